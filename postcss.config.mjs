@@ -1,0 +1,6 @@
+export default {
+  plugins: {
+    "postcss-preset-mantine": {},
+    "postcss-simple-vars": { variables: { "mantine-breakpoint-xs": "36em", "mantine-breakpoint-sm": "48em", "mantine-breakpoint-md": "62em" } },
+  },
+};

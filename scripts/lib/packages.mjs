@@ -1,0 +1,37 @@
+import { existsSync, readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { hashOf, isRoot, must, readState, ROOT, run, say, writeState } from "./shell.mjs";
+
+const PG_HOME = "/usr/lib/postgresql";
+
+/** Folder of PostgreSQL's programs, the newest version; null when none is installed. */
+export const postgresBin = () => {
+  if (!existsSync(PG_HOME)) return null;
+  const versions = readdirSync(PG_HOME).filter((version) => existsSync(join(PG_HOME, version, "bin/initdb")));
+  const newest = versions.sort((a, b) => Number(b) - Number(a))[0];
+  return newest ? join(PG_HOME, newest, "bin") : null;
+};
+
+const PRESENT = { postgresql: () => postgresBin() !== null, chromium: () => existsSync("/usr/bin/chromium") };
+
+/** Installs the Debian packages that are missing. Without root it asks sudo, and says what to do when that is refused. */
+export const ensureDebian = async (names) => {
+  const missing = names.filter((name) => !PRESENT[name]());
+  if (!missing.length) return;
+  say(`Installing ${missing.join(" and ")} …`);
+  const as = isRoot ? [] : ["sudo", "-n"];
+  const apt = (...args) => run([...as, "apt-get"][0], [...as, "apt-get"].slice(1).concat(args), { quiet: true, env: { DEBIAN_FRONTEND: "noninteractive" } });
+  const updated = await apt("update");
+  const installed = await apt("install", "-y", "--no-install-recommends", ...missing);
+  if (missing.every((name) => PRESENT[name]())) return;
+  throw new Error(`Could not install ${missing.join(" and ")}. Install them as root (apt-get install ${missing.join(" ")}) and start again.\n${(updated.output + installed.output).slice(-1500)}`);
+};
+
+/** Installs the npm packages of the lock file when they are not those that are there. */
+export const ensureNpm = async () => {
+  const stamp = hashOf([readFileSync(join(ROOT, "package-lock.json"))]);
+  if (readState("npm.json")?.stamp === stamp && existsSync(join(ROOT, "node_modules/next/package.json"))) return;
+  say("Installing npm packages …");
+  await must("npm", ["ci", "--no-audit", "--no-fund"], { quiet: true });
+  writeState("npm.json", { stamp });
+};

@@ -1,0 +1,69 @@
+import { mkdirSync, readFileSync, rmSync } from "node:fs";
+import { join } from "node:path";
+import { check } from "./check.mjs";
+import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
+import { databaseUrl } from "./lib/postgres.mjs";
+import { ensureBuild } from "./lib/server.mjs";
+import { freePort, LOCAL, main, ROOT, run, say } from "./lib/shell.mjs";
+
+const bin = (name) => join(ROOT, "node_modules/.bin", name);
+const report = (name) => join(LOCAL, `${name}-report.json`);
+
+const readReport = (name, read) => {
+  try {
+    return read(JSON.parse(readFileSync(report(name), "utf8")));
+  } catch {
+    return { passed: 0, failed: 1 };
+  }
+};
+
+const vitest = async (project, env = {}) => {
+  rmSync(report(project), { force: true });
+  const { code } = await run(bin("vitest"), ["run", "--project", project, "--reporter=dot", "--reporter=json", `--outputFile.json=${report(project)}`], { env });
+  const counts = readReport(project, (json) => ({ passed: json.numPassedTests, failed: json.numFailedTests + json.numFailedTestSuites }));
+  return code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts;
+};
+
+/** Tests in the browser, against the production build on a database of their own. */
+const browser = async (args) => {
+  await ensureBuild();
+  rmSync(report("e2e"), { force: true });
+  const env = {
+    WANDEL_E2E_PORT: String(await freePort(0)),
+    WANDEL_E2E_DATABASE_URL: await databaseUrl("wandel_e2e", { fresh: true }),
+    WANDEL_E2E_SPARE_DATABASE_URL: await databaseUrl("wandel_e2e_spare", { fresh: true }),
+    PLAYWRIGHT_JSON_OUTPUT_NAME: report("e2e"),
+    NEXT_TELEMETRY_DISABLED: "1",
+  };
+  const { code } = await run(bin("playwright"), ["test", "--reporter=line,json", ...args], { env });
+  const counts = readReport("e2e", (json) => ({ passed: json.stats.expected + json.stats.flaky, failed: json.stats.unexpected }));
+  return code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts;
+};
+
+const PARTS = {
+  check: () => check(),
+  unit: () => vitest("unit"),
+  integration: async () => vitest("integration", { WANDEL_TEST_DATABASE_URL: await databaseUrl("wandel_test", { fresh: true }) }),
+  e2e: (args) => browser(args),
+};
+
+/** `npm test` runs everything; `npm test -- e2e cues` one part, with words for its runner. */
+main(async () => {
+  const [only, ...args] = process.argv.slice(2);
+  if (only && !PARTS[only]) throw new Error(`There is no part ${only}; there are ${Object.keys(PARTS).join(", ")}.`);
+  await ensureDebian(["postgresql", "chromium"]);
+  await ensureNpm();
+  mkdirSync(LOCAL, { recursive: true, mode: 0o711 });
+  let [passed, failed] = [0, 0];
+  for (const [name, part] of Object.entries(PARTS)) {
+    if (only && name !== only) continue;
+    say(`\n— ${name}`);
+    const started = Date.now();
+    const counts = await part(args);
+    say(`${name}: ${counts.passed} passed, ${counts.failed} failed in ${Math.round((Date.now() - started) / 1000)} s`);
+    passed += counts.passed;
+    failed += counts.failed;
+  }
+  say(`\n${passed} passed, ${failed} failed`);
+  process.exitCode = failed ? 1 : 0;
+});

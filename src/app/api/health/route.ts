@@ -1,0 +1,9 @@
+import { json, route } from "@/server/http/route";
+import { sql } from "drizzle-orm";
+
+export const dynamic = "force-dynamic";
+
+export const GET = route(async ({ db }) => {
+  await db.execute(sql`select 1`);
+  return json({ status: "ok", database: "reached" });
+});

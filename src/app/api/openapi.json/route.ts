@@ -1,0 +1,3 @@
+import { openApi } from "@/server/http/openapi";
+
+export const GET = (): Response => Response.json(openApi());

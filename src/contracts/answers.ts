@@ -1,0 +1,103 @@
+import type { Command } from "@/core/commands/command";
+import type { Finding } from "@/core/checks/finding";
+import type { Column, Report } from "@/core/formats/input-list/read-input-list";
+import type { Dye } from "@/core/model/dyes";
+import type { RigId, TemplateId } from "@/core/model/ids";
+import type { Rig } from "@/core/model/rig";
+import type { SessionKind, Template } from "@/core/model/template";
+
+/** What the service answers with. Shared by the routes and the windows; dates are ISO 8601 in UTC. */
+export interface TemplateSummary {
+  readonly id: TemplateId;
+  readonly name: string;
+  readonly kind: SessionKind;
+  readonly rig: { readonly id: RigId; readonly name: string };
+  readonly rateAndDepth: string;
+  readonly inputs: number;
+  readonly tracks: number;
+  readonly selvedge: readonly Dye[];
+  readonly problems: number;
+  readonly hints: number;
+  readonly changedAt: string;
+  readonly revision: number;
+}
+
+export interface TemplateList {
+  readonly templates: readonly TemplateSummary[];
+  /** For the next page; null on the last. */
+  readonly cursor: string | null;
+  readonly total: number;
+}
+
+export interface TemplateState {
+  readonly revision: number;
+  readonly savedAt: string;
+  readonly document: Template;
+}
+
+/** A revision that came after the base of a stale save. */
+export interface NewerRevision {
+  readonly revision: number;
+  readonly savedAt: string;
+  readonly batch: string | null;
+  readonly names: readonly string[];
+  readonly commands: readonly Command[];
+}
+
+export interface Saved {
+  readonly revision: number;
+  readonly savedAt: string;
+}
+
+export interface RigList {
+  readonly rigs: readonly { readonly id: RigId; readonly name: string; readonly inputs: number; readonly revision: number }[];
+}
+
+export interface RigState {
+  readonly revision: number;
+  readonly document: Rig;
+}
+
+export interface FindingsAnswer {
+  readonly revision: number;
+  readonly findings: readonly Finding[];
+}
+
+export interface PreviewRow {
+  readonly row: number;
+  readonly inputs: readonly string[];
+  readonly track: string;
+  readonly source: string;
+  readonly microphone: string;
+  readonly phantom: boolean;
+  readonly layout: "mono" | "stereo";
+  readonly player: string;
+  readonly folder: string;
+  readonly dye: Dye;
+  readonly note: string;
+  /** Why it could not be placed as asked; null when it was. */
+  readonly trouble: string | null;
+}
+
+export interface ImportPreview {
+  readonly name: string;
+  readonly rigId: RigId;
+  readonly columns: readonly Column[];
+  readonly rows: readonly PreviewRow[];
+  readonly report: Report;
+}
+
+export interface Imported {
+  readonly template: { readonly id: TemplateId; readonly name: string };
+  readonly report: Report;
+}
+
+/** RFC 9457. `newer` comes with 409, `errors` point to fields. */
+export interface Problem {
+  readonly type: string;
+  readonly title: string;
+  readonly status: number;
+  readonly detail: string;
+  readonly errors?: readonly { readonly pointer: string; readonly detail: string }[];
+  readonly newer?: readonly NewerRevision[];
+}

@@ -1,0 +1,46 @@
+import "reflect-metadata";
+import { type Schema, Validator } from "@cfworker/json-schema";
+import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsIn, IsOptional, IsString, Length, registerDecorator, type ValidationOptions } from "class-validator";
+import { JSONSchema } from "class-validator-jsonschema";
+
+type Decorate = (target: object, key: string) => void;
+
+const all = (...decorators: readonly Decorate[]) => (target: object, key: string): void => {
+  for (const decorate of decorators) decorate(target, key);
+};
+
+/** The most things one command may name. */
+const MOST = 5000;
+
+/** An id of ours: a short string. */
+export const Id = () => all(IsString(), Length(1, 64));
+export const IdOrNull = () => OrNull({ type: "string", minLength: 1, maxLength: 64 });
+export const Ids = () => all(IsArray(), ArrayNotEmpty(), ArrayMaxSize(MOST), IsString({ each: true }), Length(1, 64, { each: true }));
+export const Text = (max: number) => all(IsString(), Length(0, max));
+export const OneOf = (values: readonly unknown[]) => all(IsIn([...values]), JSONSchema({ enum: [...values] as string[] }));
+export const Optional = () => IsOptional();
+
+/**
+ * A value that fits a JSON Schema: the parts of a document that a command carries are held to the schema of the document itself,
+ * so that the two can't drift apart.
+ */
+export const Fits = (schema: object, options?: ValidationOptions) => {
+  const validator = new Validator(schema as Schema, "2020-12", true);
+  return all(
+    JSONSchema(schema as Parameters<typeof JSONSchema>[0]),
+    (target, key) =>
+      registerDecorator({
+        name: "fits",
+        target: target.constructor,
+        propertyName: key,
+        options,
+        validator: {
+          validate: (value: unknown) => value !== undefined && validator.validate(value).valid,
+          defaultMessage: (args) => validator.validate(args?.value).errors.at(-1)?.error ?? `${key} does not fit`,
+        },
+      }),
+  );
+};
+
+export const OrNull = (schema: object) => Fits({ anyOf: [schema, { type: "null" }] });
+export const ListOf = (schema: object, { min = 1 }: { readonly min?: number } = {}) => Fits({ type: "array", items: schema, minItems: min, maxItems: MOST });

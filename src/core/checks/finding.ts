@@ -1,0 +1,42 @@
+import type { Command } from "../commands/command";
+import type { ChannelId, FolderId, LineId } from "../model/ids";
+import type { Rig } from "../model/rig";
+import type { Template } from "../model/template";
+
+export type Severity = "problem" | "hint";
+
+/** Where a finding is: a thing, and the field of it that is meant. */
+export type Place = { readonly kind: "line"; readonly id: LineId; readonly field: "input" | "phantom" | "microphone" } | { readonly kind: "track"; readonly id: ChannelId; readonly field: "name" | "input" } | { readonly kind: "folder"; readonly id: FolderId; readonly field: "name" };
+
+export interface Fix {
+  /** What it does, as a button says it. */
+  readonly label: string;
+  readonly commands: readonly Command[];
+}
+
+export interface Finding {
+  /** Stays the same while the same rule speaks of the same things. */
+  readonly id: string;
+  readonly rule: string;
+  readonly severity: Severity;
+  /** A sentence for a person: what, where, and what it means. */
+  readonly message: string;
+  readonly places: readonly Place[];
+  readonly fixes: readonly Fix[];
+}
+
+/** What checks look at. The other rigs of the studio are there so that a fix can offer one that fits. */
+export interface CheckContext {
+  readonly doc: Template;
+  readonly rig: Rig;
+  readonly otherRigs: readonly Rig[];
+}
+
+/** One rule: judgement, not law. What must always hold is refused by commands. */
+export interface Check {
+  readonly id: string;
+  readonly why: string;
+  check(context: CheckContext): readonly Finding[];
+}
+
+export const finding = (rule: string, about: Omit<Finding, "id" | "rule">): Finding => ({ id: `${rule}:${about.places.map((place) => place.id).join("+")}`, rule, ...about });

@@ -1,0 +1,26 @@
+import { jackInWords, jackOf } from "../model/read-rig";
+import { microphoneFacts, microphoneName } from "../model/read-template";
+import { entriesOf, levelOf, type Level } from "../model/rig";
+import { takesLevel } from "../planning/free-inputs";
+import { type Check, finding } from "./finding";
+import { nameOf, placeFixes } from "./place-fixes";
+
+const WORDS: Record<Level, string> = { microphone: "microphone level", line: "line level", instrument: "instrument level" };
+
+const accepted = (levels: readonly Level[]): string => `takes ${levels.map((level) => WORDS[level]).join(" and ")}${levels.length === 1 ? " only" : ""}`;
+
+export const levelNotAccepted: Check = {
+  id: "level-not-accepted",
+  why: "A microphone on a line input is inaudible, and an input that carries a return has no room for a source.",
+  check: (context) =>
+    entriesOf(context.doc.lines).flatMap((line) => {
+      const jack = jackOf(context.rig, line.portId);
+      if (!jack || takesLevel(context.rig, jack, line)) return [];
+      const facts = microphoneFacts(context.rig, line.microphone);
+      const wrongLevel = facts && !jack.levels.includes(levelOf(facts.kind));
+      const reasons = [...(wrongLevel ? [accepted(jack.levels)] : []), ...(jack.occupied ? [`carries the ${jack.fedBy?.device.name}`] : [])];
+      const what = line.microphone ? ` (${microphoneName(context.rig, line.microphone)})` : "";
+      const message = `${nameOf(context.doc, line)}${what} is on ${jackInWords(jack)}, which ${reasons.join(" and ")}.`;
+      return [finding("level-not-accepted", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })];
+    }),
+};

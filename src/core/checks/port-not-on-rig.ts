@@ -1,0 +1,29 @@
+import { existsAtRate, jackInWords, jackOf } from "../model/read-rig";
+import { entriesOf, linkChannels } from "../model/rig";
+import type { Line } from "../model/template";
+import { formatRate } from "../units/hertz";
+import { type Check, type CheckContext, finding } from "./finding";
+import { nameOf, placeFixes } from "./place-fixes";
+
+/** Why the port of a line is not there; null when it is. */
+const fault = ({ doc, rig }: CheckContext, line: Line): string | null => {
+  const who = nameOf(doc, line);
+  if (line.wanted) return `${who} asks for input ${line.wanted}, and ${rig.name} has no such input.`;
+  if (!line.portId) return null;
+  const jack = jackOf(rig, line.portId);
+  if (!jack) return `${who} is on an input that ${rig.name} no longer has.`;
+  if (existsAtRate(rig, jack, doc.format.sampleRateHz)) return null;
+  const link = jack.carriedBy && rig.links[jack.carriedBy.linkId];
+  const count = link ? linkChannels(link, doc.format.sampleRateHz) : 0;
+  return `${who} is on ${jackInWords(jack)}, which does not exist at ${formatRate(doc.format.sampleRateHz)}: ${link?.name ?? "its link"} carries ${count} channels at this rate.`;
+};
+
+export const portNotOnRig: Check = {
+  id: "port-not-on-rig",
+  why: "An input the rig does not have, or not at this rate, records nothing.",
+  check: (context) =>
+    entriesOf(context.doc.lines).flatMap((line) => {
+      const message = fault(context, line);
+      return message ? [finding("port-not-on-rig", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })] : [];
+    }),
+};

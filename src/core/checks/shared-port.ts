@@ -1,0 +1,62 @@
+import { jackInWords, jackOf } from "../model/read-rig";
+import { inputLineIds, tracksByLine } from "../model/read-template";
+import { linesByPort } from "../planning/free-inputs";
+import { canApply } from "../commands/apply";
+import type { Command } from "../commands/command";
+import { type Check, type Fix, finding } from "./finding";
+import { nameOf, placeFixes } from "./place-fixes";
+
+export const sharedPort: Check = {
+  id: "shared-port",
+  why: "Two sources can't be plugged into one input: one of them would be recorded as the other.",
+  check: (context) =>
+    [...linesByPort(context.doc).entries()].flatMap(([portId, [first, ...others]]) =>
+      others.flatMap((second) => {
+        const jack = jackOf(context.rig, portId);
+        if (!first || !jack) return [];
+        const { doc } = context;
+        const join = (sharing: "at-once" | "by-turns"): Command => ({ kind: "lines.join", keepId: first.id, dropId: second.id, sharing });
+        const joins: Fix[] = [
+          { label: `It is one source: record both tracks by turns`, commands: [join("by-turns")] },
+          { label: `It is one source: record both tracks at once`, commands: [join("at-once")] },
+        ];
+        const fixes = [...placeFixes(context, second), ...(canApply(doc, join("at-once")) ? [] : joins)];
+        return [
+          finding("shared-port", {
+            severity: "problem",
+            message: `${nameOf(doc, first)} and ${nameOf(doc, second)} are both on ${jackInWords(jack)}. Only one of them can be plugged in.`,
+            places: [
+              { kind: "line", id: second.id, field: "input" },
+              { kind: "line", id: first.id, field: "input" },
+            ],
+            fixes,
+          }),
+        ];
+      }),
+    ),
+};
+
+export const sharedLine: Check = {
+  id: "shared-line",
+  why: "Two tracks on one line by accident record the same twice; on purpose, it must be said how.",
+  check: ({ doc }) =>
+    [...tracksByLine(doc).entries()].flatMap(([lineId, tracks]) => {
+      const unsaid = tracks.length > 1 && tracks.some((track) => track.sharing === null);
+      const line = doc.lines[lineId];
+      if (!unsaid || !line) return [];
+      const named = tracks.map((track) => track.name || "a track without a name");
+      const trackIds = tracks.map((track) => track.id);
+      if (tracks.every((track) => inputLineIds(track.input)[0] !== lineId)) return [];
+      return [
+        finding("shared-line", {
+          severity: "problem",
+          message: `${named.slice(0, -1).join(", ")} and ${named.at(-1)} take the same line, and nobody has said whether at once or by turns.`,
+          places: tracks.map((track) => ({ kind: "track", id: track.id, field: "input" })),
+          fixes: [
+            { label: "Record them by turns", commands: [{ kind: "tracks.share", trackIds, sharing: "by-turns" }] },
+            { label: "Record them at once", commands: [{ kind: "tracks.share", trackIds, sharing: "at-once" }] },
+          ],
+        }),
+      ];
+    }),
+};

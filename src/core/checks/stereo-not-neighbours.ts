@@ -1,0 +1,37 @@
+import { jackOf } from "../model/read-rig";
+import { tracksOf } from "../model/read-template";
+import type { Line } from "../model/template";
+import { suits } from "../planning/free-inputs";
+import { type Check, type CheckContext, type Fix, finding } from "./finding";
+import { moveToFree } from "./place-fixes";
+
+const swapFix = ({ doc, rig }: CheckContext, [left, right]: readonly [Line, Line]): Fix[] => {
+  const [a, b] = [jackOf(rig, left.portId), jackOf(rig, right.portId)];
+  if (!a || !b || !suits(doc, rig, { jack: b, line: left }) || !suits(doc, rig, { jack: a, line: right })) return [];
+  const inputs = [
+    { lineId: left.id, portId: b.port.id, wanted: null },
+    { lineId: right.id, portId: a.port.id, wanted: null },
+  ];
+  return [{ label: `Put left on ${b.label} and right on ${a.label}`, commands: [{ kind: "lines.patch", inputs }] }];
+};
+
+export const stereoNotNeighbours: Check = {
+  id: "stereo-not-neighbours",
+  why: "A stereo track takes two neighbouring inputs, left before right; on others a session opens with half of it elsewhere.",
+  check: (context) =>
+    tracksOf(context.doc).flatMap((track) => {
+      const { doc, rig } = context;
+      if (track.input.kind !== "pair") return [];
+      const [left, right] = [doc.lines[track.input.leftId], doc.lines[track.input.rightId]];
+      const [a, b] = [jackOf(rig, left?.portId ?? null), jackOf(rig, right?.portId ?? null)];
+      if (!left || !right || !a || !b || a.port.id === b.port.id) return [];
+      const neighbours = a.port.neighbourId === b.port.id;
+      if (neighbours && a.port.number < b.port.number) return [];
+      const move = moveToFree(doc, rig, left);
+      const message = neighbours
+        ? `${track.name} has its left on input ${a.label} and its right on ${b.label}: the sides are crossed.`
+        : `${track.name} is stereo on inputs ${a.label} and ${b.label}, which are not neighbours.`;
+      const fixes = neighbours ? swapFix(context, [left, right]) : move ? [{ label: `Move ${track.name} to ${move.where}`, commands: [move.command] }] : [];
+      return [finding("stereo-not-neighbours", { severity: "problem", message, places: [{ kind: "track", id: track.id, field: "input" }], fixes })];
+    }),
+};

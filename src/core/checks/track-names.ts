@@ -1,0 +1,54 @@
+import { lineName, linesOfTrack, tracksOf } from "../model/read-template";
+import type { Template, Track } from "../model/template";
+import { type Check, type Fix, finding } from "./finding";
+
+/** Characters that the usual file systems do not take in a name. */
+// biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are just what is looked for
+const UNUSABLE = /[\\/:*?"<>|\u0000-\u001f]/g;
+const ENDS = /^[\s.]+|[\s.]+$/g;
+
+/** A name made fit for files: what is not taken becomes a hyphen, no space or full stop at the ends. */
+export const fileName = (name: string): string => name.replace(UNUSABLE, "-").replace(ENDS, "");
+
+/** File systems that fold case, and accents written in two ways, hold such names for one. */
+const folded = (name: string): string => name.trim().normalize("NFC").toLowerCase();
+
+/** The name with the lowest number behind it that nobody has. */
+const numbered = (name: string, taken: ReadonlySet<string>): string => {
+  let number = 2;
+  while (taken.has(folded(`${name} ${number}`))) number++;
+  return `${name} ${number}`;
+};
+
+const rename = (track: Track, name: string): Fix => ({ label: `Name it ${name}`, commands: [{ kind: "tracks.set", trackIds: [track.id], set: { name } }] });
+
+const suggestion = (doc: Template, track: Track): string => {
+  const source = linesOfTrack(doc, track)[0];
+  const fromSource = source?.source ? fileName(lineName(source, [])) : "";
+  return fromSource || "Track";
+};
+
+const free = (name: string, taken: ReadonlySet<string>): string => (taken.has(folded(name)) ? numbered(name, taken) : name);
+
+export const trackNames: Check = {
+  id: "track-names",
+  why: "Track names become the names of files: an empty, doubled or unusable one loses a take.",
+  check: ({ doc }) => {
+    const tracks = tracksOf(doc);
+    const taken = new Set(tracks.map((track) => folded(track.name)));
+    const first = new Map<string, Track>();
+    return tracks.flatMap((track) => {
+      const about = { severity: "problem", places: [{ kind: "track", id: track.id, field: "name" }] } as const;
+      const key = folded(track.name);
+      if (!key) return [finding("track-name", { ...about, message: "A track has no name. Its files would have none either.", fixes: [rename(track, free(suggestion(doc, track), taken))] })];
+      if (fileName(track.name) !== track.name) {
+        const bad = [...new Set(track.name.match(UNUSABLE) ?? [])].map((c) => (c < " " ? "a line break" : c)).join(" ");
+        const why = bad ? `can't be a file name because of ${bad}` : "begins or ends with a space or a full stop, which file systems drop";
+        return [finding("track-name", { ...about, message: `“${track.name.trim()}” ${why}.`, fixes: [rename(track, free(fileName(track.name) || "Track", taken))] })];
+      }
+      const twin = first.get(key);
+      if (!twin) first.set(key, track);
+      return twin ? [finding("track-name", { ...about, message: `Two tracks are called ${track.name}. Their files would overwrite each other.`, fixes: [rename(track, numbered(track.name, taken))] })] : [];
+    });
+  },
+};

@@ -1,0 +1,67 @@
+import { entriesOf } from "../model/rig";
+import type { FolderId } from "../model/ids";
+import { firstOf, type Handlers, missingFolders, place, refuse, type TemplateDraft } from "./handler";
+
+const foldersIn = (draft: TemplateDraft, parentId: FolderId | null) =>
+  entriesOf(draft.folders)
+    .filter((folder) => folder.parentId === parentId)
+    .sort((a, b) => a.order - b.order);
+
+const renumber = (folders: ReturnType<typeof foldersIn>): void => {
+  for (const [order, folder] of folders.entries()) if (folder.order !== order) folder.order = order;
+};
+
+export const folderHandlers: Handlers<"folders"> = {
+  "folders.add": {
+    check: (doc, { folders, parentId }) =>
+      firstOf(
+        () => missingFolders(doc, [parentId]),
+        () => {
+          const taken = folders.find((folder) => Object.hasOwn(doc.folders, folder.id));
+          return taken ? refuse("clash", taken.id, `A folder with the id ${taken.id} is already there.`) : null;
+        },
+        () => (folders.every((folder) => folder.name.trim()) ? null : refuse("empty", "", "A folder needs a name.")),
+      ),
+    edit: (draft, { folders, parentId }) => {
+      const start = foldersIn(draft, parentId).length;
+      for (const [at, folder] of folders.entries()) draft.folders[folder.id] = { ...folder, parentId, order: start + at, open: true };
+    },
+    name: (_doc, { folders }) => (folders.length === 1 ? `Add the folder ${folders[0]?.name}` : `Add ${folders.length} folders`),
+  },
+  "folders.set": {
+    check: (doc, { folderIds, set }) => firstOf(() => missingFolders(doc, folderIds), () => (set.name === undefined || set.name.trim() ? null : refuse("empty", folderIds[0] ?? "", "A folder needs a name. Type one, or press Esc to keep the old one."))),
+    edit: (draft, { folderIds, set }) => {
+      for (const id of folderIds) Object.assign(draft.folders[id] ?? {}, set, set.name === undefined ? {} : { name: set.name.trim() });
+    },
+    name: (doc, { folderIds, set }) => {
+      const who = folderIds.length === 1 && folderIds[0] ? (doc.folders[folderIds[0]]?.name ?? "a folder") : `${folderIds.length} folders`;
+      if (set.open !== undefined) return `${set.open ? "Unfold" : "Fold"} ${who}`;
+      if (set.name !== undefined) return `Rename ${who} to ${set.name.trim()}`;
+      return set.dye ? `Dye ${who} ${set.dye}` : `Take the dye off ${who}`;
+    },
+  },
+  "folders.move": {
+    check: (doc, { folderId, before }) => missingFolders(doc, [folderId, before]),
+    edit: (draft, { folderId, before }) => {
+      const folder = draft.folders[folderId];
+      if (!folder) return;
+      const others = foldersIn(draft, folder.parentId).filter((other) => other.id !== folderId);
+      const at = others.findIndex((other) => other.id === before);
+      others.splice(at < 0 ? others.length : at, 0, folder);
+      renumber(others);
+    },
+    name: (doc, { folderId }) => `Move the folder ${doc.folders[folderId]?.name}`,
+  },
+  "folders.remove": {
+    check: (doc, { folderId }) => missingFolders(doc, [folderId]),
+    edit: (draft, { folderId }) => {
+      const parentId = draft.folders[folderId]?.parentId ?? null;
+      const members = entriesOf(draft.channels).flatMap((channel) => (channel.kind === "track" && channel.folderId === folderId ? [channel] : [])).sort((a, b) => a.order - b.order);
+      for (const inner of foldersIn(draft, folderId)) inner.parentId = parentId;
+      place(draft, { ids: members.map((track) => track.id), folderId: parentId, before: null });
+      delete draft.folders[folderId];
+      renumber(foldersIn(draft, parentId));
+    },
+    name: (doc, { folderId }) => `Dissolve the folder ${doc.folders[folderId]?.name}`,
+  },
+};

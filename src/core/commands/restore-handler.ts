@@ -1,0 +1,47 @@
+import { applyPatches, enablePatches, type Patch as ImmerPatch } from "immer";
+import { templateFaults } from "../model/template-schema";
+import type { Template } from "../model/template";
+import type { Patch } from "./command";
+import { type Handlers, refuse } from "./handler";
+import { brokenInvariants } from "./invariants";
+
+enablePatches();
+
+const asImmer = (patches: readonly Patch[]): ImmerPatch[] => patches.map((patch) => ({ ...patch, path: [...patch.path] }));
+
+const forbidden = new Set(["__proto__", "prototype", "constructor", "schema", "id"]);
+
+/** Whether the place a patch leads to is there. Only its last step may be new, and the root, schema and document id are not to be touched. */
+const reachable = (doc: Template, { path, op }: Patch): boolean => {
+  if (path.length === 0 || path.some((step) => forbidden.has(String(step)))) return false;
+  let at: unknown = doc;
+  for (const [depth, step] of path.entries()) {
+    if (typeof at !== "object" || at === null) return false;
+    if (depth === path.length - 1) return op === "add" || Object.hasOwn(at, step);
+    at = (at as Record<string | number, unknown>)[step];
+  }
+  return true;
+};
+
+const restored = (doc: Template, patches: readonly Patch[]): Template | null => {
+  if (!patches.every((patch) => reachable(doc, patch))) return null;
+  try {
+    return applyPatches(doc, asImmer(patches));
+  } catch {
+    return null;
+  }
+};
+
+export const restoreHandlers: Handlers<"document"> = {
+  "document.restore": {
+    check: (doc, { undoes, patches }) => {
+      const next = restored(doc, patches);
+      if (!next) return refuse("missing", doc.id, `“${undoes}” can't be undone: what it changed is no longer there.`);
+      return templateFaults(next).length || brokenInvariants(next).length ? refuse("unfit", doc.id, `“${undoes}” can't be undone: something that came after it builds on it. Undo that first.`) : null;
+    },
+    edit: (draft, { patches }) => {
+      applyPatches(draft, asImmer(patches));
+    },
+    name: (_doc, { undoes }) => `Undo: ${undoes}`,
+  },
+};

@@ -1,0 +1,136 @@
+import type { Command, NewFolder, NewTrack } from "../../commands/command";
+import type { Dye } from "../../model/dyes";
+import { FAMILY_DEFAULTS, guessFamily, type Icon } from "../../model/families";
+import type { ChannelId, FolderId, IdSource, LineId } from "../../model/ids";
+import { findJack } from "../../model/read-rig";
+import { phantomAttitude, type Rig } from "../../model/rig";
+import type { Line, MicrophoneChoice } from "../../model/template";
+import { readMicrophone } from "./read-cells";
+import type { InputList, ListRow, Remark, Side } from "./read-input-list";
+
+interface PlannedTrack {
+  readonly row: number;
+  readonly track: NewTrack;
+  readonly lines: readonly Line[];
+  /** Path of its folder, joined; empty when it lies in none. */
+  readonly folder: string;
+  /** The dye it shows, its own or that of its folder. */
+  readonly dye: Dye;
+  /** What could not be placed, for a person; null when all is well. */
+  readonly trouble: string | null;
+}
+
+export interface ImportPlan {
+  readonly commands: readonly Command[];
+  readonly tracks: readonly PlannedTrack[];
+  readonly guessed: readonly Remark[];
+  readonly leftOut: readonly Remark[];
+}
+
+const keyOf = (path: readonly string[]): string => path.join("\n").toLowerCase();
+
+const attitude = (rig: Rig, choice: MicrophoneChoice | null) => {
+  if (choice?.kind === "shelf") return rig.microphones[choice.microphoneId]?.phantom ?? null;
+  return choice?.type ? phantomAttitude(choice.type) : null;
+};
+
+const toLine = (side: Side, row: ListRow, { rig, ids }: { readonly rig: Rig; readonly ids: IdSource }): Line => {
+  const microphone = readMicrophone(rig, side.microphone);
+  const jack = side.input === null ? null : findJack(rig, side.input);
+  return {
+    id: ids<LineId>("line"),
+    source: side.source,
+    microphone,
+    portId: jack?.port.id ?? null,
+    wanted: jack ? null : side.input,
+    phantom: side.phantom ?? attitude(rig, microphone) === "needs",
+    player: side.player,
+    position: row.position,
+  };
+};
+
+const familyDefaults = (name: string): { readonly dye: Dye; readonly icon: Icon } | null => {
+  const family = guessFamily(name);
+  return family && FAMILY_DEFAULTS[family];
+};
+
+interface Folders {
+  readonly byKey: ReadonlyMap<string, { readonly id: FolderId; readonly dye: Dye | null }>;
+  readonly commands: readonly Command[];
+}
+
+/** Folders in the order in which the list names them. A folder whose tracks all have one colour takes it; without colours its family decides. */
+const planFolders = (rows: readonly ListRow[], ids: IdSource): Folders => {
+  const byKey = new Map<string, { readonly id: FolderId; readonly dye: Dye | null }>();
+  const commands: Command[] = [];
+  for (const { folder } of rows) {
+    for (let depth = 1; depth <= folder.length; depth++) {
+      const path = folder.slice(0, depth);
+      if (byKey.has(keyOf(path))) continue;
+      const members = rows.filter((row) => keyOf(row.folder) === keyOf(path));
+      const dyes = new Set(members.map((row) => row.dye));
+      const [only] = dyes;
+      const name = path.at(-1) ?? "";
+      const uncoloured = members.every((row) => row.dye === null);
+      const made: NewFolder = { id: ids<FolderId>("folder"), name, dye: uncoloured ? (familyDefaults(name)?.dye ?? null) : dyes.size === 1 && only ? only : null };
+      byKey.set(keyOf(path), made);
+      commands.push({ kind: "folders.add", folders: [made], parentId: byKey.get(keyOf(path.slice(0, -1)))?.id ?? null });
+    }
+  }
+  return { byKey, commands };
+};
+
+const trouble = (lines: readonly Line[], rig: Rig): string | null => {
+  const astray = lines.flatMap((line) => line.wanted ?? []);
+  return astray.length ? `${rig.name} has no input ${astray.join(" and ")}` : null;
+};
+
+const planTrack = (row: ListRow, { rig, ids, folders }: { readonly rig: Rig; readonly ids: IdSource; readonly folders: Folders }): PlannedTrack => {
+  const lines = row.sides.map((side) => toLine(side, row, { rig, ids }));
+  const [left, right] = lines;
+  const folder = folders.byKey.get(keyOf(row.folder));
+  const family = familyDefaults(row.name) ?? familyDefaults(row.folder.at(-1) ?? "");
+  const inherited = folder?.dye ?? null;
+  const own = row.dye ?? (inherited ? null : (family?.dye ?? null));
+  const input = left && right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : left ? ({ kind: "line", lineId: left.id } as const) : ({ kind: "none" } as const);
+  const dye = own === inherited ? null : own;
+  return {
+    row: row.row,
+    lines,
+    folder: row.folder.join(" › "),
+    dye: dye ?? inherited ?? "slate",
+    trouble: trouble(lines, rig),
+    track: { id: ids<ChannelId>("track"), name: row.name, note: row.note, dye, icon: family?.icon ?? "line", input, sharing: null },
+  };
+};
+
+/** Tracks in runs of the same folder, so that they are added with few commands and keep the order of the list. */
+const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[], folders: Folders): readonly Command[] => {
+  const byFolder = new Map<string, PlannedTrack[]>();
+  for (const [at, track] of planned.entries()) {
+    const key = keyOf(rows[at]?.folder ?? []);
+    byFolder.set(key, [...(byFolder.get(key) ?? []), track]);
+  }
+  return [...byFolder].map(([key, tracks]) => ({ kind: "tracks.add", tracks: tracks.map((t) => t.track), lines: tracks.flatMap((t) => t.lines), folderId: folders.byKey.get(key)?.id ?? null, before: null }));
+};
+
+/**
+ * Turns the rows of a list into commands for a template on a rig: folders first, then tracks with their lines on the inputs they name.
+ * An input the rig lacks is kept as asked for, so that nothing is lost and the checks tell it.
+ */
+export const planImport = (list: InputList, rig: Rig, ids: IdSource): ImportPlan => {
+  const folders = planFolders(list.rows, ids);
+  const tracks = list.rows.map((row) => planTrack(row, { rig, ids, folders }));
+  const noPhantom = list.rows.some((row) => row.sides.some((side) => side.phantom === null));
+  const noColour = list.rows.filter((row) => row.dye === null).length;
+  const note = (message: string, row: number | null = null): Remark => ({ message, row, column: null });
+  return {
+    commands: [...folders.commands, ...addCommands(tracks, list.rows, folders)],
+    tracks,
+    guessed: [
+      ...(noPhantom ? [note("The list says nothing of phantom: it is on for condensers and active boxes, off for the rest.")] : []),
+      ...(noColour ? [note(`${noColour} ${noColour === 1 ? "row has" : "rows have"} no colour: the family of the source decides.`)] : []),
+    ],
+    leftOut: tracks.flatMap((track) => (track.trouble ? [note(`Row ${track.row}: ${track.track.name}: ${track.trouble}. The line is kept and asks for it.`, track.row)] : [])),
+  };
+};

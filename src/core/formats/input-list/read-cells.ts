@@ -1,0 +1,88 @@
+import { type Dye, isDye, nearestDye } from "../../model/dyes";
+import { plain } from "../../model/families";
+import type { MicrophoneKind, Rig } from "../../model/rig";
+import type { MicrophoneChoice } from "../../model/template";
+
+const YES = ["yes", "y", "x", "1", "true", "on", "48v", "48 v", "+48", "+48v", "+48 v", "48", "p48", "ja", "j", "an", "ein", "oui", "o", "✓", "✔", "phantom"];
+const NO = ["", "no", "n", "0", "false", "off", "nein", "aus", "non", "none", "not", "never"];
+
+/** Phantom in its usual forms; an empty cell or a dash is off. Null when the word says neither. */
+export const readPhantom = (cell: string): boolean | null => {
+  const word = /[✓✔]/.test(cell) ? "x" : plain(cell);
+  if (NO.includes(word)) return false;
+  return YES.includes(word) ? true : null;
+};
+
+/** The inputs a cell names, one or two: "7", "7-8", "7/8", "7 + 8", "E5", "E5-6", "E5-E6", "In 7". Null when it can't be read. */
+export const readInputs = (cell: string): readonly string[] | null => {
+  const text = cell.trim().replace(/^(inputs?|in|ch|channel|kanal|eingang|entr[ée]e)\.?\s*(?=[a-z]?\d)/i, "");
+  if (text === "") return [];
+  const found = /^([a-z]{0,3}\s?)0*(\d{1,4})(?:\s*(?:-|–|—|\/|\+|&|,|und|and|et)\s*([a-z]{0,3}\s?)0*(\d{1,4}))?$/i.exec(text);
+  if (!found) return null;
+  const [, prefix = "", first = "", secondPrefix = "", second] = found;
+  const label = (letters: string, number: string) => `${letters.trim().toUpperCase()}${number}`;
+  return second ? [label(prefix, first), label(secondPrefix || prefix, second)] : [label(prefix, first)];
+};
+
+const SIDES: readonly (readonly [RegExp, RegExp])[] = [
+  [/\bl$/i, /\br$/i],
+  [/\bleft$/i, /\bright$/i],
+  [/\blinks$/i, /\brechts$/i],
+  [/\bgauche$/i, /\bdroite$/i],
+];
+
+/** Whether a name ends in a side, which, and what is before it. @example readSide("Above L") // {side: "left", stem: "Above"} */
+export const readSide = (name: string): { readonly side: "left" | "right"; readonly stem: string } | null => {
+  const bare = name.trim().replace(/[)\].]+$/, "");
+  for (const [left, right] of SIDES) {
+    const pattern = left.test(bare) ? left : right.test(bare) ? right : null;
+    const stem = pattern && bare.replace(pattern, "").replace(/[\s([_,-]+$/, "");
+    if (stem) return { side: pattern === left ? "left" : "right", stem };
+  }
+  return null;
+};
+
+const TYPES: readonly (readonly [RegExp, MicrophoneKind])[] = [
+  [/\b(active ribbon|ribbon active|aktives bandchen|bandchen aktiv|ruban actif)/, "ribbon-active"],
+  [/\b(ribbon|bandchen|ruban)/, "ribbon-passive"],
+  [/\b(active di|di active|di box active|di aktiv|di actif|di active box)\b/, "di-active"],
+  [/\b(di|direct box|di box)\b/, "di-passive"],
+  [/(condenser|kondensator|statique|kleinmembran|grossmembran|klein membran|gross membran|boundary|grenzflache|clip on|ansteck|lavalier|\bcond\b|electret)/, "condenser"],
+  [/(moving coil|tauchspule|dynamic|dynamisch|dynamique)/, "moving-coil"],
+  [/\b(line|linie|ligne)\b/, "line-source"],
+];
+
+/** Kind of a microphone or box by what it is called. "Bändchen passiv", "Kleinmembran", "moving coil"; null when no word tells. A ribbon not said to be active counts as passive: the careful reading. */
+export const microphoneType = (name: string): MicrophoneKind | null => {
+  const words = plain(name);
+  return TYPES.find(([pattern]) => pattern.test(words))?.[1] ?? null;
+};
+
+/** A microphone by its name: from the shelf when the rig has one called so, else named with the kind its name tells. */
+export const readMicrophone = (rig: Rig, cell: string): MicrophoneChoice | null => {
+  const name = cell.trim();
+  if (!name) return null;
+  const item = Object.values(rig.microphones).find((candidate) => plain(candidate.name) === plain(name));
+  return item ? { kind: "shelf", microphoneId: item.id, name: item.name } : { kind: "named", name, type: microphoneType(name) };
+};
+
+/** How far a hex colour may be from a dye (OKLab distance) and still be that dye without a guess. */
+const SAME_DYE = 0.02;
+
+/** A colour by dye name or hex; null when it is neither. A hex that is no dye of ours is taken as the nearest one. */
+export const readColour = (cell: string): { readonly dye: Dye; readonly exact: boolean } | null => {
+  const word = cell.trim().toLowerCase();
+  if (isDye(word)) return { dye: word, exact: true };
+  const hex = /^#?([0-9a-f]{6}|[0-9a-f]{3})$/.exec(word)?.[1];
+  if (!hex) return null;
+  const full = hex.length === 3 ? [...hex].map((digit) => digit + digit).join("") : hex;
+  const { dye, distance } = nearestDye(`#${full}`);
+  return { dye, exact: distance < SAME_DYE };
+};
+
+/** Mono or stereo; null when the word says neither. */
+export const readLayout = (cell: string): "mono" | "stereo" | null => {
+  const word = plain(cell);
+  if (["stereo", "st", "2", "pair"].includes(word)) return "stereo";
+  return ["", "mono", "m", "1"].includes(word) ? "mono" : null;
+};

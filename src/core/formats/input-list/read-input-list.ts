@@ -1,0 +1,212 @@
+import type { Dye } from "../../model/dyes";
+import { findHeading, type Meaning, MEANING_NAMES, meaningsByContent, meaningsByHeading } from "./columns";
+import { readColour, readInputs, readLayout, readPhantom, readSide } from "./read-cells";
+import { type Cells, splitTable } from "./split-table";
+
+/** One remark of a report. Rows count from 1 as in the file, columns from 0; null when it concerns the whole. */
+export interface Remark {
+  readonly message: string;
+  readonly row: number | null;
+  readonly column: number | null;
+}
+
+export interface Report {
+  readonly understood: readonly Remark[];
+  readonly guessed: readonly Remark[];
+  readonly leftOut: readonly Remark[];
+}
+
+/** One side of what a row tells: a mono row has one, a stereo row two. */
+export interface Side {
+  readonly input: string | null;
+  readonly source: string;
+  readonly microphone: string;
+  /** Null: the list has no column for it. */
+  readonly phantom: boolean | null;
+  readonly player: string;
+}
+
+export interface ListRow {
+  /** Row in the file, from 1. */
+  readonly row: number;
+  readonly name: string;
+  readonly sides: readonly [Side] | readonly [Side, Side];
+  /** Names of folders, outermost first. */
+  readonly folder: readonly string[];
+  readonly dye: Dye | null;
+  readonly position: string;
+  readonly note: string;
+}
+
+export interface Column {
+  readonly heading: string;
+  readonly meaning: Meaning;
+  /** A filled cell, for a person to see what is in it. */
+  readonly example: string;
+}
+
+export interface InputList {
+  readonly columns: readonly Column[];
+  readonly rows: readonly ListRow[];
+  readonly report: Report;
+}
+
+export type ReadList = { readonly ok: true; readonly list: InputList } | { readonly ok: false; readonly message: string };
+
+interface Notes {
+  understood: Remark[];
+  guessed: Remark[];
+  leftOut: Remark[];
+}
+
+export const FOLDER_SEPARATOR = " › ";
+const PAIR_SEPARATOR = " + ";
+
+const remark = (message: string, row: number | null = null, column: number | null = null): Remark => ({ message, row, column });
+
+/** Cells we wrote ourselves carry an apostrophe before what a spreadsheet would take for a formula. */
+export const unguard = (cell: string): string => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
+
+const halves = (cell: string): readonly [string, string] => {
+  const [first = "", second] = cell.split(PAIR_SEPARATOR);
+  return [first, second ?? first];
+};
+
+interface Context {
+  readonly meanings: readonly Meaning[];
+  readonly notes: Notes;
+}
+
+type CellOf = (meaning: Meaning) => string;
+
+const phantomOf = (cell: CellOf, { meanings, notes }: Context, row: number): readonly [boolean | null, boolean | null] => {
+  if (!meanings.includes("phantom")) return [null, null];
+  const [left, right] = halves(cell("phantom")).map(readPhantom);
+  if (left === null || right === null) notes.leftOut.push(remark(`Row ${row}: phantom “${cell("phantom")}” says neither yes nor no; it is left off.`, row, meanings.indexOf("phantom")));
+  return [left ?? false, right ?? false];
+};
+
+const colourOf = (cell: CellOf, { meanings, notes }: Context, row: number): Dye | null => {
+  const text = cell("colour");
+  if (!text) return null;
+  const colour = readColour(text);
+  const column = meanings.indexOf("colour");
+  if (!colour) notes.leftOut.push(remark(`Row ${row}: the colour “${text}” is no dye and no hex value; the family decides instead.`, row, column));
+  else if (!colour.exact) notes.guessed.push(remark(`Row ${row}: the colour ${text} is taken as ${colour.dye}, the nearest dye.`, row, column));
+  return colour?.dye ?? null;
+};
+
+const inputsOf = (cell: CellOf, { meanings, notes }: Context, row: number): readonly string[] => {
+  const text = cell("input");
+  const column = meanings.indexOf("input");
+  const inputs = readInputs(text);
+  if (inputs === null) notes.leftOut.push(remark(`Row ${row}: the input “${text}” can't be read; the line is kept without an input.`, row, column));
+  const layout = readLayout(cell("format"));
+  if (layout === null) notes.leftOut.push(remark(`Row ${row}: “${cell("format")}” is neither mono nor stereo.`, row, meanings.indexOf("format")));
+  const [only] = inputs ?? [];
+  if (layout !== "stereo" || inputs?.length !== 1 || !only) return inputs ?? [];
+  const next = only.replace(/\d+$/, (number) => String(Number(number) + 1));
+  notes.guessed.push(remark(`Row ${row}: stereo with one input; the right side is put on ${next}.`, row, column));
+  return [only, next];
+};
+
+const toRow = (cells: readonly string[], row: number, { context, section }: { readonly context: Context; readonly section: string | null }): ListRow => {
+  const cell: CellOf = (meaning) => unguard(cells[context.meanings.indexOf(meaning)] ?? "");
+  const inputs = inputsOf(cell, context, row);
+  const stereo = inputs.length === 2 || readLayout(cell("format")) === "stereo";
+  const [sources, microphones, players] = [halves(cell("source") || cell("track")), halves(cell("microphone")), halves(cell("player"))];
+  const phantom = phantomOf(cell, context, row);
+  const side = (at: 0 | 1): Side => ({ input: inputs[at] ?? null, source: sources[at], microphone: microphones[at], phantom: phantom[at], player: players[at] });
+  const whole: Side = { input: inputs[0] ?? null, source: cell("source") || cell("track"), microphone: cell("microphone"), phantom: phantom[0], player: cell("player") };
+  const folder = cell("folder") || section || "";
+  return {
+    row,
+    name: cell("track") || cell("source"),
+    sides: stereo ? [side(0), side(1)] : [whole],
+    folder: folder ? folder.split(FOLDER_SEPARATOR).map((name) => name.trim()).filter(Boolean) : [],
+    dye: colourOf(cell, context, row),
+    position: cell("position"),
+    note: cell("note"),
+  };
+};
+
+/** Two rows that are the sides of one source become one stereo row: neighbours in the list, same stem, one left and one right. */
+const joinSides = (rows: readonly ListRow[], notes: Notes): readonly ListRow[] => {
+  const joined: ListRow[] = [];
+  for (const row of rows) {
+    const before = joined.at(-1);
+    const [a, b] = [before && readSide(before.name), readSide(row.name)];
+    const match = before && a && b && a.side !== b.side && a.stem.toLowerCase() === b.stem.toLowerCase() && before.sides.length === 1 && row.sides.length === 1;
+    if (!match) {
+      joined.push(row);
+      continue;
+    }
+    const [left, right] = a.side === "left" ? [before, row] : [row, before];
+    const named = (side: Side): Side => ({ ...side, source: readSide(side.source)?.stem ?? side.source });
+    joined[joined.length - 1] = { ...before, name: a.stem, sides: [named(left.sides[0]), named(right.sides[0])], note: [before.note, row.note].filter((note, at, all) => note && all.indexOf(note) === at).join("; ") };
+    notes.understood.push(remark(`Rows ${before.row} and ${row.row}: ${before.name} and ${row.name} become one stereo track, ${a.stem}.`, before.row));
+  }
+  return joined;
+};
+
+const isSection = (cells: readonly string[]): boolean => cells.filter(Boolean).length === 1 && cells.length > 1 && !/^\S{0,3}\d+$/.test(cells.find(Boolean) ?? "") && Boolean(cells[0]);
+
+const readBody = (table: Cells, first: number, context: Context): readonly ListRow[] => {
+  let section: string | null = null;
+  const rows: ListRow[] = [];
+  const hasFolders = context.meanings.includes("folder");
+  for (const [at, cells] of table.rows.entries()) {
+    const row = at + 1;
+    if (at < first || cells.every((cell) => !cell)) continue;
+    if (!hasFolders && isSection(cells)) {
+      section = cells[0] ?? "";
+      context.notes.guessed.push(remark(`Row ${row}: “${section}” stands alone and is taken as a folder.`, row, 0));
+      continue;
+    }
+    const read = toRow(cells, row, { context, section });
+    if (read.name || read.sides.some((side) => side.input || side.microphone)) rows.push(read);
+    else context.notes.leftOut.push(remark(`Row ${row}: nothing in it says what is recorded: “${cells.filter(Boolean).join(" · ")}”.`, row));
+  }
+  return rows;
+};
+
+const columnsOf = (table: Cells, heading: number | null, meanings: readonly Meaning[]): readonly Column[] =>
+  meanings.map((meaning, at) => ({
+    heading: (heading === null ? "" : table.rows[heading]?.[at]) || `Column ${at + 1}`,
+    meaning,
+    example: table.rows.slice((heading ?? -1) + 1).find((row) => row[at])?.[at] ?? "",
+  }));
+
+const noteColumns = (columns: readonly Column[], notes: Notes, asked: boolean): void => {
+  for (const [at, { heading, meaning, example }] of columns.entries()) {
+    if (meaning !== "ignore") notes.understood.push(remark(`The column “${heading}” is read as: ${MEANING_NAMES[meaning]}.`, null, at));
+    else if (example && !asked) notes.leftOut.push(remark(`The column “${heading}” has no known meaning and is left out. Choose one if it matters.`, null, at));
+  }
+};
+
+/** The most rows a list may have. Several hundred are usual for an orchestra with its players. */
+export const MOST_ROWS = 4096;
+
+/**
+ * Reads an input list: delimiter, heading and meaning of the columns are found, or `meanings` says what each column is.
+ * Everything guessed and everything left out is told. Never throws; what is no list at all is answered with what to do.
+ */
+export const readInputList = (text: string, meanings?: readonly Meaning[]): ReadList => {
+  const table = splitTable(text);
+  if (table.rows.every((row) => row.every((cell) => !cell))) return { ok: false, message: "The file is empty. An input list has one row for each input: its number, what it is, the microphone." };
+  if (table.rows.length > MOST_ROWS) return { ok: false, message: `The list has ${table.rows.length} rows; up to ${MOST_ROWS} are read. Split it, or send only the rows that are recorded.` };
+  const heading = findHeading(table.rows);
+  const notes: Notes = { understood: [], guessed: [], leftOut: [] };
+  const width = Math.max(...table.rows.map((row) => row.length));
+  const found = heading === null ? meaningsByContent(table.rows) : meaningsByHeading(table.rows[heading] ?? []);
+  const chosen = Array.from({ length: width }, (_, at) => meanings?.[at] ?? found[at] ?? "ignore");
+  const columns = columnsOf(table, heading, chosen);
+  if (heading === null && !meanings) notes.guessed.push(remark("There is no heading row; the columns are taken by what is in them."));
+  for (const [at, row] of table.rows.slice(0, heading ?? 0).entries()) if (row.some(Boolean)) notes.leftOut.push(remark(`Row ${at + 1} stands before the heading: “${row.filter(Boolean).join(" · ")}”.`, at + 1));
+  noteColumns(columns, notes, meanings !== undefined);
+  if (!chosen.includes("source") && !chosen.includes("track")) return { ok: false, message: "No column says what is recorded. Name one Source, Instrument or Track in its heading row, or choose its meaning." };
+  const rows = joinSides(readBody(table, heading === null ? 0 : heading + 1, { meanings: chosen, notes }), notes);
+  if (rows.length === 0) return { ok: false, message: "There is a heading row and nothing below it. Add a row for each input and try again." };
+  notes.understood.unshift(remark(`${rows.length} tracks on ${rows.reduce((sum, row) => sum + row.sides.length, 0)} lines, cells parted by ${table.delimiter.name}.`));
+  return { ok: true, list: { columns, rows, report: notes } };
+};

@@ -1,0 +1,54 @@
+import { csvFormatRows } from "d3-dsv";
+import { layoutRows } from "../../layout/rows";
+import { jackOf } from "../../model/read-rig";
+import { dyeOf, linesOfTrack, microphoneName } from "../../model/read-template";
+import type { Rig } from "../../model/rig";
+import type { Line, Template, Track } from "../../model/template";
+import { FOLDER_SEPARATOR } from "./read-input-list";
+
+export const CSV_COLUMNS = ["Input", "Track", "Source", "Microphone", "Phantom", "Format", "Player", "Folder", "Colour", "Note"] as const;
+
+const same = (values: readonly string[]): string => (values.every((value) => value === values[0]) ? (values[0] ?? "") : values.join(" + "));
+
+const labelOf = (rig: Rig, line: Line): string => jackOf(rig, line.portId)?.label ?? line.wanted ?? "";
+
+/** "5", "5-6", "E5-6", "3+9": the inputs of a track as a list writes them. */
+export const inputsInList = (rig: Rig, lines: readonly Line[]): string => {
+  const labels = lines.map((line) => labelOf(rig, line));
+  const [left = "", right] = labels;
+  if (right === undefined || !left || !right) return labels.filter(Boolean).join("+");
+  const [, prefix = "", number = ""] = /^(\D*)(\d+)$/.exec(left) ?? [];
+  const next = `${prefix}${Number(number) + 1}`;
+  return right === next ? `${left}-${Number(number) + 1}` : `${left}+${right}`;
+};
+
+/** A spreadsheet must not take a cell for a formula: an apostrophe goes before it, and is dropped when the list is read back. */
+const guard = (cell: string): string => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
+
+const folderPath = (doc: Template, track: Track): string => {
+  const names: string[] = [];
+  for (let folder = track.folderId ? doc.folders[track.folderId] : undefined; folder; folder = folder.parentId ? doc.folders[folder.parentId] : undefined) names.unshift(folder.name);
+  return names.join(FOLDER_SEPARATOR);
+};
+
+const toCells = (doc: Template, rig: Rig, track: Track): readonly string[] => {
+  const lines = linesOfTrack(doc, track);
+  return [
+    inputsInList(rig, lines),
+    track.name,
+    same(lines.map((line) => line.source)),
+    same(lines.map((line) => microphoneName(rig, line.microphone))),
+    same(lines.map((line) => (line.phantom ? "yes" : "no"))),
+    track.input.kind === "pair" ? "stereo" : "mono",
+    same(lines.map((line) => line.player)),
+    folderPath(doc, track),
+    dyeOf(doc, track),
+    track.note,
+  ];
+};
+
+/** The input list of a template as CSV (RFC 4180, UTF-8, no byte order mark), one row a track, in the order of the grid with every folder open. */
+export const writeInputList = (doc: Template, rig: Rig): string => {
+  const rows = layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [toCells(doc, rig, row.track)] : []));
+  return `${csvFormatRows([[...CSV_COLUMNS], ...rows.map((cells) => cells.map(guard))])}\n`;
+};

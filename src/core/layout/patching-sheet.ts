@@ -1,0 +1,69 @@
+import type { Dye } from "../model/dyes";
+import { existsAtRate, type InputJack, inputJacks, jackOf } from "../model/read-rig";
+import { dyeOf, lineName, microphoneName, tracksByLine } from "../model/read-template";
+import { entriesOf, type Rig } from "../model/rig";
+import { type Line, SESSION_KIND_NAMES, type Template, type Track } from "../model/template";
+import { linesByPort } from "../planning/free-inputs";
+import { formatRate } from "../units/hertz";
+
+export interface SheetRow {
+  readonly key: string;
+  readonly input: string;
+  /** The preamp to plug into; empty when the microphone goes straight into the input. */
+  readonly through: string;
+  readonly source: string;
+  readonly microphone: string;
+  readonly phantom: boolean;
+  readonly player: string;
+  readonly track: string;
+  readonly dye: Dye;
+  readonly note: string;
+}
+
+export interface PatchingSheet {
+  readonly title: string;
+  readonly subtitle: string;
+  readonly sections: readonly { readonly title: string; readonly rows: readonly SheetRow[] }[];
+  readonly lineCount: number;
+  readonly phantomCount: number;
+}
+
+const toRow = (doc: Template, rig: Rig, { line, tracks, jack }: { readonly line: Line; readonly tracks: readonly Track[]; readonly jack: InputJack | null }): SheetRow => ({
+  key: line.id,
+  input: jack?.label ?? line.wanted ?? "",
+  through: jack?.fedBy ? `${jack.fedBy.device.name}${jack.occupied ? "" : ` ${jack.fedBy.port.number}`}` : "",
+  source: lineName(line, tracks),
+  microphone: microphoneName(rig, line.microphone),
+  phantom: line.phantom,
+  player: line.player,
+  track: tracks.map((track) => track.name).join(", "),
+  dye: tracks[0] ? dyeOf(doc, tracks[0]) : "slate",
+  note: [line.position, tracks[0]?.note ?? ""].filter(Boolean).join("; "),
+});
+
+/** The sheet the assistant works down: device by device, input by input; lines that can't be plugged in come last, so that nobody misses them. */
+export const patchingSheet = (doc: Template, rig: Rig): PatchingSheet => {
+  const tracks = tracksByLine(doc);
+  const row = (line: Line, jack: InputJack | null) => toRow(doc, rig, { line, jack, tracks: tracks.get(line.id) ?? [] });
+  const sections: { title: string; rows: SheetRow[] }[] = [];
+  for (const jack of inputJacks(rig)) {
+    const title = jack.device.name;
+    const there = existsAtRate(rig, jack, doc.format.sampleRateHz) ? (linesByPort(doc).get(jack.port.id) ?? []) : [];
+    if (!there.length) continue;
+    if (sections.at(-1)?.title !== title) sections.push({ title, rows: [] });
+    sections.at(-1)?.rows.push(...there.map((line) => row(line, jack)));
+  }
+  const nowhere = entriesOf(doc.lines).filter((line) => {
+    const jack = jackOf(rig, line.portId);
+    return !jack || !existsAtRate(rig, jack, doc.format.sampleRateHz);
+  });
+  if (nowhere.length) sections.push({ title: "Without an input", rows: nowhere.map((line) => row(line, null)) });
+  const lines = entriesOf(doc.lines);
+  return {
+    title: doc.name,
+    subtitle: `${SESSION_KIND_NAMES[doc.kind]} · ${rig.name} · ${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit`,
+    sections,
+    lineCount: lines.length,
+    phantomCount: lines.filter((line) => line.phantom).length,
+  };
+};

@@ -1,0 +1,42 @@
+import type { Dye } from "../model/dyes";
+import type { FolderId } from "../model/ids";
+import { dyeOf, folderDye, linesOfTrack, tracksOf } from "../model/read-template";
+import { entriesOf } from "../model/rig";
+import type { Folder, Line, Template, Track } from "../model/template";
+
+export type Row =
+  | { readonly kind: "folder"; readonly id: FolderId; readonly folder: Folder; readonly depth: number; readonly dye: Dye; readonly trackCount: number }
+  | { readonly kind: "track"; readonly id: Track["id"]; readonly track: Track; readonly lines: readonly Line[]; readonly depth: number; readonly dye: Dye };
+
+const grouped = <T, K>(items: readonly T[], key: (item: T) => K): ReadonlyMap<K, readonly T[]> => {
+  const map = new Map<K, T[]>();
+  for (const item of items) {
+    const there = map.get(key(item));
+    if (there) there.push(item);
+    else map.set(key(item), [item]);
+  }
+  return map;
+};
+
+/**
+ * The rows of the input list from top to bottom: tracks outside any folder first, then each folder with what is in it; a folded one shows only itself.
+ * `unfold` shows all, as paper does. Linear but for the sorting.
+ */
+export const layoutRows = (doc: Template, { unfold = false }: { readonly unfold?: boolean } = {}): readonly Row[] => {
+  const tracks = grouped(tracksOf(doc), (track) => track.folderId);
+  const folders = grouped(entriesOf(doc.folders).sort((a, b) => a.order - b.order), (folder) => folder.parentId);
+  const countIn = (id: FolderId): number => (tracks.get(id)?.length ?? 0) + (folders.get(id) ?? []).reduce((sum, inner) => sum + countIn(inner.id), 0);
+  const rows: Row[] = [];
+  const walk = (parentId: FolderId | null, depth: number): void => {
+    for (const track of tracks.get(parentId) ?? []) rows.push({ kind: "track", id: track.id, track, lines: linesOfTrack(doc, track), depth, dye: dyeOf(doc, track) });
+    for (const folder of folders.get(parentId) ?? []) {
+      rows.push({ kind: "folder", id: folder.id, folder, depth, dye: folderDye(doc, folder), trackCount: countIn(folder.id) });
+      if (folder.open || unfold) walk(folder.id, depth + 1);
+    }
+  };
+  walk(null, 0);
+  return rows;
+};
+
+/** The threads of a template in order, as the selvedge shows them: one dye a track. */
+export const selvedge = (doc: Template): readonly Dye[] => layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [row.dye] : []));

@@ -1,0 +1,27 @@
+declare const brand: unique symbol;
+type Id<Name extends string> = string & { readonly [brand]: Name };
+
+export type RigId = Id<"rig">;
+export type DeviceId = Id<"device">;
+export type PortId = Id<"port">;
+export type BankId = Id<"bank">;
+export type LinkId = Id<"link">;
+export type WireId = Id<"wire">;
+export type MicrophoneId = Id<"microphone">;
+export type TemplateId = Id<"template">;
+export type LineId = Id<"line">;
+export type ChannelId = Id<"channel">;
+export type FolderId = Id<"folder">;
+
+/** Where ids come from. Chance enters the core only through this, so that replay is exact. */
+export type IdSource = <T extends string>(kind: string) => T;
+
+/** Ids in sequence (`line-1`, `line-2`): for demo data and tests, where the same input must give the same document. */
+export const sequentialIds = (): IdSource => {
+  const counts = new Map<string, number>();
+  return <T extends string>(kind: string) => {
+    const next = (counts.get(kind) ?? 0) + 1;
+    counts.set(kind, next);
+    return `${kind}-${next}` as T;
+  };
+};

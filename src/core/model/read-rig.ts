@@ -1,0 +1,111 @@
+import type { SampleRateHz } from "../units/hertz";
+import { perDocument } from "./per-document";
+import type { BankId, DeviceId, PortId } from "./ids";
+import { type Device, entriesOf, type Level, linkChannels, type PhantomSupply, type Port, type Rig } from "./rig";
+
+/** An input that a line can be patched to, as it is when its wiring is followed. */
+export interface InputJack {
+  readonly port: Port;
+  readonly device: Device;
+  /** "9", "E5": the short name of the device and the number. */
+  readonly label: string;
+  /** The output wired into it: a preamp's, or a return from outboard. */
+  readonly fedBy: { readonly port: Port; readonly device: Device } | null;
+  /** Something else comes in here, so that no microphone can. */
+  readonly occupied: boolean;
+  /** The levels that can be plugged in: at the preamp if one is wired, else at the port. */
+  readonly levels: readonly Level[];
+  readonly phantom: PhantomSupply;
+  /** Null when it exists at every rate; else the channel it rides on. */
+  readonly carriedBy: Port["carriedBy"];
+}
+
+const byOrder = (a: { order: number }, b: { order: number }) => a.order - b.order;
+
+export const devicesOf = (rig: Rig): Device[] => entriesOf(rig.devices).sort(byOrder);
+
+/** Ports of one device in one direction, by number. */
+const portsOf = (rig: Rig, deviceId: DeviceId, direction: Port["direction"]): Port[] =>
+  entriesOf(rig.ports)
+    .filter((port) => port.deviceId === deviceId && port.direction === direction)
+    .sort((a, b) => a.number - b.number);
+
+export const portLabel = (rig: Rig, port: Port): string => `${rig.devices[port.deviceId]?.shortName ?? ""}${port.number}`;
+
+/** The preamp input that stands behind a preamp output: the one of the same number. */
+const preampInput = (rig: Rig, output: Port): Port | null => entriesOf(rig.ports).find((p) => p.deviceId === output.deviceId && p.direction === "in" && p.number === output.number) ?? null;
+
+const toJack = (rig: Rig, device: Device, port: Port): InputJack => {
+  const wire = entriesOf(rig.wires).find((w) => w.toPortId === port.id);
+  const from = wire && rig.ports[wire.fromPortId];
+  const fromDevice = from && rig.devices[from.deviceId];
+  const fedBy = from && fromDevice ? { port: from, device: fromDevice } : null;
+  const preamp = fedBy?.device.kind === "preamp" ? preampInput(rig, fedBy.port) : null;
+  return {
+    port,
+    device,
+    label: portLabel(rig, port),
+    fedBy,
+    occupied: fedBy !== null && preamp === null,
+    levels: preamp ? preamp.levels : port.levels,
+    phantom: preamp ? preamp.phantom : port.phantom,
+    carriedBy: port.carriedBy,
+  };
+};
+
+/** Jacks by port, in the order in which they sit. Kept for as long as the rig document lives. */
+const jackIndex = perDocument((rig: Rig): ReadonlyMap<PortId, InputJack> => {
+  const jacks = devicesOf(rig).flatMap((device) => portsOf(rig, device.id, "in").flatMap((port) => (port.running === null ? [] : [toJack(rig, device, port)])));
+  return new Map(jacks.map((jack) => [jack.port.id, jack]));
+});
+
+const jackList = perDocument((rig: Rig): readonly InputJack[] => [...jackIndex(rig).values()]);
+
+/** Every input the computer sees, device by device as they sit. */
+export const inputJacks = (rig: Rig): readonly InputJack[] => jackList(rig);
+
+export const jackOf = (rig: Rig, portId: PortId | null): InputJack | null => (portId && jackIndex(rig).get(portId)) || null;
+
+/** Whether an input exists at a rate: a digital link carries fewer channels at double and quadruple rates. */
+export const existsAtRate = (rig: Rig, jack: InputJack, rateHz: SampleRateHz): boolean => {
+  if (!jack.carriedBy) return true;
+  const link = rig.links[jack.carriedBy.linkId];
+  return link !== undefined && jack.carriedBy.channel <= linkChannels(link, rateHz);
+};
+
+/**
+ * The input that a word of a list means: its label ("E5"), or the running number the computer knows it by ("21"). Null when the rig has none.
+ * A label goes before a running number.
+ */
+export const findJack = (rig: Rig, word: string): InputJack | null => {
+  const text = word.trim().toLowerCase().replace(/\s+/g, "");
+  const jacks = inputJacks(rig);
+  return jacks.find((jack) => jack.label.toLowerCase() === text) ?? jacks.find((jack) => String(jack.port.running) === text) ?? null;
+};
+
+/** The inputs that share a phantom switch. */
+export const jacksOfBank = (rig: Rig, bankId: BankId): readonly InputJack[] => inputJacks(rig).filter((jack) => jack.phantom.kind === "bank" && jack.phantom.bankId === bankId);
+
+/** "5–8", "Thistle 1–2": which inputs a bank covers, for a sentence. */
+export const bankLabel = (rig: Rig, bankId: BankId): string => rig.banks[bankId]?.name ?? "";
+
+/** Hardware outputs of interfaces and expanders, by running order. */
+export const hardwareOutputs = (rig: Rig): readonly Port[] =>
+  devicesOf(rig)
+    .filter((device) => device.kind === "interface" || device.kind === "expander")
+    .flatMap((device) => portsOf(rig, device.id, "out"))
+    .filter((port) => port.running !== null);
+
+/** The monitor outputs: the first stereo pair of hardware outputs. */
+export const monitorOutputs = (rig: Rig): readonly PortId[] => hardwareOutputs(rig).slice(0, 2).map((port) => port.id);
+
+/** What stands beside a jack in the field: what is wired into it, else the levels it takes. */
+export const jackCaption = (jack: InputJack): string => {
+  if (jack.port.name) return jack.port.name;
+  if (jack.fedBy) return `line ← ${jack.fedBy.device.name.split(" ")[0]}${jack.fedBy.device.kind === "preamp" ? ` ${jack.fedBy.port.number}` : ""}`;
+  const short: Record<Level, string> = { microphone: "mic", line: "line", instrument: "inst" };
+  return jack.levels.map((level) => short[level]).join("/");
+};
+
+/** An input in a sentence: "input 15", "Brindle Eight input 3". */
+export const jackInWords = (jack: InputJack): string => (jack.device.shortName ? `${jack.device.name} input ${jack.port.number}` : `input ${jack.port.number}`);

@@ -1,0 +1,83 @@
+import { type Dye, UNDYED } from "./dyes";
+import type { ChannelId, FolderId, LineId } from "./ids";
+import { perDocument } from "./per-document";
+import { entriesOf, type MicrophoneKind, type PhantomAttitude, phantomAttitude, type Rig } from "./rig";
+import type { Channel, Folder, Line, MicrophoneChoice, Template, Track, TrackInput } from "./template";
+
+export const isTrack = (channel: Channel | undefined): channel is Track => channel?.kind === "track";
+
+/** The tracks, by order within their folder. */
+export const tracksOf = perDocument((doc: Template): readonly Track[] => entriesOf(doc.channels).filter(isTrack).sort((a, b) => a.order - b.order));
+
+export const trackOf = (doc: Template, id: ChannelId): Track | null => {
+  const channel = doc.channels[id];
+  return isTrack(channel) ? channel : null;
+};
+
+/** The lines a track takes, left before right. */
+export const inputLineIds = (input: TrackInput): readonly LineId[] => {
+  switch (input.kind) {
+    case "none":
+      return [];
+    case "line":
+      return [input.lineId];
+    case "pair":
+      return [input.leftId, input.rightId];
+    default:
+      return input satisfies never;
+  }
+};
+
+export const linesOfTrack = (doc: Template, track: Track): Line[] => inputLineIds(track.input).flatMap((id) => doc.lines[id] ?? []);
+
+/** Which tracks take each line. Linear in tracks. */
+export const tracksByLine = perDocument((doc: Template): ReadonlyMap<LineId, readonly Track[]> => {
+  const byLine = new Map<LineId, Track[]>();
+  for (const track of tracksOf(doc)) for (const lineId of inputLineIds(track.input)) byLine.set(lineId, [...(byLine.get(lineId) ?? []), track]);
+  return byLine;
+});
+
+/** The dye a track shows: its own, else that of the nearest folder that has one, else undyed. */
+export const dyeOf = (doc: Template, holder: { readonly dye: Dye | null; readonly folderId: FolderId | null }): Dye => {
+  let dye = holder.dye;
+  let folder = holder.folderId ? doc.folders[holder.folderId] : undefined;
+  while (!dye && folder) {
+    dye = folder.dye;
+    folder = folder.parentId ? doc.folders[folder.parentId] : undefined;
+  }
+  return dye ?? UNDYED;
+};
+
+export const folderDye = (doc: Template, folder: Folder): Dye => dyeOf(doc, { dye: folder.dye, folderId: folder.parentId });
+
+/** A folder and all folders in it, to any depth. */
+export const folderAndInner = (doc: Template, folderId: FolderId): ReadonlySet<FolderId> => {
+  const found = new Set([folderId]);
+  let before = 0;
+  while (found.size > before) {
+    before = found.size;
+    for (const folder of entriesOf(doc.folders)) if (folder.parentId && found.has(folder.parentId)) found.add(folder.id);
+  }
+  return found;
+};
+
+/** What is known of a microphone or box: a shelf item of this rig, else what its name says; null when nothing is. */
+export const microphoneFacts = (rig: Rig, choice: MicrophoneChoice | null): { readonly kind: MicrophoneKind; readonly phantom: PhantomAttitude } | null => {
+  if (!choice) return null;
+  if (choice.kind === "named") return choice.type && { kind: choice.type, phantom: phantomAttitude(choice.type) };
+  const item = rig.microphones[choice.microphoneId];
+  return item ? { kind: item.kind, phantom: item.phantom } : null;
+};
+
+export const microphoneName = (rig: Rig, choice: MicrophoneChoice | null): string => {
+  if (!choice) return "";
+  return (choice.kind === "shelf" ? rig.microphones[choice.microphoneId]?.name : undefined) ?? choice.name;
+};
+
+/** What to call a line in a sentence: its source, with L or R when it is half of a pair. Without a source, the name of its track. */
+export const lineName = (line: Line, tracks: readonly Track[]): string => {
+  const track = tracks[0];
+  const base = line.source || track?.name || "A line without a name";
+  if (track?.input.kind !== "pair" || /\b[lr]$/i.test(base)) return base;
+  return `${base} ${track.input.leftId === line.id ? "L" : "R"}`;
+};

@@ -1,0 +1,91 @@
+import { type Schema, Validator } from "@cfworker/json-schema";
+import { SAMPLE_RATES_HZ } from "../units/hertz";
+import { DYE_NAMES } from "./dyes";
+import { ICONS } from "./families";
+import { MICROPHONE_KINDS } from "./rig";
+import { BIT_DEPTHS, MAIN_LAYOUTS, SESSION_KINDS, TEMPLATE_SCHEMA } from "./template";
+
+const object = (properties: Readonly<Record<string, unknown>>) => ({ type: "object", properties, required: Object.keys(properties), additionalProperties: false });
+const table = (entry: unknown) => ({ type: "object", additionalProperties: entry });
+const id = { type: "string", minLength: 1, maxLength: 64 };
+const text = (maxLength: number) => ({ type: "string", maxLength });
+const orNull = (schema: unknown) => ({ anyOf: [schema, { type: "null" }] });
+const dye = orNull({ enum: DYE_NAMES });
+
+const microphone = orNull({
+  anyOf: [object({ kind: { const: "shelf" }, microphoneId: id, name: text(200) }), object({ kind: { const: "named" }, name: text(200), type: orNull({ enum: MICROPHONE_KINDS }) })],
+});
+
+const output = {
+  anyOf: [object({ kind: { const: "channel" }, channelId: id }), object({ kind: { const: "hardware" }, portIds: { type: "array", items: id, minItems: 1, maxItems: 16 } }), object({ kind: { const: "nowhere" } })],
+};
+
+const input = { anyOf: [object({ kind: { const: "none" } }), object({ kind: { const: "line" }, lineId: id }), object({ kind: { const: "pair" }, leftId: id, rightId: id })] };
+
+const format = { sampleRateHz: { enum: SAMPLE_RATES_HZ }, bitDepth: { enum: BIT_DEPTHS }, mainLayout: { enum: MAIN_LAYOUTS }, meetsPicture: { type: "boolean" } };
+const line = object({ id, source: text(200), microphone, portId: orNull(id), wanted: orNull(text(40)), phantom: { type: "boolean" }, player: text(200), position: text(400) });
+const icon = orNull({ enum: ICONS });
+const sharing = { enum: ["at-once", "by-turns", null] };
+const channelBase = { id, name: text(200), note: text(4000), output };
+const { output: _output, ...withoutOutput } = channelBase;
+const newTrack = object({ ...withoutOutput, dye, icon, input, sharing });
+
+/** Parts of the schema that commands carry as well. */
+export const TEMPLATE_PARTS = {
+  line,
+  microphone,
+  output,
+  dye,
+  icon,
+  newTrack: { ...newTrack, properties: { ...newTrack.properties, output } },
+  newFolder: object({ id, name: text(200), dye }),
+  formatChange: { ...object(format), required: [] },
+  linePort: object({ lineId: id, portId: orNull(id), wanted: orNull(text(40)) }),
+  patch: {
+    type: "object",
+    properties: { op: { enum: ["add", "replace", "remove"] }, path: { type: "array", items: { type: ["string", "integer"] }, minItems: 1, maxItems: 12 }, value: {} },
+    required: ["op", "path"],
+    additionalProperties: false,
+  },
+} as const;
+
+/** JSON Schema (draft 2020-12) of a template document of the present version. Served and documented as it stands here. */
+export const TEMPLATE_JSON_SCHEMA = {
+  $schema: "https://json-schema.org/draft/2020-12/schema",
+  $id: "urn:wandel:template:2",
+  title: "Wandel template",
+  ...object({
+    schema: { const: TEMPLATE_SCHEMA },
+    id,
+    name: { type: "string", minLength: 1, maxLength: 200 },
+    kind: { enum: SESSION_KINDS },
+    rigId: id,
+    format: object(format),
+    note: text(4000),
+    lines: table(line),
+    channels: table({
+      anyOf: [
+        object({ ...channelBase, kind: { const: "track" }, dye, icon, folderId: orNull(id), order: { type: "integer", minimum: 0 }, input, sharing }),
+        object({ ...channelBase, kind: { const: "main" } }),
+      ],
+    }),
+    folders: table(object({ id, name: text(200), parentId: orNull(id), order: { type: "integer", minimum: 0 }, dye, open: { type: "boolean" } })),
+  }),
+};
+
+const validator = new Validator(TEMPLATE_JSON_SCHEMA as unknown as Schema, "2020-12", false);
+
+interface Fault {
+  readonly pointer: string;
+  readonly message: string;
+}
+
+/** Where a value departs from the template schema: deepest places first, as JSON pointers. Empty when it is a template document. */
+export const templateFaults = (value: unknown): readonly Fault[] => {
+  const result = validator.validate(value);
+  if (result.valid) return [];
+  return result.errors
+    .filter((error) => !["properties", "additionalProperties", "$ref", "items"].includes(error.keyword) || error.instanceLocation.split("/").length > 2)
+    .map((error) => ({ pointer: error.instanceLocation.replace(/^#/, ""), message: error.error }))
+    .sort((a, b) => b.pointer.length - a.pointer.length);
+};

@@ -1,0 +1,3 @@
+export const register = async (): Promise<void> => {
+  if (process.env.NEXT_RUNTIME === "nodejs") await (await import("./instrumentation-node")).boot();
+};

@@ -1,0 +1,58 @@
+import type { Command } from "@/core/commands/command";
+import type { Rig } from "@/core/model/rig";
+import type { Template } from "@/core/model/template";
+import { sql } from "drizzle-orm";
+import { index, integer, json, pgTable, primaryKey, text, timestamp, uniqueIndex } from "drizzle-orm/pg-core";
+
+const at = (name: string) => timestamp(name, { withTimezone: true, mode: "date", precision: 3 });
+
+export const rigs = pgTable("rigs", {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  head: integer().notNull(),
+  createdAt: at("created_at").notNull().defaultNow(),
+});
+
+export const rigRevisions = pgTable(
+  "rig_revisions",
+  {
+    rigId: text("rig_id").notNull().references(() => rigs.id),
+    number: integer().notNull(),
+    document: json().$type<Rig>().notNull(),
+    hash: text().notNull(),
+    savedAt: at("saved_at").notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.rigId, table.number] })],
+);
+
+/** Where the head of each template is. Name, kind and search words are copies out of the head, for the library. */
+export const templates = pgTable(
+  "templates",
+  {
+    id: text().primaryKey(),
+    name: text().notNull(),
+    kind: text().notNull(),
+    search: text().notNull(),
+    head: integer().notNull(),
+    createdAt: at("created_at").notNull().defaultNow(),
+    changedAt: at("changed_at").notNull().defaultNow(),
+    deletedAt: at("deleted_at"),
+  },
+  (table) => [index("templates_by_change").on(table.changedAt.desc(), table.id).where(sql`${table.deletedAt} is null`)],
+);
+
+/** json, not jsonb: the order of keys is kept, so that a document reads the same here and in the window. */
+export const templateRevisions = pgTable(
+  "template_revisions",
+  {
+    templateId: text("template_id").notNull().references(() => templates.id),
+    number: integer().notNull(),
+    document: json().$type<Template>().notNull(),
+    hash: text().notNull(),
+    commands: json().$type<readonly Command[]>().notNull(),
+    names: json().$type<readonly string[]>().notNull(),
+    batch: text(),
+    savedAt: at("saved_at").notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.templateId, table.number] }), uniqueIndex("template_revisions_batch").on(table.templateId, table.batch)],
+);

@@ -1,0 +1,93 @@
+import "reflect-metadata";
+import { COMMAND_CLASS_NAMES, COMMAND_CLASSES } from "@/contracts/commands";
+import { CommandsRequest, CreateTemplateRequest, ExportQuery, ImportRequest, ListQuery, NewerQuery } from "@/contracts/requests";
+import { COMMAND_KINDS } from "@/core/commands/apply";
+import { targetConstructorToSchema } from "class-validator-jsonschema";
+
+type SchemaObject = Readonly<Record<string, unknown>>;
+
+const schemaOf = (type: new () => object): SchemaObject => targetConstructorToSchema(type as never, {}) as SchemaObject;
+const propertiesOf = (type: new () => object): SchemaObject => (schemaOf(type).properties ?? {}) as SchemaObject;
+const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
+const body = (schema: object, type = "application/json") => ({ required: true, content: { [type]: { schema } } });
+const answer = (description: string, schema?: object, type = "application/json") => ({ description, ...(schema ? { content: { [type]: { schema } } } : {}) });
+const problem = (description: string) => answer(description, ref("Problem"), "application/problem+json");
+const idParameter = { name: "id", in: "path", required: true, schema: { type: "string" } };
+
+const queryParameters = (type: new () => object) => {
+  const required = (schemaOf(type).required ?? []) as readonly string[];
+  return Object.entries(propertiesOf(type)).map(([name, schema]) => ({ name, in: "query", required: required.includes(name), schema }));
+};
+
+const object = (properties: SchemaObject) => ({ type: "object", properties, required: Object.keys(properties) });
+const remark = object({ message: { type: "string" }, row: { type: ["integer", "null"] }, column: { type: ["integer", "null"] } });
+const remarks = { type: "array", items: remark };
+const saved = object({ revision: { type: "integer" }, savedAt: { type: "string", format: "date-time" } });
+const state = object({ ...saved.properties, document: { $ref: "/api/schema/template" } });
+const anything = { type: "object" };
+
+const components = () => ({
+  schemas: {
+    ...Object.fromEntries(COMMAND_KINDS.map((kind) => [COMMAND_CLASS_NAMES[kind], schemaOf(COMMAND_CLASSES[kind])])),
+    CreateTemplateRequest: schemaOf(CreateTemplateRequest),
+    CommandsRequest: schemaOf(CommandsRequest),
+    Report: object({ understood: remarks, guessed: remarks, leftOut: remarks }),
+    Problem: object({ type: { type: "string" }, title: { type: "string" }, status: { type: "integer" }, detail: { type: "string" } }),
+  },
+});
+
+const importForm = { type: "object", properties: { file: { type: "string", format: "binary" }, ...propertiesOf(ImportRequest) }, required: ["file"] };
+
+const templatePaths = {
+  "/api/templates": {
+    get: { summary: "The library, newest change first", parameters: queryParameters(ListQuery), responses: { 200: answer("A page of templates", anything), 400: problem("Malformed query") } },
+    post: { summary: "Make an empty template, or a copy of one", requestBody: body(ref("CreateTemplateRequest")), responses: { 201: answer("The new template", state), 400: problem("Malformed"), 404: problem("No such rig or template") } },
+  },
+  "/api/templates/import": {
+    post: {
+      summary: "Make a template of an input list or of a template document",
+      parameters: [{ name: "preview", in: "query", required: false, schema: { type: "boolean" }, description: "Answer with report and rows, and store nothing" }],
+      requestBody: body(importForm, "multipart/form-data"),
+      responses: {
+        200: answer("What it would become", object({ columns: { type: "array" }, rows: { type: "array" }, report: ref("Report") })),
+        201: answer("Made", object({ template: object({ id: { type: "string" }, name: { type: "string" } }), report: ref("Report") })),
+        413: problem("The file is too large"),
+        415: problem("Not multipart"),
+        422: problem("The file can't be read"),
+      },
+    },
+  },
+  "/api/templates/{id}": {
+    parameters: [idParameter],
+    get: { summary: "The head of a template", responses: { 200: answer("The document and its revision", state), 404: problem("No such template") } },
+    delete: { summary: "Take a template out of the library", responses: { 204: answer("Gone; it can be brought back"), 404: problem("No such template") } },
+  },
+  "/api/templates/{id}/restore": { parameters: [idParameter], post: { summary: "Bring a deleted template back", responses: { 200: answer("The template", state), 404: problem("None deleted with this id") } } },
+  "/api/templates/{id}/commands": {
+    parameters: [idParameter],
+    post: {
+      summary: "Apply commands to the head, all or none, and keep the result as a revision",
+      requestBody: body(ref("CommandsRequest")),
+      responses: { 200: answer("Saved", saved), 400: problem("Malformed"), 404: problem("No such template"), 409: problem("The base is stale; newer says what came after it"), 413: problem("Too large"), 415: problem("Not JSON"), 422: problem("A command was refused") },
+    },
+  },
+  "/api/templates/{id}/newer": { parameters: [idParameter], get: { summary: "Revisions after a given one", parameters: queryParameters(NewerQuery), responses: { 200: answer("What is newer", anything) } } },
+  "/api/templates/{id}/findings": { parameters: [idParameter], get: { summary: "What the checks say of the head", responses: { 200: answer("Findings", anything), 404: problem("No such template") } } },
+  "/api/templates/{id}/export": {
+    parameters: [idParameter],
+    get: { summary: "The head in an open format", parameters: queryParameters(ExportQuery), responses: { 200: { description: "The file", content: { "text/csv": {}, "application/json": {}, "application/pdf": {} } }, 400: problem("Unknown format"), 404: problem("No such template") } },
+  },
+};
+
+/** The description of the service, made of the very classes that its requests are held to. */
+export const openApi = (): object => ({
+  openapi: "3.1.0",
+  info: { title: "Wandel", version: "1", description: "Tracking templates: lines on a rig become named, coloured tracks." },
+  paths: {
+    "/api/health": { get: { summary: "Whether server and database are up", responses: { 200: answer("Both are"), 503: problem("The database is away") } } },
+    "/api/rigs": { get: { summary: "The rigs of the studio", responses: { 200: answer("Rigs", anything) } } },
+    "/api/rigs/{id}": { parameters: [idParameter], get: { summary: "A rig", responses: { 200: answer("The rig", anything), 404: problem("No such rig") } } },
+    ...templatePaths,
+  },
+  components: components(),
+});

@@ -1,0 +1,98 @@
+import { join } from "node:path";
+import type { PatchingSheet, SheetRow } from "@/core/layout/patching-sheet";
+import { DYES } from "@/core/model/dyes";
+import { Document, Font, Page, renderToBuffer, StyleSheet, Text, View } from "@react-pdf/renderer";
+
+const font = (file: string) => join(process.cwd(), "node_modules/@expo-google-fonts/archivo", file);
+
+Font.register({
+  family: "Archivo",
+  fonts: [
+    { src: font("400Regular/Archivo_400Regular.ttf"), fontWeight: 400 },
+    { src: font("600SemiBold/Archivo_600SemiBold.ttf"), fontWeight: 600 },
+  ],
+});
+Font.registerHyphenationCallback((word) => [word]);
+
+const styles = StyleSheet.create({
+  page: { fontFamily: "Archivo", fontSize: 9.5, color: "#20272c", paddingVertical: 36, paddingHorizontal: 36 },
+  title: { fontSize: 18, fontWeight: 600 },
+  subtitle: { color: "#5c656b", marginTop: 2, marginBottom: 10 },
+  section: { fontSize: 11, fontWeight: 600, marginTop: 10, marginBottom: 3 },
+  row: { flexDirection: "row", alignItems: "center", borderBottomWidth: 0.5, borderBottomColor: "#cfc7b6", minHeight: 21, paddingVertical: 2 },
+  head: { color: "#5c656b", fontSize: 8.5, minHeight: 14 },
+  box: { width: 9, height: 9, borderWidth: 0.8, borderColor: "#20272c", marginRight: 8 },
+  dye: { width: 4, height: 14, marginRight: 8 },
+  phantom: { fontWeight: 600, color: "#b3261e" },
+  soft: { color: "#5c656b" },
+  foot: { position: "absolute", left: 36, right: 36, bottom: 18, flexDirection: "row", justifyContent: "space-between", color: "#5c656b", fontSize: 8 },
+});
+
+const COLUMNS: readonly { readonly title: string; readonly width: string; readonly text: (row: SheetRow) => string }[] = [
+  { title: "Input", width: "8%", text: (row) => row.input || "–" },
+  { title: "Through", width: "13%", text: (row) => row.through },
+  { title: "Source", width: "20%", text: (row) => row.source },
+  { title: "Microphone or box", width: "21%", text: (row) => row.microphone },
+  { title: "48 V", width: "7%", text: (row) => (row.phantom ? "48 V" : "") },
+  { title: "Player", width: "14%", text: (row) => row.player },
+  { title: "Note", width: "17%", text: (row) => row.note },
+];
+
+const Row = ({ row }: { readonly row: SheetRow }) => (
+  <View style={styles.row} wrap={false}>
+    <View style={styles.box} />
+    <View style={[styles.dye, { backgroundColor: DYES[row.dye].cloth }]} />
+    {COLUMNS.map(({ title, width, text }) => (
+      <Text key={title} style={[{ width, paddingRight: 6 }, title === "48 V" ? styles.phantom : {}, title === "Source" || title === "Input" ? { fontWeight: 600 } : {}]}>
+        {text(row)}
+      </Text>
+    ))}
+  </View>
+);
+
+const Head = () => (
+  <View style={[styles.row, styles.head]}>
+    <View style={{ width: 29 }} />
+    {COLUMNS.map(({ title, width }) => (
+      <Text key={title} style={{ width }}>
+        {title}
+      </Text>
+    ))}
+  </View>
+);
+
+interface Stamp {
+  readonly revision: number;
+  readonly savedAt: string;
+}
+
+const Sheet = ({ sheet, stamp }: { readonly sheet: PatchingSheet; readonly stamp: Stamp }) => (
+  <Document title={`${sheet.title}, patching sheet`} language="en">
+    <Page size="A4" style={styles.page}>
+      <Text style={styles.title}>{sheet.title}</Text>
+      <Text style={styles.subtitle}>
+        Patching sheet · {sheet.subtitle} · {sheet.lineCount} lines, {sheet.phantomCount} with 48 V
+      </Text>
+      {sheet.sections.map((section) => (
+        <View key={section.title}>
+          <Text style={styles.section} minPresenceAhead={60}>
+            {section.title}
+          </Text>
+          <Head />
+          {section.rows.map((row) => (
+            <Row key={row.key} row={row} />
+          ))}
+        </View>
+      ))}
+      <View style={styles.foot} fixed>
+        <Text>
+          Revision {stamp.revision}, {stamp.savedAt.slice(0, 10)}
+        </Text>
+        <Text render={({ pageNumber, totalPages }) => `${pageNumber} of ${totalPages}`} />
+      </View>
+    </Page>
+  </Document>
+);
+
+/** The patching sheet as a PDF on A4, in the type and dyes of the screen. */
+export const renderPatchingSheet = async (sheet: PatchingSheet, stamp: Stamp): Promise<Uint8Array> => new Uint8Array(await renderToBuffer(<Sheet sheet={sheet} stamp={stamp} />));

@@ -1,0 +1,25 @@
+import { writeInputList } from "@/core/formats/input-list/write-input-list";
+import { writeTemplateJson } from "@/core/formats/template-json";
+import { fileName } from "@/core/checks/track-names";
+import { patchingSheet } from "@/core/layout/patching-sheet";
+import type { Queryable } from "../db/database";
+import { loadTemplate } from "./revisions";
+import { loadRig } from "./rigs";
+
+export interface ExportedFile {
+  readonly fileName: string;
+  readonly contentType: string;
+  readonly body: string | Uint8Array;
+}
+
+/** The head of a template in an open format. */
+export const exportTemplate = async (db: Queryable, id: string, format: "csv" | "json" | "pdf"): Promise<ExportedFile> => {
+  const { document, savedAt, revision } = await loadTemplate(db, id);
+  const name = fileName(document.name) || "template";
+  if (format === "json") return { fileName: `${name}.json`, contentType: "application/json; charset=utf-8", body: writeTemplateJson(document) };
+  const { document: rig } = await loadRig(db, document.rigId);
+  if (format === "csv") return { fileName: `${name}.csv`, contentType: "text/csv; charset=utf-8", body: writeInputList(document, rig) };
+  const { renderPatchingSheet } = await import("../pdf/patching-sheet-pdf");
+  const body = await renderPatchingSheet(patchingSheet(document, rig), { revision, savedAt });
+  return { fileName: `${name}, patching sheet.pdf`, contentType: "application/pdf", body };
+};

@@ -1,0 +1,107 @@
+import type { FindingsAnswer, TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
+import type { CreateTemplateRequest, ListQuery } from "@/contracts/requests";
+import { evaluate } from "@/core/checks";
+import { selvedge } from "@/core/layout/rows";
+import type { RigId, TemplateId } from "@/core/model/ids";
+import { monitorOutputs } from "@/core/model/read-rig";
+import { entriesOf, type Rig } from "@/core/model/rig";
+import { tracksOf } from "@/core/model/read-template";
+import { emptyTemplate, type SessionKind, type Template } from "@/core/model/template";
+import { formatRate } from "@/core/units/hertz";
+import { and, count, desc, eq, isNotNull, isNull, like, lt, or, type SQL } from "drizzle-orm";
+import { nanoid } from "nanoid";
+import type { Database, Queryable } from "../db/database";
+import { templateRevisions, templates } from "../db/schema";
+import { Failure } from "./failure";
+import { addTemplate, loadTemplate, readStored } from "./revisions";
+import { allRigs, loadRig } from "./rigs";
+
+const PAGE = 50;
+
+const findingsOf = (doc: Template, rigs: readonly Rig[]) => {
+  const rig = rigs.find((candidate) => candidate.id === doc.rigId);
+  return rig ? evaluate({ doc, rig, otherRigs: rigs.filter((other) => other !== rig) }) : [];
+};
+
+const summary = (doc: Template, rigs: readonly Rig[], row: { readonly revision: number; readonly changedAt: Date }): TemplateSummary => {
+  const findings = findingsOf(doc, rigs);
+  const problems = findings.filter((finding) => finding.severity === "problem").length;
+  return {
+    id: doc.id,
+    name: doc.name,
+    kind: doc.kind,
+    rig: { id: doc.rigId, name: rigs.find((rig) => rig.id === doc.rigId)?.name ?? "" },
+    rateAndDepth: `${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit`,
+    inputs: entriesOf(doc.lines).length,
+    tracks: tracksOf(doc).length,
+    selvedge: selvedge(doc),
+    problems,
+    hints: findings.length - problems,
+    changedAt: row.changedAt.toISOString(),
+    revision: row.revision,
+  };
+};
+
+const pattern = (query: string): string => `%${query.trim().toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
+
+/** A cursor is the change date and id of the last row of a page. */
+const writeCursor = (row: { changedAt: Date; id: string }): string => Buffer.from(`${row.changedAt.toISOString()} ${row.id}`).toString("base64url");
+
+const readCursor = (cursor: string): { readonly changedAt: Date; readonly id: string } => {
+  const [date = "", id = ""] = Buffer.from(cursor, "base64url").toString().split(" ");
+  const changedAt = new Date(date);
+  if (!id || Number.isNaN(changedAt.getTime())) throw new Failure(400, "Unknown cursor", "This cursor was not given out by the library. Start again without one.", { errors: [{ pointer: "/cursor", detail: "not a cursor" }] });
+  return { changedAt, id };
+};
+
+/** The library, newest change first. The search looks at names, players, microphones, folders and notes. */
+export const listTemplates = async (db: Queryable, { query, kind, cursor }: ListQuery): Promise<TemplateList> => {
+  const filters: (SQL | undefined)[] = [isNull(templates.deletedAt), kind ? eq(templates.kind, kind) : undefined, query?.trim() ? like(templates.search, pattern(query)) : undefined];
+  const after = cursor ? readCursor(cursor) : null;
+  const page = after ? or(lt(templates.changedAt, after.changedAt), and(eq(templates.changedAt, after.changedAt), lt(templates.id, after.id))) : undefined;
+  const rows = await db
+    .select({ id: templates.id, revision: templates.head, changedAt: templates.changedAt, document: templateRevisions.document })
+    .from(templates)
+    .innerJoin(templateRevisions, and(eq(templateRevisions.templateId, templates.id), eq(templateRevisions.number, templates.head)))
+    .where(and(...filters, page))
+    .orderBy(desc(templates.changedAt), desc(templates.id))
+    .limit(PAGE + 1);
+  const [counted] = await db.select({ total: count() }).from(templates).where(and(...filters));
+  const rigs = (await allRigs(db)).map((state) => state.document);
+  const shown = rows.slice(0, PAGE);
+  const last = shown.at(-1);
+  return { templates: shown.map((row) => summary(readStored(row.document), rigs, row)), cursor: rows.length > PAGE && last ? writeCursor(last) : null, total: counted?.total ?? 0 };
+};
+
+const copyName = (name: string): string => `${name.slice(0, 190)}, copy`;
+
+export const newTemplateId = (): TemplateId => nanoid(12) as TemplateId;
+
+/** A new template: empty on a rig, or a copy that shares nothing with its original but the name it came from. */
+export const createTemplate = async (db: Database, request: CreateTemplateRequest): Promise<TemplateState> => {
+  if (request.copyOf) {
+    const { document } = await loadTemplate(db, request.copyOf);
+    return addTemplate(db, { ...document, id: newTemplateId(), name: request.name?.trim() || copyName(document.name) });
+  }
+  if (!request.rigId) throw new Failure(400, "No rig named", "A template needs a rig: the interface its lines are plugged into.", { errors: [{ pointer: "/rigId", detail: "required" }] });
+  const { document: rig } = await loadRig(db, request.rigId);
+  return addTemplate(db, emptyTemplate({ id: newTemplateId(), name: request.name?.trim() || "Untitled template", kind: (request.kind ?? "band") as SessionKind, rigId: rig.id as RigId, mainOutputs: monitorOutputs(rig) }));
+};
+
+const setDeleted = async (db: Database, id: string, deletedAt: Date | null): Promise<void> => {
+  const changed = await db
+    .update(templates)
+    .set({ deletedAt })
+    .where(and(eq(templates.id, id), deletedAt ? isNull(templates.deletedAt) : isNotNull(templates.deletedAt)))
+    .returning({ id: templates.id });
+  if (!changed.length) throw new Failure(404, "No such template", deletedAt ? "It was deleted already, or never was." : "There is no deleted template with this id.");
+};
+
+/** Takes a template out of the library. Its revisions stay, so that it can be brought back whole. */
+export const deleteTemplate = (db: Database, id: string) => setDeleted(db, id, new Date());
+export const bringBackTemplate = (db: Database, id: string) => setDeleted(db, id, null);
+
+export const templateFindings = async (db: Queryable, id: string): Promise<FindingsAnswer> => {
+  const { revision, document } = await loadTemplate(db, id);
+  return { revision, findings: findingsOf(document, (await allRigs(db)).map((state) => state.document)) };
+};

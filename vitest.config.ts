@@ -1,0 +1,13 @@
+import { defineConfig } from "vitest/config";
+
+const alias = { "@": new URL("./src", import.meta.url).pathname };
+
+export default defineConfig({
+  resolve: { alias },
+  test: {
+    projects: [
+      { resolve: { alias }, test: { name: "unit", include: ["src/{core,ui,contracts}/**/*.test.ts"] } },
+      { resolve: { alias }, test: { name: "integration", include: ["src/server/**/*.test.ts"], fileParallelism: false, testTimeout: 20_000 } },
+    ],
+  },
+});
