@@ -1,6 +1,6 @@
 import { existsSync, readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { hashOf, isRoot, must, readState, ROOT, run, say, writeState } from "./shell.mjs";
+import { hashOf, isRoot, must, ROOT, readState, run, say, writeState } from "./shell.mjs";
 
 const PG_HOME = "/usr/lib/postgresql";
 
@@ -24,7 +24,9 @@ export const ensureDebian = async (names) => {
   const updated = await apt("update");
   const installed = await apt("install", "-y", "--no-install-recommends", ...missing);
   if (missing.every((name) => PRESENT[name]())) return;
-  throw new Error(`Could not install ${missing.join(" and ")}. Install them as root (apt-get install ${missing.join(" ")}) and start again.\n${(updated.output + installed.output).slice(-1500)}`);
+  throw new Error(
+    `Could not install ${missing.join(" and ")}. Install them as root (apt-get install ${missing.join(" ")}) and start again.\n${(updated.output + installed.output).slice(-1500)}`,
+  );
 };
 
 /** Installs the npm packages of the lock file when they are not those that are there. */

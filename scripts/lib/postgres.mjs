@@ -5,7 +5,7 @@ import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import { postgresBin } from "./packages.mjs";
-import { commandLine, freePort, hashOf, isAlive, isRoot, LOCAL, must, pause, readState, ROOT, run, say, writeState } from "./shell.mjs";
+import { commandLine, freePort, hashOf, isAlive, isRoot, LOCAL, must, pause, ROOT, readState, run, say, writeState } from "./shell.mjs";
 
 const STATE = "postgres.json";
 
@@ -48,7 +48,12 @@ const initialise = async (bin, dir, user) => {
   writeFileSync(file, password, { mode: 0o600 });
   if (user.uid !== undefined) chownSync(file, user.uid, user.gid);
   try {
-    await must(join(bin, "initdb"), ["-D", dir, "-U", "wandel", "-A", "scram-sha-256", "--pwfile", file, "-E", "UTF8", "--locale=C.UTF-8", "--no-instructions"], { ...user, cwd: "/", env: CLEAN, quiet: true });
+    await must(join(bin, "initdb"), ["-D", dir, "-U", "wandel", "-A", "scram-sha-256", "--pwfile", file, "-E", "UTF8", "--locale=C.UTF-8", "--no-instructions"], {
+      ...user,
+      cwd: "/",
+      env: CLEAN,
+      quiet: true,
+    });
   } finally {
     rmSync(file, { force: true });
   }

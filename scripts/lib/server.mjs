@@ -1,13 +1,14 @@
 import { spawn } from "node:child_process";
 import { existsSync, mkdirSync, openSync, readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { commandLine, freePort, hashOf, isAlive, LOCAL, must, pause, readState, ROOT, say, writeState } from "./shell.mjs";
+import { commandLine, freePort, hashOf, isAlive, LOCAL, must, pause, ROOT, readState, say, writeState } from "./shell.mjs";
 
 const STATE = "server.json";
 export const HOST = process.env.WANDEL_HOST ?? "127.0.0.1";
 const NEXT = join(ROOT, "node_modules/next/dist/bin/next");
 
-const filesBelow = (path) => (existsSync(path) ? readdirSync(path, { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? filesBelow(join(path, entry.name)) : [join(path, entry.name)])) : []);
+const filesBelow = (path) =>
+  existsSync(path) ? readdirSync(path, { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? filesBelow(join(path, entry.name)) : [join(path, entry.name)])) : [];
 
 /** A stamp of everything that goes into a build. Tests do not. */
 const sourceStamp = () => {

@@ -1,5 +1,5 @@
-import type { Command } from "@/core/commands/command";
 import type { Finding } from "@/core/checks/finding";
+import type { Command } from "@/core/commands/command";
 import type { Column, Report } from "@/core/formats/input-list/read-input-list";
 import type { Dye } from "@/core/model/dyes";
 import type { RigId, TemplateId } from "@/core/model/ids";

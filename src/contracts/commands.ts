@@ -1,8 +1,8 @@
 import "reflect-metadata";
-import type { Command, CommandKind } from "@/core/commands/command";
-import { TEMPLATE_PARTS } from "@/core/model/template-schema";
-import { SESSION_KINDS } from "@/core/model/template";
 import { Equals, IsNotEmpty } from "class-validator";
+import type { Command, CommandKind } from "@/core/commands/command";
+import { SESSION_KINDS } from "@/core/model/template";
+import { TEMPLATE_PARTS } from "@/core/model/template-schema";
 import { Fits, Id, IdOrNull, Ids, ListOf, OneOf, Optional, Text } from "./fields";
 
 const text = (maxLength: number) => ({ type: "string", maxLength });

@@ -5,9 +5,11 @@ import { JSONSchema } from "class-validator-jsonschema";
 
 type Decorate = (target: object, key: string) => void;
 
-const all = (...decorators: readonly Decorate[]) => (target: object, key: string): void => {
-  for (const decorate of decorators) decorate(target, key);
-};
+const all =
+  (...decorators: readonly Decorate[]) =>
+  (target: object, key: string): void => {
+    for (const decorate of decorators) decorate(target, key);
+  };
 
 /** The most things one command may name. */
 const MOST = 5000;
@@ -26,19 +28,17 @@ export const Optional = () => IsOptional();
  */
 export const Fits = (schema: object, options?: ValidationOptions) => {
   const validator = new Validator(schema as Schema, "2020-12", true);
-  return all(
-    JSONSchema(schema as Parameters<typeof JSONSchema>[0]),
-    (target, key) =>
-      registerDecorator({
-        name: "fits",
-        target: target.constructor,
-        propertyName: key,
-        options,
-        validator: {
-          validate: (value: unknown) => value !== undefined && validator.validate(value).valid,
-          defaultMessage: (args) => validator.validate(args?.value).errors.at(-1)?.error ?? `${key} does not fit`,
-        },
-      }),
+  return all(JSONSchema(schema as Parameters<typeof JSONSchema>[0]), (target, key) =>
+    registerDecorator({
+      name: "fits",
+      target: target.constructor,
+      propertyName: key,
+      options,
+      validator: {
+        validate: (value: unknown) => value !== undefined && validator.validate(value).valid,
+        defaultMessage: (args) => validator.validate(args?.value).errors.at(-1)?.error ?? `${key} does not fit`,
+      },
+    }),
   );
 };
 

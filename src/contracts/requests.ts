@@ -1,8 +1,8 @@
 import "reflect-metadata";
-import { SESSION_KINDS } from "@/core/model/template";
-import { MEANINGS } from "@/core/formats/input-list/columns";
 import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsInt, IsNotEmpty, IsObject, Max, Min } from "class-validator";
 import { JSONSchema } from "class-validator-jsonschema";
+import { MEANINGS } from "@/core/formats/input-list/columns";
+import { SESSION_KINDS } from "@/core/model/template";
 import { COMMAND_CLASS_NAMES } from "./commands";
 import { Id, ListOf, OneOf, Optional, Text } from "./fields";
 

@@ -1,7 +1,7 @@
 import "reflect-metadata";
-import type { Command } from "@/core/commands/command";
 import { plainToInstance } from "class-transformer";
 import { type ValidationError, validateSync } from "class-validator";
+import type { Command } from "@/core/commands/command";
 import { COMMAND_CLASSES, toCommand } from "./commands";
 
 export interface FieldError {

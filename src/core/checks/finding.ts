@@ -6,7 +6,10 @@ import type { Template } from "../model/template";
 export type Severity = "problem" | "hint";
 
 /** Where a finding is: a thing, and the field of it that is meant. */
-export type Place = { readonly kind: "line"; readonly id: LineId; readonly field: "input" | "phantom" | "microphone" } | { readonly kind: "track"; readonly id: ChannelId; readonly field: "name" | "input" } | { readonly kind: "folder"; readonly id: FolderId; readonly field: "name" };
+export type Place =
+  | { readonly kind: "line"; readonly id: LineId; readonly field: "input" | "phantom" | "microphone" }
+  | { readonly kind: "track"; readonly id: ChannelId; readonly field: "name" | "input" }
+  | { readonly kind: "folder"; readonly id: FolderId; readonly field: "name" };
 
 export interface Fix {
   /** What it does, as a button says it. */

@@ -7,7 +7,17 @@ import { sharedLine, sharedPort } from "./shared-port";
 import { stereoNotNeighbours } from "./stereo-not-neighbours";
 import { trackNames } from "./track-names";
 
-export const CHECKS: readonly Check[] = [portNotOnRig, levelNotAccepted, sharedPort, sharedLine, stereoNotNeighbours, phantomEndangers, phantomMissing, trackNames, lineWithoutPort];
+export const CHECKS: readonly Check[] = [
+  portNotOnRig,
+  levelNotAccepted,
+  sharedPort,
+  sharedLine,
+  stereoNotNeighbours,
+  phantomEndangers,
+  phantomMissing,
+  trackNames,
+  lineWithoutPort,
+];
 
 /** Everything the checks have to say, problems before hints, in the order of the rules. */
 export const evaluate = (context: CheckContext): readonly Finding[] => {

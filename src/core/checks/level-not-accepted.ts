@@ -1,6 +1,6 @@
 import { jackInWords, jackOf } from "../model/read-rig";
 import { microphoneFacts, microphoneName } from "../model/read-template";
-import { entriesOf, levelOf, type Level } from "../model/rig";
+import { entriesOf, type Level, levelOf } from "../model/rig";
 import { takesLevel } from "../planning/free-inputs";
 import { type Check, finding } from "./finding";
 import { nameOf, placeFixes } from "./place-fixes";

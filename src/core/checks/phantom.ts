@@ -16,7 +16,10 @@ const KIND_WORDS: Record<MicrophoneKind, string> = {
   "line-source": "a line source",
 };
 
-const setPhantom = (label: string, lines: readonly Line[], phantom: boolean): Fix => ({ label, commands: [{ kind: "lines.set", lineIds: lines.map((line) => line.id), set: { phantom } }] });
+const setPhantom = (label: string, lines: readonly Line[], phantom: boolean): Fix => ({
+  label,
+  commands: [{ kind: "lines.set", lineIds: lines.map((line) => line.id), set: { phantom } }],
+});
 
 /** The lines that put 48 V on a line through the bank it shares; empty when it has a switch of its own or the bank is off. */
 const poweringMates = ({ doc, rig }: CheckContext, jack: InputJack, line: Line): readonly Line[] =>
@@ -78,12 +81,21 @@ export const phantomMissing: Check = {
       const supplied = jack && jack.phantom.kind !== "none";
       if (jack && !supplied && (line.phantom || facts?.phantom === "needs")) {
         const off = facts?.phantom === "needs" ? [] : [setPhantom(`Switch phantom off for ${who}`, [line], false)];
-        return [finding("phantom-missing", { severity: "problem", message: `${who} asks for 48 V, and ${jackInWords(jack)} gives none.`, places, fixes: [...off, ...placeFixes(context, line)] })];
+        return [
+          finding("phantom-missing", {
+            severity: "problem",
+            message: `${who} asks for 48 V, and ${jackInWords(jack)} gives none.`,
+            places,
+            fixes: [...off, ...placeFixes(context, line)],
+          }),
+        ];
       }
       if (facts?.phantom !== "needs" || line.phantom || (jack && poweringMates(context, jack, line).length)) return [];
       const endangered = jack?.phantom.kind === "bank" ? bankUse(context.doc, context.rig, { bankId: jack.phantom.bankId, except: [line.id] }).endangered : [];
       const move = moveToFree(context.doc, context.rig, line);
-      const moved: Fix[] = move ? [{ label: `Move ${move.who} to ${move.where} and switch phantom on`, commands: [move.command, { kind: "lines.set", lineIds: [line.id], set: { phantom: true } }] }] : [];
+      const moved: Fix[] = move
+        ? [{ label: `Move ${move.who} to ${move.where} and switch phantom on`, commands: [move.command, { kind: "lines.set", lineIds: [line.id], set: { phantom: true } }] }]
+        : [];
       const fixes = endangered.length ? moved : [setPhantom(`Switch phantom on for ${who}`, [line], true)];
       const beside = endangered[0] ? ` Its bank is shared with ${nameOf(context.doc, endangered[0])}, a passive ribbon.` : "";
       return [finding("phantom-missing", { severity: "problem", message: `${who} is ${KIND_WORDS[facts.kind]} and needs 48 V, but phantom is off.${beside}`, places, fixes })];

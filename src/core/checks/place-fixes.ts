@@ -1,6 +1,6 @@
 import { applyAll } from "../commands/apply";
 import type { Command } from "../commands/command";
-import { jackInWords, type InputJack } from "../model/read-rig";
+import { type InputJack, jackInWords } from "../model/read-rig";
 import { lineName, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Line, Template } from "../model/template";
@@ -31,7 +31,13 @@ export const moveToFree = (doc: Template, rig: Rig, line: Line): Move | null => 
   const pair = pairOf(doc, line);
   if (pair) {
     const jacks = nextFreePair(doc, rig, pair);
-    return jacks && { who: tracksByLine(doc).get(line.id)?.[0]?.name ?? nameOf(doc, line), where: `inputs ${jacks[0].label} and ${jacks[1].label}`, command: { kind: "lines.patch", inputs: [put(pair[0], jacks[0]), put(pair[1], jacks[1])] } };
+    return (
+      jacks && {
+        who: tracksByLine(doc).get(line.id)?.[0]?.name ?? nameOf(doc, line),
+        where: `inputs ${jacks[0].label} and ${jacks[1].label}`,
+        command: { kind: "lines.patch", inputs: [put(pair[0], jacks[0]), put(pair[1], jacks[1])] },
+      }
+    );
   }
   const jack = nextFreeInput(doc, rig, line);
   return jack && { who: nameOf(doc, line), where: jackInWords(jack), command: { kind: "lines.patch", inputs: [put(line, jack)] } };
@@ -57,6 +63,9 @@ export const placeFixes = (context: CheckContext, line: Line): readonly Fix[] =>
   const who = nameOf(doc, line);
   const move = moveToFree(doc, rig, line);
   const elsewhere: Fix | null = move ? { label: `Move ${move.who} to ${move.where}`, commands: [move.command] } : moveToOtherRig(context, line);
-  const off: Fix[] = line.portId || line.wanted ? [{ label: `Take ${who} off its input for now`, commands: [{ kind: "lines.patch", inputs: [{ lineId: line.id, portId: null, wanted: null }] }] }] : [];
+  const off: Fix[] =
+    line.portId || line.wanted
+      ? [{ label: `Take ${who} off its input for now`, commands: [{ kind: "lines.patch", inputs: [{ lineId: line.id, portId: null, wanted: null }] }] }]
+      : [];
   return [...(elsewhere ? [elsewhere] : []), ...off];
 };

@@ -24,6 +24,8 @@ export const portNotOnRig: Check = {
   check: (context) =>
     entriesOf(context.doc.lines).flatMap((line) => {
       const message = fault(context, line);
-      return message ? [finding("port-not-on-rig", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })] : [];
+      return message
+        ? [finding("port-not-on-rig", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })]
+        : [];
     }),
 };

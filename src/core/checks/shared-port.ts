@@ -1,8 +1,8 @@
+import { canApply } from "../commands/apply";
+import type { Command } from "../commands/command";
 import { jackInWords, jackOf } from "../model/read-rig";
 import { inputLineIds, tracksByLine } from "../model/read-template";
 import { linesByPort } from "../planning/free-inputs";
-import { canApply } from "../commands/apply";
-import type { Command } from "../commands/command";
 import { type Check, type Fix, finding } from "./finding";
 import { nameOf, placeFixes } from "./place-fixes";
 

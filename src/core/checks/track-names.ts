@@ -40,7 +40,10 @@ export const trackNames: Check = {
     return tracks.flatMap((track) => {
       const about = { severity: "problem", places: [{ kind: "track", id: track.id, field: "name" }] } as const;
       const key = folded(track.name);
-      if (!key) return [finding("track-name", { ...about, message: "A track has no name. Its files would have none either.", fixes: [rename(track, free(suggestion(doc, track), taken))] })];
+      if (!key)
+        return [
+          finding("track-name", { ...about, message: "A track has no name. Its files would have none either.", fixes: [rename(track, free(suggestion(doc, track), taken))] }),
+        ];
       if (fileName(track.name) !== track.name) {
         const bad = [...new Set(track.name.match(UNUSABLE) ?? [])].map((c) => (c < " " ? "a line break" : c)).join(" ");
         const why = bad ? `can't be a file name because of ${bad}` : "begins or ends with a space or a full stop, which file systems drop";
@@ -48,7 +51,15 @@ export const trackNames: Check = {
       }
       const twin = first.get(key);
       if (!twin) first.set(key, track);
-      return twin ? [finding("track-name", { ...about, message: `Two tracks are called ${track.name}. Their files would overwrite each other.`, fixes: [rename(track, numbered(track.name, taken))] })] : [];
+      return twin
+        ? [
+            finding("track-name", {
+              ...about,
+              message: `Two tracks are called ${track.name}. Their files would overwrite each other.`,
+              fixes: [rename(track, numbered(track.name, taken))],
+            }),
+          ]
+        : [];
     });
   },
 };

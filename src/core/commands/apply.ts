@@ -22,7 +22,8 @@ export const canApply = (doc: Template, command: Command): Refusal | null => han
 /** What a person would call a command on this document. */
 export const commandName = (doc: Template, command: Command): string => handlerOf(command).name(doc, command as never);
 
-const toPatch = (patch: { op: Patch["op"]; path: (string | number)[]; value?: unknown }): Patch => (patch.op === "remove" ? { op: patch.op, path: patch.path } : { op: patch.op, path: patch.path, value: patch.value });
+const toPatch = (patch: { op: Patch["op"]; path: (string | number)[]; value?: unknown }): Patch =>
+  patch.op === "remove" ? { op: patch.op, path: patch.path } : { op: patch.op, path: patch.path, value: patch.value };
 
 /**
  * Does one command: a pure function of document and command. A command that changes nothing returns the same document.

@@ -1,7 +1,7 @@
 import type { Dye } from "../model/dyes";
 import type { Icon } from "../model/families";
 import type { ChannelId, FolderId, LineId, PortId, RigId } from "../model/ids";
-import type { Format, Folder, Line, MicrophoneChoice, Output, SessionKind, Sharing, Template, Track } from "../model/template";
+import type { Folder, Format, Line, MicrophoneChoice, Output, SessionKind, Sharing, Template, Track } from "../model/template";
 
 /** One change of one place in a document; `path` leads from the root. The same shape as immer's patches. */
 export interface Patch {

@@ -1,5 +1,5 @@
-import { entriesOf } from "../model/rig";
 import type { FolderId } from "../model/ids";
+import { entriesOf } from "../model/rig";
 import { firstOf, type Handlers, missingFolders, place, refuse, type TemplateDraft } from "./handler";
 
 const foldersIn = (draft: TemplateDraft, parentId: FolderId | null) =>
@@ -29,7 +29,11 @@ export const folderHandlers: Handlers<"folders"> = {
     name: (_doc, { folders }) => (folders.length === 1 ? `Add the folder ${folders[0]?.name}` : `Add ${folders.length} folders`),
   },
   "folders.set": {
-    check: (doc, { folderIds, set }) => firstOf(() => missingFolders(doc, folderIds), () => (set.name === undefined || set.name.trim() ? null : refuse("empty", folderIds[0] ?? "", "A folder needs a name. Type one, or press Esc to keep the old one."))),
+    check: (doc, { folderIds, set }) =>
+      firstOf(
+        () => missingFolders(doc, folderIds),
+        () => (set.name === undefined || set.name.trim() ? null : refuse("empty", folderIds[0] ?? "", "A folder needs a name. Type one, or press Esc to keep the old one.")),
+      ),
     edit: (draft, { folderIds, set }) => {
       for (const id of folderIds) Object.assign(draft.folders[id] ?? {}, set, set.name === undefined ? {} : { name: set.name.trim() });
     },
@@ -56,7 +60,9 @@ export const folderHandlers: Handlers<"folders"> = {
     check: (doc, { folderId }) => missingFolders(doc, [folderId]),
     edit: (draft, { folderId }) => {
       const parentId = draft.folders[folderId]?.parentId ?? null;
-      const members = entriesOf(draft.channels).flatMap((channel) => (channel.kind === "track" && channel.folderId === folderId ? [channel] : [])).sort((a, b) => a.order - b.order);
+      const members = entriesOf(draft.channels)
+        .flatMap((channel) => (channel.kind === "track" && channel.folderId === folderId ? [channel] : []))
+        .sort((a, b) => a.order - b.order);
       for (const inner of foldersIn(draft, folderId)) inner.parentId = parentId;
       place(draft, { ids: members.map((track) => track.id), folderId: parentId, before: null });
       delete draft.folders[folderId];

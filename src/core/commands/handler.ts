@@ -24,7 +24,12 @@ const goneFrom = (table: Readonly<Record<string, unknown>>, ids: readonly string
 };
 
 export const missingLines = (doc: Template, ids: readonly LineId[]) => goneFrom(doc.lines, ids, "line");
-export const missingFolders = (doc: Template, ids: readonly (FolderId | null)[]) => goneFrom(doc.folders, ids.filter((id) => id !== null), "folder");
+export const missingFolders = (doc: Template, ids: readonly (FolderId | null)[]) =>
+  goneFrom(
+    doc.folders,
+    ids.filter((id) => id !== null),
+    "folder",
+  );
 
 export const missingTracks = (doc: Template, ids: readonly ChannelId[]): Refusal | null => {
   if (ids.length === 0) return refuse("empty", "", "No track was named. Select one or more tracks.");
@@ -41,10 +46,14 @@ export const firstOf = (...checks: readonly (() => Refusal | null)[]): Refusal |
 };
 
 /** "Fiddle" for one, "4 tracks" for several. */
-export const countTracks = (doc: Template, ids: readonly ChannelId[]): string => (ids.length === 1 && ids[0] ? doc.channels[ids[0]]?.name || "a track without a name" : `${ids.length} tracks`);
+export const countTracks = (doc: Template, ids: readonly ChannelId[]): string =>
+  ids.length === 1 && ids[0] ? doc.channels[ids[0]]?.name || "a track without a name" : `${ids.length} tracks`;
 
 /** Puts tracks into a folder before another track, or at its end, and numbers the folder anew from 0. Linear in tracks. */
-export const place = (draft: TemplateDraft, { ids, folderId, before }: { readonly ids: readonly ChannelId[]; readonly folderId: FolderId | null; readonly before: ChannelId | null }): void => {
+export const place = (
+  draft: TemplateDraft,
+  { ids, folderId, before }: { readonly ids: readonly ChannelId[]; readonly folderId: FolderId | null; readonly before: ChannelId | null },
+): void => {
   const moving = new Set(ids);
   const all = entriesOf(draft.channels).filter((channel): channel is Draft<Track> => channel.kind === "track");
   const staying = all.filter((track) => track.folderId === folderId && !moving.has(track.id)).sort((a, b) => a.order - b.order);

@@ -2,7 +2,8 @@ import { inputLineIds } from "../model/read-template";
 import { entriesOf } from "../model/rig";
 import { MAIN_ID, type Template } from "../model/template";
 
-const keyed = (table: Readonly<Record<string, { readonly id: string }>>): string[] => Object.entries(table).flatMap(([key, entry]) => (entry.id === key ? [] : [`${key} holds ${entry.id}`]));
+const keyed = (table: Readonly<Record<string, { readonly id: string }>>): string[] =>
+  Object.entries(table).flatMap(([key, entry]) => (entry.id === key ? [] : [`${key} holds ${entry.id}`]));
 
 const inLoop = (doc: Template): string[] =>
   entriesOf(doc.folders).flatMap((folder) => {
@@ -41,6 +42,9 @@ export const brokenInvariants = (doc: Template): readonly string[] => {
     ...entriesOf(doc.folders).flatMap((folder) => (folder.parentId && !doc.folders[folder.parentId] ? [`folder ${folder.name} lies in one that is not there`] : [])),
     ...inLoop(doc),
     ...trackFaults(doc),
-    ...entriesOf(doc.lines).flatMap((line) => [...(taken.has(line.id) ? [] : [`line ${line.source || line.id} has no track`]), ...(line.portId && line.wanted ? [`line ${line.source} has a port and asks for another`] : [])]),
+    ...entriesOf(doc.lines).flatMap((line) => [
+      ...(taken.has(line.id) ? [] : [`line ${line.source || line.id} has no track`]),
+      ...(line.portId && line.wanted ? [`line ${line.source} has a port and asks for another`] : []),
+    ]),
   ];
 };

@@ -43,10 +43,17 @@ export const lineHandlers: Handlers<"lines"> = {
     name: (doc, { lineIds, set }) => changeName(countLines(doc, lineIds), set),
   },
   "lines.patch": {
-    check: (doc, { inputs }) => missingLines(doc, inputs.map((input) => input.lineId)),
+    check: (doc, { inputs }) =>
+      missingLines(
+        doc,
+        inputs.map((input) => input.lineId),
+      ),
     edit: (draft, { inputs }) => patchLines(draft, inputs),
     name: (doc, { inputs }) => {
-      const who = countLines(doc, inputs.map((input) => input.lineId));
+      const who = countLines(
+        doc,
+        inputs.map((input) => input.lineId),
+      );
       return inputs.every((input) => input.portId === null) ? `Take ${who} off its input` : `Move ${who} to another input`;
     },
   },
@@ -69,6 +76,7 @@ export const lineHandlers: Handlers<"lines"> = {
       }
       delete draft.lines[dropId];
     },
-    name: (doc, { keepId, dropId, sharing }) => `Let ${countLines(doc, [keepId])} and ${countLines(doc, [dropId])} take one line ${sharing === "by-turns" ? "by turns" : "at once"}`,
+    name: (doc, { keepId, dropId, sharing }) =>
+      `Let ${countLines(doc, [keepId])} and ${countLines(doc, [dropId])} take one line ${sharing === "by-turns" ? "by turns" : "at once"}`,
   },
 };

@@ -1,6 +1,6 @@
 import { applyPatches, enablePatches, type Patch as ImmerPatch } from "immer";
-import { templateFaults } from "../model/template-schema";
 import type { Template } from "../model/template";
+import { templateFaults } from "../model/template-schema";
 import type { Patch } from "./command";
 import { type Handlers, refuse } from "./handler";
 import { brokenInvariants } from "./invariants";
@@ -37,7 +37,9 @@ export const restoreHandlers: Handlers<"document"> = {
     check: (doc, { undoes, patches }) => {
       const next = restored(doc, patches);
       if (!next) return refuse("missing", doc.id, `“${undoes}” can't be undone: what it changed is no longer there.`);
-      return templateFaults(next).length || brokenInvariants(next).length ? refuse("unfit", doc.id, `“${undoes}” can't be undone: something that came after it builds on it. Undo that first.`) : null;
+      return templateFaults(next).length || brokenInvariants(next).length
+        ? refuse("unfit", doc.id, `“${undoes}” can't be undone: something that came after it builds on it. Undo that first.`)
+        : null;
     },
     edit: (draft, { patches }) => {
       applyPatches(draft, asImmer(patches));

@@ -27,7 +27,11 @@ export const templateHandlers: Handlers<"template"> = {
     },
   },
   "template.fit": {
-    check: (doc, { inputs }) => missingLines(doc, inputs.map((input) => input.lineId)),
+    check: (doc, { inputs }) =>
+      missingLines(
+        doc,
+        inputs.map((input) => input.lineId),
+      ),
     edit: (draft, { rigId, inputs, mainOutputs }) => {
       draft.rigId = rigId;
       patchLines(draft, inputs);

@@ -48,7 +48,8 @@ const setName = (doc: Template, { trackIds, set }: CommandOf<"tracks.set">): str
   if (set.name !== undefined) return `Name ${trackIds.length === 1 ? who : `${trackIds.length} tracks`} ${set.name.trim()}`;
   if (set.dye !== undefined) return set.dye ? `Dye ${who} ${set.dye}` : `Let ${who} take the dye of its folder`;
   if (set.icon !== undefined) return set.icon ? `Icon ${set.icon} for ${who}` : `Take the icon off ${who}`;
-  if (set.output !== undefined) return `Route ${who} to ${set.output.kind === "channel" ? doc.channels[set.output.channelId]?.name : set.output.kind === "nowhere" ? "nowhere" : "an output"}`;
+  if (set.output !== undefined)
+    return `Route ${who} to ${set.output.kind === "channel" ? doc.channels[set.output.channelId]?.name : set.output.kind === "nowhere" ? "nowhere" : "an output"}`;
   return `Note on ${who}`;
 };
 
@@ -64,20 +65,29 @@ export const trackHandlers: Handlers<"tracks"> = {
       ),
     edit: (draft, { tracks, lines, folderId, before }) => {
       for (const line of lines) draft.lines[line.id] = line as Draft<typeof line>;
-      for (const track of tracks) draft.channels[track.id] = { output: { kind: "channel", channelId: MAIN_ID }, ...track, kind: "track", folderId, order: Number.MAX_SAFE_INTEGER } as Draft<Track>;
+      for (const track of tracks)
+        draft.channels[track.id] = { output: { kind: "channel", channelId: MAIN_ID }, ...track, kind: "track", folderId, order: Number.MAX_SAFE_INTEGER } as Draft<Track>;
       place(draft, { ids: tracks.map((track) => track.id), folderId, before });
     },
     name: (_doc, { tracks }) => (tracks.length === 1 ? `Add ${tracks[0]?.name || "a track"}` : `Add ${tracks.length} tracks`),
   },
   "tracks.set": {
-    check: (doc, { trackIds, set }) => firstOf(() => missingTracks(doc, trackIds), () => missingOutput(doc, set, trackIds[0] ?? "")),
+    check: (doc, { trackIds, set }) =>
+      firstOf(
+        () => missingTracks(doc, trackIds),
+        () => missingOutput(doc, set, trackIds[0] ?? ""),
+      ),
     edit: (draft, { trackIds, set }) => {
       for (const id of trackIds) Object.assign(draft.channels[id] ?? {}, set);
     },
     name: setName,
   },
   "tracks.move": {
-    check: (doc, { trackIds, folderId }) => firstOf(() => missingTracks(doc, trackIds), () => missingFolders(doc, [folderId])),
+    check: (doc, { trackIds, folderId }) =>
+      firstOf(
+        () => missingTracks(doc, trackIds),
+        () => missingFolders(doc, [folderId]),
+      ),
     edit: (draft, { trackIds, folderId, before }) => place(draft, { ids: trackIds, folderId, before }),
     name: (doc, { trackIds, folderId }) => `Put ${countTracks(doc, trackIds)} ${folderId ? `in ${doc.folders[folderId]?.name}` : "outside the folders"}`,
   },

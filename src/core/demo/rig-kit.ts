@@ -1,5 +1,18 @@
 import type { BankId, DeviceId, LinkId, MicrophoneId, PortId, RigId, WireId } from "../model/ids";
-import { type Device, type DeviceKind, type DeviceTiming, type DigitalLink, type Microphone, type MicrophoneKind, type PhantomBank, phantomAttitude, type Port, type Rig, RIG_SCHEMA, type Wire } from "../model/rig";
+import {
+  type Device,
+  type DeviceKind,
+  type DeviceTiming,
+  type DigitalLink,
+  type Microphone,
+  type MicrophoneKind,
+  type PhantomBank,
+  type Port,
+  phantomAttitude,
+  RIG_SCHEMA,
+  type Rig,
+  type Wire,
+} from "../model/rig";
 import { dB } from "../units/decibels";
 
 /** Ids say what they name ("brindle:in:7"), so that the same socket has the same id in every rig it stands in, and templates move between rigs. */

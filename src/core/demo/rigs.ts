@@ -1,16 +1,62 @@
 import type { DeviceId, LinkId } from "../model/ids";
 import type { Rig } from "../model/rig";
-import { assemble, bank, type Bundle, device, microphone, ports, wires } from "./rig-kit";
+import { assemble, type Bundle, bank, device, microphone, ports, wires } from "./rig-kit";
 
 const brindle: Bundle = {
   device: device("brindle", "interface", ["Brindle 16", "", 0]),
   ports: [
-    ...ports({ device: "brindle", direction: "in", from: 1, to: 4, connector: "xlr", levels: ["microphone", "line"], phantom: { bank: "1-4" }, padDb: 20, gainDb: [0, 62], fullScaleDbu: 20, running: 1 }),
-    ...ports({ device: "brindle", direction: "in", from: 5, to: 6, connector: "xlr", levels: ["microphone", "line"], phantom: { bank: "5-8" }, padDb: 20, gainDb: [0, 62], fullScaleDbu: 20, running: 5 }),
-    ...ports({ device: "brindle", direction: "in", from: 7, to: 8, connector: "combo", levels: ["microphone", "line", "instrument"], phantom: { bank: "5-8" }, padDb: 20, gainDb: [0, 62], fullScaleDbu: 20, running: 7 }),
+    ...ports({
+      device: "brindle",
+      direction: "in",
+      from: 1,
+      to: 4,
+      connector: "xlr",
+      levels: ["microphone", "line"],
+      phantom: { bank: "1-4" },
+      padDb: 20,
+      gainDb: [0, 62],
+      fullScaleDbu: 20,
+      running: 1,
+    }),
+    ...ports({
+      device: "brindle",
+      direction: "in",
+      from: 5,
+      to: 6,
+      connector: "xlr",
+      levels: ["microphone", "line"],
+      phantom: { bank: "5-8" },
+      padDb: 20,
+      gainDb: [0, 62],
+      fullScaleDbu: 20,
+      running: 5,
+    }),
+    ...ports({
+      device: "brindle",
+      direction: "in",
+      from: 7,
+      to: 8,
+      connector: "combo",
+      levels: ["microphone", "line", "instrument"],
+      phantom: { bank: "5-8" },
+      padDb: 20,
+      gainDb: [0, 62],
+      fullScaleDbu: 20,
+      running: 7,
+    }),
     ...ports({ device: "brindle", direction: "in", from: 9, to: 16, connector: "jack", levels: ["line"], fullScaleDbu: 20, running: 9 }),
     ...ports({ device: "brindle", direction: "out", from: 1, to: 12, connector: "jack", levels: ["line"], fullScaleDbu: 20, running: 1 }),
-    ...ports({ device: "brindle", direction: "out", from: 13, to: 18, connector: "jack", levels: ["line"], fullScaleDbu: 20, running: 13, names: (n) => `Phones ${Math.floor((n - 11) / 2)} ${n % 2 ? "L" : "R"}` }),
+    ...ports({
+      device: "brindle",
+      direction: "out",
+      from: 13,
+      to: 18,
+      connector: "jack",
+      levels: ["line"],
+      fullScaleDbu: 20,
+      running: 13,
+      names: (n) => `Phones ${Math.floor((n - 11) / 2)} ${n % 2 ? "L" : "R"}`,
+    }),
   ],
   banks: [bank("brindle", "1-4", "1–4"), bank("brindle", "5-8", "5–8")],
   links: [],
@@ -23,7 +69,9 @@ const eight: Bundle = {
   device: device("eight", "expander", ["Brindle Eight", "E", 1]),
   ports: ports({ device: "eight", direction: "in", from: 1, to: 8, connector: "xlr", levels: ["microphone"], phantom: "own", gainDb: [6, 60], running: 17, link: opticalA }),
   banks: [],
-  links: [{ id: opticalA, name: "Optical A", kind: "optical", fromDeviceId: "eight" as DeviceId, toDeviceId: "brindle" as DeviceId, channels: { single: 8, double: 4, quadruple: 2 } }],
+  links: [
+    { id: opticalA, name: "Optical A", kind: "optical", fromDeviceId: "eight" as DeviceId, toDeviceId: "brindle" as DeviceId, channels: { single: 8, double: 4, quadruple: 2 } },
+  ],
   timing: [{ deviceId: "eight" as DeviceId, adcMs: 0.3, dacMs: null, marginInSamples: 0, marginOutSamples: 0, bufferSizesSamples: [] }],
 };
 
@@ -52,7 +100,10 @@ const oxbow: Bundle = {
 
 const stair: Bundle = {
   device: device("stair", "outboard", ["Stair", "S", 4]),
-  ports: [...ports({ device: "stair", direction: "in", from: 1, to: 2, connector: "jack", levels: ["line"] }), ...ports({ device: "stair", direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"] })],
+  ports: [
+    ...ports({ device: "stair", direction: "in", from: 1, to: 2, connector: "jack", levels: ["line"] }),
+    ...ports({ device: "stair", direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"] }),
+  ],
   banks: [],
   links: [],
   timing: [],
@@ -61,7 +112,18 @@ const stair: Bundle = {
 const duo: Bundle = {
   device: device("duo", "interface", ["Duo", "", 0]),
   ports: [
-    ...ports({ device: "duo", direction: "in", from: 1, to: 2, connector: "combo", levels: ["microphone", "line", "instrument"], phantom: { bank: "1-2" }, gainDb: [0, 56], fullScaleDbu: 14, running: 1 }),
+    ...ports({
+      device: "duo",
+      direction: "in",
+      from: 1,
+      to: 2,
+      connector: "combo",
+      levels: ["microphone", "line", "instrument"],
+      phantom: { bank: "1-2" },
+      gainDb: [0, 56],
+      fullScaleDbu: 14,
+      running: 1,
+    }),
     ...ports({ device: "duo", direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"], fullScaleDbu: 14, running: 1 }),
     ...ports({ device: "duo", direction: "out", from: 3, to: 4, connector: "jack", levels: ["line"], fullScaleDbu: 14, running: 3, names: (n) => `Phones ${n % 2 ? "L" : "R"}` }),
   ],
@@ -87,7 +149,12 @@ const SHELF = [
   microphone("di-active", "di-active", ["DI box active", null, 1]),
 ];
 
-const cartWires = [...wires(["thistle", 1], ["brindle", 9], 4), ...wires(["oxbow", 1], ["brindle", 13], 2), ...wires(["brindle", 11], ["stair", 1], 2), ...wires(["stair", 1], ["brindle", 15], 2)];
+const cartWires = [
+  ...wires(["thistle", 1], ["brindle", 9], 4),
+  ...wires(["oxbow", 1], ["brindle", 13], 2),
+  ...wires(["brindle", 11], ["stair", 1], 2),
+  ...wires(["stair", 1], ["brindle", 15], 2),
+];
 
 export const wheelhouseCart: Rig = assemble({ id: "wheelhouse-cart", name: "Wheelhouse cart", bundles: [brindle, thistle, oxbow, stair], wires: cartWires, shelf: SHELF });
 export const wholeMill: Rig = assemble({ id: "whole-mill", name: "Whole mill", bundles: [brindle, eight, thistle, oxbow, stair], wires: cartWires, shelf: SHELF });

@@ -24,7 +24,10 @@ const grouped = <T, K>(items: readonly T[], key: (item: T) => K): ReadonlyMap<K,
  */
 export const layoutRows = (doc: Template, { unfold = false }: { readonly unfold?: boolean } = {}): readonly Row[] => {
   const tracks = grouped(tracksOf(doc), (track) => track.folderId);
-  const folders = grouped(entriesOf(doc.folders).sort((a, b) => a.order - b.order), (folder) => folder.parentId);
+  const folders = grouped(
+    entriesOf(doc.folders).sort((a, b) => a.order - b.order),
+    (folder) => folder.parentId,
+  );
   const countIn = (id: FolderId): number => (tracks.get(id)?.length ?? 0) + (folders.get(id) ?? []).reduce((sum, inner) => sum + countIn(inner.id), 0);
   const rows: Row[] = [];
   const walk = (parentId: FolderId | null, depth: number): void => {

@@ -14,8 +14,10 @@ const isLoose = (value: unknown): value is Loose => typeof value === "object" &&
  * Answers, never throws: a document from a newer Wandel, or something that is no template, is told with its place.
  */
 export const migrateTemplate = (value: unknown): Migrated => {
-  if (!isLoose(value) || typeof value.schema !== "number") return { ok: false, pointer: "/schema", message: "This is not a Wandel template: it has no schema version. Export one from the hand-off and try again." };
-  if (value.schema > TEMPLATE_SCHEMA) return { ok: false, pointer: "/schema", message: `This template has schema version ${value.schema}, and this Wandel reads up to ${TEMPLATE_SCHEMA}. Update Wandel first.` };
+  if (!isLoose(value) || typeof value.schema !== "number")
+    return { ok: false, pointer: "/schema", message: "This is not a Wandel template: it has no schema version. Export one from the hand-off and try again." };
+  if (value.schema > TEMPLATE_SCHEMA)
+    return { ok: false, pointer: "/schema", message: `This template has schema version ${value.schema}, and this Wandel reads up to ${TEMPLATE_SCHEMA}. Update Wandel first.` };
   let doc = value;
   for (let version = value.schema; version < TEMPLATE_SCHEMA; version++) {
     const step = STEPS[version];

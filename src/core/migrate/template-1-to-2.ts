@@ -3,7 +3,8 @@ export type Loose = Readonly<Record<string, unknown>>;
 
 const tableOf = (value: unknown): Record<string, Loose> => (typeof value === "object" && value !== null ? (value as Record<string, Loose>) : {});
 
-const mapTable = (value: unknown, change: (entry: Loose) => Loose): Record<string, Loose> => Object.fromEntries(Object.entries(tableOf(value)).map(([key, entry]) => [key, change(entry)]));
+const mapTable = (value: unknown, change: (entry: Loose) => Loose): Record<string, Loose> =>
+  Object.fromEntries(Object.entries(tableOf(value)).map(([key, entry]) => [key, change(entry)]));
 
 const trackInput = (lineIds: unknown): Loose => {
   const [leftId, rightId] = Array.isArray(lineIds) ? lineIds : [];

@@ -1,6 +1,6 @@
 import type { SampleRateHz } from "../units/hertz";
-import { perDocument } from "./per-document";
 import type { BankId, DeviceId, PortId } from "./ids";
+import { perDocument } from "./per-document";
 import { type Device, entriesOf, type Level, linkChannels, type PhantomSupply, type Port, type Rig } from "./rig";
 
 /** An input that a line can be patched to, as it is when its wiring is followed. */
@@ -33,7 +33,8 @@ const portsOf = (rig: Rig, deviceId: DeviceId, direction: Port["direction"]): Po
 export const portLabel = (rig: Rig, port: Port): string => `${rig.devices[port.deviceId]?.shortName ?? ""}${port.number}`;
 
 /** The preamp input that stands behind a preamp output: the one of the same number. */
-const preampInput = (rig: Rig, output: Port): Port | null => entriesOf(rig.ports).find((p) => p.deviceId === output.deviceId && p.direction === "in" && p.number === output.number) ?? null;
+const preampInput = (rig: Rig, output: Port): Port | null =>
+  entriesOf(rig.ports).find((p) => p.deviceId === output.deviceId && p.direction === "in" && p.number === output.number) ?? null;
 
 const toJack = (rig: Rig, device: Device, port: Port): InputJack => {
   const wire = entriesOf(rig.wires).find((w) => w.toPortId === port.id);
@@ -97,7 +98,10 @@ export const hardwareOutputs = (rig: Rig): readonly Port[] =>
     .filter((port) => port.running !== null);
 
 /** The monitor outputs: the first stereo pair of hardware outputs. */
-export const monitorOutputs = (rig: Rig): readonly PortId[] => hardwareOutputs(rig).slice(0, 2).map((port) => port.id);
+export const monitorOutputs = (rig: Rig): readonly PortId[] =>
+  hardwareOutputs(rig)
+    .slice(0, 2)
+    .map((port) => port.id);
 
 /** What stands beside a jack in the field: what is wired into it, else the levels it takes. */
 export const jackCaption = (jack: InputJack): string => {

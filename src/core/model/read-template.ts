@@ -7,7 +7,11 @@ import type { Channel, Folder, Line, MicrophoneChoice, Template, Track, TrackInp
 export const isTrack = (channel: Channel | undefined): channel is Track => channel?.kind === "track";
 
 /** The tracks, by order within their folder. */
-export const tracksOf = perDocument((doc: Template): readonly Track[] => entriesOf(doc.channels).filter(isTrack).sort((a, b) => a.order - b.order));
+export const tracksOf = perDocument((doc: Template): readonly Track[] =>
+  entriesOf(doc.channels)
+    .filter(isTrack)
+    .sort((a, b) => a.order - b.order),
+);
 
 export const trackOf = (doc: Template, id: ChannelId): Track | null => {
   const channel = doc.channels[id];

@@ -17,7 +17,11 @@ const microphone = orNull({
 });
 
 const output = {
-  anyOf: [object({ kind: { const: "channel" }, channelId: id }), object({ kind: { const: "hardware" }, portIds: { type: "array", items: id, minItems: 1, maxItems: 16 } }), object({ kind: { const: "nowhere" } })],
+  anyOf: [
+    object({ kind: { const: "channel" }, channelId: id }),
+    object({ kind: { const: "hardware" }, portIds: { type: "array", items: id, minItems: 1, maxItems: 16 } }),
+    object({ kind: { const: "nowhere" } }),
+  ],
 };
 
 const input = { anyOf: [object({ kind: { const: "none" } }), object({ kind: { const: "line" }, lineId: id }), object({ kind: { const: "pair" }, leftId: id, rightId: id })] };

@@ -22,7 +22,9 @@ export interface Format {
 }
 
 /** From the shelf of the rig, or only named: a list often says "condenser" and no more. */
-export type MicrophoneChoice = { readonly kind: "shelf"; readonly microphoneId: MicrophoneId; readonly name: string } | { readonly kind: "named"; readonly name: string; readonly type: MicrophoneKind | null };
+export type MicrophoneChoice =
+  | { readonly kind: "shelf"; readonly microphoneId: MicrophoneId; readonly name: string }
+  | { readonly kind: "named"; readonly name: string; readonly type: MicrophoneKind | null };
 
 /** One physical source on its way in. */
 export interface Line {
@@ -38,9 +40,15 @@ export interface Line {
   readonly position: string;
 }
 
-export type TrackInput = { readonly kind: "none" } | { readonly kind: "line"; readonly lineId: LineId } | { readonly kind: "pair"; readonly leftId: LineId; readonly rightId: LineId };
+export type TrackInput =
+  | { readonly kind: "none" }
+  | { readonly kind: "line"; readonly lineId: LineId }
+  | { readonly kind: "pair"; readonly leftId: LineId; readonly rightId: LineId };
 
-export type Output = { readonly kind: "channel"; readonly channelId: ChannelId } | { readonly kind: "hardware"; readonly portIds: readonly PortId[] } | { readonly kind: "nowhere" };
+export type Output =
+  | { readonly kind: "channel"; readonly channelId: ChannelId }
+  | { readonly kind: "hardware"; readonly portIds: readonly PortId[] }
+  | { readonly kind: "nowhere" };
 
 /** How tracks that take the same line do so: recorded together, or one after the other. Null while nobody has said. */
 export type Sharing = "at-once" | "by-turns" | null;

@@ -1,8 +1,8 @@
+import { sql } from "drizzle-orm";
+import { index, integer, json, pgTable, primaryKey, text, timestamp, uniqueIndex } from "drizzle-orm/pg-core";
 import type { Command } from "@/core/commands/command";
 import type { Rig } from "@/core/model/rig";
 import type { Template } from "@/core/model/template";
-import { sql } from "drizzle-orm";
-import { index, integer, json, pgTable, primaryKey, text, timestamp, uniqueIndex } from "drizzle-orm/pg-core";
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: "date", precision: 3 });
 
@@ -16,7 +16,9 @@ export const rigs = pgTable("rigs", {
 export const rigRevisions = pgTable(
   "rig_revisions",
   {
-    rigId: text("rig_id").notNull().references(() => rigs.id),
+    rigId: text("rig_id")
+      .notNull()
+      .references(() => rigs.id),
     number: integer().notNull(),
     document: json().$type<Rig>().notNull(),
     hash: text().notNull(),
@@ -45,7 +47,9 @@ export const templates = pgTable(
 export const templateRevisions = pgTable(
   "template_revisions",
   {
-    templateId: text("template_id").notNull().references(() => templates.id),
+    templateId: text("template_id")
+      .notNull()
+      .references(() => templates.id),
     number: integer().notNull(),
     document: json().$type<Template>().notNull(),
     hash: text().notNull(),

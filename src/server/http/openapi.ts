@@ -1,8 +1,8 @@
 import "reflect-metadata";
+import { targetConstructorToSchema } from "class-validator-jsonschema";
 import { COMMAND_CLASS_NAMES, COMMAND_CLASSES } from "@/contracts/commands";
 import { CommandsRequest, CreateTemplateRequest, ExportQuery, ImportRequest, ListQuery, NewerQuery } from "@/contracts/requests";
 import { COMMAND_KINDS } from "@/core/commands/apply";
-import { targetConstructorToSchema } from "class-validator-jsonschema";
 
 type SchemaObject = Readonly<Record<string, unknown>>;
 
@@ -40,8 +40,16 @@ const importForm = { type: "object", properties: { file: { type: "string", forma
 
 const templatePaths = {
   "/api/templates": {
-    get: { summary: "The library, newest change first", parameters: queryParameters(ListQuery), responses: { 200: answer("A page of templates", anything), 400: problem("Malformed query") } },
-    post: { summary: "Make an empty template, or a copy of one", requestBody: body(ref("CreateTemplateRequest")), responses: { 201: answer("The new template", state), 400: problem("Malformed"), 404: problem("No such rig or template") } },
+    get: {
+      summary: "The library, newest change first",
+      parameters: queryParameters(ListQuery),
+      responses: { 200: answer("A page of templates", anything), 400: problem("Malformed query") },
+    },
+    post: {
+      summary: "Make an empty template, or a copy of one",
+      requestBody: body(ref("CreateTemplateRequest")),
+      responses: { 201: answer("The new template", state), 400: problem("Malformed"), 404: problem("No such rig or template") },
+    },
   },
   "/api/templates/import": {
     post: {
@@ -62,20 +70,45 @@ const templatePaths = {
     get: { summary: "The head of a template", responses: { 200: answer("The document and its revision", state), 404: problem("No such template") } },
     delete: { summary: "Take a template out of the library", responses: { 204: answer("Gone; it can be brought back"), 404: problem("No such template") } },
   },
-  "/api/templates/{id}/restore": { parameters: [idParameter], post: { summary: "Bring a deleted template back", responses: { 200: answer("The template", state), 404: problem("None deleted with this id") } } },
+  "/api/templates/{id}/restore": {
+    parameters: [idParameter],
+    post: { summary: "Bring a deleted template back", responses: { 200: answer("The template", state), 404: problem("None deleted with this id") } },
+  },
   "/api/templates/{id}/commands": {
     parameters: [idParameter],
     post: {
       summary: "Apply commands to the head, all or none, and keep the result as a revision",
       requestBody: body(ref("CommandsRequest")),
-      responses: { 200: answer("Saved", saved), 400: problem("Malformed"), 404: problem("No such template"), 409: problem("The base is stale; newer says what came after it"), 413: problem("Too large"), 415: problem("Not JSON"), 422: problem("A command was refused") },
+      responses: {
+        200: answer("Saved", saved),
+        400: problem("Malformed"),
+        404: problem("No such template"),
+        409: problem("The base is stale; newer says what came after it"),
+        413: problem("Too large"),
+        415: problem("Not JSON"),
+        422: problem("A command was refused"),
+      },
     },
   },
-  "/api/templates/{id}/newer": { parameters: [idParameter], get: { summary: "Revisions after a given one", parameters: queryParameters(NewerQuery), responses: { 200: answer("What is newer", anything) } } },
-  "/api/templates/{id}/findings": { parameters: [idParameter], get: { summary: "What the checks say of the head", responses: { 200: answer("Findings", anything), 404: problem("No such template") } } },
+  "/api/templates/{id}/newer": {
+    parameters: [idParameter],
+    get: { summary: "Revisions after a given one", parameters: queryParameters(NewerQuery), responses: { 200: answer("What is newer", anything) } },
+  },
+  "/api/templates/{id}/findings": {
+    parameters: [idParameter],
+    get: { summary: "What the checks say of the head", responses: { 200: answer("Findings", anything), 404: problem("No such template") } },
+  },
   "/api/templates/{id}/export": {
     parameters: [idParameter],
-    get: { summary: "The head in an open format", parameters: queryParameters(ExportQuery), responses: { 200: { description: "The file", content: { "text/csv": {}, "application/json": {}, "application/pdf": {} } }, 400: problem("Unknown format"), 404: problem("No such template") } },
+    get: {
+      summary: "The head in an open format",
+      parameters: queryParameters(ExportQuery),
+      responses: {
+        200: { description: "The file", content: { "text/csv": {}, "application/json": {}, "application/pdf": {} } },
+        400: problem("Unknown format"),
+        404: problem("No such template"),
+      },
+    },
   },
 };
 

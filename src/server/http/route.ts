@@ -1,6 +1,6 @@
 import type { Problem } from "@/contracts/answers";
 import { type FieldError, type Parsed, parse } from "@/contracts/validate";
-import { database, type Database, isDatabaseAway } from "../db/database";
+import { type Database, database, isDatabaseAway } from "../db/database";
 import { Failure } from "../services/failure";
 
 export interface Call {
@@ -11,13 +11,20 @@ export interface Call {
 }
 
 const problem = (body: Omit<Problem, "type">, headers: HeadersInit = {}): Response =>
-  new Response(JSON.stringify({ type: "about:blank", ...body }), { status: body.status, headers: { "content-type": "application/problem+json", "cache-control": "no-store", ...headers } });
+  new Response(JSON.stringify({ type: "about:blank", ...body }), {
+    status: body.status,
+    headers: { "content-type": "application/problem+json", "cache-control": "no-store", ...headers },
+  });
 
 export const json = (body: unknown, init: ResponseInit = {}): Response => Response.json(body, { ...init, headers: { "cache-control": "no-store", ...init.headers } });
 
 const answer = (error: unknown): Response => {
   if (error instanceof Failure) return problem({ title: error.title, status: error.status, detail: error.message, ...error.extra });
-  if (isDatabaseAway(error)) return problem({ title: "The database is away", status: 503, detail: "The database can't be reached. What is in the window is kept and saved when it is back." }, { "retry-after": "2" });
+  if (isDatabaseAway(error))
+    return problem(
+      { title: "The database is away", status: 503, detail: "The database can't be reached. What is in the window is kept and saved when it is back." },
+      { "retry-after": "2" },
+    );
   console.error(error);
   return problem({ title: "Something went wrong", status: 500, detail: "The server could not do this, and has written down why. What is in the window is kept." });
 };
@@ -44,7 +51,16 @@ export const route =
     }
   };
 
-const malformed = (errors: readonly FieldError[]): Failure => new Failure(400, "Malformed request", errors.map((error) => `${error.pointer}: ${error.detail}`).slice(0, 3).join("; "), { errors });
+const malformed = (errors: readonly FieldError[]): Failure =>
+  new Failure(
+    400,
+    "Malformed request",
+    errors
+      .map((error) => `${error.pointer}: ${error.detail}`)
+      .slice(0, 3)
+      .join("; "),
+    { errors },
+  );
 
 export const accept = <T>(parsed: Parsed<T>): T => {
   if (!parsed.ok) throw malformed(parsed.errors);

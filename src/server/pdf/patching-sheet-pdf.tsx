@@ -1,7 +1,7 @@
 import { join } from "node:path";
+import { Document, Font, Page, renderToBuffer, StyleSheet, Text, View } from "@react-pdf/renderer";
 import type { PatchingSheet, SheetRow } from "@/core/layout/patching-sheet";
 import { DYES } from "@/core/model/dyes";
-import { Document, Font, Page, renderToBuffer, StyleSheet, Text, View } from "@react-pdf/renderer";
 
 const font = (file: string) => join(process.cwd(), "node_modules/@expo-google-fonts/archivo", file);
 

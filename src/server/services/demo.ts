@@ -1,6 +1,6 @@
+import { count } from "drizzle-orm";
 import { DEMO_RIGS } from "@/core/demo/rigs";
 import { demoTemplates } from "@/core/demo/templates";
-import { count } from "drizzle-orm";
 import type { Database } from "../db/database";
 import { rigs } from "../db/schema";
 import { addTemplate } from "./revisions";

@@ -1,6 +1,6 @@
+import { fileName } from "@/core/checks/track-names";
 import { writeInputList } from "@/core/formats/input-list/write-input-list";
 import { writeTemplateJson } from "@/core/formats/template-json";
-import { fileName } from "@/core/checks/track-names";
 import { patchingSheet } from "@/core/layout/patching-sheet";
 import type { Queryable } from "../db/database";
 import { loadTemplate } from "./revisions";

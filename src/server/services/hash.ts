@@ -11,4 +11,7 @@ const sorted = (value: unknown): unknown => {
 };
 
 /** SHA-256 of a document, independent of the order of its keys: equal documents have equal hashes. */
-export const hashOf = (document: object): string => createHash("sha256").update(JSON.stringify(sorted(document))).digest("hex");
+export const hashOf = (document: object): string =>
+  createHash("sha256")
+    .update(JSON.stringify(sorted(document)))
+    .digest("hex");

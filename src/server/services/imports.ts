@@ -1,15 +1,15 @@
+import { nanoid } from "nanoid";
 import type { Imported, ImportPreview } from "@/contracts/answers";
 import type { ImportRequest } from "@/contracts/requests";
 import { applyAll } from "@/core/commands/apply";
 import type { Meaning } from "@/core/formats/input-list/columns";
 import { type ImportPlan, planImport } from "@/core/formats/input-list/plan-import";
-import { type InputList, readInputList, type Report } from "@/core/formats/input-list/read-input-list";
+import { type InputList, type Report, readInputList } from "@/core/formats/input-list/read-input-list";
 import { readTemplateJson } from "@/core/formats/template-json";
-import { emptyTemplate, type SessionKind, type Template } from "@/core/model/template";
-import { monitorOutputs } from "@/core/model/read-rig";
 import type { IdSource } from "@/core/model/ids";
+import { monitorOutputs } from "@/core/model/read-rig";
 import type { Rig } from "@/core/model/rig";
-import { nanoid } from "nanoid";
+import { emptyTemplate, type SessionKind, type Template } from "@/core/model/template";
 import type { Database } from "../db/database";
 import { decodeText } from "./decode-text";
 import { Failure } from "./failure";
@@ -27,7 +27,11 @@ const chanceIds: IdSource = <T extends string>(kind: string) => `${kind}-${nanoi
 const unreadable = (detail: string) => new Failure(422, "The list can't be read", detail, { errors: [{ pointer: "/file", detail }] });
 
 const nameFrom = (fileName: string): string => {
-  const words = fileName.replace(/\.[^.]*$/, "").replace(/^\d+[-_ ]+/, "").replace(/[-_]+/g, " ").trim();
+  const words = fileName
+    .replace(/\.[^.]*$/, "")
+    .replace(/^\d+[-_ ]+/, "")
+    .replace(/[-_]+/g, " ")
+    .trim();
   return words ? words[0]?.toUpperCase() + words.slice(1) : "From an input list";
 };
 
@@ -104,7 +108,10 @@ const storeDocument = async (db: Database, text: string, request: ImportRequest)
   const rig = await rigOfDocument(db, read.doc, request);
   const { document } = await addTemplate(db, { ...read.doc, id: newTemplateId(), rigId: rig.id, name: (request.name?.trim() || read.doc.name).slice(0, 200) });
   const lines = Object.keys(document.lines).length;
-  return { template: { id: document.id, name: document.name }, report: { understood: [{ message: `A Wandel template of schema version ${read.from} with ${lines} lines.`, row: null, column: null }], guessed: [], leftOut: [] } };
+  return {
+    template: { id: document.id, name: document.name },
+    report: { understood: [{ message: `A Wandel template of schema version ${read.from} with ${lines} lines.`, row: null, column: null }], guessed: [], leftOut: [] },
+  };
 };
 
 const isDocument = ({ fileName, bytes }: Upload): boolean => /\.json$/i.test(fileName) || bytes.find((byte) => ![0x20, 0x09, 0x0a, 0x0d, 0xef, 0xbb, 0xbf].includes(byte)) === 0x7b;

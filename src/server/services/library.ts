@@ -1,15 +1,15 @@
+import { and, count, desc, eq, isNotNull, isNull, like, lt, or, type SQL } from "drizzle-orm";
+import { nanoid } from "nanoid";
 import type { FindingsAnswer, TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
 import type { CreateTemplateRequest, ListQuery } from "@/contracts/requests";
 import { evaluate } from "@/core/checks";
 import { selvedge } from "@/core/layout/rows";
 import type { RigId, TemplateId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
-import { entriesOf, type Rig } from "@/core/model/rig";
 import { tracksOf } from "@/core/model/read-template";
+import { entriesOf, type Rig } from "@/core/model/rig";
 import { emptyTemplate, type SessionKind, type Template } from "@/core/model/template";
 import { formatRate } from "@/core/units/hertz";
-import { and, count, desc, eq, isNotNull, isNull, like, lt, or, type SQL } from "drizzle-orm";
-import { nanoid } from "nanoid";
 import type { Database, Queryable } from "../db/database";
 import { templateRevisions, templates } from "../db/schema";
 import { Failure } from "./failure";
@@ -42,7 +42,11 @@ const summary = (doc: Template, rigs: readonly Rig[], row: { readonly revision: 
   };
 };
 
-const pattern = (query: string): string => `%${query.trim().toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
+const pattern = (query: string): string =>
+  `%${query
+    .trim()
+    .toLowerCase()
+    .replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
 
 /** A cursor is the change date and id of the last row of a page. */
 const writeCursor = (row: { changedAt: Date; id: string }): string => Buffer.from(`${row.changedAt.toISOString()} ${row.id}`).toString("base64url");
@@ -50,13 +54,20 @@ const writeCursor = (row: { changedAt: Date; id: string }): string => Buffer.fro
 const readCursor = (cursor: string): { readonly changedAt: Date; readonly id: string } => {
   const [date = "", id = ""] = Buffer.from(cursor, "base64url").toString().split(" ");
   const changedAt = new Date(date);
-  if (!id || Number.isNaN(changedAt.getTime())) throw new Failure(400, "Unknown cursor", "This cursor was not given out by the library. Start again without one.", { errors: [{ pointer: "/cursor", detail: "not a cursor" }] });
+  if (!id || Number.isNaN(changedAt.getTime()))
+    throw new Failure(400, "Unknown cursor", "This cursor was not given out by the library. Start again without one.", {
+      errors: [{ pointer: "/cursor", detail: "not a cursor" }],
+    });
   return { changedAt, id };
 };
 
 /** The library, newest change first. The search looks at names, players, microphones, folders and notes. */
 export const listTemplates = async (db: Queryable, { query, kind, cursor }: ListQuery): Promise<TemplateList> => {
-  const filters: (SQL | undefined)[] = [isNull(templates.deletedAt), kind ? eq(templates.kind, kind) : undefined, query?.trim() ? like(templates.search, pattern(query)) : undefined];
+  const filters: (SQL | undefined)[] = [
+    isNull(templates.deletedAt),
+    kind ? eq(templates.kind, kind) : undefined,
+    query?.trim() ? like(templates.search, pattern(query)) : undefined,
+  ];
   const after = cursor ? readCursor(cursor) : null;
   const page = after ? or(lt(templates.changedAt, after.changedAt), and(eq(templates.changedAt, after.changedAt), lt(templates.id, after.id))) : undefined;
   const rows = await db
@@ -66,7 +77,10 @@ export const listTemplates = async (db: Queryable, { query, kind, cursor }: List
     .where(and(...filters, page))
     .orderBy(desc(templates.changedAt), desc(templates.id))
     .limit(PAGE + 1);
-  const [counted] = await db.select({ total: count() }).from(templates).where(and(...filters));
+  const [counted] = await db
+    .select({ total: count() })
+    .from(templates)
+    .where(and(...filters));
   const rigs = (await allRigs(db)).map((state) => state.document);
   const shown = rows.slice(0, PAGE);
   const last = shown.at(-1);
@@ -83,9 +97,19 @@ export const createTemplate = async (db: Database, request: CreateTemplateReques
     const { document } = await loadTemplate(db, request.copyOf);
     return addTemplate(db, { ...document, id: newTemplateId(), name: request.name?.trim() || copyName(document.name) });
   }
-  if (!request.rigId) throw new Failure(400, "No rig named", "A template needs a rig: the interface its lines are plugged into.", { errors: [{ pointer: "/rigId", detail: "required" }] });
+  if (!request.rigId)
+    throw new Failure(400, "No rig named", "A template needs a rig: the interface its lines are plugged into.", { errors: [{ pointer: "/rigId", detail: "required" }] });
   const { document: rig } = await loadRig(db, request.rigId);
-  return addTemplate(db, emptyTemplate({ id: newTemplateId(), name: request.name?.trim() || "Untitled template", kind: (request.kind ?? "band") as SessionKind, rigId: rig.id as RigId, mainOutputs: monitorOutputs(rig) }));
+  return addTemplate(
+    db,
+    emptyTemplate({
+      id: newTemplateId(),
+      name: request.name?.trim() || "Untitled template",
+      kind: (request.kind ?? "band") as SessionKind,
+      rigId: rig.id as RigId,
+      mainOutputs: monitorOutputs(rig),
+    }),
+  );
 };
 
 const setDeleted = async (db: Database, id: string, deletedAt: Date | null): Promise<void> => {
@@ -103,5 +127,11 @@ export const bringBackTemplate = (db: Database, id: string) => setDeleted(db, id
 
 export const templateFindings = async (db: Queryable, id: string): Promise<FindingsAnswer> => {
   const { revision, document } = await loadTemplate(db, id);
-  return { revision, findings: findingsOf(document, (await allRigs(db)).map((state) => state.document)) };
+  return {
+    revision,
+    findings: findingsOf(
+      document,
+      (await allRigs(db)).map((state) => state.document),
+    ),
+  };
 };

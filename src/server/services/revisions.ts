@@ -1,10 +1,10 @@
+import { and, asc, eq, gt, isNull } from "drizzle-orm";
 import type { NewerRevision, Saved, TemplateState } from "@/contracts/answers";
 import { apply } from "@/core/commands/apply";
 import type { Command } from "@/core/commands/command";
 import { searchText } from "@/core/layout/search-text";
 import { migrateTemplate } from "@/core/migrate/migrate-template";
 import type { Template } from "@/core/model/template";
-import { and, asc, eq, gt, isNull } from "drizzle-orm";
 import type { Database, Queryable } from "../db/database";
 import { templateRevisions, templates } from "../db/schema";
 import { Failure } from "./failure";
@@ -17,7 +17,8 @@ export const readStored = (value: unknown): Template => {
   return migrated.doc;
 };
 
-const gone = (id: string) => new Failure(404, "No such template", `There is no template with the id ${id}. It may have been deleted; the library can bring it back for as long as its notice is shown.`);
+const gone = (id: string) =>
+  new Failure(404, "No such template", `There is no template with the id ${id}. It may have been deleted; the library can bring it back for as long as its notice is shown.`);
 
 export const loadTemplate = async (db: Queryable, id: string): Promise<TemplateState> => {
   const [found] = await db
@@ -74,17 +75,27 @@ export interface Batch {
  */
 export const saveCommands = async (db: Database, id: string, { base, batch, commands }: Batch): Promise<Saved> =>
   db.transaction(async (tx) => {
-    const [template] = await tx.select().from(templates).where(and(eq(templates.id, id), isNull(templates.deletedAt))).for("update");
+    const [template] = await tx
+      .select()
+      .from(templates)
+      .where(and(eq(templates.id, id), isNull(templates.deletedAt)))
+      .for("update");
     if (!template) throw gone(id);
     if (batch) {
-      const [known] = await tx.select().from(templateRevisions).where(and(eq(templateRevisions.templateId, id), eq(templateRevisions.batch, batch)));
+      const [known] = await tx
+        .select()
+        .from(templateRevisions)
+        .where(and(eq(templateRevisions.templateId, id), eq(templateRevisions.batch, batch)));
       if (known && known.number === base + 1) return { revision: known.number, savedAt: known.savedAt.toISOString() };
     }
     if (base !== template.head) {
       const newer = await newerThan(tx, id, base);
       throw new Failure(409, "Changed in the meantime", `This was based on revision ${base}, and the newest is ${template.head}. Apply what is newer and send again.`, { newer });
     }
-    const [head] = await tx.select({ document: templateRevisions.document }).from(templateRevisions).where(and(eq(templateRevisions.templateId, id), eq(templateRevisions.number, template.head)));
+    const [head] = await tx
+      .select({ document: templateRevisions.document })
+      .from(templateRevisions)
+      .where(and(eq(templateRevisions.templateId, id), eq(templateRevisions.number, template.head)));
     const { doc, names } = applyInTurn(readStored(head?.document), commands);
     const number = template.head + 1;
     const [row] = await tx
@@ -92,6 +103,9 @@ export const saveCommands = async (db: Database, id: string, { base, batch, comm
       .values({ templateId: id, number, document: doc, hash: hashOf(doc), commands, names, batch: batch ?? null })
       .returning({ savedAt: templateRevisions.savedAt });
     const savedAt = row?.savedAt ?? new Date();
-    await tx.update(templates).set({ name: doc.name, kind: doc.kind, search: searchText(doc), head: number, changedAt: savedAt }).where(eq(templates.id, id));
+    await tx
+      .update(templates)
+      .set({ name: doc.name, kind: doc.kind, search: searchText(doc), head: number, changedAt: savedAt })
+      .where(eq(templates.id, id));
     return { revision: number, savedAt: savedAt.toISOString() };
   });

@@ -1,7 +1,7 @@
+import { and, eq } from "drizzle-orm";
 import type { RigList, RigState } from "@/contracts/answers";
 import { inputJacks } from "@/core/model/read-rig";
 import type { Rig } from "@/core/model/rig";
-import { and, eq } from "drizzle-orm";
 import type { Queryable } from "../db/database";
 import { rigRevisions, rigs } from "../db/schema";
 import { Failure } from "./failure";
@@ -18,7 +18,12 @@ const heads = (db: Queryable) =>
 export const allRigs = async (db: Queryable): Promise<readonly RigState[]> => heads(db).orderBy(rigs.createdAt, rigs.id);
 
 export const listRigs = async (db: Queryable): Promise<RigList> => ({
-  rigs: (await allRigs(db)).map(({ revision, document }) => ({ id: document.id, name: document.name, inputs: inputJacks(document).filter((jack) => !jack.occupied).length, revision })),
+  rigs: (await allRigs(db)).map(({ revision, document }) => ({
+    id: document.id,
+    name: document.name,
+    inputs: inputJacks(document).filter((jack) => !jack.occupied).length,
+    revision,
+  })),
 });
 
 export const loadRig = async (db: Queryable, id: string): Promise<RigState> => {

@@ -1,5 +1,5 @@
-import { json, route } from "@/server/http/route";
 import { sql } from "drizzle-orm";
+import { json, route } from "@/server/http/route";
 
 export const dynamic = "force-dynamic";
 

@@ -5,7 +5,7 @@ import type { ChannelId, FolderId, IdSource, LineId } from "../../model/ids";
 import { findJack } from "../../model/read-rig";
 import { phantomAttitude, type Rig } from "../../model/rig";
 import type { Line, MicrophoneChoice } from "../../model/template";
-import { readMicrophone } from "./read-cells";
+import { readMicrophone } from "../../reading/read-cells";
 import type { InputList, ListRow, Remark, Side } from "./read-input-list";
 
 interface PlannedTrack {
@@ -111,7 +111,13 @@ const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[],
     const key = keyOf(rows[at]?.folder ?? []);
     byFolder.set(key, [...(byFolder.get(key) ?? []), track]);
   }
-  return [...byFolder].map(([key, tracks]) => ({ kind: "tracks.add", tracks: tracks.map((t) => t.track), lines: tracks.flatMap((t) => t.lines), folderId: folders.byKey.get(key)?.id ?? null, before: null }));
+  return [...byFolder].map(([key, tracks]) => ({
+    kind: "tracks.add",
+    tracks: tracks.map((t) => t.track),
+    lines: tracks.flatMap((t) => t.lines),
+    folderId: folders.byKey.get(key)?.id ?? null,
+    before: null,
+  }));
 };
 
 /**

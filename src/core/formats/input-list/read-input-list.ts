@@ -1,6 +1,6 @@
 import type { Dye } from "../../model/dyes";
-import { findHeading, type Meaning, MEANING_NAMES, meaningsByContent, meaningsByHeading } from "./columns";
-import { readColour, readInputs, readLayout, readPhantom, readSide } from "./read-cells";
+import { readColour, readInputs, readLayout, readPhantom, readSide } from "../../reading/read-cells";
+import { findHeading, MEANING_NAMES, type Meaning, meaningsByContent, meaningsByHeading } from "./columns";
 import { type Cells, splitTable } from "./split-table";
 
 /** One remark of a report. Rows count from 1 as in the file, columns from 0; null when it concerns the whole. */
@@ -82,7 +82,8 @@ type CellOf = (meaning: Meaning) => string;
 const phantomOf = (cell: CellOf, { meanings, notes }: Context, row: number): readonly [boolean | null, boolean | null] => {
   if (!meanings.includes("phantom")) return [null, null];
   const [left, right] = halves(cell("phantom")).map(readPhantom);
-  if (left === null || right === null) notes.leftOut.push(remark(`Row ${row}: phantom “${cell("phantom")}” says neither yes nor no; it is left off.`, row, meanings.indexOf("phantom")));
+  if (left === null || right === null)
+    notes.leftOut.push(remark(`Row ${row}: phantom “${cell("phantom")}” says neither yes nor no; it is left off.`, row, meanings.indexOf("phantom")));
   return [left ?? false, right ?? false];
 };
 
@@ -123,7 +124,12 @@ const toRow = (cells: readonly string[], row: number, { context, section }: { re
     row,
     name: cell("track") || cell("source"),
     sides: stereo ? [side(0), side(1)] : [whole],
-    folder: folder ? folder.split(FOLDER_SEPARATOR).map((name) => name.trim()).filter(Boolean) : [],
+    folder: folder
+      ? folder
+          .split(FOLDER_SEPARATOR)
+          .map((name) => name.trim())
+          .filter(Boolean)
+      : [],
     dye: colourOf(cell, context, row),
     position: cell("position"),
     note: cell("note"),
@@ -143,13 +149,19 @@ const joinSides = (rows: readonly ListRow[], notes: Notes): readonly ListRow[] =
     }
     const [left, right] = a.side === "left" ? [before, row] : [row, before];
     const named = (side: Side): Side => ({ ...side, source: readSide(side.source)?.stem ?? side.source });
-    joined[joined.length - 1] = { ...before, name: a.stem, sides: [named(left.sides[0]), named(right.sides[0])], note: [before.note, row.note].filter((note, at, all) => note && all.indexOf(note) === at).join("; ") };
+    joined[joined.length - 1] = {
+      ...before,
+      name: a.stem,
+      sides: [named(left.sides[0]), named(right.sides[0])],
+      note: [before.note, row.note].filter((note, at, all) => note && all.indexOf(note) === at).join("; "),
+    };
     notes.understood.push(remark(`Rows ${before.row} and ${row.row}: ${before.name} and ${row.name} become one stereo track, ${a.stem}.`, before.row));
   }
   return joined;
 };
 
-const isSection = (cells: readonly string[]): boolean => cells.filter(Boolean).length === 1 && cells.length > 1 && !/^\S{0,3}\d+$/.test(cells.find(Boolean) ?? "") && Boolean(cells[0]);
+const isSection = (cells: readonly string[]): boolean =>
+  cells.filter(Boolean).length === 1 && cells.length > 1 && !/^\S{0,3}\d+$/.test(cells.find(Boolean) ?? "") && Boolean(cells[0]);
 
 const readBody = (table: Cells, first: number, context: Context): readonly ListRow[] => {
   let section: string | null = null;
@@ -193,8 +205,10 @@ export const MOST_ROWS = 4096;
  */
 export const readInputList = (text: string, meanings?: readonly Meaning[]): ReadList => {
   const table = splitTable(text);
-  if (table.rows.every((row) => row.every((cell) => !cell))) return { ok: false, message: "The file is empty. An input list has one row for each input: its number, what it is, the microphone." };
-  if (table.rows.length > MOST_ROWS) return { ok: false, message: `The list has ${table.rows.length} rows; up to ${MOST_ROWS} are read. Split it, or send only the rows that are recorded.` };
+  if (table.rows.every((row) => row.every((cell) => !cell)))
+    return { ok: false, message: "The file is empty. An input list has one row for each input: its number, what it is, the microphone." };
+  if (table.rows.length > MOST_ROWS)
+    return { ok: false, message: `The list has ${table.rows.length} rows; up to ${MOST_ROWS} are read. Split it, or send only the rows that are recorded.` };
   const heading = findHeading(table.rows);
   const notes: Notes = { understood: [], guessed: [], leftOut: [] };
   const width = Math.max(...table.rows.map((row) => row.length));
@@ -202,9 +216,11 @@ export const readInputList = (text: string, meanings?: readonly Meaning[]): Read
   const chosen = Array.from({ length: width }, (_, at) => meanings?.[at] ?? found[at] ?? "ignore");
   const columns = columnsOf(table, heading, chosen);
   if (heading === null && !meanings) notes.guessed.push(remark("There is no heading row; the columns are taken by what is in them."));
-  for (const [at, row] of table.rows.slice(0, heading ?? 0).entries()) if (row.some(Boolean)) notes.leftOut.push(remark(`Row ${at + 1} stands before the heading: “${row.filter(Boolean).join(" · ")}”.`, at + 1));
+  for (const [at, row] of table.rows.slice(0, heading ?? 0).entries())
+    if (row.some(Boolean)) notes.leftOut.push(remark(`Row ${at + 1} stands before the heading: “${row.filter(Boolean).join(" · ")}”.`, at + 1));
   noteColumns(columns, notes, meanings !== undefined);
-  if (!chosen.includes("source") && !chosen.includes("track")) return { ok: false, message: "No column says what is recorded. Name one Source, Instrument or Track in its heading row, or choose its meaning." };
+  if (!chosen.includes("source") && !chosen.includes("track"))
+    return { ok: false, message: "No column says what is recorded. Name one Source, Instrument or Track in its heading row, or choose its meaning." };
   const rows = joinSides(readBody(table, heading === null ? 0 : heading + 1, { meanings: chosen, notes }), notes);
   if (rows.length === 0) return { ok: false, message: "There is a heading row and nothing below it. Add a row for each input and try again." };
   notes.understood.unshift(remark(`${rows.length} tracks on ${rows.reduce((sum, row) => sum + row.sides.length, 0)} lines, cells parted by ${table.delimiter.name}.`));

@@ -27,7 +27,8 @@ const guard = (cell: string): string => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` 
 
 const folderPath = (doc: Template, track: Track): string => {
   const names: string[] = [];
-  for (let folder = track.folderId ? doc.folders[track.folderId] : undefined; folder; folder = folder.parentId ? doc.folders[folder.parentId] : undefined) names.unshift(folder.name);
+  for (let folder = track.folderId ? doc.folders[track.folderId] : undefined; folder; folder = folder.parentId ? doc.folders[folder.parentId] : undefined)
+    names.unshift(folder.name);
   return names.join(FOLDER_SEPARATOR);
 };
 

@@ -1,5 +1,5 @@
-import { json, route } from "@/server/http/route";
 import { readUpload } from "@/server/http/read-upload";
+import { json, route } from "@/server/http/route";
 import { importTemplate, previewImport } from "@/server/services/imports";
 
 export const POST = route(async ({ db, request, url }) => {

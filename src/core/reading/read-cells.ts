@@ -1,7 +1,7 @@
-import { type Dye, isDye, nearestDye } from "../../model/dyes";
-import { plain } from "../../model/families";
-import type { MicrophoneKind, Rig } from "../../model/rig";
-import type { MicrophoneChoice } from "../../model/template";
+import { type Dye, isDye, nearestDye } from "../model/dyes";
+import { plain } from "../model/families";
+import type { MicrophoneKind, Rig } from "../model/rig";
+import type { MicrophoneChoice } from "../model/template";
 
 const YES = ["yes", "y", "x", "1", "true", "on", "48v", "48 v", "+48", "+48v", "+48 v", "48", "p48", "ja", "j", "an", "ein", "oui", "o", "✓", "✔", "phantom"];
 const NO = ["", "no", "n", "0", "false", "off", "nein", "aus", "non", "none", "not", "never"];

@@ -1,0 +1,40 @@
+import { hardwareOutputs, jackCaption, jackInWords, jackOf, portLabel } from "../model/read-rig";
+import { linesOfTrack, microphoneName } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import type { Output, Template, Track } from "../model/template";
+
+export interface WayStep {
+  readonly title: string;
+  readonly detail: string;
+}
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** Hardware outputs in words: "Outputs 1–2", "Phones 1 L". */
+export const outputsInWords = (rig: Rig, portIds: readonly string[]): string => {
+  const ports = hardwareOutputs(rig).filter((port) => portIds.includes(port.id));
+  if (!ports.length) return "An output this rig does not have";
+  if (ports.every((port) => port.name)) return ports.map((port) => port.name).join(" and ");
+  const labels = ports.map((port) => portLabel(rig, port));
+  return labels.length === 1 ? `Output ${labels[0]}` : `Outputs ${labels[0]}–${labels.at(-1)}`;
+};
+
+/** Where an output leads, step by step, to the last. Cycles are not possible: only the main bus takes tracks, and it goes out. */
+const outputSteps = (doc: Template, rig: Rig, output: Output): readonly WayStep[] => {
+  if (output.kind === "nowhere") return [{ title: "Nowhere", detail: "it is recorded, and not heard" }];
+  if (output.kind === "hardware") return [{ title: outputsInWords(rig, output.portIds), detail: "out of the interface" }];
+  const bus = doc.channels[output.channelId];
+  return bus ? [{ title: bus.name, detail: "summed" }, ...outputSteps(doc, rig, bus.output)] : [];
+};
+
+/** The way of a signal in words, from what is plugged in to where it is heard. */
+export const wayOf = (doc: Template, rig: Rig, track: Track): readonly WayStep[] => {
+  const inputs = linesOfTrack(doc, track).map((line): WayStep => {
+    const jack = jackOf(rig, line.portId);
+    const microphone = microphoneName(rig, line.microphone) || "No microphone chosen";
+    if (!jack) return { title: line.wanted ? `Input ${line.wanted}` : "No input", detail: `${microphone}; not plugged in` };
+    return { title: capital(jackInWords(jack)), detail: `${microphone}${jack.fedBy ? `, ${jackCaption(jack)}` : ""}${line.phantom ? ", 48 V" : ""}` };
+  });
+  const records: WayStep = { title: track.name || "A track without a name", detail: track.input.kind === "pair" ? "records here, stereo" : "records here" };
+  return [...inputs, records, ...outputSteps(doc, rig, track.output)];
+};

@@ -1,0 +1,114 @@
+import type { NewTrack } from "../commands/command";
+import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
+import { existsAtRate, findJack, type InputJack, inputJacks } from "../model/read-rig";
+import { tracksOf } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import type { Line, Template } from "../model/template";
+import { linesByPort } from "./free-inputs";
+import { type Planned, planned, unplanned } from "./gesture";
+
+export interface AddPhrase {
+  readonly count: number;
+  readonly layout: "mono" | "stereo";
+  /** The input to start from; null for the first free one. */
+  readonly from: string | null;
+}
+
+/** The most tracks that can be added in one act. */
+const MOST = 512;
+
+/**
+ * What was typed: "8 mono from 3", "8 x mono from input 3", "2 stereo from E5", "4", "stereo". Null when it can't be read.
+ * @example readAddPhrase("11 mono from 3") // {count: 11, layout: "mono", from: "3"}
+ */
+export const readAddPhrase = (text: string): AddPhrase | null => {
+  const found = /^\s*(\d+)?\s*[x×]?\s*(mono|stereo)?\s*(?:tracks?)?\s*(?:(?:from|on|at|ab|depuis)\s+(?:input\s+|in\s+)?([a-z]{0,3}\s?\d+))?\s*$/i.exec(text);
+  if (!found || !text.trim()) return null;
+  const [, count = "1", layout = "mono", from] = found;
+  return { count: Number(count), layout: layout.toLowerCase() === "stereo" ? "stereo" : "mono", from: from?.replace(/\s/g, "") ?? null };
+};
+
+/** Inputs from one on, as they sit, that exist at this rate and that nothing is on yet. */
+const usableFrom = (doc: Template, rig: Rig, from: InputJack | null): readonly InputJack[] => {
+  const jacks = inputJacks(rig);
+  const start = from ? jacks.indexOf(from) : 0;
+  return jacks.slice(start).filter((jack) => !jack.occupied && existsAtRate(rig, jack, doc.format.sampleRateHz) && !linesByPort(doc).has(jack.port.id));
+};
+
+/** For each track the inputs it takes: one, or two neighbours for stereo; empty when they have run out. */
+const takeInputs = (usable: readonly InputJack[], { count, layout }: AddPhrase): readonly (readonly InputJack[])[] => {
+  const left = [...usable];
+  return Array.from({ length: count }, () => {
+    if (layout === "mono") return left.splice(0, 1);
+    const at = left.findIndex((jack, index) => left[index + 1]?.port.id === jack.port.neighbourId && jack.port.number < (left[index + 1]?.port.number ?? 0));
+    return at < 0 ? [] : left.splice(at, 2);
+  });
+};
+
+const newLine = (ids: IdSource, jack: InputJack | undefined): Line => ({
+  id: ids<LineId>("line"),
+  source: "",
+  microphone: null,
+  portId: jack?.port.id ?? null,
+  wanted: null,
+  phantom: false,
+  player: "",
+  position: "",
+});
+
+const unusedName = (base: string, taken: Set<string>): string => {
+  let name = base;
+  for (let number = 2; taken.has(name.toLowerCase()); number++) name = `${base}, ${number}`;
+  taken.add(name.toLowerCase());
+  return name;
+};
+
+const newTrack = (jacks: readonly InputJack[], lines: readonly Line[], { ids, taken }: { readonly ids: IdSource; readonly taken: Set<string> }): NewTrack => {
+  const [left, right] = lines;
+  const labels = jacks.map((jack) => jack.label);
+  const name = unusedName(labels.length ? `Input ${labels.join("–")}` : "New track", taken);
+  const input = left && right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : left ? ({ kind: "line", lineId: left.id } as const) : ({ kind: "none" } as const);
+  return { id: ids<ChannelId>("track"), name, note: "", dye: null, icon: null, input, sharing: null };
+};
+
+export interface AddPlan {
+  readonly planned: Planned;
+  readonly trackIds: readonly ChannelId[];
+  /** What will happen, for a person, while they type. */
+  readonly says: string;
+}
+
+const describe = (phrase: AddPhrase, taken: readonly (readonly InputJack[])[]): string => {
+  const jacks = taken.flat();
+  const without = taken.filter((own) => own.length === 0).length;
+  const what = `${phrase.count} ${phrase.layout} ${phrase.count === 1 ? "track" : "tracks"}`;
+  const where = jacks.length === 0 ? "" : jacks.length === 1 ? ` on input ${jacks[0]?.label}` : ` on inputs ${jacks[0]?.label} to ${jacks.at(-1)?.label}`;
+  return `${what}${where}${without ? `; ${without} without an input, as no more are free` : ""}`;
+};
+
+interface AddRequest {
+  readonly text: string;
+  readonly folderId: FolderId | null;
+  readonly ids: IdSource;
+}
+
+/** Plans the tracks that a phrase asks for, on ascending free inputs. Nothing is planned when the phrase can't be read or names an input the rig lacks. */
+export const planAddTracks = (doc: Template, rig: Rig, { text, folderId, ids }: AddRequest): AddPlan => {
+  const phrase = readAddPhrase(text);
+  const no = (message: string): AddPlan => ({ planned: unplanned(message), trackIds: [], says: message });
+  if (!phrase) return no("Say how many, mono or stereo, and from which input: 8 mono from 3.");
+  if (phrase.count < 1 || phrase.count > MOST) return no(`Between 1 and ${MOST} tracks can be added at once.`);
+  const from = phrase.from === null ? null : findJack(rig, phrase.from);
+  if (phrase.from !== null && !from) return no(`${rig.name} has no input ${phrase.from}.`);
+  const inputs = takeInputs(usableFrom(doc, rig, from), phrase);
+  const taken = new Set(tracksOf(doc).map((track) => track.name.toLowerCase()));
+  const made = inputs.map((jacks) => {
+    const lines = (phrase.layout === "stereo" ? [0, 1] : [0]).map((at) => newLine(ids, jacks[at]));
+    return { lines, track: newTrack(jacks, lines, { ids, taken }) };
+  });
+  return {
+    planned: planned([{ kind: "tracks.add", tracks: made.map((m) => m.track), lines: made.flatMap((m) => m.lines), folderId, before: null }]),
+    trackIds: made.map((m) => m.track.id),
+    says: describe(phrase, inputs),
+  };
+};

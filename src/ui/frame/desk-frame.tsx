@@ -1,0 +1,96 @@
+"use client";
+
+import { UnstyledButton } from "@mantine/core";
+import { IconAlertTriangle, IconChevronRight, IconCircleCheck } from "@tabler/icons-react";
+import Link from "next/link";
+import { usePathname } from "next/navigation";
+import type { ReactNode } from "react";
+import { Mark } from "../shared/mark";
+import { ThemeToggle } from "../shared/theme-toggle";
+import { useDesk, useDeskStore, useFindings } from "../state/desk-context";
+import { DeskPalette } from "./desk-palette";
+import { PaletteButton } from "./palette-button";
+import classes from "./frame.module.css";
+import { FormatMenu } from "./format-menu";
+import { LostNotice } from "./lost-notice";
+import { SavedState } from "./saved-state";
+import { TemplateName } from "./template-name";
+import { UndoRedo } from "./undo-redo";
+import { useDeskKeys } from "./use-desk-keys";
+
+const countWords = (count: number, word: string): string => `${count} ${word}${count === 1 ? "" : "s"}`;
+
+const FindingsButton = () => {
+  const findings = useFindings();
+  const desk = useDeskStore();
+  const open = useDesk((state) => state.findingsOpen);
+  const problems = findings.filter((finding) => finding.severity === "problem").length;
+  const hints = findings.length - problems;
+  const words = problems ? countWords(problems, "problem") : hints ? countWords(hints, "hint") : "Clear";
+  const tone = problems ? classes.problem : hints ? classes.hint : classes.clear;
+  return (
+    <UnstyledButton className={`${classes.findings} ${tone}`} aria-expanded={open} aria-controls="findings-panel" onClick={() => desk.setState({ findingsOpen: !open })}>
+      {findings.length ? <IconAlertTriangle size={16} stroke={1.8} aria-hidden /> : <IconCircleCheck size={16} stroke={1.8} aria-hidden />}
+      <span>{words}</span>
+    </UnstyledButton>
+  );
+};
+
+const Stages = ({ templateId }: { readonly templateId: string }) => {
+  const path = usePathname();
+  const findings = useFindings();
+  const stages = [
+    { name: "Input list", href: `/templates/${templateId}/inputs`, count: findings.length, problem: findings.some((finding) => finding.severity === "problem") },
+    { name: "Hand-off", href: `/templates/${templateId}/hand-off`, count: 0, problem: false },
+  ];
+  return (
+    <nav className={classes.stages} aria-label="Stages">
+      {stages.map(({ name, href, count, problem }) => (
+        <Link key={href} href={href} className={classes.stage} aria-current={path === href ? "page" : undefined}>
+          {name}
+          {count > 0 && (
+            <span className={classes.count} data-problem={problem || undefined}>
+              {count}
+              <span className="visually-hidden"> findings</span>
+            </span>
+          )}
+        </Link>
+      ))}
+      <FormatMenu />
+    </nav>
+  );
+};
+
+/** The slim bar and the stages that stand over every screen of a template. */
+export const DeskFrame = ({ children }: { readonly children: ReactNode }) => {
+  const templateId = useDesk((desk) => desk.doc.id);
+  useDeskKeys();
+  return (
+    <div className={classes.frame}>
+      <header className={`${classes.bar} no-print`}>
+        <Link href="/" className={classes.brand} aria-label="Wandel, to the library">
+          <Mark />
+          <span className={classes.word}>wandel</span>
+        </Link>
+        <div className={classes.where}>
+          <Link href="/" className={classes.crumb}>
+            Library
+          </Link>
+          <IconChevronRight size={14} aria-hidden color="var(--soft)" />
+          <TemplateName />
+          <SavedState />
+        </div>
+        <UndoRedo />
+        <FindingsButton />
+        <PaletteButton />
+        <ThemeToggle />
+      </header>
+      <div className="no-print">
+        <Stages templateId={templateId} />
+      </div>
+      <LostNotice />
+      <main className={classes.main}>{children}</main>
+      <DeskPalette />
+    </div>
+  );
+};

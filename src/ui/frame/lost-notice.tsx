@@ -1,0 +1,29 @@
+"use client";
+
+import { CloseButton } from "@mantine/core";
+import { useDesk, useDeskStore } from "../state/desk-context";
+import classes from "./frame.module.css";
+
+/** What could not be done again after another window's change, and why. Stays until it is put away. */
+export const LostNotice = () => {
+  const lost = useDesk((desk) => desk.lost);
+  const desk = useDeskStore();
+  if (!lost.length) return null;
+  return (
+    <div role="alert" className={`${classes.lost} no-print`}>
+      <div style={{ flex: 1 }}>
+        <strong>
+          {lost.length === 1 ? "One edit" : `${lost.length} edits`} of this window could not be kept after a change from elsewhere:
+        </strong>
+        <ul>
+          {lost.map(({ name, why }, at) => (
+            <li key={at}>
+              {name}: {why}
+            </li>
+          ))}
+        </ul>
+      </div>
+      <CloseButton aria-label="Put this notice away" onClick={() => desk.setState({ lost: [] })} />
+    </div>
+  );
+};

@@ -1,0 +1,12 @@
+import { useHotkeys } from "@mantine/hooks";
+import { useDoing } from "../state/desk-context";
+
+/** Keys that work on every stage. In a text field the browser's own undo of typing is left alone. */
+export const useDeskKeys = (): void => {
+  const { undo, redo } = useDoing();
+  useHotkeys([
+    ["mod+Z", undo],
+    ["mod+shift+Z", redo],
+    ["mod+Y", redo],
+  ]);
+};

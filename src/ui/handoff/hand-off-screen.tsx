@@ -1,0 +1,122 @@
+"use client";
+
+import { Button } from "@mantine/core";
+import { IconDownload, IconPrinter } from "@tabler/icons-react";
+import { useMemo, useState } from "react";
+import { patchingSheet, type SheetRow } from "@/core/layout/patching-sheet";
+import { FindingsPanel } from "../frame/findings-panel";
+import { tellRefusal } from "../shared/notices";
+import { useDesk, useFindings, useRig, useSaver } from "../state/desk-context";
+import { dyeVar } from "../theme/tokens";
+import classes from "./hand-off.module.css";
+
+const FORMATS = [
+  { format: "pdf", label: "Patching sheet (PDF)" },
+  { format: "csv", label: "Input list (CSV)" },
+  { format: "json", label: "Template (JSON)" },
+] as const;
+
+/** Files are made of what is saved, so what is still on its way is waited for. */
+const SaveButtons = () => {
+  const id = useDesk((desk) => desk.doc.id);
+  const saver = useSaver();
+  const [busy, setBusy] = useState<string | null>(null);
+  const save = async (format: string) => {
+    setBusy(format);
+    const saved = await saver.flush();
+    setBusy(null);
+    if (!saved) return tellRefusal("The last edits are not saved yet, because the server is away. They are kept in this window; try again when it is back.", "No file made");
+    const link = document.createElement("a");
+    link.href = `/api/templates/${id}/export?format=${format}`;
+    link.download = "";
+    link.click();
+  };
+  return FORMATS.map(({ format, label }) => (
+    <Button key={format} variant="default" leftSection={<IconDownload size={16} stroke={1.8} aria-hidden />} loading={busy === format} onClick={() => void save(format)}>
+      {label}
+    </Button>
+  ));
+};
+
+const Row = ({ row }: { readonly row: SheetRow }) => (
+  <tr>
+    <td className={classes.tick}>
+      <span className={classes.box} aria-hidden="true" />
+    </td>
+    <th scope="row" className={`${classes.input} mono`} data-label="Input">
+      <span className={classes.dye} style={{ background: dyeVar(row.dye) }} aria-hidden="true" />
+      {row.input || "–"}
+    </th>
+    <td data-label="Through">{row.through}</td>
+    <td className={classes.source} data-label="Source">
+      {row.source}
+    </td>
+    <td data-label="Microphone">{row.microphone}</td>
+    <td className={classes.phantom} data-label="48 V">
+      {row.phantom ? "48 V" : ""}
+    </td>
+    <td data-label="Player">{row.player}</td>
+    <td data-label="Note" className={classes.note}>
+      {row.note}
+    </td>
+  </tr>
+);
+
+const HEADINGS = ["Input", "Through", "Source", "Microphone or box", "48 V", "Player", "Note"];
+
+/** The patching sheet as it is printed, and the files to hand over. */
+export const HandOffScreen = () => {
+  const doc = useDesk((desk) => desk.doc);
+  const revision = useDesk((desk) => desk.base.revision);
+  const findingsOpen = useDesk((desk) => desk.findingsOpen);
+  const rig = useRig();
+  const problems = useFindings().filter((finding) => finding.severity === "problem").length;
+  const sheet = useMemo(() => patchingSheet(doc, rig), [doc, rig]);
+  return (
+    <div className={classes.screen}>
+      <div className={classes.scroll}>
+        <div className={`${classes.tools} no-print`}>
+          <Button leftSection={<IconPrinter size={16} stroke={1.8} aria-hidden />} onClick={() => window.print()}>
+            Print
+          </Button>
+          <SaveButtons />
+          {problems > 0 && (
+            <p className={classes.warning}>
+              {problems} {problems === 1 ? "problem is" : "problems are"} still open. The sheet shows the plan as it is.
+            </p>
+          )}
+        </div>
+        <article className={classes.paper} aria-label="Patching sheet">
+          <h1>{sheet.title}</h1>
+          <p className={classes.subtitle}>
+            Patching sheet · {sheet.subtitle} · {sheet.lineCount} lines, {sheet.phantomCount} with 48 V · revision {revision}
+          </p>
+          {sheet.sections.length === 0 && <p className={classes.subtitle}>No lines yet. Lay some in the input list; they appear here input by input.</p>}
+          {sheet.sections.map((section) => (
+            <section key={section.title}>
+              <h2>{section.title}</h2>
+              <table className={classes.table}>
+                <thead>
+                  <tr>
+                    <td />
+                    {HEADINGS.map((heading) => (
+                      <th key={heading} scope="col">
+                        {heading}
+                      </th>
+                    ))}
+                  </tr>
+                </thead>
+                <tbody>
+                  {section.rows.map((row) => (
+                    <Row key={row.key} row={row} />
+                  ))}
+                </tbody>
+              </table>
+            </section>
+          ))}
+        </article>
+      </div>
+      {findingsOpen && <FindingsPanel />}
+    </div>
+  );
+};

@@ -1,0 +1,115 @@
+"use client";
+
+import { IconAlertTriangle } from "@tabler/icons-react";
+import type { Finding } from "@/core/checks/finding";
+import { bankLabel, jackOf } from "@/core/model/read-rig";
+import { linesOfTrack, microphoneName } from "@/core/model/read-template";
+import type { Rig } from "@/core/model/rig";
+import type { Template } from "@/core/model/template";
+import type { Row } from "@/core/layout/rows";
+import { bankUse } from "@/core/planning/free-inputs";
+import { type CellColumn, cellText, inputText } from "@/core/planning/cells";
+import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
+import { dyeVar } from "../theme/tokens";
+import classes from "./grid.module.css";
+
+type TrackRow = Extract<Row, { kind: "track" }>;
+
+interface CellViewProps {
+  readonly doc: Template;
+  readonly rig: Rig;
+  readonly row: TrackRow;
+  readonly column: CellColumn;
+  readonly finding: Finding | undefined;
+  readonly onPhantom: () => void;
+}
+
+/** Whether 48 V reaches a track only because others on its bank have it on. */
+const throughBank = ({ doc, rig, row }: Pick<CellViewProps, "doc" | "rig" | "row">): string | null => {
+  for (const line of row.lines) {
+    const supply = jackOf(rig, line.portId)?.phantom;
+    if (supply?.kind === "bank" && !line.phantom && bankUse(doc, rig, { bankId: supply.bankId, except: row.lines.map((own) => own.id) }).powering.length) return bankLabel(rig, supply.bankId);
+  }
+  return null;
+};
+
+const Phantom = (props: CellViewProps) => {
+  const { row, onPhantom } = props;
+  const on = row.lines.some((line) => line.phantom);
+  const bank = on ? null : throughBank(props);
+  if (!row.lines.length) return null;
+  return (
+    <button type="button" tabIndex={-1} className={on ? classes.phantomOn : classes.phantomOff} title={bank ? `48 V through bank ${bank}` : on ? "Phantom on" : "Phantom off"} onDoubleClick={(event) => event.stopPropagation()} onClick={onPhantom}>
+      {on ? "48 V" : bank ? "bank" : "·"}
+      <span className="visually-hidden">{on ? " on" : bank ? ` ${bank} carries 48 V` : "off"}</span>
+    </button>
+  );
+};
+
+const Layout = ({ row }: { readonly row: TrackRow }) => {
+  const stereo = row.track.input.kind === "pair";
+  return (
+    <svg width="18" height="12" viewBox="0 0 18 12" fill="none" stroke="currentColor" strokeWidth="1.5" role="img" aria-label={stereo ? "stereo" : "mono"}>
+      {stereo ? (
+        <>
+          <circle cx="6" cy="6" r="4.4" />
+          <circle cx="12" cy="6" r="4.4" />
+        </>
+      ) : (
+        <circle cx="9" cy="6" r="4.4" />
+      )}
+    </svg>
+  );
+};
+
+/** Text that is cut when the column is narrow, and whole in its title. */
+const Text = ({ value }: { readonly value: string }) => (
+  <span className={classes.text} title={value || undefined}>
+    {value}
+  </span>
+);
+
+const content = (props: CellViewProps) => {
+  const { doc, rig, row, column } = props;
+  const { track } = row;
+  switch (column) {
+    case "icon":
+      return track.icon ? (
+        <span className={classes.glyph} title={ICON_NAMES[track.icon]}>
+          <TrackIcon icon={track.icon} color={dyeVar(row.dye)} />
+          <span className="visually-hidden">{ICON_NAMES[track.icon]}</span>
+        </span>
+      ) : null;
+    case "dye":
+      return (
+        <span className={classes.swatch} data-own={track.dye !== null || undefined} style={{ ["--own" as never]: dyeVar(row.dye) }} title={track.dye ? row.dye : `${row.dye}, of the folder`}>
+          <span className="visually-hidden">{row.dye}</span>
+        </span>
+      );
+    case "name":
+      return track.name ? <span className={classes.text}>{track.name}</span> : <em className={classes.soft}>no name</em>;
+    case "layout":
+      return <Layout row={row} />;
+    case "input":
+      return inputText(doc, rig, track) || <span className={classes.soft}>–</span>;
+    case "phantom":
+      return <Phantom {...props} />;
+    case "microphone":
+      return <Text value={[...new Set(linesOfTrack(doc, track).map((line) => microphoneName(rig, line.microphone)))].join(" + ")} />;
+    default:
+      return <Text value={cellText(doc, rig, { track, column })} />;
+  }
+};
+
+/** What a cell shows when it is not edited; a finding that concerns it stands before it. */
+export const CellView = (props: CellViewProps) => (
+  <>
+    {props.finding && (
+      <span className={props.finding.severity === "problem" ? classes.problemMark : classes.hintMark} title={props.finding.message}>
+        <IconAlertTriangle size={14} stroke={2} aria-hidden />
+        <span className="visually-hidden">{props.finding.message}</span>
+      </span>
+    )}
+    {content(props)}
+  </>
+);

@@ -1,0 +1,261 @@
+"use client";
+
+import { Autocomplete, Button, Kbd, Select, Switch, TextInput } from "@mantine/core";
+import { useState } from "react";
+import { DYE_NAMES } from "@/core/model/dyes";
+import { ICONS } from "@/core/model/families";
+import { folderDye, trackOf, dyeOf, linesOfTrack, tracksByLine } from "@/core/model/read-template";
+import { hardwareOutputs } from "@/core/model/read-rig";
+import { entriesOf } from "@/core/model/rig";
+import { MAIN_ID, type Output, type Sharing, type Track } from "@/core/model/template";
+import { outputsInWords, wayOf } from "@/core/layout/way";
+import type { FolderId } from "@/core/model/ids";
+import { type CellColumn, cellText, writeCell } from "@/core/planning/cells";
+import { ICON_NAMES } from "../shared/track-icon";
+import { useDesk, useDoing, useRig } from "../state/desk-context";
+import { dyeVar } from "../theme/tokens";
+import classes from "./inspector.module.css";
+import { type Act, newIds } from "./use-acts";
+
+const row = { classNames: { root: classes.row, label: classes.label, wrapper: classes.value, input: classes.field } } as const;
+const popup = { transitionProps: { duration: 0 }, width: 200, position: "bottom-end" } as const;
+
+interface TextFieldProps {
+  readonly label: string;
+  readonly value: string;
+  readonly placeholder?: string;
+  readonly data?: readonly string[];
+  readonly onKeep: (text: string) => boolean;
+}
+
+/** A text that is kept on Enter or when the field is left, and put back on Esc or when it can't be taken. */
+const TextField = ({ label, value, placeholder, data, onKeep }: TextFieldProps) => {
+  const [draft, setDraft] = useState<string | null>(null);
+  const keep = (text: string | null) => {
+    if (text !== null && text !== value) onKeep(text);
+    setDraft(null);
+  };
+  const common = {
+    label,
+    placeholder,
+    value: draft ?? value,
+    maxLength: 4000,
+    onBlur: () => keep(draft),
+    onKeyDown: (event: React.KeyboardEvent) => {
+      if (event.key === "Enter") keep(draft);
+      if (event.key === "Escape") setDraft(null);
+    },
+    ...row,
+  };
+  return data ? <Autocomplete {...common} data={[...new Set(data)]} limit={12} onChange={setDraft} onOptionSubmit={keep} comboboxProps={popup} /> : <TextInput {...common} onChange={(event) => setDraft(event.currentTarget.value)} />;
+};
+
+const useFields = (tracks: readonly Track[]) => {
+  const doc = useDesk((desk) => desk.doc);
+  const rig = useRig();
+  const { act, actPlanned } = useDoing();
+  const texts = (column: CellColumn) => [...new Set(tracks.map((track) => cellText(doc, rig, { track, column })))];
+  const trackIds = tracks.map((track) => track.id);
+  return {
+    doc,
+    rig,
+    act,
+    lineIds: [...new Set(tracks.flatMap((track) => linesOfTrack(doc, track).map((line) => line.id)))],
+    trackIds,
+    /** The common value; null when the tracks differ. */
+    common: (column: CellColumn): string | null => {
+      const [only, ...others] = texts(column);
+      return others.length ? null : (only ?? "");
+    },
+    write: (column: Exclude<CellColumn, "layout">) => (text: string) => actPlanned(writeCell(doc, rig, { trackIds, column, text, ids: newIds })),
+  };
+};
+
+type Fields = ReturnType<typeof useFields>;
+
+const keyOfOutput = (output: Output): string => (output.kind === "channel" ? `channel ${output.channelId}` : output.kind === "nowhere" ? "nowhere" : `ports ${output.portIds.join(" ")}`);
+
+const OutputField = ({ tracks, fields }: { readonly tracks: readonly Track[]; readonly fields: Fields }) => {
+  const { doc, rig, act, trackIds } = fields;
+  const ports = hardwareOutputs(rig);
+  const pairs = ports.flatMap((port, at) => (port.number % 2 === 1 && ports[at + 1] ? [[port.id, ports[at + 1]?.id ?? port.id]] : []));
+  const outputs: readonly { readonly output: Output; readonly label: string }[] = [
+    { output: { kind: "channel", channelId: MAIN_ID }, label: doc.channels[MAIN_ID]?.name ?? "Main" },
+    ...pairs.map((portIds) => ({ output: { kind: "hardware", portIds } as const, label: outputsInWords(rig, portIds) })),
+    { output: { kind: "nowhere" }, label: "Nowhere" },
+  ];
+  const keys = [...new Set(tracks.map((track) => keyOfOutput(track.output)))];
+  return (
+    <Select
+      label="Output"
+      data={outputs.map(({ output, label }) => ({ value: keyOfOutput(output), label }))}
+      value={keys.length === 1 ? keys[0] : null}
+      placeholder="various"
+      allowDeselect={false}
+      comboboxProps={popup}
+      onChange={(key) => {
+        const chosen = outputs.find(({ output }) => keyOfOutput(output) === key);
+        if (chosen) act({ commands: [{ kind: "tracks.set", trackIds, set: { output: chosen.output } }] });
+      }}
+      {...row}
+    />
+  );
+};
+
+const SharingField = ({ track, fields }: { readonly track: Track; readonly fields: Fields }) => {
+  const first = linesOfTrack(fields.doc, track)[0];
+  const others = first ? (tracksByLine(fields.doc).get(first.id) ?? []).filter((other) => other.id !== track.id) : [];
+  if (!others.length) return null;
+  return (
+    <Select
+      label={`Line shared with ${others.map((other) => other.name).join(", ")}`}
+      data={[
+        { value: "by-turns", label: "recorded by turns" },
+        { value: "at-once", label: "recorded at once" },
+      ]}
+      value={track.sharing}
+      placeholder="not said"
+      allowDeselect={false}
+      onChange={(sharing) => fields.act({ commands: [{ kind: "tracks.share", trackIds: [track.id, ...others.map((other) => other.id)], sharing: sharing as Exclude<Sharing, null> }] })}
+    />
+  );
+};
+
+const NO_ICON = "none";
+const FOLDER_DYE = "folder";
+
+const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
+  const fields = useFields(tracks);
+  const { doc, rig, common, write, lineIds, act } = fields;
+  const mixed = (column: CellColumn) => (common(column) === null ? { value: "", placeholder: "various" } : { value: common(column) ?? "" });
+  const single = tracks.length === 1 ? tracks[0] : undefined;
+  const line = single && linesOfTrack(doc, single)[0];
+  return (
+    <div className={classes.fields}>
+      {single && <TextField label="Track" value={single.name} onKeep={write("name")} />}
+      <TextField label="Player" data={entriesOf(doc.lines).flatMap((entry) => entry.player || [])} onKeep={write("player")} {...mixed("player")} />
+      <TextField label="Microphone" data={entriesOf(rig.microphones).map((item) => item.name)} onKeep={write("microphone")} {...mixed("microphone")} />
+      <TextField label="Input" onKeep={write("input")} {...mixed("input")} />
+      <Switch
+        label="Phantom"
+        labelPosition="left"
+        checked={common("phantom") === "yes"}
+        onChange={(event) => write("phantom")(event.currentTarget.checked ? "yes" : "no")}
+        classNames={{ body: classes.switchBody, labelWrapper: classes.label }}
+        disabled={!lineIds.length}
+      />
+      <Select
+        label="Colour"
+        data={[{ value: FOLDER_DYE, label: "as the folder" }, ...DYE_NAMES.map((dye) => ({ value: dye as string, label: dye as string }))]}
+        value={common("dye") === null ? null : common("dye") || FOLDER_DYE}
+        placeholder="various"
+        allowDeselect={false}
+        comboboxProps={popup}
+        maxDropdownHeight={280}
+        onChange={(dye) => write("dye")(dye === FOLDER_DYE ? "" : (dye ?? ""))}
+        {...row}
+      />
+      <Select
+        label="Icon"
+        data={[{ value: NO_ICON, label: "no icon" }, ...ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] }))]}
+        value={common("icon") === null ? null : common("icon") || NO_ICON}
+        placeholder="various"
+        allowDeselect={false}
+        comboboxProps={popup}
+        maxDropdownHeight={280}
+        onChange={(icon) => write("icon")(icon === NO_ICON ? "" : (icon ?? ""))}
+        {...row}
+      />
+      <TextField label="Folder" data={entriesOf(doc.folders).map((folder) => folder.name)} onKeep={write("folder")} {...mixed("folder")} />
+      <OutputField tracks={tracks} fields={fields} />
+      {line && <TextField label="Position" value={line.position} placeholder="where it stands" onKeep={(position) => act({ commands: [{ kind: "lines.set", lineIds, set: { position } }] })} />}
+      <TextField label="Note" onKeep={write("note")} {...mixed("note")} />
+      {single && <SharingField track={single} fields={fields} />}
+    </div>
+  );
+};
+
+const Way = ({ track }: { readonly track: Track }) => {
+  const doc = useDesk((desk) => desk.doc);
+  const rig = useRig();
+  return (
+    <section aria-label="The way of this signal">
+      <h3 className={classes.heading}>The way of this signal</h3>
+      <ol className={classes.way} style={{ borderColor: dyeVar(dyeOf(doc, track)) }}>
+        {wayOf(doc, rig, track).map(({ title, detail }, at) => (
+          <li key={at}>
+            <strong>{title}</strong> <span>{detail}</span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+};
+
+const Acts = ({ acts }: { readonly acts: readonly Act[] }) => (
+  <div className={classes.acts}>
+    {acts
+      .filter((act) => act.possible && act.id !== "add")
+      .map((act) => (
+        <Button key={act.id} variant="default" size="compact-sm" justify="space-between" rightSection={act.key ? <Kbd size="xs">{act.key}</Kbd> : undefined} onClick={act.run}>
+          {act.label}
+        </Button>
+      ))}
+  </div>
+);
+
+const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonly acts: readonly Act[] }) => {
+  const doc = useDesk((desk) => desk.doc);
+  const { act } = useDoing();
+  const folder = doc.folders[folderId];
+  if (!folder) return null;
+  return (
+    <>
+      <h2 className={classes.title}>
+        <span className={classes.dot} style={{ background: dyeVar(folderDye(doc, folder)) }} />
+        {folder.name}
+      </h2>
+      <div className={classes.fields}>
+        <TextField label="Folder" value={folder.name} onKeep={(name) => act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { name } }] })} />
+        <Select
+          label="Colour"
+          data={[{ value: "none", label: "none of its own" }, ...DYE_NAMES.map((dye) => ({ value: dye as string, label: dye as string }))]}
+          value={folder.dye ?? "none"}
+          allowDeselect={false}
+          comboboxProps={popup}
+          onChange={(dye) => act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { dye: DYE_NAMES.find((name) => name === dye) ?? null } }] })}
+          {...row}
+        />
+      </div>
+      <Acts acts={acts.filter((entry) => entry.id === "dissolve")} />
+    </>
+  );
+};
+
+/** What is selected, in full: one track, several at once, or a folder. */
+export const Inspector = ({ acts }: { readonly acts: readonly Act[] }) => {
+  const doc = useDesk((desk) => desk.doc);
+  const cursor = useDesk((desk) => desk.cursor);
+  const selected = useDesk((desk) => desk.selected);
+  const tracks = selected.flatMap((id) => trackOf(doc, id) ?? []);
+  const first = tracks[0];
+  const folderId = cursor && doc.folders[cursor.rowId as FolderId] ? (cursor.rowId as FolderId) : null;
+  if (!first && !folderId) return null;
+  return (
+    <aside className={classes.panel} aria-label="Inspector">
+      {first ? (
+        <>
+          <h2 className={classes.title}>
+            <span className={classes.dot} style={{ background: dyeVar(dyeOf(doc, first)) }} />
+            {tracks.length === 1 ? first.name : `${tracks.length} tracks`}
+          </h2>
+          <TrackFields key={selected.join()} tracks={tracks} />
+          <Acts acts={acts} />
+          {tracks.length === 1 && <Way track={first} />}
+        </>
+      ) : (
+        folderId && <FolderFields folderId={folderId} acts={acts} />
+      )}
+    </aside>
+  );
+};

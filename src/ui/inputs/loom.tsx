@@ -1,0 +1,33 @@
+"use client";
+
+import { memo } from "react";
+import { type Thread, threadPath } from "@/core/layout/loom";
+import { dyeVar } from "../theme/tokens";
+import classes from "./loom.module.css";
+import { LOOM_WIDTH } from "./metrics";
+
+interface LoomProps {
+  readonly threads: readonly Thread[];
+  readonly selected: ReadonlySet<string>;
+  readonly troubled: ReadonlySet<string>;
+}
+
+/** The threads from jacks to rows. Dashed: something is wrong with the line; thick: selected. The grid says the same in words. */
+export const Loom = memo(({ threads, selected, troubled }: LoomProps) => (
+  <div className={classes.loom} aria-hidden="true">
+    <svg width={LOOM_WIDTH} height="100%">
+      {threads.map((thread) => (
+        <path
+          key={`${thread.trackId} ${thread.lineId}`}
+          d={threadPath(thread, LOOM_WIDTH)}
+          fill="none"
+          stroke={dyeVar(thread.dye)}
+          strokeWidth={selected.has(thread.trackId) ? 4 : 2.2}
+          strokeDasharray={troubled.has(thread.lineId) ? "5 4" : undefined}
+          strokeOpacity={selected.size && !selected.has(thread.trackId) ? 0.55 : 0.9}
+        />
+      ))}
+    </svg>
+  </div>
+));
+Loom.displayName = "Loom";

@@ -1,0 +1,95 @@
+"use client";
+
+import { modals } from "@mantine/modals";
+import { canApply } from "@/core/commands/apply";
+import type { Command } from "@/core/commands/command";
+import type { ChannelId, IdSource } from "@/core/model/ids";
+import { tracksOf } from "@/core/model/read-template";
+import { layoutRows } from "@/core/layout/rows";
+import type { Template } from "@/core/model/template";
+import { dyeByFamily, writeCell } from "@/core/planning/cells";
+import { nanoid } from "nanoid";
+import { useMemo } from "react";
+import { useDesk, useDoing, useRig } from "../state/desk-context";
+import { FolderDialog } from "./folder-dialog";
+
+/** Something that can be done to what is selected: the same list stands behind keys, palette and buttons. */
+export interface Act {
+  readonly id: string;
+  readonly label: string;
+  /** As it is shown. */
+  readonly key?: string;
+  /** As the key listener knows it. */
+  readonly hotkey?: string;
+  readonly possible: boolean;
+  readonly run: () => void;
+}
+
+export const newIds: IdSource = <T extends string>(kind: string) => `${kind}-${nanoid(10)}` as T;
+
+export const ADD_TRACKS_FIELD = "add-tracks-field";
+export const INPUT_GRID = "input-grid";
+
+export const focusGrid = (): void => document.getElementById(INPUT_GRID)?.focus();
+
+const neighbourIn = (doc: Template, id: ChannelId, step: 1 | -1) => {
+  const track = tracksOf(doc).find((candidate) => candidate.id === id);
+  const siblings = tracksOf(doc).filter((candidate) => candidate.folderId === track?.folderId);
+  return siblings[siblings.findIndex((candidate) => candidate.id === id) + step] ?? null;
+};
+
+/** The pair that would be made: two selected tracks as they stand, or one and the next below it. */
+const pairCommand = (doc: Template, selected: readonly ChannelId[]): Command | null => {
+  const ordered = layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" && selected.includes(row.id) ? [row.id] : []));
+  const [left, right] = ordered.length === 1 && ordered[0] ? [ordered[0], neighbourIn(doc, ordered[0], 1)?.id] : ordered.length === 2 ? ordered : [];
+  return left && right ? { kind: "tracks.pair", leftTrackId: left, rightTrackId: right } : null;
+};
+
+const stepCommand = (doc: Template, selected: readonly ChannelId[], step: 1 | -1): Command | null => {
+  const ordered = tracksOf(doc).filter((track) => selected.includes(track.id));
+  const [first, last] = [ordered[0], ordered.at(-1)];
+  if (!first || !last || ordered.some((track) => track.folderId !== first.folderId)) return null;
+  const beyond = step === -1 ? neighbourIn(doc, first.id, -1) : neighbourIn(doc, last.id, 1);
+  if (!beyond) return null;
+  const before = step === -1 ? beyond.id : (neighbourIn(doc, beyond.id, 1)?.id ?? null);
+  return { kind: "tracks.move", trackIds: ordered.map((track) => track.id), folderId: first.folderId, before };
+};
+
+export const useActs = (): readonly Act[] => {
+  const doc = useDesk((desk) => desk.doc);
+  const selected = useDesk((desk) => desk.selected);
+  const cursor = useDesk((desk) => desk.cursor);
+  const rig = useRig();
+  const { act, actPlanned } = useDoing();
+  return useMemo(() => {
+    const possible = (command: Command | null) => command !== null && canApply(doc, command) === null;
+    const doIt = (command: Command | null, name?: string) => () => {
+      if (command && act(name ? { name, commands: [command] } : { commands: [command] })) focusGrid();
+    };
+    const pair = pairCommand(doc, selected);
+    const split: Command | null = selected.length === 1 && selected[0] ? { kind: "tracks.split", trackId: selected[0], newTrackId: newIds<ChannelId>("track") } : null;
+    const [up, down] = [stepCommand(doc, selected, -1), stepCommand(doc, selected, 1)];
+    const folder = cursor && doc.folders[cursor.rowId as keyof typeof doc.folders];
+    const remove: Command = { kind: "tracks.remove", trackIds: selected };
+    const many = selected.length === 1 ? "the track" : `${selected.length} tracks`;
+    const askFolder = () =>
+      modals.open({
+        title: `Put ${many} in a folder`,
+        children: <FolderDialog names={Object.values(doc.folders).map((entry) => entry.name)} onChoose={(name) => actPlanned(writeCell(doc, rig, { trackIds: selected, column: "folder", text: name, ids: newIds }))} />,
+        onClose: focusGrid,
+      });
+    const family = dyeByFamily(doc, selected);
+    const acts: Act[] = [
+      { id: "add", label: "Add tracks", key: "Alt A", hotkey: "alt+A", possible: true, run: () => document.getElementById(ADD_TRACKS_FIELD)?.focus() },
+      { id: "pair", label: "Make one stereo track", key: "Alt P", hotkey: "alt+P", possible: possible(pair), run: doIt(pair) },
+      { id: "split", label: "Make two mono tracks", key: "Alt O", hotkey: "alt+O", possible: possible(split), run: doIt(split) },
+      { id: "folder", label: `Put ${many} in a folder…`, key: "Alt G", hotkey: "alt+G", possible: selected.length > 0, run: askFolder },
+      { id: "family", label: `Dye ${many} by family`, key: "Alt Y", hotkey: "alt+Y", possible: selected.length > 0 && family.ok, run: () => void actPlanned(family) },
+      { id: "up", label: `Move ${many} up`, key: "Alt ↑", hotkey: "alt+ArrowUp", possible: possible(up), run: doIt(up, `Move ${many} up`) },
+      { id: "down", label: `Move ${many} down`, key: "Alt ↓", hotkey: "alt+ArrowDown", possible: possible(down), run: doIt(down, `Move ${many} down`) },
+      { id: "remove", label: `Remove ${many}`, key: "Delete", possible: selected.length > 0, run: doIt(remove) },
+    ];
+    if (folder) acts.push({ id: "dissolve", label: `Dissolve the folder ${folder.name}`, possible: true, run: doIt({ kind: "folders.remove", folderId: folder.id }) });
+    return acts;
+  }, [doc, selected, cursor, rig, act, actPlanned]);
+};

@@ -1,0 +1,195 @@
+"use client";
+
+import { Button, Kbd, TextInput, UnstyledButton } from "@mantine/core";
+import { useDebouncedValue, useHotkeys } from "@mantine/hooks";
+import { modals } from "@mantine/modals";
+import { notifications } from "@mantine/notifications";
+import { IconFileImport, IconPlus, IconSearch } from "@tabler/icons-react";
+import { useRouter } from "next/navigation";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { useDropzone } from "react-dropzone";
+import type { RigList, TemplateList, TemplateSummary } from "@/contracts/answers";
+import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/template";
+import { api, ServiceError } from "../shared/api";
+import { Mark } from "../shared/mark";
+import { tellRefusal } from "../shared/notices";
+import { ThemeToggle } from "../shared/theme-toggle";
+import { ImportDialog } from "./import-dialog";
+import classes from "./library.module.css";
+import { LibraryPalette } from "./library-palette";
+import { NewTemplateDialog, RenameDialog } from "./template-dialogs";
+import { TemplateRow } from "./template-row";
+
+interface LibraryScreenProps {
+  readonly initial: TemplateList;
+  readonly rigs: RigList["rigs"];
+}
+
+const sayError = (error: unknown): void => {
+  if (!(error instanceof ServiceError)) throw error;
+  tellRefusal(error.message);
+};
+
+/** The list as it is on the server, for a search and a kind; more pages on demand. */
+const useTemplates = (initial: TemplateList) => {
+  const [list, setList] = useState(initial);
+  const [query, setQuery] = useState("");
+  const [kind, setKind] = useState<string | null>(null);
+  const [asked] = useDebouncedValue(query, 150);
+  const first = useRef(true);
+  const load = useCallback(
+    async (signal?: AbortSignal) => {
+      try {
+        setList(await api.listTemplates({ query: asked, ...(kind ? { kind } : {}) }, signal));
+      } catch (error) {
+        if (!signal?.aborted) sayError(error);
+      }
+    },
+    [asked, kind],
+  );
+  useEffect(() => {
+    const controller = new AbortController();
+    if (!first.current || document.visibilityState === "visible") void load(controller.signal);
+    first.current = false;
+    return () => controller.abort();
+  }, [load]);
+  const more = async () => {
+    if (!list.cursor) return;
+    try {
+      const next = await api.listTemplates({ query: asked, cursor: list.cursor, ...(kind ? { kind } : {}) });
+      setList({ ...next, templates: [...list.templates, ...next.templates] });
+    } catch (error) {
+      sayError(error);
+    }
+  };
+  return { list, query, setQuery, kind, setKind, reload: load, more, filtered: asked !== "" || kind !== null };
+};
+
+const useLibraryActs = (reload: () => Promise<void>) => {
+  const run = async (act: () => Promise<unknown>) => {
+    try {
+      await act();
+    } catch (error) {
+      sayError(error);
+    }
+    await reload();
+  };
+  const bringBack = (template: TemplateSummary, notice: string) =>
+    run(async () => {
+      notifications.hide(notice);
+      await api.bringBack(template.id);
+    });
+  return {
+    duplicate: (template: TemplateSummary) => run(() => api.createTemplate({ copyOf: template.id })),
+    rename: (template: TemplateSummary, name: string) => run(() => api.save(template.id, { base: template.revision, commands: [{ kind: "template.rename", name }] })),
+    remove: (template: TemplateSummary) =>
+      run(async () => {
+        await api.deleteTemplate(template.id);
+        const notice = `deleted-${template.id}`;
+        notifications.show({
+          id: notice,
+          autoClose: 20_000,
+          withBorder: true,
+          color: "act",
+          message: (
+            <span className={classes.notice}>
+              {template.name} was deleted.
+              <Button size="compact-sm" variant="default" onClick={() => void bringBack(template, notice)}>
+                Undo
+              </Button>
+            </span>
+          ),
+        });
+      }),
+  };
+};
+
+const counts = (list: TemplateList, rigs: number, filtered: boolean): string => `${list.total} ${list.total === 1 ? "template" : "templates"}${filtered ? " found" : ""} · ${rigs} rigs`;
+
+/** The templates of the studio: found, made, copied, put away. An input list dropped anywhere becomes one. */
+export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
+  const router = useRouter();
+  const { list, query, setQuery, kind, setKind, reload, more, filtered } = useTemplates(initial);
+  const acts = useLibraryActs(reload);
+  const searchRef = useRef<HTMLInputElement>(null);
+
+  const importFile = useCallback((file: File) => modals.open({ title: `Template from ${file.name}`, size: "xl", children: <ImportDialog file={file} rigs={rigs} onMade={(id) => router.push(`/templates/${id}/inputs`)} /> }), [rigs, router]);
+  const { getRootProps, getInputProps, open, isDragActive } = useDropzone({ noClick: true, noKeyboard: true, multiple: false, onDropAccepted: ([file]) => file && importFile(file), onDropRejected: () => tellRefusal("Drop one file at a time: an input list as CSV or tabs, or a template as JSON.") });
+  const askNew = () => modals.open({ title: "New template", children: <NewTemplateDialog rigs={rigs} onMade={(id) => router.push(`/templates/${id}/inputs`)} /> });
+  const askRename = (template: TemplateSummary) => modals.open({ title: `Rename ${template.name}`, children: <RenameDialog name={template.name} onRename={(name) => acts.rename(template, name)} /> });
+  useHotkeys([
+    ["/", () => searchRef.current?.focus()],
+    ["alt+N", askNew, { preventDefault: true, usePhysicalKeys: true }],
+    ["alt+I", open, { preventDefault: true, usePhysicalKeys: true }],
+  ]);
+
+  return (
+    <div {...getRootProps()} className={classes.page}>
+      <input {...getInputProps({ "aria-label": "Input list to read" })} />
+      <header className={classes.bar}>
+        <Mark />
+        <span className={classes.word}>wandel</span>
+        <span className={classes.space} />
+        <LibraryPalette templates={list.templates} onNew={askNew} onImport={open} />
+        <ThemeToggle />
+      </header>
+      <main className={classes.main}>
+        <div className={classes.head}>
+          <h1>Library</h1>
+          <span className={classes.soft}>{counts(list, rigs.length, filtered)}</span>
+          <span className={classes.space} />
+          <Button variant="default" leftSection={<IconFileImport size={17} stroke={1.7} aria-hidden />} onClick={open}>
+            From an input list
+          </Button>
+          <Button leftSection={<IconPlus size={17} stroke={1.9} aria-hidden />} onClick={askNew}>
+            New template
+          </Button>
+        </div>
+        <div className={classes.filters}>
+          <TextInput
+            ref={searchRef}
+            className={classes.search}
+            radius="xl"
+            size="sm"
+            aria-label="Search the library"
+            placeholder="Name, player, microphone…"
+            leftSection={<IconSearch size={16} stroke={1.8} aria-hidden />}
+            rightSection={<Kbd size="xs">/</Kbd>}
+            value={query}
+            onChange={(event) => setQuery(event.currentTarget.value)}
+          />
+          {/* biome-ignore lint/a11y/useSemanticElements: a fieldset would need a legend that is drawn */}
+          <div role="group" aria-label="Kind of session" className={classes.kinds}>
+            <UnstyledButton className={classes.kind} aria-pressed={kind === null} onClick={() => setKind(null)}>
+              All
+            </UnstyledButton>
+            {SESSION_KINDS.map((value) => (
+              <UnstyledButton key={value} className={classes.kind} aria-pressed={kind === value} onClick={() => setKind(value)}>
+                {SESSION_KIND_NAMES[value]}
+              </UnstyledButton>
+            ))}
+          </div>
+        </div>
+        {list.templates.length ? (
+          <ul className={classes.rows} aria-label="Templates">
+            {list.templates.map((template) => (
+              <TemplateRow key={template.id} template={template} onRename={() => askRename(template)} onDuplicate={() => void acts.duplicate(template)} onDelete={() => void acts.remove(template)} />
+            ))}
+          </ul>
+        ) : (
+          <div className={classes.empty}>
+            <h2>{filtered ? "Nothing found" : "No templates yet"}</h2>
+            <p>{filtered ? "No template has this in its name, its tracks, players or microphones. Search for less, or for another kind." : "A template says which line is plugged in where and on which track it arrives. Drop the input list you were sent anywhere on this page, or make an empty one."}</p>
+          </div>
+        )}
+        {list.cursor && (
+          <Button variant="default" mt="md" onClick={() => void more()}>
+            Show more
+          </Button>
+        )}
+        <p className={classes.soft}>Drop an input list anywhere on this page to make a template from it.</p>
+      </main>
+      {isDragActive && <div className={classes.drop}>Drop it here: an input list becomes tracks on a rig</div>}
+    </div>
+  );
+};

@@ -1,0 +1,84 @@
+"use client";
+
+import { ActionIcon, Menu } from "@mantine/core";
+import { IconAlertTriangle, IconCheck, IconCopy, IconDots, IconDownload, IconPencil, IconTrash } from "@tabler/icons-react";
+import Link from "next/link";
+import { useEffect, useState } from "react";
+import type { TemplateSummary } from "@/contracts/answers";
+import { SESSION_KIND_NAMES } from "@/core/model/template";
+import { sayDate } from "../shared/format-date";
+import { Selvedge } from "../shared/selvedge";
+import classes from "./library.module.css";
+
+interface TemplateRowProps {
+  readonly template: TemplateSummary;
+  readonly onRename: () => void;
+  readonly onDuplicate: () => void;
+  readonly onDelete: () => void;
+}
+
+const count = (number: number, word: string): string => `${number} ${word}${number === 1 ? "" : "s"}`;
+
+const Findings = ({ problems, hints }: Pick<TemplateSummary, "problems" | "hints">) => {
+  const [tone, words] = problems ? [classes.problem, count(problems, "problem")] : hints ? [classes.hint, count(hints, "hint")] : [classes.clear, "clear"];
+  const Glyph = problems || hints ? IconAlertTriangle : IconCheck;
+  return (
+    <span className={`${classes.state} ${tone}`}>
+      <Glyph size={16} stroke={1.8} aria-hidden />
+      {words}
+    </span>
+  );
+};
+
+/** Dates are said in the reader's own time zone, which only the browser knows. */
+const ChangedAt = ({ iso }: { readonly iso: string }) => {
+  const [words, setWords] = useState("");
+  useEffect(() => setWords(sayDate(iso)), [iso]);
+  return (
+    <time dateTime={iso} title="Last change">
+      {words}
+    </time>
+  );
+};
+
+export const TemplateRow = ({ template, onRename, onDuplicate, onDelete }: TemplateRowProps) => (
+  <li className={classes.row}>
+    <div>
+      <Link className={classes.open} href={`/templates/${template.id}/inputs`}>
+        {template.name}
+      </Link>
+      <span className={classes.meta}>
+        {SESSION_KIND_NAMES[template.kind]} · {template.rateAndDepth} · {template.rig.name}
+      </span>
+    </div>
+    <Selvedge dyes={template.selvedge} />
+    <span>
+      {template.inputs} in
+      <span className={classes.meta}>{count(template.tracks, "track")}</span>
+    </span>
+    <Findings {...template} />
+    <ChangedAt iso={template.changedAt} />
+    <Menu position="bottom-end">
+      <Menu.Target>
+        <ActionIcon className={classes.menu ?? ""} variant="subtle" color="gray" aria-label={`More for ${template.name}`}>
+          <IconDots size={18} color="var(--soft)" />
+        </ActionIcon>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Item leftSection={<IconPencil size={16} aria-hidden />} onClick={onRename}>
+          Rename…
+        </Menu.Item>
+        <Menu.Item leftSection={<IconCopy size={16} aria-hidden />} onClick={onDuplicate}>
+          Duplicate
+        </Menu.Item>
+        <Menu.Item leftSection={<IconDownload size={16} aria-hidden />} component="a" href={`/api/templates/${template.id}/export?format=json`} download>
+          Save as JSON
+        </Menu.Item>
+        <Menu.Divider />
+        <Menu.Item leftSection={<IconTrash size={16} aria-hidden />} onClick={onDelete}>
+          Delete
+        </Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  </li>
+);

@@ -1,0 +1,43 @@
+import { type CSSVariablesResolver, createTheme, type MantineColorsTuple } from "@mantine/core";
+import { CLOTH, NIGHT } from "./tokens";
+
+/** Shade 6 is the accent on cloth, shade 3 on night. */
+const act: MantineColorsTuple = ["#eef6fa", "#dcebf3", "#bfe0f2", "#9ad4f5", "#5fa6c6", "#2b7a9b", "#0e5a7a", "#0b4c68", "#093f56", "#072f40"];
+
+export const theme = createTheme({
+  primaryColor: "act",
+  colors: { act },
+  primaryShade: { light: 6, dark: 3 },
+  autoContrast: true,
+  luminanceThreshold: 0.4,
+  fontFamily: "'Archivo Variable', system-ui, sans-serif",
+  fontFamilyMonospace: "'Spline Sans Mono Variable', ui-monospace, monospace",
+  headings: { fontFamily: "'Archivo Variable', system-ui, sans-serif", fontWeight: "650" },
+  fontSizes: { xs: "12px", sm: "13px", md: "14px", lg: "16px", xl: "20px" },
+  defaultRadius: "md",
+  cursorType: "pointer",
+  respectReducedMotion: true,
+  components: {
+    Tooltip: { defaultProps: { openDelay: 400, withArrow: true, fz: 12 } },
+    Modal: { defaultProps: { transitionProps: { duration: 120 }, centered: true, closeButtonProps: { "aria-label": "Close" } } },
+    Notification: { defaultProps: { closeButtonProps: { "aria-label": "Dismiss" } } },
+    Button: { defaultProps: { size: "sm" } },
+    Menu: { defaultProps: { shadow: "md", transitionProps: { duration: 80 } } },
+  },
+});
+
+const common = (tokens: Record<string, string>): Record<string, string> => ({
+  ...tokens,
+  "--mantine-color-body": tokens["--ground"] ?? "",
+  "--mantine-color-text": tokens["--ink"] ?? "",
+  "--mantine-color-dimmed": tokens["--soft"] ?? "",
+  "--mantine-color-placeholder": tokens["--soft"] ?? "",
+  "--mantine-color-error": tokens["--problem"] ?? "",
+  "--mantine-color-default": tokens["--raised"] ?? "",
+  "--mantine-color-default-color": tokens["--ink"] ?? "",
+  "--mantine-color-default-border": tokens["--hairline"] ?? "",
+  "--mantine-color-default-hover": tokens["--sunk"] ?? "",
+  "--mantine-color-anchor": tokens["--act"] ?? "",
+});
+
+export const resolveVariables: CSSVariablesResolver = () => ({ variables: {}, light: common(CLOTH), dark: common(NIGHT) });
