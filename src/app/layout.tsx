@@ -4,11 +4,11 @@ import "@mantine/core/styles.css";
 import "@mantine/notifications/styles.css";
 import "@mantine/spotlight/styles.css";
 import "@/ui/theme/global.css";
-import { Providers } from "@/ui/theme/providers";
 import { ColorSchemeScript, mantineHtmlProps } from "@mantine/core";
 import type { Metadata, Viewport } from "next";
 import { headers } from "next/headers";
 import type { ReactNode } from "react";
+import { Providers } from "@/ui/theme/providers";
 
 export const metadata: Metadata = { title: { default: "Wandel", template: "%s · Wandel" }, description: "Tracking templates for recording sessions" };
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };

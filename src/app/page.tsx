@@ -1,7 +1,7 @@
-import { LibraryScreen } from "@/ui/library/library-screen";
 import { database } from "@/server/db/database";
 import { listTemplates } from "@/server/services/library";
 import { listRigs } from "@/server/services/rigs";
+import { LibraryScreen } from "@/ui/library/library-screen";
 
 export const dynamic = "force-dynamic";
 

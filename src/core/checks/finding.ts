@@ -42,4 +42,5 @@ export interface Check {
   check(context: CheckContext): readonly Finding[];
 }
 
-export const finding = (rule: string, about: Omit<Finding, "id" | "rule">): Finding => ({ id: `${rule}:${about.places.map((place) => place.id).join("+")}`, rule, ...about });
+/** A finding, known by its rule and the first of its places: the thing it is about, as against what it clashes with. */
+export const finding = (rule: string, about: Omit<Finding, "id" | "rule">): Finding => ({ id: `${rule}:${about.places[0]?.id ?? ""}`, rule, ...about });

@@ -1,9 +1,11 @@
+import { applyAll } from "../commands/apply";
+import type { Command } from "../commands/command";
 import { bankLabel, existsAtRate, type InputJack, jackInWords, jackOf } from "../model/read-rig";
 import { microphoneFacts } from "../model/read-template";
 import { entriesOf, type MicrophoneKind } from "../model/rig";
 import type { Line } from "../model/template";
 import { bankUse, takesLevel } from "../planning/free-inputs";
-import { type Check, type CheckContext, type Fix, finding } from "./finding";
+import { type Check, type CheckContext, type Finding, type Fix, finding } from "./finding";
 import { moveToFree, nameOf, placeFixes } from "./place-fixes";
 
 const KIND_WORDS: Record<MicrophoneKind, string> = {
@@ -16,6 +18,8 @@ const KIND_WORDS: Record<MicrophoneKind, string> = {
   "line-source": "a line source",
 };
 
+const placeOf = (line: Line) => ({ kind: "line", id: line.id, field: "phantom" }) as const;
+
 const setPhantom = (label: string, lines: readonly Line[], phantom: boolean): Fix => ({
   label,
   commands: [{ kind: "lines.set", lineIds: lines.map((line) => line.id), set: { phantom } }],
@@ -25,19 +29,25 @@ const setPhantom = (label: string, lines: readonly Line[], phantom: boolean): Fi
 const poweringMates = ({ doc, rig }: CheckContext, jack: InputJack, line: Line): readonly Line[] =>
   jack.phantom.kind === "bank" ? bankUse(doc, rig, { bankId: jack.phantom.bankId, except: [line.id] }).powering : [];
 
-const throughBank = (context: CheckContext, { jack, line, mates }: { readonly jack: InputJack; readonly line: Line; readonly mates: readonly Line[] }) => {
+const listNames = (names: readonly string[]): string => (names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(" and "));
+
+const throughBank = (context: CheckContext, { jack, line, mates }: { readonly jack: InputJack; readonly line: Line; readonly mates: readonly Line[] }): Finding => {
   const { doc, rig } = context;
   const who = nameOf(doc, line);
   const bank = jack.phantom.kind === "bank" ? bankLabel(rig, jack.phantom.bankId) : "";
-  const move = moveToFree(doc, rig, { ...line, phantom: false });
+  // Moved away, it must not take its own 48 V along.
+  const off: readonly Command[] = line.phantom ? [{ kind: "lines.set", lineIds: [line.id], set: { phantom: false } }] : [];
+  const switchedOff = applyAll(doc, off);
+  const calm = { ...context, doc: switchedOff.ok ? switchedOff.doc : doc };
+  const moves = placeFixes(calm, { ...line, phantom: false }).map((fix) => ({ ...fix, commands: [...off, ...fix.commands] }));
   const needless = mates.every((mate) => microphoneFacts(rig, mate.microphone)?.phantom !== "needs");
-  const names = mates.map((mate) => nameOf(doc, mate));
-  const list = names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(" and ");
+  const list = listNames(mates.map((mate) => nameOf(doc, mate)));
+  const free = moveToFree(calm.doc, rig, { ...line, phantom: false });
   return finding("phantom-endangers", {
     severity: "problem",
-    message: `${who} is a passive ribbon on ${jackInWords(jack)}, and bank ${bank} carries 48 V for ${list}. ${move ? `Move it to ${move.where}` : "Move one of them"}, or use another microphone.`,
-    places: [{ kind: "line", id: line.id, field: "phantom" }],
-    fixes: [...(needless ? [setPhantom(`Switch phantom off for ${list}`, [...mates, line], false)] : []), ...(line.phantom ? [] : placeFixes(context, line))],
+    message: `${who} is a passive ribbon on ${jackInWords(jack)}, and bank ${bank} carries 48 V for ${list}. ${free ? `Move it to ${free.where}` : "Move one of them"}, or use another microphone.`,
+    places: [placeOf(line)],
+    fixes: [...(needless ? [setPhantom(`Switch phantom off for ${list}`, [...mates, line], false)] : []), ...moves],
   });
 };
 
@@ -48,18 +58,13 @@ export const phantomEndangers: Check = {
     entriesOf(context.doc.lines).flatMap((line) => {
       if (microphoneFacts(context.rig, line.microphone)?.phantom !== "endangered") return [];
       const jack = jackOf(context.rig, line.portId);
-      const who = nameOf(context.doc, line);
-      if (line.phantom)
-        return [
-          finding("phantom-endangers", {
-            severity: "problem",
-            message: `Phantom is on for ${who}, and ${who} is a passive ribbon: 48 V can ruin it.`,
-            places: [{ kind: "line", id: line.id, field: "phantom" }],
-            fixes: [setPhantom(`Switch phantom off for ${who}`, [line], false)],
-          }),
-        ];
       const mates = jack ? poweringMates(context, jack, line) : [];
-      return jack && mates.length ? [throughBank(context, { jack, line, mates })] : [];
+      if (jack && mates.length) return [throughBank(context, { jack, line, mates })];
+      const who = nameOf(context.doc, line);
+      const message = `Phantom is on for ${who}, and ${who} is a passive ribbon: 48 V can ruin it.`;
+      return line.phantom
+        ? [finding("phantom-endangers", { severity: "problem", message, places: [placeOf(line)], fixes: [setPhantom(`Switch phantom off for ${who}`, [line], false)] })]
+        : [];
     }),
 };
 
@@ -69,6 +74,36 @@ const soundJack = ({ doc, rig }: CheckContext, line: Line): InputJack | null => 
   return jack && takesLevel(rig, jack, line) && existsAtRate(rig, jack, doc.format.sampleRateHz) ? jack : null;
 };
 
+const noSupply = (context: CheckContext, { line, jack }: { readonly line: Line; readonly jack: InputJack }): Finding | null => {
+  const needs = microphoneFacts(context.rig, line.microphone)?.phantom === "needs";
+  if (!needs && !line.phantom) return null;
+  const who = nameOf(context.doc, line);
+  const off = needs ? [] : [setPhantom(`Switch phantom off for ${who}`, [line], false)];
+  return finding("phantom-missing", {
+    severity: "problem",
+    message: `${who} asks for 48 V, and ${jackInWords(jack)} gives none.`,
+    places: [placeOf(line)],
+    fixes: [...off, ...placeFixes(context, line)],
+  });
+};
+
+const switchedOff = (context: CheckContext, { line, jack, kind }: { readonly line: Line; readonly jack: InputJack; readonly kind: MicrophoneKind }): Finding => {
+  const { doc, rig } = context;
+  const who = nameOf(doc, line);
+  const mates = poweringMates(context, jack, line);
+  const endangered = jack.phantom.kind === "bank" ? bankUse(doc, rig, { bankId: jack.phantom.bankId, except: [line.id] }).endangered : [];
+  const move = moveToFree(doc, rig, line);
+  const moved: Fix[] = move ? [{ label: `Move ${move.who} to ${move.where} and switch phantom on`, commands: move.commands }] : [];
+  const how = mates[0] ? `gets it only because ${nameOf(doc, mates[0])} switches it on for the whole bank` : "phantom is off";
+  const beside = endangered[0] ? ` Its bank is shared with ${nameOf(doc, endangered[0])}, a passive ribbon.` : "";
+  return finding("phantom-missing", {
+    severity: mates.length ? "hint" : "problem",
+    message: `${who} is ${KIND_WORDS[kind]} and needs 48 V, but ${how}.${beside}`,
+    places: [placeOf(line)],
+    fixes: endangered.length ? moved : [setPhantom(`Switch phantom on for ${who}`, [line], true)],
+  });
+};
+
 export const phantomMissing: Check = {
   id: "phantom-missing",
   why: "A condenser, an active ribbon or an active DI box without 48 V is silent.",
@@ -76,28 +111,8 @@ export const phantomMissing: Check = {
     entriesOf(context.doc.lines).flatMap((line) => {
       const facts = microphoneFacts(context.rig, line.microphone);
       const jack = soundJack(context, line);
-      const who = nameOf(context.doc, line);
-      const places = [{ kind: "line", id: line.id, field: "phantom" } as const];
-      const supplied = jack && jack.phantom.kind !== "none";
-      if (jack && !supplied && (line.phantom || facts?.phantom === "needs")) {
-        const off = facts?.phantom === "needs" ? [] : [setPhantom(`Switch phantom off for ${who}`, [line], false)];
-        return [
-          finding("phantom-missing", {
-            severity: "problem",
-            message: `${who} asks for 48 V, and ${jackInWords(jack)} gives none.`,
-            places,
-            fixes: [...off, ...placeFixes(context, line)],
-          }),
-        ];
-      }
-      if (facts?.phantom !== "needs" || line.phantom || (jack && poweringMates(context, jack, line).length)) return [];
-      const endangered = jack?.phantom.kind === "bank" ? bankUse(context.doc, context.rig, { bankId: jack.phantom.bankId, except: [line.id] }).endangered : [];
-      const move = moveToFree(context.doc, context.rig, line);
-      const moved: Fix[] = move
-        ? [{ label: `Move ${move.who} to ${move.where} and switch phantom on`, commands: [move.command, { kind: "lines.set", lineIds: [line.id], set: { phantom: true } }] }]
-        : [];
-      const fixes = endangered.length ? moved : [setPhantom(`Switch phantom on for ${who}`, [line], true)];
-      const beside = endangered[0] ? ` Its bank is shared with ${nameOf(context.doc, endangered[0])}, a passive ribbon.` : "";
-      return [finding("phantom-missing", { severity: "problem", message: `${who} is ${KIND_WORDS[facts.kind]} and needs 48 V, but phantom is off.${beside}`, places, fixes })];
+      if (!jack) return [];
+      if (jack.phantom.kind === "none") return noSupply(context, { line, jack }) ?? [];
+      return facts?.phantom === "needs" && !line.phantom ? [switchedOff(context, { line, jack, kind: facts.kind })] : [];
     }),
 };

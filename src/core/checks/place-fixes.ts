@@ -1,7 +1,7 @@
 import { applyAll } from "../commands/apply";
 import type { Command } from "../commands/command";
 import { type InputJack, jackInWords } from "../model/read-rig";
-import { lineName, tracksByLine } from "../model/read-template";
+import { lineName, microphoneFacts, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Line, Template } from "../model/template";
 import { nextFreeInput, nextFreePair } from "../planning/free-inputs";
@@ -10,12 +10,21 @@ import type { CheckContext, Fix } from "./finding";
 
 export const nameOf = (doc: Template, line: Line): string => lineName(line, tracksByLine(doc).get(line.id) ?? []);
 
-/** Both lines of the pair a line belongs to, left first; null for a mono line. */
-const pairOf = (doc: Template, line: Line): readonly [Line, Line] | null => {
-  const input = tracksByLine(doc).get(line.id)?.[0]?.input;
-  const [left, right] = input?.kind === "pair" ? [doc.lines[input.leftId], doc.lines[input.rightId]] : [];
-  return left && right ? [left, right] : null;
-};
+interface Pair {
+  readonly name: string;
+  readonly lines: readonly [Line, Line];
+}
+
+/** The stereo tracks a line is a side of. */
+const pairsOf = (doc: Template, line: Line): readonly Pair[] =>
+  (tracksByLine(doc).get(line.id) ?? []).flatMap(({ name, input }) => {
+    const [left, right] = input.kind === "pair" ? [doc.lines[input.leftId], doc.lines[input.rightId]] : [];
+    return left && right ? [{ name, lines: [left, right] }] : [];
+  });
+
+/** Whether two lines can move together and nothing else is torn: every stereo track that takes one of them takes both, the same way round. */
+const onlyWith = (doc: Template, [left, right]: Pair["lines"]): boolean =>
+  [left, right].every((line) => pairsOf(doc, line).every((pair) => pair.lines[0].id === left.id && pair.lines[1].id === right.id));
 
 const put = (line: Line, jack: InputJack) => ({ lineId: line.id, portId: jack.port.id, wanted: null });
 
@@ -23,24 +32,35 @@ interface Move {
   /** The line, or the stereo track whose sides move together. */
   readonly who: string;
   readonly where: string;
-  readonly command: Command;
+  readonly commands: readonly Command[];
 }
+
+/** Patches lines to jacks, and switches phantom on for those that need it: a free input was chosen for suiting them with it on. */
+const patchTo = (rig: Rig, moves: readonly (readonly [Line, InputJack])[]): readonly Command[] => {
+  const needing = moves.flatMap(([line]) => (!line.phantom && microphoneFacts(rig, line.microphone)?.phantom === "needs" ? [line.id] : []));
+  const patch: Command = { kind: "lines.patch", inputs: moves.map(([line, jack]) => put(line, jack)) };
+  return needing.length ? [patch, { kind: "lines.set", lineIds: needing, set: { phantom: true } }] : [patch];
+};
 
 /** Where a line (or the pair it is half of) could go on a rig; null when nothing free suits. */
 export const moveToFree = (doc: Template, rig: Rig, line: Line): Move | null => {
-  const pair = pairOf(doc, line);
+  const pair = pairsOf(doc, line)[0];
   if (pair) {
-    const jacks = nextFreePair(doc, rig, pair);
+    const [left, right] = pair.lines;
+    const jacks = onlyWith(doc, pair.lines) ? nextFreePair(doc, rig, pair.lines) : null;
     return (
       jacks && {
-        who: tracksByLine(doc).get(line.id)?.[0]?.name ?? nameOf(doc, line),
+        who: pair.name,
         where: `inputs ${jacks[0].label} and ${jacks[1].label}`,
-        command: { kind: "lines.patch", inputs: [put(pair[0], jacks[0]), put(pair[1], jacks[1])] },
+        commands: patchTo(rig, [
+          [left, jacks[0]],
+          [right, jacks[1]],
+        ]),
       }
     );
   }
   const jack = nextFreeInput(doc, rig, line);
-  return jack && { who: nameOf(doc, line), where: jackInWords(jack), command: { kind: "lines.patch", inputs: [put(line, jack)] } };
+  return jack && { who: nameOf(doc, line), where: jackInWords(jack), commands: patchTo(rig, [[line, jack]]) };
 };
 
 const moveToOtherRig = ({ doc, rig, otherRigs }: CheckContext, line: Line): Fix | null => {
@@ -52,7 +72,7 @@ const moveToOtherRig = ({ doc, rig, otherRigs }: CheckContext, line: Line): Fix 
     const settled = moved?.portId && moved.portId !== line.portId;
     if (settled) return { label: `Fit to ${to.name}, which has that input`, commands: [fit] };
     const move = moved && moveToFree(fitted.doc, to, moved);
-    if (move) return { label: `Fit to ${to.name}, with ${move.who} on ${move.where}`, commands: [fit, move.command] };
+    if (move) return { label: `Fit to ${to.name}, with ${move.who} on ${move.where}`, commands: [fit, ...move.commands] };
   }
   return null;
 };
@@ -62,7 +82,7 @@ export const placeFixes = (context: CheckContext, line: Line): readonly Fix[] =>
   const { doc, rig } = context;
   const who = nameOf(doc, line);
   const move = moveToFree(doc, rig, line);
-  const elsewhere: Fix | null = move ? { label: `Move ${move.who} to ${move.where}`, commands: [move.command] } : moveToOtherRig(context, line);
+  const elsewhere: Fix | null = move ? { label: `Move ${move.who} to ${move.where}`, commands: move.commands } : moveToOtherRig(context, line);
   const off: Fix[] =
     line.portId || line.wanted
       ? [{ label: `Take ${who} off its input for now`, commands: [{ kind: "lines.patch", inputs: [{ lineId: line.id, portId: null, wanted: null }] }] }]

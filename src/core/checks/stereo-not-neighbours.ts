@@ -1,13 +1,15 @@
 import { jackOf } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Line } from "../model/template";
-import { suits } from "../planning/free-inputs";
+import { linesByPort, suits } from "../planning/free-inputs";
 import { type Check, type CheckContext, type Fix, finding } from "./finding";
 import { moveToFree } from "./place-fixes";
 
 const swapFix = ({ doc, rig }: CheckContext, [left, right]: readonly [Line, Line]): Fix[] => {
   const [a, b] = [jackOf(rig, left.portId), jackOf(rig, right.portId)];
-  if (!a || !b || !suits(doc, rig, { jack: b, line: left }) || !suits(doc, rig, { jack: a, line: right })) return [];
+  // Where others are on the same inputs, changing sides would only move the clash.
+  if (!a || !b || [a, b].some((jack) => linesByPort(doc).get(jack.port.id)?.length !== 1)) return [];
+  if (!suits(doc, rig, { jack: b, line: left }) || !suits(doc, rig, { jack: a, line: right })) return [];
   const inputs = [
     { lineId: left.id, portId: b.port.id, wanted: null },
     { lineId: right.id, portId: a.port.id, wanted: null },
@@ -31,7 +33,7 @@ export const stereoNotNeighbours: Check = {
       const message = neighbours
         ? `${track.name} has its left on input ${a.label} and its right on ${b.label}: the sides are crossed.`
         : `${track.name} is stereo on inputs ${a.label} and ${b.label}, which are not neighbours.`;
-      const fixes = neighbours ? swapFix(context, [left, right]) : move ? [{ label: `Move ${track.name} to ${move.where}`, commands: [move.command] }] : [];
+      const fixes = neighbours ? swapFix(context, [left, right]) : move ? [{ label: `Move ${track.name} to ${move.where}`, commands: move.commands }] : [];
       return [finding("stereo-not-neighbours", { severity: "problem", message, places: [{ kind: "track", id: track.id, field: "input" }], fixes })];
     }),
 };

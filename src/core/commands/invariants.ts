@@ -15,15 +15,20 @@ const inLoop = (doc: Template): string[] =>
     return [];
   });
 
-const trackFaults = (doc: Template): string[] =>
+const routingFaults = (doc: Template): string[] =>
   entriesOf(doc.channels).flatMap((channel) => {
-    const faults: string[] = [];
-    if (channel.output.kind === "channel" && doc.channels[channel.output.channelId]?.kind !== "main") faults.push(`${channel.name} is routed to something that is not there`);
-    if (channel.kind !== "track") return channel.output.kind === "channel" ? [...faults, "the main bus is routed to a channel"] : faults;
-    if (channel.folderId && !doc.folders[channel.folderId]) faults.push(`${channel.name} lies in a folder that is not there`);
-    for (const id of inputLineIds(channel.input)) if (!doc.lines[id]) faults.push(`${channel.name} takes a line that is not there`);
-    if (channel.input.kind === "pair" && channel.input.leftId === channel.input.rightId) faults.push(`${channel.name} takes one line as left and right`);
-    return faults;
+    if (channel.output.kind !== "channel") return [];
+    if (channel.kind === "main") return ["the main bus is routed to a channel"];
+    return doc.channels[channel.output.channelId]?.kind === "main" ? [] : [`${channel.name} is routed to something that is not there`];
+  });
+
+const trackFaults = (doc: Template): string[] =>
+  entriesOf(doc.channels).flatMap((track) => {
+    if (track.kind !== "track") return [];
+    const homeless = track.folderId && !doc.folders[track.folderId] ? [`${track.name} lies in a folder that is not there`] : [];
+    const astray = inputLineIds(track.input).filter((id) => !doc.lines[id]);
+    const twice = track.input.kind === "pair" && track.input.leftId === track.input.rightId ? [`${track.name} takes one line as left and right`] : [];
+    return [...homeless, ...astray.map(() => `${track.name} takes a line that is not there`), ...twice];
   });
 
 /**
@@ -41,6 +46,7 @@ export const brokenInvariants = (doc: Template): readonly string[] => {
     ...(doc.channels[MAIN_ID]?.kind === "main" && entriesOf(doc.channels).filter((c) => c.kind === "main").length === 1 ? [] : ["there is not exactly one main bus"]),
     ...entriesOf(doc.folders).flatMap((folder) => (folder.parentId && !doc.folders[folder.parentId] ? [`folder ${folder.name} lies in one that is not there`] : [])),
     ...inLoop(doc),
+    ...routingFaults(doc),
     ...trackFaults(doc),
     ...entriesOf(doc.lines).flatMap((line) => [
       ...(taken.has(line.id) ? [] : [`line ${line.source || line.id} has no track`]),

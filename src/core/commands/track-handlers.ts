@@ -1,6 +1,6 @@
 import type { Draft } from "immer";
 import type { LineId } from "../model/ids";
-import { dyeOf, inputLineIds, trackOf } from "../model/read-template";
+import { inputLineIds, trackOf } from "../model/read-template";
 import { entriesOf } from "../model/rig";
 import { MAIN_ID, type Template, type Track } from "../model/template";
 import type { CommandOf, Refusal, TrackChange } from "./command";
@@ -151,6 +151,3 @@ export const trackHandlers: Handlers<"tracks"> = {
     name: (doc, { trackIds, sharing }) => `Record ${countTracks(doc, trackIds)} ${sharing === "by-turns" ? "by turns" : "at once"}`,
   },
 };
-
-/** The dye a new track in a folder would show, for a preview. */
-export const dyeInFolder = (doc: Template, folderId: Track["folderId"]) => dyeOf(doc, { dye: null, folderId });

@@ -54,17 +54,6 @@ export const dyeOf = (doc: Template, holder: { readonly dye: Dye | null; readonl
 
 export const folderDye = (doc: Template, folder: Folder): Dye => dyeOf(doc, { dye: folder.dye, folderId: folder.parentId });
 
-/** A folder and all folders in it, to any depth. */
-export const folderAndInner = (doc: Template, folderId: FolderId): ReadonlySet<FolderId> => {
-  const found = new Set([folderId]);
-  let before = 0;
-  while (found.size > before) {
-    before = found.size;
-    for (const folder of entriesOf(doc.folders)) if (folder.parentId && found.has(folder.parentId)) found.add(folder.id);
-  }
-  return found;
-};
-
 /** What is known of a microphone or box: a shelf item of this rig, else what its name says; null when nothing is. */
 export const microphoneFacts = (rig: Rig, choice: MicrophoneChoice | null): { readonly kind: MicrophoneKind; readonly phantom: PhantomAttitude } | null => {
   if (!choice) return null;

@@ -78,7 +78,7 @@ export interface AddPlan {
   readonly says: string;
 }
 
-const describe = (phrase: AddPhrase, taken: readonly (readonly InputJack[])[]): string => {
+const sayPlan = (phrase: AddPhrase, taken: readonly (readonly InputJack[])[]): string => {
   const jacks = taken.flat();
   const without = taken.filter((own) => own.length === 0).length;
   const what = `${phrase.count} ${phrase.layout} ${phrase.count === 1 ? "track" : "tracks"}`;
@@ -109,6 +109,6 @@ export const planAddTracks = (doc: Template, rig: Rig, { text, folderId, ids }: 
   return {
     planned: planned([{ kind: "tracks.add", tracks: made.map((m) => m.track), lines: made.flatMap((m) => m.lines), folderId, before: null }]),
     trackIds: made.map((m) => m.track.id),
-    says: describe(phrase, inputs),
+    says: sayPlan(phrase, inputs),
   };
 };

@@ -38,19 +38,35 @@ export const bankUse = (doc: Template, rig: Rig, { bankId, except = [] }: { read
   return { powering: onBank.filter((line) => line.phantom), endangered: onBank.filter((line) => microphoneFacts(rig, line.microphone)?.phantom === "endangered") };
 };
 
+interface Placing {
+  readonly jack: InputJack;
+  readonly line: Line;
+  /** The other side of a pair, which moves along: where it stands now does not count. */
+  readonly along?: Line;
+}
+
+/** Whether a line would have 48 V on: by its own switch, or because its microphone needs it. */
+const wantsPhantom = (rig: Rig, line: Line): boolean => line.phantom || microphoneFacts(rig, line.microphone)?.phantom === "needs";
+const isEndangered = (rig: Rig, line: Line): boolean => microphoneFacts(rig, line.microphone)?.phantom === "endangered";
+
 /** Whether phantom at an input suits a line: there when needed, and no passive ribbon on a bank that carries it. */
-export const phantomSuits = (doc: Template, rig: Rig, { jack, line }: { readonly jack: InputJack; readonly line: Line }): boolean => {
-  const facts = microphoneFacts(rig, line.microphone);
-  const on = line.phantom || facts?.phantom === "needs";
-  if (on && jack.phantom.kind === "none") return false;
-  if (jack.phantom.kind !== "bank") return true;
-  const use = bankUse(doc, rig, { bankId: jack.phantom.bankId, except: [line.id] });
-  return on ? use.endangered.length === 0 : facts?.phantom !== "endangered" || use.powering.length === 0;
+const phantomSuits = (doc: Template, rig: Rig, { jack, line, along }: Placing): boolean => {
+  const on = wantsPhantom(rig, line);
+  if (jack.phantom.kind === "none") return !on;
+  if (jack.phantom.kind === "own") return !(on && isEndangered(rig, line));
+  const use = bankUse(doc, rig, { bankId: jack.phantom.bankId, except: along ? [line.id, along.id] : [line.id] });
+  return on ? use.endangered.length === 0 && !isEndangered(rig, line) : !isEndangered(rig, line) || use.powering.length === 0;
 };
 
 /** Whether a line could stand on an input as it is: exists at the rate, level taken, phantom suits. Whether it is free is asked apart. */
-export const suits = (doc: Template, rig: Rig, { jack, line }: { readonly jack: InputJack; readonly line: Line }): boolean =>
-  existsAtRate(rig, jack, doc.format.sampleRateHz) && takesLevel(rig, jack, line) && phantomSuits(doc, rig, { jack, line });
+export const suits = (doc: Template, rig: Rig, placing: Placing): boolean =>
+  existsAtRate(rig, placing.jack, doc.format.sampleRateHz) && takesLevel(rig, placing.jack, placing.line) && phantomSuits(doc, rig, placing);
+
+/** Two sides on one bank: one must not want 48 V while the other is a passive ribbon. */
+const sidesAgree = (rig: Rig, [left, right]: readonly [Line, Line], [a, b]: readonly [InputJack, InputJack]): boolean => {
+  const oneBank = a.phantom.kind === "bank" && b.phantom.kind === "bank" && a.phantom.bankId === b.phantom.bankId;
+  return !oneBank || !((wantsPhantom(rig, left) && isEndangered(rig, right)) || (wantsPhantom(rig, right) && isEndangered(rig, left)));
+};
 
 /** Inputs with no line on them and nothing else coming in, that exist at this rate, as they sit. */
 export const freeInputs = (doc: Template, rig: Rig): readonly InputJack[] => {
@@ -61,14 +77,15 @@ export const freeInputs = (doc: Template, rig: Rig): readonly InputJack[] => {
 /** The first free input that suits a line, searched from after `from` and then from the start; null when none does. */
 export const nextFreeInput = (doc: Template, rig: Rig, line: Line): InputJack | null => freeInputs(doc, rig).find((jack) => suits(doc, rig, { jack, line })) ?? null;
 
-/** The first two free neighbours that suit both lines of a pair; null when there are none. */
+/** The first two free neighbours that suit both lines of a pair; null when there are none. Inputs the pair has for itself count as free. */
 export const nextFreePair = (doc: Template, rig: Rig, [left, right]: readonly [Line, Line]): readonly [InputJack, InputJack] | null => {
-  const free = freeInputs(doc, rig);
   const own = [left, right].flatMap((line) => jackOf(rig, line.portId) ?? []);
-  const usable = [...free, ...own.filter((jack) => linesByPort(doc).get(jack.port.id)?.length === 1)];
+  const usable = [...freeInputs(doc, rig), ...own.filter((jack) => linesByPort(doc).get(jack.port.id)?.length === 1)];
   for (const jack of usable) {
     const mate = usable.find((other) => other.port.id === jack.port.neighbourId);
-    if (mate && mate.port.number > jack.port.number && suits(doc, rig, { jack, line: left }) && suits(doc, rig, { jack: mate, line: right })) return [jack, mate];
+    if (!mate || mate.port.number < jack.port.number) continue;
+    if (suits(doc, rig, { jack, line: left, along: right }) && suits(doc, rig, { jack: mate, line: right, along: left }) && sidesAgree(rig, [left, right], [jack, mate]))
+      return [jack, mate];
   }
   return null;
 };

@@ -3,8 +3,6 @@ export type SampleRateHz = 44100 | 48000 | 88200 | 96000 | 176400 | 192000;
 
 export const SAMPLE_RATES_HZ: readonly SampleRateHz[] = [44100, 48000, 88200, 96000, 176400, 192000];
 
-export const isSampleRate = (value: unknown): value is SampleRateHz => SAMPLE_RATES_HZ.some((rate) => rate === value);
-
 /**
  * A rate as the trade writes it: kilohertz, as few digits as say it.
  * @example formatRate(44100) // "44.1 kHz"

@@ -31,9 +31,27 @@ export const FormatMenu = () => {
       <Popover.Dropdown>
         <Stack gap="sm">
           <Select label="Rig" data={rigs.map((r) => ({ value: r.id, label: r.name }))} value={doc.rigId} onChange={fit} {...inside} />
-          <Select label="Sample rate" data={SAMPLE_RATES_HZ.map((rate) => ({ value: String(rate), label: formatRate(rate) }))} value={String(sampleRateHz)} onChange={(value) => setFormat({ sampleRateHz: Number(value) as SampleRateHz })} {...inside} />
-          <Select label="Bit depth" data={BIT_DEPTHS.map((depth) => ({ value: String(depth), label: depth === 32 ? "32 bit float" : `${depth} bit` }))} value={String(bitDepth)} onChange={(value) => setFormat({ bitDepth: Number(value) as BitDepth })} {...inside} />
-          <Select label="Main layout" data={[...MAIN_LAYOUTS]} value={mainLayout} onChange={(value) => setFormat({ mainLayout: value as (typeof MAIN_LAYOUTS)[number] })} {...inside} />
+          <Select
+            label="Sample rate"
+            data={SAMPLE_RATES_HZ.map((rate) => ({ value: String(rate), label: formatRate(rate) }))}
+            value={String(sampleRateHz)}
+            onChange={(value) => setFormat({ sampleRateHz: Number(value) as SampleRateHz })}
+            {...inside}
+          />
+          <Select
+            label="Bit depth"
+            data={BIT_DEPTHS.map((depth) => ({ value: String(depth), label: depth === 32 ? "32 bit float" : `${depth} bit` }))}
+            value={String(bitDepth)}
+            onChange={(value) => setFormat({ bitDepth: Number(value) as BitDepth })}
+            {...inside}
+          />
+          <Select
+            label="Main layout"
+            data={[...MAIN_LAYOUTS]}
+            value={mainLayout}
+            onChange={(value) => setFormat({ mainLayout: value as (typeof MAIN_LAYOUTS)[number] })}
+            {...inside}
+          />
           <Select
             label="Kind of session"
             data={SESSION_KINDS.map((kind) => ({ value: kind, label: SESSION_KIND_NAMES[kind] }))}

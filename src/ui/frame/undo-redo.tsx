@@ -16,12 +16,28 @@ export const UndoRedo = () => {
   return (
     <>
       <Tooltip label={`${undoLabel} (Ctrl Z)`}>
-        <ActionIcon variant="subtle" color="gray" aria-label={undoLabel} data-disabled={!last || undefined} aria-disabled={!last} style={plainWhenDisabled} onClick={() => last && undo()}>
+        <ActionIcon
+          variant="subtle"
+          color="gray"
+          aria-label={undoLabel}
+          data-disabled={!last || undefined}
+          aria-disabled={!last}
+          style={plainWhenDisabled}
+          onClick={() => last && undo()}
+        >
           <IconArrowBackUp size={19} stroke={1.7} color={last ? "var(--ink)" : "var(--soft)"} opacity={last ? 1 : 0.45} />
         </ActionIcon>
       </Tooltip>
       <Tooltip label={`${redoLabel} (Ctrl Shift Z)`}>
-        <ActionIcon variant="subtle" color="gray" aria-label={redoLabel} data-disabled={!next || undefined} aria-disabled={!next} style={plainWhenDisabled} onClick={() => next && redo()}>
+        <ActionIcon
+          variant="subtle"
+          color="gray"
+          aria-label={redoLabel}
+          data-disabled={!next || undefined}
+          aria-disabled={!next}
+          style={plainWhenDisabled}
+          onClick={() => next && redo()}
+        >
           <IconArrowForwardUp size={19} stroke={1.7} color={next ? "var(--ink)" : "var(--soft)"} opacity={next ? 1 : 0.45} />
         </ActionIcon>
       </Tooltip>

@@ -35,7 +35,7 @@ export const AddTracksBar = () => {
         add();
       }}
     >
-      <Button type="submit" variant="default" leftSection={<IconPlus size={16} stroke={1.8} aria-hidden />} >
+      <Button type="submit" variant="default" leftSection={<IconPlus size={16} stroke={1.8} aria-hidden />}>
         Add tracks
       </Button>
       <input

@@ -102,7 +102,14 @@ const SuggestingEditor = (props: CellEditorProps) => {
         data={[...new Set(props.suggestions)]}
         value={text}
         maxLength={200}
-        limit={12}
+        limit={40}
+        maxDropdownHeight={260}
+        // Nothing typed yet: everything is offered, not only what the cell already says.
+        filter={(input) =>
+          input.search === props.initial && !props.fresh
+            ? input.options
+            : input.options.filter((option) => "label" in option && option.label.toLowerCase().includes(input.search.toLowerCase().trim()))
+        }
         autoFocus
         defaultDropdownOpened
         comboboxProps={{ width: 220, position: "bottom-start", transitionProps: { duration: 0 } }}
@@ -118,7 +125,9 @@ const SuggestingEditor = (props: CellEditorProps) => {
 };
 
 const optionsOf = (column: CellColumn) =>
-  column === "dye" ? [{ value: INHERIT, label: INHERIT }, ...DYE_NAMES.map((dye) => ({ value: dye as string, label: dye as string }))] : [{ value: NO_ICON, label: NO_ICON }, ...ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] }))];
+  column === "dye"
+    ? [{ value: INHERIT, label: INHERIT }, ...DYE_NAMES.map((dye) => ({ value: dye as string, label: dye as string }))]
+    : [{ value: NO_ICON, label: NO_ICON }, ...ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] }))];
 
 const ChoiceEditor = (props: CellEditorProps) => {
   const { commit, onKeyDown } = useCommit(props);

@@ -2,13 +2,13 @@
 
 import { IconAlertTriangle } from "@tabler/icons-react";
 import type { Finding } from "@/core/checks/finding";
+import type { Row } from "@/core/layout/rows";
 import { bankLabel, jackOf } from "@/core/model/read-rig";
 import { linesOfTrack, microphoneName } from "@/core/model/read-template";
 import type { Rig } from "@/core/model/rig";
 import type { Template } from "@/core/model/template";
-import type { Row } from "@/core/layout/rows";
-import { bankUse } from "@/core/planning/free-inputs";
 import { type CellColumn, cellText, inputText } from "@/core/planning/cells";
+import { bankUse } from "@/core/planning/free-inputs";
 import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
 import { dyeVar } from "../theme/tokens";
 import classes from "./grid.module.css";
@@ -28,7 +28,8 @@ interface CellViewProps {
 const throughBank = ({ doc, rig, row }: Pick<CellViewProps, "doc" | "rig" | "row">): string | null => {
   for (const line of row.lines) {
     const supply = jackOf(rig, line.portId)?.phantom;
-    if (supply?.kind === "bank" && !line.phantom && bankUse(doc, rig, { bankId: supply.bankId, except: row.lines.map((own) => own.id) }).powering.length) return bankLabel(rig, supply.bankId);
+    if (supply?.kind === "bank" && !line.phantom && bankUse(doc, rig, { bankId: supply.bankId, except: row.lines.map((own) => own.id) }).powering.length)
+      return bankLabel(rig, supply.bankId);
   }
   return null;
 };
@@ -39,7 +40,14 @@ const Phantom = (props: CellViewProps) => {
   const bank = on ? null : throughBank(props);
   if (!row.lines.length) return null;
   return (
-    <button type="button" tabIndex={-1} className={on ? classes.phantomOn : classes.phantomOff} title={bank ? `48 V through bank ${bank}` : on ? "Phantom on" : "Phantom off"} onDoubleClick={(event) => event.stopPropagation()} onClick={onPhantom}>
+    <button
+      type="button"
+      tabIndex={-1}
+      className={on ? classes.phantomOn : classes.phantomOff}
+      title={bank ? `48 V through bank ${bank}` : on ? "Phantom on" : "Phantom off"}
+      onDoubleClick={(event) => event.stopPropagation()}
+      onClick={onPhantom}
+    >
       {on ? "48 V" : bank ? "bank" : "·"}
       <span className="visually-hidden">{on ? " on" : bank ? ` ${bank} carries 48 V` : "off"}</span>
     </button>
@@ -82,7 +90,12 @@ const content = (props: CellViewProps) => {
       ) : null;
     case "dye":
       return (
-        <span className={classes.swatch} data-own={track.dye !== null || undefined} style={{ ["--own" as never]: dyeVar(row.dye) }} title={track.dye ? row.dye : `${row.dye}, of the folder`}>
+        <span
+          className={classes.swatch}
+          data-own={track.dye !== null || undefined}
+          style={{ ["--own" as never]: dyeVar(row.dye) }}
+          title={track.dye ? row.dye : `${row.dye}, of the folder`}
+        >
           <span className="visually-hidden">{row.dye}</span>
         </span>
       );

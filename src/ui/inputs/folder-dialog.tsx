@@ -22,7 +22,16 @@ export const FolderDialog = ({ names, onChoose }: FolderDialogProps) => {
         choose();
       }}
     >
-      <Autocomplete label="Folder" description="Choose one, or type a name for a new one" data={[...new Set(names)]} value={name} onChange={setName} data-autofocus maxLength={200} comboboxProps={{ withinPortal: false }} />
+      <Autocomplete
+        label="Folder"
+        description="Choose one, or type a name for a new one"
+        data={[...new Set(names)]}
+        value={name}
+        onChange={setName}
+        data-autofocus
+        maxLength={200}
+        comboboxProps={{ withinPortal: false }}
+      />
       <Group justify="flex-end" mt="md">
         <Button variant="default" onClick={() => modals.closeAll()}>
           Cancel

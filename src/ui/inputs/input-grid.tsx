@@ -14,9 +14,11 @@ import { CellEditor } from "./cell-editor";
 import { CellView } from "./cell-view";
 import classes from "./grid.module.css";
 import { GRID_COLUMNS, gridFeatures, tableColumns } from "./grid-columns";
+import { gridKeys } from "./grid-keys";
 import { HEADER_HEIGHT, ROW_HEIGHT } from "./metrics";
 import { type Act, INPUT_GRID } from "./use-acts";
-import { useGrid } from "./use-grid";
+import { useGridEditing } from "./use-grid-editing";
+import { useGridSelection } from "./use-grid-selection";
 
 interface InputGridProps {
   readonly rows: readonly Row[];
@@ -25,6 +27,12 @@ interface InputGridProps {
   readonly scrollRef: RefObject<HTMLDivElement | null>;
   readonly onScroll: () => void;
 }
+
+const useGrid = (rows: readonly Row[], acts: readonly Act[]) => {
+  const selection = useGridSelection(rows);
+  const editing = useGridEditing(rows, acts, selection);
+  return { ...selection, ...editing, onKeyDown: gridKeys(selection, editing, rows.length) };
+};
 
 type Grid = ReturnType<typeof useGrid>;
 
@@ -54,10 +62,8 @@ const useSuggestions = (column: CellColumn | undefined): readonly string[] => {
 };
 
 const Header = ({ widths }: { readonly widths: readonly (number | null)[] }) => (
-  // biome-ignore lint/a11y/useFocusableInteractive: the grid itself has the focus and says which cell is active
   <div role="row" className={classes.header} aria-rowindex={1} style={{ height: HEADER_HEIGHT }}>
     {GRID_COLUMNS.map((column, at) => (
-      // biome-ignore lint/a11y/useFocusableInteractive: as above
       <div key={column.id} role="columnheader" aria-colindex={at + 1} className={classes.heading} style={{ flex: widths[at] ? `0 0 ${widths[at]}px` : "1 1 90px" }}>
         {column.quiet ? <span className="visually-hidden">{column.header}</span> : column.header}
       </div>
@@ -70,15 +76,36 @@ const FolderRow = ({ row, index, grid }: { readonly row: Extract<Row, { kind: "f
   const editing = grid.editing?.rowId === row.id ? grid.editing : null;
   const Glyph = folder.open ? IconChevronDown : IconChevronRight;
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a virtualised grid has no table elements; focus stays on the grid
-    // biome-ignore lint/a11y/useFocusableInteractive: as above
     // biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the grid
-    <div role="gridcell" aria-colspan={GRID_COLUMNS.length} aria-colindex={1} id={cellId(row.id, "name")} className={classes.folderCell} onClick={grid.onCellClick(index, "name")} onDoubleClick={() => grid.begin(row, "name", null)}>
-      <button type="button" tabIndex={-1} className={classes.fold} style={{ marginLeft: row.depth * 14 }} aria-label={`${folder.open ? "Fold" : "Unfold"} ${folder.name}`} onClick={() => grid.setFolderOpen(row.id, !folder.open)}>
+    <div
+      role="gridcell"
+      aria-colspan={GRID_COLUMNS.length}
+      aria-colindex={1}
+      id={cellId(row.id, "name")}
+      className={classes.folderCell}
+      onClick={grid.onCellClick(index, "name")}
+      onDoubleClick={() => grid.begin(row, "name", null)}
+    >
+      <button
+        type="button"
+        tabIndex={-1}
+        className={classes.fold}
+        style={{ marginLeft: row.depth * 14 }}
+        aria-label={`${folder.open ? "Fold" : "Unfold"} ${folder.name}`}
+        onClick={() => grid.setFolderOpen(row.id, !folder.open)}
+      >
         <Glyph size={16} stroke={1.8} aria-hidden />
       </button>
       {editing ? (
-        <CellEditor column="name" label={`Name of the folder ${folder.name}`} initial={editing.initial} fresh={editing.fresh} suggestions={[]} onCommit={grid.commit} onCancel={grid.cancel} />
+        <CellEditor
+          column="name"
+          label={`Name of the folder ${folder.name}`}
+          initial={editing.initial}
+          fresh={editing.fresh}
+          suggestions={[]}
+          onCommit={grid.commit}
+          onCancel={grid.cancel}
+        />
       ) : (
         <>
           <strong>{folder.name}</strong>
@@ -107,12 +134,10 @@ const TrackCells = ({ row, index, grid, widths, findings }: TrackCellsProps) => 
   return GRID_COLUMNS.map((column, at) => {
     const active = grid.cursor?.rowId === row.id && grid.cursor.column === column.id;
     return (
-      // biome-ignore lint/a11y/useFocusableInteractive: the grid has the focus and names the active cell
       // biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the grid
       <div
         key={column.id}
         id={cellId(row.id, column.id)}
-        // biome-ignore lint/a11y/useSemanticElements: a virtualised grid has no table elements
         role="gridcell"
         aria-colindex={at + 1}
         className={`${classes.cell} ${classes[column.id] ?? ""}`}
@@ -122,7 +147,15 @@ const TrackCells = ({ row, index, grid, widths, findings }: TrackCellsProps) => 
         onDoubleClick={() => grid.begin(row, column.id, null)}
       >
         {editing?.column === column.id ? (
-          <CellEditor column={column.id} label={`${column.header} of ${row.track.name}`} initial={editing.initial} fresh={editing.fresh} suggestions={suggestions} onCommit={grid.commit} onCancel={grid.cancel} />
+          <CellEditor
+            column={column.id}
+            label={`${column.header} of ${row.track.name}`}
+            initial={editing.initial}
+            fresh={editing.fresh}
+            suggestions={suggestions}
+            onCommit={grid.commit}
+            onCancel={grid.cancel}
+          />
         ) : (
           <CellView doc={doc} rig={rig} row={row} column={column.id} finding={findings.get(`${row.id} ${column.id}`)} onPhantom={() => grid.togglePhantom(row.id)} />
         )}
@@ -135,7 +168,14 @@ const TrackCells = ({ row, index, grid, widths, findings }: TrackCellsProps) => 
 export const InputGrid = ({ rows, acts, findings, scrollRef, onScroll }: InputGridProps) => {
   const grid = useGrid(rows, acts);
   const table = useTable({ features: gridFeatures, columns: tableColumns, data: rows as Row[], getRowId: (row) => row.id });
-  const virtualizer = useVirtualizer({ count: rows.length, getScrollElement: () => scrollRef.current, estimateSize: () => ROW_HEIGHT, overscan: 14, scrollPaddingStart: HEADER_HEIGHT, scrollPaddingEnd: 8 });
+  const virtualizer = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scrollRef.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 14,
+    scrollPaddingStart: HEADER_HEIGHT,
+    scrollPaddingEnd: 8,
+  });
   const columns = table.getAllLeafColumns();
   const widths = columns.map((column, at) => (at === columns.length - 1 ? null : column.getSize()));
   const byCell = useMemo(() => findingsByCell(rows, findings), [rows, findings]);
@@ -157,20 +197,17 @@ export const InputGrid = ({ rows, acts, findings, scrollRef, onScroll }: InputGr
         aria-colcount={GRID_COLUMNS.length}
         aria-activedescendant={cursor && !grid.editing ? cellId(cursor.rowId, rows[at]?.kind === "folder" ? "name" : cursor.column) : undefined}
         onKeyDown={grid.onKeyDown}
-        onFocus={(event) => event.target === event.currentTarget && grid.onFocus()}
+        onFocus={(event) => event.target === event.currentTarget && !cursor && grid.select(0, { column: "name" })}
       >
         <Header widths={widths} />
-        {/* biome-ignore lint/a11y/useSemanticElements: a virtualised grid has no table elements */}
         <div role="rowgroup" style={{ height: virtualizer.getTotalSize(), position: "relative" }}>
           {virtualizer.getVirtualItems().map((item) => {
             const row = rows[item.index];
             if (!row) return null;
             const isSelected = row.kind === "track" ? selected.includes(row.id) : cursor?.rowId === row.id;
             return (
-              // biome-ignore lint/a11y/useFocusableInteractive: the grid has the focus and names the active cell
               <div
                 key={row.id}
-                // biome-ignore lint/a11y/useSemanticElements: a virtualised grid has no table elements
                 role="row"
                 aria-rowindex={item.index + 2}
                 aria-selected={isSelected}
@@ -178,7 +215,11 @@ export const InputGrid = ({ rows, acts, findings, scrollRef, onScroll }: InputGr
                 data-kind={row.kind}
                 style={{ height: ROW_HEIGHT, transform: `translateY(${item.start}px)`, ["--spine" as never]: dyeVar(row.dye) }}
               >
-                {row.kind === "folder" ? <FolderRow row={row} index={item.index} grid={grid} /> : <TrackCells row={row} index={item.index} grid={grid} widths={widths} findings={byCell} />}
+                {row.kind === "folder" ? (
+                  <FolderRow row={row} index={item.index} grid={grid} />
+                ) : (
+                  <TrackCells row={row} index={item.index} grid={grid} widths={widths} findings={byCell} />
+                )}
               </div>
             );
           })}

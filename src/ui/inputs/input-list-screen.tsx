@@ -51,7 +51,8 @@ const Empty = () => (
   <div className={classes.empty}>
     <h2>No tracks yet</h2>
     <p>
-      Each line that is plugged in becomes a track here. Say below how many, and from which input: <code className="mono">8 mono from 3</code> lays eight tracks on eight ascending inputs. Press <kbd>Alt A</kbd> to go there.
+      Each line that is plugged in becomes a track here. Say below how many, and from which input: <code className="mono">8 mono from 3</code> lays eight tracks on eight ascending
+      inputs. Press <kbd>Alt A</kbd> to go there.
     </p>
   </div>
 );
@@ -69,7 +70,11 @@ export const InputListScreen = () => {
   const rows = useMemo(() => layoutRows(doc), [doc]);
   const { groups, heights } = useJacks();
   const { jacksRef, gridRef, scroll, onScroll } = useScrolls();
-  useHotkeys(acts.flatMap((act) => (act.hotkey ? [[act.hotkey, () => act.possible && act.run(), { usePhysicalKeys: act.hotkey.length === 5 }] as const] : [])) as Parameters<typeof useHotkeys>[0]);
+  useHotkeys(
+    acts.flatMap((act) => (act.hotkey ? [[act.hotkey, () => act.possible && act.run(), { usePhysicalKeys: act.hotkey.length === 5 }] as const] : [])) as Parameters<
+      typeof useHotkeys
+    >[0],
+  );
 
   const threads = useMemo(() => {
     const jackY = new Map([...heights].map(([port, y]) => [port, y - scroll.jacks]));
@@ -77,7 +82,10 @@ export const InputListScreen = () => {
   }, [rows, heights, scroll]);
   const troubled = useMemo(() => new Set(findings.flatMap((finding) => finding.places.flatMap((place) => (place.kind === "line" ? [place.id as string] : [])))), [findings]);
   const selectedIds = useMemo(() => new Set<string>(selected), [selected]);
-  const selectedPorts = useMemo(() => new Set(selected.flatMap((id) => linesOfTrack(doc, trackOf(doc, id) ?? ({ input: { kind: "none" } } as never)).flatMap((line) => line.portId ?? []))), [doc, selected]);
+  const selectedPorts = useMemo(
+    () => new Set(selected.flatMap((id) => linesOfTrack(doc, trackOf(doc, id) ?? ({ input: { kind: "none" } } as never)).flatMap((line) => line.portId ?? []))),
+    [doc, selected],
+  );
 
   const onJack = (view: JackView) => {
     if (view.trackId) desk.setState({ cursor: { rowId: view.trackId, column: "input" }, selected: [view.trackId] });

@@ -1,15 +1,15 @@
 "use client";
 
-import { Autocomplete, Button, Kbd, Select, Switch, TextInput } from "@mantine/core";
+import { Autocomplete, Button, Select, Switch, TextInput } from "@mantine/core";
 import { useState } from "react";
+import { outputsInWords, wayOf } from "@/core/layout/way";
 import { DYE_NAMES } from "@/core/model/dyes";
 import { ICONS } from "@/core/model/families";
-import { folderDye, trackOf, dyeOf, linesOfTrack, tracksByLine } from "@/core/model/read-template";
+import type { FolderId } from "@/core/model/ids";
 import { hardwareOutputs } from "@/core/model/read-rig";
+import { dyeOf, folderDye, linesOfTrack, trackOf, tracksByLine } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/rig";
 import { MAIN_ID, type Output, type Sharing, type Track } from "@/core/model/template";
-import { outputsInWords, wayOf } from "@/core/layout/way";
-import type { FolderId } from "@/core/model/ids";
 import { type CellColumn, cellText, writeCell } from "@/core/planning/cells";
 import { ICON_NAMES } from "../shared/track-icon";
 import { useDesk, useDoing, useRig } from "../state/desk-context";
@@ -47,7 +47,11 @@ const TextField = ({ label, value, placeholder, data, onKeep }: TextFieldProps) 
     },
     ...row,
   };
-  return data ? <Autocomplete {...common} data={[...new Set(data)]} limit={12} onChange={setDraft} onOptionSubmit={keep} comboboxProps={popup} /> : <TextInput {...common} onChange={(event) => setDraft(event.currentTarget.value)} />;
+  return data ? (
+    <Autocomplete {...common} data={[...new Set(data)]} limit={12} onChange={setDraft} onOptionSubmit={keep} comboboxProps={popup} />
+  ) : (
+    <TextInput {...common} onChange={(event) => setDraft(event.currentTarget.value)} />
+  );
 };
 
 const useFields = (tracks: readonly Track[]) => {
@@ -73,7 +77,8 @@ const useFields = (tracks: readonly Track[]) => {
 
 type Fields = ReturnType<typeof useFields>;
 
-const keyOfOutput = (output: Output): string => (output.kind === "channel" ? `channel ${output.channelId}` : output.kind === "nowhere" ? "nowhere" : `ports ${output.portIds.join(" ")}`);
+const keyOfOutput = (output: Output): string =>
+  output.kind === "channel" ? `channel ${output.channelId}` : output.kind === "nowhere" ? "nowhere" : `ports ${output.portIds.join(" ")}`;
 
 const OutputField = ({ tracks, fields }: { readonly tracks: readonly Track[]; readonly fields: Fields }) => {
   const { doc, rig, act, trackIds } = fields;
@@ -116,7 +121,9 @@ const SharingField = ({ track, fields }: { readonly track: Track; readonly field
       value={track.sharing}
       placeholder="not said"
       allowDeselect={false}
-      onChange={(sharing) => fields.act({ commands: [{ kind: "tracks.share", trackIds: [track.id, ...others.map((other) => other.id)], sharing: sharing as Exclude<Sharing, null> }] })}
+      onChange={(sharing) =>
+        fields.act({ commands: [{ kind: "tracks.share", trackIds: [track.id, ...others.map((other) => other.id)], sharing: sharing as Exclude<Sharing, null> }] })
+      }
     />
   );
 };
@@ -168,7 +175,14 @@ const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
       />
       <TextField label="Folder" data={entriesOf(doc.folders).map((folder) => folder.name)} onKeep={write("folder")} {...mixed("folder")} />
       <OutputField tracks={tracks} fields={fields} />
-      {line && <TextField label="Position" value={line.position} placeholder="where it stands" onKeep={(position) => act({ commands: [{ kind: "lines.set", lineIds, set: { position } }] })} />}
+      {line && (
+        <TextField
+          label="Position"
+          value={line.position}
+          placeholder="where it stands"
+          onKeep={(position) => act({ commands: [{ kind: "lines.set", lineIds, set: { position } }] })}
+        />
+      )}
       <TextField label="Note" onKeep={write("note")} {...mixed("note")} />
       {single && <SharingField track={single} fields={fields} />}
     </div>
@@ -197,7 +211,14 @@ const Acts = ({ acts }: { readonly acts: readonly Act[] }) => (
     {acts
       .filter((act) => act.possible && act.id !== "add")
       .map((act) => (
-        <Button key={act.id} variant="default" size="compact-sm" justify="space-between" rightSection={act.key ? <Kbd size="xs">{act.key}</Kbd> : undefined} onClick={act.run}>
+        <Button
+          key={act.id}
+          variant="default"
+          size="compact-sm"
+          justify="space-between"
+          rightSection={act.key ? <span className={`${classes.key} mono`}>{act.key}</span> : undefined}
+          onClick={act.run}
+        >
           {act.label}
         </Button>
       ))}

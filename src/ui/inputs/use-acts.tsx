@@ -1,15 +1,15 @@
 "use client";
 
 import { modals } from "@mantine/modals";
-import { canApply } from "@/core/commands/apply";
-import type { Command } from "@/core/commands/command";
-import type { ChannelId, IdSource } from "@/core/model/ids";
-import { tracksOf } from "@/core/model/read-template";
-import { layoutRows } from "@/core/layout/rows";
-import type { Template } from "@/core/model/template";
-import { dyeByFamily, writeCell } from "@/core/planning/cells";
 import { nanoid } from "nanoid";
 import { useMemo } from "react";
+import { canApply } from "@/core/commands/apply";
+import type { Command } from "@/core/commands/command";
+import { layoutRows } from "@/core/layout/rows";
+import type { ChannelId, IdSource } from "@/core/model/ids";
+import { tracksOf } from "@/core/model/read-template";
+import type { Template } from "@/core/model/template";
+import { dyeByFamily, writeCell } from "@/core/planning/cells";
 import { useDesk, useDoing, useRig } from "../state/desk-context";
 import { FolderDialog } from "./folder-dialog";
 
@@ -75,7 +75,12 @@ export const useActs = (): readonly Act[] => {
     const askFolder = () =>
       modals.open({
         title: `Put ${many} in a folder`,
-        children: <FolderDialog names={Object.values(doc.folders).map((entry) => entry.name)} onChoose={(name) => actPlanned(writeCell(doc, rig, { trackIds: selected, column: "folder", text: name, ids: newIds }))} />,
+        children: (
+          <FolderDialog
+            names={Object.values(doc.folders).map((entry) => entry.name)}
+            onChoose={(name) => actPlanned(writeCell(doc, rig, { trackIds: selected, column: "folder", text: name, ids: newIds }))}
+          />
+        ),
         onClose: focusGrid,
       });
     const family = dyeByFamily(doc, selected);

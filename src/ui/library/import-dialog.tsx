@@ -5,7 +5,7 @@ import { modals } from "@mantine/modals";
 import { IconAlertTriangle, IconCheck, IconHelpCircle } from "@tabler/icons-react";
 import { useEffect, useState } from "react";
 import type { ImportPreview, PreviewRow, RigList } from "@/contracts/answers";
-import { type Meaning, MEANING_NAMES, MEANINGS } from "@/core/formats/input-list/columns";
+import { MEANING_NAMES, MEANINGS, type Meaning } from "@/core/formats/input-list/columns";
 import type { Remark, Report } from "@/core/formats/input-list/read-input-list";
 import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/template";
 import { api, ServiceError } from "../shared/api";
@@ -88,10 +88,7 @@ const PreviewTable = ({ rows }: { readonly rows: readonly PreviewRow[] }) => (
       <tbody>
         {rows.slice(0, SHOWN_ROWS).map((row) => (
           <tr key={row.row} data-trouble={row.trouble !== null || undefined}>
-            <td className="mono">
-              {row.inputs.join("–") || "–"}
-              {row.trouble && <span className={classes.trouble}> {row.trouble}</span>}
-            </td>
+            <td className="mono">{row.inputs.join("–") || "–"}</td>
             <th scope="row">
               <span className={classes.dye} style={{ background: dyeVar(row.dye) }} title={row.dye} />
               {row.track}
@@ -101,7 +98,9 @@ const PreviewTable = ({ rows }: { readonly rows: readonly PreviewRow[] }) => (
             <td>{row.layout}</td>
             <td>{row.folder}</td>
             <td>{row.player}</td>
-            <td>{row.note}</td>
+            <td>
+              {row.note} {row.trouble && <span className={classes.trouble}>{row.trouble}</span>}
+            </td>
           </tr>
         ))}
       </tbody>
@@ -159,7 +158,13 @@ export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
         <Group grow align="flex-start">
           <TextInput label="Name" value={name ?? preview?.name ?? ""} onChange={(event) => setName(event.currentTarget.value)} maxLength={200} />
           <Select label="Rig" data={rigOptions(rigs)} value={rigId} onChange={setRigId} allowDeselect={false} />
-          <Select label="Kind of session" data={SESSION_KINDS.map((value) => ({ value, label: SESSION_KIND_NAMES[value] }))} value={kind} onChange={(value) => setKind(value ?? "band")} allowDeselect={false} />
+          <Select
+            label="Kind of session"
+            data={SESSION_KINDS.map((value) => ({ value, label: SESSION_KIND_NAMES[value] }))}
+            value={kind}
+            onChange={(value) => setKind(value ?? "band")}
+            allowDeselect={false}
+          />
         </Group>
       )}
       {error && (

@@ -104,7 +104,8 @@ const useLibraryActs = (reload: () => Promise<void>) => {
   };
 };
 
-const counts = (list: TemplateList, rigs: number, filtered: boolean): string => `${list.total} ${list.total === 1 ? "template" : "templates"}${filtered ? " found" : ""} · ${rigs} rigs`;
+const counts = (list: TemplateList, rigs: number, filtered: boolean): string =>
+  `${list.total} ${list.total === 1 ? "template" : "templates"}${filtered ? " found" : ""} · ${rigs} rigs`;
 
 /** The templates of the studio: found, made, copied, put away. An input list dropped anywhere becomes one. */
 export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
@@ -113,10 +114,21 @@ export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
   const acts = useLibraryActs(reload);
   const searchRef = useRef<HTMLInputElement>(null);
 
-  const importFile = useCallback((file: File) => modals.open({ title: `Template from ${file.name}`, size: "xl", children: <ImportDialog file={file} rigs={rigs} onMade={(id) => router.push(`/templates/${id}/inputs`)} /> }), [rigs, router]);
-  const { getRootProps, getInputProps, open, isDragActive } = useDropzone({ noClick: true, noKeyboard: true, multiple: false, onDropAccepted: ([file]) => file && importFile(file), onDropRejected: () => tellRefusal("Drop one file at a time: an input list as CSV or tabs, or a template as JSON.") });
+  const importFile = useCallback(
+    (file: File) =>
+      modals.open({ title: `Template from ${file.name}`, size: "xl", children: <ImportDialog file={file} rigs={rigs} onMade={(id) => router.push(`/templates/${id}/inputs`)} /> }),
+    [rigs, router],
+  );
+  const { getRootProps, getInputProps, open, isDragActive } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    multiple: false,
+    onDropAccepted: ([file]) => file && importFile(file),
+    onDropRejected: () => tellRefusal("Drop one file at a time: an input list as CSV or tabs, or a template as JSON."),
+  });
   const askNew = () => modals.open({ title: "New template", children: <NewTemplateDialog rigs={rigs} onMade={(id) => router.push(`/templates/${id}/inputs`)} /> });
-  const askRename = (template: TemplateSummary) => modals.open({ title: `Rename ${template.name}`, children: <RenameDialog name={template.name} onRename={(name) => acts.rename(template, name)} /> });
+  const askRename = (template: TemplateSummary) =>
+    modals.open({ title: `Rename ${template.name}`, children: <RenameDialog name={template.name} onRename={(name) => acts.rename(template, name)} /> });
   useHotkeys([
     ["/", () => searchRef.current?.focus()],
     ["alt+N", askNew, { preventDefault: true, usePhysicalKeys: true }],
@@ -158,7 +170,6 @@ export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
             value={query}
             onChange={(event) => setQuery(event.currentTarget.value)}
           />
-          {/* biome-ignore lint/a11y/useSemanticElements: a fieldset would need a legend that is drawn */}
           <div role="group" aria-label="Kind of session" className={classes.kinds}>
             <UnstyledButton className={classes.kind} aria-pressed={kind === null} onClick={() => setKind(null)}>
               All
@@ -173,13 +184,23 @@ export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
         {list.templates.length ? (
           <ul className={classes.rows} aria-label="Templates">
             {list.templates.map((template) => (
-              <TemplateRow key={template.id} template={template} onRename={() => askRename(template)} onDuplicate={() => void acts.duplicate(template)} onDelete={() => void acts.remove(template)} />
+              <TemplateRow
+                key={template.id}
+                template={template}
+                onRename={() => askRename(template)}
+                onDuplicate={() => void acts.duplicate(template)}
+                onDelete={() => void acts.remove(template)}
+              />
             ))}
           </ul>
         ) : (
           <div className={classes.empty}>
             <h2>{filtered ? "Nothing found" : "No templates yet"}</h2>
-            <p>{filtered ? "No template has this in its name, its tracks, players or microphones. Search for less, or for another kind." : "A template says which line is plugged in where and on which track it arrives. Drop the input list you were sent anywhere on this page, or make an empty one."}</p>
+            <p>
+              {filtered
+                ? "No template has this in its name, its tracks, players or microphones. Search for less, or for another kind."
+                : "A template says which line is plugged in where and on which track it arrives. Drop the input list you were sent anywhere on this page, or make an empty one."}
+            </p>
           </div>
         )}
         {list.cursor && (

@@ -69,7 +69,14 @@ export const RenameDialog = ({ name, onRename }: { readonly name: string; readon
   };
   return (
     <form onSubmit={(event) => void keep(event)}>
-      <TextInput label="Name" value={text} onChange={(event) => setText(event.currentTarget.value)} error={text.trim() ? null : "A template needs a name."} data-autofocus maxLength={200} />
+      <TextInput
+        label="Name"
+        value={text}
+        onChange={(event) => setText(event.currentTarget.value)}
+        error={text.trim() ? null : "A template needs a name."}
+        data-autofocus
+        maxLength={200}
+      />
       <Group justify="flex-end" mt="md">
         <Button variant="default" onClick={() => modals.closeAll()}>
           Cancel

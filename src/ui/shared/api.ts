@@ -72,8 +72,10 @@ export const api = {
   createTemplate: (fields: NewTemplateFields) => read<TemplateState>(call("/api/templates", json("POST", fields))),
   deleteTemplate: (id: string) => call(`/api/templates/${id}`, { method: "DELETE" }),
   bringBack: (id: string) => read<TemplateState>(call(`/api/templates/${id}/restore`, { method: "POST" })),
-  save: (id: string, body: { readonly base: number; readonly batch?: string; readonly commands: readonly Command[] }) => read<Saved>(call(`/api/templates/${id}/commands`, json("POST", body))),
+  save: (id: string, body: { readonly base: number; readonly batch?: string; readonly commands: readonly Command[] }) =>
+    read<Saved>(call(`/api/templates/${id}/commands`, json("POST", body))),
   newer: (id: string, since: number) => read<{ readonly newer: readonly NewerRevision[] }>(call(`/api/templates/${id}/newer?since=${since}`)),
-  previewImport: (fields: ImportFields, signal?: AbortSignal) => read<ImportPreview>(call("/api/templates/import?preview=true", { method: "POST", body: importForm(fields), ...(signal ? { signal } : {}) })),
+  previewImport: (fields: ImportFields, signal?: AbortSignal) =>
+    read<ImportPreview>(call("/api/templates/import?preview=true", { method: "POST", body: importForm(fields), ...(signal ? { signal } : {}) })),
   importTemplate: (fields: ImportFields) => read<Imported>(call("/api/templates/import", { method: "POST", body: importForm(fields) })),
 };

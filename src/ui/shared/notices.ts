@@ -4,7 +4,3 @@ import { notifications } from "@mantine/notifications";
 export const tellRefusal = (message: string, title = "Not done"): void => {
   notifications.show({ title, message, color: "red", autoClose: 8000, withBorder: true });
 };
-
-export const tell = (message: string): void => {
-  notifications.show({ message, color: "act", autoClose: 5000, withBorder: true });
-};

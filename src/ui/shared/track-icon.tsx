@@ -1,6 +1,19 @@
-import type { Icon } from "@/core/model/families";
-import { IconCircleDot, IconGuitarPick, IconHome, IconMicrophone2, IconMusic, IconPiano, IconPlug, IconRipple, IconSpeakerphone, IconVocabulary, IconWaveSine, IconWind } from "@tabler/icons-react";
+import {
+  IconCircleDot,
+  IconGuitarPick,
+  IconHome,
+  IconMicrophone2,
+  IconMusic,
+  IconPiano,
+  IconPlug,
+  IconRipple,
+  IconSpeakerphone,
+  IconVocabulary,
+  IconWaveSine,
+  IconWind,
+} from "@tabler/icons-react";
 import type { ComponentType } from "react";
+import type { Icon } from "@/core/model/families";
 
 const GLYPHS: Readonly<Record<Icon, ComponentType<{ size?: number; stroke?: number; color?: string }>>> = {
   drum: IconCircleDot,

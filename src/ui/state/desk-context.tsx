@@ -1,12 +1,12 @@
 "use client";
 
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from "react";
+import { useStore } from "zustand";
 import type { TemplateState } from "@/contracts/answers";
 import { evaluate } from "@/core/checks";
 import type { Finding } from "@/core/checks/finding";
 import type { Rig } from "@/core/model/rig";
 import type { Gesture, Planned } from "@/core/planning/gesture";
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from "react";
-import { useStore } from "zustand";
 import { tellRefusal } from "../shared/notices";
 import { createDesk, type Desk, type DeskStore, doGesture, doPlanned, redoLast, undoLast } from "./desk-store";
 import { Saver } from "./saver";

@@ -1,3 +1,5 @@
+import { nanoid } from "nanoid";
+import { createStore, type StoreApi } from "zustand/vanilla";
 import type { NewerRevision } from "@/contracts/answers";
 import { applyAll } from "@/core/commands/apply";
 import { EMPTY_HISTORY, type History, perform, redo, type Step, undo } from "@/core/history/history";
@@ -7,8 +9,6 @@ import type { Rig } from "@/core/model/rig";
 import type { Template } from "@/core/model/template";
 import type { CellColumn } from "@/core/planning/cells";
 import type { Gesture, Planned } from "@/core/planning/gesture";
-import { nanoid } from "nanoid";
-import { createStore, type StoreApi } from "zustand/vanilla";
 
 export type SaveState = { readonly kind: "saved" } | { readonly kind: "saving" } | { readonly kind: "away"; readonly why: string };
 
@@ -120,7 +120,10 @@ export const takeNewer = (desk: DeskStore, revisions: readonly NewerRevision[]):
   }
   const last = newer.at(-1);
   const arrived = new Set(newer.map((revision) => revision.batch));
-  const again = rebase(doc, pending.filter((gesture) => !arrived.has(gesture.id)));
+  const again = rebase(
+    doc,
+    pending.filter((gesture) => !arrived.has(gesture.id)),
+  );
   const head = last ? { doc, revision: last.revision, savedAt: last.savedAt } : base;
   desk.setState((state) => ({ base: head, doc: again.doc, pending: again.kept, lost: [...lost, ...again.lost], ...stillThere(state, again.doc) }));
 };

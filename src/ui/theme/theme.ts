@@ -1,12 +1,15 @@
-import { type CSSVariablesResolver, createTheme, type MantineColorsTuple } from "@mantine/core";
+import { Button, type CSSVariablesResolver, createTheme, type MantineColorsTuple } from "@mantine/core";
 import { CLOTH, NIGHT } from "./tokens";
 
 /** Shade 6 is the accent on cloth, shade 3 on night. */
 const act: MantineColorsTuple = ["#eef6fa", "#dcebf3", "#bfe0f2", "#9ad4f5", "#5fa6c6", "#2b7a9b", "#0e5a7a", "#0b4c68", "#093f56", "#072f40"];
 
+/** Mantine's own surfaces on night: popovers, dialogs, fields. */
+const dark: MantineColorsTuple = ["#e9e6df", "#c9cdd2", "#a6adb5", "#7d8791", "#3a4650", "#2a333d", "#1a212a", "#161c24", "#12171d", "#0e1217"];
+
 export const theme = createTheme({
   primaryColor: "act",
-  colors: { act },
+  colors: { act, dark },
   primaryShade: { light: 6, dark: 3 },
   autoContrast: true,
   luminanceThreshold: 0.4,
@@ -21,7 +24,11 @@ export const theme = createTheme({
     Tooltip: { defaultProps: { openDelay: 400, withArrow: true, fz: 12 } },
     Modal: { defaultProps: { transitionProps: { duration: 120 }, centered: true, closeButtonProps: { "aria-label": "Close" } } },
     Notification: { defaultProps: { closeButtonProps: { "aria-label": "Dismiss" } } },
-    Button: { defaultProps: { size: "sm" } },
+    // The accent is dark on cloth and light on night, so what stands on it changes with the surface.
+    Button: Button.extend({
+      defaultProps: { size: "sm" },
+      vars: (_theme, { variant }) => ({ root: variant === undefined || variant === "filled" ? { "--button-color": "var(--act-ink)" } : {} }),
+    }),
     Menu: { defaultProps: { shadow: "md", transitionProps: { duration: 80 } } },
   },
 });

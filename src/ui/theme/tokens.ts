@@ -2,8 +2,38 @@ import { DYE_NAMES, DYES } from "@/core/model/dyes";
 
 /** The two surfaces. State colours on night differ from every dye there. */
 const SURFACES = {
-  cloth: { ground: "#faf7f1", raised: "#ffffff", sunk: "#f1ece2", ink: "#20272c", soft: "#5c656b", hairline: "#e2dbcd", act: "#0e5a7a", "act-ink": "#ffffff", "act-wash": "#e4edf1", problem: "#b3261e", "problem-wash": "#f9e7e3", hint: "#9a4b00", "hint-wash": "#f8ead7", well: "#1f7a55" },
-  night: { ground: "#12171d", raised: "#1a212a", sunk: "#0e1217", ink: "#e9e6df", soft: "#a6adb5", hairline: "#2a333d", act: "#9ad4f5", "act-ink": "#0e1217", "act-wash": "#22303b", problem: "#ff9a90", "problem-wash": "#3a2426", hint: "#ffc48a", "hint-wash": "#382b1d", well: "#8fd6b4" },
+  cloth: {
+    ground: "#faf7f1",
+    raised: "#ffffff",
+    sunk: "#f1ece2",
+    ink: "#20272c",
+    soft: "#5c656b",
+    hairline: "#e2dbcd",
+    act: "#0e5a7a",
+    "act-ink": "#ffffff",
+    "act-wash": "#e4edf1",
+    problem: "#b3261e",
+    "problem-wash": "#f9e7e3",
+    hint: "#9a4b00",
+    "hint-wash": "#f8ead7",
+    well: "#1f7a55",
+  },
+  night: {
+    ground: "#12171d",
+    raised: "#1a212a",
+    sunk: "#0e1217",
+    ink: "#e9e6df",
+    soft: "#a6adb5",
+    hairline: "#2a333d",
+    act: "#9ad4f5",
+    "act-ink": "#0e1217",
+    "act-wash": "#22303b",
+    problem: "#ff9a90",
+    "problem-wash": "#3a2426",
+    hint: "#ffc48a",
+    "hint-wash": "#382b1d",
+    well: "#8fd6b4",
+  },
 } as const;
 
 const variables = (surface: keyof typeof SURFACES): Record<string, string> => ({

@@ -1,11 +1,11 @@
-import { DeskFrame } from "@/ui/frame/desk-frame";
-import { DeskProvider } from "@/ui/state/desk-context";
+import { notFound } from "next/navigation";
+import type { ReactNode } from "react";
 import { database } from "@/server/db/database";
 import { Failure } from "@/server/services/failure";
 import { loadTemplate } from "@/server/services/revisions";
 import { allRigs } from "@/server/services/rigs";
-import { notFound } from "next/navigation";
-import type { ReactNode } from "react";
+import { DeskFrame } from "@/ui/frame/desk-frame";
+import { DeskProvider } from "@/ui/state/desk-context";
 
 interface Props {
   readonly params: Promise<{ readonly id: string }>;

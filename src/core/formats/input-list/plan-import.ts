@@ -2,7 +2,7 @@ import type { Command, NewFolder, NewTrack } from "../../commands/command";
 import type { Dye } from "../../model/dyes";
 import { FAMILY_DEFAULTS, guessFamily, type Icon } from "../../model/families";
 import type { ChannelId, FolderId, IdSource, LineId } from "../../model/ids";
-import { findJack } from "../../model/read-rig";
+import { findJack, jackOf } from "../../model/read-rig";
 import { phantomAttitude, type Rig } from "../../model/rig";
 import type { Line, MicrophoneChoice } from "../../model/template";
 import { readMicrophone } from "../../reading/read-cells";
@@ -82,7 +82,9 @@ const planFolders = (rows: readonly ListRow[], ids: IdSource): Folders => {
 
 const trouble = (lines: readonly Line[], rig: Rig): string | null => {
   const astray = lines.flatMap((line) => line.wanted ?? []);
-  return astray.length ? `${rig.name} has no input ${astray.join(" and ")}` : null;
+  if (astray.length) return `${rig.name} has no input ${astray.join(" and ")}`;
+  const jack = lines.map((line) => jackOf(rig, line.portId)).find((candidate) => candidate?.occupied);
+  return jack ? `input ${jack.label} carries the ${jack.fedBy?.device.name}` : null;
 };
 
 const planTrack = (row: ListRow, { rig, ids, folders }: { readonly rig: Rig; readonly ids: IdSource; readonly folders: Folders }): PlannedTrack => {
@@ -137,6 +139,6 @@ export const planImport = (list: InputList, rig: Rig, ids: IdSource): ImportPlan
       ...(noPhantom ? [note("The list says nothing of phantom: it is on for condensers and active boxes, off for the rest.")] : []),
       ...(noColour ? [note(`${noColour} ${noColour === 1 ? "row has" : "rows have"} no colour: the family of the source decides.`)] : []),
     ],
-    leftOut: tracks.flatMap((track) => (track.trouble ? [note(`Row ${track.row}: ${track.track.name}: ${track.trouble}. The line is kept and asks for it.`, track.row)] : [])),
+    leftOut: tracks.flatMap((track) => (track.trouble ? [note(`Row ${track.row}: ${track.track.name}: ${track.trouble}. The line is kept as it is.`, track.row)] : [])),
   };
 };

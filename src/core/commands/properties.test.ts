@@ -1,0 +1,139 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { evaluate } from "../checks";
+import { DEMO_RIGS, wheelhouseCart } from "../demo/rigs";
+import { readTemplateJson, writeTemplateJson } from "../formats/template-json";
+import { EMPTY_HISTORY, type History, perform, redo, undo } from "../history/history";
+import type { Template } from "../model/template";
+import { templateFaults } from "../model/template-schema";
+import { aTemplate } from "../testing/a-template";
+import { chanceRuns, randomCommand } from "../testing/random-commands";
+import { apply, applyAll } from "./apply";
+import { brokenInvariants } from "./invariants";
+
+const start = () =>
+  aTemplate()
+    .folder("Strings")
+    .track("Fiddle", { input: "9", folder: "Strings" })
+    .track("Above", { input: ["5", "6"] })
+    .build();
+const settings = { numRuns: 60, seed: 20261125 };
+
+const freeze = <T>(value: T): T => {
+  if (typeof value === "object" && value !== null && !Object.isFrozen(value)) {
+    Object.freeze(value);
+    Object.values(value).forEach(freeze);
+  }
+  return value;
+};
+
+describe("any run of commands", () => {
+  it("keeps the rules that always hold, over a thousand commands", () => {
+    fc.assert(
+      fc.property(chanceRuns, (chance) => {
+        let doc = start();
+        let refusals = 0;
+        for (let n = 0; n < 50; n++) {
+          const applied = apply(doc, randomCommand(doc, chance));
+          if (applied.ok) doc = applied.doc;
+          else refusals++;
+          expect(brokenInvariants(doc)).toEqual([]);
+        }
+        expect(templateFaults(doc)).toEqual([]);
+        expect(refusals).toBeLessThan(35);
+      }),
+      { ...settings, numRuns: 25 },
+    );
+  });
+
+  it("is taken back by its inverse, and leaves its input untouched", () => {
+    fc.assert(
+      fc.property(chanceRuns, (chance) => {
+        let doc: Template = freeze(start());
+        for (let n = 0; n < 15; n++) {
+          const applied = apply(doc, randomCommand(doc, chance));
+          if (!applied.ok) continue;
+          const back = apply(applied.doc, {
+            kind: "document.restore",
+            undoes: applied.name,
+            patches: applied.inverse.length ? applied.inverse : [{ op: "replace", path: ["name"], value: doc.name }],
+          });
+          expect(back.ok && back.doc).toEqual(doc);
+          doc = freeze(applied.doc);
+        }
+      }),
+      settings,
+    );
+  });
+
+  it("is undone to the beginning and redone to the same end", () => {
+    fc.assert(
+      fc.property(chanceRuns, (chance) => {
+        const first = start();
+        let [doc, history]: [Template, History] = [first, EMPTY_HISTORY];
+        for (let n = 0; n < 20; n++) {
+          const step = perform(doc, history, { commands: [randomCommand(doc, chance)] });
+          if (step.ok) [doc, history] = [step.doc, step.history];
+        }
+        const last = doc;
+        for (let n = history.past.length; n > 0; n--) {
+          const step = undo(doc, history);
+          if (!step.ok) throw new Error(step.refusal.message);
+          [doc, history] = [step.doc, step.history];
+        }
+        expect(doc).toEqual(first);
+        for (let n = history.future.length; n > 0; n--) {
+          const step = redo(doc, history);
+          if (!step.ok) throw new Error(step.refusal.message);
+          [doc, history] = [step.doc, step.history];
+        }
+        expect(doc).toEqual(last);
+      }),
+      settings,
+    );
+  });
+
+  it("survives the way to JSON and back", () => {
+    fc.assert(
+      fc.property(chanceRuns, (chance) => {
+        let doc = start();
+        for (let n = 0; n < 25; n++) {
+          const applied = apply(doc, randomCommand(doc, chance));
+          if (applied.ok) doc = applied.doc;
+        }
+        const read = readTemplateJson(writeTemplateJson(doc));
+        if (doc.name) expect(read).toEqual({ ok: true, doc, from: 2 });
+      }),
+      settings,
+    );
+  });
+
+  it("leaves every fix of every finding clearing it, and adding no problem", () => {
+    fc.assert(
+      fc.property(chanceRuns, (chance) => {
+        let doc = start();
+        for (let n = 0; n < 25; n++) {
+          const applied = apply(doc, randomCommand(doc, chance));
+          if (applied.ok) doc = applied.doc;
+        }
+        if (doc.rigId !== wheelhouseCart.id) return;
+        const context = { rig: wheelhouseCart, otherRigs: DEMO_RIGS.filter((rig) => rig !== wheelhouseCart) };
+        const before = evaluate({ doc, ...context });
+        for (const finding of before)
+          for (const fix of finding.fixes) {
+            const fixed = applyAll(doc, fix.commands);
+            if (!fixed.ok) throw new Error(`${fix.label}: ${fixed.refusal.message}`);
+            const rig = DEMO_RIGS.find((candidate) => candidate.id === fixed.doc.rigId) ?? wheelhouseCart;
+            const after = evaluate({ doc: fixed.doc, rig, otherRigs: DEMO_RIGS.filter((other) => other !== rig) });
+            expect(
+              after.map((f) => f.id),
+              `${fix.label} clears ${finding.message}`,
+            ).not.toContain(finding.id);
+            const known = new Set(before.map((f) => f.id));
+            expect(after.filter((f) => f.severity === "problem" && !known.has(f.id)).map((f) => `${fix.label} → ${f.message}`)).toEqual([]);
+          }
+      }),
+      settings,
+    );
+  });
+});

@@ -1,0 +1,153 @@
+import { describe, expect, it } from "vitest";
+import { apply } from "../commands/apply";
+import { wheelhouseCart, wholeMill } from "../demo/rigs";
+import { demoTemplates } from "../demo/templates";
+import { tracksOf } from "../model/read-template";
+import { aTemplate } from "../testing/a-template";
+import { jackField } from "./jack-field";
+import { loomThreads, threadPath } from "./loom";
+import { patchingSheet } from "./patching-sheet";
+import { layoutRows, selvedge } from "./rows";
+import { searchText } from "./search-text";
+import { wayOf } from "./way";
+
+const doc = aTemplate()
+  .folder("Strings", "weld")
+  .track("Talkback", { input: "1" })
+  .track("Fiddle", { input: "9", folder: "Strings", microphone: "Clip-on condenser 1", phantom: true, player: "Wynn Solari" })
+  .track("Cimbalom", { input: ["11", "12"], folder: "Strings", microphone: "Passive ribbon pair", note: "no phantom" })
+  .track("Voice", { input: "17" })
+  .build();
+
+const words = (rows: ReturnType<typeof layoutRows>) => rows.map((row) => (row.kind === "folder" ? `[${row.folder.name} ${row.trackCount}]` : row.track.name));
+
+describe("rows", () => {
+  it("show tracks outside folders first, then each folder with its own", () => {
+    expect(words(layoutRows(doc))).toEqual(["Talkback", "Voice", "[Strings 2]", "Fiddle", "Cimbalom"]);
+  });
+
+  it("hide what is in a folded folder, but not on paper", () => {
+    const folded = apply(doc, { kind: "folders.set", folderIds: ["folder-1" as never], set: { open: false } });
+    if (!folded.ok) throw new Error("expected to fold");
+    expect(words(layoutRows(folded.doc))).toEqual(["Talkback", "Voice", "[Strings 2]"]);
+    expect(words(layoutRows(folded.doc, { unfold: true }))).toHaveLength(5);
+  });
+
+  it("count tracks of inner folders and carry the dye down", () => {
+    const nested = apply(doc, { kind: "folders.add", folders: [{ id: "inner" as never, name: "Bowed", dye: null }], parentId: "folder-1" as never });
+    const moved = nested.ok ? apply(nested.doc, { kind: "tracks.move", trackIds: ["track-2" as never], folderId: "inner" as never, before: null }) : nested;
+    if (!moved.ok) throw new Error("expected to move");
+    const rows = layoutRows(moved.doc);
+    expect(words(rows)).toEqual(["Talkback", "Voice", "[Strings 2]", "Cimbalom", "[Bowed 1]", "Fiddle"]);
+    expect(rows.at(-1)).toMatchObject({ depth: 2, dye: "weld" });
+  });
+
+  it("make the selvedge, one thread a track", () => {
+    expect(selvedge(doc)).toEqual(["slate", "slate", "weld", "weld"]);
+  });
+});
+
+describe("the jack field", () => {
+  const jacks = jackField(doc, wheelhouseCart).flatMap((group) => group.jacks);
+  const at = (label: string) => jacks.find((view) => view.jack.label === label);
+
+  it("shows every input as it sits", () => {
+    expect(jackField(doc, wholeMill).map((group) => [group.device.name, group.jacks.length])).toEqual([
+      ["Brindle 16", 16],
+      ["Brindle Eight", 8],
+    ]);
+  });
+
+  it("says what is on an input, and what is wired to it", () => {
+    expect(at("9")).toMatchObject({ state: "used", dye: "weld", says: "Fiddle", caption: "line ← Thistle 1" });
+    expect(at("8")).toMatchObject({ state: "free", says: "free", caption: "mic/line/inst" });
+    expect(at("15")).toMatchObject({ state: "blocked", says: "carries the Stair", caption: "line ← Stair" });
+  });
+
+  it("says that a port is not there at this rate", () => {
+    const fast = apply(aTemplate(wholeMill).build(), { kind: "template.set", format: { sampleRateHz: 192000 } });
+    if (!fast.ok) throw new Error("expected the rate to change");
+    const eight = jackField(fast.doc, wholeMill)[1]?.jacks.map((view) => view.state);
+    expect(eight).toEqual(["free", "free", "blocked", "blocked", "blocked", "blocked", "blocked", "blocked"]);
+  });
+});
+
+describe("the loom", () => {
+  const heights = {
+    jackY: new Map([
+      ["brindle:in:9", 100],
+      ["brindle:in:11", 140],
+      ["brindle:in:12", 160],
+    ] as never),
+    rowY: (index: number) => index * 30,
+  };
+
+  it("draws a thread from each jack that is shown to its row, two for stereo", () => {
+    expect(loomThreads(layoutRows(doc), heights as never).map(({ fromY, toY, dye }) => [fromY, toY, dye])).toEqual([
+      [100, 90, "weld"],
+      [140, 117, "weld"],
+      [160, 123, "weld"],
+    ]);
+  });
+
+  it("leaves the jack and meets the row level", () => {
+    expect(threadPath({ fromY: 10, toY: 70 }, 100)).toBe("M0 10C50 10 50 70 100 70");
+  });
+});
+
+describe("the patching sheet", () => {
+  const sheet = patchingSheet(doc, wheelhouseCart);
+
+  it("goes device by device, input by input, and puts last what can't be plugged in", () => {
+    expect(sheet.sections.map((section) => [section.title, section.rows.map((row) => row.input)])).toEqual([
+      ["Brindle 16", ["1", "9", "11", "12"]],
+      ["Without an input", ["17"]],
+    ]);
+  });
+
+  it("says through which preamp, which side, with phantom or not", () => {
+    expect(sheet.sections[0]?.rows.slice(1, 3)).toMatchObject([
+      { through: "Thistle Four 1", source: "Fiddle", microphone: "Clip-on condenser 1", phantom: true, player: "Wynn Solari" },
+      { through: "Thistle Four 3", source: "Cimbalom L", microphone: "Passive ribbon pair", phantom: false, note: "no phantom" },
+    ]);
+  });
+
+  it("counts lines and those with 48 V", () => {
+    expect([sheet.lineCount, sheet.phantomCount, sheet.subtitle]).toEqual([5, 1, "Band · Wheelhouse cart · 48 kHz · 24 bit"]);
+  });
+});
+
+describe("the way of a signal", () => {
+  it("leads from the plug to the loudspeaker", () => {
+    const fiddle = tracksOf(doc).find((track) => track.name === "Fiddle");
+    expect(fiddle && wayOf(doc, wheelhouseCart, fiddle)).toEqual([
+      { title: "Input 9", detail: "Clip-on condenser 1, line ← Thistle 1, 48 V" },
+      { title: "Fiddle", detail: "records here" },
+      { title: "Main", detail: "summed" },
+      { title: "Outputs 1–2", detail: "out of the interface" },
+    ]);
+  });
+
+  it("says where it ends before that", () => {
+    const routed = apply(doc, { kind: "tracks.set", trackIds: ["track-4" as never], set: { output: { kind: "nowhere" } } });
+    if (!routed.ok) throw new Error("expected to route");
+    const voice = tracksOf(routed.doc).find((track) => track.name === "Voice");
+    expect(voice && wayOf(routed.doc, wheelhouseCart, voice).map((step) => step.title)).toEqual(["Input 17", "Voice", "Nowhere"]);
+  });
+});
+
+describe("what a template is found by", () => {
+  it("is everything in it that has a name", () => {
+    const text = searchText(doc);
+    for (const word of ["evening", "fiddle", "wynn solari", "passive ribbon pair", "strings", "no phantom"]) expect(text).toContain(word);
+  });
+});
+
+describe("the demo", () => {
+  it("has the Nine on 15 tracks and the sketch on 2, and one real problem to show", () => {
+    expect(demoTemplates().map((template) => [template.name, tracksOf(template).length])).toEqual([
+      ["Pocket sketch", 2],
+      ["The Tidewrack Nine", 15],
+    ]);
+  });
+});

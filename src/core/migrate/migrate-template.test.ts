@@ -1,0 +1,70 @@
+import { readFileSync } from "node:fs";
+import { describe, expect, it } from "vitest";
+import { brokenInvariants } from "../commands/invariants";
+import { readTemplateJson, writeTemplateJson } from "../formats/template-json";
+import { TEMPLATE_SCHEMA } from "../model/template";
+import { templateFaults } from "../model/template-schema";
+import { aTemplate } from "../testing/a-template";
+import { migrateTemplate } from "./migrate-template";
+
+const sample = () => JSON.parse(readFileSync(new URL("./samples/template-1.json", import.meta.url), "utf8"));
+
+describe("a kept sample of version 1", () => {
+  const migrated = migrateTemplate(sample());
+  const doc = migrated.ok ? migrated.doc : undefined;
+
+  it("is read in today's shape", () => {
+    expect(migrated).toMatchObject({ ok: true, from: 1, doc: { schema: TEMPLATE_SCHEMA, note: "kept since the first version" } });
+    expect(templateFaults(doc)).toEqual([]);
+    expect(doc && brokenInvariants(doc)).toEqual([]);
+  });
+
+  it("says left and right where it had a list of lines", () => {
+    expect([doc?.channels["t1" as never], doc?.channels["t2" as never], doc?.channels["t3" as never]]).toMatchObject([
+      { input: { kind: "line", lineId: "l1" }, sharing: null },
+      { input: { kind: "pair", leftId: "l2", rightId: "l3" } },
+      { input: { kind: "none" } },
+    ]);
+  });
+
+  it("is not changed itself", () => {
+    const before = sample();
+    migrateTemplate(before);
+    expect(before).toEqual(sample());
+  });
+});
+
+describe("what can't be read is told with its place", () => {
+  const message = (value: unknown) => {
+    const migrated = migrateTemplate(value);
+    return migrated.ok ? "" : migrated.message;
+  };
+  const doc = aTemplate().track("Fiddle", { input: "9" }).build();
+
+  it.each([
+    [null, "no schema version"],
+    [[], "no schema version"],
+    ["text", "no schema version"],
+    [{ schema: 99 }, "this Wandel reads up to 2"],
+    [{ schema: 0 }, "There is no schema version 0"],
+    [{ ...doc, name: "" }, "damaged at /name"],
+    [{ ...doc, lines: { "line-1": { ...doc.lines["line-1" as never], phantom: "yes" } } }, "damaged at /lines/line-1/phantom"],
+    [{ ...doc, surplus: 1 }, "damaged"],
+  ])("%#", (value, words) => expect(message(value)).toContain(words));
+
+  it("no JSON, and JSON whose references lead nowhere", () => {
+    expect(readTemplateJson("{")).toMatchObject({ ok: false });
+    const dangling = { ...doc, lines: {} };
+    expect(readTemplateJson(JSON.stringify(dangling))).toMatchObject({ ok: false, message: "The template is damaged: Fiddle takes a line that is not there." });
+  });
+});
+
+describe("a template as JSON", () => {
+  it("reads back to the same document, also with a byte order mark", () => {
+    const doc = aTemplate()
+      .folder("Strings")
+      .track("Harp", { input: ["3", "4"], folder: "Strings" })
+      .build();
+    expect(readTemplateJson(`\uFEFF${writeTemplateJson(doc)}`)).toEqual({ ok: true, doc, from: TEMPLATE_SCHEMA });
+  });
+});

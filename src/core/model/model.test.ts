@@ -1,0 +1,164 @@
+import { describe, expect, it } from "vitest";
+import { wheelhouseCart, wholeMill } from "../demo/rigs";
+import { microphoneType, readColour, readInputs, readLayout, readPhantom, readSide } from "../reading/read-cells";
+import { dB } from "../units/decibels";
+import { formatRate } from "../units/hertz";
+import { DYE_NAMES, DYES, nearestDye } from "./dyes";
+import { guessFamily } from "./families";
+import { bankLabel, findJack, hardwareOutputs, inputJacks, jackInWords, jackOf, monitorOutputs } from "./read-rig";
+import { levelOf, linkChannels, MICROPHONE_KINDS, phantomAttitude } from "./rig";
+
+describe("units", () => {
+  it.each([
+    [44100, "44.1 kHz"],
+    [48000, "48 kHz"],
+    [176400, "176.4 kHz"],
+  ] as const)("%d Hz is %s", (rate, text) => expect(formatRate(rate)).toBe(text));
+
+  it("a level that is no number is a bug", () => {
+    expect(() => dB(Number.NaN)).toThrow("finite level");
+    expect(dB(-18)).toBe(-18);
+  });
+});
+
+describe("inputs of the demo rigs", () => {
+  it("a label goes before a running number, and both lead to the same socket", () => {
+    expect(findJack(wholeMill, "E5")).toBe(findJack(wholeMill, "21"));
+    expect(findJack(wholeMill, " e5 ")?.port.id).toBe("eight:in:5");
+    expect(findJack(wheelhouseCart, "17")).toBeNull();
+    expect(findJack(wheelhouseCart, "")).toBeNull();
+  });
+
+  it("an input behind a preamp takes what the preamp takes", () => {
+    const jack = findJack(wheelhouseCart, "9");
+    expect(jack).toMatchObject({ levels: ["microphone"], occupied: false, phantom: { kind: "bank" }, fedBy: { device: { name: "Thistle Four" } } });
+    expect(jack?.phantom.kind === "bank" && bankLabel(wheelhouseCart, jack.phantom.bankId)).toBe("Thistle 1–2");
+  });
+
+  it("an input that brings a chamber back is occupied", () => {
+    expect(findJack(wheelhouseCart, "15")).toMatchObject({ occupied: true, levels: ["line"] });
+  });
+
+  it("neighbours point at each other", () => {
+    for (const jack of inputJacks(wholeMill)) expect(jackOf(wholeMill, jack.port.neighbourId)?.port.neighbourId).toBe(jack.port.id);
+  });
+
+  it("are called by number on the interface, by name on an expander", () => {
+    expect(inputJacks(wholeMill).map(jackInWords).slice(15, 17)).toEqual(["input 16", "Brindle Eight input 1"]);
+  });
+
+  it("the monitors are the first two outputs", () => {
+    expect(monitorOutputs(wheelhouseCart)).toEqual(["brindle:out:1", "brindle:out:2"]);
+    expect(hardwareOutputs(wheelhouseCart)).toHaveLength(18);
+  });
+
+  it("optical carries 8, 4 and 2 channels", () => {
+    const link = Object.values(wholeMill.links)[0];
+    expect(link && ([44100, 48000, 88200, 96000, 176400, 192000] as const).map((rate) => linkChannels(link, rate))).toEqual([8, 8, 4, 4, 2, 2]);
+  });
+});
+
+describe("microphones", () => {
+  it("each kind has an attitude to 48 V and a level", () => {
+    expect(MICROPHONE_KINDS.map((kind) => [kind, phantomAttitude(kind), levelOf(kind)])).toEqual([
+      ["moving-coil", "tolerates", "microphone"],
+      ["ribbon-passive", "endangered", "microphone"],
+      ["ribbon-active", "needs", "microphone"],
+      ["condenser", "needs", "microphone"],
+      ["di-passive", "tolerates", "microphone"],
+      ["di-active", "needs", "microphone"],
+      ["line-source", "tolerates", "line"],
+    ]);
+  });
+
+  it.each([
+    ["Kleinmembran", "condenser"],
+    ["Großmembran", "condenser"],
+    ["Bändchen passiv", "ribbon-passive"],
+    ["Bändchen aktiv", "ribbon-active"],
+    ["ruban", "ribbon-passive"],
+    ["active ribbon", "ribbon-active"],
+    ["Tauchspule", "moving-coil"],
+    ["DI", "di-passive"],
+    ["DI box active", "di-active"],
+    ["cond.", "condenser"],
+    ["boundary", "condenser"],
+    ["line", "line-source"],
+    ["something", null],
+  ])("%s is %s", (name, kind) => expect(microphoneType(name)).toBe(kind));
+});
+
+describe("families", () => {
+  it.each([
+    ["Double bass DI", "low-strings"],
+    ["Bass drum", "percussion"],
+    ["Bass", "voices"],
+    ["Bass trombone", "brass"],
+    ["Lead voice", "voices"],
+    ["Sopran", "voices"],
+    ["Orgelpositiv", "keys"],
+    ["Clarinet", "woodwind"],
+    ["Narrator", "speech"],
+    ["Violon", "bowed-strings"],
+    ["Altered state", null],
+    ["", null],
+  ])("%s belongs to %s", (name, family) => expect(guessFamily(name)).toBe(family));
+});
+
+describe("dyes", () => {
+  it("each is nearest to itself", () => {
+    for (const dye of DYE_NAMES) expect(nearestDye(DYES[dye].cloth)).toMatchObject({ dye, distance: expect.closeTo(0, 6) });
+  });
+
+  it.each([
+    ["#ff0000", "madder"],
+    ["#0000ff", "indigo"],
+    ["#808080", "slate"],
+    ["#00ff00", "lichen"],
+  ])("%s is nearest to %s", (hex, dye) => expect(nearestDye(hex).dye).toBe(dye));
+
+  it.each([
+    ["Madder", { dye: "madder", exact: true }],
+    ["#2F9074", { dye: "verdigris", exact: true }],
+    ["2f9074", { dye: "verdigris", exact: true }],
+    ["#f00", { dye: "madder", exact: false }],
+    ["mauve", null],
+  ])("%s is read as a colour", (text, colour) => expect(readColour(text)).toEqual(colour));
+});
+
+describe("cells of a list", () => {
+  it.each([
+    ["7", ["7"]],
+    ["07", ["7"]],
+    ["7-8", ["7", "8"]],
+    ["7/8", ["7", "8"]],
+    ["7 + 8", ["7", "8"]],
+    ["7–8", ["7", "8"]],
+    ["7 und 8", ["7", "8"]],
+    ["E5", ["E5"]],
+    ["e5-6", ["E5", "E6"]],
+    ["E5-E6", ["E5", "E6"]],
+    ["In 7", ["7"]],
+    ["Kanal 3", ["3"]],
+    ["", []],
+    ["seven", null],
+    ["1-2-3", null],
+    ["7.5", null],
+  ])("input %j", (text, inputs) => expect(readInputs(text)).toEqual(inputs));
+
+  it.each(["yes", "Ja", "x", "X", "+48", "+48 V", "48V", "on", "1", "oui", "✓", "P48"])("phantom %j is on", (text) => expect(readPhantom(text)).toBe(true));
+  it.each(["no", "Nein", "", "-", "off", "0", "non"])("phantom %j is off", (text) => expect(readPhantom(text)).toBe(false));
+  it("phantom in other words is neither", () => expect(readPhantom("perhaps")).toBeNull());
+
+  it.each([
+    ["Above L", { side: "left", stem: "Above" }],
+    ["Above (R)", { side: "right", stem: "Above" }],
+    ["Orgel links", { side: "left", stem: "Orgel" }],
+    ["Piano droite", { side: "right", stem: "Piano" }],
+    ["Table left", { side: "left", stem: "Table" }],
+    ["Girl", null],
+    ["L", null],
+  ])("side of %j", (text, side) => expect(readSide(text)).toEqual(side));
+
+  it("mono, stereo, or neither", () => expect(["mono", "Stereo", "", "2", "quad"].map(readLayout)).toEqual(["mono", "stereo", "mono", "stereo", null]));
+});

@@ -1,0 +1,114 @@
+import fc from "fast-check";
+import { COMMAND_KINDS } from "../commands/apply";
+import type { Command, CommandOf } from "../commands/command";
+import { wheelhouseCart } from "../demo/rigs";
+import { DYE_NAMES } from "../model/dyes";
+import { ICONS } from "../model/families";
+import type { ChannelId, FolderId, LineId, PortId } from "../model/ids";
+import { inputJacks } from "../model/read-rig";
+import { tracksOf } from "../model/read-template";
+import { MAIN_ID, type MicrophoneChoice, type Template } from "../model/template";
+import { SAMPLE_RATES_HZ } from "../units/hertz";
+
+/** A stream of chance numbers, each from 0 (included) to 1 (not). */
+type Chance = () => number;
+
+const pick = <T>(chance: Chance, from: readonly T[]): T | undefined => from[Math.floor(chance() * from.length)];
+const some = <T>(chance: Chance, from: readonly T[]): readonly T[] => from.filter(() => chance() < 0.4).slice(0, 6);
+const names = ["Fiddle", "Snare", "Above L", "Above R", "", "Cimbalom", "con", "A/B"];
+const ports: readonly (PortId | null)[] = [null, ...inputJacks(wheelhouseCart).map((jack) => jack.port.id)];
+
+const microphones: readonly (MicrophoneChoice | null)[] = [
+  null,
+  ...Object.values(wheelhouseCart.microphones).map(({ id, name }) => ({ kind: "shelf" as const, microphoneId: id, name })),
+];
+
+/** Numbers for ids, unique within a run because they count on. */
+let serial = 0;
+const fresh = <T extends string>(kind: string): T => `${kind}-r${serial++}` as T;
+
+const newLine = (chance: Chance) => ({
+  id: fresh<LineId>("line"),
+  source: pick(chance, names) ?? "",
+  microphone: pick(chance, microphones) ?? null,
+  portId: pick(chance, ports) ?? null,
+  wanted: null,
+  phantom: chance() < 0.5,
+  player: "",
+  position: "",
+});
+
+const addTracks = (chance: Chance, folderId: FolderId | null, before: ChannelId | null): Command => {
+  const stereo = chance() < 0.3;
+  const lines = stereo ? [newLine(chance), newLine(chance)] : [newLine(chance)];
+  const [left, right] = lines;
+  if (!left) throw new Error("expected a line");
+  const input = right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : ({ kind: "line", lineId: left.id } as const);
+  return {
+    kind: "tracks.add",
+    tracks: [{ id: fresh<ChannelId>("track"), name: pick(chance, names) ?? "", note: "", dye: null, icon: null, input, sharing: null }],
+    lines,
+    folderId,
+    before,
+  };
+};
+
+type Maker<K extends Command["kind"]> = (doc: Template, chance: Chance) => CommandOf<K>;
+
+const trackIds = (doc: Template) => tracksOf(doc).map((track) => track.id);
+const lineIds = (doc: Template) => Object.keys(doc.lines) as LineId[];
+const folderIds = (doc: Template) => Object.keys(doc.folders) as FolderId[];
+const anyTrack = (doc: Template, chance: Chance) => pick(chance, trackIds(doc)) ?? ("none" as ChannelId);
+const anyLine = (doc: Template, chance: Chance) => pick(chance, lineIds(doc)) ?? ("none" as LineId);
+const anyFolder = (doc: Template, chance: Chance) => pick(chance, folderIds(doc)) ?? ("none" as FolderId);
+const maybeFolder = (doc: Template, chance: Chance) => (chance() < 0.5 ? (pick(chance, folderIds(doc)) ?? null) : null);
+const patchOf = (doc: Template, chance: Chance) =>
+  some(chance, lineIds(doc)).map((lineId) => ({ lineId, portId: pick(chance, ports) ?? null, wanted: chance() < 0.2 ? "99" : null }));
+
+const MAKERS: { readonly [K in Exclude<Command["kind"], "document.restore">]: Maker<K> } = {
+  "template.rename": (_doc, chance) => ({ kind: "template.rename", name: pick(chance, names) ?? "" }),
+  "template.set": (_doc, chance) => ({ kind: "template.set", format: { sampleRateHz: pick(chance, SAMPLE_RATES_HZ) ?? 48000 } }),
+  "template.fit": (doc, chance) => ({ kind: "template.fit", rigId: doc.rigId, rigName: "A rig", inputs: patchOf(doc, chance), mainOutputs: [] }),
+  "tracks.add": (doc, chance) => addTracks(chance, maybeFolder(doc, chance), null) as CommandOf<"tracks.add">,
+  "tracks.set": (doc, chance) => ({
+    kind: "tracks.set",
+    trackIds: some(chance, trackIds(doc)),
+    set: pick(chance, [
+      { name: pick(chance, names) ?? "" },
+      { dye: pick(chance, DYE_NAMES) ?? null },
+      { icon: pick(chance, ICONS) ?? null },
+      { output: { kind: "channel", channelId: MAIN_ID } as const },
+    ]) ?? { note: "x" },
+  }),
+  "tracks.move": (doc, chance) => ({
+    kind: "tracks.move",
+    trackIds: some(chance, trackIds(doc)),
+    folderId: maybeFolder(doc, chance),
+    before: chance() < 0.5 ? anyTrack(doc, chance) : null,
+  }),
+  "tracks.remove": (doc, chance) => ({ kind: "tracks.remove", trackIds: some(chance, trackIds(doc)).slice(0, 2) }),
+  "tracks.pair": (doc, chance) => ({ kind: "tracks.pair", leftTrackId: anyTrack(doc, chance), rightTrackId: anyTrack(doc, chance) }),
+  "tracks.split": (doc, chance) => ({ kind: "tracks.split", trackId: anyTrack(doc, chance), newTrackId: fresh<ChannelId>("track") }),
+  "tracks.share": (doc, chance) => ({ kind: "tracks.share", trackIds: some(chance, trackIds(doc)), sharing: "by-turns" }),
+  "lines.set": (doc, chance) => ({ kind: "lines.set", lineIds: some(chance, lineIds(doc)), set: { phantom: chance() < 0.5 } }),
+  "lines.patch": (doc, chance) => ({ kind: "lines.patch", inputs: patchOf(doc, chance) }),
+  "lines.join": (doc, chance) => ({ kind: "lines.join", keepId: anyLine(doc, chance), dropId: anyLine(doc, chance), sharing: "at-once" }),
+  "folders.add": (doc, chance) => ({ kind: "folders.add", folders: [{ id: fresh<FolderId>("folder"), name: "Strings", dye: null }], parentId: maybeFolder(doc, chance) }),
+  "folders.set": (doc, chance) => ({ kind: "folders.set", folderIds: [anyFolder(doc, chance)], set: { open: chance() < 0.5 } }),
+  "folders.move": (doc, chance) => ({ kind: "folders.move", folderId: anyFolder(doc, chance), before: chance() < 0.5 ? anyFolder(doc, chance) : null }),
+  "folders.remove": (doc, chance) => ({ kind: "folders.remove", folderId: anyFolder(doc, chance) }),
+};
+
+const KINDS = COMMAND_KINDS.filter((kind): kind is keyof typeof MAKERS => kind !== "document.restore");
+
+/** A command on things that the document has, so that few are refused. Tracks are added more often than the rest, or the document stays empty. */
+export const randomCommand = (doc: Template, chance: Chance): Command => MAKERS[chance() < 0.3 ? "tracks.add" : (pick(chance, KINDS) ?? "tracks.add")](doc, chance);
+
+/** Runs of chance for fast-check: as many numbers as are asked for, from a seed it can shrink and repeat. */
+export const chanceRuns = fc.integer({ min: 1, max: 2 ** 31 - 1 }).map((seed): Chance => {
+  let state = seed;
+  return () => {
+    state = (Math.imul(state, 1664525) + 1013904223) | 0;
+    return (state >>> 0) / 2 ** 32;
+  };
+});
