@@ -9,6 +9,9 @@ import { freePort, LOCAL, main, ROOT, run, say } from "./lib/shell.mjs";
 const bin = (name) => join(ROOT, "node_modules/.bin", name);
 const report = (name) => join(LOCAL, `${name}-report.json`);
 
+/** Colours are for people at a terminal. */
+const plain = process.stdout.isTTY ? {} : { NO_COLOR: "1" };
+
 const readReport = (name, read) => {
   try {
     return read(JSON.parse(readFileSync(report(name), "utf8")));
@@ -19,8 +22,10 @@ const readReport = (name, read) => {
 
 const vitest = async (project, env = {}) => {
   rmSync(report(project), { force: true });
-  const { code } = await run(bin("vitest"), ["run", "--project", project, "--reporter=dot", "--reporter=json", `--outputFile.json=${report(project)}`], { env });
-  const counts = readReport(project, (json) => ({ passed: json.numPassedTests, failed: json.numFailedTests + json.numFailedTestSuites }));
+  const { code } = await run(bin("vitest"), ["run", "--project", project, "--reporter=dot", "--reporter=json", `--outputFile.json=${report(project)}`], {
+    env: { ...plain, ...env },
+  });
+  const counts = readReport(project, (json) => ({ passed: json.numPassedTests, failed: json.numFailedTests || json.numFailedTestSuites }));
   return code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts;
 };
 
@@ -29,6 +34,7 @@ const browser = async (args) => {
   await ensureBuild();
   rmSync(report("e2e"), { force: true });
   const env = {
+    ...plain,
     WANDEL_E2E_PORT: String(await freePort(0)),
     WANDEL_E2E_DATABASE_URL: await databaseUrl("wandel_e2e", { fresh: true }),
     WANDEL_E2E_SPARE_DATABASE_URL: await databaseUrl("wandel_e2e_spare", { fresh: true }),

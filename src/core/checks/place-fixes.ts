@@ -1,5 +1,6 @@
 import { applyAll } from "../commands/apply";
 import type { Command } from "../commands/command";
+import { perDocument, perTwo } from "../model/per-document";
 import { type InputJack, jackInWords } from "../model/read-rig";
 import { lineName, microphoneFacts, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
@@ -63,16 +64,24 @@ export const moveToFree = (doc: Template, rig: Rig, line: Line): Move | null => 
   return jack && { who: nameOf(doc, line), where: jackInWords(jack), commands: patchTo(rig, [[line, jack]]) };
 };
 
+/** A template as it would be on another rig; null when lines would lose an input they have. Done once for all findings. */
+const onOtherRig = perTwo((doc: Template, to: Rig) =>
+  perDocument((from: Rig) => {
+    const fit = fitTo(doc, { from, to });
+    const fitted = applyAll(doc, [fit]);
+    const loses = fit.inputs.some((input) => input.portId === null && doc.lines[input.lineId]?.portId);
+    return fitted.ok && !loses ? { fit, doc: fitted.doc } : null;
+  }),
+);
+
 const moveToOtherRig = ({ doc, rig, otherRigs }: CheckContext, line: Line): Fix | null => {
   for (const to of otherRigs) {
-    const fit = fitTo(doc, { from: rig, to });
-    const fitted = applyAll(doc, [fit]);
-    if (!fitted.ok || fit.inputs.some((input) => input.portId === null && doc.lines[input.lineId]?.portId)) continue;
-    const moved = fitted.doc.lines[line.id];
-    const settled = moved?.portId && moved.portId !== line.portId;
-    if (settled) return { label: `Fit to ${to.name}, which has that input`, commands: [fit] };
-    const move = moved && moveToFree(fitted.doc, to, moved);
-    if (move) return { label: `Fit to ${to.name}, with ${move.who} on ${move.where}`, commands: [fit, ...move.commands] };
+    const fitted = onOtherRig(doc, to)(rig);
+    const there = fitted?.doc.lines[line.id];
+    if (!fitted || !there) continue;
+    if (there.portId && there.portId !== line.portId) return { label: `Fit to ${to.name}, which has that input`, commands: [fitted.fit] };
+    const move = moveToFree(fitted.doc, to, there);
+    if (move) return { label: `Fit to ${to.name}, with ${move.who} on ${move.where}`, commands: [fitted.fit, ...move.commands] };
   }
   return null;
 };

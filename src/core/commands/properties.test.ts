@@ -1,9 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { evaluate } from "../checks";
+import type { Finding, Fix } from "../checks/finding";
 import { DEMO_RIGS, wheelhouseCart } from "../demo/rigs";
 import { readTemplateJson, writeTemplateJson } from "../formats/template-json";
-import { EMPTY_HISTORY, type History, perform, redo, undo } from "../history/history";
+import { EMPTY_HISTORY, type History, perform, redo, type Step, undo } from "../history/history";
 import type { Template } from "../model/template";
 import { templateFaults } from "../model/template-schema";
 import { aTemplate } from "../testing/a-template";
@@ -25,6 +26,28 @@ const freeze = <T>(value: T): T => {
     Object.values(value).forEach(freeze);
   }
   return value;
+};
+
+const taken = (step: Step): [Template, History] => {
+  if (!step.ok) throw new Error(step.refusal.message);
+  return [step.doc, step.history];
+};
+
+const look = (doc: Template): readonly Finding[] => {
+  const rig = DEMO_RIGS.find((candidate) => candidate.id === doc.rigId) ?? wheelhouseCart;
+  return evaluate({ doc, rig, otherRigs: DEMO_RIGS.filter((other) => other !== rig) });
+};
+
+const judgeFix = (doc: Template, { finding, fix, before }: { readonly finding: Finding; readonly fix: Fix; readonly before: readonly Finding[] }): void => {
+  const fixed = applyAll(doc, fix.commands);
+  if (!fixed.ok) throw new Error(`${fix.label}: ${fixed.refusal.message}`);
+  const after = look(fixed.doc);
+  const known = new Set(before.map((other) => other.id));
+  expect(
+    after.map((other) => other.id),
+    `${fix.label} clears ${finding.message}`,
+  ).not.toContain(finding.id);
+  expect(after.filter((other) => other.severity === "problem" && !known.has(other.id)).map((other) => `${fix.label} → ${other.message}`)).toEqual([]);
 };
 
 describe("any run of commands", () => {
@@ -76,17 +99,9 @@ describe("any run of commands", () => {
           if (step.ok) [doc, history] = [step.doc, step.history];
         }
         const last = doc;
-        for (let n = history.past.length; n > 0; n--) {
-          const step = undo(doc, history);
-          if (!step.ok) throw new Error(step.refusal.message);
-          [doc, history] = [step.doc, step.history];
-        }
+        for (let n = history.past.length; n > 0; n--) [doc, history] = taken(undo(doc, history));
         expect(doc).toEqual(first);
-        for (let n = history.future.length; n > 0; n--) {
-          const step = redo(doc, history);
-          if (!step.ok) throw new Error(step.refusal.message);
-          [doc, history] = [step.doc, step.history];
-        }
+        for (let n = history.future.length; n > 0; n--) [doc, history] = taken(redo(doc, history));
         expect(doc).toEqual(last);
       }),
       settings,
@@ -116,22 +131,8 @@ describe("any run of commands", () => {
           const applied = apply(doc, randomCommand(doc, chance));
           if (applied.ok) doc = applied.doc;
         }
-        if (doc.rigId !== wheelhouseCart.id) return;
-        const context = { rig: wheelhouseCart, otherRigs: DEMO_RIGS.filter((rig) => rig !== wheelhouseCart) };
-        const before = evaluate({ doc, ...context });
-        for (const finding of before)
-          for (const fix of finding.fixes) {
-            const fixed = applyAll(doc, fix.commands);
-            if (!fixed.ok) throw new Error(`${fix.label}: ${fixed.refusal.message}`);
-            const rig = DEMO_RIGS.find((candidate) => candidate.id === fixed.doc.rigId) ?? wheelhouseCart;
-            const after = evaluate({ doc: fixed.doc, rig, otherRigs: DEMO_RIGS.filter((other) => other !== rig) });
-            expect(
-              after.map((f) => f.id),
-              `${fix.label} clears ${finding.message}`,
-            ).not.toContain(finding.id);
-            const known = new Set(before.map((f) => f.id));
-            expect(after.filter((f) => f.severity === "problem" && !known.has(f.id)).map((f) => `${fix.label} → ${f.message}`)).toEqual([]);
-          }
+        const before = look(doc);
+        for (const finding of before) for (const fix of finding.fixes) judgeFix(doc, { finding, fix, before });
       }),
       settings,
     );

@@ -23,6 +23,19 @@ const reachable = (doc: Template, { path, op }: Patch): boolean => {
   return true;
 };
 
+/**
+ * The document with only those lines, channels and folders that the patches touch. The others were held to the schema when they came in,
+ * so that taking back a small edit of a large template does not cost the whole of it.
+ */
+const touchedOnly = (next: Template, patches: readonly Patch[]): Template => {
+  const touched = (table: "lines" | "channels" | "folders") => {
+    if (patches.some((patch) => patch.path[0] === table && patch.path.length === 1)) return next[table];
+    const ids = new Set(patches.flatMap((patch) => (patch.path[0] === table ? [String(patch.path[1])] : [])));
+    return Object.fromEntries(Object.entries(next[table]).filter(([id]) => ids.has(id)));
+  };
+  return { ...next, lines: touched("lines"), channels: touched("channels"), folders: touched("folders") };
+};
+
 const restored = (doc: Template, patches: readonly Patch[]): Template | null => {
   if (!patches.every((patch) => reachable(doc, patch))) return null;
   try {
@@ -37,7 +50,7 @@ export const restoreHandlers: Handlers<"document"> = {
     check: (doc, { undoes, patches }) => {
       const next = restored(doc, patches);
       if (!next) return refuse("missing", doc.id, `“${undoes}” can't be undone: what it changed is no longer there.`);
-      return templateFaults(next).length || brokenInvariants(next).length
+      return templateFaults(touchedOnly(next, patches)).length || brokenInvariants(next).length
         ? refuse("unfit", doc.id, `“${undoes}” can't be undone: something that came after it builds on it. Undo that first.`)
         : null;
     },

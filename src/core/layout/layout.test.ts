@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { evaluate } from "../checks";
 import { apply } from "../commands/apply";
 import { wheelhouseCart, wholeMill } from "../demo/rigs";
 import { demoTemplates } from "../demo/templates";
@@ -145,6 +146,10 @@ describe("what a template is found by", () => {
 
 describe("the demo", () => {
   it("has the Nine on 15 tracks and the sketch on 2, and one real problem to show", () => {
+    const [, nine] = demoTemplates();
+    expect(nine && evaluate({ doc: nine, rig: wholeMill, otherRigs: [] }).map((finding) => finding.message)).toEqual([
+      "Clarinet is an active ribbon and needs 48 V, but phantom is off.",
+    ]);
     expect(demoTemplates().map((template) => [template.name, tracksOf(template).length])).toEqual([
       ["Pocket sketch", 2],
       ["The Tidewrack Nine", 15],

@@ -9,3 +9,9 @@ export const perDocument = <D extends object, T>(compute: (doc: D) => T): ((doc:
     return value;
   };
 };
+
+/** The same for what depends on two documents. */
+export const perTwo = <A extends object, B extends object, T>(compute: (a: A, b: B) => T): ((a: A, b: B) => T) => {
+  const forA = perDocument((a: A) => perDocument((b: B) => compute(a, b)));
+  return (a, b) => forA(a)(b);
+};

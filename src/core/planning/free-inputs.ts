@@ -1,5 +1,5 @@
 import type { BankId, LineId, PortId } from "../model/ids";
-import { perDocument } from "../model/per-document";
+import { perDocument, perTwo } from "../model/per-document";
 import { existsAtRate, type InputJack, inputJacks, jackOf, jacksOfBank } from "../model/read-rig";
 import { microphoneFacts } from "../model/read-template";
 import { entriesOf, levelOf, type Rig } from "../model/rig";
@@ -69,10 +69,10 @@ const sidesAgree = (rig: Rig, [left, right]: readonly [Line, Line], [a, b]: read
 };
 
 /** Inputs with no line on them and nothing else coming in, that exist at this rate, as they sit. */
-export const freeInputs = (doc: Template, rig: Rig): readonly InputJack[] => {
+export const freeInputs = perTwo((doc: Template, rig: Rig): readonly InputJack[] => {
   const used = linesByPort(doc);
   return inputJacks(rig).filter((jack) => !jack.occupied && !used.has(jack.port.id) && existsAtRate(rig, jack, doc.format.sampleRateHz));
-};
+});
 
 /** The first free input that suits a line, searched from after `from` and then from the start; null when none does. */
 export const nextFreeInput = (doc: Template, rig: Rig, line: Line): InputJack | null => freeInputs(doc, rig).find((jack) => suits(doc, rig, { jack, line })) ?? null;

@@ -1,6 +1,6 @@
 import { and, count, desc, eq, isNotNull, isNull, like, lt, or, type SQL } from "drizzle-orm";
 import { nanoid } from "nanoid";
-import type { FindingsAnswer, TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
+import type { FindingsAnswer, RigState, TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
 import type { CreateTemplateRequest, ListQuery } from "@/contracts/requests";
 import { evaluate } from "@/core/checks";
 import { selvedge } from "@/core/layout/rows";
@@ -23,7 +23,32 @@ const findingsOf = (doc: Template, rigs: readonly Rig[]) => {
   return rig ? evaluate({ doc, rig, otherRigs: rigs.filter((other) => other !== rig) }) : [];
 };
 
-const summary = (doc: Template, rigs: readonly Rig[], row: { readonly revision: number; readonly changedAt: Date }): TemplateSummary => {
+interface Head {
+  readonly id: string;
+  readonly revision: number;
+  readonly changedAt: Date;
+  readonly document: Template;
+}
+
+/** Summaries by revision of template and rigs: both are immutable, so what was computed once stays true. */
+const kept = new Map<string, TemplateSummary>();
+const MOST_KEPT = 2000;
+
+const summaryOf = (head: Head, rigs: readonly RigState[]): TemplateSummary => {
+  const key = [head.id, head.revision, ...rigs.map((rig) => `${rig.document.id} ${rig.revision}`)].join("\n");
+  const known = kept.get(key);
+  if (known) return known;
+  const made = summarise(
+    readStored(head.document),
+    rigs.map((state) => state.document),
+    head,
+  );
+  if (kept.size >= MOST_KEPT) kept.clear();
+  kept.set(key, made);
+  return made;
+};
+
+const summarise = (doc: Template, rigs: readonly Rig[], row: Head): TemplateSummary => {
   const findings = findingsOf(doc, rigs);
   const problems = findings.filter((finding) => finding.severity === "problem").length;
   return {
@@ -81,10 +106,10 @@ export const listTemplates = async (db: Queryable, { query, kind, cursor }: List
     .select({ total: count() })
     .from(templates)
     .where(and(...filters));
-  const rigs = (await allRigs(db)).map((state) => state.document);
+  const rigs = await allRigs(db);
   const shown = rows.slice(0, PAGE);
   const last = shown.at(-1);
-  return { templates: shown.map((row) => summary(readStored(row.document), rigs, row)), cursor: rows.length > PAGE && last ? writeCursor(last) : null, total: counted?.total ?? 0 };
+  return { templates: shown.map((row) => summaryOf(row, rigs)), cursor: rows.length > PAGE && last ? writeCursor(last) : null, total: counted?.total ?? 0 };
 };
 
 const copyName = (name: string): string => `${name.slice(0, 190)}, copy`;

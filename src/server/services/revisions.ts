@@ -4,14 +4,15 @@ import { apply } from "@/core/commands/apply";
 import type { Command } from "@/core/commands/command";
 import { searchText } from "@/core/layout/search-text";
 import { migrateTemplate } from "@/core/migrate/migrate-template";
-import type { Template } from "@/core/model/template";
+import { TEMPLATE_SCHEMA, type Template } from "@/core/model/template";
 import type { Database, Queryable } from "../db/database";
 import { templateRevisions, templates } from "../db/schema";
 import { Failure } from "./failure";
 import { hashOf } from "./hash";
 
-/** A stored document in today's shape. One that can't be read is a fault of the store, not of the request. */
+/** A stored document in today's shape: it was held to the schema when it came in. An older one that can't be brought up is a fault of the store, not of the request. */
 export const readStored = (value: unknown): Template => {
+  if (typeof value === "object" && value !== null && "schema" in value && value.schema === TEMPLATE_SCHEMA) return value as Template;
   const migrated = migrateTemplate(value);
   if (!migrated.ok) throw new Error(`expected a readable stored template, got: ${migrated.message}`);
   return migrated.doc;

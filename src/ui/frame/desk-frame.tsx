@@ -5,6 +5,7 @@ import { IconAlertTriangle, IconChevronRight, IconCircleCheck } from "@tabler/ic
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import type { ReactNode } from "react";
+import { POPUPS } from "../shared/combobox";
 import { Mark } from "../shared/mark";
 import { ThemeToggle } from "../shared/theme-toggle";
 import { useDesk, useDeskStore, useFindings } from "../state/desk-context";
@@ -89,7 +90,10 @@ export const DeskFrame = ({ children }: { readonly children: ReactNode }) => {
         <Stages templateId={templateId} />
       </div>
       <LostNotice />
-      <main className={classes.main}>{children}</main>
+      <main className={classes.main}>
+        {children}
+        <div id={POPUPS} />
+      </main>
       <DeskPalette />
     </div>
   );

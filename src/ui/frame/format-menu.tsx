@@ -4,10 +4,11 @@ import { Popover, Select, Stack, Switch, UnstyledButton } from "@mantine/core";
 import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, SESSION_KIND_NAMES, SESSION_KINDS, type SessionKind, type Template } from "@/core/model/template";
 import { fitTo } from "@/core/planning/refit";
 import { formatRate, SAMPLE_RATES_HZ, type SampleRateHz } from "@/core/units/hertz";
+import { dropDown } from "../shared/combobox";
 import { useDesk, useDoing, useRig } from "../state/desk-context";
 import classes from "./frame.module.css";
 
-const inside = { comboboxProps: { withinPortal: false }, allowDeselect: false } as const;
+const inside = { ...dropDown(252), allowDeselect: false, comboboxProps: { withinPortal: false } } as const;
 
 /** Rate, depth, layout, kind and rig of the template: said at the right of the stages, changed in a small panel. */
 export const FormatMenu = () => {

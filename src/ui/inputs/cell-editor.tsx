@@ -1,10 +1,11 @@
 "use client";
 
-import { Autocomplete, Select } from "@mantine/core";
+import { Autocomplete } from "@mantine/core";
 import { type KeyboardEvent, useRef, useState } from "react";
 import { DYE_NAMES } from "@/core/model/dyes";
 import { ICONS } from "@/core/model/families";
 import type { CellColumn } from "@/core/planning/cells";
+import { dropDown } from "../shared/combobox";
 import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
 import { dyeVar } from "../theme/tokens";
 import classes from "./grid.module.css";
@@ -23,9 +24,6 @@ interface CellEditorProps {
   readonly onCommit: (text: string, leave: Leave) => string | null;
   readonly onCancel: () => void;
 }
-
-const INHERIT = "as the folder";
-const NO_ICON = "no icon";
 
 const useCommit = ({ onCommit, onCancel }: Pick<CellEditorProps, "onCommit" | "onCancel">) => {
   const [error, setError] = useState<string | null>(null);
@@ -46,7 +44,7 @@ const useCommit = ({ onCommit, onCancel }: Pick<CellEditorProps, "onCommit" | "o
   const onKeyDown = (event: KeyboardEvent, text: string): void => {
     event.stopPropagation();
     if (event.key === "Escape") cancel();
-    else if (event.key === "Enter" && !event.defaultPrevented) commit(text, "down");
+    else if (event.key === "Enter") commit(text, "down");
     else if (event.key === "Tab") {
       event.preventDefault();
       commit(text, event.shiftKey ? "left" : "right");
@@ -91,77 +89,78 @@ const TextEditor = (props: CellEditorProps) => {
   );
 };
 
+const AS_FOLDER = "as the folder";
+const NO_ICON = "no icon";
+
+const isChoice = (column: CellColumn): boolean => column === "dye" || column === "icon";
+
+/** What a cell can be set to; the first of a choice sets it to nothing of its own. */
+const optionsOf = ({ column, suggestions }: CellEditorProps): readonly string[] => {
+  if (column === "dye") return [AS_FOLDER, ...DYE_NAMES];
+  return column === "icon" ? [NO_ICON, ...ICONS] : [...new Set(suggestions)];
+};
+
+const Option = ({ column, value }: { readonly column: CellColumn; readonly value: string }) => {
+  const icon = ICONS.find((candidate) => candidate === value);
+  return (
+    <span className={classes.option}>
+      {column === "dye" && value !== AS_FOLDER && <span className={classes.swatch} data-own style={{ ["--own" as never]: dyeVar(value) }} />}
+      {column === "icon" && icon && <TrackIcon icon={icon} />}
+      {icon && column === "icon" ? ICON_NAMES[icon] : value}
+    </span>
+  );
+};
+
+/** The option that Enter would take; null when none is marked. */
+const markedOption = (input: HTMLElement): HTMLElement | null =>
+  document.getElementById(input.getAttribute("aria-controls") ?? "")?.querySelector<HTMLElement>("[data-combobox-selected]") ?? null;
+
+/** A text field with a list under it. What is marked in the list is taken by Enter, what is typed otherwise. */
 const SuggestingEditor = (props: CellEditorProps) => {
   const [text, setText] = useState(props.initial);
   const { error, commit, onKeyDown, onBlur } = useCommit(props);
+  const choice = isChoice(props.column);
+  const taken = (value: string) => (value === AS_FOLDER || value === NO_ICON ? "" : value);
+  const press = (event: KeyboardEvent<HTMLInputElement>): void => {
+    const marked = markedOption(event.currentTarget);
+    if (event.key === "Enter" && marked) event.stopPropagation();
+    else if (event.key === "Tab" && marked && choice) {
+      event.preventDefault();
+      marked.click();
+    } else onKeyDown(event, text);
+  };
   return (
     <>
       <Autocomplete
-        classNames={{ input: classes.editor, root: classes.editorRoot, wrapper: classes.editorRoot }}
+        {...dropDown(220)}
+        classNames={{ input: classes.editor ?? "", root: choice ? (classes.choiceRoot ?? "") : (classes.editorRoot ?? ""), wrapper: classes.editorRoot ?? "" }}
+        role="combobox"
+        aria-expanded
         aria-label={props.label}
-        data={[...new Set(props.suggestions)]}
+        data={[...optionsOf(props)]}
         value={text}
         maxLength={200}
         limit={40}
-        maxDropdownHeight={260}
         // Nothing typed yet: everything is offered, not only what the cell already says.
         filter={(input) =>
           input.search === props.initial && !props.fresh
             ? input.options
             : input.options.filter((option) => "label" in option && option.label.toLowerCase().includes(input.search.toLowerCase().trim()))
         }
+        renderOption={({ option }) => <Option column={props.column} value={option.value} />}
+        selectFirstOptionOnChange={choice}
         autoFocus
         defaultDropdownOpened
-        comboboxProps={{ width: 220, position: "bottom-start", transitionProps: { duration: 0 } }}
         onChange={setText}
-        onOptionSubmit={(value) => commit(value, "down")}
+        onOptionSubmit={(value) => commit(taken(value), choice ? "stay" : "down")}
         onFocus={(event) => !props.fresh && event.target.select()}
-        onKeyDown={(event) => onKeyDown(event, text)}
-        onBlur={() => onBlur(text)}
+        onKeyDown={press}
+        onBlur={() => (choice ? props.onCancel() : onBlur(text))}
       />
       <ErrorTip message={error} />
     </>
   );
 };
 
-const optionsOf = (column: CellColumn) =>
-  column === "dye"
-    ? [{ value: INHERIT, label: INHERIT }, ...DYE_NAMES.map((dye) => ({ value: dye as string, label: dye as string }))]
-    : [{ value: NO_ICON, label: NO_ICON }, ...ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] }))];
-
-const ChoiceEditor = (props: CellEditorProps) => {
-  const { commit, onKeyDown } = useCommit(props);
-  const none = props.column === "dye" ? INHERIT : NO_ICON;
-  return (
-    <Select
-      classNames={{ input: classes.editor, root: classes.choiceRoot }}
-      aria-label={props.label}
-      data={optionsOf(props.column)}
-      defaultValue={props.fresh ? null : props.initial || none}
-      defaultSearchValue={props.fresh ? props.initial : undefined}
-      searchable
-      selectFirstOptionOnChange
-      autoFocus
-      defaultDropdownOpened
-      nothingFoundMessage="Nothing called so"
-      maxDropdownHeight={300}
-      comboboxProps={{ width: 190, position: "bottom-start", transitionProps: { duration: 0 } }}
-      renderOption={({ option }) => (
-        <span className={classes.option}>
-          {props.column === "dye" && option.value !== INHERIT && <span className={classes.swatch} data-own style={{ ["--own" as never]: dyeVar(option.value) }} />}
-          {props.column === "icon" && option.value !== NO_ICON && <TrackIcon icon={option.value as (typeof ICONS)[number]} />}
-          {option.label}
-        </span>
-      )}
-      onOptionSubmit={(value) => commit(value === none ? "" : value, "stay")}
-      onKeyDown={(event) => (event.key === "Escape" || event.key === "Tab" ? onKeyDown(event, props.initial) : event.stopPropagation())}
-      onBlur={props.onCancel}
-    />
-  );
-};
-
-/** The editor in a cell: a text field, one with suggestions, or a choice. */
-export const CellEditor = (props: CellEditorProps) => {
-  if (props.column === "dye" || props.column === "icon") return <ChoiceEditor {...props} />;
-  return props.suggestions.length ? <SuggestingEditor {...props} /> : <TextEditor {...props} />;
-};
+/** The editor in a cell: a text field, or one with a list of what is usual. */
+export const CellEditor = (props: CellEditorProps) => (isChoice(props.column) || props.suggestions.length ? <SuggestingEditor {...props} /> : <TextEditor {...props} />);

@@ -11,6 +11,7 @@ import { dyeOf, folderDye, linesOfTrack, trackOf, tracksByLine } from "@/core/mo
 import { entriesOf } from "@/core/model/rig";
 import { MAIN_ID, type Output, type Sharing, type Track } from "@/core/model/template";
 import { type CellColumn, cellText, writeCell } from "@/core/planning/cells";
+import { dropDown } from "../shared/combobox";
 import { ICON_NAMES } from "../shared/track-icon";
 import { useDesk, useDoing, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
@@ -18,7 +19,7 @@ import classes from "./inspector.module.css";
 import { type Act, newIds } from "./use-acts";
 
 const row = { classNames: { root: classes.row, label: classes.label, wrapper: classes.value, input: classes.field } } as const;
-const popup = { transitionProps: { duration: 0 }, width: 200, position: "bottom-end" } as const;
+const list = dropDown(200, "bottom-end");
 
 interface TextFieldProps {
   readonly label: string;
@@ -48,7 +49,7 @@ const TextField = ({ label, value, placeholder, data, onKeep }: TextFieldProps) 
     ...row,
   };
   return data ? (
-    <Autocomplete {...common} data={[...new Set(data)]} limit={12} onChange={setDraft} onOptionSubmit={keep} comboboxProps={popup} />
+    <Autocomplete {...common} data={[...new Set(data)]} limit={12} onChange={setDraft} onOptionSubmit={keep} {...list} />
   ) : (
     <TextInput {...common} onChange={(event) => setDraft(event.currentTarget.value)} />
   );
@@ -97,7 +98,7 @@ const OutputField = ({ tracks, fields }: { readonly tracks: readonly Track[]; re
       value={keys.length === 1 ? keys[0] : null}
       placeholder="various"
       allowDeselect={false}
-      comboboxProps={popup}
+      {...list}
       onChange={(key) => {
         const chosen = outputs.find(({ output }) => keyOfOutput(output) === key);
         if (chosen) act({ commands: [{ kind: "tracks.set", trackIds, set: { output: chosen.output } }] });
@@ -121,6 +122,7 @@ const SharingField = ({ track, fields }: { readonly track: Track; readonly field
       value={track.sharing}
       placeholder="not said"
       allowDeselect={false}
+      {...list}
       onChange={(sharing) =>
         fields.act({ commands: [{ kind: "tracks.share", trackIds: [track.id, ...others.map((other) => other.id)], sharing: sharing as Exclude<Sharing, null> }] })
       }
@@ -157,8 +159,7 @@ const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
         value={common("dye") === null ? null : common("dye") || FOLDER_DYE}
         placeholder="various"
         allowDeselect={false}
-        comboboxProps={popup}
-        maxDropdownHeight={280}
+        {...list}
         onChange={(dye) => write("dye")(dye === FOLDER_DYE ? "" : (dye ?? ""))}
         {...row}
       />
@@ -168,8 +169,7 @@ const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
         value={common("icon") === null ? null : common("icon") || NO_ICON}
         placeholder="various"
         allowDeselect={false}
-        comboboxProps={popup}
-        maxDropdownHeight={280}
+        {...list}
         onChange={(icon) => write("icon")(icon === NO_ICON ? "" : (icon ?? ""))}
         {...row}
       />
@@ -243,7 +243,7 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
           data={[{ value: "none", label: "none of its own" }, ...DYE_NAMES.map((dye) => ({ value: dye as string, label: dye as string }))]}
           value={folder.dye ?? "none"}
           allowDeselect={false}
-          comboboxProps={popup}
+          {...list}
           onChange={(dye) => act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { dye: DYE_NAMES.find((name) => name === dye) ?? null } }] })}
           {...row}
         />

@@ -30,7 +30,12 @@ export const newIds: IdSource = <T extends string>(kind: string) => `${kind}-${n
 export const ADD_TRACKS_FIELD = "add-tracks-field";
 export const INPUT_GRID = "input-grid";
 
-export const focusGrid = (): void => document.getElementById(INPUT_GRID)?.focus();
+/** Gives the grid the focus; one that is only about to be drawn (the first tracks were just added) gets it then. */
+export const focusGrid = (): void => {
+  const grid = document.getElementById(INPUT_GRID);
+  if (grid) grid.focus();
+  else setTimeout(() => document.getElementById(INPUT_GRID)?.focus());
+};
 
 const neighbourIn = (doc: Template, id: ChannelId, step: 1 | -1) => {
   const track = tracksOf(doc).find((candidate) => candidate.id === id);

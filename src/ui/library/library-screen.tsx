@@ -137,7 +137,6 @@ export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
 
   return (
     <div {...getRootProps()} className={classes.page}>
-      <input {...getInputProps({ "aria-label": "Input list to read" })} />
       <header className={classes.bar}>
         <Mark />
         <span className={classes.word}>wandel</span>
@@ -146,6 +145,7 @@ export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
         <ThemeToggle />
       </header>
       <main className={classes.main}>
+        <input {...getInputProps({ "aria-label": "Input list to read", style: { display: "none" } })} />
         <div className={classes.head}>
           <h1>Library</h1>
           <span className={classes.soft}>{counts(list, rigs.length, filtered)}</span>

@@ -1,0 +1,226 @@
+import { readFileSync } from "node:fs";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import * as healthRoute from "@/app/api/health/route";
+import * as openapiRoute from "@/app/api/openapi.json/route";
+import * as rigRoute from "@/app/api/rigs/[id]/route";
+import * as rigsRoute from "@/app/api/rigs/route";
+import * as schemaRoute from "@/app/api/schema/template/route";
+import * as commandsRoute from "@/app/api/templates/[id]/commands/route";
+import * as exportRoute from "@/app/api/templates/[id]/export/route";
+import * as findingsRoute from "@/app/api/templates/[id]/findings/route";
+import * as newerRoute from "@/app/api/templates/[id]/newer/route";
+import * as restoreRoute from "@/app/api/templates/[id]/restore/route";
+import * as templateRoute from "@/app/api/templates/[id]/route";
+import * as importRoute from "@/app/api/templates/import/route";
+import * as templatesRoute from "@/app/api/templates/route";
+import { COMMAND_CLASS_NAMES } from "@/contracts/commands";
+import { COMMAND_KINDS } from "@/core/commands/apply";
+import { closeTestDatabase, openTestDatabase } from "@/server/testing/test-database";
+
+beforeAll(async () => {
+  await openTestDatabase();
+});
+afterAll(closeTestDatabase);
+
+type Route = (request: Request, context: { params: Promise<Record<string, string>> }) => Promise<Response>;
+const at = "http://127.0.0.1:3000";
+const call = (route: Route, path: string, init: RequestInit = {}, params: Record<string, string> = {}) =>
+  route(new Request(`${at}${path}`, init), { params: Promise.resolve(params) });
+const post = (body: unknown, headers: Record<string, string> = {}): RequestInit => ({
+  method: "POST",
+  headers: { "content-type": "application/json", ...headers },
+  body: typeof body === "string" ? body : JSON.stringify(body),
+});
+const make = async (fields: object = {}) =>
+  (await call(templatesRoute.POST, "/api/templates", post({ name: "Made by a test", kind: "band", rigId: "wheelhouse-cart", ...fields }))).json();
+
+const fixture = (name: string) => new File([readFileSync(new URL(`../../../tests/fixtures/input-lists/${name}`, import.meta.url))], name);
+const upload = (file: File | null, fields: Record<string, string> = {}): RequestInit => {
+  const form = new FormData();
+  if (file) form.set("file", file);
+  for (const [key, value] of Object.entries(fields)) form.set(key, value);
+  return { method: "POST", body: form };
+};
+
+describe("templates", () => {
+  it("are made, read, changed, exported, deleted and brought back", async () => {
+    const made = await make();
+    const id = made.document.id;
+    expect(made.revision).toBe(1);
+    const saved = await call(commandsRoute.POST, "", post({ base: 1, commands: [{ kind: "template.rename", name: "Renamed" }] }), { id });
+    expect([saved.status, (await saved.json()).revision]).toEqual([200, 2]);
+    expect((await (await call(templateRoute.GET, "", {}, { id })).json()).document.name).toBe("Renamed");
+    expect((await (await call(newerRoute.GET, "/?since=1", {}, { id })).json()).newer).toHaveLength(1);
+    expect((await (await call(findingsRoute.GET, "", {}, { id })).json()).findings).toEqual([]);
+    const csv = await call(exportRoute.GET, "/?format=csv", {}, { id });
+    expect([csv.headers.get("content-type"), csv.headers.get("content-disposition")]).toEqual([
+      "text/csv; charset=utf-8",
+      `attachment; filename="Renamed.csv"; filename*=UTF-8''Renamed.csv`,
+    ]);
+    expect((await call(templateRoute.DELETE, "", { method: "DELETE" }, { id })).status).toBe(204);
+    expect((await call(templateRoute.GET, "", {}, { id })).status).toBe(404);
+    expect((await call(restoreRoute.POST, "", { method: "POST" }, { id })).status).toBe(200);
+  });
+
+  it("the list takes query, kind and cursor, and nothing else", async () => {
+    expect((await (await call(templatesRoute.GET, "/api/templates?query=tidewrack&kind=band")).json()).templates).toHaveLength(1);
+    const odd = await call(templatesRoute.GET, "/api/templates?kind=opera&colour=red");
+    expect([odd.status, odd.headers.get("content-type")]).toEqual([400, "application/problem+json"]);
+    expect((await odd.json()).errors.map((error: { pointer: string }) => error.pointer)).toEqual(expect.arrayContaining(["/kind", "/colour"]));
+  });
+
+  it("a stale save is answered 409 with what is newer", async () => {
+    const { document } = await make();
+    const command = { kind: "template.rename", name: "Once" };
+    await call(commandsRoute.POST, "", post({ base: 1, commands: [command] }), { id: document.id });
+    const stale = await call(commandsRoute.POST, "", post({ base: 1, commands: [command] }), { id: document.id });
+    expect(await stale.json()).toMatchObject({ status: 409, newer: [{ revision: 2, commands: [command] }] });
+  });
+});
+
+describe("requests that can't be taken are answered, never with a server error", () => {
+  const track = { id: "t1", name: "X", note: "", dye: null, icon: null, input: { kind: "none" }, sharing: null };
+  it.each([
+    ["no JSON", "{", 400, ""],
+    ["a list", [], 400, ""],
+    ["no base", { commands: [{ kind: "template.rename", name: "X" }] }, 400, "/base"],
+    ["no commands", { base: 1, commands: [] }, 400, "/commands"],
+    ["null among the commands", { base: 1, commands: [null] }, 400, "/commands"],
+    ["an unknown command", { base: 1, commands: [{ kind: "mixer.explode" }] }, 400, "/commands/0/kind"],
+    ["a kind that objects have anyway", { base: 1, commands: [{ kind: "constructor" }] }, 400, "/commands/0/kind"],
+    ["a field that is not known", { base: 1, commands: [{ kind: "template.rename", name: "X", loud: true }] }, 400, "/commands/0/loud"],
+    ["a name that is a number", { base: 1, commands: [{ kind: "template.rename", name: 5 }] }, 400, "/commands/0/name"],
+    ["a dye that is none", { base: 1, commands: [{ kind: "tracks.set", trackIds: ["t"], set: { dye: "mauve" } }] }, 400, "/commands/0/set"],
+    [
+      "a line with a missing field",
+      { base: 1, commands: [{ kind: "tracks.add", tracks: [track], lines: [{ id: "l1" }], folderId: null, before: null }] },
+      400,
+      "/commands/0/lines",
+    ],
+    ["a track that is not there", { base: 1, commands: [{ kind: "tracks.remove", trackIds: ["nobody"] }] }, 422, "/commands/0"],
+    ["a patch out of bounds", { base: 1, commands: [{ kind: "document.restore", undoes: "x", patches: [{ op: "replace", path: ["schema"], value: 1 }] }] }, 422, "/commands/0"],
+  ])("%s", async (_name, body, status, pointer) => {
+    const { document } = await make();
+    const answer = await call(commandsRoute.POST, "", post(body), { id: document.id });
+    const problem = await answer.json();
+    expect([answer.status, answer.headers.get("content-type")]).toEqual([status, "application/problem+json"]);
+    expect(problem.detail.length).toBeGreaterThan(5);
+    if (pointer) expect(problem.errors.map((error: { pointer: string }) => error.pointer)).toContain(pointer);
+  });
+
+  it("what is not JSON by its type", async () => {
+    const answer = await call(commandsRoute.POST, "", { method: "POST", body: "x", headers: { "content-type": "text/plain" } }, { id: "x" });
+    expect(answer.status).toBe(415);
+  });
+
+  it("what comes from a page elsewhere", async () => {
+    const answer = await call(templatesRoute.POST, "/api/templates", post({ name: "X", rigId: "duo" }, { origin: "https://elsewhere.example", host: "127.0.0.1:3000" }));
+    expect(answer.status).toBe(403);
+  });
+
+  it("a format that is not offered", async () => {
+    expect((await call(exportRoute.GET, "/?format=docx", {}, { id: "tidewrack-nine" })).status).toBe(400);
+  });
+
+  it("a template and a rig that are not there", async () => {
+    for (const route of [templateRoute.GET, findingsRoute.GET]) expect((await call(route, "", {}, { id: "nope" })).status).toBe(404);
+    expect((await call(rigRoute.GET, "", {}, { id: "nope" })).status).toBe(404);
+  });
+});
+
+describe("imports", () => {
+  it("a list becomes a template with a report", async () => {
+    const answer = await call(importRoute.POST, "/api/templates/import", upload(fixture("01-tidewrack-nine.csv"), { rigId: "wheelhouse-cart", name: "From the band" }));
+    const { template, report } = await answer.json();
+    expect([answer.status, template.name]).toEqual([201, "From the band"]);
+    expect(report.understood[0].message).toBe("15 tracks on 18 lines, cells parted by comma.");
+    expect((await (await call(findingsRoute.GET, "", {}, { id: template.id })).json()).findings).toHaveLength(4);
+  });
+
+  it("a preview tells the rows and stores nothing", async () => {
+    const count = async () => (await (await call(templatesRoute.GET, "/api/templates")).json()).total;
+    const before = await count();
+    const answer = await call(importRoute.POST, "/api/templates/import?preview=true", upload(fixture("02-choir-evening.csv")));
+    const preview = await answer.json();
+    expect(answer.status).toBe(200);
+    expect(preview).toMatchObject({
+      name: "Choir evening",
+      rows: [{ row: 2, inputs: ["1", "2"], track: "Sopran", layout: "stereo", phantom: true, dye: "cochineal", trouble: null }, {}, {}, {}, {}, {}, {}],
+    });
+    expect(await count()).toBe(before);
+  });
+
+  it("corrected columns are taken", async () => {
+    const file = new File(["a,b\n1,Snare\n2,Fiddle\n"], "odd.csv");
+    const answer = await call(importRoute.POST, "/api/templates/import?preview=true", upload(file, { columns: JSON.stringify(["input", "source"]) }));
+    expect((await answer.json()).rows.map((row: { track: string }) => row.track)).toContain("Fiddle");
+  });
+
+  it("a template document comes back as a new template", async () => {
+    const json = await (await call(exportRoute.GET, "/?format=json", {}, { id: "tidewrack-nine" })).text();
+    const answer = await call(importRoute.POST, "/api/templates/import", upload(new File([json], "nine.json")));
+    const { template } = await answer.json();
+    expect(template.id).not.toBe("tidewrack-nine");
+    const [copy, original] = await Promise.all([template.id, "tidewrack-nine"].map(async (id) => (await (await call(templateRoute.GET, "", {}, { id })).json()).document));
+    expect({ ...copy, id: "" }).toEqual({ ...original, id: "" });
+  });
+
+  it.each([
+    ["an empty file", new File([""], "a.csv"), {}, 422],
+    ["only a heading", new File(["Input,Source\n"], "a.csv"), {}, 422],
+    ["a picture", new File([new Uint8Array([0x89, 0x50, 0x4e, 0x47, 0, 0, 1, 2, 3])], "a.csv"), {}, 422],
+    ["broken JSON", new File(["{"], "a.json"), {}, 422],
+    ["JSON that is no template", new File(['{"schema":2}'], "a.json"), {}, 422],
+    ["too large a file", new File([new Uint8Array(5 * 1024 * 1024)], "a.csv"), {}, 413],
+    ["no file", null, {}, 400],
+    ["a rig that is not there", new File(["Input,Source\n1,X\n"], "a.csv"), { rigId: "nope" }, 404],
+    ["columns that are no JSON", new File(["Input,Source\n1,X\n"], "a.csv"), { columns: "[" }, 400],
+    ["columns of no meaning", new File(["Input,Source\n1,X\n"], "a.csv"), { columns: '["loudness"]' }, 400],
+    ["a kind that is none", new File(["Input,Source\n1,X\n"], "a.csv"), { kind: "opera" }, 400],
+  ])("%s is answered with what to do", async (_name, file, fields, status) => {
+    const answer = await call(importRoute.POST, "/api/templates/import", upload(file, fields as Record<string, string>));
+    expect([answer.status, answer.headers.get("content-type")]).toEqual([status, "application/problem+json"]);
+  });
+
+  it("a body that is no form", async () => {
+    expect((await call(importRoute.POST, "/api/templates/import", post({}))).status).toBe(415);
+    expect((await call(importRoute.POST, "/api/templates/import", { method: "POST", body: "x", headers: { "content-type": "multipart/form-data" } })).status).toBe(400);
+  });
+});
+
+describe("the description of the service", () => {
+  it("has every route and every command, made of the request classes", async () => {
+    const api = await openapiRoute.GET().json();
+    expect(api.openapi).toBe("3.1.0");
+    expect(Object.keys(api.paths)).toEqual(
+      expect.arrayContaining([
+        "/api/health",
+        "/api/rigs",
+        "/api/rigs/{id}",
+        "/api/templates",
+        "/api/templates/import",
+        "/api/templates/{id}",
+        "/api/templates/{id}/commands",
+        "/api/templates/{id}/findings",
+        "/api/templates/{id}/export",
+      ]),
+    );
+    for (const kind of COMMAND_KINDS) expect(api.components.schemas[COMMAND_CLASS_NAMES[kind]].properties, kind).toHaveProperty("kind");
+    expect(api.components.schemas.CommandsRequest.required).toEqual(expect.arrayContaining(["base", "commands"]));
+    expect(api.components.schemas.SetTracks.properties.set.properties.dye.anyOf[0].enum).toContain("madder");
+  });
+
+  it("points only to what is there", async () => {
+    const api = await openapiRoute.GET().json();
+    const refs = [...JSON.stringify(api).matchAll(/"#\/components\/schemas\/(\w+)"/g)].map((match) => match[1] ?? "");
+    expect(refs.length).toBeGreaterThan(10);
+    for (const name of refs) expect(api.components.schemas).toHaveProperty(name);
+  });
+
+  it("health, rigs and the schema of a template are there", async () => {
+    expect(await (await call(healthRoute.GET, "/api/health")).json()).toMatchObject({ status: "ok" });
+    expect((await (await call(rigsRoute.GET, "/api/rigs")).json()).rigs).toHaveLength(3);
+    expect((await (await call(rigRoute.GET, "", {}, { id: "duo" })).json()).document.name).toBe("Duo");
+    expect(await schemaRoute.GET().json()).toMatchObject({ title: "Wandel template" });
+  });
+});

@@ -1,0 +1,41 @@
+import { apply } from "../commands/apply";
+import { DEMO_RIGS, wholeMill } from "../demo/rigs";
+import type { ChannelId, LineId, TemplateId } from "../model/ids";
+import { inputJacks } from "../model/read-rig";
+import { emptyTemplate, type Template } from "../model/template";
+
+/** A template of many lines, most of them beyond the rig: the hardest case for checks and fixes. */
+export const aChoir = (count: number): Template => {
+  const jacks = inputJacks(wholeMill);
+  const numbers = Array.from({ length: count }, (_, n) => n);
+  const lines = numbers.map((n) => ({
+    id: `line-${n}` as LineId,
+    source: `Voice ${n + 1}`,
+    microphone: { kind: "named", name: "condenser", type: "condenser" } as const,
+    portId: jacks[n]?.port.id ?? null,
+    wanted: jacks[n] ? null : String(n + 1),
+    phantom: true,
+    player: "",
+    position: "",
+  }));
+  const tracks = numbers.map((n) => ({
+    id: `track-${n}` as ChannelId,
+    name: `Voice ${n + 1}`,
+    note: "",
+    dye: null,
+    icon: null,
+    input: { kind: "line", lineId: `line-${n}` as LineId } as const,
+    sharing: null,
+  }));
+  const made = apply(emptyTemplate({ id: "choir" as TemplateId, name: "Choir", kind: "band", rigId: wholeMill.id }), {
+    kind: "tracks.add",
+    tracks,
+    lines,
+    folderId: null,
+    before: null,
+  });
+  if (!made.ok) throw new Error(`expected the choir to build, got: ${made.refusal.message}`);
+  return made.doc;
+};
+
+export const choirContext = (doc: Template) => ({ doc, rig: wholeMill, otherRigs: DEMO_RIGS.filter((rig) => rig !== wholeMill) });

@@ -1,0 +1,239 @@
+import { sql } from "drizzle-orm";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Command } from "@/core/commands/command";
+import { aTemplate } from "@/core/testing/a-template";
+import type { Database } from "../db/database";
+import { isDatabaseAway } from "../db/database";
+import { closeTestDatabase, openTestDatabase } from "../testing/test-database";
+import { decodeText } from "./decode-text";
+import { loadDemo } from "./demo";
+import { exportTemplate } from "./exports";
+import { Failure } from "./failure";
+import { hashOf } from "./hash";
+import { bringBackTemplate, createTemplate, deleteTemplate, listTemplates, templateFindings } from "./library";
+import { addTemplate, loadTemplate, newerThan, saveCommands } from "./revisions";
+import { listRigs, loadRig } from "./rigs";
+
+let db: Database;
+beforeAll(async () => {
+  db = await openTestDatabase();
+});
+afterAll(closeTestDatabase);
+
+const rename = (id: string, name: string): Command => ({ kind: "tracks.set", trackIds: [id as never], set: { name } });
+const failure = async (promise: Promise<unknown>): Promise<Failure> => {
+  const error = await promise.catch((caught) => caught);
+  if (!(error instanceof Failure)) throw new Error(`expected a failure, got ${error}`);
+  return error;
+};
+
+let serial = 0;
+const stored = async (name = "Evening") => {
+  const doc = { ...aTemplate().track("Fiddle", { input: "9", player: "Wynn Solari" }).track("Snare", { input: "1" }).build(), id: `test-${Date.now()}-${serial++}` as never, name };
+  return (await addTemplate(db, doc)).document;
+};
+
+describe("saving", () => {
+  it("keeps each batch as a revision, and nothing is overwritten", async () => {
+    const { id } = await stored();
+    expect(await saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola")] })).toMatchObject({ revision: 2 });
+    expect(await saveCommands(db, id, { base: 2, commands: [rename("track-1", "Cello"), rename("track-2", "Side drum")] })).toMatchObject({ revision: 3 });
+    const rows = await db.execute(sql`select number, document->'channels'->'track-1'->>'name' as name, names from template_revisions where template_id = ${id} order by number`);
+    expect(rows.rows).toEqual([
+      { number: 1, name: "Fiddle", names: ["Made"] },
+      { number: 2, name: "Viola", names: ["Name Fiddle Viola"] },
+      { number: 3, name: "Cello", names: ["Name Viola Cello", "Name Snare Side drum"] },
+    ]);
+  });
+
+  it("the database itself refuses to change or remove a revision", async () => {
+    const { id } = await stored();
+    await expect(db.execute(sql`update template_revisions set names = '[]' where template_id = ${id}`)).rejects.toMatchObject({
+      cause: { message: expect.stringContaining("immutable") },
+    });
+    await expect(db.execute(sql`delete from template_revisions where template_id = ${id}`)).rejects.toMatchObject({ cause: { message: expect.stringContaining("immutable") } });
+  });
+
+  it("a stale base is answered with what is newer, and stores nothing", async () => {
+    const { id } = await stored();
+    await saveCommands(db, id, { base: 1, batch: "first", commands: [rename("track-1", "Viola")] });
+    const stale = await failure(saveCommands(db, id, { base: 1, commands: [rename("track-2", "Side drum")] }));
+    expect(stale.status).toBe(409);
+    expect(stale.extra.newer).toMatchObject([{ revision: 2, batch: "first", names: ["Name Fiddle Viola"], commands: [rename("track-1", "Viola")] }]);
+    expect((await loadTemplate(db, id)).revision).toBe(2);
+  });
+
+  it("all commands of a batch or none", async () => {
+    const { id } = await stored();
+    const refused = await failure(saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola"), rename("nobody", "X")] }));
+    expect(refused).toMatchObject({ status: 422, extra: { errors: [{ pointer: "/commands/1" }] } });
+    const { revision, document } = await loadTemplate(db, id);
+    expect([revision, document.channels["track-1" as never]]).toMatchObject([1, { name: "Fiddle" }]);
+  });
+
+  it("a batch sent again because its answer was lost is not done twice", async () => {
+    const { id } = await stored();
+    const batch = { base: 1, batch: "once", commands: [rename("track-1", "Viola")] };
+    const [first, second] = [await saveCommands(db, id, batch), await saveCommands(db, id, batch)];
+    expect(second).toEqual(first);
+    expect((await loadTemplate(db, id)).revision).toBe(2);
+  });
+
+  it("of many at once on one base exactly one is kept; the others learn of it", async () => {
+    const { id } = await stored();
+    const results = await Promise.allSettled(Array.from({ length: 8 }, (_, n) => saveCommands(db, id, { base: 1, batch: `b${n}`, commands: [rename("track-1", `Name ${n}`)] })));
+    expect(results.filter((result) => result.status === "fulfilled")).toHaveLength(1);
+    expect(results.filter((result) => result.status === "rejected" && result.reason instanceof Failure && result.reason.status === 409)).toHaveLength(7);
+    expect(await newerThan(db, id, 1)).toHaveLength(1);
+  });
+
+  it("what is newer, applied to the base, is the head", async () => {
+    const doc = await stored();
+    await saveCommands(db, doc.id, { base: 1, commands: [rename("track-1", "Viola")] });
+    await saveCommands(db, doc.id, { base: 2, commands: [{ kind: "tracks.remove", trackIds: ["track-2" as never] }] });
+    const { applyAll } = await import("@/core/commands/apply");
+    const replayed = applyAll(
+      doc,
+      (await newerThan(db, doc.id, 1)).flatMap((revision) => revision.commands),
+    );
+    expect(replayed.ok && hashOf(replayed.doc)).toBe(hashOf((await loadTemplate(db, doc.id)).document));
+  });
+});
+
+describe("the library", () => {
+  it("finds by track, player and microphone, without regard to case, and takes no wildcard", async () => {
+    await stored("Search me");
+    const names = async (query: string) => (await listTemplates(db, { query })).templates.map((template) => template.name);
+    expect(await names("SEARCH me")).toEqual(["Search me"]);
+    expect(await names("wynn solari")).toContain("The Tidewrack Nine");
+    expect(await names("passive ribbon")).toContain("The Tidewrack Nine");
+    expect(await names("passive ribbon")).not.toContain("Pocket sketch");
+    expect(await names("%")).toEqual([]);
+    expect(await names("no such thing")).toEqual([]);
+  });
+
+  it("filters by kind", async () => {
+    expect((await listTemplates(db, { kind: "solo" })).templates.map((template) => template.name)).toEqual(["Pocket sketch"]);
+  });
+
+  it("tells of each template what it is, how big and what is wrong", async () => {
+    const { templates } = await listTemplates(db, { query: "tidewrack" });
+    expect(templates[0]).toMatchObject({
+      name: "The Tidewrack Nine",
+      kind: "band",
+      rig: { name: "Whole mill" },
+      rateAndDepth: "48 kHz · 24 bit",
+      inputs: 18,
+      tracks: 15,
+      problems: 1,
+      hints: 0,
+    });
+    expect(templates[0]?.selvedge).toHaveLength(15);
+  });
+
+  it("goes on page by page without losing or repeating any", async () => {
+    for (let n = 0; n < 53; n++) await stored(`Paged ${n}`);
+    const first = await listTemplates(db, { query: "paged" });
+    expect([first.templates.length, first.total]).toEqual([50, 53]);
+    const second = await listTemplates(db, { query: "paged", cursor: first.cursor ?? "" });
+    expect([second.templates.length, second.cursor]).toEqual([3, null]);
+    expect(new Set([...first.templates, ...second.templates].map((template) => template.id)).size).toBe(53);
+  });
+
+  it("knows its own cursors only", async () => {
+    expect((await failure(listTemplates(db, { cursor: "nonsense" }))).status).toBe(400);
+  });
+
+  it("a copy has everything and a name of its own, and goes its own way", async () => {
+    const doc = await stored("Original");
+    const copy = await createTemplate(db, { copyOf: doc.id });
+    expect(copy.document).toEqual({ ...doc, id: copy.document.id, name: "Original, copy" });
+    await saveCommands(db, copy.document.id, { base: 1, commands: [rename("track-1", "Viola")] });
+    expect((await loadTemplate(db, doc.id)).revision).toBe(1);
+  });
+
+  it("a deleted template is gone, and comes back whole", async () => {
+    const { id } = await stored("Deleted");
+    await deleteTemplate(db, id);
+    expect((await failure(loadTemplate(db, id))).status).toBe(404);
+    expect((await failure(saveCommands(db, id, { base: 1, commands: [rename("track-1", "X")] }))).status).toBe(404);
+    expect((await listTemplates(db, { query: "deleted" })).total).toBe(0);
+    expect((await failure(deleteTemplate(db, id))).status).toBe(404);
+    await bringBackTemplate(db, id);
+    expect((await loadTemplate(db, id)).document.name).toBe("Deleted");
+    expect((await failure(bringBackTemplate(db, id))).status).toBe(404);
+  });
+
+  it("an empty template stands on its rig with its main bus at the monitors", async () => {
+    const { document } = await createTemplate(db, { name: " New one ", kind: "spoken-word", rigId: "duo" });
+    expect(document).toMatchObject({ name: "New one", kind: "spoken-word", rigId: "duo", channels: { main: { output: { portIds: ["duo:out:1", "duo:out:2"] } } } });
+    expect((await failure(createTemplate(db, { name: "X" }))).status).toBe(400);
+    expect((await failure(createTemplate(db, { name: "X", rigId: "nowhere" }))).status).toBe(404);
+  });
+
+  it("findings are those of the head", async () => {
+    const { findings, revision } = await templateFindings(db, "tidewrack-nine");
+    expect(revision).toBeGreaterThan(0);
+    expect(findings.map((finding) => finding.rule)).toEqual(["phantom-missing"]);
+  });
+});
+
+describe("rigs", () => {
+  it("are listed with the inputs that can be used", async () => {
+    expect((await listRigs(db)).rigs.map((rig) => [rig.name, rig.inputs])).toEqual(
+      expect.arrayContaining([
+        ["Wheelhouse cart", 14],
+        ["Whole mill", 22],
+        ["Duo", 2],
+      ]),
+    );
+    expect((await loadRig(db, "duo")).document.name).toBe("Duo");
+    expect((await failure(loadRig(db, "nope"))).status).toBe(404);
+  });
+
+  it("the demo is loaded once only", async () => {
+    await loadDemo(db);
+    expect((await listRigs(db)).rigs).toHaveLength(3);
+  });
+});
+
+describe("exports", () => {
+  it("CSV, JSON and a PDF that begins like one", async () => {
+    const csv = await exportTemplate(db, "tidewrack-nine", "csv");
+    expect([csv.fileName, String(csv.body).split("\n")[1]]).toEqual([
+      "The Tidewrack Nine.csv",
+      "1,Bass drum,Bass drum,Low moving-coil,no,mono,Pell Marrow,Percussion,madder,inside the shell",
+    ]);
+    expect(JSON.parse(String((await exportTemplate(db, "tidewrack-nine", "json")).body)).name).toBe("The Tidewrack Nine");
+    const pdf = (await exportTemplate(db, "tidewrack-nine", "pdf")).body as Uint8Array;
+    expect(new TextDecoder().decode(pdf.slice(0, 5))).toBe("%PDF-");
+    expect(pdf.length).toBeGreaterThan(5000);
+  });
+});
+
+describe("text out of files", () => {
+  const text = (bytes: Uint8Array) => {
+    const decoded = decodeText(bytes);
+    return decoded.ok ? decoded.text : decoded.message;
+  };
+
+  it.each([
+    ["UTF-8", Buffer.from("Zoë – ok")],
+    ["UTF-16, little end first", Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from("Zoë – ok", "utf16le")])],
+    ["UTF-16, big end first", Buffer.concat([Buffer.from([0xfe, 0xff]), Buffer.from("Zoë – ok", "utf16le").swap16()])],
+    ["Windows-1252", Buffer.from([0x5a, 0x6f, 0xeb, 0x20, 0x96, 0x20, 0x6f, 0x6b])],
+  ])("%s", (_name, bytes) => expect(text(bytes).replace("\uFEFF", "")).toBe("Zoë – ok"));
+
+  it("what is no text is told", () => {
+    expect(text(Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 13]))).toContain("no text file");
+  });
+});
+
+describe("a database that is away", () => {
+  it("is known by its error, also inside another", () => {
+    expect(isDatabaseAway(Object.assign(new Error("x"), { code: "ECONNREFUSED" }))).toBe(true);
+    expect(isDatabaseAway(new Error("outer", { cause: Object.assign(new Error("x"), { code: "57P01" }) }))).toBe(true);
+    expect(isDatabaseAway(new Error("Connection terminated unexpectedly"))).toBe(true);
+    expect(isDatabaseAway(new Error("a bug"))).toBe(false);
+  });
+});

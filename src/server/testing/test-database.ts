@@ -1,0 +1,15 @@
+import { closeDatabase, type Database, database, migrateDatabase } from "../db/database";
+import { loadDemo } from "../services/demo";
+
+/** The database of the integration tests, migrated and with the demo in it. Its address comes from the runner. */
+export const openTestDatabase = async (): Promise<Database> => {
+  const url = process.env.WANDEL_TEST_DATABASE_URL;
+  if (!url) throw new Error("expected WANDEL_TEST_DATABASE_URL, got none: run npm test -- integration");
+  process.env.DATABASE_URL = url;
+  const db = database();
+  await migrateDatabase(db);
+  await loadDemo(db);
+  return db;
+};
+
+export const closeTestDatabase = closeDatabase;

@@ -1,0 +1,9 @@
+/** Lists that drop down open inside the page's main part, where screen readers look for them, and scroll by themselves. */
+export const POPUPS = "popups";
+
+export const dropDown = (width: number, position: "bottom-start" | "bottom-end" = "bottom-start") =>
+  ({
+    withScrollArea: false,
+    styles: { options: { maxHeight: 260, overflowY: "auto" } },
+    comboboxProps: { width, position, transitionProps: { duration: 0 }, portalProps: { target: `#${POPUPS}` } },
+  }) as const;

@@ -1,0 +1,90 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, type Page, test } from "@playwright/test";
+import { COLUMN, cell, dropFile, grid, importList, makeTemplate, openInputs } from "./helpers";
+
+const noViolations = async (page: Page, where: string): Promise<void> => {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((violation) => `${where}: ${violation.id} ${violation.nodes.map((node) => node.target).join(" ")}`)).toEqual([]);
+};
+
+/** Colours are measured once nothing moves any more. */
+const still = (page: Page) => page.waitForTimeout(300);
+
+for (const colorScheme of ["light", "dark"] as const) {
+  test.describe(colorScheme, () => {
+    test.use({ colorScheme });
+
+    test("library, its dialogs and its palette", async ({ page }) => {
+      await page.goto("/");
+      await page.waitForLoadState("networkidle");
+      await noViolations(page, "library");
+      await page.keyboard.press("Alt+n");
+      await expect(page.getByRole("dialog")).toBeVisible();
+      await still(page);
+      await noViolations(page, "new template");
+      await page.keyboard.press("Escape");
+      await expect(page.getByRole("dialog")).toHaveCount(0);
+      await dropFile(page, "01-tidewrack-nine.csv");
+      await expect(page.getByRole("dialog")).toContainText("Could not be placed");
+      await still(page);
+      await noViolations(page, "import");
+      await page.keyboard.press("Escape");
+      await page.keyboard.press("Control+k");
+      await still(page);
+      await noViolations(page, "palette");
+    });
+
+    test("input list: empty, at rest, selected, edited, with findings", async ({ page }) => {
+      await openInputs(page, await makeTemplate(page));
+      await noViolations(page, "empty");
+      await openInputs(page, await importList(page, "01-tidewrack-nine.csv"));
+      await noViolations(page, "at rest");
+      await cell(page, "Clarinet", COLUMN.name).click();
+      await still(page);
+      await noViolations(page, "selected");
+      await cell(page, "Clarinet", COLUMN.microphone).click();
+      await page.keyboard.press("Enter");
+      await expect(page.getByRole("option").first()).toBeVisible();
+      await noViolations(page, "edited");
+      await page.keyboard.press("Escape");
+      await page.getByRole("button", { name: /problems$/ }).click();
+      await still(page);
+      await noViolations(page, "findings");
+      await page.getByRole("button", { name: "Format and rig" }).click();
+      await still(page);
+      await noViolations(page, "format");
+    });
+
+    test("hand-off", async ({ page }) => {
+      await page.goto("/templates/tidewrack-nine/hand-off");
+      await page.waitForLoadState("networkidle");
+      await noViolations(page, "hand-off");
+    });
+  });
+}
+
+test("a dark room is remembered", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("button", { name: "Dark surface" }).click();
+  await expect(page.locator("html")).toHaveAttribute("data-mantine-color-scheme", "dark");
+  await page.reload();
+  await expect(page.locator("html")).toHaveAttribute("data-mantine-color-scheme", "dark");
+  await expect(page.getByRole("button", { name: "Light surface" })).toBeVisible();
+});
+
+test("no page breaks its content security policy or writes an error", async ({ page }) => {
+  const complaints: string[] = [];
+  page.on("console", (message) => {
+    if (message.type() === "error") complaints.push(message.text());
+  });
+  page.on("pageerror", (error) => complaints.push(error.message));
+  await page.goto("/");
+  await page.waitForLoadState("networkidle");
+  await openInputs(page, "tidewrack-nine");
+  await grid(page).focus();
+  await page.keyboard.press("Control+k");
+  await page.keyboard.press("Escape");
+  await page.goto("/templates/tidewrack-nine/hand-off");
+  await page.waitForLoadState("networkidle");
+  expect(complaints).toEqual([]);
+});

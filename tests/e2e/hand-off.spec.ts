@@ -1,0 +1,54 @@
+import { readFileSync } from "node:fs";
+import { expect, test } from "@playwright/test";
+import { makeTemplate } from "./helpers";
+
+test("the patching sheet goes input by input, and says through what", async ({ page }) => {
+  await page.goto("/templates/tidewrack-nine/hand-off");
+  const sheet = page.getByRole("article", { name: "Patching sheet" });
+  await expect(sheet.getByRole("heading", { level: 2 })).toHaveText(["Brindle 16", "Brindle Eight"]);
+  await expect(sheet.getByRole("row").filter({ hasText: "Fiddle" })).toContainText("Thistle Four 1");
+  await expect(sheet.getByRole("row").filter({ hasText: "Lead voice" })).toContainText("48 V");
+  await expect(sheet).toContainText("18 lines, 8 with 48 V");
+  await expect(page.getByText("1 problem is still open")).toBeVisible();
+});
+
+test("the files are made of the last edit", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "pocket-sketch" });
+  await page.goto(`/templates/${id}/inputs`);
+  await page.waitForLoadState("networkidle");
+  await page.getByRole("grid").focus();
+  await page.keyboard.type("Lute");
+  await page.keyboard.press("Enter");
+  await page.getByRole("link", { name: "Hand-off" }).click();
+  const save = async (name: string) => {
+    const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name }).click()]);
+    return { name: download.suggestedFilename(), body: readFileSync(await download.path()) };
+  };
+  const csv = await save("Input list (CSV)");
+  expect(csv.body.toString()).toContain("1,Lute,Guitar,,no,mono,Nadia Okonjo-Reyes,,weld,straight in at instrument level");
+  const json = await save("Template (JSON)");
+  expect(JSON.parse(json.body.toString()).schema).toBe(2);
+  const pdf = await save("Patching sheet (PDF)");
+  expect([pdf.body.subarray(0, 5).toString(), pdf.name]).toEqual(["%PDF-", expect.stringMatching(/patching sheet\.pdf$/)]);
+});
+
+test("print asks the browser to print, and the frame stays off the paper", async ({ page }) => {
+  await page.goto("/templates/tidewrack-nine/hand-off");
+  await page.waitForLoadState("networkidle");
+  await page.evaluate(() => {
+    window.print = () => document.body.setAttribute("data-printed", "yes");
+  });
+  await page.getByRole("button", { name: "Print" }).click();
+  await expect(page.locator("body")).toHaveAttribute("data-printed", "yes");
+  await page.emulateMedia({ media: "print" });
+  await expect(page.getByRole("banner")).toBeHidden();
+  await expect(page.getByRole("navigation", { name: "Stages" })).toBeHidden();
+  await expect(page.getByRole("article", { name: "Patching sheet" })).toBeVisible();
+});
+
+test("the sheet can be worked down on a phone", async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 800 });
+  await page.goto("/templates/tidewrack-nine/hand-off");
+  await expect(page.getByRole("article", { name: "Patching sheet" }).getByText("Bass drum")).toBeVisible();
+  expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true);
+});

@@ -1,0 +1,64 @@
+import { readFileSync } from "node:fs";
+import { expect, type Locator, type Page } from "@playwright/test";
+import type { TemplateState } from "../../src/contracts/answers";
+import type { Template, Track } from "../../src/core/model/template";
+
+export const fixturePath = (name: string): string => new URL(`../fixtures/input-lists/${name}`, import.meta.url).pathname;
+
+/** Names that no other test has, since all share one library. */
+let serial = 0;
+export const uniqueName = (base: string): string => `${base} ${Date.now().toString(36)}${serial++}`;
+
+export const makeTemplate = async (page: Page, fields: { readonly name?: string; readonly rigId?: string; readonly copyOf?: string } = {}): Promise<string> => {
+  const { name = uniqueName("Evening"), rigId = "wheelhouse-cart", copyOf } = fields;
+  const answer = await page.request.post("/api/templates", { data: copyOf ? { copyOf, name } : { name, kind: "band", rigId } });
+  return ((await answer.json()) as TemplateState).document.id;
+};
+
+export const importList = async (page: Page, file: string, rigId = "wheelhouse-cart"): Promise<string> => {
+  const answer = await page.request.post("/api/templates/import", {
+    multipart: { file: { name: file, mimeType: "text/csv", buffer: readFileSync(fixturePath(file)) }, rigId, name: uniqueName(file) },
+  });
+  return (await answer.json()).template.id;
+};
+
+export const readTemplate = async (page: Page, id: string): Promise<TemplateState> => (await page.request.get(`/api/templates/${id}`)).json();
+
+export const tracksOf = (doc: Template): Track[] => Object.values(doc.channels).filter((channel): channel is Track => channel.kind === "track");
+
+export const openInputs = async (page: Page, id: string): Promise<void> => {
+  await page.goto(`/templates/${id}/inputs`);
+  await expect(page.getByRole("heading", { level: 1 })).toBeAttached();
+  // The page answers keys once its scripts run: the theme switch only knows its surface then.
+  await expect(page.getByRole("button", { name: /surface$/ })).toBeVisible();
+  await page.waitForLoadState("networkidle");
+};
+
+export const grid = (page: Page): Locator => page.getByRole("grid", { name: "Input list" });
+export const row = (page: Page, name: string): Locator =>
+  grid(page)
+    .getByRole("row")
+    .filter({ has: page.getByText(name, { exact: true }) })
+    .first();
+export const cell = (page: Page, name: string, column: number): Locator => row(page, name).locator(`[aria-colindex="${column}"]`);
+
+/** Columns of the grid, counted as a screen reader counts them. */
+export const COLUMN = { icon: 1, dye: 2, name: 3, layout: 4, microphone: 5, input: 6, phantom: 7, folder: 8, player: 9, note: 10 } as const;
+
+export const saved = async (page: Page): Promise<void> => {
+  await expect(page.getByText(/^Saved · revision \d+$/)).toBeVisible();
+};
+
+export const dropFile = async (page: Page, file: string, target = "body main"): Promise<void> => {
+  const bytes = readFileSync(fixturePath(file)).toString("base64");
+  const transfer = await page.evaluateHandle(
+    ({ bytes: data, name }) => {
+      const transfer = new DataTransfer();
+      const binary = Uint8Array.from(atob(data), (character) => character.charCodeAt(0));
+      transfer.items.add(new File([binary], name, { type: "text/csv" }));
+      return transfer;
+    },
+    { bytes, name: file },
+  );
+  for (const type of ["dragenter", "dragover", "drop"]) await page.dispatchEvent(target, type, { dataTransfer: transfer });
+};

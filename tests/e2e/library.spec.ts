@@ -1,0 +1,147 @@
+import { expect, test } from "@playwright/test";
+import { dropFile, fixturePath, makeTemplate, openInputs, readTemplate, tracksOf, uniqueName } from "./helpers";
+
+const templateRow = (page: import("@playwright/test").Page, name: string) => page.getByRole("listitem").filter({ has: page.getByRole("link", { name, exact: true }) });
+
+test("the library shows the demo: how big each template is, of what, and what is wrong", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("textbox", { name: "Search the library" }).fill("Wynn Solari");
+  const nine = templateRow(page, "The Tidewrack Nine");
+  await expect(nine).toContainText("Band · 48 kHz · 24 bit · Whole mill");
+  await expect(nine).toContainText("18 in");
+  await expect(nine).toContainText("1 problem");
+  await expect(nine.getByRole("img", { name: /threads/ })).toHaveAttribute("aria-label", /^15 threads: 5 madder/);
+});
+
+test("search and kind narrow the list, and say when nothing is found", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("button", { name: "Solo" }).click();
+  await expect(page.getByRole("link", { name: "Pocket sketch", exact: true })).toBeVisible();
+  await expect(page.getByRole("link", { name: "The Tidewrack Nine", exact: true })).toHaveCount(0);
+  await page.getByRole("button", { name: "All" }).click();
+  await page.keyboard.press("/");
+  await page.keyboard.type("no such thing");
+  await expect(page.getByRole("heading", { name: "Nothing found" })).toBeVisible();
+});
+
+test("a new template of a kind on a rig, by keyboard", async ({ page }) => {
+  const name = uniqueName("Night session");
+  await page.goto("/");
+  await page.waitForLoadState("networkidle");
+  await page.keyboard.press("Alt+n");
+  await expect(page.getByRole("dialog", { name: "New template" })).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("A template needs a name.")).toBeVisible();
+  await page.getByRole("textbox", { name: "Name" }).focus();
+  await page.keyboard.type(name);
+  await page.keyboard.press("Tab");
+  await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/inputs$/);
+  await expect(page.getByRole("heading", { name: "No tracks yet" })).toBeVisible();
+  const id = page.url().split("/").at(-2) ?? "";
+  expect((await readTemplate(page, id)).document).toMatchObject({ name, kind: "spoken-word", rigId: "wheelhouse-cart" });
+});
+
+test("rename, duplicate, delete and undo of it", async ({ page }) => {
+  const name = uniqueName("Rehearsal");
+  await makeTemplate(page, { name });
+  await page.goto("/");
+  await page.getByRole("textbox", { name: "Search the library" }).fill(name);
+  await page.getByRole("button", { name: `More for ${name}` }).click();
+  await page.getByRole("menuitem", { name: "Rename…" }).click();
+  await page.getByRole("textbox", { name: "Name" }).fill(`${name} again`);
+  await page.getByRole("button", { name: "Rename", exact: true }).click();
+  await expect(templateRow(page, `${name} again`)).toBeVisible();
+
+  await page.getByRole("button", { name: `More for ${name} again` }).click();
+  await page.getByRole("menuitem", { name: "Duplicate" }).click();
+  await expect(templateRow(page, `${name} again, copy`)).toBeVisible();
+
+  await page.getByRole("button", { name: `More for ${name} again, copy` }).click();
+  await page.getByRole("menuitem", { name: "Delete" }).click();
+  await expect(templateRow(page, `${name} again, copy`)).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(templateRow(page, `${name} again, copy`)).toBeVisible();
+});
+
+test("the Nine dropped on the library for the Wheelhouse cart: 18 lines on 15 tracks, told and fixed", async ({ page }) => {
+  await page.goto("/");
+  await page.waitForLoadState("networkidle");
+  await dropFile(page, "01-tidewrack-nine.csv");
+  const dialog = page.getByRole("dialog");
+  await expect(dialog).toContainText("Could not be placed: 4");
+  await expect(dialog).toContainText("Lead voice: Wheelhouse cart has no input 17");
+  await expect(dialog).toContainText("Clarinet: input 15 carries the Stair");
+  await page.getByRole("button", { name: "Make template of 15 tracks" }).click();
+  await expect(page).toHaveURL(/\/inputs$/);
+  await page.getByRole("button", { name: "4 problems" }).click();
+  const panel = page.getByRole("complementary", { name: "Findings" });
+  await expect(panel.getByRole("listitem")).toHaveCount(4);
+  await expect(panel).toContainText("Clarinet (Active ribbon) is on input 15, which takes line level only and carries the Stair.");
+  await expect(panel).toContainText("Lead voice asks for input 17, and Wheelhouse cart has no such input.");
+
+  const id = page.url().split("/").at(-2) ?? "";
+  const { document } = await readTemplate(page, id);
+  expect([Object.keys(document.lines).length, tracksOf(document).length, Object.keys(document.folders).length]).toEqual([18, 15, 6]);
+  expect(tracksOf(document).filter((track) => track.input.kind === "pair")).toHaveLength(3);
+
+  await panel.getByRole("button", { name: "Fit to Whole mill, which has that input" }).first().click();
+  await panel.getByRole("button", { name: "Move Clarinet to Brindle Eight input 3" }).click();
+  await panel.getByRole("button", { name: "Move Sousaphone to Brindle Eight input 4" }).click();
+  await expect(panel).toContainText("Nothing to complain of");
+  await page.getByRole("button", { name: /^Undo: / }).click();
+  await expect(panel.getByRole("listitem")).toHaveCount(1);
+});
+
+test("a German list is understood without help, and its columns can be corrected", async ({ page }) => {
+  await page.goto("/");
+  const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
+  await chooser.setFiles(fixturePath("02-choir-evening.csv"));
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByRole("combobox", { name: "Mikrofon" })).toHaveValue("microphone");
+  await expect(dialog.getByRole("row").filter({ hasText: "Orgelpositiv" })).toContainText("stereo");
+  await dialog.getByRole("combobox", { name: "Stativ" }).selectOption("note");
+  await expect(dialog.getByRole("row").filter({ hasText: "Solistin" })).toContainText("hoch");
+  await dialog.getByRole("combobox", { name: "Instrument" }).selectOption("ignore");
+  await expect(dialog.getByRole("alert")).toContainText("No column says what is recorded");
+  await expect(dialog.getByRole("button", { name: "Make template" })).toBeDisabled();
+});
+
+test("a file that is no list is answered with what to do, and nothing is made", async ({ page }) => {
+  await page.goto("/");
+  const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
+  await chooser.setFiles({ name: "photo.csv", mimeType: "text/csv", buffer: Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 1]) });
+  await expect(page.getByRole("dialog").getByRole("alert")).toContainText("This is no text file. Save the list as CSV");
+  await expect(page.getByRole("button", { name: "Make template" })).toBeDisabled();
+});
+
+test("a template that is not there says so and leads back", async ({ page }) => {
+  expect((await page.goto("/templates/nope/inputs"))?.status()).toBe(404);
+  await page.getByRole("link", { name: "Go to the library" }).click();
+  await expect(page.getByRole("heading", { name: "Library" })).toBeVisible();
+});
+
+test("the palette finds templates and leads to them", async ({ page }) => {
+  await page.goto("/");
+  await page.waitForLoadState("networkidle");
+  await page.keyboard.press("Control+k");
+  await page.keyboard.type("Pocket");
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/templates\/pocket-sketch\/inputs$/);
+});
+
+test("the saved JSON of a template, dropped on the library, is a new template", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine", name: uniqueName("Kept") });
+  const body = await (await page.request.get(`/api/templates/${id}/export?format=json`)).body();
+  await page.goto("/");
+  const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
+  await chooser.setFiles({ name: "kept.json", mimeType: "application/json", buffer: body });
+  await page.getByRole("button", { name: "Make template" }).click();
+  await expect(page).toHaveURL(/\/inputs$/);
+  const made = page.url().split("/").at(-2) ?? "";
+  expect(made).not.toBe(id);
+  await openInputs(page, made);
+  expect({ ...(await readTemplate(page, made)).document, id }).toEqual((await readTemplate(page, id)).document);
+});

@@ -1,0 +1,101 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { createServer } from "node:net";
+import { expect, type Page, test } from "@playwright/test";
+import { COLUMN, cell, grid, makeTemplate, openInputs, readTemplate, row, saved, tracksOf } from "./helpers";
+
+const rename = async (page: Page, from: string, to: string): Promise<void> => {
+  await cell(page, from, COLUMN.name).click();
+  await page.keyboard.type(to);
+  await page.keyboard.press("Enter");
+  await expect(row(page, to)).toBeVisible();
+};
+
+test("two windows on one template, both editing: nothing is lost", async ({ page, context }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  const other = await context.newPage();
+  await Promise.all([openInputs(page, id), openInputs(other, id)]);
+  for (let n = 0; n < 4; n++) {
+    await rename(page, n ? `Snare ${n - 1}` : "Snare", `Snare ${n}`);
+    await rename(other, n ? `Fiddle ${n - 1}` : "Fiddle", `Fiddle ${n}`);
+  }
+  await Promise.all([saved(page), saved(other)]);
+  const { document, revision } = await readTemplate(page, id);
+  expect(revision).toBe(9);
+  expect(tracksOf(document).map((track) => track.name)).toEqual(expect.arrayContaining(["Snare 3", "Fiddle 3"]));
+  await rename(page, "Bass drum", "Kick-drum");
+  await expect(row(page, "Fiddle 3")).toBeVisible();
+});
+
+test("an edit of a track that another window removed is told with its reason", async ({ page, context }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  const other = await context.newPage();
+  await Promise.all([openInputs(page, id), openInputs(other, id)]);
+  await cell(page, "Snare", COLUMN.name).click();
+  await page.keyboard.press("Delete");
+  await saved(page);
+  await cell(other, "Snare", COLUMN.name).click();
+  await other.keyboard.type("Side drum");
+  await other.keyboard.press("Enter");
+  await expect(other.getByRole("alert").filter({ hasText: "could not be kept" })).toContainText("Name Snare Side drum: The track this was meant for is no longer there");
+  await other.getByRole("button", { name: "Put this notice away" }).click();
+  await expect(row(other, "Side drum")).toHaveCount(0);
+});
+
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const server = createServer();
+    server.listen(0, "127.0.0.1", () => {
+      const address = server.address();
+      server.close(() => resolve(typeof address === "object" && address ? address.port : 0));
+    });
+  });
+
+/** A server of this test's own, which may be killed. */
+const startServer = async (port: number): Promise<ChildProcess> => {
+  const child = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], {
+    stdio: "ignore",
+    env: { ...process.env, DATABASE_URL: process.env.WANDEL_E2E_SPARE_DATABASE_URL ?? "", WANDEL_DEMO: "1" },
+  });
+  await expect
+    .poll(
+      async () =>
+        fetch(`http://127.0.0.1:${port}/api/health`)
+          .then((answer) => answer.ok)
+          .catch(() => false),
+      { timeout: 30_000 },
+    )
+    .toBe(true);
+  return child;
+};
+
+test("a server killed while one edits: what was shown as saved is there, the rest is kept in the window and saved when it is back", async ({ browser }) => {
+  const port = await freePort();
+  let server = await startServer(port);
+  const context = await browser.newContext({ baseURL: `http://127.0.0.1:${port}` });
+  const page = await context.newPage();
+  try {
+    const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+    await openInputs(page, id);
+    await rename(page, "Snare", "Side drum");
+    await saved(page);
+    server.kill("SIGKILL");
+    await rename(page, "Fiddle", "Viola");
+    await cell(page, "Viola", COLUMN.name).click();
+    await page.keyboard.press("Delete");
+    await page.keyboard.press("Control+z");
+    await expect(page.getByText("Not saved: 3 edits kept in this window")).toBeVisible();
+    await expect(row(page, "Viola")).toBeVisible();
+
+    server = await startServer(port);
+    expect(tracksOf((await readTemplate(page, id)).document).map((track) => track.name)).toContain("Side drum");
+    await saved(page);
+    const { document } = await readTemplate(page, id);
+    expect(tracksOf(document).map((track) => track.name)).toEqual(expect.arrayContaining(["Side drum", "Viola"]));
+    await page.reload();
+    await expect(row(page, "Viola")).toBeVisible();
+    await expect(grid(page).getByRole("row").first()).toBeVisible();
+  } finally {
+    server.kill("SIGKILL");
+    await context.close();
+  }
+});
