@@ -14,7 +14,8 @@ export default defineConfig({
   use: {
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
-    trace: "retain-on-failure",
+    trace: process.env.WANDEL_TRACE ? "retain-on-failure" : "off",
+    screenshot: "only-on-failure",
     launchOptions: { executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"] },
   },
   webServer: {

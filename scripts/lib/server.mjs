@@ -26,7 +26,7 @@ export const ensureBuild = async () => {
   writeState("build.json", { stamp });
 };
 
-const serverEnv = (databaseUrl, extra) => ({ ...process.env, NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: databaseUrl, ...extra });
+export const serverEnv = (databaseUrl, extra) => ({ ...process.env, NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: databaseUrl, ...extra });
 
 export const nextArgs = (command, port) => [NEXT, command, "-H", HOST, "-p", String(port)];
 

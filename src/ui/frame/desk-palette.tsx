@@ -1,12 +1,12 @@
 "use client";
 
-import { Spotlight, type SpotlightActionData } from "@mantine/spotlight";
-import { IconSearch } from "@tabler/icons-react";
+import type { SpotlightActionData } from "@mantine/spotlight";
 import { useRouter } from "next/navigation";
 import { tracksOf } from "@/core/model/read-template";
 import { useActs } from "../inputs/use-acts";
 import { TrackIcon } from "../shared/track-icon";
 import { useDesk, useDeskStore, useDoing } from "../state/desk-context";
+import { Palette } from "./palette";
 
 /** Everything that can be done here, with its key, and every track to go to. An act that can't be done now is not offered. */
 export const DeskPalette = () => {
@@ -37,19 +37,5 @@ export const DeskPalette = () => {
     leftSection: track.icon ? <TrackIcon icon={track.icon} /> : undefined,
     onClick: () => goTo(track.id),
   }));
-  return (
-    <Spotlight
-      actions={[
-        { group: "Do", actions: does },
-        { group: "Find", actions: finds },
-      ]}
-      shortcut="mod + K"
-      nothingFound="Nothing here is called so."
-      highlightQuery
-      limit={24}
-      scrollable
-      maxHeight={420}
-      searchProps={{ leftSection: <IconSearch size={18} stroke={1.6} aria-hidden />, placeholder: "Do or find…", "aria-label": "Do or find" }}
-    />
-  );
+  return <Palette does={does} finds={finds} />;
 };

@@ -1,7 +1,7 @@
 "use client";
 
 import { Autocomplete } from "@mantine/core";
-import { type KeyboardEvent, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { DYE_NAMES } from "@/core/model/dyes";
 import { ICONS } from "@/core/model/families";
 import type { CellColumn } from "@/core/planning/cells";
@@ -120,6 +120,12 @@ const SuggestingEditor = (props: CellEditorProps) => {
   const [text, setText] = useState(props.initial);
   const { error, commit, onKeyDown, onBlur } = useCommit(props);
   const choice = isChoice(props.column);
+  // The field learns the id of its list only when it is drawn again after the list.
+  const [, drawAgain] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => drawAgain(true));
+    return () => clearTimeout(timer);
+  }, []);
   const taken = (value: string) => (value === AS_FOLDER || value === NO_ICON ? "" : value);
   const press = (event: KeyboardEvent<HTMLInputElement>): void => {
     const marked = markedOption(event.currentTarget);
@@ -135,7 +141,6 @@ const SuggestingEditor = (props: CellEditorProps) => {
         {...dropDown(220)}
         classNames={{ input: classes.editor ?? "", root: choice ? (classes.choiceRoot ?? "") : (classes.editorRoot ?? ""), wrapper: classes.editorRoot ?? "" }}
         role="combobox"
-        aria-expanded
         aria-label={props.label}
         data={[...optionsOf(props)]}
         value={text}

@@ -1,9 +1,9 @@
 "use client";
 
-import { Spotlight, type SpotlightActionData } from "@mantine/spotlight";
-import { IconSearch } from "@tabler/icons-react";
+import type { SpotlightActionData } from "@mantine/spotlight";
 import { useRouter } from "next/navigation";
 import type { TemplateSummary } from "@/contracts/answers";
+import { Palette } from "../frame/palette";
 import { PaletteButton } from "../frame/palette-button";
 
 interface LibraryPaletteProps {
@@ -22,18 +22,7 @@ export const LibraryPalette = ({ templates, onNew, onImport }: LibraryPalettePro
   return (
     <>
       <PaletteButton />
-      <Spotlight
-        actions={[
-          { group: "Do", actions: does },
-          { group: "Find", actions: finds },
-        ]}
-        shortcut="mod + K"
-        nothingFound="Nothing here is called so."
-        highlightQuery
-        scrollable
-        maxHeight={420}
-        searchProps={{ leftSection: <IconSearch size={18} stroke={1.6} aria-hidden />, placeholder: "Do or find…", "aria-label": "Do or find" }}
-      />
+      <Palette does={does} finds={finds} />
     </>
   );
 };

@@ -1,0 +1,58 @@
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
+import { databaseUrl } from "./lib/postgres.mjs";
+import { ensureBuild, isHealthy, nextArgs, serverEnv } from "./lib/server.mjs";
+import { freePort, main, pause, ROOT, say } from "./lib/shell.mjs";
+
+const SHOTS = [
+  { name: "library", path: "/" },
+  { name: "library-night", path: "/", night: true },
+  { name: "input-list", path: "/templates/tidewrack-nine/inputs", act: (page) => page.getByText("Lead voice", { exact: true }).click() },
+  { name: "input-list-night", path: "/templates/tidewrack-nine/inputs", night: true, act: (page) => page.getByText("Fiddle", { exact: true }).click() },
+  { name: "findings", path: "/templates/tidewrack-nine/inputs", act: (page) => page.getByRole("button", { name: "1 problem" }).click() },
+  {
+    name: "reading-a-list",
+    path: "/",
+    act: async (page) => {
+      const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
+      await chooser.setFiles(join(ROOT, "tests/fixtures/input-lists/01-tidewrack-nine.csv"));
+      await page.getByRole("button", { name: "Make template of 15 tracks" }).waitFor();
+    },
+  },
+  { name: "hand-off", path: "/templates/tidewrack-nine/hand-off" },
+];
+
+/** Pictures of the main views for the README, from the demo data in a database of their own. */
+main(async () => {
+  await ensureDebian(["postgresql", "chromium"]);
+  await ensureNpm();
+  await ensureBuild();
+  const { spawn } = await import("node:child_process");
+  const { chromium } = await import("@playwright/test");
+  const port = await freePort(0);
+  const url = `http://127.0.0.1:${port}`;
+  const server = spawn(process.execPath, nextArgs("start", port), {
+    cwd: ROOT,
+    stdio: "ignore",
+    env: serverEnv(await databaseUrl("wandel_shots", { fresh: true }), { WANDEL_DEMO: "1" }),
+  });
+  try {
+    while (!(await isHealthy(url))) await pause(100);
+    mkdirSync(join(ROOT, "docs/screenshots"), { recursive: true });
+    const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"] });
+    for (const { name, path, night, act } of SHOTS) {
+      const page = await browser.newPage({ baseURL: url, viewport: { width: 1280, height: 800 }, colorScheme: night ? "dark" : "light" });
+      await page.goto(path);
+      await page.waitForLoadState("networkidle");
+      await act?.(page);
+      await pause(400);
+      await page.screenshot({ path: join(ROOT, "docs/screenshots", `${name}.png`) });
+      await page.close();
+      say(name);
+    }
+    await browser.close();
+  } finally {
+    server.kill("SIGTERM");
+  }
+});

@@ -1,0 +1,22 @@
+"use client";
+
+import { Spotlight, type SpotlightActionData } from "@mantine/spotlight";
+import { IconSearch } from "@tabler/icons-react";
+
+/** One place for everything that can be done and found, opened with Ctrl K. */
+export const Palette = ({ does, finds }: { readonly does: SpotlightActionData[]; readonly finds: SpotlightActionData[] }) => (
+  <Spotlight
+    actions={[
+      { group: "Do", actions: does },
+      { group: "Find", actions: finds },
+    ]}
+    shortcut="mod + K"
+    nothingFound="Nothing here is called so."
+    highlightQuery
+    limit={24}
+    scrollable
+    maxHeight={420}
+    attributes={{ content: { "aria-label": "Do or find" } }}
+    searchProps={{ leftSection: <IconSearch size={18} stroke={1.6} aria-hidden />, placeholder: "Do or find…", "aria-label": "Do or find" }}
+  />
+);
