@@ -7,7 +7,7 @@ export default defineConfig({
   test: {
     projects: [
       { resolve: { alias }, test: { name: "unit", include: ["src/{core,ui,contracts}/**/*.test.ts"] } },
-      { resolve: { alias }, test: { name: "integration", include: ["src/{server,app}/**/*.test.ts"], fileParallelism: false, testTimeout: 20_000 } },
+      { resolve: { alias }, test: { name: "integration", include: ["src/{server,app}/**/*.test.ts", "scripts/**/*.test.mjs"], fileParallelism: false, testTimeout: 20_000 } },
     ],
   },
 });

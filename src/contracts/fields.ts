@@ -36,7 +36,7 @@ export const Fits = (schema: object, options?: ValidationOptions) => {
       options,
       validator: {
         validate: (value: unknown) => value !== undefined && validator.validate(value).valid,
-        defaultMessage: (args) => validator.validate(args?.value).errors.at(-1)?.error ?? `${key} does not fit`,
+        defaultMessage: (args) => (args?.value === undefined ? `${key} is required` : (validator.validate(args.value).errors.at(-1)?.error ?? `${key} does not fit`)),
       },
     }),
   );

@@ -65,6 +65,12 @@ const useTemplates = (initial: TemplateList) => {
   return { list, query, setQuery, kind, setKind, reload: load, more, filtered: asked !== "" || kind !== null };
 };
 
+/** The list may be older than the template: another window may have saved since. The rename goes onto whatever is newest. */
+const renameHead = async (id: string, name: string): Promise<void> => {
+  const { revision } = await api.loadTemplate(id);
+  await api.save(id, { base: revision, commands: [{ kind: "template.rename", name }] });
+};
+
 const useLibraryActs = (reload: () => Promise<void>) => {
   const run = async (act: () => Promise<unknown>) => {
     try {
@@ -81,7 +87,7 @@ const useLibraryActs = (reload: () => Promise<void>) => {
     });
   return {
     duplicate: (template: TemplateSummary) => run(() => api.createTemplate({ copyOf: template.id })),
-    rename: (template: TemplateSummary, name: string) => run(() => api.save(template.id, { base: template.revision, commands: [{ kind: "template.rename", name }] })),
+    rename: (template: TemplateSummary, name: string) => run(() => renameHead(template.id, name)),
     remove: (template: TemplateSummary) =>
       run(async () => {
         await api.deleteTemplate(template.id);

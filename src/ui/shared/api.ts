@@ -70,6 +70,7 @@ export const api = {
   },
   listRigs: () => read<RigList>(call("/api/rigs")),
   createTemplate: (fields: NewTemplateFields) => read<TemplateState>(call("/api/templates", json("POST", fields))),
+  loadTemplate: (id: string) => read<TemplateState>(call(`/api/templates/${id}`)),
   deleteTemplate: (id: string) => call(`/api/templates/${id}`, { method: "DELETE" }),
   bringBack: (id: string) => read<TemplateState>(call(`/api/templates/${id}/restore`, { method: "POST" })),
   save: (id: string, body: { readonly base: number; readonly batch?: string; readonly commands: readonly Command[] }) =>
