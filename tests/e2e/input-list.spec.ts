@@ -278,6 +278,68 @@ test.describe("with the mouse", () => {
     await expect(page.getByRole("button", { name: "Rename the template Tidewrack, fast" })).toBeVisible();
   });
 
+  test("at 1024 wide the cursor stays in sight, and nothing runs out of the page", async ({ page }) => {
+    await page.setViewportSize({ width: 1024, height: 700 });
+    await openInputs(page, "tidewrack-nine");
+    await cell(page, "Fiddle", COLUMN.name).click();
+    await page.keyboard.press("End");
+    await expect(cell(page, "Fiddle", COLUMN.note)).toBeInViewport({ ratio: 0.9 });
+    await page.keyboard.press("Home");
+    await expect(cell(page, "Fiddle", COLUMN.icon)).toBeInViewport({ ratio: 0.9 });
+    await page.keyboard.press("Control+End");
+    await expect(row(page, "Second voice")).toBeInViewport();
+    await page.keyboard.press("Control+Home");
+    await expect(row(page, "Percussion")).toBeInViewport({ ratio: 0.5 });
+    expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth && document.documentElement.scrollHeight <= window.innerHeight)).toBe(true);
+  });
+
+  test("two tracks on one input are told, and become two passes of one line", async ({ page }) => {
+    const id = await makeTemplate(page, { copyOf: "pocket-sketch" });
+    await openInputs(page, id);
+    await cell(page, "Voice", COLUMN.input).click();
+    await page.keyboard.type("1");
+    await page.keyboard.press("Enter");
+    await page.getByRole("button", { name: "1 problem" }).click();
+    const panel = page.getByRole("complementary", { name: "Findings" });
+    await expect(panel).toContainText("Guitar and Voice are both on input 1. Only one of them can be plugged in.");
+    await panel.getByRole("button", { name: "It is one source: record both tracks by turns" }).click();
+    await expect(panel).toContainText("Nothing to complain of");
+    await panel.getByRole("button", { name: "Close the findings" }).click();
+    await cell(page, "Guitar", COLUMN.name).click();
+    await expect(page.getByRole("combobox", { name: "Line shared with Voice" })).toHaveValue("recorded by turns");
+    await saved(page);
+    expect(Object.keys((await readTemplate(page, id)).document.lines)).toHaveLength(1);
+  });
+
+  test("a stereo row becomes two mono rows and one again", async ({ page }) => {
+    const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+    await openInputs(page, id);
+    await cell(page, "Accordion", COLUMN.layout).dblclick();
+    await expect(cell(page, "Accordion R", COLUMN.input)).toHaveText("14");
+    await expect(cell(page, "Accordion L", COLUMN.microphone)).toHaveText("Moving-coil 4");
+    await cell(page, "Accordion L", COLUMN.layout).dblclick();
+    await expect(cell(page, "Accordion", COLUMN.input)).toHaveText("13–14");
+    await expect(cell(page, "Accordion", COLUMN.microphone)).toHaveText("Moving-coil 4 + Moving-coil 5");
+  });
+
+  test("a folder is renamed, dyed and dissolved", async ({ page }) => {
+    const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+    await openInputs(page, id);
+    await row(page, "Winds").getByRole("gridcell").dblclick();
+    await page.keyboard.type("Blown");
+    await page.keyboard.press("Enter");
+    await row(page, "Blown").getByRole("gridcell").click();
+    const inspector = page.getByRole("complementary", { name: "Inspector" });
+    await inspector.getByRole("combobox", { name: "Colour" }).click();
+    await page.getByRole("option", { name: "woad" }).click();
+    await expect(cell(page, "Clarinet", COLUMN.dye)).toHaveText("woad");
+    await inspector.getByRole("button", { name: "Dissolve the folder Blown" }).click();
+    await expect(row(page, "Blown")).toHaveCount(0);
+    await expect(cell(page, "Clarinet", COLUMN.folder)).toHaveText("");
+    await page.getByRole("button", { name: "Undo: Dissolve the folder Blown" }).click();
+    await expect(cell(page, "Clarinet", COLUMN.folder)).toHaveText("Blown");
+  });
+
   test("a list of hundreds of lines scrolls, and only the rows in view are drawn", async ({ page }) => {
     const csv = `Input,Source\n${Array.from({ length: 400 }, (_, n) => `${n + 1},Voice ${n + 1}`).join("\n")}\n`;
     const answer = await page.request.post("/api/templates/import", {

@@ -145,3 +145,34 @@ test("the saved JSON of a template, dropped on the library, is a new template", 
   await openInputs(page, made);
   expect({ ...(await readTemplate(page, made)).document, id }).toEqual((await readTemplate(page, id)).document);
 });
+
+test("a template renamed from a list that is older than it loses nothing", async ({ page }) => {
+  const name = uniqueName("Older");
+  const id = await makeTemplate(page, { name });
+  await page.goto("/");
+  await page.getByRole("textbox", { name: "Search the library" }).fill(name);
+  await expect(templateRow(page, name)).toBeVisible();
+  await page.request.post(`/api/templates/${id}/commands`, { data: { base: 1, commands: [{ kind: "template.set", note: "from elsewhere" }] } });
+  await page.getByRole("button", { name: `More for ${name}` }).click();
+  await page.getByRole("menuitem", { name: "Rename…" }).click();
+  await page.getByRole("textbox", { name: "Name" }).fill(`${name}, renamed`);
+  await page.keyboard.press("Enter");
+  await expect(templateRow(page, `${name}, renamed`)).toBeVisible();
+  expect((await readTemplate(page, id)).document).toMatchObject({ name: `${name}, renamed`, note: "from elsewhere" });
+});
+
+test("a damaged template document is answered with its place, and nothing is made", async ({ page }) => {
+  await page.goto("/");
+  const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
+  await chooser.setFiles({ name: "damaged.json", mimeType: "application/json", buffer: Buffer.from('{"schema": 2, "id": "x", "name": 5}') });
+  await page.getByRole("button", { name: "Make template" }).click();
+  await expect(page.getByRole("dialog").getByRole("alert")).toContainText("The template is damaged at /");
+});
+
+test("the menu of a row saves it as JSON", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("textbox", { name: "Search the library" }).fill("Pocket sketch");
+  await page.getByRole("button", { name: "More for Pocket sketch", exact: true }).click();
+  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("menuitem", { name: "Save as JSON" }).click()]);
+  expect(download.suggestedFilename()).toBe("Pocket sketch.json");
+});

@@ -181,8 +181,10 @@ export const InputGrid = ({ rows, acts, findings, scrollRef, onScroll }: InputGr
   const byCell = useMemo(() => findingsByCell(rows, findings), [rows, findings]);
   const { at, cursor, selected } = grid;
   useEffect(() => {
-    if (at >= 0) virtualizer.scrollToIndex(at, { align: "auto" });
-  }, [at, virtualizer]);
+    if (at < 0 || !cursor) return;
+    virtualizer.scrollToIndex(at, { align: "auto" });
+    document.getElementById(cellId(cursor.rowId, cursor.column))?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [at, cursor, virtualizer]);
   return (
     <div className={classes.scroll} ref={scrollRef} onScroll={onScroll}>
       <div
