@@ -52,3 +52,12 @@ test("the sheet can be worked down on a phone", async ({ page }) => {
   await expect(page.getByRole("article", { name: "Patching sheet" }).getByText("Bass drum")).toBeVisible();
   expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true);
 });
+
+test("a finding leads from the sheet to its cell in the input list", async ({ page }) => {
+  await page.goto("/templates/tidewrack-nine/hand-off");
+  await page.waitForLoadState("networkidle");
+  await page.getByRole("button", { name: "1 problem" }).click();
+  await page.getByRole("button", { name: /Clarinet is an active ribbon/ }).click();
+  await expect(page).toHaveURL(/\/inputs$/);
+  await expect(page.getByRole("grid", { name: "Input list" })).toHaveAttribute("aria-activedescendant", /-phantom$/);
+});

@@ -161,6 +161,23 @@ test("a template renamed from a list that is older than it loses nothing", async
   expect((await readTemplate(page, id)).document).toMatchObject({ name: `${name}, renamed`, note: "from elsewhere" });
 });
 
+test("a template document made for a rig that is not here is put on one that is", async ({ page }) => {
+  const state = await readTemplate(page, "pocket-sketch");
+  await page.goto("/");
+  const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
+  await chooser.setFiles({
+    name: "elsewhere.json",
+    mimeType: "application/json",
+    buffer: Buffer.from(JSON.stringify({ ...state.document, name: uniqueName("Elsewhere"), rigId: "another-house" })),
+  });
+  await page.getByRole("button", { name: "Make template" }).click();
+  await expect(page.getByRole("dialog").getByRole("alert")).toContainText("Choose one of the rigs here");
+  await page.getByRole("combobox", { name: "Rig" }).click();
+  await page.getByRole("option", { name: /^Duo/ }).click();
+  await page.getByRole("button", { name: "Make template" }).click();
+  await expect(page).toHaveURL(/\/inputs$/);
+});
+
 test("a damaged template document is answered with its place, and nothing is made", async ({ page }) => {
   await page.goto("/");
   const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);

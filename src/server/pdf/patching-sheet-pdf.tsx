@@ -21,8 +21,8 @@ const styles = StyleSheet.create({
   section: { fontSize: 11, fontWeight: 600, marginTop: 10, marginBottom: 3 },
   row: { flexDirection: "row", alignItems: "center", borderBottomWidth: 0.5, borderBottomColor: "#cfc7b6", minHeight: 21, paddingVertical: 2 },
   head: { color: "#5c656b", fontSize: 8.5, minHeight: 14 },
-  box: { width: 9, height: 9, borderWidth: 0.8, borderColor: "#20272c", marginRight: 8 },
-  dye: { width: 4, height: 14, marginRight: 8 },
+  box: { width: 9, height: 9, flexShrink: 0, borderWidth: 0.8, borderColor: "#20272c", marginRight: 8 },
+  dye: { width: 4, height: 14, flexShrink: 0, marginRight: 8 },
   phantom: { fontWeight: 600, color: "#b3261e" },
   soft: { color: "#5c656b" },
   foot: { position: "absolute", left: 36, right: 36, bottom: 18, flexDirection: "row", justifyContent: "space-between", color: "#5c656b", fontSize: 8 },
@@ -52,7 +52,7 @@ const Row = ({ row }: { readonly row: SheetRow }) => (
 
 const Head = () => (
   <View style={[styles.row, styles.head]}>
-    <View style={{ width: 29 }} />
+    <View style={{ width: 29, flexShrink: 0 }} />
     {COLUMNS.map(({ title, width }) => (
       <Text key={title} style={{ width }}>
         {title}

@@ -2,6 +2,7 @@
 
 import { Button, CloseButton, UnstyledButton } from "@mantine/core";
 import { IconAlertTriangle, IconInfoCircle } from "@tabler/icons-react";
+import { useRouter } from "next/navigation";
 import type { Finding, Place } from "@/core/checks/finding";
 import { tracksByLine } from "@/core/model/read-template";
 import { useDesk, useDeskStore, useDoing, useFindings } from "../state/desk-context";
@@ -10,8 +11,10 @@ import classes from "./findings.module.css";
 const useGoTo = () => {
   const doc = useDesk((state) => state.doc);
   const desk = useDeskStore();
+  const router = useRouter();
   return (place: Place | undefined) => {
     if (!place) return;
+    router.push(`/templates/${doc.id}/inputs`);
     if (place.kind === "folder") return desk.setState({ cursor: { rowId: place.id, column: "name" }, selected: [] });
     const trackId = place.kind === "track" ? place.id : tracksByLine(doc).get(place.id)?.[0]?.id;
     if (trackId) desk.setState({ cursor: { rowId: trackId, column: place.field }, selected: [trackId] });

@@ -109,11 +109,13 @@ const PreviewTable = ({ rows }: { readonly rows: readonly PreviewRow[] }) => (
   </section>
 );
 
+const isDocumentFile = (file: File): boolean => /\.json$/i.test(file.name);
+
 /** What a file would become; read again whenever rig or columns change. A template document has no columns to show. */
 const usePreview = (file: File, rigId: string | null, columns: readonly Meaning[] | null) => {
   const [preview, setPreview] = useState<ImportPreview | null>(null);
   const [error, setError] = useState<string | null>(null);
-  const isDocument = /\.json$/i.test(file.name);
+  const isDocument = isDocumentFile(file);
   useEffect(() => {
     if (isDocument) return;
     const controller = new AbortController();
@@ -133,7 +135,7 @@ const usePreview = (file: File, rigId: string | null, columns: readonly Meaning[
 
 /** Shows what an input list would become before it does: each column's meaning can be corrected, and what could not be placed is told. */
 export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
-  const [rigId, setRigId] = useState<string | null>(rigs[0]?.id ?? null);
+  const [rigId, setRigId] = useState<string | null>(isDocumentFile(file) ? null : (rigs[0]?.id ?? null));
   const [name, setName] = useState<string | null>(null);
   const [kind, setKind] = useState<string>("band");
   const [columns, setColumns] = useState<readonly Meaning[] | null>(null);
@@ -142,7 +144,7 @@ export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
   const make = async () => {
     setBusy(true);
     try {
-      const fields = isDocument ? {} : { kind, ...(rigId ? { rigId } : {}), ...(columns ? { columns } : {}) };
+      const fields = { ...(isDocument ? {} : { kind }), ...(rigId ? { rigId } : {}), ...(columns ? { columns } : {}) };
       const made = await api.importTemplate({ file, ...fields, ...(name?.trim() ? { name } : {}) });
       modals.closeAll();
       onMade(made.template.id);
@@ -173,7 +175,22 @@ export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
         </p>
       )}
       {!preview && !error && !isDocument && <Loader size="sm" aria-label="Reading the file" />}
-      {isDocument && !error && <p>This is a template document. It is kept as a new template, with everything in it.</p>}
+      {isDocument && (
+        <>
+          <p>This is a template document. It is kept as a new template, with everything in it.</p>
+          <Select
+            label="Rig"
+            data={rigOptions(rigs)}
+            value={rigId}
+            onChange={(id) => {
+              setRigId(id);
+              setError(null);
+            }}
+            placeholder="the one it was made for"
+            clearable
+          />
+        </>
+      )}
       {preview && (
         <>
           <ColumnMeanings preview={preview} onChange={setColumns} />
