@@ -63,8 +63,12 @@ export class Saver {
   private async run(): Promise<void> {
     if (this.running) return;
     this.running = true;
-    while (!this.stopped && this.desk.getState().pending.length) await this.sendOldest();
-    this.running = false;
+    try {
+      while (!this.stopped && this.desk.getState().pending.length) await this.sendOldest();
+    } finally {
+      // Also after a bug: the next edit must find the way free.
+      this.running = false;
+    }
     if (!this.desk.getState().pending.length) this.desk.setState({ save: { kind: "saved" } });
   }
 
