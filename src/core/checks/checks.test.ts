@@ -3,10 +3,10 @@ import { applyAll } from "../commands/apply";
 import { DEMO_RIGS, duoRig, wheelhouseCart, wholeMill } from "../demo/rigs";
 import type { Rig } from "../model/rig";
 import type { Template } from "../model/template";
+import { fileName } from "../reading/file-name";
 import { aTemplate } from "../testing/a-template";
 import { evaluate } from ".";
 import type { Finding } from "./finding";
-import { fileName } from "./track-names";
 
 const look = (doc: Template, rig: Rig = wheelhouseCart, otherRigs: readonly Rig[] = []): readonly Finding[] => evaluate({ doc, rig, otherRigs });
 const messages = (doc: Template, rig?: Rig) => look(doc, rig).map((finding) => finding.message);

@@ -1,14 +1,7 @@
 import { lineName, linesOfTrack, tracksOf } from "../model/read-template";
 import type { Template, Track } from "../model/template";
+import { fileName, UNUSABLE_IN_FILES } from "../reading/file-name";
 import { type Check, type Fix, finding } from "./finding";
-
-/** Characters that the usual file systems do not take in a name. */
-// biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are just what is looked for
-const UNUSABLE = /[\\/:*?"<>|\u0000-\u001f]/g;
-const ENDS = /^[\s.]+|[\s.]+$/g;
-
-/** A name made fit for files: what is not taken becomes a hyphen, no space or full stop at the ends. */
-export const fileName = (name: string): string => name.replace(UNUSABLE, "-").replace(ENDS, "");
 
 /** File systems that fold case, and accents written in two ways, hold such names for one. */
 const folded = (name: string): string => name.trim().normalize("NFC").toLowerCase();
@@ -45,7 +38,7 @@ export const trackNames: Check = {
           finding("track-name", { ...about, message: "A track has no name. Its files would have none either.", fixes: [rename(track, free(suggestion(doc, track), taken))] }),
         ];
       if (fileName(track.name) !== track.name) {
-        const bad = [...new Set(track.name.match(UNUSABLE) ?? [])].map((c) => (c < " " ? "a line break" : c)).join(" ");
+        const bad = [...new Set(track.name.match(UNUSABLE_IN_FILES) ?? [])].map((c) => (c < " " ? "a line break" : c)).join(" ");
         const why = bad ? `can't be a file name because of ${bad}` : "begins or ends with a space or a full stop, which file systems drop";
         return [finding("track-name", { ...about, message: `“${track.name.trim()}” ${why}.`, fixes: [rename(track, free(fileName(track.name) || "Track", taken))] })];
       }

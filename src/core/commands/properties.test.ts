@@ -33,6 +33,16 @@ const taken = (step: Step): [Template, History] => {
   return [step.doc, step.history];
 };
 
+/** What comes of twenty-five random commands. */
+const someTemplate = (chance: () => number): Template => {
+  let doc = start();
+  for (let n = 0; n < 25; n++) {
+    const applied = apply(doc, randomCommand(doc, chance));
+    if (applied.ok) doc = applied.doc;
+  }
+  return doc;
+};
+
 const look = (doc: Template): readonly Finding[] => {
   const rig = DEMO_RIGS.find((candidate) => candidate.id === doc.rigId) ?? wheelhouseCart;
   return evaluate({ doc, rig, otherRigs: DEMO_RIGS.filter((other) => other !== rig) });
@@ -111,11 +121,7 @@ describe("any run of commands", () => {
   it("survives the way to JSON and back", () => {
     fc.assert(
       fc.property(chanceRuns, (chance) => {
-        let doc = start();
-        for (let n = 0; n < 25; n++) {
-          const applied = apply(doc, randomCommand(doc, chance));
-          if (applied.ok) doc = applied.doc;
-        }
+        const doc = someTemplate(chance);
         const read = readTemplateJson(writeTemplateJson(doc));
         if (doc.name) expect(read).toEqual({ ok: true, doc, from: 2 });
       }),
@@ -126,11 +132,7 @@ describe("any run of commands", () => {
   it("leaves every fix of every finding clearing it, and adding no problem", () => {
     fc.assert(
       fc.property(chanceRuns, (chance) => {
-        let doc = start();
-        for (let n = 0; n < 25; n++) {
-          const applied = apply(doc, randomCommand(doc, chance));
-          if (applied.ok) doc = applied.doc;
-        }
+        const doc = someTemplate(chance);
         const before = look(doc);
         for (const finding of before) for (const fix of finding.fixes) judgeFix(doc, { finding, fix, before });
       }),

@@ -1,5 +1,5 @@
 import type { Dye } from "../model/dyes";
-import type { ChannelId } from "../model/ids";
+import type { ChannelId, PortId } from "../model/ids";
 import { existsAtRate, type InputJack, inputJacks, jackCaption } from "../model/read-rig";
 import { dyeOf, tracksByLine } from "../model/read-template";
 import type { Device, Rig } from "../model/rig";
@@ -49,4 +49,18 @@ export const jackField = (doc: Template, rig: Rig): readonly JackGroup[] => {
     else groups.push({ device: jack.device, jacks: [seen] });
   }
   return groups;
+};
+
+/** Height of the middle of each jack from the top of the field, by port, in pixels; sizes are given by whoever draws. */
+export const jackHeights = (groups: readonly JackGroup[], size: { readonly top: number; readonly title: number; readonly jack: number }): ReadonlyMap<PortId, number> => {
+  const heights = new Map<PortId, number>();
+  let y = size.top;
+  for (const { jacks } of groups) {
+    y += size.title;
+    for (const { jack } of jacks) {
+      heights.set(jack.port.id, y + size.jack / 2);
+      y += size.jack;
+    }
+  }
+  return heights;
 };

@@ -5,7 +5,7 @@ import { wheelhouseCart, wholeMill } from "../demo/rigs";
 import { demoTemplates } from "../demo/templates";
 import { tracksOf } from "../model/read-template";
 import { aTemplate } from "../testing/a-template";
-import { jackField } from "./jack-field";
+import { jackField, jackHeights } from "./jack-field";
 import { loomThreads, threadPath } from "./loom";
 import { patchingSheet } from "./patching-sheet";
 import { layoutRows, selvedge } from "./rows";
@@ -63,6 +63,11 @@ describe("the jack field", () => {
     expect(at("9")).toMatchObject({ state: "used", dye: "weld", says: "Fiddle", caption: "line ← Thistle 1" });
     expect(at("8")).toMatchObject({ state: "free", says: "free", caption: "mic/line/inst" });
     expect(at("15")).toMatchObject({ state: "blocked", says: "carries the Stair", caption: "line ← Stair" });
+  });
+
+  it("puts jacks one below the other, under the title of their device", () => {
+    const heights = jackHeights(jackField(doc, wholeMill), { top: 10, title: 30, jack: 20 });
+    expect(["brindle:in:1", "brindle:in:2", "eight:in:1"].map((id) => heights.get(id as never))).toEqual([50, 70, 10 + 30 + 16 * 20 + 30 + 10]);
   });
 
   it("says that a port is not there at this rate", () => {

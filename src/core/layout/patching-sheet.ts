@@ -1,4 +1,4 @@
-import type { Dye } from "../model/dyes";
+import { type Dye, UNDYED } from "../model/dyes";
 import { existsAtRate, type InputJack, inputJacks, jackOf } from "../model/read-rig";
 import { dyeOf, lineName, microphoneName, tracksByLine } from "../model/read-template";
 import { entriesOf, type Rig } from "../model/rig";
@@ -37,7 +37,7 @@ const toRow = (doc: Template, rig: Rig, { line, tracks, jack }: { readonly line:
   phantom: line.phantom,
   player: line.player,
   track: tracks.map((track) => track.name).join(", "),
-  dye: tracks[0] ? dyeOf(doc, tracks[0]) : "slate",
+  dye: tracks[0] ? dyeOf(doc, tracks[0]) : UNDYED,
   note: [line.position, tracks[0]?.note ?? ""].filter(Boolean).join("; "),
 });
 

@@ -4,6 +4,7 @@ import { existsAtRate, findJack, type InputJack, inputJacks } from "../model/rea
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Line, Template } from "../model/template";
+import { counted } from "../units/counted";
 import { linesByPort } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
 
@@ -81,7 +82,7 @@ export interface AddPlan {
 const sayPlan = (phrase: AddPhrase, taken: readonly (readonly InputJack[])[]): string => {
   const jacks = taken.flat();
   const without = taken.filter((own) => own.length === 0).length;
-  const what = `${phrase.count} ${phrase.layout} ${phrase.count === 1 ? "track" : "tracks"}`;
+  const what = counted(phrase.count, `${phrase.layout} track`);
   const where = jacks.length === 0 ? "" : jacks.length === 1 ? ` on input ${jacks[0]?.label}` : ` on inputs ${jacks[0]?.label} to ${jacks.at(-1)?.label}`;
   return `${what}${where}${without ? `; ${without} without an input, as no more are free` : ""}`;
 };

@@ -6,6 +6,7 @@ import { inputLineIds, linesOfTrack, microphoneName, trackOf } from "../model/re
 import { entriesOf, type Rig } from "../model/rig";
 import type { Template, Track } from "../model/template";
 import { readColour, readInputs, readMicrophone, readPhantom } from "../reading/read-cells";
+import { counted } from "../units/counted";
 import { type Planned, planned, unplanned } from "./gesture";
 
 /** What can be edited in a row of the input list. */
@@ -158,5 +159,5 @@ export const dyeByFamily = (doc: Template, trackIds: readonly ChannelId[]): Plan
     return family ? [{ kind: "tracks.set", trackIds: [id], set: { dye: FAMILY_DEFAULTS[family].dye, icon: FAMILY_DEFAULTS[family].icon } }] : [];
   });
   if (!commands.length) return unplanned("No name tells which family it belongs to. Choose a colour instead.");
-  return planned(commands, `Dye ${commands.length === 1 ? "1 track" : `${commands.length} tracks`} by family`);
+  return planned(commands, `Dye ${counted(commands.length, "track")} by family`);
 };

@@ -1,7 +1,7 @@
-import { fileName } from "@/core/checks/track-names";
 import { writeInputList } from "@/core/formats/input-list/write-input-list";
 import { writeTemplateJson } from "@/core/formats/template-json";
 import { patchingSheet } from "@/core/layout/patching-sheet";
+import { fileName } from "@/core/reading/file-name";
 import type { Queryable } from "../db/database";
 import { loadTemplate } from "./revisions";
 import { loadRig } from "./rigs";

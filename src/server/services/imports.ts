@@ -6,6 +6,7 @@ import type { Meaning } from "@/core/formats/input-list/columns";
 import { type ImportPlan, planImport } from "@/core/formats/input-list/plan-import";
 import { type InputList, type Report, readInputList } from "@/core/formats/input-list/read-input-list";
 import { readTemplateJson } from "@/core/formats/template-json";
+import { UNDYED } from "@/core/model/dyes";
 import type { IdSource } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
 import type { Rig } from "@/core/model/rig";
@@ -76,7 +77,7 @@ export const previewImport = async (db: Database, upload: Upload, request: Impor
       layout: row.sides.length === 2 ? "stereo" : "mono",
       player: row.sides[0].player,
       folder: plan.tracks[at]?.folder ?? "",
-      dye: plan.tracks[at]?.dye ?? "slate",
+      dye: plan.tracks[at]?.dye ?? UNDYED,
       note: row.note,
       trouble: plan.tracks[at]?.trouble ?? null,
     })),

@@ -5,9 +5,11 @@ import { IconAlertTriangle, IconChevronRight, IconCircleCheck } from "@tabler/ic
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import type { ReactNode } from "react";
+import { counted } from "@/core/units/counted";
 import { POPUPS } from "../shared/combobox";
 import { Mark } from "../shared/mark";
 import { ThemeToggle } from "../shared/theme-toggle";
+import tones from "../shared/tone.module.css";
 import { useDesk, useDeskStore, useFindings } from "../state/desk-context";
 import { DeskPalette } from "./desk-palette";
 import { FormatMenu } from "./format-menu";
@@ -19,16 +21,14 @@ import { TemplateName } from "./template-name";
 import { UndoRedo } from "./undo-redo";
 import { useDeskKeys } from "./use-desk-keys";
 
-const countWords = (count: number, word: string): string => `${count} ${word}${count === 1 ? "" : "s"}`;
-
 const FindingsButton = () => {
   const findings = useFindings();
   const desk = useDeskStore();
   const open = useDesk((state) => state.findingsOpen);
   const problems = findings.filter((finding) => finding.severity === "problem").length;
   const hints = findings.length - problems;
-  const words = problems ? countWords(problems, "problem") : hints ? countWords(hints, "hint") : "Clear";
-  const tone = problems ? classes.problem : hints ? classes.hint : classes.clear;
+  const words = problems ? counted(problems, "problem") : hints ? counted(hints, "hint") : "Clear";
+  const tone = problems ? tones.problem : hints ? tones.hint : tones.clear;
   return (
     <UnstyledButton className={`${classes.findings} ${tone}`} aria-expanded={open} aria-controls="findings-panel" onClick={() => desk.setState({ findingsOpen: !open })}>
       {findings.length ? <IconAlertTriangle size={16} stroke={1.8} aria-hidden /> : <IconCircleCheck size={16} stroke={1.8} aria-hidden />}

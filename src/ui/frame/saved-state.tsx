@@ -1,6 +1,7 @@
 "use client";
 
 import { IconCloudOff } from "@tabler/icons-react";
+import { counted } from "@/core/units/counted";
 import { useDesk } from "../state/desk-context";
 import classes from "./frame.module.css";
 
@@ -13,7 +14,7 @@ export const SavedState = () => {
     return (
       <output className={classes.away} title={save.why}>
         <IconCloudOff size={16} stroke={1.8} aria-hidden />
-        Not saved: {waiting} {waiting === 1 ? "edit" : "edits"} kept in this window
+        Not saved: {counted(waiting, "edit")} kept in this window
       </output>
     );
   return <output className={classes.saved}>{waiting ? "Saving…" : `Saved · revision ${revision}`}</output>;

@@ -8,6 +8,7 @@ import type { Finding } from "@/core/checks/finding";
 import type { Row } from "@/core/layout/rows";
 import { entriesOf } from "@/core/model/rig";
 import type { CellColumn } from "@/core/planning/cells";
+import { counted } from "@/core/units/counted";
 import { useDesk, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
 import { CellEditor } from "./cell-editor";
@@ -109,9 +110,7 @@ const FolderRow = ({ row, index, grid }: { readonly row: Extract<Row, { kind: "f
       ) : (
         <>
           <strong>{folder.name}</strong>
-          <span className={`${classes.soft} narrow`}>
-            {row.trackCount} {row.trackCount === 1 ? "track" : "tracks"}
-          </span>
+          <span className={`${classes.soft} narrow`}>{counted(row.trackCount, "track")}</span>
         </>
       )}
     </div>

@@ -1,11 +1,10 @@
 "use client";
 
-import { useHotkeys } from "@mantine/hooks";
+import { type HotkeyItem, useHotkeys } from "@mantine/hooks";
 import { useCallback, useMemo, useRef, useState } from "react";
-import { type JackView, jackField } from "@/core/layout/jack-field";
+import { type JackView, jackField, jackHeights } from "@/core/layout/jack-field";
 import { loomThreads } from "@/core/layout/loom";
 import { layoutRows } from "@/core/layout/rows";
-import type { PortId } from "@/core/model/ids";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
 import { writeCell } from "@/core/planning/cells";
 import { FindingsPanel } from "../frame/findings-panel";
@@ -23,18 +22,7 @@ const useJacks = () => {
   const doc = useDesk((desk) => desk.doc);
   const rig = useRig();
   const groups = useMemo(() => jackField(doc, rig), [doc, rig]);
-  const heights = useMemo(() => {
-    const map = new Map<PortId, number>();
-    let y = JACK_FIELD_TOP;
-    for (const { jacks } of groups) {
-      y += JACK_TITLE_HEIGHT;
-      for (const { jack } of jacks) {
-        map.set(jack.port.id, y + JACK_HEIGHT / 2);
-        y += JACK_HEIGHT;
-      }
-    }
-    return map;
-  }, [groups]);
+  const heights = useMemo(() => jackHeights(groups, { top: JACK_FIELD_TOP, title: JACK_TITLE_HEIGHT, jack: JACK_HEIGHT }), [groups]);
   return { groups, heights };
 };
 
@@ -46,6 +34,9 @@ const useScrolls = () => {
   const onScroll = useCallback(() => setScroll({ jacks: jacksRef.current?.scrollTop ?? 0, grid: gridRef.current?.scrollTop ?? 0 }), []);
   return { jacksRef, gridRef, scroll, onScroll };
 };
+
+/** Letters are taken by where they lie, since Alt changes what they write on some keyboards. */
+const isLetter = (hotkey: string): boolean => /\+[A-Z]$/.test(hotkey);
 
 const Empty = () => (
   <div className={classes.empty}>
@@ -70,11 +61,7 @@ export const InputListScreen = () => {
   const rows = useMemo(() => layoutRows(doc), [doc]);
   const { groups, heights } = useJacks();
   const { jacksRef, gridRef, scroll, onScroll } = useScrolls();
-  useHotkeys(
-    acts.flatMap((act) => (act.hotkey ? [[act.hotkey, () => act.possible && act.run(), { usePhysicalKeys: act.hotkey.length === 5 }] as const] : [])) as Parameters<
-      typeof useHotkeys
-    >[0],
-  );
+  useHotkeys(acts.flatMap((act): HotkeyItem[] => (act.hotkey ? [[act.hotkey, () => act.possible && act.run(), { usePhysicalKeys: isLetter(act.hotkey) }]] : [])));
 
   const threads = useMemo(() => {
     const jackY = new Map([...heights].map(([port, y]) => [port, y - scroll.jacks]));
@@ -82,10 +69,10 @@ export const InputListScreen = () => {
   }, [rows, heights, scroll]);
   const troubled = useMemo(() => new Set(findings.flatMap((finding) => finding.places.flatMap((place) => (place.kind === "line" ? [place.id as string] : [])))), [findings]);
   const selectedIds = useMemo(() => new Set<string>(selected), [selected]);
-  const selectedPorts = useMemo(
-    () => new Set(selected.flatMap((id) => linesOfTrack(doc, trackOf(doc, id) ?? ({ input: { kind: "none" } } as never)).flatMap((line) => line.portId ?? []))),
-    [doc, selected],
-  );
+  const selectedPorts = useMemo(() => {
+    const tracks = selected.flatMap((id) => trackOf(doc, id) ?? []);
+    return new Set(tracks.flatMap((track) => linesOfTrack(doc, track).flatMap((line) => line.portId ?? [])));
+  }, [doc, selected]);
 
   const onJack = (view: JackView) => {
     if (view.trackId) desk.setState({ cursor: { rowId: view.trackId, column: "input" }, selected: [view.trackId] });

@@ -7,9 +7,9 @@ import { canApply } from "@/core/commands/apply";
 import type { Command } from "@/core/commands/command";
 import { layoutRows } from "@/core/layout/rows";
 import type { ChannelId, IdSource } from "@/core/model/ids";
-import { tracksOf } from "@/core/model/read-template";
-import type { Template } from "@/core/model/template";
+import { pairCommand, stepCommand } from "@/core/planning/arrange";
 import { dyeByFamily, writeCell } from "@/core/planning/cells";
+import { counted } from "@/core/units/counted";
 import { useDesk, useDoing, useRig } from "../state/desk-context";
 import { FolderDialog } from "./folder-dialog";
 
@@ -37,29 +37,6 @@ export const focusGrid = (): void => {
   else setTimeout(() => document.getElementById(INPUT_GRID)?.focus());
 };
 
-const neighbourIn = (doc: Template, id: ChannelId, step: 1 | -1) => {
-  const track = tracksOf(doc).find((candidate) => candidate.id === id);
-  const siblings = tracksOf(doc).filter((candidate) => candidate.folderId === track?.folderId);
-  return siblings[siblings.findIndex((candidate) => candidate.id === id) + step] ?? null;
-};
-
-/** The pair that would be made: two selected tracks as they stand, or one and the next below it. */
-const pairCommand = (doc: Template, selected: readonly ChannelId[]): Command | null => {
-  const ordered = layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" && selected.includes(row.id) ? [row.id] : []));
-  const [left, right] = ordered.length === 1 && ordered[0] ? [ordered[0], neighbourIn(doc, ordered[0], 1)?.id] : ordered.length === 2 ? ordered : [];
-  return left && right ? { kind: "tracks.pair", leftTrackId: left, rightTrackId: right } : null;
-};
-
-const stepCommand = (doc: Template, selected: readonly ChannelId[], step: 1 | -1): Command | null => {
-  const ordered = tracksOf(doc).filter((track) => selected.includes(track.id));
-  const [first, last] = [ordered[0], ordered.at(-1)];
-  if (!first || !last || ordered.some((track) => track.folderId !== first.folderId)) return null;
-  const beyond = step === -1 ? neighbourIn(doc, first.id, -1) : neighbourIn(doc, last.id, 1);
-  if (!beyond) return null;
-  const before = step === -1 ? beyond.id : (neighbourIn(doc, beyond.id, 1)?.id ?? null);
-  return { kind: "tracks.move", trackIds: ordered.map((track) => track.id), folderId: first.folderId, before };
-};
-
 export const useActs = (): readonly Act[] => {
   const doc = useDesk((desk) => desk.doc);
   const selected = useDesk((desk) => desk.selected);
@@ -71,12 +48,14 @@ export const useActs = (): readonly Act[] => {
     const doIt = (command: Command | null, name?: string) => () => {
       if (command && act(name ? { name, commands: [command] } : { commands: [command] })) focusGrid();
     };
-    const pair = pairCommand(doc, selected);
+    // Left is what stands higher, however the two were selected.
+    const asTheyStand = layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" && selected.includes(row.id) ? [row.id] : []));
+    const pair = pairCommand(doc, asTheyStand);
     const split: Command | null = selected.length === 1 && selected[0] ? { kind: "tracks.split", trackId: selected[0], newTrackId: newIds<ChannelId>("track") } : null;
     const [up, down] = [stepCommand(doc, selected, -1), stepCommand(doc, selected, 1)];
     const folder = cursor && doc.folders[cursor.rowId as keyof typeof doc.folders];
     const remove: Command = { kind: "tracks.remove", trackIds: selected };
-    const many = selected.length === 1 ? "the track" : `${selected.length} tracks`;
+    const many = selected.length === 1 ? "the track" : counted(selected.length, "track");
     const askFolder = () =>
       modals.open({
         title: `Put ${many} in a folder`,

@@ -8,7 +8,9 @@ import type { ImportPreview, PreviewRow, RigList } from "@/contracts/answers";
 import { MEANING_NAMES, MEANINGS, type Meaning } from "@/core/formats/input-list/columns";
 import type { Remark, Report } from "@/core/formats/input-list/read-input-list";
 import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/template";
+import { counted } from "@/core/units/counted";
 import { api, ServiceError } from "../shared/api";
+import { useSubmit } from "../shared/use-submit";
 import { dyeVar } from "../theme/tokens";
 import classes from "./import-dialog.module.css";
 import { rigOptions } from "./template-dialogs";
@@ -111,13 +113,17 @@ const PreviewTable = ({ rows }: { readonly rows: readonly PreviewRow[] }) => (
 
 const isDocumentFile = (file: File): boolean => /\.json$/i.test(file.name);
 
+interface PreviewRequest {
+  readonly rigId: string | null;
+  readonly columns: readonly Meaning[] | null;
+  readonly setError: (message: string | null) => void;
+}
+
 /** What a file would become; read again whenever rig or columns change. A template document has no columns to show. */
-const usePreview = (file: File, rigId: string | null, columns: readonly Meaning[] | null) => {
+const usePreview = (file: File, { rigId, columns, setError }: PreviewRequest): ImportPreview | null => {
   const [preview, setPreview] = useState<ImportPreview | null>(null);
-  const [error, setError] = useState<string | null>(null);
-  const isDocument = isDocumentFile(file);
   useEffect(() => {
-    if (isDocument) return;
+    if (isDocumentFile(file)) return;
     const controller = new AbortController();
     api.previewImport({ file, ...(rigId ? { rigId } : {}), ...(columns ? { columns } : {}) }, controller.signal).then(
       (answer) => {
@@ -129,8 +135,8 @@ const usePreview = (file: File, rigId: string | null, columns: readonly Meaning[
       },
     );
     return () => controller.abort();
-  }, [file, rigId, columns, isDocument]);
-  return { preview, error, setError, isDocument };
+  }, [file, rigId, columns, setError]);
+  return preview;
 };
 
 /** Shows what an input list would become before it does: each column's meaning can be corrected, and what could not be placed is told. */
@@ -139,21 +145,16 @@ export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
   const [name, setName] = useState<string | null>(null);
   const [kind, setKind] = useState<string>("band");
   const [columns, setColumns] = useState<readonly Meaning[] | null>(null);
-  const [busy, setBusy] = useState(false);
-  const { preview, error, setError, isDocument } = usePreview(file, rigId, columns);
-  const make = async () => {
-    setBusy(true);
-    try {
+  const { busy, error, setError, submit } = useSubmit();
+  const isDocument = isDocumentFile(file);
+  const preview = usePreview(file, { rigId, columns, setError });
+  const make = () =>
+    submit(async () => {
       const fields = { ...(isDocument ? {} : { kind }), ...(rigId ? { rigId } : {}), ...(columns ? { columns } : {}) };
       const made = await api.importTemplate({ file, ...fields, ...(name?.trim() ? { name } : {}) });
       modals.closeAll();
       onMade(made.template.id);
-    } catch (failure) {
-      if (!(failure instanceof ServiceError)) throw failure;
-      setError(failure.message);
-      setBusy(false);
-    }
-  };
+    });
   return (
     <Stack gap="sm">
       {!isDocument && (
@@ -203,7 +204,7 @@ export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
           Cancel
         </Button>
         <Button onClick={() => void make()} loading={busy} disabled={error !== null || (!preview && !isDocument)} data-autofocus>
-          {preview && !error ? `Make template of ${preview.rows.length} ${preview.rows.length === 1 ? "track" : "tracks"}` : "Make template"}
+          {preview && !error ? `Make template of ${counted(preview.rows.length, "track")}` : "Make template"}
         </Button>
       </Group>
     </Stack>

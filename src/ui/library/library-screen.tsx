@@ -10,6 +10,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
 import type { RigList, TemplateList, TemplateSummary } from "@/contracts/answers";
 import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/template";
+import { counted } from "@/core/units/counted";
 import { api, ServiceError } from "../shared/api";
 import { Mark } from "../shared/mark";
 import { tellRefusal } from "../shared/notices";
@@ -36,7 +37,6 @@ const useTemplates = (initial: TemplateList) => {
   const [query, setQuery] = useState("");
   const [kind, setKind] = useState<string | null>(null);
   const [asked] = useDebouncedValue(query, 150);
-  const first = useRef(true);
   const load = useCallback(
     async (signal?: AbortSignal) => {
       try {
@@ -49,8 +49,8 @@ const useTemplates = (initial: TemplateList) => {
   );
   useEffect(() => {
     const controller = new AbortController();
-    if (!first.current || document.visibilityState === "visible") void load(controller.signal);
-    first.current = false;
+    // Also at first: a page the browser kept from an earlier visit shows an older list.
+    void load(controller.signal);
     return () => controller.abort();
   }, [load]);
   const more = async () => {
@@ -110,8 +110,7 @@ const useLibraryActs = (reload: () => Promise<void>) => {
   };
 };
 
-const counts = (list: TemplateList, rigs: number, filtered: boolean): string =>
-  `${list.total} ${list.total === 1 ? "template" : "templates"}${filtered ? " found" : ""} · ${rigs} rigs`;
+const counts = (list: TemplateList, rigs: number, filtered: boolean): string => `${counted(list.total, "template")}${filtered ? " found" : ""} · ${counted(rigs, "rig")}`;
 
 /** The templates of the studio: found, made, copied, put away. An input list dropped anywhere becomes one. */
 export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {

@@ -5,7 +5,8 @@ import { modals } from "@mantine/modals";
 import { type FormEvent, useState } from "react";
 import type { RigList } from "@/contracts/answers";
 import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/template";
-import { api, ServiceError } from "../shared/api";
+import { api } from "../shared/api";
+import { useSubmit } from "../shared/use-submit";
 
 interface NewTemplateDialogProps {
   readonly rigs: RigList["rigs"];
@@ -18,21 +19,15 @@ export const NewTemplateDialog = ({ rigs, onMade }: NewTemplateDialogProps) => {
   const [name, setName] = useState("");
   const [kind, setKind] = useState<string>("band");
   const [rigId, setRigId] = useState<string | null>(rigs[0]?.id ?? null);
-  const [error, setError] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
+  const { busy, error, setError, submit } = useSubmit();
   const make = async (event: FormEvent) => {
     event.preventDefault();
     if (!name.trim()) return setError("A template needs a name.");
-    setBusy(true);
-    try {
+    await submit(async () => {
       const made = await api.createTemplate({ name, kind, ...(rigId ? { rigId } : {}) });
       modals.closeAll();
       onMade(made.document.id);
-    } catch (failure) {
-      if (!(failure instanceof ServiceError)) throw failure;
-      setError(failure.message);
-      setBusy(false);
-    }
+    });
   };
   return (
     <form onSubmit={(event) => void make(event)} noValidate>

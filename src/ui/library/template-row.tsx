@@ -6,8 +6,10 @@ import Link from "next/link";
 import { useEffect, useState } from "react";
 import type { TemplateSummary } from "@/contracts/answers";
 import { SESSION_KIND_NAMES } from "@/core/model/template";
+import { counted } from "@/core/units/counted";
 import { sayDate } from "../shared/format-date";
 import { Selvedge } from "../shared/selvedge";
+import tones from "../shared/tone.module.css";
 import classes from "./library.module.css";
 
 interface TemplateRowProps {
@@ -17,10 +19,8 @@ interface TemplateRowProps {
   readonly onDelete: () => void;
 }
 
-const count = (number: number, word: string): string => `${number} ${word}${number === 1 ? "" : "s"}`;
-
 const Findings = ({ problems, hints }: Pick<TemplateSummary, "problems" | "hints">) => {
-  const [tone, words] = problems ? [classes.problem, count(problems, "problem")] : hints ? [classes.hint, count(hints, "hint")] : [classes.clear, "clear"];
+  const [tone, words] = problems ? [tones.problem, counted(problems, "problem")] : hints ? [tones.hint, counted(hints, "hint")] : [tones.clear, "clear"];
   const Glyph = problems || hints ? IconAlertTriangle : IconCheck;
   return (
     <span className={`${classes.state} ${tone}`}>
@@ -54,7 +54,7 @@ export const TemplateRow = ({ template, onRename, onDuplicate, onDelete }: Templ
     <Selvedge dyes={template.selvedge} />
     <span>
       {template.inputs} in
-      <span className={classes.meta}>{count(template.tracks, "track")}</span>
+      <span className={classes.meta}>{counted(template.tracks, "track")}</span>
     </span>
     <Findings {...template} />
     <ChangedAt iso={template.changedAt} />

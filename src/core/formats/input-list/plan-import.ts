@@ -1,12 +1,12 @@
 import type { Command, NewFolder, NewTrack } from "../../commands/command";
-import type { Dye } from "../../model/dyes";
+import { type Dye, UNDYED } from "../../model/dyes";
 import { FAMILY_DEFAULTS, guessFamily, type Icon } from "../../model/families";
 import type { ChannelId, FolderId, IdSource, LineId } from "../../model/ids";
 import { findJack, jackOf } from "../../model/read-rig";
 import { phantomAttitude, type Rig } from "../../model/rig";
 import type { Line, MicrophoneChoice } from "../../model/template";
 import { readMicrophone } from "../../reading/read-cells";
-import type { InputList, ListRow, Remark, Side } from "./read-input-list";
+import { FOLDER_SEPARATOR, type InputList, type ListRow, type Remark, type Side } from "./read-input-list";
 
 interface PlannedTrack {
   readonly row: number;
@@ -99,8 +99,8 @@ const planTrack = (row: ListRow, { rig, ids, folders }: { readonly rig: Rig; rea
   return {
     row: row.row,
     lines,
-    folder: row.folder.join(" › "),
-    dye: dye ?? inherited ?? "slate",
+    folder: row.folder.join(FOLDER_SEPARATOR),
+    dye: dye ?? inherited ?? UNDYED,
     trouble: trouble(lines, rig),
     track: { id: ids<ChannelId>("track"), name: row.name, note: row.note, dye, icon: family?.icon ?? "line", input, sharing: null },
   };

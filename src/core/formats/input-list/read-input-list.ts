@@ -60,7 +60,8 @@ interface Notes {
 }
 
 export const FOLDER_SEPARATOR = " › ";
-const PAIR_SEPARATOR = " + ";
+/** Between what differs on the two sides of a stereo row. */
+export const PAIR_SEPARATOR = " + ";
 
 const remark = (message: string, row: number | null = null, column: number | null = null): Remark => ({ message, row, column });
 

@@ -4,11 +4,11 @@ import { jackOf } from "../../model/read-rig";
 import { dyeOf, linesOfTrack, microphoneName } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import type { Line, Template, Track } from "../../model/template";
-import { FOLDER_SEPARATOR } from "./read-input-list";
+import { FOLDER_SEPARATOR, PAIR_SEPARATOR } from "./read-input-list";
 
 export const CSV_COLUMNS = ["Input", "Track", "Source", "Microphone", "Phantom", "Format", "Player", "Folder", "Colour", "Note"] as const;
 
-const same = (values: readonly string[]): string => (values.every((value) => value === values[0]) ? (values[0] ?? "") : values.join(" + "));
+const same = (values: readonly string[]): string => (values.every((value) => value === values[0]) ? (values[0] ?? "") : values.join(PAIR_SEPARATOR));
 
 const labelOf = (rig: Rig, line: Line): string => jackOf(rig, line.portId)?.label ?? line.wanted ?? "";
 

@@ -1,0 +1,2 @@
+/** A number with its noun, in the singular for one. @example counted(2, "track") // "2 tracks" */
+export const counted = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? "" : "s"}`;
