@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
-import { COLUMN, cell, dropFile, grid, importList, makeTemplate, openInputs } from "./helpers";
+import { awake, COLUMN, cell, dropFile, grid, importList, makeTemplate, openInputs } from "./helpers";
 
 const noViolations = async (page: Page, where: string): Promise<void> => {
   const { violations } = await new AxeBuilder({ page }).options({ resultTypes: ["violations"] }).analyze();
@@ -16,7 +16,7 @@ for (const colorScheme of ["light", "dark"] as const) {
 
     test("library, its dialogs and its palette", async ({ page }) => {
       await page.goto("/");
-      await page.waitForLoadState("networkidle");
+      await awake(page);
       await noViolations(page, "library");
       await page.keyboard.press("Alt+n");
       await expect(page.getByRole("dialog")).toBeVisible();
@@ -62,7 +62,7 @@ for (const colorScheme of ["light", "dark"] as const) {
 
     test("hand-off", async ({ page }) => {
       await page.goto("/templates/tidewrack-nine/hand-off");
-      await page.waitForLoadState("networkidle");
+      await awake(page);
       await noViolations(page, "hand-off");
     });
   });
@@ -84,12 +84,12 @@ test("no page breaks its content security policy or writes an error", async ({ p
   });
   page.on("pageerror", (error) => complaints.push(error.message));
   await page.goto("/");
-  await page.waitForLoadState("networkidle");
+  await awake(page);
   await openInputs(page, "tidewrack-nine");
   await grid(page).focus();
   await page.keyboard.press("Control+k");
   await page.keyboard.press("Escape");
   await page.goto("/templates/tidewrack-nine/hand-off");
-  await page.waitForLoadState("networkidle");
+  await awake(page);
   expect(complaints).toEqual([]);
 });

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { makeTemplate } from "./helpers";
+import { awake, makeTemplate, openInputs } from "./helpers";
 
 test("the patching sheet goes input by input, and says through what", async ({ page }) => {
   await page.goto("/templates/tidewrack-nine/hand-off");
@@ -14,9 +14,9 @@ test("the patching sheet goes input by input, and says through what", async ({ p
 
 test("the files are made of the last edit", async ({ page }) => {
   const id = await makeTemplate(page, { copyOf: "pocket-sketch" });
-  await page.goto(`/templates/${id}/inputs`);
-  await page.waitForLoadState("networkidle");
+  await openInputs(page, id);
   await page.getByRole("grid").focus();
+  await expect(page.getByRole("complementary", { name: "Inspector" })).toBeVisible();
   await page.keyboard.type("Lute");
   await page.keyboard.press("Enter");
   await page.getByRole("link", { name: "Hand-off" }).click();
@@ -34,7 +34,7 @@ test("the files are made of the last edit", async ({ page }) => {
 
 test("print asks the browser to print, and the frame stays off the paper", async ({ page }) => {
   await page.goto("/templates/tidewrack-nine/hand-off");
-  await page.waitForLoadState("networkidle");
+  await awake(page);
   await page.evaluate(() => {
     window.print = () => document.body.setAttribute("data-printed", "yes");
   });
@@ -55,7 +55,7 @@ test("the sheet can be worked down on a phone", async ({ page }) => {
 
 test("a finding leads from the sheet to its cell in the input list", async ({ page }) => {
   await page.goto("/templates/tidewrack-nine/hand-off");
-  await page.waitForLoadState("networkidle");
+  await awake(page);
   await page.getByRole("button", { name: "1 problem" }).click();
   await page.getByRole("button", { name: /Clarinet is an active ribbon/ }).click();
   await expect(page).toHaveURL(/\/inputs$/);

@@ -26,12 +26,16 @@ export const readTemplate = async (page: Page, id: string): Promise<TemplateStat
 
 export const tracksOf = (doc: Template): Track[] => Object.values(doc.channels).filter((channel): channel is Track => channel.kind === "track");
 
+/** Waits until the page answers keys: what is pressed before its scripts run is lost. */
+export const awake = async (page: Page): Promise<void> => {
+  await expect(page.locator("html")).toHaveAttribute("data-awake", "true");
+  await page.waitForLoadState("networkidle");
+};
+
 export const openInputs = async (page: Page, id: string): Promise<void> => {
   await page.goto(`/templates/${id}/inputs`);
   await expect(page.getByRole("heading", { level: 1 })).toBeAttached();
-  // The page answers keys once its scripts run: the theme switch only knows its surface then.
-  await expect(page.getByRole("button", { name: /surface$/ })).toBeVisible();
-  await page.waitForLoadState("networkidle");
+  await awake(page);
 };
 
 export const grid = (page: Page): Locator => page.getByRole("grid", { name: "Input list" });

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { dropFile, fixturePath, makeTemplate, openInputs, readTemplate, tracksOf, uniqueName } from "./helpers";
+import { awake, dropFile, fixturePath, makeTemplate, openInputs, readTemplate, tracksOf, uniqueName } from "./helpers";
 
 const templateRow = (page: import("@playwright/test").Page, name: string) => page.getByRole("listitem").filter({ has: page.getByRole("link", { name, exact: true }) });
 
@@ -27,7 +27,7 @@ test("search and kind narrow the list, and say when nothing is found", async ({ 
 test("a new template of a kind on a rig, by keyboard", async ({ page }) => {
   const name = uniqueName("Night session");
   await page.goto("/");
-  await page.waitForLoadState("networkidle");
+  await awake(page);
   await page.keyboard.press("Alt+n");
   await expect(page.getByRole("dialog", { name: "New template" })).toBeVisible();
   await page.keyboard.press("Enter");
@@ -68,7 +68,7 @@ test("rename, duplicate, delete and undo of it", async ({ page }) => {
 
 test("the Nine dropped on the library for the Wheelhouse cart: 18 lines on 15 tracks, told and fixed", async ({ page }) => {
   await page.goto("/");
-  await page.waitForLoadState("networkidle");
+  await awake(page);
   await dropFile(page, "01-tidewrack-nine.csv");
   const dialog = page.getByRole("dialog");
   await expect(dialog).toContainText("Could not be placed: 4");
@@ -125,9 +125,11 @@ test("a template that is not there says so and leads back", async ({ page }) => 
 
 test("the palette finds templates and leads to them", async ({ page }) => {
   await page.goto("/");
-  await page.waitForLoadState("networkidle");
+  await awake(page);
   await page.keyboard.press("Control+k");
+  await expect(page.getByRole("textbox", { name: "Do or find" })).toBeFocused();
   await page.keyboard.type("Pocket");
+  await expect(page.getByRole("button", { name: /^Pocket/ }).first()).toBeVisible();
   await page.keyboard.press("Enter");
   await expect(page).toHaveURL(/\/templates\/pocket-sketch\/inputs$/);
 });
