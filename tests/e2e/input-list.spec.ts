@@ -48,7 +48,7 @@ test.describe("by keyboard only", () => {
       await page.keyboard.press("Control+Home");
       for (let n = 1; n < count; n++) await page.keyboard.press("Shift+ArrowDown");
       await page.keyboard.press("Alt+g");
-      await expect(page.getByRole("dialog")).toBeVisible();
+      await expect(page.getByRole("dialog").locator("input")).toBeFocused();
       await page.keyboard.type(name);
       await page.keyboard.press("Enter");
       await expect(page.getByRole("dialog")).toHaveCount(0);

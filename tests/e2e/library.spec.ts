@@ -30,6 +30,7 @@ test("a new template of a kind on a rig, by keyboard", async ({ page }) => {
   await awake(page);
   await page.keyboard.press("Alt+n");
   await expect(page.getByRole("dialog", { name: "New template" })).toBeVisible();
+  await expect(page.getByRole("textbox", { name: "Name" })).toBeFocused();
   await page.keyboard.press("Enter");
   await expect(page.getByText("A template needs a name.")).toBeVisible();
   await page.getByRole("textbox", { name: "Name" }).focus();
