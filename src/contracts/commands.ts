@@ -67,6 +67,13 @@ export class SplitTrack {
   @Id() newTrackId!: string;
 }
 
+export class TakeLines {
+  @Equals("tracks.take") kind!: "tracks.take";
+  @Id() trackId!: string;
+  @Fits(TEMPLATE_PARTS.input) input!: object;
+  @ListOf(TEMPLATE_PARTS.line, { min: 0 }) lines!: object[];
+}
+
 export class ShareLine {
   @Equals("tracks.share") kind!: "tracks.share";
   @Ids() trackIds!: string[];
@@ -76,7 +83,13 @@ export class ShareLine {
 export class SetLines {
   @Equals("lines.set") kind!: "lines.set";
   @Ids() lineIds!: string[];
-  @Fits(optional({ source: text(200), microphone: TEMPLATE_PARTS.microphone, phantom: { type: "boolean" }, player: text(200), position: text(400) })) set!: object;
+  @Fits(optional(TEMPLATE_PARTS.lineFields)) set!: object;
+}
+
+export class ShiftLines {
+  @Equals("lines.shift") kind!: "lines.shift";
+  @Ids() lineIds!: string[];
+  @Fits({ type: "number", minimum: -60, maximum: 60 }) gainDb!: number;
 }
 
 export class PatchLines {
@@ -106,12 +119,23 @@ export class SetFolders {
 export class MoveFolder {
   @Equals("folders.move") kind!: "folders.move";
   @Id() folderId!: string;
+  @IdOrNull() parentId!: string | null;
   @IdOrNull() before!: string | null;
 }
 
 export class RemoveFolder {
   @Equals("folders.remove") kind!: "folders.remove";
   @Id() folderId!: string;
+}
+
+export class AcceptFindings {
+  @Equals("findings.accept") kind!: "findings.accept";
+  @ListOf(TEMPLATE_PARTS.acceptance) findings!: object[];
+}
+
+export class ReopenFindings {
+  @Equals("findings.reopen") kind!: "findings.reopen";
+  @ListOf({ type: "string", minLength: 1, maxLength: 300 }) findingIds!: string[];
 }
 
 export class RestoreDocument {
@@ -131,14 +155,18 @@ export const COMMAND_CLASSES: { readonly [K in CommandKind]: new () => { kind: K
   "tracks.remove": RemoveTracks,
   "tracks.pair": PairTracks,
   "tracks.split": SplitTrack,
+  "tracks.take": TakeLines,
   "tracks.share": ShareLine,
   "lines.set": SetLines,
+  "lines.shift": ShiftLines,
   "lines.patch": PatchLines,
   "lines.join": JoinLines,
   "folders.add": AddFolders,
   "folders.set": SetFolders,
   "folders.move": MoveFolder,
   "folders.remove": RemoveFolder,
+  "findings.accept": AcceptFindings,
+  "findings.reopen": ReopenFindings,
   "document.restore": RestoreDocument,
 };
 
@@ -153,14 +181,18 @@ export const COMMAND_CLASS_NAMES: { readonly [K in CommandKind]: string } = {
   "tracks.remove": "RemoveTracks",
   "tracks.pair": "PairTracks",
   "tracks.split": "SplitTrack",
+  "tracks.take": "TakeLines",
   "tracks.share": "ShareLine",
   "lines.set": "SetLines",
+  "lines.shift": "ShiftLines",
   "lines.patch": "PatchLines",
   "lines.join": "JoinLines",
   "folders.add": "AddFolders",
   "folders.set": "SetFolders",
   "folders.move": "MoveFolder",
   "folders.remove": "RemoveFolder",
+  "findings.accept": "AcceptFindings",
+  "findings.reopen": "ReopenFindings",
   "document.restore": "RestoreDocument",
 };
 

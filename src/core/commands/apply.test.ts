@@ -127,7 +127,7 @@ describe("moving", () => {
 
   it("folders change places", () => {
     const two = done(band(), { kind: "folders.add", folders: [{ id: "folder-2", name: "Winds", dye: null }], parentId: null } as never);
-    const doc = done(two, { kind: "folders.move", folderId: "folder-2", before: "folder-1" } as never);
+    const doc = done(two, { kind: "folders.move", folderId: "folder-2", parentId: null, before: "folder-1" } as never);
     expect(doc.folders["folder-2" as never]).toMatchObject({ order: 0 });
     expect(doc.folders["folder-1" as never]).toMatchObject({ order: 1 });
   });

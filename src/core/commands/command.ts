@@ -1,14 +1,9 @@
 import type { Dye } from "../model/dyes";
 import type { Icon } from "../model/families";
 import type { ChannelId, FolderId, LineId, PortId, RigId } from "../model/ids";
-import type { Folder, Format, Line, MicrophoneChoice, Output, SessionKind, Sharing, Template, Track } from "../model/template";
-
-/** One change of one place in a document; `path` leads from the root. The same shape as immer's patches. */
-export interface Patch {
-  readonly op: "add" | "replace" | "remove";
-  readonly path: readonly (string | number)[];
-  readonly value?: unknown;
-}
+import type { Acceptance, Folder, Format, Line, MicrophoneChoice, Output, SessionKind, Sharing, Track, TrackInput } from "../model/template";
+import type { Decibels } from "../units/decibels";
+import type { RestoreCommand } from "./engine";
 
 /** A track to be laid, with the lines it brings. Order and place come with the command. */
 export type NewTrack = Omit<Track, "kind" | "order" | "folderId" | "output"> & { readonly output?: Output };
@@ -24,7 +19,11 @@ export interface LineChange {
   readonly source?: string;
   readonly microphone?: MicrophoneChoice | null;
   readonly phantom?: boolean;
+  readonly pad?: boolean;
+  readonly polarityInverted?: boolean;
+  readonly gainDb?: Decibels | null;
   readonly player?: string;
+  readonly room?: string;
   readonly position?: string;
 }
 
@@ -47,26 +46,19 @@ export type Command =
   | { readonly kind: "tracks.remove"; readonly trackIds: readonly ChannelId[] }
   | { readonly kind: "tracks.pair"; readonly leftTrackId: ChannelId; readonly rightTrackId: ChannelId }
   | { readonly kind: "tracks.split"; readonly trackId: ChannelId; readonly newTrackId: ChannelId }
+  | { readonly kind: "tracks.take"; readonly trackId: ChannelId; readonly input: TrackInput; readonly lines: readonly Line[] }
   | { readonly kind: "tracks.share"; readonly trackIds: readonly ChannelId[]; readonly sharing: Exclude<Sharing, null> }
   | { readonly kind: "lines.set"; readonly lineIds: readonly LineId[]; readonly set: LineChange }
+  | { readonly kind: "lines.shift"; readonly lineIds: readonly LineId[]; readonly gainDb: Decibels }
   | { readonly kind: "lines.patch"; readonly inputs: readonly LinePort[] }
   | { readonly kind: "lines.join"; readonly keepId: LineId; readonly dropId: LineId; readonly sharing: Exclude<Sharing, null> }
   | { readonly kind: "folders.add"; readonly folders: readonly NewFolder[]; readonly parentId: FolderId | null }
   | { readonly kind: "folders.set"; readonly folderIds: readonly FolderId[]; readonly set: { readonly name?: string; readonly dye?: Dye | null; readonly open?: boolean } }
-  | { readonly kind: "folders.move"; readonly folderId: FolderId; readonly before: FolderId | null }
+  | { readonly kind: "folders.move"; readonly folderId: FolderId; readonly parentId: FolderId | null; readonly before: FolderId | null }
   | { readonly kind: "folders.remove"; readonly folderId: FolderId }
-  | { readonly kind: "document.restore"; readonly undoes: string; readonly patches: readonly Patch[] };
+  | { readonly kind: "findings.accept"; readonly findings: readonly Acceptance[] }
+  | { readonly kind: "findings.reopen"; readonly findingIds: readonly string[] }
+  | RestoreCommand;
 
 export type CommandKind = Command["kind"];
 export type CommandOf<K extends CommandKind> = Extract<Command, { kind: K }>;
-
-export interface Refusal {
-  readonly code: "missing" | "clash" | "empty" | "unfit";
-  /** Id of the thing it is about. */
-  readonly at: string;
-  readonly message: string;
-}
-
-export type Applied =
-  | { readonly ok: true; readonly doc: Template; readonly patches: readonly Patch[]; readonly inverse: readonly Patch[]; readonly name: string }
-  | { readonly ok: false; readonly refusal: Refusal };

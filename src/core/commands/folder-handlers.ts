@@ -1,6 +1,7 @@
 import type { FolderId } from "../model/ids";
 import { entriesOf } from "../model/rig";
-import { firstOf, type Handlers, missingFolders, place, refuse, type TemplateDraft } from "./handler";
+import { firstOf, refuse } from "./engine";
+import { type Handlers, missingFolders, place, type TemplateDraft } from "./handler";
 
 const foldersIn = (draft: TemplateDraft, parentId: FolderId | null) =>
   entriesOf(draft.folders)
@@ -45,16 +46,31 @@ export const folderHandlers: Handlers<"folders"> = {
     },
   },
   "folders.move": {
-    check: (doc, { folderId, before }) => missingFolders(doc, [folderId, before]),
-    edit: (draft, { folderId, before }) => {
+    check: (doc, { folderId, parentId, before }) =>
+      firstOf(
+        () => missingFolders(doc, [folderId, parentId, before]),
+        () => {
+          for (let at = parentId; at; at = doc.folders[at]?.parentId ?? null)
+            if (at === folderId) return refuse("unfit", folderId, `${doc.folders[folderId]?.name} can't lie in itself, or in a folder that it holds.`);
+          return null;
+        },
+      ),
+    edit: (draft, { folderId, parentId, before }) => {
       const folder = draft.folders[folderId];
       if (!folder) return;
-      const others = foldersIn(draft, folder.parentId).filter((other) => other.id !== folderId);
+      const from = folder.parentId;
+      const others = foldersIn(draft, parentId).filter((other) => other.id !== folderId);
       const at = others.findIndex((other) => other.id === before);
       others.splice(at < 0 ? others.length : at, 0, folder);
+      folder.parentId = parentId;
       renumber(others);
+      if (from !== parentId) renumber(foldersIn(draft, from));
     },
-    name: (doc, { folderId }) => `Move the folder ${doc.folders[folderId]?.name}`,
+    name: (doc, { folderId, parentId }) => {
+      const folder = doc.folders[folderId];
+      if (folder?.parentId === parentId) return `Move the folder ${folder.name}`;
+      return `Put the folder ${folder?.name} ${parentId ? `in ${doc.folders[parentId]?.name}` : "outside the others"}`;
+    },
   },
   "folders.remove": {
     check: (doc, { folderId }) => missingFolders(doc, [folderId]),

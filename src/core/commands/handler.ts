@@ -3,22 +3,16 @@ import type { ChannelId, FolderId, LineId } from "../model/ids";
 import { isTrack } from "../model/read-template";
 import { entriesOf } from "../model/rig";
 import type { Template, Track } from "../model/template";
-import type { CommandKind, CommandOf, Refusal } from "./command";
+import type { CommandKind, CommandOf } from "./command";
+import { type HandlerOf, type Refusal, refuse } from "./engine";
 
 export type TemplateDraft = Draft<Template>;
 
-/** How one kind of command is done: whether it can be, what it does, and what a person would call it. */
-export interface Handler<K extends CommandKind> {
-  check(doc: Template, command: CommandOf<K>): Refusal | null;
-  edit(draft: TemplateDraft, command: CommandOf<K>): void;
-  name(doc: Template, command: CommandOf<K>): string;
-}
+type Handler<K extends CommandKind> = HandlerOf<Template, CommandOf<K>>;
 
 export type Handlers<Prefix extends string> = { readonly [K in Extract<CommandKind, `${Prefix}.${string}`>]: Handler<K> };
 
-export const refuse = (code: Refusal["code"], at: string, message: string): Refusal => ({ code, at, message });
-
-const goneFrom = (table: Readonly<Record<string, unknown>>, ids: readonly string[], what: string): Refusal | null => {
+export const goneFrom = (table: Readonly<Record<string, unknown>>, ids: readonly string[], what: string): Refusal | null => {
   const gone = ids.find((id) => !Object.hasOwn(table, id));
   return gone === undefined ? null : refuse("missing", gone, `The ${what} this was meant for is no longer there: it was removed in the meantime.`);
 };
@@ -34,15 +28,6 @@ export const missingFolders = (doc: Template, ids: readonly (FolderId | null)[])
 export const missingTracks = (doc: Template, ids: readonly ChannelId[]): Refusal | null => {
   if (ids.length === 0) return refuse("empty", "", "No track was named. Select one or more tracks.");
   return goneFrom(doc.channels, ids, "track") ?? (ids.every((id) => isTrack(doc.channels[id])) ? null : refuse("unfit", "main", "The main bus can't be edited as a track."));
-};
-
-/** The first refusal of several checks; later ones are not evaluated once one refuses. */
-export const firstOf = (...checks: readonly (() => Refusal | null)[]): Refusal | null => {
-  for (const check of checks) {
-    const refusal = check();
-    if (refusal) return refusal;
-  }
-  return null;
 };
 
 /** "Fiddle" for one, "4 tracks" for several. */

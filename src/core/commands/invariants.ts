@@ -43,6 +43,7 @@ export const brokenInvariants = (doc: Template): readonly string[] => {
     ...keyed(doc.lines),
     ...keyed(doc.channels),
     ...keyed(doc.folders),
+    ...keyed(doc.accepted),
     ...(doc.channels[MAIN_ID]?.kind === "main" && entriesOf(doc.channels).filter((c) => c.kind === "main").length === 1 ? [] : ["there is not exactly one main bus"]),
     ...entriesOf(doc.folders).flatMap((folder) => (folder.parentId && !doc.folders[folder.parentId] ? [`folder ${folder.name} lies in one that is not there`] : [])),
     ...inLoop(doc),

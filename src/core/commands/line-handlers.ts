@@ -3,8 +3,13 @@ import type { LineId } from "../model/ids";
 import { inputLineIds, lineName, tracksByLine } from "../model/read-template";
 import { entriesOf } from "../model/rig";
 import type { Template, TrackInput } from "../model/template";
+import { dB, formatDb } from "../units/decibels";
 import type { LineChange, LinePort } from "./command";
-import { firstOf, type Handlers, missingLines, refuse, type TemplateDraft } from "./handler";
+import { firstOf, refuse } from "./engine";
+import { type Handlers, missingLines, type TemplateDraft } from "./handler";
+
+/** What a planned gain may be, in dB: wider than any preamp, so that only slips are refused. */
+const GAIN = { min: dB(-60), max: dB(120), holds: (value: number) => value >= -60 && value <= 120 };
 
 /** "Fiddle" for one line, "4 lines" for several. */
 export const countLines = (doc: Template, ids: readonly LineId[]): string => {
@@ -29,6 +34,10 @@ const withLine = (input: TrackInput, from: LineId, to: LineId): Draft<TrackInput
 const changeName = (who: string, set: LineChange): string => {
   if (set.phantom !== undefined) return `Phantom ${set.phantom ? "on" : "off"} for ${who}`;
   if (set.microphone !== undefined) return set.microphone ? `${set.microphone.name} for ${who}` : `Take the microphone off ${who}`;
+  if (set.pad !== undefined) return `Pad ${set.pad ? "in" : "out"} for ${who}`;
+  if (set.polarityInverted !== undefined) return `${set.polarityInverted ? "Turn over" : "Turn back"} the polarity of ${who}`;
+  if (set.gainDb !== undefined) return set.gainDb === null ? `Take the gain off ${who}` : `Set the gain of ${who} to ${formatDb(set.gainDb)}`;
+  if (set.room !== undefined) return set.room ? `Put ${who} in the ${set.room}` : `Take ${who} out of its room`;
   if (set.player !== undefined) return `Player of ${who}`;
   if (set.position !== undefined) return `Position of ${who}`;
   return `Source of ${who}`;
@@ -41,6 +50,24 @@ export const lineHandlers: Handlers<"lines"> = {
       for (const id of lineIds) Object.assign(draft.lines[id] ?? {}, set);
     },
     name: (doc, { lineIds, set }) => changeName(countLines(doc, lineIds), set),
+  },
+  "lines.shift": {
+    check: (doc, { lineIds, gainDb }) =>
+      firstOf(
+        () => missingLines(doc, lineIds),
+        () => (lineIds.some((id) => doc.lines[id]?.gainDb !== null) ? null : refuse("empty", lineIds[0] ?? "", "None of these lines has a gain yet. Set one first, then shift.")),
+        () => {
+          const beyond = lineIds.map((id) => doc.lines[id]).find((line) => line && line.gainDb !== null && !GAIN.holds(line.gainDb + gainDb));
+          return beyond ? refuse("unfit", beyond.id, `That would take ${countLines(doc, [beyond.id])} beyond ${formatDb(GAIN.min)} to ${formatDb(GAIN.max)}.`) : null;
+        },
+      ),
+    edit: (draft, { lineIds, gainDb }) => {
+      for (const id of lineIds) {
+        const line = draft.lines[id];
+        if (line && line.gainDb !== null) line.gainDb = dB(Math.round((line.gainDb + gainDb) * 100) / 100);
+      }
+    },
+    name: (doc, { lineIds, gainDb }) => `Shift the gain of ${countLines(doc, lineIds)} by ${gainDb > 0 ? "+" : ""}${formatDb(gainDb)}`,
   },
   "lines.patch": {
     check: (doc, { inputs }) =>

@@ -4,12 +4,13 @@ import { evaluate } from "../checks";
 import type { Finding, Fix } from "../checks/finding";
 import { DEMO_RIGS, wheelhouseCart } from "../demo/rigs";
 import { readTemplateJson, writeTemplateJson } from "../formats/template-json";
-import { EMPTY_HISTORY, type History, perform, redo, type Step, undo } from "../history/history";
-import type { Template } from "../model/template";
+import { EMPTY_HISTORY, type History, perform, redo, type StepOf, undo } from "../history/history";
+import { TEMPLATE_SCHEMA, type Template } from "../model/template";
 import { templateFaults } from "../model/template-schema";
 import { aTemplate } from "../testing/a-template";
 import { chanceRuns, randomCommand } from "../testing/random-commands";
 import { apply, applyAll } from "./apply";
+import type { Command } from "./command";
 import { brokenInvariants } from "./invariants";
 
 const start = () =>
@@ -28,7 +29,7 @@ const freeze = <T>(value: T): T => {
   return value;
 };
 
-const taken = (step: Step): [Template, History] => {
+const taken = (step: StepOf<Template, Command>): [Template, History] => {
   if (!step.ok) throw new Error(step.refusal.message);
   return [step.doc, step.history];
 };
@@ -123,7 +124,7 @@ describe("any run of commands", () => {
       fc.property(chanceRuns, (chance) => {
         const doc = someTemplate(chance);
         const read = readTemplateJson(writeTemplateJson(doc));
-        if (doc.name) expect(read).toEqual({ ok: true, doc, from: 2 });
+        if (doc.name) expect(read).toEqual({ ok: true, doc, from: TEMPLATE_SCHEMA });
       }),
       settings,
     );

@@ -1,18 +1,15 @@
-import { applyPatches, enablePatches, type Patch as ImmerPatch } from "immer";
+import { applyPatches, type Patch as ImmerPatch } from "immer";
 import type { Template } from "../model/template";
 import { templateFaults } from "../model/template-schema";
-import type { Patch } from "./command";
-import { type Handlers, refuse } from "./handler";
+import { type HandlerOf, type Patch, type RestoreCommand, refuse } from "./engine";
 import { brokenInvariants } from "./invariants";
-
-enablePatches();
 
 const asImmer = (patches: readonly Patch[]): ImmerPatch[] => patches.map((patch) => ({ ...patch, path: [...patch.path] }));
 
 const forbidden = new Set(["__proto__", "prototype", "constructor", "schema", "id"]);
 
 /** Whether the place a patch leads to is there. Only its last step may be new, and the root, schema and document id are not to be touched. */
-const reachable = (doc: Template, { path, op }: Patch): boolean => {
+const reachable = (doc: object, { path, op }: Patch): boolean => {
   if (path.length === 0 || path.some((step) => forbidden.has(String(step)))) return false;
   let at: unknown = doc;
   for (const [depth, step] of path.entries()) {
@@ -24,19 +21,19 @@ const reachable = (doc: Template, { path, op }: Patch): boolean => {
 };
 
 /**
- * The document with only those lines, channels and folders that the patches touch. The others were held to the schema when they came in,
- * so that taking back a small edit of a large template does not cost the whole of it.
+ * The document with only those entries of its tables that the patches touch. The others were held to the schema when they came in,
+ * so that taking back a small edit of a large document does not cost the whole of it.
  */
-const touchedOnly = (next: Template, patches: readonly Patch[]): Template => {
-  const touched = (table: "lines" | "channels" | "folders") => {
+const touchedOnly = <D extends object>(next: D, tables: readonly (keyof D & string)[], patches: readonly Patch[]): D => {
+  const touched = (table: keyof D & string) => {
     if (patches.some((patch) => patch.path[0] === table && patch.path.length === 1)) return next[table];
     const ids = new Set(patches.flatMap((patch) => (patch.path[0] === table ? [String(patch.path[1])] : [])));
-    return Object.fromEntries(Object.entries(next[table]).filter(([id]) => ids.has(id)));
+    return Object.fromEntries(Object.entries(next[table] as object).filter(([id]) => ids.has(id)));
   };
-  return { ...next, lines: touched("lines"), channels: touched("channels"), folders: touched("folders") };
+  return { ...next, ...Object.fromEntries(tables.map((table) => [table, touched(table)])) };
 };
 
-const restored = (doc: Template, patches: readonly Patch[]): Template | null => {
+const restored = <D extends object>(doc: D, patches: readonly Patch[]): D | null => {
   if (!patches.every((patch) => reachable(doc, patch))) return null;
   try {
     return applyPatches(doc, asImmer(patches));
@@ -45,18 +42,27 @@ const restored = (doc: Template, patches: readonly Patch[]): Template | null => 
   }
 };
 
-export const restoreHandlers: Handlers<"document"> = {
-  "document.restore": {
-    check: (doc, { undoes, patches }) => {
-      const next = restored(doc, patches);
-      if (!next) return refuse("missing", doc.id, `“${undoes}” can't be undone: what it changed is no longer there.`);
-      return templateFaults(touchedOnly(next, patches)).length || brokenInvariants(next).length
-        ? refuse("unfit", doc.id, `“${undoes}” can't be undone: something that came after it builds on it. Undo that first.`)
-        : null;
-    },
-    edit: (draft, { patches }) => {
-      applyPatches(draft, asImmer(patches));
-    },
-    name: (_doc, { undoes }) => `Undo: ${undoes}`,
+interface Rules<D> {
+  readonly tables: readonly (keyof D & string)[];
+  /** Where a document departs from its schema. */
+  readonly faults: (doc: D) => readonly unknown[];
+  /** What must hold in every revision and does not. */
+  readonly broken: (doc: D) => readonly string[];
+}
+
+/** Undo as a command: the inverse patches of a gesture, held to schema and rules like any other edit. */
+export const restoreHandler = <D extends { readonly id: string }>({ tables, faults, broken }: Rules<D>): HandlerOf<D, RestoreCommand> => ({
+  check: (doc, { undoes, patches }) => {
+    const next = restored(doc, patches);
+    if (!next) return refuse("missing", doc.id, `“${undoes}” can't be undone: what it changed is no longer there.`);
+    return faults(touchedOnly(next, tables, patches)).length || broken(next).length
+      ? refuse("unfit", doc.id, `“${undoes}” can't be undone: something that came after it builds on it. Undo that first.`)
+      : null;
   },
-};
+  edit: (draft, { patches }) => {
+    applyPatches(draft as object, asImmer(patches));
+  },
+  name: (_doc, { undoes }) => `Undo: ${undoes}`,
+});
+
+export const templateRestore = restoreHandler<Template>({ tables: ["lines", "channels", "folders", "accepted"], faults: templateFaults, broken: brokenInvariants });

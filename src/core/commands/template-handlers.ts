@@ -1,6 +1,7 @@
 import { MAIN_ID, SESSION_KIND_NAMES } from "../model/template";
 import { formatRate } from "../units/hertz";
-import { type Handlers, missingLines, refuse } from "./handler";
+import { refuse } from "./engine";
+import { type Handlers, missingLines } from "./handler";
 import { patchLines } from "./line-handlers";
 
 export const templateHandlers: Handlers<"template"> = {

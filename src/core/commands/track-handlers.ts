@@ -3,8 +3,9 @@ import type { LineId } from "../model/ids";
 import { inputLineIds, trackOf } from "../model/read-template";
 import { entriesOf } from "../model/rig";
 import { MAIN_ID, type Template, type Track } from "../model/template";
-import type { CommandOf, Refusal, TrackChange } from "./command";
-import { countTracks, firstOf, type Handlers, missingFolders, missingTracks, place, refuse, type TemplateDraft } from "./handler";
+import type { CommandOf, TrackChange } from "./command";
+import { firstOf, type Refusal, refuse } from "./engine";
+import { countTracks, type Handlers, missingFolders, missingTracks, place, type TemplateDraft } from "./handler";
 
 const clash = (doc: Template, { tracks, lines }: CommandOf<"tracks.add">): Refusal | null => {
   const ids = [...tracks.map((track) => track.id), ...lines.map((line) => line.id)];
@@ -142,6 +143,33 @@ export const trackHandlers: Handlers<"tracks"> = {
       place(draft, { ids: [newTrackId], folderId: track.folderId, before: next?.id ?? null });
     },
     name: (doc, { trackId }) => `Make ${countTracks(doc, [trackId])} two mono tracks`,
+  },
+  "tracks.take": {
+    check: (doc, { trackId, input, lines }) =>
+      firstOf(
+        () => missingTracks(doc, [trackId]),
+        () => {
+          const taken = lines.find((line) => Object.hasOwn(doc.lines, line.id));
+          return taken ? refuse("clash", taken.id, `A line with the id ${taken.id} is already there.`) : null;
+        },
+        () => {
+          const ids = inputLineIds(input);
+          const there = ids.every((id) => doc.lines[id] || lines.some((line) => line.id === id));
+          if (!there) return refuse("missing", trackId, "The line this should take is not there.");
+          if (lines.some((line) => !ids.includes(line.id))) return refuse("unfit", trackId, "A line was brought that nothing takes.");
+          return ids.length === 2 && ids[0] === ids[1] ? refuse("unfit", trackId, "One line can't be left and right of the same track.") : null;
+        },
+      ),
+    edit: (draft, { trackId, input, lines }) => {
+      const track = draft.channels[trackId];
+      if (track?.kind !== "track") return;
+      for (const line of lines) draft.lines[line.id] = line as Draft<typeof line>;
+      const before = [...inputLineIds(track.input)];
+      track.input = input;
+      dropLines(draft, before);
+    },
+    name: (doc, { trackId, input }) =>
+      input.kind === "none" ? `Take ${countTracks(doc, [trackId])} off its line` : `Give ${countTracks(doc, [trackId])} ${input.kind === "pair" ? "two lines" : "a line"}`,
   },
   "tracks.share": {
     check: (doc, { trackIds }) => missingTracks(doc, trackIds),

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { apply } from "../commands/apply";
+import { apply, templateEngine } from "../commands/apply";
 import type { Command } from "../commands/command";
 import { aTemplate } from "../testing/a-template";
 import { EMPTY_HISTORY, perform, redo, undo } from "./history";
@@ -79,14 +79,14 @@ describe("rebase", () => {
 
   it("does pending gestures again on what is newer", () => {
     const newer = must(apply(doc, rename("track-2", "Side drum"))).doc;
-    const { doc: both, lost } = rebase(newer, [gesture("a", rename("track-1", "Viola"))]);
+    const { doc: both, lost } = rebase(templateEngine, newer, [gesture("a", rename("track-1", "Viola"))]);
     expect(lost).toEqual([]);
     expect([both.channels["track-1" as never], both.channels["track-2" as never]]).toMatchObject([{ name: "Viola" }, { name: "Side drum" }]);
   });
 
   it("tells what can't be done, why, and goes on with the rest", () => {
     const newer = must(apply(doc, remove("track-1"))).doc;
-    const { doc: rest, kept, lost } = rebase(newer, [gesture("name it", rename("track-1", "Viola")), gesture("b", rename("track-2", "Side drum"))]);
+    const { doc: rest, kept, lost } = rebase(templateEngine, newer, [gesture("name it", rename("track-1", "Viola")), gesture("b", rename("track-2", "Side drum"))]);
     expect(lost).toEqual([{ name: "name it", why: "The track this was meant for is no longer there: it was removed in the meantime." }]);
     expect(kept.map((entry) => entry.id)).toEqual(["b"]);
     expect(rest.channels["track-2" as never]).toMatchObject({ name: "Side drum" });

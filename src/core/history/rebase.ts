@@ -1,28 +1,26 @@
-import { applyAll } from "../commands/apply";
-import type { Command } from "../commands/command";
-import type { Template } from "../model/template";
+import type { Engine } from "../commands/engine";
 
 /** A gesture that is not saved yet. `id` lets the store recognise one that arrived although its answer was lost. */
-export interface Pending {
+export interface PendingOf<C> {
   readonly id: string;
   readonly name: string;
-  readonly commands: readonly Command[];
+  readonly commands: readonly C[];
 }
 
-export interface Rebased {
-  readonly doc: Template;
-  readonly kept: readonly Pending[];
+export interface RebasedOf<D, C> {
+  readonly doc: D;
+  readonly kept: readonly PendingOf<C>[];
   /** What can't be done on the newer document, and why. */
   readonly lost: readonly { readonly name: string; readonly why: string }[];
 }
 
 /** Does pending gestures again on a newer document, in order. One that can't be done is told, and the others go on. */
-export const rebase = (newer: Template, pending: readonly Pending[]): Rebased => {
+export const rebase = <D extends object, C extends { readonly kind: string }>(engine: Engine<D, C>, newer: D, pending: readonly PendingOf<C>[]): RebasedOf<D, C> => {
   let doc = newer;
-  const kept: Pending[] = [];
+  const kept: PendingOf<C>[] = [];
   const lost: { name: string; why: string }[] = [];
   for (const gesture of pending) {
-    const done = applyAll(doc, gesture.commands);
+    const done = engine.applyAll(doc, gesture.commands);
     if (done.ok) {
       doc = done.doc;
       kept.push(gesture);

@@ -7,7 +7,18 @@ import { templateFaults } from "../model/template-schema";
 import { aTemplate } from "../testing/a-template";
 import { migrateTemplate } from "./migrate-template";
 
-const sample = () => JSON.parse(readFileSync(new URL("./samples/template-1.json", import.meta.url), "utf8"));
+const sampleOf = (version: number) => JSON.parse(readFileSync(new URL(`./samples/template-${version}.json`, import.meta.url), "utf8"));
+const sample = () => sampleOf(1);
+
+describe("a kept sample of version 2", () => {
+  const migrated = migrateTemplate(sampleOf(2));
+
+  it("is read in today's shape, with lines of which the new things are not known", () => {
+    expect(migrated).toMatchObject({ ok: true, from: 2, doc: { schema: TEMPLATE_SCHEMA, accepted: {} } });
+    expect(migrated.ok && templateFaults(migrated.doc)).toEqual([]);
+    expect(migrated.ok && migrated.doc.lines["l1" as never]).toMatchObject({ pad: false, polarityInverted: false, gainDb: null, room: "" });
+  });
+});
 
 describe("a kept sample of version 1", () => {
   const migrated = migrateTemplate(sample());
@@ -45,7 +56,7 @@ describe("what can't be read is told with its place", () => {
     [null, "no schema version"],
     [[], "no schema version"],
     ["text", "no schema version"],
-    [{ schema: 99 }, "this Wandel reads up to 2"],
+    [{ schema: 99 }, "this Wandel reads up to 3"],
     [{ schema: 0 }, "There is no schema version 0"],
     [{ ...doc, name: "" }, "damaged at /name"],
     [{ ...doc, lines: { "line-1": { ...doc.lines["line-1" as never], phantom: "yes" } } }, "damaged at /lines/line-1/phantom"],

@@ -1,9 +1,11 @@
 import { TEMPLATE_SCHEMA, type Template } from "../model/template";
 import { templateFaults } from "../model/template-schema";
-import { type Loose, oneToTwo } from "./template-1-to-2";
+import type { Loose } from "./loose";
+import { oneToTwo } from "./template-1-to-2";
+import { twoToThree } from "./template-2-to-3";
 
 /** One pure step a version: the step under n leads from version n to n + 1. */
-const STEPS: Readonly<Record<number, (doc: Loose) => Loose>> = { 1: oneToTwo };
+const STEPS: Readonly<Record<number, (doc: Loose) => Loose>> = { 1: oneToTwo, 2: twoToThree };
 
 export type Migrated = { readonly ok: true; readonly doc: Template; readonly from: number } | { readonly ok: false; readonly message: string; readonly pointer: string };
 

@@ -1,10 +1,4 @@
-/** A document of a version that is no longer typed. */
-export type Loose = Readonly<Record<string, unknown>>;
-
-const tableOf = (value: unknown): Record<string, Loose> => (typeof value === "object" && value !== null ? (value as Record<string, Loose>) : {});
-
-const mapTable = (value: unknown, change: (entry: Loose) => Loose): Record<string, Loose> =>
-  Object.fromEntries(Object.entries(tableOf(value)).map(([key, entry]) => [key, change(entry)]));
+import { type Loose, mapTable } from "./loose";
 
 const trackInput = (lineIds: unknown): Loose => {
   const [leftId, rightId] = Array.isArray(lineIds) ? lineIds : [];

@@ -27,7 +27,20 @@ const output = {
 const input = { anyOf: [object({ kind: { const: "none" } }), object({ kind: { const: "line" }, lineId: id }), object({ kind: { const: "pair" }, leftId: id, rightId: id })] };
 
 const format = { sampleRateHz: { enum: SAMPLE_RATES_HZ }, bitDepth: { enum: BIT_DEPTHS }, mainLayout: { enum: MAIN_LAYOUTS }, meetsPicture: { type: "boolean" } };
-const line = object({ id, source: text(200), microphone, portId: orNull(id), wanted: orNull(text(40)), phantom: { type: "boolean" }, player: text(200), position: text(400) });
+/** What a command may change of a line, and the line itself. */
+const lineFields = {
+  source: text(200),
+  microphone,
+  phantom: { type: "boolean" },
+  pad: { type: "boolean" },
+  polarityInverted: { type: "boolean" },
+  gainDb: orNull({ type: "number", minimum: -60, maximum: 120 }),
+  player: text(200),
+  room: text(200),
+  position: text(400),
+};
+const line = object({ id, portId: orNull(id), wanted: orNull(text(40)), ...lineFields });
+const acceptance = object({ id: text(300), cause: text(64), reason: text(1000) });
 const icon = orNull({ enum: ICONS });
 const sharing = { enum: ["at-once", "by-turns", null] };
 const channelBase = { id, name: text(200), note: text(4000), output };
@@ -37,6 +50,9 @@ const newTrack = object({ ...withoutOutput, dye, icon, input, sharing });
 /** Parts of the schema that commands carry as well. */
 export const TEMPLATE_PARTS = {
   line,
+  lineFields,
+  acceptance,
+  input,
   microphone,
   output,
   dye,
@@ -56,7 +72,7 @@ export const TEMPLATE_PARTS = {
 /** JSON Schema (draft 2020-12) of a template document of the present version. Served and documented as it stands here. */
 export const TEMPLATE_JSON_SCHEMA = {
   $schema: "https://json-schema.org/draft/2020-12/schema",
-  $id: "urn:wandel:template:2",
+  $id: "urn:wandel:template:3",
   title: "Wandel template",
   ...object({
     schema: { const: TEMPLATE_SCHEMA },
@@ -74,6 +90,7 @@ export const TEMPLATE_JSON_SCHEMA = {
       ],
     }),
     folders: table(object({ id, name: text(200), parentId: orNull(id), order: { type: "integer", minimum: 0 }, dye, open: { type: "boolean" } })),
+    accepted: table(acceptance),
   }),
 };
 

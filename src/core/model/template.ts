@@ -1,10 +1,11 @@
+import type { Decibels } from "../units/decibels";
 import type { SampleRateHz } from "../units/hertz";
 import type { Dye } from "./dyes";
 import type { Icon } from "./families";
 import type { ChannelId, FolderId, LineId, MicrophoneId, PortId, RigId, TemplateId } from "./ids";
 import type { MicrophoneKind, Table } from "./rig";
 
-export const TEMPLATE_SCHEMA = 2;
+export const TEMPLATE_SCHEMA = 3;
 
 export const SESSION_KINDS = ["band", "voice-over-backing", "spoken-word", "solo"] as const;
 export type SessionKind = (typeof SESSION_KINDS)[number];
@@ -35,9 +36,40 @@ export interface Line {
   /** The input that was asked for when this rig has none of that name ("17"); null once the line has a port. */
   readonly wanted: string | null;
   readonly phantom: boolean;
+  readonly pad: boolean;
+  /** Turned over at the preamp, for a microphone that faces another. */
+  readonly polarityInverted: boolean;
+  /** The gain planned at the preamp; null while nobody has said. */
+  readonly gainDb: Decibels | null;
   readonly player: string;
+  /** The room it is played in. */
+  readonly room: string;
   /** Where the microphone stands. */
   readonly position: string;
+}
+
+/** A line of which nothing is known but what is given. */
+export const newLine = (line: Pick<Line, "id"> & Partial<Line>): Line => ({
+  source: "",
+  microphone: null,
+  portId: null,
+  wanted: null,
+  phantom: false,
+  pad: false,
+  polarityInverted: false,
+  gainDb: null,
+  player: "",
+  room: "",
+  position: "",
+  ...line,
+});
+
+/** A finding that the engineer has looked at and lives with. It counts for as long as its cause stays what it was. */
+export interface Acceptance {
+  /** The id of the finding. */
+  readonly id: string;
+  readonly cause: string;
+  readonly reason: string;
 }
 
 export type TrackInput =
@@ -98,6 +130,7 @@ export interface Template {
   readonly lines: Table<LineId, Line>;
   readonly channels: Table<ChannelId, Channel>;
   readonly folders: Table<FolderId, Folder>;
+  readonly accepted: Table<string, Acceptance>;
 }
 
 export const MAIN_ID = "main" as ChannelId;
@@ -125,4 +158,5 @@ export const emptyTemplate = ({ id, name, kind, rigId, format = DEFAULT_FORMAT, 
   lines: {},
   channels: { [MAIN_ID]: { id: MAIN_ID, kind: "main", name: "Main", note: "", output: mainOutputs.length ? { kind: "hardware", portIds: mainOutputs } : { kind: "nowhere" } } },
   folders: {},
+  accepted: {},
 });

@@ -3,7 +3,7 @@ import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
 import { existsAtRate, findJack, type InputJack, inputJacks } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { Line, Template } from "../model/template";
+import { type Line, newLine, type Template } from "../model/template";
 import { counted } from "../units/counted";
 import { linesByPort } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
@@ -46,16 +46,7 @@ const takeInputs = (usable: readonly InputJack[], { count, layout }: AddPhrase):
   });
 };
 
-const newLine = (ids: IdSource, jack: InputJack | undefined): Line => ({
-  id: ids<LineId>("line"),
-  source: "",
-  microphone: null,
-  portId: jack?.port.id ?? null,
-  wanted: null,
-  phantom: false,
-  player: "",
-  position: "",
-});
+const lineOn = (ids: IdSource, jack: InputJack | undefined): Line => newLine({ id: ids<LineId>("line"), portId: jack?.port.id ?? null });
 
 const unusedName = (base: string, taken: Set<string>): string => {
   let name = base;
@@ -104,7 +95,7 @@ export const planAddTracks = (doc: Template, rig: Rig, { text, folderId, ids }: 
   const inputs = takeInputs(usableFrom(doc, rig, from), phrase);
   const taken = new Set(tracksOf(doc).map((track) => track.name.toLowerCase()));
   const made = inputs.map((jacks) => {
-    const lines = (phrase.layout === "stereo" ? [0, 1] : [0]).map((at) => newLine(ids, jacks[at]));
+    const lines = (phrase.layout === "stereo" ? [0, 1] : [0]).map((at) => lineOn(ids, jacks[at]));
     return { lines, track: newTrack(jacks, lines, { ids, taken }) };
   });
   return {

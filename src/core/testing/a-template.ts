@@ -5,8 +5,9 @@ import type { Dye } from "../model/dyes";
 import { type ChannelId, type FolderId, type LineId, sequentialIds, type TemplateId } from "../model/ids";
 import { findJack, monitorOutputs } from "../model/read-rig";
 import type { Rig } from "../model/rig";
-import { emptyTemplate, type Template } from "../model/template";
+import { emptyTemplate, newLine, type Template } from "../model/template";
 import { readMicrophone } from "../reading/read-cells";
+import type { Decibels } from "../units/decibels";
 
 interface TrackOptions {
   /** One label, or two for stereo; a label the rig lacks is kept as asked for. */
@@ -15,6 +16,8 @@ interface TrackOptions {
   readonly phantom?: boolean;
   readonly folder?: string;
   readonly player?: string;
+  readonly room?: string;
+  readonly gainDb?: Decibels;
   readonly dye?: Dye;
   readonly note?: string;
 }
@@ -38,7 +41,7 @@ export class TemplateBuilder {
     const labels = options.input === undefined ? [null] : typeof options.input === "string" ? [options.input] : options.input;
     const lines = labels.map((label) => {
       const jack = label === null ? null : findJack(this.rig, label);
-      return {
+      return newLine({
         id: this.ids<LineId>("line"),
         source: name,
         microphone: readMicrophone(this.rig, options.microphone ?? ""),
@@ -46,8 +49,9 @@ export class TemplateBuilder {
         wanted: jack ? null : label,
         phantom: options.phantom ?? false,
         player: options.player ?? "",
-        position: "",
-      };
+        room: options.room ?? "",
+        gainDb: options.gainDb ?? null,
+      });
     });
     const [left, right] = lines;
     const input =

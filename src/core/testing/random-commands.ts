@@ -7,7 +7,8 @@ import { ICONS } from "../model/families";
 import type { ChannelId, FolderId, LineId, PortId } from "../model/ids";
 import { inputJacks } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
-import { MAIN_ID, type MicrophoneChoice, type Template } from "../model/template";
+import { MAIN_ID, type MicrophoneChoice, newLine, type Template } from "../model/template";
+import { dB } from "../units/decibels";
 import { SAMPLE_RATES_HZ } from "../units/hertz";
 
 /** A stream of chance numbers, each from 0 (included) to 1 (not). */
@@ -27,20 +28,19 @@ const microphones: readonly (MicrophoneChoice | null)[] = [
 let serial = 0;
 const fresh = <T extends string>(kind: string): T => `${kind}-r${serial++}` as T;
 
-const newLine = (chance: Chance) => ({
-  id: fresh<LineId>("line"),
-  source: pick(chance, names) ?? "",
-  microphone: pick(chance, microphones) ?? null,
-  portId: pick(chance, ports) ?? null,
-  wanted: null,
-  phantom: chance() < 0.5,
-  player: "",
-  position: "",
-});
+const someLine = (chance: Chance) =>
+  newLine({
+    id: fresh<LineId>("line"),
+    source: pick(chance, names) ?? "",
+    microphone: pick(chance, microphones) ?? null,
+    portId: pick(chance, ports) ?? null,
+    phantom: chance() < 0.5,
+    gainDb: chance() < 0.3 ? dB(Math.floor(chance() * 60)) : null,
+  });
 
 const addTracks = (chance: Chance, folderId: FolderId | null, before: ChannelId | null): Command => {
   const stereo = chance() < 0.3;
-  const lines = stereo ? [newLine(chance), newLine(chance)] : [newLine(chance)];
+  const lines = stereo ? [someLine(chance), someLine(chance)] : [someLine(chance)];
   const [left, right] = lines;
   if (!left) throw new Error("expected a line");
   const input = right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : ({ kind: "line", lineId: left.id } as const);
@@ -89,14 +89,29 @@ const MAKERS: { readonly [K in Exclude<Command["kind"], "document.restore">]: Ma
   "tracks.remove": (doc, chance) => ({ kind: "tracks.remove", trackIds: some(chance, trackIds(doc)).slice(0, 2) }),
   "tracks.pair": (doc, chance) => ({ kind: "tracks.pair", leftTrackId: anyTrack(doc, chance), rightTrackId: anyTrack(doc, chance) }),
   "tracks.split": (doc, chance) => ({ kind: "tracks.split", trackId: anyTrack(doc, chance), newTrackId: fresh<ChannelId>("track") }),
+  "tracks.take": (doc, chance) => {
+    const line = someLine(chance);
+    const input = pick(chance, [{ kind: "none" }, { kind: "line", lineId: line.id }, { kind: "pair", leftId: line.id, rightId: anyLine(doc, chance) }] as const) ?? {
+      kind: "none",
+    };
+    return { kind: "tracks.take", trackId: anyTrack(doc, chance), input, lines: input.kind === "none" ? [] : [line] };
+  },
   "tracks.share": (doc, chance) => ({ kind: "tracks.share", trackIds: some(chance, trackIds(doc)), sharing: "by-turns" }),
   "lines.set": (doc, chance) => ({ kind: "lines.set", lineIds: some(chance, lineIds(doc)), set: { phantom: chance() < 0.5 } }),
+  "lines.shift": (doc, chance) => ({ kind: "lines.shift", lineIds: some(chance, lineIds(doc)), gainDb: dB(3) }),
   "lines.patch": (doc, chance) => ({ kind: "lines.patch", inputs: patchOf(doc, chance) }),
   "lines.join": (doc, chance) => ({ kind: "lines.join", keepId: anyLine(doc, chance), dropId: anyLine(doc, chance), sharing: "at-once" }),
   "folders.add": (doc, chance) => ({ kind: "folders.add", folders: [{ id: fresh<FolderId>("folder"), name: "Strings", dye: null }], parentId: maybeFolder(doc, chance) }),
   "folders.set": (doc, chance) => ({ kind: "folders.set", folderIds: [anyFolder(doc, chance)], set: { open: chance() < 0.5 } }),
-  "folders.move": (doc, chance) => ({ kind: "folders.move", folderId: anyFolder(doc, chance), before: chance() < 0.5 ? anyFolder(doc, chance) : null }),
+  "folders.move": (doc, chance) => ({
+    kind: "folders.move",
+    folderId: anyFolder(doc, chance),
+    parentId: maybeFolder(doc, chance),
+    before: chance() < 0.5 ? anyFolder(doc, chance) : null,
+  }),
   "folders.remove": (doc, chance) => ({ kind: "folders.remove", folderId: anyFolder(doc, chance) }),
+  "findings.accept": (doc, chance) => ({ kind: "findings.accept", findings: [{ id: `track-name:${anyTrack(doc, chance)}`, cause: "x", reason: "as agreed" }] }),
+  "findings.reopen": (doc, chance) => ({ kind: "findings.reopen", findingIds: [pick(chance, Object.keys(doc.accepted)) ?? "none"] }),
 };
 
 const KINDS = COMMAND_KINDS.filter((kind): kind is keyof typeof MAKERS => kind !== "document.restore");

@@ -8,3 +8,6 @@ export const dB = (value: number): Decibels => {
   if (!Number.isFinite(value)) throw new Error(`expected a finite level in dB, got ${value}`);
   return value as Decibels;
 };
+
+/** A level as it is shown: a true minus sign, at most two decimals. @example formatDb(dB(-3.5)) // "−3.5 dB" */
+export const formatDb = (value: Decibels): string => `${String(Math.round(value * 100) / 100).replace("-", "−")} dB`;

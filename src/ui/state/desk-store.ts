@@ -1,14 +1,18 @@
 import { nanoid } from "nanoid";
 import { createStore, type StoreApi } from "zustand/vanilla";
 import type { NewerRevision } from "@/contracts/answers";
-import { applyAll } from "@/core/commands/apply";
-import { EMPTY_HISTORY, type History, perform, redo, type Step, undo } from "@/core/history/history";
-import { type Pending, rebase } from "@/core/history/rebase";
+import { applyAll, templateEngine } from "@/core/commands/apply";
+import type { Command } from "@/core/commands/command";
+import { EMPTY_HISTORY, type History, perform, redo, type StepOf, undo } from "@/core/history/history";
+import { type PendingOf, rebase } from "@/core/history/rebase";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
 import type { Template } from "@/core/model/template";
 import type { CellColumn } from "@/core/planning/cells";
 import type { Gesture, Planned } from "@/core/planning/gesture";
+
+type Pending = PendingOf<Command>;
+type Step = StepOf<Template, Command>;
 
 export type SaveState = { readonly kind: "saved" } | { readonly kind: "saving" } | { readonly kind: "away"; readonly why: string };
 
@@ -99,7 +103,7 @@ export const settle = (desk: DeskStore, gestureId: string, saved: { readonly rev
 export const drop = (desk: DeskStore, why: string): void => {
   const { base, pending, lost } = desk.getState();
   const [refused, ...rest] = pending;
-  const again = rebase(base.doc, rest);
+  const again = rebase(templateEngine, base.doc, rest);
   const told = refused ? [{ name: refused.name, why }] : [];
   desk.setState((state) => ({ doc: again.doc, pending: again.kept, lost: [...lost, ...told, ...again.lost], ...stillThere(state, again.doc) }));
 };
@@ -121,6 +125,7 @@ export const takeNewer = (desk: DeskStore, revisions: readonly NewerRevision[]):
   const last = newer.at(-1);
   const arrived = new Set(newer.map((revision) => revision.batch));
   const again = rebase(
+    templateEngine,
     doc,
     pending.filter((gesture) => !arrived.has(gesture.id)),
   );

@@ -4,7 +4,7 @@ import { FAMILY_DEFAULTS, guessFamily, type Icon } from "../../model/families";
 import type { ChannelId, FolderId, IdSource, LineId } from "../../model/ids";
 import { findJack, jackOf } from "../../model/read-rig";
 import { phantomAttitude, type Rig } from "../../model/rig";
-import type { Line, MicrophoneChoice } from "../../model/template";
+import { type Line, type MicrophoneChoice, newLine } from "../../model/template";
 import { readMicrophone } from "../../reading/read-cells";
 import { FOLDER_SEPARATOR, type InputList, type ListRow, type Remark, type Side } from "./read-input-list";
 
@@ -37,7 +37,7 @@ const attitude = (rig: Rig, choice: MicrophoneChoice | null) => {
 const toLine = (side: Side, row: ListRow, { rig, ids }: { readonly rig: Rig; readonly ids: IdSource }): Line => {
   const microphone = readMicrophone(rig, side.microphone);
   const jack = side.input === null ? null : findJack(rig, side.input);
-  return {
+  return newLine({
     id: ids<LineId>("line"),
     source: side.source,
     microphone,
@@ -46,7 +46,7 @@ const toLine = (side: Side, row: ListRow, { rig, ids }: { readonly rig: Rig; rea
     phantom: side.phantom ?? attitude(rig, microphone) === "needs",
     player: side.player,
     position: row.position,
-  };
+  });
 };
 
 const familyDefaults = (name: string): { readonly dye: Dye; readonly icon: Icon } | null => {
