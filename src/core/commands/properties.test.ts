@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { evaluate } from "../checks";
 import type { Finding, Fix } from "../checks/finding";
 import { DEMO_RIGS, wheelhouseCart } from "../demo/rigs";
-import { readTemplateJson, writeTemplateJson } from "../formats/template-json";
+import { readTemplateJson, writeDocument } from "../formats/document-json";
 import { EMPTY_HISTORY, type History, perform, redo, type StepOf, undo } from "../history/history";
 import { TEMPLATE_SCHEMA, type Template } from "../model/template";
 import { templateFaults } from "../model/template-schema";
@@ -123,7 +123,7 @@ describe("any run of commands", () => {
     fc.assert(
       fc.property(chanceRuns, (chance) => {
         const doc = someTemplate(chance);
-        const read = readTemplateJson(writeTemplateJson(doc));
+        const read = readTemplateJson(writeDocument(doc));
         if (doc.name) expect(read).toEqual({ ok: true, doc, from: TEMPLATE_SCHEMA });
       }),
       settings,

@@ -66,9 +66,9 @@ describe("what is wired", () => {
 });
 
 describe("the three rigs", () => {
-  it("the computer counts 1–16 on the cart, 1–24 in the whole mill, 1–2 on the Duo", () => {
+  it("the computer counts 1–16 on the cart, 1–24 in the whole mill, 1–2 on the Duo; loop-backs come after the optical sockets", () => {
     const counted = (to: number) => Array.from({ length: to }, (_, n) => n + 1);
-    expect([wheelhouseCart, wholeMill, duoRig].map(runningOf)).toEqual([counted(16), counted(24), counted(2)]);
+    expect([wheelhouseCart, wholeMill, duoRig].map(runningOf)).toEqual([[...counted(16), 33, 34], [...counted(16), 33, 34, ...counted(24).slice(16)], counted(2)]);
   });
 
   it("a socket has the same id in every rig it stands in", () => {

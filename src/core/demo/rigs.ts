@@ -1,136 +1,9 @@
-import type { DeviceId, LinkId } from "../model/ids";
-import type { Rig } from "../model/rig";
-import { assemble, type Bundle, bank, device, microphone, ports, wires } from "./rig-kit";
-
-const brindle: Bundle = {
-  device: device("brindle", "interface", ["Brindle 16", "", 0]),
-  ports: [
-    ...ports({
-      device: "brindle",
-      direction: "in",
-      from: 1,
-      to: 4,
-      connector: "xlr",
-      levels: ["microphone", "line"],
-      phantom: { bank: "1-4" },
-      padDb: 20,
-      gainDb: [0, 62],
-      fullScaleDbu: 20,
-      running: 1,
-    }),
-    ...ports({
-      device: "brindle",
-      direction: "in",
-      from: 5,
-      to: 6,
-      connector: "xlr",
-      levels: ["microphone", "line"],
-      phantom: { bank: "5-8" },
-      padDb: 20,
-      gainDb: [0, 62],
-      fullScaleDbu: 20,
-      running: 5,
-    }),
-    ...ports({
-      device: "brindle",
-      direction: "in",
-      from: 7,
-      to: 8,
-      connector: "combo",
-      levels: ["microphone", "line", "instrument"],
-      phantom: { bank: "5-8" },
-      padDb: 20,
-      gainDb: [0, 62],
-      fullScaleDbu: 20,
-      running: 7,
-    }),
-    ...ports({ device: "brindle", direction: "in", from: 9, to: 16, connector: "jack", levels: ["line"], fullScaleDbu: 20, running: 9 }),
-    ...ports({ device: "brindle", direction: "out", from: 1, to: 12, connector: "jack", levels: ["line"], fullScaleDbu: 20, running: 1 }),
-    ...ports({
-      device: "brindle",
-      direction: "out",
-      from: 13,
-      to: 18,
-      connector: "jack",
-      levels: ["line"],
-      fullScaleDbu: 20,
-      running: 13,
-      names: (n) => `Phones ${Math.floor((n - 11) / 2)} ${n % 2 ? "L" : "R"}`,
-    }),
-  ],
-  banks: [bank("brindle", "1-4", "1–4"), bank("brindle", "5-8", "5–8")],
-  links: [],
-  timing: [{ deviceId: "brindle" as DeviceId, adcMs: 0.3, dacMs: 0.32, marginInSamples: 16, marginOutSamples: 16, bufferSizesSamples: [32, 64, 128, 256, 512, 1024] }],
-};
-
-const opticalA = "brindle:optical-a" as LinkId;
-
-const eight: Bundle = {
-  device: device("eight", "expander", ["Brindle Eight", "E", 1]),
-  ports: ports({ device: "eight", direction: "in", from: 1, to: 8, connector: "xlr", levels: ["microphone"], phantom: "own", gainDb: [6, 60], running: 17, link: opticalA }),
-  banks: [],
-  links: [
-    { id: opticalA, name: "Optical A", kind: "optical", fromDeviceId: "eight" as DeviceId, toDeviceId: "brindle" as DeviceId, channels: { single: 8, double: 4, quadruple: 2 } },
-  ],
-  timing: [{ deviceId: "eight" as DeviceId, adcMs: 0.3, dacMs: null, marginInSamples: 0, marginOutSamples: 0, bufferSizesSamples: [] }],
-};
-
-const thistle: Bundle = {
-  device: device("thistle", "preamp", ["Thistle Four", "T", 2]),
-  ports: [
-    ...ports({ device: "thistle", direction: "in", from: 1, to: 2, connector: "xlr", levels: ["microphone"], phantom: { bank: "1-2" }, gainDb: [12, 66] }),
-    ...ports({ device: "thistle", direction: "in", from: 3, to: 4, connector: "xlr", levels: ["microphone"], phantom: { bank: "3-4" }, gainDb: [12, 66] }),
-    ...ports({ device: "thistle", direction: "out", from: 1, to: 4, connector: "jack", levels: ["line"] }),
-  ],
-  banks: [bank("thistle", "1-2", "Thistle 1–2"), bank("thistle", "3-4", "Thistle 3–4")],
-  links: [],
-  timing: [],
-};
-
-const oxbow: Bundle = {
-  device: device("oxbow", "preamp", ["Oxbow Pair", "O", 3]),
-  ports: [
-    ...ports({ device: "oxbow", direction: "in", from: 1, to: 2, connector: "xlr", levels: ["microphone"], phantom: "own", gainDb: [20, 60] }),
-    ...ports({ device: "oxbow", direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"] }),
-  ],
-  banks: [],
-  links: [],
-  timing: [],
-};
-
-const stair: Bundle = {
-  device: device("stair", "outboard", ["Stair", "S", 4]),
-  ports: [
-    ...ports({ device: "stair", direction: "in", from: 1, to: 2, connector: "jack", levels: ["line"] }),
-    ...ports({ device: "stair", direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"] }),
-  ],
-  banks: [],
-  links: [],
-  timing: [],
-};
-
-const duo: Bundle = {
-  device: device("duo", "interface", ["Duo", "", 0]),
-  ports: [
-    ...ports({
-      device: "duo",
-      direction: "in",
-      from: 1,
-      to: 2,
-      connector: "combo",
-      levels: ["microphone", "line", "instrument"],
-      phantom: { bank: "1-2" },
-      gainDb: [0, 56],
-      fullScaleDbu: 14,
-      running: 1,
-    }),
-    ...ports({ device: "duo", direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"], fullScaleDbu: 14, running: 1 }),
-    ...ports({ device: "duo", direction: "out", from: 3, to: 4, connector: "jack", levels: ["line"], fullScaleDbu: 14, running: 3, names: (n) => `Phones ${n % 2 ? "L" : "R"}` }),
-  ],
-  banks: [bank("duo", "1-2", "1–2")],
-  links: [],
-  timing: [{ deviceId: "duo" as DeviceId, adcMs: 0.45, dacMs: 0.5, marginInSamples: 32, marginOutSamples: 32, bufferSizesSamples: [64, 128, 256, 512, 1024] }],
-};
+import { blueprintOf } from "../blueprints/blueprints";
+import { type Bundle, feed, loop, microphone, portId, wires } from "../blueprints/kit";
+import { rigEngine } from "../commands/rig/apply-rig";
+import type { RigCommand } from "../commands/rig/rig-command";
+import type { DeviceId, LinkId, PortId, ProcessorId, RigId } from "../model/ids";
+import { emptyRig, type Rig } from "../model/rig";
 
 /** The shelf of Mossgate Mill; named by kind, never by maker. */
 const SHELF = [
@@ -147,17 +20,67 @@ const SHELF = [
   microphone("di-1", "di-passive", ["DI box passive 1", null, 1]),
   microphone("di-2", "di-passive", ["DI box passive 2", null, 1]),
   microphone("di-active", "di-active", ["DI box active", null, 1]),
+].map((item, order) => ({ ...item, order }));
+
+const PROCESSORS = [
+  { id: "plain-chain" as ProcessorId, name: "Plain channel", version: "2.1", kind: "equaliser and compressor" },
+  { id: "mill-plate" as ProcessorId, name: "Mill plate", version: "1.4", kind: "reverb" },
+  { id: "long-echo" as ProcessorId, name: "Long echo", version: "1.0", kind: "delay" },
 ];
 
-const cartWires = [
-  ...wires(["thistle", 1], ["brindle", 9], 4),
-  ...wires(["oxbow", 1], ["brindle", 13], 2),
-  ...wires(["brindle", 11], ["stair", 1], 2),
-  ...wires(["stair", 1], ["brindle", 15], 2),
+const outs = (device: string, ...numbers: readonly number[]): PortId[] => numbers.map((number) => portId(device, "out", number));
+const ins = (device: string, ...numbers: readonly number[]): PortId[] => numbers.map((number) => portId(device, "in", number));
+
+const seat = (id: string, order: number, name?: string): Bundle => blueprintOf(id).make({ id, order, shortName: blueprintOf(id).shortName, ...(name ? { name } : {}) });
+const stair = (order: number): Bundle => blueprintOf("chamber").make({ id: "stair", shortName: "S", order, name: "Stair" });
+
+const add = (parts: object): RigCommand => ({ kind: "parts.add", parts: parts as never });
+
+/** Puts a rig together by the commands an engineer would give. Throws when one is refused: the rigs here are ours. */
+const built = (id: string, name: string, commands: readonly RigCommand[]): Rig => {
+  const made = rigEngine.applyAll(emptyRig(id as RigId, name), commands);
+  if (!made.ok) throw new Error(`expected the rig ${name} to build, got: ${made.refusal.message}`);
+  return made.doc;
+};
+
+const shelf = add({ microphones: SHELF, processors: PROCESSORS });
+
+const MILL: readonly RigCommand[] = [
+  add({
+    wires: [
+      ...wires(["thistle", 1], ["brindle", 9], 4),
+      ...wires(["oxbow", 1], ["brindle", 13], 2),
+      ...wires(["brindle", 11], ["stair", 1], 2),
+      ...wires(["stair", 1], ["brindle", 15], 2),
+    ],
+    loops: [loop("stair-loop", "Stair", outs("brindle", 11, 12), ins("brindle", 15, 16))],
+    feeds: [
+      feed("office", "monitors", ["Office monitors", "Office", 0], outs("brindle", 1, 2)),
+      ...[0, 1, 2, 3].map((n) => feed(`headphones-${n + 1}`, "headphones", [`Headphones ${n + 1}`, "", n + 1], outs("brindle", 3 + 2 * n, 4 + 2 * n))),
+      feed("stair-speaker", "room-loudspeaker", ["Stair loudspeaker", "Stair", 5], outs("brindle", 11, 12)),
+    ],
+  }),
+  shelf,
 ];
 
-export const wheelhouseCart: Rig = assemble({ id: "wheelhouse-cart", name: "Wheelhouse cart", bundles: [brindle, thistle, oxbow, stair], wires: cartWires, shelf: SHELF });
-export const wholeMill: Rig = assemble({ id: "whole-mill", name: "Whole mill", bundles: [brindle, eight, thistle, oxbow, stair], wires: cartWires, shelf: SHELF });
-export const duoRig: Rig = assemble({ id: "duo", name: "Duo", bundles: [duo], wires: [], shelf: SHELF });
+const cart = [seat("brindle", 0), seat("thistle", 2), seat("oxbow", 3), stair(4)].map(add);
+
+export const wheelhouseCart: Rig = built("wheelhouse-cart", "Wheelhouse cart", [...cart, ...MILL]);
+export const wholeMill: Rig = built("whole-mill", "Whole mill", [
+  ...cart,
+  add(seat("eight", 1)),
+  { kind: "links.plug", linkId: "brindle:optical-a" as LinkId, deviceId: "eight" as DeviceId },
+  ...MILL,
+]);
+export const duoRig: Rig = built("duo", "Duo", [
+  add(seat("duo", 0)),
+  add({
+    feeds: [
+      feed("duo-monitors", "monitors", ["Monitors", "", 0], outs("duo", 1, 2)),
+      feed("duo-headphones", "headphones", ["Headphones", "Nadia Okonjo-Reyes", 1], outs("duo", 3, 4)),
+    ],
+  }),
+  shelf,
+]);
 
 export const DEMO_RIGS: readonly Rig[] = [wheelhouseCart, wholeMill, duoRig];

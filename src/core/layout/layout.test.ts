@@ -54,7 +54,7 @@ describe("the jack field", () => {
 
   it("shows every input as it sits", () => {
     expect(jackField(doc, wholeMill).map((group) => [group.device.name, group.jacks.length])).toEqual([
-      ["Brindle 16", 16],
+      ["Brindle 16", 18],
       ["Brindle Eight", 8],
     ]);
   });

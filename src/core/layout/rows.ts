@@ -1,8 +1,10 @@
 import type { Dye } from "../model/dyes";
+import { plain } from "../model/families";
 import type { FolderId } from "../model/ids";
 import { dyeOf, folderDye, linesOfTrack, tracksOf } from "../model/read-template";
-import { entriesOf } from "../model/rig";
+import { entriesOf, type Rig } from "../model/rig";
 import type { Folder, Line, Template, Track } from "../model/template";
+import { type CellColumn, cellText } from "../planning/cells";
 
 export type Row =
   | { readonly kind: "folder"; readonly id: FolderId; readonly folder: Folder; readonly depth: number; readonly dye: Dye; readonly trackCount: number }
@@ -39,6 +41,31 @@ export const layoutRows = (doc: Template, { unfold = false }: { readonly unfold?
   };
   walk(null, 0);
   return rows;
+};
+
+/** What a filter looks at, besides the folders a track lies in. */
+const SOUGHT: readonly CellColumn[] = ["name", "source", "microphone", "input", "player", "room", "position", "note"];
+
+/** The rows that a text is found in, with the folders they lie in, all unfolded. Every word must be found somewhere in the row or its folders. */
+export const filterRows = (doc: Template, rig: Rig, query: string): readonly Row[] => {
+  const words = plain(query).split(" ").filter(Boolean);
+  const rows = layoutRows(doc, { unfold: true });
+  if (!words.length) return layoutRows(doc);
+  const path: string[] = [];
+  const kept = new Set<string>();
+  const open: string[] = [];
+  for (const row of rows) {
+    path.length = row.depth;
+    open.length = row.depth;
+    if (row.kind === "folder") {
+      path[row.depth] = row.folder.name;
+      open[row.depth] = row.id;
+      continue;
+    }
+    const text = plain([...path, ...SOUGHT.map((column) => cellText(doc, rig, { track: row.track, column }))].join(" "));
+    if (words.every((word) => text.includes(word))) for (const id of [...open, row.id]) kept.add(id);
+  }
+  return rows.filter((row) => kept.has(row.id));
 };
 
 /** The threads of a template in order, as the selvedge shows them: one dye a track. */

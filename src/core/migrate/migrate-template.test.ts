@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { brokenInvariants } from "../commands/invariants";
-import { readTemplateJson, writeTemplateJson } from "../formats/template-json";
+import { readTemplateJson, writeDocument } from "../formats/document-json";
 import { TEMPLATE_SCHEMA } from "../model/template";
 import { templateFaults } from "../model/template-schema";
 import { aTemplate } from "../testing/a-template";
@@ -76,6 +76,6 @@ describe("a template as JSON", () => {
       .folder("Strings")
       .track("Harp", { input: ["3", "4"], folder: "Strings" })
       .build();
-    expect(readTemplateJson(`\uFEFF${writeTemplateJson(doc)}`)).toEqual({ ok: true, doc, from: TEMPLATE_SCHEMA });
+    expect(readTemplateJson(`\uFEFF${writeDocument(doc)}`)).toEqual({ ok: true, doc, from: TEMPLATE_SCHEMA });
   });
 });

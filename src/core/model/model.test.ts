@@ -43,8 +43,8 @@ describe("inputs of the demo rigs", () => {
     for (const jack of inputJacks(wholeMill)) expect(jackOf(wholeMill, jack.port.neighbourId)?.port.neighbourId).toBe(jack.port.id);
   });
 
-  it("are called by number on the interface, by name on an expander", () => {
-    expect(inputJacks(wholeMill).map(jackInWords).slice(15, 17)).toEqual(["input 16", "Brindle Eight input 1"]);
+  it("are called by number on the interface, by what they are when sound comes back, by name on an expander", () => {
+    expect(inputJacks(wholeMill).map(jackInWords).slice(15, 19)).toEqual(["input 16", "Brindle 16 loop-back 1", "Brindle 16 loop-back 2", "Brindle Eight input 1"]);
   });
 
   it("the monitors are the first two outputs", () => {

@@ -13,6 +13,8 @@ export interface InputJack {
   readonly fedBy: { readonly port: Port; readonly device: Device } | null;
   /** Something else comes in here, so that no microphone can. */
   readonly occupied: boolean;
+  /** Brings the sound of other programs or of a far guest: no microphone can be plugged in. */
+  readonly loopBack: boolean;
   /** The levels that can be plugged in: at the preamp if one is wired, else at the port. */
   readonly levels: readonly Level[];
   readonly phantom: PhantomSupply;
@@ -28,9 +30,9 @@ export const devicesOf = (rig: Rig): Device[] => entriesOf(rig.devices).sort(byO
 const portsOf = (rig: Rig, deviceId: DeviceId, direction: Port["direction"]): Port[] =>
   entriesOf(rig.ports)
     .filter((port) => port.deviceId === deviceId && port.direction === direction)
-    .sort((a, b) => a.number - b.number);
+    .sort((a, b) => Number(a.role === "loop-back") - Number(b.role === "loop-back") || a.number - b.number);
 
-export const portLabel = (rig: Rig, port: Port): string => `${rig.devices[port.deviceId]?.shortName ?? ""}${port.number}`;
+export const portLabel = (rig: Rig, port: Port): string => `${rig.devices[port.deviceId]?.shortName ?? ""}${port.role === "loop-back" ? "LB" : ""}${port.number}`;
 
 /** The preamp input that stands behind a preamp output: the one of the same number. */
 const preampInput = (rig: Rig, output: Port): Port | null =>
@@ -48,6 +50,7 @@ const toJack = (rig: Rig, device: Device, port: Port): InputJack => {
     label: portLabel(rig, port),
     fedBy,
     occupied: fedBy !== null && preamp === null,
+    loopBack: port.role === "loop-back",
     levels: preamp ? preamp.levels : port.levels,
     phantom: preamp ? preamp.phantom : port.phantom,
     carriedBy: port.carriedBy,
@@ -112,4 +115,9 @@ export const jackCaption = (jack: InputJack): string => {
 };
 
 /** An input in a sentence: "input 15", "Brindle Eight input 3". */
-export const jackInWords = (jack: InputJack): string => (jack.device.shortName ? `${jack.device.name} input ${jack.port.number}` : `input ${jack.port.number}`);
+export const jackInWords = (jack: InputJack): string =>
+  jack.port.role === "loop-back"
+    ? `${jack.device.name} loop-back ${jack.port.number}`
+    : jack.device.shortName
+      ? `${jack.device.name} input ${jack.port.number}`
+      : `input ${jack.port.number}`;

@@ -1,11 +1,14 @@
 import type { Decibels } from "../units/decibels";
 import type { SampleRateHz } from "../units/hertz";
-import type { BankId, DeviceId, LinkId, MicrophoneId, PortId, RigId, WireId } from "./ids";
+import type { BankId, DeviceId, FeedId, LinkId, LoopId, MicrophoneId, MidiPortId, MixerId, PortId, ProcessorId, RigId, WireId } from "./ids";
 
-export const RIG_SCHEMA = 1;
+export const RIG_SCHEMA = 2;
 
 export const DEVICE_KINDS = ["interface", "expander", "preamp", "outboard", "headphone-amplifier"] as const;
 export type DeviceKind = (typeof DEVICE_KINDS)[number];
+
+/** How a device is clocked. An analogue one is not; of the others one leads and the rest follow it, each through a link. */
+export type Clock = { readonly kind: "none" } | { readonly kind: "leads" } | { readonly kind: "follows"; readonly linkId: LinkId | null };
 
 export interface Device {
   readonly id: DeviceId;
@@ -14,12 +17,16 @@ export interface Device {
   /** Stands before a port number in lists ("E" gives E5). Empty for the interface whose inputs are plain numbers. */
   readonly shortName: string;
   readonly order: number;
+  readonly clock: Clock;
 }
 
 export const LEVELS = ["microphone", "line", "instrument"] as const;
 export type Level = (typeof LEVELS)[number];
 
-export const CONNECTORS = ["xlr", "jack", "combo", "optical"] as const;
+export const CONNECTORS = ["xlr", "jack", "combo", "optical", "none"] as const;
+
+/** What a port is for besides sound going in or out: headphones, or sound of other programs and far guests coming back in. */
+export const PORT_ROLES = ["plain", "headphones", "loop-back"] as const;
 
 export type PhantomSupply = { readonly kind: "none" } | { readonly kind: "own" } | { readonly kind: "bank"; readonly bankId: BankId };
 
@@ -31,6 +38,7 @@ export interface Port {
   readonly number: number;
   /** The engineer's own name for it; empty when it has none. */
   readonly name: string;
+  readonly role: (typeof PORT_ROLES)[number];
   readonly connector: (typeof CONNECTORS)[number];
   readonly levels: readonly Level[];
   readonly phantom: PhantomSupply;
@@ -52,14 +60,25 @@ export interface PhantomBank {
   readonly name: string;
 }
 
+export const LINK_KINDS = ["optical", "coaxial", "aes3", "madi", "word-clock"] as const;
+
+/** A figure for single (44.1/48 kHz), double and quadruple rates. */
+export interface ByRate {
+  readonly single: number;
+  readonly double: number;
+  readonly quadruple: number;
+}
+
+/** A digital socket of an interface, in and out, and what is plugged into it. Word clock carries no channels. */
 export interface DigitalLink {
   readonly id: LinkId;
   readonly name: string;
-  readonly kind: "optical" | "coaxial" | "aes3" | "madi";
-  readonly fromDeviceId: DeviceId;
+  readonly kind: (typeof LINK_KINDS)[number];
+  /** The device plugged in; null while the socket is free. */
+  readonly fromDeviceId: DeviceId | null;
   readonly toDeviceId: DeviceId;
-  /** Channels carried at single (44.1/48 kHz), double and quadruple rates. */
-  readonly channels: { readonly single: number; readonly double: number; readonly quadruple: number };
+  readonly channels: ByRate;
+  readonly order: number;
 }
 
 export interface Wire {
@@ -80,18 +99,85 @@ export interface Microphone {
   readonly kind: MicrophoneKind;
   readonly phantom: PhantomAttitude;
   readonly sensitivityMvPerPa: number | null;
+  /** Capsules it can carry, by name; empty when it has but one. */
+  readonly capsules: readonly string[];
   readonly count: number;
   readonly order: number;
 }
 
-/** Converter delays, driver margins and buffers of a device as the computer sees it. */
+/** A converter's delay in milliseconds or in samples, as its maker states it, by rate. */
+export interface ConverterDelay extends ByRate {
+  readonly unit: "ms" | "samples";
+}
+
+/** Converter delays, driver margins and buffers of a device as the computer sees it. The id is that of the device. */
 export interface DeviceTiming {
-  readonly deviceId: DeviceId;
-  readonly adcMs: number;
-  readonly dacMs: number | null;
-  readonly marginInSamples: number;
-  readonly marginOutSamples: number;
+  readonly id: DeviceId;
+  /** Null where there is no converter in that direction. */
+  readonly adc: ConverterDelay | null;
+  readonly dac: ConverterDelay | null;
+  readonly marginInSamples: ByRate;
+  readonly marginOutSamples: ByRate;
+  readonly buffersIn: number;
+  readonly buffersOut: number;
   readonly bufferSizesSamples: readonly number[];
+}
+
+export const FEED_KINDS = ["monitors", "headphones", "room-loudspeaker", "amplifier"] as const;
+
+/** What outputs lead to: a set of monitors, somebody's headphones, the loudspeaker of a room, an amplifier to record again through. */
+export interface Feed {
+  readonly id: FeedId;
+  readonly name: string;
+  readonly kind: (typeof FEED_KINDS)[number];
+  readonly portIds: readonly PortId[];
+  /** Who wears the headphones, or which room hears it. */
+  readonly who: string;
+  readonly order: number;
+}
+
+/** A hardware send and its return: out to a box or a room, and back in. */
+export interface HardwareLoop {
+  readonly id: LoopId;
+  readonly name: string;
+  readonly sendPortIds: readonly PortId[];
+  readonly returnPortIds: readonly PortId[];
+}
+
+/** The mixer inside an interface. Direct monitoring is a path through it. */
+export interface InterfaceMixer {
+  readonly id: MixerId;
+  readonly deviceId: DeviceId;
+  /** Inputs it can bring to its mixes; empty: every one that reaches the interface. */
+  readonly inputIds: readonly PortId[];
+  readonly mixes: number;
+  readonly mixLayout: "mono" | "stereo";
+  readonly delayMs: number;
+  /** What it holds, named by kind: "reverb", "compressor". */
+  readonly processing: readonly string[];
+  /** Whether that processing is recorded, or only heard. */
+  readonly recorded: boolean;
+}
+
+export const MIDI_HANGS = ["nothing", "keyboard", "pads", "pedal", "instrument", "surface"] as const;
+
+/** A MIDI port and what hangs on it. The sound of an outside instrument comes back on inputs. */
+export interface MidiPort {
+  readonly id: MidiPortId;
+  readonly deviceId: DeviceId;
+  readonly direction: "in" | "out";
+  readonly number: number;
+  readonly hangs: (typeof MIDI_HANGS)[number];
+  readonly name: string;
+  readonly returnPortIds: readonly PortId[];
+}
+
+/** A processor installed on the computer here, so that a template can say what is missing. */
+export interface InstalledProcessor {
+  readonly id: ProcessorId;
+  readonly name: string;
+  readonly version: string;
+  readonly kind: string;
 }
 
 export type Table<K extends string, T> = Readonly<Record<K, T>>;
@@ -107,17 +193,48 @@ export interface Rig {
   readonly wires: Table<WireId, Wire>;
   readonly microphones: Table<MicrophoneId, Microphone>;
   readonly timing: Table<DeviceId, DeviceTiming>;
+  readonly feeds: Table<FeedId, Feed>;
+  readonly loops: Table<LoopId, HardwareLoop>;
+  readonly mixers: Table<MixerId, InterfaceMixer>;
+  readonly midiPorts: Table<MidiPortId, MidiPort>;
+  readonly processors: Table<ProcessorId, InstalledProcessor>;
+  /** How far the dim button takes the monitors down. */
+  readonly dimDb: Decibels;
 }
+
+export const RIG_TABLES = ["devices", "ports", "banks", "links", "wires", "microphones", "timing", "feeds", "loops", "mixers", "midiPorts", "processors"] as const;
+export type RigTable = (typeof RIG_TABLES)[number];
+
+export const emptyRig = (id: RigId, name: string): Rig => ({
+  schema: RIG_SCHEMA,
+  id,
+  name,
+  devices: {},
+  ports: {},
+  banks: {},
+  links: {},
+  wires: {},
+  microphones: {},
+  timing: {},
+  feeds: {},
+  loops: {},
+  mixers: {},
+  midiPorts: {},
+  processors: {},
+  dimDb: -20 as Decibels,
+});
 
 /** All entries of a table. Object.values loses the key's brand but not the value's type. */
 export const entriesOf = <T>(table: Readonly<Record<string, T>>): T[] => Object.values(table);
+
+/** The figure for a rate: single up to 48 kHz, double up to 96, quadruple above. */
+export const atRate = (figures: ByRate, rateHz: SampleRateHz): number => (rateHz <= 48000 ? figures.single : rateHz <= 96000 ? figures.double : figures.quadruple);
 
 /**
  * Channels a digital link carries at a rate: single rates up to 48 kHz, double up to 96, quadruple above.
  * @example linkChannels(optical, 96000) // 4 for eight-channel optical
  */
-export const linkChannels = (link: DigitalLink, rateHz: SampleRateHz): number =>
-  rateHz <= 48000 ? link.channels.single : rateHz <= 96000 ? link.channels.double : link.channels.quadruple;
+export const linkChannels = (link: DigitalLink, rateHz: SampleRateHz): number => atRate(link.channels, rateHz);
 
 /** What 48 V does to each kind of microphone or box. Active ones need it, a passive ribbon can be ruined by it. */
 export const phantomAttitude = (kind: MicrophoneKind): PhantomAttitude => {

@@ -1,15 +1,10 @@
-import { type Schema, Validator } from "@cfworker/json-schema";
 import { SAMPLE_RATES_HZ } from "../units/hertz";
 import { DYE_NAMES } from "./dyes";
 import { ICONS } from "./families";
 import { MICROPHONE_KINDS } from "./rig";
+import { faultsOf, id, object, orNull, table, text } from "./schema-parts";
 import { BIT_DEPTHS, MAIN_LAYOUTS, SESSION_KINDS, TEMPLATE_SCHEMA } from "./template";
 
-const object = (properties: Readonly<Record<string, unknown>>) => ({ type: "object", properties, required: Object.keys(properties), additionalProperties: false });
-const table = (entry: unknown) => ({ type: "object", additionalProperties: entry });
-const id = { type: "string", minLength: 1, maxLength: 64 };
-const text = (maxLength: number) => ({ type: "string", maxLength });
-const orNull = (schema: unknown) => ({ anyOf: [schema, { type: "null" }] });
 const dye = orNull({ enum: DYE_NAMES });
 
 const microphone = orNull({
@@ -94,19 +89,5 @@ export const TEMPLATE_JSON_SCHEMA = {
   }),
 };
 
-const validator = new Validator(TEMPLATE_JSON_SCHEMA as unknown as Schema, "2020-12", false);
-
-interface Fault {
-  readonly pointer: string;
-  readonly message: string;
-}
-
-/** Where a value departs from the template schema: deepest places first, as JSON pointers. Empty when it is a template document. */
-export const templateFaults = (value: unknown): readonly Fault[] => {
-  const result = validator.validate(value);
-  if (result.valid) return [];
-  return result.errors
-    .filter((error) => !["properties", "additionalProperties", "$ref", "items"].includes(error.keyword) || error.instanceLocation.split("/").length > 2)
-    .map((error) => ({ pointer: error.instanceLocation.replace(/^#/, ""), message: error.error }))
-    .sort((a, b) => b.pointer.length - a.pointer.length);
-};
+/** Where a value departs from the template schema. Empty when it is a template document. */
+export const templateFaults = faultsOf(TEMPLATE_JSON_SCHEMA);

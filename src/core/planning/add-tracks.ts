@@ -33,7 +33,7 @@ export const readAddPhrase = (text: string): AddPhrase | null => {
 const usableFrom = (doc: Template, rig: Rig, from: InputJack | null): readonly InputJack[] => {
   const jacks = inputJacks(rig);
   const start = from ? jacks.indexOf(from) : 0;
-  return jacks.slice(start).filter((jack) => !jack.occupied && existsAtRate(rig, jack, doc.format.sampleRateHz) && !linesByPort(doc).has(jack.port.id));
+  return jacks.slice(start).filter((jack) => !jack.occupied && !jack.loopBack && existsAtRate(rig, jack, doc.format.sampleRateHz) && !linesByPort(doc).has(jack.port.id));
 };
 
 /** For each track the inputs it takes: one, or two neighbours for stereo; empty when they have run out. */

@@ -1,7 +1,11 @@
 import type { Command } from "../commands/command";
-import type { ChannelId } from "../model/ids";
-import { trackOf, tracksOf } from "../model/read-template";
+import type { ChannelId, FolderId, PortId } from "../model/ids";
+import { jackOf } from "../model/read-rig";
+import { lineName, linesOfTrack, trackOf, tracksByLine, tracksOf } from "../model/read-template";
+import { entriesOf, type Rig } from "../model/rig";
 import type { Template, Track } from "../model/template";
+import { linesByPort } from "./free-inputs";
+import { type Planned, planned, unplanned } from "./gesture";
 
 /** The track before or after one in its folder; null at the end. */
 const neighbourIn = (doc: Template, track: Track, step: 1 | -1): Track | null => {
@@ -25,4 +29,85 @@ export const stepCommand = (doc: Template, selected: readonly ChannelId[], step:
   if (!beyond) return null;
   const before = step === -1 ? beyond.id : (neighbourIn(doc, beyond, 1)?.id ?? null);
   return { kind: "tracks.move", trackIds: ordered.map((track) => track.id), folderId: first.folderId, before };
+};
+
+/** Where something dragged was let go: above, below or in a row. */
+export interface DropTarget {
+  readonly rowId: ChannelId | FolderId;
+  readonly edge: "above" | "below" | "in";
+}
+
+/** Moves tracks to where they were dropped. On a folder they go in at its top when dropped below its heading, else at its end. */
+export const dropTracks = (doc: Template, trackIds: readonly ChannelId[], { rowId, edge }: DropTarget): Command | null => {
+  const moving = tracksOf(doc).filter((track) => trackIds.includes(track.id));
+  const ids = moving.map((track) => track.id);
+  const target = trackOf(doc, rowId as ChannelId);
+  const folder = doc.folders[rowId as FolderId];
+  if (!ids.length || ids.includes(rowId as ChannelId)) return null;
+  if (target) {
+    const siblings = tracksOf(doc).filter((track) => track.folderId === target.folderId && !ids.includes(track.id));
+    const before = edge === "above" ? target.id : (siblings[siblings.indexOf(target) + 1]?.id ?? null);
+    return { kind: "tracks.move", trackIds: ids, folderId: target.folderId, before };
+  }
+  if (!folder) return null;
+  if (edge === "above") return { kind: "tracks.move", trackIds: ids, folderId: folder.parentId, before: null };
+  const first = edge === "below" ? tracksOf(doc).find((track) => track.folderId === folder.id && !ids.includes(track.id)) : undefined;
+  return { kind: "tracks.move", trackIds: ids, folderId: folder.id, before: first?.id ?? null };
+};
+
+/** Moves a folder with all it holds to where it was dropped: above or below another, or into it. On a track it goes into that track's folder. */
+export const dropFolder = (doc: Template, folderId: FolderId, { rowId, edge }: DropTarget): Command | null => {
+  const target = doc.folders[rowId as FolderId];
+  const track = trackOf(doc, rowId as ChannelId);
+  if (rowId === folderId) return null;
+  if (!target) return track ? { kind: "folders.move", folderId, parentId: track.folderId === folderId ? null : track.folderId, before: null } : null;
+  if (edge === "in") return { kind: "folders.move", folderId, parentId: target.id, before: null };
+  const siblings = entriesOf(doc.folders)
+    .filter((folder) => folder.parentId === target.parentId && folder.id !== folderId)
+    .sort((a, b) => a.order - b.order);
+  const before = edge === "above" ? target.id : (siblings[siblings.indexOf(target) + 1]?.id ?? null);
+  return { kind: "folders.move", folderId, parentId: target.parentId, before };
+};
+
+/** A folder one place up or down among its neighbours; null at the end. */
+export const stepFolder = (doc: Template, folderId: FolderId, step: 1 | -1): Command | null => {
+  const folder = doc.folders[folderId];
+  const siblings = entriesOf(doc.folders)
+    .filter((other) => other.parentId === folder?.parentId)
+    .sort((a, b) => a.order - b.order);
+  const at = siblings.findIndex((other) => other.id === folderId);
+  const beyond = siblings[at + step];
+  if (!folder || !beyond) return null;
+  return { kind: "folders.move", folderId, parentId: folder.parentId, before: step === -1 ? beyond.id : (siblings[at + 2]?.id ?? null) };
+};
+
+/**
+ * Plugs a track into an input by hand. Its right side goes to the neighbour. Whoever was there takes the input that this one leaves, so that nothing is doubled;
+ * when it leaves none, they are taken off and told by the checks.
+ */
+export const plugInto = (doc: Template, rig: Rig, { trackId, portId }: { readonly trackId: ChannelId; readonly portId: PortId }): Planned => {
+  const track = trackOf(doc, trackId);
+  const jack = jackOf(rig, portId);
+  if (!track || !jack) return unplanned("That is no longer there.");
+  if (jack.occupied) return unplanned(`Input ${jack.label} carries the ${jack.fedBy?.device.name}, so nothing else can be plugged in.`);
+  const lines = linesOfTrack(doc, track);
+  const ports = lines.length === 2 ? [jack.port.id, jack.port.neighbourId] : [jack.port.id];
+  if (!lines.length) return unplanned(`${track.name || "This track"} takes no line. Give it one first.`);
+  const inputs = lines.map((line, at) => ({ lineId: line.id, portId: ports[at] ?? null, wanted: null }));
+  const own = new Set(lines.map((line) => line.id));
+  const pushed = ports.flatMap((port, at) =>
+    (port ? (linesByPort(doc).get(port) ?? []) : []).filter((line) => !own.has(line.id)).map((line) => ({ lineId: line.id, portId: lines[at]?.portId ?? null, wanted: null })),
+  );
+  const other = pushed[0] && doc.lines[pushed[0].lineId];
+  const name = other ? `${track.name} and ${lineName(other, tracksByLine(doc).get(other.id) ?? [])} change inputs` : `Plug ${track.name} into input ${jack.label}`;
+  return planned([{ kind: "lines.patch", inputs: [...inputs, ...pushed] }], name);
+};
+
+/** Takes a track off its inputs. */
+export const unplug = (doc: Template, trackId: ChannelId): Planned => {
+  const track = trackOf(doc, trackId);
+  const lines = track ? linesOfTrack(doc, track) : [];
+  return lines.length
+    ? planned([{ kind: "lines.patch", inputs: lines.map((line) => ({ lineId: line.id, portId: null, wanted: null })) }])
+    : unplanned("There is nothing to unplug.");
 };

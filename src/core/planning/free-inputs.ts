@@ -21,6 +21,7 @@ export const linesByPort = perDocument((doc: Template): ReadonlyMap<PortId, read
 export const takesLevel = (rig: Rig, jack: InputJack, line: Line): boolean => {
   if (jack.occupied) return false;
   const facts = microphoneFacts(rig, line.microphone);
+  if (jack.loopBack) return !facts || facts.kind === "line-source";
   return !facts || jack.levels.includes(levelOf(facts.kind)) || (facts.kind === "line-source" && jack.levels.includes("instrument"));
 };
 
@@ -71,7 +72,7 @@ const sidesAgree = (rig: Rig, [left, right]: readonly [Line, Line], [a, b]: read
 /** Inputs with no line on them and nothing else coming in, that exist at this rate, as they sit. */
 export const freeInputs = perTwo((doc: Template, rig: Rig): readonly InputJack[] => {
   const used = linesByPort(doc);
-  return inputJacks(rig).filter((jack) => !jack.occupied && !used.has(jack.port.id) && existsAtRate(rig, jack, doc.format.sampleRateHz));
+  return inputJacks(rig).filter((jack) => !jack.occupied && !jack.loopBack && !used.has(jack.port.id) && existsAtRate(rig, jack, doc.format.sampleRateHz));
 });
 
 /** The first free input that suits a line, searched from after `from` and then from the start; null when none does. */

@@ -7,10 +7,12 @@ import { entriesOf, type Rig } from "../model/rig";
 import type { Template } from "../model/template";
 import { aTemplate } from "../testing/a-template";
 import { planAddTracks, readAddPhrase } from "./add-tracks";
-import { CELL_COLUMNS, cellText, dyeByFamily, inputText, writeCell } from "./cells";
+import { CELL_COLUMNS, cellText, inputText } from "./cells";
+import { dyeByFamily } from "./family";
 import { freeInputs, nextFreePair } from "./free-inputs";
 import type { Planned } from "./gesture";
 import { fitTo } from "./refit";
+import { writeCell } from "./write-cell";
 
 const apply = (doc: Template, plan: Planned): Template => {
   if (!plan.ok) throw new Error(plan.message);
@@ -98,11 +100,17 @@ describe("cells", () => {
       "",
       "Fiddle",
       "mono",
+      "Fiddle",
       "Clip-on condenser 1",
       "9",
       "yes",
-      "Wynn Solari",
+      "no",
+      "normal",
+      "",
       "Strings",
+      "Wynn Solari",
+      "",
+      "",
       "close",
     ]);
     expect(inputText(doc, wheelhouseCart, above)).toBe("5–6");

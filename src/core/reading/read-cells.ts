@@ -2,6 +2,7 @@ import { type Dye, isDye, nearestDye } from "../model/dyes";
 import { plain } from "../model/families";
 import type { MicrophoneKind, Rig } from "../model/rig";
 import type { MicrophoneChoice } from "../model/template";
+import { type Decibels, dB } from "../units/decibels";
 
 const YES = ["yes", "y", "x", "1", "true", "on", "48v", "48 v", "+48", "+48v", "+48 v", "48", "p48", "ja", "j", "an", "ein", "oui", "o", "✓", "✔", "phantom"];
 const NO = ["", "no", "n", "0", "false", "off", "nein", "aus", "non", "none", "not", "never"];
@@ -85,4 +86,16 @@ export const readLayout = (cell: string): "mono" | "stereo" | null => {
   const word = plain(cell);
   if (["stereo", "st", "2", "pair"].includes(word)) return "stereo";
   return ["", "mono", "m", "1"].includes(word) ? "mono" : null;
+};
+
+/** A number of dB: "32", "32.5 dB", "−6", "+12,5". An empty cell is no gain. Null when it is no number, or none a preamp could have (−60 to 120). */
+export const readDecibels = (cell: string): { readonly db: Decibels | null } | null => {
+  const text = cell
+    .trim()
+    .replace(/\s*dB$/i, "")
+    .replace("−", "-")
+    .replace(",", ".");
+  if (!text) return { db: null };
+  const value = Number(text);
+  return /^[+-]?\d+(\.\d+)?$/.test(text) && value >= -60 && value <= 120 ? { db: dB(value) } : null;
 };

@@ -9,5 +9,8 @@ export const dB = (value: number): Decibels => {
   return value as Decibels;
 };
 
+/** The number alone, as it stands in a column headed dB. */
+export const formatGain = (value: Decibels): string => String(Math.round(value * 100) / 100).replace("-", "−");
+
 /** A level as it is shown: a true minus sign, at most two decimals. @example formatDb(dB(-3.5)) // "−3.5 dB" */
-export const formatDb = (value: Decibels): string => `${String(Math.round(value * 100) / 100).replace("-", "−")} dB`;
+export const formatDb = (value: Decibels): string => `${formatGain(value)} dB`;

@@ -1,5 +1,5 @@
+import { writeDocument } from "@/core/formats/document-json";
 import { writeInputList } from "@/core/formats/input-list/write-input-list";
-import { writeTemplateJson } from "@/core/formats/template-json";
 import { patchingSheet } from "@/core/layout/patching-sheet";
 import { fileName } from "@/core/reading/file-name";
 import type { Queryable } from "../db/database";
@@ -16,7 +16,7 @@ export interface ExportedFile {
 export const exportTemplate = async (db: Queryable, id: string, format: "csv" | "json" | "pdf"): Promise<ExportedFile> => {
   const { document, savedAt, revision } = await loadTemplate(db, id);
   const name = fileName(document.name) || "template";
-  if (format === "json") return { fileName: `${name}.json`, contentType: "application/json; charset=utf-8", body: writeTemplateJson(document) };
+  if (format === "json") return { fileName: `${name}.json`, contentType: "application/json; charset=utf-8", body: writeDocument(document) };
   const { document: rig } = await loadRig(db, document.rigId);
   if (format === "csv") return { fileName: `${name}.csv`, contentType: "text/csv; charset=utf-8", body: writeInputList(document, rig) };
   const { renderPatchingSheet } = await import("../pdf/patching-sheet-pdf");

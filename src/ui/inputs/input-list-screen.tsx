@@ -6,7 +6,7 @@ import { type JackView, jackField, jackHeights } from "@/core/layout/jack-field"
 import { loomThreads } from "@/core/layout/loom";
 import { layoutRows } from "@/core/layout/rows";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
-import { writeCell } from "@/core/planning/cells";
+import { writeCell } from "@/core/planning/write-cell";
 import { FindingsPanel } from "../frame/findings-panel";
 import { useDesk, useDeskStore, useDoing, useFindings, useRig } from "../state/desk-context";
 import { AddTracksBar } from "./add-tracks-bar";

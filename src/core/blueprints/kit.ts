@@ -1,16 +1,19 @@
-import type { BankId, DeviceId, LinkId, MicrophoneId, PortId, RigId, WireId } from "../model/ids";
+import type { BankId, DeviceId, LinkId, MicrophoneId, PortId, WireId } from "../model/ids";
 import {
+  type ByRate,
+  type ConverterDelay,
   type Device,
-  type DeviceKind,
   type DeviceTiming,
   type DigitalLink,
+  type Feed,
+  type HardwareLoop,
+  type InterfaceMixer,
   type Microphone,
   type MicrophoneKind,
+  type MidiPort,
   type PhantomBank,
   type Port,
   phantomAttitude,
-  RIG_SCHEMA,
-  type Rig,
   type Wire,
 } from "../model/rig";
 import { dB } from "../units/decibels";
@@ -19,29 +22,29 @@ import { dB } from "../units/decibels";
 export const portId = (device: string, direction: "in" | "out", number: number): PortId => `${device}:${direction}:${number}` as PortId;
 const bankId = (device: string, name: string): BankId => `${device}:bank:${name}` as BankId;
 
-/** What a device brings to a rig. */
+/** What a device brings to a rig, ready to be added. */
 export interface Bundle {
-  readonly device: Device;
+  readonly devices: readonly [Device];
   readonly ports: readonly Port[];
-  readonly banks: readonly PhantomBank[];
-  readonly links: readonly DigitalLink[];
-  readonly timing: readonly DeviceTiming[];
+  readonly banks?: readonly PhantomBank[];
+  readonly links?: readonly DigitalLink[];
+  readonly timing?: readonly DeviceTiming[];
+  readonly mixers?: readonly InterfaceMixer[];
+  readonly midiPorts?: readonly MidiPort[];
 }
 
-interface PortRun {
+export interface PortRun {
   readonly device: string;
   readonly direction: "in" | "out";
   readonly from: number;
   readonly to: number;
   readonly connector: Port["connector"];
   readonly levels: Port["levels"];
+  readonly role?: Port["role"];
   readonly phantom?: "own" | { readonly bank: string };
   readonly padDb?: number;
   readonly gainDb?: readonly [number, number];
   readonly fullScaleDbu?: number;
-  /** Running number of the first port; absent where the computer does not see them. */
-  readonly running?: number;
-  readonly link?: LinkId;
   readonly names?: (number: number) => string;
 }
 
@@ -50,32 +53,61 @@ const supply = (device: string, phantom: PortRun["phantom"]): Port["phantom"] =>
   return phantom === "own" ? { kind: "own" } : { kind: "bank", bankId: bankId(device, phantom.bank) };
 };
 
-/** A run of like ports. Odd and even neighbours make stereo pairs. */
+/** A run of like ports. Odd and even neighbours make stereo pairs; the last of an odd count stands alone. */
 export const ports = (run: PortRun): Port[] =>
   Array.from({ length: run.to - run.from + 1 }, (_, at) => {
     const number = run.from + at;
     const neighbour = number % 2 === 1 ? number + 1 : number - 1;
+    const paired = neighbour >= run.from && neighbour <= run.to;
+    const idOf = (n: number) => (run.role === "loop-back" ? (`${run.device}:loop:${n}` as PortId) : portId(run.device, run.direction, n));
     return {
-      id: portId(run.device, run.direction, number),
+      id: idOf(number),
       deviceId: run.device as DeviceId,
       direction: run.direction,
       number,
       name: run.names?.(number) ?? "",
+      role: run.role ?? "plain",
       connector: run.connector,
       levels: run.levels,
       phantom: supply(run.device, run.phantom),
       padDb: run.padDb === undefined ? null : dB(run.padDb),
       gainDb: run.gainDb ? { min: dB(run.gainDb[0]), max: dB(run.gainDb[1]) } : null,
       fullScaleDbu: run.fullScaleDbu === undefined ? null : dB(run.fullScaleDbu),
-      neighbourId: portId(run.device, run.direction, neighbour),
-      running: run.running === undefined ? null : run.running + at,
-      carriedBy: run.link ? { linkId: run.link, channel: at + 1 } : null,
+      neighbourId: paired ? idOf(neighbour) : null,
+      running: null,
+      carriedBy: null,
     };
   });
 
 export const bank = (device: string, name: string, label = name): PhantomBank => ({ id: bankId(device, name), deviceId: device as DeviceId, name: label });
 
-export const device = (id: string, kind: DeviceKind, [name, shortName, order]: readonly [string, string, number]): Device => ({ id: id as DeviceId, kind, name, shortName, order });
+const same = (figure: number): ByRate => ({ single: figure, double: figure, quadruple: figure });
+const ms = (figure: number | null): ConverterDelay | null => (figure === null ? null : { unit: "ms", ...same(figure) });
+
+/** Converter delays in ms, margins in samples, buffer sizes offered; the same at every rate. */
+export const timing = (
+  device: string,
+  delays: { readonly adc: number | null; readonly dac: number | null; readonly margin?: number; readonly buffers?: readonly number[] },
+): DeviceTiming => ({
+  id: device as DeviceId,
+  adc: ms(delays.adc),
+  dac: ms(delays.dac),
+  marginInSamples: same(delays.margin ?? 0),
+  marginOutSamples: same(delays.margin ?? 0),
+  buffersIn: delays.buffers ? 1 : 0,
+  buffersOut: delays.buffers ? 1 : 0,
+  bufferSizesSamples: delays.buffers ?? [],
+});
+
+export const link = (device: string, [id, name, kind, single]: readonly [string, string, DigitalLink["kind"], number], order: number): DigitalLink => ({
+  id: `${device}:${id}` as LinkId,
+  name,
+  kind,
+  fromDeviceId: null,
+  toDeviceId: device as DeviceId,
+  channels: { single, double: Math.floor(single / 2), quadruple: Math.floor(single / 4) },
+  order,
+});
 
 /** Wires outputs of one device to inputs of another, in ascending order. */
 export const wires = (from: readonly [device: string, first: number], to: readonly [device: string, first: number], count: number): Wire[] =>
@@ -90,29 +122,22 @@ export const microphone = (id: string, kind: MicrophoneKind, [name, sensitivityM
   kind,
   phantom: phantomAttitude(kind),
   sensitivityMvPerPa,
+  capsules: [],
   count,
 });
 
-const byId = <T extends { readonly id: string }>(items: readonly T[]): Record<string, T> => Object.fromEntries(items.map((item) => [item.id, item]));
-
-interface Assembly {
-  readonly id: string;
-  readonly name: string;
-  readonly bundles: readonly Bundle[];
-  readonly wires: readonly Wire[];
-  readonly shelf: readonly Omit<Microphone, "order">[];
-}
-
-/** Puts a rig together from what its devices bring. */
-export const assemble = ({ id, name, bundles, wires: wiring, shelf }: Assembly): Rig => ({
-  schema: RIG_SCHEMA,
-  id: id as RigId,
+export const feed = (id: string, kind: Feed["kind"], [name, who, order]: readonly [string, string, number], portIds: readonly PortId[]): Feed => ({
+  id: id as Feed["id"],
+  kind,
   name,
-  devices: byId(bundles.map((bundle) => bundle.device)),
-  ports: byId(bundles.flatMap((bundle) => bundle.ports)),
-  banks: byId(bundles.flatMap((bundle) => bundle.banks)),
-  links: byId(bundles.flatMap((bundle) => bundle.links)),
-  wires: byId(wiring),
-  microphones: byId(shelf.map((item, order) => ({ ...item, order }))),
-  timing: Object.fromEntries(bundles.flatMap((bundle) => bundle.timing).map((timing) => [timing.deviceId, timing])),
+  who,
+  order,
+  portIds,
+});
+
+export const loop = (id: string, name: string, sendPortIds: readonly PortId[], returnPortIds: readonly PortId[]): HardwareLoop => ({
+  id: id as HardwareLoop["id"],
+  name,
+  sendPortIds,
+  returnPortIds,
 });

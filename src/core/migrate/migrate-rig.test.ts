@@ -1,0 +1,46 @@
+import { readFileSync } from "node:fs";
+import { describe, expect, it } from "vitest";
+import { brokenRig } from "../commands/rig/rig-invariants";
+import { wholeMill } from "../demo/rigs";
+import { readRigJson, writeDocument } from "../formats/document-json";
+import { RIG_SCHEMA } from "../model/rig";
+import { rigFaults } from "../model/rig-schema";
+import { migrateRig } from "./migrate-rig";
+
+describe("a kept sample of a rig of version 1", () => {
+  const migrated = migrateRig(JSON.parse(readFileSync(new URL("./samples/rig-1.json", import.meta.url), "utf8")));
+  const rig = migrated.ok ? migrated.doc : wholeMill;
+
+  it("is read in today's shape", () => {
+    expect(migrated).toMatchObject({ ok: true, from: 1, doc: { schema: RIG_SCHEMA } });
+    expect(rigFaults(rig)).toEqual([]);
+    expect(brokenRig(rig)).toEqual([]);
+  });
+
+  it("lets the interface lead and the expander follow through its socket", () => {
+    expect([rig.devices["brindle" as never], rig.devices["eight" as never], rig.devices["thistle" as never]]).toMatchObject([
+      { clock: { kind: "leads" } },
+      { clock: { kind: "follows", linkId: "brindle:optical-a" } },
+      { clock: { kind: "none" } },
+    ]);
+  });
+
+  it("knows headphone outputs by their names, and keeps delays for every rate", () => {
+    expect(rig.ports["brindle:out:13" as never]).toMatchObject({ role: "headphones" });
+    expect(rig.timing["brindle" as never]).toMatchObject({ adc: { unit: "ms", single: 0.3, quadruple: 0.3 }, marginInSamples: { double: 16 } });
+  });
+});
+
+describe("a rig as JSON", () => {
+  it("reads back to the same rig", () => {
+    expect(readRigJson(writeDocument(wholeMill))).toEqual({ ok: true, doc: wholeMill, from: RIG_SCHEMA });
+  });
+
+  it.each([
+    ["{", "This is not JSON"],
+    ["[]", "not a Wandel rig"],
+    [JSON.stringify({ ...wholeMill, schema: 9 }), "reads up to 2"],
+    [JSON.stringify({ ...wholeMill, name: "" }), "damaged at /name"],
+    [JSON.stringify({ ...wholeMill, devices: {} }), "belongs to no device"],
+  ])("%#: what can't be read is told", (text, words) => expect(readRigJson(text)).toMatchObject({ ok: false, message: expect.stringContaining(words) }));
+});

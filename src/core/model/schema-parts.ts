@@ -1,0 +1,30 @@
+import { type Schema, Validator } from "@cfworker/json-schema";
+
+/** Pieces of JSON Schema (draft 2020-12) that the schemas of all documents are made of. */
+export const object = (properties: Readonly<Record<string, unknown>>) => ({ type: "object", properties, required: Object.keys(properties), additionalProperties: false });
+export const table = (entry: unknown) => ({ type: "object", additionalProperties: entry });
+export const id = { type: "string", minLength: 1, maxLength: 64 };
+export const text = (maxLength: number) => ({ type: "string", maxLength });
+export const named = (maxLength = 200) => ({ type: "string", minLength: 1, maxLength });
+export const orNull = (schema: unknown) => ({ anyOf: [schema, { type: "null" }] });
+export const list = (items: unknown, maxItems = 256) => ({ type: "array", items, maxItems });
+export const number = (minimum: number, maximum: number) => ({ type: "number", minimum, maximum });
+export const whole = (minimum: number, maximum: number) => ({ type: "integer", minimum, maximum });
+
+export interface Fault {
+  readonly pointer: string;
+  readonly message: string;
+}
+
+/** Where values depart from a schema: deepest places first, as JSON pointers. Empty when they fit. */
+export const faultsOf = (schema: object): ((value: unknown) => readonly Fault[]) => {
+  const validator = new Validator(schema as Schema, "2020-12", false);
+  return (value) => {
+    const result = validator.validate(value);
+    if (result.valid) return [];
+    return result.errors
+      .filter((error) => !["properties", "additionalProperties", "$ref", "items"].includes(error.keyword) || error.instanceLocation.split("/").length > 2)
+      .map((error) => ({ pointer: error.instanceLocation.replace(/^#/, ""), message: error.error }))
+      .sort((a, b) => b.pointer.length - a.pointer.length);
+  };
+};

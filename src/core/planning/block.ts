@@ -1,0 +1,202 @@
+import { applyAll } from "../commands/apply";
+import type { Command, NewTrack } from "../commands/command";
+import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
+import { findJack, jackOf } from "../model/read-rig";
+import { linesOfTrack, trackOf, tracksOf } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import { type Line, newLine, type Template, type TrackInput } from "../model/template";
+import { readInputs } from "../reading/read-cells";
+import { counted } from "../units/counted";
+import { type CellColumn, cellText } from "./cells";
+import { type Planned, planned, unplanned } from "./gesture";
+import { writeCell } from "./write-cell";
+
+/** A rectangle of the grid: tracks as they stand, by columns as they stand. */
+export interface Block {
+  readonly trackIds: readonly ChannelId[];
+  readonly columns: readonly CellColumn[];
+}
+
+interface CellWrite {
+  readonly trackId: ChannelId;
+  readonly column: CellColumn;
+  readonly text: string;
+}
+
+export interface BlockPlan {
+  readonly planned: Planned;
+  /** Cells that could not be taken as they were written, for a person; the rest goes ahead. */
+  readonly leftOut: readonly string[];
+}
+
+const textOf = (doc: Template, rig: Rig, trackId: ChannelId, column: CellColumn): string => {
+  const track = trackOf(doc, trackId);
+  return track ? cellText(doc, rig, { track, column }) : "";
+};
+
+/** A block as texts, row by row, as it goes to a spreadsheet and can be pasted again. */
+export const blockTexts = (doc: Template, rig: Rig, { trackIds, columns }: Block): readonly (readonly string[])[] =>
+  trackIds.map((trackId) => columns.map((column) => textOf(doc, rig, trackId, column)));
+
+const lineOf = (doc: Template, trackId: ChannelId, at: number): Line | undefined => {
+  const track = trackOf(doc, trackId);
+  return track ? linesOfTrack(doc, track)[at] : undefined;
+};
+
+/** Puts a track on the inputs that a cell names; one the rig lacks is kept as asked for, two make a mono track stereo. Null when the cell is no input. */
+const placeOn = (doc: Template, rig: Rig, { trackId, text, ids }: { readonly trackId: ChannelId; readonly text: string; readonly ids: IdSource }): readonly Command[] | null => {
+  const labels = readInputs(text);
+  if (!labels) return null;
+  const there = [lineOf(doc, trackId, 0), lineOf(doc, trackId, 1)];
+  const first = labels[0] === undefined ? null : findJack(rig, labels[0]);
+  const known = labels.length === 1 && there[1] && first ? [first, jackOf(rig, first.port.neighbourId)] : labels.map((label) => findJack(rig, label));
+  const lines = Array.from(
+    { length: Math.max(labels.length, there[1] ? 2 : 1) },
+    (_, at) => there[at] ?? newLine({ ...there[0], id: ids<LineId>("line"), portId: null, wanted: null }),
+  );
+  const [left, right] = lines;
+  if (!left) return [];
+  const input: TrackInput = right ? { kind: "pair", leftId: left.id, rightId: right.id } : { kind: "line", lineId: left.id };
+  const brought = lines.filter((line) => !doc.lines[line.id]);
+  const inputs = lines.map((line, at) => ({ lineId: line.id, portId: known[at]?.port.id ?? null, wanted: known[at] ? null : (labels[at] ?? null) }));
+  return [...(brought.length ? [{ kind: "tracks.take", trackId, input, lines: brought } as const] : []), { kind: "lines.patch", inputs }];
+};
+
+const commandsFor = (doc: Template, rig: Rig, write: CellWrite & { readonly ids: IdSource }): readonly Command[] | string => {
+  const { trackId, column, text, ids } = write;
+  if (textOf(doc, rig, trackId, column) === text) return [];
+  if (column === "input") return placeOn(doc, rig, { trackId, text, ids }) ?? `“${text.trim()}” is no input.`;
+  const plan = writeCell(doc, rig, { trackIds: [trackId], column, text, ids });
+  return plan.ok ? plan.gesture.commands : plan.message;
+};
+
+/** Writes cell after cell as one gesture. A cell that can't be taken is left as it was and told; the others go on. */
+export const writeCells = (
+  doc: Template,
+  rig: Rig,
+  { writes, ids, name, before = [] }: { readonly writes: readonly CellWrite[]; readonly ids: IdSource; readonly name: string; readonly before?: readonly Command[] },
+): BlockPlan => {
+  const commands: Command[] = [...before];
+  const leftOut: string[] = [];
+  const begun = applyAll(doc, before);
+  if (!begun.ok) return { planned: unplanned(begun.refusal.message), leftOut };
+  let current = begun.doc;
+  for (const write of writes) {
+    const wanted = commandsFor(current, rig, { ...write, ids });
+    const done = typeof wanted === "string" ? null : applyAll(current, wanted);
+    if (done?.ok && typeof wanted !== "string") {
+      current = done.doc;
+      commands.push(...wanted);
+    } else leftOut.push(`${trackOf(current, write.trackId)?.name || "A track"}: ${typeof wanted === "string" ? wanted : done && !done.ok ? done.refusal.message : ""}`);
+  }
+  return { planned: commands.length ? planned(commands, name) : unplanned(leftOut[0] ?? "Nothing in it is different from what is there."), leftOut };
+};
+
+const COPIED: readonly CellColumn[] = [
+  "icon",
+  "dye",
+  "source",
+  "microphone",
+  "phantom",
+  "pad",
+  "polarity",
+  "gain",
+  "folder",
+  "player",
+  "room",
+  "position",
+  "note",
+  "layout",
+  "name",
+];
+
+/** Gives every row of a block what its first row has. Inputs and names are each track's own: they are filled in ascending order instead. */
+export const fillDown = (doc: Template, rig: Rig, { block, ids }: { readonly block: Block; readonly ids: IdSource }): BlockPlan => {
+  const [first, ...rest] = block.trackIds;
+  if (!first || !rest.length) return { planned: unplanned("Select two rows or more: the first one is copied down."), leftOut: [] };
+  const columns = block.columns.filter((column) => COPIED.includes(column));
+  if (!columns.length) return { planned: unplanned("Two tracks can't have one input. Fill ascending instead."), leftOut: [] };
+  const writes = rest.flatMap((trackId) => columns.map((column) => ({ trackId, column, text: textOf(doc, rig, first, column) })));
+  return writeCells(doc, rig, { writes, ids, name: `Fill ${counted(rest.length, "row")} down` });
+};
+
+/** The same text counted on: the last number in it grows, or one is put behind it. @example countOn("Moving-coil 1", 2) // "Moving-coil 3" */
+export const countOn = (text: string, by: number): string => {
+  const found = /^(.*?)(\d+)(\D*)$/.exec(text);
+  if (!found) return text ? `${text} ${by + 1}` : "";
+  const [, before = "", number = "", after = ""] = found;
+  return `${before}${String(Number(number) + by).padStart(number.startsWith("0") ? number.length : 0, "0")}${after}`;
+};
+
+const ASCENDING: readonly CellColumn[] = ["name", "source", "microphone", "player", "room", "position", "note", "gain"];
+
+/** Counts on from the first row of a block: inputs as they sit on the rig, numbers in names by one a row. */
+export const fillAscending = (doc: Template, rig: Rig, { block, ids }: { readonly block: Block; readonly ids: IdSource }): BlockPlan => {
+  const [first, ...rest] = block.trackIds;
+  if (!first || !rest.length) return { planned: unplanned("Select two rows or more: they count on from the first."), leftOut: [] };
+  const name = `Fill ${counted(rest.length, "row")} ascending`;
+  const columns = block.columns.filter((column) => ASCENDING.includes(column));
+  const writes = rest.flatMap((trackId, at) => columns.map((column) => ({ trackId, column, text: countOn(textOf(doc, rig, first, column), at + 1) })));
+  if (!block.columns.includes("input")) return writes.length ? writeCells(doc, rig, { writes, ids, name }) : fillDown(doc, rig, { block, ids });
+  const label = jackOf(rig, lineOf(doc, first, 0)?.portId ?? null)?.label;
+  if (!label) return { planned: unplanned("The first row has no input to count on from."), leftOut: [] };
+  const inputs = writeCell(doc, rig, { trackIds: block.trackIds, column: "input", text: label, ids });
+  return inputs.ok ? writeCells(doc, rig, { writes, ids, name, before: inputs.gesture.commands }) : { planned: inputs, leftOut: [] };
+};
+
+const CLEARABLE: readonly CellColumn[] = ["icon", "dye", "source", "microphone", "input", "gain", "folder", "player", "room", "position", "note"];
+
+/** Empties the cells of a block. Names, layouts and switches stay: they have no empty state. */
+export const clearCells = (doc: Template, rig: Rig, { block, ids }: { readonly block: Block; readonly ids: IdSource }): BlockPlan => {
+  const columns = block.columns.filter((column) => CLEARABLE.includes(column));
+  const writes = block.trackIds.flatMap((trackId) => columns.map((column) => ({ trackId, column, text: "" })));
+  return writeCells(doc, rig, { writes, ids, name: `Clear ${counted(writes.length, "cell")}` });
+};
+
+interface Paste extends Block {
+  readonly cells: readonly (readonly string[])[];
+  /** Where tracks for the rows beyond the last one go. */
+  readonly folderId: FolderId | null;
+  readonly ids: IdSource;
+}
+
+/** The most rows that can be pasted at once. */
+const MOST_ROWS = 4096;
+
+const freshTrack = (cells: readonly string[], { columns, ids }: Paste): { readonly track: NewTrack; readonly line: Line } => {
+  const line = newLine({ id: ids<LineId>("line") });
+  const name = cells[columns.indexOf("name")]?.trim() || cells[columns.indexOf("source")]?.trim() || "New track";
+  return { line, track: { id: ids<ChannelId>("track"), name, note: "", dye: null, icon: null, input: { kind: "line", lineId: line.id }, sharing: null } };
+};
+
+/**
+ * Lays a block from the clipboard over the grid: onto `trackIds` as they stand, into `columns` as they stand. Rows beyond the last track become new tracks.
+ * A single cell goes into every row of the block. Inputs the rig lacks are kept as asked for.
+ */
+export const pasteBlock = (doc: Template, rig: Rig, paste: Paste): BlockPlan => {
+  const { cells, trackIds, columns, folderId, ids } = paste;
+  if (!cells.length) return { planned: unplanned("There is nothing to paste: copy cells first."), leftOut: [] };
+  if (cells.length > MOST_ROWS) return { planned: unplanned(`${cells.length} rows are too many at once; up to ${MOST_ROWS} can be pasted.`), leftOut: [] };
+  const fresh = cells.slice(trackIds.length).map((row) => freshTrack(row, paste));
+  const before: Command[] = fresh.length ? [{ kind: "tracks.add", tracks: fresh.map((made) => made.track), lines: fresh.map((made) => made.line), folderId, before: null }] : [];
+  const targets = [...trackIds, ...fresh.map((made) => made.track.id)];
+  const writes = cells.flatMap((row, at) =>
+    columns.flatMap((column, index): CellWrite[] => {
+      const text = row[index];
+      const trackId = targets[at];
+      // A name can't be emptied, and a fresh track has nothing that an empty cell could clear.
+      if (text === undefined || !trackId || (!text.trim() && (column === "name" || column === "layout" || at >= trackIds.length))) return [];
+      return [{ trackId, column, text: text.trim() }];
+    }),
+  );
+  // Stereo goes before inputs, so that two inputs find two lines.
+  const ordered = [...writes.filter((write) => write.column === "layout"), ...writes.filter((write) => write.column !== "layout")];
+  return writeCells(doc, rig, { writes: ordered, ids, before, name: `Paste ${counted(cells.length, "row")}` });
+};
+
+/** Every track below and at one, in the order of the grid, for a paste that starts there. */
+export const tracksFrom = (order: readonly ChannelId[], trackId: ChannelId | null): readonly ChannelId[] =>
+  trackId === null ? [] : order.slice(Math.max(0, order.indexOf(trackId)));
+
+/** The names that are taken, folded, so that a copy finds one of its own. */
+export const namesTaken = (doc: Template): Set<string> => new Set(tracksOf(doc).map((track) => track.name.trim().toLowerCase()));

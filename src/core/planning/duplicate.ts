@@ -1,0 +1,78 @@
+import { applyAll } from "../commands/apply";
+import type { Command } from "../commands/command";
+import type { ChannelId, IdSource, LineId } from "../model/ids";
+import { inputLineIds, linesOfTrack, trackOf, tracksByLine, tracksOf } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import type { Line, Template, Track, TrackInput } from "../model/template";
+import { counted } from "../units/counted";
+import { countOn, namesTaken } from "./block";
+import { nextFreeInput, nextFreePair } from "./free-inputs";
+import { type Planned, planned, unplanned } from "./gesture";
+
+export const DUPLICATE_INPUTS = ["by-turns", "next-free", "none"] as const;
+/** What a duplicate records: the same line by turns, the next free input, or nothing yet. */
+export type DuplicateInput = (typeof DUPLICATE_INPUTS)[number];
+
+const copyName = (name: string, taken: Set<string>): string => {
+  let copy = name;
+  for (let by = 1; taken.has(copy.trim().toLowerCase()); by++) copy = /\d\D*$/.test(name) ? countOn(name, by) : `${name} ${by + 1}`;
+  taken.add(copy.trim().toLowerCase());
+  return copy;
+};
+
+const rewire = (input: TrackInput, to: ReadonlyMap<LineId, LineId>): TrackInput => {
+  if (input.kind === "line") return { kind: "line", lineId: to.get(input.lineId) ?? input.lineId };
+  return input.kind === "pair" ? { kind: "pair", leftId: to.get(input.leftId) ?? input.leftId, rightId: to.get(input.rightId) ?? input.rightId } : input;
+};
+
+/** Copies of lines with all they have, on the next free inputs that suit them or on none. */
+const copyLines = (
+  doc: Template,
+  rig: Rig,
+  { lines, input, ids }: { readonly lines: readonly Line[]; readonly input: DuplicateInput; readonly ids: IdSource },
+): readonly Line[] => {
+  const bare = lines.map((line) => ({ ...line, id: ids<LineId>("line"), portId: null, wanted: null }));
+  const [left, right] = bare;
+  if (input === "none" || !left) return bare;
+  const jacks = right ? nextFreePair(doc, rig, [left, right]) : [nextFreeInput(doc, rig, left)];
+  return bare.map((line, at) => ({ ...line, portId: jacks?.[at]?.port.id ?? null }));
+};
+
+const siblingAfter = (doc: Template, track: Track): ChannelId | null => {
+  const siblings = tracksOf(doc).filter((other) => other.folderId === track.folderId);
+  return siblings[siblings.indexOf(track) + 1]?.id ?? null;
+};
+
+interface Request {
+  readonly trackIds: readonly ChannelId[];
+  readonly input: DuplicateInput;
+  readonly ids: IdSource;
+}
+
+/** Duplicates tracks with everything they have; each copy stands below its original. What the copies record is asked. */
+export const duplicateTracks = (doc: Template, rig: Rig, { trackIds, input, ids }: Request): { readonly planned: Planned; readonly trackIds: readonly ChannelId[] } => {
+  const taken = namesTaken(doc);
+  const commands: Command[] = [];
+  const copies: ChannelId[] = [];
+  let current = doc;
+  for (const id of trackIds) {
+    const track = trackOf(current, id);
+    if (!track) continue;
+    const lines = input === "by-turns" ? [] : copyLines(current, rig, { lines: linesOfTrack(current, track), input, ids });
+    const wiring = new Map(linesOfTrack(current, track).flatMap((line, at) => (lines[at] ? [[line.id, lines[at].id] as const] : [])));
+    const copyId = ids<ChannelId>("track");
+    const { kind: _kind, order: _order, folderId, ...kept } = track;
+    const sharing = input === "by-turns" ? ("by-turns" as const) : null;
+    const copy = { ...kept, id: copyId, name: copyName(track.name, taken), input: rewire(track.input, wiring), sharing };
+    const sharers = [...new Set(inputLineIds(track.input).flatMap((lineId) => (tracksByLine(current).get(lineId) ?? []).map((other) => other.id)))];
+    const step: Command[] = [{ kind: "tracks.add", tracks: [copy], lines, folderId, before: siblingAfter(current, track) }];
+    if (sharing && sharers.length) step.push({ kind: "tracks.share", trackIds: [...sharers, copyId], sharing });
+    const done = applyAll(current, step);
+    if (!done.ok) return { planned: unplanned(done.refusal.message), trackIds: [] };
+    current = done.doc;
+    commands.push(...step);
+    copies.push(copyId);
+  }
+  const who = trackIds.length === 1 && trackIds[0] ? (trackOf(doc, trackIds[0])?.name ?? "a track") : counted(trackIds.length, "track");
+  return { planned: commands.length ? planned(commands, `Duplicate ${who}`) : unplanned("Select a track first."), trackIds: copies };
+};

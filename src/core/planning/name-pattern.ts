@@ -1,0 +1,67 @@
+import type { ChannelId } from "../model/ids";
+import { lineName, linesOfTrack, microphoneName, trackOf } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import type { Template, Track } from "../model/template";
+import { counted } from "../units/counted";
+import { inputText } from "./cells";
+import { type Planned, planned, unplanned } from "./gesture";
+
+export const NAME_TOKENS = ["source", "microphone", "player", "input", "folder", "number"] as const;
+type NameToken = (typeof NAME_TOKENS)[number];
+
+export const DEFAULT_NAME_PATTERN = "{source} {microphone}";
+
+const joined = (values: readonly string[]): string => [...new Set(values.filter(Boolean))].join(" + ");
+
+const valueOf = (doc: Template, rig: Rig, { track, number }: { readonly track: Track; readonly number: number }): Readonly<Record<NameToken, string>> => {
+  const lines = linesOfTrack(doc, track);
+  return {
+    source: joined(lines.map((line) => line.source)) || (lines[0] ? lineName(lines[0], [track]) : track.name),
+    microphone: joined(lines.map((line) => microphoneName(rig, line.microphone))),
+    player: joined(lines.map((line) => line.player)),
+    input: inputText(doc, rig, track),
+    folder: (track.folderId && doc.folders[track.folderId]?.name) || "",
+    number: String(number),
+  };
+};
+
+/** The name a pattern gives: each token in braces becomes what the track has of it; what it has not leaves no gap. Null when a token is unknown. */
+const fill = (pattern: string, values: Readonly<Record<string, string>>): string | null => {
+  let unknown = false;
+  const text = pattern.replace(/\{([^}]*)\}/g, (_all, token: string) => {
+    const value = values[token.trim().toLowerCase()];
+    if (value === undefined) unknown = true;
+    return value ?? "";
+  });
+  return unknown
+    ? null
+    : text
+        .replace(/\(\s*\)|\[\s*\]/g, "")
+        .replace(/\s+/g, " ")
+        .replace(/^[\s,–-]+|[\s,–-]+$/g, "");
+};
+
+/**
+ * Names tracks by a pattern such as `{source} {microphone}`. Names that come out alike are numbered; a track of which nothing is known keeps its name.
+ * @example "{source}, {player}" // "Fiddle, Wynn Solari"
+ */
+export const nameByPattern = (doc: Template, rig: Rig, { trackIds, pattern }: { readonly trackIds: readonly ChannelId[]; readonly pattern: string }): Planned => {
+  if (!/\{[^}]*\}/.test(pattern)) return unplanned(`A pattern needs a part that differs from track to track: ${NAME_TOKENS.map((token) => `{${token}}`).join(", ")}.`);
+  const used = new Map<string, number>();
+  const named: { readonly id: ChannelId; readonly name: string }[] = [];
+  for (const [at, id] of trackIds.entries()) {
+    const track = trackOf(doc, id);
+    if (!track) continue;
+    const base = fill(pattern, valueOf(doc, rig, { track, number: at + 1 }));
+    if (base === null) return unplanned(`A pattern knows these parts: ${NAME_TOKENS.map((token) => `{${token}}`).join(", ")}.`);
+    if (!base) continue;
+    const count = (used.get(base.toLowerCase()) ?? 0) + 1;
+    used.set(base.toLowerCase(), count);
+    named.push({ id, name: count > 1 ? `${base} ${count}` : base });
+  }
+  if (!named.length) return unplanned("Nothing is known of these tracks that the pattern asks for.");
+  return planned(
+    named.map(({ id, name }) => ({ kind: "tracks.set", trackIds: [id], set: { name } })),
+    `Name ${counted(named.length, "track")} by pattern`,
+  );
+};

@@ -1,0 +1,42 @@
+import type { Command, LinePort } from "../commands/command";
+import type { ChannelId } from "../model/ids";
+import { inputJacks, jackOf } from "../model/read-rig";
+import { inputLineIds, lineName, trackOf, tracksByLine } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import type { Template } from "../model/template";
+import { readDecibels } from "../reading/read-cells";
+import { counted } from "../units/counted";
+import { formatDb } from "../units/decibels";
+import { type Planned, planned, unplanned } from "./gesture";
+
+const linesOf = (doc: Template, trackIds: readonly ChannelId[]) => [...new Set(trackIds.flatMap((id) => inputLineIds(trackOf(doc, id)?.input ?? { kind: "none" })))];
+
+/** Sets the planned gain of many lines to one value, or shifts it and keeps the differences: two different acts. The text is a number of dB. */
+export const changeGain = (doc: Template, trackIds: readonly ChannelId[], { how, text }: { readonly how: "set" | "shift"; readonly text: string }): Planned => {
+  const gain = readDecibels(text);
+  const lineIds = linesOf(doc, trackIds);
+  if (!gain?.db && gain?.db !== 0) return unplanned("Type a number of dB, such as 32, or −3 to shift down.");
+  if (!lineIds.length) return unplanned("Select tracks that take an input first.");
+  const command: Command = how === "set" ? { kind: "lines.set", lineIds, set: { gainDb: gain.db } } : { kind: "lines.shift", lineIds, gainDb: gain.db };
+  const name = how === "set" ? `Set the gain of ${counted(trackIds.length, "track")} to ${formatDb(gain.db)}` : undefined;
+  return planned([command], name);
+};
+
+/** Moves lines along the inputs as they sit, all by the same number of places. Nothing moves when one would fall off the end or onto a return. */
+export const shiftInputs = (doc: Template, rig: Rig, { trackIds, by }: { readonly trackIds: readonly ChannelId[]; readonly by: number }): Planned => {
+  const jacks = inputJacks(rig);
+  const inputs: LinePort[] = [];
+  if (!Number.isInteger(by) || by === 0) return unplanned("Type by how many inputs, such as 2 or −1.");
+  for (const id of linesOf(doc, trackIds)) {
+    const line = doc.lines[id];
+    const jack = jackOf(rig, line?.portId ?? null);
+    if (!line || !jack) continue;
+    const to = jacks[jacks.indexOf(jack) + by];
+    const who = lineName(line, tracksByLine(doc).get(id) ?? []);
+    if (!to) return unplanned(`${who} is on input ${jack.label}, and ${rig.name} has none ${Math.abs(by)} ${by > 0 ? "further on" : "before it"}.`);
+    if (to.occupied) return unplanned(`${who} would come to input ${to.label}, which carries the ${to.fedBy?.device.name}.`);
+    inputs.push({ lineId: id, portId: to.port.id, wanted: null });
+  }
+  if (!inputs.length) return unplanned("None of these tracks is on an input.");
+  return planned([{ kind: "lines.patch", inputs }], `Shift the inputs of ${counted(trackIds.length, "track")} by ${by > 0 ? "+" : "−"}${Math.abs(by)}`);
+};

@@ -1,0 +1,84 @@
+import { applyAll } from "../commands/apply";
+import type { Command, LinePort } from "../commands/command";
+import type { ChannelId, FolderId } from "../model/ids";
+import { type InputJack, inputJacks, jackOf } from "../model/read-rig";
+import { linesOfTrack, tracksOf } from "../model/read-template";
+import { entriesOf, type Rig } from "../model/rig";
+import type { Line, Template, Track } from "../model/template";
+import { linesByPort, suits } from "./free-inputs";
+import { type Planned, planned, unplanned } from "./gesture";
+
+const NOWHERE = Number.MAX_SAFE_INTEGER;
+
+/** Where a track's first input sits on the rig, counted from the first jack; last when it has none. */
+const seatOf = (doc: Template, rig: Rig) => {
+  const seats = new Map(inputJacks(rig).map((jack, at) => [jack.port.id, at]));
+  return (track: Track): number => Math.min(NOWHERE, ...linesOfTrack(doc, track).map((line) => (line.portId ? (seats.get(line.portId) ?? NOWHERE) : NOWHERE)));
+};
+
+const sameOrder = <T>(a: readonly T[], b: readonly T[]): boolean => a.every((item, at) => item === b[at]);
+
+/** Puts tracks within each folder, and folders among their neighbours, in the order of the inputs. Threads then cross only where a family is spread over the rig. */
+export const rowsInInputOrder = (doc: Template, rig: Rig): Planned => {
+  const seat = seatOf(doc, rig);
+  const folderSeat = (id: FolderId): number =>
+    Math.min(
+      NOWHERE,
+      ...tracksOf(doc).flatMap((track) => (track.folderId === id ? [seat(track)] : [])),
+      ...entriesOf(doc.folders).flatMap((folder) => (folder.parentId === id ? [folderSeat(folder.id)] : [])),
+    );
+  const commands: Command[] = [];
+  const homes: readonly (FolderId | null)[] = [null, ...entriesOf(doc.folders).map((folder) => folder.id)];
+  for (const home of homes) {
+    const tracks = tracksOf(doc).filter((track) => track.folderId === home);
+    const sorted = [...tracks].sort((a, b) => seat(a) - seat(b));
+    if (!sameOrder(tracks, sorted)) commands.push({ kind: "tracks.move", trackIds: sorted.map((track) => track.id), folderId: home, before: null });
+    const folders = entriesOf(doc.folders)
+      .filter((folder) => folder.parentId === home)
+      .sort((a, b) => a.order - b.order);
+    const inOrder = [...folders].sort((a, b) => folderSeat(a.id) - folderSeat(b.id));
+    if (!sameOrder(folders, inOrder)) commands.push(...inOrder.map((folder): Command => ({ kind: "folders.move", folderId: folder.id, parentId: home, before: null })));
+  }
+  return commands.length ? planned(commands, "Put rows in input order") : unplanned("The rows are in the order of their inputs already.");
+};
+
+/** The jacks for one track: the first of those left that suit it, two neighbours for a pair. */
+const takeJacks = (doc: Template, rig: Rig, { lines, left }: { readonly lines: readonly Line[]; readonly left: readonly InputJack[] }): readonly InputJack[] => {
+  const [a, b] = lines;
+  if (!a) return [];
+  for (const jack of left) {
+    if (!suits(doc, rig, { jack, line: a, ...(b ? { along: b } : {}) })) continue;
+    if (!b) return [jack];
+    const mate = left.find((other) => other.port.id === jack.port.neighbourId && other.port.number > jack.port.number);
+    if (mate && suits(doc, rig, { jack: mate, line: b, along: a })) return [jack, mate];
+  }
+  return [];
+};
+
+/**
+ * Deals the inputs that are in use out again in the order of the rows: each track takes the first of them that suits it.
+ * Refused when a track would be left without one, as then the order can't be had on these inputs.
+ */
+export const inputsInRowOrder = (doc: Template, rig: Rig, order: readonly ChannelId[]): Planned => {
+  const tracks = order.flatMap((id) => tracksOf(doc).find((track) => track.id === id) ?? []);
+  const moving = tracks.map((track) => linesOfTrack(doc, track)).filter((lines) => lines.length > 0 && lines.every((line) => jackOf(rig, line.portId)));
+  const used = linesByPort(doc);
+  let left = inputJacks(rig).filter((jack) => moving.flat().some((line) => used.get(jack.port.id)?.some((there) => there.id === line.id)));
+  const off = applyAll(doc, [{ kind: "lines.patch", inputs: moving.flat().map((line) => ({ lineId: line.id, portId: null, wanted: null })) }]);
+  if (!off.ok) return unplanned(off.refusal.message);
+  let current = off.doc;
+  const dealt = new Map<string, LinePort>();
+  for (const lines of moving) {
+    if (lines.every((line) => dealt.has(line.id))) continue;
+    const jacks = takeJacks(current, rig, { lines, left });
+    if (!jacks.length) return unplanned(`The inputs can't follow the rows: none of those that are left suits ${lines[0]?.source || "a line"}. Move single lines instead.`);
+    const inputs = lines.map((line, at): LinePort => ({ lineId: line.id, portId: jacks[at]?.port.id ?? null, wanted: null }));
+    const done = applyAll(current, [{ kind: "lines.patch", inputs }]);
+    if (!done.ok) return unplanned(done.refusal.message);
+    current = done.doc;
+    for (const input of inputs) dealt.set(input.lineId, input);
+    left = left.filter((jack) => !jacks.includes(jack));
+  }
+  const changed = [...dealt.values()].filter((input) => doc.lines[input.lineId]?.portId !== input.portId);
+  return changed.length ? planned([{ kind: "lines.patch", inputs: changed }], "Put inputs in row order") : unplanned("The inputs are in the order of the rows already.");
+};

@@ -1,0 +1,171 @@
+import { templateEngine } from "../commands/apply";
+import type { Command, LineChange, LinePort } from "../commands/command";
+import { FAMILY_DEFAULTS, guessFamily, isIcon, plain } from "../model/families";
+import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
+import { findJack, type InputJack, inputJacks, jackOf } from "../model/read-rig";
+import { inputLineIds, linesOfTrack, trackOf } from "../model/read-template";
+import { entriesOf, type Rig } from "../model/rig";
+import { newLine, type Template } from "../model/template";
+import { readColour, readDecibels, readInputs, readLayout, readMicrophone, readPhantom } from "../reading/read-cells";
+import { counted } from "../units/counted";
+import type { CellColumn } from "./cells";
+import { linesByPort } from "./free-inputs";
+import { type Planned, planned, unplanned } from "./gesture";
+
+interface Edit {
+  readonly trackIds: readonly ChannelId[];
+  readonly text: string;
+  readonly ids: IdSource;
+}
+
+type Writer = (doc: Template, rig: Rig, edit: Edit) => Planned;
+
+const lineIdsOf = (doc: Template, trackIds: readonly ChannelId[]) => [...new Set(trackIds.flatMap((id) => inputLineIds(trackOf(doc, id)?.input ?? { kind: "none" })))];
+
+/** Gives tracks that take nothing a line of their own: what is typed of a source needs one to belong to. */
+const bringLines = (doc: Template, { trackIds, ids }: Edit): readonly Extract<Command, { kind: "tracks.take" }>[] =>
+  trackIds.flatMap((trackId) => {
+    if (trackOf(doc, trackId)?.input.kind !== "none") return [];
+    const line = newLine({ id: ids<LineId>("line") });
+    return [{ kind: "tracks.take", trackId, input: { kind: "line", lineId: line.id }, lines: [line] } as const];
+  });
+
+const needLines = (doc: Template, edit: Edit, make: (lineIds: readonly LineId[]) => Command): Planned => {
+  const brought = bringLines(doc, edit);
+  const lineIds = [...lineIdsOf(doc, edit.trackIds), ...brought.flatMap((take) => take.lines.map((line) => line.id))];
+  if (!lineIds.length) return unplanned("Select a track first.");
+  const command = make(lineIds);
+  return brought.length ? planned([...brought, command], commandOn(doc, [...brought, command])) : planned([command]);
+};
+
+/** What the last of several commands is called once the others are done. */
+const commandOn = (doc: Template, commands: readonly Command[]): string => {
+  const before = templateEngine.applyAll(doc, commands.slice(0, -1));
+  const last = commands.at(-1);
+  return before.ok && last ? templateEngine.commandName(before.doc, last) : "";
+};
+
+const writeName: Writer = (_doc, _rig, { trackIds, text }) => {
+  const name = text.trim();
+  if (!name) return unplanned("A track needs a name: its files are called by it.");
+  return planned(trackIds.map((id, at) => ({ kind: "tracks.set", trackIds: [id], set: { name: trackIds.length > 1 ? `${name} ${at + 1}` : name } })));
+};
+
+const rangeOf = (rig: Rig): string => {
+  const labels = inputJacks(rig).flatMap((jack) => (jack.loopBack ? [] : [jack.label]));
+  return `${labels[0] ?? "none"} to ${labels.at(-1) ?? "none"}`;
+};
+
+/** From the input that was named on, as they sit: as many as are needed. Those that carry something else are passed over after the first. */
+const ascending = (rig: Rig, first: InputJack, count: number): readonly InputJack[] => {
+  const jacks = inputJacks(rig);
+  const rest = jacks.slice(jacks.indexOf(first) + 1).filter((jack) => !jack.occupied && jack.loopBack === first.loopBack);
+  return [first, ...rest].slice(0, count);
+};
+
+const writeInput: Writer = (doc, rig, edit) => {
+  const brought = bringLines(doc, edit);
+  const lineIds = [...lineIdsOf(doc, edit.trackIds), ...brought.flatMap((take) => take.lines.map((line) => line.id))];
+  if (!lineIds.length) return unplanned("Select a track first.");
+  const labels = readInputs(edit.text);
+  if (labels === null) return unplanned(`“${edit.text.trim()}” is no input. Type its number, as 7, E5, or 5-6 for stereo.`);
+  if (!labels.length) return planned([{ kind: "lines.patch", inputs: lineIds.map((lineId) => ({ lineId, portId: null, wanted: null })) }]);
+  const jacks = labels.map((label) => findJack(rig, label));
+  const lost = labels.find((_label, at) => !jacks[at]);
+  const [first, second] = jacks;
+  if (lost !== undefined || !first) return unplanned(`${rig.name} has no input ${lost}. It has ${rangeOf(rig)}.`);
+  if (second && lineIds.length !== 2) return unplanned("Two inputs are for one stereo track. Type one input, or make the track stereo first.");
+  const taken = second ? [first, second] : ascending(rig, first, lineIds.length);
+  if (taken.length < lineIds.length) return unplanned(`From input ${first.label} on there are only ${taken.length} inputs, and ${lineIds.length} are needed.`);
+  const inputs: LinePort[] = lineIds.map((lineId, at) => ({ lineId, portId: taken[at]?.port.id ?? null, wanted: null }));
+  const who = edit.trackIds.length === 1 && edit.trackIds[0] ? (trackOf(doc, edit.trackIds[0])?.name ?? "") : `${edit.trackIds.length} tracks`;
+  const where = taken.length === 1 ? `input ${first.label}` : `inputs ${first.label} to ${taken.at(-1)?.label}`;
+  return planned([...brought, { kind: "lines.patch", inputs }], `Move ${who} to ${where}`);
+};
+
+const folderNamed = (doc: Template, name: string) => entriesOf(doc.folders).find((folder) => plain(folder.name) === plain(name));
+
+const writeFolder: Writer = (doc, _rig, { trackIds, text, ids }) => {
+  const name = text.trim();
+  const who = trackIds.length === 1 && trackIds[0] ? (trackOf(doc, trackIds[0])?.name ?? "") : `${trackIds.length} tracks`;
+  const move = (folderId: FolderId | null): Command => ({ kind: "tracks.move", trackIds, folderId, before: null });
+  if (!name) return planned([move(null)]);
+  const existing = folderNamed(doc, name);
+  if (existing) return planned([move(existing.id)]);
+  const id = ids<FolderId>("folder");
+  const family = guessFamily(name);
+  return planned([{ kind: "folders.add", folders: [{ id, name, dye: family && FAMILY_DEFAULTS[family].dye }], parentId: null }, move(id)], `Put ${who} in the new folder ${name}`);
+};
+
+const writeDye: Writer = (_doc, _rig, { trackIds, text }) => {
+  if (!text.trim()) return planned([{ kind: "tracks.set", trackIds, set: { dye: null } }]);
+  const colour = readColour(text);
+  return colour
+    ? planned([{ kind: "tracks.set", trackIds, set: { dye: colour.dye } }])
+    : unplanned(`“${text.trim()}” is no dye. Choose one from the list, or type a hex value such as #2f9074.`);
+};
+
+/** A switch of the line: on or off, by the usual words. */
+const writeSwitch =
+  (set: (on: boolean) => LineChange): Writer =>
+  (doc, _rig, edit) => {
+    const on = plain(edit.text) === "inverted" ? true : plain(edit.text) === "normal" ? false : readPhantom(edit.text);
+    return on === null ? unplanned(`“${edit.text.trim()}” says neither yes nor no.`) : needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: set(on) }));
+  };
+
+const writeText =
+  (set: (text: string) => LineChange): Writer =>
+  (doc, _rig, edit) =>
+    needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: set(edit.text.trim()) }));
+
+const writeGain: Writer = (doc, _rig, edit) => {
+  const gain = readDecibels(edit.text);
+  if (!gain) return unplanned(`“${edit.text.trim()}” is no gain. Type a number of dB from −60 to 120, such as 32 or 32.5.`);
+  return needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: { gainDb: gain.db } }));
+};
+
+/** Makes a track stereo by a second line on the neighbouring input, or mono by leaving the right one away. */
+const writeLayout: Writer = (doc, rig, { trackIds, text, ids }) => {
+  const layout = readLayout(text);
+  if (layout === null) return unplanned(`“${text.trim()}” is neither mono nor stereo.`);
+  const commands = trackIds.flatMap((trackId): Command[] => {
+    const track = trackOf(doc, trackId);
+    if (!track || (track.input.kind === "pair") === (layout === "stereo")) return [];
+    if (track.input.kind === "pair") return [{ kind: "tracks.take", trackId, input: { kind: "line", lineId: track.input.leftId }, lines: [] }];
+    const left = linesOfTrack(doc, track)[0] ?? newLine({ id: ids<LineId>("line") });
+    const neighbour = jackOf(rig, jackOf(rig, left.portId)?.port.neighbourId ?? null);
+    const right = newLine({ ...left, id: ids<LineId>("line"), portId: neighbour && !linesByPort(doc).has(neighbour.port.id) ? neighbour.port.id : null, wanted: null });
+    const lines = track.input.kind === "line" ? [right] : [left, right];
+    return [{ kind: "tracks.take", trackId, input: { kind: "pair", leftId: left.id, rightId: right.id }, lines }];
+  });
+  return planned(commands, `Make ${counted(trackIds.length, "track")} ${layout}`);
+};
+
+const WRITERS: Readonly<Record<CellColumn, Writer>> = {
+  name: writeName,
+  input: writeInput,
+  folder: writeFolder,
+  dye: writeDye,
+  icon: (_doc, _rig, { trackIds, text }) => {
+    const icon = text.trim().toLowerCase();
+    if (icon && !isIcon(icon)) return unplanned(`There is no icon ${icon}. Choose one from the list.`);
+    return planned([{ kind: "tracks.set", trackIds, set: { icon: isIcon(icon) ? icon : null } }]);
+  },
+  microphone: (doc, rig, edit) => needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: { microphone: readMicrophone(rig, edit.text) } })),
+  layout: writeLayout,
+  phantom: writeSwitch((phantom) => ({ phantom })),
+  pad: writeSwitch((pad) => ({ pad })),
+  polarity: writeSwitch((polarityInverted) => ({ polarityInverted })),
+  gain: writeGain,
+  source: writeText((source) => ({ source })),
+  player: writeText((player) => ({ player })),
+  room: writeText((room) => ({ room })),
+  position: writeText((position) => ({ position })),
+  note: (_doc, _rig, { trackIds, text }) => planned([{ kind: "tracks.set", trackIds, set: { note: text.trim() } }]),
+};
+
+/**
+ * What typing a text into a cell of one or several rows does. Several rows get the same value, but names are numbered and inputs ascend from the one typed.
+ * Text that can't be understood is answered with what to type.
+ */
+export const writeCell = (doc: Template, rig: Rig, edit: Edit & { readonly column: CellColumn }): Planned => WRITERS[edit.column](doc, rig, edit);
