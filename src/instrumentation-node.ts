@@ -1,5 +1,8 @@
+import { newStudio } from "./core/model/studio";
 import { database, isDatabaseAway, migrateDatabase } from "./server/db/database";
+import { closeStreams } from "./server/services/changes";
 import { loadDemo } from "./server/services/demo";
+import { ensureStudio } from "./server/services/studio";
 
 const TRIES = 20;
 const PAUSE_MS = 500;
@@ -21,4 +24,6 @@ export const boot = (): Promise<void> =>
     const db = database();
     await migrateDatabase(db);
     if (process.env.WANDEL_DEMO === "1") await loadDemo(db);
+    await ensureStudio(db, newStudio("The studio"));
+    for (const signal of ["SIGTERM", "SIGINT"] as const) process.once(signal, closeStreams);
   });

@@ -2,8 +2,9 @@ import type { Finding } from "@/core/checks/finding";
 import type { Command } from "@/core/commands/command";
 import type { Column, Report } from "@/core/formats/input-list/read-input-list";
 import type { Dye } from "@/core/model/dyes";
-import type { RigId, TemplateId } from "@/core/model/ids";
+import type { LineId, PortId, RigId, TemplateId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
+import type { Studio } from "@/core/model/studio";
 import type { SessionKind, Template } from "@/core/model/template";
 
 /** What the service answers with. Shared by the routes and the windows; dates are ISO 8601 in UTC. */
@@ -36,13 +37,15 @@ export interface TemplateState {
 }
 
 /** A revision that came after the base of a stale save. */
-export interface NewerRevision {
+export interface NewerOf<C> {
   readonly revision: number;
   readonly savedAt: string;
   readonly batch: string | null;
   readonly names: readonly string[];
-  readonly commands: readonly Command[];
+  readonly commands: readonly C[];
 }
+
+export type NewerRevision = NewerOf<Command>;
 
 export interface Saved {
   readonly revision: number;
@@ -50,12 +53,30 @@ export interface Saved {
 }
 
 export interface RigList {
-  readonly rigs: readonly { readonly id: RigId; readonly name: string; readonly inputs: number; readonly revision: number }[];
+  readonly rigs: readonly { readonly id: RigId; readonly name: string; readonly inputs: number; readonly devices: number; readonly templates: number; readonly revision: number }[];
 }
 
 export interface RigState {
   readonly revision: number;
+  readonly savedAt: string;
   readonly document: Rig;
+}
+
+/** The templates that stand on a rig, with the ports their lines are on. */
+export interface RigTouches {
+  readonly revision: number;
+  readonly templates: readonly {
+    readonly id: TemplateId;
+    readonly name: string;
+    readonly lines: readonly { readonly id: LineId; readonly portId: PortId | null }[];
+    readonly problems: number;
+  }[];
+}
+
+export interface StudioState {
+  readonly revision: number;
+  readonly savedAt: string;
+  readonly document: Studio;
 }
 
 export interface FindingsAnswer {

@@ -1,6 +1,6 @@
 import "reflect-metadata";
 import { Equals, IsNotEmpty } from "class-validator";
-import type { Command, CommandKind } from "@/core/commands/command";
+import type { CommandKind } from "@/core/commands/command";
 import { SESSION_KINDS } from "@/core/model/template";
 import { TEMPLATE_PARTS } from "@/core/model/template-schema";
 import { Fits, Id, IdOrNull, Ids, ListOf, OneOf, Optional, Text } from "./fields";
@@ -195,6 +195,3 @@ export const COMMAND_CLASS_NAMES: { readonly [K in CommandKind]: string } = {
   "findings.reopen": "ReopenFindings",
   "document.restore": "RestoreDocument",
 };
-
-/** A value that passed its class is a command: unknown fields were refused, so nothing needs to be copied out. */
-export const toCommand = (validated: object): Command => validated as Command;

@@ -5,12 +5,21 @@ import { MEANINGS } from "@/core/formats/input-list/columns";
 import { SESSION_KINDS } from "@/core/model/template";
 import { COMMAND_CLASS_NAMES } from "./commands";
 import { Id, ListOf, OneOf, Optional, Text } from "./fields";
+import { PARTS_CLASS_NAMES } from "./parts-commands";
 
 export class CreateTemplateRequest {
   @Optional() @Text(200) @IsNotEmpty() name?: string;
   @Optional() @OneOf(SESSION_KINDS) kind?: string;
   @Optional() @Id() rigId?: string;
   /** A template to copy; the copy keeps kind, rig and everything else. */
+  @Optional() @Id() copyOf?: string;
+  /** A starter to begin with, on the rig that is named. */
+  @Optional() @Id() starter?: string;
+}
+
+export class CreateRigRequest {
+  @Optional() @Text(200) @IsNotEmpty() name?: string;
+  /** A rig to copy. */
   @Optional() @Id() copyOf?: string;
 }
 
@@ -22,7 +31,12 @@ export class CommandsRequest {
   @ArrayNotEmpty()
   @ArrayMaxSize(500)
   @IsObject({ each: true })
-  @JSONSchema({ items: { oneOf: Object.values(COMMAND_CLASS_NAMES).map((name) => ({ $ref: `#/components/schemas/${name}` })), discriminator: { propertyName: "kind" } } as never })
+  @JSONSchema({
+    items: {
+      oneOf: [...new Set([...Object.values(COMMAND_CLASS_NAMES), ...Object.values(PARTS_CLASS_NAMES)])].map((name) => ({ $ref: `#/components/schemas/${name}` })),
+      discriminator: { propertyName: "kind" },
+    } as never,
+  })
   commands!: object[];
 }
 

@@ -219,7 +219,9 @@ describe("the description of the service", () => {
 
   it("health, rigs and the schema of a template are there", async () => {
     expect(await (await call(healthRoute.GET, "/api/health")).json()).toMatchObject({ status: "ok" });
-    expect((await (await call(rigsRoute.GET, "/api/rigs")).json()).rigs).toHaveLength(3);
+    expect((await (await call(rigsRoute.GET, "/api/rigs")).json()).rigs.map((rig: { name: string }) => rig.name)).toEqual(
+      expect.arrayContaining(["Wheelhouse cart", "Whole mill", "Duo"]),
+    );
     expect((await (await call(rigRoute.GET, "", {}, { id: "duo" })).json()).document.name).toBe("Duo");
     expect(await schemaRoute.GET().json()).toMatchObject({ title: "Wandel template" });
   });

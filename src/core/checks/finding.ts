@@ -1,5 +1,6 @@
 import type { Command } from "../commands/command";
-import type { ChannelId, FolderId, LineId } from "../model/ids";
+import type { OwnDye } from "../model/dyes";
+import type { ChannelId, FolderId, LineId, TemplateId } from "../model/ids";
 import type { Rig } from "../model/rig";
 import type { Template } from "../model/template";
 
@@ -7,9 +8,10 @@ export type Severity = "problem" | "hint";
 
 /** Where a finding is: a thing, and the field of it that is meant. */
 export type Place =
-  | { readonly kind: "line"; readonly id: LineId; readonly field: "input" | "phantom" | "microphone" }
+  | { readonly kind: "line"; readonly id: LineId; readonly field: "input" | "phantom" | "microphone" | "room" | "gain" }
   | { readonly kind: "track"; readonly id: ChannelId; readonly field: "name" | "input" }
-  | { readonly kind: "folder"; readonly id: FolderId; readonly field: "name" };
+  | { readonly kind: "folder"; readonly id: FolderId; readonly field: "name" | "dye" }
+  | { readonly kind: "template"; readonly id: TemplateId; readonly field: "name" | "format" };
 
 export interface Fix {
   /** What it does, as a button says it. */
@@ -33,6 +35,8 @@ export interface CheckContext {
   readonly doc: Template;
   readonly rig: Rig;
   readonly otherRigs: readonly Rig[];
+  /** Dyes that the studio added. */
+  readonly ownDyes?: readonly OwnDye[];
 }
 
 /** One rule: judgement, not law. What must always hold is refused by commands. */

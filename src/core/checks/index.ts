@@ -1,7 +1,16 @@
+import type { Command } from "../commands/command";
+import { causeOf } from "./cause";
+import { connectorNotAccepted } from "./connector-not-accepted";
+import { documentNames } from "./document-names";
+import { dyeClash } from "./dye-clash";
 import type { Check, CheckContext, Finding } from "./finding";
+import { gainOutOfRange } from "./gain-out-of-range";
 import { levelNotAccepted } from "./level-not-accepted";
 import { lineWithoutPort } from "./line-without-port";
+import { microphoneOverused } from "./microphone-overused";
 import { phantomEndangers, phantomMissing } from "./phantom";
+import { pictureRate } from "./picture-rate";
+import { playerInTwoRooms } from "./player-in-two-rooms";
 import { portNotOnRig } from "./port-not-on-rig";
 import { sharedLine, sharedPort } from "./shared-port";
 import { stereoNotNeighbours } from "./stereo-not-neighbours";
@@ -10,17 +19,55 @@ import { trackNames } from "./track-names";
 export const CHECKS: readonly Check[] = [
   portNotOnRig,
   levelNotAccepted,
+  connectorNotAccepted,
+  microphoneOverused,
+  playerInTwoRooms,
+  gainOutOfRange,
+  pictureRate,
   sharedPort,
   sharedLine,
   stereoNotNeighbours,
   phantomEndangers,
   phantomMissing,
   trackNames,
+  documentNames,
+  dyeClash,
   lineWithoutPort,
 ];
 
-/** Everything the checks have to say, problems before hints, in the order of the rules. */
-export const evaluate = (context: CheckContext): readonly Finding[] => {
-  const all = CHECKS.flatMap((rule) => rule.check(context));
+export interface AcceptedFinding {
+  readonly finding: Finding;
+  readonly reason: string;
+}
+
+export interface Evaluation {
+  /** What nobody has accepted, problems before hints, in the order of the rules. */
+  readonly open: readonly Finding[];
+  /** What the engineer lives with, for as long as its cause stays the same. */
+  readonly accepted: readonly AcceptedFinding[];
+}
+
+/** Everything the checks have to say, with what was accepted apart. */
+export const evaluateAll = (context: CheckContext): Evaluation => {
+  const accepted: AcceptedFinding[] = [];
+  const all = CHECKS.flatMap((rule) => rule.check(context)).filter((finding) => {
+    const entry = context.doc.accepted[finding.id];
+    if (!entry || entry.cause !== causeOf(context, finding)) return true;
+    accepted.push({ finding, reason: entry.reason });
+    return false;
+  });
+  return { open: byWeight(all), accepted };
+};
+
+/** The command that accepts a finding with a reason. */
+export const acceptCommand = (context: CheckContext, finding: Finding, reason: string): Command => ({
+  kind: "findings.accept",
+  findings: [{ id: finding.id, cause: causeOf(context, finding), reason }],
+});
+
+/** What the checks have to say that nobody has accepted. */
+export const evaluate = (context: CheckContext): readonly Finding[] => evaluateAll(context).open;
+
+const byWeight = (all: readonly Finding[]): readonly Finding[] => {
   return [...all.filter((finding) => finding.severity === "problem"), ...all.filter((finding) => finding.severity === "hint")];
 };

@@ -1,6 +1,6 @@
 import { lineName, linesOfTrack, tracksOf } from "../model/read-template";
 import type { Template, Track } from "../model/template";
-import { fileName, UNUSABLE_IN_FILES } from "../reading/file-name";
+import { fileName, nameFault } from "../reading/file-name";
 import { type Check, type Fix, finding } from "./finding";
 
 /** File systems that fold case, and accents written in two ways, hold such names for one. */
@@ -21,6 +21,9 @@ const suggestion = (doc: Template, track: Track): string => {
   return fromSource || "Track";
 };
 
+/** A name short enough to be quoted. */
+export const shown = (name: string): string => (name.trim().length > 40 ? `${name.trim().slice(0, 38)}…` : name.trim());
+
 const free = (name: string, taken: ReadonlySet<string>): string => (taken.has(folded(name)) ? numbered(name, taken) : name);
 
 export const trackNames: Check = {
@@ -37,11 +40,8 @@ export const trackNames: Check = {
         return [
           finding("track-name", { ...about, message: "A track has no name. Its files would have none either.", fixes: [rename(track, free(suggestion(doc, track), taken))] }),
         ];
-      if (fileName(track.name) !== track.name) {
-        const bad = [...new Set(track.name.match(UNUSABLE_IN_FILES) ?? [])].map((c) => (c < " " ? "a line break" : c)).join(" ");
-        const why = bad ? `can't be a file name because of ${bad}` : "begins or ends with a space or a full stop, which file systems drop";
-        return [finding("track-name", { ...about, message: `“${track.name.trim()}” ${why}.`, fixes: [rename(track, free(fileName(track.name) || "Track", taken))] })];
-      }
+      const why = nameFault(track.name);
+      if (why) return [finding("track-name", { ...about, message: `“${shown(track.name)}” ${why}.`, fixes: [rename(track, free(fileName(track.name) || "Track", taken))] })];
       const twin = first.get(key);
       if (!twin) first.set(key, track);
       return twin

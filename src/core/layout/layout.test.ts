@@ -67,7 +67,7 @@ describe("the jack field", () => {
 
   it("puts jacks one below the other, under the title of their device", () => {
     const heights = jackHeights(jackField(doc, wholeMill), { top: 10, title: 30, jack: 20 });
-    expect(["brindle:in:1", "brindle:in:2", "eight:in:1"].map((id) => heights.get(id as never))).toEqual([50, 70, 10 + 30 + 16 * 20 + 30 + 10]);
+    expect(["brindle:in:1", "brindle:in:2", "eight:in:1"].map((id) => heights.get(id as never))).toEqual([50, 70, 10 + 30 + 18 * 20 + 30 + 10]);
   });
 
   it("says that a port is not there at this rate", () => {

@@ -14,36 +14,81 @@ export const DYES = {
   slate: { cloth: "#69737d", night: "#96a0a9" },
 } as const;
 
-export type Dye = keyof typeof DYES;
+export type DyeName = keyof typeof DYES;
+/** A dye that the studio added to those of the house; its colours are kept in the studio. */
+export type OwnDyeId = `own-${string}`;
+export type Dye = DyeName | OwnDyeId;
 
-export const DYE_NAMES = Object.keys(DYES) as readonly Dye[];
+export const DYE_NAMES = Object.keys(DYES) as readonly DyeName[];
 
-export const isDye = (value: unknown): value is Dye => typeof value === "string" && Object.hasOwn(DYES, value);
+export interface OwnDye {
+  readonly id: OwnDyeId;
+  readonly name: string;
+  readonly cloth: string;
+  readonly night: string;
+}
+
+/** Ground and raised of both surfaces: what threads lie on. */
+export const THREAD_GROUNDS = { cloth: ["#faf7f1", "#ffffff"], night: ["#12171d", "#1a212a"] } as const;
+
+export type Surface = keyof typeof THREAD_GROUNDS;
+
+export const isDye = (value: unknown): value is DyeName => typeof value === "string" && Object.hasOwn(DYES, value);
 
 /** What a thread without a dye of its own or of its folder is drawn in. */
-export const UNDYED: Dye = "slate";
+export const UNDYED: DyeName = "slate";
+
+/** The colour of a dye on a surface; an own dye that this studio does not know is shown undyed. */
+export const dyeHex = (dye: Dye, surface: Surface, own: readonly OwnDye[] = []): string =>
+  isDye(dye) ? DYES[dye][surface] : (own.find((candidate) => candidate.id === dye)?.[surface] ?? DYES[UNDYED][surface]);
 
 type Triple = readonly [number, number, number];
 
-/** sRGB hex to OKLab (B. Ottosson's published matrices): L 0..1, a and b about −0.4..0.4. */
-const toOklab = (hex: string): Triple => {
+/** sRGB hex to linear light, 0..1 each (IEC 61966-2-1). */
+export const toLinear = (hex: string): Triple => {
   const channel = (at: number) => {
     const value = Number.parseInt(hex.slice(at, at + 2), 16) / 255;
     return value <= 0.04045 ? value / 12.92 : ((value + 0.055) / 1.055) ** 2.4;
   };
-  const [r, g, b] = [channel(1), channel(3), channel(5)];
+  return [channel(1), channel(3), channel(5)];
+};
+
+/** Contrast of two colours by WCAG 2: (lighter + 0.05) / (darker + 0.05) of relative luminance, 1 to 21. @example contrast("#000000", "#ffffff") // 21 */
+export const contrast = (a: string, b: string): number => {
+  const luminance = (hex: string) => {
+    const [r, g, blue] = toLinear(hex);
+    return 0.2126 * r + 0.7152 * g + 0.0722 * blue;
+  };
+  const [x, y] = [luminance(a), luminance(b)];
+  return (Math.max(x, y) + 0.05) / (Math.min(x, y) + 0.05);
+};
+
+/** The least a dye must stand out from what it lies on (WCAG 2, 1.4.11). */
+const LEAST_CONTRAST = 3;
+
+/** Why a colour can't be a dye on a surface; null when it can. Every dye has 3:1 or more against ground and raised. */
+export const dyeFault = (hex: string, surface: Surface): string | null => {
+  if (!/^#[0-9a-f]{6}$/i.test(hex)) return "Type a colour as # and six digits, such as #7a5c99.";
+  const worst = Math.min(...THREAD_GROUNDS[surface].map((ground) => contrast(hex, ground)));
+  return worst >= LEAST_CONTRAST ? null : `It has ${worst.toFixed(1)} : 1 against ${surface}, and a thread needs 3 : 1. Make it ${surface === "cloth" ? "darker" : "lighter"}.`;
+};
+
+/** Linear light to OKLab (B. Ottosson's published matrices): L 0..1, a and b about −0.4..0.4. */
+export const linearToOklab = ([r, g, b]: Triple): Triple => {
   const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
   const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
   const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
   return [0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s, 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s, 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s];
 };
 
+const toOklab = (hex: string): Triple => linearToOklab(toLinear(hex));
+
 /**
  * The dye nearest to a colour: smallest Euclidean distance in OKLab to a dye as it looks on cloth.
  * `hex` is `#rrggbb`; answers the distance as well (0 for the dye itself, about 1 from black to white).
  * @example nearestDye("#ff0000").dye // "madder"
  */
-export const nearestDye = (hex: string): { readonly dye: Dye; readonly distance: number } => {
+export const nearestDye = (hex: string): { readonly dye: DyeName; readonly distance: number } => {
   const [l, a, b] = toOklab(hex.toLowerCase());
   const ranked = DYE_NAMES.map((dye) => {
     const [dl, da, db] = toOklab(DYES[dye].cloth);

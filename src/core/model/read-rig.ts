@@ -17,6 +17,9 @@ export interface InputJack {
   readonly loopBack: boolean;
   /** The levels that can be plugged in: at the preamp if one is wired, else at the port. */
   readonly levels: readonly Level[];
+  readonly connector: Port["connector"];
+  /** The range of the preamp that is reached; null when it has none. */
+  readonly gainDb: Port["gainDb"];
   readonly phantom: PhantomSupply;
   /** Null when it exists at every rate; else the channel it rides on. */
   readonly carriedBy: Port["carriedBy"];
@@ -52,6 +55,8 @@ const toJack = (rig: Rig, device: Device, port: Port): InputJack => {
     occupied: fedBy !== null && preamp === null,
     loopBack: port.role === "loop-back",
     levels: preamp ? preamp.levels : port.levels,
+    connector: preamp ? preamp.connector : port.connector,
+    gainDb: preamp ? preamp.gainDb : port.gainDb,
     phantom: preamp ? preamp.phantom : port.phantom,
     carriedBy: port.carriedBy,
   };

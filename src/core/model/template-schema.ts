@@ -5,7 +5,7 @@ import { MICROPHONE_KINDS } from "./rig";
 import { faultsOf, id, object, orNull, table, text } from "./schema-parts";
 import { BIT_DEPTHS, MAIN_LAYOUTS, SESSION_KINDS, TEMPLATE_SCHEMA } from "./template";
 
-const dye = orNull({ enum: DYE_NAMES });
+const dye = { anyOf: [{ enum: DYE_NAMES }, { type: "string", pattern: "^own-[a-z0-9-]{1,40}$" }, { type: "null" }] };
 
 const microphone = orNull({
   anyOf: [object({ kind: { const: "shelf" }, microphoneId: id, name: text(200) }), object({ kind: { const: "named" }, name: text(200), type: orNull({ enum: MICROPHONE_KINDS }) })],

@@ -1,7 +1,10 @@
 import { sql } from "drizzle-orm";
 import { index, integer, json, pgTable, primaryKey, text, timestamp, uniqueIndex } from "drizzle-orm/pg-core";
 import type { Command } from "@/core/commands/command";
+import type { RigCommand } from "@/core/commands/rig/rig-command";
+import type { StudioCommand } from "@/core/commands/studio/apply-studio";
 import type { Rig } from "@/core/model/rig";
+import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: "date", precision: 3 });
@@ -11,6 +14,8 @@ export const rigs = pgTable("rigs", {
   name: text().notNull(),
   head: integer().notNull(),
   createdAt: at("created_at").notNull().defaultNow(),
+  changedAt: at("changed_at").notNull().defaultNow(),
+  deletedAt: at("deleted_at"),
 });
 
 export const rigRevisions = pgTable(
@@ -22,9 +27,39 @@ export const rigRevisions = pgTable(
     number: integer().notNull(),
     document: json().$type<Rig>().notNull(),
     hash: text().notNull(),
+    commands: json().$type<readonly RigCommand[]>().notNull().default([]),
+    names: json().$type<readonly string[]>().notNull().default([]),
+    batch: text(),
     savedAt: at("saved_at").notNull().defaultNow(),
   },
-  (table) => [primaryKey({ columns: [table.rigId, table.number] })],
+  (table) => [primaryKey({ columns: [table.rigId, table.number] }), uniqueIndex("rig_revisions_batch").on(table.rigId, table.batch)],
+);
+
+/** Rooms, people and defaults: one document for each studio, and one studio here. */
+export const studios = pgTable("studios", {
+  id: text().primaryKey(),
+  name: text().notNull(),
+  head: integer().notNull(),
+  createdAt: at("created_at").notNull().defaultNow(),
+  changedAt: at("changed_at").notNull().defaultNow(),
+  deletedAt: at("deleted_at"),
+});
+
+export const studioRevisions = pgTable(
+  "studio_revisions",
+  {
+    studioId: text("studio_id")
+      .notNull()
+      .references(() => studios.id),
+    number: integer().notNull(),
+    document: json().$type<Studio>().notNull(),
+    hash: text().notNull(),
+    commands: json().$type<readonly StudioCommand[]>().notNull(),
+    names: json().$type<readonly string[]>().notNull(),
+    batch: text(),
+    savedAt: at("saved_at").notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.studioId, table.number] }), uniqueIndex("studio_revisions_batch").on(table.studioId, table.batch)],
 );
 
 /** Where the head of each template is. Name, kind and search words are copies out of the head, for the library. */

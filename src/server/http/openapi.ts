@@ -1,7 +1,8 @@
 import "reflect-metadata";
 import { targetConstructorToSchema } from "class-validator-jsonschema";
 import { COMMAND_CLASS_NAMES, COMMAND_CLASSES } from "@/contracts/commands";
-import { CommandsRequest, CreateTemplateRequest, ExportQuery, ImportRequest, ListQuery, NewerQuery } from "@/contracts/requests";
+import { PARTS_CLASS_NAMES, RIG_COMMAND_CLASSES } from "@/contracts/parts-commands";
+import { CommandsRequest, CreateRigRequest, CreateTemplateRequest, ExportQuery, ImportRequest, ListQuery, NewerQuery } from "@/contracts/requests";
 import { COMMAND_KINDS } from "@/core/commands/apply";
 
 type SchemaObject = Readonly<Record<string, unknown>>;
@@ -29,7 +30,9 @@ const anything = { type: "object" };
 const components = () => ({
   schemas: {
     ...Object.fromEntries(COMMAND_KINDS.map((kind) => [COMMAND_CLASS_NAMES[kind], schemaOf(COMMAND_CLASSES[kind])])),
+    ...Object.fromEntries(Object.entries(PARTS_CLASS_NAMES).map(([kind, name]) => [name, schemaOf(RIG_COMMAND_CLASSES[kind as keyof typeof RIG_COMMAND_CLASSES])])),
     CreateTemplateRequest: schemaOf(CreateTemplateRequest),
+    CreateRigRequest: schemaOf(CreateRigRequest),
     CommandsRequest: schemaOf(CommandsRequest),
     Report: object({ understood: remarks, guessed: remarks, leftOut: remarks }),
     Problem: object({ type: { type: "string" }, title: { type: "string" }, status: { type: "integer" }, detail: { type: "string" } }),
@@ -112,14 +115,78 @@ const templatePaths = {
   },
 };
 
+const commandsPath = (what: string) => ({
+  post: {
+    summary: `Apply commands to the head of ${what}, all or none, and keep the result as a revision`,
+    requestBody: body(ref("CommandsRequest")),
+    responses: {
+      200: answer("Saved", saved),
+      400: problem("Malformed"),
+      404: problem("Not there"),
+      409: problem("The base is stale; newer says what came after it"),
+      422: problem("A command was refused"),
+    },
+  },
+});
+
+const newerPath = { get: { summary: "Revisions after a given one", parameters: queryParameters(NewerQuery), responses: { 200: answer("What is newer", anything) } } };
+const rigState = object({ ...saved.properties, document: { $ref: "/api/schema/rig" } });
+
+const rigPaths = {
+  "/api/rigs": {
+    get: { summary: "The rigs of the studio", responses: { 200: answer("Rigs", anything) } },
+    post: {
+      summary: "Make an empty rig, or a copy of one",
+      requestBody: body(ref("CreateRigRequest")),
+      responses: { 201: answer("The new rig", rigState), 400: problem("Malformed"), 404: problem("No such rig") },
+    },
+  },
+  "/api/rigs/import": {
+    post: {
+      summary: "Make a rig of a rig document",
+      requestBody: body({ type: "object", properties: { file: { type: "string", format: "binary" } }, required: ["file"] }, "multipart/form-data"),
+      responses: { 201: answer("Made", rigState), 413: problem("The file is too large"), 422: problem("The file can't be read") },
+    },
+  },
+  "/api/rigs/{id}": {
+    parameters: [idParameter],
+    get: { summary: "The head of a rig", responses: { 200: answer("The rig and its revision", rigState), 404: problem("No such rig") } },
+    delete: { summary: "Take a rig out of the studio", responses: { 204: answer("Gone"), 404: problem("No such rig"), 422: problem("Templates stand on it") } },
+  },
+  "/api/rigs/{id}/commands": { parameters: [idParameter], ...commandsPath("a rig") },
+  "/api/rigs/{id}/newer": { parameters: [idParameter], ...newerPath },
+  "/api/rigs/{id}/export": {
+    parameters: [idParameter],
+    get: { summary: "The rig as JSON", responses: { 200: answer("The file", { $ref: "/api/schema/rig" }), 404: problem("No such rig") } },
+  },
+  "/api/rigs/{id}/touches": {
+    parameters: [idParameter],
+    get: { summary: "The templates that stand on a rig", responses: { 200: answer("Templates with the ports of their lines", anything), 404: problem("No such rig") } },
+  },
+};
+
+const studioPaths = {
+  "/api/studio": {
+    get: { summary: "Rooms, people and defaults", responses: { 200: answer("The studio", object({ ...saved.properties, document: { $ref: "/api/schema/studio" } })) } },
+  },
+  "/api/studio/commands": commandsPath("the studio"),
+  "/api/studio/newer": newerPath,
+};
+
 /** The description of the service, made of the very classes that its requests are held to. */
 export const openApi = (): object => ({
   openapi: "3.1.0",
   info: { title: "Wandel", version: "1", description: "Tracking templates: lines on a rig become named, coloured tracks." },
   paths: {
     "/api/health": { get: { summary: "Whether server and database are up", responses: { 200: answer("Both are"), 503: problem("The database is away") } } },
-    "/api/rigs": { get: { summary: "The rigs of the studio", responses: { 200: answer("Rigs", anything) } } },
-    "/api/rigs/{id}": { parameters: [idParameter], get: { summary: "A rig", responses: { 200: answer("The rig", anything), 404: problem("No such rig") } } },
+    "/api/changes": {
+      get: {
+        summary: "Every saved revision as it happens, as server-sent events: change with kind, id and revision, or again when some may have been missed",
+        responses: { 200: answer("The stream", { type: "string" }, "text/event-stream") },
+      },
+    },
+    ...rigPaths,
+    ...studioPaths,
     ...templatePaths,
   },
   components: components(),

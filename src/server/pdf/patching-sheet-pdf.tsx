@@ -1,7 +1,7 @@
 import { join } from "node:path";
 import { Document, Font, Page, renderToBuffer, StyleSheet, Text, View } from "@react-pdf/renderer";
 import type { PatchingSheet, SheetRow } from "@/core/layout/patching-sheet";
-import { DYES } from "@/core/model/dyes";
+import { dyeHex } from "@/core/model/dyes";
 
 const font = (file: string) => join(process.cwd(), "node_modules/@expo-google-fonts/archivo", file);
 
@@ -41,7 +41,7 @@ const COLUMNS: readonly { readonly title: string; readonly width: string; readon
 const Row = ({ row }: { readonly row: SheetRow }) => (
   <View style={styles.row} wrap={false}>
     <View style={styles.box} />
-    <View style={[styles.dye, { backgroundColor: DYES[row.dye].cloth }]} />
+    <View style={[styles.dye, { backgroundColor: dyeHex(row.dye, "cloth") }]} />
     {COLUMNS.map(({ title, width, text }) => (
       <Text key={title} style={[{ width, paddingRight: 6 }, title === "48 V" ? styles.phantom : {}, title === "Source" || title === "Input" ? { fontWeight: 600 } : {}]}>
         {text(row)}

@@ -1,38 +1,111 @@
-import { and, eq } from "drizzle-orm";
-import type { RigList, RigState } from "@/contracts/answers";
+import { sql } from "drizzle-orm";
+import { nanoid } from "nanoid";
+import type { RigList, RigState, RigTouches } from "@/contracts/answers";
+import type { CreateRigRequest } from "@/contracts/requests";
+import { evaluate } from "@/core/checks";
+import { rigEngine } from "@/core/commands/rig/apply-rig";
+import type { RigCommand } from "@/core/commands/rig/rig-command";
+import { readRigJson, writeDocument } from "@/core/formats/document-json";
+import { migrateRig } from "@/core/migrate/migrate-rig";
+import type { RigId } from "@/core/model/ids";
 import { inputJacks } from "@/core/model/read-rig";
-import type { Rig } from "@/core/model/rig";
-import type { Queryable } from "../db/database";
-import { rigRevisions, rigs } from "../db/schema";
+import { emptyRig, entriesOf, RIG_SCHEMA, type Rig } from "@/core/model/rig";
+import { fileName } from "@/core/reading/file-name";
+import type { Database, Queryable } from "../db/database";
+import { decodeText } from "./decode-text";
+import { documentStore } from "./document-store";
+import type { ExportedFile } from "./exports";
 import { Failure } from "./failure";
-import { hashOf } from "./hash";
+import { templateStore } from "./revisions";
 
-const heads = (db: Queryable) =>
-  db
-    .select({ revision: rigRevisions.number, document: rigRevisions.document })
-    .from(rigs)
-    .innerJoin(rigRevisions, and(eq(rigRevisions.rigId, rigs.id), eq(rigRevisions.number, rigs.head)))
-    .$dynamic();
-
-/** All rigs of the studio, oldest first. */
-export const allRigs = async (db: Queryable): Promise<readonly RigState[]> => heads(db).orderBy(rigs.createdAt, rigs.id);
-
-export const listRigs = async (db: Queryable): Promise<RigList> => ({
-  rigs: (await allRigs(db)).map(({ revision, document }) => ({
-    id: document.id,
-    name: document.name,
-    inputs: inputJacks(document).filter((jack) => !jack.occupied).length,
-    revision,
-  })),
-});
-
-export const loadRig = async (db: Queryable, id: string): Promise<RigState> => {
-  const [found] = await heads(db).where(eq(rigs.id, id));
-  if (!found) throw new Failure(404, "No such rig", `There is no rig with the id ${id}.`);
-  return found;
+const readStoredRig = (value: unknown): Rig => {
+  if (typeof value === "object" && value !== null && "schema" in value && value.schema === RIG_SCHEMA) return value as Rig;
+  const migrated = migrateRig(value);
+  if (!migrated.ok) throw new Error(`expected a readable stored rig, got: ${migrated.message}`);
+  return migrated.doc;
 };
 
-export const addRig = async (db: Queryable, rig: Rig): Promise<void> => {
-  await db.insert(rigs).values({ id: rig.id, name: rig.name, head: 1 });
-  await db.insert(rigRevisions).values({ rigId: rig.id, number: 1, document: rig, hash: hashOf(rig) });
+export const rigStore = documentStore<Rig, RigCommand>({ what: "rig", engine: rigEngine, read: readStoredRig, copies: (rig) => ({ name: rig.name }) });
+
+/** All rigs of the studio, oldest first. */
+export const allRigs = (db: Queryable): Promise<readonly RigState[]> => rigStore.all(db);
+export const loadRig = (db: Queryable, id: string): Promise<RigState> => rigStore.load(db, id);
+export const addRig = (db: Database, rig: Rig, name?: string): Promise<RigState> => rigStore.add(db, rig, name);
+
+export const listRigs = async (db: Queryable): Promise<RigList> => {
+  const templates = await templateStore.all(db);
+  return {
+    rigs: (await allRigs(db)).map(({ revision, document }) => ({
+      id: document.id,
+      name: document.name,
+      inputs: inputJacks(document).filter((jack) => !jack.occupied && !jack.loopBack).length,
+      devices: entriesOf(document.devices).length,
+      templates: templates.filter((template) => template.document.rigId === document.id).length,
+      revision,
+    })),
+  };
+};
+
+const freeName = (name: string, taken: readonly string[]): string => {
+  let number = 2;
+  let free = name;
+  while (taken.includes(free.toLowerCase())) free = `${name} ${number++}`;
+  return free;
+};
+
+/** A new rig: empty, or a copy of one under a name of its own. Ports keep their ids, so that templates can move between the two. */
+export const createRig = async (db: Database, { name, copyOf }: CreateRigRequest): Promise<RigState> => {
+  const taken = (await allRigs(db)).map((rig) => rig.document.name.toLowerCase());
+  const id = nanoid(12) as RigId;
+  if (!copyOf) return addRig(db, emptyRig(id, freeName(name?.trim() || "New rig", taken)));
+  const { document } = await loadRig(db, copyOf);
+  return addRig(db, { ...document, id, name: freeName(name?.trim() || `${document.name.slice(0, 180)}, copy`, taken) }, `Copied from ${document.name}`);
+};
+
+/** The templates that stand on a rig: what a change of it would touch. */
+export const rigTouches = async (db: Queryable, id: string): Promise<RigTouches> => {
+  const { document: rig, revision } = await loadRig(db, id);
+  const rigs = (await allRigs(db)).map((state) => state.document);
+  const templates = (await templateStore.all(db)).filter((template) => template.document.rigId === id);
+  return {
+    revision,
+    templates: templates.map(({ document }) => {
+      const findings = evaluate({ doc: document, rig, otherRigs: rigs.filter((other) => other.id !== id) });
+      return {
+        id: document.id,
+        name: document.name,
+        lines: entriesOf(document.lines).map(({ id: lineId, portId }) => ({ id: lineId, portId })),
+        problems: findings.filter((finding) => finding.severity === "problem").length,
+      };
+    }),
+  };
+};
+
+/** Takes a rig out of the studio. One that templates stand on stays: they are named. */
+export const deleteRig = async (db: Database, id: string): Promise<void> => {
+  const { templates } = await rigTouches(db, id);
+  if (templates.length)
+    throw new Failure(
+      422,
+      "Templates stand on it",
+      `${templates
+        .slice(0, 3)
+        .map((template) => template.name)
+        .join(", ")}${templates.length > 3 ? ` and ${templates.length - 3} more` : ""} stand on this rig. Fit them to another one first.`,
+    );
+  await db.execute(sql`update rigs set deleted_at = now() where id = ${id}`);
+};
+
+export const exportRig = async (db: Queryable, id: string): Promise<ExportedFile> => {
+  const { document } = await loadRig(db, id);
+  return { fileName: `${fileName(document.name) || "rig"}.json`, contentType: "application/json; charset=utf-8", body: writeDocument(document) };
+};
+
+/** Makes a rig of a rig document. */
+export const importRig = async (db: Database, bytes: Uint8Array): Promise<RigState> => {
+  const decoded = decodeText(bytes);
+  const read = decoded.ok ? readRigJson(decoded.text) : ({ ok: false, message: decoded.message, pointer: "" } as const);
+  if (!read.ok) throw new Failure(422, "The rig can't be read", read.message, { errors: [{ pointer: read.pointer, detail: read.message }] });
+  const taken = (await allRigs(db)).map((rig) => rig.document.name.toLowerCase());
+  return addRig(db, { ...read.doc, id: nanoid(12) as RigId, name: freeName(read.doc.name, taken) }, "Read from a file");
 };

@@ -4,7 +4,9 @@ import type { Command } from "@/core/commands/command";
 import { aTemplate } from "@/core/testing/a-template";
 import type { Database } from "../db/database";
 import { isDatabaseAway } from "../db/database";
+import { eventStream } from "../http/event-stream";
 import { closeTestDatabase, openTestDatabase } from "../testing/test-database";
+import { closeStreams } from "./changes";
 import { decodeText } from "./decode-text";
 import { loadDemo } from "./demo";
 import { exportTemplate } from "./exports";
@@ -12,7 +14,8 @@ import { Failure } from "./failure";
 import { hashOf } from "./hash";
 import { bringBackTemplate, createTemplate, deleteTemplate, listTemplates, templateFindings } from "./library";
 import { addTemplate, loadTemplate, newerThan, saveCommands } from "./revisions";
-import { listRigs, loadRig } from "./rigs";
+import { createRig, deleteRig, exportRig, importRig, listRigs, loadRig, rigStore, rigTouches } from "./rigs";
+import { loadStudio, studioStore } from "./studio";
 
 let db: Database;
 beforeAll(async () => {
@@ -194,6 +197,79 @@ describe("rigs", () => {
   it("the demo is loaded once only", async () => {
     await loadDemo(db);
     expect((await listRigs(db)).rigs).toHaveLength(3);
+  });
+});
+
+describe("changing rigs", () => {
+  it("a copy goes its own way, and each edit of it is a revision with a name", async () => {
+    const { document } = await createRig(db, { copyOf: "wheelhouse-cart" });
+    expect(document.name).toBe("Wheelhouse cart, copy");
+    const named = { kind: "ports.name", names: [{ portId: "brindle:in:7" as never, name: "Piano low" }] } as const;
+    expect(await rigStore.save(db, document.id, { base: 1, batch: "b1", commands: [named] })).toMatchObject({ revision: 2 });
+    expect(await rigStore.newer(db, document.id, 1)).toMatchObject([{ revision: 2, batch: "b1", names: ["Name Brindle 16 input 7 Piano low"] }]);
+    expect((await failure(rigStore.save(db, document.id, { base: 1, commands: [named] }))).status).toBe(409);
+    expect((await loadRig(db, "wheelhouse-cart")).document.ports["brindle:in:7" as never]).toMatchObject({ name: "" });
+    await expect(db.execute(sql`delete from rig_revisions where rig_id = ${document.id}`)).rejects.toMatchObject({ cause: { message: expect.stringContaining("immutable") } });
+  });
+
+  it("what is refused stores nothing and says why", async () => {
+    const { document } = await createRig(db, { copyOf: "duo" });
+    const refused = await failure(
+      rigStore.save(db, document.id, { base: 1, commands: [{ kind: "parts.set", table: "ports", ids: ["duo:in:1"], set: { neighbourId: "duo:out:1" } }] }),
+    );
+    expect(refused).toMatchObject({ status: 422, message: expect.stringContaining("can't be its neighbour") });
+    expect((await loadRig(db, document.id)).revision).toBe(1);
+  });
+
+  it("tells the templates that stand on it, and stays while there are any", async () => {
+    const touches = await rigTouches(db, "duo");
+    expect(touches.templates.map((template) => [template.name, template.lines.map((line) => line.portId)])).toContainEqual(["Pocket sketch", ["duo:in:1", "duo:in:2"]]);
+    expect(await failure(deleteRig(db, "duo"))).toMatchObject({ status: 422, message: expect.stringContaining("Pocket sketch") });
+    const { document } = await createRig(db, { name: "Spare" });
+    await deleteRig(db, document.id);
+    expect((await failure(loadRig(db, document.id))).status).toBe(404);
+  });
+
+  it("is written as JSON and read back as a rig of its own", async () => {
+    const file = await exportRig(db, "whole-mill");
+    const read = await importRig(db, Buffer.from(String(file.body)));
+    const { document } = await loadRig(db, "whole-mill");
+    expect(read.document).toEqual({ ...document, id: read.document.id, name: "Whole mill 2" });
+    expect(await failure(importRig(db, Buffer.from("{}")))).toMatchObject({ status: 422, message: expect.stringContaining("not a Wandel rig") });
+  });
+});
+
+describe("the studio", () => {
+  it("has the rooms and people of the demo, and its edits are revisions", async () => {
+    const { document, revision } = await loadStudio(db);
+    expect([document.name, Object.values(document.rooms).map((room) => room.name)]).toEqual(["Mossgate Mill", ["Wheelhouse", "Loft", "Booth", "Stair", "Office"]]);
+    await studioStore.save(db, "studio", { base: revision, commands: [{ kind: "parts.set", table: "families", ids: ["brass"], set: { dye: "saffron" } }] });
+    expect((await loadStudio(db)).document.families.brass.dye).toBe("saffron");
+    expect((await studioStore.newer(db, "studio", revision))[0]?.names).toEqual(["Set the dye of brass"]);
+    await studioStore.save(db, "studio", { base: revision + 1, commands: [{ kind: "parts.set", table: "families", ids: ["brass"], set: { dye: "ochre" } }] });
+  });
+});
+
+describe("changes as they happen", () => {
+  it("every saved revision is told, and a stream ends when it is told to", async () => {
+    const response = eventStream(new AbortController().signal);
+    const reader = response.body?.getReader();
+    const seen: string[] = [];
+    const until = async (words: string) => {
+      while (!seen.join("").includes(words)) {
+        const part = await reader?.read();
+        if (!part || part.done) throw new Error(`expected ${words}, got the end: ${seen.join("")}`);
+        seen.push(new TextDecoder().decode(part.value));
+      }
+    };
+    await until("event: again");
+    const { id } = await stored("Watched");
+    await until(`"id":"${id}","revision":1`);
+    await saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola")] });
+    await until(`"id":"${id}","revision":2`);
+    closeStreams();
+    while (!(await reader?.read())?.done);
+    expect(response.headers.get("content-type")).toBe("text/event-stream");
   });
 });
 

@@ -12,12 +12,12 @@ import { ThemeToggle } from "../shared/theme-toggle";
 import tones from "../shared/tone.module.css";
 import { useDesk, useDeskStore, useFindings } from "../state/desk-context";
 import { DeskPalette } from "./desk-palette";
+import { DocumentName } from "./document-name";
 import { FormatMenu } from "./format-menu";
 import classes from "./frame.module.css";
 import { LostNotice } from "./lost-notice";
 import { PaletteButton } from "./palette-button";
 import { SavedState } from "./saved-state";
-import { TemplateName } from "./template-name";
 import { UndoRedo } from "./undo-redo";
 import { useDeskKeys } from "./use-desk-keys";
 
@@ -78,7 +78,7 @@ export const DeskFrame = ({ children }: { readonly children: ReactNode }) => {
             Library
           </Link>
           <IconChevronRight size={14} aria-hidden color="var(--soft)" />
-          <TemplateName />
+          <DocumentName />
           <SavedState />
         </div>
         <UndoRedo />

@@ -1,13 +1,13 @@
 "use client";
 
 import { CloseButton } from "@mantine/core";
-import { useDesk, useDeskStore } from "../state/desk-context";
+import { useDoc, useDocContext } from "../state/doc-context";
 import classes from "./frame.module.css";
 
 /** What could not be done again after another window's change, and why. Stays until it is put away. */
 export const LostNotice = () => {
-  const lost = useDesk((desk) => desk.lost);
-  const desk = useDeskStore();
+  const lost = useDoc((desk) => desk.lost);
+  const { store } = useDocContext();
   if (!lost.length) return null;
   return (
     <div role="alert" className={`${classes.lost} no-print`}>
@@ -21,7 +21,7 @@ export const LostNotice = () => {
           ))}
         </ul>
       </div>
-      <CloseButton aria-label="Put this notice away" onClick={() => desk.setState({ lost: [] })} />
+      <CloseButton aria-label="Put this notice away" onClick={() => store.setState({ lost: [] })} />
     </div>
   );
 };

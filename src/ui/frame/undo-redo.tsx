@@ -2,7 +2,7 @@
 
 import { ActionIcon, Tooltip } from "@mantine/core";
 import { IconArrowBackUp, IconArrowForwardUp } from "@tabler/icons-react";
-import { useDesk, useDoing } from "../state/desk-context";
+import { useDoc, useUndoing } from "../state/doc-context";
 
 interface StepButtonProps {
   readonly does: "Undo" | "Redo";
@@ -34,9 +34,9 @@ const StepButton = ({ does, shortcut, name, Glyph, onStep }: StepButtonProps) =>
 
 /** Undo and redo, each saying what it would do. */
 export const UndoRedo = () => {
-  const last = useDesk((desk) => desk.history.past.at(-1)?.name);
-  const next = useDesk((desk) => desk.history.future.at(-1)?.name);
-  const { undo, redo } = useDoing();
+  const last = useDoc((desk) => desk.history.past.at(-1)?.name);
+  const next = useDoc((desk) => desk.history.future.at(-1)?.name);
+  const { undo, redo } = useUndoing();
   return (
     <>
       <StepButton does="Undo" shortcut="Ctrl Z" name={last} Glyph={IconArrowBackUp} onStep={undo} />

@@ -1,9 +1,9 @@
 import { useHotkeys } from "@mantine/hooks";
-import { useDoing } from "../state/desk-context";
+import { useUndoing } from "../state/doc-context";
 
 /** Keys that work on every stage. In a text field the browser's own undo of typing is left alone. */
 export const useDeskKeys = (): void => {
-  const { undo, redo } = useDoing();
+  const { undo, redo } = useUndoing();
   useHotkeys([
     ["mod+Z", undo],
     ["mod+shift+Z", redo],

@@ -5,6 +5,7 @@ import { useDebouncedValue, useHotkeys } from "@mantine/hooks";
 import { modals } from "@mantine/modals";
 import { notifications } from "@mantine/notifications";
 import { IconFileImport, IconPlus, IconSearch } from "@tabler/icons-react";
+import { nanoid } from "nanoid";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
@@ -68,7 +69,7 @@ const useTemplates = (initial: TemplateList) => {
 /** The list may be older than the template: another window may have saved since. The rename goes onto whatever is newest. */
 const renameHead = async (id: string, name: string): Promise<void> => {
   const { revision } = await api.loadTemplate(id);
-  await api.save(id, { base: revision, commands: [{ kind: "template.rename", name }] });
+  await api.templates.save(id, { base: revision, batch: nanoid(12), commands: [{ kind: "template.rename", name }] });
 };
 
 const useLibraryActs = (reload: () => Promise<void>) => {

@@ -1,5 +1,7 @@
-import type { Imported, ImportPreview, NewerRevision, Problem, RigList, Saved, TemplateList, TemplateState } from "@/contracts/answers";
+import type { Imported, ImportPreview, NewerOf, Problem, RigList, RigState, RigTouches, Saved, StudioState, TemplateList, TemplateState } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
+import type { RigCommand } from "@/core/commands/rig/rig-command";
+import type { StudioCommand } from "@/core/commands/studio/apply-studio";
 
 /** What the service refused, or why it could not be reached (status 0). */
 export class ServiceError extends Error {
@@ -45,6 +47,7 @@ interface NewTemplateFields {
   readonly kind?: string;
   readonly rigId?: string;
   readonly copyOf?: string;
+  readonly starter?: string;
 }
 
 interface ImportFields {
@@ -63,6 +66,19 @@ const importForm = ({ file, columns, ...fields }: ImportFields): FormData => {
   return form;
 };
 
+interface Batch<C> {
+  readonly base: number;
+  readonly batch: string;
+  readonly commands: readonly C[];
+}
+
+/** Saving and catching up, the same for every kind of document. */
+const remoteOf = <C>(kind: "template" | "rig" | "studio", path: (id: string) => string) => ({
+  kind,
+  save: (id: string, body: Batch<C>) => read<Saved>(call(`${path(id)}/commands`, json("POST", body))),
+  newer: (id: string, since: number) => read<{ readonly newer: readonly NewerOf<C>[] }>(call(`${path(id)}/newer?since=${since}`)),
+});
+
 export const api = {
   listTemplates: (filter: Filter, signal?: AbortSignal) => {
     const query = new URLSearchParams(Object.entries(filter).filter(([, value]) => value) as [string, string][]);
@@ -73,9 +89,20 @@ export const api = {
   loadTemplate: (id: string) => read<TemplateState>(call(`/api/templates/${id}`)),
   deleteTemplate: (id: string) => call(`/api/templates/${id}`, { method: "DELETE" }),
   bringBack: (id: string) => read<TemplateState>(call(`/api/templates/${id}/restore`, { method: "POST" })),
-  save: (id: string, body: { readonly base: number; readonly batch?: string; readonly commands: readonly Command[] }) =>
-    read<Saved>(call(`/api/templates/${id}/commands`, json("POST", body))),
-  newer: (id: string, since: number) => read<{ readonly newer: readonly NewerRevision[] }>(call(`/api/templates/${id}/newer?since=${since}`)),
+  templates: remoteOf<Command>("template", (id) => `/api/templates/${id}`),
+  rigs: remoteOf<RigCommand>("rig", (id) => `/api/rigs/${id}`),
+  studio: remoteOf<StudioCommand>("studio", () => "/api/studio"),
+  loadRig: (id: string) => read<RigState>(call(`/api/rigs/${id}`)),
+  allRigs: async () => Promise.all((await api.listRigs()).rigs.map((rig) => api.loadRig(rig.id))),
+  createRig: (fields: { readonly name?: string; readonly copyOf?: string }) => read<RigState>(call("/api/rigs", json("POST", fields))),
+  deleteRig: (id: string) => call(`/api/rigs/${id}`, { method: "DELETE" }),
+  importRig: (file: File) => {
+    const form = new FormData();
+    form.set("file", file);
+    return read<RigState>(call("/api/rigs/import", { method: "POST", body: form }));
+  },
+  rigTouches: (id: string) => read<RigTouches>(call(`/api/rigs/${id}/touches`)),
+  loadStudio: () => read<StudioState>(call("/api/studio")),
   previewImport: (fields: ImportFields, signal?: AbortSignal) =>
     read<ImportPreview>(call("/api/templates/import?preview=true", { method: "POST", body: importForm(fields), ...(signal ? { signal } : {}) })),
   importTemplate: (fields: ImportFields) => read<Imported>(call("/api/templates/import", { method: "POST", body: importForm(fields) })),

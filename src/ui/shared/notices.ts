@@ -4,3 +4,8 @@ import { notifications } from "@mantine/notifications";
 export const tellRefusal = (message: string, title = "Not done"): void => {
   notifications.show({ title, message, color: "red", autoClose: 8000, withBorder: true });
 };
+
+/** Says something worth knowing that needs no answer. */
+export const tell = (message: string, title?: string): void => {
+  notifications.show({ ...(title ? { title } : {}), message, autoClose: 8000, withBorder: true });
+};

@@ -1,19 +1,26 @@
 "use client";
 
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from "react";
+import { createContext, type ReactNode, useContext, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
-import type { TemplateState } from "@/contracts/answers";
-import { evaluate } from "@/core/checks";
-import type { Finding } from "@/core/checks/finding";
-import type { Rig } from "@/core/model/rig";
+import { type Evaluation, evaluateAll } from "@/core/checks";
+import type { CheckContext, Finding } from "@/core/checks/finding";
+import { type RigFinding, rigFindings } from "@/core/checks/rig-findings";
+import type { Command } from "@/core/commands/command";
+import { entriesOf, type Rig } from "@/core/model/rig";
+import type { Studio } from "@/core/model/studio";
+import type { Template } from "@/core/model/template";
+import type { BlockPlan } from "@/core/planning/block";
 import type { Gesture, Planned } from "@/core/planning/gesture";
-import { tellRefusal } from "../shared/notices";
-import { createDesk, type Desk, type DeskStore, doGesture, doPlanned, redoLast, undoLast } from "./desk-store";
+import { api } from "../shared/api";
+import { tell, tellRefusal } from "../shared/notices";
+import { watchChanges } from "./changes";
+import { createDesk, type Desk, type DeskOpening, type DeskStore, doGesture, doPlanned } from "./desk-store";
+import { DocProvider, useUndoing } from "./doc-context";
 import { Saver } from "./saver";
 
 interface DeskContextValue {
   readonly desk: DeskStore;
-  readonly saver: Saver;
+  readonly saver: Saver<Template, Command>;
 }
 
 const DeskContext = createContext<DeskContextValue | null>(null);
@@ -24,44 +31,44 @@ const useDeskContext = (): DeskContextValue => {
   return value;
 };
 
+/** Rigs and studio change as well while a template is open, in this window or another. */
+const followSurroundings = (desk: DeskStore): (() => void) => {
+  const refresh = async (): Promise<void> => {
+    const [rigs, studio] = await Promise.all([api.allRigs(), api.loadStudio()]);
+    desk.setState({ rigs: rigs.map((state) => state.document), studio: studio.document });
+  };
+  return watchChanges((told) => {
+    if (told === "again" || (typeof told === "object" && told.kind !== "template")) void refresh().catch(() => {});
+  });
+};
+
 interface DeskProviderProps {
-  readonly initial: TemplateState;
-  readonly rigs: readonly Rig[];
+  readonly initial: DeskOpening;
   readonly children: ReactNode;
 }
 
 /** One desk for one template: what is shown, what is on its way to the server, what can be undone. */
-export const DeskProvider = ({ initial, rigs, children }: DeskProviderProps) => {
+export const DeskProvider = ({ initial, children }: DeskProviderProps) => {
   const [value] = useState(() => {
-    const desk = createDesk({ ...initial, rigs });
-    return { desk, saver: new Saver(desk) };
+    const desk = createDesk(initial);
+    return { desk, saver: new Saver<Template, Command>(desk, api.templates) };
   });
-  useEffect(() => {
-    const { saver, desk } = value;
-    saver.start();
-    const hurry = () => saver.hurry();
-    const warn = (event: BeforeUnloadEvent) => {
-      if (desk.getState().pending.length) event.preventDefault();
-    };
-    const look = () => {
-      if (document.visibilityState === "visible") void saver.catchUp();
-    };
-    window.addEventListener("online", hurry);
-    window.addEventListener("focus", look);
-    window.addEventListener("beforeunload", warn);
-    return () => {
-      saver.stop();
-      window.removeEventListener("online", hurry);
-      window.removeEventListener("focus", look);
-      window.removeEventListener("beforeunload", warn);
-    };
-  }, [value]);
-  return <DeskContext value={value}>{children}</DeskContext>;
+  const [rename] = useState(() => (name: string) => doGesture(value.desk, { commands: [{ kind: "template.rename", name }] }));
+  useEffect(() => followSurroundings(value.desk), [value]);
+  return (
+    <DeskContext value={value}>
+      <DocProvider store={value.desk} saver={value.saver} what="template" rename={rename}>
+        {children}
+      </DocProvider>
+    </DeskContext>
+  );
 };
 
 export const useDesk = <T,>(select: (desk: Desk) => T): T => useStore(useDeskContext().desk, select);
 export const useDeskStore = (): DeskStore => useDeskContext().desk;
-export const useSaver = (): Saver => useDeskContext().saver;
+export const useSaver = (): Saver<Template, Command> => useDeskContext().saver;
+
+export const useStudio = (): Studio => useDesk((desk) => desk.studio);
 
 export const useRig = (): Rig => {
   const rigs = useDesk((desk) => desk.rigs);
@@ -71,24 +78,55 @@ export const useRig = (): Rig => {
   return rig;
 };
 
-/** What the checks say of what is shown. */
-export const useFindings = (): readonly Finding[] => {
-  const doc = useDesk((desk) => desk.doc);
+interface Evaluated extends Evaluation {
+  readonly context: CheckContext;
+}
+
+/** Kept by document, rigs and studio: every part of the screen asks, and the checks look once. */
+let last: { readonly of: readonly [Template, readonly Rig[], Studio]; readonly is: Evaluated } | null = null;
+
+const evaluated = (doc: Template, rigs: readonly Rig[], studio: Studio): Evaluated => {
+  if (last && last.of[0] === doc && last.of[1] === rigs && last.of[2] === studio) return last.is;
+  const rig = rigs.find((candidate) => candidate.id === doc.rigId) ?? rigs[0];
+  if (!rig) throw new Error("expected a rig, got none");
+  const context = { doc, rig, otherRigs: rigs.filter((other) => other !== rig), ownDyes: entriesOf(studio.dyes) };
+  last = { of: [doc, rigs, studio], is: { ...evaluateAll(context), context } };
+  return last.is;
+};
+
+/** What the checks say of what is shown. While edits come fast it may lag a frame or two behind them. */
+export const useEvaluation = (): Evaluated => {
+  const doc = useDeferredValue(useDesk((desk) => desk.doc));
   const rigs = useDesk((desk) => desk.rigs);
+  const studio = useStudio();
+  return evaluated(doc, rigs, studio);
+};
+
+export const useFindings = (): readonly Finding[] => useEvaluation().open;
+
+/** What is wrong with the rig by itself. */
+export const useRigFindings = (): readonly RigFinding[] => {
   const rig = useRig();
-  return useMemo(() => evaluate({ doc, rig, otherRigs: rigs.filter((other) => other !== rig) }), [doc, rig, rigs]);
+  return useMemo(() => rigFindings(rig), [rig]);
 };
 
 export interface Doing {
   /** Does a gesture; a refusal is told. Answers whether it was done. */
   readonly act: (gesture: Gesture) => boolean;
   readonly actPlanned: (plan: Planned) => boolean;
+  /** Does what of a block can be done, and tells what was left out. */
+  readonly actBlock: (plan: BlockPlan) => boolean;
   readonly undo: () => void;
   readonly redo: () => void;
 }
 
+const tellLeftOut = (leftOut: readonly string[]): void => {
+  if (leftOut.length) tell(`${leftOut.slice(0, 3).join(" ")}${leftOut.length > 3 ? ` And ${leftOut.length - 3} more cells.` : ""} The rest is in.`);
+};
+
 export const useDoing = (): Doing => {
   const desk = useDeskStore();
+  const { undo, redo } = useUndoing();
   return useMemo(() => {
     const told = (refusal: string | null): boolean => {
       if (refusal) tellRefusal(refusal);
@@ -97,8 +135,13 @@ export const useDoing = (): Doing => {
     return {
       act: (gesture) => told(doGesture(desk, gesture)),
       actPlanned: (plan) => told(doPlanned(desk, plan)),
-      undo: () => void told(undoLast(desk)),
-      redo: () => void told(redoLast(desk)),
+      actBlock: ({ planned, leftOut }) => {
+        const done = told(doPlanned(desk, planned));
+        if (done) tellLeftOut(leftOut);
+        return done;
+      },
+      undo,
+      redo,
     };
-  }, [desk]);
+  }, [desk, undo, redo]);
 };

@@ -3,8 +3,10 @@ import type { NewerRevision } from "@/contracts/answers";
 import { apply, applyAll } from "@/core/commands/apply";
 import type { Command } from "@/core/commands/command";
 import { wheelhouseCart } from "@/core/demo/rigs";
+import { newStudio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
 import { aTemplate } from "@/core/testing/a-template";
+import { api } from "../shared/api";
 import { createDesk, type DeskStore, doGesture, redoLast, undoLast } from "./desk-store";
 import { Saver } from "./saver";
 
@@ -53,11 +55,11 @@ class FakeService {
 }
 
 let service: FakeService;
-const opened: Saver[] = [];
+const opened: Saver<Template, Command>[] = [];
 
-const open = async (): Promise<{ desk: DeskStore; saver: Saver }> => {
-  const desk = createDesk({ document: service.doc, revision: service.head, savedAt: "", rigs: [wheelhouseCart] });
-  const saver = new Saver(desk);
+const open = async (): Promise<{ desk: DeskStore; saver: Saver<Template, Command> }> => {
+  const desk = createDesk({ document: service.doc, revision: service.head, savedAt: "", rigs: [wheelhouseCart], studio: newStudio("Test") });
+  const saver = new Saver<Template, Command>(desk, api.templates);
   saver.start();
   opened.push(saver);
   await vi.advanceTimersByTimeAsync(1);

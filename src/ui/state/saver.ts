@@ -1,31 +1,58 @@
-import { api, ServiceError } from "../shared/api";
-import { type DeskStore, drop, settle, takeNewer } from "./desk-store";
+import type { NewerOf, Saved } from "@/contracts/answers";
+import type { PendingOf } from "@/core/history/rebase";
+import { ServiceError } from "../shared/api";
+import { watchChanges } from "./changes";
+import { adopt, type DocStore, drop, settle, takeNewer } from "./doc-store";
+import { PendingKeeper } from "./pending-keeper";
 
 const FIRST_PAUSE_MS = 500;
 const LONGEST_PAUSE_MS = 5000;
 
-/** Sends pending gestures one by one, oldest first, and tries again for as long as the server is away. */
-export class Saver {
+/** The service as far as one kind of document needs it. */
+export interface Remote<C> {
+  readonly kind: "template" | "rig" | "studio";
+  save(id: string, body: { readonly base: number; readonly batch: string; readonly commands: readonly C[] }): Promise<Saved>;
+  newer(id: string, since: number): Promise<{ readonly newer: readonly NewerOf<C>[] }>;
+}
+
+const AWAY = "The server or its database can't be reached. What you do is kept in this window and saved when it is back.";
+
+/** Sends pending gestures one by one, oldest first, and tries again for as long as the server is away. Takes in what other windows save as it happens. */
+export class Saver<D extends { readonly id: string }, C extends { readonly kind: string }> {
   private running = false;
   private stopped = false;
   private pauseMs = FIRST_PAUSE_MS;
   private wake: (() => void) | null = null;
-  private unsubscribe: (() => void) | null = null;
+  private readonly ends: (() => void)[] = [];
+  private readonly keeper: PendingKeeper<C>;
 
-  constructor(private readonly desk: DeskStore) {}
+  constructor(
+    private readonly store: DocStore<D, C>,
+    private readonly remote: Remote<C>,
+  ) {
+    this.keeper = new PendingKeeper(`${remote.kind}:${store.getState().base.doc.id}`);
+  }
 
   start(): void {
     this.stopped = false;
-    this.unsubscribe = this.desk.subscribe((state, before) => {
-      if (state.pending !== before.pending && state.pending.length) void this.run();
-    });
-    void this.run();
-    void this.catchUp();
+    this.ends.push(
+      this.store.subscribe((state, before) => {
+        if (state.pending === before.pending) return;
+        this.keeper.keep(state.pending);
+        if (state.pending.length) void this.run();
+      }),
+      watchChanges((told) => {
+        if (told === "away") this.say({ kind: "away", why: AWAY });
+        else if (told === "again") this.hurry();
+        else if (told.kind === this.remote.kind && told.id === this.id && told.revision > this.store.getState().base.revision) void this.catchUp();
+      }),
+    );
+    void this.begin();
   }
 
   stop(): void {
     this.stopped = true;
-    this.unsubscribe?.();
+    for (const end of this.ends.splice(0)) end();
     this.wake?.();
   }
 
@@ -34,13 +61,14 @@ export class Saver {
     this.pauseMs = FIRST_PAUSE_MS;
     this.wake?.();
     void this.run();
+    void this.catchUp();
   }
 
   /** Resolves true when everything is saved, false when the server is away. */
   async flush(): Promise<boolean> {
     this.hurry();
     for (let tries = 0; tries < 100; tries++) {
-      const { pending, save } = this.desk.getState();
+      const { pending, save } = this.store.getState();
       if (!pending.length) return true;
       if (save.kind === "away" && tries > 10) return false;
       await new Promise((resolve) => setTimeout(resolve, 100));
@@ -50,38 +78,53 @@ export class Saver {
 
   /** Takes in what other windows saved since, when nothing is on its way from here. */
   async catchUp(): Promise<void> {
-    const { base, pending } = this.desk.getState();
-    if (pending.length) return;
+    const { base, pending } = this.store.getState();
+    if (pending.length || this.stopped) return;
     try {
-      takeNewer(this.desk, (await api.newer(base.doc.id, base.revision)).newer);
+      takeNewer(this.store, (await this.remote.newer(this.id, base.revision)).newer);
+      if (!this.store.getState().pending.length) this.say({ kind: "saved" });
     } catch (error) {
-      // Away for now: the next edit or the next look at this window asks again.
       if (!(error instanceof ServiceError)) throw error;
+      if (error.away) this.say({ kind: "away", why: AWAY });
     }
+  }
+
+  private get id(): string {
+    return this.store.getState().base.doc.id;
+  }
+
+  private say(save: ReturnType<DocStore<D, C>["getState"]>["save"]): void {
+    if (this.store.getState().save.kind !== save.kind) this.store.setState({ save });
+  }
+
+  private async begin(): Promise<void> {
+    const left = (await this.keeper.takeOrphans().catch(() => [])) as readonly PendingOf<C>[];
+    if (left.length) adopt(this.store, left);
+    void this.run();
+    await this.catchUp();
   }
 
   private async run(): Promise<void> {
     if (this.running) return;
     this.running = true;
     try {
-      while (!this.stopped && this.desk.getState().pending.length) await this.sendOldest();
+      while (!this.stopped && this.store.getState().pending.length) await this.sendOldest();
     } finally {
       // Also after a bug: the next edit must find the way free.
       this.running = false;
     }
-    if (!this.desk.getState().pending.length) this.desk.setState({ save: { kind: "saved" } });
   }
 
   private async sendOldest(): Promise<void> {
-    const { base, pending, save } = this.desk.getState();
+    const { base, pending, save } = this.store.getState();
     const gesture = pending[0];
     if (!gesture) return;
-    if (save.kind === "saved") this.desk.setState({ save: { kind: "saving" } });
+    if (save.kind === "saved") this.say({ kind: "saving" });
     try {
-      const saved = await api.save(base.doc.id, { base: base.revision, batch: gesture.id, commands: gesture.commands });
-      settle(this.desk, gesture.id, saved);
+      const saved = await this.remote.save(this.id, { base: base.revision, batch: gesture.id, commands: gesture.commands });
+      settle(this.store, gesture.id, saved);
       this.pauseMs = FIRST_PAUSE_MS;
-      this.desk.setState({ save: { kind: "saving" } });
+      this.say({ kind: this.store.getState().pending.length ? "saving" : "saved" });
     } catch (error) {
       await this.recover(error);
     }
@@ -89,13 +132,13 @@ export class Saver {
 
   private async recover(error: unknown): Promise<void> {
     if (!(error instanceof ServiceError)) throw error;
-    if (error.status === 409 && error.problem?.newer) takeNewer(this.desk, error.problem.newer);
+    if (error.status === 409 && error.problem?.newer) takeNewer(this.store, error.problem.newer as unknown as readonly NewerOf<C>[]);
     else if (error.away || error.status === 404) await this.wait(error.message);
-    else drop(this.desk, error.message);
+    else drop(this.store, error.message);
   }
 
   private async wait(why: string): Promise<void> {
-    this.desk.setState({ save: { kind: "away", why } });
+    this.store.setState({ save: { kind: "away", why } });
     await new Promise<void>((resolve) => {
       const timer = setTimeout(resolve, this.pauseMs);
       this.wake = () => {

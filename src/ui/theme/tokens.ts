@@ -45,4 +45,4 @@ export const CLOTH = variables("cloth");
 export const NIGHT = variables("night");
 
 /** A dye as a CSS value that follows the surface. */
-export const dyeVar = (dye: string): string => `var(--dye-${dye})`;
+export const dyeVar = (dye: string): string => (dye.startsWith("own-") ? `var(--dye-${dye}, var(--dye-slate))` : `var(--dye-${dye})`);

@@ -4,6 +4,7 @@ import { database } from "@/server/db/database";
 import { Failure } from "@/server/services/failure";
 import { loadTemplate } from "@/server/services/revisions";
 import { allRigs } from "@/server/services/rigs";
+import { loadStudio } from "@/server/services/studio";
 import { DeskFrame } from "@/ui/frame/desk-frame";
 import { DeskProvider } from "@/ui/state/desk-context";
 
@@ -25,9 +26,9 @@ export const generateMetadata = async ({ params }: Pick<Props, "params">) => ({ 
 
 export default async function TemplateLayout({ params, children }: Props) {
   const { id } = await params;
-  const [initial, rigs] = await Promise.all([load(id), allRigs(database())]);
+  const [initial, rigs, studio] = await Promise.all([load(id), allRigs(database()), loadStudio(database())]);
   return (
-    <DeskProvider key={id} initial={initial} rigs={rigs.map((state) => state.document)}>
+    <DeskProvider key={id} initial={{ ...initial, rigs: rigs.map((state) => state.document), studio: studio.document }}>
       <DeskFrame>{children}</DeskFrame>
     </DeskProvider>
   );

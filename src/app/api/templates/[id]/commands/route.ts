@@ -1,9 +1,5 @@
-import { CommandsRequest } from "@/contracts/requests";
-import { parse, parseCommands } from "@/contracts/validate";
-import { accept, json, readJson, route } from "@/server/http/route";
-import { saveCommands } from "@/server/services/revisions";
+import { parseCommands } from "@/contracts/validate";
+import { commandsRoute } from "@/server/http/document-routes";
+import { templateStore } from "@/server/services/revisions";
 
-export const POST = route(async ({ db, request, params }) => {
-  const { base, batch, commands } = accept(parse(CommandsRequest, await readJson(request)));
-  return json(await saveCommands(db, params.id ?? "", { base, batch, commands: accept(parseCommands(commands)) }));
-});
+export const POST = commandsRoute(templateStore, parseCommands);

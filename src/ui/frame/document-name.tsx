@@ -3,28 +3,30 @@
 import { UnstyledButton } from "@mantine/core";
 import { IconPencil } from "@tabler/icons-react";
 import { useState } from "react";
-import { useDesk, useDoing } from "../state/desk-context";
+import { tellRefusal } from "../shared/notices";
+import { useDoc, useDocContext } from "../state/doc-context";
 import classes from "./frame.module.css";
 
-/** The name of the template, edited where it stands: Enter keeps, Esc leaves it. */
-export const TemplateName = () => {
-  const name = useDesk((desk) => desk.doc.name);
-  const { act } = useDoing();
+/** The name of what is shown, edited where it stands: Enter keeps, Esc leaves it. */
+export const DocumentName = () => {
+  const name = useDoc((state) => state.doc.name);
+  const { what, rename } = useDocContext();
   const [draft, setDraft] = useState<string | null>(null);
   const keep = () => {
-    if (draft !== null && draft.trim() !== name) act({ commands: [{ kind: "template.rename", name: draft }] });
+    const refusal = draft !== null && draft.trim() !== name ? rename(draft) : null;
+    if (refusal) tellRefusal(refusal);
     setDraft(null);
   };
   if (draft === null)
     return (
-      <UnstyledButton className={classes.name} aria-label={`Rename the template ${name}`} onClick={() => setDraft(name)}>
+      <UnstyledButton className={classes.name} aria-label={`Rename the ${what} ${name}`} onClick={() => setDraft(name)}>
         {name} <IconPencil size={14} stroke={1.7} aria-hidden style={{ verticalAlign: "-2px", marginLeft: 4 }} />
       </UnstyledButton>
     );
   return (
     <input
       className={classes.nameInput}
-      aria-label="Name of the template"
+      aria-label={`Name of the ${what}`}
       value={draft}
       maxLength={200}
       // biome-ignore lint/a11y/noAutofocus: the field stands where the button was that was pressed

@@ -1,0 +1,4 @@
+import { json, route } from "@/server/http/route";
+import { rigTouches } from "@/server/services/rigs";
+
+export const GET = route(async ({ db, params }) => json(await rigTouches(db, params.id ?? "")));

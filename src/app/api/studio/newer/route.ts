@@ -1,0 +1,4 @@
+import { newerRoute } from "@/server/http/document-routes";
+import { studioStore } from "@/server/services/studio";
+
+export const GET = newerRoute(studioStore);

@@ -1,0 +1,62 @@
+import type { MicrophoneId } from "../model/ids";
+import { entriesOf, type Microphone, type Rig } from "../model/rig";
+import type { Line, Template } from "../model/template";
+import { type Check, type Fix, finding } from "./finding";
+import { nameOf } from "./place-fixes";
+
+const usesByMicrophone = (doc: Template): ReadonlyMap<MicrophoneId, readonly Line[]> => {
+  const uses = new Map<MicrophoneId, Line[]>();
+  for (const line of entriesOf(doc.lines)) {
+    if (line.microphone?.kind !== "shelf") continue;
+    const there = uses.get(line.microphone.microphoneId);
+    if (there) there.push(line);
+    else uses.set(line.microphone.microphoneId, [line]);
+  }
+  return uses;
+};
+
+const byShelf = (a: Microphone, b: Microphone) => a.order - b.order;
+
+/** The nearest thing on the shelf that is still there: of the same kind, and not in use as often as there are. */
+const substitutes = (rig: Rig, uses: ReadonlyMap<MicrophoneId, readonly Line[]>): ((of: Microphone) => Microphone | null) => {
+  const free = entriesOf(rig.microphones)
+    .filter((item) => (uses.get(item.id)?.length ?? 0) < item.count)
+    .sort(byShelf);
+  return (of) => free.find((item) => item.kind === of.kind) ?? null;
+};
+
+export const microphoneOverused: Check = {
+  id: "microphone-overused",
+  why: "A microphone stands in one place: the second line that asks for it finds an empty stand.",
+  check: ({ doc, rig }) => {
+    const uses = usesByMicrophone(doc);
+    const substituteFor = substitutes(rig, uses);
+    return [...uses].flatMap(([id, lines]) => {
+      const item = rig.microphones[id];
+      const beyond = item ? lines.slice(item.count) : [];
+      const [first] = beyond;
+      if (!item || !first) return [];
+      const names = lines.map((line) => nameOf(doc, line));
+      const other = substituteFor(item);
+      const give = (line: Line): Fix[] =>
+        other
+          ? [
+              {
+                label: `Give ${nameOf(doc, line)} ${other.name}`,
+                commands: [{ kind: "lines.set", lineIds: [line.id], set: { microphone: { kind: "shelf", microphoneId: other.id, name: other.name } } }],
+              },
+            ]
+          : [];
+      const who = beyond.length === 1 ? nameOf(doc, first) : `the last ${beyond.length}`;
+      const off: Fix = { label: `Take the microphone off ${who}`, commands: [{ kind: "lines.set", lineIds: beyond.map((line) => line.id), set: { microphone: null } }] };
+      return [
+        finding("microphone-overused", {
+          severity: "problem",
+          message: `${item.name} is asked for ${lines.length === 2 ? "twice" : `${lines.length} times`}, by ${names.slice(0, -1).join(", ")} and ${names.at(-1)}, and the shelf has ${item.count === 1 ? "one" : item.count}.`,
+          places: beyond.map((line) => ({ kind: "line", id: line.id, field: "microphone" })),
+          fixes: beyond.length === 1 ? [...give(first), off] : [off],
+        }),
+      ];
+    });
+  },
+};

@@ -1,0 +1,43 @@
+import { plain } from "../model/families";
+import { tracksByLine } from "../model/read-template";
+import { entriesOf } from "../model/rig";
+import type { Line, Template } from "../model/template";
+import { type Check, finding } from "./finding";
+import { nameOf } from "./place-fixes";
+
+/** Lines that are recorded in the same pass as others: not those whose tracks are all recorded by turns. */
+const atOnce = (doc: Template, line: Line): boolean => !(tracksByLine(doc).get(line.id) ?? []).every((track) => track.sharing === "by-turns");
+
+export const playerInTwoRooms: Check = {
+  id: "player-in-two-rooms",
+  why: "Nobody plays in two rooms in the same take.",
+  check: ({ doc }) => {
+    const byPlayer = new Map<string, Line[]>();
+    for (const line of entriesOf(doc.lines)) {
+      if (!line.player.trim() || !line.room.trim() || !atOnce(doc, line)) continue;
+      const key = plain(line.player);
+      byPlayer.set(key, [...(byPlayer.get(key) ?? []), line]);
+    }
+    return [...byPlayer.values()].flatMap((lines) => {
+      const first = lines[0];
+      const elsewhere = lines.filter((line) => first && plain(line.room) !== plain(first.room));
+      const [other] = elsewhere;
+      if (!first || !other) return [];
+      const moved = elsewhere.map((line) => line.id);
+      const stay = lines.filter((line) => !elsewhere.includes(line)).map((line) => line.id);
+      return [
+        finding("player-in-two-rooms", {
+          severity: "problem",
+          message: `${first.player} is in two rooms at once: ${nameOf(doc, first)} is played in the ${first.room}, ${nameOf(doc, other)} in the ${other.room}.`,
+          places: [...elsewhere, first].map((line) => ({ kind: "line", id: line.id, field: "room" })),
+          fixes: [
+            { label: `Put all of it in the ${first.room}`, commands: [{ kind: "lines.set", lineIds: moved, set: { room: first.room } }] },
+            ...(new Set(elsewhere.map((line) => plain(line.room))).size === 1
+              ? [{ label: `Put all of it in the ${other.room}`, commands: [{ kind: "lines.set", lineIds: stay, set: { room: other.room } } as const] }]
+              : []),
+          ],
+        }),
+      ];
+    });
+  },
+};

@@ -1,0 +1,148 @@
+import type { RigCommand } from "../commands/rig/rig-command";
+import type { DeviceId } from "../model/ids";
+import { devicesOf } from "../model/read-rig";
+import { type Device, entriesOf, type Rig } from "../model/rig";
+import type { Severity } from "./finding";
+
+export interface RigFinding {
+  readonly id: string;
+  readonly rule: string;
+  readonly severity: Severity;
+  readonly message: string;
+  readonly deviceId: DeviceId | null;
+  readonly fixes: readonly { readonly label: string; readonly commands: readonly RigCommand[] }[];
+}
+
+const isDigital = (device: Device): boolean => device.kind === "interface" || device.kind === "expander";
+
+const setClock = (ids: readonly DeviceId[], clock: Device["clock"]): RigCommand => ({ kind: "parts.set", table: "devices", ids, set: { clock } });
+
+/** Exactly one device leads; all other digital ones follow. */
+const leaders = (rig: Rig): readonly RigFinding[] => {
+  const digital = devicesOf(rig).filter((device) => isDigital(device) || device.clock.kind !== "none");
+  const leading = digital.filter((device) => device.clock.kind === "leads");
+  const [first, second] = leading;
+  if (!digital.length || (first && !second)) return [];
+  if (!first) {
+    const candidate = digital.find((device) => device.kind === "interface") ?? digital[0];
+    return [
+      {
+        id: "clock-without-leader",
+        rule: "clock-leader",
+        severity: "problem",
+        message: "No device leads the clock: all of them wait for one that does, and clicks are what is heard.",
+        deviceId: candidate?.id ?? null,
+        fixes: candidate ? [{ label: `Let ${candidate.name} lead`, commands: [setClock([candidate.id], { kind: "leads" })] }] : [],
+      },
+    ];
+  }
+  return [
+    {
+      id: "clock-with-two-leaders",
+      rule: "clock-leader",
+      severity: "problem",
+      message: `${leading.map((device) => device.name).join(" and ")} both lead the clock. They drift apart, and every few seconds something clicks.`,
+      deviceId: second?.id ?? null,
+      fixes: leading.map((device) => ({
+        label: `Let ${device.name} lead alone`,
+        commands: leading
+          .filter((other) => other !== device)
+          .map((other) => {
+            const link = linkBetween(rig, other.id);
+            return setClock([other.id], { kind: "follows", linkId: link });
+          }),
+      })),
+    },
+  ];
+};
+
+/** A socket through which a device hangs on another, word clock last; null when there is none. */
+const linkBetween = (rig: Rig, deviceId: DeviceId) =>
+  entriesOf(rig.links)
+    .filter((link) => link.fromDeviceId === deviceId || (link.toDeviceId === deviceId && link.fromDeviceId))
+    .sort((a, b) => Number(a.kind === "word-clock") - Number(b.kind === "word-clock") || a.order - b.order)[0]?.id ?? null;
+
+/** A follower needs a socket that joins it to somebody, and the socket must be plugged. */
+const followers = (rig: Rig): readonly RigFinding[] =>
+  devicesOf(rig).flatMap((device) => {
+    const { clock } = device;
+    if (clock.kind !== "follows") return isDigital(device) && clock.kind === "none" ? [withoutClock(device)] : [];
+    const link = clock.linkId ? rig.links[clock.linkId] : undefined;
+    const joins = link?.fromDeviceId && (link.fromDeviceId === device.id || link.toDeviceId === device.id);
+    if (joins) return [];
+    const usable = linkBetween(rig, device.id);
+    const free = entriesOf(rig.links).filter((candidate) => !candidate.fromDeviceId && candidate.toDeviceId !== device.id);
+    return [
+      {
+        id: `clock-follower:${device.id}`,
+        rule: "clock-follower",
+        severity: "problem",
+        message: link
+          ? `${device.name} follows the clock through ${link.name}, and ${link.name} does not lead to it.`
+          : `${device.name} follows the clock, and no link brings it one. Plug it into a digital socket or word clock.`,
+        deviceId: device.id,
+        fixes: usable
+          ? [{ label: `Follow through ${rig.links[usable]?.name}`, commands: [setClock([device.id], { kind: "follows", linkId: usable })] }]
+          : free.slice(0, 2).map((socket) => ({
+              label: `Plug it into ${socket.name} of ${rig.devices[socket.toDeviceId]?.name}`,
+              commands: [{ kind: "links.plug", linkId: socket.id, deviceId: device.id } as const, setClock([device.id], { kind: "follows", linkId: socket.id })],
+            })),
+      },
+    ];
+  });
+
+const withoutClock = (device: Device): RigFinding => ({
+  id: `clock-follower:${device.id}`,
+  rule: "clock-follower",
+  severity: "problem",
+  message: `${device.name} is digital and neither leads the clock nor follows one.`,
+  deviceId: device.id,
+  fixes: [{ label: "Let it follow", commands: [setClock([device.id], { kind: "follows", linkId: null })] }],
+});
+
+/** An expander with more inputs than its sockets carry, already at single rates. */
+const crowded = (rig: Rig): readonly RigFinding[] =>
+  devicesOf(rig).flatMap((device): readonly RigFinding[] => {
+    const links = entriesOf(rig.links).filter((link) => link.fromDeviceId === device.id);
+    const room = links.reduce((sum, link) => sum + link.channels.single, 0);
+    const inputs = entriesOf(rig.ports).filter((port) => port.deviceId === device.id && port.direction === "in").length;
+    if (device.kind !== "expander" || !links.length || inputs <= room) return [];
+    return [
+      {
+        id: `link-beyond-count:${device.id}`,
+        rule: "link-beyond-count",
+        severity: "problem",
+        message: `${device.name} has ${inputs} inputs, and ${links.map((link) => link.name).join(" and ")} ${links.length === 1 ? "carries" : "carry"} ${room}: the rest never reach the computer.`,
+        deviceId: device.id,
+        fixes: entriesOf(rig.links)
+          .filter((link) => !link.fromDeviceId && link.kind !== "word-clock" && link.toDeviceId !== device.id)
+          .slice(0, 1)
+          .map((link) => ({ label: `Plug it into ${link.name} as well`, commands: [{ kind: "links.plug", linkId: link.id, deviceId: device.id } as const] })),
+      },
+    ];
+  });
+
+/** An expander that hangs on nothing: its inputs are not there for anybody. */
+const unplugged = (rig: Rig): readonly RigFinding[] =>
+  devicesOf(rig).flatMap((device): readonly RigFinding[] => {
+    if (device.kind !== "expander" || entriesOf(rig.links).some((link) => link.fromDeviceId === device.id && link.kind !== "word-clock")) return [];
+    return [
+      {
+        id: `expander-unplugged:${device.id}`,
+        rule: "expander-unplugged",
+        severity: "hint",
+        message: `${device.name} is not plugged into any digital socket, so its inputs don't reach the computer.`,
+        deviceId: device.id,
+        fixes: entriesOf(rig.links)
+          .filter((link) => !link.fromDeviceId && link.kind !== "word-clock")
+          .slice(0, 2)
+          .map((link) => ({
+            label: `Plug it into ${link.name} of ${rig.devices[link.toDeviceId]?.name}`,
+            commands: [{ kind: "links.plug", linkId: link.id, deviceId: device.id } as const],
+          })),
+      },
+    ];
+  });
+
+/** What is wrong with a rig by itself, whatever is planned on it: clock and digital links. Linear in its parts. */
+export const rigFindings = (rig: Rig): readonly RigFinding[] => [...leaders(rig), ...followers(rig), ...crowded(rig), ...unplugged(rig)];

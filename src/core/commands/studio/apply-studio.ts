@@ -1,0 +1,62 @@
+import { dyeFault } from "../../model/dyes";
+import { entriesOf } from "../../model/rig";
+import { STUDIO_TABLES, type Studio, type StudioTable } from "../../model/studio";
+import { studioFaults } from "../../model/studio-schema";
+import { engineOf } from "../engine";
+import { type PartsCommand, type PartsRules, partsHandlers } from "../parts";
+import { restoreHandler } from "../restore-handler";
+
+export type StudioCommand = PartsCommand<StudioTable>;
+
+const twice = (names: readonly string[]): string | undefined => names.find((name, at) => names.findIndex((other) => other.trim().toLowerCase() === name.trim().toLowerCase()) < at);
+
+/** What must hold of the studio: names are given once, dyes stand out on both surfaces, and what refers to an own dye finds it. */
+export const brokenStudio = (studio: Studio): readonly string[] => {
+  const [room, person, dye] = [studio.rooms, studio.people, studio.dyes].map((table) => twice(entriesOf<{ name: string }>(table).map((entry) => entry.name)));
+  return [
+    ...STUDIO_TABLES.flatMap((table) => Object.entries(studio[table]).flatMap(([key, entry]) => (entry.id === key ? [] : [`${key} holds another part`]))),
+    ...(room ? [`there are two rooms called ${room}`] : []),
+    ...(person ? [`there are two people called ${person}`] : []),
+    ...(dye ? [`there are two dyes called ${dye}`] : []),
+    ...entriesOf(studio.dyes).flatMap((own) => {
+      const fault = dyeFault(own.cloth, "cloth") ?? dyeFault(own.night, "night");
+      return fault ? [`${own.name}: ${fault}`] : [];
+    }),
+    ...entriesOf(studio.families).flatMap((family) => (family.dye.startsWith("own-") && !studio.dyes[family.dye as never] ? [`the dye of ${family.id} is not there`] : [])),
+  ];
+};
+
+const rules: PartsRules<Studio, StudioTable> = {
+  what: "studio",
+  tables: STUDIO_TABLES,
+  words: { rooms: "room", people: "person", dyes: "dye", families: "family", kinds: "kind of session", targets: "target", hiddenStarters: "hidden starter" },
+  fields: {
+    does: "the part",
+    performs: "the kind of performer",
+    note: "the note",
+    cloth: "the colour on cloth",
+    night: "the colour on night",
+    dye: "the dye",
+    icon: "the icon",
+    sampleRateHz: "the rate",
+    bitDepth: "the depth",
+    meetsPicture: "picture",
+    ms: "the target",
+    namePattern: "the naming pattern",
+    order: "the place",
+  },
+  settings: ["namePattern"],
+  faults: studioFaults,
+  broken: brokenStudio,
+  repair: (draft) => {
+    for (const family of entriesOf(draft.families)) if (family.dye.startsWith("own-") && !draft.dyes[family.dye as never]) family.dye = "slate";
+  },
+  nameOf: (_studio, table, part) =>
+    "name" in part && typeof part.name === "string" ? part.name : table === "families" || table === "kinds" || table === "targets" ? part.id.replaceAll("-", " ") : null,
+};
+
+/** Every edit of the studio: its rooms, people and defaults. */
+export const studioEngine = engineOf<Studio, StudioCommand>({
+  ...partsHandlers(rules),
+  "document.restore": restoreHandler<Studio>({ tables: STUDIO_TABLES, faults: studioFaults, broken: brokenStudio }),
+});

@@ -1,0 +1,39 @@
+import type { StudioState } from "@/contracts/answers";
+import { type StudioCommand, studioEngine } from "@/core/commands/studio/apply-studio";
+import { newStudio, STUDIO_ID, type Studio } from "@/core/model/studio";
+import { type Database, isDatabaseAway, type Queryable } from "../db/database";
+import { documentStore } from "./document-store";
+import { Failure } from "./failure";
+
+export const studioStore = documentStore<Studio, StudioCommand>({
+  what: "studio",
+  engine: studioEngine,
+  read: (value) => value as Studio,
+  copies: (studio) => ({ name: studio.name }),
+});
+
+/** The studio of this library; one with the defaults of the house while nobody has said anything of it. */
+export const loadStudio = async (db: Queryable): Promise<StudioState> => {
+  try {
+    return await studioStore.load(db, STUDIO_ID);
+  } catch (error) {
+    if (error instanceof Failure && error.status === 404) return { revision: 0, savedAt: new Date(0).toISOString(), document: newStudio("The studio") };
+    throw error;
+  }
+};
+
+/** The studio as far as it can be had: its defaults while the database is away, so that a page can say so in its own colours. */
+export const studioOrDefault = async (db: Queryable): Promise<Studio> => {
+  try {
+    return (await loadStudio(db)).document;
+  } catch (error) {
+    if (isDatabaseAway(error)) return newStudio("The studio");
+    throw error;
+  }
+};
+
+/** Stores the studio when it is not there yet, so that edits have a head to build on. */
+export const ensureStudio = async (db: Database, studio: Studio): Promise<void> => {
+  const { revision } = await loadStudio(db);
+  if (revision === 0) await studioStore.add(db, studio);
+};

@@ -1,0 +1,49 @@
+/** What the server tells: a saved revision, that its database is away, or that all is well again and something may have been missed. */
+export type Told = { readonly kind: "template" | "rig" | "studio"; readonly id: string; readonly revision: number } | "away" | "again";
+
+type Listener = (told: Told) => void;
+
+const listeners = new Set<Listener>();
+let started = false;
+
+const tell = (told: Told): void => {
+  for (const listener of listeners) listener(told);
+};
+
+/** One page of this browser holds the stream and passes on what it hears, since a browser opens only few connections to one server. */
+const hold = (pass: (told: Told) => void): void => {
+  const source = new EventSource("/api/changes");
+  source.addEventListener("change", (event) => pass(JSON.parse((event as MessageEvent<string>).data) as Told));
+  source.addEventListener("away", () => pass("away"));
+  source.addEventListener("again", () => pass("again"));
+  source.addEventListener("open", () => pass("again"));
+  source.addEventListener("error", () => {
+    pass("away");
+    // A server that refuses the stream for good is asked again all the same.
+    if (source.readyState !== EventSource.CLOSED) return;
+    setTimeout(() => hold(pass), 1000);
+  });
+};
+
+const start = (): void => {
+  if (started || typeof EventSource === "undefined") return;
+  started = true;
+  const channel = new BroadcastChannel("wandel:changes");
+  channel.addEventListener("message", (event) => tell(event.data as Told));
+  const pass = (told: Told) => {
+    channel.postMessage(told);
+    tell(told);
+  };
+  if (!navigator.locks) return hold(pass);
+  void navigator.locks.request("wandel:changes", () => {
+    hold(pass);
+    return new Promise(() => {});
+  });
+};
+
+/** Calls back for everything the server tells. Answers how to stop. */
+export const watchChanges = (listener: Listener): (() => void) => {
+  listeners.add(listener);
+  start();
+  return () => void listeners.delete(listener);
+};

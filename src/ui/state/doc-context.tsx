@@ -1,0 +1,73 @@
+"use client";
+
+import { createContext, type ReactNode, useContext, useEffect, useMemo } from "react";
+import { useStore } from "zustand";
+import type { StoreApi } from "zustand/vanilla";
+import { tellRefusal } from "../shared/notices";
+import { type DocState, type DocStore, redoIn, undoIn } from "./doc-store";
+import type { Saver } from "./saver";
+
+/** What the bar over every screen knows of the document below it, of whichever kind it is. */
+interface AnyDoc {
+  readonly id: string;
+  readonly name: string;
+}
+type AnyCommand = { readonly kind: string };
+type AnyStore = StoreApi<DocState<AnyDoc, AnyCommand>>;
+
+interface DocContextValue {
+  readonly store: AnyStore;
+  readonly saver: Saver<AnyDoc, AnyCommand>;
+  /** "template", "rig": as sentences name it. */
+  readonly what: string;
+  readonly rename: (name: string) => string | null;
+}
+
+const DocContext = createContext<DocContextValue | null>(null);
+
+export const useDocContext = (): DocContextValue => {
+  const value = useContext(DocContext);
+  if (!value) throw new Error("expected to be inside a DocProvider, got no document");
+  return value;
+};
+
+interface DocProviderProps<D, C extends AnyCommand> {
+  readonly store: DocStore<D, C>;
+  readonly saver: Saver<D & AnyDoc, C>;
+  readonly what: string;
+  readonly rename: (name: string) => string | null;
+  readonly children: ReactNode;
+}
+
+/** Keeps one document saved for as long as it is shown. */
+export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({ store, saver, what, rename, children }: DocProviderProps<D, C>) => {
+  const value = useMemo(() => ({ store, saver, what, rename }) as unknown as DocContextValue, [store, saver, what, rename]);
+  useEffect(() => {
+    saver.start();
+    const hurry = () => saver.hurry();
+    const look = () => {
+      if (document.visibilityState === "visible") void saver.catchUp();
+    };
+    window.addEventListener("online", hurry);
+    window.addEventListener("focus", look);
+    return () => {
+      saver.stop();
+      window.removeEventListener("online", hurry);
+      window.removeEventListener("focus", look);
+    };
+  }, [saver]);
+  return <DocContext value={value}>{children}</DocContext>;
+};
+
+export const useDoc = <T,>(select: (state: DocState<AnyDoc, AnyCommand>) => T): T => useStore(useDocContext().store, select);
+
+/** Undo and redo of whatever document is shown; what can't be done is told. */
+export const useUndoing = (): { readonly undo: () => void; readonly redo: () => void } => {
+  const { store } = useDocContext();
+  return useMemo(() => {
+    const told = (refusal: string | null): void => {
+      if (refusal) tellRefusal(refusal);
+    };
+    return { undo: () => told(undoIn(store)), redo: () => told(redoIn(store)) };
+  }, [store]);
+};

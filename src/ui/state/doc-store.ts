@@ -1,0 +1,165 @@
+import { nanoid } from "nanoid";
+import type { StoreApi } from "zustand/vanilla";
+import type { NewerOf } from "@/contracts/answers";
+import type { Engine } from "@/core/commands/engine";
+import { EMPTY_HISTORY, type HistoryOf, type StepOf, undoingOf } from "@/core/history/history";
+import { type PendingOf, rebase } from "@/core/history/rebase";
+
+export type SaveState = { readonly kind: "saved" } | { readonly kind: "saving" } | { readonly kind: "away"; readonly why: string };
+
+/** Something that was done to the document while this window watched. */
+export interface LogEntry {
+  readonly id: string;
+  readonly name: string;
+  readonly by: "here" | "elsewhere";
+}
+
+type Kinded = { readonly kind: string };
+
+/** One document in this window: what the server has of it, what is on its way there, what is shown, and what can be undone. */
+export interface DocState<D, C extends Kinded> {
+  readonly engine: Engine<D, C>;
+  /** What the server is known to have. */
+  readonly base: { readonly doc: D; readonly revision: number; readonly savedAt: string };
+  /** Gestures on their way to the server, oldest first. */
+  readonly pending: readonly PendingOf<C>[];
+  /** Base and pending together: what is shown. */
+  readonly doc: D;
+  readonly history: HistoryOf<C>;
+  readonly save: SaveState;
+  /** What could not be done again after another window's change. */
+  readonly lost: readonly { readonly name: string; readonly why: string }[];
+  /** Newest last. */
+  readonly log: readonly LogEntry[];
+}
+
+export interface Opening<D> {
+  readonly document: D;
+  readonly revision: number;
+  readonly savedAt: string;
+}
+
+export const openState = <D, C extends Kinded>(engine: Engine<D, C>, { document, revision, savedAt }: Opening<D>): DocState<D, C> => ({
+  engine,
+  base: { doc: document, revision, savedAt },
+  pending: [],
+  doc: document,
+  history: EMPTY_HISTORY,
+  save: { kind: "saved" },
+  lost: [],
+  log: [],
+});
+
+/** A store of one document. What else a screen keeps beside it is not touched here. */
+export type DocStore<D, C extends Kinded> = Pick<StoreApi<DocState<D, C>>, "getState" | "subscribe"> & {
+  setState(change: Partial<DocState<D, C>> | ((state: DocState<D, C>) => Partial<DocState<D, C>>)): void;
+};
+
+/** How much of what was done is remembered for the list of it. */
+const LOGGED = 200;
+
+const noted = (log: readonly LogEntry[], ...entries: readonly LogEntry[]): readonly LogEntry[] => [...log, ...entries].slice(-LOGGED);
+
+const take = <D extends object, C extends Kinded>(store: DocStore<D, C>, step: StepOf<D, C>): string | null => {
+  if (!step.ok) {
+    store.setState({ history: step.history });
+    return step.refusal.message;
+  }
+  if (!step.commands.length) return null;
+  const gesture: PendingOf<C> = { id: nanoid(12), name: step.name, commands: step.commands };
+  store.setState((state) => ({
+    doc: step.doc,
+    history: step.history,
+    pending: [...state.pending, gesture],
+    log: noted(state.log, { id: gesture.id, name: gesture.name, by: "here" }),
+  }));
+  return null;
+};
+
+/** Does a gesture. Answers null, or why it can't be done. */
+export const doIn = <D extends object, C extends Kinded>(store: DocStore<D, C>, gesture: { readonly name?: string; readonly commands: readonly C[] }): string | null => {
+  const { engine, doc, history } = store.getState();
+  return take(store, undoingOf(engine).perform(doc, history, gesture));
+};
+
+export const undoIn = <D extends object, C extends Kinded>(store: DocStore<D, C>): string | null => {
+  const { engine, doc, history } = store.getState();
+  return take(store, undoingOf(engine).undo(doc, history));
+};
+
+export const redoIn = <D extends object, C extends Kinded>(store: DocStore<D, C>): string | null => {
+  const { engine, doc, history } = store.getState();
+  return take(store, undoingOf(engine).redo(doc, history));
+};
+
+/** The server has kept the oldest pending gesture. One that the base has already (it was sent before a reload) is not taken twice. */
+export const settle = <D extends object, C extends Kinded>(store: DocStore<D, C>, gestureId: string, saved: { readonly revision: number; readonly savedAt: string }): void => {
+  const { engine, base, pending } = store.getState();
+  const [first, ...rest] = pending;
+  if (first?.id !== gestureId) return;
+  if (saved.revision <= base.revision) {
+    const again = rebase(engine, base.doc, rest);
+    store.setState({ doc: again.doc, pending: again.kept });
+    return;
+  }
+  const done = engine.applyAll(base.doc, first.commands);
+  store.setState({ base: { doc: done.ok ? done.doc : base.doc, ...saved }, pending: rest });
+};
+
+/** Drops a gesture the server refused and does the others again without it. */
+export const drop = <D extends object, C extends Kinded>(store: DocStore<D, C>, why: string): void => {
+  const { engine, base, pending, lost } = store.getState();
+  const [refused, ...rest] = pending;
+  const again = rebase(engine, base.doc, rest);
+  const told = refused ? [{ name: refused.name, why }] : [];
+  store.setState({ doc: again.doc, pending: again.kept, lost: [...lost, ...told, ...again.lost] });
+};
+
+/**
+ * Takes in what other windows saved: their revisions onto the base, then what is pending here onto that.
+ * A pending gesture that turns out to be among them (its answer got lost) is not done twice.
+ */
+export const takeNewer = <D extends object, C extends Kinded>(store: DocStore<D, C>, revisions: readonly NewerOf<C>[]): void => {
+  const { engine, base, pending, lost, log } = store.getState();
+  const newer = revisions.filter((revision) => revision.revision > base.revision);
+  const last = newer.at(-1);
+  if (!last) return;
+  let doc = base.doc;
+  for (const revision of newer) {
+    const done = engine.applyAll(doc, revision.commands);
+    if (!done.ok) throw new Error(`expected saved revision ${revision.revision} to apply, got: ${done.refusal.message}`);
+    doc = done.doc;
+  }
+  const arrived = new Set(newer.map((revision) => revision.batch));
+  const own = new Set(log.map((entry) => entry.id));
+  const foreign = newer.filter((revision) => !revision.batch || !own.has(revision.batch));
+  const again = rebase(
+    engine,
+    doc,
+    pending.filter((gesture) => !arrived.has(gesture.id)),
+  );
+  store.setState({
+    base: { doc, revision: last.revision, savedAt: last.savedAt },
+    doc: again.doc,
+    pending: again.kept,
+    lost: [...lost, ...again.lost],
+    log: noted(log, ...foreign.map((revision) => ({ id: `revision-${revision.revision}`, name: revision.names.join("; "), by: "elsewhere" as const }))),
+  });
+};
+
+/** Takes up gestures that another page of this browser left unsaved: after a reload, or a crash. */
+export const adopt = <D extends object, C extends Kinded>(store: DocStore<D, C>, left: readonly PendingOf<C>[]): void => {
+  const { engine, doc, pending, lost, log } = store.getState();
+  const there = new Set(pending.map((gesture) => gesture.id));
+  const again = rebase(
+    engine,
+    doc,
+    left.filter((gesture) => !there.has(gesture.id)),
+  );
+  store.setState({
+    doc: again.doc,
+    pending: [...pending, ...again.kept],
+    lost: [...lost, ...again.lost],
+    log: noted(log, ...again.kept.map((gesture) => ({ id: gesture.id, name: gesture.name, by: "here" as const }))),
+  });
+};

@@ -1,0 +1,58 @@
+import { nanoid } from "nanoid";
+import type { PendingOf } from "@/core/history/rebase";
+
+const PREFIX = "wandel:pending";
+
+/** A page is known by a name of its own; a lock under it is held for as long as the page lives. */
+const pageId = nanoid(10);
+const lockName = (page: string): string => `wandel:page:${page}`;
+
+let held = false;
+const holdLock = (): void => {
+  if (held || typeof navigator === "undefined" || !navigator.locks) return;
+  held = true;
+  void navigator.locks.request(lockName(pageId), () => new Promise(() => {}));
+};
+
+const isOrphan = (page: string): Promise<boolean> =>
+  page === pageId || !navigator.locks ? Promise.resolve(false) : navigator.locks.request(lockName(page), { ifAvailable: true }, (lock) => lock !== null);
+
+/** Keeps what is not saved yet in the browser, so that a reload or a crash loses nothing. */
+export class PendingKeeper<C> {
+  private readonly key: string;
+
+  constructor(private readonly about: string) {
+    this.key = `${PREFIX}:${about}:${pageId}`;
+  }
+
+  keep(pending: readonly PendingOf<C>[]): void {
+    holdLock();
+    try {
+      if (pending.length) localStorage.setItem(this.key, JSON.stringify(pending));
+      else localStorage.removeItem(this.key);
+    } catch {
+      // The browser keeps nothing for us (private window, full): the edits are in this page and go out as ever.
+    }
+  }
+
+  /** What pages that are gone left unsaved, oldest page first; taken out of the keeping. */
+  async takeOrphans(): Promise<readonly PendingOf<C>[]> {
+    const found: PendingOf<C>[] = [];
+    const start = `${PREFIX}:${this.about}:`;
+    const keys = Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => key.startsWith(start));
+    for (const key of keys) {
+      if (!(await isOrphan(key.slice(start.length)))) continue;
+      const kept = localStorage.getItem(key);
+      localStorage.removeItem(key);
+      if (kept) found.push(...(JSON.parse(kept) as PendingOf<C>[]));
+    }
+    return found;
+  }
+
+  /** How many edits wait for a document in this browser, whichever page made them. */
+  static countWaiting(): number {
+    if (typeof localStorage === "undefined") return 0;
+    const keys = Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => key.startsWith(`${PREFIX}:`));
+    return keys.reduce((sum, key) => sum + (JSON.parse(localStorage.getItem(key) ?? "[]") as unknown[]).length, 0);
+  }
+}
