@@ -46,5 +46,9 @@ export interface Check {
   check(context: CheckContext): readonly Finding[];
 }
 
-/** A finding, known by its rule and the first of its places: the thing it is about, as against what it clashes with. */
-export const finding = (rule: string, about: Omit<Finding, "id" | "rule">): Finding => ({ id: `${rule}:${about.places[0]?.id ?? ""}`, rule, ...about });
+/** A finding, known by its rule and what it is about: the first of its places, as against what it clashes with, or a thing that is named. */
+export const finding = (rule: string, { about, ...rest }: Omit<Finding, "id" | "rule"> & { readonly about?: string }): Finding => ({
+  id: `${rule}:${about ?? rest.places[0]?.id ?? ""}`,
+  rule,
+  ...rest,
+});

@@ -51,6 +51,7 @@ export const microphoneOverused: Check = {
       const off: Fix = { label: `Take the microphone off ${who}`, commands: [{ kind: "lines.set", lineIds: beyond.map((line) => line.id), set: { microphone: null } }] };
       return [
         finding("microphone-overused", {
+          about: id,
           severity: "problem",
           message: `${item.name} is asked for ${lines.length === 2 ? "twice" : `${lines.length} times`}, by ${names.slice(0, -1).join(", ")} and ${names.at(-1)}, and the shelf has ${item.count === 1 ? "one" : item.count}.`,
           places: beyond.map((line) => ({ kind: "line", id: line.id, field: "microphone" })),

@@ -27,6 +27,7 @@ export const playerInTwoRooms: Check = {
       const stay = lines.filter((line) => !elsewhere.includes(line)).map((line) => line.id);
       return [
         finding("player-in-two-rooms", {
+          about: plain(first.player),
           severity: "problem",
           message: `${first.player} is in two rooms at once: ${nameOf(doc, first)} is played in the ${first.room}, ${nameOf(doc, other)} in the ${other.room}.`,
           places: [...elsewhere, first].map((line) => ({ kind: "line", id: line.id, field: "room" })),
