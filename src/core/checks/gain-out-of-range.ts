@@ -15,7 +15,7 @@ export const gainOutOfRange: Check = {
       const nearest = dB(Math.min(range.max, Math.max(range.min, line.gainDb)));
       return [
         finding("gain-out-of-range", {
-          severity: "problem",
+          severity: "hint",
           message: `${nameOf(doc, line)} asks for ${formatDb(line.gainDb)}, and ${jackInWords(jack)} gives ${formatDb(range.min)} to ${formatDb(range.max)}.`,
           places: [{ kind: "line", id: line.id, field: "gain" }],
           fixes: [{ label: `Set the gain to ${formatDb(nearest)}`, commands: [{ kind: "lines.set", lineIds: [line.id], set: { gainDb: nearest } }] }],

@@ -51,7 +51,7 @@ export const moveToFree = (doc: Template, rig: Rig, line: Line): Move | null => 
     const jacks = onlyWith(doc, pair.lines) ? nextFreePair(doc, rig, pair.lines) : null;
     return (
       jacks && {
-        who: pair.name,
+        who: pair.name || "a track without a name",
         where: `inputs ${jacks[0].label} and ${jacks[1].label}`,
         commands: patchTo(rig, [
           [left, jacks[0]],
