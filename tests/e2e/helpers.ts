@@ -29,7 +29,6 @@ export const tracksOf = (doc: Template): Track[] => Object.values(doc.channels).
 /** Waits until the page answers keys: what is pressed before its scripts run is lost. */
 export const awake = async (page: Page): Promise<void> => {
   await expect(page.locator("html")).toHaveAttribute("data-awake", "true");
-  await page.waitForLoadState("networkidle");
 };
 
 export const openInputs = async (page: Page, id: string): Promise<void> => {

@@ -20,7 +20,7 @@ test.describe("by keyboard only", () => {
     await expect(page.getByText("11 mono tracks on inputs 3 to 13")).toBeVisible();
     await page.keyboard.press("Enter");
     acts += 1;
-    await expect(grid(page).getByRole("row")).toHaveCount(12);
+    await expect(grid(page).getByRole("row")).toHaveCount(13);
 
     // Inputs 5 and 6, then 7 and 8, become stereo. The cursor stands on the first track.
     await page.keyboard.press("ArrowDown");
@@ -29,7 +29,7 @@ test.describe("by keyboard only", () => {
     await page.keyboard.press("ArrowDown");
     await page.keyboard.press("Alt+p");
     acts += 2;
-    await expect(grid(page).getByRole("row")).toHaveCount(10);
+    await expect(grid(page).getByRole("row")).toHaveCount(11);
 
     await page.keyboard.press("Control+Home");
     for (const name of ["Bass drum", "Snare", "Above", "Shakers", "Fiddle", "Viola", "Cello", "Lead voice"]) await typeName(page, name);
@@ -346,7 +346,7 @@ test.describe("with the mouse", () => {
       multipart: { file: { name: "choir.csv", mimeType: "text/csv", buffer: Buffer.from(csv) }, rigId: "whole-mill" },
     });
     await openInputs(page, (await answer.json()).template.id);
-    await expect(grid(page)).toHaveAttribute("aria-rowcount", "401");
+    await expect(grid(page)).toHaveAttribute("aria-rowcount", "402");
     expect(await grid(page).getByRole("row").count()).toBeLessThan(80);
     await grid(page).focus();
     await page.keyboard.press("Control+End");

@@ -30,12 +30,16 @@ test("an edit of a track that another window removed is told with its reason", a
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   const other = await context.newPage();
   await Promise.all([openInputs(page, id), openInputs(other, id)]);
-  await cell(page, "Snare", COLUMN.name).click();
-  await page.keyboard.press("Delete");
-  await saved(page);
+  // The other window is cut off for a while, so that it does not hear of the removal.
+  await other.route("**/api/**", (route) => route.abort());
   await cell(other, "Snare", COLUMN.name).click();
   await other.keyboard.type("Side drum");
   await other.keyboard.press("Enter");
+  await expect(other.getByText("Not saved: 1 edit kept in this window")).toBeVisible();
+  await cell(page, "Snare", COLUMN.name).click();
+  await page.keyboard.press("Delete");
+  await saved(page);
+  await other.unroute("**/api/**");
   await expect(other.getByRole("alert").filter({ hasText: "could not be kept" })).toContainText("Name Snare Side drum: The track this was meant for is no longer there");
   await other.getByRole("button", { name: "Put this notice away" }).click();
   await expect(row(other, "Side drum")).toHaveCount(0);

@@ -48,7 +48,10 @@ export const microphoneOverused: Check = {
             ]
           : [];
       const who = beyond.length === 1 ? nameOf(doc, first) : `the last ${beyond.length}`;
-      const off: Fix = { label: `Take the microphone off ${who}`, commands: [{ kind: "lines.set", lineIds: beyond.map((line) => line.id), set: { microphone: null, phantom: false } }] };
+      const off: Fix = {
+        label: `Take the microphone off ${who}`,
+        commands: [{ kind: "lines.set", lineIds: beyond.map((line) => line.id), set: { microphone: null, phantom: false } }],
+      };
       return [
         finding("microphone-overused", {
           about: id,

@@ -2,15 +2,16 @@ import type { Command } from "../commands/command";
 import { FAMILY_DEFAULTS, type Family, guessFamily } from "../model/families";
 import type { ChannelId, FolderId } from "../model/ids";
 import { trackOf } from "../model/read-template";
+import type { FamilyStyles } from "../model/studio";
 import type { Template } from "../model/template";
 import { counted } from "../units/counted";
 import { type Planned, planned, unplanned } from "./gesture";
 
 /** Gives each track the dye and icon of the family its name tells; tracks whose family is not known stay as they are. */
-export const dyeByFamily = (doc: Template, trackIds: readonly ChannelId[]): Planned => {
+export const dyeByFamily = (doc: Template, trackIds: readonly ChannelId[], styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
   const commands = trackIds.flatMap((id): Command[] => {
     const family = guessFamily(trackOf(doc, id)?.name ?? "");
-    return family ? [{ kind: "tracks.set", trackIds: [id], set: { dye: FAMILY_DEFAULTS[family].dye, icon: FAMILY_DEFAULTS[family].icon } }] : [];
+    return family ? [{ kind: "tracks.set", trackIds: [id], set: { dye: styles[family].dye, icon: styles[family].icon } }] : [];
   });
   if (!commands.length) return unplanned("No name tells which family it belongs to. Choose a colour instead.");
   return planned(commands, `Dye ${counted(commands.length, "track")} by family`);
@@ -20,8 +21,9 @@ export const dyeByFamily = (doc: Template, trackIds: readonly ChannelId[]): Plan
 const UNSAID = /^(input [\w–-]+|new track|track)(, \d+)?$/i;
 
 /** Puts tracks into a family: its dye and icon, and its name, numbered, where a track has none that says anything. */
-export const setFamily = (doc: Template, trackIds: readonly ChannelId[], family: Family): Planned => {
-  const { dye, icon, name } = FAMILY_DEFAULTS[family];
+export const setFamily = (doc: Template, trackIds: readonly ChannelId[], family: Family, styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
+  const { dye, icon } = styles[family];
+  const { name } = FAMILY_DEFAULTS[family];
   if (!trackIds.length) return unplanned("Select a track first.");
   const unnamed = trackIds.filter((id) => UNSAID.test(trackOf(doc, id)?.name.trim() || "track"));
   const names: Command[] = unnamed.map((id, at) => ({ kind: "tracks.set", trackIds: [id], set: { name: unnamed.length > 1 ? `${name} ${at + 1}` : name } }));
@@ -29,7 +31,8 @@ export const setFamily = (doc: Template, trackIds: readonly ChannelId[], family:
 };
 
 /** Makes a folder the home of a family: name and dye of it. */
-export const setFolderFamily = (folderId: FolderId, family: Family): Planned => {
-  const { dye, name } = FAMILY_DEFAULTS[family];
+export const setFolderFamily = (folderId: FolderId, family: Family, styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
+  const { dye } = styles[family];
+  const { name } = FAMILY_DEFAULTS[family];
   return planned([{ kind: "folders.set", folderIds: [folderId], set: { name, dye } }], `Make the folder ${name}`);
 };

@@ -73,6 +73,7 @@ const SAME_DYE = 0.02;
 /** A colour by dye name or hex; null when it is neither. A hex that is no dye of ours is taken as the nearest one. */
 export const readColour = (cell: string): { readonly dye: Dye; readonly exact: boolean } | null => {
   const word = cell.trim().toLowerCase();
+  if (/^own-[a-z0-9-]{1,40}$/.test(word)) return { dye: word as Dye, exact: true };
   if (isDye(word)) return { dye: word, exact: true };
   const hex = /^#?([0-9a-f]{6}|[0-9a-f]{3})$/.exec(word)?.[1];
   if (!hex) return null;

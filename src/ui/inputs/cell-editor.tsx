@@ -11,7 +11,7 @@ import { dyeVar } from "../theme/tokens";
 import classes from "./grid.module.css";
 
 /** Where the cursor goes after an edit. */
-export type Leave = "down" | "right" | "left" | "stay";
+export type Leave = "down" | "right" | "left" | "stay" | "everywhere";
 
 interface CellEditorProps {
   readonly column: CellColumn;
@@ -44,7 +44,7 @@ const useCommit = ({ onCommit, onCancel }: Pick<CellEditorProps, "onCommit" | "o
   const onKeyDown = (event: KeyboardEvent, text: string): void => {
     event.stopPropagation();
     if (event.key === "Escape") cancel();
-    else if (event.key === "Enter") commit(text, "down");
+    else if (event.key === "Enter") commit(text, event.ctrlKey || event.metaKey ? "everywhere" : "down");
     else if (event.key === "Tab") {
       event.preventDefault();
       commit(text, event.shiftKey ? "left" : "right");

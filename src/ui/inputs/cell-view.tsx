@@ -21,7 +21,8 @@ interface CellViewProps {
   readonly row: TrackRow;
   readonly column: CellColumn;
   readonly finding: Finding | undefined;
-  readonly onPhantom: () => void;
+  /** What a switch would become while it is being painted; null: what it is. */
+  readonly preview: boolean | null;
 }
 
 /** Whether 48 V reaches a track only because others on its bank have it on. */
@@ -34,24 +35,30 @@ const throughBank = ({ doc, rig, row }: Pick<CellViewProps, "doc" | "rig" | "row
   return null;
 };
 
+/** A switch in a cell; the grid turns it on a press and paints it on a drag. */
+const Switch = ({ on, word, off, says }: { readonly on: boolean; readonly word: string; readonly off: string; readonly says: string }) => (
+  <span data-switch className={on ? classes.switchOn : classes.switchOff} title={says}>
+    <span aria-hidden="true">{on ? word : off}</span>
+    <span className="visually-hidden">{says}</span>
+  </span>
+);
+
 const Phantom = (props: CellViewProps) => {
-  const { row, onPhantom } = props;
-  const on = row.lines.some((line) => line.phantom);
+  const { row, preview } = props;
+  const on = preview ?? row.lines.some((line) => line.phantom);
   const bank = on ? null : throughBank(props);
   if (!row.lines.length) return null;
-  return (
-    <button
-      type="button"
-      tabIndex={-1}
-      className={on ? classes.phantomOn : classes.phantomOff}
-      title={bank ? `48 V through bank ${bank}` : on ? "Phantom on" : "Phantom off"}
-      onDoubleClick={(event) => event.stopPropagation()}
-      onClick={onPhantom}
-    >
-      {on ? "48 V" : bank ? "bank" : "·"}
-      <span className="visually-hidden">{on ? " on" : bank ? ` ${bank} carries 48 V` : "off"}</span>
-    </button>
-  );
+  return <Switch on={on} word="48 V" off={bank ? "bank" : "·"} says={on ? "48 V on" : bank ? `bank ${bank} carries 48 V` : "off"} />;
+};
+
+const Pad = ({ row, preview }: CellViewProps) =>
+  row.lines.length ? (
+    <Switch on={preview ?? row.lines.some((line) => line.pad)} word="in" off="·" says={(preview ?? row.lines.some((line) => line.pad)) ? "pad in" : "pad out"} />
+  ) : null;
+
+const Polarity = ({ row, preview }: CellViewProps) => {
+  const on = preview ?? row.lines.some((line) => line.polarityInverted);
+  return row.lines.length ? <Switch on={on} word="Ø" off="·" says={on ? "polarity inverted" : "polarity normal"} /> : null;
 };
 
 const Layout = ({ row }: { readonly row: TrackRow }) => {
@@ -107,6 +114,10 @@ const content = (props: CellViewProps) => {
       return inputText(doc, rig, track) || <span className={classes.soft}>–</span>;
     case "phantom":
       return <Phantom {...props} />;
+    case "pad":
+      return <Pad {...props} />;
+    case "polarity":
+      return <Polarity {...props} />;
     case "microphone":
       return <Text value={[...new Set(linesOfTrack(doc, track).map((line) => microphoneName(rig, line.microphone)))].join(" + ")} />;
     default:

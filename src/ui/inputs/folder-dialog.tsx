@@ -6,11 +6,13 @@ import { useState } from "react";
 
 interface FolderDialogProps {
   readonly names: readonly string[];
+  /** Only a folder that is there can be chosen. */
+  readonly existing?: boolean;
   readonly onChoose: (name: string) => boolean;
 }
 
 /** Asks for a folder by name: one that is there, or a new one. */
-export const FolderDialog = ({ names, onChoose }: FolderDialogProps) => {
+export const FolderDialog = ({ names, existing = false, onChoose }: FolderDialogProps) => {
   const [name, setName] = useState("");
   const choose = () => {
     if (name.trim() && onChoose(name)) modals.closeAll();
@@ -24,7 +26,7 @@ export const FolderDialog = ({ names, onChoose }: FolderDialogProps) => {
     >
       <Autocomplete
         label="Folder"
-        description="Choose one, or type a name for a new one"
+        description={existing ? "Choose one" : "Choose one, or type a name for a new one"}
         data={[...new Set(names)]}
         value={name}
         onChange={setName}

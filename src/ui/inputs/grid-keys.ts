@@ -1,4 +1,5 @@
 import type { KeyboardEvent } from "react";
+import { SWITCH_COLUMNS } from "./grid-columns";
 import type { GridEditing } from "./use-grid-editing";
 import type { GridSelection } from "./use-grid-selection";
 
@@ -7,36 +8,39 @@ const PAGE = 15;
 type Press = (event: KeyboardEvent) => void;
 
 const movingKeys = (selection: GridSelection, editing: GridEditing, rowCount: number): Readonly<Record<string, Press>> => {
-  const { row, at, select, stepRow, stepColumn } = selection;
-  const sideways = (open: boolean) => (row?.kind === "folder" ? editing.setFolderOpen(row.id, open) : stepColumn(open ? 1 : -1));
+  const { row, at, columns, select, stepRow, stepColumn } = selection;
+  const sideways = (by: 1 | -1) => (event: KeyboardEvent) => (row?.kind === "folder" ? editing.setFolderOpen(row.id, by === 1) : stepColumn(by, event.shiftKey));
   return {
     ArrowDown: (event) => stepRow(1, event.shiftKey),
     ArrowUp: (event) => stepRow(-1, event.shiftKey),
-    ArrowRight: () => sideways(true),
-    ArrowLeft: () => sideways(false),
+    ArrowRight: sideways(1),
+    ArrowLeft: sideways(-1),
     PageDown: (event) => stepRow(PAGE, event.shiftKey),
     PageUp: (event) => stepRow(-PAGE, event.shiftKey),
-    Home: (event) => (event.ctrlKey ? select(0) : select(at, { column: "icon" })),
-    End: (event) => (event.ctrlKey ? select(rowCount - 1) : select(at, { column: "note" })),
+    Home: (event) => (event.ctrlKey ? select(0) : select(at, { column: columns[0] ?? "name", keep: event.shiftKey })),
+    End: (event) => (event.ctrlKey ? select(rowCount - 1) : select(at, { column: columns.at(-1) ?? "note", keep: event.shiftKey })),
   };
 };
 
-const actingKeys = ({ row, cursor, clear }: GridSelection, editing: GridEditing): Readonly<Record<string, Press>> => {
+const actingKeys = ({ row, cursor, column, clear, selectRows }: GridSelection, editing: GridEditing): Readonly<Record<string, Press>> => {
   const edit = () => {
-    if (row && cursor) editing.begin(row, cursor.column, null);
+    if (cursor) editing.begin(row, column, null);
   };
-  const space = () => {
-    if (row?.kind === "folder") editing.setFolderOpen(row.id, !row.folder.open);
-    else if (row && cursor?.column === "phantom") editing.togglePhantom(row.id);
+  const space = (event: KeyboardEvent) => {
+    if (event.shiftKey) selectRows();
+    else if (row?.kind === "folder") editing.setFolderOpen(row.id, !row.folder.open);
+    else if (row && SWITCH_COLUMNS.includes(column)) editing.toggle(row.id, column);
   };
-  return { Enter: edit, F2: edit, " ": space, Delete: () => editing.runAct("remove"), Backspace: editing.clearCell, Escape: clear };
+  return { Enter: edit, F2: edit, " ": space, Delete: () => editing.runAct(row?.kind === "folder" ? "dissolve" : "remove"), Backspace: editing.clearRange, Escape: clear };
 };
 
 /** A letter begins an edit where a text or a choice can be typed. */
-const typing = ({ row, cursor }: GridSelection, editing: GridEditing, event: KeyboardEvent): void => {
-  if (event.ctrlKey || event.metaKey || event.key.length !== 1 || !row || !cursor || ["layout", "phantom"].includes(cursor.column)) return;
+const typing = ({ row, cursor, column }: GridSelection, editing: GridEditing, event: KeyboardEvent): void => {
+  if (event.ctrlKey || event.metaKey || event.key.length !== 1 || !cursor || column === "layout" || SWITCH_COLUMNS.includes(column)) return;
+  // Asks for the list of keys.
+  if (event.key === "?") return;
   event.preventDefault();
-  editing.begin(row, cursor.column, event.key);
+  editing.begin(row, column, event.key);
 };
 
 /** What each key does in the grid. While a cell is edited its editor has the keys; those with Alt are acts. */

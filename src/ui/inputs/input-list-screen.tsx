@@ -1,22 +1,29 @@
 "use client";
 
-import { type HotkeyItem, useHotkeys } from "@mantine/hooks";
+import { DndContext, DragOverlay, pointerWithin } from "@dnd-kit/core";
+import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { type JackView, jackField, jackHeights } from "@/core/layout/jack-field";
 import { loomThreads } from "@/core/layout/loom";
-import { layoutRows } from "@/core/layout/rows";
+import { filterRows, type Row } from "@/core/layout/rows";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
 import { writeCell } from "@/core/planning/write-cell";
 import { FindingsPanel } from "../frame/findings-panel";
 import { useDesk, useDeskStore, useDoing, useFindings, useRig } from "../state/desk-context";
+import { ActMenu } from "./act-menu";
 import { AddTracksBar } from "./add-tracks-bar";
+import { GridToolbar } from "./grid-toolbar";
 import { InputGrid } from "./input-grid";
 import classes from "./input-list.module.css";
 import { Inspector } from "./inspector";
 import { JackField } from "./jack-field";
+import { KeySheet } from "./key-sheet";
 import { Loom } from "./loom";
-import { HEADER_HEIGHT, JACK_FIELD_TOP, JACK_HEIGHT, JACK_TITLE_HEIGHT, ROW_HEIGHT } from "./metrics";
+import { HEADER_HEIGHT, JACK_FIELD_TOP, JACK_HEIGHT, JACK_TITLE_HEIGHT, TOOLBAR_HEIGHT } from "./metrics";
 import { focusGrid, newIds, useActs } from "./use-acts";
+import { useColumns } from "./use-columns";
+import { type Drag, useDrags } from "./use-drags";
+import { useRowHeight } from "./use-row-height";
 
 const useJacks = () => {
   const doc = useDesk((desk) => desk.doc);
@@ -43,53 +50,125 @@ const Empty = () => (
     <h2>No tracks yet</h2>
     <p>
       Each line that is plugged in becomes a track here. Say below how many, and from which input: <code className="mono">8 mono from 3</code> lays eight tracks on eight ascending
-      inputs. Press <kbd>Alt A</kbd> to go there.
+      inputs. Press <kbd>Alt A</kbd> to go there. Rows from a spreadsheet can be pasted into the first line above.
     </p>
   </div>
 );
+
+/** Where the ends of what is dragged are now, so that its thread can be drawn while it moves: heights within the loom. */
+const ghostOf = (
+  drag: Drag | null,
+  jackY: ReadonlyMap<string, number>,
+  loomTop: number,
+  portsOf: (trackId: string) => readonly string[],
+): readonly { fromY: number; toY: number }[] => {
+  if (!drag) return [];
+  const pointer = drag.y - loomTop;
+  if (drag.held.kind === "jack") {
+    const fromY = jackY.get(drag.held.id);
+    return fromY === undefined ? [] : [{ fromY, toY: pointer }];
+  }
+  return portsOf(drag.held.id).flatMap((port) => {
+    const fromY = jackY.get(port);
+    return fromY === undefined ? [] : [{ fromY, toY: pointer }];
+  });
+};
 
 /** Jack field, loom, grid and inspector: what is plugged in where, and on which track it arrives. */
 export const InputListScreen = () => {
   const doc = useDesk((desk) => desk.doc);
   const selected = useDesk((desk) => desk.selected);
+  const filter = useDesk((desk) => desk.filter);
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
   const desk = useDeskStore();
   const rig = useRig();
   const findings = useFindings();
   const { actPlanned } = useDoing();
   const acts = useActs();
-  const rows = useMemo(() => layoutRows(doc), [doc]);
+  const rows = useMemo((): readonly Row[] => filterRows(doc, rig, filter), [doc, rig, filter]);
   const { groups, heights } = useJacks();
   const { jacksRef, gridRef, scroll, onScroll } = useScrolls();
-  useHotkeys(acts.flatMap((act): HotkeyItem[] => (act.hotkey ? [[act.hotkey, () => act.possible && act.run(), { usePhysicalKeys: isLetter(act.hotkey) }]] : [])));
+  const columns = useColumns(rows);
+  const { ref: workRef, height: workHeight } = useElementSize();
+  const rowHeight = useRowHeight(rows.length, workHeight);
+  const drags = useDrags();
+  const [menu, setMenu] = useState<{ readonly x: number; readonly y: number } | null>(null);
+  const [keysOpen, setKeysOpen] = useState(false);
+  useHotkeys([
+    ...acts.flatMap((act): HotkeyItem[] => (act.hotkey && act.possible ? [[act.hotkey, act.run, { usePhysicalKeys: isLetter(act.hotkey) }]] : [])),
+    ["shift+?", () => setKeysOpen(true)],
+    ["alt+Z", () => rowHeight.setSetting(rowHeight.setting === "fit" ? "usual" : "fit"), { usePhysicalKeys: true }],
+  ]);
 
+  const jackY = useMemo(() => new Map([...heights].map(([port, y]) => [port, y - scroll.jacks])), [heights, scroll.jacks]);
   const threads = useMemo(() => {
-    const jackY = new Map([...heights].map(([port, y]) => [port, y - scroll.jacks]));
-    return loomThreads(rows, { jackY, rowY: (index) => HEADER_HEIGHT + index * ROW_HEIGHT + ROW_HEIGHT / 2 - scroll.grid });
-  }, [rows, heights, scroll]);
+    const top = TOOLBAR_HEIGHT + HEADER_HEIGHT + rowHeight.height / 2 - scroll.grid;
+    return loomThreads(rows, { jackY, rowY: (index) => top + index * rowHeight.height });
+  }, [rows, jackY, rowHeight.height, scroll.grid]);
   const troubled = useMemo(() => new Set(findings.flatMap((finding) => finding.places.flatMap((place) => (place.kind === "line" ? [place.id as string] : [])))), [findings]);
   const selectedIds = useMemo(() => new Set<string>(selected), [selected]);
-  const selectedPorts = useMemo(() => {
-    const tracks = selected.flatMap((id) => trackOf(doc, id) ?? []);
-    return new Set(tracks.flatMap((track) => linesOfTrack(doc, track).flatMap((line) => line.portId ?? [])));
-  }, [doc, selected]);
+  const portsOf = useCallback((trackId: string) => linesOfTrack(doc, trackOf(doc, trackId as never) as never).flatMap((line) => line.portId ?? []), [doc]);
+  const selectedPorts = useMemo(() => new Set<string>(selected.flatMap((id) => (trackOf(doc, id) ? portsOf(id) : []))), [doc, selected, portsOf]);
+  const ghost = ghostOf(drags.drag, jackY, jacksRef.current?.getBoundingClientRect().top ?? 0, (id) => (trackOf(doc, id as never) ? portsOf(id) : []));
 
-  const onJack = (view: JackView) => {
-    if (view.trackId) desk.setState({ cursor: { rowId: view.trackId, column: "input" }, selected: [view.trackId] });
-    else if (selected.length) actPlanned(writeCell(doc, rig, { trackIds: selected, column: "input", text: view.jack.label, ids: newIds }));
-    focusGrid();
-  };
+  const onJack = useCallback(
+    (view: JackView) => {
+      const { doc: now, selected: chosen } = desk.getState();
+      if (view.trackId) desk.setState({ cursor: { rowId: view.trackId, column: "input" }, anchorColumn: null, selected: [view.trackId] });
+      else if (chosen.length) actPlanned(writeCell(now, rig, { trackIds: chosen, column: "input", text: view.jack.label, ids: newIds }));
+      focusGrid();
+    },
+    [desk, rig, actPlanned],
+  );
 
   return (
-    <div className={classes.screen}>
-      <h1 className="visually-hidden">Input list of {doc.name}</h1>
-      <JackField groups={groups} scrollRef={jacksRef} onScroll={onScroll} selectedPorts={selectedPorts} onJack={onJack} />
-      <Loom threads={threads} selected={selectedIds} troubled={troubled} />
-      <section className={classes.work} aria-label="Tracks">
-        {rows.length ? <InputGrid rows={rows} acts={acts} findings={findings} scrollRef={gridRef} onScroll={onScroll} /> : <Empty />}
-        <AddTracksBar />
-      </section>
-      {findingsOpen ? <FindingsPanel /> : <Inspector acts={acts} />}
-    </div>
+    <DndContext
+      sensors={drags.sensors}
+      collisionDetection={pointerWithin}
+      onDragStart={drags.onDragStart}
+      onDragMove={drags.onDragMove}
+      onDragEnd={drags.onDragEnd}
+      onDragCancel={drags.onDragCancel}
+    >
+      <div className={classes.screen}>
+        <h1 className="visually-hidden">Input list of {doc.name}</h1>
+        <JackField groups={groups} scrollRef={jacksRef} onScroll={onScroll} selectedPorts={selectedPorts} onJack={onJack} />
+        <Loom threads={threads} selected={selectedIds} troubled={troubled} ghost={ghost} />
+        <section className={classes.work} aria-label="Tracks">
+          <GridToolbar
+            shownRows={rows.filter((row) => row.kind === "track").length}
+            columns={columns}
+            rowSetting={rowHeight.setting}
+            onRowSetting={rowHeight.setSetting}
+            onKeys={() => setKeysOpen(true)}
+          />
+          <div ref={workRef} className={classes.rows}>
+            <InputGrid
+              rows={rows}
+              acts={acts}
+              findings={findings}
+              columns={columns}
+              rowHeight={rowHeight.height}
+              drag={drags.drag}
+              scrollRef={gridRef}
+              onScroll={onScroll}
+              onMenu={setMenu}
+            />
+            {rows.length === 0 && !filter && <Empty />}
+          </div>
+          <AddTracksBar />
+        </section>
+        {findingsOpen ? <FindingsPanel /> : <Inspector acts={acts} />}
+        <ActMenu at={menu} acts={acts} onClose={() => setMenu(null)} />
+        <KeySheet opened={keysOpen} acts={acts} onClose={() => setKeysOpen(false)} />
+      </div>
+      <DragOverlay dropAnimation={null}>
+        {drags.drag && (
+          <span className={classes.held}>
+            {drags.drag.held.kind === "track" && selected.length > 1 && selectedIds.has(drags.drag.held.id) ? `${selected.length} tracks` : drags.drag.held.name}
+          </span>
+        )}
+      </DragOverlay>
+    </DndContext>
   );
 };

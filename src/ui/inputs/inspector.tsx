@@ -3,7 +3,7 @@
 import { Autocomplete, Button, Select, Switch, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { outputsInWords, wayOf } from "@/core/layout/way";
-import { DYE_NAMES } from "@/core/model/dyes";
+import { DYE_NAMES, type Dye } from "@/core/model/dyes";
 import { ICONS } from "@/core/model/families";
 import type { FolderId } from "@/core/model/ids";
 import { hardwareOutputs } from "@/core/model/read-rig";
@@ -14,7 +14,7 @@ import { type CellColumn, cellText } from "@/core/planning/cells";
 import { writeCell } from "@/core/planning/write-cell";
 import { dropDown } from "../shared/combobox";
 import { ICON_NAMES } from "../shared/track-icon";
-import { useDesk, useDoing, useRig } from "../state/desk-context";
+import { useDesk, useDoing, useRig, useStudio } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
 import classes from "./inspector.module.css";
 import { type Act, newIds } from "./use-acts";
@@ -131,21 +131,35 @@ const SharingField = ({ track, fields }: { readonly track: Track; readonly field
   );
 };
 
+/** The dyes that can be chosen: those of the house, then the studio's own. */
+const useDyes = (): { value: string; label: string }[] => {
+  const studio = useStudio();
+  return [...DYE_NAMES.map((dye) => ({ value: dye as string, label: dye as string })), ...entriesOf(studio.dyes).map((own) => ({ value: own.id as string, label: own.name }))];
+};
+
 const NO_ICON = "none";
 const FOLDER_DYE = "folder";
 
 const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
   const fields = useFields(tracks);
-  const { doc, rig, common, write, lineIds, act } = fields;
-  const mixed = (column: CellColumn) => (common(column) === null ? { value: "", placeholder: "various" } : { value: common(column) ?? "" });
+  const { doc, rig, common, write, lineIds } = fields;
+  const mixed = (column: CellColumn): { value: string; placeholder?: string } =>
+    common(column) === null ? { value: "", placeholder: "various" } : { value: common(column) ?? "" };
   const single = tracks.length === 1 ? tracks[0] : undefined;
-  const line = single && linesOfTrack(doc, single)[0];
+  const studio = useStudio();
+  const dyes = useDyes();
   return (
     <div className={classes.fields}>
       {single && <TextField label="Track" value={single.name} onKeep={write("name")} />}
-      <TextField label="Player" data={entriesOf(doc.lines).flatMap((entry) => entry.player || [])} onKeep={write("player")} {...mixed("player")} />
+      <TextField
+        label="Player"
+        data={[...entriesOf(studio.people).map((person) => person.name), ...entriesOf(doc.lines).flatMap((entry) => entry.player || [])]}
+        onKeep={write("player")}
+        {...mixed("player")}
+      />
       <TextField label="Microphone" data={entriesOf(rig.microphones).map((item) => item.name)} onKeep={write("microphone")} {...mixed("microphone")} />
       <TextField label="Input" onKeep={write("input")} {...mixed("input")} />
+      <TextField label="Gain in dB" placeholder="not planned" onKeep={write("gain")} {...mixed("gain")} />
       <Switch
         label="Phantom"
         labelPosition="left"
@@ -156,7 +170,7 @@ const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
       />
       <Select
         label="Colour"
-        data={[{ value: FOLDER_DYE, label: "as the folder" }, ...DYE_NAMES.map((dye) => ({ value: dye as string, label: dye as string }))]}
+        data={[{ value: FOLDER_DYE, label: "as the folder" }, ...dyes]}
         value={common("dye") === null ? null : common("dye") || FOLDER_DYE}
         placeholder="various"
         allowDeselect={false}
@@ -176,14 +190,8 @@ const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
       />
       <TextField label="Folder" data={entriesOf(doc.folders).map((folder) => folder.name)} onKeep={write("folder")} {...mixed("folder")} />
       <OutputField tracks={tracks} fields={fields} />
-      {line && (
-        <TextField
-          label="Position"
-          value={line.position}
-          placeholder="where it stands"
-          onKeep={(position) => act({ commands: [{ kind: "lines.set", lineIds, set: { position } }] })}
-        />
-      )}
+      <TextField label="Room" data={entriesOf(studio.rooms).map((room) => room.name)} onKeep={write("room")} {...mixed("room")} />
+      <TextField label="Position" placeholder="where it stands" onKeep={write("position")} {...mixed("position")} />
       <TextField label="Note" onKeep={write("note")} {...mixed("note")} />
       {single && <SharingField track={single} fields={fields} />}
     </div>
@@ -207,10 +215,13 @@ const Way = ({ track }: { readonly track: Track }) => {
   );
 };
 
+/** What is done most; everything else is in the menu of the row, the palette and the list of keys. */
+const SHOWN_ACTS: readonly string[] = ["pair", "split", "duplicate", "folder", "choose-family", "family", "remove", "nest", "unnest", "folder-family", "dissolve"];
+
 const Acts = ({ acts }: { readonly acts: readonly Act[] }) => (
   <div className={classes.acts}>
     {acts
-      .filter((act) => act.possible && act.id !== "add")
+      .filter((act) => act.possible && SHOWN_ACTS.includes(act.id))
       .map((act) => (
         <Button
           key={act.id}
@@ -230,6 +241,7 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
   const doc = useDesk((desk) => desk.doc);
   const { act } = useDoing();
   const folder = doc.folders[folderId];
+  const dyes = useDyes();
   if (!folder) return null;
   return (
     <>
@@ -241,15 +253,15 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
         <TextField label="Folder" value={folder.name} onKeep={(name) => act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { name } }] })} />
         <Select
           label="Colour"
-          data={[{ value: "none", label: "none of its own" }, ...DYE_NAMES.map((dye) => ({ value: dye as string, label: dye as string }))]}
+          data={[{ value: "none", label: "none of its own" }, ...dyes]}
           value={folder.dye ?? "none"}
           allowDeselect={false}
           {...list}
-          onChange={(dye) => act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { dye: DYE_NAMES.find((name) => name === dye) ?? null } }] })}
+          onChange={(dye) => act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { dye: dye === "none" ? null : (dye as Dye) } }] })}
           {...row}
         />
       </div>
-      <Acts acts={acts.filter((entry) => entry.id === "dissolve")} />
+      <Acts acts={acts.filter((entry) => entry.scope === "folder")} />
     </>
   );
 };
@@ -272,8 +284,8 @@ export const Inspector = ({ acts }: { readonly acts: readonly Act[] }) => {
             {tracks.length === 1 ? first.name : `${tracks.length} tracks`}
           </h2>
           <TrackFields key={selected.join()} tracks={tracks} />
-          <Acts acts={acts} />
           {tracks.length === 1 && <Way track={first} />}
+          <Acts acts={acts} />
         </>
       ) : (
         folderId && <FolderFields folderId={folderId} acts={acts} />

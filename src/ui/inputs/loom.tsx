@@ -10,10 +10,12 @@ interface LoomProps {
   readonly threads: readonly Thread[];
   readonly selected: ReadonlySet<string>;
   readonly troubled: ReadonlySet<string>;
+  /** Threads whose end is being dragged. */
+  readonly ghost: readonly { readonly fromY: number; readonly toY: number }[];
 }
 
 /** The threads from jacks to rows. Dashed: something is wrong with the line; thick: selected. The grid says the same in words. */
-export const Loom = memo(({ threads, selected, troubled }: LoomProps) => (
+export const Loom = memo(({ threads, selected, troubled, ghost }: LoomProps) => (
   <div className={classes.loom} aria-hidden="true">
     <svg width={LOOM_WIDTH} height="100%">
       {threads.map((thread) => (
@@ -26,6 +28,9 @@ export const Loom = memo(({ threads, selected, troubled }: LoomProps) => (
           strokeDasharray={troubled.has(thread.lineId) ? "5 4" : undefined}
           strokeOpacity={selected.size && !selected.has(thread.trackId) ? 0.55 : 0.9}
         />
+      ))}
+      {ghost.map((thread, at) => (
+        <path key={at} d={threadPath(thread, LOOM_WIDTH)} fill="none" stroke="var(--act)" strokeWidth={3} strokeDasharray="2 5" strokeLinecap="round" />
       ))}
     </svg>
   </div>

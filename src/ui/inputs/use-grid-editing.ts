@@ -2,12 +2,14 @@ import { useState } from "react";
 import type { Row } from "@/core/layout/rows";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import { trackOf } from "@/core/model/read-template";
+import { type BlockPlan, clearCells, pasteBlock, writeCells } from "@/core/planning/block";
 import { type CellColumn, cellText } from "@/core/planning/cells";
 import { type Planned, planned } from "@/core/planning/gesture";
 import { writeCell } from "@/core/planning/write-cell";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
-import { type Cursor, doPlanned } from "../state/desk-store";
+import { type Cursor, doPlanned, END_ROW } from "../state/desk-store";
 import type { Leave } from "./cell-editor";
+import { SWITCH_COLUMNS } from "./grid-columns";
 import { type Act, focusGrid, newIds } from "./use-acts";
 import { type GridSelection, trackIdsIn } from "./use-grid-selection";
 
@@ -16,24 +18,27 @@ export interface Editing extends Cursor {
   readonly fresh: boolean;
 }
 
-type Written = Exclude<CellColumn, "layout">;
+/** Cells whose value goes to every selected row when one of them is edited. A name is each track's own, unless it is said otherwise. */
+const SHARED: readonly CellColumn[] = ["source", "microphone", "input", "phantom", "pad", "polarity", "gain", "dye", "icon", "folder", "player", "room", "position", "note"];
 
-/** Cells whose value goes to every selected row when one of them is edited. A name is each track's own. */
-const SHARED: readonly CellColumn[] = ["microphone", "input", "phantom", "dye", "icon", "folder", "player", "note"];
-const CLEARABLE: readonly CellColumn[] = ["microphone", "input", "player", "folder", "note", "dye", "icon"];
+/** Where tracks made below the last row go: to the last row's folder. */
+export const lastFolder = (rows: readonly Row[]): FolderId | null => {
+  const last = rows.at(-1);
+  return last?.kind === "track" ? last.track.folderId : (last?.id ?? null);
+};
 
 /** Editing in place: what is being typed where, and what becomes of it. */
-export const useGridEditing = (rows: readonly Row[], acts: readonly Act[], { selected, row, cursor, at, select, stepCell }: GridSelection) => {
+export const useGridEditing = (rows: readonly Row[], acts: readonly Act[], selection: GridSelection) => {
+  const { selected, row, at, column: cursorColumn, range, select, stepCell } = selection;
   const desk = useDeskStore();
   const rig = useRig();
-  const { act, actPlanned } = useDoing();
+  const { act, actPlanned, actBlock } = useDoing();
   const [editing, setEditing] = useState<Editing | null>(null);
 
-  const plan = (trackId: ChannelId, column: Written, text: string): Planned => {
-    const together = SHARED.includes(column) && selected.length > 1 && selected.includes(trackId);
-    const trackIds = together ? trackIdsIn(rows).filter((id) => selected.includes(id)) : [trackId];
-    return writeCell(desk.getState().doc, rig, { trackIds, column, text, ids: newIds });
-  };
+  const inOrder = (ids: readonly ChannelId[]): readonly ChannelId[] => trackIdsIn(rows).filter((id) => ids.includes(id));
+  const withSelected = (trackId: ChannelId): readonly ChannelId[] => (selected.length > 1 && selected.includes(trackId) ? inOrder(selected) : [trackId]);
+
+  const plan = (trackIds: readonly ChannelId[], column: CellColumn, text: string): Planned => writeCell(desk.getState().doc, rig, { trackIds, column, text, ids: newIds });
 
   const runAct = (id: string): void => {
     const found = acts.find((candidate) => candidate.id === id);
@@ -50,26 +55,42 @@ export const useGridEditing = (rows: readonly Row[], acts: readonly Act[], { sel
     return track ? cellText(doc, rig, { track, column }) : "";
   };
 
-  const togglePhantom = (trackId: ChannelId): void => void actPlanned(plan(trackId, "phantom", textOf(trackId, "phantom") === "yes" ? "no" : "yes"));
+  const isOn = (trackId: ChannelId, column: CellColumn): boolean => ["yes", "inverted"].includes(textOf(trackId, column));
+
+  /** Turns a switch of one row, and of all that are selected with it. */
+  const toggle = (trackId: ChannelId, column: CellColumn): void => void actPlanned(plan(withSelected(trackId), column, isOn(trackId, column) ? "no" : "yes"));
+
+  /** Sets a switch of every row that was passed over. */
+  const paint = (trackIds: readonly ChannelId[], column: CellColumn, on: boolean): void => void actPlanned(plan(inOrder(trackIds), column, on ? "yes" : "no"));
 
   /** Begins to edit a cell; `typed` is the letter that began it, which takes the place of the old text. */
-  const begin = (target: Row, column: CellColumn, typed: string | null): void => {
+  const begin = (target: Row | undefined, column: CellColumn, typed: string | null): void => {
     const fresh = typed !== null;
+    if (!target) return setEditing(SWITCH_COLUMNS.includes(column) || column === "layout" ? null : { rowId: END_ROW, column, initial: typed ?? "", fresh });
     if (target.kind === "folder") setEditing({ rowId: target.id, column: "name", initial: typed ?? target.folder.name, fresh });
     else if (column === "layout") runAct(target.track.input.kind === "pair" ? "split" : "pair");
-    else if (column === "phantom") togglePhantom(target.id);
+    else if (SWITCH_COLUMNS.includes(column)) toggle(target.id, column);
     else setEditing({ rowId: target.id, column, initial: typed ?? textOf(target.id, column), fresh });
   };
 
-  const write = ({ rowId, column, initial, fresh }: Editing, text: string): string | null => {
+  const addAtEnd = (column: CellColumn, text: string): string | null => {
+    if (!text.trim()) return null;
+    const { doc } = desk.getState();
+    const made = pasteBlock(doc, rig, { cells: [[text]], trackIds: [], columns: [column], folderId: lastFolder(rows), ids: newIds });
+    return made.leftOut[0] ?? doPlanned(desk, made.planned);
+  };
+
+  const write = ({ rowId, column, initial, fresh }: Editing, text: string, everywhere: boolean): string | null => {
+    if (rowId === END_ROW) return addAtEnd(column, text);
     const target = rows.find((candidate) => candidate.id === rowId);
-    if (!target || column === "layout" || (text === initial && !fresh)) return null;
-    return doPlanned(desk, target.kind === "folder" ? planned([{ kind: "folders.set", folderIds: [target.id], set: { name: text } }]) : plan(target.id, column, text));
+    if (!target || (text === initial && !fresh && !everywhere)) return null;
+    if (target.kind === "folder") return doPlanned(desk, planned([{ kind: "folders.set", folderIds: [target.id], set: { name: text } }]));
+    return doPlanned(desk, plan(everywhere || SHARED.includes(column) ? withSelected(target.id) : [target.id], column, text));
   };
 
   const moveOn = (how: Leave, column: CellColumn): void => {
     const next = rows.findIndex((candidate, index) => index > at && candidate.kind === "track");
-    if (how === "down" && next >= 0) select(next, { column });
+    if (how === "down") select(next >= 0 ? next : rows.length + (at === rows.length ? 1 : 0), { column });
     else if (how === "right") stepCell(1);
     else if (how === "left") stepCell(-1);
   };
@@ -77,11 +98,13 @@ export const useGridEditing = (rows: readonly Row[], acts: readonly Act[], { sel
   /** Answers why the text can't be taken; null when it was, and the cursor has moved on. */
   const commit = (text: string, how: Leave): string | null => {
     if (!editing) return null;
-    const refusal = write(editing, text);
+    const everywhere = how === "everywhere";
+    const refusal = write(editing, text, everywhere);
     if (refusal) return refusal;
     setEditing(null);
-    const together = selected.length > 1 && SHARED.includes(editing.column);
-    if (!together) moveOn(how, editing.column);
+    const together = everywhere || (selected.length > 1 && SHARED.includes(editing.column));
+    if (editing.rowId === END_ROW) select(rows.length, { column: editing.column });
+    else if (!together) moveOn(how, editing.column);
     focusGrid();
     return null;
   };
@@ -91,11 +114,35 @@ export const useGridEditing = (rows: readonly Row[], acts: readonly Act[], { sel
     focusGrid();
   };
 
-  const clearCell = (): void => {
-    if (row?.kind === "track" && cursor && CLEARABLE.includes(cursor.column)) actPlanned(plan(row.id, cursor.column as Written, ""));
+  const block = () => ({ trackIds: selected.length ? inOrder(selected) : row?.kind === "track" ? [row.id] : [], columns: range });
+
+  const clearRange = (): void => {
+    if (block().trackIds.length) actBlock(clearCells(desk.getState().doc, rig, { block: block(), ids: newIds }));
   };
 
-  return { editing, begin, commit, cancel, clearCell, togglePhantom, setFolderOpen, runAct };
+  /** Lays cells from the clipboard from the cursor on; one cell goes into the whole range, rows beyond the last become tracks. */
+  const paste = (cells: readonly (readonly string[])[], columns: readonly CellColumn[] | null): BlockPlan => {
+    const { doc } = desk.getState();
+    const shown = selection.columns;
+    const { trackIds } = block();
+    const single = cells.length === 1 && cells[0]?.length === 1 ? cells[0][0] : undefined;
+    if (single !== undefined && !columns && trackIds.length * range.length > 1) {
+      const writes = trackIds.flatMap((trackId) => range.map((column) => ({ trackId, column, text: single })));
+      return writeCells(doc, rig, { writes, ids: newIds, name: `Paste into ${writes.length} cells` });
+    }
+    const tracks = trackIdsIn(rows);
+    const start = trackIds[0] ? tracks.indexOf(trackIds[0]) : tracks.length;
+    const from = Math.max(0, Math.min(...range.map((column) => shown.indexOf(column))));
+    return pasteBlock(doc, rig, {
+      cells,
+      trackIds: tracks.slice(start, start + cells.length),
+      columns: columns ?? shown.slice(from),
+      folderId: lastFolder(rows),
+      ids: newIds,
+    });
+  };
+
+  return { editing, begin, commit, cancel, clearRange, toggle, paint, isOn, setFolderOpen, runAct, block, paste, cursorColumn };
 };
 
 export type GridEditing = ReturnType<typeof useGridEditing>;

@@ -1,44 +1,60 @@
-import { type MouseEvent, useState } from "react";
+import { useMemo, useState } from "react";
 import type { Row } from "@/core/layout/rows";
 import type { ChannelId } from "@/core/model/ids";
 import type { CellColumn } from "@/core/planning/cells";
 import { useDesk, useDeskStore } from "../state/desk-context";
-import { COLUMN_IDS } from "./grid-columns";
-import { focusGrid } from "./use-acts";
+import { type Cursor, END_ROW } from "../state/desk-store";
 
 const clamp = (value: number, most: number): number => Math.max(0, Math.min(most, value));
 
 export const trackIdsIn = (rows: readonly Row[]): readonly ChannelId[] => rows.flatMap((row) => (row.kind === "track" ? [row.id] : []));
 
-/** The cursor of the grid and the rows that are selected with it. */
+/** The columns from where a range began to where the cursor is, as they stand. */
+export const columnsBetween = (columns: readonly CellColumn[], from: CellColumn | null, to: CellColumn): readonly CellColumn[] => {
+  const [a, b] = [columns.indexOf(from ?? to), columns.indexOf(to)];
+  return a < 0 || b < 0 ? [to] : columns.slice(Math.min(a, b), Math.max(a, b) + 1);
+};
+
+interface Selecting {
+  readonly column?: CellColumn;
+  /** Keep where the range began, and reach to here. */
+  readonly keep?: boolean;
+}
+
+/** The cursor of the grid and the range that is selected with it. Below the last row stands an empty one, where typing and pasting make tracks. */
 export const useGridSelection = (rows: readonly Row[]) => {
   const desk = useDeskStore();
   const cursor = useDesk((state) => state.cursor);
   const selected = useDesk((state) => state.selected);
+  const anchorColumn = useDesk((state) => state.anchorColumn);
+  const columns = useDesk((state) => state.columns);
   const [anchor, setAnchor] = useState<number | null>(null);
-  const at = rows.findIndex((row) => row.id === cursor?.rowId);
+  const at = cursor?.rowId === END_ROW ? rows.length : rows.findIndex((row) => row.id === cursor?.rowId);
+  const column = cursor && columns.includes(cursor.column) ? cursor.column : (columns[0] ?? "name");
 
-  const select = (index: number, { column, keep = false }: { readonly column?: CellColumn; readonly keep?: boolean } = {}): void => {
+  const select = (index: number, { column: to = column, keep = false }: Selecting = {}): void => {
     const target = rows[index];
-    if (!target) return;
+    if (!target && index !== rows.length) return;
     const from = keep ? (anchor ?? at) : index;
     const [low, high] = from < index ? [from, index] : [index, from];
     setAnchor(keep ? from : index);
-    desk.setState({ cursor: { rowId: target.id, column: column ?? cursor?.column ?? "name" }, selected: trackIdsIn(rows.slice(Math.max(0, low), high + 1)) });
+    const rowId: Cursor["rowId"] = target?.id ?? END_ROW;
+    desk.setState({ cursor: { rowId, column: to }, anchorColumn: keep ? (anchorColumn ?? column) : null, selected: trackIdsIn(rows.slice(Math.max(0, low), high + 1)) });
   };
 
-  const stepRow = (by: number, keep = false): void => select(clamp(at + by, rows.length - 1), { keep });
+  const stepRow = (by: number, keep = false): void => select(clamp(at + by, keep ? rows.length - 1 : rows.length), { keep });
 
-  const stepColumn = (by: number): void => {
-    const column = COLUMN_IDS[clamp(COLUMN_IDS.indexOf(cursor?.column ?? "name") + by, COLUMN_IDS.length - 1)];
-    select(at, column ? { column } : {});
+  const stepColumn = (by: number, keep = false): void => {
+    const to = columns[clamp(columns.indexOf(column) + by, columns.length - 1)];
+    if (to) select(at, { column: to, keep });
   };
 
   /** The next or last cell, over the end of a row into its neighbour. False beyond the first and the last cell. */
   const stepCell = (by: 1 | -1): boolean => {
-    const inRow = COLUMN_IDS[COLUMN_IDS.indexOf(cursor?.column ?? "name") + by];
-    if (rows[at]?.kind === "track" && inRow) select(at, { column: inRow });
-    else if (rows[at + by]) select(at + by, { column: by === 1 ? "icon" : "note" });
+    const inRow = columns[columns.indexOf(column) + by];
+    const [first, last] = [columns[0] ?? "name", columns.at(-1) ?? "note"];
+    if (rows[at]?.kind !== "folder" && inRow) select(at, { column: inRow });
+    else if (rows[at + by]) select(at + by, { column: by === 1 ? first : last });
     else return false;
     return true;
   };
@@ -48,19 +64,24 @@ export const useGridSelection = (rows: readonly Row[]) => {
     desk.setState({ cursor: cursor ?? (first ? { rowId: first.id, column: "name" } : null), selected: trackIdsIn(rows) });
   };
 
-  const clear = (): void => desk.setState({ cursor: null, selected: [] });
-
-  const onCellClick = (index: number, column: CellColumn) => (event: MouseEvent) => {
-    const target = rows[index];
-    if (!target) return;
-    if ((event.ctrlKey || event.metaKey) && target.kind === "track") {
-      setAnchor(index);
-      desk.setState({ cursor: { rowId: target.id, column }, selected: selected.includes(target.id) ? selected.filter((id) => id !== target.id) : [...selected, target.id] });
-    } else select(index, { column, keep: event.shiftKey });
-    if (!(event.target instanceof HTMLInputElement)) focusGrid();
+  /** The whole row, all columns: what a copy of rows takes. */
+  const selectRows = (): void => {
+    const row = rows[at];
+    if (row?.kind === "track") desk.setState({ cursor: { rowId: row.id, column: columns.at(-1) ?? "note" }, anchorColumn: columns[0] ?? null });
   };
 
-  return { cursor, selected, at, row: rows[at], select, stepRow, stepColumn, stepCell, selectAll, clear, onCellClick };
+  const clear = (): void => desk.setState({ cursor: null, anchorColumn: null, selected: [] });
+
+  const toggleRow = (index: number, to: CellColumn): void => {
+    const target = rows[index];
+    if (target?.kind !== "track") return;
+    setAnchor(index);
+    const ids = selected.includes(target.id) ? selected.filter((id) => id !== target.id) : [...selected, target.id];
+    desk.setState({ cursor: { rowId: target.id, column: to }, anchorColumn: null, selected: ids });
+  };
+
+  const range = useMemo(() => columnsBetween(columns, anchorColumn, column), [columns, anchorColumn, column]);
+  return { cursor, column, columns, range, selected, at, row: rows[at], select, stepRow, stepColumn, stepCell, selectAll, selectRows, clear, toggleRow };
 };
 
 export type GridSelection = ReturnType<typeof useGridSelection>;

@@ -5,7 +5,7 @@ import type { ChannelId, FolderId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
-import type { CellColumn } from "@/core/planning/cells";
+import { CELL_COLUMNS, type CellColumn } from "@/core/planning/cells";
 import type { Gesture, Planned } from "@/core/planning/gesture";
 import { type DocState, doIn, type Opening, openState, redoIn, undoIn } from "./doc-store";
 
@@ -27,6 +27,8 @@ export interface Desk extends DocState<Template, Command> {
   readonly anchorColumn: CellColumn | null;
   readonly selected: readonly ChannelId[];
   readonly filter: string;
+  /** Columns of the grid that are shown, as they stand. */
+  readonly columns: readonly CellColumn[];
   readonly findingsOpen: boolean;
 }
 
@@ -52,6 +54,7 @@ export const createDesk = ({ rigs, studio, ...opening }: DeskOpening): DeskStore
     anchorColumn: null,
     selected: [],
     filter: "",
+    columns: CELL_COLUMNS,
     findingsOpen: false,
   }));
   desk.subscribe((state, before) => {

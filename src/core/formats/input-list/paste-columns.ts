@@ -1,0 +1,33 @@
+import type { CellColumn } from "../../planning/cells";
+import { findHeading, type Meaning, meaningsByHeading } from "./columns";
+
+const COLUMN_OF: Readonly<Record<Exclude<Meaning, "ignore">, CellColumn>> = {
+  input: "input",
+  track: "name",
+  source: "source",
+  microphone: "microphone",
+  phantom: "phantom",
+  format: "layout",
+  player: "player",
+  folder: "folder",
+  colour: "dye",
+  position: "position",
+  note: "note",
+};
+
+interface PasteColumns {
+  readonly cells: readonly (readonly string[])[];
+  /** What each column is, when the block brought its own heading row; null when it did not. */
+  readonly columns: readonly CellColumn[] | null;
+}
+
+/** A block that begins with a row of known headings says itself what its columns are; the row is taken off, and columns without a meaning are left out. */
+export const pasteColumns = (cells: readonly (readonly string[])[]): PasteColumns => {
+  const [heading = []] = cells;
+  if (cells.length < 2 || findHeading([heading]) !== 0) return { cells, columns: null };
+  const known = meaningsByHeading(heading).flatMap((meaning, at) => (meaning === "ignore" ? [] : [{ at, column: COLUMN_OF[meaning] }]));
+  const named = known.some(({ column }) => column === "name");
+  // A list without track names: what is recorded gives the name as well.
+  const all = named ? known : [...known, ...known.flatMap(({ at, column }) => (column === "source" ? [{ at, column: "name" as const }] : []))];
+  return { cells: cells.slice(1).map((row) => all.map(({ at }) => row[at] ?? "")), columns: all.map(({ column }) => column) };
+};

@@ -1,0 +1,135 @@
+"use client";
+
+import { Button, Group, Radio, Stack, TextInput, UnstyledButton } from "@mantine/core";
+import { modals } from "@mantine/modals";
+import { type FormEvent, useState } from "react";
+import { FAMILIES, FAMILY_DEFAULTS, type Family } from "@/core/model/families";
+import type { FamilyStyles } from "@/core/model/studio";
+import type { DuplicateInput } from "@/core/planning/duplicate";
+import { TrackIcon } from "../shared/track-icon";
+import { dyeVar } from "../theme/tokens";
+import classes from "./act-dialogs.module.css";
+import { focusGrid } from "./use-acts";
+
+const open = (title: string, children: React.ReactNode): void => void modals.open({ title, children, onClose: focusGrid });
+
+interface FooterProps {
+  readonly does: string;
+}
+
+const Footer = ({ does }: FooterProps) => (
+  <Group justify="flex-end" mt="md">
+    <Button variant="default" onClick={() => modals.closeAll()}>
+      Cancel
+    </Button>
+    <Button type="submit">{does}</Button>
+  </Group>
+);
+
+interface Ask {
+  readonly title: string;
+  readonly label: string;
+  readonly description?: string;
+  readonly initial?: string;
+  readonly does: string;
+  /** Answers whether it was done; the dialog stays open when not. */
+  readonly onSubmit: (text: string) => boolean;
+}
+
+const TextForm = ({ label, description, initial = "", does, onSubmit }: Ask) => {
+  const [text, setText] = useState(initial);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (onSubmit(text)) modals.closeAll();
+  };
+  return (
+    <form onSubmit={submit}>
+      <TextInput
+        label={label}
+        description={description}
+        value={text}
+        maxLength={200}
+        data-autofocus
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => setText(event.currentTarget.value)}
+      />
+      <Footer does={does} />
+    </form>
+  );
+};
+
+/** Asks for one text. */
+export const askText = (ask: Ask): void => open(ask.title, <TextForm {...ask} />);
+
+const DuplicateForm = ({ onSubmit }: { readonly onSubmit: (input: DuplicateInput) => boolean }) => {
+  const [input, setInput] = useState<DuplicateInput>("by-turns");
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (onSubmit(input)) modals.closeAll();
+      }}
+    >
+      <Radio.Group label="What the copy records" value={input} onChange={(value) => setInput(value as DuplicateInput)}>
+        <Stack gap="xs" mt="xs">
+          <Radio value="by-turns" label="The same line, by turns" description="One microphone, one part after the other" data-autofocus />
+          <Radio value="next-free" label="The next free input that suits it" description="With a microphone of the same kind" />
+          <Radio value="none" label="Nothing yet" description="The copy has a line of its own, on no input" />
+        </Stack>
+      </Radio.Group>
+      <Footer does="Duplicate" />
+    </form>
+  );
+};
+
+export const askDuplicate = (title: string, onSubmit: (input: DuplicateInput) => boolean): void => open(title, <DuplicateForm onSubmit={onSubmit} />);
+
+export interface NumbersAnswer {
+  readonly how: "set" | "shift";
+  readonly text: string;
+}
+
+const NumbersForm = ({ onSubmit }: { readonly onSubmit: (answer: NumbersAnswer) => boolean }) => {
+  const [how, setHow] = useState<"set" | "shift">("set");
+  const [text, setText] = useState("");
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (onSubmit({ how, text })) modals.closeAll();
+      }}
+    >
+      <Radio.Group label="How" value={how} onChange={(value) => setHow(value as "set" | "shift")}>
+        <Group mt={4}>
+          <Radio value="set" label="Set all to" />
+          <Radio value="shift" label="Shift each by" />
+        </Group>
+      </Radio.Group>
+      <TextInput mt="sm" label="Gain in dB" placeholder={how === "set" ? "32" : "−3"} value={text} data-autofocus onChange={(event) => setText(event.currentTarget.value)} />
+      <Footer does={how === "set" ? "Set the gain" : "Shift the gain"} />
+    </form>
+  );
+};
+
+export const askNumbers = (title: string, onSubmit: (answer: NumbersAnswer) => boolean): void => open(title, <NumbersForm onSubmit={onSubmit} />);
+
+const FamilyChoice = ({ styles, onChoose }: { readonly styles: FamilyStyles; readonly onChoose: (family: Family) => boolean }) => (
+  <div className={classes.families}>
+    {FAMILIES.map((family, at) => (
+      <UnstyledButton
+        key={family}
+        className={classes.family}
+        data-autofocus={at === 0 || undefined}
+        onClick={() => {
+          if (onChoose(family)) modals.closeAll();
+        }}
+      >
+        <span className={classes.swatch} style={{ background: dyeVar(styles[family].dye) }} />
+        <TrackIcon icon={styles[family].icon} />
+        {FAMILY_DEFAULTS[family].name}
+      </UnstyledButton>
+    ))}
+  </div>
+);
+
+export const askFamily = (title: string, styles: FamilyStyles, onChoose: (family: Family) => boolean): void => open(title, <FamilyChoice styles={styles} onChoose={onChoose} />);

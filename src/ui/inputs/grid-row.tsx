@@ -1,0 +1,187 @@
+"use client";
+
+import { useDraggable, useDroppable } from "@dnd-kit/core";
+import { IconChevronDown, IconChevronRight, IconGripVertical } from "@tabler/icons-react";
+import { type MouseEvent, memo, useMemo } from "react";
+import type { Finding } from "@/core/checks/finding";
+import type { Row } from "@/core/layout/rows";
+import { entriesOf, type Rig } from "@/core/model/rig";
+import type { Template } from "@/core/model/template";
+import type { CellColumn } from "@/core/planning/cells";
+import { counted } from "@/core/units/counted";
+import { useDesk, useStudio } from "../state/desk-context";
+import { dyeVar } from "../theme/tokens";
+import { CellEditor, type Leave } from "./cell-editor";
+import { CellView } from "./cell-view";
+import classes from "./grid.module.css";
+import { columnOf, NUMBER_COLUMNS } from "./grid-columns";
+import { cellStyle } from "./grid-header";
+import type { ShownColumn } from "./use-columns";
+import type { DropEdge } from "./use-drags";
+import type { Editing } from "./use-grid-editing";
+
+/** What rows ask the grid to do. The same object for as long as the grid lives, so that a row is drawn anew only when something of it changes. */
+export interface RowHandlers {
+  onCellDown(index: number, column: CellColumn, event: MouseEvent): void;
+  onCellEnter(index: number, column: CellColumn, event: MouseEvent): void;
+  onEdit(index: number, column: CellColumn): void;
+  onFold(index: number): void;
+  onCommit(text: string, leave: Leave): string | null;
+  onCancel(): void;
+  onContextMenu(index: number, column: CellColumn, event: MouseEvent): void;
+}
+
+export const cellId = (rowId: string, column: string): string => `cell-${rowId}-${column}`;
+
+const useSuggestions = (column: CellColumn | undefined, rig: Rig): readonly string[] => {
+  const doc = useDesk((desk) => (column ? desk.doc : null));
+  const studio = useStudio();
+  return useMemo(() => {
+    if (!doc) return [];
+    if (column === "microphone") return entriesOf(rig.microphones).map((microphone) => microphone.name);
+    if (column === "folder") return entriesOf(doc.folders).map((folder) => folder.name);
+    if (column === "room") return entriesOf(studio.rooms).map((room) => room.name);
+    return column === "player" ? [...entriesOf(studio.people).map((person) => person.name), ...entriesOf(doc.lines).flatMap((line) => line.player || [])] : [];
+  }, [column, doc, rig, studio]);
+};
+
+interface EditorProps {
+  readonly editing: Editing;
+  readonly label: string;
+  readonly rig: Rig;
+  readonly handlers: RowHandlers;
+}
+
+const Editor = ({ editing, label, rig, handlers }: EditorProps) => {
+  const suggestions = useSuggestions(editing.column, rig);
+  return (
+    <CellEditor
+      column={editing.column}
+      label={label}
+      initial={editing.initial}
+      fresh={editing.fresh}
+      suggestions={suggestions}
+      onCommit={handlers.onCommit}
+      onCancel={handlers.onCancel}
+    />
+  );
+};
+
+/** A row is taken by its grip: the mouse drags it; the keys for moving are in the list of keys. */
+const Grip = ({ row, name }: { readonly row: Row; readonly name: string }) => {
+  const { setNodeRef, listeners } = useDraggable({ id: `row:${row.id}`, data: { kind: row.kind, id: row.id, name } });
+  return (
+    <span ref={setNodeRef} {...listeners} className={classes.grip} aria-hidden="true" title="Drag to move">
+      <IconGripVertical size={13} stroke={1.6} />
+    </span>
+  );
+};
+
+interface GridRowProps {
+  readonly row: Row;
+  readonly index: number;
+  readonly top: number;
+  readonly height: number;
+  readonly columns: readonly ShownColumn[];
+  readonly doc: Template;
+  readonly rig: Rig;
+  /** The column of the cursor when it is in this row. */
+  readonly active: CellColumn | null;
+  readonly range: readonly CellColumn[] | null;
+  readonly selected: boolean;
+  readonly editing: Editing | null;
+  readonly findings: ReadonlyMap<string, Finding> | undefined;
+  readonly painted: { readonly column: CellColumn; readonly on: boolean } | null;
+  readonly dropEdge: DropEdge | null;
+  readonly handlers: RowHandlers;
+}
+
+const FolderCell = ({ row, index, editing, rig, handlers, columns }: GridRowProps & { readonly row: Extract<Row, { kind: "folder" }> }) => {
+  const { folder } = row;
+  const Glyph = folder.open ? IconChevronDown : IconChevronRight;
+  const own = editing?.rowId === row.id ? editing : null;
+  return (
+    <div
+      role="gridcell"
+      aria-colspan={columns.length}
+      aria-colindex={1}
+      id={cellId(row.id, "name")}
+      className={classes.folderCell}
+      onMouseDown={(event) => handlers.onCellDown(index, "name", event)}
+      onMouseEnter={(event) => handlers.onCellEnter(index, "name", event)}
+      onContextMenu={(event) => handlers.onContextMenu(index, "name", event)}
+      onDoubleClick={() => handlers.onEdit(index, "name")}
+    >
+      <button
+        type="button"
+        tabIndex={-1}
+        className={classes.fold}
+        style={{ marginLeft: row.depth * 14 }}
+        aria-label={`${folder.open ? "Fold" : "Unfold"} ${folder.name}`}
+        onClick={() => handlers.onFold(index)}
+        onDoubleClick={(event) => event.stopPropagation()}
+      >
+        <Glyph size={16} stroke={1.8} aria-hidden />
+      </button>
+      {own ? (
+        <Editor editing={own} label={`Name of the folder ${folder.name}`} rig={rig} handlers={handlers} />
+      ) : (
+        <>
+          <strong>{folder.name}</strong>
+          <span className={`${classes.soft} narrow`}>{counted(row.trackCount, "track")}</span>
+        </>
+      )}
+    </div>
+  );
+};
+
+const TrackCell = ({ row, index, shown, at, ...props }: GridRowProps & { readonly row: Extract<Row, { kind: "track" }>; readonly shown: ShownColumn; readonly at: number }) => {
+  const { doc, rig, active, range, editing, findings, painted, handlers } = props;
+  const column = shown.id;
+  const here = editing?.rowId === row.id && editing.column === column ? editing : null;
+  const flag = (on: boolean | undefined) => on || undefined;
+  return (
+    <div
+      id={cellId(row.id, column)}
+      role="gridcell"
+      aria-colindex={at + 1}
+      className={`${classes.cell} ${classes[column] ?? ""} ${NUMBER_COLUMNS.includes(column) ? classes.numeric : ""}`}
+      data-active={flag(active === column)}
+      data-range={flag(range?.includes(column))}
+      data-painted={flag(painted?.column === column)}
+      style={cellStyle(shown)}
+      onMouseDown={(event) => handlers.onCellDown(index, column, event)}
+      onMouseEnter={(event) => handlers.onCellEnter(index, column, event)}
+      onContextMenu={(event) => handlers.onContextMenu(index, column, event)}
+      onDoubleClick={() => handlers.onEdit(index, column)}
+    >
+      {here ? (
+        <Editor editing={here} label={`${columnOf(column).header} of ${row.track.name}`} rig={rig} handlers={handlers} />
+      ) : (
+        <CellView doc={doc} rig={rig} row={row} column={column} finding={findings?.get(column)} preview={painted?.column === column ? painted.on : null} />
+      )}
+    </div>
+  );
+};
+
+/** One row of the grid. */
+export const GridRow = memo((props: GridRowProps) => {
+  const { row, index, top, height, selected, dropEdge, columns } = props;
+  const { setNodeRef } = useDroppable({ id: `row:${row.id}`, data: { kind: row.kind, id: row.id } });
+  return (
+    <div
+      ref={setNodeRef}
+      role="row"
+      aria-rowindex={index + 2}
+      aria-selected={selected}
+      className={classes.row}
+      data-kind={row.kind}
+      data-drop={dropEdge ?? undefined}
+      style={{ height, transform: `translateY(${top}px)`, ["--spine" as never]: dyeVar(row.dye), ["--row" as never]: `${height}px` }}
+    >
+      <Grip row={row} name={row.kind === "folder" ? row.folder.name : row.track.name} />
+      {row.kind === "folder" ? <FolderCell {...props} row={row} /> : columns.map((shown, at) => <TrackCell key={shown.id} {...props} row={row} shown={shown} at={at} />)}
+    </div>
+  );
+});
+GridRow.displayName = "GridRow";

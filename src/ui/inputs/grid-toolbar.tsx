@@ -1,0 +1,94 @@
+"use client";
+
+import { ActionIcon, Button, Checkbox, CloseButton, Popover, SegmentedControl, Stack, Tooltip } from "@mantine/core";
+import { IconColumns3, IconFilter, IconKeyboard } from "@tabler/icons-react";
+import { counted } from "@/core/units/counted";
+import { useDesk, useDeskStore } from "../state/desk-context";
+import { GRID_COLUMNS } from "./grid-columns";
+import classes from "./grid-toolbar.module.css";
+import { FILTER_FIELD, focusGrid } from "./use-acts";
+import type { Columns } from "./use-columns";
+import type { RowSetting } from "./use-row-height";
+
+interface GridToolbarProps {
+  readonly shownRows: number;
+  readonly columns: Columns;
+  readonly rowSetting: RowSetting;
+  readonly onRowSetting: (setting: RowSetting) => void;
+  readonly onKeys: () => void;
+}
+
+const Filter = ({ shownRows }: Pick<GridToolbarProps, "shownRows">) => {
+  const filter = useDesk((desk) => desk.filter);
+  const desk = useDeskStore();
+  const set = (text: string) => desk.setState({ filter: text });
+  return (
+    <div className={classes.filter}>
+      <IconFilter size={16} stroke={1.7} aria-hidden />
+      <input
+        id={FILTER_FIELD}
+        aria-label="Filter the rows"
+        aria-describedby="filter-says"
+        placeholder="Filter: name, input, microphone, player…"
+        value={filter}
+        maxLength={100}
+        onChange={(event) => set(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key === "Escape") set("");
+          if (event.key === "Escape" || event.key === "Enter") focusGrid();
+        }}
+      />
+      {filter && <CloseButton size="sm" aria-label="Show all rows" onClick={() => set("")} />}
+      <output id="filter-says" className={classes.says}>
+        {filter ? counted(shownRows, "track") : ""}
+      </output>
+    </div>
+  );
+};
+
+const View = ({ columns, rowSetting, onRowSetting }: Pick<GridToolbarProps, "columns" | "rowSetting" | "onRowSetting">) => (
+  <Popover position="bottom-end" shadow="md" width={260} trapFocus onClose={focusGrid}>
+    <Popover.Target>
+      <Button variant="subtle" color="gray" size="compact-sm" leftSection={<IconColumns3 size={16} stroke={1.7} aria-hidden />} className={classes.button}>
+        Columns and rows
+      </Button>
+    </Popover.Target>
+    <Popover.Dropdown>
+      <Stack gap={6}>
+        <strong id="row-height">Row height</strong>
+        <SegmentedControl
+          aria-labelledby="row-height"
+          size="xs"
+          value={rowSetting}
+          onChange={(value) => onRowSetting(value as RowSetting)}
+          data={[
+            { value: "narrow", label: "Low" },
+            { value: "usual", label: "Usual" },
+            { value: "wide", label: "High" },
+            { value: "fit", label: "All in view" },
+          ]}
+        />
+        <strong>Columns</strong>
+        {GRID_COLUMNS.filter((column) => column.id !== "name").map((column) => (
+          <Checkbox key={column.id} size="xs" label={column.header} checked={columns.shown.some((shown) => shown.id === column.id)} onChange={() => columns.toggle(column.id)} />
+        ))}
+        <Button variant="default" size="compact-sm" mt={4} onClick={columns.reset}>
+          As they were at first
+        </Button>
+      </Stack>
+    </Popover.Dropdown>
+  </Popover>
+);
+
+/** What stands over the grid: filter, columns, row height, list of keys. */
+export const GridToolbar = ({ shownRows, columns, rowSetting, onRowSetting, onKeys }: GridToolbarProps) => (
+  <div className={classes.bar}>
+    <Filter shownRows={shownRows} />
+    <View columns={columns} rowSetting={rowSetting} onRowSetting={onRowSetting} />
+    <Tooltip label="All keys (?)">
+      <ActionIcon variant="subtle" color="gray" aria-label="All keys" onClick={onKeys}>
+        <IconKeyboard size={19} stroke={1.6} color="var(--ink)" />
+      </ActionIcon>
+    </Tooltip>
+  </div>
+);

@@ -1,0 +1,57 @@
+import { tsvFormatRows, tsvParseRows } from "d3-dsv";
+import { useEffect, useRef } from "react";
+import { pasteColumns } from "@/core/formats/input-list/paste-columns";
+import { blockTexts } from "@/core/planning/block";
+import { useDeskStore, useDoing, useRig } from "../state/desk-context";
+import { INPUT_GRID } from "./use-acts";
+import type { GridEditing } from "./use-grid-editing";
+
+/** A spreadsheet must not take a cell for a formula; the apostrophe is dropped when the cell comes back. */
+const guard = (cell: string): string => (/^[=+\-@]/.test(cell) ? `'${cell}` : cell);
+const unguard = (cell: string): string => cell.replace(/^'(?=[=+\-@])/, "");
+
+const gridHasFocus = (): boolean => document.activeElement?.id === INPUT_GRID;
+
+/** The text of a clipboard as cells: tabs and line breaks part them, quotes hold a cell with breaks together. */
+const cellsOf = (text: string): string[][] => {
+  const rows = tsvParseRows(text.replace(/\r\n?/g, "\n"));
+  while (rows.length && rows.at(-1)?.every((cell) => cell === "")) rows.pop();
+  return rows.map((row) => row.map(unguard));
+};
+
+/** Cells to and from a spreadsheet, by the keys and menus of the browser itself. */
+export const useClipboard = (editing: GridEditing): void => {
+  const desk = useDeskStore();
+  const rig = useRig();
+  const { actBlock } = useDoing();
+  const latest = useRef({ editing, rig, actBlock });
+  latest.current = { editing, rig, actBlock };
+  useEffect(() => {
+    const copy = (event: ClipboardEvent): void => {
+      const { editing: now, rig: here } = latest.current;
+      const block = now.block();
+      if (!gridHasFocus() || now.editing || !block.trackIds.length || !event.clipboardData) return;
+      event.clipboardData.setData("text/plain", tsvFormatRows(blockTexts(desk.getState().doc, here, block).map((row) => row.map(guard))));
+      event.preventDefault();
+    };
+    const cut = (event: ClipboardEvent): void => {
+      copy(event);
+      if (event.defaultPrevented) latest.current.editing.clearRange();
+    };
+    const paste = (event: ClipboardEvent): void => {
+      const { editing: now, actBlock: act } = latest.current;
+      if (!gridHasFocus() || now.editing || !event.clipboardData) return;
+      event.preventDefault();
+      const found = pasteColumns(cellsOf(event.clipboardData.getData("text/plain")));
+      act(now.paste(found.cells, found.columns));
+    };
+    document.addEventListener("copy", copy);
+    document.addEventListener("cut", cut);
+    document.addEventListener("paste", paste);
+    return () => {
+      document.removeEventListener("copy", copy);
+      document.removeEventListener("cut", cut);
+      document.removeEventListener("paste", paste);
+    };
+  }, [desk]);
+};

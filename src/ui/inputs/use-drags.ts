@@ -1,0 +1,85 @@
+import { type DragEndEvent, type DragMoveEvent, type DragStartEvent, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
+import { useState } from "react";
+import type { ChannelId, FolderId, PortId } from "@/core/model/ids";
+import { dropFolder, dropTracks, plugInto, unplug } from "@/core/planning/arrange";
+import { useDesk, useDeskStore, useDoing, useRig } from "../state/desk-context";
+import { focusGrid } from "./use-acts";
+
+export type DropEdge = "above" | "below" | "in";
+
+/** What is held: rows by their grip, or the end of a thread at its jack or at its row. */
+export type Held =
+  | { readonly kind: "track"; readonly id: ChannelId; readonly name: string }
+  | { readonly kind: "folder"; readonly id: FolderId; readonly name: string }
+  | { readonly kind: "jack"; readonly id: PortId; readonly name: string; readonly trackId: ChannelId | null };
+
+export interface Drag {
+  readonly held: Held;
+  /** Where the pointer is, in pixels of the window. */
+  readonly y: number;
+  readonly over: { readonly kind: "track" | "folder"; readonly id: ChannelId | FolderId; readonly edge: DropEdge } | null;
+}
+
+type Over = { readonly kind: "track" | "folder" | "jack" | "field"; readonly id: string };
+
+const pointerY = (event: DragMoveEvent | DragEndEvent): number => (event.activatorEvent as PointerEvent).clientY + event.delta.y;
+
+const edgeAt = (event: DragMoveEvent | DragEndEvent, target: Over, held: Held): DropEdge => {
+  const rect = event.over?.rect;
+  if (held.kind === "jack" || !rect) return "in";
+  const share = (pointerY(event) - rect.top) / rect.height;
+  if (target.kind === "folder") return share < 0.3 ? "above" : share > 0.75 && held.kind === "folder" ? "below" : "in";
+  return share < 0.5 ? "above" : "below";
+};
+
+/** Dragging: rows and folders among rows, a jack to a row, a thread's end to another jack or off the field. */
+export const useDrags = () => {
+  const desk = useDeskStore();
+  const rig = useRig();
+  const selected = useDesk((state) => state.selected);
+  const { act, actPlanned } = useDoing();
+  const [drag, setDrag] = useState<Drag | null>(null);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+
+  const targetOf = (event: DragMoveEvent | DragEndEvent): Over | null => (event.over?.data.current as Over | undefined) ?? null;
+
+  const onDragStart = (event: DragStartEvent): void => {
+    const held = event.active.data.current as Held;
+    setDrag({ held, y: (event.activatorEvent as PointerEvent).clientY, over: null });
+  };
+
+  const onDragMove = (event: DragMoveEvent): void => {
+    const held = event.active.data.current as Held;
+    const target = targetOf(event);
+    const over = target && (target.kind === "track" || target.kind === "folder") ? { kind: target.kind, id: target.id as ChannelId, edge: edgeAt(event, target, held) } : null;
+    setDrag({ held, y: pointerY(event), over });
+  };
+
+  const dropRow = (held: Extract<Held, { kind: "track" | "folder" }>, target: Over, edge: DropEdge): void => {
+    const { doc } = desk.getState();
+    const at = { rowId: target.id as ChannelId, edge };
+    const ids = held.kind === "track" && selected.includes(held.id) ? selected : [held.id as ChannelId];
+    const command = held.kind === "track" ? dropTracks(doc, ids, at) : dropFolder(doc, held.id, at);
+    if (command) act({ commands: [command] });
+  };
+
+  const dropJack = (held: Extract<Held, { kind: "jack" }>, target: Over): void => {
+    const { doc } = desk.getState();
+    if (target.kind === "track") actPlanned(plugInto(doc, rig, { trackId: target.id as ChannelId, portId: held.id }));
+    else if (target.kind === "jack" && held.trackId && target.id !== held.id) actPlanned(plugInto(doc, rig, { trackId: held.trackId, portId: target.id as PortId }));
+  };
+
+  const onDragEnd = (event: DragEndEvent): void => {
+    setDrag(null);
+    const held = event.active.data.current as Held;
+    const target = targetOf(event);
+    const { doc } = desk.getState();
+    if (target && held.kind === "jack") dropJack(held, target);
+    else if (target && held.kind === "track" && target.kind === "jack") actPlanned(plugInto(doc, rig, { trackId: held.id, portId: target.id as PortId }));
+    else if (target && held.kind === "track" && target.kind === "field") actPlanned(unplug(doc, held.id));
+    else if (target && held.kind !== "jack" && (target.kind === "track" || target.kind === "folder")) dropRow(held, target, edgeAt(event, target, held));
+    focusGrid();
+  };
+
+  return { drag, sensors, onDragStart, onDragMove, onDragEnd, onDragCancel: () => setDrag(null) };
+};
