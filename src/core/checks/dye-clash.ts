@@ -3,7 +3,7 @@ import { folderDye } from "../model/read-template";
 import { entriesOf } from "../model/rig";
 import { dyeName } from "../model/studio";
 import type { Folder, Template } from "../model/template";
-import { type Check, finding } from "./finding";
+import { type Check, type CheckContext, type Finding, finding } from "./finding";
 
 type Matrix = readonly [number, number, number, number, number, number, number, number, number];
 
@@ -65,39 +65,47 @@ const siblings = (doc: Template): readonly (readonly Folder[])[] => {
   return [...byParent.values()].map((folders) => folders.sort((a, b) => a.order - b.order));
 };
 
+/** How two neighbours come to look alike, to follow their names in a sentence. */
+const how = ([dye, other]: readonly [Dye, Dye], sight: string, own: readonly OwnDye[]): string => {
+  if (dye === other) return ` and both are ${dyeName(dye, own)}`;
+  return `, and ${dyeName(dye, own)} and ${dyeName(other, own)} look alike${sight ? ` with ${sight}` : ""}`;
+};
+
+interface Neighbours {
+  readonly folder: Folder;
+  readonly before: Folder;
+  readonly after: Folder | undefined;
+}
+
+const clash = ({ doc, ownDyes = [] }: CheckContext, { folder, before, after }: Neighbours): Finding | null => {
+  // Inner folders without a dye of their own are meant to look like the one they lie in.
+  if (folder.parentId && (!folder.dye || !before.dye)) return null;
+  const pair = [folderDye(doc, folder), folderDye(doc, before)] as const;
+  const { distance, sight } = dyeCloseness(...pair, ownDyes);
+  if (distance >= LEAST_DISTANCE) return null;
+  const others = [pair[1], ...(after ? [folderDye(doc, after)] : [])];
+  const apart = (candidate: Dye) => others.every((other) => dyeCloseness(candidate, other, ownDyes).distance >= LEAST_DISTANCE);
+  const used = new Set(entriesOf(doc.folders).map((other) => folderDye(doc, other)));
+  const better = DYE_NAMES.find((candidate) => !used.has(candidate) && apart(candidate)) ?? DYE_NAMES.find(apart);
+  return finding("dye-clash", {
+    severity: "hint",
+    message: `${before.name} and ${folder.name} stand side by side${how(pair, sight, ownDyes)}. Their threads can't be told apart.`,
+    places: [
+      { kind: "folder", id: folder.id, field: "dye" },
+      { kind: "folder", id: before.id, field: "dye" },
+    ],
+    fixes: better ? [{ label: `Dye ${folder.name} ${better}`, commands: [{ kind: "folders.set", folderIds: [folder.id], set: { dye: better } }] }] : [],
+  });
+};
+
 export const dyeClash: Check = {
   id: "dye-clash",
   why: "Neighbouring folders whose threads look alike can't be told apart at a glance, and for some people never.",
-  check: ({ doc, ownDyes = [] }) =>
-    siblings(doc).flatMap((folders) =>
+  check: (context) =>
+    siblings(context.doc).flatMap((folders) =>
       folders.flatMap((folder, at) => {
         const before = folders[at - 1];
-        // Inner folders without a dye of their own are meant to look like the one they lie in.
-        if (!before || (folder.parentId && (!folder.dye || !before.dye))) return [];
-        const [dye, dyeBefore] = [folderDye(doc, folder), folderDye(doc, before)];
-        const { distance, sight } = dyeCloseness(dye, dyeBefore, ownDyes);
-        if (distance >= LEAST_DISTANCE) return [];
-        const after = folders[at + 1];
-        const others = [dyeBefore, ...(after ? [folderDye(doc, after)] : [])];
-        const apart = (candidate: Dye) => others.every((other) => dyeCloseness(candidate, other, ownDyes).distance >= LEAST_DISTANCE);
-        const used = new Set(entriesOf(doc.folders).map((other) => folderDye(doc, other)));
-        const better = DYE_NAMES.find((candidate) => !used.has(candidate) && apart(candidate)) ?? DYE_NAMES.find(apart);
-        const who = sight
-          ? `, and ${dyeName(dye, ownDyes)} and ${dyeName(dyeBefore, ownDyes)} look alike with ${sight}`
-          : dye === dyeBefore
-            ? ` and both are ${dyeName(dye, ownDyes)}`
-            : `, and ${dyeName(dye, ownDyes)} and ${dyeName(dyeBefore, ownDyes)} look alike`;
-        return [
-          finding("dye-clash", {
-            severity: "hint",
-            message: `${before.name} and ${folder.name} stand side by side${who}. Their threads can't be told apart.`,
-            places: [
-              { kind: "folder", id: folder.id, field: "dye" },
-              { kind: "folder", id: before.id, field: "dye" },
-            ],
-            fixes: better ? [{ label: `Dye ${folder.name} ${better}`, commands: [{ kind: "folders.set", folderIds: [folder.id], set: { dye: better } }] }] : [],
-          }),
-        ];
+        return (before && clash(context, { folder, before, after: folders[at + 1] })) ?? [];
       }),
     ),
 };

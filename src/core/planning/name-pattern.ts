@@ -13,7 +13,7 @@ export const DEFAULT_NAME_PATTERN = "{source} {microphone}";
 
 const joined = (values: readonly string[]): string => [...new Set(values.filter(Boolean))].join(" + ");
 
-const valueOf = (doc: Template, rig: Rig, { track, number }: { readonly track: Track; readonly number: number }): Readonly<Record<NameToken, string>> => {
+const valuesOf = (doc: Template, rig: Rig, { track, number }: { readonly track: Track; readonly number: number }): Readonly<Record<NameToken, string>> => {
   const lines = linesOfTrack(doc, track);
   return {
     source: joined(lines.map((line) => line.source)) || (lines[0] ? lineName(lines[0], [track]) : track.name),
@@ -52,7 +52,7 @@ export const nameByPattern = (doc: Template, rig: Rig, { trackIds, pattern }: { 
   for (const [at, id] of trackIds.entries()) {
     const track = trackOf(doc, id);
     if (!track) continue;
-    const base = fill(pattern, valueOf(doc, rig, { track, number: at + 1 }));
+    const base = fill(pattern, valuesOf(doc, rig, { track, number: at + 1 }));
     if (base === null) return unplanned(`A pattern knows these parts: ${NAME_TOKENS.map((token) => `{${token}}`).join(", ")}.`);
     if (!base) continue;
     const count = (used.get(base.toLowerCase()) ?? 0) + 1;

@@ -19,7 +19,8 @@ interface Hub {
 
 /** One listening connection a process, also over the reloads of development. */
 const holder = globalThis as typeof globalThis & { wandelChanges?: Hub };
-const hub: Hub = (holder.wandelChanges ??= { listeners: new Set(), closers: new Set(), client: null, connecting: false });
+const hub: Hub = holder.wandelChanges ?? { listeners: new Set(), closers: new Set(), client: null, connecting: false };
+holder.wandelChanges = hub;
 
 const PAUSE_MS = 500;
 

@@ -12,6 +12,8 @@ const [talkback, strings] = rows;
 const press = (key: string, { row = talkback, column = "name", editing = null, ...event }: Record<string, unknown> = {}) => {
   const selection = {
     row,
+    column,
+    columns: ["icon", "name", "note"],
     cursor: row ? { rowId: (row as { id: string }).id, column } : null,
     at: 0,
     selected: [],
@@ -20,10 +22,10 @@ const press = (key: string, { row = talkback, column = "name", editing = null, .
     stepColumn: vi.fn(),
     stepCell: vi.fn(() => true),
     selectAll: vi.fn(),
+    selectRows: vi.fn(),
     clear: vi.fn(),
-    onCellClick: vi.fn(),
   };
-  const editor = { editing, begin: vi.fn(), commit: vi.fn(), cancel: vi.fn(), clearCell: vi.fn(), togglePhantom: vi.fn(), setFolderOpen: vi.fn(), runAct: vi.fn() };
+  const editor = { editing, begin: vi.fn(), commit: vi.fn(), cancel: vi.fn(), clearRange: vi.fn(), toggle: vi.fn(), setFolderOpen: vi.fn(), runAct: vi.fn() };
   const preventDefault = vi.fn();
   gridKeys(
     selection as unknown as GridSelection,
@@ -37,7 +39,8 @@ describe("keys of the grid", () => {
   it("arrows step, with Shift they take rows along", () => {
     expect(press("ArrowDown").stepRow).toHaveBeenCalledWith(1, false);
     expect(press("ArrowUp", { shiftKey: true }).stepRow).toHaveBeenCalledWith(-1, true);
-    expect(press("ArrowRight").stepColumn).toHaveBeenCalledWith(1);
+    expect(press("ArrowRight").stepColumn).toHaveBeenCalledWith(1, false);
+    expect(press("ArrowLeft", { shiftKey: true }).stepColumn).toHaveBeenCalledWith(-1, true);
     expect(press("PageDown").stepRow).toHaveBeenCalledWith(15, false);
   });
 
@@ -49,8 +52,8 @@ describe("keys of the grid", () => {
   });
 
   it("Home and End go along the row, with Ctrl through the list", () => {
-    expect(press("Home").select).toHaveBeenCalledWith(0, { column: "icon" });
-    expect(press("End").select).toHaveBeenCalledWith(0, { column: "note" });
+    expect(press("Home").select).toHaveBeenCalledWith(0, { column: "icon", keep: false });
+    expect(press("End").select).toHaveBeenCalledWith(0, { column: "note", keep: false });
     expect(press("End", { ctrlKey: true }).select).toHaveBeenCalledWith(rows.length - 1);
   });
 
@@ -68,9 +71,11 @@ describe("keys of the grid", () => {
     expect(copied.preventDefault).not.toHaveBeenCalled();
   });
 
-  it("Space switches phantom where it is shown", () => {
-    expect(press(" ", { column: "phantom" }).togglePhantom).toHaveBeenCalledWith(talkback?.id);
-    expect(press(" ").togglePhantom).not.toHaveBeenCalled();
+  it("Space turns the switch where one is shown, with Shift it takes the whole row", () => {
+    expect(press(" ", { column: "phantom" }).toggle).toHaveBeenCalledWith(talkback?.id, "phantom");
+    expect(press(" ", { column: "pad" }).toggle).toHaveBeenCalledWith(talkback?.id, "pad");
+    expect(press(" ").toggle).not.toHaveBeenCalled();
+    expect(press(" ", { shiftKey: true }).selectRows).toHaveBeenCalled();
   });
 
   it("Tab goes on from cell to cell, and out of the grid where there is no cursor", () => {
@@ -83,7 +88,8 @@ describe("keys of the grid", () => {
   it("Ctrl A takes all, Delete removes, Backspace empties, Escape gives up", () => {
     expect(press("a", { ctrlKey: true }).selectAll).toHaveBeenCalled();
     expect(press("Delete").runAct).toHaveBeenCalledWith("remove");
-    expect(press("Backspace").clearCell).toHaveBeenCalled();
+    expect(press("Delete", { row: strings }).runAct).toHaveBeenCalledWith("dissolve");
+    expect(press("Backspace").clearRange).toHaveBeenCalled();
     expect(press("Escape").clear).toHaveBeenCalled();
   });
 

@@ -66,8 +66,8 @@ export const useGridEditing = (rows: readonly Row[], acts: readonly Act[], selec
   /** Begins to edit a cell; `typed` is the letter that began it, which takes the place of the old text. */
   const begin = (target: Row | undefined, column: CellColumn, typed: string | null): void => {
     const fresh = typed !== null;
-    if (!target) return setEditing(SWITCH_COLUMNS.includes(column) || column === "layout" ? null : { rowId: END_ROW, column, initial: typed ?? "", fresh });
-    if (target.kind === "folder") setEditing({ rowId: target.id, column: "name", initial: typed ?? target.folder.name, fresh });
+    if (!target) setEditing(SWITCH_COLUMNS.includes(column) || column === "layout" ? null : { rowId: END_ROW, column, initial: typed ?? "", fresh });
+    else if (target.kind === "folder") setEditing({ rowId: target.id, column: "name", initial: typed ?? target.folder.name, fresh });
     else if (column === "layout") runAct(target.track.input.kind === "pair" ? "split" : "pair");
     else if (SWITCH_COLUMNS.includes(column)) toggle(target.id, column);
     else setEditing({ rowId: target.id, column, initial: typed ?? textOf(target.id, column), fresh });

@@ -40,7 +40,10 @@ export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, edi
   const onCellDown = (index: number, column: CellColumn, event: MouseEvent): void => {
     if (event.button !== 0 || inEditor(event)) return;
     const row = rows[index];
-    if (event.ctrlKey || event.metaKey) return selection.toggleRow(index, column);
+    if (event.ctrlKey || event.metaKey) {
+      selection.toggleRow(index, column);
+      return;
+    }
     if (row?.kind === "track" && SWITCH_COLUMNS.includes(column) && onSwitch(event) && !event.shiftKey) {
       if (!(selection.selected.length > 1 && selection.selected.includes(row.id))) selection.select(index, { column });
       setPainting({ column, on: !editing.isOn(row.id, column), ids: [row.id] });

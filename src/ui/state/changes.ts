@@ -34,7 +34,10 @@ const start = (): void => {
     channel.postMessage(told);
     tell(told);
   };
-  if (!navigator.locks) return hold(pass);
+  if (!navigator.locks) {
+    hold(pass);
+    return;
+  }
   void navigator.locks.request("wandel:changes", () => {
     hold(pass);
     return new Promise(() => {});
