@@ -8,6 +8,8 @@ import { ColorSchemeScript, mantineHtmlProps } from "@mantine/core";
 import type { Metadata, Viewport } from "next";
 import { headers } from "next/headers";
 import type { ReactNode } from "react";
+import { database } from "@/server/db/database";
+import { studioOrDefault } from "@/server/services/studio";
 import { Providers } from "@/ui/theme/providers";
 
 export const metadata: Metadata = { title: { default: "Wandel", template: "%s · Wandel" }, description: "Tracking templates for recording sessions" };
@@ -15,13 +17,16 @@ export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 
 export default async function RootLayout({ children }: { readonly children: ReactNode }) {
   const nonce = (await headers()).get("x-nonce") ?? "";
+  const studio = await studioOrDefault(database());
   return (
     <html lang="en" {...mantineHtmlProps}>
       <head>
         <ColorSchemeScript nonce={nonce} defaultColorScheme="auto" />
       </head>
       <body>
-        <Providers nonce={nonce}>{children}</Providers>
+        <Providers nonce={nonce} ownDyes={Object.values(studio.dyes)}>
+          {children}
+        </Providers>
       </body>
     </html>
   );

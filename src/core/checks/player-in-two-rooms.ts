@@ -8,6 +8,9 @@ import { nameOf } from "./place-fixes";
 /** Lines that are recorded in the same pass as others: not those whose tracks are all recorded by turns. */
 const atOnce = (doc: Template, line: Line): boolean => !(tracksByLine(doc).get(line.id) ?? []).every((track) => track.sharing === "by-turns");
 
+/** What is played, by its track: the sides of a pair are one instrument. */
+const called = (doc: Template, line: Line): string => tracksByLine(doc).get(line.id)?.[0]?.name || nameOf(doc, line);
+
 export const playerInTwoRooms: Check = {
   id: "player-in-two-rooms",
   why: "Nobody plays in two rooms in the same take.",
@@ -29,7 +32,7 @@ export const playerInTwoRooms: Check = {
         finding("player-in-two-rooms", {
           about: plain(first.player),
           severity: "problem",
-          message: `${first.player} is in two rooms at once: ${nameOf(doc, first)} is played in the ${first.room}, ${nameOf(doc, other)} in the ${other.room}.`,
+          message: `${first.player} is in two rooms at once: ${called(doc, first)} is played in the ${first.room}, ${called(doc, other)} in the ${other.room}.`,
           places: [...elsewhere, first].map((line) => ({ kind: "line", id: line.id, field: "room" })),
           fixes: [
             { label: `Put all of it in the ${first.room}`, commands: [{ kind: "lines.set", lineIds: moved, set: { room: first.room } }] },

@@ -1,10 +1,13 @@
 import { applyAll } from "../commands/apply";
+import type { Command } from "../commands/command";
 import { planImport } from "../formats/input-list/plan-import";
 import { readInputList } from "../formats/input-list/read-input-list";
-import { type IdSource, sequentialIds, type TemplateId } from "../model/ids";
+import { type ChannelId, type FolderId, type IdSource, sequentialIds, type TemplateId } from "../model/ids";
 import { monitorOutputs } from "../model/read-rig";
-import type { Rig } from "../model/rig";
+import { tracksOf } from "../model/read-template";
+import { entriesOf, type Rig } from "../model/rig";
 import { emptyTemplate, type SessionKind, type Template } from "../model/template";
+import { duplicateTracks } from "../planning/duplicate";
 import { duoRig, wholeMill } from "./rigs";
 
 /** The Nine as the engineer wrote them down. The clarinet's active ribbon was left without phantom: the checks tell it. */
@@ -31,6 +34,25 @@ const POCKET = `Input,Source,Microphone,Phantom,Player,Colour,Note
 2,Voice,Moving-coil 1,no,Nadia Okonjo-Reyes,cochineal,
 `;
 
+/** One singer on the good preamp, over a harp that was recorded before. Her other thirteen tracks take the same line by turns. */
+const LULLABY = `Input,Track,Source,Microphone,Phantom,Player,Folder,Colour,Note
+13,Lead,Voice,Large condenser A,yes,Ilse Varga,Voice,cochineal,the one that tells the story
+1-2,Backing,Harp,,no,,Backing,slate,played in from outside; leave headroom
+`;
+
+const PARTS = ["Shadow", "Harmony high", "Harmony low", ...Array.from({ length: 10 }, (_, n) => `Choir ${n + 1}`)];
+
+/** A radio play. One of the actors is written down for two rooms: the checks tell it. */
+const GHOST = `Input,Source,Microphone,Phantom,Player,Folder,Colour,Position,Note
+1,Ferryman,Large condenser A,yes,Hob Linley,Actors,saffron,Wheelhouse,
+2,Widow,Large condenser B,yes,Ilse Varga,Actors,saffron,Wheelhouse,
+3,Boy,Clip-on condenser 1,yes,Kester Blom,Actors,saffron,Wheelhouse,
+9,Narrator,Boundary condenser,yes,Juno Ashby,Narration,cochineal,Booth,dry
+LB1,Far guest,,no,,Guest,woad,,comes in over the line; their way back must not carry their own voice
+5-6,Foley table,Small condenser pair,yes,Tom Hallgarth,Foley,madder,Loft,two microphones
+E1,Foley steps,Active ribbon,yes,Tom Hallgarth,Foley,madder,Wheelhouse,gravel tray
+`;
+
 interface FromList {
   readonly id: string;
   readonly name: string;
@@ -40,18 +62,74 @@ interface FromList {
   readonly ids: IdSource;
 }
 
+const applied = (doc: Template, commands: readonly Command[]): Template => {
+  const made = applyAll(doc, commands);
+  if (!made.ok) throw new Error(`expected the commands of ${doc.name} to apply, got: ${made.refusal.message}`);
+  return made.doc;
+};
+
 /** A template made of an input list. Throws when the list can't be read: the lists here are ours. */
 export const templateFromList = ({ id, name, kind, rig, list, ids }: FromList): Template => {
   const read = readInputList(list);
   if (!read.ok) throw new Error(`expected a readable list for ${name}, got: ${read.message}`);
-  const empty = emptyTemplate({ id: id as TemplateId, name, kind, rigId: rig.id, mainOutputs: monitorOutputs(rig) });
-  const made = applyAll(empty, planImport(read.list, rig, ids).commands);
-  if (!made.ok) throw new Error(`expected the list of ${name} to apply, got: ${made.refusal.message}`);
-  return made.doc;
+  return applied(emptyTemplate({ id: id as TemplateId, name, kind, rigId: rig.id, mainOutputs: monitorOutputs(rig) }), planImport(read.list, rig, ids).commands);
+};
+
+const trackNamed = (doc: Template, name: string): ChannelId => {
+  const found = tracksOf(doc).find((track) => track.name === name);
+  if (!found) throw new Error(`expected a track ${name}, got none`);
+  return found.id;
+};
+
+const lullaby = (): Template => {
+  const ids = sequentialIds();
+  let doc = templateFromList({ id: "harp-and-lullaby", name: "Harp & Lullaby", kind: "voice-over-backing", rig: wholeMill, list: LULLABY, ids });
+  const folderId = entriesOf(doc.folders)[0]?.id ?? null;
+  const choir: FolderId = ids<FolderId>("folder");
+  doc = applied(doc, [{ kind: "folders.add", folders: [{ id: choir, name: "Choir", dye: null }], parentId: folderId }]);
+  for (const name of PARTS) {
+    const made = duplicateTracks(doc, wholeMill, { trackIds: [trackNamed(doc, "Lead")], input: "by-turns", ids });
+    const copy = made.trackIds[0];
+    if (!made.planned.ok || !copy) throw new Error("expected the lead to be duplicated, got a refusal");
+    doc = applied(doc, [
+      ...made.planned.gesture.commands,
+      { kind: "tracks.set", trackIds: [copy], set: { name, note: "" } },
+      { kind: "tracks.move", trackIds: [copy], folderId: name.startsWith("Choir") ? choir : folderId, before: null },
+    ]);
+  }
+  return doc;
+};
+
+const ghost = (): Template => {
+  const doc = templateFromList({ id: "ferrymans-ghost", name: "The Ferryman's Ghost", kind: "spoken-word", rig: wholeMill, list: GHOST, ids: sequentialIds() });
+  // Where a microphone stands is, in this play, the room it is played in.
+  const rooms = entriesOf(doc.lines).flatMap((line): Command[] => (line.position ? [{ kind: "lines.set", lineIds: [line.id], set: { room: line.position, position: "" } }] : []));
+  return applied(doc, [...rooms, { kind: "template.set", note: "River and music are played in at the mix. The narrator is recorded dry." }]);
+};
+
+const SECTIONS: readonly (readonly [string, number, string, string])[] = [
+  ["Sopranos", 24, "condenser", "cochineal"],
+  ["Altos", 24, "condenser", "logwood"],
+  ["Tenors", 20, "condenser", "saffron"],
+  ["Basses", 20, "condenser", "walnut"],
+  ["Strings", 24, "clip-on condenser", "lichen"],
+  ["Winds", 16, "condenser", "woad"],
+];
+
+/** A cantata with a microphone for every desk: far more lines than the mill has inputs, as a list that was sent by somebody else. */
+const cantata = (): Template => {
+  const rows = SECTIONS.flatMap(([section, count, microphone, dye]) => Array.from({ length: count }, (_, n) => `${section.replace(/s$/, "")} ${n + 1},${microphone},${section},${dye}`));
+  const inputs = [...Array.from({ length: 14 }, (_, n) => String(n + 1)), ...Array.from({ length: 8 }, (_, n) => `E${n + 1}`)];
+  const list = `Input,Source,Microphone,Folder,Colour\n${rows.map((row, at) => `${inputs[at] ?? ""},${row}`).join("\n")}\n`;
+  const doc = templateFromList({ id: "flood-cantata", name: "The Flood Cantata", kind: "band", rig: wholeMill, list, ids: sequentialIds() });
+  return applied(doc, [{ kind: "folders.set", folderIds: entriesOf(doc.folders).slice(1).map((folder) => folder.id), set: { open: false } }]);
 };
 
 /** The templates that a new library starts with. */
 export const demoTemplates = (): readonly Template[] => [
+  cantata(),
   templateFromList({ id: "pocket-sketch", name: "Pocket sketch", kind: "solo", rig: duoRig, list: POCKET, ids: sequentialIds() }),
+  ghost(),
+  lullaby(),
   templateFromList({ id: "tidewrack-nine", name: "The Tidewrack Nine", kind: "band", rig: wholeMill, list: NINE, ids: sequentialIds() }),
 ];

@@ -45,7 +45,7 @@ export const route =
   async (request: Request, context: { readonly params: Promise<Record<string, string>> }): Promise<Response> => {
     try {
       refuseForeign(request);
-      return await handler({ request, url: new URL(request.url), db: database(), params: await context.params });
+      return await handler({ request, url: new URL(request.url), db: database(), params: (await context.params) ?? {} });
     } catch (error) {
       return answer(error);
     }

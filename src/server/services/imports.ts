@@ -14,9 +14,10 @@ import { emptyTemplate, type SessionKind, type Template } from "@/core/model/tem
 import type { Database } from "../db/database";
 import { decodeText } from "./decode-text";
 import { Failure } from "./failure";
-import { newTemplateId } from "./library";
+import { formatFor, newTemplateId } from "./library";
 import { addTemplate } from "./revisions";
 import { allRigs, loadRig } from "./rigs";
+import { loadStudio } from "./studio";
 
 export interface Upload {
   readonly fileName: string;
@@ -61,7 +62,7 @@ const readList = (upload: Upload, columns: readonly string[] | undefined): Input
 export const previewImport = async (db: Database, upload: Upload, request: ImportRequest): Promise<ImportPreview> => {
   const rig = await rigFor(db, request.rigId);
   const list = readList(upload, request.columns);
-  const plan = planImport(list, rig, chanceIds);
+  const plan = planImport(list, rig, chanceIds, (await loadStudio(db)).document.families);
   return {
     name: request.name?.trim() || nameFrom(upload.fileName),
     rigId: rig.id,
@@ -87,9 +88,11 @@ export const previewImport = async (db: Database, upload: Upload, request: Impor
 const storeList = async (db: Database, upload: Upload, request: ImportRequest): Promise<Imported> => {
   const rig = await rigFor(db, request.rigId);
   const list = readList(upload, request.columns);
-  const plan = planImport(list, rig, chanceIds);
+  const plan = planImport(list, rig, chanceIds, (await loadStudio(db)).document.families);
   const name = (request.name?.trim() || nameFrom(upload.fileName)).slice(0, 200);
-  const empty = emptyTemplate({ id: newTemplateId(), name, kind: (request.kind ?? "band") as SessionKind, rigId: rig.id, mainOutputs: monitorOutputs(rig) });
+  const kind = (request.kind ?? "band") as SessionKind;
+  const format = formatFor((await loadStudio(db)).document, kind);
+  const empty = emptyTemplate({ id: newTemplateId(), name, kind, rigId: rig.id, format, mainOutputs: monitorOutputs(rig) });
   const made = applyAll(empty, plan.commands);
   if (!made.ok) throw unreadable(made.refusal.message);
   const { document } = await addTemplate(db, made.doc);

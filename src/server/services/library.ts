@@ -4,17 +4,20 @@ import type { FindingsAnswer, RigState, TemplateList, TemplateState, TemplateSum
 import type { CreateTemplateRequest, ListQuery } from "@/contracts/requests";
 import { evaluate } from "@/core/checks";
 import { selvedge } from "@/core/layout/rows";
-import type { RigId, TemplateId } from "@/core/model/ids";
+import type { IdSource, TemplateId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
 import { tracksOf } from "@/core/model/read-template";
 import { entriesOf, type Rig } from "@/core/model/rig";
-import { emptyTemplate, type SessionKind, type Template } from "@/core/model/template";
+import type { Studio } from "@/core/model/studio";
+import { DEFAULT_FORMAT, emptyTemplate, type Format, type SessionKind, type Template } from "@/core/model/template";
+import { makeStarter, STARTERS } from "@/core/starters/starters";
 import { formatRate } from "@/core/units/hertz";
 import type { Database, Queryable } from "../db/database";
 import { templateRevisions, templates } from "../db/schema";
 import { Failure } from "./failure";
 import { addTemplate, loadTemplate, readStored } from "./revisions";
 import { allRigs, loadRig } from "./rigs";
+import { loadStudio } from "./studio";
 
 const PAGE = 50;
 
@@ -114,6 +117,8 @@ export const listTemplates = async (db: Queryable, { query, kind, cursor }: List
 
 const copyName = (name: string): string => `${name.slice(0, 190)}, copy`;
 
+const chanceIds: IdSource = <T extends string>(kind: string) => `${kind}-${nanoid(10)}` as T;
+
 export const newTemplateId = (): TemplateId => nanoid(12) as TemplateId;
 
 /** A new template: empty on a rig, or a copy that shares nothing with its original but the name it came from. */
@@ -124,17 +129,21 @@ export const createTemplate = async (db: Database, request: CreateTemplateReques
   }
   if (!request.rigId)
     throw new Failure(400, "No rig named", "A template needs a rig: the interface its lines are plugged into.", { errors: [{ pointer: "/rigId", detail: "required" }] });
-  const { document: rig } = await loadRig(db, request.rigId);
-  return addTemplate(
-    db,
-    emptyTemplate({
-      id: newTemplateId(),
-      name: request.name?.trim() || "Untitled template",
-      kind: (request.kind ?? "band") as SessionKind,
-      rigId: rig.id as RigId,
-      mainOutputs: monitorOutputs(rig),
-    }),
-  );
+  const [{ document: rig }, { document: studio }] = await Promise.all([loadRig(db, request.rigId), loadStudio(db)]);
+  const starter = request.starter ? STARTERS.find((candidate) => candidate.id === request.starter) : undefined;
+  if (request.starter && !starter) throw new Failure(404, "No such starter", `There is no starter with the id ${request.starter}.`);
+  const id = newTemplateId();
+  const name = request.name?.trim() || starter?.name || "Untitled template";
+  const kind = starter?.kind ?? ((request.kind ?? "band") as SessionKind);
+  const format = formatFor(studio, kind);
+  if (starter) return addTemplate(db, makeStarter(starter, { id, name, rig, format, styles: studio.families, ids: chanceIds }), `Made from the starter ${starter.name}`);
+  return addTemplate(db, emptyTemplate({ id, name, kind, rigId: rig.id, format, mainOutputs: monitorOutputs(rig) }));
+};
+
+/** What a new template of a kind starts with in this studio. */
+export const formatFor = (studio: Studio, kind: SessionKind): Format => {
+  const { sampleRateHz, bitDepth, meetsPicture } = studio.kinds[kind];
+  return { ...DEFAULT_FORMAT, sampleRateHz, bitDepth, meetsPicture };
 };
 
 const setDeleted = async (db: Database, id: string, deletedAt: Date | null): Promise<void> => {

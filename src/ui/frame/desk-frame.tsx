@@ -10,11 +10,12 @@ import { POPUPS } from "../shared/combobox";
 import { Mark } from "../shared/mark";
 import { ThemeToggle } from "../shared/theme-toggle";
 import tones from "../shared/tone.module.css";
-import { useDesk, useDeskStore, useFindings } from "../state/desk-context";
+import { useDesk, useDeskStore, useFindings, useRigFindings } from "../state/desk-context";
 import { DeskPalette } from "./desk-palette";
 import { DocumentName } from "./document-name";
 import { FormatMenu } from "./format-menu";
 import classes from "./frame.module.css";
+import { HistoryMenu } from "./history-menu";
 import { LostNotice } from "./lost-notice";
 import { PaletteButton } from "./palette-button";
 import { SavedState } from "./saved-state";
@@ -22,7 +23,7 @@ import { UndoRedo } from "./undo-redo";
 import { useDeskKeys } from "./use-desk-keys";
 
 const FindingsButton = () => {
-  const findings = useFindings();
+  const findings = [...useFindings(), ...useRigFindings()];
   const desk = useDeskStore();
   const open = useDesk((state) => state.findingsOpen);
   const problems = findings.filter((finding) => finding.severity === "problem").length;
@@ -40,7 +41,10 @@ const FindingsButton = () => {
 const Stages = ({ templateId }: { readonly templateId: string }) => {
   const path = usePathname();
   const findings = useFindings();
+  const rigId = useDesk((desk) => desk.doc.rigId);
+  const rig = useRigFindings();
   const stages = [
+    { name: "Rig", href: `/rigs/${rigId}?template=${templateId}`, count: rig.length, problem: rig.some((finding) => finding.severity === "problem") },
     { name: "Input list", href: `/templates/${templateId}/inputs`, count: findings.length, problem: findings.some((finding) => finding.severity === "problem") },
     { name: "Hand-off", href: `/templates/${templateId}/hand-off`, count: 0, problem: false },
   ];
@@ -82,6 +86,7 @@ export const DeskFrame = ({ children }: { readonly children: ReactNode }) => {
           <SavedState />
         </div>
         <UndoRedo />
+        <HistoryMenu />
         <FindingsButton />
         <PaletteButton />
         <ThemeToggle />

@@ -6,25 +6,32 @@ import { modals } from "@mantine/modals";
 import { notifications } from "@mantine/notifications";
 import { IconFileImport, IconPlus, IconSearch } from "@tabler/icons-react";
 import { nanoid } from "nanoid";
+import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
 import type { RigList, TemplateList, TemplateSummary } from "@/contracts/answers";
 import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/template";
+import type { Starter } from "@/core/starters/starters";
 import { counted } from "@/core/units/counted";
 import { api, ServiceError } from "../shared/api";
 import { Mark } from "../shared/mark";
 import { tellRefusal } from "../shared/notices";
 import { ThemeToggle } from "../shared/theme-toggle";
+import { watchChanges } from "../state/changes";
 import { ImportDialog } from "./import-dialog";
 import classes from "./library.module.css";
 import { LibraryPalette } from "./library-palette";
+import { PasteDialog } from "./paste-dialog";
+import { RigsSection } from "./rigs-section";
 import { NewTemplateDialog, RenameDialog } from "./template-dialogs";
 import { TemplateRow } from "./template-row";
 
 interface LibraryScreenProps {
   readonly initial: TemplateList;
   readonly rigs: RigList["rigs"];
+  /** Starters the studio wants to see. */
+  readonly starters: readonly Starter[];
 }
 
 const sayError = (error: unknown): void => {
@@ -113,11 +120,54 @@ const useLibraryActs = (reload: () => Promise<void>) => {
 
 const counts = (list: TemplateList, rigs: number, filtered: boolean): string => `${counted(list.total, "template")}${filtered ? " found" : ""} · ${counted(rigs, "rig")}`;
 
+/** Text with several lines pasted onto the page is an input list. */
+const usePastedList = (onText: (text: string) => void): void => {
+  useEffect(() => {
+    const paste = (event: ClipboardEvent): void => {
+      const text = event.clipboardData?.getData("text/plain") ?? "";
+      const inField = event.target instanceof HTMLElement && event.target.closest("input, textarea, select") !== null;
+      if (!inField && text.trim().includes("\n")) onText(text);
+    };
+    document.addEventListener("paste", paste);
+    return () => document.removeEventListener("paste", paste);
+  }, [onText]);
+};
+
+/** The rigs of the studio, looked at again when one of them changes anywhere. */
+const useRigs = (first: RigList["rigs"]) => {
+  const [rigs, setRigs] = useState(first);
+  const reload = useCallback(async () => {
+    try {
+      setRigs((await api.listRigs()).rigs);
+    } catch (error) {
+      sayError(error);
+    }
+  }, []);
+  useEffect(() => watchChanges((told) => void (typeof told === "object" && told.kind === "rig" && reload())), [reload]);
+  return { rigs, reload };
+};
+
+const Starters = ({ starters, onChoose }: { readonly starters: readonly Starter[]; readonly onChoose: (starter: Starter) => void }) => (
+  <ul className={classes.starters} aria-label="Starters">
+    {starters.map((starter) => (
+      <li key={starter.id}>
+        <UnstyledButton className={classes.starter} onClick={() => onChoose(starter)}>
+          <strong>{starter.name}</strong>
+          <span>
+            {SESSION_KIND_NAMES[starter.kind]}. {starter.says}
+          </span>
+        </UnstyledButton>
+      </li>
+    ))}
+  </ul>
+);
+
 /** The templates of the studio: found, made, copied, put away. An input list dropped anywhere becomes one. */
-export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
+export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScreenProps) => {
   const router = useRouter();
   const { list, query, setQuery, kind, setKind, reload, more, filtered } = useTemplates(initial);
   const acts = useLibraryActs(reload);
+  const { rigs, reload: reloadRigs } = useRigs(firstRigs);
   const searchRef = useRef<HTMLInputElement>(null);
 
   const importFile = useCallback(
@@ -132,12 +182,19 @@ export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
     onDropAccepted: ([file]) => file && importFile(file),
     onDropRejected: () => tellRefusal("Drop one file at a time: an input list as CSV or tabs, or a template as JSON."),
   });
-  const askNew = () => modals.open({ title: "New template", children: <NewTemplateDialog rigs={rigs} onMade={(id) => router.push(`/templates/${id}/inputs`)} /> });
+  const askNew = (starter?: Starter) =>
+    modals.open({
+      title: "New template",
+      children: <NewTemplateDialog rigs={rigs} starters={starters} {...(starter ? { starter } : {})} onMade={(id) => router.push(`/templates/${id}/inputs`)} />,
+    });
+  const takeText = useCallback((text: string) => importFile(new File([text], "Pasted list.txt", { type: "text/plain" })), [importFile]);
+  const askPaste = () => modals.open({ title: "Template from pasted text", size: "lg", children: <PasteDialog onText={takeText} /> });
+  usePastedList(takeText);
   const askRename = (template: TemplateSummary) =>
     modals.open({ title: `Rename ${template.name}`, children: <RenameDialog name={template.name} onRename={(name) => acts.rename(template, name)} /> });
   useHotkeys([
     ["/", () => searchRef.current?.focus()],
-    ["alt+N", askNew, { preventDefault: true, usePhysicalKeys: true }],
+    ["alt+N", () => askNew(), { preventDefault: true, usePhysicalKeys: true }],
     ["alt+I", open, { preventDefault: true, usePhysicalKeys: true }],
   ]);
 
@@ -147,7 +204,10 @@ export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
         <Mark />
         <span className={classes.word}>wandel</span>
         <span className={classes.space} />
-        <LibraryPalette templates={list.templates} onNew={askNew} onImport={open} />
+        <Link href="/studio" className={classes.link}>
+          Rooms, people and defaults
+        </Link>
+        <LibraryPalette templates={list.templates} rigs={rigs} onNew={() => askNew()} onImport={open} onPaste={askPaste} />
         <ThemeToggle />
       </header>
       <main className={classes.main}>
@@ -159,7 +219,10 @@ export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
           <Button variant="default" leftSection={<IconFileImport size={17} stroke={1.7} aria-hidden />} onClick={open}>
             From an input list
           </Button>
-          <Button leftSection={<IconPlus size={17} stroke={1.9} aria-hidden />} onClick={askNew}>
+          <Button variant="default" onClick={askPaste}>
+            Paste a list
+          </Button>
+          <Button leftSection={<IconPlus size={17} stroke={1.9} aria-hidden />} onClick={() => askNew()}>
             New template
           </Button>
         </div>
@@ -205,8 +268,9 @@ export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
             <p>
               {filtered
                 ? "No template has this in its name, its tracks, players or microphones. Search for less, or for another kind."
-                : "A template says which line is plugged in where and on which track it arrives. Drop the input list you were sent anywhere on this page, or make an empty one."}
+                : "A template says which line is plugged in where and on which track it arrives. Drop the input list you were sent anywhere on this page, or begin with one of these."}
             </p>
+            {!filtered && <Starters starters={starters} onChoose={askNew} />}
           </div>
         )}
         {list.cursor && (
@@ -214,7 +278,8 @@ export const LibraryScreen = ({ initial, rigs }: LibraryScreenProps) => {
             Show more
           </Button>
         )}
-        <p className={classes.soft}>Drop an input list anywhere on this page to make a template from it.</p>
+        <p className={classes.soft}>Drop an input list anywhere on this page, or paste its text, to make a template from it.</p>
+        <RigsSection rigs={rigs} onChanged={reloadRigs} />
       </main>
       {isDragActive && <div className={classes.drop}>Drop it here: an input list becomes tracks on a rig</div>}
     </div>

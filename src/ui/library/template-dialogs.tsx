@@ -5,26 +5,34 @@ import { modals } from "@mantine/modals";
 import { type FormEvent, useState } from "react";
 import type { RigList } from "@/contracts/answers";
 import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/template";
+import type { Starter } from "@/core/starters/starters";
 import { api } from "../shared/api";
 import { useSubmit } from "../shared/use-submit";
 
 interface NewTemplateDialogProps {
+  readonly starters: readonly Starter[];
+  /** The starter to begin with; the dialog offers the others as well. */
+  readonly starter?: Starter;
   readonly rigs: RigList["rigs"];
   readonly onMade: (id: string) => void;
 }
 
+const EMPTY = "empty";
+
 export const rigOptions = (rigs: RigList["rigs"]) => rigs.map((rig) => ({ value: rig.id, label: `${rig.name}, ${rig.inputs} inputs` }));
 
-export const NewTemplateDialog = ({ rigs, onMade }: NewTemplateDialogProps) => {
-  const [name, setName] = useState("");
-  const [kind, setKind] = useState<string>("band");
+export const NewTemplateDialog = ({ rigs, starters, starter, onMade }: NewTemplateDialogProps) => {
+  const [name, setName] = useState(starter?.name ?? "");
+  const [kind, setKind] = useState<string>(starter?.kind ?? "band");
+  const [begin, setBegin] = useState<string>(starter?.id ?? EMPTY);
+  const offered = starters.filter((candidate) => candidate.kind === kind);
   const [rigId, setRigId] = useState<string | null>(rigs[0]?.id ?? null);
   const { busy, error, setError, submit } = useSubmit();
   const make = async (event: FormEvent) => {
     event.preventDefault();
     if (!name.trim()) return setError("A template needs a name.");
     await submit(async () => {
-      const made = await api.createTemplate({ name, kind, ...(rigId ? { rigId } : {}) });
+      const made = await api.createTemplate({ name, kind, ...(rigId ? { rigId } : {}), ...(begin === EMPTY ? {} : { starter: begin }) });
       modals.closeAll();
       onMade(made.document.id);
     });
@@ -33,12 +41,27 @@ export const NewTemplateDialog = ({ rigs, onMade }: NewTemplateDialogProps) => {
     <form onSubmit={(event) => void make(event)} noValidate>
       <Stack>
         <TextInput label="Name" value={name} onChange={(event) => setName(event.currentTarget.value)} error={error} data-autofocus maxLength={200} />
-        <Radio.Group label="Kind of session" value={kind} onChange={setKind}>
+        <Radio.Group
+          label="Kind of session"
+          value={kind}
+          onChange={(value) => {
+            setKind(value);
+            setBegin(EMPTY);
+          }}
+        >
           <Group gap="md" mt={6}>
             {SESSION_KINDS.map((value) => (
               <Radio key={value} value={value} label={SESSION_KIND_NAMES[value]} />
             ))}
           </Group>
+        </Radio.Group>
+        <Radio.Group label="Begin with" value={begin} onChange={setBegin}>
+          <Stack gap={6} mt={6}>
+            <Radio value={EMPTY} label="Nothing: an empty template" />
+            {offered.map((candidate) => (
+              <Radio key={candidate.id} value={candidate.id} label={candidate.name} description={candidate.says} />
+            ))}
+          </Stack>
         </Radio.Group>
         <Select label="Rig" data={rigOptions(rigs)} value={rigId} onChange={setRigId} allowDeselect={false} />
         <Group justify="flex-end">

@@ -4,17 +4,19 @@ import { MantineProvider } from "@mantine/core";
 import { ModalsProvider } from "@mantine/modals";
 import { Notifications } from "@mantine/notifications";
 import { setNonce } from "get-nonce";
-import { type ReactNode, useEffect } from "react";
-import { resolveVariables, theme } from "./theme";
+import { type ReactNode, useEffect, useMemo } from "react";
+import type { OwnDye } from "@/core/model/dyes";
+import { theme, variablesWith } from "./theme";
 
 /** Theme, dialogs and notices. The root element is marked awake once the page answers keys, which tests wait for. The nonce lets their styles through the content security policy. */
-export const Providers = ({ nonce, children }: { readonly nonce: string; readonly children: ReactNode }) => {
+export const Providers = ({ nonce, ownDyes, children }: { readonly nonce: string; readonly ownDyes: readonly OwnDye[]; readonly children: ReactNode }) => {
   if (typeof window !== "undefined") setNonce(nonce);
+  const resolver = useMemo(() => variablesWith(ownDyes), [ownDyes]);
   useEffect(() => {
     document.documentElement.dataset.awake = "true";
   }, []);
   return (
-    <MantineProvider theme={theme} cssVariablesResolver={resolveVariables} defaultColorScheme="auto" getStyleNonce={() => nonce}>
+    <MantineProvider theme={theme} cssVariablesResolver={resolver} defaultColorScheme="auto" getStyleNonce={() => nonce}>
       <ModalsProvider>
         <Notifications position="bottom-center" limit={3} />
         {children}

@@ -4,6 +4,7 @@ import { FAMILY_DEFAULTS, guessFamily, type Icon } from "../../model/families";
 import type { ChannelId, FolderId, IdSource, LineId } from "../../model/ids";
 import { findJack, jackOf } from "../../model/read-rig";
 import { phantomAttitude, type Rig } from "../../model/rig";
+import type { FamilyStyles } from "../../model/studio";
 import { type Line, type MicrophoneChoice, newLine } from "../../model/template";
 import { readMicrophone } from "../../reading/read-cells";
 import { FOLDER_SEPARATOR, type InputList, type ListRow, type Remark, type Side } from "./read-input-list";
@@ -49,9 +50,9 @@ const toLine = (side: Side, row: ListRow, { rig, ids }: { readonly rig: Rig; rea
   });
 };
 
-const familyDefaults = (name: string): { readonly dye: Dye; readonly icon: Icon } | null => {
+const familyDefaults = (name: string, styles: FamilyStyles): { readonly dye: Dye; readonly icon: Icon } | null => {
   const family = guessFamily(name);
-  return family && FAMILY_DEFAULTS[family];
+  return family && styles[family];
 };
 
 interface Folders {
@@ -60,7 +61,7 @@ interface Folders {
 }
 
 /** Folders in the order in which the list names them. A folder whose tracks all have one colour takes it; without colours its family decides. */
-const planFolders = (rows: readonly ListRow[], ids: IdSource): Folders => {
+const planFolders = (rows: readonly ListRow[], ids: IdSource, styles: FamilyStyles): Folders => {
   const byKey = new Map<string, { readonly id: FolderId; readonly dye: Dye | null }>();
   const commands: Command[] = [];
   for (const { folder } of rows) {
@@ -72,7 +73,7 @@ const planFolders = (rows: readonly ListRow[], ids: IdSource): Folders => {
       const [only] = dyes;
       const name = path.at(-1) ?? "";
       const uncoloured = members.every((row) => row.dye === null);
-      const made: NewFolder = { id: ids<FolderId>("folder"), name, dye: uncoloured ? (familyDefaults(name)?.dye ?? null) : dyes.size === 1 && only ? only : null };
+      const made: NewFolder = { id: ids<FolderId>("folder"), name, dye: uncoloured ? (familyDefaults(name, styles)?.dye ?? null) : dyes.size === 1 && only ? only : null };
       byKey.set(keyOf(path), made);
       commands.push({ kind: "folders.add", folders: [made], parentId: byKey.get(keyOf(path.slice(0, -1)))?.id ?? null });
     }
@@ -87,11 +88,14 @@ const trouble = (lines: readonly Line[], rig: Rig): string | null => {
   return jack ? `input ${jack.label} carries the ${jack.fedBy?.device.name}` : null;
 };
 
-const planTrack = (row: ListRow, { rig, ids, folders }: { readonly rig: Rig; readonly ids: IdSource; readonly folders: Folders }): PlannedTrack => {
+const planTrack = (
+  row: ListRow,
+  { rig, ids, folders, styles }: { readonly rig: Rig; readonly ids: IdSource; readonly folders: Folders; readonly styles: FamilyStyles },
+): PlannedTrack => {
   const lines = row.sides.map((side) => toLine(side, row, { rig, ids }));
   const [left, right] = lines;
   const folder = folders.byKey.get(keyOf(row.folder));
-  const family = familyDefaults(row.name) ?? familyDefaults(row.folder.at(-1) ?? "");
+  const family = familyDefaults(row.name, styles) ?? familyDefaults(row.folder.at(-1) ?? "", styles);
   const inherited = folder?.dye ?? null;
   const own = row.dye ?? (inherited ? null : (family?.dye ?? null));
   const input = left && right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : left ? ({ kind: "line", lineId: left.id } as const) : ({ kind: "none" } as const);
@@ -126,9 +130,9 @@ const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[],
  * Turns the rows of a list into commands for a template on a rig: folders first, then tracks with their lines on the inputs they name.
  * An input the rig lacks is kept as asked for, so that nothing is lost and the checks tell it.
  */
-export const planImport = (list: InputList, rig: Rig, ids: IdSource): ImportPlan => {
-  const folders = planFolders(list.rows, ids);
-  const tracks = list.rows.map((row) => planTrack(row, { rig, ids, folders }));
+export const planImport = (list: InputList, rig: Rig, ids: IdSource, styles: FamilyStyles = FAMILY_DEFAULTS): ImportPlan => {
+  const folders = planFolders(list.rows, ids, styles);
+  const tracks = list.rows.map((row) => planTrack(row, { rig, ids, folders, styles }));
   const noPhantom = list.rows.some((row) => row.sides.some((side) => side.phantom === null));
   const noColour = list.rows.filter((row) => row.dye === null).length;
   const note = (message: string, row: number | null = null): Remark => ({ message, row, column: null });

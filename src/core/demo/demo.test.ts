@@ -1,0 +1,69 @@
+import { describe, expect, it } from "vitest";
+import { evaluate } from "../checks";
+import { rigFindings } from "../checks/rig-findings";
+import { brokenInvariants } from "../commands/invariants";
+import { tracksOf } from "../model/read-template";
+import { templateFaults } from "../model/template-schema";
+import { sequentialIds, type TemplateId } from "../model/ids";
+import { makeStarter, STARTERS, starterInputs } from "../starters/starters";
+import { SESSION_KINDS } from "../model/template";
+import { DEMO_RIGS, duoRig, wholeMill } from "./rigs";
+import { demoTemplates } from "./templates";
+
+const look = (doc: ReturnType<typeof demoTemplates>[number]) => {
+  const rig = DEMO_RIGS.find((candidate) => candidate.id === doc.rigId) ?? wholeMill;
+  return evaluate({ doc, rig, otherRigs: DEMO_RIGS.filter((other) => other !== rig) });
+};
+const named = (name: string) => {
+  const found = demoTemplates().find((doc) => doc.name === name);
+  if (!found) throw new Error(`expected ${name}`);
+  return found;
+};
+
+describe("the demo", () => {
+  it.each(demoTemplates().map((doc) => [doc.name, doc] as const))("%s keeps the rules", (_name, doc) => {
+    expect(templateFaults(doc)).toEqual([]);
+    expect(brokenInvariants(doc)).toEqual([]);
+  });
+
+  it.each([
+    ["The Tidewrack Nine", 18, 15],
+    ["Harp & Lullaby", 3, 15],
+    ["The Ferryman's Ghost", 8, 7],
+    ["Pocket sketch", 2, 2],
+    ["The Flood Cantata", 128, 128],
+  ])("%s has %i lines on %i tracks", (name, lines, tracks) => {
+    expect([Object.keys(named(name).lines).length, tracksOf(named(name)).length]).toEqual([lines, tracks]);
+  });
+
+  it("shows a few real findings, and nothing wrong in the rigs", () => {
+    expect(look(named("The Tidewrack Nine")).map((finding) => finding.rule)).toEqual(["phantom-missing"]);
+    expect(look(named("The Ferryman's Ghost")).map((finding) => finding.message)).toEqual([
+      "Tom Hallgarth is in two rooms at once: Foley table is played in the Loft, Foley steps in the Wheelhouse.",
+    ]);
+    expect(look(named("Harp & Lullaby"))).toEqual([]);
+    expect(look(named("Pocket sketch"))).toEqual([]);
+    expect(DEMO_RIGS.flatMap(rigFindings)).toEqual([]);
+  });
+
+  it("the singer's fourteen tracks take one line by turns", () => {
+    const takers = tracksOf(named("Harp & Lullaby")).filter((track) => track.sharing === "by-turns");
+    expect(takers).toHaveLength(14);
+    expect(new Set(takers.map((track) => JSON.stringify(track.input))).size).toBe(1);
+  });
+});
+
+describe("starters", () => {
+  it("there is at least one for each kind of session", () => {
+    expect(new Set(STARTERS.map((starter) => starter.kind))).toEqual(new Set(SESSION_KINDS));
+  });
+
+  it.each(STARTERS.map((starter) => [starter.name, starter] as const))("%s stands on the whole mill without a problem, and on a pocket interface without losing a track", (_name, starter) => {
+    const on = (rig: typeof wholeMill) => makeStarter(starter, { id: "t" as TemplateId, name: starter.name, rig, ids: sequentialIds() });
+    const large = on(wholeMill);
+    expect(evaluate({ doc: large, rig: wholeMill, otherRigs: [] }).filter((finding) => finding.severity === "problem")).toEqual([]);
+    expect(Object.values(large.lines).filter((line) => line.portId)).toHaveLength(starterInputs(starter));
+    expect(tracksOf(on(duoRig))).toHaveLength(tracksOf(large).length);
+    expect(brokenInvariants(on(duoRig))).toEqual([]);
+  });
+});

@@ -1,0 +1,114 @@
+import { type BareDevice, type Blueprint, bareDevice } from "../blueprints/blueprints";
+import { type Bundle, wires } from "../blueprints/kit";
+import type { RigCommand } from "../commands/rig/rig-command";
+import type { DeviceId, LinkId, PortId } from "../model/ids";
+import { devicesOf } from "../model/read-rig";
+import { entriesOf, type Port, type Rig } from "../model/rig";
+
+/** An id for a device that nobody has, as near to its own as can be, so that the same box in two rigs has the same ports. */
+const freeId = (rig: Rig, base: string): string => {
+  let id = base;
+  for (let number = 2; Object.hasOwn(rig.devices, id); number++) id = `${base}-${number}`;
+  return id;
+};
+
+const freeShort = (rig: Rig, wanted: string): string => {
+  const taken = new Set(entriesOf(rig.devices).map((device) => device.shortName.toLowerCase()));
+  let short = wanted;
+  for (let number = 2; taken.has(short.toLowerCase()); number++) short = `${wanted || "I"}${String.fromCharCode(64 + number)}`.slice(0, 3);
+  return short;
+};
+
+const freeName = (rig: Rig, wanted: string): string => {
+  const taken = new Set(entriesOf(rig.devices).map((device) => device.name.toLowerCase()));
+  let name = wanted;
+  for (let number = 2; taken.has(name.toLowerCase()); number++) name = `${wanted} ${number}`;
+  return name;
+};
+
+interface Added {
+  readonly commands: readonly RigCommand[];
+  readonly deviceId: DeviceId;
+}
+
+/** The first free digital socket that could carry a device; null when there is none. */
+const freeSocket = (rig: Rig): LinkId | null =>
+  entriesOf(rig.links)
+    .filter((link) => !link.fromDeviceId && link.kind !== "word-clock")
+    .sort((a, b) => a.order - b.order)[0]?.id ?? null;
+
+/** A second interface serves as one with the first: it follows its clock. */
+const clocked = (rig: Rig, bundle: Bundle): Bundle => {
+  const [device] = bundle.devices;
+  const led = entriesOf(rig.devices).some((other) => other.clock.kind === "leads");
+  return led && device.clock.kind === "leads" ? { ...bundle, devices: [{ ...device, clock: { kind: "follows", linkId: null } }] } : bundle;
+};
+
+const place = (rig: Rig, bundle: Bundle): Added => {
+  const [device] = bundle.devices;
+  const socket = device.kind === "expander" ? freeSocket(rig) : null;
+  const add: RigCommand = { kind: "parts.add", parts: clocked(rig, bundle) as never };
+  return { deviceId: device.id, commands: socket ? [add, { kind: "links.plug", linkId: socket, deviceId: device.id }] : [add] };
+};
+
+const nextOrder = (rig: Rig): number => 1 + Math.max(-1, ...devicesOf(rig).map((device) => device.order));
+
+/** Adds a device as it is built. An expander is plugged into the first free digital socket. */
+export const addBlueprint = (rig: Rig, blueprint: Blueprint): Added =>
+  place(
+    rig,
+    blueprint.make({
+      id: freeId(rig, blueprint.id),
+      name: freeName(rig, blueprint.name),
+      shortName: blueprint.kind === "interface" && !devicesOf(rig).some((device) => device.kind === "interface") ? "" : freeShort(rig, blueprint.shortName),
+      order: nextOrder(rig),
+    }),
+  );
+
+/** Adds a device from scratch: so many like inputs and outputs. */
+export const addBare = (rig: Rig, bare: BareDevice): Added => {
+  const first = bare.kind === "interface" && !devicesOf(rig).some((device) => device.kind === "interface");
+  const short = first ? "" : freeShort(rig, (bare.name.trim()[0] ?? "D").toUpperCase());
+  const base = bare.name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-|-$/g, "")
+    .slice(0, 30);
+  return place(rig, bareDevice({ ...bare, name: freeName(rig, bare.name.trim()) }, { id: freeId(rig, base || "device"), shortName: short, order: nextOrder(rig) }));
+};
+
+/** Names ports in one run, from one on as they are numbered; lines beyond the last port are left out. */
+export const nameRun = (rig: Rig, from: PortId, names: readonly string[]): RigCommand | null => {
+  const start = rig.ports[from];
+  if (!start) return null;
+  const run = entriesOf(rig.ports)
+    .filter((port) => port.deviceId === start.deviceId && port.direction === start.direction && port.role === start.role && port.number >= start.number)
+    .sort((a, b) => a.number - b.number);
+  return { kind: "ports.name", names: run.slice(0, names.length).map((port, at) => ({ portId: port.id, name: (names[at] ?? "").trim().slice(0, 60) })) };
+};
+
+interface WireRun {
+  readonly from: DeviceId;
+  readonly fromNumber: number;
+  readonly to: DeviceId;
+  readonly toNumber: number;
+  readonly count: number;
+}
+
+const portAt = (rig: Rig, deviceId: DeviceId, direction: Port["direction"], number: number): Port | undefined =>
+  entriesOf(rig.ports).find((port) => port.deviceId === deviceId && port.direction === direction && port.number === number && port.role !== "loop-back");
+
+/** Wires a run of outputs to a run of inputs. Answers what is missing when one of them is not there, or taken already. */
+export const wireRun = (rig: Rig, { from, fromNumber, to, toNumber, count }: WireRun): RigCommand | string => {
+  if (!Number.isInteger(count) || count < 1 || count > 256) return "Say how many wires, from 1 to 256.";
+  const taken = new Set(entriesOf(rig.wires).map((wire) => wire.toPortId));
+  const made = wires([from, fromNumber], [to, toNumber], count).map((wire, at) => {
+    const [out, into] = [portAt(rig, from, "out", fromNumber + at), portAt(rig, to, "in", toNumber + at)];
+    if (!out) return `${rig.devices[from]?.name} has no output ${fromNumber + at}.`;
+    if (!into) return `${rig.devices[to]?.name} has no input ${toNumber + at}.`;
+    if (taken.has(into.id)) return `Input ${into.number} of ${rig.devices[to]?.name} has a wire already.`;
+    return { ...wire, id: `${out.id}>${into.id}`, fromPortId: out.id, toPortId: into.id };
+  });
+  const refused = made.find((wire): wire is string => typeof wire === "string");
+  return refused ?? { kind: "parts.add", parts: { wires: made as never } };
+};

@@ -1,0 +1,87 @@
+import type { PortId } from "../model/ids";
+import { portLabel } from "../model/read-rig";
+import { type ByRate, entriesOf, LEVELS, type Level, type Port, type Rig } from "../model/rig";
+
+/** A number within a range. Null when it is none; an empty cell is no number. */
+export const readNumber = (text: string, { min, max, whole = false }: { readonly min: number; readonly max: number; readonly whole?: boolean }): number | null => {
+  const value = Number(
+    text
+      .trim()
+      .replace("−", "-")
+      .replace(",", ".")
+      .replace(/\s*(dB|dBu|ms|samples|mV\/Pa)$/i, ""),
+  );
+  return text.trim() && Number.isFinite(value) && value >= min && value <= max && (!whole || Number.isInteger(value)) ? value : null;
+};
+
+/** A range of gain: "0 to 62", "6-60", "−12…40". Null when it is none. */
+export const readRange = (text: string): { readonly min: number; readonly max: number } | null => {
+  const found = /^\s*([+\-−]?\d+(?:[.,]\d+)?)\s*(?:to|bis|à|\.\.\.?|…|-|–)\s*([+\-−]?\d+(?:[.,]\d+)?)\s*(?:dB)?\s*$/i.exec(text);
+  if (!found) return null;
+  const [min, max] = [readNumber(found[1] ?? "", { min: -120, max: 120 }), readNumber(found[2] ?? "", { min: -120, max: 120 })];
+  return min !== null && max !== null && min <= max ? { min, max } : null;
+};
+
+/** One figure for all rates, or three parted by slashes: single, double and quadruple rates. @example readByRate("16/20/24", …) */
+export const readByRate = (text: string, range: Parameters<typeof readNumber>[1]): ByRate | null => {
+  const figures = text.split("/").map((part) => readNumber(part, range));
+  const [single, double = single, quadruple = double] = figures;
+  return figures.length <= 3 && single !== null && single !== undefined && double !== null && double !== undefined && quadruple !== null && quadruple !== undefined
+    ? { single, double, quadruple }
+    : null;
+};
+
+export const byRateText = ({ single, double, quadruple }: ByRate): string => (single === double && double === quadruple ? String(single) : `${single}/${double}/${quadruple}`);
+
+/** Sizes of buffers: whole numbers in any order, parted by spaces or commas. */
+export const readSizes = (text: string): readonly number[] | null => {
+  const parts = text.split(/[\s,;]+/).filter(Boolean);
+  const sizes = parts.map((part) => readNumber(part, { min: 1, max: 65_536, whole: true }));
+  return sizes.every((size): size is number => size !== null) ? [...new Set(sizes)].sort((a, b) => a - b) : null;
+};
+
+/** Levels as words: "microphone, line". Null when one is unknown or there is none. */
+export const readLevels = (text: string): readonly Level[] | null => {
+  const words = text.split(/[^a-z]+/i).filter((word) => word && word !== "and");
+  const levels = words.map((word) => LEVELS.find((level) => level.startsWith(word.toLowerCase())));
+  return levels.length && levels.every((level): level is Level => level !== undefined) ? LEVELS.filter((level) => levels.includes(level)) : null;
+};
+
+const expand = (part: string): readonly string[] => {
+  const found = /^(\D*)(\d+)(?:-|–)(?:\D*)(\d+)$/.exec(part);
+  if (!found) return [part];
+  const [, prefix = "", from = "", to = ""] = found;
+  const count = Number(to) - Number(from) + 1;
+  return count > 0 && count <= 64 ? Array.from({ length: count }, (_, at) => `${prefix}${Number(from) + at}`) : [part];
+};
+
+/** The ports that a text names by their labels: "3-4", "1, 2", "E5". The answer names the first that the rig lacks. */
+export const readPorts = (
+  rig: Rig,
+  text: string,
+  direction: Port["direction"],
+): { readonly ok: true; readonly portIds: readonly PortId[] } | { readonly ok: false; readonly missing: string } => {
+  const byLabel = new Map(
+    entriesOf(rig.ports).flatMap((port) => (port.direction === direction && port.running !== null ? [[portLabel(rig, port).toLowerCase(), port.id] as const] : [])),
+  );
+  const labels = text
+    .split(/[,;+]|\s+and\s+/)
+    .map((part) => part.trim().replace(/\s+/g, ""))
+    .filter(Boolean)
+    .flatMap(expand);
+  const missing = labels.find((label) => !byLabel.has(label.toLowerCase()));
+  if (missing !== undefined) return { ok: false, missing };
+  return { ok: true, portIds: labels.flatMap((label) => byLabel.get(label.toLowerCase()) ?? []) };
+};
+
+/** Ports by their labels, runs of neighbours drawn together: "3–4, 7". */
+export const portsText = (rig: Rig, portIds: readonly PortId[]): string => {
+  const ports = portIds.flatMap((id) => rig.ports[id] ?? []);
+  const runs: Port[][] = [];
+  for (const port of ports) {
+    const last = runs.at(-1)?.at(-1);
+    if (last && last.deviceId === port.deviceId && last.role === port.role && last.number + 1 === port.number) runs.at(-1)?.push(port);
+    else runs.push([port]);
+  }
+  return runs.map((run) => (run.length > 1 && run[0] ? `${portLabel(rig, run[0])}-${run.at(-1)?.number}` : run[0] ? portLabel(rig, run[0]) : "")).join(", ");
+};

@@ -1,0 +1,64 @@
+"use client";
+
+import { IconChevronRight } from "@tabler/icons-react";
+import Link from "next/link";
+import type { ReactNode } from "react";
+import { POPUPS } from "../shared/combobox";
+import { Mark } from "../shared/mark";
+import { ThemeToggle } from "../shared/theme-toggle";
+import { DocumentName } from "./document-name";
+import classes from "./frame.module.css";
+import { HistoryMenu } from "./history-menu";
+import { LostNotice } from "./lost-notice";
+import { PaletteButton } from "./palette-button";
+import { SavedState } from "./saved-state";
+import { UndoRedo } from "./undo-redo";
+import { useDeskKeys } from "./use-desk-keys";
+
+interface PartsFrameProps {
+  /** A template that the screen was opened from, to go back to. */
+  readonly from?: { readonly href: string; readonly name: string } | undefined;
+  readonly palette: ReactNode;
+  readonly children: ReactNode;
+}
+
+/** The slim bar over the screens of rig and studio. */
+export const PartsFrame = ({ from, palette, children }: PartsFrameProps) => {
+  useDeskKeys();
+  return (
+    <div className={classes.frame}>
+      <header className={classes.bar}>
+        <Link href="/" className={classes.brand} aria-label="Wandel, to the library">
+          <Mark />
+          <span className={classes.word}>wandel</span>
+        </Link>
+        <div className={classes.where}>
+          <Link href="/" className={classes.crumb}>
+            Library
+          </Link>
+          <IconChevronRight size={14} aria-hidden color="var(--soft)" />
+          {from && (
+            <>
+              <Link href={from.href} className={classes.crumb}>
+                {from.name}
+              </Link>
+              <IconChevronRight size={14} aria-hidden color="var(--soft)" />
+            </>
+          )}
+          <DocumentName />
+          <SavedState />
+        </div>
+        <UndoRedo />
+        <HistoryMenu />
+        <PaletteButton />
+        <ThemeToggle />
+      </header>
+      <LostNotice />
+      <main className={classes.main}>
+        {children}
+        <div id={POPUPS} />
+      </main>
+      {palette}
+    </div>
+  );
+};

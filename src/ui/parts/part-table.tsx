@@ -1,0 +1,210 @@
+"use client";
+
+import { ActionIcon, Checkbox } from "@mantine/core";
+import { IconTrash } from "@tabler/icons-react";
+import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from "react";
+import classes from "./part-table.module.css";
+
+export interface Choice {
+  readonly value: string;
+  readonly label: string;
+}
+
+/** What can be typed or chosen in a column; without one it is only shown. */
+export type PartEditor<T> =
+  | { readonly kind: "text"; readonly placeholder?: string; readonly suggestions?: readonly string[] }
+  | { readonly kind: "number"; readonly placeholder?: string }
+  | { readonly kind: "choice"; readonly options: (row: T) => readonly Choice[] }
+  | { readonly kind: "colour" };
+
+export interface PartColumn<T> {
+  readonly id: string;
+  readonly header: string;
+  readonly width?: number;
+  /** What stands in the cell, and can be typed again. */
+  readonly text: (row: T) => string;
+  readonly shown?: (row: T) => ReactNode;
+  readonly editor?: PartEditor<T>;
+  /** What a typed text changes, or why it can't be taken. */
+  readonly write?: (text: string, row: T) => Readonly<Record<string, unknown>> | string;
+  /** Several lines pasted into a cell go down the column. Answers whether they were taken. */
+  readonly onLines?: (lines: readonly string[], row: T) => boolean;
+}
+
+interface PartTableProps<T extends { readonly id: string }> {
+  readonly label: string;
+  readonly rows: readonly T[];
+  readonly columns: readonly PartColumn<T>[];
+  readonly nameOf: (row: T) => string;
+  readonly onSet: (ids: readonly string[], set: Readonly<Record<string, unknown>>) => boolean;
+  readonly onRefused: (message: string) => void;
+  readonly onRemove?: (ids: readonly string[]) => void;
+  /** Rows can be chosen together, and an edit of one goes to all of them. */
+  readonly selectable?: boolean;
+  readonly empty: string;
+}
+
+interface CellProps<T> {
+  readonly row: T;
+  readonly column: PartColumn<T>;
+  readonly label: string;
+  readonly onWrite: (text: string) => boolean;
+}
+
+/** The same field in the row above or below. */
+const step = (from: HTMLElement, by: 1 | -1): void => {
+  const at = from.dataset.column;
+  const row = from.closest("tr");
+  const next = (by === 1 ? row?.nextElementSibling : row?.previousElementSibling)?.querySelector<HTMLElement>(`[data-column="${at}"]`);
+  next?.focus();
+};
+
+const TextCell = <T,>({ row, column, label, onWrite }: CellProps<T>) => {
+  const value = column.text(row);
+  const [draft, setDraft] = useState<string | null>(null);
+  const listId = useId();
+  const editor = column.editor;
+  const skip = useRef(false);
+  const keep = (): void => {
+    if (draft !== null && draft !== value && !skip.current) onWrite(draft);
+    skip.current = false;
+    setDraft(null);
+  };
+  const press = (event: KeyboardEvent<HTMLInputElement>): void => {
+    if (event.key === "Escape") {
+      skip.current = true;
+      setDraft(null);
+    }
+    if (event.key === "Enter" || event.key === "ArrowDown" || event.key === "ArrowUp") {
+      event.preventDefault();
+      step(event.currentTarget, event.key === "ArrowUp" ? -1 : 1);
+      if (event.key === "Enter") keep();
+    }
+  };
+  const paste = (event: ClipboardEvent<HTMLInputElement>): void => {
+    const lines = event.clipboardData.getData("text/plain").replace(/\r\n?/g, "\n").replace(/\n+$/, "").split("\n");
+    if (lines.length < 2 || !column.onLines?.(lines, row)) return;
+    event.preventDefault();
+    skip.current = true;
+    setDraft(null);
+  };
+  const suggestions = editor?.kind === "text" ? editor.suggestions : undefined;
+  return (
+    <>
+      <input
+        className={classes.field}
+        data-column={column.id}
+        aria-label={label}
+        type={editor?.kind === "colour" ? "color" : "text"}
+        inputMode={editor?.kind === "number" ? "decimal" : undefined}
+        placeholder={editor && "placeholder" in editor ? editor.placeholder : undefined}
+        list={suggestions ? listId : undefined}
+        value={draft ?? value}
+        maxLength={400}
+        onFocus={(event) => event.target.type !== "color" && event.target.select()}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={keep}
+        onKeyDown={press}
+        onPaste={paste}
+      />
+      {suggestions && (
+        <datalist id={listId}>
+          {suggestions.map((suggestion) => (
+            <option key={suggestion} value={suggestion} />
+          ))}
+        </datalist>
+      )}
+    </>
+  );
+};
+
+const Cell = <T,>(props: CellProps<T>) => {
+  const { row, column, label, onWrite } = props;
+  if (!column.editor) return <span className={classes.shown}>{column.shown?.(row) ?? column.text(row)}</span>;
+  if (column.editor.kind !== "choice") return <TextCell {...props} />;
+  return (
+    <select className={classes.field} data-column={column.id} aria-label={label} value={column.text(row)} onChange={(event) => onWrite(event.target.value)}>
+      {column.editor.options(row).map((option) => (
+        <option key={option.value} value={option.value}>
+          {option.label}
+        </option>
+      ))}
+    </select>
+  );
+};
+
+/** Parts of a document as a table, edited where they stand. Enter goes down the column, so that names can be typed in one run. */
+export const PartTable = <T extends { readonly id: string }>({ label, rows, columns, nameOf, onSet, onRefused, onRemove, selectable = false, empty }: PartTableProps<T>) => {
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  useEffect(() => {
+    const ids = new Set(rows.map((row) => row.id));
+    setChosen((old) => ([...old].every((id) => ids.has(id)) ? old : new Set([...old].filter((id) => ids.has(id)))));
+  }, [rows]);
+  if (!rows.length) return <p className={classes.empty}>{empty}</p>;
+  const write = (row: T, column: PartColumn<T>) => (text: string) => {
+    const set = column.write?.(text, row);
+    if (!set) return false;
+    if (typeof set === "string") {
+      onRefused(set);
+      return false;
+    }
+    const together = chosen.has(row.id) && chosen.size > 1 && column.id !== "name";
+    return onSet(together ? rows.filter((other) => chosen.has(other.id)).map((other) => other.id) : [row.id], set);
+  };
+  const toggle = (id: string): void => setChosen((old) => new Set(old.has(id) ? [...old].filter((other) => other !== id) : [...old, id]));
+  const all = chosen.size === rows.length;
+  return (
+    <div className={classes.scroll}>
+      <table className={classes.table} aria-label={label}>
+        <thead>
+          <tr>
+            {selectable && (
+              <th className={classes.narrow} scope="col">
+                <Checkbox
+                  size="xs"
+                  aria-label={`Choose all of ${label}`}
+                  checked={all}
+                  indeterminate={!all && chosen.size > 0}
+                  onChange={() => setChosen(new Set(all ? [] : rows.map((row) => row.id)))}
+                />
+              </th>
+            )}
+            {columns.map((column) => (
+              <th key={column.id} scope="col" style={column.width ? { width: column.width } : undefined}>
+                {column.header}
+              </th>
+            ))}
+            {onRemove && (
+              <th className={classes.narrow} scope="col">
+                <span className="visually-hidden">Remove</span>
+              </th>
+            )}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.id} data-chosen={chosen.has(row.id) || undefined}>
+              {selectable && (
+                <td className={classes.narrow}>
+                  <Checkbox size="xs" aria-label={`Choose ${nameOf(row)}`} checked={chosen.has(row.id)} onChange={() => toggle(row.id)} />
+                </td>
+              )}
+              {columns.map((column) => (
+                <td key={column.id}>
+                  <Cell row={row} column={column} label={`${column.header} of ${nameOf(row)}`} onWrite={write(row, column)} />
+                </td>
+              ))}
+              {onRemove && (
+                <td className={classes.narrow}>
+                  <ActionIcon variant="subtle" color="gray" size="sm" aria-label={`Remove ${nameOf(row)}`} onClick={() => onRemove(chosen.has(row.id) ? [...chosen] : [row.id])}>
+                    <IconTrash size={15} stroke={1.6} color="var(--soft)" />
+                  </ActionIcon>
+                </td>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+};

@@ -1,0 +1,72 @@
+"use client";
+
+import { createContext, type ReactNode, useContext, useMemo, useState } from "react";
+import { useStore } from "zustand";
+import { createStore, type StoreApi } from "zustand/vanilla";
+import type { Engine } from "@/core/commands/engine";
+import { tellRefusal } from "../shared/notices";
+import { DocProvider } from "../state/doc-context";
+import { type DocState, doIn, type Opening, openState } from "../state/doc-store";
+import { type Remote, Saver } from "../state/saver";
+
+type Kinded = { readonly kind: string };
+
+interface Named {
+  readonly id: string;
+  readonly name: string;
+}
+
+interface PartsDesk<D, C extends Kinded> {
+  readonly store: StoreApi<DocState<D, C>>;
+}
+
+interface Setup<D, C extends Kinded> {
+  readonly what: string;
+  readonly engine: Engine<D, C>;
+  readonly remote: Remote<C>;
+}
+
+/** A provider and hooks for documents that are made of parts: the rig, the studio. */
+export const partsContext = <D extends Named, C extends Kinded>({ what, engine, remote }: Setup<D, C>) => {
+  const Context = createContext<PartsDesk<D, C> | null>(null);
+
+  const Provider = ({ initial, children }: { readonly initial: Opening<D>; readonly children: ReactNode }) => {
+    const [value] = useState(() => {
+      const store = createStore<DocState<D, C>>(() => openState(engine, initial));
+      const rename = (name: string) => doIn(store, { commands: [{ kind: "document.rename", name } as unknown as C] });
+      return { store, saver: new Saver<D, C>(store, remote), rename };
+    });
+    return (
+      <Context value={value}>
+        <DocProvider store={value.store} saver={value.saver} what={what} rename={value.rename}>
+          {children}
+        </DocProvider>
+      </Context>
+    );
+  };
+
+  const useParts = (): PartsDesk<D, C> => {
+    const value = useContext(Context);
+    if (!value) throw new Error(`expected to be inside the provider of a ${what}, got none`);
+    return value;
+  };
+
+  const useDocument = (): D => useStore(useParts().store, (state) => state.doc);
+
+  /** Does commands as one gesture; a refusal is told. Answers whether it was done. */
+  const useAct = (): ((commands: readonly C[], name?: string) => boolean) => {
+    const { store } = useParts();
+    return useMemo(
+      () => (commands, name) => {
+        const refusal = doIn(store, name ? { name, commands } : { commands });
+        if (refusal) tellRefusal(refusal);
+        return refusal === null;
+      },
+      [store],
+    );
+  };
+
+  const useRevision = (): number => useStore(useParts().store, (state) => state.base.revision);
+
+  return { Provider, useDocument, useAct, useRevision };
+};

@@ -1,0 +1,135 @@
+"use client";
+
+import { Button } from "@mantine/core";
+import { useHotkeys } from "@mantine/hooks";
+import { modals } from "@mantine/modals";
+import type { SpotlightActionData } from "@mantine/spotlight";
+import { IconAlertTriangle } from "@tabler/icons-react";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useMemo, useState } from "react";
+import { rigFindings } from "@/core/checks/rig-findings";
+import type { RigCommand } from "@/core/commands/rig/rig-command";
+import { linesOnDevice, rackView } from "@/core/layout/rack";
+import type { DeviceId } from "@/core/model/ids";
+import { addBare, addBlueprint } from "@/core/planning/rig-plans";
+import { counted } from "@/core/units/counted";
+import { Palette } from "../frame/palette";
+import { PartsFrame } from "../frame/parts-frame";
+import { useUndoing } from "../state/doc-context";
+import { AddDevice } from "./add-device-dialog";
+import { DevicePanel } from "./device-panel";
+import { Rack } from "./rack";
+import classes from "./rig.module.css";
+import { useRigAct, useRigDocument, useTouches } from "./rig-context";
+import { WholePanel } from "./whole-panel";
+
+const useRigActs = (onAdded: (id: string) => void) => {
+  const rig = useRigDocument();
+  const act = useRigAct();
+  const add = ({ commands, deviceId }: { readonly commands: readonly RigCommand[]; readonly deviceId: string }) => {
+    if (act(commands)) onAdded(deviceId);
+  };
+  const askAdd = () =>
+    modals.open({ title: "Add a device", children: <AddDevice onBlueprint={(blueprint) => add(addBlueprint(rig, blueprint))} onBare={(device) => add(addBare(rig, device))} /> });
+  const askStrip = () =>
+    modals.openConfirmModal({
+      title: "Empty the rig to its bare devices",
+      children: "Wires, names of ports, listening places, sends and returns, plugged sockets, shelf and processors go. The devices stay as they are built. It can be undone.",
+      labels: { confirm: "Empty the rig", cancel: "Leave it" },
+      onConfirm: () => act([{ kind: "rig.strip" }]),
+    });
+  return { askAdd, askStrip };
+};
+
+/** What is wrong with the rig, with what puts it right. */
+const Findings = () => {
+  const rig = useRigDocument();
+  const act = useRigAct();
+  const findings = useMemo(() => rigFindings(rig), [rig]);
+  if (!findings.length) return null;
+  return (
+    <ul className={classes.findings} aria-label="Findings of the rig">
+      {findings.map((finding) => (
+        <li key={finding.id} data-severity={finding.severity}>
+          <IconAlertTriangle size={16} stroke={1.9} aria-hidden />
+          <span>
+            <span className="visually-hidden">{finding.severity === "problem" ? "Problem: " : "Hint: "}</span>
+            {finding.message}
+          </span>
+          {finding.fixes.map((fix) => (
+            <Button key={fix.label} variant="default" size="compact-sm" onClick={() => act(fix.commands, fix.label)}>
+              {fix.label}
+            </Button>
+          ))}
+        </li>
+      ))}
+    </ul>
+  );
+};
+
+/** Which templates a change touches: those with lines on the device, or on the rig. */
+const Touches = ({ chosen }: { readonly chosen: string | null }) => {
+  const rig = useRigDocument();
+  const touches = useTouches(rig.id);
+  const here = chosen ? linesOnDevice(rig, chosen as DeviceId, touches) : touches.map((template) => ({ template, count: template.lines.filter((line) => line.portId).length }));
+  const what = chosen ? rig.devices[chosen as DeviceId]?.name : "this rig";
+  return (
+    <section className={classes.touches} aria-label="Templates a change touches">
+      {here.length ? `A change of ${what} touches ` : `No template has lines on ${what}: a change touches nobody.`}
+      {here.map(({ template, count }) => (
+        <span key={template.id} className={classes.touched}>
+          <Link href={`/templates/${template.id}/inputs`}>{template.name}</Link> {counted(count, "line")}
+          {template.problems ? <span className={classes.problem}>, {counted(template.problems, "problem")}</span> : ", clear"}
+        </span>
+      ))}
+    </section>
+  );
+};
+
+/** The rig: devices as they sit, and whatever is chosen of them in full. */
+export const RigScreen = ({ from }: { readonly from?: { readonly href: string; readonly name: string } | undefined }) => {
+  const rig = useRigDocument();
+  const router = useRouter();
+  const { undo, redo } = useUndoing();
+  const [chosen, setChosen] = useState<string | null>(null);
+  const devices = useMemo(() => rackView(rig), [rig]);
+  const findings = useMemo(() => rigFindings(rig), [rig]);
+  const { askAdd, askStrip } = useRigActs(setChosen);
+  const view = devices.find((entry) => entry.device.id === chosen);
+  useHotkeys([["alt+A", askAdd, { usePhysicalKeys: true }]]);
+  const does: SpotlightActionData[] = [
+    { id: "undo", label: "Undo", rightSection: <kbd>Ctrl Z</kbd>, onClick: undo },
+    { id: "redo", label: "Redo", rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo },
+    { id: "add", label: "Add a device", rightSection: <kbd>Alt A</kbd>, onClick: askAdd },
+    { id: "strip", label: "Empty the rig to its bare devices…", onClick: askStrip },
+    { id: "export", label: "Save the rig as JSON", onClick: () => window.location.assign(`/api/rigs/${rig.id}/export`) },
+    { id: "studio", label: "Go to rooms, people and defaults", onClick: () => router.push("/studio") },
+    { id: "library", label: "Go to the library", onClick: () => router.push("/") },
+  ];
+  const finds: SpotlightActionData[] = devices.map(({ device }) => ({ id: device.id, label: device.name, description: "Device", onClick: () => setChosen(device.id) }));
+  return (
+    <PartsFrame from={from} palette={<Palette does={does} finds={finds} />}>
+      <div className={classes.screen}>
+        <h1 className="visually-hidden">Rig {rig.name}</h1>
+        <div className={classes.left}>
+          <Rack devices={devices} findings={findings} chosen={view ? chosen : null} onChoose={setChosen} />
+          <div className={classes.acts}>
+            <Button onClick={askAdd}>Add a device</Button>
+            <Button variant="default" size="compact-sm" component="a" href={`/api/rigs/${rig.id}/export`}>
+              Save as JSON
+            </Button>
+            <Button variant="default" size="compact-sm" onClick={askStrip}>
+              Empty to bare devices…
+            </Button>
+          </div>
+        </div>
+        <div className={classes.work}>
+          <Findings />
+          <Touches chosen={view ? chosen : null} />
+          {view ? <DevicePanel key={view.device.id} view={view} onGone={() => setChosen(null)} /> : <WholePanel />}
+        </div>
+      </div>
+    </PartsFrame>
+  );
+};

@@ -1,0 +1,269 @@
+import { expect, type Page, test } from "@playwright/test";
+import { COLUMN, cell, grid, makeTemplate, openInputs, readTemplate, row, saved, tracksOf } from "./helpers";
+
+/** Pastes a text as the browser would hand it over. */
+const paste = (page: Page, text: string): Promise<void> =>
+  page.evaluate((plain) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData("text/plain", plain);
+    (document.activeElement ?? document.body).dispatchEvent(new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }));
+  }, text);
+
+/** What a copy would put on the clipboard. */
+const copied = (page: Page): Promise<string> =>
+  page.evaluate(() => {
+    const clipboardData = new DataTransfer();
+    (document.activeElement ?? document.body).dispatchEvent(new ClipboardEvent("copy", { clipboardData, bubbles: true, cancelable: true }));
+    return clipboardData.getData("text/plain");
+  });
+
+const nine = async (page: Page): Promise<string> => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await openInputs(page, id);
+  return id;
+};
+
+const undoButton = (page: Page, name: string | RegExp) => page.getByRole("button", { name });
+
+/** Drags with steps, as a hand does. */
+const drag = async (page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> => {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, { steps: 4 });
+  await page.mouse.move(to.x, to.y, { steps: 4 });
+  await page.mouse.up();
+};
+
+const middle = async (target: ReturnType<typeof row>, at: { dx?: number; dy?: number } = {}) => {
+  const box = await target.boundingBox();
+  if (!box) throw new Error("expected to be shown");
+  return { x: box.x + (at.dx ?? box.width / 2), y: box.y + (at.dy ?? box.height / 2) };
+};
+
+test("a block of forty rows from a spreadsheet lands in one paste and is gone in one undo", async ({ page }) => {
+  const id = await makeTemplate(page, { rigId: "whole-mill" });
+  await openInputs(page, id);
+  const rows = Array.from({ length: 40 }, (_, n) => `${n + 1}\tVoice ${n + 1}\tcondenser\t${n % 2 ? "Altos" : "Sopranos"}`);
+  await grid(page).focus();
+  await paste(page, `Input\tSource\tMicrophone\tFolder\n${rows.join("\n")}\n`);
+  await expect(grid(page)).toHaveAttribute("aria-rowcount", "44");
+  await expect(cell(page, "Voice 1", COLUMN.input)).toHaveText("1");
+  await saved(page);
+  const { document, revision } = await readTemplate(page, id);
+  expect([tracksOf(document).length, Object.keys(document.folders).length, revision]).toEqual([40, 2, 2]);
+  await undoButton(page, "Undo: Paste 40 rows").click();
+  await expect(grid(page)).toHaveAttribute("aria-rowcount", "2");
+  await saved(page);
+  expect(tracksOf((await readTemplate(page, id)).document)).toEqual([]);
+});
+
+test("a range is copied, pasted, filled and emptied by keyboard", async ({ page }) => {
+  const id = await nine(page);
+  await cell(page, "Frame drum", COLUMN.name).click();
+  for (const key of ["Shift+ArrowDown", "Shift+ArrowDown", "Shift+ArrowRight", "Shift+ArrowRight"]) await page.keyboard.press(key);
+  expect(await copied(page)).toBe("Frame drum\tmono\tMoving-coil 1\nSnare\tmono\tMoving-coil 2\nShaker table\tmono\tMoving-coil 3");
+  await cell(page, "Frame drum", COLUMN.player).click();
+  await page.keyboard.press("Shift+ArrowDown");
+  await paste(page, "Tom Hallgarth");
+  await expect(cell(page, "Snare", COLUMN.player)).toHaveText("Tom Hallgarth");
+  await expect(cell(page, "Bass drum", COLUMN.player)).toHaveText("Pell Marrow");
+  await cell(page, "Bass drum", COLUMN.note).click();
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Alt+j");
+  await expect(cell(page, "Frame drum", COLUMN.note)).toHaveText("inside the shell");
+  await page.keyboard.press("Backspace");
+  await expect(cell(page, "Frame drum", COLUMN.note)).toHaveText("");
+  await expect(undoButton(page, "Undo: Clear 2 cells")).toBeVisible();
+  await cell(page, "Frame drum", COLUMN.microphone).click();
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Alt+k");
+  await expect(cell(page, "Shaker table", COLUMN.microphone)).toHaveText("Moving-coil 3");
+  await saved(page);
+  expect(tracksOf((await readTemplate(page, id)).document)).toHaveLength(15);
+});
+
+test("typing below the last row makes tracks, one after the other", async ({ page }) => {
+  const id = await makeTemplate(page);
+  await openInputs(page, id);
+  await grid(page).focus();
+  for (const name of ["Fiddle", "Harp"]) {
+    await page.keyboard.type(name);
+    await page.keyboard.press("Enter");
+    await expect(row(page, name)).toBeVisible();
+  }
+  await saved(page);
+  expect(tracksOf((await readTemplate(page, id)).document).map((track) => track.name)).toEqual(["Fiddle", "Harp"]);
+});
+
+test("a duplicate asks what it records, and takes the next free input", async ({ page }) => {
+  await nine(page);
+  await cell(page, "Snare", COLUMN.name).click();
+  await page.keyboard.press("Alt+c");
+  const dialog = page.getByRole("dialog", { name: "Duplicate the track" });
+  await dialog.getByRole("radio", { name: "The next free input that suits it" }).check();
+  await dialog.getByRole("button", { name: "Duplicate" }).click();
+  await expect(cell(page, "Snare 2", COLUMN.input)).toHaveText("E5");
+  await expect(cell(page, "Snare 2", COLUMN.microphone)).toHaveText("Moving-coil 2");
+  await expect(undoButton(page, "Undo: Duplicate Snare")).toBeVisible();
+});
+
+test("phantom is painted down a column in one drag, and one undo takes it back", async ({ page }) => {
+  await nine(page);
+  const from = await middle(cell(page, "Bass drum", COLUMN.phantom), { dx: 10 });
+  const to = await middle(cell(page, "Shaker table", COLUMN.phantom), { dx: 10 });
+  await drag(page, from, to);
+  for (const name of ["Bass drum", "Frame drum", "Snare", "Shaker table"]) await expect(cell(page, name, COLUMN.phantom)).toContainText("48 V");
+  await undoButton(page, "Undo: Phantom on for 4 lines").click();
+  await expect(cell(page, "Snare", COLUMN.phantom)).toContainText("off");
+});
+
+test("rows, folders and jacks are dragged", async ({ page }) => {
+  await nine(page);
+  const grip = async (name: string) => middle(row(page, name), { dx: 11 });
+  const snare = await middle(row(page, "Snare"), { dx: 200, dy: 3 });
+  await drag(page, await grip("Shaker table"), snare);
+  await expect(undoButton(page, /^Undo: Put Shaker table in Percussion/)).toBeVisible();
+  const order = await grid(page).getByRole("row").allInnerTexts();
+  expect(order.findIndex((text) => text.includes("Shaker table"))).toBeLessThan(order.findIndex((text) => text.includes("Snare")));
+  await drag(page, await grip("Low strings"), await middle(row(page, "Percussion"), { dx: 300 }));
+  await expect(undoButton(page, "Undo: Put the folder Low strings in Percussion")).toBeVisible();
+  await undoButton(page, "Undo: Put the folder Low strings in Percussion").click();
+
+  const jack = page.getByRole("button", { name: /^Input E5,/ });
+  await drag(page, await middle(jack), await middle(cell(page, "Fiddle", COLUMN.microphone)));
+  await expect(cell(page, "Fiddle", COLUMN.input)).toHaveText("E5");
+  await drag(page, await middle(jack), await middle(page.getByRole("button", { name: /^Input E6,/ })));
+  await expect(cell(page, "Fiddle", COLUMN.input)).toHaveText("E6");
+  await drag(page, await grip("Fiddle"), await middle(page.getByRole("heading", { name: /Brindle Eight/ })));
+  await expect(cell(page, "Fiddle", COLUMN.input)).toHaveText("–");
+});
+
+test("the filter shows what is sought as one types, and the threads follow", async ({ page }) => {
+  await nine(page);
+  await page.keyboard.press("Alt+s");
+  await page.keyboard.type("pell moving");
+  await expect(page.getByText("4 tracks", { exact: true })).toBeVisible();
+  await expect(row(page, "Snare")).toBeVisible();
+  await expect(row(page, "Fiddle")).toHaveCount(0);
+  await expect(page.locator("svg path[stroke-width='2.2']")).toHaveCount(4);
+  await page.keyboard.press("Escape");
+  await expect(row(page, "Fiddle")).toBeVisible();
+});
+
+test("columns are shown, widened and kept; rows are made to fit", async ({ page }) => {
+  const id = await nine(page);
+  await page.getByRole("button", { name: "Columns and rows" }).click();
+  await page.getByRole("checkbox", { name: "Gain dB" }).check();
+  await page.getByRole("checkbox", { name: "Note" }).uncheck();
+  await page.getByText("All in view").click();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("columnheader", { name: /Gain dB/ })).toBeVisible();
+  await expect(page.getByRole("columnheader", { name: "Note" })).toHaveCount(0);
+  await expect(row(page, "Second voice")).toBeInViewport({ ratio: 0.9 });
+  const edge = page.getByRole("button", { name: /^Width of Track/ });
+  const at = await middle(edge);
+  await drag(page, at, { x: at.x + 60, y: at.y });
+  await expect(edge).toHaveAttribute("aria-label", /: 2\d\d pixels/);
+  await page.reload();
+  await openInputs(page, id);
+  await expect(page.getByRole("button", { name: /^Width of Track: 2\d\d pixels/ })).toBeAttached();
+  await expect(page.getByRole("columnheader", { name: /Gain dB/ })).toBeVisible();
+});
+
+test("gain is set and shifted, inputs are shifted, and what can't be is told", async ({ page }) => {
+  const id = await nine(page);
+  await cell(page, "Bass drum", COLUMN.name).click();
+  await page.keyboard.press("Shift+ArrowDown");
+  const change = async (text: string, how?: string) => {
+    await page.keyboard.press("Alt+n");
+    const dialog = page.getByRole("dialog", { name: "Gain of 2 tracks" });
+    if (how) await dialog.getByRole("radio", { name: how }).check();
+    await dialog.getByRole("textbox", { name: "Gain in dB" }).fill(text);
+    await page.keyboard.press("Enter");
+  };
+  await change("32");
+  await expect(undoButton(page, "Undo: Set the gain of 2 tracks to 32 dB")).toBeVisible();
+  await change("-4", "Shift each by");
+  await expect(undoButton(page, "Undo: Shift the gain of 2 lines by −4 dB")).toBeVisible();
+  await page.keyboard.press("Alt+i");
+  await page.getByRole("textbox", { name: "By how many inputs" }).fill("99");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Bass drum is on input 1, and Whole mill has none 99 further on.")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await saved(page);
+  expect(Object.values((await readTemplate(page, id)).document.lines).map((line) => line.gainDb)).toEqual(expect.arrayContaining([28, 28]));
+});
+
+test("the menu of a row and the list of keys offer what can be done", async ({ page }) => {
+  await nine(page);
+  await cell(page, "Cimbalom", COLUMN.name).click({ button: "right" });
+  await page.getByRole("menuitem", { name: /Make two mono tracks/ }).click();
+  await expect(row(page, "Cimbalom L")).toBeVisible();
+  await grid(page).focus();
+  await page.keyboard.press("Shift+?");
+  const sheet = page.getByRole("dialog", { name: "All keys of the input list" });
+  await expect(sheet).toContainText("Fill ascending");
+  await expect(sheet).toContainText("Put rows in input order");
+});
+
+test("an input gets a name of its own, which every template on the rig shows", async ({ page }) => {
+  const made = await page.request.post("/api/rigs", { data: { copyOf: "whole-mill" } });
+  const rigId = (await made.json()).document.id;
+  const id = await makeTemplate(page, { rigId });
+  await openInputs(page, id);
+  await page.keyboard.press("Alt+a");
+  await page.keyboard.type("1 mono from 7");
+  await page.keyboard.press("Enter");
+  await expect(row(page, "Input 7")).toBeVisible();
+  await page.keyboard.press("Alt+r");
+  await page.getByRole("textbox", { name: "Name" }).fill("Piano low");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("button", { name: /^Input 7, Piano low/ })).toBeVisible();
+});
+
+test("a family sets name, colour and icon together; a pattern names from source and microphone", async ({ page }) => {
+  const id = await makeTemplate(page);
+  await openInputs(page, id);
+  await page.keyboard.press("Alt+a");
+  await page.keyboard.type("2 mono from 1");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Alt+m");
+  await page.getByRole("button", { name: "Brass" }).click();
+  await expect(cell(page, "Brass 2", COLUMN.dye)).toHaveText("ochre");
+  await expect(cell(page, "Brass 2", COLUMN.icon)).toContainText("Brass");
+  await cell(page, "Brass 1", COLUMN.microphone).click();
+  await page.keyboard.type("Moving-coil 1");
+  await page.keyboard.press("Enter");
+  await cell(page, "Brass 1", COLUMN.name).click();
+  await page.keyboard.press("Alt+t");
+  await page.getByRole("textbox", { name: "Pattern" }).fill("Horn {microphone}");
+  await page.keyboard.press("Enter");
+  await expect(row(page, "Horn Moving-coil 1")).toBeVisible();
+});
+
+test("crossed threads: rows go in input order", async ({ page }) => {
+  await nine(page);
+  await grid(page).focus();
+  await page.keyboard.press("Alt+Shift+r");
+  await expect(undoButton(page, "Undo: Put rows in input order")).toBeVisible();
+  const order = await grid(page).getByRole("row").allInnerTexts();
+  expect(order.findIndex((text) => text.startsWith("Fiddle"))).toBeLessThan(order.findIndex((text) => text.startsWith("Cimbalom")));
+});
+
+test("a finding is accepted with a reason, and comes back when its cause changes", async ({ page }) => {
+  await nine(page);
+  await page.getByRole("button", { name: "1 problem" }).click();
+  const panel = page.getByRole("complementary", { name: "Findings" });
+  await panel.getByRole("button", { name: "Accept with a reason…" }).click();
+  await panel.getByRole("textbox", { name: "Why this is all right" }).fill("the preamp on the floor feeds it");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("button", { name: "Clear" })).toBeVisible();
+  await expect(panel.getByRole("region", { name: "Accepted" })).toContainText("the preamp on the floor feeds it");
+  await panel.getByRole("button", { name: "Close the findings" }).click();
+  await cell(page, "Clarinet", COLUMN.input).click();
+  await page.keyboard.type("E5");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("button", { name: "1 problem" })).toBeVisible();
+});

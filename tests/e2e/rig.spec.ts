@@ -1,0 +1,194 @@
+import { expect, type Page, test } from "@playwright/test";
+import { awake, COLUMN, cell, importList, makeTemplate, openInputs, readTemplate, saved, uniqueName } from "./helpers";
+
+const copyRig = async (page: Page, copyOf: string): Promise<string> => (await (await page.request.post("/api/rigs", { data: { copyOf, name: uniqueName("Rig") } })).json()).document.id;
+const openRig = async (page: Page, id: string): Promise<void> => {
+  await page.goto(`/rigs/${id}`);
+  await expect(page.getByRole("heading", { level: 1 })).toBeAttached();
+  await awake(page);
+};
+const device = (page: Page, name: string) => page.getByRole("navigation", { name: "Devices of the rig" }).getByRole("button", { name: new RegExp(`^${name}`) });
+const readRig = async (page: Page, id: string) => (await (await page.request.get(`/api/rigs/${id}`)).json()).document;
+
+test("the Wheelhouse cart: a Brindle Eight added to a copy of the rig takes the four lines that did not fit, and nothing else changes", async ({ page }) => {
+  const rigId = await copyRig(page, "wheelhouse-cart");
+  const id = await importList(page, "01-tidewrack-nine.csv", rigId);
+  const before = (await readTemplate(page, id)).document;
+  await openInputs(page, id);
+  await expect(page.getByRole("button", { name: "4 problems" })).toBeVisible();
+  await page.getByRole("navigation", { name: "Stages" }).getByRole("link", { name: "Rig" }).click();
+  await expect(page.getByText(/A change of this rig touches/)).toContainText("4 problems");
+  await page.getByRole("button", { name: "Add a device" }).click();
+  await page.getByRole("button", { name: /^Brindle Eight/ }).click();
+  await expect(device(page, "Brindle Eight")).toContainText("follows through Optical A");
+  await saved(page);
+
+  await openInputs(page, id);
+  await page.getByRole("button", { name: /problems?$/ }).click();
+  const panel = page.getByRole("complementary", { name: "Findings" });
+  for (let left = 4; left > 0; left--) await panel.getByRole("button", { name: /^Move .* to (Brindle Eight )?input|^Move .* to Brindle Eight/ }).first().click();
+  await expect(panel).toContainText("Nothing to complain of");
+  await saved(page);
+  const after = (await readTemplate(page, id)).document;
+  const moved = Object.values(after.lines).filter((line) => line.portId !== before.lines[line.id]?.portId);
+  expect(moved.map((line) => String(line.portId).split(":")[0])).toEqual(["eight", "eight", "eight", "eight"]);
+  const back = { ...after, lines: Object.fromEntries(Object.entries(after.lines).map(([key, line]) => [key, moved.includes(line) ? before.lines[line.id] : line])) };
+  expect(back).toEqual(before);
+});
+
+test("ports are named in one run: Enter goes down, a pasted list goes down as well, and one undo takes it back", async ({ page }) => {
+  const id = await copyRig(page, "wheelhouse-cart");
+  await openRig(page, id);
+  await device(page, "Brindle 16").click();
+  const name = (number: number) => page.getByRole("textbox", { name: `Name of input ${number}`, exact: true });
+  await name(1).focus();
+  await page.keyboard.type("Wall 1");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Wall 2");
+  await page.keyboard.press("Enter");
+  await expect(name(2)).toHaveValue("Wall 2");
+  await name(3).focus();
+  await page.evaluate(() => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData("text/plain", "Floor 1\nFloor 2\nFloor 3\n");
+    document.activeElement?.dispatchEvent(new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }));
+  });
+  await expect(name(5)).toHaveValue("Floor 3");
+  await page.getByRole("button", { name: "Undo: Name 3 ports" }).click();
+  await expect(name(5)).toHaveValue("");
+  await saved(page);
+  expect((await readRig(page, id)).ports["brindle:in:2"].name).toBe("Wall 2");
+});
+
+test("what is edited of one chosen port goes to all that are chosen; nonsense is told and changes nothing", async ({ page }) => {
+  const id = await copyRig(page, "wheelhouse-cart");
+  await openRig(page, id);
+  await device(page, "Brindle 16").click();
+  for (const number of [1, 2, 3]) await page.getByRole("checkbox", { name: `Choose input ${number}`, exact: true }).check();
+  await page.getByRole("textbox", { name: "Gain dB of input 2", exact: true }).fill("10 to 70");
+  await page.keyboard.press("Tab");
+  await expect(page.getByRole("textbox", { name: "Gain dB of input 3", exact: true })).toHaveValue("10 to 70");
+  await page.getByRole("textbox", { name: "Gain dB of input 4", exact: true }).fill("loud");
+  await page.keyboard.press("Tab");
+  await expect(page.getByText("“loud” is no range of gain. Type it as 0 to 62.")).toBeVisible();
+  await expect(page.getByRole("textbox", { name: "Gain dB of input 4", exact: true })).toHaveValue("0 to 62");
+  await page.getByRole("textbox", { name: "Buffer sizes offered of Brindle 16" }).fill("48, 96 192");
+  await page.keyboard.press("Tab");
+  await saved(page);
+  const rig = await readRig(page, id);
+  expect([rig.ports["brindle:in:1"].gainDb, rig.ports["brindle:in:4"].gainDb, rig.timing.brindle.bufferSizesSamples]).toEqual([{ min: 10, max: 70 }, { min: 0, max: 62 }, [48, 96, 192]]);
+});
+
+test("two leaders, no leader and a follower without a link are told, each with what puts it right", async ({ page }) => {
+  const id = await copyRig(page, "whole-mill");
+  await openRig(page, id);
+  await device(page, "Brindle Eight").click();
+  const clock = page.getByRole("combobox", { name: "Clock of Brindle Eight" });
+  await clock.selectOption("leads");
+  const findings = page.getByRole("list", { name: "Findings of the rig" });
+  await expect(findings).toContainText("Brindle 16 and Brindle Eight both lead the clock.");
+  await findings.getByRole("button", { name: "Let Brindle 16 lead alone" }).click();
+  await expect(findings).toHaveCount(0);
+  await clock.selectOption("follows, through nothing yet");
+  await findings.getByRole("button", { name: "Follow through Optical A" }).click();
+  await device(page, "Brindle 16").click();
+  await page.getByRole("combobox", { name: "Clock of Brindle 16" }).selectOption({ label: "none: it is analogue" });
+  await expect(findings).toContainText("No device leads the clock");
+  await findings.getByRole("button", { name: "Let Brindle 16 lead" }).click();
+  await expect(findings).toHaveCount(0);
+});
+
+test("a device is retired: what used it is told first, and it can be undone", async ({ page }) => {
+  const id = await copyRig(page, "whole-mill");
+  const name = uniqueName("On the copy");
+  const templateId = await makeTemplate(page, { rigId: id, name });
+  await openInputs(page, templateId);
+  await page.keyboard.press("Alt+a");
+  await page.keyboard.type("3 mono from 9");
+  await page.keyboard.press("Enter");
+  await saved(page);
+  await openRig(page, id);
+  await device(page, "Thistle Four").click();
+  await expect(page.getByRole("region", { name: "Templates a change touches" })).toContainText(`${name} 3 lines`);
+  await page.getByRole("button", { name: "Retire Thistle Four…" }).click();
+  const dialog = page.getByRole("dialog", { name: "Retire Thistle Four" });
+  await expect(dialog).toContainText(`${name}: 3 lines`);
+  await expect(dialog).toContainText("4 wires are taken out.");
+  await dialog.getByRole("button", { name: "Retire Thistle Four" }).click();
+  await expect(device(page, "Thistle Four")).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo: Retire Thistle Four" }).click();
+  await expect(device(page, "Thistle Four")).toBeVisible();
+});
+
+test("a rig is emptied to its bare devices, wired again, and given places to listen", async ({ page }) => {
+  const id = await copyRig(page, "wheelhouse-cart");
+  await openRig(page, id);
+  await page.getByRole("button", { name: "Empty to bare devices…" }).click();
+  await page.getByRole("button", { name: "Empty the rig" }).click();
+  await expect(page.getByText("Nothing is wired yet.")).toBeVisible();
+  await expect(page.getByText("The shelf is empty.")).toBeVisible();
+  const form = page.getByRole("form", { name: "Wire a run" });
+  await form.getByRole("combobox", { name: "From" }).selectOption("Thistle Four");
+  await form.getByRole("textbox", { name: "input", exact: true }).fill("9");
+  await form.getByRole("textbox", { name: "how many" }).fill("5");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("Thistle Four has no output 5.")).toBeVisible();
+  await form.getByRole("textbox", { name: "how many" }).fill("4");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("table", { name: "Wires" }).getByRole("row")).toHaveCount(5);
+  await page.getByRole("button", { name: "Add a listening place" }).click();
+  await page.getByRole("textbox", { name: "Outputs of Headphones 1" }).fill("3-4");
+  await page.keyboard.press("Tab");
+  await page.getByRole("button", { name: "Add to the shelf" }).click();
+  await expect(page.getByRole("textbox", { name: "Microphone or box of Microphone 1" })).toBeVisible();
+  await saved(page);
+  const rig = await readRig(page, id);
+  expect([Object.keys(rig.devices).length, Object.keys(rig.wires).length, Object.values(rig.feeds as Record<string, { portIds: string[] }>)[0]?.portIds]).toEqual([4, 4, ["brindle:out:3", "brindle:out:4"]]);
+});
+
+test("a device from scratch, a second interface that serves with the first, and the way out as JSON and back", async ({ page }) => {
+  const id = await copyRig(page, "duo");
+  await openRig(page, id);
+  await page.keyboard.press("Alt+a");
+  await page.getByRole("button", { name: /^From scratch/ }).click();
+  await page.getByRole("textbox", { name: "Name" }).fill("Second box");
+  await page.keyboard.press("Enter");
+  await expect(device(page, "Second box")).toBeVisible();
+  await expect(page.getByRole("row", { name: /Choose input S1/ })).toContainText("3");
+  await saved(page);
+  const file = await page.request.get(`/api/rigs/${id}/export`);
+  const name = uniqueName("Read again");
+  const text = JSON.stringify({ ...(await file.json()), name });
+  await page.goto("/");
+  await awake(page);
+  await page.locator('input[aria-label="Rig to read"]').setInputFiles({ name: "rig.json", mimeType: "application/json", buffer: Buffer.from(text) });
+  await expect(page.getByRole("heading", { level: 1, name: `Rig ${name}` })).toBeAttached();
+  await page.goto("/");
+  await awake(page);
+  await page.locator('input[aria-label="Rig to read"]').setInputFiles({ name: "rig.json", mimeType: "application/json", buffer: Buffer.from("{}") });
+  await expect(page.getByText("This is not a Wandel rig")).toBeVisible();
+});
+
+test("a rig that templates stand on stays, and says which", async ({ page }) => {
+  await page.goto("/");
+  await awake(page);
+  await page.getByRole("button", { name: "More for Duo" }).click();
+  await page.getByRole("menuitem", { name: "Take out of the studio" }).click();
+  await expect(page.getByText(/Pocket sketch.* stand on this rig/)).toBeVisible();
+});
+
+test("a change of the rig in one window shows in a template open in another", async ({ page, context }) => {
+  const rigId = await copyRig(page, "wheelhouse-cart");
+  const id = await makeTemplate(page, { rigId });
+  await openInputs(page, id);
+  const other = await context.newPage();
+  await openRig(other, rigId);
+  await device(other, "Brindle 16").click();
+  await other.getByRole("textbox", { name: "Name of input 1", exact: true }).fill("Wall box");
+  await other.keyboard.press("Enter");
+  await expect(page.getByRole("button", { name: /^Input 1, Wall box/ })).toBeVisible({ timeout: 3000 });
+  await page.keyboard.press("Alt+a");
+  await page.keyboard.type("1 mono from 1");
+  await page.keyboard.press("Enter");
+  await expect(cell(page, "Input 1", COLUMN.input)).toHaveText("1");
+});
