@@ -47,6 +47,7 @@ test("a block of forty rows from a spreadsheet lands in one paste and is gone in
   await grid(page).focus();
   await paste(page, `Input\tSource\tMicrophone\tFolder\n${rows.join("\n")}\n`);
   await expect(grid(page)).toHaveAttribute("aria-rowcount", "44");
+  await page.keyboard.press("Control+Home");
   await expect(cell(page, "Voice 1", COLUMN.input)).toHaveText("1");
   await saved(page);
   const { document, revision } = await readTemplate(page, id);
@@ -249,7 +250,7 @@ test("crossed threads: rows go in input order", async ({ page }) => {
   await page.keyboard.press("Alt+Shift+r");
   await expect(undoButton(page, "Undo: Put rows in input order")).toBeVisible();
   const order = await grid(page).getByRole("row").allInnerTexts();
-  expect(order.findIndex((text) => text.startsWith("Fiddle"))).toBeLessThan(order.findIndex((text) => text.startsWith("Cimbalom")));
+  expect(order.findIndex((text) => text.includes("Fiddle"))).toBeLessThan(order.findIndex((text) => text.includes("Cimbalom")));
 });
 
 test("a finding is accepted with a reason, and comes back when its cause changes", async ({ page }) => {

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { createServer } from "node:net";
+import { connect, createServer, type Server, type Socket } from "node:net";
 import { expect, type Page, test } from "@playwright/test";
 import { COLUMN, cell, grid, makeTemplate, openInputs, readTemplate, row, saved, tracksOf } from "./helpers";
 
@@ -55,10 +55,10 @@ const freePort = () =>
   });
 
 /** A server of this test's own, which may be killed. */
-const startServer = async (port: number): Promise<ChildProcess> => {
+const startServer = async (port: number, databaseUrl = process.env.WANDEL_E2E_SPARE_DATABASE_URL ?? ""): Promise<ChildProcess> => {
   const child = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], {
     stdio: "ignore",
-    env: { ...process.env, DATABASE_URL: process.env.WANDEL_E2E_SPARE_DATABASE_URL ?? "", WANDEL_DEMO: "1" },
+    env: { ...process.env, DATABASE_URL: databaseUrl, WANDEL_DEMO: "1" },
   });
   await expect
     .poll(
@@ -101,5 +101,99 @@ test("a server killed while one edits: what was shown as saved is there, the res
   } finally {
     server.kill("SIGKILL");
     await context.close();
+  }
+});
+
+test("what another window does appears here within a second, under its name", async ({ page, context }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  const other = await context.newPage();
+  await Promise.all([openInputs(page, id), openInputs(other, id)]);
+  await rename(other, "Snare", "Side drum");
+  await saved(other);
+  const started = Date.now();
+  await expect(row(page, "Side drum")).toBeVisible({ timeout: 5000 });
+  expect(Date.now() - started).toBeLessThan(1000);
+  await page.getByRole("button", { name: "What was done" }).click();
+  await expect(page.getByRole("list", { name: "Edits, newest first" })).toContainText("Name Snare Side drumanother window");
+});
+
+/** A way to the database that can be cut, as when it is stopped. */
+class CuttableWay {
+  private server: Server | null = null;
+  private readonly sockets = new Set<Socket>();
+
+  constructor(
+    private readonly target: URL,
+    readonly port: number,
+  ) {}
+
+  open(): Promise<void> {
+    const server = createServer((inward) => {
+      const outward = connect(Number(this.target.port), this.target.hostname);
+      for (const socket of [inward, outward]) {
+        this.sockets.add(socket);
+        socket.on("error", () => {});
+        socket.on("close", () => {
+          this.sockets.delete(socket);
+          inward.destroy();
+          outward.destroy();
+        });
+      }
+      inward.pipe(outward);
+      outward.pipe(inward);
+    });
+    this.server = server;
+    return new Promise((resolve) => server.listen(this.port, "127.0.0.1", resolve));
+  }
+
+  cut(): Promise<void> {
+    const { server } = this;
+    return new Promise((resolve) => {
+      if (!server) return resolve();
+      server.close(() => resolve());
+      for (const socket of this.sockets) socket.destroy();
+    });
+  }
+}
+
+test("a database stopped while one types in two windows, one of them reloaded meanwhile: both end with the same document, and nothing is lost", async ({ browser }) => {
+  const target = new URL(process.env.WANDEL_E2E_SPARE_DATABASE_URL ?? "");
+  const way = new CuttableWay(target, await freePort());
+  await way.open();
+  const through = new URL(target);
+  through.port = String(way.port);
+  const port = await freePort();
+  const server = await startServer(port, through.toString());
+  const context = await browser.newContext({ baseURL: `http://127.0.0.1:${port}` });
+  const [page, other] = [await context.newPage(), await context.newPage()];
+  try {
+    const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+    await Promise.all([openInputs(page, id), openInputs(other, id)]);
+    await rename(page, "Snare", "Side drum");
+    await saved(page);
+    await way.cut();
+    await expect(page.getByText("Server away: edits are kept in this window")).toBeVisible();
+    await rename(page, "Fiddle", "Viola");
+    await rename(other, "Trumpet", "Cornet");
+    await rename(other, "Clarinet", "Oboe");
+    await expect(page.getByText("Not saved: 1 edit kept in this window")).toBeVisible();
+    await expect(other.getByText("Not saved: 2 edits kept in this window")).toBeVisible();
+    await page.reload();
+    await expect(page.getByText("The server or its database did not answer.")).toBeVisible();
+    await expect(page.getByText(/edits? of this browser (is|are) kept here/)).toBeVisible();
+
+    await way.open();
+    await expect(row(page, "Cornet")).toBeVisible({ timeout: 30_000 });
+    for (const window of [page, other]) {
+      for (const name of ["Side drum", "Viola", "Cornet", "Oboe"]) await expect(row(window, name)).toBeVisible();
+      await saved(window);
+    }
+    const { document, revision } = await readTemplate(page, id);
+    expect(tracksOf(document).map((track) => track.name)).toEqual(expect.arrayContaining(["Side drum", "Viola", "Cornet", "Oboe"]));
+    expect(revision).toBe(5);
+  } finally {
+    server.kill("SIGKILL");
+    await context.close();
+    await way.cut();
   }
 });

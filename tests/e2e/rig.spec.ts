@@ -1,7 +1,8 @@
 import { expect, type Page, test } from "@playwright/test";
 import { awake, COLUMN, cell, importList, makeTemplate, openInputs, readTemplate, saved, uniqueName } from "./helpers";
 
-const copyRig = async (page: Page, copyOf: string): Promise<string> => (await (await page.request.post("/api/rigs", { data: { copyOf, name: uniqueName("Rig") } })).json()).document.id;
+const copyRig = async (page: Page, copyOf: string): Promise<string> =>
+  (await (await page.request.post("/api/rigs", { data: { copyOf, name: uniqueName("Rig") } })).json()).document.id;
 const openRig = async (page: Page, id: string): Promise<void> => {
   await page.goto(`/rigs/${id}`);
   await expect(page.getByRole("heading", { level: 1 })).toBeAttached();
@@ -26,7 +27,11 @@ test("the Wheelhouse cart: a Brindle Eight added to a copy of the rig takes the 
   await openInputs(page, id);
   await page.getByRole("button", { name: /problems?$/ }).click();
   const panel = page.getByRole("complementary", { name: "Findings" });
-  for (let left = 4; left > 0; left--) await panel.getByRole("button", { name: /^Move .* to (Brindle Eight )?input|^Move .* to Brindle Eight/ }).first().click();
+  for (let left = 4; left > 0; left--)
+    await panel
+      .getByRole("button", { name: /^Move .* to (Brindle Eight )?input|^Move .* to Brindle Eight/ })
+      .first()
+      .click();
   await expect(panel).toContainText("Nothing to complain of");
   await saved(page);
   const after = (await readTemplate(page, id)).document;
@@ -76,7 +81,11 @@ test("what is edited of one chosen port goes to all that are chosen; nonsense is
   await page.keyboard.press("Tab");
   await saved(page);
   const rig = await readRig(page, id);
-  expect([rig.ports["brindle:in:1"].gainDb, rig.ports["brindle:in:4"].gainDb, rig.timing.brindle.bufferSizesSamples]).toEqual([{ min: 10, max: 70 }, { min: 0, max: 62 }, [48, 96, 192]]);
+  expect([rig.ports["brindle:in:1"].gainDb, rig.ports["brindle:in:4"].gainDb, rig.timing.brindle.bufferSizesSamples]).toEqual([
+    { min: 10, max: 70 },
+    { min: 0, max: 62 },
+    [48, 96, 192],
+  ]);
 });
 
 test("two leaders, no leader and a follower without a link are told, each with what puts it right", async ({ page }) => {
@@ -143,7 +152,11 @@ test("a rig is emptied to its bare devices, wired again, and given places to lis
   await expect(page.getByRole("textbox", { name: "Microphone or box of Microphone 1" })).toBeVisible();
   await saved(page);
   const rig = await readRig(page, id);
-  expect([Object.keys(rig.devices).length, Object.keys(rig.wires).length, Object.values(rig.feeds as Record<string, { portIds: string[] }>)[0]?.portIds]).toEqual([4, 4, ["brindle:out:3", "brindle:out:4"]]);
+  expect([Object.keys(rig.devices).length, Object.keys(rig.wires).length, Object.values(rig.feeds as Record<string, { portIds: string[] }>)[0]?.portIds]).toEqual([
+    4,
+    4,
+    ["brindle:out:3", "brindle:out:4"],
+  ]);
 });
 
 test("a device from scratch, a second interface that serves with the first, and the way out as JSON and back", async ({ page }) => {

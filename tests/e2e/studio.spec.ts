@@ -13,7 +13,10 @@ test("rooms and people are kept, and offered where a line asks for them", async 
   await openStudio(page);
   await page.getByRole("button", { name: "Add a room" }).click();
   const room = uniqueName("Granary");
-  await page.getByRole("textbox", { name: /^Room of Room/ }).last().fill(room);
+  await page
+    .getByRole("textbox", { name: /^Room of Room/ })
+    .last()
+    .fill(room);
   await page.keyboard.press("Tab");
   await saved(page);
   const id = await makeTemplate(page, { copyOf: "pocket-sketch" });
@@ -47,7 +50,10 @@ test("an own dye and a family's new default reach the templates", async ({ page 
   await openStudio(page);
   await page.getByRole("button", { name: "Add a dye" }).click();
   const name = uniqueName("heather");
-  await page.getByRole("textbox", { name: /^Dye of Dye/ }).last().fill(name);
+  await page
+    .getByRole("textbox", { name: /^Dye of Dye/ })
+    .last()
+    .fill(name);
   await page.keyboard.press("Tab");
   await page.getByLabel(`On cloth of ${name}`).fill("#7a4f8f");
   await page.getByLabel(`On cloth of ${name}`).blur();
@@ -59,7 +65,7 @@ test("an own dye and a family's new default reach the templates", async ({ page 
   await page.keyboard.type("1 mono from 1");
   await page.keyboard.press("Enter");
   await page.keyboard.press("Alt+m");
-  await page.getByRole("button", { name: "Keys" }).click();
+  await page.getByRole("button", { name: "Keys", exact: true }).click();
   await expect(row(page, "Keys")).toBeVisible();
   await saved(page);
   expect(tracksOf((await readTemplate(page, id)).document)[0]?.dye).toMatch(/^own-/);
@@ -102,7 +108,7 @@ test("a list is pasted as text", async ({ page }) => {
   await page.getByRole("textbox", { name: "Rows of the list" }).fill("Kanal;Quelle;Mikrofon\n1;Geige;Kondensator\n2;Bratsche;Bändchen\n");
   await page.getByRole("button", { name: "Read the list" }).click();
   const dialog = page.getByRole("dialog", { name: /^Template from Pasted list/ });
-  await expect(dialog).toContainText("2 tracks on 2 lines, cells parted by semicolons");
+  await expect(dialog).toContainText("2 tracks on 2 lines, cells parted by semicolon");
   await dialog.getByRole("button", { name: /Make template/ }).click();
   await expect(row(page, "Bratsche")).toBeVisible();
 });

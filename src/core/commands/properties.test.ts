@@ -140,4 +140,26 @@ describe("any run of commands", () => {
       settings,
     );
   });
+
+  it("a thousand of them keep the rules of the model, every one", () => {
+    let state = 20261125;
+    const chance = () => {
+      state = (Math.imul(state, 1664525) + 1013904223) | 0;
+      return (state >>> 0) / 2 ** 32;
+    };
+    let doc = start();
+    let [done, refused] = [0, 0];
+    for (let n = 0; n < 1000; n++) {
+      const applied = apply(doc, randomCommand(doc, chance));
+      if (!applied.ok) {
+        refused += 1;
+        continue;
+      }
+      done += 1;
+      doc = applied.doc;
+      expect(brokenInvariants(doc)).toEqual([]);
+    }
+    expect(templateFaults(doc)).toEqual([]);
+    expect(done).toBeGreaterThan(refused);
+  });
 });

@@ -2,11 +2,11 @@ import { describe, expect, it } from "vitest";
 import { evaluate } from "../checks";
 import { rigFindings } from "../checks/rig-findings";
 import { brokenInvariants } from "../commands/invariants";
-import { tracksOf } from "../model/read-template";
-import { templateFaults } from "../model/template-schema";
 import { sequentialIds, type TemplateId } from "../model/ids";
-import { makeStarter, STARTERS, starterInputs } from "../starters/starters";
+import { tracksOf } from "../model/read-template";
 import { SESSION_KINDS } from "../model/template";
+import { templateFaults } from "../model/template-schema";
+import { makeStarter, STARTERS, starterInputs } from "../starters/starters";
 import { DEMO_RIGS, duoRig, wholeMill } from "./rigs";
 import { demoTemplates } from "./templates";
 
@@ -58,12 +58,15 @@ describe("starters", () => {
     expect(new Set(STARTERS.map((starter) => starter.kind))).toEqual(new Set(SESSION_KINDS));
   });
 
-  it.each(STARTERS.map((starter) => [starter.name, starter] as const))("%s stands on the whole mill without a problem, and on a pocket interface without losing a track", (_name, starter) => {
-    const on = (rig: typeof wholeMill) => makeStarter(starter, { id: "t" as TemplateId, name: starter.name, rig, ids: sequentialIds() });
-    const large = on(wholeMill);
-    expect(evaluate({ doc: large, rig: wholeMill, otherRigs: [] }).filter((finding) => finding.severity === "problem")).toEqual([]);
-    expect(Object.values(large.lines).filter((line) => line.portId)).toHaveLength(starterInputs(starter));
-    expect(tracksOf(on(duoRig))).toHaveLength(tracksOf(large).length);
-    expect(brokenInvariants(on(duoRig))).toEqual([]);
-  });
+  it.each(STARTERS.map((starter) => [starter.name, starter] as const))(
+    "%s stands on the whole mill without a problem, and on a pocket interface without losing a track",
+    (_name, starter) => {
+      const on = (rig: typeof wholeMill) => makeStarter(starter, { id: "t" as TemplateId, name: starter.name, rig, ids: sequentialIds() });
+      const large = on(wholeMill);
+      expect(evaluate({ doc: large, rig: wholeMill, otherRigs: [] }).filter((finding) => finding.severity === "problem")).toEqual([]);
+      expect(Object.values(large.lines).filter((line) => line.portId)).toHaveLength(starterInputs(starter));
+      expect(tracksOf(on(duoRig))).toHaveLength(tracksOf(large).length);
+      expect(brokenInvariants(on(duoRig))).toEqual([]);
+    },
+  );
 });

@@ -118,11 +118,21 @@ const SECTIONS: readonly (readonly [string, number, string, string])[] = [
 
 /** A cantata with a microphone for every desk: far more lines than the mill has inputs, as a list that was sent by somebody else. */
 const cantata = (): Template => {
-  const rows = SECTIONS.flatMap(([section, count, microphone, dye]) => Array.from({ length: count }, (_, n) => `${section.replace(/s$/, "")} ${n + 1},${microphone},${section},${dye}`));
+  const rows = SECTIONS.flatMap(([section, count, microphone, dye]) =>
+    Array.from({ length: count }, (_, n) => `${section.replace(/s$/, "")} ${n + 1},${microphone},${section},${dye}`),
+  );
   const inputs = [...Array.from({ length: 14 }, (_, n) => String(n + 1)), ...Array.from({ length: 8 }, (_, n) => `E${n + 1}`)];
   const list = `Input,Source,Microphone,Folder,Colour\n${rows.map((row, at) => `${inputs[at] ?? ""},${row}`).join("\n")}\n`;
   const doc = templateFromList({ id: "flood-cantata", name: "The Flood Cantata", kind: "band", rig: wholeMill, list, ids: sequentialIds() });
-  return applied(doc, [{ kind: "folders.set", folderIds: entriesOf(doc.folders).slice(1).map((folder) => folder.id), set: { open: false } }]);
+  return applied(doc, [
+    {
+      kind: "folders.set",
+      folderIds: entriesOf(doc.folders)
+        .slice(1)
+        .map((folder) => folder.id),
+      set: { open: false },
+    },
+  ]);
 };
 
 /** The templates that a new library starts with. */

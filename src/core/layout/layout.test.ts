@@ -1,8 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { evaluate } from "../checks";
 import { apply } from "../commands/apply";
 import { wheelhouseCart, wholeMill } from "../demo/rigs";
-import { demoTemplates } from "../demo/templates";
 import { tracksOf } from "../model/read-template";
 import { aTemplate } from "../testing/a-template";
 import { jackField, jackHeights } from "./jack-field";
@@ -146,18 +144,5 @@ describe("what a template is found by", () => {
   it("is everything in it that has a name", () => {
     const text = searchText(doc);
     for (const word of ["evening", "fiddle", "wynn solari", "passive ribbon pair", "strings", "no phantom"]) expect(text).toContain(word);
-  });
-});
-
-describe("the demo", () => {
-  it("has the Nine on 15 tracks and the sketch on 2, and one real problem to show", () => {
-    const [, nine] = demoTemplates();
-    expect(nine && evaluate({ doc: nine, rig: wholeMill, otherRigs: [] }).map((finding) => finding.message)).toEqual([
-      "Clarinet is an active ribbon and needs 48 V, but phantom is off.",
-    ]);
-    expect(demoTemplates().map((template) => [template.name, tracksOf(template).length])).toEqual([
-      ["Pocket sketch", 2],
-      ["The Tidewrack Nine", 15],
-    ]);
   });
 });

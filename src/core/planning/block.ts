@@ -194,9 +194,5 @@ export const pasteBlock = (doc: Template, rig: Rig, paste: Paste): BlockPlan => 
   return writeCells(doc, rig, { writes: ordered, ids, before, name: `Paste ${counted(cells.length, "row")}` });
 };
 
-/** Every track below and at one, in the order of the grid, for a paste that starts there. */
-export const tracksFrom = (order: readonly ChannelId[], trackId: ChannelId | null): readonly ChannelId[] =>
-  trackId === null ? [] : order.slice(Math.max(0, order.indexOf(trackId)));
-
 /** The names that are taken, folded, so that a copy finds one of its own. */
 export const namesTaken = (doc: Template): Set<string> => new Set(tracksOf(doc).map((track) => track.name.trim().toLowerCase()));

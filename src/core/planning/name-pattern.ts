@@ -9,8 +9,6 @@ import { type Planned, planned, unplanned } from "./gesture";
 export const NAME_TOKENS = ["source", "microphone", "player", "input", "folder", "number"] as const;
 type NameToken = (typeof NAME_TOKENS)[number];
 
-export const DEFAULT_NAME_PATTERN = "{source} {microphone}";
-
 const joined = (values: readonly string[]): string => [...new Set(values.filter(Boolean))].join(" + ");
 
 const valuesOf = (doc: Template, rig: Rig, { track, number }: { readonly track: Track; readonly number: number }): Readonly<Record<NameToken, string>> => {

@@ -23,3 +23,9 @@ export const exportTemplate = async (db: Queryable, id: string, format: "csv" | 
   const body = await renderPatchingSheet(patchingSheet(document, rig), { revision, savedAt });
   return { fileName: `${name}, patching sheet.pdf`, contentType: "application/pdf", body };
 };
+
+/** The head of a rig as JSON. */
+export const exportRig = async (db: Queryable, id: string): Promise<ExportedFile> => {
+  const { document } = await loadRig(db, id);
+  return { fileName: `${fileName(document.name) || "rig"}.json`, contentType: "application/json; charset=utf-8", body: writeDocument(document) };
+};

@@ -5,16 +5,14 @@ import type { CreateRigRequest } from "@/contracts/requests";
 import { evaluate } from "@/core/checks";
 import { rigEngine } from "@/core/commands/rig/apply-rig";
 import type { RigCommand } from "@/core/commands/rig/rig-command";
-import { readRigJson, writeDocument } from "@/core/formats/document-json";
+import { readRigJson } from "@/core/formats/document-json";
 import { migrateRig } from "@/core/migrate/migrate-rig";
 import type { RigId } from "@/core/model/ids";
 import { inputJacks } from "@/core/model/read-rig";
 import { emptyRig, entriesOf, RIG_SCHEMA, type Rig } from "@/core/model/rig";
-import { fileName } from "@/core/reading/file-name";
 import type { Database, Queryable } from "../db/database";
 import { decodeText } from "./decode-text";
 import { documentStore } from "./document-store";
-import type { ExportedFile } from "./exports";
 import { Failure } from "./failure";
 import { templateStore } from "./revisions";
 
@@ -94,11 +92,6 @@ export const deleteRig = async (db: Database, id: string): Promise<void> => {
         .join(", ")}${templates.length > 3 ? ` and ${templates.length - 3} more` : ""} stand on this rig. Fit them to another one first.`,
     );
   await db.execute(sql`update rigs set deleted_at = now() where id = ${id}`);
-};
-
-export const exportRig = async (db: Queryable, id: string): Promise<ExportedFile> => {
-  const { document } = await loadRig(db, id);
-  return { fileName: `${fileName(document.name) || "rig"}.json`, contentType: "application/json; charset=utf-8", body: writeDocument(document) };
 };
 
 /** Makes a rig of a rig document. */

@@ -9,12 +9,12 @@ import { closeTestDatabase, openTestDatabase } from "../testing/test-database";
 import { closeStreams } from "./changes";
 import { decodeText } from "./decode-text";
 import { loadDemo } from "./demo";
-import { exportTemplate } from "./exports";
+import { exportRig, exportTemplate } from "./exports";
 import { Failure } from "./failure";
 import { hashOf } from "./hash";
 import { bringBackTemplate, createTemplate, deleteTemplate, listTemplates, templateFindings } from "./library";
 import { addTemplate, loadTemplate, newerThan, saveCommands } from "./revisions";
-import { createRig, deleteRig, exportRig, importRig, listRigs, loadRig, rigStore, rigTouches } from "./rigs";
+import { createRig, deleteRig, importRig, listRigs, loadRig, rigStore, rigTouches } from "./rigs";
 import { loadStudio, studioStore } from "./studio";
 
 let db: Database;

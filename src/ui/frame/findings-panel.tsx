@@ -43,7 +43,6 @@ const AcceptForm = ({ finding, onDone }: { readonly finding: Finding; readonly o
         maxLength={1000}
         size="xs"
         data-autofocus
-        // biome-ignore lint/a11y/noAutofocus: the field stands where the button was that was pressed
         autoFocus
         onChange={(event) => setReason(event.currentTarget.value)}
         onKeyDown={(event) => event.key === "Escape" && onDone()}

@@ -9,7 +9,7 @@ import type { DuplicateInput } from "@/core/planning/duplicate";
 import { TrackIcon } from "../shared/track-icon";
 import { dyeVar } from "../theme/tokens";
 import classes from "./act-dialogs.module.css";
-import { focusGrid } from "./use-acts";
+import { focusGrid } from "./grid-focus";
 
 const open = (title: string, children: React.ReactNode): void => void modals.open({ title, children, onClose: focusGrid });
 

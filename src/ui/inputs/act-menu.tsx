@@ -1,8 +1,8 @@
 "use client";
 
 import { Menu } from "@mantine/core";
+import { focusGrid } from "./grid-focus";
 import type { Act } from "./use-acts";
-import { focusGrid } from "./use-acts";
 
 interface ActMenuProps {
   readonly at: { readonly x: number; readonly y: number } | null;

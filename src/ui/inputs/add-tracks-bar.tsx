@@ -7,7 +7,7 @@ import type { FolderId } from "@/core/model/ids";
 import { planAddTracks } from "@/core/planning/add-tracks";
 import { useDesk, useDeskStore, useDoing, useRig } from "../state/desk-context";
 import classes from "./add-tracks.module.css";
-import { ADD_TRACKS_FIELD, focusGrid, newIds } from "./use-acts";
+import { ADD_TRACKS_FIELD, focusGrid, newIds } from "./grid-focus";
 
 /** Adds many tracks at once: "8 mono from 3". Says what will happen while one types. */
 export const AddTracksBar = () => {

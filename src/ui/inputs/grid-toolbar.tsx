@@ -5,8 +5,8 @@ import { IconColumns3, IconFilter, IconKeyboard } from "@tabler/icons-react";
 import { counted } from "@/core/units/counted";
 import { useDesk, useDeskStore } from "../state/desk-context";
 import { GRID_COLUMNS } from "./grid-columns";
+import { FILTER_FIELD, focusGrid } from "./grid-focus";
 import classes from "./grid-toolbar.module.css";
-import { FILTER_FIELD, focusGrid } from "./use-acts";
 import type { Columns } from "./use-columns";
 import type { RowSetting } from "./use-row-height";
 

@@ -10,11 +10,12 @@ import { END_ROW } from "../state/desk-store";
 import { CellEditor } from "./cell-editor";
 import classes from "./grid.module.css";
 import { columnOf } from "./grid-columns";
+import { INPUT_GRID } from "./grid-focus";
 import { cellStyle, GridHeader } from "./grid-header";
 import { gridKeys } from "./grid-keys";
 import { cellId, GridRow, type RowHandlers } from "./grid-row";
 import { HEADER_HEIGHT } from "./metrics";
-import { type Act, INPUT_GRID } from "./use-acts";
+import type { Act } from "./use-acts";
 import { useClipboard } from "./use-clipboard";
 import type { Columns } from "./use-columns";
 import type { Drag } from "./use-drags";
@@ -180,7 +181,7 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, drag, scro
         aria-colcount={columns.shown.length}
         aria-activedescendant={activeCell}
         onKeyDown={grid.onKeyDown}
-        onFocus={(event) => event.target === event.currentTarget && !cursor && grid.select(0, { column: "name" })}
+        onFocus={(event) => event.target === event.currentTarget && !grid.hasCursor() && grid.select(0, { column: "name" })}
       >
         <GridHeader columns={columns} />
         <div role="rowgroup" style={{ height: virtualizer.getTotalSize(), position: "relative" }}>

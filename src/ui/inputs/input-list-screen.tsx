@@ -1,6 +1,6 @@
 "use client";
 
-import { DndContext, DragOverlay, pointerWithin } from "@dnd-kit/core";
+import { DndContext, DragOverlay, getClientRect, pointerWithin } from "@dnd-kit/core";
 import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { type JackView, jackField, jackHeights } from "@/core/layout/jack-field";
@@ -12,6 +12,7 @@ import { FindingsPanel } from "../frame/findings-panel";
 import { useDesk, useDeskStore, useDoing, useFindings, useRig } from "../state/desk-context";
 import { ActMenu } from "./act-menu";
 import { AddTracksBar } from "./add-tracks-bar";
+import { focusGrid, newIds } from "./grid-focus";
 import { GridToolbar } from "./grid-toolbar";
 import { InputGrid } from "./input-grid";
 import classes from "./input-list.module.css";
@@ -20,7 +21,7 @@ import { JackField } from "./jack-field";
 import { KeySheet } from "./key-sheet";
 import { Loom } from "./loom";
 import { HEADER_HEIGHT, JACK_FIELD_TOP, JACK_HEIGHT, JACK_TITLE_HEIGHT, TOOLBAR_HEIGHT } from "./metrics";
-import { focusGrid, newIds, useActs } from "./use-acts";
+import { useActs } from "./use-acts";
 import { useColumns } from "./use-columns";
 import { type Drag, useDrags } from "./use-drags";
 import { useRowHeight } from "./use-row-height";
@@ -32,6 +33,9 @@ const useJacks = () => {
   const heights = useMemo(() => jackHeights(groups, { top: JACK_FIELD_TOP, title: JACK_TITLE_HEIGHT, jack: JACK_HEIGHT }), [groups]);
   return { groups, heights };
 };
+
+/** Rows stand where a transform puts them, so they are measured as they are seen. */
+const MEASURING = { droppable: { measure: getClientRect } };
 
 /** How far both sides are scrolled, so that the threads follow. */
 const useScrolls = () => {
@@ -125,6 +129,7 @@ export const InputListScreen = () => {
     <DndContext
       sensors={drags.sensors}
       collisionDetection={pointerWithin}
+      measuring={MEASURING}
       onDragStart={drags.onDragStart}
       onDragMove={drags.onDragMove}
       onDragEnd={drags.onDragEnd}

@@ -16,8 +16,9 @@ import { dropDown } from "../shared/combobox";
 import { ICON_NAMES } from "../shared/track-icon";
 import { useDesk, useDoing, useRig, useStudio } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
+import { newIds } from "./grid-focus";
 import classes from "./inspector.module.css";
-import { type Act, newIds } from "./use-acts";
+import type { Act } from "./use-acts";
 
 const row = { classNames: { root: classes.row, label: classes.label, wrapper: classes.value, input: classes.field } } as const;
 const list = dropDown(200, "bottom-end");

@@ -1,12 +1,11 @@
 "use client";
 
 import { modals } from "@mantine/modals";
-import { nanoid } from "nanoid";
 import { useMemo } from "react";
 import { canApply } from "@/core/commands/apply";
 import type { Command } from "@/core/commands/command";
 import { filterRows, layoutRows } from "@/core/layout/rows";
-import type { ChannelId, FolderId, IdSource } from "@/core/model/ids";
+import type { ChannelId, FolderId } from "@/core/model/ids";
 import { jackOf } from "@/core/model/read-rig";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/rig";
@@ -25,6 +24,7 @@ import { useDesk, useDeskStore, useDoing, useRig, useStudio } from "../state/des
 import { doInRig } from "../state/rig-edits";
 import { askDuplicate, askFamily, askNumbers, askText } from "./act-dialogs";
 import { FolderDialog } from "./folder-dialog";
+import { ADD_TRACKS_FIELD, FILTER_FIELD, focusGrid, newIds } from "./grid-focus";
 import { columnsBetween } from "./use-grid-selection";
 
 /** Something that can be done to what is selected: the same list stands behind keys, palette, menus and buttons. */
@@ -40,19 +40,6 @@ export interface Act {
   readonly scope: "selection" | "list" | "folder";
   readonly run: () => void;
 }
-
-export const newIds: IdSource = <T extends string>(kind: string) => `${kind}-${nanoid(10)}` as T;
-
-export const ADD_TRACKS_FIELD = "add-tracks-field";
-export const FILTER_FIELD = "filter-field";
-export const INPUT_GRID = "input-grid";
-
-/** Gives the grid the focus; one that is only about to be drawn (the first tracks were just added) gets it then. */
-export const focusGrid = (): void => {
-  const grid = document.getElementById(INPUT_GRID);
-  if (grid) grid.focus({ preventScroll: true });
-  else setTimeout(() => document.getElementById(INPUT_GRID)?.focus());
-};
 
 const focusField = (id: string) => (): void => document.getElementById(id)?.focus();
 

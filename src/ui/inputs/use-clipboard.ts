@@ -1,9 +1,11 @@
 import { tsvFormatRows, tsvParseRows } from "d3-dsv";
 import { useEffect, useRef } from "react";
 import { pasteColumns } from "@/core/formats/input-list/paste-columns";
+import { tracksOf } from "@/core/model/read-template";
 import { blockTexts } from "@/core/planning/block";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
-import { INPUT_GRID } from "./use-acts";
+import { END_ROW } from "../state/desk-store";
+import { INPUT_GRID } from "./grid-focus";
 import type { GridEditing } from "./use-grid-editing";
 
 /** A spreadsheet must not take a cell for a formula; the apostrophe is dropped when the cell comes back. */
@@ -43,7 +45,12 @@ export const useClipboard = (editing: GridEditing): void => {
       if (!gridHasFocus() || now.editing || !event.clipboardData) return;
       event.preventDefault();
       const found = pasteColumns(cellsOf(event.clipboardData.getData("text/plain")));
-      act(now.paste(found.cells, found.columns));
+      const before = new Set(tracksOf(desk.getState().doc).map((track) => track.id));
+      if (!act(now.paste(found.cells, found.columns))) return;
+      const fresh = tracksOf(desk.getState().doc).flatMap((track) => (before.has(track.id) ? [] : [track.id]));
+      const [first] = fresh;
+      // What came in is selected, from its first row on, so that it can be put in order at once.
+      if (first && desk.getState().cursor?.rowId === END_ROW) desk.setState({ cursor: { rowId: first, column: "name" }, anchorColumn: null, selected: fresh });
     };
     document.addEventListener("copy", copy);
     document.addEventListener("cut", cut);

@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { ChannelId, FolderId, PortId } from "@/core/model/ids";
 import { dropFolder, dropTracks, plugInto, unplug } from "@/core/planning/arrange";
 import { useDesk, useDeskStore, useDoing, useRig } from "../state/desk-context";
-import { focusGrid } from "./use-acts";
+import { focusGrid } from "./grid-focus";
 
 export type DropEdge = "above" | "below" | "in";
 

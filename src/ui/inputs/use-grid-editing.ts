@@ -10,7 +10,8 @@ import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { type Cursor, doPlanned, END_ROW } from "../state/desk-store";
 import type { Leave } from "./cell-editor";
 import { SWITCH_COLUMNS } from "./grid-columns";
-import { type Act, focusGrid, newIds } from "./use-acts";
+import { focusGrid, newIds } from "./grid-focus";
+import type { Act } from "./use-acts";
 import { type GridSelection, trackIdsIn } from "./use-grid-selection";
 
 export interface Editing extends Cursor {

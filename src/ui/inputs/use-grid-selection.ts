@@ -72,6 +72,9 @@ export const useGridSelection = (rows: readonly Row[]) => {
 
   const clear = (): void => desk.setState({ cursor: null, anchorColumn: null, selected: [] });
 
+  /** Asked of the desk itself: what is drawn may be older than what was just set. */
+  const hasCursor = (): boolean => desk.getState().cursor !== null;
+
   const toggleRow = (index: number, to: CellColumn): void => {
     const target = rows[index];
     if (target?.kind !== "track") return;
@@ -81,7 +84,7 @@ export const useGridSelection = (rows: readonly Row[]) => {
   };
 
   const range = useMemo(() => columnsBetween(columns, anchorColumn, column), [columns, anchorColumn, column]);
-  return { cursor, column, columns, range, selected, at, row: rows[at], select, stepRow, stepColumn, stepCell, selectAll, selectRows, clear, toggleRow };
+  return { cursor, column, columns, range, selected, at, row: rows[at], select, stepRow, stepColumn, stepCell, selectAll, selectRows, clear, hasCursor, toggleRow };
 };
 
 export type GridSelection = ReturnType<typeof useGridSelection>;

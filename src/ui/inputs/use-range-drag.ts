@@ -63,5 +63,3 @@ export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, edi
 
   return { painting, onCellDown, onCellEnter };
 };
-
-export type RangeDrag = ReturnType<typeof useRangeDrag>;
