@@ -6,7 +6,7 @@ const port = Number(process.env.WANDEL_E2E_PORT ?? 3999);
 export default defineConfig({
   testDir: "tests/e2e",
   outputDir: ".wandel/e2e-results",
-  timeout: 120_000,
+  timeout: 60_000,
   expect: { timeout: 15_000 },
   fullyParallel: true,
   workers: 2,

@@ -60,6 +60,60 @@ for (const colorScheme of ["light", "dark"] as const) {
       await noViolations(page, "findings and format");
     });
 
+    test("input list: range, menu, filter, dialogs of acts, list of keys, history", async ({ page }) => {
+      test.slow();
+      await openInputs(page, await makeTemplate(page, { copyOf: "tidewrack-nine" }));
+      await cell(page, "Fiddle", COLUMN.microphone).click();
+      await page.keyboard.press("Shift+ArrowUp");
+      await page.keyboard.press("Shift+ArrowRight");
+      await noViolations(page, "range");
+      await cell(page, "Snare", COLUMN.name).click({ button: "right" });
+      await still(page);
+      await noViolations(page, "menu");
+      await page.keyboard.press("Escape");
+      for (const [key, where] of [
+        ["Alt+c", "duplicate"],
+        ["Alt+m", "family"],
+        ["Shift+?", "keys"],
+      ] as const) {
+        await grid(page).focus();
+        await page.keyboard.press(key);
+        await expect(page.getByRole("dialog")).toBeVisible();
+        await still(page);
+        await noViolations(page, where);
+        await page.keyboard.press("Escape");
+        await expect(page.getByRole("dialog")).toHaveCount(0);
+      }
+      await page.getByRole("button", { name: "Columns and rows" }).click();
+      await still(page);
+      await noViolations(page, "columns");
+      await page.keyboard.press("Escape");
+      await page.getByRole("button", { name: "What was done" }).click();
+      await page.mouse.move(640, 790);
+      await still(page);
+      await noViolations(page, "history");
+    });
+
+    test("rig and studio", async ({ page }) => {
+      await page.goto("/rigs/whole-mill?template=tidewrack-nine");
+      await awake(page);
+      await noViolations(page, "rig as a whole");
+      await page
+        .getByRole("navigation", { name: "Devices of the rig" })
+        .getByRole("button", { name: /^Oxbow Pair/ })
+        .click();
+      await noViolations(page, "device");
+      await page.getByRole("button", { name: "Add a device" }).click();
+      await still(page);
+      await noViolations(page, "add a device");
+      await page.getByRole("button", { name: /^From scratch/ }).click();
+      await still(page);
+      await noViolations(page, "from scratch");
+      await page.goto("/studio");
+      await awake(page);
+      await noViolations(page, "studio");
+    });
+
     test("hand-off", async ({ page }) => {
       await page.goto("/templates/tidewrack-nine/hand-off");
       await awake(page);
@@ -89,7 +143,9 @@ test("no page breaks its content security policy or writes an error", async ({ p
   await grid(page).focus();
   await page.keyboard.press("Control+k");
   await page.keyboard.press("Escape");
-  await page.goto("/templates/tidewrack-nine/hand-off");
-  await awake(page);
+  for (const path of ["/templates/tidewrack-nine/hand-off", "/rigs/whole-mill", "/studio"]) {
+    await page.goto(path);
+    await awake(page);
+  }
   expect(complaints).toEqual([]);
 });

@@ -1,15 +1,24 @@
 "use client";
 
-import type { SpotlightActionData } from "@mantine/spotlight";
+import { type SpotlightActionData, useSpotlight } from "@mantine/spotlight";
 import { useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
 import { tracksOf } from "@/core/model/read-template";
 import { useActs } from "../inputs/use-acts";
 import { TrackIcon } from "../shared/track-icon";
 import { useDesk, useDeskStore, useDoing } from "../state/desk-context";
 import { Palette } from "./palette";
+import { paletteStore } from "./palette-store";
 
-/** Everything that can be done here, with its key, and every track to go to. An act that can't be done now is not offered. */
-export const DeskPalette = () => {
+interface Lists {
+  readonly does: SpotlightActionData[];
+  readonly finds: SpotlightActionData[];
+}
+
+const NOTHING: Lists = { does: [], finds: [] };
+
+/** Gathers everything that can be done here, with its key, and every track to go to. An act that can't be done now is not offered. */
+const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
   const router = useRouter();
   const doc = useDesk((desk) => desk.doc);
   const desk = useDeskStore();
@@ -17,25 +26,43 @@ export const DeskPalette = () => {
   const acts = useActs();
   const past = useDesk((state) => state.history.past.at(-1)?.name);
   const future = useDesk((state) => state.history.future.at(-1)?.name);
-  const goTo = (id: ReturnType<typeof tracksOf>[number]["id"]) => {
-    desk.setState({ cursor: { rowId: id, column: "name" }, selected: [id] });
-    router.push(`/templates/${doc.id}/inputs`);
-  };
-  const does: SpotlightActionData[] = [
-    ...(past ? [{ id: "undo", label: `Undo: ${past}`, rightSection: <kbd>Ctrl Z</kbd>, onClick: undo }] : []),
-    ...(future ? [{ id: "redo", label: `Redo: ${future}`, rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo }] : []),
-    ...acts.filter((act) => act.possible).map((act) => ({ id: act.id, label: act.label, rightSection: act.key ? <kbd>{act.key}</kbd> : undefined, onClick: act.run })),
-    { id: "findings", label: "Show the findings", onClick: () => desk.setState({ findingsOpen: true }) },
-    { id: "go-inputs", label: "Go to the input list", onClick: () => router.push(`/templates/${doc.id}/inputs`) },
-    { id: "go-hand-off", label: "Go to the hand-off", onClick: () => router.push(`/templates/${doc.id}/hand-off`) },
-    { id: "go-library", label: "Go to the library", onClick: () => router.push("/") },
-  ];
-  const finds: SpotlightActionData[] = tracksOf(doc).map((track) => ({
-    id: track.id,
-    label: track.name || "A track without a name",
-    description: "Track",
-    leftSection: track.icon ? <TrackIcon icon={track.icon} /> : undefined,
-    onClick: () => goTo(track.id),
-  }));
-  return <Palette does={does} finds={finds} />;
+  useEffect(() => {
+    const goTo = (id: ReturnType<typeof tracksOf>[number]["id"]) => {
+      desk.setState({ cursor: { rowId: id, column: "name" }, anchorColumn: null, selected: [id], filter: "" });
+      router.push(`/templates/${doc.id}/inputs`);
+    };
+    onLists({
+      does: [
+        ...(past ? [{ id: "undo", label: `Undo: ${past}`, rightSection: <kbd>Ctrl Z</kbd>, onClick: undo }] : []),
+        ...(future ? [{ id: "redo", label: `Redo: ${future}`, rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo }] : []),
+        ...acts.filter((act) => act.possible).map((act) => ({ id: act.id, label: act.label, rightSection: act.key ? <kbd>{act.key}</kbd> : undefined, onClick: act.run })),
+        { id: "findings", label: "Show the findings", onClick: () => desk.setState({ findingsOpen: true }) },
+        { id: "go-rig", label: "Go to the rig", onClick: () => router.push(`/rigs/${doc.rigId}?template=${doc.id}`) },
+        { id: "go-inputs", label: "Go to the input list", onClick: () => router.push(`/templates/${doc.id}/inputs`) },
+        { id: "go-hand-off", label: "Go to the hand-off", onClick: () => router.push(`/templates/${doc.id}/hand-off`) },
+        { id: "go-studio", label: "Go to rooms, people and defaults", onClick: () => router.push("/studio") },
+        { id: "go-library", label: "Go to the library", onClick: () => router.push("/") },
+      ],
+      finds: tracksOf(doc).map((track) => ({
+        id: track.id,
+        label: track.name || "A track without a name",
+        description: "Track",
+        leftSection: track.icon ? <TrackIcon icon={track.icon} /> : undefined,
+        onClick: () => goTo(track.id),
+      })),
+    });
+  }, [onLists, router, doc, desk, undo, redo, acts, past, future]);
+  return null;
+};
+
+/** The palette of a template. What it offers is gathered only while it is open, or every step of the cursor would pay for it. */
+export const DeskPalette = () => {
+  const { opened } = useSpotlight(paletteStore);
+  const [lists, setLists] = useState<Lists>(NOTHING);
+  return (
+    <>
+      <Palette {...lists} />
+      {opened && <Gather onLists={setLists} />}
+    </>
+  );
 };

@@ -1,12 +1,12 @@
 "use client";
 
 import { UnstyledButton } from "@mantine/core";
-import { spotlight } from "@mantine/spotlight";
 import { IconSearch } from "@tabler/icons-react";
+import { palette } from "./palette-store";
 import classes from "./frame.module.css";
 
 export const PaletteButton = () => (
-  <UnstyledButton className={classes.palette} onClick={() => spotlight.open()} aria-label="Do or find">
+  <UnstyledButton className={classes.palette} onClick={() => palette.open()} aria-label="Do or find">
     <IconSearch size={15} stroke={1.8} aria-hidden />
     <span>Do or find…</span>
     <kbd>Ctrl K</kbd>

@@ -2,10 +2,12 @@
 
 import { Spotlight, type SpotlightActionData } from "@mantine/spotlight";
 import { IconSearch } from "@tabler/icons-react";
+import { paletteStore } from "./palette-store";
 
 /** One place for everything that can be done and found, opened with Ctrl K. */
 export const Palette = ({ does, finds }: { readonly does: SpotlightActionData[]; readonly finds: SpotlightActionData[] }) => (
   <Spotlight
+    store={paletteStore}
     actions={[
       { group: "Do", actions: does },
       { group: "Find", actions: finds },
@@ -15,6 +17,7 @@ export const Palette = ({ does, finds }: { readonly does: SpotlightActionData[];
     highlightQuery
     limit={24}
     scrollable
+    scrollAreaProps={{ viewportProps: { tabIndex: 0, "aria-label": "What was found" } }}
     maxHeight={420}
     attributes={{ content: { "aria-label": "Do or find" } }}
     searchProps={{ leftSection: <IconSearch size={18} stroke={1.6} aria-hidden />, placeholder: "Do or find…", "aria-label": "Do or find" }}

@@ -1,6 +1,7 @@
 "use client";
 
 import { Menu } from "@mantine/core";
+import { POPUPS } from "../shared/combobox";
 import { focusGrid } from "./grid-focus";
 import type { Act } from "./use-acts";
 
@@ -19,10 +20,11 @@ export const ActMenu = ({ at, acts, onClose }: ActMenuProps) => (
       focusGrid();
     }}
     position="bottom-start"
-    withinPortal
+    portalProps={{ target: `#${POPUPS}` }}
     width={300}
     shadow="md"
     returnFocus={false}
+    withInitialFocusPlaceholder={false}
   >
     <Menu.Target>
       <span aria-hidden="true" style={{ position: "fixed", left: at?.x ?? 0, top: at?.y ?? 0, width: 1, height: 1 }} />

@@ -1,6 +1,6 @@
 "use client";
 
-import { useDraggable, useDroppable } from "@dnd-kit/core";
+import { useDraggable } from "@dnd-kit/core";
 import { IconChevronDown, IconChevronRight, IconGripVertical } from "@tabler/icons-react";
 import { type MouseEvent, memo, useMemo } from "react";
 import type { Finding } from "@/core/checks/finding";
@@ -167,10 +167,8 @@ const TrackCell = ({ row, index, shown, at, ...props }: GridRowProps & { readonl
 /** One row of the grid. */
 export const GridRow = memo((props: GridRowProps) => {
   const { row, index, top, height, selected, dropEdge, columns } = props;
-  const { setNodeRef } = useDroppable({ id: `row:${row.id}`, data: { kind: row.kind, id: row.id } });
   return (
     <div
-      ref={setNodeRef}
       role="row"
       aria-rowindex={index + 2}
       aria-selected={selected}

@@ -1,5 +1,6 @@
 "use client";
 
+import { useDroppable } from "@dnd-kit/core";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type MouseEvent, type RefObject, useEffect, useMemo, useRef } from "react";
 import type { Finding } from "@/core/checks/finding";
@@ -146,6 +147,7 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, drag, scro
   const doc = useDesk((desk) => desk.doc);
   const rig = useRig();
   const grid = useGrid(rows, acts);
+  const { setNodeRef } = useDroppable({ id: "grid", data: { kind: "grid" } });
   const handlers = useHandlers(rows, grid, onMenu);
   const virtualizer = useVirtualizer({
     count: rows.length + 1,
@@ -184,7 +186,7 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, drag, scro
         onFocus={(event) => event.target === event.currentTarget && !grid.hasCursor() && grid.select(0, { column: "name" })}
       >
         <GridHeader columns={columns} />
-        <div role="rowgroup" style={{ height: virtualizer.getTotalSize(), position: "relative" }}>
+        <div ref={setNodeRef} role="rowgroup" style={{ height: virtualizer.getTotalSize(), position: "relative" }}>
           {virtualizer.getVirtualItems().map((item) => {
             const row = rows[item.index];
             if (!row) return <EndRow key="end" grid={grid} index={item.index} top={item.start} height={rowHeight} columns={columns} handlers={handlers} />;

@@ -2,7 +2,7 @@
 
 import { DndContext, DragOverlay, getClientRect, pointerWithin } from "@dnd-kit/core";
 import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useCallback, useDeferredValue, useMemo, useRef, useState } from "react";
 import { type JackView, jackField, jackHeights } from "@/core/layout/jack-field";
 import { loomThreads } from "@/core/layout/loom";
 import { filterRows, type Row } from "@/core/layout/rows";
@@ -23,7 +23,7 @@ import { Loom } from "./loom";
 import { HEADER_HEIGHT, JACK_FIELD_TOP, JACK_HEIGHT, JACK_TITLE_HEIGHT, TOOLBAR_HEIGHT } from "./metrics";
 import { useActs } from "./use-acts";
 import { useColumns } from "./use-columns";
-import { type Drag, useDrags } from "./use-drags";
+import { type Drag, type RowAt, useDrags } from "./use-drags";
 import { useRowHeight } from "./use-row-height";
 
 const useJacks = () => {
@@ -89,13 +89,23 @@ export const InputListScreen = () => {
   const findings = useFindings();
   const { actPlanned } = useDoing();
   const acts = useActs();
+  const deferredActs = useDeferredValue(acts);
   const rows = useMemo((): readonly Row[] => filterRows(doc, rig, filter), [doc, rig, filter]);
   const { groups, heights } = useJacks();
   const { jacksRef, gridRef, scroll, onScroll } = useScrolls();
   const columns = useColumns(rows);
   const { ref: workRef, height: workHeight } = useElementSize();
   const rowHeight = useRowHeight(rows.length, workHeight);
-  const drags = useDrags();
+  const rowAt = useCallback(
+    (y: number): RowAt | null => {
+      const box = gridRef.current?.getBoundingClientRect();
+      const at = box ? (y - box.top - HEADER_HEIGHT + (gridRef.current?.scrollTop ?? 0)) / rowHeight.height : -1;
+      const row = rows[Math.floor(at)];
+      return row ? { kind: row.kind, id: row.id, share: at - Math.floor(at) } : null;
+    },
+    [rows, rowHeight.height, gridRef],
+  );
+  const drags = useDrags(rowAt);
   const [menu, setMenu] = useState<{ readonly x: number; readonly y: number } | null>(null);
   const [keysOpen, setKeysOpen] = useState(false);
   useHotkeys([
@@ -163,7 +173,7 @@ export const InputListScreen = () => {
           </div>
           <AddTracksBar />
         </section>
-        {findingsOpen ? <FindingsPanel /> : <Inspector acts={acts} />}
+        {findingsOpen ? <FindingsPanel /> : <Inspector acts={deferredActs} />}
         <ActMenu at={menu} acts={acts} onClose={() => setMenu(null)} />
         <KeySheet opened={keysOpen} acts={acts} onClose={() => setKeysOpen(false)} />
       </div>

@@ -1,7 +1,7 @@
 "use client";
 
 import { Autocomplete, Button, Select, Switch, TextInput } from "@mantine/core";
-import { useState } from "react";
+import { memo, useDeferredValue, useState } from "react";
 import { outputsInWords, wayOf } from "@/core/layout/way";
 import { DYE_NAMES, type Dye } from "@/core/model/dyes";
 import { ICONS } from "@/core/model/families";
@@ -268,10 +268,11 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
 };
 
 /** What is selected, in full: one track, several at once, or a folder. */
-export const Inspector = ({ acts }: { readonly acts: readonly Act[] }) => {
+export const Inspector = memo(({ acts }: { readonly acts: readonly Act[] }) => {
   const doc = useDesk((desk) => desk.doc);
-  const cursor = useDesk((desk) => desk.cursor);
-  const selected = useDesk((desk) => desk.selected);
+  // The fields follow when the cursor rests: going through the rows must not wait for them.
+  const cursor = useDeferredValue(useDesk((desk) => desk.cursor));
+  const selected = useDeferredValue(useDesk((desk) => desk.selected));
   const tracks = selected.flatMap((id) => trackOf(doc, id) ?? []);
   const first = tracks[0];
   const folderId = cursor && doc.folders[cursor.rowId as FolderId] ? (cursor.rowId as FolderId) : null;
@@ -293,4 +294,5 @@ export const Inspector = ({ acts }: { readonly acts: readonly Act[] }) => {
       )}
     </aside>
   );
-};
+});
+Inspector.displayName = "Inspector";

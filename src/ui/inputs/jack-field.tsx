@@ -45,7 +45,7 @@ const Jack = ({ view, selected, onJack }: { readonly view: JackView; readonly se
 
 /** Every input of every device as it sits: filled with the thread's colour when used, hatched with its reason when it can't be, free when free. A thread let go beside the jacks is unplugged. */
 export const JackField = memo(({ groups, scrollRef, onScroll, selectedPorts, onJack }: JackFieldProps) => {
-  const { setNodeRef } = useDroppable({ id: "jack-field", data: { kind: "field", id: "field" } });
+  const { setNodeRef } = useDroppable({ id: "jack-field", data: { kind: "field" } });
   return (
     <section
       className={classes.field}

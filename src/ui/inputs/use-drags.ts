@@ -20,20 +20,26 @@ export interface Drag {
   readonly over: { readonly kind: "track" | "folder"; readonly id: ChannelId | FolderId; readonly edge: DropEdge } | null;
 }
 
-type Over = { readonly kind: "track" | "folder" | "jack" | "field"; readonly id: string };
+/** A row under the pointer, and how far down in it the pointer is, 0 to 1. */
+export interface RowAt {
+  readonly kind: "track" | "folder";
+  readonly id: ChannelId | FolderId;
+  readonly share: number;
+}
+
+type Over = RowAt | { readonly kind: "jack"; readonly id: PortId } | { readonly kind: "field" };
 
 const pointerY = (event: DragMoveEvent | DragEndEvent): number => (event.activatorEvent as PointerEvent).clientY + event.delta.y;
 
-const edgeAt = (event: DragMoveEvent | DragEndEvent, target: Over, held: Held): DropEdge => {
-  const rect = event.over?.rect;
-  if (held.kind === "jack" || !rect) return "in";
-  const share = (pointerY(event) - rect.top) / rect.height;
+const edgeAt = (target: RowAt, held: Held): DropEdge => {
+  const { share } = target;
+  if (held.kind === "jack") return "in";
   if (target.kind === "folder") return share < 0.3 ? "above" : share > 0.75 && held.kind === "folder" ? "below" : "in";
   return share < 0.5 ? "above" : "below";
 };
 
 /** Dragging: rows and folders among rows, a jack to a row, a thread's end to another jack or off the field. */
-export const useDrags = () => {
+export const useDrags = (rowAt: (y: number) => RowAt | null) => {
   const desk = useDeskStore();
   const rig = useRig();
   const selected = useDesk((state) => state.selected);
@@ -41,7 +47,11 @@ export const useDrags = () => {
   const [drag, setDrag] = useState<Drag | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
 
-  const targetOf = (event: DragMoveEvent | DragEndEvent): Over | null => (event.over?.data.current as Over | undefined) ?? null;
+  // Rows are not each a target of their own: hundreds of them would be told of every move. The grid is one, and where the pointer is in it says which row.
+  const targetOf = (event: DragMoveEvent | DragEndEvent): Over | null => {
+    const over = event.over?.data.current as Over | { readonly kind: "grid" } | undefined;
+    return over?.kind === "grid" ? rowAt(pointerY(event)) : (over ?? null);
+  };
 
   const onDragStart = (event: DragStartEvent): void => {
     const held = event.active.data.current as Held;
@@ -51,13 +61,13 @@ export const useDrags = () => {
   const onDragMove = (event: DragMoveEvent): void => {
     const held = event.active.data.current as Held;
     const target = targetOf(event);
-    const over = target && (target.kind === "track" || target.kind === "folder") ? { kind: target.kind, id: target.id as ChannelId, edge: edgeAt(event, target, held) } : null;
+    const over = target && (target.kind === "track" || target.kind === "folder") ? { kind: target.kind, id: target.id, edge: edgeAt(target, held) } : null;
     setDrag({ held, y: pointerY(event), over });
   };
 
-  const dropRow = (held: Extract<Held, { kind: "track" | "folder" }>, target: Over, edge: DropEdge): void => {
+  const dropRow = (held: Extract<Held, { kind: "track" | "folder" }>, target: RowAt): void => {
     const { doc } = desk.getState();
-    const at = { rowId: target.id as ChannelId, edge };
+    const at = { rowId: target.id, edge: edgeAt(target, held) };
     const ids = held.kind === "track" && selected.includes(held.id) ? selected : [held.id as ChannelId];
     const command = held.kind === "track" ? dropTracks(doc, ids, at) : dropFolder(doc, held.id, at);
     if (command) act({ commands: [command] });
@@ -66,7 +76,7 @@ export const useDrags = () => {
   const dropJack = (held: Extract<Held, { kind: "jack" }>, target: Over): void => {
     const { doc } = desk.getState();
     if (target.kind === "track") actPlanned(plugInto(doc, rig, { trackId: target.id as ChannelId, portId: held.id }));
-    else if (target.kind === "jack" && held.trackId && target.id !== held.id) actPlanned(plugInto(doc, rig, { trackId: held.trackId, portId: target.id as PortId }));
+    else if (target.kind === "jack" && held.trackId && target.id !== held.id) actPlanned(plugInto(doc, rig, { trackId: held.trackId, portId: target.id }));
   };
 
   const onDragEnd = (event: DragEndEvent): void => {
@@ -75,9 +85,9 @@ export const useDrags = () => {
     const target = targetOf(event);
     const { doc } = desk.getState();
     if (target && held.kind === "jack") dropJack(held, target);
-    else if (target && held.kind === "track" && target.kind === "jack") actPlanned(plugInto(doc, rig, { trackId: held.id, portId: target.id as PortId }));
+    else if (target && held.kind === "track" && target.kind === "jack") actPlanned(plugInto(doc, rig, { trackId: held.id, portId: target.id }));
     else if (target && held.kind === "track" && target.kind === "field") actPlanned(unplug(doc, held.id));
-    else if (target && held.kind !== "jack" && (target.kind === "track" || target.kind === "folder")) dropRow(held, target, edgeAt(event, target, held));
+    else if (target && held.kind !== "jack" && (target.kind === "track" || target.kind === "folder")) dropRow(held, target);
     focusGrid();
   };
 

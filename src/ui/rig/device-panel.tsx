@@ -20,10 +20,11 @@ import {
 } from "@/core/model/rig";
 import { byRateText, portsText, readByRate, readNumber, readPorts, readSizes } from "@/core/reading/rig-cells";
 import { type PartColumn, PartTable } from "../parts/part-table";
+import { api } from "../shared/api";
 import { tellRefusal } from "../shared/notices";
 import { portColumns } from "./port-columns";
 import classes from "./rig.module.css";
-import { useRigAct, useRigDocument, useTouches } from "./rig-context";
+import { useRigAct, useRigDocument } from "./rig-context";
 import { Section } from "./section";
 
 const KIND_WORDS: Readonly<Record<(typeof DEVICE_KINDS)[number], string>> = {
@@ -296,11 +297,15 @@ const midiColumns = (rig: Rig): readonly PartColumn<MidiPort>[] => [
 const Retire = ({ view, onGone }: { readonly view: RackDevice; readonly onGone: () => void }) => {
   const rig = useRigDocument();
   const act = useRigAct();
-  const touches = useTouches(rig.id);
   const { device } = view;
-  const ask = () => {
+  const ask = async () => {
     const uses = deviceUses(rig, device.id);
-    const lines = linesOnDevice(rig, device.id, touches);
+    const answer = await api.rigTouches(rig.id).catch(() => null);
+    if (!answer) {
+      tellRefusal("The server can't say now which templates stand on it. Try again when it is back.");
+      return;
+    }
+    const lines = linesOnDevice(rig, device.id, answer.templates);
     modals.openConfirmModal({
       title: `Retire ${device.name}`,
       children: (
@@ -335,7 +340,7 @@ const Retire = ({ view, onGone }: { readonly view: RackDevice; readonly onGone: 
     });
   };
   return (
-    <Button variant="default" size="compact-sm" onClick={ask}>
+    <Button variant="default" size="compact-sm" onClick={() => void ask()}>
       Retire {device.name}…
     </Button>
   );
