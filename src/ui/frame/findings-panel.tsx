@@ -8,6 +8,7 @@ import { type AcceptedFinding, acceptCommand } from "@/core/checks";
 import type { Finding, Place } from "@/core/checks/finding";
 import type { RigFinding } from "@/core/checks/rig-findings";
 import { tracksByLine } from "@/core/model/read-template";
+import { contextOf } from "../state/check-context";
 import { useDesk, useDeskStore, useDoing, useEvaluation, useRigFindings } from "../state/desk-context";
 import classes from "./findings.module.css";
 
@@ -27,12 +28,12 @@ const useGoTo = () => {
 
 /** Asks why a finding is all right; without a reason it stays open. */
 const AcceptForm = ({ finding, onDone }: { readonly finding: Finding; readonly onDone: () => void }) => {
-  const { context } = useEvaluation();
+  const desk = useDeskStore();
   const { act } = useDoing();
   const [reason, setReason] = useState("");
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (act({ commands: [acceptCommand(context, finding, reason)] })) onDone();
+    if (act({ commands: [acceptCommand(contextOf(desk.getState()), finding, reason)] })) onDone();
   };
   return (
     <form className={classes.accept} onSubmit={submit}>

@@ -2,8 +2,8 @@
 
 import { UnstyledButton } from "@mantine/core";
 import { IconSearch } from "@tabler/icons-react";
-import { palette } from "./palette-store";
 import classes from "./frame.module.css";
+import { palette } from "./palette-store";
 
 export const PaletteButton = () => (
   <UnstyledButton className={classes.palette} onClick={() => palette.open()} aria-label="Do or find">

@@ -21,12 +21,13 @@ interface CellViewProps {
   readonly row: TrackRow;
   readonly column: CellColumn;
   readonly finding: Finding | undefined;
+  readonly bank: string | null;
   /** What a switch would become while it is being painted; null: what it is. */
   readonly preview: boolean | null;
 }
 
-/** Whether 48 V reaches a track only because others on its bank have it on. */
-const throughBank = ({ doc, rig, row }: Pick<CellViewProps, "doc" | "rig" | "row">): string | null => {
+/** The bank through which 48 V reaches a track only because others on it have it on; null when none does. */
+export const throughBank = ({ doc, rig, row }: Pick<CellViewProps, "doc" | "rig" | "row">): string | null => {
   for (const line of row.lines) {
     const supply = jackOf(rig, line.portId)?.phantom;
     if (supply?.kind === "bank" && !line.phantom && bankUse(doc, rig, { bankId: supply.bankId, except: row.lines.map((own) => own.id) }).powering.length)
@@ -46,7 +47,7 @@ const Switch = ({ on, word, off, says }: { readonly on: boolean; readonly word: 
 const Phantom = (props: CellViewProps) => {
   const { row, preview } = props;
   const on = preview ?? row.lines.some((line) => line.phantom);
-  const bank = on ? null : throughBank(props);
+  const bank = on ? null : props.bank;
   if (!row.lines.length) return null;
   return <Switch on={on} word="48 V" off={bank ? "bank" : "·"} says={on ? "48 V on" : bank ? `bank ${bank} carries 48 V` : "off"} />;
 };

@@ -93,6 +93,8 @@ interface GridRowProps {
   readonly findings: ReadonlyMap<string, Finding> | undefined;
   readonly painted: { readonly column: CellColumn; readonly on: boolean } | null;
   readonly dropEdge: DropEdge | null;
+  /** The bank through which 48 V reaches it although its own switch is off. */
+  readonly bank: string | null;
   readonly handlers: RowHandlers;
 }
 
@@ -158,13 +160,45 @@ const TrackCell = ({ row, index, shown, at, ...props }: GridRowProps & { readonl
       {here ? (
         <Editor editing={here} label={`${columnOf(column).header} of ${row.track.name}`} rig={rig} handlers={handlers} />
       ) : (
-        <CellView doc={doc} rig={rig} row={row} column={column} finding={findings?.get(column)} preview={painted?.column === column ? painted.on : null} />
+        <CellView doc={doc} rig={rig} row={row} column={column} finding={findings?.get(column)} bank={props.bank} preview={painted?.column === column ? painted.on : null} />
       )}
     </div>
   );
 };
 
-/** One row of the grid. */
+const sameFindings = (a: GridRowProps["findings"], b: GridRowProps["findings"]): boolean =>
+  a === b || (a?.size === b?.size && [...(a ?? [])].every(([field, finding]) => b?.get(field)?.message === finding.message));
+
+/** Whether two rows show the same. Tracks, lines and folders keep their identity while they are not edited, so that this costs next to nothing. */
+const sameRow = (a: GridRowProps, b: GridRowProps): boolean => {
+  if (a.row.kind === "folder" || b.row.kind === "folder")
+    return (
+      a.row.kind === b.row.kind &&
+      a.row.kind === "folder" &&
+      b.row.kind === "folder" &&
+      a.row.folder === b.row.folder &&
+      a.row.trackCount === b.row.trackCount &&
+      a.row.dye === b.row.dye &&
+      a.row.depth === b.row.depth
+    );
+  const [from, to] = [a.row, b.row];
+  const folder = (props: GridRowProps) => (props.row.kind === "track" && props.row.track.folderId ? props.doc.folders[props.row.track.folderId]?.name : "");
+  return (
+    from.track === to.track &&
+    from.dye === to.dye &&
+    from.depth === to.depth &&
+    from.lines.length === to.lines.length &&
+    from.lines.every((line, at) => line === to.lines[at]) &&
+    folder(a) === folder(b)
+  );
+};
+
+const sameProps = (a: GridRowProps, b: GridRowProps): boolean =>
+  (Object.keys(b) as (keyof GridRowProps)[]).every((key) => key === "doc" || key === "row" || key === "findings" || a[key] === b[key]) &&
+  sameFindings(a.findings, b.findings) &&
+  sameRow(a, b);
+
+/** One row of the grid; drawn anew only when something that it shows has changed. */
 export const GridRow = memo((props: GridRowProps) => {
   const { row, index, top, height, selected, dropEdge, columns } = props;
   return (
@@ -181,5 +215,5 @@ export const GridRow = memo((props: GridRowProps) => {
       {row.kind === "folder" ? <FolderCell {...props} row={row} /> : columns.map((shown, at) => <TrackCell key={shown.id} {...props} row={row} shown={shown} at={at} />)}
     </div>
   );
-});
+}, sameProps);
 GridRow.displayName = "GridRow";

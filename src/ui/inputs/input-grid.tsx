@@ -9,6 +9,7 @@ import type { CellColumn } from "@/core/planning/cells";
 import { useDesk, useRig } from "../state/desk-context";
 import { END_ROW } from "../state/desk-store";
 import { CellEditor } from "./cell-editor";
+import { throughBank } from "./cell-view";
 import classes from "./grid.module.css";
 import { columnOf } from "./grid-columns";
 import { INPUT_GRID } from "./grid-focus";
@@ -153,7 +154,8 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, drag, scro
     count: rows.length + 1,
     getScrollElement: () => scrollRef.current,
     estimateSize: () => rowHeight,
-    overscan: 10,
+    overscan: 8,
+    useFlushSync: false,
     scrollPaddingStart: HEADER_HEIGHT,
     scrollPaddingEnd: 8,
   });
@@ -207,6 +209,7 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, drag, scro
                 editing={grid.editing?.rowId === row.id ? grid.editing : null}
                 findings={byRow.get(row.id)}
                 painted={painting && row.kind === "track" && painting.ids.includes(row.id) ? painting : null}
+                bank={row.kind === "track" ? throughBank({ doc, rig, row }) : null}
                 dropEdge={drag?.over?.id === row.id ? drag.over.edge : null}
                 handlers={handlers}
               />

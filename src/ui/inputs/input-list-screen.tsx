@@ -1,8 +1,8 @@
 "use client";
 
 import { DndContext, DragOverlay, getClientRect, pointerWithin } from "@dnd-kit/core";
-import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
-import { useCallback, useDeferredValue, useMemo, useRef, useState } from "react";
+import { type HotkeyItem, useDebouncedValue, useElementSize, useHotkeys } from "@mantine/hooks";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { type JackView, jackField, jackHeights } from "@/core/layout/jack-field";
 import { loomThreads } from "@/core/layout/loom";
 import { filterRows, type Row } from "@/core/layout/rows";
@@ -89,7 +89,7 @@ export const InputListScreen = () => {
   const findings = useFindings();
   const { actPlanned } = useDoing();
   const acts = useActs();
-  const deferredActs = useDeferredValue(acts);
+  const [restingActs] = useDebouncedValue(acts, 120, { leading: true });
   const rows = useMemo((): readonly Row[] => filterRows(doc, rig, filter), [doc, rig, filter]);
   const { groups, heights } = useJacks();
   const { jacksRef, gridRef, scroll, onScroll } = useScrolls();
@@ -173,7 +173,7 @@ export const InputListScreen = () => {
           </div>
           <AddTracksBar />
         </section>
-        {findingsOpen ? <FindingsPanel /> : <Inspector acts={deferredActs} />}
+        {findingsOpen ? <FindingsPanel /> : <Inspector acts={restingActs} />}
         <ActMenu at={menu} acts={acts} onClose={() => setMenu(null)} />
         <KeySheet opened={keysOpen} acts={acts} onClose={() => setKeysOpen(false)} />
       </div>

@@ -1,7 +1,8 @@
 "use client";
 
 import { Autocomplete, Button, Select, Switch, TextInput } from "@mantine/core";
-import { memo, useDeferredValue, useState } from "react";
+import { useDebouncedValue } from "@mantine/hooks";
+import { memo, useState } from "react";
 import { outputsInWords, wayOf } from "@/core/layout/way";
 import { DYE_NAMES, type Dye } from "@/core/model/dyes";
 import { ICONS } from "@/core/model/families";
@@ -267,12 +268,23 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
   );
 };
 
+/** How long the cursor rests before the fields follow it. */
+const REST_MS = 120;
+
 /** What is selected, in full: one track, several at once, or a folder. */
 export const Inspector = memo(({ acts }: { readonly acts: readonly Act[] }) => {
   const doc = useDesk((desk) => desk.doc);
   // The fields follow when the cursor rests: going through the rows must not wait for them.
-  const cursor = useDeferredValue(useDesk((desk) => desk.cursor));
-  const selected = useDeferredValue(useDesk((desk) => desk.selected));
+  const [cursor] = useDebouncedValue(
+    useDesk((desk) => desk.cursor),
+    REST_MS,
+    { leading: true },
+  );
+  const [selected] = useDebouncedValue(
+    useDesk((desk) => desk.selected),
+    REST_MS,
+    { leading: true },
+  );
   const tracks = selected.flatMap((id) => trackOf(doc, id) ?? []);
   const first = tracks[0];
   const folderId = cursor && doc.folders[cursor.rowId as FolderId] ? (cursor.rowId as FolderId) : null;

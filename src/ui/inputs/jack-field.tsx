@@ -1,7 +1,6 @@
 "use client";
 
 import { useDraggable, useDroppable } from "@dnd-kit/core";
-import { UnstyledButton } from "@mantine/core";
 import { memo, type RefObject } from "react";
 import type { JackGroup, JackView } from "@/core/layout/jack-field";
 import { dyeVar } from "../theme/tokens";
@@ -15,13 +14,14 @@ interface JackFieldProps {
   readonly onJack: (jack: JackView) => void;
 }
 
-const Jack = ({ view, selected, onJack }: { readonly view: JackView; readonly selected: boolean; readonly onJack: (view: JackView) => void }) => {
+const Jack = memo(({ view, selected, onJack }: { readonly view: JackView; readonly selected: boolean; readonly onJack: (view: JackView) => void }) => {
   const { jack, caption, state, dye, says, trackId } = view;
   const blocked = state === "blocked";
   const drag = useDraggable({ id: `jack:${jack.port.id}`, data: { kind: "jack", id: jack.port.id, name: `Input ${jack.label}`, trackId }, disabled: blocked });
   const drop = useDroppable({ id: `socket:${jack.port.id}`, data: { kind: "jack", id: jack.port.id }, disabled: blocked });
   return (
-    <UnstyledButton
+    <button
+      type="button"
       ref={(node: HTMLButtonElement | null) => {
         drag.setNodeRef(node);
         drop.setNodeRef(node);
@@ -39,9 +39,10 @@ const Jack = ({ view, selected, onJack }: { readonly view: JackView; readonly se
       <span className={`${classes.number} mono`}>{jack.loopBack ? "LB" : jack.port.number}</span>
       <span className={classes.socket} style={dye ? { background: dyeVar(dye), borderColor: dyeVar(dye) } : undefined} />
       <span className={`${classes.caption} narrow`}>{blocked ? says : caption}</span>
-    </UnstyledButton>
+    </button>
   );
-};
+});
+Jack.displayName = "Jack";
 
 /** Every input of every device as it sits: filled with the thread's colour when used, hatched with its reason when it can't be, free when free. A thread let go beside the jacks is unplugged. */
 export const JackField = memo(({ groups, scrollRef, onScroll, selectedPorts, onJack }: JackFieldProps) => {

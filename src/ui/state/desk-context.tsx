@@ -1,12 +1,12 @@
 "use client";
 
-import { createContext, type ReactNode, useContext, useDeferredValue, useEffect, useMemo, useState } from "react";
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
-import { type Evaluation, evaluateAll } from "@/core/checks";
-import type { CheckContext, Finding } from "@/core/checks/finding";
+import type { Evaluation } from "@/core/checks";
+import type { Finding } from "@/core/checks/finding";
 import { type RigFinding, rigFindings } from "@/core/checks/rig-findings";
 import type { Command } from "@/core/commands/command";
-import { entriesOf, type Rig } from "@/core/model/rig";
+import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
 import type { BlockPlan } from "@/core/planning/block";
@@ -16,6 +16,7 @@ import { tell, tellRefusal } from "../shared/notices";
 import { watchChanges } from "./changes";
 import { createDesk, type Desk, type DeskOpening, type DeskStore, doGesture, doPlanned } from "./desk-store";
 import { DocProvider, useUndoing } from "./doc-context";
+import { Evaluator } from "./evaluator";
 import { Saver } from "./saver";
 
 interface DeskContextValue {
@@ -55,6 +56,11 @@ export const DeskProvider = ({ initial, children }: DeskProviderProps) => {
   });
   const [rename] = useState(() => (name: string) => doGesture(value.desk, { commands: [{ kind: "template.rename", name }] }));
   useEffect(() => followSurroundings(value.desk), [value]);
+  useEffect(() => {
+    const evaluator = new Evaluator(value.desk);
+    evaluator.start();
+    return () => evaluator.stop();
+  }, [value]);
   return (
     <DeskContext value={value}>
       <DocProvider store={value.desk} saver={value.saver} what="template" rename={rename}>
@@ -78,29 +84,8 @@ export const useRig = (): Rig => {
   return rig;
 };
 
-interface Evaluated extends Evaluation {
-  readonly context: CheckContext;
-}
-
-/** Kept by document, rigs and studio: every part of the screen asks, and the checks look once. */
-let last: { readonly of: readonly [Template, readonly Rig[], Studio]; readonly is: Evaluated } | null = null;
-
-const evaluated = (doc: Template, rigs: readonly Rig[], studio: Studio): Evaluated => {
-  if (last && last.of[0] === doc && last.of[1] === rigs && last.of[2] === studio) return last.is;
-  const rig = rigs.find((candidate) => candidate.id === doc.rigId) ?? rigs[0];
-  if (!rig) throw new Error("expected a rig, got none");
-  const context = { doc, rig, otherRigs: rigs.filter((other) => other !== rig), ownDyes: entriesOf(studio.dyes) };
-  last = { of: [doc, rigs, studio], is: { ...evaluateAll(context), context } };
-  return last.is;
-};
-
-/** What the checks say of what is shown. While edits come fast it may lag a frame or two behind them. */
-export const useEvaluation = (): Evaluated => {
-  const doc = useDeferredValue(useDesk((desk) => desk.doc));
-  const rigs = useDesk((desk) => desk.rigs);
-  const studio = useStudio();
-  return evaluated(doc, rigs, studio);
-};
+/** What the checks say of what is shown. While edits come fast it may lag a little behind them. */
+export const useEvaluation = (): Evaluation => useDesk((desk) => desk.evaluation);
 
 export const useFindings = (): readonly Finding[] => useEvaluation().open;
 

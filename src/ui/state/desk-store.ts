@@ -1,4 +1,5 @@
 import { createStore, type StoreApi } from "zustand/vanilla";
+import { type Evaluation, evaluateAll } from "@/core/checks";
 import { templateEngine } from "@/core/commands/apply";
 import type { Command } from "@/core/commands/command";
 import type { ChannelId, FolderId } from "@/core/model/ids";
@@ -7,6 +8,7 @@ import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
 import { CELL_COLUMNS, type CellColumn } from "@/core/planning/cells";
 import type { Gesture, Planned } from "@/core/planning/gesture";
+import { contextOf } from "./check-context";
 import { type DocState, doIn, type Opening, openState, redoIn, undoIn } from "./doc-store";
 
 /** The row below the last one, where typing or pasting makes new tracks. */
@@ -29,6 +31,8 @@ export interface Desk extends DocState<Template, Command> {
   readonly filter: string;
   /** Columns of the grid that are shown, as they stand. */
   readonly columns: readonly CellColumn[];
+  /** What the checks say: of what is shown, or of what was shown a moment ago. */
+  readonly evaluation: Evaluation;
   readonly findingsOpen: boolean;
 }
 
@@ -55,6 +59,7 @@ export const createDesk = ({ rigs, studio, ...opening }: DeskOpening): DeskStore
     selected: [],
     filter: "",
     columns: CELL_COLUMNS,
+    evaluation: evaluateAll(contextOf({ doc: opening.document, rigs, studio })),
     findingsOpen: false,
   }));
   desk.subscribe((state, before) => {
