@@ -6,7 +6,7 @@ export default defineConfig({
   resolve: { alias },
   test: {
     projects: [
-      { resolve: { alias }, test: { name: "unit", include: ["src/{core,ui,contracts}/**/*.test.ts"] } },
+      { resolve: { alias }, test: { name: "unit", include: ["src/{core,ui,contracts}/**/*.test.ts"], testTimeout: 30_000 } },
       { resolve: { alias }, test: { name: "integration", include: ["src/{server,app}/**/*.test.ts", "scripts/**/*.test.mjs"], fileParallelism: false, testTimeout: 20_000 } },
     ],
   },

@@ -66,9 +66,17 @@ export const partsHandlers = <D extends { readonly id: string; readonly name: st
   };
   const added = ({ parts }: Of<"parts.add">) => Object.entries(parts) as unknown as readonly (readonly [T, readonly Part[]])[];
 
+  // What is asked for is judged as it stands: repairing it first would take a wrong reference for none.
+  const putIn = (draft: Draft<D>, command: Of<"parts.add">): void => {
+    for (const [table, parts] of added(command)) for (const part of parts) tableOf(draft as object, table)[part.id] = { ...part };
+  };
+  const changeIn = (draft: Draft<D>, { table, ids, set: change }: Of<"parts.set">): void => {
+    for (const id of ids) Object.assign(tableOf(draft as object, table)[id] ?? {}, change);
+  };
+
   const add = {
     edit: (draft: Draft<D>, command: Of<"parts.add">) => {
-      for (const [table, parts] of added(command)) for (const part of parts) tableOf(draft as object, table)[part.id] = { ...part };
+      putIn(draft, command);
       rules.repair(draft);
     },
     check: (doc: D, command: Of<"parts.add">): Refusal | null =>
@@ -85,7 +93,7 @@ export const partsHandlers = <D extends { readonly id: string; readonly name: st
         },
         () =>
           unfit(
-            produce(doc, (draft) => void add.edit(draft, command)),
+            produce(doc, (draft) => void putIn(draft, command)),
             Object.fromEntries(added(command).map(([table, parts]) => [table, parts.map((part) => part.id)])) as never,
           ),
       ),
@@ -97,8 +105,8 @@ export const partsHandlers = <D extends { readonly id: string; readonly name: st
   };
 
   const set = {
-    edit: (draft: Draft<D>, { table, ids, set }: Of<"parts.set">) => {
-      for (const id of ids) Object.assign(tableOf(draft as object, table)[id] ?? {}, set);
+    edit: (draft: Draft<D>, command: Of<"parts.set">) => {
+      changeIn(draft, command);
       rules.repair(draft);
     },
     check: (doc: D, command: Of<"parts.set">): Refusal | null =>
@@ -107,7 +115,7 @@ export const partsHandlers = <D extends { readonly id: string; readonly name: st
         () => ("id" in command.set ? refuse("unfit", command.ids[0] ?? "", "The id of a part stays what it is.") : null),
         () =>
           unfit(
-            produce(doc, (draft) => void set.edit(draft, command)),
+            produce(doc, (draft) => void changeIn(draft, command)),
             { [command.table]: command.ids } as never,
           ),
       ),

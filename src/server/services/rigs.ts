@@ -79,7 +79,7 @@ export const rigTouches = async (db: Queryable, id: string): Promise<RigTouches>
   };
 };
 
-/** Takes a rig out of the studio. One that templates stand on stays: they are named. */
+/** Takes a rig away. While templates stand on it, it stays, and they are named. */
 export const deleteRig = async (db: Database, id: string): Promise<void> => {
   const { templates } = await rigTouches(db, id);
   if (templates.length)
