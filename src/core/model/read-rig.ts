@@ -82,14 +82,41 @@ export const existsAtRate = (rig: Rig, jack: InputJack, rateHz: SampleRateHz): b
   return link !== undefined && jack.carriedBy.channel <= linkChannels(link, rateHz);
 };
 
+/** Every word by which an input can be meant, the nearer meaning first. Kept for as long as the rig document lives. */
+const jacksByWord = perDocument((rig: Rig): ReadonlyMap<string, InputJack> => {
+  const found = new Map<string, InputJack>();
+  const jacks = inputJacks(rig);
+  const mean = (word: string, jack: InputJack) => {
+    const key = word.toLowerCase().replace(/\s+/g, "");
+    if (!found.has(key)) found.set(key, jack);
+  };
+  const byDevice = ({ name, shortName }: Device, number: number, jack: InputJack) => {
+    if (shortName) mean(`${shortName}${number}`, jack);
+    mean(`${name} ${number}`, jack);
+    mean(`${name.split(" ")[0]} ${number}`, jack);
+  };
+  for (const jack of jacks) mean(jack.label, jack);
+  for (const jack of jacks) if (jack.port.running !== null) mean(String(jack.port.running), jack);
+  for (const jack of jacks) if (!jack.loopBack) byDevice(jack.device, jack.port.number, jack);
+  for (const jack of jacks) {
+    // "A5": channel 5 of the socket called Optical A.
+    const link = jack.carriedBy && rig.links[jack.carriedBy.linkId];
+    if (!link || !jack.carriedBy) continue;
+    mean(`${link.name} ${jack.carriedBy.channel}`, jack);
+    mean(`${link.name.split(" ").at(-1)} ${jack.carriedBy.channel}`, jack);
+  }
+  for (const jack of jacks) if (jack.fedBy && !jack.occupied) byDevice(jack.fedBy.device, jack.fedBy.port.number, jack);
+  return found;
+});
+
 /**
  * The input that a word of a list means: its label ("E5"), or the running number the computer knows it by ("21"). Null when the rig has none.
- * A label goes before a running number.
+ * A label goes before a running number, then the name of the device or its first word ("Brindle Eight 5", "Brindle 5" when it is the first so called), and an outside
+ * preamp stands for the input that it is wired to ("T2", "Thistle 2").
  */
 export const findJack = (rig: Rig, word: string): InputJack | null => {
   const text = word.trim().toLowerCase().replace(/\s+/g, "");
-  const jacks = inputJacks(rig);
-  return jacks.find((jack) => jack.label.toLowerCase() === text) ?? jacks.find((jack) => String(jack.port.running) === text) ?? null;
+  return jacksByWord(rig).get(text) ?? null;
 };
 
 /** The inputs that share a phantom switch. */

@@ -16,12 +16,13 @@ export const readPhantom = (cell: string): boolean | null => {
 
 /** The inputs a cell names, one or two: "7", "7-8", "7/8", "7 + 8", "E5", "E5-6", "E5-E6", "In 7". Null when it can't be read. */
 export const readInputs = (cell: string): readonly string[] | null => {
-  const text = cell.trim().replace(/^(inputs?|in|ch|channel|kanal|eingang|entr[ée]e)\.?\s*(?=[a-z]?\d)/i, "");
+  const text = cell.trim().replace(/^(inputs?|in|ch|channel|mic|mike|kanal|eingang|entr[ée]e|#)\.?\s*(?=[a-z]?\d)/i, "");
   if (text === "") return [];
-  const found = /^([a-z]{0,3}\s?)0*(\d{1,4})(?:\s*(?:-|–|—|\/|\+|&|,|und|and|et)\s*([a-z]{0,3}\s?)0*(\d{1,4}))?$/i.exec(text);
+  const found = /^((?:\p{L}[\p{L} .]{0,30})?)0*(\d{1,4})(?:\s*(?:-|–|—|\/|\+|&|,|und|and|et)\s*((?:\p{L}[\p{L} .]{0,30})?)0*(\d{1,4}))?$/iu.exec(text);
   if (!found) return null;
   const [, prefix = "", first = "", secondPrefix = "", second] = found;
-  const label = (letters: string, number: string) => `${letters.trim().toUpperCase()}${number}`;
+  // A short name stands before the number as a label does, "E5"; a device's own name with a space, "Thistle 2".
+  const label = (letters: string, number: string) => (letters.trim().length > 3 ? `${letters.trim()} ${number}` : `${letters.trim().toUpperCase()}${number}`);
   return second ? [label(prefix, first), label(secondPrefix || prefix, second)] : [label(prefix, first)];
 };
 
@@ -34,10 +35,13 @@ const SIDES: readonly (readonly [RegExp, RegExp])[] = [
 
 /** Whether a name ends in a side, which, and what is before it. @example readSide("Above L") // {side: "left", stem: "Above"} */
 export const readSide = (name: string): { readonly side: "left" | "right"; readonly stem: string } | null => {
-  const bare = name.trim().replace(/[)\].]+$/, "");
+  const bare = name
+    .trim()
+    .replace(/[)\].]+$/, "")
+    .replace(/[_/](?=\p{L}+$)/u, " ");
   for (const [left, right] of SIDES) {
     const pattern = left.test(bare) ? left : right.test(bare) ? right : null;
-    const stem = pattern && bare.replace(pattern, "").replace(/[\s([_,-]+$/, "");
+    const stem = pattern && bare.replace(pattern, "").replace(/[\s([_,/-]+$/, "");
     if (stem) return { side: pattern === left ? "left" : "right", stem };
   }
   return null;
@@ -70,11 +74,32 @@ export const readMicrophone = (rig: Rig, cell: string): MicrophoneChoice | null 
 /** How far a hex colour may be from a dye (OKLab distance) and still be that dye without a guess. */
 const SAME_DYE = 0.02;
 
+/** Colours as lists name them, in English, German and French, as they look on paper. */
+const COLOUR_NAMES: ReadonlyMap<string, string> = new Map(
+  (
+    [
+      ["#d03030", "red rot rouge"],
+      ["#e07a1f", "orange"],
+      ["#c8a800", "yellow gelb jaune gold"],
+      ["#5f9a2f", "green grun vert"],
+      ["#2f9a8a", "teal turquoise turkis petrol"],
+      ["#20a0d0", "cyan light blue hellblau bleu clair"],
+      ["#3050b0", "blue blau bleu navy dunkelblau"],
+      ["#8548ac", "purple violet violett lila pourpre"],
+      ["#b83068", "pink magenta rosa rose"],
+      ["#6a4630", "brown braun brun marron"],
+      ["#707880", "grey gray grau gris"],
+    ] as const
+  ).flatMap(([hex, names]) => [...names.split(" "), names].map((name) => [name, hex] as const)),
+);
+
 /** A colour by dye name or hex; null when it is neither. A hex that is no dye of ours is taken as the nearest one. */
 export const readColour = (cell: string): { readonly dye: Dye; readonly exact: boolean } | null => {
   const word = cell.trim().toLowerCase();
   if (/^own-[a-z0-9-]{1,40}$/.test(word)) return { dye: word as Dye, exact: true };
   if (isDye(word)) return { dye: word, exact: true };
+  const named = COLOUR_NAMES.get(plain(word));
+  if (named) return { dye: nearestDye(named).dye, exact: false };
   const hex = /^#?([0-9a-f]{6}|[0-9a-f]{3})$/.exec(word)?.[1];
   if (!hex) return null;
   const full = hex.length === 3 ? [...hex].map((digit) => digit + digit).join("") : hex;

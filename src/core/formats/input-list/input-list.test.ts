@@ -207,7 +207,7 @@ describe("what could not be placed is told with its row", () => {
     expect(list.report.leftOut.map((remark) => remark.message)).toEqual([
       "Row 2: the input “three” can't be read; the line is kept without an input.",
       "Row 2: phantom “perhaps” says neither yes nor no; it is left off.",
-      "Row 2: the colour “mauve” is no dye and no hex value; the family decides instead.",
+      "Row 2: the colour “mauve” is no dye, no colour by name and no hex value; the family decides instead.",
     ]);
   });
 

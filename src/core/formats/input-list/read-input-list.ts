@@ -93,7 +93,7 @@ const colourOf = (cell: CellOf, { meanings, notes }: Context, row: number): Dye 
   if (!text) return null;
   const colour = readColour(text);
   const column = meanings.indexOf("colour");
-  if (!colour) notes.leftOut.push(remark(`Row ${row}: the colour “${text}” is no dye and no hex value; the family decides instead.`, row, column));
+  if (!colour) notes.leftOut.push(remark(`Row ${row}: the colour “${text}” is no dye, no colour by name and no hex value; the family decides instead.`, row, column));
   else if (!colour.exact) notes.guessed.push(remark(`Row ${row}: the colour ${text} is taken as ${colour.dye}, the nearest dye.`, row, column));
   return colour?.dye ?? null;
 };
@@ -164,16 +164,28 @@ const joinSides = (rows: readonly ListRow[], notes: Notes): readonly ListRow[] =
 const isSection = (cells: readonly string[]): boolean =>
   cells.filter(Boolean).length === 1 && cells.length > 1 && !/^\S{0,3}\d+$/.test(cells.find(Boolean) ?? "") && Boolean(cells[0]);
 
+/** A last row that only counts. */
+const SUM = /^(total|sum|summe|gesamt|somme)\b/i;
+
 const readBody = (table: Cells, first: number, context: Context): readonly ListRow[] => {
   let section: string | null = null;
   const rows: ListRow[] = [];
   const hasFolders = context.meanings.includes("folder");
+  const heading = first > 0 ? table.rows[first - 1] : undefined;
   for (const [at, cells] of table.rows.entries()) {
     const row = at + 1;
     if (at < first || cells.every((cell) => !cell)) continue;
     if (!hasFolders && isSection(cells)) {
       section = cells[0] ?? "";
       context.notes.guessed.push(remark(`Row ${row}: “${section}” stands alone and is taken as a folder.`, row, 0));
+      continue;
+    }
+    if (heading && cells.join("\n").toLowerCase() === heading.join("\n").toLowerCase()) {
+      context.notes.understood.push(remark(`Row ${row} repeats the heading.`, row));
+      continue;
+    }
+    if (SUM.test(cells[0] ?? "")) {
+      context.notes.leftOut.push(remark(`Row ${row} adds up the list and is no line: “${cells.filter(Boolean).join(" · ")}”.`, row));
       continue;
     }
     const read = toRow(cells, row, { context, section });

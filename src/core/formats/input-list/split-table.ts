@@ -4,6 +4,7 @@ export const DELIMITERS = [
   { character: ",", name: "comma" },
   { character: ";", name: "semicolon" },
   { character: "\t", name: "tab" },
+  { character: "|", name: "bar" },
 ] as const;
 
 export interface Cells {
@@ -21,7 +22,7 @@ const score = (rows: readonly (readonly string[])[]): number => {
 const clean = (cell: string): string => cell.replace(/\r\n?/g, "\n").trim();
 
 /**
- * Splits a text into cells by the delimiter (comma, semicolon or tab) that explains it best; quoted cells as in RFC 4180.
+ * Splits a text into cells by the delimiter (comma, semicolon, tab or bar) that explains it best; quoted cells as in RFC 4180.
  * A byte order mark is dropped. A text without any delimiter is one column.
  */
 export const splitTable = (text: string): Cells => {
