@@ -10,6 +10,20 @@ const SHOTS = [
   { name: "library-night", path: "/", night: true },
   { name: "input-list", path: "/templates/tidewrack-nine/inputs", act: (page) => page.getByText("Lead voice", { exact: true }).click() },
   { name: "input-list-night", path: "/templates/tidewrack-nine/inputs", night: true, act: (page) => page.getByText("Fiddle", { exact: true }).click() },
+  { name: "large-list", path: "/templates/flood-cantata/inputs", act: (page) => page.getByText("Soprano 9", { exact: true }).click() },
+  { name: "all-keys", path: "/templates/tidewrack-nine/inputs", act: (page) => page.getByRole("button", { name: "All keys" }).click() },
+  { name: "rig", path: "/rigs/whole-mill?template=tidewrack-nine" },
+  {
+    name: "rig-device",
+    path: "/rigs/whole-mill?template=tidewrack-nine",
+    act: (page) =>
+      page
+        .getByRole("navigation", { name: "Devices of the rig" })
+        .getByRole("button", { name: /^Brindle 16/ })
+        .click(),
+  },
+  { name: "rig-night", path: "/rigs/wheelhouse-cart", night: true },
+  { name: "studio", path: "/studio" },
   { name: "findings", path: "/templates/tidewrack-nine/inputs", act: (page) => page.getByRole("button", { name: "1 problem" }).click() },
   {
     name: "reading-a-list",

@@ -105,7 +105,7 @@ test("a duplicate asks what it records, and takes the next free input", async ({
   await dialog.getByRole("radio", { name: "The next free input that suits it" }).check();
   await dialog.getByRole("button", { name: "Duplicate" }).click();
   await expect(cell(page, "Snare 2", COLUMN.input)).toHaveText("E5");
-  await expect(cell(page, "Snare 2", COLUMN.microphone)).toHaveText("Moving-coil 2");
+  await expect(cell(page, "Snare 2", COLUMN.microphone)).toContainText("Moving-coil 2 is asked for twice, by Snare and Snare 2, and the shelf has one.");
   await expect(undoButton(page, "Undo: Duplicate Snare")).toBeVisible();
 });
 
@@ -137,7 +137,7 @@ test("rows, folders and jacks are dragged", async ({ page }) => {
   await drag(page, await middle(jack), await middle(page.getByRole("button", { name: /^Input E6,/ })));
   await expect(cell(page, "Fiddle", COLUMN.input)).toHaveText("E6");
   await drag(page, await grip("Fiddle"), await middle(page.getByRole("heading", { name: /Brindle Eight/ })));
-  await expect(cell(page, "Fiddle", COLUMN.input)).toHaveText("–");
+  await expect(cell(page, "Fiddle", COLUMN.input)).toContainText("Fiddle has no input yet.");
 });
 
 test("the filter shows what is sought as one types, and the threads follow", async ({ page }) => {

@@ -2,7 +2,7 @@ import type { MicrophoneId } from "../model/ids";
 import { entriesOf, type Microphone, type Rig } from "../model/rig";
 import type { Line, Template } from "../model/template";
 import { type Check, type Fix, finding } from "./finding";
-import { nameOf } from "./place-fixes";
+import { called } from "./place-fixes";
 
 const usesByMicrophone = (doc: Template): ReadonlyMap<MicrophoneId, readonly Line[]> => {
   const uses = new Map<MicrophoneId, Line[]>();
@@ -36,18 +36,18 @@ export const microphoneOverused: Check = {
       const beyond = item ? lines.slice(item.count) : [];
       const [first] = beyond;
       if (!item || !first) return [];
-      const names = lines.map((line) => nameOf(doc, line));
+      const names = lines.map((line) => called(doc, line));
       const other = substituteFor(item);
       const give = (line: Line): Fix[] =>
         other
           ? [
               {
-                label: `Give ${nameOf(doc, line)} ${other.name}`,
+                label: `Give ${called(doc, line)} ${other.name}`,
                 commands: [{ kind: "lines.set", lineIds: [line.id], set: { microphone: { kind: "shelf", microphoneId: other.id, name: other.name } } }],
               },
             ]
           : [];
-      const who = beyond.length === 1 ? nameOf(doc, first) : `the last ${beyond.length}`;
+      const who = beyond.length === 1 ? called(doc, first) : `the last ${beyond.length}`;
       const off: Fix = {
         label: `Take the microphone off ${who}`,
         commands: [{ kind: "lines.set", lineIds: beyond.map((line) => line.id), set: { microphone: null, phantom: false } }],

@@ -11,6 +11,9 @@ import type { CheckContext, Fix } from "./finding";
 
 export const nameOf = (doc: Template, line: Line): string => lineName(line, tracksByLine(doc).get(line.id) ?? []);
 
+/** What is played, by its track: the sides of a pair are one instrument, and a copy has a name of its own. */
+export const called = (doc: Template, line: Line): string => tracksByLine(doc).get(line.id)?.[0]?.name || nameOf(doc, line);
+
 interface Pair {
   readonly name: string;
   readonly lines: readonly [Line, Line];

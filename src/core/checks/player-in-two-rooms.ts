@@ -3,13 +3,10 @@ import { tracksByLine } from "../model/read-template";
 import { entriesOf } from "../model/rig";
 import type { Line, Template } from "../model/template";
 import { type Check, finding } from "./finding";
-import { nameOf } from "./place-fixes";
+import { called } from "./place-fixes";
 
 /** Lines that are recorded in the same pass as others: not those whose tracks are all recorded by turns. */
 const atOnce = (doc: Template, line: Line): boolean => !(tracksByLine(doc).get(line.id) ?? []).every((track) => track.sharing === "by-turns");
-
-/** What is played, by its track: the sides of a pair are one instrument. */
-const called = (doc: Template, line: Line): string => tracksByLine(doc).get(line.id)?.[0]?.name || nameOf(doc, line);
 
 export const playerInTwoRooms: Check = {
   id: "player-in-two-rooms",

@@ -1,5 +1,5 @@
 import { type BareDevice, type Blueprint, bareDevice } from "../blueprints/blueprints";
-import { type Bundle, wires } from "../blueprints/kit";
+import { type Bundle, ports, wires } from "../blueprints/kit";
 import type { RigCommand } from "../commands/rig/rig-command";
 import type { DeviceId, LinkId, PortId } from "../model/ids";
 import { devicesOf } from "../model/read-rig";
@@ -85,6 +85,31 @@ export const nameRun = (rig: Rig, from: PortId, names: readonly string[]): RigCo
     .filter((port) => port.deviceId === start.deviceId && port.direction === start.direction && port.role === start.role && port.number >= start.number)
     .sort((a, b) => a.number - b.number);
   return { kind: "ports.name", names: run.slice(0, names.length).map((port, at) => ({ portId: port.id, name: (names[at] ?? "").trim().slice(0, 60) })) };
+};
+
+/** One more port of a device, like the last of its direction, with the next number. */
+export const addPort = (rig: Rig, deviceId: DeviceId, direction: Port["direction"]): RigCommand => {
+  const own = entriesOf(rig.ports)
+    .filter((port) => port.deviceId === deviceId && port.direction === direction && port.role !== "loop-back")
+    .sort((a, b) => a.number - b.number);
+  const last = own.at(-1);
+  const number = (last?.number ?? 0) + 1;
+  const fresh = ports({ device: deviceId, direction, from: number, to: number, connector: "jack", levels: ["line"] })[0];
+  const like = last && fresh ? { ...last, id: fresh.id, number, name: "", neighbourId: null, running: null, carriedBy: null } : fresh;
+  return { kind: "parts.add", parts: { ports: [like] as never } };
+};
+
+/** Moves a device one place up or down in the rack; null at the end. */
+export const stepDevice = (rig: Rig, deviceId: DeviceId, step: 1 | -1): readonly RigCommand[] | null => {
+  const devices = devicesOf(rig);
+  const at = devices.findIndex((device) => device.id === deviceId);
+  const [here, beyond] = [devices[at], devices[at + step]];
+  if (!here || !beyond) return null;
+  const order = (id: DeviceId, to: number): RigCommand => ({ kind: "parts.set", table: "devices", ids: [id], set: { order: to } });
+  return devices.flatMap((device, index) => {
+    const to = device === here ? at + step : device === beyond ? at : index;
+    return device.order === to ? [] : [order(device.id, to)];
+  });
 };
 
 interface WireRun {

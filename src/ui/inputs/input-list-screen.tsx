@@ -111,7 +111,6 @@ export const InputListScreen = () => {
   useHotkeys([
     ...acts.flatMap((act): HotkeyItem[] => (act.hotkey && act.possible ? [[act.hotkey, act.run, { usePhysicalKeys: isLetter(act.hotkey) }]] : [])),
     ["shift+?", () => setKeysOpen(true)],
-    ["alt+Z", () => rowHeight.setSetting(rowHeight.setting === "fit" ? "usual" : "fit"), { usePhysicalKeys: true }],
   ]);
 
   const jackY = useMemo(() => new Map([...heights].map(([port, y]) => [port, y - scroll.jacks])), [heights, scroll.jacks]);

@@ -26,6 +26,7 @@ import { askDuplicate, askFamily, askNumbers, askText } from "./act-dialogs";
 import { FolderDialog } from "./folder-dialog";
 import { ADD_TRACKS_FIELD, FILTER_FIELD, focusGrid, newIds } from "./grid-focus";
 import { columnsBetween } from "./use-grid-selection";
+import { useRowSetting } from "./use-row-height";
 
 /** Something that can be done to what is selected: the same list stands behind keys, palette, menus and buttons. */
 export interface Act {
@@ -289,6 +290,7 @@ export const useActs = (): readonly Act[] => {
   const many = trackIds.length === 1 ? "the track" : counted(trackIds.length, "track");
   const dialogs = useDialogActs(chosen, many);
   const folders = useFolderActs(chosen, tools);
+  const [rows, setRows] = useRowSetting();
   return useMemo(() => {
     const block = fillBlock(chosen);
     const [only] = trackIds;
@@ -353,7 +355,16 @@ export const useActs = (): readonly Act[] => {
         possible: true,
         run: () => tools.plans(inputsInRowOrder(doc, rig, allTracks())).run(),
       },
+      {
+        id: "fit-rows",
+        scope: "list",
+        label: rows === "fit" ? "Rows as high as usual" : "Fit all rows in view",
+        key: "Alt Z",
+        hotkey: "alt+Z",
+        possible: true,
+        run: () => setRows(rows === "fit" ? "usual" : "fit"),
+      },
       ...folders,
     ];
-  }, [chosen, doc, rig, trackIds, studio, tools, many, dialogs, folders]);
+  }, [rows, setRows, chosen, doc, rig, trackIds, studio, tools, many, dialogs, folders]);
 };

@@ -8,9 +8,11 @@ export type RowSetting = keyof typeof ROW_HEIGHTS | "fit";
 const LOWEST = 18;
 const HIGHEST = 44;
 
+export const useRowSetting = () => useLocalStorage<RowSetting>({ key: "wandel:row-height", defaultValue: "usual" });
+
 /** How high rows are: one of three, or as high as lets all of them be seen. Kept in this browser. */
 export const useRowHeight = (rowCount: number, roomPx: number) => {
-  const [setting, setSetting] = useLocalStorage<RowSetting>({ key: "wandel:row-height", defaultValue: "usual" });
+  const [setting, setSetting] = useRowSetting();
   const fitted = Math.floor((roomPx - HEADER_HEIGHT) / (rowCount + 1));
   const height = setting === "fit" && roomPx ? Math.max(LOWEST, Math.min(HIGHEST, fitted)) : ROW_HEIGHTS[setting === "fit" ? "usual" : setting];
   return { height, setting, setSetting };

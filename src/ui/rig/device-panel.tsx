@@ -3,6 +3,7 @@
 import { Button, Group } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { nanoid } from "nanoid";
+import type { RigCommand } from "@/core/commands/rig/rig-command";
 import { deviceUses, linesOnDevice, type RackDevice } from "@/core/layout/rack";
 import {
   type Clock,
@@ -17,6 +18,7 @@ import {
   type Rig,
   type RigTable,
 } from "@/core/model/rig";
+import { addPort, stepDevice } from "@/core/planning/rig-plans";
 import { portsText } from "@/core/reading/rig-cells";
 import { type PartColumn, PartTable } from "../parts/part-table";
 import { api } from "../shared/api";
@@ -93,6 +95,37 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
   const timing = rig.timing[device.id];
   const mixers = entriesOf(rig.mixers).filter((mixer) => mixer.deviceId === device.id);
   const midi = entriesOf(rig.midiPorts).filter((port) => port.deviceId === device.id);
+  const moves = [
+    { label: "Move up", commands: stepDevice(rig, device.id, -1) },
+    { label: "Move down", commands: stepDevice(rig, device.id, 1) },
+  ];
+  const add = (label: string, command: () => RigCommand) => (
+    <Button variant="default" size="compact-sm" onClick={() => act([command()])}>
+      {label}
+    </Button>
+  );
+  const newMixer = (): RigCommand => ({
+    kind: "parts.add",
+    parts: {
+      mixers: [{ id: `${device.id}:mixer:${nanoid(6)}`, deviceId: device.id, inputIds: [], mixes: 2, mixLayout: "stereo", delayMs: 1, processing: [], recorded: false }] as never,
+    },
+  });
+  const newMidi = (direction: "in" | "out") => (): RigCommand => ({
+    kind: "parts.add",
+    parts: {
+      midiPorts: [
+        {
+          id: `${device.id}:midi:${nanoid(6)}`,
+          deviceId: device.id,
+          direction,
+          number: midi.filter((port) => port.direction === direction).length + 1,
+          hangs: "nothing",
+          name: "",
+          returnPortIds: [],
+        },
+      ] as never,
+    },
+  });
   const newBank = () => act([{ kind: "parts.add", parts: { banks: [{ id: `${device.id}:bank:${nanoid(6)}`, deviceId: device.id, name: `Bank ${banks.length + 1}` }] as never } }]);
   const newLink = () =>
     act([
@@ -134,7 +167,19 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
   ];
   return (
     <>
-      <Section title={device.name} actions={<Retire view={view} onGone={onGone} />}>
+      <Section
+        title={device.name}
+        actions={
+          <>
+            {moves.map(({ label, commands }) => (
+              <Button key={label} variant="default" size="compact-sm" disabled={!commands} onClick={() => commands && act(commands, `${label}: ${device.name}`)}>
+                {label}
+              </Button>
+            ))}
+            <Retire view={view} onGone={onGone} />
+          </>
+        }
+      >
         <PartTable label="The device" rows={[device]} columns={deviceColumns(rig)} nameOf={(row) => row.name} onSet={set("devices")} onRefused={tellRefusal} empty="" />
       </Section>
       <Section title="Inputs" hint="Enter goes down the column; names pasted one a line go down as well. An edit of a chosen row goes to all that are chosen.">
@@ -145,11 +190,12 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
           nameOf={(row) => `input ${row.label}`}
           onSet={set("ports")}
           onRefused={tellRefusal}
+          onRemove={remove("ports")}
           selectable
           empty="It has no inputs."
         />
       </Section>
-      <Section title="Outputs">
+      <Section title="Outputs" actions={add("Add an output", () => addPort(rig, device.id, "out"))}>
         <PartTable
           label={`Outputs of ${device.name}`}
           rows={rows(view.outputs)}
@@ -157,6 +203,7 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
           nameOf={(row) => `output ${row.label}`}
           onSet={set("ports")}
           onRefused={tellRefusal}
+          onRemove={remove("ports")}
           selectable
           empty="It has no outputs."
         />
@@ -206,8 +253,8 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
           <PartTable label={`Delays of ${device.name}`} rows={[timing]} columns={TIMING} nameOf={() => device.name} onSet={set("timing")} onRefused={tellRefusal} empty="" />
         </Section>
       )}
-      {mixers.length > 0 && (
-        <Section title="Its own mixer" hint="Direct monitoring is a path through it.">
+      {device.kind === "interface" && (
+        <Section title="Its own mixer" hint="Direct monitoring is a path through it." actions={mixers.length ? undefined : add("Add its mixer", newMixer)}>
           <PartTable
             label={`The mixer of ${device.name}`}
             rows={mixers}
@@ -215,12 +262,21 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
             nameOf={() => "the mixer"}
             onSet={set("mixers")}
             onRefused={tellRefusal}
-            empty=""
+            onRemove={remove("mixers")}
+            empty="It has none, or none that is told of."
           />
         </Section>
       )}
-      {midi.length > 0 && (
-        <Section title="MIDI">
+      {device.kind === "interface" && (
+        <Section
+          title="MIDI"
+          actions={
+            <>
+              {add("Add a MIDI input", newMidi("in"))}
+              {add("Add a MIDI output", newMidi("out"))}
+            </>
+          }
+        >
           <PartTable
             label={`MIDI ports of ${device.name}`}
             rows={midi}
@@ -228,7 +284,8 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
             nameOf={(row) => `MIDI ${row.direction} ${row.number}`}
             onSet={set("midiPorts")}
             onRefused={tellRefusal}
-            empty=""
+            onRemove={remove("midiPorts")}
+            empty="It has none."
           />
         </Section>
       )}
