@@ -5,19 +5,7 @@ import { modals } from "@mantine/modals";
 import { nanoid } from "nanoid";
 import type { RigCommand } from "@/core/commands/rig/rig-command";
 import { deviceUses, linesOnDevice, type RackDevice } from "@/core/layout/rack";
-import {
-  type Clock,
-  DEVICE_KINDS,
-  type DeviceTiming,
-  type DigitalLink,
-  entriesOf,
-  type InterfaceMixer,
-  MIDI_HANGS,
-  type MidiPort,
-  type PhantomBank,
-  type Rig,
-  type RigTable,
-} from "@/core/model/rig";
+import { entriesOf, type PhantomBank, type RigTable } from "@/core/model/rig";
 import { addPort, stepDevice } from "@/core/planning/rig-plans";
 import { portsText } from "@/core/reading/rig-cells";
 import { type PartColumn, PartTable } from "../parts/part-table";
