@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
 import { awake, dropFile, fixturePath, makeTemplate, openInputs, readTemplate, tracksOf, uniqueName } from "./helpers";
 
@@ -196,3 +197,51 @@ test("the menu of a row saves it as JSON", async ({ page }) => {
   const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("menuitem", { name: "Save as JSON" }).click()]);
   expect(download.suggestedFilename()).toBe("Pocket sketch.json");
 });
+
+const openList = async (page: import("@playwright/test").Page, name: string, buffer: Buffer) => {
+  await page.goto("/");
+  await awake(page);
+  await page.locator('input[aria-label="Input list to read"]').setInputFiles({ name, mimeType: "text/csv", buffer });
+  return page.getByRole("dialog", { name: `Template from ${name}` });
+};
+
+test("the brass evening: 31 inputs, sections as folders, pairs as stereo, title lines left out and told", async ({ page }) => {
+  const dialog = await openList(page, "04-brass-evening.csv", readFileSync(fixturePath("04-brass-evening.csv")));
+  await expect(dialog).toContainText(/\d+ tracks on 31 lines/);
+  await expect(dialog).toContainText("stands before the heading");
+  await expect(dialog).toContainText("stands alone and is taken as a folder");
+  await dialog.getByRole("combobox", { name: "Rig" }).click();
+  await page.getByRole("option", { name: /^Whole mill/ }).click();
+  await dialog.getByRole("button", { name: /^Make template/ }).click();
+  await expect(page.getByRole("heading", { level: 1, name: /^Input list of/ })).toBeAttached();
+  const { document } = await readTemplate(page, page.url().split("/").at(-2) ?? "");
+  expect(Object.keys(document.lines)).toHaveLength(31);
+  expect(Object.keys(document.folders).length).toBeGreaterThanOrEqual(3);
+  expect(tracksOf(document).some((track) => track.input.kind === "pair")).toBe(true);
+});
+
+test("the messy list: everything kept, the double input and the one beyond the rig told", async ({ page }) => {
+  const dialog = await openList(page, "05-messy.csv", readFileSync(fixturePath("05-messy.csv")));
+  await dialog.getByRole("button", { name: /^Make template of 6 tracks/ }).click();
+  await expect(page.getByRole("button", { name: /problems$/ })).toBeVisible();
+  await page.getByRole("button", { name: /problems$/ }).click();
+  const panel = page.getByRole("complementary", { name: "Findings" });
+  await expect(panel).toContainText("are both on input 2. Only one of them can be plugged in.");
+  await expect(panel).toContainText("asks for input 17, and Wheelhouse cart has no such input.");
+  await expect(panel).toContainText("asks for input A5, and Wheelhouse cart has no such input.");
+  await expect(page.getByText("Voice – Zoë").first()).toBeVisible();
+});
+
+for (const [what, buffer, words] of [
+  ["empty", Buffer.from(""), "The file is empty"],
+  ["a heading and nothing else", Buffer.from("Input,Source,Mic\n"), "nothing below it"],
+  ["a picture", Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 13, 0, 1]), "no text file"],
+  ["far too large", Buffer.alloc(5 * 1024 * 1024, "1,Voice\n"), "larger than 4 MiB"],
+] as const)
+  test(`a file that is ${what} gets a clear answer`, async ({ page }) => {
+    const failed: string[] = [];
+    page.on("response", (response) => response.status() >= 500 && failed.push(response.url()));
+    const dialog = await openList(page, "list.csv", buffer);
+    await expect(dialog.getByRole("alert")).toContainText(words);
+    expect(failed).toEqual([]);
+  });

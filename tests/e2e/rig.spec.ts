@@ -205,3 +205,42 @@ test("a change of the rig in one window shows in a template open in another", as
   await page.keyboard.press("Enter");
   await expect(cell(page, "Input 1", COLUMN.input)).toHaveText("1");
 });
+
+test("by keyboard only: a device added, its ports named, moved in the rack and retired", async ({ page }) => {
+  const id = await copyRig(page, "wheelhouse-cart");
+  await openRig(page, id);
+  await page.keyboard.press("Alt+a");
+  await expect(page.getByRole("button", { name: /^Brindle 16/ }).last()).toBeFocused();
+  await page.keyboard.press("Tab");
+  await page.keyboard.press("Enter");
+  await expect(device(page, "Brindle Eight")).toHaveAttribute("aria-current", "true");
+  await page.getByRole("textbox", { name: "Name of input E1", exact: true }).focus();
+  for (const name of ["Gallery 1", "Gallery 2"]) {
+    await page.keyboard.type(name);
+    await page.keyboard.press("Enter");
+  }
+  await page.getByRole("button", { name: "Move up" }).focus();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("button", { name: "Undo: Move up: Brindle Eight" })).toBeVisible();
+  await page.getByRole("button", { name: "Add an input" }).focus();
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("has 9 inputs, and Optical A carries 8").first()).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await page.getByRole("button", { name: "Retire Brindle Eight…" }).focus();
+  await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Retire Brindle Eight", exact: true }).focus();
+  await page.keyboard.press("Enter");
+  await expect(device(page, "Brindle Eight")).toHaveCount(0);
+  await page.keyboard.press("Control+z");
+  await expect(page.getByRole("navigation", { name: "Devices of the rig" })).toContainText("Brindle Eight");
+  await saved(page);
+  expect((await readRig(page, id)).ports["eight:in:2"].name).toBe("Gallery 2");
+});
+
+for (const path of ["/rigs/whole-mill", "/studio"])
+  test(`at 1024 wide nothing runs out of ${path}`, async ({ page }) => {
+    await page.setViewportSize({ width: 1024, height: 700 });
+    await page.goto(path);
+    await awake(page);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth && document.documentElement.scrollHeight <= window.innerHeight)).toBe(true);
+  });

@@ -1,0 +1,98 @@
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { evaluateAll } from "@/core/checks";
+import { wheelhouseCart } from "@/core/demo/rigs";
+import { newStudio } from "@/core/model/studio";
+import { aTemplate } from "@/core/testing/a-template";
+import type { Asked } from "@/workers/checks.worker";
+import { contextOf } from "./check-context";
+import { createDesk, type DeskStore, doGesture } from "./desk-store";
+import { Evaluator } from "./evaluator";
+
+/** A worker that answers when it is told to. */
+class FakeWorker {
+  static made: FakeWorker[] = [];
+  readonly asked: Asked[] = [];
+  ended = false;
+  private readonly listeners = new Map<string, (event: { readonly data?: unknown }) => void>();
+  constructor() {
+    FakeWorker.made.push(this);
+  }
+  addEventListener(type: string, listener: (event: { readonly data?: unknown }) => void): void {
+    this.listeners.set(type, listener);
+  }
+  postMessage(message: Asked): void {
+    this.asked.push(structuredClone(message));
+  }
+  terminate(): void {
+    this.ended = true;
+  }
+  answer(): void {
+    const last = this.asked.at(-1);
+    if (last) this.listeners.get("message")?.({ data: { number: last.number, evaluation: evaluateAll(last.context) } });
+  }
+  break(): void {
+    this.listeners.get("error")?.({});
+  }
+}
+
+const open = (): DeskStore =>
+  createDesk({ document: aTemplate().track("Fiddle", { input: "9" }).build(), revision: 1, savedAt: "", rigs: [wheelhouseCart], studio: newStudio("Test") });
+const name = (desk: DeskStore, to: string) => doGesture(desk, { commands: [{ kind: "tracks.set", trackIds: ["track-1" as never], set: { name: to } }] });
+const messages = (desk: DeskStore) => desk.getState().evaluation.open.map((finding) => finding.message);
+
+afterEach(() => {
+  vi.unstubAllGlobals();
+  FakeWorker.made = [];
+});
+
+describe("the checks beside the screen", () => {
+  it("look at once when a template is opened", () => {
+    expect(messages(open())).toEqual(evaluateAll(contextOf(open().getState())).open.map((finding) => finding.message));
+  });
+
+  it("look again after an edit, in the worker; while one is under way only the newest waits", () => {
+    vi.stubGlobal("Worker", FakeWorker);
+    const desk = open();
+    const evaluator = new Evaluator(desk);
+    evaluator.start();
+    const [worker] = FakeWorker.made;
+    for (const to of ["a/b", "c", "CON"]) name(desk, to);
+    expect(worker?.asked).toHaveLength(1);
+    worker?.answer();
+    expect(messages(desk)).toContain("“a/b” can't be a file name because of /.");
+    expect(worker?.asked).toHaveLength(2);
+    worker?.answer();
+    expect(messages(desk)).toEqual(["“CON” is a name that file systems keep for devices."]);
+    evaluator.stop();
+    expect(worker?.ended).toBe(true);
+    name(desk, "d");
+    expect(worker?.asked).toHaveLength(2);
+  });
+
+  it("look here when there is no worker, or when it breaks", () => {
+    const desk = open();
+    const without = new Evaluator(desk);
+    without.start();
+    name(desk, "CON");
+    expect(messages(desk)).toHaveLength(1);
+    without.stop();
+
+    vi.stubGlobal("Worker", FakeWorker);
+    const broken = new Evaluator(desk);
+    broken.start();
+    name(desk, "a:b");
+    FakeWorker.made[0]?.break();
+    expect(messages(desk)).toEqual(["“a:b” can't be a file name because of :."]);
+    broken.stop();
+  });
+
+  it("follow the rig as well", () => {
+    const desk = open();
+    const evaluator = new Evaluator(desk);
+    evaluator.start();
+    const { "brindle:in:9": _gone, ...ports } = wheelhouseCart.ports as Record<string, never>;
+    desk.setState({ rigs: [{ ...wheelhouseCart, ports: ports as never, wires: {} }] });
+    expect(messages(desk)).toEqual(["Fiddle is on an input that Wheelhouse cart no longer has."]);
+    evaluator.stop();
+  });
+});
