@@ -1,7 +1,7 @@
 import { join } from "node:path";
 import { Document, Font, Page, renderToBuffer, StyleSheet, Text, View } from "@react-pdf/renderer";
 import type { PatchingSheet, SheetRow } from "@/core/layout/patching-sheet";
-import { dyeHex } from "@/core/model/dyes";
+import { dyeHex, type OwnDye } from "@/core/model/dyes";
 
 const font = (file: string) => join(process.cwd(), "node_modules/@expo-google-fonts/archivo", file);
 
@@ -38,10 +38,10 @@ const COLUMNS: readonly { readonly title: string; readonly width: string; readon
   { title: "Note", width: "17%", text: (row) => row.note },
 ];
 
-const Row = ({ row }: { readonly row: SheetRow }) => (
+const Row = ({ row, ownDyes }: { readonly row: SheetRow; readonly ownDyes: readonly OwnDye[] }) => (
   <View style={styles.row} wrap={false}>
     <View style={styles.box} />
-    <View style={[styles.dye, { backgroundColor: dyeHex(row.dye, "cloth") }]} />
+    <View style={[styles.dye, { backgroundColor: dyeHex(row.dye, "cloth", ownDyes) }]} />
     {COLUMNS.map(({ title, width, text }) => (
       <Text key={title} style={[{ width, paddingRight: 6 }, title === "48 V" ? styles.phantom : {}, title === "Source" || title === "Input" ? { fontWeight: 600 } : {}]}>
         {text(row)}
@@ -64,6 +64,7 @@ const Head = () => (
 interface Stamp {
   readonly revision: number;
   readonly savedAt: string;
+  readonly ownDyes: readonly OwnDye[];
 }
 
 const Sheet = ({ sheet, stamp }: { readonly sheet: PatchingSheet; readonly stamp: Stamp }) => (
@@ -80,7 +81,7 @@ const Sheet = ({ sheet, stamp }: { readonly sheet: PatchingSheet; readonly stamp
           </Text>
           <Head />
           {section.rows.map((row) => (
-            <Row key={row.key} row={row} />
+            <Row key={row.key} row={row} ownDyes={stamp.ownDyes} />
           ))}
         </View>
       ))}

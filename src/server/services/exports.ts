@@ -1,10 +1,12 @@
 import { writeDocument } from "@/core/formats/document-json";
 import { writeInputList } from "@/core/formats/input-list/write-input-list";
 import { patchingSheet } from "@/core/layout/patching-sheet";
+import { entriesOf } from "@/core/model/rig";
 import { fileName } from "@/core/reading/file-name";
 import type { Queryable } from "../db/database";
 import { loadTemplate } from "./revisions";
 import { loadRig } from "./rigs";
+import { loadStudio } from "./studio";
 
 export interface ExportedFile {
   readonly fileName: string;
@@ -20,7 +22,7 @@ export const exportTemplate = async (db: Queryable, id: string, format: "csv" | 
   const { document: rig } = await loadRig(db, document.rigId);
   if (format === "csv") return { fileName: `${name}.csv`, contentType: "text/csv; charset=utf-8", body: writeInputList(document, rig) };
   const { renderPatchingSheet } = await import("../pdf/patching-sheet-pdf");
-  const body = await renderPatchingSheet(patchingSheet(document, rig), { revision, savedAt });
+  const body = await renderPatchingSheet(patchingSheet(document, rig), { revision, savedAt, ownDyes: entriesOf((await loadStudio(db)).document.dyes) });
   return { fileName: `${name}, patching sheet.pdf`, contentType: "application/pdf", body };
 };
 

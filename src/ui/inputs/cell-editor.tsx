@@ -2,7 +2,7 @@
 
 import { Autocomplete } from "@mantine/core";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
-import { DYE_NAMES } from "@/core/model/dyes";
+import { DYE_NAMES, isDye } from "@/core/model/dyes";
 import { ICONS } from "@/core/model/families";
 import type { CellColumn } from "@/core/planning/cells";
 import { dropDown } from "../shared/combobox";
@@ -96,7 +96,7 @@ const isChoice = (column: CellColumn): boolean => column === "dye" || column ===
 
 /** What a cell can be set to; the first of a choice sets it to nothing of its own. */
 const optionsOf = ({ column, suggestions }: CellEditorProps): readonly string[] => {
-  if (column === "dye") return [AS_FOLDER, ...DYE_NAMES];
+  if (column === "dye") return [AS_FOLDER, ...DYE_NAMES, ...suggestions];
   return column === "icon" ? [NO_ICON, ...ICONS] : [...new Set(suggestions)];
 };
 
@@ -104,7 +104,7 @@ const Option = ({ column, value }: { readonly column: CellColumn; readonly value
   const icon = ICONS.find((candidate) => candidate === value);
   return (
     <span className={classes.option}>
-      {column === "dye" && value !== AS_FOLDER && <span className={classes.swatch} data-own style={{ ["--own" as never]: dyeVar(value) }} />}
+      {column === "dye" && isDye(value) && <span className={classes.swatch} data-own style={{ ["--own" as never]: dyeVar(value) }} />}
       {column === "icon" && icon && <TrackIcon icon={icon} />}
       {icon && column === "icon" ? ICON_NAMES[icon] : value}
     </span>

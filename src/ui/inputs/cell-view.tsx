@@ -5,11 +5,13 @@ import type { Finding } from "@/core/checks/finding";
 import type { Row } from "@/core/layout/rows";
 import { bankLabel, jackOf } from "@/core/model/read-rig";
 import { linesOfTrack, microphoneName } from "@/core/model/read-template";
-import type { Rig } from "@/core/model/rig";
+import { entriesOf, type Rig } from "@/core/model/rig";
+import { dyeName } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
 import { type CellColumn, cellText, inputText } from "@/core/planning/cells";
 import { bankUse } from "@/core/planning/free-inputs";
 import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
+import { useStudio } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
 import classes from "./grid.module.css";
 
@@ -62,6 +64,21 @@ const Polarity = ({ row, preview }: CellViewProps) => {
   return row.lines.length ? <Switch on={on} word="Ø" off="·" says={on ? "polarity inverted" : "polarity normal"} /> : null;
 };
 
+const Swatch = ({ row }: { readonly row: TrackRow }) => {
+  const studio = useStudio();
+  const name = dyeName(row.dye, entriesOf(studio.dyes));
+  return (
+    <span
+      className={classes.swatch}
+      data-own={row.track.dye !== null || undefined}
+      style={{ ["--own" as never]: dyeVar(row.dye) }}
+      title={row.track.dye ? name : `${name}, of the folder`}
+    >
+      <span className="visually-hidden">{name}</span>
+    </span>
+  );
+};
+
 const Layout = ({ row }: { readonly row: TrackRow }) => {
   const stereo = row.track.input.kind === "pair";
   return (
@@ -97,16 +114,7 @@ const content = (props: CellViewProps) => {
         </span>
       ) : null;
     case "dye":
-      return (
-        <span
-          className={classes.swatch}
-          data-own={track.dye !== null || undefined}
-          style={{ ["--own" as never]: dyeVar(row.dye) }}
-          title={track.dye ? row.dye : `${row.dye}, of the folder`}
-        >
-          <span className="visually-hidden">{row.dye}</span>
-        </span>
-      );
+      return <Swatch row={row} />;
     case "name":
       return track.name ? <span className={classes.text}>{track.name}</span> : <em className={classes.soft}>no name</em>;
     case "layout":

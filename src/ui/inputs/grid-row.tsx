@@ -40,6 +40,7 @@ const useSuggestions = (column: CellColumn | undefined, rig: Rig): readonly stri
     if (!doc) return [];
     if (column === "microphone") return entriesOf(rig.microphones).map((microphone) => microphone.name);
     if (column === "folder") return entriesOf(doc.folders).map((folder) => folder.name);
+    if (column === "dye") return entriesOf(studio.dyes).map((own) => own.name);
     if (column === "room") return entriesOf(studio.rooms).map((room) => room.name);
     return column === "player" ? [...entriesOf(studio.people).map((person) => person.name), ...entriesOf(doc.lines).flatMap((line) => line.player || [])] : [];
   }, [column, doc, rig, studio]);

@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Row } from "@/core/layout/rows";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import { trackOf } from "@/core/model/read-template";
+import { entriesOf } from "@/core/model/rig";
 import { type BlockPlan, clearCells, pasteBlock, writeCells } from "@/core/planning/block";
 import { type CellColumn, cellText } from "@/core/planning/cells";
 import { type Planned, planned } from "@/core/planning/gesture";
@@ -39,7 +40,11 @@ export const useGridEditing = (rows: readonly Row[], acts: readonly Act[], selec
   const inOrder = (ids: readonly ChannelId[]): readonly ChannelId[] => trackIdsIn(rows).filter((id) => ids.includes(id));
   const withSelected = (trackId: ChannelId): readonly ChannelId[] => (selected.length > 1 && selected.includes(trackId) ? inOrder(selected) : [trackId]);
 
-  const plan = (trackIds: readonly ChannelId[], column: CellColumn, text: string): Planned => writeCell(desk.getState().doc, rig, { trackIds, column, text, ids: newIds });
+  /** A dye of the studio's own is typed by its name and kept by its id. */
+  const ownDye = (text: string): string => entriesOf(desk.getState().studio.dyes).find((own) => own.name.toLowerCase() === text.trim().toLowerCase())?.id ?? text;
+
+  const plan = (trackIds: readonly ChannelId[], column: CellColumn, text: string): Planned =>
+    writeCell(desk.getState().doc, rig, { trackIds, column, text: column === "dye" ? ownDye(text) : text, ids: newIds });
 
   const runAct = (id: string): void => {
     const found = acts.find((candidate) => candidate.id === id);
