@@ -278,12 +278,10 @@ export const Inspector = memo(({ acts }: { readonly acts: readonly Act[] }) => {
   const [cursor] = useDebouncedValue(
     useDesk((desk) => desk.cursor),
     REST_MS,
-    { leading: true },
   );
   const [selected] = useDebouncedValue(
     useDesk((desk) => desk.selected),
     REST_MS,
-    { leading: true },
   );
   const tracks = selected.flatMap((id) => trackOf(doc, id) ?? []);
   const first = tracks[0];

@@ -170,7 +170,11 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
       >
         <PartTable label="The device" rows={[device]} columns={deviceColumns(rig)} nameOf={(row) => row.name} onSet={set("devices")} onRefused={tellRefusal} empty="" />
       </Section>
-      <Section title="Inputs" hint="Enter goes down the column; names pasted one a line go down as well. An edit of a chosen row goes to all that are chosen.">
+      <Section
+        title="Inputs"
+        hint="Enter goes down the column; names pasted one a line go down as well. An edit of a chosen row goes to all that are chosen."
+        actions={add("Add an input", () => addPort(rig, device.id, "in"))}
+      >
         <PartTable
           label={`Inputs of ${device.name}`}
           rows={rows(view.inputs)}
