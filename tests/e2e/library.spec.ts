@@ -211,7 +211,7 @@ test("the brass evening: 31 inputs, sections as folders, pairs as stereo, title 
   await expect(dialog).toContainText("stands before the heading");
   await expect(dialog).toContainText("stands alone and is taken as a folder");
   await dialog.getByRole("combobox", { name: "Rig" }).click();
-  await page.getByRole("option", { name: /^Whole mill/ }).click();
+  await page.getByRole("option", { name: "Whole mill, 22 inputs", exact: true }).click();
   await dialog.getByRole("button", { name: /^Make template/ }).click();
   await expect(page.getByRole("heading", { level: 1, name: /^Input list of/ })).toBeAttached();
   const { document } = await readTemplate(page, page.url().split("/").at(-2) ?? "");
