@@ -1,4 +1,4 @@
-import { sql } from "drizzle-orm";
+import { type SQL, sql } from "drizzle-orm";
 import type { NewerOf } from "@/contracts/answers";
 import type { Engine } from "@/core/commands/engine";
 import type { Database, Queryable } from "../db/database";
@@ -30,8 +30,8 @@ interface Spec<D, C extends { readonly kind: string }> {
 
 export interface DocumentStore<D, C> {
   load(db: Queryable, id: string): Promise<StateOf<D>>;
-  /** Heads of all that are not deleted, oldest first. */
-  all(db: Queryable): Promise<readonly StateOf<D>[]>;
+  /** Heads of all that are not deleted, oldest first; `r` in a condition is the revision. */
+  all(db: Queryable, condition?: SQL): Promise<readonly StateOf<D>[]>;
   newer(db: Queryable, id: string, base: number): Promise<readonly NewerOf<C>[]>;
   add(db: Database, doc: D, name?: string): Promise<StateOf<D>>;
   save(db: Database, id: string, batch: BatchOf<C>): Promise<{ readonly revision: number; readonly savedAt: string }>;
@@ -62,7 +62,8 @@ export const documentStore = <D extends { readonly id: string }, C extends { rea
     return toState(row);
   };
 
-  const all = async (db: Queryable): Promise<readonly StateOf<D>[]> => (await db.execute(sql`${select} order by h.created_at, h.id`)).rows.map(toState);
+  const all = async (db: Queryable, condition: SQL = sql`true`): Promise<readonly StateOf<D>[]> =>
+    (await db.execute(sql`${select} and ${condition} order by h.created_at, h.id`)).rows.map(toState);
 
   const newer = async (db: Queryable, id: string, base: number): Promise<readonly NewerOf<C>[]> => {
     const { rows } = await db.execute(

@@ -31,14 +31,18 @@ export const loadRig = (db: Queryable, id: string): Promise<RigState> => rigStor
 export const addRig = (db: Database, rig: Rig, name?: string): Promise<RigState> => rigStore.add(db, rig, name);
 
 export const listRigs = async (db: Queryable): Promise<RigList> => {
-  const templates = await templateStore.all(db);
+  // Counted by the database: the library asks for this on every visit, and the documents are large.
+  const { rows } = await db.execute(
+    sql`select r.document->>'rigId' as rig, count(*)::int as templates from templates h join template_revisions r on r.template_id = h.id and r.number = h.head where h.deleted_at is null group by 1`,
+  );
+  const counts = new Map(rows.map((row) => [String(row.rig), Number(row.templates)]));
   return {
     rigs: (await allRigs(db)).map(({ revision, document }) => ({
       id: document.id,
       name: document.name,
       inputs: inputJacks(document).filter((jack) => !jack.occupied && !jack.loopBack).length,
       devices: entriesOf(document.devices).length,
-      templates: templates.filter((template) => template.document.rigId === document.id).length,
+      templates: counts.get(document.id) ?? 0,
       revision,
     })),
   };
@@ -63,12 +67,11 @@ export const createRig = async (db: Database, { name, copyOf }: CreateRigRequest
 /** The templates that stand on a rig: what a change of it would touch. */
 export const rigTouches = async (db: Queryable, id: string): Promise<RigTouches> => {
   const { document: rig, revision } = await loadRig(db, id);
-  const rigs = (await allRigs(db)).map((state) => state.document);
-  const templates = (await templateStore.all(db)).filter((template) => template.document.rigId === id);
+  const templates = await templateStore.all(db, sql`r.document->>'rigId' = ${id}`);
   return {
     revision,
     templates: templates.map(({ document }) => {
-      const findings = evaluate({ doc: document, rig, otherRigs: rigs.filter((other) => other.id !== id) });
+      const findings = evaluate({ doc: document, rig, otherRigs: [] });
       return {
         id: document.id,
         name: document.name,

@@ -3,9 +3,12 @@
 import { DndContext, DragOverlay, getClientRect, pointerWithin } from "@dnd-kit/core";
 import { type HotkeyItem, useDebouncedValue, useElementSize, useHotkeys } from "@mantine/hooks";
 import { useCallback, useMemo, useRef, useState } from "react";
+import { useStore } from "zustand";
+import { createStore, type StoreApi } from "zustand/vanilla";
 import { type JackView, jackField, jackHeights } from "@/core/layout/jack-field";
 import { loomThreads } from "@/core/layout/loom";
 import { filterRows, type Row } from "@/core/layout/rows";
+import type { ChannelId, PortId } from "@/core/model/ids";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
 import { writeCell } from "@/core/planning/write-cell";
 import { FindingsPanel } from "../frame/findings-panel";
@@ -34,16 +37,21 @@ const useJacks = () => {
   return { groups, heights };
 };
 
+interface Scrolls {
+  readonly jacks: number;
+  readonly grid: number;
+}
+
 /** Rows stand where a transform puts them, so they are measured as they are seen. */
 const MEASURING = { droppable: { measure: getClientRect } };
 
-/** How far both sides are scrolled, so that the threads follow. */
+/** How far both sides are scrolled. Only the loom listens: the rest of the screen need not be drawn anew for it. */
 const useScrolls = () => {
   const jacksRef = useRef<HTMLDivElement>(null);
   const gridRef = useRef<HTMLDivElement>(null);
-  const [scroll, setScroll] = useState({ jacks: 0, grid: 0 });
-  const onScroll = useCallback(() => setScroll({ jacks: jacksRef.current?.scrollTop ?? 0, grid: gridRef.current?.scrollTop ?? 0 }), []);
-  return { jacksRef, gridRef, scroll, onScroll };
+  const [scrolls] = useState(() => createStore<Scrolls>(() => ({ jacks: 0, grid: 0 })));
+  const onScroll = useCallback(() => scrolls.setState({ jacks: jacksRef.current?.scrollTop ?? 0, grid: gridRef.current?.scrollTop ?? 0 }), [scrolls]);
+  return { jacksRef, gridRef, scrolls, onScroll };
 };
 
 /** Letters are taken by where they lie, since Alt changes what they write on some keyboards. */
@@ -78,6 +86,30 @@ const ghostOf = (
   });
 };
 
+interface ThreadsProps {
+  readonly rows: readonly Row[];
+  readonly heights: ReadonlyMap<PortId, number>;
+  readonly rowHeight: number;
+  readonly scrolls: StoreApi<Scrolls>;
+  readonly drag: Drag | null;
+  readonly selected: ReadonlySet<string>;
+  readonly troubled: ReadonlySet<string>;
+  /** Where the loom begins, in pixels of the window. */
+  readonly top: () => number;
+  readonly portsOf: (trackId: string) => readonly string[];
+}
+
+/** The loom as both sides are scrolled now, with the thread whose end is being dragged. */
+const Threads = ({ rows, heights, rowHeight, scrolls, drag, selected, troubled, top, portsOf }: ThreadsProps) => {
+  const scroll = useStore(scrolls);
+  const jackY = useMemo(() => new Map([...heights].map(([port, y]) => [port, y - scroll.jacks])), [heights, scroll.jacks]);
+  const threads = useMemo(() => {
+    const first = TOOLBAR_HEIGHT + HEADER_HEIGHT + rowHeight / 2 - scroll.grid;
+    return loomThreads(rows, { jackY, rowY: (index) => first + index * rowHeight });
+  }, [rows, jackY, rowHeight, scroll.grid]);
+  return <Loom threads={threads} selected={selected} troubled={troubled} ghost={ghostOf(drag, jackY, drag ? top() : 0, portsOf)} />;
+};
+
 /** Jack field, loom, grid and inspector: what is plugged in where, and on which track it arrives. */
 export const InputListScreen = () => {
   const doc = useDesk((desk) => desk.doc);
@@ -92,7 +124,7 @@ export const InputListScreen = () => {
   const [restingActs] = useDebouncedValue(acts, 120, { leading: true });
   const rows = useMemo((): readonly Row[] => filterRows(doc, rig, filter), [doc, rig, filter]);
   const { groups, heights } = useJacks();
-  const { jacksRef, gridRef, scroll, onScroll } = useScrolls();
+  const { jacksRef, gridRef, scrolls, onScroll } = useScrolls();
   const columns = useColumns(rows);
   const { ref: workRef, height: workHeight } = useElementSize();
   const rowHeight = useRowHeight(rows.length, workHeight);
@@ -113,16 +145,16 @@ export const InputListScreen = () => {
     ["shift+?", () => setKeysOpen(true)],
   ]);
 
-  const jackY = useMemo(() => new Map([...heights].map(([port, y]) => [port, y - scroll.jacks])), [heights, scroll.jacks]);
-  const threads = useMemo(() => {
-    const top = TOOLBAR_HEIGHT + HEADER_HEIGHT + rowHeight.height / 2 - scroll.grid;
-    return loomThreads(rows, { jackY, rowY: (index) => top + index * rowHeight.height });
-  }, [rows, jackY, rowHeight.height, scroll.grid]);
   const troubled = useMemo(() => new Set(findings.flatMap((finding) => finding.places.flatMap((place) => (place.kind === "line" ? [place.id as string] : [])))), [findings]);
   const selectedIds = useMemo(() => new Set<string>(selected), [selected]);
-  const portsOf = useCallback((trackId: string) => linesOfTrack(doc, trackOf(doc, trackId as never) as never).flatMap((line) => line.portId ?? []), [doc]);
-  const selectedPorts = useMemo(() => new Set<string>(selected.flatMap((id) => (trackOf(doc, id) ? portsOf(id) : []))), [doc, selected, portsOf]);
-  const ghost = ghostOf(drags.drag, jackY, jacksRef.current?.getBoundingClientRect().top ?? 0, (id) => (trackOf(doc, id as never) ? portsOf(id) : []));
+  const portsOf = useCallback(
+    (id: string): readonly string[] => {
+      const track = trackOf(doc, id as ChannelId);
+      return track ? linesOfTrack(doc, track).flatMap((line) => line.portId ?? []) : [];
+    },
+    [doc],
+  );
+  const selectedPorts = useMemo(() => new Set<string>(selected.flatMap(portsOf)), [selected, portsOf]);
 
   const onJack = useCallback(
     (view: JackView) => {
@@ -147,7 +179,17 @@ export const InputListScreen = () => {
       <div className={classes.screen}>
         <h1 className="visually-hidden">Input list of {doc.name}</h1>
         <JackField groups={groups} scrollRef={jacksRef} onScroll={onScroll} selectedPorts={selectedPorts} onJack={onJack} />
-        <Loom threads={threads} selected={selectedIds} troubled={troubled} ghost={ghost} />
+        <Threads
+          rows={rows}
+          heights={heights}
+          rowHeight={rowHeight.height}
+          scrolls={scrolls}
+          drag={drags.drag}
+          selected={selectedIds}
+          troubled={troubled}
+          top={() => jacksRef.current?.getBoundingClientRect().top ?? 0}
+          portsOf={portsOf}
+        />
         <section className={classes.work} aria-label="Tracks">
           <GridToolbar
             shownRows={rows.filter((row) => row.kind === "track").length}

@@ -93,7 +93,6 @@ export const api = {
   rigs: remoteOf<RigCommand>("rig", (id) => `/api/rigs/${id}`),
   studio: remoteOf<StudioCommand>("studio", () => "/api/studio"),
   loadRig: (id: string) => read<RigState>(call(`/api/rigs/${id}`)),
-  allRigs: async () => Promise.all((await api.listRigs()).rigs.map((rig) => api.loadRig(rig.id))),
   createRig: (fields: { readonly name?: string; readonly copyOf?: string }) => read<RigState>(call("/api/rigs", json("POST", fields))),
   deleteRig: (id: string) => call(`/api/rigs/${id}`, { method: "DELETE" }),
   importRig: (file: File) => {

@@ -13,7 +13,7 @@ import type { BlockPlan } from "@/core/planning/block";
 import type { Gesture, Planned } from "@/core/planning/gesture";
 import { api } from "../shared/api";
 import { tell, tellRefusal } from "../shared/notices";
-import { watchChanges } from "./changes";
+import { type Told, watchChanges } from "./changes";
 import { createDesk, type Desk, type DeskOpening, type DeskStore, doGesture, doPlanned } from "./desk-store";
 import { DocProvider, useUndoing } from "./doc-context";
 import { Evaluator } from "./evaluator";
@@ -34,13 +34,22 @@ const useDeskContext = (): DeskContextValue => {
 
 /** Rigs and studio change as well while a template is open, in this window or another. */
 const followSurroundings = (desk: DeskStore): (() => void) => {
-  const refresh = async (): Promise<void> => {
-    const [rigs, studio] = await Promise.all([api.allRigs(), api.loadStudio()]);
-    desk.setState({ rigs: rigs.map((state) => state.document), studio: studio.document });
+  const takeRig = async (id: string): Promise<void> => {
+    const { document } = await api.loadRig(id);
+    desk.setState(({ rigs }) => ({ rigs: rigs.some((rig) => rig.id === id) ? rigs.map((rig) => (rig.id === id ? document : rig)) : [...rigs, document] }));
   };
-  return watchChanges((told) => {
-    if (told === "again" || (typeof told === "object" && told.kind !== "template")) void refresh().catch(() => {});
-  });
+  const takeStudio = async (): Promise<void> => desk.setState({ studio: (await api.loadStudio()).document });
+  // What the page was opened with is new; only after an outage may something have been missed.
+  let missed = false;
+  const look = async (told: Told): Promise<void> => {
+    if (told === "away") missed = true;
+    else if (told === "again") {
+      if (missed) await Promise.all([...desk.getState().rigs.map((rig) => takeRig(rig.id)), takeStudio()]);
+      missed = false;
+    } else if (told.kind === "rig") await takeRig(told.id);
+    else if (told.kind === "studio") await takeStudio();
+  };
+  return watchChanges((told) => void look(told).catch(() => {}));
 };
 
 interface DeskProviderProps {
