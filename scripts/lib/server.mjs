@@ -28,7 +28,10 @@ export const ensureBuild = async () => {
 
 export const serverEnv = (databaseUrl, extra) => ({ ...process.env, NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: databaseUrl, ...extra });
 
-export const nextArgs = (command, port) => [NEXT, command, "-H", HOST, "-p", String(port)];
+/** Connections are kept for longer than clients keep theirs, so that none is closed in the moment it is used again. */
+const KEEP_ALIVE_MS = 65_000;
+
+export const nextArgs = (command, port) => [NEXT, command, "-H", HOST, "-p", String(port), ...(command === "start" ? ["--keepAliveTimeout", String(KEEP_ALIVE_MS)] : [])];
 
 /** Runs next in the foreground until it ends or is told to. */
 export const serveHere = (command, { port, databaseUrl, env = {} }) =>

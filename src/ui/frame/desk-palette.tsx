@@ -4,7 +4,7 @@ import { type SpotlightActionData, useSpotlight } from "@mantine/spotlight";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { tracksOf } from "@/core/model/read-template";
-import { useActs } from "../inputs/use-acts";
+import { useActs } from "../inputs/acts/use-acts";
 import { TrackIcon } from "../shared/track-icon";
 import { useDesk, useDeskStore, useDoing } from "../state/desk-context";
 import { Palette } from "./palette";
@@ -35,7 +35,9 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
       does: [
         ...(past ? [{ id: "undo", label: `Undo: ${past}`, rightSection: <kbd>Ctrl Z</kbd>, onClick: undo }] : []),
         ...(future ? [{ id: "redo", label: `Redo: ${future}`, rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo }] : []),
-        ...acts.filter((act) => act.possible).map((act) => ({ id: act.id, label: act.label, rightSection: act.key ? <kbd>{act.key}</kbd> : undefined, onClick: act.run })),
+        ...acts()
+          .filter((act) => act.possible)
+          .map((act) => ({ id: act.id, label: act.label, rightSection: <kbd>{act.key}</kbd>, onClick: act.run })),
         { id: "findings", label: "Show the findings", onClick: () => desk.setState({ findingsOpen: true }) },
         { id: "go-rig", label: "Go to the rig", onClick: () => router.push(`/rigs/${doc.rigId}?template=${doc.id}`) },
         { id: "go-inputs", label: "Go to the input list", onClick: () => router.push(`/templates/${doc.id}/inputs`) },

@@ -2,12 +2,12 @@
 
 import { Menu } from "@mantine/core";
 import { POPUPS } from "../shared/combobox";
+import type { Acts } from "./acts/use-acts";
 import { focusGrid } from "./grid-focus";
-import type { Act } from "./use-acts";
 
 interface ActMenuProps {
   readonly at: { readonly x: number; readonly y: number } | null;
-  readonly acts: readonly Act[];
+  readonly acts: Acts;
   readonly onClose: () => void;
 }
 
@@ -30,10 +30,10 @@ export const ActMenu = ({ at, acts, onClose }: ActMenuProps) => (
       <span aria-hidden="true" style={{ position: "fixed", left: at?.x ?? 0, top: at?.y ?? 0, width: 1, height: 1 }} />
     </Menu.Target>
     <Menu.Dropdown aria-label="What can be done here">
-      {acts
+      {(at ? acts() : [])
         .filter((act) => act.possible && act.scope !== "list")
         .map((act) => (
-          <Menu.Item key={act.id} rightSection={act.key ? <kbd>{act.key}</kbd> : undefined} onClick={act.run}>
+          <Menu.Item key={act.id} rightSection={<kbd>{act.key}</kbd>} onClick={act.run}>
             {act.label}
           </Menu.Item>
         ))}

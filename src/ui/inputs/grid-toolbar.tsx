@@ -2,23 +2,25 @@
 
 import { ActionIcon, Button, Checkbox, CloseButton, Popover, SegmentedControl, Stack, Tooltip } from "@mantine/core";
 import { IconColumns3, IconFilter, IconKeyboard } from "@tabler/icons-react";
+import type { Row } from "@/core/layout/rows";
 import { counted } from "@/core/units/counted";
 import { useDesk, useDeskStore } from "../state/desk-context";
 import { GRID_COLUMNS } from "./grid-columns";
 import { FILTER_FIELD, focusGrid } from "./grid-focus";
 import classes from "./grid-toolbar.module.css";
 import type { Columns } from "./use-columns";
+import { trackIdsIn } from "./use-grid-selection";
 import type { RowSetting } from "./use-row-height";
 
 interface GridToolbarProps {
-  readonly shownRows: number;
+  readonly rows: readonly Row[];
   readonly columns: Columns;
   readonly rowSetting: RowSetting;
   readonly onRowSetting: (setting: RowSetting) => void;
   readonly onKeys: () => void;
 }
 
-const Filter = ({ shownRows }: Pick<GridToolbarProps, "shownRows">) => {
+const Filter = ({ rows }: Pick<GridToolbarProps, "rows">) => {
   const filter = useDesk((desk) => desk.filter);
   const desk = useDeskStore();
   const set = (text: string) => desk.setState({ filter: text });
@@ -40,7 +42,7 @@ const Filter = ({ shownRows }: Pick<GridToolbarProps, "shownRows">) => {
       />
       {filter && <CloseButton size="sm" aria-label="Show all rows" onClick={() => set("")} />}
       <output id="filter-says" className={classes.says}>
-        {filter ? counted(shownRows, "track") : ""}
+        {filter ? counted(trackIdsIn(rows).length, "track") : ""}
       </output>
     </div>
   );
@@ -81,9 +83,9 @@ const View = ({ columns, rowSetting, onRowSetting }: Pick<GridToolbarProps, "col
 );
 
 /** What stands over the grid: filter, columns, row height, list of keys. */
-export const GridToolbar = ({ shownRows, columns, rowSetting, onRowSetting, onKeys }: GridToolbarProps) => (
+export const GridToolbar = ({ rows, columns, rowSetting, onRowSetting, onKeys }: GridToolbarProps) => (
   <div className={classes.bar}>
-    <Filter shownRows={shownRows} />
+    <Filter rows={rows} />
     <View columns={columns} rowSetting={rowSetting} onRowSetting={onRowSetting} />
     <Tooltip label="All keys (?)">
       <ActionIcon variant="subtle" color="gray" aria-label="All keys" onClick={onKeys}>

@@ -8,6 +8,7 @@ import type { Row } from "@/core/layout/rows";
 import type { CellColumn } from "@/core/planning/cells";
 import { useDesk, useRig } from "../state/desk-context";
 import { END_ROW } from "../state/desk-store";
+import type { Acts } from "./acts/use-acts";
 import { CellEditor } from "./cell-editor";
 import { throughBank } from "./cell-view";
 import classes from "./grid.module.css";
@@ -17,7 +18,6 @@ import { cellStyle, GridHeader } from "./grid-header";
 import { gridKeys } from "./grid-keys";
 import { cellId, GridRow, type RowHandlers } from "./grid-row";
 import { HEADER_HEIGHT } from "./metrics";
-import type { Act } from "./use-acts";
 import { useClipboard } from "./use-clipboard";
 import type { Columns } from "./use-columns";
 import type { Drag } from "./use-drags";
@@ -27,7 +27,7 @@ import { useRangeDrag } from "./use-range-drag";
 
 interface InputGridProps {
   readonly rows: readonly Row[];
-  readonly acts: readonly Act[];
+  readonly acts: Acts;
   readonly findings: readonly Finding[];
   readonly columns: Columns;
   readonly rowHeight: number;
@@ -37,7 +37,7 @@ interface InputGridProps {
   readonly onMenu: (at: { readonly x: number; readonly y: number }) => void;
 }
 
-const useGrid = (rows: readonly Row[], acts: readonly Act[]) => {
+const useGrid = (rows: readonly Row[], acts: Acts) => {
   const selection = useGridSelection(rows);
   const editing = useGridEditing(rows, acts, selection);
   const mouse = useRangeDrag(rows, selection, editing);

@@ -1,32 +1,35 @@
 "use client";
 
 import { DndContext, DragOverlay, getClientRect, pointerWithin } from "@dnd-kit/core";
-import { type HotkeyItem, useDebouncedValue, useElementSize, useHotkeys } from "@mantine/hooks";
+import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { createStore, type StoreApi } from "zustand/vanilla";
+import type { Finding } from "@/core/checks/finding";
 import { type JackView, jackField, jackHeights } from "@/core/layout/jack-field";
 import { loomThreads } from "@/core/layout/loom";
 import { filterRows, type Row } from "@/core/layout/rows";
 import type { ChannelId, PortId } from "@/core/model/ids";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
+import type { Template } from "@/core/model/template";
 import { writeCell } from "@/core/planning/write-cell";
 import { FindingsPanel } from "../frame/findings-panel";
 import { useDesk, useDeskStore, useDoing, useFindings, useRig } from "../state/desk-context";
 import { ActMenu } from "./act-menu";
+import { ACT_HOTKEYS, hasHotkey } from "./acts/act";
+import { type Acts, runAct, useActs } from "./acts/use-acts";
 import { AddTracksBar } from "./add-tracks-bar";
 import { focusGrid, newIds } from "./grid-focus";
 import { GridToolbar } from "./grid-toolbar";
 import { InputGrid } from "./input-grid";
 import classes from "./input-list.module.css";
 import { Inspector } from "./inspector";
-import { JackField } from "./jack-field";
+import { JackField, type JackFieldProps } from "./jack-field";
 import { KeySheet } from "./key-sheet";
 import { Loom } from "./loom";
 import { HEADER_HEIGHT, JACK_FIELD_TOP, JACK_HEIGHT, JACK_TITLE_HEIGHT, TOOLBAR_HEIGHT } from "./metrics";
-import { useActs } from "./use-acts";
 import { useColumns } from "./use-columns";
-import { type Drag, type RowAt, useDrags } from "./use-drags";
+import { type Drag, type Held, type RowAt, useDrags } from "./use-drags";
 import { useRowHeight } from "./use-row-height";
 
 const useJacks = () => {
@@ -67,20 +70,18 @@ const Empty = () => (
   </div>
 );
 
+/** The inputs of a track, or of nothing when a folder is held. */
+const portsOf = (doc: Template, id: string): readonly PortId[] => {
+  const track = trackOf(doc, id as ChannelId);
+  return track ? linesOfTrack(doc, track).flatMap((line) => line.portId ?? []) : [];
+};
+
 /** Where the ends of what is dragged are now, so that its thread can be drawn while it moves: heights within the loom. */
-const ghostOf = (
-  drag: Drag | null,
-  jackY: ReadonlyMap<string, number>,
-  loomTop: number,
-  portsOf: (trackId: string) => readonly string[],
-): readonly { fromY: number; toY: number }[] => {
+const ghostOf = (drag: Drag | null, jackY: ReadonlyMap<string, number>, loomTop: number, doc: Template): readonly { fromY: number; toY: number }[] => {
   if (!drag) return [];
   const pointer = drag.y - loomTop;
-  if (drag.held.kind === "jack") {
-    const fromY = jackY.get(drag.held.id);
-    return fromY === undefined ? [] : [{ fromY, toY: pointer }];
-  }
-  return portsOf(drag.held.id).flatMap((port) => {
+  const ports = drag.held.kind === "jack" ? [drag.held.id] : portsOf(doc, drag.held.id);
+  return ports.flatMap((port) => {
     const fromY = jackY.get(port);
     return fromY === undefined ? [] : [{ fromY, toY: pointer }];
   });
@@ -92,28 +93,50 @@ interface ThreadsProps {
   readonly rowHeight: number;
   readonly scrolls: StoreApi<Scrolls>;
   readonly drag: Drag | null;
-  readonly selected: ReadonlySet<string>;
-  readonly troubled: ReadonlySet<string>;
+  readonly findings: readonly Finding[];
   /** Where the loom begins, in pixels of the window. */
   readonly top: () => number;
-  readonly portsOf: (trackId: string) => readonly string[];
 }
 
 /** The loom as both sides are scrolled now, with the thread whose end is being dragged. */
-const Threads = ({ rows, heights, rowHeight, scrolls, drag, selected, troubled, top, portsOf }: ThreadsProps) => {
+const Threads = ({ rows, heights, rowHeight, scrolls, drag, findings, top }: ThreadsProps) => {
+  const doc = useDesk((desk) => desk.doc);
+  const selected = useDesk((desk) => desk.selected);
   const scroll = useStore(scrolls);
+  const selectedIds = useMemo(() => new Set<string>(selected), [selected]);
+  const troubled = useMemo(() => new Set(findings.flatMap((finding) => finding.places.flatMap((place) => (place.kind === "line" ? [place.id as string] : [])))), [findings]);
   const jackY = useMemo(() => new Map([...heights].map(([port, y]) => [port, y - scroll.jacks])), [heights, scroll.jacks]);
   const threads = useMemo(() => {
     const first = TOOLBAR_HEIGHT + HEADER_HEIGHT + rowHeight / 2 - scroll.grid;
     return loomThreads(rows, { jackY, rowY: (index) => first + index * rowHeight });
   }, [rows, jackY, rowHeight, scroll.grid]);
-  return <Loom threads={threads} selected={selected} troubled={troubled} ghost={ghostOf(drag, jackY, drag ? top() : 0, portsOf)} />;
+  return <Loom threads={threads} selected={selectedIds} troubled={troubled} ghost={ghostOf(drag, jackY, drag ? top() : 0, doc)} />;
 };
+
+/** Jacks, with those of the selected rows marked. Selecting draws only this and the loom anew, not the whole screen. */
+const Jacks = (props: Omit<JackFieldProps, "selectedPorts">) => {
+  const doc = useDesk((desk) => desk.doc);
+  const selected = useDesk((desk) => desk.selected);
+  const selectedPorts = useMemo(() => new Set<string>(selected.flatMap((id) => portsOf(doc, id))), [doc, selected]);
+  return <JackField {...props} selectedPorts={selectedPorts} />;
+};
+
+/** What is in the hand. */
+const HeldName = ({ held }: { readonly held: Held }) => {
+  const selected = useDesk((desk) => desk.selected);
+  return <span className={classes.held}>{held.kind === "track" && selected.length > 1 && selected.includes(held.id) ? `${selected.length} tracks` : held.name}</span>;
+};
+
+/** Keys of acts. What they do is looked up when they are pressed. */
+const useActKeys = (acts: Acts, onKeys: () => void): void =>
+  useHotkeys([
+    ...ACT_HOTKEYS.map((hotkey): HotkeyItem => [hotkey, () => runAct(acts, (act) => hasHotkey(act, hotkey)), { usePhysicalKeys: isLetter(hotkey) }]),
+    ["shift+?", onKeys],
+  ]);
 
 /** Jack field, loom, grid and inspector: what is plugged in where, and on which track it arrives. */
 export const InputListScreen = () => {
   const doc = useDesk((desk) => desk.doc);
-  const selected = useDesk((desk) => desk.selected);
   const filter = useDesk((desk) => desk.filter);
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
   const desk = useDeskStore();
@@ -121,7 +144,6 @@ export const InputListScreen = () => {
   const findings = useFindings();
   const { actPlanned } = useDoing();
   const acts = useActs();
-  const [restingActs] = useDebouncedValue(acts, 120, { leading: true });
   const rows = useMemo((): readonly Row[] => filterRows(doc, rig, filter), [doc, rig, filter]);
   const { groups, heights } = useJacks();
   const { jacksRef, gridRef, scrolls, onScroll } = useScrolls();
@@ -140,21 +162,8 @@ export const InputListScreen = () => {
   const drags = useDrags(rowAt);
   const [menu, setMenu] = useState<{ readonly x: number; readonly y: number } | null>(null);
   const [keysOpen, setKeysOpen] = useState(false);
-  useHotkeys([
-    ...acts.flatMap((act): HotkeyItem[] => (act.hotkey && act.possible ? [[act.hotkey, act.run, { usePhysicalKeys: isLetter(act.hotkey) }]] : [])),
-    ["shift+?", () => setKeysOpen(true)],
-  ]);
-
-  const troubled = useMemo(() => new Set(findings.flatMap((finding) => finding.places.flatMap((place) => (place.kind === "line" ? [place.id as string] : [])))), [findings]);
-  const selectedIds = useMemo(() => new Set<string>(selected), [selected]);
-  const portsOf = useCallback(
-    (id: string): readonly string[] => {
-      const track = trackOf(doc, id as ChannelId);
-      return track ? linesOfTrack(doc, track).flatMap((line) => line.portId ?? []) : [];
-    },
-    [doc],
-  );
-  const selectedPorts = useMemo(() => new Set<string>(selected.flatMap(portsOf)), [selected, portsOf]);
+  const openKeys = useCallback(() => setKeysOpen(true), []);
+  useActKeys(acts, openKeys);
 
   const onJack = useCallback(
     (view: JackView) => {
@@ -178,26 +187,18 @@ export const InputListScreen = () => {
     >
       <div className={classes.screen}>
         <h1 className="visually-hidden">Input list of {doc.name}</h1>
-        <JackField groups={groups} scrollRef={jacksRef} onScroll={onScroll} selectedPorts={selectedPorts} onJack={onJack} />
+        <Jacks groups={groups} scrollRef={jacksRef} onScroll={onScroll} onJack={onJack} />
         <Threads
           rows={rows}
           heights={heights}
           rowHeight={rowHeight.height}
           scrolls={scrolls}
           drag={drags.drag}
-          selected={selectedIds}
-          troubled={troubled}
+          findings={findings}
           top={() => jacksRef.current?.getBoundingClientRect().top ?? 0}
-          portsOf={portsOf}
         />
         <section className={classes.work} aria-label="Tracks">
-          <GridToolbar
-            shownRows={rows.filter((row) => row.kind === "track").length}
-            columns={columns}
-            rowSetting={rowHeight.setting}
-            onRowSetting={rowHeight.setSetting}
-            onKeys={() => setKeysOpen(true)}
-          />
+          <GridToolbar rows={rows} columns={columns} rowSetting={rowHeight.setting} onRowSetting={rowHeight.setSetting} onKeys={openKeys} />
           <div ref={workRef} className={classes.rows}>
             <InputGrid
               rows={rows}
@@ -214,17 +215,11 @@ export const InputListScreen = () => {
           </div>
           <AddTracksBar />
         </section>
-        {findingsOpen ? <FindingsPanel /> : <Inspector acts={restingActs} />}
+        {findingsOpen ? <FindingsPanel /> : <Inspector acts={acts} />}
         <ActMenu at={menu} acts={acts} onClose={() => setMenu(null)} />
         <KeySheet opened={keysOpen} acts={acts} onClose={() => setKeysOpen(false)} />
       </div>
-      <DragOverlay dropAnimation={null}>
-        {drags.drag && (
-          <span className={classes.held}>
-            {drags.drag.held.kind === "track" && selected.length > 1 && selectedIds.has(drags.drag.held.id) ? `${selected.length} tracks` : drags.drag.held.name}
-          </span>
-        )}
-      </DragOverlay>
+      <DragOverlay dropAnimation={null}>{drags.drag && <HeldName held={drags.drag.held} />}</DragOverlay>
     </DndContext>
   );
 };

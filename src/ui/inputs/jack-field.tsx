@@ -6,7 +6,7 @@ import type { JackGroup, JackView } from "@/core/layout/jack-field";
 import { dyeVar } from "../theme/tokens";
 import classes from "./jack-field.module.css";
 
-interface JackFieldProps {
+export interface JackFieldProps {
   readonly groups: readonly JackGroup[];
   readonly scrollRef: RefObject<HTMLDivElement | null>;
   readonly onScroll: () => void;

@@ -2,7 +2,7 @@ import { type DragEndEvent, type DragMoveEvent, type DragStartEvent, PointerSens
 import { useState } from "react";
 import type { ChannelId, FolderId, PortId } from "@/core/model/ids";
 import { dropFolder, dropTracks, plugInto, unplug } from "@/core/planning/arrange";
-import { useDesk, useDeskStore, useDoing, useRig } from "../state/desk-context";
+import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { focusGrid } from "./grid-focus";
 
 export type DropEdge = "above" | "below" | "in";
@@ -42,7 +42,6 @@ const edgeAt = (target: RowAt, held: Held): DropEdge => {
 export const useDrags = (rowAt: (y: number) => RowAt | null) => {
   const desk = useDeskStore();
   const rig = useRig();
-  const selected = useDesk((state) => state.selected);
   const { act, actPlanned } = useDoing();
   const [drag, setDrag] = useState<Drag | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
@@ -66,7 +65,7 @@ export const useDrags = (rowAt: (y: number) => RowAt | null) => {
   };
 
   const dropRow = (held: Extract<Held, { kind: "track" | "folder" }>, target: RowAt): void => {
-    const { doc } = desk.getState();
+    const { doc, selected } = desk.getState();
     const at = { rowId: target.id, edge: edgeAt(target, held) };
     const ids = held.kind === "track" && selected.includes(held.id) ? selected : [held.id as ChannelId];
     const command = held.kind === "track" ? dropTracks(doc, ids, at) : dropFolder(doc, held.id, at);

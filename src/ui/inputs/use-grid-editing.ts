@@ -9,10 +9,11 @@ import { type Planned, planned } from "@/core/planning/gesture";
 import { writeCell } from "@/core/planning/write-cell";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { type Cursor, doPlanned, END_ROW } from "../state/desk-store";
+import type { ActId } from "./acts/act";
+import { type Acts, runAct as runActOf } from "./acts/use-acts";
 import type { Leave } from "./cell-editor";
 import { SWITCH_COLUMNS } from "./grid-columns";
 import { focusGrid, newIds } from "./grid-focus";
-import type { Act } from "./use-acts";
 import { type GridSelection, trackIdsIn } from "./use-grid-selection";
 
 export interface Editing extends Cursor {
@@ -30,7 +31,7 @@ export const lastFolder = (rows: readonly Row[]): FolderId | null => {
 };
 
 /** Editing in place: what is being typed where, and what becomes of it. */
-export const useGridEditing = (rows: readonly Row[], acts: readonly Act[], selection: GridSelection) => {
+export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: GridSelection) => {
   const { selected, row, at, column: cursorColumn, range, select, stepCell } = selection;
   const desk = useDeskStore();
   const rig = useRig();
@@ -46,10 +47,7 @@ export const useGridEditing = (rows: readonly Row[], acts: readonly Act[], selec
   const plan = (trackIds: readonly ChannelId[], column: CellColumn, text: string): Planned =>
     writeCell(desk.getState().doc, rig, { trackIds, column, text: column === "dye" ? ownDye(text) : text, ids: newIds });
 
-  const runAct = (id: string): void => {
-    const found = acts.find((candidate) => candidate.id === id);
-    if (found?.possible) found.run();
-  };
+  const runAct = (id: ActId): void => runActOf(acts, (act) => act.id === id);
 
   const setFolderOpen = (folderId: FolderId, open: boolean): void => {
     if (desk.getState().doc.folders[folderId]?.open !== open) act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { open } }] });

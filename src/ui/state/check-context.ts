@@ -9,9 +9,15 @@ interface Seen {
   readonly studio: Studio;
 }
 
-/** What the checks look at, of what is shown now. */
-export const contextOf = ({ doc, rigs, studio }: Seen): CheckContext => {
+/** The rig that the template names, or another when it is not here. */
+export const rigOf = ({ rigs, doc }: Pick<Seen, "rigs" | "doc">): Rig => {
   const rig = rigs.find((candidate) => candidate.id === doc.rigId) ?? rigs[0];
   if (!rig) throw new Error("expected a rig, got none");
+  return rig;
+};
+
+/** What the checks look at, of what is shown now. */
+export const contextOf = ({ doc, rigs, studio }: Seen): CheckContext => {
+  const rig = rigOf({ doc, rigs });
   return { doc, rig, otherRigs: rigs.filter((other) => other !== rig), ownDyes: entriesOf(studio.dyes) };
 };

@@ -14,6 +14,7 @@ import type { Gesture, Planned } from "@/core/planning/gesture";
 import { api } from "../shared/api";
 import { tell, tellRefusal } from "../shared/notices";
 import { type Told, watchChanges } from "./changes";
+import { rigOf } from "./check-context";
 import { createDesk, type Desk, type DeskOpening, type DeskStore, doGesture, doPlanned } from "./desk-store";
 import { DocProvider, useUndoing } from "./doc-context";
 import { Evaluator } from "./evaluator";
@@ -85,13 +86,7 @@ export const useSaver = (): Saver<Template, Command> => useDeskContext().saver;
 
 export const useStudio = (): Studio => useDesk((desk) => desk.studio);
 
-export const useRig = (): Rig => {
-  const rigs = useDesk((desk) => desk.rigs);
-  const rigId = useDesk((desk) => desk.doc.rigId);
-  const rig = rigs.find((candidate) => candidate.id === rigId) ?? rigs[0];
-  if (!rig) throw new Error("expected a rig, got none");
-  return rig;
-};
+export const useRig = (): Rig => useDesk(rigOf);
 
 /** What the checks say of what is shown. While edits come fast it may lag a little behind them. */
 export const useEvaluation = (): Evaluation => useDesk((desk) => desk.evaluation);

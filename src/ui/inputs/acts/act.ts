@@ -1,0 +1,121 @@
+import { canApply } from "@/core/commands/apply";
+import type { Command } from "@/core/commands/command";
+import { filterRows } from "@/core/layout/rows";
+import type { ChannelId, FolderId } from "@/core/model/ids";
+import type { Folder, Template } from "@/core/model/template";
+import type { BlockPlan } from "@/core/planning/block";
+import type { CellColumn } from "@/core/planning/cells";
+import type { Planned } from "@/core/planning/gesture";
+import { counted } from "@/core/units/counted";
+import { rigOf } from "../../state/check-context";
+import type { Doing } from "../../state/desk-context";
+import type { Cursor, Desk, DeskStore } from "../../state/desk-store";
+import { focusGrid } from "../grid-focus";
+import { columnsBetween } from "../use-grid-selection";
+import type { RowSetting } from "../use-row-height";
+
+/** Keys of acts, as they are shown. Two acts share one where only one of them can be possible: on tracks or on a folder. */
+const ACT_KEYS = {
+  add: "Alt A",
+  filter: "Alt S",
+  pair: "Alt P",
+  split: "Alt O",
+  up: "Alt ↑",
+  down: "Alt ↓",
+  remove: "Delete",
+  duplicate: "Alt C",
+  folder: "Alt G",
+  "choose-family": "Alt M",
+  pattern: "Alt T",
+  gain: "Alt N",
+  "shift-inputs": "Alt I",
+  "rename-input": "Alt R",
+  family: "Alt Y",
+  "fill-down": "Alt J",
+  "fill-ascending": "Alt K",
+  unplug: "Alt U",
+  "rows-in-input-order": "Alt Shift R",
+  "inputs-in-row-order": "Alt Shift I",
+  "fit-rows": "Alt Z",
+  "fold-all": "Alt B",
+  "folder-up": "Alt ↑",
+  "folder-down": "Alt ↓",
+  nest: "Alt G",
+  unnest: "Alt U",
+  "folder-family": "Alt M",
+  dissolve: "Delete",
+} as const;
+
+export type ActId = keyof typeof ACT_KEYS;
+
+/** Something that can be done to what is selected: the same list stands behind keys, palette, menus and buttons. */
+export interface Act {
+  readonly id: ActId;
+  readonly label: string;
+  /** As it is shown. */
+  readonly key: string;
+  readonly possible: boolean;
+  /** Acts on what is selected stand in the menu of a row; the others are for the whole list. */
+  readonly scope: "selection" | "list" | "folder";
+  readonly run: () => void;
+}
+
+/** As the key listener knows it; those without Alt belong to the grid itself. */
+const hotkeyOf = (key: string): string => key.replaceAll(" ", "+").replace("↑", "ArrowUp").replace("↓", "ArrowDown");
+export const ACT_HOTKEYS: readonly string[] = [...new Set(Object.values(ACT_KEYS).map(hotkeyOf))].filter((hotkey) => hotkey.startsWith("Alt"));
+export const hasHotkey = (act: Act, hotkey: string): boolean => hotkeyOf(act.key) === hotkey;
+
+type Doable = Pick<Act, "possible" | "run">;
+
+export const actOf =
+  (scope: Act["scope"]) =>
+  (id: ActId, label: string, doable: Doable): Act => ({ id, scope, label, key: ACT_KEYS[id], ...doable });
+
+/** What is selected, in the order of the grid, and the columns of the range. */
+export interface Chosen extends Pick<Desk, "doc" | "studio"> {
+  readonly rig: ReturnType<typeof rigOf>;
+  readonly cursor: Cursor | null;
+  readonly order: readonly ChannelId[];
+  readonly trackIds: readonly ChannelId[];
+  readonly range: readonly CellColumn[];
+  readonly folder: Folder | undefined;
+  /** The tracks that are selected, in words. */
+  readonly many: string;
+}
+
+export const chosenOf = (desk: Desk): Chosen => {
+  const { doc, studio, filter, selected, cursor, anchorColumn, columns } = desk;
+  const rig = rigOf(desk);
+  const order = filterRows(doc, rig, filter).flatMap((row) => (row.kind === "track" ? [row.id] : []));
+  const set = new Set(selected);
+  const trackIds = order.filter((id) => set.has(id));
+  return {
+    doc,
+    studio,
+    rig,
+    cursor,
+    order,
+    trackIds,
+    range: columnsBetween(columns, anchorColumn, cursor?.column ?? "name"),
+    folder: cursor ? doc.folders[cursor.rowId as FolderId] : undefined,
+    many: trackIds.length === 1 ? "the track" : counted(trackIds.length, "track"),
+  };
+};
+
+export interface ActTools extends Doing {
+  readonly desk: DeskStore;
+  readonly rows: RowSetting;
+  readonly setRows: (setting: RowSetting) => void;
+}
+
+export const NOT_POSSIBLE: Doable = { possible: false, run: () => {} };
+
+/** Ways to say how a thing is done; each answers whether it can be. */
+export const ways = (doc: Template, { act, actPlanned, actBlock }: Doing) => ({
+  command: (command: Command | null, name?: string): Doable =>
+    command ? { possible: canApply(doc, command) === null, run: () => void (act(name ? { name, commands: [command] } : { commands: [command] }) && focusGrid()) } : NOT_POSSIBLE,
+  plan: (plan: Planned): Doable => ({ possible: plan.ok, run: () => void (actPlanned(plan) && focusGrid()) }),
+  /** A plan that is too dear to be made only to see whether it can be. */
+  planLater: (make: () => Planned): Doable => ({ possible: true, run: () => void (actPlanned(make()) && focusGrid()) }),
+  block: (possible: boolean, make: () => BlockPlan): Doable => ({ possible, run: () => void (actBlock(make()) && focusGrid()) }),
+});

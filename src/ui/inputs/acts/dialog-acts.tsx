@@ -1,0 +1,117 @@
+"use client";
+
+import { modals } from "@mantine/modals";
+import { jackOf } from "@/core/model/read-rig";
+import { linesOfTrack, trackOf } from "@/core/model/read-template";
+import { entriesOf } from "@/core/model/rig";
+import { duplicateTracks } from "@/core/planning/duplicate";
+import { setFamily } from "@/core/planning/family";
+import { nameByPattern } from "@/core/planning/name-pattern";
+import { changeGain, shiftInputs } from "@/core/planning/numbers";
+import { writeCell } from "@/core/planning/write-cell";
+import { tellRefusal } from "../../shared/notices";
+import { doInRig } from "../../state/rig-edits";
+import { askDuplicate, askFamily, askNumbers, askText } from "../act-dialogs";
+import { FolderDialog } from "../folder-dialog";
+import { focusGrid, newIds } from "../grid-focus";
+import { type Act, type ActTools, actOf, type Chosen } from "./act";
+
+/** What is asked may be answered after another window has changed the template: the newest is read when it is done. */
+const nowOf = ({ desk }: ActTools) => desk.getState().doc;
+
+const duplicate =
+  ({ rig, trackIds, many }: Chosen, tools: ActTools) =>
+  () =>
+    askDuplicate(`Duplicate ${many}`, (input) => {
+      const made = duplicateTracks(nowOf(tools), rig, { trackIds, input, ids: newIds });
+      if (!tools.actPlanned(made.planned)) return false;
+      const first = made.trackIds[0];
+      if (first) tools.desk.setState({ cursor: { rowId: first, column: "name" }, anchorColumn: null, selected: made.trackIds });
+      return true;
+    });
+
+const putInFolder =
+  ({ rig, trackIds, many }: Chosen, tools: ActTools) =>
+  () =>
+    modals.open({
+      title: `Put ${many} in a folder`,
+      children: (
+        <FolderDialog
+          names={entriesOf(nowOf(tools).folders).map((entry) => entry.name)}
+          onChoose={(name) => tools.actPlanned(writeCell(nowOf(tools), rig, { trackIds, column: "folder", text: name, ids: newIds }))}
+        />
+      ),
+      onClose: focusGrid,
+    });
+
+const chooseFamily =
+  ({ studio, trackIds, many }: Chosen, tools: ActTools) =>
+  () =>
+    askFamily(`Family of ${many}`, studio.families, (family) => tools.actPlanned(setFamily(nowOf(tools), trackIds, family, studio.families)));
+
+const nameThem =
+  ({ rig, studio, trackIds, many }: Chosen, tools: ActTools) =>
+  () =>
+    askText({
+      title: `Name ${many} by pattern`,
+      label: "Pattern",
+      description: "{source}, {microphone}, {player}, {input}, {folder} and {number} become what each track has of it.",
+      initial: studio.namePattern,
+      does: "Name the tracks",
+      onSubmit: (pattern) => tools.actPlanned(nameByPattern(nowOf(tools), rig, { trackIds, pattern })),
+    });
+
+const shiftThem =
+  ({ rig, trackIds, many }: Chosen, tools: ActTools) =>
+  () =>
+    askText({
+      title: `Shift the inputs of ${many}`,
+      label: "By how many inputs",
+      description: "2 moves each two inputs further on as they sit, −1 one back.",
+      initial: "1",
+      does: "Shift the inputs",
+      onSubmit: (text) => tools.actPlanned(shiftInputs(nowOf(tools), rig, { trackIds, by: Number(text.trim().replace("−", "-")) })),
+    });
+
+/** The jack of the one track that is selected. */
+const chosenJack = ({ doc, rig, trackIds }: Chosen) => {
+  const [only, ...more] = trackIds;
+  const track = only && !more.length ? trackOf(doc, only) : null;
+  return track ? jackOf(rig, linesOfTrack(doc, track)[0]?.portId ?? null) : null;
+};
+
+const renameInput =
+  ({ rig }: Chosen, jack: ReturnType<typeof chosenJack>) =>
+  () =>
+    askText({
+      title: `Rename input ${jack?.label}`,
+      label: "Name",
+      description: `Shown in every template on ${rig.name}, in the jack field and on the patching sheet. Empty takes the name off.`,
+      initial: jack?.port.name ?? "",
+      does: "Rename the input",
+      onSubmit: (name) => {
+        if (jack) void doInRig(rig.id, [{ kind: "ports.name", names: [{ portId: jack.port.id, name }] }]).then((refusal) => refusal && tellRefusal(refusal));
+        return true;
+      },
+    });
+
+/** Acts on the selected tracks that ask something first. */
+export const dialogActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
+  const { trackIds, many } = chosen;
+  const made = actOf("selection");
+  const asks = (run: () => void) => ({ possible: trackIds.length > 0, run });
+  const jack = chosenJack(chosen);
+  return [
+    made("duplicate", `Duplicate ${many}…`, asks(duplicate(chosen, tools))),
+    made("folder", `Put ${many} in a folder…`, asks(putInFolder(chosen, tools))),
+    made("choose-family", "Choose the family…", asks(chooseFamily(chosen, tools))),
+    made("pattern", "Name by pattern…", asks(nameThem(chosen, tools))),
+    made(
+      "gain",
+      "Set or shift the gain…",
+      asks(() => askNumbers(`Gain of ${many}`, (answer) => tools.actPlanned(changeGain(nowOf(tools), trackIds, answer)))),
+    ),
+    made("shift-inputs", "Shift the inputs…", asks(shiftThem(chosen, tools))),
+    made("rename-input", jack ? `Rename input ${jack.label}…` : "Rename the input…", { possible: jack !== null, run: renameInput(chosen, jack) }),
+  ];
+};

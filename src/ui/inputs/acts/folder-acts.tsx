@@ -1,0 +1,65 @@
+"use client";
+
+import { modals } from "@mantine/modals";
+import { canApply } from "@/core/commands/apply";
+import type { Command } from "@/core/commands/command";
+import type { FolderId } from "@/core/model/ids";
+import { entriesOf } from "@/core/model/rig";
+import type { Folder } from "@/core/model/template";
+import { stepFolder } from "@/core/planning/arrange";
+import { setFolderFamily } from "@/core/planning/family";
+import { tellRefusal } from "../../shared/notices";
+import { askFamily } from "../act-dialogs";
+import { FolderDialog } from "../folder-dialog";
+import { focusGrid } from "../grid-focus";
+import { type Act, type ActTools, actOf, type Chosen, ways } from "./act";
+
+const into = (folderId: FolderId, parentId: FolderId | null): Command => ({ kind: "folders.move", folderId, parentId, before: null });
+
+/** Asks for the folder that this one goes into. */
+const nest =
+  (folder: Folder, others: readonly Folder[], { act }: ActTools) =>
+  () =>
+    modals.open({
+      title: `Put ${folder.name} in a folder`,
+      children: (
+        <FolderDialog
+          names={others.map((entry) => entry.name)}
+          existing
+          onChoose={(name) => {
+            const parent = others.find((entry) => entry.name.toLowerCase() === name.trim().toLowerCase());
+            if (!parent) tellRefusal(`There is no other folder called ${name}.`);
+            return parent !== undefined && act({ commands: [into(folder.id, parent.id)] });
+          }}
+        />
+      ),
+      onClose: focusGrid,
+    });
+
+const foldAll = ({ doc }: Chosen, { act }: ActTools): Act => {
+  const folders = entriesOf(doc.folders);
+  const anyOpen = folders.some((entry) => entry.open);
+  const name = anyOpen ? "Fold all folders" : "Unfold all folders";
+  const command: Command = { kind: "folders.set", folderIds: folders.map((entry) => entry.id), set: { open: !anyOpen } };
+  return actOf("list")("fold-all", name, { possible: folders.length > 0, run: () => void act({ name, commands: [command] }) });
+};
+
+/** Acts on the folder where the cursor is. */
+export const folderActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
+  const { doc, studio, folder } = chosen;
+  if (!folder) return [foldAll(chosen, tools)];
+  const { command } = ways(doc, tools);
+  const made = actOf("folder");
+  const others = entriesOf(doc.folders).filter((entry) => entry.id !== folder.id && canApply(doc, into(folder.id, entry.id)) === null);
+  const family = () =>
+    askFamily(`Family of the folder ${folder.name}`, studio.families, (chosenFamily) => tools.actPlanned(setFolderFamily(folder.id, chosenFamily, studio.families)));
+  return [
+    foldAll(chosen, tools),
+    made("folder-up", `Move the folder ${folder.name} up`, command(stepFolder(doc, folder.id, -1))),
+    made("folder-down", `Move the folder ${folder.name} down`, command(stepFolder(doc, folder.id, 1))),
+    made("nest", `Put the folder ${folder.name} in another…`, { possible: others.length > 0, run: nest(folder, others, tools) }),
+    made("unnest", `Take the folder ${folder.name} out`, command(folder.parentId ? into(folder.id, doc.folders[folder.parentId]?.parentId ?? null) : null)),
+    made("folder-family", "Choose the family…", { possible: true, run: family }),
+    made("dissolve", `Dissolve the folder ${folder.name}`, command({ kind: "folders.remove", folderId: folder.id })),
+  ];
+};

@@ -1,0 +1,36 @@
+import { useMemo } from "react";
+import { useDeskStore, useDoing } from "../../state/desk-context";
+import type { Desk } from "../../state/desk-store";
+import { useRowSetting } from "../use-row-height";
+import { type Act, type ActTools, chosenOf } from "./act";
+import { arrangeActs, listActs } from "./arrange-acts";
+import { dialogActs } from "./dialog-acts";
+import { folderActs } from "./folder-acts";
+
+export type Acts = () => readonly Act[];
+
+const gather = (desk: Desk, tools: ActTools): readonly Act[] => {
+  const chosen = chosenOf(desk);
+  return [...listActs(chosen, tools), ...arrangeActs(chosen, tools), ...dialogActs(chosen, tools), ...folderActs(chosen, tools)];
+};
+
+/** Everything that can be done, as of the moment it is asked: no step of the cursor pays for acts that nobody looks at. */
+export const useActs = (): Acts => {
+  const desk = useDeskStore();
+  const doing = useDoing();
+  const [rows, setRows] = useRowSetting();
+  return useMemo(() => {
+    let last: { readonly of: Desk; readonly acts: readonly Act[] } | null = null;
+    return () => {
+      const now = desk.getState();
+      if (last?.of !== now) last = { of: now, acts: gather(now, { ...doing, desk, rows, setRows }) };
+      return last.acts;
+    };
+  }, [desk, doing, rows, setRows]);
+};
+
+/** Does an act when it is possible. */
+export const runAct = (acts: Acts, is: (act: Act) => boolean): void =>
+  acts()
+    .find((act) => act.possible && is(act))
+    ?.run();

@@ -1,0 +1,200 @@
+"use client";
+
+import { Autocomplete, Select, Switch, TextInput } from "@mantine/core";
+import { startTransition, useState } from "react";
+import { outputsInWords } from "@/core/layout/way";
+import { DYE_NAMES } from "@/core/model/dyes";
+import { ICONS } from "@/core/model/families";
+import { hardwareOutputs } from "@/core/model/read-rig";
+import { linesOfTrack, tracksByLine } from "@/core/model/read-template";
+import { entriesOf } from "@/core/model/rig";
+import { MAIN_ID, type Output, type Sharing, type Track } from "@/core/model/template";
+import { type CellColumn, cellText } from "@/core/planning/cells";
+import { writeCell } from "@/core/planning/write-cell";
+import { dropDown } from "../shared/combobox";
+import { ICON_NAMES } from "../shared/track-icon";
+import { useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";
+import { newIds } from "./grid-focus";
+import classes from "./inspector.module.css";
+import { useShown } from "./shown";
+
+export const row = { classNames: { root: classes.row, label: classes.label, wrapper: classes.value, input: classes.field } } as const;
+export const list = dropDown(200, "bottom-end");
+
+interface TextFieldProps {
+  readonly label: string;
+  readonly value: string;
+  readonly placeholder?: string;
+  readonly data?: readonly string[];
+  readonly onKeep: (text: string) => boolean;
+}
+
+/** A text that is kept on Enter or when the field is left, and put back on Esc or when it can't be taken. */
+export const TextField = ({ label, value, placeholder, data, onKeep }: TextFieldProps) => {
+  const [draft, setDraft] = useState<string | null>(null);
+  const keep = (text: string | null) => {
+    if (text !== null && text !== value) onKeep(text);
+    // Together with the new value, which the inspector takes up in the same way.
+    startTransition(() => setDraft(null));
+  };
+  const common = {
+    label,
+    placeholder,
+    value: draft ?? value,
+    maxLength: 4000,
+    onBlur: () => keep(draft),
+    onKeyDown: (event: React.KeyboardEvent) => {
+      if (event.key === "Enter") keep(draft);
+      if (event.key === "Escape") setDraft(null);
+    },
+    ...row,
+  };
+  return data ? (
+    <Autocomplete {...common} data={[...new Set(data)]} limit={12} onChange={setDraft} onOptionSubmit={keep} {...list} />
+  ) : (
+    <TextInput {...common} onChange={(event) => setDraft(event.currentTarget.value)} />
+  );
+};
+
+const useFields = (tracks: readonly Track[]) => {
+  const desk = useDeskStore();
+  const { doc } = useShown();
+  const rig = useRig();
+  const { act, actPlanned } = useDoing();
+  const texts = (column: CellColumn) => [...new Set(tracks.map((track) => cellText(doc, rig, { track, column })))];
+  const trackIds = tracks.map((track) => track.id);
+  return {
+    doc,
+    rig,
+    act,
+    lineIds: [...new Set(tracks.flatMap((track) => linesOfTrack(doc, track).map((line) => line.id)))],
+    trackIds,
+    /** The common value; null when the tracks differ. */
+    common: (column: CellColumn): string | null => {
+      const [only, ...others] = texts(column);
+      return others.length ? null : (only ?? "");
+    },
+    write: (column: Exclude<CellColumn, "layout">) => (text: string) => actPlanned(writeCell(desk.getState().doc, rig, { trackIds, column, text, ids: newIds })),
+  };
+};
+
+type Fields = ReturnType<typeof useFields>;
+
+const keyOfOutput = (output: Output): string =>
+  output.kind === "channel" ? `channel ${output.channelId}` : output.kind === "nowhere" ? "nowhere" : `ports ${output.portIds.join(" ")}`;
+
+const OutputField = ({ tracks, fields }: { readonly tracks: readonly Track[]; readonly fields: Fields }) => {
+  const { doc, rig, act, trackIds } = fields;
+  const ports = hardwareOutputs(rig);
+  const pairs = ports.flatMap((port, at) => (port.number % 2 === 1 && ports[at + 1] ? [[port.id, ports[at + 1]?.id ?? port.id]] : []));
+  const outputs: readonly { readonly output: Output; readonly label: string }[] = [
+    { output: { kind: "channel", channelId: MAIN_ID }, label: doc.channels[MAIN_ID]?.name ?? "Main" },
+    ...pairs.map((portIds) => ({ output: { kind: "hardware", portIds } as const, label: outputsInWords(rig, portIds) })),
+    { output: { kind: "nowhere" }, label: "Nowhere" },
+  ];
+  const keys = [...new Set(tracks.map((track) => keyOfOutput(track.output)))];
+  return (
+    <Select
+      label="Output"
+      data={outputs.map(({ output, label }) => ({ value: keyOfOutput(output), label }))}
+      value={keys.length === 1 ? keys[0] : null}
+      placeholder="various"
+      allowDeselect={false}
+      {...list}
+      onChange={(key) => {
+        const chosen = outputs.find(({ output }) => keyOfOutput(output) === key);
+        if (chosen) act({ commands: [{ kind: "tracks.set", trackIds, set: { output: chosen.output } }] });
+      }}
+      {...row}
+    />
+  );
+};
+
+const SharingField = ({ track, fields }: { readonly track: Track; readonly fields: Fields }) => {
+  const first = linesOfTrack(fields.doc, track)[0];
+  const others = first ? (tracksByLine(fields.doc).get(first.id) ?? []).filter((other) => other.id !== track.id) : [];
+  if (!others.length) return null;
+  return (
+    <Select
+      label={`Line shared with ${others.map((other) => other.name).join(", ")}`}
+      data={[
+        { value: "by-turns", label: "recorded by turns" },
+        { value: "at-once", label: "recorded at once" },
+      ]}
+      value={track.sharing}
+      placeholder="not said"
+      allowDeselect={false}
+      {...list}
+      onChange={(sharing) =>
+        fields.act({ commands: [{ kind: "tracks.share", trackIds: [track.id, ...others.map((other) => other.id)], sharing: sharing as Exclude<Sharing, null> }] })
+      }
+    />
+  );
+};
+
+/** The dyes that can be chosen: those of the house, then the studio's own. */
+export const useDyes = (): { value: string; label: string }[] => {
+  const studio = useStudio();
+  return [...DYE_NAMES.map((dye) => ({ value: dye as string, label: dye as string })), ...entriesOf(studio.dyes).map((own) => ({ value: own.id as string, label: own.name }))];
+};
+
+const NO_ICON = "none";
+const FOLDER_DYE = "folder";
+
+export const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
+  const fields = useFields(tracks);
+  const { doc, rig, common, write, lineIds } = fields;
+  const mixed = (column: CellColumn): { value: string; placeholder?: string } =>
+    common(column) === null ? { value: "", placeholder: "various" } : { value: common(column) ?? "" };
+  const single = tracks.length === 1 ? tracks[0] : undefined;
+  const studio = useStudio();
+  const dyes = useDyes();
+  return (
+    <div className={classes.fields}>
+      {single && <TextField label="Track" value={single.name} onKeep={write("name")} />}
+      <TextField
+        label="Player"
+        data={[...entriesOf(studio.people).map((person) => person.name), ...entriesOf(doc.lines).flatMap((entry) => entry.player || [])]}
+        onKeep={write("player")}
+        {...mixed("player")}
+      />
+      <TextField label="Microphone" data={entriesOf(rig.microphones).map((item) => item.name)} onKeep={write("microphone")} {...mixed("microphone")} />
+      <TextField label="Input" onKeep={write("input")} {...mixed("input")} />
+      <TextField label="Gain in dB" placeholder="not planned" onKeep={write("gain")} {...mixed("gain")} />
+      <Switch
+        label="Phantom"
+        labelPosition="left"
+        checked={common("phantom") === "yes"}
+        onChange={(event) => write("phantom")(event.currentTarget.checked ? "yes" : "no")}
+        classNames={{ body: classes.switchBody, labelWrapper: classes.label }}
+        disabled={!lineIds.length}
+      />
+      <Select
+        label="Colour"
+        data={[{ value: FOLDER_DYE, label: "as the folder" }, ...dyes]}
+        value={common("dye") === null ? null : common("dye") || FOLDER_DYE}
+        placeholder="various"
+        allowDeselect={false}
+        {...list}
+        onChange={(dye) => write("dye")(dye === FOLDER_DYE ? "" : (dye ?? ""))}
+        {...row}
+      />
+      <Select
+        label="Icon"
+        data={[{ value: NO_ICON, label: "no icon" }, ...ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] }))]}
+        value={common("icon") === null ? null : common("icon") || NO_ICON}
+        placeholder="various"
+        allowDeselect={false}
+        {...list}
+        onChange={(icon) => write("icon")(icon === NO_ICON ? "" : (icon ?? ""))}
+        {...row}
+      />
+      <TextField label="Folder" data={entriesOf(doc.folders).map((folder) => folder.name)} onKeep={write("folder")} {...mixed("folder")} />
+      <OutputField tracks={tracks} fields={fields} />
+      <TextField label="Room" data={entriesOf(studio.rooms).map((room) => room.name)} onKeep={write("room")} {...mixed("room")} />
+      <TextField label="Position" placeholder="where it stands" onKeep={write("position")} {...mixed("position")} />
+      <TextField label="Note" onKeep={write("note")} {...mixed("note")} />
+      {single && <SharingField track={single} fields={fields} />}
+    </div>
+  );
+};
