@@ -258,6 +258,13 @@ test.describe("with the mouse", () => {
     await page.keyboard.type("Side drum");
     await cell(page, "Fiddle", COLUMN.note).click();
     await expect(row(page, "Side drum")).toBeVisible();
+    await expect(grid(page)).toBeFocused();
+    await cell(page, "Trumpet", COLUMN.name).dblclick();
+    await page.keyboard.type("Cornet");
+    await page.getByLabel("Filter the rows").click();
+    await page.keyboard.type("cor");
+    await expect(page.getByLabel("Filter the rows")).toHaveValue("cor");
+    await expect(row(page, "Cornet")).toBeVisible();
   });
 
   test("rate, rig and name are changed in the frame", async ({ page }) => {

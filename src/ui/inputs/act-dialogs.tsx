@@ -11,7 +11,8 @@ import { dyeVar } from "../theme/tokens";
 import classes from "./act-dialogs.module.css";
 import { focusGrid } from "./grid-focus";
 
-const open = (title: string, children: React.ReactNode): void => void modals.open({ title, children, onClose: focusGrid });
+/** A dialog of the input list. The grid has the keys as soon as it closes, and nothing takes them from it again. */
+export const openDialog = (title: string, children: React.ReactNode): void => void modals.open({ title, children, onClose: focusGrid, returnFocus: false });
 
 interface FooterProps {
   readonly does: string;
@@ -59,7 +60,7 @@ const TextForm = ({ label, description, initial = "", does, onSubmit }: Ask) => 
 };
 
 /** Asks for one text. */
-export const askText = (ask: Ask): void => open(ask.title, <TextForm {...ask} />);
+export const askText = (ask: Ask): void => openDialog(ask.title, <TextForm {...ask} />);
 
 const DuplicateForm = ({ onSubmit }: { readonly onSubmit: (input: DuplicateInput) => boolean }) => {
   const [input, setInput] = useState<DuplicateInput>("by-turns");
@@ -82,7 +83,7 @@ const DuplicateForm = ({ onSubmit }: { readonly onSubmit: (input: DuplicateInput
   );
 };
 
-export const askDuplicate = (title: string, onSubmit: (input: DuplicateInput) => boolean): void => open(title, <DuplicateForm onSubmit={onSubmit} />);
+export const askDuplicate = (title: string, onSubmit: (input: DuplicateInput) => boolean): void => openDialog(title, <DuplicateForm onSubmit={onSubmit} />);
 
 export interface NumbersAnswer {
   readonly how: "set" | "shift";
@@ -111,7 +112,7 @@ const NumbersForm = ({ onSubmit }: { readonly onSubmit: (answer: NumbersAnswer) 
   );
 };
 
-export const askNumbers = (title: string, onSubmit: (answer: NumbersAnswer) => boolean): void => open(title, <NumbersForm onSubmit={onSubmit} />);
+export const askNumbers = (title: string, onSubmit: (answer: NumbersAnswer) => boolean): void => openDialog(title, <NumbersForm onSubmit={onSubmit} />);
 
 const FamilyChoice = ({ styles, onChoose }: { readonly styles: FamilyStyles; readonly onChoose: (family: Family) => boolean }) => (
   <div className={classes.families}>
@@ -132,4 +133,5 @@ const FamilyChoice = ({ styles, onChoose }: { readonly styles: FamilyStyles; rea
   </div>
 );
 
-export const askFamily = (title: string, styles: FamilyStyles, onChoose: (family: Family) => boolean): void => open(title, <FamilyChoice styles={styles} onChoose={onChoose} />);
+export const askFamily = (title: string, styles: FamilyStyles, onChoose: (family: Family) => boolean): void =>
+  openDialog(title, <FamilyChoice styles={styles} onChoose={onChoose} />);

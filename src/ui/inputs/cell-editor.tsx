@@ -1,7 +1,7 @@
 "use client";
 
 import { Autocomplete } from "@mantine/core";
-import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type FocusEvent, type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { DYE_NAMES, isDye } from "@/core/model/dyes";
 import { ICONS } from "@/core/model/families";
 import type { CellColumn } from "@/core/planning/cells";
@@ -10,8 +10,8 @@ import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
 import { dyeVar } from "../theme/tokens";
 import classes from "./grid.module.css";
 
-/** Where the cursor goes after an edit. */
-export type Leave = "down" | "right" | "left" | "stay" | "everywhere";
+/** Where the cursor goes after an edit; `away` when the keys have been taken by something else on the page. */
+export type Leave = "down" | "right" | "left" | "stay" | "away" | "everywhere";
 
 interface CellEditorProps {
   readonly column: CellColumn;
@@ -22,8 +22,11 @@ interface CellEditorProps {
   readonly suggestions: readonly string[];
   /** Answers why the text can't be taken; null when it was. */
   readonly onCommit: (text: string, leave: Leave) => string | null;
-  readonly onCancel: () => void;
+  readonly onCancel: (leave?: "away") => void;
 }
+
+/** Whether a click has given the keys to another field or button. */
+const takenBy = (event: FocusEvent): "away" | undefined => (event.relatedTarget ? "away" : undefined);
 
 const useCommit = ({ onCommit, onCancel }: Pick<CellEditorProps, "onCommit" | "onCancel">) => {
   const [error, setError] = useState<string | null>(null);
@@ -51,10 +54,10 @@ const useCommit = ({ onCommit, onCancel }: Pick<CellEditorProps, "onCommit" | "o
     }
   };
   /** Leaving by the mouse keeps what was typed; what can't be taken is dropped. */
-  const onBlur = (text: string): void => {
+  const onBlur = (event: FocusEvent, text: string): void => {
     if (done.current) return;
     done.current = true;
-    if (onCommit(text, "stay")) onCancel();
+    if (onCommit(text, takenBy(event) ?? "stay")) onCancel(takenBy(event));
   };
   return { error, commit, onKeyDown, onBlur };
 };
@@ -82,7 +85,7 @@ const TextEditor = (props: CellEditorProps) => {
         onFocus={(event) => !props.fresh && event.target.select()}
         onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => onKeyDown(event, text)}
-        onBlur={() => onBlur(text)}
+        onBlur={(event) => onBlur(event, text)}
       />
       <ErrorTip message={error} />
     </>
@@ -160,7 +163,7 @@ const SuggestingEditor = (props: CellEditorProps) => {
         onOptionSubmit={(value) => commit(taken(value), choice ? "stay" : "down")}
         onFocus={(event) => !props.fresh && event.target.select()}
         onKeyDown={press}
-        onBlur={() => (choice ? props.onCancel() : onBlur(text))}
+        onBlur={(event) => (choice ? props.onCancel(takenBy(event)) : onBlur(event, text))}
       />
       <ErrorTip message={error} />
     </>

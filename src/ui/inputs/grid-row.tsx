@@ -27,7 +27,7 @@ export interface RowHandlers {
   onEdit(index: number, column: CellColumn): void;
   onFold(index: number): void;
   onCommit(text: string, leave: Leave): string | null;
-  onCancel(): void;
+  onCancel(leave?: "away"): void;
   onContextMenu(index: number, column: CellColumn, event: MouseEvent): void;
 }
 
@@ -69,14 +69,15 @@ const Editor = ({ editing, label, rig, handlers }: EditorProps) => {
 };
 
 /** A row is taken by its grip: the mouse drags it; the keys for moving are in the list of keys. */
-const Grip = ({ row, name }: { readonly row: Row; readonly name: string }) => {
-  const { setNodeRef, listeners } = useDraggable({ id: `row:${row.id}`, data: { kind: row.kind, id: row.id, name } });
+const Grip = memo(({ kind, id, name }: { readonly kind: Row["kind"]; readonly id: string; readonly name: string }) => {
+  const { setNodeRef, listeners } = useDraggable({ id: `row:${id}`, data: { kind, id, name } });
   return (
     <span ref={setNodeRef} {...listeners} className={classes.grip} aria-hidden="true" title="Drag to move">
       <IconGripVertical size={13} stroke={1.6} />
     </span>
   );
-};
+});
+Grip.displayName = "Grip";
 
 interface GridRowProps {
   readonly row: Row;
@@ -152,6 +153,7 @@ const TrackCell = ({ row, index, shown, at, ...props }: GridRowProps & { readonl
       data-active={flag(active === column)}
       data-range={flag(range?.includes(column))}
       data-painted={flag(painted?.column === column)}
+      data-editing={flag(here !== null)}
       style={cellStyle(shown)}
       onMouseDown={(event) => handlers.onCellDown(index, column, event)}
       onMouseEnter={(event) => handlers.onCellEnter(index, column, event)}
@@ -212,7 +214,7 @@ export const GridRow = memo((props: GridRowProps) => {
       data-drop={dropEdge ?? undefined}
       style={{ height, transform: `translateY(${top}px)`, ["--spine" as never]: dyeVar(row.dye), ["--row" as never]: `${height}px` }}
     >
-      <Grip row={row} name={row.kind === "folder" ? row.folder.name : row.track.name} />
+      <Grip kind={row.kind} id={row.id} name={row.kind === "folder" ? row.folder.name : row.track.name} />
       {row.kind === "folder" ? <FolderCell {...props} row={row} /> : columns.map((shown, at) => <TrackCell key={shown.id} {...props} row={row} shown={shown} at={at} />)}
     </div>
   );

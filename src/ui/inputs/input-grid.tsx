@@ -31,6 +31,8 @@ interface InputGridProps {
   readonly findings: readonly Finding[];
   readonly columns: Columns;
   readonly rowHeight: number;
+  /** How much of it can be seen, in pixels. */
+  readonly width: number;
   readonly drag: Drag | null;
   readonly scrollRef: RefObject<HTMLDivElement | null>;
   readonly onScroll: () => void;
@@ -76,7 +78,7 @@ const useHandlers = (rows: readonly Row[], grid: Grid, onMenu: InputGridProps["o
         if (row?.kind === "folder") latest.current.grid.setFolderOpen(row.id, !row.folder.open);
       },
       onCommit: (text, leave) => latest.current.grid.commit(text, leave),
-      onCancel: () => latest.current.grid.cancel(),
+      onCancel: (leave) => latest.current.grid.cancel(leave),
       onContextMenu: (index: number, column: CellColumn, event: MouseEvent) => {
         event.preventDefault();
         const { grid: now, rows: all, onMenu: open } = latest.current;
@@ -120,6 +122,7 @@ const EndRow = ({ grid, index, top, height, columns, handlers }: EndRowProps) =>
           aria-colindex={at + 1}
           className={`${classes.cell} ${classes.soft}`}
           data-active={(here && grid.column === shown.id) || undefined}
+          data-editing={editing?.column === shown.id || undefined}
           style={cellStyle(shown)}
           onMouseDown={(event) => handlers.onCellDown(index, shown.id, event)}
           onDoubleClick={() => handlers.onEdit(index, shown.id)}
@@ -144,7 +147,7 @@ const EndRow = ({ grid, index, top, height, columns, handlers }: EndRowProps) =>
 };
 
 /** The input list as a grid: one row a track or folder, cells edited in place, only the rows in view drawn. */
-export const InputGrid = ({ rows, acts, findings, columns, rowHeight, drag, scrollRef, onScroll, onMenu }: InputGridProps) => {
+export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, drag, scrollRef, onScroll, onMenu }: InputGridProps) => {
   const doc = useDesk((desk) => desk.doc);
   const rig = useRig();
   const grid = useGrid(rows, acts);
@@ -165,11 +168,13 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, drag, scro
   const selected = useMemo(() => new Set<string>(grid.selected), [grid.selected]);
   const { at, cursor, column, range, painting } = grid;
   const spans = grid.selected.length > 1 || range.length > 1;
+  // The inspector takes some of the width a moment after the cursor has moved.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the cursor is kept in view when the width changes
   useEffect(() => {
     if (at < 0 || !cursor) return;
     virtualizer.scrollToIndex(at, { align: "auto" });
     document.getElementById(cellId(cursor.rowId, column))?.scrollIntoView({ block: "nearest", inline: "nearest" });
-  }, [at, cursor, column, virtualizer]);
+  }, [at, cursor, column, virtualizer, width]);
   const activeCell = cursor && !grid.editing ? cellId(cursor.rowId, rows[at]?.kind === "folder" ? "name" : column) : undefined;
   return (
     <div className={classes.scroll} ref={scrollRef} onScroll={onScroll}>

@@ -148,7 +148,7 @@ export const InputListScreen = () => {
   const { groups, heights } = useJacks();
   const { jacksRef, gridRef, scrolls, onScroll } = useScrolls();
   const columns = useColumns(rows);
-  const { ref: workRef, height: workHeight } = useElementSize();
+  const { ref: workRef, width: workWidth, height: workHeight } = useElementSize();
   const rowHeight = useRowHeight(rows.length, workHeight);
   const rowAt = useCallback(
     (y: number): RowAt | null => {
@@ -206,6 +206,7 @@ export const InputListScreen = () => {
               findings={findings}
               columns={columns}
               rowHeight={rowHeight.height}
+              width={workWidth}
               drag={drags.drag}
               scrollRef={gridRef}
               onScroll={onScroll}

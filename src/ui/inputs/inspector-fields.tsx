@@ -29,9 +29,17 @@ interface TextFieldProps {
   readonly onKeep: (text: string) => boolean;
 }
 
+/** What is typed in a field, for as long as the inspector shows the rows it was typed for. */
+const useDraft = () => {
+  const { selected } = useShown();
+  const [typed, setTyped] = useState<{ readonly of: typeof selected; readonly text: string } | null>(null);
+  const setDraft = (text: string | null): void => setTyped(text === null ? null : { of: selected, text });
+  return [typed?.of === selected ? typed.text : null, setDraft] as const;
+};
+
 /** A text that is kept on Enter or when the field is left, and put back on Esc or when it can't be taken. */
 export const TextField = ({ label, value, placeholder, data, onKeep }: TextFieldProps) => {
-  const [draft, setDraft] = useState<string | null>(null);
+  const [draft, setDraft] = useDraft();
   const keep = (text: string | null) => {
     if (text !== null && text !== value) onKeep(text);
     // Together with the new value, which the inspector takes up in the same way.

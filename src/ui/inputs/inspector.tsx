@@ -105,7 +105,7 @@ export const Inspector = memo(({ acts }: { readonly acts: Acts }) => {
               <span className={classes.dot} style={{ background: dyeVar(dyeOf(doc, first)) }} />
               {tracks.length === 1 ? first.name : `${tracks.length} tracks`}
             </h2>
-            <TrackFields key={selected.join()} tracks={tracks} />
+            <TrackFields tracks={tracks} />
             {tracks.length === 1 && <Way track={first} />}
             <ActButtons acts={acts} />
           </>

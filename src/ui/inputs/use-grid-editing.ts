@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import type { Row } from "@/core/layout/rows";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import { trackOf } from "@/core/model/read-template";
@@ -30,13 +30,29 @@ export const lastFolder = (rows: readonly Row[]): FolderId | null => {
   return last?.kind === "track" ? last.track.folderId : (last?.id ?? null);
 };
 
+/** The cell that is edited. When its editor is gone the grid has the keys, unless they went elsewhere. */
+const useEditor = () => {
+  const [editing, setEditing] = useState<Editing | null>(null);
+  const wants = useRef(false);
+  // With the editor gone, not before: a focus that moves under it makes the browser reckon the page twice.
+  useLayoutEffect(() => {
+    if (!editing && wants.current) focusGrid();
+    wants.current = false;
+  }, [editing]);
+  const leaveEditor = (how?: Leave): void => {
+    wants.current = how !== "away";
+    setEditing(null);
+  };
+  return { editing, setEditing, leaveEditor };
+};
+
 /** Editing in place: what is being typed where, and what becomes of it. */
 export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: GridSelection) => {
   const { selected, row, at, column: cursorColumn, range, select, stepCell } = selection;
   const desk = useDeskStore();
   const rig = useRig();
   const { act, actPlanned, actBlock } = useDoing();
-  const [editing, setEditing] = useState<Editing | null>(null);
+  const { editing, setEditing, leaveEditor } = useEditor();
 
   const inOrder = (ids: readonly ChannelId[]): readonly ChannelId[] => trackIdsIn(rows).filter((id) => ids.includes(id));
   const withSelected = (trackId: ChannelId): readonly ChannelId[] => (selected.length > 1 && selected.includes(trackId) ? inOrder(selected) : [trackId]);
@@ -105,18 +121,14 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
     const everywhere = how === "everywhere";
     const refusal = write(editing, text, everywhere);
     if (refusal) return refusal;
-    setEditing(null);
+    leaveEditor(how);
     const together = everywhere || (selected.length > 1 && SHARED.includes(editing.column));
     if (editing.rowId === END_ROW) select(rows.length, { column: editing.column });
     else if (!together) moveOn(how, editing.column);
-    focusGrid();
     return null;
   };
 
-  const cancel = (): void => {
-    setEditing(null);
-    focusGrid();
-  };
+  const cancel = (how?: "away"): void => leaveEditor(how);
 
   const block = () => ({ trackIds: selected.length ? inOrder(selected) : row?.kind === "track" ? [row.id] : [], columns: range });
 

@@ -23,7 +23,7 @@ export const theme = createTheme({
   respectReducedMotion: true,
   components: {
     Tooltip: { defaultProps: { openDelay: 400, withArrow: true, fz: 12 } },
-    Modal: { defaultProps: { transitionProps: { duration: 120 }, centered: true, closeButtonProps: { "aria-label": "Close" }, attributes: { header: { role: "none" } } } },
+    Modal: { defaultProps: { transitionProps: { duration: 0 }, centered: true, closeButtonProps: { "aria-label": "Close" }, attributes: { header: { role: "none" } } } },
     Notification: { defaultProps: { closeButtonProps: { "aria-label": "Dismiss" } } },
     // The accent is dark on cloth and light on night, so what stands on it changes with the surface.
     Button: Button.extend({

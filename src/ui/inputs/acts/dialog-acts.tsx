@@ -1,6 +1,5 @@
 "use client";
 
-import { modals } from "@mantine/modals";
 import { jackOf } from "@/core/model/read-rig";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/rig";
@@ -11,9 +10,9 @@ import { changeGain, shiftInputs } from "@/core/planning/numbers";
 import { writeCell } from "@/core/planning/write-cell";
 import { tellRefusal } from "../../shared/notices";
 import { doInRig } from "../../state/rig-edits";
-import { askDuplicate, askFamily, askNumbers, askText } from "../act-dialogs";
+import { askDuplicate, askFamily, askNumbers, askText, openDialog } from "../act-dialogs";
 import { FolderDialog } from "../folder-dialog";
-import { focusGrid, newIds } from "../grid-focus";
+import { newIds } from "../grid-focus";
 import { type Act, type ActTools, actOf, type Chosen } from "./act";
 
 /** What is asked may be answered after another window has changed the template: the newest is read when it is done. */
@@ -33,16 +32,13 @@ const duplicate =
 const putInFolder =
   ({ rig, trackIds, many }: Chosen, tools: ActTools) =>
   () =>
-    modals.open({
-      title: `Put ${many} in a folder`,
-      children: (
-        <FolderDialog
-          names={entriesOf(nowOf(tools).folders).map((entry) => entry.name)}
-          onChoose={(name) => tools.actPlanned(writeCell(nowOf(tools), rig, { trackIds, column: "folder", text: name, ids: newIds }))}
-        />
-      ),
-      onClose: focusGrid,
-    });
+    openDialog(
+      `Put ${many} in a folder`,
+      <FolderDialog
+        names={entriesOf(nowOf(tools).folders).map((entry) => entry.name)}
+        onChoose={(name) => tools.actPlanned(writeCell(nowOf(tools), rig, { trackIds, column: "folder", text: name, ids: newIds }))}
+      />,
+    );
 
 const chooseFamily =
   ({ studio, trackIds, many }: Chosen, tools: ActTools) =>

@@ -1,6 +1,5 @@
 "use client";
 
-import { modals } from "@mantine/modals";
 import { canApply } from "@/core/commands/apply";
 import type { Command } from "@/core/commands/command";
 import type { FolderId } from "@/core/model/ids";
@@ -9,9 +8,8 @@ import type { Folder } from "@/core/model/template";
 import { stepFolder } from "@/core/planning/arrange";
 import { setFolderFamily } from "@/core/planning/family";
 import { tellRefusal } from "../../shared/notices";
-import { askFamily } from "../act-dialogs";
+import { askFamily, openDialog } from "../act-dialogs";
 import { FolderDialog } from "../folder-dialog";
-import { focusGrid } from "../grid-focus";
 import { type Act, type ActTools, actOf, type Chosen, ways } from "./act";
 
 const into = (folderId: FolderId, parentId: FolderId | null): Command => ({ kind: "folders.move", folderId, parentId, before: null });
@@ -20,21 +18,18 @@ const into = (folderId: FolderId, parentId: FolderId | null): Command => ({ kind
 const nest =
   (folder: Folder, others: readonly Folder[], { act }: ActTools) =>
   () =>
-    modals.open({
-      title: `Put ${folder.name} in a folder`,
-      children: (
-        <FolderDialog
-          names={others.map((entry) => entry.name)}
-          existing
-          onChoose={(name) => {
-            const parent = others.find((entry) => entry.name.toLowerCase() === name.trim().toLowerCase());
-            if (!parent) tellRefusal(`There is no other folder called ${name}.`);
-            return parent !== undefined && act({ commands: [into(folder.id, parent.id)] });
-          }}
-        />
-      ),
-      onClose: focusGrid,
-    });
+    openDialog(
+      `Put ${folder.name} in a folder`,
+      <FolderDialog
+        names={others.map((entry) => entry.name)}
+        existing
+        onChoose={(name) => {
+          const parent = others.find((entry) => entry.name.toLowerCase() === name.trim().toLowerCase());
+          if (!parent) tellRefusal(`There is no other folder called ${name}.`);
+          return parent !== undefined && act({ commands: [into(folder.id, parent.id)] });
+        }}
+      />,
+    );
 
 const foldAll = ({ doc }: Chosen, { act }: ActTools): Act => {
   const folders = entriesOf(doc.folders);
