@@ -26,6 +26,20 @@ const seen = (hex: string, matrix: Matrix | null): readonly [number, number, num
   return linearToOklab([row(0), row(3), row(6)]);
 };
 
+/** A studio has a few dozen colours, and a template asks for the same ones over and over. */
+const SEEN_KEPT = 1000;
+const seenBefore = new Map<string, readonly (readonly [number, number, number])[]>();
+
+/** A colour as each of the sights sees it, in OKLab. */
+const seenByAll = (hex: string): readonly (readonly [number, number, number])[] => {
+  const known = seenBefore.get(hex);
+  if (known) return known;
+  if (seenBefore.size >= SEEN_KEPT) seenBefore.clear();
+  const now = SIGHTS.map(({ matrix }) => seen(hex, matrix));
+  seenBefore.set(hex, now);
+  return now;
+};
+
 const SURFACES: readonly Surface[] = ["cloth", "night"];
 
 /** Below this distance in OKLab two thin threads side by side are taken for one: about twice what is just noticed on large patches. Saffron and weld come to 0.005 with deuteranopia, madder and walnut never below 0.087. */
@@ -44,9 +58,11 @@ export interface Closeness {
  */
 export const dyeCloseness = (a: Dye, b: Dye, own: readonly OwnDye[] = []): Closeness => {
   let closest: Closeness = { distance: Number.POSITIVE_INFINITY, sight: "" };
-  for (const { name, matrix } of SIGHTS)
-    for (const surface of SURFACES) {
-      const [x, y] = [seen(dyeHex(a, surface, own), matrix), seen(dyeHex(b, surface, own), matrix)];
+  const views = SURFACES.map((surface) => [seenByAll(dyeHex(a, surface, own)), seenByAll(dyeHex(b, surface, own))] as const);
+  for (const [at, { name }] of SIGHTS.entries())
+    for (const [xs, ys] of views) {
+      const [x, y] = [xs[at], ys[at]];
+      if (!x || !y) continue;
       const distance = Math.hypot(x[0] - y[0], x[1] - y[1], x[2] - y[2]);
       // The same trouble for everybody is told as such: a deficiency is named only where it makes the difference.
       if (distance < closest.distance && !(closest.sight === "" && closest.distance < LEAST_DISTANCE)) closest = { distance, sight: name };
