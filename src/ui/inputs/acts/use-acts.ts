@@ -9,7 +9,8 @@ import { folderActs } from "./folder-acts";
 
 export type Acts = () => readonly Act[];
 
-const gather = (desk: Desk, tools: ActTools): readonly Act[] => {
+/** Everything that can be done to a desk as it is. */
+export const gatherActs = (desk: Desk, tools: ActTools): readonly Act[] => {
   const chosen = chosenOf(desk);
   return [...listActs(chosen, tools), ...arrangeActs(chosen, tools), ...dialogActs(chosen, tools), ...folderActs(chosen, tools)];
 };
@@ -23,7 +24,7 @@ export const useActs = (): Acts => {
     let last: { readonly of: Desk; readonly acts: readonly Act[] } | null = null;
     return () => {
       const now = desk.getState();
-      if (last?.of !== now) last = { of: now, acts: gather(now, { ...doing, desk, rows, setRows }) };
+      if (last?.of !== now) last = { of: now, acts: gatherActs(now, { ...doing, desk, rows, setRows }) };
       return last.acts;
     };
   }, [desk, doing, rows, setRows]);
