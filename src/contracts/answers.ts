@@ -70,6 +70,7 @@ export interface RigTouches {
     readonly name: string;
     readonly lines: readonly { readonly id: LineId; readonly portId: PortId | null }[];
     readonly problems: number;
+    readonly hints: number;
   }[];
 }
 

@@ -137,6 +137,8 @@ test("a rig is emptied to its bare devices, wired again, and given places to lis
   await expect(page.getByText("Nothing is wired yet.")).toBeVisible();
   await expect(page.getByText("The shelf is empty.")).toBeVisible();
   const form = page.getByRole("form", { name: "Wire a run" });
+  const chosen = (name: string) => form.getByRole("combobox", { name, exact: true }).evaluate((select: HTMLSelectElement) => select.selectedOptions[0]?.textContent);
+  expect([await chosen("From"), await chosen("to")]).toEqual(["Thistle Four", "Brindle 16"]);
   await form.getByRole("combobox", { name: "From" }).selectOption("Thistle Four");
   await form.getByRole("textbox", { name: "input", exact: true }).fill("9");
   await form.getByRole("textbox", { name: "how many" }).fill("5");

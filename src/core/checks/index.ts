@@ -68,6 +68,12 @@ export const acceptCommand = (context: CheckContext, finding: Finding, reason: s
 /** What the checks have to say that nobody has accepted. */
 export const evaluate = (context: CheckContext): readonly Finding[] => evaluateAll(context).open;
 
+/** How many findings are problems, and how many are hints. */
+export const countFindings = (findings: readonly Pick<Finding, "severity">[]): { readonly problems: number; readonly hints: number } => {
+  const problems = findings.filter((finding) => finding.severity === "problem").length;
+  return { problems, hints: findings.length - problems };
+};
+
 const byWeight = (all: readonly Finding[]): readonly Finding[] => {
   return [...all.filter((finding) => finding.severity === "problem"), ...all.filter((finding) => finding.severity === "hint")];
 };

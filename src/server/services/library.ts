@@ -1,13 +1,14 @@
 import { and, count, desc, eq, isNotNull, isNull, like, lt, or, type SQL } from "drizzle-orm";
 import { nanoid } from "nanoid";
-import type { FindingsAnswer, RigState, TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
+import type { FindingsAnswer, RigState, StudioState, TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
 import type { CreateTemplateRequest, ListQuery } from "@/contracts/requests";
-import { evaluate } from "@/core/checks";
+import { countFindings, evaluate } from "@/core/checks";
+import { contextOf } from "@/core/checks/context";
 import { selvedge } from "@/core/layout/rows";
 import type { IdSource, TemplateId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
 import { tracksOf } from "@/core/model/read-template";
-import { entriesOf, type Rig } from "@/core/model/rig";
+import { entriesOf } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import { DEFAULT_FORMAT, emptyTemplate, type Format, type SessionKind, type Template } from "@/core/model/template";
 import { makeStarter, STARTERS } from "@/core/starters/starters";
@@ -21,10 +22,19 @@ import { loadStudio } from "./studio";
 
 const PAGE = 50;
 
-const findingsOf = (doc: Template, rigs: readonly Rig[]) => {
-  const rig = rigs.find((candidate) => candidate.id === doc.rigId);
-  return rig ? evaluate({ doc, rig, otherRigs: rigs.filter((other) => other !== rig) }) : [];
+/** What a template is seen against. */
+interface Surroundings {
+  readonly rigs: readonly RigState[];
+  readonly studio: StudioState;
+}
+
+const surroundings = async (db: Queryable): Promise<Surroundings> => {
+  const [rigs, studio] = await Promise.all([allRigs(db), loadStudio(db)]);
+  return { rigs, studio };
 };
+
+const findingsOf = (doc: Template, { rigs, studio }: Surroundings) =>
+  rigs.length ? evaluate(contextOf({ doc, rigs: rigs.map((rig) => rig.document), studio: studio.document })) : [];
 
 interface Head {
   readonly id: string;
@@ -33,38 +43,32 @@ interface Head {
   readonly document: Template;
 }
 
-/** Summaries by revision of template and rigs: both are immutable, so what was computed once stays true. */
+/** Summaries by revision of template, rigs and studio: all are immutable, so what was computed once stays true. */
 const kept = new Map<string, TemplateSummary>();
 const MOST_KEPT = 2000;
 
-const summaryOf = (head: Head, rigs: readonly RigState[]): TemplateSummary => {
-  const key = [head.id, head.revision, ...rigs.map((rig) => `${rig.document.id} ${rig.revision}`)].join("\n");
+const summaryOf = (head: Head, around: Surroundings): TemplateSummary => {
+  const key = [head.id, head.revision, around.studio.revision, ...around.rigs.map((rig) => `${rig.document.id} ${rig.revision}`)].join("\n");
   const known = kept.get(key);
   if (known) return known;
-  const made = summarise(
-    readStored(head.document),
-    rigs.map((state) => state.document),
-    head,
-  );
+  const made = summarise(readStored(head.document), around, head);
   if (kept.size >= MOST_KEPT) kept.clear();
   kept.set(key, made);
   return made;
 };
 
-const summarise = (doc: Template, rigs: readonly Rig[], row: Head): TemplateSummary => {
-  const findings = findingsOf(doc, rigs);
-  const problems = findings.filter((finding) => finding.severity === "problem").length;
+const summarise = (doc: Template, around: Surroundings, row: Head): TemplateSummary => {
+  const findings = findingsOf(doc, around);
   return {
     id: doc.id,
     name: doc.name,
     kind: doc.kind,
-    rig: { id: doc.rigId, name: rigs.find((rig) => rig.id === doc.rigId)?.name ?? "" },
+    rig: { id: doc.rigId, name: around.rigs.find((rig) => rig.document.id === doc.rigId)?.document.name ?? "" },
     rateAndDepth: `${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit`,
     inputs: entriesOf(doc.lines).length,
     tracks: tracksOf(doc).length,
     selvedge: selvedge(doc),
-    problems,
-    hints: findings.length - problems,
+    ...countFindings(findings),
     changedAt: row.changedAt.toISOString(),
     revision: row.revision,
   };
@@ -109,10 +113,10 @@ export const listTemplates = async (db: Queryable, { query, kind, cursor }: List
     .select({ total: count() })
     .from(templates)
     .where(and(...filters));
-  const rigs = await allRigs(db);
+  const around = await surroundings(db);
   const shown = rows.slice(0, PAGE);
   const last = shown.at(-1);
-  return { templates: shown.map((row) => summaryOf(row, rigs)), cursor: rows.length > PAGE && last ? writeCursor(last) : null, total: counted?.total ?? 0 };
+  return { templates: shown.map((row) => summaryOf(row, around)), cursor: rows.length > PAGE && last ? writeCursor(last) : null, total: counted?.total ?? 0 };
 };
 
 const copyName = (name: string): string => `${name.slice(0, 190)}, copy`;
@@ -161,11 +165,5 @@ export const bringBackTemplate = (db: Database, id: string) => setDeleted(db, id
 
 export const templateFindings = async (db: Queryable, id: string): Promise<FindingsAnswer> => {
   const { revision, document } = await loadTemplate(db, id);
-  return {
-    revision,
-    findings: findingsOf(
-      document,
-      (await allRigs(db)).map((state) => state.document),
-    ),
-  };
+  return { revision, findings: findingsOf(document, await surroundings(db)) };
 };

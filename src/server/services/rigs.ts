@@ -2,7 +2,8 @@ import { sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import type { RigList, RigState, RigTouches } from "@/contracts/answers";
 import type { CreateRigRequest } from "@/contracts/requests";
-import { evaluate } from "@/core/checks";
+import { countFindings, evaluate } from "@/core/checks";
+import { contextOf } from "@/core/checks/context";
 import { rigEngine } from "@/core/commands/rig/apply-rig";
 import type { RigCommand } from "@/core/commands/rig/rig-command";
 import { readRigJson } from "@/core/formats/document-json";
@@ -15,6 +16,7 @@ import { decodeText } from "./decode-text";
 import { documentStore } from "./document-store";
 import { Failure } from "./failure";
 import { templateStore } from "./revisions";
+import { loadStudio } from "./studio";
 
 const readStoredRig = (value: unknown): Rig => {
   if (typeof value === "object" && value !== null && "schema" in value && value.schema === RIG_SCHEMA) return value as Rig;
@@ -67,16 +69,16 @@ export const createRig = async (db: Database, { name, copyOf }: CreateRigRequest
 /** The templates that stand on a rig: what a change of it would touch. */
 export const rigTouches = async (db: Queryable, id: string): Promise<RigTouches> => {
   const { document: rig, revision } = await loadRig(db, id);
-  const templates = await templateStore.all(db, sql`r.document->>'rigId' = ${id}`);
+  const [templates, studio] = await Promise.all([templateStore.all(db, sql`r.document->>'rigId' = ${id}`), loadStudio(db)]);
   return {
     revision,
     templates: templates.map(({ document }) => {
-      const findings = evaluate({ doc: document, rig, otherRigs: [] });
+      const findings = evaluate(contextOf({ doc: document, rigs: [rig], studio: studio.document }));
       return {
         id: document.id,
         name: document.name,
         lines: entriesOf(document.lines).map(({ id: lineId, portId }) => ({ id: lineId, portId })),
-        problems: findings.filter((finding) => finding.severity === "problem").length,
+        ...countFindings(findings),
       };
     }),
   };

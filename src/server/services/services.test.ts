@@ -254,6 +254,33 @@ describe("the studio", () => {
   });
 });
 
+describe("what is wrong with a template", () => {
+  it("is the same in the library, among its findings and beside its rig, with the studio's own dyes", async () => {
+    const { revision } = await loadStudio(db);
+    const dye = (cloth: string, night: string) => ({ id: "own-brick", name: "brick", cloth, night });
+    await studioStore.save(db, "studio", { base: revision, commands: [{ kind: "parts.add", parts: { dyes: [dye("#ca4137", "#f7796b")] } as never }] });
+    const made = aTemplate()
+      .folder("Drums", "madder")
+      .folder("Voices", "own-brick" as never)
+      .track("Snare", { folder: "Drums", input: "1" })
+      .track("Lead", { folder: "Voices", input: "2" })
+      .build();
+    const { document } = await addTemplate(db, { ...made, id: "own-dyes" as never, name: "Own dyes beside each other" });
+    const told = async () => {
+      const [{ findings }, { templates }, touches] = await Promise.all([
+        templateFindings(db, document.id),
+        listTemplates(db, { query: "own dyes beside" }),
+        rigTouches(db, document.rigId),
+      ]);
+      const beside = touches.templates.find((template) => template.id === document.id);
+      return { findings: findings.map((finding) => finding.rule), library: [templates[0]?.problems, templates[0]?.hints], beside: [beside?.problems, beside?.hints] };
+    };
+    expect(await told()).toEqual({ findings: ["dye-clash"], library: [0, 1], beside: [0, 1] });
+    await studioStore.save(db, "studio", { base: revision + 1, commands: [{ kind: "parts.set", table: "dyes", ids: ["own-brick"], set: { cloth: "#1d86ba", night: "#63b9ea" } }] });
+    expect(await told()).toEqual({ findings: [], library: [0, 0], beside: [0, 0] });
+  });
+});
+
 describe("changes as they happen", () => {
   it("every saved revision is told, and a stream ends when it is told to", async () => {
     const response = eventStream(new AbortController().signal);

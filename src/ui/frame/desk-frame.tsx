@@ -5,6 +5,7 @@ import { IconAlertTriangle, IconChevronRight, IconCircleCheck } from "@tabler/ic
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import type { ReactNode } from "react";
+import { countFindings } from "@/core/checks";
 import { counted } from "@/core/units/counted";
 import { POPUPS } from "../shared/combobox";
 import { Mark } from "../shared/mark";
@@ -26,8 +27,7 @@ const FindingsButton = () => {
   const findings = [...useFindings(), ...useRigFindings()];
   const desk = useDeskStore();
   const open = useDesk((state) => state.findingsOpen);
-  const problems = findings.filter((finding) => finding.severity === "problem").length;
-  const hints = findings.length - problems;
+  const { problems, hints } = countFindings(findings);
   const words = problems ? counted(problems, "problem") : hints ? counted(hints, "hint") : "Clear";
   const tone = problems ? tones.problem : hints ? tones.hint : tones.clear;
   return (

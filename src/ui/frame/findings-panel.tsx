@@ -5,10 +5,10 @@ import { IconAlertTriangle, IconCheck, IconInfoCircle } from "@tabler/icons-reac
 import { useRouter } from "next/navigation";
 import { type FormEvent, useState } from "react";
 import { type AcceptedFinding, acceptCommand } from "@/core/checks";
+import { contextOf } from "@/core/checks/context";
 import type { Finding, Place } from "@/core/checks/finding";
 import type { RigFinding } from "@/core/checks/rig-findings";
 import { tracksByLine } from "@/core/model/read-template";
-import { contextOf } from "../state/check-context";
 import { useDesk, useDeskStore, useDoing, useEvaluation, useRigFindings } from "../state/desk-context";
 import classes from "./findings.module.css";
 

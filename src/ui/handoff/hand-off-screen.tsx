@@ -3,6 +3,7 @@
 import { Button } from "@mantine/core";
 import { IconDownload, IconPrinter } from "@tabler/icons-react";
 import { useMemo, useState } from "react";
+import { countFindings } from "@/core/checks";
 import { patchingSheet, type SheetRow } from "@/core/layout/patching-sheet";
 import { FindingsPanel } from "../frame/findings-panel";
 import { tellRefusal } from "../shared/notices";
@@ -70,7 +71,7 @@ export const HandOffScreen = () => {
   const revision = useDesk((desk) => desk.base.revision);
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
   const rig = useRig();
-  const problems = useFindings().filter((finding) => finding.severity === "problem").length;
+  const { problems } = countFindings(useFindings());
   const sheet = useMemo(() => patchingSheet(doc, rig), [doc, rig]);
   return (
     <div className={classes.screen}>

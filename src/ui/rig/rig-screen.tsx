@@ -80,7 +80,11 @@ const Touches = ({ chosen }: { readonly chosen: string | null }) => {
       {here.map(({ template, count }) => (
         <span key={template.id} className={classes.touched}>
           <Link href={`/templates/${template.id}/inputs`}>{template.name}</Link> {counted(count, "line")}
-          {template.problems ? <span className={classes.problem}>, {counted(template.problems, "problem")}</span> : ", clear"}
+          {template.problems ? (
+            <span className={classes.problem}>, {counted(template.problems, "problem")}</span>
+          ) : (
+            `, ${template.hints ? counted(template.hints, "hint") : "clear"}`
+          )}
         </span>
       ))}
     </section>

@@ -148,17 +148,21 @@ const WireRunForm = () => {
   const act = useRigAct();
   const devices = devicesOf(rig);
   const having = (direction: Port["direction"]) => devices.filter((device) => entriesOf(rig.ports).some((port) => port.deviceId === device.id && port.direction === direction));
-  const [from, setFrom] = useState("");
-  const [to, setTo] = useState("");
+  const [outputs, inputs] = [having("out"), having("in")];
+  const [fromChosen, setFrom] = useState("");
+  const [toChosen, setTo] = useState("");
+  const to = toChosen || inputs[0]?.id || "";
+  // A lead from a device to itself is rarely meant.
+  const from = fromChosen || (outputs.find((device) => device.id !== to) ?? outputs[0])?.id || "";
   const [fromNumber, setFromNumber] = useState("1");
   const [toNumber, setToNumber] = useState("1");
   const [count, setCount] = useState("2");
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const made = wireRun(rig, {
-      from: (from || having("out")[0]?.id) as DeviceId,
+      from: from as DeviceId,
       fromNumber: Number(fromNumber),
-      to: (to || having("in")[0]?.id) as DeviceId,
+      to: to as DeviceId,
       toNumber: Number(toNumber),
       count: Number(count),
     });
@@ -168,7 +172,7 @@ const WireRunForm = () => {
   const choose = (label: string, value: string, set: (value: string) => void, options: ReturnType<typeof devicesOf>) => (
     <label>
       {label}
-      <select value={value || options[0]?.id} onChange={(event) => set(event.target.value)}>
+      <select value={value} onChange={(event) => set(event.target.value)}>
         {options.map((device) => (
           <option key={device.id} value={device.id}>
             {device.name}
@@ -185,9 +189,9 @@ const WireRunForm = () => {
   );
   return (
     <form className={classes.run} onSubmit={submit} aria-label="Wire a run">
-      {choose("From", from, setFrom, having("out"))}
+      {choose("From", from, setFrom, outputs)}
       {number("output", fromNumber, setFromNumber)}
-      {choose("to", to, setTo, having("in"))}
+      {choose("to", to, setTo, inputs)}
       {number("input", toNumber, setToNumber)}
       {number("how many", count, setCount)}
       <Button type="submit" variant="default" size="compact-md">

@@ -3,6 +3,7 @@
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import type { Evaluation } from "@/core/checks";
+import { rigOf } from "@/core/checks/context";
 import type { Finding } from "@/core/checks/finding";
 import { type RigFinding, rigFindings } from "@/core/checks/rig-findings";
 import type { Command } from "@/core/commands/command";
@@ -14,7 +15,6 @@ import type { Gesture, Planned } from "@/core/planning/gesture";
 import { api } from "../shared/api";
 import { tell, tellRefusal } from "../shared/notices";
 import { type Told, watchChanges } from "./changes";
-import { rigOf } from "./check-context";
 import { createDesk, type Desk, type DeskOpening, type DeskStore, doGesture, doPlanned } from "./desk-store";
 import { DocProvider, useUndoing } from "./doc-context";
 import { Evaluator } from "./evaluator";

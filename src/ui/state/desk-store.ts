@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from "zustand/vanilla";
 import { type Evaluation, evaluateAll } from "@/core/checks";
+import { contextOf } from "@/core/checks/context";
 import { templateEngine } from "@/core/commands/apply";
 import type { Command } from "@/core/commands/command";
 import type { ChannelId, FolderId } from "@/core/model/ids";
@@ -8,7 +9,6 @@ import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
 import { CELL_COLUMNS, type CellColumn } from "@/core/planning/cells";
 import type { Gesture, Planned } from "@/core/planning/gesture";
-import { contextOf } from "./check-context";
 import { type DocState, doIn, type Opening, openState, redoIn, undoIn } from "./doc-store";
 
 /** The row below the last one, where typing or pasting makes new tracks. */

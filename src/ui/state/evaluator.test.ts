@@ -1,10 +1,10 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { evaluateAll } from "@/core/checks";
+import { contextOf } from "@/core/checks/context";
 import { wheelhouseCart } from "@/core/demo/rigs";
 import { newStudio } from "@/core/model/studio";
 import { aTemplate } from "@/core/testing/a-template";
 import type { Asked } from "@/workers/checks.worker";
-import { contextOf } from "./check-context";
 import { createDesk, type DeskStore, doGesture } from "./desk-store";
 import { Evaluator } from "./evaluator";
 

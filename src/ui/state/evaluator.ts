@@ -1,5 +1,5 @@
 import { type Evaluation, evaluateAll } from "@/core/checks";
-import { contextOf } from "./check-context";
+import { contextOf } from "@/core/checks/context";
 import type { DeskStore } from "./desk-store";
 
 /** Has the checks look whenever the document, a rig or the studio changes: in a worker, one at a time, always the newest. */

@@ -1,3 +1,4 @@
+import { rigOf } from "@/core/checks/context";
 import { canApply } from "@/core/commands/apply";
 import type { Command } from "@/core/commands/command";
 import { filterRows } from "@/core/layout/rows";
@@ -7,7 +8,6 @@ import type { BlockPlan } from "@/core/planning/block";
 import type { CellColumn } from "@/core/planning/cells";
 import type { Planned } from "@/core/planning/gesture";
 import { counted } from "@/core/units/counted";
-import { rigOf } from "../../state/check-context";
 import type { Doing } from "../../state/desk-context";
 import type { Cursor, Desk, DeskStore } from "../../state/desk-store";
 import { focusGrid } from "../grid-focus";

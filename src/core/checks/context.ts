@@ -1,7 +1,7 @@
-import type { CheckContext } from "@/core/checks/finding";
-import { entriesOf, type Rig } from "@/core/model/rig";
-import type { Studio } from "@/core/model/studio";
-import type { Template } from "@/core/model/template";
+import { entriesOf, type Rig } from "../model/rig";
+import type { Studio } from "../model/studio";
+import type { Template } from "../model/template";
+import type { CheckContext } from "./finding";
 
 interface Seen {
   readonly doc: Template;
@@ -16,7 +16,7 @@ export const rigOf = ({ rigs, doc }: Pick<Seen, "rigs" | "doc">): Rig => {
   return rig;
 };
 
-/** What the checks look at, of what is shown now. */
+/** What the checks look at, of a template among the rigs of its studio: the same in the window and on the server, so that both tell the same. */
 export const contextOf = ({ doc, rigs, studio }: Seen): CheckContext => {
   const rig = rigOf({ doc, rigs });
   return { doc, rig, otherRigs: rigs.filter((other) => other !== rig), ownDyes: entriesOf(studio.dyes) };
