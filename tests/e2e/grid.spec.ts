@@ -58,6 +58,23 @@ test("a block of forty rows from a spreadsheet lands in one paste and is gone in
   expect(tracksOf((await readTemplate(page, id)).document)).toEqual([]);
 });
 
+test("what is no text lands without what can't be kept, and is saved", async ({ page }) => {
+  const id = await makeTemplate(page, { rigId: "whole-mill" });
+  await openInputs(page, id);
+  await grid(page).focus();
+  await paste(page, "Track\tInput\tGain\nSna\u0000re\u0007\t3\tloud\nTom\ud800\t999\t20\n");
+  await expect(page.getByText(/“loud” is no gain/)).toBeVisible();
+  await expect(row(page, "Snare")).toBeVisible();
+  await saved(page);
+  const { document } = await readTemplate(page, id);
+  expect(tracksOf(document).map((track) => track.name)).toEqual(["Snare", "Tom\ufffd"]);
+  expect(Object.values(document.lines).map((line) => [line.wanted, line.gainDb])).toEqual([
+    [null, null],
+    ["999", 20],
+  ]);
+  await expect(page.getByRole("button", { name: /problem/ }).first()).toBeVisible();
+});
+
 test("a range is copied, pasted, filled and emptied by keyboard", async ({ page }) => {
   const id = await nine(page);
   await cell(page, "Frame drum", COLUMN.name).click();

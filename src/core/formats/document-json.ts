@@ -5,6 +5,7 @@ import { migrateRig } from "../migrate/migrate-rig";
 import { migrateTemplate } from "../migrate/migrate-template";
 import type { Rig } from "../model/rig";
 import type { Template } from "../model/template";
+import { plainTexts } from "../reading/plain-text";
 
 /** A document as JSON for keeping and exchange: as it is, keys in order, two spaces. */
 export const writeDocument = (doc: Template | Rig): string => `${JSON.stringify(doc, null, 2)}\n`;
@@ -21,7 +22,7 @@ const readerOf =
   (text: string): MigratedTo<D> => {
     let value: unknown;
     try {
-      value = JSON.parse(text.replace(/^\uFEFF/, ""));
+      value = plainTexts(JSON.parse(text.replace(/^\uFEFF/, "")));
     } catch (error) {
       return { ok: false, pointer: "", message: `This is not JSON: ${error instanceof Error ? error.message : "it can't be read"}.` };
     }

@@ -145,8 +145,17 @@ describe("pasting", () => {
     ).toEqual({
       cells: [["3", "Geige", "Kondensator", "Geige"]],
       columns: ["input", "source", "microphone", "name"],
+      leftOut: ["The column “Preis” has no known meaning."],
     });
-    expect(pasteColumns([["Fiddle", "9"]])).toEqual({ cells: [["Fiddle", "9"]], columns: null });
+    expect(pasteColumns([["Fiddle", "9"]])).toEqual({ cells: [["Fiddle", "9"]], columns: null, leftOut: [] });
+  });
+
+  it("a heading row may name any column of the grid", () => {
+    const headings = ["Track", "Gain dB", "Pad", "Polarity", "Room", "Icon", "Stand"];
+    expect(pasteColumns([headings, ["Fiddle", "32", "yes", "normal", "Loft", "bowed", "near"]])).toMatchObject({
+      columns: ["name", "gain", "pad", "polarity", "room", "icon", "position"],
+      leftOut: [],
+    });
   });
 
   it("nothing, or far too much, is told", () => {

@@ -6,7 +6,7 @@ import { findJack, type InputJack, inputJacks, jackOf } from "../model/read-rig"
 import { inputLineIds, linesOfTrack, trackOf } from "../model/read-template";
 import { entriesOf, type Rig } from "../model/rig";
 import { newLine, type Template } from "../model/template";
-import { readColour, readDecibels, readInputs, readLayout, readMicrophone, readPhantom } from "../reading/read-cells";
+import { readColour, readDecibels, readInputs, readLayout, readMicrophone, readPhantom, readPolarity } from "../reading/read-cells";
 import { counted } from "../units/counted";
 import type { CellColumn } from "./cells";
 import { linesByPort } from "./free-inputs";
@@ -107,9 +107,9 @@ const writeDye: Writer = (_doc, _rig, { trackIds, text }) => {
 
 /** A switch of the line: on or off, by the usual words. */
 const writeSwitch =
-  (set: (on: boolean) => LineChange): Writer =>
+  (set: (on: boolean) => LineChange, read = readPhantom): Writer =>
   (doc, _rig, edit) => {
-    const on = plain(edit.text) === "inverted" ? true : plain(edit.text) === "normal" ? false : readPhantom(edit.text);
+    const on = read(edit.text);
     return on === null ? unplanned(`“${edit.text.trim()}” says neither yes nor no.`) : needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: set(on) }));
   };
 
@@ -155,7 +155,7 @@ const WRITERS: Readonly<Record<CellColumn, Writer>> = {
   layout: writeLayout,
   phantom: writeSwitch((phantom) => ({ phantom })),
   pad: writeSwitch((pad) => ({ pad })),
-  polarity: writeSwitch((polarityInverted) => ({ polarityInverted })),
+  polarity: writeSwitch((polarityInverted) => ({ polarityInverted }), readPolarity),
   gain: writeGain,
   source: writeText((source) => ({ source })),
   player: writeText((player) => ({ player })),

@@ -14,6 +14,14 @@ export const readPhantom = (cell: string): boolean | null => {
   return YES.includes(word) ? true : null;
 };
 
+const INVERTED = ["inverted", "invert", "reversed", "ø", "180", "invertiert", "gedreht", "inversee", "inverse"];
+
+/** Whether polarity is inverted, by the usual words; an empty cell is normal. Null when the word says neither. */
+export const readPolarity = (cell: string): boolean | null => {
+  const word = plain(cell);
+  return INVERTED.includes(word) ? true : word === "normal" ? false : readPhantom(cell);
+};
+
 /** The inputs a cell names, one or two: "7", "7-8", "7/8", "7 + 8", "E5", "E5-6", "E5-E6", "In 7". Null when it can't be read. */
 export const readInputs = (cell: string): readonly string[] | null => {
   const text = cell.trim().replace(/^(inputs?|in|ch|channel|mic|mike|kanal|eingang|entr[ée]e|#)\.?\s*(?=[a-z]?\d)/i, "");

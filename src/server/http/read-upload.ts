@@ -1,5 +1,6 @@
 import { ImportRequest } from "@/contracts/requests";
 import { parse } from "@/contracts/validate";
+import { plainText, plainTexts } from "@/core/reading/plain-text";
 import { Failure } from "../services/failure";
 import type { Upload } from "../services/imports";
 import { accept } from "./route";
@@ -40,5 +41,5 @@ export const readUpload = async (request: Request): Promise<{ readonly upload: U
   };
   const plain = { rigId: text("rigId"), name: text("name"), kind: text("kind"), columns: readColumns(text("columns") ?? null) };
   const given = Object.fromEntries(Object.entries(plain).filter(([, value]) => value !== undefined));
-  return { upload: { fileName: file.name, bytes: new Uint8Array(await file.arrayBuffer()) }, fields: accept(parse(ImportRequest, given)) };
+  return { upload: { fileName: plainText(file.name), bytes: new Uint8Array(await file.arrayBuffer()) }, fields: accept(parse(ImportRequest, plainTexts(given))) };
 };

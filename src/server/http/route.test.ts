@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { NewerQuery } from "@/contracts/requests";
+import { ListQuery, NewerQuery } from "@/contracts/requests";
 import { Failure } from "../services/failure";
 import { json, readJson, readQuery, route } from "./route";
 
@@ -70,6 +70,13 @@ describe("bodies and queries", () => {
     expect((await failure(() => readJson(request("{}", "text/plain")))).status).toBe(415);
     expect((await failure(() => readJson(request("{")))).status).toBe(400);
     expect((await failure(() => readJson(request(`"${"x".repeat(9 * 1024 * 1024)}"`)))).status).toBe(413);
+  });
+
+  it("text that no database keeps is made plain before anything sees it", async () => {
+    expect(await readJson(request('{"name":"Sna\\u0000re","notes":["\\ud800"]}'))).toEqual({ name: "Snare", notes: ["\ufffd"] });
+    expect(readQuery(ListQuery, new URL("http://x/?query=sna%00re")).query).toBe("snare");
+    const answered = await route(({ params }) => Promise.resolve(json(params)))(new Request("http://127.0.0.1:3000/api/x"), { params: Promise.resolve({ id: "a\u0000b" }) });
+    expect(await answered.json()).toEqual({ id: "ab" });
   });
 
   it("a query is held to its class, numbers as numbers", async () => {

@@ -1,5 +1,6 @@
 import type { Problem } from "@/contracts/answers";
 import { type FieldError, type Parsed, parse } from "@/contracts/validate";
+import { plainText, plainTexts } from "@/core/reading/plain-text";
 import { type Database, database, isDatabaseAway } from "../db/database";
 import { Failure } from "../services/failure";
 
@@ -45,7 +46,7 @@ export const route =
   async (request: Request, context: { readonly params: Promise<Record<string, string>> }): Promise<Response> => {
     try {
       refuseForeign(request);
-      return await handler({ request, url: new URL(request.url), db: database(), params: (await context.params) ?? {} });
+      return await handler({ request, url: new URL(request.url), db: database(), params: plainTexts((await context.params) ?? {}) });
     } catch (error) {
       return answer(error);
     }
@@ -75,7 +76,7 @@ export const readJson = async (request: Request): Promise<unknown> => {
   const text = await request.text();
   if (text.length > MOST_BYTES) throw new Failure(413, "Too large", `The body is larger than ${MOST_BYTES / 1024 / 1024} MiB.`);
   try {
-    return JSON.parse(text);
+    return plainTexts(JSON.parse(text));
   } catch {
     throw new Failure(400, "Malformed JSON", "The body is no valid JSON.");
   }
@@ -83,6 +84,6 @@ export const readJson = async (request: Request): Promise<unknown> => {
 
 /** Query parameters held to a request class; whole numbers where the class asks for them. */
 export const readQuery = <T extends object>(type: new () => T, url: URL, { numbers = [] }: { readonly numbers?: readonly string[] } = {}): T => {
-  const entries = [...url.searchParams].map(([key, value]) => [key, numbers.includes(key) ? Number(value) : value]);
+  const entries = [...url.searchParams].map(([key, value]) => [key, numbers.includes(key) ? Number(value) : plainText(value)]);
   return accept(parse(type, Object.fromEntries(entries)));
 };

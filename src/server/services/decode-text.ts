@@ -1,4 +1,5 @@
 import iconv from "iconv-lite";
+import { plainText } from "@/core/reading/plain-text";
 
 export type Decoded = { readonly ok: true; readonly text: string } | { readonly ok: false; readonly message: string };
 
@@ -24,5 +25,5 @@ export const decodeText = (bytes: Uint8Array): Decoded => {
   // biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are just what is looked for
   const strange = text.match(/[\u0000-\u0008\u000e-\u001f]/g)?.length ?? 0;
   if (text.includes("\u0000") || strange > text.length / 100) return { ok: false, message: "This is no text file. Save the list as CSV or as text parted by tabs, and drop that." };
-  return { ok: true, text };
+  return { ok: true, text: plainText(text) };
 };

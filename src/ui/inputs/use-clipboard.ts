@@ -3,6 +3,7 @@ import { useEffect, useRef } from "react";
 import { pasteColumns } from "@/core/formats/input-list/paste-columns";
 import { tracksOf } from "@/core/model/read-template";
 import { blockTexts } from "@/core/planning/block";
+import { plainText } from "@/core/reading/plain-text";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { END_ROW } from "../state/desk-store";
 import { INPUT_GRID } from "./grid-focus";
@@ -16,7 +17,7 @@ const gridHasFocus = (): boolean => document.activeElement?.id === INPUT_GRID;
 
 /** The text of a clipboard as cells: tabs and line breaks part them, quotes hold a cell with breaks together. */
 const cellsOf = (text: string): string[][] => {
-  const rows = tsvParseRows(text.replace(/\r\n?/g, "\n"));
+  const rows = tsvParseRows(plainText(text).replace(/\r\n?/g, "\n"));
   while (rows.length && rows.at(-1)?.every((cell) => cell === "")) rows.pop();
   return rows.map((row) => row.map(unguard));
 };
@@ -46,7 +47,8 @@ export const useClipboard = (editing: GridEditing): void => {
       event.preventDefault();
       const found = pasteColumns(cellsOf(event.clipboardData.getData("text/plain")));
       const before = new Set(tracksOf(desk.getState().doc).map((track) => track.id));
-      if (!act(now.paste(found.cells, found.columns))) return;
+      const plan = now.paste(found.cells, found.columns);
+      if (!act({ ...plan, leftOut: [...found.leftOut, ...plan.leftOut] })) return;
       const fresh = tracksOf(desk.getState().doc).flatMap((track) => (before.has(track.id) ? [] : [track.id]));
       const [first] = fresh;
       // What came in is selected, from its first row on, so that it can be put in order at once.

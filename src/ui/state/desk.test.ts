@@ -101,6 +101,15 @@ describe("a desk", () => {
     expect(nameOf(service.doc, "track-1")).toBe("Viola");
   });
 
+  it("keeps what is typed without control characters, as the server does", async () => {
+    const { desk } = await open();
+    doGesture(desk, { commands: [rename("track-1", "Vio\u0000la\u0007")] });
+    expect(nameOf(desk.getState().doc, "track-1")).toBe("Viola");
+    await settle();
+    expect(service.doc).toEqual(desk.getState().doc);
+    expect(desk.getState().history.past.at(-1)?.name).toBe("Name Fiddle Viola");
+  });
+
   it("answers why a gesture can't be done, and stays as it was", async () => {
     const { desk } = await open();
     expect(doGesture(desk, { commands: [rename("nobody", "X")] })).toContain("no longer there");

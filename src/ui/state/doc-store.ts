@@ -4,6 +4,7 @@ import type { NewerOf } from "@/contracts/answers";
 import type { Engine } from "@/core/commands/engine";
 import { EMPTY_HISTORY, type HistoryOf, type StepOf, undoingOf } from "@/core/history/history";
 import { type PendingOf, rebase } from "@/core/history/rebase";
+import { plainTexts } from "@/core/reading/plain-text";
 
 export type SaveState = { readonly kind: "saved" } | { readonly kind: "saving" } | { readonly kind: "away"; readonly why: string };
 
@@ -76,10 +77,10 @@ const take = <D extends object, C extends Kinded>(store: DocStore<D, C>, step: S
   return null;
 };
 
-/** Does a gesture. Answers null, or why it can't be done. */
+/** Does a gesture. Answers null, or why it can't be done. What was typed or pasted is made plain first, as the server would. */
 export const doIn = <D extends object, C extends Kinded>(store: DocStore<D, C>, gesture: { readonly name?: string; readonly commands: readonly C[] }): string | null => {
   const { engine, doc, history } = store.getState();
-  return take(store, undoingOf(engine).perform(doc, history, gesture));
+  return take(store, undoingOf(engine).perform(doc, history, plainTexts(gesture)));
 };
 
 export const undoIn = <D extends object, C extends Kinded>(store: DocStore<D, C>): string | null => {
@@ -154,7 +155,7 @@ export const adopt = <D extends object, C extends Kinded>(store: DocStore<D, C>,
   const again = rebase(
     engine,
     doc,
-    left.filter((gesture) => !there.has(gesture.id)),
+    plainTexts(left).filter((gesture) => !there.has(gesture.id)),
   );
   store.setState({
     doc: again.doc,

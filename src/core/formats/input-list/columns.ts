@@ -1,6 +1,24 @@
 import { plain } from "../../model/families";
 
-export const MEANINGS = ["input", "track", "source", "microphone", "phantom", "format", "player", "folder", "colour", "position", "note", "ignore"] as const;
+export const MEANINGS = [
+  "input",
+  "track",
+  "source",
+  "microphone",
+  "phantom",
+  "pad",
+  "polarity",
+  "gain",
+  "format",
+  "player",
+  "room",
+  "folder",
+  "colour",
+  "icon",
+  "position",
+  "note",
+  "ignore",
+] as const;
 export type Meaning = (typeof MEANINGS)[number];
 
 export const MEANING_NAMES: Readonly<Record<Meaning, string>> = {
@@ -9,10 +27,15 @@ export const MEANING_NAMES: Readonly<Record<Meaning, string>> = {
   source: "Source",
   microphone: "Microphone or box",
   phantom: "Phantom",
+  pad: "Pad",
+  polarity: "Polarity",
+  gain: "Gain in dB",
   format: "Mono or stereo",
   player: "Player",
+  room: "Room",
   folder: "Folder",
   colour: "Colour",
+  icon: "Icon",
   position: "Stand or position",
   note: "Note",
   ignore: "Leave out",
@@ -78,10 +101,15 @@ const HEADINGS: Readonly<Record<Exclude<Meaning, "ignore">, readonly string[]>> 
     "alimentation",
     "fantome",
   ],
+  pad: ["pad", "pads", "attenuator", "attenuation", "dampfung", "vordampfung", "attenuateur"],
+  polarity: ["polarity", "phase", "polarity inverted", "polaritat", "polung", "polarite"],
+  gain: ["gain", "gain db", "gain in db", "preamp gain", "mic gain", "verstarkung", "vorverstarkung", "gain preampli"],
   format: ["format", "mono stereo", "layout", "width", "stereo"],
   player: ["player", "musician", "performer", "who", "artist", "musiker", "musikerin", "spieler", "musicien", "interprete"],
+  room: ["room", "raum", "aufnahmeraum", "salle", "piece"],
   folder: ["folder", "group", "family", "section", "ordner", "gruppe", "familie", "dossier", "groupe", "famille"],
   colour: ["colour", "color", "dye", "farbe", "couleur"],
+  icon: ["icon", "symbol", "icone"],
   position: ["position", "stand", "placement", "stativ", "aufstellung", "pied"],
   note: ["note", "notes", "remark", "remarks", "comment", "comments", "bemerkung", "bemerkungen", "anmerkung", "notiz", "kommentar", "remarque", "remarques", "commentaire"],
 };

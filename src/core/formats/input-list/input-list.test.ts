@@ -6,12 +6,14 @@ import { evaluate } from "../../checks";
 import { applyAll } from "../../commands/apply";
 import { DEMO_RIGS, wheelhouseCart, wholeMill } from "../../demo/rigs";
 import { DYE_NAMES } from "../../model/dyes";
+import { ICONS, type Icon } from "../../model/families";
 import { sequentialIds, type TemplateId } from "../../model/ids";
 import { dyeOf, linesOfTrack, tracksOf } from "../../model/read-template";
 import { entriesOf, type Rig } from "../../model/rig";
 import { emptyTemplate, type Template } from "../../model/template";
 import { aTemplate } from "../../testing/a-template";
-import { planImport } from "./plan-import";
+import { dB } from "../../units/decibels";
+import { guessedIcon, planImport } from "./plan-import";
 import { type InputList, readInputList } from "./read-input-list";
 import { CSV_COLUMNS, inputsInList, writeInputList } from "./write-input-list";
 
@@ -142,7 +144,7 @@ describe("02: a choir, semicolons, German headings, byte order mark", () => {
 
   it("keeps quoted semicolons and decimal commas in the notes", () => {
     expect(list.rows.map((row) => row.note)).toEqual(["", "", "", "", "Abstand 2,5 m", "Notenpult; leise", ""]);
-    expect(list.rows[0]?.position).toBe("hoch");
+    expect(list.rows[0]?.sides[0].position).toBe("hoch");
   });
 
   it("dyes by family where the list has no colours", () => {
@@ -251,7 +253,30 @@ describe("written lists", () => {
       .folder("Strings", "weld")
       .track("Harp", { input: ["E5", "E6"], folder: "Strings", microphone: "Small condenser pair", phantom: true, player: "Juno Ashby", note: "near" })
       .build();
-    expect(writeInputList(doc, wholeMill)).toBe(`${CSV_COLUMNS.join(",")}\nE5-6,Harp,Harp,Small condenser pair,yes,stereo,Juno Ashby,Strings,weld,near\n`);
+    const plain = applyAll(doc, [{ kind: "tracks.set", trackIds: ["track-1" as never], set: { icon: guessedIcon("Harp", ["Strings"]) } }]);
+    expect(plain.ok && writeInputList(plain.doc, wholeMill)).toBe(`${CSV_COLUMNS.join(",")}
+E5-6,Harp,Harp,Small condenser pair,yes,stereo,Juno Ashby,Strings,weld,near
+`);
+  });
+
+  it("say gain, pad, polarity, room and place of each side, and are read back side by side", () => {
+    const set = (lineId: string, change: object) => ({ kind: "lines.set", lineIds: [lineId as never], set: change }) as const;
+    const doc = aTemplate()
+      .track("Harp", { input: ["3", "4"] })
+      .does(set("line-1", { gainDb: dB(32.5), pad: true, polarityInverted: true, room: "Loft", position: "over the player's head" }))
+      .does(set("line-2", { position: "at the sound board" }))
+      .does({ kind: "tracks.set", trackIds: ["track-1" as never], set: { icon: "keys" } })
+      .build();
+    const csv = writeInputList(doc, wheelhouseCart);
+    expect(csv).toContain(",32.5 + ,yes + no,inverted + normal,Loft + ,over the player's head + at the sound board");
+    const [row] = read(csv).rows;
+    expect(row).toMatchObject({
+      icon: "keys",
+      sides: [
+        { gainDb: 32.5, pad: true, polarityInverted: true, room: "Loft", position: "over the player's head" },
+        { gainDb: null, pad: false, polarityInverted: false, room: "", position: "at the sound board" },
+      ],
+    });
   });
 
   it("write pairs that are no neighbours so that they read back", () => {
@@ -279,6 +304,13 @@ describe("written lists", () => {
       .filter(
         (text) => text.trim() === text && !/^'|\r|\n| \+ | › |\uFEFF/.test(text) && !/(\bl|\br|left|right|links|rechts|gauche|droite)[)\].]*$/i.test(text) && /[a-z]/i.test(text),
       );
+    const side = fc.record({
+      gainDb: fc.option(fc.integer({ min: -60, max: 120 }).map((value) => dB(value))),
+      pad: fc.boolean(),
+      polarityInverted: fc.boolean(),
+      room: fc.constantFrom("", "Loft", "Wheelhouse"),
+      position: fc.constantFrom("", "left of the fiddle", "on the floor"),
+    });
     const row = fc.record({
       name: word,
       player: word,
@@ -287,11 +319,19 @@ describe("written lists", () => {
       dye: fc.constantFrom(...DYE_NAMES),
       phantom: fc.boolean(),
       microphone: fc.constantFrom("Large condenser A", "Moving-coil 1", ""),
+      stereo: fc.boolean(),
+      icon: fc.constantFrom<Icon | null>(null, ...ICONS),
+      sides: fc.tuple(side, side),
     });
     fc.assert(
       fc.property(fc.array(row, { minLength: 1, maxLength: 8 }), (rows) => {
         const builder = aTemplate().folder("Strings", "weld");
-        for (const { name, ...options } of rows) builder.track(name, { ...options, input: String(options.input), folder: options.phantom ? "Strings" : undefined } as never);
+        let lines = 0;
+        for (const [at, { name, icon, sides, stereo, input, ...options }] of rows.entries()) {
+          builder.track(name, { ...options, input: stereo ? [String(input), String(input + 1)] : String(input), folder: options.phantom ? "Strings" : undefined } as never);
+          builder.does({ kind: "tracks.set", trackIds: [`track-${at + 1}` as never], set: { icon } });
+          for (const set of stereo ? sides : sides.slice(1)) builder.does({ kind: "lines.set", lineIds: [`line-${++lines}` as never], set });
+        }
         const doc = builder.build();
         const back = template(writeInputList(doc, wheelhouseCart));
         const tell = (of: Template) =>
@@ -300,6 +340,7 @@ describe("written lists", () => {
               JSON.stringify([
                 track.name,
                 track.note,
+                track.icon,
                 dyeOf(of, track),
                 track.folderId && of.folders[track.folderId]?.name,
                 linesOfTrack(of, track).map(({ id: _id, ...line }) => line),
@@ -316,7 +357,30 @@ describe("written lists", () => {
 describe("random and mangled lists", () => {
   const cell = fc.oneof(
     fc.string({ maxLength: 10 }),
-    fc.constantFrom("1", "7-8", "E5", "Snare", "Above L", "Above R", "yes", "madder", "#fff", '"', "=1", "Input", "Mikrofon", "\u0000", "’"),
+    fc.constantFrom(
+      "1",
+      "7-8",
+      "E5",
+      "Snare",
+      "Above L",
+      "Above R",
+      "yes",
+      "madder",
+      "#fff",
+      '"',
+      "=1",
+      "Input",
+      "Mikrofon",
+      "\u0000",
+      "’",
+      "Gain",
+      "32 + ",
+      "Pad",
+      "Polarity",
+      "inverted",
+      "Room",
+      "Icon",
+    ),
   );
   const table = fc.array(fc.array(cell, { maxLength: 7 }), { maxLength: 12 });
 

@@ -7,10 +7,15 @@ const COLUMN_OF: Readonly<Record<Exclude<Meaning, "ignore">, CellColumn>> = {
   source: "source",
   microphone: "microphone",
   phantom: "phantom",
+  pad: "pad",
+  polarity: "polarity",
+  gain: "gain",
   format: "layout",
   player: "player",
+  room: "room",
   folder: "folder",
   colour: "dye",
+  icon: "icon",
   position: "position",
   note: "note",
 };
@@ -19,15 +24,23 @@ interface PasteColumns {
   readonly cells: readonly (readonly string[])[];
   /** What each column is, when the block brought its own heading row; null when it did not. */
   readonly columns: readonly CellColumn[] | null;
+  /** Columns that say something, but not what: for a person. */
+  readonly leftOut: readonly string[];
 }
 
-/** A block that begins with a row of known headings says itself what its columns are; the row is taken off, and columns without a meaning are left out. */
+/** A block that begins with a row of known headings says itself what its columns are; the row is taken off, and columns without a meaning are left out and told. */
 export const pasteColumns = (cells: readonly (readonly string[])[]): PasteColumns => {
   const [heading = []] = cells;
-  if (cells.length < 2 || findHeading([heading]) !== 0) return { cells, columns: null };
-  const known = meaningsByHeading(heading).flatMap((meaning, at) => (meaning === "ignore" ? [] : [{ at, column: COLUMN_OF[meaning] }]));
+  if (cells.length < 2 || findHeading([heading]) !== 0) return { cells, columns: null, leftOut: [] };
+  const meanings = meaningsByHeading(heading);
+  const unknown = heading.filter((_, at) => meanings[at] === "ignore" && cells.slice(1).some((row) => row[at]));
+  const known = meanings.flatMap((meaning, at) => (meaning === "ignore" ? [] : [{ at, column: COLUMN_OF[meaning] }]));
   const named = known.some(({ column }) => column === "name");
   // A list without track names: what is recorded gives the name as well.
   const all = named ? known : [...known, ...known.flatMap(({ at, column }) => (column === "source" ? [{ at, column: "name" as const }] : []))];
-  return { cells: cells.slice(1).map((row) => all.map(({ at }) => row[at] ?? "")), columns: all.map(({ column }) => column) };
+  return {
+    cells: cells.slice(1).map((row) => all.map(({ at }) => row[at] ?? "")),
+    columns: all.map(({ column }) => column),
+    leftOut: unknown.map((name) => `The column “${name}” has no known meaning.`),
+  };
 };

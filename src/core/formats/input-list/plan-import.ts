@@ -35,7 +35,7 @@ const attitude = (rig: Rig, choice: MicrophoneChoice | null) => {
   return choice?.type ? phantomAttitude(choice.type) : null;
 };
 
-const toLine = (side: Side, row: ListRow, { rig, ids }: { readonly rig: Rig; readonly ids: IdSource }): Line => {
+const toLine = (side: Side, { rig, ids }: { readonly rig: Rig; readonly ids: IdSource }): Line => {
   const microphone = readMicrophone(rig, side.microphone);
   const jack = side.input === null ? null : findJack(rig, side.input);
   return newLine({
@@ -45,8 +45,12 @@ const toLine = (side: Side, row: ListRow, { rig, ids }: { readonly rig: Rig; rea
     portId: jack?.port.id ?? null,
     wanted: jack ? null : side.input,
     phantom: side.phantom ?? attitude(rig, microphone) === "needs",
+    pad: side.pad,
+    polarityInverted: side.polarityInverted,
+    gainDb: side.gainDb,
     player: side.player,
-    position: row.position,
+    room: side.room,
+    position: side.position,
   });
 };
 
@@ -54,6 +58,11 @@ const familyDefaults = (name: string, styles: FamilyStyles): { readonly dye: Dye
   const family = guessFamily(name);
   return family && styles[family];
 };
+
+const familyOf = (name: string, folder: readonly string[], styles: FamilyStyles) => familyDefaults(name, styles) ?? familyDefaults(folder.at(-1) ?? "", styles);
+
+/** The icon of a track that a list says none for: that of its family by name, of its folder's, or a plug. */
+export const guessedIcon = (name: string, folder: readonly string[], styles: FamilyStyles = FAMILY_DEFAULTS): Icon => familyOf(name, folder, styles)?.icon ?? "line";
 
 interface Folders {
   readonly byKey: ReadonlyMap<string, { readonly id: FolderId; readonly dye: Dye | null }>;
@@ -92,10 +101,10 @@ const planTrack = (
   row: ListRow,
   { rig, ids, folders, styles }: { readonly rig: Rig; readonly ids: IdSource; readonly folders: Folders; readonly styles: FamilyStyles },
 ): PlannedTrack => {
-  const lines = row.sides.map((side) => toLine(side, row, { rig, ids }));
+  const lines = row.sides.map((side) => toLine(side, { rig, ids }));
   const [left, right] = lines;
   const folder = folders.byKey.get(keyOf(row.folder));
-  const family = familyDefaults(row.name, styles) ?? familyDefaults(row.folder.at(-1) ?? "", styles);
+  const family = familyOf(row.name, row.folder, styles);
   const inherited = folder?.dye ?? null;
   const own = row.dye ?? (inherited ? null : (family?.dye ?? null));
   const input = left && right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : left ? ({ kind: "line", lineId: left.id } as const) : ({ kind: "none" } as const);
@@ -106,7 +115,15 @@ const planTrack = (
     folder: row.folder.join(FOLDER_SEPARATOR),
     dye: dye ?? inherited ?? UNDYED,
     trouble: trouble(lines, rig),
-    track: { id: ids<ChannelId>("track"), name: row.name, note: row.note, dye, icon: family?.icon ?? "line", input, sharing: null },
+    track: {
+      id: ids<ChannelId>("track"),
+      name: row.name,
+      note: row.note,
+      dye,
+      icon: row.icon === undefined ? guessedIcon(row.name, row.folder, styles) : row.icon,
+      input,
+      sharing: null,
+    },
   };
 };
 

@@ -1,5 +1,7 @@
 import type { Dye } from "../../model/dyes";
-import { readColour, readInputs, readLayout, readPhantom, readSide } from "../../reading/read-cells";
+import { type Icon, isIcon } from "../../model/families";
+import { readColour, readDecibels, readInputs, readLayout, readPhantom, readPolarity, readSide } from "../../reading/read-cells";
+import type { Decibels } from "../../units/decibels";
 import { findHeading, MEANING_NAMES, type Meaning, meaningsByContent, meaningsByHeading } from "./columns";
 import { type Cells, splitTable } from "./split-table";
 
@@ -23,7 +25,12 @@ export interface Side {
   readonly microphone: string;
   /** Null: the list has no column for it. */
   readonly phantom: boolean | null;
+  readonly pad: boolean;
+  readonly polarityInverted: boolean;
+  readonly gainDb: Decibels | null;
   readonly player: string;
+  readonly room: string;
+  readonly position: string;
 }
 
 export interface ListRow {
@@ -34,7 +41,8 @@ export interface ListRow {
   /** Names of folders, outermost first. */
   readonly folder: readonly string[];
   readonly dye: Dye | null;
-  readonly position: string;
+  /** Null: the list says that there is none; undefined: it has no column for it. */
+  readonly icon: Icon | null | undefined;
   readonly note: string;
 }
 
@@ -68,8 +76,12 @@ const remark = (message: string, row: number | null = null, column: number | nul
 /** Cells we wrote ourselves carry an apostrophe before what a spreadsheet would take for a formula. */
 export const unguard = (cell: string): string => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
 
-const halves = (cell: string): readonly [string, string] => {
-  const [first = "", second] = cell.split(PAIR_SEPARATOR);
+type Half = readonly [string, string];
+
+/** "32 + 28" are the two sides; with one of them empty, spaces at the end of a cell are lost: "32 +", "+ 28". */
+const halves = (cell: string): Half => {
+  const whole = cell.startsWith("+ ") ? ` ${cell}` : cell.endsWith(" +") ? `${cell} ` : cell;
+  const [first = "", second] = whole.split(PAIR_SEPARATOR);
   return [first, second ?? first];
 };
 
@@ -86,6 +98,27 @@ const phantomOf = (cell: CellOf, { meanings, notes }: Context, row: number): rea
   if (left === null || right === null)
     notes.leftOut.push(remark(`Row ${row}: phantom “${cell("phantom")}” says neither yes nor no; it is left off.`, row, meanings.indexOf("phantom")));
   return [left ?? false, right ?? false];
+};
+
+/** The two sides of a cell, each read; what can't be read is told, and left as if the cell were empty. */
+const sidesOf = <T>(
+  cell: CellOf,
+  meaning: "pad" | "polarity" | "gain",
+  { notes, meanings }: Context,
+  { row, read, says }: { row: number; read: (text: string) => T | null; says: string },
+): readonly [T | null, T | null] => {
+  const [left, right] = halves(cell(meaning)).map(read) as [T | null, T | null];
+  if (left === null || right === null)
+    notes.leftOut.push(remark(`Row ${row}: ${MEANING_NAMES[meaning].toLowerCase()} “${cell(meaning)}” ${says}; it is left off.`, row, meanings.indexOf(meaning)));
+  return [left, right];
+};
+
+const iconOf = (cell: CellOf, { meanings, notes }: Context, row: number): Icon | null | undefined => {
+  if (!meanings.includes("icon")) return undefined;
+  const word = cell("icon").toLowerCase();
+  if (!word || isIcon(word)) return isIcon(word) ? word : null;
+  notes.leftOut.push(remark(`Row ${row}: there is no icon “${cell("icon")}”; the family decides instead.`, row, meanings.indexOf("icon")));
+  return undefined;
 };
 
 const colourOf = (cell: CellOf, { meanings, notes }: Context, row: number): Dye | null => {
@@ -116,15 +149,31 @@ const toRow = (cells: readonly string[], row: number, { context, section }: { re
   const cell: CellOf = (meaning) => unguard(cells[context.meanings.indexOf(meaning)] ?? "");
   const inputs = inputsOf(cell, context, row);
   const stereo = inputs.length === 2 || readLayout(cell("format")) === "stereo";
-  const [sources, microphones, players] = [halves(cell("source") || cell("track")), halves(cell("microphone")), halves(cell("player"))];
   const phantom = phantomOf(cell, context, row);
-  const side = (at: 0 | 1): Side => ({ input: inputs[at] ?? null, source: sources[at], microphone: microphones[at], phantom: phantom[at], player: players[at] });
-  const whole: Side = { input: inputs[0] ?? null, source: cell("source") || cell("track"), microphone: cell("microphone"), phantom: phantom[0], player: cell("player") };
+  const pad = sidesOf(cell, "pad", context, { row, read: readPhantom, says: "says neither yes nor no" });
+  const polarity = sidesOf(cell, "polarity", context, { row, read: readPolarity, says: "says neither normal nor inverted" });
+  const gain = sidesOf(cell, "gain", context, { row, read: readDecibels, says: "is no number of dB from −60 to 120" });
+  /** What a text says of one side; of a mono row it is all of it. */
+  const side = (at: 0 | 1): Side => {
+    const text = (of: string) => (stereo ? halves(of)[at] : of);
+    return {
+      input: inputs[at] ?? null,
+      source: text(cell("source") || cell("track")),
+      microphone: text(cell("microphone")),
+      phantom: phantom[at],
+      pad: pad[at] ?? false,
+      polarityInverted: polarity[at] ?? false,
+      gainDb: gain[at]?.db ?? null,
+      player: text(cell("player")),
+      room: text(cell("room")),
+      position: text(cell("position")),
+    };
+  };
   const folder = cell("folder") || section || "";
   return {
     row,
     name: cell("track") || cell("source"),
-    sides: stereo ? [side(0), side(1)] : [whole],
+    sides: stereo ? [side(0), side(1)] : [side(0)],
     folder: folder
       ? folder
           .split(FOLDER_SEPARATOR)
@@ -132,7 +181,7 @@ const toRow = (cells: readonly string[], row: number, { context, section }: { re
           .filter(Boolean)
       : [],
     dye: colourOf(cell, context, row),
-    position: cell("position"),
+    icon: iconOf(cell, context, row),
     note: cell("note"),
   };
 };

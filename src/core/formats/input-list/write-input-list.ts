@@ -4,8 +4,11 @@ import { jackOf } from "../../model/read-rig";
 import { dyeOf, linesOfTrack, microphoneName } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import type { Line, Template, Track } from "../../model/template";
+import { formatGain } from "../../units/decibels";
+import { guessedIcon } from "./plan-import";
 import { FOLDER_SEPARATOR, PAIR_SEPARATOR } from "./read-input-list";
 
+/** Columns that every list has. */
 export const CSV_COLUMNS = ["Input", "Track", "Source", "Microphone", "Phantom", "Format", "Player", "Folder", "Colour", "Note"] as const;
 
 const same = (values: readonly string[]): string => (values.every((value) => value === values[0]) ? (values[0] ?? "") : values.join(PAIR_SEPARATOR));
@@ -25,11 +28,11 @@ export const inputsInList = (rig: Rig, lines: readonly Line[]): string => {
 /** A spreadsheet must not take a cell for a formula: an apostrophe goes before it, and is dropped when the list is read back. */
 const guard = (cell: string): string => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
 
-const folderPath = (doc: Template, track: Track): string => {
+const folderNames = (doc: Template, track: Track): readonly string[] => {
   const names: string[] = [];
   for (let folder = track.folderId ? doc.folders[track.folderId] : undefined; folder; folder = folder.parentId ? doc.folders[folder.parentId] : undefined)
     names.unshift(folder.name);
-  return names.join(FOLDER_SEPARATOR);
+  return names;
 };
 
 const toCells = (doc: Template, rig: Rig, track: Track): readonly string[] => {
@@ -42,14 +45,62 @@ const toCells = (doc: Template, rig: Rig, track: Track): readonly string[] => {
     same(lines.map((line) => (line.phantom ? "yes" : "no"))),
     track.input.kind === "pair" ? "stereo" : "mono",
     same(lines.map((line) => line.player)),
-    folderPath(doc, track),
+    folderNames(doc, track).join(FOLDER_SEPARATOR),
     dyeOf(doc, track),
     track.note,
   ];
 };
 
-/** The input list of a template as CSV (RFC 4180, UTF-8, no byte order mark), one row a track, in the order of the grid with every folder open. */
+interface FurtherColumn {
+  readonly heading: string;
+  /** Whether a list without the column would be read back otherwise. */
+  readonly needed: (doc: Template, track: Track) => boolean;
+  readonly text: (doc: Template, track: Track) => string;
+}
+
+const ofLines = (heading: string, told: (line: Line) => boolean, text: (line: Line) => string): FurtherColumn => ({
+  heading,
+  needed: (doc, track) => linesOfTrack(doc, track).some(told),
+  text: (doc, track) => same(linesOfTrack(doc, track).map(text)),
+});
+
+/** Columns that stand behind the others where a template says something in them, so that nothing is lost on the way. */
+const FURTHER: readonly FurtherColumn[] = [
+  ofLines(
+    "Gain dB",
+    (line) => line.gainDb !== null,
+    (line) => (line.gainDb === null ? "" : formatGain(line.gainDb)),
+  ),
+  ofLines(
+    "Pad",
+    (line) => line.pad,
+    (line) => (line.pad ? "yes" : "no"),
+  ),
+  ofLines(
+    "Polarity",
+    (line) => line.polarityInverted,
+    (line) => (line.polarityInverted ? "inverted" : "normal"),
+  ),
+  ofLines(
+    "Room",
+    (line) => line.room !== "",
+    (line) => line.room,
+  ),
+  ofLines(
+    "Position",
+    (line) => line.position !== "",
+    (line) => line.position,
+  ),
+  { heading: "Icon", needed: (doc, track) => track.icon !== guessedIcon(track.name, folderNames(doc, track)), text: (_doc, track) => track.icon ?? "" },
+];
+
+/**
+ * The input list of a template as CSV (RFC 4180, UTF-8, no byte order mark), one row a track, in the order of the grid with every folder open:
+ * the usual columns, and those of gain, pad, polarity, room, position and icon that the template needs.
+ */
 export const writeInputList = (doc: Template, rig: Rig): string => {
-  const rows = layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [toCells(doc, rig, row.track)] : []));
-  return `${csvFormatRows([[...CSV_COLUMNS], ...rows.map((cells) => cells.map(guard))])}\n`;
+  const tracks = layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [row.track] : []));
+  const further = FURTHER.filter((column) => tracks.some((track) => column.needed(doc, track)));
+  const rows = tracks.map((track) => [...toCells(doc, rig, track), ...further.map((column) => column.text(doc, track))]);
+  return `${csvFormatRows([[...CSV_COLUMNS, ...further.map((column) => column.heading)], ...rows.map((cells) => cells.map(guard))])}\n`;
 };
