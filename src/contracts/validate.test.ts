@@ -36,6 +36,8 @@ describe("request classes", () => {
     [NewerQuery, { since: 1.5 }, ["/since"]],
     [NewerQuery, { since: Number.NaN }, ["/since"]],
     [ListQuery, { surplus: "x" }, ["/surplus"]],
+    [CommandsRequest, { base: 1, commands: [{ names: [{ constructor: 1 }] }] }, ["/commands/0/names/0/constructor"]],
+    [CreateTemplateRequest, JSON.parse('{"__proto__": {"name": "x"}}'), ["/__proto__"]],
   ] as const)("%# refuse what they should not, with its place", (type, value, places) => {
     expect(pointers(type, value)).toEqual(expect.arrayContaining([...places]));
   });

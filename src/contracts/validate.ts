@@ -22,9 +22,21 @@ const flatten = (errors: readonly ValidationError[], at: string): FieldError[] =
 
 const isRecord = (value: unknown): value is Record<string, unknown> => typeof value === "object" && value !== null && !Array.isArray(value);
 
+/** Names that mean something to JavaScript itself; what turns plain values into classes trips over them. */
+const RESERVED = ["constructor", "prototype", "__proto__"];
+
+const reservedIn = (value: unknown, at: string): FieldError[] => {
+  if (typeof value !== "object" || value === null) return [];
+  return Object.entries(value).flatMap(([key, inner]) =>
+    RESERVED.includes(key) ? [{ pointer: `${at}/${key}`, detail: "There is no field of this name." }] : reservedIn(inner, `${at}/${key}`),
+  );
+};
+
 /** Holds a value to a request class; unknown fields are refused. Answers every fault with a JSON pointer. */
 export const parse = <T extends object>(type: new () => T, plain: unknown, at = ""): Parsed<T> => {
   if (!isRecord(plain)) return { ok: false, errors: [{ pointer: at, detail: "An object is expected here." }] };
+  const reserved = reservedIn(plain, at);
+  if (reserved.length) return { ok: false, errors: reserved };
   const value = plainToInstance(type, plain, { exposeDefaultValues: true });
   const errors = flatten(validateSync(value, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true }), at);
   return errors.length ? { ok: false, errors } : { ok: true, value };

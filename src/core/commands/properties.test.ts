@@ -100,6 +100,37 @@ describe("any run of commands", () => {
     );
   });
 
+  it("that takes back what never was is refused or keeps the rules, whatever is in it", () => {
+    const doc = freeze(start());
+    const step = fc.constantFrom(
+      "channels",
+      "lines",
+      "folders",
+      "accepted",
+      "format",
+      "name",
+      "schema",
+      "constructor",
+      "input",
+      "order",
+      0,
+      ...Object.keys(doc.channels),
+      ...Object.keys(doc.lines),
+    );
+    const value = fc.oneof(fc.constant(undefined), fc.jsonValue(), fc.constantFrom(...Object.values(doc.lines), ...Object.values(doc.channels)));
+    const patch = fc
+      .record({ op: fc.constantFrom("add", "replace", "remove"), path: fc.array(step, { maxLength: 4 }) })
+      .chain((made) => value.map((put) => ({ ...made, ...(put === undefined ? {} : { value: put }) })));
+    fc.assert(
+      fc.property(fc.array(patch, { minLength: 1, maxLength: 3 }), (patches) => {
+        const applied = apply(doc, { kind: "document.restore", undoes: "nothing", patches } as never);
+        if (applied.ok) expect([...templateFaults(applied.doc), ...brokenInvariants(applied.doc)]).toEqual([]);
+        else expect(applied.refusal.message).toContain("can't be undone");
+      }),
+      { ...settings, numRuns: 2000 },
+    );
+  });
+
   it("is undone to the beginning and redone to the same end", () => {
     fc.assert(
       fc.property(chanceRuns, (chance) => {

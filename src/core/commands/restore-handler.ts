@@ -8,8 +8,9 @@ const asImmer = (patches: readonly Patch[]): ImmerPatch[] => patches.map((patch)
 
 const forbidden = new Set(["__proto__", "prototype", "constructor", "schema", "id"]);
 
-/** Whether the place a patch leads to is there. Only its last step may be new, and the root, schema and document id are not to be touched. */
-const reachable = (doc: object, { path, op }: Patch): boolean => {
+/** Whether the place a patch leads to is there. Only its last step may be new, something must be put there; root, schema and document id are not to be touched, and no table can go. */
+const reachable = (doc: object, { path, op, value }: Patch): boolean => {
+  if (op === "remove" ? path.length === 1 : value === undefined) return false;
   if (path.length === 0 || path.some((step) => forbidden.has(String(step)))) return false;
   let at: unknown = doc;
   for (const [depth, step] of path.entries()) {
@@ -26,9 +27,10 @@ const reachable = (doc: object, { path, op }: Patch): boolean => {
  */
 const touchedOnly = <D extends object>(next: D, tables: readonly (keyof D & string)[], patches: readonly Patch[]): D => {
   const touched = (table: keyof D & string) => {
-    if (patches.some((patch) => patch.path[0] === table && patch.path.length === 1)) return next[table];
+    const whole = next[table];
+    if (typeof whole !== "object" || whole === null || patches.some((patch) => patch.path[0] === table && patch.path.length === 1)) return whole;
     const ids = new Set(patches.flatMap((patch) => (patch.path[0] === table ? [String(patch.path[1])] : [])));
-    return Object.fromEntries(Object.entries(next[table] as object).filter(([id]) => ids.has(id)));
+    return Object.fromEntries(Object.entries(whole).filter(([id]) => ids.has(id)));
   };
   return { ...next, ...Object.fromEntries(tables.map((table) => [table, touched(table)])) };
 };
