@@ -1,6 +1,7 @@
 import "reflect-metadata";
 import { Equals, IsNotEmpty } from "class-validator";
 import type { CommandKind } from "@/core/commands/command";
+import { id, idOf } from "@/core/model/schema-parts";
 import { SESSION_KINDS } from "@/core/model/template";
 import { TEMPLATE_PARTS } from "@/core/model/template-schema";
 import { Fits, Id, IdOrNull, Ids, ListOf, OneOf, Optional, Text } from "./fields";
@@ -26,7 +27,7 @@ export class FitTemplate {
   @Id() rigId!: string;
   @Text(200) rigName!: string;
   @ListOf(TEMPLATE_PARTS.linePort, { min: 0 }) inputs!: object[];
-  @ListOf({ type: "string", minLength: 1, maxLength: 64 }, { min: 0 }) mainOutputs!: string[];
+  @ListOf(id, { min: 0 }) mainOutputs!: string[];
 }
 
 export class AddTracks {
@@ -135,7 +136,7 @@ export class AcceptFindings {
 
 export class ReopenFindings {
   @Equals("findings.reopen") kind!: "findings.reopen";
-  @ListOf({ type: "string", minLength: 1, maxLength: 300 }) findingIds!: string[];
+  @ListOf(idOf(300)) findingIds!: string[];
 }
 
 export class RestoreDocument {

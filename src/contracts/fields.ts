@@ -1,7 +1,8 @@
 import "reflect-metadata";
 import { type Schema, Validator } from "@cfworker/json-schema";
-import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsIn, IsOptional, IsString, Length, registerDecorator, type ValidationOptions } from "class-validator";
+import { IsIn, IsOptional, IsString, Length, registerDecorator, type ValidationOptions } from "class-validator";
 import { JSONSchema } from "class-validator-jsonschema";
+import { id } from "@/core/model/schema-parts";
 
 type Decorate = (target: object, key: string) => void;
 
@@ -14,10 +15,10 @@ const all =
 /** The most things one command may name. */
 const MOST = 5000;
 
-/** An id of ours: a short string. */
-export const Id = () => all(IsString(), Length(1, 64));
-export const IdOrNull = () => OrNull({ type: "string", minLength: 1, maxLength: 64 });
-export const Ids = () => all(IsArray(), ArrayNotEmpty(), ArrayMaxSize(MOST), IsString({ each: true }), Length(1, 64, { each: true }));
+/** An id of ours: a short string, and no name that every object has. */
+export const Id = () => Fits(id);
+export const IdOrNull = () => OrNull(id);
+export const Ids = () => ListOf(id);
 export const Text = (max: number) => all(IsString(), Length(0, max));
 export const OneOf = (values: readonly unknown[]) => all(IsIn([...values]), JSONSchema({ enum: [...values] as string[] }));
 export const Optional = () => IsOptional();

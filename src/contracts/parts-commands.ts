@@ -2,13 +2,15 @@ import "reflect-metadata";
 import { Equals, IsNotEmpty } from "class-validator";
 import type { RigCommandKind } from "@/core/commands/rig/rig-command";
 import type { StudioCommand } from "@/core/commands/studio/apply-studio";
+import { idOf } from "@/core/model/schema-parts";
 import { TEMPLATE_PARTS } from "@/core/model/template-schema";
 import { Fits, Id, IdOrNull, ListOf, Text } from "./fields";
 
+const partId = idOf(140);
+
 /** Parts are held to the schema of their table by the commands themselves, which know the table; here only their shape is. */
-const part = { type: "object", properties: { id: { type: "string", minLength: 1, maxLength: 140 } }, required: ["id"] };
+const part = { type: "object", properties: { id: partId }, required: ["id"] };
 const table = { type: "string", minLength: 1, maxLength: 40 };
-const partId = { type: "string", minLength: 1, maxLength: 140 };
 
 export class RenameDocument {
   @Equals("document.rename") kind!: "document.rename";

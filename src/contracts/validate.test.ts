@@ -5,12 +5,31 @@ import { aTemplate } from "@/core/testing/a-template";
 import { chanceRuns, randomCommand } from "@/core/testing/random-commands";
 import { COMMAND_CLASS_NAMES, COMMAND_CLASSES } from "./commands";
 import { CommandsRequest, CreateTemplateRequest, ExportQuery, ImportRequest, ListQuery, NewerQuery } from "./requests";
-import { parse, parseCommands } from "./validate";
+import { parse, parseCommands, parseRigCommands } from "./validate";
 
 const pointers = (type: new () => object, value: unknown) => {
   const parsed = parse(type, value);
   return parsed.ok ? [] : parsed.errors.map((error) => error.pointer);
 };
+
+describe("ids", () => {
+  it.each(["__proto__", "constructor", "valueOf"])("%s is none, wherever a command asks for one", (id) => {
+    const commands = [
+      { kind: "folders.add", folders: [{ id, name: "a", dye: null }], parentId: null },
+      { kind: "folders.move", folderId: "f", parentId: id, before: null },
+      { kind: "tracks.set", trackIds: ["t", id], set: { name: "x" } },
+      { kind: "template.rig", rigId: id, rigName: "x", inputs: [], mainOutputs: [] },
+      { kind: "findings.accept", findings: [{ id, cause: "c", reason: "r" }] },
+    ];
+    for (const command of commands) expect(parseCommands([command]).ok, command.kind).toBe(false);
+    expect(parseRigCommands([{ kind: "parts.set", table: "ports", ids: [id], set: { name: "x" } }]).ok).toBe(false);
+    expect(parseRigCommands([{ kind: "parts.add", parts: { microphones: [{ id }] } }]).ok).toBe(false);
+  });
+
+  it("a name may be any word", () => {
+    expect(parseCommands([{ kind: "tracks.set", trackIds: ["t"], set: { name: "constructor" } }]).ok).toBe(true);
+  });
+});
 
 describe("request classes", () => {
   it.each([

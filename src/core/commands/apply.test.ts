@@ -199,6 +199,20 @@ describe("apply", () => {
     expect(names(doc)).toContain("Snare");
   });
 
+  it.each(["__proto__", "constructor", "toString"])("takes no %s for an id: it would reach into every object", (id) => {
+    const track = { id, name: "X", note: "", dye: null, icon: null, input: { kind: "none" }, sharing: null };
+    const commands = [
+      { kind: "folders.add", folders: [{ id, name: "X", dye: null }], parentId: null },
+      { kind: "tracks.add", tracks: [track], lines: [], folderId: null, before: null },
+      { kind: "tracks.split", trackId: "track-3", newTrackId: id },
+      { kind: "tracks.set", trackIds: [id], set: { name: "X" } },
+      { kind: "folders.set", folderIds: [id], set: { name: "X" } },
+      { kind: "tracks.move", trackIds: ["track-1"], folderId: id, before: null },
+    ];
+    for (const command of commands) expect(apply(band(), command as never).ok, command.kind).toBe(false);
+    expect(Object.keys(Object.getPrototypeOf({}))).toEqual([]);
+  });
+
   it("refuses a route to another track with the reason", () => {
     expect(refused(band(), { kind: "tracks.set", trackIds: ["track-1"], set: { output: { kind: "channel", channelId: "track-2" } } })).toContain("can't take the sound of another");
   });

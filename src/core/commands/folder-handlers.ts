@@ -1,7 +1,7 @@
 import type { FolderId } from "../model/ids";
 import { entriesOf } from "../model/rig";
 import { firstOf, refuse } from "./engine";
-import { type Handlers, missingFolders, place, type TemplateDraft } from "./handler";
+import { type Handlers, isTaken, missingFolders, place, type TemplateDraft } from "./handler";
 
 const foldersIn = (draft: TemplateDraft, parentId: FolderId | null) =>
   entriesOf(draft.folders)
@@ -18,7 +18,7 @@ export const folderHandlers: Handlers<"folders"> = {
       firstOf(
         () => missingFolders(doc, [parentId]),
         () => {
-          const taken = folders.find((folder) => Object.hasOwn(doc.folders, folder.id));
+          const taken = folders.find((folder) => isTaken(doc.folders, folder.id));
           return taken ? refuse("clash", taken.id, `A folder with the id ${taken.id} is already there.`) : null;
         },
         () => (folders.every((folder) => folder.name.trim()) ? null : refuse("empty", "", "A folder needs a name.")),

@@ -1,5 +1,5 @@
 import { type Draft, produce } from "immer";
-import type { Fault } from "../model/schema-parts";
+import { type Fault, isReservedId } from "../model/schema-parts";
 import { counted } from "../units/counted";
 import { firstOf, type HandlerTable, type Refusal, type RestoreCommand, refuse } from "./engine";
 
@@ -34,8 +34,6 @@ export interface PartsRules<D, T extends string> {
   /** What a part is called; null when it has no name of its own. */
   readonly nameOf: (doc: D, table: T, part: Part) => string | null;
 }
-
-const FORBIDDEN = ["__proto__", "prototype", "constructor"];
 
 /** The document with only the named parts, so that a small edit of a large rig does not cost a look at the whole of it. */
 const only = <D extends object, T extends string>(doc: D, tables: readonly T[], touched: Readonly<Partial<Record<T, readonly string[]>>>): D => ({
@@ -88,7 +86,7 @@ export const partsHandlers = <D extends { readonly id: string; readonly name: st
         () => (added(command).some(([, parts]) => parts.length) ? null : refuse("empty", "", "There is nothing to add.")),
         () => {
           const ids = added(command).map(([table, parts]) => ({ table, ids: parts.map((part) => part.id) }));
-          const clash = ids.flatMap(({ table, ids: own }) => own.filter((id, at) => FORBIDDEN.includes(id) || Object.hasOwn(tableOf(doc, table), id) || own.indexOf(id) < at))[0];
+          const clash = ids.flatMap(({ table, ids: own }) => own.filter((id, at) => isReservedId(id) || Object.hasOwn(tableOf(doc, table), id) || own.indexOf(id) < at))[0];
           return clash === undefined ? null : refuse("clash", clash, `Something with the id ${clash} is already in this ${rules.what}.`);
         },
         () =>

@@ -5,11 +5,11 @@ import { entriesOf } from "../model/rig";
 import { MAIN_ID, type Template, type Track } from "../model/template";
 import type { CommandOf, TrackChange } from "./command";
 import { firstOf, type Refusal, refuse } from "./engine";
-import { countTracks, type Handlers, missingFolders, missingTracks, place, type TemplateDraft } from "./handler";
+import { countTracks, type Handlers, isTaken, missingFolders, missingTracks, place, type TemplateDraft } from "./handler";
 
 const clash = (doc: Template, { tracks, lines }: CommandOf<"tracks.add">): Refusal | null => {
   const ids = [...tracks.map((track) => track.id), ...lines.map((line) => line.id)];
-  const taken = ids.find((id, at) => Object.hasOwn(doc.channels, id) || Object.hasOwn(doc.lines, id) || ids.indexOf(id) < at);
+  const taken = ids.find((id, at) => isTaken(doc.channels, id) || Object.hasOwn(doc.lines, id) || ids.indexOf(id) < at);
   return taken === undefined ? null : refuse("clash", taken, `Something with the id ${taken} is already in this template.`);
 };
 
@@ -130,7 +130,7 @@ export const trackHandlers: Handlers<"tracks"> = {
     check: (doc, { trackId, newTrackId }) =>
       firstOf(
         () => missingTracks(doc, [trackId]),
-        () => (Object.hasOwn(doc.channels, newTrackId) ? refuse("clash", newTrackId, `Something with the id ${newTrackId} is already in this template.`) : null),
+        () => (isTaken(doc.channels, newTrackId) ? refuse("clash", newTrackId, `Something with the id ${newTrackId} is already in this template.`) : null),
         () => (trackOf(doc, trackId)?.input.kind === "pair" ? null : refuse("unfit", trackId, `${countTracks(doc, [trackId])} is not stereo, so there is nothing to split.`)),
       ),
     edit: (draft, { trackId, newTrackId }) => {
@@ -149,7 +149,7 @@ export const trackHandlers: Handlers<"tracks"> = {
       firstOf(
         () => missingTracks(doc, [trackId]),
         () => {
-          const taken = lines.find((line) => Object.hasOwn(doc.lines, line.id));
+          const taken = lines.find((line) => isTaken(doc.lines, line.id));
           return taken ? refuse("clash", taken.id, `A line with the id ${taken.id} is already there.`) : null;
         },
         () => {

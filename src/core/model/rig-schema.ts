@@ -1,5 +1,5 @@
 import { CONNECTORS, DEVICE_KINDS, FEED_KINDS, LEVELS, LINK_KINDS, MICROPHONE_KINDS, MIDI_HANGS, PORT_ROLES, RIG_SCHEMA, type RigTable } from "./rig";
-import { faultsOf, id, list, named, number, object, orNull, table, text, whole } from "./schema-parts";
+import { faultsOf, id, idOf, list, named, number, object, orNull, table, text, whole } from "./schema-parts";
 
 const order = whole(0, 10_000);
 const decibels = number(-120, 120);
@@ -32,7 +32,7 @@ export const RIG_ENTRIES: Readonly<Record<RigTable, { readonly properties: Reado
   }),
   banks: object({ id, deviceId: id, name: named(40) }),
   links: object({ id, name: named(60), kind: { enum: LINK_KINDS }, fromDeviceId: orNull(id), toDeviceId: id, channels: byRate(whole(0, 512)), order }),
-  wires: object({ id: { type: "string", minLength: 1, maxLength: 140 }, fromPortId: id, toPortId: id }),
+  wires: object({ id: idOf(140), fromPortId: id, toPortId: id }),
   microphones: object({
     id,
     name: named(),

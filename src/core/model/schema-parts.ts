@@ -3,7 +3,11 @@ import { type Schema, Validator } from "@cfworker/json-schema";
 /** Pieces of JSON Schema (draft 2020-12) that the schemas of all documents are made of. */
 export const object = (properties: Readonly<Record<string, unknown>>) => ({ type: "object", properties, required: Object.keys(properties), additionalProperties: false });
 export const table = (entry: unknown) => ({ type: "object", additionalProperties: entry });
-export const id = { type: "string", minLength: 1, maxLength: 64 };
+/** What every object of JavaScript answers to. Used as the id of an entry, such a name would reach into all objects instead of the table. */
+const RESERVED_IDS: readonly string[] = Object.getOwnPropertyNames(Object.prototype);
+export const isReservedId = (text: string): boolean => RESERVED_IDS.includes(text);
+export const idOf = (maxLength: number) => ({ type: "string", minLength: 1, maxLength, not: { enum: RESERVED_IDS } });
+export const id = idOf(64);
 export const text = (maxLength: number) => ({ type: "string", maxLength });
 export const named = (maxLength = 200) => ({ type: "string", minLength: 1, maxLength });
 export const orNull = (schema: unknown) => ({ anyOf: [schema, { type: "null" }] });

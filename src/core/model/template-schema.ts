@@ -2,7 +2,7 @@ import { SAMPLE_RATES_HZ } from "../units/hertz";
 import { DYE_NAMES } from "./dyes";
 import { ICONS } from "./families";
 import { MICROPHONE_KINDS } from "./rig";
-import { faultsOf, id, object, orNull, table, text } from "./schema-parts";
+import { faultsOf, id, idOf, object, orNull, table, text } from "./schema-parts";
 import { BIT_DEPTHS, MAIN_LAYOUTS, SESSION_KINDS, TEMPLATE_SCHEMA } from "./template";
 
 const dye = { anyOf: [{ enum: DYE_NAMES }, { type: "string", pattern: "^own-[a-z0-9-]{1,40}$" }, { type: "null" }] };
@@ -35,7 +35,7 @@ const lineFields = {
   position: text(400),
 };
 const line = object({ id, portId: orNull(id), wanted: orNull(text(40)), ...lineFields });
-const acceptance = object({ id: text(300), cause: text(64), reason: text(1000) });
+const acceptance = object({ id: idOf(300), cause: text(64), reason: text(1000) });
 const icon = orNull({ enum: ICONS });
 const sharing = { enum: ["at-once", "by-turns", null] };
 const channelBase = { id, name: text(200), note: text(4000), output };
