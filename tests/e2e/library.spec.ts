@@ -6,7 +6,7 @@ const templateRow = (page: import("@playwright/test").Page, name: string) => pag
 
 test("the library shows the demo: how big each template is, of what, and what is wrong", async ({ page }) => {
   await page.goto("/");
-  await page.getByRole("textbox", { name: "Search the library" }).fill("Wynn Solari");
+  await page.getByRole("textbox", { name: "Search the library" }).fill("Tidewrack Nine");
   const nine = templateRow(page, "The Tidewrack Nine");
   await expect(nine).toContainText("Band · 48 kHz · 24 bit · Whole mill");
   await expect(nine).toContainText("18 in");
@@ -125,9 +125,11 @@ test("a template that is not there says so and leads back", async ({ page }) => 
   await expect(page.getByRole("heading", { name: "Library" })).toBeVisible();
 });
 
-test("the palette finds templates and leads to them", async ({ page }) => {
+test("the palette finds templates beyond those that the page shows, and leads to them", async ({ page }) => {
   await page.goto("/");
   await awake(page);
+  await page.getByRole("button", { name: "Band" }).click();
+  await expect(page.getByRole("link", { name: "Pocket sketch" })).toHaveCount(0);
   await page.keyboard.press("Control+k");
   await expect(page.getByRole("textbox", { name: "Do or find" })).toBeFocused();
   await page.keyboard.type("Pocket");
