@@ -4,6 +4,7 @@ import { type ValidationError, validateSync } from "class-validator";
 import type { Command } from "@/core/commands/command";
 import type { RigCommand } from "@/core/commands/rig/rig-command";
 import type { StudioCommand } from "@/core/commands/studio/apply-studio";
+import { isReserved } from "@/core/model/schema-parts";
 import { COMMAND_CLASSES } from "./commands";
 import { RIG_COMMAND_CLASSES, STUDIO_COMMAND_CLASSES } from "./parts-commands";
 
@@ -22,13 +23,11 @@ const flatten = (errors: readonly ValidationError[], at: string): FieldError[] =
 
 const isRecord = (value: unknown): value is Record<string, unknown> => typeof value === "object" && value !== null && !Array.isArray(value);
 
-/** Names that mean something to JavaScript itself; what turns plain values into classes trips over them. */
-const RESERVED = ["constructor", "prototype", "__proto__"];
-
+/** Fields that no class of ours has, and that what turns plain values into classes trips over. */
 const reservedIn = (value: unknown, at: string): FieldError[] => {
   if (typeof value !== "object" || value === null) return [];
   return Object.entries(value).flatMap(([key, inner]) =>
-    RESERVED.includes(key) ? [{ pointer: `${at}/${key}`, detail: "There is no field of this name." }] : reservedIn(inner, `${at}/${key}`),
+    isReserved(key) ? [{ pointer: `${at}/${key}`, detail: "There is no field of this name." }] : reservedIn(inner, `${at}/${key}`),
   );
 };
 

@@ -2,7 +2,7 @@ import type { Draft } from "immer";
 import type { ChannelId, FolderId, LineId } from "../model/ids";
 import { isTrack } from "../model/read-template";
 import { entriesOf } from "../model/rig";
-import { isReservedId } from "../model/schema-parts";
+import { isReserved } from "../model/schema-parts";
 import type { Template, Track } from "../model/template";
 import type { CommandKind, CommandOf } from "./command";
 import { type HandlerOf, type Refusal, refuse } from "./engine";
@@ -14,7 +14,7 @@ type Handler<K extends CommandKind> = HandlerOf<Template, CommandOf<K>>;
 export type Handlers<Prefix extends string> = { readonly [K in Extract<CommandKind, `${Prefix}.${string}`>]: Handler<K> };
 
 /** Whether a new entry can't have this id: another has it, or every object has something of this name. */
-export const isTaken = (table: Readonly<Record<string, unknown>>, id: string): boolean => Object.hasOwn(table, id) || isReservedId(id);
+export const isTaken = (table: Readonly<Record<string, unknown>>, id: string): boolean => Object.hasOwn(table, id) || isReserved(id);
 
 export const goneFrom = (table: Readonly<Record<string, unknown>>, ids: readonly string[], what: string): Refusal | null => {
   const gone = ids.find((id) => !Object.hasOwn(table, id));

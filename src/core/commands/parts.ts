@@ -1,5 +1,5 @@
 import { type Draft, produce } from "immer";
-import { type Fault, isReservedId } from "../model/schema-parts";
+import { type Fault, isReserved } from "../model/schema-parts";
 import { counted } from "../units/counted";
 import { firstOf, type HandlerTable, type Refusal, type RestoreCommand, refuse } from "./engine";
 
@@ -86,7 +86,7 @@ export const partsHandlers = <D extends { readonly id: string; readonly name: st
         () => (added(command).some(([, parts]) => parts.length) ? null : refuse("empty", "", "There is nothing to add.")),
         () => {
           const ids = added(command).map(([table, parts]) => ({ table, ids: parts.map((part) => part.id) }));
-          const clash = ids.flatMap(({ table, ids: own }) => own.filter((id, at) => isReservedId(id) || Object.hasOwn(tableOf(doc, table), id) || own.indexOf(id) < at))[0];
+          const clash = ids.flatMap(({ table, ids: own }) => own.filter((id, at) => isReserved(id) || Object.hasOwn(tableOf(doc, table), id) || own.indexOf(id) < at))[0];
           return clash === undefined ? null : refuse("clash", clash, `Something with the id ${clash} is already in this ${rules.what}.`);
         },
         () =>

@@ -1,4 +1,5 @@
 import { applyPatches, type Patch as ImmerPatch } from "immer";
+import { isReserved } from "../model/schema-parts";
 import type { Template } from "../model/template";
 import { templateFaults } from "../model/template-schema";
 import { type HandlerOf, type Patch, type RestoreCommand, refuse } from "./engine";
@@ -6,12 +7,13 @@ import { brokenInvariants } from "./invariants";
 
 const asImmer = (patches: readonly Patch[]): ImmerPatch[] => patches.map((patch) => ({ ...patch, path: [...patch.path] }));
 
-const forbidden = new Set(["__proto__", "prototype", "constructor", "schema", "id"]);
+/** Steps of a path that are never taken: the schema, ids, and what is no field at all. */
+const forbidden = (step: string): boolean => step === "schema" || step === "id" || isReserved(step);
 
 /** Whether the place a patch leads to is there. Only its last step may be new, something must be put there; root, schema and document id are not to be touched, and no table can go. */
 const reachable = (doc: object, { path, op, value }: Patch): boolean => {
   if (op === "remove" ? path.length === 1 : value === undefined) return false;
-  if (path.length === 0 || path.some((step) => forbidden.has(String(step)))) return false;
+  if (path.length === 0 || path.some((step) => forbidden(String(step)))) return false;
   let at: unknown = doc;
   for (const [depth, step] of path.entries()) {
     if (typeof at !== "object" || at === null) return false;

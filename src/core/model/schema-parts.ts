@@ -3,10 +3,10 @@ import { type Schema, Validator } from "@cfworker/json-schema";
 /** Pieces of JSON Schema (draft 2020-12) that the schemas of all documents are made of. */
 export const object = (properties: Readonly<Record<string, unknown>>) => ({ type: "object", properties, required: Object.keys(properties), additionalProperties: false });
 export const table = (entry: unknown) => ({ type: "object", additionalProperties: entry });
-/** What every object of JavaScript answers to. Used as the id of an entry, such a name would reach into all objects instead of the table. */
-const RESERVED_IDS: readonly string[] = Object.getOwnPropertyNames(Object.prototype);
-export const isReservedId = (text: string): boolean => RESERVED_IDS.includes(text);
-export const idOf = (maxLength: number) => ({ type: "string", minLength: 1, maxLength, not: { enum: RESERVED_IDS } });
+/** What every object of JavaScript answers to. As the id of an entry or the name of a field, it would reach into all objects instead of the one that is meant. */
+const RESERVED: readonly string[] = Object.getOwnPropertyNames(Object.prototype);
+export const isReserved = (name: string): boolean => RESERVED.includes(name);
+export const idOf = (maxLength: number) => ({ type: "string", minLength: 1, maxLength, not: { enum: RESERVED } });
 export const id = idOf(64);
 export const text = (maxLength: number) => ({ type: "string", maxLength });
 export const named = (maxLength = 200) => ({ type: "string", minLength: 1, maxLength });

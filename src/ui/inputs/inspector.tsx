@@ -9,6 +9,7 @@ import { dyeOf, folderDye, trackOf } from "@/core/model/read-template";
 import type { Track } from "@/core/model/template";
 import { useDoing, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
+import type { ActId } from "./acts/act";
 import { type Acts, runAct } from "./acts/use-acts";
 import classes from "./inspector.module.css";
 import { list, row, TextField, TrackFields, useDyes } from "./inspector-fields";
@@ -32,7 +33,7 @@ const Way = ({ track }: { readonly track: Track }) => {
 };
 
 /** What is done most; everything else is in the menu of the row, the palette and the list of keys. */
-const SHOWN_ACTS: readonly string[] = ["pair", "split", "duplicate", "folder", "choose-family", "family", "remove", "nest", "unnest", "folder-family", "dissolve"];
+const SHOWN_ACTS: readonly ActId[] = ["pair", "split", "duplicate", "folder", "choose-family", "family", "remove", "nest", "unnest", "folder-family", "dissolve"];
 
 const ActButtons = ({ acts }: { readonly acts: Acts }) => (
   <div className={classes.acts}>

@@ -92,24 +92,15 @@ interface Context {
 
 type CellOf = (meaning: Meaning) => string;
 
-const phantomOf = (cell: CellOf, { meanings, notes }: Context, row: number): readonly [boolean | null, boolean | null] => {
-  if (!meanings.includes("phantom")) return [null, null];
-  const [left, right] = halves(cell("phantom")).map(readPhantom);
-  if (left === null || right === null)
-    notes.leftOut.push(remark(`Row ${row}: phantom “${cell("phantom")}” says neither yes nor no; it is left off.`, row, meanings.indexOf("phantom")));
-  return [left ?? false, right ?? false];
-};
-
 /** The two sides of a cell, each read; what can't be read is told, and left as if the cell were empty. */
 const sidesOf = <T>(
   cell: CellOf,
-  meaning: "pad" | "polarity" | "gain",
+  meaning: "phantom" | "pad" | "polarity" | "gain",
   { notes, meanings }: Context,
   { row, read, says }: { row: number; read: (text: string) => T | null; says: string },
 ): readonly [T | null, T | null] => {
   const [left, right] = halves(cell(meaning)).map(read) as [T | null, T | null];
-  if (left === null || right === null)
-    notes.leftOut.push(remark(`Row ${row}: ${MEANING_NAMES[meaning].toLowerCase()} “${cell(meaning)}” ${says}; it is left off.`, row, meanings.indexOf(meaning)));
+  if (left === null || right === null) notes.leftOut.push(remark(`Row ${row}: ${meaning} “${cell(meaning)}” ${says}; it is left off.`, row, meanings.indexOf(meaning)));
   return [left, right];
 };
 
@@ -149,7 +140,7 @@ const toRow = (cells: readonly string[], row: number, { context, section }: { re
   const cell: CellOf = (meaning) => unguard(cells[context.meanings.indexOf(meaning)] ?? "");
   const inputs = inputsOf(cell, context, row);
   const stereo = inputs.length === 2 || readLayout(cell("format")) === "stereo";
-  const phantom = phantomOf(cell, context, row);
+  const phantom = sidesOf(cell, "phantom", context, { row, read: readPhantom, says: "says neither yes nor no" });
   const pad = sidesOf(cell, "pad", context, { row, read: readPhantom, says: "says neither yes nor no" });
   const polarity = sidesOf(cell, "polarity", context, { row, read: readPolarity, says: "says neither normal nor inverted" });
   const gain = sidesOf(cell, "gain", context, { row, read: readDecibels, says: "is no number of dB from −60 to 120" });
@@ -160,7 +151,7 @@ const toRow = (cells: readonly string[], row: number, { context, section }: { re
       input: inputs[at] ?? null,
       source: text(cell("source") || cell("track")),
       microphone: text(cell("microphone")),
-      phantom: phantom[at],
+      phantom: context.meanings.includes("phantom") ? (phantom[at] ?? false) : null,
       pad: pad[at] ?? false,
       polarityInverted: polarity[at] ?? false,
       gainDb: gain[at]?.db ?? null,

@@ -58,39 +58,20 @@ interface FurtherColumn {
   readonly text: (doc: Template, track: Track) => string;
 }
 
-const ofLines = (heading: string, told: (line: Line) => boolean, text: (line: Line) => string): FurtherColumn => ({
+/** `usual` is what is read where there is no such column. */
+const ofLines = (heading: string, usual: string, text: (line: Line) => string): FurtherColumn => ({
   heading,
-  needed: (doc, track) => linesOfTrack(doc, track).some(told),
+  needed: (doc, track) => linesOfTrack(doc, track).some((line) => text(line) !== usual),
   text: (doc, track) => same(linesOfTrack(doc, track).map(text)),
 });
 
 /** Columns that stand behind the others where a template says something in them, so that nothing is lost on the way. */
 const FURTHER: readonly FurtherColumn[] = [
-  ofLines(
-    "Gain dB",
-    (line) => line.gainDb !== null,
-    (line) => (line.gainDb === null ? "" : formatGain(line.gainDb)),
-  ),
-  ofLines(
-    "Pad",
-    (line) => line.pad,
-    (line) => (line.pad ? "yes" : "no"),
-  ),
-  ofLines(
-    "Polarity",
-    (line) => line.polarityInverted,
-    (line) => (line.polarityInverted ? "inverted" : "normal"),
-  ),
-  ofLines(
-    "Room",
-    (line) => line.room !== "",
-    (line) => line.room,
-  ),
-  ofLines(
-    "Position",
-    (line) => line.position !== "",
-    (line) => line.position,
-  ),
+  ofLines("Gain dB", "", (line) => (line.gainDb === null ? "" : formatGain(line.gainDb))),
+  ofLines("Pad", "no", (line) => (line.pad ? "yes" : "no")),
+  ofLines("Polarity", "normal", (line) => (line.polarityInverted ? "inverted" : "normal")),
+  ofLines("Room", "", (line) => line.room),
+  ofLines("Position", "", (line) => line.position),
   { heading: "Icon", needed: (doc, track) => track.icon !== guessedIcon(track.name, folderNames(doc, track)), text: (_doc, track) => track.icon ?? "" },
 ];
 
