@@ -1,6 +1,7 @@
 import { type SQL, sql } from "drizzle-orm";
 import type { NewerOf } from "@/contracts/answers";
 import type { Engine } from "@/core/commands/engine";
+import { plainTexts } from "@/core/reading/plain-text";
 import type { Database, Queryable } from "../db/database";
 import { CHANGES } from "./change-channel";
 import { Failure } from "./failure";
@@ -94,8 +95,9 @@ export const documentStore = <D extends { readonly id: string }, C extends { rea
     return String(rows[0]?.saved);
   };
 
-  const add = (db: Database, doc: D, name = "Made"): Promise<StateOf<D>> =>
+  const add = (db: Database, made: D, name = "Made"): Promise<StateOf<D>> =>
     db.transaction(async (tx) => {
+      const doc = plainTexts(made);
       const own = Object.entries(copies(doc));
       const columns = sql.join(
         own.map(([column]) => sql.identifier(column)),
@@ -118,7 +120,8 @@ export const documentStore = <D extends { readonly id: string }, C extends { rea
       current = done.doc;
       names.push(done.name);
     }
-    return { doc: current, names };
+    // A name that was cut to its length may end in half of a character, and one such document would keep the database from looking into all of them.
+    return { doc: plainTexts(current), names: plainTexts(names) };
   };
 
   const knownBatch = async (tx: Queryable, id: string, { base, batch }: BatchOf<C>) => {

@@ -136,6 +136,15 @@ describe("the library", () => {
     expect(templates[0]?.selvedge).toHaveLength(15);
   });
 
+  it("is not kept from any template by one whose name was cut through a character", async () => {
+    const { id } = await stored(`${"x".repeat(189)}\u{1f941}\u{1f941}`);
+    const { document } = await createTemplate(db, { copyOf: id });
+    expect(document.name).toBe(`${"x".repeat(189)}\ufffd, copy`);
+    expect((await loadTemplate(db, document.id)).document.name).toBe(document.name);
+    expect((await listRigs(db)).rigs.length).toBeGreaterThan(2);
+    expect((await rigTouches(db, document.rigId)).templates.map((template) => template.id)).toContain(document.id);
+  });
+
   it("goes on page by page without losing or repeating any", async () => {
     for (let n = 0; n < 53; n++) await stored(`Paged ${n}`);
     const first = await listTemplates(db, { query: "paged" });
