@@ -1,17 +1,27 @@
+import { underLock } from "./lib/lock.mjs";
 import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
-import { databaseUrl } from "./lib/postgres.mjs";
+import { databaseUrl, putAside } from "./lib/postgres.mjs";
 import { ensureBuild, startServer, stopServer } from "./lib/server.mjs";
 import { main, say } from "./lib/shell.mjs";
 
 const fresh = process.argv.includes("--fresh");
 
-main(async () => {
+const start = async () => {
+  if (fresh && process.env.DATABASE_URL)
+    throw new Error("--fresh is for the database of this checkout, and DATABASE_URL names another one. Empty that yourself, or unset DATABASE_URL.");
   if (!process.env.DATABASE_URL) await ensureDebian(["postgresql"]);
   await ensureNpm();
-  if (fresh) await stopServer();
-  const database = await databaseUrl("wandel", { fresh });
+  if (fresh) {
+    await stopServer();
+    await putAside();
+  }
+  const database = await databaseUrl();
   await ensureBuild();
-  const url = await startServer({ databaseUrl: database, env: { WANDEL_DEMO: "1" } });
+  return startServer({ databaseUrl: database, env: { WANDEL_DEMO: "1" } });
+};
+
+main(async () => {
+  const url = await underLock(start);
   say("\nWandel runs with the demo of Mossgate Mill; it goes on in the background, npm run stop ends it.");
   say(`Open ${url}`);
 });

@@ -1,12 +1,15 @@
+import { underLock } from "./lib/lock.mjs";
 import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
 import { databaseUrl } from "./lib/postgres.mjs";
-import { ensureBuild, serveHere } from "./lib/server.mjs";
-import { freePort, main } from "./lib/shell.mjs";
+import { choosePort, ensureBuild, serveHere } from "./lib/server.mjs";
+import { main } from "./lib/shell.mjs";
 
 main(async () => {
-  if (!process.env.DATABASE_URL) await ensureDebian(["postgresql"]);
-  await ensureNpm();
-  await ensureBuild();
-  const port = await freePort(Number(process.env.PORT ?? 3000));
-  process.exitCode = await serveHere("start", { port, databaseUrl: await databaseUrl("wandel") });
+  const settings = await underLock(async () => {
+    if (!process.env.DATABASE_URL) await ensureDebian(["postgresql"]);
+    await ensureNpm();
+    await ensureBuild();
+    return { databaseUrl: await databaseUrl(), port: await choosePort() };
+  });
+  process.exitCode = await serveHere("start", settings);
 });

@@ -4,10 +4,10 @@ import { hashOf, isRoot, must, ROOT, readState, run, say, writeState } from "./s
 
 const PG_HOME = "/usr/lib/postgresql";
 
-/** Folder of PostgreSQL's programs, the newest version; null when none is installed. */
-export const postgresBin = () => {
+/** Folder of PostgreSQL's programs, of the version that is asked for or else the newest; null when it is not installed. */
+export const postgresBin = (version) => {
   if (!existsSync(PG_HOME)) return null;
-  const versions = readdirSync(PG_HOME).filter((version) => existsSync(join(PG_HOME, version, "bin/initdb")));
+  const versions = readdirSync(PG_HOME).filter((found) => existsSync(join(PG_HOME, found, "bin/initdb")) && (version === undefined || found === String(version)));
   const newest = versions.sort((a, b) => Number(b) - Number(a))[0];
   return newest ? join(PG_HOME, newest, "bin") : null;
 };

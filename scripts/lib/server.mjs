@@ -1,11 +1,14 @@
 import { spawn } from "node:child_process";
-import { existsSync, mkdirSync, openSync, readdirSync, readFileSync } from "node:fs";
+import { closeSync, existsSync, readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import { commandLine, freePort, hashOf, isAlive, LOCAL, must, pause, ROOT, readState, say, writeState } from "./shell.mjs";
+import { birthOf, gone, isAlive, isProven } from "./process.mjs";
+import { freePort, hashOf, must, openLog, pause, ROOT, readState, say, writeState } from "./shell.mjs";
 
 const STATE = "server.json";
 export const HOST = process.env.WANDEL_HOST ?? "127.0.0.1";
 const NEXT = join(ROOT, "node_modules/next/dist/bin/next");
+const ESBUILD = join(ROOT, "node_modules/.bin/esbuild");
+const SERVE = join(ROOT, "scripts/serve.mjs");
 
 const filesBelow = (path) =>
   existsSync(path) ? readdirSync(path, { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? filesBelow(join(path, entry.name)) : [join(path, entry.name)])) : [];
@@ -17,26 +20,34 @@ const sourceStamp = () => {
   return hashOf([...files.sort(), ...settings].flatMap((file) => [file.slice(ROOT.length), readFileSync(file)]));
 };
 
+/** The worker threads of the server are a bundle of their own: half a second. */
+export const buildTasks = () =>
+  must(
+    ESBUILD,
+    ["src/workers/tasks.worker.ts", "--bundle", "--platform=node", "--format=esm", "--packages=external", "--target=node20", "--jsx=automatic", "--outfile=.next/tasks.mjs"],
+    {
+      quiet: true,
+    },
+  );
+
 /** Builds when the sources are not those of the last whole build. */
 export const ensureBuild = async () => {
   const stamp = sourceStamp();
-  if (readState("build.json")?.stamp === stamp && existsSync(join(ROOT, ".next/BUILD_ID"))) return;
+  if (readState("build.json")?.stamp === stamp && existsSync(join(ROOT, ".next/BUILD_ID")) && existsSync(join(ROOT, ".next/tasks.mjs"))) return;
   say("Building …");
   await must(process.execPath, [NEXT, "build"], { quiet: true, env: { NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production" } });
+  await buildTasks();
   writeState("build.json", { stamp });
 };
 
 export const serverEnv = (databaseUrl, extra) => ({ ...process.env, NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: databaseUrl, ...extra });
 
-/** Connections are kept for longer than clients keep theirs, so that none is closed in the moment it is used again. */
-const KEEP_ALIVE_MS = 65_000;
+export const serveArgs = (command, port, host = HOST) => [SERVE, command, "--host", host, "--port", String(port)];
 
-export const nextArgs = (command, port) => [NEXT, command, "-H", HOST, "-p", String(port), ...(command === "start" ? ["--keepAliveTimeout", String(KEEP_ALIVE_MS)] : [])];
-
-/** Runs next in the foreground until it ends or is told to. */
+/** Runs the server in the foreground until it ends or is told to. */
 export const serveHere = (command, { port, databaseUrl, env = {} }) =>
   new Promise((resolve) => {
-    const child = spawn(process.execPath, nextArgs(command, port), { cwd: ROOT, stdio: "inherit", env: serverEnv(databaseUrl, env) });
+    const child = spawn(process.execPath, serveArgs(command, port), { cwd: ROOT, stdio: "inherit", env: serverEnv(databaseUrl, env) });
     for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => child.kill(signal));
     child.on("close", (code) => resolve(code ?? 0));
   });
@@ -51,33 +62,55 @@ export const isHealthy = async (url) => {
   }
 };
 
-const isOurs = (pid) => isAlive(pid) && /next/.test(commandLine(pid));
+/** The server this checkout started, when it is still that very process and works in this folder. One noted in a copied checkout is another's. */
+const ownServer = () => {
+  const state = readState(STATE);
+  return state && isProven({ ...state, folder: ROOT }) ? state : null;
+};
+
+const endServer = async ({ pid }) => {
+  process.kill(pid, "SIGTERM");
+  if (await gone(pid, 6000)) return;
+  process.kill(pid, "SIGKILL");
+  // Its port is free only when it is gone.
+  await gone(pid, 10_000);
+};
 
 export const stopServer = async () => {
-  const state = readState(STATE);
-  if (!state?.pid || !isOurs(state.pid)) return false;
-  process.kill(state.pid, "SIGTERM");
-  for (let tries = 0; tries < 50 && isAlive(state.pid); tries++) await pause(100);
-  if (isOurs(state.pid)) process.kill(state.pid, "SIGKILL");
-  return true;
+  const own = ownServer();
+  if (own) await endServer(own);
+  return own !== null;
+};
+
+/** The port that was asked for and no other, else the one of last time, else any that is free. */
+export const choosePort = async (last) => {
+  const asked = process.env.PORT ? Number(process.env.PORT) : null;
+  if (asked !== null && !(Number.isInteger(asked) && asked > 0 && asked < 65_536)) throw new Error(`PORT is ${process.env.PORT}, and a port is a whole number from 1 to 65535.`);
+  const wanted = asked ?? last ?? 3000;
+  const port = await freePort(wanted);
+  if (port === wanted) return port;
+  if (asked !== null) throw new Error(`Port ${asked} is used by another program. End that, or choose another one: PORT=${port} npm run demo`);
+  say(`Port ${wanted} is used by another program; Wandel takes ${port}.`);
+  return port;
 };
 
 /** Starts the server in the background and answers its address once it is healthy. One that runs the same build on the same database is kept. */
 export const startServer = async ({ databaseUrl, env }) => {
   const build = readState("build.json")?.stamp;
-  const state = readState(STATE);
-  if (state?.pid && isOurs(state.pid)) {
-    if (state.build === build && state.databaseUrl === databaseUrl && (await isHealthy(state.url))) return state.url;
-    await stopServer();
+  const own = ownServer();
+  const asked = process.env.PORT ? Number(process.env.PORT) : null;
+  if (own) {
+    if (own.build === build && own.databaseUrl === databaseUrl && (asked === null || asked === own.port) && (await isHealthy(own.url))) return own.url;
+    await endServer(own);
   }
-  const port = await freePort(Number(process.env.PORT ?? state?.port ?? 3000));
-  mkdirSync(LOCAL, { recursive: true, mode: 0o711 });
-  const log = openSync(join(LOCAL, "server.log"), "a");
-  const child = spawn(process.execPath, nextArgs("start", port), { cwd: ROOT, stdio: ["ignore", log, log], detached: true, env: serverEnv(databaseUrl, env) });
+  const port = await choosePort(readState(STATE)?.port);
+  const log = openLog("server.log");
+  const child = spawn(process.execPath, serveArgs("start", port), { cwd: ROOT, stdio: ["ignore", log, log], detached: true, env: serverEnv(databaseUrl, env) });
   child.unref();
+  closeSync(log);
   const url = address(port);
-  writeState(STATE, { pid: child.pid, port, url, build, databaseUrl });
-  for (let tries = 0; tries < 300; tries++) {
+  writeState(STATE, { pid: child.pid, birth: birthOf(child.pid), port, url, build, databaseUrl });
+  for (let tries = 0; tries < 600; tries++) {
     if (await isHealthy(url)) return url;
     if (!isAlive(child.pid)) break;
     await pause(100);

@@ -1,6 +1,6 @@
 import { spawn } from "node:child_process";
 import { createHash } from "node:crypto";
-import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from "node:fs";
+import { accessSync, constants, fchmodSync, mkdirSync, openSync, readFileSync, renameSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -43,6 +43,18 @@ const tryPort = (port) =>
 /** The wanted port when it is free, else one that is. */
 export const freePort = async (wanted = 0) => (await tryPort(wanted)) ?? (await tryPort(0));
 
+/** Makes the folder of this checkout's own things; says what to do where nothing may be written. */
+export const ensureLocal = () => {
+  try {
+    mkdirSync(LOCAL, { recursive: true, mode: 0o711 });
+    accessSync(LOCAL, constants.W_OK);
+  } catch (error) {
+    throw new Error(
+      `Nothing can be written to ${LOCAL} (${error.code}): the checkout is read-only, full, or belongs to another user. Wandel keeps its database, logs and build there. Make it writable, or copy the checkout to where you may write, and start again.`,
+    );
+  }
+};
+
 export const readState = (name) => {
   try {
     return JSON.parse(readFileSync(join(LOCAL, name), "utf8"));
@@ -53,31 +65,24 @@ export const readState = (name) => {
 
 /** Written beside and renamed, so that a crash leaves the old state or the new one. */
 export const writeState = (name, value) => {
-  mkdirSync(LOCAL, { recursive: true, mode: 0o711 });
+  ensureLocal();
   const path = join(LOCAL, name);
   writeFileSync(`${path}.new`, JSON.stringify(value), { mode: 0o600 });
   renameSync(`${path}.new`, path);
+};
+
+/** A log that only its owner reads, opened to be added to. */
+export const openLog = (name) => {
+  ensureLocal();
+  const log = openSync(join(LOCAL, name), "a", 0o600);
+  fchmodSync(log, 0o600);
+  return log;
 };
 
 export const hashOf = (parts) => {
   const hash = createHash("sha256");
   for (const part of parts) hash.update(part).update("\0");
   return hash.digest("hex");
-};
-
-export const isAlive = (pid) => {
-  try {
-    process.kill(pid, 0);
-    return true;
-  } catch (error) {
-    return error.code === "EPERM";
-  }
-};
-
-/** What a process was started as; empty when it is gone. Tells a process of ours from another that got its number. */
-export const commandLine = (pid) => {
-  const path = `/proc/${pid}/cmdline`;
-  return existsSync(path) ? readFileSync(path, "utf8").replaceAll("\0", " ") : "";
 };
 
 export const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));

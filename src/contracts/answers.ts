@@ -17,10 +17,13 @@ export interface TemplateSummary {
   readonly inputs: number;
   readonly tracks: number;
   readonly selvedge: readonly Dye[];
-  readonly problems: number;
-  readonly hints: number;
+  /** Null: it could not be judged yet; the next look at the library tells. */
+  readonly problems: number | null;
+  readonly hints: number | null;
   readonly changedAt: string;
   readonly revision: number;
+  /** Why it can't be opened; null for one that can. */
+  readonly unreadable: string | null;
 }
 
 export interface TemplateList {
@@ -45,6 +48,16 @@ export interface NewerOf<C> {
   readonly commands: readonly C[];
 }
 
+export interface NewerAnswer<C> {
+  /** The newest revision here. One below what a window knows means that the data were restored from before, or started afresh. */
+  readonly head: number;
+  /** When the revision that was asked from was saved here; null when there is none of that number. */
+  readonly sinceSavedAt: string | null;
+  readonly newer: readonly NewerOf<C>[];
+  /** Whether there are more than were answered; ask again from the last of them. */
+  readonly more: boolean;
+}
+
 export type NewerRevision = NewerOf<Command>;
 
 export interface Saved {
@@ -52,8 +65,18 @@ export interface Saved {
   readonly savedAt: string;
 }
 
+export interface RigSummary {
+  readonly id: RigId;
+  readonly name: string;
+  readonly inputs: number;
+  readonly devices: number;
+  readonly templates: number;
+  readonly revision: number;
+  readonly unreadable: string | null;
+}
+
 export interface RigList {
-  readonly rigs: readonly { readonly id: RigId; readonly name: string; readonly inputs: number; readonly devices: number; readonly templates: number; readonly revision: number }[];
+  readonly rigs: readonly RigSummary[];
 }
 
 export interface RigState {
@@ -65,6 +88,8 @@ export interface RigState {
 /** The templates that stand on a rig, with the ports their lines are on. */
 export interface RigTouches {
   readonly revision: number;
+  /** How many there are; those that were changed last are looked at one by one. */
+  readonly total: number;
   readonly templates: readonly {
     readonly id: TemplateId;
     readonly name: string;
@@ -122,4 +147,6 @@ export interface Problem {
   readonly detail: string;
   readonly errors?: readonly { readonly pointer: string; readonly detail: string }[];
   readonly newer?: readonly NewerRevision[];
+  readonly head?: number;
+  readonly parted?: boolean;
 }

@@ -13,7 +13,7 @@ const all =
   };
 
 /** The most things one command may name. */
-const MOST = 5000;
+const MOST = 8192;
 
 /** An id of ours: a short string, and no name that every object has. */
 export const Id = () => Fits(id);

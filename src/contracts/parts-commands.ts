@@ -24,7 +24,7 @@ export class SetSettings {
 
 export class AddParts {
   @Equals("parts.add") kind!: "parts.add";
-  @Fits({ type: "object", minProperties: 1, additionalProperties: { type: "array", maxItems: 5000, items: part } }) parts!: object;
+  @Fits({ type: "object", minProperties: 1, additionalProperties: { type: "array", maxItems: 2048, items: part } }) parts!: object;
 }
 
 export class SetParts {

@@ -7,7 +7,14 @@ import { COMMAND_CLASS_NAMES } from "./commands";
 import { Id, ListOf, OneOf, Optional, Text } from "./fields";
 import { PARTS_CLASS_NAMES } from "./parts-commands";
 
+/** The largest number of a revision; the database keeps it in 31 bits. */
+const MOST_REVISION = 2_147_483_647;
+/** The most steps of one batch; its bytes are limited besides. */
+const MOST_COMMANDS = 20_000;
+
 export class CreateTemplateRequest {
+  /** Chosen by the sender: when the answer got lost and the same is sent again, the same template is answered and no second one is made. */
+  @Optional() @Id() key?: string;
   @Optional() @Text(200) @IsNotEmpty() name?: string;
   @Optional() @OneOf(SESSION_KINDS) kind?: string;
   @Optional() @Id() rigId?: string;
@@ -18,18 +25,22 @@ export class CreateTemplateRequest {
 }
 
 export class CreateRigRequest {
+  /** As for a template. */
+  @Optional() @Id() key?: string;
   @Optional() @Text(200) @IsNotEmpty() name?: string;
   /** A rig to copy. */
   @Optional() @Id() copyOf?: string;
 }
 
 export class CommandsRequest {
-  @IsInt() @Min(1) base!: number;
-  /** Chosen by the sender: a batch that was saved although its answer got lost is recognised by it. */
-  @Optional() @Id() batch?: string;
+  @IsInt() @Min(1) @Max(MOST_REVISION) base!: number;
+  /** Chosen by the sender: a batch that was saved although its answer got lost is recognised by it. The same one with other commands is refused. */
+  @Id() batch!: string;
+  /** When the base was saved, as it was told: a base of the same number that came to be at another time (the data were restored from before) is none to build on. */
+  @Optional() @Text(40) baseSavedAt?: string;
   @IsArray()
   @ArrayNotEmpty()
-  @ArrayMaxSize(500)
+  @ArrayMaxSize(MOST_COMMANDS)
   @IsObject({ each: true })
   @JSONSchema({
     items: {
@@ -47,6 +58,8 @@ export class ListQuery {
 }
 
 export class ImportRequest {
+  /** As for a new template: the same file sent again under one key is read once. */
+  @Optional() @Id() key?: string;
   @Optional() @Id() rigId?: string;
   @Optional() @Text(200) @IsNotEmpty() name?: string;
   @Optional() @OneOf(SESSION_KINDS) kind?: string;
@@ -55,9 +68,21 @@ export class ImportRequest {
 }
 
 export class ExportQuery {
-  @OneOf(["csv", "json", "pdf"]) format!: "csv" | "json" | "pdf";
+  /** `raw`: the document as it is stored, readable or not. */
+  @OneOf(["csv", "json", "pdf", "raw"]) format!: "csv" | "json" | "pdf" | "raw";
 }
 
+export class PreviewQuery {
+  /** Tells what would come of it, and stores nothing. */
+  @Optional() @OneOf(["true", "false"]) preview?: "true" | "false";
+}
+
+export class RawQuery {
+  @Optional() @OneOf(["json", "raw"]) format?: "json" | "raw";
+}
+
+export class NoQuery {}
+
 export class NewerQuery {
-  @IsInt() @Min(0) @Max(2_000_000_000) since!: number;
+  @IsInt() @Min(0) @Max(MOST_REVISION) since!: number;
 }

@@ -1,7 +1,9 @@
 import type { FolderId } from "../model/ids";
+import { MOST } from "../model/limits";
 import { entriesOf } from "../model/rig";
-import { firstOf, refuse } from "./engine";
-import { type Handlers, isTaken, missingFolders, place, type TemplateDraft } from "./handler";
+import type { Template } from "../model/template";
+import { firstOf, type Refusal, refuse } from "./engine";
+import { type Handlers, isTaken, missingFolders, place, type TemplateDraft, tooMany } from "./handler";
 
 const foldersIn = (draft: TemplateDraft, parentId: FolderId | null) =>
   entriesOf(draft.folders)
@@ -12,11 +14,35 @@ const renumber = (folders: ReturnType<typeof foldersIn>): void => {
   for (const [order, folder] of folders.entries()) if (folder.order !== order) folder.order = order;
 };
 
+const depthOf = (doc: Template, id: FolderId | null): number => {
+  let depth = 0;
+  for (let at = id; at; at = doc.folders[at]?.parentId ?? null) depth++;
+  return depth;
+};
+
+/** How many folders lie one in another from this one down, itself counted. */
+const heightOf = (doc: Template, id: FolderId): number => {
+  const from = depthOf(doc, id);
+  let deepest = from;
+  for (const folder of entriesOf(doc.folders)) {
+    const chain: FolderId[] = [];
+    for (let at: FolderId | null = folder.id; at && at !== id; at = doc.folders[at]?.parentId ?? null) chain.push(at);
+    const top = chain.at(-1);
+    if (top && doc.folders[top]?.parentId === id) deepest = Math.max(deepest, from + chain.length);
+  }
+  return deepest - from + 1;
+};
+
+const tooDeep = (doc: Template, parentId: FolderId | null, height: number): Refusal | null =>
+  depthOf(doc, parentId) + height > MOST.depth ? refuse("unfit", parentId ?? "", `Folders lie up to ${MOST.depth} deep in one another; this would be deeper.`) : null;
+
 export const folderHandlers: Handlers<"folders"> = {
   "folders.add": {
     check: (doc, { folders, parentId }) =>
       firstOf(
         () => missingFolders(doc, [parentId]),
+        () => tooMany(doc, { folders }),
+        () => tooDeep(doc, parentId, 1),
         () => {
           const taken = folders.find((folder) => isTaken(doc.folders, folder.id));
           return taken ? refuse("clash", taken.id, `A folder with the id ${taken.id} is already there.`) : null;
@@ -52,7 +78,7 @@ export const folderHandlers: Handlers<"folders"> = {
         () => {
           for (let at = parentId; at; at = doc.folders[at]?.parentId ?? null)
             if (at === folderId) return refuse("unfit", folderId, `${doc.folders[folderId]?.name} can't lie in itself, or in a folder that it holds.`);
-          return null;
+          return tooDeep(doc, parentId, heightOf(doc, folderId));
         },
       ),
     edit: (draft, { folderId, parentId, before }) => {

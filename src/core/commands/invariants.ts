@@ -1,3 +1,5 @@
+import type { FolderId } from "../model/ids";
+import { MOST } from "../model/limits";
 import { inputLineIds } from "../model/read-template";
 import { entriesOf } from "../model/rig";
 import { MAIN_ID, type Template } from "../model/template";
@@ -5,15 +7,36 @@ import { MAIN_ID, type Template } from "../model/template";
 const keyed = (table: Readonly<Record<string, { readonly id: string }>>): string[] =>
   Object.entries(table).flatMap(([key, entry]) => (entry.id === key ? [] : [`${key} holds ${entry.id}`]));
 
-const inLoop = (doc: Template): string[] =>
-  entriesOf(doc.folders).flatMap((folder) => {
-    const seen = new Set<string>();
-    for (let at: typeof folder | undefined = folder; at; at = at.parentId ? doc.folders[at.parentId] : undefined) {
-      if (seen.has(at.id)) return [`folder ${folder.name} lies in itself`];
-      seen.add(at.id);
+/** Every folder is looked at once: its depth is that of the one it lies in and one more. */
+const nesting = (doc: Template): string[] => {
+  const depths = new Map<FolderId, number>();
+  const faults: string[] = [];
+  for (const folder of entriesOf(doc.folders)) {
+    const above: FolderId[] = [];
+    const onWay = new Set<FolderId>();
+    let at: FolderId | null = folder.id;
+    while (at && !depths.has(at) && !onWay.has(at)) {
+      above.push(at);
+      onWay.add(at);
+      at = doc.folders[at]?.parentId ?? null;
     }
-    return [];
-  });
+    if (at && onWay.has(at)) faults.push(`folder ${doc.folders[at]?.name} lies in itself`);
+    let depth = at && !onWay.has(at) ? (depths.get(at) ?? 0) : 0;
+    for (const id of above.reverse()) depths.set(id, ++depth);
+  }
+  const deepest = Math.max(0, ...depths.values());
+  return deepest > MOST.depth ? [...faults, `folders lie ${deepest} deep in one another, and ${MOST.depth} is the most`] : faults;
+};
+
+const overfull = (doc: Template): string[] =>
+  (
+    [
+      ["lines", Object.keys(doc.lines).length],
+      ["tracks", Object.keys(doc.channels).length - 1],
+      ["folders", Object.keys(doc.folders).length],
+      ["accepted", Object.keys(doc.accepted).length],
+    ] as const
+  ).flatMap(([table, count]) => (count > MOST[table] ? [`it holds ${count} ${table === "accepted" ? "accepted findings" : table}, and ${MOST[table]} is the most`] : []));
 
 const routingFaults = (doc: Template): string[] =>
   entriesOf(doc.channels).flatMap((channel) => {
@@ -46,7 +69,8 @@ export const brokenInvariants = (doc: Template): readonly string[] => {
     ...keyed(doc.accepted),
     ...(doc.channels[MAIN_ID]?.kind === "main" && entriesOf(doc.channels).filter((c) => c.kind === "main").length === 1 ? [] : ["there is not exactly one main bus"]),
     ...entriesOf(doc.folders).flatMap((folder) => (folder.parentId && !doc.folders[folder.parentId] ? [`folder ${folder.name} lies in one that is not there`] : [])),
-    ...inLoop(doc),
+    ...nesting(doc),
+    ...overfull(doc),
     ...routingFaults(doc),
     ...trackFaults(doc),
     ...entriesOf(doc.lines).flatMap((line) => [

@@ -3,13 +3,15 @@ import type { LineId } from "../model/ids";
 import { inputLineIds, trackOf } from "../model/read-template";
 import { entriesOf } from "../model/rig";
 import { MAIN_ID, type Template, type Track } from "../model/template";
+import { blankOr, dropEnd } from "../units/ends";
 import type { CommandOf, TrackChange } from "./command";
 import { firstOf, type Refusal, refuse } from "./engine";
-import { countTracks, type Handlers, isTaken, missingFolders, missingTracks, place, type TemplateDraft } from "./handler";
+import { countTracks, type Handlers, isTaken, missingFolders, missingTracks, place, type TemplateDraft, tooMany } from "./handler";
 
 const clash = (doc: Template, { tracks, lines }: CommandOf<"tracks.add">): Refusal | null => {
   const ids = [...tracks.map((track) => track.id), ...lines.map((line) => line.id)];
-  const taken = ids.find((id, at) => isTaken(doc.channels, id) || Object.hasOwn(doc.lines, id) || ids.indexOf(id) < at);
+  const seen = new Set<string>();
+  const taken = ids.find((id) => isTaken(doc.channels, id) || Object.hasOwn(doc.lines, id) || seen.size === seen.add(id).size);
   return taken === undefined ? null : refuse("clash", taken, `Something with the id ${taken} is already in this template.`);
 };
 
@@ -32,10 +34,18 @@ const dropLines = (draft: TemplateDraft, candidates: readonly LineId[]): void =>
   for (const id of candidates) if (!used.has(id)) delete draft.lines[id];
 };
 
-const SIDE = /[\s_-]*[([]?\b(l|r|left|right|links|rechts|gauche|droite)\b[)\]]?$/i;
+const SIDES = ["l", "r", "left", "right", "links", "rechts", "gauche", "droite"];
+const isLetter = (character: string): boolean => /[\p{L}\p{N}_]/u.test(character);
+
+/** A name without a side at its end, in brackets or not. */
+const withoutSide = (name: string): string => {
+  const bare = dropEnd(name, (character) => character === ")" || character === "]");
+  const word = bare.slice(dropEnd(bare, isLetter).length);
+  return SIDES.includes(word.toLowerCase()) ? dropEnd(bare.slice(0, bare.length - word.length), blankOr("_-([")) : name;
+};
 
 /** The name two halves have in common: "Above L" and "Above R" give "Above"; else the left one's name. */
-export const stem = (name: string): string => name.replace(SIDE, "").trim() || name;
+export const stem = (name: string): string => withoutSide(name).trim() || name;
 
 const mono = (doc: Template, id: CommandOf<"tracks.pair">["leftTrackId"]): Refusal | null => {
   const track = trackOf(doc, id);
@@ -60,6 +70,7 @@ export const trackHandlers: Handlers<"tracks"> = {
       firstOf(
         () => (command.tracks.length ? null : refuse("empty", "", "Nothing to add: say how many tracks.")),
         () => missingFolders(doc, [command.folderId]),
+        () => tooMany(doc, command),
         () => clash(doc, command),
         () => danglingInput(doc, command),
         () => command.tracks.map((track) => missingOutput(doc, { output: track.output }, track.id)).find((refusal) => refusal !== null) ?? null,
@@ -130,6 +141,7 @@ export const trackHandlers: Handlers<"tracks"> = {
     check: (doc, { trackId, newTrackId }) =>
       firstOf(
         () => missingTracks(doc, [trackId]),
+        () => tooMany(doc, { tracks: [newTrackId] }),
         () => (isTaken(doc.channels, newTrackId) ? refuse("clash", newTrackId, `Something with the id ${newTrackId} is already in this template.`) : null),
         () => (trackOf(doc, trackId)?.input.kind === "pair" ? null : refuse("unfit", trackId, `${countTracks(doc, [trackId])} is not stereo, so there is nothing to split.`)),
       ),
@@ -148,6 +160,7 @@ export const trackHandlers: Handlers<"tracks"> = {
     check: (doc, { trackId, input, lines }) =>
       firstOf(
         () => missingTracks(doc, [trackId]),
+        () => tooMany(doc, { lines }),
         () => {
           const taken = lines.find((line) => isTaken(doc.lines, line.id));
           return taken ? refuse("clash", taken.id, `A line with the id ${taken.id} is already there.`) : null;

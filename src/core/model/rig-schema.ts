@@ -1,3 +1,4 @@
+import { MOST } from "./limits";
 import { CONNECTORS, DEVICE_KINDS, FEED_KINDS, LEVELS, LINK_KINDS, MICROPHONE_KINDS, MIDI_HANGS, PORT_ROLES, RIG_SCHEMA, type RigTable } from "./rig";
 import { faultsOf, id, idOf, list, named, number, object, orNull, table, text, whole } from "./schema-parts";
 
@@ -78,7 +79,7 @@ export const RIG_JSON_SCHEMA = {
     schema: { const: RIG_SCHEMA },
     id,
     name: named(),
-    ...Object.fromEntries(Object.entries(RIG_ENTRIES).map(([name, entry]) => [name, table(entry)])),
+    ...Object.fromEntries(Object.entries(RIG_ENTRIES).map(([name, entry]) => [name, table(entry, name === "ports" ? MOST.ports : MOST.parts)])),
     dimDb: number(-100, 0),
   }),
 };

@@ -1,8 +1,9 @@
 import { type Schema, Validator } from "@cfworker/json-schema";
+import { MOST } from "./limits";
 
 /** Pieces of JSON Schema (draft 2020-12) that the schemas of all documents are made of. */
 export const object = (properties: Readonly<Record<string, unknown>>) => ({ type: "object", properties, required: Object.keys(properties), additionalProperties: false });
-export const table = (entry: unknown) => ({ type: "object", additionalProperties: entry });
+export const table = (entry: unknown, most: number = MOST.parts) => ({ type: "object", additionalProperties: entry, maxProperties: most });
 /** What every object of JavaScript answers to. As the id of an entry or the name of a field, it would reach into all objects instead of the one that is meant. */
 const RESERVED: readonly string[] = Object.getOwnPropertyNames(Object.prototype);
 export const isReserved = (name: string): boolean => RESERVED.includes(name);

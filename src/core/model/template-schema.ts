@@ -1,6 +1,7 @@
 import { SAMPLE_RATES_HZ } from "../units/hertz";
 import { DYE_NAMES } from "./dyes";
 import { ICONS } from "./families";
+import { MOST } from "./limits";
 import { MICROPHONE_KINDS } from "./rig";
 import { faultsOf, id, idOf, object, orNull, table, text } from "./schema-parts";
 import { BIT_DEPTHS, MAIN_LAYOUTS, SESSION_KINDS, TEMPLATE_SCHEMA } from "./template";
@@ -77,15 +78,18 @@ export const TEMPLATE_JSON_SCHEMA = {
     rigId: id,
     format: object(format),
     note: text(4000),
-    lines: table(line),
-    channels: table({
-      anyOf: [
-        object({ ...channelBase, kind: { const: "track" }, dye, icon, folderId: orNull(id), order: { type: "integer", minimum: 0 }, input, sharing }),
-        object({ ...channelBase, kind: { const: "main" } }),
-      ],
-    }),
-    folders: table(object({ id, name: text(200), parentId: orNull(id), order: { type: "integer", minimum: 0 }, dye, open: { type: "boolean" } })),
-    accepted: table(acceptance),
+    lines: table(line, MOST.lines),
+    channels: table(
+      {
+        anyOf: [
+          object({ ...channelBase, kind: { const: "track" }, dye, icon, folderId: orNull(id), order: { type: "integer", minimum: 0 }, input, sharing }),
+          object({ ...channelBase, kind: { const: "main" } }),
+        ],
+      },
+      MOST.tracks + 1,
+    ),
+    folders: table(object({ id, name: text(200), parentId: orNull(id), order: { type: "integer", minimum: 0 }, dye, open: { type: "boolean" } }), MOST.folders),
+    accepted: table(acceptance, MOST.accepted),
   }),
 };
 

@@ -23,8 +23,10 @@ const MOST = 512;
  * @example readAddPhrase("11 mono from 3") // {count: 11, layout: "mono", from: "3"}
  */
 export const readAddPhrase = (text: string): AddPhrase | null => {
-  const found = /^\s*(\d+)?\s*[x×]?\s*(mono|stereo)?\s*(?:tracks?)?\s*(?:(?:from|on|at|ab|depuis)\s+(?:input\s+|in\s+)?([a-z]{0,3}\s?\d+))?\s*$/i.exec(text);
-  if (!found || !text.trim()) return null;
+  // Spaces are drawn together first, and every one of them is asked for in one place only: so the pattern takes time by the length of the text.
+  const words = text.replace(/\s+/g, " ").trim();
+  const found = /^(\d{1,9})? ?(?:[x×] ?)?(mono|stereo)?(?: ?tracks?)?(?: ?(?:from|on|at|ab|depuis) (?:input |in )?([a-z]{0,3} ?\d{1,9}))?$/i.exec(words);
+  if (!found || !words) return null;
   const [, count = "1", layout = "mono", from] = found;
   return { count: Number(count), layout: layout.toLowerCase() === "stereo" ? "stereo" : "mono", from: from?.replace(/\s/g, "") ?? null };
 };

@@ -7,6 +7,7 @@ import type { Rig } from "../model/rig";
 import { type Line, newLine, type Template, type TrackInput } from "../model/template";
 import { readInputs } from "../reading/read-cells";
 import { counted } from "../units/counted";
+import { lastNumber } from "../units/ends";
 import { type CellColumn, cellText } from "./cells";
 import { type Planned, planned, unplanned } from "./gesture";
 import { writeCell } from "./write-cell";
@@ -122,9 +123,9 @@ export const fillDown = (doc: Template, rig: Rig, { block, ids }: { readonly blo
 
 /** The same text counted on: the last number in it grows, or one is put behind it. @example countOn("Moving-coil 1", 2) // "Moving-coil 3" */
 export const countOn = (text: string, by: number): string => {
-  const found = /^(.*?)(\d+)(\D*)$/.exec(text);
+  const found = lastNumber(text);
   if (!found) return text ? `${text} ${by + 1}` : "";
-  const [, before = "", number = "", after = ""] = found;
+  const { before, number, after } = found;
   return `${before}${String(Number(number) + by).padStart(number.startsWith("0") ? number.length : 0, "0")}${after}`;
 };
 

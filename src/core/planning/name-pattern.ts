@@ -3,6 +3,7 @@ import { lineName, linesOfTrack, microphoneName, trackOf } from "../model/read-t
 import type { Rig } from "../model/rig";
 import type { Template, Track } from "../model/template";
 import { counted } from "../units/counted";
+import { blankOr, dropEnds } from "../units/ends";
 import { inputText } from "./cells";
 import { type Planned, planned, unplanned } from "./gesture";
 
@@ -23,20 +24,26 @@ const valuesOf = (doc: Template, rig: Rig, { track, number }: { readonly track: 
   };
 };
 
+/** Whether a pattern has a part in braces. */
+export const hasToken = (pattern: string): boolean => /\{[^{}]{1,40}\}/.test(pattern);
+
 /** The name a pattern gives: each token in braces becomes what the track has of it; what it has not leaves no gap. Null when a token is unknown. */
 const fill = (pattern: string, values: Readonly<Record<string, string>>): string | null => {
   let unknown = false;
-  const text = pattern.replace(/\{([^}]*)\}/g, (_all, token: string) => {
+  const text = pattern.replace(/\{([^{}]{0,40})\}/g, (_all, token: string) => {
     const value = values[token.trim().toLowerCase()];
     if (value === undefined) unknown = true;
     return value ?? "";
   });
   return unknown
     ? null
-    : text
-        .replace(/\(\s*\)|\[\s*\]/g, "")
-        .replace(/\s+/g, " ")
-        .replace(/^[\s,–-]+|[\s,–-]+$/g, "");
+    : dropEnds(
+        text
+          .replace(/\s+/g, " ")
+          .replace(/\( ?\)|\[ ?\]/g, "")
+          .replace(/\s+/g, " "),
+        blankOr(",–-"),
+      );
 };
 
 /**
@@ -44,7 +51,7 @@ const fill = (pattern: string, values: Readonly<Record<string, string>>): string
  * @example "{source}, {player}" // "Fiddle, Wynn Solari"
  */
 export const nameByPattern = (doc: Template, rig: Rig, { trackIds, pattern }: { readonly trackIds: readonly ChannelId[]; readonly pattern: string }): Planned => {
-  if (!/\{[^}]*\}/.test(pattern)) return unplanned(`A pattern needs a part that differs from track to track: ${NAME_TOKENS.map((token) => `{${token}}`).join(", ")}.`);
+  if (!hasToken(pattern)) return unplanned(`A pattern needs a part that differs from track to track: ${NAME_TOKENS.map((token) => `{${token}}`).join(", ")}.`);
   const used = new Map<string, number>();
   const named: { readonly id: ChannelId; readonly name: string }[] = [];
   for (const [at, id] of trackIds.entries()) {

@@ -1,7 +1,9 @@
+import { blankOr, dropEnds } from "../units/ends";
+
 /** Characters that the usual file systems do not take in a name. */
 // biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are just what is looked for
 const UNUSABLE_IN_FILES = /[\\/:*?"<>|\u0000-\u001f]/g;
-const ENDS = /^[\s.]+|[\s.]+$/g;
+const isEnd = blankOr(".");
 
 /** Names that one or another system keeps for devices, with or without an ending. */
 const RESERVED = /^(con|prn|aux|nul|com[1-9¹²³]|lpt[1-9¹²³])(\.|$)/i;
@@ -26,8 +28,8 @@ const cut = (name: string): string => {
 
 /** A name made fit for files: what is not taken becomes a hyphen, no space or full stop at the ends, no reserved word, 200 bytes at most. @example fileName("a/b.") // "a-b" */
 export const fileName = (name: string): string => {
-  const usable = name.replace(UNUSABLE_IN_FILES, "-").replace(ENDS, "");
-  return cut(RESERVED.test(usable) ? usable.replace(/^[^.]*/, (word) => `${word} track`) : usable).replace(ENDS, "");
+  const usable = dropEnds(name.replace(UNUSABLE_IN_FILES, "-"), isEnd);
+  return dropEnds(cut(RESERVED.test(usable) ? usable.replace(/^[^.]*/, (word) => `${word} track`) : usable), isEnd);
 };
 
 /** Why a name can't be that of a file, to follow the name in a sentence; null when it can. */
@@ -36,5 +38,5 @@ export const nameFault = (name: string): string | null => {
   if (bad) return `can't be a file name because of ${bad}`;
   if (RESERVED.test(name)) return "is a name that file systems keep for devices";
   if (bytesIn(name) > MOST_BYTES) return `is too long for a file name: ${bytesIn(name)} bytes, and ${MOST_BYTES} leave room for date and take`;
-  return name.replace(ENDS, "") === name ? null : "begins or ends with a space or a full stop, which file systems drop";
+  return dropEnds(name, isEnd) === name ? null : "begins or ends with a space or a full stop, which file systems drop";
 };

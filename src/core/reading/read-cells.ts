@@ -3,6 +3,7 @@ import { plain } from "../model/families";
 import type { MicrophoneKind, Rig } from "../model/rig";
 import type { MicrophoneChoice } from "../model/template";
 import { type Decibels, dB } from "../units/decibels";
+import { blankOr, dropEnd } from "../units/ends";
 
 const YES = ["yes", "y", "x", "1", "true", "on", "48v", "48 v", "+48", "+48v", "+48 v", "48", "p48", "ja", "j", "an", "ein", "oui", "o", "✓", "✔", "phantom"];
 const NO = ["", "no", "n", "0", "false", "off", "nein", "aus", "non", "none", "not", "never"];
@@ -26,7 +27,7 @@ export const readPolarity = (cell: string): boolean | null => {
 export const readInputs = (cell: string): readonly string[] | null => {
   const text = cell.trim().replace(/^(inputs?|in|ch|channel|mic|mike|kanal|eingang|entr[ée]e|#)\.?\s*(?=[a-z]?\d)/i, "");
   if (text === "") return [];
-  const found = /^((?:\p{L}[\p{L} .]{0,30})?)0*(\d{1,4})(?:\s*(?:-|–|—|\/|\+|&|,|und|and|et)\s*((?:\p{L}[\p{L} .]{0,30})?)0*(\d{1,4}))?$/iu.exec(text);
+  const found = /^((?:\p{L}[\p{L} .]{0,30})?)0{0,9}(\d{1,4})(?:\s*(?:-|–|—|\/|\+|&|,|und|and|et)\s*((?:\p{L}[\p{L} .]{0,30})?)0{0,9}(\d{1,4}))?$/iu.exec(text);
   if (!found) return null;
   const [, prefix = "", first = "", secondPrefix = "", second] = found;
   // A short name stands before the number as a label does, "E5"; a device's own name with a space, "Thistle 2".
@@ -43,13 +44,10 @@ const SIDES: readonly (readonly [RegExp, RegExp])[] = [
 
 /** Whether a name ends in a side, which, and what is before it. @example readSide("Above L") // {side: "left", stem: "Above"} */
 export const readSide = (name: string): { readonly side: "left" | "right"; readonly stem: string } | null => {
-  const bare = name
-    .trim()
-    .replace(/[)\].]+$/, "")
-    .replace(/[_/](?=\p{L}+$)/u, " ");
+  const bare = dropEnd(name.trim(), (character) => ")].".includes(character)).replace(/[_/](?=\p{L}+$)/u, " ");
   for (const [left, right] of SIDES) {
     const pattern = left.test(bare) ? left : right.test(bare) ? right : null;
-    const stem = pattern && bare.replace(pattern, "").replace(/[\s([_,/-]+$/, "");
+    const stem = pattern && dropEnd(bare.replace(pattern, ""), blankOr("([_,/-"));
     if (stem) return { side: pattern === left ? "left" : "right", stem };
   }
   return null;
@@ -124,11 +122,7 @@ export const readLayout = (cell: string): "mono" | "stereo" | null => {
 
 /** A number of dB: "32", "32.5 dB", "−6", "+12,5". An empty cell is no gain. Null when it is no number, or none a preamp could have (−60 to 120). */
 export const readDecibels = (cell: string): { readonly db: Decibels | null } | null => {
-  const text = cell
-    .trim()
-    .replace(/\s*dB$/i, "")
-    .replace("−", "-")
-    .replace(",", ".");
+  const text = cell.trim().replace(/dB$/i, "").trimEnd().replace("−", "-").replace(",", ".");
   if (!text) return { db: null };
   const value = Number(text);
   return /^[+-]?\d+(\.\d+)?$/.test(text) && value >= -60 && value <= 120 ? { db: dB(value) } : null;

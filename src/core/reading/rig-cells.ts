@@ -9,14 +9,15 @@ export const readNumber = (text: string, { min, max, whole = false }: { readonly
       .trim()
       .replace("−", "-")
       .replace(",", ".")
-      .replace(/\s*(dB|dBu|ms|samples|mV\/Pa)$/i, ""),
+      .replace(/(dB|dBu|ms|samples|mV\/Pa)$/i, "")
+      .trimEnd(),
   );
   return text.trim() && Number.isFinite(value) && value >= min && value <= max && (!whole || Number.isInteger(value)) ? value : null;
 };
 
 /** A range of gain: "0 to 62", "6-60", "−12…40". Null when it is none. */
 export const readRange = (text: string): { readonly min: number; readonly max: number } | null => {
-  const found = /^\s*([+\-−]?\d+(?:[.,]\d+)?)\s*(?:to|bis|à|\.\.\.?|…|-|–)\s*([+\-−]?\d+(?:[.,]\d+)?)\s*(?:dB)?\s*$/i.exec(text);
+  const found = /^([+\-−]?\d{1,9}(?:[.,]\d{1,9})?) ?(?:to|bis|à|\.\.\.?|…|-|–) ?([+\-−]?\d{1,9}(?:[.,]\d{1,9})?) ?(?:dB)?$/i.exec(text.replace(/\s+/g, " ").trim());
   if (!found) return null;
   const [min, max] = [readNumber(found[1] ?? "", { min: -120, max: 120 }), readNumber(found[2] ?? "", { min: -120, max: 120 })];
   return min !== null && max !== null && min <= max ? { min, max } : null;
@@ -65,7 +66,8 @@ export const readPorts = (
     entriesOf(rig.ports).flatMap((port) => (port.direction === direction && port.running !== null ? [[portLabel(rig, port).toLowerCase(), port.id] as const] : [])),
   );
   const labels = text
-    .split(/[,;+]|\s+and\s+/)
+    .replace(/\s+/g, " ")
+    .split(/[,;+]| and /)
     .map((part) => part.trim().replace(/\s+/g, ""))
     .filter(Boolean)
     .flatMap(expand);

@@ -1,7 +1,8 @@
 import { join } from "node:path";
 import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
 import { migrate } from "drizzle-orm/node-postgres/migrator";
-import { Pool } from "pg";
+import { Pool, type PoolClient } from "pg";
+import { isDatabaseAway } from "./away";
 import * as schema from "./schema";
 
 export type Database = NodePgDatabase<typeof schema>;
@@ -17,14 +18,25 @@ interface Open {
 /** One pool a process, also over the reloads of development. */
 const holder = globalThis as typeof globalThis & { wandelDatabase?: Open };
 
+/** Nothing waits for the database without end: what it can't do within these is answered as such, and its connection is let go. */
+const BOUNDS = {
+  connectionTimeoutMillis: 4000,
+  statement_timeout: 8000,
+  lock_timeout: 4000,
+  query_timeout: 10_000,
+  idle_in_transaction_session_timeout: 15_000,
+};
+
+const OPTIONS = { schema, casing: "snake_case" } as const;
+
 export const database = (): Database => {
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error("expected DATABASE_URL in the environment, got none: start with npm run demo, npm run dev or npm start");
   if (holder.wandelDatabase?.url === url) return holder.wandelDatabase.db;
-  const pool = new Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 4000 });
+  const pool = new Pool({ connectionString: url, max: 10, ...BOUNDS });
   // A connection that dies while idle (the database was stopped) must not end the server; the next query opens another.
   pool.on("error", (error) => console.error(`database connection lost: ${error.message}`));
-  const db = drizzle(pool, { schema, casing: "snake_case" });
+  const db = drizzle(pool, OPTIONS);
   holder.wandelDatabase = { url, pool, db };
   return db;
 };
@@ -34,17 +46,37 @@ export const closeDatabase = async (): Promise<void> => {
   holder.wandelDatabase = undefined;
 };
 
+const rollBack = async (client: PoolClient): Promise<boolean> => {
+  try {
+    await client.query("rollback");
+    return true;
+  } catch {
+    return false;
+  }
+};
+
+/**
+ * Does several things as one: all or none. A connection on which anything went wrong that is not a plain refusal is closed and not used again,
+ * so that a database that was away for a while leaves none behind that only waits.
+ */
+export const inTransaction = async <T>(_db: Database, act: (tx: Database) => Promise<T>): Promise<T> => {
+  const pool = holder.wandelDatabase?.pool;
+  if (!pool) throw new Error("expected an open database, got none");
+  const client = await pool.connect();
+  let usable = false;
+  try {
+    await client.query("begin");
+    const result = await act(drizzle(client, OPTIONS));
+    await client.query("commit");
+    usable = true;
+    return result;
+  } catch (error) {
+    usable = !isDatabaseAway(error) && (await rollBack(client));
+    throw error;
+  } finally {
+    client.release(!usable);
+  }
+};
+
 /** Brings the database to the present shape; nothing to do when it is there. */
 export const migrateDatabase = (db: Database): Promise<void> => migrate(db, { migrationsFolder: join(process.cwd(), "src/server/db/migrations") });
-
-const UNREACHABLE = /ECONNREFUSED|ECONNRESET|ENOTFOUND|57P0[123]|08\d{3}|53300/;
-
-/** Whether an error means that the database is away (stopped, starting, refusing), as against a mistake of ours. */
-export const isDatabaseAway = (error: unknown): boolean => {
-  for (let at: unknown = error; at instanceof Error; at = at.cause) {
-    const code = "code" in at ? String(at.code) : "";
-    if (UNREACHABLE.test(code) || /Connection terminated|timeout exceeded when trying to connect|connection timeout/i.test(at.message)) return true;
-    if (at instanceof AggregateError && at.errors.some(isDatabaseAway)) return true;
-  }
-  return false;
-};

@@ -12,6 +12,7 @@ const at = (name: string) => timestamp(name, { withTimezone: true, mode: "date",
 export const rigs = pgTable("rigs", {
   id: text().primaryKey(),
   name: text().notNull(),
+  summary: text(),
   head: integer().notNull(),
   createdAt: at("created_at").notNull().defaultNow(),
   changedAt: at("changed_at").notNull().defaultNow(),
@@ -70,12 +71,23 @@ export const templates = pgTable(
     name: text().notNull(),
     kind: text().notNull(),
     search: text().notNull(),
+    /** Null in rows of an older Wandel until the next start has looked into their documents; so with the summary. */
+    rigId: text("rig_id"),
+    /** What the library shows of the head, as JSON; the word UNREADABLE where it can't be read. */
+    summary: text(),
+    /** The revisions of template, rig and studio for which problems and hints were counted. */
+    judged: text(),
+    problems: integer(),
+    hints: integer(),
     head: integer().notNull(),
     createdAt: at("created_at").notNull().defaultNow(),
     changedAt: at("changed_at").notNull().defaultNow(),
     deletedAt: at("deleted_at"),
   },
-  (table) => [index("templates_by_change").on(table.changedAt.desc(), table.id).where(sql`${table.deletedAt} is null`)],
+  (table) => [
+    index("templates_by_change").on(table.changedAt.desc(), table.id).where(sql`${table.deletedAt} is null`),
+    index("templates_by_rig").on(table.rigId).where(sql`${table.deletedAt} is null`),
+  ],
 );
 
 /** json, not jsonb: the order of keys is kept, so that a document reads the same here and in the window. */

@@ -1,21 +1,20 @@
-import { CommandsRequest, NewerQuery } from "@/contracts/requests";
-import { type Parsed, parse } from "@/contracts/validate";
+import { NewerQuery } from "@/contracts/requests";
 import type { DocumentStore } from "../services/document-store";
 import type { ExportedFile } from "../services/exports";
-import { accept, json, readJson, readQuery, route } from "./route";
+import { json, jsonText, readJsonText, readQuery, route } from "./route";
+
+/** The route that tells a document as it stands. */
+export const stateRoute = <C>(store: DocumentStore<C>) => route(async ({ db, params }) => jsonText(await store.answer(db, params.id ?? "studio")));
 
 /** The route that applies commands to a document of one kind. */
-export const commandsRoute = <D, C>(store: DocumentStore<D, C>, parseAll: (values: readonly object[]) => Parsed<readonly C[]>) =>
-  route(async ({ db, request, params }) => {
-    const { base, batch, commands } = accept(parse(CommandsRequest, await readJson(request)));
-    return json(await store.save(db, params.id ?? "studio", { base, batch, commands: accept(parseAll(commands)) }));
-  });
+export const commandsRoute = <C>(store: DocumentStore<C>) =>
+  route(async ({ db, request, params, signal }) => json(await store.saveBody(db, params.id ?? "studio", await readJsonText(request), signal)));
 
 /** The route that tells what came after a revision. */
-export const newerRoute = <D, C>(store: DocumentStore<D, C>) =>
+export const newerRoute = <C>(store: DocumentStore<C>) =>
   route(async ({ db, params, url }) => {
     const { since } = readQuery(NewerQuery, url, { numbers: ["since"] });
-    return json({ newer: await store.newer(db, params.id ?? "studio", since) });
+    return json(await store.newer(db, params.id ?? "studio", since));
   });
 
 /** A file to be saved, under a name that every browser takes. */

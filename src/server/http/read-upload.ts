@@ -1,45 +1,70 @@
+import Busboy from "@fastify/busboy";
 import { ImportRequest } from "@/contracts/requests";
 import { parse } from "@/contracts/validate";
 import { plainText, plainTexts } from "@/core/reading/plain-text";
+import { accept } from "../services/accept";
 import { Failure } from "../services/failure";
 import type { Upload } from "../services/imports";
-import { accept } from "./route";
+import { readBody } from "../tasks/json-body";
+import { readBytes } from "./read-body";
 
-/** Largest file taken: an input list of thousands of rows is far below it. */
-const MOST_BYTES = 4 * 1024 * 1024;
+/** Largest file taken: an input list of thousands of rows is far below it; a template of thousands of lines is not. */
+const MOST_BYTES = 8 * 1024 * 1024;
+/** The form around the file. */
+const MOST_FORM_BYTES = 64 * 1024;
 
 const tooLarge = () => new Failure(413, "Too large", `The file is larger than ${MOST_BYTES / 1024 / 1024} MiB. An input list is a few kilobytes: save only the list.`);
+const malformed = () => new Failure(400, "Malformed form", "The form can't be read: it is cut short, has no boundary, or more fields than are taken.");
 
-const readForm = async (request: Request): Promise<FormData> => {
-  if (!/^multipart\/form-data\b/.test(request.headers.get("content-type") ?? "")) throw new Failure(415, "Not a form", "Send the file as multipart/form-data in the field file.");
-  if (Number(request.headers.get("content-length") ?? 0) > MOST_BYTES + 65_536) throw tooLarge();
-  try {
-    return await request.formData();
-  } catch {
-    throw new Failure(400, "Malformed form", "The form can't be read: it is cut short or has no boundary.");
-  }
-};
+interface Form {
+  readonly file: { readonly name: string; readonly bytes: Buffer } | null;
+  readonly fields: ReadonlyMap<string, string>;
+}
 
-const readColumns = (value: string | null): unknown => {
-  if (value === null) return undefined;
+const readParts = (bytes: Uint8Array, contentType: string): Promise<Form> =>
+  new Promise((resolve, reject) => {
+    let busboy: ReturnType<typeof Busboy>;
+    try {
+      busboy = Busboy({ headers: { "content-type": contentType }, limits: { files: 1, fields: 8, parts: 10, fileSize: MOST_BYTES, fieldSize: MOST_FORM_BYTES, headerPairs: 20 } });
+    } catch {
+      reject(malformed());
+      return;
+    }
+    let file: Form["file"] = null;
+    const fields = new Map<string, string>();
+    busboy.on("file", (name, stream, fileName) => {
+      const chunks: Buffer[] = [];
+      stream.on("data", (chunk: Buffer) => chunks.push(chunk));
+      stream.on("limit", () => reject(tooLarge()));
+      stream.on("end", () => {
+        if (name === "file") file = { name: fileName ?? "", bytes: Buffer.concat(chunks) };
+      });
+      stream.on("error", () => reject(malformed()));
+    });
+    busboy.on("field", (name, value) => void fields.set(name, value));
+    for (const limit of ["partsLimit", "filesLimit", "fieldsLimit"] as const) busboy.on(limit, () => reject(malformed()));
+    busboy.on("error", () => reject(malformed()));
+    busboy.on("finish", () => resolve({ file, fields }));
+    busboy.end(Buffer.from(bytes));
+  });
+
+const readColumns = (value: string | undefined): unknown => {
+  if (value === undefined) return undefined;
   try {
-    return JSON.parse(value);
+    return readBody(value);
   } catch {
-    throw new Failure(400, "Malformed request", "columns is a JSON list of meanings.", { errors: [{ pointer: "/columns", detail: "not JSON" }] });
+    throw new Failure(400, "Malformed request", "columns is a JSON list of meanings.", { errors: [{ pointer: "/columns", detail: "not a JSON list of meanings" }] });
   }
 };
 
 /** The file and the fields of an import, each held to its class. */
 export const readUpload = async (request: Request): Promise<{ readonly upload: Upload; readonly fields: ImportRequest }> => {
-  const form = await readForm(request);
-  const file = form.get("file");
-  if (!(file instanceof File)) throw new Failure(400, "No file", "The form has no file in the field file.", { errors: [{ pointer: "/file", detail: "required" }] });
-  if (file.size > MOST_BYTES) throw tooLarge();
-  const text = (name: string) => {
-    const value = form.get(name);
-    return typeof value === "string" && value !== "" ? value : undefined;
-  };
-  const plain = { rigId: text("rigId"), name: text("name"), kind: text("kind"), columns: readColumns(text("columns") ?? null) };
+  const contentType = request.headers.get("content-type") ?? "";
+  if (!/^multipart\/form-data\b/.test(contentType)) throw new Failure(415, "Not a form", "Send the file as multipart/form-data in the field file.");
+  const form = await readParts(await readBytes(request, MOST_BYTES + MOST_FORM_BYTES, "The file"), contentType);
+  if (!form.file) throw new Failure(400, "No file", "The form has no file in the field file.", { errors: [{ pointer: "/file", detail: "required" }] });
+  const text = (name: string) => form.fields.get(name) || undefined;
+  const plain = { key: text("key"), rigId: text("rigId"), name: text("name"), kind: text("kind"), columns: readColumns(text("columns")) };
   const given = Object.fromEntries(Object.entries(plain).filter(([, value]) => value !== undefined));
-  return { upload: { fileName: plainText(file.name), bytes: new Uint8Array(await file.arrayBuffer()) }, fields: accept(parse(ImportRequest, plainTexts(given))) };
+  return { upload: { fileName: plainText(form.file.name), bytes: new Uint8Array(form.file.bytes) }, fields: accept(parse(ImportRequest, plainTexts(given))) };
 };

@@ -1,14 +1,20 @@
 import type { Problem } from "@/contracts/answers";
-import { type FieldError, type Parsed, parse } from "@/contracts/validate";
+import { parse } from "@/contracts/validate";
 import { plainText, plainTexts } from "@/core/reading/plain-text";
-import { type Database, database, isDatabaseAway } from "../db/database";
+import { isDatabaseAway, whyAway, withoutValues } from "../db/away";
+import { type Database, database } from "../db/database";
+import { accept } from "../services/accept";
 import { Failure } from "../services/failure";
+import { readBody } from "../tasks/json-body";
+import { readBytes } from "./read-body";
 
 export interface Call {
   readonly request: Request;
   readonly url: URL;
   readonly db: Database;
   readonly params: Readonly<Record<string, string>>;
+  /** Aborted when the client has gone. */
+  readonly signal: AbortSignal;
 }
 
 const problem = (body: Omit<Problem, "type">, headers: HeadersInit = {}): Response =>
@@ -19,23 +25,39 @@ const problem = (body: Omit<Problem, "type">, headers: HeadersInit = {}): Respon
 
 export const json = (body: unknown, init: ResponseInit = {}): Response => Response.json(body, { ...init, headers: { "cache-control": "no-store", ...init.headers } });
 
+/** An answer that is JSON already. */
+export const jsonText = (body: string, init: ResponseInit = {}): Response =>
+  new Response(body, { ...init, headers: { "content-type": "application/json", "cache-control": "no-store", ...init.headers } });
+
 const answer = (error: unknown): Response => {
-  if (error instanceof Failure) return problem({ title: error.title, status: error.status, detail: error.message, ...error.extra });
-  if (isDatabaseAway(error))
-    return problem(
-      { title: "The database is away", status: 503, detail: "The database can't be reached. What is in the window is kept and saved when it is back." },
-      { "retry-after": "2" },
-    );
-  console.error(error);
+  if (error instanceof Failure)
+    return problem({ title: error.title, status: error.status, detail: error.message, ...error.extra }, error.status === 503 ? { "retry-after": "2" } : {});
+  if (isDatabaseAway(error)) return problem({ title: "The database can't do it now", status: 503, detail: whyAway(error) }, { "retry-after": "2" });
+  console.error(withoutValues(error));
   return problem({ title: "Something went wrong", status: 500, detail: "The server could not do this, and has written down why. What is in the window is kept." });
+};
+
+const hostOf = (origin: string): string | null => {
+  try {
+    return new URL(origin).host;
+  } catch {
+    return null;
+  }
 };
 
 /** A page of another origin must not write here, though the browser would send what it posts. */
 const refuseForeign = (request: Request): void => {
   const origin = request.headers.get("origin");
-  const host = request.headers.get("x-forwarded-host") ?? request.headers.get("host");
-  if (request.method === "GET" || !origin || !host) return;
-  if (origin === "null" || new URL(origin).host !== host) throw new Failure(403, "From another page", "Only pages of this Wandel may change its library.");
+  const host = request.headers.get("host");
+  if (request.method === "GET" || request.method === "HEAD" || !origin || !host) return;
+  if (hostOf(origin) !== host.toLowerCase()) throw new Failure(403, "From another page", "Only pages of this Wandel may change its library.");
+};
+
+/** Ids of ours are short; anything else names nothing here, and is not taken to the database. */
+const plainParams = (params: Readonly<Record<string, string>>): Readonly<Record<string, string>> => {
+  const plain = plainTexts(params);
+  if (Object.values(plain).some((value) => value.length > 200)) throw new Failure(404, "No such thing", "Nothing here has an id as long as this.");
+  return plain;
 };
 
 type Handler = (call: Call) => Promise<Response>;
@@ -46,44 +68,34 @@ export const route =
   async (request: Request, context: { readonly params: Promise<Record<string, string>> }): Promise<Response> => {
     try {
       refuseForeign(request);
-      return await handler({ request, url: new URL(request.url), db: database(), params: plainTexts((await context.params) ?? {}) });
+      return await handler({ request, url: new URL(request.url), db: database(), params: plainParams((await context.params) ?? {}), signal: request.signal });
     } catch (error) {
       return answer(error);
     }
   };
 
-const malformed = (errors: readonly FieldError[]): Failure =>
-  new Failure(
-    400,
-    "Malformed request",
-    errors
-      .map((error) => `${error.pointer}: ${error.detail}`)
-      .slice(0, 3)
-      .join("; "),
-    { errors },
-  );
-
-export const accept = <T>(parsed: Parsed<T>): T => {
-  if (!parsed.ok) throw malformed(parsed.errors);
-  return parsed.value;
-};
-
 /** Largest JSON body: a template of a few thousand lines, several times over. */
 const MOST_BYTES = 8 * 1024 * 1024;
+/** What makes a thing is a few words. */
+const MOST_SMALL_BYTES = 64 * 1024;
 
-export const readJson = async (request: Request): Promise<unknown> => {
+/** A body of JSON as text, not looked into yet. */
+export const readJsonText = async (request: Request, most = MOST_BYTES): Promise<string> => {
   if (!/^application\/json\b/.test(request.headers.get("content-type") ?? "")) throw new Failure(415, "Not JSON", "Send the body as application/json.");
-  const text = await request.text();
-  if (text.length > MOST_BYTES) throw new Failure(413, "Too large", `The body is larger than ${MOST_BYTES / 1024 / 1024} MiB.`);
-  try {
-    return plainTexts(JSON.parse(text));
-  } catch {
-    throw new Failure(400, "Malformed JSON", "The body is no valid JSON.");
-  }
+  return Buffer.from(await readBytes(request, most)).toString();
 };
 
-/** Query parameters held to a request class; whole numbers where the class asks for them. */
+/** A small body of JSON as a value. */
+export const readJson = async (request: Request): Promise<unknown> => readBody(await readJsonText(request, MOST_SMALL_BYTES));
+
+/** Query parameters held to a request class; whole numbers where the class asks for them. One that is given twice is refused: nobody can tell which is meant. */
 export const readQuery = <T extends object>(type: new () => T, url: URL, { numbers = [] }: { readonly numbers?: readonly string[] } = {}): T => {
-  const entries = [...url.searchParams].map(([key, value]) => [key, numbers.includes(key) ? Number(value) : plainText(value)]);
+  const names = [...url.searchParams.keys()];
+  const twice = names.find((name, at) => names.indexOf(name) < at);
+  if (twice !== undefined || names.length > 20)
+    throw new Failure(400, "Malformed request", `The query gives ${twice === undefined ? "too many things" : `${plainText(twice).slice(0, 40)} twice`}.`, {
+      errors: [{ pointer: `/${plainText(twice ?? "").slice(0, 40)}`, detail: "given twice" }],
+    });
+  const entries = [...url.searchParams].map(([key, value]) => [plainText(key), numbers.includes(key) ? Number(value) : plainText(value)]);
   return accept(parse(type, Object.fromEntries(entries)));
 };

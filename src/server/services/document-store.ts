@@ -1,11 +1,14 @@
-import { type SQL, sql } from "drizzle-orm";
-import type { NewerOf } from "@/contracts/answers";
-import type { Engine } from "@/core/commands/engine";
+import { sql } from "drizzle-orm";
+import { nanoid } from "nanoid";
+import type { NewerAnswer, NewerOf } from "@/contracts/answers";
 import { plainTexts } from "@/core/reading/plain-text";
-import type { Database, Queryable } from "../db/database";
+import { isTaken } from "../db/away";
+import { type Database, inTransaction, type Queryable } from "../db/database";
+import type { Stored } from "../tasks/apply-batch";
+import { type DocumentOf, isCurrent, readStored, type What } from "../tasks/kinds";
 import { CHANGES } from "./change-channel";
 import { Failure } from "./failure";
-import { hashOf } from "./hash";
+import { task } from "./pool";
 
 export interface StateOf<D> {
   readonly revision: number;
@@ -13,35 +16,50 @@ export interface StateOf<D> {
   readonly document: D;
 }
 
+/** A head with its document as it is stored, as JSON. */
+export interface Head {
+  readonly id: string;
+  readonly revision: number;
+  readonly savedAt: string;
+  readonly text: string;
+}
+
 export interface BatchOf<C> {
   readonly base: number;
   readonly batch?: string | undefined;
+  readonly baseSavedAt?: string | undefined;
   readonly commands: readonly C[];
 }
 
-interface Spec<D, C extends { readonly kind: string }> {
+interface Spec {
   /** "template": names the tables (`templates`, `template_revisions`) and stands in sentences. */
-  readonly what: "template" | "rig" | "studio";
-  readonly engine: Engine<D, C>;
-  /** A stored document of any version in today's shape. */
-  readonly read: (value: unknown) => D;
-  /** What the row of the head copies out of the document, by column. */
-  readonly copies: (doc: D) => Readonly<Record<string, string>>;
+  readonly what: What;
+  /** Refuses what must not be stored although the document by itself is whole; asked in the transaction that stores it. */
+  readonly stands?: (tx: Queryable, copies: Readonly<Record<string, string>>) => Promise<void>;
 }
 
-export interface DocumentStore<D, C> {
-  load(db: Queryable, id: string): Promise<StateOf<D>>;
-  /** Heads of all that are not deleted, oldest first; `r` in a condition is the revision. */
-  all(db: Queryable, condition?: SQL): Promise<readonly StateOf<D>[]>;
-  newer(db: Queryable, id: string, base: number): Promise<readonly NewerOf<C>[]>;
-  add(db: Database, doc: D, name?: string): Promise<StateOf<D>>;
-  save(db: Database, id: string, batch: BatchOf<C>): Promise<{ readonly revision: number; readonly savedAt: string }>;
+interface SavedAt {
+  readonly revision: number;
+  readonly savedAt: string;
+}
+
+/** What a new document is stored with. The same key with the same request is answered with what it made before. */
+interface Making {
+  readonly id: string;
+  readonly name: string;
+  /** A mark of the request; null when it came without a key. */
+  readonly mark?: string | null;
 }
 
 const iso = (column: string) => sql.raw(`to_char(${column} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`);
 
+/** What is newer is answered up to this many revisions and bytes at once. */
+const MOST_NEWER = 500;
+const MOST_NEWER_BYTES = 4 * 1024 * 1024;
+
 /** Keeps documents of one kind: an immutable revision for every batch of commands, and where the head is. */
-export const documentStore = <D extends { readonly id: string }, C extends { readonly kind: string }>({ what, engine, read, copies }: Spec<D, C>): DocumentStore<D, C> => {
+export const documentStore = <W extends What, C extends { readonly kind: string }>({ what, stands }: Spec & { readonly what: W }) => {
+  type D = DocumentOf[W];
   const heads = sql.raw(`${what}s`);
   const revisions = sql.raw(`${what}_revisions`);
   const key = sql.raw(`${what}_id`);
@@ -50,112 +68,189 @@ export const documentStore = <D extends { readonly id: string }, C extends { rea
     new Failure(
       404,
       `No such ${what}`,
-      `There is no ${what} with the id ${id}.${what === "template" ? " It may have been deleted; the library can bring it back for as long as its notice is shown." : ""}`,
+      `There is no ${what} with the id ${id.slice(0, 64)}.${what === "template" ? " It may have been deleted; the library can bring it back for as long as its notice is shown." : ""}`,
     );
 
-  const toState = (row: Record<string, unknown>): StateOf<D> => ({ revision: Number(row.number), savedAt: String(row.saved), document: read(row.document) });
+  const toHead = (row: Record<string, unknown>): Head => ({ id: String(row.id), revision: Number(row.number), savedAt: String(row.saved), text: String(row.text) });
+  const select = sql`select h.id, r.number, r.document::text as text, ${iso("r.saved_at")} as saved from ${heads} h join ${revisions} r on r.${key} = h.id and r.number = h.head where h.deleted_at is null`;
 
-  const select = sql`select r.number, r.document, ${iso("r.saved_at")} as saved from ${heads} h join ${revisions} r on r.${key} = h.id and r.number = h.head where h.deleted_at is null`;
-
-  const load = async (db: Queryable, id: string): Promise<StateOf<D>> => {
+  const head = async (db: Queryable, id: string): Promise<Head> => {
     const [row] = (await db.execute(sql`${select} and h.id = ${id}`)).rows;
     if (!row) throw gone(id);
-    return toState(row);
+    return toHead(row);
   };
 
-  const all = async (db: Queryable, condition: SQL = sql`true`): Promise<readonly StateOf<D>[]> =>
-    (await db.execute(sql`${select} and ${condition} order by h.created_at, h.id`)).rows.map(toState);
+  const load = async (db: Queryable, id: string): Promise<StateOf<D>> => {
+    const { revision, savedAt, text } = await head(db, id);
+    return { revision, savedAt, document: readStored(what, text) };
+  };
 
-  const newer = async (db: Queryable, id: string, base: number): Promise<readonly NewerOf<C>[]> => {
+  /** The state as the JSON of an answer: a document in today's shape goes out as it is stored, without being taken apart. */
+  const answer = async (db: Queryable, id: string): Promise<string> => {
+    const { revision, savedAt, text } = await head(db, id);
+    const document = isCurrent(what, text) ? text : await task("broughtUp", { what, document: text });
+    return `{"revision":${revision},"savedAt":${JSON.stringify(savedAt)},"document":${document}}`;
+  };
+
+  /** The newest revision and where it is told from: "since" may be one that is not here. */
+  const newer = async (db: Queryable, id: string, since: number): Promise<NewerAnswer<C>> => {
+    const [found] = (
+      await db.execute(
+        sql`select h.head, ${iso("r.saved_at")} as saved from ${heads} h left join ${revisions} r on r.${key} = h.id and r.number = ${since} where h.id = ${id} and h.deleted_at is null`,
+      )
+    ).rows;
+    if (!found) throw gone(id);
     const { rows } = await db.execute(
-      sql`select number, batch, names, commands, ${iso("saved_at")} as saved from ${revisions} where ${key} = ${id} and number > ${base} order by number`,
+      sql`select number, batch, names, commands, ${iso("saved_at")} as saved from (
+        select *, sum(length(commands::text)) over (order by number) as bytes from ${revisions} where ${key} = ${id} and number > ${since} order by number limit ${MOST_NEWER}
+      ) found where bytes <= ${MOST_NEWER_BYTES} or number = ${since} + 1 order by number`,
     );
-    return rows.map((row) => ({
+    const revisionsSince: readonly NewerOf<C>[] = rows.map((row) => ({
       revision: Number(row.number),
       savedAt: String(row.saved),
       batch: row.batch === null ? null : String(row.batch),
       names: row.names as readonly string[],
       commands: row.commands as readonly C[],
     }));
+    const last = revisionsSince.at(-1)?.revision ?? since;
+    return { head: Number(found.head), sinceSavedAt: found.saved === null ? null : String(found.saved), newer: revisionsSince, more: last < Number(found.head) };
   };
 
   interface Row {
-    readonly doc: D;
+    readonly id: string;
     readonly number: number;
+    readonly made: Stored;
     readonly names: readonly string[];
-    readonly commands: readonly C[];
+    readonly commands: string;
     readonly batch: string | null;
   }
 
-  const insert = async (tx: Queryable, { doc, number, names, commands, batch }: Row): Promise<string> => {
+  const tell = (tx: Queryable, id: string, revision: number, gone?: boolean) =>
+    tx.execute(sql`select pg_notify(${CHANGES}, ${JSON.stringify({ kind: what, id, revision, ...(gone === undefined ? {} : { gone }) })})`);
+
+  const insert = async (tx: Queryable, { id, number, made, names, commands, batch }: Row): Promise<string> => {
     const { rows } = await tx.execute(
-      sql`insert into ${revisions} (${key}, number, document, hash, commands, names, batch) values (${doc.id}, ${number}, ${JSON.stringify(doc)}::json, ${hashOf(doc)}, ${JSON.stringify(commands)}::json, ${JSON.stringify(names)}::json, ${batch}) returning ${iso("saved_at")} as saved`,
+      sql`insert into ${revisions} (${key}, number, document, hash, commands, names, batch) values (${id}, ${number}, ${made.document}::json, ${made.hash}, ${commands}::json, ${JSON.stringify(names)}::json, ${batch}) returning ${iso("saved_at")} as saved`,
     );
-    await tx.execute(sql`select pg_notify(${CHANGES}, ${JSON.stringify({ kind: what, id: doc.id, revision: number })})`);
+    await tell(tx, id, number);
     return String(rows[0]?.saved);
   };
 
-  const add = (db: Database, made: D, name = "Made"): Promise<StateOf<D>> =>
-    db.transaction(async (tx) => {
-      const doc = plainTexts(made);
-      const own = Object.entries(copies(doc));
-      const columns = sql.join(
-        own.map(([column]) => sql.identifier(column)),
-        sql`, `,
-      );
-      const values = sql.join(
-        own.map(([, value]) => sql`${value}`),
-        sql`, `,
-      );
-      await tx.execute(sql`insert into ${heads} (id, head, ${columns}) values (${doc.id}, 1, ${values})`);
-      return { revision: 1, savedAt: await insert(tx, { doc, number: 1, names: [name], commands: [], batch: null }), document: doc };
-    });
-
-  const applyInTurn = (doc: D, commands: readonly C[]): { readonly doc: D; readonly names: readonly string[] } => {
-    let current = doc;
-    const names: string[] = [];
-    for (const [index, command] of commands.entries()) {
-      const done = engine.apply(current, command);
-      if (!done.ok) throw new Failure(422, "This can't be done", done.refusal.message, { errors: [{ pointer: `/commands/${index}`, detail: done.refusal.message }] });
-      current = done.doc;
-      names.push(done.name);
-    }
-    // A name that was cut to its length may end in half of a character, and one such document would keep the database from looking into all of them.
-    return { doc: plainTexts(current), names: plainTexts(names) };
+  const knownMaking = async (db: Queryable, { id, mark }: Making): Promise<SavedAt | null> => {
+    if (!mark) return null;
+    const [row] = (await db.execute(sql`select batch, ${iso("saved_at")} as saved from ${revisions} where ${key} = ${id} and number = 1`)).rows;
+    if (!row) return null;
+    if (row.batch !== mark) throw new Failure(422, "This key was used", "This key was used for something else before. Choose another one for each thing that is made.");
+    return { revision: 1, savedAt: String(row.saved) };
   };
 
-  const knownBatch = async (tx: Queryable, id: string, { base, batch }: BatchOf<C>) => {
-    if (!batch) return null;
-    const [row] = (await tx.execute(sql`select number, ${iso("saved_at")} as saved from ${revisions} where ${key} = ${id} and batch = ${batch}`)).rows;
-    // Kept before what the sender knows, or as the very next: it is in there. Later than that, others came between, and the sender must take them in first.
-    return row && Number(row.number) <= base + 1 ? { revision: Number(row.number), savedAt: String(row.saved) } : null;
-  };
-
-  const save = (db: Database, id: string, request: BatchOf<C>) =>
-    db.transaction(async (tx) => {
-      const { base, batch, commands } = request;
-      const [found] = (await tx.execute(sql`select head from ${heads} where id = ${id} and deleted_at is null for update`)).rows;
-      if (!found) throw gone(id);
-      const known = await knownBatch(tx, id, request);
+  /** Stores a new document that is ready as text. */
+  const addStored = async (db: Database, made: Stored, making: Making): Promise<SavedAt> => {
+    const { id, name, mark = null } = making;
+    const own = Object.entries(made.copies);
+    const columns = sql.join(
+      own.map(([column]) => sql.identifier(column)),
+      sql`, `,
+    );
+    const values = sql.join(
+      own.map(([, value]) => sql`${value}`),
+      sql`, `,
+    );
+    try {
+      return await inTransaction(db, async (tx) => {
+        const known = await knownMaking(tx, making);
+        if (known) return known;
+        await stands?.(tx, made.copies);
+        await tx.execute(sql`insert into ${heads} (id, head, ${columns}) values (${id}, 1, ${values})`);
+        return { revision: 1, savedAt: await insert(tx, { id, number: 1, made, names: [name], commands: "[]", batch: mark }) };
+      });
+    } catch (error) {
+      // The same was sent twice at once, and the other was first.
+      const known = isTaken(error) ? await knownMaking(db, making) : null;
       if (known) return known;
-      const head = Number(found.head);
-      if (base !== head) {
-        const after = await newer(tx, id, base);
-        throw new Failure(409, "Changed in the meantime", `This was based on revision ${base}, and the newest is ${head}. Apply what is newer and send again.`, {
-          newer: after as never,
-        });
-      }
-      const [row] = (await tx.execute(sql`select document from ${revisions} where ${key} = ${id} and number = ${head}`)).rows;
-      const { doc, names } = applyInTurn(read(row?.document), commands);
-      const number = head + 1;
-      const savedAt = await insert(tx, { doc, number, names, commands, batch: batch ?? null });
-      const own = sql.join(
-        Object.entries(copies(doc)).map(([column, value]) => sql`${sql.identifier(column)} = ${value}`),
-        sql`, `,
-      );
-      await tx.execute(sql`update ${heads} set head = ${number}, changed_at = now(), ${own} where id = ${id}`);
-      return { revision: number, savedAt };
-    });
+      throw error;
+    }
+  };
 
-  return { load, all, newer, add, save };
+  const add = async (db: Database, given: D, name = "Made"): Promise<StateOf<D>> => {
+    const document = plainTexts(given) as D & { readonly id: string };
+    const made = await task("stored", { what, document: JSON.stringify(document) });
+    return { ...(await addStored(db, made, { id: document.id, name })), document };
+  };
+
+  /** A batch that was saved although its answer got lost. Later than as the very next, others came between, and the sender must take them in first. */
+  const knownBatch = async (tx: Queryable, id: string, { base, batch, commands }: { readonly base: number; readonly batch: string; readonly commands: string }) => {
+    const [row] = (await tx.execute(sql`select number, commands::text as commands, ${iso("saved_at")} as saved from ${revisions} where ${key} = ${id} and batch = ${batch}`)).rows;
+    if (!row) return null;
+    if (row.commands !== commands)
+      throw new Failure(422, "This batch was saved", "A batch of this name was saved before with other commands. Choose another name for each batch.", {
+        errors: [{ pointer: "/batch", detail: "used for other commands" }],
+      });
+    return Number(row.number) <= base + 1 ? { revision: Number(row.number), savedAt: String(row.saved) } : null;
+  };
+
+  const stale = async (db: Queryable, id: string, { base, baseSavedAt }: { readonly base: number; readonly baseSavedAt: string | null }): Promise<Failure> => {
+    const { head: newest, newer: since, sinceSavedAt } = await newer(db, id, base);
+    if (base > newest || (baseSavedAt !== null && sinceSavedAt !== baseSavedAt))
+      return new Failure(
+        409,
+        "Another past",
+        `This was based on revision ${base}${base > newest ? `, and the newest here is ${newest}` : ", and the one of that number here is another"}: the data were restored from before, or started afresh.`,
+        { head: newest, parted: true, newer: [] },
+      );
+    return new Failure(409, "Changed in the meantime", `This was based on revision ${base}, and the newest is ${newest}. Apply what is newer and send again.`, {
+      head: newest,
+      newer: since as never,
+    });
+  };
+
+  /** Applies a batch, as it was sent, to the head it names as its base, and stores the result as the next revision: all or none. */
+  const saveBody = async (db: Database, id: string, body: string, signal?: AbortSignal): Promise<SavedAt> => {
+    const now = await head(db, id);
+    const asked = await task("applyBatch", { what, body, head: { number: now.revision, savedAt: now.savedAt, document: now.text } }, { signal, pool: "edits" });
+    const { done } = asked;
+    const saved = done && (await storeDone(db, id, { ...asked, done }));
+    if (saved) return saved;
+    const known = await knownBatch(db, id, asked);
+    if (known) return known;
+    throw await stale(db, id, asked);
+  };
+
+  interface Done {
+    readonly base: number;
+    readonly batch: string;
+    readonly commands: string;
+    readonly done: Stored & { readonly names: readonly string[] };
+  }
+
+  /** Stores what was computed, if the head is still what it was computed from; null when it is not, or when the batch is there already. */
+  const storeDone = async (db: Database, id: string, { base, batch, commands, done }: Done): Promise<SavedAt | null> => {
+    try {
+      return await inTransaction(db, async (tx) => {
+        const [found] = (await tx.execute(sql`select * from ${heads} where id = ${id} and deleted_at is null for update`)).rows;
+        if (!found) throw gone(id);
+        if (Number(found.head) !== base) return null;
+        if (done.copies.rig_id !== found.rig_id) await stands?.(tx, done.copies);
+        const number = base + 1;
+        const savedAt = await insert(tx, { id, number, made: done, names: done.names, commands, batch });
+        const own = sql.join(
+          Object.entries(done.copies).map(([column, value]) => sql`${sql.identifier(column)} = ${value}`),
+          sql`, `,
+        );
+        await tx.execute(sql`update ${heads} set head = ${number}, changed_at = now(), ${own} where id = ${id}`);
+        return { revision: number, savedAt };
+      });
+    } catch (error) {
+      if (isTaken(error, "batch")) return null;
+      throw error;
+    }
+  };
+
+  const save = (db: Database, id: string, batch: BatchOf<C>): Promise<SavedAt> => saveBody(db, id, JSON.stringify({ ...batch, batch: batch.batch ?? nanoid(12) }));
+
+  return { what, head, load, answer, newer, add, addStored, knownMaking, saveBody, save, tell };
+};
+
+export type DocumentStore<C> = Pick<ReturnType<typeof documentStore<What, { readonly kind: string }>>, "what" | "answer" | "saveBody"> & {
+  newer(db: Queryable, id: string, since: number): Promise<NewerAnswer<C>>;
 };

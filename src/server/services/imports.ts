@@ -1,32 +1,20 @@
-import { nanoid } from "nanoid";
 import type { Imported, ImportPreview } from "@/contracts/answers";
 import type { ImportRequest } from "@/contracts/requests";
-import { applyAll } from "@/core/commands/apply";
-import { readTemplateJson } from "@/core/formats/document-json";
-import type { Meaning } from "@/core/formats/input-list/columns";
-import { type ImportPlan, planImport } from "@/core/formats/input-list/plan-import";
-import { type InputList, type Report, readInputList } from "@/core/formats/input-list/read-input-list";
-import { UNDYED } from "@/core/model/dyes";
-import type { IdSource } from "@/core/model/ids";
-import { monitorOutputs } from "@/core/model/read-rig";
-import type { Rig } from "@/core/model/rig";
-import { emptyTemplate, type SessionKind, type Template } from "@/core/model/template";
+import type { SessionKind } from "@/core/model/template";
 import type { Database } from "../db/database";
-import { decodeText } from "./decode-text";
+import { shortHash } from "../tasks/apply-batch";
+import { type MadeOf, unreadable } from "../tasks/lists";
 import { Failure } from "./failure";
-import { formatFor, newTemplateId } from "./library";
-import { addTemplate } from "./revisions";
-import { allRigs, loadRig } from "./rigs";
-import { loadStudio } from "./studio";
+import { formatFor } from "./library";
+import { task } from "./pool";
+import { templateStore } from "./revisions";
+import { firstRigId, idFor, markFor, rigStore } from "./rigs";
+import { loadStudio, studioText } from "./studio";
 
 export interface Upload {
   readonly fileName: string;
   readonly bytes: Uint8Array;
 }
-
-const chanceIds: IdSource = <T extends string>(kind: string) => `${kind}-${nanoid(10)}` as T;
-
-const unreadable = (detail: string) => new Failure(422, "The list can't be read", detail, { errors: [{ pointer: "/file", detail }] });
 
 const nameFrom = (fileName: string): string => {
   const words = fileName
@@ -37,93 +25,59 @@ const nameFrom = (fileName: string): string => {
   return words ? words[0]?.toUpperCase() + words.slice(1) : "From an input list";
 };
 
-const rigFor = async (db: Database, rigId: string | undefined): Promise<Rig> => {
-  if (rigId) return (await loadRig(db, rigId)).document;
-  const [first] = await allRigs(db);
-  if (!first) throw new Failure(422, "No rig", "There is no rig to put the lines on. Make one first.");
-  return first.document;
+const rigTextFor = async (db: Database, rigId: string | undefined): Promise<string> => {
+  const id = rigId ?? (await firstRigId(db));
+  if (!id) throw new Failure(422, "No rig", "There is no rig to put the lines on. Make one first.");
+  return (await rigStore.head(db, id)).text;
 };
 
-const wholeReport = (list: InputList, plan: ImportPlan): Report => ({
-  understood: list.report.understood,
-  guessed: [...list.report.guessed, ...plan.guessed],
-  leftOut: [...list.report.leftOut, ...plan.leftOut],
-});
-
-const readList = (upload: Upload, columns: readonly string[] | undefined): InputList => {
-  const decoded = decodeText(upload.bytes);
-  if (!decoded.ok) throw unreadable(decoded.message);
-  const read = readInputList(decoded.text, columns as readonly Meaning[] | undefined);
-  if (!read.ok) throw unreadable(read.message);
-  return read.list;
-};
+const nameOf = (upload: Upload, request: ImportRequest): string => (request.name?.trim() || nameFrom(upload.fileName.slice(-300))).slice(0, 200);
 
 /** What an input list would become, without storing anything. */
-export const previewImport = async (db: Database, upload: Upload, request: ImportRequest): Promise<ImportPreview> => {
-  const rig = await rigFor(db, request.rigId);
-  const list = readList(upload, request.columns);
-  const plan = planImport(list, rig, chanceIds, (await loadStudio(db)).document.families);
-  return {
-    name: request.name?.trim() || nameFrom(upload.fileName),
-    rigId: rig.id,
-    columns: list.columns,
-    report: wholeReport(list, plan),
-    rows: list.rows.map((row, at) => ({
-      row: row.row,
-      inputs: row.sides.flatMap((side) => side.input ?? []),
-      track: row.name,
-      source: row.sides[0].source,
-      microphone: [...new Set(row.sides.map((side) => side.microphone))].join(" + "),
-      phantom: plan.tracks[at]?.lines.some((line) => line.phantom) ?? false,
-      layout: row.sides.length === 2 ? "stereo" : "mono",
-      player: row.sides[0].player,
-      folder: plan.tracks[at]?.folder ?? "",
-      dye: plan.tracks[at]?.dye ?? UNDYED,
-      note: row.note,
-      trouble: plan.tracks[at]?.trouble ?? null,
-    })),
-  };
+export const previewImport = async (db: Database, upload: Upload, request: ImportRequest, signal?: AbortSignal): Promise<ImportPreview> => {
+  const input = { bytes: upload.bytes, columns: request.columns, rig: await rigTextFor(db, request.rigId), studio: (await studioText(db)).text };
+  return { name: nameOf(upload, request), ...(await task("previewList", input, { signal })) };
 };
 
-const storeList = async (db: Database, upload: Upload, request: ImportRequest): Promise<Imported> => {
-  const rig = await rigFor(db, request.rigId);
-  const list = readList(upload, request.columns);
-  const plan = planImport(list, rig, chanceIds, (await loadStudio(db)).document.families);
-  const name = (request.name?.trim() || nameFrom(upload.fileName)).slice(0, 200);
+const ofList = async (db: Database, { upload, request, id, signal }: Reading): Promise<MadeOf> => {
   const kind = (request.kind ?? "band") as SessionKind;
-  const format = formatFor((await loadStudio(db)).document, kind);
-  const empty = emptyTemplate({ id: newTemplateId(), name, kind, rigId: rig.id, format, mainOutputs: monitorOutputs(rig) });
-  const made = applyAll(empty, plan.commands);
-  if (!made.ok) throw unreadable(made.refusal.message);
-  const { document } = await addTemplate(db, made.doc);
-  return { template: { id: document.id, name: document.name }, report: wholeReport(list, plan) };
+  const studio = await loadStudio(db);
+  const input = { bytes: upload.bytes, columns: request.columns, rig: await rigTextFor(db, request.rigId), studio: JSON.stringify(studio.document) };
+  return task("templateOfList", { ...input, id, name: nameOf(upload, request), kind, format: formatFor(studio.document, kind) }, { signal });
 };
 
-const rigOfDocument = async (db: Database, doc: Template, request: ImportRequest): Promise<Rig> => {
-  const rigs = (await allRigs(db)).map((state) => state.document);
-  const rig = rigs.find((candidate) => candidate.id === (request.rigId ?? doc.rigId));
-  if (!rig) throw unreadable(`The template is made for a rig (${doc.rigId}) that is not here. Choose one of the rigs here for it.`);
-  return rig;
+const ofDocument = async (db: Database, { upload, request, id, signal }: Reading): Promise<MadeOf> => {
+  const made = await task("templateOfDocument", { bytes: upload.bytes, id, name: request.name?.trim(), rigId: request.rigId }, { signal });
+  try {
+    await rigStore.head(db, made.rigId);
+  } catch (error) {
+    if (error instanceof Failure && error.status === 404) throw unreadable(`The template is made for a rig (${made.rigId}) that is not here. Choose one of the rigs here for it.`);
+    throw error;
+  }
+  return made;
 };
 
-const storeDocument = async (db: Database, text: string, request: ImportRequest): Promise<Imported> => {
-  const read = readTemplateJson(text);
-  if (!read.ok) throw new Failure(422, "The template can't be read", read.message, { errors: [{ pointer: read.pointer, detail: read.message }] });
-  const rig = await rigOfDocument(db, read.doc, request);
-  const { document } = await addTemplate(db, { ...read.doc, id: newTemplateId(), rigId: rig.id, name: (request.name?.trim() || read.doc.name).slice(0, 200) });
-  const lines = Object.keys(document.lines).length;
-  return {
-    template: { id: document.id, name: document.name },
-    report: { understood: [{ message: `A Wandel template of schema version ${read.from} with ${lines} lines.`, row: null, column: null }], guessed: [], leftOut: [] },
-  };
-};
+interface Reading {
+  readonly upload: Upload;
+  readonly request: ImportRequest;
+  readonly id: string;
+  readonly signal?: AbortSignal | undefined;
+}
 
 const isDocument = ({ fileName, bytes }: Upload): boolean => /\.json$/i.test(fileName) || bytes.find((byte) => ![0x20, 0x09, 0x0a, 0x0d, 0xef, 0xbb, 0xbf].includes(byte)) === 0x7b;
 
+const reportUnknown = { understood: [{ message: "This was read before under the same key; nothing was made twice.", row: null, column: null }], guessed: [], leftOut: [] };
+
 /** Makes a template of an input list or of a template document, and stores it. */
-export const importTemplate = async (db: Database, upload: Upload, request: ImportRequest): Promise<Imported> => {
-  if (!isDocument(upload)) return storeList(db, upload, request);
-  const decoded = decodeText(upload.bytes);
-  if (!decoded.ok) throw unreadable(decoded.message);
-  return storeDocument(db, decoded.text, request);
+export const importTemplate = async (db: Database, upload: Upload, request: ImportRequest, signal?: AbortSignal): Promise<Imported> => {
+  const { key, ...rest } = request;
+  const id = idFor("template", key);
+  const mark = markFor(key, JSON.stringify(rest), upload.fileName, shortHash(Buffer.from(upload.bytes).toString("latin1")));
+  if (await templateStore.knownMaking(db, { id, name: "", mark })) {
+    const { document } = await templateStore.load(db, id);
+    return { template: { id: document.id, name: document.name }, report: reportUnknown };
+  }
+  const made = await (isDocument(upload) ? ofDocument : ofList)(db, { upload, request, id, signal });
+  await templateStore.addStored(db, made, { id, mark, name: "Made" });
+  return { template: { id: id as never, name: made.name }, report: made.report };
 };

@@ -1,77 +1,98 @@
-import { and, count, desc, eq, isNotNull, isNull, like, lt, or, type SQL } from "drizzle-orm";
+import { and, count, desc, eq, isNotNull, isNull, like, lt, or, type SQL, sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
-import type { FindingsAnswer, RigState, StudioState, TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
+import type { FindingsAnswer, TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
 import type { CreateTemplateRequest, ListQuery } from "@/contracts/requests";
-import { countFindings, evaluate } from "@/core/checks";
-import { contextOf } from "@/core/checks/context";
-import { selvedge } from "@/core/layout/rows";
-import type { IdSource, TemplateId } from "@/core/model/ids";
+import type { Dye } from "@/core/model/dyes";
+import type { IdSource, RigId, TemplateId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
-import { tracksOf } from "@/core/model/read-template";
-import { entriesOf } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
-import { DEFAULT_FORMAT, emptyTemplate, type Format, type SessionKind, type Template } from "@/core/model/template";
+import { DEFAULT_FORMAT, emptyTemplate, type Format, type SessionKind } from "@/core/model/template";
 import { makeStarter, STARTERS } from "@/core/starters/starters";
-import { formatRate } from "@/core/units/hertz";
-import type { Database, Queryable } from "../db/database";
-import { templateRevisions, templates } from "../db/schema";
+import { type Database, inTransaction, type Queryable } from "../db/database";
+import { rigs, templates } from "../db/schema";
+import type { TemplateFacts } from "../tasks/kinds";
 import { Failure } from "./failure";
-import { addTemplate, loadTemplate, readStored } from "./revisions";
-import { allRigs, loadRig } from "./rigs";
+import { task } from "./pool";
+import { loadTemplate, templateStore } from "./revisions";
+import { idFor, loadRig, markFor } from "./rigs";
 import { loadStudio } from "./studio";
+import { markOf, type Surroundings, seenOf, surroundingsOf } from "./surroundings";
+import { UNREADABLE } from "./unreadable";
 
 const PAGE = 50;
+/** How long a look at the library may judge what it has not judged yet; the rest is told with the next look. */
+const JUDGING_MS = 1500;
 
-/** What a template is seen against. */
-interface Surroundings {
-  readonly rigs: readonly RigState[];
-  readonly studio: StudioState;
-}
-
-const surroundings = async (db: Queryable): Promise<Surroundings> => {
-  const [rigs, studio] = await Promise.all([allRigs(db), loadStudio(db)]);
-  return { rigs, studio };
+const columns = {
+  id: templates.id,
+  name: templates.name,
+  kind: templates.kind,
+  rigId: templates.rigId,
+  rigName: rigs.name,
+  summary: templates.summary,
+  judged: templates.judged,
+  problems: templates.problems,
+  hints: templates.hints,
+  revision: templates.head,
+  changedAt: templates.changedAt,
 };
 
-const findingsOf = (doc: Template, { rigs, studio }: Surroundings) =>
-  rigs.length ? evaluate(contextOf({ doc, rigs: rigs.map((rig) => rig.document), studio: studio.document })) : [];
-
-interface Head {
+type Row = { readonly [K in keyof typeof columns]: (typeof columns)[K]["_"]["data"] | null } & {
   readonly id: string;
+  readonly name: string;
   readonly revision: number;
   readonly changedAt: Date;
-  readonly document: Template;
-}
-
-/** Summaries by revision of template, rigs and studio: all are immutable, so what was computed once stays true. */
-const kept = new Map<string, TemplateSummary>();
-const MOST_KEPT = 2000;
-
-const summaryOf = (head: Head, around: Surroundings): TemplateSummary => {
-  const key = [head.id, head.revision, around.studio.revision, ...around.rigs.map((rig) => `${rig.document.id} ${rig.revision}`)].join("\n");
-  const known = kept.get(key);
-  if (known) return known;
-  const made = summarise(readStored(head.document), around, head);
-  if (kept.size >= MOST_KEPT) kept.clear();
-  kept.set(key, made);
-  return made;
 };
 
-const summarise = (doc: Template, around: Surroundings, row: Head): TemplateSummary => {
-  const findings = findingsOf(doc, around);
+const NOTHING: TemplateFacts = { rateAndDepth: "", inputs: 0, tracks: 0, selvedge: [] };
+
+const summaryOf = (row: Row, counts: { readonly problems: number | null; readonly hints: number | null }): TemplateSummary => {
+  const readable = row.summary !== UNREADABLE;
+  const facts = readable && row.summary ? (JSON.parse(row.summary) as TemplateFacts) : NOTHING;
   return {
-    id: doc.id,
-    name: doc.name,
-    kind: doc.kind,
-    rig: { id: doc.rigId, name: around.rigs.find((rig) => rig.document.id === doc.rigId)?.document.name ?? "" },
-    rateAndDepth: `${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit`,
-    inputs: entriesOf(doc.lines).length,
-    tracks: tracksOf(doc).length,
-    selvedge: selvedge(doc),
-    ...countFindings(findings),
+    ...facts,
+    selvedge: facts.selvedge as readonly Dye[],
+    id: row.id as TemplateId,
+    name: row.name,
+    kind: row.kind as SessionKind,
+    rig: { id: (row.rigId ?? "") as RigId, name: row.rigName ?? "" },
+    ...counts,
     changedAt: row.changedAt.toISOString(),
     revision: row.revision,
+    unreadable: readable ? null : "This template can't be read. Save it as it is stored, then delete it.",
   };
+};
+
+const textOf = async (db: Queryable, id: string, revision: number): Promise<string> => {
+  const [row] = (await db.execute(sql`select document::text as text from template_revisions where template_id = ${id} and number = ${revision}`)).rows;
+  return String(row?.text ?? "null");
+};
+
+/** Counts what is wrong with the templates of a page that nobody has counted since they, their rig or the studio changed, and keeps the counts. */
+const judgedRows = async (db: Queryable, rows: readonly Row[], signal: AbortSignal | undefined): Promise<readonly TemplateSummary[]> => {
+  const byRig = new Map<string, Surroundings>();
+  const end = Date.now() + JUDGING_MS;
+  const judgedRow = async (row: Row): Promise<TemplateSummary> => {
+    if (row.summary === UNREADABLE) return summaryOf(row, { problems: null, hints: null });
+    const rigId = row.rigId ?? "";
+    const around = byRig.get(rigId) ?? (await surroundingsOf(db, row.rigId));
+    byRig.set(rigId, around);
+    const mark = markOf(around, row);
+    if (row.judged === mark) return summaryOf(row, { problems: row.problems, hints: row.hints });
+    if (Date.now() > end) return summaryOf(row, { problems: null, hints: null });
+    try {
+      const counts = await task("judge", seenOf(around, await textOf(db, row.id, row.revision)), { signal });
+      await db.execute(sql`update templates set judged = ${mark}, problems = ${counts.problems}, hints = ${counts.hints} where id = ${row.id} and head = ${row.revision}`);
+      return summaryOf(row, counts);
+    } catch (error) {
+      if (signal?.aborted) throw error;
+      // One that can't be judged does not keep the others from being shown.
+      return summaryOf(row, { problems: null, hints: null });
+    }
+  };
+  const shown: TemplateSummary[] = [];
+  for (const row of rows) shown.push(await judgedRow(row));
+  return shown;
 };
 
 const pattern = (query: string): string =>
@@ -83,10 +104,13 @@ const pattern = (query: string): string =>
 /** A cursor is the change date and id of the last row of a page. */
 const writeCursor = (row: { changedAt: Date; id: string }): string => Buffer.from(`${row.changedAt.toISOString()} ${row.id}`).toString("base64url");
 
+/** Years that the database keeps; a date of ours lies well within. */
+const isDate = (date: Date): boolean => !Number.isNaN(date.getTime()) && date.getUTCFullYear() >= 1970 && date.getUTCFullYear() < 10_000;
+
 const readCursor = (cursor: string): { readonly changedAt: Date; readonly id: string } => {
-  const [date = "", id = ""] = Buffer.from(cursor, "base64url").toString().split(" ");
+  const [date = "", id = "", surplus] = Buffer.from(cursor, "base64url").toString().split(" ");
   const changedAt = new Date(date);
-  if (!id || Number.isNaN(changedAt.getTime()))
+  if (!id || surplus !== undefined || id.includes("\0") || id.length > 64 || !isDate(changedAt))
     throw new Failure(400, "Unknown cursor", "This cursor was not given out by the library. Start again without one.", {
       errors: [{ pointer: "/cursor", detail: "not a cursor" }],
     });
@@ -94,7 +118,7 @@ const readCursor = (cursor: string): { readonly changedAt: Date; readonly id: st
 };
 
 /** The library, newest change first. The search looks at names, players, microphones, folders and notes. */
-export const listTemplates = async (db: Queryable, { query, kind, cursor }: ListQuery): Promise<TemplateList> => {
+export const listTemplates = async (db: Queryable, { query, kind, cursor }: ListQuery, signal?: AbortSignal): Promise<TemplateList> => {
   const filters: (SQL | undefined)[] = [
     isNull(templates.deletedAt),
     kind ? eq(templates.kind, kind) : undefined,
@@ -102,46 +126,72 @@ export const listTemplates = async (db: Queryable, { query, kind, cursor }: List
   ];
   const after = cursor ? readCursor(cursor) : null;
   const page = after ? or(lt(templates.changedAt, after.changedAt), and(eq(templates.changedAt, after.changedAt), lt(templates.id, after.id))) : undefined;
-  const rows = await db
-    .select({ id: templates.id, revision: templates.head, changedAt: templates.changedAt, document: templateRevisions.document })
+  const rows = (await db
+    .select(columns)
     .from(templates)
-    .innerJoin(templateRevisions, and(eq(templateRevisions.templateId, templates.id), eq(templateRevisions.number, templates.head)))
+    .leftJoin(rigs, eq(rigs.id, templates.rigId))
     .where(and(...filters, page))
     .orderBy(desc(templates.changedAt), desc(templates.id))
-    .limit(PAGE + 1);
+    .limit(PAGE + 1)) as Row[];
   const [counted] = await db
     .select({ total: count() })
     .from(templates)
     .where(and(...filters));
-  const around = await surroundings(db);
   const shown = rows.slice(0, PAGE);
   const last = shown.at(-1);
-  return { templates: shown.map((row) => summaryOf(row, around)), cursor: rows.length > PAGE && last ? writeCursor(last) : null, total: counted?.total ?? 0 };
+  return { templates: await judgedRows(db, shown, signal), cursor: rows.length > PAGE && last ? writeCursor(last) : null, total: counted?.total ?? 0 };
+};
+
+/** Rows of an older Wandel have no summary: made once, at the start. A document that can't be read is marked, and keeps no other from being shown. */
+export const fillSummaries = async (db: Database): Promise<void> => {
+  for (const what of ["template", "rig"] as const) {
+    const [heads, revisions, key] = [`${what}s`, `${what}_revisions`, `${what}_id`].map((name) => sql.identifier(name));
+    const { rows } = await db.execute(sql`select id, head from ${heads} where summary is null`);
+    for (const { id, head } of rows) {
+      const [row] = (await db.execute(sql`select document::text as text from ${revisions} where ${key} = ${id} and number = ${head}`)).rows;
+      const copies = await task("copiesOf", { what, document: String(row?.text ?? "null") }).catch(() => null);
+      const set = copies ? Object.entries(copies) : [["summary", UNREADABLE] as const];
+      await db.execute(
+        sql`update ${heads} set ${sql.join(
+          set.map(([column, value]) => sql`${sql.identifier(column)} = ${value}`),
+          sql`, `,
+        )} where id = ${id} and head = ${head}`,
+      );
+    }
+  }
 };
 
 const copyName = (name: string): string => `${name.slice(0, 190)}, copy`;
 
 const chanceIds: IdSource = <T extends string>(kind: string) => `${kind}-${nanoid(10)}` as T;
 
-export const newTemplateId = (): TemplateId => nanoid(12) as TemplateId;
-
 /** A new template: empty on a rig, or a copy that shares nothing with its original but the name it came from. */
 export const createTemplate = async (db: Database, request: CreateTemplateRequest): Promise<TemplateState> => {
+  const { key, ...rest } = request;
+  const id = idFor("template", key) as TemplateId;
+  const mark = markFor(key, JSON.stringify(rest));
+  if (await templateStore.knownMaking(db, { id, name: "", mark })) return loadTemplate(db, id);
   if (request.copyOf) {
-    const { document } = await loadTemplate(db, request.copyOf);
-    return addTemplate(db, { ...document, id: newTemplateId(), name: request.name?.trim() || copyName(document.name) });
+    const { text } = await templateStore.head(db, request.copyOf);
+    const [row] = await db.select({ name: templates.name }).from(templates).where(eq(templates.id, request.copyOf));
+    const made = await task("renamed", { what: "template", document: text, id, name: request.name?.trim() || copyName(row?.name ?? "") });
+    await templateStore.addStored(db, made, { id, mark, name: "Made" });
+    return loadTemplate(db, id);
   }
   if (!request.rigId)
     throw new Failure(400, "No rig named", "A template needs a rig: the interface its lines are plugged into.", { errors: [{ pointer: "/rigId", detail: "required" }] });
   const [{ document: rig }, { document: studio }] = await Promise.all([loadRig(db, request.rigId), loadStudio(db)]);
   const starter = request.starter ? STARTERS.find((candidate) => candidate.id === request.starter) : undefined;
   if (request.starter && !starter) throw new Failure(404, "No such starter", `There is no starter with the id ${request.starter}.`);
-  const id = newTemplateId();
   const name = request.name?.trim() || starter?.name || "Untitled template";
   const kind = starter?.kind ?? ((request.kind ?? "band") as SessionKind);
   const format = formatFor(studio, kind);
-  if (starter) return addTemplate(db, makeStarter(starter, { id, name, rig, format, styles: studio.families, ids: chanceIds }), `Made from the starter ${starter.name}`);
-  return addTemplate(db, emptyTemplate({ id, name, kind, rigId: rig.id, format, mainOutputs: monitorOutputs(rig) }));
+  const document = starter
+    ? makeStarter(starter, { id, name, rig, format, styles: studio.families, ids: chanceIds })
+    : emptyTemplate({ id, name, kind, rigId: rig.id, format, mainOutputs: monitorOutputs(rig) });
+  const made = await task("stored", { what: "template", document: JSON.stringify(document) });
+  await templateStore.addStored(db, made, { id, mark, name: starter ? `Made from the starter ${starter.name}` : "Made" });
+  return loadTemplate(db, id);
 };
 
 /** What a new template of a kind starts with in this studio. */
@@ -150,20 +200,23 @@ export const formatFor = (studio: Studio, kind: SessionKind): Format => {
   return { ...DEFAULT_FORMAT, sampleRateHz, bitDepth, meetsPicture };
 };
 
-const setDeleted = async (db: Database, id: string, deletedAt: Date | null): Promise<void> => {
-  const changed = await db
-    .update(templates)
-    .set({ deletedAt })
-    .where(and(eq(templates.id, id), deletedAt ? isNull(templates.deletedAt) : isNotNull(templates.deletedAt)))
-    .returning({ id: templates.id });
-  if (!changed.length) throw new Failure(404, "No such template", deletedAt ? "It was deleted already, or never was." : "There is no deleted template with this id.");
-};
+const setDeleted = (db: Database, id: string, deletedAt: Date | null): Promise<void> =>
+  inTransaction(db, async (tx) => {
+    const [changed] = await tx
+      .update(templates)
+      .set({ deletedAt })
+      .where(and(eq(templates.id, id), deletedAt ? isNull(templates.deletedAt) : isNotNull(templates.deletedAt)))
+      .returning({ head: templates.head, rigId: templates.rigId });
+    if (!changed) throw new Failure(404, "No such template", deletedAt ? "It was deleted already, or never was." : "There is no deleted template with this id.");
+    await templateStore.tell(tx, id, changed.head, deletedAt !== null);
+  });
 
 /** Takes a template out of the library. Its revisions stay, so that it can be brought back whole. */
 export const deleteTemplate = (db: Database, id: string) => setDeleted(db, id, new Date());
 export const bringBackTemplate = (db: Database, id: string) => setDeleted(db, id, null);
 
-export const templateFindings = async (db: Queryable, id: string): Promise<FindingsAnswer> => {
-  const { revision, document } = await loadTemplate(db, id);
-  return { revision, findings: findingsOf(document, await surroundings(db)) };
+export const templateFindings = async (db: Queryable, id: string, signal?: AbortSignal): Promise<FindingsAnswer> => {
+  const { revision, text } = await templateStore.head(db, id);
+  const [row] = await db.select({ rigId: templates.rigId }).from(templates).where(eq(templates.id, id));
+  return { revision, findings: await task("findingsOf", seenOf(await surroundingsOf(db, row?.rigId ?? null), text), { signal }) };
 };

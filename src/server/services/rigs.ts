@@ -1,109 +1,126 @@
-import { sql } from "drizzle-orm";
+import { type SQL, sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import type { RigList, RigState, RigTouches } from "@/contracts/answers";
 import type { CreateRigRequest } from "@/contracts/requests";
-import { countFindings, evaluate } from "@/core/checks";
-import { contextOf } from "@/core/checks/context";
-import { rigEngine } from "@/core/commands/rig/apply-rig";
 import type { RigCommand } from "@/core/commands/rig/rig-command";
-import { readRigJson } from "@/core/formats/document-json";
-import { migrateRig } from "@/core/migrate/migrate-rig";
 import type { RigId } from "@/core/model/ids";
-import { inputJacks } from "@/core/model/read-rig";
-import { emptyRig, entriesOf, RIG_SCHEMA, type Rig } from "@/core/model/rig";
-import type { Database, Queryable } from "../db/database";
-import { decodeText } from "./decode-text";
+import { emptyRig, type Rig } from "@/core/model/rig";
+import { type Database, inTransaction, type Queryable } from "../db/database";
+import { shortHash } from "../tasks/apply-batch";
+import type { RigFacts } from "../tasks/kinds";
 import { documentStore } from "./document-store";
 import { Failure } from "./failure";
-import { templateStore } from "./revisions";
-import { loadStudio } from "./studio";
+import { task } from "./pool";
+import { studioText } from "./studio";
+import { seenOf } from "./surroundings";
+import { UNREADABLE } from "./unreadable";
 
-const readStoredRig = (value: unknown): Rig => {
-  if (typeof value === "object" && value !== null && "schema" in value && value.schema === RIG_SCHEMA) return value as Rig;
-  const migrated = migrateRig(value);
-  if (!migrated.ok) throw new Error(`expected a readable stored rig, got: ${migrated.message}`);
-  return migrated.doc;
-};
+export const rigStore = documentStore<"rig", RigCommand>({ what: "rig" });
 
-export const rigStore = documentStore<Rig, RigCommand>({ what: "rig", engine: rigEngine, read: readStoredRig, copies: (rig) => ({ name: rig.name }) });
-
-/** All rigs of the studio, oldest first. */
-export const allRigs = (db: Queryable): Promise<readonly RigState[]> => rigStore.all(db);
 export const loadRig = (db: Queryable, id: string): Promise<RigState> => rigStore.load(db, id);
 export const addRig = (db: Database, rig: Rig, name?: string): Promise<RigState> => rigStore.add(db, rig, name);
 
+/** All rigs of the studio, oldest first, by what is kept of them beside their documents. */
 export const listRigs = async (db: Queryable): Promise<RigList> => {
-  // Counted by the database: the library asks for this on every visit, and the documents are large.
-  const { rows } = await db.execute(
-    sql`select r.document->>'rigId' as rig, count(*)::int as templates from templates h join template_revisions r on r.template_id = h.id and r.number = h.head where h.deleted_at is null group by 1`,
-  );
-  const counts = new Map(rows.map((row) => [String(row.rig), Number(row.templates)]));
+  const { rows } = await db.execute(sql`
+    select h.id, h.name, h.head, h.summary, count(t.id)::int as templates from rigs h left join templates t on t.rig_id = h.id and t.deleted_at is null
+    where h.deleted_at is null group by h.id order by h.created_at, h.id`);
   return {
-    rigs: (await allRigs(db)).map(({ revision, document }) => ({
-      id: document.id,
-      name: document.name,
-      inputs: inputJacks(document).filter((jack) => !jack.occupied && !jack.loopBack).length,
-      devices: entriesOf(document.devices).length,
-      templates: counts.get(document.id) ?? 0,
-      revision,
-    })),
-  };
-};
-
-const freeName = (name: string, taken: readonly string[]): string => {
-  let number = 2;
-  let free = name;
-  while (taken.includes(free.toLowerCase())) free = `${name} ${number++}`;
-  return free;
-};
-
-/** A new rig: empty, or a copy of one under a name of its own. Ports keep their ids, so that templates can move between the two. */
-export const createRig = async (db: Database, { name, copyOf }: CreateRigRequest): Promise<RigState> => {
-  const taken = (await allRigs(db)).map((rig) => rig.document.name.toLowerCase());
-  const id = nanoid(12) as RigId;
-  if (!copyOf) return addRig(db, emptyRig(id, freeName(name?.trim() || "New rig", taken)));
-  const { document } = await loadRig(db, copyOf);
-  return addRig(db, { ...document, id, name: freeName(name?.trim() || `${document.name.slice(0, 180)}, copy`, taken) }, `Copied from ${document.name}`);
-};
-
-/** The templates that stand on a rig: what a change of it would touch. */
-export const rigTouches = async (db: Queryable, id: string): Promise<RigTouches> => {
-  const { document: rig, revision } = await loadRig(db, id);
-  const [templates, studio] = await Promise.all([templateStore.all(db, sql`r.document->>'rigId' = ${id}`), loadStudio(db)]);
-  return {
-    revision,
-    templates: templates.map(({ document }) => {
-      const findings = evaluate(contextOf({ doc: document, rigs: [rig], studio: studio.document }));
+    rigs: rows.map((row) => {
+      const facts = row.summary === null || row.summary === UNREADABLE ? null : (JSON.parse(String(row.summary)) as RigFacts);
       return {
-        id: document.id,
-        name: document.name,
-        lines: entriesOf(document.lines).map(({ id: lineId, portId }) => ({ id: lineId, portId })),
-        ...countFindings(findings),
+        id: String(row.id) as RigId,
+        name: String(row.name),
+        inputs: facts?.inputs ?? 0,
+        devices: facts?.devices ?? 0,
+        templates: Number(row.templates),
+        revision: Number(row.head),
+        unreadable: facts ? null : "This rig can't be read. Save it as it is stored, then delete it.",
       };
     }),
   };
 };
 
-/** Takes a rig away. While templates stand on it, it stays, and they are named. */
-export const deleteRig = async (db: Database, id: string): Promise<void> => {
-  const { templates } = await rigTouches(db, id);
-  if (templates.length)
-    throw new Failure(
-      422,
-      "Templates stand on it",
-      `${templates
-        .slice(0, 3)
-        .map((template) => template.name)
-        .join(", ")}${templates.length > 3 ? ` and ${templates.length - 3} more` : ""} stand on this rig. Fit them to another one first.`,
-    );
-  await db.execute(sql`update rigs set deleted_at = now() where id = ${id}`);
+/** The oldest rig: what lists are put on when nobody says which. Null when there is none. */
+export const firstRigId = async (db: Queryable): Promise<string | null> => {
+  const [row] = (await db.execute(sql`select id from rigs where deleted_at is null order by created_at, id limit 1`)).rows;
+  return row ? String(row.id) : null;
 };
 
+const freeName = async (db: Queryable, name: string): Promise<string> => {
+  const { rows } = await db.execute(sql`select lower(name) as name from rigs where deleted_at is null and starts_with(lower(name), ${name.toLowerCase()})`);
+  const taken = new Set(rows.map((row) => row.name));
+  let number = 2;
+  let free = name;
+  while (taken.has(free.toLowerCase())) free = `${name} ${number++}`;
+  return free;
+};
+
+/** The id of what is made under a key: the same key gives the same id, so that the same thing is not made twice. */
+export const idFor = (what: string, key: string | undefined, length = 12): string => (key ? shortHash(`${what} ${key}`) : nanoid(length));
+export const markFor = (key: string | undefined, ...parts: readonly string[]): string | null => (key ? `made ${shortHash(JSON.stringify(parts))}` : null);
+
+/** A new rig: empty, or a copy of one under a name of its own. Ports keep their ids, so that templates can move between the two. */
+export const createRig = async (db: Database, { key, name, copyOf }: CreateRigRequest): Promise<RigState> => {
+  const id = idFor("rig", key) as RigId;
+  const mark = markFor(key, name ?? "", copyOf ?? "");
+  if (await rigStore.knownMaking(db, { id, name: "", mark })) return loadRig(db, id);
+  const original = copyOf ? await rigStore.head(db, copyOf) : null;
+  const originalName = original ? await nameOf(db, original.id) : "";
+  const wanted = name?.trim() || (original ? `${originalName.slice(0, 180)}, copy` : "New rig");
+  const document = original?.text ?? JSON.stringify(emptyRig(id, wanted));
+  const made = await task("renamed", { what: "rig", document, id, name: await freeName(db, wanted) });
+  await rigStore.addStored(db, made, { id, mark, name: original ? `Copied from ${originalName}` : "Made" });
+  return loadRig(db, id);
+};
+
+const nameOf = async (db: Queryable, id: string): Promise<string> => {
+  const [row] = (await db.execute(sql`select name from rigs where id = ${id}`)).rows;
+  return String(row?.name ?? "");
+};
+
+/** How many templates of a rig are looked at one by one. */
+const MOST_TOUCHED = 60;
+
+const templatesOn = (id: string): SQL => sql`from templates h where h.rig_id = ${id} and h.deleted_at is null`;
+
+/** The templates that stand on a rig: what a change of it would touch. */
+export const rigTouches = async (db: Queryable, id: string, signal?: AbortSignal): Promise<RigTouches> => {
+  const rig = await rigStore.head(db, id);
+  const studio = await studioText(db);
+  const [counted] = (await db.execute(sql`select count(*)::int as total ${templatesOn(id)}`)).rows;
+  const { rows } = await db.execute(
+    sql`select r.document::text as text from (select h.id, h.head, h.changed_at ${templatesOn(id)} and h.summary <> ${UNREADABLE} order by h.changed_at desc, h.id limit ${MOST_TOUCHED}) h join template_revisions r on r.template_id = h.id and r.number = h.head order by h.changed_at desc, h.id`,
+  );
+  const templates = [];
+  for (const row of rows) templates.push(await task("touched", seenOf({ rigs: [rig], studio }, String(row.text)), { signal }));
+  return { revision: rig.revision, total: Number(counted?.total ?? 0), templates };
+};
+
+/** Takes a rig away. While templates stand on it, it stays, and they are named. */
+export const deleteRig = (db: Database, id: string): Promise<void> =>
+  inTransaction(db, async (tx) => {
+    const [rig] = (await tx.execute(sql`select head from rigs where id = ${id} and deleted_at is null for update`)).rows;
+    if (!rig) throw new Failure(404, "No such rig", `There is no rig with the id ${id.slice(0, 64)}. It may have been deleted already.`);
+    const { rows } = await tx.execute(sql`select h.name, count(*) over ()::int as total ${templatesOn(id)} order by h.changed_at desc, h.id limit 3`);
+    const total = Number(rows[0]?.total ?? 0);
+    if (total)
+      throw new Failure(
+        422,
+        "Templates stand on it",
+        `${rows.map((row) => String(row.name)).join(", ")}${total > 3 ? ` and ${total - 3} more` : ""} ${total === 1 ? "stands" : "stand"} on this rig. Fit ${total === 1 ? "it" : "them"} to another one first.`,
+      );
+    await tx.execute(sql`update rigs set deleted_at = now() where id = ${id}`);
+    await rigStore.tell(tx, id, Number(rig.head), true);
+  });
+
 /** Makes a rig of a rig document. */
-export const importRig = async (db: Database, bytes: Uint8Array): Promise<RigState> => {
-  const decoded = decodeText(bytes);
-  const read = decoded.ok ? readRigJson(decoded.text) : ({ ok: false, message: decoded.message, pointer: "" } as const);
-  if (!read.ok) throw new Failure(422, "The rig can't be read", read.message, { errors: [{ pointer: read.pointer, detail: read.message }] });
-  const taken = (await allRigs(db)).map((rig) => rig.document.name.toLowerCase());
-  return addRig(db, { ...read.doc, id: nanoid(12) as RigId, name: freeName(read.doc.name, taken) }, "Read from a file");
+export const importRig = async (db: Database, bytes: Uint8Array, { key, signal }: { readonly key?: string | undefined; readonly signal?: AbortSignal } = {}): Promise<RigState> => {
+  const id = idFor("rig", key);
+  const mark = markFor(key, shortHash(Buffer.from(bytes).toString("latin1")));
+  if (await rigStore.knownMaking(db, { id, name: "", mark })) return loadRig(db, id);
+  const read = await task("rigOfDocument", { bytes }, { signal });
+  const made = await task("renamed", { what: "rig", document: read.document, id, name: await freeName(db, read.name) }, { signal });
+  await rigStore.addStored(db, made, { id, mark, name: "Read from a file" });
+  return loadRig(db, id);
 };

@@ -2,8 +2,9 @@ import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Command } from "@/core/commands/command";
 import { aTemplate } from "@/core/testing/a-template";
+import { isDatabaseAway } from "../db/away";
 import type { Database } from "../db/database";
-import { isDatabaseAway } from "../db/database";
+
 import { eventStream } from "../http/event-stream";
 import { closeTestDatabase, openTestDatabase } from "../testing/test-database";
 import { closeStreams } from "./changes";
@@ -13,7 +14,7 @@ import { exportRig, exportTemplate } from "./exports";
 import { Failure } from "./failure";
 import { hashOf } from "./hash";
 import { bringBackTemplate, createTemplate, deleteTemplate, listTemplates, templateFindings } from "./library";
-import { addTemplate, loadTemplate, newerThan, saveCommands } from "./revisions";
+import { addTemplate, loadTemplate, saveCommands, templateStore } from "./revisions";
 import { createRig, deleteRig, importRig, listRigs, loadRig, rigStore, rigTouches } from "./rigs";
 import { loadStudio, studioStore } from "./studio";
 
@@ -87,7 +88,7 @@ describe("saving", () => {
     const results = await Promise.allSettled(Array.from({ length: 8 }, (_, n) => saveCommands(db, id, { base: 1, batch: `b${n}`, commands: [rename("track-1", `Name ${n}`)] })));
     expect(results.filter((result) => result.status === "fulfilled")).toHaveLength(1);
     expect(results.filter((result) => result.status === "rejected" && result.reason instanceof Failure && result.reason.status === 409)).toHaveLength(7);
-    expect(await newerThan(db, id, 1)).toHaveLength(1);
+    expect((await templateStore.newer(db, id, 1)).newer).toHaveLength(1);
   });
 
   it("what is newer, applied to the base, is the head", async () => {
@@ -97,7 +98,7 @@ describe("saving", () => {
     const { applyAll } = await import("@/core/commands/apply");
     const replayed = applyAll(
       doc,
-      (await newerThan(db, doc.id, 1)).flatMap((revision) => revision.commands),
+      (await templateStore.newer(db, doc.id, 1)).newer.flatMap((revision) => revision.commands),
     );
     expect(replayed.ok && hashOf(replayed.doc)).toBe(hashOf((await loadTemplate(db, doc.id)).document));
   });
@@ -218,7 +219,7 @@ describe("changing rigs", () => {
     expect(document.name).toBe("Wheelhouse cart, copy");
     const named = { kind: "ports.name", names: [{ portId: "brindle:in:7" as never, name: "Piano low" }] } as const;
     expect(await rigStore.save(db, document.id, { base: 1, batch: "b1", commands: [named] })).toMatchObject({ revision: 2 });
-    expect(await rigStore.newer(db, document.id, 1)).toMatchObject([{ revision: 2, batch: "b1", names: ["Name Brindle 16 input 7 Piano low"] }]);
+    expect((await rigStore.newer(db, document.id, 1)).newer).toMatchObject([{ revision: 2, batch: "b1", names: ["Name Brindle 16 input 7 Piano low"] }]);
     expect((await failure(rigStore.save(db, document.id, { base: 1, commands: [named] }))).status).toBe(409);
     expect((await loadRig(db, "wheelhouse-cart")).document.ports["brindle:in:7" as never]).toMatchObject({ name: "" });
     await expect(db.execute(sql`delete from rig_revisions where rig_id = ${document.id}`)).rejects.toMatchObject({ cause: { message: expect.stringContaining("immutable") } });
@@ -258,7 +259,7 @@ describe("the studio", () => {
     expect([document.name, Object.values(document.rooms).map((room) => room.name)]).toEqual(["Mossgate Mill", ["Wheelhouse", "Loft", "Booth", "Stair", "Office"]]);
     await studioStore.save(db, "studio", { base: revision, commands: [{ kind: "parts.set", table: "families", ids: ["brass"], set: { dye: "saffron" } }] });
     expect((await loadStudio(db)).document.families.brass.dye).toBe("saffron");
-    expect((await studioStore.newer(db, "studio", revision))[0]?.names).toEqual(["Set the dye of brass"]);
+    expect((await studioStore.newer(db, "studio", revision)).newer[0]?.names).toEqual(["Set the dye of brass"]);
     await studioStore.save(db, "studio", { base: revision + 1, commands: [{ kind: "parts.set", table: "families", ids: ["brass"], set: { dye: "ochre" } }] });
   });
 });

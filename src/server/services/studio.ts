@@ -1,16 +1,12 @@
 import type { StudioState } from "@/contracts/answers";
-import { type StudioCommand, studioEngine } from "@/core/commands/studio/apply-studio";
+import type { StudioCommand } from "@/core/commands/studio/apply-studio";
 import { newStudio, STUDIO_ID, type Studio } from "@/core/model/studio";
-import { type Database, isDatabaseAway, type Queryable } from "../db/database";
+import { isDatabaseAway } from "../db/away";
+import type { Database, Queryable } from "../db/database";
 import { documentStore } from "./document-store";
 import { Failure } from "./failure";
 
-export const studioStore = documentStore<Studio, StudioCommand>({
-  what: "studio",
-  engine: studioEngine,
-  read: (value) => value as Studio,
-  copies: (studio) => ({ name: studio.name }),
-});
+export const studioStore = documentStore<"studio", StudioCommand>({ what: "studio" });
 
 /** The studio of this library; one with the defaults of the house while nobody has said anything of it. */
 export const loadStudio = async (db: Queryable): Promise<StudioState> => {
@@ -18,6 +14,16 @@ export const loadStudio = async (db: Queryable): Promise<StudioState> => {
     return await studioStore.load(db, STUDIO_ID);
   } catch (error) {
     if (error instanceof Failure && error.status === 404) return { revision: 0, savedAt: new Date(0).toISOString(), document: newStudio("The studio") };
+    throw error;
+  }
+};
+
+/** The studio as it is stored, for tasks; its defaults where there is none. */
+export const studioText = async (db: Queryable): Promise<{ readonly text: string; readonly revision: number }> => {
+  try {
+    return await studioStore.head(db, STUDIO_ID);
+  } catch (error) {
+    if (error instanceof Failure && error.status === 404) return { text: JSON.stringify(newStudio("The studio")), revision: 0 };
     throw error;
   }
 };

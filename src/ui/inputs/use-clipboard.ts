@@ -1,5 +1,6 @@
 import { tsvFormatRows, tsvParseRows } from "d3-dsv";
 import { useEffect, useRef } from "react";
+import { guard, unguard } from "@/core/formats/input-list/guard";
 import { pasteColumns } from "@/core/formats/input-list/paste-columns";
 import { tracksOf } from "@/core/model/read-template";
 import { blockTexts } from "@/core/planning/block";
@@ -8,10 +9,6 @@ import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { END_ROW } from "../state/desk-store";
 import { INPUT_GRID } from "./grid-focus";
 import type { GridEditing } from "./use-grid-editing";
-
-/** A spreadsheet must not take a cell for a formula; the apostrophe is dropped when the cell comes back. */
-const guard = (cell: string): string => (/^[=+\-@]/.test(cell) ? `'${cell}` : cell);
-const unguard = (cell: string): string => cell.replace(/^'(?=[=+\-@])/, "");
 
 const gridHasFocus = (): boolean => document.activeElement?.id === INPUT_GRID;
 

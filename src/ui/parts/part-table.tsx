@@ -3,6 +3,7 @@
 import { ActionIcon, Checkbox } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { dropEnd } from "@/core/units/ends";
 import classes from "./part-table.module.css";
 
 export interface Choice {
@@ -82,7 +83,7 @@ const TextCell = <T,>({ row, column, label, onWrite }: CellProps<T>) => {
     }
   };
   const paste = (event: ClipboardEvent<HTMLInputElement>): void => {
-    const lines = event.clipboardData.getData("text/plain").replace(/\r\n?/g, "\n").replace(/\n+$/, "").split("\n");
+    const lines = dropEnd(event.clipboardData.getData("text/plain").replace(/\r\n?/g, "\n"), (character) => character === "\n").split("\n");
     if (lines.length < 2 || !column.onLines?.(lines, row)) return;
     event.preventDefault();
     skip.current = true;

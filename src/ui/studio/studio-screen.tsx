@@ -9,7 +9,7 @@ import { FAMILY_DEFAULTS, ICONS } from "@/core/model/families";
 import { entriesOf } from "@/core/model/rig";
 import { type FamilyStyle, type KindDefaults, PERFORMER_KINDS, PERFORMER_NAMES, type Person, type Room, type Studio, type StudioTable, type Target } from "@/core/model/studio";
 import { BIT_DEPTHS, SESSION_KIND_NAMES } from "@/core/model/template";
-import { NAME_TOKENS } from "@/core/planning/name-pattern";
+import { hasToken, NAME_TOKENS } from "@/core/planning/name-pattern";
 import { readNumber } from "@/core/reading/rig-cells";
 import { STARTERS, type Starter, starterInputs } from "@/core/starters/starters";
 import { formatRate, SAMPLE_RATES_HZ } from "@/core/units/hertz";
@@ -311,7 +311,7 @@ export const StudioScreen = () => {
                   header: "Tracks are named",
                   text: (row) => row.namePattern,
                   editor: { kind: "text" },
-                  write: (text) => (/\{[^}]+\}/.test(text) ? { namePattern: text.trim() } : "A pattern needs a part in braces, such as {source}."),
+                  write: (text) => (hasToken(text) ? { namePattern: text.trim() } : "A pattern needs a part in braces, such as {source}."),
                 },
               ]}
               nameOf={() => "the studio"}

@@ -1,6 +1,7 @@
 import { CreateRigRequest } from "@/contracts/requests";
 import { parse } from "@/contracts/validate";
-import { accept, json, readJson, route } from "@/server/http/route";
+import { json, readJson, route } from "@/server/http/route";
+import { accept } from "@/server/services/accept";
 import { createRig, listRigs } from "@/server/services/rigs";
 
 export const GET = route(async ({ db }) => json(await listRigs(db)));

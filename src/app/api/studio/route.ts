@@ -1,4 +1,4 @@
-import { json, route } from "@/server/http/route";
-import { loadStudio } from "@/server/services/studio";
+import { stateRoute } from "@/server/http/document-routes";
+import { studioStore } from "@/server/services/studio";
 
-export const GET = route(async ({ db }) => json(await loadStudio(db)));
+export const GET = stateRoute(studioStore);

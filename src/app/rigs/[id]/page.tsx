@@ -1,35 +1,28 @@
 import { notFound } from "next/navigation";
 import { database } from "@/server/db/database";
-import { Failure } from "@/server/services/failure";
-import { loadTemplate } from "@/server/services/revisions";
-import { loadRig } from "@/server/services/rigs";
-import { RigProvider } from "@/ui/rig/rig-context";
+import { headOf } from "@/server/services/head-of";
+import { rigPage } from "@/server/services/pages";
+import { Unreadable } from "@/ui/frame/unreadable";
+import { RigOpened } from "@/ui/rig/rig-opened";
 import { RigScreen } from "@/ui/rig/rig-screen";
 
 interface Props {
   readonly params: Promise<{ readonly id: string }>;
-  readonly searchParams: Promise<{ readonly template?: string }>;
+  readonly searchParams: Promise<{ readonly template?: string | string[] }>;
 }
 
-const orNotFound = async <T,>(promise: Promise<T>): Promise<T> => {
-  try {
-    return await promise;
-  } catch (error) {
-    if (error instanceof Failure && error.status === 404) notFound();
-    throw error;
-  }
-};
-
-export const generateMetadata = async ({ params }: Pick<Props, "params">) => ({ title: (await orNotFound(loadRig(database(), (await params).id))).document.name });
+export const generateMetadata = async ({ params }: Pick<Props, "params">) => ({ title: (await headOf(database(), "rig", (await params).id))?.name ?? "No such rig" });
 
 export default async function RigPage({ params, searchParams }: Props) {
   const { id } = await params;
   const { template } = await searchParams;
-  const initial = await orNotFound(loadRig(database(), id));
-  const from = template ? (await orNotFound(loadTemplate(database(), template))).document : undefined;
+  const page = await rigPage(database(), id);
+  if (!page) notFound();
+  if (page.unreadable) return <Unreadable what="rig" id={id} name={page.name} why={page.unreadable} />;
+  const from = typeof template === "string" ? await headOf(database(), "template", template) : null;
   return (
-    <RigProvider key={id} initial={initial}>
-      <RigScreen from={from && { href: `/templates/${from.id}/inputs`, name: from.name }} />
-    </RigProvider>
+    <RigOpened key={id} id={id} name={page.name} initial={page.initial}>
+      <RigScreen from={from ? { href: `/templates/${template}/inputs`, name: from.name } : undefined} />
+    </RigOpened>
   );
 }

@@ -1,35 +1,29 @@
 import { notFound } from "next/navigation";
 import type { ReactNode } from "react";
 import { database } from "@/server/db/database";
-import { Failure } from "@/server/services/failure";
-import { loadTemplate } from "@/server/services/revisions";
-import { allRigs } from "@/server/services/rigs";
+import { headOf } from "@/server/services/head-of";
+import { rigsBeside, templatePage } from "@/server/services/pages";
 import { loadStudio } from "@/server/services/studio";
 import { DeskFrame } from "@/ui/frame/desk-frame";
-import { DeskProvider } from "@/ui/state/desk-context";
+import { Unreadable } from "@/ui/frame/unreadable";
+import { DeskOpened } from "@/ui/state/desk-opened";
 
 interface Props {
   readonly params: Promise<{ readonly id: string }>;
   readonly children: ReactNode;
 }
 
-const load = async (id: string) => {
-  try {
-    return await loadTemplate(database(), id);
-  } catch (error) {
-    if (error instanceof Failure && error.status === 404) notFound();
-    throw error;
-  }
-};
-
-export const generateMetadata = async ({ params }: Pick<Props, "params">) => ({ title: (await load((await params).id)).document.name });
+export const generateMetadata = async ({ params }: Pick<Props, "params">) => ({ title: (await headOf(database(), "template", (await params).id))?.name ?? "No such template" });
 
 export default async function TemplateLayout({ params, children }: Props) {
   const { id } = await params;
-  const [initial, rigs, studio] = await Promise.all([load(id), allRigs(database()), loadStudio(database())]);
+  const page = await templatePage(database(), id);
+  if (!page) notFound();
+  if (page.unreadable) return <Unreadable what="template" id={id} name={page.name} why={page.unreadable} />;
+  const [rigs, studio] = await Promise.all([rigsBeside(database(), id), loadStudio(database())]);
   return (
-    <DeskProvider key={id} initial={{ ...initial, rigs: rigs.map((state) => state.document), studio: studio.document }}>
+    <DeskOpened key={id} id={id} name={page.name} initial={page.initial} rigs={rigs} studio={studio.document}>
       <DeskFrame>{children}</DeskFrame>
-    </DeskProvider>
+    </DeskOpened>
   );
 }

@@ -1,5 +1,5 @@
 import { entriesOf, type Port, RIG_TABLES, type Rig, type RigTable } from "../../model/rig";
-import { rigFaults } from "../../model/rig-schema";
+import { RIG_JSON_SCHEMA, rigFaults } from "../../model/rig-schema";
 import { engineOf, firstOf, refuse } from "../engine";
 import { type PartsRules, partsHandlers } from "../parts";
 import { restoreHandler } from "../restore-handler";
@@ -83,7 +83,7 @@ const rules: PartsRules<Rig, RigTable> = {
 /** Every edit of a rig. */
 export const rigEngine = engineOf<Rig, RigCommand>({
   ...partsHandlers(rules),
-  "document.restore": restoreHandler<Rig>({ tables: RIG_TABLES, faults: rigFaults, broken: brokenRig }),
+  "document.restore": restoreHandler<Rig>({ tables: RIG_TABLES, schema: RIG_JSON_SCHEMA, faults: rigFaults, broken: brokenRig }),
   "rig.strip": {
     check: () => null,
     edit: (draft) => {

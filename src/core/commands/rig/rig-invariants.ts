@@ -1,3 +1,4 @@
+import { MOST } from "../../model/limits";
 import { entriesOf, RIG_TABLES, type Rig } from "../../model/rig";
 
 const keyed = (rig: Rig): string[] =>
@@ -63,5 +64,19 @@ const linkFaults = (rig: Rig): string[] => [
   ),
 ];
 
-/** What must hold in every revision of a rig: ids, references to the right kind of thing, one wire into an input, neighbours of one device. In words; empty when all holds. */
-export const brokenRig = (rig: Rig): readonly string[] => [...keyed(rig), ...portFaults(rig), ...doubled(rig), ...wireFaults(rig), ...connectionFaults(rig), ...linkFaults(rig)];
+const overfull = (rig: Rig): string[] =>
+  RIG_TABLES.flatMap((table) => {
+    const [count, most] = [Object.keys(rig[table]).length, table === "ports" ? MOST.ports : MOST.parts];
+    return count > most ? [`it holds ${count} ${table === "midiPorts" ? "MIDI ports" : table}, and ${most} is the most`] : [];
+  });
+
+/** What must hold in every revision of a rig: sizes, ids, references to the right kind of thing, one wire into an input, neighbours of one device. In words; empty when all holds. */
+export const brokenRig = (rig: Rig): readonly string[] => [
+  ...overfull(rig),
+  ...keyed(rig),
+  ...portFaults(rig),
+  ...doubled(rig),
+  ...wireFaults(rig),
+  ...connectionFaults(rig),
+  ...linkFaults(rig),
+];

@@ -1,19 +1,24 @@
 import { dyeFault } from "../../model/dyes";
+import { MOST } from "../../model/limits";
 import { entriesOf } from "../../model/rig";
 import { STUDIO_TABLES, type Studio, type StudioTable } from "../../model/studio";
-import { studioFaults } from "../../model/studio-schema";
+import { STUDIO_JSON_SCHEMA, studioFaults } from "../../model/studio-schema";
 import { engineOf } from "../engine";
 import { type PartsCommand, type PartsRules, partsHandlers } from "../parts";
 import { restoreHandler } from "../restore-handler";
 
 export type StudioCommand = PartsCommand<StudioTable>;
 
-const twice = (names: readonly string[]): string | undefined => names.find((name, at) => names.findIndex((other) => other.trim().toLowerCase() === name.trim().toLowerCase()) < at);
+const twice = (names: readonly string[]): string | undefined => {
+  const seen = new Set<string>();
+  return names.find((name) => seen.size === seen.add(name.trim().toLowerCase()).size);
+};
 
 /** What must hold of the studio: names are given once, dyes stand out on both surfaces, and what refers to an own dye finds it. */
 export const brokenStudio = (studio: Studio): readonly string[] => {
   const [room, person, dye] = [studio.rooms, studio.people, studio.dyes].map((table) => twice(entriesOf<{ name: string }>(table).map((entry) => entry.name)));
   return [
+    ...STUDIO_TABLES.flatMap((table) => (Object.keys(studio[table]).length > MOST.parts ? [`it holds more than ${MOST.parts} ${table}`] : [])),
     ...STUDIO_TABLES.flatMap((table) => Object.entries(studio[table]).flatMap(([key, entry]) => (entry.id === key ? [] : [`${key} holds another part`]))),
     ...(room ? [`there are two rooms called ${room}`] : []),
     ...(person ? [`there are two people called ${person}`] : []),
@@ -58,5 +63,5 @@ const rules: PartsRules<Studio, StudioTable> = {
 /** Every edit of the studio: its rooms, people and defaults. */
 export const studioEngine = engineOf<Studio, StudioCommand>({
   ...partsHandlers(rules),
-  "document.restore": restoreHandler<Studio>({ tables: STUDIO_TABLES, faults: studioFaults, broken: brokenStudio }),
+  "document.restore": restoreHandler<Studio>({ tables: STUDIO_TABLES, schema: STUDIO_JSON_SCHEMA, faults: studioFaults, broken: brokenStudio }),
 });

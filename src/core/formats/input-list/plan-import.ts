@@ -69,25 +69,35 @@ interface Folders {
   readonly commands: readonly Command[];
 }
 
+/** The list that a table keeps under a key, made when it is first asked for. */
+const listed = <T>(table: Map<string, T[]>, key: string): T[] => {
+  const found = table.get(key) ?? [];
+  table.set(key, found);
+  return found;
+};
+
 /** Folders in the order in which the list names them. A folder whose tracks all have one colour takes it; without colours its family decides. */
 const planFolders = (rows: readonly ListRow[], ids: IdSource, styles: FamilyStyles): Folders => {
   const byKey = new Map<string, { readonly id: FolderId; readonly dye: Dye | null }>();
-  const commands: Command[] = [];
+  const inFolder = new Map<string, ListRow[]>();
+  for (const row of rows) listed(inFolder, keyOf(row.folder)).push(row);
+  /** By the folder they lie in: one command makes all that lie in the same one, and comes after the one that makes that. */
+  const byParent = new Map<string, NewFolder[]>();
   for (const { folder } of rows) {
     for (let depth = 1; depth <= folder.length; depth++) {
       const path = folder.slice(0, depth);
       if (byKey.has(keyOf(path))) continue;
-      const members = rows.filter((row) => keyOf(row.folder) === keyOf(path));
+      const members = inFolder.get(keyOf(path)) ?? [];
       const dyes = new Set(members.map((row) => row.dye));
       const [only] = dyes;
       const name = path.at(-1) ?? "";
       const uncoloured = members.every((row) => row.dye === null);
       const made: NewFolder = { id: ids<FolderId>("folder"), name, dye: uncoloured ? (familyDefaults(name, styles)?.dye ?? null) : dyes.size === 1 && only ? only : null };
       byKey.set(keyOf(path), made);
-      commands.push({ kind: "folders.add", folders: [made], parentId: byKey.get(keyOf(path.slice(0, -1)))?.id ?? null });
+      listed(byParent, keyOf(path.slice(0, -1))).push(made);
     }
   }
-  return { byKey, commands };
+  return { byKey, commands: [...byParent].map(([parent, folders]) => ({ kind: "folders.add", folders, parentId: byKey.get(parent)?.id ?? null })) };
 };
 
 const trouble = (lines: readonly Line[], rig: Rig): string | null => {
@@ -131,8 +141,7 @@ const planTrack = (
 const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[], folders: Folders): readonly Command[] => {
   const byFolder = new Map<string, PlannedTrack[]>();
   for (const [at, track] of planned.entries()) {
-    const key = keyOf(rows[at]?.folder ?? []);
-    byFolder.set(key, [...(byFolder.get(key) ?? []), track]);
+    listed(byFolder, keyOf(rows[at]?.folder ?? [])).push(track);
   }
   return [...byFolder].map(([key, tracks]) => ({
     kind: "tracks.add",

@@ -1,8 +1,11 @@
 import type { Dye } from "../../model/dyes";
 import { type Icon, isIcon } from "../../model/families";
+import { MOST } from "../../model/limits";
 import { readColour, readDecibels, readInputs, readLayout, readPhantom, readPolarity, readSide } from "../../reading/read-cells";
 import type { Decibels } from "../../units/decibels";
+import { numberAtEnd } from "../../units/ends";
 import { findHeading, MEANING_NAMES, type Meaning, meaningsByContent, meaningsByHeading } from "./columns";
+import { unguard } from "./guard";
 import { type Cells, splitTable } from "./split-table";
 
 /** One remark of a report. Rows count from 1 as in the file, columns from 0; null when it concerns the whole. */
@@ -73,9 +76,6 @@ export const PAIR_SEPARATOR = " + ";
 
 const remark = (message: string, row: number | null = null, column: number | null = null): Remark => ({ message, row, column });
 
-/** Cells we wrote ourselves carry an apostrophe before what a spreadsheet would take for a formula. */
-export const unguard = (cell: string): string => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
-
 type Half = readonly [string, string];
 
 /** "32 + 28" are the two sides; with one of them empty, spaces at the end of a cell are lost: "32 +", "+ 28". */
@@ -131,13 +131,41 @@ const inputsOf = (cell: CellOf, { meanings, notes }: Context, row: number): read
   if (layout === null) notes.leftOut.push(remark(`Row ${row}: “${cell("format")}” is neither mono nor stereo.`, row, meanings.indexOf("format")));
   const [only] = inputs ?? [];
   if (layout !== "stereo" || inputs?.length !== 1 || !only) return inputs ?? [];
-  const next = only.replace(/\d+$/, (number) => String(Number(number) + 1));
+  const ending = numberAtEnd(only);
+  const next = ending ? `${ending.before}${Number(ending.number) + 1}` : only;
   notes.guessed.push(remark(`Row ${row}: stereo with one input; the right side is put on ${next}.`, row, column));
   return [only, next];
 };
 
+/** How long a text may be, by what it is; the same as in a template. A stereo row has two of them in one cell. */
+const LONGEST: Partial<Readonly<Record<Meaning, number>>> = { note: 4000, position: 400, folder: 4000 };
+const LONGEST_OTHER = 200;
+const LONGEST_FOLDER = 200;
+
+const noteCuts = (cells: readonly string[], row: number, { meanings, notes }: Context): void => {
+  for (const [column, meaning] of meanings.entries()) {
+    const most = LONGEST[meaning] ?? LONGEST_OTHER;
+    const length = cells[column]?.length ?? 0;
+    if (meaning !== "ignore" && length > most)
+      notes.leftOut.push(remark(`Row ${row}: ${MEANING_NAMES[meaning]} has ${length} characters, and up to ${most} are kept; the rest is left out.`, row, column));
+  }
+};
+
+const folderPath = (text: string, row: number, { meanings, notes }: Context): readonly string[] => {
+  const names = text
+    .split(FOLDER_SEPARATOR)
+    .map((name) => name.trim().slice(0, LONGEST_FOLDER))
+    .filter(Boolean);
+  if (names.length > MOST.depth)
+    notes.leftOut.push(
+      remark(`Row ${row}: its folders lie ${names.length} deep in one another, and ${MOST.depth} is the most; the innermost are left out.`, row, meanings.indexOf("folder")),
+    );
+  return names.slice(0, MOST.depth);
+};
+
 const toRow = (cells: readonly string[], row: number, { context, section }: { readonly context: Context; readonly section: string | null }): ListRow => {
-  const cell: CellOf = (meaning) => unguard(cells[context.meanings.indexOf(meaning)] ?? "");
+  const cell: CellOf = (meaning) => unguard(cells[context.meanings.indexOf(meaning)] ?? "").slice(0, LONGEST[meaning] ?? LONGEST_OTHER);
+  noteCuts(cells, row, context);
   const inputs = inputsOf(cell, context, row);
   const stereo = inputs.length === 2 || readLayout(cell("format")) === "stereo";
   const phantom = sidesOf(cell, "phantom", context, { row, read: readPhantom, says: "says neither yes nor no" });
@@ -165,12 +193,7 @@ const toRow = (cells: readonly string[], row: number, { context, section }: { re
     row,
     name: cell("track") || cell("source"),
     sides: stereo ? [side(0), side(1)] : [side(0)],
-    folder: folder
-      ? folder
-          .split(FOLDER_SEPARATOR)
-          .map((name) => name.trim())
-          .filter(Boolean)
-      : [],
+    folder: folderPath(folder, row, context),
     dye: colourOf(cell, context, row),
     icon: iconOf(cell, context, row),
     note: cell("note"),
@@ -257,7 +280,8 @@ export const MOST_ROWS = 4096;
  * Everything guessed and everything left out is told. Never throws; what is no list at all is answered with what to do.
  */
 export const readInputList = (text: string, meanings?: readonly Meaning[]): ReadList => {
-  const table = splitTable(text);
+  const table = splitTable(text, MOST_ROWS);
+  if ("excess" in table) return { ok: false, message: table.excess };
   if (table.rows.every((row) => row.every((cell) => !cell)))
     return { ok: false, message: "The file is empty. An input list has one row for each input: its number, what it is, the microphone." };
   if (table.rows.length > MOST_ROWS)

@@ -5,6 +5,7 @@ import { dyeOf, linesOfTrack, microphoneName } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import type { Line, Template, Track } from "../../model/template";
 import { formatGain } from "../../units/decibels";
+import { guard } from "./guard";
 import { guessedIcon } from "./plan-import";
 import { FOLDER_SEPARATOR, PAIR_SEPARATOR } from "./read-input-list";
 
@@ -24,9 +25,6 @@ export const inputsInList = (rig: Rig, lines: readonly Line[]): string => {
   const next = `${prefix}${Number(number) + 1}`;
   return right === next ? `${left}-${Number(number) + 1}` : `${left}+${right}`;
 };
-
-/** A spreadsheet must not take a cell for a formula: an apostrophe goes before it, and is dropped when the list is read back. */
-const guard = (cell: string): string => (/^[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
 
 const folderNames = (doc: Template, track: Track): readonly string[] => {
   const names: string[] = [];

@@ -1,7 +1,8 @@
-import { json, route } from "@/server/http/route";
-import { deleteRig, loadRig } from "@/server/services/rigs";
+import { stateRoute } from "@/server/http/document-routes";
+import { route } from "@/server/http/route";
+import { deleteRig, rigStore } from "@/server/services/rigs";
 
-export const GET = route(async ({ db, params }) => json(await loadRig(db, params.id ?? "")));
+export const GET = stateRoute(rigStore);
 
 export const DELETE = route(async ({ db, params }) => {
   await deleteRig(db, params.id ?? "");

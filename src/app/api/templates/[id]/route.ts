@@ -1,8 +1,9 @@
-import { json, route } from "@/server/http/route";
+import { stateRoute } from "@/server/http/document-routes";
+import { route } from "@/server/http/route";
 import { deleteTemplate } from "@/server/services/library";
-import { loadTemplate } from "@/server/services/revisions";
+import { templateStore } from "@/server/services/revisions";
 
-export const GET = route(async ({ db, params }) => json(await loadTemplate(db, params.id ?? "")));
+export const GET = stateRoute(templateStore);
 
 export const DELETE = route(async ({ db, params }) => {
   await deleteTemplate(db, params.id ?? "");

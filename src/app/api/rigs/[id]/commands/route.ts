@@ -1,5 +1,4 @@
-import { parseRigCommands } from "@/contracts/validate";
 import { commandsRoute } from "@/server/http/document-routes";
 import { rigStore } from "@/server/services/rigs";
 
-export const POST = commandsRoute(rigStore, parseRigCommands);
+export const POST = commandsRoute(rigStore);

@@ -1,4 +1,4 @@
 import { json, route } from "@/server/http/route";
 import { rigTouches } from "@/server/services/rigs";
 
-export const GET = route(async ({ db, params }) => json(await rigTouches(db, params.id ?? "")));
+export const GET = route(async ({ db, params, signal }) => json(await rigTouches(db, params.id ?? "", signal)));

@@ -1,5 +1,4 @@
-import { parseCommands } from "@/contracts/validate";
 import { commandsRoute } from "@/server/http/document-routes";
 import { templateStore } from "@/server/services/revisions";
 
-export const POST = commandsRoute(templateStore, parseCommands);
+export const POST = commandsRoute(templateStore);

@@ -1,0 +1,45 @@
+import { readdirSync, readFileSync } from "node:fs";
+import { join, relative } from "node:path";
+import { parse } from "@swc/core";
+import { ROOT } from "./shell.mjs";
+
+// The search runs in this process: no program is fetched or started for it.
+process.env.RECHECK_BACKEND = "pure";
+
+const sourcesBelow = (folder) =>
+  readdirSync(folder, { withFileTypes: true, recursive: true }).flatMap((entry) =>
+    entry.isFile() && /\.(tsx?|mjs)$/.test(entry.name) && !/\.(test|bench)\./.test(entry.name) ? [join(entry.parentPath, entry.name)] : [],
+  );
+
+/** Every pattern written down in a source, and every one that is made of a string: that one nobody can look at beforehand. */
+const patternsIn = (node, found = []) => {
+  if (Array.isArray(node)) for (const inner of node) patternsIn(inner, found);
+  else if (typeof node === "object" && node !== null) {
+    if (node.type === "RegExpLiteral") found.push({ pattern: node.pattern, flags: node.flags });
+    if (node.type === "NewExpression" && node.callee?.value === "RegExp") found.push({ pattern: null, flags: "" });
+    for (const inner of Object.values(node)) patternsIn(inner, found);
+  }
+  return found;
+};
+
+/** Patterns whose time can grow beyond the length of a text, each with the file it stands in and a text that shows it. */
+export const slowPatterns = async (folders = ["src", "scripts"]) => {
+  const { check } = await import("recheck");
+  const complaints = [];
+  let checked = 0;
+  for (const file of folders.flatMap((folder) => sourcesBelow(join(ROOT, folder)))) {
+    const where = relative(ROOT, file);
+    const source = await parse(readFileSync(file, "utf8"), { syntax: "typescript", tsx: file.endsWith("x"), decorators: true });
+    for (const { pattern, flags } of patternsIn(source)) {
+      checked++;
+      if (pattern === null) {
+        complaints.push(`${where}: a pattern made of a string can't be checked; write it down or search without one`);
+        continue;
+      }
+      const { status, complexity, attack } = await check(pattern, flags, { timeout: 20_000, checker: "auto" });
+      if (status !== "safe")
+        complaints.push(`${where}: /${pattern}/${flags} is ${complexity?.summary ?? status}${attack ? `, for example on ${attack.pattern.slice(0, 120)}` : ""}`);
+    }
+  }
+  return { checked, complaints };
+};

@@ -1,0 +1,15 @@
+/** How much one document may hold. Every act, list and file is held to these, and said so before anything is done. */
+export const MOST = {
+  /** Lines of a template, and as many tracks: several of the largest orchestras at once. */
+  lines: 8192,
+  tracks: 8192,
+  folders: 2048,
+  /** Folders inside one another. */
+  depth: 64,
+  /** Findings that are lived with. */
+  accepted: 4096,
+  /** Entries of one table of a rig or the studio. */
+  parts: 512,
+  /** Ports of a rig, in and out. */
+  ports: 2048,
+} as const;

@@ -1,0 +1,68 @@
+import { createHash } from "node:crypto";
+import { CommandsRequest } from "@/contracts/requests";
+import { parse } from "@/contracts/validate";
+import { plainTexts } from "@/core/reading/plain-text";
+import { accept } from "../services/accept";
+import { Failure } from "../services/failure";
+import { hashOf } from "../services/hash";
+import { readBody } from "./json-body";
+import { kindOf, readStored, type What } from "./kinds";
+
+export interface BatchInput {
+  readonly what: What;
+  /** The body of the request as it came. */
+  readonly body: string;
+  readonly head: { readonly number: number; readonly savedAt: string; readonly document: string };
+}
+
+interface Asked {
+  readonly base: number;
+  readonly batch: string;
+  readonly baseSavedAt: string | null;
+  /** The commands as they are stored, as JSON. */
+  readonly commands: string;
+}
+
+export interface Stored {
+  readonly document: string;
+  readonly hash: string;
+  readonly copies: Readonly<Record<string, string>>;
+}
+
+export type BatchOutput = Asked & { readonly done: (Stored & { readonly names: readonly string[] }) | null };
+
+/** What of a document is stored beside it. */
+export const stored = <D extends object>(what: What, doc: D): Stored => {
+  const copies = kindOf(what).copies(doc as never);
+  return { document: JSON.stringify(doc), hash: hashOf(doc), copies };
+};
+
+const applyInTurn = (what: What, document: string, commands: readonly { readonly kind: string }[]): { readonly doc: object; readonly names: readonly string[] } => {
+  const { engine } = kindOf(what);
+  let current = readStored(what, document);
+  const names: string[] = [];
+  for (const [index, command] of commands.entries()) {
+    const done = engine.apply(current as never, command);
+    if (!done.ok) throw new Failure(422, "This can't be done", done.refusal.message, { errors: [{ pointer: `/commands/${index}`, detail: done.refusal.message }] });
+    current = done.doc as never;
+    names.push(done.name);
+  }
+  // A name that was cut to its length may end in half of a character, and one such document would keep the database from looking into all of them.
+  return { doc: plainTexts(current as object), names: plainTexts(names) };
+};
+
+/**
+ * Reads a batch of commands and applies it to the head it is based on. One that is based on another revision is only read: what is to be done with it
+ * is for the store to say.
+ */
+export const applyBatch = ({ what, body, head }: BatchInput): BatchOutput => {
+  const { base, batch, baseSavedAt, commands } = accept(parse(CommandsRequest, readBody(body)));
+  const accepted = accept(kindOf(what).parse(commands));
+  const asked = { base, batch, baseSavedAt: baseSavedAt ?? null, commands: JSON.stringify(accepted) };
+  if (base !== head.number || (baseSavedAt !== undefined && baseSavedAt !== head.savedAt)) return { ...asked, done: null };
+  const { doc, names } = applyInTurn(what, head.document, accepted);
+  return { ...asked, done: { ...stored(what, doc), names } };
+};
+
+/** An id or a mark made of a text: the same text has the same one. */
+export const shortHash = (text: string): string => createHash("sha256").update(text).digest("base64url").slice(0, 20);

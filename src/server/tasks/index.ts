@@ -1,0 +1,36 @@
+import { applyBatch, stored } from "./apply-batch";
+import { kindOf, readStored, type What } from "./kinds";
+import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList } from "./lists";
+import { findingsOf, judge, touched, writeRig, writeTemplate } from "./sheets";
+
+/** What the row of a head copies out of its document. */
+const copiesOf = ({ what, document }: { readonly what: What; readonly document: string }): Readonly<Record<string, string>> =>
+  kindOf(what).copies(readStored(what, document) as never);
+
+/** A stored document in today's shape, as JSON. */
+const broughtUp = ({ what, document }: { readonly what: What; readonly document: string }): string => JSON.stringify(readStored(what, document));
+
+/**
+ * Everything whose work grows with what a person sends or keeps: plain functions of texts and numbers, done here when that is little, and in a
+ * thread beside the one that answers when it is not.
+ */
+export const TASKS = {
+  applyBatch,
+  broughtUp,
+  copiesOf,
+  findingsOf,
+  judge,
+  previewList,
+  renamed,
+  rigOfDocument,
+  templateOfDocument,
+  templateOfList,
+  touched,
+  writeRig,
+  writeTemplate,
+  stored: ({ what, document }: { readonly what: What; readonly document: string }) => stored(what, JSON.parse(document) as object),
+};
+
+export type TaskName = keyof typeof TASKS;
+export type InputOf<K extends TaskName> = Parameters<(typeof TASKS)[K]>[0];
+export type OutputOf<K extends TaskName> = Awaited<ReturnType<(typeof TASKS)[K]>>;

@@ -1,0 +1,99 @@
+import { type Parsed, parseCommands, parseRigCommands, parseStudioCommands } from "@/contracts/validate";
+import { templateEngine } from "@/core/commands/apply";
+import type { Command } from "@/core/commands/command";
+import type { Engine } from "@/core/commands/engine";
+import { rigEngine } from "@/core/commands/rig/apply-rig";
+import type { RigCommand } from "@/core/commands/rig/rig-command";
+import { type StudioCommand, studioEngine } from "@/core/commands/studio/apply-studio";
+import { selvedge } from "@/core/layout/rows";
+import { searchText } from "@/core/layout/search-text";
+import type { MigratedTo } from "@/core/migrate/migrate";
+import { migrateRig } from "@/core/migrate/migrate-rig";
+import { migrateTemplate } from "@/core/migrate/migrate-template";
+import { inputJacks } from "@/core/model/read-rig";
+import { tracksOf } from "@/core/model/read-template";
+import { entriesOf, RIG_SCHEMA, type Rig } from "@/core/model/rig";
+import { STUDIO_SCHEMA, type Studio } from "@/core/model/studio";
+import { TEMPLATE_SCHEMA, type Template } from "@/core/model/template";
+import { formatRate } from "@/core/units/hertz";
+import { Failure } from "../services/failure";
+
+export type What = "template" | "rig" | "studio";
+
+/** What the library shows of a template without looking into its document. */
+export interface TemplateFacts {
+  readonly rateAndDepth: string;
+  readonly inputs: number;
+  readonly tracks: number;
+  readonly selvedge: readonly string[];
+}
+
+export interface RigFacts {
+  readonly inputs: number;
+  readonly devices: number;
+}
+
+interface Kind<D, C extends { readonly kind: string }> {
+  readonly engine: Engine<D, C>;
+  readonly parse: (values: readonly object[]) => Parsed<readonly C[]>;
+  readonly schema: number;
+  readonly migrate: (value: unknown) => MigratedTo<D>;
+  /** What the row of the head copies out of the document, by column. */
+  readonly copies: (doc: D) => Readonly<Record<string, string>>;
+}
+
+const templateFacts = (doc: Template): TemplateFacts => ({
+  rateAndDepth: `${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit`,
+  inputs: Object.keys(doc.lines).length,
+  tracks: tracksOf(doc).length,
+  selvedge: selvedge(doc),
+});
+
+const rigFacts = (rig: Rig): RigFacts => ({
+  inputs: inputJacks(rig).filter((jack) => !jack.occupied && !jack.loopBack).length,
+  devices: entriesOf(rig.devices).length,
+});
+
+const template: Kind<Template, Command> = {
+  engine: templateEngine,
+  parse: parseCommands,
+  schema: TEMPLATE_SCHEMA,
+  migrate: migrateTemplate,
+  copies: (doc) => ({ name: doc.name, kind: doc.kind, search: searchText(doc), rig_id: doc.rigId, summary: JSON.stringify(templateFacts(doc)) }),
+};
+const rig: Kind<Rig, RigCommand> = {
+  engine: rigEngine,
+  parse: parseRigCommands,
+  schema: RIG_SCHEMA,
+  migrate: migrateRig,
+  copies: (doc) => ({ name: doc.name, summary: JSON.stringify(rigFacts(doc)) }),
+};
+const studio: Kind<Studio, StudioCommand> = {
+  engine: studioEngine,
+  parse: parseStudioCommands,
+  schema: STUDIO_SCHEMA,
+  migrate: (value) => ({ ok: true, doc: value as Studio, from: STUDIO_SCHEMA }),
+  copies: (doc) => ({ name: doc.name }),
+};
+
+const KINDS = { template, rig, studio };
+export interface DocumentOf {
+  readonly template: Template;
+  readonly rig: Rig;
+  readonly studio: Studio;
+}
+
+export const kindOf = <W extends What>(what: W): Kind<DocumentOf[W], { readonly kind: string }> => KINDS[what] as unknown as Kind<DocumentOf[W], { readonly kind: string }>;
+
+/** Whether a stored document has today's shape, by its first field: told without reading the rest. */
+export const isCurrent = (what: What, text: string): boolean => text.startsWith(`{"schema":${kindOf(what).schema},`);
+
+/** A stored document of any version in today's shape. One that can't be brought up is told as such, with what can still be done with it. */
+export const readStored = <W extends What>(what: W, text: string): DocumentOf[W] => {
+  const { schema, migrate } = kindOf(what);
+  const value: unknown = JSON.parse(text);
+  if (typeof value === "object" && value !== null && "schema" in value && value.schema === schema) return value as DocumentOf[W];
+  const migrated = migrate(value);
+  if (migrated.ok) return migrated.doc;
+  throw new Failure(422, `The ${what} can't be read`, `${migrated.message} It can be exported as it is stored (export?format=raw) and deleted.`);
+};

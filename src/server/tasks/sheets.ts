@@ -1,0 +1,66 @@
+import { countFindings, evaluate } from "@/core/checks";
+import { contextOf } from "@/core/checks/context";
+import type { Finding } from "@/core/checks/finding";
+import { writeDocument } from "@/core/formats/document-json";
+import { writeInputList } from "@/core/formats/input-list/write-input-list";
+import { patchingSheet } from "@/core/layout/patching-sheet";
+import type { LineId, PortId, TemplateId } from "@/core/model/ids";
+import { entriesOf, type Rig } from "@/core/model/rig";
+import type { Template } from "@/core/model/template";
+import { readStored } from "./kinds";
+
+/** A template and what it is seen against, as they are stored. */
+export interface Seen {
+  readonly template: string;
+  readonly rigs: readonly string[];
+  readonly studio: string;
+}
+
+const contextIn = ({ template, rigs, studio }: Seen) =>
+  contextOf({ doc: readStored("template", template), rigs: rigs.map((rig) => readStored("rig", rig)), studio: readStored("studio", studio) });
+
+export const findingsOf = (seen: Seen): readonly Finding[] => (seen.rigs.length ? evaluate(contextIn(seen)) : []);
+
+export interface Judged {
+  readonly problems: number;
+  readonly hints: number;
+}
+
+export const judge = (seen: Seen): Judged => countFindings(findingsOf(seen));
+
+export interface Touched extends Judged {
+  readonly id: TemplateId;
+  readonly name: string;
+  readonly lines: readonly { readonly id: LineId; readonly portId: PortId | null }[];
+}
+
+/** A template as a change of its rig would touch it. */
+export const touched = (seen: Seen): Touched => {
+  const context = contextIn(seen);
+  const { id, name, lines } = context.doc;
+  return { id, name, lines: entriesOf(lines).map(({ id: lineId, portId }) => ({ id: lineId, portId })), ...countFindings(evaluate(context)) };
+};
+
+const rigIn = ({ template, rigs }: Seen): { readonly doc: Template; readonly rig: Rig | undefined } => {
+  const doc = readStored("template", template);
+  const all = rigs.map((rig) => readStored("rig", rig));
+  return { doc, rig: all.find((rig) => rig.id === doc.rigId) };
+};
+
+export interface SheetInput extends Seen {
+  readonly revision: number;
+  readonly savedAt: string;
+  readonly format: "csv" | "json" | "pdf";
+}
+
+/** The head of a template in an open format. */
+export const writeTemplate = async (input: SheetInput): Promise<string | Uint8Array> => {
+  const { doc, rig } = rigIn(input);
+  if (input.format === "json") return writeDocument(doc);
+  if (!rig) throw new Error(`expected the rig ${doc.rigId} of the template, got none`);
+  if (input.format === "csv") return writeInputList(doc, rig);
+  const { renderPatchingSheet } = await import("../pdf/patching-sheet-pdf");
+  return renderPatchingSheet(patchingSheet(doc, rig), { revision: input.revision, savedAt: input.savedAt, ownDyes: entriesOf(readStored("studio", input.studio).dyes) });
+};
+
+export const writeRig = ({ rig }: { readonly rig: string }): string => writeDocument(readStored("rig", rig));

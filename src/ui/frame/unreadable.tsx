@@ -1,0 +1,44 @@
+"use client";
+
+import { Button, Group } from "@mantine/core";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { api } from "../shared/api";
+import classes from "../shared/opened.module.css";
+import { useSubmit } from "../shared/use-submit";
+
+interface UnreadableProps {
+  readonly what: "template" | "rig";
+  readonly id: string;
+  readonly name: string;
+  readonly why: string;
+}
+
+/** A document that can't be read is shown as such: it can be saved as it is stored, and taken out. */
+export const Unreadable = ({ what, id, name, why }: UnreadableProps) => {
+  const router = useRouter();
+  const { busy, error, submit } = useSubmit();
+  const remove = () =>
+    submit(async () => {
+      await (what === "template" ? api.deleteTemplate(id) : api.deleteRig(id));
+      router.push("/");
+    });
+  return (
+    <main className={classes.opening}>
+      <p>
+        <Link href="/">Library</Link>
+      </p>
+      <h1>{name} can’t be read</h1>
+      <p>{why}</p>
+      <Group>
+        <Button component="a" href={`/api/${what}s/${id}/export?format=raw`}>
+          Save as it is stored
+        </Button>
+        <Button variant="default" loading={busy} onClick={() => void remove()}>
+          Delete the {what}
+        </Button>
+      </Group>
+      {error && <p role="alert">{error}</p>}
+    </main>
+  );
+};
