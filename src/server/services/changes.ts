@@ -5,6 +5,8 @@ export interface Change {
   readonly kind: "template" | "rig" | "studio";
   readonly id: string;
   readonly revision: number;
+  /** True when it was deleted, false when it was brought back. */
+  readonly gone?: boolean;
 }
 
 /** "away": the database can't be reached. "again": it can, and some changes may have been missed, so look at everything. */

@@ -19,6 +19,7 @@ import classes from "./frame.module.css";
 import { HistoryMenu } from "./history-menu";
 import { LostNotice } from "./lost-notice";
 import { PaletteButton } from "./palette-button";
+import { PartedNotice } from "./parted-notice";
 import { SavedState } from "./saved-state";
 import { UndoRedo } from "./undo-redo";
 import { useDeskKeys } from "./use-desk-keys";
@@ -94,6 +95,7 @@ export const DeskFrame = ({ children }: { readonly children: ReactNode }) => {
       <div className="no-print">
         <Stages templateId={templateId} />
       </div>
+      <PartedNotice />
       <LostNotice />
       <main className={classes.main}>
         {children}

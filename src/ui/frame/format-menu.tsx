@@ -1,29 +1,54 @@
 "use client";
 
 import { Popover, Select, Stack, Switch, UnstyledButton } from "@mantine/core";
+import { useState } from "react";
+import type { RigList } from "@/contracts/answers";
 import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, SESSION_KIND_NAMES, SESSION_KINDS, type SessionKind, type Template } from "@/core/model/template";
 import { fitTo } from "@/core/planning/refit";
 import { formatRate, SAMPLE_RATES_HZ, type SampleRateHz } from "@/core/units/hertz";
+import { api, ServiceError } from "../shared/api";
 import { dropDown } from "../shared/combobox";
-import { useDesk, useDoing, useRig } from "../state/desk-context";
+import { tellRefusal } from "../shared/notices";
+import { useDesk, useDeskStore, useDoing, useRig } from "../state/desk-context";
 import classes from "./frame.module.css";
 
 const inside = { ...dropDown(252), allowDeselect: false, comboboxProps: { withinPortal: false } } as const;
+
+/** All rigs of the studio by name: more than a window holds of them. Asked for when the menu is opened. */
+const useRigNames = () => {
+  const [others, setOthers] = useState<RigList["rigs"]>([]);
+  const look = () =>
+    void api
+      .listRigs()
+      .then(({ rigs }) => setOthers(rigs.filter((rig) => !rig.unreadable)))
+      .catch(() => {});
+  return { others, look };
+};
 
 /** Rate, depth, layout, kind and rig of the template: said at the right of the stages, changed in a small panel. */
 export const FormatMenu = () => {
   const doc = useDesk((desk) => desk.doc);
   const rigs = useDesk((desk) => desk.rigs);
   const rig = useRig();
+  const desk = useDeskStore();
   const { act } = useDoing();
   const setFormat = (format: Partial<Template["format"]>) => act({ commands: [{ kind: "template.set", format }] });
-  const fit = (rigId: string | null) => {
-    const to = rigs.find((candidate) => candidate.id === rigId);
-    if (to && to !== rig) act({ commands: [fitTo(doc, { from: rig, to })] });
+  const { others, look } = useRigNames();
+  const fitOn = async (rigId: string | null) => {
+    if (!rigId || rigId === rig.id) return;
+    try {
+      const to = rigs.find((candidate) => candidate.id === rigId) ?? (await api.loadRig(rigId)).document;
+      if (!rigs.includes(to)) desk.setState((state) => ({ rigs: [...state.rigs, to] }));
+      act({ commands: [fitTo(doc, { from: rig, to })] });
+    } catch (error) {
+      if (!(error instanceof ServiceError)) throw error;
+      tellRefusal(error.message);
+    }
   };
+  const choices = new Map([...others, ...rigs].map((known) => [known.id as string, known.name]));
   const { sampleRateHz, bitDepth, mainLayout, meetsPicture } = doc.format;
   return (
-    <Popover position="bottom-end" shadow="md" width={280} trapFocus>
+    <Popover position="bottom-end" shadow="md" width={280} trapFocus onOpen={look}>
       <Popover.Target>
         <UnstyledButton className={classes.format} aria-label="Format and rig">
           {formatRate(sampleRateHz)} · {bitDepth} bit · {mainLayout} main · {rig.name}
@@ -31,7 +56,7 @@ export const FormatMenu = () => {
       </Popover.Target>
       <Popover.Dropdown>
         <Stack gap="sm">
-          <Select label="Rig" data={rigs.map((r) => ({ value: r.id, label: r.name }))} value={doc.rigId} onChange={fit} {...inside} />
+          <Select label="Rig" data={[...choices].map(([value, label]) => ({ value, label }))} value={doc.rigId} onChange={(id) => void fitOn(id)} {...inside} />
           <Select
             label="Sample rate"
             data={SAMPLE_RATES_HZ.map((rate) => ({ value: String(rate), label: formatRate(rate) }))}

@@ -11,6 +11,7 @@ import classes from "./frame.module.css";
 import { HistoryMenu } from "./history-menu";
 import { LostNotice } from "./lost-notice";
 import { PaletteButton } from "./palette-button";
+import { PartedNotice } from "./parted-notice";
 import { SavedState } from "./saved-state";
 import { UndoRedo } from "./undo-redo";
 import { useDeskKeys } from "./use-desk-keys";
@@ -53,6 +54,7 @@ export const PartsFrame = ({ from, palette, children }: PartsFrameProps) => {
         <PaletteButton />
         <ThemeToggle />
       </header>
+      <PartedNotice />
       <LostNotice />
       <main className={classes.main}>
         {children}

@@ -39,6 +39,9 @@ const sayError = (error: unknown): void => {
   tellRefusal(error.message);
 };
 
+/** Many changes close together are one look. */
+const SETTLE_MS = 400;
+
 /** The list as it is on the server, for a search and a kind; more pages on demand. */
 const useTemplates = (initial: TemplateList) => {
   const [list, setList] = useState(initial);
@@ -55,6 +58,38 @@ const useTemplates = (initial: TemplateList) => {
     },
     [asked, kind],
   );
+  const reloadAll = useCallback(
+    async (rows: number, signal: AbortSignal) => {
+      try {
+        const filter = { query: asked, ...(kind ? { kind } : {}) };
+        let whole = await api.listTemplates(filter, signal);
+        while (whole.cursor && whole.templates.length < rows) {
+          const next = await api.listTemplates({ ...filter, cursor: whole.cursor }, signal);
+          whole = { ...next, templates: [...whole.templates, ...next.templates] };
+        }
+        setList(whole);
+      } catch {
+        // Away: the rows that are shown stay, and are looked at again when it is back.
+      }
+    },
+    [asked, kind],
+  );
+  const shown = list.templates.length;
+  // What other windows save, delete and bring back is seen here as well; as many rows as are shown are asked for again.
+  useEffect(() => {
+    const controller = new AbortController();
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const stop = watchChanges((told) => {
+      if (typeof told === "object" && told.kind !== "template") return;
+      clearTimeout(timer);
+      timer = setTimeout(() => void reloadAll(shown, controller.signal), SETTLE_MS);
+    });
+    return () => {
+      clearTimeout(timer);
+      controller.abort();
+      stop();
+    };
+  }, [reloadAll, shown]);
   useEffect(() => {
     const controller = new AbortController();
     // Also at first: a page the browser kept from an earlier visit shows an older list.
@@ -75,8 +110,8 @@ const useTemplates = (initial: TemplateList) => {
 
 /** The list may be older than the template: another window may have saved since. The rename goes onto whatever is newest. */
 const renameHead = async (id: string, name: string): Promise<void> => {
-  const { revision } = await api.loadTemplate(id);
-  await api.templates.save(id, { base: revision, batch: nanoid(12), commands: [{ kind: "template.rename", name }] });
+  const { revision, savedAt } = await api.loadTemplate(id);
+  await api.templates.save(id, { base: revision, baseSavedAt: savedAt, batch: nanoid(12), commands: [{ kind: "template.rename", name }] });
 };
 
 const useLibraryActs = (reload: () => Promise<void>) => {

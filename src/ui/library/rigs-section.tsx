@@ -61,7 +61,8 @@ export const RigsSection = ({ rigs, onChanged }: RigsSectionProps) => {
               {rig.name}
             </Link>
             <span className={classes.soft}>
-              {counted(rig.devices, "device")} · {counted(rig.inputs, "input")} · {rig.templates ? counted(rig.templates, "template") : "no template on it"}
+              {rig.unreadable ? "can’t be read" : counted(rig.devices, "device")} · {counted(rig.inputs, "input")} ·{" "}
+              {rig.templates ? counted(rig.templates, "template") : "no template on it"}
             </span>
             <Menu position="bottom-end">
               <Menu.Target>
@@ -70,9 +71,9 @@ export const RigsSection = ({ rigs, onChanged }: RigsSectionProps) => {
                 </ActionIcon>
               </Menu.Target>
               <Menu.Dropdown>
-                <Menu.Item onClick={() => void openMade(() => api.createRig({ copyOf: rig.id }))}>Copy</Menu.Item>
-                <Menu.Item component="a" href={`/api/rigs/${rig.id}/export`}>
-                  Save as JSON
+                {!rig.unreadable && <Menu.Item onClick={() => void openMade(() => api.createRig({ copyOf: rig.id }))}>Copy</Menu.Item>}
+                <Menu.Item component="a" href={`/api/rigs/${rig.id}/export${rig.unreadable ? "?format=raw" : ""}`}>
+                  {rig.unreadable ? "Save as it is stored" : "Save as JSON"}
                 </Menu.Item>
                 <Menu.Item
                   onClick={() =>

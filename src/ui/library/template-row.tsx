@@ -19,7 +19,15 @@ interface TemplateRowProps {
   readonly onDelete: () => void;
 }
 
-const Findings = ({ problems, hints }: Pick<TemplateSummary, "problems" | "hints">) => {
+const Findings = ({ problems, hints, unreadable }: Pick<TemplateSummary, "problems" | "hints" | "unreadable">) => {
+  if (unreadable)
+    return (
+      <span className={`${classes.state} ${tones.problem}`} title={unreadable}>
+        <IconAlertTriangle size={16} stroke={1.8} aria-hidden />
+        can’t be read
+      </span>
+    );
+  if (problems === null) return <span className={classes.state}>not checked yet</span>;
   const [tone, words] = problems ? [tones.problem, counted(problems, "problem")] : hints ? [tones.hint, counted(hints, "hint")] : [tones.clear, "clear"];
   const Glyph = problems || hints ? IconAlertTriangle : IconCheck;
   return (
@@ -48,7 +56,7 @@ export const TemplateRow = ({ template, onRename, onDuplicate, onDelete }: Templ
         {template.name}
       </Link>
       <span className={classes.meta}>
-        {SESSION_KIND_NAMES[template.kind]} · {template.rateAndDepth} · {template.rig.name}
+        {template.unreadable ?? `${SESSION_KIND_NAMES[template.kind]} · ${template.rateAndDepth} · ${template.rig.name || "its rig was deleted"}`}
       </span>
     </div>
     <Selvedge dyes={template.selvedge} />
@@ -65,14 +73,23 @@ export const TemplateRow = ({ template, onRename, onDuplicate, onDelete }: Templ
         </ActionIcon>
       </Menu.Target>
       <Menu.Dropdown>
-        <Menu.Item leftSection={<IconPencil size={16} aria-hidden />} onClick={onRename}>
-          Rename…
-        </Menu.Item>
-        <Menu.Item leftSection={<IconCopy size={16} aria-hidden />} onClick={onDuplicate}>
-          Duplicate
-        </Menu.Item>
-        <Menu.Item leftSection={<IconDownload size={16} aria-hidden />} component="a" href={`/api/templates/${template.id}/export?format=json`} download>
-          Save as JSON
+        {!template.unreadable && (
+          <>
+            <Menu.Item leftSection={<IconPencil size={16} aria-hidden />} onClick={onRename}>
+              Rename…
+            </Menu.Item>
+            <Menu.Item leftSection={<IconCopy size={16} aria-hidden />} onClick={onDuplicate}>
+              Duplicate
+            </Menu.Item>
+          </>
+        )}
+        <Menu.Item
+          leftSection={<IconDownload size={16} aria-hidden />}
+          component="a"
+          href={`/api/templates/${template.id}/export?format=${template.unreadable ? "raw" : "json"}`}
+          download
+        >
+          {template.unreadable ? "Save as it is stored" : "Save as JSON"}
         </Menu.Item>
         <Menu.Divider />
         <Menu.Item leftSection={<IconTrash size={16} aria-hidden />} onClick={onDelete}>

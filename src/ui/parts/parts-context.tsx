@@ -23,11 +23,13 @@ interface PartsDesk<D, C extends Kinded> {
 interface Setup<D, C extends Kinded> {
   readonly what: string;
   readonly engine: Engine<D, C>;
-  readonly remote: Remote<C>;
+  readonly remote: Remote<D, C>;
+  /** Keeps the document as it is shown as another one; answers where that is opened. */
+  readonly saveAsOwn?: (doc: D) => Promise<string>;
 }
 
 /** A provider and hooks for documents that are made of parts: the rig, the studio. */
-export const partsContext = <D extends Named, C extends Kinded>({ what, engine, remote }: Setup<D, C>) => {
+export const partsContext = <D extends Named, C extends Kinded>({ what, engine, remote, saveAsOwn }: Setup<D, C>) => {
   const Context = createContext<PartsDesk<D, C> | null>(null);
 
   const Provider = ({ initial, children }: { readonly initial: Opening<D>; readonly children: ReactNode }) => {
@@ -38,7 +40,7 @@ export const partsContext = <D extends Named, C extends Kinded>({ what, engine, 
     });
     return (
       <Context value={value}>
-        <DocProvider store={value.store} saver={value.saver} what={what} rename={value.rename}>
+        <DocProvider store={value.store} saver={value.saver} what={what} rename={value.rename} saveAsOwn={saveAsOwn}>
           {children}
         </DocProvider>
       </Context>

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import type { RigTouches } from "@/contracts/answers";
 import { rigEngine } from "@/core/commands/rig/apply-rig";
 import type { RigCommand } from "@/core/commands/rig/rig-command";
+import { writeDocument } from "@/core/formats/document-json";
 import type { Rig } from "@/core/model/rig";
 import { partsContext } from "../parts/parts-context";
 import { api } from "../shared/api";
@@ -14,26 +15,40 @@ export const {
   useDocument: useRigDocument,
   useAct: useRigAct,
   useRevision: useRigRevision,
-} = partsContext<Rig, RigCommand>({ what: "rig", engine: rigEngine, remote: api.rigs });
+} = partsContext<Rig, RigCommand>({
+  what: "rig",
+  engine: rigEngine,
+  remote: api.rigs,
+  saveAsOwn: async (rig) => `/rigs/${(await api.importRig(new File([writeDocument(rig)], "rig.json", { type: "application/json" }))).document.id}`,
+});
+
+/** Someone who types in a template saves many times; it is looked at when they pause. */
+const SETTLE_MS = 1000;
+
+const NO_TOUCHES: RigTouches = { revision: 0, total: 0, templates: [] };
 
 /** The templates that stand on the rig, looked at again whenever it or one of them is saved. */
-export const useTouches = (rigId: string): RigTouches["templates"] => {
+export const useTouches = (rigId: string): RigTouches => {
   const revision = useRigRevision();
-  const [touches, setTouches] = useState<RigTouches["templates"]>([]);
+  const [touches, setTouches] = useState<RigTouches>(NO_TOUCHES);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision may have changed what is wrong with them
   useEffect(() => {
     let here = true;
     const look = () =>
       void api
         .rigTouches(rigId)
-        .then((answer) => here && setTouches(answer.templates))
+        .then((answer) => here && setTouches(answer))
         .catch(() => {});
     look();
+    let timer: ReturnType<typeof setTimeout> | undefined;
     const stop = watchChanges((told) => {
-      if (told === "again" || (typeof told === "object" && told.kind === "template")) look();
+      if (told !== "again" && !(typeof told === "object" && told.kind === "template")) return;
+      clearTimeout(timer);
+      timer = setTimeout(look, SETTLE_MS);
     });
     return () => {
       here = false;
+      clearTimeout(timer);
       stop();
     };
   }, [rigId, revision]);

@@ -71,7 +71,8 @@ const Findings = () => {
 /** Which templates a change touches: those with lines on the device, or on the rig. */
 const Touches = ({ chosen }: { readonly chosen: string | null }) => {
   const rig = useRigDocument();
-  const touches = useTouches(rig.id);
+  const { templates: touches, total } = useTouches(rig.id);
+  const beyond = total - touches.length;
   const here = chosen ? linesOnDevice(rig, chosen as DeviceId, touches) : touches.map((template) => ({ template, count: template.lines.filter((line) => line.portId).length }));
   const what = chosen ? rig.devices[chosen as DeviceId]?.name : "this rig";
   return (
@@ -87,6 +88,7 @@ const Touches = ({ chosen }: { readonly chosen: string | null }) => {
           )}
         </span>
       ))}
+      {beyond > 0 && <span className={classes.touched}>and {counted(beyond, "template")} more on this rig, changed longer ago and not looked at one by one</span>}
     </section>
   );
 };

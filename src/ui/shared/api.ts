@@ -1,4 +1,5 @@
-import type { Imported, ImportPreview, NewerOf, Problem, RigList, RigState, RigTouches, Saved, StudioState, TemplateList, TemplateState } from "@/contracts/answers";
+import { nanoid } from "nanoid";
+import type { Imported, ImportPreview, NewerAnswer, Problem, RigList, RigState, RigTouches, Saved, StudioState, TemplateList, TemplateState } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
 import type { RigCommand } from "@/core/commands/rig/rig-command";
 import type { StudioCommand } from "@/core/commands/studio/apply-studio";
@@ -51,6 +52,7 @@ interface NewTemplateFields {
 }
 
 interface ImportFields {
+  readonly key?: string;
   readonly file: File;
   readonly rigId?: string;
   readonly name?: string;
@@ -68,16 +70,32 @@ const importForm = ({ file, columns, ...fields }: ImportFields): FormData => {
 
 interface Batch<C> {
   readonly base: number;
+  readonly baseSavedAt: string;
   readonly batch: string;
   readonly commands: readonly C[];
 }
 
 /** Saving and catching up, the same for every kind of document. */
-const remoteOf = <C>(kind: "template" | "rig" | "studio", path: (id: string) => string) => ({
+const remoteOf = <S, C>(kind: "template" | "rig" | "studio", path: (id: string) => string) => ({
   kind,
+  load: (id: string) => read<S>(call(path(id))),
   save: (id: string, body: Batch<C>) => read<Saved>(call(`${path(id)}/commands`, json("POST", body))),
-  newer: (id: string, since: number) => read<{ readonly newer: readonly NewerOf<C>[] }>(call(`${path(id)}/newer?since=${since}`)),
+  newer: (id: string, since: number) => read<NewerAnswer<C>>(call(`${path(id)}/newer?since=${since}`)),
 });
+
+/** Keys of what was asked to be made and not answered yet: the same thing asked for again has the same key, so that it is not made twice. */
+const keys = new Map<string, string>();
+
+const makeOnce = async <T>(about: readonly unknown[], make: (key: string) => Promise<T>): Promise<T> => {
+  const name = JSON.stringify(about);
+  const key = keys.get(name) ?? nanoid(20);
+  keys.set(name, key);
+  const made = await make(key);
+  keys.delete(name);
+  return made;
+};
+
+const aboutFile = ({ name, size, lastModified }: File) => [name, size, lastModified];
 
 export const api = {
   listTemplates: (filter: Filter, signal?: AbortSignal) => {
@@ -85,24 +103,22 @@ export const api = {
     return read<TemplateList>(call(`/api/templates?${query}`, signal ? { signal } : {}));
   },
   listRigs: () => read<RigList>(call("/api/rigs")),
-  createTemplate: (fields: NewTemplateFields) => read<TemplateState>(call("/api/templates", json("POST", fields))),
+  createTemplate: (fields: NewTemplateFields) => makeOnce(["template", fields], (key) => read<TemplateState>(call("/api/templates", json("POST", { ...fields, key })))),
   loadTemplate: (id: string) => read<TemplateState>(call(`/api/templates/${id}`)),
   deleteTemplate: (id: string) => call(`/api/templates/${id}`, { method: "DELETE" }),
   bringBack: (id: string) => read<TemplateState>(call(`/api/templates/${id}/restore`, { method: "POST" })),
-  templates: remoteOf<Command>("template", (id) => `/api/templates/${id}`),
-  rigs: remoteOf<RigCommand>("rig", (id) => `/api/rigs/${id}`),
-  studio: remoteOf<StudioCommand>("studio", () => "/api/studio"),
+  templates: remoteOf<TemplateState, Command>("template", (id) => `/api/templates/${id}`),
+  rigs: remoteOf<RigState, RigCommand>("rig", (id) => `/api/rigs/${id}`),
+  studio: remoteOf<StudioState, StudioCommand>("studio", () => "/api/studio"),
   loadRig: (id: string) => read<RigState>(call(`/api/rigs/${id}`)),
-  createRig: (fields: { readonly name?: string; readonly copyOf?: string }) => read<RigState>(call("/api/rigs", json("POST", fields))),
+  createRig: (fields: { readonly name?: string; readonly copyOf?: string }) =>
+    makeOnce(["rig", fields], (key) => read<RigState>(call("/api/rigs", json("POST", { ...fields, key })))),
   deleteRig: (id: string) => call(`/api/rigs/${id}`, { method: "DELETE" }),
-  importRig: (file: File) => {
-    const form = new FormData();
-    form.set("file", file);
-    return read<RigState>(call("/api/rigs/import", { method: "POST", body: form }));
-  },
+  importRig: (file: File) => makeOnce(["rig", aboutFile(file)], (key) => read<RigState>(call("/api/rigs/import", { method: "POST", body: importForm({ file, key }) }))),
   rigTouches: (id: string) => read<RigTouches>(call(`/api/rigs/${id}/touches`)),
   loadStudio: () => read<StudioState>(call("/api/studio")),
   previewImport: (fields: ImportFields, signal?: AbortSignal) =>
     read<ImportPreview>(call("/api/templates/import?preview=true", { method: "POST", body: importForm(fields), ...(signal ? { signal } : {}) })),
-  importTemplate: (fields: ImportFields) => read<Imported>(call("/api/templates/import", { method: "POST", body: importForm(fields) })),
+  importTemplate: ({ file, ...fields }: ImportFields) =>
+    makeOnce(["list", aboutFile(file), fields], (key) => read<Imported>(call("/api/templates/import", { method: "POST", body: importForm({ file, ...fields, key }) }))),
 };

@@ -7,6 +7,7 @@ import { rigOf } from "@/core/checks/context";
 import type { Finding } from "@/core/checks/finding";
 import { type RigFinding, rigFindings } from "@/core/checks/rig-findings";
 import type { Command } from "@/core/commands/command";
+import { writeDocument } from "@/core/formats/document-json";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
@@ -53,6 +54,16 @@ const followSurroundings = (desk: DeskStore): (() => void) => {
   return watchChanges((told) => void look(told).catch(() => {}));
 };
 
+const jsonFile = (doc: Template | Rig): File => new File([writeDocument(doc)], `${doc.name}.json`, { type: "application/json" });
+
+/** Keeps a template as it is shown as one of its own; on a library that has not its rig, the rig comes along. Answers where it is opened. */
+const keepTemplate = async (doc: Template, rig: Rig): Promise<string> => {
+  const fields = { file: jsonFile(doc), name: `${doc.name.slice(0, 170)}, as one window had it` };
+  const { rigs } = await api.listRigs();
+  const rigId = rigs.some((there) => there.id === doc.rigId) ? doc.rigId : (await api.importRig(jsonFile(rig))).document.id;
+  return `/templates/${(await api.importTemplate({ ...fields, rigId })).template.id}/inputs`;
+};
+
 interface DeskProviderProps {
   readonly initial: DeskOpening;
   readonly children: ReactNode;
@@ -65,6 +76,7 @@ export const DeskProvider = ({ initial, children }: DeskProviderProps) => {
     return { desk, saver: new Saver<Template, Command>(desk, api.templates) };
   });
   const [rename] = useState(() => (name: string) => doGesture(value.desk, { commands: [{ kind: "template.rename", name }] }));
+  const [saveAsOwn] = useState(() => (doc: Template) => keepTemplate(doc, rigOf(value.desk.getState())));
   useEffect(() => followSurroundings(value.desk), [value]);
   useEffect(() => {
     const evaluator = new Evaluator(value.desk);
@@ -73,7 +85,7 @@ export const DeskProvider = ({ initial, children }: DeskProviderProps) => {
   }, [value]);
   return (
     <DeskContext value={value}>
-      <DocProvider store={value.desk} saver={value.saver} what="template" rename={rename}>
+      <DocProvider store={value.desk} saver={value.saver} what="template" rename={rename} saveAsOwn={saveAsOwn} bringBack={api.bringBack}>
         {children}
       </DocProvider>
     </DeskContext>

@@ -17,7 +17,12 @@ const nameOf = (doc: Template, id: string) => doc.channels[id as never as keyof 
 /** A stand-in for the service: keeps revisions as the real one does, and can be away or lose an answer. */
 class FakeService {
   doc = start;
-  readonly revisions: NewerRevision[] = [];
+  /** Tells one past from another, as the times of saving do. */
+  past = "2026-11-26T10:00:00.";
+  revisions: NewerRevision[] = [];
+  gone = false;
+  private clock = 100;
+  posts = 0;
   away = false;
   loseNextAnswer = false;
   refuseNext: string | null = null;
@@ -26,28 +31,55 @@ class FakeService {
     return this.revisions.length + 1;
   }
 
-  save(base: number, batch: string | null, commands: readonly Command[]): Response {
-    const known = this.revisions.find((revision) => revision.batch === batch && revision.revision === base + 1);
+  savedAt(revision: number): string {
+    return this.revisions[revision - 2]?.savedAt ?? `${this.past}001Z`;
+  }
+
+  /** Its data are those of an earlier hour: all but the first revisions are lost, and what is saved from now on is another past. */
+  restoreTo(revision: number, past = this.past): void {
+    this.revisions = this.revisions.slice(0, revision - 1);
+    const done = applyAll(
+      start,
+      this.revisions.flatMap((kept) => kept.commands),
+    );
+    if (done.ok) this.doc = done.doc;
+    this.past = past;
+  }
+
+  save(base: number, batch: string | null, commands: readonly Command[], baseSavedAt = this.savedAt(base)): Response {
+    if (this.gone) return Response.json({ status: 404, detail: "gone" }, { status: 404 });
+    const known = this.revisions.find((revision) => revision.batch === batch && revision.revision <= base + 1);
     if (known) return Response.json({ revision: known.revision, savedAt: known.savedAt });
+    if (base > this.head || baseSavedAt !== this.savedAt(base))
+      return Response.json({ status: 409, detail: "another past", parted: true, head: this.head, newer: [] }, { status: 409 });
     if (base !== this.head) return Response.json({ status: 409, detail: "stale", newer: this.revisions.filter((revision) => revision.revision > base) }, { status: 409 });
     const done = applyAll(this.doc, commands);
     if (!done.ok) return Response.json({ status: 422, detail: done.refusal.message }, { status: 422 });
     this.doc = done.doc;
-    this.revisions.push({ revision: this.head + 1, savedAt: new Date(0).toISOString(), batch, names: [done.name], commands });
-    return Response.json({ revision: this.head, savedAt: new Date(0).toISOString() });
+    this.revisions.push({ revision: this.head + 1, savedAt: `2026-11-26T12:00:00.${this.clock++}Z`, batch, names: [done.name], commands });
+    return Response.json({ revision: this.head, savedAt: this.savedAt(this.head) });
   }
 
   readonly fetch = async (path: string, init?: RequestInit): Promise<Response> => {
     if (this.away) throw new TypeError("connection refused");
     const since = /since=(\d+)/.exec(path)?.[1];
-    if (since) return Response.json({ newer: this.revisions.filter((revision) => revision.revision > Number(since)) });
+    if (this.gone) return Response.json({ status: 404, detail: "gone" }, { status: 404 });
+    if (since)
+      return Response.json({
+        head: this.head,
+        sinceSavedAt: Number(since) <= this.head ? this.savedAt(Number(since)) : null,
+        newer: this.revisions.filter((revision) => revision.revision > Number(since)),
+        more: false,
+      });
+    if (!init?.method) return Response.json({ document: this.doc, revision: this.head, savedAt: this.savedAt(this.head) });
+    this.posts++;
     if (this.refuseNext) {
       const detail = this.refuseNext;
       this.refuseNext = null;
       return Response.json({ status: 422, detail }, { status: 422 });
     }
     const body = JSON.parse(String(init?.body));
-    const answer = this.save(body.base, body.batch, body.commands);
+    const answer = this.save(body.base, body.batch, body.commands, body.baseSavedAt);
     if (!this.loseNextAnswer) return answer;
     this.loseNextAnswer = false;
     throw new TypeError("connection lost");
@@ -58,7 +90,7 @@ let service: FakeService;
 const opened: Saver<Template, Command>[] = [];
 
 const open = async (): Promise<{ desk: DeskStore; saver: Saver<Template, Command> }> => {
-  const desk = createDesk({ document: service.doc, revision: service.head, savedAt: "", rigs: [wheelhouseCart], studio: newStudio("Test") });
+  const desk = createDesk({ document: service.doc, revision: service.head, savedAt: service.savedAt(service.head), rigs: [wheelhouseCart], studio: newStudio("Test") });
   const saver = new Saver<Template, Command>(desk, api.templates);
   saver.start();
   opened.push(saver);
@@ -229,5 +261,103 @@ describe("catching up", () => {
     await saver.catchUp();
     expect(desk.getState()).toMatchObject({ base: { revision: 2 } });
     expect(nameOf(desk.getState().doc, "track-1")).toBe("Viola");
+  });
+});
+
+describe("a server with another past", () => {
+  const withEdits = async (count: number) => {
+    const opened = await open();
+    for (let n = 1; n <= count; n++) doGesture(opened.desk, { commands: [rename("track-1", `Name ${n}`)] });
+    await settle();
+    return opened;
+  };
+
+  it("restored to before what this window has: nothing is posted again and again, what is edited is kept, and it says what happened", async () => {
+    const { desk } = await withEdits(3);
+    service.restoreTo(2);
+    const before = service.posts;
+    doGesture(desk, { commands: [rename("track-2", "Side drum")] });
+    await settle();
+    expect(service.posts - before).toBe(1);
+    expect(desk.getState()).toMatchObject({ save: { kind: "parted", how: "past" }, pending: [{ name: "Name Snare Side drum" }] });
+    doGesture(desk, { commands: [rename("track-2", "Snare, low")] });
+    await settle();
+    expect([service.posts - before, desk.getState().pending.length, nameOf(desk.getState().doc, "track-2")]).toEqual([1, 2, "Snare, low"]);
+  });
+
+  it("is noticed without an edit as well", async () => {
+    const { desk, saver } = await withEdits(2);
+    service.restoreTo(1);
+    await saver.catchUp();
+    expect(desk.getState().save).toMatchObject({ kind: "parted", how: "past" });
+  });
+
+  it("with as many revisions, but others, is not taken for one's own", async () => {
+    const { desk } = await withEdits(1);
+    service.restoreTo(1, "2026-11-26T11:00:00.");
+    service.save(1, "elsewhere", [rename("track-2", "Tabor")]);
+    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    await settle();
+    expect(desk.getState().save).toMatchObject({ kind: "parted", how: "past" });
+    expect(service.revisions.map((revision) => revision.batch)).toEqual(["elsewhere"]);
+  });
+
+  it("takes this window's edits when a person says so: those it lost and those it never had, none twice", async () => {
+    const { desk, saver } = await withEdits(2);
+    service.restoreTo(2);
+    service.save(2, "elsewhere", [rename("track-2", "Tabor")]);
+    doGesture(desk, { commands: [{ kind: "folders.add", folders: [{ id: "f" as never, name: "Strings", dye: null }], parentId: null }] });
+    await settle();
+    expect(desk.getState().save.kind).toBe("parted");
+    expect(await saver.applyThere()).toBe(true);
+    await settle();
+    expect(service.revisions.map((revision) => revision.names[0])).toEqual(["Name Fiddle Name 1", "Name Snare Tabor", "Name Name 1 Name 2", "Add the folder Strings"]);
+    expect(desk.getState()).toMatchObject({ save: { kind: "saved" }, pending: [], lost: [], doc: service.doc });
+  });
+
+  it("does not do again what is in there, though much else is", async () => {
+    const { desk, saver } = await withEdits(0);
+    doGesture(desk, { commands: [{ kind: "folders.add", folders: [{ id: "f" as never, name: "Strings", dye: null }], parentId: null }] });
+    await settle();
+    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    await settle();
+    service.restoreTo(2);
+    for (const name of ["One", "Two", "Three"]) service.save(service.head, `elsewhere ${name}`, [rename("track-2", name)]);
+    await saver.catchUp();
+    await saver.applyThere();
+    await settle();
+    expect(desk.getState()).toMatchObject({ lost: [], pending: [], doc: service.doc });
+    expect(service.revisions.map((revision) => revision.names[0])).toEqual(["Add the folder Strings", "Name Snare One", "Name One Two", "Name Two Three", "Name Fiddle Viola"]);
+  });
+
+  it("tells which of them can't be done there", async () => {
+    const { desk, saver } = await withEdits(1);
+    service.restoreTo(1, "2026-11-26T11:00:00.");
+    service.save(1, "elsewhere", [{ kind: "tracks.remove", trackIds: ["track-1" as never] }]);
+    await saver.catchUp();
+    await saver.applyThere();
+    expect(desk.getState().lost).toMatchObject([{ name: "Name Fiddle Name 1" }]);
+    expect(desk.getState().doc).toEqual(service.doc);
+  });
+
+  it("a template that is gone is told once, and goes on when it is brought back", async () => {
+    const { desk, saver } = await withEdits(1);
+    service.gone = true;
+    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    await settle();
+    expect([desk.getState().save, service.posts]).toMatchObject([{ kind: "parted", how: "gone" }, 1]);
+    expect(await saver.flush()).toBe(false);
+    service.gone = false;
+    expect(await saver.applyThere()).toBe(true);
+    await settle();
+    expect(nameOf(service.doc, "track-1")).toBe("Viola");
+  });
+
+  it("what it sends and can't be applied here ends in words, not in silence", async () => {
+    const { desk, saver } = await withEdits(1);
+    vi.spyOn(console, "error").mockImplementation(() => {});
+    service.revisions.push({ revision: 3, savedAt: "2026-11-26T13:00:00.000Z", batch: "x", names: ["?"], commands: [{ kind: "tracks.levitate" } as never] });
+    await saver.catchUp();
+    expect(desk.getState().save).toMatchObject({ kind: "parted", how: "broken" });
   });
 });

@@ -21,6 +21,9 @@ interface DocContextValue {
   /** "template", "rig": as sentences name it. */
   readonly what: string;
   readonly rename: (name: string) => string | null;
+  /** Keeps the document as it is shown as another one; answers where that is opened. Absent where there can only be one. */
+  readonly saveAsOwn?: ((doc: AnyDoc) => Promise<string>) | undefined;
+  readonly bringBack?: ((id: string) => Promise<unknown>) | undefined;
 }
 
 const DocContext = createContext<DocContextValue | null>(null);
@@ -36,12 +39,14 @@ interface DocProviderProps<D, C extends AnyCommand> {
   readonly saver: Saver<D & AnyDoc, C>;
   readonly what: string;
   readonly rename: (name: string) => string | null;
+  readonly saveAsOwn?: ((doc: D) => Promise<string>) | undefined;
+  readonly bringBack?: ((id: string) => Promise<unknown>) | undefined;
   readonly children: ReactNode;
 }
 
 /** Keeps one document saved for as long as it is shown. */
-export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({ store, saver, what, rename, children }: DocProviderProps<D, C>) => {
-  const value = useMemo(() => ({ store, saver, what, rename }) as unknown as DocContextValue, [store, saver, what, rename]);
+export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({ store, saver, what, rename, saveAsOwn, bringBack, children }: DocProviderProps<D, C>) => {
+  const value = useMemo(() => ({ store, saver, what, rename, saveAsOwn, bringBack }) as unknown as DocContextValue, [store, saver, what, rename, saveAsOwn, bringBack]);
   useEffect(() => {
     saver.start();
     const hurry = () => saver.hurry();

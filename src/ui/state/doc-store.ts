@@ -6,7 +6,12 @@ import { EMPTY_HISTORY, type HistoryOf, type StepOf, undoingOf } from "@/core/hi
 import { type PendingOf, rebase } from "@/core/history/rebase";
 import { plainTexts } from "@/core/reading/plain-text";
 
-export type SaveState = { readonly kind: "saved" } | { readonly kind: "saving" } | { readonly kind: "away"; readonly why: string };
+export type SaveState =
+  | { readonly kind: "saved" }
+  | { readonly kind: "saving" }
+  | { readonly kind: "away"; readonly why: string }
+  /** The server has not what this window builds on. Nothing is sent until a person says what to do; what was edited is kept. */
+  | { readonly kind: "parted"; readonly why: string; readonly how: "gone" | "past" | "broken" };
 
 /** Something that was done to the document while this window watched. */
 export interface LogEntry {
@@ -30,6 +35,8 @@ export interface DocState<D, C extends Kinded> {
   readonly save: SaveState;
   /** What could not be done again after another window's change. */
   readonly lost: readonly { readonly name: string; readonly why: string }[];
+  /** What this window saved, with the revision it became: to be done again should the server lose it. Newest last. */
+  readonly kept: readonly (PendingOf<C> & { readonly revision: number })[];
   /** Newest last. */
   readonly log: readonly LogEntry[];
 }
@@ -48,6 +55,7 @@ export const openState = <D, C extends Kinded>(engine: Engine<D, C>, { document,
   history: EMPTY_HISTORY,
   save: { kind: "saved" },
   lost: [],
+  kept: [],
   log: [],
 });
 
@@ -58,6 +66,8 @@ export type DocStore<D, C extends Kinded> = Pick<StoreApi<DocState<D, C>>, "getS
 
 /** How much of what was done is remembered for the list of it. */
 const LOGGED = 200;
+/** How many saved gestures are remembered, to be done again should they be lost; as many as can be undone. */
+const KEPT = 500;
 
 const noted = (log: readonly LogEntry[], ...entries: readonly LogEntry[]): readonly LogEntry[] => [...log, ...entries].slice(-LOGGED);
 
@@ -104,7 +114,12 @@ export const settle = <D extends object, C extends Kinded>(store: DocStore<D, C>
     return;
   }
   const done = engine.applyAll(base.doc, first.commands);
-  store.setState({ base: { doc: done.ok ? done.doc : base.doc, ...saved }, pending: rest });
+  if (!done.ok) throw new Error(`expected what was saved to apply here as well, got: ${done.refusal.message}`);
+  store.setState(({ kept }) => ({
+    base: { doc: done.doc, revision: saved.revision, savedAt: saved.savedAt },
+    pending: rest,
+    kept: [...kept, { ...first, revision: saved.revision }].slice(-KEPT),
+  }));
 };
 
 /** Drops a gesture the server refused and does the others again without it. */
@@ -145,6 +160,29 @@ export const takeNewer = <D extends object, C extends Kinded>(store: DocStore<D,
     pending: again.kept,
     lost: [...lost, ...again.lost],
     log: noted(log, ...foreign.map((revision) => ({ id: `revision-${revision.revision}`, name: revision.names.join("; "), by: "elsewhere" as const }))),
+  });
+};
+
+/**
+ * Begins anew from what the server has, which is not what this window built on: everything this window did that is not in there is done again on it.
+ * `present` has the ids of gestures that are. What can't be done on it is told.
+ */
+export const beginAnew = <D extends object, C extends Kinded>(store: DocStore<D, C>, there: Opening<D>, present: ReadonlySet<string>): void => {
+  const { engine, pending, kept, lost } = store.getState();
+  const missing = kept.filter((gesture) => !present.has(gesture.id));
+  const again = rebase(
+    engine,
+    there.document,
+    [...missing.map(({ revision: _revision, ...gesture }) => gesture), ...pending].filter((gesture, at, all) => all.findIndex((other) => other.id === gesture.id) === at),
+  );
+  store.setState({
+    base: { doc: there.document, revision: there.revision, savedAt: there.savedAt },
+    doc: again.doc,
+    pending: again.kept,
+    kept: [],
+    lost: [...lost, ...again.lost],
+    history: EMPTY_HISTORY,
+    save: { kind: again.kept.length ? "saving" : "saved" },
   });
 };
 

@@ -17,6 +17,16 @@ const holdLock = (): void => {
 const isOrphan = (page: string): Promise<boolean> =>
   page === pageId || !navigator.locks ? Promise.resolve(false) : navigator.locks.request(lockName(page), { ifAvailable: true }, (lock) => lock !== null);
 
+/** What was kept, as far as it is what we keep: others write to the same place, and a browser may cut it short. */
+const gesturesIn = <C>(text: string | null): readonly PendingOf<C>[] => {
+  try {
+    const value: unknown = JSON.parse(text ?? "[]");
+    return Array.isArray(value) ? value.filter((gesture) => typeof gesture?.id === "string" && Array.isArray(gesture?.commands)) : [];
+  } catch {
+    return [];
+  }
+};
+
 /** Keeps what is not saved yet in the browser, so that a reload or a crash loses nothing. */
 export class PendingKeeper<C> {
   private readonly key: string;
@@ -42,9 +52,8 @@ export class PendingKeeper<C> {
     const keys = Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => key.startsWith(start));
     for (const key of keys) {
       if (!(await isOrphan(key.slice(start.length)))) continue;
-      const kept = localStorage.getItem(key);
+      found.push(...gesturesIn<C>(localStorage.getItem(key)));
       localStorage.removeItem(key);
-      if (kept) found.push(...(JSON.parse(kept) as PendingOf<C>[]));
     }
     return found;
   }
@@ -53,6 +62,6 @@ export class PendingKeeper<C> {
   static countWaiting(): number {
     if (typeof localStorage === "undefined") return 0;
     const keys = Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => key.startsWith(`${PREFIX}:`));
-    return keys.reduce((sum, key) => sum + (JSON.parse(localStorage.getItem(key) ?? "[]") as unknown[]).length, 0);
+    return keys.reduce((sum, key) => sum + gesturesIn(localStorage.getItem(key)).length, 0);
   }
 }

@@ -82,7 +82,12 @@ describe("saving a rig", () => {
   beforeEach(() => void vi.useFakeTimers());
   afterEach(() => void vi.useRealTimers());
 
-  const remote = (save: (base: number) => Promise<Saved>): Remote<RigCommand> => ({ kind: "rig", save: (_id, { base }) => save(base), newer: async () => ({ newer: [] }) });
+  const remote = (save: (base: number) => Promise<Saved>): Remote<Rig, RigCommand> => ({
+    kind: "rig",
+    load: async () => ({ document: wheelhouseCart, revision: 1, savedAt: "" }),
+    save: (_id, { base }) => save(base),
+    newer: async (_id, since) => ({ head: since, sinceSavedAt: "", newer: [], more: false }),
+  });
 
   it("goes out edit by edit, and says when all is kept", async () => {
     const store = open();

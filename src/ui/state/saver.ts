@@ -1,21 +1,31 @@
-import type { NewerOf, Saved } from "@/contracts/answers";
+import type { NewerAnswer, NewerOf, Saved } from "@/contracts/answers";
 import type { PendingOf } from "@/core/history/rebase";
 import { ServiceError } from "../shared/api";
-import { watchChanges } from "./changes";
-import { adopt, type DocStore, drop, settle, takeNewer } from "./doc-store";
+import { type Told, watchChanges } from "./changes";
+import { adopt, beginAnew, type DocStore, drop, type Opening, type SaveState, settle, takeNewer } from "./doc-store";
 import { PendingKeeper } from "./pending-keeper";
 
 const FIRST_PAUSE_MS = 500;
 const LONGEST_PAUSE_MS = 5000;
 
 /** The service as far as one kind of document needs it. */
-export interface Remote<C> {
+export interface Remote<D, C> {
   readonly kind: "template" | "rig" | "studio";
-  save(id: string, body: { readonly base: number; readonly batch: string; readonly commands: readonly C[] }): Promise<Saved>;
-  newer(id: string, since: number): Promise<{ readonly newer: readonly NewerOf<C>[] }>;
+  load(id: string): Promise<Opening<D>>;
+  save(id: string, body: { readonly base: number; readonly baseSavedAt: string; readonly batch: string; readonly commands: readonly C[] }): Promise<Saved>;
+  newer(id: string, since: number): Promise<NewerAnswer<C>>;
 }
 
 const AWAY = "The server or its database can't be reached. What you do is kept in this window and saved when it is back.";
+
+type Parted = Extract<SaveState, { readonly kind: "parted" }>;
+
+const PARTED: Readonly<Record<Parted["how"], (what: string) => string>> = {
+  gone: (what) => `This ${what} is no longer in the library: it was deleted, or the library was started afresh. What this window shows is kept here.`,
+  past: (what) =>
+    `The library's data were restored from before, or started afresh: it has another ${what} than the one this window builds on. What this window shows is kept here.`,
+  broken: (what) => `What the server has of this ${what} does not fit what this window shows. Nothing more is sent; what this window shows is kept here.`,
+};
 
 /** Sends pending gestures one by one, oldest first, and tries again for as long as the server is away. Takes in what other windows save as it happens. */
 export class Saver<D extends { readonly id: string }, C extends { readonly kind: string }> {
@@ -28,7 +38,7 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
 
   constructor(
     private readonly store: DocStore<D, C>,
-    private readonly remote: Remote<C>,
+    private readonly remote: Remote<D, C>,
   ) {
     this.keeper = new PendingKeeper(`${remote.kind}:${store.getState().base.doc.id}`);
   }
@@ -41,11 +51,7 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
         this.keeper.keep(state.pending);
         if (state.pending.length) void this.run();
       }),
-      watchChanges((told) => {
-        if (told === "away") this.say({ kind: "away", why: AWAY });
-        else if (told === "again") this.hurry();
-        else if (told.kind === this.remote.kind && told.id === this.id && told.revision > this.store.getState().base.revision) void this.catchUp();
-      }),
+      watchChanges((told) => this.hear(told)),
     );
     void this.begin();
   }
@@ -70,7 +76,7 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
     for (let tries = 0; tries < 100; tries++) {
       const { pending, save } = this.store.getState();
       if (!pending.length) return true;
-      if (save.kind === "away" && tries > 10) return false;
+      if (save.kind === "parted" || (save.kind === "away" && tries > 10)) return false;
       await new Promise((resolve) => setTimeout(resolve, 100));
     }
     return false;
@@ -78,23 +84,80 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
 
   /** Takes in what other windows saved since, when nothing is on its way from here. */
   async catchUp(): Promise<void> {
-    const { base, pending } = this.store.getState();
-    if (pending.length || this.stopped) return;
+    if (this.store.getState().pending.length || this.stopped || this.isParted) return;
     try {
-      takeNewer(this.store, (await this.remote.newer(this.id, base.revision)).newer);
-      if (!this.store.getState().pending.length) this.say({ kind: "saved" });
+      while (await this.takeSome());
+      if (!this.store.getState().pending.length && !this.isParted) this.say({ kind: "saved" });
     } catch (error) {
-      if (!(error instanceof ServiceError)) throw error;
-      if (error.away) this.say({ kind: "away", why: AWAY });
+      await this.recover(error, false);
     }
+  }
+
+  /** Begins from what the server has, and does there again what this window did. Answers whether the server was reached. */
+  async applyThere(): Promise<boolean> {
+    try {
+      const there = await this.remote.load(this.id);
+      beginAnew(this.store, there, await this.presentThere());
+    } catch (error) {
+      if (error instanceof ServiceError) return false;
+      throw error;
+    }
+    void this.run();
+    return true;
+  }
+
+  /** What this window shows was kept elsewhere: nothing of it waits to be sent any more. */
+  letGo(): void {
+    this.store.setState({ pending: [] });
+  }
+
+  /** Ids of the gestures of this window that the server has, among all that it has since the first of them. */
+  private async presentThere(): Promise<ReadonlySet<string>> {
+    const present = new Set<string>();
+    const [first] = this.store.getState().kept;
+    let since = (first?.revision ?? Number.POSITIVE_INFINITY) - 1;
+    for (let more = first !== undefined; more; ) {
+      const answer = await this.remote.newer(this.id, since);
+      for (const { batch } of answer.newer) if (batch) present.add(batch);
+      since = answer.newer.at(-1)?.revision ?? since;
+      more = answer.more && answer.newer.length > 0;
+    }
+    return present;
   }
 
   private get id(): string {
     return this.store.getState().base.doc.id;
   }
 
-  private say(save: ReturnType<DocStore<D, C>["getState"]>["save"]): void {
+  private get isParted(): boolean {
+    return this.store.getState().save.kind === "parted";
+  }
+
+  private say(save: SaveState): void {
     if (this.store.getState().save.kind !== save.kind) this.store.setState({ save });
+  }
+
+  private part(how: Parted["how"]): void {
+    this.store.setState({ save: { kind: "parted", how, why: PARTED[how](this.remote.kind) } });
+  }
+
+  private hear(told: Told): void {
+    if (told === "away") {
+      if (!this.isParted) this.say({ kind: "away", why: AWAY });
+      return;
+    }
+    if (told === "again") this.hurry();
+    else if (told.kind === this.remote.kind && told.id === this.id) this.hearOfOwn(told);
+  }
+
+  private hearOfOwn({ gone, revision }: Exclude<Told, string>): void {
+    const { save, base } = this.store.getState();
+    if (gone) this.part("gone");
+    else if (gone === false) {
+      // Brought back, in this window or another.
+      if (save.kind === "parted" && save.how === "gone") this.store.setState({ save: { kind: "saving" } });
+      this.hurry();
+    } else if (revision > base.revision) void this.catchUp();
   }
 
   private async begin(): Promise<void> {
@@ -104,11 +167,24 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
     await this.catchUp();
   }
 
+  /** Takes in the next part of what is newer. Answers whether there is more. */
+  private async takeSome(): Promise<boolean> {
+    const { base } = this.store.getState();
+    const { head, sinceSavedAt, newer, more } = await this.remote.newer(this.id, base.revision);
+    if (this.store.getState().base !== base) return false;
+    if (head < base.revision || sinceSavedAt !== base.savedAt) {
+      this.part("past");
+      return false;
+    }
+    takeNewer(this.store, newer);
+    return more && newer.length > 0;
+  }
+
   private async run(): Promise<void> {
     if (this.running) return;
     this.running = true;
     try {
-      while (!this.stopped && this.store.getState().pending.length) await this.sendOldest();
+      while (!this.stopped && !this.isParted && this.store.getState().pending.length) await this.sendOldest();
     } finally {
       // Also after a bug: the next edit must find the way free.
       this.running = false;
@@ -121,20 +197,38 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
     if (!gesture) return;
     if (save.kind === "saved") this.say({ kind: "saving" });
     try {
-      const saved = await this.remote.save(this.id, { base: base.revision, batch: gesture.id, commands: gesture.commands });
+      const saved = await this.remote.save(this.id, { base: base.revision, baseSavedAt: base.savedAt, batch: gesture.id, commands: gesture.commands });
       settle(this.store, gesture.id, saved);
       this.pauseMs = FIRST_PAUSE_MS;
       this.say({ kind: this.store.getState().pending.length ? "saving" : "saved" });
     } catch (error) {
-      await this.recover(error);
+      await this.recover(error, true);
     }
   }
 
-  private async recover(error: unknown): Promise<void> {
-    if (!(error instanceof ServiceError)) throw error;
-    if (error.status === 409 && error.problem?.newer) takeNewer(this.store, error.problem.newer as unknown as readonly NewerOf<C>[]);
-    else if (error.away || error.status === 404) await this.wait(error.message);
-    else drop(this.store, error.message);
+  /** What is done about an error: every one ends in a state that a person sees. */
+  private async recover(error: unknown, sending: boolean): Promise<void> {
+    if (!(error instanceof ServiceError)) {
+      this.part("broken");
+      console.error(error);
+    } else if (error.status === 404) this.part("gone");
+    else if (error.status === 409) this.takeAnswer(error);
+    else if (error.away) await (sending ? this.wait(error.message) : this.say({ kind: "away", why: AWAY }));
+    else if (sending) drop(this.store, error.message);
+  }
+
+  private takeAnswer({ problem }: ServiceError): void {
+    const newer = (problem?.newer ?? []) as unknown as readonly NewerOf<C>[];
+    if (problem?.parted || !newer.length) {
+      this.part("past");
+      return;
+    }
+    try {
+      takeNewer(this.store, newer);
+    } catch (error) {
+      this.part("broken");
+      console.error(error);
+    }
   }
 
   private async wait(why: string): Promise<void> {
