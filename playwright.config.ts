@@ -19,7 +19,7 @@ export default defineConfig({
     launchOptions: { executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"] },
   },
   webServer: {
-    command: `node node_modules/next/dist/bin/next start -H 127.0.0.1 -p ${port} --keepAliveTimeout 65000`,
+    command: `node scripts/serve.mjs start --port ${port}`,
     url: `http://127.0.0.1:${port}/api/health`,
     env: { DATABASE_URL: process.env.WANDEL_E2E_DATABASE_URL ?? "", WANDEL_DEMO: "1", NEXT_TELEMETRY_DISABLED: "1" },
     gracefulShutdown: { signal: "SIGTERM", timeout: 10_000 },

@@ -1,8 +1,8 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
-import { databaseUrl } from "./lib/postgres.mjs";
-import { ensureBuild, isHealthy, nextArgs, serverEnv } from "./lib/server.mjs";
+import { dropTestDatabases, testDatabaseUrl } from "./lib/postgres.mjs";
+import { ensureBuild, isHealthy, serveArgs, serverEnv } from "./lib/server.mjs";
 import { freePort, main, pause, ROOT, say } from "./lib/shell.mjs";
 
 const SHOTS = [
@@ -46,10 +46,10 @@ main(async () => {
   const { chromium } = await import("@playwright/test");
   const port = await freePort(0);
   const url = `http://127.0.0.1:${port}`;
-  const server = spawn(process.execPath, nextArgs("start", port), {
+  const server = spawn(process.execPath, serveArgs("start", port, "127.0.0.1"), {
     cwd: ROOT,
     stdio: "ignore",
-    env: serverEnv(await databaseUrl("wandel_shots", { fresh: true }), { WANDEL_DEMO: "1" }),
+    env: serverEnv(await testDatabaseUrl("shots"), { WANDEL_DEMO: "1" }),
   });
   try {
     while (!(await isHealthy(url))) await pause(100);
@@ -69,5 +69,6 @@ main(async () => {
     await browser.close();
   } finally {
     server.kill("SIGTERM");
+    await dropTestDatabases();
   }
 });

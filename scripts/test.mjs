@@ -1,9 +1,10 @@
-import { mkdirSync, readFileSync, rmSync } from "node:fs";
+import { readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { check } from "./check.mjs";
+import { underLock } from "./lib/lock.mjs";
 import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
-import { databaseUrl } from "./lib/postgres.mjs";
-import { ensureBuild } from "./lib/server.mjs";
+import { dropTestDatabases, testDatabaseUrl } from "./lib/postgres.mjs";
+import { buildTasks, ensureBuild } from "./lib/server.mjs";
 import { freePort, LOCAL, main, ROOT, run, say } from "./lib/shell.mjs";
 
 const bin = (name) => join(ROOT, "node_modules/.bin", name);
@@ -31,13 +32,13 @@ const vitest = async (project, env = {}) => {
 
 /** Tests in the browser, against the production build on a database of their own. */
 const browser = async (args) => {
-  await ensureBuild();
+  await underLock(ensureBuild);
   rmSync(report("e2e"), { force: true });
   const env = {
     ...plain,
     WANDEL_E2E_PORT: String(await freePort(0)),
-    WANDEL_E2E_DATABASE_URL: await databaseUrl("wandel_e2e", { fresh: true }),
-    WANDEL_E2E_SPARE_DATABASE_URL: await databaseUrl("wandel_e2e_spare", { fresh: true }),
+    WANDEL_E2E_DATABASE_URL: await testDatabaseUrl("e2e"),
+    WANDEL_E2E_SPARE_DATABASE_URL: await testDatabaseUrl("e2e_spare"),
     PLAYWRIGHT_JSON_OUTPUT_NAME: report("e2e"),
     NEXT_TELEMETRY_DISABLED: "1",
   };
@@ -46,10 +47,18 @@ const browser = async (args) => {
   return code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts;
 };
 
+/** Parts that made databases for themselves. */
+const DATABASES = ["integration", "e2e"];
+/** The bundle of the worker threads as the sources are now; the build has its own. */
+const TASKS = join(LOCAL, "tasks.mjs");
+
 const PARTS = {
   check: () => check(),
   unit: () => vitest("unit"),
-  integration: async () => vitest("integration", { WANDEL_TEST_DATABASE_URL: await databaseUrl("wandel_test", { fresh: true }) }),
+  integration: async () => {
+    await buildTasks(TASKS);
+    return vitest("integration", { WANDEL_TEST_DATABASE_URL: await testDatabaseUrl("test"), WANDEL_TASKS: TASKS });
+  },
   e2e: (args) => browser(args),
 };
 
@@ -57,9 +66,10 @@ const PARTS = {
 main(async () => {
   const [only, ...args] = process.argv.slice(2);
   if (only && !PARTS[only]) throw new Error(`There is no part ${only}; there are ${Object.keys(PARTS).join(", ")}.`);
-  await ensureDebian(["postgresql", "chromium"]);
-  await ensureNpm();
-  mkdirSync(LOCAL, { recursive: true, mode: 0o711 });
+  await underLock(async () => {
+    await ensureDebian(["postgresql", "chromium"]);
+    await ensureNpm();
+  });
   let [passed, failed] = [0, 0];
   for (const [name, part] of Object.entries(PARTS)) {
     if (only && name !== only) continue;
@@ -70,6 +80,7 @@ main(async () => {
     passed += counts.passed;
     failed += counts.failed;
   }
+  if (!only || DATABASES.includes(only)) await dropTestDatabases();
   say(`\n${passed} passed, ${failed} failed`);
   process.exitCode = failed ? 1 : 0;
 });

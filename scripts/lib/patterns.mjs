@@ -1,7 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join, relative } from "node:path";
-import { parse } from "@swc/core";
-import { ROOT } from "./shell.mjs";
+import { hashOf, ROOT, readState, writeState } from "./shell.mjs";
 
 // The search runs in this process: no program is fetched or started for it.
 process.env.RECHECK_BACKEND = "pure";
@@ -10,6 +9,9 @@ const sourcesBelow = (folder) =>
   readdirSync(folder, { withFileTypes: true, recursive: true }).flatMap((entry) =>
     entry.isFile() && /\.(tsx?|mjs)$/.test(entry.name) && !/\.(test|bench)\./.test(entry.name) ? [join(entry.parentPath, entry.name)] : [],
   );
+
+/** Patterns that were found safe before. */
+const STATE = "patterns.json";
 
 /** Every pattern written down in a source, and every one that is made of a string: that one nobody can look at beforehand. */
 const patternsIn = (node, found = []) => {
@@ -24,8 +26,11 @@ const patternsIn = (node, found = []) => {
 
 /** Patterns whose time can grow beyond the length of a text, each with the file it stands in and a text that shows it. */
 export const slowPatterns = async (folders = ["src", "scripts"]) => {
-  const { check } = await import("recheck");
+  // Asked for only now: a fresh checkout has no packages yet when this file is read.
+  const [{ check }, { parse }] = await Promise.all([import("recheck"), import("@swc/core")]);
   const complaints = [];
+  const known = new Set(readState(STATE) ?? []);
+  const safe = [];
   let checked = 0;
   for (const file of folders.flatMap((folder) => sourcesBelow(join(ROOT, folder)))) {
     const where = relative(ROOT, file);
@@ -36,10 +41,16 @@ export const slowPatterns = async (folders = ["src", "scripts"]) => {
         complaints.push(`${where}: a pattern made of a string can't be checked; write it down or search without one`);
         continue;
       }
+      const mark = hashOf([pattern, "/", flags]).slice(0, 16);
+      if (known.has(mark)) {
+        safe.push(mark);
+        continue;
+      }
       const { status, complexity, attack } = await check(pattern, flags, { timeout: 20_000, checker: "auto" });
       if (status !== "safe")
         complaints.push(`${where}: /${pattern}/${flags} is ${complexity?.summary ?? status}${attack ? `, for example on ${attack.pattern.slice(0, 120)}` : ""}`);
     }
   }
+  writeState(STATE, [...new Set(safe)]);
   return { checked, complaints };
 };

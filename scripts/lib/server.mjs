@@ -21,14 +21,10 @@ const sourceStamp = () => {
 };
 
 /** The worker threads of the server are a bundle of their own: half a second. */
-export const buildTasks = () =>
-  must(
-    ESBUILD,
-    ["src/workers/tasks.worker.ts", "--bundle", "--platform=node", "--format=esm", "--packages=external", "--target=node20", "--jsx=automatic", "--outfile=.next/tasks.mjs"],
-    {
-      quiet: true,
-    },
-  );
+export const buildTasks = (to = ".next/tasks.mjs") =>
+  must(ESBUILD, ["src/workers/tasks.worker.ts", "--bundle", "--platform=node", "--format=esm", "--packages=external", "--target=node20", "--jsx=automatic", `--outfile=${to}`], {
+    quiet: true,
+  });
 
 /** Builds when the sources are not those of the last whole build. */
 export const ensureBuild = async () => {

@@ -81,8 +81,6 @@ export class RawQuery {
   @Optional() @OneOf(["json", "raw"]) format?: "json" | "raw";
 }
 
-export class NoQuery {}
-
 export class NewerQuery {
   @IsInt() @Min(0) @Max(MOST_REVISION) since!: number;
 }

@@ -56,7 +56,7 @@ const freePort = () =>
 
 /** A server of this test's own, which may be killed. */
 const startServer = async (port: number, databaseUrl = process.env.WANDEL_E2E_SPARE_DATABASE_URL ?? ""): Promise<ChildProcess> => {
-  const child = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port), "--keepAliveTimeout", "65000"], {
+  const child = spawn(process.execPath, ["scripts/serve.mjs", "start", "--port", String(port)], {
     stdio: "ignore",
     env: { ...process.env, DATABASE_URL: databaseUrl, WANDEL_DEMO: "1" },
   });

@@ -27,7 +27,7 @@ type Route = (request: Request, context: { params: Promise<Record<string, string
 const call = (route: Route, path = "/", init: RequestInit = {}, params: Record<string, string> = {}) =>
   route(new Request(`http://127.0.0.1:3000${path}`, init), { params: Promise.resolve(params) });
 const post = (body: unknown): RequestInit => ({ method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
-const send = (id: string, base: number, ...commands: readonly object[]) => call(rigCommandsRoute.POST, "/", post({ base, commands }), { id });
+const send = (id: string, base: number, ...commands: readonly object[]) => call(rigCommandsRoute.POST, "/", post({ base, batch: fresh(), commands }), { id });
 const upload = (text: string): RequestInit => {
   const form = new FormData();
   form.set("file", new File([text], "rig.json"));
@@ -35,6 +35,8 @@ const upload = (text: string): RequestInit => {
 };
 
 let serial = 0;
+/** A name for a batch that no other has. */
+const fresh = (): string => `batch-${serial++}`;
 const copy = async (copyOf = "wheelhouse-cart") => (await call(rigsRoute.POST, "/api/rigs", post({ copyOf, name: `Copy ${Date.now()} ${serial++}` }))).json();
 
 describe("rigs over the service", () => {
@@ -111,7 +113,7 @@ describe("templates from starters", () => {
   it("new ones begin with what the studio says of their kind", async () => {
     const { revision } = await (await call(studioRoute.GET)).json();
     const set = (base: number, sampleRateHz: number) =>
-      call(studioCommandsRoute.POST, "/", post({ base, commands: [{ kind: "parts.set", table: "kinds", ids: ["solo"], set: { sampleRateHz } }] }));
+      call(studioCommandsRoute.POST, "/", post({ base, batch: fresh(), commands: [{ kind: "parts.set", table: "kinds", ids: ["solo"], set: { sampleRateHz } }] }));
     expect((await set(revision, 96000)).status).toBe(200);
     const made = await (await call(templatesRoute.POST, "/", post({ name: "Fast", rigId: "duo", kind: "solo" }))).json();
     expect(made.document.format.sampleRateHz).toBe(96000);

@@ -17,6 +17,10 @@ import { COMMAND_CLASS_NAMES } from "@/contracts/commands";
 import { COMMAND_KINDS } from "@/core/commands/apply";
 import { closeTestDatabase, openTestDatabase } from "@/server/testing/test-database";
 
+let serial = 0;
+/** A name for a batch that no other has. */
+const fresh = (): string => `batch-${serial++}`;
+
 beforeAll(async () => {
   await openTestDatabase();
 });
@@ -47,7 +51,7 @@ describe("templates", () => {
     const made = await make();
     const id = made.document.id;
     expect(made.revision).toBe(1);
-    const saved = await call(commandsRoute.POST, "", post({ base: 1, commands: [{ kind: "template.rename", name: "Renamed" }] }), { id });
+    const saved = await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [{ kind: "template.rename", name: "Renamed" }] }), { id });
     expect([saved.status, (await saved.json()).revision]).toEqual([200, 2]);
     expect((await (await call(templateRoute.GET, "", {}, { id })).json()).document.name).toBe("Renamed");
     expect((await (await call(newerRoute.GET, "/?since=1", {}, { id })).json()).newer).toHaveLength(1);
@@ -72,8 +76,8 @@ describe("templates", () => {
   it("a stale save is answered 409 with what is newer", async () => {
     const { document } = await make();
     const command = { kind: "template.rename", name: "Once" };
-    await call(commandsRoute.POST, "", post({ base: 1, commands: [command] }), { id: document.id });
-    const stale = await call(commandsRoute.POST, "", post({ base: 1, commands: [command] }), { id: document.id });
+    await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), { id: document.id });
+    const stale = await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), { id: document.id });
     expect(await stale.json()).toMatchObject({ status: 409, newer: [{ revision: 2, commands: [command] }] });
   });
 });
@@ -83,22 +87,27 @@ describe("requests that can't be taken are answered, never with a server error",
   it.each([
     ["no JSON", "{", 400, ""],
     ["a list", [], 400, ""],
-    ["no base", { commands: [{ kind: "template.rename", name: "X" }] }, 400, "/base"],
-    ["no commands", { base: 1, commands: [] }, 400, "/commands"],
-    ["null among the commands", { base: 1, commands: [null] }, 400, "/commands"],
-    ["an unknown command", { base: 1, commands: [{ kind: "mixer.explode" }] }, 400, "/commands/0/kind"],
-    ["a kind that objects have anyway", { base: 1, commands: [{ kind: "constructor" }] }, 400, "/commands/0/kind"],
-    ["a field that is not known", { base: 1, commands: [{ kind: "template.rename", name: "X", loud: true }] }, 400, "/commands/0/loud"],
-    ["a name that is a number", { base: 1, commands: [{ kind: "template.rename", name: 5 }] }, 400, "/commands/0/name"],
-    ["a dye that is none", { base: 1, commands: [{ kind: "tracks.set", trackIds: ["t"], set: { dye: "mauve" } }] }, 400, "/commands/0/set"],
+    ["no base", { batch: "b", commands: [{ kind: "template.rename", name: "X" }] }, 400, "/base"],
+    ["no commands", { base: 1, batch: fresh(), commands: [] }, 400, "/commands"],
+    ["null among the commands", { base: 1, batch: fresh(), commands: [null] }, 400, "/commands"],
+    ["an unknown command", { base: 1, batch: fresh(), commands: [{ kind: "mixer.explode" }] }, 400, "/commands/0/kind"],
+    ["a kind that objects have anyway", { base: 1, batch: fresh(), commands: [{ kind: "constructor" }] }, 400, "/commands/0/kind"],
+    ["a field that is not known", { base: 1, batch: fresh(), commands: [{ kind: "template.rename", name: "X", loud: true }] }, 400, "/commands/0/loud"],
+    ["a name that is a number", { base: 1, batch: fresh(), commands: [{ kind: "template.rename", name: 5 }] }, 400, "/commands/0/name"],
+    ["a dye that is none", { base: 1, batch: fresh(), commands: [{ kind: "tracks.set", trackIds: ["t"], set: { dye: "mauve" } }] }, 400, "/commands/0/set"],
     [
       "a line with a missing field",
-      { base: 1, commands: [{ kind: "tracks.add", tracks: [track], lines: [{ id: "l1" }], folderId: null, before: null }] },
+      { base: 1, batch: fresh(), commands: [{ kind: "tracks.add", tracks: [track], lines: [{ id: "l1" }], folderId: null, before: null }] },
       400,
       "/commands/0/lines",
     ],
-    ["a track that is not there", { base: 1, commands: [{ kind: "tracks.remove", trackIds: ["nobody"] }] }, 422, "/commands/0"],
-    ["a patch out of bounds", { base: 1, commands: [{ kind: "document.restore", undoes: "x", patches: [{ op: "replace", path: ["schema"], value: 1 }] }] }, 422, "/commands/0"],
+    ["a track that is not there", { base: 1, batch: fresh(), commands: [{ kind: "tracks.remove", trackIds: ["nobody"] }] }, 422, "/commands/0"],
+    [
+      "a patch out of bounds",
+      { base: 1, batch: fresh(), commands: [{ kind: "document.restore", undoes: "x", patches: [{ op: "replace", path: ["schema"], value: 1 }] }] },
+      422,
+      "/commands/0",
+    ],
   ])("%s", async (_name, body, status, pointer) => {
     const { document } = await make();
     const answer = await call(commandsRoute.POST, "", post(body), { id: document.id });

@@ -8,12 +8,14 @@ import type { Upload } from "../services/imports";
 import { readBody } from "../tasks/json-body";
 import { readBytes } from "./read-body";
 
-/** Largest file taken: an input list of thousands of rows is far below it; a template of thousands of lines is not. */
-const MOST_BYTES = 8 * 1024 * 1024;
+/** Largest list taken: one of thousands of rows is far below it. */
+const MOST_LIST_BYTES = 4 * 1024 * 1024;
+/** Largest document: a template with as many lines as one may have. */
+const MOST_BYTES = 16 * 1024 * 1024;
 /** The form around the file. */
 const MOST_FORM_BYTES = 64 * 1024;
 
-const tooLarge = () => new Failure(413, "Too large", `The file is larger than ${MOST_BYTES / 1024 / 1024} MiB. An input list is a few kilobytes: save only the list.`);
+const tooLarge = (most: number) => new Failure(413, "Too large", `The file is larger than ${most / 1024 / 1024} MiB. An input list is a few kilobytes: save only the list.`);
 const malformed = () => new Failure(400, "Malformed form", "The form can't be read: it is cut short, has no boundary, or more fields than are taken.");
 
 interface Form {
@@ -35,7 +37,7 @@ const readParts = (bytes: Uint8Array, contentType: string): Promise<Form> =>
     busboy.on("file", (name, stream, fileName) => {
       const chunks: Buffer[] = [];
       stream.on("data", (chunk: Buffer) => chunks.push(chunk));
-      stream.on("limit", () => reject(tooLarge()));
+      stream.on("limit", () => reject(tooLarge(MOST_BYTES)));
       stream.on("end", () => {
         if (name === "file") file = { name: fileName ?? "", bytes: Buffer.concat(chunks) };
       });
@@ -63,6 +65,7 @@ export const readUpload = async (request: Request): Promise<{ readonly upload: U
   if (!/^multipart\/form-data\b/.test(contentType)) throw new Failure(415, "Not a form", "Send the file as multipart/form-data in the field file.");
   const form = await readParts(await readBytes(request, MOST_BYTES + MOST_FORM_BYTES, "The file"), contentType);
   if (!form.file) throw new Failure(400, "No file", "The form has no file in the field file.", { errors: [{ pointer: "/file", detail: "required" }] });
+  if (form.file.bytes.length > MOST_LIST_BYTES && !/\.json$/i.test(form.file.name)) throw tooLarge(MOST_LIST_BYTES);
   const text = (name: string) => form.fields.get(name) || undefined;
   const plain = { key: text("key"), rigId: text("rigId"), name: text("name"), kind: text("kind"), columns: readColumns(text("columns")) };
   const given = Object.fromEntries(Object.entries(plain).filter(([, value]) => value !== undefined));

@@ -1,7 +1,6 @@
 import { join } from "node:path";
 import { Piscina } from "piscina";
-import type { Order, Outcome } from "@/workers/tasks.worker";
-import { type InputOf, type OutputOf, TASKS, type TaskName } from "../tasks";
+import { type InputOf, type Order, type Outcome, type OutputOf, TASKS, type TaskName } from "../tasks";
 import { Failure } from "./failure";
 
 /** Up to this many bytes of input a task is done where it is asked for: some milliseconds, less than the way to a thread and back is worth. */

@@ -1,3 +1,4 @@
+import type { Failure } from "../services/failure";
 import { applyBatch, stored } from "./apply-batch";
 import { kindOf, readStored, type What } from "./kinds";
 import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList } from "./lists";
@@ -34,3 +35,14 @@ export const TASKS = {
 export type TaskName = keyof typeof TASKS;
 export type InputOf<K extends TaskName> = Parameters<(typeof TASKS)[K]>[0];
 export type OutputOf<K extends TaskName> = Awaited<ReturnType<(typeof TASKS)[K]>>;
+
+/** What a thread is asked. */
+export interface Order {
+  readonly task: TaskName;
+  readonly input: unknown;
+}
+
+/** What came of a task: a value, or what a person must be told. A bug is thrown as it is. */
+export type Outcome =
+  | { readonly ok: true; readonly value: unknown }
+  | { readonly ok: false; readonly failure: { readonly status: Failure["status"]; readonly title: string; readonly message: string; readonly extra: Failure["extra"] } };

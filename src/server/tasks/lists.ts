@@ -11,6 +11,7 @@ import type { IdSource, RigId, TemplateId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
 import { emptyTemplate, type Format, type SessionKind } from "@/core/model/template";
 import { templateFaults } from "@/core/model/template-schema";
+import { plainText } from "@/core/reading/plain-text";
 import { decodeText } from "../services/decode-text";
 import { Failure } from "../services/failure";
 import { type Stored, stored } from "./apply-batch";
@@ -133,4 +134,4 @@ export const rigOfDocument = ({ bytes }: { readonly bytes: Uint8Array }): { read
 
 /** A stored document under another id and name. */
 export const renamed = ({ what, document, id, name }: { readonly what: "template" | "rig"; readonly document: string; readonly id: string; readonly name: string }): Stored =>
-  stored(what, { ...readStored(what, document), id, name } as object);
+  stored(what, { ...readStored(what, document), id, name: plainText(name) } as object);
