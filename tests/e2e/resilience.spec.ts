@@ -1,7 +1,7 @@
-import { type ChildProcess, spawn } from "node:child_process";
 import { connect, createServer, type Server, type Socket } from "node:net";
 import { expect, type Page, test } from "@playwright/test";
 import { COLUMN, cell, grid, makeTemplate, openInputs, readTemplate, row, saved, tracksOf } from "./helpers";
+import { freePort, startServer } from "./own-server";
 
 const rename = async (page: Page, from: string, to: string): Promise<void> => {
   await cell(page, from, COLUMN.name).click();
@@ -44,33 +44,6 @@ test("an edit of a track that another window removed is told with its reason", a
   await other.getByRole("button", { name: "Put this notice away" }).click();
   await expect(row(other, "Side drum")).toHaveCount(0);
 });
-
-const freePort = () =>
-  new Promise<number>((resolve) => {
-    const server = createServer();
-    server.listen(0, "127.0.0.1", () => {
-      const address = server.address();
-      server.close(() => resolve(typeof address === "object" && address ? address.port : 0));
-    });
-  });
-
-/** A server of this test's own, which may be killed. */
-const startServer = async (port: number, databaseUrl = process.env.WANDEL_E2E_SPARE_DATABASE_URL ?? ""): Promise<ChildProcess> => {
-  const child = spawn(process.execPath, ["scripts/serve.mjs", "start", "--port", String(port)], {
-    stdio: "ignore",
-    env: { ...process.env, DATABASE_URL: databaseUrl, WANDEL_DEMO: "1" },
-  });
-  await expect
-    .poll(
-      async () =>
-        fetch(`http://127.0.0.1:${port}/api/health`)
-          .then((answer) => answer.ok)
-          .catch(() => false),
-      { timeout: 30_000 },
-    )
-    .toBe(true);
-  return child;
-};
 
 test("a server killed while one edits: what was shown as saved is there, the rest is kept in the window and saved when it is back", async ({ browser }) => {
   const port = await freePort();

@@ -189,7 +189,7 @@ test("a rig that templates stand on stays, and says which", async ({ page }) => 
   await awake(page);
   await page.getByRole("button", { name: "More for Duo" }).click();
   await page.getByRole("menuitem", { name: "Take out of the studio" }).click();
-  await expect(page.getByText(/Pocket sketch.* stand on this rig/)).toBeVisible();
+  await expect(page.getByText(/Pocket sketch.* stands? on this rig/)).toBeVisible();
 });
 
 test("a change of the rig in one window shows in a template open in another", async ({ page, context }) => {

@@ -1,5 +1,7 @@
 import { DYE_NAMES, type Dye, dyeHex, linearToOklab, type OwnDye, type Surface, toLinear } from "../model/dyes";
-import { folderDye } from "../model/read-template";
+import type { FolderId } from "../model/ids";
+import { perDocument } from "../model/per-document";
+import { dyeOf, folderDye, tracksOf } from "../model/read-template";
 import { entriesOf } from "../model/rig";
 import { dyeName } from "../model/studio";
 import type { Folder, Template } from "../model/template";
@@ -87,6 +89,26 @@ const how = ([dye, other]: readonly [Dye, Dye], sight: string, own: readonly Own
   return `, and ${dyeName(dye, own)} and ${dyeName(other, own)} look alike${sight ? ` with ${sight}` : ""}`;
 };
 
+/** The dyes of the threads that lie in each folder itself. */
+const dyesByFolder = perDocument((doc: Template): ReadonlyMap<FolderId, ReadonlySet<Dye>> => {
+  const found = new Map<FolderId, Set<Dye>>();
+  for (const track of tracksOf(doc)) {
+    if (!track.folderId) continue;
+    const dyes = found.get(track.folderId) ?? new Set();
+    dyes.add(dyeOf(doc, track));
+    found.set(track.folderId, dyes);
+  }
+  return found;
+});
+
+/** The one dye in which the threads of a folder are seen; null when they have several, or it holds none and has no dye of its own. */
+const lookOf = (doc: Template, folder: Folder): Dye | null => {
+  const dyes = dyesByFolder(doc).get(folder.id);
+  if (!dyes) return folder.dye ? folderDye(doc, folder) : null;
+  const [only, ...others] = dyes;
+  return others.length ? null : (only ?? null);
+};
+
 interface Neighbours {
   readonly folder: Folder;
   readonly before: Folder;
@@ -96,7 +118,9 @@ interface Neighbours {
 const clash = ({ doc, ownDyes = [] }: CheckContext, { folder, before, after }: Neighbours): Finding | null => {
   // Inner folders without a dye of their own are meant to look like the one they lie in.
   if (folder.parentId && (!folder.dye || !before.dye)) return null;
-  const pair = [folderDye(doc, folder), folderDye(doc, before)] as const;
+  const [own, other] = [lookOf(doc, folder), lookOf(doc, before)];
+  if (!own || !other) return null;
+  const pair = [own, other] as const;
   const { distance, sight } = dyeCloseness(...pair, ownDyes);
   if (distance >= LEAST_DISTANCE) return null;
   const others = [pair[1], ...(after ? [folderDye(doc, after)] : [])];

@@ -1,7 +1,9 @@
 import type { RigCommand } from "../commands/rig/rig-command";
-import type { DeviceId } from "../model/ids";
+import type { DeviceId, PortId } from "../model/ids";
 import { devicesOf } from "../model/read-rig";
-import { type Device, entriesOf, type Rig } from "../model/rig";
+import { type Device, entriesOf, type Feed, type Rig } from "../model/rig";
+import { nextFreePair } from "../planning/free-outputs";
+import { portsText } from "../reading/rig-cells";
 import type { Severity } from "./finding";
 
 export interface RigFinding {
@@ -144,5 +146,36 @@ const unplugged = (rig: Rig): readonly RigFinding[] =>
     ];
   });
 
-/** What is wrong with a rig by itself, whatever is planned on it: clock and digital links. Linear in its parts. */
-export const rigFindings = (rig: Rig): readonly RigFinding[] => [...leaders(rig), ...followers(rig), ...crowded(rig), ...unplugged(rig)];
+/** Two listening places on one output hear the same, which is seldom meant. */
+const sharedOutputs = (rig: Rig): readonly RigFinding[] => {
+  const byPort = new Map<PortId, Feed[]>();
+  for (const feed of entriesOf(rig.feeds).sort((a, b) => a.order - b.order))
+    for (const portId of feed.portIds) {
+      const there = byPort.get(portId) ?? [];
+      there.push(feed);
+      byPort.set(portId, there);
+    }
+  const told = new Set<string>();
+  return [...byPort].flatMap(([portId, feeds]): readonly RigFinding[] => {
+    const [first, second] = feeds;
+    const key = `${first?.id} ${second?.id}`;
+    if (!first || !second || told.has(key)) return [];
+    told.add(key);
+    const free = nextFreePair(rig);
+    return [
+      {
+        id: `output-shared:${first.id}:${second.id}`,
+        rule: "output-shared",
+        severity: "hint",
+        message: `${first.name} and ${second.name} are on the same outputs (${portsText(rig, second.portIds)}): they hear the same, as loud as each other.`,
+        deviceId: rig.ports[portId]?.deviceId ?? null,
+        fixes: free
+          ? [{ label: `Put ${second.name} on ${portsText(rig, free)}`, commands: [{ kind: "parts.set", table: "feeds", ids: [second.id], set: { portIds: free } }] }]
+          : [],
+      },
+    ];
+  });
+};
+
+/** What is wrong with a rig by itself, whatever is planned on it: clock, digital links, listening places. Linear in its parts. */
+export const rigFindings = (rig: Rig): readonly RigFinding[] => [...leaders(rig), ...followers(rig), ...crowded(rig), ...unplugged(rig), ...sharedOutputs(rig)];

@@ -111,8 +111,8 @@ describe("the patching sheet", () => {
 
   it("says through which preamp, which side, with phantom or not", () => {
     expect(sheet.sections[0]?.rows.slice(1, 3)).toMatchObject([
-      { through: "Thistle Four 1", source: "Fiddle", microphone: "Clip-on condenser 1", phantom: true, player: "Wynn Solari" },
-      { through: "Thistle Four 3", source: "Cimbalom L", microphone: "Passive ribbon pair", phantom: false, note: "no phantom" },
+      { through: "Thistle Four 1", source: "Fiddle", microphone: "Clip-on condenser 1", phantom: "own", player: "Wynn Solari" },
+      { through: "Thistle Four 3", source: "Cimbalom L", microphone: "Passive ribbon pair", phantom: null, note: "no phantom" },
     ]);
   });
 

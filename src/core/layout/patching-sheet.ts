@@ -3,7 +3,8 @@ import { existsAtRate, type InputJack, inputJacks, jackOf } from "../model/read-
 import { dyeOf, lineName, microphoneName, tracksByLine } from "../model/read-template";
 import { entriesOf, type Rig } from "../model/rig";
 import { type Line, SESSION_KIND_NAMES, type Template, type Track } from "../model/template";
-import { linesByPort } from "../planning/free-inputs";
+import { bankUse, linesByPort } from "../planning/free-inputs";
+import { formatDb } from "../units/decibels";
 import { formatRate } from "../units/hertz";
 
 export interface SheetRow {
@@ -13,7 +14,12 @@ export interface SheetRow {
   readonly through: string;
   readonly source: string;
   readonly microphone: string;
-  readonly phantom: boolean;
+  /** What of 48 V is there: its own switch, the bank's because another on it has it on, or asked for where the input gives none. Null: none. */
+  readonly phantom: "own" | "bank" | "not given" | null;
+  /** What is set at the preamp besides, in words: gain, pad, polarity. */
+  readonly settings: string;
+  /** Other sources on the same input; empty when it has the input to itself. */
+  readonly sharedWith: readonly string[];
   readonly player: string;
   readonly track: string;
   readonly dye: Dye;
@@ -28,13 +34,29 @@ export interface PatchingSheet {
   readonly phantomCount: number;
 }
 
+/** How 48 V gets to a line, or fails to. */
+const phantomAt = (doc: Template, rig: Rig, line: Line, jack: InputJack | null): SheetRow["phantom"] => {
+  if (jack?.phantom.kind === "none") return line.phantom ? "not given" : null;
+  if (line.phantom) return "own";
+  return jack?.phantom.kind === "bank" && bankUse(doc, rig, { bankId: jack.phantom.bankId }).powering.length ? "bank" : null;
+};
+
+/** @example settingsOf(line) // "32 dB, pad, polarity inverted" */
+const settingsOf = ({ gainDb, pad, polarityInverted }: Line): string =>
+  [gainDb === null ? "" : formatDb(gainDb), pad ? "pad" : "", polarityInverted ? "polarity inverted" : ""].filter(Boolean).join(", ");
+
+/** What stands in the column of 48 V. */
+export const PHANTOM_WORDS: Readonly<Record<NonNullable<SheetRow["phantom"]>, string>> = { own: "48 V", bank: "48 V by the bank", "not given": "none here" };
+
 const toRow = (doc: Template, rig: Rig, { line, tracks, jack }: { readonly line: Line; readonly tracks: readonly Track[]; readonly jack: InputJack | null }): SheetRow => ({
   key: line.id,
   input: jack?.label ?? line.wanted ?? "",
   through: jack?.fedBy ? `${jack.fedBy.device.name}${jack.occupied ? "" : ` ${jack.fedBy.port.number}`}` : "",
   source: lineName(line, tracks),
   microphone: microphoneName(rig, line.microphone),
-  phantom: line.phantom,
+  phantom: phantomAt(doc, rig, line, jack),
+  settings: settingsOf(line),
+  sharedWith: jack ? (linesByPort(doc).get(jack.port.id) ?? []).flatMap((other) => (other.id === line.id ? [] : [lineName(other, tracksByLine(doc).get(other.id) ?? [])])) : [],
   player: line.player,
   track: tracks.map((track) => track.name).join(", "),
   dye: tracks[0] ? dyeOf(doc, tracks[0]) : UNDYED,
@@ -64,6 +86,6 @@ export const patchingSheet = (doc: Template, rig: Rig): PatchingSheet => {
     subtitle: `${SESSION_KIND_NAMES[doc.kind]} · ${rig.name} · ${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit`,
     sections,
     lineCount: lines.length,
-    phantomCount: lines.filter((line) => line.phantom).length,
+    phantomCount: sections.flatMap((section) => section.rows).filter((entry) => entry.phantom === "own" || entry.phantom === "bank").length,
   };
 };

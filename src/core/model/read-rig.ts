@@ -96,7 +96,8 @@ const jacksByWord = perDocument((rig: Rig): ReadonlyMap<string, InputJack> => {
     mean(`${name.split(" ")[0]} ${number}`, jack);
   };
   for (const jack of jacks) mean(jack.label, jack);
-  for (const jack of jacks) if (jack.port.running !== null) mean(String(jack.port.running), jack);
+  // What comes from other programs is meant only by its own name: a number that happens to be that of a loop-back is a slip far more often.
+  for (const jack of jacks) if (jack.port.running !== null && !jack.loopBack) mean(String(jack.port.running), jack);
   for (const jack of jacks) if (!jack.loopBack) byDevice(jack.device, jack.port.number, jack);
   for (const jack of jacks) {
     // "A5": channel 5 of the socket called Optical A.
@@ -117,6 +118,20 @@ const jacksByWord = perDocument((rig: Rig): ReadonlyMap<string, InputJack> => {
 export const findJack = (rig: Rig, word: string): InputJack | null => {
   const text = word.trim().toLowerCase().replace(/\s+/g, "");
   return jacksByWord(rig).get(text) ?? null;
+};
+
+/** The loop-back that the computer counts under a number; a list must call it by its name to mean it. Null when the word is no such number. */
+export const loopBackCounted = (rig: Rig, word: string): InputJack | null => {
+  const number = Number(word.trim());
+  return Number.isInteger(number) ? (inputJacks(rig).find((jack) => jack.loopBack && jack.port.running === number) ?? null) : null;
+};
+
+/** What to say of an input that a rig has not: that a number is a loop-back's, and how to name it. */
+export const noSuchInput = (rig: Rig, word: string): string => {
+  const loopBack = loopBackCounted(rig, word);
+  return loopBack
+    ? `${word.trim()} is ${jackInWords(loopBack)} of ${rig.name}, and is not taken for an input; call it ${loopBack.label} to mean it`
+    : `${rig.name} has no input ${word.trim()}`;
 };
 
 /** The inputs that share a phantom switch. */

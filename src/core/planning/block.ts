@@ -1,5 +1,5 @@
 import { applyAll } from "../commands/apply";
-import type { Command, NewTrack } from "../commands/command";
+import type { Command, LineChange, NewTrack } from "../commands/command";
 import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
 import { findJack, jackOf } from "../model/read-rig";
 import { linesOfTrack, trackOf, tracksOf } from "../model/read-template";
@@ -111,14 +111,74 @@ const COPIED: readonly CellColumn[] = [
   "name",
 ];
 
+/** What of a cell belongs to the lines of a track, each side by itself. */
+const OF_LINES: Partial<Readonly<Record<CellColumn, (line: Line) => LineChange>>> = {
+  source: ({ source }) => ({ source }),
+  microphone: ({ microphone }) => ({ microphone }),
+  phantom: ({ phantom }) => ({ phantom }),
+  pad: ({ pad }) => ({ pad }),
+  polarity: ({ polarityInverted }) => ({ polarityInverted }),
+  gain: ({ gainDb }) => ({ gainDb }),
+  player: ({ player }) => ({ player }),
+  room: ({ room }) => ({ room }),
+  position: ({ position }) => ({ position }),
+};
+
+/** Gives the lines of tracks what those of one track have: left to left and right to right, as it is, and not by way of a text that says less. */
+const copyLines = (doc: Template, from: ChannelId, { trackIds, columns }: Block): readonly Command[] => {
+  const copied = columns.flatMap((column) => OF_LINES[column] ?? []);
+  const [left, right] = [lineOf(doc, from, 0), lineOf(doc, from, 1)];
+  if (!left || !copied.length) return [];
+  const setFrom = (line: Line): LineChange => Object.assign({}, ...copied.map((of) => of(line)));
+  const own = new Set([left.id, right?.id]);
+  const side = (at: 0 | 1) => trackIds.flatMap((id) => lineOf(doc, id, at)?.id ?? []).filter((id) => !own.has(id));
+  const sets = [
+    { lineIds: side(0), set: setFrom(left) },
+    { lineIds: side(1), set: setFrom(right ?? left) },
+  ];
+  return sets.flatMap(({ lineIds, set }): Command[] => (lineIds.length ? [{ kind: "lines.set", lineIds: [...new Set(lineIds)], set }] : []));
+};
+
 /** Gives every row of a block what its first row has. Inputs and names are each track's own: they are filled in ascending order instead. */
 export const fillDown = (doc: Template, rig: Rig, { block, ids }: { readonly block: Block; readonly ids: IdSource }): BlockPlan => {
   const [first, ...rest] = block.trackIds;
   if (!first || !rest.length) return { planned: unplanned("Select two rows or more: the first one is copied down."), leftOut: [] };
   const columns = block.columns.filter((column) => COPIED.includes(column));
   if (!columns.length) return { planned: unplanned("Two tracks can't have one input. Fill ascending instead."), leftOut: [] };
-  const writes = rest.flatMap((trackId) => columns.map((column) => ({ trackId, column, text: textOf(doc, rig, first, column) })));
-  return writeCells(doc, rig, { writes, ids, name: `Fill ${counted(rest.length, "row")} down` });
+  return copyDown(doc, rig, { first, rest, columns, ids });
+};
+
+interface CopyDown {
+  readonly first: ChannelId;
+  readonly rest: readonly ChannelId[];
+  readonly columns: readonly CellColumn[];
+  readonly ids: IdSource;
+}
+
+const copyDown = (doc: Template, rig: Rig, { first, rest, columns, ids }: CopyDown): BlockPlan => {
+  const name = `Fill ${counted(rest.length, "row")} down`;
+  // Tracks that take nothing have no lines to copy to: they get them by what is written, as when a cell is typed in.
+  const withLines = rest.filter((id) => lineOf(doc, id, 0));
+  const bare = rest.filter((id) => !lineOf(doc, id, 0));
+  const texts = (trackIds: readonly ChannelId[], of: readonly CellColumn[]) =>
+    trackIds.flatMap((trackId) => of.map((column) => ({ trackId, column, text: textOf(doc, rig, first, column) })));
+  const writes = [
+    ...texts(
+      rest,
+      columns.filter((column) => !OF_LINES[column]),
+    ),
+    ...texts(
+      bare,
+      columns.filter((column) => OF_LINES[column]),
+    ),
+  ];
+  // The layout is changed first, so that a right side is there to be copied to.
+  const layouts = writes.filter((write) => write.column === "layout");
+  const made = layouts.length ? writeCells(doc, rig, { writes: layouts, ids, name }) : null;
+  const then = made?.planned.ok ? applyAll(doc, made.planned.gesture.commands) : null;
+  const laid = then?.ok ? then.doc : doc;
+  const before = [...(made?.planned.ok ? made.planned.gesture.commands : []), ...copyLines(laid, first, { trackIds: withLines, columns })];
+  return writeCells(doc, rig, { writes: writes.filter((write) => write.column !== "layout"), ids, name, before });
 };
 
 /** The same text counted on: the last number in it grows, or one is put behind it. @example countOn("Moving-coil 1", 2) // "Moving-coil 3" */

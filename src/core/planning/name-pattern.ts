@@ -46,6 +46,18 @@ const fill = (pattern: string, values: Readonly<Record<string, string>>): string
       );
 };
 
+/** The first and the last names that a pattern would give, one a line, or why it gives none. */
+export const namesPreview = (doc: Template, rig: Rig, request: { readonly trackIds: readonly ChannelId[]; readonly pattern: string }): string => {
+  const plan = nameByPattern(doc, rig, request);
+  if (!plan.ok) return plan.message;
+  const names = plan.gesture.commands.flatMap((command) =>
+    command.kind === "tracks.set" && command.trackIds[0] ? [`${trackOf(doc, command.trackIds[0])?.name ?? ""} → ${command.set.name ?? ""}`] : [],
+  );
+  const kept = request.trackIds.length - names.length;
+  const shown = names.length > 6 ? [...names.slice(0, 3), `… ${names.length - 5} more …`, ...names.slice(-2)] : names;
+  return [...shown, ...(kept > 0 ? [`${counted(kept, "track")} of which nothing is known ${kept === 1 ? "keeps its name" : "keep their names"}`] : [])].join("\n");
+};
+
 /**
  * Names tracks by a pattern such as `{source} {microphone}`. Names that come out alike are numbered; a track of which nothing is known keeps its name.
  * @example "{source}, {player}" // "Fiddle, Wynn Solari"

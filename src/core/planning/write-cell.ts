@@ -2,15 +2,18 @@ import { templateEngine } from "../commands/apply";
 import type { Command, LineChange, LinePort } from "../commands/command";
 import { FAMILY_DEFAULTS, guessFamily, isIcon, plain } from "../model/families";
 import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
-import { findJack, type InputJack, inputJacks, jackOf } from "../model/read-rig";
+import { findJack, type InputJack, inputJacks, jackOf, noSuchInput } from "../model/read-rig";
 import { inputLineIds, linesOfTrack, trackOf } from "../model/read-template";
 import { entriesOf, type Rig } from "../model/rig";
-import { newLine, type Template } from "../model/template";
+import { newLine, type Template, type Track } from "../model/template";
 import { readColour, readDecibels, readInputs, readLayout, readMicrophone, readPhantom, readPolarity } from "../reading/read-cells";
 import { counted } from "../units/counted";
 import type { CellColumn } from "./cells";
 import { linesByPort } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
+
+/** Between what differs on the two sides of a stereo track. */
+const SIDES = " + ";
 
 interface Edit {
   readonly trackIds: readonly ChannelId[];
@@ -73,7 +76,7 @@ const writeInput: Writer = (doc, rig, edit) => {
   const jacks = labels.map((label) => findJack(rig, label));
   const lost = labels.find((_label, at) => !jacks[at]);
   const [first, second] = jacks;
-  if (lost !== undefined || !first) return unplanned(`${rig.name} has no input ${lost}. It has ${rangeOf(rig)}.`);
+  if (lost !== undefined || !first) return unplanned(`${noSuchInput(rig, lost ?? "")}. It has ${rangeOf(rig)}.`);
   if (second && lineIds.length !== 2) return unplanned("Two inputs are for one stereo track. Type one input, or make the track stereo first.");
   const taken = second ? [first, second] : ascending(rig, first, lineIds.length);
   if (taken.length < lineIds.length) return unplanned(`From input ${first.label} on there are only ${taken.length} inputs, and ${lineIds.length} are needed.`);
@@ -113,12 +116,23 @@ const writeSwitch =
     return on === null ? unplanned(`“${edit.text.trim()}” says neither yes nor no.`) : needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: set(on) }));
   };
 
-const writeText =
-  (set: (text: string) => LineChange): Writer =>
-  (doc, _rig, edit) =>
-    needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: set(edit.text.trim()) }));
+const sidesOf = (doc: Template, trackIds: readonly ChannelId[], side: 0 | 1): readonly LineId[] => [
+  ...new Set(trackIds.flatMap((id) => linesOfTrack(doc, trackOf(doc, id) as Track)[side]?.id ?? [])),
+];
 
-const writeGain: Writer = (doc, _rig, edit) => {
+/** A text of lines. "A + B" on stereo tracks is A on the left and B on the right, as such a cell shows it; on any other track, and where a thing is called so, it is one text. */
+const writeSides = (doc: Template, rig: Rig, edit: Edit, set: (text: string) => LineChange): Planned => {
+  const [left, right, more] = edit.text.split(SIDES);
+  const stereo = edit.trackIds.every((id) => trackOf(doc, id)?.input.kind === "pair");
+  const isName = entriesOf(rig.microphones).some((item) => plain(item.name) === plain(edit.text));
+  if (!stereo || left === undefined || right === undefined || more !== undefined || isName || !left.trim() || !right.trim())
+    return needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: set(edit.text) }));
+  const commands = ([left, right] as const).map((text, side): Command => ({ kind: "lines.set", lineIds: sidesOf(doc, edit.trackIds, side as 0 | 1), set: set(text) }));
+  return planned(commands, templateEngine.commandName(doc, { kind: "lines.set", lineIds: lineIdsOf(doc, edit.trackIds), set: set(edit.text) }));
+};
+
+const writeGain: Writer = (doc, rig, edit) => {
+  if (edit.text.split(SIDES).every((side) => readDecibels(side)?.db !== undefined)) return writeSides(doc, rig, edit, (text) => ({ gainDb: readDecibels(text)?.db ?? null }));
   const gain = readDecibels(edit.text);
   if (!gain) return unplanned(`“${edit.text.trim()}” is no gain. Type a number of dB from −60 to 120, such as 32 or 32.5.`);
   return needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: { gainDb: gain.db } }));
@@ -151,16 +165,16 @@ const WRITERS: Readonly<Record<CellColumn, Writer>> = {
     if (icon && !isIcon(icon)) return unplanned(`There is no icon ${icon}. Choose one from the list.`);
     return planned([{ kind: "tracks.set", trackIds, set: { icon: isIcon(icon) ? icon : null } }]);
   },
-  microphone: (doc, rig, edit) => needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: { microphone: readMicrophone(rig, edit.text) } })),
+  microphone: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ microphone: readMicrophone(rig, text) })),
   layout: writeLayout,
   phantom: writeSwitch((phantom) => ({ phantom })),
   pad: writeSwitch((pad) => ({ pad })),
   polarity: writeSwitch((polarityInverted) => ({ polarityInverted }), readPolarity),
   gain: writeGain,
-  source: writeText((source) => ({ source })),
-  player: writeText((player) => ({ player })),
-  room: writeText((room) => ({ room })),
-  position: writeText((position) => ({ position })),
+  source: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ source: text.trim() })),
+  player: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ player: text.trim() })),
+  room: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ room: text.trim() })),
+  position: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ position: text.trim() })),
   note: (_doc, _rig, { trackIds, text }) => planned([{ kind: "tracks.set", trackIds, set: { note: text.trim() } }]),
 };
 

@@ -2,7 +2,7 @@ import "reflect-metadata";
 import { targetConstructorToSchema } from "class-validator-jsonschema";
 import { COMMAND_CLASS_NAMES, COMMAND_CLASSES } from "@/contracts/commands";
 import { PARTS_CLASS_NAMES, RIG_COMMAND_CLASSES } from "@/contracts/parts-commands";
-import { CommandsRequest, CreateRigRequest, CreateTemplateRequest, ExportQuery, ImportRequest, ListQuery, NewerQuery } from "@/contracts/requests";
+import { CommandsRequest, CreateRigRequest, CreateTemplateRequest, ExportQuery, ImportRequest, ListQuery, NewerQuery, PreviewQuery, RawQuery } from "@/contracts/requests";
 import { COMMAND_KINDS } from "@/core/commands/apply";
 
 type SchemaObject = Readonly<Record<string, unknown>>;
@@ -26,6 +26,12 @@ const remarks = { type: "array", items: remark };
 const saved = object({ revision: { type: "integer" }, savedAt: { type: "string", format: "date-time" } });
 const state = object({ ...saved.properties, document: { $ref: "/api/schema/template" } });
 const anything = { type: "object" };
+const newerAnswer = object({
+  head: { type: "integer" },
+  sinceSavedAt: { type: ["string", "null"], format: "date-time" },
+  newer: { type: "array", items: { type: "object" } },
+  more: { type: "boolean" },
+});
 
 const components = () => ({
   schemas: {
@@ -57,7 +63,7 @@ const templatePaths = {
   "/api/templates/import": {
     post: {
       summary: "Make a template of an input list or of a template document",
-      parameters: [{ name: "preview", in: "query", required: false, schema: { type: "boolean" }, description: "Answer with report and rows, and store nothing" }],
+      parameters: queryParameters(PreviewQuery),
       requestBody: body(importForm, "multipart/form-data"),
       responses: {
         200: answer("What it would become", object({ columns: { type: "array" }, rows: { type: "array" }, report: ref("Report") })),
@@ -86,7 +92,7 @@ const templatePaths = {
         200: answer("Saved", saved),
         400: problem("Malformed"),
         404: problem("No such template"),
-        409: problem("The base is stale; newer says what came after it"),
+        409: problem("The base is stale: newer says what came after it; or the data are of another past: parted"),
         413: problem("Too large"),
         415: problem("Not JSON"),
         422: problem("A command was refused"),
@@ -95,7 +101,11 @@ const templatePaths = {
   },
   "/api/templates/{id}/newer": {
     parameters: [idParameter],
-    get: { summary: "Revisions after a given one", parameters: queryParameters(NewerQuery), responses: { 200: answer("What is newer", anything) } },
+    get: {
+      summary: "Revisions after a given one",
+      parameters: queryParameters(NewerQuery),
+      responses: { 200: answer("What is newer, and the newest revision", newerAnswer), 404: problem("Not there") },
+    },
   },
   "/api/templates/{id}/findings": {
     parameters: [idParameter],
@@ -123,14 +133,27 @@ const commandsPath = (what: string) => ({
       200: answer("Saved", saved),
       400: problem("Malformed"),
       404: problem("Not there"),
-      409: problem("The base is stale; newer says what came after it"),
+      409: problem("The base is stale: newer says what came after it; or the data are of another past: parted"),
       422: problem("A command was refused"),
     },
   },
 });
 
-const newerPath = { get: { summary: "Revisions after a given one", parameters: queryParameters(NewerQuery), responses: { 200: answer("What is newer", anything) } } };
+const newerPath = {
+  get: {
+    summary: "Revisions after a given one",
+    parameters: queryParameters(NewerQuery),
+    responses: { 200: answer("What is newer, and the newest revision", newerAnswer), 404: problem("Not there") },
+  },
+};
 const rigState = object({ ...saved.properties, document: { $ref: "/api/schema/rig" } });
+
+const schemaPaths = Object.fromEntries(
+  ["template", "rig", "studio"].map((what) => [
+    `/api/schema/${what}`,
+    { get: { summary: `JSON Schema of a ${what} document`, responses: { 200: answer("The schema", { type: "object" }, "application/schema+json") } } },
+  ]),
+);
 
 const rigPaths = {
   "/api/rigs": {
@@ -144,7 +167,10 @@ const rigPaths = {
   "/api/rigs/import": {
     post: {
       summary: "Make a rig of a rig document",
-      requestBody: body({ type: "object", properties: { file: { type: "string", format: "binary" } }, required: ["file"] }, "multipart/form-data"),
+      requestBody: body(
+        { type: "object", properties: { file: { type: "string", format: "binary" }, key: propertiesOf(ImportRequest).key }, required: ["file"] },
+        "multipart/form-data",
+      ),
       responses: { 201: answer("Made", rigState), 413: problem("The file is too large"), 422: problem("The file can't be read") },
     },
   },
@@ -157,7 +183,11 @@ const rigPaths = {
   "/api/rigs/{id}/newer": { parameters: [idParameter], ...newerPath },
   "/api/rigs/{id}/export": {
     parameters: [idParameter],
-    get: { summary: "The rig as JSON", responses: { 200: answer("The file", { $ref: "/api/schema/rig" }), 404: problem("No such rig") } },
+    get: {
+      summary: "The rig as JSON, or as it is stored",
+      parameters: queryParameters(RawQuery),
+      responses: { 200: answer("The file", { $ref: "/api/schema/rig" }), 404: problem("No such rig") },
+    },
   },
   "/api/rigs/{id}/touches": {
     parameters: [idParameter],
@@ -176,15 +206,23 @@ const studioPaths = {
 /** The description of the service, made of the very classes that its requests are held to. */
 export const openApi = (): object => ({
   openapi: "3.1.0",
-  info: { title: "Wandel", version: "1", description: "Tracking templates: lines on a rig become named, coloured tracks." },
+  info: {
+    title: "Wandel",
+    version: "1",
+    description:
+      "Tracking templates: lines on a rig become named, coloured tracks. Whatever the database can't do just now is answered 503 with retry-after; what grows beyond a limit 413 or 422 with the limit.",
+  },
   paths: {
     "/api/health": { get: { summary: "Whether server and database are up", responses: { 200: answer("Both are"), 503: problem("The database is away") } } },
     "/api/changes": {
       get: {
-        summary: "Every saved revision as it happens, as server-sent events: change with kind, id and revision, or again when some may have been missed",
+        summary:
+          "Every saved revision as it happens, as server-sent events: change with kind, id and revision (and gone, when it was deleted or brought back), away, or again when some may have been missed",
         responses: { 200: answer("The stream", { type: "string" }, "text/event-stream") },
       },
     },
+    "/api/openapi.json": { get: { summary: "This description", responses: { 200: answer("OpenAPI 3.1", anything) } } },
+    ...schemaPaths,
     ...rigPaths,
     ...studioPaths,
     ...templatePaths,

@@ -1,6 +1,6 @@
 import { join } from "node:path";
 import { Document, Font, Page, renderToBuffer, StyleSheet, Text, View } from "@react-pdf/renderer";
-import type { PatchingSheet, SheetRow } from "@/core/layout/patching-sheet";
+import { type PatchingSheet, PHANTOM_WORDS, type SheetRow } from "@/core/layout/patching-sheet";
 import { dyeHex, type OwnDye } from "@/core/model/dyes";
 
 const font = (file: string) => join(process.cwd(), "node_modules/@expo-google-fonts/archivo", file);
@@ -28,14 +28,17 @@ const styles = StyleSheet.create({
   foot: { position: "absolute", left: 36, right: 36, bottom: 18, flexDirection: "row", justifyContent: "space-between", color: "#5c656b", fontSize: 8 },
 });
 
+const sourceText = ({ source, sharedWith }: SheetRow): string => (sharedWith.length ? `${source}\nsame input as ${sharedWith.join(", ")}` : source);
+
 const COLUMNS: readonly { readonly title: string; readonly width: string; readonly text: (row: SheetRow) => string }[] = [
-  { title: "Input", width: "8%", text: (row) => row.input || "–" },
-  { title: "Through", width: "13%", text: (row) => row.through },
-  { title: "Source", width: "20%", text: (row) => row.source },
-  { title: "Microphone or box", width: "21%", text: (row) => row.microphone },
-  { title: "48 V", width: "7%", text: (row) => (row.phantom ? "48 V" : "") },
-  { title: "Player", width: "14%", text: (row) => row.player },
-  { title: "Note", width: "17%", text: (row) => row.note },
+  { title: "Input", width: "7%", text: (row) => row.input || "–" },
+  { title: "Through", width: "12%", text: (row) => row.through },
+  { title: "Source", width: "19%", text: sourceText },
+  { title: "Microphone or box", width: "18%", text: (row) => row.microphone },
+  { title: "48 V", width: "8%", text: (row) => (row.phantom ? PHANTOM_WORDS[row.phantom] : "") },
+  { title: "Preamp", width: "11%", text: (row) => row.settings },
+  { title: "Player", width: "11%", text: (row) => row.player },
+  { title: "Note", width: "14%", text: (row) => row.note },
 ];
 
 const Row = ({ row, ownDyes }: { readonly row: SheetRow; readonly ownDyes: readonly OwnDye[] }) => (
@@ -50,8 +53,9 @@ const Row = ({ row, ownDyes }: { readonly row: SheetRow; readonly ownDyes: reado
   </View>
 );
 
+/** The headings, again on every page that the section goes on to. */
 const Head = () => (
-  <View style={[styles.row, styles.head]}>
+  <View style={[styles.row, styles.head]} fixed>
     <View style={{ width: 29, flexShrink: 0 }} />
     {COLUMNS.map(({ title, width }) => (
       <Text key={title} style={{ width }}>

@@ -1,12 +1,41 @@
-import { useHotkeys } from "@mantine/hooks";
+import { useEffect } from "react";
 import { useUndoing } from "../state/doc-context";
 
-/** Keys that work on every stage. In a text field the browser's own undo of typing is left alone. */
+const FIELDS = "input, textarea, [contenteditable=true]";
+/** Inputs in which nothing is typed. */
+const SWITCHES = ["checkbox", "radio", "button", "submit", "color", "range", "file"];
+
+/**
+ * Whether the browser's own undo of typing is meant. Fields that show something of the document say so (`data-kept`), and when something is typed in
+ * them that is not kept yet (`data-draft`): until then the last edit is meant, also when the field still has the keys. Other fields hold only what is typed.
+ */
+const isTyping = (target: EventTarget | null): boolean => {
+  if (!(target instanceof HTMLElement) || !target.matches(FIELDS)) return false;
+  if (target instanceof HTMLInputElement && (target.readOnly || SWITCHES.includes(target.type))) return false;
+  return target.closest("[data-kept]") === null || target.closest("[data-draft]") !== null;
+};
+
+const inDialog = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest("[aria-modal=true]") !== null;
+
+/** Which step a key asks for: Ctrl Z, Ctrl Shift Z, Ctrl Y. */
+const stepOf = ({ ctrlKey, metaKey, altKey, shiftKey, key }: KeyboardEvent): "undo" | "redo" | null => {
+  if (!(ctrlKey || metaKey) || altKey) return null;
+  if (key.toLowerCase() === "z") return shiftKey ? "redo" : "undo";
+  return key.toLowerCase() === "y" && !shiftKey ? "redo" : null;
+};
+
+/** Undo and redo by keys on every stage, wherever the keys are. */
 export const useDeskKeys = (): void => {
   const { undo, redo } = useUndoing();
-  useHotkeys([
-    ["mod+Z", undo],
-    ["mod+shift+Z", redo],
-    ["mod+Y", redo],
-  ]);
+  useEffect(() => {
+    const press = (event: KeyboardEvent): void => {
+      const does = stepOf(event);
+      if (!does || isTyping(event.target) || inDialog(event.target)) return;
+      event.preventDefault();
+      if (does === "undo") undo();
+      else redo();
+    };
+    window.addEventListener("keydown", press, { capture: true });
+    return () => window.removeEventListener("keydown", press, { capture: true });
+  }, [undo, redo]);
 };

@@ -4,7 +4,7 @@ import { Button } from "@mantine/core";
 import { IconDownload, IconPrinter } from "@tabler/icons-react";
 import { useMemo, useState } from "react";
 import { countFindings } from "@/core/checks";
-import { patchingSheet, type SheetRow } from "@/core/layout/patching-sheet";
+import { PHANTOM_WORDS, patchingSheet, type SheetRow } from "@/core/layout/patching-sheet";
 import { FindingsPanel } from "../frame/findings-panel";
 import { tellRefusal } from "../shared/notices";
 import { useDesk, useFindings, useRig, useSaver } from "../state/desk-context";
@@ -51,11 +51,13 @@ const Row = ({ row }: { readonly row: SheetRow }) => (
     <td data-label="Through">{row.through}</td>
     <td className={classes.source} data-label="Source">
       {row.source}
+      {row.sharedWith.length > 0 && <span className={classes.shared}>same input as {row.sharedWith.join(", ")}</span>}
     </td>
     <td data-label="Microphone">{row.microphone}</td>
     <td className={classes.phantom} data-label="48 V">
-      {row.phantom ? "48 V" : ""}
+      {row.phantom ? PHANTOM_WORDS[row.phantom] : ""}
     </td>
+    <td data-label="Preamp">{row.settings}</td>
     <td data-label="Player">{row.player}</td>
     <td data-label="Note" className={classes.note}>
       {row.note}
@@ -63,7 +65,7 @@ const Row = ({ row }: { readonly row: SheetRow }) => (
   </tr>
 );
 
-const HEADINGS = ["Input", "Through", "Source", "Microphone or box", "48 V", "Player", "Note"];
+const HEADINGS = ["Input", "Through", "Source", "Microphone or box", "48 V", "Preamp", "Player", "Note"];
 
 /** The patching sheet as it is printed, and the files to hand over. */
 export const HandOffScreen = () => {
@@ -99,7 +101,7 @@ export const HandOffScreen = () => {
               <table className={classes.table}>
                 <thead>
                   <tr>
-                    <td />
+                    <td className={classes.tick} />
                     {HEADINGS.map((heading) => (
                       <th key={heading} scope="col">
                         {heading}

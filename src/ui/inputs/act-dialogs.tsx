@@ -27,17 +27,49 @@ const Footer = ({ does }: FooterProps) => (
   </Group>
 );
 
+interface AskFirst {
+  readonly title: string;
+  readonly says: string;
+  readonly does: string;
+  readonly onDo: () => void;
+}
+
+/** Says how far an act reaches before it is done. */
+export const askFirst = ({ title, says, does, onDo }: AskFirst): void =>
+  openDialog(
+    title,
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        modals.closeAll();
+        onDo();
+      }}
+    >
+      <p className={classes.says}>{says}</p>
+      <Group justify="flex-end" mt="md">
+        <Button variant="default" onClick={() => modals.closeAll()}>
+          Cancel
+        </Button>
+        <Button type="submit" data-autofocus>
+          {does}
+        </Button>
+      </Group>
+    </form>,
+  );
+
 interface Ask {
   readonly title: string;
   readonly label: string;
   readonly description?: string;
   readonly initial?: string;
   readonly does: string;
+  /** What would come of the text, shown while one types. */
+  readonly preview?: (text: string) => string;
   /** Answers whether it was done; the dialog stays open when not. */
   readonly onSubmit: (text: string) => boolean;
 }
 
-const TextForm = ({ label, description, initial = "", does, onSubmit }: Ask) => {
+const TextForm = ({ label, description, initial = "", does, preview, onSubmit }: Ask) => {
   const [text, setText] = useState(initial);
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -54,6 +86,7 @@ const TextForm = ({ label, description, initial = "", does, onSubmit }: Ask) => 
         onFocus={(event) => event.target.select()}
         onChange={(event) => setText(event.currentTarget.value)}
       />
+      {preview && <output className={classes.preview}>{preview(text)}</output>}
       <Footer does={does} />
     </form>
   );

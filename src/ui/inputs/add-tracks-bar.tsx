@@ -24,7 +24,7 @@ export const AddTracksBar = () => {
     if (!actPlanned(plan.planned)) return;
     setText("");
     const first = plan.trackIds[0];
-    if (first) desk.setState({ cursor: { rowId: first, column: "name" }, selected: [first] });
+    if (first) desk.setState({ cursor: { rowId: first, column: "name" }, anchorColumn: null, selected: [first] });
     focusGrid();
   };
   return (

@@ -6,6 +6,8 @@ import { DYE_NAMES, isDye } from "@/core/model/dyes";
 import { ICONS } from "@/core/model/families";
 import type { CellColumn } from "@/core/planning/cells";
 import { dropDown } from "../shared/combobox";
+import { tellLost } from "../shared/notices";
+import { offer } from "../shared/offered";
 import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
 import { dyeVar } from "../theme/tokens";
 import classes from "./grid.module.css";
@@ -23,14 +25,24 @@ interface CellEditorProps {
   /** Answers why the text can't be taken; null when it was. */
   readonly onCommit: (text: string, leave: Leave) => string | null;
   readonly onCancel: (leave?: "away") => void;
+  /** The editor went away while something was typed in it. */
+  readonly onGone: (text: string, where: string) => void;
 }
 
 /** Whether a click has given the keys to another field or button. */
 const takenBy = (event: FocusEvent): "away" | undefined => (event.relatedTarget ? "away" : undefined);
 
-const useCommit = ({ onCommit, onCancel }: Pick<CellEditorProps, "onCommit" | "onCancel">) => {
+const useCommit = ({ onCommit, onCancel, onGone, initial, label }: CellEditorProps, typed: string) => {
   const [error, setError] = useState<string | null>(null);
   const done = useRef(false);
+  const latest = useRef({ typed, onGone });
+  latest.current = { typed, onGone };
+  useEffect(
+    () => () => {
+      if (!done.current && latest.current.typed !== initial) latest.current.onGone(latest.current.typed, label);
+    },
+    [initial, label],
+  );
   const commit = (text: string, leave: Leave): void => {
     if (done.current) return;
     done.current = true;
@@ -53,13 +65,23 @@ const useCommit = ({ onCommit, onCancel }: Pick<CellEditorProps, "onCommit" | "o
       commit(text, event.shiftKey ? "left" : "right");
     }
   };
-  /** Leaving by the mouse keeps what was typed; what can't be taken is dropped. */
+  /** Leaving by the mouse keeps what was typed; what can't be taken is told. */
   const onBlur = (event: FocusEvent, text: string): void => {
     if (done.current) return;
     done.current = true;
-    if (onCommit(text, takenBy(event) ?? "stay")) onCancel(takenBy(event));
+    const refusal = onCommit(text, takenBy(event) ?? "stay");
+    if (!refusal) return;
+    tellLost(text, label, refusal);
+    onCancel(takenBy(event));
   };
-  return { error, commit, onKeyDown, onBlur };
+  /** Leaves without keeping; what was typed is told when there was anything. */
+  const leave = (event: FocusEvent, text: string, why: string): void => {
+    if (done.current) return;
+    done.current = true;
+    if (text !== initial) tellLost(text, label, why);
+    onCancel(takenBy(event));
+  };
+  return { error, commit, onKeyDown, onBlur, leave };
 };
 
 const ErrorTip = ({ message }: { readonly message: string | null }) =>
@@ -71,7 +93,7 @@ const ErrorTip = ({ message }: { readonly message: string | null }) =>
 
 const TextEditor = (props: CellEditorProps) => {
   const [text, setText] = useState(props.initial);
-  const { error, onKeyDown, onBlur } = useCommit(props);
+  const { error, onKeyDown, onBlur } = useCommit(props, text);
   return (
     <>
       <input
@@ -100,8 +122,14 @@ const isChoice = (column: CellColumn): boolean => column === "dye" || column ===
 /** What a cell can be set to; the first of a choice sets it to nothing of its own. */
 const optionsOf = ({ column, suggestions }: CellEditorProps): readonly string[] => {
   if (column === "dye") return [AS_FOLDER, ...DYE_NAMES, ...suggestions];
-  return column === "icon" ? [NO_ICON, ...ICONS] : [...new Set(suggestions)];
+  return column === "icon" ? [NO_ICON, ...ICONS] : suggestions;
 };
+
+/** How a text that is not among those offered is offered itself. */
+export const asNew =
+  (column: CellColumn) =>
+  (text: string): string =>
+    column === "folder" ? `New folder “${text}”` : column === "microphone" ? `“${text}”, not on the shelf` : `“${text}” as typed`;
 
 const Option = ({ column, value }: { readonly column: CellColumn; readonly value: string }) => {
   const icon = ICONS.find((candidate) => candidate === value);
@@ -118,52 +146,75 @@ const Option = ({ column, value }: { readonly column: CellColumn; readonly value
 const markedOption = (input: HTMLElement): HTMLElement | null =>
   document.getElementById(input.getAttribute("aria-controls") ?? "")?.querySelector<HTMLElement>("[data-combobox-selected]") ?? null;
 
-/** A text field with a list under it. What is marked in the list is taken by Enter, what is typed otherwise. */
+const UNTAKEN: Partial<Readonly<Record<CellColumn, string>>> = {
+  folder: "there is no such folder. Choose one that is offered, or New folder at the end of the list.",
+  microphone: "it is not on the shelf. Choose one that is offered, or the last line of the list to take it all the same.",
+};
+const ARROWS = ["ArrowDown", "ArrowUp"];
+
+/** Where the cursor goes when something is chosen by a key. */
+const leaveBy = (event: KeyboardEvent, choice: boolean): Leave => {
+  if (event.key === "Tab") return event.shiftKey ? "left" : "right";
+  if (event.ctrlKey || event.metaKey) return "everywhere";
+  return choice ? "stay" : "down";
+};
+
+/** Why what was typed is not kept, where a thing would have to be made for it. */
+export const untaken = (column: CellColumn): string | null => UNTAKEN[column] ?? null;
+
+/** A text field with a list under it. What is marked in the list is taken whole by Enter and Tab; the text as it stands, where it is not known, is the last in the list. */
 const SuggestingEditor = (props: CellEditorProps) => {
-  const [text, setText] = useState(props.initial);
-  const { error, commit, onKeyDown, onBlur } = useCommit(props);
-  const choice = isChoice(props.column);
+  const { column, initial, fresh, label } = props;
+  const [text, setText] = useState(initial);
+  const { error, commit, onKeyDown, onBlur, leave } = useCommit(props, text);
+  const how = useRef<Leave>("down");
+  /** The list was gone through by the arrows: then what is marked is meant, also while nothing is typed. */
+  const steered = useRef(false);
+  const choice = isChoice(column);
   // The field learns the id of its list only when it is drawn again after the list.
   const [, drawAgain] = useState(false);
   useEffect(() => {
     const timer = setTimeout(() => drawAgain(true));
     return () => clearTimeout(timer);
   }, []);
-  const taken = (value: string) => (value === AS_FOLDER || value === NO_ICON ? "" : value);
+  const offered = offer({ text, untouched: text === initial && !fresh, known: optionsOf(props), ...(choice ? {} : { asNew: asNew(column) }) });
+  const taken = (value: string) => (value === AS_FOLDER || value === NO_ICON ? "" : offered.meant(value));
   const press = (event: KeyboardEvent<HTMLInputElement>): void => {
-    const marked = markedOption(event.currentTarget);
+    if (ARROWS.includes(event.key)) steered.current = true;
+    const marked = text.trim() || choice || steered.current ? markedOption(event.currentTarget) : null;
+    how.current = leaveBy(event, choice);
     if (event.key === "Enter" && marked) event.stopPropagation();
-    else if (event.key === "Tab" && marked && choice) {
+    else if (event.key === "Tab" && marked) {
       event.preventDefault();
+      event.stopPropagation();
       marked.click();
     } else onKeyDown(event, text);
   };
+  const unchosen = choice ? "choose one that is offered." : text !== initial && text.trim() && !offered.exact ? untaken(column) : null;
+  const blur = (event: FocusEvent): void => (unchosen ? leave(event, text, unchosen) : onBlur(event, offered.exact ?? text));
   return (
     <>
       <Autocomplete
         {...dropDown(220)}
         classNames={{ input: classes.editor ?? "", root: choice ? (classes.choiceRoot ?? "") : (classes.editorRoot ?? ""), wrapper: classes.editorRoot ?? "" }}
         role="combobox"
-        aria-label={props.label}
-        data={[...optionsOf(props)]}
+        aria-label={label}
+        data={[...offered.data]}
         value={text}
         maxLength={200}
-        limit={40}
-        // Nothing typed yet: everything is offered, not only what the cell already says.
-        filter={(input) =>
-          input.search === props.initial && !props.fresh
-            ? input.options
-            : input.options.filter((option) => "label" in option && option.label.toLowerCase().includes(input.search.toLowerCase().trim()))
-        }
-        renderOption={({ option }) => <Option column={props.column} value={option.value} />}
-        selectFirstOptionOnChange={choice}
+        filter={({ options }) => options}
+        renderOption={({ option }) => <Option column={column} value={option.value} />}
+        selectFirstOptionOnChange
         autoFocus
         defaultDropdownOpened
-        onChange={setText}
-        onOptionSubmit={(value) => commit(taken(value), choice ? "stay" : "down")}
-        onFocus={(event) => !props.fresh && event.target.select()}
+        onChange={(value) => {
+          steered.current = false;
+          setText(value);
+        }}
+        onOptionSubmit={(value) => commit(taken(value), how.current)}
+        onFocus={(event) => !fresh && event.target.select()}
         onKeyDown={press}
-        onBlur={(event) => (choice ? props.onCancel(takenBy(event)) : onBlur(event, text))}
+        onBlur={blur}
       />
       <ErrorTip message={error} />
     </>

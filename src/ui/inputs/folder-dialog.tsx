@@ -3,6 +3,7 @@
 import { Autocomplete, Button, Group } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { useState } from "react";
+import { offer } from "../shared/offered";
 
 interface FolderDialogProps {
   readonly names: readonly string[];
@@ -11,11 +12,12 @@ interface FolderDialogProps {
   readonly onChoose: (name: string) => boolean;
 }
 
-/** Asks for a folder by name: one that is there, or a new one. */
+/** Asks for a folder by name: one that is there, or a new one, which the button says. */
 export const FolderDialog = ({ names, existing = false, onChoose }: FolderDialogProps) => {
   const [name, setName] = useState("");
+  const { data, exact } = offer({ text: name, untouched: false, known: names });
   const choose = () => {
-    if (name.trim() && onChoose(name)) modals.closeAll();
+    if (name.trim() && onChoose(exact ?? name)) modals.closeAll();
   };
   return (
     <form
@@ -27,7 +29,9 @@ export const FolderDialog = ({ names, existing = false, onChoose }: FolderDialog
       <Autocomplete
         label="Folder"
         description={existing ? "Choose one" : "Choose one, or type a name for a new one"}
-        data={[...new Set(names)]}
+        data={[...data]}
+        filter={({ options }) => options}
+        selectFirstOptionOnChange={name.trim() !== "" && exact === null}
         value={name}
         onChange={setName}
         data-autofocus
@@ -38,8 +42,8 @@ export const FolderDialog = ({ names, existing = false, onChoose }: FolderDialog
         <Button variant="default" onClick={() => modals.closeAll()}>
           Cancel
         </Button>
-        <Button type="submit" disabled={!name.trim()}>
-          Put in folder
+        <Button type="submit" disabled={!name.trim() || (existing && exact === null)}>
+          {exact || existing || !name.trim() ? "Put in folder" : `Make the folder “${name.trim().slice(0, 30)}”`}
         </Button>
       </Group>
     </form>

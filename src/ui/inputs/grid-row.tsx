@@ -28,6 +28,8 @@ export interface RowHandlers {
   onFold(index: number): void;
   onCommit(text: string, leave: Leave): string | null;
   onCancel(leave?: "away"): void;
+  /** The editor went away with its row, and this was typed in it. */
+  onGone(text: string, where: string): void;
   onContextMenu(index: number, column: CellColumn, event: MouseEvent): void;
 }
 
@@ -64,6 +66,7 @@ const Editor = ({ editing, label, rig, handlers }: EditorProps) => {
       suggestions={suggestions}
       onCommit={handlers.onCommit}
       onCancel={handlers.onCancel}
+      onGone={handlers.onGone}
     />
   );
 };

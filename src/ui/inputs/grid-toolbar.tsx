@@ -2,9 +2,11 @@
 
 import { ActionIcon, Button, Checkbox, CloseButton, Popover, SegmentedControl, Stack, Tooltip } from "@mantine/core";
 import { IconColumns3, IconFilter, IconKeyboard } from "@tabler/icons-react";
+import { useStore } from "zustand";
 import type { Row } from "@/core/layout/rows";
 import { counted } from "@/core/units/counted";
 import { useDesk, useDeskStore } from "../state/desk-context";
+import { unseen, unseenInWords } from "./acts/act";
 import { GRID_COLUMNS } from "./grid-columns";
 import { FILTER_FIELD, focusGrid } from "./grid-focus";
 import classes from "./grid-toolbar.module.css";
@@ -82,10 +84,24 @@ const View = ({ columns, rowSetting, onRowSetting }: Pick<GridToolbarProps, "col
   </Popover>
 );
 
+/** How many tracks are selected, and how many of them are above or below what is seen: what is done next reaches those as well. */
+const SelectionSays = ({ rows }: Pick<GridToolbarProps, "rows">) => {
+  const selected = useDesk((desk) => desk.selected);
+  const seen = useStore(useDesk((desk) => desk.view));
+  const out = unseen(rows, new Set(selected), seen).length;
+  if (selected.length < 2 && !out) return null;
+  return (
+    <output className={classes.selection} data-beyond={out > 0 || undefined}>
+      {counted(selected.length, "track")} selected{unseenInWords(selected.length, out)}
+    </output>
+  );
+};
+
 /** What stands over the grid: filter, columns, row height, list of keys. */
 export const GridToolbar = ({ rows, columns, rowSetting, onRowSetting, onKeys }: GridToolbarProps) => (
   <div className={classes.bar}>
     <Filter rows={rows} />
+    <SelectionSays rows={rows} />
     <View columns={columns} rowSetting={rowSetting} onRowSetting={onRowSetting} />
     <Tooltip label="All keys (?)">
       <ActionIcon variant="subtle" color="gray" aria-label="All keys" onClick={onKeys}>

@@ -78,6 +78,7 @@ const useHandlers = (rows: readonly Row[], grid: Grid, onMenu: InputGridProps["o
         if (row?.kind === "folder") latest.current.grid.setFolderOpen(row.id, !row.folder.open);
       },
       onCommit: (text, leave) => latest.current.grid.commit(text, leave),
+      onGone: (text, where) => latest.current.grid.gone(text, where),
       onCancel: (leave) => latest.current.grid.cancel(leave),
       onContextMenu: (index: number, column: CellColumn, event: MouseEvent) => {
         event.preventDefault();
@@ -136,6 +137,7 @@ const EndRow = ({ grid, index, top, height, columns, handlers }: EndRowProps) =>
               suggestions={[]}
               onCommit={handlers.onCommit}
               onCancel={handlers.onCancel}
+              onGone={handlers.onGone}
             />
           ) : (
             shown.id === "name" && <span className={classes.text}>Type a name, or paste rows</span>
@@ -175,6 +177,10 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, dra
     virtualizer.scrollToIndex(at, { align: "auto" });
     document.getElementById(cellId(cursor.rowId, column))?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [at, cursor, column, virtualizer, width]);
+  const view = useDesk((desk) => desk.view);
+  const first = virtualizer.range?.startIndex ?? 0;
+  const last = virtualizer.range?.endIndex ?? Number.POSITIVE_INFINITY;
+  useEffect(() => view.setState({ from: first, to: last }), [view, first, last]);
   const activeCell = cursor && !grid.editing ? cellId(cursor.rowId, rows[at]?.kind === "folder" ? "name" : column) : undefined;
   return (
     <div className={classes.scroll} ref={scrollRef} onScroll={onScroll}>

@@ -1,7 +1,7 @@
 "use client";
 
 import { Autocomplete, Select, Switch, TextInput } from "@mantine/core";
-import { startTransition, useState } from "react";
+import { startTransition, useEffect, useRef, useState } from "react";
 import { outputsInWords } from "@/core/layout/way";
 import { DYE_NAMES } from "@/core/model/dyes";
 import { ICONS } from "@/core/model/families";
@@ -12,8 +12,11 @@ import { MAIN_ID, type Output, type Sharing, type Track } from "@/core/model/tem
 import { type CellColumn, cellText } from "@/core/planning/cells";
 import { writeCell } from "@/core/planning/write-cell";
 import { dropDown } from "../shared/combobox";
+import { tellLost } from "../shared/notices";
+import { offer } from "../shared/offered";
 import { ICON_NAMES } from "../shared/track-icon";
 import { useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";
+import { asNew, untaken } from "./cell-editor";
 import { newIds } from "./grid-focus";
 import classes from "./inspector.module.css";
 import { useShown } from "./shown";
@@ -26,39 +29,87 @@ interface TextFieldProps {
   readonly value: string;
   readonly placeholder?: string;
   readonly data?: readonly string[];
+  /** How a text that is not in `data` is offered. */
+  readonly asNew?: (text: string) => string;
+  /** Why one is not kept that was neither chosen nor said to be new; absent where any text can be kept. */
+  readonly unchosen?: string | null;
   readonly onKeep: (text: string) => boolean;
 }
 
-/** What is typed in a field, for as long as the inspector shows the rows it was typed for. */
-const useDraft = () => {
+/** What is typed in a field, for as long as the inspector shows the rows it was typed for. When those go away under it, it is told. */
+const useDraft = (label: string, value: string) => {
   const { selected } = useShown();
   const [typed, setTyped] = useState<{ readonly of: typeof selected; readonly text: string } | null>(null);
-  const setDraft = (text: string | null): void => setTyped(text === null ? null : { of: selected, text });
-  return [typed?.of === selected ? typed.text : null, setDraft] as const;
+  const waiting = useRef<string | null>(null);
+  const setDraft = (text: string | null): void => {
+    waiting.current = text !== value ? text : null;
+    setTyped(text === null ? null : { of: selected, text });
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the rows it was typed for are what it hangs on
+  useEffect(
+    () => () => {
+      if (waiting.current !== null) tellLost(waiting.current, label, "what it was typed for is no longer selected, or was removed.");
+      waiting.current = null;
+    },
+    [selected],
+  );
+  const settled = (): void => {
+    waiting.current = null;
+  };
+  return [typed?.of === selected ? typed.text : null, setDraft, settled] as const;
 };
 
-/** A text that is kept on Enter or when the field is left, and put back on Esc or when it can't be taken. */
-export const TextField = ({ label, value, placeholder, data, onKeep }: TextFieldProps) => {
-  const [draft, setDraft] = useDraft();
-  const keep = (text: string | null) => {
-    if (text !== null && text !== value) onKeep(text);
+/** A text that is kept on Enter or when the field is left, and put back on Esc. One that can't be taken stays to be mended; leaving it tells what it was. */
+export const TextField = ({ label, value, placeholder, data, asNew, unchosen, onKeep }: TextFieldProps) => {
+  const [draft, setDraft, settled] = useDraft(label, value);
+  const steered = useRef(false);
+  const offered = offer({ text: draft ?? value, untouched: draft === null, known: data ?? [], ...(asNew ? { asNew } : {}) });
+  const put = (): void => {
+    settled();
     // Together with the new value, which the inspector takes up in the same way.
     startTransition(() => setDraft(null));
+  };
+  const keep = (text: string): boolean => {
+    const kept = text === value || onKeep(text);
+    if (kept) put();
+    return kept;
+  };
+  const leave = (): void => {
+    if (draft === null) return;
+    if (unchosen && draft.trim() && draft !== value && !offered.exact) tellLost(draft, label, unchosen);
+    else if (keep(offered.exact ?? draft)) return;
+    put();
   };
   const common = {
     label,
     placeholder,
     value: draft ?? value,
     maxLength: 4000,
-    onBlur: () => keep(draft),
-    onKeyDown: (event: React.KeyboardEvent) => {
-      if (event.key === "Enter") keep(draft);
-      if (event.key === "Escape") setDraft(null);
+    "data-kept": true,
+    "data-draft": (draft !== null && draft !== value) || undefined,
+    onBlur: leave,
+    onKeyDown: (event: React.KeyboardEvent<HTMLInputElement>) => {
+      if (event.key === "ArrowDown" || event.key === "ArrowUp") steered.current = true;
+      // What is marked in the list is taken by the list itself.
+      const marked = data && (draft?.trim() || steered.current) ? event.currentTarget.getAttribute("aria-activedescendant") : null;
+      if (event.key === "Enter" && draft !== null && !marked) keep(draft);
+      if (event.key === "Escape") put();
     },
     ...row,
   };
   return data ? (
-    <Autocomplete {...common} data={[...new Set(data)]} limit={12} onChange={setDraft} onOptionSubmit={keep} {...list} />
+    <Autocomplete
+      {...common}
+      data={[...offered.data]}
+      filter={({ options }) => options}
+      selectFirstOptionOnChange
+      onChange={(text) => {
+        steered.current = false;
+        setDraft(text);
+      }}
+      onOptionSubmit={(chosen) => void keep(offered.meant(chosen))}
+      {...list}
+    />
   ) : (
     <TextInput {...common} onChange={(event) => setDraft(event.currentTarget.value)} />
   );
@@ -146,6 +197,12 @@ export const useDyes = (): { value: string; label: string }[] => {
   return [...DYE_NAMES.map((dye) => ({ value: dye as string, label: dye as string })), ...entriesOf(studio.dyes).map((own) => ({ value: own.id as string, label: own.name }))];
 };
 
+const SWITCHES = [
+  { column: "phantom", label: "Phantom", on: "yes", off: "no" },
+  { column: "pad", label: "Pad", on: "yes", off: "no" },
+  { column: "polarity", label: "Polarity inverted", on: "inverted", off: "normal" },
+] as const;
+
 const NO_ICON = "none";
 const FOLDER_DYE = "folder";
 
@@ -163,20 +220,32 @@ export const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) =
       <TextField
         label="Player"
         data={[...entriesOf(studio.people).map((person) => person.name), ...entriesOf(doc.lines).flatMap((entry) => entry.player || [])]}
+        asNew={asNew("player")}
         onKeep={write("player")}
         {...mixed("player")}
       />
-      <TextField label="Microphone" data={entriesOf(rig.microphones).map((item) => item.name)} onKeep={write("microphone")} {...mixed("microphone")} />
-      <TextField label="Input" onKeep={write("input")} {...mixed("input")} />
-      <TextField label="Gain in dB" placeholder="not planned" onKeep={write("gain")} {...mixed("gain")} />
-      <Switch
-        label="Phantom"
-        labelPosition="left"
-        checked={common("phantom") === "yes"}
-        onChange={(event) => write("phantom")(event.currentTarget.checked ? "yes" : "no")}
-        classNames={{ body: classes.switchBody, labelWrapper: classes.label }}
-        disabled={!lineIds.length}
+      <TextField
+        label="Microphone"
+        data={entriesOf(rig.microphones).map((item) => item.name)}
+        asNew={asNew("microphone")}
+        unchosen={untaken("microphone")}
+        onKeep={write("microphone")}
+        {...mixed("microphone")}
       />
+      <TextField label="Input" onKeep={write("input")} {...mixed("input")} />
+      <TextField label="Source" placeholder="as the track" onKeep={write("source")} {...mixed("source")} />
+      <TextField label="Gain in dB" placeholder="not planned" onKeep={write("gain")} {...mixed("gain")} />
+      {SWITCHES.map(({ column, label, on, off }) => (
+        <Switch
+          key={column}
+          label={label}
+          labelPosition="left"
+          checked={common(column) === on}
+          onChange={(event) => write(column)(event.currentTarget.checked ? on : off)}
+          classNames={{ body: classes.switchBody, labelWrapper: classes.label }}
+          disabled={!lineIds.length}
+        />
+      ))}
       <Select
         label="Colour"
         data={[{ value: FOLDER_DYE, label: "as the folder" }, ...dyes]}
@@ -197,9 +266,16 @@ export const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) =
         onChange={(icon) => write("icon")(icon === NO_ICON ? "" : (icon ?? ""))}
         {...row}
       />
-      <TextField label="Folder" data={entriesOf(doc.folders).map((folder) => folder.name)} onKeep={write("folder")} {...mixed("folder")} />
+      <TextField
+        label="Folder"
+        data={entriesOf(doc.folders).map((folder) => folder.name)}
+        asNew={asNew("folder")}
+        unchosen={untaken("folder")}
+        onKeep={write("folder")}
+        {...mixed("folder")}
+      />
       <OutputField tracks={tracks} fields={fields} />
-      <TextField label="Room" data={entriesOf(studio.rooms).map((room) => room.name)} onKeep={write("room")} {...mixed("room")} />
+      <TextField label="Room" data={entriesOf(studio.rooms).map((room) => room.name)} asNew={asNew("room")} onKeep={write("room")} {...mixed("room")} />
       <TextField label="Position" placeholder="where it stands" onKeep={write("position")} {...mixed("position")} />
       <TextField label="Note" onKeep={write("note")} {...mixed("note")} />
       {single && <SharingField track={single} fields={fields} />}

@@ -7,6 +7,7 @@ import { type BlockPlan, clearCells, pasteBlock, writeCells } from "@/core/plann
 import { type CellColumn, cellText } from "@/core/planning/cells";
 import { type Planned, planned } from "@/core/planning/gesture";
 import { writeCell } from "@/core/planning/write-cell";
+import { tellLost } from "../shared/notices";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { type Cursor, doPlanned, END_ROW } from "../state/desk-store";
 import type { ActId } from "./acts/act";
@@ -130,6 +131,15 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
 
   const cancel = (how?: "away"): void => leaveEditor(how);
 
+  /** The editor is no longer drawn: its row was scrolled far away, and what was typed is kept; or it was removed, and what was typed is told. */
+  const gone = (text: string, where: string): void => {
+    if (!editing) return;
+    const there = editing.rowId === END_ROW || trackOf(desk.getState().doc, editing.rowId as ChannelId) || desk.getState().doc.folders[editing.rowId as FolderId];
+    const refusal = there ? write(editing, text, false) : "the row was removed, here or in another window.";
+    if (refusal) tellLost(text, where, refusal);
+    leaveEditor("away");
+  };
+
   const block = () => ({ trackIds: selected.length ? inOrder(selected) : row?.kind === "track" ? [row.id] : [], columns: range });
 
   const clearRange = (): void => {
@@ -158,7 +168,7 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
     });
   };
 
-  return { editing, begin, commit, cancel, clearRange, toggle, paint, isOn, setFolderOpen, runAct, block, paste, cursorColumn };
+  return { editing, begin, commit, cancel, gone, clearRange, toggle, paint, isOn, setFolderOpen, runAct, block, paste, cursorColumn };
 };
 
 export type GridEditing = ReturnType<typeof useGridEditing>;

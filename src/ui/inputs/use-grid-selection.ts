@@ -28,17 +28,19 @@ export const useGridSelection = (rows: readonly Row[]) => {
   const selected = useDesk((state) => state.selected);
   const anchorColumn = useDesk((state) => state.anchorColumn);
   const columns = useDesk((state) => state.columns);
-  const [anchor, setAnchor] = useState<number | null>(null);
+  /** Where a range began, and the row it was reached to: when the cursor has come to another one since, by a jump or a click elsewhere, it begins there. */
+  const [anchor, setAnchor] = useState<{ readonly from: Cursor["rowId"]; readonly to: Cursor["rowId"] } | null>(null);
   const at = cursor?.rowId === END_ROW ? rows.length : rows.findIndex((row) => row.id === cursor?.rowId);
   const column = cursor && columns.includes(cursor.column) ? cursor.column : (columns[0] ?? "name");
 
   const select = (index: number, { column: to = column, keep = false }: Selecting = {}): void => {
     const target = rows[index];
     if (!target && index !== rows.length) return;
-    const from = keep ? (anchor ?? at) : index;
-    const [low, high] = from < index ? [from, index] : [index, from];
-    setAnchor(keep ? from : index);
     const rowId: Cursor["rowId"] = target?.id ?? END_ROW;
+    const began = anchor && anchor.to === cursor?.rowId ? rows.findIndex((candidate) => candidate.id === anchor.from) : -1;
+    const from = keep ? (began >= 0 ? began : at) : index;
+    const [low, high] = from < index ? [from, index] : [index, from];
+    setAnchor({ from: rows[from]?.id ?? END_ROW, to: rowId });
     desk.setState({ cursor: { rowId, column: to }, anchorColumn: keep ? (anchorColumn ?? column) : null, selected: trackIdsIn(rows.slice(Math.max(0, low), high + 1)) });
   };
 
@@ -78,7 +80,7 @@ export const useGridSelection = (rows: readonly Row[]) => {
   const toggleRow = (index: number, to: CellColumn): void => {
     const target = rows[index];
     if (target?.kind !== "track") return;
-    setAnchor(index);
+    setAnchor({ from: target.id, to: target.id });
     const ids = selected.includes(target.id) ? selected.filter((id) => id !== target.id) : [...selected, target.id];
     desk.setState({ cursor: { rowId: target.id, column: to }, anchorColumn: null, selected: ids });
   };

@@ -4,6 +4,7 @@ import { ActionIcon, Checkbox } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from "react";
 import { dropEnd } from "@/core/units/ends";
+import { tellLost } from "../shared/notices";
 import classes from "./part-table.module.css";
 
 export interface Choice {
@@ -66,9 +67,18 @@ const TextCell = <T,>({ row, column, label, onWrite }: CellProps<T>) => {
   const listId = useId();
   const editor = column.editor;
   const skip = useRef(false);
+  const waiting = useRef<string | null>(null);
+  waiting.current = draft !== null && draft !== value ? draft : null;
+  useEffect(
+    () => () => {
+      if (waiting.current !== null) tellLost(waiting.current, label, "the row was removed, here or in another window.");
+    },
+    [label],
+  );
   const keep = (): void => {
     if (draft !== null && draft !== value && !skip.current) onWrite(draft);
     skip.current = false;
+    waiting.current = null;
     setDraft(null);
   };
   const press = (event: KeyboardEvent<HTMLInputElement>): void => {
@@ -100,6 +110,8 @@ const TextCell = <T,>({ row, column, label, onWrite }: CellProps<T>) => {
         inputMode={editor?.kind === "number" ? "decimal" : undefined}
         placeholder={editor && "placeholder" in editor ? editor.placeholder : undefined}
         list={suggestions ? listId : undefined}
+        data-kept
+        data-draft={(draft !== null && draft !== value) || undefined}
         value={draft ?? value}
         maxLength={400}
         onFocus={(event) => event.target.type !== "color" && event.target.select()}

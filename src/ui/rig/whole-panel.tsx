@@ -19,6 +19,7 @@ import {
   type Rig,
   type Wire,
 } from "@/core/model/rig";
+import { nextFreePair } from "@/core/planning/free-outputs";
 import { wireRun } from "@/core/planning/rig-plans";
 import { portsText, readNumber, readPorts } from "@/core/reading/rig-cells";
 import { formatGain } from "@/core/units/decibels";
@@ -217,6 +218,7 @@ export const WholePanel = () => {
   });
   const add = (table: "feeds" | "loops" | "microphones" | "processors", part: object) => act([{ kind: "parts.add", parts: { [table]: [{ id: nanoid(10), ...part }] } as never }]);
   const [output, input] = [firstPort(rig, "out"), firstPort(rig, "in")];
+  const freePair = nextFreePair(rig);
   const feeds = entriesOf(rig.feeds).sort((a, b) => a.order - b.order);
   const shelf = entriesOf(rig.microphones).sort((a, b) => a.order - b.order);
   const feedColumns: readonly PartColumn<Feed>[] = [
@@ -277,7 +279,9 @@ export const WholePanel = () => {
             <Button
               variant="default"
               size="compact-sm"
-              onClick={() => add("feeds", { name: `Headphones ${feeds.length + 1}`, kind: "headphones", portIds: [output], who: "", order: feeds.length })}
+              disabled={!freePair}
+              title={freePair ? undefined : "Every output is in use already"}
+              onClick={() => freePair && add("feeds", { name: `Headphones ${feeds.length + 1}`, kind: "headphones", portIds: freePair, who: "", order: feeds.length })}
             >
               Add a listening place
             </Button>

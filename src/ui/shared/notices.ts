@@ -5,6 +5,16 @@ export const tellRefusal = (message: string, title = "Not done"): void => {
   notifications.show({ title, message, color: "red", autoClose: 8000, withBorder: true });
 };
 
+/** Says something once, however often it is asked for while it is shown. */
+export const tellOnce = (id: string, message: string): void => {
+  notifications.show({ id, message, autoClose: 3000, withBorder: true });
+};
+
+/** What was typed and is not kept, with why: it can be read and typed again. */
+export const tellLost = (text: string, where: string, why: string): void => {
+  notifications.show({ title: "Not kept", message: `“${text.slice(0, 300)}”, typed as ${where}: ${why}`, color: "red", autoClose: 20_000, withBorder: true });
+};
+
 /** Says something worth knowing that needs no answer. */
 export const tell = (message: string, title?: string): void => {
   notifications.show({ ...(title ? { title } : {}), message, autoClose: 8000, withBorder: true });

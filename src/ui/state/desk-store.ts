@@ -34,6 +34,14 @@ export interface Desk extends DocState<Template, Command> {
   /** What the checks say: of what is shown, or of what was shown a moment ago. */
   readonly evaluation: Evaluation;
   readonly findingsOpen: boolean;
+  /** Which rows of the grid are seen, by their place among those that are listed: a store of its own, since it changes with every step of the wheel. */
+  readonly view: StoreApi<RowsInView>;
+}
+
+export interface RowsInView {
+  readonly from: number;
+  /** The last one. */
+  readonly to: number;
 }
 
 export type DeskStore = StoreApi<Desk>;
@@ -61,6 +69,7 @@ export const createDesk = ({ rigs, studio, ...opening }: DeskOpening): DeskStore
     columns: CELL_COLUMNS,
     evaluation: evaluateAll(contextOf({ doc: opening.document, rigs, studio })),
     findingsOpen: false,
+    view: createStore<RowsInView>(() => ({ from: 0, to: Number.POSITIVE_INFINITY })),
   }));
   desk.subscribe((state, before) => {
     if (state.doc === before.doc) return;

@@ -3,7 +3,7 @@
 import { createContext, type ReactNode, useContext, useEffect, useMemo } from "react";
 import { useStore } from "zustand";
 import type { StoreApi } from "zustand/vanilla";
-import { tellRefusal } from "../shared/notices";
+import { tellOnce, tellRefusal } from "../shared/notices";
 import { type DocState, type DocStore, redoIn, undoIn } from "./doc-store";
 import type { Saver } from "./saver";
 
@@ -73,6 +73,11 @@ export const useUndoing = (): { readonly undo: () => void; readonly redo: () => 
     const told = (refusal: string | null): void => {
       if (refusal) tellRefusal(refusal);
     };
-    return { undo: () => told(undoIn(store)), redo: () => told(redoIn(store)) };
+    /** Pressed once too often is no fault: it is said quietly, and once. */
+    const step = (what: "undo" | "redo", left: number, go: () => string | null): void => (left ? told(go()) : tellOnce(`nothing-to-${what}`, `There is nothing to ${what}.`));
+    return {
+      undo: () => step("undo", store.getState().history.past.length, () => undoIn(store)),
+      redo: () => step("redo", store.getState().history.future.length, () => redoIn(store)),
+    };
   }, [store]);
 };

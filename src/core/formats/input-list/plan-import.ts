@@ -2,7 +2,7 @@ import type { Command, NewFolder, NewTrack } from "../../commands/command";
 import { type Dye, UNDYED } from "../../model/dyes";
 import { FAMILY_DEFAULTS, guessFamily, type Icon } from "../../model/families";
 import type { ChannelId, FolderId, IdSource, LineId } from "../../model/ids";
-import { findJack, jackOf } from "../../model/read-rig";
+import { findJack, jackOf, loopBackCounted, noSuchInput } from "../../model/read-rig";
 import { phantomAttitude, type Rig } from "../../model/rig";
 import type { FamilyStyles } from "../../model/studio";
 import { type Line, type MicrophoneChoice, newLine } from "../../model/template";
@@ -102,6 +102,8 @@ const planFolders = (rows: readonly ListRow[], ids: IdSource, styles: FamilyStyl
 
 const trouble = (lines: readonly Line[], rig: Rig): string | null => {
   const astray = lines.flatMap((line) => line.wanted ?? []);
+  const loopBack = astray.find((word) => loopBackCounted(rig, word));
+  if (loopBack !== undefined) return noSuchInput(rig, loopBack);
   if (astray.length) return `${rig.name} has no input ${astray.join(" and ")}`;
   const jack = lines.map((line) => jackOf(rig, line.portId)).find((candidate) => candidate?.occupied);
   return jack ? `input ${jack.label} carries the ${jack.fedBy?.device.name}` : null;

@@ -47,7 +47,7 @@ describe("lists of all sorts", () => {
     ["inputs with words before them", "Channel,Name\nCh 1,Kick\nInput 2,Snare\nIn. 3,Hat\nMic 4,Tom\n#5,Ride\n", ["Kick 1", "Snare 2", "Hat 3", "Tom 4", "Ride 5"]],
     ["expander and preamps by name", "In,What\nE1,A\nE 2,B\ne3-4,C\nBrindle Eight 5,D\nT1,F\nThistle 2,G\n", ["A E1", "B E2", "C E3+E4", "D E5", "F 9", "G 10"]],
     ["channels of a digital socket", "In,What\nA5,Harmonium\nOptical A 6,Celesta\n", ["Harmonium E5", "Celesta E6"]],
-    ["the running numbers of the computer", "In,What\n17,A\n24,B\n33,C\n", ["A E1", "B E8", "C LB1"]],
+    ["the running numbers of the computer", "In,What\n17,A\n24,B\nLB1,C\n", ["A E1", "B E8", "C LB1"]],
     ["in another order than the inputs", "What;In\nTuba;8\nHorn;3\nTrompete;1\n", ["Tuba 8", "Horn 3", "Trompete 1"]],
     ["leading noughts", "In,What\n01,Kick\n002,Snare\n", ["Kick 1", "Snare 2"]],
     ["stereo said in a column", "In,What,Format\n1,Kick,mono\n3,Synth,stereo\n5,Pad,ST\n", ["Kick 1", "Synth 3+4", "Pad 5+6"]],

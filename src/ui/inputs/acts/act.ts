@@ -1,7 +1,7 @@
 import { rigOf } from "@/core/checks/context";
 import { canApply } from "@/core/commands/apply";
 import type { Command } from "@/core/commands/command";
-import { filterRows } from "@/core/layout/rows";
+import { filterRows, type Row } from "@/core/layout/rows";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import type { Folder, Template } from "@/core/model/template";
 import type { BlockPlan } from "@/core/planning/block";
@@ -9,7 +9,7 @@ import type { CellColumn } from "@/core/planning/cells";
 import type { Planned } from "@/core/planning/gesture";
 import { counted } from "@/core/units/counted";
 import type { Doing } from "../../state/desk-context";
-import type { Cursor, Desk, DeskStore } from "../../state/desk-store";
+import type { Cursor, Desk, DeskStore, RowsInView } from "../../state/desk-store";
 import { focusGrid } from "../grid-focus";
 import { columnsBetween } from "../use-grid-selection";
 import type { RowSetting } from "../use-row-height";
@@ -65,7 +65,7 @@ const hotkeyOf = (key: string): string => key.replaceAll(" ", "+").replace("↑"
 export const ACT_HOTKEYS: readonly string[] = [...new Set(Object.values(ACT_KEYS).map(hotkeyOf))].filter((hotkey) => hotkey.startsWith("Alt"));
 export const hasHotkey = (act: Act, hotkey: string): boolean => hotkeyOf(act.key) === hotkey;
 
-type Doable = Pick<Act, "possible" | "run">;
+export type Doable = Pick<Act, "possible" | "run">;
 
 export const actOf =
   (scope: Act["scope"]) =>
@@ -79,15 +79,26 @@ export interface Chosen extends Pick<Desk, "doc" | "studio"> {
   readonly trackIds: readonly ChannelId[];
   readonly range: readonly CellColumn[];
   readonly folder: Folder | undefined;
-  /** The tracks that are selected, in words. */
+  /** The tracks that are selected, in words, as an act on them is called once it is done. */
+  readonly plainMany: string;
+  /** The same as it is said before, with how many of them are not seen just now. */
   readonly many: string;
+  readonly outOfView: readonly ChannelId[];
 }
+
+/** The selected tracks that are listed above or below what is seen of the grid. */
+export const unseen = (rows: readonly Row[], selected: ReadonlySet<string>, { from, to }: RowsInView): readonly ChannelId[] =>
+  rows.flatMap((row, at) => (row.kind === "track" && selected.has(row.id) && (at < from || at > to) ? [row.id] : []));
+
+export const unseenInWords = (all: number, unseenCount: number): string => (unseenCount === 0 ? "" : all === 1 ? ", out of view" : `, ${unseenCount} out of view`);
 
 export const chosenOf = (desk: Desk): Chosen => {
   const { doc, studio, filter, selected, cursor, anchorColumn, columns } = desk;
   const rig = rigOf(desk);
-  const order = filterRows(doc, rig, filter).flatMap((row) => (row.kind === "track" ? [row.id] : []));
+  const listed = filterRows(doc, rig, filter);
+  const order = listed.flatMap((row) => (row.kind === "track" ? [row.id] : []));
   const set = new Set(selected);
+  const outOfView = unseen(listed, set, desk.view.getState());
   const trackIds = order.filter((id) => set.has(id));
   return {
     doc,
@@ -98,7 +109,9 @@ export const chosenOf = (desk: Desk): Chosen => {
     trackIds,
     range: columnsBetween(columns, anchorColumn, cursor?.column ?? "name"),
     folder: cursor ? doc.folders[cursor.rowId as FolderId] : undefined,
-    many: trackIds.length === 1 ? "the track" : counted(trackIds.length, "track"),
+    plainMany: trackIds.length === 1 ? "the track" : counted(trackIds.length, "track"),
+    many: `${trackIds.length === 1 ? "the track" : counted(trackIds.length, "track")}${unseenInWords(trackIds.length, outOfView.length)}`,
+    outOfView,
   };
 };
 

@@ -5,8 +5,9 @@ import { pairCommand, stepCommand, unplug } from "@/core/planning/arrange";
 import { type Block, fillAscending, fillDown } from "@/core/planning/block";
 import { dyeByFamily } from "@/core/planning/family";
 import { inputsInRowOrder, rowsInInputOrder } from "@/core/planning/order";
+import { askFirst } from "../act-dialogs";
 import { ADD_TRACKS_FIELD, FILTER_FIELD, newIds } from "../grid-focus";
-import { type Act, type ActTools, actOf, type Chosen, NOT_POSSIBLE, ways } from "./act";
+import { type Act, type ActTools, actOf, type Chosen, type Doable, NOT_POSSIBLE, ways } from "./act";
 
 const focusField = (id: string) => (): void => document.getElementById(id)?.focus();
 
@@ -17,9 +18,27 @@ const fillBlock = ({ trackIds, order, range }: Chosen): Block => {
   return { trackIds: above ? [above, ...trackIds] : trackIds, columns: range };
 };
 
+const nameList = (names: readonly string[]): string => (names.length > 4 ? `${names.slice(0, 3).join(", ")} and ${names.length - 3} more` : names.join(" and "));
+
+/** What removes tracks that are not seen says which before it does. */
+const removing = ({ doc, plainMany, outOfView }: Chosen, doable: Doable): Doable => {
+  if (!outOfView.length) return doable;
+  const names = outOfView.map((id) => trackOf(doc, id)?.name || "a track without a name");
+  return {
+    ...doable,
+    run: () =>
+      askFirst({
+        title: `Remove ${plainMany}`,
+        says: `${names.length === 1 ? "One of them is" : `${names.length} of them are`} out of view: ${nameList(names)}. Undo brings them back.`,
+        does: `Remove ${plainMany}`,
+        onDo: doable.run,
+      }),
+  };
+};
+
 /** Acts on the selected tracks that ask nothing. */
 export const arrangeActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
-  const { doc, rig, studio, trackIds, many } = chosen;
+  const { doc, rig, studio, trackIds, many, plainMany } = chosen;
   const { command, plan, block } = ways(doc, tools);
   const made = actOf("selection");
   const [first] = trackIds;
@@ -29,9 +48,9 @@ export const arrangeActs = (chosen: Chosen, tools: ActTools): readonly Act[] => 
   return [
     made("pair", "Make one stereo track", command(pairCommand(doc, trackIds))),
     made("split", "Make two mono tracks", command(only ? { kind: "tracks.split", trackId: only, newTrackId: newIds<ChannelId>("track") } : null)),
-    made("up", `Move ${many} up`, command(stepCommand(doc, trackIds, -1), `Move ${many} up`)),
-    made("down", `Move ${many} down`, command(stepCommand(doc, trackIds, 1), `Move ${many} down`)),
-    made("remove", `Remove ${many}`, command(first ? { kind: "tracks.remove", trackIds } : null)),
+    made("up", `Move ${many} up`, command(stepCommand(doc, trackIds, -1), `Move ${plainMany} up`)),
+    made("down", `Move ${many} down`, command(stepCommand(doc, trackIds, 1), `Move ${plainMany} down`)),
+    made("remove", `Remove ${many}`, removing(chosen, command(first ? { kind: "tracks.remove", trackIds } : null))),
     made("family", `Dye ${many} by family`, first ? plan(dyeByFamily(doc, trackIds, studio.families)) : NOT_POSSIBLE),
     made(
       "fill-down",

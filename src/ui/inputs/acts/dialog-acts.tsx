@@ -5,7 +5,7 @@ import { linesOfTrack, trackOf } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/rig";
 import { duplicateTracks } from "@/core/planning/duplicate";
 import { setFamily } from "@/core/planning/family";
-import { nameByPattern } from "@/core/planning/name-pattern";
+import { nameByPattern, namesPreview } from "@/core/planning/name-pattern";
 import { changeGain, shiftInputs } from "@/core/planning/numbers";
 import { writeCell } from "@/core/planning/write-cell";
 import { tellRefusal } from "../../shared/notices";
@@ -54,6 +54,7 @@ const nameThem =
       description: "{source}, {microphone}, {player}, {input}, {folder} and {number} become what each track has of it.",
       initial: studio.namePattern,
       does: "Name the tracks",
+      preview: (pattern) => namesPreview(nowOf(tools), rig, { trackIds, pattern }),
       onSubmit: (pattern) => tools.actPlanned(nameByPattern(nowOf(tools), rig, { trackIds, pattern })),
     });
 

@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import { useDeskStore, useDoing } from "../../state/desk-context";
-import type { Desk } from "../../state/desk-store";
+import type { Desk, RowsInView } from "../../state/desk-store";
 import { useRowSetting } from "../use-row-height";
 import { type Act, type ActTools, chosenOf } from "./act";
 import { arrangeActs, listActs } from "./arrange-acts";
@@ -21,10 +21,11 @@ export const useActs = (): Acts => {
   const doing = useDoing();
   const [rows, setRows] = useRowSetting();
   return useMemo(() => {
-    let last: { readonly of: Desk; readonly acts: readonly Act[] } | null = null;
+    let last: { readonly of: Desk; readonly view: RowsInView; readonly acts: readonly Act[] } | null = null;
     return () => {
       const now = desk.getState();
-      if (last?.of !== now) last = { of: now, acts: gatherActs(now, { ...doing, desk, rows, setRows }) };
+      const view = now.view.getState();
+      if (last?.of !== now || last.view !== view) last = { of: now, view, acts: gatherActs(now, { ...doing, desk, rows, setRows }) };
       return last.acts;
     };
   }, [desk, doing, rows, setRows]);

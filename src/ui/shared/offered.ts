@@ -1,0 +1,32 @@
+/** What is offered under a field while one types, and how it is told that the text itself is meant. */
+export interface Offered {
+  /** What the field offers, best first; the last one may say that the text as it stands is meant. */
+  readonly data: readonly string[];
+  /** What choosing one of them means. */
+  readonly meant: (chosen: string) => string;
+  /** The text is one of those that are known, whatever its case. */
+  readonly exact: string | null;
+}
+
+interface Offering {
+  readonly text: string;
+  /** Nothing was typed yet: everything is offered. */
+  readonly untouched: boolean;
+  readonly known: readonly string[];
+  /** How a text that is not known is offered, as "New folder “Horns”"; absent where only what is known can be meant. */
+  readonly asNew?: (text: string) => string;
+}
+
+const MOST = 40;
+
+/** Known things that begin with the text, then those that have it in them; behind them the text itself, by saying so. */
+export const offer = ({ text, untouched, known, asNew }: Offering): Offered => {
+  const all = [...new Set(known)];
+  const sought = text.trim().toLowerCase();
+  const exact = all.find((entry) => entry.toLowerCase() === sought) ?? null;
+  if (untouched || !sought) return { data: all.slice(0, MOST), meant: (chosen) => chosen, exact };
+  const begins = all.filter((entry) => entry.toLowerCase().startsWith(sought));
+  const has = all.filter((entry) => !entry.toLowerCase().startsWith(sought) && entry.toLowerCase().includes(sought));
+  const asItIs = exact === null && asNew ? [asNew(text.trim())] : [];
+  return { data: [...begins, ...has].slice(0, MOST).concat(asItIs), meant: (chosen) => (chosen === asItIs[0] ? text.trim() : chosen), exact };
+};

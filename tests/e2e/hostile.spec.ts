@@ -1,0 +1,129 @@
+import type { ChildProcess } from "node:child_process";
+import { Agent, request } from "node:http";
+import { connect } from "node:net";
+import { expect, test } from "@playwright/test";
+import { chanceOf, type Hostile, hostileRequests } from "./hostile-requests";
+import { freePort, startServer } from "./own-server";
+
+/** How many a run sends. */
+const COUNT = 3000;
+
+interface Answer {
+  readonly status: number;
+  readonly type: string;
+  readonly body: string;
+}
+
+const agent = new Agent({ keepAlive: true, maxSockets: 8 });
+
+const send = (port: number, { method, path, headers, body }: Hostile): Promise<Answer> =>
+  new Promise((resolve, reject) => {
+    const asked = request({ port, host: "127.0.0.1", agent, method, path, headers, timeout: 30_000 }, (response) => {
+      let text = "";
+      response.on("data", (chunk) => {
+        text += chunk;
+      });
+      response.on("end", () => resolve({ status: response.statusCode ?? 0, type: response.headers["content-type"] ?? "", body: text }));
+      response.on("error", reject);
+    });
+    asked.on("timeout", () => asked.destroy(new Error("no answer within 30 s")));
+    asked.on("error", reject);
+    asked.end(body ?? undefined);
+  });
+
+/** Bytes that no client library sends. */
+const sendRaw = (port: number, text: string): Promise<string> =>
+  new Promise((resolve, reject) => {
+    const socket = connect(port, "127.0.0.1", () => socket.write(text));
+    let answer = "";
+    socket.on("data", (chunk) => {
+      answer += chunk;
+      if (/\r\n\r\n/.test(answer)) socket.end();
+    });
+    socket.on("close", () => resolve(answer.split("\r\n")[0] ?? ""));
+    socket.on("error", reject);
+    socket.setTimeout(10_000, () => socket.destroy());
+  });
+
+test.describe("a service that is sent nonsense", () => {
+  test.describe.configure({ mode: "serial" });
+  let port = 0;
+  let server: ChildProcess;
+  test.beforeAll(async () => {
+    port = await freePort();
+    server = await startServer(port);
+  });
+  test.afterAll(() => void server.kill("SIGKILL"));
+
+  const make = async (path: string, data: object): Promise<string> => {
+    const made = await send(port, { method: "POST", path, headers: { "content-type": "application/json" }, body: JSON.stringify(data) });
+    expect(made.status, made.body).toBe(201);
+    return JSON.parse(made.body).document.id;
+  };
+
+  test(`answers ${COUNT} hostile requests, over every route of its description, with what is wrong with them and never with an error of its own`, async () => {
+    test.setTimeout(180_000);
+    const description = JSON.parse((await send(port, { method: "GET", path: "/api/openapi.json", headers: {}, body: null })).body);
+    const ids = [await make("/api/templates", { name: "Worn out", copyOf: "tidewrack-nine" }), await make("/api/rigs", { copyOf: "duo" }), "studio"];
+    const wrong: string[] = [];
+    const statuses = new Map<number, number>();
+    for (const hostile of hostileRequests({ chance: chanceOf(20261126), description, ids }, COUNT)) {
+      const told = `${hostile.method} ${hostile.path.slice(0, 120)} ${JSON.stringify(hostile.headers).slice(0, 120)} ${(hostile.body ?? "").slice(0, 200)}`;
+      try {
+        const { status, type, body } = await send(port, hostile);
+        statuses.set(status, (statuses.get(status) ?? 0) + 1);
+        if (status >= 500) wrong.push(`${status} for ${told}: ${body.slice(0, 200)}`);
+        else if (status >= 400 && ![404, 405, 413, 431].includes(status) && !(type === "application/problem+json" && JSON.parse(body).detail?.length > 5))
+          wrong.push(`${status} without words for ${told}: ${type} ${body.slice(0, 100)}`);
+      } catch (error) {
+        wrong.push(`${String(error)} for ${told}`);
+      }
+    }
+    expect(wrong).toEqual([]);
+    // Of each kind enough came through that the run says something.
+    expect(statuses.get(400) ?? 0).toBeGreaterThan(COUNT / 20);
+    expect(statuses.get(200) ?? 0).toBeGreaterThan(COUNT / 20);
+    expect(statuses.get(404) ?? 0).toBeGreaterThan(COUNT / 50);
+    expect(statuses.get(421) ?? 0).toBeGreaterThan(COUNT / 50);
+    expect((await send(port, { method: "GET", path: "/api/health", headers: {}, body: null })).status).toBe(200);
+  });
+
+  for (const [what, text, status] of [
+    ["no host", "GET / HTTP/1.1\r\n\r\n", /40\d/],
+    ["two hosts", "GET / HTTP/1.1\r\nHost: localhost\r\nHost: evil.example\r\n\r\n", /40\d|421/],
+    ["a foreign name", "GET /api/templates HTTP/1.1\r\nHost: evil.example\r\n\r\n", /421/],
+    ["TRACE", "TRACE / HTTP/1.1\r\nHost: localhost\r\n\r\n", /405/],
+    ["CONNECT", "CONNECT evil.example:443 HTTP/1.1\r\nHost: localhost\r\n\r\n", /^$|40\d/],
+    ["no HTTP", "hello\r\n\r\n", /400/],
+    ["a header of 100 KB", `GET / HTTP/1.1\r\nHost: localhost\r\nX-Long: ${"x".repeat(100_000)}\r\n\r\n`, /431/],
+    ["a % that is nothing", "GET /%ff HTTP/1.1\r\nHost: localhost\r\n\r\n", /400/],
+    ["two lengths", "POST /api/templates HTTP/1.1\r\nHost: localhost\r\nContent-Length: 5\r\nContent-Length: 6\r\n\r\nhello", /400/],
+    ["a body of 600 MB that is only announced", "POST /api/templates HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 600000000\r\n\r\n", /413/],
+  ] as const)
+    test(`${what} is answered`, async () => {
+      expect(await sendRaw(port, text)).toMatch(status);
+    });
+
+  test("a body without end is refused while it comes in, and is not kept", async () => {
+    let sent = 0;
+    const status = await new Promise<number>((resolve, reject) => {
+      const asked = request(
+        { port, host: "127.0.0.1", method: "POST", path: "/api/templates", headers: { "content-type": "application/json", "transfer-encoding": "chunked" } },
+        (response) => {
+          response.resume();
+          resolve(response.statusCode ?? 0);
+          asked.destroy();
+        },
+      );
+      asked.on("error", (error) => (sent > 20 ? resolve(413) : reject(error)));
+      const more = () => {
+        if (asked.destroyed || sent > 400) return;
+        sent++;
+        asked.write("x".repeat(65_536), () => setImmediate(more));
+      };
+      more();
+    });
+    expect(status).toBe(413);
+    expect(sent).toBeLessThan(200);
+  });
+});
