@@ -1,7 +1,7 @@
 import { createServer } from "node:http";
 import { parseArgs } from "node:util";
 import next from "next";
-import { addHeaders, namesOf, refusalOf, refuse } from "./lib/gate.mjs";
+import { addHeaders, namesOf, rawRefusal, refusalOf, refuse } from "./lib/gate.mjs";
 import { ROOT } from "./lib/shell.mjs";
 
 const { values, positionals } = parseArgs({ allowPositionals: true, options: { host: { type: "string", default: "127.0.0.1" }, port: { type: "string", default: "3000" } } });
@@ -16,6 +16,9 @@ const app = next({ dev, dir: ROOT, hostname: host, port });
 await app.prepare();
 const handle = app.getRequestHandler();
 
+/** Connections whose answer said that it was the last. */
+const lastAnswers = new WeakSet();
+
 /** A page that could not be made while the database was away says so with its status too: 503, come again, and not that Wandel is broken. */
 const tellAway = (response) => {
   const began = Date.now();
@@ -29,10 +32,11 @@ const tellAway = (response) => {
 
 /** The one door: whoever was not asked in, and whatever nothing here takes, is told so before any work begins. */
 const server = createServer((request, response) => {
-  const { method, url, headers, socket } = request;
+  const { method, url, headers, rawHeaders, socket } = request;
   addHeaders(url, (name, value) => response.setHeader(name, value));
-  const refusal = refusalOf({ method, url, headers, localAddress: socket.localAddress }, names);
+  const refusal = refusalOf({ method, url, headers, rawHeaders, localAddress: socket.localAddress }, names);
   if (refusal) {
+    lastAnswers.add(socket);
     refuse(response, refusal);
     return;
   }
@@ -46,11 +50,15 @@ const server = createServer((request, response) => {
 // Connections are kept for longer than clients keep theirs, so that none is closed in the moment it is used again.
 Object.assign(server, { keepAliveTimeout: 65_000, headersTimeout: 20_000, requestTimeout: 60_000, maxConnections: 2000 });
 
+/** What is no HTTP never becomes a request; it is told as well, unless the connection had its last answer already. */
 server.on("clientError", (error, socket) => {
-  if (!socket.writable) return;
-  const status =
-    error.code === "HPE_HEADER_OVERFLOW" ? "431 Request Header Fields Too Large" : error.code === "ERR_HTTP_REQUEST_TIMEOUT" ? "408 Request Timeout" : "400 Bad Request";
-  socket.end(`HTTP/1.1 ${status}\r\nconnection: close\r\ncontent-length: 0\r\n\r\n`);
+  if (!socket.writable || lastAnswers.has(socket)) socket.destroy();
+  else socket.end(rawRefusal(error.code));
+});
+server.on("checkExpectation", (request, response) => {
+  lastAnswers.add(request.socket);
+  addHeaders(request.url, (name, value) => response.setHeader(name, value));
+  refuse(response, { status: 417, title: "Not expected", detail: "The service expects nothing before a body but 100-continue." });
 });
 if (dev) server.on("upgrade", app.getUpgradeHandler());
 

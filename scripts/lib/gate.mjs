@@ -48,7 +48,9 @@ const readable = (path) => {
 };
 
 /** Why a request is not let in, before anything is done for it; null when it is. */
-export const refusalOf = ({ method, url = "", headers, localAddress }, names) => {
+export const refusalOf = ({ method, url = "", headers, rawHeaders = [], localAddress }, names) => {
+  if (rawHeaders.filter((name, at) => at % 2 === 0 && name.toLowerCase() === "host").length > 1)
+    return problem(400, "Two hosts", "The request names two hosts; nobody can tell which is meant.");
   if (!isMeant(headers.host, { names, localAddress }))
     return problem(
       421,
@@ -76,4 +78,16 @@ export const refuse = (response, { status, ...words }) => {
     ...(status === 405 ? { allow: METHODS.service.join(", ") } : {}),
   });
   response.end(JSON.stringify({ type: "about:blank", status, ...words }));
+};
+
+const RAW = {
+  HPE_HEADER_OVERFLOW: ["431 Request Header Fields Too Large", "The headers of the request are longer than any that are taken."],
+  ERR_HTTP_REQUEST_TIMEOUT: ["408 Request Timeout", "The request did not arrive within a minute."],
+};
+
+/** The answer to what is no HTTP, as it goes out on the wire. */
+export const rawRefusal = (code) => {
+  const [status, detail] = RAW[code] ?? ["400 Bad Request", "This is no request that can be read: its first line, headers or length are malformed."];
+  const body = JSON.stringify({ type: "about:blank", status: Number(status.slice(0, 3)), title: status.slice(4), detail });
+  return `HTTP/1.1 ${status}\r\ncontent-type: application/problem+json\r\nx-content-type-options: nosniff\r\nconnection: close\r\ncontent-length: ${Buffer.byteLength(body)}\r\n\r\n${body}`;
 };

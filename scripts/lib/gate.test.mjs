@@ -31,6 +31,7 @@ describe("the door", () => {
   });
 
   it.each([
+    [{ rawHeaders: ["Host", "localhost", "host", "evil.example"] }, 400],
     [{ url: "/%ff" }, 400],
     [{ url: "/api/templates/%E0%A4%A" }, 400],
     [{ url: "//[" }, 400],

@@ -245,7 +245,9 @@ const one = (setting: Setting, path: string, item: Loose): Hostile => {
   const schema = (given?.schema ?? {}) as Loose;
   const form = type === "multipart/form-data" && setting.chance() < 0.85 ? formBody(setting, Object.keys((schema.properties ?? {}) as Loose)) : null;
   const body = method === "GET" || method === "HEAD" ? null : (form?.text ?? (type === "application/json" || setting.chance() < 0.3 ? jsonBody(setting, schema) : null));
-  const headers = { ...pick(setting, HEADERS), ...(body === null ? {} : { "content-type": form?.type ?? pick(setting, TYPES) }) };
+  // An answer to HEAD has no body, and one to what is no HTTP always has.
+  const bent = method === "HEAD" ? {} : pick(setting, HEADERS);
+  const headers = { ...bent, ...(body === null ? {} : { "content-type": form?.type ?? pick(setting, TYPES) }) };
   return { method, path: address(setting, path, parametersOf(item, operation)), headers, body };
 };
 

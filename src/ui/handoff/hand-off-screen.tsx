@@ -65,7 +65,17 @@ const Row = ({ row }: { readonly row: SheetRow }) => (
   </tr>
 );
 
-const HEADINGS = ["Input", "Through", "Source", "Microphone or box", "48 V", "Preamp", "Player", "Note"];
+/** The columns and how much of the width each takes, the same in every section, so that the eye goes straight down. */
+const HEADINGS = [
+  { heading: "Input", width: "8%" },
+  { heading: "Through", width: "13%" },
+  { heading: "Source", width: "17%" },
+  { heading: "Microphone or box", width: "17%" },
+  { heading: "48 V", width: "9%" },
+  { heading: "Preamp", width: "10%" },
+  { heading: "Player", width: "11%" },
+  { heading: "Note", width: "15%" },
+];
 
 /** The patching sheet as it is printed, and the files to hand over. */
 export const HandOffScreen = () => {
@@ -102,8 +112,8 @@ export const HandOffScreen = () => {
                 <thead>
                   <tr>
                     <td className={classes.tick} />
-                    {HEADINGS.map((heading) => (
-                      <th key={heading} scope="col">
+                    {HEADINGS.map(({ heading, width }) => (
+                      <th key={heading} scope="col" style={{ width }}>
                         {heading}
                       </th>
                     ))}

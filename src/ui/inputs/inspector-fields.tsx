@@ -63,6 +63,7 @@ const useDraft = (label: string, value: string) => {
 export const TextField = ({ label, value, placeholder, data, asNew, unchosen, onKeep }: TextFieldProps) => {
   const [draft, setDraft, settled] = useDraft(label, value);
   const steered = useRef(false);
+  const chosen = useRef(false);
   const offered = offer({ text: draft ?? value, untouched: draft === null, known: data ?? [], ...(asNew ? { asNew } : {}) });
   const put = (): void => {
     settled();
@@ -105,9 +106,14 @@ export const TextField = ({ label, value, placeholder, data, asNew, unchosen, on
       selectFirstOptionOnChange
       onChange={(text) => {
         steered.current = false;
-        setDraft(text);
+        // The list puts what was chosen into the field as well; it is kept already, and the field shows what was kept.
+        if (!chosen.current) setDraft(text);
+        chosen.current = false;
       }}
-      onOptionSubmit={(chosen) => void keep(offered.meant(chosen))}
+      onOptionSubmit={(option) => {
+        chosen.current = true;
+        if (!keep(offered.meant(option))) setDraft(offered.meant(option));
+      }}
       {...list}
     />
   ) : (
@@ -200,7 +206,7 @@ export const useDyes = (): { value: string; label: string }[] => {
 const SWITCHES = [
   { column: "phantom", label: "Phantom", on: "yes", off: "no" },
   { column: "pad", label: "Pad", on: "yes", off: "no" },
-  { column: "polarity", label: "Polarity inverted", on: "inverted", off: "normal" },
+  { column: "polarity", label: "Inverted", on: "inverted", off: "normal" },
 ] as const;
 
 const NO_ICON = "none";

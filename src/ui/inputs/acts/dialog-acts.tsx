@@ -49,7 +49,7 @@ const nameThem =
   ({ rig, studio, trackIds, many }: Chosen, tools: ActTools) =>
   () =>
     askText({
-      title: `Name ${many} by pattern`,
+      title: `Name by pattern: ${many}`,
       label: "Pattern",
       description: "{source}, {microphone}, {player}, {input}, {folder} and {number} become what each track has of it.",
       initial: studio.namePattern,
