@@ -1,4 +1,5 @@
 import { createServer } from "node:http";
+import { monitorEventLoopDelay } from "node:perf_hooks";
 import { parseArgs } from "node:util";
 import next from "next";
 import { addHeaders, namesOf, rawRefusal, refusalOf, refuse } from "./lib/gate.mjs";
@@ -68,6 +69,17 @@ server.on("error", (error) => {
   );
   process.exit(1);
 });
+
+// Whoever started this with a line to talk on may ask how it fares.
+if (process.send) {
+  const loop = monitorEventLoopDelay({ resolution: 5 });
+  loop.enable();
+  process.on("message", () => {
+    process.send({ loopMs: loop.max / 1e6, memoryMiB: process.memoryUsage.rss() / 1024 / 1024 });
+    loop.reset();
+  });
+  process.on("disconnect", () => process.exit(0));
+}
 
 let ending = false;
 for (const signal of ["SIGTERM", "SIGINT"])

@@ -6,7 +6,8 @@ import type { Decibels } from "../units/decibels";
 import type { RestoreCommand } from "./engine";
 
 /** A track to be laid, with the lines it brings. Order and place come with the command. */
-export type NewTrack = Omit<Track, "kind" | "order" | "folderId" | "output"> & { readonly output?: Output };
+/** `folderId` where it is not the folder that the whole act names. */
+export type NewTrack = Omit<Track, "kind" | "order" | "folderId" | "output"> & { readonly output?: Output; readonly folderId?: FolderId | null };
 export type NewFolder = Omit<Folder, "order" | "parentId" | "open">;
 
 export interface LinePort {

@@ -1,5 +1,5 @@
-import type { Draft } from "immer";
-import type { LineId } from "../model/ids";
+import { current, type Draft } from "immer";
+import type { FolderId, LineId } from "../model/ids";
 import { inputLineIds, trackOf } from "../model/read-template";
 import { entriesOf } from "../model/rig";
 import { MAIN_ID, type Template, type Track } from "../model/template";
@@ -35,13 +35,13 @@ const dropLines = (draft: TemplateDraft, candidates: readonly LineId[]): void =>
 };
 
 const SIDES = ["l", "r", "left", "right", "links", "rechts", "gauche", "droite"];
-const isLetter = (character: string): boolean => /[\p{L}\p{N}_]/u.test(character);
+const isLetter = (character: string): boolean => /[\p{L}\p{N}]/u.test(character);
 
 /** A name without a side at its end, in brackets or not. */
 const withoutSide = (name: string): string => {
   const bare = dropEnd(name, (character) => character === ")" || character === "]");
   const word = bare.slice(dropEnd(bare, isLetter).length);
-  return SIDES.includes(word.toLowerCase()) ? dropEnd(bare.slice(0, bare.length - word.length), blankOr("_-([")) : name;
+  return SIDES.includes(word.toLowerCase()) && word !== bare ? dropEnd(bare.slice(0, bare.length - word.length), blankOr("_-([")) : name;
 };
 
 /** The name two halves have in common: "Above L" and "Above R" give "Above"; else the left one's name. */
@@ -64,12 +64,19 @@ const setName = (doc: Template, { trackIds, set }: CommandOf<"tracks.set">): str
   return `Note on ${who}`;
 };
 
+/** The place behind the last track of each folder. */
+const nextOrders = (draft: TemplateDraft): Map<FolderId | null, number> => {
+  const ends = new Map<FolderId | null, number>();
+  for (const channel of entriesOf(current(draft.channels))) if (channel.kind === "track") ends.set(channel.folderId, Math.max(ends.get(channel.folderId) ?? 0, channel.order + 1));
+  return ends;
+};
+
 export const trackHandlers: Handlers<"tracks"> = {
   "tracks.add": {
     check: (doc, command) =>
       firstOf(
         () => (command.tracks.length ? null : refuse("empty", "", "Nothing to add: say how many tracks.")),
-        () => missingFolders(doc, [command.folderId]),
+        () => missingFolders(doc, [command.folderId, ...new Set(command.tracks.flatMap((track) => track.folderId ?? []))]),
         () => tooMany(doc, command),
         () => clash(doc, command),
         () => danglingInput(doc, command),
@@ -77,9 +84,14 @@ export const trackHandlers: Handlers<"tracks"> = {
       ),
     edit: (draft, { tracks, lines, folderId, before }) => {
       for (const line of lines) draft.lines[line.id] = line as Draft<typeof line>;
-      for (const track of tracks)
-        draft.channels[track.id] = { output: { kind: "channel", channelId: MAIN_ID }, ...track, kind: "track", folderId, order: Number.MAX_SAFE_INTEGER } as Draft<Track>;
-      place(draft, { ids: tracks.map((track) => track.id), folderId, before });
+      const ends = nextOrders(draft);
+      for (const track of tracks) {
+        const into = track.folderId === undefined ? folderId : track.folderId;
+        const order = ends.get(into) ?? 0;
+        ends.set(into, order + 1);
+        draft.channels[track.id] = { output: { kind: "channel", channelId: MAIN_ID }, ...track, kind: "track", folderId: into, order } as Draft<Track>;
+      }
+      if (before) place(draft, { ids: tracks.filter((track) => track.folderId === undefined).map((track) => track.id), folderId, before });
     },
     name: (_doc, { tracks }) => (tracks.length === 1 ? `Add ${tracks[0]?.name || "a track"}` : `Add ${tracks.length} tracks`),
   },

@@ -188,10 +188,14 @@ export const FAMILY_DEFAULTS: Readonly<Record<Family, FamilyDefaults>> = {
   },
 };
 
+const MOST_COMPARED = 400;
+
 /** Lower case, without accents, letters and digits only, single spaces: how words are compared throughout. */
 export const plain = (text: string): string =>
   text
     .normalize("NFKD")
+    // One letter can stand for eighteen (Unicode 15, U+FDFA): words are compared by their beginning, whatever they grow to.
+    .slice(0, MOST_COMPARED)
     .replace(/\p{M}/gu, "")
     .replace(/ß/g, "ss")
     .toLowerCase()

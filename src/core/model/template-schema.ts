@@ -53,7 +53,7 @@ export const TEMPLATE_PARTS = {
   output,
   dye,
   icon,
-  newTrack: { ...newTrack, properties: { ...newTrack.properties, output } },
+  newTrack: { ...newTrack, properties: { ...newTrack.properties, output, folderId: orNull(id) } },
   newFolder: object({ id, name: text(200), dye }),
   formatChange: { ...object(format), required: [] },
   linePort: object({ lineId: id, portId: orNull(id), wanted: orNull(text(40)) }),

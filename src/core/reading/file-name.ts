@@ -11,19 +11,25 @@ const RESERVED = /^(con|prn|aux|nul|com[1-9¹²³]|lpt[1-9¹²³])(\.|$)/i;
 /** File systems take 255 bytes; date, take number and ending need about 55 of them. */
 const MOST_BYTES = 200;
 
+const sizeOf = (character: string): number => {
+  const code = character.codePointAt(0) ?? 0;
+  return code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x10000 ? 3 : 4;
+};
+
 const bytesIn = (text: string): number => {
   let bytes = 0;
-  for (const character of text) {
-    const code = character.codePointAt(0) ?? 0;
-    bytes += code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x10000 ? 3 : 4;
-  }
+  for (const character of text) bytes += sizeOf(character);
   return bytes;
 };
 
 const cut = (name: string): string => {
-  let text = name;
-  while (bytesIn(text) > MOST_BYTES) text = [...text].slice(0, -1).join("");
-  return text;
+  let [bytes, end] = [0, 0];
+  for (const character of name) {
+    bytes += sizeOf(character);
+    if (bytes > MOST_BYTES) break;
+    end += character.length;
+  }
+  return name.slice(0, end);
 };
 
 /** A name made fit for files: what is not taken becomes a hyphen, no space or full stop at the ends, no reserved word, 200 bytes at most. @example fileName("a/b.") // "a-b" */

@@ -1,5 +1,5 @@
-import type { Imported, ImportPreview } from "@/contracts/answers";
 import type { ImportRequest } from "@/contracts/requests";
+import type { TemplateId } from "@/core/model/ids";
 import type { SessionKind } from "@/core/model/template";
 import type { Database } from "../db/database";
 import { shortHash } from "../tasks/apply-batch";
@@ -34,9 +34,9 @@ const rigTextFor = async (db: Database, rigId: string | undefined): Promise<stri
 const nameOf = (upload: Upload, request: ImportRequest): string => (request.name?.trim() || nameFrom(upload.fileName.slice(-300))).slice(0, 200);
 
 /** What an input list would become, without storing anything. */
-export const previewImport = async (db: Database, upload: Upload, request: ImportRequest, signal?: AbortSignal): Promise<ImportPreview> => {
-  const input = { bytes: upload.bytes, columns: request.columns, rig: await rigTextFor(db, request.rigId), studio: (await studioText(db)).text };
-  return { name: nameOf(upload, request), ...(await task("previewList", input, { signal })) };
+export const previewImport = async (db: Database, upload: Upload, request: ImportRequest, signal?: AbortSignal): Promise<string> => {
+  const input = { name: nameOf(upload, request), bytes: upload.bytes, columns: request.columns, rig: await rigTextFor(db, request.rigId), studio: (await studioText(db)).text };
+  return task("previewList", input, { signal });
 };
 
 const ofList = async (db: Database, { upload, request, id, signal }: Reading): Promise<MadeOf> => {
@@ -66,18 +66,28 @@ interface Reading {
 
 const isDocument = ({ fileName, bytes }: Upload): boolean => /\.json$/i.test(fileName) || bytes.find((byte) => ![0x20, 0x09, 0x0a, 0x0d, 0xef, 0xbb, 0xbf].includes(byte)) === 0x7b;
 
-const reportUnknown = { understood: [{ message: "This was read before under the same key; nothing was made twice.", row: null, column: null }], guessed: [], leftOut: [] };
+const REPORT_KNOWN = JSON.stringify({
+  understood: [{ message: "This was read before under the same key; nothing was made twice.", row: null, column: null }],
+  guessed: [],
+  leftOut: [],
+});
+
+/** What was made, with its report as JSON. */
+export interface ImportedText {
+  readonly template: { readonly id: TemplateId; readonly name: string };
+  readonly report: string;
+}
 
 /** Makes a template of an input list or of a template document, and stores it. */
-export const importTemplate = async (db: Database, upload: Upload, request: ImportRequest, signal?: AbortSignal): Promise<Imported> => {
+export const importTemplate = async (db: Database, upload: Upload, request: ImportRequest, signal?: AbortSignal): Promise<ImportedText> => {
   const { key, ...rest } = request;
   const id = idFor("template", key);
-  const mark = markFor(key, JSON.stringify(rest), upload.fileName, shortHash(Buffer.from(upload.bytes).toString("latin1")));
+  const mark = markFor(key, () => [JSON.stringify(rest), upload.fileName, shortHash(upload.bytes)]);
   if (await templateStore.knownMaking(db, { id, name: "", mark })) {
     const { document } = await templateStore.load(db, id);
-    return { template: { id: document.id, name: document.name }, report: reportUnknown };
+    return { template: { id: document.id, name: document.name }, report: REPORT_KNOWN };
   }
   const made = await (isDocument(upload) ? ofDocument : ofList)(db, { upload, request, id, signal });
   await templateStore.addStored(db, made, { id, mark, name: "Made" });
-  return { template: { id: id as never, name: made.name }, report: made.report };
+  return { template: { id: id as TemplateId, name: made.name }, report: made.report };
 };

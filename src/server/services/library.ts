@@ -1,6 +1,6 @@
 import { and, count, desc, eq, isNotNull, isNull, like, lt, or, type SQL, sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
-import type { FindingsAnswer, TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
+import type { TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
 import type { CreateTemplateRequest, ListQuery } from "@/contracts/requests";
 import type { Dye } from "@/core/model/dyes";
 import type { IdSource, RigId, TemplateId } from "@/core/model/ids";
@@ -169,7 +169,7 @@ const chanceIds: IdSource = <T extends string>(kind: string) => `${kind}-${nanoi
 export const createTemplate = async (db: Database, request: CreateTemplateRequest): Promise<TemplateState> => {
   const { key, ...rest } = request;
   const id = idFor("template", key) as TemplateId;
-  const mark = markFor(key, JSON.stringify(rest));
+  const mark = markFor(key, () => [JSON.stringify(rest)]);
   if (await templateStore.knownMaking(db, { id, name: "", mark })) return loadTemplate(db, id);
   if (request.copyOf) {
     const { text } = await templateStore.head(db, request.copyOf);
@@ -215,8 +215,10 @@ const setDeleted = (db: Database, id: string, deletedAt: Date | null): Promise<v
 export const deleteTemplate = (db: Database, id: string) => setDeleted(db, id, new Date());
 export const bringBackTemplate = (db: Database, id: string) => setDeleted(db, id, null);
 
-export const templateFindings = async (db: Queryable, id: string, signal?: AbortSignal): Promise<FindingsAnswer> => {
+/** What the checks say of the head, as the JSON of an answer. */
+export const templateFindings = async (db: Queryable, id: string, signal?: AbortSignal): Promise<string> => {
   const { revision, text } = await templateStore.head(db, id);
   const [row] = await db.select({ rigId: templates.rigId }).from(templates).where(eq(templates.id, id));
-  return { revision, findings: await task("findingsOf", seenOf(await surroundingsOf(db, row?.rigId ?? null), text), { signal }) };
+  const findings = await task("findingsOf", seenOf(await surroundingsOf(db, row?.rigId ?? null), text), { signal });
+  return `{"revision":${revision},"findings":${findings}}`;
 };

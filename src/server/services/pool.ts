@@ -7,6 +7,8 @@ import { Failure } from "./failure";
 const LITTLE_BYTES = 48 * 1024;
 /** The longest a task may take, in a thread of its own. The largest lists and sheets need a few seconds here. */
 const MOST_MS = 20_000;
+/** A sheet of as many pages as the largest template needs takes longer. */
+const MOST_SHEET_MS = 90_000;
 const MOST_MIB = 384;
 /** Tasks that wait; more are told to come again. */
 const MOST_WAITING = 24;
@@ -51,11 +53,13 @@ const sizeOf = (value: unknown): number => {
 /** Tasks that are more work than their input tells. */
 const ALWAYS_LONG: readonly TaskName[] = ["previewList", "templateOfList", "templateOfDocument", "rigOfDocument", "writeTemplate"];
 
-const told = (error: unknown, gone: AbortSignal | undefined): Error => {
+const mostMs = (name: TaskName): number => (name === "writeTemplate" ? MOST_SHEET_MS : MOST_MS);
+
+const told = (error: unknown, gone: AbortSignal | undefined, most: number): Error => {
   const { code, message = "" } = error as { readonly code?: string; readonly message?: string };
   if (gone?.aborted) return new Failure(499, "Gone", "Whoever asked has gone; the work was ended.");
   if (error instanceof Error && error.name === "AbortError")
-    return new Failure(422, "Takes too long", `This takes longer than ${MOST_MS / 1000} seconds, and was ended. Send less of it at once.`);
+    return new Failure(422, "Takes too long", `This takes longer than ${most / 1000} seconds, and was ended. Send less of it at once.`);
   if (code === "ERR_WORKER_OUT_OF_MEMORY") return new Failure(422, "Takes too much", `This takes more than ${MOST_MIB} MiB of memory, and was ended. Send less of it at once.`);
   if (/Task queue is at limit|maxQueue/i.test(message))
     return new Failure(503, "Much to do", "Others have sent much at once. Try again in a moment; nothing of yours was changed.");
@@ -71,12 +75,12 @@ interface Asking {
 /** Does a task: here when its input is small, else in a thread with limits on time and memory. */
 export const task = async <K extends TaskName>(name: K, input: InputOf<K>, { signal, pool = "long" }: Asking = {}): Promise<OutputOf<K>> => {
   if (!ALWAYS_LONG.includes(name) && sizeOf(input) <= LITTLE_BYTES) return (await (TASKS[name] as (given: InputOf<K>) => unknown)(input)) as OutputOf<K>;
-  const limit = AbortSignal.timeout(MOST_MS);
+  const limit = AbortSignal.timeout(mostMs(name));
   let outcome: Outcome;
   try {
     outcome = await pools()[pool].run({ task: name, input }, { signal: signal ? AbortSignal.any([signal, limit]) : limit });
   } catch (error) {
-    throw told(error, signal);
+    throw told(error, signal, mostMs(name));
   }
   if (outcome.ok) return outcome.value as OutputOf<K>;
   const { status, title, message, extra } = outcome.failure;

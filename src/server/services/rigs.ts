@@ -58,12 +58,12 @@ const freeName = async (db: Queryable, name: string): Promise<string> => {
 
 /** The id of what is made under a key: the same key gives the same id, so that the same thing is not made twice. */
 export const idFor = (what: string, key: string | undefined, length = 12): string => (key ? shortHash(`${what} ${key}`) : nanoid(length));
-export const markFor = (key: string | undefined, ...parts: readonly string[]): string | null => (key ? `made ${shortHash(JSON.stringify(parts))}` : null);
+export const markFor = (key: string | undefined, parts: () => readonly string[]): string | null => (key ? `made ${shortHash(JSON.stringify(parts()))}` : null);
 
 /** A new rig: empty, or a copy of one under a name of its own. Ports keep their ids, so that templates can move between the two. */
 export const createRig = async (db: Database, { key, name, copyOf }: CreateRigRequest): Promise<RigState> => {
   const id = idFor("rig", key) as RigId;
-  const mark = markFor(key, name ?? "", copyOf ?? "");
+  const mark = markFor(key, () => [name ?? "", copyOf ?? ""]);
   if (await rigStore.knownMaking(db, { id, name: "", mark })) return loadRig(db, id);
   const original = copyOf ? await rigStore.head(db, copyOf) : null;
   const originalName = original ? await nameOf(db, original.id) : "";
@@ -117,7 +117,7 @@ export const deleteRig = (db: Database, id: string): Promise<void> =>
 /** Makes a rig of a rig document. */
 export const importRig = async (db: Database, bytes: Uint8Array, { key, signal }: { readonly key?: string | undefined; readonly signal?: AbortSignal } = {}): Promise<RigState> => {
   const id = idFor("rig", key);
-  const mark = markFor(key, shortHash(Buffer.from(bytes).toString("latin1")));
+  const mark = markFor(key, () => [shortHash(bytes)]);
   if (await rigStore.knownMaking(db, { id, name: "", mark })) return loadRig(db, id);
   const read = await task("rigOfDocument", { bytes }, { signal });
   const made = await task("renamed", { what: "rig", document: read.document, id, name: await freeName(db, read.name) }, { signal });

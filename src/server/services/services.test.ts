@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { FindingsAnswer } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
 import { aTemplate } from "@/core/testing/a-template";
 import { isDatabaseAway } from "../db/away";
@@ -187,9 +188,9 @@ describe("the library", () => {
   });
 
   it("findings are those of the head", async () => {
-    const { findings, revision } = await templateFindings(db, "tidewrack-nine");
+    const { findings, revision } = JSON.parse(await templateFindings(db, "tidewrack-nine"));
     expect(revision).toBeGreaterThan(0);
-    expect(findings.map((finding) => finding.rule)).toEqual(["phantom-missing"]);
+    expect(findings.map((finding: { readonly rule: string }) => finding.rule)).toEqual(["phantom-missing"]);
   });
 });
 
@@ -278,7 +279,7 @@ describe("what is wrong with a template", () => {
     const { document } = await addTemplate(db, { ...made, id: "own-dyes" as never, name: "Own dyes beside each other" });
     const told = async () => {
       const [{ findings }, { templates }, touches] = await Promise.all([
-        templateFindings(db, document.id),
+        templateFindings(db, document.id).then((text) => JSON.parse(text) as FindingsAnswer),
         listTemplates(db, { query: "own dyes beside" }),
         rigTouches(db, document.rigId),
       ]);

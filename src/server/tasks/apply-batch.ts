@@ -65,4 +65,4 @@ export const applyBatch = ({ what, body, head }: BatchInput): BatchOutput => {
 };
 
 /** An id or a mark made of a text: the same text has the same one. */
-export const shortHash = (text: string): string => createHash("sha256").update(text).digest("base64url").slice(0, 20);
+export const shortHash = (text: string | Uint8Array): string => createHash("sha256").update(text).digest("base64url").slice(0, 20);

@@ -43,12 +43,15 @@ const readList = ({ bytes, columns }: ListInput): InputList => {
   return read.list;
 };
 
-/** What an input list would become, without storing anything. */
-export const previewList = (input: ListInput): Omit<ImportPreview, "name"> => {
+/** What an input list would become, without storing anything; as JSON, which goes on to the window as it is. */
+export const previewList = (input: ListInput & { readonly name: string }): string => JSON.stringify(preview(input));
+
+const preview = (input: ListInput & { readonly name: string }): ImportPreview => {
   const rig = readStored("rig", input.rig);
   const list = readList(input);
   const plan = planImport(list, rig, chanceIds, readStored("studio", input.studio).families);
   return {
+    name: input.name,
     rigId: rig.id,
     columns: list.columns,
     report: wholeReport(list, plan),
@@ -71,7 +74,8 @@ export const previewList = (input: ListInput): Omit<ImportPreview, "name"> => {
 
 export interface MadeOf extends Stored {
   readonly name: string;
-  readonly report: Report;
+  /** The report as JSON, which goes on to the window as it is. */
+  readonly report: string;
 }
 
 /** The template that an input list becomes, ready to be stored. */
@@ -91,7 +95,7 @@ export const templateOfList = (input: ListInput & { readonly id: string; readonl
   if (!made.ok) throw unreadable(made.refusal.message);
   const fault = templateFaults(made.doc)[0]?.message ?? brokenInvariants(made.doc)[0];
   if (fault) throw unreadable(`What the list says can't be kept in a template: ${fault}.`);
-  return { ...stored("template", made.doc), name: input.name, report: wholeReport(list, plan) };
+  return { ...stored("template", made.doc), name: input.name, report: JSON.stringify(wholeReport(list, plan)) };
 };
 
 const textOf = (bytes: Uint8Array, what: string): string => {
@@ -121,7 +125,11 @@ export const templateOfDocument = ({
     ...stored("template", doc),
     name: doc.name,
     rigId: doc.rigId,
-    report: { understood: [{ message: `A Wandel template of schema version ${read.from} with ${lines} lines.`, row: null, column: null }], guessed: [], leftOut: [] },
+    report: JSON.stringify({
+      understood: [{ message: `A Wandel template of schema version ${read.from} with ${lines} lines.`, row: null, column: null }],
+      guessed: [],
+      leftOut: [],
+    }),
   };
 };
 

@@ -139,20 +139,16 @@ const planTrack = (
   };
 };
 
-/** Tracks in runs of the same folder, so that they are added with few commands and keep the order of the list. */
-const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[], folders: Folders): readonly Command[] => {
-  const byFolder = new Map<string, PlannedTrack[]>();
-  for (const [at, track] of planned.entries()) {
-    listed(byFolder, keyOf(rows[at]?.folder ?? [])).push(track);
-  }
-  return [...byFolder].map(([key, tracks]) => ({
+/** All tracks in one act, each into its folder, in the order of the list. */
+const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[], folders: Folders): readonly Command[] => [
+  {
     kind: "tracks.add",
-    tracks: tracks.map((t) => t.track),
-    lines: tracks.flatMap((t) => t.lines),
-    folderId: folders.byKey.get(key)?.id ?? null,
+    tracks: planned.map(({ track }, at) => ({ ...track, folderId: folders.byKey.get(keyOf(rows[at]?.folder ?? []))?.id ?? null })),
+    lines: planned.flatMap((track) => track.lines),
+    folderId: null,
     before: null,
-  }));
-};
+  },
+];
 
 /**
  * Turns the rows of a list into commands for a template on a rig: folders first, then tracks with their lines on the inputs they name.

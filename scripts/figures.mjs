@@ -1,0 +1,228 @@
+import { mkdirSync, readdirSync, rmSync, statfsSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { hostileFiles, largeTemplate } from "./figures/hostile-files.mjs";
+import { ms, OwnService, quantile, Writer } from "./figures/own-service.mjs";
+import { underLock } from "./lib/lock.mjs";
+import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
+import { dropTestDatabases, testDatabaseUrl } from "./lib/postgres.mjs";
+import { ensureBuild } from "./lib/server.mjs";
+import { isRoot, main, pause, run, say } from "./lib/shell.mjs";
+import { clearAway, dataOf, inCheckout, killed, makeCheckout, pidOf } from "./testing/checkouts.mjs";
+
+const KILLS = 30;
+const urlOf = (checkout) => inCheckout(checkout, 'import { databaseUrl } from "./scripts/lib/postgres.mjs"; console.log(await databaseUrl());');
+
+const told = (writers) => {
+  const all = new Map();
+  for (const { statuses } of writers) for (const [status, count] of statuses) all.set(status, (all.get(status) ?? 0) + count);
+  return [...all].map(([status, count]) => `${count} × ${status || "no answer"}`).join(", ");
+};
+
+/** Everyone edits until the time is over or they are stopped. */
+const allEdit = async (writers, until, between = 0) =>
+  Promise.all(
+    writers.map(async (writer) => {
+      while (until()) {
+        await writer.edit();
+        if (between) await pause(between);
+      }
+    }),
+  );
+
+/** The server or its database is killed again and again while four people edit; afterwards every acknowledged edit must be there. */
+const kills = async () => {
+  const checkout = makeCheckout();
+  const service = await OwnService.on(await urlOf(checkout));
+  const writers = [];
+  for (let n = 0; n < 4; n++) writers.push(new Writer(service, await service.copyOf(), `w${n}`));
+  for (let round = 0; round < KILLS; round++) {
+    let on = true;
+    const editing = allEdit(writers, () => on);
+    await pause(150 + ((round * 137) % 700));
+    if (round % 2) await service.kill();
+    else await killed(pidOf(dataOf(checkout)));
+    await pause(100);
+    on = false;
+    await editing;
+    if (round % 2) await service.start();
+    else {
+      await urlOf(checkout);
+      while (!(await service.isHealthy())) await pause(50);
+    }
+  }
+  const lost = (await Promise.all(writers.map((writer) => writer.lost()))).flat();
+  const acknowledged = writers.reduce((sum, writer) => sum + writer.acknowledged.length, 0);
+  await service.kill();
+  say(`kills: ${KILLS} (half of the server, half of its database), ${acknowledged} edits acknowledged, ${lost.length} lost; answers: ${told(writers)}`);
+  return lost.length === 0;
+};
+
+/** How fast edits are answered when nobody does anything else. */
+const load = async (service) => {
+  const measured = async (name, writers, seconds) => {
+    const end = Date.now() + seconds * 1000;
+    await allEdit(writers, () => Date.now() < end);
+    const latencies = writers.flatMap((writer) => writer.latencies);
+    const saved = writers.reduce((sum, writer) => sum + writer.acknowledged.length, 0);
+    say(`load: ${name}: ${(saved / seconds).toFixed(0)} edits a second, median ${ms(quantile(latencies, 0.5))}, p99 ${ms(quantile(latencies, 0.99))}; answers: ${told(writers)}`);
+  };
+  const onOwn = async (count, from) => {
+    const writers = [];
+    for (let n = 0; n < count; n++) writers.push(new Writer(service, await service.copyOf(from), `own${n}`));
+    return writers;
+  };
+  await measured("one writer", await onOwn(1), 5);
+  await measured("eight on eight templates", await onOwn(8), 5);
+  const shared = await service.copyOf();
+  await measured(
+    "eight on one template",
+    Array.from({ length: 8 }, (_, n) => new Writer(service, shared, `shared${n}`)),
+    5,
+  );
+};
+
+const send = (service, { name, text }, preview) => {
+  const form = new FormData();
+  form.set("file", new File([text], name));
+  form.set("rigId", "whole-mill");
+  return service.call("POST", `/api/templates/import${preview ? "?preview=true" : ""}`, form, { timeoutMs: 60_000 });
+};
+
+/** Hostile files one after the other, while another person edits a template of usual size. */
+const hostile = async (service) => {
+  const { body: base } = await service.call("GET", "/api/templates/tidewrack-nine");
+  const writer = new Writer(service, await service.copyOf(), "patient");
+  for (let n = 0; n < 40; n++) await writer.edit();
+  writer.latencies.length = 0;
+  await service.measure();
+  let on = true;
+  let [worstLoop, worstMemory] = [0, 0];
+  const editing = allEdit([writer], () => on, 20);
+  for (const file of hostileFiles(base)) {
+    const before = writer.latencies.length;
+    const answers = [await send(service, file, true), await send(service, file, false)];
+    const { loopMs, memoryMiB } = await service.measure();
+    [worstLoop, worstMemory] = [Math.max(worstLoop, loopMs), Math.max(worstMemory, memoryMiB)];
+    const own = writer.latencies.slice(before);
+    say(
+      `hostile: ${file.name.padEnd(34)} ${answers.map((answer) => `${answer.status} in ${ms(answer.ms)}`).join(", ")}; event loop held ${ms(loopMs)}, edits meanwhile at most ${ms(Math.max(0, ...own))}, memory ${memoryMiB.toFixed(0)} MiB`,
+    );
+    for (const { body } of answers) if (body?.template) await service.call("DELETE", `/api/templates/${body.template.id}`);
+  }
+  on = false;
+  await editing;
+  const p99 = quantile(writer.latencies, 0.99);
+  say(
+    `hostile: another person's ${writer.latencies.length} edits: median ${ms(quantile(writer.latencies, 0.5))}, p99 ${ms(p99)}; event loop held at most ${ms(worstLoop)}; memory at most ${worstMemory.toFixed(0)} MiB; answers: ${told([writer])}`,
+  );
+  return p99 < 200 && worstLoop < 50 && worstMemory < 700;
+};
+
+/** A template as large as may be: opened, edited, judged and printed while another person edits a usual one. */
+const large = async (service) => {
+  const { body: base } = await service.call("GET", "/api/templates/tidewrack-nine");
+  const { body } = await send(service, { name: "large.json", text: largeTemplate(base, 8192) }, false);
+  const writer = new Writer(service, await service.copyOf(), "beside");
+  const own = new Writer(service, { id: body.template.id, revision: 1 }, "large");
+  await service.measure();
+  let on = true;
+  const editing = allEdit([writer], () => on, 20);
+  const acts = {
+    edited: async () => ({ status: await own.edit(), ms: own.latencies.at(-1) }),
+    read: () => service.call("GET", `/api/templates/${body.template.id}`),
+    "its page": () => service.call("GET", `/templates/${body.template.id}/inputs`),
+    judged: () => service.call("GET", `/api/templates/${body.template.id}/findings`),
+    "as CSV": () => service.call("GET", `/api/templates/${body.template.id}/export?format=csv`),
+    "as PDF": () => service.call("GET", `/api/templates/${body.template.id}/export?format=pdf`),
+    "the library": () => service.call("GET", "/api/templates"),
+  };
+  for (const [name, act] of Object.entries(acts)) {
+    const { status, ms: took } = await act();
+    const { loopMs, memoryMiB } = await service.measure();
+    say(`8,192 lines: ${name}: ${status} in ${ms(took)}; event loop held ${ms(loopMs)}, memory ${memoryMiB.toFixed(0)} MiB`);
+  }
+  on = false;
+  await editing;
+  say(`8,192 lines: edits of a usual template beside it: p99 ${ms(quantile(writer.latencies, 0.99))}`);
+  await service.call("DELETE", `/api/templates/${body.template.id}`);
+};
+
+const freeMiB = (folder) => {
+  const { bavail, bsize } = statfsSync(folder);
+  return (bavail * bsize) / 1024 / 1024;
+};
+
+/** The disk of the database fills while people edit, and has room again later. */
+const fullDisk = async () => {
+  const checkout = makeCheckout({ open: true });
+  const local = join(checkout, ".wandel");
+  mkdirSync(local, { mode: 0o711 });
+  if (!isRoot || (await run("mount", ["-t", "tmpfs", "-o", "size=400m,mode=0711", "tmpfs", local], { quiet: true })).code !== 0) {
+    say("full disk: not run: this needs root and a machine on which a small disk can be mounted");
+    return true;
+  }
+  let service;
+  try {
+    service = await OwnService.on(await urlOf(checkout));
+    const writers = [];
+    for (let n = 0; n < 8; n++) writers.push(new Writer(service, await service.copyOf("flood-cantata"), `full${n}`));
+    const fill = join(local, "filler");
+    writeFileSync(fill, Buffer.alloc(Math.max(0, Math.floor(freeMiB(local) - 6)) * 1024 * 1024));
+    const end = Date.now() + 15_000;
+    await allEdit(writers, () => Date.now() < end, 30);
+    const slowest = Math.max(...writers.flatMap((writer) => writer.latencies));
+    const before = told(writers);
+    rmSync(fill);
+    let [waited, back] = [0, false];
+    for (; waited < 60 && !back; waited++) {
+      back = (await writers[0].edit()) === 200;
+      if (!back) await pause(1000);
+    }
+    if (!back) await urlOf(checkout);
+    for (; !back && waited < 90; waited++) {
+      back = (await writers[0].edit()) === 200;
+      await pause(1000);
+    }
+    const lost = (await Promise.all(writers.map((writer) => writer.lost()))).flat();
+    const acknowledged = writers.reduce((sum, writer) => sum + writer.acknowledged.length, 0);
+    say(`full disk: answers while it filled and was full: ${before}; the slowest took ${ms(slowest)}`);
+    say(`full disk: with room again edits were taken ${back ? `after ${waited} s` : "no more"}; ${acknowledged} acknowledged, ${lost.length} lost`);
+    return back && lost.length === 0 && !before.includes("× 500");
+  } finally {
+    await service?.kill();
+    await inCheckout(checkout, 'import { stopPostgres } from "./scripts/lib/postgres.mjs"; await stopPostgres();').catch(() => {});
+    for (let tries = 0; tries < 20 && (await run("umount", [local], { quiet: true })).code !== 0; tries++) await pause(500);
+    if (!readdirSync(local).includes("postgres")) rmSync(checkout, { recursive: true, force: true });
+  }
+};
+
+/** What the service bears, in some minutes, on loopback and databases of its own. `npm run figures -- kills` runs a part. */
+main(async () => {
+  const only = process.argv[2];
+  const wanted = (part) => !only || only === part;
+  await underLock(async () => {
+    await ensureDebian(["postgresql"]);
+    await ensureNpm();
+    await ensureBuild();
+  });
+  let good = true;
+  try {
+    if (wanted("kills")) good = (await kills()) && good;
+    if (["load", "hostile", "large"].some(wanted)) {
+      const service = await OwnService.on(await testDatabaseUrl("figures"));
+      try {
+        if (wanted("load")) await load(service);
+        if (wanted("hostile")) good = (await hostile(service)) && good;
+        if (wanted("large")) await large(service);
+      } finally {
+        await service.kill();
+      }
+    }
+    if (wanted("disk")) good = (await fullDisk()) && good;
+  } finally {
+    await clearAway();
+    await dropTestDatabases();
+  }
+  say(good ? "\nAll within what is asked of it." : "\nNot all is within what is asked of it; see above.");
+  process.exitCode = good ? 0 : 1;
+});

@@ -1,0 +1,61 @@
+/** Files as they come from people who mean no good, or whose program does not: each within the sizes that are taken, or just beyond. */
+const file = (name, text) => ({ name, text });
+
+const rows = (count, row) => Array.from({ length: count }, (_, at) => row(at)).join("\n");
+
+/** A template document with so many lines, in so many folders one in another. */
+export const largeTemplate = (base, lines, depth = 0) => {
+  const { document } = base;
+  const all = Array.from({ length: lines }, (_, at) => at);
+  const folders = Object.fromEntries(
+    Array.from({ length: depth }, (_, at) => [`f${at}`, { id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: 0, dye: null, open: true }]),
+  );
+  const bare = { microphone: null, portId: null, wanted: null, phantom: false, pad: false, polarityInverted: false, gainDb: null, player: "", room: "", position: "" };
+  return JSON.stringify({
+    ...document,
+    accepted: {},
+    folders,
+    lines: Object.fromEntries(all.map((at) => [`l${at}`, { id: `l${at}`, source: `Source ${at}`, ...bare }])),
+    channels: {
+      main: document.channels.main,
+      ...Object.fromEntries(
+        all.map((at) => [
+          `t${at}`,
+          {
+            id: `t${at}`,
+            kind: "track",
+            name: `Track ${at}`,
+            note: "",
+            output: { kind: "channel", channelId: "main" },
+            dye: null,
+            icon: null,
+            folderId: depth ? `f${depth - 1}` : null,
+            order: at,
+            input: { kind: "line", lineId: `l${at}` },
+            sharing: null,
+          },
+        ]),
+      ),
+    },
+  });
+};
+
+export const hostileFiles = (base) => [
+  file("one row of a million cells.csv", "1,".repeat(1_000_000)),
+  file("brackets.csv", `Input,Source\n1,${")".repeat(2_000_000)}`),
+  file("dashes left.csv", `Input,Source\n${rows(4000, (at) => `${at},${" -".repeat(450)} left`)}`),
+  file("deep folders.csv", `Input,Source,Folder\n1,A,${Array.from({ length: 900 }, (_, at) => `f${at}`).join(" › ")}`),
+  file("a thousand folders.csv", `Input,Source,Folder\n${rows(4000, (at) => `${at + 1},Source ${at},Folder ${at % 1000}`)}`),
+  file("all stereo.csv", `Input,Source,Format\n${rows(4000, (at) => `${at * 2 + 1}-${at * 2 + 2},Source ${at},stereo`)}`),
+  file("ten thousand rows.csv", `Input,Source\n${rows(10_000, (at) => `${at},S`)}`),
+  file("no end of a quote.csv", `Input,Source\n1,"${"x".repeat(3_000_000)}`),
+  file("quotes.csv", `Input,Source\n${rows(4000, () => '"""",""""""')}`),
+  file("letters that grow.csv", `Input,Source\n${rows(4000, () => `1,${"\ufdfa".repeat(190)}`)}`),
+  file("bytes.csv", Array.from({ length: 500_000 }, (_, at) => String.fromCharCode((at * 7919) % 255)).join("")),
+  file("deep.json", "[".repeat(2_000_000)),
+  file("deep objects.json", `{"schema":3,"a":${'{"a":'.repeat(100_000)}`),
+  file("one long key.json", `{"schema":3,"${"k".repeat(3_000_000)}":1}`),
+  file("folders in folders.json", largeTemplate(base, 20, 1200)),
+  file("as large as may be.json", largeTemplate(base, 8192)),
+  file("larger than may be.json", largeTemplate(base, 12_000)),
+];
