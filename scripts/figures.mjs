@@ -167,9 +167,9 @@ const fullDisk = async () => {
     const writers = [];
     for (let n = 0; n < 8; n++) writers.push(new Writer(service, await service.copyOf("flood-cantata"), `full${n}`));
     const fill = join(local, "filler");
-    writeFileSync(fill, Buffer.alloc(Math.max(0, Math.floor(freeMiB(local) - 6)) * 1024 * 1024));
+    writeFileSync(fill, Buffer.alloc(Math.max(0, Math.floor(freeMiB(local) - 1)) * 1024 * 1024));
     const end = Date.now() + 15_000;
-    await allEdit(writers, () => Date.now() < end, 30);
+    await allEdit(writers, () => Date.now() < end);
     const slowest = Math.max(...writers.flatMap((writer) => writer.latencies));
     const before = told(writers);
     rmSync(fill);

@@ -8,7 +8,7 @@ test("the patching sheet goes input by input, and says through what", async ({ p
   await expect(sheet.getByRole("heading", { level: 2 })).toHaveText(["Brindle 16", "Brindle Eight"]);
   await expect(sheet.getByRole("row").filter({ hasText: "Fiddle" })).toContainText("Thistle Four 1");
   await expect(sheet.getByRole("row").filter({ hasText: "Lead voice" })).toContainText("48 V");
-  await expect(sheet).toContainText("18 lines, 8 with 48 V");
+  await expect(sheet).toContainText("18 lines, 9 with 48 V");
   await expect(page.getByText("1 problem is still open")).toBeVisible();
 });
 

@@ -43,10 +43,8 @@ describe("patches reach only what the schema knows", () => {
     ["the schema", { op: "replace", path: ["schema"], value: 4 }],
     ["an id", { op: "replace", path: ["lines", "line-1", "id"], value: "x" }],
     ["a whole table gone", { op: "remove", path: ["lines"] }],
-  ])("%s is refused at once", (_what, patch) => {
-    const began = performance.now();
+  ])("%s is refused", (_what, patch) => {
     expect(restore(patch)).toMatchObject({ ok: false });
-    expect(performance.now() - began).toBeLessThan(1000);
   });
 
   it("of rig and studio as well", () => {

@@ -84,11 +84,7 @@ const READERS: Readonly<Record<string, (text: string) => unknown>> = {
 
 describe("no text keeps a reader busy", () => {
   it.each(Object.keys(READERS))("%s reads each of the hostile ones in a walk", (name) => {
-    for (const text of HOSTILE) {
-      const began = performance.now();
-      READERS[name]?.(text);
-      // A walk over such a text takes some milliseconds; the patterns of before took from 18 seconds to minutes.
-      expect(performance.now() - began).toBeLessThan(3000);
-    }
+    // A walk over such a text takes some milliseconds. The patterns of before took from 18 seconds to minutes, and would not get to the end of this test.
+    for (const text of HOSTILE) expect(() => READERS[name]?.(text)).not.toThrow();
   });
 });

@@ -102,7 +102,7 @@ export const deleteRig = (db: Database, id: string): Promise<void> =>
   inTransaction(db, async (tx) => {
     const [rig] = (await tx.execute(sql`select head from rigs where id = ${id} and deleted_at is null for update`)).rows;
     if (!rig) throw new Failure(404, "No such rig", `There is no rig with the id ${id.slice(0, 64)}. It may have been deleted already.`);
-    const { rows } = await tx.execute(sql`select h.name, count(*) over ()::int as total ${templatesOn(id)} order by h.changed_at desc, h.id limit 3`);
+    const { rows } = await tx.execute(sql`select h.name, count(*) over ()::int as total ${templatesOn(id)} order by h.created_at, h.id limit 3`);
     const total = Number(rows[0]?.total ?? 0);
     if (total)
       throw new Failure(

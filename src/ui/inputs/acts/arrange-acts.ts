@@ -18,7 +18,8 @@ const fillBlock = ({ trackIds, order, range }: Chosen): Block => {
   return { trackIds: above ? [above, ...trackIds] : trackIds, columns: range };
 };
 
-const nameList = (names: readonly string[]): string => (names.length > 4 ? `${names.slice(0, 3).join(", ")} and ${names.length - 3} more` : names.join(" and "));
+const nameList = (names: readonly string[]): string =>
+  names.length > 4 ? `${names.slice(0, 3).join(", ")} and ${names.length - 3} more` : [names.slice(0, -1).join(", "), names.at(-1)].filter(Boolean).join(" and ");
 
 /** What removes tracks that are not seen says which before it does. */
 const removing = ({ doc, plainMany, outOfView }: Chosen, doable: Doable): Doable => {

@@ -1,0 +1,127 @@
+import { expect, type Page, test } from "@playwright/test";
+import { COLUMN, cell, makeTemplate, openInputs, readTemplate, row, saved, tracksOf } from "./helpers";
+
+const selection = (page: Page) => page.getByText(/^\d+ tracks selected/);
+
+test("after a jump by the palette, Shift and an arrow reach from there and no further", async ({ page }) => {
+  await openInputs(page, await makeTemplate(page, { copyOf: "tidewrack-nine" }));
+  await cell(page, "Bass drum", COLUMN.name).click();
+  await page.keyboard.press("Control+k");
+  await page.getByPlaceholder(/do or find/i).fill("Sousaphone");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("complementary", { name: "Inspector" })).toContainText("Sousaphone");
+  await page.keyboard.press("Shift+ArrowUp");
+  await expect(selection(page)).toHaveText("2 tracks selected");
+});
+
+test("what removes rows out of view says so, and which, before it does", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "flood-cantata" });
+  await openInputs(page, id);
+  await cell(page, "Soprano 1", COLUMN.name).click();
+  for (let n = 0; n < 22; n++) await page.keyboard.press("Shift+ArrowDown");
+  await expect(selection(page)).toHaveText(/^23 tracks selected, \d+ out of view$/);
+  await page.keyboard.press("Delete");
+  const dialog = page.getByRole("dialog");
+  await expect(dialog).toContainText(/\d+ of them are out of view: Soprano 1, .* and /);
+  await page.keyboard.press("Escape");
+  expect(tracksOf((await readTemplate(page, id)).document).some((track) => track.name === "Soprano 1")).toBe(true);
+});
+
+test("naming by pattern shows the first and the last names", async ({ page }) => {
+  await openInputs(page, await makeTemplate(page, { copyOf: "tidewrack-nine" }));
+  await cell(page, "Bass drum", COLUMN.name).click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.press("Alt+t");
+  await expect(page.getByRole("dialog")).toContainText(/Bass drum → Bass drum.*more …/s);
+  await page.getByRole("textbox", { name: "Pattern" }).fill("{input} {source}");
+  await expect(page.getByRole("dialog")).toContainText("Bass drum → 1 Bass drum");
+});
+
+test("Ctrl Z in a field of the inspector takes back the edit it kept; one too many is told once and quietly", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await openInputs(page, id);
+  await cell(page, "Fiddle", COLUMN.name).click();
+  const note = page.getByRole("complementary", { name: "Inspector" }).getByRole("textbox", { name: "Note" });
+  await note.fill("near the wall");
+  await note.press("Enter");
+  await expect(page.getByRole("button", { name: /^Undo: / })).toBeVisible();
+  await note.press("Control+z");
+  await expect(note).toHaveValue("");
+  for (let n = 0; n < 4; n++) await note.press("Control+z");
+  await expect(page.getByText("There is nothing to undo.")).toHaveCount(1);
+  await saved(page);
+  expect(tracksOf((await readTemplate(page, id)).document).find((track) => track.name === "Fiddle")?.note).toBe("");
+});
+
+test("a choice offered is taken whole by Enter, and a new folder is made only by saying so", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await openInputs(page, id);
+  await cell(page, "Fiddle", COLUMN.folder).click();
+  await page.keyboard.type("perc");
+  await expect(page.getByRole("option", { name: "New folder “perc”" })).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(cell(page, "Fiddle", COLUMN.folder)).toHaveText("Percussion");
+  await cell(page, "Fiddle", COLUMN.folder).click();
+  await page.keyboard.type("wi");
+  await page.getByRole("heading", { name: "Fiddle" }).click();
+  await expect(page.getByText(/“wi”, typed as Folder of Fiddle: there is no such folder/)).toBeVisible();
+  await cell(page, "Fiddle", COLUMN.folder).click();
+  await page.keyboard.type("win");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("Enter");
+  await expect(cell(page, "Fiddle", COLUMN.folder)).toHaveText("win");
+});
+
+test("what is typed in a row that another window removes is told, and can be typed again", async ({ page, context }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  const other = await context.newPage();
+  await Promise.all([openInputs(page, id), openInputs(other, id)]);
+  await cell(page, "Snare", COLUMN.note).click();
+  await page.keyboard.type("a new head");
+  await cell(other, "Snare", COLUMN.name).click();
+  await other.keyboard.press("Delete");
+  await expect(page.getByText(/“a new head”, typed as Note of Snare: the row was removed/)).toBeVisible();
+  await expect(row(page, "Snare")).toHaveCount(0);
+});
+
+test("a template deleted elsewhere is told in its window, keeps what is edited, and is brought back from there", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await openInputs(page, id);
+  await expect(page.getByText(/^Saved · revision/)).toBeVisible();
+  await page.request.delete(`/api/templates/${id}`);
+  const notice = page.getByRole("alert").filter({ hasText: "no longer in the library" });
+  await expect(notice).toBeVisible();
+  await cell(page, "Snare", COLUMN.name).click();
+  await page.keyboard.type("Side drum");
+  await page.keyboard.press("Enter");
+  await expect(notice).toContainText("1 edit of it was not saved anywhere else");
+  await notice.getByRole("button", { name: "Bring the template back" }).click();
+  await saved(page);
+  await expect(notice).toHaveCount(0);
+  expect(tracksOf((await readTemplate(page, id)).document).map((track) => track.name)).toContain("Side drum");
+});
+
+test("a window whose server has another past says so, and its edits become a template of their own", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  let posts = 0;
+  await page.route(`**/api/templates/${id}/commands`, (route) => {
+    posts++;
+    return route.fulfill({
+      status: 409,
+      contentType: "application/problem+json",
+      body: JSON.stringify({ status: 409, title: "x", detail: "x", parted: true, head: 1, newer: [] }),
+    });
+  });
+  await openInputs(page, id);
+  await cell(page, "Snare", COLUMN.name).click();
+  await page.keyboard.type("Side drum");
+  await page.keyboard.press("Enter");
+  const notice = page.getByRole("alert").filter({ hasText: "restored from before" });
+  await expect(notice).toBeVisible();
+  await page.waitForTimeout(1500);
+  expect(posts).toBe(1);
+  await notice.getByRole("button", { name: "Save as a template of its own" }).click();
+  await expect(page).not.toHaveURL(new RegExp(id));
+  await expect(page.getByRole("button", { name: /Rename the template .*as one window had it/ })).toBeVisible();
+  await expect(row(page, "Side drum")).toBeVisible();
+});
