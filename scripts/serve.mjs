@@ -1,4 +1,4 @@
-import { createServer } from "node:http";
+import { createServer, get } from "node:http";
 import { monitorEventLoopDelay } from "node:perf_hooks";
 import { parseArgs } from "node:util";
 import next from "next";
@@ -93,4 +93,13 @@ for (const signal of ["SIGTERM", "SIGINT"])
     setTimeout(() => process.exit(0), 4000).unref();
   });
 
-server.listen(port, host, () => console.log(`Wandel listens on http://${host}:${port}`));
+/** The pages are looked at once, so that the first person does not wait for them to be read in. */
+const warmUp = () => {
+  for (const path of ["/", "/studio", "/templates/-/inputs", "/rigs/-"])
+    get({ port, host: host === "0.0.0.0" ? "127.0.0.1" : host, path, headers: { host: "localhost" } }, (response) => response.resume()).on("error", () => {});
+};
+
+server.listen(port, host, () => {
+  console.log(`Wandel listens on http://${host}:${port}`);
+  if (!dev) warmUp();
+});
