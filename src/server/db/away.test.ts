@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { Failure } from "../services/failure";
 import { isDatabaseAway, isTaken, whyAway, withoutValues } from "./away";
 
 const withCode = (code: string, message = "x") => Object.assign(new Error(message), { code });
@@ -41,5 +42,13 @@ describe("what is written down of an error", () => {
   it("is never longer than a screen", () => {
     expect(String(withoutValues(new Error("x".repeat(100_000)))).length).toBeLessThan(5000);
     expect(String(withoutValues("y".repeat(100_000)))).toHaveLength(2000);
+  });
+});
+
+describe("a sentence about what was sent", () => {
+  it("is never as long as that", () => {
+    const long = "k".repeat(3_000_000);
+    const failure = new Failure(422, "No", long, { errors: Array.from({ length: 100 }, () => ({ pointer: `/${long}`, detail: long })) });
+    expect([failure.message.length, failure.extra.errors?.length, failure.extra.errors?.[0]?.pointer.length]).toEqual([1001, 50, 1001]);
   });
 });

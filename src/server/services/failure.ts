@@ -10,14 +10,22 @@ interface Extra {
   readonly parted?: boolean;
 }
 
+/** What was sent may stand in a sentence about it, and be as long as a book. */
+const MOST_LETTERS = 1000;
+const MOST_ERRORS = 50;
+const short = (text: string): string => (text.length > MOST_LETTERS ? `${text.slice(0, MOST_LETTERS)}…` : text);
+
 /** What the service can't do, with the status it is answered with and a sentence for a person. Anything else that is thrown is a bug. */
 export class Failure extends Error {
+  readonly extra: Extra;
+
   constructor(
     readonly status: 400 | 403 | 404 | 409 | 413 | 415 | 422 | 499 | 503,
     readonly title: string,
     message: string,
-    readonly extra: Extra = {},
+    extra: Extra = {},
   ) {
-    super(message);
+    super(short(message));
+    this.extra = extra.errors ? { ...extra, errors: extra.errors.slice(0, MOST_ERRORS).map(({ pointer, detail }) => ({ pointer: short(pointer), detail: short(detail) })) } : extra;
   }
 }
