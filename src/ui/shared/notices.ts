@@ -7,7 +7,7 @@ export const tellRefusal = (message: string, title = "Not done"): void => {
 
 /** Says something once, however often it is asked for while it is shown. */
 export const tellOnce = (id: string, message: string): void => {
-  notifications.show({ id, message, autoClose: 3000, withBorder: true });
+  notifications.show({ id, message, autoClose: 8000, withBorder: true });
 };
 
 /** What was typed and is not kept, with why: it can be read and typed again. */
