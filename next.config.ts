@@ -1,7 +1,7 @@
 import type { NextConfig } from "next";
 
 const config: NextConfig = {
-  serverExternalPackages: ["@react-pdf/renderer", "pg", "piscina"],
+  serverExternalPackages: ["pg", "piscina"],
   poweredByHeader: false,
   devIndicators: false,
   // Types and lint are checked by npm run check, once, for every tsconfig.

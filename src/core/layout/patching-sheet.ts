@@ -1,9 +1,11 @@
 import { type Dye, UNDYED } from "../model/dyes";
+import type { BankId } from "../model/ids";
+import { perTwo } from "../model/per-document";
 import { existsAtRate, type InputJack, inputJacks, jackOf } from "../model/read-rig";
 import { dyeOf, lineName, microphoneName, tracksByLine } from "../model/read-template";
 import { entriesOf, type Rig } from "../model/rig";
 import { type Line, SESSION_KIND_NAMES, type Template, type Track } from "../model/template";
-import { bankUse, linesByPort } from "../planning/free-inputs";
+import { linesByPort } from "../planning/free-inputs";
 import { formatDb } from "../units/decibels";
 import { formatRate } from "../units/hertz";
 
@@ -18,8 +20,10 @@ export interface SheetRow {
   readonly phantom: "own" | "bank" | "not given" | null;
   /** What is set at the preamp besides, in words: gain, pad, polarity. */
   readonly settings: string;
-  /** Other sources on the same input; empty when it has the input to itself. */
+  /** Other sources on the same input, the first few by name; empty when it has the input to itself. */
   readonly sharedWith: readonly string[];
+  /** How many more there are than are named. */
+  readonly sharedWithMore: number;
   readonly player: string;
   readonly track: string;
   readonly dye: Dye;
@@ -34,34 +38,60 @@ export interface PatchingSheet {
   readonly phantomCount: number;
 }
 
+/** Banks of inputs that carry 48 V because a line on them has it on. */
+const poweredBanks = perTwo(
+  (doc: Template, rig: Rig): ReadonlySet<BankId> =>
+    new Set(
+      entriesOf(doc.lines).flatMap(({ phantom, portId }) => {
+        const feed = phantom ? jackOf(rig, portId)?.phantom : undefined;
+        return feed?.kind === "bank" ? [feed.bankId] : [];
+      }),
+    ),
+);
+
 /** How 48 V gets to a line, or fails to. */
 const phantomAt = (doc: Template, rig: Rig, line: Line, jack: InputJack | null): SheetRow["phantom"] => {
   if (jack?.phantom.kind === "none") return line.phantom ? "not given" : null;
   if (line.phantom) return "own";
-  return jack?.phantom.kind === "bank" && bankUse(doc, rig, { bankId: jack.phantom.bankId }).powering.length ? "bank" : null;
+  return jack?.phantom.kind === "bank" && poweredBanks(doc, rig).has(jack.phantom.bankId) ? "bank" : null;
 };
 
 /** @example settingsOf(line) // "32 dB, pad, polarity inverted" */
 const settingsOf = ({ gainDb, pad, polarityInverted }: Line): string =>
   [gainDb === null ? "" : formatDb(gainDb), pad ? "pad" : "", polarityInverted ? "polarity inverted" : ""].filter(Boolean).join(", ");
 
+/** So many others on an input are named; a line more on one input must not make every row of it longer. */
+const MOST_NAMED = 4;
+
+/** @example sharedWords(row) // "same input as Snare, Rim and 3 more" */
+export const sharedWords = ({ sharedWith, sharedWithMore }: SheetRow): string =>
+  sharedWith.length ? `same input as ${sharedWith.join(", ")}${sharedWithMore ? ` and ${sharedWithMore} more` : ""}` : "";
+
 /** What stands in the column of 48 V. */
 export const PHANTOM_WORDS: Readonly<Record<NonNullable<SheetRow["phantom"]>, string>> = { own: "48 V", bank: "48 V by the bank", "not given": "none here" };
 
-const toRow = (doc: Template, rig: Rig, { line, tracks, jack }: { readonly line: Line; readonly tracks: readonly Track[]; readonly jack: InputJack | null }): SheetRow => ({
-  key: line.id,
-  input: jack?.label ?? line.wanted ?? "",
-  through: jack?.fedBy ? `${jack.fedBy.device.name}${jack.occupied ? "" : ` ${jack.fedBy.port.number}`}` : "",
-  source: lineName(line, tracks),
-  microphone: microphoneName(rig, line.microphone),
-  phantom: phantomAt(doc, rig, line, jack),
-  settings: settingsOf(line),
-  sharedWith: jack ? (linesByPort(doc).get(jack.port.id) ?? []).flatMap((other) => (other.id === line.id ? [] : [lineName(other, tracksByLine(doc).get(other.id) ?? [])])) : [],
-  player: line.player,
-  track: tracks.map((track) => track.name).join(", "),
-  dye: tracks[0] ? dyeOf(doc, tracks[0]) : UNDYED,
-  note: [line.position, tracks[0]?.note ?? ""].filter(Boolean).join("; "),
-});
+const toRow = (doc: Template, rig: Rig, { line, tracks, jack }: { readonly line: Line; readonly tracks: readonly Track[]; readonly jack: InputJack | null }): SheetRow => {
+  const onInput = jack ? (linesByPort(doc).get(jack.port.id) ?? []) : [];
+  const named = onInput
+    .slice(0, MOST_NAMED + 1)
+    .filter((other) => other.id !== line.id)
+    .slice(0, MOST_NAMED);
+  return {
+    key: line.id,
+    input: jack?.label ?? line.wanted ?? "",
+    through: jack?.fedBy ? `${jack.fedBy.device.name}${jack.occupied ? "" : ` ${jack.fedBy.port.number}`}` : "",
+    source: lineName(line, tracks),
+    microphone: microphoneName(rig, line.microphone),
+    phantom: phantomAt(doc, rig, line, jack),
+    settings: settingsOf(line),
+    sharedWith: named.map((other) => lineName(other, tracksByLine(doc).get(other.id) ?? [])),
+    sharedWithMore: Math.max(0, onInput.length - 1) - named.length,
+    player: line.player,
+    track: tracks.map((track) => track.name).join(", "),
+    dye: tracks[0] ? dyeOf(doc, tracks[0]) : UNDYED,
+    note: [line.position, tracks[0]?.note ?? ""].filter(Boolean).join("; "),
+  };
+};
 
 /** The sheet the assistant works down: device by device, input by input; lines that can't be plugged in come last, so that nobody misses them. */
 export const patchingSheet = (doc: Template, rig: Rig): PatchingSheet => {

@@ -3,7 +3,7 @@ import { evaluate } from "../checks";
 import { rigFindings } from "../checks/rig-findings";
 import { applyAll } from "../commands/apply";
 import { wheelhouseCart } from "../demo/rigs";
-import { patchingSheet } from "../layout/patching-sheet";
+import { patchingSheet, sharedWords } from "../layout/patching-sheet";
 import { sequentialIds } from "../model/ids";
 import { linesOfTrack, tracksOf } from "../model/read-template";
 import { aTemplate } from "../testing/a-template";
@@ -43,6 +43,14 @@ describe("the sheet", () => {
       { source: "Snare", settings: "pad, polarity inverted", sharedWith: ["Spare"] },
       { source: "Spare", settings: "", sharedWith: ["Snare"] },
     ]);
+  });
+
+  it("names the first few of many on one input, so that the sheet grows no faster than the list", () => {
+    const crowd = aTemplate();
+    for (let at = 1; at <= 40; at += 1) crowd.track(`Player ${at}`, { input: "1" });
+    const found = patchingSheet(crowd.build(), rig).sections[0]?.rows ?? [];
+    expect(found.map(({ sharedWith, sharedWithMore }) => [sharedWith.length, sharedWithMore])).toEqual(Array.from({ length: 40 }, () => [4, 35]));
+    expect(found[0] && sharedWords(found[0])).toBe("same input as Player 2, Player 3, Player 4, Player 5 and 35 more");
   });
 });
 

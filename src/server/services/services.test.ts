@@ -325,7 +325,6 @@ describe("exports", () => {
     expect(JSON.parse(String((await exportTemplate(db, "tidewrack-nine", "json")).body)).name).toBe("The Tidewrack Nine");
     const pdf = (await exportTemplate(db, "tidewrack-nine", "pdf")).body as Uint8Array;
     expect(new TextDecoder().decode(pdf.slice(0, 5))).toBe("%PDF-");
-    expect(pdf.length).toBeGreaterThan(5000);
   });
 });
 

@@ -7,7 +7,6 @@ import { patchingSheet } from "@/core/layout/patching-sheet";
 import type { LineId, PortId, TemplateId } from "@/core/model/ids";
 import { entriesOf, type Rig } from "@/core/model/rig";
 import type { Template } from "@/core/model/template";
-import { Failure } from "../services/failure";
 import { readStored } from "./kinds";
 
 /** A template and what it is seen against, as they are stored. */
@@ -57,22 +56,12 @@ export interface SheetInput extends Seen {
   readonly format: "csv" | "json" | "pdf";
 }
 
-/** A PDF of so many lines takes some ten seconds and the memory that a thread may have. */
-const MOST_PDF_LINES = 1500;
-
 /** The head of a template in an open format. */
 export const writeTemplate = async (input: SheetInput): Promise<string | Uint8Array> => {
   const { doc, rig } = rigIn(input);
   if (input.format === "json") return writeDocument(doc);
   if (!rig) throw new Error(`expected the rig ${doc.rigId} of the template, got none`);
   if (input.format === "csv") return writeInputList(doc, rig);
-  const lines = Object.keys(doc.lines).length;
-  if (lines > MOST_PDF_LINES)
-    throw new Failure(
-      422,
-      "Too long for a PDF",
-      `The sheet has ${lines} lines, and a PDF takes up to ${MOST_PDF_LINES}. Print it from its page, or save the list as CSV, which takes all.`,
-    );
   const { renderPatchingSheet } = await import("../pdf/patching-sheet-pdf");
   return renderPatchingSheet(patchingSheet(doc, rig), { revision: input.revision, savedAt: input.savedAt, ownDyes: entriesOf(readStored("studio", input.studio).dyes) });
 };

@@ -4,7 +4,7 @@ import { Button } from "@mantine/core";
 import { IconDownload, IconPrinter } from "@tabler/icons-react";
 import { useMemo, useState } from "react";
 import { countFindings } from "@/core/checks";
-import { PHANTOM_WORDS, patchingSheet, type SheetRow } from "@/core/layout/patching-sheet";
+import { PHANTOM_WORDS, patchingSheet, type SheetRow, sharedWords } from "@/core/layout/patching-sheet";
 import { FindingsPanel } from "../frame/findings-panel";
 import { tellRefusal } from "../shared/notices";
 import { useDesk, useFindings, useRig, useSaver } from "../state/desk-context";
@@ -51,7 +51,7 @@ const Row = ({ row }: { readonly row: SheetRow }) => (
     <td data-label="Through">{row.through}</td>
     <td className={classes.source} data-label="Source">
       {row.source}
-      {row.sharedWith.length > 0 && <span className={classes.shared}>same input as {row.sharedWith.join(", ")}</span>}
+      {row.sharedWith.length > 0 && <span className={classes.shared}>{sharedWords(row)}</span>}
     </td>
     <td data-label="Microphone">{row.microphone}</td>
     <td className={classes.phantom} data-label="48 V">
