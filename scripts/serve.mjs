@@ -1,4 +1,6 @@
+import { readFileSync } from "node:fs";
 import { createServer, get } from "node:http";
+import { join } from "node:path";
 import { monitorEventLoopDelay } from "node:perf_hooks";
 import { parseArgs } from "node:util";
 import next from "next";
@@ -93,13 +95,38 @@ for (const signal of ["SIGTERM", "SIGINT"])
     setTimeout(() => process.exit(0), 4000).unref();
   });
 
-/** The pages are looked at once, so that the first person does not wait for them to be read in. */
-const warmUp = () => {
-  for (const path of ["/", "/studio", "/templates/-/inputs", "/rigs/-"])
-    get({ port, host: host === "0.0.0.0" ? "127.0.0.1" : host, path, headers: { host: "localhost" } }, (response) => response.resume()).on("error", () => {});
+/** What the inner door answers to a GET, as far as its beginning: streams to windows would not end. Null when there is no answer in time. */
+const look = (port, path) =>
+  new Promise((resolve) => {
+    const request = get({ port, host: "127.0.0.1", path, headers: { host: "localhost" }, timeout: 5000 }, (response) => {
+      response.once("data", (part) => {
+        resolve(String(part));
+        request.destroy();
+      });
+      response.once("end", () => resolve(null));
+    });
+    request.on("timeout", () => request.destroy());
+    request.on("error", () => resolve(null));
+  });
+
+/**
+ * Every page and route is looked at once before the door opens: the code of each is read in when it is first asked for, which holds everybody else
+ * for as long. Nothing is changed by it, and it waits for no database.
+ */
+const warmUp = async () => {
+  const inner = createServer((request, response) => void handle(request, response).catch(() => response.destroy()));
+  await new Promise((resolve) => inner.listen(0, "127.0.0.1", resolve));
+  const { port: own } = inner.address();
+  const paths = Object.keys(JSON.parse(readFileSync(join(ROOT, ".next/server/app-paths-manifest.json"), "utf8")));
+  for (const kind of ["templates", "rigs"]) {
+    const [, id = "-"] = /"id":"([\w-]{1,64})"/.exec(await look(own, `/api/${kind}`)) ?? [];
+    for (const path of paths.filter((each) => each.startsWith(`/${kind}/`) || each.startsWith(`/api/${kind}/`)))
+      await look(own, path.replace(/\/(?:page|route)$/, "").replace("[id]", id));
+  }
+  for (const path of paths.filter((each) => !each.includes("[id]"))) await look(own, path.replace(/\/(?:page|route)$/, "") || "/");
+  inner.closeAllConnections();
+  inner.close();
 };
 
-server.listen(port, host, () => {
-  console.log(`Wandel listens on http://${host}:${port}`);
-  if (!dev) warmUp();
-});
+if (!dev) await warmUp();
+server.listen(port, host, () => console.log(`Wandel listens on http://${host}:${port}`));

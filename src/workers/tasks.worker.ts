@@ -1,6 +1,14 @@
 import "reflect-metadata";
+import { setPriority } from "node:os";
 import { Failure } from "../server/services/failure";
 import { type InputOf, type Order, type Outcome, TASKS, type TaskName } from "../server/tasks";
+
+// On Linux this is the priority of the thread that asks: where there are few processors, the event loop goes first.
+try {
+  setPriority(10);
+} catch {
+  // Elsewhere, or not allowed: the system shares out as it does.
+}
 
 /** One task after the other, in a thread of its own. */
 export default async ({ task, input }: Order): Promise<Outcome> => {

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { COLUMN, cell, makeTemplate, openInputs, readTemplate, row, saved, tracksOf } from "./helpers";
+import { awake, COLUMN, cell, makeTemplate, openInputs, readTemplate, row, saved, tracksOf, uniqueName } from "./helpers";
 
 const selection = (page: Page) => page.getByText(/^\d+ tracks selected/);
 
@@ -51,6 +51,85 @@ test("Ctrl Z in a field of the inspector takes back the edit it kept; one too ma
   await expect(page.getByText("There is nothing to undo.")).toHaveCount(1);
   await saved(page);
   expect(tracksOf((await readTemplate(page, id)).document).find((track) => track.name === "Fiddle")?.note).toBe("");
+});
+
+test("Ctrl Z right after a drop-down, a switch or a dialog takes back what they did", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await openInputs(page, id);
+  const before = (await readTemplate(page, id)).document;
+  await cell(page, "Fiddle", COLUMN.name).click();
+  const inspector = page.getByRole("complementary", { name: "Inspector" });
+
+  const icon = inspector.getByRole("combobox", { name: "Icon" });
+  const wasIcon = await icon.inputValue();
+  await icon.press("Enter");
+  await page.getByRole("option", { name: "no icon" }).click();
+  await expect(icon).toHaveValue("no icon");
+  await page.keyboard.press("Control+z");
+  await expect(icon).toHaveValue(wasIcon);
+
+  const pad = inspector.getByRole("switch", { name: "Pad" });
+  await pad.press("Space");
+  await expect(pad).toBeChecked();
+  await page.keyboard.press("Control+z");
+  await expect(pad).not.toBeChecked();
+
+  await page.getByRole("button", { name: "Format and rig" }).click();
+  const rate = page.getByRole("combobox", { name: "Sample rate" });
+  await rate.click();
+  await page.getByRole("option", { name: "96 kHz", exact: true }).click();
+  await expect(rate).toHaveValue("96 kHz");
+  await page.keyboard.press("Control+z");
+  await expect(rate).toHaveValue("48 kHz");
+  await page.keyboard.press("Escape");
+
+  await cell(page, "Fiddle", COLUMN.name).click();
+  await page.keyboard.press("Alt+t");
+  await page.getByRole("textbox", { name: "Pattern" }).fill("{input} bow");
+  await page.keyboard.press("Enter");
+  await expect(row(page, "9 bow")).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect(row(page, "9 bow")).toHaveCount(0);
+  await saved(page);
+  expect((await readTemplate(page, id)).document).toEqual(before);
+});
+
+test("Ctrl Z in a field of rig and studio takes back the edit it kept, and what is typed and not kept only there", async ({ page }) => {
+  const made = await page.request.post("/api/rigs", { data: { copyOf: "wheelhouse-cart", name: uniqueName("Rig") } });
+  const rigId = (await made.json()).document.id;
+  await page.goto(`/rigs/${rigId}`);
+  await awake(page);
+  await page
+    .getByRole("navigation", { name: "Devices of the rig" })
+    .getByRole("button", { name: /^Brindle 16/ })
+    .click();
+  const name = page.getByRole("textbox", { name: "Name of input 1", exact: true });
+  const was = await name.inputValue();
+  await name.fill("Wall 1");
+  await page.keyboard.press("Enter");
+  await saved(page);
+  await page.keyboard.press("Control+z");
+  await expect(name).toHaveValue(was);
+  await name.focus();
+  await page.keyboard.type("Wall 2");
+  await page.keyboard.press("Control+z");
+  await expect(page.getByRole("button", { name: /^Redo: / })).toBeEnabled();
+  await page.keyboard.press("Escape");
+  await expect(name).toHaveValue(was);
+
+  await page.goto("/studio");
+  await awake(page);
+  await page.getByRole("button", { name: "Add a person" }).click();
+  const person = page.getByRole("textbox", { name: /^Name of Person/ }).last();
+  await person.fill(uniqueName("Lark Ostler"));
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+z");
+  await expect(page.getByRole("textbox", { name: /^Name of Lark Ostler/ })).toHaveCount(0);
+  await page.getByRole("combobox", { name: "Icon of Keys" }).selectOption({ index: 2 });
+  await page.keyboard.press("Control+z");
+  await page.keyboard.press("Control+z");
+  await expect(page.getByRole("textbox", { name: /^Name of Person/ })).toHaveCount(0);
+  await saved(page);
 });
 
 test("a choice offered is taken whole by Enter, and a new folder is made only by saying so", async ({ page }) => {
