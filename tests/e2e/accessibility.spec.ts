@@ -155,3 +155,28 @@ test("no page breaks its content security policy or writes an error", async ({ p
   }
   expect(complaints).toEqual([]);
 });
+
+for (const [what, viewport] of [
+  ["at 200 % zoom", { width: 640, height: 400 }],
+  ["on a phone", { width: 390, height: 800 }],
+] as const) {
+  test.describe(what, () => {
+    test.use({ viewport });
+
+    test("pages are no wider than the window, and a track can be chosen, named and seen", async ({ page }) => {
+      for (const path of ["/", "/rigs/wheelhouse-cart", "/studio"]) {
+        await page.goto(path);
+        await awake(page);
+        expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true);
+      }
+      await openInputs(page, await makeTemplate(page, { copyOf: "tidewrack-nine" }));
+      await cell(page, "Snare", COLUMN.name).click();
+      await page.keyboard.type("Side drum");
+      await page.keyboard.press("Enter");
+      await expect(cell(page, "Side drum", COLUMN.name)).toBeInViewport();
+      await expect(page.getByRole("complementary", { name: "Inspector" }).getByRole("textbox", { name: "Track", exact: true })).toBeInViewport();
+      expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true);
+      await noViolations(page, what);
+    });
+  });
+}

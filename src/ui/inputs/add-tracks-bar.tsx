@@ -53,7 +53,7 @@ export const AddTracksBar = () => {
           }
         }}
       />
-      <output id="add-tracks-says" className={classes.says} data-bad={(plan && !plan.planned.ok) || undefined}>
+      <output id="add-tracks-says" className={classes.says} data-idle={!plan || undefined} data-bad={(plan && !plan.planned.ok) || undefined}>
         {plan ? plan.says : "how many, mono or stereo, from which input"}
         {plan?.planned.ok && folderId ? `, in ${doc.folders[folderId]?.name}` : ""}
       </output>

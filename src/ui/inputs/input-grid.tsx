@@ -33,6 +33,7 @@ interface InputGridProps {
   readonly rowHeight: number;
   /** How much of it can be seen, in pixels. */
   readonly width: number;
+  readonly height: number;
   readonly drag: Drag | null;
   readonly scrollRef: RefObject<HTMLDivElement | null>;
   readonly onScroll: () => void;
@@ -149,7 +150,7 @@ const EndRow = ({ grid, index, top, height, columns, handlers }: EndRowProps) =>
 };
 
 /** The input list as a grid: one row a track or folder, cells edited in place, only the rows in view drawn. */
-export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, drag, scrollRef, onScroll, onMenu }: InputGridProps) => {
+export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, height, drag, scrollRef, onScroll, onMenu }: InputGridProps) => {
   const doc = useDesk((desk) => desk.doc);
   const rig = useRig();
   const grid = useGrid(rows, acts);
@@ -170,13 +171,13 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, dra
   const selected = useMemo(() => new Set<string>(grid.selected), [grid.selected]);
   const { at, cursor, column, range, painting } = grid;
   const spans = grid.selected.length > 1 || range.length > 1;
-  // The inspector takes some of the width a moment after the cursor has moved.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the cursor is kept in view when the width changes
+  // The inspector takes some of the width, or of the height, a moment after the cursor has moved.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the cursor is kept in view when the size changes
   useEffect(() => {
     if (at < 0 || !cursor) return;
     virtualizer.scrollToIndex(at, { align: "auto" });
     document.getElementById(cellId(cursor.rowId, column))?.scrollIntoView({ block: "nearest", inline: "nearest" });
-  }, [at, cursor, column, virtualizer, width]);
+  }, [at, cursor, column, virtualizer, width, height]);
   const view = useDesk((desk) => desk.view);
   const first = virtualizer.range?.startIndex ?? 0;
   const last = virtualizer.range?.endIndex ?? Number.POSITIVE_INFINITY;

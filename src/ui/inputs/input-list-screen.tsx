@@ -207,6 +207,7 @@ export const InputListScreen = () => {
               columns={columns}
               rowHeight={rowHeight.height}
               width={workWidth}
+              height={workHeight}
               drag={drags.drag}
               scrollRef={gridRef}
               onScroll={onScroll}
