@@ -1,22 +1,35 @@
 import type { Template } from "../model/template";
+import { TEMPLATE_JSON_SCHEMA, templateFaults } from "../model/template-schema";
 import type { Command } from "./command";
 import { engineOf } from "./engine";
 import { findingHandlers } from "./finding-handlers";
 import { folderHandlers } from "./folder-handlers";
+import { brokenInvariants } from "./invariants";
 import { lineHandlers } from "./line-handlers";
-import { templateRestore } from "./restore-handler";
+import { restoreHandler } from "./restore-handler";
+import { type StandingRules, standing } from "./standing";
 import { templateHandlers } from "./template-handlers";
 import { trackHandlers } from "./track-handlers";
 
+const rules: StandingRules<Template> = {
+  tables: ["lines", "channels", "folders", "accepted"],
+  faults: templateFaults,
+  broken: brokenInvariants,
+  ruled: { lines: ["id", "portId", "wanted"], channels: ["id", "kind", "output", "folderId", "order", "input"], folders: ["id", "parentId", "order"], accepted: ["id"] },
+};
+
 /** Every edit of a template. */
-export const templateEngine = engineOf<Template, Command>({
-  ...templateHandlers,
-  ...trackHandlers,
-  ...lineHandlers,
-  ...folderHandlers,
-  ...findingHandlers,
-  "document.restore": templateRestore,
-});
+export const templateEngine = engineOf<Template, Command>(
+  {
+    ...templateHandlers,
+    ...trackHandlers,
+    ...lineHandlers,
+    ...folderHandlers,
+    ...findingHandlers,
+    "document.restore": restoreHandler({ ...rules, schema: TEMPLATE_JSON_SCHEMA }),
+  },
+  standing(rules),
+);
 
 export const COMMAND_KINDS = templateEngine.kinds;
 

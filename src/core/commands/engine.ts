@@ -21,6 +21,8 @@ export interface Refusal {
   /** Id of the thing it is about. */
   readonly at: string;
   readonly message: string;
+  /** Which command of several it was; none when it is about what all of them leave. */
+  readonly index?: number;
 }
 
 export const refuse = (code: Refusal["code"], at: string, message: string): Refusal => ({ code, at, message });
@@ -35,7 +37,7 @@ export const firstOf = (...checks: readonly (() => Refusal | null)[]): Refusal |
 };
 
 export type AppliedTo<D> =
-  | { readonly ok: true; readonly doc: D; readonly patches: readonly Patch[]; readonly inverse: readonly Patch[]; readonly name: string }
+  | { readonly ok: true; readonly doc: D; readonly patches: readonly Patch[]; readonly inverse: readonly Patch[]; readonly name: string; readonly names: readonly string[] }
   | { readonly ok: false; readonly refusal: Refusal };
 
 /** How one kind of command is done: whether it can be, what it does, and what a person would call it. */
@@ -64,32 +66,35 @@ export interface Engine<D, C extends Kinded> {
 const toPatch = (patch: { op: Patch["op"]; path: (string | number)[]; value?: unknown }): Patch =>
   patch.op === "remove" ? { op: patch.op, path: patch.path } : { op: patch.op, path: patch.path, value: patch.value };
 
-/** Makes the engine of a kind of document from one handler for each kind of command; a missing one does not compile. */
-export const engineOf = <D extends object, C extends Kinded>(handlers: HandlerTable<D, C>): Engine<D, C> => {
+/** Whether what a whole gesture left may stand. */
+export type Standing<D> = (before: D, after: D, patches: readonly Patch[]) => Refusal | null;
+
+/**
+ * Makes the engine of a kind of document from one handler for each kind of command; a missing one does not compile.
+ * A gesture is done as a whole and then held to `stands`, whatever its handlers thought of: there is no other way into a document.
+ */
+export const engineOf = <D extends object, C extends Kinded>(handlers: HandlerTable<D, C>, stands: Standing<D>): Engine<D, C> => {
   const handlerOf = (command: C): HandlerOf<D, C> => handlers[command.kind as C["kind"]] as HandlerOf<D, C>;
   const canApply = (doc: D, command: C): Refusal | null => handlerOf(command).check(doc, command);
   const commandName = (doc: D, command: C): string => handlerOf(command).name(doc, command);
-  const apply = (doc: D, command: C): AppliedTo<D> => {
-    const refusal = canApply(doc, command);
-    if (refusal) return { ok: false, refusal };
-    const name = commandName(doc, command);
-    const [next, patches, inverse] = produceWithPatches(doc, (draft) => void handlerOf(command).edit(draft, command));
-    return { ok: true, doc: next, patches: patches.map(toPatch), inverse: inverse.map(toPatch), name };
-  };
   const applyAll = (doc: D, commands: readonly C[]): AppliedTo<D> => {
     let current = doc;
-    let first = "";
+    const names: string[] = [];
     const patches: Patch[] = [];
     const inverses: (readonly Patch[])[] = [];
-    for (const command of commands) {
-      const step = apply(current, command);
-      if (!step.ok) return step;
-      current = step.doc;
-      first ||= step.name;
-      patches.push(...step.patches);
-      inverses.push(step.inverse);
+    for (const [index, command] of commands.entries()) {
+      const refusal = canApply(current, command);
+      if (refusal) return { ok: false, refusal: commands.length > 1 ? { ...refusal, index } : refusal };
+      names.push(commandName(current, command));
+      const [next, done, inverse] = produceWithPatches(current, (draft) => void handlerOf(command).edit(draft, command));
+      current = next;
+      for (const patch of done) patches.push(toPatch(patch));
+      inverses.push(inverse.map(toPatch));
     }
-    return { ok: true, doc: current, patches, inverse: inverses.reverse().flat(), name: first };
+    // Taking back holds itself to the same, with words of its own.
+    const refusal = current === doc || commands.every(({ kind }) => kind === "document.restore") ? null : stands(doc, current, patches);
+    if (refusal) return { ok: false, refusal };
+    return { ok: true, doc: current, patches, inverse: inverses.reverse().flat(), name: names[0] ?? "", names };
   };
-  return { kinds: Object.keys(handlers) as C["kind"][], canApply, commandName, apply, applyAll };
+  return { kinds: Object.keys(handlers) as C["kind"][], canApply, commandName, apply: (doc, command) => applyAll(doc, [command]), applyAll };
 };

@@ -1,9 +1,7 @@
 import { applyPatches, type Patch as ImmerPatch, produce } from "immer";
 import { isReserved } from "../model/schema-parts";
-import type { Template } from "../model/template";
-import { TEMPLATE_JSON_SCHEMA, templateFaults } from "../model/template-schema";
 import { type HandlerOf, type Patch, type RestoreCommand, refuse } from "./engine";
-import { brokenInvariants } from "./invariants";
+import { newlyBroken, type StandingRules, touchedOnly } from "./standing";
 
 type Loose = Readonly<Record<string, unknown>>;
 
@@ -15,7 +13,8 @@ const forbidden = (step: string): boolean => step === "schema" || step === "id" 
 /** The part of a schema that describes what lies one step further; none when the schema knows no such place. */
 const stepInto = (schemas: readonly Loose[], step: string | number, at: unknown): readonly Loose[] =>
   schemas.flatMap((schema) => {
-    if (Array.isArray(schema.anyOf)) return stepInto(schema.anyOf as Loose[], step, at);
+    const parts = [...((schema.anyOf ?? schema.allOf ?? []) as Loose[]), ...(schema.then ? [schema.then as Loose] : [])];
+    if (parts.length) return stepInto(parts, step, at);
     if (Array.isArray(at)) return schema.items && typeof step === "number" ? [schema.items as Loose] : [];
     if (typeof step !== "string") return [];
     const properties = (schema.properties ?? {}) as Record<string, Loose>;
@@ -51,20 +50,6 @@ const reachable = (doc: object, schema: Loose, patch: Patch): boolean => {
   return true;
 };
 
-/**
- * The document with only those entries of its tables that the patches touch. The others were held to the schema when they came in,
- * so that taking back a small edit of a large document does not cost the whole of it.
- */
-const touchedOnly = <D extends object>(next: D, tables: readonly (keyof D & string)[], patches: readonly Patch[]): D => {
-  const touched = (table: keyof D & string) => {
-    const whole = next[table];
-    if (typeof whole !== "object" || whole === null || patches.some((patch) => patch.path[0] === table && patch.path.length === 1)) return whole;
-    const ids = new Set(patches.flatMap((patch) => (patch.path[0] === table ? [String(patch.path[1])] : [])));
-    return Object.fromEntries(Object.entries(whole).filter(([id]) => ids.has(id)));
-  };
-  return { ...next, ...Object.fromEntries(tables.map((table) => [table, touched(table)])) };
-};
-
 /** Patches are done one after the other, each looked at in the document that the ones before it left. */
 const restored = <D extends object>(doc: D, schema: object, patches: readonly Patch[]): D | null => {
   let possible = true;
@@ -83,14 +68,9 @@ const restored = <D extends object>(doc: D, schema: object, patches: readonly Pa
   return possible ? next : null;
 };
 
-interface Rules<D> {
-  readonly tables: readonly (keyof D & string)[];
+interface Rules<D> extends StandingRules<D> {
   /** JSON Schema of the document: patches reach only what it knows. */
   readonly schema: object;
-  /** Where a document departs from its schema. */
-  readonly faults: (doc: D) => readonly unknown[];
-  /** What must hold in every revision and does not. */
-  readonly broken: (doc: D) => readonly string[];
 }
 
 /** Undo as a command: the inverse patches of a gesture, held to schema and rules like any other edit. */
@@ -98,9 +78,7 @@ export const restoreHandler = <D extends { readonly id: string }>({ tables, sche
   check: (doc, { undoes, patches }) => {
     const next = restored(doc, schema, patches);
     if (!next) return refuse("missing", doc.id, `“${undoes}” can't be undone: what it changed is no longer there.`);
-    // What was broken before, in a document of an older Wandel, is no reason to keep a person from undoing.
-    const before = new Set(broken(doc));
-    return faults(touchedOnly(next, tables, patches)).length || broken(next).some((fault) => !before.has(fault))
+    return faults(touchedOnly(next, tables, patches)).length || newlyBroken(broken, doc, next)
       ? refuse("unfit", doc.id, `“${undoes}” can't be undone: something that came after it builds on it. Undo that first.`)
       : null;
   },
@@ -108,11 +86,4 @@ export const restoreHandler = <D extends { readonly id: string }>({ tables, sche
     applyPatches(draft as object, asImmer(patches));
   },
   name: (_doc, { undoes }) => `Undo: ${undoes}`,
-});
-
-export const templateRestore = restoreHandler<Template>({
-  tables: ["lines", "channels", "folders", "accepted"],
-  schema: TEMPLATE_JSON_SCHEMA,
-  faults: templateFaults,
-  broken: brokenInvariants,
 });

@@ -1,6 +1,6 @@
 import { MOST } from "./limits";
 import { CONNECTORS, DEVICE_KINDS, FEED_KINDS, LEVELS, LINK_KINDS, MICROPHONE_KINDS, MIDI_HANGS, PORT_ROLES, RIG_SCHEMA, type RigTable } from "./rig";
-import { faultsOf, id, idOf, list, named, number, object, orNull, table, text, whole } from "./schema-parts";
+import { byKind, faultsOf, id, idOf, list, named, number, object, orNull, table, text, whole } from "./schema-parts";
 
 const order = whole(0, 10_000);
 const decibels = number(-120, 120);
@@ -8,8 +8,8 @@ const byRate = (figure: unknown) => object({ single: figure, double: figure, qua
 const delay = object({ unit: { enum: ["ms", "samples"] }, single: number(0, 100_000), double: number(0, 100_000), quadruple: number(0, 100_000) });
 const ports = list(id, 64);
 
-const clock = { anyOf: [object({ kind: { const: "none" } }), object({ kind: { const: "leads" } }), object({ kind: { const: "follows" }, linkId: orNull(id) })] };
-const phantom = { anyOf: [object({ kind: { const: "none" } }), object({ kind: { const: "own" } }), object({ kind: { const: "bank" }, bankId: id })] };
+const clock = byKind({ none: {}, leads: {}, follows: { linkId: orNull(id) } });
+const phantom = byKind({ none: {}, own: {}, bank: { bankId: id } });
 
 /** JSON Schema of one entry of each table of a rig. */
 export const RIG_ENTRIES: Readonly<Record<RigTable, { readonly properties: Readonly<Record<string, unknown>> }>> = {

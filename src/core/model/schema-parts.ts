@@ -12,6 +12,14 @@ export const id = idOf(64);
 export const text = (maxLength: number) => ({ type: "string", maxLength });
 export const named = (maxLength = 200) => ({ type: "string", minLength: 1, maxLength });
 export const orNull = (schema: unknown) => ({ anyOf: [schema, { type: "null" }] });
+/** One of several kinds of object, told apart by `kind`: what does not fit is told of the kind that it says it is. */
+export const byKind = (kinds: Readonly<Record<string, Readonly<Record<string, unknown>>>>) => ({
+  type: "object",
+  properties: { kind: { enum: Object.keys(kinds) } },
+  required: ["kind"],
+  // biome-ignore lint/suspicious/noThenProperty: a word of JSON Schema
+  allOf: Object.entries(kinds).map(([kind, fields]) => ({ if: { properties: { kind: { const: kind } } }, then: object({ kind: { const: kind }, ...fields }) })),
+});
 export const list = (items: unknown, maxItems = 256) => ({ type: "array", items, maxItems });
 export const number = (minimum: number, maximum: number) => ({ type: "number", minimum, maximum });
 export const whole = (minimum: number, maximum: number) => ({ type: "integer", minimum, maximum });
@@ -21,6 +29,8 @@ export interface Fault {
   readonly message: string;
 }
 
+const depthOf = ({ pointer }: Fault): number => pointer.split("/").length;
+
 /** Where values depart from a schema: deepest places first, as JSON pointers. Empty when they fit. */
 export const faultsOf = (schema: object): ((value: unknown) => readonly Fault[]) => {
   const validator = new Validator(schema as Schema, "2020-12", false);
@@ -28,8 +38,8 @@ export const faultsOf = (schema: object): ((value: unknown) => readonly Fault[])
     const result = validator.validate(value);
     if (result.valid) return [];
     return result.errors
-      .filter((error) => !["properties", "additionalProperties", "$ref", "items"].includes(error.keyword) || error.instanceLocation.split("/").length > 2)
+      .filter((error) => !["properties", "additionalProperties", "$ref", "items", "allOf", "anyOf", "if"].includes(error.keyword) || error.instanceLocation.split("/").length > 2)
       .map((error) => ({ pointer: error.instanceLocation.replace(/^#/, ""), message: error.error }))
-      .sort((a, b) => b.pointer.length - a.pointer.length);
+      .sort((a, b) => depthOf(b) - depthOf(a));
   };
 };

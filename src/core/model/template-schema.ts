@@ -3,24 +3,16 @@ import { DYE_NAMES } from "./dyes";
 import { ICONS } from "./families";
 import { MOST } from "./limits";
 import { MICROPHONE_KINDS } from "./rig";
-import { faultsOf, id, idOf, object, orNull, table, text } from "./schema-parts";
+import { byKind, faultsOf, id, idOf, object, orNull, table, text } from "./schema-parts";
 import { BIT_DEPTHS, MAIN_LAYOUTS, SESSION_KINDS, TEMPLATE_SCHEMA } from "./template";
 
 const dye = { anyOf: [{ enum: DYE_NAMES }, { type: "string", pattern: "^own-[a-z0-9-]{1,40}$" }, { type: "null" }] };
 
-const microphone = orNull({
-  anyOf: [object({ kind: { const: "shelf" }, microphoneId: id, name: text(200) }), object({ kind: { const: "named" }, name: text(200), type: orNull({ enum: MICROPHONE_KINDS }) })],
-});
+const microphone = orNull(byKind({ shelf: { microphoneId: id, name: text(200) }, named: { name: text(200), type: orNull({ enum: MICROPHONE_KINDS }) } }));
 
-const output = {
-  anyOf: [
-    object({ kind: { const: "channel" }, channelId: id }),
-    object({ kind: { const: "hardware" }, portIds: { type: "array", items: id, minItems: 1, maxItems: 16 } }),
-    object({ kind: { const: "nowhere" } }),
-  ],
-};
+const output = byKind({ channel: { channelId: id }, hardware: { portIds: { type: "array", items: id, minItems: 1, maxItems: 16 } }, nowhere: {} });
 
-const input = { anyOf: [object({ kind: { const: "none" } }), object({ kind: { const: "line" }, lineId: id }), object({ kind: { const: "pair" }, leftId: id, rightId: id })] };
+const input = byKind({ none: {}, line: { lineId: id }, pair: { leftId: id, rightId: id } });
 
 const format = { sampleRateHz: { enum: SAMPLE_RATES_HZ }, bitDepth: { enum: BIT_DEPTHS }, mainLayout: { enum: MAIN_LAYOUTS }, meetsPicture: { type: "boolean" } };
 /** What a command may change of a line, and the line itself. */
@@ -80,12 +72,7 @@ export const TEMPLATE_JSON_SCHEMA = {
     note: text(4000),
     lines: table(line, MOST.lines),
     channels: table(
-      {
-        anyOf: [
-          object({ ...channelBase, kind: { const: "track" }, dye, icon, folderId: orNull(id), order: { type: "integer", minimum: 0 }, input, sharing }),
-          object({ ...channelBase, kind: { const: "main" } }),
-        ],
-      },
+      byKind({ track: { ...channelBase, dye, icon, folderId: orNull(id), order: { type: "integer", minimum: 0 }, input, sharing }, main: channelBase }),
       MOST.tracks + 1,
     ),
     folders: table(object({ id, name: text(200), parentId: orNull(id), order: { type: "integer", minimum: 0 }, dye, open: { type: "boolean" } }), MOST.folders),

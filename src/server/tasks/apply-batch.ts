@@ -39,16 +39,15 @@ export const stored = <D extends object>(what: What, doc: D): Stored => {
 
 const applyInTurn = (what: What, document: string, commands: readonly { readonly kind: string }[]): { readonly doc: object; readonly names: readonly string[] } => {
   const { engine } = kindOf(what);
-  let current = readStored(what, document);
-  const names: string[] = [];
-  for (const [index, command] of commands.entries()) {
-    const done = engine.apply(current as never, command);
-    if (!done.ok) throw new Failure(422, "This can't be done", done.refusal.message, { errors: [{ pointer: `/commands/${index}`, detail: done.refusal.message }] });
-    current = done.doc as never;
-    names.push(done.name);
+  const done = engine.applyAll(readStored(what, document) as never, commands);
+  if (!done.ok) {
+    const { index, message } = done.refusal;
+    throw new Failure(422, "This can't be done", message, {
+      errors: [{ pointer: index === undefined ? (commands.length > 1 ? "/commands" : "/commands/0") : `/commands/${index}`, detail: message }],
+    });
   }
   // A name that was cut to its length may end in half of a character, and one such document would keep the database from looking into all of them.
-  return { doc: plainTexts(current as object), names: plainTexts(names) };
+  return { doc: plainTexts(done.doc as object), names: plainTexts(done.names) };
 };
 
 /**

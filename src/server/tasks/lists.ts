@@ -1,7 +1,6 @@
 import { nanoid } from "nanoid";
 import type { ImportPreview } from "@/contracts/answers";
 import { applyAll } from "@/core/commands/apply";
-import { brokenInvariants } from "@/core/commands/invariants";
 import { readRigJson, readTemplateJson } from "@/core/formats/document-json";
 import type { Meaning } from "@/core/formats/input-list/columns";
 import { type ImportPlan, planImport } from "@/core/formats/input-list/plan-import";
@@ -10,7 +9,6 @@ import { UNDYED } from "@/core/model/dyes";
 import type { IdSource, RigId, TemplateId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
 import { emptyTemplate, type Format, type SessionKind } from "@/core/model/template";
-import { templateFaults } from "@/core/model/template-schema";
 import { plainText } from "@/core/reading/plain-text";
 import { decodeText } from "../services/decode-text";
 import { Failure } from "../services/failure";
@@ -92,9 +90,7 @@ export const templateOfList = (input: ListInput & { readonly id: string; readonl
     mainOutputs: monitorOutputs(rig),
   });
   const made = applyAll(empty, plan.commands);
-  if (!made.ok) throw unreadable(made.refusal.message);
-  const fault = templateFaults(made.doc)[0]?.message ?? brokenInvariants(made.doc)[0];
-  if (fault) throw unreadable(`What the list says can't be kept in a template: ${fault}.`);
+  if (!made.ok) throw unreadable(`What the list says can't be kept in a template: ${made.refusal.message}`);
   return { ...stored("template", made.doc), name: input.name, report: JSON.stringify(wholeReport(list, plan)) };
 };
 

@@ -3,6 +3,7 @@ import { RIG_JSON_SCHEMA, rigFaults } from "../../model/rig-schema";
 import { engineOf, firstOf, refuse } from "../engine";
 import { type PartsRules, partsHandlers } from "../parts";
 import { restoreHandler } from "../restore-handler";
+import { standing } from "../standing";
 import { repairRig } from "./repair-rig";
 import type { RigCommand } from "./rig-command";
 import { brokenRig } from "./rig-invariants";
@@ -81,65 +82,68 @@ const rules: PartsRules<Rig, RigTable> = {
 };
 
 /** Every edit of a rig. */
-export const rigEngine = engineOf<Rig, RigCommand>({
-  ...partsHandlers(rules),
-  "document.restore": restoreHandler<Rig>({ tables: RIG_TABLES, schema: RIG_JSON_SCHEMA, faults: rigFaults, broken: brokenRig }),
-  "rig.strip": {
-    check: () => null,
-    edit: (draft) => {
-      for (const table of ["wires", "microphones", "feeds", "loops", "processors"] as const) draft[table] = {};
-      for (const port of entriesOf(draft.ports)) if (port.name) port.name = "";
-      for (const midi of entriesOf(draft.midiPorts)) Object.assign(midi, { hangs: "nothing", name: "", returnPortIds: [] });
-      for (const link of entriesOf(draft.links)) link.fromDeviceId = null;
-      for (const device of entriesOf(draft.devices)) if (device.clock.kind === "follows") device.clock.linkId = null;
-      repairRig(draft);
+export const rigEngine = engineOf<Rig, RigCommand>(
+  {
+    ...partsHandlers(rules),
+    "document.restore": restoreHandler<Rig>({ ...rules, schema: RIG_JSON_SCHEMA }),
+    "rig.strip": {
+      check: () => null,
+      edit: (draft) => {
+        for (const table of ["wires", "microphones", "feeds", "loops", "processors"] as const) draft[table] = {};
+        for (const port of entriesOf(draft.ports)) if (port.name) port.name = "";
+        for (const midi of entriesOf(draft.midiPorts)) Object.assign(midi, { hangs: "nothing", name: "", returnPortIds: [] });
+        for (const link of entriesOf(draft.links)) link.fromDeviceId = null;
+        for (const device of entriesOf(draft.devices)) if (device.clock.kind === "follows") device.clock.linkId = null;
+        repairRig(draft);
+      },
+      name: () => "Empty the rig to its bare devices",
     },
-    name: () => "Empty the rig to its bare devices",
+    "ports.name": {
+      check: (rig, { names }) =>
+        firstOf(
+          () => (names.length ? null : refuse("empty", "", "No port was named.")),
+          () => {
+            const gone = names.find(({ portId }) => !rig.ports[portId]);
+            return gone ? refuse("missing", gone.portId, "The port this was meant for is no longer there: it was removed in the meantime.") : null;
+          },
+          () => {
+            const long = names.find(({ name }) => name.trim().length > 60);
+            return long ? refuse("unfit", long.portId, `“${long.name.slice(0, 20)}…” is too long for a port: 60 characters at most.`) : null;
+          },
+        ),
+      edit: (draft, { names }) => {
+        for (const { portId, name } of names) {
+          const port = draft.ports[portId];
+          if (port) port.name = name.trim();
+        }
+      },
+      name: (rig, { names }) => {
+        const [first] = names;
+        const port = names.length === 1 && first ? rig.ports[first.portId] : undefined;
+        return port && first ? `Name ${portName(rig, port)} ${first.name.trim() || "by its number"}` : `Name ${names.length} ports`;
+      },
+    },
+    "links.plug": {
+      check: (rig, { linkId, deviceId }) =>
+        firstOf(
+          () =>
+            rig.links[linkId] && (deviceId === null || rig.devices[deviceId]) ? null : refuse("missing", linkId, "The socket or the device this was meant for is no longer there."),
+          () => (rig.links[linkId]?.toDeviceId === deviceId ? refuse("unfit", linkId, "A device can't be plugged into itself.") : null),
+        ),
+      edit: (draft, { linkId, deviceId }) => {
+        const link = draft.links[linkId];
+        if (!link) return;
+        link.fromDeviceId = deviceId;
+        const device = deviceId ? draft.devices[deviceId] : undefined;
+        // A device that hangs on nothing yet takes its clock through what it is plugged into.
+        if (device?.clock.kind === "follows" && !device.clock.linkId) device.clock.linkId = linkId;
+        repairRig(draft);
+      },
+      name: (rig, { linkId, deviceId }) => {
+        const link = rig.links[linkId];
+        return deviceId ? `Plug ${rig.devices[deviceId]?.name} into ${link?.name}` : `Unplug ${link?.name}`;
+      },
+    },
   },
-  "ports.name": {
-    check: (rig, { names }) =>
-      firstOf(
-        () => (names.length ? null : refuse("empty", "", "No port was named.")),
-        () => {
-          const gone = names.find(({ portId }) => !rig.ports[portId]);
-          return gone ? refuse("missing", gone.portId, "The port this was meant for is no longer there: it was removed in the meantime.") : null;
-        },
-        () => {
-          const long = names.find(({ name }) => name.trim().length > 60);
-          return long ? refuse("unfit", long.portId, `“${long.name.slice(0, 20)}…” is too long for a port: 60 characters at most.`) : null;
-        },
-      ),
-    edit: (draft, { names }) => {
-      for (const { portId, name } of names) {
-        const port = draft.ports[portId];
-        if (port) port.name = name.trim();
-      }
-    },
-    name: (rig, { names }) => {
-      const [first] = names;
-      const port = names.length === 1 && first ? rig.ports[first.portId] : undefined;
-      return port && first ? `Name ${portName(rig, port)} ${first.name.trim() || "by its number"}` : `Name ${names.length} ports`;
-    },
-  },
-  "links.plug": {
-    check: (rig, { linkId, deviceId }) =>
-      firstOf(
-        () =>
-          rig.links[linkId] && (deviceId === null || rig.devices[deviceId]) ? null : refuse("missing", linkId, "The socket or the device this was meant for is no longer there."),
-        () => (rig.links[linkId]?.toDeviceId === deviceId ? refuse("unfit", linkId, "A device can't be plugged into itself.") : null),
-      ),
-    edit: (draft, { linkId, deviceId }) => {
-      const link = draft.links[linkId];
-      if (!link) return;
-      link.fromDeviceId = deviceId;
-      const device = deviceId ? draft.devices[deviceId] : undefined;
-      // A device that hangs on nothing yet takes its clock through what it is plugged into.
-      if (device?.clock.kind === "follows" && !device.clock.linkId) device.clock.linkId = linkId;
-      repairRig(draft);
-    },
-    name: (rig, { linkId, deviceId }) => {
-      const link = rig.links[linkId];
-      return deviceId ? `Plug ${rig.devices[deviceId]?.name} into ${link?.name}` : `Unplug ${link?.name}`;
-    },
-  },
-});
+  standing<Rig>(rules),
+);

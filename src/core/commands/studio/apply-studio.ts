@@ -6,6 +6,7 @@ import { STUDIO_JSON_SCHEMA, studioFaults } from "../../model/studio-schema";
 import { engineOf } from "../engine";
 import { type PartsCommand, type PartsRules, partsHandlers } from "../parts";
 import { restoreHandler } from "../restore-handler";
+import { standing } from "../standing";
 
 export type StudioCommand = PartsCommand<StudioTable>;
 
@@ -61,7 +62,10 @@ const rules: PartsRules<Studio, StudioTable> = {
 };
 
 /** Every edit of the studio: its rooms, people and defaults. */
-export const studioEngine = engineOf<Studio, StudioCommand>({
-  ...partsHandlers(rules),
-  "document.restore": restoreHandler<Studio>({ tables: STUDIO_TABLES, schema: STUDIO_JSON_SCHEMA, faults: studioFaults, broken: brokenStudio }),
-});
+export const studioEngine = engineOf<Studio, StudioCommand>(
+  {
+    ...partsHandlers(rules),
+    "document.restore": restoreHandler<Studio>({ ...rules, schema: STUDIO_JSON_SCHEMA }),
+  },
+  standing<Studio>(rules),
+);
