@@ -33,6 +33,9 @@ export interface TemplateList {
   readonly total: number;
 }
 
+/** A template that was brought back, with the name of its rig where that was deleted as well and came back with it. */
+export type BroughtBack = TemplateState & { readonly rigBroughtBack: string | null };
+
 export interface TemplateState {
   readonly revision: number;
   readonly savedAt: string;
@@ -63,6 +66,11 @@ export type NewerRevision = NewerOf<Command>;
 export interface Saved {
   readonly revision: number;
   readonly savedAt: string;
+}
+
+/** What a batch became that was put on the newest revision, with what came between it and its base. */
+export interface SavedOn<C> extends Saved {
+  readonly newer?: readonly NewerOf<C>[];
 }
 
 export interface RigSummary {

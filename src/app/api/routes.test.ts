@@ -73,12 +73,17 @@ describe("templates", () => {
     expect((await odd.json()).errors.map((error: { pointer: string }) => error.pointer)).toEqual(expect.arrayContaining(["/kind", "/colour"]));
   });
 
-  it("a stale save is answered 409 with what is newer", async () => {
+  it("a stale save that still can be done is answered with what came between, one that can't 409 with what is newer", async () => {
     const { document } = await make();
     const command = { kind: "template.rename", name: "Once" };
     await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), { id: document.id });
     const stale = await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), { id: document.id });
-    expect(await stale.json()).toMatchObject({ status: 409, newer: [{ revision: 2, commands: [command] }] });
+    expect(await stale.json()).toMatchObject({ revision: 3, newer: [{ revision: 2, commands: [command] }] });
+    const folder = { id: "f", name: "F", dye: null };
+    const add = { kind: "folders.add", folders: [folder], parentId: null };
+    await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [add] }), { id: document.id });
+    const late = await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [add] }), { id: document.id });
+    expect(await late.json()).toMatchObject({ status: 409, newer: [{ revision: 4, commands: [add] }] });
   });
 });
 

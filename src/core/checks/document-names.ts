@@ -6,6 +6,7 @@ import { shown } from "./track-names";
 export const documentNames: Check = {
   id: "document-names",
   why: "Template and folders become folders on a disk: a name it does not take stops the session from being saved there.",
+  withoutRig: true,
   check: ({ doc }) => {
     const template = nameFault(doc.name);
     const name = fileName(doc.name) || "Template";

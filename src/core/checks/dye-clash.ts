@@ -141,6 +141,7 @@ const clash = ({ doc, ownDyes = [] }: CheckContext, { folder, before, after }: N
 export const dyeClash: Check = {
   id: "dye-clash",
   why: "Neighbouring folders whose threads look alike can't be told apart at a glance, and for some people never.",
+  withoutRig: true,
   check: (context) =>
     siblings(context.doc).flatMap((folders) =>
       folders.flatMap((folder, at) => {

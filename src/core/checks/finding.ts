@@ -34,6 +34,8 @@ export interface Finding {
 export interface CheckContext {
   readonly doc: Template;
   readonly rig: Rig;
+  /** The rig that the template names is not here; `rig` is one without devices. */
+  readonly rigMissing?: boolean;
   readonly otherRigs: readonly Rig[];
   /** Dyes that the studio added. */
   readonly ownDyes?: readonly OwnDye[];
@@ -43,6 +45,8 @@ export interface CheckContext {
 export interface Check {
   readonly id: string;
   readonly why: string;
+  /** Looks at nothing of the rig, and has its say when the rig is not here as well. */
+  readonly withoutRig?: true;
   check(context: CheckContext): readonly Finding[];
 }
 

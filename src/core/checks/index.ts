@@ -12,11 +12,13 @@ import { phantomEndangers, phantomMissing } from "./phantom";
 import { pictureRate } from "./picture-rate";
 import { playerInTwoRooms } from "./player-in-two-rooms";
 import { portNotOnRig } from "./port-not-on-rig";
+import { rigMissing } from "./rig-missing";
 import { sharedLine, sharedPort } from "./shared-port";
 import { stereoNotNeighbours } from "./stereo-not-neighbours";
 import { trackNames } from "./track-names";
 
 export const CHECKS: readonly Check[] = [
+  rigMissing,
   portNotOnRig,
   levelNotAccepted,
   connectorNotAccepted,
@@ -50,12 +52,14 @@ export interface Evaluation {
 /** Everything the checks have to say, with what was accepted apart. */
 export const evaluateAll = (context: CheckContext): Evaluation => {
   const accepted: AcceptedFinding[] = [];
-  const all = CHECKS.flatMap((rule) => rule.check(context)).filter((finding) => {
-    const entry = context.doc.accepted[finding.id];
-    if (!entry || entry.cause !== causeOf(context, finding)) return true;
-    accepted.push({ finding, reason: entry.reason });
-    return false;
-  });
+  const all = CHECKS.filter((rule) => !context.rigMissing || rule.withoutRig)
+    .flatMap((rule) => rule.check(context))
+    .filter((finding) => {
+      const entry = context.doc.accepted[finding.id];
+      if (!entry || entry.cause !== causeOf(context, finding)) return true;
+      accepted.push({ finding, reason: entry.reason });
+      return false;
+    });
   return { open: byWeight(all), accepted };
 };
 

@@ -3,17 +3,19 @@ import { apply, applyAll } from "../commands/apply";
 import { rigEngine } from "../commands/rig/apply-rig";
 import type { RigCommand } from "../commands/rig/rig-command";
 import { DEMO_RIGS, wheelhouseCart, wholeMill } from "../demo/rigs";
+import { demoStudio } from "../demo/studio";
 import { DYE_NAMES, type Dye } from "../model/dyes";
 import type { Rig } from "../model/rig";
 import type { Template } from "../model/template";
 import { aTemplate } from "../testing/a-template";
 import { acceptCommand, evaluate, evaluateAll } from ".";
+import { contextOf } from "./context";
 import { dyeCloseness, LEAST_DISTANCE } from "./dye-clash";
 import type { CheckContext, Finding } from "./finding";
 import { rigFindings } from "./rig-findings";
 
-const context = (doc: Template, rig: Rig = wheelhouseCart): CheckContext => ({ doc, rig, otherRigs: [] });
-const look = (doc: Template, rig?: Rig): readonly Finding[] => evaluate(context(doc, rig));
+const seen = (doc: Template, rig: Rig = wheelhouseCart): CheckContext => ({ doc, rig, otherRigs: [] });
+const look = (doc: Template, rig?: Rig): readonly Finding[] => evaluate(seen(doc, rig));
 const of = (rule: string, doc: Template, rig?: Rig) => look(doc, rig).filter((finding) => finding.rule === rule);
 const fixed = (doc: Template, finding: Finding | undefined, at = 0): Template => {
   const applied = applyAll(doc, finding?.fixes[at]?.commands ?? []);
@@ -188,13 +190,13 @@ describe("the clock and the links of a rig", () => {
 describe("accepting a finding", () => {
   const doc = aTemplate(wholeMill).track("Clarinet", { input: "E1", microphone: "Active ribbon" }).build();
   const [finding] = look(doc, wholeMill);
-  const accept = (reason: string) => apply(doc, acceptCommand(context(doc, wholeMill), finding as Finding, reason));
+  const accept = (reason: string) => apply(doc, acceptCommand(seen(doc, wholeMill), finding as Finding, reason));
 
   it("needs a reason, and keeps it", () => {
     expect(accept("  ")).toMatchObject({ ok: false });
     const accepted = accept("it has its own supply");
     if (!accepted.ok) throw new Error(accepted.refusal.message);
-    expect(evaluateAll(context(accepted.doc, wholeMill))).toMatchObject({ open: [], accepted: [{ reason: "it has its own supply" }] });
+    expect(evaluateAll(seen(accepted.doc, wholeMill))).toMatchObject({ open: [], accepted: [{ reason: "it has its own supply" }] });
     expect(accepted.name).toBe("Accept a finding: it has its own supply");
   });
 
@@ -206,6 +208,25 @@ describe("accepting a finding", () => {
   ])("%s", (_what, command, open) => {
     const accepted = accept("as agreed");
     const changed = apply(accepted.ok ? accepted.doc : doc, command as never);
-    expect(changed.ok && evaluateAll(context(changed.doc, wholeMill)).open).toHaveLength(open);
+    expect(changed.ok && evaluateAll(seen(changed.doc, wholeMill)).open).toHaveLength(open);
+  });
+});
+
+describe("a template whose rig is not here", () => {
+  const doc = { ...aTemplate().track("Fiddle", { input: "9" }).track("Fiddle", { input: "9" }).build(), rigId: "gone" as never };
+  const context = contextOf({ doc, rigs: DEMO_RIGS, studio: demoStudio });
+
+  it("says so, says nothing of inputs, and is judged on no other rig", () => {
+    const found = evaluate(context);
+    expect(found.map((finding) => finding.rule)).toEqual(["rig-missing", "track-name"]);
+    expect(found[0]?.message).toContain("is not here: it was deleted, or never came along");
+    expect([context.rig.id, context.otherRigs.length]).toEqual(["gone", DEMO_RIGS.length]);
+  });
+
+  it("is fitted to one that is here, with the inputs that are the same there", () => {
+    const [fix] = evaluate(context)[0]?.fixes ?? [];
+    const fitted = applyAll(doc, fix?.commands ?? []);
+    expect(fitted.ok && fitted.doc.rigId).toBe(DEMO_RIGS[0]?.id);
+    expect(fitted.ok && evaluate(contextOf({ doc: fitted.doc, rigs: DEMO_RIGS, studio: demoStudio })).map((finding) => finding.rule)).not.toContain("rig-missing");
   });
 });

@@ -6,6 +6,7 @@ const PICTURE_HZ = 48000;
 export const pictureRate: Check = {
   id: "picture-rate",
   why: "Sound for picture runs at 48 kHz or a multiple of it; anything else must be converted, or drifts.",
+  withoutRig: true,
   check: ({ doc }) => {
     const { meetsPicture, sampleRateHz } = doc.format;
     if (!meetsPicture || sampleRateHz % PICTURE_HZ === 0) return [];

@@ -29,6 +29,7 @@ const free = (name: string, taken: ReadonlySet<string>): string => (taken.has(fo
 export const trackNames: Check = {
   id: "track-names",
   why: "Track names become the names of files: an empty, doubled or unusable one loses a take.",
+  withoutRig: true,
   check: ({ doc }) => {
     const tracks = tracksOf(doc);
     const taken = new Set(tracks.map((track) => folded(track.name)));

@@ -24,6 +24,8 @@ const object = (properties: SchemaObject) => ({ type: "object", properties, requ
 const remark = object({ message: { type: "string" }, row: { type: ["integer", "null"] }, column: { type: ["integer", "null"] } });
 const remarks = { type: "array", items: remark };
 const saved = object({ revision: { type: "integer" }, savedAt: { type: "string", format: "date-time" } });
+/** `newer` is there when others saved between the base and this. */
+const savedOn = { ...saved, properties: { ...saved.properties, newer: { type: "array", items: { type: "object" } } } };
 const state = object({ ...saved.properties, document: { $ref: "/api/schema/template" } });
 const anything = { type: "object" };
 const newerAnswer = object({
@@ -81,7 +83,13 @@ const templatePaths = {
   },
   "/api/templates/{id}/restore": {
     parameters: [idParameter],
-    post: { summary: "Bring a deleted template back", responses: { 200: answer("The template", state), 404: problem("None deleted with this id") } },
+    post: {
+      summary: "Bring a deleted template back",
+      responses: {
+        200: answer("The template, and the name of its rig where that came back with it", object({ rigBroughtBack: { type: ["string", "null"] }, ...state.properties })),
+        404: problem("None deleted with this id"),
+      },
+    },
   },
   "/api/templates/{id}/commands": {
     parameters: [idParameter],
@@ -89,10 +97,10 @@ const templatePaths = {
       summary: "Apply commands to the head, all or none, and keep the result as a revision",
       requestBody: body(ref("CommandsRequest")),
       responses: {
-        200: answer("Saved", saved),
+        200: answer("Saved, on the newest revision; newer tells what came between it and the base", savedOn),
         400: problem("Malformed"),
         404: problem("No such template"),
-        409: problem("The base is stale: newer says what came after it; or the data are of another past: parted"),
+        409: problem("It can't be done on the newest revision: newer says what came after its base; or the data are of another past: parted"),
         413: problem("Too large"),
         415: problem("Not JSON"),
         422: problem("A command was refused"),
@@ -130,10 +138,10 @@ const commandsPath = (what: string) => ({
     summary: `Apply commands to the head of ${what}, all or none, and keep the result as a revision`,
     requestBody: body(ref("CommandsRequest")),
     responses: {
-      200: answer("Saved", saved),
+      200: answer("Saved, on the newest revision; newer tells what came between it and the base", savedOn),
       400: problem("Malformed"),
       404: problem("Not there"),
-      409: problem("The base is stale: newer says what came after it; or the data are of another past: parted"),
+      409: problem("It can't be done on the newest revision: newer says what came after its base; or the data are of another past: parted"),
       422: problem("A command was refused"),
     },
   },

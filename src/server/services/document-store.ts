@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
-import type { NewerAnswer, NewerOf } from "@/contracts/answers";
+import type { NewerAnswer, NewerOf, SavedOn } from "@/contracts/answers";
 import { plainTexts } from "@/core/reading/plain-text";
 import { isTaken } from "../db/away";
 import { type Database, inTransaction, type Queryable } from "../db/database";
@@ -8,6 +8,7 @@ import type { Stored } from "../tasks/apply-batch";
 import { type DocumentOf, isCurrent, readStored, type What } from "../tasks/kinds";
 import { CHANGES } from "./change-channel";
 import { Failure } from "./failure";
+import { inTurn } from "./in-turn";
 import { task } from "./pool";
 
 export interface StateOf<D> {
@@ -56,6 +57,9 @@ const iso = (column: string) => sql.raw(`to_char(${column} at time zone 'UTC', '
 /** What is newer is answered up to this many revisions and bytes at once. */
 const MOST_NEWER = 500;
 const MOST_NEWER_BYTES = 4 * 1024 * 1024;
+
+/** So often a batch is put on the newest revision before its sender is told that others were always faster. */
+const MOST_TRIES = 5;
 
 /** Keeps documents of one kind: an immutable revision for every batch of commands, and where the head is. */
 export const documentStore = <W extends What, C extends { readonly kind: string }>({ what, stands }: Spec & { readonly what: W }) => {
@@ -204,34 +208,64 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
     });
   };
 
-  /** Applies a batch, as it was sent, to the head it names as its base, and stores the result as the next revision: all or none. */
-  const saveBody = async (db: Database, id: string, body: string, signal?: AbortSignal): Promise<SavedAt> => {
-    const now = await head(db, id);
-    const asked = await task("applyBatch", { what, body, head: { number: now.revision, savedAt: now.savedAt, document: now.text } }, { signal, pool: "edits" });
-    const { done } = asked;
-    const saved = done && (await storeDone(db, id, { ...asked, done }));
-    if (saved) return saved;
-    const known = await knownBatch(db, id, asked);
-    if (known) return known;
-    throw await stale(db, id, asked);
+  type Asked = Awaited<ReturnType<typeof applyBatch>>;
+
+  const applyBatch = (now: Head, body: string, signal: AbortSignal | undefined) =>
+    task("applyBatch", { what, body, head: { number: now.revision, savedAt: now.savedAt, document: now.text } }, { signal, pool: "edits" });
+
+  /** What came between the base of a batch and the head it is put on; null when that can't be told whole, or the base is of another past. */
+  const between = async (db: Queryable, id: string, { base, baseSavedAt }: Asked, now: Head): Promise<readonly NewerOf<C>[] | null> => {
+    if (base === now.revision) return [];
+    const { newer: since, sinceSavedAt, more } = await newer(db, id, base);
+    const whole = !more && since.at(-1)?.revision === now.revision && since.at(-1)?.savedAt === now.savedAt;
+    return whole && (baseSavedAt === null || baseSavedAt === sinceSavedAt) ? since : null;
   };
 
+  /** Tries once: null when the head moved meanwhile, or the batch can't be put on it. */
+  const saveOn = async (db: Database, id: string, asked: Asked, now: Head): Promise<SavedOn<C> | null> => {
+    const { done } = asked;
+    if (!done) return null;
+    const since = await between(db, id, asked, now);
+    const saved = since && (await storeDone(db, id, { ...asked, head: now.revision, done }));
+    return saved && (since.length ? { ...saved, newer: since } : saved);
+  };
+
+  /**
+   * Applies a batch, as it was sent, to the newest revision, and stores the result as the next one: all or none. What came between its base and
+   * that is answered with it. Batches for one document are taken in turn, so that nobody is sent back because of another.
+   */
+  const saveBody = (db: Database, id: string, body: string, signal?: AbortSignal): Promise<SavedOn<C>> =>
+    inTurn(`${what} ${id}`, async () => {
+      for (let tries = 1; ; tries++) {
+        const now = await head(db, id);
+        const asked = await applyBatch(now, body, signal);
+        const saved = await saveOn(db, id, asked, now);
+        if (saved) return saved;
+        const known = await knownBatch(db, id, asked);
+        if (known) return known;
+        // Another server on the same data was faster.
+        const moved = asked.done !== null && (await head(db, id)).revision !== now.revision;
+        if (!moved || tries === MOST_TRIES) throw await stale(db, id, asked);
+      }
+    });
+
   interface Done {
-    readonly base: number;
+    /** The revision it was applied to. */
+    readonly head: number;
     readonly batch: string;
     readonly commands: string;
     readonly done: Stored & { readonly names: readonly string[] };
   }
 
   /** Stores what was computed, if the head is still what it was computed from; null when it is not, or when the batch is there already. */
-  const storeDone = async (db: Database, id: string, { base, batch, commands, done }: Done): Promise<SavedAt | null> => {
+  const storeDone = async (db: Database, id: string, { head: on, batch, commands, done }: Done): Promise<SavedAt | null> => {
     try {
       return await inTransaction(db, async (tx) => {
         const [found] = (await tx.execute(sql`select * from ${heads} where id = ${id} and deleted_at is null for update`)).rows;
         if (!found) throw gone(id);
-        if (Number(found.head) !== base) return null;
+        if (Number(found.head) !== on) return null;
         if (done.copies.rig_id !== found.rig_id) await stands?.(tx, done.copies);
-        const number = base + 1;
+        const number = on + 1;
         const savedAt = await insert(tx, { id, number, made: done, names: done.names, commands, batch });
         const own = sql.join(
           Object.entries(done.copies).map(([column, value]) => sql`${sql.identifier(column)} = ${value}`),
@@ -246,7 +280,7 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
     }
   };
 
-  const save = (db: Database, id: string, batch: BatchOf<C>): Promise<SavedAt> => saveBody(db, id, JSON.stringify({ ...batch, batch: batch.batch ?? nanoid(12) }));
+  const save = (db: Database, id: string, batch: BatchOf<C>): Promise<SavedOn<C>> => saveBody(db, id, JSON.stringify({ ...batch, batch: batch.batch ?? nanoid(12) }));
 
   return { what, head, load, answer, newer, add, addStored, knownMaking, saveBody, save, tell };
 };

@@ -14,7 +14,7 @@ import type { TemplateFacts } from "../tasks/kinds";
 import { Failure } from "./failure";
 import { task } from "./pool";
 import { loadTemplate, templateStore } from "./revisions";
-import { idFor, loadRig, markFor } from "./rigs";
+import { idFor, loadRig, markFor, rigStore } from "./rigs";
 import { loadStudio } from "./studio";
 import { markOf, type Surroundings, seenOf, surroundingsOf } from "./surroundings";
 import { UNREADABLE } from "./unreadable";
@@ -200,7 +200,21 @@ export const formatFor = (studio: Studio, kind: SessionKind): Format => {
   return { ...DEFAULT_FORMAT, sampleRateHz, bitDepth, meetsPicture };
 };
 
-const setDeleted = (db: Database, id: string, deletedAt: Date | null): Promise<void> =>
+/** A template that is brought back to the library needs its rig there: one that was deleted meanwhile comes back with it. */
+const bringRigBack = async (tx: Queryable, rigId: string | null): Promise<string | null> => {
+  if (!rigId) return null;
+  const [rig] = await tx
+    .update(rigs)
+    .set({ deletedAt: null })
+    .where(and(eq(rigs.id, rigId), isNotNull(rigs.deletedAt)))
+    .returning({ head: rigs.head, name: rigs.name });
+  if (!rig) return null;
+  await rigStore.tell(tx, rigId, rig.head, false);
+  return rig.name;
+};
+
+/** Answers the name of a rig that came back with the template. */
+const setDeleted = (db: Database, id: string, deletedAt: Date | null): Promise<string | null> =>
   inTransaction(db, async (tx) => {
     const [changed] = await tx
       .update(templates)
@@ -208,11 +222,13 @@ const setDeleted = (db: Database, id: string, deletedAt: Date | null): Promise<v
       .where(and(eq(templates.id, id), deletedAt ? isNull(templates.deletedAt) : isNotNull(templates.deletedAt)))
       .returning({ head: templates.head, rigId: templates.rigId });
     if (!changed) throw new Failure(404, "No such template", deletedAt ? "It was deleted already, or never was." : "There is no deleted template with this id.");
+    const rig = deletedAt ? null : await bringRigBack(tx, changed.rigId);
     await templateStore.tell(tx, id, changed.head, deletedAt !== null);
+    return rig;
   });
 
 /** Takes a template out of the library. Its revisions stay, so that it can be brought back whole. */
-export const deleteTemplate = (db: Database, id: string) => setDeleted(db, id, new Date());
+export const deleteTemplate = async (db: Database, id: string): Promise<void> => void (await setDeleted(db, id, new Date()));
 export const bringBackTemplate = (db: Database, id: string) => setDeleted(db, id, null);
 
 /** What the checks say of the head, as the JSON of an answer. */

@@ -59,13 +59,30 @@ describe("saving", () => {
     await expect(db.execute(sql`delete from template_revisions where template_id = ${id}`)).rejects.toMatchObject({ cause: { message: expect.stringContaining("immutable") } });
   });
 
-  it("a stale base is answered with what is newer, and stores nothing", async () => {
+  it("a stale batch that still can be done is put on the newest, and answered with what came between", async () => {
     const { id } = await stored();
-    await saveCommands(db, id, { base: 1, batch: "first", commands: [rename("track-1", "Viola")] });
-    const stale = await failure(saveCommands(db, id, { base: 1, commands: [rename("track-2", "Side drum")] }));
-    expect(stale.status).toBe(409);
-    expect(stale.extra.newer).toMatchObject([{ revision: 2, batch: "first", names: ["Name Fiddle Viola"], commands: [rename("track-1", "Viola")] }]);
+    const first = await saveCommands(db, id, { base: 1, batch: "first", commands: [rename("track-1", "Viola")] });
+    const saved = await saveCommands(db, id, { base: 1, commands: [rename("track-2", "Side drum")] });
+    expect(saved).toMatchObject({
+      revision: 3,
+      newer: [{ revision: 2, savedAt: first.savedAt, batch: "first", names: ["Name Fiddle Viola"], commands: [rename("track-1", "Viola")] }],
+    });
+    expect((await loadTemplate(db, id)).document.channels).toMatchObject({ "track-1": { name: "Viola" }, "track-2": { name: "Side drum" } });
+  });
+
+  it("one that can't be done any more is answered with what is newer, and stores nothing", async () => {
+    const { id } = await stored();
+    await saveCommands(db, id, { base: 1, batch: "first", commands: [{ kind: "tracks.remove", trackIds: ["track-1" as never] }] });
+    const stale = await failure(saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola")] }));
+    expect(stale).toMatchObject({ status: 409, extra: { head: 2, newer: [{ revision: 2, batch: "first" }] } });
     expect((await loadTemplate(db, id)).revision).toBe(2);
+  });
+
+  it("one whose base is of another past is told so, also when it could be done", async () => {
+    const { id } = await stored();
+    await saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola")] });
+    const stale = await failure(saveCommands(db, id, { base: 1, baseSavedAt: "2020-01-01T00:00:00.000Z", commands: [rename("track-2", "Side drum")] }));
+    expect(stale).toMatchObject({ status: 409, extra: { parted: true } });
   });
 
   it("all commands of a batch or none", async () => {
@@ -84,12 +101,12 @@ describe("saving", () => {
     expect((await loadTemplate(db, id)).revision).toBe(2);
   });
 
-  it("of many at once on one base exactly one is kept; the others learn of it", async () => {
+  it("many at once on one base are all kept, one after the other, and each learns of those before it", async () => {
     const { id } = await stored();
-    const results = await Promise.allSettled(Array.from({ length: 8 }, (_, n) => saveCommands(db, id, { base: 1, batch: `b${n}`, commands: [rename("track-1", `Name ${n}`)] })));
-    expect(results.filter((result) => result.status === "fulfilled")).toHaveLength(1);
-    expect(results.filter((result) => result.status === "rejected" && result.reason instanceof Failure && result.reason.status === 409)).toHaveLength(7);
-    expect((await templateStore.newer(db, id, 1)).newer).toHaveLength(1);
+    const saved = await Promise.all(Array.from({ length: 8 }, (_, n) => saveCommands(db, id, { base: 1, batch: `b${n}`, commands: [rename("track-1", `Name ${n}`)] })));
+    expect(saved.map(({ revision }) => revision)).toEqual([2, 3, 4, 5, 6, 7, 8, 9]);
+    expect(saved.map(({ newer = [] }) => newer.map(({ batch }) => batch))).toEqual(Array.from({ length: 8 }, (_, n) => Array.from({ length: n }, (_each, at) => `b${at}`)));
+    expect((await loadTemplate(db, id)).document.channels).toMatchObject({ "track-1": { name: "Name 7" } });
   });
 
   it("what is newer, applied to the base, is the head", async () => {
@@ -180,6 +197,18 @@ describe("the library", () => {
     expect((await failure(bringBackTemplate(db, id))).status).toBe(404);
   });
 
+  it("a template whose rig was deleted after it comes back with its rig", async () => {
+    const rig = await createRig(db, { name: "Short-lived", copyOf: "wheelhouse-cart" });
+    const { document } = await createTemplate(db, { name: "Standing on it", kind: "band", rigId: rig.document.id });
+    await deleteTemplate(db, document.id);
+    await deleteRig(db, rig.document.id);
+    expect(await bringBackTemplate(db, document.id)).toBe(rig.document.name);
+    expect((await loadRig(db, rig.document.id)).document.name).toBe("Short-lived");
+    expect(String((await exportTemplate(db, document.id, "csv")).body)).toContain("Input,Track");
+    await deleteTemplate(db, document.id);
+    expect(await bringBackTemplate(db, document.id)).toBeNull();
+  });
+
   it("an empty template stands on its rig with its main bus at the monitors", async () => {
     const { document } = await createTemplate(db, { name: " New one ", kind: "spoken-word", rigId: "duo" });
     expect(document).toMatchObject({ name: "New one", kind: "spoken-word", rigId: "duo", channels: { main: { output: { portIds: ["duo:out:1", "duo:out:2"] } } } });
@@ -221,7 +250,7 @@ describe("changing rigs", () => {
     const named = { kind: "ports.name", names: [{ portId: "brindle:in:7" as never, name: "Piano low" }] } as const;
     expect(await rigStore.save(db, document.id, { base: 1, batch: "b1", commands: [named] })).toMatchObject({ revision: 2 });
     expect((await rigStore.newer(db, document.id, 1)).newer).toMatchObject([{ revision: 2, batch: "b1", names: ["Name Brindle 16 input 7 Piano low"] }]);
-    expect((await failure(rigStore.save(db, document.id, { base: 1, commands: [named] }))).status).toBe(409);
+    expect(await rigStore.save(db, document.id, { base: 1, commands: [named] })).toMatchObject({ revision: 3, newer: [{ batch: "b1" }] });
     expect((await loadRig(db, "wheelhouse-cart")).document.ports["brindle:in:7" as never]).toMatchObject({ name: "" });
     await expect(db.execute(sql`delete from rig_revisions where rig_id = ${document.id}`)).rejects.toMatchObject({ cause: { message: expect.stringContaining("immutable") } });
   });

@@ -51,16 +51,22 @@ const applyInTurn = (what: What, document: string, commands: readonly { readonly
 };
 
 /**
- * Reads a batch of commands and applies it to the head it is based on. One that is based on another revision is only read: what is to be done with it
- * is for the store to say.
+ * Reads a batch of commands and applies it to the head, also when it was made for a revision before it: the commands name what they mean, and what
+ * still can be done is what was meant. One that can't be, or that knows another past, is only read: what is to be done with it is for the store to say.
  */
 export const applyBatch = ({ what, body, head }: BatchInput): BatchOutput => {
   const { base, batch, baseSavedAt, commands } = accept(parse(CommandsRequest, readBody(body)));
   const accepted = accept(kindOf(what).parse(commands));
   const asked = { base, batch, baseSavedAt: baseSavedAt ?? null, commands: JSON.stringify(accepted) };
-  if (base !== head.number || (baseSavedAt !== undefined && baseSavedAt !== head.savedAt)) return { ...asked, done: null };
-  const { doc, names } = applyInTurn(what, head.document, accepted);
-  return { ...asked, done: { ...stored(what, doc), names } };
+  if (base > head.number || (base === head.number && baseSavedAt !== undefined && baseSavedAt !== head.savedAt)) return { ...asked, done: null };
+  try {
+    const { doc, names } = applyInTurn(what, head.document, accepted);
+    return { ...asked, done: { ...stored(what, doc), names } };
+  } catch (error) {
+    // What came between is told with the refusal, so that the sender sees why.
+    if (base < head.number && error instanceof Failure && error.status === 422) return { ...asked, done: null };
+    throw error;
+  }
 };
 
 /** An id or a mark made of a text: the same text has the same one. */

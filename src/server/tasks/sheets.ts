@@ -19,7 +19,7 @@ export interface Seen {
 const contextIn = ({ template, rigs, studio }: Seen) =>
   contextOf({ doc: readStored("template", template), rigs: rigs.map((rig) => readStored("rig", rig)), studio: readStored("studio", studio) });
 
-const allFindings = (seen: Seen): readonly Finding[] => (seen.rigs.length ? evaluate(contextIn(seen)) : []);
+const allFindings = (seen: Seen): readonly Finding[] => evaluate(contextIn(seen));
 
 export interface Judged {
   readonly problems: number;

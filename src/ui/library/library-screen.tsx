@@ -16,7 +16,7 @@ import type { Starter } from "@/core/starters/starters";
 import { counted } from "@/core/units/counted";
 import { api, ServiceError } from "../shared/api";
 import { Mark } from "../shared/mark";
-import { tellRefusal } from "../shared/notices";
+import { tell, tellRefusal } from "../shared/notices";
 import { ThemeToggle } from "../shared/theme-toggle";
 import { watchChanges } from "../state/changes";
 import { ImportDialog } from "./import-dialog";
@@ -126,7 +126,8 @@ const useLibraryActs = (reload: () => Promise<void>) => {
   const bringBack = (template: TemplateSummary, notice: string) =>
     run(async () => {
       notifications.hide(notice);
-      await api.bringBack(template.id);
+      const { rigBroughtBack } = await api.bringBack(template.id);
+      if (rigBroughtBack) tell(`${rigBroughtBack}, the rig of ${template.name}, was deleted as well, and is back with it.`);
     });
   return {
     duplicate: (template: TemplateSummary) => run(() => api.createTemplate({ copyOf: template.id })),

@@ -1,5 +1,18 @@
 import { nanoid } from "nanoid";
-import type { Imported, ImportPreview, NewerAnswer, Problem, RigList, RigState, RigTouches, Saved, StudioState, TemplateList, TemplateState } from "@/contracts/answers";
+import type {
+  BroughtBack,
+  Imported,
+  ImportPreview,
+  NewerAnswer,
+  Problem,
+  RigList,
+  RigState,
+  RigTouches,
+  SavedOn,
+  StudioState,
+  TemplateList,
+  TemplateState,
+} from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
 import type { RigCommand } from "@/core/commands/rig/rig-command";
 import type { StudioCommand } from "@/core/commands/studio/apply-studio";
@@ -79,7 +92,7 @@ interface Batch<C> {
 const remoteOf = <S, C>(kind: "template" | "rig" | "studio", path: (id: string) => string) => ({
   kind,
   load: (id: string) => read<S>(call(path(id))),
-  save: (id: string, body: Batch<C>) => read<Saved>(call(`${path(id)}/commands`, json("POST", body))),
+  save: (id: string, body: Batch<C>) => read<SavedOn<C>>(call(`${path(id)}/commands`, json("POST", body))),
   newer: (id: string, since: number) => read<NewerAnswer<C>>(call(`${path(id)}/newer?since=${since}`)),
 });
 
@@ -106,7 +119,7 @@ export const api = {
   createTemplate: (fields: NewTemplateFields) => makeOnce(["template", fields], (key) => read<TemplateState>(call("/api/templates", json("POST", { ...fields, key })))),
   loadTemplate: (id: string) => read<TemplateState>(call(`/api/templates/${id}`)),
   deleteTemplate: (id: string) => call(`/api/templates/${id}`, { method: "DELETE" }),
-  bringBack: (id: string) => read<TemplateState>(call(`/api/templates/${id}/restore`, { method: "POST" })),
+  bringBack: (id: string) => read<BroughtBack>(call(`/api/templates/${id}/restore`, { method: "POST" })),
   templates: remoteOf<TemplateState, Command>("template", (id) => `/api/templates/${id}`),
   rigs: remoteOf<RigState, RigCommand>("rig", (id) => `/api/rigs/${id}`),
   studio: remoteOf<StudioState, StudioCommand>("studio", () => "/api/studio"),

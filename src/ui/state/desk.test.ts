@@ -52,12 +52,13 @@ class FakeService {
     if (known) return Response.json({ revision: known.revision, savedAt: known.savedAt });
     if (base > this.head || baseSavedAt !== this.savedAt(base))
       return Response.json({ status: 409, detail: "another past", parted: true, head: this.head, newer: [] }, { status: 409 });
-    if (base !== this.head) return Response.json({ status: 409, detail: "stale", newer: this.revisions.filter((revision) => revision.revision > base) }, { status: 409 });
+    const newer = this.revisions.filter((revision) => revision.revision > base);
     const done = applyAll(this.doc, commands);
+    if (!done.ok && newer.length) return Response.json({ status: 409, detail: "stale", newer }, { status: 409 });
     if (!done.ok) return Response.json({ status: 422, detail: done.refusal.message }, { status: 422 });
     this.doc = done.doc;
     this.revisions.push({ revision: this.head + 1, savedAt: `2026-11-26T12:00:00.${this.clock++}Z`, batch, names: [done.name], commands });
-    return Response.json({ revision: this.head, savedAt: this.savedAt(this.head) });
+    return Response.json({ revision: this.head, savedAt: this.savedAt(this.head), ...(newer.length ? { newer } : {}) });
   }
 
   readonly fetch = async (path: string, init?: RequestInit): Promise<Response> => {

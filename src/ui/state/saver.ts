@@ -1,4 +1,4 @@
-import type { NewerAnswer, NewerOf, Saved } from "@/contracts/answers";
+import type { NewerAnswer, NewerOf, SavedOn } from "@/contracts/answers";
 import type { PendingOf } from "@/core/history/rebase";
 import { ServiceError } from "../shared/api";
 import { type Told, watchChanges } from "./changes";
@@ -12,7 +12,7 @@ const LONGEST_PAUSE_MS = 5000;
 export interface Remote<D, C> {
   readonly kind: "template" | "rig" | "studio";
   load(id: string): Promise<Opening<D>>;
-  save(id: string, body: { readonly base: number; readonly baseSavedAt: string; readonly batch: string; readonly commands: readonly C[] }): Promise<Saved>;
+  save(id: string, body: { readonly base: number; readonly baseSavedAt: string; readonly batch: string; readonly commands: readonly C[] }): Promise<SavedOn<C>>;
   newer(id: string, since: number): Promise<NewerAnswer<C>>;
 }
 
@@ -198,6 +198,7 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
     if (save.kind === "saved") this.say({ kind: "saving" });
     try {
       const saved = await this.remote.save(this.id, { base: base.revision, baseSavedAt: base.savedAt, batch: gesture.id, commands: gesture.commands });
+      if (saved.newer?.length) takeNewer(this.store, saved.newer);
       settle(this.store, gesture.id, saved);
       this.pauseMs = FIRST_PAUSE_MS;
       this.say({ kind: this.store.getState().pending.length ? "saving" : "saved" });

@@ -3,6 +3,7 @@ import { bringBackTemplate } from "@/server/services/library";
 import { templateStore } from "@/server/services/revisions";
 
 export const POST = route(async ({ db, params }) => {
-  await bringBackTemplate(db, params.id ?? "");
-  return jsonText(await templateStore.answer(db, params.id ?? ""));
+  const rig = await bringBackTemplate(db, params.id ?? "");
+  const state = await templateStore.answer(db, params.id ?? "");
+  return jsonText(`{"rigBroughtBack":${JSON.stringify(rig)},${state.slice(1)}`);
 });
