@@ -57,6 +57,32 @@ const kills = async () => {
   return lost.length === 0;
 };
 
+/** What the database alone takes for one revision after the other: the figure that those of the service are to be seen against. */
+const bare = async (service) => {
+  const { default: pg } = await import("pg");
+  const { id } = await service.copyOf();
+  const client = new pg.Client({ connectionString: service.databaseUrl });
+  await client.connect();
+  const { rows } = await client.query("select document::text as text, hash from template_revisions where template_id = $1", [id]);
+  const end = Date.now() + 3000;
+  let number = 1;
+  for (; Date.now() < end; number++) {
+    await client.query("begin");
+    await client.query("select * from templates where id = $1 for update", [id]);
+    await client.query("insert into template_revisions (template_id, number, document, hash, commands, names, batch) values ($1, $2, $3, $4, '[]', '[]', $5)", [
+      id,
+      number + 1,
+      rows[0].text,
+      rows[0].hash,
+      `bare ${number}`,
+    ]);
+    await client.query("update templates set head = $2, changed_at = now() where id = $1", [id, number + 1]);
+    await client.query("commit");
+  }
+  await client.end();
+  say(`load: the same transaction in bare SQL: ${((number - 1) / 3).toFixed(0)} a second`);
+};
+
 /** How fast edits are answered when nobody does anything else. */
 const load = async (service) => {
   const measured = async (name, writers, seconds) => {
@@ -66,6 +92,7 @@ const load = async (service) => {
     const saved = writers.reduce((sum, writer) => sum + writer.acknowledged.length, 0);
     say(`load: ${name}: ${(saved / seconds).toFixed(0)} edits a second, median ${ms(quantile(latencies, 0.5))}, p99 ${ms(quantile(latencies, 0.99))}; answers: ${told(writers)}`);
   };
+  await bare(service);
   const onOwn = async (count, from) => {
     const writers = [];
     for (let n = 0; n < count; n++) writers.push(new Writer(service, await service.copyOf(from), `own${n}`));

@@ -1,4 +1,5 @@
 import { sql } from "drizzle-orm";
+import { LRUCache } from "lru-cache";
 import { nanoid } from "nanoid";
 import type { NewerAnswer, NewerOf, SavedOn } from "@/contracts/answers";
 import { plainTexts } from "@/core/reading/plain-text";
@@ -23,6 +24,8 @@ export interface Head {
   readonly revision: number;
   readonly savedAt: string;
   readonly text: string;
+  /** The rig that a template stands on; null of other documents. */
+  readonly rigId: string | null;
 }
 
 export interface BatchOf<C> {
@@ -75,8 +78,14 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
       `There is no ${what} with the id ${id.slice(0, 64)}.${what === "template" ? " It may have been deleted; the library can bring it back for as long as its notice is shown." : ""}`,
     );
 
-  const toHead = (row: Record<string, unknown>): Head => ({ id: String(row.id), revision: Number(row.number), savedAt: String(row.saved), text: String(row.text) });
-  const select = sql`select h.id, r.number, r.document::text as text, ${iso("r.saved_at")} as saved from ${heads} h join ${revisions} r on r.${key} = h.id and r.number = h.head where h.deleted_at is null`;
+  const toHead = (row: Record<string, unknown>): Head => ({
+    id: String(row.id),
+    revision: Number(row.number),
+    savedAt: String(row.saved),
+    text: String(row.text),
+    rigId: row.rig_id == null ? null : String(row.rig_id),
+  });
+  const select = sql`select h.id, ${sql.raw(what === "template" ? "h.rig_id, " : "")}r.number, r.document::text as text, ${iso("r.saved_at")} as saved from ${heads} h join ${revisions} r on r.${key} = h.id and r.number = h.head where h.deleted_at is null`;
 
   const head = async (db: Queryable, id: string): Promise<Head> => {
     const [row] = (await db.execute(sql`${select} and h.id = ${id}`)).rows;
@@ -208,6 +217,15 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
     });
   };
 
+  /** The newest revisions that this server stored itself, so that the next edit of the same document need not fetch it again. Held to the row when it is used. */
+  const newest = new LRUCache<string, Head>({ max: 200, maxSize: 24 * 1024 * 1024, maxEntrySize: 1024 * 1024, sizeCalculation: ({ text }) => text.length });
+
+  const columnsOf = ({ copies }: Stored) =>
+    sql.join(
+      Object.entries(copies).map(([column, value]) => sql`${sql.identifier(column)} = ${value}`),
+      sql`, `,
+    );
+
   type Asked = Awaited<ReturnType<typeof applyBatch>>;
 
   const applyBatch = (now: Head, body: string, signal: AbortSignal | undefined) =>
@@ -226,8 +244,34 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
     const { done } = asked;
     if (!done) return null;
     const since = await between(db, id, asked, now);
-    const saved = since && (await storeDone(db, id, { ...asked, head: now.revision, done }));
-    return saved && (since.length ? { ...saved, newer: since } : saved);
+    const saved = since && (await storeDone(db, id, { ...asked, done }, now));
+    if (!saved) return null;
+    newest.set(id, { id, ...saved, text: done.document, rigId: done.copies.rig_id ?? null });
+    return since.length ? { ...saved, newer: since } : saved;
+  };
+
+  interface Tried {
+    readonly asked: Asked;
+    readonly saved: SavedOn<C> | null;
+  }
+
+  /** On what this server stored itself, without fetching it again; null when there is nothing of it, or when it is not the newest any more. */
+  const saveOnRemembered = async (db: Database, id: string, body: string, signal: AbortSignal | undefined): Promise<SavedOn<C> | null> => {
+    const now = newest.get(id);
+    const saved = now && (await saveOn(db, id, await applyBatch(now, body, signal), now));
+    if (!saved) newest.delete(id);
+    return saved ?? null;
+  };
+
+  /** On what is fetched; again when another server on the same data was faster. */
+  const saveOnFetched = async (db: Database, id: string, body: string, signal: AbortSignal | undefined): Promise<Tried> => {
+    for (let tries = 1; ; tries++) {
+      const now = await head(db, id);
+      const asked = await applyBatch(now, body, signal);
+      const saved = await saveOn(db, id, asked, now);
+      const moved = !saved && asked.done !== null && (await head(db, id)).revision !== now.revision;
+      if (!moved || tries === MOST_TRIES) return { asked, saved };
+    }
   };
 
   /**
@@ -236,44 +280,49 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
    */
   const saveBody = (db: Database, id: string, body: string, signal?: AbortSignal): Promise<SavedOn<C>> =>
     inTurn(`${what} ${id}`, async () => {
-      for (let tries = 1; ; tries++) {
-        const now = await head(db, id);
-        const asked = await applyBatch(now, body, signal);
-        const saved = await saveOn(db, id, asked, now);
-        if (saved) return saved;
-        const known = await knownBatch(db, id, asked);
-        if (known) return known;
-        // Another server on the same data was faster.
-        const moved = asked.done !== null && (await head(db, id)).revision !== now.revision;
-        if (!moved || tries === MOST_TRIES) throw await stale(db, id, asked);
-      }
+      const quick = await saveOnRemembered(db, id, body, signal);
+      if (quick) return quick;
+      const { asked, saved } = await saveOnFetched(db, id, body, signal);
+      const known = saved ?? (await knownBatch(db, id, asked));
+      if (known) return known;
+      throw await stale(db, id, asked);
     });
 
   interface Done {
-    /** The revision it was applied to. */
-    readonly head: number;
     readonly batch: string;
     readonly commands: string;
     readonly done: Stored & { readonly names: readonly string[] };
   }
 
+  /** The next revision and the head that points to it in one statement, which the database does whole or not at all. No row: the head moved, or went. */
+  const storeAtOnce = async (db: Queryable, id: string, { batch, commands, done }: Done, { revision: on, savedAt }: Head): Promise<SavedAt | null> => {
+    const number = on + 1;
+    const note = JSON.stringify({ kind: what, id, revision: number });
+    const { rows } = await db.execute(sql`
+      with held as (
+        select h.id from ${heads} h join ${revisions} r on r.${key} = h.id and r.number = h.head
+        where h.id = ${id} and h.head = ${on} and r.saved_at = ${savedAt}::timestamptz and h.deleted_at is null for update of h
+      ),
+      made as (
+        insert into ${revisions} (${key}, number, document, hash, commands, names, batch)
+        select id, ${number}, ${done.document}::json, ${done.hash}, ${commands}::json, ${JSON.stringify(done.names)}::json, ${batch} from held returning saved_at
+      ),
+      moved as (update ${heads} h set head = ${number}, changed_at = now(), ${columnsOf(done)} from held where h.id = held.id)
+      select ${iso("saved_at")} as saved, pg_notify(${CHANGES}, ${note}) from made`);
+    return rows[0] ? { revision: number, savedAt: String(rows[0].saved) } : null;
+  };
+
+  /** The same for a template that goes to another rig, which must be there and stay until it is done. */
+  const storeElsewhere = (db: Database, id: string, done: Done, now: Head): Promise<SavedAt | null> =>
+    inTransaction(db, async (tx) => {
+      await stands?.(tx, done.done.copies);
+      return storeAtOnce(tx, id, done, now);
+    });
+
   /** Stores what was computed, if the head is still what it was computed from; null when it is not, or when the batch is there already. */
-  const storeDone = async (db: Database, id: string, { head: on, batch, commands, done }: Done): Promise<SavedAt | null> => {
+  const storeDone = async (db: Database, id: string, done: Done, now: Head): Promise<SavedAt | null> => {
     try {
-      return await inTransaction(db, async (tx) => {
-        const [found] = (await tx.execute(sql`select * from ${heads} where id = ${id} and deleted_at is null for update`)).rows;
-        if (!found) throw gone(id);
-        if (Number(found.head) !== on) return null;
-        if (done.copies.rig_id !== found.rig_id) await stands?.(tx, done.copies);
-        const number = on + 1;
-        const savedAt = await insert(tx, { id, number, made: done, names: done.names, commands, batch });
-        const own = sql.join(
-          Object.entries(done.copies).map(([column, value]) => sql`${sql.identifier(column)} = ${value}`),
-          sql`, `,
-        );
-        await tx.execute(sql`update ${heads} set head = ${number}, changed_at = now(), ${own} where id = ${id}`);
-        return { revision: number, savedAt };
-      });
+      return await ((done.done.copies.rig_id ?? null) === now.rigId ? storeAtOnce(db, id, done, now) : storeElsewhere(db, id, done, now));
     } catch (error) {
       if (isTaken(error, "batch")) return null;
       throw error;
