@@ -157,4 +157,6 @@ export interface Problem {
   readonly newer?: readonly NewerRevision[];
   readonly head?: number;
   readonly parted?: boolean;
+  /** Window and server are of different age. */
+  readonly renewed?: boolean;
 }

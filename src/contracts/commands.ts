@@ -4,7 +4,7 @@ import type { CommandKind } from "@/core/commands/command";
 import { id, idOf } from "@/core/model/schema-parts";
 import { SESSION_KINDS } from "@/core/model/template";
 import { TEMPLATE_PARTS } from "@/core/model/template-schema";
-import { Fits, Id, IdOrNull, Ids, ListOf, OneOf, Optional, Text } from "./fields";
+import { Fits, Id, IdOrNull, Ids, ListOf, OneOf, Optional, Patches, Text } from "./fields";
 
 const text = (maxLength: number) => ({ type: "string", maxLength });
 const optional = (properties: Readonly<Record<string, unknown>>) => ({ type: "object", properties, additionalProperties: false, minProperties: 1 });
@@ -142,7 +142,7 @@ export class ReopenFindings {
 export class RestoreDocument {
   @Equals("document.restore") kind!: "document.restore";
   @Text(400) undoes!: string;
-  @ListOf(TEMPLATE_PARTS.patch) patches!: object[];
+  @Patches() patches!: object[];
 }
 
 /** The request class of every kind of command. Typed by the union: a kind without a class does not compile. */

@@ -2,7 +2,9 @@ import "reflect-metadata";
 import { type Schema, Validator } from "@cfworker/json-schema";
 import { IsIn, IsOptional, IsString, Length, registerDecorator, type ValidationOptions } from "class-validator";
 import { JSONSchema } from "class-validator-jsonschema";
+import { compileSchema } from "@/core/model/compile-schema";
 import { id } from "@/core/model/schema-parts";
+import { TEMPLATE_PARTS } from "@/core/model/template-schema";
 
 type Decorate = (target: object, key: string) => void;
 
@@ -14,6 +16,8 @@ const all =
 
 /** The most things one command may name. */
 const MOST = 8192;
+/** More than fit into the bytes of a gesture. */
+const MOST_PATCHES = 1_000_000;
 
 /** An id of ours: a short string, and no name that every object has. */
 export const Id = () => Fits(id);
@@ -28,6 +32,7 @@ export const Optional = () => IsOptional();
  * so that the two can't drift apart.
  */
 export const Fits = (schema: object, options?: ValidationOptions) => {
+  const fits = compileSchema(schema as Readonly<Record<string, unknown>>);
   const validator = new Validator(schema as Schema, "2020-12", true);
   return all(JSONSchema(schema as Parameters<typeof JSONSchema>[0]), (target, key) =>
     registerDecorator({
@@ -36,7 +41,7 @@ export const Fits = (schema: object, options?: ValidationOptions) => {
       propertyName: key,
       options,
       validator: {
-        validate: (value: unknown) => value !== undefined && validator.validate(value).valid,
+        validate: (value: unknown) => value !== undefined && fits(value),
         defaultMessage: (args) => (args?.value === undefined ? `${key} is required` : (validator.validate(args.value).errors.at(-1)?.error ?? `${key} does not fit`)),
       },
     }),
@@ -44,4 +49,7 @@ export const Fits = (schema: object, options?: ValidationOptions) => {
 };
 
 export const OrNull = (schema: object) => Fits({ anyOf: [schema, { type: "null" }] });
-export const ListOf = (schema: object, { min = 1 }: { readonly min?: number } = {}) => Fits({ type: "array", items: schema, minItems: min, maxItems: MOST });
+export const ListOf = (schema: object, { min = 1, most = MOST }: { readonly min?: number; readonly most?: number } = {}) =>
+  Fits({ type: "array", items: schema, minItems: min, maxItems: most });
+/** Patches that take a gesture back: as many as it changed things, held only by the size of the whole. */
+export const Patches = () => ListOf(TEMPLATE_PARTS.patch, { most: MOST_PATCHES });

@@ -3,8 +3,7 @@ import { Equals, IsNotEmpty } from "class-validator";
 import type { RigCommandKind } from "@/core/commands/rig/rig-command";
 import type { StudioCommand } from "@/core/commands/studio/apply-studio";
 import { idOf } from "@/core/model/schema-parts";
-import { TEMPLATE_PARTS } from "@/core/model/template-schema";
-import { Fits, Id, IdOrNull, ListOf, Text } from "./fields";
+import { Fits, Id, IdOrNull, ListOf, Patches, Text } from "./fields";
 
 const partId = idOf(140);
 
@@ -43,7 +42,7 @@ export class RemoveParts {
 export class RestoreParts {
   @Equals("document.restore") kind!: "document.restore";
   @Text(400) undoes!: string;
-  @ListOf(TEMPLATE_PARTS.patch) patches!: object[];
+  @Patches() patches!: object[];
 }
 
 export class StripRig {

@@ -9,8 +9,6 @@ import { PARTS_CLASS_NAMES } from "./parts-commands";
 
 /** The largest number of a revision; the database keeps it in 31 bits. */
 const MOST_REVISION = 2_147_483_647;
-/** The most steps of one batch; its bytes are limited besides. */
-const MOST_COMMANDS = 20_000;
 
 export class CreateTemplateRequest {
   /** Chosen by the sender: when the answer got lost and the same is sent again, the same template is answered and no second one is made. */
@@ -38,9 +36,10 @@ export class CommandsRequest {
   @Id() batch!: string;
   /** When the base was saved, as it was told: a base of the same number that came to be at another time (the data were restored from before) is none to build on. */
   @Optional() @Text(40) baseSavedAt?: string;
+  /** The version of gestures that the sender's are written in. A window of another age is told so. */
+  @Optional() @IsInt() @Min(1) @Max(1_000_000) made?: number;
   @IsArray()
   @ArrayNotEmpty()
-  @ArrayMaxSize(MOST_COMMANDS)
   @IsObject({ each: true })
   @JSONSchema({
     items: {

@@ -43,6 +43,8 @@ export type AppliedTo<D> =
 /** How one kind of command is done: whether it can be, what it does, and what a person would call it. */
 export interface HandlerOf<D, C> {
   check(doc: D, command: C): Refusal | null;
+  /** Looks at nothing but what the command names, in `check` and `edit`: many of them can be done together. */
+  readonly local?: true;
   edit(draft: Draft<D>, command: C): void;
   name(doc: D, command: C): string;
 }
@@ -56,6 +58,8 @@ export type HandlerTable<D, C extends Kinded> = { readonly [K in C["kind"]]: Han
 /** What edits one kind of document: templates, rigs and the studio each have one. */
 export interface Engine<D, C extends Kinded> {
   readonly kinds: readonly C["kind"][];
+  /** Whether this version of Wandel has such a command. */
+  knows(command: C): boolean;
   /** Whether a command could be done, by the very code that would do it. */
   canApply(doc: D, command: C): Refusal | null;
   commandName(doc: D, command: C): string;
@@ -66,6 +70,9 @@ export interface Engine<D, C extends Kinded> {
 const toPatch = (patch: { op: Patch["op"]; path: (string | number)[]; value?: unknown }): Patch =>
   patch.op === "remove" ? { op: patch.op, path: patch.path } : { op: patch.op, path: patch.path, value: patch.value };
 
+/** So many commands of a gesture are named; the first of them names the gesture. */
+const MOST_NAMES = 20;
+
 /** Whether what a whole gesture left may stand. */
 export type Standing<D> = (before: D, after: D, patches: readonly Patch[]) => Refusal | null;
 
@@ -75,26 +82,48 @@ export type Standing<D> = (before: D, after: D, patches: readonly Patch[]) => Re
  */
 export const engineOf = <D extends object, C extends Kinded>(handlers: HandlerTable<D, C>, stands: Standing<D>): Engine<D, C> => {
   const handlerOf = (command: C): HandlerOf<D, C> => handlers[command.kind as C["kind"]] as HandlerOf<D, C>;
-  const canApply = (doc: D, command: C): Refusal | null => handlerOf(command).check(doc, command);
+  const knows = ({ kind }: C): boolean => Object.hasOwn(handlers, kind);
+  const canApply = (doc: D, command: C): Refusal | null =>
+    knows(command) ? handlerOf(command).check(doc, command) : refuse("unfit", "", "This edit was made with another version of Wandel, and this one does not know it.");
   const commandName = (doc: D, command: C): string => handlerOf(command).name(doc, command);
+  const isLocal = (command: C): boolean => knows(command) && handlerOf(command).local === true;
+
+  /** Does the commands from one on, as many of them together as look only at what they name: each by itself would cost a copy of the tables it touches. */
+  const doSome = (doc: D, commands: readonly C[], from: number) => {
+    let refusal: Refusal | null = null;
+    let at = from;
+    const [next, patches, inverse] = produceWithPatches(doc, (draft) => {
+      do {
+        const command = commands[at] as C;
+        refusal = canApply((at === from ? doc : draft) as D, command);
+        if (refusal) return;
+        handlerOf(command).edit(draft, command);
+        at += 1;
+      } while (at < commands.length && isLocal(commands[at - 1] as C) && isLocal(commands[at] as C));
+    });
+    return { refusal: refusal as Refusal | null, at, next, patches: patches.map(toPatch), inverse: inverse.map(toPatch) };
+  };
+
   const applyAll = (doc: D, commands: readonly C[]): AppliedTo<D> => {
     let current = doc;
     const names: string[] = [];
-    const patches: Patch[] = [];
-    const inverses: (readonly Patch[])[] = [];
-    for (const [index, command] of commands.entries()) {
-      const refusal = canApply(current, command);
-      if (refusal) return { ok: false, refusal: commands.length > 1 ? { ...refusal, index } : refusal };
-      names.push(commandName(current, command));
-      const [next, done, inverse] = produceWithPatches(current, (draft) => void handlerOf(command).edit(draft, command));
-      current = next;
-      for (const patch of done) patches.push(toPatch(patch));
-      inverses.push(inverse.map(toPatch));
+    const patches: Patch[][] = [];
+    const inverses: Patch[][] = [];
+    for (let from = 0; from < commands.length; ) {
+      const before = current;
+      const some = doSome(before, commands, from);
+      if (some.refusal) return { ok: false, refusal: commands.length > 1 ? { ...some.refusal, index: some.at } : some.refusal };
+      for (const command of commands.slice(from, Math.min(some.at, from + MOST_NAMES - names.length))) names.push(commandName(before, command));
+      patches.push(some.patches);
+      inverses.push(some.inverse);
+      current = some.next;
+      from = some.at;
     }
     // Taking back holds itself to the same, with words of its own.
-    const refusal = current === doc || commands.every(({ kind }) => kind === "document.restore") ? null : stands(doc, current, patches);
+    const all = patches.flat();
+    const refusal = current === doc || commands.every(({ kind }) => kind === "document.restore") ? null : stands(doc, current, all);
     if (refusal) return { ok: false, refusal };
-    return { ok: true, doc: current, patches, inverse: inverses.reverse().flat(), name: names[0] ?? "", names };
+    return { ok: true, doc: current, patches: all, inverse: inverses.reverse().flat(), name: names[0] ?? "", names };
   };
-  return { kinds: Object.keys(handlers) as C["kind"][], canApply, commandName, apply: (doc, command) => applyAll(doc, [command]), applyAll };
+  return { kinds: Object.keys(handlers) as C["kind"][], knows, canApply, commandName, apply: (doc, command) => applyAll(doc, [command]), applyAll };
 };

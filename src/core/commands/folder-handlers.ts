@@ -56,6 +56,7 @@ export const folderHandlers: Handlers<"folders"> = {
     name: (_doc, { folders }) => (folders.length === 1 ? `Add the folder ${folders[0]?.name}` : `Add ${folders.length} folders`),
   },
   "folders.set": {
+    local: true,
     check: (doc, { folderIds, set }) =>
       firstOf(
         () => missingFolders(doc, folderIds),

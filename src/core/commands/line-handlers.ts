@@ -45,6 +45,7 @@ const changeName = (who: string, set: LineChange): string => {
 
 export const lineHandlers: Handlers<"lines"> = {
   "lines.set": {
+    local: true,
     check: (doc, { lineIds }) => (lineIds.length ? missingLines(doc, lineIds) : refuse("empty", "", "No line was named. Select tracks that take an input.")),
     edit: (draft, { lineIds, set }) => {
       for (const id of lineIds) Object.assign(draft.lines[id] ?? {}, set);
@@ -70,6 +71,7 @@ export const lineHandlers: Handlers<"lines"> = {
     name: (doc, { lineIds, gainDb }) => `Shift the gain of ${countLines(doc, lineIds)} by ${gainDb > 0 ? "+" : ""}${formatDb(gainDb)}`,
   },
   "lines.patch": {
+    local: true,
     check: (doc, { inputs }) =>
       missingLines(
         doc,

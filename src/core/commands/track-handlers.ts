@@ -30,7 +30,7 @@ const missingOutput = (doc: Template, change: TrackChange, at: string): Refusal 
 
 /** A line that no track takes any more goes with the track that took it. */
 const dropLines = (draft: TemplateDraft, candidates: readonly LineId[]): void => {
-  const used = new Set(entriesOf(draft.channels).flatMap((channel) => (channel.kind === "track" ? [...inputLineIds(channel.input)] : [])));
+  const used = new Set(entriesOf(current(draft.channels)).flatMap((channel) => (channel.kind === "track" ? [...inputLineIds(channel.input)] : [])));
   for (const id of candidates) if (!used.has(id)) delete draft.lines[id];
 };
 
@@ -96,6 +96,7 @@ export const trackHandlers: Handlers<"tracks"> = {
     name: (_doc, { tracks }) => (tracks.length === 1 ? `Add ${tracks[0]?.name || "a track"}` : `Add ${tracks.length} tracks`),
   },
   "tracks.set": {
+    local: true,
     check: (doc, { trackIds, set }) =>
       firstOf(
         () => missingTracks(doc, trackIds),
@@ -169,6 +170,7 @@ export const trackHandlers: Handlers<"tracks"> = {
     name: (doc, { trackId }) => `Make ${countTracks(doc, [trackId])} two mono tracks`,
   },
   "tracks.take": {
+    local: true,
     check: (doc, { trackId, input, lines }) =>
       firstOf(
         () => missingTracks(doc, [trackId]),
@@ -188,15 +190,17 @@ export const trackHandlers: Handlers<"tracks"> = {
     edit: (draft, { trackId, input, lines }) => {
       const track = draft.channels[trackId];
       if (track?.kind !== "track") return;
-      for (const line of lines) draft.lines[line.id] = line as Draft<typeof line>;
-      const before = [...inputLineIds(track.input)];
+      // Copies: what comes after it in the same gesture may change them.
+      for (const line of lines) draft.lines[line.id] = { ...line } as Draft<typeof line>;
+      const left = inputLineIds(track.input).filter((id) => !inputLineIds(input).includes(id));
       track.input = input;
-      dropLines(draft, before);
+      if (left.length) dropLines(draft, left);
     },
     name: (doc, { trackId, input }) =>
       input.kind === "none" ? `Take ${countTracks(doc, [trackId])} off its line` : `Give ${countTracks(doc, [trackId])} ${input.kind === "pair" ? "two lines" : "a line"}`,
   },
   "tracks.share": {
+    local: true,
     check: (doc, { trackIds }) => missingTracks(doc, trackIds),
     edit: (draft, { trackIds, sharing }) => {
       for (const id of trackIds) Object.assign(draft.channels[id] ?? {}, { sharing });

@@ -12,4 +12,6 @@ export const MOST = {
   parts: 512,
   /** Ports of a rig, in and out. */
   ports: 2048,
+  /** Bytes of one gesture as JSON: as many as the largest document, which undoing the removal of all of it needs. */
+  gestureBytes: 16 * 1024 * 1024,
 } as const;

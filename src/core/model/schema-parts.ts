@@ -1,4 +1,5 @@
 import { type Schema, Validator } from "@cfworker/json-schema";
+import { compileSchema } from "./compile-schema";
 import { MOST } from "./limits";
 
 /** Pieces of JSON Schema (draft 2020-12) that the schemas of all documents are made of. */
@@ -33,8 +34,10 @@ const depthOf = ({ pointer }: Fault): number => pointer.split("/").length;
 
 /** Where values depart from a schema: deepest places first, as JSON pointers. Empty when they fit. */
 export const faultsOf = (schema: object): ((value: unknown) => readonly Fault[]) => {
+  const fits = compileSchema(schema as Readonly<Record<string, unknown>>);
   const validator = new Validator(schema as Schema, "2020-12", false);
   return (value) => {
+    if (fits(value)) return [];
     const result = validator.validate(value);
     if (result.valid) return [];
     return result.errors

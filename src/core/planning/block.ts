@@ -63,15 +63,63 @@ const placeOn = (doc: Template, rig: Rig, { trackId, text, ids }: { readonly tra
   return [...(brought.length ? [{ kind: "tracks.take", trackId, input, lines: brought } as const] : []), { kind: "lines.patch", inputs }];
 };
 
-const commandsFor = (doc: Template, rig: Rig, write: CellWrite & { readonly ids: IdSource }): readonly Command[] | string => {
-  const { trackId, column, text, ids } = write;
-  if (textOf(doc, rig, trackId, column) === text) return [];
-  if (column === "input") return placeOn(doc, rig, { trackId, text, ids }) ?? `“${text.trim()}” is no input.`;
-  const plan = writeCell(doc, rig, { trackIds: [trackId], column, text, ids });
+/** Columns in which every row has a value of its own: what is written into one says nothing of another. In all others the same text is written once for all its rows. */
+const ONE_BY_ONE: readonly CellColumn[] = ["name", "input"];
+
+/** Writes that are planned together: one row, or all rows of a column that get the same text and are as stereo as each other. */
+interface Together {
+  readonly column: CellColumn;
+  readonly text: string;
+  readonly trackIds: readonly ChannelId[];
+}
+
+const together = (doc: Template, rig: Rig, column: CellColumn, writes: readonly CellWrite[]): readonly Together[] => {
+  const groups = new Map<string, { column: CellColumn; text: string; trackIds: ChannelId[] }>();
+  for (const { trackId, text } of writes) {
+    if (textOf(doc, rig, trackId, column) === text) continue;
+    const key = ONE_BY_ONE.includes(column) ? trackId : `${trackOf(doc, trackId)?.input.kind === "pair"} ${text}`;
+    const group = groups.get(key);
+    if (group) group.trackIds.push(trackId);
+    else groups.set(key, { column, text, trackIds: [trackId] });
+  }
+  return [...groups.values()];
+};
+
+const commandsFor = (doc: Template, rig: Rig, { column, text, trackIds }: Together, ids: IdSource): readonly Command[] | string => {
+  const [only] = trackIds;
+  if (column === "input" && only) return placeOn(doc, rig, { trackId: only, text, ids }) ?? `“${text.trim()}” is no input.`;
+  const plan = writeCell(doc, rig, { trackIds, column, text, ids });
   return plan.ok ? plan.gesture.commands : plan.message;
 };
 
-/** Writes cell after cell as one gesture. A cell that can't be taken is left as it was and told; the others go on. */
+interface Written {
+  readonly doc: Template;
+  readonly commands: readonly Command[];
+  readonly leftOut: readonly string[];
+}
+
+/** Plans what can be planned against the same document and does it at once; only when that is refused, one after the other, so that the others go on. */
+const writeTogether = (doc: Template, rig: Rig, groups: readonly Together[], ids: IdSource): Written => {
+  const tell = ({ trackIds }: Together, why: string) => trackIds.map((id) => `${trackOf(doc, id)?.name || "A track"}: ${why}`);
+  const plans = groups.map((group) => ({ group, wanted: commandsFor(doc, rig, group, ids) }));
+  const leftOut = plans.flatMap(({ group, wanted }) => (typeof wanted === "string" ? tell(group, wanted) : []));
+  const ready = plans.flatMap(({ group, wanted }) => (typeof wanted === "string" ? [] : [{ group, wanted }]));
+  const commands = ready.flatMap(({ wanted }) => wanted);
+  const whole = applyAll(doc, commands);
+  if (whole.ok) return { doc: whole.doc, commands, leftOut };
+  let current = doc;
+  const kept: Command[] = [];
+  for (const { group, wanted } of ready) {
+    const done = applyAll(current, wanted);
+    if (done.ok) {
+      current = done.doc;
+      kept.push(...wanted);
+    } else leftOut.push(...tell(group, done.refusal.message));
+  }
+  return { doc: current, commands: kept, leftOut };
+};
+
+/** Writes a block of cells as one gesture, column by column. A cell that can't be taken is left as it was and told; the others go on. Linear in the cells. */
 export const writeCells = (
   doc: Template,
   rig: Rig,
@@ -82,13 +130,17 @@ export const writeCells = (
   const begun = applyAll(doc, before);
   if (!begun.ok) return { planned: unplanned(begun.refusal.message), leftOut };
   let current = begun.doc;
+  const columns = new Map<CellColumn, CellWrite[]>();
   for (const write of writes) {
-    const wanted = commandsFor(current, rig, { ...write, ids });
-    const done = typeof wanted === "string" ? null : applyAll(current, wanted);
-    if (done?.ok && typeof wanted !== "string") {
-      current = done.doc;
-      commands.push(...wanted);
-    } else leftOut.push(`${trackOf(current, write.trackId)?.name || "A track"}: ${typeof wanted === "string" ? wanted : done && !done.ok ? done.refusal.message : ""}`);
+    const cells = columns.get(write.column);
+    if (cells) cells.push(write);
+    else columns.set(write.column, [write]);
+  }
+  for (const [column, cells] of columns) {
+    const written = writeTogether(current, rig, together(current, rig, column, cells), ids);
+    current = written.doc;
+    for (const command of written.commands) commands.push(command);
+    leftOut.push(...written.leftOut);
   }
   return { planned: commands.length ? planned(commands, name) : unplanned(leftOut[0] ?? "Nothing in it is different from what is there."), leftOut };
 };

@@ -142,13 +142,16 @@ const writeGain: Writer = (doc, rig, edit) => {
 const writeLayout: Writer = (doc, rig, { trackIds, text, ids }) => {
   const layout = readLayout(text);
   if (layout === null) return unplanned(`“${text.trim()}” is neither mono nor stereo.`);
+  const claimed = new Set<string>();
   const commands = trackIds.flatMap((trackId): Command[] => {
     const track = trackOf(doc, trackId);
     if (!track || (track.input.kind === "pair") === (layout === "stereo")) return [];
     if (track.input.kind === "pair") return [{ kind: "tracks.take", trackId, input: { kind: "line", lineId: track.input.leftId }, lines: [] }];
     const left = linesOfTrack(doc, track)[0] ?? newLine({ id: ids<LineId>("line") });
     const neighbour = jackOf(rig, jackOf(rig, left.portId)?.port.neighbourId ?? null);
-    const right = newLine({ ...left, id: ids<LineId>("line"), portId: neighbour && !linesByPort(doc).has(neighbour.port.id) ? neighbour.port.id : null, wanted: null });
+    const free = neighbour && !linesByPort(doc).has(neighbour.port.id) && !claimed.has(neighbour.port.id) ? neighbour.port.id : null;
+    if (free) claimed.add(free);
+    const right = newLine({ ...left, id: ids<LineId>("line"), portId: free, wanted: null });
     const lines = track.input.kind === "line" ? [right] : [left, right];
     return [{ kind: "tracks.take", trackId, input: { kind: "pair", leftId: left.id, rightId: right.id }, lines }];
   });

@@ -1,5 +1,6 @@
 import type { Problem } from "@/contracts/answers";
 import { parse } from "@/contracts/validate";
+import { MOST } from "@/core/model/limits";
 import { plainText, plainTexts } from "@/core/reading/plain-text";
 import { isDatabaseAway, whyAway, withoutValues } from "../db/away";
 import { type Database, database } from "../db/database";
@@ -74,8 +75,8 @@ export const route =
     }
   };
 
-/** Largest JSON body: a template of a few thousand lines, several times over. */
-const MOST_BYTES = 8 * 1024 * 1024;
+/** Largest JSON body: the largest gesture, and what is told around it. */
+const MOST_BYTES = MOST.gestureBytes + 64 * 1024;
 /** What makes a thing is a few words. */
 const MOST_SMALL_BYTES = 64 * 1024;
 

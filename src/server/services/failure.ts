@@ -8,6 +8,8 @@ interface Extra {
   readonly head?: number;
   /** The revision the sender builds on is not the one of that number here. */
   readonly parted?: boolean;
+  /** Window and server are of different age. */
+  readonly renewed?: boolean;
 }
 
 /** What was sent may stand in a sentence about it, and be as long as a book. */

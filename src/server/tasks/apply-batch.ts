@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import { CommandsRequest } from "@/contracts/requests";
 import { parse } from "@/contracts/validate";
+import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { plainTexts } from "@/core/reading/plain-text";
 import { accept } from "../services/accept";
 import { Failure } from "../services/failure";
@@ -55,7 +56,14 @@ const applyInTurn = (what: What, document: string, commands: readonly { readonly
  * still can be done is what was meant. One that can't be, or that knows another past, is only read: what is to be done with it is for the store to say.
  */
 export const applyBatch = ({ what, body, head }: BatchInput): BatchOutput => {
-  const { base, batch, baseSavedAt, commands } = accept(parse(CommandsRequest, readBody(body)));
+  const { base, batch, baseSavedAt, made = GESTURE_VERSION, commands } = accept(parse(CommandsRequest, readBody(body)));
+  if (made !== GESTURE_VERSION)
+    throw new Failure(
+      409,
+      made < GESTURE_VERSION ? "Wandel was renewed" : "This server is older",
+      `The edit is written as version ${made} of Wandel's gestures, and this server speaks version ${GESTURE_VERSION}. Reload the window; what it holds is kept in the browser.`,
+      { renewed: true },
+    );
   const accepted = accept(kindOf(what).parse(commands));
   const asked = { base, batch, baseSavedAt: baseSavedAt ?? null, commands: JSON.stringify(accepted) };
   if (base > head.number || (base === head.number && baseSavedAt !== undefined && baseSavedAt !== head.savedAt)) return { ...asked, done: null };

@@ -11,6 +11,7 @@ import classes from "./frame.module.css";
 export const PartedNotice = () => {
   const save = useDoc((state) => state.save);
   const waiting = useDoc((state) => state.pending.length);
+  const refused = useDoc((state) => state.pending[0]?.name ?? "");
   const doc = useDoc((state) => state.doc);
   const { saver, what, saveAsOwn, bringBack } = useDocContext();
   const router = useRouter();
@@ -47,7 +48,17 @@ export const PartedNotice = () => {
               Bring the {what} back
             </Button>
           )}
-          {save.how !== "gone" && (
+          {save.how === "renewed" && (
+            <Button size="compact-sm" loading={busy} onClick={() => window.location.reload()}>
+              Reload
+            </Button>
+          )}
+          {save.how === "refused" && (
+            <Button size="compact-sm" loading={busy} onClick={() => saver.leaveOut()}>
+              Leave out “{refused}”
+            </Button>
+          )}
+          {(save.how === "past" || save.how === "broken") && (
             <Button size="compact-sm" loading={busy} onClick={() => void applyThere()}>
               Apply this window’s edits to what is there
             </Button>

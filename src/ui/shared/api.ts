@@ -85,6 +85,7 @@ interface Batch<C> {
   readonly base: number;
   readonly baseSavedAt: string;
   readonly batch: string;
+  readonly made?: number;
   readonly commands: readonly C[];
 }
 

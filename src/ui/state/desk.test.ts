@@ -8,6 +8,7 @@ import type { Template } from "@/core/model/template";
 import { aTemplate } from "@/core/testing/a-template";
 import { api } from "../shared/api";
 import { createDesk, type DeskStore, doGesture, redoLast, undoLast } from "./desk-store";
+import { adopt } from "./doc-store";
 import { Saver } from "./saver";
 
 const start = aTemplate().track("Fiddle", { input: "9" }).track("Snare", { input: "1" }).build();
@@ -26,6 +27,7 @@ class FakeService {
   away = false;
   loseNextAnswer = false;
   refuseNext: string | null = null;
+  renewed = false;
 
   get head(): number {
     return this.revisions.length + 1;
@@ -74,6 +76,7 @@ class FakeService {
       });
     if (!init?.method) return Response.json({ document: this.doc, revision: this.head, savedAt: this.savedAt(this.head) });
     this.posts++;
+    if (this.renewed) return Response.json({ status: 409, detail: "renewed", renewed: true }, { status: 409 });
     if (this.refuseNext) {
       const detail = this.refuseNext;
       this.refuseNext = null;
@@ -241,15 +244,60 @@ describe("a server that is away", () => {
 });
 
 describe("an edit the server refuses", () => {
-  it("is taken out and told, and the later ones go on", async () => {
-    const { desk } = await open();
+  it("stays shown, is told with the reason, and the later ones go on once a person leaves it out", async () => {
+    const { desk, saver } = await open();
     service.refuseNext = "not today";
     doGesture(desk, { commands: [rename("track-1", "Viola")] });
     doGesture(desk, { commands: [rename("track-2", "Side drum")] });
     await settle();
-    expect(desk.getState().lost).toEqual([{ name: "Name Fiddle Viola", why: "not today" }]);
+    expect(desk.getState().save).toMatchObject({ kind: "parted", how: "refused", why: expect.stringContaining("not today") });
+    expect([nameOf(desk.getState().doc, "track-1"), desk.getState().pending.length, service.posts]).toEqual(["Viola", 2, 1]);
+    saver.leaveOut();
+    await settle();
+    expect(desk.getState().lost).toEqual([{ name: "Name Fiddle Viola", why: expect.stringContaining("left out") }]);
+    expect(desk.getState().save.kind).toBe("saved");
     expect(nameOf(desk.getState().doc, "track-1")).toBe("Fiddle");
     expect(desk.getState().doc).toEqual(service.doc);
+  });
+});
+
+describe("a window and a server of different age", () => {
+  const strange = { kind: "tracks.levitate", trackIds: ["track-1"] } as unknown as Command;
+
+  it("what came in gestures that the window does not know ends in a state that says to reload, and keeps what was done here", async () => {
+    const { desk, saver } = await open();
+    service.revisions.push({ revision: 2, savedAt: "2026-11-26T12:00:00.900Z", batch: "new", names: ["Levitate"], commands: [strange] });
+    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    await settle();
+    await saver.catchUp();
+    expect(desk.getState().save).toMatchObject({ kind: "parted", how: "renewed", why: expect.stringContaining("Reload it") });
+    expect([nameOf(desk.getState().doc, "track-1"), desk.getState().pending.length]).toEqual(["Viola", 1]);
+  });
+
+  it("a server that speaks another version says so, and nothing is sent again until the window is reloaded", async () => {
+    const { desk } = await open();
+    service.renewed = true;
+    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    await settle();
+    expect(desk.getState().save).toMatchObject({ kind: "parted", how: "renewed" });
+    expect([service.posts, desk.getState().pending.length]).toEqual([1, 1]);
+  });
+
+  it("what another version left in the browser is told with its name, and throws nothing", async () => {
+    const { desk } = await open();
+    adopt(desk, [{ id: "old", name: "Levitate Fiddle", commands: [strange] }]);
+    expect(desk.getState().lost).toEqual([{ name: "Levitate Fiddle", why: expect.stringContaining("another version of Wandel") }]);
+  });
+});
+
+describe("a gesture of more bytes than can be saved", () => {
+  it("is refused before anything is shown of it", async () => {
+    const { desk } = await open();
+    const before = desk.getState().doc;
+    const note = "x".repeat(4000);
+    const tracks = Array.from({ length: 5000 }, (_, at) => ({ id: `big-${at}` as never, name: "", note, dye: null, icon: null, input: { kind: "none" as const }, sharing: null }));
+    expect(doGesture(desk, { commands: [{ kind: "tracks.add", tracks, lines: [], folderId: null, before: null }] })).toMatch(/more than can be saved at once: 16 MiB/);
+    expect([desk.getState().doc, desk.getState().pending]).toEqual([before, []]);
   });
 });
 
@@ -357,7 +405,7 @@ describe("a server with another past", () => {
   it("what it sends and can't be applied here ends in words, not in silence", async () => {
     const { desk, saver } = await withEdits(1);
     vi.spyOn(console, "error").mockImplementation(() => {});
-    service.revisions.push({ revision: 3, savedAt: "2026-11-26T13:00:00.000Z", batch: "x", names: ["?"], commands: [{ kind: "tracks.levitate" } as never] });
+    service.revisions.push({ revision: 3, savedAt: "2026-11-26T13:00:00.000Z", batch: "x", names: ["?"], commands: [{ kind: "tracks.remove", trackIds: ["nobody" as never] }] });
     await saver.catchUp();
     expect(desk.getState().save).toMatchObject({ kind: "parted", how: "broken" });
   });

@@ -4,6 +4,7 @@ import type { NewerOf } from "@/contracts/answers";
 import type { Engine } from "@/core/commands/engine";
 import { EMPTY_HISTORY, type HistoryOf, type StepOf, undoingOf } from "@/core/history/history";
 import { type PendingOf, rebase } from "@/core/history/rebase";
+import { MOST } from "@/core/model/limits";
 import { plainTexts } from "@/core/reading/plain-text";
 
 export type SaveState =
@@ -11,7 +12,7 @@ export type SaveState =
   | { readonly kind: "saving" }
   | { readonly kind: "away"; readonly why: string }
   /** The server has not what this window builds on. Nothing is sent until a person says what to do; what was edited is kept. */
-  | { readonly kind: "parted"; readonly why: string; readonly how: "gone" | "past" | "broken" };
+  | { readonly kind: "parted"; readonly why: string; readonly how: "gone" | "past" | "broken" | "renewed" | "refused" };
 
 /** Something that was done to the document while this window watched. */
 export interface LogEntry {
@@ -71,12 +72,16 @@ const KEPT = 500;
 
 const noted = (log: readonly LogEntry[], ...entries: readonly LogEntry[]): readonly LogEntry[] => [...log, ...entries].slice(-LOGGED);
 
+const bytesOf = (commands: readonly unknown[]): number => new Blob([JSON.stringify(commands)]).size;
+
 const take = <D extends object, C extends Kinded>(store: DocStore<D, C>, step: StepOf<D, C>): string | null => {
   if (!step.ok) {
     store.setState({ history: step.history });
     return step.refusal.message;
   }
   if (!step.commands.length) return null;
+  if (bytesOf(step.commands) > MOST.gestureBytes)
+    return `“${step.name}” is more than can be saved at once: ${Math.round(MOST.gestureBytes / 1024 / 1024)} MiB are the most. Nothing was changed; do it in parts.`;
   const gesture: PendingOf<C> = { id: nanoid(12), name: step.name, commands: step.commands };
   store.setState((state) => ({
     doc: step.doc,
@@ -102,6 +107,9 @@ export const redoIn = <D extends object, C extends Kinded>(store: DocStore<D, C>
   const { engine, doc, history } = store.getState();
   return take(store, undoingOf(engine).redo(doc, history));
 };
+
+/** What came is written in gestures that this window does not know: Wandel was renewed since it was opened. */
+export class OtherAge extends Error {}
 
 /** The server has kept the oldest pending gesture. One that the base has already (it was sent before a reload) is not taken twice. */
 export const settle = <D extends object, C extends Kinded>(store: DocStore<D, C>, gestureId: string, saved: { readonly revision: number; readonly savedAt: string }): void => {
@@ -140,6 +148,7 @@ export const takeNewer = <D extends object, C extends Kinded>(store: DocStore<D,
   const newer = revisions.filter((revision) => revision.revision > base.revision);
   const last = newer.at(-1);
   if (!last) return;
+  if (newer.some(({ commands }) => commands.some((command) => !engine.knows(command)))) throw new OtherAge();
   let doc = base.doc;
   for (const revision of newer) {
     const done = engine.applyAll(doc, revision.commands);

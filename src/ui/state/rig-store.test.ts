@@ -123,7 +123,7 @@ describe("saving a rig", () => {
     saver.stop();
   });
 
-  it("one the server refuses is taken out and told; the next goes its way", async () => {
+  it("one the server refuses stays until a person leaves it out; the next goes its way", async () => {
     const store = open();
     let first = true;
     const saver = new Saver<Rig, RigCommand>(
@@ -138,7 +138,10 @@ describe("saving a rig", () => {
     doIn(store, { commands: [name("brindle:in:1", "Wall")] });
     doIn(store, { commands: [name("brindle:in:2", "Floor")] });
     await vi.advanceTimersByTimeAsync(50);
-    expect(store.getState().lost).toEqual([{ name: "Name Brindle 16 input 1 Wall", why: "not today" }]);
+    expect(store.getState().save).toMatchObject({ kind: "parted", how: "refused", why: expect.stringContaining("not today") });
+    saver.leaveOut();
+    await vi.advanceTimersByTimeAsync(50);
+    expect(store.getState().lost).toMatchObject([{ name: "Name Brindle 16 input 1 Wall" }]);
     expect([nameOf(store.getState().doc, "brindle:in:1"), nameOf(store.getState().doc, "brindle:in:2")]).toEqual(["", "Floor"]);
     saver.stop();
   });

@@ -1,8 +1,9 @@
 import type { NewerAnswer, NewerOf, SavedOn } from "@/contracts/answers";
+import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import type { PendingOf } from "@/core/history/rebase";
 import { ServiceError } from "../shared/api";
 import { type Told, watchChanges } from "./changes";
-import { adopt, beginAnew, type DocStore, drop, type Opening, type SaveState, settle, takeNewer } from "./doc-store";
+import { adopt, beginAnew, type DocStore, drop, type Opening, OtherAge, type SaveState, settle, takeNewer } from "./doc-store";
 import { PendingKeeper } from "./pending-keeper";
 
 const FIRST_PAUSE_MS = 500;
@@ -12,7 +13,10 @@ const LONGEST_PAUSE_MS = 5000;
 export interface Remote<D, C> {
   readonly kind: "template" | "rig" | "studio";
   load(id: string): Promise<Opening<D>>;
-  save(id: string, body: { readonly base: number; readonly baseSavedAt: string; readonly batch: string; readonly commands: readonly C[] }): Promise<SavedOn<C>>;
+  save(
+    id: string,
+    body: { readonly base: number; readonly baseSavedAt: string; readonly batch: string; readonly made: number; readonly commands: readonly C[] },
+  ): Promise<SavedOn<C>>;
   newer(id: string, since: number): Promise<NewerAnswer<C>>;
 }
 
@@ -24,6 +28,8 @@ const PARTED: Readonly<Record<Parted["how"], (what: string) => string>> = {
   gone: (what) => `This ${what} is no longer in the library: it was deleted, or the library was started afresh. What this window shows is kept here.`,
   past: (what) =>
     `The library's data were restored from before, or started afresh: it has another ${what} than the one this window builds on. What this window shows is kept here.`,
+  renewed: (what) => `Wandel was renewed since this window was opened. Reload it: what was done in it is kept in this browser, and done again on the ${what} that is there.`,
+  refused: (what) => `The server does not take this edit of the ${what}. Nothing more is sent until you say what is to be done with it; what this window shows is kept here.`,
   broken: (what) => `What the server has of this ${what} does not fit what this window shows. Nothing more is sent; what this window shows is kept here.`,
 };
 
@@ -106,6 +112,15 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
     return true;
   }
 
+  /** A person gives up the edit that the server does not take; the others go on without it. */
+  leaveOut(): void {
+    const { save } = this.store.getState();
+    if (save.kind !== "parted" || save.how !== "refused") return;
+    drop(this.store, "the server did not take it, and it was left out.");
+    this.store.setState({ save: { kind: "saving" } });
+    this.hurry();
+  }
+
   /** What this window shows was kept elsewhere: nothing of it waits to be sent any more. */
   letGo(): void {
     this.store.setState({ pending: [] });
@@ -137,8 +152,9 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
     if (this.store.getState().save.kind !== save.kind) this.store.setState({ save });
   }
 
-  private part(how: Parted["how"]): void {
-    this.store.setState({ save: { kind: "parted", how, why: PARTED[how](this.remote.kind) } });
+  private part(how: Parted["how"], because?: string): void {
+    const why = PARTED[how](this.remote.kind);
+    this.store.setState({ save: { kind: "parted", how, why: because ? `${why} It says: ${because}` : why } });
   }
 
   private hear(told: Told): void {
@@ -197,7 +213,7 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
     if (!gesture) return;
     if (save.kind === "saved") this.say({ kind: "saving" });
     try {
-      const saved = await this.remote.save(this.id, { base: base.revision, baseSavedAt: base.savedAt, batch: gesture.id, commands: gesture.commands });
+      const saved = await this.remote.save(this.id, { base: base.revision, baseSavedAt: base.savedAt, batch: gesture.id, made: GESTURE_VERSION, commands: gesture.commands });
       if (saved.newer?.length) takeNewer(this.store, saved.newer);
       settle(this.store, gesture.id, saved);
       this.pauseMs = FIRST_PAUSE_MS;
@@ -209,17 +225,23 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
 
   /** What is done about an error: every one ends in a state that a person sees. */
   private async recover(error: unknown, sending: boolean): Promise<void> {
-    if (!(error instanceof ServiceError)) {
+    if (error instanceof OtherAge) this.part("renewed");
+    else if (!(error instanceof ServiceError)) {
       this.part("broken");
       console.error(error);
     } else if (error.status === 404) this.part("gone");
     else if (error.status === 409) this.takeAnswer(error);
     else if (error.away) await (sending ? this.wait(error.message) : this.say({ kind: "away", why: AWAY }));
-    else if (sending) drop(this.store, error.message);
+    else if (sending) this.part("refused", error.message);
+    else this.say({ kind: "away", why: error.message });
   }
 
   private takeAnswer({ problem }: ServiceError): void {
     const newer = (problem?.newer ?? []) as unknown as readonly NewerOf<C>[];
+    if (problem?.renewed) {
+      this.part("renewed");
+      return;
+    }
     if (problem?.parted || !newer.length) {
       this.part("past");
       return;
@@ -227,7 +249,7 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
     try {
       takeNewer(this.store, newer);
     } catch (error) {
-      this.part("broken");
+      this.part(error instanceof OtherAge ? "renewed" : "broken");
       console.error(error);
     }
   }
