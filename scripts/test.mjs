@@ -21,11 +21,13 @@ const readReport = (name, read) => {
   }
 };
 
-const vitest = async (project, env = {}) => {
+const vitest = async (project, env = {}, { quiet = false } = {}) => {
   rmSync(report(project), { force: true });
-  const { code } = await run(bin("vitest"), ["run", "--project", project, "--reporter=dot", "--reporter=json", `--outputFile.json=${report(project)}`], {
+  const { code, output } = await run(bin("vitest"), ["run", "--project", project, "--reporter=dot", "--reporter=json", `--outputFile.json=${report(project)}`], {
     env: { ...plain, ...env },
+    quiet,
   });
+  if (quiet) say(code ? output : `${project}: done`);
   const counts = readReport(project, (json) => ({ passed: json.numPassedTests, failed: json.numFailedTests || json.numFailedTestSuites }));
   return code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts;
 };
@@ -55,11 +57,23 @@ const TASKS = join(LOCAL, "tasks.mjs");
 const PARTS = {
   check: () => check(),
   unit: () => vitest("unit"),
+  // These wait for servers and databases of their own most of the time, and go along beside the units.
+  commands: () => vitest("commands", {}, { quiet: true }),
   integration: async () => {
     await buildTasks(TASKS);
     return vitest("integration", { WANDEL_TEST_DATABASE_URL: await testDatabaseUrl("test"), WANDEL_TASKS: TASKS });
   },
   e2e: (args) => browser(args),
+};
+
+/** What runs beside each other, and what after each other. */
+const ROUNDS = [["check"], ["unit", "commands"], ["integration"], ["e2e"]];
+
+const timed = async (name, args) => {
+  const started = Date.now();
+  const counts = await PARTS[name](args);
+  say(`${name}: ${counts.passed} passed, ${counts.failed} failed in ${Math.round((Date.now() - started) / 1000)} s`);
+  return counts;
 };
 
 /** `npm test` runs everything; `npm test -- e2e cues` one part, with words for its runner. */
@@ -71,14 +85,12 @@ main(async () => {
     await ensureNpm();
   });
   let [passed, failed] = [0, 0];
-  for (const [name, part] of Object.entries(PARTS)) {
-    if (only && name !== only) continue;
-    say(`\n— ${name}`);
-    const started = Date.now();
-    const counts = await part(args);
-    say(`${name}: ${counts.passed} passed, ${counts.failed} failed in ${Math.round((Date.now() - started) / 1000)} s`);
-    passed += counts.passed;
-    failed += counts.failed;
+  for (const names of ROUNDS.map((round) => round.filter((name) => !only || name === only))) {
+    if (names.length) say(`\n— ${names.join(" and ")}`);
+    for (const counts of await Promise.all(names.map((name) => timed(name, args)))) {
+      passed += counts.passed;
+      failed += counts.failed;
+    }
   }
   if (!only || DATABASES.includes(only)) await dropTestDatabases();
   say(`\n${passed} passed, ${failed} failed`);

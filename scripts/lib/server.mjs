@@ -64,12 +64,13 @@ const ownServer = () => {
   return state && isProven({ ...state, folder: ROOT }) ? state : null;
 };
 
-const endServer = async ({ pid }) => {
+const endServer = async ({ pid, port }) => {
   process.kill(pid, "SIGTERM");
   if (await gone(pid, 6000)) return;
   process.kill(pid, "SIGKILL");
-  // Its port is free only when it is gone.
   await gone(pid, 10_000);
+  // Of a process that was killed the first thread can be gone while others still hold its port.
+  for (let tries = 0; tries < 50 && (await freePort(port)) !== port; tries++) await pause(100);
 };
 
 export const stopServer = async () => {

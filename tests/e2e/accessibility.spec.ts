@@ -3,7 +3,7 @@ import { expect, type Page, test } from "@playwright/test";
 import { awake, COLUMN, cell, dropFile, grid, importList, makeTemplate, openInputs } from "./helpers";
 
 /**
- * On night only the colours are others than on cloth; everything else was looked at there.
+ * On night only the colours are others than on cloth, and all pairs of them are tried without a browser (src/ui/theme/tokens.test.ts).
  * There are no frames in our pages: without the way through a second page, an analysis takes a fifth of the time.
  */
 const noViolations = async (page: Page, where: string): Promise<void> => {
@@ -16,117 +16,132 @@ const noViolations = async (page: Page, where: string): Promise<void> => {
 /** Colours are measured once nothing moves any more. */
 const still = (page: Page) => page.waitForTimeout(300);
 
-for (const colorScheme of ["light", "dark"] as const) {
-  test.describe(colorScheme, () => {
-    test.use({ colorScheme });
+test.describe("every state, on cloth", () => {
+  test.use({ colorScheme: "light" });
 
-    test("library, its dialogs and its palette", async ({ page }) => {
-      await page.goto("/");
-      await awake(page);
-      await noViolations(page, "library");
-      await page.keyboard.press("Alt+n");
+  test("library, its dialogs and its palette", async ({ page }) => {
+    await page.goto("/");
+    await awake(page);
+    await noViolations(page, "library");
+    await page.keyboard.press("Alt+n");
+    await expect(page.getByRole("dialog")).toBeVisible();
+    await still(page);
+    await noViolations(page, "new template");
+    await page.keyboard.press("Escape");
+    await expect(page.getByRole("dialog")).toHaveCount(0);
+    await dropFile(page, "01-tidewrack-nine.csv");
+    await expect(page.getByRole("dialog")).toContainText("Could not be placed");
+    await still(page);
+    await noViolations(page, "import");
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("Control+k");
+    await still(page);
+    await noViolations(page, "palette");
+  });
+
+  test("input list, empty and at rest", async ({ page }) => {
+    await openInputs(page, await makeTemplate(page));
+    await noViolations(page, "empty");
+    await openInputs(page, await importList(page, "01-tidewrack-nine.csv"));
+    await noViolations(page, "at rest");
+  });
+
+  test("input list, selected and edited", async ({ page }) => {
+    await openInputs(page, await importList(page, "01-tidewrack-nine.csv"));
+    await cell(page, "Clarinet", COLUMN.name).click();
+    await still(page);
+    await noViolations(page, "selected");
+    await cell(page, "Clarinet", COLUMN.microphone).click();
+    await page.keyboard.press("Enter");
+    await expect(page.getByRole("option").first()).toBeVisible();
+    await noViolations(page, "edited");
+  });
+
+  test("input list with findings and format", async ({ page }) => {
+    await openInputs(page, await importList(page, "01-tidewrack-nine.csv"));
+    await page.getByRole("button", { name: /problems$/ }).click();
+    await page.getByRole("button", { name: "Format and rig" }).click();
+    await still(page);
+    await noViolations(page, "findings and format");
+  });
+
+  test("input list: range, menu, filter, dialogs of acts, list of keys, history", async ({ page }) => {
+    test.slow();
+    await openInputs(page, await makeTemplate(page, { copyOf: "tidewrack-nine" }));
+    await cell(page, "Fiddle", COLUMN.microphone).click();
+    await page.keyboard.press("Shift+ArrowUp");
+    await page.keyboard.press("Shift+ArrowRight");
+    await noViolations(page, "range");
+    await cell(page, "Snare", COLUMN.name).click({ button: "right" });
+    await still(page);
+    await noViolations(page, "menu");
+    await page.keyboard.press("Escape");
+    for (const [key, where] of [
+      ["Alt+c", "duplicate"],
+      ["Alt+m", "family"],
+      ["Shift+?", "keys"],
+    ] as const) {
+      await grid(page).focus();
+      await page.keyboard.press(key);
       await expect(page.getByRole("dialog")).toBeVisible();
       await still(page);
-      await noViolations(page, "new template");
+      await noViolations(page, where);
       await page.keyboard.press("Escape");
       await expect(page.getByRole("dialog")).toHaveCount(0);
-      await dropFile(page, "01-tidewrack-nine.csv");
-      await expect(page.getByRole("dialog")).toContainText("Could not be placed");
-      await still(page);
-      await noViolations(page, "import");
-      await page.keyboard.press("Escape");
-      await page.keyboard.press("Control+k");
-      await still(page);
-      await noViolations(page, "palette");
-    });
-
-    test("input list, empty and at rest", async ({ page }) => {
-      await openInputs(page, await makeTemplate(page));
-      await noViolations(page, "empty");
-      await openInputs(page, await importList(page, "01-tidewrack-nine.csv"));
-      await noViolations(page, "at rest");
-    });
-
-    test("input list, selected and edited", async ({ page }) => {
-      await openInputs(page, await importList(page, "01-tidewrack-nine.csv"));
-      await cell(page, "Clarinet", COLUMN.name).click();
-      await still(page);
-      await noViolations(page, "selected");
-      await cell(page, "Clarinet", COLUMN.microphone).click();
-      await page.keyboard.press("Enter");
-      await expect(page.getByRole("option").first()).toBeVisible();
-      await noViolations(page, "edited");
-    });
-
-    test("input list with findings and format", async ({ page }) => {
-      await openInputs(page, await importList(page, "01-tidewrack-nine.csv"));
-      await page.getByRole("button", { name: /problems$/ }).click();
-      await page.getByRole("button", { name: "Format and rig" }).click();
-      await still(page);
-      await noViolations(page, "findings and format");
-    });
-
-    test("input list: range, menu, filter, dialogs of acts, list of keys, history", async ({ page }) => {
-      test.slow();
-      await openInputs(page, await makeTemplate(page, { copyOf: "tidewrack-nine" }));
-      await cell(page, "Fiddle", COLUMN.microphone).click();
-      await page.keyboard.press("Shift+ArrowUp");
-      await page.keyboard.press("Shift+ArrowRight");
-      await noViolations(page, "range");
-      await cell(page, "Snare", COLUMN.name).click({ button: "right" });
-      await still(page);
-      await noViolations(page, "menu");
-      await page.keyboard.press("Escape");
-      for (const [key, where] of [
-        ["Alt+c", "duplicate"],
-        ["Alt+m", "family"],
-        ["Shift+?", "keys"],
-      ] as const) {
-        await grid(page).focus();
-        await page.keyboard.press(key);
-        await expect(page.getByRole("dialog")).toBeVisible();
-        await still(page);
-        await noViolations(page, where);
-        await page.keyboard.press("Escape");
-        await expect(page.getByRole("dialog")).toHaveCount(0);
-      }
-      await page.getByRole("button", { name: "Columns and rows" }).click();
-      await still(page);
-      await noViolations(page, "columns");
-      await page.keyboard.press("Escape");
-      await page.getByRole("button", { name: "What was done" }).click();
-      await page.mouse.move(640, 790);
-      await still(page);
-      await noViolations(page, "history");
-    });
-
-    test("rig and studio", async ({ page }) => {
-      await page.goto("/rigs/whole-mill?template=tidewrack-nine");
-      await awake(page);
-      await noViolations(page, "rig as a whole");
-      await page
-        .getByRole("navigation", { name: "Devices of the rig" })
-        .getByRole("button", { name: /^Oxbow Pair/ })
-        .click();
-      await noViolations(page, "device");
-      await page.getByRole("button", { name: "Add a device" }).click();
-      await still(page);
-      await noViolations(page, "add a device");
-      await page.getByRole("button", { name: /^From scratch/ }).click();
-      await still(page);
-      await noViolations(page, "from scratch");
-      await page.goto("/studio");
-      await awake(page);
-      await noViolations(page, "studio");
-    });
-
-    test("hand-off", async ({ page }) => {
-      await page.goto("/templates/tidewrack-nine/hand-off");
-      await awake(page);
-      await noViolations(page, "hand-off");
-    });
+    }
+    await page.getByRole("button", { name: "Columns and rows" }).click();
+    await still(page);
+    await noViolations(page, "columns");
+    await page.keyboard.press("Escape");
+    await page.getByRole("button", { name: "What was done" }).click();
+    await page.mouse.move(640, 790);
+    await still(page);
+    await noViolations(page, "history");
   });
-}
+
+  test("rig and studio", async ({ page }) => {
+    await page.goto("/rigs/whole-mill?template=tidewrack-nine");
+    await awake(page);
+    await noViolations(page, "rig as a whole");
+    await page
+      .getByRole("navigation", { name: "Devices of the rig" })
+      .getByRole("button", { name: /^Oxbow Pair/ })
+      .click();
+    await noViolations(page, "device");
+    await page.getByRole("button", { name: "Add a device" }).click();
+    await still(page);
+    await noViolations(page, "add a device");
+    await page.getByRole("button", { name: /^From scratch/ }).click();
+    await still(page);
+    await noViolations(page, "from scratch");
+    await page.goto("/studio");
+    await awake(page);
+    await noViolations(page, "studio");
+  });
+
+  test("hand-off", async ({ page }) => {
+    await page.goto("/templates/tidewrack-nine/hand-off");
+    await awake(page);
+    await noViolations(page, "hand-off");
+  });
+});
+
+test.describe("on night", () => {
+  test.use({ colorScheme: "dark" });
+
+  test("the colours of the screens that most is done on", async ({ page }) => {
+    await page.goto("/");
+    await awake(page);
+    await noViolations(page, "library");
+    await openInputs(page, await makeTemplate(page, { copyOf: "tidewrack-nine" }));
+    await cell(page, "Clarinet", COLUMN.name).click();
+    await still(page);
+    await noViolations(page, "input list, selected");
+    await page.goto("/rigs/whole-mill?template=tidewrack-nine");
+    await awake(page);
+    await noViolations(page, "rig");
+  });
+});
 
 test("a dark room is remembered", async ({ page }) => {
   await page.goto("/");

@@ -1,10 +1,17 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { wholeMill } from "@/core/demo/rigs";
+import { EMPTY_HISTORY, perform, undo } from "@/core/history/history";
+import { sequentialIds } from "@/core/model/ids";
+import { tracksOf } from "@/core/model/read-template";
+import { pasteBlock } from "@/core/planning/block";
+import { aChoir } from "@/core/testing/a-choir";
 import { aTemplate } from "@/core/testing/a-template";
 import { type Database, inTransaction } from "../db/database";
 import { closeTestDatabase, openTestDatabase } from "../testing/test-database";
 import { exportTemplate } from "./exports";
 import { Failure } from "./failure";
+import { hashOf } from "./hash";
 import { importTemplate } from "./imports";
 import { createTemplate, deleteTemplate, fillSummaries, listTemplates } from "./library";
 import { closePools, task } from "./pool";
@@ -134,4 +141,24 @@ describe("what stands on another thing", () => {
     const { rows } = await db.execute(sql`select name from templates where id = ${id}`);
     expect(rows).toEqual([{ name: "Half done" }]);
   });
+});
+
+describe("a gesture of many steps", () => {
+  it("2,048 rows of ten columns pasted are kept, and so is taking them back", async () => {
+    const doc = { ...aChoir(2048), id: `many-${Date.now()}` as never, name: "Many" };
+    await addTemplate(db, doc);
+    const columns = ["name", "microphone", "phantom", "folder", "player", "note", "source", "gain", "pad", "position"] as const;
+    const cells = Array.from({ length: 2048 }, (_, n) => [`N${n}`, "condenser", "no", `F${n % 50}`, `P${n}`, `n${n}`, `S${n}`, "20", "yes", "left"]);
+    const { planned } = pasteBlock(doc, wholeMill, { cells, trackIds: tracksOf(doc).map((track) => track.id), columns, folderId: null, ids: sequentialIds() });
+    if (!planned.ok) throw new Error(planned.message);
+    const step = perform(doc, EMPTY_HISTORY, planned.gesture);
+    const back = step.ok ? undo(step.doc, step.history) : step;
+    if (!step.ok || !back.ok) throw new Error("expected the paste to be done and taken back");
+    expect(planned.gesture.commands.length).toBeGreaterThan(5000);
+    await saveCommands(db, doc.id, { base: 1, commands: step.commands });
+    expect(hashOf((await templateStore.load(db, doc.id)).document)).toBe(hashOf(step.doc));
+    await saveCommands(db, doc.id, { base: 2, commands: back.commands });
+    expect(hashOf((await templateStore.load(db, doc.id)).document)).toBe(hashOf(doc));
+    await deleteTemplate(db, doc.id);
+  }, 60_000);
 });

@@ -16,7 +16,7 @@ const SURFACES = {
     "problem-wash": "#f9e7e3",
     hint: "#9a4b00",
     "hint-wash": "#f8ead7",
-    well: "#1f7a55",
+    well: "#1c7651",
   },
   night: {
     ground: "#12171d",
