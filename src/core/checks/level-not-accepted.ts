@@ -18,7 +18,11 @@ export const levelNotAccepted: Check = {
       if (!jack || takesLevel(context.rig, jack, line)) return [];
       const facts = microphoneFacts(context.rig, line.microphone);
       const wrongLevel = facts && !jack.levels.includes(levelOf(facts.kind));
-      const reasons = [...(wrongLevel ? [accepted(jack.levels)] : []), ...(jack.occupied ? [`carries the ${jack.fedBy?.device.name}`] : [])];
+      const reasons = [
+        ...(wrongLevel ? [accepted(jack.levels)] : []),
+        ...(jack.loopBack ? ["carries what the computer plays"] : []),
+        ...(jack.occupied ? [`carries the ${jack.fedBy?.device.name}`] : []),
+      ];
       const what = line.microphone ? ` (${microphoneName(context.rig, line.microphone)})` : "";
       const message = `${nameOf(context.doc, line)}${what} is on ${jackInWords(jack)}, which ${reasons.join(" and ")}.`;
       return [finding("level-not-accepted", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })];

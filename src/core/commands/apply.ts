@@ -6,6 +6,7 @@ import { findingHandlers } from "./finding-handlers";
 import { folderHandlers } from "./folder-handlers";
 import { brokenInvariants } from "./invariants";
 import { lineHandlers } from "./line-handlers";
+import { doubledPlaces, settlePlaces } from "./places";
 import { restoreHandler } from "./restore-handler";
 import { type StandingRules, standing } from "./standing";
 import { templateHandlers } from "./template-handlers";
@@ -14,7 +15,7 @@ import { trackHandlers } from "./track-handlers";
 const rules: StandingRules<Template> = {
   tables: ["lines", "channels", "folders", "accepted"],
   faults: templateFaults,
-  broken: brokenInvariants,
+  broken: (doc) => [...brokenInvariants(doc), ...doubledPlaces(doc)],
   ruled: { lines: ["id", "portId", "wanted"], channels: ["id", "kind", "output", "folderId", "order", "input"], folders: ["id", "parentId", "order"], accepted: ["id"] },
 };
 
@@ -26,7 +27,7 @@ export const templateEngine = engineOf<Template, Command>(
     ...lineHandlers,
     ...folderHandlers,
     ...findingHandlers,
-    "document.restore": restoreHandler({ ...rules, schema: TEMPLATE_JSON_SCHEMA }),
+    "document.restore": restoreHandler({ ...rules, schema: TEMPLATE_JSON_SCHEMA, settle: settlePlaces }),
   },
   standing(rules),
 );

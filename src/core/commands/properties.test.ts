@@ -12,6 +12,7 @@ import { chanceRuns, randomCommand } from "../testing/random-commands";
 import { apply, applyAll } from "./apply";
 import type { Command } from "./command";
 import { brokenInvariants } from "./invariants";
+import { doubledPlaces } from "./places";
 
 const start = () =>
   aTemplate()
@@ -145,6 +146,25 @@ describe("any run of commands", () => {
         expect(doc).toEqual(first);
         for (let n = history.future.length; n > 0; n--) [doc, history] = taken(redo(doc, history));
         expect(doc).toEqual(last);
+      }),
+      settings,
+    );
+  });
+
+  it("of two windows, each of which takes back what it did itself, leaves everything at a place of its own and keeps the rules", () => {
+    fc.assert(
+      fc.property(chanceRuns, (chance) => {
+        let doc: Template = start();
+        const windows: History[] = [EMPTY_HISTORY, EMPTY_HISTORY];
+        for (let n = 0; n < 60; n++) {
+          const at = chance() < 0.5 ? 0 : 1;
+          const history = windows[at] ?? EMPTY_HISTORY;
+          const step = chance() < 0.4 ? undo(doc, history) : perform(doc, history, { commands: [randomCommand(doc, chance)] });
+          windows[at] = step.history;
+          if (step.ok) doc = step.doc;
+          expect([brokenInvariants(doc), doubledPlaces(doc)]).toEqual([[], []]);
+        }
+        expect(templateFaults(doc)).toEqual([]);
       }),
       settings,
     );

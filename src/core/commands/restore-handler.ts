@@ -1,4 +1,4 @@
-import { applyPatches, type Patch as ImmerPatch, produce } from "immer";
+import { applyPatches, type Draft, type Patch as ImmerPatch, produce } from "immer";
 import { isReserved } from "../model/schema-parts";
 import { type HandlerOf, type Patch, type RestoreCommand, refuse } from "./engine";
 import { newlyBroken, type StandingRules, touchedOnly } from "./standing";
@@ -50,8 +50,15 @@ const reachable = (doc: object, schema: Loose, patch: Patch): boolean => {
   return true;
 };
 
+interface Rules<D> extends StandingRules<D> {
+  /** JSON Schema of the document: patches reach only what it knows. */
+  readonly schema: object;
+  /** Mends what taking back can leave next to what came since: run on what the patches left. */
+  readonly settle?: (draft: Draft<D>, patches: readonly Patch[]) => void;
+}
+
 /** Patches are done one after the other, each looked at in the document that the ones before it left. */
-const restored = <D extends object>(doc: D, schema: object, patches: readonly Patch[]): D | null => {
+const restored = <D extends { readonly id: string }>(doc: D, { schema }: Rules<D>, patches: readonly Patch[]): D | null => {
   let possible = true;
   const next = produce(doc, (draft) => {
     for (const patch of patches) {
@@ -68,22 +75,19 @@ const restored = <D extends object>(doc: D, schema: object, patches: readonly Pa
   return possible ? next : null;
 };
 
-interface Rules<D> extends StandingRules<D> {
-  /** JSON Schema of the document: patches reach only what it knows. */
-  readonly schema: object;
-}
-
 /** Undo as a command: the inverse patches of a gesture, held to schema and rules like any other edit. */
-export const restoreHandler = <D extends { readonly id: string }>({ tables, schema, faults, broken }: Rules<D>): HandlerOf<D, RestoreCommand> => ({
+export const restoreHandler = <D extends { readonly id: string }>(rules: Rules<D>): HandlerOf<D, RestoreCommand> => ({
   check: (doc, { undoes, patches }) => {
-    const next = restored(doc, schema, patches);
+    const { tables, faults, broken, settle } = rules;
+    const next = restored(doc, rules, patches);
     if (!next) return refuse("missing", doc.id, `“${undoes}” can't be undone: what it changed is no longer there.`);
-    return faults(touchedOnly(next, tables, patches)).length || newlyBroken(broken, doc, next)
-      ? refuse("unfit", doc.id, `“${undoes}” can't be undone: something that came after it builds on it. Undo that first.`)
-      : null;
+    const fits = faults(touchedOnly(next, tables, patches)).length === 0;
+    const settled = fits && settle ? produce(next, (draft) => settle(draft, patches)) : next;
+    return fits && !newlyBroken(broken, doc, settled) ? null : refuse("unfit", doc.id, `“${undoes}” can't be undone: something that came after it builds on it. Undo that first.`);
   },
   edit: (draft, { patches }) => {
     applyPatches(draft as object, asImmer(patches));
+    rules.settle?.(draft, patches);
   },
   name: (_doc, { undoes }) => `Undo: ${undoes}`,
 });

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { apply, templateEngine } from "../commands/apply";
 import type { Command } from "../commands/command";
+import { tracksOf } from "../model/read-template";
 import { aTemplate } from "../testing/a-template";
 import { EMPTY_HISTORY, perform, redo, undo } from "./history";
 import { rebase } from "./rebase";
@@ -52,6 +53,20 @@ describe("history", () => {
     expect(refused).toMatchObject({ ok: false, refusal: { message: "“Name Fiddle Viola” can't be undone: what it changed is no longer there." } });
     const next = must(undo(elsewhere.doc, refused.history));
     expect(next.doc.channels["track-2" as never]).toMatchObject({ name: "Snare" });
+  });
+
+  it("puts what it takes back before what another window has put in its place since", () => {
+    const rows = aTemplate().track("A").track("B").track("C").build();
+    const order = (of: typeof rows) =>
+      tracksOf(of)
+        .map((track) => track.name)
+        .join("");
+    const moved = must(perform(rows, EMPTY_HISTORY, { commands: [{ kind: "tracks.move", trackIds: ["track-1" as never], folderId: null, before: null }] }));
+    const elsewhere = must(apply(moved.doc, { kind: "tracks.move", trackIds: ["track-3" as never], folderId: null, before: "track-2" as never }));
+    expect([order(moved.doc), order(elsewhere.doc)]).toEqual(["BCA", "CBA"]);
+    const back = must(undo(elsewhere.doc, moved.history));
+    expect(new Set(tracksOf(back.doc).map((track) => track.order)).size).toBe(3);
+    expect(order(back.doc)[0]).toBe("A");
   });
 
   it("refuses to undo a removal twice over", () => {

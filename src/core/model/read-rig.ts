@@ -73,6 +73,12 @@ const jackList = perDocument((rig: Rig): readonly InputJack[] => [...jackIndex(r
 /** Every input the computer sees, device by device as they sit. */
 export const inputJacks = (rig: Rig): readonly InputJack[] => jackList(rig);
 
+/** An input and its neighbour, left before right; the second is null where it has none. */
+export const pairOf = (rig: Rig, jack: InputJack): readonly [InputJack, InputJack | null] => {
+  const mate = jackOf(rig, jack.port.neighbourId);
+  return mate && mate.port.number < jack.port.number ? [mate, jack] : [jack, mate];
+};
+
 export const jackOf = (rig: Rig, portId: PortId | null): InputJack | null => (portId && jackIndex(rig).get(portId)) || null;
 
 /** Whether an input exists at a rate: a digital link carries fewer channels at double and quadruple rates. */

@@ -1,6 +1,6 @@
 import type { Command } from "../commands/command";
 import type { ChannelId, FolderId, PortId } from "../model/ids";
-import { jackOf } from "../model/read-rig";
+import { jackOf, pairOf } from "../model/read-rig";
 import { lineName, linesOfTrack, trackOf, tracksByLine, tracksOf } from "../model/read-template";
 import { entriesOf, type Rig } from "../model/rig";
 import type { Template, Track } from "../model/template";
@@ -82,7 +82,7 @@ export const stepFolder = (doc: Template, folderId: FolderId, step: 1 | -1): Com
 };
 
 /**
- * Plugs a track into an input by hand. Its right side goes to the neighbour. Whoever was there takes the input that this one leaves, so that nothing is doubled;
+ * Plugs a track into an input by hand. A stereo one takes the two neighbours, left on the first of them, whichever was pointed at. Whoever was there takes the input that this one leaves, so that nothing is doubled;
  * when it leaves none, they are taken off and told by the checks.
  */
 export const plugInto = (doc: Template, rig: Rig, { trackId, portId }: { readonly trackId: ChannelId; readonly portId: PortId }): Planned => {
@@ -91,7 +91,10 @@ export const plugInto = (doc: Template, rig: Rig, { trackId, portId }: { readonl
   if (!track || !jack) return unplanned("That is no longer there.");
   if (jack.occupied) return unplanned(`Input ${jack.label} carries the ${jack.fedBy?.device.name}, so nothing else can be plugged in.`);
   const lines = linesOfTrack(doc, track);
-  const ports = lines.length === 2 ? [jack.port.id, jack.port.neighbourId] : [jack.port.id];
+  const jacks = lines.length === 2 ? pairOf(rig, jack) : [jack];
+  const carrying = jacks.find((taken) => taken?.occupied);
+  if (carrying) return unplanned(`Input ${carrying.label} beside it carries the ${carrying.fedBy?.device.name}, so a stereo track has no room here.`);
+  const ports = jacks.map((taken) => taken?.port.id ?? null);
   if (!lines.length) return unplanned(`${track.name || "This track"} takes no line. Give it one first.`);
   const inputs = lines.map((line, at) => ({ lineId: line.id, portId: ports[at] ?? null, wanted: null }));
   const own = new Set(lines.map((line) => line.id));

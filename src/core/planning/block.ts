@@ -1,7 +1,7 @@
 import { applyAll } from "../commands/apply";
 import type { Command, LineChange, NewTrack } from "../commands/command";
 import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
-import { findJack, jackOf } from "../model/read-rig";
+import { findJack, jackOf, pairOf } from "../model/read-rig";
 import { linesOfTrack, trackOf, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { type Line, newLine, type Template, type TrackInput } from "../model/template";
@@ -50,7 +50,7 @@ const placeOn = (doc: Template, rig: Rig, { trackId, text, ids }: { readonly tra
   if (!labels) return null;
   const there = [lineOf(doc, trackId, 0), lineOf(doc, trackId, 1)];
   const first = labels[0] === undefined ? null : findJack(rig, labels[0]);
-  const known = labels.length === 1 && there[1] && first ? [first, jackOf(rig, first.port.neighbourId)] : labels.map((label) => findJack(rig, label));
+  const known = labels.length === 1 && there[1] && first ? pairOf(rig, first) : labels.map((label) => findJack(rig, label));
   const lines = Array.from(
     { length: Math.max(labels.length, there[1] ? 2 : 1) },
     (_, at) => there[at] ?? newLine({ ...there[0], id: ids<LineId>("line"), portId: null, wanted: null }),

@@ -191,6 +191,7 @@ describe("dropped by hand", () => {
     expect(inputs(done(crossed(), plan))).toMatchObject({ Fiddle: "1", Snare: "9" });
     expect(inputs(done(crossed(), plugInto(crossed(), rig, { trackId: id("track-3"), portId: "brindle:in:7" as never })))).toMatchObject({ Above: "7+8" });
     expect(refusal(plugInto(crossed(), rig, { trackId: id("track-1"), portId: "brindle:in:15" as never }))).toContain("carries the Stair");
+    expect(inputs(done(crossed(), plugInto(crossed(), rig, { trackId: id("track-3"), portId: "brindle:in:8" as never })))).toMatchObject({ Above: "7+8" });
     expect(inputs(done(crossed(), unplug(crossed(), id("track-3"))))).toMatchObject({ Above: "+" });
   });
 });

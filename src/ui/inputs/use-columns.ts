@@ -13,6 +13,9 @@ interface Kept {
 
 const START: Kept = { visibility: Object.fromEntries(GRID_COLUMNS.map((column) => [column.id, !column.hidden])), sizing: {} };
 
+/** Whether a column is shown. One that came with a newer Wandel than the choice that is kept is as it is at first. */
+const isVisible = ({ visibility }: Kept, id: CellColumn): boolean => visibility[id] ?? !GRID_COLUMNS.find((column) => column.id === id)?.hidden;
+
 const next = <T>(updater: T | ((old: T) => T), old: T): T => (typeof updater === "function" ? (updater as (old: T) => T)(old) : updater);
 
 export interface ShownColumn {
@@ -36,12 +39,12 @@ export const useColumns = (rows: readonly Row[]) => {
     onColumnSizingChange: (updater) => setKept((old) => ({ ...old, sizing: next(updater, old.sizing) })),
   });
   const shown = useMemo((): readonly ShownColumn[] => {
-    const visible = GRID_COLUMNS.filter((column) => kept.visibility[column.id] ?? !column.hidden);
+    const visible = GRID_COLUMNS.filter((column) => isVisible(kept, column.id));
     return visible.map((column, at) => ({ id: column.id, width: at === visible.length - 1 ? null : (kept.sizing[column.id] ?? column.size) }));
   }, [kept]);
   useEffect(() => desk.setState({ columns: shown.length ? shown.map((column) => column.id) : DEFAULT_COLUMNS }), [desk, shown]);
   const setWidth = (id: CellColumn, width: number): void => setKept((old) => ({ ...old, sizing: { ...old.sizing, [id]: Math.max(28, Math.min(600, Math.round(width))) } }));
-  const toggle = (id: CellColumn): void => setKept((old) => ({ ...old, visibility: { ...old.visibility, [id]: !(old.visibility[id] ?? true) } }));
+  const toggle = (id: CellColumn): void => setKept((old) => ({ ...old, visibility: { ...old.visibility, [id]: !isVisible(old, id) } }));
   const reset = (): void => setKept(START);
   return { table, shown, setWidth, toggle, reset };
 };
