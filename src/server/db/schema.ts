@@ -72,7 +72,7 @@ export const templates = pgTable(
     kind: text().notNull(),
     search: text().notNull(),
     /** Null in rows of an older Wandel until the next start has looked into their documents; so with the summary. */
-    rigId: text("rig_id"),
+    rigId: text("rig_id").references(() => rigs.id),
     /** What the library shows of the head, as JSON; the word UNREADABLE where it can't be read. */
     summary: text(),
     /** The revisions of template, rig and studio for which problems and hints were counted. */
@@ -85,7 +85,8 @@ export const templates = pgTable(
     deletedAt: at("deleted_at"),
   },
   (table) => [
-    index("templates_by_change").on(table.changedAt.desc(), table.id).where(sql`${table.deletedAt} is null`),
+    // Nulls first, as an order by desc has them: with the others the index is passed over.
+    index("templates_by_change").on(table.changedAt.desc().nullsFirst(), table.id.desc().nullsFirst()).where(sql`${table.deletedAt} is null`),
     index("templates_by_rig").on(table.rigId).where(sql`${table.deletedAt} is null`),
   ],
 );

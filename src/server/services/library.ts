@@ -126,20 +126,26 @@ export const listTemplates = async (db: Queryable, { query, kind, cursor }: List
   ];
   const after = cursor ? readCursor(cursor) : null;
   const page = after ? or(lt(templates.changedAt, after.changedAt), and(eq(templates.changedAt, after.changedAt), lt(templates.id, after.id))) : undefined;
+  // What is searched for is looked through once, and counted with it; without a search the index gives the page, and counting is a pass of its own.
+  const atOnce = Boolean(query?.trim()) && !after;
   const rows = (await db
-    .select(columns)
+    .select({ ...columns, total: atOnce ? sql<number>`count(*) over ()::int` : sql<null>`null` })
     .from(templates)
     .leftJoin(rigs, eq(rigs.id, templates.rigId))
     .where(and(...filters, page))
     .orderBy(desc(templates.changedAt), desc(templates.id))
-    .limit(PAGE + 1)) as Row[];
-  const [counted] = await db
-    .select({ total: count() })
-    .from(templates)
-    .where(and(...filters));
+    .limit(PAGE + 1)) as (Row & { readonly total: number | null })[];
+  const counted = async () =>
+    (
+      await db
+        .select({ total: count() })
+        .from(templates)
+        .where(and(...filters))
+    )[0]?.total;
+  const total = atOnce ? rows[0]?.total : await counted();
   const shown = rows.slice(0, PAGE);
   const last = shown.at(-1);
-  return { templates: await judgedRows(db, shown, signal), cursor: rows.length > PAGE && last ? writeCursor(last) : null, total: counted?.total ?? 0 };
+  return { templates: await judgedRows(db, shown, signal), cursor: rows.length > PAGE && last ? writeCursor(last) : null, total: total ?? 0 };
 };
 
 /** Rows of an older Wandel have no summary: made once, at the start. A document that can't be read is marked, and keeps no other from being shown. */
