@@ -36,6 +36,8 @@ export class CommandsRequest {
   @Id() batch!: string;
   /** When the base was saved, as it was told: a base of the same number that came to be at another time (the data were restored from before) is none to build on. */
   @Optional() @Text(40) baseSavedAt?: string;
+  /** What a person would call all of it together; without it, the commands are named one by one. */
+  @Optional() @Text(400) name?: string;
   /** The version of gestures that the sender's are written in. A window of another age is told so. */
   @Optional() @IsInt() @Min(1) @Max(1_000_000) made?: number;
   @IsArray()

@@ -1,10 +1,17 @@
 import { bench, describe } from "vitest";
 import { evaluate } from "./checks";
-import { apply } from "./commands/apply";
+import { apply, applyAll } from "./commands/apply";
+import type { Command } from "./commands/command";
+import { wholeMill } from "./demo/rigs";
+import { planImport } from "./formats/input-list/plan-import";
 import { readInputList } from "./formats/input-list/read-input-list";
+import { EMPTY_HISTORY, perform, undo } from "./history/history";
 import { layoutRows } from "./layout/rows";
-import type { ChannelId } from "./model/ids";
+import { type ChannelId, sequentialIds } from "./model/ids";
+import { tracksOf } from "./model/read-template";
 import { templateFaults } from "./model/template-schema";
+import { fillDown, pasteBlock } from "./planning/block";
+import type { CellColumn } from "./planning/cells";
 import { aChoir, choirContext } from "./testing/a-choir";
 
 /** A fresh document each time, or what is kept by document would be measured instead of the work. */
@@ -13,10 +20,30 @@ const fresh = (count: number) => {
   return () => choirContext({ ...doc });
 };
 
-for (const count of [16, 128, 512, 4096]) {
-  const context = fresh(count);
-  const list = `Input,Source,Microphone\n${Array.from({ length: count }, (_, n) => `${n + 1},Voice ${n + 1},condenser`).join("\n")}`;
+const COLUMNS: readonly CellColumn[] = ["name", "microphone", "phantom", "folder", "player", "note", "source", "gain", "pad", "position"];
+
+/** What a large edit works on: a document, the block that is pasted, and what comes of it. */
+const large = (count: number) => {
   const doc = aChoir(count);
+  const trackIds = tracksOf(doc).map((track) => track.id);
+  const cells = trackIds.map((_id, n) => [`N${n}`, "condenser", "no", `F${n % 50}`, `P${n}`, `n${n}`, `S${n}`, "20", "yes", "left"]);
+  const paste = (to = doc) => pasteBlock(to, wholeMill, { cells, trackIds, columns: COLUMNS, folderId: null, ids: sequentialIds() });
+  const { planned } = paste();
+  if (!planned.ok) throw new Error(`expected the paste to be planned, got: ${planned.message}`);
+  const done = perform(doc, EMPTY_HISTORY, planned.gesture);
+  if (!done.ok) throw new Error(`expected the paste to be done, got: ${done.refusal.message}`);
+  const block = { trackIds, columns: ["microphone", "phantom", "note", "player", "position"] as const };
+  const move: Command = { kind: "tracks.move", trackIds: trackIds.slice(count / 2), folderId: null, before: trackIds[0] ?? null };
+  return { doc, paste, gesture: planned.gesture, done, fill: () => fillDown({ ...doc }, wholeMill, { block, ids: sequentialIds() }), move };
+};
+
+for (const count of [16, 128, 512, 2048, 4096]) {
+  const context = fresh(count);
+  // With its headings as many rows as there are lines.
+  const list = `Input,Source,Microphone,Folder\n${Array.from({ length: count - 1 }, (_, n) => `${n + 1},Voice ${n + 1},condenser,Folder ${n % 1000}`).join("\n")}`;
+  const read = readInputList(list);
+  if (!read.ok) throw new Error(`expected the list to be read, got: ${read.message}`);
+  const { doc, paste, gesture, done, fill, move } = large(count);
   // The baseline of each group is the plainest pass over as many lines in the same run.
   describe(`${count} lines`, () => {
     bench("baseline: the document to JSON and back", () => void JSON.parse(JSON.stringify(doc)));
@@ -24,6 +51,13 @@ for (const count of [16, 128, 512, 4096]) {
     bench("rows of the grid", () => void layoutRows({ ...doc }));
     bench("one command", () => void apply(doc, { kind: "tracks.set", trackIds: ["track-3" as ChannelId], set: { name: "Alto" } }));
     bench("document against its schema", () => void templateFaults(doc));
-    if (count < 4096) bench("an input list read", () => void readInputList(list));
+    bench("ten columns pasted: planned", () => void paste({ ...doc }));
+    bench("ten columns pasted: done", () => void perform(doc, EMPTY_HISTORY, gesture));
+    bench("ten columns pasted: taken back", () => void undo(done.doc, done.history));
+    bench("five columns filled down: planned", () => void fill());
+    bench("half the tracks moved", () => void applyAll(doc, [move]));
+    bench("as many tracks added", () => void aChoir(count));
+    bench("an input list read", () => void readInputList(list));
+    bench("an input list of up to a thousand folders planned", () => void planImport(read.list, wholeMill, sequentialIds()));
   });
 }

@@ -79,5 +79,6 @@ describe.each(KINDS)("a compiled schema of a %s", (_what, schema, whole) => {
 
 it("a keyword that it does not know is no schema", () => {
   expect(() => compileSchema({ type: "string", format: "date" })).toThrow("format");
+  expect(() => compileSchema({ type: "string", pattern: "(a+)+$" })).toThrow("written down");
   expect(() => compileSchema({ allOf: [{ type: "string" }] })).toThrow("kinds");
 });

@@ -49,8 +49,18 @@ const array = ({ items, minItems, maxItems }: Schema): Fits => {
     !Array.isArray(value) || (value.length >= ((minItems as number) ?? 0) && value.length <= ((maxItems as number) ?? Number.POSITIVE_INFINITY) && value.every(each));
 };
 
+/** The patterns of our schemas, written down so that they can be looked at for how long they may take. */
+const FORMS = [/^own-[a-z0-9-]{1,40}$/u, /^#[0-9a-f]{6}$/u] as const;
+
+const formOf = (pattern: unknown): RegExp | null => {
+  if (pattern === undefined) return null;
+  const form = FORMS.find(({ source }) => source === pattern);
+  if (!form) throw new Error(`expected a pattern that is written down here, got ${pattern}`);
+  return form;
+};
+
 const text = ({ minLength, maxLength, pattern }: Schema): Fits => {
-  const form = typeof pattern === "string" ? new RegExp(pattern, "u") : null;
+  const form = formOf(pattern);
   return (value) =>
     typeof value !== "string" ||
     (!(typeof minLength === "number" && value.length < minLength) && !(typeof maxLength === "number" && longer(value, maxLength)) && (form?.test(value) ?? true));

@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { FindingsAnswer } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
+import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { aTemplate } from "@/core/testing/a-template";
 import { isDatabaseAway } from "../db/away";
 import type { Database } from "../db/database";
@@ -83,6 +84,21 @@ describe("saving", () => {
     await saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola")] });
     const stale = await failure(saveCommands(db, id, { base: 1, baseSavedAt: "2020-01-01T00:00:00.000Z", commands: [rename("track-2", "Side drum")] }));
     expect(stale).toMatchObject({ status: 409, extra: { parted: true } });
+  });
+
+  it("a batch that has a name is told by it, one without by what its commands are called", async () => {
+    const { id } = await stored();
+    const commands = [rename("track-1", "Viola"), rename("track-2", "Side drum")];
+    await templateStore.saveBody(db, id, JSON.stringify({ base: 1, batch: "named", name: "Name two tracks", commands }));
+    await saveCommands(db, id, { base: 2, commands: [rename("track-1", "Fiddle")] });
+    expect((await templateStore.newer(db, id, 1)).newer.map(({ names }) => names)).toEqual([["Name two tracks"], ["Name Viola Fiddle"]]);
+  });
+
+  it("one of another age is told so before anything is looked at", async () => {
+    const { id } = await stored();
+    const strange = { base: 1, batch: "old", made: GESTURE_VERSION + 1, commands: [{ kind: "tracks.levitate" }] };
+    expect(await failure(templateStore.saveBody(db, id, JSON.stringify(strange)))).toMatchObject({ status: 409, title: "This server is older", extra: { renewed: true } });
+    expect((await loadTemplate(db, id)).revision).toBe(1);
   });
 
   it("all commands of a batch or none", async () => {

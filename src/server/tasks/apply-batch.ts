@@ -56,7 +56,7 @@ const applyInTurn = (what: What, document: string, commands: readonly { readonly
  * still can be done is what was meant. One that can't be, or that knows another past, is only read: what is to be done with it is for the store to say.
  */
 export const applyBatch = ({ what, body, head }: BatchInput): BatchOutput => {
-  const { base, batch, baseSavedAt, made = GESTURE_VERSION, commands } = accept(parse(CommandsRequest, readBody(body)));
+  const { base, batch, baseSavedAt, made = GESTURE_VERSION, name, commands } = accept(parse(CommandsRequest, readBody(body)));
   if (made !== GESTURE_VERSION)
     throw new Failure(
       409,
@@ -69,7 +69,7 @@ export const applyBatch = ({ what, body, head }: BatchInput): BatchOutput => {
   if (base > head.number || (base === head.number && baseSavedAt !== undefined && baseSavedAt !== head.savedAt)) return { ...asked, done: null };
   try {
     const { doc, names } = applyInTurn(what, head.document, accepted);
-    return { ...asked, done: { ...stored(what, doc), names } };
+    return { ...asked, done: { ...stored(what, doc), names: name ? [name] : names } };
   } catch (error) {
     // What came between is told with the refusal, so that the sender sees why.
     if (base < head.number && error instanceof Failure && error.status === 422) return { ...asked, done: null };

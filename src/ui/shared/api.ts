@@ -86,6 +86,7 @@ interface Batch<C> {
   readonly baseSavedAt: string;
   readonly batch: string;
   readonly made?: number;
+  readonly name?: string;
   readonly commands: readonly C[];
 }
 

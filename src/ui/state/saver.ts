@@ -15,7 +15,7 @@ export interface Remote<D, C> {
   load(id: string): Promise<Opening<D>>;
   save(
     id: string,
-    body: { readonly base: number; readonly baseSavedAt: string; readonly batch: string; readonly made: number; readonly commands: readonly C[] },
+    body: { readonly base: number; readonly baseSavedAt: string; readonly batch: string; readonly made: number; readonly name: string; readonly commands: readonly C[] },
   ): Promise<SavedOn<C>>;
   newer(id: string, since: number): Promise<NewerAnswer<C>>;
 }
@@ -213,7 +213,14 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
     if (!gesture) return;
     if (save.kind === "saved") this.say({ kind: "saving" });
     try {
-      const saved = await this.remote.save(this.id, { base: base.revision, baseSavedAt: base.savedAt, batch: gesture.id, made: GESTURE_VERSION, commands: gesture.commands });
+      const saved = await this.remote.save(this.id, {
+        base: base.revision,
+        baseSavedAt: base.savedAt,
+        batch: gesture.id,
+        made: GESTURE_VERSION,
+        name: gesture.name.slice(0, 400),
+        commands: gesture.commands,
+      });
       if (saved.newer?.length) takeNewer(this.store, saved.newer);
       settle(this.store, gesture.id, saved);
       this.pauseMs = FIRST_PAUSE_MS;
