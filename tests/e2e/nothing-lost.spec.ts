@@ -204,3 +204,53 @@ test("a window whose server has another past says so, and its edits become a tem
   await expect(page.getByRole("button", { name: /Rename the template .*as one window had it/ })).toBeVisible();
   await expect(row(page, "Side drum")).toBeVisible();
 });
+
+test("a window older than its server says to reload, keeps its edits, and has them after it", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  const path = `**/api/templates/${id}/commands`;
+  await page.route(path, (route) =>
+    route.fulfill({ status: 409, contentType: "application/problem+json", body: JSON.stringify({ status: 409, title: "Wandel was renewed", detail: "x", renewed: true }) }),
+  );
+  await openInputs(page, id);
+  await cell(page, "Snare", COLUMN.name).click();
+  await page.keyboard.type("Side drum");
+  await page.keyboard.press("Enter");
+  const notice = page.getByRole("alert").filter({ hasText: "Wandel was renewed" });
+  await expect(notice).toContainText("1 edit of it was not saved anywhere else");
+  await expect(row(page, "Side drum")).toBeVisible();
+  await page.unroute(path);
+  await notice.getByRole("button", { name: "Reload" }).click();
+  await expect(row(page, "Side drum")).toBeVisible();
+  await saved(page);
+  expect(tracksOf((await readTemplate(page, id)).document).map((track) => track.name)).toContain("Side drum");
+});
+
+test("an edit that the server does not take stays shown until a person leaves it out", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  const path = `**/api/templates/${id}/commands`;
+  await page.route(path, (route) =>
+    route.fulfill({ status: 422, contentType: "application/problem+json", body: JSON.stringify({ status: 422, title: "x", detail: "The rig was deleted meanwhile." }) }),
+  );
+  await openInputs(page, id);
+  await cell(page, "Snare", COLUMN.name).click();
+  await page.keyboard.type("Side drum");
+  await page.keyboard.press("Enter");
+  const notice = page.getByRole("alert").filter({ hasText: "The rig was deleted meanwhile." });
+  await expect(row(page, "Side drum")).toBeVisible();
+  await page.unroute(path);
+  await notice.getByRole("button", { name: /^Leave out “Name Snare Side drum”/ }).click();
+  await expect(row(page, "Snare")).toBeVisible();
+  await saved(page);
+  await expect(page.getByText(/Name Snare Side drum: the server did not take it/)).toBeVisible();
+});
+
+test("a template that is brought back brings its rig back as well", async ({ page }) => {
+  const rig = (await (await page.request.post("/api/rigs", { data: { copyOf: "wheelhouse-cart", name: uniqueName("Short-lived") } })).json()).document;
+  const id = await makeTemplate(page, { rigId: rig.id });
+  await page.request.delete(`/api/templates/${id}`);
+  expect((await page.request.delete(`/api/rigs/${rig.id}`)).status()).toBe(204);
+  const back = await (await page.request.post(`/api/templates/${id}/restore`)).json();
+  expect(back.rigBroughtBack).toBe(rig.name);
+  await openInputs(page, id);
+  await expect(page.getByRole("button", { name: "Format and rig" })).toContainText(rig.name);
+});

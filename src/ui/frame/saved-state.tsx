@@ -22,7 +22,7 @@ export const SavedState = () => {
     return (
       <output className={classes.away} title={save.why}>
         <IconCloudOff size={16} stroke={1.8} aria-hidden />
-        Not the server’s {what}: see below
+        {save.how === "refused" || save.how === "renewed" ? "Not saved: see below" : `Not the server’s ${what}: see below`}
       </output>
     );
   return <output className={classes.saved}>{waiting ? "Saving…" : `Saved · revision ${revision}`}</output>;
