@@ -28,9 +28,19 @@ const microphones: readonly (MicrophoneChoice | null)[] = [
 let serial = 0;
 const fresh = <T extends string>(kind: string): T => `${kind}-r${serial++}` as T;
 
-const someLine = (chance: Chance) =>
+/** Ids that are taken, of whatever kind, and one that every object has: no command may give them to something new. */
+const taken = (doc: Template): readonly string[] => [...Object.keys(doc.channels), ...Object.keys(doc.lines), ...Object.keys(doc.folders), "constructor"];
+
+/** An id of its own, and now and then one that is taken. */
+const idFor = <T extends string>(doc: Template, chance: Chance, kind: string): T => (chance() < 0.06 ? (pick(chance, taken(doc)) as T) : fresh<T>(kind));
+
+/** One of what is there, and now and then something that is not, or is of another kind. */
+const refTo = <T extends string>(doc: Template, chance: Chance, there: T): T =>
+  chance() < 0.06 ? ((pick(chance, [...Object.keys(doc.folders), ...Object.keys(doc.lines), "nobody"]) ?? "nobody") as T) : there;
+
+const someLine = (doc: Template, chance: Chance) =>
   newLine({
-    id: fresh<LineId>("line"),
+    id: idFor<LineId>(doc, chance, "line"),
     source: pick(chance, names) ?? "",
     microphone: pick(chance, microphones) ?? null,
     portId: pick(chance, ports) ?? null,
@@ -38,18 +48,18 @@ const someLine = (chance: Chance) =>
     gainDb: chance() < 0.3 ? dB(Math.floor(chance() * 60)) : null,
   });
 
-const addTracks = (chance: Chance, folderId: FolderId | null, before: ChannelId | null): Command => {
+const addTracks = (doc: Template, chance: Chance, folderId: FolderId | null): Command => {
   const stereo = chance() < 0.3;
-  const lines = stereo ? [someLine(chance), someLine(chance)] : [someLine(chance)];
+  const lines = stereo ? [someLine(doc, chance), someLine(doc, chance)] : [someLine(doc, chance)];
   const [left, right] = lines;
   if (!left) throw new Error("expected a line");
-  const input = right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : ({ kind: "line", lineId: left.id } as const);
+  const input = right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : ({ kind: "line", lineId: refTo(doc, chance, left.id) } as const);
   return {
     kind: "tracks.add",
-    tracks: [{ id: fresh<ChannelId>("track"), name: pick(chance, names) ?? "", note: "", dye: null, icon: null, input, sharing: null }],
+    tracks: [{ id: idFor<ChannelId>(doc, chance, "track"), name: pick(chance, names) ?? "", note: "", dye: null, icon: null, input, sharing: null }],
     lines,
     folderId,
-    before,
+    before: null,
   };
 };
 
@@ -69,7 +79,7 @@ const MAKERS: { readonly [K in Exclude<Command["kind"], "document.restore">]: Ma
   "template.rename": (_doc, chance) => ({ kind: "template.rename", name: pick(chance, names) ?? "" }),
   "template.set": (_doc, chance) => ({ kind: "template.set", format: { sampleRateHz: pick(chance, SAMPLE_RATES_HZ) ?? 48000 } }),
   "template.fit": (doc, chance) => ({ kind: "template.fit", rigId: doc.rigId, rigName: "A rig", inputs: patchOf(doc, chance), mainOutputs: [] }),
-  "tracks.add": (doc, chance) => addTracks(chance, maybeFolder(doc, chance), null) as CommandOf<"tracks.add">,
+  "tracks.add": (doc, chance) => addTracks(doc, chance, maybeFolder(doc, chance)) as CommandOf<"tracks.add">,
   "tracks.set": (doc, chance) => ({
     kind: "tracks.set",
     trackIds: some(chance, trackIds(doc)),
@@ -88,9 +98,9 @@ const MAKERS: { readonly [K in Exclude<Command["kind"], "document.restore">]: Ma
   }),
   "tracks.remove": (doc, chance) => ({ kind: "tracks.remove", trackIds: some(chance, trackIds(doc)).slice(0, 2) }),
   "tracks.pair": (doc, chance) => ({ kind: "tracks.pair", leftTrackId: anyTrack(doc, chance), rightTrackId: anyTrack(doc, chance) }),
-  "tracks.split": (doc, chance) => ({ kind: "tracks.split", trackId: anyTrack(doc, chance), newTrackId: fresh<ChannelId>("track") }),
+  "tracks.split": (doc, chance) => ({ kind: "tracks.split", trackId: anyTrack(doc, chance), newTrackId: idFor<ChannelId>(doc, chance, "track") }),
   "tracks.take": (doc, chance) => {
-    const line = someLine(chance);
+    const line = someLine(doc, chance);
     const input = pick(chance, [{ kind: "none" }, { kind: "line", lineId: line.id }, { kind: "pair", leftId: line.id, rightId: anyLine(doc, chance) }] as const) ?? {
       kind: "none",
     };
@@ -101,7 +111,11 @@ const MAKERS: { readonly [K in Exclude<Command["kind"], "document.restore">]: Ma
   "lines.shift": (doc, chance) => ({ kind: "lines.shift", lineIds: some(chance, lineIds(doc)), gainDb: dB(3) }),
   "lines.patch": (doc, chance) => ({ kind: "lines.patch", inputs: patchOf(doc, chance) }),
   "lines.join": (doc, chance) => ({ kind: "lines.join", keepId: anyLine(doc, chance), dropId: anyLine(doc, chance), sharing: "at-once" }),
-  "folders.add": (doc, chance) => ({ kind: "folders.add", folders: [{ id: fresh<FolderId>("folder"), name: "Strings", dye: null }], parentId: maybeFolder(doc, chance) }),
+  "folders.add": (doc, chance) => ({
+    kind: "folders.add",
+    folders: [{ id: idFor<FolderId>(doc, chance, "folder"), name: "Strings", dye: null }],
+    parentId: refTo(doc, chance, maybeFolder(doc, chance) ?? ("" as FolderId)) || null,
+  }),
   "folders.set": (doc, chance) => ({ kind: "folders.set", folderIds: [anyFolder(doc, chance)], set: { open: chance() < 0.5 } }),
   "folders.move": (doc, chance) => ({
     kind: "folders.move",
