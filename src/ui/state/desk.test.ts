@@ -1,6 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { NewerRevision } from "@/contracts/answers";
-import { apply, applyAll } from "@/core/commands/apply";
+import { apply } from "@/core/commands/apply";
 import type { Command } from "@/core/commands/command";
 import { wheelhouseCart } from "@/core/demo/rigs";
 import { newStudio } from "@/core/model/studio";
@@ -10,85 +9,11 @@ import { api } from "../shared/api";
 import { createDesk, type DeskStore, doGesture, redoLast, undoLast } from "./desk-store";
 import { adopt } from "./doc-store";
 import { Saver } from "./saver";
+import { FakeService } from "./testing/fake-service";
 
 const start = aTemplate().track("Fiddle", { input: "9" }).track("Snare", { input: "1" }).build();
 const rename = (id: string, name: string): Command => ({ kind: "tracks.set", trackIds: [id as never], set: { name } });
 const nameOf = (doc: Template, id: string) => doc.channels[id as never as keyof typeof doc.channels]?.name;
-
-/** A stand-in for the service: keeps revisions as the real one does, and can be away or lose an answer. */
-class FakeService {
-  doc = start;
-  /** Tells one past from another, as the times of saving do. */
-  past = "2026-11-26T10:00:00.";
-  revisions: NewerRevision[] = [];
-  gone = false;
-  private clock = 100;
-  posts = 0;
-  away = false;
-  loseNextAnswer = false;
-  refuseNext: string | null = null;
-  renewed = false;
-
-  get head(): number {
-    return this.revisions.length + 1;
-  }
-
-  savedAt(revision: number): string {
-    return this.revisions[revision - 2]?.savedAt ?? `${this.past}001Z`;
-  }
-
-  /** Its data are those of an earlier hour: all but the first revisions are lost, and what is saved from now on is another past. */
-  restoreTo(revision: number, past = this.past): void {
-    this.revisions = this.revisions.slice(0, revision - 1);
-    const done = applyAll(
-      start,
-      this.revisions.flatMap((kept) => kept.commands),
-    );
-    if (done.ok) this.doc = done.doc;
-    this.past = past;
-  }
-
-  save(base: number, batch: string | null, commands: readonly Command[], baseSavedAt = this.savedAt(base)): Response {
-    if (this.gone) return Response.json({ status: 404, detail: "gone" }, { status: 404 });
-    const known = this.revisions.find((revision) => revision.batch === batch && revision.revision <= base + 1);
-    if (known) return Response.json({ revision: known.revision, savedAt: known.savedAt });
-    if (base > this.head || baseSavedAt !== this.savedAt(base))
-      return Response.json({ status: 409, detail: "another past", parted: true, head: this.head, newer: [] }, { status: 409 });
-    const newer = this.revisions.filter((revision) => revision.revision > base);
-    const done = applyAll(this.doc, commands);
-    if (!done.ok && newer.length) return Response.json({ status: 409, detail: "stale", newer }, { status: 409 });
-    if (!done.ok) return Response.json({ status: 422, detail: done.refusal.message }, { status: 422 });
-    this.doc = done.doc;
-    this.revisions.push({ revision: this.head + 1, savedAt: `2026-11-26T12:00:00.${this.clock++}Z`, batch, names: [done.name], commands });
-    return Response.json({ revision: this.head, savedAt: this.savedAt(this.head), ...(newer.length ? { newer } : {}) });
-  }
-
-  readonly fetch = async (path: string, init?: RequestInit): Promise<Response> => {
-    if (this.away) throw new TypeError("connection refused");
-    const since = /since=(\d+)/.exec(path)?.[1];
-    if (this.gone) return Response.json({ status: 404, detail: "gone" }, { status: 404 });
-    if (since)
-      return Response.json({
-        head: this.head,
-        sinceSavedAt: Number(since) <= this.head ? this.savedAt(Number(since)) : null,
-        newer: this.revisions.filter((revision) => revision.revision > Number(since)),
-        more: false,
-      });
-    if (!init?.method) return Response.json({ document: this.doc, revision: this.head, savedAt: this.savedAt(this.head) });
-    this.posts++;
-    if (this.renewed) return Response.json({ status: 409, detail: "renewed", renewed: true }, { status: 409 });
-    if (this.refuseNext) {
-      const detail = this.refuseNext;
-      this.refuseNext = null;
-      return Response.json({ status: 422, detail }, { status: 422 });
-    }
-    const body = JSON.parse(String(init?.body));
-    const answer = this.save(body.base, body.batch, body.commands, body.baseSavedAt);
-    if (!this.loseNextAnswer) return answer;
-    this.loseNextAnswer = false;
-    throw new TypeError("connection lost");
-  };
-}
 
 let service: FakeService;
 const opened: Saver<Template, Command>[] = [];
@@ -106,7 +31,7 @@ const settle = () => vi.advanceTimersByTimeAsync(20_000);
 
 beforeEach(() => {
   vi.useFakeTimers();
-  service = new FakeService();
+  service = new FakeService(start);
   vi.stubGlobal("fetch", service.fetch);
 });
 afterEach(() => {

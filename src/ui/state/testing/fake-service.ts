@@ -1,0 +1,83 @@
+import type { NewerRevision } from "@/contracts/answers";
+import { applyAll } from "@/core/commands/apply";
+import type { Command } from "@/core/commands/command";
+import type { Template } from "@/core/model/template";
+
+/** A stand-in for the service: keeps revisions as the real one does, and can be away or lose an answer. */
+export class FakeService {
+  doc: Template;
+  /** Tells one past from another, as the times of saving do. */
+  past = "2026-11-26T10:00:00.";
+  revisions: NewerRevision[] = [];
+  gone = false;
+  private clock = 100;
+  posts = 0;
+  away = false;
+  loseNextAnswer = false;
+  refuseNext: string | null = null;
+  renewed = false;
+
+  constructor(private readonly first: Template) {
+    this.doc = first;
+  }
+
+  get head(): number {
+    return this.revisions.length + 1;
+  }
+
+  savedAt(revision: number): string {
+    return this.revisions[revision - 2]?.savedAt ?? `${this.past}001Z`;
+  }
+
+  /** Its data are those of an earlier hour: all but the first revisions are lost, and what is saved from now on is another past. */
+  restoreTo(revision: number, past = this.past): void {
+    this.revisions = this.revisions.slice(0, revision - 1);
+    const done = applyAll(
+      this.first,
+      this.revisions.flatMap((kept) => kept.commands),
+    );
+    if (done.ok) this.doc = done.doc;
+    this.past = past;
+  }
+
+  save(base: number, batch: string | null, commands: readonly Command[], baseSavedAt = this.savedAt(base)): Response {
+    if (this.gone) return Response.json({ status: 404, detail: "gone" }, { status: 404 });
+    const known = this.revisions.find((revision) => revision.batch === batch && revision.revision <= base + 1);
+    if (known) return Response.json({ revision: known.revision, savedAt: known.savedAt });
+    if (base > this.head || baseSavedAt !== this.savedAt(base))
+      return Response.json({ status: 409, detail: "another past", parted: true, head: this.head, newer: [] }, { status: 409 });
+    const newer = this.revisions.filter((revision) => revision.revision > base);
+    const done = applyAll(this.doc, commands);
+    if (!done.ok && newer.length) return Response.json({ status: 409, detail: "stale", newer }, { status: 409 });
+    if (!done.ok) return Response.json({ status: 422, detail: done.refusal.message }, { status: 422 });
+    this.doc = done.doc;
+    this.revisions.push({ revision: this.head + 1, savedAt: `2026-11-26T12:00:00.${this.clock++}Z`, batch, names: [done.name], commands });
+    return Response.json({ revision: this.head, savedAt: this.savedAt(this.head), ...(newer.length ? { newer } : {}) });
+  }
+
+  readonly fetch = async (path: string, init?: RequestInit): Promise<Response> => {
+    if (this.away) throw new TypeError("connection refused");
+    const since = /since=(\d+)/.exec(path)?.[1];
+    if (this.gone) return Response.json({ status: 404, detail: "gone" }, { status: 404 });
+    if (since)
+      return Response.json({
+        head: this.head,
+        sinceSavedAt: Number(since) <= this.head ? this.savedAt(Number(since)) : null,
+        newer: this.revisions.filter((revision) => revision.revision > Number(since)),
+        more: false,
+      });
+    if (!init?.method) return Response.json({ document: this.doc, revision: this.head, savedAt: this.savedAt(this.head) });
+    this.posts++;
+    if (this.renewed) return Response.json({ status: 409, detail: "renewed", renewed: true }, { status: 409 });
+    if (this.refuseNext) {
+      const detail = this.refuseNext;
+      this.refuseNext = null;
+      return Response.json({ status: 422, detail }, { status: 422 });
+    }
+    const body = JSON.parse(String(init?.body));
+    const answer = this.save(body.base, body.batch, body.commands, body.baseSavedAt);
+    if (!this.loseNextAnswer) return answer;
+    this.loseNextAnswer = false;
+    throw new TypeError("connection lost");
+  };
+}
