@@ -96,9 +96,9 @@ for (const signal of ["SIGTERM", "SIGINT"])
   });
 
 /** What the inner door answers to a GET, as far as its beginning: streams to windows would not end. Null when there is no answer in time. */
-const look = (port, path) =>
+const look = (port, path, timeout) =>
   new Promise((resolve) => {
-    const request = get({ port, host: "127.0.0.1", path, headers: { host: "localhost" }, timeout: 5000 }, (response) => {
+    const request = get({ port, host: "127.0.0.1", path, headers: { host: "localhost" }, timeout }, (response) => {
       response.once("data", (part) => {
         resolve(String(part));
         request.destroy();
@@ -109,21 +109,25 @@ const look = (port, path) =>
     request.on("error", () => resolve(null));
   });
 
+/** The door opens after so long at the latest, however little was looked at: with the database away, each look would wait for it. */
+const MOST_WARMING_MS = 6000;
+
 /**
  * Every page and route is looked at once before the door opens: the code of each is read in when it is first asked for, which holds everybody else
- * for as long. Nothing is changed by it, and it waits for no database.
+ * for as long. No document is changed by it.
  */
 const warmUp = async () => {
   const inner = createServer((request, response) => void handle(request, response).catch(() => response.destroy()));
   await new Promise((resolve) => inner.listen(0, "127.0.0.1", resolve));
   const { port: own } = inner.address();
   const paths = Object.keys(JSON.parse(readFileSync(join(ROOT, ".next/server/app-paths-manifest.json"), "utf8")));
+  const end = Date.now() + MOST_WARMING_MS;
+  const visit = async (path) => (Date.now() < end ? await look(own, path.replace(/\/(?:page|route)$/, "") || "/", end - Date.now()) : null);
   for (const kind of ["templates", "rigs"]) {
-    const [, id = "-"] = /"id":"([\w-]{1,64})"/.exec(await look(own, `/api/${kind}`)) ?? [];
-    for (const path of paths.filter((each) => each.startsWith(`/${kind}/`) || each.startsWith(`/api/${kind}/`)))
-      await look(own, path.replace(/\/(?:page|route)$/, "").replace("[id]", id));
+    const [, id = "-"] = /"id":"([\w-]{1,64})"/.exec(await visit(`/api/${kind}`)) ?? [];
+    for (const path of paths.filter((each) => each.startsWith(`/${kind}/`) || each.startsWith(`/api/${kind}/`))) await visit(path.replace("[id]", id));
   }
-  for (const path of paths.filter((each) => !each.includes("[id]"))) await look(own, path.replace(/\/(?:page|route)$/, "") || "/");
+  for (const path of paths.filter((each) => !each.includes("[id]"))) await visit(path);
   inner.closeAllConnections();
   inner.close();
 };

@@ -10,13 +10,12 @@ interface Seen {
   readonly studio: Studio;
 }
 
-/** Stand-ins by the id of the rig that is not here: the same one for as long as the window is open. */
-const missing = new Map<RigId, Rig>();
+/** The last stand-in for a rig that is not here: the same one for as long as it is asked for. */
+let last: Rig | null = null;
 
 const standIn = (id: RigId): Rig => {
-  const known = missing.get(id) ?? emptyRig(id, "a rig that is not here");
-  missing.set(id, known);
-  return known;
+  if (last?.id !== id) last = emptyRig(id, "a rig that is not here");
+  return last;
 };
 
 /** The rig that the template names. When it is not here, one without devices: never another in its place. */

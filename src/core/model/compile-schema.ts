@@ -71,6 +71,16 @@ const number =
   (value) =>
     typeof value !== "number" || (value >= ((minimum as number) ?? Number.NEGATIVE_INFINITY) && value <= ((maximum as number) ?? Number.POSITIVE_INFINITY));
 
+const none = ({ not }: Schema): Fits => {
+  const fits = compileSchema(not as Schema);
+  return (value) => !fits(value);
+};
+
+const any = ({ anyOf }: Schema): Fits => {
+  const all = (anyOf as readonly Schema[]).map(compileSchema);
+  return (value) => all.some((fits) => fits(value));
+};
+
 /** `if` and `then` as `byKind` writes them: the kind says at once which of them all is meant. */
 const kinds = (all: readonly Schema[]): Fits | null => {
   const by = new Map<unknown, Fits>();
@@ -95,22 +105,8 @@ const BY_KEYWORD: readonly (readonly [readonly string[], (schema: Schema) => Fit
   [["const"], ({ const: value }) => oneOf([value])],
   [["minLength", "maxLength", "pattern"], text],
   [["minimum", "maximum"], number],
-  [
-    ["not"],
-    ({ not }) =>
-      (
-        (fits) => (value: unknown) =>
-          !fits(value)
-      )(compileSchema(not as Schema)),
-  ],
-  [
-    ["anyOf"],
-    ({ anyOf }) =>
-      (
-        (all) => (value: unknown) =>
-          all.some((fits) => fits(value))
-      )((anyOf as readonly Schema[]).map(compileSchema)),
-  ],
+  [["not"], none],
+  [["anyOf"], any],
   [["properties", "required", "additionalProperties", "maxProperties", "minProperties"], object],
   [["items", "minItems", "maxItems"], array],
 ];

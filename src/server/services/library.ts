@@ -209,6 +209,8 @@ export const formatFor = (studio: Studio, kind: SessionKind): Format => {
 /** A template that is brought back to the library needs its rig there: one that was deleted meanwhile comes back with it. */
 const bringRigBack = async (tx: Queryable, rigId: string | null): Promise<string | null> => {
   if (!rigId) return null;
+  // Held before it is looked at: whoever deletes it at this moment is either seen to have done so, or sees the template that stands on it again.
+  await tx.select({ id: rigs.id }).from(rigs).where(eq(rigs.id, rigId)).for("update");
   const [rig] = await tx
     .update(rigs)
     .set({ deletedAt: null })

@@ -225,6 +225,16 @@ describe("the library", () => {
     expect(await bringBackTemplate(db, document.id)).toBeNull();
   });
 
+  it("a template brought back while its rig is deleted never stands on one that is gone", async () => {
+    const rig = await createRig(db, { name: "At the same moment", copyOf: "duo" });
+    const { document } = await createTemplate(db, { name: "Raced", kind: "band", rigId: rig.document.id });
+    for (let round = 0; round < 12; round++) {
+      await deleteTemplate(db, document.id);
+      await Promise.allSettled([deleteRig(db, rig.document.id), bringBackTemplate(db, document.id)]);
+      expect((await loadRig(db, rig.document.id)).document.id).toBe(rig.document.id);
+    }
+  });
+
   it("an empty template stands on its rig with its main bus at the monitors", async () => {
     const { document } = await createTemplate(db, { name: " New one ", kind: "spoken-word", rigId: "duo" });
     expect(document).toMatchObject({ name: "New one", kind: "spoken-word", rigId: "duo", channels: { main: { output: { portIds: ["duo:out:1", "duo:out:2"] } } } });
