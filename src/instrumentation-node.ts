@@ -7,15 +7,16 @@ import { fillSummaries } from "./server/services/library";
 import { closePools } from "./server/services/pool";
 import { ensureStudio } from "./server/services/studio";
 
-const TRIES = 20;
+/** So often a database that is still starting is waited for before the first answer. */
+const TRIES = 8;
 const PAUSE_MS = 500;
 
-const whenReachable = async (act: () => Promise<void>): Promise<void> => {
-  for (let left = TRIES; ; left--) {
+const whenReachable = async (act: () => Promise<void>, tries: number): Promise<void> => {
+  for (let left = tries; ; left--) {
     try {
       return await act();
     } catch (error) {
-      if (left === 0 || !isDatabaseAway(error)) throw error;
+      if (left <= 0 || !isDatabaseAway(error)) throw error;
       await new Promise((resolve) => setTimeout(resolve, PAUSE_MS));
     }
   }
@@ -27,20 +28,29 @@ const keepLogsPlain = (): void => {
   console.error = (...words) => write(...words.map(withoutValues));
 };
 
-/** Migrations first, then the demo where it is asked for. Waits for a database that is still starting. */
+/** Migrations first, then the demo where it is asked for. */
+const prepareData = async (): Promise<void> => {
+  const db = database();
+  await migrateDatabase(db);
+  await fillSummaries(db);
+  if (process.env.WANDEL_DEMO === "1") await loadDemo(db);
+  await ensureStudio(db, newStudio("The studio"));
+};
+
+/** Waits for a database that is still starting. One that stays away keeps nobody from being told so: it is prepared when it comes. */
 export const boot = async (): Promise<void> => {
   keepLogsPlain();
   (globalThis as { wandelClose?: () => void }).wandelClose = () => {
     closeStreams();
     void closePools();
   };
-  await whenReachable(async () => {
-    const db = database();
-    await migrateDatabase(db);
-    await fillSummaries(db);
-    if (process.env.WANDEL_DEMO === "1") await loadDemo(db);
-    await ensureStudio(db, newStudio("The studio"));
-  });
+  try {
+    await whenReachable(prepareData, TRIES);
+  } catch (error) {
+    if (!isDatabaseAway(error)) throw error;
+    console.error("The database can't be reached. Wandel goes on asking for it, and is there as soon as it is.");
+    void whenReachable(prepareData, Number.POSITIVE_INFINITY).catch((late) => console.error(late));
+  }
 };
 
 /** A page that could not be drawn because the database was away: the door tells it by this, and answers 503. */

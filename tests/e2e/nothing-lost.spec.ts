@@ -27,6 +27,21 @@ test("what removes rows out of view says so, and which, before it does", async (
   expect(tracksOf((await readTemplate(page, id)).document).some((track) => track.name === "Soprano 1")).toBe(true);
 });
 
+test("Delete with all selected means the tracks, also where the cursor stands on a folder", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await openInputs(page, id);
+  await cell(page, "Bass drum", COLUMN.name).click();
+  await page.keyboard.press("ArrowUp");
+  await expect(page.getByRole("heading", { name: "Percussion" })).toBeVisible();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.press("Delete");
+  await expect(row(page, "Snare")).toHaveCount(0);
+  await expect(row(page, "Percussion")).toBeVisible();
+  await page.keyboard.press("Control+z");
+  await expect(row(page, "Snare")).toBeVisible();
+  await saved(page);
+});
+
 test("naming by pattern shows the first and the last names", async ({ page }) => {
   await openInputs(page, await makeTemplate(page, { copyOf: "tidewrack-nine" }));
   await cell(page, "Bass drum", COLUMN.name).click();

@@ -170,3 +170,21 @@ test("a database stopped while one types in two windows, one of them reloaded me
     await way.cut();
   }
 });
+
+test("a server started while its database is away answers 503 and is there by itself when the database is", async () => {
+  const target = new URL(process.env.WANDEL_E2E_SPARE_DATABASE_URL ?? "");
+  const way = new CuttableWay(target, await freePort());
+  const through = new URL(target);
+  through.port = String(way.port);
+  const port = await freePort();
+  const server = await startServer(port, through.toString(), 503);
+  try {
+    const away = await fetch(`http://127.0.0.1:${port}/api/templates`);
+    expect([away.status, (await away.json()).title]).toEqual([503, "The database can't do it now"]);
+    await way.open();
+    await expect.poll(async () => (await fetch(`http://127.0.0.1:${port}/api/templates`)).status, { timeout: 20_000 }).toBe(200);
+  } finally {
+    server.kill("SIGKILL");
+    await way.cut();
+  }
+});

@@ -9,14 +9,14 @@ import type { GridSelection } from "./use-grid-selection";
 const rows = layoutRows(aTemplate().folder("Strings").track("Talkback", { input: "1" }).track("Fiddle", { input: "9", folder: "Strings" }).build());
 const [talkback, strings] = rows;
 
-const press = (key: string, { row = talkback, column = "name", editing = null, ...event }: Record<string, unknown> = {}) => {
+const press = (key: string, { row = talkback, column = "name", editing = null, selected = [], ...event }: Record<string, unknown> = {}) => {
   const selection = {
     row,
     column,
     columns: ["icon", "name", "note"],
     cursor: row ? { rowId: (row as { id: string }).id, column } : null,
     at: 0,
-    selected: [],
+    selected,
     select: vi.fn(),
     stepRow: vi.fn(),
     stepColumn: vi.fn(),
@@ -89,6 +89,7 @@ describe("keys of the grid", () => {
     expect(press("a", { ctrlKey: true }).selectAll).toHaveBeenCalled();
     expect(press("Delete").runAct).toHaveBeenCalledWith("remove");
     expect(press("Delete", { row: strings }).runAct).toHaveBeenCalledWith("dissolve");
+    expect(press("Delete", { row: strings, selected: ["track-1"] }).runAct).toHaveBeenCalledWith("remove");
     expect(press("Backspace").clearRange).toHaveBeenCalled();
     expect(press("Escape").clear).toHaveBeenCalled();
   });

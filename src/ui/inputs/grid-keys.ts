@@ -22,7 +22,7 @@ const movingKeys = (selection: GridSelection, editing: GridEditing, rowCount: nu
   };
 };
 
-const actingKeys = ({ row, cursor, column, clear, selectRows }: GridSelection, editing: GridEditing): Readonly<Record<string, Press>> => {
+const actingKeys = ({ row, cursor, column, selected, clear, selectRows }: GridSelection, editing: GridEditing): Readonly<Record<string, Press>> => {
   const edit = () => {
     if (cursor) editing.begin(row, column, null);
   };
@@ -31,7 +31,9 @@ const actingKeys = ({ row, cursor, column, clear, selectRows }: GridSelection, e
     else if (row?.kind === "folder") editing.setFolderOpen(row.id, !row.folder.open);
     else if (row && SWITCH_COLUMNS.includes(column)) editing.toggle(row.id, column);
   };
-  return { Enter: edit, F2: edit, " ": space, Delete: () => editing.runAct(row?.kind === "folder" ? "dissolve" : "remove"), Backspace: editing.clearRange, Escape: clear };
+  // What the inspector shows: the tracks that are selected, wherever the cursor is, and a folder only by itself.
+  const remove = () => editing.runAct(row?.kind === "folder" && !selected.length ? "dissolve" : "remove");
+  return { Enter: edit, F2: edit, " ": space, Delete: remove, Backspace: editing.clearRange, Escape: clear };
 };
 
 /** A letter begins an edit where a text or a choice can be typed. */
