@@ -24,7 +24,7 @@ export default async function RootLayout({ children }: { readonly children: Reac
         <ColorSchemeScript nonce={nonce} defaultColorScheme="auto" />
       </head>
       <body>
-        <Providers nonce={nonce} ownDyes={Object.values(studio.dyes)}>
+        <Providers nonce={nonce} ownColours={Object.values(studio.colours)}>
           {children}
         </Providers>
       </body>

@@ -1,7 +1,7 @@
 import type { Finding } from "@/core/checks/finding";
 import type { Command } from "@/core/commands/command";
 import type { Column, Report } from "@/core/formats/input-list/read-input-list";
-import type { Dye } from "@/core/model/dyes";
+import type { Colour } from "@/core/model/colours";
 import type { LineId, PortId, RigId, TemplateId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
@@ -16,7 +16,7 @@ export interface TemplateSummary {
   readonly rateAndDepth: string;
   readonly inputs: number;
   readonly tracks: number;
-  readonly selvedge: readonly Dye[];
+  readonly selvedge: readonly Colour[];
   /** Null: it could not be judged yet; the next look at the library tells. */
   readonly problems: number | null;
   readonly hints: number | null;
@@ -128,7 +128,7 @@ export interface PreviewRow {
   readonly layout: "mono" | "stereo";
   readonly player: string;
   readonly folder: string;
-  readonly dye: Dye;
+  readonly colour: Colour;
   readonly note: string;
   /** Why it could not be placed as asked; null when it was. */
   readonly trouble: string | null;

@@ -41,7 +41,7 @@ export class AddTracks {
 export class SetTracks {
   @Equals("tracks.set") kind!: "tracks.set";
   @Ids() trackIds!: string[];
-  @Fits(optional({ name: text(200), dye: TEMPLATE_PARTS.dye, icon: TEMPLATE_PARTS.icon, note: text(4000), output: TEMPLATE_PARTS.output })) set!: object;
+  @Fits(optional({ name: text(200), colour: TEMPLATE_PARTS.colour, icon: TEMPLATE_PARTS.icon, note: text(4000), output: TEMPLATE_PARTS.output })) set!: object;
 }
 
 export class MoveTracks {
@@ -114,7 +114,7 @@ export class AddFolders {
 export class SetFolders {
   @Equals("folders.set") kind!: "folders.set";
   @Ids() folderIds!: string[];
-  @Fits(optional({ name: text(200), dye: TEMPLATE_PARTS.dye, open: { type: "boolean" } })) set!: object;
+  @Fits(optional({ name: text(200), colour: TEMPLATE_PARTS.colour, open: { type: "boolean" } })) set!: object;
 }
 
 export class MoveFolder {

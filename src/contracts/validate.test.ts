@@ -15,7 +15,7 @@ const pointers = (type: new () => object, value: unknown) => {
 describe("ids", () => {
   it.each(["__proto__", "constructor", "valueOf"])("%s is none, wherever a command asks for one", (id) => {
     const commands = [
-      { kind: "folders.add", folders: [{ id, name: "a", dye: null }], parentId: null },
+      { kind: "folders.add", folders: [{ id, name: "a", colour: null }], parentId: null },
       { kind: "folders.move", folderId: "f", parentId: id, before: null },
       { kind: "tracks.set", trackIds: ["t", id], set: { name: "x" } },
       { kind: "template.rig", rigId: id, rigName: "x", inputs: [], mainOutputs: [] },
@@ -97,8 +97,8 @@ describe("commands", () => {
     [{ kind: "tracks.move", trackIds: ["a"], before: null }, "/commands/0/folderId"],
     [{ kind: "tracks.share", trackIds: ["a"], sharing: "sometimes" }, "/commands/0/sharing"],
     [{ kind: "template.set", format: { sampleRateHz: 22050 } }, "/commands/0/format"],
-    [{ kind: "lines.patch", inputs: [{ lineId: "a", portId: 3, wanted: null }] }, "/commands/0/inputs"],
-    [{ kind: "folders.add", folders: [{ id: "f", name: "X", dye: "beige" }], parentId: null }, "/commands/0/folders"],
+    [{ kind: "lines.patch", inputs: [{ lineId: "a", portId: 3, requestedInput: null }] }, "/commands/0/inputs"],
+    [{ kind: "folders.add", folders: [{ id: "f", name: "X", colour: "beige" }], parentId: null }, "/commands/0/folders"],
     [{ kind: "document.restore", undoes: "x", patches: [{ op: "move", path: ["a"] }] }, "/commands/0/patches"],
     [{ kind: "__proto__" }, "/commands/0/kind"],
     [{}, "/commands/0/kind"],

@@ -68,7 +68,7 @@ test("what is no text lands without what can't be kept, and is saved", async ({ 
   await saved(page);
   const { document } = await readTemplate(page, id);
   expect(tracksOf(document).map((track) => track.name)).toEqual(["Snare", "Tom\ufffd"]);
-  expect(Object.values(document.lines).map((line) => [line.wanted, line.gainDb])).toEqual([
+  expect(Object.values(document.lines).map((line) => [line.requestedInput, line.gainDb])).toEqual([
     [null, null],
     ["999", 20],
   ]);
@@ -148,10 +148,10 @@ test("rows, folders and jacks are dragged", async ({ page }) => {
   await expect(undoButton(page, "Undo: Put the folder Low strings in Percussion")).toBeVisible();
   await undoButton(page, "Undo: Put the folder Low strings in Percussion").click();
 
-  const jack = page.getByRole("button", { name: /^Input E5,/ });
-  await drag(page, await middle(jack), await middle(cell(page, "Fiddle", COLUMN.microphone)));
+  const rigInput = page.getByRole("button", { name: /^Input E5,/ });
+  await drag(page, await middle(rigInput), await middle(cell(page, "Fiddle", COLUMN.microphone)));
   await expect(cell(page, "Fiddle", COLUMN.input)).toHaveText("E5");
-  await drag(page, await middle(jack), await middle(page.getByRole("button", { name: /^Input E6,/ })));
+  await drag(page, await middle(rigInput), await middle(page.getByRole("button", { name: /^Input E6,/ })));
   await expect(cell(page, "Fiddle", COLUMN.input)).toHaveText("E6");
   await drag(page, await grip("Fiddle"), await middle(page.getByRole("heading", { name: /Brindle Eight/ })));
   await expect(cell(page, "Fiddle", COLUMN.input)).toContainText("Fiddle has no input yet.");
@@ -249,7 +249,7 @@ test("a family sets name, colour and icon together; a pattern names from source 
   await page.keyboard.press("Shift+ArrowDown");
   await page.keyboard.press("Alt+m");
   await page.getByRole("button", { name: "Brass" }).click();
-  await expect(cell(page, "Brass 2", COLUMN.dye)).toHaveText("ochre");
+  await expect(cell(page, "Brass 2", COLUMN.colour)).toHaveText("ochre");
   await expect(cell(page, "Brass 2", COLUMN.icon)).toContainText("Brass");
   await cell(page, "Brass 1", COLUMN.microphone).click();
   await page.keyboard.type("Moving-coil 1");

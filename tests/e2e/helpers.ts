@@ -46,7 +46,7 @@ export const row = (page: Page, name: string): Locator =>
 export const cell = (page: Page, name: string, column: number): Locator => row(page, name).locator(`[aria-colindex="${column}"]`);
 
 /** Columns of the grid, counted as a screen reader counts them. */
-export const COLUMN = { icon: 1, dye: 2, name: 3, layout: 4, microphone: 5, input: 6, phantom: 7, folder: 8, player: 9, note: 10 } as const;
+export const COLUMN = { icon: 1, colour: 2, name: 3, layout: 4, microphone: 5, input: 6, phantom: 7, folder: 8, player: 9, note: 10 } as const;
 
 export const saved = async (page: Page): Promise<void> => {
   await expect(page.getByText(/^Saved · revision \d+$/)).toBeVisible();

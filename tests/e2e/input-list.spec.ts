@@ -78,7 +78,7 @@ test.describe("by keyboard only", () => {
     const tracks = tracksOf(after.document);
     expect(tracks).toHaveLength(9);
     expect(tracks.filter((track) => track.input.kind === "pair").map((track) => track.name)).toEqual(["Above", "Shakers"]);
-    expect(Object.values(after.document.folders).map((folder) => [folder.name, folder.dye])).toEqual([
+    expect(Object.values(after.document.folders).map((folder) => [folder.name, folder.colour])).toEqual([
       ["Percussion", "madder"],
       ["Bowed strings", "lichen"],
       ["Voices", "cochineal"],
@@ -141,7 +141,7 @@ test.describe("by keyboard only", () => {
     await page.keyboard.type("ver");
     await expect(page.getByRole("option", { name: "verdigris" })).toBeVisible();
     await page.keyboard.press("Enter");
-    await expect(cell(page, "Guitar", COLUMN.dye)).toHaveText("verdigris");
+    await expect(cell(page, "Guitar", COLUMN.colour)).toHaveText("verdigris");
     await page.keyboard.press("ArrowLeft");
     await page.keyboard.press("Enter");
     await page.keyboard.type("keys");
@@ -339,7 +339,7 @@ test.describe("with the mouse", () => {
     const inspector = page.getByRole("complementary", { name: "Inspector" });
     await inspector.getByRole("combobox", { name: "Colour" }).click();
     await page.getByRole("option", { name: "woad" }).click();
-    await expect(cell(page, "Clarinet", COLUMN.dye)).toHaveText("woad");
+    await expect(cell(page, "Clarinet", COLUMN.colour)).toHaveText("woad");
     await inspector.getByRole("button", { name: "Dissolve the folder Blown" }).click();
     await expect(row(page, "Blown")).toHaveCount(0);
     await expect(cell(page, "Clarinet", COLUMN.folder)).toHaveText("");

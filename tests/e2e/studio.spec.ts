@@ -38,11 +38,11 @@ test("two people of one name, a bad target and a dye that does not stand out are
   await page.keyboard.press("Tab");
   await expect(page.getByText("Type milliseconds, from 0.5 to 100.")).toBeVisible();
   await page.getByRole("button", { name: "Add a dye" }).click();
-  const cloth = page.getByLabel(/^On cloth of Dye/).last();
+  const cloth = page.getByLabel(/^On cloth of Colour/).last();
   await cloth.fill("#ffe9a0");
   await cloth.blur();
   await expect(page.getByText(/against cloth, and a thread needs 3 : 1\. Make it darker/)).toBeVisible();
-  await page.getByRole("button", { name: /^Undo: Add Dye/ }).click();
+  await page.getByRole("button", { name: /^Undo: Add Colour/ }).click();
   await saved(page);
 });
 
@@ -51,7 +51,7 @@ test("an own dye and a family's new default reach the templates", async ({ page 
   await page.getByRole("button", { name: "Add a dye" }).click();
   const name = uniqueName("heather");
   await page
-    .getByRole("textbox", { name: /^Dye of Dye/ })
+    .getByRole("textbox", { name: /^Colour of Colour/ })
     .last()
     .fill(name);
   await page.keyboard.press("Tab");
@@ -68,8 +68,8 @@ test("an own dye and a family's new default reach the templates", async ({ page 
   await page.getByRole("button", { name: "Keys", exact: true }).click();
   await expect(row(page, "Keys")).toBeVisible();
   await saved(page);
-  expect(tracksOf((await readTemplate(page, id)).document)[0]?.dye).toMatch(/^own-/);
-  await expect(cell(page, "Keys", COLUMN.dye).locator("span").first()).toHaveCSS("border-color", "rgb(122, 79, 143)");
+  expect(tracksOf((await readTemplate(page, id)).document)[0]?.colour).toMatch(/^own-/);
+  await expect(cell(page, "Keys", COLUMN.colour).locator("span").first()).toHaveCSS("border-color", "rgb(122, 79, 143)");
   await openStudio(page);
   await page.getByRole("combobox", { name: "Dye of Keys" }).selectOption("verdigris");
   await saved(page);

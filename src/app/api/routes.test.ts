@@ -79,7 +79,7 @@ describe("templates", () => {
     await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), { id: document.id });
     const stale = await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), { id: document.id });
     expect(await stale.json()).toMatchObject({ revision: 3, newer: [{ revision: 2, commands: [command] }] });
-    const folder = { id: "f", name: "F", dye: null };
+    const folder = { id: "f", name: "F", colour: null };
     const add = { kind: "folders.add", folders: [folder], parentId: null };
     await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [add] }), { id: document.id });
     const late = await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [add] }), { id: document.id });
@@ -88,7 +88,7 @@ describe("templates", () => {
 });
 
 describe("requests that can't be taken are answered, never with a server error", () => {
-  const track = { id: "t1", name: "X", note: "", dye: null, icon: null, input: { kind: "none" }, sharing: null };
+  const track = { id: "t1", name: "X", note: "", colour: null, icon: null, input: { kind: "none" }, sharing: null };
   it.each([
     ["no JSON", "{", 400, ""],
     ["a list", [], 400, ""],
@@ -99,7 +99,7 @@ describe("requests that can't be taken are answered, never with a server error",
     ["a kind that objects have anyway", { base: 1, batch: fresh(), commands: [{ kind: "constructor" }] }, 400, "/commands/0/kind"],
     ["a field that is not known", { base: 1, batch: fresh(), commands: [{ kind: "template.rename", name: "X", loud: true }] }, 400, "/commands/0/loud"],
     ["a name that is a number", { base: 1, batch: fresh(), commands: [{ kind: "template.rename", name: 5 }] }, 400, "/commands/0/name"],
-    ["a dye that is none", { base: 1, batch: fresh(), commands: [{ kind: "tracks.set", trackIds: ["t"], set: { dye: "mauve" } }] }, 400, "/commands/0/set"],
+    ["a dye that is none", { base: 1, batch: fresh(), commands: [{ kind: "tracks.set", trackIds: ["t"], set: { colour: "mauve" } }] }, 400, "/commands/0/set"],
     [
       "a line with a missing field",
       { base: 1, batch: fresh(), commands: [{ kind: "tracks.add", tracks: [track], lines: [{ id: "l1" }], folderId: null, before: null }] },
@@ -159,7 +159,7 @@ describe("imports", () => {
     expect(answer.status).toBe(200);
     expect(preview).toMatchObject({
       name: "Choir evening",
-      rows: [{ row: 2, inputs: ["1", "2"], track: "Sopran", layout: "stereo", phantom: true, dye: "cochineal", trouble: null }, {}, {}, {}, {}, {}, {}],
+      rows: [{ row: 2, inputs: ["1", "2"], track: "Sopran", layout: "stereo", phantom: true, colour: "cochineal", trouble: null }, {}, {}, {}, {}, {}, {}],
     });
     expect(await count()).toBe(before);
   });
@@ -221,7 +221,7 @@ describe("the description of the service", () => {
     );
     for (const kind of COMMAND_KINDS) expect(api.components.schemas[COMMAND_CLASS_NAMES[kind]].properties, kind).toHaveProperty("kind");
     expect(api.components.schemas.CommandsRequest.required).toEqual(expect.arrayContaining(["base", "commands"]));
-    expect(api.components.schemas.SetTracks.properties.set.properties.dye.anyOf[0].enum).toContain("madder");
+    expect(api.components.schemas.SetTracks.properties.set.properties.colour.anyOf[0].enum).toContain("madder");
   });
 
   it("points only to what is there", async () => {

@@ -30,7 +30,7 @@ const midi = (device: string, direction: "in" | "out"): MidiPort => ({
   deviceId: device as DeviceId,
   direction,
   number: 1,
-  hangs: "nothing",
+  usage: "nothing",
   name: "",
   returnPortIds: [],
 });

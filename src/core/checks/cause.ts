@@ -1,4 +1,4 @@
-import { jackOf } from "../model/read-rig";
+import { rigInputOf } from "../model/read-rig";
 import type { CheckContext, Finding, Place } from "./finding";
 
 /** Everything that a finding at a place can come from: the thing itself and the socket it is on. Names count only where the name is what is wrong. */
@@ -6,18 +6,18 @@ const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
   switch (place.kind) {
     case "line": {
       const line = doc.lines[place.id];
-      const jack = jackOf(rig, line?.portId ?? null);
+      const rigInput = rigInputOf(rig, line?.portId ?? null);
       if (!line) return null;
-      const { portId, wanted, phantom, microphone, player, room, gainDb, pad } = line;
-      return [portId, wanted, phantom, microphone, player, room, gainDb, pad, jack && [jack.levels, jack.connector, jack.occupied, jack.phantom, jack.carriedBy, jack.port.gainDb]];
+      const { portId, requestedInput, phantom, microphone, player, room, gainDb, pad } = line;
+      return [portId, requestedInput, phantom, microphone, player, room, gainDb, pad, rigInput && [rigInput.levels, rigInput.connector, rigInput.occupied, rigInput.phantom, rigInput.carriedBy, rigInput.port.gainDb]];
     }
     case "track": {
       const track = doc.channels[place.id];
-      return track?.kind === "track" ? [place.field === "name" ? track.name : null, track.input, track.sharing, track.dye] : null;
+      return track?.kind === "track" ? [place.field === "name" ? track.name : null, track.input, track.sharing, track.colour] : null;
     }
     case "folder": {
       const folder = doc.folders[place.id];
-      return folder ? [place.field === "name" ? folder.name : folder.dye, folder.parentId, folder.order] : null;
+      return folder ? [place.field === "name" ? folder.name : folder.colour, folder.parentId, folder.order] : null;
     }
     case "template":
       return place.field === "name" ? doc.name : [doc.format, doc.kind];

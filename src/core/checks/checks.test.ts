@@ -64,7 +64,7 @@ describe("port that the rig has not", () => {
     const [finding] = look(full, wheelhouseCart, [wholeMill]);
     expect(labels(finding)).toEqual(["Fit to Whole mill, which has that input", "Take Lead voice off its input for now"]);
     const moved = fixed(full, finding);
-    expect(moved.lines["line-15" as never]).toMatchObject({ portId: "eight:in:1", wanted: null });
+    expect(moved.lines["line-15" as never]).toMatchObject({ portId: "eight:in:1", requestedInput: null });
     expect(look(moved, wholeMill)).toEqual([]);
   });
 

@@ -1,4 +1,4 @@
-import { jackInWords, jackOf } from "../model/read-rig";
+import { rigInputInWords, rigInputOf } from "../model/read-rig";
 import { microphoneFacts } from "../model/read-template";
 import { entriesOf, type Port } from "../model/rig";
 import { takesLevel } from "../planning/free-inputs";
@@ -12,15 +12,15 @@ export const connectorNotAccepted: Check = {
   why: "A plug that does not go in needs an adapter, and the adapter must be there.",
   check: ({ doc, rig }) =>
     entriesOf(doc.lines).flatMap((line) => {
-      const jack = jackOf(rig, line.portId);
+      const rigInput = rigInputOf(rig, line.portId);
       const facts = microphoneFacts(rig, line.microphone);
-      if (!jack || !facts || jack.loopBack || !takesLevel(rig, jack, line)) return [];
+      if (!rigInput || !facts || rigInput.loopBack || !takesLevel(rig, rigInput, line)) return [];
       // Microphones and DI boxes come on XLR. Line sources come on either, and leads for both lie in every drawer.
-      if (facts.kind === "line-source" || jack.connector === "xlr" || jack.connector === "combo") return [];
+      if (facts.kind === "line-source" || rigInput.connector === "xlr" || rigInput.connector === "combo") return [];
       return [
         finding("connector-not-accepted", {
           severity: "hint",
-          message: `${nameOf(doc, line)} comes on XLR, and ${jackInWords(jack)} takes ${NAMES[jack.connector]}. Have an adapter ready, or choose another input.`,
+          message: `${nameOf(doc, line)} comes on XLR, and ${rigInputInWords(rigInput)} takes ${NAMES[rigInput.connector]}. Have an adapter ready, or choose another input.`,
           places: [{ kind: "line", id: line.id, field: "input" }],
           fixes: [],
         }),

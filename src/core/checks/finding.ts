@@ -1,5 +1,5 @@
 import type { Command } from "../commands/command";
-import type { OwnDye } from "../model/dyes";
+import type { OwnColour } from "../model/colours";
 import type { ChannelId, FolderId, LineId, TemplateId } from "../model/ids";
 import type { Rig } from "../model/rig";
 import type { Template } from "../model/template";
@@ -10,7 +10,7 @@ export type Severity = "problem" | "hint";
 export type Place =
   | { readonly kind: "line"; readonly id: LineId; readonly field: "input" | "phantom" | "microphone" | "room" | "gain" }
   | { readonly kind: "track"; readonly id: ChannelId; readonly field: "name" | "input" }
-  | { readonly kind: "folder"; readonly id: FolderId; readonly field: "name" | "dye" }
+  | { readonly kind: "folder"; readonly id: FolderId; readonly field: "name" | "colour" }
   | { readonly kind: "template"; readonly id: TemplateId; readonly field: "name" | "format" };
 
 export interface Fix {
@@ -38,7 +38,7 @@ export interface CheckContext {
   readonly rigMissing?: boolean;
   readonly otherRigs: readonly Rig[];
   /** Dyes that the studio added. */
-  readonly ownDyes?: readonly OwnDye[];
+  readonly ownColours?: readonly OwnColour[];
 }
 
 /** One rule: judgement, not law. What must always hold is refused by commands. */

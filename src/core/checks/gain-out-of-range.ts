@@ -1,4 +1,4 @@
-import { jackInWords, jackOf } from "../model/read-rig";
+import { rigInputInWords, rigInputOf } from "../model/read-rig";
 import { entriesOf } from "../model/rig";
 import { dB, formatDb } from "../units/decibels";
 import { type Check, finding } from "./finding";
@@ -9,14 +9,14 @@ export const gainOutOfRange: Check = {
   why: "A gain the preamp does not have can't be set on the evening.",
   check: ({ doc, rig }) =>
     entriesOf(doc.lines).flatMap((line) => {
-      const jack = jackOf(rig, line.portId);
-      const range = jack?.gainDb;
-      if (!jack || !range || line.gainDb === null || (line.gainDb >= range.min && line.gainDb <= range.max)) return [];
+      const rigInput = rigInputOf(rig, line.portId);
+      const range = rigInput?.gainDb;
+      if (!rigInput || !range || line.gainDb === null || (line.gainDb >= range.min && line.gainDb <= range.max)) return [];
       const nearest = dB(Math.min(range.max, Math.max(range.min, line.gainDb)));
       return [
         finding("gain-out-of-range", {
           severity: "hint",
-          message: `${nameOf(doc, line)} asks for ${formatDb(line.gainDb)}, and ${jackInWords(jack)} gives ${formatDb(range.min)} to ${formatDb(range.max)}.`,
+          message: `${nameOf(doc, line)} asks for ${formatDb(line.gainDb)}, and ${rigInputInWords(rigInput)} gives ${formatDb(range.min)} to ${formatDb(range.max)}.`,
           places: [{ kind: "line", id: line.id, field: "gain" }],
           fixes: [{ label: `Set the gain to ${formatDb(nearest)}`, commands: [{ kind: "lines.set", lineIds: [line.id], set: { gainDb: nearest } }] }],
         }),

@@ -2,7 +2,7 @@ import type { Command } from "../commands/command";
 import { causeOf } from "./cause";
 import { connectorNotAccepted } from "./connector-not-accepted";
 import { documentNames } from "./document-names";
-import { dyeClash } from "./dye-clash";
+import { colourClash } from "./colour-clash";
 import type { Check, CheckContext, Finding } from "./finding";
 import { gainOutOfRange } from "./gain-out-of-range";
 import { levelNotAccepted } from "./level-not-accepted";
@@ -33,7 +33,7 @@ export const CHECKS: readonly Check[] = [
   phantomMissing,
   trackNames,
   documentNames,
-  dyeClash,
+  colourClash,
   lineWithoutPort,
 ];
 

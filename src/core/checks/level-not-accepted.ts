@@ -1,4 +1,4 @@
-import { jackInWords, jackOf } from "../model/read-rig";
+import { rigInputInWords, rigInputOf } from "../model/read-rig";
 import { microphoneFacts, microphoneName } from "../model/read-template";
 import { entriesOf, type Level, levelOf } from "../model/rig";
 import { takesLevel } from "../planning/free-inputs";
@@ -14,17 +14,17 @@ export const levelNotAccepted: Check = {
   why: "A microphone on a line input is inaudible, and an input that carries a return has no room for a source.",
   check: (context) =>
     entriesOf(context.doc.lines).flatMap((line) => {
-      const jack = jackOf(context.rig, line.portId);
-      if (!jack || takesLevel(context.rig, jack, line)) return [];
+      const rigInput = rigInputOf(context.rig, line.portId);
+      if (!rigInput || takesLevel(context.rig, rigInput, line)) return [];
       const facts = microphoneFacts(context.rig, line.microphone);
-      const wrongLevel = facts && !jack.levels.includes(levelOf(facts.kind));
+      const wrongLevel = facts && !rigInput.levels.includes(levelOf(facts.kind));
       const reasons = [
-        ...(wrongLevel ? [accepted(jack.levels)] : []),
-        ...(jack.loopBack ? ["carries what the computer plays"] : []),
-        ...(jack.occupied ? [`carries the ${jack.fedBy?.device.name}`] : []),
+        ...(wrongLevel ? [accepted(rigInput.levels)] : []),
+        ...(rigInput.loopBack ? ["carries what the computer plays"] : []),
+        ...(rigInput.occupied ? [`carries the ${rigInput.fedBy?.device.name}`] : []),
       ];
       const what = line.microphone ? ` (${microphoneName(context.rig, line.microphone)})` : "";
-      const message = `${nameOf(context.doc, line)}${what} is on ${jackInWords(jack)}, which ${reasons.join(" and ")}.`;
+      const message = `${nameOf(context.doc, line)}${what} is on ${rigInputInWords(rigInput)}, which ${reasons.join(" and ")}.`;
       return [finding("level-not-accepted", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })];
     }),
 };

@@ -7,7 +7,7 @@ export const lineWithoutPort: Check = {
   why: "A source that is plugged in nowhere is not recorded.",
   check: ({ doc, rig }) =>
     entriesOf(doc.lines)
-      .filter((line) => line.portId === null && line.wanted === null)
+      .filter((line) => line.portId === null && line.requestedInput === null)
       .map((line) => {
         const move = moveToFree(doc, rig, line);
         return finding("line-without-port", {

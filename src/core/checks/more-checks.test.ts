@@ -4,13 +4,13 @@ import { rigEngine } from "../commands/rig/apply-rig";
 import type { RigCommand } from "../commands/rig/rig-command";
 import { DEMO_RIGS, wheelhouseCart, wholeMill } from "../demo/rigs";
 import { demoStudio } from "../demo/studio";
-import { DYE_NAMES, type Dye } from "../model/dyes";
+import { COLOUR_NAMES, type Colour } from "../model/colours";
 import type { Rig } from "../model/rig";
 import type { Template } from "../model/template";
 import { aTemplate } from "../testing/a-template";
 import { acceptCommand, evaluate, evaluateAll } from ".";
 import { contextOf } from "./context";
-import { dyeCloseness, LEAST_DISTANCE } from "./dye-clash";
+import { colourCloseness, LEAST_DISTANCE } from "./colour-clash";
 import type { CheckContext, Finding } from "./finding";
 import { rigFindings } from "./rig-findings";
 
@@ -56,18 +56,18 @@ describe("dyes that can't be told apart", () => {
   it("folders that are no neighbours may share a dye, and inner ones inherit theirs", () => {
     const doc = aTemplate().folder("Brass", "ochre").folder("Keys", "verdigris").folder("Winds", "ochre").build();
     expect(of("dye-clash", doc)).toEqual([]);
-    const nested = apply(doc, { kind: "folders.add", folders: ["a", "b"].map((id) => ({ id: id as never, name: id, dye: null })), parentId: "folder-1" as never });
+    const nested = apply(doc, { kind: "folders.add", folders: ["a", "b"].map((id) => ({ id: id as never, name: id, colour: null })), parentId: "folder-1" as never });
     expect(nested.ok && of("dye-clash", nested.doc)).toEqual([]);
   });
 
   it("closeness is the same both ways, nought for a dye with itself, and no two dyes of the house are alike in usual sight", () => {
-    for (const a of DYE_NAMES)
-      for (const b of DYE_NAMES) {
-        expect(dyeCloseness(a, b)).toEqual(dyeCloseness(b, a));
-        if (a === b) expect(dyeCloseness(a, b).distance).toBe(0);
-        else if (dyeCloseness(a, b).distance < LEAST_DISTANCE) expect(dyeCloseness(a, b).sight).not.toBe("");
+    for (const a of COLOUR_NAMES)
+      for (const b of COLOUR_NAMES) {
+        expect(colourCloseness(a, b)).toEqual(colourCloseness(b, a));
+        if (a === b) expect(colourCloseness(a, b).distance).toBe(0);
+        else if (colourCloseness(a, b).distance < LEAST_DISTANCE) expect(colourCloseness(a, b).sight).not.toBe("");
       }
-    expect(dyeCloseness("madder" as Dye, "woad" as Dye).distance).toBeGreaterThan(LEAST_DISTANCE);
+    expect(colourCloseness("madder" as Colour, "woad" as Colour).distance).toBeGreaterThan(LEAST_DISTANCE);
   });
 });
 
@@ -202,7 +202,7 @@ describe("accepting a finding", () => {
 
   it.each([
     ["another name changes nothing", { kind: "tracks.set", trackIds: ["track-1"], set: { name: "Basset" } }, 0],
-    ["another input brings it back", { kind: "lines.patch", inputs: [{ lineId: "line-1", portId: "eight:in:2", wanted: null }] }, 1],
+    ["another input brings it back", { kind: "lines.patch", inputs: [{ lineId: "line-1", portId: "eight:in:2", requestedInput: null }] }, 1],
     ["another rate brings it back", { kind: "template.set", format: { sampleRateHz: 96000 } }, 1],
     ["reopening brings it back", { kind: "findings.reopen", findingIds: ["phantom-missing:line-1"] }, 1],
   ])("%s", (_what, command, open) => {

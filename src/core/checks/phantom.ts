@@ -1,10 +1,10 @@
 import { applyAll } from "../commands/apply";
 import type { Command } from "../commands/command";
-import { bankLabel, existsAtRate, type InputJack, jackInWords, jackOf } from "../model/read-rig";
+import { bankLabel, existsAtRate, type RigInput, rigInputInWords, rigInputOf } from "../model/read-rig";
 import { microphoneFacts } from "../model/read-template";
 import { entriesOf, type MicrophoneKind } from "../model/rig";
 import type { Line } from "../model/template";
-import { bankUse, takesLevel } from "../planning/free-inputs";
+import { bankUsage, takesLevel } from "../planning/free-inputs";
 import { type Check, type CheckContext, type Finding, type Fix, finding } from "./finding";
 import { moveToFree, nameOf, placeFixes } from "./place-fixes";
 
@@ -26,15 +26,15 @@ const setPhantom = (label: string, lines: readonly Line[], phantom: boolean): Fi
 });
 
 /** The lines that put 48 V on a line through the bank it shares; empty when it has a switch of its own or the bank is off. */
-const poweringMates = ({ doc, rig }: CheckContext, jack: InputJack, line: Line): readonly Line[] =>
-  jack.phantom.kind === "bank" ? bankUse(doc, rig, { bankId: jack.phantom.bankId, except: [line.id] }).powering : [];
+const poweringMates = ({ doc, rig }: CheckContext, rigInput: RigInput, line: Line): readonly Line[] =>
+  rigInput.phantom.kind === "bank" ? bankUsage(doc, rig, { bankId: rigInput.phantom.bankId, except: [line.id] }).powering : [];
 
 const listNames = (names: readonly string[]): string => (names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(" and "));
 
-const throughBank = (context: CheckContext, { jack, line, mates }: { readonly jack: InputJack; readonly line: Line; readonly mates: readonly Line[] }): Finding => {
+const throughBank = (context: CheckContext, { rigInput, line, mates }: { readonly rigInput: RigInput; readonly line: Line; readonly mates: readonly Line[] }): Finding => {
   const { doc, rig } = context;
   const who = nameOf(doc, line);
-  const bank = jack.phantom.kind === "bank" ? bankLabel(rig, jack.phantom.bankId) : "";
+  const bank = rigInput.phantom.kind === "bank" ? bankLabel(rig, rigInput.phantom.bankId) : "";
   // Moved away, it must not take its own 48 V along.
   const off: readonly Command[] = line.phantom ? [{ kind: "lines.set", lineIds: [line.id], set: { phantom: false } }] : [];
   const switchedOff = applyAll(doc, off);
@@ -45,7 +45,7 @@ const throughBank = (context: CheckContext, { jack, line, mates }: { readonly ja
   const free = moveToFree(calm.doc, rig, { ...line, phantom: false });
   return finding("phantom-endangers", {
     severity: "problem",
-    message: `${who} is a passive ribbon on ${jackInWords(jack)}, and bank ${bank} carries 48 V for ${list}. ${free ? `Move it to ${free.where}` : "Move one of them"}, or use another microphone.`,
+    message: `${who} is a passive ribbon on ${rigInputInWords(rigInput)}, and bank ${bank} carries 48 V for ${list}. ${free ? `Move it to ${free.where}` : "Move one of them"}, or use another microphone.`,
     places: [placeOf(line)],
     fixes: [...(needless ? [setPhantom(`Switch phantom off for ${list}`, [...mates, line], false)] : []), ...moves],
   });
@@ -57,9 +57,9 @@ export const phantomEndangers: Check = {
   check: (context) =>
     entriesOf(context.doc.lines).flatMap((line) => {
       if (microphoneFacts(context.rig, line.microphone)?.phantom !== "endangered") return [];
-      const jack = jackOf(context.rig, line.portId);
-      const mates = jack ? poweringMates(context, jack, line) : [];
-      if (jack && mates.length) return [throughBank(context, { jack, line, mates })];
+      const rigInput = rigInputOf(context.rig, line.portId);
+      const mates = rigInput ? poweringMates(context, rigInput, line) : [];
+      if (rigInput && mates.length) return [throughBank(context, { rigInput, line, mates })];
       const who = nameOf(context.doc, line);
       const message = `Phantom is on for ${who}, and ${who} is a passive ribbon: 48 V can ruin it.`;
       return line.phantom
@@ -69,29 +69,29 @@ export const phantomEndangers: Check = {
 };
 
 /** Only lines whose input is sound otherwise: one cause is told once. */
-const soundJack = ({ doc, rig }: CheckContext, line: Line): InputJack | null => {
-  const jack = jackOf(rig, line.portId);
-  return jack && takesLevel(rig, jack, line) && existsAtRate(rig, jack, doc.format.sampleRateHz) ? jack : null;
+const soundRigInput = ({ doc, rig }: CheckContext, line: Line): RigInput | null => {
+  const rigInput = rigInputOf(rig, line.portId);
+  return rigInput && takesLevel(rig, rigInput, line) && existsAtRate(rig, rigInput, doc.format.sampleRateHz) ? rigInput : null;
 };
 
-const noSupply = (context: CheckContext, { line, jack }: { readonly line: Line; readonly jack: InputJack }): Finding | null => {
+const noSupply = (context: CheckContext, { line, rigInput }: { readonly line: Line; readonly rigInput: RigInput }): Finding | null => {
   const needs = microphoneFacts(context.rig, line.microphone)?.phantom === "needs";
   if (!needs && !line.phantom) return null;
   const who = nameOf(context.doc, line);
   const off = needs ? [] : [setPhantom(`Switch phantom off for ${who}`, [line], false)];
   return finding("phantom-missing", {
     severity: "problem",
-    message: `${who} asks for 48 V, and ${jackInWords(jack)} gives none.`,
+    message: `${who} asks for 48 V, and ${rigInputInWords(rigInput)} gives none.`,
     places: [placeOf(line)],
     fixes: [...off, ...placeFixes(context, line)],
   });
 };
 
-const switchedOff = (context: CheckContext, { line, jack, kind }: { readonly line: Line; readonly jack: InputJack; readonly kind: MicrophoneKind }): Finding => {
+const switchedOff = (context: CheckContext, { line, rigInput, kind }: { readonly line: Line; readonly rigInput: RigInput; readonly kind: MicrophoneKind }): Finding => {
   const { doc, rig } = context;
   const who = nameOf(doc, line);
-  const mates = poweringMates(context, jack, line);
-  const endangered = jack.phantom.kind === "bank" ? bankUse(doc, rig, { bankId: jack.phantom.bankId, except: [line.id] }).endangered : [];
+  const mates = poweringMates(context, rigInput, line);
+  const endangered = rigInput.phantom.kind === "bank" ? bankUsage(doc, rig, { bankId: rigInput.phantom.bankId, except: [line.id] }).endangered : [];
   const move = moveToFree(doc, rig, line);
   const moved: Fix[] = move ? [{ label: `Move ${move.who} to ${move.where} and switch phantom on`, commands: move.commands }] : [];
   const how = mates[0] ? `gets it only because ${nameOf(doc, mates[0])} switches it on for the whole bank` : "phantom is off";
@@ -110,9 +110,9 @@ export const phantomMissing: Check = {
   check: (context) =>
     entriesOf(context.doc.lines).flatMap((line) => {
       const facts = microphoneFacts(context.rig, line.microphone);
-      const jack = soundJack(context, line);
-      if (!jack) return [];
-      if (jack.phantom.kind === "none") return noSupply(context, { line, jack }) ?? [];
-      return facts?.phantom === "needs" && !line.phantom ? [switchedOff(context, { line, jack, kind: facts.kind })] : [];
+      const rigInput = soundRigInput(context, line);
+      if (!rigInput) return [];
+      if (rigInput.phantom.kind === "none") return noSupply(context, { line, rigInput }) ?? [];
+      return facts?.phantom === "needs" && !line.phantom ? [switchedOff(context, { line, rigInput, kind: facts.kind })] : [];
     }),
 };

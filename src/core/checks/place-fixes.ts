@@ -1,7 +1,7 @@
 import { applyAll } from "../commands/apply";
 import type { Command } from "../commands/command";
 import { perDocument, perTwo } from "../model/per-document";
-import { type InputJack, jackInWords } from "../model/read-rig";
+import { type RigInput, rigInputInWords } from "../model/read-rig";
 import { lineName, microphoneFacts, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Line, Template } from "../model/template";
@@ -30,7 +30,7 @@ const pairsOf = (doc: Template, line: Line): readonly Pair[] =>
 const onlyWith = (doc: Template, [left, right]: Pair["lines"]): boolean =>
   [left, right].every((line) => pairsOf(doc, line).every((pair) => pair.lines[0].id === left.id && pair.lines[1].id === right.id));
 
-const put = (line: Line, jack: InputJack) => ({ lineId: line.id, portId: jack.port.id, wanted: null });
+const put = (line: Line, rigInput: RigInput) => ({ lineId: line.id, portId: rigInput.port.id, requestedInput: null });
 
 interface Move {
   /** The line, or the stereo track whose sides move together. */
@@ -40,9 +40,9 @@ interface Move {
 }
 
 /** Patches lines to jacks, and switches phantom on for those that need it: a free input was chosen for suiting them with it on. */
-const patchTo = (rig: Rig, moves: readonly (readonly [Line, InputJack])[]): readonly Command[] => {
+const patchTo = (rig: Rig, moves: readonly (readonly [Line, RigInput])[]): readonly Command[] => {
   const needing = moves.flatMap(([line]) => (!line.phantom && microphoneFacts(rig, line.microphone)?.phantom === "needs" ? [line.id] : []));
-  const patch: Command = { kind: "lines.patch", inputs: moves.map(([line, jack]) => put(line, jack)) };
+  const patch: Command = { kind: "lines.patch", inputs: moves.map(([line, rigInput]) => put(line, rigInput)) };
   return needing.length ? [patch, { kind: "lines.set", lineIds: needing, set: { phantom: true } }] : [patch];
 };
 
@@ -51,20 +51,20 @@ export const moveToFree = (doc: Template, rig: Rig, line: Line): Move | null => 
   const pair = pairsOf(doc, line)[0];
   if (pair) {
     const [left, right] = pair.lines;
-    const jacks = onlyWith(doc, pair.lines) ? nextFreePair(doc, rig, pair.lines) : null;
+    const rigInputs = onlyWith(doc, pair.lines) ? nextFreePair(doc, rig, pair.lines) : null;
     return (
-      jacks && {
+      rigInputs && {
         who: pair.name || "a track without a name",
-        where: `inputs ${jacks[0].label} and ${jacks[1].label}`,
+        where: `inputs ${rigInputs[0].label} and ${rigInputs[1].label}`,
         commands: patchTo(rig, [
-          [left, jacks[0]],
-          [right, jacks[1]],
+          [left, rigInputs[0]],
+          [right, rigInputs[1]],
         ]),
       }
     );
   }
-  const jack = nextFreeInput(doc, rig, line);
-  return jack && { who: nameOf(doc, line), where: jackInWords(jack), commands: patchTo(rig, [[line, jack]]) };
+  const rigInput = nextFreeInput(doc, rig, line);
+  return rigInput && { who: nameOf(doc, line), where: rigInputInWords(rigInput), commands: patchTo(rig, [[line, rigInput]]) };
 };
 
 /** A template as it would be on another rig; null when lines would lose an input they have. Done once for all findings. */
@@ -96,8 +96,8 @@ export const placeFixes = (context: CheckContext, line: Line): readonly Fix[] =>
   const move = moveToFree(doc, rig, line);
   const elsewhere: Fix | null = move ? { label: `Move ${move.who} to ${move.where}`, commands: move.commands } : moveToOtherRig(context, line);
   const off: Fix[] =
-    line.portId || line.wanted
-      ? [{ label: `Take ${who} off its input for now`, commands: [{ kind: "lines.patch", inputs: [{ lineId: line.id, portId: null, wanted: null }] }] }]
+    line.portId || line.requestedInput
+      ? [{ label: `Take ${who} off its input for now`, commands: [{ kind: "lines.patch", inputs: [{ lineId: line.id, portId: null, requestedInput: null }] }] }]
       : [];
   return [...(elsewhere ? [elsewhere] : []), ...off];
 };

@@ -1,4 +1,4 @@
-import { existsAtRate, jackInWords, jackOf } from "../model/read-rig";
+import { existsAtRate, rigInputInWords, rigInputOf } from "../model/read-rig";
 import { entriesOf, linkChannels } from "../model/rig";
 import type { Line } from "../model/template";
 import { formatRate } from "../units/hertz";
@@ -8,14 +8,14 @@ import { nameOf, placeFixes } from "./place-fixes";
 /** Why the port of a line is not there; null when it is. */
 const fault = ({ doc, rig }: CheckContext, line: Line): string | null => {
   const who = nameOf(doc, line);
-  if (line.wanted) return `${who} asks for input ${line.wanted}, and ${rig.name} has no such input.`;
+  if (line.requestedInput) return `${who} asks for input ${line.requestedInput}, and ${rig.name} has no such input.`;
   if (!line.portId) return null;
-  const jack = jackOf(rig, line.portId);
-  if (!jack) return `${who} is on an input that ${rig.name} no longer has.`;
-  if (existsAtRate(rig, jack, doc.format.sampleRateHz)) return null;
-  const link = jack.carriedBy && rig.links[jack.carriedBy.linkId];
+  const rigInput = rigInputOf(rig, line.portId);
+  if (!rigInput) return `${who} is on an input that ${rig.name} no longer has.`;
+  if (existsAtRate(rig, rigInput, doc.format.sampleRateHz)) return null;
+  const link = rigInput.carriedBy && rig.links[rigInput.carriedBy.linkId];
   const count = link ? linkChannels(link, doc.format.sampleRateHz) : 0;
-  return `${who} is on ${jackInWords(jack)}, which does not exist at ${formatRate(doc.format.sampleRateHz)}: ${link?.name ?? "its link"} carries ${count} channels at this rate.`;
+  return `${who} is on ${rigInputInWords(rigInput)}, which does not exist at ${formatRate(doc.format.sampleRateHz)}: ${link?.name ?? "its link"} carries ${count} channels at this rate.`;
 };
 
 export const portNotOnRig: Check = {

@@ -1,6 +1,6 @@
 import { canApply } from "../commands/apply";
 import type { Command } from "../commands/command";
-import { jackInWords, jackOf } from "../model/read-rig";
+import { rigInputInWords, rigInputOf } from "../model/read-rig";
 import { inputLineIds, tracksByLine } from "../model/read-template";
 import { linesByPort } from "../planning/free-inputs";
 import { type Check, type Fix, finding } from "./finding";
@@ -12,8 +12,8 @@ export const sharedPort: Check = {
   check: (context) =>
     [...linesByPort(context.doc).entries()].flatMap(([portId, [first, ...others]]) =>
       others.flatMap((second) => {
-        const jack = jackOf(context.rig, portId);
-        if (!first || !jack) return [];
+        const rigInput = rigInputOf(context.rig, portId);
+        if (!first || !rigInput) return [];
         const { doc } = context;
         const join = (sharing: "at-once" | "by-turns"): Command => ({ kind: "lines.join", keepId: first.id, dropId: second.id, sharing });
         const joins: Fix[] = [
@@ -24,7 +24,7 @@ export const sharedPort: Check = {
         return [
           finding("shared-port", {
             severity: "problem",
-            message: `${nameOf(doc, first)} and ${nameOf(doc, second)} are both on ${jackInWords(jack)}. Only one of them can be plugged in.`,
+            message: `${nameOf(doc, first)} and ${nameOf(doc, second)} are both on ${rigInputInWords(rigInput)}. Only one of them can be plugged in.`,
             places: [
               { kind: "line", id: second.id, field: "input" },
               { kind: "line", id: first.id, field: "input" },

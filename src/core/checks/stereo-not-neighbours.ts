@@ -1,4 +1,4 @@
-import { jackOf } from "../model/read-rig";
+import { rigInputOf } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Line } from "../model/template";
 import { linesByPort, suits } from "../planning/free-inputs";
@@ -6,13 +6,13 @@ import { type Check, type CheckContext, type Fix, finding } from "./finding";
 import { moveToFree } from "./place-fixes";
 
 const swapFix = ({ doc, rig }: CheckContext, [left, right]: readonly [Line, Line]): Fix[] => {
-  const [a, b] = [jackOf(rig, left.portId), jackOf(rig, right.portId)];
+  const [a, b] = [rigInputOf(rig, left.portId), rigInputOf(rig, right.portId)];
   // Where others are on the same inputs, changing sides would only move the clash.
-  if (!a || !b || [a, b].some((jack) => linesByPort(doc).get(jack.port.id)?.length !== 1)) return [];
-  if (!suits(doc, rig, { jack: b, line: left }) || !suits(doc, rig, { jack: a, line: right })) return [];
+  if (!a || !b || [a, b].some((rigInput) => linesByPort(doc).get(rigInput.port.id)?.length !== 1)) return [];
+  if (!suits(doc, rig, { rigInput: b, line: left }) || !suits(doc, rig, { rigInput: a, line: right })) return [];
   const inputs = [
-    { lineId: left.id, portId: b.port.id, wanted: null },
-    { lineId: right.id, portId: a.port.id, wanted: null },
+    { lineId: left.id, portId: b.port.id, requestedInput: null },
+    { lineId: right.id, portId: a.port.id, requestedInput: null },
   ];
   return [{ label: `Put left on ${b.label} and right on ${a.label}`, commands: [{ kind: "lines.patch", inputs }] }];
 };
@@ -25,7 +25,7 @@ export const stereoNotNeighbours: Check = {
       const { doc, rig } = context;
       if (track.input.kind !== "pair") return [];
       const [left, right] = [doc.lines[track.input.leftId], doc.lines[track.input.rightId]];
-      const [a, b] = [jackOf(rig, left?.portId ?? null), jackOf(rig, right?.portId ?? null)];
+      const [a, b] = [rigInputOf(rig, left?.portId ?? null), rigInputOf(rig, right?.portId ?? null)];
       if (!left || !right || !a || !b || a.port.id === b.port.id) return [];
       const neighbours = a.port.neighbourId === b.port.id;
       if (neighbours && a.port.number < b.port.number) return [];

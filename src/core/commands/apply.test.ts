@@ -43,13 +43,13 @@ describe("adding tracks", () => {
   });
 
   it("puts them before a named track", () => {
-    const track = { id: "new", name: "Tambourine", note: "", dye: null, icon: null, input: { kind: "none" }, sharing: null } as const;
+    const track = { id: "new", name: "Tambourine", note: "", colour: null, icon: null, input: { kind: "none" }, sharing: null } as const;
     const doc = done(band(), { kind: "tracks.add", tracks: [track], lines: [], folderId: null, before: "track-3" } as never);
     expect(names(doc)).toEqual(["Snare", "Tambourine", "Above L", "Above R"]);
   });
 
   it("refuses an id that is taken, a line that is not there and a folder that is not there", () => {
-    const track = { id: "track-1", name: "X", note: "", dye: null, icon: null, input: { kind: "none" }, sharing: null };
+    const track = { id: "track-1", name: "X", note: "", colour: null, icon: null, input: { kind: "none" }, sharing: null };
     expect(refused(band(), { kind: "tracks.add", tracks: [track], lines: [], folderId: null, before: null })).toContain("already in this template");
     expect(refused(band(), { kind: "tracks.add", tracks: [{ ...track, id: "t9", input: { kind: "line", lineId: "nope" } }], lines: [], folderId: null, before: null })).toContain(
       "not there",
@@ -108,7 +108,7 @@ describe("removing", () => {
   });
 
   it("dissolving a folder in a folder hands its members up", () => {
-    const nested = done(band(), { kind: "folders.add", folders: [{ id: "inner", name: "Bowed", dye: null }], parentId: "folder-1" } as never);
+    const nested = done(band(), { kind: "folders.add", folders: [{ id: "inner", name: "Bowed", colour: null }], parentId: "folder-1" } as never);
     const filled = done(nested, { kind: "tracks.move", trackIds: ["track-2"], folderId: "inner", before: null } as never);
     const doc = done(filled, { kind: "folders.remove", folderId: "inner" } as never);
     expect(names(doc, "folder-1")).toEqual(["Fiddle"]);
@@ -126,7 +126,7 @@ describe("moving", () => {
   });
 
   it("folders change places", () => {
-    const two = done(band(), { kind: "folders.add", folders: [{ id: "folder-2", name: "Winds", dye: null }], parentId: null } as never);
+    const two = done(band(), { kind: "folders.add", folders: [{ id: "folder-2", name: "Winds", colour: null }], parentId: null } as never);
     const doc = done(two, { kind: "folders.move", folderId: "folder-2", parentId: null, before: "folder-1" } as never);
     expect(doc.folders["folder-2" as never]).toMatchObject({ order: 0 });
     expect(doc.folders["folder-1" as never]).toMatchObject({ order: 1 });
@@ -136,9 +136,9 @@ describe("moving", () => {
 describe("lines", () => {
   it("a line with a port no longer asks for another", () => {
     const asking = aTemplate().track("Voice", { input: "17" }).build();
-    expect(asking.lines["line-1" as never]).toMatchObject({ portId: null, wanted: "17" });
-    const doc = done(asking, { kind: "lines.patch", inputs: [{ lineId: "line-1", portId: "brindle:in:3", wanted: "17" }] } as never);
-    expect(doc.lines["line-1" as never]).toMatchObject({ portId: "brindle:in:3", wanted: null });
+    expect(asking.lines["line-1" as never]).toMatchObject({ portId: null, requestedInput: "17" });
+    const doc = done(asking, { kind: "lines.patch", inputs: [{ lineId: "line-1", portId: "brindle:in:3", requestedInput: "17" }] } as never);
+    expect(doc.lines["line-1" as never]).toMatchObject({ portId: "brindle:in:3", requestedInput: null });
   });
 
   it("joined lines leave one, and both tracks say how they share it", () => {
@@ -163,15 +163,15 @@ describe("what a command is called", () => {
   };
 
   it.each([
-    [{ kind: "tracks.set", trackIds: ["track-2"], set: { dye: "lichen" } }, "Dye Fiddle lichen"],
-    [{ kind: "tracks.set", trackIds: ["track-1", "track-2"], set: { dye: "lichen" } }, "Dye 2 tracks lichen"],
+    [{ kind: "tracks.set", trackIds: ["track-2"], set: { colour: "lichen" } }, "Dye Fiddle lichen"],
+    [{ kind: "tracks.set", trackIds: ["track-1", "track-2"], set: { colour: "lichen" } }, "Dye 2 tracks lichen"],
     [{ kind: "tracks.set", trackIds: ["track-1"], set: { name: "Side drum" } }, "Name Snare Side drum"],
     [{ kind: "tracks.set", trackIds: ["track-1"], set: { output: { kind: "nowhere" } } }, "Route Snare to nowhere"],
     [{ kind: "tracks.move", trackIds: ["track-1"], folderId: "folder-1", before: null }, "Put Snare in Strings"],
     [{ kind: "tracks.move", trackIds: ["track-2"], folderId: null, before: null }, "Put Fiddle outside the folders"],
     [{ kind: "tracks.pair", leftTrackId: "track-3", rightTrackId: "track-4" }, "Make Above L and Above R one stereo track"],
     [{ kind: "lines.set", lineIds: ["line-2"], set: { phantom: true } }, "Phantom on for Fiddle"],
-    [{ kind: "lines.patch", inputs: [{ lineId: "line-2", portId: null, wanted: null }] }, "Take Fiddle off its input"],
+    [{ kind: "lines.patch", inputs: [{ lineId: "line-2", portId: null, requestedInput: null }] }, "Take Fiddle off its input"],
     [{ kind: "folders.set", folderIds: ["folder-1"], set: { open: false } }, "Fold Strings"],
     [{ kind: "template.set", format: { sampleRateHz: 96000 } }, "Set the rate to 96 kHz"],
     [{ kind: "template.rename", name: " Late evening " }, "Rename the template to Late evening"],
@@ -200,9 +200,9 @@ describe("apply", () => {
   });
 
   it.each(["__proto__", "constructor", "toString"])("takes no %s for an id: it would reach into every object", (id) => {
-    const track = { id, name: "X", note: "", dye: null, icon: null, input: { kind: "none" }, sharing: null };
+    const track = { id, name: "X", note: "", colour: null, icon: null, input: { kind: "none" }, sharing: null };
     const commands = [
-      { kind: "folders.add", folders: [{ id, name: "X", dye: null }], parentId: null },
+      { kind: "folders.add", folders: [{ id, name: "X", colour: null }], parentId: null },
       { kind: "tracks.add", tracks: [track], lines: [], folderId: null, before: null },
       { kind: "tracks.split", trackId: "track-3", newTrackId: id },
       { kind: "tracks.set", trackIds: [id], set: { name: "X" } },

@@ -16,7 +16,7 @@ const rules: StandingRules<Template> = {
   tables: ["lines", "channels", "folders", "accepted"],
   faults: templateFaults,
   broken: (doc) => [...brokenInvariants(doc), ...doubledPlaces(doc)],
-  ruled: { lines: ["id", "portId", "wanted"], channels: ["id", "kind", "output", "folderId", "order", "input"], folders: ["id", "parentId", "order"], accepted: ["id"] },
+  ruled: { lines: ["id", "portId", "requestedInput"], channels: ["id", "kind", "output", "folderId", "order", "input"], folders: ["id", "parentId", "order"], accepted: ["id"] },
 };
 
 /** Every edit of a template. */

@@ -1,4 +1,4 @@
-import type { Dye } from "../model/dyes";
+import type { Colour } from "../model/colours";
 import type { Icon } from "../model/families";
 import type { ChannelId, FolderId, LineId, PortId, RigId } from "../model/ids";
 import type { Acceptance, Folder, Format, Line, MicrophoneChoice, Output, SessionKind, Sharing, Track, TrackInput } from "../model/template";
@@ -13,7 +13,7 @@ export type NewFolder = Omit<Folder, "order" | "parentId" | "open">;
 export interface LinePort {
   readonly lineId: LineId;
   readonly portId: PortId | null;
-  readonly wanted: string | null;
+  readonly requestedInput: string | null;
 }
 
 export interface LineChange {
@@ -30,7 +30,7 @@ export interface LineChange {
 
 export interface TrackChange {
   readonly name?: string;
-  readonly dye?: Dye | null;
+  readonly colour?: Colour | null;
   readonly icon?: Icon | null;
   readonly note?: string;
   readonly output?: Output;
@@ -54,7 +54,7 @@ export type Command =
   | { readonly kind: "lines.patch"; readonly inputs: readonly LinePort[] }
   | { readonly kind: "lines.join"; readonly keepId: LineId; readonly dropId: LineId; readonly sharing: Exclude<Sharing, null> }
   | { readonly kind: "folders.add"; readonly folders: readonly NewFolder[]; readonly parentId: FolderId | null }
-  | { readonly kind: "folders.set"; readonly folderIds: readonly FolderId[]; readonly set: { readonly name?: string; readonly dye?: Dye | null; readonly open?: boolean } }
+  | { readonly kind: "folders.set"; readonly folderIds: readonly FolderId[]; readonly set: { readonly name?: string; readonly colour?: Colour | null; readonly open?: boolean } }
   | { readonly kind: "folders.move"; readonly folderId: FolderId; readonly parentId: FolderId | null; readonly before: FolderId | null }
   | { readonly kind: "folders.remove"; readonly folderId: FolderId }
   | { readonly kind: "findings.accept"; readonly findings: readonly Acceptance[] }

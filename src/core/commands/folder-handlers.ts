@@ -69,7 +69,7 @@ export const folderHandlers: Handlers<"folders"> = {
       const who = folderIds.length === 1 && folderIds[0] ? (doc.folders[folderIds[0]]?.name ?? "a folder") : `${folderIds.length} folders`;
       if (set.open !== undefined) return `${set.open ? "Unfold" : "Fold"} ${who}`;
       if (set.name !== undefined) return `Rename ${who} to ${set.name.trim()}`;
-      return set.dye ? `Dye ${who} ${set.dye}` : `Take the dye off ${who}`;
+      return set.colour ? `Dye ${who} ${set.colour}` : `Take the dye off ${who}`;
     },
   },
   "folders.move": {

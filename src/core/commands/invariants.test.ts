@@ -56,7 +56,7 @@ describe("what must hold in every revision", () => {
       "Above takes one line as left and right",
     ],
     ["an entry under another's key", (doc) => Object.assign(inside(doc, "lines", "line-1"), { id: "line-9" }), "line-1 holds line-9"],
-    ["a line that has a port and asks for another", (doc) => Object.assign(inside(doc, "lines", "line-1"), { wanted: "17" }), "line Fiddle has a port and asks for another"],
+    ["a line that has a port and asks for another", (doc) => Object.assign(inside(doc, "lines", "line-1"), { requestedInput: "17" }), "line Fiddle has a port and asks for another"],
     ["an id used twice", (doc) => Object.assign(inside(doc, "folders"), { "line-1": { ...inside(doc, "folders", "folder-1"), id: "line-1" } }), "an id is used twice"],
   ])("%s is told", (_name, change, message) => expect(brokenInvariants(broken(change))).toContain(message));
 });
@@ -64,7 +64,7 @@ describe("what must hold in every revision", () => {
 describe("the schema of a template", () => {
   it.each<[string, (doc: Loose) => void, string]>([
     ["a rate that is none", (doc) => Object.assign(inside(doc, "format"), { sampleRateHz: 22050 }), "/format/sampleRateHz"],
-    ["a dye that is none", (doc) => Object.assign(inside(doc, "channels", "track-1"), { dye: "beige" }), "/channels/track-1/dye"],
+    ["a dye that is none", (doc) => Object.assign(inside(doc, "channels", "track-1"), { colour: "beige" }), "/channels/track-1/dye"],
     ["an order that is no whole number", (doc) => Object.assign(inside(doc, "folders", "folder-1"), { order: 0.5 }), "/folders/folder-1/order"],
     ["a name that is too long", (doc) => Object.assign(doc, { name: "x".repeat(201) }), "/name"],
     ["a field too many", (doc) => Object.assign(inside(doc, "lines", "line-1"), { volume: 3 }), "/lines/line-1"],

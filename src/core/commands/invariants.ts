@@ -75,7 +75,7 @@ export const brokenInvariants = (doc: Template): readonly string[] => {
     ...trackFaults(doc),
     ...entriesOf(doc.lines).flatMap((line) => [
       ...(taken.has(line.id) ? [] : [`line ${line.source || line.id} has no track`]),
-      ...(line.portId && line.wanted ? [`line ${line.source} has a port and asks for another`] : []),
+      ...(line.portId && line.requestedInput ? [`line ${line.source} has a port and asks for another`] : []),
     ]),
   ];
 };

@@ -18,9 +18,9 @@ export const countLines = (doc: Template, ids: readonly LineId[]): string => {
 };
 
 export const patchLines = (draft: TemplateDraft, inputs: readonly LinePort[]): void => {
-  for (const { lineId, portId, wanted } of inputs) {
+  for (const { lineId, portId, requestedInput } of inputs) {
     const line = draft.lines[lineId];
-    if (line) Object.assign(line, { portId, wanted: portId ? null : wanted });
+    if (line) Object.assign(line, { portId, requestedInput: portId ? null : requestedInput });
   }
 };
 

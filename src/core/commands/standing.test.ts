@@ -17,21 +17,21 @@ const doc = aTemplate()
 const fiddle = "track-1" as ChannelId;
 const above = "track-2" as ChannelId;
 const lineId = (at: number) => Object.keys(doc.lines)[at] as never;
-const track = (id: string, input: object) => ({ id, name: id, note: "", dye: null, icon: null, input, sharing: null });
+const track = (id: string, input: object) => ({ id, name: id, note: "", colour: null, icon: null, input, sharing: null });
 const add = (tracks: readonly object[], lines: readonly object[]) => ({ kind: "tracks.add", tracks, lines, folderId: null, before: null });
 const ports = Array.from({ length: 5000 }, (_, at) => `port-${at}`);
 
 /** What would leave a document that no import takes and no undo accepts. */
 const BREAKING: readonly (readonly [string, readonly object[], RegExp])[] = [
-  ["a folder with the id of the main bus", [{ kind: "folders.add", folders: [{ id: MAIN_ID, name: "Main", dye: null }], parentId: null }], /id is used twice/],
-  ["a folder with the id of a track", [{ kind: "folders.add", folders: [{ id: "track-1", name: "X", dye: null }], parentId: null }], /id is used twice/],
+  ["a folder with the id of the main bus", [{ kind: "folders.add", folders: [{ id: MAIN_ID, name: "Main", colour: null }], parentId: null }], /id is used twice/],
+  ["a folder with the id of a track", [{ kind: "folders.add", folders: [{ id: "track-1", name: "X", colour: null }], parentId: null }], /id is used twice/],
   ["a line with the id of a folder", [add([track("t", { kind: "line", lineId: "folder-1" })], [newLine({ id: "folder-1" as never })])], /id is used twice/],
   ["a track with the id of a line it brings", [add([track("same", { kind: "line", lineId: "same" })], [newLine({ id: "same" as never })])], /already in this template/],
   ["a line that nobody takes", [add([track("t", { kind: "none" })], [newLine({ id: "stray" as never, source: "Stray" })])], /line Stray has no track/],
   ["one line as left and right", [add([track("t", { kind: "pair", leftId: "l", rightId: "l" })], [newLine({ id: "l" as never })])], /one line as left and right/],
   [
     "a port together with an input that is asked for",
-    [add([track("t", { kind: "line", lineId: "l" })], [newLine({ id: "l" as never, portId: "in:1" as never, wanted: "17" })])],
+    [add([track("t", { kind: "line", lineId: "l" })], [newLine({ id: "l" as never, portId: "in:1" as never, requestedInput: "17" })])],
     /has a port and asks for another/,
   ],
   ["a split onto the id of a line", [{ kind: "tracks.split", trackId: above, newTrackId: lineId(0) }], /id is used twice/],
@@ -39,7 +39,7 @@ const BREAKING: readonly (readonly [string, readonly object[], RegExp])[] = [
   ["no note of the template", [{ kind: "template.set", note: null }], /does not fit at note/],
   ["5,000 main outputs", [{ kind: "template.fit", rigId: "cart", rigName: "Cart", inputs: [], mainOutputs: ports }], /does not fit at output portIds of Main/],
   ["a gain beyond any preamp", [{ kind: "lines.set", lineIds: [lineId(0)], set: { gainDb: 4000 } }], /does not fit at gainDb of Fiddle/],
-  ["a dye that is none", [{ kind: "folders.set", folderIds: ["folder-1"], set: { dye: "puce" } }], /does not fit at dye of Strings/],
+  ["a dye that is none", [{ kind: "folders.set", folderIds: ["folder-1"], set: { colour: "puce" } }], /does not fit at colour of Strings/],
   ["a field that nothing has", [{ kind: "lines.set", lineIds: [lineId(0)], set: { colour: "red" } }], /does not fit at/],
 ];
 
@@ -66,8 +66,8 @@ describe("a whole gesture is held to schema and rules", () => {
 
   it("lets it pass through what would not stand, as long as it ends well", () => {
     const done = applyAll(doc, [
-      add([track("t", { kind: "none" })], [newLine({ id: "l" as never, portId: "in:1" as never, wanted: "17" })]),
-      { kind: "lines.patch", inputs: [{ lineId: "l", portId: null, wanted: "17" }] },
+      add([track("t", { kind: "none" })], [newLine({ id: "l" as never, portId: "in:1" as never, requestedInput: "17" })]),
+      { kind: "lines.patch", inputs: [{ lineId: "l", portId: null, requestedInput: "17" }] },
       { kind: "tracks.take", trackId: "t", input: { kind: "line", lineId: "l" }, lines: [] },
     ] as never);
     expect(done.ok && [templateFaults(done.doc), brokenInvariants(done.doc)]).toEqual([[], []]);

@@ -57,7 +57,7 @@ const mono = (doc: Template, id: CommandOf<"tracks.pair">["leftTrackId"]): Refus
 const setName = (doc: Template, { trackIds, set }: CommandOf<"tracks.set">): string => {
   const who = countTracks(doc, trackIds);
   if (set.name !== undefined) return `Name ${trackIds.length === 1 ? who : `${trackIds.length} tracks`} ${set.name.trim()}`;
-  if (set.dye !== undefined) return set.dye ? `Dye ${who} ${set.dye}` : `Let ${who} take the dye of its folder`;
+  if (set.colour !== undefined) return set.colour ? `Dye ${who} ${set.colour}` : `Let ${who} take the dye of its folder`;
   if (set.icon !== undefined) return set.icon ? `Icon ${set.icon} for ${who}` : `Take the icon off ${who}`;
   if (set.output !== undefined)
     return `Route ${who} to ${set.output.kind === "channel" ? doc.channels[set.output.channelId]?.name : set.output.kind === "nowhere" ? "nowhere" : "an output"}`;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { existsAtRate, findJack, hardwareOutputs, inputJacks, jackCaption } from "../model/read-rig";
+import { existsAtRate, findRigInput, hardwareOutputs, rigInputsOf, rigInputCaption } from "../model/read-rig";
 import { entriesOf, type Port, type Rig } from "../model/rig";
 import { DEMO_RIGS, duoRig, wheelhouseCart, wholeMill } from "./rigs";
 
@@ -9,7 +9,7 @@ const port = (rig: Rig, id: string): Port => {
   return found;
 };
 
-const runningOf = (rig: Rig) => inputJacks(rig).map((jack) => jack.port.running);
+const runningOf = (rig: Rig) => rigInputsOf(rig).map((rigInput) => rigInput.port.running);
 
 describe("the Brindle 16", () => {
   it("takes microphones on 1–8, instruments on 7–8 as well, and line level on 9–16", () => {
@@ -43,7 +43,7 @@ describe("the Brindle 16", () => {
 
 describe("what is wired", () => {
   it("the Thistle to 9–12, the Oxbow to 13–14, the Stair back on 15–16", () => {
-    const captions = [9, 12, 13, 14, 15, 16].map((number) => findJack(wheelhouseCart, String(number))).map((jack) => jack && jackCaption(jack));
+    const captions = [9, 12, 13, 14, 15, 16].map((number) => findRigInput(wheelhouseCart, String(number))).map((rigInput) => rigInput && rigInputCaption(rigInput));
     expect(captions).toEqual(["line ← Thistle 1", "line ← Thistle 4", "line ← Oxbow 1", "line ← Oxbow 2", "line ← Stair", "line ← Stair"]);
   });
 
@@ -56,7 +56,7 @@ describe("what is wired", () => {
   });
 
   it("phantom of the Thistle in pairs, of the Oxbow by its own switches", () => {
-    expect([9, 10, 11, 13].map((number) => findJack(wheelhouseCart, String(number))?.phantom)).toEqual([
+    expect([9, 10, 11, 13].map((number) => findRigInput(wheelhouseCart, String(number))?.phantom)).toEqual([
       { kind: "bank", bankId: "thistle:bank:1-2" },
       { kind: "bank", bankId: "thistle:bank:1-2" },
       { kind: "bank", bankId: "thistle:bank:3-4" },
@@ -72,7 +72,7 @@ describe("the three rigs", () => {
   });
 
   it("a socket has the same id in every rig it stands in", () => {
-    for (const jack of inputJacks(wheelhouseCart)) expect(wholeMill.ports).toHaveProperty([jack.port.id]);
+    for (const rigInput of rigInputsOf(wheelhouseCart)) expect(wholeMill.ports).toHaveProperty([rigInput.port.id]);
   });
 
   it("every wire, bank, link and neighbour leads to something that is there", () => {
@@ -88,12 +88,12 @@ describe("the three rigs", () => {
   });
 
   it("the Eight has all inputs at single rates, four at double, two at quadruple", () => {
-    const there = ([48000, 96000, 192000] as const).map((rate) => inputJacks(wholeMill).filter((jack) => jack.device.id === "eight" && existsAtRate(wholeMill, jack, rate)).length);
+    const there = ([48000, 96000, 192000] as const).map((rate) => rigInputsOf(wholeMill).filter((rigInput) => rigInput.device.id === "eight" && existsAtRate(wholeMill, rigInput, rate)).length);
     expect(there).toEqual([8, 4, 2]);
   });
 
   it("one switch gives both inputs of the Duo their phantom", () => {
-    expect(new Set(inputJacks(duoRig).map((jack) => JSON.stringify(jack.phantom))).size).toBe(1);
+    expect(new Set(rigInputsOf(duoRig).map((rigInput) => JSON.stringify(rigInput.phantom))).size).toBe(1);
   });
 
   it("the shelf is named by kind, each once, with what it does to be plugged", () => {

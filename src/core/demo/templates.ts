@@ -86,7 +86,7 @@ const lullaby = (): Template => {
   let doc = templateFromList({ id: "harp-and-lullaby", name: "Harp & Lullaby", kind: "voice-over-backing", rig: wholeMill, list: LULLABY, ids });
   const folderId = entriesOf(doc.folders)[0]?.id ?? null;
   const choir: FolderId = ids<FolderId>("folder");
-  doc = applied(doc, [{ kind: "folders.add", folders: [{ id: choir, name: "Choir", dye: null }], parentId: folderId }]);
+  doc = applied(doc, [{ kind: "folders.add", folders: [{ id: choir, name: "Choir", colour: null }], parentId: folderId }]);
   for (const name of PARTS) {
     const made = duplicateTracks(doc, wholeMill, { trackIds: [trackNamed(doc, "Lead")], input: "by-turns", ids });
     const copy = made.trackIds[0];
@@ -118,8 +118,8 @@ const SECTIONS: readonly (readonly [string, number, string, string])[] = [
 
 /** A cantata with a microphone for every desk: far more lines than the mill has inputs, as a list that was sent by somebody else. */
 const cantata = (): Template => {
-  const rows = SECTIONS.flatMap(([section, count, microphone, dye]) =>
-    Array.from({ length: count }, (_, n) => `${section.replace(/s$/, "")} ${n + 1},${microphone},${section},${dye}`),
+  const rows = SECTIONS.flatMap(([section, count, microphone, colour]) =>
+    Array.from({ length: count }, (_, n) => `${section.replace(/s$/, "")} ${n + 1},${microphone},${section},${colour}`),
   );
   const inputs = [...Array.from({ length: 14 }, (_, n) => String(n + 1)), ...Array.from({ length: 8 }, (_, n) => `E${n + 1}`)];
   const list = `Input,Source,Microphone,Folder,Colour\n${rows.map((row, at) => `${inputs[at] ?? ""},${row}`).join("\n")}\n`;

@@ -70,7 +70,7 @@ describe("history", () => {
   });
 
   it("refuses to undo a removal twice over", () => {
-    const step = must(perform(doc, EMPTY_HISTORY, { commands: [{ kind: "folders.add", folders: [{ id: "folder-9" as never, name: "Strings", dye: null }], parentId: null }] }));
+    const step = must(perform(doc, EMPTY_HISTORY, { commands: [{ kind: "folders.add", folders: [{ id: "folder-9" as never, name: "Strings", colour: null }], parentId: null }] }));
     const filled = must(apply(step.doc, { kind: "tracks.move", trackIds: ["track-1" as never], folderId: "folder-9" as never, before: null }));
     expect(undo(filled.doc, step.history)).toMatchObject({ ok: false, refusal: { code: "unfit" } });
   });

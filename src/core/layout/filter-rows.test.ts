@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { wheelhouseCart, wholeMill } from "../demo/rigs";
 import { demoTemplates } from "../demo/templates";
 import { aTemplate } from "../testing/a-template";
-import { jackField } from "./jack-field";
+import { inputField } from "./input-field";
 import { filterRows, layoutRows, type Row } from "./rows";
 
 const nine = demoTemplates().find((doc) => doc.id === "tidewrack-nine");
@@ -37,9 +37,9 @@ describe("what can't be used says why", () => {
   it("by a return, by the rate, by being taken", () => {
     const doc = aTemplate().track("Fiddle", { input: "9" }).build();
     const says = (label: string, rig = wheelhouseCart, of = doc) =>
-      jackField(of, rig)
-        .flatMap((group) => group.jacks)
-        .find((view) => view.jack.label === label);
+      inputField(of, rig)
+        .flatMap((group) => group.rigInputs)
+        .find((view) => view.rigInput.label === label);
     expect(says("15")).toMatchObject({ state: "blocked", says: "carries the Stair" });
     expect(says("9")).toMatchObject({ state: "used", says: "Fiddle" });
     expect(says("LB1")).toMatchObject({ state: "free" });

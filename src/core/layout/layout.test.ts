@@ -3,12 +3,12 @@ import { apply } from "../commands/apply";
 import { wheelhouseCart, wholeMill } from "../demo/rigs";
 import { tracksOf } from "../model/read-template";
 import { aTemplate } from "../testing/a-template";
-import { jackField, jackHeights } from "./jack-field";
+import { inputField, inputHeights } from "./input-field";
 import { loomThreads, threadPath } from "./loom";
 import { patchingSheet } from "./patching-sheet";
 import { layoutRows, selvedge } from "./rows";
 import { searchText } from "./search-text";
-import { wayOf } from "./way";
+import { wayOf } from "./signal-path";
 
 const doc = aTemplate()
   .folder("Strings", "weld")
@@ -33,12 +33,12 @@ describe("rows", () => {
   });
 
   it("count tracks of inner folders and carry the dye down", () => {
-    const nested = apply(doc, { kind: "folders.add", folders: [{ id: "inner" as never, name: "Bowed", dye: null }], parentId: "folder-1" as never });
+    const nested = apply(doc, { kind: "folders.add", folders: [{ id: "inner" as never, name: "Bowed", colour: null }], parentId: "folder-1" as never });
     const moved = nested.ok ? apply(nested.doc, { kind: "tracks.move", trackIds: ["track-2" as never], folderId: "inner" as never, before: null }) : nested;
     if (!moved.ok) throw new Error("expected to move");
     const rows = layoutRows(moved.doc);
     expect(words(rows)).toEqual(["Talkback", "Voice", "[Strings 2]", "Cimbalom", "[Bowed 1]", "Fiddle"]);
-    expect(rows.at(-1)).toMatchObject({ depth: 2, dye: "weld" });
+    expect(rows.at(-1)).toMatchObject({ depth: 2, colour: "weld" });
   });
 
   it("make the selvedge, one thread a track", () => {
@@ -47,38 +47,38 @@ describe("rows", () => {
 });
 
 describe("the jack field", () => {
-  const jacks = jackField(doc, wheelhouseCart).flatMap((group) => group.jacks);
-  const at = (label: string) => jacks.find((view) => view.jack.label === label);
+  const rigInputs = inputField(doc, wheelhouseCart).flatMap((group) => group.rigInputs);
+  const at = (label: string) => rigInputs.find((view) => view.rigInput.label === label);
 
   it("shows every input as it sits", () => {
-    expect(jackField(doc, wholeMill).map((group) => [group.device.name, group.jacks.length])).toEqual([
+    expect(inputField(doc, wholeMill).map((group) => [group.device.name, group.rigInputs.length])).toEqual([
       ["Brindle 16", 18],
       ["Brindle Eight", 8],
     ]);
   });
 
   it("says what is on an input, and what is wired to it", () => {
-    expect(at("9")).toMatchObject({ state: "used", dye: "weld", says: "Fiddle", caption: "line ← Thistle 1" });
+    expect(at("9")).toMatchObject({ state: "used", colour: "weld", says: "Fiddle", caption: "line ← Thistle 1" });
     expect(at("8")).toMatchObject({ state: "free", says: "free", caption: "mic/line/inst" });
     expect(at("15")).toMatchObject({ state: "blocked", says: "carries the Stair", caption: "line ← Stair" });
   });
 
   it("puts jacks one below the other, under the title of their device", () => {
-    const heights = jackHeights(jackField(doc, wholeMill), { top: 10, title: 30, jack: 20 });
+    const heights = inputHeights(inputField(doc, wholeMill), { top: 10, title: 30, rigInput: 20 });
     expect(["brindle:in:1", "brindle:in:2", "eight:in:1"].map((id) => heights.get(id as never))).toEqual([50, 70, 10 + 30 + 18 * 20 + 30 + 10]);
   });
 
   it("says that a port is not there at this rate", () => {
     const fast = apply(aTemplate(wholeMill).build(), { kind: "template.set", format: { sampleRateHz: 192000 } });
     if (!fast.ok) throw new Error("expected the rate to change");
-    const eight = jackField(fast.doc, wholeMill)[1]?.jacks.map((view) => view.state);
+    const eight = inputField(fast.doc, wholeMill)[1]?.rigInputs.map((view) => view.state);
     expect(eight).toEqual(["free", "free", "blocked", "blocked", "blocked", "blocked", "blocked", "blocked"]);
   });
 });
 
 describe("the loom", () => {
   const heights = {
-    jackY: new Map([
+    inputY: new Map([
       ["brindle:in:9", 100],
       ["brindle:in:11", 140],
       ["brindle:in:12", 160],
@@ -87,7 +87,7 @@ describe("the loom", () => {
   };
 
   it("draws a thread from each jack that is shown to its row, two for stereo", () => {
-    expect(loomThreads(layoutRows(doc), heights as never).map(({ fromY, toY, dye }) => [fromY, toY, dye])).toEqual([
+    expect(loomThreads(layoutRows(doc), heights as never).map(({ fromY, toY, colour }) => [fromY, toY, colour])).toEqual([
       [100, 90, "weld"],
       [140, 117, "weld"],
       [160, 123, "weld"],

@@ -1,8 +1,8 @@
-import { type Dye, UNDYED } from "../model/dyes";
+import { type Colour, UNCOLOURED } from "../model/colours";
 import type { BankId } from "../model/ids";
 import { perTwo } from "../model/per-document";
-import { existsAtRate, type InputJack, inputJacks, jackOf } from "../model/read-rig";
-import { dyeOf, lineName, microphoneName, tracksByLine } from "../model/read-template";
+import { existsAtRate, type RigInput, rigInputsOf, rigInputOf } from "../model/read-rig";
+import { colourOf, lineName, microphoneName, tracksByLine } from "../model/read-template";
 import { entriesOf, type Rig } from "../model/rig";
 import { type Line, SESSION_KIND_NAMES, type Template, type Track } from "../model/template";
 import { linesByPort } from "../planning/free-inputs";
@@ -26,7 +26,7 @@ export interface SheetRow {
   readonly sharedWithMore: number;
   readonly player: string;
   readonly track: string;
-  readonly dye: Dye;
+  readonly colour: Colour;
   readonly note: string;
 }
 
@@ -43,17 +43,17 @@ const poweredBanks = perTwo(
   (doc: Template, rig: Rig): ReadonlySet<BankId> =>
     new Set(
       entriesOf(doc.lines).flatMap(({ phantom, portId }) => {
-        const feed = phantom ? jackOf(rig, portId)?.phantom : undefined;
+        const feed = phantom ? rigInputOf(rig, portId)?.phantom : undefined;
         return feed?.kind === "bank" ? [feed.bankId] : [];
       }),
     ),
 );
 
 /** How 48 V gets to a line, or fails to. */
-const phantomAt = (doc: Template, rig: Rig, line: Line, jack: InputJack | null): SheetRow["phantom"] => {
-  if (jack?.phantom.kind === "none") return line.phantom ? "not given" : null;
+const phantomAt = (doc: Template, rig: Rig, line: Line, rigInput: RigInput | null): SheetRow["phantom"] => {
+  if (rigInput?.phantom.kind === "none") return line.phantom ? "not given" : null;
   if (line.phantom) return "own";
-  return jack?.phantom.kind === "bank" && poweredBanks(doc, rig).has(jack.phantom.bankId) ? "bank" : null;
+  return rigInput?.phantom.kind === "bank" && poweredBanks(doc, rig).has(rigInput.phantom.bankId) ? "bank" : null;
 };
 
 /** @example settingsOf(line) // "32 dB, pad, polarity inverted" */
@@ -70,25 +70,25 @@ export const sharedWords = ({ sharedWith, sharedWithMore }: SheetRow): string =>
 /** What stands in the column of 48 V. */
 export const PHANTOM_WORDS: Readonly<Record<NonNullable<SheetRow["phantom"]>, string>> = { own: "48 V", bank: "48 V by the bank", "not given": "none here" };
 
-const toRow = (doc: Template, rig: Rig, { line, tracks, jack }: { readonly line: Line; readonly tracks: readonly Track[]; readonly jack: InputJack | null }): SheetRow => {
-  const onInput = jack ? (linesByPort(doc).get(jack.port.id) ?? []) : [];
+const toRow = (doc: Template, rig: Rig, { line, tracks, rigInput }: { readonly line: Line; readonly tracks: readonly Track[]; readonly rigInput: RigInput | null }): SheetRow => {
+  const onInput = rigInput ? (linesByPort(doc).get(rigInput.port.id) ?? []) : [];
   const named = onInput
     .slice(0, MOST_NAMED + 1)
     .filter((other) => other.id !== line.id)
     .slice(0, MOST_NAMED);
   return {
     key: line.id,
-    input: jack?.label ?? line.wanted ?? "",
-    through: jack?.fedBy ? `${jack.fedBy.device.name}${jack.occupied ? "" : ` ${jack.fedBy.port.number}`}` : "",
+    input: rigInput?.label ?? line.requestedInput ?? "",
+    through: rigInput?.fedBy ? `${rigInput.fedBy.device.name}${rigInput.occupied ? "" : ` ${rigInput.fedBy.port.number}`}` : "",
     source: lineName(line, tracks),
     microphone: microphoneName(rig, line.microphone),
-    phantom: phantomAt(doc, rig, line, jack),
+    phantom: phantomAt(doc, rig, line, rigInput),
     settings: settingsOf(line),
     sharedWith: named.map((other) => lineName(other, tracksByLine(doc).get(other.id) ?? [])),
     sharedWithMore: Math.max(0, onInput.length - 1) - named.length,
     player: line.player,
     track: tracks.map((track) => track.name).join(", "),
-    dye: tracks[0] ? dyeOf(doc, tracks[0]) : UNDYED,
+    colour: tracks[0] ? colourOf(doc, tracks[0]) : UNCOLOURED,
     note: [line.position, tracks[0]?.note ?? ""].filter(Boolean).join("; "),
   };
 };
@@ -96,18 +96,18 @@ const toRow = (doc: Template, rig: Rig, { line, tracks, jack }: { readonly line:
 /** The sheet the assistant works down: device by device, input by input; lines that can't be plugged in come last, so that nobody misses them. */
 export const patchingSheet = (doc: Template, rig: Rig): PatchingSheet => {
   const tracks = tracksByLine(doc);
-  const row = (line: Line, jack: InputJack | null) => toRow(doc, rig, { line, jack, tracks: tracks.get(line.id) ?? [] });
+  const row = (line: Line, rigInput: RigInput | null) => toRow(doc, rig, { line, rigInput, tracks: tracks.get(line.id) ?? [] });
   const sections: { title: string; rows: SheetRow[] }[] = [];
-  for (const jack of inputJacks(rig)) {
-    const title = jack.device.name;
-    const there = existsAtRate(rig, jack, doc.format.sampleRateHz) ? (linesByPort(doc).get(jack.port.id) ?? []) : [];
+  for (const rigInput of rigInputsOf(rig)) {
+    const title = rigInput.device.name;
+    const there = existsAtRate(rig, rigInput, doc.format.sampleRateHz) ? (linesByPort(doc).get(rigInput.port.id) ?? []) : [];
     if (!there.length) continue;
     if (sections.at(-1)?.title !== title) sections.push({ title, rows: [] });
-    sections.at(-1)?.rows.push(...there.map((line) => row(line, jack)));
+    sections.at(-1)?.rows.push(...there.map((line) => row(line, rigInput)));
   }
   const nowhere = entriesOf(doc.lines).filter((line) => {
-    const jack = jackOf(rig, line.portId);
-    return !jack || !existsAtRate(rig, jack, doc.format.sampleRateHz);
+    const rigInput = rigInputOf(rig, line.portId);
+    return !rigInput || !existsAtRate(rig, rigInput, doc.format.sampleRateHz);
   });
   if (nowhere.length) sections.push({ title: "Without an input", rows: nowhere.map((line) => row(line, null)) });
   const lines = entriesOf(doc.lines);

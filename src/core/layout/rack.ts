@@ -44,7 +44,7 @@ const joints = (rig: Rig): ReadonlyMap<PortId, readonly string[]> => {
     for (const portId of loop.sendPortIds) note(portId, `send ${loop.name}`);
     for (const portId of loop.returnPortIds) note(portId, `return ${loop.name}`);
   }
-  for (const midi of entriesOf(rig.midiPorts)) for (const portId of midi.returnPortIds) note(portId, midi.name || midi.hangs);
+  for (const midi of entriesOf(rig.midiPorts)) for (const portId of midi.returnPortIds) note(portId, midi.name || midi.usage);
   return found;
 };
 

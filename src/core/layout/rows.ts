@@ -1,14 +1,14 @@
-import type { Dye } from "../model/dyes";
+import type { Colour } from "../model/colours";
 import { plain } from "../model/families";
 import type { FolderId } from "../model/ids";
-import { dyeOf, folderDye, linesOfTrack, tracksOf } from "../model/read-template";
+import { colourOf, folderColour, linesOfTrack, tracksOf } from "../model/read-template";
 import { entriesOf, type Rig } from "../model/rig";
 import type { Folder, Line, Template, Track } from "../model/template";
 import { type CellColumn, cellText } from "../planning/cells";
 
 export type Row =
-  | { readonly kind: "folder"; readonly id: FolderId; readonly folder: Folder; readonly depth: number; readonly dye: Dye; readonly trackCount: number }
-  | { readonly kind: "track"; readonly id: Track["id"]; readonly track: Track; readonly lines: readonly Line[]; readonly depth: number; readonly dye: Dye };
+  | { readonly kind: "folder"; readonly id: FolderId; readonly folder: Folder; readonly depth: number; readonly colour: Colour; readonly trackCount: number }
+  | { readonly kind: "track"; readonly id: Track["id"]; readonly track: Track; readonly lines: readonly Line[]; readonly depth: number; readonly colour: Colour };
 
 const grouped = <T, K>(items: readonly T[], key: (item: T) => K): ReadonlyMap<K, readonly T[]> => {
   const map = new Map<K, T[]>();
@@ -33,9 +33,9 @@ export const layoutRows = (doc: Template, { unfold = false }: { readonly unfold?
   const countIn = (id: FolderId): number => (tracks.get(id)?.length ?? 0) + (folders.get(id) ?? []).reduce((sum, inner) => sum + countIn(inner.id), 0);
   const rows: Row[] = [];
   const walk = (parentId: FolderId | null, depth: number): void => {
-    for (const track of tracks.get(parentId) ?? []) rows.push({ kind: "track", id: track.id, track, lines: linesOfTrack(doc, track), depth, dye: dyeOf(doc, track) });
+    for (const track of tracks.get(parentId) ?? []) rows.push({ kind: "track", id: track.id, track, lines: linesOfTrack(doc, track), depth, colour: colourOf(doc, track) });
     for (const folder of folders.get(parentId) ?? []) {
-      rows.push({ kind: "folder", id: folder.id, folder, depth, dye: folderDye(doc, folder), trackCount: countIn(folder.id) });
+      rows.push({ kind: "folder", id: folder.id, folder, depth, colour: folderColour(doc, folder), trackCount: countIn(folder.id) });
       if (folder.open || unfold) walk(folder.id, depth + 1);
     }
   };
@@ -69,4 +69,4 @@ export const filterRows = (doc: Template, rig: Rig, query: string): readonly Row
 };
 
 /** The threads of a template in order, as the selvedge shows them: one dye a track. */
-export const selvedge = (doc: Template): readonly Dye[] => layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [row.dye] : []));
+export const selvedge = (doc: Template): readonly Colour[] => layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [row.colour] : []));

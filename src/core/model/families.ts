@@ -1,4 +1,4 @@
-import type { Dye } from "./dyes";
+import type { Colour } from "./colours";
 
 /** Icons that a track can carry: each stands for a kind of source. */
 export const ICONS = ["drum", "shaker", "bass", "plucked", "bowed", "keys", "brass", "woodwind", "voice", "speech", "room", "line"] as const;
@@ -10,7 +10,7 @@ export type Family = (typeof FAMILIES)[number];
 
 interface FamilyDefaults {
   readonly name: string;
-  readonly dye: Dye;
+  readonly colour: Colour;
   readonly icon: Icon;
   /** Beginnings of words, without accents, that give the family away. */
   readonly words: readonly string[];
@@ -20,7 +20,7 @@ interface FamilyDefaults {
 export const FAMILY_DEFAULTS: Readonly<Record<Family, FamilyDefaults>> = {
   percussion: {
     name: "Percussion",
-    dye: "madder",
+    colour: "madder",
     icon: "drum",
     words: [
       "drum",
@@ -55,31 +55,31 @@ export const FAMILY_DEFAULTS: Readonly<Record<Family, FamilyDefaults>> = {
   },
   "low-strings": {
     name: "Low strings",
-    dye: "walnut",
+    colour: "walnut",
     icon: "bass",
     words: ["double bass", "bass guitar", "bass di", "bass amp", "bass mic", "low string", "kontrabass", "contrebasse", "basse"],
   },
   "plucked-strings": {
     name: "Plucked strings",
-    dye: "weld",
+    colour: "weld",
     icon: "plucked",
     words: ["guitar", "cimbalom", "harp", "lute", "mandolin", "banjo", "zither", "ukulele", "gitarre", "guitarra", "harfe", "laute", "guitare", "harpe", "plucked"],
   },
   "bowed-strings": {
     name: "Bowed strings",
-    dye: "lichen",
+    colour: "lichen",
     icon: "bowed",
     words: ["fiddle", "violin", "viola", "cello", "strings", "geige", "bratsche", "streicher", "violon", "alto solo", "bowed"],
   },
   keys: {
     name: "Keys",
-    dye: "verdigris",
+    colour: "verdigris",
     icon: "keys",
     words: ["piano", "organ", "accordion", "harmonium", "keys", "keyboard", "celesta", "orgel", "klavier", "akkordeon", "flugel", "clavier", "orgue", "accordeon"],
   },
   brass: {
     name: "Brass",
-    dye: "ochre",
+    colour: "ochre",
     icon: "brass",
     words: [
       "brass",
@@ -106,7 +106,7 @@ export const FAMILY_DEFAULTS: Readonly<Record<Family, FamilyDefaults>> = {
   },
   woodwind: {
     name: "Woodwind",
-    dye: "woad",
+    colour: "woad",
     icon: "woodwind",
     words: [
       "clarinet",
@@ -129,7 +129,7 @@ export const FAMILY_DEFAULTS: Readonly<Record<Family, FamilyDefaults>> = {
   },
   voices: {
     name: "Voices",
-    dye: "cochineal",
+    colour: "cochineal",
     icon: "voice",
     words: [
       "voice",
@@ -160,7 +160,7 @@ export const FAMILY_DEFAULTS: Readonly<Record<Family, FamilyDefaults>> = {
   },
   speech: {
     name: "Speech",
-    dye: "saffron",
+    colour: "saffron",
     icon: "speech",
     words: [
       "narrator",
@@ -182,7 +182,7 @@ export const FAMILY_DEFAULTS: Readonly<Record<Family, FamilyDefaults>> = {
   },
   rooms: {
     name: "Rooms",
-    dye: "slate",
+    colour: "slate",
     icon: "room",
     words: ["room", "hall", "main pair", "outrigger", "ambience", "audience", "raum", "saal", "publikum", "salle", "public", "atmosphere"],
   },

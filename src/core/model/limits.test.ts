@@ -14,7 +14,7 @@ const add = (count: number, from = 0): Command => {
     id: `t${from + at}` as never,
     name: `T${at}`,
     note: "",
-    dye: null,
+    colour: null,
     icon: null,
     input: { kind: "line", lineId: line.id } as const,
     sharing: null,
@@ -45,7 +45,7 @@ describe("how much a template holds", () => {
 const nested = (depth: number): Template => ({
   ...empty,
   folders: Object.fromEntries(
-    Array.from({ length: depth }, (_, at) => [`f${at}`, { id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: 0, dye: null, open: true }]),
+    Array.from({ length: depth }, (_, at) => [`f${at}`, { id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: 0, colour: null, open: true }]),
   ) as never,
 });
 
@@ -53,11 +53,11 @@ describe("how deep folders lie in one another", () => {
   it(`is ${MOST.depth}, when they are made, moved and read`, () => {
     const deepest = nested(MOST.depth);
     expect(brokenInvariants(deepest)).toEqual([]);
-    const inner = { kind: "folders.add", folders: [{ id: "x", name: "X", dye: null }], parentId: `f${MOST.depth - 1}` } as never;
+    const inner = { kind: "folders.add", folders: [{ id: "x", name: "X", colour: null }], parentId: `f${MOST.depth - 1}` } as never;
     expect(message(deepest, inner)).toContain("64 deep");
     const beside = applyAll(deepest, [
-      { kind: "folders.add", folders: [{ id: "a", name: "A", dye: null }], parentId: null } as never,
-      { kind: "folders.add", folders: [{ id: "b", name: "B", dye: null }], parentId: "a" } as never,
+      { kind: "folders.add", folders: [{ id: "a", name: "A", colour: null }], parentId: null } as never,
+      { kind: "folders.add", folders: [{ id: "b", name: "B", colour: null }], parentId: "a" } as never,
     ]);
     const move = { kind: "folders.move", folderId: "a", parentId: `f${MOST.depth - 2}`, before: null } as never;
     expect(beside.ok && message(beside.doc, move)).toContain("64 deep");

@@ -3,9 +3,9 @@ import { wheelhouseCart, wholeMill } from "../demo/rigs";
 import { microphoneType, readColour, readInputs, readLayout, readPhantom, readSide } from "../reading/read-cells";
 import { dB } from "../units/decibels";
 import { formatRate } from "../units/hertz";
-import { DYE_NAMES, DYES, nearestDye } from "./dyes";
+import { COLOUR_NAMES, COLOURS, nearestColour } from "./colours";
 import { guessFamily } from "./families";
-import { bankLabel, findJack, hardwareOutputs, inputJacks, jackInWords, jackOf, monitorOutputs } from "./read-rig";
+import { bankLabel, findRigInput, hardwareOutputs, rigInputsOf, rigInputInWords, rigInputOf, monitorOutputs } from "./read-rig";
 import { levelOf, linkChannels, MICROPHONE_KINDS, phantomAttitude } from "./rig";
 
 describe("units", () => {
@@ -23,28 +23,28 @@ describe("units", () => {
 
 describe("inputs of the demo rigs", () => {
   it("a label goes before a running number, and both lead to the same socket", () => {
-    expect(findJack(wholeMill, "E5")).toBe(findJack(wholeMill, "21"));
-    expect(findJack(wholeMill, " e5 ")?.port.id).toBe("eight:in:5");
-    expect(findJack(wheelhouseCart, "17")).toBeNull();
-    expect(findJack(wheelhouseCart, "")).toBeNull();
+    expect(findRigInput(wholeMill, "E5")).toBe(findRigInput(wholeMill, "21"));
+    expect(findRigInput(wholeMill, " e5 ")?.port.id).toBe("eight:in:5");
+    expect(findRigInput(wheelhouseCart, "17")).toBeNull();
+    expect(findRigInput(wheelhouseCart, "")).toBeNull();
   });
 
   it("an input behind a preamp takes what the preamp takes", () => {
-    const jack = findJack(wheelhouseCart, "9");
-    expect(jack).toMatchObject({ levels: ["microphone"], occupied: false, phantom: { kind: "bank" }, fedBy: { device: { name: "Thistle Four" } } });
-    expect(jack?.phantom.kind === "bank" && bankLabel(wheelhouseCart, jack.phantom.bankId)).toBe("Thistle 1–2");
+    const rigInput = findRigInput(wheelhouseCart, "9");
+    expect(rigInput).toMatchObject({ levels: ["microphone"], occupied: false, phantom: { kind: "bank" }, fedBy: { device: { name: "Thistle Four" } } });
+    expect(rigInput?.phantom.kind === "bank" && bankLabel(wheelhouseCart, rigInput.phantom.bankId)).toBe("Thistle 1–2");
   });
 
   it("an input that brings a chamber back is occupied", () => {
-    expect(findJack(wheelhouseCart, "15")).toMatchObject({ occupied: true, levels: ["line"] });
+    expect(findRigInput(wheelhouseCart, "15")).toMatchObject({ occupied: true, levels: ["line"] });
   });
 
   it("neighbours point at each other", () => {
-    for (const jack of inputJacks(wholeMill)) expect(jackOf(wholeMill, jack.port.neighbourId)?.port.neighbourId).toBe(jack.port.id);
+    for (const rigInput of rigInputsOf(wholeMill)) expect(rigInputOf(wholeMill, rigInput.port.neighbourId)?.port.neighbourId).toBe(rigInput.port.id);
   });
 
   it("are called by number on the interface, by what they are when sound comes back, by name on an expander", () => {
-    expect(inputJacks(wholeMill).map(jackInWords).slice(15, 19)).toEqual(["input 16", "Brindle 16 loop-back 1", "Brindle 16 loop-back 2", "Brindle Eight input 1"]);
+    expect(rigInputsOf(wholeMill).map(rigInputInWords).slice(15, 19)).toEqual(["input 16", "Brindle 16 loop-back 1", "Brindle 16 loop-back 2", "Brindle Eight input 1"]);
   });
 
   it("the monitors are the first two outputs", () => {
@@ -105,9 +105,9 @@ describe("families", () => {
   ])("%s belongs to %s", (name, family) => expect(guessFamily(name)).toBe(family));
 });
 
-describe("dyes", () => {
+describe("colours", () => {
   it("each is nearest to itself", () => {
-    for (const dye of DYE_NAMES) expect(nearestDye(DYES[dye].cloth)).toMatchObject({ dye, distance: expect.closeTo(0, 6) });
+    for (const colour of COLOUR_NAMES) expect(nearestColour(COLOURS[colour].cloth)).toMatchObject({ colour, distance: expect.closeTo(0, 6) });
   });
 
   it.each([
@@ -115,13 +115,13 @@ describe("dyes", () => {
     ["#0000ff", "indigo"],
     ["#808080", "slate"],
     ["#00ff00", "lichen"],
-  ])("%s is nearest to %s", (hex, dye) => expect(nearestDye(hex).dye).toBe(dye));
+  ])("%s is nearest to %s", (hex, colour) => expect(nearestColour(hex).colour).toBe(colour));
 
   it.each([
-    ["Madder", { dye: "madder", exact: true }],
-    ["#2F9074", { dye: "verdigris", exact: true }],
-    ["2f9074", { dye: "verdigris", exact: true }],
-    ["#f00", { dye: "madder", exact: false }],
+    ["Madder", { colour: "madder", exact: true }],
+    ["#2F9074", { colour: "verdigris", exact: true }],
+    ["2f9074", { colour: "verdigris", exact: true }],
+    ["#f00", { colour: "madder", exact: false }],
     ["mauve", null],
   ])("%s is read as a colour", (text, colour) => expect(readColour(text)).toEqual(colour));
 });

@@ -4,7 +4,7 @@ import { perDocument } from "./per-document";
 import { type Device, entriesOf, type Level, linkChannels, type PhantomSupply, type Port, type Rig } from "./rig";
 
 /** An input that a line can be patched to, as it is when its wiring is followed. */
-export interface InputJack {
+export interface RigInput {
   readonly port: Port;
   readonly device: Device;
   /** "9", "E5": the short name of the device and the number. */
@@ -41,7 +41,7 @@ export const portLabel = (rig: Rig, port: Port): string => `${rig.devices[port.d
 const preampInput = (rig: Rig, output: Port): Port | null =>
   entriesOf(rig.ports).find((p) => p.deviceId === output.deviceId && p.direction === "in" && p.number === output.number) ?? null;
 
-const toJack = (rig: Rig, device: Device, port: Port): InputJack => {
+const toRigInput = (rig: Rig, device: Device, port: Port): RigInput => {
   const wire = entriesOf(rig.wires).find((w) => w.toPortId === port.id);
   const from = wire && rig.ports[wire.fromPortId];
   const fromDevice = from && rig.devices[from.deviceId];
@@ -63,56 +63,56 @@ const toJack = (rig: Rig, device: Device, port: Port): InputJack => {
 };
 
 /** Jacks by port, in the order in which they sit. Kept for as long as the rig document lives. */
-const jackIndex = perDocument((rig: Rig): ReadonlyMap<PortId, InputJack> => {
-  const jacks = devicesOf(rig).flatMap((device) => portsOf(rig, device.id, "in").flatMap((port) => (port.running === null ? [] : [toJack(rig, device, port)])));
-  return new Map(jacks.map((jack) => [jack.port.id, jack]));
+const rigInputIndex = perDocument((rig: Rig): ReadonlyMap<PortId, RigInput> => {
+  const rigInputs = devicesOf(rig).flatMap((device) => portsOf(rig, device.id, "in").flatMap((port) => (port.running === null ? [] : [toRigInput(rig, device, port)])));
+  return new Map(rigInputs.map((rigInput) => [rigInput.port.id, rigInput]));
 });
 
-const jackList = perDocument((rig: Rig): readonly InputJack[] => [...jackIndex(rig).values()]);
+const rigInputList = perDocument((rig: Rig): readonly RigInput[] => [...rigInputIndex(rig).values()]);
 
 /** Every input the computer sees, device by device as they sit. */
-export const inputJacks = (rig: Rig): readonly InputJack[] => jackList(rig);
+export const rigInputsOf = (rig: Rig): readonly RigInput[] => rigInputList(rig);
 
 /** An input and its neighbour, left before right; the second is null where it has none. */
-export const pairOf = (rig: Rig, jack: InputJack): readonly [InputJack, InputJack | null] => {
-  const mate = jackOf(rig, jack.port.neighbourId);
-  return mate && mate.port.number < jack.port.number ? [mate, jack] : [jack, mate];
+export const pairOf = (rig: Rig, rigInput: RigInput): readonly [RigInput, RigInput | null] => {
+  const mate = rigInputOf(rig, rigInput.port.neighbourId);
+  return mate && mate.port.number < rigInput.port.number ? [mate, rigInput] : [rigInput, mate];
 };
 
-export const jackOf = (rig: Rig, portId: PortId | null): InputJack | null => (portId && jackIndex(rig).get(portId)) || null;
+export const rigInputOf = (rig: Rig, portId: PortId | null): RigInput | null => (portId && rigInputIndex(rig).get(portId)) || null;
 
 /** Whether an input exists at a rate: a digital link carries fewer channels at double and quadruple rates. */
-export const existsAtRate = (rig: Rig, jack: InputJack, rateHz: SampleRateHz): boolean => {
-  if (!jack.carriedBy) return true;
-  const link = rig.links[jack.carriedBy.linkId];
-  return link !== undefined && jack.carriedBy.channel <= linkChannels(link, rateHz);
+export const existsAtRate = (rig: Rig, rigInput: RigInput, rateHz: SampleRateHz): boolean => {
+  if (!rigInput.carriedBy) return true;
+  const link = rig.links[rigInput.carriedBy.linkId];
+  return link !== undefined && rigInput.carriedBy.channel <= linkChannels(link, rateHz);
 };
 
 /** Every word by which an input can be meant, the nearer meaning first. Kept for as long as the rig document lives. */
-const jacksByWord = perDocument((rig: Rig): ReadonlyMap<string, InputJack> => {
-  const found = new Map<string, InputJack>();
-  const jacks = inputJacks(rig);
-  const mean = (word: string, jack: InputJack) => {
+const rigInputsByWord = perDocument((rig: Rig): ReadonlyMap<string, RigInput> => {
+  const found = new Map<string, RigInput>();
+  const rigInputs = rigInputsOf(rig);
+  const mean = (word: string, rigInput: RigInput) => {
     const key = word.toLowerCase().replace(/\s+/g, "");
-    if (!found.has(key)) found.set(key, jack);
+    if (!found.has(key)) found.set(key, rigInput);
   };
-  const byDevice = ({ name, shortName }: Device, number: number, jack: InputJack) => {
-    if (shortName) mean(`${shortName}${number}`, jack);
-    mean(`${name} ${number}`, jack);
-    mean(`${name.split(" ")[0]} ${number}`, jack);
+  const byDevice = ({ name, shortName }: Device, number: number, rigInput: RigInput) => {
+    if (shortName) mean(`${shortName}${number}`, rigInput);
+    mean(`${name} ${number}`, rigInput);
+    mean(`${name.split(" ")[0]} ${number}`, rigInput);
   };
-  for (const jack of jacks) mean(jack.label, jack);
+  for (const rigInput of rigInputs) mean(rigInput.label, rigInput);
   // What comes from other programs is meant only by its own name: a number that happens to be that of a loop-back is a slip far more often.
-  for (const jack of jacks) if (jack.port.running !== null && !jack.loopBack) mean(String(jack.port.running), jack);
-  for (const jack of jacks) if (!jack.loopBack) byDevice(jack.device, jack.port.number, jack);
-  for (const jack of jacks) {
+  for (const rigInput of rigInputs) if (rigInput.port.running !== null && !rigInput.loopBack) mean(String(rigInput.port.running), rigInput);
+  for (const rigInput of rigInputs) if (!rigInput.loopBack) byDevice(rigInput.device, rigInput.port.number, rigInput);
+  for (const rigInput of rigInputs) {
     // "A5": channel 5 of the socket called Optical A.
-    const link = jack.carriedBy && rig.links[jack.carriedBy.linkId];
-    if (!link || !jack.carriedBy) continue;
-    mean(`${link.name} ${jack.carriedBy.channel}`, jack);
-    mean(`${link.name.split(" ").at(-1)} ${jack.carriedBy.channel}`, jack);
+    const link = rigInput.carriedBy && rig.links[rigInput.carriedBy.linkId];
+    if (!link || !rigInput.carriedBy) continue;
+    mean(`${link.name} ${rigInput.carriedBy.channel}`, rigInput);
+    mean(`${link.name.split(" ").at(-1)} ${rigInput.carriedBy.channel}`, rigInput);
   }
-  for (const jack of jacks) if (jack.fedBy && !jack.occupied) byDevice(jack.fedBy.device, jack.fedBy.port.number, jack);
+  for (const rigInput of rigInputs) if (rigInput.fedBy && !rigInput.occupied) byDevice(rigInput.fedBy.device, rigInput.fedBy.port.number, rigInput);
   return found;
 });
 
@@ -121,27 +121,27 @@ const jacksByWord = perDocument((rig: Rig): ReadonlyMap<string, InputJack> => {
  * A label goes before a running number, then the name of the device or its first word ("Brindle Eight 5", "Brindle 5" when it is the first so called), and an outside
  * preamp stands for the input that it is wired to ("T2", "Thistle 2").
  */
-export const findJack = (rig: Rig, word: string): InputJack | null => {
+export const findRigInput = (rig: Rig, word: string): RigInput | null => {
   const text = word.trim().toLowerCase().replace(/\s+/g, "");
-  return jacksByWord(rig).get(text) ?? null;
+  return rigInputsByWord(rig).get(text) ?? null;
 };
 
 /** The loop-back that the computer counts under a number; a list must call it by its name to mean it. Null when the word is no such number. */
-export const loopBackCounted = (rig: Rig, word: string): InputJack | null => {
+export const loopBackCounted = (rig: Rig, word: string): RigInput | null => {
   const number = Number(word.trim());
-  return Number.isInteger(number) ? (inputJacks(rig).find((jack) => jack.loopBack && jack.port.running === number) ?? null) : null;
+  return Number.isInteger(number) ? (rigInputsOf(rig).find((rigInput) => rigInput.loopBack && rigInput.port.running === number) ?? null) : null;
 };
 
 /** What to say of an input that a rig has not: that a number is a loop-back's, and how to name it. */
 export const noSuchInput = (rig: Rig, word: string): string => {
   const loopBack = loopBackCounted(rig, word);
   return loopBack
-    ? `${word.trim()} is ${jackInWords(loopBack)} of ${rig.name}, and is not taken for an input; call it ${loopBack.label} to mean it`
+    ? `${word.trim()} is ${rigInputInWords(loopBack)} of ${rig.name}, and is not taken for an input; call it ${loopBack.label} to mean it`
     : `${rig.name} has no input ${word.trim()}`;
 };
 
 /** The inputs that share a phantom switch. */
-export const jacksOfBank = (rig: Rig, bankId: BankId): readonly InputJack[] => inputJacks(rig).filter((jack) => jack.phantom.kind === "bank" && jack.phantom.bankId === bankId);
+export const rigInputsOfBank = (rig: Rig, bankId: BankId): readonly RigInput[] => rigInputsOf(rig).filter((rigInput) => rigInput.phantom.kind === "bank" && rigInput.phantom.bankId === bankId);
 
 /** "5–8", "Thistle 1–2": which inputs a bank covers, for a sentence. */
 export const bankLabel = (rig: Rig, bankId: BankId): string => rig.banks[bankId]?.name ?? "";
@@ -160,17 +160,17 @@ export const monitorOutputs = (rig: Rig): readonly PortId[] =>
     .map((port) => port.id);
 
 /** What stands beside a jack in the field: what is wired into it, else the levels it takes. */
-export const jackCaption = (jack: InputJack): string => {
-  if (jack.port.name) return jack.port.name;
-  if (jack.fedBy) return `line ← ${jack.fedBy.device.name.split(" ")[0]}${jack.fedBy.device.kind === "preamp" ? ` ${jack.fedBy.port.number}` : ""}`;
+export const rigInputCaption = (rigInput: RigInput): string => {
+  if (rigInput.port.name) return rigInput.port.name;
+  if (rigInput.fedBy) return `line ← ${rigInput.fedBy.device.name.split(" ")[0]}${rigInput.fedBy.device.kind === "preamp" ? ` ${rigInput.fedBy.port.number}` : ""}`;
   const short: Record<Level, string> = { microphone: "mic", line: "line", instrument: "inst" };
-  return jack.levels.map((level) => short[level]).join("/");
+  return rigInput.levels.map((level) => short[level]).join("/");
 };
 
 /** An input in a sentence: "input 15", "Brindle Eight input 3". */
-export const jackInWords = (jack: InputJack): string =>
-  jack.port.role === "loop-back"
-    ? `${jack.device.name} loop-back ${jack.port.number}`
-    : jack.device.shortName
-      ? `${jack.device.name} input ${jack.port.number}`
-      : `input ${jack.port.number}`;
+export const rigInputInWords = (rigInput: RigInput): string =>
+  rigInput.port.role === "loop-back"
+    ? `${rigInput.device.name} loop-back ${rigInput.port.number}`
+    : rigInput.device.shortName
+      ? `${rigInput.device.name} input ${rigInput.port.number}`
+      : `input ${rigInput.port.number}`;

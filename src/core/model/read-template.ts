@@ -1,4 +1,4 @@
-import { type Dye, UNDYED } from "./dyes";
+import { type Colour, UNCOLOURED } from "./colours";
 import type { ChannelId, FolderId, LineId } from "./ids";
 import { perDocument } from "./per-document";
 import { entriesOf, type MicrophoneKind, type PhantomAttitude, phantomAttitude, type Rig } from "./rig";
@@ -42,17 +42,17 @@ export const tracksByLine = perDocument((doc: Template): ReadonlyMap<LineId, rea
 });
 
 /** The dye a track shows: its own, else that of the nearest folder that has one, else undyed. */
-export const dyeOf = (doc: Template, holder: { readonly dye: Dye | null; readonly folderId: FolderId | null }): Dye => {
-  let dye = holder.dye;
+export const colourOf = (doc: Template, holder: { readonly colour: Colour | null; readonly folderId: FolderId | null }): Colour => {
+  let colour = holder.colour;
   let folder = holder.folderId ? doc.folders[holder.folderId] : undefined;
-  while (!dye && folder) {
-    dye = folder.dye;
+  while (!colour && folder) {
+    colour = folder.colour;
     folder = folder.parentId ? doc.folders[folder.parentId] : undefined;
   }
-  return dye ?? UNDYED;
+  return colour ?? UNCOLOURED;
 };
 
-export const folderDye = (doc: Template, folder: Folder): Dye => dyeOf(doc, { dye: folder.dye, folderId: folder.parentId });
+export const folderColour = (doc: Template, folder: Folder): Colour => colourOf(doc, { colour: folder.colour, folderId: folder.parentId });
 
 /** What is known of a microphone or box: a shelf item of this rig, else what its name says; null when nothing is. */
 export const microphoneFacts = (rig: Rig, choice: MicrophoneChoice | null): { readonly kind: MicrophoneKind; readonly phantom: PhantomAttitude } | null => {

@@ -1,5 +1,5 @@
 import { MOST } from "./limits";
-import { CONNECTORS, DEVICE_KINDS, FEED_KINDS, LEVELS, LINK_KINDS, MICROPHONE_KINDS, MIDI_HANGS, PORT_ROLES, RIG_SCHEMA, type RigTable } from "./rig";
+import { CONNECTORS, DEVICE_KINDS, FEED_KINDS, LEVELS, LINK_KINDS, MICROPHONE_KINDS, MIDI_USAGES, PORT_ROLES, RIG_SCHEMA, type RigTable } from "./rig";
 import { byKind, faultsOf, id, idOf, list, named, number, object, orNull, table, text, whole } from "./schema-parts";
 
 const order = whole(0, 10_000);
@@ -66,7 +66,7 @@ export const RIG_ENTRIES: Readonly<Record<RigTable, { readonly properties: Reado
     processing: list(named(60), 32),
     recorded: { type: "boolean" },
   }),
-  midiPorts: object({ id, deviceId: id, direction: { enum: ["in", "out"] }, number: whole(1, 64), hangs: { enum: MIDI_HANGS }, name: text(200), returnPortIds: ports }),
+  midiPorts: object({ id, deviceId: id, direction: { enum: ["in", "out"] }, number: whole(1, 64), usage: { enum: MIDI_USAGES }, name: text(200), returnPortIds: ports }),
   processors: object({ id, name: named(), version: text(40), kind: text(60) }),
 };
 

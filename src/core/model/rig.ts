@@ -159,7 +159,7 @@ export interface InterfaceMixer {
   readonly recorded: boolean;
 }
 
-export const MIDI_HANGS = ["nothing", "keyboard", "pads", "pedal", "instrument", "surface"] as const;
+export const MIDI_USAGES = ["nothing", "keyboard", "pads", "pedal", "instrument", "surface"] as const;
 
 /** A MIDI port and what hangs on it. The sound of an outside instrument comes back on inputs. */
 export interface MidiPort {
@@ -167,7 +167,7 @@ export interface MidiPort {
   readonly deviceId: DeviceId;
   readonly direction: "in" | "out";
   readonly number: number;
-  readonly hangs: (typeof MIDI_HANGS)[number];
+  readonly usage: (typeof MIDI_USAGES)[number];
   readonly name: string;
   readonly returnPortIds: readonly PortId[];
 }

@@ -1,5 +1,5 @@
 import type { SampleRateHz } from "../units/hertz";
-import { DYES, type Dye, type OwnDye, type OwnDyeId } from "./dyes";
+import { COLOURS, type Colour, type OwnColour, type OwnColourId } from "./colours";
 import { FAMILIES, FAMILY_DEFAULTS, type Family, type Icon } from "./families";
 import type { PersonId, RoomId, StudioId } from "./ids";
 import type { Table } from "./rig";
@@ -40,7 +40,7 @@ export interface Person {
 /** Dye and icon that new tracks of a family get. */
 export interface FamilyStyle {
   readonly id: Family;
-  readonly dye: Dye;
+  readonly colour: Colour;
   readonly icon: Icon;
 }
 
@@ -69,7 +69,7 @@ export interface Studio {
   readonly name: string;
   readonly rooms: Table<RoomId, Room>;
   readonly people: Table<PersonId, Person>;
-  readonly dyes: Table<OwnDyeId, OwnDye>;
+  readonly colours: Table<OwnColourId, OwnColour>;
   readonly families: Table<Family, FamilyStyle>;
   readonly kinds: Table<SessionKind, KindDefaults>;
   readonly targets: Table<Target["id"], Target>;
@@ -78,7 +78,7 @@ export interface Studio {
   readonly namePattern: string;
 }
 
-export const STUDIO_TABLES = ["rooms", "people", "dyes", "families", "kinds", "targets", "hiddenStarters"] as const;
+export const STUDIO_TABLES = ["rooms", "people", "colours", "families", "kinds", "targets", "hiddenStarters"] as const;
 export type StudioTable = (typeof STUDIO_TABLES)[number];
 
 export const DEFAULT_NAME_PATTERN = "{source} {microphone}";
@@ -95,15 +95,15 @@ export const newStudio = (name: string): Studio => ({
   name,
   rooms: {},
   people: {},
-  dyes: {},
-  families: byId(FAMILIES.map((id) => ({ id, dye: FAMILY_DEFAULTS[id].dye, icon: FAMILY_DEFAULTS[id].icon }))) as Studio["families"],
+  colours: {},
+  families: byId(FAMILIES.map((id) => ({ id, colour: FAMILY_DEFAULTS[id].colour, icon: FAMILY_DEFAULTS[id].icon }))) as Studio["families"],
   kinds: byId(SESSION_KINDS.map((id) => ({ id, sampleRateHz: 48000 as const, bitDepth: 24 as const, meetsPicture: false }))) as Studio["kinds"],
   targets: byId(Object.entries(DEFAULT_TARGETS_MS).map(([id, ms]) => ({ id, ms }))) as Studio["targets"],
   hiddenStarters: {},
   namePattern: DEFAULT_NAME_PATTERN,
 });
 
-export type FamilyStyles = Readonly<Record<Family, { readonly dye: Dye; readonly icon: Icon }>>;
+export type FamilyStyles = Readonly<Record<Family, { readonly colour: Colour; readonly icon: Icon }>>;
 
 /** What a dye is called: by its own name where the studio added it. */
-export const dyeName = (dye: Dye, own: readonly OwnDye[] = []): string => (dye in DYES ? dye : (own.find((candidate) => candidate.id === dye)?.name ?? "a dye of another studio"));
+export const colourName = (colour: Colour, own: readonly OwnColour[] = []): string => (colour in COLOURS ? colour : (own.find((candidate) => candidate.id === colour)?.name ?? "a dye of another studio"));

@@ -1,12 +1,12 @@
 import { SAMPLE_RATES_HZ } from "../units/hertz";
-import { DYE_NAMES } from "./dyes";
+import { COLOUR_NAMES } from "./colours";
 import { ICONS } from "./families";
 import { MOST } from "./limits";
 import { MICROPHONE_KINDS } from "./rig";
 import { byKind, faultsOf, id, idOf, object, orNull, table, text } from "./schema-parts";
 import { BIT_DEPTHS, MAIN_LAYOUTS, SESSION_KINDS, TEMPLATE_SCHEMA } from "./template";
 
-const dye = { anyOf: [{ enum: DYE_NAMES }, { type: "string", pattern: "^own-[a-z0-9-]{1,40}$" }, { type: "null" }] };
+const colour = { anyOf: [{ enum: COLOUR_NAMES }, { type: "string", pattern: "^own-[a-z0-9-]{1,40}$" }, { type: "null" }] };
 
 const microphone = orNull(byKind({ shelf: { microphoneId: id, name: text(200) }, named: { name: text(200), type: orNull({ enum: MICROPHONE_KINDS }) } }));
 
@@ -27,13 +27,13 @@ const lineFields = {
   room: text(200),
   position: text(400),
 };
-const line = object({ id, portId: orNull(id), wanted: orNull(text(40)), ...lineFields });
+const line = object({ id, portId: orNull(id), requestedInput: orNull(text(40)), ...lineFields });
 const acceptance = object({ id: idOf(300), cause: text(64), reason: text(1000) });
 const icon = orNull({ enum: ICONS });
 const sharing = { enum: ["at-once", "by-turns", null] };
 const channelBase = { id, name: text(200), note: text(4000), output };
 const { output: _output, ...withoutOutput } = channelBase;
-const newTrack = object({ ...withoutOutput, dye, icon, input, sharing });
+const newTrack = object({ ...withoutOutput, colour, icon, input, sharing });
 
 /** Parts of the schema that commands carry as well. */
 export const TEMPLATE_PARTS = {
@@ -43,12 +43,12 @@ export const TEMPLATE_PARTS = {
   input,
   microphone,
   output,
-  dye,
+  colour,
   icon,
   newTrack: { ...newTrack, properties: { ...newTrack.properties, output, folderId: orNull(id) } },
-  newFolder: object({ id, name: text(200), dye }),
+  newFolder: object({ id, name: text(200), colour }),
   formatChange: { ...object(format), required: [] },
-  linePort: object({ lineId: id, portId: orNull(id), wanted: orNull(text(40)) }),
+  linePort: object({ lineId: id, portId: orNull(id), requestedInput: orNull(text(40)) }),
   patch: {
     type: "object",
     properties: { op: { enum: ["add", "replace", "remove"] }, path: { type: "array", items: { type: ["string", "integer"] }, minItems: 1, maxItems: 12 }, value: {} },
@@ -72,10 +72,10 @@ export const TEMPLATE_JSON_SCHEMA = {
     note: text(4000),
     lines: table(line, MOST.lines),
     channels: table(
-      byKind({ track: { ...channelBase, dye, icon, folderId: orNull(id), order: { type: "integer", minimum: 0 }, input, sharing }, main: channelBase }),
+      byKind({ track: { ...channelBase, colour, icon, folderId: orNull(id), order: { type: "integer", minimum: 0 }, input, sharing }, main: channelBase }),
       MOST.tracks + 1,
     ),
-    folders: table(object({ id, name: text(200), parentId: orNull(id), order: { type: "integer", minimum: 0 }, dye, open: { type: "boolean" } }), MOST.folders),
+    folders: table(object({ id, name: text(200), parentId: orNull(id), order: { type: "integer", minimum: 0 }, colour, open: { type: "boolean" } }), MOST.folders),
     accepted: table(acceptance, MOST.accepted),
   }),
 };

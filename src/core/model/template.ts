@@ -1,6 +1,6 @@
 import type { Decibels } from "../units/decibels";
 import type { SampleRateHz } from "../units/hertz";
-import type { Dye } from "./dyes";
+import type { Colour } from "./colours";
 import type { Icon } from "./families";
 import type { ChannelId, FolderId, LineId, MicrophoneId, PortId, RigId, TemplateId } from "./ids";
 import type { MicrophoneKind, Table } from "./rig";
@@ -34,7 +34,7 @@ export interface Line {
   readonly microphone: MicrophoneChoice | null;
   readonly portId: PortId | null;
   /** The input that was asked for when this rig has none of that name ("17"); null once the line has a port. */
-  readonly wanted: string | null;
+  readonly requestedInput: string | null;
   readonly phantom: boolean;
   readonly pad: boolean;
   /** Turned over at the preamp, for a microphone that faces another. */
@@ -53,7 +53,7 @@ export const newLine = (line: Pick<Line, "id"> & Partial<Line>): Line => ({
   source: "",
   microphone: null,
   portId: null,
-  wanted: null,
+  requestedInput: null,
   phantom: false,
   pad: false,
   polarityInverted: false,
@@ -95,7 +95,7 @@ interface ChannelBase {
 export interface Track extends ChannelBase {
   readonly kind: "track";
   /** Null: the dye of the folder. */
-  readonly dye: Dye | null;
+  readonly colour: Colour | null;
   readonly icon: Icon | null;
   readonly folderId: FolderId | null;
   readonly order: number;
@@ -115,7 +115,7 @@ export interface Folder {
   readonly name: string;
   readonly parentId: FolderId | null;
   readonly order: number;
-  readonly dye: Dye | null;
+  readonly colour: Colour | null;
   readonly open: boolean;
 }
 

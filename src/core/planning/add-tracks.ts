@@ -1,6 +1,6 @@
 import type { NewTrack } from "../commands/command";
 import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
-import { existsAtRate, findJack, type InputJack, inputJacks } from "../model/read-rig";
+import { existsAtRate, findRigInput, type RigInput, rigInputsOf } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { type Line, newLine, type Template } from "../model/template";
@@ -32,23 +32,23 @@ export const readAddPhrase = (text: string): AddPhrase | null => {
 };
 
 /** Inputs from one on, as they sit, that exist at this rate and that nothing is on yet. */
-const usableFrom = (doc: Template, rig: Rig, from: InputJack | null): readonly InputJack[] => {
-  const jacks = inputJacks(rig);
-  const start = from ? jacks.indexOf(from) : 0;
-  return jacks.slice(start).filter((jack) => !jack.occupied && !jack.loopBack && existsAtRate(rig, jack, doc.format.sampleRateHz) && !linesByPort(doc).has(jack.port.id));
+const usableFrom = (doc: Template, rig: Rig, from: RigInput | null): readonly RigInput[] => {
+  const rigInputs = rigInputsOf(rig);
+  const start = from ? rigInputs.indexOf(from) : 0;
+  return rigInputs.slice(start).filter((rigInput) => !rigInput.occupied && !rigInput.loopBack && existsAtRate(rig, rigInput, doc.format.sampleRateHz) && !linesByPort(doc).has(rigInput.port.id));
 };
 
 /** For each track the inputs it takes: one, or two neighbours for stereo; empty when they have run out. */
-const takeInputs = (usable: readonly InputJack[], { count, layout }: AddPhrase): readonly (readonly InputJack[])[] => {
+const takeInputs = (usable: readonly RigInput[], { count, layout }: AddPhrase): readonly (readonly RigInput[])[] => {
   const left = [...usable];
   return Array.from({ length: count }, () => {
     if (layout === "mono") return left.splice(0, 1);
-    const at = left.findIndex((jack, index) => left[index + 1]?.port.id === jack.port.neighbourId && jack.port.number < (left[index + 1]?.port.number ?? 0));
+    const at = left.findIndex((rigInput, index) => left[index + 1]?.port.id === rigInput.port.neighbourId && rigInput.port.number < (left[index + 1]?.port.number ?? 0));
     return at < 0 ? [] : left.splice(at, 2);
   });
 };
 
-const lineOn = (ids: IdSource, jack: InputJack | undefined): Line => newLine({ id: ids<LineId>("line"), portId: jack?.port.id ?? null });
+const lineOn = (ids: IdSource, rigInput: RigInput | undefined): Line => newLine({ id: ids<LineId>("line"), portId: rigInput?.port.id ?? null });
 
 const unusedName = (base: string, taken: Set<string>): string => {
   let name = base;
@@ -57,12 +57,12 @@ const unusedName = (base: string, taken: Set<string>): string => {
   return name;
 };
 
-const newTrack = (jacks: readonly InputJack[], lines: readonly Line[], { ids, taken }: { readonly ids: IdSource; readonly taken: Set<string> }): NewTrack => {
+const newTrack = (rigInputs: readonly RigInput[], lines: readonly Line[], { ids, taken }: { readonly ids: IdSource; readonly taken: Set<string> }): NewTrack => {
   const [left, right] = lines;
-  const labels = jacks.map((jack) => jack.label);
+  const labels = rigInputs.map((rigInput) => rigInput.label);
   const name = unusedName(labels.length ? `Input ${labels.join("–")}` : "New track", taken);
   const input = left && right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : left ? ({ kind: "line", lineId: left.id } as const) : ({ kind: "none" } as const);
-  return { id: ids<ChannelId>("track"), name, note: "", dye: null, icon: null, input, sharing: null };
+  return { id: ids<ChannelId>("track"), name, note: "", colour: null, icon: null, input, sharing: null };
 };
 
 export interface AddPlan {
@@ -72,11 +72,11 @@ export interface AddPlan {
   readonly says: string;
 }
 
-const sayPlan = (phrase: AddPhrase, taken: readonly (readonly InputJack[])[]): string => {
-  const jacks = taken.flat();
+const sayPlan = (phrase: AddPhrase, taken: readonly (readonly RigInput[])[]): string => {
+  const rigInputs = taken.flat();
   const without = taken.filter((own) => own.length === 0).length;
   const what = counted(phrase.count, `${phrase.layout} track`);
-  const where = jacks.length === 0 ? "" : jacks.length === 1 ? ` on input ${jacks[0]?.label}` : ` on inputs ${jacks[0]?.label} to ${jacks.at(-1)?.label}`;
+  const where = rigInputs.length === 0 ? "" : rigInputs.length === 1 ? ` on input ${rigInputs[0]?.label}` : ` on inputs ${rigInputs[0]?.label} to ${rigInputs.at(-1)?.label}`;
   return `${what}${where}${without ? `; ${without} without an input, as no more are free` : ""}`;
 };
 
@@ -92,13 +92,13 @@ export const planAddTracks = (doc: Template, rig: Rig, { text, folderId, ids }: 
   const no = (message: string): AddPlan => ({ planned: unplanned(message), trackIds: [], says: message });
   if (!phrase) return no("Say how many, mono or stereo, and from which input: 8 mono from 3.");
   if (phrase.count < 1 || phrase.count > MOST) return no(`Between 1 and ${MOST} tracks can be added at once.`);
-  const from = phrase.from === null ? null : findJack(rig, phrase.from);
+  const from = phrase.from === null ? null : findRigInput(rig, phrase.from);
   if (phrase.from !== null && !from) return no(`${rig.name} has no input ${phrase.from}.`);
   const inputs = takeInputs(usableFrom(doc, rig, from), phrase);
   const taken = new Set(tracksOf(doc).map((track) => track.name.toLowerCase()));
-  const made = inputs.map((jacks) => {
-    const lines = (phrase.layout === "stereo" ? [0, 1] : [0]).map((at) => lineOn(ids, jacks[at]));
-    return { lines, track: newTrack(jacks, lines, { ids, taken }) };
+  const made = inputs.map((rigInputs) => {
+    const lines = (phrase.layout === "stereo" ? [0, 1] : [0]).map((at) => lineOn(ids, rigInputs[at]));
+    return { lines, track: newTrack(rigInputs, lines, { ids, taken }) };
   });
   return {
     planned: planned([{ kind: "tracks.add", tracks: made.map((m) => m.track), lines: made.flatMap((m) => m.lines), folderId, before: null }]),

@@ -1,6 +1,6 @@
 import type { Command } from "../commands/command";
 import type { ChannelId, FolderId, PortId } from "../model/ids";
-import { jackOf, pairOf } from "../model/read-rig";
+import { rigInputOf, pairOf } from "../model/read-rig";
 import { lineName, linesOfTrack, trackOf, tracksByLine, tracksOf } from "../model/read-template";
 import { entriesOf, type Rig } from "../model/rig";
 import type { Template, Track } from "../model/template";
@@ -87,22 +87,22 @@ export const stepFolder = (doc: Template, folderId: FolderId, step: 1 | -1): Com
  */
 export const plugInto = (doc: Template, rig: Rig, { trackId, portId }: { readonly trackId: ChannelId; readonly portId: PortId }): Planned => {
   const track = trackOf(doc, trackId);
-  const jack = jackOf(rig, portId);
-  if (!track || !jack) return unplanned("That is no longer there.");
-  if (jack.occupied) return unplanned(`Input ${jack.label} carries the ${jack.fedBy?.device.name}, so nothing else can be plugged in.`);
+  const rigInput = rigInputOf(rig, portId);
+  if (!track || !rigInput) return unplanned("That is no longer there.");
+  if (rigInput.occupied) return unplanned(`Input ${rigInput.label} carries the ${rigInput.fedBy?.device.name}, so nothing else can be plugged in.`);
   const lines = linesOfTrack(doc, track);
-  const jacks = lines.length === 2 ? pairOf(rig, jack) : [jack];
-  const carrying = jacks.find((taken) => taken?.occupied);
+  const rigInputs = lines.length === 2 ? pairOf(rig, rigInput) : [rigInput];
+  const carrying = rigInputs.find((taken) => taken?.occupied);
   if (carrying) return unplanned(`Input ${carrying.label} beside it carries the ${carrying.fedBy?.device.name}, so a stereo track has no room here.`);
-  const ports = jacks.map((taken) => taken?.port.id ?? null);
+  const ports = rigInputs.map((taken) => taken?.port.id ?? null);
   if (!lines.length) return unplanned(`${track.name || "This track"} takes no line. Give it one first.`);
-  const inputs = lines.map((line, at) => ({ lineId: line.id, portId: ports[at] ?? null, wanted: null }));
+  const inputs = lines.map((line, at) => ({ lineId: line.id, portId: ports[at] ?? null, requestedInput: null }));
   const own = new Set(lines.map((line) => line.id));
   const pushed = ports.flatMap((port, at) =>
-    (port ? (linesByPort(doc).get(port) ?? []) : []).filter((line) => !own.has(line.id)).map((line) => ({ lineId: line.id, portId: lines[at]?.portId ?? null, wanted: null })),
+    (port ? (linesByPort(doc).get(port) ?? []) : []).filter((line) => !own.has(line.id)).map((line) => ({ lineId: line.id, portId: lines[at]?.portId ?? null, requestedInput: null })),
   );
   const other = pushed[0] && doc.lines[pushed[0].lineId];
-  const name = other ? `${track.name} and ${lineName(other, tracksByLine(doc).get(other.id) ?? [])} change inputs` : `Plug ${track.name} into input ${jack.label}`;
+  const name = other ? `${track.name} and ${lineName(other, tracksByLine(doc).get(other.id) ?? [])} change inputs` : `Plug ${track.name} into input ${rigInput.label}`;
   return planned([{ kind: "lines.patch", inputs: [...inputs, ...pushed] }], name);
 };
 
@@ -111,6 +111,6 @@ export const unplug = (doc: Template, trackId: ChannelId): Planned => {
   const track = trackOf(doc, trackId);
   const lines = track ? linesOfTrack(doc, track) : [];
   return lines.length
-    ? planned([{ kind: "lines.patch", inputs: lines.map((line) => ({ lineId: line.id, portId: null, wanted: null })) }])
+    ? planned([{ kind: "lines.patch", inputs: lines.map((line) => ({ lineId: line.id, portId: null, requestedInput: null })) }])
     : unplanned("There is nothing to unplug.");
 };

@@ -119,13 +119,13 @@ describe("pasting", () => {
       ),
     );
     const [guest, above] = tracksOf(doc).slice(-2);
-    expect(Object.values(doc.lines).find((line) => line.wanted === "99")).toBeDefined();
+    expect(Object.values(doc.lines).find((line) => line.requestedInput === "99")).toBeDefined();
     expect([guest?.input.kind, above?.input.kind]).toEqual(["line", "pair"]);
     expect(texts(doc, ["input"], [above?.id as ChannelId])).toEqual([["5-6"]]);
   });
 
   it("a cell that can't be read is left as it was and told, the rest goes in", () => {
-    const plan = paste(band(), [["Kick", "perhaps", "purplish"]], ["name", "phantom", "dye"], ["track-1" as ChannelId]);
+    const plan = paste(band(), [["Kick", "perhaps", "purplish"]], ["name", "phantom", "colour"], ["track-1" as ChannelId]);
     expect(plan.leftOut).toEqual(["Kick: “perhaps” says neither yes nor no.", "Kick: “purplish” is no dye. Choose one from the list, or type a hex value such as #2f9074."]);
     expect(names(done(band(), plan))).toContain("Kick");
   });
@@ -186,7 +186,7 @@ describe("a range", () => {
     const empty = aTemplate()
       .does({
         kind: "tracks.add",
-        tracks: [{ id: "track-9" as ChannelId, name: "Spare", note: "", dye: null, icon: null, input: { kind: "none" }, sharing: null }],
+        tracks: [{ id: "track-9" as ChannelId, name: "Spare", note: "", colour: null, icon: null, input: { kind: "none" }, sharing: null }],
         lines: [],
         folderId: null,
         before: null,

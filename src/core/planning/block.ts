@@ -1,7 +1,7 @@
 import { applyAll } from "../commands/apply";
 import type { Command, LineChange, NewTrack } from "../commands/command";
 import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
-import { findJack, jackOf, pairOf } from "../model/read-rig";
+import { findRigInput, rigInputOf, pairOf } from "../model/read-rig";
 import { linesOfTrack, trackOf, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { type Line, newLine, type Template, type TrackInput } from "../model/template";
@@ -49,17 +49,17 @@ const placeOn = (doc: Template, rig: Rig, { trackId, text, ids }: { readonly tra
   const labels = readInputs(text);
   if (!labels) return null;
   const there = [lineOf(doc, trackId, 0), lineOf(doc, trackId, 1)];
-  const first = labels[0] === undefined ? null : findJack(rig, labels[0]);
-  const known = labels.length === 1 && there[1] && first ? pairOf(rig, first) : labels.map((label) => findJack(rig, label));
+  const first = labels[0] === undefined ? null : findRigInput(rig, labels[0]);
+  const known = labels.length === 1 && there[1] && first ? pairOf(rig, first) : labels.map((label) => findRigInput(rig, label));
   const lines = Array.from(
     { length: Math.max(labels.length, there[1] ? 2 : 1) },
-    (_, at) => there[at] ?? newLine({ ...there[0], id: ids<LineId>("line"), portId: null, wanted: null }),
+    (_, at) => there[at] ?? newLine({ ...there[0], id: ids<LineId>("line"), portId: null, requestedInput: null }),
   );
   const [left, right] = lines;
   if (!left) return [];
   const input: TrackInput = right ? { kind: "pair", leftId: left.id, rightId: right.id } : { kind: "line", lineId: left.id };
   const brought = lines.filter((line) => !doc.lines[line.id]);
-  const inputs = lines.map((line, at) => ({ lineId: line.id, portId: known[at]?.port.id ?? null, wanted: known[at] ? null : (labels[at] ?? null) }));
+  const inputs = lines.map((line, at) => ({ lineId: line.id, portId: known[at]?.port.id ?? null, requestedInput: known[at] ? null : (labels[at] ?? null) }));
   return [...(brought.length ? [{ kind: "tracks.take", trackId, input, lines: brought } as const] : []), { kind: "lines.patch", inputs }];
 };
 
@@ -101,19 +101,19 @@ interface Written {
 /** Plans what can be planned against the same document and does it at once; only when that is refused, one after the other, so that the others go on. */
 const writeTogether = (doc: Template, rig: Rig, groups: readonly Together[], ids: IdSource): Written => {
   const tell = ({ trackIds }: Together, why: string) => trackIds.map((id) => `${trackOf(doc, id)?.name || "A track"}: ${why}`);
-  const plans = groups.map((group) => ({ group, wanted: commandsFor(doc, rig, group, ids) }));
-  const leftOut = plans.flatMap(({ group, wanted }) => (typeof wanted === "string" ? tell(group, wanted) : []));
-  const ready = plans.flatMap(({ group, wanted }) => (typeof wanted === "string" ? [] : [{ group, wanted }]));
-  const commands = ready.flatMap(({ wanted }) => wanted);
+  const plans = groups.map((group) => ({ group, requestedInput: commandsFor(doc, rig, group, ids) }));
+  const leftOut = plans.flatMap(({ group, requestedInput }) => (typeof requestedInput === "string" ? tell(group, requestedInput) : []));
+  const ready = plans.flatMap(({ group, requestedInput }) => (typeof requestedInput === "string" ? [] : [{ group, requestedInput }]));
+  const commands = ready.flatMap(({ requestedInput }) => requestedInput);
   const whole = applyAll(doc, commands);
   if (whole.ok) return { doc: whole.doc, commands, leftOut };
   let current = doc;
   const kept: Command[] = [];
-  for (const { group, wanted } of ready) {
-    const done = applyAll(current, wanted);
+  for (const { group, requestedInput } of ready) {
+    const done = applyAll(current, requestedInput);
     if (done.ok) {
       current = done.doc;
-      kept.push(...wanted);
+      kept.push(...requestedInput);
     } else leftOut.push(...tell(group, done.refusal.message));
   }
   return { doc: current, commands: kept, leftOut };
@@ -147,7 +147,7 @@ export const writeCells = (
 
 const COPIED: readonly CellColumn[] = [
   "icon",
-  "dye",
+  "colour",
   "source",
   "microphone",
   "phantom",
@@ -251,13 +251,13 @@ export const fillAscending = (doc: Template, rig: Rig, { block, ids }: { readonl
   const columns = block.columns.filter((column) => ASCENDING.includes(column));
   const writes = rest.flatMap((trackId, at) => columns.map((column) => ({ trackId, column, text: countOn(textOf(doc, rig, first, column), at + 1) })));
   if (!block.columns.includes("input")) return writes.length ? writeCells(doc, rig, { writes, ids, name }) : fillDown(doc, rig, { block, ids });
-  const label = jackOf(rig, lineOf(doc, first, 0)?.portId ?? null)?.label;
+  const label = rigInputOf(rig, lineOf(doc, first, 0)?.portId ?? null)?.label;
   if (!label) return { planned: unplanned("The first row has no input to count on from."), leftOut: [] };
   const inputs = writeCell(doc, rig, { trackIds: block.trackIds, column: "input", text: label, ids });
   return inputs.ok ? writeCells(doc, rig, { writes, ids, name, before: inputs.gesture.commands }) : { planned: inputs, leftOut: [] };
 };
 
-const CLEARABLE: readonly CellColumn[] = ["icon", "dye", "source", "microphone", "input", "gain", "folder", "player", "room", "position", "note"];
+const CLEARABLE: readonly CellColumn[] = ["icon", "colour", "source", "microphone", "input", "gain", "folder", "player", "room", "position", "note"];
 
 /** Empties the cells of a block. Names, layouts and switches stay: they have no empty state. */
 export const clearCells = (doc: Template, rig: Rig, { block, ids }: { readonly block: Block; readonly ids: IdSource }): BlockPlan => {
@@ -279,7 +279,7 @@ const MOST_ROWS = 4096;
 const freshTrack = (cells: readonly string[], { columns, ids }: Paste): { readonly track: NewTrack; readonly line: Line } => {
   const line = newLine({ id: ids<LineId>("line") });
   const name = cells[columns.indexOf("name")]?.trim() || cells[columns.indexOf("source")]?.trim() || "New track";
-  return { line, track: { id: ids<ChannelId>("track"), name, note: "", dye: null, icon: null, input: { kind: "line", lineId: line.id }, sharing: null } };
+  return { line, track: { id: ids<ChannelId>("track"), name, note: "", colour: null, icon: null, input: { kind: "line", lineId: line.id }, sharing: null } };
 };
 
 /**

@@ -1,4 +1,4 @@
-import { jackOf } from "../model/read-rig";
+import { rigInputOf } from "../model/read-rig";
 import { linesOfTrack, microphoneName } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Template, Track } from "../model/template";
@@ -7,7 +7,7 @@ import { formatGain } from "../units/decibels";
 /** What can be edited in a row of the input list, as the columns stand from left to right. */
 export const CELL_COLUMNS = [
   "icon",
-  "dye",
+  "colour",
   "name",
   "layout",
   "source",
@@ -30,10 +30,10 @@ const joined = (values: readonly string[]): string => [...new Set(values)].join(
 
 /** The inputs of a track, short: "7", "5–6", "E1", "3 + 9", "17?" for one that is asked for and not there. */
 export const inputText = (doc: Template, rig: Rig, track: Track): string => {
-  const labels = linesOfTrack(doc, track).map((line) => jackOf(rig, line.portId)?.label ?? (line.wanted ? `${line.wanted}?` : ""));
+  const labels = linesOfTrack(doc, track).map((line) => rigInputOf(rig, line.portId)?.label ?? (line.requestedInput ? `${line.requestedInput}?` : ""));
   const [left, right] = labels;
   if (!left || !right) return labels.filter(Boolean).join(" + ");
-  const [a, b] = linesOfTrack(doc, track).map((line) => jackOf(rig, line.portId));
+  const [a, b] = linesOfTrack(doc, track).map((line) => rigInputOf(rig, line.portId));
   return a && b && a.port.neighbourId === b.port.id ? `${left}–${b.port.number}` : `${left} + ${right}`;
 };
 
@@ -43,8 +43,8 @@ export const cellText = (doc: Template, rig: Rig, { track, column }: { readonly 
   switch (column) {
     case "icon":
       return track.icon ?? "";
-    case "dye":
-      return track.dye ?? "";
+    case "colour":
+      return track.colour ?? "";
     case "name":
       return track.name;
     case "layout":

@@ -31,11 +31,11 @@ const copyLines = (
   rig: Rig,
   { lines, input, ids }: { readonly lines: readonly Line[]; readonly input: DuplicateInput; readonly ids: IdSource },
 ): readonly Line[] => {
-  const bare = lines.map((line) => ({ ...line, id: ids<LineId>("line"), portId: null, wanted: null }));
+  const bare = lines.map((line) => ({ ...line, id: ids<LineId>("line"), portId: null, requestedInput: null }));
   const [left, right] = bare;
   if (input === "none" || !left) return bare;
-  const jacks = right ? nextFreePair(doc, rig, [left, right]) : [nextFreeInput(doc, rig, left)];
-  return bare.map((line, at) => ({ ...line, portId: jacks?.[at]?.port.id ?? null }));
+  const rigInputs = right ? nextFreePair(doc, rig, [left, right]) : [nextFreeInput(doc, rig, left)];
+  return bare.map((line, at) => ({ ...line, portId: rigInputs?.[at]?.port.id ?? null }));
 };
 
 const siblingAfter = (doc: Template, track: Track): ChannelId | null => {

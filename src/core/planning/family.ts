@@ -8,10 +8,10 @@ import { counted } from "../units/counted";
 import { type Planned, planned, unplanned } from "./gesture";
 
 /** Gives each track the dye and icon of the family its name tells; tracks whose family is not known stay as they are. */
-export const dyeByFamily = (doc: Template, trackIds: readonly ChannelId[], styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
+export const colourByFamily = (doc: Template, trackIds: readonly ChannelId[], styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
   const commands = trackIds.flatMap((id): Command[] => {
     const family = guessFamily(trackOf(doc, id)?.name ?? "");
-    return family ? [{ kind: "tracks.set", trackIds: [id], set: { dye: styles[family].dye, icon: styles[family].icon } }] : [];
+    return family ? [{ kind: "tracks.set", trackIds: [id], set: { colour: styles[family].colour, icon: styles[family].icon } }] : [];
   });
   if (!commands.length) return unplanned("No name tells which family it belongs to. Choose a colour instead.");
   return planned(commands, `Dye ${counted(commands.length, "track")} by family`);
@@ -22,17 +22,17 @@ const UNSAID = /^(input [\w–-]+|new track|track)(, \d+)?$/i;
 
 /** Puts tracks into a family: its dye and icon, and its name, numbered, where a track has none that says anything. */
 export const setFamily = (doc: Template, trackIds: readonly ChannelId[], family: Family, styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
-  const { dye, icon } = styles[family];
+  const { colour, icon } = styles[family];
   const { name } = FAMILY_DEFAULTS[family];
   if (!trackIds.length) return unplanned("Select a track first.");
   const unnamed = trackIds.filter((id) => UNSAID.test(trackOf(doc, id)?.name.trim() || "track"));
   const names: Command[] = unnamed.map((id, at) => ({ kind: "tracks.set", trackIds: [id], set: { name: unnamed.length > 1 ? `${name} ${at + 1}` : name } }));
-  return planned([{ kind: "tracks.set", trackIds, set: { dye, icon } }, ...names], `Make ${counted(trackIds.length, "track")} ${name.toLowerCase()}`);
+  return planned([{ kind: "tracks.set", trackIds, set: { colour, icon } }, ...names], `Make ${counted(trackIds.length, "track")} ${name.toLowerCase()}`);
 };
 
 /** Makes a folder the home of a family: name and dye of it. */
 export const setFolderFamily = (folderId: FolderId, family: Family, styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
-  const { dye } = styles[family];
+  const { colour } = styles[family];
   const { name } = FAMILY_DEFAULTS[family];
-  return planned([{ kind: "folders.set", folderIds: [folderId], set: { name, dye } }], `Make the folder ${name}`);
+  return planned([{ kind: "folders.set", folderIds: [folderId], set: { name, colour } }], `Make the folder ${name}`);
 };

@@ -1,6 +1,6 @@
 import type { Command, LinePort } from "../commands/command";
 import type { ChannelId } from "../model/ids";
-import { type InputJack, inputJacks, jackInWords, jackOf } from "../model/read-rig";
+import { type RigInput, rigInputsOf, rigInputInWords, rigInputOf } from "../model/read-rig";
 import { inputLineIds, lineName, trackOf, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Template } from "../model/template";
@@ -23,27 +23,27 @@ export const changeGain = (doc: Template, trackIds: readonly ChannelId[], { how,
 };
 
 /** Why a line can't come to the input that stands so many places on; null when it can. */
-const unreachable = (rig: Rig, who: string, { from, to, by }: { readonly from: InputJack; readonly to: InputJack | undefined; readonly by: number }): string | null => {
+const unreachable = (rig: Rig, who: string, { from, to, by }: { readonly from: RigInput; readonly to: RigInput | undefined; readonly by: number }): string | null => {
   if (!to) return `${who} is on input ${from.label}, and ${rig.name} has none ${Math.abs(by)} ${by > 0 ? "further on" : "before it"}.`;
   if (to.loopBack !== from.loopBack)
-    return `${who} would come to ${jackInWords(to)}: ${to.loopBack ? "that brings other programs in, and nothing can be plugged into it" : "that is an input, and it is on a loop-back"}.`;
+    return `${who} would come to ${rigInputInWords(to)}: ${to.loopBack ? "that brings other programs in, and nothing can be plugged into it" : "that is an input, and it is on a loop-back"}.`;
   return to.occupied ? `${who} would come to input ${to.label}, which carries the ${to.fedBy?.device.name}.` : null;
 };
 
 /** Moves lines along the inputs as they sit, all by the same number of places. Nothing moves when one would fall off the end or onto a return. */
 export const shiftInputs = (doc: Template, rig: Rig, { trackIds, by }: { readonly trackIds: readonly ChannelId[]; readonly by: number }): Planned => {
-  const jacks = inputJacks(rig);
+  const rigInputs = rigInputsOf(rig);
   const inputs: LinePort[] = [];
   if (!Number.isInteger(by) || by === 0) return unplanned("Type by how many inputs, such as 2 or −1.");
   for (const id of linesOf(doc, trackIds)) {
     const line = doc.lines[id];
-    const jack = jackOf(rig, line?.portId ?? null);
-    if (!line || !jack) continue;
-    const to = jacks[jacks.indexOf(jack) + by];
+    const rigInput = rigInputOf(rig, line?.portId ?? null);
+    if (!line || !rigInput) continue;
+    const to = rigInputs[rigInputs.indexOf(rigInput) + by];
     const who = lineName(line, tracksByLine(doc).get(id) ?? []);
-    const trouble = unreachable(rig, who, { from: jack, to, by });
+    const trouble = unreachable(rig, who, { from: rigInput, to, by });
     if (trouble !== null || !to) return unplanned(trouble ?? "");
-    inputs.push({ lineId: id, portId: to.port.id, wanted: null });
+    inputs.push({ lineId: id, portId: to.port.id, requestedInput: null });
   }
   if (!inputs.length) return unplanned("None of these tracks is on an input.");
   return planned([{ kind: "lines.patch", inputs }], `Shift the inputs of ${counted(trackIds.length, "track")} by ${by > 0 ? "+" : "−"}${Math.abs(by)}`);

@@ -1,7 +1,7 @@
 import { applyAll } from "../commands/apply";
 import type { Command, LinePort } from "../commands/command";
 import type { ChannelId, FolderId } from "../model/ids";
-import { type InputJack, inputJacks, jackOf } from "../model/read-rig";
+import { type RigInput, rigInputsOf, rigInputOf } from "../model/read-rig";
 import { linesOfTrack, tracksOf } from "../model/read-template";
 import { entriesOf, type Rig } from "../model/rig";
 import type { Line, Template, Track } from "../model/template";
@@ -12,7 +12,7 @@ const NOWHERE = Number.MAX_SAFE_INTEGER;
 
 /** Where a track's first input sits on the rig, counted from the first jack; last when it has none. */
 const seatOf = (doc: Template, rig: Rig) => {
-  const seats = new Map(inputJacks(rig).map((jack, at) => [jack.port.id, at]));
+  const seats = new Map(rigInputsOf(rig).map((rigInput, at) => [rigInput.port.id, at]));
   return (track: Track): number => Math.min(NOWHERE, ...linesOfTrack(doc, track).map((line) => (line.portId ? (seats.get(line.portId) ?? NOWHERE) : NOWHERE)));
 };
 
@@ -43,14 +43,14 @@ export const rowsInInputOrder = (doc: Template, rig: Rig): Planned => {
 };
 
 /** The jacks for one track: the first of those left that suit it, two neighbours for a pair. */
-const takeJacks = (doc: Template, rig: Rig, { lines, left }: { readonly lines: readonly Line[]; readonly left: readonly InputJack[] }): readonly InputJack[] => {
+const takeRigInputs = (doc: Template, rig: Rig, { lines, left }: { readonly lines: readonly Line[]; readonly left: readonly RigInput[] }): readonly RigInput[] => {
   const [a, b] = lines;
   if (!a) return [];
-  for (const jack of left) {
-    if (!suits(doc, rig, { jack, line: a, ...(b ? { along: b } : {}) })) continue;
-    if (!b) return [jack];
-    const mate = left.find((other) => other.port.id === jack.port.neighbourId && other.port.number > jack.port.number);
-    if (mate && suits(doc, rig, { jack: mate, line: b, along: a })) return [jack, mate];
+  for (const rigInput of left) {
+    if (!suits(doc, rig, { rigInput, line: a, ...(b ? { along: b } : {}) })) continue;
+    if (!b) return [rigInput];
+    const mate = left.find((other) => other.port.id === rigInput.port.neighbourId && other.port.number > rigInput.port.number);
+    if (mate && suits(doc, rig, { rigInput: mate, line: b, along: a })) return [rigInput, mate];
   }
   return [];
 };
@@ -61,23 +61,23 @@ const takeJacks = (doc: Template, rig: Rig, { lines, left }: { readonly lines: r
  */
 export const inputsInRowOrder = (doc: Template, rig: Rig, order: readonly ChannelId[]): Planned => {
   const tracks = order.flatMap((id) => tracksOf(doc).find((track) => track.id === id) ?? []);
-  const moving = tracks.map((track) => linesOfTrack(doc, track)).filter((lines) => lines.length > 0 && lines.every((line) => jackOf(rig, line.portId)));
+  const moving = tracks.map((track) => linesOfTrack(doc, track)).filter((lines) => lines.length > 0 && lines.every((line) => rigInputOf(rig, line.portId)));
   const used = linesByPort(doc);
-  let left = inputJacks(rig).filter((jack) => moving.flat().some((line) => used.get(jack.port.id)?.some((there) => there.id === line.id)));
-  const off = applyAll(doc, [{ kind: "lines.patch", inputs: moving.flat().map((line) => ({ lineId: line.id, portId: null, wanted: null })) }]);
+  let left = rigInputsOf(rig).filter((rigInput) => moving.flat().some((line) => used.get(rigInput.port.id)?.some((there) => there.id === line.id)));
+  const off = applyAll(doc, [{ kind: "lines.patch", inputs: moving.flat().map((line) => ({ lineId: line.id, portId: null, requestedInput: null })) }]);
   if (!off.ok) return unplanned(off.refusal.message);
   let current = off.doc;
   const dealt = new Map<string, LinePort>();
   for (const lines of moving) {
     if (lines.every((line) => dealt.has(line.id))) continue;
-    const jacks = takeJacks(current, rig, { lines, left });
-    if (!jacks.length) return unplanned(`The inputs can't follow the rows: none of those that are left suits ${lines[0]?.source || "a line"}. Move single lines instead.`);
-    const inputs = lines.map((line, at): LinePort => ({ lineId: line.id, portId: jacks[at]?.port.id ?? null, wanted: null }));
+    const rigInputs = takeRigInputs(current, rig, { lines, left });
+    if (!rigInputs.length) return unplanned(`The inputs can't follow the rows: none of those that are left suits ${lines[0]?.source || "a line"}. Move single lines instead.`);
+    const inputs = lines.map((line, at): LinePort => ({ lineId: line.id, portId: rigInputs[at]?.port.id ?? null, requestedInput: null }));
     const done = applyAll(current, [{ kind: "lines.patch", inputs }]);
     if (!done.ok) return unplanned(done.refusal.message);
     current = done.doc;
     for (const input of inputs) dealt.set(input.lineId, input);
-    left = left.filter((jack) => !jacks.includes(jack));
+    left = left.filter((rigInput) => !rigInputs.includes(rigInput));
   }
   const changed = [...dealt.values()].filter((input) => doc.lines[input.lineId]?.portId !== input.portId);
   return changed.length ? planned([{ kind: "lines.patch", inputs: changed }], "Put inputs in row order") : unplanned("The inputs are in the order of the rows already.");

@@ -2,13 +2,13 @@ import { describe, expect, it } from "vitest";
 import { applyAll } from "../commands/apply";
 import { duoRig, wheelhouseCart, wholeMill } from "../demo/rigs";
 import { type ChannelId, sequentialIds } from "../model/ids";
-import { dyeOf, linesOfTrack, trackOf, tracksOf } from "../model/read-template";
+import { colourOf, linesOfTrack, trackOf, tracksOf } from "../model/read-template";
 import { entriesOf, type Rig } from "../model/rig";
 import type { Template } from "../model/template";
 import { aTemplate } from "../testing/a-template";
 import { planAddTracks, readAddPhrase } from "./add-tracks";
 import { CELL_COLUMNS, cellText, inputText } from "./cells";
-import { dyeByFamily } from "./family";
+import { colourByFamily } from "./family";
 import { freeInputs, nextFreePair } from "./free-inputs";
 import type { Planned } from "./gesture";
 import { fitTo } from "./refit";
@@ -148,7 +148,7 @@ describe("cells", () => {
     [["track-1"], "input", "5-6", "Two inputs are for one stereo track. Type one input, or make the track stereo first."],
     [["track-1", "track-2"], "input", "14", "From input 14 on there are only 1 inputs, and 3 are needed."],
     [["track-1"], "name", "  ", "A track needs a name: its files are called by it."],
-    [["track-1"], "dye", "mauve", "“mauve” is no dye. Choose one from the list, or type a hex value such as #2f9074."],
+    [["track-1"], "colour", "mauve", "“mauve” is no dye. Choose one from the list, or type a hex value such as #2f9074."],
     [["track-1"], "icon", "piano roll", "There is no icon piano roll. Choose one from the list."],
     [["track-1"], "phantom", "perhaps", "“perhaps” says neither yes nor no."],
   ] as const)("%j %s %j is answered with what to type", (ids, column, text, says) => expect(message(write(ids, column, text))).toBe(says));
@@ -156,8 +156,8 @@ describe("cells", () => {
   it("a folder that is there takes the track, a new one is made in the dye of its family", () => {
     expect(Object.keys(apply(doc, write(["track-2"], "folder", "strings")).folders)).toEqual(["folder-1"]);
     const after = apply(doc, write(["track-1", "track-2"], "folder", "Percussion"));
-    expect(after.folders["folder-new" as never]).toMatchObject({ name: "Percussion", dye: "madder" });
-    expect(dyeOf(after, trackOf(after, "track-1" as ChannelId) as never)).toBe("madder");
+    expect(after.folders["folder-new" as never]).toMatchObject({ name: "Percussion", colour: "madder" });
+    expect(colourOf(after, trackOf(after, "track-1" as ChannelId) as never)).toBe("madder");
   });
 
   it("a microphone is taken from the shelf when it is there, else named with its kind", () => {
@@ -172,21 +172,21 @@ describe("cells", () => {
   });
 
   it("tracks are dyed by the family their names tell, the others left", () => {
-    const after = apply(doc, dyeByFamily(doc, ["track-1", "track-3"] as ChannelId[]));
-    expect(tracksOf(after).map((track) => [track.name, track.dye, track.icon])).toEqual(
+    const after = apply(doc, colourByFamily(doc, ["track-1", "track-3"] as ChannelId[]));
+    expect(tracksOf(after).map((track) => [track.name, track.colour, track.icon])).toEqual(
       expect.arrayContaining([
         ["Fiddle", "lichen", "bowed"],
         ["Above", null, null],
         ["Voice", "cochineal", "voice"],
       ]),
     );
-    expect(dyeByFamily(aTemplate().track("Xyz").build(), ["track-1" as ChannelId])).toMatchObject({ ok: false });
+    expect(colourByFamily(aTemplate().track("Xyz").build(), ["track-1" as ChannelId])).toMatchObject({ ok: false });
   });
 });
 
 describe("free inputs", () => {
   it("are those with nothing on them and nothing coming in", () => {
-    expect(freeInputs(aTemplate().track("Snare", { input: "1" }).build(), wheelhouseCart).map((jack) => jack.label)).toEqual([
+    expect(freeInputs(aTemplate().track("Snare", { input: "1" }).build(), wheelhouseCart).map((rigInput) => rigInput.label)).toEqual([
       "2",
       "3",
       "4",
@@ -211,7 +211,7 @@ describe("free inputs", () => {
     if (!left || !right) throw new Error("expected two lines");
     const condenser = { ...left, microphone: { kind: "named", name: "c", type: "condenser" } as const, phantom: true };
     const ribbon = { ...right, microphone: { kind: "named", name: "r", type: "ribbon-passive" } as const };
-    expect(nextFreePair(doc, wheelhouseCart, [condenser, ribbon])?.map((jack) => jack.label)).toEqual(["13", "14"]);
+    expect(nextFreePair(doc, wheelhouseCart, [condenser, ribbon])?.map((rigInput) => rigInput.label)).toEqual(["13", "14"]);
   });
 });
 
@@ -219,16 +219,16 @@ describe("fitting to another rig", () => {
   it("keeps the very same ports, and finds those that were asked for", () => {
     const doc = aTemplate().track("Snare", { input: "1" }).track("Voice", { input: "18" }).build();
     expect(fitTo(doc, { from: wheelhouseCart, to: wholeMill }).inputs).toEqual([
-      { lineId: "line-1", portId: "brindle:in:1", wanted: null },
-      { lineId: "line-2", portId: "eight:in:2", wanted: null },
+      { lineId: "line-1", portId: "brindle:in:1", requestedInput: null },
+      { lineId: "line-2", portId: "eight:in:2", requestedInput: null },
     ]);
   });
 
   it("takes the input of the same label on other devices, and keeps what it lacks as asked for", () => {
     const doc = aTemplate().track("Guitar", { input: "2" }).track("Voice", { input: "7" }).build();
     expect(fitTo(doc, { from: wheelhouseCart, to: duoRig }).inputs).toEqual([
-      { lineId: "line-1", portId: "duo:in:2", wanted: null },
-      { lineId: "line-2", portId: null, wanted: "7" },
+      { lineId: "line-1", portId: "duo:in:2", requestedInput: null },
+      { lineId: "line-2", portId: null, requestedInput: "7" },
     ]);
   });
 

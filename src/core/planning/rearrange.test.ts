@@ -5,7 +5,7 @@ import { wheelhouseCart } from "../demo/rigs";
 import { loomThreads } from "../layout/loom";
 import { layoutRows } from "../layout/rows";
 import { type ChannelId, type FolderId, sequentialIds } from "../model/ids";
-import { inputJacks, jackOf } from "../model/read-rig";
+import { rigInputsOf, rigInputOf } from "../model/read-rig";
 import { linesOfTrack, tracksOf } from "../model/read-template";
 import type { Template } from "../model/template";
 import { aTemplate } from "../testing/a-template";
@@ -37,7 +37,7 @@ const inputs = (doc: Template) =>
     tracksOf(doc).map((track) => [
       track.name,
       linesOfTrack(doc, track)
-        .map((line) => jackOf(rig, line.portId)?.label ?? line.wanted)
+        .map((line) => rigInputOf(rig, line.portId)?.label ?? line.requestedInput)
         .join("+"),
     ]),
   );
@@ -55,8 +55,8 @@ const crossed = () =>
 
 describe("crossed threads", () => {
   const crossings = (doc: Template) => {
-    const seats = new Map(inputJacks(rig).map((jack, at) => [jack.port.id, at]));
-    const threads = loomThreads(layoutRows(doc, { unfold: true }), { jackY: seats, rowY: (index) => index * 100 });
+    const seats = new Map(rigInputsOf(rig).map((rigInput, at) => [rigInput.port.id, at]));
+    const threads = loomThreads(layoutRows(doc, { unfold: true }), { inputY: seats, rowY: (index) => index * 100 });
     return threads.flatMap((a) => threads.filter((b) => a.fromY < b.fromY && a.toY > b.toY)).length;
   };
 
@@ -153,10 +153,10 @@ describe("names and families", () => {
     const start = aTemplate().track("Input 1", { input: "1" }).track("Tuba", { input: "2" }).build();
     const doc = done(start, setFamily(start, [id("track-1"), id("track-2")], "brass"));
     expect(tracksOf(doc)).toMatchObject([
-      { name: "Brass", dye: "ochre", icon: "brass" },
-      { name: "Tuba", dye: "ochre", icon: "brass" },
+      { name: "Brass", colour: "ochre", icon: "brass" },
+      { name: "Tuba", colour: "ochre", icon: "brass" },
     ]);
-    expect(done(crossed(), setFolderFamily(id("folder-1"), "voices")).folders[id("folder-1")]).toMatchObject({ name: "Voices", dye: "cochineal" });
+    expect(done(crossed(), setFolderFamily(id("folder-1"), "voices")).folders[id("folder-1")]).toMatchObject({ name: "Voices", colour: "cochineal" });
   });
 });
 

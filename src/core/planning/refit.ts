@@ -1,14 +1,14 @@
 import type { Command, LinePort } from "../commands/command";
-import { findJack, inputJacks, jackOf, monitorOutputs } from "../model/read-rig";
+import { findRigInput, rigInputsOf, rigInputOf, monitorOutputs } from "../model/read-rig";
 import { entriesOf, type Rig } from "../model/rig";
 import type { Line, Template } from "../model/template";
 
 const portOn = (line: Line, { from, to }: { readonly from: Rig; readonly to: Rig }): LinePort => {
   const lineId = line.id;
-  if (line.portId && inputJacks(to).some((jack) => jack.port.id === line.portId)) return { lineId, portId: line.portId, wanted: null };
-  const word = line.wanted ?? jackOf(from, line.portId)?.label ?? null;
-  const jack = word === null ? null : findJack(to, word);
-  return jack ? { lineId, portId: jack.port.id, wanted: null } : { lineId, portId: null, wanted: word };
+  if (line.portId && rigInputsOf(to).some((rigInput) => rigInput.port.id === line.portId)) return { lineId, portId: line.portId, requestedInput: null };
+  const word = line.requestedInput ?? rigInputOf(from, line.portId)?.label ?? null;
+  const rigInput = word === null ? null : findRigInput(to, word);
+  return rigInput ? { lineId, portId: rigInput.port.id, requestedInput: null } : { lineId, portId: null, requestedInput: word };
 };
 
 /**

@@ -5,7 +5,7 @@ import type { RigCommand } from "../commands/rig/rig-command";
 import { brokenRig } from "../commands/rig/rig-invariants";
 import { wheelhouseCart, wholeMill } from "../demo/rigs";
 import type { DeviceId } from "../model/ids";
-import { devicesOf, findJack, inputJacks } from "../model/read-rig";
+import { devicesOf, findRigInput, rigInputsOf } from "../model/read-rig";
 import { emptyRig, type Rig } from "../model/rig";
 import { addBare, addBlueprint, addPort, stepDevice } from "./rig-plans";
 
@@ -21,7 +21,7 @@ describe("a port more", () => {
   it("is like the last of its direction, with the next number and a place in the count", () => {
     const rig = done(wheelhouseCart, addPort(wheelhouseCart, "brindle" as DeviceId, "in"));
     expect(rig.ports["brindle:in:17" as never]).toMatchObject({ number: 17, levels: ["line"], name: "", neighbourId: null, running: 17 });
-    expect(inputJacks(rig).find((jack) => jack.label === "LB1")?.port.running).toBe(34);
+    expect(rigInputsOf(rig).find((rigInput) => rigInput.label === "LB1")?.port.running).toBe(34);
   });
 
   it("of a device that has none is a plain one", () => {
@@ -70,5 +70,5 @@ describe("the words by which an input is meant", () => {
     ["Q1", undefined],
     ["", undefined],
     ["constructor", undefined],
-  ])("%j", (word, portId) => expect(findJack(wholeMill, word)?.port.id).toBe(portId));
+  ])("%j", (word, portId) => expect(findRigInput(wholeMill, word)?.port.id).toBe(portId));
 });

@@ -12,17 +12,17 @@ const freeId = (rig: Rig, base: string): string => {
   return id;
 };
 
-const freeShort = (rig: Rig, wanted: string): string => {
+const freeShort = (rig: Rig, requestedInput: string): string => {
   const taken = new Set(entriesOf(rig.devices).map((device) => device.shortName.toLowerCase()));
-  let short = wanted;
-  for (let number = 2; taken.has(short.toLowerCase()); number++) short = `${wanted || "I"}${String.fromCharCode(64 + number)}`.slice(0, 3);
+  let short = requestedInput;
+  for (let number = 2; taken.has(short.toLowerCase()); number++) short = `${requestedInput || "I"}${String.fromCharCode(64 + number)}`.slice(0, 3);
   return short;
 };
 
-const freeName = (rig: Rig, wanted: string): string => {
+const freeName = (rig: Rig, requestedInput: string): string => {
   const taken = new Set(entriesOf(rig.devices).map((device) => device.name.toLowerCase()));
-  let name = wanted;
-  for (let number = 2; taken.has(name.toLowerCase()); number++) name = `${wanted} ${number}`;
+  let name = requestedInput;
+  for (let number = 2; taken.has(name.toLowerCase()); number++) name = `${requestedInput} ${number}`;
   return name;
 };
 

@@ -58,12 +58,12 @@ describe("folders without a dye", () => {
   it("whose threads have dyes of their own are not said to look alike", () => {
     const doc = aTemplate().folder("One").folder("Two").track("A", { folder: "One", input: "1" }).track("B", { folder: "Two", input: "2" }).build();
     const [a, b] = tracksOf(doc);
-    const dyed = applyAll(doc, [
-      { kind: "tracks.set", trackIds: a ? [a.id] : [], set: { dye: "madder" } },
-      { kind: "tracks.set", trackIds: b ? [b.id] : [], set: { dye: "woad" } },
+    const coloured = applyAll(doc, [
+      { kind: "tracks.set", trackIds: a ? [a.id] : [], set: { colour: "madder" } },
+      { kind: "tracks.set", trackIds: b ? [b.id] : [], set: { colour: "woad" } },
     ]);
-    const rules = (of: typeof doc) => evaluate({ doc: of, rig, otherRigs: [], ownDyes: [] }).map((finding) => finding.rule);
-    expect([rules(doc).includes("dye-clash"), dyed.ok && rules(dyed.doc).includes("dye-clash")]).toEqual([true, false]);
+    const rules = (of: typeof doc) => evaluate({ doc: of, rig, otherRigs: [], ownColours: [] }).map((finding) => finding.rule);
+    expect([rules(doc).includes("dye-clash"), coloured.ok && rules(coloured.doc).includes("dye-clash")]).toEqual([true, false]);
   });
 });
 

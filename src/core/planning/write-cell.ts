@@ -2,7 +2,7 @@ import { templateEngine } from "../commands/apply";
 import type { Command, LineChange, LinePort } from "../commands/command";
 import { FAMILY_DEFAULTS, guessFamily, isIcon, plain } from "../model/families";
 import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
-import { findJack, type InputJack, inputJacks, jackOf, noSuchInput } from "../model/read-rig";
+import { findRigInput, type RigInput, rigInputsOf, rigInputOf, noSuchInput } from "../model/read-rig";
 import { inputLineIds, linesOfTrack, trackOf } from "../model/read-template";
 import { entriesOf, type Rig } from "../model/rig";
 import { newLine, type Template, type Track } from "../model/template";
@@ -55,14 +55,14 @@ const writeName: Writer = (_doc, _rig, { trackIds, text }) => {
 };
 
 const rangeOf = (rig: Rig): string => {
-  const labels = inputJacks(rig).flatMap((jack) => (jack.loopBack ? [] : [jack.label]));
+  const labels = rigInputsOf(rig).flatMap((rigInput) => (rigInput.loopBack ? [] : [rigInput.label]));
   return `${labels[0] ?? "none"} to ${labels.at(-1) ?? "none"}`;
 };
 
 /** From the input that was named on, as they sit: as many as are needed. Those that carry something else are passed over after the first. */
-const ascending = (rig: Rig, first: InputJack, count: number): readonly InputJack[] => {
-  const jacks = inputJacks(rig);
-  const rest = jacks.slice(jacks.indexOf(first) + 1).filter((jack) => !jack.occupied && jack.loopBack === first.loopBack);
+const ascending = (rig: Rig, first: RigInput, count: number): readonly RigInput[] => {
+  const rigInputs = rigInputsOf(rig);
+  const rest = rigInputs.slice(rigInputs.indexOf(first) + 1).filter((rigInput) => !rigInput.occupied && rigInput.loopBack === first.loopBack);
   return [first, ...rest].slice(0, count);
 };
 
@@ -72,15 +72,15 @@ const writeInput: Writer = (doc, rig, edit) => {
   if (!lineIds.length) return unplanned("Select a track first.");
   const labels = readInputs(edit.text);
   if (labels === null) return unplanned(`“${edit.text.trim()}” is no input. Type its number, as 7, E5, or 5-6 for stereo.`);
-  if (!labels.length) return planned([{ kind: "lines.patch", inputs: lineIds.map((lineId) => ({ lineId, portId: null, wanted: null })) }]);
-  const jacks = labels.map((label) => findJack(rig, label));
-  const lost = labels.find((_label, at) => !jacks[at]);
-  const [first, second] = jacks;
+  if (!labels.length) return planned([{ kind: "lines.patch", inputs: lineIds.map((lineId) => ({ lineId, portId: null, requestedInput: null })) }]);
+  const rigInputs = labels.map((label) => findRigInput(rig, label));
+  const lost = labels.find((_label, at) => !rigInputs[at]);
+  const [first, second] = rigInputs;
   if (lost !== undefined || !first) return unplanned(`${noSuchInput(rig, lost ?? "")}. It has ${rangeOf(rig)}.`);
   if (second && lineIds.length !== 2) return unplanned("Two inputs are for one stereo track. Type one input, or make the track stereo first.");
   const taken = second ? [first, second] : ascending(rig, first, lineIds.length);
   if (taken.length < lineIds.length) return unplanned(`From input ${first.label} on there are only ${taken.length} inputs, and ${lineIds.length} are needed.`);
-  const inputs: LinePort[] = lineIds.map((lineId, at) => ({ lineId, portId: taken[at]?.port.id ?? null, wanted: null }));
+  const inputs: LinePort[] = lineIds.map((lineId, at) => ({ lineId, portId: taken[at]?.port.id ?? null, requestedInput: null }));
   const who = edit.trackIds.length === 1 && edit.trackIds[0] ? (trackOf(doc, edit.trackIds[0])?.name ?? "") : `${edit.trackIds.length} tracks`;
   const where = taken.length === 1 ? `input ${first.label}` : `inputs ${first.label} to ${taken.at(-1)?.label}`;
   return planned([...brought, { kind: "lines.patch", inputs }], `Move ${who} to ${where}`);
@@ -97,14 +97,14 @@ const writeFolder: Writer = (doc, _rig, { trackIds, text, ids }) => {
   if (existing) return planned([move(existing.id)]);
   const id = ids<FolderId>("folder");
   const family = guessFamily(name);
-  return planned([{ kind: "folders.add", folders: [{ id, name, dye: family && FAMILY_DEFAULTS[family].dye }], parentId: null }, move(id)], `Put ${who} in the new folder ${name}`);
+  return planned([{ kind: "folders.add", folders: [{ id, name, colour: family && FAMILY_DEFAULTS[family].colour }], parentId: null }, move(id)], `Put ${who} in the new folder ${name}`);
 };
 
-const writeDye: Writer = (_doc, _rig, { trackIds, text }) => {
-  if (!text.trim()) return planned([{ kind: "tracks.set", trackIds, set: { dye: null } }]);
+const writeColour: Writer = (_doc, _rig, { trackIds, text }) => {
+  if (!text.trim()) return planned([{ kind: "tracks.set", trackIds, set: { colour: null } }]);
   const colour = readColour(text);
   return colour
-    ? planned([{ kind: "tracks.set", trackIds, set: { dye: colour.dye } }])
+    ? planned([{ kind: "tracks.set", trackIds, set: { colour: colour.colour } }])
     : unplanned(`“${text.trim()}” is no dye. Choose one from the list, or type a hex value such as #2f9074.`);
 };
 
@@ -148,10 +148,10 @@ const writeLayout: Writer = (doc, rig, { trackIds, text, ids }) => {
     if (!track || (track.input.kind === "pair") === (layout === "stereo")) return [];
     if (track.input.kind === "pair") return [{ kind: "tracks.take", trackId, input: { kind: "line", lineId: track.input.leftId }, lines: [] }];
     const left = linesOfTrack(doc, track)[0] ?? newLine({ id: ids<LineId>("line") });
-    const neighbour = jackOf(rig, jackOf(rig, left.portId)?.port.neighbourId ?? null);
+    const neighbour = rigInputOf(rig, rigInputOf(rig, left.portId)?.port.neighbourId ?? null);
     const free = neighbour && !linesByPort(doc).has(neighbour.port.id) && !claimed.has(neighbour.port.id) ? neighbour.port.id : null;
     if (free) claimed.add(free);
-    const right = newLine({ ...left, id: ids<LineId>("line"), portId: free, wanted: null });
+    const right = newLine({ ...left, id: ids<LineId>("line"), portId: free, requestedInput: null });
     const lines = track.input.kind === "line" ? [right] : [left, right];
     return [{ kind: "tracks.take", trackId, input: { kind: "pair", leftId: left.id, rightId: right.id }, lines }];
   });
@@ -162,7 +162,7 @@ const WRITERS: Readonly<Record<CellColumn, Writer>> = {
   name: writeName,
   input: writeInput,
   folder: writeFolder,
-  dye: writeDye,
+  colour: writeColour,
   icon: (_doc, _rig, { trackIds, text }) => {
     const icon = text.trim().toLowerCase();
     if (icon && !isIcon(icon)) return unplanned(`There is no icon ${icon}. Choose one from the list.`);

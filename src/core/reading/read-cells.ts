@@ -1,4 +1,4 @@
-import { type Dye, isDye, nearestDye } from "../model/dyes";
+import { type Colour, isColour, nearestColour } from "../model/colours";
 import { plain } from "../model/families";
 import type { MicrophoneKind, Rig } from "../model/rig";
 import type { MicrophoneChoice } from "../model/template";
@@ -78,7 +78,7 @@ export const readMicrophone = (rig: Rig, cell: string): MicrophoneChoice | null 
 };
 
 /** How far a hex colour may be from a dye (OKLab distance) and still be that dye without a guess. */
-const SAME_DYE = 0.02;
+const SAME_COLOUR = 0.02;
 
 /** Colours as lists name them, in English, German and French, as they look on paper. */
 const COLOUR_NAMES: ReadonlyMap<string, string> = new Map(
@@ -100,17 +100,17 @@ const COLOUR_NAMES: ReadonlyMap<string, string> = new Map(
 );
 
 /** A colour by dye name or hex; null when it is neither. A hex that is no dye of ours is taken as the nearest one. */
-export const readColour = (cell: string): { readonly dye: Dye; readonly exact: boolean } | null => {
+export const readColour = (cell: string): { readonly colour: Colour; readonly exact: boolean } | null => {
   const word = cell.trim().toLowerCase();
-  if (/^own-[a-z0-9-]{1,40}$/.test(word)) return { dye: word as Dye, exact: true };
-  if (isDye(word)) return { dye: word, exact: true };
+  if (/^own-[a-z0-9-]{1,40}$/.test(word)) return { colour: word as Colour, exact: true };
+  if (isColour(word)) return { colour: word, exact: true };
   const named = COLOUR_NAMES.get(plain(word));
-  if (named) return { dye: nearestDye(named).dye, exact: false };
+  if (named) return { colour: nearestColour(named).colour, exact: false };
   const hex = /^#?([0-9a-f]{6}|[0-9a-f]{3})$/.exec(word)?.[1];
   if (!hex) return null;
   const full = hex.length === 3 ? [...hex].map((digit) => digit + digit).join("") : hex;
-  const { dye, distance } = nearestDye(`#${full}`);
-  return { dye, exact: distance < SAME_DYE };
+  const { colour, distance } = nearestColour(`#${full}`);
+  return { colour, exact: distance < SAME_COLOUR };
 };
 
 /** Mono or stereo; null when the word says neither. */

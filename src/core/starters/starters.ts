@@ -147,8 +147,8 @@ const applied = (doc: Template, commands: readonly Command[], what: string): Tem
 
 /** One track with its lines, on the first free inputs of the rig that suit it; without one where there are no more. */
 const addTrack = (doc: Template, { rig, ids, styles = FAMILY_DEFAULTS }: Making, { folderId, track }: { readonly folderId: FolderId; readonly track: StarterTrack }): Template => {
-  const { dye, icon } = styles[track.family];
-  const base = { id: ids<ChannelId>("track"), name: track.name, note: track.note ?? "", dye: doc.folders[folderId]?.dye === dye ? null : dye, icon };
+  const { colour, icon } = styles[track.family];
+  const base = { id: ids<ChannelId>("track"), name: track.name, note: track.note ?? "", colour: doc.folders[folderId]?.colour === colour ? null : colour, icon };
   const host = track.sharesLineOf && Object.values(doc.channels).find((channel) => channel.name === track.sharesLineOf);
   if (host && host.kind === "track")
     return applied(
@@ -165,8 +165,8 @@ const addTrack = (doc: Template, { rig, ids, styles = FAMILY_DEFAULTS }: Making,
   );
   const [left, right] = bare;
   if (!left) return doc;
-  const jacks = right ? nextFreePair(doc, rig, [left, right]) : [nextFreeInput(doc, rig, left)];
-  const lines = bare.map((line, at) => ({ ...line, portId: jacks?.[at]?.port.id ?? null }));
+  const rigInputs = right ? nextFreePair(doc, rig, [left, right]) : [nextFreeInput(doc, rig, left)];
+  const lines = bare.map((line, at) => ({ ...line, portId: rigInputs?.[at]?.port.id ?? null }));
   const input = right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : ({ kind: "line", lineId: left.id } as const);
   return applied(doc, [{ kind: "tracks.add", tracks: [{ ...base, input, sharing: null }], lines, folderId, before: null }], track.name);
 };
@@ -177,7 +177,7 @@ export const makeStarter = (starter: Starter, making: Making): Template => {
   let doc = emptyTemplate({ id, name, kind: starter.kind, rigId: rig.id, mainOutputs: monitorOutputs(rig), ...(format ? { format } : {}) });
   for (const folder of starter.folders) {
     const folderId = ids<FolderId>("folder");
-    doc = applied(doc, [{ kind: "folders.add", folders: [{ id: folderId, name: folder.name, dye: styles[folder.family].dye }], parentId: null }], folder.name);
+    doc = applied(doc, [{ kind: "folders.add", folders: [{ id: folderId, name: folder.name, colour: styles[folder.family].colour }], parentId: null }], folder.name);
     for (const entry of folder.tracks) doc = addTrack(doc, making, { folderId, track: entry });
   }
   return doc;

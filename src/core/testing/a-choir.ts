@@ -1,20 +1,20 @@
 import { apply } from "../commands/apply";
 import { DEMO_RIGS, wholeMill } from "../demo/rigs";
 import type { ChannelId, LineId, TemplateId } from "../model/ids";
-import { inputJacks } from "../model/read-rig";
+import { rigInputsOf } from "../model/read-rig";
 import { emptyTemplate, newLine, type Template } from "../model/template";
 
 /** A template of many lines, most of them beyond the rig: the hardest case for checks and fixes. */
 export const aChoir = (count: number): Template => {
-  const jacks = inputJacks(wholeMill);
+  const rigInputs = rigInputsOf(wholeMill);
   const numbers = Array.from({ length: count }, (_, n) => n);
   const lines = numbers.map((n) =>
     newLine({
       id: `line-${n}` as LineId,
       source: `Voice ${n + 1}`,
       microphone: { kind: "named", name: "condenser", type: "condenser" } as const,
-      portId: jacks[n]?.port.id ?? null,
-      wanted: jacks[n] ? null : String(n + 1),
+      portId: rigInputs[n]?.port.id ?? null,
+      requestedInput: rigInputs[n] ? null : String(n + 1),
       phantom: true,
     }),
   );
@@ -22,7 +22,7 @@ export const aChoir = (count: number): Template => {
     id: `track-${n}` as ChannelId,
     name: `Voice ${n + 1}`,
     note: "",
-    dye: null,
+    colour: null,
     icon: null,
     input: { kind: "line", lineId: `line-${n}` as LineId } as const,
     sharing: null,

@@ -1,9 +1,9 @@
 import { applyAll } from "../commands/apply";
 import type { Command } from "../commands/command";
 import { wheelhouseCart } from "../demo/rigs";
-import type { Dye } from "../model/dyes";
+import type { Colour } from "../model/colours";
 import { type ChannelId, type FolderId, type LineId, sequentialIds, type TemplateId } from "../model/ids";
-import { findJack, monitorOutputs } from "../model/read-rig";
+import { findRigInput, monitorOutputs } from "../model/read-rig";
 import type { Rig } from "../model/rig";
 import { emptyTemplate, newLine, type Template } from "../model/template";
 import { readMicrophone } from "../reading/read-cells";
@@ -18,7 +18,7 @@ interface TrackOptions {
   readonly player?: string;
   readonly room?: string;
   readonly gainDb?: Decibels;
-  readonly dye?: Dye;
+  readonly colour?: Colour;
   readonly note?: string;
 }
 
@@ -30,23 +30,23 @@ export class TemplateBuilder {
 
   constructor(readonly rig: Rig) {}
 
-  folder(name: string, dye: Dye | null = null): this {
+  folder(name: string, colour: Colour | null = null): this {
     const id = this.ids<FolderId>("folder");
     this.folders.set(name, id);
-    this.commands.push({ kind: "folders.add", folders: [{ id, name, dye }], parentId: null });
+    this.commands.push({ kind: "folders.add", folders: [{ id, name, colour }], parentId: null });
     return this;
   }
 
   track(name: string, options: TrackOptions = {}): this {
     const labels = options.input === undefined ? [null] : typeof options.input === "string" ? [options.input] : options.input;
     const lines = labels.map((label) => {
-      const jack = label === null ? null : findJack(this.rig, label);
+      const rigInput = label === null ? null : findRigInput(this.rig, label);
       return newLine({
         id: this.ids<LineId>("line"),
         source: name,
         microphone: readMicrophone(this.rig, options.microphone ?? ""),
-        portId: jack?.port.id ?? null,
-        wanted: jack ? null : label,
+        portId: rigInput?.port.id ?? null,
+        requestedInput: rigInput ? null : label,
         phantom: options.phantom ?? false,
         player: options.player ?? "",
         room: options.room ?? "",
@@ -56,14 +56,14 @@ export class TemplateBuilder {
     const [left, right] = lines;
     const input =
       left && right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : left ? ({ kind: "line", lineId: left.id } as const) : ({ kind: "none" } as const);
-    const track = { id: this.ids<ChannelId>("track"), name, note: options.note ?? "", dye: options.dye ?? null, icon: null, input, sharing: null };
+    const track = { id: this.ids<ChannelId>("track"), name, note: options.note ?? "", colour: options.colour ?? null, icon: null, input, sharing: null };
     this.commands.push({ kind: "tracks.add", tracks: [track], lines, folderId: (options.folder && this.folders.get(options.folder)) || null, before: null });
     return this;
   }
 
   /** A second track on a line that is there. */
   trackOnLine(name: string, lineId: string): this {
-    const track = { id: this.ids<ChannelId>("track"), name, note: "", dye: null, icon: null, input: { kind: "line", lineId: lineId as LineId } as const, sharing: null };
+    const track = { id: this.ids<ChannelId>("track"), name, note: "", colour: null, icon: null, input: { kind: "line", lineId: lineId as LineId } as const, sharing: null };
     this.commands.push({ kind: "tracks.add", tracks: [track], lines: [], folderId: null, before: null });
     return this;
   }

@@ -2,10 +2,10 @@ import fc from "fast-check";
 import { COMMAND_KINDS } from "../commands/apply";
 import type { Command, CommandOf } from "../commands/command";
 import { wheelhouseCart } from "../demo/rigs";
-import { DYE_NAMES } from "../model/dyes";
+import { COLOUR_NAMES } from "../model/colours";
 import { ICONS } from "../model/families";
 import type { ChannelId, FolderId, LineId, PortId } from "../model/ids";
-import { inputJacks } from "../model/read-rig";
+import { rigInputsOf } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import { MAIN_ID, type MicrophoneChoice, newLine, type Template } from "../model/template";
 import { dB } from "../units/decibels";
@@ -17,7 +17,7 @@ type Chance = () => number;
 const pick = <T>(chance: Chance, from: readonly T[]): T | undefined => from[Math.floor(chance() * from.length)];
 const some = <T>(chance: Chance, from: readonly T[]): readonly T[] => from.filter(() => chance() < 0.4).slice(0, 6);
 const names = ["Fiddle", "Snare", "Above L", "Above R", "", "Cimbalom", "con", "A/B"];
-const ports: readonly (PortId | null)[] = [null, ...inputJacks(wheelhouseCart).map((jack) => jack.port.id)];
+const ports: readonly (PortId | null)[] = [null, ...rigInputsOf(wheelhouseCart).map((rigInput) => rigInput.port.id)];
 
 const microphones: readonly (MicrophoneChoice | null)[] = [
   null,
@@ -56,7 +56,7 @@ const addTracks = (doc: Template, chance: Chance, folderId: FolderId | null): Co
   const input = right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : ({ kind: "line", lineId: refTo(doc, chance, left.id) } as const);
   return {
     kind: "tracks.add",
-    tracks: [{ id: idFor<ChannelId>(doc, chance, "track"), name: pick(chance, names) ?? "", note: "", dye: null, icon: null, input, sharing: null }],
+    tracks: [{ id: idFor<ChannelId>(doc, chance, "track"), name: pick(chance, names) ?? "", note: "", colour: null, icon: null, input, sharing: null }],
     lines,
     folderId,
     before: null,
@@ -73,7 +73,7 @@ const anyLine = (doc: Template, chance: Chance) => pick(chance, lineIds(doc)) ??
 const anyFolder = (doc: Template, chance: Chance) => pick(chance, folderIds(doc)) ?? ("none" as FolderId);
 const maybeFolder = (doc: Template, chance: Chance) => (chance() < 0.5 ? (pick(chance, folderIds(doc)) ?? null) : null);
 const patchOf = (doc: Template, chance: Chance) =>
-  some(chance, lineIds(doc)).map((lineId) => ({ lineId, portId: pick(chance, ports) ?? null, wanted: chance() < 0.2 ? "99" : null }));
+  some(chance, lineIds(doc)).map((lineId) => ({ lineId, portId: pick(chance, ports) ?? null, requestedInput: chance() < 0.2 ? "99" : null }));
 
 const MAKERS: { readonly [K in Exclude<Command["kind"], "document.restore">]: Maker<K> } = {
   "template.rename": (_doc, chance) => ({ kind: "template.rename", name: pick(chance, names) ?? "" }),
@@ -85,7 +85,7 @@ const MAKERS: { readonly [K in Exclude<Command["kind"], "document.restore">]: Ma
     trackIds: some(chance, trackIds(doc)),
     set: pick(chance, [
       { name: pick(chance, names) ?? "" },
-      { dye: pick(chance, DYE_NAMES) ?? null },
+      { colour: pick(chance, COLOUR_NAMES) ?? null },
       { icon: pick(chance, ICONS) ?? null },
       { output: { kind: "channel", channelId: MAIN_ID } as const },
     ]) ?? { note: "x" },
@@ -113,7 +113,7 @@ const MAKERS: { readonly [K in Exclude<Command["kind"], "document.restore">]: Ma
   "lines.join": (doc, chance) => ({ kind: "lines.join", keepId: anyLine(doc, chance), dropId: anyLine(doc, chance), sharing: "at-once" }),
   "folders.add": (doc, chance) => ({
     kind: "folders.add",
-    folders: [{ id: idFor<FolderId>(doc, chance, "folder"), name: "Strings", dye: null }],
+    folders: [{ id: idFor<FolderId>(doc, chance, "folder"), name: "Strings", colour: null }],
     parentId: refTo(doc, chance, maybeFolder(doc, chance) ?? ("" as FolderId)) || null,
   }),
   "folders.set": (doc, chance) => ({ kind: "folders.set", folderIds: [anyFolder(doc, chance)], set: { open: chance() < 0.5 } }),

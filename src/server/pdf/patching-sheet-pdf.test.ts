@@ -16,7 +16,7 @@ const aRow = (at: number, more: Partial<SheetRow> = {}): SheetRow => ({
   sharedWithMore: 0,
   player: "",
   track: "",
-  dye: "madder",
+  colour: "madder",
   note: "",
   ...more,
 });
@@ -31,7 +31,7 @@ const aSheet = (rows: readonly SheetRow[]): PatchingSheet => ({
 
 /** The words of every page, as a reader of PDFs finds them. */
 const pagesOf = async (sheet: PatchingSheet): Promise<readonly (readonly string[])[]> => {
-  const data = await renderPatchingSheet(sheet, { revision: 7, savedAt: "2026-11-26T10:00:00.000Z", ownDyes: [] });
+  const data = await renderPatchingSheet(sheet, { revision: 7, savedAt: "2026-11-26T10:00:00.000Z", ownColours: [] });
   const pdf = await getDocument({ data, verbosity: 0 }).promise;
   const pages: string[][] = [];
   for (let number = 1; number <= pdf.numPages; number += 1) {

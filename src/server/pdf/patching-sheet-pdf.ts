@@ -1,7 +1,7 @@
 import { join } from "node:path";
 import PDFDocument from "pdfkit";
 import { type PatchingSheet, PHANTOM_WORDS, type SheetRow, sharedWords } from "@/core/layout/patching-sheet";
-import { dyeHex, type OwnDye } from "@/core/model/dyes";
+import { colourHex, type OwnColour } from "@/core/model/colours";
 
 const font = (file: string) => join(process.cwd(), "node_modules/@expo-google-fonts/archivo", file);
 
@@ -40,7 +40,7 @@ const COLUMNS: readonly Column[] = [
 export interface Stamp {
   readonly revision: number;
   readonly savedAt: string;
-  readonly ownDyes: readonly OwnDye[];
+  readonly ownColours: readonly OwnColour[];
 }
 
 interface Placed {
@@ -106,7 +106,7 @@ const openPaper = (title: string) => {
     section(words);
   };
 
-  const row = (entry: SheetRow, dye: string, goesOn: string) => {
+  const row = (entry: SheetRow, colour: string, goesOn: string) => {
     const cells = placed.map((at) => ({ ...at, text: at.column.text(entry) })).map((cell) => ({ ...cell, ...measure(cell) }));
     const most = MOST_LINES * pdf.currentLineHeight(true) + 1;
     const beside = cells.filter(({ height }) => height <= most);
@@ -118,7 +118,7 @@ const openPaper = (title: string) => {
       .lineWidth(0.8)
       .strokeColor(INK.text)
       .stroke();
-    pdf.rect(EDGE + 17, top + (height - 14) / 2, 4, 14).fill(dye);
+    pdf.rect(EDGE + 17, top + (height - 14) / 2, 4, 14).fill(colour);
     for (const { column, text, x, width, height: own, oneLine } of beside)
       if (text) write(text, { face: faceOf(column), size: SIZE.text, ink: column.ink ?? INK.text }).at(x, top + (height - own) / 2, oneLine ? { lineBreak: false } : { width });
     pdf.y = top + height;
@@ -151,12 +151,12 @@ const openPaper = (title: string) => {
 };
 
 /** The patching sheet as a PDF on A4, in the type and dyes of the screen. Rows are never parted; a section that goes on to another page says so there, under the same headings. */
-export const renderPatchingSheet = (sheet: PatchingSheet, { revision, savedAt, ownDyes }: Stamp): Promise<Uint8Array> => {
+export const renderPatchingSheet = (sheet: PatchingSheet, { revision, savedAt, ownColours }: Stamp): Promise<Uint8Array> => {
   const paper = openPaper(sheet.title);
   paper.head(`Patching sheet · ${sheet.subtitle} · ${sheet.lineCount} lines, ${sheet.phantomCount} with 48 V`);
   for (const { title, rows } of sheet.sections) {
     paper.begin(title);
-    for (const row of rows) paper.row(row, dyeHex(row.dye, "cloth", ownDyes), `${title}, continued`);
+    for (const row of rows) paper.row(row, colourHex(row.colour, "cloth", ownColours), `${title}, continued`);
   }
   return paper.close(`${sheet.title} · revision ${revision}, ${savedAt.slice(0, 10)}`);
 };

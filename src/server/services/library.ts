@@ -2,7 +2,7 @@ import { and, count, desc, eq, isNotNull, isNull, like, lt, or, type SQL, sql } 
 import { nanoid } from "nanoid";
 import type { TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
 import type { CreateTemplateRequest, ListQuery } from "@/contracts/requests";
-import type { Dye } from "@/core/model/dyes";
+import type { Colour } from "@/core/model/colours";
 import type { IdSource, RigId, TemplateId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
 import type { Studio } from "@/core/model/studio";
@@ -51,7 +51,7 @@ const summaryOf = (row: Row, counts: { readonly problems: number | null; readonl
   const facts = readable && row.summary ? (JSON.parse(row.summary) as TemplateFacts) : NOTHING;
   return {
     ...facts,
-    selvedge: facts.selvedge as readonly Dye[],
+    selvedge: facts.selvedge as readonly Colour[],
     id: row.id as TemplateId,
     name: row.name,
     kind: row.kind as SessionKind,

@@ -67,9 +67,9 @@ export const createRig = async (db: Database, { key, name, copyOf }: CreateRigRe
   if (await rigStore.knownMaking(db, { id, name: "", mark })) return loadRig(db, id);
   const original = copyOf ? await rigStore.head(db, copyOf) : null;
   const originalName = original ? await nameOf(db, original.id) : "";
-  const wanted = name?.trim() || (original ? `${originalName.slice(0, 180)}, copy` : "New rig");
-  const document = original?.text ?? JSON.stringify(emptyRig(id, wanted));
-  const made = await task("renamed", { what: "rig", document, id, name: await freeName(db, wanted) });
+  const requestedInput = name?.trim() || (original ? `${originalName.slice(0, 180)}, copy` : "New rig");
+  const document = original?.text ?? JSON.stringify(emptyRig(id, requestedInput));
+  const made = await task("renamed", { what: "rig", document, id, name: await freeName(db, requestedInput) });
   await rigStore.addStored(db, made, { id, mark, name: original ? `Copied from ${originalName}` : "Made" });
   return loadRig(db, id);
 };

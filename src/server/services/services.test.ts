@@ -313,18 +313,18 @@ describe("the studio", () => {
   it("has the rooms and people of the demo, and its edits are revisions", async () => {
     const { document, revision } = await loadStudio(db);
     expect([document.name, Object.values(document.rooms).map((room) => room.name)]).toEqual(["Mossgate Mill", ["Wheelhouse", "Loft", "Booth", "Stair", "Office"]]);
-    await studioStore.save(db, "studio", { base: revision, commands: [{ kind: "parts.set", table: "families", ids: ["brass"], set: { dye: "saffron" } }] });
-    expect((await loadStudio(db)).document.families.brass.dye).toBe("saffron");
+    await studioStore.save(db, "studio", { base: revision, commands: [{ kind: "parts.set", table: "families", ids: ["brass"], set: { colour: "saffron" } }] });
+    expect((await loadStudio(db)).document.families.brass.colour).toBe("saffron");
     expect((await studioStore.newer(db, "studio", revision)).newer[0]?.names).toEqual(["Set the dye of brass"]);
-    await studioStore.save(db, "studio", { base: revision + 1, commands: [{ kind: "parts.set", table: "families", ids: ["brass"], set: { dye: "ochre" } }] });
+    await studioStore.save(db, "studio", { base: revision + 1, commands: [{ kind: "parts.set", table: "families", ids: ["brass"], set: { colour: "ochre" } }] });
   });
 });
 
 describe("what is wrong with a template", () => {
   it("is the same in the library, among its findings and beside its rig, with the studio's own dyes", async () => {
     const { revision } = await loadStudio(db);
-    const dye = (cloth: string, night: string) => ({ id: "own-brick", name: "brick", cloth, night });
-    await studioStore.save(db, "studio", { base: revision, commands: [{ kind: "parts.add", parts: { dyes: [dye("#ca4137", "#f7796b")] } as never }] });
+    const colour = (cloth: string, night: string) => ({ id: "own-brick", name: "brick", cloth, night });
+    await studioStore.save(db, "studio", { base: revision, commands: [{ kind: "parts.add", parts: { colours: [colour("#ca4137", "#f7796b")] } as never }] });
     const made = aTemplate()
       .folder("Drums", "madder")
       .folder("Voices", "own-brick" as never)
@@ -342,7 +342,7 @@ describe("what is wrong with a template", () => {
       return { findings: findings.map((finding) => finding.rule), library: [templates[0]?.problems, templates[0]?.hints], beside: [beside?.problems, beside?.hints] };
     };
     expect(await told()).toEqual({ findings: ["dye-clash"], library: [0, 1], beside: [0, 1] });
-    await studioStore.save(db, "studio", { base: revision + 1, commands: [{ kind: "parts.set", table: "dyes", ids: ["own-brick"], set: { cloth: "#1d86ba", night: "#63b9ea" } }] });
+    await studioStore.save(db, "studio", { base: revision + 1, commands: [{ kind: "parts.set", table: "colours", ids: ["own-brick"], set: { cloth: "#1d86ba", night: "#63b9ea" } }] });
     expect(await told()).toEqual({ findings: [], library: [0, 0], beside: [0, 0] });
   });
 });

@@ -10,7 +10,7 @@ import { searchText } from "@/core/layout/search-text";
 import type { MigratedTo } from "@/core/migrate/migrate";
 import { migrateRig } from "@/core/migrate/migrate-rig";
 import { migrateTemplate } from "@/core/migrate/migrate-template";
-import { inputJacks } from "@/core/model/read-rig";
+import { rigInputsOf } from "@/core/model/read-rig";
 import { tracksOf } from "@/core/model/read-template";
 import { entriesOf, RIG_SCHEMA, type Rig } from "@/core/model/rig";
 import { STUDIO_SCHEMA, type Studio } from "@/core/model/studio";
@@ -50,7 +50,7 @@ const templateFacts = (doc: Template): TemplateFacts => ({
 });
 
 const rigFacts = (rig: Rig): RigFacts => ({
-  inputs: inputJacks(rig).filter((jack) => !jack.occupied && !jack.loopBack).length,
+  inputs: rigInputsOf(rig).filter((rigInput) => !rigInput.occupied && !rigInput.loopBack).length,
   devices: entriesOf(rig.devices).length,
 });
 

@@ -5,7 +5,7 @@ import { readRigJson, readTemplateJson } from "@/core/formats/document-json";
 import type { Meaning } from "@/core/formats/input-list/columns";
 import { type ImportPlan, planImport } from "@/core/formats/input-list/plan-import";
 import { type InputList, type Report, readInputList } from "@/core/formats/input-list/read-input-list";
-import { UNDYED } from "@/core/model/dyes";
+import { UNCOLOURED } from "@/core/model/colours";
 import type { IdSource, RigId, TemplateId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
 import { emptyTemplate, type Format, type SessionKind } from "@/core/model/template";
@@ -63,7 +63,7 @@ const preview = (input: ListInput & { readonly name: string }): ImportPreview =>
       layout: row.sides.length === 2 ? "stereo" : "mono",
       player: row.sides[0].player,
       folder: plan.tracks[at]?.folder ?? "",
-      dye: plan.tracks[at]?.dye ?? UNDYED,
+      colour: plan.tracks[at]?.colour ?? UNCOLOURED,
       note: row.note,
       trouble: plan.tracks[at]?.trouble ?? null,
     })),

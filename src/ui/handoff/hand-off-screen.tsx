@@ -45,7 +45,7 @@ const Row = ({ row }: { readonly row: SheetRow }) => (
       <span className={classes.box} aria-hidden="true" />
     </td>
     <th scope="row" className={`${classes.input} mono`} data-label="Input">
-      <span className={classes.dye} style={{ background: dyeVar(row.dye) }} aria-hidden="true" />
+      <span className={classes.colour} style={{ background: dyeVar(row.colour) }} aria-hidden="true" />
       {row.input || "–"}
     </th>
     <td data-label="Through">{row.through}</td>

@@ -158,7 +158,7 @@ const FamilyChoice = ({ styles, onChoose }: { readonly styles: FamilyStyles; rea
           if (onChoose(family)) modals.closeAll();
         }}
       >
-        <span className={classes.swatch} style={{ background: dyeVar(styles[family].dye) }} />
+        <span className={classes.swatch} style={{ background: dyeVar(styles[family].colour) }} />
         <TrackIcon icon={styles[family].icon} />
         {FAMILY_DEFAULTS[family].name}
       </UnstyledButton>

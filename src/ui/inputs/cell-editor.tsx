@@ -2,7 +2,7 @@
 
 import { Autocomplete } from "@mantine/core";
 import { type FocusEvent, type KeyboardEvent, useEffect, useRef, useState } from "react";
-import { DYE_NAMES, isDye } from "@/core/model/dyes";
+import { COLOUR_NAMES, isColour } from "@/core/model/colours";
 import { ICONS } from "@/core/model/families";
 import type { CellColumn } from "@/core/planning/cells";
 import { dropDown } from "../shared/combobox";
@@ -117,11 +117,11 @@ const TextEditor = (props: CellEditorProps) => {
 const AS_FOLDER = "as the folder";
 const NO_ICON = "no icon";
 
-const isChoice = (column: CellColumn): boolean => column === "dye" || column === "icon";
+const isChoice = (column: CellColumn): boolean => column === "colour" || column === "icon";
 
 /** What a cell can be set to; the first of a choice sets it to nothing of its own. */
 const optionsOf = ({ column, suggestions }: CellEditorProps): readonly string[] => {
-  if (column === "dye") return [AS_FOLDER, ...DYE_NAMES, ...suggestions];
+  if (column === "colour") return [AS_FOLDER, ...COLOUR_NAMES, ...suggestions];
   return column === "icon" ? [NO_ICON, ...ICONS] : suggestions;
 };
 
@@ -135,7 +135,7 @@ const Option = ({ column, value }: { readonly column: CellColumn; readonly value
   const icon = ICONS.find((candidate) => candidate === value);
   return (
     <span className={classes.option}>
-      {column === "dye" && isDye(value) && <span className={classes.swatch} data-own style={{ ["--own" as never]: dyeVar(value) }} />}
+      {column === "colour" && isColour(value) && <span className={classes.swatch} data-own style={{ ["--own" as never]: dyeVar(value) }} />}
       {column === "icon" && icon && <TrackIcon icon={icon} />}
       {icon && column === "icon" ? ICON_NAMES[icon] : value}
     </span>

@@ -3,13 +3,13 @@
 import { IconAlertTriangle } from "@tabler/icons-react";
 import type { Finding } from "@/core/checks/finding";
 import type { Row } from "@/core/layout/rows";
-import { bankLabel, jackOf } from "@/core/model/read-rig";
+import { bankLabel, rigInputOf } from "@/core/model/read-rig";
 import { linesOfTrack, microphoneName } from "@/core/model/read-template";
 import { entriesOf, type Rig } from "@/core/model/rig";
-import { dyeName } from "@/core/model/studio";
+import { colourName } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
 import { type CellColumn, cellText, inputText } from "@/core/planning/cells";
-import { bankUse } from "@/core/planning/free-inputs";
+import { bankUsage } from "@/core/planning/free-inputs";
 import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
 import { useStudio } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
@@ -31,8 +31,8 @@ interface CellViewProps {
 /** The bank through which 48 V reaches a track only because others on it have it on; null when none does. */
 export const throughBank = ({ doc, rig, row }: Pick<CellViewProps, "doc" | "rig" | "row">): string | null => {
   for (const line of row.lines) {
-    const supply = jackOf(rig, line.portId)?.phantom;
-    if (supply?.kind === "bank" && !line.phantom && bankUse(doc, rig, { bankId: supply.bankId, except: row.lines.map((own) => own.id) }).powering.length)
+    const supply = rigInputOf(rig, line.portId)?.phantom;
+    if (supply?.kind === "bank" && !line.phantom && bankUsage(doc, rig, { bankId: supply.bankId, except: row.lines.map((own) => own.id) }).powering.length)
       return bankLabel(rig, supply.bankId);
   }
   return null;
@@ -66,13 +66,13 @@ const Polarity = ({ row, preview }: CellViewProps) => {
 
 const Swatch = ({ row }: { readonly row: TrackRow }) => {
   const studio = useStudio();
-  const name = dyeName(row.dye, entriesOf(studio.dyes));
+  const name = colourName(row.colour, entriesOf(studio.colours));
   return (
     <span
       className={classes.swatch}
-      data-own={row.track.dye !== null || undefined}
-      style={{ ["--own" as never]: dyeVar(row.dye) }}
-      title={row.track.dye ? name : `${name}, of the folder`}
+      data-own={row.track.colour !== null || undefined}
+      style={{ ["--own" as never]: dyeVar(row.colour) }}
+      title={row.track.colour ? name : `${name}, of the folder`}
     >
       <span className="visually-hidden">{name}</span>
     </span>
@@ -109,11 +109,11 @@ const content = (props: CellViewProps) => {
     case "icon":
       return track.icon ? (
         <span className={classes.glyph} title={ICON_NAMES[track.icon]}>
-          <TrackIcon icon={track.icon} color={dyeVar(row.dye)} />
+          <TrackIcon icon={track.icon} color={dyeVar(row.colour)} />
           <span className="visually-hidden">{ICON_NAMES[track.icon]}</span>
         </span>
       ) : null;
-    case "dye":
+    case "colour":
       return <Swatch row={row} />;
     case "name":
       return track.name ? <span className={classes.text}>{track.name}</span> : <em className={classes.soft}>no name</em>;

@@ -17,7 +17,7 @@ interface GridColumn {
 /** Columns of the input list from left to right. The last one that is shown takes what room is left. */
 export const GRID_COLUMNS: readonly GridColumn[] = [
   { id: "icon", header: "Icon", size: 32, quiet: true },
-  { id: "dye", header: "Colour", size: 28, quiet: true },
+  { id: "colour", header: "Colour", size: 28, quiet: true },
   { id: "name", header: "Track", size: 140 },
   { id: "layout", header: "Mono or stereo", size: 32, quiet: true },
   { id: "source", header: "Source", size: 120, hidden: true },

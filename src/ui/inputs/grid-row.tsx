@@ -42,7 +42,7 @@ const useSuggestions = (column: CellColumn | undefined, rig: Rig): readonly stri
     if (!doc) return [];
     if (column === "microphone") return entriesOf(rig.microphones).map((microphone) => microphone.name);
     if (column === "folder") return entriesOf(doc.folders).map((folder) => folder.name);
-    if (column === "dye") return entriesOf(studio.dyes).map((own) => own.name);
+    if (column === "colour") return entriesOf(studio.colours).map((own) => own.name);
     if (column === "room") return entriesOf(studio.rooms).map((room) => room.name);
     return column === "player" ? [...entriesOf(studio.people).map((person) => person.name), ...entriesOf(doc.lines).flatMap((line) => line.player || [])] : [];
   }, [column, doc, rig, studio]);
@@ -184,14 +184,14 @@ const sameRow = (a: GridRowProps, b: GridRowProps): boolean => {
       b.row.kind === "folder" &&
       a.row.folder === b.row.folder &&
       a.row.trackCount === b.row.trackCount &&
-      a.row.dye === b.row.dye &&
+      a.row.colour === b.row.colour &&
       a.row.depth === b.row.depth
     );
   const [from, to] = [a.row, b.row];
   const folder = (props: GridRowProps) => (props.row.kind === "track" && props.row.track.folderId ? props.doc.folders[props.row.track.folderId]?.name : "");
   return (
     from.track === to.track &&
-    from.dye === to.dye &&
+    from.colour === to.colour &&
     from.depth === to.depth &&
     from.lines.length === to.lines.length &&
     from.lines.every((line, at) => line === to.lines[at]) &&
@@ -215,7 +215,7 @@ export const GridRow = memo((props: GridRowProps) => {
       className={classes.row}
       data-kind={row.kind}
       data-drop={dropEdge ?? undefined}
-      style={{ height, transform: `translateY(${top}px)`, ["--spine" as never]: dyeVar(row.dye), ["--row" as never]: `${height}px` }}
+      style={{ height, transform: `translateY(${top}px)`, ["--spine" as never]: dyeVar(row.colour), ["--row" as never]: `${height}px` }}
     >
       <Grip kind={row.kind} id={row.id} name={row.kind === "folder" ? row.folder.name : row.track.name} />
       {row.kind === "folder" ? <FolderCell {...props} row={row} /> : columns.map((shown, at) => <TrackCell key={shown.id} {...props} row={row} shown={shown} at={at} />)}

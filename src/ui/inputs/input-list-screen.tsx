@@ -6,7 +6,7 @@ import { useCallback, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { createStore, type StoreApi } from "zustand/vanilla";
 import type { Finding } from "@/core/checks/finding";
-import { type JackView, jackField, jackHeights } from "@/core/layout/jack-field";
+import { type InputView, inputField, inputHeights } from "@/core/layout/input-field";
 import { loomThreads } from "@/core/layout/loom";
 import { filterRows, type Row } from "@/core/layout/rows";
 import type { ChannelId, PortId } from "@/core/model/ids";
@@ -24,7 +24,7 @@ import { GridToolbar } from "./grid-toolbar";
 import { InputGrid } from "./input-grid";
 import classes from "./input-list.module.css";
 import { Inspector } from "./inspector";
-import { JackField, type JackFieldProps } from "./jack-field";
+import { InputField, type InputFieldProps } from "./input-field";
 import { KeySheet } from "./key-sheet";
 import { Loom } from "./loom";
 import { HEADER_HEIGHT, JACK_FIELD_TOP, JACK_HEIGHT, JACK_TITLE_HEIGHT, TOOLBAR_HEIGHT } from "./metrics";
@@ -32,16 +32,16 @@ import { useColumns } from "./use-columns";
 import { type Drag, type Held, type RowAt, useDrags } from "./use-drags";
 import { useRowHeight } from "./use-row-height";
 
-const useJacks = () => {
+const useRigInputs = () => {
   const doc = useDesk((desk) => desk.doc);
   const rig = useRig();
-  const groups = useMemo(() => jackField(doc, rig), [doc, rig]);
-  const heights = useMemo(() => jackHeights(groups, { top: JACK_FIELD_TOP, title: JACK_TITLE_HEIGHT, jack: JACK_HEIGHT }), [groups]);
+  const groups = useMemo(() => inputField(doc, rig), [doc, rig]);
+  const heights = useMemo(() => inputHeights(groups, { top: JACK_FIELD_TOP, title: JACK_TITLE_HEIGHT, rigInput: JACK_HEIGHT }), [groups]);
   return { groups, heights };
 };
 
 interface Scrolls {
-  readonly jacks: number;
+  readonly rigInputs: number;
   readonly grid: number;
 }
 
@@ -50,11 +50,11 @@ const MEASURING = { droppable: { measure: getClientRect } };
 
 /** How far both sides are scrolled. Only the loom listens: the rest of the screen need not be drawn anew for it. */
 const useScrolls = () => {
-  const jacksRef = useRef<HTMLDivElement>(null);
+  const inputsRef = useRef<HTMLDivElement>(null);
   const gridRef = useRef<HTMLDivElement>(null);
-  const [scrolls] = useState(() => createStore<Scrolls>(() => ({ jacks: 0, grid: 0 })));
-  const onScroll = useCallback(() => scrolls.setState({ jacks: jacksRef.current?.scrollTop ?? 0, grid: gridRef.current?.scrollTop ?? 0 }), [scrolls]);
-  return { jacksRef, gridRef, scrolls, onScroll };
+  const [scrolls] = useState(() => createStore<Scrolls>(() => ({ rigInputs: 0, grid: 0 })));
+  const onScroll = useCallback(() => scrolls.setState({ rigInputs: inputsRef.current?.scrollTop ?? 0, grid: gridRef.current?.scrollTop ?? 0 }), [scrolls]);
+  return { inputsRef, gridRef, scrolls, onScroll };
 };
 
 /** Letters are taken by where they lie, since Alt changes what they write on some keyboards. */
@@ -77,12 +77,12 @@ const portsOf = (doc: Template, id: string): readonly PortId[] => {
 };
 
 /** Where the ends of what is dragged are now, so that its thread can be drawn while it moves: heights within the loom. */
-const ghostOf = (drag: Drag | null, jackY: ReadonlyMap<string, number>, loomTop: number, doc: Template): readonly { fromY: number; toY: number }[] => {
+const ghostOf = (drag: Drag | null, inputY: ReadonlyMap<string, number>, loomTop: number, doc: Template): readonly { fromY: number; toY: number }[] => {
   if (!drag) return [];
   const pointer = drag.y - loomTop;
   const ports = drag.held.kind === "jack" ? [drag.held.id] : portsOf(doc, drag.held.id);
   return ports.flatMap((port) => {
-    const fromY = jackY.get(port);
+    const fromY = inputY.get(port);
     return fromY === undefined ? [] : [{ fromY, toY: pointer }];
   });
 };
@@ -105,20 +105,20 @@ const Threads = ({ rows, heights, rowHeight, scrolls, drag, findings, top }: Thr
   const scroll = useStore(scrolls);
   const selectedIds = useMemo(() => new Set<string>(selected), [selected]);
   const troubled = useMemo(() => new Set(findings.flatMap((finding) => finding.places.flatMap((place) => (place.kind === "line" ? [place.id as string] : [])))), [findings]);
-  const jackY = useMemo(() => new Map([...heights].map(([port, y]) => [port, y - scroll.jacks])), [heights, scroll.jacks]);
+  const inputY = useMemo(() => new Map([...heights].map(([port, y]) => [port, y - scroll.rigInputs])), [heights, scroll.rigInputs]);
   const threads = useMemo(() => {
     const first = TOOLBAR_HEIGHT + HEADER_HEIGHT + rowHeight / 2 - scroll.grid;
-    return loomThreads(rows, { jackY, rowY: (index) => first + index * rowHeight });
-  }, [rows, jackY, rowHeight, scroll.grid]);
-  return <Loom threads={threads} selected={selectedIds} troubled={troubled} ghost={ghostOf(drag, jackY, drag ? top() : 0, doc)} />;
+    return loomThreads(rows, { inputY, rowY: (index) => first + index * rowHeight });
+  }, [rows, inputY, rowHeight, scroll.grid]);
+  return <Loom threads={threads} selected={selectedIds} troubled={troubled} ghost={ghostOf(drag, inputY, drag ? top() : 0, doc)} />;
 };
 
 /** Jacks, with those of the selected rows marked. Selecting draws only this and the loom anew, not the whole screen. */
-const Jacks = (props: Omit<JackFieldProps, "selectedPorts">) => {
+const RigInputs = (props: Omit<InputFieldProps, "selectedPorts">) => {
   const doc = useDesk((desk) => desk.doc);
   const selected = useDesk((desk) => desk.selected);
   const selectedPorts = useMemo(() => new Set<string>(selected.flatMap((id) => portsOf(doc, id))), [doc, selected]);
-  return <JackField {...props} selectedPorts={selectedPorts} />;
+  return <InputField {...props} selectedPorts={selectedPorts} />;
 };
 
 /** What is in the hand. */
@@ -145,8 +145,8 @@ export const InputListScreen = () => {
   const { actPlanned } = useDoing();
   const acts = useActs();
   const rows = useMemo((): readonly Row[] => filterRows(doc, rig, filter), [doc, rig, filter]);
-  const { groups, heights } = useJacks();
-  const { jacksRef, gridRef, scrolls, onScroll } = useScrolls();
+  const { groups, heights } = useRigInputs();
+  const { inputsRef, gridRef, scrolls, onScroll } = useScrolls();
   const columns = useColumns(rows);
   const { ref: workRef, width: workWidth, height: workHeight } = useElementSize();
   const rowHeight = useRowHeight(rows.length, workHeight);
@@ -165,11 +165,11 @@ export const InputListScreen = () => {
   const openKeys = useCallback(() => setKeysOpen(true), []);
   useActKeys(acts, openKeys);
 
-  const onJack = useCallback(
-    (view: JackView) => {
+  const onRigInput = useCallback(
+    (view: InputView) => {
       const { doc: now, selected: chosen } = desk.getState();
       if (view.trackId) desk.setState({ cursor: { rowId: view.trackId, column: "input" }, anchorColumn: null, selected: [view.trackId] });
-      else if (chosen.length) actPlanned(writeCell(now, rig, { trackIds: chosen, column: "input", text: view.jack.label, ids: newIds }));
+      else if (chosen.length) actPlanned(writeCell(now, rig, { trackIds: chosen, column: "input", text: view.rigInput.label, ids: newIds }));
       focusGrid();
     },
     [desk, rig, actPlanned],
@@ -187,7 +187,7 @@ export const InputListScreen = () => {
     >
       <div className={classes.screen}>
         <h1 className="visually-hidden">Input list of {doc.name}</h1>
-        <Jacks groups={groups} scrollRef={jacksRef} onScroll={onScroll} onJack={onJack} />
+        <RigInputs groups={groups} scrollRef={inputsRef} onScroll={onScroll} onRigInput={onRigInput} />
         <Threads
           rows={rows}
           heights={heights}
@@ -195,7 +195,7 @@ export const InputListScreen = () => {
           scrolls={scrolls}
           drag={drags.drag}
           findings={findings}
-          top={() => jacksRef.current?.getBoundingClientRect().top ?? 0}
+          top={() => inputsRef.current?.getBoundingClientRect().top ?? 0}
         />
         <section className={classes.work} aria-label="Tracks">
           <GridToolbar rows={rows} columns={columns} rowSetting={rowHeight.setting} onRowSetting={rowHeight.setSetting} onKeys={openKeys} />

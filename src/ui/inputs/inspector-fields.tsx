@@ -2,8 +2,8 @@
 
 import { Autocomplete, Select, Switch, TextInput } from "@mantine/core";
 import { startTransition, useEffect, useRef, useState } from "react";
-import { outputsInWords } from "@/core/layout/way";
-import { DYE_NAMES } from "@/core/model/dyes";
+import { outputsInWords } from "@/core/layout/signal-path";
+import { COLOUR_NAMES } from "@/core/model/colours";
 import { ICONS } from "@/core/model/families";
 import { hardwareOutputs } from "@/core/model/read-rig";
 import { linesOfTrack, tracksByLine } from "@/core/model/read-template";
@@ -198,9 +198,9 @@ const SharingField = ({ track, fields }: { readonly track: Track; readonly field
 };
 
 /** The dyes that can be chosen: those of the house, then the studio's own. */
-export const useDyes = (): { value: string; label: string }[] => {
+export const useColours = (): { value: string; label: string }[] => {
   const studio = useStudio();
-  return [...DYE_NAMES.map((dye) => ({ value: dye as string, label: dye as string })), ...entriesOf(studio.dyes).map((own) => ({ value: own.id as string, label: own.name }))];
+  return [...COLOUR_NAMES.map((colour) => ({ value: colour as string, label: colour as string })), ...entriesOf(studio.colours).map((own) => ({ value: own.id as string, label: own.name }))];
 };
 
 const SWITCHES = [
@@ -210,7 +210,7 @@ const SWITCHES = [
 ] as const;
 
 const NO_ICON = "none";
-const FOLDER_DYE = "folder";
+const FOLDER_COLOUR = "folder";
 
 export const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
   const fields = useFields(tracks);
@@ -219,7 +219,7 @@ export const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) =
     common(column) === null ? { value: "", placeholder: "various" } : { value: common(column) ?? "" };
   const single = tracks.length === 1 ? tracks[0] : undefined;
   const studio = useStudio();
-  const dyes = useDyes();
+  const colours = useColours();
   return (
     <div className={classes.fields}>
       {single && <TextField label="Track" value={single.name} onKeep={write("name")} />}
@@ -254,12 +254,12 @@ export const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) =
       ))}
       <Select
         label="Colour"
-        data={[{ value: FOLDER_DYE, label: "as the folder" }, ...dyes]}
-        value={common("dye") === null ? null : common("dye") || FOLDER_DYE}
+        data={[{ value: FOLDER_COLOUR, label: "as the folder" }, ...colours]}
+        value={common("colour") === null ? null : common("colour") || FOLDER_COLOUR}
         placeholder="various"
         allowDeselect={false}
         {...list}
-        onChange={(dye) => write("dye")(dye === FOLDER_DYE ? "" : (dye ?? ""))}
+        onChange={(colour) => write("colour")(colour === FOLDER_COLOUR ? "" : (colour ?? ""))}
         {...row}
       />
       <Select

@@ -2,17 +2,17 @@
 
 import { Button, Select } from "@mantine/core";
 import { memo, useCallback, useRef } from "react";
-import { wayOf } from "@/core/layout/way";
-import type { Dye } from "@/core/model/dyes";
+import { wayOf } from "@/core/layout/signal-path";
+import type { Colour } from "@/core/model/colours";
 import type { FolderId } from "@/core/model/ids";
-import { dyeOf, folderDye, trackOf } from "@/core/model/read-template";
+import { colourOf, folderColour, trackOf } from "@/core/model/read-template";
 import type { Track } from "@/core/model/template";
 import { useDoing, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
 import type { ActId } from "./acts/act";
 import { type Acts, runAct } from "./acts/use-acts";
 import classes from "./inspector.module.css";
-import { list, row, TextField, TrackFields, useDyes } from "./inspector-fields";
+import { list, row, TextField, TrackFields, useColours } from "./inspector-fields";
 import { ShownProvider, useFollowing, useShown } from "./shown";
 
 const Way = ({ track }: { readonly track: Track }) => {
@@ -21,7 +21,7 @@ const Way = ({ track }: { readonly track: Track }) => {
   return (
     <section aria-label="The way of this signal">
       <h3 className={classes.heading}>The way of this signal</h3>
-      <ol className={classes.way} style={{ borderColor: dyeVar(dyeOf(doc, track)) }}>
+      <ol className={classes.way} style={{ borderColor: dyeVar(colourOf(doc, track)) }}>
         {wayOf(doc, rig, track).map(({ title, detail }, at) => (
           <li key={at}>
             <strong>{title}</strong> <span>{detail}</span>
@@ -60,23 +60,23 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
   const { doc } = useShown();
   const { act } = useDoing();
   const folder = doc.folders[folderId];
-  const dyes = useDyes();
+  const colours = useColours();
   if (!folder) return null;
   return (
     <>
       <h2 className={classes.title}>
-        <span className={classes.dot} style={{ background: dyeVar(folderDye(doc, folder)) }} />
+        <span className={classes.dot} style={{ background: dyeVar(folderColour(doc, folder)) }} />
         {folder.name}
       </h2>
       <div className={classes.fields}>
         <TextField label="Folder" value={folder.name} onKeep={(name) => act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { name } }] })} />
         <Select
           label="Colour"
-          data={[{ value: "none", label: "none of its own" }, ...dyes]}
-          value={folder.dye ?? "none"}
+          data={[{ value: "none", label: "none of its own" }, ...colours]}
+          value={folder.colour ?? "none"}
           allowDeselect={false}
           {...list}
-          onChange={(dye) => act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { dye: dye === "none" ? null : (dye as Dye) } }] })}
+          onChange={(colour) => act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { colour: colour === "none" ? null : (colour as Colour) } }] })}
           {...row}
         />
       </div>
@@ -103,7 +103,7 @@ export const Inspector = memo(({ acts }: { readonly acts: Acts }) => {
         {first ? (
           <>
             <h2 className={classes.title}>
-              <span className={classes.dot} style={{ background: dyeVar(dyeOf(doc, first)) }} />
+              <span className={classes.dot} style={{ background: dyeVar(colourOf(doc, first)) }} />
               {tracks.length === 1 ? first.name : `${tracks.length} tracks`}
             </h2>
             <TrackFields tracks={tracks} />

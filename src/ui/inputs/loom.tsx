@@ -23,7 +23,7 @@ export const Loom = memo(({ threads, selected, troubled, ghost }: LoomProps) => 
           key={`${thread.trackId} ${thread.lineId}`}
           d={threadPath(thread, LOOM_WIDTH)}
           fill="none"
-          stroke={dyeVar(thread.dye)}
+          stroke={dyeVar(thread.colour)}
           strokeWidth={selected.has(thread.trackId) ? 4 : 2.2}
           strokeDasharray={troubled.has(thread.lineId) ? "5 4" : undefined}
           strokeOpacity={selected.size && !selected.has(thread.trackId) ? 0.55 : 0.9}

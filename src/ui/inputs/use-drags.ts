@@ -72,7 +72,7 @@ export const useDrags = (rowAt: (y: number) => RowAt | null) => {
     if (command) act({ commands: [command] });
   };
 
-  const dropJack = (held: Extract<Held, { kind: "jack" }>, target: Over): void => {
+  const dropRigInput = (held: Extract<Held, { kind: "jack" }>, target: Over): void => {
     const { doc } = desk.getState();
     if (target.kind === "track") actPlanned(plugInto(doc, rig, { trackId: target.id as ChannelId, portId: held.id }));
     else if (target.kind === "jack" && held.trackId && target.id !== held.id) actPlanned(plugInto(doc, rig, { trackId: held.trackId, portId: target.id }));
@@ -83,7 +83,7 @@ export const useDrags = (rowAt: (y: number) => RowAt | null) => {
     const held = event.active.data.current as Held;
     const target = targetOf(event);
     const { doc } = desk.getState();
-    if (target && held.kind === "jack") dropJack(held, target);
+    if (target && held.kind === "jack") dropRigInput(held, target);
     else if (target && held.kind === "track" && target.kind === "jack") actPlanned(plugInto(doc, rig, { trackId: held.id, portId: target.id }));
     else if (target && held.kind === "track" && target.kind === "field") actPlanned(unplug(doc, held.id));
     else if (target && held.kind !== "jack" && (target.kind === "track" || target.kind === "folder")) dropRow(held, target);

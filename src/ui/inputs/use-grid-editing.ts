@@ -23,7 +23,7 @@ export interface Editing extends Cursor {
 }
 
 /** Cells whose value goes to every selected row when one of them is edited. A name is each track's own, unless it is said otherwise. */
-const SHARED: readonly CellColumn[] = ["source", "microphone", "input", "phantom", "pad", "polarity", "gain", "dye", "icon", "folder", "player", "room", "position", "note"];
+const SHARED: readonly CellColumn[] = ["source", "microphone", "input", "phantom", "pad", "polarity", "gain", "colour", "icon", "folder", "player", "room", "position", "note"];
 
 /** Where tracks made below the last row go: to the last row's folder. */
 export const lastFolder = (rows: readonly Row[]): FolderId | null => {
@@ -59,10 +59,10 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
   const withSelected = (trackId: ChannelId): readonly ChannelId[] => (selected.length > 1 && selected.includes(trackId) ? inOrder(selected) : [trackId]);
 
   /** A dye of the studio's own is typed by its name and kept by its id. */
-  const ownDye = (text: string): string => entriesOf(desk.getState().studio.dyes).find((own) => own.name.toLowerCase() === text.trim().toLowerCase())?.id ?? text;
+  const ownColour = (text: string): string => entriesOf(desk.getState().studio.colours).find((own) => own.name.toLowerCase() === text.trim().toLowerCase())?.id ?? text;
 
   const plan = (trackIds: readonly ChannelId[], column: CellColumn, text: string): Planned =>
-    writeCell(desk.getState().doc, rig, { trackIds, column, text: column === "dye" ? ownDye(text) : text, ids: newIds });
+    writeCell(desk.getState().doc, rig, { trackIds, column, text: column === "colour" ? ownColour(text) : text, ids: newIds });
 
   const runAct = (id: ActId): void => runActOf(acts, (act) => act.id === id);
 

@@ -92,7 +92,7 @@ const PreviewTable = ({ rows }: { readonly rows: readonly PreviewRow[] }) => (
           <tr key={row.row} data-trouble={row.trouble !== null || undefined}>
             <td className="mono">{row.inputs.join("–") || "–"}</td>
             <th scope="row">
-              <span className={classes.dye} style={{ background: dyeVar(row.dye) }} title={row.dye} />
+              <span className={classes.colour} style={{ background: dyeVar(row.colour) }} title={row.colour} />
               {row.track}
             </th>
             <td>{row.microphone}</td>

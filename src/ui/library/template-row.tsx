@@ -59,7 +59,7 @@ export const TemplateRow = ({ template, onRename, onDuplicate, onDelete }: Templ
         {template.unreadable ?? `${SESSION_KIND_NAMES[template.kind]} · ${template.rateAndDepth} · ${template.rig.name || "its rig was deleted"}`}
       </span>
     </div>
-    <Selvedge dyes={template.selvedge} />
+    <Selvedge colours={template.selvedge} />
     <span>
       {template.inputs} in
       <span className={classes.meta}>{counted(template.tracks, "track")}</span>

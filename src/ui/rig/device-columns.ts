@@ -1,7 +1,7 @@
 import type { RigCommand } from "@/core/commands/rig/rig-command";
 import type { DeviceId, LinkId } from "@/core/model/ids";
 import type { Device } from "@/core/model/rig";
-import { type Clock, DEVICE_KINDS, type DeviceTiming, type DigitalLink, entriesOf, type InterfaceMixer, MIDI_HANGS, type MidiPort, type Rig } from "@/core/model/rig";
+import { type Clock, DEVICE_KINDS, type DeviceTiming, type DigitalLink, entriesOf, type InterfaceMixer, MIDI_USAGES, type MidiPort, type Rig } from "@/core/model/rig";
 import { byRateText, portsText, readByRate, readNumber, readPorts, readSizes } from "@/core/reading/rig-cells";
 import type { PartColumn } from "../parts/part-table";
 
@@ -251,12 +251,12 @@ export const mixerColumns = (rig: Rig): readonly PartColumn<InterfaceMixer>[] =>
 export const midiColumns = (rig: Rig): readonly PartColumn<MidiPort>[] => [
   { id: "number", header: "Port", width: 60, text: (midi) => `${midi.direction} ${midi.number}` },
   {
-    id: "hangs",
+    id: "usage",
     header: "What hangs on it",
     width: 150,
-    text: (midi) => midi.hangs,
-    editor: { kind: "choice", options: () => MIDI_HANGS.map((value) => ({ value, label: value === "instrument" ? "outside instrument" : value })) },
-    write: (hangs) => ({ hangs }),
+    text: (midi) => midi.usage,
+    editor: { kind: "choice", options: () => MIDI_USAGES.map((value) => ({ value, label: value === "instrument" ? "outside instrument" : value })) },
+    write: (usage) => ({ usage }),
   },
   { id: "name", header: "Name", text: (midi) => midi.name, editor: { kind: "text" }, write: (name) => ({ name: name.trim() }) },
   {

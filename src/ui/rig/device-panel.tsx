@@ -33,7 +33,7 @@ const Retire = ({ view, onGone }: { readonly view: RackDevice; readonly onGone: 
       title: `Retire ${device.name}`,
       children: (
         <>
-          {uses.length + lines.length === 0 && <p>Nothing hangs on it.</p>}
+          {uses.length + lines.length === 0 && <p>Nothing usage on it.</p>}
           {lines.length > 0 && (
             <>
               <p>Lines that stand on it lose their input, and the checks will tell them:</p>
@@ -107,7 +107,7 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
           deviceId: device.id,
           direction,
           number: midi.filter((port) => port.direction === direction).length + 1,
-          hangs: "nothing",
+          usage: "nothing",
           name: "",
           returnPortIds: [],
         },

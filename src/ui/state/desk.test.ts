@@ -135,7 +135,7 @@ describe("a server that is away", () => {
   it("an edit whose answer was lost is not done twice", async () => {
     const { desk } = await open();
     service.loseNextAnswer = true;
-    doGesture(desk, { commands: [{ kind: "folders.add", folders: [{ id: "f" as never, name: "Strings", dye: null }], parentId: null }] });
+    doGesture(desk, { commands: [{ kind: "folders.add", folders: [{ id: "f" as never, name: "Strings", colour: null }], parentId: null }] });
     await settle();
     expect(service.revisions).toHaveLength(1);
     expect(desk.getState()).toMatchObject({ pending: [], base: { revision: 2 }, lost: [] });
@@ -220,7 +220,7 @@ describe("a gesture of more bytes than can be saved", () => {
     const { desk } = await open();
     const before = desk.getState().doc;
     const note = "x".repeat(4000);
-    const tracks = Array.from({ length: 5000 }, (_, at) => ({ id: `big-${at}` as never, name: "", note, dye: null, icon: null, input: { kind: "none" as const }, sharing: null }));
+    const tracks = Array.from({ length: 5000 }, (_, at) => ({ id: `big-${at}` as never, name: "", note, colour: null, icon: null, input: { kind: "none" as const }, sharing: null }));
     expect(doGesture(desk, { commands: [{ kind: "tracks.add", tracks, lines: [], folderId: null, before: null }] })).toMatch(/more than can be saved at once: 16 MiB/);
     expect([desk.getState().doc, desk.getState().pending]).toEqual([before, []]);
   });
@@ -280,7 +280,7 @@ describe("a server with another past", () => {
     const { desk, saver } = await withEdits(2);
     service.restoreTo(2);
     service.save(2, "elsewhere", [rename("track-2", "Tabor")]);
-    doGesture(desk, { commands: [{ kind: "folders.add", folders: [{ id: "f" as never, name: "Strings", dye: null }], parentId: null }] });
+    doGesture(desk, { commands: [{ kind: "folders.add", folders: [{ id: "f" as never, name: "Strings", colour: null }], parentId: null }] });
     await settle();
     expect(desk.getState().save.kind).toBe("parted");
     expect(await saver.applyThere()).toBe(true);
@@ -291,7 +291,7 @@ describe("a server with another past", () => {
 
   it("does not do again what is in there, though much else is", async () => {
     const { desk, saver } = await withEdits(0);
-    doGesture(desk, { commands: [{ kind: "folders.add", folders: [{ id: "f" as never, name: "Strings", dye: null }], parentId: null }] });
+    doGesture(desk, { commands: [{ kind: "folders.add", folders: [{ id: "f" as never, name: "Strings", colour: null }], parentId: null }] });
     await settle();
     doGesture(desk, { commands: [rename("track-1", "Viola")] });
     await settle();

@@ -4,7 +4,7 @@ import { Button } from "@mantine/core";
 import type { SpotlightActionData } from "@mantine/spotlight";
 import { nanoid } from "nanoid";
 import { useRouter } from "next/navigation";
-import { contrast, DYE_NAMES, DYES, dyeFault, type OwnDye, type Surface, THREAD_GROUNDS } from "@/core/model/dyes";
+import { contrast, COLOUR_NAMES, COLOURS, colourFault, type OwnColour, type Surface, THREAD_GROUNDS } from "@/core/model/colours";
 import { FAMILY_DEFAULTS, ICONS } from "@/core/model/families";
 import { entriesOf } from "@/core/model/rig";
 import { type FamilyStyle, type KindDefaults, PERFORMER_KINDS, PERFORMER_NAMES, type Person, type Room, type Studio, type StudioTable, type Target } from "@/core/model/studio";
@@ -112,25 +112,25 @@ const familyColumns = (studio: Studio): readonly PartColumn<FamilyStyle>[] => [
     text: (family) => FAMILY_DEFAULTS[family.id].name,
     shown: (family) => (
       <span className={classes.family}>
-        <span className={classes.swatch} style={{ background: dyeVar(family.dye) }} />
-        <TrackIcon icon={family.icon} color={dyeVar(family.dye)} />
+        <span className={classes.swatch} style={{ background: dyeVar(family.colour) }} />
+        <TrackIcon icon={family.icon} color={dyeVar(family.colour)} />
         {FAMILY_DEFAULTS[family.id].name}
       </span>
     ),
   },
   {
-    id: "dye",
+    id: "colour",
     header: "Dye",
     width: 190,
-    text: (family) => family.dye,
+    text: (family) => family.colour,
     editor: {
       kind: "choice",
       options: () => [
-        ...DYE_NAMES.map((value) => ({ value: value as string, label: value as string })),
-        ...entriesOf(studio.dyes).map((own) => ({ value: own.id as string, label: own.name })),
+        ...COLOUR_NAMES.map((value) => ({ value: value as string, label: value as string })),
+        ...entriesOf(studio.colours).map((own) => ({ value: own.id as string, label: own.name })),
       ],
     },
-    write: (dye) => ({ dye }),
+    write: (colour) => ({ colour }),
   },
   {
     id: "icon",
@@ -141,19 +141,19 @@ const familyColumns = (studio: Studio): readonly PartColumn<FamilyStyle>[] => [
   },
 ];
 
-const colour = (surface: Surface): PartColumn<OwnDye> => ({
+const colour = (surface: Surface): PartColumn<OwnColour> => ({
   id: surface,
   header: surface === "cloth" ? "On cloth" : "On night",
   width: 90,
   text: (own) => own[surface],
   editor: { kind: "colour" },
-  write: (text) => dyeFault(text.toLowerCase(), surface) ?? { [surface]: text.toLowerCase() },
+  write: (text) => colourFault(text.toLowerCase(), surface) ?? { [surface]: text.toLowerCase() },
 });
 
-const contrastOf = (own: OwnDye): string =>
+const contrastOf = (own: OwnColour): string =>
   (["cloth", "night"] as const).map((surface) => `${Math.min(...THREAD_GROUNDS[surface].map((ground) => contrast(own[surface], ground))).toFixed(1)} : 1 on ${surface}`).join(", ");
 
-const OWN_DYES: readonly PartColumn<OwnDye>[] = [named("Dye", "dye"), colour("cloth"), colour("night"), { id: "contrast", header: "Contrast", text: contrastOf }];
+const OWN_COLOURS: readonly PartColumn<OwnColour>[] = [named("Dye", "colour"), colour("cloth"), colour("night"), { id: "contrast", header: "Contrast", text: contrastOf }];
 
 const STARTER_COLUMNS = (hidden: (id: string) => boolean): readonly PartColumn<Starter>[] => [
   { id: "name", header: "Starter", width: 240, text: (starter) => starter.name },
@@ -175,7 +175,7 @@ const STARTER_COLUMNS = (hidden: (id: string) => boolean): readonly PartColumn<S
 ];
 
 /** A dye to begin with: a quiet one that stands out on both surfaces. */
-const NEW_DYE = { cloth: DYES.slate.cloth, night: DYES.slate.night };
+const NEW_COLOUR = { cloth: COLOURS.slate.cloth, night: COLOURS.slate.night };
 
 /** Rooms, people and the defaults of the studio. */
 export const StudioScreen = () => {
@@ -191,7 +191,7 @@ export const StudioScreen = () => {
   const add = (table: StudioTable, part: object) => act([{ kind: "parts.add", parts: { [table]: [part] } as never }]);
   const rooms = entriesOf(studio.rooms).sort((a, b) => a.order - b.order);
   const people = entriesOf(studio.people).sort((a, b) => a.order - b.order);
-  const dyes = entriesOf(studio.dyes);
+  const colours = entriesOf(studio.colours);
   const hidden = (id: string) => Object.hasOwn(studio.hiddenStarters, id);
   const fresh = (base: string, names: readonly string[]) => {
     let number = names.length + 1;
@@ -225,16 +225,16 @@ export const StudioScreen = () => {
       note: "",
       order: people.length,
     });
-  const addDye = () =>
-    add("dyes", {
+  const addColour = () =>
+    add("colours", {
       id: `own-${nanoid(8)
         .toLowerCase()
         .replace(/[^a-z0-9]/g, "x")}`,
       name: fresh(
         "Dye",
-        dyes.map((dye) => dye.name),
+        colours.map((colour) => colour.name),
       ),
-      ...NEW_DYE,
+      ...NEW_COLOUR,
     });
   const showStarter = (ids: readonly string[], change: Readonly<Record<string, unknown>>) =>
     change.shown
@@ -245,7 +245,7 @@ export const StudioScreen = () => {
     { id: "redo", label: "Redo", rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo },
     { id: "room", label: "Add a room", onClick: addRoom },
     { id: "person", label: "Add a person", onClick: addPerson },
-    { id: "dye", label: "Add a dye", onClick: addDye },
+    { id: "colour", label: "Add a dye", onClick: addColour },
     { id: "library", label: "Go to the library", onClick: () => router.push("/") },
   ];
   return (
@@ -290,14 +290,14 @@ export const StudioScreen = () => {
               empty=""
             />
           </Section>
-          <Section title="Own dyes" hint="Each must have 3 : 1 against both surfaces." actions={button("Add a dye", addDye)}>
+          <Section title="Own dyes" hint="Each must have 3 : 1 against both surfaces." actions={button("Add a dye", addColour)}>
             <PartTable
               label="Own dyes"
-              rows={dyes}
-              columns={OWN_DYES}
+              rows={colours}
+              columns={OWN_COLOURS}
               nameOf={(row) => row.name}
-              {...set("dyes")}
-              {...remove("dyes")}
+              {...set("colours")}
+              {...remove("colours")}
               empty="The twelve dyes of the house are always there. Add one when they are not enough."
             />
           </Section>

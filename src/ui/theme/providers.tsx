@@ -5,13 +5,13 @@ import { ModalsProvider } from "@mantine/modals";
 import { Notifications } from "@mantine/notifications";
 import { setNonce } from "get-nonce";
 import { type ReactNode, useEffect, useMemo } from "react";
-import type { OwnDye } from "@/core/model/dyes";
+import type { OwnColour } from "@/core/model/colours";
 import { theme, variablesWith } from "./theme";
 
 /** Theme, dialogs and notices. The root element is marked awake once the page answers keys, which tests wait for. The nonce lets their styles through the content security policy. */
-export const Providers = ({ nonce, ownDyes, children }: { readonly nonce: string; readonly ownDyes: readonly OwnDye[]; readonly children: ReactNode }) => {
+export const Providers = ({ nonce, ownColours, children }: { readonly nonce: string; readonly ownColours: readonly OwnColour[]; readonly children: ReactNode }) => {
   if (typeof window !== "undefined") setNonce(nonce);
-  const resolver = useMemo(() => variablesWith(ownDyes), [ownDyes]);
+  const resolver = useMemo(() => variablesWith(ownColours), [ownColours]);
   useEffect(() => {
     document.documentElement.dataset.awake = "true";
   }, []);

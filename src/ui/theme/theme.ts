@@ -1,5 +1,5 @@
 import { Button, type CSSVariablesResolver, createTheme, type MantineColorsTuple } from "@mantine/core";
-import type { OwnDye } from "@/core/model/dyes";
+import type { OwnColour } from "@/core/model/colours";
 import { CLOTH, NIGHT } from "./tokens";
 
 /** Shade 6 is the accent on cloth, shade 3 on night. */
@@ -48,9 +48,9 @@ const common = (tokens: Record<string, string>): Record<string, string> => ({
   "--mantine-color-anchor": tokens["--act"] ?? "",
 });
 
-const own = (dyes: readonly OwnDye[], surface: "cloth" | "night"): Record<string, string> => Object.fromEntries(dyes.map((dye) => [`--dye-${dye.id}`, dye[surface]]));
+const own = (colours: readonly OwnColour[], surface: "cloth" | "night"): Record<string, string> => Object.fromEntries(colours.map((colour) => [`--dye-${colour.id}`, colour[surface]]));
 
 /** The variables of both surfaces, with the dyes that the studio added. */
 export const variablesWith =
-  (dyes: readonly OwnDye[]): CSSVariablesResolver =>
-  () => ({ variables: {}, light: { ...common(CLOTH), ...own(dyes, "cloth") }, dark: { ...common(NIGHT), ...own(dyes, "night") } });
+  (colours: readonly OwnColour[]): CSSVariablesResolver =>
+  () => ({ variables: {}, light: { ...common(CLOTH), ...own(colours, "cloth") }, dark: { ...common(NIGHT), ...own(colours, "night") } });

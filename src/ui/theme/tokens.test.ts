@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import postcss, { type Rule } from "postcss";
 import { describe, expect, it } from "vitest";
-import { contrast } from "@/core/model/dyes";
+import { contrast } from "@/core/model/colours";
 import { CLOTH, NIGHT } from "./tokens";
 
 const SURFACES = { cloth: CLOTH, night: NIGHT } as const;

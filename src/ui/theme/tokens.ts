@@ -1,4 +1,4 @@
-import { DYE_NAMES, DYES } from "@/core/model/dyes";
+import { COLOUR_NAMES, COLOURS } from "@/core/model/colours";
 
 /** The two surfaces. State colours on night differ from every dye there. */
 const SURFACES = {
@@ -38,11 +38,11 @@ const SURFACES = {
 
 const variables = (surface: keyof typeof SURFACES): Record<string, string> => ({
   ...Object.fromEntries(Object.entries(SURFACES[surface]).map(([name, value]) => [`--${name}`, value])),
-  ...Object.fromEntries(DYE_NAMES.map((dye) => [`--dye-${dye}`, DYES[dye][surface]])),
+  ...Object.fromEntries(COLOUR_NAMES.map((colour) => [`--dye-${colour}`, COLOURS[colour][surface]])),
 });
 
 export const CLOTH = variables("cloth");
 export const NIGHT = variables("night");
 
 /** A dye as a CSS value that follows the surface. */
-export const dyeVar = (dye: string): string => (dye.startsWith("own-") ? `var(--dye-${dye}, var(--dye-slate))` : `var(--dye-${dye})`);
+export const dyeVar = (colour: string): string => (colour.startsWith("own-") ? `var(--dye-${colour}, var(--dye-slate))` : `var(--dye-${colour})`);

@@ -57,7 +57,7 @@ const FIELDS: Readonly<Record<string, string>> = {
   processing: "the processing",
   recorded: "what is recorded",
   inputIds: "the inputs",
-  hangs: "what hangs on it",
+  usage: "what hangs on it",
   version: "the version",
   dimDb: "the dim",
 };
@@ -91,7 +91,7 @@ export const rigEngine = engineOf<Rig, RigCommand>(
       edit: (draft) => {
         for (const table of ["wires", "microphones", "feeds", "loops", "processors"] as const) draft[table] = {};
         for (const port of entriesOf(draft.ports)) if (port.name) port.name = "";
-        for (const midi of entriesOf(draft.midiPorts)) Object.assign(midi, { hangs: "nothing", name: "", returnPortIds: [] });
+        for (const midi of entriesOf(draft.midiPorts)) Object.assign(midi, { usage: "nothing", name: "", returnPortIds: [] });
         for (const link of entriesOf(draft.links)) link.fromDeviceId = null;
         for (const device of entriesOf(draft.devices)) if (device.clock.kind === "follows") device.clock.linkId = null;
         repairRig(draft);

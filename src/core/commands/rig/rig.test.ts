@@ -4,7 +4,7 @@ import { BLUEPRINTS, blueprintOf } from "../../blueprints/blueprints";
 import { DEMO_RIGS, wheelhouseCart, wholeMill } from "../../demo/rigs";
 import { EMPTY_HISTORY, undoingOf } from "../../history/history";
 import type { DeviceId, LinkId, PortId } from "../../model/ids";
-import { existsAtRate, findJack, inputJacks } from "../../model/read-rig";
+import { existsAtRate, findRigInput, rigInputsOf } from "../../model/read-rig";
 import { emptyRig, entriesOf, RIG_TABLES, type Rig, type RigTable } from "../../model/rig";
 import { rigFaults } from "../../model/rig-schema";
 import { addBare, addBlueprint, nameRun, wireRun } from "../../planning/rig-plans";
@@ -27,7 +27,7 @@ const nameOf = (rig: Rig, command: unknown) => {
   const applied = rigEngine.apply(rig, command as RigCommand);
   return applied.ok ? applied.name : applied.refusal.message;
 };
-const running = (rig: Rig, device: string) => inputJacks(rig).flatMap((jack) => (jack.device.id === device ? [jack.port.running] : []));
+const running = (rig: Rig, device: string) => rigInputsOf(rig).flatMap((rigInput) => (rigInput.device.id === device ? [rigInput.port.running] : []));
 const blank = emptyRig("r" as never, "Blank");
 
 describe("devices", () => {
@@ -49,12 +49,12 @@ describe("devices", () => {
     const rig = done(wheelhouseCart, ...addBlueprint(wheelhouseCart, blueprintOf("duo")).commands);
     expect(running(rig, "duo")).toEqual([35, 36]);
     expect(rig.devices["duo" as DeviceId]?.clock).toEqual({ kind: "follows", linkId: null });
-    expect(findJack(rig, "IA1")?.device.id ?? findJack(rig, "35")?.device.id).toBe("duo");
+    expect(findRigInput(rig, "IA1")?.device.id ?? findRigInput(rig, "35")?.device.id).toBe("duo");
   });
 
   it("one from scratch has what was said", () => {
     const rig = done(blank, ...addBare(blank, { kind: "interface", name: "Long box", inputs: 24, outputs: 8, inputLevels: ["microphone"], phantom: "bank" }).commands);
-    expect([inputJacks(rig).length, entriesOf(rig.banks).map((bank) => bank.name)]).toEqual([24, ["Long box 1–24"]]);
+    expect([rigInputsOf(rig).length, entriesOf(rig.banks).map((bank) => bank.name)]).toEqual([24, ["Long box 1–24"]]);
   });
 
   it("retired takes along what hangs on it, and lets go what was joined to it", () => {
@@ -75,7 +75,7 @@ describe("digital sockets", () => {
 
   it("two sockets carry eight channels at double rates together", () => {
     const rig = done(wholeMill, plug("brindle:optical-b", "eight"));
-    const there = inputJacks(rig).filter((jack) => jack.device.id === "eight" && existsAtRate(rig, jack, 96000));
+    const there = rigInputsOf(rig).filter((rigInput) => rigInput.device.id === "eight" && existsAtRate(rig, rigInput, 96000));
     expect(there).toHaveLength(4);
   });
 

@@ -1,4 +1,4 @@
-import { dyeFault } from "../../model/dyes";
+import { colourFault } from "../../model/colours";
 import { MOST } from "../../model/limits";
 import { entriesOf } from "../../model/rig";
 import { STUDIO_TABLES, type Studio, type StudioTable } from "../../model/studio";
@@ -17,32 +17,32 @@ const twice = (names: readonly string[]): string | undefined => {
 
 /** What must hold of the studio: names are given once, dyes stand out on both surfaces, and what refers to an own dye finds it. */
 export const brokenStudio = (studio: Studio): readonly string[] => {
-  const [room, person, dye] = [studio.rooms, studio.people, studio.dyes].map((table) => twice(entriesOf<{ name: string }>(table).map((entry) => entry.name)));
+  const [room, person, colour] = [studio.rooms, studio.people, studio.colours].map((table) => twice(entriesOf<{ name: string }>(table).map((entry) => entry.name)));
   return [
     ...STUDIO_TABLES.flatMap((table) => (Object.keys(studio[table]).length > MOST.parts ? [`it holds more than ${MOST.parts} ${table}`] : [])),
     ...STUDIO_TABLES.flatMap((table) => Object.entries(studio[table]).flatMap(([key, entry]) => (entry.id === key ? [] : [`${key} holds another part`]))),
     ...(room ? [`there are two rooms called ${room}`] : []),
     ...(person ? [`there are two people called ${person}`] : []),
-    ...(dye ? [`there are two dyes called ${dye}`] : []),
-    ...entriesOf(studio.dyes).flatMap((own) => {
-      const fault = dyeFault(own.cloth, "cloth") ?? dyeFault(own.night, "night");
+    ...(colour ? [`there are two dyes called ${colour}`] : []),
+    ...entriesOf(studio.colours).flatMap((own) => {
+      const fault = colourFault(own.cloth, "cloth") ?? colourFault(own.night, "night");
       return fault ? [`${own.name}: ${fault}`] : [];
     }),
-    ...entriesOf(studio.families).flatMap((family) => (family.dye.startsWith("own-") && !studio.dyes[family.dye as never] ? [`the dye of ${family.id} is not there`] : [])),
+    ...entriesOf(studio.families).flatMap((family) => (family.colour.startsWith("own-") && !studio.colours[family.colour as never] ? [`the dye of ${family.id} is not there`] : [])),
   ];
 };
 
 const rules: PartsRules<Studio, StudioTable> = {
   what: "studio",
   tables: STUDIO_TABLES,
-  words: { rooms: "room", people: "person", dyes: "dye", families: "family", kinds: "kind of session", targets: "target", hiddenStarters: "hidden starter" },
+  words: { rooms: "room", people: "person", colours: "colour", families: "family", kinds: "kind of session", targets: "target", hiddenStarters: "hidden starter" },
   fields: {
     does: "the part",
     performs: "the kind of performer",
     note: "the note",
     cloth: "the colour on cloth",
     night: "the colour on night",
-    dye: "the dye",
+    colour: "the dye",
     icon: "the icon",
     sampleRateHz: "the rate",
     bitDepth: "the depth",
@@ -55,7 +55,7 @@ const rules: PartsRules<Studio, StudioTable> = {
   faults: studioFaults,
   broken: brokenStudio,
   repair: (draft) => {
-    for (const family of entriesOf(draft.families)) if (family.dye.startsWith("own-") && !draft.dyes[family.dye as never]) family.dye = "slate";
+    for (const family of entriesOf(draft.families)) if (family.colour.startsWith("own-") && !draft.colours[family.colour as never]) family.colour = "slate";
   },
   nameOf: (_studio, table, part) =>
     "name" in part && typeof part.name === "string" ? part.name : table === "families" || table === "kinds" || table === "targets" ? part.id.replaceAll("-", " ") : null,

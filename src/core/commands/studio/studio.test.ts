@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { demoStudio } from "../../demo/studio";
 import { EMPTY_HISTORY, undoingOf } from "../../history/history";
-import { contrast, DYE_NAMES, DYES, dyeFault, dyeHex, THREAD_GROUNDS } from "../../model/dyes";
+import { contrast, COLOUR_NAMES, COLOURS, colourFault, colourHex, THREAD_GROUNDS } from "../../model/colours";
 import { FAMILIES, FAMILY_DEFAULTS } from "../../model/families";
-import { DEFAULT_TARGETS_MS, dyeName, newStudio, type Studio } from "../../model/studio";
+import { DEFAULT_TARGETS_MS, colourName, newStudio, type Studio } from "../../model/studio";
 import { studioFaults } from "../../model/studio-schema";
 import { brokenStudio, type StudioCommand, studioEngine } from "./apply-studio";
 
@@ -23,7 +23,7 @@ describe("a studio", () => {
   it("of which nothing is known has the defaults of the house", () => {
     const studio = newStudio("A mill");
     expect([brokenStudio(studio), studioFaults(studio)]).toEqual([[], []]);
-    for (const family of FAMILIES) expect(studio.families[family]).toMatchObject({ dye: FAMILY_DEFAULTS[family].dye, icon: FAMILY_DEFAULTS[family].icon });
+    for (const family of FAMILIES) expect(studio.families[family]).toMatchObject({ colour: FAMILY_DEFAULTS[family].colour, icon: FAMILY_DEFAULTS[family].icon });
     expect(Object.values(studio.targets).map((target) => target.ms)).toEqual(Object.values(DEFAULT_TARGETS_MS));
     expect(Object.values(studio.kinds).every((kind) => kind.sampleRateHz === 48000 && kind.bitDepth === 24)).toBe(true);
   });
@@ -31,22 +31,22 @@ describe("a studio", () => {
   it("of the demo keeps the rules", () => expect([brokenStudio(demoStudio), studioFaults(demoStudio)]).toEqual([[], []]));
 
   it("takes rooms, people and dyes, and lets them go", () => {
-    const studio = done(demoStudio, { kind: "parts.add", parts: { rooms: [{ id: "granary", name: "Granary", note: "", order: 9 } as never], dyes: [heather] } });
-    expect([studio.rooms["granary" as never], studio.dyes["own-heather"]]).toMatchObject([{ name: "Granary" }, heather]);
+    const studio = done(demoStudio, { kind: "parts.add", parts: { rooms: [{ id: "granary", name: "Granary", note: "", order: 9 } as never], colours: [heather] } });
+    expect([studio.rooms["granary" as never], studio.colours["own-heather"]]).toMatchObject([{ name: "Granary" }, heather]);
     expect(done(studio, { kind: "parts.remove", table: "rooms", ids: ["granary"] }).rooms).toEqual(demoStudio.rooms);
   });
 
   it("a family whose own dye is taken away falls back to one of the house", () => {
-    const dyed = done(demoStudio, { kind: "parts.add", parts: { dyes: [heather] } }, { kind: "parts.set", table: "families", ids: ["keys"], set: { dye: "own-heather" } });
-    expect(dyed.families.keys.dye).toBe("own-heather");
-    expect(done(dyed, { kind: "parts.remove", table: "dyes", ids: ["own-heather"] }).families.keys.dye).toBe("slate");
+    const coloured = done(demoStudio, { kind: "parts.add", parts: { colours: [heather] } }, { kind: "parts.set", table: "families", ids: ["keys"], set: { colour: "own-heather" } });
+    expect(coloured.families.keys.colour).toBe("own-heather");
+    expect(done(coloured, { kind: "parts.remove", table: "colours", ids: ["own-heather"] }).families.keys.colour).toBe("slate");
   });
 
   it("undone gives back the very studio", () => {
     const { perform, undo } = undoingOf(studioEngine);
     const step = perform(demoStudio, EMPTY_HISTORY, {
       commands: [
-        { kind: "parts.add", parts: { dyes: [heather] } },
+        { kind: "parts.add", parts: { colours: [heather] } },
         { kind: "settings.set", set: { namePattern: "{player}" } },
       ],
     });
@@ -59,9 +59,9 @@ describe("a studio", () => {
     [{ kind: "parts.set", table: "rooms", ids: ["loft"], set: { name: "Booth" } }, "two rooms called Booth"],
     [{ kind: "parts.set", table: "rooms", ids: ["loft"], set: { name: "" } }, "does not fit at name"],
     [{ kind: "parts.set", table: "targets", ids: ["voice"], set: { ms: 0 } }, "does not fit at ms"],
-    [{ kind: "parts.set", table: "families", ids: ["keys"], set: { dye: "own-nobody" } }, "the dye of keys is not there"],
-    [{ kind: "parts.add", parts: { dyes: [{ ...heather, cloth: "#fff0c0" }] } }, "a thread needs 3 : 1"],
-    [{ kind: "parts.add", parts: { dyes: [{ ...heather, id: "madder" }] } }, "does not fit"],
+    [{ kind: "parts.set", table: "families", ids: ["keys"], set: { colour: "own-nobody" } }, "the dye of keys is not there"],
+    [{ kind: "parts.add", parts: { colours: [{ ...heather, cloth: "#fff0c0" }] } }, "a thread needs 3 : 1"],
+    [{ kind: "parts.add", parts: { colours: [{ ...heather, id: "madder" }] } }, "does not fit"],
     [{ kind: "settings.set", set: { namePattern: "" } }, "does not fit"],
     [{ kind: "settings.set", set: { id: "x" } }, "has no setting id"],
     [{ kind: "parts.remove", table: "people", ids: [] }, "No person was named"],
@@ -70,7 +70,7 @@ describe("a studio", () => {
 
   it.each([
     [{ kind: "parts.set", table: "people", ids: ["tom"], set: { does: "runner" } }, "Set the part of Tom Hallgarth"],
-    [{ kind: "parts.set", table: "families", ids: ["low-strings"], set: { dye: "madder" } }, "Set the dye of low strings"],
+    [{ kind: "parts.set", table: "families", ids: ["low-strings"], set: { colour: "madder" } }, "Set the dye of low strings"],
     [{ kind: "parts.set", table: "kinds", ids: ["solo"], set: { sampleRateHz: 96000 } }, "Set the rate of solo"],
     [{ kind: "parts.remove", table: "rooms", ids: ["loft"] }, "Remove Loft"],
     [{ kind: "settings.set", set: { namePattern: "{player}" } }, "Set the naming pattern"],
@@ -81,7 +81,7 @@ describe("a studio", () => {
   });
 });
 
-describe("dyes", () => {
+describe("colours", () => {
   it("contrast is 21 from black to white, 1 with itself, and the same both ways", () => {
     expect(contrast("#000000", "#ffffff")).toBeCloseTo(21, 10);
     expect(contrast("#ca4137", "#ca4137")).toBe(1);
@@ -89,10 +89,10 @@ describe("dyes", () => {
   });
 
   it("every dye of the house has 3 : 1 or more against ground and raised, on both surfaces", () => {
-    for (const dye of DYE_NAMES)
+    for (const colour of COLOUR_NAMES)
       for (const surface of ["cloth", "night"] as const) {
-        expect(dyeFault(DYES[dye][surface], surface)).toBeNull();
-        for (const ground of THREAD_GROUNDS[surface]) expect(contrast(DYES[dye][surface], ground)).toBeGreaterThanOrEqual(3);
+        expect(colourFault(COLOURS[colour][surface], surface)).toBeNull();
+        for (const ground of THREAD_GROUNDS[surface]) expect(contrast(COLOURS[colour][surface], ground)).toBeGreaterThanOrEqual(3);
       }
   });
 
@@ -100,10 +100,10 @@ describe("dyes", () => {
     ["#fff0c0", "cloth", "darker"],
     ["#202020", "night", "lighter"],
     ["red", "cloth", "six digits"],
-  ] as const)("%s can't be one on %s: make it %s", (hex, surface, words) => expect(dyeFault(hex, surface)).toContain(words));
+  ] as const)("%s can't be one on %s: make it %s", (hex, surface, words) => expect(colourFault(hex, surface)).toContain(words));
 
   it("an own one is found by its id; one of another studio is shown undyed and said to be so", () => {
-    expect([dyeHex("own-heather", "night", [heather]), dyeHex("own-heather", "cloth"), dyeHex("madder", "cloth")]).toEqual([heather.night, DYES.slate.cloth, DYES.madder.cloth]);
-    expect([dyeName("own-heather", [heather]), dyeName("own-heather"), dyeName("weld")]).toEqual(["heather", "a dye of another studio", "weld"]);
+    expect([colourHex("own-heather", "night", [heather]), colourHex("own-heather", "cloth"), colourHex("madder", "cloth")]).toEqual([heather.night, COLOURS.slate.cloth, COLOURS.madder.cloth]);
+    expect([colourName("own-heather", [heather]), colourName("own-heather"), colourName("weld")]).toEqual(["heather", "a dye of another studio", "weld"]);
   });
 });

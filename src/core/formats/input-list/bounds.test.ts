@@ -63,7 +63,7 @@ describe("texts longer than a template keeps", () => {
 describe("loop-backs", () => {
   it("are taken by their own name only; their number is told, and the line is kept as asked for", () => {
     const { doc, report } = made("Input,Source\n33,Guest\n34,Other\nLB1,Meant\n");
-    expect(entriesOf(doc.lines).map((line) => [line.source, line.portId, line.wanted])).toEqual([
+    expect(entriesOf(doc.lines).map((line) => [line.source, line.portId, line.requestedInput])).toEqual([
       ["Guest", null, "33"],
       ["Other", null, "34"],
       ["Meant", "brindle:loop:1", null],

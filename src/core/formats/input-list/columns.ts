@@ -108,7 +108,7 @@ const HEADINGS: Readonly<Record<Exclude<Meaning, "ignore">, readonly string[]>> 
   player: ["player", "musician", "performer", "who", "artist", "musiker", "musikerin", "spieler", "musicien", "interprete"],
   room: ["room", "raum", "aufnahmeraum", "salle", "piece"],
   folder: ["folder", "group", "family", "section", "ordner", "gruppe", "familie", "dossier", "groupe", "famille"],
-  colour: ["colour", "color", "dye", "farbe", "couleur"],
+  colour: ["colour", "color", "colour", "farbe", "couleur"],
   icon: ["icon", "symbol", "icone"],
   position: ["position", "stand", "placement", "stativ", "aufstellung", "pied"],
   note: ["note", "notes", "remark", "remarks", "comment", "comments", "bemerkung", "bemerkungen", "anmerkung", "notiz", "kommentar", "remarque", "remarques", "commentaire"],

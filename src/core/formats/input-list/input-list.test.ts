@@ -5,10 +5,10 @@ import { describe, expect, it } from "vitest";
 import { evaluate } from "../../checks";
 import { applyAll } from "../../commands/apply";
 import { DEMO_RIGS, wheelhouseCart, wholeMill } from "../../demo/rigs";
-import { DYE_NAMES } from "../../model/dyes";
+import { COLOUR_NAMES } from "../../model/colours";
 import { ICONS, type Icon } from "../../model/families";
 import { sequentialIds, type TemplateId } from "../../model/ids";
-import { dyeOf, linesOfTrack, tracksOf } from "../../model/read-template";
+import { colourOf, linesOfTrack, tracksOf } from "../../model/read-template";
 import { entriesOf, type Rig } from "../../model/rig";
 import { emptyTemplate, type Template } from "../../model/template";
 import { aTemplate } from "../../testing/a-template";
@@ -51,7 +51,7 @@ describe("01: The Tidewrack Nine on the Wheelhouse cart", () => {
   });
 
   it("puts six folders in their dyes, which the tracks inherit", () => {
-    expect(entriesOf(doc.folders).map((folder) => [folder.name, folder.dye])).toEqual([
+    expect(entriesOf(doc.folders).map((folder) => [folder.name, folder.colour])).toEqual([
       ["Percussion", "madder"],
       ["Low strings", "walnut"],
       ["Strings", "weld"],
@@ -59,7 +59,7 @@ describe("01: The Tidewrack Nine on the Wheelhouse cart", () => {
       ["Keys", "verdigris"],
       ["Voices", "cochineal"],
     ]);
-    expect(tracksOf(doc).every((track) => track.dye === null)).toBe(true);
+    expect(tracksOf(doc).every((track) => track.colour === null)).toBe(true);
   });
 
   it("leaves the ribbons without phantom, and takes them from the shelf", () => {
@@ -148,7 +148,7 @@ describe("02: a choir, semicolons, German headings, byte order mark", () => {
   });
 
   it("dyes by family where the list has no colours", () => {
-    expect(tracksOf(doc).map((track) => dyeOf(doc, track))).toEqual(["cochineal", "cochineal", "cochineal", "cochineal", "verdigris", "cochineal", "saffron"]);
+    expect(tracksOf(doc).map((track) => colourOf(doc, track))).toEqual(["cochineal", "cochineal", "cochineal", "cochineal", "verdigris", "cochineal", "saffron"]);
   });
 });
 
@@ -169,7 +169,7 @@ describe("the other samples are read, too", () => {
   it("05: everything kept, the double input and the ports beyond the rig told", () => {
     const doc = template(sample("05-messy.csv", "windows-1252"));
     expect(tracksOf(doc).map((track) => track.name)).toEqual(["Voice – Zoë", "Guitarra de Iñigo", "Guitarra (spare)", "Tambourine", "Harmonium", "Cajón"]);
-    expect(entriesOf(doc.lines).map((line) => line.wanted)).toEqual([null, null, null, null, "A5", "17"]);
+    expect(entriesOf(doc.lines).map((line) => line.requestedInput)).toEqual([null, null, null, null, "A5", "17"]);
     const rules = evaluate({ doc, rig: wheelhouseCart, otherRigs: [] }).map((finding) => finding.rule);
     expect(rules).toEqual(["port-not-on-rig", "port-not-on-rig", "shared-port", "line-without-port"]);
   });
@@ -215,7 +215,7 @@ describe("what could not be placed is told with its row", () => {
 
   it("a hex colour near a dye is that dye, a far one the nearest, and said", () => {
     const list = read("Input,Name,Colour\n1,Snare,#ca4137\n2,Voice,#ff00aa\n");
-    expect(list.rows.map((row) => row.dye)).toEqual(["madder", "cochineal"]);
+    expect(list.rows.map((row) => row.colour)).toEqual(["madder", "cochineal"]);
     expect(list.report.guessed.map((remark) => remark.row)).toEqual([3]);
   });
 
@@ -316,7 +316,7 @@ E5-6,Harp,Harp,Small condenser pair,yes,stereo,Juno Ashby,Strings,weld,near
       player: word,
       note: word,
       input: fc.integer({ min: 1, max: 14 }),
-      dye: fc.constantFrom(...DYE_NAMES),
+      colour: fc.constantFrom(...COLOUR_NAMES),
       phantom: fc.boolean(),
       microphone: fc.constantFrom("Large condenser A", "Moving-coil 1", ""),
       stereo: fc.boolean(),
@@ -341,7 +341,7 @@ E5-6,Harp,Harp,Small condenser pair,yes,stereo,Juno Ashby,Strings,weld,near
                 track.name,
                 track.note,
                 track.icon,
-                dyeOf(of, track),
+                colourOf(of, track),
                 track.folderId && of.folders[track.folderId]?.name,
                 linesOfTrack(of, track).map(({ id: _id, ...line }) => line),
               ]),

@@ -14,7 +14,7 @@ const COLUMN_OF: Readonly<Record<Exclude<Meaning, "ignore">, CellColumn>> = {
   player: "player",
   room: "room",
   folder: "folder",
-  colour: "dye",
+  colour: "colour",
   icon: "icon",
   position: "position",
   note: "note",

@@ -1,8 +1,8 @@
 import type { Command, NewFolder, NewTrack } from "../../commands/command";
-import { type Dye, UNDYED } from "../../model/dyes";
+import { type Colour, UNCOLOURED } from "../../model/colours";
 import { FAMILY_DEFAULTS, guessFamily, type Icon } from "../../model/families";
 import type { ChannelId, FolderId, IdSource, LineId } from "../../model/ids";
-import { findJack, jackOf, loopBackCounted, noSuchInput } from "../../model/read-rig";
+import { findRigInput, rigInputOf, loopBackCounted, noSuchInput } from "../../model/read-rig";
 import { phantomAttitude, type Rig } from "../../model/rig";
 import type { FamilyStyles } from "../../model/studio";
 import { type Line, type MicrophoneChoice, newLine } from "../../model/template";
@@ -16,7 +16,7 @@ interface PlannedTrack {
   /** Path of its folder, joined; empty when it lies in none. */
   readonly folder: string;
   /** The dye it shows, its own or that of its folder. */
-  readonly dye: Dye;
+  readonly colour: Colour;
   /** What could not be placed, for a person; null when all is well. */
   readonly trouble: string | null;
 }
@@ -37,13 +37,13 @@ const attitude = (rig: Rig, choice: MicrophoneChoice | null) => {
 
 const toLine = (side: Side, { rig, ids }: { readonly rig: Rig; readonly ids: IdSource }): Line => {
   const microphone = readMicrophone(rig, side.microphone);
-  const jack = side.input === null ? null : findJack(rig, side.input);
+  const rigInput = side.input === null ? null : findRigInput(rig, side.input);
   return newLine({
     id: ids<LineId>("line"),
     source: side.source,
     microphone,
-    portId: jack?.port.id ?? null,
-    wanted: jack ? null : side.input,
+    portId: rigInput?.port.id ?? null,
+    requestedInput: rigInput ? null : side.input,
     phantom: side.phantom ?? attitude(rig, microphone) === "needs",
     pad: side.pad,
     polarityInverted: side.polarityInverted,
@@ -54,7 +54,7 @@ const toLine = (side: Side, { rig, ids }: { readonly rig: Rig; readonly ids: IdS
   });
 };
 
-const familyDefaults = (name: string, styles: FamilyStyles): { readonly dye: Dye; readonly icon: Icon } | null => {
+const familyDefaults = (name: string, styles: FamilyStyles): { readonly colour: Colour; readonly icon: Icon } | null => {
   const family = guessFamily(name);
   return family && styles[family];
 };
@@ -65,7 +65,7 @@ const familyOf = (name: string, folder: readonly string[], styles: FamilyStyles)
 export const guessedIcon = (name: string, folder: readonly string[], styles: FamilyStyles = FAMILY_DEFAULTS): Icon => familyOf(name, folder, styles)?.icon ?? "line";
 
 interface Folders {
-  readonly byKey: ReadonlyMap<string, { readonly id: FolderId; readonly dye: Dye | null }>;
+  readonly byKey: ReadonlyMap<string, { readonly id: FolderId; readonly colour: Colour | null }>;
   readonly commands: readonly Command[];
 }
 
@@ -78,7 +78,7 @@ const listed = <T>(table: Map<string, T[]>, key: string): T[] => {
 
 /** Folders in the order in which the list names them. A folder whose tracks all have one colour takes it; without colours its family decides. */
 const planFolders = (rows: readonly ListRow[], ids: IdSource, styles: FamilyStyles): Folders => {
-  const byKey = new Map<string, { readonly id: FolderId; readonly dye: Dye | null }>();
+  const byKey = new Map<string, { readonly id: FolderId; readonly colour: Colour | null }>();
   const inFolder = new Map<string, ListRow[]>();
   for (const row of rows) listed(inFolder, keyOf(row.folder)).push(row);
   /** By the folder they lie in: one command makes all that lie in the same one, and comes after the one that makes that. */
@@ -88,11 +88,11 @@ const planFolders = (rows: readonly ListRow[], ids: IdSource, styles: FamilyStyl
       const path = folder.slice(0, depth);
       if (byKey.has(keyOf(path))) continue;
       const members = inFolder.get(keyOf(path)) ?? [];
-      const dyes = new Set(members.map((row) => row.dye));
-      const [only] = dyes;
+      const colours = new Set(members.map((row) => row.colour));
+      const [only] = colours;
       const name = path.at(-1) ?? "";
-      const uncoloured = members.every((row) => row.dye === null);
-      const made: NewFolder = { id: ids<FolderId>("folder"), name, dye: uncoloured ? (familyDefaults(name, styles)?.dye ?? null) : dyes.size === 1 && only ? only : null };
+      const uncoloured = members.every((row) => row.colour === null);
+      const made: NewFolder = { id: ids<FolderId>("folder"), name, colour: uncoloured ? (familyDefaults(name, styles)?.colour ?? null) : colours.size === 1 && only ? only : null };
       byKey.set(keyOf(path), made);
       listed(byParent, keyOf(path.slice(0, -1))).push(made);
     }
@@ -101,12 +101,12 @@ const planFolders = (rows: readonly ListRow[], ids: IdSource, styles: FamilyStyl
 };
 
 const trouble = (lines: readonly Line[], rig: Rig): string | null => {
-  const astray = lines.flatMap((line) => line.wanted ?? []);
+  const astray = lines.flatMap((line) => line.requestedInput ?? []);
   const loopBack = astray.find((word) => loopBackCounted(rig, word));
   if (loopBack !== undefined) return noSuchInput(rig, loopBack);
   if (astray.length) return `${rig.name} has no input ${astray.join(" and ")}`;
-  const jack = lines.map((line) => jackOf(rig, line.portId)).find((candidate) => candidate?.occupied);
-  return jack ? `input ${jack.label} carries the ${jack.fedBy?.device.name}` : null;
+  const rigInput = lines.map((line) => rigInputOf(rig, line.portId)).find((candidate) => candidate?.occupied);
+  return rigInput ? `input ${rigInput.label} carries the ${rigInput.fedBy?.device.name}` : null;
 };
 
 const planTrack = (
@@ -117,21 +117,21 @@ const planTrack = (
   const [left, right] = lines;
   const folder = folders.byKey.get(keyOf(row.folder));
   const family = familyOf(row.name, row.folder, styles);
-  const inherited = folder?.dye ?? null;
-  const own = row.dye ?? (inherited ? null : (family?.dye ?? null));
+  const inherited = folder?.colour ?? null;
+  const own = row.colour ?? (inherited ? null : (family?.colour ?? null));
   const input = left && right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : left ? ({ kind: "line", lineId: left.id } as const) : ({ kind: "none" } as const);
-  const dye = own === inherited ? null : own;
+  const colour = own === inherited ? null : own;
   return {
     row: row.row,
     lines,
     folder: row.folder.join(FOLDER_SEPARATOR),
-    dye: dye ?? inherited ?? UNDYED,
+    colour: colour ?? inherited ?? UNCOLOURED,
     trouble: trouble(lines, rig),
     track: {
       id: ids<ChannelId>("track"),
       name: row.name,
       note: row.note,
-      dye,
+      colour,
       icon: row.icon === undefined ? guessedIcon(row.name, row.folder, styles) : row.icon,
       input,
       sharing: null,
@@ -158,7 +158,7 @@ export const planImport = (list: InputList, rig: Rig, ids: IdSource, styles: Fam
   const folders = planFolders(list.rows, ids, styles);
   const tracks = list.rows.map((row) => planTrack(row, { rig, ids, folders, styles }));
   const noPhantom = list.rows.some((row) => row.sides.some((side) => side.phantom === null));
-  const noColour = list.rows.filter((row) => row.dye === null).length;
+  const noColour = list.rows.filter((row) => row.colour === null).length;
   const note = (message: string, row: number | null = null): Remark => ({ message, row, column: null });
   return {
     commands: [...folders.commands, ...addCommands(tracks, list.rows, folders)],

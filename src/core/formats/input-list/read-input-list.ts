@@ -1,4 +1,4 @@
-import type { Dye } from "../../model/dyes";
+import type { Colour } from "../../model/colours";
 import { type Icon, isIcon } from "../../model/families";
 import { MOST } from "../../model/limits";
 import { readColour, readDecibels, readInputs, readLayout, readPhantom, readPolarity, readSide } from "../../reading/read-cells";
@@ -43,7 +43,7 @@ export interface ListRow {
   readonly sides: readonly [Side] | readonly [Side, Side];
   /** Names of folders, outermost first. */
   readonly folder: readonly string[];
-  readonly dye: Dye | null;
+  readonly colour: Colour | null;
   /** Null: the list says that there is none; undefined: it has no column for it. */
   readonly icon: Icon | null | undefined;
   readonly note: string;
@@ -112,14 +112,14 @@ const iconOf = (cell: CellOf, { meanings, notes }: Context, row: number): Icon |
   return undefined;
 };
 
-const colourOf = (cell: CellOf, { meanings, notes }: Context, row: number): Dye | null => {
+const colourOf = (cell: CellOf, { meanings, notes }: Context, row: number): Colour | null => {
   const text = cell("colour");
   if (!text) return null;
   const colour = readColour(text);
   const column = meanings.indexOf("colour");
   if (!colour) notes.leftOut.push(remark(`Row ${row}: the colour “${text}” is no dye, no colour by name and no hex value; the family decides instead.`, row, column));
-  else if (!colour.exact) notes.guessed.push(remark(`Row ${row}: the colour ${text} is taken as ${colour.dye}, the nearest dye.`, row, column));
-  return colour?.dye ?? null;
+  else if (!colour.exact) notes.guessed.push(remark(`Row ${row}: the colour ${text} is taken as ${colour.colour}, the nearest dye.`, row, column));
+  return colour?.colour ?? null;
 };
 
 const inputsOf = (cell: CellOf, { meanings, notes }: Context, row: number): readonly string[] => {
@@ -194,7 +194,7 @@ const toRow = (cells: readonly string[], row: number, { context, section }: { re
     name: cell("track") || cell("source"),
     sides: stereo ? [side(0), side(1)] : [side(0)],
     folder: folderPath(folder, row, context),
-    dye: colourOf(cell, context, row),
+    colour: colourOf(cell, context, row),
     icon: iconOf(cell, context, row),
     note: cell("note"),
   };

@@ -5,8 +5,8 @@ import { applyAll } from "../../commands/apply";
 import { wheelhouseCart, wholeMill } from "../../demo/rigs";
 import { layoutRows } from "../../layout/rows";
 import { sequentialIds, type TemplateId } from "../../model/ids";
-import { jackOf } from "../../model/read-rig";
-import { dyeOf, tracksOf } from "../../model/read-template";
+import { rigInputOf } from "../../model/read-rig";
+import { colourOf, tracksOf } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import { emptyTemplate, type Template } from "../../model/template";
 import { planImport } from "./plan-import";
@@ -26,7 +26,7 @@ const templateOf = (text: string, rig: Rig = wholeMill) => {
 /** Each track with the inputs it came to, as "Fiddle 9", pairs as "Above 5+6", what is not there as "Harp ?99". */
 const patched = (doc: Template, rig: Rig = wholeMill): readonly string[] =>
   layoutRows(doc, { unfold: true }).flatMap((row) =>
-    row.kind === "folder" ? [] : [`${row.track.name} ${row.lines.map((line) => jackOf(rig, line.portId)?.label ?? `?${line.wanted ?? ""}`).join("+")}`],
+    row.kind === "folder" ? [] : [`${row.track.name} ${row.lines.map((line) => rigInputOf(rig, line.portId)?.label ?? `?${line.requestedInput ?? ""}`).join("+")}`],
   );
 
 const fixture = (name: string) => readFileSync(new URL(`../../../../tests/fixtures/input-lists/${name}`, import.meta.url), "utf8");
@@ -68,7 +68,7 @@ describe("lists of all sorts", () => {
 
   it("colours by dye, hex and name in three languages; the nearest is said to be a guess", () => {
     const { doc, guessed } = templateOf("Input,Source,Colour\n1,A,madder\n2,B,#2f9074\n3,C,Rot\n4,D,bleu\n5,E,grün\n");
-    expect(tracksOf(doc).map((track) => dyeOf(doc, track))).toEqual(["madder", "verdigris", "madder", "indigo", "lichen"]);
+    expect(tracksOf(doc).map((track) => colourOf(doc, track))).toEqual(["madder", "verdigris", "madder", "indigo", "lichen"]);
     expect(guessed).toEqual(expect.arrayContaining(["Row 4: the colour Rot is taken as madder, the nearest dye."]));
   });
 

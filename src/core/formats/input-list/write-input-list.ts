@@ -1,7 +1,7 @@
 import { csvFormatRows } from "d3-dsv";
 import { layoutRows } from "../../layout/rows";
-import { jackOf } from "../../model/read-rig";
-import { dyeOf, linesOfTrack, microphoneName } from "../../model/read-template";
+import { rigInputOf } from "../../model/read-rig";
+import { colourOf, linesOfTrack, microphoneName } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import type { Line, Template, Track } from "../../model/template";
 import { formatGain } from "../../units/decibels";
@@ -14,7 +14,7 @@ export const CSV_COLUMNS = ["Input", "Track", "Source", "Microphone", "Phantom",
 
 const same = (values: readonly string[]): string => (values.every((value) => value === values[0]) ? (values[0] ?? "") : values.join(PAIR_SEPARATOR));
 
-const labelOf = (rig: Rig, line: Line): string => jackOf(rig, line.portId)?.label ?? line.wanted ?? "";
+const labelOf = (rig: Rig, line: Line): string => rigInputOf(rig, line.portId)?.label ?? line.requestedInput ?? "";
 
 /** "5", "5-6", "E5-6", "3+9": the inputs of a track as a list writes them. */
 export const inputsInList = (rig: Rig, lines: readonly Line[]): string => {
@@ -44,7 +44,7 @@ const toCells = (doc: Template, rig: Rig, track: Track): readonly string[] => {
     track.input.kind === "pair" ? "stereo" : "mono",
     same(lines.map((line) => line.player)),
     folderNames(doc, track).join(FOLDER_SEPARATOR),
-    dyeOf(doc, track),
+    colourOf(doc, track),
     track.note,
   ];
 };

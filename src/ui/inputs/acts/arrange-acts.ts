@@ -3,7 +3,7 @@ import type { ChannelId } from "@/core/model/ids";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
 import { pairCommand, stepCommand, unplug } from "@/core/planning/arrange";
 import { type Block, fillAscending, fillDown } from "@/core/planning/block";
-import { dyeByFamily } from "@/core/planning/family";
+import { colourByFamily } from "@/core/planning/family";
 import { inputsInRowOrder, rowsInInputOrder } from "@/core/planning/order";
 import { askFirst } from "../act-dialogs";
 import { ADD_TRACKS_FIELD, FILTER_FIELD, newIds } from "../grid-focus";
@@ -52,7 +52,7 @@ export const arrangeActs = (chosen: Chosen, tools: ActTools): readonly Act[] => 
     made("up", `Move ${many} up`, command(stepCommand(doc, trackIds, -1), `Move ${plainMany} up`)),
     made("down", `Move ${many} down`, command(stepCommand(doc, trackIds, 1), `Move ${plainMany} down`)),
     made("remove", `Remove ${many}`, removing(chosen, command(first ? { kind: "tracks.remove", trackIds } : null))),
-    made("family", `Dye ${many} by family`, first ? plan(dyeByFamily(doc, trackIds, studio.families)) : NOT_POSSIBLE),
+    made("family", `Dye ${many} by family`, first ? plan(colourByFamily(doc, trackIds, studio.families)) : NOT_POSSIBLE),
     made(
       "fill-down",
       "Fill down",

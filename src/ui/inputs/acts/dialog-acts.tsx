@@ -1,6 +1,6 @@
 "use client";
 
-import { jackOf } from "@/core/model/read-rig";
+import { rigInputOf } from "@/core/model/read-rig";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/rig";
 import { duplicateTracks } from "@/core/planning/duplicate";
@@ -71,23 +71,23 @@ const shiftThem =
     });
 
 /** The jack of the one track that is selected. */
-const chosenJack = ({ doc, rig, trackIds }: Chosen) => {
+const chosenRigInput = ({ doc, rig, trackIds }: Chosen) => {
   const [only, ...more] = trackIds;
   const track = only && !more.length ? trackOf(doc, only) : null;
-  return track ? jackOf(rig, linesOfTrack(doc, track)[0]?.portId ?? null) : null;
+  return track ? rigInputOf(rig, linesOfTrack(doc, track)[0]?.portId ?? null) : null;
 };
 
 const renameInput =
-  ({ rig }: Chosen, jack: ReturnType<typeof chosenJack>) =>
+  ({ rig }: Chosen, rigInput: ReturnType<typeof chosenRigInput>) =>
   () =>
     askText({
-      title: `Rename input ${jack?.label}`,
+      title: `Rename input ${rigInput?.label}`,
       label: "Name",
       description: `Shown in every template on ${rig.name}, in the jack field and on the patching sheet. Empty takes the name off.`,
-      initial: jack?.port.name ?? "",
+      initial: rigInput?.port.name ?? "",
       does: "Rename the input",
       onSubmit: (name) => {
-        if (jack) void doInRig(rig.id, [{ kind: "ports.name", names: [{ portId: jack.port.id, name }] }]).then((refusal) => refusal && tellRefusal(refusal));
+        if (rigInput) void doInRig(rig.id, [{ kind: "ports.name", names: [{ portId: rigInput.port.id, name }] }]).then((refusal) => refusal && tellRefusal(refusal));
         return true;
       },
     });
@@ -97,7 +97,7 @@ export const dialogActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
   const { trackIds, many } = chosen;
   const made = actOf("selection");
   const asks = (run: () => void) => ({ possible: trackIds.length > 0, run });
-  const jack = chosenJack(chosen);
+  const rigInput = chosenRigInput(chosen);
   return [
     made("duplicate", `Duplicate ${many}…`, asks(duplicate(chosen, tools))),
     made("folder", `Put ${many} in a folder…`, asks(putInFolder(chosen, tools))),
@@ -109,6 +109,6 @@ export const dialogActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
       asks(() => askNumbers(`Gain of ${many}`, (answer) => tools.actPlanned(changeGain(nowOf(tools), trackIds, answer)))),
     ),
     made("shift-inputs", "Shift the inputs…", asks(shiftThem(chosen, tools))),
-    made("rename-input", jack ? `Rename input ${jack.label}…` : "Rename the input…", { possible: jack !== null, run: renameInput(chosen, jack) }),
+    made("rename-input", rigInput ? `Rename input ${rigInput.label}…` : "Rename the input…", { possible: rigInput !== null, run: renameInput(chosen, rigInput) }),
   ];
 };

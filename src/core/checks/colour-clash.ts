@@ -1,9 +1,9 @@
-import { DYE_NAMES, type Dye, dyeHex, linearToOklab, type OwnDye, type Surface, toLinear } from "../model/dyes";
+import { COLOUR_NAMES, type Colour, colourHex, linearToOklab, type OwnColour, type Surface, toLinear } from "../model/colours";
 import type { FolderId } from "../model/ids";
 import { perDocument } from "../model/per-document";
-import { dyeOf, folderDye, tracksOf } from "../model/read-template";
+import { colourOf, folderColour, tracksOf } from "../model/read-template";
 import { entriesOf } from "../model/rig";
-import { dyeName } from "../model/studio";
+import { colourName } from "../model/studio";
 import type { Folder, Template } from "../model/template";
 import { type Check, type CheckContext, type Finding, finding } from "./finding";
 
@@ -58,9 +58,9 @@ export interface Closeness {
  * How close two dyes come to each other on either surface, seen with usual colour vision and with the three common deficiencies.
  * @example dyeCloseness("madder", "madder").distance // 0
  */
-export const dyeCloseness = (a: Dye, b: Dye, own: readonly OwnDye[] = []): Closeness => {
+export const colourCloseness = (a: Colour, b: Colour, own: readonly OwnColour[] = []): Closeness => {
   let closest: Closeness = { distance: Number.POSITIVE_INFINITY, sight: "" };
-  const views = SURFACES.map((surface) => [seenByAll(dyeHex(a, surface, own)), seenByAll(dyeHex(b, surface, own))] as const);
+  const views = SURFACES.map((surface) => [seenByAll(colourHex(a, surface, own)), seenByAll(colourHex(b, surface, own))] as const);
   for (const [at, { name }] of SIGHTS.entries())
     for (const [xs, ys] of views) {
       const [x, y] = [xs[at], ys[at]];
@@ -84,28 +84,28 @@ const siblings = (doc: Template): readonly (readonly Folder[])[] => {
 };
 
 /** How two neighbours come to look alike, to follow their names in a sentence. */
-const how = ([dye, other]: readonly [Dye, Dye], sight: string, own: readonly OwnDye[]): string => {
-  if (dye === other) return ` and both are ${dyeName(dye, own)}`;
-  return `, and ${dyeName(dye, own)} and ${dyeName(other, own)} look alike${sight ? ` with ${sight}` : ""}`;
+const how = ([colour, other]: readonly [Colour, Colour], sight: string, own: readonly OwnColour[]): string => {
+  if (colour === other) return ` and both are ${colourName(colour, own)}`;
+  return `, and ${colourName(colour, own)} and ${colourName(other, own)} look alike${sight ? ` with ${sight}` : ""}`;
 };
 
 /** The dyes of the threads that lie in each folder itself. */
-const dyesByFolder = perDocument((doc: Template): ReadonlyMap<FolderId, ReadonlySet<Dye>> => {
-  const found = new Map<FolderId, Set<Dye>>();
+const coloursByFolder = perDocument((doc: Template): ReadonlyMap<FolderId, ReadonlySet<Colour>> => {
+  const found = new Map<FolderId, Set<Colour>>();
   for (const track of tracksOf(doc)) {
     if (!track.folderId) continue;
-    const dyes = found.get(track.folderId) ?? new Set();
-    dyes.add(dyeOf(doc, track));
-    found.set(track.folderId, dyes);
+    const colours = found.get(track.folderId) ?? new Set();
+    colours.add(colourOf(doc, track));
+    found.set(track.folderId, colours);
   }
   return found;
 });
 
 /** The one dye in which the threads of a folder are seen; null when they have several, or it holds none and has no dye of its own. */
-const lookOf = (doc: Template, folder: Folder): Dye | null => {
-  const dyes = dyesByFolder(doc).get(folder.id);
-  if (!dyes) return folder.dye ? folderDye(doc, folder) : null;
-  const [only, ...others] = dyes;
+const lookOf = (doc: Template, folder: Folder): Colour | null => {
+  const colours = coloursByFolder(doc).get(folder.id);
+  if (!colours) return folder.colour ? folderColour(doc, folder) : null;
+  const [only, ...others] = colours;
   return others.length ? null : (only ?? null);
 };
 
@@ -115,30 +115,30 @@ interface Neighbours {
   readonly after: Folder | undefined;
 }
 
-const clash = ({ doc, ownDyes = [] }: CheckContext, { folder, before, after }: Neighbours): Finding | null => {
+const clash = ({ doc, ownColours = [] }: CheckContext, { folder, before, after }: Neighbours): Finding | null => {
   // Inner folders without a dye of their own are meant to look like the one they lie in.
-  if (folder.parentId && (!folder.dye || !before.dye)) return null;
+  if (folder.parentId && (!folder.colour || !before.colour)) return null;
   const [own, other] = [lookOf(doc, folder), lookOf(doc, before)];
   if (!own || !other) return null;
   const pair = [own, other] as const;
-  const { distance, sight } = dyeCloseness(...pair, ownDyes);
+  const { distance, sight } = colourCloseness(...pair, ownColours);
   if (distance >= LEAST_DISTANCE) return null;
-  const others = [pair[1], ...(after ? [folderDye(doc, after)] : [])];
-  const apart = (candidate: Dye) => others.every((other) => dyeCloseness(candidate, other, ownDyes).distance >= LEAST_DISTANCE);
-  const used = new Set(entriesOf(doc.folders).map((other) => folderDye(doc, other)));
-  const better = DYE_NAMES.find((candidate) => !used.has(candidate) && apart(candidate)) ?? DYE_NAMES.find(apart);
+  const others = [pair[1], ...(after ? [folderColour(doc, after)] : [])];
+  const apart = (candidate: Colour) => others.every((other) => colourCloseness(candidate, other, ownColours).distance >= LEAST_DISTANCE);
+  const used = new Set(entriesOf(doc.folders).map((other) => folderColour(doc, other)));
+  const better = COLOUR_NAMES.find((candidate) => !used.has(candidate) && apart(candidate)) ?? COLOUR_NAMES.find(apart);
   return finding("dye-clash", {
     severity: "hint",
-    message: `${before.name} and ${folder.name} stand side by side${how(pair, sight, ownDyes)}. Their threads can't be told apart.`,
+    message: `${before.name} and ${folder.name} stand side by side${how(pair, sight, ownColours)}. Their threads can't be told apart.`,
     places: [
-      { kind: "folder", id: folder.id, field: "dye" },
-      { kind: "folder", id: before.id, field: "dye" },
+      { kind: "folder", id: folder.id, field: "colour" },
+      { kind: "folder", id: before.id, field: "colour" },
     ],
-    fixes: better ? [{ label: `Dye ${folder.name} ${better}`, commands: [{ kind: "folders.set", folderIds: [folder.id], set: { dye: better } }] }] : [],
+    fixes: better ? [{ label: `Dye ${folder.name} ${better}`, commands: [{ kind: "folders.set", folderIds: [folder.id], set: { colour: better } }] }] : [],
   });
 };
 
-export const dyeClash: Check = {
+export const colourClash: Check = {
   id: "dye-clash",
   why: "Neighbouring folders whose threads look alike can't be told apart at a glance, and for some people never.",
   withoutRig: true,

@@ -1,5 +1,5 @@
 /** The dyes of the house, in the order in which they are offered. The hex values are those of the surfaces cloth and night. */
-export const DYES = {
+export const COLOURS = {
   madder: { cloth: "#ca4137", night: "#f7796b" },
   cochineal: { cloth: "#b12f61", night: "#df688e" },
   saffron: { cloth: "#ce6d16", night: "#fba05f" },
@@ -14,15 +14,15 @@ export const DYES = {
   slate: { cloth: "#69737d", night: "#96a0a9" },
 } as const;
 
-export type DyeName = keyof typeof DYES;
+export type ColourName = keyof typeof COLOURS;
 /** A dye that the studio added to those of the house; its colours are kept in the studio. */
-export type OwnDyeId = `own-${string}`;
-export type Dye = DyeName | OwnDyeId;
+export type OwnColourId = `own-${string}`;
+export type Colour = ColourName | OwnColourId;
 
-export const DYE_NAMES = Object.keys(DYES) as readonly DyeName[];
+export const COLOUR_NAMES = Object.keys(COLOURS) as readonly ColourName[];
 
-export interface OwnDye {
-  readonly id: OwnDyeId;
+export interface OwnColour {
+  readonly id: OwnColourId;
   readonly name: string;
   readonly cloth: string;
   readonly night: string;
@@ -33,14 +33,14 @@ export const THREAD_GROUNDS = { cloth: ["#faf7f1", "#ffffff"], night: ["#12171d"
 
 export type Surface = keyof typeof THREAD_GROUNDS;
 
-export const isDye = (value: unknown): value is DyeName => typeof value === "string" && Object.hasOwn(DYES, value);
+export const isColour = (value: unknown): value is ColourName => typeof value === "string" && Object.hasOwn(COLOURS, value);
 
 /** What a thread without a dye of its own or of its folder is drawn in. */
-export const UNDYED: DyeName = "slate";
+export const UNCOLOURED: ColourName = "slate";
 
 /** The colour of a dye on a surface; an own dye that this studio does not know is shown undyed. */
-export const dyeHex = (dye: Dye, surface: Surface, own: readonly OwnDye[] = []): string =>
-  isDye(dye) ? DYES[dye][surface] : (own.find((candidate) => candidate.id === dye)?.[surface] ?? DYES[UNDYED][surface]);
+export const colourHex = (colour: Colour, surface: Surface, own: readonly OwnColour[] = []): string =>
+  isColour(colour) ? COLOURS[colour][surface] : (own.find((candidate) => candidate.id === colour)?.[surface] ?? COLOURS[UNCOLOURED][surface]);
 
 type Triple = readonly [number, number, number];
 
@@ -67,7 +67,7 @@ export const contrast = (a: string, b: string): number => {
 const LEAST_CONTRAST = 3;
 
 /** Why a colour can't be a dye on a surface; null when it can. Every dye has 3:1 or more against ground and raised. */
-export const dyeFault = (hex: string, surface: Surface): string | null => {
+export const colourFault = (hex: string, surface: Surface): string | null => {
   if (!/^#[0-9a-f]{6}$/i.test(hex)) return "Type a colour as # and six digits, such as #7a5c99.";
   const worst = Math.min(...THREAD_GROUNDS[surface].map((ground) => contrast(hex, ground)));
   return worst >= LEAST_CONTRAST ? null : `It has ${worst.toFixed(1)} : 1 against ${surface}, and a thread needs 3 : 1. Make it ${surface === "cloth" ? "darker" : "lighter"}.`;
@@ -88,11 +88,11 @@ const toOklab = (hex: string): Triple => linearToOklab(toLinear(hex));
  * `hex` is `#rrggbb`; answers the distance as well (0 for the dye itself, about 1 from black to white).
  * @example nearestDye("#ff0000").dye // "madder"
  */
-export const nearestDye = (hex: string): { readonly dye: DyeName; readonly distance: number } => {
+export const nearestColour = (hex: string): { readonly colour: ColourName; readonly distance: number } => {
   const [l, a, b] = toOklab(hex.toLowerCase());
-  const ranked = DYE_NAMES.map((dye) => {
-    const [dl, da, db] = toOklab(DYES[dye].cloth);
-    return { dye, distance: Math.hypot(l - dl, a - da, b - db) };
+  const ranked = COLOUR_NAMES.map((colour) => {
+    const [dl, da, db] = toOklab(COLOURS[colour].cloth);
+    return { colour, distance: Math.hypot(l - dl, a - da, b - db) };
   }).sort((x, y) => x.distance - y.distance);
-  return ranked[0] ?? { dye: UNDYED, distance: 1 };
+  return ranked[0] ?? { colour: UNCOLOURED, distance: 1 };
 };

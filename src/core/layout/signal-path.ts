@@ -1,4 +1,4 @@
-import { hardwareOutputs, jackCaption, jackInWords, jackOf, portLabel } from "../model/read-rig";
+import { hardwareOutputs, rigInputCaption, rigInputInWords, rigInputOf, portLabel } from "../model/read-rig";
 import { linesOfTrack, microphoneName } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Output, Template, Track } from "../model/template";
@@ -30,10 +30,10 @@ const outputSteps = (doc: Template, rig: Rig, output: Output): readonly WayStep[
 /** The way of a signal in words, from what is plugged in to where it is heard. */
 export const wayOf = (doc: Template, rig: Rig, track: Track): readonly WayStep[] => {
   const inputs = linesOfTrack(doc, track).map((line): WayStep => {
-    const jack = jackOf(rig, line.portId);
+    const rigInput = rigInputOf(rig, line.portId);
     const microphone = microphoneName(rig, line.microphone) || "No microphone chosen";
-    if (!jack) return { title: line.wanted ? `Input ${line.wanted}` : "No input", detail: `${microphone}; not plugged in` };
-    return { title: capital(jackInWords(jack)), detail: `${microphone}${jack.fedBy ? `, ${jackCaption(jack)}` : ""}${line.phantom ? ", 48 V" : ""}` };
+    if (!rigInput) return { title: line.requestedInput ? `Input ${line.requestedInput}` : "No input", detail: `${microphone}; not plugged in` };
+    return { title: capital(rigInputInWords(rigInput)), detail: `${microphone}${rigInput.fedBy ? `, ${rigInputCaption(rigInput)}` : ""}${line.phantom ? ", 48 V" : ""}` };
   });
   const records: WayStep = { title: track.name || "A track without a name", detail: track.input.kind === "pair" ? "records here, stereo" : "records here" };
   return [...inputs, records, ...outputSteps(doc, rig, track.output)];

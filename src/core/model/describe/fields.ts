@@ -1,0 +1,211 @@
+import { byKind, id, list, object, orNull, text as textSchema } from "../schema-parts";
+
+/** How a value of a field is typed, shown and drawn by chance. */
+export type FieldKind = "text" | "flag" | "choice" | "number" | "decibels" | "reference" | "closed" | "group";
+
+/** A column of the grid that shows a field, and what can be done in it. */
+export interface Column<Id extends string = string> {
+  readonly id: Id;
+  readonly heading: string;
+  /** Where it stands: columns go from the smallest to the largest. */
+  readonly seat: number;
+  /** Pixels. */
+  readonly width: number;
+  /** The heading is for screen readers only. */
+  readonly quiet?: true;
+  /** Not shown until it is asked for. */
+  readonly hidden?: true;
+  /** What a block of cells can be filled with: copied down, counted on, emptied. */
+  readonly fills?: readonly ("copied" | "counted" | "emptied")[];
+}
+
+/** A column of input lists: what ours is headed by, and what others call it. */
+export interface ListColumn<Meaning extends string = string> {
+  readonly meaning: Meaning;
+  readonly heading: string;
+  /** In lower case, without accents; our own heading is among them. */
+  readonly words: readonly string[];
+  /** Written also where no track says anything in it. */
+  readonly always?: true;
+}
+
+/** What a field takes part in. */
+export interface Parts {
+  /** What a person calls it, in the name of an edit: "the gain". */
+  readonly word: string;
+  readonly column?: Column;
+  readonly list?: ListColumn;
+  /** Templates are found by it. */
+  readonly searched?: true;
+  /** An accepted finding on the thing comes back when it changes. */
+  readonly bears?: true;
+}
+
+/** What a value of a field refers to, and what becomes of it when that goes. */
+export interface Reference {
+  readonly to: string;
+  /** Kinds of entries it may refer to; any where there is none. */
+  readonly kinds?: readonly string[];
+  readonly ids: (value: never) => readonly string[];
+  /** The value without some of its targets; null when the entry goes along. Without this, what is referred to can't go. */
+  readonly without?: (value: never, gone: ReadonlySet<string>) => { readonly value: unknown } | null;
+}
+
+export interface Field<T = unknown> extends Parts {
+  readonly kind: FieldKind;
+  readonly schema: Readonly<Record<string, unknown>>;
+  /** The value where nothing is known; fields without one must be given. */
+  readonly initial?: T;
+  readonly references?: readonly Reference[];
+  /** Of flags: what they are called on and off, and further words for on. */
+  readonly switched?: { readonly on: string; readonly off: string; readonly words: readonly string[] };
+  /** Of numbers. */
+  readonly range?: { readonly min: number; readonly max: number };
+  /** Of choices. */
+  readonly options?: readonly unknown[];
+  /** Of groups: fields that are set one by one. */
+  readonly fields?: Fields;
+  /** Of closed values: some to draw from in tests. */
+  readonly samples?: readonly T[];
+  /** Only for the type: no value has it. */
+  readonly type?: T;
+}
+
+export type Fields = Readonly<Record<string, Field>>;
+export type ValueOf<F> = F extends Field<infer T> ? T : never;
+export type EntryOf<F extends Fields> = { readonly [K in keyof F]: ValueOf<F[K]> };
+
+type With<P> = P & Parts;
+
+/** Text of up to so many characters. */
+export const text = <const P extends Parts>(most: number, parts: With<P>): Field<string> & P => ({ kind: "text", schema: textSchema(most), initial: "", ...parts });
+/** Text that says something. */
+export const name = <const P extends Parts>(most: number, parts: With<P>): Field<string> & P => ({
+  kind: "text",
+  schema: { type: "string", minLength: 1, maxLength: most },
+  ...parts,
+});
+export const textOrNull = <const P extends Parts>(most: number, parts: With<P>): Field<string | null> & P => ({
+  kind: "text",
+  schema: orNull(textSchema(most)),
+  initial: null,
+  ...parts,
+});
+
+interface Switched {
+  readonly on: string;
+  readonly off: string;
+  readonly words?: readonly string[];
+}
+
+/** On or off; off where nothing is known. */
+export const flag = <const P extends Parts>({ on, off, words = [] }: Switched, parts: With<P>): Field<boolean> & P => ({
+  kind: "flag",
+  schema: { type: "boolean" },
+  initial: false,
+  switched: { on, off, words },
+  ...parts,
+});
+export const YES_NO: Switched = { on: "yes", off: "no" };
+
+/** One of several values. The schema may know more of them than are offered. */
+export const choice = <T, const P extends Parts = Parts>(options: readonly T[], parts: With<P>): Field<T> & P => ({ kind: "choice", schema: { enum: options }, options, ...parts });
+
+interface NumberSpec {
+  readonly min: number;
+  readonly max: number;
+  readonly whole?: true;
+}
+
+const numeric = ({ min, max, whole }: NumberSpec) => ({ type: whole ? "integer" : "number", minimum: min, maximum: max });
+
+export const number = <T extends number = number, const P extends Parts = Parts>(spec: NumberSpec, parts: With<P>): Field<T> & P => ({
+  kind: "number",
+  schema: numeric(spec),
+  range: spec,
+  ...parts,
+});
+/** A number, or null while nobody has said. */
+export const numberOrNull = <T extends number = number, const P extends Parts = Parts>(spec: NumberSpec, parts: With<P>): Field<T | null> & P => ({
+  kind: "number",
+  schema: orNull(numeric(spec)),
+  range: spec,
+  initial: null,
+  ...parts,
+});
+/** Decibels from `min` to `max`, or null while nobody has said. */
+export const decibelsOrNull = <T extends number, const P extends Parts = Parts>(spec: NumberSpec, parts: With<P>): Field<T | null> & P => ({
+  ...numberOrNull<T, P>(spec, parts),
+  kind: "decibels",
+});
+
+interface Target {
+  readonly to: string;
+  readonly kinds?: readonly string[];
+}
+
+/** The id of an entry of another table; the entry goes along with it. */
+export const partOf = <T extends string, const P extends Parts = Parts>({ to, kinds }: Target, parts: With<P>): Field<T> & P => ({
+  kind: "reference",
+  schema: id,
+  references: [{ to, ...(kinds ? { kinds } : {}), ids: (value: string) => [value], without: () => null }],
+  ...parts,
+});
+/** The id of an entry of another table, or null; null when that goes. */
+export const referenceOrNull = <T extends string, const P extends Parts = Parts>({ to, kinds }: Target, parts: With<P>): Field<T | null> & P => ({
+  kind: "reference",
+  schema: orNull(id),
+  initial: null,
+  references: [{ to, ...(kinds ? { kinds } : {}), ids: (value: string | null) => (value === null ? [] : [value]), without: () => ({ value: null }) }],
+  ...parts,
+});
+/** Ids of entries of another table; those that go are left out, and with the last of them the entry goes along where one is needed. */
+export const references = <T extends string, const P extends Parts = Parts>(
+  { to, kinds, most, least = 0 }: Target & { readonly most: number; readonly least?: number },
+  parts: With<P>,
+): Field<readonly T[]> & P => ({
+  kind: "reference",
+  schema: { ...list(id, most), ...(least ? { minItems: least } : {}) },
+  initial: [],
+  references: [
+    {
+      to,
+      ...(kinds ? { kinds } : {}),
+      ids: (value: readonly string[]) => value,
+      without: (value: readonly string[], gone) => {
+        const left = value.filter((one) => !gone.has(one));
+        return left.length < least ? null : { value: left };
+      },
+    },
+  ],
+  ...parts,
+});
+/** The id of something in another document: a rig's port, a microphone on its shelf. Whether it is there is a check's to tell. */
+export const elsewhereOrNull = <T extends string, const P extends Parts = Parts>(parts: With<P>): Field<T | null> & P => ({
+  kind: "closed",
+  schema: orNull(id),
+  initial: null,
+  ...parts,
+});
+
+interface Closed<T> {
+  readonly schema: Readonly<Record<string, unknown>>;
+  readonly initial?: T;
+  readonly references?: readonly Reference[];
+  readonly samples: readonly T[];
+}
+
+/** A small structure that is set as a whole. */
+export const closed = <T, const P extends Parts = Parts>(spec: Closed<T>, parts: With<P>): Field<T> & P => ({ kind: "closed", ...spec, ...parts });
+
+/** A few fields that belong together and are set one by one. */
+export const group = <F extends Fields, const P extends Parts = Parts>(fields: F, parts: With<P>): Field<EntryOf<F>> & P & { readonly fields: F } => ({
+  kind: "group",
+  schema: object(schemasOf(fields)),
+  fields,
+  ...parts,
+});
+
+export const schemasOf = (fields: Fields): Readonly<Record<string, unknown>> => Object.fromEntries(Object.entries(fields).map(([key, field]) => [key, field.schema]));
+
+export { byKind, orNull };
