@@ -1,3 +1,5 @@
+import { generateNKeysBetween } from "fractional-indexing";
+
 /** Files as they come from people who mean no good, or whose program does not: each within the sizes that are taken, or just beyond. */
 const file = (name, text) => ({ name, text });
 
@@ -7,10 +9,11 @@ const rows = (count, row) => Array.from({ length: count }, (_, at) => row(at)).j
 export const largeTemplate = (base, lines, depth = 0) => {
   const { document } = base;
   const all = Array.from({ length: lines }, (_, at) => at);
+  const keys = generateNKeysBetween(null, null, lines);
   const folders = Object.fromEntries(
-    Array.from({ length: depth }, (_, at) => [`f${at}`, { id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: 0, dye: null, open: true }]),
+    Array.from({ length: depth }, (_, at) => [`f${at}`, { id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: "a0", colour: null, open: true }]),
   );
-  const bare = { microphone: null, portId: null, wanted: null, phantom: false, pad: false, polarityInverted: false, gainDb: null, player: "", room: "", position: "" };
+  const bare = { microphone: null, portId: null, requestedInput: null, phantom: false, pad: false, polarityInverted: false, gainDb: null, player: "", room: "", position: "" };
   return JSON.stringify({
     ...document,
     accepted: {},
@@ -27,10 +30,10 @@ export const largeTemplate = (base, lines, depth = 0) => {
             name: `Track ${at}`,
             note: "",
             output: { kind: "channel", channelId: "main" },
-            dye: null,
+            colour: null,
             icon: null,
             folderId: depth ? `f${depth - 1}` : null,
-            order: at,
+            order: keys[at],
             input: { kind: "line", lineId: `l${at}` },
             sharing: null,
           },

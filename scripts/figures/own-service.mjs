@@ -85,7 +85,7 @@ export class Writer {
 
   async edit() {
     const batch = `${this.name}-${this.count}`;
-    const commands = [{ kind: "template.set", note: `${this.name} ${this.count}` }];
+    const commands = [{ kind: "set", table: "document", values: { [this.template.id]: { note: `${this.name} ${this.count}` } } }];
     const { status, body, ms } = await this.service.call("POST", `/api/templates/${this.template.id}/commands`, { base: this.base, batch, commands }, { timeoutMs: 20_000 });
     this.latencies.push(ms);
     this.statuses.set(status, (this.statuses.get(status) ?? 0) + 1);

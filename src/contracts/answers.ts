@@ -4,8 +4,9 @@ import type { Column, Report } from "@/core/formats/input-list/read-input-list";
 import type { Colour } from "@/core/model/colours";
 import type { LineId, PortId, RigId, TemplateId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
+import type { SessionKind } from "@/core/model/session-kinds";
 import type { Studio } from "@/core/model/studio";
-import type { SessionKind, Template } from "@/core/model/template";
+import type { Template } from "@/core/model/template";
 
 /** What the service answers with. Shared by the routes and the windows; dates are ISO 8601 in UTC. */
 export interface TemplateSummary {
@@ -43,25 +44,23 @@ export interface TemplateState {
 }
 
 /** A revision that came after the base of a stale save. */
-export interface NewerOf<C> {
+export interface Newer {
   readonly revision: number;
   readonly savedAt: string;
   readonly batch: string | null;
   readonly names: readonly string[];
-  readonly commands: readonly C[];
+  readonly commands: readonly Command[];
 }
 
-export interface NewerAnswer<C> {
+export interface NewerAnswer {
   /** The newest revision here. One below what a window knows means that the data were restored from before, or started afresh. */
   readonly head: number;
   /** When the revision that was asked from was saved here; null when there is none of that number. */
   readonly sinceSavedAt: string | null;
-  readonly newer: readonly NewerOf<C>[];
+  readonly newer: readonly Newer[];
   /** Whether there are more than were answered; ask again from the last of them. */
   readonly more: boolean;
 }
-
-export type NewerRevision = NewerOf<Command>;
 
 export interface Saved {
   readonly revision: number;
@@ -69,8 +68,8 @@ export interface Saved {
 }
 
 /** What a batch became that was put on the newest revision, with what came between it and its base. */
-export interface SavedOn<C> extends Saved {
-  readonly newer?: readonly NewerOf<C>[];
+export interface SavedOn extends Saved {
+  readonly newer?: readonly Newer[];
 }
 
 export interface RigSummary {
@@ -154,7 +153,7 @@ export interface Problem {
   readonly status: number;
   readonly detail: string;
   readonly errors?: readonly { readonly pointer: string; readonly detail: string }[];
-  readonly newer?: readonly NewerRevision[];
+  readonly newer?: readonly Newer[];
   readonly head?: number;
   readonly parted?: boolean;
   /** Window and server are of different age. */

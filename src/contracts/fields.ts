@@ -4,9 +4,8 @@ import { IsIn, IsOptional, IsString, Length, registerDecorator, type ValidationO
 import { JSONSchema } from "class-validator-jsonschema";
 import { compileSchema } from "@/core/model/compile-schema";
 import { id } from "@/core/model/schema-parts";
-import { TEMPLATE_PARTS } from "@/core/model/template-schema";
 
-type Decorate = (target: object, key: string) => void;
+export type Decorate = (target: object, key: string) => void;
 
 const all =
   (...decorators: readonly Decorate[]) =>
@@ -48,8 +47,37 @@ export const Fits = (schema: object, options?: ValidationOptions) => {
   );
 };
 
+/** A value that fits the schema of the table that the same object names. */
+export const FitsTable = (schemas: Readonly<Record<string, object>>) => {
+  const compiled = new Map(Object.entries(schemas).map(([table, schema]) => [table, compileSchema(schema as Readonly<Record<string, unknown>>)]));
+  const tableOf = (of: object | undefined): string => String((of as { readonly table?: unknown } | undefined)?.table);
+  return all(JSONSchema({ oneOf: Object.values(schemas) } as Parameters<typeof JSONSchema>[0]), (target, key) =>
+    registerDecorator({
+      name: "fitsTable",
+      target: target.constructor,
+      propertyName: key,
+      validator: {
+        // A table that is not there is told by its own field.
+        validate: (value: unknown, args) => value !== undefined && (compiled.get(tableOf(args?.object))?.(value) ?? true),
+        defaultMessage: (args) => {
+          if (args?.value === undefined) return `${key} is required`;
+          const schema = schemas[tableOf(args.object)];
+          const fault = schema && new Validator(schema as Schema, "2020-12", true).validate(args.value).errors.at(-1);
+          return fault ? `${fault.instanceLocation.replace(/^#/, "")}: ${fault.error}` : `${key} does not fit`;
+        },
+      },
+    }),
+  );
+};
+
 export const OrNull = (schema: object) => Fits({ anyOf: [schema, { type: "null" }] });
 export const ListOf = (schema: object, { min = 1, most = MOST }: { readonly min?: number; readonly most?: number } = {}) =>
   Fits({ type: "array", items: schema, minItems: min, maxItems: most });
+const PATCH = {
+  type: "object",
+  properties: { op: { enum: ["add", "replace", "remove"] }, path: { type: "array", items: { type: "string", maxLength: 400 }, minItems: 1, maxItems: 4 }, value: {} },
+  required: ["op", "path"],
+  additionalProperties: false,
+};
 /** Patches that take a gesture back: as many as it changed things, held only by the size of the whole. */
-export const Patches = () => ListOf(TEMPLATE_PARTS.patch, { most: MOST_PATCHES });
+export const Patches = () => ListOf(PATCH, { most: MOST_PATCHES });

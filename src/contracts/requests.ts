@@ -2,10 +2,9 @@ import "reflect-metadata";
 import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsInt, IsNotEmpty, IsObject, Max, Min } from "class-validator";
 import { JSONSchema } from "class-validator-jsonschema";
 import { MEANINGS } from "@/core/formats/input-list/columns";
-import { SESSION_KINDS } from "@/core/model/template";
-import { COMMAND_CLASS_NAMES } from "./commands";
+import { SESSION_KINDS } from "@/core/model/session-kinds";
 import { Id, ListOf, OneOf, Optional, Text } from "./fields";
-import { PARTS_CLASS_NAMES } from "./parts-commands";
+import { ALL_VERB_CLASSES } from "./verb-classes";
 
 /** The largest number of a revision; the database keeps it in 31 bits. */
 const MOST_REVISION = 2_147_483_647;
@@ -45,7 +44,7 @@ export class CommandsRequest {
   @IsObject({ each: true })
   @JSONSchema({
     items: {
-      oneOf: [...new Set([...Object.values(COMMAND_CLASS_NAMES), ...Object.values(PARTS_CLASS_NAMES)])].map((name) => ({ $ref: `#/components/schemas/${name}` })),
+      oneOf: ALL_VERB_CLASSES.map(({ name }) => ({ $ref: `#/components/schemas/${name}` })),
       discriminator: { propertyName: "kind" },
     } as never,
   })

@@ -2,11 +2,8 @@ import "reflect-metadata";
 import { plainToInstance } from "class-transformer";
 import { type ValidationError, validateSync } from "class-validator";
 import type { Command } from "@/core/commands/command";
-import type { RigCommand } from "@/core/commands/rig/rig-command";
-import type { StudioCommand } from "@/core/commands/studio/apply-studio";
 import { isReserved } from "@/core/model/schema-parts";
-import { COMMAND_CLASSES } from "./commands";
-import { RIG_COMMAND_CLASSES, STUDIO_COMMAND_CLASSES } from "./parts-commands";
+import { VERB_CLASSES } from "./verb-classes";
 
 export interface FieldError {
   readonly pointer: string;
@@ -42,25 +39,21 @@ export const parse = <T extends object>(type: new () => T, plain: unknown, at = 
 };
 
 /**
- * Holds each command to the class of its kind. A value that passed its class is a command: unknown fields were refused, so nothing needs to be copied out.
+ * Holds each command to the class of its verb for a kind of document. A value that passed its class is a command: unknown fields were refused, so nothing
+ * needs to be copied out.
  */
-const parserOf =
-  <C extends { readonly kind: string }>(classes: Readonly<Record<C["kind"], new () => object>>) =>
-  (values: readonly object[]): Parsed<readonly C[]> => {
-    const errors: FieldError[] = [];
-    for (const [index, value] of values.entries()) {
-      const kind = "kind" in value ? value.kind : undefined;
-      const pointer = `/commands/${index}`;
-      if (typeof kind !== "string" || !Object.hasOwn(classes, kind)) {
-        errors.push({ pointer: `${pointer}/kind`, detail: "There is no command of this kind." });
-        continue;
-      }
-      const parsed = parse(classes[kind as C["kind"]], value, pointer);
-      if (!parsed.ok) errors.push(...parsed.errors);
+export const parseCommands = (what: keyof typeof VERB_CLASSES, values: readonly object[]): Parsed<readonly Command[]> => {
+  const classes = VERB_CLASSES[what];
+  const errors: FieldError[] = [];
+  for (const [index, value] of values.entries()) {
+    const kind = "kind" in value ? value.kind : undefined;
+    const pointer = `/commands/${index}`;
+    if (typeof kind !== "string" || !Object.hasOwn(classes, kind)) {
+      errors.push({ pointer: `${pointer}/kind`, detail: `There is no command of this kind. The verbs are ${Object.keys(classes).join(", ")}.` });
+      continue;
     }
-    return errors.length ? { ok: false, errors } : { ok: true, value: values as unknown as readonly C[] };
-  };
-
-export const parseCommands = parserOf<Command>(COMMAND_CLASSES);
-export const parseRigCommands = parserOf<RigCommand>(RIG_COMMAND_CLASSES);
-export const parseStudioCommands = parserOf<StudioCommand>(STUDIO_COMMAND_CLASSES);
+    const parsed = parse(classes[kind as Command["kind"]], value, pointer);
+    if (!parsed.ok) errors.push(...parsed.errors);
+  }
+  return errors.length ? { ok: false, errors } : { ok: true, value: values as unknown as readonly Command[] };
+};

@@ -1,18 +1,19 @@
 import { bench, describe } from "vitest";
 import { evaluate } from "./checks";
-import { apply, applyAll } from "./commands/apply";
-import type { Command } from "./commands/command";
 import { wholeMill } from "./demo/rigs";
 import { planImport } from "./formats/input-list/plan-import";
 import { readInputList } from "./formats/input-list/read-input-list";
-import { EMPTY_HISTORY, perform, undo } from "./history/history";
+import { EMPTY_HISTORY } from "./history/history";
 import { layoutRows } from "./layout/rows";
 import { type ChannelId, sequentialIds } from "./model/ids";
 import { tracksOf } from "./model/read-template";
 import { templateFaults } from "./model/template-schema";
 import { fillDown, pasteBlock } from "./planning/block";
-import type { CellColumn } from "./planning/cells";
+import type { CellColumn } from "./planning/columns";
+import type { Edit } from "./planning/edits/edit";
+import { apply, applyAll } from "./planning/edits/template-editing";
 import { aChoir, choirContext } from "./testing/a-choir";
+import { perform, undo } from "./testing/undoing";
 
 /** A fresh document each time, or what is kept by document would be measured instead of the work. */
 const fresh = (count: number) => {
@@ -33,7 +34,7 @@ const large = (count: number) => {
   const done = perform(doc, EMPTY_HISTORY, planned.gesture);
   if (!done.ok) throw new Error(`expected the paste to be done, got: ${done.refusal.message}`);
   const block = { trackIds, columns: ["microphone", "phantom", "note", "player", "position"] as const };
-  const move: Command = { kind: "tracks.move", trackIds: trackIds.slice(count / 2), folderId: null, before: trackIds[0] ?? null };
+  const move: Edit = { kind: "tracks.move", trackIds: trackIds.slice(count / 2), folderId: null, before: trackIds[0] ?? null };
   return { doc, paste, gesture: planned.gesture, done, fill: () => fillDown({ ...doc }, wholeMill, { block, ids: sequentialIds() }), move };
 };
 

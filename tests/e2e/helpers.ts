@@ -1,7 +1,8 @@
 import { readFileSync } from "node:fs";
 import { expect, type Locator, type Page } from "@playwright/test";
 import type { TemplateState } from "../../src/contracts/answers";
-import type { Template, Track } from "../../src/core/model/template";
+import type { Track } from "../../src/core/model/tables/channels";
+import type { Template } from "../../src/core/model/template";
 
 export const fixturePath = (name: string): string => new URL(`../fixtures/input-lists/${name}`, import.meta.url).pathname;
 

@@ -183,7 +183,7 @@ const PATCH_PATHS = [
 ];
 
 const restore = (setting: Setting) => ({
-  kind: "document.restore",
+  kind: "restore",
   undoes: "x",
   patches: Array.from({ length: 1 + Math.floor(setting.chance() * 3) }, () => ({
     op: pick(setting, ["add", "replace", "remove"]),

@@ -158,7 +158,9 @@ test("a template renamed from a list that is older than it loses nothing", async
   await page.goto("/");
   await page.getByRole("textbox", { name: "Search the library" }).fill(name);
   await expect(templateRow(page, name)).toBeVisible();
-  await page.request.post(`/api/templates/${id}/commands`, { data: { base: 1, batch: "elsewhere", commands: [{ kind: "template.set", note: "from elsewhere" }] } });
+  await page.request.post(`/api/templates/${id}/commands`, {
+    data: { base: 1, batch: "elsewhere", commands: [{ kind: "set", table: "document", values: { [id]: { note: "from elsewhere" } } }] },
+  });
   await page.getByRole("button", { name: `More for ${name}` }).click();
   await page.getByRole("menuitem", { name: "Rename…" }).click();
   await page.getByRole("textbox", { name: "Name" }).fill(`${name}, renamed`);

@@ -15,6 +15,7 @@ import * as studioRoute from "@/app/api/studio/route";
 import * as templatesRoute from "@/app/api/templates/route";
 import { rigFaults } from "@/core/model/rig-schema";
 import { studioFaults } from "@/core/model/studio-schema";
+import { add, remove, set } from "@/core/testing/verbs";
 import { closeStreams } from "@/server/services/changes";
 import { closeTestDatabase, openTestDatabase } from "@/server/testing/test-database";
 
@@ -45,7 +46,7 @@ describe("rigs over the service", () => {
     expect([made.status, (await made.clone().json()).document.devices]).toEqual([201, {}]);
     expect(made.headers.get("location")).toBe(`/api/rigs/${(await made.json()).document.id}`);
     const { document } = await copy();
-    const saved = await send(document.id, 1, { kind: "ports.name", names: [{ portId: "brindle:in:1", name: "Wall" }] });
+    const saved = await send(document.id, 1, set("ports", "brindle:in:1", { name: "Wall" }));
     expect([saved.status, (await saved.json()).revision]).toEqual([200, 2]);
     const { newer } = await (await call(rigNewerRoute.GET, "/?since=1", {}, { id: document.id })).json();
     expect(newer).toMatchObject([{ revision: 2, names: ["Name Brindle 16 input 1 Wall"] }]);
@@ -53,12 +54,12 @@ describe("rigs over the service", () => {
   });
 
   it.each([
-    ["malformed", [{ kind: "parts.set", table: "ports", ids: [], set: { name: "x" } }], 1, 400],
+    ["malformed", [{ kind: "set", table: "ports", values: {} }], 1, 400],
     ["of no kind", [{ kind: "rig.explode" }], 1, 400],
     ["stale", [{ kind: "document.rename", name: "x" }], 7, 409],
-    ["refused", [{ kind: "parts.remove", table: "devices", ids: ["nobody"] }], 1, 422],
-    ["against the schema", [{ kind: "parts.set", table: "ports", ids: ["brindle:in:1"], set: { connector: "string" } }], 1, 422],
-    ["against the rules", [{ kind: "parts.add", parts: { wires: [{ id: "w", fromPortId: "brindle:in:1", toPortId: "brindle:in:2" }] } }], 1, 422],
+    ["refused", [remove("devices", "nobody")], 1, 422],
+    ["against the schema", [set("ports", "brindle:in:1", { connector: "string" })], 1, 400],
+    ["against the rules", [add("wires", { id: "w", fromPortId: "brindle:in:1", toPortId: "brindle:in:2" } as never)], 1, 422],
   ])("a command that is %s is answered so, and nothing is stored", async (_what, commands, base, status) => {
     const { document } = await copy();
     const answer = await send(document.id, base, ...commands);
@@ -112,14 +113,13 @@ describe("templates from starters", () => {
 
   it("new ones begin with what the studio says of their kind", async () => {
     const { revision } = await (await call(studioRoute.GET)).json();
-    const set = (base: number, sampleRateHz: number) =>
-      call(studioCommandsRoute.POST, "/", post({ base, batch: fresh(), commands: [{ kind: "parts.set", table: "kinds", ids: ["solo"], set: { sampleRateHz } }] }));
-    expect((await set(revision, 96000)).status).toBe(200);
+    const setRate = (base: number, sampleRateHz: number) => call(studioCommandsRoute.POST, "/", post({ base, batch: fresh(), commands: [set("kinds", "solo", { sampleRateHz })] }));
+    expect((await setRate(revision, 96000)).status).toBe(200);
     const made = await (await call(templatesRoute.POST, "/", post({ name: "Fast", rigId: "duo", kind: "solo" }))).json();
     expect(made.document.format.sampleRateHz).toBe(96000);
-    expect((await set(revision + 1, 48000)).status).toBe(200);
+    expect((await setRate(revision + 1, 48000)).status).toBe(200);
     expect((await (await call(studioNewerRoute.GET, `/?since=${revision}`)).json()).newer).toHaveLength(2);
-    expect(await (await set(revision, 44100)).json()).toMatchObject({ revision: revision + 3, newer: [{ revision: revision + 1 }, { revision: revision + 2 }] });
+    expect(await (await setRate(revision, 44100)).json()).toMatchObject({ revision: revision + 3, newer: [{ revision: revision + 1 }, { revision: revision + 2 }] });
   });
 });
 

@@ -13,8 +13,8 @@ import * as restoreRoute from "@/app/api/templates/[id]/restore/route";
 import * as templateRoute from "@/app/api/templates/[id]/route";
 import * as importRoute from "@/app/api/templates/import/route";
 import * as templatesRoute from "@/app/api/templates/route";
-import { COMMAND_CLASS_NAMES } from "@/contracts/commands";
-import { COMMAND_KINDS } from "@/core/commands/apply";
+import { ALL_VERB_CLASSES } from "@/contracts/verb-classes";
+import { add, remove, set, setHeader } from "@/core/testing/verbs";
 import { closeTestDatabase, openTestDatabase } from "@/server/testing/test-database";
 
 let serial = 0;
@@ -51,7 +51,7 @@ describe("templates", () => {
     const made = await make();
     const id = made.document.id;
     expect(made.revision).toBe(1);
-    const saved = await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [{ kind: "template.rename", name: "Renamed" }] }), { id });
+    const saved = await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [setHeader(id, { name: "Renamed" })] }), { id });
     expect([saved.status, (await saved.json()).revision]).toEqual([200, 2]);
     expect((await (await call(templateRoute.GET, "", {}, { id })).json()).document.name).toBe("Renamed");
     expect((await (await call(newerRoute.GET, "/?since=1", {}, { id })).json()).newer).toHaveLength(1);
@@ -75,44 +75,40 @@ describe("templates", () => {
 
   it("a stale save that still can be done is answered with what came between, one that can't 409 with what is newer", async () => {
     const { document } = await make();
-    const command = { kind: "template.rename", name: "Once" };
+    const command = setHeader(document.id, { name: "Once" });
     await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), { id: document.id });
     const stale = await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), { id: document.id });
     expect(await stale.json()).toMatchObject({ revision: 3, newer: [{ revision: 2, commands: [command] }] });
-    const folder = { id: "f", name: "F", colour: null };
-    const add = { kind: "folders.add", folders: [folder], parentId: null };
-    await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [add] }), { id: document.id });
-    const late = await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [add] }), { id: document.id });
-    expect(await late.json()).toMatchObject({ status: 409, newer: [{ revision: 4, commands: [add] }] });
+    const folder = add("folders", { id: "f", name: "F", colour: null, parentId: null, open: true } as never);
+    await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [folder] }), { id: document.id });
+    const late = await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [folder] }), { id: document.id });
+    expect(await late.json()).toMatchObject({ status: 409, newer: [{ revision: 4, commands: [folder] }] });
   });
 });
 
 describe("requests that can't be taken are answered, never with a server error", () => {
-  const track = { id: "t1", name: "X", note: "", colour: null, icon: null, input: { kind: "none" }, sharing: null };
+  const sent = (...commands: readonly unknown[]) => ({ base: 1, batch: fresh(), commands });
   it.each([
     ["no JSON", "{", 400, ""],
     ["a list", [], 400, ""],
-    ["no base", { batch: "b", commands: [{ kind: "template.rename", name: "X" }] }, 400, "/base"],
-    ["no commands", { base: 1, batch: fresh(), commands: [] }, 400, "/commands"],
-    ["null among the commands", { base: 1, batch: fresh(), commands: [null] }, 400, "/commands"],
-    ["an unknown command", { base: 1, batch: fresh(), commands: [{ kind: "mixer.explode" }] }, 400, "/commands/0/kind"],
-    ["a kind that objects have anyway", { base: 1, batch: fresh(), commands: [{ kind: "constructor" }] }, 400, "/commands/0/kind"],
-    ["a field that is not known", { base: 1, batch: fresh(), commands: [{ kind: "template.rename", name: "X", loud: true }] }, 400, "/commands/0/loud"],
-    ["a name that is a number", { base: 1, batch: fresh(), commands: [{ kind: "template.rename", name: 5 }] }, 400, "/commands/0/name"],
-    ["a dye that is none", { base: 1, batch: fresh(), commands: [{ kind: "tracks.set", trackIds: ["t"], set: { colour: "mauve" } }] }, 400, "/commands/0/set"],
+    ["no base", { batch: "b", commands: [remove("channels", "t")] }, 400, "/base"],
+    ["no commands", sent(), 400, "/commands"],
+    ["null among the commands", sent(null), 400, "/commands"],
+    ["an unknown command", sent({ kind: "explode" }), 400, "/commands/0/kind"],
+    ["a kind that objects have anyway", sent({ kind: "constructor" }), 400, "/commands/0/kind"],
+    ["a field that is not known", sent({ ...remove("channels", "t"), loud: true }), 400, "/commands/0/loud"],
+    ["a table that is none", sent(remove("widgets", "t")), 400, "/commands/0/table"],
+    ["a name that is a number", sent(set("channels", "t", { name: 5 })), 400, "/commands/0/values"],
+    ["a dye that is none", sent(set("channels", "t", { colour: "mauve" })), 400, "/commands/0/values"],
+    ["a line with a missing field", sent(add("lines", { id: "l1" })), 400, "/commands/0/entries"],
     [
-      "a line with a missing field",
-      { base: 1, batch: fresh(), commands: [{ kind: "tracks.add", tracks: [track], lines: [{ id: "l1" }], folderId: null, before: null }] },
+      "a place that is given instead of asked for",
+      sent(add("folders", { id: "f", name: "F", colour: null, parentId: null, open: true, order: "a0" } as never)),
       400,
-      "/commands/0/lines",
+      "/commands/0/entries",
     ],
-    ["a track that is not there", { base: 1, batch: fresh(), commands: [{ kind: "tracks.remove", trackIds: ["nobody"] }] }, 422, "/commands/0"],
-    [
-      "a patch out of bounds",
-      { base: 1, batch: fresh(), commands: [{ kind: "document.restore", undoes: "x", patches: [{ op: "replace", path: ["schema"], value: 1 }] }] },
-      422,
-      "/commands/0",
-    ],
+    ["a track that is not there", sent(remove("channels", "nobody")), 422, "/commands/0"],
+    ["a patch out of bounds", sent({ kind: "restore", undoes: "x", patches: [{ op: "replace", path: ["schema"], value: 1 }] }), 422, "/commands/0"],
   ])("%s", async (_name, body, status, pointer) => {
     const { document } = await make();
     const answer = await call(commandsRoute.POST, "", post(body), { id: document.id });
@@ -219,7 +215,7 @@ describe("the description of the service", () => {
         "/api/templates/{id}/export",
       ]),
     );
-    for (const kind of COMMAND_KINDS) expect(api.components.schemas[COMMAND_CLASS_NAMES[kind]].properties, kind).toHaveProperty("kind");
+    for (const { name } of ALL_VERB_CLASSES) expect(api.components.schemas[name].properties, name).toHaveProperty("kind");
     expect(api.components.schemas.CommandsRequest.required).toEqual(expect.arrayContaining(["base", "commands"]));
     expect(api.components.schemas.SetTracks.properties.set.properties.colour.anyOf[0].enum).toContain("madder");
   });

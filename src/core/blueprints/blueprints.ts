@@ -1,11 +1,12 @@
 import type { DeviceId, MidiPortId, MixerId } from "../model/ids";
-import type { Device, DeviceKind, MidiPort, Port } from "../model/rig";
+import type { Device, DeviceKind } from "../model/tables/devices";
+import type { MidiPort } from "../model/tables/midi-ports";
+import type { Port } from "../model/tables/ports";
 import { type Bundle, bank, link, ports, timing } from "./kit";
 
 interface Seat {
   readonly id: string;
   readonly shortName: string;
-  readonly order: number;
   readonly name?: string;
 }
 
@@ -21,8 +22,8 @@ export interface Blueprint {
 
 const BUFFERS = [32, 64, 128, 256, 512, 1024];
 
-const deviceOf = (kind: DeviceKind, name: string, seat: Seat, clock: Device["clock"]): readonly [Device] => [
-  { id: seat.id as DeviceId, kind, name: seat.name ?? name, shortName: seat.shortName, order: seat.order, clock },
+const deviceOf = (kind: DeviceKind, name: string, seat: Seat, clock: Device["clock"]): readonly [Omit<Device, "order">] => [
+  { id: seat.id as DeviceId, kind, name: seat.name ?? name, shortName: seat.shortName, clock },
 ];
 
 const midi = (device: string, direction: "in" | "out"): MidiPort => ({
@@ -68,9 +69,9 @@ const brindle16: Blueprint = {
       ],
       banks: [bank(device, "1-4", "1–4"), bank(device, "5-8", "5–8")],
       links: [
-        link(device, ["optical-a", "Optical A", "optical", 8], 0),
-        link(device, ["optical-b", "Optical B", "optical", 8], 1),
-        link(device, ["word-clock", "Word clock", "word-clock", 0], 2),
+        link(device, ["optical-a", "Optical A", "optical", 8]),
+        link(device, ["optical-b", "Optical B", "optical", 8]),
+        link(device, ["word-clock", "Word clock", "word-clock", 0]),
       ],
       timing: [timing(device, { adc: 0.3, dac: 0.32, margin: 16, buffers: BUFFERS })],
       mixers: [

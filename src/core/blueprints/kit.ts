@@ -1,33 +1,29 @@
 import type { BankId, DeviceId, LinkId, MicrophoneId, PortId, WireId } from "../model/ids";
-import {
-  type ByRate,
-  type ConverterDelay,
-  type Device,
-  type DeviceTiming,
-  type DigitalLink,
-  type Feed,
-  type HardwareLoop,
-  type InterfaceMixer,
-  type Microphone,
-  type MicrophoneKind,
-  type MidiPort,
-  type PhantomBank,
-  type Port,
-  phantomAttitude,
-  type Wire,
-} from "../model/rig";
+import { type MicrophoneKind, phantomAttitude } from "../model/microphone-kinds";
+import type { ByRate } from "../model/rig-values";
+import type { PhantomBank } from "../model/tables/banks";
+import type { Device } from "../model/tables/devices";
+import type { Feed } from "../model/tables/feeds";
+import type { DigitalLink } from "../model/tables/links";
+import type { HardwareLoop } from "../model/tables/loops";
+import type { Microphone } from "../model/tables/microphones";
+import type { MidiPort } from "../model/tables/midi-ports";
+import type { InterfaceMixer } from "../model/tables/mixers";
+import type { Port } from "../model/tables/ports";
+import type { ConverterDelay, DeviceTiming } from "../model/tables/timing";
+import type { Wire } from "../model/tables/wires";
 import { dB } from "../units/decibels";
 
 /** Ids say what they name ("brindle:in:7"), so that the same socket has the same id in every rig it stands in, and templates move between rigs. */
 export const portId = (device: string, direction: "in" | "out", number: number): PortId => `${device}:${direction}:${number}` as PortId;
 const bankId = (device: string, name: string): BankId => `${device}:bank:${name}` as BankId;
 
-/** What a device brings to a rig, ready to be added. */
+/** What a device brings to a rig, ready to be added in the order in which it is listed. */
 export interface Bundle {
-  readonly devices: readonly [Device];
+  readonly devices: readonly [Omit<Device, "order">];
   readonly ports: readonly Port[];
   readonly banks?: readonly PhantomBank[];
-  readonly links?: readonly DigitalLink[];
+  readonly links?: readonly Omit<DigitalLink, "order">[];
   readonly timing?: readonly DeviceTiming[];
   readonly mixers?: readonly InterfaceMixer[];
   readonly midiPorts?: readonly MidiPort[];
@@ -99,14 +95,13 @@ export const timing = (
   bufferSizesSamples: delays.buffers ?? [],
 });
 
-export const link = (device: string, [id, name, kind, single]: readonly [string, string, DigitalLink["kind"], number], order: number): DigitalLink => ({
+export const link = (device: string, [id, name, kind, single]: readonly [string, string, DigitalLink["kind"], number]): Omit<DigitalLink, "order"> => ({
   id: `${device}:${id}` as LinkId,
   name,
   kind,
   fromDeviceId: null,
   toDeviceId: device as DeviceId,
   channels: { single, double: Math.floor(single / 2), quadruple: Math.floor(single / 4) },
-  order,
 });
 
 /** Wires outputs of one device to inputs of another, in ascending order. */
@@ -126,12 +121,11 @@ export const microphone = (id: string, kind: MicrophoneKind, [name, sensitivityM
   count,
 });
 
-export const feed = (id: string, kind: Feed["kind"], [name, who, order]: readonly [string, string, number], portIds: readonly PortId[]): Feed => ({
+export const feed = (id: string, kind: Feed["kind"], [name, who]: readonly [string, string], portIds: readonly PortId[]): Omit<Feed, "order"> => ({
   id: id as Feed["id"],
   kind,
   name,
   who,
-  order,
   portIds,
 });
 

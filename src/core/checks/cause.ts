@@ -1,5 +1,19 @@
+import type { Fields } from "../model/describe/fields";
 import { rigInputOf } from "../model/read-rig";
+import { entriesOf } from "../model/table";
+import type { Folder } from "../model/tables/folders";
+import { LINES, type Line } from "../model/tables/lines";
+import type { Template } from "../model/template";
 import type { CheckContext, Finding, Place } from "./finding";
+
+/** Fields of a line that a finding on it can come from, in the order of their description. */
+const BEARING = Object.entries(LINES.fields as Fields)
+  .flatMap(([key, { bears }]) => (bears === undefined ? [] : [{ key: key as keyof Line, bears }]))
+  .sort((a, b) => a.bears - b.bears)
+  .map(({ key }) => key);
+
+/** How many folders stand before one in the folder it lies in. */
+const placeOf = (doc: Template, { parentId, order }: Folder): number => entriesOf(doc.folders).filter((other) => other.parentId === parentId && other.order < order).length;
 
 /** Everything that a finding at a place can come from: the thing itself and the socket it is on. Names count only where the name is what is wrong. */
 const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
@@ -8,8 +22,10 @@ const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
       const line = doc.lines[place.id];
       const rigInput = rigInputOf(rig, line?.portId ?? null);
       if (!line) return null;
-      const { portId, requestedInput, phantom, microphone, player, room, gainDb, pad } = line;
-      return [portId, requestedInput, phantom, microphone, player, room, gainDb, pad, rigInput && [rigInput.levels, rigInput.connector, rigInput.occupied, rigInput.phantom, rigInput.carriedBy, rigInput.port.gainDb]];
+      return [
+        ...BEARING.map((field) => line[field]),
+        rigInput && [rigInput.levels, rigInput.connector, rigInput.occupied, rigInput.phantom, rigInput.carriedBy, rigInput.port.gainDb],
+      ];
     }
     case "track": {
       const track = doc.channels[place.id];
@@ -17,7 +33,7 @@ const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
     }
     case "folder": {
       const folder = doc.folders[place.id];
-      return folder ? [place.field === "name" ? folder.name : folder.colour, folder.parentId, folder.order] : null;
+      return folder ? [place.field === "name" ? folder.name : folder.colour, folder.parentId, placeOf(doc, folder)] : null;
     }
     case "template":
       return place.field === "name" ? doc.name : [doc.format, doc.kind];

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { applyAll } from "../commands/apply";
 import { DEMO_RIGS, duoRig, wheelhouseCart, wholeMill } from "../demo/rigs";
 import type { Rig } from "../model/rig";
 import type { Template } from "../model/template";
+import { applyAll } from "../planning/edits/template-editing";
 import { fileName } from "../reading/file-name";
 import { aTemplate } from "../testing/a-template";
 import { evaluate } from ".";

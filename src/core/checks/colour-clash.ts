@@ -1,10 +1,12 @@
-import { COLOUR_NAMES, type Colour, colourHex, linearToOklab, type OwnColour, type Surface, toLinear } from "../model/colours";
+import { COLOUR_NAMES, type Colour, colourHex, linearToOklab, type Surface, toLinear } from "../model/colours";
 import type { FolderId } from "../model/ids";
 import { perDocument } from "../model/per-document";
 import { colourOf, folderColour, tracksOf } from "../model/read-template";
-import { entriesOf } from "../model/rig";
 import { colourName } from "../model/studio";
-import type { Folder, Template } from "../model/template";
+import { byOrder, entriesOf } from "../model/table";
+import type { Folder } from "../model/tables/folders";
+import type { OwnColour } from "../model/tables/own-colours";
+import type { Template } from "../model/template";
 import { type Check, type CheckContext, type Finding, finding } from "./finding";
 
 type Matrix = readonly [number, number, number, number, number, number, number, number, number];
@@ -80,7 +82,7 @@ const siblings = (doc: Template): readonly (readonly Folder[])[] => {
     if (there) there.push(folder);
     else byParent.set(key, [folder]);
   }
-  return [...byParent.values()].map((folders) => folders.sort((a, b) => a.order - b.order));
+  return [...byParent.values()].map((folders) => folders.sort(byOrder));
 };
 
 /** How two neighbours come to look alike, to follow their names in a sentence. */

@@ -1,6 +1,7 @@
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
 import { microphoneFacts } from "../model/read-template";
-import { entriesOf, type Port } from "../model/rig";
+import { entriesOf } from "../model/table";
+import type { Port } from "../model/tables/ports";
 import { takesLevel } from "../planning/free-inputs";
 import { type Check, finding } from "./finding";
 import { nameOf } from "./place-fixes";

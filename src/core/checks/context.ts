@@ -1,6 +1,7 @@
 import type { RigId } from "../model/ids";
-import { emptyRig, entriesOf, type Rig } from "../model/rig";
+import { emptyRig, type Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
+import { entriesOf } from "../model/table";
 import type { Template } from "../model/template";
 import type { CheckContext } from "./finding";
 

@@ -1,4 +1,4 @@
-import { entriesOf } from "../model/rig";
+import { entriesOf } from "../model/table";
 import { fileName, nameFault } from "../reading/file-name";
 import { type Check, finding } from "./finding";
 import { shown } from "./track-names";

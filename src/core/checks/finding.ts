@@ -1,8 +1,8 @@
-import type { Command } from "../commands/command";
-import type { OwnColour } from "../model/colours";
 import type { ChannelId, FolderId, LineId, TemplateId } from "../model/ids";
 import type { Rig } from "../model/rig";
+import type { OwnColour } from "../model/tables/own-colours";
 import type { Template } from "../model/template";
+import type { Edit } from "../planning/edits/edit";
 
 export type Severity = "problem" | "hint";
 
@@ -16,7 +16,7 @@ export type Place =
 export interface Fix {
   /** What it does, as a button says it. */
   readonly label: string;
-  readonly commands: readonly Command[];
+  readonly commands: readonly Edit[];
 }
 
 export interface Finding {

@@ -1,5 +1,5 @@
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
-import { entriesOf } from "../model/rig";
+import { entriesOf } from "../model/table";
 import { dB, formatDb } from "../units/decibels";
 import { type Check, finding } from "./finding";
 import { nameOf } from "./place-fixes";

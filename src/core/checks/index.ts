@@ -1,8 +1,8 @@
-import type { Command } from "../commands/command";
+import type { Edit } from "../planning/edits/edit";
 import { causeOf } from "./cause";
+import { colourClash } from "./colour-clash";
 import { connectorNotAccepted } from "./connector-not-accepted";
 import { documentNames } from "./document-names";
-import { colourClash } from "./colour-clash";
 import type { Check, CheckContext, Finding } from "./finding";
 import { gainOutOfRange } from "./gain-out-of-range";
 import { levelNotAccepted } from "./level-not-accepted";
@@ -64,7 +64,7 @@ export const evaluateAll = (context: CheckContext): Evaluation => {
 };
 
 /** The command that accepts a finding with a reason. */
-export const acceptCommand = (context: CheckContext, finding: Finding, reason: string): Command => ({
+export const acceptCommand = (context: CheckContext, finding: Finding, reason: string): Edit => ({
   kind: "findings.accept",
   findings: [{ id: finding.id, cause: causeOf(context, finding), reason }],
 });

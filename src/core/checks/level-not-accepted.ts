@@ -1,6 +1,7 @@
+import { type Level, levelOf } from "../model/microphone-kinds";
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
 import { microphoneFacts, microphoneName } from "../model/read-template";
-import { entriesOf, type Level, levelOf } from "../model/rig";
+import { entriesOf } from "../model/table";
 import { takesLevel } from "../planning/free-inputs";
 import { type Check, finding } from "./finding";
 import { nameOf, placeFixes } from "./place-fixes";

@@ -1,4 +1,4 @@
-import { entriesOf } from "../model/rig";
+import { entriesOf } from "../model/table";
 import { type Check, finding } from "./finding";
 import { moveToFree, nameOf } from "./place-fixes";
 

@@ -1,6 +1,9 @@
 import type { MicrophoneId } from "../model/ids";
-import { entriesOf, type Microphone, type Rig } from "../model/rig";
-import type { Line, Template } from "../model/template";
+import type { Rig } from "../model/rig";
+import { byOrder, entriesOf } from "../model/table";
+import type { Line } from "../model/tables/lines";
+import type { Microphone } from "../model/tables/microphones";
+import type { Template } from "../model/template";
 import { type Check, type Fix, finding } from "./finding";
 import { called } from "./place-fixes";
 
@@ -15,13 +18,11 @@ const usesByMicrophone = (doc: Template): ReadonlyMap<MicrophoneId, readonly Lin
   return uses;
 };
 
-const byShelf = (a: Microphone, b: Microphone) => a.order - b.order;
-
 /** The nearest thing on the shelf that is still there: of the same kind, and not in use as often as there are. */
 const substitutes = (rig: Rig, uses: ReadonlyMap<MicrophoneId, readonly Line[]>): ((of: Microphone) => Microphone | null) => {
   const free = entriesOf(rig.microphones)
     .filter((item) => (uses.get(item.id)?.length ?? 0) < item.count)
-    .sort(byShelf);
+    .sort(byOrder);
   return (of) => free.find((item) => item.kind === of.kind) ?? null;
 };
 

@@ -1,16 +1,16 @@
 import { describe, expect, it } from "vitest";
-import { apply, applyAll } from "../commands/apply";
-import { rigEngine } from "../commands/rig/apply-rig";
-import type { RigCommand } from "../commands/rig/rig-command";
 import { DEMO_RIGS, wheelhouseCart, wholeMill } from "../demo/rigs";
 import { demoStudio } from "../demo/studio";
 import { COLOUR_NAMES, type Colour } from "../model/colours";
 import type { Rig } from "../model/rig";
 import type { Template } from "../model/template";
+import type { RigEdit } from "../planning/edits/rig-editing";
+import { rigEditing } from "../planning/edits/rig-editing";
+import { apply, applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
 import { acceptCommand, evaluate, evaluateAll } from ".";
-import { contextOf } from "./context";
 import { colourCloseness, LEAST_DISTANCE } from "./colour-clash";
+import { contextOf } from "./context";
 import type { CheckContext, Finding } from "./finding";
 import { rigFindings } from "./rig-findings";
 
@@ -114,7 +114,7 @@ describe("gain and connectors", () => {
   });
 
   it("a microphone on a jack needs an adapter", () => {
-    const made = rigEngine.apply(wheelhouseCart, { kind: "parts.set", table: "ports", ids: ["brindle:in:1"], set: { connector: "jack" } });
+    const made = rigEditing.apply(wheelhouseCart, { kind: "parts.set", table: "ports", ids: ["brindle:in:1"], set: { connector: "jack" } });
     const rig = made.ok ? made.doc : wheelhouseCart;
     const doc = aTemplate().track("Snare", { input: "1", microphone: "Moving-coil 1" }).build();
     expect(of("connector-not-accepted", doc, rig)[0]?.message).toBe("Snare comes on XLR, and input 1 takes jack. Have an adapter ready, or choose another input.");
@@ -154,12 +154,12 @@ describe("names that file systems do not take", () => {
 });
 
 describe("the clock and the links of a rig", () => {
-  const changed = (rig: Rig, ...commands: readonly RigCommand[]): Rig => {
-    const applied = rigEngine.applyAll(rig, commands);
+  const changed = (rig: Rig, ...commands: readonly RigEdit[]): Rig => {
+    const applied = rigEditing.applyAll(rig, commands);
     if (!applied.ok) throw new Error(applied.refusal.message);
     return applied.doc;
   };
-  const clock = (id: string, to: object): RigCommand => ({ kind: "parts.set", table: "devices", ids: [id], set: { clock: to } });
+  const clock = (id: string, to: object): RigEdit => ({ kind: "parts.set", table: "devices", ids: [id], set: { clock: to } });
 
   it("are in order in every rig of the demo", () => expect(DEMO_RIGS.flatMap(rigFindings)).toEqual([]));
 
@@ -175,7 +175,7 @@ describe("the clock and the links of a rig", () => {
       "has 8 inputs, and Optical A carries 4",
     ],
   ] as const)("%s is told, and its fix clears it", (_what, commands, words) => {
-    const rig = changed(wholeMill, ...(commands as unknown as readonly RigCommand[]));
+    const rig = changed(wholeMill, ...(commands as unknown as readonly RigEdit[]));
     const finding = rigFindings(rig).find((candidate) => candidate.message.includes(words));
     expect(
       rigFindings(rig)

@@ -1,9 +1,10 @@
-import { applyAll } from "../commands/apply";
-import type { Command } from "../commands/command";
+import type { MicrophoneKind } from "../model/microphone-kinds";
 import { bankLabel, existsAtRate, type RigInput, rigInputInWords, rigInputOf } from "../model/read-rig";
 import { microphoneFacts } from "../model/read-template";
-import { entriesOf, type MicrophoneKind } from "../model/rig";
-import type { Line } from "../model/template";
+import { entriesOf } from "../model/table";
+import type { Line } from "../model/tables/lines";
+import type { Edit } from "../planning/edits/edit";
+import { applyAll } from "../planning/edits/template-editing";
 import { bankUsage, takesLevel } from "../planning/free-inputs";
 import { type Check, type CheckContext, type Finding, type Fix, finding } from "./finding";
 import { moveToFree, nameOf, placeFixes } from "./place-fixes";
@@ -36,7 +37,7 @@ const throughBank = (context: CheckContext, { rigInput, line, mates }: { readonl
   const who = nameOf(doc, line);
   const bank = rigInput.phantom.kind === "bank" ? bankLabel(rig, rigInput.phantom.bankId) : "";
   // Moved away, it must not take its own 48 V along.
-  const off: readonly Command[] = line.phantom ? [{ kind: "lines.set", lineIds: [line.id], set: { phantom: false } }] : [];
+  const off: readonly Edit[] = line.phantom ? [{ kind: "lines.set", lineIds: [line.id], set: { phantom: false } }] : [];
   const switchedOff = applyAll(doc, off);
   const calm = { ...context, doc: switchedOff.ok ? switchedOff.doc : doc };
   const moves = placeFixes(calm, { ...line, phantom: false }).map((fix) => ({ ...fix, commands: [...off, ...fix.commands] }));

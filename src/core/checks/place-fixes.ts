@@ -1,10 +1,11 @@
-import { applyAll } from "../commands/apply";
-import type { Command } from "../commands/command";
 import { perDocument, perTwo } from "../model/per-document";
 import { type RigInput, rigInputInWords } from "../model/read-rig";
 import { lineName, microphoneFacts, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { Line, Template } from "../model/template";
+import type { Line } from "../model/tables/lines";
+import type { Template } from "../model/template";
+import type { Edit } from "../planning/edits/edit";
+import { applyAll } from "../planning/edits/template-editing";
 import { nextFreeInput, nextFreePair } from "../planning/free-inputs";
 import { fitTo } from "../planning/refit";
 import type { CheckContext, Fix } from "./finding";
@@ -36,13 +37,13 @@ interface Move {
   /** The line, or the stereo track whose sides move together. */
   readonly who: string;
   readonly where: string;
-  readonly commands: readonly Command[];
+  readonly commands: readonly Edit[];
 }
 
 /** Patches lines to jacks, and switches phantom on for those that need it: a free input was chosen for suiting them with it on. */
-const patchTo = (rig: Rig, moves: readonly (readonly [Line, RigInput])[]): readonly Command[] => {
+const patchTo = (rig: Rig, moves: readonly (readonly [Line, RigInput])[]): readonly Edit[] => {
   const needing = moves.flatMap(([line]) => (!line.phantom && microphoneFacts(rig, line.microphone)?.phantom === "needs" ? [line.id] : []));
-  const patch: Command = { kind: "lines.patch", inputs: moves.map(([line, rigInput]) => put(line, rigInput)) };
+  const patch: Edit = { kind: "lines.patch", inputs: moves.map(([line, rigInput]) => put(line, rigInput)) };
   return needing.length ? [patch, { kind: "lines.set", lineIds: needing, set: { phantom: true } }] : [patch];
 };
 

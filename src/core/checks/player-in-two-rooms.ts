@@ -1,7 +1,8 @@
 import { plain } from "../model/families";
 import { tracksByLine } from "../model/read-template";
-import { entriesOf } from "../model/rig";
-import type { Line, Template } from "../model/template";
+import { entriesOf } from "../model/table";
+import type { Line } from "../model/tables/lines";
+import type { Template } from "../model/template";
 import { type Check, finding } from "./finding";
 import { called } from "./place-fixes";
 

@@ -1,6 +1,7 @@
 import { existsAtRate, rigInputInWords, rigInputOf } from "../model/read-rig";
-import { entriesOf, linkChannels } from "../model/rig";
-import type { Line } from "../model/template";
+import { entriesOf } from "../model/table";
+import type { Line } from "../model/tables/lines";
+import { linkChannels } from "../model/tables/links";
 import { formatRate } from "../units/hertz";
 import { type Check, type CheckContext, finding } from "./finding";
 import { nameOf, placeFixes } from "./place-fixes";

@@ -1,7 +1,10 @@
-import type { RigCommand } from "../commands/rig/rig-command";
 import type { DeviceId, PortId } from "../model/ids";
 import { devicesOf } from "../model/read-rig";
-import { type Device, entriesOf, type Feed, type Rig } from "../model/rig";
+import type { Rig } from "../model/rig";
+import { byOrder, entriesOf } from "../model/table";
+import type { Device } from "../model/tables/devices";
+import type { Feed } from "../model/tables/feeds";
+import type { RigEdit } from "../planning/edits/rig-editing";
 import { nextFreePair } from "../planning/free-outputs";
 import { portsText } from "../reading/rig-cells";
 import type { Severity } from "./finding";
@@ -12,12 +15,12 @@ export interface RigFinding {
   readonly severity: Severity;
   readonly message: string;
   readonly deviceId: DeviceId | null;
-  readonly fixes: readonly { readonly label: string; readonly commands: readonly RigCommand[] }[];
+  readonly fixes: readonly { readonly label: string; readonly commands: readonly RigEdit[] }[];
 }
 
 const isDigital = (device: Device): boolean => device.kind === "interface" || device.kind === "expander";
 
-const setClock = (ids: readonly DeviceId[], clock: Device["clock"]): RigCommand => ({ kind: "parts.set", table: "devices", ids, set: { clock } });
+const setClock = (ids: readonly DeviceId[], clock: Device["clock"]): RigEdit => ({ kind: "parts.set", table: "devices", ids, set: { clock } });
 
 /** Exactly one device leads; all other digital ones follow. */
 const leaders = (rig: Rig): readonly RigFinding[] => {
@@ -62,7 +65,7 @@ const leaders = (rig: Rig): readonly RigFinding[] => {
 const linkBetween = (rig: Rig, deviceId: DeviceId) =>
   entriesOf(rig.links)
     .filter((link) => link.fromDeviceId === deviceId || (link.toDeviceId === deviceId && link.fromDeviceId))
-    .sort((a, b) => Number(a.kind === "word-clock") - Number(b.kind === "word-clock") || a.order - b.order)[0]?.id ?? null;
+    .sort((a, b) => Number(a.kind === "word-clock") - Number(b.kind === "word-clock") || byOrder(a, b))[0]?.id ?? null;
 
 /** A follower needs a socket that joins it to somebody, and the socket must be plugged. */
 const followers = (rig: Rig): readonly RigFinding[] =>
@@ -149,7 +152,7 @@ const unplugged = (rig: Rig): readonly RigFinding[] =>
 /** Two listening places on one output hear the same, which is seldom meant. */
 const sharedOutputs = (rig: Rig): readonly RigFinding[] => {
   const byPort = new Map<PortId, Feed[]>();
-  for (const feed of entriesOf(rig.feeds).sort((a, b) => a.order - b.order))
+  for (const feed of entriesOf(rig.feeds).sort(byOrder))
     for (const portId of feed.portIds) {
       const there = byPort.get(portId) ?? [];
       there.push(feed);

@@ -1,7 +1,8 @@
-import { canApply } from "../commands/apply";
-import type { Command } from "../commands/command";
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
-import { inputLineIds, tracksByLine } from "../model/read-template";
+import { tracksByLine } from "../model/read-template";
+import { inputLineIds } from "../model/tables/channels";
+import type { Edit } from "../planning/edits/edit";
+import { canDo } from "../planning/edits/template-editing";
 import { linesByPort } from "../planning/free-inputs";
 import { type Check, type Fix, finding } from "./finding";
 import { nameOf, placeFixes } from "./place-fixes";
@@ -15,12 +16,12 @@ export const sharedPort: Check = {
         const rigInput = rigInputOf(context.rig, portId);
         if (!first || !rigInput) return [];
         const { doc } = context;
-        const join = (sharing: "at-once" | "by-turns"): Command => ({ kind: "lines.join", keepId: first.id, dropId: second.id, sharing });
+        const join = (sharing: "at-once" | "by-turns"): Edit => ({ kind: "lines.join", keepId: first.id, dropId: second.id, sharing });
         const joins: Fix[] = [
           { label: `It is one source: record both tracks by turns`, commands: [join("by-turns")] },
           { label: `It is one source: record both tracks at once`, commands: [join("at-once")] },
         ];
-        const fixes = [...placeFixes(context, second), ...(canApply(doc, join("at-once")) ? [] : joins)];
+        const fixes = [...placeFixes(context, second), ...(canDo(doc, join("at-once")) ? [] : joins)];
         return [
           finding("shared-port", {
             severity: "problem",

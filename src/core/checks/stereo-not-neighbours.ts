@@ -1,6 +1,6 @@
 import { rigInputOf } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
-import type { Line } from "../model/template";
+import type { Line } from "../model/tables/lines";
 import { linesByPort, suits } from "../planning/free-inputs";
 import { type Check, type CheckContext, type Fix, finding } from "./finding";
 import { moveToFree } from "./place-fixes";

@@ -1,5 +1,6 @@
 import { lineName, linesOfTrack, tracksOf } from "../model/read-template";
-import type { Template, Track } from "../model/template";
+import type { Track } from "../model/tables/channels";
+import type { Template } from "../model/template";
 import { fileName, nameFault } from "../reading/file-name";
 import { type Check, type Fix, finding } from "./finding";
 

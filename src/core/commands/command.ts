@@ -1,65 +1,67 @@
-import type { Colour } from "../model/colours";
-import type { Icon } from "../model/families";
-import type { ChannelId, FolderId, LineId, PortId, RigId } from "../model/ids";
-import type { Acceptance, Folder, Format, Line, MicrophoneChoice, Output, SessionKind, Sharing, Track, TrackInput } from "../model/template";
-import type { Decibels } from "../units/decibels";
-import type { RestoreCommand } from "./engine";
-
-/** A track to be laid, with the lines it brings. Order and place come with the command. */
-/** `folderId` where it is not the folder that the whole act names. */
-export type NewTrack = Omit<Track, "kind" | "order" | "folderId" | "output"> & { readonly output?: Output; readonly folderId?: FolderId | null };
-export type NewFolder = Omit<Folder, "order" | "parentId" | "open">;
-
-export interface LinePort {
-  readonly lineId: LineId;
-  readonly portId: PortId | null;
-  readonly requestedInput: string | null;
+/** One change of one place in a document; `path` leads from the root: a table, an id and a field, or a field of the document itself. */
+export interface Patch {
+  readonly op: "add" | "replace" | "remove";
+  readonly path: readonly string[];
+  readonly value?: unknown;
 }
 
-export interface LineChange {
-  readonly source?: string;
-  readonly microphone?: MicrophoneChoice | null;
-  readonly phantom?: boolean;
-  readonly pad?: boolean;
-  readonly polarityInverted?: boolean;
-  readonly gainDb?: Decibels | null;
-  readonly player?: string;
-  readonly room?: string;
-  readonly position?: string;
+type Fields = Readonly<Record<string, unknown>>;
+interface Entry {
+  readonly id: string;
 }
 
-export interface TrackChange {
-  readonly name?: string;
-  readonly colour?: Colour | null;
-  readonly icon?: Icon | null;
-  readonly note?: string;
-  readonly output?: Output;
+/** Fields of the document itself are set like those of an entry: in a table of this name, under the id of the document. */
+export const HEADER = "document";
+
+/** Adds entries of one table. Those that stand in an order come before `before`, else at the end of their parent. */
+export interface AddCommand {
+  readonly kind: "add";
+  readonly table: string;
+  readonly entries: readonly Entry[];
+  readonly before?: string | null;
 }
 
-/** Every edit of a template. Plain JSON; ids come with the command, so that a replay is exact. */
-export type Command =
-  | { readonly kind: "template.rename"; readonly name: string }
-  | { readonly kind: "template.set"; readonly sessionKind?: SessionKind; readonly note?: string; readonly format?: Partial<Format> }
-  | { readonly kind: "template.fit"; readonly rigId: RigId; readonly rigName: string; readonly inputs: readonly LinePort[]; readonly mainOutputs: readonly PortId[] }
-  | { readonly kind: "tracks.add"; readonly tracks: readonly NewTrack[]; readonly lines: readonly Line[]; readonly folderId: FolderId | null; readonly before: ChannelId | null }
-  | { readonly kind: "tracks.set"; readonly trackIds: readonly ChannelId[]; readonly set: TrackChange }
-  | { readonly kind: "tracks.move"; readonly trackIds: readonly ChannelId[]; readonly folderId: FolderId | null; readonly before: ChannelId | null }
-  | { readonly kind: "tracks.remove"; readonly trackIds: readonly ChannelId[] }
-  | { readonly kind: "tracks.pair"; readonly leftTrackId: ChannelId; readonly rightTrackId: ChannelId }
-  | { readonly kind: "tracks.split"; readonly trackId: ChannelId; readonly newTrackId: ChannelId }
-  | { readonly kind: "tracks.take"; readonly trackId: ChannelId; readonly input: TrackInput; readonly lines: readonly Line[] }
-  | { readonly kind: "tracks.share"; readonly trackIds: readonly ChannelId[]; readonly sharing: Exclude<Sharing, null> }
-  | { readonly kind: "lines.set"; readonly lineIds: readonly LineId[]; readonly set: LineChange }
-  | { readonly kind: "lines.shift"; readonly lineIds: readonly LineId[]; readonly gainDb: Decibels }
-  | { readonly kind: "lines.patch"; readonly inputs: readonly LinePort[] }
-  | { readonly kind: "lines.join"; readonly keepId: LineId; readonly dropId: LineId; readonly sharing: Exclude<Sharing, null> }
-  | { readonly kind: "folders.add"; readonly folders: readonly NewFolder[]; readonly parentId: FolderId | null }
-  | { readonly kind: "folders.set"; readonly folderIds: readonly FolderId[]; readonly set: { readonly name?: string; readonly colour?: Colour | null; readonly open?: boolean } }
-  | { readonly kind: "folders.move"; readonly folderId: FolderId; readonly parentId: FolderId | null; readonly before: FolderId | null }
-  | { readonly kind: "folders.remove"; readonly folderId: FolderId }
-  | { readonly kind: "findings.accept"; readonly findings: readonly Acceptance[] }
-  | { readonly kind: "findings.reopen"; readonly findingIds: readonly string[] }
-  | RestoreCommand;
+/** Sets fields of entries, to each its own. */
+export interface SetCommand {
+  readonly kind: "set";
+  readonly table: string;
+  readonly values: Readonly<Record<string, Fields>>;
+}
 
-export type CommandKind = Command["kind"];
-export type CommandOf<K extends CommandKind> = Extract<Command, { kind: K }>;
+/** Puts entries, in the order in which they are named, before another one of a parent, or at its end. Without a parent they stay in theirs. */
+export interface MoveCommand {
+  readonly kind: "move";
+  readonly table: string;
+  readonly ids: readonly string[];
+  readonly parent?: string | null;
+  readonly before: string | null;
+}
+
+export interface RemoveCommand {
+  readonly kind: "remove";
+  readonly table: string;
+  readonly ids: readonly string[];
+}
+
+/** Takes back what a gesture did, by its inverse patches. */
+export interface RestoreCommand {
+  readonly kind: "restore";
+  readonly undoes: string;
+  readonly patches: readonly Patch[];
+}
+
+/** Every edit of every document. Plain JSON; ids come with the command, so that a replay is exact. */
+export type Command = AddCommand | SetCommand | MoveCommand | RemoveCommand | RestoreCommand;
+
+export const VERBS = ["add", "set", "move", "remove", "restore"] as const satisfies readonly Command["kind"][];
+
+export interface Refusal {
+  readonly code: "missing" | "clash" | "empty" | "unfit";
+  /** Id of the thing it is about. */
+  readonly at: string;
+  readonly message: string;
+  /** Which command of several it was; none when it is about what all of them leave. */
+  readonly index?: number;
+}
+
+export const refuse = (code: Refusal["code"], at: string, message: string): Refusal => ({ code, at, message });

@@ -1,5 +1,2 @@
-/**
- * The version of what gestures are written in. It rises when a command is added, changed or taken away, so that a window and a server of different
- * age tell each other instead of guessing.
- */
-export const GESTURE_VERSION = 1;
+/** The version of the commands that gestures are written in. A window of another age is told so; gestures that a browser kept from before are read anew. */
+export const GESTURE_VERSION = 2;

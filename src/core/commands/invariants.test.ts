@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Template } from "../model/template";
 import { templateFaults } from "../model/template-schema";
 import { aTemplate } from "../testing/a-template";
-import { brokenInvariants } from "./invariants";
+import { brokenInvariants } from "./template-engine";
 
 type Loose = { [key: string]: Loose } & { [key: string]: unknown };
 
@@ -29,7 +29,7 @@ describe("what must hold in every revision", () => {
     ["a track on a line that is not there", (doc) => delete inside(doc, "lines")["line-1"], "Fiddle takes a line that is not there"],
     ["a line without a track", (doc) => delete inside(doc, "channels")["track-1"], "line Fiddle has no track"],
     ["a track in a folder that is not there", (doc) => delete inside(doc, "folders")["folder-1"], "Fiddle lies in a folder that is not there"],
-    ["a folder in one that is not there", (doc) => Object.assign(inside(doc, "folders", "folder-2"), { parentId: "gone" }), "folder Bowed lies in one that is not there"],
+    ["a folder in one that is not there", (doc) => Object.assign(inside(doc, "folders", "folder-2"), { parentId: "gone" }), "Bowed lies in a folder that is not there"],
     ["a folder in itself", (doc) => Object.assign(inside(doc, "folders", "folder-2"), { parentId: "folder-2" }), "folder Bowed lies in itself"],
     [
       "two folders in each other",
@@ -56,7 +56,11 @@ describe("what must hold in every revision", () => {
       "Above takes one line as left and right",
     ],
     ["an entry under another's key", (doc) => Object.assign(inside(doc, "lines", "line-1"), { id: "line-9" }), "line-1 holds line-9"],
-    ["a line that has a port and asks for another", (doc) => Object.assign(inside(doc, "lines", "line-1"), { requestedInput: "17" }), "line Fiddle has a port and asks for another"],
+    [
+      "a line that has a port and asks for another",
+      (doc) => Object.assign(inside(doc, "lines", "line-1"), { requestedInput: "17" }),
+      "line Fiddle has a port and asks for another",
+    ],
     ["an id used twice", (doc) => Object.assign(inside(doc, "folders"), { "line-1": { ...inside(doc, "folders", "folder-1"), id: "line-1" } }), "an id is used twice"],
   ])("%s is told", (_name, change, message) => expect(brokenInvariants(broken(change))).toContain(message));
 });
@@ -64,8 +68,8 @@ describe("what must hold in every revision", () => {
 describe("the schema of a template", () => {
   it.each<[string, (doc: Loose) => void, string]>([
     ["a rate that is none", (doc) => Object.assign(inside(doc, "format"), { sampleRateHz: 22050 }), "/format/sampleRateHz"],
-    ["a dye that is none", (doc) => Object.assign(inside(doc, "channels", "track-1"), { colour: "beige" }), "/channels/track-1/dye"],
-    ["an order that is no whole number", (doc) => Object.assign(inside(doc, "folders", "folder-1"), { order: 0.5 }), "/folders/folder-1/order"],
+    ["a dye that is none", (doc) => Object.assign(inside(doc, "channels", "track-1"), { colour: "beige" }), "/channels/track-1/colour"],
+    ["a place that is no key", (doc) => Object.assign(inside(doc, "folders", "folder-1"), { order: 0.5 }), "/folders/folder-1/order"],
     ["a name that is too long", (doc) => Object.assign(doc, { name: "x".repeat(201) }), "/name"],
     ["a field too many", (doc) => Object.assign(inside(doc, "lines", "line-1"), { volume: 3 }), "/lines/line-1"],
     ["a field too few", (doc) => delete inside(doc, "lines", "line-1").player, "/lines/line-1"],

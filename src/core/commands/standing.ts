@@ -1,68 +1,243 @@
-import type { Fault } from "../model/schema-parts";
-import { type Patch, type Refusal, refuse } from "./engine";
+import type { DocumentDescription, Rule, TableDescription } from "../model/describe/table";
+import { faultsOf } from "../model/schema-parts";
+import { type Refusal, refuse } from "./command";
+import { unfit } from "./entry-schema";
+import { isOrderKey } from "./order-keys";
+import { type Loose, referencesOf, splitKey, targetsOf } from "./references";
+import { calledOf } from "./settle";
+import { Work } from "./work";
 
-/** What must hold of a kind of document, and what of it an edit can break. */
-export interface StandingRules<D> {
-  readonly tables: readonly (keyof D & string)[];
-  /** Where a document departs from its schema. */
-  readonly faults: (doc: D) => readonly Fault[];
-  /** What must hold in every revision and does not, in words. */
-  readonly broken: (doc: D) => readonly string[];
-  /** Fields of a table's entries that rules look at. An edit of others alone can break none; without this, any edit can. */
-  readonly ruled?: Readonly<Partial<Record<keyof D & string, readonly string[]>>>;
+type AnyWork = Work<{ readonly id: string }>;
+
+/** What is looked at: the document as it is, and what of it was there before. */
+interface Looking {
+  readonly around: AnyWork["around"];
+  entry(table: string, id: string): Loose | undefined;
 }
 
-/** Whether an edit reached something that a rule looks at: an entry came or went, or one of its fields that rules speak of changed. */
-const breaksRules = <D>({ tables, ruled }: StandingRules<D>, patches: readonly Patch[]): boolean =>
-  patches.some(({ path: [table, , field] }) => {
-    if (!ruled || !tables.includes(table as keyof D & string)) return ruled === undefined;
-    return field === undefined || Boolean(ruled[table as keyof D & string]?.includes(String(field)));
+/** Whether an entry lies in itself, or deeper than may be. No more steps are taken than are allowed. */
+const lies = (looking: Looking, table: string, of: TableDescription, entry: Loose): readonly string[] => {
+  if (!of.nested) return [];
+  const { by, depth: most } = of.nested;
+  let depth = 1;
+  for (let at = looking.entry(table, String(entry[by])); at; at = looking.entry(table, String(at[by]))) {
+    if (at.id === entry.id) return [`${of.one} ${calledOf(of, entry, looking as AnyWork)} lies in itself`];
+    if (++depth > most) return [`${of.many} lie more than ${most} deep in one another`];
+  }
+  return [];
+};
+
+/** The same for a whole table in one walk: the depth of an entry is that of the one it lies in and one more. */
+const nesting = (of: TableDescription, table: Readonly<Record<string, Loose>>, looking: Looking): readonly string[] => {
+  if (!of.nested) return [];
+  const { by, depth: most } = of.nested;
+  const parentOf = (id: string): string | null => (table[id]?.[by] as string | null | undefined) ?? null;
+  const depths = new Map<string, number>();
+  const faults: string[] = [];
+  let deepest = 0;
+  for (const id of Object.keys(table)) {
+    const above: string[] = [];
+    const onWay = new Set<string>();
+    let at: string | null = id;
+    while (at !== null && !depths.has(at) && !onWay.has(at)) {
+      above.push(at);
+      onWay.add(at);
+      at = parentOf(at);
+    }
+    const ring = at !== null && onWay.has(at) ? table[at] : undefined;
+    if (ring) faults.push(`${of.one} ${calledOf(of, ring, looking as AnyWork)} lies in itself`);
+    let depth = at !== null && !ring ? (depths.get(at) ?? 0) : 0;
+    for (const inner of above.reverse()) depths.set(inner, ++depth);
+    deepest = Math.max(deepest, depth);
+  }
+  return deepest > most ? [...faults, `${of.many} lie ${deepest} deep in one another, and ${most} is the most`] : faults;
+};
+
+/** What is wrong with an entry where it is, in words. */
+const wrongWith = (looking: Looking, table: string, of: TableDescription, entry: Loose): readonly string[] => {
+  const called = () => calledOf(of, entry, looking as AnyWork);
+  const astray = referencesOf(of, entry).flatMap((reference) => {
+    const { to, kinds, astray: says = "refers to something that is not there" } = reference.reference;
+    return targetsOf(reference, entry).flatMap((id) => {
+      const target = looking.entry(to, id);
+      return target && (!kinds || kinds.includes(String(target.kind))) ? [] : [`${called()} ${says}`];
+    });
+  });
+  const alone = of.alongside && !looking.entry(of.alongside, String(entry.id)) ? [`${of.many} are given for something that is not there`] : [];
+  const rules = (of.rules ?? []) as readonly ((entry: Loose, around: Parameters<Rule>[1]) => string | null)[];
+  const broken = rules.flatMap((rule) => rule(entry, looking.around) ?? []);
+  const place = typeof entry.order === "string" && !isOrderKey(entry.order) ? [`${called()} has a place that is none`] : [];
+  return [...alone, ...astray, ...broken, ...place];
+};
+
+const doubled = (looking: Looking, of: TableDescription, entries: readonly Loose[]): readonly string[] =>
+  (of.unique ?? []).flatMap((unique) => {
+    const seen = new Set<string | null>();
+    return entries.flatMap((entry) => {
+      const key = (unique.key as (entry: Loose) => string | null)(entry);
+      const twice = key !== null && seen.has(key);
+      seen.add(key);
+      return twice ? [(unique.says as (entry: Loose, around: Looking["around"]) => string)(entry, looking.around)] : [];
+    });
   });
 
-/**
- * The document with only those entries of its tables that the patches touch. The others were held to the schema when they came in,
- * so that a small edit of a large document does not cost the whole of it.
- */
-export const touchedOnly = <D>(doc: D, tables: readonly (keyof D & string)[], patches: readonly Patch[]): D => {
-  const touched = (table: keyof D & string) => {
-    const whole = doc[table];
-    if (typeof whole !== "object" || whole === null) return whole;
-    const ids = new Set<string>();
-    for (const { path } of patches) {
-      if (path[0] !== table) continue;
-      if (path.length === 1) return whole;
-      ids.add(String(path[1]));
+const overfull = ({ most, many }: TableDescription, count: number): readonly string[] => (count > most ? [`it holds ${count} ${many}, and ${most} is the most`] : []);
+
+const notSingle = ({ single }: TableDescription, table: Readonly<Record<string, Loose>>): readonly string[] => {
+  if (!single) return [];
+  const ofKind = Object.values(table).filter((entry) => entry.kind === single.kind);
+  return ofKind.length === 1 && ofKind[0]?.id === single.id ? [] : [single.says];
+};
+
+const fixed = ({ ids, many }: TableDescription, before: number, after: number): readonly string[] =>
+  ids === "fixed" && before !== after ? [`there are always the same ${many}`] : [];
+
+/** What a table as a whole breaks; looked at only where its entries came, went, or could have become like another. */
+const wrongWithTable = (work: AnyWork, table: string, of: TableDescription): readonly string[] => {
+  const touched = [...(work.touched.get(table) ?? [])];
+  const came = touched.some((id) => !work.had(table, id));
+  const went = touched.some((id) => !work.entry(table, id));
+  const entries = work.table(table);
+  const count = came ? Object.keys(entries).length : 0;
+  return [
+    ...overfull(of, count),
+    ...(came || went ? fixed(of, Object.keys((work.before as unknown as Record<string, object>)[table] ?? {}).length, Object.keys(entries).length) : []),
+    ...(of.single && touched.some((id) => (work.entry(table, id) ?? work.had(table, id))?.kind === of.single?.kind) ? notSingle(of, entries) : []),
+    ...(of.unique ? doubled(work, of, Object.values(entries)) : []),
+  ];
+};
+
+const compiled = new WeakMap<object, ReturnType<typeof faultsOf>>();
+
+const headerFault = (work: AnyWork): Refusal | null => {
+  for (const field of work.touchedHeader) {
+    const of = work.description.header[field];
+    if (!of) continue;
+    const faults = compiled.get(of) ?? faultsOf(of.schema);
+    compiled.set(of, faults);
+    const [fault] = faults(work.header(field));
+    if (fault)
+      return refuse("unfit", `/${field}${fault.pointer}`, `That does not fit at ${[field, ...fault.pointer.slice(1).split("/")].filter(Boolean).join(" ")}: ${fault.message}`);
+  }
+  return null;
+};
+
+/** Something that went and is still referred to: only a taking back leaves that. */
+const stillReferredTo = (work: AnyWork, table: string, id: string): readonly string[] =>
+  [...work.references.referrers(table, id)].slice(0, 1).map((key) => {
+    const [from, fromId] = splitKey(key);
+    const [of, entry] = [work.description.tables[from], work.entry(from, fromId)];
+    return of && entry ? (wrongWith(work, from, of, entry)[0] ?? `${calledOf(of, entry, work)} refers to something that is not there`) : "something refers to what is not there";
+  });
+
+/** How what was there before is looked at: what was broken already, in a document of an older Wandel, is no reason to refuse an edit. */
+const looksBefore = (work: AnyWork): Looking => {
+  const entry = (table: string, id: string) => work.had(table, id);
+  return { entry, around: { entry, referrers: () => [] } };
+};
+
+/** What of all this is new since before the gesture. */
+const newFaults = (work: AnyWork): string | undefined => {
+  const before = looksBefore(work);
+  for (const [table, ids] of work.touched) {
+    const of = work.description.tables[table];
+    if (!of) continue;
+    for (const id of ids) {
+      const [was, is] = [work.had(table, id), work.entry(table, id)];
+      const faults = is ? [...wrongWith(work, table, of, is), ...lies(work, table, of, is)] : stillReferredTo(work, table, id);
+      if (!faults.length) continue;
+      const known = was && is ? [...wrongWith(before, table, of, was), ...lies(before, table, of, was)] : [];
+      const fault = faults.find((one) => !known.includes(one));
+      if (fault) return fault;
     }
-    return Object.fromEntries([...ids].flatMap((id) => (Object.hasOwn(whole, id) ? [[id, (whole as Record<string, unknown>)[id]]] : [])));
-  };
-  return { ...doc, ...Object.fromEntries(tables.map((table) => [table, touched(table)])) };
+    const faults = wrongWithTable(work, table, of);
+    const known = faults.length ? doubled(before, of, Object.values((work.before as unknown as Record<string, Record<string, Loose>>)[table] ?? {})) : [];
+    const fault = faults.find((one) => !known.includes(one));
+    if (fault) return fault;
+  }
+  return deeper(work);
 };
 
-/** What rules an edit breaks that were kept before it: what was broken already, in a document of an older Wandel, is no reason to refuse it. */
-export const newlyBroken = <D>(broken: (doc: D) => readonly string[], before: D, after: D): string | undefined => {
-  const now = broken(after);
-  if (!now.length) return undefined;
-  const known = new Set(broken(before));
-  return now.find((fault) => !known.has(fault));
-};
-
-/** @example placeOf(doc, tables, "/channels/track-1/note") // "note of Fiddle" */
-const placeOf = <D>(doc: D, tables: readonly (keyof D & string)[], pointer: string): string => {
-  const [table = "", id = "", ...field] = pointer.slice(1).split("/");
-  if (!tables.includes(table as keyof D & string)) return pointer.slice(1).replaceAll("/", " ") || "its root";
-  const entry = (doc[table as keyof D] as Readonly<Record<string, { readonly name?: unknown; readonly source?: unknown }>>)[id];
-  return [field.join(" "), String(entry?.name || entry?.source || id)].filter(Boolean).join(" of ");
+/** What lies in something that was moved is as much deeper as that is. */
+const deeper = (work: AnyWork): string | undefined => {
+  for (const [table, ids] of work.touched) {
+    const of = work.description.tables[table];
+    if (!of?.nested) continue;
+    const queue = [...ids].filter((id) => work.had(table, id) && work.had(table, id)?.[of.nested?.by ?? ""] !== work.entry(table, id)?.[of.nested?.by ?? ""]);
+    for (let at = 0; at < queue.length; at++) {
+      const entry = work.entry(table, queue[at] ?? "");
+      if (!entry) continue;
+      const [fault] = lies(work, table, of, entry);
+      if (fault) return fault;
+      for (const key of work.references.referrers(table, String(entry.id))) {
+        const [from, id] = splitKey(key);
+        if (from === table) queue.push(id);
+      }
+    }
+  }
+  return undefined;
 };
 
 /**
- * Whether what a whole gesture left may stand: the entries it touched fit the schema, and it broke no rule. Steps inside a gesture may pass through
- * states that would not. Linear in what was touched, and in the document when a rule could be broken.
+ * Whether what a whole gesture left may stand: the entries it touched fit their schema, what they refer to is there and of the right kind, nothing refers to
+ * what went, and every rule is kept. Steps inside a gesture may pass through states that would not stand. Linear in what was touched, but for counts and
+ * names that must be there once only.
  */
-export const standing =
-  <D extends { readonly id: string }>(rules: StandingRules<D>) =>
-  (before: D, after: D, patches: readonly Patch[]): Refusal | null => {
-    const [fault] = rules.faults(touchedOnly(after, rules.tables, patches));
-    if (fault) return refuse("unfit", fault.pointer, `That does not fit at ${placeOf(after, rules.tables, fault.pointer)}: ${fault.message}`);
-    const broken = breaksRules(rules, patches) ? newlyBroken(rules.broken, before, after) : undefined;
-    return broken ? refuse("unfit", before.id, `That can't be: ${broken}.`) : null;
+export const stands = (work: AnyWork): Refusal | null => {
+  const header = headerFault(work);
+  if (header) return header;
+  for (const [table, ids] of work.touched) {
+    const of = work.description.tables[table];
+    for (const id of ids) {
+      const entry = of && work.entry(table, id);
+      const fault = entry && unfit(table, of, entry);
+      if (fault) return fault;
+    }
+  }
+  const fault = newFaults(work);
+  return fault ? refuse("unfit", work.before.id, `That can't be: ${fault}.`) : null;
+};
+
+const misplaced = (work: AnyWork, table: string, of: TableDescription): readonly string[] => {
+  if (!of.order) return [];
+  const seen = new Set<string>();
+  return Object.values(work.table(table)).flatMap((entry) => {
+    if (typeof entry.order !== "string") return [];
+    const key = `${of.order?.within ? String(entry[of.order.within]) : ""} ${entry.order}`;
+    const twice = seen.has(key);
+    seen.add(key);
+    return twice ? [`two ${of.many} stand at one place`] : [];
+  });
+};
+
+const idsTwice = ({ description, before }: AnyWork): readonly string[] => {
+  if (!description.oneIdSpace) return [];
+  const ids = Object.entries(description.tables).flatMap(([name, { ids: how }]) => (how === "made" ? Object.keys((before as unknown as Record<string, object>)[name] ?? {}) : []));
+  return new Set(ids).size === ids.length ? [] : ["an id is used twice"];
+};
+
+/**
+ * What does not hold of a document and must in every revision ever saved, in words; empty when all holds: unique ids, every reference to something of
+ * the right kind, one main bus, nothing that lies in itself, no line without a track, no two at one place. Linear in the document.
+ */
+export const brokenIn =
+  (description: DocumentDescription) =>
+  (doc: { readonly id: string }): readonly string[] => {
+    const work = new Work(description, doc);
+    return [
+      ...idsTwice(work),
+      ...Object.entries(description.tables).flatMap(([table, of]) => {
+        const entries = Object.entries(work.table(table));
+        return [
+          ...entries.flatMap(([key, entry]) => (entry.id === key ? [] : [`${key} holds ${String(entry.id)}`])),
+          ...notSingle(of, work.table(table)),
+          ...overfull(of, entries.length),
+          ...entries.flatMap(([, entry]) => wrongWith(work, table, of, entry)),
+          ...nesting(of, work.table(table), work),
+          ...(of.held ? entries.flatMap(([id, entry]) => (work.references.referrers(table, id).size ? [] : [(of.held as (entry: Loose) => string)(entry)])) : []),
+          ...doubled(work, of, Object.values(work.table(table))),
+          ...misplaced(work, table, of),
+        ];
+      }),
+    ];
   };

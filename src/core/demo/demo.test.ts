@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { evaluate } from "../checks";
 import { rigFindings } from "../checks/rig-findings";
-import { brokenInvariants } from "../commands/invariants";
+import { brokenInvariants } from "../commands/template-engine";
 import { sequentialIds, type TemplateId } from "../model/ids";
 import { tracksOf } from "../model/read-template";
-import { SESSION_KINDS } from "../model/template";
+import { SESSION_KINDS } from "../model/session-kinds";
 import { templateFaults } from "../model/template-schema";
 import { makeStarter, STARTERS, starterInputs } from "../starters/starters";
 import { DEMO_RIGS, duoRig, wholeMill } from "./rigs";

@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { existsAtRate, findRigInput, hardwareOutputs, rigInputsOf, rigInputCaption } from "../model/read-rig";
-import { entriesOf, type Port, type Rig } from "../model/rig";
+import { existsAtRate, findRigInput, hardwareOutputs, rigInputCaption, rigInputsOf } from "../model/read-rig";
+import type { Rig } from "../model/rig";
+import { entriesOf } from "../model/table";
+import type { Port } from "../model/tables/ports";
 import { DEMO_RIGS, duoRig, wheelhouseCart, wholeMill } from "./rigs";
 
 const port = (rig: Rig, id: string): Port => {
@@ -88,7 +90,9 @@ describe("the three rigs", () => {
   });
 
   it("the Eight has all inputs at single rates, four at double, two at quadruple", () => {
-    const there = ([48000, 96000, 192000] as const).map((rate) => rigInputsOf(wholeMill).filter((rigInput) => rigInput.device.id === "eight" && existsAtRate(wholeMill, rigInput, rate)).length);
+    const there = ([48000, 96000, 192000] as const).map(
+      (rate) => rigInputsOf(wholeMill).filter((rigInput) => rigInput.device.id === "eight" && existsAtRate(wholeMill, rigInput, rate)).length,
+    );
     expect(there).toEqual([8, 4, 2]);
   });
 

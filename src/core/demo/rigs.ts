@@ -1,9 +1,9 @@
 import { blueprintOf } from "../blueprints/blueprints";
 import { type Bundle, feed, loop, microphone, portId, wires } from "../blueprints/kit";
-import { rigEngine } from "../commands/rig/apply-rig";
-import type { RigCommand } from "../commands/rig/rig-command";
 import type { DeviceId, LinkId, PortId, ProcessorId, RigId } from "../model/ids";
 import { emptyRig, type Rig } from "../model/rig";
+import type { RigEdit } from "../planning/edits/rig-editing";
+import { rigEditing } from "../planning/edits/rig-editing";
 
 /** The shelf of Mossgate Mill; named by kind, never by maker. */
 const SHELF = [
@@ -20,7 +20,7 @@ const SHELF = [
   microphone("di-1", "di-passive", ["DI box passive 1", null, 1]),
   microphone("di-2", "di-passive", ["DI box passive 2", null, 1]),
   microphone("di-active", "di-active", ["DI box active", null, 1]),
-].map((item, order) => ({ ...item, order }));
+];
 
 const PROCESSORS = [
   { id: "plain-chain" as ProcessorId, name: "Plain channel", version: "2.1", kind: "equaliser and compressor" },
@@ -31,21 +31,21 @@ const PROCESSORS = [
 const outs = (device: string, ...numbers: readonly number[]): PortId[] => numbers.map((number) => portId(device, "out", number));
 const ins = (device: string, ...numbers: readonly number[]): PortId[] => numbers.map((number) => portId(device, "in", number));
 
-const seat = (id: string, order: number, name?: string): Bundle => blueprintOf(id).make({ id, order, shortName: blueprintOf(id).shortName, ...(name ? { name } : {}) });
-const stair = (order: number): Bundle => blueprintOf("chamber").make({ id: "stair", shortName: "S", order, name: "Stair" });
+const seat = (id: string): Bundle => blueprintOf(id).make({ id, shortName: blueprintOf(id).shortName });
+const stair = blueprintOf("chamber").make({ id: "stair", shortName: "S", name: "Stair" });
 
-const add = (parts: object): RigCommand => ({ kind: "parts.add", parts: parts as never });
+const add = (parts: object, before: string | null = null): RigEdit => ({ kind: "parts.add", parts: parts as never, before });
 
 /** Puts a rig together by the commands an engineer would give. Throws when one is refused: the rigs here are ours. */
-const built = (id: string, name: string, commands: readonly RigCommand[]): Rig => {
-  const made = rigEngine.applyAll(emptyRig(id as RigId, name), commands);
+const built = (id: string, name: string, commands: readonly RigEdit[]): Rig => {
+  const made = rigEditing.applyAll(emptyRig(id as RigId, name), commands);
   if (!made.ok) throw new Error(`expected the rig ${name} to build, got: ${made.refusal.message}`);
   return made.doc;
 };
 
 const shelf = add({ microphones: SHELF, processors: PROCESSORS });
 
-const MILL: readonly RigCommand[] = [
+const MILL: readonly RigEdit[] = [
   add({
     wires: [
       ...wires(["thistle", 1], ["brindle", 9], 4),
@@ -55,30 +55,27 @@ const MILL: readonly RigCommand[] = [
     ],
     loops: [loop("stair-loop", "Stair", outs("brindle", 11, 12), ins("brindle", 15, 16))],
     feeds: [
-      feed("office", "monitors", ["Office monitors", "Office", 0], outs("brindle", 1, 2)),
-      ...[0, 1, 2, 3].map((n) => feed(`headphones-${n + 1}`, "headphones", [`Headphones ${n + 1}`, "", n + 1], outs("brindle", 3 + 2 * n, 4 + 2 * n))),
-      feed("stair-speaker", "room-loudspeaker", ["Stair loudspeaker", "Stair", 5], outs("brindle", 11, 12)),
+      feed("office", "monitors", ["Office monitors", "Office"], outs("brindle", 1, 2)),
+      ...[0, 1, 2, 3].map((n) => feed(`headphones-${n + 1}`, "headphones", [`Headphones ${n + 1}`, ""], outs("brindle", 3 + 2 * n, 4 + 2 * n))),
+      feed("stair-speaker", "room-loudspeaker", ["Stair loudspeaker", "Stair"], outs("brindle", 11, 12)),
     ],
   }),
   shelf,
 ];
 
-const cart = [seat("brindle", 0), seat("thistle", 2), seat("oxbow", 3), stair(4)].map(add);
+const cart = [seat("brindle"), seat("thistle"), seat("oxbow"), stair].map((bundle) => add(bundle));
 
 export const wheelhouseCart: Rig = built("wheelhouse-cart", "Wheelhouse cart", [...cart, ...MILL]);
 export const wholeMill: Rig = built("whole-mill", "Whole mill", [
   ...cart,
-  add(seat("eight", 1)),
+  add(seat("eight"), "thistle"),
   { kind: "links.plug", linkId: "brindle:optical-a" as LinkId, deviceId: "eight" as DeviceId },
   ...MILL,
 ]);
 export const duoRig: Rig = built("duo", "Duo", [
-  add(seat("duo", 0)),
+  add(seat("duo")),
   add({
-    feeds: [
-      feed("duo-monitors", "monitors", ["Monitors", "", 0], outs("duo", 1, 2)),
-      feed("duo-headphones", "headphones", ["Headphones", "Nadia Okonjo-Reyes", 1], outs("duo", 3, 4)),
-    ],
+    feeds: [feed("duo-monitors", "monitors", ["Monitors", ""], outs("duo", 1, 2)), feed("duo-headphones", "headphones", ["Headphones", "Nadia Okonjo-Reyes"], outs("duo", 3, 4))],
   }),
   shelf,
 ]);

@@ -1,5 +1,7 @@
+import { orderKeys } from "../commands/order-keys";
 import type { PersonId, RoomId } from "../model/ids";
-import { newStudio, type PerformerKind, type Studio } from "../model/studio";
+import type { PerformerKind } from "../model/performers";
+import { newStudio, type Studio } from "../model/studio";
 
 const ROOMS = [
   ["wheelhouse", "Wheelhouse", "large live room"],
@@ -23,9 +25,15 @@ const PEOPLE: readonly (readonly [string, string, string, PerformerKind])[] = [
   ["ilse", "Ilse Varga", "lead voice", "voice"],
 ];
 
+/** Entries by id, each in its place. */
+const inRow = <T, E extends { readonly id: string }>(rows: readonly T[], entry: (row: T) => E) => {
+  const keys = orderKeys(rows.length);
+  return rows.map((row, at) => [entry(row).id, { ...entry(row), order: keys[at] ?? "" }] as const);
+};
+
 /** Mossgate Mill: its rooms and the people of the evenings there. */
 export const demoStudio: Studio = {
   ...newStudio("Mossgate Mill"),
-  rooms: Object.fromEntries(ROOMS.map(([id, name, note], order) => [id, { id: id as RoomId, name, note, order }])),
-  people: Object.fromEntries(PEOPLE.map(([id, name, does, performs], order) => [id, { id: id as PersonId, name, does, performs, note: "", order }])),
+  rooms: Object.fromEntries(inRow(ROOMS, ([id, name, note]) => ({ id: id as RoomId, name, note }))),
+  people: Object.fromEntries(inRow(PEOPLE, ([id, name, does, performs]) => ({ id: id as PersonId, name, does, performs, note: "" }))),
 };

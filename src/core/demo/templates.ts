@@ -1,13 +1,15 @@
-import { applyAll } from "../commands/apply";
-import type { Command } from "../commands/command";
 import { planImport } from "../formats/input-list/plan-import";
 import { readInputList } from "../formats/input-list/read-input-list";
 import { type ChannelId, type FolderId, type IdSource, sequentialIds, type TemplateId } from "../model/ids";
 import { monitorOutputs } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
-import { entriesOf, type Rig } from "../model/rig";
-import { emptyTemplate, type SessionKind, type Template } from "../model/template";
+import type { Rig } from "../model/rig";
+import type { SessionKind } from "../model/session-kinds";
+import { entriesOf } from "../model/table";
+import { emptyTemplate, type Template } from "../model/template";
 import { duplicateTracks } from "../planning/duplicate";
+import type { Edit } from "../planning/edits/edit";
+import { applyAll } from "../planning/edits/template-editing";
 import { duoRig, wholeMill } from "./rigs";
 
 /** The Nine as the engineer wrote them down. The clarinet's active ribbon was left without phantom: the checks tell it. */
@@ -62,7 +64,7 @@ interface FromList {
   readonly ids: IdSource;
 }
 
-const applied = (doc: Template, commands: readonly Command[]): Template => {
+const applied = (doc: Template, commands: readonly Edit[]): Template => {
   const made = applyAll(doc, commands);
   if (!made.ok) throw new Error(`expected the commands of ${doc.name} to apply, got: ${made.refusal.message}`);
   return made.doc;
@@ -103,7 +105,7 @@ const lullaby = (): Template => {
 const ghost = (): Template => {
   const doc = templateFromList({ id: "ferrymans-ghost", name: "The Ferryman's Ghost", kind: "spoken-word", rig: wholeMill, list: GHOST, ids: sequentialIds() });
   // Where a microphone stands is, in this play, the room it is played in.
-  const rooms = entriesOf(doc.lines).flatMap((line): Command[] => (line.position ? [{ kind: "lines.set", lineIds: [line.id], set: { room: line.position, position: "" } }] : []));
+  const rooms = entriesOf(doc.lines).flatMap((line): Edit[] => (line.position ? [{ kind: "lines.set", lineIds: [line.id], set: { room: line.position, position: "" } }] : []));
   return applied(doc, [...rooms, { kind: "template.set", note: "River and music are played in at the mix. The narrator is recorded dry." }]);
 };
 

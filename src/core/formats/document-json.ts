@@ -1,5 +1,5 @@
-import { brokenInvariants } from "../commands/invariants";
-import { brokenRig } from "../commands/rig/rig-invariants";
+import { brokenRig } from "../commands/rig-engine";
+import { brokenInvariants } from "../commands/template-engine";
 import type { MigratedTo } from "../migrate/migrate";
 import { migrateRig } from "../migrate/migrate-rig";
 import { migrateTemplate } from "../migrate/migrate-template";

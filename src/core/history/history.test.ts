@@ -1,14 +1,17 @@
 import { describe, expect, it } from "vitest";
-import { apply, templateEngine } from "../commands/apply";
 import type { Command } from "../commands/command";
+import { templateEngine } from "../commands/template-engine";
 import { tracksOf } from "../model/read-template";
+import type { Edit } from "../planning/edits/edit";
+import { apply, templateEditing } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
-import { EMPTY_HISTORY, perform, redo, undo } from "./history";
+import { perform, redo, undo } from "../testing/undoing";
+import { EMPTY_HISTORY } from "./history";
 import { rebase } from "./rebase";
 
 const doc = aTemplate().track("Fiddle", { input: "9" }).track("Snare", { input: "1" }).build();
-const rename = (id: string, name: string): Command => ({ kind: "tracks.set", trackIds: [id as never], set: { name } });
-const remove = (id: string): Command => ({ kind: "tracks.remove", trackIds: [id as never] });
+const rename = (id: string, name: string): Edit => ({ kind: "tracks.set", trackIds: [id as never], set: { name } });
+const remove = (id: string): Edit => ({ kind: "tracks.remove", trackIds: [id as never] });
 
 const must = <T extends { ok: boolean }>(step: T): Extract<T, { ok: true }> => {
   if (!step.ok) throw new Error(JSON.stringify(step));
@@ -77,20 +80,20 @@ describe("history", () => {
 });
 
 describe("a restoring patch", () => {
-  const restore = (path: (string | number)[], value: unknown = "x"): Command => ({ kind: "document.restore", undoes: "Something", patches: [{ op: "replace", path, value }] });
+  const restore = (path: string[], value: unknown = "x"): Command => ({ kind: "restore", undoes: "Something", patches: [{ op: "replace", path, value }] });
 
   it.each([[["schema"]], [["id"]], [["__proto__", "x"]], [["lines", "nope", "source"]], [["channels", "track-1", "constructor"]]])("does not reach %j", (path) => {
-    expect(apply(doc, restore(path))).toMatchObject({ ok: false });
+    expect(templateEngine.apply(doc, restore(path))).toMatchObject({ ok: false });
   });
 
   it("does not break the schema or the rules", () => {
-    expect(apply(doc, restore(["channels", "track-1", "name"], 5))).toMatchObject({ ok: false, refusal: { code: "unfit" } });
-    expect(apply(doc, restore(["channels", "track-1", "folderId"], "nope"))).toMatchObject({ ok: false, refusal: { code: "unfit" } });
+    expect(templateEngine.apply(doc, restore(["channels", "track-1", "name"], 5))).toMatchObject({ ok: false });
+    expect(templateEngine.apply(doc, restore(["channels", "track-1", "folderId"], "nope"))).toMatchObject({ ok: false, refusal: { code: "unfit" } });
   });
 });
 
 describe("rebase", () => {
-  const gesture = (id: string, ...commands: Command[]) => ({ id, name: id, commands });
+  const gesture = (id: string, ...edits: Edit[]) => ({ id, name: id, commands: must(templateEditing.plan(doc, edits)).commands });
 
   it("does pending gestures again on what is newer", () => {
     const newer = must(apply(doc, rename("track-2", "Side drum"))).doc;

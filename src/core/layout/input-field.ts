@@ -1,8 +1,9 @@
 import type { Colour } from "../model/colours";
 import type { ChannelId, PortId } from "../model/ids";
-import { existsAtRate, type RigInput, rigInputsOf, rigInputCaption } from "../model/read-rig";
+import { existsAtRate, type RigInput, rigInputCaption, rigInputsOf } from "../model/read-rig";
 import { colourOf, tracksByLine } from "../model/read-template";
-import type { Device, Rig } from "../model/rig";
+import type { Rig } from "../model/rig";
+import type { Device } from "../model/tables/devices";
 import type { Template } from "../model/template";
 import { linesByPort } from "../planning/free-inputs";
 import { formatRate } from "../units/hertz";

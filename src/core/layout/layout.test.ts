@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { apply } from "../commands/apply";
 import { wheelhouseCart, wholeMill } from "../demo/rigs";
 import { tracksOf } from "../model/read-template";
+import { apply } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
 import { inputField, inputHeights } from "./input-field";
 import { loomThreads, threadPath } from "./loom";

@@ -1,10 +1,14 @@
 import { type Colour, UNCOLOURED } from "../model/colours";
 import type { BankId } from "../model/ids";
 import { perTwo } from "../model/per-document";
-import { existsAtRate, type RigInput, rigInputsOf, rigInputOf } from "../model/read-rig";
+import { existsAtRate, type RigInput, rigInputOf, rigInputsOf } from "../model/read-rig";
 import { colourOf, lineName, microphoneName, tracksByLine } from "../model/read-template";
-import { entriesOf, type Rig } from "../model/rig";
-import { type Line, SESSION_KIND_NAMES, type Template, type Track } from "../model/template";
+import type { Rig } from "../model/rig";
+import { SESSION_KIND_NAMES } from "../model/session-kinds";
+import { entriesOf } from "../model/table";
+import type { Track } from "../model/tables/channels";
+import type { Line } from "../model/tables/lines";
+import type { Template } from "../model/template";
 import { linesByPort } from "../planning/free-inputs";
 import { formatDb } from "../units/decibels";
 import { formatRate } from "../units/hertz";

@@ -1,6 +1,11 @@
 import type { DeviceId, PortId } from "../model/ids";
 import { devicesOf, portLabel } from "../model/read-rig";
-import { atRate, type Device, type DigitalLink, entriesOf, type Port, type Rig } from "../model/rig";
+import type { Rig } from "../model/rig";
+import { atRate } from "../model/rig-values";
+import { byOrder, entriesOf } from "../model/table";
+import type { Device } from "../model/tables/devices";
+import type { DigitalLink } from "../model/tables/links";
+import type { Port } from "../model/tables/ports";
 import { formatRate, SAMPLE_RATES_HZ } from "../units/hertz";
 
 export interface RackPort {
@@ -76,7 +81,7 @@ export const rackView = (rig: Rig): readonly RackDevice[] => {
         .map((port) => ({ port, label: portLabel(rig, port), joined: (joined.get(port.id) ?? []).join("; ") }));
     const links = entriesOf(rig.links)
       .filter((link) => link.toDeviceId === device.id)
-      .sort((a, b) => a.order - b.order)
+      .sort(byOrder)
       .map((link) => ({ link, device: link.fromDeviceId ? (rig.devices[link.fromDeviceId] ?? null) : null, carries: carries(link) }));
     return { device, inputs: of("in"), outputs: of("out"), links, clock: clockWords(rig, device) };
   });

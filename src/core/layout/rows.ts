@@ -2,9 +2,14 @@ import type { Colour } from "../model/colours";
 import { plain } from "../model/families";
 import type { FolderId } from "../model/ids";
 import { colourOf, folderColour, linesOfTrack, tracksOf } from "../model/read-template";
-import { entriesOf, type Rig } from "../model/rig";
-import type { Folder, Line, Template, Track } from "../model/template";
-import { type CellColumn, cellText } from "../planning/cells";
+import type { Rig } from "../model/rig";
+import { byOrder, entriesOf } from "../model/table";
+import type { Track } from "../model/tables/channels";
+import type { Folder } from "../model/tables/folders";
+import type { Line } from "../model/tables/lines";
+import type { Template } from "../model/template";
+import { cellText } from "../planning/cells";
+import { type CellColumn, GRID_COLUMNS } from "../planning/columns";
 
 export type Row =
   | { readonly kind: "folder"; readonly id: FolderId; readonly folder: Folder; readonly depth: number; readonly colour: Colour; readonly trackCount: number }
@@ -26,10 +31,7 @@ const grouped = <T, K>(items: readonly T[], key: (item: T) => K): ReadonlyMap<K,
  */
 export const layoutRows = (doc: Template, { unfold = false }: { readonly unfold?: boolean } = {}): readonly Row[] => {
   const tracks = grouped(tracksOf(doc), (track) => track.folderId);
-  const folders = grouped(
-    entriesOf(doc.folders).sort((a, b) => a.order - b.order),
-    (folder) => folder.parentId,
-  );
+  const folders = grouped(entriesOf(doc.folders).sort(byOrder), (folder) => folder.parentId);
   const countIn = (id: FolderId): number => (tracks.get(id)?.length ?? 0) + (folders.get(id) ?? []).reduce((sum, inner) => sum + countIn(inner.id), 0);
   const rows: Row[] = [];
   const walk = (parentId: FolderId | null, depth: number): void => {
@@ -44,7 +46,7 @@ export const layoutRows = (doc: Template, { unfold = false }: { readonly unfold?
 };
 
 /** What a filter looks at, besides the folders a track lies in. */
-const SOUGHT: readonly CellColumn[] = ["name", "source", "microphone", "input", "player", "room", "position", "note"];
+const SOUGHT: readonly CellColumn[] = GRID_COLUMNS.flatMap(({ id, field }) => (field?.kind === "text" || id === "microphone" || id === "input" ? [id] : []));
 
 /** The rows that a text is found in, with the folders they lie in, all unfolded. Every word must be found somewhere in the row or its folders. */
 export const filterRows = (doc: Template, rig: Rig, query: string): readonly Row[] => {

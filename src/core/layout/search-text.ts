@@ -1,19 +1,19 @@
-import { tracksOf } from "../model/read-template";
-import { entriesOf } from "../model/rig";
-import type { Template } from "../model/template";
+import type { Fields } from "../model/describe/fields";
+import { fieldsOf } from "../model/describe/table";
+import { TEMPLATE, type Template } from "../model/template";
 
-/** What a template is found by: its name, note, tracks, folders, sources, players and microphones, in lower case. */
-export const searchText = (doc: Template): string =>
-  [
-    ...new Set(
-      [
-        doc.name,
-        doc.note,
-        ...tracksOf(doc).flatMap((track) => [track.name, track.note]),
-        ...entriesOf(doc.folders).map((folder) => folder.name),
-        ...entriesOf(doc.lines).flatMap((line) => [line.source, line.player, line.microphone?.name ?? ""]),
-      ].filter(Boolean),
+type Loose = Readonly<Record<string, unknown>>;
+
+const said = (value: unknown): string => (typeof value === "string" ? value : typeof value === "object" && value !== null && "name" in value ? String(value.name) : "");
+
+const saidIn = (fields: Fields, entry: Loose): readonly string[] => Object.entries(fields).flatMap(([key, field]) => (field.searched ? [said(entry[key])] : []));
+
+/** What a template is found by: every field of it and of its entries that is described as searched, in lower case. */
+export const searchText = (doc: Template): string => {
+  const tables = Object.entries(TEMPLATE.tables).flatMap(([name, table]) =>
+    Object.values((doc as unknown as Readonly<Record<string, Readonly<Record<string, Loose>>>>)[name] ?? {}).flatMap((entry) =>
+      entry.kind === "main" ? [] : saidIn(fieldsOf(table, entry), entry),
     ),
-  ]
-    .join("\n")
-    .toLowerCase();
+  );
+  return [...new Set([...saidIn(TEMPLATE.header, doc as unknown as Loose), ...tables].filter(Boolean))].join("\n").toLowerCase();
+};

@@ -1,7 +1,8 @@
-import { hardwareOutputs, rigInputCaption, rigInputInWords, rigInputOf, portLabel } from "../model/read-rig";
+import { hardwareOutputs, portLabel, rigInputCaption, rigInputInWords, rigInputOf } from "../model/read-rig";
 import { linesOfTrack, microphoneName } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { Output, Template, Track } from "../model/template";
+import type { Output, Track } from "../model/tables/channels";
+import type { Template } from "../model/template";
 
 export interface WayStep {
   readonly title: string;

@@ -1,10 +1,11 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { brokenRig } from "../commands/rig/rig-invariants";
+import { brokenRig } from "../commands/rig-engine";
 import { wholeMill } from "../demo/rigs";
 import { readRigJson, writeDocument } from "../formats/document-json";
 import { RIG_SCHEMA } from "../model/rig";
 import { rigFaults } from "../model/rig-schema";
+import { inOrder } from "../model/table";
 import { migrateRig } from "./migrate-rig";
 
 describe("a kept sample of a rig of version 1", () => {
@@ -31,6 +32,19 @@ describe("a kept sample of a rig of version 1", () => {
   });
 });
 
+describe("a kept sample of a rig of version 2", () => {
+  const migrated = migrateRig(JSON.parse(readFileSync(new URL("./samples/rig-2.json", import.meta.url), "utf8")));
+  const rig = migrated.ok ? migrated.doc : expect.unreachable();
+
+  it("is read in today's shape, in the order in which it stood", () => {
+    expect(migrated).toMatchObject({ ok: true, from: 2, doc: { schema: RIG_SCHEMA } });
+    expect([rigFaults(rig), brokenRig(rig)]).toEqual([[], []]);
+    expect(inOrder(rig.feeds).map((feed) => feed.name)).toEqual(["Monitors", "Headphones"]);
+    expect(inOrder(rig.microphones)[0]?.name).toBe("Large condenser A");
+    expect(Object.values(rig.midiPorts).map((midi) => midi.usage)).toEqual(["keyboard"]);
+  });
+});
+
 describe("a rig as JSON", () => {
   it("reads back to the same rig", () => {
     expect(readRigJson(writeDocument(wholeMill))).toEqual({ ok: true, doc: wholeMill, from: RIG_SCHEMA });
@@ -39,7 +53,7 @@ describe("a rig as JSON", () => {
   it.each([
     ["{", "This is not JSON"],
     ["[]", "not a Wandel rig"],
-    [JSON.stringify({ ...wholeMill, schema: 9 }), "reads up to 2"],
+    [JSON.stringify({ ...wholeMill, schema: 9 }), "reads up to 3"],
     [JSON.stringify({ ...wholeMill, name: "" }), "damaged at /name"],
     [JSON.stringify({ ...wholeMill, devices: {} }), "belongs to no device"],
   ])("%#: what can't be read is told", (text, words) => expect(readRigJson(text)).toMatchObject({ ok: false, message: expect.stringContaining(words) }));

@@ -2,5 +2,6 @@ import { RIG_SCHEMA, type Rig } from "../model/rig";
 import { rigFaults } from "../model/rig-schema";
 import { migrationOf } from "./migrate";
 import { rigOneToTwo } from "./rig-1-to-2";
+import { rigTwoToThree } from "./rig-2-to-3";
 
-export const migrateRig = migrationOf<Rig>({ what: "rig", newest: RIG_SCHEMA, steps: { 1: rigOneToTwo }, faults: rigFaults });
+export const migrateRig = migrationOf<Rig>({ what: "rig", newest: RIG_SCHEMA, steps: { 1: rigOneToTwo, 2: rigTwoToThree }, faults: rigFaults });

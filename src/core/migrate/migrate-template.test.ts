@@ -1,7 +1,10 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { brokenInvariants } from "../commands/invariants";
+import { isOrderKey } from "../commands/order-keys";
+import { brokenInvariants } from "../commands/template-engine";
 import { readTemplateJson, writeDocument } from "../formats/document-json";
+import { layoutRows } from "../layout/rows";
+import { tracksOf } from "../model/read-template";
 import { TEMPLATE_SCHEMA } from "../model/template";
 import { templateFaults } from "../model/template-schema";
 import { aTemplate } from "../testing/a-template";
@@ -9,6 +12,26 @@ import { migrateTemplate } from "./migrate-template";
 
 const sampleOf = (version: number) => JSON.parse(readFileSync(new URL(`./samples/template-${version}.json`, import.meta.url), "utf8"));
 const sample = () => sampleOf(1);
+
+describe("a kept sample of version 3", () => {
+  const migrated = migrateTemplate(sampleOf(3));
+  const doc = migrated.ok ? migrated.doc : expect.unreachable();
+
+  it("is read in today's shape and keeps the rules", () => {
+    expect(migrated).toMatchObject({ ok: true, from: 3, doc: { schema: TEMPLATE_SCHEMA } });
+    expect([templateFaults(doc), brokenInvariants(doc)]).toEqual([[], []]);
+  });
+
+  it("has everything where it stood, with keys between which others can be put", () => {
+    const rows = layoutRows(doc, { unfold: true }).map((row) => (row.kind === "track" ? row.track.name : `${row.depth}: ${row.folder.name}`));
+    expect(rows).toEqual(["First of all", "Guitar", "Voice", "0: Second", "0: Outer", "1: Inner", "Asked for"]);
+    expect(tracksOf(doc).every((track) => isOrderKey(track.order))).toBe(true);
+  });
+
+  it("has colours, and inputs that were asked for, under today's names", () => {
+    expect([doc.channels["t9" as never], doc.folders["f1" as never], doc.lines["l9" as never]]).toMatchObject([{ colour: "madder" }, { colour: "woad" }, { requestedInput: "17" }]);
+  });
+});
 
 describe("a kept sample of version 2", () => {
   const migrated = migrateTemplate(sampleOf(2));
@@ -56,7 +79,7 @@ describe("what can't be read is told with its place", () => {
     [null, "no schema version"],
     [[], "no schema version"],
     ["text", "no schema version"],
-    [{ schema: 99 }, "this Wandel reads up to 3"],
+    [{ schema: 99 }, "this Wandel reads up to 4"],
     [{ schema: 0 }, "There is no schema version 0"],
     [{ ...doc, name: "" }, "damaged at /name"],
     [{ ...doc, lines: { "line-1": { ...doc.lines["line-1" as never], phantom: "yes" } } }, "damaged at /lines/line-1/phantom"],

@@ -3,5 +3,6 @@ import { templateFaults } from "../model/template-schema";
 import { migrationOf } from "./migrate";
 import { oneToTwo } from "./template-1-to-2";
 import { twoToThree } from "./template-2-to-3";
+import { threeToFour } from "./template-3-to-4";
 
-export const migrateTemplate = migrationOf<Template>({ what: "template", newest: TEMPLATE_SCHEMA, steps: { 1: oneToTwo, 2: twoToThree }, faults: templateFaults });
+export const migrateTemplate = migrationOf<Template>({ what: "template", newest: TEMPLATE_SCHEMA, steps: { 1: oneToTwo, 2: twoToThree, 3: threeToFour }, faults: templateFaults });

@@ -21,9 +21,8 @@ export type Colour = ColourName | OwnColourId;
 
 export const COLOUR_NAMES = Object.keys(COLOURS) as readonly ColourName[];
 
-export interface OwnColour {
+interface OnBoth {
   readonly id: OwnColourId;
-  readonly name: string;
   readonly cloth: string;
   readonly night: string;
 }
@@ -33,13 +32,18 @@ export const THREAD_GROUNDS = { cloth: ["#faf7f1", "#ffffff"], night: ["#12171d"
 
 export type Surface = keyof typeof THREAD_GROUNDS;
 
+/** The id of an own colour, and what a colour may be: one of the house or an own one; null where it is that of the folder. */
+export const OWN_COLOUR_ID = { type: "string", pattern: "^own-[a-z0-9-]{1,40}$" };
+export const COLOUR = { anyOf: [{ enum: COLOUR_NAMES }, OWN_COLOUR_ID] };
+export const COLOUR_OR_NULL = { anyOf: [...COLOUR.anyOf, { type: "null" }] };
+
 export const isColour = (value: unknown): value is ColourName => typeof value === "string" && Object.hasOwn(COLOURS, value);
 
 /** What a thread without a dye of its own or of its folder is drawn in. */
 export const UNCOLOURED: ColourName = "slate";
 
 /** The colour of a dye on a surface; an own dye that this studio does not know is shown undyed. */
-export const colourHex = (colour: Colour, surface: Surface, own: readonly OwnColour[] = []): string =>
+export const colourHex = (colour: Colour, surface: Surface, own: readonly OnBoth[] = []): string =>
   isColour(colour) ? COLOURS[colour][surface] : (own.find((candidate) => candidate.id === colour)?.[surface] ?? COLOURS[UNCOLOURED][surface]);
 
 type Triple = readonly [number, number, number];

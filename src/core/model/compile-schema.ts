@@ -29,7 +29,8 @@ const oneOf = (values: readonly unknown[]): Fits => {
   return (value) => set.has(value);
 };
 
-const object = ({ properties = {}, required = [], additionalProperties, maxProperties, minProperties }: Schema): Fits => {
+const object = ({ properties = {}, required = [], additionalProperties, propertyNames, maxProperties, minProperties }: Schema): Fits => {
+  const named: Fits = propertyNames ? compileSchema(propertyNames as Schema) : ANYTHING;
   const known = new Map(Object.entries(properties as Record<string, Schema>).map(([name, schema]) => [name, compileSchema(schema)]));
   const needed = required as readonly string[];
   const more: Fits = additionalProperties === false ? () => false : typeof additionalProperties === "object" ? compileSchema(additionalProperties as Schema) : ANYTHING;
@@ -38,7 +39,7 @@ const object = ({ properties = {}, required = [], additionalProperties, maxPrope
     const names = Object.keys(value);
     if (names.length > ((maxProperties as number) ?? Number.POSITIVE_INFINITY) || names.length < ((minProperties as number) ?? 0)) return false;
     for (const name of needed) if (!Object.hasOwn(value, name)) return false;
-    for (const name of names) if (!(known.get(name) ?? more)((value as Record<string, unknown>)[name])) return false;
+    for (const name of names) if (!named(name) || !(known.get(name) ?? more)((value as Record<string, unknown>)[name])) return false;
     return true;
   };
 };
@@ -50,7 +51,7 @@ const array = ({ items, minItems, maxItems }: Schema): Fits => {
 };
 
 /** The patterns of our schemas, written down so that they can be looked at for how long they may take. */
-const FORMS = [/^own-[a-z0-9-]{1,40}$/u, /^#[0-9a-f]{6}$/u] as const;
+const FORMS = [/^own-[a-z0-9-]{1,40}$/u, /^#[0-9a-f]{6}$/u, /^[A-Za-z][0-9A-Za-z]{1,199}$/u] as const;
 
 const formOf = (pattern: unknown): RegExp | null => {
   if (pattern === undefined) return null;
@@ -95,7 +96,7 @@ const kinds = (all: readonly Schema[]): Fits | null => {
 /** Keywords that are known here; one that is not would be passed over in silence, and is refused when a schema is read instead. */
 const KNOWN: readonly string[] = [
   ...["$schema", "$id", "title", "description", "type", "enum", "const", "not", "anyOf", "allOf"],
-  ...["properties", "required", "additionalProperties", "maxProperties", "minProperties"],
+  ...["properties", "required", "additionalProperties", "propertyNames", "maxProperties", "minProperties"],
   ...["items", "minItems", "maxItems", "minLength", "maxLength", "pattern", "minimum", "maximum"],
 ];
 
@@ -107,7 +108,7 @@ const BY_KEYWORD: readonly (readonly [readonly string[], (schema: Schema) => Fit
   [["minimum", "maximum"], number],
   [["not"], none],
   [["anyOf"], any],
-  [["properties", "required", "additionalProperties", "maxProperties", "minProperties"], object],
+  [["properties", "required", "additionalProperties", "propertyNames", "maxProperties", "minProperties"], object],
   [["items", "minItems", "maxItems"], array],
 ];
 

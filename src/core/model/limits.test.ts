@@ -1,14 +1,15 @@
 import { describe, expect, it } from "vitest";
-import { apply, applyAll } from "../commands/apply";
-import type { Command } from "../commands/command";
-import { brokenInvariants } from "../commands/invariants";
+import { brokenInvariants, templateEngine } from "../commands/template-engine";
 import { readTemplateJson, writeDocument } from "../formats/document-json";
+import type { Edit } from "../planning/edits/edit";
+import { apply, applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
 import { MOST } from "./limits";
-import { newLine, type Template } from "./template";
+import { newLine } from "./tables/lines";
+import type { Template } from "./template";
 
 const empty = aTemplate().build();
-const add = (count: number, from = 0): Command => {
+const add = (count: number, from = 0): Edit => {
   const lines = Array.from({ length: count }, (_, at) => newLine({ id: `l${from + at}` as never }));
   const tracks = lines.map((line, at) => ({
     id: `t${from + at}` as never,
@@ -21,7 +22,7 @@ const add = (count: number, from = 0): Command => {
   }));
   return { kind: "tracks.add", tracks, lines, folderId: null, before: null };
 };
-const message = (doc: Template, command: Command): string => {
+const message = (doc: Template, command: Edit): string => {
   const done = apply(doc, command);
   return done.ok ? "" : done.refusal.message;
 };
@@ -45,7 +46,7 @@ describe("how much a template holds", () => {
 const nested = (depth: number): Template => ({
   ...empty,
   folders: Object.fromEntries(
-    Array.from({ length: depth }, (_, at) => [`f${at}`, { id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: 0, colour: null, open: true }]),
+    Array.from({ length: depth }, (_, at) => [`f${at}`, { id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: "a0", colour: null, open: true }]),
   ) as never,
 });
 
@@ -75,6 +76,6 @@ describe("how deep folders lie in one another", () => {
   it("of a document of before does not keep a person from undoing something else in it", () => {
     const old = nested(100);
     const renamed = apply(old, { kind: "template.rename", name: "Renamed" });
-    expect(renamed.ok && apply(renamed.doc, { kind: "document.restore", undoes: "x", patches: renamed.inverse })).toMatchObject({ ok: true, doc: { name: old.name } });
+    expect(renamed.ok && templateEngine.apply(renamed.doc, { kind: "restore", undoes: "x", patches: renamed.inverse })).toMatchObject({ ok: true, doc: { name: old.name } });
   });
 });

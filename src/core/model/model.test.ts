@@ -5,8 +5,9 @@ import { dB } from "../units/decibels";
 import { formatRate } from "../units/hertz";
 import { COLOUR_NAMES, COLOURS, nearestColour } from "./colours";
 import { guessFamily } from "./families";
-import { bankLabel, findRigInput, hardwareOutputs, rigInputsOf, rigInputInWords, rigInputOf, monitorOutputs } from "./read-rig";
-import { levelOf, linkChannels, MICROPHONE_KINDS, phantomAttitude } from "./rig";
+import { levelOf, MICROPHONE_KINDS, phantomAttitude } from "./microphone-kinds";
+import { bankLabel, findRigInput, hardwareOutputs, monitorOutputs, rigInputInWords, rigInputOf, rigInputsOf } from "./read-rig";
+import { linkChannels } from "./tables/links";
 
 describe("units", () => {
   it.each([

@@ -1,7 +1,12 @@
 import type { SampleRateHz } from "../units/hertz";
 import type { BankId, DeviceId, PortId } from "./ids";
+import type { Level } from "./microphone-kinds";
 import { perDocument } from "./per-document";
-import { type Device, entriesOf, type Level, linkChannels, type PhantomSupply, type Port, type Rig } from "./rig";
+import type { Rig } from "./rig";
+import { entriesOf, inOrder } from "./table";
+import type { Device } from "./tables/devices";
+import { linkChannels } from "./tables/links";
+import type { PhantomSupply, Port } from "./tables/ports";
 
 /** An input that a line can be patched to, as it is when its wiring is followed. */
 export interface RigInput {
@@ -25,9 +30,7 @@ export interface RigInput {
   readonly carriedBy: Port["carriedBy"];
 }
 
-const byOrder = (a: { order: number }, b: { order: number }) => a.order - b.order;
-
-export const devicesOf = (rig: Rig): Device[] => entriesOf(rig.devices).sort(byOrder);
+export const devicesOf = (rig: Rig): Device[] => inOrder(rig.devices);
 
 /** Ports of one device in one direction, by number. */
 const portsOf = (rig: Rig, deviceId: DeviceId, direction: Port["direction"]): Port[] =>
@@ -141,7 +144,8 @@ export const noSuchInput = (rig: Rig, word: string): string => {
 };
 
 /** The inputs that share a phantom switch. */
-export const rigInputsOfBank = (rig: Rig, bankId: BankId): readonly RigInput[] => rigInputsOf(rig).filter((rigInput) => rigInput.phantom.kind === "bank" && rigInput.phantom.bankId === bankId);
+export const rigInputsOfBank = (rig: Rig, bankId: BankId): readonly RigInput[] =>
+  rigInputsOf(rig).filter((rigInput) => rigInput.phantom.kind === "bank" && rigInput.phantom.bankId === bankId);
 
 /** "5–8", "Thistle 1–2": which inputs a bank covers, for a sentence. */
 export const bankLabel = (rig: Rig, bankId: BankId): string => rig.banks[bankId]?.name ?? "";

@@ -1,35 +1,24 @@
 import { type Colour, UNCOLOURED } from "./colours";
 import type { ChannelId, FolderId, LineId } from "./ids";
+import type { MicrophoneChoice } from "./microphone-choice";
+import { type MicrophoneKind, type PhantomAttitude, phantomAttitude } from "./microphone-kinds";
 import { perDocument } from "./per-document";
-import { entriesOf, type MicrophoneKind, type PhantomAttitude, phantomAttitude, type Rig } from "./rig";
-import type { Channel, Folder, Line, MicrophoneChoice, Template, Track, TrackInput } from "./template";
+import type { Rig } from "./rig";
+import { byOrder, entriesOf } from "./table";
+import type { Channel, Track, TrackInput } from "./tables/channels";
+import { inputLineIds } from "./tables/channels";
+import type { Folder } from "./tables/folders";
+import type { Line } from "./tables/lines";
+import type { Template } from "./template";
 
 export const isTrack = (channel: Channel | undefined): channel is Track => channel?.kind === "track";
 
 /** The tracks, by order within their folder. */
-export const tracksOf = perDocument((doc: Template): readonly Track[] =>
-  entriesOf(doc.channels)
-    .filter(isTrack)
-    .sort((a, b) => a.order - b.order),
-);
+export const tracksOf = perDocument((doc: Template): readonly Track[] => entriesOf(doc.channels).filter(isTrack).sort(byOrder));
 
 export const trackOf = (doc: Template, id: ChannelId): Track | null => {
   const channel = doc.channels[id];
   return isTrack(channel) ? channel : null;
-};
-
-/** The lines a track takes, left before right. */
-export const inputLineIds = (input: TrackInput): readonly LineId[] => {
-  switch (input.kind) {
-    case "none":
-      return [];
-    case "line":
-      return [input.lineId];
-    case "pair":
-      return [input.leftId, input.rightId];
-    default:
-      return input satisfies never;
-  }
 };
 
 export const linesOfTrack = (doc: Template, track: Track): Line[] => inputLineIds(track.input).flatMap((id) => doc.lines[id] ?? []);

@@ -1,10 +1,11 @@
-import type { NewTrack } from "../commands/command";
 import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
 import { existsAtRate, findRigInput, type RigInput, rigInputsOf } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { type Line, newLine, type Template } from "../model/template";
+import { type Line, newLine } from "../model/tables/lines";
+import type { Template } from "../model/template";
 import { counted } from "../units/counted";
+import type { NewTrack } from "./edits/edit";
 import { linesByPort } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
 
@@ -35,7 +36,9 @@ export const readAddPhrase = (text: string): AddPhrase | null => {
 const usableFrom = (doc: Template, rig: Rig, from: RigInput | null): readonly RigInput[] => {
   const rigInputs = rigInputsOf(rig);
   const start = from ? rigInputs.indexOf(from) : 0;
-  return rigInputs.slice(start).filter((rigInput) => !rigInput.occupied && !rigInput.loopBack && existsAtRate(rig, rigInput, doc.format.sampleRateHz) && !linesByPort(doc).has(rigInput.port.id));
+  return rigInputs
+    .slice(start)
+    .filter((rigInput) => !rigInput.occupied && !rigInput.loopBack && existsAtRate(rig, rigInput, doc.format.sampleRateHz) && !linesByPort(doc).has(rigInput.port.id));
 };
 
 /** For each track the inputs it takes: one, or two neighbours for stereo; empty when they have run out. */

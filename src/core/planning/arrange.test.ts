@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
-import { apply } from "../commands/apply";
-import type { Command } from "../commands/command";
 import type { ChannelId } from "../model/ids";
 import { tracksOf } from "../model/read-template";
 import { aTemplate } from "../testing/a-template";
 import { pairCommand, stepCommand } from "./arrange";
+import type { Edit } from "./edits/edit";
+import { apply } from "./edits/template-editing";
 
 const doc = aTemplate()
   .folder("Strings")
@@ -15,7 +15,7 @@ const doc = aTemplate()
   .track("Fiddle", { input: "9", folder: "Strings" })
   .build();
 const ids = (...names: readonly string[]) => names.map((name) => tracksOf(doc).find((track) => track.name === name)?.id ?? ("none" as ChannelId));
-const order = (command: Command | null) => {
+const order = (command: Edit | null) => {
   const done = command && apply(doc, command);
   return done?.ok
     ? tracksOf(done.doc)

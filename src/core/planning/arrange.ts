@@ -1,9 +1,11 @@
-import type { Command } from "../commands/command";
 import type { ChannelId, FolderId, PortId } from "../model/ids";
-import { rigInputOf, pairOf } from "../model/read-rig";
+import { pairOf, rigInputOf } from "../model/read-rig";
 import { lineName, linesOfTrack, trackOf, tracksByLine, tracksOf } from "../model/read-template";
-import { entriesOf, type Rig } from "../model/rig";
-import type { Template, Track } from "../model/template";
+import type { Rig } from "../model/rig";
+import { byOrder, entriesOf } from "../model/table";
+import type { Track } from "../model/tables/channels";
+import type { Template } from "../model/template";
+import type { Edit } from "./edits/edit";
 import { linesByPort } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
 
@@ -14,14 +16,14 @@ const neighbourIn = (doc: Template, track: Track, step: 1 | -1): Track | null =>
 };
 
 /** The stereo track that would be made of what is selected: two tracks, left before right, or one and the next below it. Null when neither. */
-export const pairCommand = (doc: Template, selected: readonly ChannelId[]): Command | null => {
+export const pairCommand = (doc: Template, selected: readonly ChannelId[]): Edit | null => {
   const [first, second, third] = selected.flatMap((id) => trackOf(doc, id) ?? []);
   const right = second ?? (first && neighbourIn(doc, first, 1));
   return first && right && !third ? { kind: "tracks.pair", leftTrackId: first.id, rightTrackId: right.id } : null;
 };
 
 /** Moves tracks of one folder one place up or down, together. Null at the end, or when they lie in several folders. */
-export const stepCommand = (doc: Template, selected: readonly ChannelId[], step: 1 | -1): Command | null => {
+export const stepCommand = (doc: Template, selected: readonly ChannelId[], step: 1 | -1): Edit | null => {
   const ordered = tracksOf(doc).filter((track) => selected.includes(track.id));
   const [first, last] = [ordered[0], ordered.at(-1)];
   if (!first || !last || ordered.some((track) => track.folderId !== first.folderId)) return null;
@@ -38,7 +40,7 @@ export interface DropTarget {
 }
 
 /** Moves tracks to where they were dropped. On a folder they go in at its top when dropped below its heading, else at its end. */
-export const dropTracks = (doc: Template, trackIds: readonly ChannelId[], { rowId, edge }: DropTarget): Command | null => {
+export const dropTracks = (doc: Template, trackIds: readonly ChannelId[], { rowId, edge }: DropTarget): Edit | null => {
   const moving = tracksOf(doc).filter((track) => trackIds.includes(track.id));
   const ids = moving.map((track) => track.id);
   const target = trackOf(doc, rowId as ChannelId);
@@ -56,7 +58,7 @@ export const dropTracks = (doc: Template, trackIds: readonly ChannelId[], { rowI
 };
 
 /** Moves a folder with all it holds to where it was dropped: above or below another, or into it. On a track it goes into that track's folder. */
-export const dropFolder = (doc: Template, folderId: FolderId, { rowId, edge }: DropTarget): Command | null => {
+export const dropFolder = (doc: Template, folderId: FolderId, { rowId, edge }: DropTarget): Edit | null => {
   const target = doc.folders[rowId as FolderId];
   const track = trackOf(doc, rowId as ChannelId);
   if (rowId === folderId) return null;
@@ -64,17 +66,17 @@ export const dropFolder = (doc: Template, folderId: FolderId, { rowId, edge }: D
   if (edge === "in") return { kind: "folders.move", folderId, parentId: target.id, before: null };
   const siblings = entriesOf(doc.folders)
     .filter((folder) => folder.parentId === target.parentId && folder.id !== folderId)
-    .sort((a, b) => a.order - b.order);
+    .sort(byOrder);
   const before = edge === "above" ? target.id : (siblings[siblings.indexOf(target) + 1]?.id ?? null);
   return { kind: "folders.move", folderId, parentId: target.parentId, before };
 };
 
 /** A folder one place up or down among its neighbours; null at the end. */
-export const stepFolder = (doc: Template, folderId: FolderId, step: 1 | -1): Command | null => {
+export const stepFolder = (doc: Template, folderId: FolderId, step: 1 | -1): Edit | null => {
   const folder = doc.folders[folderId];
   const siblings = entriesOf(doc.folders)
     .filter((other) => other.parentId === folder?.parentId)
-    .sort((a, b) => a.order - b.order);
+    .sort(byOrder);
   const at = siblings.findIndex((other) => other.id === folderId);
   const beyond = siblings[at + step];
   if (!folder || !beyond) return null;
@@ -99,7 +101,9 @@ export const plugInto = (doc: Template, rig: Rig, { trackId, portId }: { readonl
   const inputs = lines.map((line, at) => ({ lineId: line.id, portId: ports[at] ?? null, requestedInput: null }));
   const own = new Set(lines.map((line) => line.id));
   const pushed = ports.flatMap((port, at) =>
-    (port ? (linesByPort(doc).get(port) ?? []) : []).filter((line) => !own.has(line.id)).map((line) => ({ lineId: line.id, portId: lines[at]?.portId ?? null, requestedInput: null })),
+    (port ? (linesByPort(doc).get(port) ?? []) : [])
+      .filter((line) => !own.has(line.id))
+      .map((line) => ({ lineId: line.id, portId: lines[at]?.portId ?? null, requestedInput: null })),
   );
   const other = pushed[0] && doc.lines[pushed[0].lineId];
   const name = other ? `${track.name} and ${lineName(other, tracksByLine(doc).get(other.id) ?? [])} change inputs` : `Plug ${track.name} into input ${rigInput.label}`;

@@ -1,14 +1,15 @@
 import { describe, expect, it } from "vitest";
-import { applyAll } from "../commands/apply";
 import { wheelhouseCart } from "../demo/rigs";
 import { pasteColumns } from "../formats/input-list/paste-columns";
-import { EMPTY_HISTORY, perform, undo } from "../history/history";
+import { EMPTY_HISTORY } from "../history/history";
 import { type ChannelId, sequentialIds } from "../model/ids";
 import { tracksOf } from "../model/read-template";
 import type { Template } from "../model/template";
 import { aTemplate } from "../testing/a-template";
+import { perform, undo } from "../testing/undoing";
 import { type BlockPlan, blockTexts, clearCells, countOn, fillAscending, fillDown, pasteBlock, writeCells } from "./block";
-import { CELL_COLUMNS, type CellColumn } from "./cells";
+import { CELL_COLUMNS, type CellColumn } from "./columns";
+import { applyAll } from "./edits/template-editing";
 
 const rig = wheelhouseCart;
 const ids = () => {

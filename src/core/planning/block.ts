@@ -1,14 +1,17 @@
-import { applyAll } from "../commands/apply";
-import type { Command, LineChange, NewTrack } from "../commands/command";
 import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
-import { findRigInput, rigInputOf, pairOf } from "../model/read-rig";
+import { findRigInput, pairOf, rigInputOf } from "../model/read-rig";
 import { linesOfTrack, trackOf, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { type Line, newLine, type Template, type TrackInput } from "../model/template";
+import type { TrackInput } from "../model/tables/channels";
+import { type Line, newLine } from "../model/tables/lines";
+import type { Template } from "../model/template";
 import { readInputs } from "../reading/read-cells";
 import { counted } from "../units/counted";
 import { lastNumber } from "../units/ends";
-import { type CellColumn, cellText } from "./cells";
+import { cellText } from "./cells";
+import { type CellColumn, canFill, gridColumn } from "./columns";
+import type { Edit, LineChange, NewTrack } from "./edits/edit";
+import { applyAll } from "./edits/template-editing";
 import { type Planned, planned, unplanned } from "./gesture";
 import { writeCell } from "./write-cell";
 
@@ -45,7 +48,7 @@ const lineOf = (doc: Template, trackId: ChannelId, at: number): Line | undefined
 };
 
 /** Puts a track on the inputs that a cell names; one the rig lacks is kept as asked for, two make a mono track stereo. Null when the cell is no input. */
-const placeOn = (doc: Template, rig: Rig, { trackId, text, ids }: { readonly trackId: ChannelId; readonly text: string; readonly ids: IdSource }): readonly Command[] | null => {
+const placeOn = (doc: Template, rig: Rig, { trackId, text, ids }: { readonly trackId: ChannelId; readonly text: string; readonly ids: IdSource }): readonly Edit[] | null => {
   const labels = readInputs(text);
   if (!labels) return null;
   const there = [lineOf(doc, trackId, 0), lineOf(doc, trackId, 1)];
@@ -85,7 +88,7 @@ const together = (doc: Template, rig: Rig, column: CellColumn, writes: readonly 
   return [...groups.values()];
 };
 
-const commandsFor = (doc: Template, rig: Rig, { column, text, trackIds }: Together, ids: IdSource): readonly Command[] | string => {
+const commandsFor = (doc: Template, rig: Rig, { column, text, trackIds }: Together, ids: IdSource): readonly Edit[] | string => {
   const [only] = trackIds;
   if (column === "input" && only) return placeOn(doc, rig, { trackId: only, text, ids }) ?? `“${text.trim()}” is no input.`;
   const plan = writeCell(doc, rig, { trackIds, column, text, ids });
@@ -94,26 +97,26 @@ const commandsFor = (doc: Template, rig: Rig, { column, text, trackIds }: Togeth
 
 interface Written {
   readonly doc: Template;
-  readonly commands: readonly Command[];
+  readonly commands: readonly Edit[];
   readonly leftOut: readonly string[];
 }
 
 /** Plans what can be planned against the same document and does it at once; only when that is refused, one after the other, so that the others go on. */
 const writeTogether = (doc: Template, rig: Rig, groups: readonly Together[], ids: IdSource): Written => {
   const tell = ({ trackIds }: Together, why: string) => trackIds.map((id) => `${trackOf(doc, id)?.name || "A track"}: ${why}`);
-  const plans = groups.map((group) => ({ group, requestedInput: commandsFor(doc, rig, group, ids) }));
-  const leftOut = plans.flatMap(({ group, requestedInput }) => (typeof requestedInput === "string" ? tell(group, requestedInput) : []));
-  const ready = plans.flatMap(({ group, requestedInput }) => (typeof requestedInput === "string" ? [] : [{ group, requestedInput }]));
-  const commands = ready.flatMap(({ requestedInput }) => requestedInput);
+  const plans = groups.map((group) => ({ group, wanted: commandsFor(doc, rig, group, ids) }));
+  const leftOut = plans.flatMap(({ group, wanted }) => (typeof wanted === "string" ? tell(group, wanted) : []));
+  const ready = plans.flatMap(({ group, wanted }) => (typeof wanted === "string" ? [] : [{ group, wanted }]));
+  const commands = ready.flatMap(({ wanted }) => wanted);
   const whole = applyAll(doc, commands);
   if (whole.ok) return { doc: whole.doc, commands, leftOut };
   let current = doc;
-  const kept: Command[] = [];
-  for (const { group, requestedInput } of ready) {
-    const done = applyAll(current, requestedInput);
+  const kept: Edit[] = [];
+  for (const { group, wanted } of ready) {
+    const done = applyAll(current, wanted);
     if (done.ok) {
       current = done.doc;
-      kept.push(...requestedInput);
+      kept.push(...wanted);
     } else leftOut.push(...tell(group, done.refusal.message));
   }
   return { doc: current, commands: kept, leftOut };
@@ -123,9 +126,9 @@ const writeTogether = (doc: Template, rig: Rig, groups: readonly Together[], ids
 export const writeCells = (
   doc: Template,
   rig: Rig,
-  { writes, ids, name, before = [] }: { readonly writes: readonly CellWrite[]; readonly ids: IdSource; readonly name: string; readonly before?: readonly Command[] },
+  { writes, ids, name, before = [] }: { readonly writes: readonly CellWrite[]; readonly ids: IdSource; readonly name: string; readonly before?: readonly Edit[] },
 ): BlockPlan => {
-  const commands: Command[] = [...before];
+  const commands: Edit[] = [...before];
   const leftOut: string[] = [];
   const begun = applyAll(doc, before);
   if (!begun.ok) return { planned: unplanned(begun.refusal.message), leftOut };
@@ -145,57 +148,26 @@ export const writeCells = (
   return { planned: commands.length ? planned(commands, name) : unplanned(leftOut[0] ?? "Nothing in it is different from what is there."), leftOut };
 };
 
-const COPIED: readonly CellColumn[] = [
-  "icon",
-  "colour",
-  "source",
-  "microphone",
-  "phantom",
-  "pad",
-  "polarity",
-  "gain",
-  "folder",
-  "player",
-  "room",
-  "position",
-  "note",
-  "layout",
-  "name",
-];
-
-/** What of a cell belongs to the lines of a track, each side by itself. */
-const OF_LINES: Partial<Readonly<Record<CellColumn, (line: Line) => LineChange>>> = {
-  source: ({ source }) => ({ source }),
-  microphone: ({ microphone }) => ({ microphone }),
-  phantom: ({ phantom }) => ({ phantom }),
-  pad: ({ pad }) => ({ pad }),
-  polarity: ({ polarityInverted }) => ({ polarityInverted }),
-  gain: ({ gainDb }) => ({ gainDb }),
-  player: ({ player }) => ({ player }),
-  room: ({ room }) => ({ room }),
-  position: ({ position }) => ({ position }),
-};
-
 /** Gives the lines of tracks what those of one track have: left to left and right to right, as it is, and not by way of a text that says less. */
-const copyLines = (doc: Template, from: ChannelId, { trackIds, columns }: Block): readonly Command[] => {
-  const copied = columns.flatMap((column) => OF_LINES[column] ?? []);
+const copyLines = (doc: Template, from: ChannelId, { trackIds, columns }: Block): readonly Edit[] => {
+  const copied = columns.map(gridColumn).filter(({ of }) => of === "line");
   const [left, right] = [lineOf(doc, from, 0), lineOf(doc, from, 1)];
   if (!left || !copied.length) return [];
-  const setFrom = (line: Line): LineChange => Object.assign({}, ...copied.map((of) => of(line)));
+  const setFrom = (line: Line): LineChange => Object.fromEntries(copied.map(({ key }) => [key, line[key as keyof Line]]));
   const own = new Set([left.id, right?.id]);
   const side = (at: 0 | 1) => trackIds.flatMap((id) => lineOf(doc, id, at)?.id ?? []).filter((id) => !own.has(id));
   const sets = [
     { lineIds: side(0), set: setFrom(left) },
     { lineIds: side(1), set: setFrom(right ?? left) },
   ];
-  return sets.flatMap(({ lineIds, set }): Command[] => (lineIds.length ? [{ kind: "lines.set", lineIds: [...new Set(lineIds)], set }] : []));
+  return sets.flatMap(({ lineIds, set }): Edit[] => (lineIds.length ? [{ kind: "lines.set", lineIds: [...new Set(lineIds)], set }] : []));
 };
 
 /** Gives every row of a block what its first row has. Inputs and names are each track's own: they are filled in ascending order instead. */
 export const fillDown = (doc: Template, rig: Rig, { block, ids }: { readonly block: Block; readonly ids: IdSource }): BlockPlan => {
   const [first, ...rest] = block.trackIds;
   if (!first || !rest.length) return { planned: unplanned("Select two rows or more: the first one is copied down."), leftOut: [] };
-  const columns = block.columns.filter((column) => COPIED.includes(column));
+  const columns = block.columns.filter((column) => canFill(column, "copied"));
   if (!columns.length) return { planned: unplanned("Two tracks can't have one input. Fill ascending instead."), leftOut: [] };
   return copyDown(doc, rig, { first, rest, columns, ids });
 };
@@ -217,11 +189,11 @@ const copyDown = (doc: Template, rig: Rig, { first, rest, columns, ids }: CopyDo
   const writes = [
     ...texts(
       rest,
-      columns.filter((column) => !OF_LINES[column]),
+      columns.filter((column) => gridColumn(column).of !== "line"),
     ),
     ...texts(
       bare,
-      columns.filter((column) => OF_LINES[column]),
+      columns.filter((column) => gridColumn(column).of === "line"),
     ),
   ];
   // The layout is changed first, so that a right side is there to be copied to.
@@ -241,14 +213,12 @@ export const countOn = (text: string, by: number): string => {
   return `${before}${String(Number(number) + by).padStart(number.startsWith("0") ? number.length : 0, "0")}${after}`;
 };
 
-const ASCENDING: readonly CellColumn[] = ["name", "source", "microphone", "player", "room", "position", "note", "gain"];
-
 /** Counts on from the first row of a block: inputs as they sit on the rig, numbers in names by one a row. */
 export const fillAscending = (doc: Template, rig: Rig, { block, ids }: { readonly block: Block; readonly ids: IdSource }): BlockPlan => {
   const [first, ...rest] = block.trackIds;
   if (!first || !rest.length) return { planned: unplanned("Select two rows or more: they count on from the first."), leftOut: [] };
   const name = `Fill ${counted(rest.length, "row")} ascending`;
-  const columns = block.columns.filter((column) => ASCENDING.includes(column));
+  const columns = block.columns.filter((column) => canFill(column, "counted"));
   const writes = rest.flatMap((trackId, at) => columns.map((column) => ({ trackId, column, text: countOn(textOf(doc, rig, first, column), at + 1) })));
   if (!block.columns.includes("input")) return writes.length ? writeCells(doc, rig, { writes, ids, name }) : fillDown(doc, rig, { block, ids });
   const label = rigInputOf(rig, lineOf(doc, first, 0)?.portId ?? null)?.label;
@@ -257,11 +227,9 @@ export const fillAscending = (doc: Template, rig: Rig, { block, ids }: { readonl
   return inputs.ok ? writeCells(doc, rig, { writes, ids, name, before: inputs.gesture.commands }) : { planned: inputs, leftOut: [] };
 };
 
-const CLEARABLE: readonly CellColumn[] = ["icon", "colour", "source", "microphone", "input", "gain", "folder", "player", "room", "position", "note"];
-
 /** Empties the cells of a block. Names, layouts and switches stay: they have no empty state. */
 export const clearCells = (doc: Template, rig: Rig, { block, ids }: { readonly block: Block; readonly ids: IdSource }): BlockPlan => {
-  const columns = block.columns.filter((column) => CLEARABLE.includes(column));
+  const columns = block.columns.filter((column) => canFill(column, "emptied"));
   const writes = block.trackIds.flatMap((trackId) => columns.map((column) => ({ trackId, column, text: "" })));
   return writeCells(doc, rig, { writes, ids, name: `Clear ${counted(writes.length, "cell")}` });
 };
@@ -291,7 +259,7 @@ export const pasteBlock = (doc: Template, rig: Rig, paste: Paste): BlockPlan => 
   if (!cells.length) return { planned: unplanned("There is nothing to paste: copy cells first."), leftOut: [] };
   if (cells.length > MOST_ROWS) return { planned: unplanned(`${cells.length} rows are too many at once; up to ${MOST_ROWS} can be pasted.`), leftOut: [] };
   const fresh = cells.slice(trackIds.length).map((row) => freshTrack(row, paste));
-  const before: Command[] = fresh.length ? [{ kind: "tracks.add", tracks: fresh.map((made) => made.track), lines: fresh.map((made) => made.line), folderId, before: null }] : [];
+  const before: Edit[] = fresh.length ? [{ kind: "tracks.add", tracks: fresh.map((made) => made.track), lines: fresh.map((made) => made.line), folderId, before: null }] : [];
   const targets = [...trackIds, ...fresh.map((made) => made.track.id)];
   const writes = cells.flatMap((row, at) =>
     columns.flatMap((column, index): CellWrite[] => {

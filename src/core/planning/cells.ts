@@ -1,29 +1,11 @@
 import { rigInputOf } from "../model/read-rig";
 import { linesOfTrack, microphoneName } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { Template, Track } from "../model/template";
-import { formatGain } from "../units/decibels";
-
-/** What can be edited in a row of the input list, as the columns stand from left to right. */
-export const CELL_COLUMNS = [
-  "icon",
-  "colour",
-  "name",
-  "layout",
-  "source",
-  "microphone",
-  "input",
-  "phantom",
-  "pad",
-  "polarity",
-  "gain",
-  "folder",
-  "player",
-  "room",
-  "position",
-  "note",
-] as const;
-export type CellColumn = (typeof CELL_COLUMNS)[number];
+import type { Track } from "../model/tables/channels";
+import type { Line } from "../model/tables/lines";
+import type { Template } from "../model/template";
+import { fieldText } from "../reading/field-text";
+import { type CellColumn, type GridColumn, gridColumn } from "./columns";
 
 /** What differs on the two sides of a pair is shown as both; the same is shown once. */
 const joined = (values: readonly string[]): string => [...new Set(values)].join(" + ");
@@ -37,43 +19,27 @@ export const inputText = (doc: Template, rig: Rig, track: Track): string => {
   return a && b && a.port.neighbourId === b.port.id ? `${left}–${b.port.number}` : `${left} + ${right}`;
 };
 
+const valueOf = (entry: Line | Track, { key }: GridColumn): unknown => (entry as unknown as Readonly<Record<string, unknown>>)[key ?? ""];
+
+/** A column of the lines of a track: what they say, and a switch that is on for one of them is on. */
+const linesText = (doc: Template, rig: Rig, { track, column }: { readonly track: Track; readonly column: GridColumn }): string => {
+  const { field, id } = column;
+  const lines = linesOfTrack(doc, track);
+  if (!field) return "";
+  if (field.kind === "flag")
+    return fieldText(
+      field,
+      lines.some((line) => valueOf(line, column) === true),
+    );
+  return joined(lines.map((line) => (id === "microphone" ? microphoneName(rig, line.microphone) : fieldText(field, valueOf(line, column)))));
+};
+
 /** A cell as text, as it is shown and as it can be typed again. */
 export const cellText = (doc: Template, rig: Rig, { track, column }: { readonly track: Track; readonly column: CellColumn }): string => {
-  const lines = linesOfTrack(doc, track);
-  switch (column) {
-    case "icon":
-      return track.icon ?? "";
-    case "colour":
-      return track.colour ?? "";
-    case "name":
-      return track.name;
-    case "layout":
-      return track.input.kind === "pair" ? "stereo" : "mono";
-    case "source":
-      return joined(lines.map((line) => line.source));
-    case "pad":
-      return lines.some((line) => line.pad) ? "yes" : "no";
-    case "polarity":
-      return lines.some((line) => line.polarityInverted) ? "inverted" : "normal";
-    case "gain":
-      return joined(lines.map((line) => (line.gainDb === null ? "" : formatGain(line.gainDb))));
-    case "room":
-      return joined(lines.map((line) => line.room));
-    case "position":
-      return joined(lines.map((line) => line.position));
-    case "microphone":
-      return joined(lines.map((line) => microphoneName(rig, line.microphone)));
-    case "input":
-      return inputText(doc, rig, track).replace("–", "-").replaceAll("?", "");
-    case "phantom":
-      return lines.some((line) => line.phantom) ? "yes" : "no";
-    case "player":
-      return joined(lines.map((line) => line.player));
-    case "folder":
-      return (track.folderId && doc.folders[track.folderId]?.name) ?? "";
-    case "note":
-      return track.note;
-    default:
-      return column satisfies never;
-  }
+  const described = gridColumn(column);
+  if (described.of === "line") return linesText(doc, rig, { track, column: described });
+  if (column === "layout") return track.input.kind === "pair" ? "stereo" : "mono";
+  if (column === "input") return inputText(doc, rig, track).replace("–", "-").replaceAll("?", "");
+  if (column === "folder") return (track.folderId && doc.folders[track.folderId]?.name) ?? "";
+  return described.field ? fieldText(described.field, valueOf(track, described)) : "";
 };

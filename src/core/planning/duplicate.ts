@@ -1,11 +1,14 @@
-import { applyAll } from "../commands/apply";
-import type { Command } from "../commands/command";
 import type { ChannelId, IdSource, LineId } from "../model/ids";
-import { inputLineIds, linesOfTrack, trackOf, tracksByLine, tracksOf } from "../model/read-template";
+import { linesOfTrack, trackOf, tracksByLine, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { Line, Template, Track, TrackInput } from "../model/template";
+import type { Track, TrackInput } from "../model/tables/channels";
+import { inputLineIds } from "../model/tables/channels";
+import type { Line } from "../model/tables/lines";
+import type { Template } from "../model/template";
 import { counted } from "../units/counted";
 import { countOn, namesTaken } from "./block";
+import type { Edit } from "./edits/edit";
+import { applyAll } from "./edits/template-editing";
 import { nextFreeInput, nextFreePair } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
 
@@ -52,7 +55,7 @@ interface Request {
 /** Duplicates tracks with everything they have; each copy stands below its original. What the copies record is asked. */
 export const duplicateTracks = (doc: Template, rig: Rig, { trackIds, input, ids }: Request): { readonly planned: Planned; readonly trackIds: readonly ChannelId[] } => {
   const taken = namesTaken(doc);
-  const commands: Command[] = [];
+  const commands: Edit[] = [];
   const copies: ChannelId[] = [];
   let current = doc;
   for (const id of trackIds) {
@@ -65,7 +68,7 @@ export const duplicateTracks = (doc: Template, rig: Rig, { trackIds, input, ids 
     const sharing = input === "by-turns" ? ("by-turns" as const) : null;
     const copy = { ...kept, id: copyId, name: copyName(track.name, taken), input: rewire(track.input, wiring), sharing };
     const sharers = [...new Set(inputLineIds(track.input).flatMap((lineId) => (tracksByLine(current).get(lineId) ?? []).map((other) => other.id)))];
-    const step: Command[] = [{ kind: "tracks.add", tracks: [copy], lines, folderId, before: siblingAfter(current, track) }];
+    const step: Edit[] = [{ kind: "tracks.add", tracks: [copy], lines, folderId, before: siblingAfter(current, track) }];
     if (sharing && sharers.length) step.push({ kind: "tracks.share", trackIds: [...sharers, copyId], sharing });
     const done = applyAll(current, step);
     if (!done.ok) return { planned: unplanned(done.refusal.message), trackIds: [] };

@@ -1,15 +1,15 @@
-import type { Command } from "../commands/command";
 import { FAMILY_DEFAULTS, type Family, guessFamily } from "../model/families";
 import type { ChannelId, FolderId } from "../model/ids";
 import { trackOf } from "../model/read-template";
 import type { FamilyStyles } from "../model/studio";
 import type { Template } from "../model/template";
 import { counted } from "../units/counted";
+import type { Edit } from "./edits/edit";
 import { type Planned, planned, unplanned } from "./gesture";
 
 /** Gives each track the dye and icon of the family its name tells; tracks whose family is not known stay as they are. */
 export const colourByFamily = (doc: Template, trackIds: readonly ChannelId[], styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
-  const commands = trackIds.flatMap((id): Command[] => {
+  const commands = trackIds.flatMap((id): Edit[] => {
     const family = guessFamily(trackOf(doc, id)?.name ?? "");
     return family ? [{ kind: "tracks.set", trackIds: [id], set: { colour: styles[family].colour, icon: styles[family].icon } }] : [];
   });
@@ -26,7 +26,7 @@ export const setFamily = (doc: Template, trackIds: readonly ChannelId[], family:
   const { name } = FAMILY_DEFAULTS[family];
   if (!trackIds.length) return unplanned("Select a track first.");
   const unnamed = trackIds.filter((id) => UNSAID.test(trackOf(doc, id)?.name.trim() || "track"));
-  const names: Command[] = unnamed.map((id, at) => ({ kind: "tracks.set", trackIds: [id], set: { name: unnamed.length > 1 ? `${name} ${at + 1}` : name } }));
+  const names: Edit[] = unnamed.map((id, at) => ({ kind: "tracks.set", trackIds: [id], set: { name: unnamed.length > 1 ? `${name} ${at + 1}` : name } }));
   return planned([{ kind: "tracks.set", trackIds, set: { colour, icon } }, ...names], `Make ${counted(trackIds.length, "track")} ${name.toLowerCase()}`);
 };
 

@@ -1,9 +1,12 @@
 import type { BankId, LineId, PortId } from "../model/ids";
+import { levelOf } from "../model/microphone-kinds";
 import { perDocument, perTwo } from "../model/per-document";
-import { existsAtRate, type RigInput, rigInputsOf, rigInputOf, rigInputsOfBank } from "../model/read-rig";
+import { existsAtRate, type RigInput, rigInputOf, rigInputsOf, rigInputsOfBank } from "../model/read-rig";
 import { microphoneFacts } from "../model/read-template";
-import { entriesOf, levelOf, type Rig } from "../model/rig";
-import type { Line, Template } from "../model/template";
+import type { Rig } from "../model/rig";
+import { entriesOf } from "../model/table";
+import type { Line } from "../model/tables/lines";
+import type { Template } from "../model/template";
 
 /** The lines on each port. Linear in lines. */
 export const linesByPort = perDocument((doc: Template): ReadonlyMap<PortId, readonly Line[]> => {
@@ -85,7 +88,11 @@ export const nextFreePair = (doc: Template, rig: Rig, [left, right]: readonly [L
   for (const rigInput of usable) {
     const mate = usable.find((other) => other.port.id === rigInput.port.neighbourId);
     if (!mate || mate.port.number < rigInput.port.number) continue;
-    if (suits(doc, rig, { rigInput, line: left, along: right }) && suits(doc, rig, { rigInput: mate, line: right, along: left }) && sidesAgree(rig, [left, right], [rigInput, mate]))
+    if (
+      suits(doc, rig, { rigInput, line: left, along: right }) &&
+      suits(doc, rig, { rigInput: mate, line: right, along: left }) &&
+      sidesAgree(rig, [left, right], [rigInput, mate])
+    )
       return [rigInput, mate];
   }
   return null;

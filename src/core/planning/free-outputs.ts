@@ -1,6 +1,7 @@
 import type { PortId } from "../model/ids";
 import { hardwareOutputs } from "../model/read-rig";
-import { entriesOf, type Rig } from "../model/rig";
+import type { Rig } from "../model/rig";
+import { entriesOf } from "../model/table";
 
 /** Outputs that nothing is on yet: no listening place, no send, no lead. */
 const freeOutputs = (rig: Rig) => {

@@ -1,16 +1,17 @@
 import { describe, expect, it } from "vitest";
 import { evaluate } from "../checks";
-import { templateEngine } from "../commands/apply";
-import { brokenInvariants } from "../commands/invariants";
+import { brokenInvariants } from "../commands/template-engine";
 import { wholeMill } from "../demo/rigs";
-import { EMPTY_HISTORY, perform, undo } from "../history/history";
+import { EMPTY_HISTORY } from "../history/history";
 import { sequentialIds } from "../model/ids";
 import { linesOfTrack, tracksOf } from "../model/read-template";
 import { templateFaults } from "../model/template-schema";
 import { aChoir, choirContext } from "../testing/a-choir";
 import { aTemplate } from "../testing/a-template";
+import { perform, undo } from "../testing/undoing";
 import { type BlockPlan, fillDown, pasteBlock } from "./block";
-import type { CellColumn } from "./cells";
+import type { CellColumn } from "./columns";
+import { templateEditing } from "./edits/template-editing";
 
 const COLUMNS: readonly CellColumn[] = ["name", "microphone", "phantom", "folder", "player", "note", "source", "gain", "pad", "position"];
 const cellsOf = (count: number) => Array.from({ length: count }, (_, n) => [`N${n}`, "condenser", "no", `F${n % 50}`, `P${n}`, `n${n}`, `S${n}`, "20", "yes", "left"]);
@@ -58,11 +59,11 @@ describe("a gesture of many commands", () => {
     const { commands } = plan.planned.gesture;
     let single = doc;
     for (const command of commands) {
-      const done = templateEngine.apply(single, command);
+      const done = templateEditing.apply(single, command);
       if (!done.ok) throw new Error(done.refusal.message);
       single = done.doc;
     }
-    const whole = templateEngine.applyAll(doc, commands);
+    const whole = templateEditing.applyAll(doc, commands);
     expect(whole.ok && whole.doc).toEqual(single);
   });
 

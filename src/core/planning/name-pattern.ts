@@ -1,7 +1,8 @@
 import type { ChannelId } from "../model/ids";
 import { lineName, linesOfTrack, microphoneName, trackOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { Template, Track } from "../model/template";
+import type { Track } from "../model/tables/channels";
+import type { Template } from "../model/template";
 import { counted } from "../units/counted";
 import { blankOr, dropEnds } from "../units/ends";
 import { inputText } from "./cells";

@@ -1,12 +1,13 @@
-import type { Command, LinePort } from "../commands/command";
 import type { ChannelId } from "../model/ids";
-import { type RigInput, rigInputsOf, rigInputInWords, rigInputOf } from "../model/read-rig";
-import { inputLineIds, lineName, trackOf, tracksByLine } from "../model/read-template";
+import { type RigInput, rigInputInWords, rigInputOf, rigInputsOf } from "../model/read-rig";
+import { lineName, trackOf, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
+import { inputLineIds } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { readDecibels } from "../reading/read-cells";
 import { counted } from "../units/counted";
 import { formatDb } from "../units/decibels";
+import type { Edit, LinePort } from "./edits/edit";
 import { type Planned, planned, unplanned } from "./gesture";
 
 const linesOf = (doc: Template, trackIds: readonly ChannelId[]) => [...new Set(trackIds.flatMap((id) => inputLineIds(trackOf(doc, id)?.input ?? { kind: "none" })))];
@@ -17,7 +18,7 @@ export const changeGain = (doc: Template, trackIds: readonly ChannelId[], { how,
   const lineIds = linesOf(doc, trackIds);
   if (!gain?.db && gain?.db !== 0) return unplanned("Type a number of dB, such as 32, or −3 to shift down.");
   if (!lineIds.length) return unplanned("Select tracks that take an input first.");
-  const command: Command = how === "set" ? { kind: "lines.set", lineIds, set: { gainDb: gain.db } } : { kind: "lines.shift", lineIds, gainDb: gain.db };
+  const command: Edit = how === "set" ? { kind: "lines.set", lineIds, set: { gainDb: gain.db } } : { kind: "lines.shift", lineIds, gainDb: gain.db };
   const name = how === "set" ? `Set the gain of ${counted(trackIds.length, "track")} to ${formatDb(gain.db)}` : undefined;
   return planned([command], name);
 };

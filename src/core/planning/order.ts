@@ -1,10 +1,13 @@
-import { applyAll } from "../commands/apply";
-import type { Command, LinePort } from "../commands/command";
 import type { ChannelId, FolderId } from "../model/ids";
-import { type RigInput, rigInputsOf, rigInputOf } from "../model/read-rig";
+import { type RigInput, rigInputOf, rigInputsOf } from "../model/read-rig";
 import { linesOfTrack, tracksOf } from "../model/read-template";
-import { entriesOf, type Rig } from "../model/rig";
-import type { Line, Template, Track } from "../model/template";
+import type { Rig } from "../model/rig";
+import { byOrder, entriesOf } from "../model/table";
+import type { Track } from "../model/tables/channels";
+import type { Line } from "../model/tables/lines";
+import type { Template } from "../model/template";
+import type { Edit, LinePort } from "./edits/edit";
+import { applyAll } from "./edits/template-editing";
 import { linesByPort, suits } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
 
@@ -27,7 +30,7 @@ export const rowsInInputOrder = (doc: Template, rig: Rig): Planned => {
       ...tracksOf(doc).flatMap((track) => (track.folderId === id ? [seat(track)] : [])),
       ...entriesOf(doc.folders).flatMap((folder) => (folder.parentId === id ? [folderSeat(folder.id)] : [])),
     );
-  const commands: Command[] = [];
+  const commands: Edit[] = [];
   const homes: readonly (FolderId | null)[] = [null, ...entriesOf(doc.folders).map((folder) => folder.id)];
   for (const home of homes) {
     const tracks = tracksOf(doc).filter((track) => track.folderId === home);
@@ -35,9 +38,9 @@ export const rowsInInputOrder = (doc: Template, rig: Rig): Planned => {
     if (!sameOrder(tracks, sorted)) commands.push({ kind: "tracks.move", trackIds: sorted.map((track) => track.id), folderId: home, before: null });
     const folders = entriesOf(doc.folders)
       .filter((folder) => folder.parentId === home)
-      .sort((a, b) => a.order - b.order);
+      .sort(byOrder);
     const inOrder = [...folders].sort((a, b) => folderSeat(a.id) - folderSeat(b.id));
-    if (!sameOrder(folders, inOrder)) commands.push(...inOrder.map((folder): Command => ({ kind: "folders.move", folderId: folder.id, parentId: home, before: null })));
+    if (!sameOrder(folders, inOrder)) commands.push(...inOrder.map((folder): Edit => ({ kind: "folders.move", folderId: folder.id, parentId: home, before: null })));
   }
   return commands.length ? planned(commands, "Put rows in input order") : unplanned("The rows are in the order of their inputs already.");
 };

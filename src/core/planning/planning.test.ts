@@ -1,13 +1,15 @@
 import { describe, expect, it } from "vitest";
-import { applyAll } from "../commands/apply";
 import { duoRig, wheelhouseCart, wholeMill } from "../demo/rigs";
 import { type ChannelId, sequentialIds } from "../model/ids";
 import { colourOf, linesOfTrack, trackOf, tracksOf } from "../model/read-template";
-import { entriesOf, type Rig } from "../model/rig";
+import type { Rig } from "../model/rig";
+import { entriesOf } from "../model/table";
 import type { Template } from "../model/template";
 import { aTemplate } from "../testing/a-template";
 import { planAddTracks, readAddPhrase } from "./add-tracks";
-import { CELL_COLUMNS, cellText, inputText } from "./cells";
+import { cellText, inputText } from "./cells";
+import { CELL_COLUMNS } from "./columns";
+import { applyAll } from "./edits/template-editing";
 import { colourByFamily } from "./family";
 import { freeInputs, nextFreePair } from "./free-inputs";
 import type { Planned } from "./gesture";

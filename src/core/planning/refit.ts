@@ -1,7 +1,9 @@
-import type { Command, LinePort } from "../commands/command";
-import { findRigInput, rigInputsOf, rigInputOf, monitorOutputs } from "../model/read-rig";
-import { entriesOf, type Rig } from "../model/rig";
-import type { Line, Template } from "../model/template";
+import { findRigInput, monitorOutputs, rigInputOf, rigInputsOf } from "../model/read-rig";
+import type { Rig } from "../model/rig";
+import { entriesOf } from "../model/table";
+import type { Line } from "../model/tables/lines";
+import type { Template } from "../model/template";
+import type { Edit, LinePort } from "./edits/edit";
 
 const portOn = (line: Line, { from, to }: { readonly from: Rig; readonly to: Rig }): LinePort => {
   const lineId = line.id;
@@ -15,7 +17,7 @@ const portOn = (line: Line, { from, to }: { readonly from: Rig; readonly to: Rig
  * The command that fits a template to another rig: a line keeps its port where the other rig has the very same one, else goes to the input
  * of the same label, else keeps only what it asked for. What is left over is for the checks to tell.
  */
-export const fitTo = (doc: Template, { from, to }: { readonly from: Rig; readonly to: Rig }): Extract<Command, { kind: "template.fit" }> => ({
+export const fitTo = (doc: Template, { from, to }: { readonly from: Rig; readonly to: Rig }): Extract<Edit, { kind: "template.fit" }> => ({
   kind: "template.fit",
   rigId: to.id,
   rigName: to.name,

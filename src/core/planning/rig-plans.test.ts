@@ -1,16 +1,16 @@
 import { describe, expect, it } from "vitest";
 import { blueprintOf } from "../blueprints/blueprints";
-import { rigEngine } from "../commands/rig/apply-rig";
-import type { RigCommand } from "../commands/rig/rig-command";
-import { brokenRig } from "../commands/rig/rig-invariants";
+import { brokenRig } from "../commands/rig-engine";
 import { wheelhouseCart, wholeMill } from "../demo/rigs";
 import type { DeviceId } from "../model/ids";
 import { devicesOf, findRigInput, rigInputsOf } from "../model/read-rig";
 import { emptyRig, type Rig } from "../model/rig";
+import type { RigEdit } from "./edits/rig-editing";
+import { rigEditing } from "./edits/rig-editing";
 import { addBare, addBlueprint, addPort, stepDevice } from "./rig-plans";
 
-const done = (rig: Rig, ...commands: readonly RigCommand[]): Rig => {
-  const applied = rigEngine.applyAll(rig, commands);
+const done = (rig: Rig, ...commands: readonly RigEdit[]): Rig => {
+  const applied = rigEditing.applyAll(rig, commands);
   if (!applied.ok) throw new Error(applied.refusal.message);
   expect(brokenRig(applied.doc)).toEqual([]);
   return applied.doc;

@@ -1,9 +1,11 @@
 import { type BareDevice, type Blueprint, bareDevice } from "../blueprints/blueprints";
 import { type Bundle, ports, wires } from "../blueprints/kit";
-import type { RigCommand } from "../commands/rig/rig-command";
 import type { DeviceId, LinkId, PortId } from "../model/ids";
 import { devicesOf } from "../model/read-rig";
-import { entriesOf, type Port, type Rig } from "../model/rig";
+import type { Rig } from "../model/rig";
+import { byOrder, entriesOf } from "../model/table";
+import type { Port } from "../model/tables/ports";
+import type { RigEdit } from "./edits/rig-editing";
 
 /** An id for a device that nobody has, as near to its own as can be, so that the same box in two rigs has the same ports. */
 const freeId = (rig: Rig, base: string): string => {
@@ -12,22 +14,22 @@ const freeId = (rig: Rig, base: string): string => {
   return id;
 };
 
-const freeShort = (rig: Rig, requestedInput: string): string => {
+const freeShort = (rig: Rig, wanted: string): string => {
   const taken = new Set(entriesOf(rig.devices).map((device) => device.shortName.toLowerCase()));
-  let short = requestedInput;
-  for (let number = 2; taken.has(short.toLowerCase()); number++) short = `${requestedInput || "I"}${String.fromCharCode(64 + number)}`.slice(0, 3);
+  let short = wanted;
+  for (let number = 2; taken.has(short.toLowerCase()); number++) short = `${wanted || "I"}${String.fromCharCode(64 + number)}`.slice(0, 3);
   return short;
 };
 
-const freeName = (rig: Rig, requestedInput: string): string => {
+const freeName = (rig: Rig, wanted: string): string => {
   const taken = new Set(entriesOf(rig.devices).map((device) => device.name.toLowerCase()));
-  let name = requestedInput;
-  for (let number = 2; taken.has(name.toLowerCase()); number++) name = `${requestedInput} ${number}`;
+  let name = wanted;
+  for (let number = 2; taken.has(name.toLowerCase()); number++) name = `${wanted} ${number}`;
   return name;
 };
 
 interface Added {
-  readonly commands: readonly RigCommand[];
+  readonly commands: readonly RigEdit[];
   readonly deviceId: DeviceId;
 }
 
@@ -35,7 +37,7 @@ interface Added {
 const freeSocket = (rig: Rig): LinkId | null =>
   entriesOf(rig.links)
     .filter((link) => !link.fromDeviceId && link.kind !== "word-clock")
-    .sort((a, b) => a.order - b.order)[0]?.id ?? null;
+    .sort(byOrder)[0]?.id ?? null;
 
 /** A second interface serves as one with the first: it follows its clock. */
 const clocked = (rig: Rig, bundle: Bundle): Bundle => {
@@ -47,11 +49,9 @@ const clocked = (rig: Rig, bundle: Bundle): Bundle => {
 const place = (rig: Rig, bundle: Bundle): Added => {
   const [device] = bundle.devices;
   const socket = device.kind === "expander" ? freeSocket(rig) : null;
-  const add: RigCommand = { kind: "parts.add", parts: clocked(rig, bundle) as never };
+  const add: RigEdit = { kind: "parts.add", parts: clocked(rig, bundle) as never };
   return { deviceId: device.id, commands: socket ? [add, { kind: "links.plug", linkId: socket, deviceId: device.id }] : [add] };
 };
-
-const nextOrder = (rig: Rig): number => 1 + Math.max(-1, ...devicesOf(rig).map((device) => device.order));
 
 /** Adds a device as it is built. An expander is plugged into the first free digital socket. */
 export const addBlueprint = (rig: Rig, blueprint: Blueprint): Added =>
@@ -61,7 +61,6 @@ export const addBlueprint = (rig: Rig, blueprint: Blueprint): Added =>
       id: freeId(rig, blueprint.id),
       name: freeName(rig, blueprint.name),
       shortName: blueprint.kind === "interface" && !devicesOf(rig).some((device) => device.kind === "interface") ? "" : freeShort(rig, blueprint.shortName),
-      order: nextOrder(rig),
     }),
   );
 
@@ -74,11 +73,11 @@ export const addBare = (rig: Rig, bare: BareDevice): Added => {
     .replace(/[^a-z0-9]+/g, "-")
     .replace(/^-|-$/g, "")
     .slice(0, 30);
-  return place(rig, bareDevice({ ...bare, name: freeName(rig, bare.name.trim()) }, { id: freeId(rig, base || "device"), shortName: short, order: nextOrder(rig) }));
+  return place(rig, bareDevice({ ...bare, name: freeName(rig, bare.name.trim()) }, { id: freeId(rig, base || "device"), shortName: short }));
 };
 
 /** Names ports in one run, from one on as they are numbered; lines beyond the last port are left out. */
-export const nameRun = (rig: Rig, from: PortId, names: readonly string[]): RigCommand | null => {
+export const nameRun = (rig: Rig, from: PortId, names: readonly string[]): RigEdit | null => {
   const start = rig.ports[from];
   if (!start) return null;
   const run = entriesOf(rig.ports)
@@ -88,7 +87,7 @@ export const nameRun = (rig: Rig, from: PortId, names: readonly string[]): RigCo
 };
 
 /** One more port of a device, like the last of its direction, with the next number. */
-export const addPort = (rig: Rig, deviceId: DeviceId, direction: Port["direction"]): RigCommand => {
+export const addPort = (rig: Rig, deviceId: DeviceId, direction: Port["direction"]): RigEdit => {
   const own = entriesOf(rig.ports)
     .filter((port) => port.deviceId === deviceId && port.direction === direction && port.role !== "loop-back")
     .sort((a, b) => a.number - b.number);
@@ -100,16 +99,12 @@ export const addPort = (rig: Rig, deviceId: DeviceId, direction: Port["direction
 };
 
 /** Moves a device one place up or down in the rack; null at the end. */
-export const stepDevice = (rig: Rig, deviceId: DeviceId, step: 1 | -1): readonly RigCommand[] | null => {
+export const stepDevice = (rig: Rig, deviceId: DeviceId, step: 1 | -1): readonly RigEdit[] | null => {
   const devices = devicesOf(rig);
   const at = devices.findIndex((device) => device.id === deviceId);
-  const [here, beyond] = [devices[at], devices[at + step]];
-  if (!here || !beyond) return null;
-  const order = (id: DeviceId, to: number): RigCommand => ({ kind: "parts.set", table: "devices", ids: [id], set: { order: to } });
-  return devices.flatMap((device, index) => {
-    const to = device === here ? at + step : device === beyond ? at : index;
-    return device.order === to ? [] : [order(device.id, to)];
-  });
+  const beyond = devices[at + step];
+  if (at < 0 || !beyond) return null;
+  return [{ kind: "parts.move", table: "devices", ids: [deviceId], before: step === -1 ? beyond.id : (devices[at + 2]?.id ?? null) }];
 };
 
 interface WireRun {
@@ -124,7 +119,7 @@ const portAt = (rig: Rig, deviceId: DeviceId, direction: Port["direction"], numb
   entriesOf(rig.ports).find((port) => port.deviceId === deviceId && port.direction === direction && port.number === number && port.role !== "loop-back");
 
 /** Wires a run of outputs to a run of inputs. Answers what is missing when one of them is not there, or taken already. */
-export const wireRun = (rig: Rig, { from, fromNumber, to, toNumber, count }: WireRun): RigCommand | string => {
+export const wireRun = (rig: Rig, { from, fromNumber, to, toNumber, count }: WireRun): RigEdit | string => {
   if (!Number.isInteger(count) || count < 1 || count > 256) return "Say how many wires, from 1 to 256.";
   const taken = new Set(entriesOf(rig.wires).map((wire) => wire.toPortId));
   const made = wires([from, fromNumber], [to, toNumber], count).map((wire, at) => {

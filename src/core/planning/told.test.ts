@@ -1,13 +1,13 @@
 import { describe, expect, it } from "vitest";
 import { evaluate } from "../checks";
 import { rigFindings } from "../checks/rig-findings";
-import { applyAll } from "../commands/apply";
 import { wheelhouseCart } from "../demo/rigs";
 import { patchingSheet, sharedWords } from "../layout/patching-sheet";
 import { sequentialIds } from "../model/ids";
 import { linesOfTrack, tracksOf } from "../model/read-template";
 import { aTemplate } from "../testing/a-template";
 import { fillDown } from "./block";
+import { applyAll } from "./edits/template-editing";
 import { nextFreePair } from "./free-outputs";
 
 const rig = wheelhouseCart;

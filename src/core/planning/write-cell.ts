@@ -1,39 +1,46 @@
-import { templateEngine } from "../commands/apply";
-import type { Command, LineChange, LinePort } from "../commands/command";
+import type { Field } from "../model/describe/fields";
 import { FAMILY_DEFAULTS, guessFamily, isIcon, plain } from "../model/families";
 import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
-import { findRigInput, type RigInput, rigInputsOf, rigInputOf, noSuchInput } from "../model/read-rig";
-import { inputLineIds, linesOfTrack, trackOf } from "../model/read-template";
-import { entriesOf, type Rig } from "../model/rig";
-import { newLine, type Template, type Track } from "../model/template";
-import { readColour, readDecibels, readInputs, readLayout, readMicrophone, readPhantom, readPolarity } from "../reading/read-cells";
+import { findRigInput, noSuchInput, type RigInput, rigInputOf, rigInputsOf } from "../model/read-rig";
+import { linesOfTrack, trackOf } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import { entriesOf } from "../model/table";
+import type { Track } from "../model/tables/channels";
+import { inputLineIds } from "../model/tables/channels";
+import { newLine } from "../model/tables/lines";
+import type { Template } from "../model/template";
+import { type ReadField, readField } from "../reading/field-text";
+import { readColour, readInputs, readLayout, readMicrophone } from "../reading/read-cells";
 import { counted } from "../units/counted";
-import type { CellColumn } from "./cells";
+import { dB, formatGain } from "../units/decibels";
+import { type CellColumn, gridColumn } from "./columns";
+import type { Edit, LineChange, LinePort } from "./edits/edit";
+import { templateEditing } from "./edits/template-editing";
 import { linesByPort } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
 
 /** Between what differs on the two sides of a stereo track. */
 const SIDES = " + ";
 
-interface Edit {
+interface Typed {
   readonly trackIds: readonly ChannelId[];
   readonly text: string;
   readonly ids: IdSource;
 }
 
-type Writer = (doc: Template, rig: Rig, edit: Edit) => Planned;
+type Writer = (doc: Template, rig: Rig, edit: Typed) => Planned;
 
 const lineIdsOf = (doc: Template, trackIds: readonly ChannelId[]) => [...new Set(trackIds.flatMap((id) => inputLineIds(trackOf(doc, id)?.input ?? { kind: "none" })))];
 
 /** Gives tracks that take nothing a line of their own: what is typed of a source needs one to belong to. */
-const bringLines = (doc: Template, { trackIds, ids }: Edit): readonly Extract<Command, { kind: "tracks.take" }>[] =>
+const bringLines = (doc: Template, { trackIds, ids }: Typed): readonly Extract<Edit, { kind: "tracks.take" }>[] =>
   trackIds.flatMap((trackId) => {
     if (trackOf(doc, trackId)?.input.kind !== "none") return [];
     const line = newLine({ id: ids<LineId>("line") });
     return [{ kind: "tracks.take", trackId, input: { kind: "line", lineId: line.id }, lines: [line] } as const];
   });
 
-const needLines = (doc: Template, edit: Edit, make: (lineIds: readonly LineId[]) => Command): Planned => {
+const needLines = (doc: Template, edit: Typed, make: (lineIds: readonly LineId[]) => Edit): Planned => {
   const brought = bringLines(doc, edit);
   const lineIds = [...lineIdsOf(doc, edit.trackIds), ...brought.flatMap((take) => take.lines.map((line) => line.id))];
   if (!lineIds.length) return unplanned("Select a track first.");
@@ -42,10 +49,10 @@ const needLines = (doc: Template, edit: Edit, make: (lineIds: readonly LineId[])
 };
 
 /** What the last of several commands is called once the others are done. */
-const commandOn = (doc: Template, commands: readonly Command[]): string => {
-  const before = templateEngine.applyAll(doc, commands.slice(0, -1));
+const commandOn = (doc: Template, commands: readonly Edit[]): string => {
+  const before = templateEditing.applyAll(doc, commands.slice(0, -1));
   const last = commands.at(-1);
-  return before.ok && last ? templateEngine.commandName(before.doc, last) : "";
+  return before.ok && last ? templateEditing.name(before.doc, last) : "";
 };
 
 const writeName: Writer = (_doc, _rig, { trackIds, text }) => {
@@ -91,13 +98,16 @@ const folderNamed = (doc: Template, name: string) => entriesOf(doc.folders).find
 const writeFolder: Writer = (doc, _rig, { trackIds, text, ids }) => {
   const name = text.trim();
   const who = trackIds.length === 1 && trackIds[0] ? (trackOf(doc, trackIds[0])?.name ?? "") : `${trackIds.length} tracks`;
-  const move = (folderId: FolderId | null): Command => ({ kind: "tracks.move", trackIds, folderId, before: null });
+  const move = (folderId: FolderId | null): Edit => ({ kind: "tracks.move", trackIds, folderId, before: null });
   if (!name) return planned([move(null)]);
   const existing = folderNamed(doc, name);
   if (existing) return planned([move(existing.id)]);
   const id = ids<FolderId>("folder");
   const family = guessFamily(name);
-  return planned([{ kind: "folders.add", folders: [{ id, name, colour: family && FAMILY_DEFAULTS[family].colour }], parentId: null }, move(id)], `Put ${who} in the new folder ${name}`);
+  return planned(
+    [{ kind: "folders.add", folders: [{ id, name, colour: family && FAMILY_DEFAULTS[family].colour }], parentId: null }, move(id)],
+    `Put ${who} in the new folder ${name}`,
+  );
 };
 
 const writeColour: Writer = (_doc, _rig, { trackIds, text }) => {
@@ -108,42 +118,45 @@ const writeColour: Writer = (_doc, _rig, { trackIds, text }) => {
     : unplanned(`“${text.trim()}” is no dye. Choose one from the list, or type a hex value such as #2f9074.`);
 };
 
-/** A switch of the line: on or off, by the usual words. */
-const writeSwitch =
-  (set: (on: boolean) => LineChange, read = readPhantom): Writer =>
-  (doc, _rig, edit) => {
-    const on = read(edit.text);
-    return on === null ? unplanned(`“${edit.text.trim()}” says neither yes nor no.`) : needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: set(on) }));
-  };
-
 const sidesOf = (doc: Template, trackIds: readonly ChannelId[], side: 0 | 1): readonly LineId[] => [
   ...new Set(trackIds.flatMap((id) => linesOfTrack(doc, trackOf(doc, id) as Track)[side]?.id ?? [])),
 ];
 
 /** A text of lines. "A + B" on stereo tracks is A on the left and B on the right, as such a cell shows it; on any other track, and where a thing is called so, it is one text. */
-const writeSides = (doc: Template, rig: Rig, edit: Edit, set: (text: string) => LineChange): Planned => {
+const writeSides = (doc: Template, rig: Rig, edit: Typed, set: (text: string) => LineChange): Planned => {
   const [left, right, more] = edit.text.split(SIDES);
   const stereo = edit.trackIds.every((id) => trackOf(doc, id)?.input.kind === "pair");
   const isName = entriesOf(rig.microphones).some((item) => plain(item.name) === plain(edit.text));
   if (!stereo || left === undefined || right === undefined || more !== undefined || isName || !left.trim() || !right.trim())
     return needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: set(edit.text) }));
-  const commands = ([left, right] as const).map((text, side): Command => ({ kind: "lines.set", lineIds: sidesOf(doc, edit.trackIds, side as 0 | 1), set: set(text) }));
-  return planned(commands, templateEngine.commandName(doc, { kind: "lines.set", lineIds: lineIdsOf(doc, edit.trackIds), set: set(edit.text) }));
+  const commands = ([left, right] as const).map((text, side): Edit => ({ kind: "lines.set", lineIds: sidesOf(doc, edit.trackIds, side as 0 | 1), set: set(text) }));
+  return planned(commands, templateEditing.name(doc, { kind: "lines.set", lineIds: lineIdsOf(doc, edit.trackIds), set: set(edit.text) }));
 };
 
-const writeGain: Writer = (doc, rig, edit) => {
-  if (edit.text.split(SIDES).every((side) => readDecibels(side)?.db !== undefined)) return writeSides(doc, rig, edit, (text) => ({ gainDb: readDecibels(text)?.db ?? null }));
-  const gain = readDecibels(edit.text);
-  if (!gain) return unplanned(`“${edit.text.trim()}” is no gain. Type a number of dB from −60 to 120, such as 32 or 32.5.`);
-  return needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: { gainDb: gain.db } }));
-};
+const setTo = (key: string, read: ReadField): LineChange => (read.ok ? { [key]: read.value } : {});
+
+/** A field of the lines by what its description says: text and numbers by sides, a switch for both of them. */
+const writeLines =
+  ({ key, field }: { readonly key: string; readonly field: Field }): Writer =>
+  (doc, rig, edit) => {
+    const whole = readField(field, edit.text);
+    const sides = edit.text.split(SIDES).map((side) => readField(field, side));
+    if (field.kind !== "flag" && sides.every((side) => side.ok)) return writeSides(doc, rig, edit, (text) => setTo(key, readField(field, text)));
+    if (whole.ok) return needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: { [key]: whole.value } }));
+    const said = `“${edit.text.trim()}” `;
+    return unplanned(
+      field.kind === "decibels"
+        ? `${said}is no ${field.word.replace("the ", "")}. Type a number of dB from ${formatGain(dB(field.range?.min ?? 0))} to ${field.range?.max}, such as 32 or 32.5.`
+        : `${said}${whole.says}.`,
+    );
+  };
 
 /** Makes a track stereo by a second line on the neighbouring input, or mono by leaving the right one away. */
 const writeLayout: Writer = (doc, rig, { trackIds, text, ids }) => {
   const layout = readLayout(text);
   if (layout === null) return unplanned(`“${text.trim()}” is neither mono nor stereo.`);
   const claimed = new Set<string>();
-  const commands = trackIds.flatMap((trackId): Command[] => {
+  const commands = trackIds.flatMap((trackId): Edit[] => {
     const track = trackOf(doc, trackId);
     if (!track || (track.input.kind === "pair") === (layout === "stereo")) return [];
     if (track.input.kind === "pair") return [{ kind: "tracks.take", trackId, input: { kind: "line", lineId: track.input.leftId }, lines: [] }];
@@ -158,31 +171,40 @@ const writeLayout: Writer = (doc, rig, { trackIds, text, ids }) => {
   return planned(commands, `Make ${counted(trackIds.length, "track")} ${layout}`);
 };
 
-const WRITERS: Readonly<Record<CellColumn, Writer>> = {
+const writeTrack =
+  ({ key, field }: { readonly key: string; readonly field: Field }): Writer =>
+  (_doc, _rig, { trackIds, text }) => {
+    const read = readField(field, text);
+    return read.ok ? planned([{ kind: "tracks.set", trackIds, set: { [key]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`);
+  };
+
+const writeIcon: Writer = (_doc, _rig, { trackIds, text }) => {
+  const icon = text.trim().toLowerCase();
+  if (icon && !isIcon(icon)) return unplanned(`There is no icon ${icon}. Choose one from the list.`);
+  return planned([{ kind: "tracks.set", trackIds, set: { icon: isIcon(icon) ? icon : null } }]);
+};
+
+/** Columns whose text means more than the value of a field. All others are written by what their description says. */
+const SPECIAL: Partial<Readonly<Record<CellColumn, Writer>>> = {
   name: writeName,
   input: writeInput,
   folder: writeFolder,
   colour: writeColour,
-  icon: (_doc, _rig, { trackIds, text }) => {
-    const icon = text.trim().toLowerCase();
-    if (icon && !isIcon(icon)) return unplanned(`There is no icon ${icon}. Choose one from the list.`);
-    return planned([{ kind: "tracks.set", trackIds, set: { icon: isIcon(icon) ? icon : null } }]);
-  },
-  microphone: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ microphone: readMicrophone(rig, text) })),
+  icon: writeIcon,
   layout: writeLayout,
-  phantom: writeSwitch((phantom) => ({ phantom })),
-  pad: writeSwitch((pad) => ({ pad })),
-  polarity: writeSwitch((polarityInverted) => ({ polarityInverted }), readPolarity),
-  gain: writeGain,
-  source: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ source: text.trim() })),
-  player: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ player: text.trim() })),
-  room: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ room: text.trim() })),
-  position: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ position: text.trim() })),
-  note: (_doc, _rig, { trackIds, text }) => planned([{ kind: "tracks.set", trackIds, set: { note: text.trim() } }]),
+  microphone: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ microphone: readMicrophone(rig, text) })),
+};
+
+const writerOf = (id: CellColumn): Writer => {
+  const { of, key, field } = gridColumn(id);
+  const special = SPECIAL[id];
+  if (special) return special;
+  if (key === null || !field) throw new Error(`expected a way to write ${id}, got none`);
+  return of === "line" ? writeLines({ key, field }) : writeTrack({ key, field });
 };
 
 /**
  * What typing a text into a cell of one or several rows does. Several rows get the same value, but names are numbered and inputs ascend from the one typed.
  * Text that can't be understood is answered with what to type.
  */
-export const writeCell = (doc: Template, rig: Rig, edit: Edit & { readonly column: CellColumn }): Planned => WRITERS[edit.column](doc, rig, edit);
+export const writeCell = (doc: Template, rig: Rig, edit: Typed & { readonly column: CellColumn }): Planned => writerOf(edit.column)(doc, rig, edit);

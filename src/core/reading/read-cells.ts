@@ -1,7 +1,9 @@
 import { type Colour, isColour, nearestColour } from "../model/colours";
 import { plain } from "../model/families";
-import type { MicrophoneKind, Rig } from "../model/rig";
-import type { MicrophoneChoice } from "../model/template";
+import type { MicrophoneChoice } from "../model/microphone-choice";
+import type { MicrophoneKind } from "../model/microphone-kinds";
+import type { Rig } from "../model/rig";
+import { GAIN_DB } from "../model/tables/lines";
 import { type Decibels, dB } from "../units/decibels";
 import { blankOr, dropEnd } from "../units/ends";
 
@@ -13,14 +15,6 @@ export const readPhantom = (cell: string): boolean | null => {
   const word = /[✓✔]/.test(cell) ? "x" : plain(cell);
   if (NO.includes(word)) return false;
   return YES.includes(word) ? true : null;
-};
-
-const INVERTED = ["inverted", "invert", "reversed", "ø", "180", "invertiert", "gedreht", "inversee", "inverse"];
-
-/** Whether polarity is inverted, by the usual words; an empty cell is normal. Null when the word says neither. */
-export const readPolarity = (cell: string): boolean | null => {
-  const word = plain(cell);
-  return INVERTED.includes(word) ? true : word === "normal" ? false : readPhantom(cell);
 };
 
 /** The inputs a cell names, one or two: "7", "7-8", "7/8", "7 + 8", "E5", "E5-6", "E5-E6", "In 7". Null when it can't be read. */
@@ -120,10 +114,10 @@ export const readLayout = (cell: string): "mono" | "stereo" | null => {
   return ["", "mono", "m", "1"].includes(word) ? "mono" : null;
 };
 
-/** A number of dB: "32", "32.5 dB", "−6", "+12,5". An empty cell is no gain. Null when it is no number, or none a preamp could have (−60 to 120). */
-export const readDecibels = (cell: string): { readonly db: Decibels | null } | null => {
+/** A number of dB: "32", "32.5 dB", "−6", "+12,5". An empty cell is no gain. Null when it is no number, or none of the range: for gains one that a preamp could have (−60 to 120). */
+export const readDecibels = (cell: string, { min, max }: { readonly min: number; readonly max: number } = GAIN_DB): { readonly db: Decibels | null } | null => {
   const text = cell.trim().replace(/dB$/i, "").trimEnd().replace("−", "-").replace(",", ".");
   if (!text) return { db: null };
   const value = Number(text);
-  return /^[+-]?\d+(\.\d+)?$/.test(text) && value >= -60 && value <= 120 ? { db: dB(value) } : null;
+  return /^[+-]?\d+(\.\d+)?$/.test(text) && value >= min && value <= max ? { db: dB(value) } : null;
 };

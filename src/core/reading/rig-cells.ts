@@ -1,6 +1,10 @@
 import type { PortId } from "../model/ids";
+import { LEVELS, type Level } from "../model/microphone-kinds";
 import { portLabel } from "../model/read-rig";
-import { type ByRate, entriesOf, LEVELS, type Level, type Port, type Rig } from "../model/rig";
+import type { Rig } from "../model/rig";
+import type { ByRate } from "../model/rig-values";
+import { entriesOf } from "../model/table";
+import type { Port } from "../model/tables/ports";
 
 /** A number within a range. Null when it is none; an empty cell is no number. */
 export const readNumber = (text: string, { min, max, whole = false }: { readonly min: number; readonly max: number; readonly whole?: boolean }): number | null => {

@@ -1,11 +1,13 @@
-import { applyAll } from "../commands/apply";
-import type { Command } from "../commands/command";
 import { FAMILY_DEFAULTS, type Family } from "../model/families";
 import type { ChannelId, FolderId, IdSource, LineId, TemplateId } from "../model/ids";
 import { monitorOutputs } from "../model/read-rig";
 import type { Rig } from "../model/rig";
+import type { SessionKind } from "../model/session-kinds";
 import type { FamilyStyles } from "../model/studio";
-import { emptyTemplate, type Format, newLine, type SessionKind, type Template } from "../model/template";
+import { newLine } from "../model/tables/lines";
+import { emptyTemplate, type Format, type Template } from "../model/template";
+import type { Edit } from "../planning/edits/edit";
+import { applyAll } from "../planning/edits/template-editing";
 import { nextFreeInput, nextFreePair } from "../planning/free-inputs";
 import { readMicrophone } from "../reading/read-cells";
 
@@ -139,7 +141,7 @@ interface Making {
   readonly ids: IdSource;
 }
 
-const applied = (doc: Template, commands: readonly Command[], what: string): Template => {
+const applied = (doc: Template, commands: readonly Edit[], what: string): Template => {
   const made = applyAll(doc, commands);
   if (!made.ok) throw new Error(`expected the starter ${what} to apply, got: ${made.refusal.message}`);
   return made.doc;

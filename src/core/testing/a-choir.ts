@@ -1,8 +1,9 @@
-import { apply } from "../commands/apply";
 import { DEMO_RIGS, wholeMill } from "../demo/rigs";
 import type { ChannelId, LineId, TemplateId } from "../model/ids";
 import { rigInputsOf } from "../model/read-rig";
-import { emptyTemplate, newLine, type Template } from "../model/template";
+import { newLine } from "../model/tables/lines";
+import { emptyTemplate, type Template } from "../model/template";
+import { apply } from "../planning/edits/template-editing";
 
 /** A template of many lines, most of them beyond the rig: the hardest case for checks and fixes. */
 export const aChoir = (count: number): Template => {

@@ -1,11 +1,12 @@
-import { applyAll } from "../commands/apply";
-import type { Command } from "../commands/command";
 import { wheelhouseCart } from "../demo/rigs";
 import type { Colour } from "../model/colours";
 import { type ChannelId, type FolderId, type LineId, sequentialIds, type TemplateId } from "../model/ids";
 import { findRigInput, monitorOutputs } from "../model/read-rig";
 import type { Rig } from "../model/rig";
-import { emptyTemplate, newLine, type Template } from "../model/template";
+import { newLine } from "../model/tables/lines";
+import { emptyTemplate, type Template } from "../model/template";
+import type { Edit } from "../planning/edits/edit";
+import { applyAll } from "../planning/edits/template-editing";
 import { readMicrophone } from "../reading/read-cells";
 import type { Decibels } from "../units/decibels";
 
@@ -25,7 +26,7 @@ interface TrackOptions {
 /** Builds templates for tests: `aTemplate().track("Fiddle", {input: "9"}).build()`. Ids are in sequence: track-1, line-1, folder-1. */
 export class TemplateBuilder {
   private readonly ids = sequentialIds();
-  private readonly commands: Command[] = [];
+  private readonly commands: Edit[] = [];
   private readonly folders = new Map<string, FolderId>();
 
   constructor(readonly rig: Rig) {}
@@ -68,7 +69,7 @@ export class TemplateBuilder {
     return this;
   }
 
-  does(command: Command): this {
+  does(command: Edit): this {
     this.commands.push(command);
     return this;
   }

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { stem } from "../commands/track-handlers";
 import { readAddPhrase } from "../planning/add-tracks";
 import { countOn } from "../planning/block";
+import { stem } from "../planning/edits/track-edits";
 import { fileName } from "../reading/file-name";
 import { readDecibels, readInputs, readSide } from "../reading/read-cells";
 import { readNumber, readRange } from "../reading/rig-cells";

@@ -1,8 +1,6 @@
 import { sql } from "drizzle-orm";
 import { index, integer, json, pgTable, primaryKey, text, timestamp, uniqueIndex } from "drizzle-orm/pg-core";
 import type { Command } from "@/core/commands/command";
-import type { RigCommand } from "@/core/commands/rig/rig-command";
-import type { StudioCommand } from "@/core/commands/studio/apply-studio";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
@@ -28,7 +26,7 @@ export const rigRevisions = pgTable(
     number: integer().notNull(),
     document: json().$type<Rig>().notNull(),
     hash: text().notNull(),
-    commands: json().$type<readonly RigCommand[]>().notNull().default([]),
+    commands: json().$type<readonly Command[]>().notNull().default([]),
     names: json().$type<readonly string[]>().notNull().default([]),
     batch: text(),
     savedAt: at("saved_at").notNull().defaultNow(),
@@ -55,7 +53,7 @@ export const studioRevisions = pgTable(
     number: integer().notNull(),
     document: json().$type<Studio>().notNull(),
     hash: text().notNull(),
-    commands: json().$type<readonly StudioCommand[]>().notNull(),
+    commands: json().$type<readonly Command[]>().notNull(),
     names: json().$type<readonly string[]>().notNull(),
     batch: text(),
     savedAt: at("saved_at").notNull().defaultNow(),

@@ -4,14 +4,14 @@ import type { ExportedFile } from "../services/exports";
 import { json, jsonText, readJsonText, readQuery, route } from "./route";
 
 /** The route that tells a document as it stands. */
-export const stateRoute = <C>(store: DocumentStore<C>) => route(async ({ db, params }) => jsonText(await store.answer(db, params.id ?? "studio")));
+export const stateRoute = (store: DocumentStore) => route(async ({ db, params }) => jsonText(await store.answer(db, params.id ?? "studio")));
 
 /** The route that applies commands to a document of one kind. */
-export const commandsRoute = <C>(store: DocumentStore<C>) =>
+export const commandsRoute = (store: DocumentStore) =>
   route(async ({ db, request, params, signal }) => json(await store.saveBody(db, params.id ?? "studio", await readJsonText(request), signal)));
 
 /** The route that tells what came after a revision. */
-export const newerRoute = <C>(store: DocumentStore<C>) =>
+export const newerRoute = (store: DocumentStore) =>
   route(async ({ db, params, url }) => {
     const { since } = readQuery(NewerQuery, url, { numbers: ["since"] });
     return json(await store.newer(db, params.id ?? "studio", since));

@@ -1,9 +1,7 @@
 import "reflect-metadata";
 import { targetConstructorToSchema } from "class-validator-jsonschema";
-import { COMMAND_CLASS_NAMES, COMMAND_CLASSES } from "@/contracts/commands";
-import { PARTS_CLASS_NAMES, RIG_COMMAND_CLASSES } from "@/contracts/parts-commands";
 import { CommandsRequest, CreateRigRequest, CreateTemplateRequest, ExportQuery, ImportRequest, ListQuery, NewerQuery, PreviewQuery, RawQuery } from "@/contracts/requests";
-import { COMMAND_KINDS } from "@/core/commands/apply";
+import { ALL_VERB_CLASSES } from "@/contracts/verb-classes";
 
 type SchemaObject = Readonly<Record<string, unknown>>;
 
@@ -37,8 +35,7 @@ const newerAnswer = object({
 
 const components = () => ({
   schemas: {
-    ...Object.fromEntries(COMMAND_KINDS.map((kind) => [COMMAND_CLASS_NAMES[kind], schemaOf(COMMAND_CLASSES[kind])])),
-    ...Object.fromEntries(Object.entries(PARTS_CLASS_NAMES).map(([kind, name]) => [name, schemaOf(RIG_COMMAND_CLASSES[kind as keyof typeof RIG_COMMAND_CLASSES])])),
+    ...Object.fromEntries(ALL_VERB_CLASSES.map((verb) => [verb.name, schemaOf(verb)])),
     CreateTemplateRequest: schemaOf(CreateTemplateRequest),
     CreateRigRequest: schemaOf(CreateRigRequest),
     CommandsRequest: schemaOf(CommandsRequest),

@@ -1,7 +1,8 @@
 import { join } from "node:path";
 import PDFDocument from "pdfkit";
 import { type PatchingSheet, PHANTOM_WORDS, type SheetRow, sharedWords } from "@/core/layout/patching-sheet";
-import { colourHex, type OwnColour } from "@/core/model/colours";
+import { colourHex } from "@/core/model/colours";
+import type { OwnColour } from "@/core/model/tables/own-colours";
 
 const font = (file: string) => join(process.cwd(), "node_modules/@expo-google-fonts/archivo", file);
 

@@ -1,12 +1,14 @@
 import { sql } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { wholeMill } from "@/core/demo/rigs";
-import { EMPTY_HISTORY, perform, undo } from "@/core/history/history";
+import { EMPTY_HISTORY } from "@/core/history/history";
 import { sequentialIds } from "@/core/model/ids";
 import { tracksOf } from "@/core/model/read-template";
 import { pasteBlock } from "@/core/planning/block";
 import { aChoir } from "@/core/testing/a-choir";
 import { aTemplate } from "@/core/testing/a-template";
+import { perform, undo } from "@/core/testing/undoing";
+import { setHeader } from "@/core/testing/verbs";
 import { type Database, inTransaction } from "../db/database";
 import { closeTestDatabase, openTestDatabase } from "../testing/test-database";
 import { exportTemplate } from "./exports";
@@ -33,7 +35,7 @@ const failure = async (promise: Promise<unknown>): Promise<Failure> => {
   if (!(error instanceof Failure)) throw new Error(`expected a failure, got ${error}`);
   return error;
 };
-const rename = (name: string) => ({ kind: "template.rename", name }) as const;
+const rename = (id: string, name: string) => setHeader(id, { name });
 const list = (text: string) => ({ fileName: "list.csv", bytes: new TextEncoder().encode(text) });
 
 let serial = 0;
@@ -59,22 +61,22 @@ describe("keys of what is made", () => {
 
   it("a batch that was saved with other commands is refused", async () => {
     const { id } = await stored("Batches");
-    await saveCommands(db, id, { base: 1, batch: "b", commands: [rename("One")] });
-    expect(await failure(saveCommands(db, id, { base: 1, batch: "b", commands: [rename("Two")] }))).toMatchObject({ status: 422, extra: { errors: [{ pointer: "/batch" }] } });
-    expect(await failure(saveCommands(db, id, { base: 2, batch: "b", commands: [rename("Two")] }))).toMatchObject({ status: 422 });
+    await saveCommands(db, id, { base: 1, batch: "b", commands: [rename(id, "One")] });
+    expect(await failure(saveCommands(db, id, { base: 1, batch: "b", commands: [rename(id, "Two")] }))).toMatchObject({ status: 422, extra: { errors: [{ pointer: "/batch" }] } });
+    expect(await failure(saveCommands(db, id, { base: 2, batch: "b", commands: [rename(id, "Two")] }))).toMatchObject({ status: 422 });
   });
 });
 
 describe("a window that knows another past", () => {
   it("is told, whether it is ahead or its base is another", async () => {
     const { id } = await stored("Pasts");
-    const { savedAt } = await saveCommands(db, id, { base: 1, commands: [rename("Two")] });
-    expect(await failure(saveCommands(db, id, { base: 7, commands: [rename("X")] }))).toMatchObject({ status: 409, extra: { parted: true, head: 2 } });
-    expect(await failure(saveCommands(db, id, { base: 2, baseSavedAt: "2020-01-01T00:00:00.000Z", commands: [rename("X")] }))).toMatchObject({
+    const { savedAt } = await saveCommands(db, id, { base: 1, commands: [rename(id, "Two")] });
+    expect(await failure(saveCommands(db, id, { base: 7, commands: [rename(id, "X")] }))).toMatchObject({ status: 409, extra: { parted: true, head: 2 } });
+    expect(await failure(saveCommands(db, id, { base: 2, baseSavedAt: "2020-01-01T00:00:00.000Z", commands: [rename(id, "X")] }))).toMatchObject({
       status: 409,
       extra: { parted: true },
     });
-    expect(await saveCommands(db, id, { base: 2, baseSavedAt: savedAt, commands: [rename("Three")] })).toMatchObject({ revision: 3 });
+    expect(await saveCommands(db, id, { base: 2, baseSavedAt: savedAt, commands: [rename(id, "Three")] })).toMatchObject({ revision: 3 });
     expect(await templateStore.newer(db, id, 9)).toMatchObject({ head: 3, sinceSavedAt: null, newer: [] });
     expect(await templateStore.newer(db, id, 2)).toMatchObject({ head: 3, sinceSavedAt: savedAt, more: false });
   });
@@ -105,7 +107,7 @@ describe("work beside the thread that answers", () => {
     const { template } = await importTemplate(db, list(text), { rigId: "whole-mill" });
     clearInterval(beating);
     expect(beats).toBeGreaterThan(20);
-    const saved = await saveCommands(db, template.id, { base: 1, commands: [rename("Large and renamed")] });
+    const saved = await saveCommands(db, template.id, { base: 1, commands: [rename(template.id, "Large and renamed")] });
     expect(saved.revision).toBe(2);
     expect((await listTemplates(db, { query: "large and renamed" })).templates[0]).toMatchObject({ inputs: 4000, tracks: 4000 });
   }, 60_000);

@@ -1,7 +1,8 @@
 import { sql } from "drizzle-orm";
 import { LRUCache } from "lru-cache";
 import { nanoid } from "nanoid";
-import type { NewerAnswer, NewerOf, SavedOn } from "@/contracts/answers";
+import type { Newer, NewerAnswer, SavedOn } from "@/contracts/answers";
+import type { Command } from "@/core/commands/command";
 import { plainTexts } from "@/core/reading/plain-text";
 import { isTaken } from "../db/away";
 import { type Database, inTransaction, type Queryable } from "../db/database";
@@ -28,11 +29,11 @@ export interface Head {
   readonly rigId: string | null;
 }
 
-export interface BatchOf<C> {
+export interface Batch {
   readonly base: number;
   readonly batch?: string | undefined;
   readonly baseSavedAt?: string | undefined;
-  readonly commands: readonly C[];
+  readonly commands: readonly Command[];
 }
 
 interface Spec {
@@ -65,7 +66,7 @@ const MOST_NEWER_BYTES = 4 * 1024 * 1024;
 const MOST_TRIES = 5;
 
 /** Keeps documents of one kind: an immutable revision for every batch of commands, and where the head is. */
-export const documentStore = <W extends What, C extends { readonly kind: string }>({ what, stands }: Spec & { readonly what: W }) => {
+export const documentStore = <W extends What>({ what, stands }: Spec & { readonly what: W }) => {
   type D = DocumentOf[W];
   const heads = sql.raw(`${what}s`);
   const revisions = sql.raw(`${what}_revisions`);
@@ -106,7 +107,7 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
   };
 
   /** The newest revision and where it is told from: "since" may be one that is not here. */
-  const newer = async (db: Queryable, id: string, since: number): Promise<NewerAnswer<C>> => {
+  const newer = async (db: Queryable, id: string, since: number): Promise<NewerAnswer> => {
     const [found] = (
       await db.execute(
         sql`select h.head, ${iso("r.saved_at")} as saved from ${heads} h left join ${revisions} r on r.${key} = h.id and r.number = ${since} where h.id = ${id} and h.deleted_at is null`,
@@ -118,12 +119,12 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
         select *, sum(length(commands::text)) over (order by number) as bytes from ${revisions} where ${key} = ${id} and number > ${since} order by number limit ${MOST_NEWER}
       ) found where bytes <= ${MOST_NEWER_BYTES} or number = ${since} + 1 order by number`,
     );
-    const revisionsSince: readonly NewerOf<C>[] = rows.map((row) => ({
+    const revisionsSince: readonly Newer[] = rows.map((row) => ({
       revision: Number(row.number),
       savedAt: String(row.saved),
       batch: row.batch === null ? null : String(row.batch),
       names: row.names as readonly string[],
-      commands: row.commands as readonly C[],
+      commands: row.commands as readonly Command[],
     }));
     const last = revisionsSince.at(-1)?.revision ?? since;
     return { head: Number(found.head), sinceSavedAt: found.saved === null ? null : String(found.saved), newer: revisionsSince, more: last < Number(found.head) };
@@ -232,7 +233,7 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
     task("applyBatch", { what, body, head: { number: now.revision, savedAt: now.savedAt, document: now.text } }, { signal, pool: "edits" });
 
   /** What came between the base of a batch and the head it is put on; null when that can't be told whole, or the base is of another past. */
-  const between = async (db: Queryable, id: string, { base, baseSavedAt }: Asked, now: Head): Promise<readonly NewerOf<C>[] | null> => {
+  const between = async (db: Queryable, id: string, { base, baseSavedAt }: Asked, now: Head): Promise<readonly Newer[] | null> => {
     if (base === now.revision) return [];
     const { newer: since, sinceSavedAt, more } = await newer(db, id, base);
     const whole = !more && since.at(-1)?.revision === now.revision && since.at(-1)?.savedAt === now.savedAt;
@@ -240,7 +241,7 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
   };
 
   /** Tries once: null when the head moved meanwhile, or the batch can't be put on it. */
-  const saveOn = async (db: Database, id: string, asked: Asked, now: Head): Promise<SavedOn<C> | null> => {
+  const saveOn = async (db: Database, id: string, asked: Asked, now: Head): Promise<SavedOn | null> => {
     const { done } = asked;
     if (!done) return null;
     const since = await between(db, id, asked, now);
@@ -252,11 +253,11 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
 
   interface Tried {
     readonly asked: Asked;
-    readonly saved: SavedOn<C> | null;
+    readonly saved: SavedOn | null;
   }
 
   /** On what this server stored itself, without fetching it again; null when there is nothing of it, or when it is not the newest any more. */
-  const saveOnRemembered = async (db: Database, id: string, body: string, signal: AbortSignal | undefined): Promise<SavedOn<C> | null> => {
+  const saveOnRemembered = async (db: Database, id: string, body: string, signal: AbortSignal | undefined): Promise<SavedOn | null> => {
     const now = newest.get(id);
     const saved = now && (await saveOn(db, id, await applyBatch(now, body, signal), now));
     if (!saved) newest.delete(id);
@@ -278,7 +279,7 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
    * Applies a batch, as it was sent, to the newest revision, and stores the result as the next one: all or none. What came between its base and
    * that is answered with it. Batches for one document are taken in turn, so that nobody is sent back because of another.
    */
-  const saveBody = (db: Database, id: string, body: string, signal?: AbortSignal): Promise<SavedOn<C>> =>
+  const saveBody = (db: Database, id: string, body: string, signal?: AbortSignal): Promise<SavedOn> =>
     inTurn(`${what} ${id}`, async () => {
       const quick = await saveOnRemembered(db, id, body, signal);
       if (quick) return quick;
@@ -329,11 +330,11 @@ export const documentStore = <W extends What, C extends { readonly kind: string 
     }
   };
 
-  const save = (db: Database, id: string, batch: BatchOf<C>): Promise<SavedOn<C>> => saveBody(db, id, JSON.stringify({ ...batch, batch: batch.batch ?? nanoid(12) }));
+  const save = (db: Database, id: string, batch: Batch): Promise<SavedOn> => saveBody(db, id, JSON.stringify({ ...batch, batch: batch.batch ?? nanoid(12) }));
 
   return { what, head, load, answer, newer, add, addStored, knownMaking, saveBody, save, tell };
 };
 
-export type DocumentStore<C> = Pick<ReturnType<typeof documentStore<What, { readonly kind: string }>>, "what" | "answer" | "saveBody"> & {
-  newer(db: Queryable, id: string, since: number): Promise<NewerAnswer<C>>;
+export type DocumentStore = Pick<ReturnType<typeof documentStore<What>>, "what" | "answer" | "saveBody"> & {
+  newer(db: Queryable, id: string, since: number): Promise<NewerAnswer>;
 };

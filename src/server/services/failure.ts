@@ -1,9 +1,9 @@
-import type { NewerRevision } from "@/contracts/answers";
+import type { Newer } from "@/contracts/answers";
 import type { FieldError } from "@/contracts/validate";
 
 interface Extra {
   readonly errors?: readonly FieldError[];
-  readonly newer?: readonly NewerRevision[];
+  readonly newer?: readonly Newer[];
   /** The newest revision here; comes with 409. */
   readonly head?: number;
   /** The revision the sender builds on is not the one of that number here. */

@@ -1,6 +1,6 @@
 import type { ImportRequest } from "@/contracts/requests";
 import type { TemplateId } from "@/core/model/ids";
-import type { SessionKind } from "@/core/model/template";
+import type { SessionKind } from "@/core/model/session-kinds";
 import type { Database } from "../db/database";
 import { shortHash } from "../tasks/apply-batch";
 import { type MadeOf, unreadable } from "../tasks/lists";

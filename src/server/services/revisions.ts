@@ -1,5 +1,4 @@
 import { sql } from "drizzle-orm";
-import type { Command } from "@/core/commands/command";
 import { documentStore } from "./document-store";
 import { Failure } from "./failure";
 
@@ -7,7 +6,7 @@ import { Failure } from "./failure";
  * Applies commands to the head and stores the result as the next revision: all or none. A base that is not the head is answered 409 with what is newer.
  * A batch that was stored before is answered as it was then, so that a window may send again what it got no answer for.
  */
-export const templateStore = documentStore<"template", Command>({
+export const templateStore = documentStore<"template">({
   what: "template",
   // Held until the template is stored: a rig can't be taken away between this look and that.
   stands: async (tx, copies) => {

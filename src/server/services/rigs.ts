@@ -2,7 +2,6 @@ import { type SQL, sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import type { RigList, RigState, RigTouches } from "@/contracts/answers";
 import type { CreateRigRequest } from "@/contracts/requests";
-import type { RigCommand } from "@/core/commands/rig/rig-command";
 import type { RigId } from "@/core/model/ids";
 import { emptyRig, type Rig } from "@/core/model/rig";
 import { type Database, inTransaction, type Queryable } from "../db/database";
@@ -15,7 +14,7 @@ import { studioText } from "./studio";
 import { seenOf } from "./surroundings";
 import { UNREADABLE } from "./unreadable";
 
-export const rigStore = documentStore<"rig", RigCommand>({ what: "rig" });
+export const rigStore = documentStore<"rig">({ what: "rig" });
 
 export const loadRig = (db: Queryable, id: string): Promise<RigState> => rigStore.load(db, id);
 export const addRig = (db: Database, rig: Rig, name?: string): Promise<RigState> => rigStore.add(db, rig, name);
@@ -67,9 +66,9 @@ export const createRig = async (db: Database, { key, name, copyOf }: CreateRigRe
   if (await rigStore.knownMaking(db, { id, name: "", mark })) return loadRig(db, id);
   const original = copyOf ? await rigStore.head(db, copyOf) : null;
   const originalName = original ? await nameOf(db, original.id) : "";
-  const requestedInput = name?.trim() || (original ? `${originalName.slice(0, 180)}, copy` : "New rig");
-  const document = original?.text ?? JSON.stringify(emptyRig(id, requestedInput));
-  const made = await task("renamed", { what: "rig", document, id, name: await freeName(db, requestedInput) });
+  const wanted = name?.trim() || (original ? `${originalName.slice(0, 180)}, copy` : "New rig");
+  const document = original?.text ?? JSON.stringify(emptyRig(id, wanted));
+  const made = await task("renamed", { what: "rig", document, id, name: await freeName(db, wanted) });
   await rigStore.addStored(db, made, { id, mark, name: original ? `Copied from ${originalName}` : "Made" });
   return loadRig(db, id);
 };

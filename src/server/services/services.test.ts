@@ -4,6 +4,7 @@ import type { FindingsAnswer } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
 import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { aTemplate } from "@/core/testing/a-template";
+import { add, remove, set } from "@/core/testing/verbs";
 import { isDatabaseAway } from "../db/away";
 import type { Database } from "../db/database";
 
@@ -26,7 +27,7 @@ beforeAll(async () => {
 });
 afterAll(closeTestDatabase);
 
-const rename = (id: string, name: string): Command => ({ kind: "tracks.set", trackIds: [id as never], set: { name } });
+const rename = (id: string, name: string): Command => set("channels", id, { name });
 const failure = async (promise: Promise<unknown>): Promise<Failure> => {
   const error = await promise.catch((caught) => caught);
   if (!(error instanceof Failure)) throw new Error(`expected a failure, got ${error}`);
@@ -73,7 +74,7 @@ describe("saving", () => {
 
   it("one that can't be done any more is answered with what is newer, and stores nothing", async () => {
     const { id } = await stored();
-    await saveCommands(db, id, { base: 1, batch: "first", commands: [{ kind: "tracks.remove", trackIds: ["track-1" as never] }] });
+    await saveCommands(db, id, { base: 1, batch: "first", commands: [remove("channels", "track-1")] });
     const stale = await failure(saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola")] }));
     expect(stale).toMatchObject({ status: 409, extra: { head: 2, newer: [{ revision: 2, batch: "first" }] } });
     expect((await loadTemplate(db, id)).revision).toBe(2);
@@ -96,7 +97,7 @@ describe("saving", () => {
 
   it("one of another age is told so before anything is looked at", async () => {
     const { id } = await stored();
-    const strange = { base: 1, batch: "old", made: GESTURE_VERSION + 1, commands: [{ kind: "tracks.levitate" }] };
+    const strange = { base: 1, batch: "old", made: GESTURE_VERSION + 1, commands: [{ kind: "levitate" }] };
     expect(await failure(templateStore.saveBody(db, id, JSON.stringify(strange)))).toMatchObject({ status: 409, title: "This server is older", extra: { renewed: true } });
     expect((await loadTemplate(db, id)).revision).toBe(1);
   });
@@ -128,9 +129,9 @@ describe("saving", () => {
   it("what is newer, applied to the base, is the head", async () => {
     const doc = await stored();
     await saveCommands(db, doc.id, { base: 1, commands: [rename("track-1", "Viola")] });
-    await saveCommands(db, doc.id, { base: 2, commands: [{ kind: "tracks.remove", trackIds: ["track-2" as never] }] });
-    const { applyAll } = await import("@/core/commands/apply");
-    const replayed = applyAll(
+    await saveCommands(db, doc.id, { base: 2, commands: [remove("channels", "track-2")] });
+    const { templateEngine } = await import("@/core/commands/template-engine");
+    const replayed = templateEngine.applyAll(
       doc,
       (await templateStore.newer(db, doc.id, 1)).newer.flatMap((revision) => revision.commands),
     );
@@ -273,7 +274,7 @@ describe("changing rigs", () => {
   it("a copy goes its own way, and each edit of it is a revision with a name", async () => {
     const { document } = await createRig(db, { copyOf: "wheelhouse-cart" });
     expect(document.name).toBe("Wheelhouse cart, copy");
-    const named = { kind: "ports.name", names: [{ portId: "brindle:in:7" as never, name: "Piano low" }] } as const;
+    const named = set("ports", "brindle:in:7", { name: "Piano low" });
     expect(await rigStore.save(db, document.id, { base: 1, batch: "b1", commands: [named] })).toMatchObject({ revision: 2 });
     expect((await rigStore.newer(db, document.id, 1)).newer).toMatchObject([{ revision: 2, batch: "b1", names: ["Name Brindle 16 input 7 Piano low"] }]);
     expect(await rigStore.save(db, document.id, { base: 1, commands: [named] })).toMatchObject({ revision: 3, newer: [{ batch: "b1" }] });
@@ -283,9 +284,7 @@ describe("changing rigs", () => {
 
   it("what is refused stores nothing and says why", async () => {
     const { document } = await createRig(db, { copyOf: "duo" });
-    const refused = await failure(
-      rigStore.save(db, document.id, { base: 1, commands: [{ kind: "parts.set", table: "ports", ids: ["duo:in:1"], set: { neighbourId: "duo:out:1" } }] }),
-    );
+    const refused = await failure(rigStore.save(db, document.id, { base: 1, commands: [set("ports", "duo:in:1", { neighbourId: "duo:out:1" })] }));
     expect(refused).toMatchObject({ status: 422, message: expect.stringContaining("can't be its neighbour") });
     expect((await loadRig(db, document.id)).revision).toBe(1);
   });
@@ -313,10 +312,10 @@ describe("the studio", () => {
   it("has the rooms and people of the demo, and its edits are revisions", async () => {
     const { document, revision } = await loadStudio(db);
     expect([document.name, Object.values(document.rooms).map((room) => room.name)]).toEqual(["Mossgate Mill", ["Wheelhouse", "Loft", "Booth", "Stair", "Office"]]);
-    await studioStore.save(db, "studio", { base: revision, commands: [{ kind: "parts.set", table: "families", ids: ["brass"], set: { colour: "saffron" } }] });
+    await studioStore.save(db, "studio", { base: revision, commands: [set("families", "brass", { colour: "saffron" })] });
     expect((await loadStudio(db)).document.families.brass.colour).toBe("saffron");
     expect((await studioStore.newer(db, "studio", revision)).newer[0]?.names).toEqual(["Set the dye of brass"]);
-    await studioStore.save(db, "studio", { base: revision + 1, commands: [{ kind: "parts.set", table: "families", ids: ["brass"], set: { colour: "ochre" } }] });
+    await studioStore.save(db, "studio", { base: revision + 1, commands: [set("families", "brass", { colour: "ochre" })] });
   });
 });
 
@@ -324,7 +323,7 @@ describe("what is wrong with a template", () => {
   it("is the same in the library, among its findings and beside its rig, with the studio's own dyes", async () => {
     const { revision } = await loadStudio(db);
     const colour = (cloth: string, night: string) => ({ id: "own-brick", name: "brick", cloth, night });
-    await studioStore.save(db, "studio", { base: revision, commands: [{ kind: "parts.add", parts: { colours: [colour("#ca4137", "#f7796b")] } as never }] });
+    await studioStore.save(db, "studio", { base: revision, commands: [add("colours", colour("#ca4137", "#f7796b"))] });
     const made = aTemplate()
       .folder("Drums", "madder")
       .folder("Voices", "own-brick" as never)
@@ -342,7 +341,10 @@ describe("what is wrong with a template", () => {
       return { findings: findings.map((finding) => finding.rule), library: [templates[0]?.problems, templates[0]?.hints], beside: [beside?.problems, beside?.hints] };
     };
     expect(await told()).toEqual({ findings: ["dye-clash"], library: [0, 1], beside: [0, 1] });
-    await studioStore.save(db, "studio", { base: revision + 1, commands: [{ kind: "parts.set", table: "colours", ids: ["own-brick"], set: { cloth: "#1d86ba", night: "#63b9ea" } }] });
+    await studioStore.save(db, "studio", {
+      base: revision + 1,
+      commands: [set("colours", "own-brick", { cloth: "#1d86ba", night: "#63b9ea" })],
+    });
     expect(await told()).toEqual({ findings: [], library: [0, 0], beside: [0, 0] });
   });
 });

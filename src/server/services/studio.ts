@@ -1,12 +1,11 @@
 import type { StudioState } from "@/contracts/answers";
-import type { StudioCommand } from "@/core/commands/studio/apply-studio";
 import { newStudio, STUDIO_ID, type Studio } from "@/core/model/studio";
 import { isDatabaseAway } from "../db/away";
 import type { Database, Queryable } from "../db/database";
 import { documentStore } from "./document-store";
 import { Failure } from "./failure";
 
-export const studioStore = documentStore<"studio", StudioCommand>({ what: "studio" });
+export const studioStore = documentStore<"studio">({ what: "studio" });
 
 /** The studio of this library; one with the defaults of the house while nobody has said anything of it. */
 export const loadStudio = async (db: Queryable): Promise<StudioState> => {

@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import { CommandsRequest } from "@/contracts/requests";
 import { parse } from "@/contracts/validate";
+import type { Command } from "@/core/commands/command";
 import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { plainTexts } from "@/core/reading/plain-text";
 import { accept } from "../services/accept";
@@ -38,7 +39,10 @@ export const stored = <D extends object>(what: What, doc: D): Stored => {
   return { document: JSON.stringify(doc), hash: hashOf(doc), copies };
 };
 
-const applyInTurn = (what: What, document: string, commands: readonly { readonly kind: string }[]): { readonly doc: object; readonly names: readonly string[] } => {
+/** So many commands of a batch without a name are named one by one. */
+const MOST_NAMES = 20;
+
+const applyInTurn = (what: What, document: string, commands: readonly Command[]): { readonly doc: object; readonly names: readonly string[] } => {
   const { engine } = kindOf(what);
   const done = engine.applyAll(readStored(what, document) as never, commands);
   if (!done.ok) {
@@ -48,7 +52,7 @@ const applyInTurn = (what: What, document: string, commands: readonly { readonly
     });
   }
   // A name that was cut to its length may end in half of a character, and one such document would keep the database from looking into all of them.
-  return { doc: plainTexts(done.doc as object), names: plainTexts(done.names) };
+  return { doc: plainTexts(done.doc as object), names: plainTexts(commands.slice(0, MOST_NAMES).map((command) => engine.commandName(done.doc as never, command))) };
 };
 
 /**

@@ -1,19 +1,20 @@
-import { type Parsed, parseCommands, parseRigCommands, parseStudioCommands } from "@/contracts/validate";
-import { templateEngine } from "@/core/commands/apply";
+import { type Parsed, parseCommands } from "@/contracts/validate";
 import type { Command } from "@/core/commands/command";
 import type { Engine } from "@/core/commands/engine";
-import { rigEngine } from "@/core/commands/rig/apply-rig";
-import type { RigCommand } from "@/core/commands/rig/rig-command";
-import { type StudioCommand, studioEngine } from "@/core/commands/studio/apply-studio";
+import { rigEngine } from "@/core/commands/rig-engine";
+import { studioEngine } from "@/core/commands/studio-engine";
+import { templateEngine } from "@/core/commands/template-engine";
 import { selvedge } from "@/core/layout/rows";
 import { searchText } from "@/core/layout/search-text";
 import type { MigratedTo } from "@/core/migrate/migrate";
 import { migrateRig } from "@/core/migrate/migrate-rig";
+import { migrateStudio } from "@/core/migrate/migrate-studio";
 import { migrateTemplate } from "@/core/migrate/migrate-template";
 import { rigInputsOf } from "@/core/model/read-rig";
 import { tracksOf } from "@/core/model/read-template";
-import { entriesOf, RIG_SCHEMA, type Rig } from "@/core/model/rig";
+import { RIG_SCHEMA, type Rig } from "@/core/model/rig";
 import { STUDIO_SCHEMA, type Studio } from "@/core/model/studio";
+import { entriesOf } from "@/core/model/table";
 import { TEMPLATE_SCHEMA, type Template } from "@/core/model/template";
 import { formatRate } from "@/core/units/hertz";
 import { Failure } from "../services/failure";
@@ -33,9 +34,9 @@ export interface RigFacts {
   readonly devices: number;
 }
 
-interface Kind<D, C extends { readonly kind: string }> {
-  readonly engine: Engine<D, C>;
-  readonly parse: (values: readonly object[]) => Parsed<readonly C[]>;
+interface Kind<D> {
+  readonly engine: Engine<D>;
+  readonly parse: (values: readonly object[]) => Parsed<readonly Command[]>;
   readonly schema: number;
   readonly migrate: (value: unknown) => MigratedTo<D>;
   /** What the row of the head copies out of the document, by column. */
@@ -54,25 +55,25 @@ const rigFacts = (rig: Rig): RigFacts => ({
   devices: entriesOf(rig.devices).length,
 });
 
-const template: Kind<Template, Command> = {
+const template: Kind<Template> = {
   engine: templateEngine,
-  parse: parseCommands,
+  parse: (values) => parseCommands("template", values),
   schema: TEMPLATE_SCHEMA,
   migrate: migrateTemplate,
   copies: (doc) => ({ name: doc.name, kind: doc.kind, search: searchText(doc), rig_id: doc.rigId, summary: JSON.stringify(templateFacts(doc)) }),
 };
-const rig: Kind<Rig, RigCommand> = {
+const rig: Kind<Rig> = {
   engine: rigEngine,
-  parse: parseRigCommands,
+  parse: (values) => parseCommands("rig", values),
   schema: RIG_SCHEMA,
   migrate: migrateRig,
   copies: (doc) => ({ name: doc.name, summary: JSON.stringify(rigFacts(doc)) }),
 };
-const studio: Kind<Studio, StudioCommand> = {
+const studio: Kind<Studio> = {
   engine: studioEngine,
-  parse: parseStudioCommands,
+  parse: (values) => parseCommands("studio", values),
   schema: STUDIO_SCHEMA,
-  migrate: (value) => ({ ok: true, doc: value as Studio, from: STUDIO_SCHEMA }),
+  migrate: migrateStudio,
   copies: (doc) => ({ name: doc.name }),
 };
 
@@ -83,7 +84,7 @@ export interface DocumentOf {
   readonly studio: Studio;
 }
 
-export const kindOf = <W extends What>(what: W): Kind<DocumentOf[W], { readonly kind: string }> => KINDS[what] as unknown as Kind<DocumentOf[W], { readonly kind: string }>;
+export const kindOf = <W extends What>(what: W): Kind<DocumentOf[W]> => KINDS[what] as unknown as Kind<DocumentOf[W]>;
 
 /** Whether a stored document has today's shape, by its first field: told without reading the rest. */
 export const isCurrent = (what: What, text: string): boolean => text.startsWith(`{"schema":${kindOf(what).schema},`);

@@ -1,6 +1,5 @@
 import { nanoid } from "nanoid";
 import type { ImportPreview } from "@/contracts/answers";
-import { applyAll } from "@/core/commands/apply";
 import { readRigJson, readTemplateJson } from "@/core/formats/document-json";
 import type { Meaning } from "@/core/formats/input-list/columns";
 import { type ImportPlan, planImport } from "@/core/formats/input-list/plan-import";
@@ -8,7 +7,9 @@ import { type InputList, type Report, readInputList } from "@/core/formats/input
 import { UNCOLOURED } from "@/core/model/colours";
 import type { IdSource, RigId, TemplateId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
-import { emptyTemplate, type Format, type SessionKind } from "@/core/model/template";
+import type { SessionKind } from "@/core/model/session-kinds";
+import { emptyTemplate, type Format } from "@/core/model/template";
+import { applyAll } from "@/core/planning/edits/template-editing";
 import { plainText } from "@/core/reading/plain-text";
 import { decodeText } from "../services/decode-text";
 import { Failure } from "../services/failure";
@@ -57,11 +58,11 @@ const preview = (input: ListInput & { readonly name: string }): ImportPreview =>
       row: row.row,
       inputs: row.sides.flatMap((side) => side.input ?? []),
       track: row.name,
-      source: row.sides[0].source,
+      source: row.sides[0].values.source ?? "",
       microphone: [...new Set(row.sides.map((side) => side.microphone))].join(" + "),
       phantom: plan.tracks[at]?.lines.some((line) => line.phantom) ?? false,
       layout: row.sides.length === 2 ? "stereo" : "mono",
-      player: row.sides[0].player,
+      player: row.sides[0].values.player ?? "",
       folder: plan.tracks[at]?.folder ?? "",
       colour: plan.tracks[at]?.colour ?? UNCOLOURED,
       note: row.note,

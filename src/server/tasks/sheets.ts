@@ -5,7 +5,8 @@ import { writeDocument } from "@/core/formats/document-json";
 import { writeInputList } from "@/core/formats/input-list/write-input-list";
 import { patchingSheet } from "@/core/layout/patching-sheet";
 import type { LineId, PortId, TemplateId } from "@/core/model/ids";
-import { entriesOf, type Rig } from "@/core/model/rig";
+import type { Rig } from "@/core/model/rig";
+import { entriesOf } from "@/core/model/table";
 import type { Template } from "@/core/model/template";
 import { readStored } from "./kinds";
 

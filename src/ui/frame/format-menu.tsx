@@ -3,7 +3,8 @@
 import { Popover, Select, Stack, Switch, UnstyledButton } from "@mantine/core";
 import { useState } from "react";
 import type { RigList } from "@/contracts/answers";
-import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, SESSION_KIND_NAMES, SESSION_KINDS, type SessionKind, type Template } from "@/core/model/template";
+import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, SESSION_KIND_NAMES, SESSION_KINDS, type SessionKind } from "@/core/model/session-kinds";
+import type { Template } from "@/core/model/template";
 import { fitTo } from "@/core/planning/refit";
 import { formatRate, SAMPLE_RATES_HZ, type SampleRateHz } from "@/core/units/hertz";
 import { api, ServiceError } from "../shared/api";

@@ -1,8 +1,9 @@
 "use client";
 
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
+import { gridColumn } from "@/core/planning/columns";
 import classes from "./grid.module.css";
-import { columnOf, NUMBER_COLUMNS } from "./grid-columns";
+import { NUMBER_COLUMNS } from "./grid-columns";
 import { HEADER_HEIGHT } from "./metrics";
 import type { Columns, ShownColumn } from "./use-columns";
 
@@ -33,7 +34,7 @@ const Edge = ({ column, onWidth }: { readonly column: ShownColumn; readonly onWi
     <button
       type="button"
       className={classes.edge}
-      aria-label={`Width of ${columnOf(column.id).header}: ${width} pixels; arrow keys change it`}
+      aria-label={`Width of ${gridColumn(column.id).heading}: ${width} pixels; arrow keys change it`}
       tabIndex={-1}
       onPointerDown={down}
       onPointerMove={move}
@@ -48,16 +49,16 @@ const Edge = ({ column, onWidth }: { readonly column: ShownColumn; readonly onWi
 export const GridHeader = ({ columns }: { readonly columns: Columns }) => (
   <div role="row" className={classes.header} aria-rowindex={1} style={{ height: HEADER_HEIGHT }}>
     {columns.shown.map((shown, at) => {
-      const { header, quiet } = columnOf(shown.id);
+      const { heading, quiet } = gridColumn(shown.id);
       return (
         <div
           key={shown.id}
           role="columnheader"
           aria-colindex={at + 1}
-          className={`${classes.heading} ${NUMBER_COLUMNS.includes(shown.id) ? classes.numeric : ""}`}
+          className={`${classes.header} ${NUMBER_COLUMNS.includes(shown.id) ? classes.numeric : ""}`}
           style={cellStyle(shown)}
         >
-          {quiet ? <span className="visually-hidden">{header}</span> : header}
+          {quiet ? <span className="visually-hidden">{heading}</span> : heading}
           {shown.width !== null && <Edge column={shown} onWidth={(width) => columns.setWidth(shown.id, width)} />}
         </div>
       );

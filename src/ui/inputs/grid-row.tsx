@@ -5,16 +5,18 @@ import { IconChevronDown, IconChevronRight, IconGripVertical } from "@tabler/ico
 import { type MouseEvent, memo, useMemo } from "react";
 import type { Finding } from "@/core/checks/finding";
 import type { Row } from "@/core/layout/rows";
-import { entriesOf, type Rig } from "@/core/model/rig";
+import type { Rig } from "@/core/model/rig";
+import { entriesOf } from "@/core/model/table";
 import type { Template } from "@/core/model/template";
-import type { CellColumn } from "@/core/planning/cells";
+import type { CellColumn } from "@/core/planning/columns";
+import { gridColumn } from "@/core/planning/columns";
 import { counted } from "@/core/units/counted";
 import { useDesk, useStudio } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
 import { CellEditor, type Leave } from "./cell-editor";
 import { CellView } from "./cell-view";
 import classes from "./grid.module.css";
-import { columnOf, NUMBER_COLUMNS } from "./grid-columns";
+import { NUMBER_COLUMNS } from "./grid-columns";
 import { cellStyle } from "./grid-header";
 import type { ShownColumn } from "./use-columns";
 import type { DropEdge } from "./use-drags";
@@ -164,7 +166,7 @@ const TrackCell = ({ row, index, shown, at, ...props }: GridRowProps & { readonl
       onDoubleClick={() => handlers.onEdit(index, column)}
     >
       {here ? (
-        <Editor editing={here} label={`${columnOf(column).header} of ${row.track.name}`} rig={rig} handlers={handlers} />
+        <Editor editing={here} label={`${gridColumn(column).heading} of ${row.track.name}`} rig={rig} handlers={handlers} />
       ) : (
         <CellView doc={doc} rig={rig} row={row} column={column} finding={findings?.get(column)} bank={props.bank} preview={painted?.column === column ? painted.on : null} />
       )}

@@ -5,9 +5,9 @@ import { IconColumns3, IconFilter, IconKeyboard } from "@tabler/icons-react";
 import { useStore } from "zustand";
 import type { Row } from "@/core/layout/rows";
 import { counted } from "@/core/units/counted";
+import { GRID_COLUMNS } from "../../core/planning/columns";
 import { useDesk, useDeskStore } from "../state/desk-context";
 import { unseen, unseenInWords } from "./acts/act";
-import { GRID_COLUMNS } from "./grid-columns";
 import { FILTER_FIELD, focusGrid } from "./grid-focus";
 import classes from "./grid-toolbar.module.css";
 import type { Columns } from "./use-columns";
@@ -74,7 +74,7 @@ const View = ({ columns, rowSetting, onRowSetting }: Pick<GridToolbarProps, "col
         />
         <strong>Columns</strong>
         {GRID_COLUMNS.filter((column) => column.id !== "name").map((column) => (
-          <Checkbox key={column.id} size="xs" label={column.header} checked={columns.shown.some((shown) => shown.id === column.id)} onChange={() => columns.toggle(column.id)} />
+          <Checkbox key={column.id} size="xs" label={column.heading} checked={columns.shown.some((shown) => shown.id === column.id)} onChange={() => columns.toggle(column.id)} />
         ))}
         <Button variant="default" size="compact-sm" mt={4} onClick={columns.reset}>
           As they were at first

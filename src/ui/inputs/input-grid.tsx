@@ -5,14 +5,14 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { type MouseEvent, type RefObject, useEffect, useMemo, useRef } from "react";
 import type { Finding } from "@/core/checks/finding";
 import type { Row } from "@/core/layout/rows";
-import type { CellColumn } from "@/core/planning/cells";
+import type { CellColumn } from "@/core/planning/columns";
+import { gridColumn } from "@/core/planning/columns";
 import { useDesk, useRig } from "../state/desk-context";
 import { END_ROW } from "../state/desk-store";
 import type { Acts } from "./acts/use-acts";
 import { CellEditor } from "./cell-editor";
 import { throughBank } from "./cell-view";
 import classes from "./grid.module.css";
-import { columnOf } from "./grid-columns";
 import { INPUT_GRID } from "./grid-focus";
 import { cellStyle, GridHeader } from "./grid-header";
 import { gridKeys } from "./grid-keys";
@@ -132,7 +132,7 @@ const EndRow = ({ grid, index, top, height, columns, handlers }: EndRowProps) =>
           {editing?.column === shown.id ? (
             <CellEditor
               column={shown.id}
-              label={`${columnOf(shown.id).header} of a new track`}
+              label={`${gridColumn(shown.id).heading} of a new track`}
               initial={editing.initial}
               fresh={editing.fresh}
               suggestions={[]}

@@ -7,9 +7,10 @@ import { COLOUR_NAMES } from "@/core/model/colours";
 import { ICONS } from "@/core/model/families";
 import { hardwareOutputs } from "@/core/model/read-rig";
 import { linesOfTrack, tracksByLine } from "@/core/model/read-template";
-import { entriesOf } from "@/core/model/rig";
-import { MAIN_ID, type Output, type Sharing, type Track } from "@/core/model/template";
-import { type CellColumn, cellText } from "@/core/planning/cells";
+import { entriesOf } from "@/core/model/table";
+import { MAIN_ID, type Output, type Sharing, type Track } from "@/core/model/tables/channels";
+import { cellText } from "@/core/planning/cells";
+import type { CellColumn } from "@/core/planning/columns";
 import { writeCell } from "@/core/planning/write-cell";
 import { dropDown } from "../shared/combobox";
 import { tellLost } from "../shared/notices";
@@ -200,7 +201,10 @@ const SharingField = ({ track, fields }: { readonly track: Track; readonly field
 /** The dyes that can be chosen: those of the house, then the studio's own. */
 export const useColours = (): { value: string; label: string }[] => {
   const studio = useStudio();
-  return [...COLOUR_NAMES.map((colour) => ({ value: colour as string, label: colour as string })), ...entriesOf(studio.colours).map((own) => ({ value: own.id as string, label: own.name }))];
+  return [
+    ...COLOUR_NAMES.map((colour) => ({ value: colour as string, label: colour as string })),
+    ...entriesOf(studio.colours).map((own) => ({ value: own.id as string, label: own.name })),
+  ];
 };
 
 const SWITCHES = [

@@ -6,7 +6,7 @@ import { wayOf } from "@/core/layout/signal-path";
 import type { Colour } from "@/core/model/colours";
 import type { FolderId } from "@/core/model/ids";
 import { colourOf, folderColour, trackOf } from "@/core/model/read-template";
-import type { Track } from "@/core/model/template";
+import type { Track } from "@/core/model/tables/channels";
 import { useDoing, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
 import type { ActId } from "./acts/act";

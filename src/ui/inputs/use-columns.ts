@@ -2,9 +2,10 @@ import { useLocalStorage } from "@mantine/hooks";
 import { useTable } from "@tanstack/react-table";
 import { useEffect, useMemo } from "react";
 import type { Row } from "@/core/layout/rows";
-import type { CellColumn } from "@/core/planning/cells";
+import type { CellColumn } from "@/core/planning/columns";
+import { GRID_COLUMNS } from "../../core/planning/columns";
 import { useDeskStore } from "../state/desk-context";
-import { DEFAULT_COLUMNS, GRID_COLUMNS, gridFeatures, tableColumns } from "./grid-columns";
+import { DEFAULT_COLUMNS, gridFeatures, tableColumns } from "./grid-columns";
 
 interface Kept {
   readonly visibility: Record<string, boolean>;
@@ -40,7 +41,7 @@ export const useColumns = (rows: readonly Row[]) => {
   });
   const shown = useMemo((): readonly ShownColumn[] => {
     const visible = GRID_COLUMNS.filter((column) => isVisible(kept, column.id));
-    return visible.map((column, at) => ({ id: column.id, width: at === visible.length - 1 ? null : (kept.sizing[column.id] ?? column.size) }));
+    return visible.map((column, at) => ({ id: column.id, width: at === visible.length - 1 ? null : (kept.sizing[column.id] ?? column.width) }));
   }, [kept]);
   useEffect(() => desk.setState({ columns: shown.length ? shown.map((column) => column.id) : DEFAULT_COLUMNS }), [desk, shown]);
   const setWidth = (id: CellColumn, width: number): void => setKept((old) => ({ ...old, sizing: { ...old.sizing, [id]: Math.max(28, Math.min(600, Math.round(width))) } }));

@@ -7,7 +7,7 @@ import { useEffect, useState } from "react";
 import type { ImportPreview, PreviewRow, RigList } from "@/contracts/answers";
 import { MEANING_NAMES, MEANINGS, type Meaning } from "@/core/formats/input-list/columns";
 import type { Remark, Report } from "@/core/formats/input-list/read-input-list";
-import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/template";
+import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/session-kinds";
 import { counted } from "@/core/units/counted";
 import { api, ServiceError } from "../shared/api";
 import { useSubmit } from "../shared/use-submit";

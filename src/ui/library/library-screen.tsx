@@ -5,13 +5,13 @@ import { useDebouncedValue, useHotkeys } from "@mantine/hooks";
 import { modals } from "@mantine/modals";
 import { notifications } from "@mantine/notifications";
 import { IconFileImport, IconPlus, IconSearch } from "@tabler/icons-react";
-import { nanoid } from "nanoid";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
 import type { RigList, TemplateList, TemplateSummary } from "@/contracts/answers";
-import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/template";
+import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/session-kinds";
+import { templateEditing } from "@/core/planning/edits/template-editing";
 import type { Starter } from "@/core/starters/starters";
 import { counted } from "@/core/units/counted";
 import { api, ServiceError } from "../shared/api";
@@ -19,6 +19,7 @@ import { Mark } from "../shared/mark";
 import { tell, tellRefusal } from "../shared/notices";
 import { ThemeToggle } from "../shared/theme-toggle";
 import { watchChanges } from "../state/changes";
+import { editElsewhere } from "../state/edit-elsewhere";
 import { ImportDialog } from "./import-dialog";
 import classes from "./library.module.css";
 import { LibraryPalette } from "./library-palette";
@@ -109,10 +110,7 @@ const useTemplates = (initial: TemplateList) => {
 };
 
 /** The list may be older than the template: another window may have saved since. The rename goes onto whatever is newest. */
-const renameHead = async (id: string, name: string): Promise<void> => {
-  const { revision, savedAt } = await api.loadTemplate(id);
-  await api.templates.save(id, { base: revision, baseSavedAt: savedAt, batch: nanoid(12), commands: [{ kind: "template.rename", name }] });
-};
+const renameHead = (id: string, name: string): Promise<void> => editElsewhere({ remote: api.templates, editing: templateEditing, id }, [{ kind: "template.rename", name }]);
 
 const useLibraryActs = (reload: () => Promise<void>) => {
   const run = async (act: () => Promise<unknown>) => {

@@ -4,7 +4,7 @@ import { Button, Group, Radio, Select, Stack, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { type FormEvent, useState } from "react";
 import type { RigList } from "@/contracts/answers";
-import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/template";
+import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/session-kinds";
 import type { Starter } from "@/core/starters/starters";
 import { api } from "../shared/api";
 import { useSubmit } from "../shared/use-submit";

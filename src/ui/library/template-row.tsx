@@ -5,7 +5,7 @@ import { IconAlertTriangle, IconCheck, IconCopy, IconDots, IconDownload, IconPen
 import Link from "next/link";
 import { useEffect, useState } from "react";
 import type { TemplateSummary } from "@/contracts/answers";
-import { SESSION_KIND_NAMES } from "@/core/model/template";
+import { SESSION_KIND_NAMES } from "@/core/model/session-kinds";
 import { counted } from "@/core/units/counted";
 import { sayDate } from "../shared/format-date";
 import { Selvedge } from "../shared/selvedge";

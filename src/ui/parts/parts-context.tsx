@@ -3,7 +3,7 @@
 import { createContext, type ReactNode, useContext, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { createStore, type StoreApi } from "zustand/vanilla";
-import type { Engine } from "@/core/commands/engine";
+import type { Editing } from "@/core/planning/edits/plan-edits";
 import { tellRefusal } from "../shared/notices";
 import { DocProvider } from "../state/doc-context";
 import { type DocState, doIn, type Opening, openState } from "../state/doc-store";
@@ -16,27 +16,27 @@ interface Named {
   readonly name: string;
 }
 
-interface PartsDesk<D, C extends Kinded> {
-  readonly store: StoreApi<DocState<D, C>>;
+interface PartsDesk<D extends Named, E extends Kinded> {
+  readonly store: StoreApi<DocState<D, E>>;
 }
 
-interface Setup<D, C extends Kinded> {
+interface Setup<D, E extends Kinded> {
   readonly what: string;
-  readonly engine: Engine<D, C>;
-  readonly remote: Remote<D, C>;
+  readonly editing: Editing<D, E>;
+  readonly remote: Remote<D>;
   /** Keeps the document as it is shown as another one; answers where that is opened. */
   readonly saveAsOwn?: (doc: D) => Promise<string>;
 }
 
 /** A provider and hooks for documents that are made of parts: the rig, the studio. */
-export const partsContext = <D extends Named, C extends Kinded>({ what, engine, remote, saveAsOwn }: Setup<D, C>) => {
-  const Context = createContext<PartsDesk<D, C> | null>(null);
+export const partsContext = <D extends Named, E extends Kinded>({ what, editing, remote, saveAsOwn }: Setup<D, E>) => {
+  const Context = createContext<PartsDesk<D, E> | null>(null);
 
   const Provider = ({ initial, children }: { readonly initial: Opening<D>; readonly children: ReactNode }) => {
     const [value] = useState(() => {
-      const store = createStore<DocState<D, C>>(() => openState(engine, initial));
-      const rename = (name: string) => doIn(store, { commands: [{ kind: "document.rename", name } as unknown as C] });
-      return { store, saver: new Saver<D, C>(store, remote), rename };
+      const store = createStore<DocState<D, E>>(() => openState(editing, initial));
+      const rename = (name: string) => doIn(store, { commands: [{ kind: "document.rename", name } as unknown as E] });
+      return { store, saver: new Saver<D, E>(store, remote), rename };
     });
     return (
       <Context value={value}>
@@ -47,7 +47,7 @@ export const partsContext = <D extends Named, C extends Kinded>({ what, engine, 
     );
   };
 
-  const useParts = (): PartsDesk<D, C> => {
+  const useParts = (): PartsDesk<D, E> => {
     const value = useContext(Context);
     if (!value) throw new Error(`expected to be inside the provider of a ${what}, got none`);
     return value;
@@ -56,7 +56,7 @@ export const partsContext = <D extends Named, C extends Kinded>({ what, engine, 
   const useDocument = (): D => useStore(useParts().store, (state) => state.doc);
 
   /** Does commands as one gesture; a refusal is told. Answers whether it was done. */
-  const useAct = (): ((commands: readonly C[], name?: string) => boolean) => {
+  const useAct = (): ((commands: readonly E[], name?: string) => boolean) => {
     const { store } = useParts();
     return useMemo(
       () => (commands, name) => {

@@ -4,7 +4,7 @@ import { Button, Group, NumberInput, Select, Stack, TextInput, UnstyledButton } 
 import { modals } from "@mantine/modals";
 import { useState } from "react";
 import { type BareDevice, BLUEPRINTS, type Blueprint } from "@/core/blueprints/blueprints";
-import { DEVICE_KINDS } from "@/core/model/rig";
+import { DEVICE_KINDS } from "@/core/model/tables/devices";
 import { readLevels } from "@/core/reading/rig-cells";
 import classes from "./add-device.module.css";
 

@@ -1,7 +1,13 @@
-import type { RigCommand } from "@/core/commands/rig/rig-command";
 import type { DeviceId, LinkId } from "@/core/model/ids";
-import type { Device } from "@/core/model/rig";
-import { type Clock, DEVICE_KINDS, type DeviceTiming, type DigitalLink, entriesOf, type InterfaceMixer, MIDI_USAGES, type MidiPort, type Rig } from "@/core/model/rig";
+import type { Rig } from "@/core/model/rig";
+import { entriesOf } from "@/core/model/table";
+import type { Device } from "@/core/model/tables/devices";
+import { type Clock, DEVICE_KINDS } from "@/core/model/tables/devices";
+import type { DigitalLink } from "@/core/model/tables/links";
+import { MIDI_USAGES, type MidiPort } from "@/core/model/tables/midi-ports";
+import type { InterfaceMixer } from "@/core/model/tables/mixers";
+import type { DeviceTiming } from "@/core/model/tables/timing";
+import type { RigEdit } from "@/core/planning/edits/rig-editing";
 import { byRateText, portsText, readByRate, readNumber, readPorts, readSizes } from "@/core/reading/rig-cells";
 import type { PartColumn } from "../parts/part-table";
 
@@ -58,7 +64,7 @@ export const deviceColumns = (rig: Rig): readonly PartColumn<Device>[] => [
   },
 ];
 
-export const linkColumns = (rig: Rig, act: (commands: readonly RigCommand[]) => boolean): readonly PartColumn<DigitalLink>[] => [
+export const linkColumns = (rig: Rig, act: (commands: readonly RigEdit[]) => boolean): readonly PartColumn<DigitalLink>[] => [
   {
     id: "name",
     header: "Socket",

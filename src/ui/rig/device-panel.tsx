@@ -3,9 +3,11 @@
 import { Button, Group } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { nanoid } from "nanoid";
-import type { RigCommand } from "@/core/commands/rig/rig-command";
 import { deviceUses, linesOnDevice, type RackDevice } from "@/core/layout/rack";
-import { entriesOf, type PhantomBank, type RigTable } from "@/core/model/rig";
+import type { RigTable } from "@/core/model/rig";
+import { entriesOf } from "@/core/model/table";
+import type { PhantomBank } from "@/core/model/tables/banks";
+import type { RigEdit } from "@/core/planning/edits/rig-editing";
 import { addPort, stepDevice } from "@/core/planning/rig-plans";
 import { portsText } from "@/core/reading/rig-cells";
 import { type PartColumn, PartTable } from "../parts/part-table";
@@ -87,18 +89,18 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
     { label: "Move up", commands: stepDevice(rig, device.id, -1) },
     { label: "Move down", commands: stepDevice(rig, device.id, 1) },
   ];
-  const add = (label: string, command: () => RigCommand) => (
+  const add = (label: string, command: () => RigEdit) => (
     <Button variant="default" size="compact-sm" onClick={() => act([command()])}>
       {label}
     </Button>
   );
-  const newMixer = (): RigCommand => ({
+  const newMixer = (): RigEdit => ({
     kind: "parts.add",
     parts: {
       mixers: [{ id: `${device.id}:mixer:${nanoid(6)}`, deviceId: device.id, inputIds: [], mixes: 2, mixLayout: "stereo", delayMs: 1, processing: [], recorded: false }] as never,
     },
   });
-  const newMidi = (direction: "in" | "out") => (): RigCommand => ({
+  const newMidi = (direction: "in" | "out") => (): RigEdit => ({
     kind: "parts.add",
     parts: {
       midiPorts: [

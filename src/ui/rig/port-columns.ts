@@ -1,6 +1,8 @@
-import type { RigCommand } from "@/core/commands/rig/rig-command";
 import type { RackPort } from "@/core/layout/rack";
-import { CONNECTORS, entriesOf, PORT_ROLES, type Rig } from "@/core/model/rig";
+import type { Rig } from "@/core/model/rig";
+import { entriesOf } from "@/core/model/table";
+import { CONNECTORS, PORT_ROLES } from "@/core/model/tables/ports";
+import type { RigEdit } from "@/core/planning/edits/rig-editing";
 import { nameRun } from "@/core/planning/rig-plans";
 import { readLevels, readNumber, readRange } from "@/core/reading/rig-cells";
 import { formatGain } from "@/core/units/decibels";
@@ -29,7 +31,7 @@ const gain = (text: string) => {
 };
 
 /** What can be said of ports, as columns of a table. Names can be typed in one run, or pasted, one a line. */
-export const portColumns = (rig: Rig, direction: "in" | "out", act: (commands: readonly RigCommand[]) => boolean): readonly PartColumn<PortRow>[] => {
+export const portColumns = (rig: Rig, direction: "in" | "out", act: (commands: readonly RigEdit[]) => boolean): readonly PartColumn<PortRow>[] => {
   const number: PartColumn<PortRow> = { id: "number", header: "No.", width: 44, text: ({ label }) => label };
   const name: PartColumn<PortRow> = {
     id: "name",

@@ -2,10 +2,10 @@
 
 import { useEffect, useState } from "react";
 import type { RigTouches } from "@/contracts/answers";
-import { rigEngine } from "@/core/commands/rig/apply-rig";
-import type { RigCommand } from "@/core/commands/rig/rig-command";
 import { writeDocument } from "@/core/formats/document-json";
 import type { Rig } from "@/core/model/rig";
+import type { RigEdit } from "@/core/planning/edits/rig-editing";
+import { rigEditing } from "@/core/planning/edits/rig-editing";
 import { partsContext } from "../parts/parts-context";
 import { api } from "../shared/api";
 import { watchChanges } from "../state/changes";
@@ -15,9 +15,9 @@ export const {
   useDocument: useRigDocument,
   useAct: useRigAct,
   useRevision: useRigRevision,
-} = partsContext<Rig, RigCommand>({
+} = partsContext<Rig, RigEdit>({
   what: "rig",
-  engine: rigEngine,
+  editing: rigEditing,
   remote: api.rigs,
   saveAsOwn: async (rig) => `/rigs/${(await api.importRig(new File([writeDocument(rig)], "rig.json", { type: "application/json" }))).document.id}`,
 });

@@ -9,9 +9,9 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { rigFindings } from "@/core/checks/rig-findings";
-import type { RigCommand } from "@/core/commands/rig/rig-command";
 import { linesOnDevice, rackView } from "@/core/layout/rack";
 import type { DeviceId } from "@/core/model/ids";
+import type { RigEdit } from "@/core/planning/edits/rig-editing";
 import { addBare, addBlueprint } from "@/core/planning/rig-plans";
 import { counted } from "@/core/units/counted";
 import { Palette } from "../frame/palette";
@@ -27,7 +27,7 @@ import { WholePanel } from "./whole-panel";
 const useRigActs = (onAdded: (id: string) => void) => {
   const rig = useRigDocument();
   const act = useRigAct();
-  const add = ({ commands, deviceId }: { readonly commands: readonly RigCommand[]; readonly deviceId: string }) => {
+  const add = ({ commands, deviceId }: { readonly commands: readonly RigEdit[]; readonly deviceId: string }) => {
     if (act(commands)) onAdded(deviceId);
   };
   const askAdd = () =>

@@ -4,21 +4,16 @@ import { Button } from "@mantine/core";
 import { nanoid } from "nanoid";
 import { type FormEvent, useState } from "react";
 import type { DeviceId, PortId } from "@/core/model/ids";
+import { MICROPHONE_KINDS, type MicrophoneKind, phantomAttitude } from "@/core/model/microphone-kinds";
 import { devicesOf } from "@/core/model/read-rig";
-import {
-  entriesOf,
-  FEED_KINDS,
-  type Feed,
-  type HardwareLoop,
-  type InstalledProcessor,
-  MICROPHONE_KINDS,
-  type Microphone,
-  type MicrophoneKind,
-  type Port,
-  phantomAttitude,
-  type Rig,
-  type Wire,
-} from "@/core/model/rig";
+import type { Rig } from "@/core/model/rig";
+import { byOrder, entriesOf } from "@/core/model/table";
+import { FEED_KINDS, type Feed } from "@/core/model/tables/feeds";
+import type { HardwareLoop } from "@/core/model/tables/loops";
+import type { Microphone } from "@/core/model/tables/microphones";
+import type { Port } from "@/core/model/tables/ports";
+import type { InstalledProcessor } from "@/core/model/tables/processors";
+import type { Wire } from "@/core/model/tables/wires";
 import { nextFreePair } from "@/core/planning/free-outputs";
 import { wireRun } from "@/core/planning/rig-plans";
 import { portsText, readNumber, readPorts } from "@/core/reading/rig-cells";
@@ -219,8 +214,8 @@ export const WholePanel = () => {
   const add = (table: "feeds" | "loops" | "microphones" | "processors", part: object) => act([{ kind: "parts.add", parts: { [table]: [{ id: nanoid(10), ...part }] } as never }]);
   const [output, input] = [firstPort(rig, "out"), firstPort(rig, "in")];
   const freePair = nextFreePair(rig);
-  const feeds = entriesOf(rig.feeds).sort((a, b) => a.order - b.order);
-  const shelf = entriesOf(rig.microphones).sort((a, b) => a.order - b.order);
+  const feeds = entriesOf(rig.feeds).sort(byOrder);
+  const shelf = entriesOf(rig.microphones).sort(byOrder);
   const feedColumns: readonly PartColumn<Feed>[] = [
     nameColumn("Place", "listening place"),
     {

@@ -14,8 +14,6 @@ import type {
   TemplateState,
 } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
-import type { RigCommand } from "@/core/commands/rig/rig-command";
-import type { StudioCommand } from "@/core/commands/studio/apply-studio";
 
 /** What the service refused, or why it could not be reached (status 0). */
 export class ServiceError extends Error {
@@ -81,21 +79,21 @@ const importForm = ({ file, columns, ...fields }: ImportFields): FormData => {
   return form;
 };
 
-interface Batch<C> {
+interface Batch {
   readonly base: number;
   readonly baseSavedAt: string;
   readonly batch: string;
   readonly made?: number;
   readonly name?: string;
-  readonly commands: readonly C[];
+  readonly commands: readonly Command[];
 }
 
 /** Saving and catching up, the same for every kind of document. */
-const remoteOf = <S, C>(kind: "template" | "rig" | "studio", path: (id: string) => string) => ({
+const remoteOf = <S>(kind: "template" | "rig" | "studio", path: (id: string) => string) => ({
   kind,
   load: (id: string) => read<S>(call(path(id))),
-  save: (id: string, body: Batch<C>) => read<SavedOn<C>>(call(`${path(id)}/commands`, json("POST", body))),
-  newer: (id: string, since: number) => read<NewerAnswer<C>>(call(`${path(id)}/newer?since=${since}`)),
+  save: (id: string, body: Batch) => read<SavedOn>(call(`${path(id)}/commands`, json("POST", body))),
+  newer: (id: string, since: number) => read<NewerAnswer>(call(`${path(id)}/newer?since=${since}`)),
 });
 
 /** Keys of what was asked to be made and not answered yet: the same thing asked for again has the same key, so that it is not made twice. */
@@ -122,9 +120,9 @@ export const api = {
   loadTemplate: (id: string) => read<TemplateState>(call(`/api/templates/${id}`)),
   deleteTemplate: (id: string) => call(`/api/templates/${id}`, { method: "DELETE" }),
   bringBack: (id: string) => read<BroughtBack>(call(`/api/templates/${id}/restore`, { method: "POST" })),
-  templates: remoteOf<TemplateState, Command>("template", (id) => `/api/templates/${id}`),
-  rigs: remoteOf<RigState, RigCommand>("rig", (id) => `/api/rigs/${id}`),
-  studio: remoteOf<StudioState, StudioCommand>("studio", () => "/api/studio"),
+  templates: remoteOf<TemplateState>("template", (id) => `/api/templates/${id}`),
+  rigs: remoteOf<RigState>("rig", (id) => `/api/rigs/${id}`),
+  studio: remoteOf<StudioState>("studio", () => "/api/studio"),
   loadRig: (id: string) => read<RigState>(call(`/api/rigs/${id}`)),
   createRig: (fields: { readonly name?: string; readonly copyOf?: string }) =>
     makeOnce(["rig", fields], (key) => read<RigState>(call("/api/rigs", json("POST", { ...fields, key })))),

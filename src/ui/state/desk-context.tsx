@@ -6,12 +6,12 @@ import type { Evaluation } from "@/core/checks";
 import { rigOf } from "@/core/checks/context";
 import type { Finding } from "@/core/checks/finding";
 import { type RigFinding, rigFindings } from "@/core/checks/rig-findings";
-import type { Command } from "@/core/commands/command";
 import { writeDocument } from "@/core/formats/document-json";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
 import type { BlockPlan } from "@/core/planning/block";
+import type { Edit } from "@/core/planning/edits/edit";
 import type { Gesture, Planned } from "@/core/planning/gesture";
 import { api } from "../shared/api";
 import { tell, tellRefusal } from "../shared/notices";
@@ -23,7 +23,7 @@ import { Saver } from "./saver";
 
 interface DeskContextValue {
   readonly desk: DeskStore;
-  readonly saver: Saver<Template, Command>;
+  readonly saver: Saver<Template, Edit>;
 }
 
 const DeskContext = createContext<DeskContextValue | null>(null);
@@ -73,7 +73,7 @@ interface DeskProviderProps {
 export const DeskProvider = ({ initial, children }: DeskProviderProps) => {
   const [value] = useState(() => {
     const desk = createDesk(initial);
-    return { desk, saver: new Saver<Template, Command>(desk, api.templates) };
+    return { desk, saver: new Saver<Template, Edit>(desk, api.templates) };
   });
   const [rename] = useState(() => (name: string) => doGesture(value.desk, { commands: [{ kind: "template.rename", name }] }));
   const [saveAsOwn] = useState(() => (doc: Template) => keepTemplate(doc, rigOf(value.desk.getState())));
@@ -94,7 +94,7 @@ export const DeskProvider = ({ initial, children }: DeskProviderProps) => {
 
 export const useDesk = <T,>(select: (desk: Desk) => T): T => useStore(useDeskContext().desk, select);
 export const useDeskStore = (): DeskStore => useDeskContext().desk;
-export const useSaver = (): Saver<Template, Command> => useDeskContext().saver;
+export const useSaver = (): Saver<Template, Edit> => useDeskContext().saver;
 
 export const useStudio = (): Studio => useDesk((desk) => desk.studio);
 

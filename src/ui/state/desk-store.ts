@@ -1,13 +1,13 @@
 import { createStore, type StoreApi } from "zustand/vanilla";
 import { type Evaluation, evaluateAll } from "@/core/checks";
 import { contextOf } from "@/core/checks/context";
-import { templateEngine } from "@/core/commands/apply";
-import type { Command } from "@/core/commands/command";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
-import { CELL_COLUMNS, type CellColumn } from "@/core/planning/cells";
+import { CELL_COLUMNS, type CellColumn } from "@/core/planning/columns";
+import type { Edit } from "@/core/planning/edits/edit";
+import { templateEditing } from "@/core/planning/edits/template-editing";
 import type { Gesture, Planned } from "@/core/planning/gesture";
 import { type DocState, doIn, type Opening, openState, redoIn, undoIn } from "./doc-store";
 
@@ -21,7 +21,7 @@ export interface Cursor {
 }
 
 /** A template in this window, with the rigs and the studio it is seen against and what is selected. */
-export interface Desk extends DocState<Template, Command> {
+export interface Desk extends DocState<Template, Edit> {
   readonly rigs: readonly Rig[];
   readonly studio: Studio;
   readonly cursor: Cursor | null;
@@ -59,7 +59,7 @@ const stillThere = ({ cursor, selected, doc }: Desk): Pick<Desk, "cursor" | "sel
 
 export const createDesk = ({ rigs, studio, ...opening }: DeskOpening): DeskStore => {
   const desk = createStore<Desk>(() => ({
-    ...openState<Template, Command>(templateEngine, opening),
+    ...openState<Template, Edit>(templateEditing, opening),
     rigs,
     studio,
     cursor: null,

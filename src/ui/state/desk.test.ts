@@ -1,9 +1,10 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { apply } from "@/core/commands/apply";
 import type { Command } from "@/core/commands/command";
 import { wheelhouseCart } from "@/core/demo/rigs";
 import { newStudio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
+import type { Edit } from "@/core/planning/edits/edit";
+import { apply } from "@/core/planning/edits/template-editing";
 import { aTemplate } from "@/core/testing/a-template";
 import { api } from "../shared/api";
 import { createDesk, type DeskStore, doGesture, redoLast, undoLast } from "./desk-store";
@@ -12,15 +13,15 @@ import { Saver } from "./saver";
 import { FakeService } from "./testing/fake-service";
 
 const start = aTemplate().track("Fiddle", { input: "9" }).track("Snare", { input: "1" }).build();
-const rename = (id: string, name: string): Command => ({ kind: "tracks.set", trackIds: [id as never], set: { name } });
+const rename = (id: string, name: string): Edit => ({ kind: "tracks.set", trackIds: [id as never], set: { name } });
 const nameOf = (doc: Template, id: string) => doc.channels[id as never as keyof typeof doc.channels]?.name;
 
 let service: FakeService;
-const opened: Saver<Template, Command>[] = [];
+const opened: Saver<Template, Edit>[] = [];
 
-const open = async (): Promise<{ desk: DeskStore; saver: Saver<Template, Command> }> => {
+const open = async (): Promise<{ desk: DeskStore; saver: Saver<Template, Edit> }> => {
   const desk = createDesk({ document: service.doc, revision: service.head, savedAt: service.savedAt(service.head), rigs: [wheelhouseCart], studio: newStudio("Test") });
-  const saver = new Saver<Template, Command>(desk, api.templates);
+  const saver = new Saver<Template, Edit>(desk, api.templates);
   saver.start();
   opened.push(saver);
   await vi.advanceTimersByTimeAsync(1);
@@ -146,7 +147,7 @@ describe("a server that is away", () => {
     service.loseNextAnswer = true;
     doGesture(desk, { commands: [rename("track-1", "Viola")] });
     await vi.advanceTimersByTimeAsync(1);
-    service.save(2, "elsewhere", [rename("track-2", "Side drum")]);
+    service.does(2, "elsewhere", [rename("track-2", "Side drum")]);
     await settle();
     doGesture(desk, { commands: [rename("track-1", "Cello")] });
     await settle();
@@ -211,7 +212,7 @@ describe("a window and a server of different age", () => {
   it("what another version left in the browser is told with its name, and throws nothing", async () => {
     const { desk } = await open();
     adopt(desk, [{ id: "old", name: "Levitate Fiddle", commands: [strange] }]);
-    expect(desk.getState().lost).toEqual([{ name: "Levitate Fiddle", why: expect.stringContaining("another version of Wandel") }]);
+    expect(desk.getState().lost).toEqual([{ name: "Levitate Fiddle", why: expect.stringContaining("made with an older Wandel") }]);
   });
 });
 
@@ -220,7 +221,15 @@ describe("a gesture of more bytes than can be saved", () => {
     const { desk } = await open();
     const before = desk.getState().doc;
     const note = "x".repeat(4000);
-    const tracks = Array.from({ length: 5000 }, (_, at) => ({ id: `big-${at}` as never, name: "", note, colour: null, icon: null, input: { kind: "none" as const }, sharing: null }));
+    const tracks = Array.from({ length: 5000 }, (_, at) => ({
+      id: `big-${at}` as never,
+      name: "",
+      note,
+      colour: null,
+      icon: null,
+      input: { kind: "none" as const },
+      sharing: null,
+    }));
     expect(doGesture(desk, { commands: [{ kind: "tracks.add", tracks, lines: [], folderId: null, before: null }] })).toMatch(/more than can be saved at once: 16 MiB/);
     expect([desk.getState().doc, desk.getState().pending]).toEqual([before, []]);
   });
@@ -231,7 +240,7 @@ describe("catching up", () => {
     const { desk, saver } = await open();
     const other = apply(service.doc, rename("track-1", "Viola"));
     expect(other.ok).toBe(true);
-    service.save(1, "elsewhere", [rename("track-1", "Viola")]);
+    service.does(1, "elsewhere", [rename("track-1", "Viola")]);
     await saver.catchUp();
     expect(desk.getState()).toMatchObject({ base: { revision: 2 } });
     expect(nameOf(desk.getState().doc, "track-1")).toBe("Viola");
@@ -269,7 +278,7 @@ describe("a server with another past", () => {
   it("with as many revisions, but others, is not taken for one's own", async () => {
     const { desk } = await withEdits(1);
     service.restoreTo(1, "2026-11-26T11:00:00.");
-    service.save(1, "elsewhere", [rename("track-2", "Tabor")]);
+    service.does(1, "elsewhere", [rename("track-2", "Tabor")]);
     doGesture(desk, { commands: [rename("track-1", "Viola")] });
     await settle();
     expect(desk.getState().save).toMatchObject({ kind: "parted", how: "past" });
@@ -279,7 +288,7 @@ describe("a server with another past", () => {
   it("takes this window's edits when a person says so: those it lost and those it never had, none twice", async () => {
     const { desk, saver } = await withEdits(2);
     service.restoreTo(2);
-    service.save(2, "elsewhere", [rename("track-2", "Tabor")]);
+    service.does(2, "elsewhere", [rename("track-2", "Tabor")]);
     doGesture(desk, { commands: [{ kind: "folders.add", folders: [{ id: "f" as never, name: "Strings", colour: null }], parentId: null }] });
     await settle();
     expect(desk.getState().save.kind).toBe("parted");
@@ -296,7 +305,7 @@ describe("a server with another past", () => {
     doGesture(desk, { commands: [rename("track-1", "Viola")] });
     await settle();
     service.restoreTo(2);
-    for (const name of ["One", "Two", "Three"]) service.save(service.head, `elsewhere ${name}`, [rename("track-2", name)]);
+    for (const name of ["One", "Two", "Three"]) service.does(service.head, `elsewhere ${name}`, [rename("track-2", name)]);
     await saver.catchUp();
     await saver.applyThere();
     await settle();
@@ -307,7 +316,7 @@ describe("a server with another past", () => {
   it("tells which of them can't be done there", async () => {
     const { desk, saver } = await withEdits(1);
     service.restoreTo(1, "2026-11-26T11:00:00.");
-    service.save(1, "elsewhere", [{ kind: "tracks.remove", trackIds: ["track-1" as never] }]);
+    service.does(1, "elsewhere", [{ kind: "tracks.remove", trackIds: ["track-1" as never] }]);
     await saver.catchUp();
     await saver.applyThere();
     expect(desk.getState().lost).toMatchObject([{ name: "Name Fiddle Name 1" }]);
@@ -330,7 +339,7 @@ describe("a server with another past", () => {
   it("what it sends and can't be applied here ends in words, not in silence", async () => {
     const { desk, saver } = await withEdits(1);
     vi.spyOn(console, "error").mockImplementation(() => {});
-    service.revisions.push({ revision: 3, savedAt: "2026-11-26T13:00:00.000Z", batch: "x", names: ["?"], commands: [{ kind: "tracks.remove", trackIds: ["nobody" as never] }] });
+    service.revisions.push({ revision: 3, savedAt: "2026-11-26T13:00:00.000Z", batch: "x", names: ["?"], commands: [{ kind: "remove", table: "channels", ids: ["nobody"] }] });
     await saver.catchUp();
     expect(desk.getState().save).toMatchObject({ kind: "parted", how: "broken" });
   });

@@ -34,7 +34,7 @@ export const useDocContext = (): DocContextValue => {
   return value;
 };
 
-interface DocProviderProps<D, C extends AnyCommand> {
+interface DocProviderProps<D extends AnyDoc, C extends AnyCommand> {
   readonly store: DocStore<D, C>;
   readonly saver: Saver<D & AnyDoc, C>;
   readonly what: string;

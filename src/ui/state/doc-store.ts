@@ -1,11 +1,15 @@
 import { nanoid } from "nanoid";
 import type { StoreApi } from "zustand/vanilla";
-import type { NewerOf } from "@/contracts/answers";
-import type { Engine } from "@/core/commands/engine";
-import { EMPTY_HISTORY, type HistoryOf, type StepOf, undoingOf } from "@/core/history/history";
-import { type PendingOf, rebase } from "@/core/history/rebase";
+import type { Newer } from "@/contracts/answers";
+import type { Command } from "@/core/commands/command";
+import { GESTURE_VERSION } from "@/core/commands/gesture-version";
+import { EMPTY_HISTORY, type History, type StepOf, undoingOf } from "@/core/history/history";
+import { type Pending, rebase } from "@/core/history/rebase";
 import { MOST } from "@/core/model/limits";
+import { gestureOneToTwo } from "@/core/planning/edits/gesture-1-to-2";
+import type { Editing } from "@/core/planning/edits/plan-edits";
 import { plainTexts } from "@/core/reading/plain-text";
+import type { Kept } from "./pending-keeper";
 
 export type SaveState =
   | { readonly kind: "saved" }
@@ -22,22 +26,26 @@ export interface LogEntry {
 }
 
 type Kinded = { readonly kind: string };
+interface Identified {
+  readonly id: string;
+}
 
 /** One document in this window: what the server has of it, what is on its way there, what is shown, and what can be undone. */
-export interface DocState<D, C extends Kinded> {
-  readonly engine: Engine<D, C>;
+export interface DocState<D extends Identified, E extends Kinded> {
+  /** What people do to it, planned to the commands of its engine. */
+  readonly editing: Editing<D, E>;
   /** What the server is known to have. */
   readonly base: { readonly doc: D; readonly revision: number; readonly savedAt: string };
   /** Gestures on their way to the server, oldest first. */
-  readonly pending: readonly PendingOf<C>[];
+  readonly pending: readonly Pending[];
   /** Base and pending together: what is shown. */
   readonly doc: D;
-  readonly history: HistoryOf<C>;
+  readonly history: History;
   readonly save: SaveState;
   /** What could not be done again after another window's change. */
   readonly lost: readonly { readonly name: string; readonly why: string }[];
   /** What this window saved, with the revision it became: to be done again should the server lose it. Newest last. */
-  readonly kept: readonly (PendingOf<C> & { readonly revision: number })[];
+  readonly kept: readonly (Pending & { readonly revision: number })[];
   /** Newest last. */
   readonly log: readonly LogEntry[];
 }
@@ -48,8 +56,8 @@ export interface Opening<D> {
   readonly savedAt: string;
 }
 
-export const openState = <D, C extends Kinded>(engine: Engine<D, C>, { document, revision, savedAt }: Opening<D>): DocState<D, C> => ({
-  engine,
+export const openState = <D extends Identified, E extends Kinded>(editing: Editing<D, E>, { document, revision, savedAt }: Opening<D>): DocState<D, E> => ({
+  editing,
   base: { doc: document, revision, savedAt },
   pending: [],
   doc: document,
@@ -61,8 +69,8 @@ export const openState = <D, C extends Kinded>(engine: Engine<D, C>, { document,
 });
 
 /** A store of one document. What else a screen keeps beside it is not touched here. */
-export type DocStore<D, C extends Kinded> = Pick<StoreApi<DocState<D, C>>, "getState" | "subscribe"> & {
-  setState(change: Partial<DocState<D, C>> | ((state: DocState<D, C>) => Partial<DocState<D, C>>)): void;
+export type DocStore<D extends Identified, E extends Kinded> = Pick<StoreApi<DocState<D, E>>, "getState" | "subscribe"> & {
+  setState(change: Partial<DocState<D, E>> | ((state: DocState<D, E>) => Partial<DocState<D, E>>)): void;
 };
 
 /** How much of what was done is remembered for the list of it. */
@@ -74,7 +82,7 @@ const noted = (log: readonly LogEntry[], ...entries: readonly LogEntry[]): reado
 
 const bytesOf = (commands: readonly unknown[]): number => new Blob([JSON.stringify(commands)]).size;
 
-const take = <D extends object, C extends Kinded>(store: DocStore<D, C>, step: StepOf<D, C>): string | null => {
+const take = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, step: StepOf<D>): string | null => {
   if (!step.ok) {
     store.setState({ history: step.history });
     return step.refusal.message;
@@ -82,7 +90,7 @@ const take = <D extends object, C extends Kinded>(store: DocStore<D, C>, step: S
   if (!step.commands.length) return null;
   if (bytesOf(step.commands) > MOST.gestureBytes)
     return `“${step.name}” is more than can be saved at once: ${Math.round(MOST.gestureBytes / 1024 / 1024)} MiB are the most. Nothing was changed; do it in parts.`;
-  const gesture: PendingOf<C> = { id: nanoid(12), name: step.name, commands: step.commands };
+  const gesture: Pending = { id: nanoid(12), name: step.name, commands: step.commands };
   store.setState((state) => ({
     doc: step.doc,
     history: step.history,
@@ -92,36 +100,45 @@ const take = <D extends object, C extends Kinded>(store: DocStore<D, C>, step: S
   return null;
 };
 
+/** What people do, as one gesture. Without a name it is called by the first of its edits. */
+export interface EditsOf<E> {
+  readonly name?: string;
+  readonly commands: readonly E[];
+}
+
 /** Does a gesture. Answers null, or why it can't be done. What was typed or pasted is made plain first, as the server would. */
-export const doIn = <D extends object, C extends Kinded>(store: DocStore<D, C>, gesture: { readonly name?: string; readonly commands: readonly C[] }): string | null => {
-  const { engine, doc, history } = store.getState();
-  return take(store, undoingOf(engine).perform(doc, history, plainTexts(gesture)));
+export const doIn = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, gesture: EditsOf<E>): string | null => {
+  const { editing, doc, history } = store.getState();
+  const { name, commands: edits } = plainTexts(gesture);
+  const planned = editing.plan(doc, edits);
+  if (!planned.ok) return planned.refusal.message;
+  return take(store, undoingOf(editing.engine).perform(doc, history, { name: name ?? planned.names[0] ?? "", commands: planned.commands }));
 };
 
-export const undoIn = <D extends object, C extends Kinded>(store: DocStore<D, C>): string | null => {
-  const { engine, doc, history } = store.getState();
-  return take(store, undoingOf(engine).undo(doc, history));
+export const undoIn = <D extends Identified, E extends Kinded>(store: DocStore<D, E>): string | null => {
+  const { editing, doc, history } = store.getState();
+  return take(store, undoingOf(editing.engine).undo(doc, history));
 };
 
-export const redoIn = <D extends object, C extends Kinded>(store: DocStore<D, C>): string | null => {
-  const { engine, doc, history } = store.getState();
-  return take(store, undoingOf(engine).redo(doc, history));
+export const redoIn = <D extends Identified, E extends Kinded>(store: DocStore<D, E>): string | null => {
+  const { editing, doc, history } = store.getState();
+  return take(store, undoingOf(editing.engine).redo(doc, history));
 };
 
 /** What came is written in gestures that this window does not know: Wandel was renewed since it was opened. */
 export class OtherAge extends Error {}
 
 /** The server has kept the oldest pending gesture. One that the base has already (it was sent before a reload) is not taken twice. */
-export const settle = <D extends object, C extends Kinded>(store: DocStore<D, C>, gestureId: string, saved: { readonly revision: number; readonly savedAt: string }): void => {
-  const { engine, base, pending } = store.getState();
+export const settle = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, gestureId: string, saved: { readonly revision: number; readonly savedAt: string }): void => {
+  const { editing, base, pending } = store.getState();
   const [first, ...rest] = pending;
   if (first?.id !== gestureId) return;
   if (saved.revision <= base.revision) {
-    const again = rebase(engine, base.doc, rest);
+    const again = rebase(editing.engine, base.doc, rest);
     store.setState({ doc: again.doc, pending: again.kept });
     return;
   }
-  const done = engine.applyAll(base.doc, first.commands);
+  const done = editing.engine.applyAll(base.doc, first.commands);
   if (!done.ok) throw new Error(`expected what was saved to apply here as well, got: ${done.refusal.message}`);
   store.setState(({ kept }) => ({
     base: { doc: done.doc, revision: saved.revision, savedAt: saved.savedAt },
@@ -131,10 +148,10 @@ export const settle = <D extends object, C extends Kinded>(store: DocStore<D, C>
 };
 
 /** Drops a gesture the server refused and does the others again without it. */
-export const drop = <D extends object, C extends Kinded>(store: DocStore<D, C>, why: string): void => {
-  const { engine, base, pending, lost } = store.getState();
+export const drop = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, why: string): void => {
+  const { editing, base, pending, lost } = store.getState();
   const [refused, ...rest] = pending;
-  const again = rebase(engine, base.doc, rest);
+  const again = rebase(editing.engine, base.doc, rest);
   const told = refused ? [{ name: refused.name, why }] : [];
   store.setState({ doc: again.doc, pending: again.kept, lost: [...lost, ...told, ...again.lost] });
 };
@@ -143,15 +160,15 @@ export const drop = <D extends object, C extends Kinded>(store: DocStore<D, C>, 
  * Takes in what other windows saved: their revisions onto the base, then what is pending here onto that.
  * A pending gesture that turns out to be among them (its answer got lost) is not done twice.
  */
-export const takeNewer = <D extends object, C extends Kinded>(store: DocStore<D, C>, revisions: readonly NewerOf<C>[]): void => {
-  const { engine, base, pending, lost, log } = store.getState();
+export const takeNewer = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, revisions: readonly Newer[]): void => {
+  const { editing, base, pending, lost, log } = store.getState();
   const newer = revisions.filter((revision) => revision.revision > base.revision);
   const last = newer.at(-1);
   if (!last) return;
-  if (newer.some(({ commands }) => commands.some((command) => !engine.knows(command)))) throw new OtherAge();
+  if (newer.some(({ commands }) => commands.some((command) => !editing.engine.knows(command)))) throw new OtherAge();
   let doc = base.doc;
   for (const revision of newer) {
-    const done = engine.applyAll(doc, revision.commands);
+    const done = editing.engine.applyAll(doc, revision.commands);
     if (!done.ok) throw new Error(`expected saved revision ${revision.revision} to apply, got: ${done.refusal.message}`);
     doc = done.doc;
   }
@@ -159,7 +176,7 @@ export const takeNewer = <D extends object, C extends Kinded>(store: DocStore<D,
   const own = new Set(log.map((entry) => entry.id));
   const foreign = newer.filter((revision) => !revision.batch || !own.has(revision.batch));
   const again = rebase(
-    engine,
+    editing.engine,
     doc,
     pending.filter((gesture) => !arrived.has(gesture.id)),
   );
@@ -176,11 +193,11 @@ export const takeNewer = <D extends object, C extends Kinded>(store: DocStore<D,
  * Begins anew from what the server has, which is not what this window built on: everything this window did that is not in there is done again on it.
  * `present` has the ids of gestures that are. What can't be done on it is told.
  */
-export const beginAnew = <D extends object, C extends Kinded>(store: DocStore<D, C>, there: Opening<D>, present: ReadonlySet<string>): void => {
-  const { engine, pending, kept, lost } = store.getState();
+export const beginAnew = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, there: Opening<D>, present: ReadonlySet<string>): void => {
+  const { editing, pending, kept, lost } = store.getState();
   const missing = kept.filter((gesture) => !present.has(gesture.id));
   const again = rebase(
-    engine,
+    editing.engine,
     there.document,
     [...missing.map(({ revision: _revision, ...gesture }) => gesture), ...pending].filter((gesture, at, all) => all.findIndex((other) => other.id === gesture.id) === at),
   );
@@ -195,19 +212,38 @@ export const beginAnew = <D extends object, C extends Kinded>(store: DocStore<D,
   });
 };
 
-/** Takes up gestures that another page of this browser left unsaved: after a reload, or a crash. */
-export const adopt = <D extends object, C extends Kinded>(store: DocStore<D, C>, left: readonly PendingOf<C>[]): void => {
-  const { engine, doc, pending, lost, log } = store.getState();
+/** Takes up gestures that another page of this browser left unsaved: after a reload, or a crash. Those of an older Wandel are read anew first. */
+export const adopt = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, left: readonly Kept[]): void => {
+  const { editing, doc, pending, lost, log } = store.getState();
   const there = new Set(pending.map((gesture) => gesture.id));
-  const again = rebase(
-    engine,
-    doc,
-    plainTexts(left).filter((gesture) => !there.has(gesture.id)),
-  );
+  let current = doc;
+  const kept: Pending[] = [];
+  const gone: { name: string; why: string }[] = [];
+  for (const gesture of plainTexts(left)) {
+    if (there.has(gesture.id)) continue;
+    const commands = broughtUp(editing, current, gesture);
+    if (typeof commands === "string") {
+      gone.push({ name: gesture.name, why: commands });
+      continue;
+    }
+    const done = editing.engine.applyAll(current, commands);
+    if (!done.ok) gone.push({ name: gesture.name, why: done.refusal.message });
+    else {
+      current = done.doc;
+      kept.push({ id: gesture.id, name: gesture.name, commands });
+    }
+  }
   store.setState({
-    doc: again.doc,
-    pending: [...pending, ...again.kept],
-    lost: [...lost, ...again.lost],
-    log: noted(log, ...again.kept.map((gesture) => ({ id: gesture.id, name: gesture.name, by: "here" as const }))),
+    doc: current,
+    pending: [...pending, ...kept],
+    lost: [...lost, ...gone],
+    log: noted(log, ...kept.map((gesture) => ({ id: gesture.id, name: gesture.name, by: "here" as const }))),
   });
+};
+
+/** The commands of a kept gesture as this Wandel has them, or why they can't be had. */
+const broughtUp = <D extends Identified, E extends Kinded>(editing: Editing<D, E>, doc: D, { made = 1, commands }: Kept): readonly Command[] | string => {
+  if (made === GESTURE_VERSION) return commands as readonly Command[];
+  if (made > GESTURE_VERSION) return "it was made with a newer Wandel than this one.";
+  return gestureOneToTwo(editing, doc, commands);
 };

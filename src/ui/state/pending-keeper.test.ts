@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 
 /** What of a browser the keeper needs: a store of texts, and locks that are held for as long as a page lives. */
 class FakeStorage {
@@ -39,10 +40,10 @@ const browser = () => ({
 /** Another page: the module anew, with a name of its own. */
 const page = async () => {
   vi.resetModules();
-  return (await import("./pending-keeper")).PendingKeeper<{ readonly kind: string }>;
+  return (await import("./pending-keeper")).PendingKeeper;
 };
 
-const gesture = (id: string) => ({ id, name: `Edit ${id}`, commands: [{ kind: "x" }] });
+const gesture = (id: string) => ({ id, name: `Edit ${id}`, commands: [{ kind: "remove" as const, table: "x", ids: ["y"] }] });
 
 beforeEach(() => {
   storage = new FakeStorage();
@@ -68,7 +69,7 @@ describe("what is not saved yet", () => {
     held.clear();
     const Second = await page();
     expect(await new Second("template:other").takeOrphans()).toEqual([]);
-    expect(await new Second("template:t").takeOrphans()).toEqual([gesture("a")]);
+    expect(await new Second("template:t").takeOrphans()).toEqual([{ ...gesture("a"), made: GESTURE_VERSION }]);
     expect(await new Second("template:t").takeOrphans()).toEqual([]);
   });
 

@@ -1,5 +1,6 @@
 import { nanoid } from "nanoid";
-import type { PendingOf } from "@/core/history/rebase";
+import { GESTURE_VERSION } from "@/core/commands/gesture-version";
+import type { Pending } from "@/core/history/rebase";
 
 const PREFIX = "wandel:pending";
 
@@ -17,8 +18,14 @@ const holdLock = (): void => {
 const isOrphan = (page: string): Promise<boolean> =>
   page === pageId || !navigator.locks ? Promise.resolve(false) : navigator.locks.request(lockName(page), { ifAvailable: true }, (lock) => lock !== null);
 
+/** A gesture as it is kept, with the version of gestures that its commands are written in. One without a version is of the first. */
+export interface Kept extends Omit<Pending, "commands"> {
+  readonly made?: number;
+  readonly commands: readonly object[];
+}
+
 /** What was kept, as far as it is what we keep: others write to the same place, and a browser may cut it short. */
-const gesturesIn = <C>(text: string | null): readonly PendingOf<C>[] => {
+const gesturesIn = (text: string | null): readonly Kept[] => {
   try {
     const value: unknown = JSON.parse(text ?? "[]");
     return Array.isArray(value) ? value.filter((gesture) => typeof gesture?.id === "string" && Array.isArray(gesture?.commands)) : [];
@@ -28,17 +35,17 @@ const gesturesIn = <C>(text: string | null): readonly PendingOf<C>[] => {
 };
 
 /** Keeps what is not saved yet in the browser, so that a reload or a crash loses nothing. */
-export class PendingKeeper<C> {
+export class PendingKeeper {
   private readonly key: string;
 
   constructor(private readonly about: string) {
     this.key = `${PREFIX}:${about}:${pageId}`;
   }
 
-  keep(pending: readonly PendingOf<C>[]): void {
+  keep(pending: readonly Pending[]): void {
     holdLock();
     try {
-      if (pending.length) localStorage.setItem(this.key, JSON.stringify(pending));
+      if (pending.length) localStorage.setItem(this.key, JSON.stringify(pending.map((gesture): Kept => ({ ...gesture, made: GESTURE_VERSION }))));
       else localStorage.removeItem(this.key);
     } catch {
       // The browser keeps nothing for us (private window, full): the edits are in this page and go out as ever.
@@ -46,13 +53,13 @@ export class PendingKeeper<C> {
   }
 
   /** What pages that are gone left unsaved, oldest page first; taken out of the keeping. */
-  async takeOrphans(): Promise<readonly PendingOf<C>[]> {
-    const found: PendingOf<C>[] = [];
+  async takeOrphans(): Promise<readonly Kept[]> {
+    const found: Kept[] = [];
     const start = `${PREFIX}:${this.about}:`;
     const keys = Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => key.startsWith(start));
     for (const key of keys) {
       if (!(await isOrphan(key.slice(start.length)))) continue;
-      found.push(...gesturesIn<C>(localStorage.getItem(key)));
+      found.push(...gesturesIn(localStorage.getItem(key)));
       localStorage.removeItem(key);
     }
     return found;

@@ -1,24 +1,30 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { createStore } from "zustand/vanilla";
-import type { NewerOf, Saved } from "@/contracts/answers";
-import { rigEngine } from "@/core/commands/rig/apply-rig";
-import type { RigCommand } from "@/core/commands/rig/rig-command";
+import type { Newer, Saved } from "@/contracts/answers";
+import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { wheelhouseCart } from "@/core/demo/rigs";
 import type { Rig } from "@/core/model/rig";
+import type { RigEdit } from "@/core/planning/edits/rig-editing";
+import { rigEditing } from "@/core/planning/edits/rig-editing";
 import { ServiceError } from "../shared/api";
 import { adopt, type DocState, doIn, openState, redoIn, settle, takeNewer, undoIn } from "./doc-store";
 import { type Remote, Saver } from "./saver";
 
-type State = DocState<Rig, RigCommand>;
-const open = () => createStore<State>(() => openState<Rig, RigCommand>(rigEngine, { document: wheelhouseCart, revision: 1, savedAt: "" }));
-const name = (port: string, to: string): RigCommand => ({ kind: "ports.name", names: [{ portId: port as never, name: to }] });
+type State = DocState<Rig, RigEdit>;
+const open = () => createStore<State>(() => openState<Rig, RigEdit>(rigEditing, { document: wheelhouseCart, revision: 1, savedAt: "" }));
+const name = (port: string, to: string): RigEdit => ({ kind: "ports.name", names: [{ portId: port as never, name: to }] });
 const nameOf = (rig: Rig, port: string) => rig.ports[port as keyof typeof rig.ports]?.name;
-const revision = (number: number, ...commands: readonly RigCommand[]): NewerOf<RigCommand> => ({
+const planned = (edits: readonly RigEdit[]) => {
+  const plan = rigEditing.plan(wheelhouseCart, edits);
+  if (!plan.ok) throw new Error(plan.refusal.message);
+  return plan.commands;
+};
+const revision = (number: number, ...edits: readonly RigEdit[]): Newer => ({
   revision: number,
   savedAt: "",
   batch: `b${number}`,
   names: ["Elsewhere"],
-  commands,
+  commands: planned(edits),
 });
 
 describe("any kind of document in a window", () => {
@@ -72,7 +78,7 @@ describe("any kind of document in a window", () => {
 
   it("an edit that was saved before the reload is not done twice", () => {
     const store = open();
-    adopt(store, [{ id: "a", name: "x", commands: [name("brindle:in:3", "Left")] }]);
+    adopt(store, [{ id: "a", name: "x", made: GESTURE_VERSION, commands: planned([name("brindle:in:3", "Left")]) }]);
     settle(store, "a", { revision: 1, savedAt: "" });
     expect([store.getState().pending, store.getState().base.revision]).toEqual([[], 1]);
   });
@@ -82,7 +88,7 @@ describe("saving a rig", () => {
   beforeEach(() => void vi.useFakeTimers());
   afterEach(() => void vi.useRealTimers());
 
-  const remote = (save: (base: number) => Promise<Saved>): Remote<Rig, RigCommand> => ({
+  const remote = (save: (base: number) => Promise<Saved>): Remote<Rig> => ({
     kind: "rig",
     load: async () => ({ document: wheelhouseCart, revision: 1, savedAt: "" }),
     save: (_id, { base }) => save(base),
@@ -91,7 +97,7 @@ describe("saving a rig", () => {
 
   it("goes out edit by edit, and says when all is kept", async () => {
     const store = open();
-    const saver = new Saver<Rig, RigCommand>(
+    const saver = new Saver<Rig, RigEdit>(
       store,
       remote(async (base) => ({ revision: base + 1, savedAt: "" })),
     );
@@ -106,7 +112,7 @@ describe("saving a rig", () => {
   it("waits while the server is away, and goes on by itself", async () => {
     const store = open();
     let away = true;
-    const saver = new Saver<Rig, RigCommand>(
+    const saver = new Saver<Rig, RigEdit>(
       store,
       remote(async (base) => {
         if (away) throw new ServiceError(503, "The database can't be reached.");
@@ -126,7 +132,7 @@ describe("saving a rig", () => {
   it("one the server refuses stays until a person leaves it out; the next goes its way", async () => {
     const store = open();
     let first = true;
-    const saver = new Saver<Rig, RigCommand>(
+    const saver = new Saver<Rig, RigEdit>(
       store,
       remote(async (base) => {
         if (!first) return { revision: base + 1, savedAt: "" };

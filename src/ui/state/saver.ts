@@ -1,6 +1,6 @@
-import type { NewerAnswer, NewerOf, SavedOn } from "@/contracts/answers";
+import type { Newer, NewerAnswer, SavedOn } from "@/contracts/answers";
+import type { Command } from "@/core/commands/command";
 import { GESTURE_VERSION } from "@/core/commands/gesture-version";
-import type { PendingOf } from "@/core/history/rebase";
 import { ServiceError } from "../shared/api";
 import { type Told, watchChanges } from "./changes";
 import { adopt, beginAnew, type DocStore, drop, type Opening, OtherAge, type SaveState, settle, takeNewer } from "./doc-store";
@@ -10,14 +10,14 @@ const FIRST_PAUSE_MS = 500;
 const LONGEST_PAUSE_MS = 5000;
 
 /** The service as far as one kind of document needs it. */
-export interface Remote<D, C> {
+export interface Remote<D> {
   readonly kind: "template" | "rig" | "studio";
   load(id: string): Promise<Opening<D>>;
   save(
     id: string,
-    body: { readonly base: number; readonly baseSavedAt: string; readonly batch: string; readonly made: number; readonly name: string; readonly commands: readonly C[] },
-  ): Promise<SavedOn<C>>;
-  newer(id: string, since: number): Promise<NewerAnswer<C>>;
+    body: { readonly base: number; readonly baseSavedAt: string; readonly batch: string; readonly made: number; readonly name: string; readonly commands: readonly Command[] },
+  ): Promise<SavedOn>;
+  newer(id: string, since: number): Promise<NewerAnswer>;
 }
 
 const AWAY = "The server or its database can't be reached. What you do is kept in this window and saved when it is back.";
@@ -34,17 +34,17 @@ const PARTED: Readonly<Record<Parted["how"], (what: string) => string>> = {
 };
 
 /** Sends pending gestures one by one, oldest first, and tries again for as long as the server is away. Takes in what other windows save as it happens. */
-export class Saver<D extends { readonly id: string }, C extends { readonly kind: string }> {
+export class Saver<D extends { readonly id: string }, E extends { readonly kind: string }> {
   private running = false;
   private stopped = false;
   private pauseMs = FIRST_PAUSE_MS;
   private wake: (() => void) | null = null;
   private readonly ends: (() => void)[] = [];
-  private readonly keeper: PendingKeeper<C>;
+  private readonly keeper: PendingKeeper;
 
   constructor(
-    private readonly store: DocStore<D, C>,
-    private readonly remote: Remote<D, C>,
+    private readonly store: DocStore<D, E>,
+    private readonly remote: Remote<D>,
   ) {
     this.keeper = new PendingKeeper(`${remote.kind}:${store.getState().base.doc.id}`);
   }
@@ -177,7 +177,7 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
   }
 
   private async begin(): Promise<void> {
-    const left = (await this.keeper.takeOrphans().catch(() => [])) as readonly PendingOf<C>[];
+    const left = await this.keeper.takeOrphans().catch(() => []);
     if (left.length) adopt(this.store, left);
     void this.run();
     await this.catchUp();
@@ -244,7 +244,7 @@ export class Saver<D extends { readonly id: string }, C extends { readonly kind:
   }
 
   private takeAnswer({ problem }: ServiceError): void {
-    const newer = (problem?.newer ?? []) as unknown as readonly NewerOf<C>[];
+    const newer = (problem?.newer ?? []) as unknown as readonly Newer[];
     if (problem?.renewed) {
       this.part("renewed");
       return;

@@ -1,7 +1,7 @@
 "use client";
 
-import { type StudioCommand, studioEngine } from "@/core/commands/studio/apply-studio";
 import type { Studio } from "@/core/model/studio";
+import { type StudioEdit, studioEditing } from "@/core/planning/edits/studio-editing";
 import { partsContext } from "../parts/parts-context";
 import { api } from "../shared/api";
 
@@ -9,4 +9,4 @@ export const {
   Provider: StudioProvider,
   useDocument: useStudioDocument,
   useAct: useStudioAct,
-} = partsContext<Studio, StudioCommand>({ what: "studio", engine: studioEngine, remote: api.studio });
+} = partsContext<Studio, StudioEdit>({ what: "studio", editing: studioEditing, remote: api.studio });

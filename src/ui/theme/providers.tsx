@@ -5,7 +5,7 @@ import { ModalsProvider } from "@mantine/modals";
 import { Notifications } from "@mantine/notifications";
 import { setNonce } from "get-nonce";
 import { type ReactNode, useEffect, useMemo } from "react";
-import type { OwnColour } from "@/core/model/colours";
+import type { OwnColour } from "@/core/model/tables/own-colours";
 import { theme, variablesWith } from "./theme";
 
 /** Theme, dialogs and notices. The root element is marked awake once the page answers keys, which tests wait for. The nonce lets their styles through the content security policy. */

@@ -1,5 +1,5 @@
 import { Button, type CSSVariablesResolver, createTheme, type MantineColorsTuple } from "@mantine/core";
-import type { OwnColour } from "@/core/model/colours";
+import type { OwnColour } from "@/core/model/tables/own-colours";
 import { CLOTH, NIGHT } from "./tokens";
 
 /** Shade 6 is the accent on cloth, shade 3 on night. */
@@ -48,7 +48,8 @@ const common = (tokens: Record<string, string>): Record<string, string> => ({
   "--mantine-color-anchor": tokens["--act"] ?? "",
 });
 
-const own = (colours: readonly OwnColour[], surface: "cloth" | "night"): Record<string, string> => Object.fromEntries(colours.map((colour) => [`--dye-${colour.id}`, colour[surface]]));
+const own = (colours: readonly OwnColour[], surface: "cloth" | "night"): Record<string, string> =>
+  Object.fromEntries(colours.map((colour) => [`--dye-${colour.id}`, colour[surface]]));
 
 /** The variables of both surfaces, with the dyes that the studio added. */
 export const variablesWith =

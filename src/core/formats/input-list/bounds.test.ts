@@ -1,13 +1,13 @@
 import { describe, expect, it } from "vitest";
-import { applyAll } from "../../commands/apply";
-import { brokenInvariants } from "../../commands/invariants";
+import { brokenInvariants } from "../../commands/template-engine";
 import { wheelhouseCart } from "../../demo/rigs";
 import { sequentialIds, type TemplateId } from "../../model/ids";
 import { MOST } from "../../model/limits";
 import { tracksOf } from "../../model/read-template";
-import { entriesOf } from "../../model/rig";
+import { entriesOf } from "../../model/table";
 import { emptyTemplate } from "../../model/template";
 import { templateFaults } from "../../model/template-schema";
+import { applyAll } from "../../planning/edits/template-editing";
 import { planImport } from "./plan-import";
 import { readInputList } from "./read-input-list";
 

@@ -1,123 +1,20 @@
 import { plain } from "../../model/families";
+import { LIST_COLUMNS, type ListMeaning } from "../../planning/columns";
 
-export const MEANINGS = [
-  "input",
-  "track",
-  "source",
-  "microphone",
-  "phantom",
-  "pad",
-  "polarity",
-  "gain",
-  "format",
-  "player",
-  "room",
-  "folder",
-  "colour",
-  "icon",
-  "position",
-  "note",
-  "ignore",
-] as const;
-export type Meaning = (typeof MEANINGS)[number];
+export type Meaning = ListMeaning | "ignore";
 
-export const MEANING_NAMES: Readonly<Record<Meaning, string>> = {
-  input: "Input",
-  track: "Track name",
-  source: "Source",
-  microphone: "Microphone or box",
-  phantom: "Phantom",
-  pad: "Pad",
-  polarity: "Polarity",
-  gain: "Gain in dB",
-  format: "Mono or stereo",
-  player: "Player",
-  room: "Room",
-  folder: "Folder",
-  colour: "Colour",
-  icon: "Icon",
-  position: "Stand or position",
-  note: "Note",
-  ignore: "Leave out",
-};
+/** What a column of a list can mean: what fields of lines and tracks are described as, or nothing that is read. */
+export const MEANINGS: readonly Meaning[] = [...LIST_COLUMNS.map(({ meaning }) => meaning), "ignore"];
+
+export const MEANING_NAMES = Object.fromEntries([
+  ...LIST_COLUMNS.map(({ meaning, heading, says }) => [meaning, says ?? heading] as const),
+  ["ignore", "Leave out"] as const,
+]) as Readonly<Record<Meaning, string>>;
 
 /** The usual words over a column, in English, German and French, without accents. */
-const HEADINGS: Readonly<Record<Exclude<Meaning, "ignore">, readonly string[]>> = {
-  input: [
-    "input",
-    "inputs",
-    "in",
-    "ch",
-    "chan",
-    "channel",
-    "no",
-    "nr",
-    "number",
-    "#",
-    "input no",
-    "input number",
-    "channel number",
-    "kanal",
-    "eingang",
-    "kanalnummer",
-    "entree",
-    "canal",
-    "voie",
-    "n",
-  ],
-  track: ["track", "track name", "spur", "spurname", "piste", "nom de piste"],
-  source: ["source", "instrument", "name", "what", "sound source", "quelle", "bezeichnung", "signal", "stimme", "nom", "description"],
-  microphone: [
-    "microphone",
-    "mic",
-    "mike",
-    "mics",
-    "mic di",
-    "mic or di",
-    "microphone or box",
-    "microphone di",
-    "mikrofon",
-    "mikro",
-    "mikrofon di",
-    "micro",
-    "micros",
-    "micro di",
-    "di",
-  ],
-  phantom: [
-    "phantom",
-    "phantom power",
-    "48v",
-    "48 v",
-    "+48",
-    "+48v",
-    "+48 v",
-    "48",
-    "p48",
-    "phantomspeisung",
-    "speisung",
-    "alimentation fantome",
-    "alim fantome",
-    "alimentation",
-    "fantome",
-  ],
-  pad: ["pad", "pads", "attenuator", "attenuation", "dampfung", "vordampfung", "attenuateur"],
-  polarity: ["polarity", "phase", "polarity inverted", "polaritat", "polung", "polarite"],
-  gain: ["gain", "gain db", "gain in db", "preamp gain", "mic gain", "verstarkung", "vorverstarkung", "gain preampli"],
-  format: ["format", "mono stereo", "layout", "width", "stereo"],
-  player: ["player", "musician", "performer", "who", "artist", "musiker", "musikerin", "spieler", "musicien", "interprete"],
-  room: ["room", "raum", "aufnahmeraum", "salle", "piece"],
-  folder: ["folder", "group", "family", "section", "ordner", "gruppe", "familie", "dossier", "groupe", "famille"],
-  colour: ["colour", "color", "colour", "farbe", "couleur"],
-  icon: ["icon", "symbol", "icone"],
-  position: ["position", "stand", "placement", "stativ", "aufstellung", "pied"],
-  note: ["note", "notes", "remark", "remarks", "comment", "comments", "bemerkung", "bemerkungen", "anmerkung", "notiz", "kommentar", "remarque", "remarques", "commentaire"],
-};
+const HEADINGS: ReadonlyMap<string, Meaning> = new Map(LIST_COLUMNS.flatMap(({ meaning, words }) => words.split(", ").map((word) => [word, meaning] as const)));
 
-const headingMeaning = (cell: string): Meaning | null => {
-  const word = plain(cell);
-  return MEANINGS.find((meaning) => meaning !== "ignore" && HEADINGS[meaning].includes(word)) ?? null;
-};
+const headingMeaning = (cell: string): Meaning | null => HEADINGS.get(plain(cell)) ?? null;
 
 /** Rows that may stand before the heading (a title, a date). */
 const SEARCHED_ROWS = 15;

@@ -3,19 +3,20 @@ import fc from "fast-check";
 import iconv from "iconv-lite";
 import { describe, expect, it } from "vitest";
 import { evaluate } from "../../checks";
-import { applyAll } from "../../commands/apply";
 import { DEMO_RIGS, wheelhouseCart, wholeMill } from "../../demo/rigs";
 import { COLOUR_NAMES } from "../../model/colours";
 import { ICONS, type Icon } from "../../model/families";
 import { sequentialIds, type TemplateId } from "../../model/ids";
 import { colourOf, linesOfTrack, tracksOf } from "../../model/read-template";
-import { entriesOf, type Rig } from "../../model/rig";
+import type { Rig } from "../../model/rig";
+import { entriesOf } from "../../model/table";
 import { emptyTemplate, type Template } from "../../model/template";
+import { applyAll } from "../../planning/edits/template-editing";
 import { aTemplate } from "../../testing/a-template";
 import { dB } from "../../units/decibels";
 import { guessedIcon, planImport } from "./plan-import";
 import { type InputList, readInputList } from "./read-input-list";
-import { CSV_COLUMNS, inputsInList, writeInputList } from "./write-input-list";
+import { inputsInList, writeInputList } from "./write-input-list";
 
 const sample = (name: string, encoding = "utf-8") =>
   iconv.decode(readFileSync(new URL(`../../../../tests/fixtures/input-lists/${name}`, import.meta.url)), encoding, { stripBOM: false });
@@ -144,7 +145,7 @@ describe("02: a choir, semicolons, German headings, byte order mark", () => {
 
   it("keeps quoted semicolons and decimal commas in the notes", () => {
     expect(list.rows.map((row) => row.note)).toEqual(["", "", "", "", "Abstand 2,5 m", "Notenpult; leise", ""]);
-    expect(list.rows[0]?.sides[0].position).toBe("hoch");
+    expect(list.rows[0]?.sides[0].values.position).toBe("hoch");
   });
 
   it("dyes by family where the list has no colours", () => {
@@ -179,7 +180,7 @@ describe("columns", () => {
   it("a corrected meaning is taken instead of the one found", () => {
     const text = "Ch,Name,Extra\n1,Snare,Pell\n";
     expect(read(text).report.leftOut[0]?.message).toBe("The column “Extra” has no known meaning and is left out. Choose one if it matters.");
-    expect(read(text, ["input", "source", "player"]).rows[0]?.sides[0].player).toBe("Pell");
+    expect(read(text, ["input", "source", "player"]).rows[0]?.sides[0].values.player).toBe("Pell");
   });
 
   it("a meaning is given once", () => {
@@ -189,11 +190,11 @@ describe("columns", () => {
   it("French headings and words", () => {
     const list = read("Entrée;Source;Micro;Fantôme;Remarque\n1;Violon;statique;oui;près\n2;Voix;dynamique;non;\n");
     expect(list.columns.map((column) => column.meaning)).toEqual(["input", "source", "microphone", "phantom", "note"]);
-    expect(list.rows.map((row) => row.sides[0].phantom)).toEqual([true, false]);
+    expect(list.rows.map((row) => row.sides[0].values.phantom)).toEqual([true, false]);
   });
 
   it("a track column goes before the source as the name", () => {
-    expect(read("Input,Track,Source\n1,BD in,Bass drum\n").rows[0]).toMatchObject({ name: "BD in", sides: [{ source: "Bass drum" }] });
+    expect(read("Input,Track,Source\n1,BD in,Bass drum\n").rows[0]).toMatchObject({ name: "BD in", sides: [{ values: { source: "Bass drum" } }] });
   });
 
   it("without a phantom column condensers are given it, and it is said", () => {
@@ -254,7 +255,7 @@ describe("written lists", () => {
       .track("Harp", { input: ["E5", "E6"], folder: "Strings", microphone: "Small condenser pair", phantom: true, player: "Juno Ashby", note: "near" })
       .build();
     const plain = applyAll(doc, [{ kind: "tracks.set", trackIds: ["track-1" as never], set: { icon: guessedIcon("Harp", ["Strings"]) } }]);
-    expect(plain.ok && writeInputList(plain.doc, wholeMill)).toBe(`${CSV_COLUMNS.join(",")}
+    expect(plain.ok && writeInputList(plain.doc, wholeMill)).toBe(`Input,Track,Source,Microphone,Phantom,Format,Player,Folder,Colour,Note
 E5-6,Harp,Harp,Small condenser pair,yes,stereo,Juno Ashby,Strings,weld,near
 `);
   });
@@ -268,13 +269,13 @@ E5-6,Harp,Harp,Small condenser pair,yes,stereo,Juno Ashby,Strings,weld,near
       .does({ kind: "tracks.set", trackIds: ["track-1" as never], set: { icon: "keys" } })
       .build();
     const csv = writeInputList(doc, wheelhouseCart);
-    expect(csv).toContain(",32.5 + ,yes + no,inverted + normal,Loft + ,over the player's head + at the sound board");
+    expect(csv).toContain(",keys,yes + no,inverted + normal,32.5 + ,Loft + ,over the player's head + at the sound board");
     const [row] = read(csv).rows;
     expect(row).toMatchObject({
       icon: "keys",
       sides: [
-        { gainDb: 32.5, pad: true, polarityInverted: true, room: "Loft", position: "over the player's head" },
-        { gainDb: null, pad: false, polarityInverted: false, room: "", position: "at the sound board" },
+        { values: { gainDb: 32.5, pad: true, polarityInverted: true, room: "Loft", position: "over the player's head" } },
+        { values: { gainDb: null, pad: false, polarityInverted: false, room: "", position: "at the sound board" } },
       ],
     });
   });

@@ -1,11 +1,11 @@
 import { readdirSync, readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { applyAll } from "../../commands/apply";
-import { brokenInvariants } from "../../commands/invariants";
+import { brokenInvariants } from "../../commands/template-engine";
 import { wholeMill } from "../../demo/rigs";
 import { sequentialIds, type TemplateId } from "../../model/ids";
 import { emptyTemplate } from "../../model/template";
+import { applyAll } from "../../planning/edits/template-editing";
 import { planImport } from "./plan-import";
 import { readInputList } from "./read-input-list";
 

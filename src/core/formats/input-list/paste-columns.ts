@@ -1,24 +1,5 @@
-import type { CellColumn } from "../../planning/cells";
+import { type CellColumn, listColumn } from "../../planning/columns";
 import { findHeading, type Meaning, meaningsByHeading } from "./columns";
-
-const COLUMN_OF: Readonly<Record<Exclude<Meaning, "ignore">, CellColumn>> = {
-  input: "input",
-  track: "name",
-  source: "source",
-  microphone: "microphone",
-  phantom: "phantom",
-  pad: "pad",
-  polarity: "polarity",
-  gain: "gain",
-  format: "layout",
-  player: "player",
-  room: "room",
-  folder: "folder",
-  colour: "colour",
-  icon: "icon",
-  position: "position",
-  note: "note",
-};
 
 interface PasteColumns {
   readonly cells: readonly (readonly string[])[];
@@ -34,7 +15,7 @@ export const pasteColumns = (cells: readonly (readonly string[])[]): PasteColumn
   if (cells.length < 2 || findHeading([heading]) !== 0) return { cells, columns: null, leftOut: [] };
   const meanings = meaningsByHeading(heading);
   const unknown = heading.filter((_, at) => meanings[at] === "ignore" && cells.slice(1).some((row) => row[at]));
-  const known = meanings.flatMap((meaning, at) => (meaning === "ignore" ? [] : [{ at, column: COLUMN_OF[meaning] }]));
+  const known = meanings.flatMap((meaning, at) => (meaning === "ignore" ? [] : [{ at, column: listColumn(meaning).column }]));
   const named = known.some(({ column }) => column === "name");
   // A list without track names: what is recorded gives the name as well.
   const all = named ? known : [...known, ...known.flatMap(({ at, column }) => (column === "source" ? [{ at, column: "name" as const }] : []))];

@@ -1,11 +1,13 @@
-import type { Command, NewFolder, NewTrack } from "../../commands/command";
 import { type Colour, UNCOLOURED } from "../../model/colours";
 import { FAMILY_DEFAULTS, guessFamily, type Icon } from "../../model/families";
 import type { ChannelId, FolderId, IdSource, LineId } from "../../model/ids";
-import { findRigInput, rigInputOf, loopBackCounted, noSuchInput } from "../../model/read-rig";
-import { phantomAttitude, type Rig } from "../../model/rig";
+import type { MicrophoneChoice } from "../../model/microphone-choice";
+import { phantomAttitude } from "../../model/microphone-kinds";
+import { findRigInput, loopBackCounted, noSuchInput, rigInputOf } from "../../model/read-rig";
+import type { Rig } from "../../model/rig";
 import type { FamilyStyles } from "../../model/studio";
-import { type Line, type MicrophoneChoice, newLine } from "../../model/template";
+import { type Line, newLine } from "../../model/tables/lines";
+import type { Edit, NewFolder, NewTrack } from "../../planning/edits/edit";
 import { readMicrophone } from "../../reading/read-cells";
 import { FOLDER_SEPARATOR, type InputList, type ListRow, type Remark, type Side } from "./read-input-list";
 
@@ -22,7 +24,7 @@ interface PlannedTrack {
 }
 
 export interface ImportPlan {
-  readonly commands: readonly Command[];
+  readonly commands: readonly Edit[];
   readonly tracks: readonly PlannedTrack[];
   readonly guessed: readonly Remark[];
   readonly leftOut: readonly Remark[];
@@ -39,18 +41,12 @@ const toLine = (side: Side, { rig, ids }: { readonly rig: Rig; readonly ids: IdS
   const microphone = readMicrophone(rig, side.microphone);
   const rigInput = side.input === null ? null : findRigInput(rig, side.input);
   return newLine({
+    ...side.values,
     id: ids<LineId>("line"),
-    source: side.source,
     microphone,
     portId: rigInput?.port.id ?? null,
     requestedInput: rigInput ? null : side.input,
-    phantom: side.phantom ?? attitude(rig, microphone) === "needs",
-    pad: side.pad,
-    polarityInverted: side.polarityInverted,
-    gainDb: side.gainDb,
-    player: side.player,
-    room: side.room,
-    position: side.position,
+    phantom: side.saysPhantom ? (side.values.phantom ?? false) : attitude(rig, microphone) === "needs",
   });
 };
 
@@ -66,7 +62,7 @@ export const guessedIcon = (name: string, folder: readonly string[], styles: Fam
 
 interface Folders {
   readonly byKey: ReadonlyMap<string, { readonly id: FolderId; readonly colour: Colour | null }>;
-  readonly commands: readonly Command[];
+  readonly commands: readonly Edit[];
 }
 
 /** The list that a table keeps under a key, made when it is first asked for. */
@@ -140,7 +136,7 @@ const planTrack = (
 };
 
 /** All tracks in one act, each into its folder, in the order of the list. */
-const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[], folders: Folders): readonly Command[] => [
+const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[], folders: Folders): readonly Edit[] => [
   {
     kind: "tracks.add",
     tracks: planned.map(({ track }, at) => ({ ...track, folderId: folders.byKey.get(keyOf(rows[at]?.folder ?? []))?.id ?? null })),
@@ -157,7 +153,7 @@ const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[],
 export const planImport = (list: InputList, rig: Rig, ids: IdSource, styles: FamilyStyles = FAMILY_DEFAULTS): ImportPlan => {
   const folders = planFolders(list.rows, ids, styles);
   const tracks = list.rows.map((row) => planTrack(row, { rig, ids, folders, styles }));
-  const noPhantom = list.rows.some((row) => row.sides.some((side) => side.phantom === null));
+  const noPhantom = list.rows.some((row) => row.sides.some((side) => !side.saysPhantom));
   const noColour = list.rows.filter((row) => row.colour === null).length;
   const note = (message: string, row: number | null = null): Remark => ({ message, row, column: null });
   return {

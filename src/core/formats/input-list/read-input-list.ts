@@ -1,8 +1,10 @@
 import type { Colour } from "../../model/colours";
 import { type Icon, isIcon } from "../../model/families";
 import { MOST } from "../../model/limits";
-import { readColour, readDecibels, readInputs, readLayout, readPhantom, readPolarity, readSide } from "../../reading/read-cells";
-import type { Decibels } from "../../units/decibels";
+import type { Line } from "../../model/tables/lines";
+import { LIST_COLUMNS, type MeaningColumn } from "../../planning/columns";
+import { readField } from "../../reading/field-text";
+import { readColour, readInputs, readLayout, readSide } from "../../reading/read-cells";
 import { numberAtEnd } from "../../units/ends";
 import { findHeading, MEANING_NAMES, type Meaning, meaningsByContent, meaningsByHeading } from "./columns";
 import { unguard } from "./guard";
@@ -24,16 +26,11 @@ export interface Report {
 /** One side of what a row tells: a mono row has one, a stereo row two. */
 export interface Side {
   readonly input: string | null;
-  readonly source: string;
   readonly microphone: string;
-  /** Null: the list has no column for it. */
-  readonly phantom: boolean | null;
-  readonly pad: boolean;
-  readonly polarityInverted: boolean;
-  readonly gainDb: Decibels | null;
-  readonly player: string;
-  readonly room: string;
-  readonly position: string;
+  /** Whether the list has a column for phantom; without one, the microphone decides. */
+  readonly saysPhantom: boolean;
+  /** What it says of the line besides. */
+  readonly values: Partial<Line>;
 }
 
 export interface ListRow {
@@ -92,16 +89,23 @@ interface Context {
 
 type CellOf = (meaning: Meaning) => string;
 
-/** The two sides of a cell, each read; what can't be read is told, and left as if the cell were empty. */
-const sidesOf = <T>(
-  cell: CellOf,
-  meaning: "phantom" | "pad" | "polarity" | "gain",
-  { notes, meanings }: Context,
-  { row, read, says }: { row: number; read: (text: string) => T | null; says: string },
-): readonly [T | null, T | null] => {
-  const [left, right] = halves(cell(meaning)).map(read) as [T | null, T | null];
-  if (left === null || right === null) notes.leftOut.push(remark(`Row ${row}: ${meaning} “${cell(meaning)}” ${says}; it is left off.`, row, meanings.indexOf(meaning)));
-  return [left, right];
+interface RowContext {
+  readonly stereo: boolean;
+  readonly row: number;
+  readonly context: Context;
+}
+
+/** What a list says of a line in columns of their own; the microphone is looked up on the shelf by its name. */
+const LINE_COLUMNS = LIST_COLUMNS.filter(({ of, meaning }) => of === "line" && meaning !== "microphone");
+
+/** The two sides of a cell, each read as its field is described; what can't be read is told, and left as if the cell were empty. */
+const sidesOf = ({ meaning, field }: MeaningColumn, cell: CellOf, { stereo, row, context: { notes, meanings } }: RowContext): readonly unknown[] => {
+  if (!field) throw new Error(`expected a field for the column ${meaning}, got none`);
+  const text = meaning === "source" ? cell("source") || cell("track") : cell(meaning);
+  const read = (stereo || field.kind !== "text" ? halves(text) : [text]).map((side) => readField(field, side));
+  const fault = read.find((side) => !side.ok);
+  if (fault && !fault.ok) notes.leftOut.push(remark(`Row ${row}: ${meaning} “${text}” ${fault.says}; it is left off.`, row, meanings.indexOf(meaning)));
+  return read.map((side) => (side.ok ? side.value : field.initial));
 };
 
 const iconOf = (cell: CellOf, { meanings, notes }: Context, row: number): Icon | null | undefined => {
@@ -138,13 +142,15 @@ const inputsOf = (cell: CellOf, { meanings, notes }: Context, row: number): read
 };
 
 /** How long a text may be, by what it is; the same as in a template. A stereo row has two of them in one cell. */
-const LONGEST: Partial<Readonly<Record<Meaning, number>>> = { note: 4000, position: 400, folder: 4000 };
+const LONGEST: ReadonlyMap<Meaning, number> = new Map(
+  LIST_COLUMNS.map(({ meaning, field }) => [meaning, meaning === "folder" ? 4000 : ((field?.schema.maxLength as number | undefined) ?? 200)]),
+);
 const LONGEST_OTHER = 200;
 const LONGEST_FOLDER = 200;
 
 const noteCuts = (cells: readonly string[], row: number, { meanings, notes }: Context): void => {
   for (const [column, meaning] of meanings.entries()) {
-    const most = LONGEST[meaning] ?? LONGEST_OTHER;
+    const most = LONGEST.get(meaning) ?? LONGEST_OTHER;
     const length = cells[column]?.length ?? 0;
     if (meaning !== "ignore" && length > most)
       notes.leftOut.push(remark(`Row ${row}: ${MEANING_NAMES[meaning]} has ${length} characters, and up to ${most} are kept; the rest is left out.`, row, column));
@@ -164,30 +170,17 @@ const folderPath = (text: string, row: number, { meanings, notes }: Context): re
 };
 
 const toRow = (cells: readonly string[], row: number, { context, section }: { readonly context: Context; readonly section: string | null }): ListRow => {
-  const cell: CellOf = (meaning) => unguard(cells[context.meanings.indexOf(meaning)] ?? "").slice(0, LONGEST[meaning] ?? LONGEST_OTHER);
+  const cell: CellOf = (meaning) => unguard(cells[context.meanings.indexOf(meaning)] ?? "").slice(0, LONGEST.get(meaning) ?? LONGEST_OTHER);
   noteCuts(cells, row, context);
   const inputs = inputsOf(cell, context, row);
   const stereo = inputs.length === 2 || readLayout(cell("format")) === "stereo";
-  const phantom = sidesOf(cell, "phantom", context, { row, read: readPhantom, says: "says neither yes nor no" });
-  const pad = sidesOf(cell, "pad", context, { row, read: readPhantom, says: "says neither yes nor no" });
-  const polarity = sidesOf(cell, "polarity", context, { row, read: readPolarity, says: "says neither normal nor inverted" });
-  const gain = sidesOf(cell, "gain", context, { row, read: readDecibels, says: "is no number of dB from −60 to 120" });
-  /** What a text says of one side; of a mono row it is all of it. */
-  const side = (at: 0 | 1): Side => {
-    const text = (of: string) => (stereo ? halves(of)[at] : of);
-    return {
-      input: inputs[at] ?? null,
-      source: text(cell("source") || cell("track")),
-      microphone: text(cell("microphone")),
-      phantom: context.meanings.includes("phantom") ? (phantom[at] ?? false) : null,
-      pad: pad[at] ?? false,
-      polarityInverted: polarity[at] ?? false,
-      gainDb: gain[at]?.db ?? null,
-      player: text(cell("player")),
-      room: text(cell("room")),
-      position: text(cell("position")),
-    };
-  };
+  const read = LINE_COLUMNS.map((column) => [column.key ?? "", sidesOf(column, cell, { stereo, row, context })] as const);
+  const side = (at: 0 | 1): Side => ({
+    input: inputs[at] ?? null,
+    microphone: stereo ? halves(cell("microphone"))[at] : cell("microphone"),
+    saysPhantom: context.meanings.includes("phantom"),
+    values: Object.fromEntries(read.map(([key, values]) => [key, values.length > at ? values[at] : values[0]])),
+  });
   const folder = cell("folder") || section || "";
   return {
     row,
@@ -212,7 +205,7 @@ const joinSides = (rows: readonly ListRow[], notes: Notes): readonly ListRow[] =
       continue;
     }
     const [left, right] = a.side === "left" ? [before, row] : [row, before];
-    const named = (side: Side): Side => ({ ...side, source: readSide(side.source)?.stem ?? side.source });
+    const named = (side: Side): Side => ({ ...side, values: { ...side.values, source: readSide(side.values.source ?? "")?.stem ?? side.values.source ?? "" } });
     joined[joined.length - 1] = {
       ...before,
       name: a.stem,

@@ -1,7 +1,6 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { evaluate } from "../../checks";
-import { applyAll } from "../../commands/apply";
 import { wheelhouseCart, wholeMill } from "../../demo/rigs";
 import { layoutRows } from "../../layout/rows";
 import { sequentialIds, type TemplateId } from "../../model/ids";
@@ -9,6 +8,7 @@ import { rigInputOf } from "../../model/read-rig";
 import { colourOf, tracksOf } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import { emptyTemplate, type Template } from "../../model/template";
+import { applyAll } from "../../planning/edits/template-editing";
 import { planImport } from "./plan-import";
 import { readInputList } from "./read-input-list";
 import { writeInputList } from "./write-input-list";

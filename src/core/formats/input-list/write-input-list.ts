@@ -3,14 +3,14 @@ import { layoutRows } from "../../layout/rows";
 import { rigInputOf } from "../../model/read-rig";
 import { colourOf, linesOfTrack, microphoneName } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
-import type { Line, Template, Track } from "../../model/template";
-import { formatGain } from "../../units/decibels";
+import type { Track } from "../../model/tables/channels";
+import type { Line } from "../../model/tables/lines";
+import type { Template } from "../../model/template";
+import { LIST_COLUMNS, type ListMeaning, type MeaningColumn } from "../../planning/columns";
+import { fieldText } from "../../reading/field-text";
 import { guard } from "./guard";
 import { guessedIcon } from "./plan-import";
 import { FOLDER_SEPARATOR, PAIR_SEPARATOR } from "./read-input-list";
-
-/** Columns that every list has. */
-export const CSV_COLUMNS = ["Input", "Track", "Source", "Microphone", "Phantom", "Format", "Player", "Folder", "Colour", "Note"] as const;
 
 const same = (values: readonly string[]): string => (values.every((value) => value === values[0]) ? (values[0] ?? "") : values.join(PAIR_SEPARATOR));
 
@@ -33,53 +33,48 @@ const folderNames = (doc: Template, track: Track): readonly string[] => {
   return names;
 };
 
-const toCells = (doc: Template, rig: Rig, track: Track): readonly string[] => {
-  const lines = linesOfTrack(doc, track);
-  return [
-    inputsInList(rig, lines),
-    track.name,
-    same(lines.map((line) => line.source)),
-    same(lines.map((line) => microphoneName(rig, line.microphone))),
-    same(lines.map((line) => (line.phantom ? "yes" : "no"))),
-    track.input.kind === "pair" ? "stereo" : "mono",
-    same(lines.map((line) => line.player)),
-    folderNames(doc, track).join(FOLDER_SEPARATOR),
-    colourOf(doc, track),
-    track.note,
-  ];
-};
-
-interface FurtherColumn {
-  readonly heading: string;
-  /** Whether a list without the column would be read back otherwise. */
-  readonly needed: (doc: Template, track: Track) => boolean;
-  readonly text: (doc: Template, track: Track) => string;
+interface Cell {
+  readonly doc: Template;
+  readonly rig: Rig;
+  readonly track: Track;
 }
 
-/** `usual` is what is read where there is no such column. */
-const ofLines = (heading: string, usual: string, text: (line: Line) => string): FurtherColumn => ({
-  heading,
-  needed: (doc, track) => linesOfTrack(doc, track).some((line) => text(line) !== usual),
-  text: (doc, track) => same(linesOfTrack(doc, track).map(text)),
-});
+type Text = (cell: Cell) => string;
 
-/** Columns that stand behind the others where a template says something in them, so that nothing is lost on the way. */
-const FURTHER: readonly FurtherColumn[] = [
-  ofLines("Gain dB", "", (line) => (line.gainDb === null ? "" : formatGain(line.gainDb))),
-  ofLines("Pad", "no", (line) => (line.pad ? "yes" : "no")),
-  ofLines("Polarity", "normal", (line) => (line.polarityInverted ? "inverted" : "normal")),
-  ofLines("Room", "", (line) => line.room),
-  ofLines("Position", "", (line) => line.position),
-  { heading: "Icon", needed: (doc, track) => track.icon !== guessedIcon(track.name, folderNames(doc, track)), text: (_doc, track) => track.icon ?? "" },
-];
+/** Columns whose text says more than a field. */
+const SPECIAL: Partial<Readonly<Record<ListMeaning, Text>>> = {
+  input: ({ doc, rig, track }) => inputsInList(rig, linesOfTrack(doc, track)),
+  microphone: ({ doc, rig, track }) => same(linesOfTrack(doc, track).map((line) => microphoneName(rig, line.microphone))),
+  format: ({ track }) => (track.input.kind === "pair" ? "stereo" : "mono"),
+  folder: ({ doc, track }) => folderNames(doc, track).join(FOLDER_SEPARATOR),
+  colour: ({ doc, track }) => colourOf(doc, track),
+};
+
+const valueIn = (entry: Line | Track, key: string | null): unknown => (entry as unknown as Readonly<Record<string, unknown>>)[key ?? ""];
+
+/** The text of a column, by what the field that it shows is described as. */
+const textOf = ({ meaning, of, key, field }: MeaningColumn): Text => {
+  const special = SPECIAL[meaning];
+  if (special) return special;
+  if (!field) throw new Error(`expected a field for the column ${meaning}, got none`);
+  return of === "line"
+    ? ({ doc, track }) => same(linesOfTrack(doc, track).map((line) => fieldText(field, valueIn(line, key))))
+    : ({ track }) => fieldText(field, valueIn(track, key));
+};
+
+/** Whether a list without the column would be read back otherwise. */
+const isNeeded = ({ meaning, of, key, field }: MeaningColumn, { doc, track }: Cell): boolean => {
+  if (meaning === "icon") return track.icon !== guessedIcon(track.name, folderNames(doc, track));
+  return of === "line" && linesOfTrack(doc, track).some((line) => valueIn(line, key) !== field?.initial);
+};
 
 /**
  * The input list of a template as CSV (RFC 4180, UTF-8, no byte order mark), one row a track, in the order of the grid with every folder open:
- * the usual columns, and those of gain, pad, polarity, room, position and icon that the template needs.
+ * the usual columns, and of the others those in which the template says something, so that nothing is lost on the way.
  */
 export const writeInputList = (doc: Template, rig: Rig): string => {
-  const tracks = layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [row.track] : []));
-  const further = FURTHER.filter((column) => tracks.some((track) => column.needed(doc, track)));
-  const rows = tracks.map((track) => [...toCells(doc, rig, track), ...further.map((column) => column.text(doc, track))]);
-  return `${csvFormatRows([[...CSV_COLUMNS, ...further.map((column) => column.heading)], ...rows.map((cells) => cells.map(guard))])}\n`;
+  const cells = layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [{ doc, rig, track: row.track }] : []));
+  const columns = LIST_COLUMNS.filter((column) => column.always !== undefined || cells.some((cell) => isNeeded(column, cell)));
+  const texts = columns.map(textOf);
+  return `${csvFormatRows([columns.map((column) => column.heading), ...cells.map((cell) => texts.map((text) => guard(text(cell))))])}\n`;
 };

@@ -23,10 +23,12 @@ export interface Column<Id extends string = string> {
 export interface ListColumn<Meaning extends string = string> {
   readonly meaning: Meaning;
   readonly heading: string;
-  /** In lower case, without accents; our own heading is among them. */
-  readonly words: readonly string[];
-  /** Written also where no track says anything in it. */
-  readonly always?: true;
+  /** With commas between, in lower case, without accents; our own heading is among them. */
+  readonly words: string;
+  /** What it is called where its meaning is chosen, if not by its heading. */
+  readonly says?: string;
+  /** Where it stands among the columns that every list has; the others are written where a template says something in them. */
+  readonly always?: number;
 }
 
 /** What a field takes part in. */
@@ -37,8 +39,8 @@ export interface Parts {
   readonly list?: ListColumn;
   /** Templates are found by it. */
   readonly searched?: true;
-  /** An accepted finding on the thing comes back when it changes. */
-  readonly bears?: true;
+  /** An accepted finding on the thing comes back when it changes. The number is its place in the stamp of a cause, and stays what it is. */
+  readonly bears?: number;
 }
 
 /** What a value of a field refers to, and what becomes of it when that goes. */
@@ -46,6 +48,8 @@ export interface Reference {
   readonly to: string;
   /** Kinds of entries it may refer to; any where there is none. */
   readonly kinds?: readonly string[];
+  /** What is said of an entry that refers to something that is not there: "takes a line that is not there". */
+  readonly astray?: string;
   readonly ids: (value: never) => readonly string[];
   /** The value without some of its targets; null when the entry goes along. Without this, what is referred to can't go. */
   readonly without?: (value: never, gone: ReadonlySet<string>) => { readonly value: unknown } | null;
@@ -58,7 +62,7 @@ export interface Field<T = unknown> extends Parts {
   readonly initial?: T;
   readonly references?: readonly Reference[];
   /** Of flags: what they are called on and off, and further words for on. */
-  readonly switched?: { readonly on: string; readonly off: string; readonly words: readonly string[] };
+  readonly switched?: { readonly on: string; readonly off: string; readonly words: string };
   /** Of numbers. */
   readonly range?: { readonly min: number; readonly max: number };
   /** Of choices. */
@@ -95,11 +99,11 @@ export const textOrNull = <const P extends Parts>(most: number, parts: With<P>):
 interface Switched {
   readonly on: string;
   readonly off: string;
-  readonly words?: readonly string[];
+  readonly words?: string;
 }
 
 /** On or off; off where nothing is known. */
-export const flag = <const P extends Parts>({ on, off, words = [] }: Switched, parts: With<P>): Field<boolean> & P => ({
+export const flag = <const P extends Parts>({ on, off, words = "" }: Switched, parts: With<P>): Field<boolean> & P => ({
   kind: "flag",
   schema: { type: "boolean" },
   initial: false,
@@ -139,29 +143,26 @@ export const decibelsOrNull = <T extends number, const P extends Parts = Parts>(
   kind: "decibels",
 });
 
-interface Target {
-  readonly to: string;
-  readonly kinds?: readonly string[];
-}
+type Target = Pick<Reference, "to" | "kinds" | "astray">;
 
 /** The id of an entry of another table; the entry goes along with it. */
-export const partOf = <T extends string, const P extends Parts = Parts>({ to, kinds }: Target, parts: With<P>): Field<T> & P => ({
+export const partOf = <T extends string, const P extends Parts = Parts>(target: Target, parts: With<P>): Field<T> & P => ({
   kind: "reference",
   schema: id,
-  references: [{ to, ...(kinds ? { kinds } : {}), ids: (value: string) => [value], without: () => null }],
+  references: [{ ...target, ids: (value: string) => [value], without: () => null }],
   ...parts,
 });
 /** The id of an entry of another table, or null; null when that goes. */
-export const referenceOrNull = <T extends string, const P extends Parts = Parts>({ to, kinds }: Target, parts: With<P>): Field<T | null> & P => ({
+export const referenceOrNull = <T extends string, const P extends Parts = Parts>(target: Target, parts: With<P>): Field<T | null> & P => ({
   kind: "reference",
   schema: orNull(id),
   initial: null,
-  references: [{ to, ...(kinds ? { kinds } : {}), ids: (value: string | null) => (value === null ? [] : [value]), without: () => ({ value: null }) }],
+  references: [{ ...target, ids: (value: string | null) => (value === null ? [] : [value]), without: () => ({ value: null }) }],
   ...parts,
 });
 /** Ids of entries of another table; those that go are left out, and with the last of them the entry goes along where one is needed. */
 export const references = <T extends string, const P extends Parts = Parts>(
-  { to, kinds, most, least = 0 }: Target & { readonly most: number; readonly least?: number },
+  { most, least = 0, ...target }: Target & { readonly most: number; readonly least?: number },
   parts: With<P>,
 ): Field<readonly T[]> & P => ({
   kind: "reference",
@@ -169,8 +170,7 @@ export const references = <T extends string, const P extends Parts = Parts>(
   initial: [],
   references: [
     {
-      to,
-      ...(kinds ? { kinds } : {}),
+      ...target,
       ids: (value: readonly string[]) => value,
       without: (value: readonly string[], gone) => {
         const left = value.filter((one) => !gone.has(one));
@@ -187,6 +187,9 @@ export const elsewhereOrNull = <T extends string, const P extends Parts = Parts>
   initial: null,
   ...parts,
 });
+
+/** The same where there must be one. */
+export const idElsewhere = <T extends string, const P extends Parts = Parts>(parts: With<P>): Field<T> & P => ({ kind: "closed", schema: id, ...parts });
 
 interface Closed<T> {
   readonly schema: Readonly<Record<string, unknown>>;

@@ -1,11 +1,12 @@
 import { rigOf } from "@/core/checks/context";
-import { canApply } from "@/core/commands/apply";
-import type { Command } from "@/core/commands/command";
 import { filterRows, type Row } from "@/core/layout/rows";
 import type { ChannelId, FolderId } from "@/core/model/ids";
-import type { Folder, Template } from "@/core/model/template";
+import type { Folder } from "@/core/model/tables/folders";
+import type { Template } from "@/core/model/template";
 import type { BlockPlan } from "@/core/planning/block";
-import type { CellColumn } from "@/core/planning/cells";
+import type { CellColumn } from "@/core/planning/columns";
+import type { Edit } from "@/core/planning/edits/edit";
+import { canDo } from "@/core/planning/edits/template-editing";
 import type { Planned } from "@/core/planning/gesture";
 import { counted } from "@/core/units/counted";
 import type { Doing } from "../../state/desk-context";
@@ -125,8 +126,8 @@ export const NOT_POSSIBLE: Doable = { possible: false, run: () => {} };
 
 /** Ways to say how a thing is done; each answers whether it can be. */
 export const ways = (doc: Template, { act, actPlanned, actBlock }: Doing) => ({
-  command: (command: Command | null, name?: string): Doable =>
-    command ? { possible: canApply(doc, command) === null, run: () => void (act(name ? { name, commands: [command] } : { commands: [command] }) && focusGrid()) } : NOT_POSSIBLE,
+  command: (command: Edit | null, name?: string): Doable =>
+    command ? { possible: canDo(doc, command) === null, run: () => void (act(name ? { name, commands: [command] } : { commands: [command] }) && focusGrid()) } : NOT_POSSIBLE,
   plan: (plan: Planned): Doable => ({ possible: plan.ok, run: () => void (actPlanned(plan) && focusGrid()) }),
   /** A plan that is too dear to be made only to see whether it can be. */
   planLater: (make: () => Planned): Doable => ({ possible: true, run: () => void (actPlanned(make()) && focusGrid()) }),

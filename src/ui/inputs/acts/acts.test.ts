@@ -4,7 +4,7 @@ import { layoutRows } from "@/core/layout/rows";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
 import { newStudio } from "@/core/model/studio";
-import type { CellColumn } from "@/core/planning/cells";
+import type { CellColumn } from "@/core/planning/columns";
 import { aTemplate } from "@/core/testing/a-template";
 import { createDesk, type DeskStore, doGesture, doPlanned, undoLast } from "../../state/desk-store";
 import { focusGrid } from "../grid-focus";

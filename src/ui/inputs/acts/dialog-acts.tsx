@@ -2,14 +2,16 @@
 
 import { rigInputOf } from "@/core/model/read-rig";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
-import { entriesOf } from "@/core/model/rig";
+import { entriesOf } from "@/core/model/table";
 import { duplicateTracks } from "@/core/planning/duplicate";
+import { rigEditing } from "@/core/planning/edits/rig-editing";
 import { setFamily } from "@/core/planning/family";
 import { nameByPattern, namesPreview } from "@/core/planning/name-pattern";
 import { changeGain, shiftInputs } from "@/core/planning/numbers";
 import { writeCell } from "@/core/planning/write-cell";
+import { api } from "../../shared/api";
 import { tellRefusal } from "../../shared/notices";
-import { doInRig } from "../../state/rig-edits";
+import { editElsewhere } from "../../state/edit-elsewhere";
 import { askDuplicate, askFamily, askNumbers, askText, openDialog } from "../act-dialogs";
 import { FolderDialog } from "../folder-dialog";
 import { newIds } from "../grid-focus";
@@ -87,7 +89,10 @@ const renameInput =
       initial: rigInput?.port.name ?? "",
       does: "Rename the input",
       onSubmit: (name) => {
-        if (rigInput) void doInRig(rig.id, [{ kind: "ports.name", names: [{ portId: rigInput.port.id, name }] }]).then((refusal) => refusal && tellRefusal(refusal));
+        if (rigInput)
+          void editElsewhere({ remote: api.rigs, editing: rigEditing, id: rig.id }, [{ kind: "ports.name", names: [{ portId: rigInput.port.id, name }] }]).catch((error: unknown) =>
+            tellRefusal(error instanceof Error ? error.message : "The name could not be saved."),
+          );
         return true;
       },
     });

@@ -1,18 +1,18 @@
 "use client";
 
-import { canApply } from "@/core/commands/apply";
-import type { Command } from "@/core/commands/command";
 import type { FolderId } from "@/core/model/ids";
-import { entriesOf } from "@/core/model/rig";
-import type { Folder } from "@/core/model/template";
+import { entriesOf } from "@/core/model/table";
+import type { Folder } from "@/core/model/tables/folders";
 import { stepFolder } from "@/core/planning/arrange";
+import type { Edit } from "@/core/planning/edits/edit";
+import { canDo } from "@/core/planning/edits/template-editing";
 import { setFolderFamily } from "@/core/planning/family";
 import { tellRefusal } from "../../shared/notices";
 import { askFamily, openDialog } from "../act-dialogs";
 import { FolderDialog } from "../folder-dialog";
 import { type Act, type ActTools, actOf, type Chosen, ways } from "./act";
 
-const into = (folderId: FolderId, parentId: FolderId | null): Command => ({ kind: "folders.move", folderId, parentId, before: null });
+const into = (folderId: FolderId, parentId: FolderId | null): Edit => ({ kind: "folders.move", folderId, parentId, before: null });
 
 /** Asks for the folder that this one goes into. */
 const nest =
@@ -35,7 +35,7 @@ const foldAll = ({ doc }: Chosen, { act }: ActTools): Act => {
   const folders = entriesOf(doc.folders);
   const anyOpen = folders.some((entry) => entry.open);
   const name = anyOpen ? "Fold all folders" : "Unfold all folders";
-  const command: Command = { kind: "folders.set", folderIds: folders.map((entry) => entry.id), set: { open: !anyOpen } };
+  const command: Edit = { kind: "folders.set", folderIds: folders.map((entry) => entry.id), set: { open: !anyOpen } };
   return actOf("list")("fold-all", name, { possible: folders.length > 0, run: () => void act({ name, commands: [command] }) });
 };
 
@@ -45,7 +45,7 @@ export const folderActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
   if (!folder) return [foldAll(chosen, tools)];
   const { command } = ways(doc, tools);
   const made = actOf("folder");
-  const others = entriesOf(doc.folders).filter((entry) => entry.id !== folder.id && canApply(doc, into(folder.id, entry.id)) === null);
+  const others = entriesOf(doc.folders).filter((entry) => entry.id !== folder.id && canDo(doc, into(folder.id, entry.id)) === null);
   const family = () =>
     askFamily(`Family of the folder ${folder.name}`, studio.families, (chosenFamily) => tools.actPlanned(setFolderFamily(folder.id, chosenFamily, studio.families)));
   return [

@@ -1,14 +1,24 @@
-import type { NewerRevision } from "@/contracts/answers";
-import { applyAll } from "@/core/commands/apply";
+import type { Newer } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
+import { templateEngine } from "@/core/commands/template-engine";
 import type { Template } from "@/core/model/template";
+import type { Edit } from "@/core/planning/edits/edit";
+import { templateEditing } from "@/core/planning/edits/template-editing";
+
+interface Batch {
+  readonly base: number;
+  readonly batch: string | null;
+  readonly commands: readonly Command[];
+  readonly name: string;
+  readonly baseSavedAt?: string;
+}
 
 /** A stand-in for the service: keeps revisions as the real one does, and can be away or lose an answer. */
 export class FakeService {
   doc: Template;
   /** Tells one past from another, as the times of saving do. */
   past = "2026-11-26T10:00:00.";
-  revisions: NewerRevision[] = [];
+  revisions: Newer[] = [];
   gone = false;
   private clock = 100;
   posts = 0;
@@ -32,7 +42,7 @@ export class FakeService {
   /** Its data are those of an earlier hour: all but the first revisions are lost, and what is saved from now on is another past. */
   restoreTo(revision: number, past = this.past): void {
     this.revisions = this.revisions.slice(0, revision - 1);
-    const done = applyAll(
+    const done = templateEngine.applyAll(
       this.first,
       this.revisions.flatMap((kept) => kept.commands),
     );
@@ -40,18 +50,25 @@ export class FakeService {
     this.past = past;
   }
 
-  save(base: number, batch: string | null, commands: readonly Command[], baseSavedAt = this.savedAt(base)): Response {
+  /** Another window's edits, planned as it would. */
+  does(base: number, batch: string, edits: readonly Edit[]): Response {
+    const planned = templateEditing.plan(this.doc, edits);
+    if (!planned.ok) throw new Error(`expected the edits to be possible, got: ${planned.refusal.message}`);
+    return this.save({ base, batch, commands: planned.commands, name: planned.names[0] ?? "" });
+  }
+
+  save({ base, batch, commands, name, baseSavedAt = this.savedAt(base) }: Batch): Response {
     if (this.gone) return Response.json({ status: 404, detail: "gone" }, { status: 404 });
     const known = this.revisions.find((revision) => revision.batch === batch && revision.revision <= base + 1);
     if (known) return Response.json({ revision: known.revision, savedAt: known.savedAt });
     if (base > this.head || baseSavedAt !== this.savedAt(base))
       return Response.json({ status: 409, detail: "another past", parted: true, head: this.head, newer: [] }, { status: 409 });
     const newer = this.revisions.filter((revision) => revision.revision > base);
-    const done = applyAll(this.doc, commands);
+    const done = templateEngine.applyAll(this.doc, commands);
     if (!done.ok && newer.length) return Response.json({ status: 409, detail: "stale", newer }, { status: 409 });
     if (!done.ok) return Response.json({ status: 422, detail: done.refusal.message }, { status: 422 });
     this.doc = done.doc;
-    this.revisions.push({ revision: this.head + 1, savedAt: `2026-11-26T12:00:00.${this.clock++}Z`, batch, names: [done.name], commands });
+    this.revisions.push({ revision: this.head + 1, savedAt: `2026-11-26T12:00:00.${this.clock++}Z`, batch, names: [name], commands });
     return Response.json({ revision: this.head, savedAt: this.savedAt(this.head), ...(newer.length ? { newer } : {}) });
   }
 
@@ -75,7 +92,7 @@ export class FakeService {
       return Response.json({ status: 422, detail }, { status: 422 });
     }
     const body = JSON.parse(String(init?.body));
-    const answer = this.save(body.base, body.batch, body.commands, body.baseSavedAt);
+    const answer = this.save(body);
     if (!this.loseNextAnswer) return answer;
     this.loseNextAnswer = false;
     throw new TypeError("connection lost");

@@ -1,0 +1,23 @@
+import { readFileSync } from "node:fs";
+import { describe, expect, it } from "vitest";
+import { brokenStudio } from "../commands/studio-engine";
+import { STUDIO_SCHEMA } from "../model/studio";
+import { studioFaults } from "../model/studio-schema";
+import { inOrder } from "../model/table";
+import { migrateStudio } from "./migrate-studio";
+
+describe("a kept sample of a studio of version 1", () => {
+  const migrated = migrateStudio(JSON.parse(readFileSync(new URL("./samples/studio-1.json", import.meta.url), "utf8")));
+  const studio = migrated.ok ? migrated.doc : expect.unreachable();
+
+  it("is read in today's shape, its rooms and people in the order in which they stood", () => {
+    expect(migrated).toMatchObject({ ok: true, from: 1, doc: { schema: STUDIO_SCHEMA } });
+    expect([studioFaults(studio), brokenStudio(studio)]).toEqual([[], []]);
+    expect(inOrder(studio.rooms).map((room) => room.name)).toEqual(["Wheelhouse", "Loft", "Booth", "Stair", "Office"]);
+    expect(inOrder(studio.people)[0]?.name).toBe("Nadia Okonjo-Reyes");
+  });
+
+  it("keeps its own colours and who has them", () => {
+    expect([studio.colours["own-heather"], studio.families.keys]).toMatchObject([{ name: "heather" }, { colour: "own-heather" }]);
+  });
+});

@@ -1,0 +1,48 @@
+import { choice, closed, type EntryOf, name, text } from "../describe/fields";
+import { described } from "../describe/table";
+import type { DeviceId, LinkId } from "../ids";
+import { MOST } from "../limits";
+import { byKind, id, orNull } from "../schema-parts";
+
+export const DEVICE_KINDS = ["interface", "expander", "preamp", "outboard", "headphone-amplifier"] as const;
+export type DeviceKind = (typeof DEVICE_KINDS)[number];
+
+/** How a device is clocked. An analogue one is not; of the others one leads and the rest follow it, each through a link. */
+export type Clock = { readonly kind: "none" } | { readonly kind: "leads" } | { readonly kind: "follows"; readonly linkId: LinkId | null };
+
+const FIELDS = {
+  kind: choice<DeviceKind>(DEVICE_KINDS, { word: "the kind" }),
+  name: name(200, { word: "the name" }),
+  /** Stands before a port number in lists ("E" gives E5). Empty for the interface whose inputs are plain numbers. */
+  shortName: text(3, { word: "the short name" }),
+  clock: closed<Clock>(
+    {
+      schema: byKind({ none: {}, leads: {}, follows: { linkId: orNull(id) } }),
+      samples: [{ kind: "none" }, { kind: "leads" }, { kind: "follows", linkId: null }],
+      references: [
+        {
+          to: "links",
+          astray: "follows a socket that is not there",
+          ids: (clock: Clock) => (clock.kind === "follows" && clock.linkId ? [clock.linkId] : []),
+          without: () => ({ value: { kind: "follows", linkId: null } }),
+        },
+      ],
+    },
+    { word: "the clock" },
+  ),
+};
+
+/** Interfaces, expanders, outside preamps, outboard, headphone amplifiers: in the order in which they sit. */
+export const DEVICES = described({
+  one: "device",
+  many: "devices",
+  most: MOST.parts,
+  fields: FIELDS,
+  order: { within: null },
+  called: (device: Device) => device.name,
+});
+
+export interface Device extends EntryOf<typeof FIELDS> {
+  readonly id: DeviceId;
+  readonly order: string;
+}

@@ -1,0 +1,28 @@
+import { COLOUR_NAMES, COLOUR_OR_NULL, type Colour } from "../colours";
+import { closed, type EntryOf, flag, referenceOrNull, text } from "../describe/fields";
+import { described } from "../describe/table";
+import type { FolderId } from "../ids";
+import { MOST } from "../limits";
+
+const FIELDS = {
+  name: text(200, { word: "the name", searched: true }),
+  parentId: referenceOrNull<FolderId>({ to: "folders", astray: "lies in a folder that is not there" }, { word: "the place" }),
+  colour: closed<Colour | null>({ schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] }, { word: "the colour" }),
+  open: flag({ on: "open", off: "folded" }, { word: "what is folded" }),
+};
+
+/** Folders hold tracks and folders. */
+export const FOLDERS = described({
+  one: "folder",
+  many: "folders",
+  most: MOST.folders,
+  fields: FIELDS,
+  order: { within: "parentId" },
+  nested: { by: "parentId", depth: MOST.depth },
+  called: (folder: Folder) => folder.name,
+});
+
+export interface Folder extends EntryOf<typeof FIELDS> {
+  readonly id: FolderId;
+  readonly order: string;
+}

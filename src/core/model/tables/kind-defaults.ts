@@ -1,0 +1,25 @@
+import { SAMPLE_RATES_HZ, type SampleRateHz } from "../../units/hertz";
+import { choice, type EntryOf, flag, YES_NO } from "../describe/fields";
+import { described } from "../describe/table";
+import { BIT_DEPTHS, type BitDepth, SESSION_KINDS, type SessionKind } from "../session-kinds";
+
+const FIELDS = {
+  sampleRateHz: choice<SampleRateHz>(SAMPLE_RATES_HZ, { word: "the rate" }),
+  bitDepth: choice<BitDepth>(BIT_DEPTHS, { word: "the depth" }),
+  meetsPicture: flag(YES_NO, { word: "picture" }),
+};
+
+/** What a new template of a kind starts with. */
+export const KIND_DEFAULTS = described({
+  one: "kind of session",
+  many: "kinds of sessions",
+  most: SESSION_KINDS.length,
+  ids: "fixed",
+  id: { enum: SESSION_KINDS },
+  fields: FIELDS,
+  called: (kind: KindDefaults) => kind.id.replaceAll("-", " "),
+});
+
+export interface KindDefaults extends EntryOf<typeof FIELDS> {
+  readonly id: SessionKind;
+}

@@ -1,0 +1,132 @@
+import type { Decibels } from "../../units/decibels";
+import { closed, decibelsOrNull, type EntryOf, elsewhereOrNull, flag, text, textOrNull, YES_NO } from "../describe/fields";
+import { described, newEntry } from "../describe/table";
+import type { LineId, PortId } from "../ids";
+import { MOST } from "../limits";
+import { MICROPHONE_CHOICE, MICROPHONE_SAMPLES, type MicrophoneChoice } from "../microphone-choice";
+
+/** What a planned gain may be, in dB: wider than any preamp, so that only slips are refused. */
+export const GAIN_DB = { min: -60, max: 120 } as const;
+
+const sourceOf = (line: Line): string => line.source || line.id;
+
+const MICROPHONE_PARTS = {
+  word: "the microphone",
+  column: { id: "microphone", heading: "Microphone or box", seat: 60, width: 144, fills: ["copied", "counted", "emptied"] },
+  list: {
+    meaning: "microphone",
+    heading: "Microphone",
+    says: "Microphone or box",
+    words: "microphone, mic, mike, mics, mic di, mic or di, microphone or box, microphone di, mikrofon, mikro, mikrofon di, micro, micros, micro di, di",
+    always: 40,
+  },
+  searched: true,
+  bears: 4,
+} as const;
+
+const GAIN_PARTS = {
+  word: "the gain",
+  column: { id: "gain", heading: "Gain dB", seat: 110, width: 62, hidden: true, fills: ["copied", "counted", "emptied"] },
+  list: {
+    meaning: "gain",
+    heading: "Gain dB",
+    says: "Gain in dB",
+    words: "gain, gain db, gain in db, preamp gain, mic gain, verstarkung, vorverstarkung, gain preampli",
+  },
+  bears: 7,
+} as const;
+
+const FIELDS = {
+  source: text(200, {
+    word: "the source",
+    column: { id: "source", heading: "Source", seat: 50, width: 120, hidden: true, fills: ["copied", "counted", "emptied"] },
+    list: {
+      meaning: "source",
+      heading: "Source",
+      words: "source, instrument, name, what, sound source, quelle, bezeichnung, signal, stimme, nom, description",
+      always: 30,
+    },
+    searched: true,
+  }),
+  /** From the shelf of the rig or only named. */
+  microphone: closed<MicrophoneChoice | null, typeof MICROPHONE_PARTS>({ schema: MICROPHONE_CHOICE, initial: null, samples: MICROPHONE_SAMPLES }, MICROPHONE_PARTS),
+  portId: elsewhereOrNull<PortId>({ word: "the input", bears: 1 }),
+  /** The input that was asked for when this rig has none of that name ("17"); null once the line has a port. */
+  requestedInput: textOrNull(40, { word: "the requested input", bears: 2 }),
+  phantom: flag(YES_NO, {
+    word: "phantom",
+    column: { id: "phantom", heading: "Phantom", seat: 80, width: 60, fills: ["copied"] },
+    list: {
+      meaning: "phantom",
+      heading: "Phantom",
+      words: "phantom, phantom power, 48v, 48 v, +48, +48v, +48 v, 48, p48, phantomspeisung, speisung, alimentation fantome, alim fantome, alimentation, fantome",
+      always: 50,
+    },
+    bears: 3,
+  }),
+  pad: flag(YES_NO, {
+    word: "the pad",
+    column: { id: "pad", heading: "Pad", seat: 90, width: 44, hidden: true, fills: ["copied"] },
+    list: { meaning: "pad", heading: "Pad", words: "pad, pads, attenuator, attenuation, dampfung, vordampfung, attenuateur" },
+    bears: 8,
+  }),
+  /** Turned over at the preamp, for a microphone that faces another. */
+  polarityInverted: flag(
+    { on: "inverted", off: "normal", words: "inverted, invert, reversed, ø, 180, invertiert, gedreht, inversee, inverse" },
+    {
+      word: "the polarity",
+      column: { id: "polarity", heading: "Polarity", seat: 100, width: 62, hidden: true, fills: ["copied"] },
+      list: { meaning: "polarity", heading: "Polarity", words: "polarity, phase, polarity inverted, polaritat, polung, polarite" },
+    },
+  ),
+  /** The gain planned at the preamp; null while nobody has said. */
+  gainDb: decibelsOrNull<Decibels, typeof GAIN_PARTS>(GAIN_DB, GAIN_PARTS),
+  player: text(200, {
+    word: "the player",
+    column: { id: "player", heading: "Player", seat: 130, width: 88, fills: ["copied", "counted", "emptied"] },
+    list: {
+      meaning: "player",
+      heading: "Player",
+      words: "player, musician, performer, who, artist, musiker, musikerin, spieler, musicien, interprete",
+      always: 70,
+    },
+    searched: true,
+    bears: 5,
+  }),
+  /** The room it is played in. */
+  room: text(200, {
+    word: "the room",
+    column: { id: "room", heading: "Room", seat: 140, width: 88, hidden: true, fills: ["copied", "counted", "emptied"] },
+    list: { meaning: "room", heading: "Room", words: "room, raum, aufnahmeraum, salle, piece" },
+    bears: 6,
+  }),
+  /** Where the microphone stands. */
+  position: text(400, {
+    word: "the position",
+    column: { id: "position", heading: "Position", seat: 150, width: 110, hidden: true, fills: ["copied", "counted", "emptied"] },
+    list: {
+      meaning: "position",
+      heading: "Position",
+      says: "Stand or position",
+      words: "position, stand, placement, stativ, aufstellung, pied",
+    },
+  }),
+};
+
+/** One physical source on its way in. */
+export const LINES = described({
+  one: "line",
+  many: "lines",
+  most: MOST.lines,
+  fields: FIELDS,
+  held: (line: Line) => `line ${sourceOf(line)} has no track`,
+  rules: [(line: Line) => (line.portId && line.requestedInput ? `line ${sourceOf(line)} has a port and asks for another` : null)],
+  called: (line: Line) => line.source || null,
+});
+
+export interface Line extends EntryOf<typeof FIELDS> {
+  readonly id: LineId;
+}
+
+/** A line of which nothing is known but what is given. */
+export const newLine = (line: Pick<Line, "id"> & Partial<Line>): Line => newEntry(LINES, line) as unknown as Line;

@@ -1,0 +1,31 @@
+import { choice, type EntryOf, number, partOf, references, text } from "../describe/fields";
+import { type Around, described } from "../describe/table";
+import type { DeviceId, MidiPortId, PortId } from "../ids";
+import { MOST } from "../limits";
+import { DIRECTIONS } from "../rig-values";
+import { allGo } from "./ports";
+
+export const MIDI_USAGES = ["nothing", "keyboard", "pads", "pedal", "instrument", "surface"] as const;
+
+const FIELDS = {
+  deviceId: partOf<DeviceId>({ to: "devices", astray: "belongs to no device" }, { word: "the device" }),
+  direction: choice<(typeof DIRECTIONS)[number]>(DIRECTIONS, { word: "the direction" }),
+  number: number({ min: 1, max: 64, whole: true }, { word: "the number" }),
+  usage: choice<(typeof MIDI_USAGES)[number]>(MIDI_USAGES, { word: "what hangs on it" }),
+  name: text(200, { word: "the name" }),
+  returnPortIds: references<PortId>({ to: "ports", astray: "comes back on an input that is not there", most: 64 }, { word: "the return" }),
+};
+
+/** MIDI ports and what hangs on them. The sound of an outside instrument comes back on inputs. */
+export const MIDI_PORTS = described({
+  one: "MIDI port",
+  many: "MIDI ports",
+  most: MOST.parts,
+  fields: FIELDS,
+  rules: [(midi: MidiPort, around: Around) => (allGo(around, midi.returnPortIds, "in") ? null : "a MIDI port comes back on an input that is not there")],
+  called: (midi: MidiPort) => midi.name || null,
+});
+
+export interface MidiPort extends EntryOf<typeof FIELDS> {
+  readonly id: MidiPortId;
+}

@@ -1,0 +1,40 @@
+import { closed, type EntryOf, number } from "../describe/fields";
+import { described } from "../describe/table";
+import type { DeviceId } from "../ids";
+import { MOST } from "../limits";
+import { type ByRate, byRate } from "../rig-values";
+import { number as between, list, object, orNull, whole } from "../schema-parts";
+
+/** A converter's delay in milliseconds or in samples, as its maker states it, by rate. */
+export interface ConverterDelay extends ByRate {
+  readonly unit: "ms" | "samples";
+}
+
+const delay = orNull(object({ unit: { enum: ["ms", "samples"] }, single: between(0, 100_000), double: between(0, 100_000), quadruple: between(0, 100_000) }));
+const margin = { schema: byRate(whole(0, 100_000)), samples: [{ single: 0, double: 0, quadruple: 0 }] };
+const BUFFERS = { min: 0, max: 8, whole: true } as const;
+
+const FIELDS = {
+  /** Null where there is no converter in that direction. */
+  adc: closed<ConverterDelay | null>({ schema: delay, initial: null, samples: [null] }, { word: "the input delay" }),
+  dac: closed<ConverterDelay | null>({ schema: delay, initial: null, samples: [null] }, { word: "the output delay" }),
+  marginInSamples: closed<ByRate>(margin, { word: "the margin in" }),
+  marginOutSamples: closed<ByRate>(margin, { word: "the margin out" }),
+  buffersIn: number(BUFFERS, { word: "the buffers in" }),
+  buffersOut: number(BUFFERS, { word: "the buffers out" }),
+  bufferSizesSamples: closed<readonly number[]>({ schema: list(whole(1, 65_536), 32), initial: [], samples: [[], [64, 128]] }, { word: "the buffer sizes" }),
+};
+
+/** Converter delays, driver margins and buffers of devices as the computer sees them. The id is that of the device. */
+export const TIMING = described({
+  one: "delay",
+  many: "delays",
+  most: MOST.parts,
+  alongside: "devices",
+  fields: FIELDS,
+  called: (timing: DeviceTiming, around) => (around.entry("devices", timing.id) as { readonly name?: string } | undefined)?.name ?? null,
+});
+
+export interface DeviceTiming extends EntryOf<typeof FIELDS> {
+  readonly id: DeviceId;
+}

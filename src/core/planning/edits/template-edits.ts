@@ -1,0 +1,49 @@
+import { type Command, HEADER, refuse } from "../../commands/command";
+import { SESSION_KIND_NAMES } from "../../model/session-kinds";
+import { MAIN_ID } from "../../model/tables/channels";
+import { formatRate } from "../../units/hertz";
+import type { Planners } from "./edit";
+import { patchCommand } from "./line-edits";
+import { missingLines } from "./refusals";
+
+export const templateEdits: Planners<"template"> = {
+  "template.rename": {
+    plan: (doc, { name }) =>
+      name.trim()
+        ? [{ kind: "set", table: HEADER, values: { [doc.id]: { name: name.trim() } } }]
+        : refuse("empty", doc.id, "A template needs a name. Type one, or press Esc to keep the old one."),
+    name: (_doc, { name }) => `Rename the template to ${name.trim()}`,
+  },
+  "template.set": {
+    plan: (doc, { sessionKind, note, format }) => [
+      {
+        kind: "set",
+        table: HEADER,
+        values: { [doc.id]: { ...(sessionKind ? { kind: sessionKind } : {}), ...(note === undefined ? {} : { note }), ...(format ? { format } : {}) } },
+      },
+    ],
+    name: (_doc, { sessionKind, note, format }) => {
+      if (format?.sampleRateHz) return `Set the rate to ${formatRate(format.sampleRateHz)}`;
+      if (format?.bitDepth) return `Set the depth to ${format.bitDepth} bit`;
+      if (format) return "Change the format";
+      if (sessionKind) return `Make it a template for ${SESSION_KIND_NAMES[sessionKind].toLowerCase()}`;
+      return note === undefined ? "Change the template" : "Note on the template";
+    },
+  },
+  "template.fit": {
+    plan: (doc, { rigId, inputs, mainOutputs }) => {
+      const missing = missingLines(
+        doc,
+        inputs.map((input) => input.lineId),
+      );
+      if (missing) return missing;
+      const output = mainOutputs.length ? { kind: "hardware", portIds: mainOutputs } : { kind: "nowhere" };
+      const fitted: Command[] = [
+        { kind: "set", table: HEADER, values: { [doc.id]: { rigId } } },
+        { kind: "set", table: "channels", values: { [MAIN_ID]: { output } } },
+      ];
+      return inputs.length ? [...fitted, patchCommand(inputs)] : fitted;
+    },
+    name: (_doc, { rigName }) => `Fit to ${rigName}`,
+  },
+};

@@ -1,0 +1,174 @@
+import { type Command, type Refusal, refuse } from "../../commands/command";
+import type { ChannelId } from "../../model/ids";
+import { trackOf, tracksOf } from "../../model/read-template";
+import { inputLineIds, MAIN_ID } from "../../model/tables/channels";
+import type { Template } from "../../model/template";
+import { blankOr, dropEnd } from "../../units/ends";
+import { type EditOf, type NewTrack, type Planners, type TrackChange, toAll } from "./edit";
+import { countTracks, firstOf, missingFolders, missingTracks, tooMany } from "./refusals";
+
+const danglingInput = (doc: Template, { tracks, lines }: EditOf<"tracks.add">): Refusal | null => {
+  const brought = new Set<string>(lines.map((line) => line.id));
+  const astray = tracks.find((track) => inputLineIds(track.input).some((id) => !brought.has(id) && !doc.lines[id]));
+  return astray ? refuse("missing", astray.id, `${astray.name || "A track"} takes a line that is not there.`) : null;
+};
+
+const missingOutput = (doc: Template, change: TrackChange, at: string): Refusal | null => {
+  if (change.output?.kind !== "channel") return null;
+  const target = doc.channels[change.output.channelId];
+  if (!target) return refuse("missing", at, "The bus this should go to is no longer there.");
+  return target.kind === "main" ? null : refuse("unfit", at, `${target.name} is a track, and a track can't take the sound of another. Route it to the main bus or to an output.`);
+};
+
+const SIDES = ["l", "r", "left", "right", "links", "rechts", "gauche", "droite"];
+const isLetter = (character: string): boolean => /[\p{L}\p{N}]/u.test(character);
+
+/** A name without a side at its end, in brackets or not. */
+const withoutSide = (name: string): string => {
+  const bare = dropEnd(name, (character) => character === ")" || character === "]");
+  const word = bare.slice(dropEnd(bare, isLetter).length);
+  return SIDES.includes(word.toLowerCase()) && word !== bare ? dropEnd(bare.slice(0, bare.length - word.length), blankOr("_-([")) : name;
+};
+
+/** The name two halves have in common: "Above L" and "Above R" give "Above"; else the left one's name. */
+export const stem = (name: string): string => withoutSide(name).trim() || name;
+
+const mono = (doc: Template, id: ChannelId): Refusal | null => {
+  const track = trackOf(doc, id);
+  if (track?.input.kind === "line") return null;
+  const why = track?.input.kind === "pair" ? "is stereo already" : "takes no line";
+  return refuse("unfit", id, `${track?.name || "This track"} ${why}. Only two mono tracks that each take a line become one stereo track.`);
+};
+
+const setName = (doc: Template, { trackIds, set }: EditOf<"tracks.set">): string => {
+  const who = countTracks(doc, trackIds);
+  if (set.name !== undefined) return `Name ${trackIds.length === 1 ? who : `${trackIds.length} tracks`} ${set.name.trim()}`;
+  if (set.colour !== undefined) return set.colour ? `Dye ${who} ${set.colour}` : `Let ${who} take the dye of its folder`;
+  if (set.icon !== undefined) return set.icon ? `Icon ${set.icon} for ${who}` : `Take the icon off ${who}`;
+  if (set.output !== undefined)
+    return `Route ${who} to ${set.output.kind === "channel" ? doc.channels[set.output.channelId]?.name : set.output.kind === "nowhere" ? "nowhere" : "an output"}`;
+  return `Note on ${who}`;
+};
+
+const pairable = (doc: Template, { leftTrackId, rightTrackId }: EditOf<"tracks.pair">): Refusal | null =>
+  firstOf(
+    () => missingTracks(doc, [leftTrackId, rightTrackId]),
+    () => mono(doc, leftTrackId),
+    () => mono(doc, rightTrackId),
+    () => {
+      const [left, right] = [trackOf(doc, leftTrackId), trackOf(doc, rightTrackId)];
+      const same = left && right && inputLineIds(left.input)[0] === inputLineIds(right.input)[0];
+      return same ? refuse("unfit", leftTrackId, `${left.name} and ${right.name} take the same line, so they can't be left and right.`) : null;
+    },
+  );
+
+const takeable = (doc: Template, { trackId, input, lines }: EditOf<"tracks.take">): Refusal | null =>
+  firstOf(
+    () => missingTracks(doc, [trackId]),
+    () => tooMany(doc, { lines }),
+    () => {
+      const ids = inputLineIds(input);
+      const there = ids.every((id) => doc.lines[id] || lines.some((line) => line.id === id));
+      if (!there) return refuse("missing", trackId, "The line this should take is not there.");
+      if (lines.some((line) => !ids.includes(line.id))) return refuse("unfit", trackId, "A line was brought that nothing takes.");
+      return ids.length === 2 && ids[0] === ids[1] ? refuse("unfit", trackId, "One line can't be left and right of the same track.") : null;
+    },
+  );
+
+/** Tracks as they are laid: into the main bus where nothing else is said. Those that say their own folder come apart, as only the others come before something. */
+const laid = (edit: EditOf<"tracks.add">): readonly Command[] => {
+  const entry = (track: NewTrack) => ({
+    output: { kind: "channel", channelId: MAIN_ID },
+    ...track,
+    kind: "track",
+    folderId: track.folderId === undefined ? edit.folderId : track.folderId,
+  });
+  const own = edit.tracks.filter((track) => track.folderId !== undefined).map(entry);
+  const here = edit.tracks.filter((track) => track.folderId === undefined).map(entry);
+  return [
+    ...(edit.lines.length ? [{ kind: "add", table: "lines", entries: edit.lines } as const] : []),
+    ...(own.length ? [{ kind: "add", table: "channels", entries: own } as const] : []),
+    ...(here.length ? [{ kind: "add", table: "channels", entries: here, before: edit.before } as const] : []),
+  ];
+};
+
+export const trackEdits: Planners<"tracks"> = {
+  "tracks.add": {
+    plan: (doc, edit) =>
+      firstOf(
+        () => (edit.tracks.length ? null : refuse("empty", "", "Nothing to add: say how many tracks.")),
+        () => missingFolders(doc, [edit.folderId, ...new Set(edit.tracks.flatMap((track) => track.folderId ?? []))]),
+        () => tooMany(doc, edit),
+        () => danglingInput(doc, edit),
+        () => edit.tracks.map((track) => missingOutput(doc, track.output ? { output: track.output } : {}, track.id)).find((refusal) => refusal !== null) ?? null,
+      ) ?? laid(edit),
+    name: (_doc, { tracks }) => (tracks.length === 1 ? `Add ${tracks[0]?.name || "a track"}` : `Add ${tracks.length} tracks`),
+  },
+  "tracks.set": {
+    plan: (doc, { trackIds, set }) =>
+      firstOf(
+        () => missingTracks(doc, trackIds),
+        () => missingOutput(doc, set, trackIds[0] ?? ""),
+      ) ?? [{ kind: "set", table: "channels", values: toAll(trackIds, set) }],
+    name: setName,
+  },
+  "tracks.move": {
+    plan: (doc, { trackIds, folderId, before }) =>
+      firstOf(
+        () => missingTracks(doc, trackIds),
+        () => missingFolders(doc, [folderId]),
+      ) ?? [{ kind: "move", table: "channels", ids: trackIds, parent: folderId, before }],
+    name: (doc, { trackIds, folderId }) => `Put ${countTracks(doc, trackIds)} ${folderId ? `in ${doc.folders[folderId]?.name}` : "outside the folders"}`,
+  },
+  "tracks.remove": {
+    // Lines that no track takes any more go by themselves.
+    plan: (doc, { trackIds }) => missingTracks(doc, trackIds) ?? [{ kind: "remove", table: "channels", ids: trackIds }],
+    name: (doc, { trackIds }) => `Remove ${countTracks(doc, trackIds)}`,
+  },
+  "tracks.pair": {
+    plan: (doc, edit) => {
+      const refusal = pairable(doc, edit);
+      const [left, right] = [trackOf(doc, edit.leftTrackId), trackOf(doc, edit.rightTrackId)];
+      if (refusal || left?.input.kind !== "line" || right?.input.kind !== "line") return refusal ?? [];
+      const input = { kind: "pair", leftId: left.input.lineId, rightId: right.input.lineId };
+      return [
+        { kind: "set", table: "channels", values: { [left.id]: { input, name: stem(left.name), note: left.note || right.note } } },
+        { kind: "remove", table: "channels", ids: [right.id] },
+      ];
+    },
+    name: (doc, { leftTrackId, rightTrackId }) => `Make ${countTracks(doc, [leftTrackId])} and ${countTracks(doc, [rightTrackId])} one stereo track`,
+  },
+  "tracks.split": {
+    plan: (doc, { trackId, newTrackId }) => {
+      const missing = missingTracks(doc, [trackId]) ?? tooMany(doc, { tracks: [newTrackId] });
+      const track = trackOf(doc, trackId);
+      if (missing || track?.input.kind !== "pair") return missing ?? refuse("unfit", trackId, `${countTracks(doc, [trackId])} is not stereo, so there is nothing to split.`);
+      const { leftId, rightId } = track.input;
+      const siblings = tracksOf(doc).filter((other) => other.folderId === track.folderId);
+      const { order: _order, ...kept } = track;
+      return [
+        {
+          kind: "add",
+          table: "channels",
+          entries: [{ ...kept, id: newTrackId, name: `${track.name} R`, input: { kind: "line", lineId: rightId } }] as never,
+          before: siblings[siblings.indexOf(track) + 1]?.id ?? null,
+        },
+        { kind: "set", table: "channels", values: { [trackId]: { name: `${track.name} L`, input: { kind: "line", lineId: leftId } } } },
+      ];
+    },
+    name: (doc, { trackId }) => `Make ${countTracks(doc, [trackId])} two mono tracks`,
+  },
+  "tracks.take": {
+    plan: (doc, edit) =>
+      takeable(doc, edit) ?? [
+        ...(edit.lines.length ? [{ kind: "add", table: "lines", entries: edit.lines } as const] : []),
+        { kind: "set", table: "channels", values: { [edit.trackId]: { input: edit.input } } },
+      ],
+    name: (doc, { trackId, input }) =>
+      input.kind === "none" ? `Take ${countTracks(doc, [trackId])} off its line` : `Give ${countTracks(doc, [trackId])} ${input.kind === "pair" ? "two lines" : "a line"}`,
+  },
+  "tracks.share": {
+    plan: (doc, { trackIds, sharing }) => missingTracks(doc, trackIds) ?? [{ kind: "set", table: "channels", values: toAll(trackIds, { sharing }) }],
+    name: (doc, { trackIds, sharing }) => `Record ${countTracks(doc, trackIds)} ${sharing === "by-turns" ? "by turns" : "at once"}`,
+  },
+};

@@ -1,0 +1,38 @@
+import type { Field } from "../model/describe/fields";
+import { plain } from "../model/families";
+import { type Decibels, formatGain } from "../units/decibels";
+import { readDecibels, readPhantom } from "./read-cells";
+
+/** A value of a field as a cell shows it, and as it can be typed again. A microphone is called by its name. */
+export const fieldText = ({ kind, switched }: Field, value: unknown): string => {
+  if (value === null || value === undefined) return "";
+  if (kind === "flag") return (value ? switched?.on : switched?.off) ?? "";
+  if (kind === "decibels") return formatGain(value as Decibels);
+  return typeof value === "object" && "name" in value ? String(value.name) : String(value);
+};
+
+/** Whether a switch is on, by its own words and the usual ones for yes and no; an empty cell is off. Null when the word says neither. */
+export const readFlag = ({ switched }: Field, cell: string): boolean | null => {
+  const word = plain(cell);
+  if (word && switched && (word === switched.on || switched.words.split(", ").includes(word))) return true;
+  return word === switched?.off ? false : readPhantom(cell);
+};
+
+export type ReadField = { readonly ok: true; readonly value: unknown } | { readonly ok: false; readonly says: string };
+
+/** What a text typed for a field means: text without blanks around it, a switch by its words, a number of dB in its range, one of several. */
+export const readField = (field: Field, cell: string): ReadField => {
+  const no = (says: string): ReadField => ({ ok: false, says });
+  const ok = (value: unknown): ReadField => ({ ok: true, value });
+  if (field.kind === "text") return ok(cell.trim());
+  if (field.kind === "flag") {
+    const on = readFlag(field, cell);
+    return on === null ? no(field.switched?.off === "no" ? "says neither yes nor no" : `says neither ${field.switched?.off} nor ${field.switched?.on}`) : ok(on);
+  }
+  if (field.kind === "decibels") {
+    const read = readDecibels(cell, field.range);
+    return read ? ok(read.db) : no(`is no number of dB from ${formatGain((field.range?.min ?? 0) as Decibels)} to ${field.range?.max}`);
+  }
+  const option = field.options?.find((one) => plain(String(one ?? "")) === plain(cell));
+  return option === undefined ? no("is none of those that can be chosen") : ok(option);
+};

@@ -1,0 +1,144 @@
+import fc from "fast-check";
+import { wheelhouseCart } from "../demo/rigs";
+import { COLOUR_NAMES } from "../model/colours";
+import { ICONS } from "../model/families";
+import type { ChannelId, FolderId, LineId, PortId } from "../model/ids";
+import type { MicrophoneChoice } from "../model/microphone-choice";
+import { rigInputsOf } from "../model/read-rig";
+import { tracksOf } from "../model/read-template";
+import { MAIN_ID } from "../model/tables/channels";
+import { newLine } from "../model/tables/lines";
+import type { Template } from "../model/template";
+import type { Edit, EditKind, EditOf } from "../planning/edits/edit";
+import { EDIT_KINDS } from "../planning/edits/template-editing";
+import { dB } from "../units/decibels";
+import { SAMPLE_RATES_HZ } from "../units/hertz";
+
+/** A stream of chance numbers, each from 0 (included) to 1 (not). */
+type Chance = () => number;
+
+const pick = <T>(chance: Chance, from: readonly T[]): T | undefined => from[Math.floor(chance() * from.length)];
+const some = <T>(chance: Chance, from: readonly T[]): readonly T[] => from.filter(() => chance() < 0.4).slice(0, 6);
+const names = ["Fiddle", "Snare", "Above L", "Above R", "", "Cimbalom", "con", "A/B"];
+const ports: readonly (PortId | null)[] = [null, ...rigInputsOf(wheelhouseCart).map((rigInput) => rigInput.port.id)];
+
+const microphones: readonly (MicrophoneChoice | null)[] = [
+  null,
+  ...Object.values(wheelhouseCart.microphones).map(({ id, name }) => ({ kind: "shelf" as const, microphoneId: id, name })),
+];
+
+/** Numbers for ids, unique within a run because they count on. */
+let serial = 0;
+const fresh = <T extends string>(kind: string): T => `${kind}-r${serial++}` as T;
+
+/** Ids that are taken, of whatever kind, and one that every object has: no command may give them to something new. */
+const taken = (doc: Template): readonly string[] => [...Object.keys(doc.channels), ...Object.keys(doc.lines), ...Object.keys(doc.folders), "constructor"];
+
+/** An id of its own, and now and then one that is taken. */
+const idFor = <T extends string>(doc: Template, chance: Chance, kind: string): T => (chance() < 0.06 ? (pick(chance, taken(doc)) as T) : fresh<T>(kind));
+
+/** One of what is there, and now and then something that is not, or is of another kind. */
+const refTo = <T extends string>(doc: Template, chance: Chance, there: T): T =>
+  chance() < 0.06 ? ((pick(chance, [...Object.keys(doc.folders), ...Object.keys(doc.lines), "nobody"]) ?? "nobody") as T) : there;
+
+const someLine = (doc: Template, chance: Chance) =>
+  newLine({
+    id: idFor<LineId>(doc, chance, "line"),
+    source: pick(chance, names) ?? "",
+    microphone: pick(chance, microphones) ?? null,
+    portId: pick(chance, ports) ?? null,
+    phantom: chance() < 0.5,
+    gainDb: chance() < 0.3 ? dB(Math.floor(chance() * 60)) : null,
+  });
+
+const addTracks = (doc: Template, chance: Chance, folderId: FolderId | null): Edit => {
+  const stereo = chance() < 0.3;
+  const lines = stereo ? [someLine(doc, chance), someLine(doc, chance)] : [someLine(doc, chance)];
+  const [left, right] = lines;
+  if (!left) throw new Error("expected a line");
+  const input = right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : ({ kind: "line", lineId: refTo(doc, chance, left.id) } as const);
+  return {
+    kind: "tracks.add",
+    tracks: [{ id: idFor<ChannelId>(doc, chance, "track"), name: pick(chance, names) ?? "", note: "", colour: null, icon: null, input, sharing: null }],
+    lines,
+    folderId,
+    before: null,
+  };
+};
+
+type Maker<K extends EditKind> = (doc: Template, chance: Chance) => EditOf<K>;
+
+const trackIds = (doc: Template) => tracksOf(doc).map((track) => track.id);
+const lineIds = (doc: Template) => Object.keys(doc.lines) as LineId[];
+const folderIds = (doc: Template) => Object.keys(doc.folders) as FolderId[];
+const anyTrack = (doc: Template, chance: Chance) => pick(chance, trackIds(doc)) ?? ("none" as ChannelId);
+const anyLine = (doc: Template, chance: Chance) => pick(chance, lineIds(doc)) ?? ("none" as LineId);
+const anyFolder = (doc: Template, chance: Chance) => pick(chance, folderIds(doc)) ?? ("none" as FolderId);
+const maybeFolder = (doc: Template, chance: Chance) => (chance() < 0.5 ? (pick(chance, folderIds(doc)) ?? null) : null);
+const patchOf = (doc: Template, chance: Chance) =>
+  some(chance, lineIds(doc)).map((lineId) => ({ lineId, portId: pick(chance, ports) ?? null, requestedInput: chance() < 0.2 ? "99" : null }));
+
+const MAKERS: { readonly [K in EditKind]: Maker<K> } = {
+  "template.rename": (_doc, chance) => ({ kind: "template.rename", name: pick(chance, names) ?? "" }),
+  "template.set": (_doc, chance) => ({ kind: "template.set", format: { sampleRateHz: pick(chance, SAMPLE_RATES_HZ) ?? 48000 } }),
+  "template.fit": (doc, chance) => ({ kind: "template.fit", rigId: doc.rigId, rigName: "A rig", inputs: patchOf(doc, chance), mainOutputs: [] }),
+  "tracks.add": (doc, chance) => addTracks(doc, chance, maybeFolder(doc, chance)) as EditOf<"tracks.add">,
+  "tracks.set": (doc, chance) => ({
+    kind: "tracks.set",
+    trackIds: some(chance, trackIds(doc)),
+    set: pick(chance, [
+      { name: pick(chance, names) ?? "" },
+      { colour: pick(chance, COLOUR_NAMES) ?? null },
+      { icon: pick(chance, ICONS) ?? null },
+      { output: { kind: "channel", channelId: MAIN_ID } as const },
+    ]) ?? { note: "x" },
+  }),
+  "tracks.move": (doc, chance) => ({
+    kind: "tracks.move",
+    trackIds: some(chance, trackIds(doc)),
+    folderId: maybeFolder(doc, chance),
+    before: chance() < 0.5 ? anyTrack(doc, chance) : null,
+  }),
+  "tracks.remove": (doc, chance) => ({ kind: "tracks.remove", trackIds: some(chance, trackIds(doc)).slice(0, 2) }),
+  "tracks.pair": (doc, chance) => ({ kind: "tracks.pair", leftTrackId: anyTrack(doc, chance), rightTrackId: anyTrack(doc, chance) }),
+  "tracks.split": (doc, chance) => ({ kind: "tracks.split", trackId: anyTrack(doc, chance), newTrackId: idFor<ChannelId>(doc, chance, "track") }),
+  "tracks.take": (doc, chance) => {
+    const line = someLine(doc, chance);
+    const input = pick(chance, [{ kind: "none" }, { kind: "line", lineId: line.id }, { kind: "pair", leftId: line.id, rightId: anyLine(doc, chance) }] as const) ?? {
+      kind: "none",
+    };
+    return { kind: "tracks.take", trackId: anyTrack(doc, chance), input, lines: input.kind === "none" ? [] : [line] };
+  },
+  "tracks.share": (doc, chance) => ({ kind: "tracks.share", trackIds: some(chance, trackIds(doc)), sharing: "by-turns" }),
+  "lines.set": (doc, chance) => ({ kind: "lines.set", lineIds: some(chance, lineIds(doc)), set: { phantom: chance() < 0.5 } }),
+  "lines.shift": (doc, chance) => ({ kind: "lines.shift", lineIds: some(chance, lineIds(doc)), gainDb: dB(3) }),
+  "lines.patch": (doc, chance) => ({ kind: "lines.patch", inputs: patchOf(doc, chance) }),
+  "lines.join": (doc, chance) => ({ kind: "lines.join", keepId: anyLine(doc, chance), dropId: anyLine(doc, chance), sharing: "at-once" }),
+  "folders.add": (doc, chance) => ({
+    kind: "folders.add",
+    folders: [{ id: idFor<FolderId>(doc, chance, "folder"), name: "Strings", colour: null }],
+    parentId: refTo(doc, chance, maybeFolder(doc, chance) ?? ("" as FolderId)) || null,
+  }),
+  "folders.set": (doc, chance) => ({ kind: "folders.set", folderIds: [anyFolder(doc, chance)], set: { open: chance() < 0.5 } }),
+  "folders.move": (doc, chance) => ({
+    kind: "folders.move",
+    folderId: anyFolder(doc, chance),
+    parentId: maybeFolder(doc, chance),
+    before: chance() < 0.5 ? anyFolder(doc, chance) : null,
+  }),
+  "folders.remove": (doc, chance) => ({ kind: "folders.remove", folderId: anyFolder(doc, chance) }),
+  "findings.accept": (doc, chance) => ({ kind: "findings.accept", findings: [{ id: `track-name:${anyTrack(doc, chance)}`, cause: "x", reason: "as agreed" }] }),
+  "findings.reopen": (doc, chance) => ({ kind: "findings.reopen", findingIds: [pick(chance, Object.keys(doc.accepted)) ?? "none"] }),
+};
+
+/** A command on things that the document has, so that few are refused. Tracks are added more often than the rest, or the document stays empty. */
+export const randomEdit = (doc: Template, chance: Chance): Edit => MAKERS[chance() < 0.3 ? "tracks.add" : (pick(chance, EDIT_KINDS) ?? "tracks.add")](doc, chance);
+
+/** Runs of chance for fast-check: as many numbers as are asked for, from a seed it can shrink and repeat. */
+export const chanceRuns = fc.integer({ min: 1, max: 2 ** 31 - 1 }).map((seed): Chance => {
+  let state = seed;
+  return () => {
+    state = (Math.imul(state, 1664525) + 1013904223) | 0;
+    return (state >>> 0) / 2 ** 32;
+  };
+});
