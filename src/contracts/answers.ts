@@ -69,6 +69,8 @@ export interface Saved {
 
 /** What a batch became that was put on the newest revision, with what came between it and its base. */
 export interface SavedOn extends Saved {
+  /** Of the document that was saved: the window holds its own to it. */
+  readonly hash: string;
   readonly newer?: readonly Newer[];
 }
 

@@ -49,14 +49,14 @@ describe("rigs over the service", () => {
     const saved = await send(document.id, 1, set("ports", "brindle:in:1", { name: "Wall" }));
     expect([saved.status, (await saved.json()).revision]).toEqual([200, 2]);
     const { newer } = await (await call(rigNewerRoute.GET, "/?since=1", {}, { id: document.id })).json();
-    expect(newer).toMatchObject([{ revision: 2, names: ["Name Brindle 16 input 1 Wall"] }]);
+    expect(newer).toMatchObject([{ revision: 2, names: ["Set the name of Brindle 16 input 1"] }]);
     expect((await (await call(rigRoute.GET, "/", {}, { id: document.id })).json()).document.ports["brindle:in:1"].name).toBe("Wall");
   });
 
   it.each([
     ["malformed", [{ kind: "set", table: "ports", values: {} }], 1, 400],
     ["of no kind", [{ kind: "rig.explode" }], 1, 400],
-    ["stale", [{ kind: "document.rename", name: "x" }], 7, 409],
+    ["stale", [set("ports", "brindle:in:1", { name: "x" })], 7, 409],
     ["refused", [remove("devices", "nobody")], 1, 422],
     ["against the schema", [set("ports", "brindle:in:1", { connector: "string" })], 1, 400],
     ["against the rules", [add("wires", { id: "w", fromPortId: "brindle:in:1", toPortId: "brindle:in:2" } as never)], 1, 422],
@@ -80,7 +80,7 @@ describe("rigs over the service", () => {
   it.each([
     ["", "This is not JSON"],
     ["[1,2", "This is not JSON"],
-    ['{"schema":99}', "reads up to 2"],
+    ['{"schema":99}', "reads up to 3"],
     [JSON.stringify({ schema: 2, id: "x" }), "damaged"],
   ])("%j is no rig, and is told", async (text, words) => {
     const answer = await call(rigImportRoute.POST, "/", upload(text));

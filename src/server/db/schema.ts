@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { index, integer, json, pgTable, primaryKey, text, timestamp, uniqueIndex } from "drizzle-orm/pg-core";
-import type { Command } from "@/core/commands/command";
+import type { Command, Patch } from "@/core/commands/command";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
@@ -20,18 +20,21 @@ export const rigs = pgTable("rigs", {
 export const rigRevisions = pgTable(
   "rig_revisions",
   {
-    rigId: text("rig_id")
+    /** Of which document. */
+    of: text("rig_id")
       .notNull()
       .references(() => rigs.id),
     number: integer().notNull(),
-    document: json().$type<Rig>().notNull(),
+    /** The whole document: of every sixty-fourth revision, and where the one before was of another version; of the others only what they changed. */
+    document: json().$type<Rig>(),
+    patches: json().$type<readonly Patch[]>(),
     hash: text().notNull(),
     commands: json().$type<readonly Command[]>().notNull().default([]),
     names: json().$type<readonly string[]>().notNull().default([]),
     batch: text(),
     savedAt: at("saved_at").notNull().defaultNow(),
   },
-  (table) => [primaryKey({ columns: [table.rigId, table.number] }), uniqueIndex("rig_revisions_batch").on(table.rigId, table.batch)],
+  (table) => [primaryKey({ columns: [table.of, table.number] }), uniqueIndex("rig_revisions_batch").on(table.of, table.batch)],
 );
 
 /** Rooms, people and defaults: one document for each studio, and one studio here. */
@@ -47,18 +50,20 @@ export const studios = pgTable("studios", {
 export const studioRevisions = pgTable(
   "studio_revisions",
   {
-    studioId: text("studio_id")
+    of: text("studio_id")
       .notNull()
       .references(() => studios.id),
     number: integer().notNull(),
-    document: json().$type<Studio>().notNull(),
+    /** The whole document: of every sixty-fourth revision, and where the one before was of another version; of the others only what they changed. */
+    document: json().$type<Studio>(),
+    patches: json().$type<readonly Patch[]>(),
     hash: text().notNull(),
     commands: json().$type<readonly Command[]>().notNull(),
     names: json().$type<readonly string[]>().notNull(),
     batch: text(),
     savedAt: at("saved_at").notNull().defaultNow(),
   },
-  (table) => [primaryKey({ columns: [table.studioId, table.number] }), uniqueIndex("studio_revisions_batch").on(table.studioId, table.batch)],
+  (table) => [primaryKey({ columns: [table.of, table.number] }), uniqueIndex("studio_revisions_batch").on(table.of, table.batch)],
 );
 
 /** Where the head of each template is. Name, kind and search words are copies out of the head, for the library. */
@@ -93,16 +98,18 @@ export const templates = pgTable(
 export const templateRevisions = pgTable(
   "template_revisions",
   {
-    templateId: text("template_id")
+    of: text("template_id")
       .notNull()
       .references(() => templates.id),
     number: integer().notNull(),
-    document: json().$type<Template>().notNull(),
+    /** The whole document: of every sixty-fourth revision, and where the one before was of another version; of the others only what they changed. */
+    document: json().$type<Template>(),
+    patches: json().$type<readonly Patch[]>(),
     hash: text().notNull(),
     commands: json().$type<readonly Command[]>().notNull(),
     names: json().$type<readonly string[]>().notNull(),
     batch: text(),
     savedAt: at("saved_at").notNull().defaultNow(),
   },
-  (table) => [primaryKey({ columns: [table.templateId, table.number] }), uniqueIndex("template_revisions_batch").on(table.templateId, table.batch)],
+  (table) => [primaryKey({ columns: [table.of, table.number] }), uniqueIndex("template_revisions_batch").on(table.of, table.batch)],
 );

@@ -12,7 +12,9 @@ import { makeStarter, STARTERS } from "@/core/starters/starters";
 import { type Database, inTransaction, type Queryable } from "../db/database";
 import { rigs, templates } from "../db/schema";
 import type { TemplateFacts } from "../tasks/kinds";
+import { columnsByProperty } from "./document-store";
 import { Failure } from "./failure";
+import { head } from "./heads";
 import { task } from "./pool";
 import { loadTemplate, templateStore } from "./revisions";
 import { idFor, loadRig, markFor, rigStore } from "./rigs";
@@ -64,11 +66,6 @@ const summaryOf = (row: Row, counts: { readonly problems: number | null; readonl
   };
 };
 
-const textOf = async (db: Queryable, id: string, revision: number): Promise<string> => {
-  const [row] = (await db.execute(sql`select document::text as text from template_revisions where template_id = ${id} and number = ${revision}`)).rows;
-  return String(row?.text ?? "null");
-};
-
 /** Counts what is wrong with the templates of a page that nobody has counted since they, their rig or the studio changed, and keeps the counts. */
 const judgedRows = async (db: Queryable, rows: readonly Row[], signal: AbortSignal | undefined): Promise<readonly TemplateSummary[]> => {
   const byRig = new Map<string, Surroundings>();
@@ -82,8 +79,11 @@ const judgedRows = async (db: Queryable, rows: readonly Row[], signal: AbortSign
     if (row.judged === mark) return summaryOf(row, { problems: row.problems, hints: row.hints });
     if (Date.now() > end) return summaryOf(row, { problems: null, hints: null });
     try {
-      const counts = await task("judge", seenOf(around, await textOf(db, row.id, row.revision)), { signal });
-      await db.execute(sql`update templates set judged = ${mark}, problems = ${counts.problems}, hints = ${counts.hints} where id = ${row.id} and head = ${row.revision}`);
+      const counts = await task("judge", seenOf(around, (await templateStore.head(db, row.id)).text), { signal });
+      await db
+        .update(templates)
+        .set({ judged: mark, problems: counts.problems, hints: counts.hints })
+        .where(and(eq(templates.id, row.id), eq(templates.head, row.revision)));
       return summaryOf(row, counts);
     } catch (error) {
       if (signal?.aborted) throw error;
@@ -152,18 +152,16 @@ export const listTemplates = async (db: Queryable, { query, kind, cursor }: List
 /** Rows of an older Wandel have no summary: made once, at the start. A document that can't be read is marked, and keeps no other from being shown. */
 export const fillSummaries = async (db: Database): Promise<void> => {
   for (const what of ["template", "rig"] as const) {
-    const [heads, revisions, key] = [`${what}s`, `${what}_revisions`, `${what}_id`].map((name) => sql.identifier(name));
-    const { rows } = await db.execute(sql`select id, head from ${heads} where summary is null`);
-    for (const { id, head } of rows) {
-      const [row] = (await db.execute(sql`select document::text as text from ${revisions} where ${key} = ${id} and number = ${head}`)).rows;
-      const copies = await task("copiesOf", { what, document: String(row?.text ?? "null") }).catch(() => null);
-      const set = copies ? Object.entries(copies) : [["summary", UNREADABLE] as const];
-      await db.execute(
-        sql`update ${heads} set ${sql.join(
-          set.map(([column, value]) => sql`${sql.identifier(column)} = ${value}`),
-          sql`, `,
-        )} where id = ${id} and head = ${head}`,
-      );
+    const table = (what === "template" ? templates : rigs) as typeof rigs;
+    const rows = await db.select({ id: table.id, head: table.head }).from(table).where(isNull(table.summary));
+    for (const { id, head: number } of rows) {
+      const copies = await head(db, what, id)
+        .then(({ text }) => task("copiesOf", { what, document: text }))
+        .catch(() => null);
+      await db
+        .update(table)
+        .set(copies ? columnsByProperty(copies) : { summary: UNREADABLE })
+        .where(and(eq(table.id, id), eq(table.head, number)));
     }
   }
 };

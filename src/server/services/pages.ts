@@ -3,7 +3,7 @@ import type { Rig } from "@/core/model/rig";
 import type { Queryable } from "../db/database";
 import { readStored } from "../tasks/kinds";
 import { Failure } from "./failure";
-import { headOf } from "./head-of";
+import { headOf } from "./heads";
 import { loadTemplate } from "./revisions";
 import { loadRig } from "./rigs";
 import { rigTexts } from "./surroundings";

@@ -1,4 +1,5 @@
-import { sql } from "drizzle-orm";
+import { and, eq, isNull } from "drizzle-orm";
+import { rigs } from "../db/schema";
 import { documentStore } from "./document-store";
 import { Failure } from "./failure";
 
@@ -10,7 +11,11 @@ export const templateStore = documentStore<"template">({
   what: "template",
   // Held until the template is stored: a rig can't be taken away between this look and that.
   stands: async (tx, copies) => {
-    const { rows } = await tx.execute(sql`select id from rigs where id = ${copies.rig_id} and deleted_at is null for share`);
+    const rows = await tx
+      .select({ id: rigs.id })
+      .from(rigs)
+      .where(and(eq(rigs.id, copies.rig_id ?? ""), isNull(rigs.deletedAt)))
+      .for("share");
     if (!rows.length) throw new Failure(422, "No such rig", `There is no rig with the id ${copies.rig_id}: it may have been deleted. Choose another one for this template.`);
   },
 });

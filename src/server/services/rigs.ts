@@ -1,14 +1,16 @@
-import { type SQL, sql } from "drizzle-orm";
+import { and, count, desc, eq, isNull, ne, type SQL, sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import type { RigList, RigState, RigTouches } from "@/contracts/answers";
 import type { CreateRigRequest } from "@/contracts/requests";
 import type { RigId } from "@/core/model/ids";
 import { emptyRig, type Rig } from "@/core/model/rig";
 import { type Database, inTransaction, type Queryable } from "../db/database";
+import { rigs, templates } from "../db/schema";
 import { shortHash } from "../tasks/apply-batch";
 import type { RigFacts } from "../tasks/kinds";
 import { documentStore } from "./document-store";
 import { Failure } from "./failure";
+import { head } from "./heads";
 import { task } from "./pool";
 import { studioText } from "./studio";
 import { seenOf } from "./surroundings";
@@ -21,19 +23,23 @@ export const addRig = (db: Database, rig: Rig, name?: string): Promise<RigState>
 
 /** All rigs of the studio, oldest first, by what is kept of them beside their documents. */
 export const listRigs = async (db: Queryable): Promise<RigList> => {
-  const { rows } = await db.execute(sql`
-    select h.id, h.name, h.head, h.summary, count(t.id)::int as templates from rigs h left join templates t on t.rig_id = h.id and t.deleted_at is null
-    where h.deleted_at is null group by h.id order by h.created_at, h.id`);
+  const rows = await db
+    .select({ id: rigs.id, name: rigs.name, head: rigs.head, summary: rigs.summary, templates: count(templates.id) })
+    .from(rigs)
+    .leftJoin(templates, and(eq(templates.rigId, rigs.id), isNull(templates.deletedAt)))
+    .where(isNull(rigs.deletedAt))
+    .groupBy(rigs.id)
+    .orderBy(rigs.createdAt, rigs.id);
   return {
     rigs: rows.map((row) => {
-      const facts = row.summary === null || row.summary === UNREADABLE ? null : (JSON.parse(String(row.summary)) as RigFacts);
+      const facts = row.summary === null || row.summary === UNREADABLE ? null : (JSON.parse(row.summary) as RigFacts);
       return {
-        id: String(row.id) as RigId,
-        name: String(row.name),
+        id: row.id as RigId,
+        name: row.name,
         inputs: facts?.inputs ?? 0,
         devices: facts?.devices ?? 0,
-        templates: Number(row.templates),
-        revision: Number(row.head),
+        templates: row.templates,
+        revision: row.head,
         unreadable: facts ? null : "This rig can't be read. Save it as it is stored, then delete it.",
       };
     }),
@@ -42,12 +48,16 @@ export const listRigs = async (db: Queryable): Promise<RigList> => {
 
 /** The oldest rig: what lists are put on when nobody says which. Null when there is none. */
 export const firstRigId = async (db: Queryable): Promise<string | null> => {
-  const [row] = (await db.execute(sql`select id from rigs where deleted_at is null order by created_at, id limit 1`)).rows;
-  return row ? String(row.id) : null;
+  const [row] = await db.select({ id: rigs.id }).from(rigs).where(isNull(rigs.deletedAt)).orderBy(rigs.createdAt, rigs.id).limit(1);
+  return row?.id ?? null;
 };
 
 const freeName = async (db: Queryable, name: string): Promise<string> => {
-  const { rows } = await db.execute(sql`select lower(name) as name from rigs where deleted_at is null and starts_with(lower(name), ${name.toLowerCase()})`);
+  const lower = sql<string>`lower(${rigs.name})`;
+  const rows = await db
+    .select({ name: lower })
+    .from(rigs)
+    .where(and(isNull(rigs.deletedAt), sql`starts_with(${lower}, ${name.toLowerCase()})`));
   const taken = new Set(rows.map((row) => row.name));
   let number = 2;
   let free = name;
@@ -74,43 +84,55 @@ export const createRig = async (db: Database, { key, name, copyOf }: CreateRigRe
 };
 
 const nameOf = async (db: Queryable, id: string): Promise<string> => {
-  const [row] = (await db.execute(sql`select name from rigs where id = ${id}`)).rows;
-  return String(row?.name ?? "");
+  const [row] = await db.select({ name: rigs.name }).from(rigs).where(eq(rigs.id, id));
+  return row?.name ?? "";
 };
 
 /** How many templates of a rig are looked at one by one. */
 const MOST_TOUCHED = 60;
 
-const templatesOn = (id: string): SQL => sql`from templates h where h.rig_id = ${id} and h.deleted_at is null`;
+const templatesOn = (id: string): SQL | undefined => and(eq(templates.rigId, id), isNull(templates.deletedAt));
 
 /** The templates that stand on a rig: what a change of it would touch. */
 export const rigTouches = async (db: Queryable, id: string, signal?: AbortSignal): Promise<RigTouches> => {
   const rig = await rigStore.head(db, id);
   const studio = await studioText(db);
-  const [counted] = (await db.execute(sql`select count(*)::int as total ${templatesOn(id)}`)).rows;
-  const { rows } = await db.execute(
-    sql`select r.document::text as text from (select h.id, h.head, h.changed_at ${templatesOn(id)} and h.summary <> ${UNREADABLE} order by h.changed_at desc, h.id limit ${MOST_TOUCHED}) h join template_revisions r on r.template_id = h.id and r.number = h.head order by h.changed_at desc, h.id`,
-  );
-  const templates = [];
-  for (const row of rows) templates.push(await task("touched", seenOf({ rigs: [rig], studio }, String(row.text)), { signal }));
-  return { revision: rig.revision, total: Number(counted?.total ?? 0), templates };
+  const [counted] = await db.select({ total: count() }).from(templates).where(templatesOn(id));
+  const rows = await db
+    .select({ id: templates.id })
+    .from(templates)
+    .where(and(templatesOn(id), ne(templates.summary, UNREADABLE)))
+    .orderBy(desc(templates.changedAt), templates.id)
+    .limit(MOST_TOUCHED);
+  const looked = [];
+  for (const row of rows) looked.push(await task("touched", seenOf({ rigs: [rig], studio }, (await head(db, "template", row.id)).text), { signal }));
+  return { revision: rig.revision, total: counted?.total ?? 0, templates: looked };
 };
 
 /** Takes a rig away. While templates stand on it, it stays, and they are named. */
 export const deleteRig = (db: Database, id: string): Promise<void> =>
   inTransaction(db, async (tx) => {
-    const [rig] = (await tx.execute(sql`select head from rigs where id = ${id} and deleted_at is null for update`)).rows;
+    const [rig] = await tx
+      .select({ head: rigs.head })
+      .from(rigs)
+      .where(and(eq(rigs.id, id), isNull(rigs.deletedAt)))
+      .for("update");
     if (!rig) throw new Failure(404, "No such rig", `There is no rig with the id ${id.slice(0, 64)}. It may have been deleted already.`);
-    const { rows } = await tx.execute(sql`select h.name, count(*) over ()::int as total ${templatesOn(id)} order by h.created_at, h.id limit 3`);
-    const total = Number(rows[0]?.total ?? 0);
+    const standing = await tx
+      .select({ name: templates.name, total: sql<number>`count(*) over ()::int` })
+      .from(templates)
+      .where(templatesOn(id))
+      .orderBy(templates.createdAt, templates.id)
+      .limit(3);
+    const total = standing[0]?.total ?? 0;
     if (total)
       throw new Failure(
         422,
         "Templates stand on it",
-        `${rows.map((row) => String(row.name)).join(", ")}${total > 3 ? ` and ${total - 3} more` : ""} ${total === 1 ? "stands" : "stand"} on this rig. Fit ${total === 1 ? "it" : "them"} to another one first.`,
+        `${standing.map((row) => row.name).join(", ")}${total > 3 ? ` and ${total - 3} more` : ""} ${total === 1 ? "stands" : "stand"} on this rig. Fit ${total === 1 ? "it" : "them"} to another one first.`,
       );
-    await tx.execute(sql`update rigs set deleted_at = now() where id = ${id}`);
-    await rigStore.tell(tx, id, Number(rig.head), true);
+    await tx.update(rigs).set({ deletedAt: new Date() }).where(eq(rigs.id, id));
+    await rigStore.tell(tx, id, rig.head, true);
   });
 
 /** Makes a rig of a rig document. */

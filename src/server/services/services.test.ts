@@ -3,11 +3,12 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { FindingsAnswer } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
 import { GESTURE_VERSION } from "@/core/commands/gesture-version";
+import { hashOf } from "@/core/model/hash";
+import { TEMPLATE } from "@/core/model/template";
 import { aTemplate } from "@/core/testing/a-template";
 import { add, remove, set } from "@/core/testing/verbs";
 import { isDatabaseAway } from "../db/away";
 import type { Database } from "../db/database";
-
 import { eventStream } from "../http/event-stream";
 import { closeTestDatabase, openTestDatabase } from "../testing/test-database";
 import { closeStreams } from "./changes";
@@ -15,7 +16,7 @@ import { decodeText } from "./decode-text";
 import { loadDemo } from "./demo";
 import { exportRig, exportTemplate } from "./exports";
 import { Failure } from "./failure";
-import { hashOf } from "./hash";
+import { documentAt } from "./heads";
 import { bringBackTemplate, createTemplate, deleteTemplate, listTemplates, templateFindings } from "./library";
 import { addTemplate, loadTemplate, saveCommands, templateStore } from "./revisions";
 import { createRig, deleteRig, importRig, listRigs, loadRig, rigStore, rigTouches } from "./rigs";
@@ -45,12 +46,23 @@ describe("saving", () => {
     const { id } = await stored();
     expect(await saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola")] })).toMatchObject({ revision: 2 });
     expect(await saveCommands(db, id, { base: 2, commands: [rename("track-1", "Cello"), rename("track-2", "Side drum")] })).toMatchObject({ revision: 3 });
-    const rows = await db.execute(sql`select number, document->'channels'->'track-1'->>'name' as name, names from template_revisions where template_id = ${id} order by number`);
-    expect(rows.rows).toEqual([
-      { number: 1, name: "Fiddle", names: ["Made"] },
-      { number: 2, name: "Viola", names: ["Name Fiddle Viola"] },
-      { number: 3, name: "Cello", names: ["Name Viola Cello", "Name Snare Side drum"] },
-    ]);
+    const names = await db.execute(sql`select names from template_revisions where template_id = ${id} order by number`);
+    expect(names.rows.map((row) => row.names)).toEqual([["Made"], ["Set the name of Fiddle"], ["Set the name of Viola", "Set the name of Snare"]]);
+    const tracks = await Promise.all([1, 2, 3].map(async (number) => JSON.parse((await documentAt(db, "template", { id, number })) ?? "{}").channels["track-1"].name));
+    expect(tracks).toEqual(["Fiddle", "Viola", "Cello"]);
+    expect(await documentAt(db, "template", { id, number: 4 })).toBeNull();
+  });
+
+  it("keeps of most revisions what they changed, of every sixty-fourth the whole, and any of them is read back to its hash", async () => {
+    const { id } = await stored();
+    for (let number = 1; number < 140; number++) await saveCommands(db, id, { base: number, commands: [rename(number % 2 ? "track-1" : "track-2", `Name ${number}`)] });
+    const { rows } = await db.execute(sql`select number, hash, document is not null as whole from template_revisions where template_id = ${id} order by number`);
+    expect(rows.filter((row) => row.whole).map((row) => row.number)).toEqual([1, 64, 128]);
+    for (const { number, hash } of rows) {
+      const text = await documentAt(db, "template", { id, number: Number(number) });
+      expect(hashOf(TEMPLATE, JSON.parse(text ?? "null"))).toBe(hash);
+    }
+    expect(await loadTemplate(db, id)).toMatchObject({ revision: 140, document: { channels: { "track-1": { name: "Name 139" } } } });
   });
 
   it("the database itself refuses to change or remove a revision", async () => {
@@ -67,7 +79,7 @@ describe("saving", () => {
     const saved = await saveCommands(db, id, { base: 1, commands: [rename("track-2", "Side drum")] });
     expect(saved).toMatchObject({
       revision: 3,
-      newer: [{ revision: 2, savedAt: first.savedAt, batch: "first", names: ["Name Fiddle Viola"], commands: [rename("track-1", "Viola")] }],
+      newer: [{ revision: 2, savedAt: first.savedAt, batch: "first", names: ["Set the name of Fiddle"], commands: [rename("track-1", "Viola")] }],
     });
     expect((await loadTemplate(db, id)).document.channels).toMatchObject({ "track-1": { name: "Viola" }, "track-2": { name: "Side drum" } });
   });
@@ -92,7 +104,7 @@ describe("saving", () => {
     const commands = [rename("track-1", "Viola"), rename("track-2", "Side drum")];
     await templateStore.saveBody(db, id, JSON.stringify({ base: 1, batch: "named", name: "Name two tracks", commands }));
     await saveCommands(db, id, { base: 2, commands: [rename("track-1", "Fiddle")] });
-    expect((await templateStore.newer(db, id, 1)).newer.map(({ names }) => names)).toEqual([["Name two tracks"], ["Name Viola Fiddle"]]);
+    expect((await templateStore.newer(db, id, 1)).newer.map(({ names }) => names)).toEqual([["Name two tracks"], ["Set the name of Viola"]]);
   });
 
   it("one of another age is told so before anything is looked at", async () => {
@@ -135,7 +147,7 @@ describe("saving", () => {
       doc,
       (await templateStore.newer(db, doc.id, 1)).newer.flatMap((revision) => revision.commands),
     );
-    expect(replayed.ok && hashOf(replayed.doc)).toBe(hashOf((await loadTemplate(db, doc.id)).document));
+    expect(replayed.ok && hashOf(TEMPLATE, replayed.doc)).toBe(hashOf(TEMPLATE, (await loadTemplate(db, doc.id)).document));
   });
 });
 
@@ -276,7 +288,7 @@ describe("changing rigs", () => {
     expect(document.name).toBe("Wheelhouse cart, copy");
     const named = set("ports", "brindle:in:7", { name: "Piano low" });
     expect(await rigStore.save(db, document.id, { base: 1, batch: "b1", commands: [named] })).toMatchObject({ revision: 2 });
-    expect((await rigStore.newer(db, document.id, 1)).newer).toMatchObject([{ revision: 2, batch: "b1", names: ["Name Brindle 16 input 7 Piano low"] }]);
+    expect((await rigStore.newer(db, document.id, 1)).newer).toMatchObject([{ revision: 2, batch: "b1", names: ["Set the name of Brindle 16 input 7"] }]);
     expect(await rigStore.save(db, document.id, { base: 1, commands: [named] })).toMatchObject({ revision: 3, newer: [{ batch: "b1" }] });
     expect((await loadRig(db, "wheelhouse-cart")).document.ports["brindle:in:7" as never]).toMatchObject({ name: "" });
     await expect(db.execute(sql`delete from rig_revisions where rig_id = ${document.id}`)).rejects.toMatchObject({ cause: { message: expect.stringContaining("immutable") } });

@@ -1,5 +1,7 @@
-import { sql } from "drizzle-orm";
+import { desc, isNull, lte, or, sql } from "drizzle-orm";
 import type { Queryable } from "../db/database";
+import { rigs } from "../db/schema";
+import { head, lastWhole } from "./heads";
 import { studioText } from "./studio";
 
 /** The rigs a template is seen against are held in memory with it: its own, and others as long as they come to this much. */
@@ -19,13 +21,21 @@ export interface Surroundings {
 
 /** The rigs of the studio, the named one first and then the oldest, as many as can be looked at together. */
 export const rigTexts = async (db: Queryable, own: string | null): Promise<readonly RigText[]> => {
-  const { rows } = await db.execute(sql`
-    select id, number, text from (
-      select h.id, r.number, r.document::text as text, h.id = ${own} as own, h.created_at,
-        sum(length(r.document::text)) over (order by h.id = ${own} desc, h.created_at, h.id) as bytes
-      from rigs h join rig_revisions r on r.rig_id = h.id and r.number = h.head where h.deleted_at is null
-    ) found where own or bytes <= ${MOST_BYTES} order by own desc, created_at, id`);
-  return rows.map((row) => ({ id: String(row.id), revision: Number(row.number), text: String(row.text) }));
+  const whole = lastWhole(db, "rig");
+  const isOwn = sql<boolean>`${rigs.id} = ${own}`;
+  const bytes = sql<number>`sum(${whole.bytes}) over (order by ${isOwn} desc, ${rigs.createdAt}, ${rigs.id})`.as("sum");
+  const found = db
+    .select({ id: rigs.id, own: isOwn.as("own"), createdAt: rigs.createdAt, bytes })
+    .from(rigs)
+    .innerJoinLateral(whole, sql`true`)
+    .where(isNull(rigs.deletedAt))
+    .as("found");
+  const rows = await db
+    .select({ id: found.id })
+    .from(found)
+    .where(or(found.own, lte(found.bytes, MOST_BYTES)))
+    .orderBy(desc(found.own), found.createdAt, found.id);
+  return Promise.all(rows.map(({ id }) => head(db, "rig", id)));
 };
 
 export const surroundingsOf = async (db: Queryable, rigId: string | null): Promise<Surroundings> => {

@@ -1,23 +1,22 @@
 import { createHash } from "node:crypto";
 import { CommandsRequest } from "@/contracts/requests";
 import { parse } from "@/contracts/validate";
-import type { Command } from "@/core/commands/command";
+import type { Command, Patch } from "@/core/commands/command";
 import { GESTURE_VERSION } from "@/core/commands/gesture-version";
-import { plainTexts } from "@/core/reading/plain-text";
+import { patchAll } from "@/core/commands/patches";
+import { hashOf } from "@/core/model/hash";
 import { accept } from "../services/accept";
 import { Failure } from "../services/failure";
-import { hashOf } from "../services/hash";
 import { readBody } from "./json-body";
 import { kindOf, readStored, type What } from "./kinds";
 
-export interface BatchInput {
-  readonly what: What;
-  /** The body of the request as it came. */
-  readonly body: string;
-  readonly head: { readonly number: number; readonly savedAt: string; readonly document: string };
+export interface Mark {
+  readonly number: number;
+  readonly savedAt: string;
 }
 
-interface Asked {
+/** A batch as it was asked for. */
+export interface Asked {
   readonly base: number;
   readonly batch: string;
   readonly baseSavedAt: string | null;
@@ -31,35 +30,42 @@ export interface Stored {
   readonly copies: Readonly<Record<string, string>>;
 }
 
-export type BatchOutput = Asked & { readonly done: (Stored & { readonly names: readonly string[] }) | null };
+/** What a batch makes of a head. */
+interface Applied {
+  readonly doc: object;
+  readonly patches: readonly Patch[];
+  readonly hash: string;
+  readonly copies: Readonly<Record<string, string>>;
+  readonly names: readonly string[];
+}
 
 /** What of a document is stored beside it. */
 export const stored = <D extends object>(what: What, doc: D): Stored => {
-  const copies = kindOf(what).copies(doc as never);
-  return { document: JSON.stringify(doc), hash: hashOf(doc), copies };
+  const { engine, copies } = kindOf(what);
+  return { document: JSON.stringify(doc), hash: hashOf(engine.description, doc), copies: copies(doc as never) };
 };
 
 /** So many commands of a batch without a name are named one by one. */
 const MOST_NAMES = 20;
 
-const applyInTurn = (what: What, document: string, commands: readonly Command[]): { readonly doc: object; readonly names: readonly string[] } => {
-  const { engine } = kindOf(what);
-  const done = engine.applyAll(readStored(what, document) as never, commands);
+const applied = (what: What, doc: object, { name, commands }: { readonly name: string | undefined; readonly commands: readonly Command[] }): Applied => {
+  const { engine, copies } = kindOf(what);
+  const done = engine.applyAll(doc as never, commands);
   if (!done.ok) {
     const { index, message } = done.refusal;
     throw new Failure(422, "This can't be done", message, {
       errors: [{ pointer: index === undefined ? (commands.length > 1 ? "/commands" : "/commands/0") : `/commands/${index}`, detail: message }],
     });
   }
-  // A name that was cut to its length may end in half of a character, and one such document would keep the database from looking into all of them.
-  return { doc: plainTexts(done.doc as object), names: plainTexts(commands.slice(0, MOST_NAMES).map((command) => engine.commandName(done.doc as never, command))) };
+  const names = name ? [name] : commands.slice(0, MOST_NAMES).map((command) => engine.commandName(doc as never, command));
+  return { doc: done.doc as object, patches: done.patches, hash: hashOf(engine.description, done.doc as object), copies: copies(done.doc as never), names };
 };
 
 /**
  * Reads a batch of commands and applies it to the head, also when it was made for a revision before it: the commands name what they mean, and what
  * still can be done is what was meant. One that can't be, or that knows another past, is only read: what is to be done with it is for the store to say.
  */
-export const applyBatch = ({ what, body, head }: BatchInput): BatchOutput => {
+export const applyTo = (what: What, body: string, head: Mark & { readonly doc: object }): Asked & { readonly done: Applied | null } => {
   const { base, batch, baseSavedAt, made = GESTURE_VERSION, name, commands } = accept(parse(CommandsRequest, readBody(body)));
   if (made !== GESTURE_VERSION)
     throw new Failure(
@@ -72,13 +78,43 @@ export const applyBatch = ({ what, body, head }: BatchInput): BatchOutput => {
   const asked = { base, batch, baseSavedAt: baseSavedAt ?? null, commands: JSON.stringify(accepted) };
   if (base > head.number || (base === head.number && baseSavedAt !== undefined && baseSavedAt !== head.savedAt)) return { ...asked, done: null };
   try {
-    const { doc, names } = applyInTurn(what, head.document, accepted);
-    return { ...asked, done: { ...stored(what, doc), names: name ? [name] : names } };
+    return { ...asked, done: applied(what, head.doc, { name, commands: accepted }) };
   } catch (error) {
     // What came between is told with the refusal, so that the sender sees why.
     if (base < head.number && error instanceof Failure && error.status === 422) return { ...asked, done: null };
     throw error;
   }
+};
+
+export interface BatchInput {
+  readonly what: What;
+  /** The body of the request as it came. */
+  readonly body: string;
+  readonly head: Mark & { readonly document: string };
+}
+
+/** What a batch became, as texts that go to the database as they are. */
+export interface BatchDone extends Stored {
+  readonly patches: string;
+  readonly names: readonly string[];
+}
+
+/** The same of texts, for a thread. */
+export const applyBatch = ({ what, body, head: { document, ...mark } }: BatchInput): Asked & { readonly done: BatchDone | null } => {
+  const { done, ...asked } = applyTo(what, body, { ...mark, doc: readStored(what, document) });
+  if (!done) return { ...asked, done: null };
+  const { doc, patches, hash, copies, names } = done;
+  return { ...asked, done: { document: JSON.stringify(doc), patches: JSON.stringify(patches), hash, copies, names } };
+};
+
+/** A stored document with what later revisions changed of it, as JSON. */
+export const broughtTogether = ({ document, patches }: { readonly document: string; readonly patches: readonly string[] }): string => {
+  const doc = JSON.parse(document) as object;
+  patchAll(
+    doc,
+    patches.map((one) => JSON.parse(one) as readonly Patch[]),
+  );
+  return JSON.stringify(doc);
 };
 
 /** An id or a mark made of a text: the same text has the same one. */

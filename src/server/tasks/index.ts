@@ -1,5 +1,5 @@
 import type { Failure } from "../services/failure";
-import { applyBatch, stored } from "./apply-batch";
+import { applyBatch, broughtTogether, stored } from "./apply-batch";
 import { kindOf, readStored, type What } from "./kinds";
 import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList } from "./lists";
 import { findingsOf, judge, touched, writeRig, writeTemplate } from "./sheets";
@@ -17,6 +17,7 @@ const broughtUp = ({ what, document }: { readonly what: What; readonly document:
  */
 export const TASKS = {
   applyBatch,
+  broughtTogether,
   broughtUp,
   copiesOf,
   findingsOf,

@@ -7,7 +7,18 @@ import classes from "./frame.module.css";
 /** What could not be done again after another window's change, and why. Stays until it is put away. */
 export const LostNotice = () => {
   const lost = useDoc((desk) => desk.lost);
-  const { store } = useDocContext();
+  const mended = useDoc((desk) => desk.mended);
+  const { store, what } = useDocContext();
+  if (mended)
+    return (
+      <div role="alert" className={`${classes.lost} no-print`}>
+        <strong style={{ flex: 1 }}>
+          This window had come to show something else than the server keeps. The {what} was taken anew from there, and what was not saved yet was done again on it. Look through it
+          once.
+        </strong>
+        <CloseButton aria-label="Put this notice away" onClick={() => store.setState({ mended: false })} />
+      </div>
+    );
   if (!lost.length) return null;
   return (
     <div role="alert" className={`${classes.lost} no-print`}>

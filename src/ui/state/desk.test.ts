@@ -187,6 +187,30 @@ describe("an edit the server refuses", () => {
   });
 });
 
+describe("a document that came to differ from the server's", () => {
+  it("is taken anew from there, with what was not saved yet done on it, and it is told", async () => {
+    const { desk } = await open();
+    vi.spyOn(console, "error").mockImplementation(() => {});
+    service.wrongHash = true;
+    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { commands: [rename("track-2", "Side drum")] });
+    await settle();
+    expect(desk.getState()).toMatchObject({ mended: true, pending: [], lost: [], save: { kind: "saved" } });
+    expect(desk.getState().doc).toEqual(service.doc);
+    expect([nameOf(service.doc, "track-1"), nameOf(service.doc, "track-2"), service.head]).toEqual(["Viola", "Side drum", 3]);
+  });
+
+  it("and can't be had from there just now ends in a state that a person sees", async () => {
+    const { desk } = await open();
+    vi.spyOn(console, "error").mockImplementation(() => {});
+    service.wrongHash = true;
+    vi.spyOn(api.templates, "load").mockRejectedValueOnce(new Error("away"));
+    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    await settle();
+    expect(desk.getState().save).toMatchObject({ kind: "parted", how: "broken" });
+  });
+});
+
 describe("a window and a server of different age", () => {
   const strange = { kind: "tracks.levitate", trackIds: ["track-1"] } as unknown as Command;
 

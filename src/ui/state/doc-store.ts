@@ -5,6 +5,7 @@ import type { Command } from "@/core/commands/command";
 import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { EMPTY_HISTORY, type History, type StepOf, undoingOf } from "@/core/history/history";
 import { type Pending, rebase } from "@/core/history/rebase";
+import { hashOf } from "@/core/model/hash";
 import { MOST } from "@/core/model/limits";
 import { gestureOneToTwo } from "@/core/planning/edits/gesture-1-to-2";
 import type { Editing } from "@/core/planning/edits/plan-edits";
@@ -44,6 +45,8 @@ export interface DocState<D extends Identified, E extends Kinded> {
   readonly save: SaveState;
   /** What could not be done again after another window's change. */
   readonly lost: readonly { readonly name: string; readonly why: string }[];
+  /** The document was not what the server has, though nobody did wrong: it was taken anew from there. Told until it is put away. */
+  readonly mended: boolean;
   /** What this window saved, with the revision it became: to be done again should the server lose it. Newest last. */
   readonly kept: readonly (Pending & { readonly revision: number })[];
   /** Newest last. */
@@ -64,6 +67,7 @@ export const openState = <D extends Identified, E extends Kinded>(editing: Editi
   history: EMPTY_HISTORY,
   save: { kind: "saved" },
   lost: [],
+  mended: false,
   kept: [],
   log: [],
 });
@@ -128,8 +132,19 @@ export const redoIn = <D extends Identified, E extends Kinded>(store: DocStore<D
 /** What came is written in gestures that this window does not know: Wandel was renewed since it was opened. */
 export class OtherAge extends Error {}
 
+/** What was saved became something else here than there: both went another way from the same beginning, which must not happen. */
+export class Diverged extends Error {
+  constructor(readonly savedId: string) {
+    super("expected what was saved to become the same here as on the server, got another hash");
+  }
+}
+
 /** The server has kept the oldest pending gesture. One that the base has already (it was sent before a reload) is not taken twice. */
-export const settle = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, gestureId: string, saved: { readonly revision: number; readonly savedAt: string }): void => {
+export const settle = <D extends Identified, E extends Kinded>(
+  store: DocStore<D, E>,
+  gestureId: string,
+  saved: { readonly revision: number; readonly savedAt: string; readonly hash?: string },
+): void => {
   const { editing, base, pending } = store.getState();
   const [first, ...rest] = pending;
   if (first?.id !== gestureId) return;
@@ -140,11 +155,29 @@ export const settle = <D extends Identified, E extends Kinded>(store: DocStore<D
   }
   const done = editing.engine.applyAll(base.doc, first.commands);
   if (!done.ok) throw new Error(`expected what was saved to apply here as well, got: ${done.refusal.message}`);
+  if (saved.hash !== undefined && saved.hash !== hashOf(editing.engine.description, done.doc)) throw new Diverged(first.id);
   store.setState(({ kept }) => ({
     base: { doc: done.doc, revision: saved.revision, savedAt: saved.savedAt },
     pending: rest,
     kept: [...kept, { ...first, revision: saved.revision }].slice(-KEPT),
   }));
+};
+
+/** Takes the server's document in place of one that came to differ from it, and does what is not saved yet on that. */
+export const mend = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, there: Opening<D>, savedId: string): void => {
+  const { editing, pending, lost } = store.getState();
+  const again = rebase(
+    editing.engine,
+    there.document,
+    pending.filter(({ id }) => id !== savedId),
+  );
+  store.setState({
+    base: { doc: there.document, revision: there.revision, savedAt: there.savedAt },
+    doc: again.doc,
+    pending: again.kept,
+    lost: [...lost, ...again.lost],
+    mended: true,
+  });
 };
 
 /** Drops a gesture the server refused and does the others again without it. */

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { createStore } from "zustand/vanilla";
-import type { Newer, Saved } from "@/contracts/answers";
+import type { Newer, SavedOn } from "@/contracts/answers";
 import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { wheelhouseCart } from "@/core/demo/rigs";
 import type { Rig } from "@/core/model/rig";
@@ -88,7 +88,7 @@ describe("saving a rig", () => {
   beforeEach(() => void vi.useFakeTimers());
   afterEach(() => void vi.useRealTimers());
 
-  const remote = (save: (base: number) => Promise<Saved>): Remote<Rig> => ({
+  const remote = (save: (base: number) => Promise<SavedOn>): Remote<Rig> => ({
     kind: "rig",
     load: async () => ({ document: wheelhouseCart, revision: 1, savedAt: "" }),
     save: (_id, { base }) => save(base),
@@ -99,7 +99,7 @@ describe("saving a rig", () => {
     const store = open();
     const saver = new Saver<Rig, RigEdit>(
       store,
-      remote(async (base) => ({ revision: base + 1, savedAt: "" })),
+      remote(async (base) => ({ revision: base + 1, savedAt: "", hash: "" })),
     );
     saver.start();
     doIn(store, { commands: [name("brindle:in:1", "Wall")] });
@@ -116,7 +116,7 @@ describe("saving a rig", () => {
       store,
       remote(async (base) => {
         if (away) throw new ServiceError(503, "The database can't be reached.");
-        return { revision: base + 1, savedAt: "" };
+        return { revision: base + 1, savedAt: "", hash: "" };
       }),
     );
     saver.start();
@@ -135,7 +135,7 @@ describe("saving a rig", () => {
     const saver = new Saver<Rig, RigEdit>(
       store,
       remote(async (base) => {
-        if (!first) return { revision: base + 1, savedAt: "" };
+        if (!first) return { revision: base + 1, savedAt: "", hash: "" };
         first = false;
         throw new ServiceError(422, "not today");
       }),

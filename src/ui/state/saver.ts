@@ -3,7 +3,7 @@ import type { Command } from "@/core/commands/command";
 import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { ServiceError } from "../shared/api";
 import { type Told, watchChanges } from "./changes";
-import { adopt, beginAnew, type DocStore, drop, type Opening, OtherAge, type SaveState, settle, takeNewer } from "./doc-store";
+import { adopt, beginAnew, Diverged, type DocStore, drop, mend, type Opening, OtherAge, type SaveState, settle, takeNewer } from "./doc-store";
 import { PendingKeeper } from "./pending-keeper";
 
 const FIRST_PAUSE_MS = 500;
@@ -233,6 +233,7 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
   /** What is done about an error: every one ends in a state that a person sees. */
   private async recover(error: unknown, sending: boolean): Promise<void> {
     if (error instanceof OtherAge) this.part("renewed");
+    else if (error instanceof Diverged) await this.mend(error);
     else if (!(error instanceof ServiceError)) {
       this.part("broken");
       console.error(error);
@@ -241,6 +242,17 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
     else if (error.away) await (sending ? this.wait(error.message) : this.say({ kind: "away", why: AWAY }));
     else if (sending) this.part("refused", error.message);
     else this.say({ kind: "away", why: error.message });
+  }
+
+  /** What was saved is something else there than here: the server's is taken, what is not saved yet is done on it, and it is told. */
+  private async mend(error: Diverged): Promise<void> {
+    console.error(error);
+    try {
+      mend(this.store, await this.remote.load(this.id), error.savedId);
+      this.say({ kind: this.store.getState().pending.length ? "saving" : "saved" });
+    } catch {
+      this.part("broken");
+    }
   }
 
   private takeAnswer({ problem }: ServiceError): void {

@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation";
 import { database } from "@/server/db/database";
-import { headOf } from "@/server/services/head-of";
+import { headOf } from "@/server/services/heads";
 import { rigPage } from "@/server/services/pages";
 import { Unreadable } from "@/ui/frame/unreadable";
 import { RigOpened } from "@/ui/rig/rig-opened";

@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation";
 import type { ReactNode } from "react";
 import { database } from "@/server/db/database";
-import { headOf } from "@/server/services/head-of";
+import { headOf } from "@/server/services/heads";
 import { rigsBeside, templatePage } from "@/server/services/pages";
 import { loadStudio } from "@/server/services/studio";
 import { DeskFrame } from "@/ui/frame/desk-frame";

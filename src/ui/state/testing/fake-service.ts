@@ -1,7 +1,8 @@
 import type { Newer } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
 import { templateEngine } from "@/core/commands/template-engine";
-import type { Template } from "@/core/model/template";
+import { hashOf } from "@/core/model/hash";
+import { TEMPLATE, type Template } from "@/core/model/template";
 import type { Edit } from "@/core/planning/edits/edit";
 import { templateEditing } from "@/core/planning/edits/template-editing";
 
@@ -26,6 +27,9 @@ export class FakeService {
   loseNextAnswer = false;
   refuseNext: string | null = null;
   renewed = false;
+  /** The next answer says another hash than that of what was saved. */
+  wrongHash = false;
+  private readonly hashes = new Map<number, string>();
 
   constructor(private readonly first: Template) {
     this.doc = first;
@@ -60,7 +64,7 @@ export class FakeService {
   save({ base, batch, commands, name, baseSavedAt = this.savedAt(base) }: Batch): Response {
     if (this.gone) return Response.json({ status: 404, detail: "gone" }, { status: 404 });
     const known = this.revisions.find((revision) => revision.batch === batch && revision.revision <= base + 1);
-    if (known) return Response.json({ revision: known.revision, savedAt: known.savedAt });
+    if (known) return Response.json({ revision: known.revision, savedAt: known.savedAt, hash: this.hashes.get(known.revision) });
     if (base > this.head || baseSavedAt !== this.savedAt(base))
       return Response.json({ status: 409, detail: "another past", parted: true, head: this.head, newer: [] }, { status: 409 });
     const newer = this.revisions.filter((revision) => revision.revision > base);
@@ -69,7 +73,10 @@ export class FakeService {
     if (!done.ok) return Response.json({ status: 422, detail: done.refusal.message }, { status: 422 });
     this.doc = done.doc;
     this.revisions.push({ revision: this.head + 1, savedAt: `2026-11-26T12:00:00.${this.clock++}Z`, batch, names: [name], commands });
-    return Response.json({ revision: this.head, savedAt: this.savedAt(this.head), ...(newer.length ? { newer } : {}) });
+    const hash = this.wrongHash ? "0".repeat(64) : hashOf(TEMPLATE, this.doc);
+    this.wrongHash = false;
+    this.hashes.set(this.head, hash);
+    return Response.json({ revision: this.head, savedAt: this.savedAt(this.head), hash, ...(newer.length ? { newer } : {}) });
   }
 
   readonly fetch = async (path: string, init?: RequestInit): Promise<Response> => {
