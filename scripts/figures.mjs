@@ -64,15 +64,17 @@ const bare = async (service) => {
   const client = new pg.Client({ connectionString: service.databaseUrl });
   await client.connect();
   const { rows } = await client.query("select document::text as text, hash from template_revisions where template_id = $1", [id]);
+  const patches = JSON.stringify([{ op: "replace", path: ["note"], value: "bare" }]);
   const end = Date.now() + 3000;
   let number = 1;
   for (; Date.now() < end; number++) {
     await client.query("begin");
     await client.query("select * from templates where id = $1 for update", [id]);
-    await client.query("insert into template_revisions (template_id, number, document, hash, commands, names, batch) values ($1, $2, $3, $4, '[]', '[]', $5)", [
+    await client.query("insert into template_revisions (template_id, number, document, patches, hash, commands, names, batch) values ($1, $2, $3, $4, $5, '[]', '[]', $6)", [
       id,
       number + 1,
-      rows[0].text,
+      (number + 1) % 64 ? null : rows[0].text,
+      patches,
       rows[0].hash,
       `bare ${number}`,
     ]);
@@ -86,11 +88,15 @@ const bare = async (service) => {
 /** How fast edits are answered when nobody does anything else. */
 const load = async (service) => {
   const measured = async (name, writers, seconds) => {
+    const before = await service.measure();
     const end = Date.now() + seconds * 1000;
     await allEdit(writers, () => Date.now() < end);
+    const { cpuMs } = await service.measure();
     const latencies = writers.flatMap((writer) => writer.latencies);
     const saved = writers.reduce((sum, writer) => sum + writer.acknowledged.length, 0);
-    say(`load: ${name}: ${(saved / seconds).toFixed(0)} edits a second, median ${ms(quantile(latencies, 0.5))}, p99 ${ms(quantile(latencies, 0.99))}; answers: ${told(writers)}`);
+    say(
+      `load: ${name}: ${(saved / seconds).toFixed(0)} edits a second, median ${ms(quantile(latencies, 0.5))}, p99 ${ms(quantile(latencies, 0.99))}, ${ms((cpuMs - before.cpuMs) / saved)} of the server's processor each; answers: ${told(writers)}`,
+    );
   };
   await bare(service);
   const onOwn = async (count, from) => {

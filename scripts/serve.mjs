@@ -33,6 +33,59 @@ const tellAway = (response) => {
   };
 };
 
+const COMMANDS = /^\/api\/(?:(template|rig)s\/([^/?#]+)|(studio))\/commands$/;
+
+/** A path's part as it is meant; one that means nothing stays as it is, and names nothing. */
+const decoded = (part) => {
+  try {
+    return decodeURIComponent(part);
+  } catch {
+    return part;
+  }
+};
+
+/** The whole body as text, and no byte more than is taken. */
+const bodyOf = (request, most) =>
+  new Promise((resolve, reject) => {
+    const parts = [];
+    let length = 0;
+    const tooLarge = () => reject(globalThis.wandelCommands.tooLarge());
+    if (Number(request.headers["content-length"] ?? 0) > most) return tooLarge();
+    request.on("data", (part) => {
+      length += part.length;
+      if (length > most) tooLarge();
+      else parts.push(part);
+    });
+    request.on("end", () => resolve(Buffer.concat(parts).toString()));
+    request.on("error", reject);
+    request.on("aborted", () => reject(new Error("the sender has gone")));
+  });
+
+/** Commands go to what applies them without a way through the framework: saving is what is done most. Answers whether it was one. */
+const tookCommands = (request, response) => {
+  const commands = globalThis.wandelCommands;
+  const found = request.method === "POST" && commands ? COMMANDS.exec(request.url) : null;
+  if (!found) return false;
+  const [, kind, id, studio] = found;
+  const gone = new AbortController();
+  response.on("close", () => gone.abort());
+  commands
+    .take({
+      what: studio ?? kind,
+      id: studio ?? decoded(id),
+      header: (name) => request.headers[name] ?? null,
+      text: () => bodyOf(request, commands.most),
+      signal: gone.signal,
+    })
+    .then(({ status, headers, body }) => {
+      // What is not read of a body that is too large is not waited for.
+      if (!request.complete) response.setHeader("connection", "close");
+      response.writeHead(status, { ...headers, "content-length": Buffer.byteLength(body) });
+      response.end(body);
+    });
+  return true;
+};
+
 /** The one door: whoever was not asked in, and whatever nothing here takes, is told so before any work begins. */
 const server = createServer((request, response) => {
   const { method, url, headers, rawHeaders, socket } = request;
@@ -43,6 +96,7 @@ const server = createServer((request, response) => {
     refuse(response, refusal);
     return;
   }
+  if (tookCommands(request, response)) return;
   tellAway(response);
   handle(request, response).catch((error) => {
     console.error(error);
@@ -77,7 +131,8 @@ if (process.send) {
   const loop = monitorEventLoopDelay({ resolution: 5 });
   loop.enable();
   process.on("message", () => {
-    process.send({ loopMs: loop.max / 1e6, memoryMiB: process.memoryUsage.rss() / 1024 / 1024 });
+    const { user, system } = process.cpuUsage();
+    process.send({ loopMs: loop.max / 1e6, memoryMiB: process.memoryUsage.rss() / 1024 / 1024, cpuMs: (user + system) / 1000 });
     loop.reset();
   });
   process.on("disconnect", () => process.exit(0));

@@ -1,6 +1,7 @@
 import { newStudio } from "./core/model/studio";
 import { isDatabaseAway, withoutValues } from "./server/db/away";
 import { database, migrateDatabase } from "./server/db/database";
+import { MOST_COMMAND_BYTES, takeCommands, tooLarge } from "./server/http/take-commands";
 import { closeStreams } from "./server/services/changes";
 import { loadDemo } from "./server/services/demo";
 import { fillSummaries } from "./server/services/library";
@@ -40,6 +41,7 @@ const prepareData = async (): Promise<void> => {
 /** Waits for a database that is still starting. One that stays away keeps nobody from being told so: it is prepared when it comes. */
 export const boot = async (): Promise<void> => {
   keepLogsPlain();
+  (globalThis as { wandelCommands?: object }).wandelCommands = { take: takeCommands, most: MOST_COMMAND_BYTES, tooLarge };
   (globalThis as { wandelClose?: () => void }).wandelClose = () => {
     closeStreams();
     void closePools();

@@ -1,4 +1,5 @@
 import { spawn } from "node:child_process";
+import { Agent, request } from "node:http";
 import { birthOf, gone } from "../lib/process.mjs";
 import { serveArgs } from "../lib/server.mjs";
 import { freePort, pause, ROOT } from "../lib/shell.mjs";
@@ -9,6 +10,7 @@ export class OwnService {
     this.databaseUrl = databaseUrl;
     this.port = port;
     this.url = `http://127.0.0.1:${port}`;
+    this.agent = new Agent({ keepAlive: true });
   }
 
   static async on(databaseUrl) {
@@ -49,6 +51,31 @@ export class OwnService {
     });
   }
 
+  /** A request of JSON over a connection that is kept: what the sender itself costs is not what is measured. */
+  lean(method, path, body, timeoutMs) {
+    const began = performance.now();
+    return new Promise((resolve) => {
+      const text = JSON.stringify(body);
+      const done = (status, answer) => resolve({ status, body: answer, ms: performance.now() - began });
+      const sent = request(
+        `${this.url}${path}`,
+        { method, agent: this.agent, timeout: timeoutMs, headers: { "content-type": "application/json", "content-length": Buffer.byteLength(text) } },
+        (response) => {
+          const parts = [];
+          response.on("data", (part) => parts.push(part));
+          response.on("end", () => {
+            const answer = Buffer.concat(parts).toString();
+            done(response.statusCode, answer.startsWith("{") ? JSON.parse(answer) : answer);
+          });
+          response.on("error", () => done(0, null));
+        },
+      );
+      sent.on("timeout", () => sent.destroy(new Error("no answer in time")));
+      sent.on("error", () => done(0, null));
+      sent.end(text);
+    });
+  }
+
   async call(method, path, body, { timeoutMs = 30_000, headers = {} } = {}) {
     const began = performance.now();
     try {
@@ -86,7 +113,7 @@ export class Writer {
   async edit() {
     const batch = `${this.name}-${this.count}`;
     const commands = [{ kind: "set", table: "document", values: { [this.template.id]: { note: `${this.name} ${this.count}` } } }];
-    const { status, body, ms } = await this.service.call("POST", `/api/templates/${this.template.id}/commands`, { base: this.base, batch, commands }, { timeoutMs: 20_000 });
+    const { status, body, ms } = await this.service.lean("POST", `/api/templates/${this.template.id}/commands`, { base: this.base, batch, commands }, 20_000);
     this.latencies.push(ms);
     this.statuses.set(status, (this.statuses.get(status) ?? 0) + 1);
     if (status === 200) {

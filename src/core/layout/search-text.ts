@@ -1,10 +1,21 @@
 import type { Fields } from "../model/describe/fields";
-import { fieldsOf } from "../model/describe/table";
+import { fieldsOf, type TableDescription } from "../model/describe/table";
 import { TEMPLATE, type Template } from "../model/template";
 
 type Loose = Readonly<Record<string, unknown>>;
 
 const said = (value: unknown): string => (typeof value === "string" ? value : typeof value === "object" && value !== null && "name" in value ? String(value.name) : "");
+
+/** Entries are never changed, only replaced: what one says stays true for as long as it lives. */
+const kept = new WeakMap<object, string>();
+
+const saidBy = (table: TableDescription, entry: Loose): string => {
+  const known = kept.get(entry);
+  if (known !== undefined) return known;
+  const text = entry.kind === "main" ? "" : saidIn(fieldsOf(table, entry), entry).filter(Boolean).join("\n");
+  kept.set(entry, text);
+  return text;
+};
 
 const saidIn = (fields: Fields, entry: Loose): readonly string[] => Object.entries(fields).flatMap(([key, field]) => (field.searched ? [said(entry[key])] : []));
 

@@ -5,9 +5,9 @@ import { Pool, type PoolClient } from "pg";
 import { isDatabaseAway } from "./away";
 import * as schema from "./schema";
 
-export type Database = NodePgDatabase<typeof schema>;
+export type Database = NodePgDatabase<typeof schema> & { readonly $client: Pool | PoolClient };
 /** A database or a transaction in it. */
-export type Queryable = Pick<Database, "select" | "insert" | "update" | "delete" | "execute">;
+export type Queryable = Pick<Database, "select" | "insert" | "update" | "delete" | "execute"> & { readonly $client: Pick<Pool, "query"> };
 
 interface Open {
   readonly url: string;

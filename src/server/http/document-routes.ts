@@ -1,14 +1,26 @@
 import { NewerQuery } from "@/contracts/requests";
 import type { DocumentStore } from "../services/document-store";
 import type { ExportedFile } from "../services/exports";
-import { json, jsonText, readJsonText, readQuery, route } from "./route";
+import { readBytes } from "./read-body";
+import { json, jsonText, readQuery, route } from "./route";
+import { MOST_COMMAND_BYTES, takeCommands } from "./take-commands";
 
 /** The route that tells a document as it stands. */
 export const stateRoute = (store: DocumentStore) => route(async ({ db, params }) => jsonText(await store.answer(db, params.id ?? "studio")));
 
-/** The route that applies commands to a document of one kind. */
-export const commandsRoute = (store: DocumentStore) =>
-  route(async ({ db, request, params, signal }) => json(await store.saveBody(db, params.id ?? "studio", await readJsonText(request), signal)));
+/** The route that applies commands to a document of one kind, where the framework is asked. */
+export const commandsRoute =
+  (store: DocumentStore) =>
+  async (request: Request, context: { readonly params: Promise<Record<string, string>> }): Promise<Response> => {
+    const { body, ...init } = await takeCommands({
+      what: store.what,
+      id: (await context.params)?.id ?? "studio",
+      header: (name) => request.headers.get(name),
+      text: async () => Buffer.from(await readBytes(request, MOST_COMMAND_BYTES)).toString(),
+      signal: request.signal,
+    });
+    return new Response(body, init);
+  };
 
 /** The route that tells what came after a revision. */
 export const newerRoute = (store: DocumentStore) =>

@@ -1,12 +1,10 @@
-import type { Problem } from "@/contracts/answers";
 import { parse } from "@/contracts/validate";
-import { MOST } from "@/core/model/limits";
 import { plainText, plainTexts } from "@/core/reading/plain-text";
-import { isDatabaseAway, whyAway, withoutValues } from "../db/away";
 import { type Database, database } from "../db/database";
 import { accept } from "../services/accept";
 import { Failure } from "../services/failure";
 import { readBody } from "../tasks/json-body";
+import { answerTo, needJson, needShort, refuseForeign } from "./answer";
 import { readBytes } from "./read-body";
 
 export interface Call {
@@ -18,46 +16,16 @@ export interface Call {
   readonly signal: AbortSignal;
 }
 
-const problem = (body: Omit<Problem, "type">, headers: HeadersInit = {}): Response =>
-  new Response(JSON.stringify({ type: "about:blank", ...body }), {
-    status: body.status,
-    headers: { "content-type": "application/problem+json", "cache-control": "no-store", ...headers },
-  });
-
 export const json = (body: unknown, init: ResponseInit = {}): Response => Response.json(body, { ...init, headers: { "cache-control": "no-store", ...init.headers } });
 
 /** An answer that is JSON already. */
 export const jsonText = (body: string, init: ResponseInit = {}): Response =>
   new Response(body, { ...init, headers: { "content-type": "application/json", "cache-control": "no-store", ...init.headers } });
 
-const answer = (error: unknown): Response => {
-  if (error instanceof Failure)
-    return problem({ title: error.title, status: error.status, detail: error.message, ...error.extra }, error.status === 503 ? { "retry-after": "2" } : {});
-  if (isDatabaseAway(error)) return problem({ title: "The database can't do it now", status: 503, detail: whyAway(error) }, { "retry-after": "2" });
-  console.error(withoutValues(error));
-  return problem({ title: "Something went wrong", status: 500, detail: "The server could not do this, and has written down why. What is in the window is kept." });
-};
-
-const hostOf = (origin: string): string | null => {
-  try {
-    return new URL(origin).host;
-  } catch {
-    return null;
-  }
-};
-
-/** A page of another origin must not write here, though the browser would send what it posts. */
-const refuseForeign = (request: Request): void => {
-  const origin = request.headers.get("origin");
-  const host = request.headers.get("host");
-  if (request.method === "GET" || request.method === "HEAD" || !origin || !host) return;
-  if (hostOf(origin) !== host.toLowerCase()) throw new Failure(403, "From another page", "Only pages of this Wandel may change its library.");
-};
-
 /** Ids of ours are short; anything else names nothing here, and is not taken to the database. */
 const plainParams = (params: Readonly<Record<string, string>>): Readonly<Record<string, string>> => {
   const plain = plainTexts(params);
-  if (Object.values(plain).some((value) => value.length > 200)) throw new Failure(404, "No such thing", "Nothing here has an id as long as this.");
+  needShort(Object.values(plain));
   return plain;
 };
 
@@ -68,21 +36,20 @@ export const route =
   (handler: Handler) =>
   async (request: Request, context: { readonly params: Promise<Record<string, string>> }): Promise<Response> => {
     try {
-      refuseForeign(request);
+      refuseForeign(request.method, (name) => request.headers.get(name));
       return await handler({ request, url: new URL(request.url), db: database(), params: plainParams((await context.params) ?? {}), signal: request.signal });
     } catch (error) {
-      return answer(error);
+      const { body, ...init } = answerTo(error);
+      return new Response(body, init);
     }
   };
 
-/** Largest JSON body: the largest gesture, and what is told around it. */
-const MOST_BYTES = MOST.gestureBytes + 64 * 1024;
 /** What makes a thing is a few words. */
 const MOST_SMALL_BYTES = 64 * 1024;
 
 /** A body of JSON as text, not looked into yet. */
-export const readJsonText = async (request: Request, most = MOST_BYTES): Promise<string> => {
-  if (!/^application\/json\b/.test(request.headers.get("content-type") ?? "")) throw new Failure(415, "Not JSON", "Send the body as application/json.");
+export const readJsonText = async (request: Request, most: number): Promise<string> => {
+  needJson(request.headers.get("content-type"));
   return Buffer.from(await readBytes(request, most)).toString();
 };
 

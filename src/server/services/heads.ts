@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, gt, isNotNull, isNull, lte, type SQL, sql } from "drizzle-orm";
 import { alias } from "drizzle-orm/pg-core";
 import { LRUCache } from "lru-cache";
+import type { Newer } from "@/contracts/answers";
 import type { Queryable } from "../db/database";
 import { tablesOf } from "../db/documents";
 import { templates } from "../db/schema";
@@ -28,6 +29,8 @@ export interface Remembered extends HeadMark {
   readonly doc: object | null;
   /** About how large it is as text. */
   readonly bytes: number;
+  /** What was stored last, newest last, so that whoever is a little behind is told without a look into the database. */
+  readonly recent: readonly Newer[];
   /** It is stored in today's shape, so that what comes after it can be told by patches. */
   readonly current: boolean;
 }
@@ -114,7 +117,7 @@ export const head = async (db: Queryable, what: What, id: string): Promise<Head>
   if (known && known.revision === mark.revision && known.savedAt === mark.savedAt) return { ...mark, text: textOf(known) };
   const text = await documentAt(db, what, { id, number: mark.revision });
   if (text === null) throw noSuch(what, id);
-  remember(what, { ...mark, text, doc: null, bytes: text.length, current: isCurrent(what, text) });
+  remember(what, { ...mark, text, doc: null, bytes: text.length, recent: [], current: isCurrent(what, text) });
   return { ...mark, text };
 };
 

@@ -1,5 +1,6 @@
 import { and, eq, sql } from "drizzle-orm";
 import type { Newer, SavedOn } from "@/contracts/answers";
+import type { Command } from "@/core/commands/command";
 import { isTaken } from "../db/away";
 import { type Database, inTransaction, type Queryable } from "../db/database";
 import { tablesOf } from "../db/documents";
@@ -19,6 +20,8 @@ const WHOLE_EVERY = 64;
 /** Documents and gestures up to this many bytes are done here: a millisecond or two, less than the way to a thread and back is worth. */
 const LITTLE_DOCUMENT = 96 * 1024;
 const LITTLE_BODY = 32 * 1024;
+/** So many revisions are remembered with a head. */
+const RECENT = 48;
 
 /** Refuses what must not be stored although the document by itself is whole; asked in the transaction that stores it. */
 export type Stands = (tx: Queryable, copies: Readonly<Record<string, string>>) => Promise<void>;
@@ -53,42 +56,55 @@ const apply = async ({ what, signal }: Saving, body: string, now: Remembered): P
   return { asked, done: done && { ...done, doc: null } };
 };
 
-const columnsOf = (copies: BatchDone["copies"]) =>
-  sql.join(
-    Object.entries(copies).map(([column, value]) => sql`${sql.identifier(column)} = ${value}`),
-    sql`, `,
-  );
-
 interface SavedAt {
   readonly revision: number;
   readonly savedAt: string;
 }
 
 /**
- * The next revision and the head that points to it in one statement, which the database does whole or not at all. Null: the head moved, or went.
- * Said in SQL, as the builder can't put an update and an insert that depend on one locked row into one statement.
+ * The next revision and the head that points to it in one statement, which the database does whole or not at all; no row: the head moved, or went. Said in
+ * SQL, as the builder can't put an update and an insert that depend on one locked row into one statement; prepared, as planning it takes longer than doing it.
  */
+const statementOf = (what: What, columns: readonly string[]): { readonly name: string; readonly text: string } => ({
+  name: `store ${what} ${columns.join(" ")}`,
+  text: `
+    with held as (
+      select h.id from ${what}s h join ${what}_revisions r on r.${what}_id = h.id and r.number = h.head
+      where h.id = $1 and h.head = $2 and r.saved_at = $3::timestamptz and h.deleted_at is null for update of h
+    ),
+    made as (
+      insert into ${what}_revisions (${what}_id, number, document, patches, hash, commands, names, batch)
+      select id, $4, $5::json, $6::json, $7, $8::json, $9::json, $10 from held returning saved_at
+    ),
+    moved as (update ${what}s h set head = $4, changed_at = now(), ${columns.map((column, at) => `${column} = $${at + 12}`).join(", ")} from held where h.id = held.id)
+    select saved_at as saved, pg_notify('${CHANGES}', $11) from made`,
+});
+
 const storeAtOnce = async (
   db: Queryable,
   { what, id }: Saving,
   { asked, done, now }: { readonly asked: Asked; readonly done: Done; readonly now: Remembered },
 ): Promise<SavedAt | null> => {
-  const [heads, revisions, key] = [`${what}s`, `${what}_revisions`, `${what}_id`].map((name) => sql.identifier(name));
   const number = now.revision + 1;
   const isWhole = number % WHOLE_EVERY === 0 || !now.current || done.patches.length > now.bytes;
-  const note = JSON.stringify({ kind: what, id, revision: number });
-  const { rows } = await db.execute(sql`
-    with held as (
-      select h.id from ${heads} h join ${revisions} r on r.${key} = h.id and r.number = h.head
-      where h.id = ${id} and h.head = ${now.revision} and r.saved_at = ${now.savedAt}::timestamptz and h.deleted_at is null for update of h
-    ),
-    made as (
-      insert into ${revisions} (${key}, number, document, patches, hash, commands, names, batch)
-      select id, ${number}, ${isWhole ? textOf({ text: done.document, doc: done.doc }) : null}::json, ${done.patches}::json, ${done.hash}, ${asked.commands}::json, ${JSON.stringify(done.names)}::json, ${asked.batch} from held returning saved_at
-    ),
-    moved as (update ${heads} h set head = ${number}, changed_at = now(), ${columnsOf(done.copies)} from held where h.id = held.id)
-    select saved_at as saved, pg_notify(${CHANGES}, ${note}) from made`);
-  return rows[0] ? { revision: number, savedAt: iso(new Date(rows[0].saved as string)) } : null;
+  const { rows } = await db.$client.query<{ readonly saved: Date }>({
+    ...statementOf(what, Object.keys(done.copies)),
+    values: [
+      id,
+      now.revision,
+      now.savedAt,
+      number,
+      isWhole ? textOf({ text: done.document, doc: done.doc }) : null,
+      done.patches,
+      done.hash,
+      asked.commands,
+      JSON.stringify(done.names),
+      asked.batch,
+      JSON.stringify({ kind: what, id, revision: number }),
+      ...Object.values(done.copies),
+    ],
+  });
+  return rows[0] ? { revision: number, savedAt: iso(rows[0].saved) } : null;
 };
 
 /** Stores what was computed, if the head is still what it was computed from; null when it is not, or when the batch is there already. */
@@ -110,6 +126,9 @@ const store = async (saving: Saving, made: { readonly asked: Asked; readonly don
 /** What came between the base of a batch and the head it is put on; null when that can't be told whole, or the base is of another past. */
 const between = async ({ db, what, id }: Saving, { base, baseSavedAt }: Asked, now: Remembered): Promise<readonly Newer[] | null> => {
   if (base === now.revision) return [];
+  const from = now.recent.findIndex(({ revision }) => revision === base);
+  const known = now.recent[from];
+  if (known) return baseSavedAt === null || baseSavedAt === known.savedAt ? now.recent.slice(from + 1) : null;
   const { newer: since, sinceSavedAt, more } = await newer(db, what, { id, since: base });
   const whole = !more && since.at(-1)?.revision === now.revision && since.at(-1)?.savedAt === now.savedAt;
   return whole && (baseSavedAt === null || baseSavedAt === sinceSavedAt) ? since : null;
@@ -122,14 +141,16 @@ const saveOn = async (saving: Saving, { asked, done }: Tried, now: Remembered): 
   const saved = since && (await store(saving, { asked, done, now }));
   if (!saved) return null;
   const bytes = done.document?.length ?? now.bytes + done.patches.length;
-  remember(saving.what, { id: saving.id, ...saved, rigId: done.copies.rig_id ?? null, text: done.document, doc: done.doc, bytes, current: true });
+  const stored: Newer = { ...saved, batch: asked.batch, names: done.names, commands: JSON.parse(asked.commands) as readonly Command[] };
+  const recent = asked.commands.length > LITTLE_BODY ? [] : [...now.recent, stored].slice(-RECENT);
+  remember(saving.what, { id: saving.id, ...saved, rigId: done.copies.rig_id ?? null, text: done.document, doc: done.doc, bytes, recent, current: true });
   return { ...saved, hash: done.hash, ...(since.length ? { newer: since } : {}) };
 };
 
 /** The head as it is stored, ready to be built on. */
 const fetched = async ({ db, what, id }: Saving): Promise<Remembered> => {
   const { text, ...mark } = await head(db, what, id);
-  return { ...mark, text, doc: null, bytes: text.length, current: isCurrent(what, text) };
+  return { ...mark, text, doc: null, bytes: text.length, recent: [], current: isCurrent(what, text) };
 };
 
 /** A batch that was saved although its answer got lost. Later than as the very next, others came between, and the sender must take them in first. */

@@ -10,6 +10,7 @@ import type { MigratedTo } from "@/core/migrate/migrate";
 import { migrateRig } from "@/core/migrate/migrate-rig";
 import { migrateStudio } from "@/core/migrate/migrate-studio";
 import { migrateTemplate } from "@/core/migrate/migrate-template";
+import { perTwo } from "@/core/model/per-document";
 import { rigInputsOf } from "@/core/model/read-rig";
 import { tracksOf } from "@/core/model/read-template";
 import { RIG_SCHEMA, type Rig } from "@/core/model/rig";
@@ -43,11 +44,14 @@ interface Kind<D> {
   readonly copies: (doc: D) => Readonly<Record<string, string>>;
 }
 
+/** The threads of a template hang on its tracks and folders alone: the same for as long as those are. */
+const threads = perTwo((channels: Template["channels"], folders: Template["folders"]) => selvedge({ channels, folders, lines: {} } as unknown as Template));
+
 const templateFacts = (doc: Template): TemplateFacts => ({
   rateAndDepth: `${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit`,
   inputs: Object.keys(doc.lines).length,
   tracks: tracksOf(doc).length,
-  selvedge: selvedge(doc),
+  selvedge: threads(doc.channels, doc.folders),
 });
 
 const rigFacts = (rig: Rig): RigFacts => ({

@@ -99,7 +99,7 @@ describe("saving a rig", () => {
     const store = open();
     const saver = new Saver<Rig, RigEdit>(
       store,
-      remote(async (base) => ({ revision: base + 1, savedAt: "", hash: "" })),
+      remote(async (base) => ({ revision: base + 1, savedAt: "", hash: undefined as never })),
     );
     saver.start();
     doIn(store, { commands: [name("brindle:in:1", "Wall")] });
@@ -116,7 +116,7 @@ describe("saving a rig", () => {
       store,
       remote(async (base) => {
         if (away) throw new ServiceError(503, "The database can't be reached.");
-        return { revision: base + 1, savedAt: "", hash: "" };
+        return { revision: base + 1, savedAt: "", hash: undefined as never };
       }),
     );
     saver.start();
@@ -135,7 +135,7 @@ describe("saving a rig", () => {
     const saver = new Saver<Rig, RigEdit>(
       store,
       remote(async (base) => {
-        if (!first) return { revision: base + 1, savedAt: "", hash: "" };
+        if (!first) return { revision: base + 1, savedAt: "", hash: undefined as never };
         first = false;
         throw new ServiceError(422, "not today");
       }),
