@@ -20,8 +20,6 @@ const MOST_PATCHES = 1_000_000;
 
 /** An id of ours: a short string, and no name that every object has. */
 export const Id = () => Fits(id);
-export const IdOrNull = () => OrNull(id);
-export const Ids = () => ListOf(id);
 export const Text = (max: number) => all(IsString(), Length(0, max));
 export const OneOf = (values: readonly unknown[]) => all(IsIn([...values]), JSONSchema({ enum: [...values] as string[] }));
 export const Optional = () => IsOptional();

@@ -1,12 +1,12 @@
 import "reflect-metadata";
 import { Equals, IsNotEmpty } from "class-validator";
 import { type Command, HEADER, VERBS } from "@/core/commands/command";
-import { changeSchema, type DocumentDescription, headerChangeSchema, isOrdered, newEntrySchema, type TableDescription } from "@/core/model/describe/table";
+import { changeSchema, type DocumentDescription, headerChangeSchema, newEntrySchema, type TableDescription } from "@/core/model/describe/table";
 import { RIG } from "@/core/model/rig";
 import { idOf } from "@/core/model/schema-parts";
 import { STUDIO } from "@/core/model/studio";
 import { TEMPLATE } from "@/core/model/template";
-import { type Decorate, Fits, FitsTable, ListOf, OneOf, Optional, OrNull, Patches, Text } from "./fields";
+import { type Decorate, FitsTable, ListOf, OneOf, Optional, OrNull, Patches, Text } from "./fields";
 
 /** As long as the longest id of any table: that of a finding. */
 const anyId = idOf(300);

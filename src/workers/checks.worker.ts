@@ -1,17 +1,12 @@
-import { evaluateAll } from "@/core/checks";
-import type { CheckContext } from "@/core/checks/finding";
-
-export interface Asked {
-  readonly number: number;
-  readonly context: CheckContext;
-}
+import { type Asked, type Judged, judge } from "./judge";
 
 interface Port {
   onmessage: ((event: { readonly data: Asked }) => void) | null;
-  postMessage(message: unknown): void;
+  postMessage(message: Judged): void;
 }
 
 const port = globalThis as unknown as Port;
+const judged = judge();
 
 /** Looks at a template away from the screen, so that no edit waits for the checks. */
-port.onmessage = ({ data: { number, context } }) => port.postMessage({ number, evaluation: evaluateAll(context) });
+port.onmessage = ({ data }) => port.postMessage(judged(data));

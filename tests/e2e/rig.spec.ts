@@ -27,11 +27,13 @@ test("the Wheelhouse cart: a Brindle Eight added to a copy of the rig takes the 
   await openInputs(page, id);
   await page.getByRole("button", { name: /problems?$/ }).click();
   const panel = page.getByRole("complementary", { name: "Findings" });
-  for (let left = 4; left > 0; left--)
+  for (let left = 4; left > 0; left--) {
+    await expect(page.getByRole("button", { name: left === 1 ? "1 problem" : `${left} problems` })).toBeVisible();
     await panel
       .getByRole("button", { name: /^Move .* to (Brindle Eight )?input|^Move .* to Brindle Eight/ })
       .first()
       .click();
+  }
   await expect(panel).toContainText("Nothing to complain of");
   await saved(page);
   const after = (await readTemplate(page, id)).document;

@@ -1,6 +1,5 @@
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
-import { microphoneFacts } from "../model/read-template";
-import { entriesOf } from "../model/table";
+import { linesOf, microphoneFacts } from "../model/read-template";
 import type { Port } from "../model/tables/ports";
 import { takesLevel } from "../planning/free-inputs";
 import { type Check, finding } from "./finding";
@@ -12,7 +11,7 @@ export const connectorNotAccepted: Check = {
   id: "connector-not-accepted",
   why: "A plug that does not go in needs an adapter, and the adapter must be there.",
   check: ({ doc, rig }) =>
-    entriesOf(doc.lines).flatMap((line) => {
+    linesOf(doc).flatMap((line) => {
       const rigInput = rigInputOf(rig, line.portId);
       const facts = microphoneFacts(rig, line.microphone);
       if (!rigInput || !facts || rigInput.loopBack || !takesLevel(rig, rigInput, line)) return [];

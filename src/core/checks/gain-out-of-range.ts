@@ -1,5 +1,5 @@
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
-import { entriesOf } from "../model/table";
+import { linesOf } from "../model/read-template";
 import { dB, formatDb } from "../units/decibels";
 import { type Check, finding } from "./finding";
 import { nameOf } from "./place-fixes";
@@ -8,7 +8,7 @@ export const gainOutOfRange: Check = {
   id: "gain-out-of-range",
   why: "A gain the preamp does not have can't be set on the evening.",
   check: ({ doc, rig }) =>
-    entriesOf(doc.lines).flatMap((line) => {
+    linesOf(doc).flatMap((line) => {
       const rigInput = rigInputOf(rig, line.portId);
       const range = rigInput?.gainDb;
       if (!rigInput || !range || line.gainDb === null || (line.gainDb >= range.min && line.gainDb <= range.max)) return [];

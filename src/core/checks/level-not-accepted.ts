@@ -1,31 +1,31 @@
 import { type Level, levelOf } from "../model/microphone-kinds";
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
-import { microphoneFacts, microphoneName } from "../model/read-template";
-import { entriesOf } from "../model/table";
+import { linesOf, microphoneFacts, microphoneName } from "../model/read-template";
 import { takesLevel } from "../planning/free-inputs";
-import { type Check, finding } from "./finding";
-import { nameOf, placeFixes } from "./place-fixes";
+import { type Check, type Finding, finding } from "./finding";
+import { nameOf, perLine, placeFixes } from "./place-fixes";
 
 const WORDS: Record<Level, string> = { microphone: "microphone level", line: "line level", instrument: "instrument level" };
 
 const accepted = (levels: readonly Level[]): string => `takes ${levels.map((level) => WORDS[level]).join(" and ")}${levels.length === 1 ? " only" : ""}`;
 
+const said = perLine((context, line): readonly Finding[] => {
+  const rigInput = rigInputOf(context.rig, line.portId);
+  if (!rigInput || takesLevel(context.rig, rigInput, line)) return [];
+  const facts = microphoneFacts(context.rig, line.microphone);
+  const wrongLevel = facts && !rigInput.levels.includes(levelOf(facts.kind));
+  const reasons = [
+    ...(wrongLevel ? [accepted(rigInput.levels)] : []),
+    ...(rigInput.loopBack ? ["carries what the computer plays"] : []),
+    ...(rigInput.occupied ? [`carries the ${rigInput.fedBy?.device.name}`] : []),
+  ];
+  const what = line.microphone ? ` (${microphoneName(context.rig, line.microphone)})` : "";
+  const message = `${nameOf(context.doc, line)}${what} is on ${rigInputInWords(rigInput)}, which ${reasons.join(" and ")}.`;
+  return [finding("level-not-accepted", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })];
+});
+
 export const levelNotAccepted: Check = {
   id: "level-not-accepted",
   why: "A microphone on a line input is inaudible, and an input that carries a return has no room for a source.",
-  check: (context) =>
-    entriesOf(context.doc.lines).flatMap((line) => {
-      const rigInput = rigInputOf(context.rig, line.portId);
-      if (!rigInput || takesLevel(context.rig, rigInput, line)) return [];
-      const facts = microphoneFacts(context.rig, line.microphone);
-      const wrongLevel = facts && !rigInput.levels.includes(levelOf(facts.kind));
-      const reasons = [
-        ...(wrongLevel ? [accepted(rigInput.levels)] : []),
-        ...(rigInput.loopBack ? ["carries what the computer plays"] : []),
-        ...(rigInput.occupied ? [`carries the ${rigInput.fedBy?.device.name}`] : []),
-      ];
-      const what = line.microphone ? ` (${microphoneName(context.rig, line.microphone)})` : "";
-      const message = `${nameOf(context.doc, line)}${what} is on ${rigInputInWords(rigInput)}, which ${reasons.join(" and ")}.`;
-      return [finding("level-not-accepted", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })];
-    }),
+  check: (context) => linesOf(context.doc).flatMap((line) => said(context, line)),
 };

@@ -1,20 +1,22 @@
-import { entriesOf } from "../model/table";
-import { type Check, finding } from "./finding";
-import { moveToFree, nameOf } from "./place-fixes";
+import { linesOf } from "../model/read-template";
+import { type Check, type Finding, finding } from "./finding";
+import { moveToFree, nameOf, perLine } from "./place-fixes";
+
+const said = perLine(({ doc, rig }, line): readonly Finding[] => {
+  if (line.portId !== null || line.requestedInput !== null) return [];
+  const move = moveToFree(doc, rig, line);
+  return [
+    finding("line-without-port", {
+      severity: "hint",
+      message: `${nameOf(doc, line)} has no input yet${move ? "" : `, and ${rig.name} has no free one that suits it`}. ${move ? "Give it one" : "Free one, or fit the template to another rig"} before the session.`,
+      places: [{ kind: "line", id: line.id, field: "input" }],
+      fixes: move ? [{ label: `Put ${move.who} on ${move.where}`, commands: move.commands }] : [],
+    }),
+  ];
+});
 
 export const lineWithoutPort: Check = {
   id: "line-without-port",
   why: "A source that is plugged in nowhere is not recorded.",
-  check: ({ doc, rig }) =>
-    entriesOf(doc.lines)
-      .filter((line) => line.portId === null && line.requestedInput === null)
-      .map((line) => {
-        const move = moveToFree(doc, rig, line);
-        return finding("line-without-port", {
-          severity: "hint",
-          message: `${nameOf(doc, line)} has no input yet${move ? "" : `, and ${rig.name} has no free one that suits it`}. ${move ? "Give it one" : "Free one, or fit the template to another rig"} before the session.`,
-          places: [{ kind: "line", id: line.id, field: "input" }],
-          fixes: move ? [{ label: `Put ${move.who} on ${move.where}`, commands: move.commands }] : [],
-        });
-      }),
+  check: (context) => linesOf(context.doc).flatMap((line) => said(context, line)),
 };

@@ -1,4 +1,5 @@
 import type { MicrophoneId } from "../model/ids";
+import { linesOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { byOrder, entriesOf } from "../model/table";
 import type { Line } from "../model/tables/lines";
@@ -9,7 +10,7 @@ import { called } from "./place-fixes";
 
 const usesByMicrophone = (doc: Template): ReadonlyMap<MicrophoneId, readonly Line[]> => {
   const uses = new Map<MicrophoneId, Line[]>();
-  for (const line of entriesOf(doc.lines)) {
+  for (const line of linesOf(doc)) {
     if (line.microphone?.kind !== "shelf") continue;
     const there = uses.get(line.microphone.microphoneId);
     if (there) there.push(line);

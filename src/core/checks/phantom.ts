@@ -1,7 +1,6 @@
 import type { MicrophoneKind } from "../model/microphone-kinds";
 import { bankLabel, existsAtRate, type RigInput, rigInputInWords, rigInputOf } from "../model/read-rig";
-import { microphoneFacts } from "../model/read-template";
-import { entriesOf } from "../model/table";
+import { linesOf, microphoneFacts } from "../model/read-template";
 import type { Line } from "../model/tables/lines";
 import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
@@ -56,7 +55,7 @@ export const phantomEndangers: Check = {
   id: "phantom-endangers",
   why: "48 V can ruin a passive ribbon, also through a bank it shares with others.",
   check: (context) =>
-    entriesOf(context.doc.lines).flatMap((line) => {
+    linesOf(context.doc).flatMap((line) => {
       if (microphoneFacts(context.rig, line.microphone)?.phantom !== "endangered") return [];
       const rigInput = rigInputOf(context.rig, line.portId);
       const mates = rigInput ? poweringMates(context, rigInput, line) : [];
@@ -109,7 +108,7 @@ export const phantomMissing: Check = {
   id: "phantom-missing",
   why: "A condenser, an active ribbon or an active DI box without 48 V is silent.",
   check: (context) =>
-    entriesOf(context.doc.lines).flatMap((line) => {
+    linesOf(context.doc).flatMap((line) => {
       const facts = microphoneFacts(context.rig, line.microphone);
       const rigInput = soundRigInput(context, line);
       if (!rigInput) return [];

@@ -1,6 +1,5 @@
 import { plain } from "../model/families";
-import { tracksByLine } from "../model/read-template";
-import { entriesOf } from "../model/table";
+import { linesOf, tracksByLine } from "../model/read-template";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { type Check, finding } from "./finding";
@@ -14,7 +13,7 @@ export const playerInTwoRooms: Check = {
   why: "Nobody plays in two rooms in the same take.",
   check: ({ doc }) => {
     const byPlayer = new Map<string, Line[]>();
-    for (const line of entriesOf(doc.lines)) {
+    for (const line of linesOf(doc)) {
       if (!line.player.trim() || !line.room.trim() || !atOnce(doc, line)) continue;
       const key = plain(line.player);
       byPlayer.set(key, [...(byPlayer.get(key) ?? []), line]);

@@ -1,32 +1,31 @@
 import { existsAtRate, rigInputInWords, rigInputOf } from "../model/read-rig";
-import { entriesOf } from "../model/table";
+import { linesOf } from "../model/read-template";
 import type { Line } from "../model/tables/lines";
 import { linkChannels } from "../model/tables/links";
 import { formatRate } from "../units/hertz";
-import { type Check, type CheckContext, finding } from "./finding";
-import { nameOf, placeFixes } from "./place-fixes";
+import { type Check, type CheckContext, type Finding, finding } from "./finding";
+import { nameOf, perLine, placeFixes } from "./place-fixes";
 
 /** Why the port of a line is not there; null when it is. */
 const fault = ({ doc, rig }: CheckContext, line: Line): string | null => {
-  const who = nameOf(doc, line);
-  if (line.requestedInput) return `${who} asks for input ${line.requestedInput}, and ${rig.name} has no such input.`;
+  const who = () => nameOf(doc, line);
+  if (line.requestedInput) return `${who()} asks for input ${line.requestedInput}, and ${rig.name} has no such input.`;
   if (!line.portId) return null;
   const rigInput = rigInputOf(rig, line.portId);
-  if (!rigInput) return `${who} is on an input that ${rig.name} no longer has.`;
+  if (!rigInput) return `${who()} is on an input that ${rig.name} no longer has.`;
   if (existsAtRate(rig, rigInput, doc.format.sampleRateHz)) return null;
   const link = rigInput.carriedBy && rig.links[rigInput.carriedBy.linkId];
   const count = link ? linkChannels(link, doc.format.sampleRateHz) : 0;
-  return `${who} is on ${rigInputInWords(rigInput)}, which does not exist at ${formatRate(doc.format.sampleRateHz)}: ${link?.name ?? "its link"} carries ${count} channels at this rate.`;
+  return `${who()} is on ${rigInputInWords(rigInput)}, which does not exist at ${formatRate(doc.format.sampleRateHz)}: ${link?.name ?? "its link"} carries ${count} channels at this rate.`;
 };
+
+const said = perLine((context, line): readonly Finding[] => {
+  const message = fault(context, line);
+  return message ? [finding("port-not-on-rig", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })] : [];
+});
 
 export const portNotOnRig: Check = {
   id: "port-not-on-rig",
   why: "An input the rig does not have, or not at this rate, records nothing.",
-  check: (context) =>
-    entriesOf(context.doc.lines).flatMap((line) => {
-      const message = fault(context, line);
-      return message
-        ? [finding("port-not-on-rig", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })]
-        : [];
-    }),
+  check: (context) => linesOf(context.doc).flatMap((line) => said(context, line)),
 };

@@ -1,3 +1,4 @@
+import { perDocument } from "../model/per-document";
 import { lineName, linesOfTrack, tracksOf } from "../model/read-template";
 import type { Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
@@ -25,6 +26,9 @@ const suggestion = (doc: Template, track: Track): string => {
 /** A name short enough to be quoted. */
 export const shown = (name: string): string => (name.trim().length > 40 ? `${name.trim().slice(0, 38)}…` : name.trim());
 
+/** What a name is by itself; a track is never changed, so that this is found out once. */
+const facts = perDocument(({ name }: Track) => ({ key: folded(name), why: nameFault(name) }));
+
 const free = (name: string, taken: ReadonlySet<string>): string => (taken.has(folded(name)) ? numbered(name, taken) : name);
 
 export const trackNames: Check = {
@@ -33,16 +37,15 @@ export const trackNames: Check = {
   withoutRig: true,
   check: ({ doc }) => {
     const tracks = tracksOf(doc);
-    const taken = new Set(tracks.map((track) => folded(track.name)));
+    const taken = new Set(tracks.map((track) => facts(track).key));
     const first = new Map<string, Track>();
     return tracks.flatMap((track) => {
       const about = { severity: "problem", places: [{ kind: "track", id: track.id, field: "name" }] } as const;
-      const key = folded(track.name);
+      const { key, why } = facts(track);
       if (!key)
         return [
           finding("track-name", { ...about, message: "A track has no name. Its files would have none either.", fixes: [rename(track, free(suggestion(doc, track), taken))] }),
         ];
-      const why = nameFault(track.name);
       if (why) return [finding("track-name", { ...about, message: `“${shown(track.name)}” ${why}.`, fixes: [rename(track, free(fileName(track.name) || "Track", taken))] })];
       const twin = first.get(key);
       if (!twin) first.set(key, track);

@@ -40,48 +40,57 @@ const carry = (work: Work<Rig>): void => {
   }
 };
 
+/** The numbers under which the computer knows ports, as they are given out. */
+class Counting {
+  readonly numbers = new Map<string, number>();
+  private readonly base = { in: 0, out: 0 };
+
+  give(ports: readonly Port[], direction: Port["direction"]): void {
+    for (const port of ports) {
+      this.base[direction] += 1;
+      this.numbers.set(port.id, this.base[direction]);
+    }
+  }
+
+  /** The channels of a socket count whether something is plugged in or not. */
+  giveSocket(link: DigitalLink, riding: readonly Port[]): void {
+    for (const port of riding) this.numbers.set(port.id, this.base.in + (port.carriedBy?.channel ?? 0));
+    this.base.in += link.channels.single;
+  }
+}
+
+const ridingOn = (rig: Rig): ReadonlyMap<string, readonly Port[]> => {
+  const found = new Map<string, Port[]>();
+  for (const port of entriesOf(rig.ports)) {
+    if (port.direction !== "in" || !port.carriedBy) continue;
+    const there = found.get(port.carriedBy.linkId);
+    if (there) there.push(port);
+    else found.set(port.carriedBy.linkId, [port]);
+  }
+  return found;
+};
+
 /** Inputs of an interface as the computer counts them: its own, the channels of its sockets whether plugged or not, and loop-backs last. */
 const countRunning = (work: Work<Rig>): void => {
   const rig = work.snapshot();
-  const ports = portsBy(rig);
-  const base = { in: 0, out: 0 };
-  const counted = new Map<string, number>();
-  const give = (of: readonly Port[], direction: "in" | "out"): void => {
-    for (const port of of) {
-      base[direction] += 1;
-      counted.set(port.id, base[direction]);
-    }
-  };
-  const onLink = new Map<string, Port[]>();
-  for (const port of entriesOf(rig.ports)) {
-    if (port.direction !== "in" || !port.carriedBy) continue;
-    const there = onLink.get(port.carriedBy.linkId);
-    if (there) there.push(port);
-    else onLink.set(port.carriedBy.linkId, [port]);
-  }
+  const [ports, riding, counting] = [portsBy(rig), ridingOn(rig), new Counting()];
   const links: readonly DigitalLink[] = entriesOf(rig.links).sort(byOrder);
+  const own = (id: string, direction: Port["direction"]) => (ports.get(`${id} ${direction}`) ?? []).filter((port) => !port.carriedBy);
   for (const device of entriesOf(rig.devices).sort(byOrder)) {
     if (device.kind !== "interface") continue;
-    const inputs = (ports.get(`${device.id} in`) ?? []).filter((port) => !port.carriedBy);
-    give(
+    const inputs = own(device.id, "in");
+    counting.give(
       inputs.filter((port) => port.role !== "loop-back"),
       "in",
     );
-    for (const link of links) {
-      if (link.toDeviceId !== device.id) continue;
-      for (const port of onLink.get(link.id) ?? []) counted.set(port.id, base.in + (port.carriedBy?.channel ?? 0));
-      base.in += link.channels.single;
-    }
-    give(
+    for (const link of links) if (link.toDeviceId === device.id) counting.giveSocket(link, riding.get(link.id) ?? []);
+    counting.give(
       inputs.filter((port) => port.role === "loop-back"),
       "in",
     );
-    give(
-      (ports.get(`${device.id} out`) ?? []).filter((port) => !port.carriedBy),
-      "out",
-    );
+    counting.give(own(device.id, "out"), "out");
   }
-  for (const port of entriesOf(rig.ports)) count(work, port, { running: counted.get(port.id) ?? null });
+  for (const port of entriesOf(rig.ports)) count(work, port, { running: counting.numbers.get(port.id) ?? null });
 };
 
 /**

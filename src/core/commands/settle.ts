@@ -61,26 +61,30 @@ export const dropUnheld = (work: AnyWork): Refusal | null => {
   return null;
 };
 
+/** A key of its own for something that came to stand where another is: before all that stand there. Null when nothing else does. */
+const ownPlace = (work: AnyWork, table: string, within: string | null, entry: Loose): string | null => {
+  const orderOf = work.orderOf(table);
+  const siblings = work.references.siblings(table, within ? ((entry[within] as string | null) ?? null) : null, orderOf);
+  const isHere = (at: number): boolean => at >= 0 && at < siblings.length && orderOf(siblings[at] ?? "") === entry.order;
+  const at = siblings.indexOf(String(entry.id));
+  if (!isHere(at - 1) && !isHere(at + 1)) return null;
+  let before = at;
+  while (isHere(before)) before--;
+  const [order = null] = keysBetween(before < 0 ? null : orderOf(siblings[before] ?? ""), String(entry.order), 1);
+  return order;
+};
+
 /**
  * Gives a place of its own to what came to stand where something else is: a taking back next to what another window put there, or a folder that went
  * and left its contents to the one around it. It goes before what is there. The same in every window and on the server.
  */
 export const settlePlaces = (work: AnyWork): void => {
   for (const [table, ids] of [...work.touched]) {
-    const within = work.description.tables[table]?.order?.within ?? null;
-    if (!work.description.tables[table]?.order) continue;
-    const orderOf = work.orderOf(table);
-    for (const id of [...ids].sort()) {
+    const ordered = work.description.tables[table]?.order;
+    for (const id of ordered ? [...ids].sort() : []) {
       const entry = work.entry(table, id);
-      if (!entry || typeof entry.order !== "string") continue;
-      const siblings = work.references.siblings(table, within ? ((entry[within] as string | null) ?? null) : null, orderOf);
-      const at = siblings.indexOf(id);
-      const twin = [siblings[at - 1], siblings[at + 1]].find((other) => other !== undefined && orderOf(other) === entry.order);
-      if (twin === undefined) continue;
-      let before = at;
-      while (before >= 0 && orderOf(siblings[before] ?? "") === entry.order) before--;
-      const [order] = keysBetween(before < 0 ? null : orderOf(siblings[before] ?? ""), entry.order, 1);
-      work.put(table, id, { ...entry, order });
+      const order = entry && typeof entry.order === "string" ? ownPlace(work, table, ordered?.within ?? null, entry) : null;
+      if (entry && order !== null) work.put(table, id, { ...entry, order });
     }
   }
 };

@@ -54,7 +54,7 @@ const nesting = (of: TableDescription, table: Readonly<Record<string, Loose>>, l
 };
 
 /** What is wrong with an entry where it is, in words. */
-const wrongWith = (looking: Looking, table: string, of: TableDescription, entry: Loose): readonly string[] => {
+const wrongWith = (looking: Looking, _table: string, of: TableDescription, entry: Loose): readonly string[] => {
   const called = () => calledOf(of, entry, looking as AnyWork);
   const astray = referencesOf(of, entry).flatMap((reference) => {
     const { to, kinds, astray: says = "refers to something that is not there" } = reference.reference;
@@ -136,23 +136,36 @@ const looksBefore = (work: AnyWork): Looking => {
   return { entry, around: { entry, referrers: () => [] } };
 };
 
+const firstNew = (faults: readonly string[], known: () => readonly string[]): string | undefined => {
+  if (!faults.length) return undefined;
+  const before = known();
+  return faults.find((fault) => !before.includes(fault));
+};
+
+/** What is wrong with a touched entry and was not before. */
+const newInEntry = (work: AnyWork, before: Looking, table: string, id: string): string | undefined => {
+  const of = work.description.tables[table];
+  if (!of) return undefined;
+  const [was, is] = [work.had(table, id), work.entry(table, id)];
+  const faults = is ? [...wrongWith(work, table, of, is), ...lies(work, table, of, is)] : stillReferredTo(work, table, id);
+  return firstNew(faults, () => (was && is ? [...wrongWith(before, table, of, was), ...lies(before, table, of, was)] : []));
+};
+
+const newInTable = (work: AnyWork, before: Looking, table: string): string | undefined => {
+  const of = work.description.tables[table];
+  const old = (work.before as unknown as Readonly<Record<string, Readonly<Record<string, Loose>>>>)[table] ?? {};
+  return of && firstNew(wrongWithTable(work, table, of), () => doubled(before, of, Object.values(old)));
+};
+
 /** What of all this is new since before the gesture. */
 const newFaults = (work: AnyWork): string | undefined => {
   const before = looksBefore(work);
   for (const [table, ids] of work.touched) {
-    const of = work.description.tables[table];
-    if (!of) continue;
     for (const id of ids) {
-      const [was, is] = [work.had(table, id), work.entry(table, id)];
-      const faults = is ? [...wrongWith(work, table, of, is), ...lies(work, table, of, is)] : stillReferredTo(work, table, id);
-      if (!faults.length) continue;
-      const known = was && is ? [...wrongWith(before, table, of, was), ...lies(before, table, of, was)] : [];
-      const fault = faults.find((one) => !known.includes(one));
+      const fault = newInEntry(work, before, table, id);
       if (fault) return fault;
     }
-    const faults = wrongWithTable(work, table, of);
-    const known = faults.length ? doubled(before, of, Object.values((work.before as unknown as Record<string, Record<string, Loose>>)[table] ?? {})) : [];
-    const fault = faults.find((one) => !known.includes(one));
+    const fault = newInTable(work, before, table);
     if (fault) return fault;
   }
   return deeper(work);

@@ -9,7 +9,7 @@ const said = (value: unknown): string => (typeof value === "string" ? value : ty
 /** Entries are never changed, only replaced: what one says stays true for as long as it lives. */
 const kept = new WeakMap<object, string>();
 
-const saidBy = (table: TableDescription, entry: Loose): string => {
+const _saidBy = (table: TableDescription, entry: Loose): string => {
   const known = kept.get(entry);
   if (known !== undefined) return known;
   const text = entry.kind === "main" ? "" : saidIn(fieldsOf(table, entry), entry).filter(Boolean).join("\n");

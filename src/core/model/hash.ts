@@ -1,50 +1,65 @@
-import { sha256 } from "@noble/hashes/sha2.js";
-import { bytesToHex, utf8ToBytes } from "@noble/hashes/utils.js";
-import type { DocumentDescription } from "./describe/table";
+import { type DocumentDescription, fieldsOf, type TableDescription } from "./describe/table";
 
-const sorted = (value: unknown): unknown => {
-  if (Array.isArray(value)) return value.map(sorted);
-  if (typeof value !== "object" || value === null) return value;
-  return Object.fromEntries(
-    Object.entries(value)
-      .sort(([a], [b]) => (a < b ? -1 : 1))
-      .map(([key, entry]) => [key, sorted(entry)]),
-  );
+type Loose = Readonly<Record<string, unknown>>;
+type Lanes = readonly [number, number, number, number];
+
+/** Odd multipliers whose products spread every bit of a lane over all of it (those of MurmurHash3, x86 128, A. Appleby, public domain). */
+const SPREAD: Lanes = [0x239b961b, 0xab0e9789, 0x38b34ae5, 0xa1e38b93];
+
+/** The last step of MurmurHash3: every bit of the lane bears on every other. */
+const finished = (lane: number): number => {
+  let mixed = Math.imul(lane ^ (lane >>> 16), 0x85ebca6b);
+  mixed = Math.imul(mixed ^ (mixed >>> 13), 0xc2b2ae35);
+  return mixed ^ (mixed >>> 16);
 };
 
-/** The same text for the same value, whatever the order of its keys. */
-const canonical = (value: unknown): string => JSON.stringify(sorted(value));
+/** 128 bits that stand for a text: four lanes of 32, each mixed with every UTF-16 unit and with its neighbour. It finds out slips, not forgers. Linear in the text. */
+const digestOf = (text: string): Lanes => {
+  let [a, b, c, d]: [number, number, number, number] = [1, 2, 3, 4];
+  for (let at = 0; at < text.length; at++) {
+    const unit = text.charCodeAt(at);
+    a = b ^ Math.imul(a ^ unit, SPREAD[0]);
+    b = c ^ Math.imul(b ^ unit, SPREAD[1]);
+    c = d ^ Math.imul(c ^ unit, SPREAD[2]);
+    d = a ^ Math.imul(d ^ unit, SPREAD[3]);
+  }
+  return [finished(a), finished(b), finished(c), finished(d)];
+};
 
-const ofEntries = new WeakMap<object, { readonly table: string; readonly digest: Uint8Array }>();
+/** What an entry says, field by field in the order of its description, so that the order in which its fields were put together is none of it. */
+const said = (of: TableDescription, entry: Loose): string => JSON.stringify([entry.id, entry.kind, entry.order, ...Object.keys(fieldsOf(of, entry)).map((field) => entry[field])]);
+
+const kept = new WeakMap<object, { readonly table: string; readonly lanes: Lanes }>();
 
 /** Entries are never changed, only replaced: what was worked out for one stays true for as long as it lives. */
-const digestOf = (table: string, entry: object): Uint8Array => {
-  const kept = ofEntries.get(entry);
-  if (kept?.table === table) return kept.digest;
-  const digest = sha256(utf8ToBytes(`${table} ${canonical(entry)}`));
-  ofEntries.set(entry, { table, digest });
-  return digest;
+const ofEntry = (table: string, of: TableDescription, entry: Loose): Lanes => {
+  const known = kept.get(entry);
+  if (known?.table === table) return known.lanes;
+  const lanes = digestOf(`${table} ${said(of, entry)}`);
+  kept.set(entry, { table, lanes });
+  return lanes;
 };
 
 /**
- * A hash of a document: SHA-256 (FIPS 180-4) over its own fields and the exclusive-or of the SHA-256 of every entry of its tables. 64 hexadecimal digits,
- * independent of the order of keys and entries: equal documents have equal hashes, and after an edit only what it touched is worked out again.
+ * A hash of a document, 32 hexadecimal digits: that of its own fields, their count of entries and the exclusive-or of those of all entries, each with its table.
+ * Equal documents have equal hashes, whatever the order in which entries and fields were put; after an edit only what it touched is worked out again.
  * The first time it is linear in the document.
+ * @example hashOf(TEMPLATE, a) === hashOf(TEMPLATE, structuredClone(a)) // true
  */
-export const hashOf = ({ tables }: Pick<DocumentDescription, "tables">, doc: object): string => {
-  const all = new Uint8Array(32);
-  const own: Record<string, unknown> = {};
-  let count = 0;
-  for (const [field, value] of Object.entries(doc)) {
-    if (!Object.hasOwn(tables, field)) {
-      own[field] = value;
-      continue;
-    }
-    for (const entry of Object.values(value as Readonly<Record<string, object>>)) {
-      const digest = digestOf(field, entry);
-      for (let at = 0; at < 32; at++) all[at] = (all[at] ?? 0) ^ (digest[at] ?? 0);
+export const hashOf = ({ header, tables }: Pick<DocumentDescription, "header" | "tables">, doc: object): string => {
+  let [a, b, c, d, count] = [0, 0, 0, 0, 0];
+  for (const [table, of] of Object.entries(tables)) {
+    for (const entry of Object.values((doc as Readonly<Record<string, Readonly<Record<string, Loose>>>>)[table] ?? {})) {
+      const lanes = ofEntry(table, of, entry);
+      a ^= lanes[0];
+      b ^= lanes[1];
+      c ^= lanes[2];
+      d ^= lanes[3];
       count += 1;
     }
   }
-  return bytesToHex(sha256(utf8ToBytes(`${canonical(own)} ${count} ${bytesToHex(all)}`)));
+  const own = Object.keys(header).map((field) => (doc as Loose)[field]);
+  return digestOf(JSON.stringify([(doc as Loose).id, (doc as Loose).schema, ...own, count, a, b, c, d]))
+    .map((lane) => (lane >>> 0).toString(16).padStart(8, "0"))
+    .join("");
 };

@@ -1,12 +1,17 @@
-/** Keeps what a pure function says of a document for as long as that very document lives. Documents are immutable, so the answer stays true. */
+/**
+ * Keeps what a pure function says of a document for as long as that very document lives. Documents are immutable, so the answer stays true. The one asked for
+ * last is at hand without a look into the keeping: whoever goes through a document asks for the same again and again.
+ */
 export const perDocument = <D extends object, T>(compute: (doc: D) => T): ((doc: D) => T) => {
   const kept = new WeakMap<D, { readonly value: T }>();
+  let last: { readonly doc: D; readonly value: T } | null = null;
   return (doc) => {
-    const found = kept.get(doc);
-    if (found) return found.value;
-    const value = compute(doc);
-    kept.set(doc, { value });
-    return value;
+    if (last?.doc === doc) return last.value;
+    const known = kept.get(doc);
+    const found = known ?? { value: compute(doc) };
+    if (!known) kept.set(doc, found);
+    last = { doc, value: found.value };
+    return found.value;
   };
 };
 

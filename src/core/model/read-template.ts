@@ -5,7 +5,7 @@ import { type MicrophoneKind, type PhantomAttitude, phantomAttitude } from "./mi
 import { perDocument } from "./per-document";
 import type { Rig } from "./rig";
 import { byOrder, entriesOf } from "./table";
-import type { Channel, Track, TrackInput } from "./tables/channels";
+import type { Channel, Track } from "./tables/channels";
 import { inputLineIds } from "./tables/channels";
 import type { Folder } from "./tables/folders";
 import type { Line } from "./tables/lines";
@@ -13,8 +13,15 @@ import type { Template } from "./template";
 
 export const isTrack = (channel: Channel | undefined): channel is Track => channel?.kind === "track";
 
-/** The tracks, by order within their folder. */
-export const tracksOf = perDocument((doc: Template): readonly Track[] => entriesOf(doc.channels).filter(isTrack).sort(byOrder));
+const inTheirOrder = perDocument((channels: Template["channels"]): readonly Track[] => entriesOf(channels).filter(isTrack).sort(byOrder));
+
+const asList = perDocument((lines: Template["lines"]): readonly Line[] => entriesOf(lines));
+
+/** All lines. Kept for as long as none of them changes: going through a table of thousands costs more than what is looked for in it. */
+export const linesOf = (doc: Pick<Template, "lines">): readonly Line[] => asList(doc.lines);
+
+/** The tracks, by order within their folder. Kept for as long as no channel changes. */
+export const tracksOf = (doc: Pick<Template, "channels">): readonly Track[] => inTheirOrder(doc.channels);
 
 export const trackOf = (doc: Template, id: ChannelId): Track | null => {
   const channel = doc.channels[id];
@@ -23,12 +30,20 @@ export const trackOf = (doc: Template, id: ChannelId): Track | null => {
 
 export const linesOfTrack = (doc: Template, track: Track): Line[] => inputLineIds(track.input).flatMap((id) => doc.lines[id] ?? []);
 
-/** Which tracks take each line. Linear in tracks. */
-export const tracksByLine = perDocument((doc: Template): ReadonlyMap<LineId, readonly Track[]> => {
+const takers = perDocument((channels: Template["channels"]): ReadonlyMap<LineId, readonly Track[]> => {
   const byLine = new Map<LineId, Track[]>();
-  for (const track of tracksOf(doc)) for (const lineId of inputLineIds(track.input)) byLine.set(lineId, [...(byLine.get(lineId) ?? []), track]);
+  for (const track of inTheirOrder(channels)) {
+    for (const lineId of inputLineIds(track.input)) {
+      const there = byLine.get(lineId);
+      if (there) there.push(track);
+      else byLine.set(lineId, [track]);
+    }
+  }
   return byLine;
 });
+
+/** Which tracks take each line. Linear in tracks, and kept for as long as no channel changes. */
+export const tracksByLine = (doc: Pick<Template, "channels">): ReadonlyMap<LineId, readonly Track[]> => takers(doc.channels);
 
 /** The dye a track shows: its own, else that of the nearest folder that has one, else undyed. */
 export const colourOf = (doc: Template, holder: { readonly colour: Colour | null; readonly folderId: FolderId | null }): Colour => {

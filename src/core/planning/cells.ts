@@ -19,7 +19,7 @@ export const inputText = (doc: Template, rig: Rig, track: Track): string => {
   return a && b && a.port.neighbourId === b.port.id ? `${left}–${b.port.number}` : `${left} + ${right}`;
 };
 
-const valueOf = (entry: Line | Track, { key }: GridColumn): unknown => (entry as unknown as Readonly<Record<string, unknown>>)[key ?? ""];
+const shownIn = (entry: Line | Track, { key }: GridColumn): unknown => (entry as unknown as Readonly<Record<string, unknown>>)[key ?? ""];
 
 /** A column of the lines of a track: what they say, and a switch that is on for one of them is on. */
 const linesText = (doc: Template, rig: Rig, { track, column }: { readonly track: Track; readonly column: GridColumn }): string => {
@@ -29,9 +29,9 @@ const linesText = (doc: Template, rig: Rig, { track, column }: { readonly track:
   if (field.kind === "flag")
     return fieldText(
       field,
-      lines.some((line) => valueOf(line, column) === true),
+      lines.some((line) => shownIn(line, column) === true),
     );
-  return joined(lines.map((line) => (id === "microphone" ? microphoneName(rig, line.microphone) : fieldText(field, valueOf(line, column)))));
+  return joined(lines.map((line) => (id === "microphone" ? microphoneName(rig, line.microphone) : fieldText(field, shownIn(line, column)))));
 };
 
 /** A cell as text, as it is shown and as it can be typed again. */
@@ -41,5 +41,5 @@ export const cellText = (doc: Template, rig: Rig, { track, column }: { readonly 
   if (column === "layout") return track.input.kind === "pair" ? "stereo" : "mono";
   if (column === "input") return inputText(doc, rig, track).replace("–", "-").replaceAll("?", "");
   if (column === "folder") return (track.folderId && doc.folders[track.folderId]?.name) ?? "";
-  return described.field ? fieldText(described.field, valueOf(track, described)) : "";
+  return described.field ? fieldText(described.field, shownIn(track, described)) : "";
 };

@@ -2,16 +2,14 @@ import type { BankId, LineId, PortId } from "../model/ids";
 import { levelOf } from "../model/microphone-kinds";
 import { perDocument, perTwo } from "../model/per-document";
 import { existsAtRate, type RigInput, rigInputOf, rigInputsOf, rigInputsOfBank } from "../model/read-rig";
-import { microphoneFacts } from "../model/read-template";
+import { linesOf, microphoneFacts } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { entriesOf } from "../model/table";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 
-/** The lines on each port. Linear in lines. */
-export const linesByPort = perDocument((doc: Template): ReadonlyMap<PortId, readonly Line[]> => {
+const onPorts = perDocument((lines: Template["lines"]): ReadonlyMap<PortId, readonly Line[]> => {
   const map = new Map<PortId, Line[]>();
-  for (const line of entriesOf(doc.lines)) {
+  for (const line of linesOf({ lines })) {
     if (!line.portId) continue;
     const there = map.get(line.portId);
     if (there) there.push(line);
@@ -19,6 +17,9 @@ export const linesByPort = perDocument((doc: Template): ReadonlyMap<PortId, read
   }
   return map;
 });
+
+/** The lines on each port. Linear in lines, and kept for as long as none of them changes. */
+export const linesByPort = (doc: Pick<Template, "lines">): ReadonlyMap<PortId, readonly Line[]> => onPorts(doc.lines);
 
 /** Whether the level at which a line arrives can be plugged in at an input. A line whose microphone is unknown fits anywhere that is not occupied. */
 export const takesLevel = (rig: Rig, rigInput: RigInput, line: Line): boolean => {

@@ -130,7 +130,6 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
               fromDeviceId: null,
               toDeviceId: device.id,
               channels: { single: 8, double: 4, quadruple: 2 },
-              order: links.length,
             },
           ] as never,
         },

@@ -276,7 +276,7 @@ export const WholePanel = () => {
               size="compact-sm"
               disabled={!freePair}
               title={freePair ? undefined : "Every output is in use already"}
-              onClick={() => freePair && add("feeds", { name: `Headphones ${feeds.length + 1}`, kind: "headphones", portIds: freePair, who: "", order: feeds.length })}
+              onClick={() => freePair && add("feeds", { name: `Headphones ${feeds.length + 1}`, kind: "headphones", portIds: freePair, who: "" })}
             >
               Add a listening place
             </Button>
@@ -336,7 +336,6 @@ export const WholePanel = () => {
                 sensitivityMvPerPa: null,
                 capsules: [],
                 count: 1,
-                order: shelf.length,
               })
             }
           >

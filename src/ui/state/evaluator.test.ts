@@ -4,7 +4,7 @@ import { contextOf } from "@/core/checks/context";
 import { wheelhouseCart } from "@/core/demo/rigs";
 import { newStudio } from "@/core/model/studio";
 import { aTemplate } from "@/core/testing/a-template";
-import type { Asked } from "@/workers/checks.worker";
+import { type Asked, type Judged, judge } from "@/workers/judge";
 import { createDesk, type DeskStore, doGesture } from "./desk-store";
 import { Evaluator } from "./evaluator";
 
@@ -13,6 +13,7 @@ class FakeWorker {
   static made: FakeWorker[] = [];
   readonly asked: Asked[] = [];
   ended = false;
+  private readonly judged = judge();
   private readonly listeners = new Map<string, (event: { readonly data?: unknown }) => void>();
   constructor() {
     FakeWorker.made.push(this);
@@ -20,15 +21,16 @@ class FakeWorker {
   addEventListener(type: string, listener: (event: { readonly data?: unknown }) => void): void {
     this.listeners.set(type, listener);
   }
+  private last: Judged | null = null;
   postMessage(message: Asked): void {
     this.asked.push(structuredClone(message));
+    this.last = this.judged(structuredClone(message));
   }
   terminate(): void {
     this.ended = true;
   }
   answer(): void {
-    const last = this.asked.at(-1);
-    if (last) this.listeners.get("message")?.({ data: { number: last.number, evaluation: evaluateAll(last.context) } });
+    if (this.last) this.listeners.get("message")?.({ data: structuredClone(this.last) });
   }
   break(): void {
     this.listeners.get("error")?.({});

@@ -218,7 +218,6 @@ export const StudioScreen = () => {
         rooms.map((room) => room.name),
       ),
       note: "",
-      order: rooms.length,
     });
   const addPerson = () =>
     add("people", {
@@ -230,7 +229,6 @@ export const StudioScreen = () => {
       does: "",
       performs: "none",
       note: "",
-      order: people.length,
     });
   const addColour = () =>
     add("colours", {

@@ -1,5 +1,5 @@
 import { type CellColumn, listColumn } from "../../planning/columns";
-import { findHeading, type Meaning, meaningsByHeading } from "./columns";
+import { findHeading, meaningsByHeading } from "./columns";
 
 interface PasteColumns {
   readonly cells: readonly (readonly string[])[];

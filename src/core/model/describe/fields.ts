@@ -1,4 +1,4 @@
-import { byKind, id, list, object, orNull, text as textSchema } from "../schema-parts";
+import { id, list, object, orNull, text as textSchema } from "../schema-parts";
 
 /** How a value of a field is typed, shown and drawn by chance. */
 export type FieldKind = "text" | "flag" | "choice" | "number" | "decibels" | "reference" | "closed" | "group";
@@ -210,5 +210,3 @@ export const group = <F extends Fields, const P extends Parts = Parts>(fields: F
 });
 
 export const schemasOf = (fields: Fields): Readonly<Record<string, unknown>> => Object.fromEntries(Object.entries(fields).map(([key, field]) => [key, field.schema]));
-
-export { byKind, orNull };

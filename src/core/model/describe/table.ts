@@ -1,10 +1,6 @@
 import { byKind, idOf, object, table as tableSchema } from "../schema-parts";
 import { type Field, type Fields, schemasOf } from "./fields";
 
-/** An entry of a table, of whichever document. */
-export interface Entry {
-  readonly id: string;
-}
 type Loose = Readonly<Record<string, unknown>>;
 
 /** How a rule looks around in the document that an entry is in. */

@@ -11,7 +11,6 @@ import { templateFaults } from "../../model/template-schema";
 import { aTemplate } from "../../testing/a-template";
 import { chanceRuns, randomEdit } from "../../testing/random-edits";
 import { perform, redo, undo } from "../../testing/undoing";
-import type { Edit } from "./edit";
 import { apply, applyAll } from "./template-editing";
 
 const start = () =>
