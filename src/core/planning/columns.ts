@@ -34,6 +34,8 @@ export interface MeaningColumn extends Described, ListColumn {
 const fieldsOf = (of: Described["of"], fields: Readonly<Record<string, Field>>): readonly (Described & { readonly field: Field })[] =>
   Object.entries(fields).map(([key, field]) => ({ of, key, field }));
 
+const placeOf = ({ inspected, seat }: GridColumn): number => inspected ?? 1000 + seat;
+
 const ALL = [...fieldsOf("line", LINES.fields), ...fieldsOf("track", { ...CHANNELS.fields, ...CHANNELS.kinds.track })];
 
 /** Columns of the input list from left to right, as the fields of lines and tracks describe them. */
@@ -43,6 +45,12 @@ export const GRID_COLUMNS: readonly GridColumn[] = [
 ].sort((a, b) => a.seat - b.seat);
 
 export const CELL_COLUMNS: readonly CellColumn[] = GRID_COLUMNS.map(({ id }) => id);
+
+/** Columns in the order in which the inspector has their fields: those that say where they stand, then the others as they stand in the grid. */
+export const INSPECTED_COLUMNS: readonly GridColumn[] = GRID_COLUMNS.filter(({ field }) => field !== null).sort((a, b) => placeOf(a) - placeOf(b));
+
+/** What a field is called in the inspector. */
+export const fieldLabel = ({ label, field, heading }: GridColumn): string => label ?? field?.list?.heading ?? heading;
 
 const byId = new Map(GRID_COLUMNS.map((column) => [column.id, column]));
 

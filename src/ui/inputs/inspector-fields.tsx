@@ -1,16 +1,16 @@
 "use client";
 
 import { Autocomplete, Select, Switch, TextInput } from "@mantine/core";
-import { startTransition, useEffect, useRef, useState } from "react";
+import { Fragment, startTransition, useEffect, useRef, useState } from "react";
 import { outputsInWords } from "@/core/layout/signal-path";
 import { COLOUR_NAMES } from "@/core/model/colours";
 import { ICONS } from "@/core/model/families";
 import { hardwareOutputs } from "@/core/model/read-rig";
-import { linesOfTrack, tracksByLine } from "@/core/model/read-template";
+import { linesOf, linesOfTrack, tracksByLine } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/table";
 import { MAIN_ID, type Output, type Sharing, type Track } from "@/core/model/tables/channels";
 import { cellText } from "@/core/planning/cells";
-import type { CellColumn } from "@/core/planning/columns";
+import { type CellColumn, fieldLabel, type GridColumn, INSPECTED_COLUMNS } from "@/core/planning/columns";
 import { writeCell } from "@/core/planning/write-cell";
 import { dropDown } from "../shared/combobox";
 import { tellLost } from "../shared/notices";
@@ -207,87 +207,103 @@ export const useColours = (): { value: string; label: string }[] => {
   ];
 };
 
-const SWITCHES = [
-  { column: "phantom", label: "Phantom", on: "yes", off: "no" },
-  { column: "pad", label: "Pad", on: "yes", off: "no" },
-  { column: "polarity", label: "Inverted", on: "inverted", off: "normal" },
-] as const;
-
 const NO_ICON = "none";
 const FOLDER_COLOUR = "folder";
 
+type Written = Exclude<CellColumn, "layout">;
+
+interface FieldProps {
+  readonly column: GridColumn & { readonly id: Written };
+  readonly fields: Fields;
+}
+
+const mixed = ({ common }: Fields, column: GridColumn): { value: string; placeholder?: string } => {
+  const value = common(column.id);
+  return value === null ? { value: "", placeholder: "various" } : { value, ...(column.empty ? { placeholder: column.empty } : {}) };
+};
+
+const SwitchField = ({ column, fields }: FieldProps) => {
+  const { on = "", off = "" } = column.field?.switched ?? {};
+  return (
+    <Switch
+      label={fieldLabel(column)}
+      labelPosition="left"
+      checked={fields.common(column.id) === on}
+      onChange={(event) => fields.write(column.id)(event.currentTarget.checked ? on : off)}
+      classNames={{ body: classes.switchBody, labelWrapper: classes.label }}
+      disabled={column.of === "line" && !fields.lineIds.length}
+    />
+  );
+};
+
+interface ChoiceFieldProps extends FieldProps {
+  readonly data: readonly { readonly value: string; readonly label: string }[];
+  /** What is chosen where the field is empty. */
+  readonly none: string;
+}
+
+const ChoiceField = ({ column, fields, data, none }: ChoiceFieldProps) => {
+  const value = fields.common(column.id);
+  return (
+    <Select
+      label={fieldLabel(column)}
+      data={[...data]}
+      value={value === null ? null : value || none}
+      placeholder="various"
+      allowDeselect={false}
+      {...list}
+      onChange={(chosen) => fields.write(column.id)(chosen === none ? "" : (chosen ?? ""))}
+      {...row}
+    />
+  );
+};
+
+/** What is offered for a field whose texts are known from somewhere. */
+const useKnown = (): Partial<Readonly<Record<CellColumn, (fields: Fields) => readonly string[]>>> => {
+  const studio = useStudio();
+  return {
+    player: ({ doc }) => [...entriesOf(studio.people).map((person) => person.name), ...linesOf(doc).flatMap((entry) => entry.player || [])],
+    microphone: ({ rig }) => entriesOf(rig.microphones).map((item) => item.name),
+    folder: ({ doc }) => entriesOf(doc.folders).map((folder) => folder.name),
+    room: () => entriesOf(studio.rooms).map((room) => room.name),
+  };
+};
+
+/** The field of a column, by what its description says: a switch, something to choose, or a text, with what is known of it offered. */
+const ColumnField = ({ column, fields }: FieldProps) => {
+  const colours = useColours();
+  const known = useKnown()[column.id];
+  const { id, field } = column;
+  if (field?.kind === "flag") return <SwitchField column={column} fields={fields} />;
+  if (id === "colour") return <ChoiceField column={column} fields={fields} none={FOLDER_COLOUR} data={[{ value: FOLDER_COLOUR, label: "as the folder" }, ...colours]} />;
+  if (id === "icon") {
+    const icons = ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] }));
+    return <ChoiceField column={column} fields={fields} none={NO_ICON} data={[{ value: NO_ICON, label: "no icon" }, ...icons]} />;
+  }
+  if (field?.kind === "choice") {
+    const options = (field.options ?? []).map((option) => ({ value: String(option ?? "none"), label: String(option ?? "none") }));
+    return <ChoiceField column={column} fields={fields} none="none" data={options} />;
+  }
+  const offered = known ? { data: known(fields), asNew: asNew(id), unchosen: untaken(id) } : {};
+  return <TextField label={fieldLabel(column)} onKeep={fields.write(id)} {...mixed(fields, column)} {...offered} />;
+};
+
+const isWritten = (column: GridColumn): column is GridColumn & { readonly id: Written } => column.id !== "layout" && column.id !== "name";
+const FIELDS = INSPECTED_COLUMNS.filter(isWritten);
+
+/** Every field that tracks and their lines are described with, for one track or several at once. */
 export const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
   const fields = useFields(tracks);
-  const { doc, rig, common, write, lineIds } = fields;
-  const mixed = (column: CellColumn): { value: string; placeholder?: string } =>
-    common(column) === null ? { value: "", placeholder: "various" } : { value: common(column) ?? "" };
   const single = tracks.length === 1 ? tracks[0] : undefined;
-  const studio = useStudio();
-  const colours = useColours();
   return (
     <div className={classes.fields}>
-      {single && <TextField label="Track" value={single.name} onKeep={write("name")} />}
-      <TextField
-        label="Player"
-        data={[...entriesOf(studio.people).map((person) => person.name), ...entriesOf(doc.lines).flatMap((entry) => entry.player || [])]}
-        asNew={asNew("player")}
-        onKeep={write("player")}
-        {...mixed("player")}
-      />
-      <TextField
-        label="Microphone"
-        data={entriesOf(rig.microphones).map((item) => item.name)}
-        asNew={asNew("microphone")}
-        unchosen={untaken("microphone")}
-        onKeep={write("microphone")}
-        {...mixed("microphone")}
-      />
-      <TextField label="Input" onKeep={write("input")} {...mixed("input")} />
-      <TextField label="Source" placeholder="as the track" onKeep={write("source")} {...mixed("source")} />
-      <TextField label="Gain in dB" placeholder="not planned" onKeep={write("gain")} {...mixed("gain")} />
-      {SWITCHES.map(({ column, label, on, off }) => (
-        <Switch
-          key={column}
-          label={label}
-          labelPosition="left"
-          checked={common(column) === on}
-          onChange={(event) => write(column)(event.currentTarget.checked ? on : off)}
-          classNames={{ body: classes.switchBody, labelWrapper: classes.label }}
-          disabled={!lineIds.length}
-        />
+      {single && <TextField label="Track" value={single.name} onKeep={fields.write("name")} />}
+      {FIELDS.map((column) => (
+        <Fragment key={column.id}>
+          <ColumnField column={column} fields={fields} />
+          {column.id === "folder" && <OutputField tracks={tracks} fields={fields} />}
+        </Fragment>
       ))}
-      <Select
-        label="Colour"
-        data={[{ value: FOLDER_COLOUR, label: "as the folder" }, ...colours]}
-        value={common("colour") === null ? null : common("colour") || FOLDER_COLOUR}
-        placeholder="various"
-        allowDeselect={false}
-        {...list}
-        onChange={(colour) => write("colour")(colour === FOLDER_COLOUR ? "" : (colour ?? ""))}
-        {...row}
-      />
-      <Select
-        label="Icon"
-        data={[{ value: NO_ICON, label: "no icon" }, ...ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] }))]}
-        value={common("icon") === null ? null : common("icon") || NO_ICON}
-        placeholder="various"
-        allowDeselect={false}
-        {...list}
-        onChange={(icon) => write("icon")(icon === NO_ICON ? "" : (icon ?? ""))}
-        {...row}
-      />
-      <TextField
-        label="Folder"
-        data={entriesOf(doc.folders).map((folder) => folder.name)}
-        asNew={asNew("folder")}
-        unchosen={untaken("folder")}
-        onKeep={write("folder")}
-        {...mixed("folder")}
-      />
-      <OutputField tracks={tracks} fields={fields} />
-      <TextField label="Room" data={entriesOf(studio.rooms).map((room) => room.name)} asNew={asNew("room")} onKeep={write("room")} {...mixed("room")} />
-      <TextField label="Position" placeholder="where it stands" onKeep={write("position")} {...mixed("position")} />
-      <TextField label="Note" onKeep={write("note")} {...mixed("note")} />
       {single && <SharingField track={single} fields={fields} />}
     </div>
   );

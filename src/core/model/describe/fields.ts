@@ -11,6 +11,10 @@ export interface Column<Id extends string = string> {
   readonly seat: number;
   /** Pixels. */
   readonly width: number;
+  /** What the field is called in the inspector, if not as in lists; where it stands there; and what an empty one means. */
+  readonly label?: string;
+  readonly inspected?: number;
+  readonly empty?: string;
   /** The heading is for screen readers only. */
   readonly quiet?: true;
   /** Not shown until it is asked for. */

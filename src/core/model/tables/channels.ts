@@ -43,7 +43,7 @@ const withoutLines = (input: TrackInput, gone: ReadonlySet<string>): TrackInput 
 
 const INPUT_PARTS = {
   word: "the input",
-  column: { id: "input", heading: "Input", seat: 70, width: 58, fills: ["emptied"] },
+  column: { id: "input", heading: "Input", seat: 70, width: 58, inspected: 30, fills: ["emptied"] },
   list: {
     meaning: "input",
     heading: "Input",
@@ -60,19 +60,19 @@ export const LAYOUT_COLUMN = {
 
 const COLOUR_PARTS = {
   word: "the colour",
-  column: { id: "colour", heading: "Colour", seat: 20, width: 28, quiet: true, fills: ["copied", "emptied"] },
+  column: { id: "colour", heading: "Colour", seat: 20, width: 28, inspected: 90, quiet: true, fills: ["copied", "emptied"] },
   list: { meaning: "colour", heading: "Colour", words: "colour, color, dye, farbe, couleur", always: 90 },
 } as const;
 
 const ICON_PARTS = {
   word: "the icon",
-  column: { id: "icon", heading: "Icon", seat: 10, width: 32, quiet: true, fills: ["copied", "emptied"] },
+  column: { id: "icon", heading: "Icon", seat: 10, width: 32, inspected: 100, quiet: true, fills: ["copied", "emptied"] },
   list: { meaning: "icon", heading: "Icon", words: "icon, symbol, icone" },
 } as const;
 
 const FOLDER_PARTS = {
   word: "the folder",
-  column: { id: "folder", heading: "Folder", seat: 120, width: 92, fills: ["copied", "emptied"] },
+  column: { id: "folder", heading: "Folder", seat: 120, width: 92, inspected: 110, fills: ["copied", "emptied"] },
   list: {
     meaning: "folder",
     heading: "Folder",
@@ -93,7 +93,7 @@ const FIELDS = {
   }),
   note: text(4000, {
     word: "the note",
-    column: { id: "note", heading: "Note", seat: 160, width: 100, fills: ["copied", "counted", "emptied"] },
+    column: { id: "note", heading: "Note", seat: 160, width: 100, inspected: 140, fills: ["copied", "counted", "emptied"] },
     list: {
       meaning: "note",
       heading: "Note",

@@ -12,7 +12,7 @@ const sourceOf = (line: Line): string => line.source || line.id;
 
 const MICROPHONE_PARTS = {
   word: "the microphone",
-  column: { id: "microphone", heading: "Microphone or box", seat: 60, width: 144, fills: ["copied", "counted", "emptied"] },
+  column: { id: "microphone", heading: "Microphone or box", seat: 60, width: 144, inspected: 20, fills: ["copied", "counted", "emptied"] },
   list: {
     meaning: "microphone",
     heading: "Microphone",
@@ -26,7 +26,7 @@ const MICROPHONE_PARTS = {
 
 const GAIN_PARTS = {
   word: "the gain",
-  column: { id: "gain", heading: "Gain dB", seat: 110, width: 62, hidden: true, fills: ["copied", "counted", "emptied"] },
+  column: { id: "gain", heading: "Gain dB", seat: 110, width: 62, inspected: 50, label: "Gain in dB", empty: "not planned", hidden: true, fills: ["copied", "counted", "emptied"] },
   list: {
     meaning: "gain",
     heading: "Gain dB",
@@ -39,7 +39,7 @@ const GAIN_PARTS = {
 const FIELDS = {
   source: text(200, {
     word: "the source",
-    column: { id: "source", heading: "Source", seat: 50, width: 120, hidden: true, fills: ["copied", "counted", "emptied"] },
+    column: { id: "source", heading: "Source", seat: 50, width: 120, inspected: 40, empty: "as the track", hidden: true, fills: ["copied", "counted", "emptied"] },
     list: {
       meaning: "source",
       heading: "Source",
@@ -55,7 +55,7 @@ const FIELDS = {
   requestedInput: textOrNull(40, { word: "the requested input", bears: 2 }),
   phantom: flag(YES_NO, {
     word: "phantom",
-    column: { id: "phantom", heading: "Phantom", seat: 80, width: 60, fills: ["copied"] },
+    column: { id: "phantom", heading: "Phantom", seat: 80, width: 60, inspected: 60, fills: ["copied"] },
     list: {
       meaning: "phantom",
       heading: "Phantom",
@@ -66,7 +66,7 @@ const FIELDS = {
   }),
   pad: flag(YES_NO, {
     word: "the pad",
-    column: { id: "pad", heading: "Pad", seat: 90, width: 44, hidden: true, fills: ["copied"] },
+    column: { id: "pad", heading: "Pad", seat: 90, width: 44, inspected: 70, hidden: true, fills: ["copied"] },
     list: { meaning: "pad", heading: "Pad", words: "pad, pads, attenuator, attenuation, dampfung, vordampfung, attenuateur" },
     bears: 8,
   }),
@@ -75,7 +75,7 @@ const FIELDS = {
     { on: "inverted", off: "normal", words: "inverted, invert, reversed, ø, 180, invertiert, gedreht, inversee, inverse" },
     {
       word: "the polarity",
-      column: { id: "polarity", heading: "Polarity", seat: 100, width: 62, hidden: true, fills: ["copied"] },
+      column: { id: "polarity", heading: "Polarity", seat: 100, width: 62, inspected: 80, label: "Inverted", hidden: true, fills: ["copied"] },
       list: { meaning: "polarity", heading: "Polarity", words: "polarity, phase, polarity inverted, polaritat, polung, polarite" },
     },
   ),
@@ -83,7 +83,7 @@ const FIELDS = {
   gainDb: decibelsOrNull<Decibels, typeof GAIN_PARTS>(GAIN_DB, GAIN_PARTS),
   player: text(200, {
     word: "the player",
-    column: { id: "player", heading: "Player", seat: 130, width: 88, fills: ["copied", "counted", "emptied"] },
+    column: { id: "player", heading: "Player", seat: 130, width: 88, inspected: 10, fills: ["copied", "counted", "emptied"] },
     list: {
       meaning: "player",
       heading: "Player",
@@ -96,14 +96,14 @@ const FIELDS = {
   /** The room it is played in. */
   room: text(200, {
     word: "the room",
-    column: { id: "room", heading: "Room", seat: 140, width: 88, hidden: true, fills: ["copied", "counted", "emptied"] },
+    column: { id: "room", heading: "Room", seat: 140, width: 88, inspected: 120, hidden: true, fills: ["copied", "counted", "emptied"] },
     list: { meaning: "room", heading: "Room", words: "room, raum, aufnahmeraum, salle, piece" },
     bears: 6,
   }),
   /** Where the microphone stands. */
   position: text(400, {
     word: "the position",
-    column: { id: "position", heading: "Position", seat: 150, width: 110, hidden: true, fills: ["copied", "counted", "emptied"] },
+    column: { id: "position", heading: "Position", seat: 150, width: 110, inspected: 130, empty: "where it stands", hidden: true, fills: ["copied", "counted", "emptied"] },
     list: {
       meaning: "position",
       heading: "Position",
