@@ -187,6 +187,36 @@ const large = async (service) => {
   return p99 < 200 && worstLoop < 50 && worstMemory < 700;
 };
 
+/** What a thousand edits of a template of 512 lines take on the disk, beside what whole documents would. */
+const stored = async (service) => {
+  const { body: base } = await service.call("GET", "/api/templates/tidewrack-nine");
+  const { body } = await send(service, { name: "stored.json", text: largeTemplate(base, 512) }, false);
+  const { id } = body.template;
+  const { body: opened } = await service.call("GET", `/api/templates/${id}`);
+  const lines = Object.keys(opened.document.lines);
+  let revision = opened.revision;
+  for (let n = 0; n < 1000; n++) {
+    const commands = [{ kind: "set", table: "lines", values: { [lines[n % lines.length]]: { gainDb: 20 + (n % 40) } } }];
+    const { body: saved } = await service.lean("POST", `/api/templates/${id}/commands`, { base: revision, batch: `stored ${n}`, commands }, 20_000);
+    revision = saved.revision;
+  }
+  const { default: pg } = await import("pg");
+  const client = new pg.Client({ connectionString: service.databaseUrl });
+  await client.connect();
+  const { rows } = await client.query(
+    `select sum(pg_column_size(r)) filter (where number > 1) as bytes, count(document) filter (where number > 1) as whole, max(octet_length(document::text)) as text, max(pg_column_size(document)) as one
+     from template_revisions r where template_id = $1`,
+    [id],
+  );
+  await client.end();
+  const [{ bytes, whole, text, one }] = rows;
+  const mib = (count) => `${(Number(count) / 1024 / 1024).toFixed(2)} MiB`;
+  say(
+    `stored: ${revision - 1} edits of ${lines.length} lines: ${mib(bytes)}, ${whole} whole documents among them (${text} bytes of text, ${one} as kept); a whole one for each edit: ${mib(one * 1000)}`,
+  );
+  await service.call("DELETE", `/api/templates/${id}`);
+};
+
 const freeMiB = (folder) => {
   const { bavail, bsize } = statfsSync(folder);
   return (bavail * bsize) / 1024 / 1024;
@@ -248,10 +278,11 @@ main(async () => {
   let good = true;
   try {
     if (wanted("kills")) good = (await kills()) && good;
-    if (["load", "hostile", "large"].some(wanted)) {
+    if (["load", "stored", "hostile", "large"].some(wanted)) {
       const service = await OwnService.on(await testDatabaseUrl("figures"));
       try {
         if (wanted("load")) await load(service);
+        if (wanted("stored")) await stored(service);
         if (wanted("hostile")) good = (await hostile(service)) && good;
         if (wanted("large")) good = (await large(service)) && good;
       } finally {
