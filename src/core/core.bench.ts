@@ -9,9 +9,9 @@ import { type ChannelId, sequentialIds } from "./model/ids";
 import { tracksOf } from "./model/read-template";
 import { templateFaults } from "./model/template-schema";
 import { fillDown, pasteBlock } from "./planning/block";
-import type { CellColumn } from "./planning/columns";
 import type { Edit } from "./planning/edits/edit";
 import { apply, applyAll } from "./planning/edits/template-editing";
+import type { CellColumn } from "./queries/columns";
 import { aChoir, choirContext } from "./testing/a-choir";
 import { perform, undo } from "./testing/undoing";
 

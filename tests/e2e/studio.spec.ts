@@ -38,11 +38,11 @@ test("two people of one name, a bad target and a dye that does not stand out are
   await page.keyboard.press("Tab");
   await expect(page.getByText("Type milliseconds, from 0.5 to 100.")).toBeVisible();
   await page.getByRole("button", { name: "Add a dye" }).click();
-  const cloth = page.getByLabel(/^On cloth of Colour/).last();
+  const cloth = page.getByLabel(/^On cloth of Dye/).last();
   await cloth.fill("#ffe9a0");
   await cloth.blur();
   await expect(page.getByText(/against cloth, and a thread needs 3 : 1\. Make it darker/)).toBeVisible();
-  await page.getByRole("button", { name: /^Undo: Add Colour/ }).click();
+  await page.getByRole("button", { name: /^Undo: Add Dye/ }).click();
   await saved(page);
 });
 
@@ -51,7 +51,7 @@ test("an own dye and a family's new default reach the templates", async ({ page 
   await page.getByRole("button", { name: "Add a dye" }).click();
   const name = uniqueName("heather");
   await page
-    .getByRole("textbox", { name: /^Colour of Colour/ })
+    .getByRole("textbox", { name: /^Dye of Dye/ })
     .last()
     .fill(name);
   await page.keyboard.press("Tab");

@@ -1,7 +1,7 @@
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
 import { linesOf, microphoneFacts } from "../model/read-template";
 import type { Port } from "../model/tables/ports";
-import { takesLevel } from "../planning/free-inputs";
+import { takesLevel } from "../queries/free-inputs";
 import { type Check, finding } from "./finding";
 import { nameOf } from "./place-fixes";
 

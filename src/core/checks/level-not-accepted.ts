@@ -1,7 +1,7 @@
 import { type Level, levelOf } from "../model/microphone-kinds";
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
 import { linesOf, microphoneFacts, microphoneName } from "../model/read-template";
-import { takesLevel } from "../planning/free-inputs";
+import { takesLevel } from "../queries/free-inputs";
 import { type Check, type Finding, finding } from "./finding";
 import { nameOf, perLine, placeFixes } from "./place-fixes";
 

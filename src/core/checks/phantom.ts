@@ -4,7 +4,7 @@ import { linesOf, microphoneFacts } from "../model/read-template";
 import type { Line } from "../model/tables/lines";
 import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
-import { bankUsage, takesLevel } from "../planning/free-inputs";
+import { bankUsage, takesLevel } from "../queries/free-inputs";
 import { type Check, type CheckContext, type Finding, type Fix, finding } from "./finding";
 import { moveToFree, nameOf, placeFixes } from "./place-fixes";
 

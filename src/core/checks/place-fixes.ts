@@ -7,8 +7,8 @@ import type { Channel } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
-import { nextFreeInput, nextFreePair } from "../planning/free-inputs";
 import { asFittedTo, fitTo } from "../planning/refit";
+import { nextFreeInput, nextFreePair } from "../queries/free-inputs";
 import type { CheckContext, Fix } from "./finding";
 
 export const nameOf = (doc: Template, line: Line): string => lineName(line, tracksByLine(doc).get(line.id) ?? []);

@@ -5,7 +5,7 @@ import { byOrder, entriesOf } from "../model/table";
 import type { Device } from "../model/tables/devices";
 import type { Feed } from "../model/tables/feeds";
 import type { RigEdit } from "../planning/edits/rig-editing";
-import { nextFreePair } from "../planning/free-outputs";
+import { nextFreePair } from "../queries/free-outputs";
 import { portsText } from "../reading/rig-cells";
 import type { Severity } from "./finding";
 

@@ -3,7 +3,7 @@ import { tracksByLine } from "../model/read-template";
 import { inputLineIds } from "../model/tables/channels";
 import type { Edit } from "../planning/edits/edit";
 import { canDo } from "../planning/edits/template-editing";
-import { linesByPort } from "../planning/free-inputs";
+import { linesByPort } from "../queries/free-inputs";
 import { type Check, type Fix, finding } from "./finding";
 import { nameOf, placeFixes } from "./place-fixes";
 

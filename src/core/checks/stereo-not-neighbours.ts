@@ -1,7 +1,7 @@
 import { rigInputOf } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Line } from "../model/tables/lines";
-import { linesByPort, suits } from "../planning/free-inputs";
+import { linesByPort, suits } from "../queries/free-inputs";
 import { type Check, type CheckContext, type Fix, finding } from "./finding";
 import { moveToFree } from "./place-fixes";
 

@@ -5,7 +5,7 @@ import { colourOf, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Device } from "../model/tables/devices";
 import type { Template } from "../model/template";
-import { linesByPort } from "../planning/free-inputs";
+import { linesByPort } from "../queries/free-inputs";
 import { formatRate } from "../units/hertz";
 
 export interface InputView {

@@ -9,7 +9,7 @@ import { entriesOf } from "../model/table";
 import type { Track } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
-import { linesByPort } from "../planning/free-inputs";
+import { linesByPort } from "../queries/free-inputs";
 import { formatDb } from "../units/decibels";
 import { formatRate } from "../units/hertz";
 

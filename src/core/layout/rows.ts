@@ -8,8 +8,8 @@ import type { Track } from "../model/tables/channels";
 import type { Folder } from "../model/tables/folders";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
-import { cellText } from "../planning/cells";
-import { type CellColumn, GRID_COLUMNS } from "../planning/columns";
+import { cellText } from "../queries/cells";
+import { type CellColumn, GRID_COLUMNS } from "../queries/columns";
 
 export type Row =
   | { readonly kind: "folder"; readonly id: FolderId; readonly folder: Folder; readonly depth: number; readonly colour: Colour; readonly trackCount: number }

@@ -4,9 +4,9 @@ import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { type Line, newLine } from "../model/tables/lines";
 import type { Template } from "../model/template";
+import { linesByPort } from "../queries/free-inputs";
 import { counted } from "../units/counted";
 import type { NewTrack } from "./edits/edit";
-import { linesByPort } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
 
 export interface AddPhrase {

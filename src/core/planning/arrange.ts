@@ -5,8 +5,8 @@ import type { Rig } from "../model/rig";
 import { byOrder, entriesOf } from "../model/table";
 import type { Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
+import { linesByPort } from "../queries/free-inputs";
 import type { Edit } from "./edits/edit";
-import { linesByPort } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
 
 /** The track before or after one in its folder; null at the end. */

@@ -5,10 +5,10 @@ import { EMPTY_HISTORY } from "../history/history";
 import { type ChannelId, sequentialIds } from "../model/ids";
 import { tracksOf } from "../model/read-template";
 import type { Template } from "../model/template";
+import { CELL_COLUMNS, type CellColumn } from "../queries/columns";
 import { aTemplate } from "../testing/a-template";
 import { perform, undo } from "../testing/undoing";
 import { type BlockPlan, blockTexts, clearCells, countOn, fillAscending, fillDown, pasteBlock, writeCells } from "./block";
-import { CELL_COLUMNS, type CellColumn } from "./columns";
 import { applyAll } from "./edits/template-editing";
 
 const rig = wheelhouseCart;

@@ -5,11 +5,11 @@ import type { Track, TrackInput } from "../model/tables/channels";
 import { inputLineIds } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
+import { nextFreeInput, nextFreePair } from "../queries/free-inputs";
 import { counted } from "../units/counted";
 import { countOn, namesTaken } from "./block";
 import type { Edit } from "./edits/edit";
 import { applyAll } from "./edits/template-editing";
-import { nextFreeInput, nextFreePair } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
 
 export const DUPLICATE_INPUTS = ["by-turns", "next-free", "none"] as const;

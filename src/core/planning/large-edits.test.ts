@@ -6,11 +6,11 @@ import { EMPTY_HISTORY } from "../history/history";
 import { sequentialIds } from "../model/ids";
 import { linesOfTrack, tracksOf } from "../model/read-template";
 import { templateFaults } from "../model/template-schema";
+import type { CellColumn } from "../queries/columns";
 import { aChoir, choirContext } from "../testing/a-choir";
 import { aTemplate } from "../testing/a-template";
 import { perform, undo } from "../testing/undoing";
 import { type BlockPlan, fillDown, pasteBlock } from "./block";
-import type { CellColumn } from "./columns";
 import { templateEditing } from "./edits/template-editing";
 
 const COLUMNS: readonly CellColumn[] = ["name", "microphone", "phantom", "folder", "player", "note", "source", "gain", "pad", "position"];

@@ -3,9 +3,9 @@ import { lineName, linesOfTrack, microphoneName, trackOf } from "../model/read-t
 import type { Rig } from "../model/rig";
 import type { Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
+import { inputText } from "../queries/cells";
 import { counted } from "../units/counted";
 import { blankOr, dropEnds } from "../units/ends";
-import { inputText } from "./cells";
 import { type Planned, planned, unplanned } from "./gesture";
 
 export const NAME_TOKENS = ["source", "microphone", "player", "input", "folder", "number"] as const;

@@ -6,9 +6,9 @@ import { byOrder, entriesOf } from "../model/table";
 import type { Track } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
+import { linesByPort, suits } from "../queries/free-inputs";
 import type { Edit, LinePort } from "./edits/edit";
 import { applyAll } from "./edits/template-editing";
-import { linesByPort, suits } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
 
 const NOWHERE = Number.MAX_SAFE_INTEGER;

@@ -5,13 +5,13 @@ import { colourOf, linesOfTrack, trackOf, tracksOf } from "../model/read-templat
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
 import type { Template } from "../model/template";
+import { cellText, inputText } from "../queries/cells";
+import { CELL_COLUMNS } from "../queries/columns";
+import { freeInputs, nextFreePair } from "../queries/free-inputs";
 import { aTemplate } from "../testing/a-template";
 import { planAddTracks, readAddPhrase } from "./add-tracks";
-import { cellText, inputText } from "./cells";
-import { CELL_COLUMNS } from "./columns";
 import { applyAll } from "./edits/template-editing";
 import { colourByFamily } from "./family";
-import { freeInputs, nextFreePair } from "./free-inputs";
 import type { Planned } from "./gesture";
 import { fitTo } from "./refit";
 import { writeCell } from "./write-cell";

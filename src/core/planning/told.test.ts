@@ -5,10 +5,10 @@ import { wheelhouseCart } from "../demo/rigs";
 import { patchingSheet, sharedWords } from "../layout/patching-sheet";
 import { sequentialIds } from "../model/ids";
 import { linesOfTrack, tracksOf } from "../model/read-template";
+import { nextFreePair } from "../queries/free-outputs";
 import { aTemplate } from "../testing/a-template";
 import { fillDown } from "./block";
 import { applyAll } from "./edits/template-editing";
-import { nextFreePair } from "./free-outputs";
 
 const rig = wheelhouseCart;
 

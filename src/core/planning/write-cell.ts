@@ -9,14 +9,14 @@ import type { Track } from "../model/tables/channels";
 import { inputLineIds } from "../model/tables/channels";
 import { newLine } from "../model/tables/lines";
 import type { Template } from "../model/template";
+import { type CellColumn, gridColumn } from "../queries/columns";
+import { linesByPort } from "../queries/free-inputs";
 import { type ReadField, readField } from "../reading/field-text";
 import { readColour, readInputs, readLayout, readMicrophone } from "../reading/read-cells";
 import { counted } from "../units/counted";
 import { dB, formatGain } from "../units/decibels";
-import { type CellColumn, gridColumn } from "./columns";
 import type { Edit, LineChange, LinePort } from "./edits/edit";
 import { templateEditing } from "./edits/template-editing";
-import { linesByPort } from "./free-inputs";
 import { type Planned, planned, unplanned } from "./gesture";
 
 /** Between what differs on the two sides of a stereo track. */

@@ -8,7 +8,7 @@ import { newLine } from "../model/tables/lines";
 import { emptyTemplate, type Format, type Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
-import { nextFreeInput, nextFreePair } from "../planning/free-inputs";
+import { nextFreeInput, nextFreePair } from "../queries/free-inputs";
 import { readMicrophone } from "../reading/read-cells";
 
 interface StarterTrack {

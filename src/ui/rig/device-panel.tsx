@@ -11,13 +11,13 @@ import type { RigEdit } from "@/core/planning/edits/rig-editing";
 import { addPort, stepDevice } from "@/core/planning/rig-plans";
 import { portsText } from "@/core/reading/rig-cells";
 import { type PartColumn, PartTable } from "../parts/part-table";
+import { Section } from "../parts/section";
 import { api } from "../shared/api";
 import { tellRefusal } from "../shared/notices";
 import { deviceColumns, linkColumns, midiColumns, mixerColumns, TIMING } from "./device-columns";
 import { portColumns } from "./port-columns";
 import classes from "./rig.module.css";
 import { useRigAct, useRigDocument } from "./rig-context";
-import { Section } from "./section";
 
 const Retire = ({ view, onGone }: { readonly view: RackDevice; readonly onGone: () => void }) => {
   const rig = useRigDocument();

@@ -14,15 +14,15 @@ import type { Microphone } from "@/core/model/tables/microphones";
 import type { Port } from "@/core/model/tables/ports";
 import type { InstalledProcessor } from "@/core/model/tables/processors";
 import type { Wire } from "@/core/model/tables/wires";
-import { nextFreePair } from "@/core/planning/free-outputs";
 import { wireRun } from "@/core/planning/rig-plans";
+import { nextFreePair } from "@/core/queries/free-outputs";
 import { portsText, readNumber, readPorts } from "@/core/reading/rig-cells";
 import { formatGain } from "@/core/units/decibels";
 import { type PartColumn, PartTable } from "../parts/part-table";
+import { Section } from "../parts/section";
 import { tellRefusal } from "../shared/notices";
 import classes from "./rig.module.css";
 import { useRigAct, useRigDocument } from "./rig-context";
-import { Section } from "./section";
 
 const KIND_NAMES: Readonly<Record<MicrophoneKind, string>> = {
   "moving-coil": "moving coil",

@@ -5,10 +5,10 @@ import type { ChannelId, FolderId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
-import { CELL_COLUMNS, type CellColumn } from "@/core/planning/columns";
 import type { Edit } from "@/core/planning/edits/edit";
 import { templateEditing } from "@/core/planning/edits/template-editing";
 import type { Gesture, Planned } from "@/core/planning/gesture";
+import { CELL_COLUMNS, type CellColumn } from "@/core/queries/columns";
 import { type DocState, doIn, type Opening, openState, redoIn, undoIn } from "./doc-store";
 
 /** The row below the last one, where typing or pasting makes new tracks. */

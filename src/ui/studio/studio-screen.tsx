@@ -23,7 +23,7 @@ import { formatRate, SAMPLE_RATES_HZ } from "@/core/units/hertz";
 import { Palette } from "../frame/palette";
 import { PartsFrame } from "../frame/parts-frame";
 import { type PartColumn, PartTable } from "../parts/part-table";
-import { Section } from "../rig/section";
+import { Section } from "../parts/section";
 import { tellRefusal } from "../shared/notices";
 import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
 import { useUndoing } from "../state/doc-context";

@@ -1,5 +1,5 @@
 import { plain } from "../../model/families";
-import { LIST_COLUMNS, type ListMeaning } from "../../planning/columns";
+import { LIST_COLUMNS, type ListMeaning } from "../../queries/columns";
 
 export type Meaning = ListMeaning | "ignore";
 

@@ -1,4 +1,4 @@
-import { type CellColumn, listColumn } from "../../planning/columns";
+import { type CellColumn, listColumn } from "../../queries/columns";
 import { findHeading, meaningsByHeading } from "./columns";
 
 interface PasteColumns {

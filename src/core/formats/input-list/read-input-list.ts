@@ -2,7 +2,7 @@ import type { Colour } from "../../model/colours";
 import { type Icon, isIcon } from "../../model/families";
 import { MOST } from "../../model/limits";
 import type { Line } from "../../model/tables/lines";
-import { LIST_COLUMNS, type MeaningColumn } from "../../planning/columns";
+import { LIST_COLUMNS, type MeaningColumn } from "../../queries/columns";
 import { readField } from "../../reading/field-text";
 import { readColour, readInputs, readLayout, readSide } from "../../reading/read-cells";
 import { numberAtEnd } from "../../units/ends";

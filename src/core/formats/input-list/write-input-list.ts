@@ -6,7 +6,7 @@ import type { Rig } from "../../model/rig";
 import type { Track } from "../../model/tables/channels";
 import type { Line } from "../../model/tables/lines";
 import type { Template } from "../../model/template";
-import { LIST_COLUMNS, type ListMeaning, type MeaningColumn } from "../../planning/columns";
+import { LIST_COLUMNS, type ListMeaning, type MeaningColumn } from "../../queries/columns";
 import { fieldText } from "../../reading/field-text";
 import { guard } from "./guard";
 import { guessedIcon } from "./plan-import";

@@ -1,7 +1,7 @@
 "use client";
 
 import { Modal } from "@mantine/core";
-import type { Acts } from "./acts/use-acts";
+import type { Acts } from "../acts/use-acts";
 import classes from "./key-sheet.module.css";
 
 const MOVING: readonly (readonly [string, string])[] = [

@@ -7,10 +7,10 @@ import { stepFolder } from "@/core/planning/arrange";
 import type { Edit } from "@/core/planning/edits/edit";
 import { canDo } from "@/core/planning/edits/template-editing";
 import { setFolderFamily } from "@/core/planning/family";
-import { tellRefusal } from "../../shared/notices";
-import { askFamily, openDialog } from "../act-dialogs";
-import { FolderDialog } from "../folder-dialog";
+import { tellRefusal } from "../shared/notices";
 import { type Act, type ActTools, actOf, type Chosen, ways } from "./act";
+import { askFamily, openDialog } from "./act-dialogs";
+import { FolderDialog } from "./folder-dialog";
 
 const into = (folderId: FolderId, parentId: FolderId | null): Edit => ({ kind: "folders.move", folderId, parentId, before: null });
 

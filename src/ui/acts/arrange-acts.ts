@@ -5,9 +5,9 @@ import { pairCommand, stepCommand, unplug } from "@/core/planning/arrange";
 import { type Block, fillAscending, fillDown } from "@/core/planning/block";
 import { colourByFamily } from "@/core/planning/family";
 import { inputsInRowOrder, rowsInInputOrder } from "@/core/planning/order";
-import { askFirst } from "../act-dialogs";
-import { ADD_TRACKS_FIELD, FILTER_FIELD, newIds } from "../grid-focus";
+import { ADD_TRACKS_FIELD, FILTER_FIELD, newIds } from "../grid/grid-focus";
 import { type Act, type ActTools, actOf, type Chosen, type Doable, NOT_POSSIBLE, ways } from "./act";
+import { askFirst } from "./act-dialogs";
 
 const focusField = (id: string) => (): void => document.getElementById(id)?.focus();
 

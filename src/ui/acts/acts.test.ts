@@ -4,14 +4,14 @@ import { layoutRows } from "@/core/layout/rows";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
 import { newStudio } from "@/core/model/studio";
-import type { CellColumn } from "@/core/planning/columns";
+import type { CellColumn } from "@/core/queries/columns";
 import { aTemplate } from "@/core/testing/a-template";
-import { createDesk, type DeskStore, doGesture, doPlanned, undoLast } from "../../state/desk-store";
-import { focusGrid } from "../grid-focus";
+import { focusGrid } from "../grid/grid-focus";
+import { createDesk, type DeskStore, doGesture, doPlanned, undoLast } from "../state/desk-store";
 import { ACT_HOTKEYS, type Act, type ActId, type ActTools, hasHotkey } from "./act";
 import { gatherActs, runAct } from "./use-acts";
 
-vi.mock("../grid-focus", async (load) => ({ ...(await load<typeof import("../grid-focus")>()), focusGrid: vi.fn() }));
+vi.mock("../grid/grid-focus", async (load) => ({ ...(await load<typeof import("../grid/grid-focus")>()), focusGrid: vi.fn() }));
 
 const document = aTemplate(wholeMill)
   .folder("Drums")

@@ -4,7 +4,7 @@ import { Autocomplete } from "@mantine/core";
 import { type FocusEvent, type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { COLOUR_NAMES, isColour } from "@/core/model/colours";
 import { ICONS } from "@/core/model/families";
-import type { CellColumn } from "@/core/planning/columns";
+import type { CellColumn } from "@/core/queries/columns";
 import { dropDown } from "../shared/combobox";
 import { tellLost } from "../shared/notices";
 import { offer } from "../shared/offered";

@@ -1,7 +1,7 @@
 "use client";
 
 import type { ReactNode } from "react";
-import classes from "./rig.module.css";
+import classes from "./section.module.css";
 
 interface SectionProps {
   readonly title: string;

@@ -9,13 +9,13 @@ import { setFamily } from "@/core/planning/family";
 import { nameByPattern, namesPreview } from "@/core/planning/name-pattern";
 import { changeGain, shiftInputs } from "@/core/planning/numbers";
 import { writeCell } from "@/core/planning/write-cell";
-import { api } from "../../shared/api";
-import { tellRefusal } from "../../shared/notices";
-import { editElsewhere } from "../../state/edit-elsewhere";
-import { askDuplicate, askFamily, askNumbers, askText, openDialog } from "../act-dialogs";
-import { FolderDialog } from "../folder-dialog";
-import { newIds } from "../grid-focus";
+import { newIds } from "../grid/grid-focus";
+import { api } from "../shared/api";
+import { tellRefusal } from "../shared/notices";
+import { editElsewhere } from "../state/edit-elsewhere";
 import { type Act, type ActTools, actOf, type Chosen } from "./act";
+import { askDuplicate, askFamily, askNumbers, askText, openDialog } from "./act-dialogs";
+import { FolderDialog } from "./folder-dialog";
 
 /** What is asked may be answered after another window has changed the template: the newest is read when it is done. */
 const nowOf = ({ desk }: ActTools) => desk.getState().doc;

@@ -4,11 +4,11 @@ import { type SpotlightActionData, useSpotlight } from "@mantine/spotlight";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { tracksOf } from "@/core/model/read-template";
-import { useActs } from "../inputs/acts/use-acts";
+import { Palette } from "../frame/palette";
+import { paletteStore } from "../frame/palette-store";
 import { TrackIcon } from "../shared/track-icon";
 import { useDesk, useDeskStore, useDoing } from "../state/desk-context";
-import { Palette } from "./palette";
-import { paletteStore } from "./palette-store";
+import { useActs } from "./use-acts";
 
 interface Lists {
   readonly does: SpotlightActionData[];

@@ -1,7 +1,7 @@
 import { useMemo } from "react";
-import { useDeskStore, useDoing } from "../../state/desk-context";
-import type { Desk, RowsInView } from "../../state/desk-store";
-import { useRowSetting } from "../use-row-height";
+import { useRowSetting } from "../grid/use-row-height";
+import { useDeskStore, useDoing } from "../state/desk-context";
+import type { Desk, RowsInView } from "../state/desk-store";
 import { type Act, type ActTools, chosenOf } from "./act";
 import { arrangeActs, listActs } from "./arrange-acts";
 import { dialogActs } from "./dialog-acts";

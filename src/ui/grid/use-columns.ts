@@ -2,8 +2,8 @@ import { useLocalStorage } from "@mantine/hooks";
 import { useTable } from "@tanstack/react-table";
 import { useEffect, useMemo } from "react";
 import type { Row } from "@/core/layout/rows";
-import type { CellColumn } from "@/core/planning/columns";
-import { GRID_COLUMNS } from "../../core/planning/columns";
+import type { CellColumn } from "@/core/queries/columns";
+import { GRID_COLUMNS } from "../../core/queries/columns";
 import { useDeskStore } from "../state/desk-context";
 import { DEFAULT_COLUMNS, gridFeatures, tableColumns } from "./grid-columns";
 

@@ -6,10 +6,10 @@ import { type FormEvent, useState } from "react";
 import { FAMILIES, FAMILY_DEFAULTS, type Family } from "@/core/model/families";
 import type { FamilyStyles } from "@/core/model/studio";
 import type { DuplicateInput } from "@/core/planning/duplicate";
+import { focusGrid } from "../grid/grid-focus";
 import { TrackIcon } from "../shared/track-icon";
 import { dyeVar } from "../theme/tokens";
 import classes from "./act-dialogs.module.css";
-import { focusGrid } from "./grid-focus";
 
 /** A dialog of the input list. The grid has the keys as soon as it closes, and nothing takes them from it again. */
 export const openDialog = (title: string, children: React.ReactNode): void => void modals.open({ title, children, onClose: focusGrid, returnFocus: false });

@@ -4,16 +4,16 @@ import type { ChannelId, FolderId } from "@/core/model/ids";
 import type { Folder } from "@/core/model/tables/folders";
 import type { Template } from "@/core/model/template";
 import type { BlockPlan } from "@/core/planning/block";
-import type { CellColumn } from "@/core/planning/columns";
 import type { Edit } from "@/core/planning/edits/edit";
 import { canDo } from "@/core/planning/edits/template-editing";
 import type { Planned } from "@/core/planning/gesture";
+import type { CellColumn } from "@/core/queries/columns";
 import { counted } from "@/core/units/counted";
-import type { Doing } from "../../state/desk-context";
-import type { Cursor, Desk, DeskStore, RowsInView } from "../../state/desk-store";
-import { focusGrid } from "../grid-focus";
-import { columnsBetween } from "../use-grid-selection";
-import type { RowSetting } from "../use-row-height";
+import { focusGrid } from "../grid/grid-focus";
+import { columnsBetween } from "../grid/use-grid-selection";
+import type { RowSetting } from "../grid/use-row-height";
+import type { Doing } from "../state/desk-context";
+import type { Cursor, Desk, DeskStore, RowsInView } from "../state/desk-store";
 
 /** Keys of acts, as they are shown. Two acts share one where only one of them can be possible: on tracks or on a folder. */
 const ACT_KEYS = {

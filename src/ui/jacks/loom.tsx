@@ -2,9 +2,9 @@
 
 import { memo } from "react";
 import { type Thread, threadPath } from "@/core/layout/loom";
+import { LOOM_WIDTH } from "../grid/metrics";
 import { dyeVar } from "../theme/tokens";
 import classes from "./loom.module.css";
-import { LOOM_WIDTH } from "./metrics";
 
 interface LoomProps {
   readonly threads: readonly Thread[];

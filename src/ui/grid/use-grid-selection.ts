@@ -1,7 +1,7 @@
 import { useMemo, useState } from "react";
 import type { Row } from "@/core/layout/rows";
 import type { ChannelId } from "@/core/model/ids";
-import type { CellColumn } from "@/core/planning/columns";
+import type { CellColumn } from "@/core/queries/columns";
 import { useDesk, useDeskStore } from "../state/desk-context";
 import { type Cursor, END_ROW } from "../state/desk-store";
 

@@ -7,13 +7,13 @@ import type { Colour } from "@/core/model/colours";
 import type { FolderId } from "@/core/model/ids";
 import { colourOf, folderColour, trackOf } from "@/core/model/read-template";
 import type { Track } from "@/core/model/tables/channels";
+import type { ActId } from "../acts/act";
+import { type Acts, runAct } from "../acts/use-acts";
+import { ShownProvider, useFollowing, useShown } from "../grid/shown";
 import { useDoing, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
-import type { ActId } from "./acts/act";
-import { type Acts, runAct } from "./acts/use-acts";
 import classes from "./inspector.module.css";
 import { list, row, TextField, TrackFields, useColours } from "./inspector-fields";
-import { ShownProvider, useFollowing, useShown } from "./shown";
 
 const Way = ({ track }: { readonly track: Track }) => {
   const { doc } = useShown();

@@ -1,6 +1,6 @@
 import { type ColumnDef, columnResizingFeature, columnSizingFeature, columnVisibilityFeature, tableFeatures } from "@tanstack/react-table";
 import type { Row } from "@/core/layout/rows";
-import { type CellColumn, GRID_COLUMNS } from "@/core/planning/columns";
+import { type CellColumn, GRID_COLUMNS } from "@/core/queries/columns";
 
 export const gridFeatures = tableFeatures({ columnSizingFeature, columnResizingFeature, columnVisibilityFeature });
 

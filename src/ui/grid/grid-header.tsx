@@ -1,7 +1,7 @@
 "use client";
 
 import { type KeyboardEvent, type PointerEvent, useRef } from "react";
-import { gridColumn } from "@/core/planning/columns";
+import { gridColumn } from "@/core/queries/columns";
 import classes from "./grid.module.css";
 import { NUMBER_COLUMNS } from "./grid-columns";
 import { HEADER_HEIGHT } from "./metrics";

@@ -1,7 +1,7 @@
 import { type MouseEvent, useEffect, useRef, useState } from "react";
 import type { Row } from "@/core/layout/rows";
 import type { ChannelId } from "@/core/model/ids";
-import type { CellColumn } from "@/core/planning/columns";
+import type { CellColumn } from "@/core/queries/columns";
 import { SWITCH_COLUMNS } from "./grid-columns";
 import type { GridEditing } from "./use-grid-editing";
 import type { GridSelection } from "./use-grid-selection";

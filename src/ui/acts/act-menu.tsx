@@ -1,9 +1,9 @@
 "use client";
 
 import { Menu } from "@mantine/core";
+import { focusGrid } from "../grid/grid-focus";
 import { POPUPS } from "../shared/combobox";
-import type { Acts } from "./acts/use-acts";
-import { focusGrid } from "./grid-focus";
+import type { Acts } from "./use-acts";
 
 interface ActMenuProps {
   readonly at: { readonly x: number; readonly y: number } | null;
