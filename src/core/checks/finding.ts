@@ -9,7 +9,7 @@ export type Severity = "problem" | "hint";
 /** Where a finding is: a thing, and the field of it that is meant. */
 export type Place =
   | { readonly kind: "line"; readonly id: LineId; readonly field: "input" | "phantom" | "microphone" | "room" | "gain" }
-  | { readonly kind: "track"; readonly id: ChannelId; readonly field: "name" | "input" }
+  | { readonly kind: "track"; readonly id: ChannelId; readonly field: "name" | "input" | "colour" }
   | { readonly kind: "folder"; readonly id: FolderId; readonly field: "name" | "colour" }
   | { readonly kind: "template"; readonly id: TemplateId; readonly field: "name" | "format" };
 

@@ -1,6 +1,7 @@
 import type { Edit } from "../planning/edits/edit";
 import { causeOf } from "./cause";
 import { colourClash } from "./colour-clash";
+import { colourNotHere } from "./colour-not-here";
 import { connectorNotAccepted } from "./connector-not-accepted";
 import { documentNames } from "./document-names";
 import type { Check, CheckContext, Finding } from "./finding";
@@ -34,6 +35,7 @@ export const CHECKS: readonly Check[] = [
   trackNames,
   documentNames,
   colourClash,
+  colourNotHere,
   lineWithoutPort,
 ];
 

@@ -4,6 +4,7 @@ import { demoStudio } from "../demo/studio";
 import { COLOUR_NAMES, type Colour } from "../model/colours";
 import type { Rig } from "../model/rig";
 import type { Template } from "../model/template";
+import type { Edit } from "../planning/edits/edit";
 import type { RigEdit } from "../planning/edits/rig-editing";
 import { rigEditing } from "../planning/edits/rig-editing";
 import { apply, applyAll } from "../planning/edits/template-editing";
@@ -17,11 +18,36 @@ import { rigFindings } from "./rig-findings";
 const seen = (doc: Template, rig: Rig = wheelhouseCart): CheckContext => ({ doc, rig, otherRigs: [] });
 const look = (doc: Template, rig?: Rig): readonly Finding[] => evaluate(seen(doc, rig));
 const of = (rule: string, doc: Template, rig?: Rig) => look(doc, rig).filter((finding) => finding.rule === rule);
-const fixed = (doc: Template, finding: Finding | undefined, at = 0): Template => {
-  const applied = applyAll(doc, finding?.fixes[at]?.commands ?? []);
+const done = (doc: Template, ...edits: readonly Edit[]): Template => {
+  const applied = applyAll(doc, edits);
   if (!applied.ok) throw new Error(applied.refusal.message);
   return applied.doc;
 };
+const fixed = (doc: Template, finding: Finding | undefined, at = 0): Template => done(doc, ...(finding?.fixes[at]?.commands ?? []));
+
+describe("dyes that the studio does not have", () => {
+  const doc = done(
+    aTemplate().folder("Strings").track("Fiddle", { input: "1", folder: "Strings" }).track("Snare", { input: "2" }).build(),
+    { kind: "folders.set", folderIds: ["folder-1" as never], set: { colour: "own-heather" } },
+    { kind: "tracks.set", trackIds: ["track-2" as never], set: { colour: "own-heather" } },
+  );
+
+  it("are told once each, with everyone who has them, and taken off in one", () => {
+    const [finding, ...others] = of("colour-not-here", doc);
+    expect(others).toEqual([]);
+    expect(finding?.message).toBe("Strings and Snare have a dye that this studio does not have: removed from it, or of another. They are shown undyed.");
+    expect(finding?.places.map(({ kind, id }) => [kind, id])).toEqual([
+      ["folder", "folder-1"],
+      ["track", "track-2"],
+    ]);
+    expect(of("colour-not-here", fixed(doc, finding))).toEqual([]);
+  });
+
+  it("are no finding where the studio has them", () => {
+    const heather = { id: "own-heather", name: "heather", cloth: "#7a4f8f", night: "#c79adf" } as const;
+    expect(evaluate({ ...seen(doc), ownColours: [heather] }).filter(({ rule }) => rule === "colour-not-here")).toEqual([]);
+  });
+});
 
 describe("microphones on the shelf", () => {
   const doc = aTemplate().track("Snare", { input: "1", microphone: "Moving-coil 1" }).track("Tom", { input: "2", microphone: "Moving-coil 1" }).build();
