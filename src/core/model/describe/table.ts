@@ -64,10 +64,17 @@ export const ORDER_KEY = { type: "string", pattern: "^[A-Za-z][0-9A-Za-z]{1,199}
 
 export const isOrdered = ({ order }: TableDescription, kind: unknown): boolean => order !== undefined && (!order.kinds || order.kinds.includes(String(kind)));
 
-/** The fields of an entry: those of all and those of its kind. */
+const merged = new WeakMap<Fields, Fields>();
+
+/** The fields of an entry: those of all and those of its kind; put together once for each kind. */
 export const fieldsOf = ({ fields, kinds }: TableDescription, entry: Loose): Fields => {
   const own = kinds?.[String(entry.kind)];
-  return own ? { ...fields, ...own } : fields;
+  if (!own) return fields;
+  const known = merged.get(own);
+  if (known) return known;
+  const together = { ...fields, ...own };
+  merged.set(own, together);
+  return together;
 };
 
 const entrySchemaOf = (table: TableDescription, { withOrder }: { readonly withOrder: boolean }): Loose => {
