@@ -151,6 +151,19 @@ const newInEntry = (work: AnyWork, before: Looking, table: string, id: string): 
   return firstNew(faults, () => (was && is ? [...wrongWith(before, table, of, was), ...lies(before, table, of, was)] : []));
 };
 
+/** What a change broke of the rules of those that refer to the changed: a pair of ports of which one went to another device. */
+const newInReferrers = (work: AnyWork, before: Looking, table: string, id: string): string | undefined => {
+  if (!work.had(table, id) || !work.entry(table, id)) return undefined;
+  for (const key of work.references.referrers(table, id)) {
+    const [from, fromId] = splitKey(key);
+    if (work.description.tables[from]?.rules && !work.touched.get(from)?.has(fromId)) {
+      const fault = newInEntry(work, before, from, fromId);
+      if (fault) return fault;
+    }
+  }
+  return undefined;
+};
+
 const newInTable = (work: AnyWork, before: Looking, table: string): string | undefined => {
   const of = work.description.tables[table];
   const old = (work.before as unknown as Readonly<Record<string, Readonly<Record<string, Loose>>>>)[table] ?? {};
@@ -162,7 +175,7 @@ const newFaults = (work: AnyWork): string | undefined => {
   const before = looksBefore(work);
   for (const [table, ids] of work.touched) {
     for (const id of ids) {
-      const fault = newInEntry(work, before, table, id);
+      const fault = newInEntry(work, before, table, id) ?? newInReferrers(work, before, table, id);
       if (fault) return fault;
     }
     const fault = newInTable(work, before, table);

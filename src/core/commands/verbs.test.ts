@@ -142,6 +142,13 @@ describe("what a verb can't do is said with its place", () => {
   ])("%s", (_what, command, words) => expect(refusal(command)).toContain(words));
 });
 
+it("a rule is asked of what refers to the changed as well", () => {
+  const [one, other] = Object.values(wholeMill.ports).filter((port) => port.neighbourId && port.direction === "out");
+  const device = Object.keys(wholeMill.devices).find((id) => id !== other?.deviceId) ?? "";
+  const applied = rigEngine.apply(wholeMill, { kind: "set", table: "ports", values: { [other?.id ?? ""]: { neighbourId: null, deviceId: device, number: 77 } } });
+  expect(applied).toMatchObject({ ok: false, refusal: { message: `That can't be: port ${one?.number} pairs with a port that can't be its neighbour.` } });
+});
+
 describe("places", () => {
   it("a thousand times between the same two, one after the other: keys stay short, and everything where it was put", () => {
     let doc = done();
