@@ -51,10 +51,11 @@ const reload = (service: FakeService, { desk, saver }: Window): Window => {
 /** Something that a person does in a window: mostly an edit, now and then taking one back, doing it again, or loading the page anew. */
 const act = (service: FakeService, window: Window, chance: () => number): Window => {
   const kind = chance();
+  const { doc } = window.desk.getState();
   if (kind < 0.05) return reload(service, window);
   if (kind < 0.25) undoLast(window.desk);
   else if (kind < 0.32) redoLast(window.desk);
-  else doGesture(window.desk, { commands: [randomEdit(window.desk.getState().doc, chance)] });
+  else doGesture(window.desk, { commands: [randomEdit(doc, chance)] });
   return window;
 };
 
