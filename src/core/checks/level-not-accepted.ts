@@ -3,7 +3,8 @@ import { rigInputInWords, rigInputOf } from "../model/read-rig";
 import { linesOf, microphoneFacts, microphoneName } from "../model/read-template";
 import { takesLevel } from "../queries/free-inputs";
 import { type Check, type Finding, finding } from "./finding";
-import { nameOf, perLine, placeFixes } from "./place-fixes";
+import { perLine } from "./per-line";
+import { nameOf, placeFixes } from "./place-fixes";
 
 const WORDS: Record<Level, string> = { microphone: "microphone level", line: "line level", instrument: "instrument level" };
 

@@ -1,6 +1,7 @@
 import { linesOf } from "../model/read-template";
 import { type Check, type Finding, finding } from "./finding";
-import { moveToFree, nameOf, perLine } from "./place-fixes";
+import { perLine } from "./per-line";
+import { moveToFree, nameOf } from "./place-fixes";
 
 const said = perLine(({ doc, rig }, line): readonly Finding[] => {
   if (line.portId !== null || line.requestedInput !== null) return [];

@@ -1,13 +1,11 @@
 import { perDocument, perTwo } from "../model/per-document";
 import { type RigInput, rigInputInWords } from "../model/read-rig";
-import { lineName, linesOfTrack, microphoneFacts, tracksByLine } from "../model/read-template";
+import { lineName, linesOf, microphoneFacts, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { entriesOf } from "../model/table";
-import type { Channel } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
-import { asFittedTo, fitTo } from "../planning/refit";
+import { fitTo, fittedLines } from "../planning/refit";
 import { nextFreeInput, nextFreePair } from "../queries/free-inputs";
 import type { CheckContext, Fix } from "./finding";
 
@@ -69,79 +67,28 @@ export const moveToFree = (doc: Template, rig: Rig, line: Line): Move | null => 
   return rigInput && { who: nameOf(doc, line), where: rigInputInWords(rigInput), commands: patchTo(rig, [[line, rigInput]]) };
 };
 
-/** A template as it would be on another rig; null when lines would lose an input they have. Done once for all findings. */
-const onOtherRig = perTwo((doc: Template, to: Rig) =>
+/** The lines of a template as they would be on another rig, and the edit that brings them there; null when lines would lose an input they have. Done once for all findings, and kept for as long as no line changes. */
+const onOtherRig = perTwo((lines: Template["lines"], to: Rig) =>
   perDocument((from: Rig) => {
-    const fitted = asFittedTo(doc, { from, to });
-    const loses = entriesOf(fitted.lines).some((line) => line.portId === null && doc.lines[line.id]?.portId);
-    return loses ? null : { fit: fitTo(doc, { from, to }), doc: fitted };
+    const fitted = fittedLines(lines, to)(from);
+    const loses = linesOf({ lines: fitted }).some((line) => line.portId === null && lines[line.id]?.portId);
+    return loses ? null : { fit: fitTo({ lines }, { from, to }), lines: fitted };
   }),
 );
 
+/** A template with those lines, to look at: nothing is done. */
+const lookingAs = perTwo((doc: Template, lines: Template["lines"]): Template => ({ ...doc, lines }));
+
 const moveToOtherRig = ({ doc, rig, otherRigs }: CheckContext, line: Line): Fix | null => {
   for (const to of otherRigs) {
-    const fitted = onOtherRig(doc, to)(rig);
-    const there = fitted?.doc.lines[line.id];
+    const fitted = onOtherRig(doc.lines, to)(rig);
+    const there = fitted?.lines[line.id];
     if (!fitted || !there) continue;
     if (there.portId && there.portId !== line.portId) return { label: `Fit to ${to.name}, which has that input`, commands: [fitted.fit] };
-    const move = moveToFree(fitted.doc, to, there);
+    const move = moveToFree(lookingAs(doc, fitted.lines), to, there);
     if (move) return { label: `Fit to ${to.name}, with ${move.who} on ${move.where}`, commands: [fitted.fit, ...move.commands] };
   }
   return null;
-};
-
-/** One state of all that decides where lines can go. */
-type Placing = Pick<CheckContext, "rig" | "otherRigs"> & Pick<Template, "lines" | "channels"> & { readonly rate: number };
-
-const sameLine = (a: Line, b: Line | undefined): boolean =>
-  a === b || (b !== undefined && a.portId === b.portId && a.requestedInput === b.requestedInput && a.phantom === b.phantom && sameMicrophone(a.microphone, b.microphone));
-
-const sameMicrophone = (a: Line["microphone"], b: Line["microphone"]): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
-
-const sameInput = (a: Channel, b: Channel | undefined): boolean =>
-  a === b || (b !== undefined && a.kind === b.kind && (a.kind !== "track" || (b.kind === "track" && (a.input === b.input || JSON.stringify(a.input) === JSON.stringify(b.input)))));
-
-const sameTable = <T>(a: Readonly<Record<string, T>>, b: Readonly<Record<string, T>>, same: (one: T, other: T | undefined) => boolean): boolean =>
-  a === b || (Object.keys(a).length === Object.keys(b).length && Object.entries(a).every(([id, one]) => same(one, b[id])));
-
-let placing: Placing | null = null;
-
-/** Stands for all that decides where lines can go: the very same for as long as that stays the same, whatever else is edited. Linear where tables differ, and cheap: most entries are the very same. */
-const placingOf = perDocument(({ doc, rig, otherRigs }: CheckContext): Placing => {
-  const now = { lines: doc.lines, channels: doc.channels, rate: doc.format.sampleRateHz, rig, otherRigs };
-  const same =
-    placing?.rate === now.rate &&
-    placing.rig === rig &&
-    placing.otherRigs.length === otherRigs.length &&
-    placing.otherRigs.every((one, at) => one === otherRigs[at]) &&
-    sameTable(now.lines, placing.lines, sameLine) &&
-    sameTable(now.channels, placing.channels, sameInput);
-  if (!same || !placing) placing = now;
-  return placing;
-});
-
-const namedBy = (doc: Template, line: Line): readonly unknown[] => {
-  const tracks = tracksByLine(doc).get(line.id) ?? [];
-  return tracks.every(({ input }) => input.kind === "line") ? tracks : tracks.flatMap((track) => [track, ...linesOfTrack(doc, track)]);
-};
-
-/**
- * Keeps what is said of a line for as long as the line, what it is called by, and all that decides where lines can go stay the same: an edit of one line does
- * not work out what is said of all others again. `say` looks at nothing else.
- */
-export const perLine = <T>(say: (context: CheckContext, line: Line) => T): ((context: CheckContext, line: Line) => T) => {
-  let last: Placing | null = null;
-  const kept = new Map<string, { readonly line: Line; readonly named: readonly unknown[]; readonly value: T }>();
-  return (context, line) => {
-    const now = placingOf(context);
-    if (now !== last) kept.clear();
-    last = now;
-    const [named, known] = [namedBy(context.doc, line), kept.get(line.id)];
-    if (known?.line === line && known.named.length === named.length && known.named.every((one, at) => one === named[at])) return known.value;
-    const value = say(context, line);
-    kept.set(line.id, { line, named, value });
-    return value;
-  };
 };
 
 /** What can be done about a line that can't stay where it is: a free input of this rig, else another rig, and always off its input. */

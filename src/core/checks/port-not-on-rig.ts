@@ -4,7 +4,8 @@ import type { Line } from "../model/tables/lines";
 import { linkChannels } from "../model/tables/links";
 import { formatRate } from "../units/hertz";
 import { type Check, type CheckContext, type Finding, finding } from "./finding";
-import { nameOf, perLine, placeFixes } from "./place-fixes";
+import { perLine } from "./per-line";
+import { nameOf, placeFixes } from "./place-fixes";
 
 /** Why the port of a line is not there; null when it is. */
 const fault = ({ doc, rig }: CheckContext, line: Line): string | null => {

@@ -36,7 +36,7 @@ const placed = (line: Line, { from, to }: Between): LinePort => {
  * The command that fits a template to another rig: a line keeps its port where the other rig has the very same one, else goes to the input
  * of the same label, else keeps only what it asked for. What is left over is for the checks to tell.
  */
-export const fitTo = (doc: Template, { from, to }: { readonly from: Rig; readonly to: Rig }): Extract<Edit, { kind: "template.fit" }> => ({
+export const fitTo = (doc: Pick<Template, "lines">, { from, to }: { readonly from: Rig; readonly to: Rig }): Extract<Edit, { kind: "template.fit" }> => ({
   kind: "template.fit",
   rigId: to.id,
   rigName: to.name,
@@ -45,7 +45,7 @@ export const fitTo = (doc: Template, { from, to }: { readonly from: Rig; readonl
 });
 
 /** The lines of a template as that would have them: those that stay where they are are the very same. */
-const fittedLines = perTwo((lines: Template["lines"], to: Rig) =>
+export const fittedLines = perTwo((lines: Template["lines"], to: Rig) =>
   perDocument((from: Rig): Template["lines"] =>
     Object.fromEntries(
       entriesOf(lines).map((line) => {
@@ -55,6 +55,3 @@ const fittedLines = perTwo((lines: Template["lines"], to: Rig) =>
     ),
   ),
 );
-
-/** A template as it would be on another rig, to look at: nothing is done. */
-export const asFittedTo = (doc: Template, { from, to }: { readonly from: Rig; readonly to: Rig }): Template => ({ ...doc, rigId: to.id, lines: fittedLines(doc.lines, to)(from) });
