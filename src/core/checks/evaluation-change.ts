@@ -47,8 +47,26 @@ const changed = (before: readonly Finding[], { gone, put }: ListChange): readonl
 const sameAccepted = (a: Evaluation["accepted"], b: Evaluation["accepted"]): boolean =>
   a.length === b.length && a.every(({ finding, reason }, at) => reason === b[at]?.reason && same(finding, b[at]?.finding));
 
+/** What changed in a list when each place speaks of the same as before: most edits are so. Null when one does not, or speaks twice of the same. */
+const placeByPlace = (before: readonly Finding[], after: readonly Finding[]): ListChange | null => {
+  if (before.length !== after.length) return null;
+  const put: { at: number; finding: Finding }[] = [];
+  for (const [at, finding] of after.entries()) {
+    const was = before[at];
+    if (finding === was) continue;
+    if (finding.id !== was?.id) return null;
+    if (!same(finding, was)) put.push({ at, finding });
+  }
+  const ids = new Set(put.map(({ finding }) => finding.id));
+  const once = ids.size === 0 || after.filter(({ id }) => ids.has(id)).length === ids.size;
+  return once ? { gone: [], put } : null;
+};
+
 /** What changed between two evaluations. Null when some have one id or stand in another order: then the newer one must be told whole. Linear in the findings. */
 export const changeOf = (before: Evaluation, after: Evaluation): EvaluationChange | null => {
+  const accepted = sameAccepted(before.accepted, after.accepted) ? null : after.accepted;
+  const alike = placeByPlace(before.open, after.open);
+  if (alike) return { open: alike, accepted };
   const known = new Map(before.open.map((finding) => [finding.id, finding]));
   const ids = new Set(after.open.map(({ id }) => id));
   if (known.size < before.open.length || ids.size < after.open.length) return null;
@@ -56,7 +74,7 @@ export const changeOf = (before: Evaluation, after: Evaluation): EvaluationChang
   const open = { gone: before.open.flatMap(({ id }) => (ids.has(id) ? [] : [id])), put };
   const list = changed(before.open, open);
   if (list.length !== after.open.length || list.some(({ id }, at) => id !== after.open[at]?.id)) return null;
-  return { open, accepted: sameAccepted(before.accepted, after.accepted) ? null : after.accepted };
+  return { open, accepted };
 };
 
 /** An evaluation with a change to it done. What did not change is the very same as before. */

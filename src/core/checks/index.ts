@@ -54,15 +54,17 @@ export interface Evaluation {
 /** Everything the checks have to say, with what was accepted apart. */
 export const evaluateAll = (context: CheckContext): Evaluation => {
   const accepted: AcceptedFinding[] = [];
-  const all = CHECKS.filter((rule) => !context.rigMissing || rule.withoutRig)
-    .flatMap((rule) => rule.check(context))
-    .filter((finding) => {
-      const entry = context.doc.accepted[finding.id];
-      if (!entry || entry.cause !== causeOf(context, finding)) return true;
-      accepted.push({ finding, reason: entry.reason });
-      return false;
-    });
-  return { open: byWeight(all), accepted };
+  const [problems, hints]: [Finding[], Finding[]] = [[], []];
+  const entries = context.doc.accepted;
+  for (const rule of CHECKS) {
+    if (context.rigMissing && !rule.withoutRig) continue;
+    for (const finding of rule.check(context)) {
+      const entry = entries[finding.id];
+      if (entry && entry.cause === causeOf(context, finding)) accepted.push({ finding, reason: entry.reason });
+      else (finding.severity === "problem" ? problems : hints).push(finding);
+    }
+  }
+  return { open: [...problems, ...hints], accepted };
 };
 
 /** The command that accepts a finding with a reason. */
@@ -78,8 +80,4 @@ export const evaluate = (context: CheckContext): readonly Finding[] => evaluateA
 export const countFindings = (findings: readonly Pick<Finding, "severity">[]): { readonly problems: number; readonly hints: number } => {
   const problems = findings.filter((finding) => finding.severity === "problem").length;
   return { problems, hints: findings.length - problems };
-};
-
-const byWeight = (all: readonly Finding[]): readonly Finding[] => {
-  return [...all.filter((finding) => finding.severity === "problem"), ...all.filter((finding) => finding.severity === "hint")];
 };

@@ -1,6 +1,7 @@
 import type { LineId } from "../model/ids";
 import { perDocument } from "../model/per-document";
 import { linesOfTrack, tracksOf } from "../model/read-template";
+import { differingIds } from "../model/table";
 import { type Channel, inputLineIds } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
@@ -15,17 +16,6 @@ interface Step {
   /** Lines that changed, or what they are called by; null when it has to do with all of them. */
   readonly lines: ReadonlySet<LineId> | null;
 }
-
-type Entries<T> = Readonly<Record<string, T>>;
-
-/** The ids under which two tables have something else. Linear, and cheap: nearly all entries are the very same. */
-const differing = <T>(before: Entries<T>, after: Entries<T>): readonly string[] => {
-  if (before === after) return [];
-  const found: string[] = [];
-  for (const id in after) if (after[id] !== before[id]) found.push(id);
-  for (const id in before) if (after[id] === undefined) found.push(id);
-  return found;
-};
 
 const sameMicrophone = (a: Line["microphone"], b: Line["microphone"]): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
 
@@ -52,9 +42,9 @@ const withPartners = (doc: Template, lines: Set<LineId>): ReadonlySet<LineId> =>
 const changedLines = (doc: Template, before: Seen, now: Seen): ReadonlySet<LineId> | null => {
   const sameAround = before.rate === now.rate && before.rig === now.rig && before.otherRigs.length === now.otherRigs.length;
   if (!sameAround || now.otherRigs.some((one, at) => one !== before.otherRigs[at])) return null;
-  const lines = differing(before.lines, now.lines) as readonly LineId[];
+  const lines = differingIds(before.lines, now.lines) as readonly LineId[];
   if (!lines.every((id) => staysPut(before.lines[id], now.lines[id]))) return null;
-  const channels = differing(before.channels, now.channels).map((id) => [before.channels[id as never], now.channels[id as never]] as const);
+  const channels = differingIds(before.channels, now.channels).map((id) => [before.channels[id as never], now.channels[id as never]] as const);
   if (!channels.every(([was, is]) => takesTheSame(was, is))) return null;
   return withPartners(doc, new Set([...lines, ...channels.flatMap(([, is]: readonly (Channel | undefined)[]) => (is?.kind === "track" ? inputLineIds(is.input) : []))]));
 };

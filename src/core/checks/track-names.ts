@@ -37,16 +37,18 @@ export const trackNames: Check = {
   withoutRig: true,
   check: ({ doc }) => {
     const tracks = tracksOf(doc);
-    const taken = new Set(tracks.map((track) => facts(track).key));
+    // Only what is wrong asks which names there are.
+    let names: ReadonlySet<string> | null = null;
+    const takenNow = () => (names ??= new Set(tracks.map((track) => facts(track).key)));
     const first = new Map<string, Track>();
     return tracks.flatMap((track) => {
       const about = { severity: "problem", places: [{ kind: "track", id: track.id, field: "name" }] } as const;
       const { key, why } = facts(track);
       if (!key)
         return [
-          finding("track-name", { ...about, message: "A track has no name. Its files would have none either.", fixes: [rename(track, free(suggestion(doc, track), taken))] }),
+          finding("track-name", { ...about, message: "A track has no name. Its files would have none either.", fixes: [rename(track, free(suggestion(doc, track), takenNow()))] }),
         ];
-      if (why) return [finding("track-name", { ...about, message: `“${shown(track.name)}” ${why}.`, fixes: [rename(track, free(fileName(track.name) || "Track", taken))] })];
+      if (why) return [finding("track-name", { ...about, message: `“${shown(track.name)}” ${why}.`, fixes: [rename(track, free(fileName(track.name) || "Track", takenNow()))] })];
       const twin = first.get(key);
       if (!twin) first.set(key, track);
       return twin
@@ -54,7 +56,7 @@ export const trackNames: Check = {
             finding("track-name", {
               ...about,
               message: `Two tracks are called ${track.name}. Their files would overwrite each other.`,
-              fixes: [rename(track, numbered(track.name, taken))],
+              fixes: [rename(track, numbered(track.name, takenNow()))],
             }),
           ]
         : [];

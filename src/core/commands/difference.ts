@@ -1,4 +1,5 @@
 import type { DocumentDescription } from "../model/describe/table";
+import { differingIds } from "../model/table";
 
 type Loose = Readonly<Record<string, unknown>>;
 
@@ -17,9 +18,9 @@ export const differenceOf = (description: DocumentDescription, before: object, a
   const tables = Object.keys(description.tables).flatMap((table) => {
     const [old, now] = [was[table] ?? {}, is[table] ?? {}];
     if (old === now) return [];
-    const put = Object.values(now).filter((entry) => old[entry.id] !== entry);
-    const gone = Object.keys(old).filter((id) => !Object.hasOwn(now, id));
-    return [[table, { put, gone }] as const];
+    const ids = differingIds(old, now);
+    const put = ids.flatMap((id) => now[id] ?? []);
+    return [[table, { put, gone: ids.filter((id) => now[id] === undefined) }] as const];
   });
   return { header: Object.fromEntries(header), tables: Object.fromEntries(tables) };
 };

@@ -2,9 +2,8 @@ import { type Colour, UNCOLOURED } from "./colours";
 import type { ChannelId, FolderId, LineId } from "./ids";
 import type { MicrophoneChoice } from "./microphone-choice";
 import { type MicrophoneKind, type PhantomAttitude, phantomAttitude } from "./microphone-kinds";
-import { perDocument } from "./per-document";
 import type { Rig } from "./rig";
-import { byOrder, entriesOf } from "./table";
+import { byOrder, entriesOf, replacedIn, stepwise } from "./table";
 import type { Channel, Track } from "./tables/channels";
 import { inputLineIds } from "./tables/channels";
 import type { Folder } from "./tables/folders";
@@ -13,9 +12,15 @@ import type { Template } from "./template";
 
 export const isTrack = (channel: Channel | undefined): channel is Track => channel?.kind === "track";
 
-const inTheirOrder = perDocument((channels: Template["channels"]): readonly Track[] => entriesOf(channels).filter(isTrack).sort(byOrder));
+const inTheirOrder = stepwise<Channel, readonly Track[]>(
+  (channels) => entriesOf(channels).filter(isTrack).sort(byOrder),
+  (tracks, changes) => {
+    const moved = changes.some(([was, is]) => was.kind !== "track" || is.kind !== "track" || was.order !== is.order);
+    return moved ? null : replacedIn(tracks, changes as readonly (readonly [Track, Track])[]);
+  },
+);
 
-const asList = perDocument((lines: Template["lines"]): readonly Line[] => entriesOf(lines));
+const asList = stepwise<Line, readonly Line[]>(entriesOf, replacedIn);
 
 /** All lines. Kept for as long as none of them changes: going through a table of thousands costs more than what is looked for in it. */
 export const linesOf = (doc: Pick<Template, "lines">): readonly Line[] => asList(doc.lines);
@@ -30,9 +35,9 @@ export const trackOf = (doc: Template, id: ChannelId): Track | null => {
 
 export const linesOfTrack = (doc: Template, track: Track): Line[] => inputLineIds(track.input).flatMap((id) => doc.lines[id] ?? []);
 
-const takers = perDocument((channels: Template["channels"]): ReadonlyMap<LineId, readonly Track[]> => {
+const takersOf = (tracks: readonly Track[]): ReadonlyMap<LineId, readonly Track[]> => {
   const byLine = new Map<LineId, Track[]>();
-  for (const track of inTheirOrder(channels)) {
+  for (const track of tracks) {
     for (const lineId of inputLineIds(track.input)) {
       const there = byLine.get(lineId);
       if (there) there.push(track);
@@ -40,7 +45,23 @@ const takers = perDocument((channels: Template["channels"]): ReadonlyMap<LineId,
     }
   }
   return byLine;
-});
+};
+
+/** Takers where some tracks are others now that stand where they stood and take what they took; null when that is not so. */
+const otherTakers = (takers: ReadonlyMap<LineId, readonly Track[]>, changes: readonly (readonly [Channel, Channel])[]): ReadonlyMap<LineId, readonly Track[]> | null => {
+  const next = new Map(takers);
+  for (const [was, is] of changes) {
+    if (was.kind !== "track" || is.kind !== "track" || was.order !== is.order || JSON.stringify(was.input) !== JSON.stringify(is.input)) return null;
+    for (const lineId of inputLineIds(is.input)) {
+      const replaced = replacedIn(next.get(lineId) ?? [], [[was, is]]);
+      if (!replaced) return null;
+      next.set(lineId, replaced);
+    }
+  }
+  return next;
+};
+
+const takers = stepwise<Channel, ReadonlyMap<LineId, readonly Track[]>>((channels) => takersOf(inTheirOrder(channels)), otherTakers);
 
 /** Which tracks take each line. Linear in tracks, and kept for as long as no channel changes. */
 export const tracksByLine = (doc: Pick<Template, "channels">): ReadonlyMap<LineId, readonly Track[]> => takers(doc.channels);
