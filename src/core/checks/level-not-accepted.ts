@@ -1,9 +1,9 @@
 import { type Level, levelOf } from "../model/microphone-kinds";
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
-import { linesOf, microphoneFacts, microphoneName } from "../model/read-template";
+import { microphoneFacts, microphoneName } from "../model/read-template";
 import { takesLevel } from "../queries/free-inputs";
 import { type Check, type Finding, finding } from "./finding";
-import { perLine } from "./per-line";
+import { overLines, perLine } from "./per-line";
 import { nameOf, placeFixes } from "./place-fixes";
 
 const WORDS: Record<Level, string> = { microphone: "microphone level", line: "line level", instrument: "instrument level" };
@@ -28,5 +28,5 @@ const said = perLine((context, line): readonly Finding[] => {
 export const levelNotAccepted: Check = {
   id: "level-not-accepted",
   why: "A microphone on a line input is inaudible, and an input that carries a return has no room for a source.",
-  check: (context) => linesOf(context.doc).flatMap((line) => said(context, line)),
+  check: (context) => overLines(context, said),
 };

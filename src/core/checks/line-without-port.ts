@@ -1,6 +1,5 @@
-import { linesOf } from "../model/read-template";
 import { type Check, type Finding, finding } from "./finding";
-import { perLine } from "./per-line";
+import { overLines, perLine } from "./per-line";
 import { moveToFree, nameOf } from "./place-fixes";
 
 const said = perLine(({ doc, rig }, line): readonly Finding[] => {
@@ -19,5 +18,5 @@ const said = perLine(({ doc, rig }, line): readonly Finding[] => {
 export const lineWithoutPort: Check = {
   id: "line-without-port",
   why: "A source that is plugged in nowhere is not recorded.",
-  check: (context) => linesOf(context.doc).flatMap((line) => said(context, line)),
+  check: (context) => overLines(context, said),
 };

@@ -1,11 +1,11 @@
 import type { LineId } from "../model/ids";
 import { perDocument } from "../model/per-document";
-import { linesOfTrack, tracksOf } from "../model/read-template";
+import { linesOf, linesOfTrack, tracksOf } from "../model/read-template";
 import { differingIds } from "../model/table";
 import { type Channel, inputLineIds } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
-import type { CheckContext } from "./finding";
+import type { CheckContext, Finding } from "./finding";
 
 /** All that decides where lines can go. */
 type Seen = Pick<CheckContext, "rig" | "otherRigs"> & Pick<Template, "lines" | "channels"> & { readonly rate: number };
@@ -80,4 +80,11 @@ export const perLine = <T>(say: (context: CheckContext, line: Line) => T): ((con
     kept.set(line.id, value);
     return value;
   };
+};
+
+/** All that is said of the lines of a template, one after the other; of most of them nothing is. */
+export const overLines = (context: CheckContext, said: (context: CheckContext, line: Line) => readonly Finding[]): readonly Finding[] => {
+  const all: Finding[] = [];
+  for (const line of linesOf(context.doc)) for (const finding of said(context, line)) all.push(finding);
+  return all;
 };

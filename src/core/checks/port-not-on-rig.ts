@@ -1,10 +1,9 @@
 import { existsAtRate, rigInputInWords, rigInputOf } from "../model/read-rig";
-import { linesOf } from "../model/read-template";
 import type { Line } from "../model/tables/lines";
 import { linkChannels } from "../model/tables/links";
 import { formatRate } from "../units/hertz";
 import { type Check, type CheckContext, type Finding, finding } from "./finding";
-import { perLine } from "./per-line";
+import { overLines, perLine } from "./per-line";
 import { nameOf, placeFixes } from "./place-fixes";
 
 /** Why the port of a line is not there; null when it is. */
@@ -28,5 +27,5 @@ const said = perLine((context, line): readonly Finding[] => {
 export const portNotOnRig: Check = {
   id: "port-not-on-rig",
   why: "An input the rig does not have, or not at this rate, records nothing.",
-  check: (context) => linesOf(context.doc).flatMap((line) => said(context, line)),
+  check: (context) => overLines(context, said),
 };

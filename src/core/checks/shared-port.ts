@@ -37,12 +37,17 @@ export const sharedPort: Check = {
     ),
 };
 
+/** The few that several take. */
+function* shared<K, T>(takers: ReadonlyMap<K, readonly T[]>): Generator<readonly [K, readonly T[]]> {
+  for (const taken of takers) if (taken[1].length > 1) yield taken;
+}
+
 export const sharedLine: Check = {
   id: "shared-line",
   why: "Two tracks on one line by accident record the same twice; on purpose, it must be said how.",
   check: ({ doc }) =>
-    [...tracksByLine(doc).entries()].flatMap(([lineId, tracks]) => {
-      const unsaid = tracks.length > 1 && tracks.some((track) => track.sharing === null);
+    [...shared(tracksByLine(doc))].flatMap(([lineId, tracks]) => {
+      const unsaid = tracks.some((track) => track.sharing === null);
       const line = doc.lines[lineId];
       if (!unsaid || !line) return [];
       const named = tracks.map((track) => track.name || "a track without a name");

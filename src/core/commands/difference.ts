@@ -1,5 +1,5 @@
 import type { DocumentDescription } from "../model/describe/table";
-import { differingIds } from "../model/table";
+import { differingIds, knownToDiffer } from "../model/table";
 
 type Loose = Readonly<Record<string, unknown>>;
 
@@ -32,6 +32,8 @@ export const withDifference = <D extends object>(before: D, { header, tables }: 
     const entries: Record<string, unknown> = { ...(before as unknown as Tables)[table] };
     for (const id of gone) delete entries[id];
     for (const entry of put) entries[entry.id] = entry;
+    const was = (before as unknown as Tables)[table];
+    if (was) knownToDiffer(was, entries, [...put.map(({ id }) => id), ...gone]);
     next[table] = entries;
   }
   return next as D;

@@ -18,6 +18,11 @@ export const differingIds = <T>(before: Readonly<Record<string, T>>, after: Read
   return ids;
 };
 
+/** Says beforehand under which ids two tables differ, where whoever made the one from the other knows. */
+export const knownToDiffer = (before: object, after: object, ids: readonly string[]): void => {
+  compared = { before, after, ids };
+};
+
 /** More than so many changes, and what is kept of a table is made anew. */
 const FEW = 16;
 
