@@ -3,7 +3,7 @@ import { type Schema, Validator } from "@cfworker/json-schema";
 import { IsIn, IsOptional, IsString, Length, registerDecorator, type ValidationOptions } from "class-validator";
 import { JSONSchema } from "class-validator-jsonschema";
 import { compileSchema } from "@/core/model/compile-schema";
-import { id } from "@/core/model/schema-parts";
+import { id, inWords } from "@/core/model/schema-parts";
 
 export type Decorate = (target: object, key: string) => void;
 
@@ -39,7 +39,11 @@ export const Fits = (schema: object, options?: ValidationOptions) => {
       options,
       validator: {
         validate: (value: unknown) => value !== undefined && fits(value),
-        defaultMessage: (args) => (args?.value === undefined ? `${key} is required` : (validator.validate(args.value).errors.at(-1)?.error ?? `${key} does not fit`)),
+        defaultMessage: (args) => {
+          if (args?.value === undefined) return `${key} is required`;
+          const fault = validator.validate(args.value).errors.at(-1);
+          return fault ? inWords(fault) : `${key} does not fit`;
+        },
       },
     }),
   );
@@ -61,7 +65,7 @@ export const FitsTable = (schemas: Readonly<Record<string, object>>) => {
           if (args?.value === undefined) return `${key} is required`;
           const schema = schemas[tableOf(args.object)];
           const fault = schema && new Validator(schema as Schema, "2020-12", true).validate(args.value).errors.at(-1);
-          return fault ? `${fault.instanceLocation.replace(/^#/, "")}: ${fault.error}` : `${key} does not fit`;
+          return fault ? `${fault.instanceLocation.replace(/^#/, "")}: ${inWords(fault)}` : `${key} does not fit`;
         },
       },
     }),

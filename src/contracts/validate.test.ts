@@ -76,6 +76,11 @@ describe("commands", () => {
     expect(new Set(ALL_VERB_CLASSES.map(({ name }) => name)).size).toBe(15);
   });
 
+  it("a field that can't be given is named in words, not in those of a schema", () => {
+    const read = parseCommands("template", [{ kind: "set", table: "channels", values: { a: { order: "zz" } } }]);
+    expect(JSON.stringify(read)).toContain("/a/order: There is no such field here that could be given.");
+  });
+
   it("whatever the core plans passes its class unchanged", () => {
     let passed = 0;
     fc.assert(

@@ -54,7 +54,7 @@ const nesting = (of: TableDescription, table: Readonly<Record<string, Loose>>, l
 };
 
 /** What is wrong with an entry where it is, in words. */
-const wrongWith = (looking: Looking, _table: string, of: TableDescription, entry: Loose): readonly string[] => {
+const wrongWith = (looking: Looking, of: TableDescription, entry: Loose): readonly string[] => {
   const called = () => calledOf(of, entry, looking as AnyWork);
   const astray = referencesOf(of, entry).flatMap((reference) => {
     const { to, kinds, astray: says = "refers to something that is not there" } = reference.reference;
@@ -127,13 +127,13 @@ const stillReferredTo = (work: AnyWork, table: string, id: string): readonly str
   [...work.references.referrers(table, id)].slice(0, 1).map((key) => {
     const [from, fromId] = splitKey(key);
     const [of, entry] = [work.description.tables[from], work.entry(from, fromId)];
-    return of && entry ? (wrongWith(work, from, of, entry)[0] ?? `${calledOf(of, entry, work)} refers to something that is not there`) : "something refers to what is not there";
+    return of && entry ? (wrongWith(work, of, entry)[0] ?? `${calledOf(of, entry, work)} refers to something that is not there`) : "something refers to what is not there";
   });
 
 /** How what was there before is looked at: what was broken already, in a document of an older Wandel, is no reason to refuse an edit. */
 const looksBefore = (work: AnyWork): Looking => {
   const entry = (table: string, id: string) => work.had(table, id);
-  return { entry, around: { entry, referrers: () => [] } };
+  return { entry, around: { entry } };
 };
 
 const firstNew = (faults: readonly string[], known: () => readonly string[]): string | undefined => {
@@ -147,8 +147,8 @@ const newInEntry = (work: AnyWork, before: Looking, table: string, id: string): 
   const of = work.description.tables[table];
   if (!of) return undefined;
   const [was, is] = [work.had(table, id), work.entry(table, id)];
-  const faults = is ? [...wrongWith(work, table, of, is), ...lies(work, table, of, is)] : stillReferredTo(work, table, id);
-  return firstNew(faults, () => (was && is ? [...wrongWith(before, table, of, was), ...lies(before, table, of, was)] : []));
+  const faults = is ? [...wrongWith(work, of, is), ...lies(work, table, of, is)] : stillReferredTo(work, table, id);
+  return firstNew(faults, () => (was && is ? [...wrongWith(before, of, was), ...lies(before, table, of, was)] : []));
 };
 
 /** What a change broke of the rules of those that refer to the changed: a pair of ports of which one went to another device. */
@@ -258,7 +258,7 @@ export const brokenIn =
           ...entries.flatMap(([key, entry]) => (entry.id === key ? [] : [`${key} holds ${String(entry.id)}`])),
           ...notSingle(of, work.table(table)),
           ...overfull(of, entries.length),
-          ...entries.flatMap(([, entry]) => wrongWith(work, table, of, entry)),
+          ...entries.flatMap(([, entry]) => wrongWith(work, of, entry)),
           ...nesting(of, work.table(table), work),
           ...(of.held ? entries.flatMap(([id, entry]) => (work.references.referrers(table, id).size ? [] : [(of.held as (entry: Loose) => string)(entry)])) : []),
           ...doubled(work, of, Object.values(work.table(table))),

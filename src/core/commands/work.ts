@@ -60,7 +60,6 @@ export class Work<D extends { readonly id: string }> {
 
   readonly around: Around = {
     entry: (table, id) => this.entry(table, id),
-    referrers: (table, id) => [...this.references.referrers(table, id)],
   };
 
   get references(): Index {

@@ -2,6 +2,7 @@ import { type Colour, UNCOLOURED } from "./colours";
 import type { ChannelId, FolderId, LineId } from "./ids";
 import type { MicrophoneChoice } from "./microphone-choice";
 import { type MicrophoneKind, type PhantomAttitude, phantomAttitude } from "./microphone-kinds";
+import { perDocument } from "./per-document";
 import type { Rig } from "./rig";
 import { byOrder, entriesOf, replacedIn, stepwise } from "./table";
 import type { Channel, Track } from "./tables/channels";
@@ -20,7 +21,7 @@ const inTheirOrder = stepwise<Channel, readonly Track[]>(
   },
 );
 
-const asList = stepwise<Line, readonly Line[]>(entriesOf, replacedIn);
+const asList = perDocument((lines: Template["lines"]): readonly Line[] => entriesOf(lines));
 
 /** All lines. Kept for as long as none of them changes: going through a table of thousands costs more than what is looked for in it. */
 export const linesOf = (doc: Pick<Template, "lines">): readonly Line[] => asList(doc.lines);

@@ -32,6 +32,10 @@ export interface Fault {
 
 const depthOf = ({ pointer }: Fault): number => pointer.split("/").length;
 
+/** What a validator says of a value, for a person: of a field that is none it says only that its schema is false. */
+export const inWords = ({ keyword, error }: { readonly keyword: string; readonly error: string }): string =>
+  keyword === "false" ? "There is no such field here that could be given." : error;
+
 /** Where values depart from a schema: deepest places first, as JSON pointers. Empty when they fit. */
 export const faultsOf = (schema: object): ((value: unknown) => readonly Fault[]) => {
   const fits = compileSchema(schema as Readonly<Record<string, unknown>>);
@@ -42,7 +46,10 @@ export const faultsOf = (schema: object): ((value: unknown) => readonly Fault[])
     if (result.valid) return [];
     return result.errors
       .filter((error) => !["properties", "additionalProperties", "$ref", "items", "allOf", "anyOf", "if"].includes(error.keyword) || error.instanceLocation.split("/").length > 2)
-      .map((error) => ({ pointer: error.instanceLocation.replace(/^#/, ""), message: error.error }))
+      .map((error) => ({
+        pointer: error.instanceLocation.replace(/^#/, ""),
+        message: error.keyword === "false" ? "There is no such field here that could be given." : error.error,
+      }))
       .sort((a, b) => depthOf(b) - depthOf(a));
   };
 };

@@ -9,6 +9,7 @@ import type { InterfaceMixer } from "@/core/model/tables/mixers";
 import type { DeviceTiming } from "@/core/model/tables/timing";
 import type { RigEdit } from "@/core/planning/edits/rig-editing";
 import { byRateText, portsText, readByRate, readNumber, readPorts, readSizes } from "@/core/reading/rig-cells";
+import { nameColumn } from "../parts/name-column";
 import type { PartColumn } from "../parts/part-table";
 
 const KIND_WORDS: Readonly<Record<(typeof DEVICE_KINDS)[number], string>> = {
@@ -27,7 +28,7 @@ const clockOf = (text: string): Clock => {
 };
 
 export const deviceColumns = (rig: Rig): readonly PartColumn<Device>[] => [
-  { id: "name", header: "Name", text: (device) => device.name, editor: { kind: "text" }, write: (name) => (name.trim() ? { name: name.trim() } : "A device needs a name.") },
+  nameColumn("Name", "device"),
   {
     id: "short",
     header: "Before its numbers",
@@ -65,14 +66,7 @@ export const deviceColumns = (rig: Rig): readonly PartColumn<Device>[] => [
 ];
 
 export const linkColumns = (rig: Rig, act: (commands: readonly RigEdit[]) => boolean): readonly PartColumn<DigitalLink>[] => [
-  {
-    id: "name",
-    header: "Socket",
-    width: 120,
-    text: (link) => link.name,
-    editor: { kind: "text" },
-    write: (name) => (name.trim() ? { name: name.trim() } : "A socket needs a name."),
-  },
+  nameColumn("Socket", "socket", 120),
   {
     id: "kind",
     header: "Kind",

@@ -9,6 +9,7 @@ import type { InstalledProcessor } from "@/core/model/tables/processors";
 import type { Wire } from "@/core/model/tables/wires";
 import { portsText, readNumber, readPorts } from "@/core/reading/rig-cells";
 import { formatGain } from "@/core/units/decibels";
+import { nameColumn } from "../parts/name-column";
 import type { PartColumn } from "../parts/part-table";
 
 const KIND_NAMES: Readonly<Record<MicrophoneKind, string>> = {
@@ -27,14 +28,6 @@ const FEED_NAMES: Readonly<Record<Feed["kind"], string>> = {
   amplifier: "amplifier to record through again",
 };
 const PHANTOM_NAMES = { needs: "needs 48 V", tolerates: "tolerates it", endangered: "endangered by it" } as const;
-
-const nameColumn = <T extends { readonly name: string }>(header: string, what: string): PartColumn<T & { readonly id: string }> => ({
-  id: "name",
-  header,
-  text: (row) => row.name,
-  editor: { kind: "text" },
-  write: (name) => (name.trim() ? { name: name.trim() } : `A ${what} needs a name.`),
-});
 
 const portsColumn = <T>(
   rig: Rig,

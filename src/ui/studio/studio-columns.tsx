@@ -15,19 +15,11 @@ import type { Target } from "@/core/model/tables/targets";
 import { readNumber } from "@/core/reading/rig-cells";
 import { type Starter, starterInputs } from "@/core/starters/starters";
 import { formatRate, SAMPLE_RATES_HZ } from "@/core/units/hertz";
+import { nameColumn } from "../parts/name-column";
 import type { PartColumn } from "../parts/part-table";
 import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
 import { dyeVar } from "../theme/tokens";
 import classes from "./studio.module.css";
-
-const named = <T extends { readonly name: string }>(header: string, what: string): PartColumn<T> => ({
-  id: "name",
-  header,
-  width: 150,
-  text: (row) => row.name,
-  editor: { kind: "text" },
-  write: (name) => (name.trim() ? { name: name.trim() } : `A ${what} needs a name.`),
-});
 
 const note = <T extends { readonly note: string }>(header: string): PartColumn<T> => ({
   id: "note",
@@ -37,10 +29,10 @@ const note = <T extends { readonly note: string }>(header: string): PartColumn<T
   write: (text) => ({ note: text.trim() }),
 });
 
-export const ROOMS: readonly PartColumn<Room>[] = [named("Room", "room"), note("What it is like")];
+export const ROOMS: readonly PartColumn<Room>[] = [nameColumn("Room", "room", 150), note("What it is like")];
 
 export const PEOPLE: readonly PartColumn<Person>[] = [
-  named("Name", "person"),
+  nameColumn("Name", "person", 150),
   { id: "does", header: "Does", width: 160, text: (person) => person.does, editor: { kind: "text" }, write: (does) => ({ does: does.trim() }) },
   {
     id: "performs",
@@ -149,7 +141,12 @@ const colour = (surface: Surface): PartColumn<OwnColour> => ({
 const contrastOf = (own: OwnColour): string =>
   (["cloth", "night"] as const).map((surface) => `${Math.min(...THREAD_GROUNDS[surface].map((ground) => contrast(own[surface], ground))).toFixed(1)} : 1 on ${surface}`).join(", ");
 
-export const OWN_COLOURS: readonly PartColumn<OwnColour>[] = [named("Dye", "dye"), colour("cloth"), colour("night"), { id: "contrast", header: "Contrast", text: contrastOf }];
+export const OWN_COLOURS: readonly PartColumn<OwnColour>[] = [
+  nameColumn("Dye", "dye", 150),
+  colour("cloth"),
+  colour("night"),
+  { id: "contrast", header: "Contrast", text: contrastOf },
+];
 
 export const starterColumns = (hidden: (id: string) => boolean): readonly PartColumn<Starter>[] => [
   { id: "name", header: "Starter", width: 240, text: (starter) => starter.name },

@@ -6,8 +6,6 @@ type Loose = Readonly<Record<string, unknown>>;
 /** How a rule looks around in the document that an entry is in. */
 export interface Around {
   readonly entry: (table: string, id: string) => Loose | undefined;
-  /** What refers to an entry: `table/id` of each. */
-  readonly referrers: (table: string, id: string) => readonly string[];
 }
 
 /** What must hold of an entry; answers what does not, in words, or null. */
