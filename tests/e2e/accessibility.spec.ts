@@ -1,6 +1,7 @@
 import AxeBuilder from "@axe-core/playwright";
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { awake, COLUMN, cell, dropFile, grid, importList, makeTemplate, openInputs } from "./helpers";
+import { test } from "./warm";
 
 /**
  * On night only the colours are others than on cloth, and all pairs of them are tried without a browser (src/ui/theme/tokens.test.ts).

@@ -1,5 +1,6 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { COLUMN, cell, grid, makeTemplate, openInputs, readTemplate, row, saved, tracksOf } from "./helpers";
+import { test } from "./warm";
 
 /** Pastes a text as the browser would hand it over. */
 const paste = (page: Page, text: string): Promise<void> =>

@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { awake, makeTemplate, openInputs } from "./helpers";
+import { test } from "./warm";
 
 test("the patching sheet goes input by input, and says through what", async ({ page }) => {
   await page.goto("/templates/tidewrack-nine/hand-off");

@@ -1,5 +1,6 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { COLUMN, cell, grid, importList, makeTemplate, openInputs, readTemplate, row, saved, tracksOf } from "./helpers";
+import { test } from "./warm";
 
 const undoNames = async (page: Page): Promise<string> => (await page.getByRole("button", { name: /^Undo: |Nothing to undo/ }).getAttribute("aria-label")) ?? "";
 

@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
-import { expect, test } from "@playwright/test";
+import { expect } from "@playwright/test";
 import { awake, dropFile, fixturePath, makeTemplate, openInputs, readTemplate, tracksOf, uniqueName } from "./helpers";
+import { test } from "./warm";
 
 const templateRow = (page: import("@playwright/test").Page, name: string) => page.getByRole("listitem").filter({ has: page.getByRole("link", { name, exact: true }) });
 

@@ -1,7 +1,8 @@
 import { connect, createServer, type Server, type Socket } from "node:net";
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { COLUMN, cell, grid, makeTemplate, openInputs, readTemplate, row, saved, tracksOf } from "./helpers";
 import { freePort, startServer } from "./own-server";
+import { test } from "./warm";
 
 const rename = async (page: Page, from: string, to: string): Promise<void> => {
   await cell(page, from, COLUMN.name).click();

@@ -1,5 +1,6 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { awake, COLUMN, cell, importList, makeTemplate, openInputs, readTemplate, saved, uniqueName } from "./helpers";
+import { test } from "./warm";
 
 const copyRig = async (page: Page, copyOf: string): Promise<string> =>
   (await (await page.request.post("/api/rigs", { data: { copyOf, name: uniqueName("Rig") } })).json()).document.id;

@@ -1,5 +1,6 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, type Page } from "@playwright/test";
 import { awake, COLUMN, cell, makeTemplate, openInputs, readTemplate, row, saved, tracksOf, uniqueName } from "./helpers";
+import { test } from "./warm";
 
 const openStudio = async (page: Page): Promise<void> => {
   await page.goto("/studio");
