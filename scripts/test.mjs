@@ -57,7 +57,7 @@ const TASKS = join(LOCAL, "tasks.mjs");
 const PARTS = {
   check: () => check(),
   unit: () => vitest("unit"),
-  // These wait for servers and databases of their own most of the time, and go along beside the units.
+  // These wait for servers and databases of their own most of the time, and go along beside the others.
   commands: () => vitest("commands", {}, { quiet: true }),
   integration: async () => {
     await buildTasks(TASKS);
@@ -66,8 +66,8 @@ const PARTS = {
   e2e: (args) => browser(args),
 };
 
-/** What runs beside each other, and what after each other. */
-const ROUNDS = [["check"], ["unit", "commands"], ["integration"], ["e2e"]];
+/** One round after the other; within a round the lanes run beside each other, and what is in a lane one after the other. */
+const ROUNDS = [[["check", "unit", "integration"], ["commands"]], [["e2e"]]];
 
 const timed = async (name, args) => {
   const started = Date.now();
@@ -85,13 +85,15 @@ main(async () => {
     await ensureNpm();
   });
   let [passed, failed] = [0, 0];
-  for (const names of ROUNDS.map((round) => round.filter((name) => !only || name === only))) {
-    if (names.length) say(`\n— ${names.join(" and ")}`);
-    for (const counts of await Promise.all(names.map((name) => timed(name, args)))) {
+  const lane = async (names) => {
+    for (const name of names) {
+      say(`\n— ${name}`);
+      const counts = await timed(name, args);
       passed += counts.passed;
       failed += counts.failed;
     }
-  }
+  };
+  for (const round of ROUNDS) await Promise.all(round.map((names) => lane(names.filter((name) => !only || name === only))));
   if (!only || DATABASES.includes(only)) await dropTestDatabases();
   say(`\n${passed} passed, ${failed} failed`);
   process.exitCode = failed ? 1 : 0;
