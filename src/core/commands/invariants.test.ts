@@ -42,7 +42,7 @@ describe("what must hold in every revision", () => {
     [
       "a track routed to a track",
       (doc) => Object.assign(inside(doc, "channels", "track-1"), { output: { kind: "channel", channelId: "track-2" } }),
-      "Fiddle is routed to something that is not there",
+      "Fiddle is routed to something that can take no sound",
     ],
     [
       "the main bus routed to a channel",

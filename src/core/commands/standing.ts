@@ -181,7 +181,16 @@ const newFaults = (work: AnyWork): string | undefined => {
     const fault = newInTable(work, before, table);
     if (fault) return fault;
   }
-  return deeper(work);
+  return deeper(work) ?? brokenBetween(work, work.touched);
+};
+
+/** What reaches over several tables. */
+const brokenBetween = (work: AnyWork, touched: ReadonlyMap<string, ReadonlySet<string>>, had: AnyWork["had"] = (table, id) => work.had(table, id)): string | undefined => {
+  for (const rule of work.description.rules ?? []) {
+    const fault = rule({ touched, had, entry: (table, id) => work.entry(table, id), referrers: (table, id) => work.references.referrers(table, id) });
+    if (fault) return fault;
+  }
+  return undefined;
 };
 
 /** What lies in something that was moved is as much deeper as that is. */
@@ -250,8 +259,10 @@ export const brokenIn =
   (description: DocumentDescription) =>
   (doc: { readonly id: string }): readonly string[] => {
     const work = new Work(description, doc);
+    const all = new Map(Object.keys(description.tables).map((table) => [table, new Set(Object.keys(work.table(table)))]));
     return [
       ...idsTwice(work),
+      ...[brokenBetween(work, all, () => undefined)].filter((fault) => fault !== undefined),
       ...Object.entries(description.tables).flatMap(([table, of]) => {
         const entries = Object.entries(work.table(table));
         return [

@@ -118,7 +118,7 @@ describe("what refers to something that goes", () => {
     expect(Object.keys(done(remove("channels", "track-2")).lines)).toEqual(["line-1", "line-4"]);
   });
 
-  it("the main bus stays", () => expect(refusal(remove("channels", "main"))).toContain("is routed to something that is not there"));
+  it("the main bus stays", () => expect(refusal(remove("channels", "main"))).toContain("is routed to something that can take no sound"));
 });
 
 describe("what a verb can't do is said with its place", () => {

@@ -1,8 +1,9 @@
-import { hardwareOutputs, portLabel, rigInputCaption, rigInputInWords, rigInputOf } from "../model/read-rig";
+import { rigInputCaption, rigInputInWords, rigInputOf } from "../model/read-rig";
 import { linesOfTrack, microphoneName } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Output, Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
+import { outputsInWords } from "../queries/outputs";
 
 export interface WayStep {
   readonly title: string;
@@ -11,16 +12,7 @@ export interface WayStep {
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
-/** Hardware outputs in words: "Outputs 1–2", "Phones 1 L". */
-export const outputsInWords = (rig: Rig, portIds: readonly string[]): string => {
-  const ports = hardwareOutputs(rig).filter((port) => portIds.includes(port.id));
-  if (!ports.length) return "An output this rig does not have";
-  if (ports.every((port) => port.name)) return ports.map((port) => port.name).join(" and ");
-  const labels = ports.map((port) => portLabel(rig, port));
-  return labels.length === 1 ? `Output ${labels[0]}` : `Outputs ${labels[0]}–${labels.at(-1)}`;
-};
-
-/** Where an output leads, step by step, to the last. Cycles are not possible: only the main bus takes tracks, and it goes out. */
+/** Where an output leads, step by step, to the last. It comes to an end, as no edit leaves a loop. */
 const outputSteps = (doc: Template, rig: Rig, output: Output): readonly WayStep[] => {
   if (output.kind === "nowhere") return [{ title: "Nowhere", detail: "it is recorded, and not heard" }];
   if (output.kind === "hardware") return [{ title: outputsInWords(rig, output.portIds), detail: "out of the interface" }];

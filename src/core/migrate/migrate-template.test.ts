@@ -13,6 +13,21 @@ import { migrateTemplate } from "./migrate-template";
 const sampleOf = (version: number) => JSON.parse(readFileSync(new URL(`./samples/template-${version}.json`, import.meta.url), "utf8"));
 const sample = () => sampleOf(1);
 
+describe("a kept sample of version 4", () => {
+  const migrated = migrateTemplate(sampleOf(4));
+  const doc = migrated.ok ? migrated.doc : expect.unreachable();
+
+  it("has every fader at 0 dB, nothing panned, muted or parked, folders that sum nothing and no sends", () => {
+    expect(migrated).toMatchObject({ ok: true, from: 4, doc: { schema: TEMPLATE_SCHEMA, sends: {} } });
+    expect([templateFaults(doc), brokenInvariants(doc)]).toEqual([[], []]);
+    const mixed = { trimDb: 0, faderDb: 0, output: { kind: "channel", channelId: "main" } };
+    expect(tracksOf(doc).map(({ output, trimDb, faderDb, pan, muted, parked }) => ({ output, trimDb, faderDb, pan, muted, parked }))).toEqual(
+      tracksOf(doc).map(() => ({ ...mixed, pan: 0, muted: false, parked: false })),
+    );
+    expect(Object.values(doc.folders).map((folder) => folder.busId)).toEqual(Object.values(doc.folders).map(() => null));
+  });
+});
+
 describe("a kept sample of version 3", () => {
   const migrated = migrateTemplate(sampleOf(3));
   const doc = migrated.ok ? migrated.doc : expect.unreachable();
@@ -79,7 +94,7 @@ describe("what can't be read is told with its place", () => {
     [null, "no schema version"],
     [[], "no schema version"],
     ["text", "no schema version"],
-    [{ schema: 99 }, "this Wandel reads up to 4"],
+    [{ schema: 99 }, "this Wandel reads up to 5"],
     [{ schema: 0 }, "There is no schema version 0"],
     [{ ...doc, name: "" }, "damaged at /name"],
     [{ ...doc, lines: { "line-1": { ...doc.lines["line-1" as never], phantom: "yes" } } }, "damaged at /lines/line-1/phantom"],

@@ -4,5 +4,11 @@ import { migrationOf } from "./migrate";
 import { oneToTwo } from "./template-1-to-2";
 import { twoToThree } from "./template-2-to-3";
 import { threeToFour } from "./template-3-to-4";
+import { fourToFive } from "./template-4-to-5";
 
-export const migrateTemplate = migrationOf<Template>({ what: "template", newest: TEMPLATE_SCHEMA, steps: { 1: oneToTwo, 2: twoToThree, 3: threeToFour }, faults: templateFaults });
+export const migrateTemplate = migrationOf<Template>({
+  what: "template",
+  newest: TEMPLATE_SCHEMA,
+  steps: { 1: oneToTwo, 2: twoToThree, 3: threeToFour, 4: fourToFive },
+  faults: templateFaults,
+});

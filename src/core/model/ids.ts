@@ -20,6 +20,7 @@ export type TemplateId = Id<"template">;
 export type LineId = Id<"line">;
 export type ChannelId = Id<"channel">;
 export type FolderId = Id<"folder">;
+export type SendId = Id<"send">;
 
 /** Where ids come from. Chance enters the core only through this, so that replay is exact. */
 export type IdSource = <T extends string>(kind: string) => T;

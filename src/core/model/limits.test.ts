@@ -46,7 +46,7 @@ describe("how much a template holds", () => {
 const nested = (depth: number): Template => ({
   ...empty,
   folders: Object.fromEntries(
-    Array.from({ length: depth }, (_, at) => [`f${at}`, { id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: "a0", colour: null, open: true }]),
+    Array.from({ length: depth }, (_, at) => [`f${at}`, { id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: "a0", colour: null, open: true, busId: null }]),
   ) as never,
 });
 

@@ -4,6 +4,9 @@ export const MOST = {
   lines: 8192,
   tracks: 8192,
   folders: 2048,
+  /** Buses and returns. */
+  buses: 1024,
+  sends: 32_768,
   /** Folders inside one another. */
   depth: 64,
   /** Findings that are lived with. */

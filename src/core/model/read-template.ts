@@ -15,7 +15,8 @@ export const isTrack = (channel: Channel | undefined): channel is Track => chann
 
 const inTheirOrder = stepwise<Channel, readonly Track[]>(
   (channels) => entriesOf(channels).filter(isTrack).sort(byOrder),
-  (tracks, changes) => {
+  (tracks, all) => {
+    const changes = all.filter(([was, is]) => was.kind === "track" || is.kind === "track");
     const moved = changes.some(([was, is]) => was.kind !== "track" || is.kind !== "track" || was.order !== is.order);
     return moved ? null : replacedIn(tracks, changes as readonly (readonly [Track, Track])[]);
   },
@@ -52,6 +53,7 @@ const takersOf = (tracks: readonly Track[]): ReadonlyMap<LineId, readonly Track[
 const otherTakers = (takers: ReadonlyMap<LineId, readonly Track[]>, changes: readonly (readonly [Channel, Channel])[]): ReadonlyMap<LineId, readonly Track[]> | null => {
   const next = new Map(takers);
   for (const [was, is] of changes) {
+    if (was.kind !== "track" && is.kind !== "track") continue;
     if (was.kind !== "track" || is.kind !== "track" || was.order !== is.order || JSON.stringify(was.input) !== JSON.stringify(is.input)) return null;
     for (const lineId of inputLineIds(is.input)) {
       const replaced = replacedIn(next.get(lineId) ?? [], [[was, is]]);

@@ -1,15 +1,17 @@
 import { SAMPLE_RATES_HZ, type SampleRateHz } from "../units/hertz";
 import { choice, type EntryOf, flag, group, idElsewhere, name, text, YES_NO } from "./describe/fields";
 import { emptyTables } from "./describe/table";
-import type { ChannelId, FolderId, LineId, PortId, RigId, TemplateId } from "./ids";
+import type { ChannelId, FolderId, LineId, PortId, RigId, SendId, TemplateId } from "./ids";
+import { noLoop } from "./no-loop";
 import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, SESSION_KINDS, type SessionKind } from "./session-kinds";
 import type { Table } from "./table";
 import { ACCEPTED, type Acceptance } from "./tables/accepted";
-import { CHANNELS, type Channel, MAIN_ID } from "./tables/channels";
+import { CHANNELS, type Channel, MAIN_ID, newChannel } from "./tables/channels";
 import { FOLDERS, type Folder } from "./tables/folders";
 import { LINES, type Line } from "./tables/lines";
+import { SENDS, type Send } from "./tables/sends";
 
-export const TEMPLATE_SCHEMA = 4;
+export const TEMPLATE_SCHEMA = 5;
 
 const FORMAT = {
   sampleRateHz: choice<SampleRateHz>(SAMPLE_RATES_HZ, { word: "the rate" }),
@@ -32,7 +34,8 @@ export const TEMPLATE = {
     format: group(FORMAT, { word: "the format" }),
     note: text(4000, { word: "the note", searched: true }),
   },
-  tables: { lines: LINES, channels: CHANNELS, folders: FOLDERS, accepted: ACCEPTED },
+  tables: { lines: LINES, channels: CHANNELS, folders: FOLDERS, sends: SENDS, accepted: ACCEPTED },
+  rules: [noLoop],
   oneIdSpace: true,
 } as const;
 
@@ -40,6 +43,7 @@ interface TemplateTables {
   readonly lines: Table<LineId, Line>;
   readonly channels: Table<ChannelId, Channel>;
   readonly folders: Table<FolderId, Folder>;
+  readonly sends: Table<SendId, Send>;
   readonly accepted: Table<string, Acceptance>;
 }
 
@@ -69,5 +73,5 @@ export const emptyTemplate = ({ id, name, kind, rigId, format = DEFAULT_FORMAT, 
   format,
   note: "",
   ...(emptyTables(TEMPLATE) as unknown as TemplateTables),
-  channels: { [MAIN_ID]: { id: MAIN_ID, kind: "main", name: "Main", note: "", output: mainOutputs.length ? { kind: "hardware", portIds: mainOutputs } : { kind: "nowhere" } } },
+  channels: { [MAIN_ID]: newChannel("main", { id: MAIN_ID, name: "Main", output: mainOutputs.length ? { kind: "hardware", portIds: mainOutputs } : { kind: "nowhere" } }) },
 });

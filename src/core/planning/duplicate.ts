@@ -1,6 +1,7 @@
-import type { ChannelId, IdSource, LineId } from "../model/ids";
+import type { ChannelId, IdSource, LineId, SendId } from "../model/ids";
 import { linesOfTrack, trackOf, tracksByLine, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
+import { entriesOf } from "../model/table";
 import type { Track, TrackInput } from "../model/tables/channels";
 import { inputLineIds } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
@@ -69,6 +70,8 @@ export const duplicateTracks = (doc: Template, rig: Rig, { trackIds, input, ids 
     const copy = { ...kept, id: copyId, name: copyName(track.name, taken), input: rewire(track.input, wiring), sharing };
     const sharers = [...new Set(inputLineIds(track.input).flatMap((lineId) => (tracksByLine(current).get(lineId) ?? []).map((other) => other.id)))];
     const step: Edit[] = [{ kind: "tracks.add", tracks: [copy], lines, folderId, before: siblingAfter(current, track) }];
+    const sends = entriesOf(current.sends).flatMap(({ id: _send, ...send }) => (send.fromId === id ? [{ ...send, id: ids<SendId>("send"), fromId: copyId }] : []));
+    if (sends.length) step.push({ kind: "sends.add", sends });
     if (sharing && sharers.length) step.push({ kind: "tracks.share", trackIds: [...sharers, copyId], sharing });
     const done = applyAll(current, step);
     if (!done.ok) return { planned: unplanned(done.refusal.message), trackIds: [] };

@@ -110,6 +110,8 @@ describe("cells", () => {
       "normal",
       "",
       "Strings",
+      "Main",
+      "0",
       "Wynn Solari",
       "",
       "",

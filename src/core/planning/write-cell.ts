@@ -11,11 +11,13 @@ import { newLine } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { type CellColumn, gridColumn } from "../queries/columns";
 import { linesByPort } from "../queries/free-inputs";
+import { outputChoices, readOutput } from "../queries/outputs";
 import { type ReadField, readField } from "../reading/field-text";
 import { readColour, readInputs, readLayout, readMicrophone } from "../reading/read-cells";
 import { counted } from "../units/counted";
 import { dB, formatGain } from "../units/decibels";
 import type { Edit, LineChange, LinePort } from "./edits/edit";
+import { sumOf } from "./edits/sums";
 import { templateEditing } from "./edits/template-editing";
 import { type Planned, planned, unplanned } from "./gesture";
 
@@ -171,6 +173,25 @@ const writeLayout: Writer = (doc, rig, { trackIds, text, ids }) => {
   return planned(commands, `Make ${counted(trackIds.length, "track")} ${layout}`);
 };
 
+/** An empty cell means where the folder goes by itself. */
+const writeOutput: Writer = (doc, rig, { trackIds, text }) => {
+  const name = text.trim();
+  if (!name) {
+    const groups = new Map<ChannelId, ChannelId[]>();
+    for (const id of trackIds) {
+      const sum = sumOf(doc, trackOf(doc, id)?.folderId ?? null);
+      groups.set(sum, [...(groups.get(sum) ?? []), id]);
+    }
+    return planned([...groups].map(([channelId, ids]) => ({ kind: "tracks.set", trackIds: ids, set: { output: { kind: "channel", channelId } } })));
+  }
+  const output = readOutput(doc, rig, name);
+  if (output) return planned([{ kind: "tracks.set", trackIds, set: { output } }]);
+  const some = outputChoices(doc, rig).slice(0, 6);
+  return unplanned(
+    `There is no bus and no output ${name}. There is ${some.map(({ label }) => label).join(", ")}${some.length === 6 ? " and more" : ""}; a new bus is added on the Signal flow page.`,
+  );
+};
+
 const writeTrack =
   ({ key, field }: { readonly key: string; readonly field: Field }): Writer =>
   (_doc, _rig, { trackIds, text }) => {
@@ -192,6 +213,7 @@ const SPECIAL: Partial<Readonly<Record<CellColumn, Writer>>> = {
   colour: writeColour,
   icon: writeIcon,
   layout: writeLayout,
+  output: writeOutput,
   microphone: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ microphone: readMicrophone(rig, text) })),
 };
 

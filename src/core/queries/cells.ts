@@ -6,6 +6,7 @@ import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { fieldText } from "../reading/field-text";
 import { type CellColumn, type GridColumn, gridColumn } from "./columns";
+import { outputText } from "./outputs";
 
 /** What differs on the two sides of a pair is shown as both; the same is shown once. */
 const joined = (values: readonly string[]): string => [...new Set(values)].join(" + ");
@@ -40,6 +41,7 @@ export const cellText = (doc: Template, rig: Rig, { track, column }: { readonly 
   if (described.of === "line") return linesText(doc, rig, { track, column: described });
   if (column === "layout") return track.input.kind === "pair" ? "stereo" : "mono";
   if (column === "input") return inputText(doc, rig, track).replace("–", "-").replaceAll("?", "");
+  if (column === "output") return outputText(doc, rig, track.output);
   if (column === "folder") return (track.folderId && doc.folders[track.folderId]?.name) ?? "";
   return described.field ? fieldText(described.field, shownIn(track, described)) : "";
 };

@@ -3,8 +3,13 @@ import { plain } from "../model/families";
 import { type Decibels, formatGain } from "../units/decibels";
 import { readDecibels, readPhantom } from "./read-cells";
 
+/** How silence is shown, and what else can be typed for it. */
+const SILENCE = "−∞";
+const SILENT_WORDS = new Set([SILENCE, "-∞", "∞", "−inf", "-inf", "inf", "off", "silent"]);
+
 /** A value of a field as a cell shows it, and as it can be typed again. A microphone is called by its name. */
-export const fieldText = ({ kind, switched }: Field, value: unknown): string => {
+export const fieldText = ({ kind, switched, silent }: Field, value: unknown): string => {
+  if (silent && value === null) return SILENCE;
   if (value === null || value === undefined) return "";
   if (kind === "flag") return (value ? switched?.on : switched?.off) ?? "";
   if (kind === "decibels") return formatGain(value as Decibels);
@@ -29,6 +34,8 @@ export const readField = (field: Field, cell: string): ReadField => {
     const on = readFlag(field, cell);
     return on === null ? no(field.switched?.off === "no" ? "says neither yes nor no" : `says neither ${field.switched?.off} nor ${field.switched?.on}`) : ok(on);
   }
+  if (field.kind === "decibels" && field.silent && SILENT_WORDS.has(cell.trim().toLowerCase())) return ok(null);
+  if (field.kind === "decibels" && field.silent && !cell.trim()) return ok(field.initial);
   if (field.kind === "decibels") {
     const read = readDecibels(cell, field.range);
     return read ? ok(read.db) : no(`is no number of dB from ${formatGain((field.range?.min ?? 0) as Decibels)} to ${field.range?.max}`);

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { wheelhouseCart } from "../demo/rigs";
 import { COLOUR_NAMES } from "../model/colours";
 import { ICONS } from "../model/families";
-import type { ChannelId, FolderId, LineId, PortId } from "../model/ids";
+import type { ChannelId, FolderId, LineId, PortId, SendId } from "../model/ids";
 import type { MicrophoneChoice } from "../model/microphone-choice";
 import { rigInputsOf } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
@@ -75,6 +75,11 @@ const anyTrack = (doc: Template, chance: Chance) => pick(chance, trackIds(doc)) 
 const anyLine = (doc: Template, chance: Chance) => pick(chance, lineIds(doc)) ?? ("none" as LineId);
 const anyFolder = (doc: Template, chance: Chance) => pick(chance, folderIds(doc)) ?? ("none" as FolderId);
 const maybeFolder = (doc: Template, chance: Chance) => (chance() < 0.5 ? (pick(chance, folderIds(doc)) ?? null) : null);
+const channelIds = (doc: Template) => Object.keys(doc.channels) as ChannelId[];
+const sums = (doc: Template) => channelIds(doc).filter((id) => ["bus", "return"].includes(doc.channels[id]?.kind ?? ""));
+const anySum = (doc: Template, chance: Chance) => (chance() < 0.3 ? MAIN_ID : (pick(chance, sums(doc)) ?? MAIN_ID));
+const anyChannel = (doc: Template, chance: Chance) => pick(chance, channelIds(doc)) ?? MAIN_ID;
+const sendIds = (doc: Template) => Object.keys(doc.sends) as SendId[];
 const patchOf = (doc: Template, chance: Chance) =>
   some(chance, lineIds(doc)).map((lineId) => ({ lineId, portId: pick(chance, ports) ?? null, requestedInput: chance() < 0.2 ? "99" : null }));
 
@@ -90,7 +95,7 @@ const MAKERS: { readonly [K in EditKind]: Maker<K> } = {
       { name: pick(chance, names) ?? "" },
       { colour: pick(chance, COLOUR_NAMES) ?? null },
       { icon: pick(chance, ICONS) ?? null },
-      { output: { kind: "channel", channelId: MAIN_ID } as const },
+      { output: { kind: "channel", channelId: anySum(doc, chance) } as const },
     ]) ?? { note: "x" },
   }),
   "tracks.move": (doc, chance) => ({
@@ -126,6 +131,36 @@ const MAKERS: { readonly [K in EditKind]: Maker<K> } = {
     parentId: maybeFolder(doc, chance),
     before: chance() < 0.5 ? anyFolder(doc, chance) : null,
   }),
+  "folders.sum": (doc, chance) => ({
+    kind: "folders.sum",
+    sums: [...new Set([anyFolder(doc, chance), anyFolder(doc, chance)])].map((folderId) => ({ folderId, busId: idFor<ChannelId>(doc, chance, "bus") })),
+  }),
+  "folders.unsum": (doc, chance) => ({ kind: "folders.unsum", folderId: anyFolder(doc, chance), output: { kind: "channel", channelId: anySum(doc, chance) } }),
+  "channels.add": (doc, chance) => ({
+    kind: "channels.add",
+    channels: [{ kind: chance() < 0.5 ? "bus" : "return", id: idFor<ChannelId>(doc, chance, "bus"), name: pick(chance, names) ?? "" }],
+    feedIds: chance() < 0.5 ? some(chance, channelIds(doc)) : [],
+  }),
+  "channels.set": (doc, chance) => ({
+    kind: "channels.set",
+    channelIds: some(chance, channelIds(doc)),
+    set: pick<EditOf<"channels.set">["set"]>(chance, [
+      { faderDb: chance() < 0.2 ? null : dB(Math.floor(chance() * 60) - 50) },
+      { output: { kind: "channel", channelId: anySum(doc, chance) } },
+      { muted: chance() < 0.5 },
+      { parked: chance() < 0.5, name: pick(chance, names) ?? "" },
+      { pan: Math.floor(chance() * 201) - 100 },
+    ]) ?? { muted: true },
+  }),
+  "channels.shift": (doc, chance) => ({ kind: "channels.shift", channelIds: some(chance, channelIds(doc)), byDb: dB(Math.floor(chance() * 9) - 4) }),
+  "channels.remove": (doc, chance) => ({ kind: "channels.remove", channelIds: some(chance, sums(doc)) }),
+  "sends.add": (doc, chance) => ({
+    kind: "sends.add",
+    sends: some(chance, channelIds(doc)).map((fromId) => ({ id: idFor<SendId>(doc, chance, "send"), fromId, toId: refTo(doc, chance, anySum(doc, chance)) })),
+  }),
+  "sends.set": (doc, chance) => ({ kind: "sends.set", sendIds: some(chance, sendIds(doc)), set: chance() < 0.5 ? { levelDb: dB(-6), tap: "before" } : { on: false } }),
+  "sends.move": (doc, chance) => ({ kind: "sends.move", sendIds: some(chance, sendIds(doc)), fromId: anyChannel(doc, chance) }),
+  "sends.remove": (doc, chance) => ({ kind: "sends.remove", sendIds: some(chance, sendIds(doc)) }),
   "folders.remove": (doc, chance) => ({ kind: "folders.remove", folderId: anyFolder(doc, chance) }),
   "findings.accept": (doc, chance) => ({ kind: "findings.accept", findings: [{ id: `track-name:${anyTrack(doc, chance)}`, cause: "x", reason: "as agreed" }] }),
   "findings.reopen": (doc, chance) => ({ kind: "findings.reopen", findingIds: [pick(chance, Object.keys(doc.accepted)) ?? "none"] }),

@@ -2,16 +2,15 @@
 
 import { Autocomplete, Select, Switch, TextInput } from "@mantine/core";
 import { Fragment, startTransition, useEffect, useRef, useState } from "react";
-import { outputsInWords } from "@/core/layout/signal-path";
 import { COLOUR_NAMES } from "@/core/model/colours";
 import { ICONS } from "@/core/model/families";
-import { hardwareOutputs } from "@/core/model/read-rig";
 import { linesOf, linesOfTrack, tracksByLine } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/table";
-import { MAIN_ID, type Output, type Sharing, type Track } from "@/core/model/tables/channels";
+import type { Output, Sharing, Track } from "@/core/model/tables/channels";
 import { writeCell } from "@/core/planning/write-cell";
 import { cellText } from "@/core/queries/cells";
 import { type CellColumn, fieldLabel, type GridColumn, INSPECTED_COLUMNS } from "@/core/queries/columns";
+import { outputChoices } from "@/core/queries/outputs";
 import { asNew, untaken } from "../grid/cell-editor";
 import { newIds } from "../grid/grid-focus";
 import { useShown } from "../grid/shown";
@@ -151,13 +150,7 @@ const keyOfOutput = (output: Output): string =>
 
 const OutputField = ({ tracks, fields }: { readonly tracks: readonly Track[]; readonly fields: Fields }) => {
   const { doc, rig, act, trackIds } = fields;
-  const ports = hardwareOutputs(rig);
-  const pairs = ports.flatMap((port, at) => (port.number % 2 === 1 && ports[at + 1] ? [[port.id, ports[at + 1]?.id ?? port.id]] : []));
-  const outputs: readonly { readonly output: Output; readonly label: string }[] = [
-    { output: { kind: "channel", channelId: MAIN_ID }, label: doc.channels[MAIN_ID]?.name ?? "Main" },
-    ...pairs.map((portIds) => ({ output: { kind: "hardware", portIds } as const, label: outputsInWords(rig, portIds) })),
-    { output: { kind: "nowhere" }, label: "Nowhere" },
-  ];
+  const outputs = outputChoices(doc, rig);
   const keys = [...new Set(tracks.map((track) => keyOfOutput(track.output)))];
   return (
     <Select

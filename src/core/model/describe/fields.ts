@@ -1,3 +1,4 @@
+import { type Decibels, dB } from "../../units/decibels";
 import { id, list, object, orNull, text as textSchema } from "../schema-parts";
 
 /** How a value of a field is typed, shown and drawn by chance. */
@@ -69,6 +70,8 @@ export interface Field<T = unknown> extends Parts {
   readonly switched?: { readonly on: string; readonly off: string; readonly words: string };
   /** Of numbers. */
   readonly range?: { readonly min: number; readonly max: number };
+  /** Of decibels: null is silence, −∞, and not that nobody has said. */
+  readonly silent?: true;
   /** Of choices. */
   readonly options?: readonly unknown[];
   /** Of groups: fields that are set one by one. */
@@ -118,6 +121,11 @@ export const YES_NO: Switched = { on: "yes", off: "no" };
 
 /** One of several values. The schema may know more of them than are offered. */
 export const choice = <T, const P extends Parts = Parts>(options: readonly T[], parts: With<P>): Field<T> & P => ({ kind: "choice", schema: { enum: options }, options, ...parts });
+/** The same where nothing being said means the first. */
+export const choiceFrom = <T, const P extends Parts = Parts>(options: readonly T[], parts: With<P>): Field<T> & P => {
+  const [initial] = options;
+  return { ...choice(options, parts), ...(initial === undefined ? {} : { initial }) };
+};
 
 interface NumberSpec {
   readonly min: number;
@@ -145,6 +153,19 @@ export const numberOrNull = <T extends number = number, const P extends Parts = 
 export const decibelsOrNull = <T extends number, const P extends Parts = Parts>(spec: NumberSpec, parts: With<P>): Field<T | null> & P => ({
   ...numberOrNull<T, P>(spec, parts),
   kind: "decibels",
+});
+
+/** A level in decibels; null is silence, −∞. */
+export const level = <const P extends Parts>(spec: NumberSpec & { readonly initial: number }, parts: With<P>): Field<Decibels | null> & P => ({
+  ...numberOrNull<Decibels, P>({ min: spec.min, max: spec.max }, parts),
+  kind: "decibels",
+  initial: dB(spec.initial),
+  silent: true,
+});
+/** A number that begins with a value. */
+export const numberFrom = <T extends number = number, const P extends Parts = Parts>({ initial, ...spec }: NumberSpec & { readonly initial: T }, parts: With<P>): Field<T> & P => ({
+  ...number<T, P>(spec, parts),
+  initial,
 });
 
 type Target = Pick<Reference, "to" | "kinds" | "astray">;

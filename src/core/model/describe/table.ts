@@ -47,12 +47,25 @@ export const described = <const D extends Omit<TableDescription, "id" | "ids"> &
   description: D,
 ): D & Pick<TableDescription, "id" | "ids"> => ({ id: idOf(64), ids: "made", ...description });
 
+/** A document in which a gesture touched some entries, as rules that reach over tables look at it. */
+export interface TouchedDocument extends Around {
+  readonly touched: ReadonlyMap<string, ReadonlySet<string>>;
+  /** What an entry was before; undefined where it was not there. */
+  readonly had: (table: string, id: string) => Loose | undefined;
+  /** What refers to an entry, as `table/id`. */
+  readonly referrers: (table: string, id: string) => ReadonlySet<string>;
+}
+
+/** What must hold between entries of several tables; answers what a gesture broke of it, in words, or null. Linear in what can be reached from the touched. */
+export type DocumentRule = (doc: TouchedDocument) => string | null;
+
 export interface DocumentDescription {
   /** "template": as sentences name it. */
   readonly what: string;
   readonly schema: number;
   readonly header: Fields;
   readonly tables: Readonly<Record<string, TableDescription>>;
+  readonly rules?: readonly DocumentRule[];
   /** No two entries of any two tables have one id. */
   readonly oneIdSpace?: true;
 }

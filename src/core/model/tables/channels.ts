@@ -1,6 +1,7 @@
+import { type Decibels, dB } from "../../units/decibels";
 import { COLOUR_NAMES, COLOUR_OR_NULL, type Colour } from "../colours";
-import { choice, closed, type EntryOf, referenceOrNull, text } from "../describe/fields";
-import { described } from "../describe/table";
+import { choice, choiceFrom, closed, type EntryOf, flag, level, numberFrom, referenceOrNull, text } from "../describe/fields";
+import { described, newEntry } from "../describe/table";
 import { ICONS, type Icon } from "../families";
 import type { ChannelId, FolderId, LineId, PortId } from "../ids";
 import { MOST } from "../limits";
@@ -18,6 +19,18 @@ export type Output =
 
 /** How tracks that take the same line do so: recorded together, or one after the other. Null while nobody has said. */
 export type Sharing = "at-once" | "by-turns" | null;
+
+/** How loud a channel is let out, and how much it is turned up or down on its way in: in dB. */
+export const FADER_DB = { min: -120, max: 12, initial: 0 } as const;
+export const TRIM_DB = { min: -36, max: 36, initial: 0 } as const;
+/** From left through the middle to right, in percent. */
+export const PAN = { min: -100, max: 100, initial: 0 } as const;
+
+/** What a channel can be routed to: everything that sums. */
+export const SUMS = ["bus", "return", "main"] as const;
+
+export const LAYOUTS = ["stereo", "mono"] as const;
+export type Layout = (typeof LAYOUTS)[number];
 
 export const MAIN_ID = "main" as ChannelId;
 
@@ -81,6 +94,16 @@ const FOLDER_PARTS = {
   },
 } as const;
 
+const OUTPUT_PARTS = {
+  word: "the output",
+  column: { id: "output", heading: "Output", seat: 124, width: 92, inspected: 112, hidden: true, fills: ["copied", "emptied"] },
+} as const;
+
+const FADER_PARTS = {
+  word: "the fader",
+  column: { id: "fader", heading: "Fader dB", seat: 126, width: 62, inspected: 114, label: "Fader in dB", hidden: true, fills: ["copied", "emptied"] },
+} as const;
+
 const OUTPUT = byKind({ channel: { channelId: id }, hardware: { portIds: { type: "array", items: id, minItems: 1, maxItems: 16 } }, nowhere: {} });
 const INPUT = byKind({ none: {}, line: { lineId: id }, pair: { leftId: id, rightId: id } });
 
@@ -102,27 +125,42 @@ const FIELDS = {
     },
     searched: true,
   }),
-  output: closed<Output>(
+  output: closed<Output, typeof OUTPUT_PARTS>(
     {
       schema: OUTPUT,
       samples: [{ kind: "nowhere" }, { kind: "channel", channelId: MAIN_ID }],
       references: [
         {
           to: "channels",
-          kinds: ["main"],
-          astray: "is routed to something that is not there",
+          kinds: SUMS,
+          astray: "is routed to something that can take no sound",
           ids: (output: Output) => (output.kind === "channel" ? [output.channelId] : []),
           without: () => ({ value: { kind: "channel", channelId: MAIN_ID } }),
         },
       ],
     },
-    { word: "the output" },
+    OUTPUT_PARTS,
   ),
+  /** Turned up or down before anything else happens to it. */
+  trimDb: numberFrom<Decibels>({ ...TRIM_DB, initial: dB(TRIM_DB.initial) }, { word: "the trim" }),
+  faderDb: level(FADER_DB, FADER_PARTS),
 };
 
+/** What all but the last bus have, as something comes after them. */
+const PASSING_FIELDS = {
+  pan: numberFrom<number>(PAN, { word: "the pan" }),
+  /** Silences the output and sends after the fader; what is recorded stays. */
+  muted: flag({ on: "muted", off: "heard" }, { word: "the mute" }),
+  /** Keeps all it has, loads nothing, and is left out of pictures and sheets unless they are asked for it. */
+  parked: flag({ on: "parked", off: "in use" }, { word: "whether it is parked" }),
+};
+
+/** Null: the colour of the folder that a track lies in, or that a bus sums. */
+const COLOUR = closed<Colour | null, typeof COLOUR_PARTS>({ schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] }, COLOUR_PARTS);
+
 const TRACK_FIELDS = {
-  /** Null: the colour of the folder. */
-  colour: closed<Colour | null, typeof COLOUR_PARTS>({ schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] }, COLOUR_PARTS),
+  colour: COLOUR,
+  ...PASSING_FIELDS,
   icon: choice<Icon | null, typeof ICON_PARTS>([...ICONS, null], ICON_PARTS),
   folderId: referenceOrNull<FolderId, typeof FOLDER_PARTS>({ to: "folders", astray: "lies in a folder that is not there" }, FOLDER_PARTS),
   input: closed<TrackInput, typeof INPUT_PARTS>(
@@ -143,15 +181,26 @@ const TRACK_FIELDS = {
   sharing: choice<Sharing>(["at-once", "by-turns", null], { word: "how the line is shared" }),
 };
 
+/** A bus or a return: sums what is routed and sent to it. */
+const SUM_FIELDS = {
+  colour: COLOUR,
+  layout: choiceFrom<Layout>(LAYOUTS, { word: "mono or stereo" }),
+  ...PASSING_FIELDS,
+};
+
 /** Everything that carries audio after the lines. */
 export const CHANNELS = described({
   one: "track",
   many: "tracks",
-  // The main bus is one of them and no track.
-  most: MOST.tracks + 1,
+  // The main bus is one of them and neither a track nor counted among the buses.
+  most: MOST.tracks + MOST.buses + 1,
   fields: FIELDS,
   kinds: {
     track: TRACK_FIELDS,
+    /** Sums what is routed to it. */
+    bus: SUM_FIELDS,
+    /** Holds an effect, and is fed by sends. */
+    return: SUM_FIELDS,
     main: {},
   },
   order: { within: "folderId", kinds: ["track"] },
@@ -161,7 +210,7 @@ export const CHANNELS = described({
     (channel: Channel) =>
       channel.kind === "track" && channel.input.kind === "pair" && channel.input.leftId === channel.input.rightId ? `${channel.name} takes one line as left and right` : null,
   ],
-  called: (channel: Channel) => channel.name || "a track without a name",
+  called: (channel: Channel) => channel.name || `a ${channel.kind} without a name`,
 });
 
 interface ChannelBase extends EntryOf<typeof FIELDS> {
@@ -178,4 +227,20 @@ export interface Main extends ChannelBase {
   readonly kind: "main";
 }
 
-export type Channel = Track | Main;
+export interface Bus extends ChannelBase, EntryOf<typeof SUM_FIELDS> {
+  readonly kind: "bus";
+}
+
+export interface Return extends ChannelBase, EntryOf<typeof SUM_FIELDS> {
+  readonly kind: "return";
+}
+
+export type Channel = Track | Bus | Return | Main;
+/** What sums and passes on. */
+export type Sum = Bus | Return;
+
+/** What a new channel of a kind has where nothing is said. */
+export const newChannel = <K extends Channel["kind"]>(kind: K, given: Partial<Extract<Channel, { kind: K }>> & Pick<Channel, "id" | "name">): Extract<Channel, { kind: K }> => {
+  const output = { kind: "channel", channelId: MAIN_ID };
+  return { kind, ...newEntry({ fields: { ...CHANNELS.fields, ...CHANNELS.kinds[kind] } }, { output, ...given }) } as unknown as Extract<Channel, { kind: K }>;
+};

@@ -1,7 +1,7 @@
 import { COLOUR_NAMES, COLOUR_OR_NULL, type Colour } from "../colours";
 import { closed, type EntryOf, flag, referenceOrNull, text } from "../describe/fields";
 import { described } from "../describe/table";
-import type { FolderId } from "../ids";
+import type { ChannelId, FolderId } from "../ids";
 import { MOST } from "../limits";
 
 const FIELDS = {
@@ -9,6 +9,8 @@ const FIELDS = {
   parentId: referenceOrNull<FolderId>({ to: "folders", astray: "lies in a folder that is not there" }, { word: "the place" }),
   colour: closed<Colour | null>({ schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] }, { word: "the colour" }),
   open: flag({ on: "open", off: "folded" }, { word: "what is folded" }),
+  /** The bus that it sums into; null when it does not sum. */
+  busId: referenceOrNull<ChannelId>({ to: "channels", kinds: ["bus"], astray: "sums into a bus that is not there" }, { word: "what it sums into" }),
 };
 
 /** Folders hold tracks and folders. */
@@ -18,6 +20,7 @@ export const FOLDERS = described({
   most: MOST.folders,
   fields: FIELDS,
   order: { within: "parentId" },
+  unique: [{ key: (folder: Folder) => folder.busId, says: (folder: Folder) => `${folder.name} and another folder sum into one bus` }],
   nested: { by: "parentId", depth: MOST.depth },
   called: (folder: Folder) => folder.name,
 });

@@ -1,17 +1,22 @@
 import type { Command, Refusal } from "../../commands/command";
 import type { Colour } from "../../model/colours";
-import type { ChannelId, FolderId, LineId, PortId, RigId } from "../../model/ids";
+import type { ChannelId, FolderId, LineId, PortId, RigId, SendId } from "../../model/ids";
 import type { SessionKind } from "../../model/session-kinds";
 import type { Acceptance } from "../../model/tables/accepted";
-import type { Output, Sharing, Track, TrackInput } from "../../model/tables/channels";
+import type { Bus, Output, Sharing, Sum, Track, TrackInput } from "../../model/tables/channels";
 import type { Folder } from "../../model/tables/folders";
 import type { Line } from "../../model/tables/lines";
+import type { Send } from "../../model/tables/sends";
 import type { Format, Template } from "../../model/template";
 import type { Decibels } from "../../units/decibels";
 
 /** A track to be laid, with the lines it brings; `folderId` where it is not the folder that the whole edit names. */
-export type NewTrack = Omit<Track, "kind" | "order" | "folderId" | "output"> & { readonly output?: Output; readonly folderId?: FolderId | null };
-export type NewFolder = Omit<Folder, "order" | "parentId" | "open">;
+export type NewTrack = Pick<Track, "id" | "name" | "note" | "colour" | "icon" | "input" | "sharing"> &
+  Partial<Omit<Track, "kind" | "order" | "folderId">> & { readonly folderId?: FolderId | null };
+export type NewFolder = Pick<Folder, "id" | "name" | "colour">;
+/** A bus or a return to be made, with what it begins with where nothing is said. */
+export type NewSum = Pick<Sum, "kind" | "id" | "name"> & Partial<Omit<Sum, "kind">>;
+export type NewSend = Pick<Send, "id" | "fromId" | "toId"> & Partial<Send>;
 
 export interface LinePort {
   readonly lineId: LineId;
@@ -22,7 +27,10 @@ export interface LinePort {
 /** Any field of a line but where it is plugged in. */
 export type LineChange = Partial<Omit<Line, "id" | "portId" | "requestedInput">>;
 /** Any field of a track but what it takes and where it stands. */
-export type TrackChange = Partial<Pick<Track, "name" | "colour" | "icon" | "note" | "output">>;
+export type TrackChange = Partial<Pick<Track, "name" | "colour" | "icon" | "note" | "output" | "faderDb">>;
+
+/** Any field of a channel that tracks, buses, returns and the main bus have in common, and what only some of them have. */
+export type ChannelChange = Partial<Pick<Bus, "name" | "note" | "colour" | "layout" | "output" | "trimDb" | "faderDb" | "pan" | "muted" | "parked">>;
 
 /** What a person does to a template, by name. It is planned to commands from the document as it is. */
 export type Edit =
@@ -45,6 +53,18 @@ export type Edit =
   | { readonly kind: "folders.set"; readonly folderIds: readonly FolderId[]; readonly set: { readonly name?: string; readonly colour?: Colour | null; readonly open?: boolean } }
   | { readonly kind: "folders.move"; readonly folderId: FolderId; readonly parentId: FolderId | null; readonly before: FolderId | null }
   | { readonly kind: "folders.remove"; readonly folderId: FolderId }
+  /** Makes the bus of folders and routes what lies in them; each comes with the id of its bus. */
+  | { readonly kind: "folders.sum"; readonly sums: readonly { readonly folderId: FolderId; readonly busId: ChannelId }[] }
+  /** Takes the bus of a folder away; what lies in it goes there. */
+  | { readonly kind: "folders.unsum"; readonly folderId: FolderId; readonly output: Output }
+  | { readonly kind: "channels.add"; readonly channels: readonly NewSum[]; readonly feedIds: readonly ChannelId[] }
+  | { readonly kind: "channels.set"; readonly channelIds: readonly ChannelId[]; readonly set: ChannelChange }
+  | { readonly kind: "channels.shift"; readonly channelIds: readonly ChannelId[]; readonly byDb: Decibels }
+  | { readonly kind: "channels.remove"; readonly channelIds: readonly ChannelId[] }
+  | { readonly kind: "sends.add"; readonly sends: readonly NewSend[] }
+  | { readonly kind: "sends.set"; readonly sendIds: readonly SendId[]; readonly set: Partial<Pick<Send, "levelDb" | "tap" | "pan" | "on">> }
+  | { readonly kind: "sends.move"; readonly sendIds: readonly SendId[]; readonly fromId: ChannelId }
+  | { readonly kind: "sends.remove"; readonly sendIds: readonly SendId[] }
   | { readonly kind: "findings.accept"; readonly findings: readonly Acceptance[] }
   | { readonly kind: "findings.reopen"; readonly findingIds: readonly string[] };
 

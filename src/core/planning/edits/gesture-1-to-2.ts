@@ -1,6 +1,7 @@
 import type { Command, Patch } from "../../commands/command";
 import { HEADER } from "../../commands/command";
 import type { TableDescription } from "../../model/describe/table";
+import { completed } from "./gesture-2-to-3";
 import type { Editing } from "./plan-edits";
 
 type Loose = Readonly<Record<string, unknown>>;
@@ -38,7 +39,14 @@ const ofPatch = (context: Context, { op, path, value }: Patch): readonly Command
   if (field === undefined && op === "remove") return [{ kind: "remove", table: first, ids: [id] }];
   if (field === undefined) {
     const { order, ...entry } = renamed(value) as Loose & { readonly id: string };
-    return [{ kind: "add", table: first, entries: [entry], ...(of.order ? { before: at(context, first, entry[of.order.within ?? ""], order) } : {}) }];
+    return [
+      {
+        kind: "add",
+        table: first,
+        entries: [completed(tables, first, entry) as Loose & { readonly id: string }],
+        ...(of.order ? { before: at(context, first, entry[of.order.within ?? ""], order) } : {}),
+      },
+    ];
   }
   if (field === "order") return [];
   if (field === of.order?.within) return [{ kind: "move", table: first, ids: [id], parent: value as string | null, before: null }];

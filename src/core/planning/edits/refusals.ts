@@ -1,7 +1,7 @@
 import { type Refusal, refuse } from "../../commands/command";
 import type { ChannelId, FolderId, LineId } from "../../model/ids";
 import { MOST } from "../../model/limits";
-import { isTrack } from "../../model/read-template";
+import { isTrack, tracksOf } from "../../model/read-template";
 import type { Template } from "../../model/template";
 
 /** The first refusal of several checks; later ones are not evaluated once one refuses. */
@@ -26,23 +26,34 @@ export const missingFolders = (doc: Template, ids: readonly (FolderId | null)[])
     "folder",
   );
 
+/** What is no track of those that should be. */
+const firstOther = (doc: Template, ids: readonly ChannelId[]): string => {
+  const other = doc.channels[ids.find((id) => !isTrack(doc.channels[id])) ?? ("" as ChannelId)];
+  return other?.kind === "main" ? "The main bus" : `The ${other?.kind} ${other?.name}`;
+};
+
 export const missingTracks = (doc: Template, ids: readonly ChannelId[]): Refusal | null => {
   if (ids.length === 0) return refuse("empty", "", "No track was named. Select one or more tracks.");
-  return goneFrom(doc.channels, ids, "track") ?? (ids.every((id) => isTrack(doc.channels[id])) ? null : refuse("unfit", "main", "The main bus can't be edited as a track."));
+  return (
+    goneFrom(doc.channels, ids, "track") ??
+    (ids.every((id) => isTrack(doc.channels[id]))
+      ? null
+      : refuse("unfit", ids.find((id) => !isTrack(doc.channels[id])) ?? "", `${firstOther(doc, ids)} can't be edited as a track.`))
+  );
 };
 
 /** Whether a template would hold more than it may. */
-export const tooMany = (
-  doc: Template,
-  added: { readonly tracks?: readonly unknown[]; readonly lines?: readonly unknown[]; readonly folders?: readonly unknown[] },
-): Refusal | null => {
+export const tooMany = (doc: Template, added: { readonly [What in "tracks" | "lines" | "folders" | "buses" | "sends"]?: readonly unknown[] }): Refusal | null => {
+  const buses = () => Object.keys(doc.channels).length - tracksOf(doc).length - 1;
   for (const [table, there] of [
-    ["tracks", doc.channels],
-    ["lines", doc.lines],
-    ["folders", doc.folders],
+    ["tracks", () => tracksOf(doc).length],
+    ["lines", () => Object.keys(doc.lines).length],
+    ["folders", () => Object.keys(doc.folders).length],
+    ["buses", buses],
+    ["sends", () => Object.keys(doc.sends).length],
   ] as const) {
     const more = added[table]?.length ?? 0;
-    if (more && Object.keys(there).length + more > MOST[table] + (table === "tracks" ? 1 : 0))
+    if (more && there() + more > MOST[table])
       return refuse("unfit", doc.id, `A template holds up to ${MOST[table]} ${table}; with these it would have more. Make a second template for the rest.`);
   }
   return null;

@@ -1,23 +1,18 @@
 import { type Command, type Refusal, refuse } from "../../commands/command";
-import type { ChannelId } from "../../model/ids";
+import type { ChannelId, FolderId } from "../../model/ids";
 import { trackOf, tracksOf } from "../../model/read-template";
-import { inputLineIds, MAIN_ID } from "../../model/tables/channels";
+import { inputLineIds, newChannel } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
 import { blankOr, dropEnd } from "../../units/ends";
-import { type EditOf, type NewTrack, type Planners, type TrackChange, toAll } from "./edit";
+import { levelInWords, unroutable } from "./channel-edits";
+import { type EditOf, type NewTrack, type Planners, toAll } from "./edit";
 import { countTracks, firstOf, missingFolders, missingTracks, tooMany } from "./refusals";
+import { follows, route, sumOf, toChannel } from "./sums";
 
 const danglingInput = (doc: Template, { tracks, lines }: EditOf<"tracks.add">): Refusal | null => {
   const brought = new Set<string>(lines.map((line) => line.id));
   const astray = tracks.find((track) => inputLineIds(track.input).some((id) => !brought.has(id) && !doc.lines[id]));
   return astray ? refuse("missing", astray.id, `${astray.name || "A track"} takes a line that is not there.`) : null;
-};
-
-const missingOutput = (doc: Template, change: TrackChange, at: string): Refusal | null => {
-  if (change.output?.kind !== "channel") return null;
-  const target = doc.channels[change.output.channelId];
-  if (!target) return refuse("missing", at, "The bus this should go to is no longer there.");
-  return target.kind === "main" ? null : refuse("unfit", at, `${target.name} is a track, and a track can't take the sound of another. Route it to the main bus or to an output.`);
 };
 
 const SIDES = ["l", "r", "left", "right", "links", "rechts", "gauche", "droite"];
@@ -45,6 +40,7 @@ const setName = (doc: Template, { trackIds, set }: EditOf<"tracks.set">): string
   if (set.name !== undefined) return `Name ${trackIds.length === 1 ? who : `${trackIds.length} tracks`} ${set.name.trim()}`;
   if (set.colour !== undefined) return set.colour ? `Dye ${who} ${set.colour}` : `Let ${who} take the dye of its folder`;
   if (set.icon !== undefined) return set.icon ? `Icon ${set.icon} for ${who}` : `Take the icon off ${who}`;
+  if (set.faderDb !== undefined) return `Set the fader of ${who} to ${levelInWords(set.faderDb)}`;
   if (set.output !== undefined)
     return `Route ${who} to ${set.output.kind === "channel" ? doc.channels[set.output.channelId]?.name : set.output.kind === "nowhere" ? "nowhere" : "an output"}`;
   return `Note on ${who}`;
@@ -75,14 +71,12 @@ const takeable = (doc: Template, { trackId, input, lines }: EditOf<"tracks.take"
     },
   );
 
-/** Tracks as they are laid: into the main bus where nothing else is said. Those that say their own folder come apart, as only the others come before something. */
-const laid = (edit: EditOf<"tracks.add">): readonly Command[] => {
-  const entry = (track: NewTrack) => ({
-    output: { kind: "channel", channelId: MAIN_ID },
-    ...track,
-    kind: "track",
-    folderId: track.folderId === undefined ? edit.folderId : track.folderId,
-  });
+/** Tracks as they are laid: into the bus of their folder, or the main bus, where nothing else is said. Those that say their own folder come apart, as only the others come before something. */
+const laid = (doc: Template, edit: EditOf<"tracks.add">): readonly Command[] => {
+  const entry = (track: NewTrack) => {
+    const folderId = track.folderId === undefined ? edit.folderId : track.folderId;
+    return newChannel("track", { output: toChannel(sumOf(doc, folderId)), ...track, folderId });
+  };
   const own = edit.tracks.filter((track) => track.folderId !== undefined).map(entry);
   const here = edit.tracks.filter((track) => track.folderId === undefined).map(entry);
   return [
@@ -90,6 +84,16 @@ const laid = (edit: EditOf<"tracks.add">): readonly Command[] => {
     ...(own.length ? [{ kind: "add", table: "channels", entries: own } as const] : []),
     ...(here.length ? [{ kind: "add", table: "channels", entries: here, before: edit.before } as const] : []),
   ];
+};
+
+/** Tracks that went where their folder goes are routed to where the other one goes; those that somebody routed elsewhere stay routed. */
+const followed = (doc: Template, trackIds: readonly ChannelId[], folderId: FolderId | null): readonly Command[] => {
+  const sum = sumOf(doc, folderId);
+  const ids = trackIds.filter((id) => {
+    const was = sumOf(doc, trackOf(doc, id)?.folderId ?? null);
+    return was !== sum && follows(doc.channels[id], was);
+  });
+  return route(ids, toChannel(sum));
 };
 
 export const trackEdits: Planners<"tracks"> = {
@@ -100,15 +104,15 @@ export const trackEdits: Planners<"tracks"> = {
         () => missingFolders(doc, [edit.folderId, ...new Set(edit.tracks.flatMap((track) => track.folderId ?? []))]),
         () => tooMany(doc, edit),
         () => danglingInput(doc, edit),
-        () => edit.tracks.map((track) => missingOutput(doc, track.output ? { output: track.output } : {}, track.id)).find((refusal) => refusal !== null) ?? null,
-      ) ?? laid(edit),
+        () => edit.tracks.map((track) => unroutable(doc, track.output, track.id)).find((refusal) => refusal !== null) ?? null,
+      ) ?? laid(doc, edit),
     name: (_doc, { tracks }) => (tracks.length === 1 ? `Add ${tracks[0]?.name || "a track"}` : `Add ${tracks.length} tracks`),
   },
   "tracks.set": {
     plan: (doc, { trackIds, set }) =>
       firstOf(
         () => missingTracks(doc, trackIds),
-        () => missingOutput(doc, set, trackIds[0] ?? ""),
+        () => unroutable(doc, set.output, trackIds[0] ?? ""),
       ) ?? [{ kind: "set", table: "channels", values: toAll(trackIds, set) }],
     name: setName,
   },
@@ -117,7 +121,7 @@ export const trackEdits: Planners<"tracks"> = {
       firstOf(
         () => missingTracks(doc, trackIds),
         () => missingFolders(doc, [folderId]),
-      ) ?? [{ kind: "move", table: "channels", ids: trackIds, parent: folderId, before }],
+      ) ?? [{ kind: "move", table: "channels", ids: trackIds, parent: folderId, before }, ...followed(doc, trackIds, folderId)],
     name: (doc, { trackIds, folderId }) => `Put ${countTracks(doc, trackIds)} ${folderId ? `in ${doc.folders[folderId]?.name}` : "outside the folders"}`,
   },
   "tracks.remove": {

@@ -1,0 +1,149 @@
+import { type Command, type Refusal, refuse } from "../../commands/command";
+import type { ChannelId } from "../../model/ids";
+import { entriesOf } from "../../model/table";
+import { type Channel, newChannel, type Output } from "../../model/tables/channels";
+import type { Template } from "../../model/template";
+import { counted } from "../../units/counted";
+import { type Decibels, dB, formatDb } from "../../units/decibels";
+import { type ChannelChange, type EditOf, type Planners, toAll } from "./edit";
+import { firstOf, goneFrom, tooMany } from "./refusals";
+import { route } from "./sums";
+
+/** "Plate" for one, "4 channels" for several. */
+export const countChannels = (doc: Template, ids: readonly ChannelId[]): string =>
+  ids.length === 1 && ids[0] ? doc.channels[ids[0]]?.name || "a channel without a name" : counted(ids.length, "channel");
+
+const missingChannels = (doc: Template, ids: readonly ChannelId[]): Refusal | null =>
+  ids.length ? goneFrom(doc.channels, ids, "channel") : refuse("empty", "", "No channel was named. Select one or more.");
+
+const isSum = (channel: Channel | undefined): boolean => channel?.kind === "bus" || channel?.kind === "return" || channel?.kind === "main";
+
+/** Why sound can't be led there. */
+export const unroutable = (doc: Template, output: Output | undefined, at: string): Refusal | null => {
+  if (output?.kind !== "channel") return null;
+  const target = doc.channels[output.channelId];
+  if (!target) return refuse("missing", at, "The bus this should go to is no longer there.");
+  return isSum(target)
+    ? null
+    : refuse("unfit", at, `${target.name} is a track, and a track can't take the sound of another. Route it to a bus, a return, the main bus or an output.`);
+};
+
+/** What of a change a kind of channel does not have. */
+const foreign = (doc: Template, ids: readonly ChannelId[], set: ChannelChange): Refusal | null => {
+  const toMain = ids.find((id) => doc.channels[id]?.kind === "main");
+  if (toMain && Object.keys(set).some((field) => !["name", "note", "output", "trimDb", "faderDb"].includes(field)))
+    return refuse("unfit", toMain, "The main bus is last: it has no pan and no dye, and is neither muted nor parked. Change its fader, or what goes into it.");
+  if (toMain && set.output?.kind === "channel") return refuse("unfit", toMain, "The main bus is last: nothing comes after it but outputs. Choose an output.");
+  const track = "layout" in set ? ids.find((id) => doc.channels[id]?.kind === "track") : undefined;
+  return track ? refuse("unfit", track, `${doc.channels[track]?.name} is as many as its lines are: give it one line, or two.`) : null;
+};
+
+export const levelInWords = (level: Decibels | null): string => (level === null ? "−∞ dB" : formatDb(level));
+
+const outputInWords = (doc: Template, output: Output): string =>
+  output.kind === "channel" ? (doc.channels[output.channelId]?.name ?? "a bus") : output.kind === "nowhere" ? "nowhere" : "an output";
+
+const panInWords = (pan: number): string => (pan === 0 ? "to the middle" : `${Math.abs(pan)} % ${pan < 0 ? "left" : "right"}`);
+
+const setName = (doc: Template, { channelIds, set }: EditOf<"channels.set">): string => {
+  const who = countChannels(doc, channelIds);
+  if (set.output) return `Route ${who} to ${outputInWords(doc, set.output)}`;
+  if (set.faderDb !== undefined) return `Set the fader of ${who} to ${levelInWords(set.faderDb)}`;
+  if (set.trimDb !== undefined) return `Trim ${who} by ${formatDb(set.trimDb)}`;
+  if (set.pan !== undefined) return `Pan ${who} ${panInWords(set.pan)}`;
+  if (set.muted !== undefined) return `${set.muted ? "Mute" : "Unmute"} ${who}`;
+  if (set.parked !== undefined) return set.parked ? `Park ${who}` : `Take ${who} into use again`;
+  if (set.name !== undefined) return `Rename ${who} to ${set.name.trim()}`;
+  if (set.colour !== undefined) return set.colour ? `Dye ${who} ${set.colour}` : `Take the dye off ${who}`;
+  if (set.layout !== undefined) return `Make ${who} ${set.layout}`;
+  return `Note on ${who}`;
+};
+
+const unnamed = (channelIds: readonly ChannelId[], name: string | undefined): Refusal | null =>
+  name === undefined || name.trim() ? null : refuse("empty", channelIds[0] ?? "", "A bus needs a name. Type one, or press Esc to keep the old one.");
+
+/** Where what goes into channels that are taken away goes instead: where they went themselves, past others that go as well. */
+const beyond = (doc: Template, id: ChannelId, gone: ReadonlySet<string>): Output => {
+  let output: Output = { kind: "nowhere" };
+  for (let at: ChannelId | null = id, steps = 0; at !== null && steps <= gone.size; steps++) {
+    output = doc.channels[at]?.output ?? { kind: "nowhere" };
+    at = output.kind === "channel" && gone.has(output.channelId) ? output.channelId : null;
+  }
+  return output;
+};
+
+/** Takes buses and returns away: what went into one goes where it went, its sends and the summing of its folder go. */
+export const takeAway = (doc: Template, ids: readonly ChannelId[]): readonly Command[] => {
+  const gone = new Set<string>(ids);
+  const values: Record<string, { readonly output: Output }> = {};
+  for (const channel of entriesOf(doc.channels)) {
+    const { output } = channel;
+    if (output.kind === "channel" && gone.has(output.channelId) && !gone.has(channel.id)) values[channel.id] = { output: beyond(doc, output.channelId, gone) };
+  }
+  return [...(Object.keys(values).length ? [{ kind: "set", table: "channels", values } as const] : []), { kind: "remove", table: "channels", ids }];
+};
+
+const removable = (doc: Template, ids: readonly ChannelId[]): Refusal | null => {
+  const other = ids.find((id) => !["bus", "return"].includes(doc.channels[id]?.kind ?? ""));
+  if (other === undefined) return null;
+  return refuse(
+    "unfit",
+    other,
+    doc.channels[other]?.kind === "main" ? "The main bus stays: everything ends in it." : "That is a track. Remove it in the input list, with its line.",
+  );
+};
+
+export const channelEdits: Planners<"channels"> = {
+  "channels.add": {
+    plan: (doc, { channels, feedIds }) =>
+      firstOf(
+        () => (channels.length ? null : refuse("empty", "", "Nothing to add: say what it is called.")),
+        () => (channels.every((channel) => channel.name.trim()) ? null : refuse("empty", "", "A bus needs a name.")),
+        () => tooMany(doc, { buses: channels }),
+        () => goneFrom(doc.channels, feedIds, "channel"),
+        () => channels.map((channel) => unroutable(doc, channel.output, channel.id)).find((refusal) => refusal !== null) ?? null,
+      ) ?? [
+        { kind: "add", table: "channels", entries: channels.map(({ kind, ...given }) => newChannel(kind, { ...given, name: given.name.trim() } as never)) as never },
+        ...route(feedIds, { kind: "channel", channelId: channels[0]?.id as ChannelId }),
+      ],
+    name: (doc, { channels, feedIds }) => {
+      const [first] = channels;
+      const what = channels.length === 1 ? `${first?.kind === "return" ? "Add the return" : "Add the bus"} ${first?.name.trim()}` : `Add ${channels.length} buses and returns`;
+      return feedIds.length ? `${what} for ${countChannels(doc, feedIds)}` : what;
+    },
+  },
+  "channels.set": {
+    plan: (doc, { channelIds, set }) =>
+      firstOf(
+        () => missingChannels(doc, channelIds),
+        () => unnamed(channelIds, set.name),
+        () => foreign(doc, channelIds, set),
+        () => unroutable(doc, set.output, channelIds[0] ?? ""),
+      ) ?? [{ kind: "set", table: "channels", values: toAll(channelIds, set.name === undefined ? set : { ...set, name: set.name.trim() }) }],
+    name: setName,
+  },
+  "channels.shift": {
+    // Silence stays silence: there is nothing to add to.
+    plan: (doc, { channelIds, byDb }) => {
+      const missing = missingChannels(doc, channelIds);
+      if (missing) return missing;
+      const moved = channelIds.flatMap((id) => {
+        const fader = doc.channels[id]?.faderDb ?? null;
+        return fader === null ? [] : [[id, dB(Math.round((fader + byDb) * 100) / 100)] as const];
+      });
+      const beyondEnd = moved.find(([, fader]) => fader > 12 || fader < -120);
+      if (beyondEnd)
+        return refuse("unfit", beyondEnd[0], `${doc.channels[beyondEnd[0]]?.name} would stand at ${formatDb(beyondEnd[1])}. Faders go from −120 to +12 dB; shift by less.`);
+      return moved.length ? [{ kind: "set", table: "channels", values: Object.fromEntries(moved.map(([id, faderDb]) => [id, { faderDb }])) }] : [];
+    },
+    name: (doc, { channelIds, byDb }) => `Turn ${countChannels(doc, channelIds)} ${byDb < 0 ? "down" : "up"} by ${formatDb(dB(Math.abs(byDb)))}`,
+  },
+  "channels.remove": {
+    plan: (doc, { channelIds }) =>
+      firstOf(
+        () => missingChannels(doc, channelIds),
+        () => removable(doc, channelIds),
+      ) ?? takeAway(doc, channelIds),
+    name: (doc, { channelIds }) => `Remove ${countChannels(doc, channelIds)}`,
+  },
+};

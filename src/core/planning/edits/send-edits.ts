@@ -1,0 +1,96 @@
+import { type Refusal, refuse } from "../../commands/command";
+import type { ChannelId, SendId } from "../../model/ids";
+import { entriesOf } from "../../model/table";
+import { newSend, type Send } from "../../model/tables/sends";
+import type { Template } from "../../model/template";
+import { counted } from "../../units/counted";
+import { countChannels, levelInWords } from "./channel-edits";
+import { type EditOf, type Planners, toAll } from "./edit";
+import { firstOf, goneFrom, tooMany } from "./refusals";
+
+const missingSends = (doc: Template, ids: readonly SendId[]): Refusal | null =>
+  ids.length ? goneFrom(doc.sends, ids, "send") : refuse("empty", "", "No send was named. Select one or more.");
+
+const missingEnds = (doc: Template, { sends }: EditOf<"sends.add">): Refusal | null =>
+  firstOf(
+    () => (sends.length ? null : refuse("empty", "", "Nothing to send: select one or more channels.")),
+    () =>
+      goneFrom(
+        doc.channels,
+        sends.flatMap(({ fromId, toId }) => [fromId, toId]),
+        "channel",
+      ),
+    () => {
+      const astray = sends.find(({ toId }) => !["bus", "return"].includes(doc.channels[toId]?.kind ?? ""));
+      return astray ? refuse("unfit", astray.toId, `${doc.channels[astray.toId]?.name} takes no sends. Send to a return or a bus.`) : null;
+    },
+    () => {
+      const last = sends.find(({ fromId }) => doc.channels[fromId]?.kind === "main");
+      return last ? refuse("unfit", last.fromId, "The main bus is last: nothing is sent from it.") : null;
+    },
+    () => {
+      const round = sends.find(({ fromId, toId }) => fromId === toId);
+      return round ? refuse("unfit", round.fromId, `${doc.channels[round.fromId]?.name} can't be sent to itself.`) : null;
+    },
+  );
+
+const pairOf = ({ fromId, toId }: Pick<Send, "fromId" | "toId">): string => `${fromId} ${toId}`;
+
+const endsInWords = (doc: Template, sends: readonly Pick<Send, "fromId" | "toId">[]): string => {
+  const to = [...new Set(sends.map(({ toId }) => toId))];
+  return `${countChannels(doc, [...new Set(sends.map(({ fromId }) => fromId))])} to ${to.length === 1 && to[0] ? doc.channels[to[0]]?.name : counted(to.length, "place")}`;
+};
+
+const sendsOf = (doc: Template, ids: readonly SendId[]): readonly Send[] => ids.flatMap((id) => doc.sends[id] ?? []);
+
+const setWords = ({ set }: EditOf<"sends.set">): string => {
+  if (set.levelDb !== undefined) return `at ${levelInWords(set.levelDb)}`;
+  if (set.tap !== undefined) return `${set.tap} the fader`;
+  if (set.on !== undefined) return set.on ? "switched on" : "switched off";
+  return "panned";
+};
+
+export const sendEdits: Planners<"sends"> = {
+  "sends.add": {
+    plan: (doc, edit) => {
+      const refusal = firstOf(
+        () => missingEnds(doc, edit),
+        () => tooMany(doc, { sends: edit.sends }),
+      );
+      if (refusal) return refusal;
+      const there = new Map(entriesOf(doc.sends).map((send) => [pairOf(send), send]));
+      const fresh = edit.sends.filter((send) => !there.has(pairOf(send)));
+      // What is sent there already gets what is asked for now; it is not sent twice.
+      const again = edit.sends.flatMap(({ id: _id, fromId, toId, ...set }) => {
+        const send = there.get(pairOf({ fromId, toId }));
+        return send ? [[send.id, { ...set, on: set.on ?? true }] as const] : [];
+      });
+      return [
+        ...(fresh.length ? [{ kind: "add", table: "sends", entries: fresh.map(newSend) } as const] : []),
+        ...(again.length ? [{ kind: "set", table: "sends", values: Object.fromEntries(again) } as const] : []),
+      ];
+    },
+    name: (doc, { sends }) => `Send ${endsInWords(doc, sends)}`,
+  },
+  "sends.set": {
+    plan: (doc, { sendIds, set }) => missingSends(doc, sendIds) ?? [{ kind: "set", table: "sends", values: toAll(sendIds, set) }],
+    name: (doc, edit) => `Send ${endsInWords(doc, sendsOf(doc, edit.sendIds))} ${setWords(edit)}`,
+  },
+  "sends.move": {
+    plan: (doc, { sendIds, fromId }) =>
+      firstOf(
+        () => missingSends(doc, sendIds),
+        () => goneFrom(doc.channels, [fromId], "channel"),
+        () => {
+          const held = new Set(entriesOf(doc.sends).flatMap((send) => (send.fromId === fromId ? [send.toId] : [])));
+          const twice = sendsOf(doc, sendIds).find(({ toId }) => held.has(toId));
+          return twice ? refuse("clash", twice.id, `${doc.channels[fromId]?.name} is sent to ${doc.channels[twice.toId]?.name} already. Remove one of the two first.`) : null;
+        },
+      ) ?? [{ kind: "set", table: "sends", values: toAll(sendIds, { fromId }) }],
+    name: (doc, { sendIds, fromId }) => `Move ${counted(sendIds.length, "send")} to ${countChannels(doc, [fromId as ChannelId])}`,
+  },
+  "sends.remove": {
+    plan: (doc, { sendIds }) => missingSends(doc, sendIds) ?? [{ kind: "remove", table: "sends", ids: sendIds }],
+    name: (doc, { sendIds }) => `Take off the send of ${endsInWords(doc, sendsOf(doc, sendIds))}`,
+  },
+};
