@@ -11,6 +11,7 @@ import { duplicateTracks } from "../planning/duplicate";
 import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
 import { duoRig, wholeMill } from "./rigs";
+import { woven } from "./weave";
 
 /** The Nine as the engineer wrote them down. The clarinet's active ribbon was left without phantom: the checks tell it. */
 const NINE = `Input,Source,Microphone,Phantom,Player,Folder,Colour,Note
@@ -99,14 +100,44 @@ const lullaby = (): Template => {
       { kind: "tracks.move", trackIds: [copy], folderId: name.startsWith("Choir") ? choir : folderId, before: null },
     ]);
   }
-  return doc;
+  return woven(
+    doc,
+    {
+      sums: ["Voice", "Choir", "Backing"],
+      channels: [
+        { kind: "return", name: "Plate", colour: "logwood", into: "Voice" },
+        { kind: "return", name: "Echo", colour: "indigo", into: "Voice" },
+      ],
+      sends: [
+        { to: "Plate", from: ["Lead", "Shadow", "Harmony high", "Harmony low", "Choir"], levelDb: -14 },
+        { to: "Echo", from: ["Lead"], levelDb: -20 },
+      ],
+      trims: { Backing: -6 },
+    },
+    ids,
+  );
 };
 
 const ghost = (): Template => {
-  const doc = templateFromList({ id: "ferrymans-ghost", name: "The Ferryman's Ghost", kind: "spoken-word", rig: wholeMill, list: GHOST, ids: sequentialIds() });
+  const ids = sequentialIds();
+  const doc = templateFromList({ id: "ferrymans-ghost", name: "The Ferryman's Ghost", kind: "spoken-word", rig: wholeMill, list: GHOST, ids });
   // Where a microphone stands is, in this play, the room it is played in.
   const rooms = entriesOf(doc.lines).flatMap((line): Edit[] => (line.position ? [{ kind: "lines.set", lineIds: [line.id], set: { room: line.position, position: "" } }] : []));
-  return applied(doc, [...rooms, { kind: "template.set", note: "River and music are played in at the mix. The narrator is recorded dry." }]);
+  const written = applied(doc, [...rooms, { kind: "template.set", note: "River and music are played in at the mix. The narrator is recorded dry." }]);
+  return woven(
+    written,
+    {
+      sums: ["Actors", "Narration", "Foley"],
+      channels: [
+        { kind: "bus", name: "Telephone", colour: "woad", feeds: ["Far guest"] },
+        { kind: "bus", name: "Speech", colour: "saffron", feeds: ["Actors", "Narration", "Telephone"] },
+        { kind: "return", name: "River bank", colour: "logwood" },
+      ],
+      sends: [{ to: "River bank", from: ["Ferryman", "Widow", "Boy", "Foley table", "Foley steps"], levelDb: -18 }],
+      faders: { Foley: -4 },
+    },
+    ids,
+  );
 };
 
 const SECTIONS: readonly (readonly [string, number, string, string])[] = [
@@ -124,9 +155,10 @@ const cantata = (): Template => {
     Array.from({ length: count }, (_, n) => `${section.replace(/s$/, "")} ${n + 1},${microphone},${section},${colour}`),
   );
   const inputs = [...Array.from({ length: 14 }, (_, n) => String(n + 1)), ...Array.from({ length: 8 }, (_, n) => `E${n + 1}`)];
+  const ids = sequentialIds();
   const list = `Input,Source,Microphone,Folder,Colour\n${rows.map((row, at) => `${inputs[at] ?? ""},${row}`).join("\n")}\n`;
-  const doc = templateFromList({ id: "flood-cantata", name: "The Flood Cantata", kind: "band", rig: wholeMill, list, ids: sequentialIds() });
-  return applied(doc, [
+  const doc = templateFromList({ id: "flood-cantata", name: "The Flood Cantata", kind: "band", rig: wholeMill, list, ids });
+  const folded = applied(doc, [
     {
       kind: "folders.set",
       folderIds: entriesOf(doc.folders)
@@ -135,6 +167,34 @@ const cantata = (): Template => {
       set: { open: false },
     },
   ]);
+  const sung = SECTIONS.slice(0, 3).flatMap(([section, count]) => Array.from({ length: count }, (_, n) => `${section.replace(/s$/, "")} ${n + 1}`));
+  return woven(
+    folded,
+    { sums: SECTIONS.map(([section]) => section), channels: [{ kind: "return", name: "Nave", colour: "slate" }], sends: [{ to: "Nave", from: sung, levelDb: -15 }] },
+    ids,
+  );
+};
+
+/** Families into buses of their own, two rooms beside them: the voices and the solo instruments ring out. */
+const nine = (): Template => {
+  const ids = sequentialIds();
+  const doc = templateFromList({ id: "tidewrack-nine", name: "The Tidewrack Nine", kind: "band", rig: wholeMill, list: NINE, ids });
+  return woven(
+    doc,
+    {
+      sums: ["Percussion", "Low strings", "Strings", "Keys", "Winds", "Voices"],
+      channels: [
+        { kind: "return", name: "Plate", colour: "logwood" },
+        { kind: "return", name: "Stair chamber", colour: "slate" },
+      ],
+      sends: [
+        { to: "Plate", from: ["Lead voice", "Second voice"], levelDb: -12, tap: "before" },
+        { to: "Stair chamber", from: ["Fiddle", "Accordion", "Clarinet"], levelDb: -15 },
+      ],
+      faders: { Percussion: -3, Keys: -2 },
+    },
+    ids,
+  );
 };
 
 /** The templates that a new library starts with. */
@@ -143,5 +203,5 @@ export const demoTemplates = (): readonly Template[] => [
   templateFromList({ id: "pocket-sketch", name: "Pocket sketch", kind: "solo", rig: duoRig, list: POCKET, ids: sequentialIds() }),
   ghost(),
   lullaby(),
-  templateFromList({ id: "tidewrack-nine", name: "The Tidewrack Nine", kind: "band", rig: wholeMill, list: NINE, ids: sequentialIds() }),
+  nine(),
 ];

@@ -1,2 +1,2 @@
 /** A number with its noun, in the singular for one. @example counted(2, "track") // "2 tracks" */
-export const counted = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? "" : "s"}`;
+export const counted = (count: number, noun: string, nouns = `${noun}s`): string => `${count} ${count === 1 ? noun : nouns}`;

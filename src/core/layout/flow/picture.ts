@@ -1,0 +1,88 @@
+import type { Colour } from "../../model/colours";
+import type { ChannelId, FolderId } from "../../model/ids";
+import type { Channel } from "../../model/tables/channels";
+
+/** From so many tracks on families begin folded. */
+export const FOLDED_FROM = 40;
+
+export type FlowKind = "track" | "family" | "opened" | "bus" | "return" | "main" | "out";
+
+/** Something in the picture that threads run to and from. Pixels, from the top left of the picture. */
+export interface FlowNode {
+  readonly id: string;
+  readonly kind: FlowKind;
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+  readonly label: string;
+  /** What stands at its right, small. */
+  readonly aside: string;
+  readonly colour: Colour | null;
+  /** The channels that it stands for: one, or all of a folded family. */
+  readonly channelIds: readonly ChannelId[];
+  readonly folderId: FolderId | null;
+  readonly parked: boolean;
+  readonly muted: boolean;
+}
+
+export interface FlowThread {
+  readonly id: string;
+  readonly kind: "line" | "output" | "send";
+  readonly from: string;
+  readonly to: string;
+  /** SVG path. */
+  readonly path: string;
+  readonly width: number;
+  readonly colour: Colour | null;
+  /** The ways of the sound that run in it. */
+  readonly threadIds: readonly string[];
+  readonly parked: boolean;
+  readonly off: boolean;
+}
+
+export interface Flow {
+  readonly nodes: readonly FlowNode[];
+  readonly threads: readonly FlowThread[];
+  readonly headings: readonly { readonly x: number; readonly text: string }[];
+  readonly width: number;
+  readonly height: number;
+}
+
+export interface FlowView {
+  readonly width: number;
+  readonly height: number;
+  readonly folded: ReadonlySet<FolderId>;
+  /** Only the tracks in this folder and what they need; null for all. */
+  readonly within: FolderId | null;
+  readonly sends: boolean;
+  readonly parked: boolean;
+}
+
+export const LEFT = 56;
+export const TOP = 28;
+export const FOOT = 16;
+export const GAP = 14;
+export const OUT_WIDTH = 108;
+
+/** How thick a thread is that carries so many tracks: grows with the root, so that one is seen beside a hundred. */
+export const thickness = (count: number): number => Math.min(28, 2.4 + 3.2 * Math.sqrt(Math.max(0, count - 1)));
+
+export const isHidden = (channel: Channel | undefined, view: FlowView): boolean => !channel || (!view.parked && channel.kind !== "main" && channel.parked);
+
+export const middle = ({ y, height }: Pick<FlowNode, "y" | "height">): number => y + height / 2;
+
+/** What is to be placed in a column. */
+export interface Box {
+  readonly kind: FlowKind;
+  readonly id: string;
+  readonly label: string;
+  readonly aside: string;
+  readonly colour: Colour | null;
+  readonly channelIds: readonly ChannelId[];
+  readonly folderId: FolderId | null;
+  readonly height: number;
+  readonly gap: number;
+  readonly parked: boolean;
+  readonly muted: boolean;
+}

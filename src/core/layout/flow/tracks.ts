@@ -1,0 +1,82 @@
+import type { Colour } from "../../model/colours";
+import type { FolderId } from "../../model/ids";
+import { colourOf, folderColour } from "../../model/read-template";
+import type { Track } from "../../model/tables/channels";
+import type { Folder } from "../../model/tables/folders";
+import type { Template } from "../../model/template";
+import { counted } from "../../units/counted";
+import { layoutRows } from "../rows";
+import { type Box, type FlowNode, type FlowView, FOLDED_FROM, FOOT, GAP, isHidden, TOP } from "./picture";
+
+export interface Family {
+  readonly folder: Folder | null;
+  readonly colour: Colour | null;
+  readonly tracks: readonly Track[];
+}
+
+/** Tracks by the outermost folder they lie in, in the order of the input list. */
+export const familiesOf = (doc: Template, view: FlowView): readonly Family[] => {
+  const families: { folder: Folder | null; colour: Colour | null; tracks: Track[] }[] = [];
+  let open: readonly FolderId[] = [];
+  for (const row of layoutRows(doc, { unfold: true })) {
+    if (row.kind === "folder") {
+      open = [...open.slice(0, row.depth), row.id];
+      if (row.depth === 0) families.push({ folder: row.folder, colour: folderColour(doc, row.folder), tracks: [] });
+      continue;
+    }
+    if (row.depth === 0) {
+      open = [];
+      if (families.at(-1)?.folder !== null) families.push({ folder: null, colour: null, tracks: [] });
+    }
+    if (!isHidden(row.track, view) && (view.within === null || open.includes(view.within))) families.at(-1)?.tracks.push(row.track);
+  }
+  return families.filter((family) => family.tracks.length > 0);
+};
+
+export const familyHeight = (count: number): number => Math.min(48, 24 + count);
+
+/** What stands in the first column, from top to bottom, and how high; the tracks as close as they must be. */
+export const firstColumn = (doc: Template, view: FlowView, families: readonly Family[]): readonly Box[] => {
+  const total = families.reduce((sum, { tracks }) => sum + tracks.length, 0);
+  const heads = total > FOLDED_FROM || view.folded.size > 0;
+  const isFolded = ({ folder }: Family) => folder !== null && view.folded.has(folder.id);
+  const fixed = families.reduce((sum, family) => sum + GAP + (isFolded(family) ? familyHeight(family.tracks.length) : heads && family.folder ? 22 : 0), 0);
+  const shown = families.reduce((sum, family) => sum + (isFolded(family) ? 0 : family.tracks.length), 0);
+  const pitch = Math.min(25, Math.max(17, (view.height - TOP - FOOT - fixed) / Math.max(1, shown)));
+  return families.flatMap((family, at): Box[] => {
+    const { folder, tracks } = family;
+    const gap = at === 0 ? 0 : GAP;
+    const channelIds = tracks.map((track) => track.id);
+    const of = { colour: family.colour, channelIds, folderId: folder?.id ?? null, parked: tracks.every((track) => track.parked), muted: tracks.every((track) => track.muted) };
+    const aside = counted(tracks.length, "track");
+    if (folder && isFolded(family)) return [{ ...of, kind: "family", id: folder.id, label: folder.name, aside, height: familyHeight(tracks.length), gap }];
+    const head: Box[] = folder && heads ? [{ ...of, kind: "opened", id: folder.id, label: folder.name, aside, height: 20, gap }] : [];
+    return [
+      ...head,
+      ...tracks.map(
+        (track, index): Box => ({
+          kind: "track",
+          id: track.id,
+          label: track.name || "A track without a name",
+          aside: track.parked ? "parked" : track.muted ? "muted" : "",
+          colour: colourOf(doc, track),
+          channelIds: [track.id],
+          folderId: null,
+          height: pitch - 4,
+          gap: index === 0 ? (head.length ? 2 : gap) : 4,
+          parked: track.parked,
+          muted: track.muted,
+        }),
+      ),
+    ];
+  });
+};
+
+export const stacked = (boxes: readonly Box[], x: number, width: number): readonly FlowNode[] => {
+  let y = TOP;
+  return boxes.map(({ gap, ...box }) => {
+    const node = { ...box, x, width, y: y + gap };
+    y = node.y + box.height;
+    return node;
+  });
+};
