@@ -84,3 +84,9 @@ export class RawQuery {
 export class NewerQuery {
   @IsInt() @Min(0) @Max(MOST_REVISION) since!: number;
 }
+
+export class PathsQuery {
+  /** Ids of channels. */
+  @Id() from!: string;
+  @Id() to!: string;
+}

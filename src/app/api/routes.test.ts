@@ -8,12 +8,17 @@ import * as schemaRoute from "@/app/api/schema/template/route";
 import * as commandsRoute from "@/app/api/templates/[id]/commands/route";
 import * as exportRoute from "@/app/api/templates/[id]/export/route";
 import * as findingsRoute from "@/app/api/templates/[id]/findings/route";
+import * as flowRoute from "@/app/api/templates/[id]/flow/route";
 import * as newerRoute from "@/app/api/templates/[id]/newer/route";
+import * as pathsRoute from "@/app/api/templates/[id]/paths/route";
 import * as restoreRoute from "@/app/api/templates/[id]/restore/route";
 import * as templateRoute from "@/app/api/templates/[id]/route";
 import * as importRoute from "@/app/api/templates/import/route";
 import * as templatesRoute from "@/app/api/templates/route";
 import { ALL_VERB_CLASSES } from "@/contracts/verb-classes";
+import type { ChannelId, SendId } from "@/core/model/ids";
+import { newChannel } from "@/core/model/tables/channels";
+import { newSend } from "@/core/model/tables/sends";
 import { add, remove, set, setHeader } from "@/core/testing/verbs";
 import { closeTestDatabase, openTestDatabase } from "@/server/testing/test-database";
 
@@ -79,7 +84,7 @@ describe("templates", () => {
     await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), { id: document.id });
     const stale = await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), { id: document.id });
     expect(await stale.json()).toMatchObject({ revision: 3, newer: [{ revision: 2, commands: [command] }] });
-    const folder = add("folders", { id: "f", name: "F", colour: null, parentId: null, open: true } as never);
+    const folder = add("folders", { id: "f", name: "F", colour: null, parentId: null, open: true, busId: null } as never);
     await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [folder] }), { id: document.id });
     const late = await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [folder] }), { id: document.id });
     expect(await late.json()).toMatchObject({ status: 409, newer: [{ revision: 4, commands: [folder] }] });
@@ -103,7 +108,7 @@ describe("requests that can't be taken are answered, never with a server error",
     ["a line with a missing field", sent(add("lines", { id: "l1" })), 400, "/commands/0/entries"],
     [
       "a place that is given instead of asked for",
-      sent(add("folders", { id: "f", name: "F", colour: null, parentId: null, open: true, order: "a0" } as never)),
+      sent(add("folders", { id: "f", name: "F", colour: null, parentId: null, open: true, busId: null, order: "a0" } as never)),
       400,
       "/commands/0/entries",
     ],
@@ -198,6 +203,42 @@ describe("imports", () => {
   });
 });
 
+describe("routing over the service", () => {
+  const bus = (id: string, to: string) => newChannel("bus", { id: id as ChannelId, name: id, output: { kind: "channel", channelId: to as ChannelId } });
+  const routed = async () => {
+    const { id } = (await make()).document;
+    const send = newSend({ id: "s" as SendId, fromId: "a" as ChannelId, toId: "b" as ChannelId });
+    const commands = [add("channels", bus("b", "main"), bus("a", "main")), add("sends", send)];
+    expect((await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands }), { id })).status).toBe(200);
+    return id;
+  };
+
+  it("tells nodes, threads and order, and every way in data and in words", async () => {
+    const id = await routed();
+    const { flow, revision } = await (await call(flowRoute.GET, "", {}, { id })).json();
+    expect([revision, flow.order, flow.nodes.map((node: { rank: number }) => node.rank)]).toEqual([2, ["a", "b", "main"], [0, 1, 2]]);
+    expect(flow.threads).toContainEqual({ kind: "send", from: "a", to: "b", send: { id: "s", levelDb: -12, tap: "after", on: true } });
+    const { ways } = await (await call(pathsRoute.GET, "/?from=a&to=main", {}, { id })).json();
+    expect([ways.count, ways.paths.map((path: { words: string }) => path.words)]).toEqual([2, ["a → Main", "a → (by a send at −12 dB, after the fader) b → Main"]]);
+  });
+
+  it("refuses a loop with its whole path in words, and stores nothing", async () => {
+    const id = await routed();
+    const round = await call(commandsRoute.POST, "", post({ base: 2, batch: fresh(), commands: [set("channels", "b", { output: { kind: "channel", channelId: "a" } })] }), {
+      id,
+    });
+    expect([round.status, (await round.json()).detail]).toEqual([422, expect.stringContaining("the sound would go round for ever: b → a → (by a send) b")]);
+    expect((await (await call(templateRoute.GET, "", {}, { id })).json()).revision).toBe(2);
+  });
+
+  it("answers for channels and templates that are not there, and for a query that is none", async () => {
+    const id = await routed();
+    expect((await call(pathsRoute.GET, "/?from=a&to=nobody", {}, { id })).status).toBe(404);
+    expect((await call(pathsRoute.GET, "/?from=a", {}, { id })).status).toBe(400);
+    expect((await call(flowRoute.GET, "", {}, { id: "nowhere" })).status).toBe(404);
+  });
+});
+
 describe("the description of the service", () => {
   it("has every route and every command, made of the request classes", async () => {
     const api = await openapiRoute.GET().json();
@@ -212,6 +253,8 @@ describe("the description of the service", () => {
         "/api/templates/{id}",
         "/api/templates/{id}/commands",
         "/api/templates/{id}/findings",
+        "/api/templates/{id}/flow",
+        "/api/templates/{id}/paths",
         "/api/templates/{id}/export",
       ]),
     );

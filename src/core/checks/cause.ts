@@ -4,6 +4,7 @@ import { entriesOf } from "../model/table";
 import type { Folder } from "../model/tables/folders";
 import { LINES, type Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
+import { graphOf, intoOf } from "../routing/graph";
 import type { CheckContext, Finding, Place } from "./finding";
 
 /** Fields of a line that a finding on it can come from, in the order of their description. */
@@ -30,6 +31,11 @@ const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
     case "track": {
       const track = doc.channels[place.id];
       return track?.kind === "track" ? [place.field === "name" ? track.name : null, track.input, track.sharing, track.colour] : null;
+    }
+    case "channel": {
+      const channel = doc.channels[place.id];
+      const into = intoOf(graphOf(doc), place.id).map(({ id, from, send }) => [id, from, send?.levelDb, send?.tap, send?.on]);
+      return channel ? [place.field, channel.output, channel.faderDb, channel.kind !== "main" && [channel.muted, channel.parked, channel.pan], into] : null;
     }
     case "folder": {
       const folder = doc.folders[place.id];

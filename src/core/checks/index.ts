@@ -14,6 +14,7 @@ import { pictureRate } from "./picture-rate";
 import { playerInTwoRooms } from "./player-in-two-rooms";
 import { portNotOnRig } from "./port-not-on-rig";
 import { rigMissing } from "./rig-missing";
+import { ROUTING_CHECKS } from "./routing";
 import { sharedLine, sharedPort } from "./shared-port";
 import { stereoNotNeighbours } from "./stereo-not-neighbours";
 import { trackNames } from "./track-names";
@@ -37,6 +38,7 @@ export const CHECKS: readonly Check[] = [
   colourClash,
   colourNotHere,
   lineWithoutPort,
+  ...ROUTING_CHECKS,
 ];
 
 export interface AcceptedFinding {

@@ -134,7 +134,7 @@ const ghost = (): Template => {
         { kind: "return", name: "River bank", colour: "logwood" },
       ],
       sends: [{ to: "River bank", from: ["Ferryman", "Widow", "Boy", "Foley table", "Foley steps"], levelDb: -18 }],
-      faders: { Foley: -4 },
+      trims: { Foley: -4 },
     },
     ids,
   );

@@ -126,8 +126,8 @@ describe("the way of a signal", () => {
     const fiddle = tracksOf(doc).find((track) => track.name === "Fiddle");
     expect(fiddle && wayOf(doc, wheelhouseCart, fiddle)).toEqual([
       { title: "Input 9", detail: "Clip-on condenser 1, line ← Thistle 1, 48 V" },
-      { title: "Fiddle", detail: "records here" },
-      { title: "Main", detail: "summed" },
+      { title: "Fiddle", detail: "records here", channelId: "track-2" },
+      { title: "Main", detail: "sums 4", channelId: "main" },
       { title: "Outputs 1–2", detail: "out of the interface" },
     ]);
   });

@@ -1,33 +1,97 @@
+import type { ChannelId } from "../model/ids";
 import { rigInputCaption, rigInputInWords, rigInputOf } from "../model/read-rig";
 import { linesOfTrack, microphoneName } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { Output, Track } from "../model/tables/channels";
+import { type Channel, inputLineIds, type Track } from "../model/tables/channels";
+import type { Send } from "../model/tables/sends";
 import type { Template } from "../model/template";
 import { outputsInWords } from "../queries/outputs";
+import { graphOf, intoOf, outOf, type Thread } from "../routing/graph";
+import { counted } from "../units/counted";
+import { formatLevel } from "../units/decibels";
 
 export interface WayStep {
   readonly title: string;
   readonly detail: string;
+  /** The channel it is about; none for inputs and outputs of the interface. */
+  readonly channelId?: ChannelId;
 }
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+const nameOf = ({ name, kind }: Channel): string => name || `A ${kind} without a name`;
 
-/** Where an output leads, step by step, to the last. It comes to an end, as no edit leaves a loop. */
-const outputSteps = (doc: Template, rig: Rig, output: Output): readonly WayStep[] => {
-  if (output.kind === "nowhere") return [{ title: "Nowhere", detail: "it is recorded, and not heard" }];
-  if (output.kind === "hardware") return [{ title: outputsInWords(rig, output.portIds), detail: "out of the interface" }];
-  const bus = doc.channels[output.channelId];
-  return bus ? [{ title: bus.name, detail: "summed" }, ...outputSteps(doc, rig, bus.output)] : [];
+/** A send in words: "−12 dB, before the fader". */
+export const sendInWords = ({ levelDb, tap, on }: Send): string => `${formatLevel(levelDb)}, ${tap} the fader${on ? "" : ", off"}`;
+
+/** What of a channel is not as it begins, in words. */
+const stateOf = (channel: Channel): readonly string[] => [
+  ...(channel.trimDb ? [`trimmed by ${formatLevel(channel.trimDb)}`] : []),
+  ...(channel.faderDb === 0 ? [] : [`fader at ${formatLevel(channel.faderDb)}`]),
+  ...(channel.kind !== "main" && channel.muted ? ["muted"] : []),
+  ...(channel.kind !== "main" && channel.parked ? ["parked"] : []),
+];
+
+const sentOn = (doc: Template, channel: Channel): readonly WayStep[] =>
+  outOf(graphOf(doc), channel.id).flatMap(({ send, to }): WayStep[] => {
+    const target = doc.channels[to];
+    return send && target ? [{ title: `${nameOf(target)} by a send`, detail: sendInWords(send), channelId: to }] : [];
+  });
+
+const summedIn = (doc: Template, bus: Channel): WayStep => {
+  const into = intoOf(graphOf(doc), bus.id);
+  const sends = into.filter(({ kind }) => kind === "send").length;
+  const sums = into.length - sends;
+  const fed = [...(sums ? [`sums ${sums}`] : []), ...(sends ? [`takes ${counted(sends, "send")}`] : [])];
+  return { title: nameOf(bus), detail: [...stateOf(bus), ...fed].join(", ") || "nothing feeds it", channelId: bus.id };
 };
 
-/** The way of a signal in words, from what is plugged in to where it is heard. */
-export const wayOf = (doc: Template, rig: Rig, track: Track): readonly WayStep[] => {
-  const inputs = linesOfTrack(doc, track).map((line): WayStep => {
+/** Where the sound of a channel leads, step by step, to the last. It comes to an end, as no edit leaves a loop. */
+const onward = (doc: Template, rig: Rig, channel: Channel): readonly WayStep[] => {
+  const { output } = channel;
+  const sends = sentOn(doc, channel);
+  if (output.kind === "nowhere") return [...sends, { title: "Nowhere", detail: channel.kind === "track" ? "it is recorded, and not heard" : "it ends here" }];
+  if (output.kind === "hardware") return [...sends, { title: outputsInWords(rig, output.portIds), detail: "out of the interface" }];
+  const bus = doc.channels[output.channelId];
+  return bus ? [...sends, summedIn(doc, bus), ...onward(doc, rig, bus)] : sends;
+};
+
+const plugs = (doc: Template, rig: Rig, track: Track): readonly WayStep[] =>
+  linesOfTrack(doc, track).map((line): WayStep => {
     const rigInput = rigInputOf(rig, line.portId);
     const microphone = microphoneName(rig, line.microphone) || "No microphone chosen";
     if (!rigInput) return { title: line.requestedInput ? `Input ${line.requestedInput}` : "No input", detail: `${microphone}; not plugged in` };
     return { title: capital(rigInputInWords(rigInput)), detail: `${microphone}${rigInput.fedBy ? `, ${rigInputCaption(rigInput)}` : ""}${line.phantom ? ", 48 V" : ""}` };
   });
-  const records: WayStep = { title: track.name || "A track without a name", detail: track.input.kind === "pair" ? "records here, stereo" : "records here" };
-  return [...inputs, records, ...outputSteps(doc, rig, track.output)];
+
+const itself = (doc: Template, channel: Channel): WayStep => {
+  if (channel.kind !== "track") return summedIn(doc, channel);
+  const records = channel.input.kind === "pair" ? "records here, stereo" : inputLineIds(channel.input).length ? "records here" : "records nothing yet";
+  return { title: nameOf(channel), detail: [records, ...stateOf(channel)].join(", "), channelId: channel.id };
+};
+
+/** The way of a signal in words, from what is plugged in to where it is heard. */
+export const wayOf = (doc: Template, rig: Rig, channel: Channel): readonly WayStep[] => [
+  ...(channel.kind === "track" ? plugs(doc, rig, channel) : []),
+  itself(doc, channel),
+  ...onward(doc, rig, channel),
+];
+
+const fromInWords = (doc: Template, { from, send }: Thread): WayStep => {
+  const channel = doc.channels[from];
+  return { title: channel ? nameOf(channel) : from, detail: send ? `by a send, ${sendInWords(send)}` : channel ? stateOf(channel).join(", ") : "", channelId: from };
+};
+
+/** What feeds a channel: what is routed to it, then what is sent to it. */
+export const feedsOf = (doc: Template, id: ChannelId): readonly WayStep[] => {
+  const into = intoOf(graphOf(doc), id);
+  return [...into.filter(({ kind }) => kind === "output"), ...into.filter(({ kind }) => kind === "send")].map((thread) => fromInWords(doc, thread));
+};
+
+/** One way from a channel to another in words: "Fiddle → Strings → Main", with "by a send" where it is one. */
+export const pathInWords = (doc: Template, from: ChannelId, path: readonly Thread[]): string => {
+  const called = (id: ChannelId): string => {
+    const channel = doc.channels[id];
+    return channel ? nameOf(channel) : id;
+  };
+  return `${called(from)}${path.map(({ to, send }) => ` → ${send ? `(by a send at ${sendInWords(send)}) ` : ""}${called(to)}`).join("")}`;
 };

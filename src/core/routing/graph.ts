@@ -1,6 +1,6 @@
 import type { ChannelId, SendId } from "../model/ids";
 import { perTwo } from "../model/per-document";
-import { entriesOf } from "../model/table";
+import { differingIds, entriesOf } from "../model/table";
 import type { Channel } from "../model/tables/channels";
 import type { Send } from "../model/tables/sends";
 import type { Template } from "../model/template";
@@ -54,7 +54,23 @@ const build = (channels: Template["channels"], sends: Readonly<Record<SendId, Se
   return { channels, threads, out, into };
 };
 
-const kept = perTwo(build);
+/** The graph of a moment ago with other channels in it, where none of them leads elsewhere than it did; null when one does, came or went. */
+const moved = (before: Graph, channels: Template["channels"]): Graph | null => {
+  const ids = differingIds<Channel>(before.channels, channels) as readonly ChannelId[];
+  const same = (id: ChannelId): boolean => {
+    const [was, is] = [before.channels[id], channels[id]];
+    return was !== undefined && is !== undefined && (was.output === is.output || JSON.stringify(was.output) === JSON.stringify(is.output));
+  };
+  return ids.every(same) ? { ...before, channels } : null;
+};
 
-/** The routing of a template: linear in channels and sends, and kept for as long as neither of the two tables changes. */
+let last: { readonly sends: object; readonly graph: Graph } | null = null;
+
+const kept = perTwo((channels: Template["channels"], sends: Readonly<Record<SendId, Send>>): Graph => {
+  const graph = (last?.sends === sends ? moved(last.graph, channels) : null) ?? build(channels, sends);
+  last = { sends, graph };
+  return graph;
+});
+
+/** The routing of a template: linear in channels and sends, kept for as long as neither of the two tables changes, and taken over where nothing leads elsewhere. */
 export const graphOf = (doc: Pick<Template, "channels" | "sends">): Graph => kept(doc.channels, doc.sends);

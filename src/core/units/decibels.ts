@@ -14,3 +14,6 @@ export const formatGain = (value: Decibels): string => String(Math.round(value *
 
 /** A level as it is shown: a true minus sign, at most two decimals. @example formatDb(dB(-3.5)) // "−3.5 dB" */
 export const formatDb = (value: Decibels): string => `${formatGain(value)} dB`;
+
+/** A level that may be silence. @example formatLevel(null) // "−∞ dB" */
+export const formatLevel = (level: Decibels | null): string => (level === null ? "−∞ dB" : formatDb(level));

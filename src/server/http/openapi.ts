@@ -1,7 +1,19 @@
 import "reflect-metadata";
 import { targetConstructorToSchema } from "class-validator-jsonschema";
-import { CommandsRequest, CreateRigRequest, CreateTemplateRequest, ExportQuery, ImportRequest, ListQuery, NewerQuery, PreviewQuery, RawQuery } from "@/contracts/requests";
+import {
+  CommandsRequest,
+  CreateRigRequest,
+  CreateTemplateRequest,
+  ExportQuery,
+  ImportRequest,
+  ListQuery,
+  NewerQuery,
+  PathsQuery,
+  PreviewQuery,
+  RawQuery,
+} from "@/contracts/requests";
 import { ALL_VERB_CLASSES } from "@/contracts/verb-classes";
+import { MOST_PATHS } from "@/core/routing/paths";
 
 type SchemaObject = Readonly<Record<string, unknown>>;
 
@@ -19,6 +31,7 @@ const queryParameters = (type: new () => object) => {
 };
 
 const object = (properties: SchemaObject) => ({ type: "object", properties, required: Object.keys(properties) });
+const list = (items: SchemaObject) => ({ type: "array", items });
 const remark = object({ message: { type: "string" }, row: { type: ["integer", "null"] }, column: { type: ["integer", "null"] } });
 const remarks = { type: "array", items: remark };
 const saved = object({ revision: { type: "integer" }, savedAt: { type: "string", format: "date-time" } });
@@ -115,6 +128,28 @@ const templatePaths = {
   "/api/templates/{id}/findings": {
     parameters: [idParameter],
     get: { summary: "What the checks say of the head", responses: { 200: answer("Findings", anything), 404: problem("No such template") } },
+  },
+  "/api/templates/{id}/flow": {
+    parameters: [idParameter],
+    get: {
+      summary: "How the channels of the head are routed: nodes, threads, and the order of the sound",
+      responses: {
+        200: answer("The flow", object({ revision: { type: "integer" }, flow: object({ nodes: list(anything), threads: list(anything), order: list({ type: "string" }) }) })),
+        404: problem("No such template"),
+      },
+    },
+  },
+  "/api/templates/{id}/paths": {
+    parameters: [idParameter],
+    get: {
+      summary: `Every way of the sound between two channels of the head, step by step, in data and in words; up to ${MOST_PATHS} of them written out`,
+      parameters: queryParameters(PathsQuery),
+      responses: {
+        200: answer("The ways", object({ revision: { type: "integer" }, ways: object({ count: { type: "integer" }, paths: list(anything) }) })),
+        400: problem("Malformed query"),
+        404: problem("No such template or channel"),
+      },
+    },
   },
   "/api/templates/{id}/export": {
     parameters: [idParameter],

@@ -245,3 +245,22 @@ export const templateFindings = async (db: Queryable, id: string, signal?: Abort
   const findings = await task("findingsOf", seenOf(await surroundingsOf(db, row?.rigId ?? null), text), { signal });
   return `{"revision":${revision},"findings":${findings}}`;
 };
+
+/** How the channels of the head are routed. */
+export const templateFlow = async (db: Queryable, id: string, signal?: AbortSignal): Promise<string> => {
+  const { revision, text } = await templateStore.head(db, id);
+  return `{"revision":${revision},"flow":${await task("flowOf", { template: text }, { signal })}}`;
+};
+
+/** Every way of the sound between two channels of the head. */
+export const templatePaths = async (
+  db: Queryable,
+  id: string,
+  { from, to, signal }: { readonly from: string; readonly to: string; readonly signal?: AbortSignal },
+): Promise<string> => {
+  const { revision, text } = await templateStore.head(db, id);
+  const paths = await task("pathsOf", { template: text, from, to }, { signal });
+  if (paths === null)
+    throw new Failure(404, "No such channel", `One of the channels ${from.slice(0, 64)} and ${to.slice(0, 64)} is not in this template. GET …/flow lists those that are.`);
+  return `{"revision":${revision},"from":${JSON.stringify(from)},"to":${JSON.stringify(to)},"ways":${paths}}`;
+};

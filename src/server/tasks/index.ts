@@ -2,7 +2,7 @@ import type { Failure } from "../services/failure";
 import { applyBatch, broughtTogether, stored } from "./apply-batch";
 import { kindOf, readStored, type What } from "./kinds";
 import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList } from "./lists";
-import { findingsOf, judge, touched, writeRig, writeTemplate } from "./sheets";
+import { findingsOf, flowOf, judge, pathsOf, touched, writeRig, writeTemplate } from "./sheets";
 
 /** What the row of a head copies out of its document. */
 const copiesOf = ({ what, document }: { readonly what: What; readonly document: string }): Readonly<Record<string, string>> =>
@@ -21,7 +21,9 @@ export const TASKS = {
   broughtUp,
   copiesOf,
   findingsOf,
+  flowOf,
   judge,
+  pathsOf,
   previewList,
   renamed,
   rigOfDocument,

@@ -3,6 +3,7 @@ import { contextOf } from "@/core/checks/context";
 import type { Finding } from "@/core/checks/finding";
 import { writeDocument } from "@/core/formats/document-json";
 import { writeInputList } from "@/core/formats/input-list/write-input-list";
+import { flowAnswer, pathsAnswer } from "@/core/layout/flow-answer";
 import { patchingSheet } from "@/core/layout/patching-sheet";
 import type { LineId, PortId, TemplateId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
@@ -29,6 +30,21 @@ export interface Judged {
 
 /** The findings as JSON, which goes on to the window as it is. */
 export const findingsOf = (seen: Seen): string => JSON.stringify(allFindings(seen));
+
+/** The routing of a template as JSON. */
+export const flowOf = ({ template }: Pick<Seen, "template">): string => JSON.stringify(flowAnswer(readStored("template", template)));
+
+export interface PathsAsked {
+  readonly template: string;
+  readonly from: string;
+  readonly to: string;
+}
+
+/** The ways from one channel to another as JSON; null when one of the two is not there. */
+export const pathsOf = ({ template, from, to }: PathsAsked): string | null => {
+  const paths = pathsAnswer(readStored("template", template), from, to);
+  return paths && JSON.stringify(paths);
+};
 
 export const judge = (seen: Seen): Judged => countFindings(allFindings(seen));
 

@@ -3,7 +3,9 @@
 import { type SpotlightActionData, useSpotlight } from "@mantine/spotlight";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
+import { useStore } from "zustand";
 import { tracksOf } from "@/core/model/read-template";
+import { pageActs } from "../frame/page-acts";
 import { Palette } from "../frame/palette";
 import { paletteStore } from "../frame/palette-store";
 import { TrackIcon } from "../shared/track-icon";
@@ -24,6 +26,7 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
   const desk = useDeskStore();
   const { undo, redo } = useDoing();
   const acts = useActs();
+  const page = useStore(pageActs, (state) => state.gather);
   const past = useDesk((state) => state.history.past.at(-1)?.name);
   const future = useDesk((state) => state.history.future.at(-1)?.name);
   useEffect(() => {
@@ -35,12 +38,14 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
       does: [
         ...(past ? [{ id: "undo", label: `Undo: ${past}`, rightSection: <kbd>Ctrl Z</kbd>, onClick: undo }] : []),
         ...(future ? [{ id: "redo", label: `Redo: ${future}`, rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo }] : []),
-        ...acts()
-          .filter((act) => act.possible)
-          .map((act) => ({ id: act.id, label: act.label, rightSection: <kbd>{act.key}</kbd>, onClick: act.run })),
+        ...(page?.().map(({ id, label, key, run }) => ({ id, label, ...(key ? { rightSection: <kbd>{key}</kbd> } : {}), onClick: run })) ??
+          acts()
+            .filter((act) => act.possible)
+            .map((act) => ({ id: act.id, label: act.label, rightSection: <kbd>{act.key}</kbd>, onClick: act.run }))),
         { id: "findings", label: "Show the findings", onClick: () => desk.setState({ findingsOpen: true }) },
         { id: "go-rig", label: "Go to the rig", onClick: () => router.push(`/rigs/${doc.rigId}?template=${doc.id}`) },
         { id: "go-inputs", label: "Go to the input list", onClick: () => router.push(`/templates/${doc.id}/inputs`) },
+        { id: "go-flow", label: "Go to the signal flow", onClick: () => router.push(`/templates/${doc.id}/flow`) },
         { id: "go-hand-off", label: "Go to the hand-off", onClick: () => router.push(`/templates/${doc.id}/hand-off`) },
         { id: "go-studio", label: "Go to rooms, people and defaults", onClick: () => router.push("/studio") },
         { id: "go-library", label: "Go to the library", onClick: () => router.push("/") },
@@ -53,7 +58,7 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
         onClick: () => goTo(track.id),
       })),
     });
-  }, [onLists, router, doc, desk, undo, redo, acts, past, future]);
+  }, [onLists, router, doc, desk, undo, redo, acts, page, past, future]);
   return null;
 };
 

@@ -6,6 +6,7 @@ import Link from "next/link";
 import { usePathname } from "next/navigation";
 import type { ReactNode } from "react";
 import { countFindings } from "@/core/checks";
+import type { Finding, Severity } from "@/core/checks/finding";
 import { counted } from "@/core/units/counted";
 import { DeskPalette } from "../acts/desk-palette";
 import { POPUPS } from "../shared/combobox";
@@ -39,14 +40,20 @@ const FindingsButton = () => {
   );
 };
 
+const counts = (findings: readonly { readonly severity: Severity }[]) => ({ count: findings.length, problem: findings.some(({ severity }) => severity === "problem") });
+
+/** What is told of how channels are routed, and put right in the signal flow. */
+const isOfFlow = ({ places: [first] }: Finding): boolean => first?.kind === "channel";
+
 const Stages = ({ templateId }: { readonly templateId: string }) => {
   const path = usePathname();
   const findings = useFindings();
   const rigId = useDesk((desk) => desk.doc.rigId);
   const rig = useRigFindings();
   const stages = [
-    { name: "Rig", href: `/rigs/${rigId}?template=${templateId}`, count: rig.length, problem: rig.some((finding) => finding.severity === "problem") },
-    { name: "Input list", href: `/templates/${templateId}/inputs`, count: findings.length, problem: findings.some((finding) => finding.severity === "problem") },
+    { name: "Rig", href: `/rigs/${rigId}?template=${templateId}`, ...counts(rig) },
+    { name: "Input list", href: `/templates/${templateId}/inputs`, ...counts(findings.filter((finding) => !isOfFlow(finding))) },
+    { name: "Signal flow", href: `/templates/${templateId}/flow`, ...counts(findings.filter(isOfFlow)) },
     { name: "Hand-off", href: `/templates/${templateId}/hand-off`, count: 0, problem: false },
   ];
   return (

@@ -18,6 +18,10 @@ const useGoTo = () => {
   const router = useRouter();
   return (place: Place | undefined) => {
     if (!place) return;
+    if (place.kind === "channel") {
+      desk.setState({ selected: [place.id] });
+      return router.push(`/templates/${doc.id}/flow`);
+    }
     router.push(`/templates/${doc.id}/inputs`);
     if (place.kind === "folder") return desk.setState({ cursor: { rowId: place.id, column: "name" }, anchorColumn: null, selected: [], filter: "" });
     if (place.kind === "template") return;

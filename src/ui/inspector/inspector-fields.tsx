@@ -292,10 +292,7 @@ export const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) =
     <div className={classes.fields}>
       {single && <TextField label="Track" value={single.name} onKeep={fields.write("name")} />}
       {FIELDS.map((column) => (
-        <Fragment key={column.id}>
-          <ColumnField column={column} fields={fields} />
-          {column.id === "folder" && <OutputField tracks={tracks} fields={fields} />}
-        </Fragment>
+        <Fragment key={column.id}>{column.id === "output" ? <OutputField tracks={tracks} fields={fields} /> : <ColumnField column={column} fields={fields} />}</Fragment>
       ))}
       {single && <SharingField track={single} fields={fields} />}
     </div>

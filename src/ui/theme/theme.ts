@@ -1,6 +1,6 @@
 import { Button, type CSSVariablesResolver, createTheme, type MantineColorsTuple } from "@mantine/core";
 import type { OwnColour } from "@/core/model/tables/own-colours";
-import { CLOTH, NIGHT } from "./tokens";
+import { CLOTH, dyed, NIGHT } from "./tokens";
 
 /** Shade 6 is the accent on cloth, shade 3 on night. */
 const act: MantineColorsTuple = ["#eef6fa", "#dcebf3", "#bfe0f2", "#9ad4f5", "#5fa6c6", "#2b7a9b", "#0e5a7a", "#0b4c68", "#093f56", "#072f40"];
@@ -49,7 +49,7 @@ const common = (tokens: Record<string, string>): Record<string, string> => ({
 });
 
 const own = (colours: readonly OwnColour[], surface: "cloth" | "night"): Record<string, string> =>
-  Object.fromEntries(colours.map((colour) => [`--dye-${colour.id}`, colour[surface]]));
+  Object.fromEntries(colours.flatMap((colour) => dyed(colour.id, colour[surface])));
 
 /** The variables of both surfaces, with the dyes that the studio added. */
 export const variablesWith =

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import postcss, { type Rule } from "postcss";
 import { describe, expect, it } from "vitest";
-import { contrast } from "@/core/model/colours";
+import { COLOUR_NAMES, contrast } from "@/core/model/colours";
 import { CLOTH, NIGHT } from "./tokens";
 
 const SURFACES = { cloth: CLOTH, night: NIGHT } as const;
@@ -48,6 +48,10 @@ const tokenOf = (rule: Rule, ...properties: readonly string[]): string | undefin
 
 describe.each(["cloth", "night"] as const)("on %s", (surface) => {
   it.each(PAIRS)("%s is read on %s", (text, ground) => expect(contrast(hexOf(surface, text), hexOf(surface, ground))).toBeGreaterThanOrEqual(TEXT));
+
+  it.each(COLOUR_NAMES)("what is written on %s is read", (colour) =>
+    expect(contrast(hexOf(surface, `on-${colour}`), hexOf(surface, `dye-${colour}`))).toBeGreaterThanOrEqual(TEXT),
+  );
 
   it("what has the keys is seen: its ring stands out from every ground", () => {
     for (const ground of GROUNDS) expect(contrast(hexOf(surface, "act"), hexOf(surface, ground))).toBeGreaterThanOrEqual(MARK);

@@ -1,4 +1,4 @@
-import { COLOUR_NAMES, COLOURS } from "@/core/model/colours";
+import { COLOUR_NAMES, COLOURS, contrast } from "@/core/model/colours";
 
 /** The two surfaces. State colours on night differ from every dye there. */
 const SURFACES = {
@@ -36,9 +36,21 @@ const SURFACES = {
   },
 } as const;
 
+/** What is written on dyes: the darker or the lighter, whichever can be read better there. */
+const ON_DYE = ["#14191d", "#ffffff"] as const;
+
+/** The variables of a dye: itself, and what is written on it. */
+export const dyed = (id: string, hex: string): readonly (readonly [string, string])[] => {
+  const [dark, light] = ON_DYE;
+  return [
+    [`--dye-${id}`, hex],
+    [`--on-${id}`, contrast(hex, light) >= 4.5 ? light : contrast(hex, dark) >= contrast(hex, light) ? dark : light],
+  ];
+};
+
 const variables = (surface: keyof typeof SURFACES): Record<string, string> => ({
   ...Object.fromEntries(Object.entries(SURFACES[surface]).map(([name, value]) => [`--${name}`, value])),
-  ...Object.fromEntries(COLOUR_NAMES.map((colour) => [`--dye-${colour}`, COLOURS[colour][surface]])),
+  ...Object.fromEntries(COLOUR_NAMES.flatMap((colour) => dyed(colour, COLOURS[colour][surface]))),
 });
 
 export const CLOTH = variables("cloth");
@@ -46,3 +58,5 @@ export const NIGHT = variables("night");
 
 /** A dye as a CSS value that follows the surface. */
 export const dyeVar = (colour: string): string => (colour.startsWith("own-") ? `var(--dye-${colour}, var(--dye-slate))` : `var(--dye-${colour})`);
+/** What is written on a dye. */
+export const onDyeVar = (colour: string): string => (colour.startsWith("own-") ? `var(--on-${colour}, var(--on-slate))` : `var(--on-${colour})`);

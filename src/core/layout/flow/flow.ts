@@ -76,7 +76,7 @@ const columnsFor = (view: number, count: number, wide: boolean): Columns => {
   const right = width - OUT_WIDTH - 16;
   const main = Math.min(104, Math.max(76, width / 10));
   const room = right - 24 - main - LEFT - first;
-  const sum = Math.min(150, Math.max(84, (room / count) * 0.55));
+  const sum = Math.min(172, Math.max(84, (room / count) * 0.55));
   const step = (room - sum * count) / (count + 1);
   const xs = Array.from({ length: count }, (_, at) => LEFT + first + step * (at + 1) + sum * at);
   return { first, sum, main, xs: [...xs, right - 24 - main, right], width };

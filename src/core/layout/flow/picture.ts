@@ -66,7 +66,7 @@ export const GAP = 14;
 export const OUT_WIDTH = 108;
 
 /** How thick a thread is that carries so many tracks: grows with the root, so that one is seen beside a hundred. */
-export const thickness = (count: number): number => Math.min(28, 2.4 + 3.2 * Math.sqrt(Math.max(0, count - 1)));
+export const thickness = (count: number): number => Math.min(30, 2.4 + 4.6 * Math.sqrt(Math.max(0, count - 1)));
 
 export const isHidden = (channel: Channel | undefined, view: FlowView): boolean => !channel || (!view.parked && channel.kind !== "main" && channel.parked);
 

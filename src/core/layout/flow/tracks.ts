@@ -33,23 +33,29 @@ export const familiesOf = (doc: Template, view: FlowView): readonly Family[] => 
   return families.filter((family) => family.tracks.length > 0);
 };
 
-export const familyHeight = (count: number): number => Math.min(48, 24 + count);
+/** As close as tracks can stand and be read. */
+const CLOSEST = 17;
+
+/** How high a folded family is drawn: higher with more in it, and lower where there is no room. */
+export const familyHeight = (count: number, share: number): number => Math.max(28, Math.min(48, 24 + count) * share);
 
 /** What stands in the first column, from top to bottom, and how high; the tracks as close as they must be. */
 export const firstColumn = (doc: Template, view: FlowView, families: readonly Family[]): readonly Box[] => {
   const total = families.reduce((sum, { tracks }) => sum + tracks.length, 0);
   const heads = total > FOLDED_FROM || view.folded.size > 0;
   const isFolded = ({ folder }: Family) => folder !== null && view.folded.has(folder.id);
-  const fixed = families.reduce((sum, family) => sum + GAP + (isFolded(family) ? familyHeight(family.tracks.length) : heads && family.folder ? 22 : 0), 0);
   const shown = families.reduce((sum, family) => sum + (isFolded(family) ? 0 : family.tracks.length), 0);
-  const pitch = Math.min(25, Math.max(17, (view.height - TOP - FOOT - fixed) / Math.max(1, shown)));
+  const room = view.height - TOP - FOOT - families.reduce((sum, family) => sum + GAP + (heads && family.folder && !isFolded(family) ? 22 : 0), 0);
+  const folded = (share: number) => families.reduce((sum, family) => sum + (isFolded(family) ? familyHeight(family.tracks.length, share) : 0), 0);
+  const share = Math.min(1, Math.max(0, room - shown * CLOSEST) / Math.max(1, folded(1)));
+  const pitch = Math.min(25, Math.max(CLOSEST, (room - folded(share)) / Math.max(1, shown)));
   return families.flatMap((family, at): Box[] => {
     const { folder, tracks } = family;
     const gap = at === 0 ? 0 : GAP;
     const channelIds = tracks.map((track) => track.id);
     const of = { colour: family.colour, channelIds, folderId: folder?.id ?? null, parked: tracks.every((track) => track.parked), muted: tracks.every((track) => track.muted) };
     const aside = counted(tracks.length, "track");
-    if (folder && isFolded(family)) return [{ ...of, kind: "family", id: folder.id, label: folder.name, aside, height: familyHeight(tracks.length), gap }];
+    if (folder && isFolded(family)) return [{ ...of, kind: "family", id: folder.id, label: folder.name, aside, height: familyHeight(tracks.length, share), gap }];
     const head: Box[] = folder && heads ? [{ ...of, kind: "opened", id: folder.id, label: folder.name, aside, height: 20, gap }] : [];
     return [
       ...head,

@@ -4,7 +4,7 @@ import { entriesOf } from "../../model/table";
 import { type Channel, newChannel, type Output } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
 import { counted } from "../../units/counted";
-import { type Decibels, dB, formatDb } from "../../units/decibels";
+import { dB, formatDb, formatLevel } from "../../units/decibels";
 import { type ChannelChange, type EditOf, type Planners, toAll } from "./edit";
 import { firstOf, goneFrom, tooMany } from "./refusals";
 import { route } from "./sums";
@@ -38,8 +38,6 @@ const foreign = (doc: Template, ids: readonly ChannelId[], set: ChannelChange): 
   return track ? refuse("unfit", track, `${doc.channels[track]?.name} is as many as its lines are: give it one line, or two.`) : null;
 };
 
-export const levelInWords = (level: Decibels | null): string => (level === null ? "−∞ dB" : formatDb(level));
-
 const outputInWords = (doc: Template, output: Output): string =>
   output.kind === "channel" ? (doc.channels[output.channelId]?.name ?? "a bus") : output.kind === "nowhere" ? "nowhere" : "an output";
 
@@ -48,7 +46,7 @@ const panInWords = (pan: number): string => (pan === 0 ? "to the middle" : `${Ma
 const setName = (doc: Template, { channelIds, set }: EditOf<"channels.set">): string => {
   const who = countChannels(doc, channelIds);
   if (set.output) return `Route ${who} to ${outputInWords(doc, set.output)}`;
-  if (set.faderDb !== undefined) return `Set the fader of ${who} to ${levelInWords(set.faderDb)}`;
+  if (set.faderDb !== undefined) return `Set the fader of ${who} to ${formatLevel(set.faderDb)}`;
   if (set.trimDb !== undefined) return `Trim ${who} by ${formatDb(set.trimDb)}`;
   if (set.pan !== undefined) return `Pan ${who} ${panInWords(set.pan)}`;
   if (set.muted !== undefined) return `${set.muted ? "Mute" : "Unmute"} ${who}`;

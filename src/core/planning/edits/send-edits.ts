@@ -4,7 +4,8 @@ import { entriesOf } from "../../model/table";
 import { newSend, type Send } from "../../model/tables/sends";
 import type { Template } from "../../model/template";
 import { counted } from "../../units/counted";
-import { countChannels, levelInWords } from "./channel-edits";
+import { formatLevel } from "../../units/decibels";
+import { countChannels } from "./channel-edits";
 import { type EditOf, type Planners, toAll } from "./edit";
 import { firstOf, goneFrom, tooMany } from "./refusals";
 
@@ -44,7 +45,7 @@ const endsInWords = (doc: Template, sends: readonly Pick<Send, "fromId" | "toId"
 const sendsOf = (doc: Template, ids: readonly SendId[]): readonly Send[] => ids.flatMap((id) => doc.sends[id] ?? []);
 
 const setWords = ({ set }: EditOf<"sends.set">): string => {
-  if (set.levelDb !== undefined) return `at ${levelInWords(set.levelDb)}`;
+  if (set.levelDb !== undefined) return `at ${formatLevel(set.levelDb)}`;
   if (set.tap !== undefined) return `${set.tap} the fader`;
   if (set.on !== undefined) return set.on ? "switched on" : "switched off";
   return "panned";

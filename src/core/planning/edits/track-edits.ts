@@ -3,8 +3,9 @@ import type { ChannelId, FolderId } from "../../model/ids";
 import { trackOf, tracksOf } from "../../model/read-template";
 import { inputLineIds, newChannel } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
+import { formatLevel } from "../../units/decibels";
 import { blankOr, dropEnd } from "../../units/ends";
-import { levelInWords, unroutable } from "./channel-edits";
+import { unroutable } from "./channel-edits";
 import { type EditOf, type NewTrack, type Planners, toAll } from "./edit";
 import { countTracks, firstOf, missingFolders, missingTracks, tooMany } from "./refusals";
 import { follows, route, sumOf, toChannel } from "./sums";
@@ -40,7 +41,7 @@ const setName = (doc: Template, { trackIds, set }: EditOf<"tracks.set">): string
   if (set.name !== undefined) return `Name ${trackIds.length === 1 ? who : `${trackIds.length} tracks`} ${set.name.trim()}`;
   if (set.colour !== undefined) return set.colour ? `Dye ${who} ${set.colour}` : `Let ${who} take the dye of its folder`;
   if (set.icon !== undefined) return set.icon ? `Icon ${set.icon} for ${who}` : `Take the icon off ${who}`;
-  if (set.faderDb !== undefined) return `Set the fader of ${who} to ${levelInWords(set.faderDb)}`;
+  if (set.faderDb !== undefined) return `Set the fader of ${who} to ${formatLevel(set.faderDb)}`;
   if (set.output !== undefined)
     return `Route ${who} to ${set.output.kind === "channel" ? doc.channels[set.output.channelId]?.name : set.output.kind === "nowhere" ? "nowhere" : "an output"}`;
   return `Note on ${who}`;

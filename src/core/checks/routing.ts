@@ -1,0 +1,195 @@
+import type { ChannelId } from "../model/ids";
+import { tracksOf } from "../model/read-template";
+import { entriesOf } from "../model/table";
+import { type Channel, MAIN_ID } from "../model/tables/channels";
+import type { Template } from "../model/template";
+import { sumOf } from "../planning/edits/sums";
+import { sumsOf } from "../queries/outputs";
+import { type Graph, graphOf, intoOf, outOf } from "../routing/graph";
+import { heard } from "../routing/reach";
+import { counted } from "../units/counted";
+import { type Check, type Finding, finding } from "./finding";
+
+const nameOf = (channel: Channel | undefined): string => channel?.name || "a channel without a name";
+
+const inUse = (channel: Channel | undefined): channel is Channel => channel !== undefined && (channel.kind === "main" || !channel.parked);
+
+const toMain = (channelIds: readonly ChannelId[]) => ({ kind: "channels.set", channelIds, set: { output: { kind: "channel", channelId: MAIN_ID } } }) as const;
+
+/** A track that goes nowhere on purpose says so; what goes to a bus that ends nowhere does not. */
+export const notHeard: Check = {
+  id: "not-heard",
+  why: "A channel whose sound reaches no output is missed only when everybody listens.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const graph = graphOf(doc);
+    const out = heard(graph);
+    return entriesOf<Channel>(doc.channels).flatMap((channel) => {
+      if (out.has(channel.id) || !inUse(channel) || channel.output.kind !== "nowhere" || channel.kind === "track" || !intoOf(graph, channel.id).length) return [];
+      const fed = intoOf(graph, channel.id).length;
+      return [
+        finding("not-heard", {
+          severity: "problem",
+          message: `${nameOf(channel)} goes nowhere, and ${counted(fed, "channel")} ${fed === 1 ? "feeds" : "feed"} it: nothing of that is heard.`,
+          places: [{ kind: "channel", id: channel.id, field: "output" }],
+          fixes: channel.kind === "main" ? [] : [{ label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`, commands: [toMain([channel.id])] }],
+        }),
+      ];
+    });
+  },
+};
+
+/** Buses and returns that nothing feeds. */
+export const nothingFeeds: Check = {
+  id: "nothing-feeds",
+  why: "A bus or return that nothing feeds is usually left over, or a send was forgotten.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const graph = graphOf(doc);
+    return sumsOf(doc).flatMap((sum) =>
+      !inUse(sum) || intoOf(graph, sum.id).length
+        ? []
+        : [
+            finding("nothing-feeds", {
+              severity: "hint",
+              message: sum.kind === "return" ? `Nothing is sent to the return ${nameOf(sum)}.` : `Nothing is routed to the bus ${nameOf(sum)}.`,
+              places: [{ kind: "channel", id: sum.id, field: "name" }],
+              fixes: [{ label: `Remove ${nameOf(sum)}`, commands: [{ kind: "channels.remove", channelIds: [sum.id] }] }],
+            }),
+          ],
+    );
+  },
+};
+
+/** Sends that are on and lead to something that lets nothing through. */
+export const deadSend: Check = {
+  id: "dead-send",
+  why: "What is sent to a return that is parked or muted is not heard.",
+  withoutRig: true,
+  check: ({ doc }) =>
+    sumsOf(doc).flatMap((sum) => {
+      const sent = intoOf(graphOf(doc), sum.id).filter(({ send, from }) => send?.on && inUse(doc.channels[from]));
+      if ((!sum.parked && !sum.muted) || !sent.length) return [];
+      const state = sum.parked ? "parked" : "muted";
+      const wakes = sum.parked ? { parked: false } : { muted: false };
+      return [
+        finding("dead-send", {
+          severity: "hint",
+          message: `${nameOf(sum)} is ${state}, and ${counted(sent.length, "send")} ${sent.length === 1 ? "leads" : "lead"} there.`,
+          places: [{ kind: "channel", id: sum.id, field: "sends" }],
+          fixes: [
+            { label: sum.parked ? `Take ${nameOf(sum)} into use again` : `Unmute ${nameOf(sum)}`, commands: [{ kind: "channels.set", channelIds: [sum.id], set: wakes }] },
+            {
+              label: `Switch the ${counted(sent.length, "send")} off`,
+              commands: [{ kind: "sends.set", sendIds: sent.flatMap(({ send }) => send?.id ?? []), set: { on: false } }],
+            },
+          ],
+        }),
+      ];
+    }),
+};
+
+/** Members of a folder that sums which go past its bus, while others go through it. */
+export const passesBus: Check = {
+  id: "passes-bus",
+  why: "One member that goes past the bus of its family stays as loud as it is when the family is turned down.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const past = new Map<ChannelId, ChannelId[]>();
+    for (const track of tracksOf(doc)) {
+      const sum = sumOf(doc, track.folderId);
+      if (sum === MAIN_ID || track.parked || track.output.kind !== "channel" || track.output.channelId !== MAIN_ID) continue;
+      past.set(sum, [...(past.get(sum) ?? []), track.id]);
+    }
+    return [...past].map(([busId, ids]) => {
+      const bus = doc.channels[busId];
+      const who = ids.length === 1 ? nameOf(doc.channels[ids[0] as ChannelId]) : counted(ids.length, "track");
+      return finding("passes-bus", {
+        severity: "hint",
+        about: busId,
+        message: `${who} ${ids.length === 1 ? "goes" : "go"} to ${nameOf(doc.channels[MAIN_ID])} past the bus ${nameOf(bus)}, which the others of the folder use.`,
+        places: ids.slice(0, 12).map((id) => ({ kind: "channel", id, field: "output" })),
+        fixes: [{ label: `Route ${who} to ${nameOf(bus)}`, commands: [{ kind: "channels.set", channelIds: ids, set: { output: { kind: "channel", channelId: busId } } }] }],
+      });
+    });
+  },
+};
+
+const isStereo = (channel: Channel | undefined): boolean =>
+  channel?.kind === "track" ? channel.input.kind === "pair" : channel?.kind === "bus" || channel?.kind === "return" ? channel.layout === "stereo" : true;
+
+/** Mono returns that stereo sources are sent to. */
+export const monoReturn: Check = {
+  id: "mono-return",
+  why: "What is stereo collapses in a return that is mono.",
+  withoutRig: true,
+  check: ({ doc }) =>
+    sumsOf(doc).flatMap((sum) => {
+      if (sum.layout !== "mono" || !inUse(sum)) return [];
+      const stereo = intoOf(graphOf(doc), sum.id).filter(({ from }) => inUse(doc.channels[from]) && isStereo(doc.channels[from]));
+      if (!stereo.length) return [];
+      return [
+        finding("mono-return", {
+          severity: "hint",
+          message: `${nameOf(sum)} is mono, and ${stereo.length === 1 ? `${nameOf(doc.channels[stereo[0]?.from ?? MAIN_ID])} is` : `${counted(stereo.length, "channel")} are`} stereo: left and right are added up there.`,
+          places: [{ kind: "channel", id: sum.id, field: "name" }],
+          fixes: [{ label: `Make ${nameOf(sum)} stereo`, commands: [{ kind: "channels.set", channelIds: [sum.id], set: { layout: "stereo" } }] }],
+        }),
+      ];
+    }),
+};
+
+/** The last fader away from 0 dB. */
+export const mainFader: Check = {
+  id: "main-fader",
+  why: "What is heard while recording should be what is stored: the last fader is left at 0 dB and levels are set before it.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const main = doc.channels[MAIN_ID];
+    if (!main || main.faderDb === 0) return [];
+    return [
+      finding("main-fader", {
+        severity: "hint",
+        message: `The fader of ${nameOf(main)} stands away from 0 dB. Set levels in the buses before it.`,
+        places: [{ kind: "channel", id: main.id, field: "fader" }],
+        fixes: [{ label: `Put ${nameOf(main)} at 0 dB`, commands: [{ kind: "channels.set", channelIds: [main.id], set: { faderDb: 0 as never } }] }],
+      }),
+    ];
+  },
+};
+
+/** Where a channel leads by outputs only; null where that is nowhere. */
+const sumsAlong = (doc: Template, id: ChannelId): ReadonlySet<ChannelId> => {
+  const found = new Set<ChannelId>();
+  for (let at = doc.channels[id]; at?.output.kind === "channel" && !found.has(at.output.channelId); at = doc.channels[at.output.channelId]) found.add(at.output.channelId);
+  return found;
+};
+
+/** The bus of a family that can be pulled down while what is sent from its members to a return beside it stays. */
+export const reverbStays: Check = {
+  id: "reverb-stays",
+  why: "A family that is pulled down by its bus rings on where its members are sent to a return that goes past that bus.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const graph: Graph = graphOf(doc);
+    return entriesOf(doc.folders).flatMap((folder): readonly Finding[] => {
+      const bus = folder.busId ? doc.channels[folder.busId] : undefined;
+      if (bus?.kind !== "bus" || bus.parked || bus.faderDb === 0) return [];
+      const sent = intoOf(graph, bus.id).flatMap(({ kind, from }) => (kind === "output" ? outOf(graph, from).filter(({ send }) => send?.on) : []));
+      const past = [...new Set(sent.map(({ to }) => to))].filter((to) => inUse(doc.channels[to]) && !sumsAlong(doc, to).has(bus.id));
+      const [first] = past;
+      if (!first) return [];
+      const names = past.map((to) => nameOf(doc.channels[to])).join(", ");
+      return [
+        finding("reverb-stays", {
+          severity: "hint",
+          message: `${nameOf(bus)} is not at 0 dB, and its members are sent to ${names}, which ${past.length === 1 ? "goes" : "go"} past it: the balance of dry and sent changes with that fader.`,
+          places: [{ kind: "channel", id: bus.id, field: "fader" }],
+          fixes: [],
+        }),
+      ];
+    });
+  },
+};
+
+export const ROUTING_CHECKS: readonly Check[] = [notHeard, nothingFeeds, deadSend, passesBus, monoReturn, mainFader, reverbStays];

@@ -1,0 +1,57 @@
+import type { ChannelId, SendId } from "../model/ids";
+import type { Channel, Output } from "../model/tables/channels";
+import type { Tap } from "../model/tables/sends";
+import type { Template } from "../model/template";
+import { graphOf, type Thread } from "../routing/graph";
+import { orderOf } from "../routing/order";
+import { pathsBetween } from "../routing/paths";
+import type { Decibels } from "../units/decibels";
+import { pathInWords } from "./signal-path";
+
+/** A way of the sound as others read it. */
+export interface ToldThread {
+  readonly kind: Thread["kind"];
+  readonly from: ChannelId;
+  readonly to: ChannelId;
+  /** Of sends. */
+  readonly send?: { readonly id: SendId; readonly levelDb: Decibels | null; readonly tap: Tap; readonly on: boolean };
+}
+
+export interface ToldFlow {
+  readonly nodes: readonly { readonly id: ChannelId; readonly kind: Channel["kind"]; readonly name: string; readonly rank: number; readonly output: Output }[];
+  readonly threads: readonly ToldThread[];
+  /** Every channel after all that feed it. */
+  readonly order: readonly ChannelId[];
+}
+
+export interface ToldPaths {
+  readonly count: number;
+  /** As many as are written out. */
+  readonly paths: readonly { readonly threads: readonly ToldThread[]; readonly words: string }[];
+}
+
+const told = ({ kind, from, to, send }: Thread): ToldThread => ({
+  kind,
+  from,
+  to,
+  ...(send ? { send: { id: send.id, levelDb: send.levelDb, tap: send.tap, on: send.on } } : {}),
+});
+
+/** The routing of a template in data: what the picture is made of. */
+export const flowAnswer = (doc: Template): ToldFlow => {
+  const graph = graphOf(doc);
+  const { ids, rank } = orderOf(graph);
+  const nodes = ids.flatMap((id) => {
+    const channel = doc.channels[id];
+    return channel ? [{ id, kind: channel.kind, name: channel.name, rank: rank.get(id) ?? 0, output: channel.output }] : [];
+  });
+  return { nodes, threads: graph.threads.map(told), order: ids };
+};
+
+/** Every way from one channel to another, in data and in words. Null when one of the two is not there. */
+export const pathsAnswer = (doc: Template, from: string, to: string): ToldPaths | null => {
+  const [start, end] = [doc.channels[from as ChannelId], doc.channels[to as ChannelId]];
+  if (!start || !end) return null;
+  const { paths, count } = pathsBetween(graphOf(doc), start.id, end.id);
+  return { count, paths: paths.map((path) => ({ threads: path.map(told), words: pathInWords(doc, start.id, path) })) };
+};

@@ -1,0 +1,47 @@
+import type { ChannelId } from "../../model/ids";
+import { type Graph, outOf, type Thread } from "../../routing/graph";
+import { downFrom, type Reach, upFrom } from "../../routing/reach";
+import type { FlowNode, FlowThread } from "./picture";
+
+export const WAYS = ["all", "dry", "sent"] as const;
+/** Which ways are followed from what is selected: all, only outputs, or only what is sent and what comes of it. */
+export type Ways = (typeof WAYS)[number];
+
+const isOutput = ({ kind }: Thread): boolean => kind === "output";
+
+const joined = (reaches: readonly Reach[]): Reach => ({
+  channels: new Set(reaches.flatMap(({ channels }) => [...channels])),
+  threads: new Set(reaches.flatMap(({ threads }) => [...threads])),
+});
+
+const sentFrom = (graph: Graph, id: ChannelId): Reach => {
+  const sends = outOf(graph, id).filter(({ kind }) => kind === "send");
+  const own: Reach = { channels: new Set([id]), threads: new Set(sends.map((thread) => thread.id)) };
+  return joined([own, ...sends.map(({ to }) => downFrom(graph, to))]);
+};
+
+const waysOf = (graph: Graph, id: ChannelId, ways: Ways): Reach => {
+  if (ways === "sent") return sentFrom(graph, id);
+  return ways === "dry" ? joined([downFrom(graph, id, isOutput), upFrom(graph, id, isOutput)]) : joined([downFrom(graph, id), upFrom(graph, id)]);
+};
+
+/** The whole way up and down of what is selected; null when nothing is, and all is shown alike. Linear in what is reached. */
+export const litBy = (graph: Graph, selected: readonly ChannelId[], ways: Ways): Reach | null => {
+  const there = selected.filter((id) => graph.channels[id]);
+  return there.length ? joined(there.map((id) => waysOf(graph, id, ways))) : null;
+};
+
+const exits = (graph: Graph, lit: Reach): ReadonlySet<string> => new Set([...lit.channels].flatMap((id) => (graph.channels[id]?.output.kind === "hardware" ? [id as string] : [])));
+
+export const isLitNode = (lit: Reach | null, { kind, channelIds }: FlowNode): boolean => !lit || kind === "out" || channelIds.some((id) => lit.channels.has(id));
+
+/** A thread is lit when one of the ways in it is; that to an output of the interface when its channel is. */
+export const litThreads = (graph: Graph, lit: Reach | null, threads: readonly FlowThread[]): ReadonlySet<string> => {
+  if (!lit) return new Set(threads.map(({ id }) => id));
+  const out = exits(graph, lit);
+  const isLit = ({ kind, to, threadIds }: FlowThread): boolean => {
+    if (kind === "line") return lit.channels.has(to as ChannelId);
+    return threadIds.some((id) => lit.threads.has(id) || (to.startsWith("out ") && out.has(id)));
+  };
+  return new Set(threads.filter(isLit).map(({ id }) => id));
+};

@@ -1,0 +1,159 @@
+import { Autocomplete, Button, Group, SegmentedControl, Stack, TextInput } from "@mantine/core";
+import { modals } from "@mantine/modals";
+import { type FormEvent, type ReactNode, useState } from "react";
+import type { Tap } from "@/core/model/tables/sends";
+import { offer } from "../shared/offered";
+
+/** A dialog over the picture; the keys go back to where they were. */
+const open = (title: string, children: ReactNode): void => void modals.open({ title, children });
+
+const Footer = ({ does }: { readonly does: string }) => (
+  <Group justify="flex-end" mt="md">
+    <Button variant="default" onClick={() => modals.closeAll()}>
+      Cancel
+    </Button>
+    <Button type="submit">{does}</Button>
+  </Group>
+);
+
+const submitting = (done: () => boolean) => (event: FormEvent) => {
+  event.preventDefault();
+  if (done()) modals.closeAll();
+};
+
+interface NameFieldProps {
+  readonly label: string;
+  readonly text: string;
+  readonly known: readonly string[];
+  readonly asNew: (text: string) => string;
+  readonly onText: (text: string) => void;
+}
+
+/** A name, with what there is offered; what is not there is said to be new. */
+const NameField = ({ label, text, known, asNew, onText }: NameFieldProps) => {
+  const offered = offer({ text, untouched: !text, known, asNew });
+  return (
+    <Autocomplete
+      label={label}
+      value={text}
+      data={[...offered.data]}
+      filter={({ options }) => options}
+      selectFirstOptionOnChange={false}
+      maxLength={200}
+      data-autofocus
+      maxDropdownHeight={220}
+      onChange={(value) => onText(offered.meant(value))}
+    />
+  );
+};
+
+interface AskRoute {
+  readonly who: string;
+  readonly known: readonly string[];
+  /** Answers whether it was done; the dialog stays open when not. */
+  readonly onDo: (name: string) => boolean;
+}
+
+const newBus = (text: string): string => `New bus “${text}”`;
+
+const RouteForm = ({ who, known, onDo }: AskRoute) => {
+  const [name, setName] = useState("");
+  return (
+    <form onSubmit={submitting(() => onDo(name))}>
+      <NameField label={`Where ${who} should go`} text={name} known={known} asNew={newBus} onText={setName} />
+      <Footer does={`Route ${who}`} />
+    </form>
+  );
+};
+
+export const askRoute = (ask: AskRoute): void => open(`Route ${ask.who}`, <RouteForm {...ask} />);
+
+interface Sent {
+  readonly name: string;
+  readonly levelText: string;
+  readonly tap: Tap;
+}
+
+interface AskSend {
+  readonly who: string;
+  readonly known: readonly string[];
+  readonly onDo: (sent: Sent) => boolean;
+}
+
+const newReturn = (text: string): string => `New return “${text}”`;
+
+const SendForm = ({ who, known, onDo }: AskSend) => {
+  const [name, setName] = useState("");
+  const [levelText, setLevel] = useState("−12");
+  const [tap, setTap] = useState<Tap>("after");
+  return (
+    <form onSubmit={submitting(() => onDo({ name, levelText, tap }))}>
+      <Stack gap="sm">
+        <NameField label={`Where ${who} should be sent to`} text={name} known={known} asNew={newReturn} onText={setName} />
+        <TextInput label="Level in dB" value={levelText} maxLength={20} onChange={(event) => setLevel(event.currentTarget.value)} />
+        <SegmentedControl
+          aria-label="Where it is tapped"
+          value={tap}
+          onChange={(value) => setTap(value as Tap)}
+          data={[
+            { value: "after", label: "after the fader" },
+            { value: "before", label: "before the fader" },
+          ]}
+        />
+      </Stack>
+      <Footer does={`Send ${who}`} />
+    </form>
+  );
+};
+
+export const askSend = (ask: AskSend): void => open(`Send ${ask.who}`, <SendForm {...ask} />);
+
+export type Made = "bus" | "return";
+
+interface AskAdd {
+  /** What it would be fed by. */
+  readonly who: string | null;
+  readonly onDo: (kind: Made, name: string) => boolean;
+}
+
+const AddForm = ({ who, onDo }: AskAdd) => {
+  const [kind, setKind] = useState<Made>("bus");
+  const [name, setName] = useState("");
+  return (
+    <form onSubmit={submitting(() => onDo(kind, name))}>
+      <Stack gap="sm">
+        <SegmentedControl
+          aria-label="What is added"
+          value={kind}
+          onChange={(value) => setKind(value as Made)}
+          data={[
+            { value: "bus", label: "Bus: sums what is routed to it" },
+            { value: "return", label: "Return: takes what is sent" },
+          ]}
+        />
+        <TextInput
+          label="Name"
+          description={kind === "bus" && who ? `${who} will be routed to it.` : undefined}
+          value={name}
+          maxLength={200}
+          data-autofocus
+          onChange={(event) => setName(event.currentTarget.value)}
+        />
+      </Stack>
+      <Footer does={kind === "bus" ? "Add the bus" : "Add the return"} />
+    </form>
+  );
+};
+
+export const askAdd = (ask: AskAdd): void => open("Add a bus or a return", <AddForm {...ask} />);
+
+interface AskFirst {
+  readonly title: string;
+  readonly says: string;
+  readonly does: string;
+  readonly onDo: () => void;
+}
+
+/** Says how far an act reaches before it is done. */
+export const askFirst = ({ title, says, does, onDo }: AskFirst): void =>
+  void modals.openConfirmModal({ title, children: says, labels: { confirm: does, cancel: "Cancel" }, onConfirm: onDo });

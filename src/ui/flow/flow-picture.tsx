@@ -1,0 +1,230 @@
+"use client";
+
+import { useDraggable, useDroppable } from "@dnd-kit/core";
+import { type KeyboardEvent, type MouseEvent, memo, type RefObject, useCallback } from "react";
+import { fitted } from "@/core/layout/flow/fitted";
+import type { Flow, FlowNode, FlowThread } from "@/core/layout/flow/picture";
+import { dyeVar, onDyeVar } from "../theme/tokens";
+import classes from "./flow.module.css";
+
+export interface Clicked {
+  readonly node: FlowNode;
+  readonly add: boolean;
+  readonly range: boolean;
+}
+
+const KIND_WORDS: { readonly [K in FlowNode["kind"]]: string } = {
+  track: "track",
+  family: "family, folded",
+  opened: "family, unfolded",
+  bus: "bus",
+  return: "return",
+  main: "main bus",
+  out: "outputs",
+};
+
+const strokeOf = (colour: string | null): string => (colour ? dyeVar(colour) : "var(--ink)");
+
+const dashOf = ({ kind, off }: FlowThread): string | undefined => (kind !== "send" ? undefined : off ? "1 5" : "6 4");
+
+const ThreadPath = memo(({ thread, lit }: { readonly thread: FlowThread; readonly lit: boolean }) => (
+  <path
+    d={thread.path}
+    fill="none"
+    stroke={strokeOf(thread.colour)}
+    strokeWidth={thread.width}
+    strokeDasharray={dashOf(thread)}
+    strokeOpacity={(thread.parked ? 0.35 : thread.kind === "send" ? 0.85 : 0.8) * (lit ? 1 : 0.22)}
+  />
+));
+ThreadPath.displayName = "ThreadPath";
+
+const FILLED: readonly FlowNode["kind"][] = ["bus", "main"];
+
+const fillOf = ({ kind, colour }: FlowNode): string =>
+  kind === "main" ? "var(--ink)" : kind === "bus" && colour ? dyeVar(colour) : kind === "bus" ? "var(--dye-slate)" : "var(--raised)";
+const inkOf = ({ kind, colour }: FlowNode): string =>
+  kind === "main" ? "var(--raised)" : kind === "bus" ? (colour ? onDyeVar(colour) : "var(--on-slate)") : kind === "out" || kind === "opened" ? "var(--ink)" : "var(--ink)";
+
+const Shape = ({ node, selected }: { readonly node: FlowNode; readonly selected: boolean }) => {
+  const { kind, width, height, colour } = node;
+  if (kind === "out" || kind === "opened") return <rect className={classes.shape} width={width} height={height} rx={5} fill="transparent" stroke="none" />;
+  const round = kind === "return" ? height / 2 : 5;
+  return (
+    <>
+      <rect
+        className={classes.shape}
+        width={width}
+        height={height}
+        rx={round}
+        fill={fillOf(node)}
+        stroke={selected ? "var(--act)" : strokeOf(colour)}
+        strokeWidth={selected ? 2.6 : FILLED.includes(kind) ? 0 : 1.3}
+        strokeDasharray={node.parked ? "3 3" : undefined}
+      />
+      {(kind === "track" || kind === "family") && <path d={`M5 0.6H3A2.4 2.4 0 0 0 0.6 3V${height - 3}A2.4 2.4 0 0 0 3 ${height - 0.6}H5Z`} fill={strokeOf(colour)} />}
+    </>
+  );
+};
+
+const SIZE = 12.5;
+
+const Label = ({ node, folded }: { readonly node: FlowNode; readonly folded: boolean | null }) => {
+  const { kind, width, height, label, aside } = node;
+  const ink = inkOf(node);
+  const size = Math.min(SIZE, Math.max(12, height - 3));
+  const bold = kind === "bus" || kind === "main" || kind === "family" || kind === "opened";
+  if (kind === "main")
+    return (
+      <>
+        <text x={width / 2} y={height / 2 + (aside ? -3 : 5)} textAnchor="middle" fontSize={14} fontWeight={650} fill={ink}>
+          {fitted(label, width - 10, 14)}
+        </text>
+        {aside && (
+          <text x={width / 2} y={height / 2 + 15} textAnchor="middle" fontSize={12} fill={ink}>
+            {aside}
+          </text>
+        )}
+      </>
+    );
+  const asideWidth = aside ? aside.length * 6.4 + 10 : 0;
+  const left = folded !== null ? 26 : kind === "track" ? 13 : kind === "out" ? 4 : 12;
+  return (
+    <>
+      {folded !== null && (
+        <path
+          d={folded ? "M0 -4L4 0L0 4" : "M-3 -2L1 2L5 -2"}
+          transform={`translate(13 ${height / 2})`}
+          fill="none"
+          stroke={ink}
+          strokeWidth={1.6}
+          strokeLinecap="round"
+          strokeLinejoin="round"
+        />
+      )}
+      <text x={left} y={height / 2 + size * 0.36} fontSize={size} fontWeight={bold ? 620 : 450} fill={ink}>
+        {fitted(label, width - left - asideWidth - 6, size)}
+      </text>
+      {aside && (
+        <text x={width - 8} y={height / 2 + 4.3} textAnchor="end" fontSize={12} fill={kind === "bus" ? ink : "var(--soft)"}>
+          {aside}
+        </text>
+      )}
+    </>
+  );
+};
+
+interface NodeProps {
+  readonly node: FlowNode;
+  readonly selected: boolean;
+  readonly lit: boolean;
+  /** Only one of all can be reached by Tab; the others by arrows from there. */
+  readonly reachable: boolean;
+  readonly onPick: (clicked: Clicked) => void;
+  readonly onFold: (node: FlowNode) => void;
+  readonly onFocus: (id: string) => void;
+}
+
+const isFamily = ({ kind }: FlowNode): boolean => kind === "family" || kind === "opened";
+const takes = ({ kind }: FlowNode): boolean => kind === "bus" || kind === "return" || kind === "main" || kind === "out";
+
+const Node = memo(({ node, selected, lit, reachable, onPick, onFold, onFocus }: NodeProps) => {
+  const draggable = useDraggable({ id: node.id, data: { node }, disabled: node.kind === "out" || node.kind === "main" || node.kind === "opened" });
+  const droppable = useDroppable({ id: node.id, data: { node }, disabled: !takes(node) });
+  const setRef = useCallback(
+    (element: SVGGElement | null) => {
+      draggable.setNodeRef(element as unknown as HTMLElement | null);
+      droppable.setNodeRef(element as unknown as HTMLElement | null);
+    },
+    [draggable.setNodeRef, droppable.setNodeRef],
+  );
+  const folded = isFamily(node) ? node.kind === "family" : null;
+  const pick = (event: MouseEvent): void => {
+    if (node.kind === "opened" || (isFamily(node) && event.detail === 2)) onFold(node);
+    else onPick({ node, add: event.ctrlKey || event.metaKey, range: event.shiftKey });
+  };
+  return (
+    <g
+      ref={setRef}
+      id={`flow-${node.id}`}
+      className={classes.node}
+      transform={`translate(${node.x} ${node.y})`}
+      opacity={lit ? 1 : 0.4}
+      role="button"
+      tabIndex={reachable ? 0 : -1}
+      aria-label={[node.label, KIND_WORDS[node.kind], node.aside].filter(Boolean).join(", ")}
+      aria-pressed={node.kind === "out" ? undefined : selected}
+      data-over={droppable.isOver || undefined}
+      onClick={pick}
+      onFocus={() => onFocus(node.id)}
+      onPointerDown={draggable.listeners?.onPointerDown as never}
+    >
+      <title>{node.label}</title>
+      <Shape node={node} selected={selected} />
+      <Label node={node} folded={folded} />
+    </g>
+  );
+});
+Node.displayName = "Node";
+
+interface FlowPictureProps {
+  readonly flow: Flow;
+  readonly svgRef: RefObject<SVGSVGElement | null>;
+  readonly label: string;
+  readonly selected: ReadonlySet<string>;
+  readonly isLit: (node: FlowNode) => boolean;
+  readonly lit: ReadonlySet<string>;
+  readonly current: string | null;
+  /** A thread whose end is in the hand. */
+  readonly ghost: string | null;
+  readonly onPick: (clicked: Clicked) => void;
+  readonly onFold: (node: FlowNode) => void;
+  readonly onFocus: (id: string) => void;
+  readonly onKeyDown: (event: KeyboardEvent) => void;
+}
+
+/** The woven picture. Threads go below what they run to; what is not lit goes below what is. */
+export const FlowPicture = ({ flow, svgRef, label, selected, isLit, lit, current, ghost, onPick, onFold, onFocus, onKeyDown }: FlowPictureProps) => {
+  const first = flow.nodes.some(({ id }) => id === current) ? current : (flow.nodes[0]?.id ?? null);
+  const dim = flow.threads.filter(({ id }) => !lit.has(id));
+  const bright = flow.threads.filter(({ id }) => lit.has(id));
+  return (
+    <svg
+      ref={svgRef}
+      className={classes.picture}
+      width={flow.width}
+      height={flow.height}
+      viewBox={`0 0 ${flow.width} ${flow.height}`}
+      role="group"
+      aria-label={label}
+      onKeyDown={onKeyDown}
+    >
+      {flow.headings.map(({ x, text }) => (
+        <text key={`${x} ${text}`} x={x} y={16} fontSize={12} fill="var(--soft)">
+          {text}
+        </text>
+      ))}
+      <g>
+        {dim.map((thread) => (
+          <ThreadPath key={thread.id} thread={thread} lit={false} />
+        ))}
+        {bright.map((thread) => (
+          <ThreadPath key={thread.id} thread={thread} lit />
+        ))}
+        {ghost && <path d={ghost} fill="none" stroke="var(--act)" strokeWidth={3} strokeDasharray="2 5" strokeLinecap="round" />}
+      </g>
+      {flow.nodes.map((node) => (
+        <Node
+          key={node.id}
+          node={node}
+          selected={node.kind !== "opened" && node.channelIds.length > 0 && node.channelIds.every((id) => selected.has(id))}
+          lit={isLit(node)}
+          reachable={node.id === first}
+          onPick={onPick}
+          onFold={onFold}
+          onFocus={onFocus}
+        />
+      ))}
+    </svg>
+  );
+};

@@ -1,0 +1,233 @@
+"use client";
+
+import { DndContext, type DragEndEvent, type DragMoveEvent, getClientRect, PointerSensor, pointerWithin, useSensor, useSensors } from "@dnd-kit/core";
+import { useElementSize, useHotkeys } from "@mantine/hooks";
+import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { besideIn } from "@/core/layout/flow/beside";
+import { layoutFlow } from "@/core/layout/flow/flow";
+import { isLitNode, litBy, litThreads } from "@/core/layout/flow/lit";
+import type { Flow, FlowNode } from "@/core/layout/flow/picture";
+import type { ChannelId } from "@/core/model/ids";
+import type { Output } from "@/core/model/tables/channels";
+import { sendByName } from "@/core/planning/route";
+import { graphOf } from "@/core/routing/graph";
+import { FindingsPanel } from "../frame/findings-panel";
+import { usePageActs } from "../frame/page-acts";
+import { newIds } from "../grid/grid-focus";
+import { useDesk, useDeskStore, useDoing, useRig } from "../state/desk-context";
+import classes from "./flow.module.css";
+import { FlowInspector } from "./flow-inspector";
+import { type Clicked, FlowPicture } from "./flow-picture";
+import { FlowToolbar } from "./flow-toolbar";
+import { saveSvg } from "./save-svg";
+import { useFlowActs } from "./use-flow-acts";
+import { useFlowLook } from "./use-flow-look";
+
+const MEASURING = { droppable: { measure: getClientRect } };
+
+const isFamily = ({ kind }: FlowNode): boolean => kind === "family" || kind === "opened";
+
+/** Everything in one column between two nodes. */
+const between = (flow: Flow, from: FlowNode, to: FlowNode): readonly ChannelId[] => {
+  const [top, bottom] = from.y < to.y ? [from.y, to.y] : [to.y, from.y];
+  return flow.nodes.flatMap((node) => (node.x === to.x && node.y >= top && node.y <= bottom ? node.channelIds : []));
+};
+
+/** Selecting in the picture: one, more by Ctrl, a range in its column by Shift. */
+const useSelecting = (flow: Flow) => {
+  const desk = useDeskStore();
+  const anchor = useRef<string | null>(null);
+  const [current, setCurrent] = useState<string | null>(null);
+  const pick = useCallback(
+    ({ node, add, range }: Clicked): void => {
+      if (!node.channelIds.length) return;
+      const { selected } = desk.getState();
+      const from = range ? flow.nodes.find(({ id, x }) => id === anchor.current && x === node.x) : undefined;
+      if (from) {
+        desk.setState({ selected: [...new Set(between(flow, from, node))] });
+        return;
+      }
+      anchor.current = node.id;
+      const all = node.channelIds.every((id) => selected.includes(id));
+      const added = all ? selected.filter((id) => !node.channelIds.includes(id)) : [...new Set([...selected, ...node.channelIds])];
+      desk.setState({ selected: add ? added : node.channelIds });
+    },
+    [desk, flow],
+  );
+  return { current, setCurrent, pick };
+};
+
+const focusNode = (id: string): void => document.getElementById(`flow-${id}`)?.focus();
+
+interface Keyed {
+  readonly flow: Flow;
+  readonly pick: (clicked: Clicked) => void;
+  readonly fold: (node: FlowNode) => void;
+  readonly clear: () => void;
+  readonly remove: () => void;
+}
+
+/** Along the threads and the siblings by arrows. */
+const onKey = ({ flow, pick, fold, clear, remove }: Keyed, event: KeyboardEvent): void => {
+  const id = (event.target as Element).id.slice("flow-".length);
+  const node = flow.nodes.find((one) => one.id === id);
+  if (!node || event.altKey || event.ctrlKey || event.metaKey) return;
+  const beside = besideIn(flow, id);
+  const ways: Readonly<Record<string, string | null>> = { ArrowLeft: beside.up, ArrowRight: beside.down, ArrowUp: beside.before, ArrowDown: beside.after };
+  if (event.key in ways) {
+    event.preventDefault();
+    const to = flow.nodes.find((one) => one.id === ways[event.key]);
+    if (!to) return;
+    focusNode(to.id);
+    if (to.kind !== "opened") pick({ node: to, add: false, range: event.shiftKey });
+  } else if (event.key === "Enter" || event.key === " ") {
+    event.preventDefault();
+    if (isFamily(node) && event.key === "Enter") fold(node);
+    else pick({ node, add: event.key === " ", range: false });
+  } else if (event.key === "Escape") clear();
+  else if (event.key === "Delete") remove();
+};
+
+interface Held {
+  readonly node: FlowNode;
+  readonly x: number;
+  readonly y: number;
+}
+
+const ghostPath = ({ node, x, y }: Held): string => {
+  const [fromX, fromY] = [node.x + node.width, node.y + node.height / 2];
+  const bend = Math.max(24, Math.abs(x - fromX) / 2);
+  return `M${fromX} ${fromY}C${fromX + bend} ${fromY} ${x - bend} ${y} ${x} ${y}`;
+};
+
+/** Dragging the end of a thread: onto a bus, the main bus or outputs it is routed there, onto a return it is sent there. */
+const useThreadDrag = (svg: React.RefObject<SVGSVGElement | null>) => {
+  const desk = useDeskStore();
+  const { act, actPlanned } = useDoing();
+  const [held, setHeld] = useState<Held | null>(null);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const onDragMove = ({ active, activatorEvent, delta }: DragMoveEvent): void => {
+    const box = svg.current?.getBoundingClientRect();
+    const start = activatorEvent as PointerEvent;
+    const node = active.data.current?.node as FlowNode | undefined;
+    if (box && node) setHeld({ node, x: start.clientX + delta.x - box.left, y: start.clientY + delta.y - box.top });
+  };
+  const onDragEnd = ({ active, over }: DragEndEvent): void => {
+    setHeld(null);
+    const [node, target] = [active.data.current?.node as FlowNode | undefined, over?.data.current?.node as FlowNode | undefined];
+    if (!node || !target || node.id === target.id) return;
+    const { doc, selected } = desk.getState();
+    const channelIds = node.channelIds.every((id) => selected.includes(id)) ? selected : node.channelIds;
+    if (target.kind === "return") {
+      actPlanned(sendByName(doc, { channelIds, name: target.label, levelText: "−12", tap: "after", ids: newIds }));
+      return;
+    }
+    const to: Output =
+      target.kind === "out" ? { kind: "hardware", portIds: target.id.slice("out ".length).split(" ") as never } : { kind: "channel", channelId: target.id as ChannelId };
+    act({ commands: [{ kind: "channels.set", channelIds, set: { output: to } }] });
+  };
+  return { held, sensors, onDragMove, onDragEnd, onDragCancel: () => setHeld(null) };
+};
+
+const Empty = () => (
+  <div className={classes.empty}>
+    <h2>Nothing flows yet</h2>
+    <p>
+      Tracks stand here at the left, and their threads run to the buses that sum them. Lay tracks in the input list; or begin with where things go: press <kbd>Alt A</kbd> and add a
+      bus, for example Voices.
+    </p>
+  </div>
+);
+
+/** What selecting means elsewhere is tracks: a bus that is selected here stays selected here only. */
+const useLeaving = (): void => {
+  const desk = useDeskStore();
+  useEffect(() => () => desk.setState(({ selected, doc }) => ({ selected: selected.filter((id) => doc.channels[id]?.kind === "track") })), [desk]);
+};
+
+/** The woven picture of a template: what goes where, lit along what is selected. */
+export const FlowScreen = () => {
+  const doc = useDesk((desk) => desk.doc);
+  const selected = useDesk((desk) => desk.selected);
+  const findingsOpen = useDesk((desk) => desk.findingsOpen);
+  const desk = useDeskStore();
+  const rig = useRig();
+  const look = useFlowLook(doc);
+  const svg = useRef<SVGSVGElement>(null);
+  const { ref: placeRef, width, height } = useElementSize();
+  const { view, ways, fold } = look;
+  const flow = useMemo(() => layoutFlow(doc, rig, { ...view, width: Math.max(640, width - 2), height: Math.max(240, height - 2) }), [doc, rig, view, width, height]);
+  const graph = graphOf(doc);
+  const lit = useMemo(() => litBy(graph, selected, ways), [graph, selected, ways]);
+  const bright = useMemo(() => litThreads(graph, lit, flow.threads), [graph, lit, flow]);
+  const isLit = useCallback((node: FlowNode) => isLitNode(lit, node), [lit]);
+  const { current, setCurrent, pick } = useSelecting(flow);
+  const drag = useThreadDrag(svg);
+  const acts = useFlowActs();
+  usePageActs(acts);
+  useLeaving();
+  const run = (id: string) => (): void =>
+    acts()
+      .find((one) => one.id === id)
+      ?.run();
+  useHotkeys(
+    [
+      ["alt+A", run("add"), { usePhysicalKeys: true }],
+      ["alt+R", run("route"), { usePhysicalKeys: true }],
+      ["alt+S", run("send"), { usePhysicalKeys: true }],
+      ["alt+G", run("sum"), { usePhysicalKeys: true }],
+      ["alt+U", run("unsum"), { usePhysicalKeys: true }],
+    ],
+    ["INPUT", "TEXTAREA"],
+  );
+  const onFold = useCallback((node: FlowNode) => node.folderId && fold(node.folderId), [fold]);
+  const clear = () => desk.setState({ selected: [] });
+  const go = useCallback(
+    (id: ChannelId) => {
+      desk.setState({ selected: [id] });
+      focusNode(id);
+    },
+    [desk],
+  );
+  const chosen = useMemo(() => selected.flatMap((id) => doc.channels[id] ?? []), [selected, doc]);
+  const empty = flow.nodes.every(({ kind }) => kind === "main" || kind === "out");
+  return (
+    <DndContext
+      sensors={drag.sensors}
+      collisionDetection={pointerWithin}
+      measuring={MEASURING}
+      onDragMove={drag.onDragMove}
+      onDragEnd={drag.onDragEnd}
+      onDragCancel={drag.onDragCancel}
+    >
+      <div className={classes.screen}>
+        <h1 className="visually-hidden">Signal flow of {doc.name}</h1>
+        <section className={classes.work} aria-label="Signal flow">
+          <div ref={placeRef} className={classes.place}>
+            <div className={classes.canvas}>
+              {width > 0 && (
+                <FlowPicture
+                  flow={flow}
+                  svgRef={svg}
+                  label={`Signal flow of ${doc.name}`}
+                  selected={new Set<string>(selected)}
+                  isLit={isLit}
+                  lit={bright}
+                  current={current}
+                  ghost={drag.held ? ghostPath(drag.held) : null}
+                  onPick={pick}
+                  onFold={onFold}
+                  onFocus={setCurrent}
+                  onKeyDown={(event) => onKey({ flow, pick, fold: onFold, clear, remove: run("remove") }, event)}
+                />
+              )}
+            </div>
+            {empty && <Empty />}
+          </div>
+          <FlowToolbar doc={doc} look={look} onAdd={run("add")} onSave={() => svg.current && saveSvg(svg.current, `${doc.name}, signal flow`)} />
+        </section>
+        {findingsOpen ? <FindingsPanel /> : <FlowInspector channels={chosen} acts={acts()} onGo={go} />}
+      </div>
+    </DndContext>
+  );
+};

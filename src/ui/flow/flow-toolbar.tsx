@@ -1,0 +1,72 @@
+import { Button, SegmentedControl, Select } from "@mantine/core";
+import { IconDownload, IconPlus } from "@tabler/icons-react";
+import { FOLDED_FROM } from "@/core/layout/flow/picture";
+import { tracksOf } from "@/core/model/read-template";
+import { entriesOf, inOrder } from "@/core/model/table";
+import type { Template } from "@/core/model/template";
+import { dropDown } from "../shared/combobox";
+import classes from "./flow.module.css";
+import type { FlowLook } from "./use-flow-look";
+
+const ALL = "all";
+
+interface FlowToolbarProps {
+  readonly doc: Template;
+  readonly look: FlowLook;
+  readonly onAdd: () => void;
+  readonly onSave: () => void;
+}
+
+/** What of the picture is shown. */
+export const FlowToolbar = ({ doc, look, onAdd, onSave }: FlowToolbarProps) => {
+  const { view, setView, ways, setWays } = look;
+  const folders = inOrder(doc.folders).filter(({ parentId }) => parentId === null);
+  const parked = entriesOf(doc.channels).filter((channel) => channel.kind !== "main" && channel.parked).length;
+  const toggle = (pressed: boolean) => ({ variant: pressed ? "filled" : "default", "aria-pressed": pressed, size: "compact-sm", radius: "xl" }) as const;
+  return (
+    <div className={classes.bar} role="toolbar" aria-label="What is shown">
+      {folders.length > 0 && (
+        <Select
+          aria-label="Folder"
+          size="xs"
+          w={150}
+          data={[{ value: ALL, label: "All folders" }, ...folders.map(({ id, name }) => ({ value: id as string, label: name }))]}
+          value={view.within ?? ALL}
+          allowDeselect={false}
+          {...dropDown(180)}
+          onChange={(id) => setView({ within: id === ALL || id === null ? null : (id as typeof view.within) })}
+        />
+      )}
+      <Button {...toggle(view.sends)} onClick={() => setView({ sends: !view.sends })}>
+        Sends
+      </Button>
+      {parked > 0 && (
+        <Button {...toggle(view.parked)} onClick={() => setView({ parked: !view.parked })}>
+          Parked {parked}
+        </Button>
+      )}
+      <SegmentedControl
+        size="xs"
+        aria-label="Which ways are lit"
+        value={ways}
+        onChange={(value) => setWays(value as typeof ways)}
+        data={[
+          { value: "all", label: "All ways" },
+          { value: "dry", label: "Dry only" },
+          { value: "sent", label: "Sent only" },
+        ]}
+      />
+      {folders.length > 0 && tracksOf(doc).length > FOLDED_FROM && (
+        <Button {...toggle(false)} onClick={look.foldAll}>
+          {view.folded.size ? "Unfold all" : "Fold all"}
+        </Button>
+      )}
+      <Button variant="default" size="compact-sm" radius="xl" leftSection={<IconPlus size={14} aria-hidden />} onClick={onAdd}>
+        Bus or return
+      </Button>
+      <Button variant="default" size="compact-sm" radius="xl" leftSection={<IconDownload size={14} aria-hidden />} onClick={onSave}>
+        SVG
+      </Button>
+    </div>
+  );
+};

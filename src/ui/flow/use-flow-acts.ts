@@ -1,0 +1,80 @@
+import { useCallback } from "react";
+import type { ChannelId, FolderId } from "@/core/model/ids";
+import type { Channel } from "@/core/model/tables/channels";
+import type { Template } from "@/core/model/template";
+import { countChannels } from "@/core/planning/edits/channel-edits";
+import { membersOf } from "@/core/planning/edits/sums";
+import { routeByName, routeChoices, sendByName, sendChoices, takesAlong } from "@/core/planning/route";
+import { readOutput } from "@/core/queries/outputs";
+import { counted } from "@/core/units/counted";
+import { newIds } from "../grid/grid-focus";
+import { tellRefusal } from "../shared/notices";
+import { useDeskStore, useDoing, useRig } from "../state/desk-context";
+import { askAdd, askFirst, askRoute, askSend } from "./flow-dialogs";
+import type { FlowAct } from "./flow-inspector";
+
+/** The outermost folder that all of these lie in; null when there is none. */
+const familyOf = (doc: Template, ids: readonly ChannelId[]): FolderId | null => {
+  const outermost = (id: ChannelId): FolderId | null => {
+    const channel = doc.channels[id];
+    let at = channel?.kind === "track" ? channel.folderId : null;
+    for (let parent = at && doc.folders[at]?.parentId; parent; parent = doc.folders[parent]?.parentId ?? null) at = parent;
+    return at;
+  };
+  const [first, ...others] = [...new Set(ids.map(outermost))];
+  return first && !others.length ? first : null;
+};
+
+const isSum = (channel: Channel | undefined): boolean => channel?.kind === "bus" || channel?.kind === "return";
+
+/** Everything that can be done to what is selected in the picture, as of the moment it is asked. */
+export const useFlowActs = (): (() => readonly FlowAct[]) => {
+  const desk = useDeskStore();
+  const rig = useRig();
+  const { act, actPlanned } = useDoing();
+  return useCallback(() => {
+    const { doc, selected } = desk.getState();
+    const now = () => desk.getState().doc;
+    const who = countChannels(doc, selected);
+    const passing = selected.filter((id) => doc.channels[id]?.kind !== "main");
+    const sums = selected.filter((id) => isSum(doc.channels[id]));
+    const route = (): void =>
+      askRoute({ who, known: routeChoices(doc, rig, selected), onDo: (name) => actPlanned(routeByName(now(), rig, { channelIds: selected, name, ids: newIds })) });
+    const send = (): void => askSend({ who, known: sendChoices(doc), onDo: (sent) => actPlanned(sendByName(now(), { ...sent, channelIds: passing, ids: newIds })) });
+    const add = (): void =>
+      askAdd({
+        who: passing.length ? who : null,
+        onDo: (kind, name) => act({ commands: [{ kind: "channels.add", channels: [{ kind, id: newIds("bus"), name }], feedIds: kind === "bus" ? passing : [] }] }),
+      });
+    const remove = (): void => {
+      const gone = (): void => void act({ commands: [{ kind: "channels.remove", channelIds: sums }] });
+      const says = takesAlong(doc, sums);
+      if (says) askFirst({ title: `Remove ${countChannels(doc, sums)}`, says, does: `Remove ${countChannels(doc, sums)}`, onDo: gone });
+      else gone();
+    };
+    const folderId = familyOf(doc, selected);
+    const folder = folderId ? doc.folders[folderId] : undefined;
+    const sum = (): void => void (folderId && act({ commands: [{ kind: "folders.sum", sums: [{ folderId, busId: newIds("bus") }] }] }));
+    const unsum = (): void => {
+      if (!folder) return;
+      const members = counted(membersOf(doc, folder.id).length, "member");
+      askRoute({
+        who: `the ${members} of ${folder.name}`,
+        known: routeChoices(doc, rig, folder.busId ? [folder.busId] : []),
+        onDo: (name) => {
+          const output = readOutput(now(), rig, name);
+          if (!output) tellRefusal(`There is no bus and no output ${name.trim()}. Choose one from the list.`);
+          return output !== null && act({ commands: [{ kind: "folders.unsum", folderId: folder.id, output }] });
+        },
+      });
+    };
+    return [
+      ...(selected.length ? [{ id: "route", label: `Route ${who}…`, key: "Alt R", run: route }] : []),
+      ...(passing.length ? [{ id: "send", label: `Send ${who}…`, key: "Alt S", run: send }] : []),
+      ...(folder && !folder.busId ? [{ id: "sum", label: `Sum ${folder.name} into a bus`, key: "Alt G", run: sum }] : []),
+      ...(folder?.busId ? [{ id: "unsum", label: `Take the bus off ${folder.name}…`, key: "Alt U", run: unsum }] : []),
+      ...(sums.length && sums.length === selected.length ? [{ id: "remove", label: `Remove ${countChannels(doc, sums)}`, key: "Delete", run: remove }] : []),
+      { id: "add", label: "Add a bus or a return…", key: "Alt A", run: add },
+    ];
+  }, [desk, rig, act, actPlanned]);
+};

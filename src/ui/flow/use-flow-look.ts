@@ -1,0 +1,43 @@
+import { useCallback, useMemo, useState } from "react";
+import type { Ways } from "@/core/layout/flow/lit";
+import { type FlowView, FOLDED_FROM } from "@/core/layout/flow/picture";
+import type { FolderId } from "@/core/model/ids";
+import { tracksOf } from "@/core/model/read-template";
+import { entriesOf } from "@/core/model/table";
+import type { Template } from "@/core/model/template";
+
+const families = (doc: Template): readonly FolderId[] => entriesOf(doc.folders).flatMap(({ id, parentId }) => (parentId === null ? [id] : []));
+
+export interface FlowLook {
+  readonly view: Omit<FlowView, "width" | "height">;
+  readonly setView: (change: Partial<FlowLook["view"]>) => void;
+  readonly ways: Ways;
+  readonly setWays: (ways: Ways) => void;
+  readonly fold: (id: FolderId) => void;
+  readonly foldAll: () => void;
+}
+
+/** How the picture is looked at. It belongs to this window and is no edit; from some forty tracks on, families begin folded. */
+export const useFlowLook = (doc: Template): FlowLook => {
+  const [view, setWhole] = useState<FlowLook["view"]>(() => ({
+    folded: new Set(tracksOf(doc).length > FOLDED_FROM ? families(doc) : []),
+    within: null,
+    sends: true,
+    parked: false,
+  }));
+  const [ways, setWays] = useState<Ways>("all");
+  const setView = useCallback((change: Partial<FlowLook["view"]>) => setWhole((now) => ({ ...now, ...change })), []);
+  const fold = useCallback(
+    (id: FolderId) =>
+      setWhole((now) => {
+        const folded = new Set(now.folded);
+        if (!folded.delete(id)) folded.add(id);
+        return { ...now, folded };
+      }),
+    [],
+  );
+  const foldAll = useCallback(() => setWhole((now) => ({ ...now, folded: new Set(now.folded.size ? [] : families(doc)) })), [doc]);
+  // A folder that went is looked at no more.
+  const within = view.within && doc.folders[view.within] ? view.within : null;
+  return useMemo(() => ({ view: { ...view, within }, setView, ways, setWays, fold, foldAll }), [view, within, setView, ways, fold, foldAll]);
+};
