@@ -25,13 +25,13 @@ interface NameFieldProps {
   readonly label: string;
   readonly text: string;
   readonly known: readonly string[];
-  readonly asNew: (text: string) => string;
+  readonly asNew?: (text: string) => string;
   readonly onText: (text: string) => void;
 }
 
 /** A name, with what there is offered; what is not there is said to be new. */
 const NameField = ({ label, text, known, asNew, onText }: NameFieldProps) => {
-  const offered = offer({ text, untouched: !text, known, asNew });
+  const offered = offer({ text, untouched: !text, known, ...(asNew ? { asNew } : {}) });
   return (
     <Autocomplete
       label={label}
@@ -47,21 +47,28 @@ const NameField = ({ label, text, known, asNew, onText }: NameFieldProps) => {
   );
 };
 
+/** Whether a name would be that of something new: the button says so before it is done. */
+const isNew = (name: string, known: readonly string[]): boolean => name.trim() !== "" && offer({ text: name, untouched: false, known }).exact === null;
+
 interface AskRoute {
   readonly who: string;
   readonly known: readonly string[];
+  /** Everything there is, also what would make a loop: it is no new name. */
+  readonly there: readonly string[];
+  /** A name that is not there makes a bus. */
+  readonly makes?: boolean;
   /** Answers whether it was done; the dialog stays open when not. */
   readonly onDo: (name: string) => boolean;
 }
 
 const newBus = (text: string): string => `New bus “${text}”`;
 
-const RouteForm = ({ who, known, onDo }: AskRoute) => {
+const RouteForm = ({ who, known, there, makes = true, onDo }: AskRoute) => {
   const [name, setName] = useState("");
   return (
     <form onSubmit={submitting(() => onDo(name))}>
-      <NameField label={`Where ${who} should go`} text={name} known={known} asNew={newBus} onText={setName} />
-      <Footer does={`Route ${who}`} />
+      <NameField label={`Where ${who} should go`} text={name} known={known} {...(makes ? { asNew: newBus } : {})} onText={setName} />
+      <Footer does={makes && isNew(name, there) ? `Make the bus “${name.trim()}” and route ${who}` : `Route ${who}`} />
     </form>
   );
 };
@@ -90,7 +97,7 @@ const SendForm = ({ who, known, onDo }: AskSend) => {
     <form onSubmit={submitting(() => onDo({ name, levelText, tap }))}>
       <Stack gap="sm">
         <NameField label={`Where ${who} should be sent to`} text={name} known={known} asNew={newReturn} onText={setName} />
-        <TextInput label="Level in dB" value={levelText} maxLength={20} onChange={(event) => setLevel(event.currentTarget.value)} />
+        <TextInput label="Level in dB" value={levelText} maxLength={20} onFocus={(event) => event.target.select()} onChange={(event) => setLevel(event.currentTarget.value)} />
         <SegmentedControl
           aria-label="Where it is tapped"
           value={tap}
@@ -101,7 +108,7 @@ const SendForm = ({ who, known, onDo }: AskSend) => {
           ]}
         />
       </Stack>
-      <Footer does={`Send ${who}`} />
+      <Footer does={isNew(name, known) ? `Make the return “${name.trim()}” and send ${who}` : `Send ${who}`} />
     </form>
   );
 };

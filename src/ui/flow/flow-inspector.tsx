@@ -80,7 +80,7 @@ const SumFields = ({ channels }: { readonly channels: readonly Extract<Channel, 
   return (
     <>
       <Select
-        label="Mono or stereo"
+        label="Layout"
         data={["stereo", "mono"]}
         value={common(channels.map(({ layout }) => layout))}
         placeholder="various"

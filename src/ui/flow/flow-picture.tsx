@@ -87,8 +87,11 @@ const Label = ({ node, folded }: { readonly node: FlowNode; readonly folded: boo
         )}
       </>
     );
-  const asideWidth = aside ? aside.length * 6.4 + 10 : 0;
   const left = folded !== null ? 26 : kind === "track" ? 13 : kind === "out" ? 4 : 12;
+  // The name goes before what stands at its right: without room for both, only the name is there.
+  const wanted = aside ? aside.length * 6.4 + 10 : 0;
+  const besides = fitted(label, width - left - wanted - 6, size) === label ? aside : "";
+  const asideWidth = besides ? wanted : 0;
   return (
     <>
       {folded !== null && (
@@ -105,9 +108,9 @@ const Label = ({ node, folded }: { readonly node: FlowNode; readonly folded: boo
       <text x={left} y={height / 2 + size * 0.36} fontSize={size} fontWeight={bold ? 620 : 450} fill={ink}>
         {fitted(label, width - left - asideWidth - 6, size)}
       </text>
-      {aside && (
+      {besides && (
         <text x={width - 8} y={height / 2 + 4.3} textAnchor="end" fontSize={12} fill={kind === "bus" ? ink : "var(--soft)"}>
-          {aside}
+          {besides}
         </text>
       )}
     </>

@@ -5,7 +5,7 @@ import type { Template } from "@/core/model/template";
 import { countChannels } from "@/core/planning/edits/channel-edits";
 import { membersOf } from "@/core/planning/edits/sums";
 import { routeByName, routeChoices, sendByName, sendChoices, takesAlong } from "@/core/planning/route";
-import { readOutput } from "@/core/queries/outputs";
+import { outputChoices, readOutput } from "@/core/queries/outputs";
 import { counted } from "@/core/units/counted";
 import { newIds } from "../grid/grid-focus";
 import { tellRefusal } from "../shared/notices";
@@ -38,8 +38,9 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
     const who = countChannels(doc, selected);
     const passing = selected.filter((id) => doc.channels[id]?.kind !== "main");
     const sums = selected.filter((id) => isSum(doc.channels[id]));
+    const there = outputChoices(doc, rig).map(({ label }) => label);
     const route = (): void =>
-      askRoute({ who, known: routeChoices(doc, rig, selected), onDo: (name) => actPlanned(routeByName(now(), rig, { channelIds: selected, name, ids: newIds })) });
+      askRoute({ who, known: routeChoices(doc, rig, selected), there, onDo: (name) => actPlanned(routeByName(now(), rig, { channelIds: selected, name, ids: newIds })) });
     const send = (): void => askSend({ who, known: sendChoices(doc), onDo: (sent) => actPlanned(sendByName(now(), { ...sent, channelIds: passing, ids: newIds })) });
     const add = (): void =>
       askAdd({
@@ -61,6 +62,8 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
       askRoute({
         who: `the ${members} of ${folder.name}`,
         known: routeChoices(doc, rig, folder.busId ? [folder.busId] : []),
+        there,
+        makes: false,
         onDo: (name) => {
           const output = readOutput(now(), rig, name);
           if (!output) tellRefusal(`There is no bus and no output ${name.trim()}. Choose one from the list.`);
