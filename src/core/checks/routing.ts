@@ -1,14 +1,16 @@
 import type { ChannelId } from "../model/ids";
+import { monitorOutputs } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
+import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
 import { type Channel, MAIN_ID } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { sumOf } from "../planning/edits/sums";
-import { sumsOf } from "../queries/outputs";
+import { outputsInWords, sumsOf } from "../queries/outputs";
 import { type Graph, graphOf, intoOf, outOf } from "../routing/graph";
 import { heard } from "../routing/reach";
 import { counted } from "../units/counted";
-import { type Check, type Finding, finding } from "./finding";
+import { type Check, type Finding, type Fix, finding } from "./finding";
 
 const nameOf = (channel: Channel | undefined): string => channel?.name || "a channel without a name";
 
@@ -16,12 +18,20 @@ const inUse = (channel: Channel | undefined): channel is Channel => channel !== 
 
 const toMain = (channelIds: readonly ChannelId[]) => ({ kind: "channels.set", channelIds, set: { output: { kind: "channel", channelId: MAIN_ID } } }) as const;
 
+/** To the monitors, where the rig has any. */
+const toMonitors = (rig: Rig, id: ChannelId): readonly Fix[] => {
+  const portIds = monitorOutputs(rig);
+  return portIds.length
+    ? [{ label: `Route it to ${outputsInWords(rig, portIds)}`, commands: [{ kind: "channels.set", channelIds: [id], set: { output: { kind: "hardware", portIds } } }] }]
+    : [];
+};
+
 /** A track that goes nowhere on purpose says so; what goes to a bus that ends nowhere does not. */
 export const notHeard: Check = {
   id: "not-heard",
   why: "A channel whose sound reaches no output is missed only when everybody listens.",
   withoutRig: true,
-  check: ({ doc }) => {
+  check: ({ doc, rig }) => {
     const graph = graphOf(doc);
     const out = heard(graph);
     return entriesOf<Channel>(doc.channels).flatMap((channel) => {
@@ -32,7 +42,8 @@ export const notHeard: Check = {
           severity: "problem",
           message: `${nameOf(channel)} goes nowhere, and ${counted(fed, "channel")} ${fed === 1 ? "feeds" : "feed"} it: nothing of that is heard.`,
           places: [{ kind: "channel", id: channel.id, field: "output" }],
-          fixes: channel.kind === "main" ? [] : [{ label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`, commands: [toMain([channel.id])] }],
+          fixes:
+            channel.kind === "main" ? toMonitors(rig, channel.id) : [{ label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`, commands: [toMain([channel.id])] }],
         }),
       ];
     });

@@ -42,6 +42,8 @@ const NameField = ({ label, text, known, asNew, onText }: NameFieldProps) => {
       maxLength={200}
       data-autofocus
       maxDropdownHeight={220}
+      // Above the field: below it are the buttons, and they stay in sight.
+      comboboxProps={{ position: "top-start" }}
       onChange={(value) => onText(offered.meant(value))}
     />
   );

@@ -7,6 +7,7 @@ import { DEMO_RIGS, wheelhouseCart, wholeMill } from "../../demo/rigs";
 import { COLOUR_NAMES } from "../../model/colours";
 import { ICONS, type Icon } from "../../model/families";
 import { sequentialIds, type TemplateId } from "../../model/ids";
+import { monitorOutputs } from "../../model/read-rig";
 import { colourOf, linesOfTrack, tracksOf } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import { entriesOf } from "../../model/table";
@@ -28,7 +29,10 @@ const read = (text: string, ...rest: [Parameters<typeof readInputList>[1]?]): In
 };
 
 const template = (text: string, rig: Rig = wheelhouseCart): Template => {
-  const made = applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: rig.id }), planImport(read(text), rig, sequentialIds()).commands);
+  const made = applyAll(
+    emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: rig.id, mainOutputs: monitorOutputs(rig) }),
+    planImport(read(text), rig, sequentialIds()).commands,
+  );
   if (!made.ok) throw new Error(made.refusal.message);
   return made.doc;
 };
