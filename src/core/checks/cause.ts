@@ -4,7 +4,7 @@ import { entriesOf } from "../model/table";
 import type { Folder } from "../model/tables/folders";
 import { LINES, type Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
-import { graphOf, intoOf } from "../routing/graph";
+import { graphOf, intoOf, sendOf } from "../routing/graph";
 import type { CheckContext, Finding, Place } from "./finding";
 
 /** Fields of a line that a finding on it can come from, in the order of their description. */
@@ -34,7 +34,11 @@ const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
     }
     case "channel": {
       const channel = doc.channels[place.id];
-      const into = intoOf(graphOf(doc), place.id).map(({ id, from, send }) => [id, from, send?.levelDb, send?.tap, send?.on]);
+      const graph = graphOf(doc);
+      const into = intoOf(graph, place.id).map((thread) => {
+        const send = sendOf(graph, thread);
+        return [thread.id, thread.from, send?.levelDb, send?.tap, send?.on];
+      });
       return channel ? [place.field, channel.output, channel.faderDb, channel.kind !== "main" && [channel.muted, channel.parked, channel.pan], into] : null;
     }
     case "folder": {

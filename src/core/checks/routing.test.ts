@@ -80,6 +80,11 @@ describe("checks of the routing", () => {
     cleared(doc);
   });
 
+  it("know that what goes nowhere itself can be sent on", () => {
+    const parallel: Edit = { kind: "sends.add", sends: [{ id: "p" as SendId, fromId: id("strings"), toId: id("plate") }] };
+    expect(told(woven(set("strings", nowhere), parallel))).toEqual([]);
+  });
+
   it("leave alone what is parked, sends that are off, a track that goes nowhere, and a return that goes through the bus", () => {
     expect(told(woven(set("track-3", nowhere)))).toEqual([]);
     expect(told(woven({ kind: "sends.set", sendIds: ["s" as SendId], set: { on: false } }, set("plate", { muted: true })))).toEqual([]);

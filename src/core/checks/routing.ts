@@ -1,4 +1,4 @@
-import type { ChannelId } from "../model/ids";
+import type { ChannelId, SendId } from "../model/ids";
 import { monitorOutputs } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
@@ -7,8 +7,8 @@ import { type Channel, MAIN_ID } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { sumOf } from "../planning/edits/sums";
 import { outputsInWords, sumsOf } from "../queries/outputs";
-import { type Graph, graphOf, intoOf, outOf } from "../routing/graph";
-import { heard } from "../routing/reach";
+import { type Graph, graphOf, intoOf, outOf, sendOf } from "../routing/graph";
+import { downFrom } from "../routing/reach";
 import { counted } from "../units/counted";
 import { type Check, type Finding, type Fix, finding } from "./finding";
 
@@ -33,9 +33,10 @@ export const notHeard: Check = {
   withoutRig: true,
   check: ({ doc, rig }) => {
     const graph = graphOf(doc);
-    const out = heard(graph);
     return entriesOf<Channel>(doc.channels).flatMap((channel) => {
-      if (out.has(channel.id) || !inUse(channel) || channel.output.kind !== "nowhere" || channel.kind === "track" || !intoOf(graph, channel.id).length) return [];
+      if (channel.output.kind !== "nowhere" || channel.kind === "track" || !inUse(channel) || !intoOf(graph, channel.id).length) return [];
+      // What goes nowhere itself may be sent on.
+      if ([...downFrom(graph, channel.id).channels].some((id) => doc.channels[id]?.output.kind === "hardware")) return [];
       const fed = intoOf(graph, channel.id).length;
       return [
         finding("not-heard", {
@@ -79,8 +80,10 @@ export const deadSend: Check = {
   withoutRig: true,
   check: ({ doc }) =>
     sumsOf(doc).flatMap((sum) => {
-      const sent = intoOf(graphOf(doc), sum.id).filter(({ send, from }) => send?.on && inUse(doc.channels[from]));
-      if ((!sum.parked && !sum.muted) || !sent.length) return [];
+      if (!sum.parked && !sum.muted) return [];
+      const graph = graphOf(doc);
+      const sent = intoOf(graph, sum.id).filter((thread) => sendOf(graph, thread)?.on && inUse(doc.channels[thread.from]));
+      if (!sent.length) return [];
       const state = sum.parked ? "parked" : "muted";
       const wakes = sum.parked ? { parked: false } : { muted: false };
       return [
@@ -92,7 +95,7 @@ export const deadSend: Check = {
             { label: sum.parked ? `Take ${nameOf(sum)} into use again` : `Unmute ${nameOf(sum)}`, commands: [{ kind: "channels.set", channelIds: [sum.id], set: wakes }] },
             {
               label: `Switch the ${counted(sent.length, "send")} off`,
-              commands: [{ kind: "sends.set", sendIds: sent.flatMap(({ send }) => send?.id ?? []), set: { on: false } }],
+              commands: [{ kind: "sends.set", sendIds: sent.map(({ id }) => id as SendId), set: { on: false } }],
             },
           ],
         }),
@@ -186,7 +189,7 @@ export const reverbStays: Check = {
     return entriesOf(doc.folders).flatMap((folder): readonly Finding[] => {
       const bus = folder.busId ? doc.channels[folder.busId] : undefined;
       if (bus?.kind !== "bus" || bus.parked || bus.faderDb === 0) return [];
-      const sent = intoOf(graph, bus.id).flatMap(({ kind, from }) => (kind === "output" ? outOf(graph, from).filter(({ send }) => send?.on) : []));
+      const sent = intoOf(graph, bus.id).flatMap(({ kind, from }) => (kind === "output" ? outOf(graph, from).filter((thread) => sendOf(graph, thread)?.on) : []));
       const past = [...new Set(sent.map(({ to }) => to))].filter((to) => inUse(doc.channels[to]) && !sumsAlong(doc, to).has(bus.id));
       const [first] = past;
       if (!first) return [];

@@ -81,6 +81,10 @@ const doubled = (looking: Looking, of: TableDescription, entries: readonly Loose
     });
   });
 
+/** Whether an entry could be like another now and was not: it is new, or what must be there once only has changed in it. */
+const couldDouble = ({ unique = [] }: TableDescription, was: Loose | undefined, is: Loose | undefined): boolean =>
+  is !== undefined && unique.some(({ key }) => was === undefined || (key as (entry: Loose) => string | null)(is) !== (key as (entry: Loose) => string | null)(was));
+
 const overfull = ({ most, many }: TableDescription, count: number): readonly string[] => (count > most ? [`it holds ${count} ${many}, and ${most} is the most`] : []);
 
 const notSingle = ({ single }: TableDescription, table: Readonly<Record<string, Loose>>): readonly string[] => {
@@ -103,7 +107,7 @@ const wrongWithTable = (work: AnyWork, table: string, of: TableDescription): rea
     ...overfull(of, count),
     ...(came || went ? fixed(of, Object.keys((work.before as unknown as Record<string, object>)[table] ?? {}).length, Object.keys(entries).length) : []),
     ...(of.single && touched.some((id) => (work.entry(table, id) ?? work.had(table, id))?.kind === of.single?.kind) ? notSingle(of, entries) : []),
-    ...(of.unique ? doubled(work, of, Object.values(entries)) : []),
+    ...(of.unique && touched.some((id) => couldDouble(of, work.had(table, id), work.entry(table, id))) ? doubled(work, of, Object.values(entries)) : []),
   ];
 };
 

@@ -2,7 +2,7 @@ import type { ChannelId, SendId } from "../model/ids";
 import type { Channel, Output } from "../model/tables/channels";
 import type { Tap } from "../model/tables/sends";
 import type { Template } from "../model/template";
-import { graphOf, type Thread } from "../routing/graph";
+import { graphOf, sendOf, type Thread } from "../routing/graph";
 import { orderOf } from "../routing/order";
 import { pathsBetween } from "../routing/paths";
 import type { Decibels } from "../units/decibels";
@@ -30,12 +30,13 @@ export interface ToldPaths {
   readonly paths: readonly { readonly threads: readonly ToldThread[]; readonly words: string }[];
 }
 
-const told = ({ kind, from, to, send }: Thread): ToldThread => ({
-  kind,
-  from,
-  to,
-  ...(send ? { send: { id: send.id, levelDb: send.levelDb, tap: send.tap, on: send.on } } : {}),
-});
+const toldIn =
+  (doc: Template) =>
+  (thread: Thread): ToldThread => {
+    const { kind, from, to } = thread;
+    const send = sendOf(doc, thread);
+    return { kind, from, to, ...(send ? { send: { id: send.id, levelDb: send.levelDb, tap: send.tap, on: send.on } } : {}) };
+  };
 
 /** The routing of a template in data: what the picture is made of. */
 export const flowAnswer = (doc: Template): ToldFlow => {
@@ -45,7 +46,7 @@ export const flowAnswer = (doc: Template): ToldFlow => {
     const channel = doc.channels[id];
     return channel ? [{ id, kind: channel.kind, name: channel.name, rank: rank.get(id) ?? 0, output: channel.output }] : [];
   });
-  return { nodes, threads: graph.threads.map(told), order: ids };
+  return { nodes, threads: graph.threads.map(toldIn(doc)), order: ids };
 };
 
 /** Every way from one channel to another, in data and in words. Null when one of the two is not there. */
@@ -53,5 +54,5 @@ export const pathsAnswer = (doc: Template, from: string, to: string): ToldPaths 
   const [start, end] = [doc.channels[from as ChannelId], doc.channels[to as ChannelId]];
   if (!start || !end) return null;
   const { paths, count } = pathsBetween(graphOf(doc), start.id, end.id);
-  return { count, paths: paths.map((path) => ({ threads: path.map(told), words: pathInWords(doc, start.id, path) })) };
+  return { count, paths: paths.map((path) => ({ threads: path.map(toldIn(doc)), words: pathInWords(doc, start.id, path) })) };
 };

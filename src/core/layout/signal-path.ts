@@ -6,7 +6,7 @@ import { type Channel, inputLineIds, type Track } from "../model/tables/channels
 import type { Send } from "../model/tables/sends";
 import type { Template } from "../model/template";
 import { outputsInWords } from "../queries/outputs";
-import { graphOf, intoOf, outOf, type Thread } from "../routing/graph";
+import { graphOf, intoOf, outOf, sendOf, type Thread } from "../routing/graph";
 import { counted } from "../units/counted";
 import { formatLevel } from "../units/decibels";
 
@@ -32,9 +32,9 @@ const stateOf = (channel: Channel): readonly string[] => [
 ];
 
 const sentOn = (doc: Template, channel: Channel): readonly WayStep[] =>
-  outOf(graphOf(doc), channel.id).flatMap(({ send, to }): WayStep[] => {
-    const target = doc.channels[to];
-    return send && target ? [{ title: `${nameOf(target)} by a send`, detail: sendInWords(send), channelId: to }] : [];
+  outOf(graphOf(doc), channel.id).flatMap((thread): WayStep[] => {
+    const [send, target] = [sendOf(doc, thread), doc.channels[thread.to]];
+    return send && target ? [{ title: `${nameOf(target)} by a send`, detail: sendInWords(send), channelId: target.id }] : [];
   });
 
 const summedIn = (doc: Template, bus: Channel): WayStep => {
@@ -76,8 +76,9 @@ export const wayOf = (doc: Template, rig: Rig, channel: Channel): readonly WaySt
   ...onward(doc, rig, channel),
 ];
 
-const fromInWords = (doc: Template, { from, send }: Thread): WayStep => {
-  const channel = doc.channels[from];
+const fromInWords = (doc: Template, thread: Thread): WayStep => {
+  const { from } = thread;
+  const [send, channel] = [sendOf(doc, thread), doc.channels[from]];
   return { title: channel ? nameOf(channel) : from, detail: send ? `by a send, ${sendInWords(send)}` : channel ? stateOf(channel).join(", ") : "", channelId: from };
 };
 
@@ -93,5 +94,9 @@ export const pathInWords = (doc: Template, from: ChannelId, path: readonly Threa
     const channel = doc.channels[id];
     return channel ? nameOf(channel) : id;
   };
-  return `${called(from)}${path.map(({ to, send }) => ` → ${send ? `(by a send at ${sendInWords(send)}) ` : ""}${called(to)}`).join("")}`;
+  const step = (thread: Thread): string => {
+    const send = sendOf(doc, thread);
+    return ` → ${send ? `(by a send at ${sendInWords(send)}) ` : ""}${called(thread.to)}`;
+  };
+  return `${called(from)}${path.map(step).join("")}`;
 };

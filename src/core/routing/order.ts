@@ -1,5 +1,4 @@
 import type { ChannelId } from "../model/ids";
-import { perDocument } from "../model/per-document";
 import { type Graph, intoOf, outOf } from "./graph";
 
 export interface Order {
@@ -9,11 +8,7 @@ export interface Order {
   readonly rank: ReadonlyMap<ChannelId, number>;
 }
 
-/**
- * The order in which the sound is worked on: each channel after all that feed it, by taking away what nothing feeds any more (A. B. Kahn, 1962). Linear in
- * channels and threads. A document has no loop; should there be one all the same, what is in it and behind it is left out.
- */
-export const orderOf: (graph: Graph) => Order = perDocument((graph) => {
+const sorted = (graph: Graph): Order => {
   const waiting = new Map<ChannelId, number>();
   const rank = new Map<ChannelId, number>();
   const ids: ChannelId[] = [];
@@ -36,4 +31,16 @@ export const orderOf: (graph: Graph) => Order = perDocument((graph) => {
     }
   }
   return { ids, rank };
-});
+};
+
+const kept = new WeakMap<object, Order>();
+
+/**
+ * The order in which the sound is worked on: each channel after all that feed it, by taking away what nothing feeds any more (A. B. Kahn, 1962). Linear in
+ * channels and threads, and kept for as long as nothing leads elsewhere. A document has no loop; should there be one all the same, what is in it and behind it is left out.
+ */
+export const orderOf = (graph: Graph): Order => {
+  const known = kept.get(graph.threads) ?? sorted(graph);
+  kept.set(graph.threads, known);
+  return known;
+};

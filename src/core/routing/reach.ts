@@ -33,18 +33,3 @@ const walk = (start: ChannelId, next: (id: ChannelId) => readonly Thread[], { to
 export const downFrom = (graph: Graph, id: ChannelId, taken: Taken = ALL): Reach => walk(id, (at) => outOf(graph, at), { to: (thread) => thread.to, taken });
 /** Everything whose sound comes to a channel, itself included. Linear in what is reached. */
 export const upFrom = (graph: Graph, id: ChannelId, taken: Taken = ALL): Reach => walk(id, (at) => intoOf(graph, at), { to: (thread) => thread.from, taken });
-
-/** Everything whose sound gets out of the interface: what reaches a channel that goes to outputs. Linear in the graph. */
-export const heard = (graph: Graph): ReadonlySet<ChannelId> => {
-  const found = new Set<ChannelId>();
-  const queue = (Object.keys(graph.channels) as ChannelId[]).filter((id) => graph.channels[id]?.output.kind === "hardware");
-  for (const id of queue) found.add(id);
-  for (let at = 0; at < queue.length; at++) {
-    for (const { from } of intoOf(graph, queue[at] as ChannelId)) {
-      if (found.has(from)) continue;
-      found.add(from);
-      queue.push(from);
-    }
-  }
-  return found;
-};

@@ -12,7 +12,7 @@ import { aTemplate } from "../testing/a-template";
 import { graphOf, type Thread } from "./graph";
 import { orderOf } from "./order";
 import { MOST_PATHS, pathsBetween } from "./paths";
-import { downFrom, heard, upFrom } from "./reach";
+import { downFrom, upFrom } from "./reach";
 
 const id = (name: string) => name as ChannelId;
 const done = (doc: Template, ...edits: readonly Edit[]): Template => {
@@ -104,15 +104,6 @@ describe("routing, held against the plainest way to find it", () => {
       }),
       { numRuns: 40 },
     );
-  });
-
-  it("knows what is heard: what reaches outputs", () => {
-    const doc = done(aTemplate().track("Fiddle", { input: "9" }).build(), bus("a"), bus("b"), routed("b", "a"), {
-      kind: "channels.set",
-      channelIds: [id("a")],
-      set: { output: { kind: "nowhere" } },
-    });
-    expect([...heard(graphOf(doc))].sort()).toEqual(["main", "track-1"]);
   });
 
   it("writes out no more ways than it may, and counts the rest", () => {

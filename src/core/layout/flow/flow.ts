@@ -193,7 +193,7 @@ const bundled = ({ graph, view, carried, nodeOf }: Placing, outs: ReadonlyMap<st
   for (const thread of graph.threads) if (thread.kind === "output" || view.sends) lay(nodeOf.get(thread.from), nodeOf.get(thread.to), thread);
   const outNode = new Map(outNodes.map((node) => [node.id, node]));
   for (const [id, channels] of outs)
-    for (const channel of channels) lay(nodeOf.get(channel.id), outNode.get(id), { id: channel.id, kind: "output", from: channel.id, to: channel.id, send: null });
+    for (const channel of channels) lay(nodeOf.get(channel.id), outNode.get(id), { id: channel.id, kind: "output", from: channel.id, to: channel.id });
   return [...bundles.values()].map((bundle): Bundle => {
     const tracks = bundle.threads.reduce((sum, { from }) => sum + Math.max(1, carried(from)), 0);
     return { ...bundle, width: bundle.kind === "send" ? Math.min(4, 1.4 + 0.3 * Math.log2(bundle.threads.length)) : Math.min(bundle.from.height, thickness(tracks)) };

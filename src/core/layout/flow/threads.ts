@@ -1,6 +1,6 @@
 import type { ChannelId } from "../../model/ids";
 import { type Channel, inputLineIds } from "../../model/tables/channels";
-import { type Graph, intoOf, type Thread } from "../../routing/graph";
+import { type Graph, intoOf, sendOf, type Thread } from "../../routing/graph";
 import { type FlowNode, type FlowThread, middle, thickness } from "./picture";
 
 /** How many tracks each channel carries by outputs: what is sent comes on top and is not counted twice. */
@@ -91,7 +91,7 @@ export const drawn = (graph: Graph, bundles: readonly Bundle[]): readonly FlowTh
       colour: from.colour,
       threadIds: threads.map((thread) => thread.id),
       parked: threads.every((thread) => parked(thread.from) || parked(thread.to)),
-      off: threads.every((thread) => thread.send?.on === false),
+      off: kind === "send" && threads.every((thread) => sendOf(graph, thread)?.on === false),
     };
   });
 };
