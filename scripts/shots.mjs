@@ -34,6 +34,17 @@ const SHOTS = [
       await page.getByRole("button", { name: "Make template of 15 tracks" }).waitFor();
     },
   },
+  { name: "signal-flow", path: "/templates/tidewrack-nine/flow", act: (page) => page.getByRole("button", { name: "Lead voice, track" }).click() },
+  { name: "signal-flow-night", path: "/templates/ferrymans-ghost/flow", night: true, act: (page) => page.getByRole("button", { name: "Boy, track" }).click() },
+  {
+    name: "signal-flow-128",
+    path: "/templates/flood-cantata/flow",
+    act: async (page) => {
+      await page.getByRole("button", { name: /^Tenors, family/ }).click();
+      await page.keyboard.press("Enter");
+      await page.getByRole("button", { name: "Tenor 12, track" }).click();
+    },
+  },
   { name: "hand-off", path: "/templates/tidewrack-nine/hand-off" },
 ];
 

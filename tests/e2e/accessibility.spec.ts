@@ -124,6 +124,22 @@ test.describe("every state, on cloth", () => {
     await noViolations(page, "studio");
   });
 
+  test("signal flow: at rest, selected, its dialogs", async ({ page }) => {
+    await page.goto("/templates/tidewrack-nine/flow");
+    await awake(page);
+    await noViolations(page, "signal flow");
+    await page.getByRole("button", { name: "Fiddle, track" }).click();
+    await still(page);
+    await noViolations(page, "signal flow, selected");
+    await page.keyboard.press("Alt+s");
+    await still(page);
+    await noViolations(page, "send", DIALOG);
+    await page.getByRole("button", { name: "Cancel" }).click();
+    await page.keyboard.press("Alt+a");
+    await still(page);
+    await noViolations(page, "add a bus", DIALOG);
+  });
+
   test("hand-off", async ({ page }) => {
     await page.goto("/templates/tidewrack-nine/hand-off");
     await awake(page);
@@ -142,6 +158,11 @@ test.describe("on night", () => {
     await cell(page, "Clarinet", COLUMN.name).click();
     await still(page);
     await noViolations(page, "input list, selected");
+    await page.goto("/templates/tidewrack-nine/flow");
+    await awake(page);
+    await page.getByRole("button", { name: "Fiddle, track" }).click();
+    await still(page);
+    await noViolations(page, "signal flow, selected");
     await page.goto("/rigs/whole-mill?template=tidewrack-nine");
     await awake(page);
     await noViolations(page, "rig");
@@ -169,7 +190,7 @@ test("no page breaks its content security policy or writes an error", async ({ p
   await grid(page).focus();
   await page.keyboard.press("Control+k");
   await page.keyboard.press("Escape");
-  for (const path of ["/templates/tidewrack-nine/hand-off", "/rigs/whole-mill", "/studio"]) {
+  for (const path of ["/templates/tidewrack-nine/flow", "/templates/tidewrack-nine/hand-off", "/rigs/whole-mill", "/studio"]) {
     await page.goto(path);
     await awake(page);
   }
@@ -184,7 +205,7 @@ for (const [what, viewport] of [
     test.use({ viewport });
 
     test("pages are no wider than the window, and a track can be chosen, named and seen", async ({ page }) => {
-      for (const path of ["/", "/rigs/wheelhouse-cart", "/studio"]) {
+      for (const path of ["/", "/rigs/wheelhouse-cart", "/studio", "/templates/tidewrack-nine/flow"]) {
         await page.goto(path);
         await awake(page);
         expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true);

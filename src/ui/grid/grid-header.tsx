@@ -55,7 +55,7 @@ export const GridHeader = ({ columns }: { readonly columns: Columns }) => (
           key={shown.id}
           role="columnheader"
           aria-colindex={at + 1}
-          className={`${classes.header} ${NUMBER_COLUMNS.includes(shown.id) ? classes.numeric : ""}`}
+          className={`${classes.heading} ${NUMBER_COLUMNS.includes(shown.id) ? classes.numeric : ""}`}
           style={cellStyle(shown)}
         >
           {quiet ? <span className="visually-hidden">{heading}</span> : heading}
