@@ -210,3 +210,32 @@ test("a finding of the routing leads to the signal flow, and its fix clears it",
   await saved(page);
   expect(await outputOf(page, id, "Fiddle")).toBe("Strings");
 });
+
+test("by keyboard: a template begun by its buses; a family dropped says what goes with it, and comes back by one undo", async ({ page }) => {
+  const id = await makeTemplate(page);
+  await openFlow(page, id);
+  await ask(page, "Alt+n", "Brass");
+  await page.keyboard.press("Tab");
+  await page.keyboard.type("3");
+  await page.keyboard.press("Enter");
+  await expect(picture(page).getByRole("button", { name: /^Brass \d, track/ })).toHaveCount(3);
+  await node(page, "Brass 2").focus();
+  await page.keyboard.press("Enter");
+  await ask(page, "Alt+s", "Hall");
+  await page.keyboard.press("Enter");
+  await expect(node(page, "Hall, return")).toBeVisible();
+  await saved(page);
+  const before = (await readTemplate(page, id)).document;
+  await node(page, "Brass 1").focus();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Alt+x");
+  await expect(page.getByRole("dialog")).toContainText("Goes with it: 3 tracks, the bus Brass, the return Hall, 1 send.");
+  await page.getByRole("button", { name: "Drop Brass" }).focus();
+  await page.keyboard.press("Enter");
+  await expect(picture(page).getByRole("button")).toHaveCount(2);
+  await saved(page);
+  await page.keyboard.press("Control+z");
+  await expect(node(page, "Brass, bus")).toBeVisible();
+  await saved(page);
+  expect((await readTemplate(page, id)).document).toEqual(before);
+});

@@ -131,6 +131,7 @@ const MAKERS: { readonly [K in EditKind]: Maker<K> } = {
     parentId: maybeFolder(doc, chance),
     before: chance() < 0.5 ? anyFolder(doc, chance) : null,
   }),
+  "folders.drop": (doc, chance) => ({ kind: "folders.drop", folderId: chance() < 0.3 ? anyFolder(doc, chance) : ("none" as FolderId) }),
   "folders.sum": (doc, chance) => ({
     kind: "folders.sum",
     sums: [...new Set([anyFolder(doc, chance), anyFolder(doc, chance)])].map((folderId) => ({ folderId, busId: idFor<ChannelId>(doc, chance, "bus") })),

@@ -156,6 +156,33 @@ const AddForm = ({ who, onDo }: AskAdd) => {
 
 export const askAdd = (ask: AskAdd): void => open("Add a bus or a return", <AddForm {...ask} />);
 
+interface AskNewFamily {
+  readonly onDo: (name: string, countText: string) => boolean;
+}
+
+const FamilyForm = ({ onDo }: AskNewFamily) => {
+  const [name, setName] = useState("");
+  const [countText, setCount] = useState("4");
+  return (
+    <form onSubmit={submitting(() => onDo(name, countText))}>
+      <Stack gap="sm">
+        <TextInput
+          label="Name of the family"
+          description="Its folder and its bus are called so, and its tracks are numbered."
+          value={name}
+          maxLength={200}
+          data-autofocus
+          onChange={(event) => setName(event.currentTarget.value)}
+        />
+        <TextInput label="How many tracks" value={countText} maxLength={4} onFocus={(event) => event.target.select()} onChange={(event) => setCount(event.currentTarget.value)} />
+      </Stack>
+      <Footer does="Add the family" />
+    </form>
+  );
+};
+
+export const askNewFamily = (ask: AskNewFamily): void => open("Add a family", <FamilyForm {...ask} />);
+
 interface AskFirst {
   readonly title: string;
   readonly says: string;

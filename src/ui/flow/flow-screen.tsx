@@ -177,6 +177,8 @@ export const FlowScreen = () => {
       ["alt+S", run("send"), { usePhysicalKeys: true }],
       ["alt+G", run("sum"), { usePhysicalKeys: true }],
       ["alt+U", run("unsum"), { usePhysicalKeys: true }],
+      ["alt+X", run("drop"), { usePhysicalKeys: true }],
+      ["alt+N", run("family"), { usePhysicalKeys: true }],
     ],
     ["INPUT", "TEXTAREA"],
   );

@@ -2,7 +2,10 @@ import { useCallback } from "react";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import type { Channel } from "@/core/model/tables/channels";
 import type { Template } from "@/core/model/template";
+import { addFamily } from "@/core/planning/add-family";
 import { countChannels } from "@/core/planning/edits/channel-edits";
+import { droppedInWords, droppedWith } from "@/core/planning/edits/drop-family";
+import type { Edit } from "@/core/planning/edits/edit";
 import { membersOf } from "@/core/planning/edits/sums";
 import { routeByName, routeChoices, sendByName, sendChoices, takesAlong } from "@/core/planning/route";
 import { outputChoices, readOutput } from "@/core/queries/outputs";
@@ -10,7 +13,7 @@ import { counted } from "@/core/units/counted";
 import { newIds } from "../grid/grid-focus";
 import { tellRefusal } from "../shared/notices";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
-import { askAdd, askFirst, askRoute, askSend } from "./flow-dialogs";
+import { askAdd, askFirst, askNewFamily, askRoute, askSend } from "./flow-dialogs";
 import type { FlowAct } from "./flow-inspector";
 
 /** The outermost folder that all of these lie in; null when there is none. */
@@ -71,13 +74,26 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
         },
       });
     };
+    const drop = (): void => {
+      if (!folder) return;
+      const goes: Edit = { kind: "folders.drop", folderId: folder.id };
+      askFirst({
+        title: `Drop the family ${folder.name}`,
+        says: droppedInWords(doc, droppedWith(doc, folder.id)),
+        does: `Drop ${folder.name}`,
+        onDo: () => void act({ commands: [goes] }),
+      });
+    };
+    const family = (): void => askNewFamily({ onDo: (name, countText) => actPlanned(addFamily(now(), { name, countText, ids: newIds, styles: desk.getState().studio.families })) });
     return [
       ...(selected.length ? [{ id: "route", label: `Route ${who}…`, key: "Alt R", run: route }] : []),
       ...(passing.length ? [{ id: "send", label: `Send ${who}…`, key: "Alt S", run: send }] : []),
       ...(folder && !folder.busId ? [{ id: "sum", label: `Sum ${folder.name} into a bus`, key: "Alt G", run: sum }] : []),
       ...(folder?.busId ? [{ id: "unsum", label: `Take the bus off ${folder.name}…`, key: "Alt U", run: unsum }] : []),
       ...(sums.length && sums.length === selected.length ? [{ id: "remove", label: `Remove ${countChannels(doc, sums)}`, key: "Delete", run: remove }] : []),
+      ...(folder ? [{ id: "drop", label: `Drop the family ${folder.name}…`, key: "Alt X", run: drop }] : []),
       { id: "add", label: "Add a bus or a return…", key: "Alt A", run: add },
+      { id: "family", label: "Add a family…", key: "Alt N", run: family },
     ];
   }, [desk, rig, act, actPlanned]);
 };

@@ -53,6 +53,8 @@ export type Edit =
   | { readonly kind: "folders.set"; readonly folderIds: readonly FolderId[]; readonly set: { readonly name?: string; readonly colour?: Colour | null; readonly open?: boolean } }
   | { readonly kind: "folders.move"; readonly folderId: FolderId; readonly parentId: FolderId | null; readonly before: FolderId | null }
   | { readonly kind: "folders.remove"; readonly folderId: FolderId }
+  /** Takes a family away with what only it used. */
+  | { readonly kind: "folders.drop"; readonly folderId: FolderId }
   /** Makes the bus of folders and routes what lies in them; each comes with the id of its bus. */
   | { readonly kind: "folders.sum"; readonly sums: readonly { readonly folderId: FolderId; readonly busId: ChannelId }[] }
   /** Takes the bus of a folder away; what lies in it goes there. */

@@ -6,6 +6,7 @@ import { entriesOf, inOrder } from "../../model/table";
 import { newChannel } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
 import { takeAway, unroutable } from "./channel-edits";
+import { dropFamily, droppedWith } from "./drop-family";
 import { type EditOf, type Planners, toAll } from "./edit";
 import { firstOf, missingFolders, tooMany } from "./refusals";
 import { follows, membersOf, route, sumOf, toChannel } from "./sums";
@@ -136,6 +137,10 @@ export const folderEdits: Planners<"folders"> = {
       return [...moves, ...(busId ? takeAway(doc, [busId]) : []), { kind: "remove", table: "folders", ids: [folderId] }];
     },
     name: (doc, { folderId }) => `Dissolve the folder ${doc.folders[folderId]?.name}`,
+  },
+  "folders.drop": {
+    plan: (doc, { folderId }) => missingFolders(doc, [folderId]) ?? dropFamily(doc, droppedWith(doc, folderId)),
+    name: (doc, { folderId }) => `Drop the family ${doc.folders[folderId]?.name}`,
   },
   "folders.sum": {
     plan: (doc, edit) => summable(doc, edit) ?? summed(doc, edit),
