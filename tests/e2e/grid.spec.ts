@@ -286,3 +286,20 @@ test("a finding is accepted with a reason, and comes back when its cause changes
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: "1 problem" })).toBeVisible();
 });
+
+test("the output is shown as a column, and chosen by typing the name of a bus", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await openInputs(page, id);
+  await page.getByRole("button", { name: "Columns and rows" }).click();
+  await page.getByRole("checkbox", { name: "Output", exact: true }).check();
+  await page.keyboard.press("Escape");
+  const at = await grid(page).getByRole("columnheader", { name: "Output", exact: true }).getAttribute("aria-colindex");
+  const output = cell(page, "Accordion", Number(at));
+  await expect(output).toHaveText("Keys");
+  await output.dblclick();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("win");
+  await page.keyboard.press("Enter");
+  await expect(output).toHaveText("Winds");
+  await expect(page.getByRole("button", { name: "Undo: Route Accordion to Winds" })).toBeVisible();
+});

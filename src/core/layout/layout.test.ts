@@ -121,6 +121,15 @@ describe("the patching sheet", () => {
   });
 });
 
+describe("what is parked", () => {
+  it("is left out of the sheet, which says how much that is", () => {
+    const parked = apply(doc, { kind: "channels.set", channelIds: ["track-2" as never], set: { parked: true } });
+    const left = parked.ok ? patchingSheet(parked.doc, wheelhouseCart) : expect.unreachable();
+    expect([left.lineCount, left.phantomCount, left.sections[0]?.rows.map((row) => row.input)]).toEqual([4, 0, ["1", "11", "12"]]);
+    expect(left.subtitle).toBe("Band · Wheelhouse cart · 48 kHz · 24 bit · 1 parked line left out");
+  });
+});
+
 describe("the way of a signal", () => {
   it("leads from the plug to the loudspeaker", () => {
     const fiddle = tracksOf(doc).find((track) => track.name === "Fiddle");

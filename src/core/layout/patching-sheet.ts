@@ -10,6 +10,7 @@ import type { Track } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { linesByPort } from "../queries/free-inputs";
+import { counted } from "../units/counted";
 import { formatDb } from "../units/decibels";
 import { formatRate } from "../units/hertz";
 
@@ -100,24 +101,27 @@ const toRow = (doc: Template, rig: Rig, { line, tracks, rigInput }: { readonly l
 /** The sheet the assistant works down: device by device, input by input; lines that can't be plugged in come last, so that nobody misses them. */
 export const patchingSheet = (doc: Template, rig: Rig): PatchingSheet => {
   const tracks = tracksByLine(doc);
+  // What is parked is not plugged in; how much that is, is said.
+  const isParked = ({ id }: Line): boolean => (tracks.get(id) ?? []).length > 0 && (tracks.get(id) ?? []).every((track) => track.parked);
   const row = (line: Line, rigInput: RigInput | null) => toRow(doc, rig, { line, rigInput, tracks: tracks.get(line.id) ?? [] });
   const sections: { title: string; rows: SheetRow[] }[] = [];
   for (const rigInput of rigInputsOf(rig)) {
     const title = rigInput.device.name;
-    const there = existsAtRate(rig, rigInput, doc.format.sampleRateHz) ? (linesByPort(doc).get(rigInput.port.id) ?? []) : [];
+    const there = existsAtRate(rig, rigInput, doc.format.sampleRateHz) ? (linesByPort(doc).get(rigInput.port.id) ?? []).filter((line) => !isParked(line)) : [];
     if (!there.length) continue;
     if (sections.at(-1)?.title !== title) sections.push({ title, rows: [] });
     sections.at(-1)?.rows.push(...there.map((line) => row(line, rigInput)));
   }
   const nowhere = entriesOf(doc.lines).filter((line) => {
     const rigInput = rigInputOf(rig, line.portId);
-    return !rigInput || !existsAtRate(rig, rigInput, doc.format.sampleRateHz);
+    return !isParked(line) && (!rigInput || !existsAtRate(rig, rigInput, doc.format.sampleRateHz));
   });
   if (nowhere.length) sections.push({ title: "Without an input", rows: nowhere.map((line) => row(line, null)) });
-  const lines = entriesOf(doc.lines);
+  const lines = entriesOf(doc.lines).filter((line) => !isParked(line));
+  const parked = Object.keys(doc.lines).length - lines.length;
   return {
     title: doc.name,
-    subtitle: `${SESSION_KIND_NAMES[doc.kind]} · ${rig.name} · ${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit`,
+    subtitle: `${SESSION_KIND_NAMES[doc.kind]} · ${rig.name} · ${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit${parked ? ` · ${counted(parked, "parked line")} left out` : ""}`,
     sections,
     lineCount: lines.length,
     phantomCount: sections.flatMap((section) => section.rows).filter((entry) => entry.phantom === "own" || entry.phantom === "bank").length,

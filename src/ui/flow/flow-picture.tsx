@@ -156,7 +156,8 @@ const Node = memo(({ node, selected, lit, reachable, onPick, onFold, onFocus }: 
       role="button"
       tabIndex={reachable ? 0 : -1}
       aria-label={[node.label, KIND_WORDS[node.kind], node.aside].filter(Boolean).join(", ")}
-      aria-pressed={node.kind === "out" ? undefined : selected}
+      aria-pressed={node.kind === "out" || node.kind === "opened" ? undefined : selected}
+      aria-expanded={folded === null ? undefined : !folded}
       data-over={droppable.isOver || undefined}
       onClick={pick}
       onFocus={() => onFocus(node.id)}

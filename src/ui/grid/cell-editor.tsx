@@ -148,6 +148,7 @@ const markedOption = (input: HTMLElement): HTMLElement | null =>
 
 const UNTAKEN: Partial<Readonly<Record<CellColumn, string>>> = {
   folder: "there is no such folder. Choose one that is offered, or New folder at the end of the list.",
+  output: "there is no bus and no output of that name. Choose one that is offered; a new bus is made in the signal flow.",
   microphone: "it is not on the shelf. Choose one that is offered, or the last line of the list to take it all the same.",
 };
 const ARROWS = ["ArrowDown", "ArrowUp"];
@@ -177,7 +178,7 @@ const SuggestingEditor = (props: CellEditorProps) => {
     const timer = setTimeout(() => drawAgain(true));
     return () => clearTimeout(timer);
   }, []);
-  const offered = offer({ text, untouched: text === initial && !fresh, known: optionsOf(props), ...(choice ? {} : { asNew: asNew(column) }) });
+  const offered = offer({ text, untouched: text === initial && !fresh, known: optionsOf(props), ...(choice || column === "output" ? {} : { asNew: asNew(column) }) });
   const taken = (value: string) => (value === AS_FOLDER || value === NO_ICON ? "" : offered.meant(value));
   const press = (event: KeyboardEvent<HTMLInputElement>): void => {
     if (ARROWS.includes(event.key)) steered.current = true;

@@ -118,7 +118,12 @@ const content = (props: CellViewProps) => {
     case "colour":
       return <Swatch row={row} />;
     case "name":
-      return track.name ? <span className={classes.text}>{track.name}</span> : <em className={classes.soft}>no name</em>;
+      return (
+        <>
+          {track.name ? <span className={track.parked ? classes.soft : classes.text}>{track.name}</span> : <em className={classes.soft}>no name</em>}
+          {track.parked && <em className={classes.parked}>parked</em>}
+        </>
+      );
     case "layout":
       return <Layout row={row} />;
     case "input":

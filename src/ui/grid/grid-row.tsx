@@ -10,6 +10,7 @@ import { entriesOf } from "@/core/model/table";
 import type { Template } from "@/core/model/template";
 import type { CellColumn } from "@/core/queries/columns";
 import { gridColumn } from "@/core/queries/columns";
+import { outputChoices } from "@/core/queries/outputs";
 import { counted } from "@/core/units/counted";
 import { useDesk, useStudio } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
@@ -44,6 +45,7 @@ const useSuggestions = (column: CellColumn | undefined, rig: Rig): readonly stri
     if (!doc) return [];
     if (column === "microphone") return entriesOf(rig.microphones).map((microphone) => microphone.name);
     if (column === "folder") return entriesOf(doc.folders).map((folder) => folder.name);
+    if (column === "output") return outputChoices(doc, rig).map(({ label }) => label);
     if (column === "colour") return entriesOf(studio.colours).map((own) => own.name);
     if (column === "room") return entriesOf(studio.rooms).map((room) => room.name);
     return column === "player" ? [...entriesOf(studio.people).map((person) => person.name), ...entriesOf(doc.lines).flatMap((line) => line.player || [])] : [];
@@ -191,13 +193,15 @@ const sameRow = (a: GridRowProps, b: GridRowProps): boolean => {
     );
   const [from, to] = [a.row, b.row];
   const folder = (props: GridRowProps) => (props.row.kind === "track" && props.row.track.folderId ? props.doc.folders[props.row.track.folderId]?.name : "");
+  const bus = ({ row, doc }: GridRowProps) => (row.kind === "track" && row.track.output.kind === "channel" ? doc.channels[row.track.output.channelId]?.name : "");
   return (
     from.track === to.track &&
     from.colour === to.colour &&
     from.depth === to.depth &&
     from.lines.length === to.lines.length &&
     from.lines.every((line, at) => line === to.lines[at]) &&
-    folder(a) === folder(b)
+    folder(a) === folder(b) &&
+    bus(a) === bus(b)
   );
 };
 
