@@ -226,7 +226,9 @@ test.describe("with the mouse", () => {
     await expect(way.getByRole("listitem")).toHaveText([
       "Input 9 Clip-on condenser 1, line ← Thistle 1, 48 V",
       "Fiddle records here",
-      "Main summed",
+      "Stair chamber by a send −15 dB, after the fader",
+      "Strings sums 2",
+      "Main sums 8",
       "Outputs 1–2 out of the interface",
     ]);
     await inspector.getByRole("switch", { name: "Phantom" }).click({ force: true });

@@ -191,7 +191,7 @@ const nine = (): Template => {
         { to: "Plate", from: ["Lead voice", "Second voice"], levelDb: -12, tap: "before" },
         { to: "Stair chamber", from: ["Fiddle", "Accordion", "Clarinet"], levelDb: -15 },
       ],
-      faders: { Percussion: -3, Keys: -2 },
+      faders: { Percussion: -3 },
     },
     ids,
   );
