@@ -293,7 +293,9 @@ test("the output is shown as a column, and chosen by typing the name of a bus", 
   await page.getByRole("button", { name: "Columns and rows" }).click();
   await page.getByRole("checkbox", { name: "Output", exact: true }).check();
   await page.keyboard.press("Escape");
-  const at = await grid(page).getByRole("columnheader", { name: "Output", exact: true }).getAttribute("aria-colindex");
+  const at = await grid(page)
+    .getByRole("columnheader", { name: /^Output/ })
+    .getAttribute("aria-colindex");
   const output = cell(page, "Accordion", Number(at));
   await expect(output).toHaveText("Keys");
   await output.dblclick();
@@ -302,4 +304,24 @@ test("the output is shown as a column, and chosen by typing the name of a bus", 
   await page.keyboard.press("Enter");
   await expect(output).toHaveText("Winds");
   await expect(page.getByRole("button", { name: "Undo: Route Accordion to Winds" })).toBeVisible();
+});
+
+test("a folder sums and no longer does by its switch in the inspector, and asks where its tracks go", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await openInputs(page, id);
+  await grid(page).getByRole("row").filter({ hasText: "Winds" }).first().click();
+  const sums = page.getByRole("complementary", { name: "Inspector" }).getByRole("switch", { name: "Sums" });
+  await expect(sums).toBeChecked();
+  await sums.click({ force: true });
+  await expect(page.getByRole("dialog").locator("input").first()).toBeFocused();
+  await page.keyboard.type("Nowhere");
+  await page.keyboard.press("Enter");
+  await expect(sums).not.toBeChecked();
+  await saved(page);
+  const outputs = async () => tracksOf((await readTemplate(page, id)).document).flatMap((track) => (track.name === "Trumpet" ? track.output.kind : []));
+  expect(await outputs()).toEqual(["nowhere"]);
+  await page.keyboard.press("Control+z");
+  await expect(sums).toBeChecked();
+  await saved(page);
+  expect(await outputs()).toEqual(["channel"]);
 });

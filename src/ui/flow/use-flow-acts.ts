@@ -6,14 +6,12 @@ import { addFamily } from "@/core/planning/add-family";
 import { countChannels } from "@/core/planning/edits/channel-edits";
 import { droppedInWords, droppedWith } from "@/core/planning/edits/drop-family";
 import type { Edit } from "@/core/planning/edits/edit";
-import { membersOf } from "@/core/planning/edits/sums";
 import { routeByName, routeChoices, sendByName, sendChoices, takesAlong } from "@/core/planning/route";
-import { outputChoices, readOutput } from "@/core/queries/outputs";
-import { counted } from "@/core/units/counted";
+import { outputChoices } from "@/core/queries/outputs";
+import { askAdd, askFirst, askNewFamily, askRoute, askSend } from "../acts/route-dialogs";
+import { useSumming } from "../acts/use-summing";
 import { newIds } from "../grid/grid-focus";
-import { tellRefusal } from "../shared/notices";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
-import { askAdd, askFirst, askNewFamily, askRoute, askSend } from "./flow-dialogs";
 import type { FlowAct } from "./flow-inspector";
 
 /** The outermost folder that all of these lie in; null when there is none. */
@@ -35,6 +33,7 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
   const desk = useDeskStore();
   const rig = useRig();
   const { act, actPlanned } = useDoing();
+  const summing = useSumming();
   return useCallback(() => {
     const { doc, selected } = desk.getState();
     const now = () => desk.getState().doc;
@@ -58,22 +57,7 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
     };
     const folderId = familyOf(doc, selected);
     const folder = folderId ? doc.folders[folderId] : undefined;
-    const sum = (): void => void (folderId && act({ commands: [{ kind: "folders.sum", sums: [{ folderId, busId: newIds("bus") }] }] }));
-    const unsum = (): void => {
-      if (!folder) return;
-      const members = counted(membersOf(doc, folder.id).length, "member");
-      askRoute({
-        who: `the ${members} of ${folder.name}`,
-        known: routeChoices(doc, rig, folder.busId ? [folder.busId] : []),
-        there,
-        makes: false,
-        onDo: (name) => {
-          const output = readOutput(now(), rig, name);
-          if (!output) tellRefusal(`There is no bus and no output ${name.trim()}. Choose one from the list.`);
-          return output !== null && act({ commands: [{ kind: "folders.unsum", folderId: folder.id, output }] });
-        },
-      });
-    };
+    const sum = (): void => void (folderId && summing(folderId, !folder?.busId));
     const drop = (): void => {
       if (!folder) return;
       const goes: Edit = { kind: "folders.drop", folderId: folder.id };
@@ -89,11 +73,11 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
       ...(selected.length ? [{ id: "route", label: `Route ${who}…`, key: "Alt R", run: route }] : []),
       ...(passing.length ? [{ id: "send", label: `Send ${who}…`, key: "Alt S", run: send }] : []),
       ...(folder && !folder.busId ? [{ id: "sum", label: `Sum ${folder.name} into a bus`, key: "Alt G", run: sum }] : []),
-      ...(folder?.busId ? [{ id: "unsum", label: `Take the bus off ${folder.name}…`, key: "Alt U", run: unsum }] : []),
+      ...(folder?.busId ? [{ id: "unsum", label: `Take the bus off ${folder.name}…`, key: "Alt U", run: sum }] : []),
       ...(sums.length && sums.length === selected.length ? [{ id: "remove", label: `Remove ${countChannels(doc, sums)}`, key: "Delete", run: remove }] : []),
       ...(folder ? [{ id: "drop", label: `Drop the family ${folder.name}…`, key: "Alt X", run: drop }] : []),
       { id: "add", label: "Add a bus or a return…", key: "Alt A", run: add },
       { id: "family", label: "Add a family…", key: "Alt N", run: family },
     ];
-  }, [desk, rig, act, actPlanned]);
+  }, [desk, rig, act, actPlanned, summing]);
 };

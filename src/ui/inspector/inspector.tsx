@@ -1,6 +1,6 @@
 "use client";
 
-import { Button, Select } from "@mantine/core";
+import { Button, Select, Switch } from "@mantine/core";
 import { memo, useCallback, useRef } from "react";
 import { wayOf } from "@/core/layout/signal-path";
 import type { Colour } from "@/core/model/colours";
@@ -9,6 +9,7 @@ import { colourOf, folderColour, trackOf } from "@/core/model/read-template";
 import type { Track } from "@/core/model/tables/channels";
 import type { ActId } from "../acts/act";
 import { type Acts, runAct } from "../acts/use-acts";
+import { useSumming } from "../acts/use-summing";
 import { ShownProvider, useFollowing, useShown } from "../grid/shown";
 import { useDoing, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
@@ -61,6 +62,7 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
   const { act } = useDoing();
   const folder = doc.folders[folderId];
   const colours = useColours();
+  const summing = useSumming();
   if (!folder) return null;
   return (
     <>
@@ -78,6 +80,14 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
           {...list}
           onChange={(colour) => act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { colour: colour === "none" ? null : (colour as Colour) } }] })}
           {...row}
+        />
+        <Switch
+          label="Sums"
+          description={folder.busId ? `into the bus ${doc.channels[folder.busId]?.name}` : undefined}
+          labelPosition="left"
+          checked={folder.busId !== null}
+          onChange={(event) => summing(folderId, event.currentTarget.checked)}
+          classNames={{ body: classes.switchBody, labelWrapper: classes.label }}
         />
       </div>
       <ActButtons acts={acts} />
