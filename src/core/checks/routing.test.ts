@@ -54,6 +54,16 @@ describe("checks of the routing", () => {
   it.each([
     ["a bus that goes nowhere", [set("strings", nowhere)], "Strings goes nowhere, and 2 channels feed it: nothing of that is heard."],
     ["a main bus that goes nowhere", [set("main", nowhere)], "Main goes nowhere, and 3 channels feed it: nothing of that is heard."],
+    [
+      "an output that is not there",
+      [set("track-3", { output: { kind: "hardware", portIds: ["gone:out:1"] as never } })],
+      "Voice goes to an output that Wheelhouse cart does not have.",
+    ],
+    [
+      "main outputs that are not there",
+      [set("main", { output: { kind: "hardware", portIds: ["gone:out:1"] as never } })],
+      "Main goes to an output that Wheelhouse cart does not have.",
+    ],
     ["a return that nothing is sent to", [{ kind: "sends.remove", sendIds: ["s"] }], "Nothing is sent to the return Plate."],
     ["a bus that nothing is routed to", [{ kind: "channels.add", channels: [{ kind: "bus", id: id("b"), name: "Spare" }], feedIds: [] }], "Nothing is routed to the bus Spare."],
     ["a return that is parked", [set("plate", { parked: true })], "Plate is parked, and 1 send leads there."],

@@ -1,5 +1,5 @@
 import type { ChannelId, SendId } from "../model/ids";
-import { monitorOutputs } from "../model/read-rig";
+import { hardwareOutputs, monitorOutputs } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
@@ -45,6 +45,28 @@ export const notHeard: Check = {
           places: [{ kind: "channel", id: channel.id, field: "output" }],
           fixes:
             channel.kind === "main" ? toMonitors(rig, channel.id) : [{ label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`, commands: [toMain([channel.id])] }],
+        }),
+      ];
+    });
+  },
+};
+
+/** Outputs that the rig does not have. */
+export const outputNotOnRig: Check = {
+  id: "output-not-on-rig",
+  why: "What goes to an output that is not there is heard nowhere.",
+  check: ({ doc, rig }) => {
+    const there = new Set<string>(hardwareOutputs(rig).map(({ id }) => id));
+    return entriesOf<Channel>(doc.channels).flatMap((channel) => {
+      const { output } = channel;
+      if (output.kind !== "hardware" || !inUse(channel) || output.portIds.some((id) => there.has(id))) return [];
+      const main = { label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`, commands: [toMain([channel.id])] };
+      return [
+        finding("output-not-on-rig", {
+          severity: "problem",
+          message: `${nameOf(channel)} goes to an output that ${rig.name} does not have.`,
+          places: [{ kind: "channel", id: channel.id, field: "output" }],
+          fixes: channel.kind === "main" ? toMonitors(rig, channel.id) : [main],
         }),
       ];
     });
@@ -206,4 +228,4 @@ export const reverbStays: Check = {
   },
 };
 
-export const ROUTING_CHECKS: readonly Check[] = [notHeard, nothingFeeds, deadSend, passesBus, monoReturn, mainFader, reverbStays];
+export const ROUTING_CHECKS: readonly Check[] = [notHeard, outputNotOnRig, nothingFeeds, deadSend, passesBus, monoReturn, mainFader, reverbStays];

@@ -43,12 +43,19 @@ export interface PatchingSheet {
   readonly phantomCount: number;
 }
 
+/** What is parked is not plugged in; how much that is, is said. */
+const isParked = (doc: Template, { id }: Line): boolean => {
+  const takers = tracksByLine(doc).get(id) ?? [];
+  return takers.length > 0 && takers.every((track) => track.parked);
+};
+
 /** Banks of inputs that carry 48 V because a line on them has it on. */
 const poweredBanks = perTwo(
   (doc: Template, rig: Rig): ReadonlySet<BankId> =>
     new Set(
-      entriesOf(doc.lines).flatMap(({ phantom, portId }) => {
-        const feed = phantom ? rigInputOf(rig, portId)?.phantom : undefined;
+      entriesOf(doc.lines).flatMap((line) => {
+        const { phantom, portId } = line;
+        const feed = phantom && !isParked(doc, line) ? rigInputOf(rig, portId)?.phantom : undefined;
         return feed?.kind === "bank" ? [feed.bankId] : [];
       }),
     ),
@@ -101,23 +108,21 @@ const toRow = (doc: Template, rig: Rig, { line, tracks, rigInput }: { readonly l
 /** The sheet the assistant works down: device by device, input by input; lines that can't be plugged in come last, so that nobody misses them. */
 export const patchingSheet = (doc: Template, rig: Rig): PatchingSheet => {
   const tracks = tracksByLine(doc);
-  // What is parked is not plugged in; how much that is, is said.
-  const isParked = ({ id }: Line): boolean => (tracks.get(id) ?? []).length > 0 && (tracks.get(id) ?? []).every((track) => track.parked);
   const row = (line: Line, rigInput: RigInput | null) => toRow(doc, rig, { line, rigInput, tracks: tracks.get(line.id) ?? [] });
   const sections: { title: string; rows: SheetRow[] }[] = [];
   for (const rigInput of rigInputsOf(rig)) {
     const title = rigInput.device.name;
-    const there = existsAtRate(rig, rigInput, doc.format.sampleRateHz) ? (linesByPort(doc).get(rigInput.port.id) ?? []).filter((line) => !isParked(line)) : [];
+    const there = existsAtRate(rig, rigInput, doc.format.sampleRateHz) ? (linesByPort(doc).get(rigInput.port.id) ?? []).filter((line) => !isParked(doc, line)) : [];
     if (!there.length) continue;
     if (sections.at(-1)?.title !== title) sections.push({ title, rows: [] });
     sections.at(-1)?.rows.push(...there.map((line) => row(line, rigInput)));
   }
   const nowhere = entriesOf(doc.lines).filter((line) => {
     const rigInput = rigInputOf(rig, line.portId);
-    return !isParked(line) && (!rigInput || !existsAtRate(rig, rigInput, doc.format.sampleRateHz));
+    return !isParked(doc, line) && (!rigInput || !existsAtRate(rig, rigInput, doc.format.sampleRateHz));
   });
   if (nowhere.length) sections.push({ title: "Without an input", rows: nowhere.map((line) => row(line, null)) });
-  const lines = entriesOf(doc.lines).filter((line) => !isParked(line));
+  const lines = entriesOf(doc.lines).filter((line) => !isParked(doc, line));
   const parked = Object.keys(doc.lines).length - lines.length;
   return {
     title: doc.name,
