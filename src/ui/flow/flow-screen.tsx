@@ -133,8 +133,8 @@ const Empty = () => (
   <div className={classes.empty}>
     <h2>Nothing flows yet</h2>
     <p>
-      Tracks stand here at the left, and their threads run to the buses that sum them. Lay tracks in the input list; or begin with where things go: press <kbd>Alt A</kbd> and add a
-      bus, for example Voices.
+      Tracks stand here at the left, and their threads run to the buses that sum them. Lay tracks in the input list; or begin with where things go: <kbd>Alt N</kbd> adds a family
+      with its folder, its bus and its tracks, for example Brass, and <kbd>Alt A</kbd> a bus alone.
     </p>
   </div>
 );
