@@ -239,3 +239,49 @@ test("by keyboard: a template begun by its buses; a family dropped says what goe
   await saved(page);
   expect((await readTemplate(page, id)).document).toEqual(before);
 });
+
+test("Ctrl Z after each kind of editor in the inspector takes back what it did", async ({ page }) => {
+  await openCopy(page);
+  await node(page, "Plate, return").click();
+  const field = (label: string) => inspector(page).getByLabel(label, { exact: true }).first();
+  const typed = (label: string, text: string) => async () => {
+    await field(label).fill(text);
+    await field(label).press("Enter");
+  };
+  const chosen = (label: string, option: string) => async () => {
+    await field(label).click();
+    await page.getByRole("option", { name: option }).click();
+  };
+  const switched = (label: string) => () => inspector(page).getByRole("switch", { name: label }).click({ force: true });
+  const undone = async (act: () => Promise<void>, name: string) => {
+    await act();
+    await expect(page.getByRole("button", { name: `Undo: ${name}` })).toBeVisible();
+    await page.keyboard.press("Control+z");
+    await expect(page.getByRole("button", { name: "Nothing to undo" })).toBeVisible();
+  };
+  await undone(typed("Name", "Big plate"), "Rename Plate to Big plate");
+  await undone(typed("Fader in dB", "-3"), "Set the fader of Plate to −3 dB");
+  await undone(typed("Pan", "L 20"), "Pan Plate 20 % left");
+  await undone(typed("Output", "Voices"), "Route Plate to Voices");
+  await undone(chosen("Layout", "mono"), "Make Plate mono");
+  await undone(switched("Muted"), "Mute Plate");
+  await undone(switched("Parked"), "Park Plate");
+  await node(page, "Fiddle").click();
+  await undone(chosen("Tapped", "before the fader"), "Send Fiddle to Stair chamber before the fader");
+  await undone(switched("Send to Stair chamber"), "Send Fiddle to Stair chamber switched off");
+  await undone(() => inspector(page).getByRole("button", { name: "Take off the send to Stair chamber" }).click(), "Take off the send of Fiddle to Stair chamber");
+});
+
+test("of two returns of one name a track is sent to the one that it is dragged onto", async ({ page }) => {
+  const id = await openCopy(page);
+  const twin: object = { base: 1, batch: "twin", commands: [{ kind: "set", table: "channels", values: { "return-2": { name: "Plate" } } }] };
+  expect((await page.request.post(`/api/templates/${id}/commands`, { data: twin })).ok()).toBe(true);
+  const second = page.locator("[id='flow-return-2']");
+  await expect(second).toHaveAttribute("aria-label", /^Plate/);
+  await drag(page, node(page, "Snare"), second);
+  await expect(page.getByRole("button", { name: "Undo: Send Snare to Plate" })).toBeVisible();
+  await saved(page);
+  const { document } = await readTemplate(page, id);
+  const snare = Object.values(document.channels).find(({ name }) => name === "Snare");
+  expect(Object.values(document.sends).flatMap((send) => (send.fromId === snare?.id ? [send.toId as string] : []))).toEqual(["return-2"]);
+});

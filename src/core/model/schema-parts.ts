@@ -32,9 +32,12 @@ export interface Fault {
 
 const depthOf = ({ pointer }: Fault): number => pointer.split("/").length;
 
-/** What a validator says of a value, for a person: of a field that is none it says only that its schema is false. */
-export const inWords = ({ keyword, error }: { readonly keyword: string; readonly error: string }): string =>
-  keyword === "false" ? "There is no such field here that could be given." : error;
+/** What a validator says of a value, for a person: of a field that is none it says only that its schema is false, of too many entries that they are too few. */
+export const inWords = ({ keyword, error }: { readonly keyword: string; readonly error: string }): string => {
+  if (keyword === "false") return "There is no such field here that could be given.";
+  if (keyword === "maxProperties") return `It holds more than the ${/\d+/.exec(error)?.[0] ?? ""} entries that are the most.`;
+  return keyword === "anyOf" ? "It is none of what can stand here." : error;
+};
 
 /** Where values depart from a schema: deepest places first, as JSON pointers. Empty when they fit. */
 export const faultsOf = (schema: object): ((value: unknown) => readonly Fault[]) => {
@@ -48,7 +51,7 @@ export const faultsOf = (schema: object): ((value: unknown) => readonly Fault[])
       .filter((error) => !["properties", "additionalProperties", "$ref", "items", "allOf", "anyOf", "if"].includes(error.keyword) || error.instanceLocation.split("/").length > 2)
       .map((error) => ({
         pointer: error.instanceLocation.replace(/^#/, ""),
-        message: error.keyword === "false" ? "There is no such field here that could be given." : error.error,
+        message: inWords(error),
       }))
       .sort((a, b) => depthOf(b) - depthOf(a));
   };
