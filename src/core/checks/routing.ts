@@ -1,6 +1,6 @@
 import type { ChannelId, SendId } from "../model/ids";
 import { hardwareOutputs, monitorOutputs } from "../model/read-rig";
-import { tracksOf } from "../model/read-template";
+import { isParked, isSum, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
 import { type Channel, MAIN_ID } from "../model/tables/channels";
@@ -14,7 +14,7 @@ import { type Check, type Finding, type Fix, finding } from "./finding";
 
 const nameOf = (channel: Channel | undefined): string => channel?.name || "a channel without a name";
 
-const inUse = (channel: Channel | undefined): channel is Channel => channel !== undefined && (channel.kind === "main" || !channel.parked);
+const inUse = (channel: Channel | undefined): channel is Channel => channel !== undefined && !isParked(channel);
 
 const toMain = (channelIds: readonly ChannelId[]) => ({ kind: "channels.set", channelIds, set: { output: { kind: "channel", channelId: MAIN_ID } } }) as const;
 
@@ -151,8 +151,7 @@ export const passesBus: Check = {
   },
 };
 
-const isStereo = (channel: Channel | undefined): boolean =>
-  channel?.kind === "track" ? channel.input.kind === "pair" : channel?.kind === "bus" || channel?.kind === "return" ? channel.layout === "stereo" : true;
+const isStereo = (channel: Channel | undefined): boolean => (channel?.kind === "track" ? channel.input.kind === "pair" : !isSum(channel) || channel.layout === "stereo");
 
 /** Mono returns that stereo sources are sent to. */
 export const monoReturn: Check = {

@@ -1,6 +1,6 @@
 import type { ChannelId } from "../model/ids";
 import { rigInputCaption, rigInputInWords, rigInputOf } from "../model/read-rig";
-import { linesOfTrack, microphoneName } from "../model/read-template";
+import { isParked, linesOfTrack, microphoneName } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { type Channel, inputLineIds, type Track } from "../model/tables/channels";
 import type { Send } from "../model/tables/sends";
@@ -28,7 +28,7 @@ const stateOf = (channel: Channel): readonly string[] => [
   ...(channel.trimDb ? [`trimmed by ${formatLevel(channel.trimDb)}`] : []),
   ...(channel.faderDb === 0 ? [] : [`fader at ${formatLevel(channel.faderDb)}`]),
   ...(channel.kind !== "main" && channel.muted ? ["muted"] : []),
-  ...(channel.kind !== "main" && channel.parked ? ["parked"] : []),
+  ...(isParked(channel) ? ["parked"] : []),
 ];
 
 const sentOn = (doc: Template, channel: Channel): readonly WayStep[] =>

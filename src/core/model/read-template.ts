@@ -5,13 +5,19 @@ import { type MicrophoneKind, type PhantomAttitude, phantomAttitude } from "./mi
 import { perDocument } from "./per-document";
 import type { Rig } from "./rig";
 import { byOrder, entriesOf, replacedIn, stepwise } from "./table";
-import type { Channel, Track } from "./tables/channels";
+import type { Channel, Sum, Track } from "./tables/channels";
 import { inputLineIds } from "./tables/channels";
 import type { Folder } from "./tables/folders";
 import type { Line } from "./tables/lines";
 import type { Template } from "./template";
 
 export const isTrack = (channel: Channel | undefined): channel is Track => channel?.kind === "track";
+
+/** Buses and returns: what sums and goes on. */
+export const isSum = (channel: Channel | undefined): channel is Sum => channel?.kind === "bus" || channel?.kind === "return";
+
+/** The last bus is never parked. */
+export const isParked = (channel: Channel | undefined): boolean => channel !== undefined && channel.kind !== "main" && channel.parked;
 
 const inTheirOrder = stepwise<Channel, readonly Track[]>(
   (channels) => entriesOf(channels).filter(isTrack).sort(byOrder),

@@ -1,7 +1,6 @@
 import { FAMILY_DEFAULTS, guessFamily } from "../model/families";
 import type { ChannelId, FolderId, IdSource } from "../model/ids";
 import type { FamilyStyles } from "../model/studio";
-import type { Template } from "../model/template";
 import { counted } from "../units/counted";
 import type { NewTrack } from "./edits/edit";
 import { type Planned, planned, unplanned } from "./gesture";
@@ -18,7 +17,7 @@ interface Family {
 }
 
 /** Bus, folder and tracks of a family together, routed and dyed: a template can be begun by where things go. The tracks take no line yet. */
-export const addFamily = (_doc: Template, { name, countText, ids, styles }: Family): Planned => {
+export const addFamily = ({ name, countText, ids, styles }: Family): Planned => {
   const called = name.trim();
   if (!called) return unplanned("A family needs a name, for example Brass.");
   const count = countText.trim() === "" ? 0 : Number(countText.trim());

@@ -94,7 +94,7 @@ describe("dropping a family", () => {
 });
 
 describe("adding a family", () => {
-  const add = (name: string, countText: string) => addFamily(aTemplate().build(), { name, countText, ids: sequentialIds() });
+  const add = (name: string, countText: string) => addFamily({ name, countText, ids: sequentialIds() });
 
   it("makes its folder, its bus and its tracks, dyed and routed, in one act", () => {
     const plan = add(" Brass ", "3");

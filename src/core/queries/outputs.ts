@@ -1,8 +1,9 @@
 import { plain } from "../model/families";
 import { hardwareOutputs, portLabel } from "../model/read-rig";
+import { isSum } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
-import { type Channel, MAIN_ID, type Output, type Sum } from "../model/tables/channels";
+import { MAIN_ID, type Output, type Sum } from "../model/tables/channels";
 import type { Template } from "../model/template";
 
 /** Hardware outputs in words: "Outputs 1–2", "Phones 1 L". */
@@ -21,8 +22,6 @@ export const outputText = (doc: Pick<Template, "channels">, rig: Rig, output: Ou
   if (output.kind === "nowhere") return NOWHERE;
   return output.kind === "hardware" ? outputsInWords(rig, output.portIds) : (doc.channels[output.channelId]?.name ?? "");
 };
-
-const isSum = (channel: Channel): channel is Sum => channel.kind === "bus" || channel.kind === "return";
 
 /** Buses and then returns, each by name: a bus has no place of its own among others. */
 export const sumsOf = ({ channels }: Pick<Template, "channels">): readonly Sum[] =>

@@ -1,6 +1,6 @@
 "use client";
 
-import { Button, Group, Radio, Stack, TextInput, UnstyledButton } from "@mantine/core";
+import { Group, Radio, Stack, TextInput, UnstyledButton } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { type FormEvent, useState } from "react";
 import { FAMILIES, FAMILY_DEFAULTS, type Family } from "@/core/model/families";
@@ -10,52 +10,13 @@ import { focusGrid } from "../grid/grid-focus";
 import { TrackIcon } from "../shared/track-icon";
 import { dyeVar } from "../theme/tokens";
 import classes from "./act-dialogs.module.css";
+import { type AskFirst, FirstForm, Footer } from "./dialog-parts";
 
 /** A dialog of the input list. The grid has the keys as soon as it closes, and nothing takes them from it again. */
 export const openDialog = (title: string, children: React.ReactNode): void => void modals.open({ title, children, onClose: focusGrid, returnFocus: false });
 
-interface FooterProps {
-  readonly does: string;
-}
-
-const Footer = ({ does }: FooterProps) => (
-  <Group justify="flex-end" mt="md">
-    <Button variant="default" onClick={() => modals.closeAll()}>
-      Cancel
-    </Button>
-    <Button type="submit">{does}</Button>
-  </Group>
-);
-
-interface AskFirst {
-  readonly title: string;
-  readonly says: string;
-  readonly does: string;
-  readonly onDo: () => void;
-}
-
 /** Says how far an act reaches before it is done. */
-export const askFirst = ({ title, says, does, onDo }: AskFirst): void =>
-  openDialog(
-    title,
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        modals.closeAll();
-        onDo();
-      }}
-    >
-      <p className={classes.says}>{says}</p>
-      <Group justify="flex-end" mt="md">
-        <Button variant="default" onClick={() => modals.closeAll()}>
-          Cancel
-        </Button>
-        <Button type="submit" data-autofocus>
-          {does}
-        </Button>
-      </Group>
-    </form>,
-  );
+export const askFirst = ({ title, ...ask }: AskFirst): void => openDialog(title, <FirstForm {...ask} />);
 
 interface Ask {
   readonly title: string;

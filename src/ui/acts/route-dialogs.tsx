@@ -1,25 +1,12 @@
-import { Autocomplete, Button, Group, SegmentedControl, Stack, TextInput } from "@mantine/core";
+import { Autocomplete, SegmentedControl, Stack, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
-import { type FormEvent, type ReactNode, useState } from "react";
+import { type ReactNode, useState } from "react";
 import type { Tap } from "@/core/model/tables/sends";
 import { offer } from "../shared/offered";
+import { type AskFirst, FirstForm, Footer, submitting } from "./dialog-parts";
 
 /** A dialog over the picture; the keys go back to where they were. */
 const open = (title: string, children: ReactNode): void => void modals.open({ title, children });
-
-const Footer = ({ does }: { readonly does: string }) => (
-  <Group justify="flex-end" mt="md">
-    <Button variant="default" onClick={() => modals.closeAll()}>
-      Cancel
-    </Button>
-    <Button type="submit">{does}</Button>
-  </Group>
-);
-
-const submitting = (done: () => boolean) => (event: FormEvent) => {
-  event.preventDefault();
-  if (done()) modals.closeAll();
-};
 
 interface NameFieldProps {
   readonly label: string;
@@ -183,13 +170,5 @@ const FamilyForm = ({ onDo }: AskNewFamily) => {
 
 export const askNewFamily = (ask: AskNewFamily): void => open("Add a family", <FamilyForm {...ask} />);
 
-interface AskFirst {
-  readonly title: string;
-  readonly says: string;
-  readonly does: string;
-  readonly onDo: () => void;
-}
-
 /** Says how far an act reaches before it is done. */
-export const askFirst = ({ title, says, does, onDo }: AskFirst): void =>
-  void modals.openConfirmModal({ title, children: says, labels: { confirm: does, cancel: "Cancel" }, onConfirm: onDo });
+export const askFirst = ({ title, ...ask }: AskFirst): void => open(title, <FirstForm {...ask} />);

@@ -6,10 +6,9 @@ import { sumColour } from "@/core/layout/flow/flow";
 import { feedsOf, type WayStep, wayOf } from "@/core/layout/signal-path";
 import type { Colour } from "@/core/model/colours";
 import type { ChannelId } from "@/core/model/ids";
-import { colourOf } from "@/core/model/read-template";
+import { colourOf, isSum } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/table";
-import type { Channel } from "@/core/model/tables/channels";
-import { CHANNELS } from "@/core/model/tables/channels";
+import { CHANNELS, type Channel, type Sum } from "@/core/model/tables/channels";
 import { SENDS, type Send } from "@/core/model/tables/sends";
 import type { Template } from "@/core/model/template";
 import type { ChannelChange } from "@/core/planning/edits/edit";
@@ -73,7 +72,7 @@ const PassingFields = ({ channels }: { readonly channels: readonly Exclude<Chann
   );
 };
 
-const SumFields = ({ channels }: { readonly channels: readonly Extract<Channel, { kind: "bus" | "return" }>[] }) => {
+const SumFields = ({ channels }: { readonly channels: readonly Sum[] }) => {
   const { set } = useSetting(channels);
   const colours = useColours();
   const none = "none";
@@ -110,7 +109,7 @@ const ChannelFields = ({ doc, channels }: FieldsProps) => {
   const { set, mixed, plan, channelIds } = useSetting(channels);
   const [only] = channels.length === 1 ? channels : [];
   const passing = channels.filter(isPassing);
-  const sums = channels.filter((channel) => channel.kind === "bus" || channel.kind === "return");
+  const sums = channels.filter(isSum);
   const level = (field: "faderDb" | "trimDb") => shown(common(channels.map((channel) => fieldText(CHANNELS.fields[field], channel[field]))));
   const { act } = useDoing();
   const shift = (text: string) => {

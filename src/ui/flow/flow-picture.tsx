@@ -4,6 +4,7 @@ import { useDraggable, useDroppable } from "@dnd-kit/core";
 import { type KeyboardEvent, type MouseEvent, memo, type RefObject, useCallback } from "react";
 import { fitted } from "@/core/layout/flow/fitted";
 import type { Flow, FlowNode, FlowThread } from "@/core/layout/flow/picture";
+import { UNCOLOURED } from "@/core/model/colours";
 import { dyeVar, onDyeVar } from "../theme/tokens";
 import classes from "./flow.module.css";
 
@@ -41,10 +42,14 @@ ThreadPath.displayName = "ThreadPath";
 
 const FILLED: readonly FlowNode["kind"][] = ["bus", "main"];
 
-const fillOf = ({ kind, colour }: FlowNode): string =>
-  kind === "main" ? "var(--ink)" : kind === "bus" && colour ? dyeVar(colour) : kind === "bus" ? "var(--dye-slate)" : "var(--raised)";
-const inkOf = ({ kind, colour }: FlowNode): string =>
-  kind === "main" ? "var(--raised)" : kind === "bus" ? (colour ? onDyeVar(colour) : "var(--on-slate)") : kind === "out" || kind === "opened" ? "var(--ink)" : "var(--ink)";
+const fillOf = ({ kind, colour }: FlowNode): string => {
+  if (kind === "main") return "var(--ink)";
+  return kind === "bus" ? dyeVar(colour ?? UNCOLOURED) : "var(--raised)";
+};
+const inkOf = ({ kind, colour }: FlowNode): string => {
+  if (kind === "main") return "var(--raised)";
+  return kind === "bus" ? onDyeVar(colour ?? UNCOLOURED) : "var(--ink)";
+};
 
 const Shape = ({ node, selected }: { readonly node: FlowNode; readonly selected: boolean }) => {
   const { kind, width, height, colour } = node;
@@ -128,8 +133,8 @@ interface NodeProps {
   readonly onFocus: (id: string) => void;
 }
 
-const isFamily = ({ kind }: FlowNode): boolean => kind === "family" || kind === "opened";
-const takes = ({ kind }: FlowNode): boolean => kind === "bus" || kind === "return" || kind === "main" || kind === "out";
+export const isFamily = ({ kind }: FlowNode): boolean => kind === "family" || kind === "opened";
+const takes = ({ kind, output }: FlowNode): boolean => output !== null || kind === "return";
 
 const Node = memo(({ node, selected, lit, reachable, onPick, onFold, onFocus }: NodeProps) => {
   const draggable = useDraggable({ id: node.id, data: { node }, disabled: node.kind === "out" || node.kind === "main" || node.kind === "opened" });

@@ -7,9 +7,7 @@ import { besideIn } from "@/core/layout/flow/beside";
 import { layoutFlow } from "@/core/layout/flow/flow";
 import { isLitNode, litBy, litThreads } from "@/core/layout/flow/lit";
 import type { Flow, FlowNode } from "@/core/layout/flow/picture";
-import type { ChannelId } from "@/core/model/ids";
-import type { Output } from "@/core/model/tables/channels";
-import { sendByName } from "@/core/planning/route";
+import type { ChannelId, SendId } from "@/core/model/ids";
 import { graphOf } from "@/core/routing/graph";
 import { FindingsPanel } from "../frame/findings-panel";
 import { usePageActs } from "../frame/page-acts";
@@ -17,15 +15,13 @@ import { newIds } from "../grid/grid-focus";
 import { useDesk, useDeskStore, useDoing, useRig } from "../state/desk-context";
 import classes from "./flow.module.css";
 import { FlowInspector } from "./flow-inspector";
-import { type Clicked, FlowPicture } from "./flow-picture";
+import { type Clicked, FlowPicture, isFamily } from "./flow-picture";
 import { FlowToolbar } from "./flow-toolbar";
 import { saveSvg } from "./save-svg";
 import { useFlowActs } from "./use-flow-acts";
 import { useFlowLook } from "./use-flow-look";
 
 const MEASURING = { droppable: { measure: getClientRect } };
-
-const isFamily = ({ kind }: FlowNode): boolean => kind === "family" || kind === "opened";
 
 /** Everything in one column between two nodes. */
 const between = (flow: Flow, from: FlowNode, to: FlowNode): readonly ChannelId[] => {
@@ -103,7 +99,7 @@ const ghostPath = ({ node, x, y }: Held): string => {
 /** Dragging the end of a thread: onto a bus, the main bus or outputs it is routed there, onto a return it is sent there. */
 const useThreadDrag = (svg: React.RefObject<SVGSVGElement | null>) => {
   const desk = useDeskStore();
-  const { act, actPlanned } = useDoing();
+  const { act } = useDoing();
   const [held, setHeld] = useState<Held | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const onDragMove = ({ active, activatorEvent, delta }: DragMoveEvent): void => {
@@ -116,15 +112,11 @@ const useThreadDrag = (svg: React.RefObject<SVGSVGElement | null>) => {
     setHeld(null);
     const [node, target] = [active.data.current?.node as FlowNode | undefined, over?.data.current?.node as FlowNode | undefined];
     if (!node || !target || node.id === target.id) return;
-    const { doc, selected } = desk.getState();
+    const { selected } = desk.getState();
     const channelIds = node.channelIds.every((id) => selected.includes(id)) ? selected : node.channelIds;
-    if (target.kind === "return") {
-      actPlanned(sendByName(doc, { channelIds, name: target.label, levelText: "−12", tap: "after", ids: newIds }));
-      return;
-    }
-    const to: Output =
-      target.kind === "out" ? { kind: "hardware", portIds: target.id.slice("out ".length).split(" ") as never } : { kind: "channel", channelId: target.id as ChannelId };
-    act({ commands: [{ kind: "channels.set", channelIds, set: { output: to } }] });
+    const { output } = target;
+    if (output) act({ commands: [{ kind: "channels.set", channelIds, set: { output } }] });
+    else act({ commands: [{ kind: "sends.add", sends: channelIds.map((fromId) => ({ id: newIds<SendId>("send"), fromId, toId: target.id as ChannelId })) }] });
   };
   return { held, sensors, onDragMove, onDragEnd, onDragCancel: () => setHeld(null) };
 };

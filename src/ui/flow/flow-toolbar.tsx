@@ -1,7 +1,7 @@
 import { Button, SegmentedControl, Select } from "@mantine/core";
 import { IconDownload, IconPlus } from "@tabler/icons-react";
 import { FOLDED_FROM } from "@/core/layout/flow/picture";
-import { tracksOf } from "@/core/model/read-template";
+import { isParked, tracksOf } from "@/core/model/read-template";
 import { entriesOf, inOrder } from "@/core/model/table";
 import type { Template } from "@/core/model/template";
 import { dropDown } from "../shared/combobox";
@@ -21,7 +21,7 @@ interface FlowToolbarProps {
 export const FlowToolbar = ({ doc, look, onAdd, onSave }: FlowToolbarProps) => {
   const { view, setView, ways, setWays } = look;
   const folders = inOrder(doc.folders).filter(({ parentId }) => parentId === null);
-  const parked = entriesOf(doc.channels).filter((channel) => channel.kind !== "main" && channel.parked).length;
+  const parked = entriesOf(doc.channels).filter(isParked).length;
   const toggle = (pressed: boolean) => ({ variant: pressed ? "filled" : "default", "aria-pressed": pressed, size: "compact-sm", radius: "xl" }) as const;
   return (
     <div className={classes.bar} role="toolbar" aria-label="What is shown">

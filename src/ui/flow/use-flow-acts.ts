@@ -1,6 +1,6 @@
 import { useCallback } from "react";
 import type { ChannelId, FolderId } from "@/core/model/ids";
-import type { Channel } from "@/core/model/tables/channels";
+import { isSum } from "@/core/model/read-template";
 import type { Template } from "@/core/model/template";
 import { addFamily } from "@/core/planning/add-family";
 import { countChannels } from "@/core/planning/edits/channel-edits";
@@ -25,8 +25,6 @@ const familyOf = (doc: Template, ids: readonly ChannelId[]): FolderId | null => 
   const [first, ...others] = [...new Set(ids.map(outermost))];
   return first && !others.length ? first : null;
 };
-
-const isSum = (channel: Channel | undefined): boolean => channel?.kind === "bus" || channel?.kind === "return";
 
 /** Everything that can be done to what is selected in the picture, as of the moment it is asked. */
 export const useFlowActs = (): (() => readonly FlowAct[]) => {
@@ -68,7 +66,7 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
         onDo: () => void act({ commands: [goes] }),
       });
     };
-    const family = (): void => askNewFamily({ onDo: (name, countText) => actPlanned(addFamily(now(), { name, countText, ids: newIds, styles: desk.getState().studio.families })) });
+    const family = (): void => askNewFamily({ onDo: (name, countText) => actPlanned(addFamily({ name, countText, ids: newIds, styles: desk.getState().studio.families })) });
     return [
       ...(selected.length ? [{ id: "route", label: `Route ${who}…`, key: "Alt R", run: route }] : []),
       ...(passing.length ? [{ id: "send", label: `Send ${who}…`, key: "Alt S", run: send }] : []),

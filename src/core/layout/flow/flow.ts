@@ -110,7 +110,7 @@ const asideOf = ({ graph }: Placing, sum: Sum): string => {
   return levelOf(sum) || (sum.kind === "return" && sent > 1 ? counted(sent, "send") : "");
 };
 
-const PLAIN = { aside: "", colour: null, channelIds: [], folderId: null, gap: 0, parked: false, muted: false } as const;
+const PLAIN = { aside: "", colour: null, channelIds: [], folderId: null, gap: 0, parked: false, muted: false, output: null } as const;
 
 /** Returns stand below what is summed, in the order of what is sent to them: their threads come from everywhere. */
 const sumBox = (placing: Placing, sum: Sum): Wanted => {
@@ -119,7 +119,20 @@ const sumBox = (placing: Placing, sum: Sum): Wanted => {
   const at = isReturn ? bottom - 40 + (meanOf(placing, sum.id, false) ?? bottom) / 1e6 : (meanOf(placing, sum.id, true) ?? bottom);
   const height = isReturn ? 26 : Math.max(24, thickness(carried(sum.id)) + 8);
   const { id, kind, name: label, parked, muted } = sum;
-  return { ...PLAIN, kind, id, label, aside: asideOf(placing, sum), colour: sumColour(doc, sum), channelIds: [id], height, parked, muted, at };
+  return {
+    ...PLAIN,
+    kind,
+    id,
+    label,
+    aside: asideOf(placing, sum),
+    colour: sumColour(doc, sum),
+    channelIds: [id],
+    height,
+    parked,
+    muted,
+    output: isReturn ? null : { kind: "channel", channelId: id },
+    at,
+  };
 };
 
 const byPlace = (a: Wanted, b: Wanted): number => a.at - b.at || (a.id < b.id ? -1 : 1);
@@ -148,6 +161,7 @@ const placeMain = (placing: Placing, main: Channel): FlowNode => {
     label: main.name,
     aside: levelOf(main),
     channelIds: [main.id],
+    output: { kind: "channel", channelId: main.id },
     x: columns.xs.at(-2) ?? 0,
     y,
     width: columns.main,
@@ -173,9 +187,9 @@ const leavers = ({ doc, nodeOf }: Placing): ReadonlyMap<string, readonly Channel
 const placeOuts = ({ rig, columns, bottom, nodeOf }: Placing, outs: ReadonlyMap<string, readonly Channel[]>): readonly FlowNode[] => {
   const boxes = [...outs].map(([id, channels]): Wanted => {
     const ys = channels.flatMap((channel) => nodeOf.get(channel.id) ?? []).map(middle);
-    const output = channels[0]?.output;
+    const output = channels[0]?.output ?? null;
     const label = output?.kind === "hardware" ? outputsInWords(rig, output.portIds) : "";
-    return { ...PLAIN, kind: "out", id, label, height: 22, at: ys.reduce((sum, y) => sum + y, 0) / Math.max(1, ys.length) };
+    return { ...PLAIN, kind: "out", id, label, output, height: 22, at: ys.reduce((sum, y) => sum + y, 0) / Math.max(1, ys.length) };
   });
   return settled(boxes.sort(byPlace), { x: columns.xs.at(-1) ?? 0, width: OUT_WIDTH, bottom });
 };

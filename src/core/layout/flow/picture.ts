@@ -1,6 +1,7 @@
 import type { Colour } from "../../model/colours";
 import type { ChannelId, FolderId } from "../../model/ids";
-import type { Channel } from "../../model/tables/channels";
+import { isParked } from "../../model/read-template";
+import type { Channel, Output } from "../../model/tables/channels";
 
 /** From so many tracks on families begin folded. */
 export const FOLDED_FROM = 40;
@@ -24,6 +25,8 @@ export interface FlowNode {
   readonly folderId: FolderId | null;
   readonly parked: boolean;
   readonly muted: boolean;
+  /** Where a channel goes that is routed there; null where nothing can be, and for returns, which take sends. */
+  readonly output: Output | null;
 }
 
 export interface FlowThread {
@@ -68,21 +71,12 @@ export const OUT_WIDTH = 108;
 /** How thick a thread is that carries so many tracks: grows with the root, so that one is seen beside a hundred. */
 export const thickness = (count: number): number => Math.min(30, 2.4 + 4.6 * Math.sqrt(Math.max(0, count - 1)));
 
-export const isHidden = (channel: Channel | undefined, view: FlowView): boolean => !channel || (!view.parked && channel.kind !== "main" && channel.parked);
+export const isHidden = (channel: Channel | undefined, view: FlowView): boolean => !channel || (!view.parked && isParked(channel));
 
 export const middle = ({ y, height }: Pick<FlowNode, "y" | "height">): number => y + height / 2;
 
 /** What is to be placed in a column. */
-export interface Box {
-  readonly kind: FlowKind;
-  readonly id: string;
-  readonly label: string;
-  readonly aside: string;
-  readonly colour: Colour | null;
-  readonly channelIds: readonly ChannelId[];
-  readonly folderId: FolderId | null;
-  readonly height: number;
+export interface Box extends Omit<FlowNode, "x" | "y" | "width"> {
+  /** What is left free above it. */
   readonly gap: number;
-  readonly parked: boolean;
-  readonly muted: boolean;
 }

@@ -1,4 +1,5 @@
 import type { ChannelId } from "../../model/ids";
+import { isParked } from "../../model/read-template";
 import { type Channel, inputLineIds } from "../../model/tables/channels";
 import { type Graph, intoOf, sendOf, type Thread } from "../../routing/graph";
 import { type FlowNode, type FlowThread, middle, thickness } from "./picture";
@@ -77,10 +78,7 @@ export const drawn = (graph: Graph, bundles: readonly Bundle[]): readonly FlowTh
     const { kind, from, to, threads, width } = bundle;
     const y1 = kind === "output" ? (starts.get(bundle) ?? middle(from)) : from.y + from.height * 0.75;
     const y2 = (kind === "output" ? ends : sendEnds).get(bundle) ?? middle(to);
-    const parked = (id: ChannelId): boolean => {
-      const channel = graph.channels[id];
-      return channel !== undefined && channel.kind !== "main" && channel.parked;
-    };
+    const parked = (id: ChannelId): boolean => isParked(graph.channels[id]);
     return {
       id: keyOf(from.id, to.id, kind),
       kind,

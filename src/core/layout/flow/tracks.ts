@@ -53,7 +53,14 @@ export const firstColumn = (doc: Template, view: FlowView, families: readonly Fa
     const { folder, tracks } = family;
     const gap = at === 0 ? 0 : GAP;
     const channelIds = tracks.map((track) => track.id);
-    const of = { colour: family.colour, channelIds, folderId: folder?.id ?? null, parked: tracks.every((track) => track.parked), muted: tracks.every((track) => track.muted) };
+    const of = {
+      colour: family.colour,
+      channelIds,
+      folderId: folder?.id ?? null,
+      parked: tracks.every((track) => track.parked),
+      muted: tracks.every((track) => track.muted),
+      output: null,
+    };
     const aside = counted(tracks.length, "track");
     if (folder && isFolded(family)) return [{ ...of, kind: "family", id: folder.id, label: folder.name, aside, height: familyHeight(tracks.length, share), gap }];
     const head: Box[] = folder && heads ? [{ ...of, kind: "opened", id: folder.id, label: folder.name, aside, height: 20, gap }] : [];
@@ -72,6 +79,7 @@ export const firstColumn = (doc: Template, view: FlowView, families: readonly Fa
           gap: index === 0 ? (head.length ? 2 : gap) : 4,
           parked: track.parked,
           muted: track.muted,
+          output: null,
         }),
       ),
     ];

@@ -1,7 +1,8 @@
 import { type Command, type Refusal, refuse } from "../../commands/command";
 import type { ChannelId } from "../../model/ids";
+import { isSum } from "../../model/read-template";
 import { entriesOf } from "../../model/table";
-import { type Channel, newChannel, type Output } from "../../model/tables/channels";
+import { newChannel, type Output } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
 import { counted } from "../../units/counted";
 import { dB, formatDb, formatLevel } from "../../units/decibels";
@@ -16,14 +17,12 @@ export const countChannels = (doc: Template, ids: readonly ChannelId[]): string 
 const missingChannels = (doc: Template, ids: readonly ChannelId[]): Refusal | null =>
   ids.length ? goneFrom(doc.channels, ids, "channel") : refuse("empty", "", "No channel was named. Select one or more.");
 
-const isSum = (channel: Channel | undefined): boolean => channel?.kind === "bus" || channel?.kind === "return" || channel?.kind === "main";
-
 /** Why sound can't be led there. */
 export const unroutable = (doc: Template, output: Output | undefined, at: string): Refusal | null => {
   if (output?.kind !== "channel") return null;
   const target = doc.channels[output.channelId];
   if (!target) return refuse("missing", at, "The bus this should go to is no longer there.");
-  return isSum(target)
+  return target.kind !== "track"
     ? null
     : refuse("unfit", at, `${target.name} is a track, and a track can't take the sound of another. Route it to a bus, a return, the main bus or an output.`);
 };
@@ -82,7 +81,7 @@ export const takeAway = (doc: Template, ids: readonly ChannelId[]): readonly Com
 };
 
 const removable = (doc: Template, ids: readonly ChannelId[]): Refusal | null => {
-  const other = ids.find((id) => !["bus", "return"].includes(doc.channels[id]?.kind ?? ""));
+  const other = ids.find((id) => !isSum(doc.channels[id]));
   if (other === undefined) return null;
   return refuse(
     "unfit",

@@ -1,6 +1,6 @@
 import type { Command } from "../../commands/command";
 import type { ChannelId, FolderId } from "../../model/ids";
-import { tracksByLine, tracksOf } from "../../model/read-template";
+import { isSum, tracksByLine, tracksOf } from "../../model/read-template";
 import { entriesOf } from "../../model/table";
 import { inputLineIds } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
@@ -40,8 +40,7 @@ export const droppedWith = (doc: Template, folderId: FolderId): Dropped => {
   const gone = new Set<ChannelId>([...trackIds, ...owned]);
   const graph = graphOf(doc);
   const sumIds = orderOf(graph).ids.filter((id) => {
-    const kind = doc.channels[id]?.kind;
-    if (kind !== "bus" && kind !== "return") return false;
+    if (!isSum(doc.channels[id])) return false;
     const into = intoOf(graph, id);
     const onlyIts = into.length > 0 && into.every(({ from }) => gone.has(from)) && !others.has(id);
     if (onlyIts) gone.add(id);

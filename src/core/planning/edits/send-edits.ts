@@ -1,5 +1,6 @@
 import { type Refusal, refuse } from "../../commands/command";
 import type { ChannelId, SendId } from "../../model/ids";
+import { isSum } from "../../model/read-template";
 import { entriesOf } from "../../model/table";
 import { newSend, type Send } from "../../model/tables/sends";
 import type { Template } from "../../model/template";
@@ -22,7 +23,7 @@ const missingEnds = (doc: Template, { sends }: EditOf<"sends.add">): Refusal | n
         "channel",
       ),
     () => {
-      const astray = sends.find(({ toId }) => !["bus", "return"].includes(doc.channels[toId]?.kind ?? ""));
+      const astray = sends.find(({ toId }) => !isSum(doc.channels[toId]));
       return astray ? refuse("unfit", astray.toId, `${doc.channels[astray.toId]?.name} takes no sends. Send to a return or a bus.`) : null;
     },
     () => {
