@@ -34,6 +34,8 @@ const drag = async (page: Page, from: Locator, to: Locator): Promise<void> => {
   await page.mouse.down();
   await page.mouse.move(a.x + a.width / 2 + 20, a.y + a.height / 2, { steps: 4 });
   await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 8 });
+  // Let go once it is seen to be over it, as a hand would.
+  await expect(to).toHaveAttribute("data-over", "true");
   await page.mouse.up();
 };
 
