@@ -94,7 +94,7 @@ describe("what can't be read is told with its place", () => {
     [null, "no schema version"],
     [[], "no schema version"],
     ["text", "no schema version"],
-    [{ schema: 99 }, "this Wandel reads up to 5"],
+    [{ schema: 99 }, "this Wandel reads up to 6"],
     [{ schema: 0 }, "There is no schema version 0"],
     [{ ...doc, name: "" }, "damaged at /name"],
     [{ ...doc, lines: { "line-1": { ...doc.lines["line-1" as never], phantom: "yes" } } }, "damaged at /lines/line-1/phantom"],

@@ -5,10 +5,11 @@ import { oneToTwo } from "./template-1-to-2";
 import { twoToThree } from "./template-2-to-3";
 import { threeToFour } from "./template-3-to-4";
 import { fourToFive } from "./template-4-to-5";
+import { fiveToSix } from "./template-5-to-6";
 
 export const migrateTemplate = migrationOf<Template>({
   what: "template",
   newest: TEMPLATE_SCHEMA,
-  steps: { 1: oneToTwo, 2: twoToThree, 3: threeToFour, 4: fourToFive },
+  steps: { 1: oneToTwo, 2: twoToThree, 3: threeToFour, 4: fourToFive, 5: fiveToSix },
   faults: templateFaults,
 });

@@ -21,6 +21,13 @@ export type LineId = Id<"line">;
 export type ChannelId = Id<"channel">;
 export type FolderId = Id<"folder">;
 export type SendId = Id<"send">;
+/** A processor in a chain; those installed on a rig have ids of their own. */
+export type ChainProcessorId = Id<"chain-processor">;
+export type BandId = Id<"band">;
+export type SideChainId = Id<"side-chain">;
+export type GangId = Id<"gang">;
+export type ControlId = Id<"control">;
+export type ChainId = Id<"chain">;
 
 /** Where ids come from. Chance enters the core only through this, so that replay is exact. */
 export type IdSource = <T extends string>(kind: string) => T;

@@ -7,6 +7,13 @@ export const MOST = {
   /** Buses and returns. */
   buses: 1024,
   sends: 32_768,
+  /** Processors of all chains, bands of all equalisers, and side-chains. */
+  processors: 16_384,
+  bands: 32_768,
+  sideChains: 4096,
+  gangs: 1024,
+  /** Control faders. */
+  controls: 256,
   /** Folders inside one another. */
   depth: 64,
   /** Findings that are lived with. */

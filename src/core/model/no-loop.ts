@@ -13,21 +13,61 @@ const outputOf = (channel: Loose | undefined): string | null => {
   return output?.kind === "channel" ? (output.channelId ?? null) : null;
 };
 
-/** Where the sound of a channel goes from there: its output and its sends, those that are off as well, since they can be switched on. */
-const stepsFrom = ({ entry, referrers }: TouchedDocument, id: string): readonly Step[] => {
-  const output = outputOf(entry("channels", id));
+const recordedBus = (channel: Loose | undefined): string | null => {
+  const input = channel?.input as { readonly kind: string; readonly busId?: string } | undefined;
+  return input?.kind === "bus" ? (input.busId ?? null) : null;
+};
+
+/** What a table's entry that refers to a channel leads to from there; null where it leads nowhere. */
+const LEADS: Readonly<Record<string, (entry: Loose, id: string, doc: TouchedDocument) => Step | null>> = {
+  sends: (send, id) => (send.fromId === id ? { to: String(send.toId), by: "by a send" } : null),
+  channels: (track, id) => (recordedBus(track) === id ? { to: String(track.id), by: "recorded on" } : null),
+  sideChains: (side, id, { entry }) => {
+    const steered = side.fromId === id ? entry("processors", String(side.processorId)) : undefined;
+    return steered ? { to: String(steered.channelId), by: "by a side-chain" } : null;
+  },
+};
+
+/** Where the sound of a channel goes from there: its output, what records it, its sends and what it steers, those that are off as well, since they can be switched on. */
+const stepsFrom = (doc: TouchedDocument, id: string): readonly Step[] => {
+  const { entry, referrers } = doc;
+  const channel = entry("channels", id);
+  const output = outputOf(channel);
   const steps: Step[] = output === null ? [] : [{ to: output, by: "" }];
+  // Nothing leads on from the last bus, to which nearly all refer.
+  if (channel?.kind === "main") return steps;
   for (const key of referrers("channels", id)) {
-    if (!key.startsWith("sends/")) continue;
-    const send = entry("sends", key.slice("sends/".length));
-    if (send?.fromId === id) steps.push({ to: String(send.toId), by: "by a send" });
+    const at = key.indexOf("/");
+    const table = key.slice(0, at);
+    const leads = LEADS[table];
+    const from = leads && entry(table, key.slice(at + 1));
+    const step = from && leads?.(from, id, doc);
+    if (step) steps.push(step);
   }
   return steps;
 };
 
+/** Channels that steer a processor which is in another channel than before. */
+const steering = ({ touched, entry, had, referrers }: TouchedDocument): readonly string[] =>
+  [...(touched.get("processors") ?? [])].flatMap((id) => {
+    const [is, was] = [entry("processors", id), had("processors", id)];
+    if (!is || is.channelId === was?.channelId) return [];
+    return [...referrers("processors", id)].flatMap((key) => (key.startsWith("sideChains/") ? [String(entry("sideChains", key.slice("sideChains/".length))?.fromId)] : []));
+  });
+
 /** Channels of which something leads elsewhere than before. */
-const turned = ({ touched, entry, had }: TouchedDocument): readonly string[] => [
+const turned = (doc: TouchedDocument): readonly string[] => [...routed(doc), ...steering(doc)];
+
+const routed = ({ touched, entry, had }: TouchedDocument): readonly string[] => [
   ...[...(touched.get("channels") ?? [])].filter((id) => outputOf(entry("channels", id)) !== null && outputOf(entry("channels", id)) !== outputOf(had("channels", id))),
+  ...[...(touched.get("channels") ?? [])].flatMap((id) => {
+    const bus = recordedBus(entry("channels", id));
+    return bus !== null && bus !== recordedBus(had("channels", id)) ? [bus] : [];
+  }),
+  ...[...(touched.get("sideChains") ?? [])].flatMap((id) => {
+    const [is, was] = [entry("sideChains", id), had("sideChains", id)];
+    return is && (is.fromId !== was?.fromId || is.processorId !== was?.processorId) ? [String(is.fromId)] : [];
+  }),
   ...[...(touched.get("sends") ?? [])].flatMap((id) => {
     const [is, was] = [entry("sends", id), had("sends", id)];
     return is && (is.fromId !== was?.fromId || is.toId !== was?.toId) ? [String(is.fromId)] : [];

@@ -1,17 +1,22 @@
 import { SAMPLE_RATES_HZ, type SampleRateHz } from "../units/hertz";
 import { choice, type EntryOf, flag, group, idElsewhere, name, text, YES_NO } from "./describe/fields";
 import { emptyTables } from "./describe/table";
-import type { ChannelId, FolderId, LineId, PortId, RigId, SendId, TemplateId } from "./ids";
+import type { BandId, ChainProcessorId, ChannelId, ControlId, FolderId, GangId, LineId, PortId, RigId, SendId, SideChainId, TemplateId } from "./ids";
 import { noLoop } from "./no-loop";
 import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, SESSION_KINDS, type SessionKind } from "./session-kinds";
 import type { Table } from "./table";
 import { ACCEPTED, type Acceptance } from "./tables/accepted";
+import { BANDS, type Band } from "./tables/bands";
+import { CHAIN_PROCESSORS, type Processor } from "./tables/chain-processors";
 import { CHANNELS, type Channel, MAIN_ID, newChannel } from "./tables/channels";
+import { CONTROLS, type Control } from "./tables/controls";
 import { FOLDERS, type Folder } from "./tables/folders";
+import { GANGS, type Gang } from "./tables/gangs";
 import { LINES, type Line } from "./tables/lines";
 import { SENDS, type Send } from "./tables/sends";
+import { SIDE_CHAINS, type SideChain } from "./tables/side-chains";
 
-export const TEMPLATE_SCHEMA = 5;
+export const TEMPLATE_SCHEMA = 6;
 
 const FORMAT = {
   sampleRateHz: choice<SampleRateHz>(SAMPLE_RATES_HZ, { word: "the rate" }),
@@ -34,7 +39,18 @@ export const TEMPLATE = {
     format: group(FORMAT, { word: "the format" }),
     note: text(4000, { word: "the note", searched: true }),
   },
-  tables: { lines: LINES, channels: CHANNELS, folders: FOLDERS, sends: SENDS, accepted: ACCEPTED },
+  tables: {
+    lines: LINES,
+    channels: CHANNELS,
+    folders: FOLDERS,
+    sends: SENDS,
+    processors: CHAIN_PROCESSORS,
+    bands: BANDS,
+    sideChains: SIDE_CHAINS,
+    gangs: GANGS,
+    controls: CONTROLS,
+    accepted: ACCEPTED,
+  },
   rules: [noLoop],
   oneIdSpace: true,
 } as const;
@@ -44,6 +60,11 @@ interface TemplateTables {
   readonly channels: Table<ChannelId, Channel>;
   readonly folders: Table<FolderId, Folder>;
   readonly sends: Table<SendId, Send>;
+  readonly processors: Table<ChainProcessorId, Processor>;
+  readonly bands: Table<BandId, Band>;
+  readonly sideChains: Table<SideChainId, SideChain>;
+  readonly gangs: Table<GangId, Gang>;
+  readonly controls: Table<ControlId, Control>;
   readonly accepted: Table<string, Acceptance>;
 }
 

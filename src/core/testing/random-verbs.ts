@@ -88,8 +88,10 @@ const VERBS: { readonly [K in "add" | "set" | "move" | "remove"]: (chance: Chanc
   },
   move: (chance, { table, of, tables, there }) => {
     const movable = there.filter((id) => isOrdered(of, tables[table]?.[id]?.kind));
-    const parents = Object.keys(tables.folders ?? {});
-    const parent = of.order?.within ? { parent: chance() < 0.5 ? (pick(chance, parents) ?? null) : null } : {};
+    const within = of.order?.within;
+    const to = within && { ...of.fields, ...of.kinds?.[String(of.order?.kinds?.[0])] }[within]?.references?.[0]?.to;
+    const parents = Object.keys(tables[to ?? ""] ?? {});
+    const parent = within ? { parent: chance() < 0.5 ? (pick(chance, parents) ?? null) : null } : {};
     return { kind: "move", table, ids: [pick(chance, movable) ?? "nobody"], ...parent, before: beforeOf(chance, there) };
   },
   remove: (chance, { table, there, one }) => ({ kind: "remove", table, ids: [...new Set([one, ...there.filter(() => chance() < 1 / Math.max(2, there.length))])] }),

@@ -8,7 +8,7 @@ import { type Pending, rebase } from "@/core/history/rebase";
 import { hashOf } from "@/core/model/hash";
 import { MOST } from "@/core/model/limits";
 import { gestureOneToTwo } from "@/core/planning/edits/gesture-1-to-2";
-import { gestureTwoToThree } from "@/core/planning/edits/gesture-2-to-3";
+import { gestureCompleted } from "@/core/planning/edits/gesture-completed";
 import type { Editing } from "@/core/planning/edits/plan-edits";
 import { plainTexts } from "@/core/reading/plain-text";
 import type { Kept } from "./pending-keeper";
@@ -280,5 +280,5 @@ const broughtUp = <D extends Identified, E extends Kinded>(editing: Editing<D, E
   if (made === GESTURE_VERSION) return commands as readonly Command[];
   if (made > GESTURE_VERSION) return "it was made with a newer Wandel than this one.";
   const spoken = made === 1 ? gestureOneToTwo(editing, doc, commands) : (commands as readonly Command[]);
-  return typeof spoken === "string" ? spoken : gestureTwoToThree(editing.engine.description.tables, spoken);
+  return typeof spoken === "string" ? spoken : gestureCompleted(editing.engine.description.tables, spoken);
 };

@@ -1,16 +1,18 @@
 import { type Decibels, dB } from "../../units/decibels";
 import { COLOUR_NAMES, COLOUR_OR_NULL, type Colour } from "../colours";
-import { choice, choiceFrom, closed, type EntryOf, flag, level, numberFrom, referenceOrNull, text } from "../describe/fields";
+import { choice, choiceFrom, closed, type EntryOf, flag, level, numberFrom, referenceOrNull, references, text } from "../describe/fields";
 import { described, newEntry } from "../describe/table";
 import { ICONS, type Icon } from "../families";
-import type { ChannelId, FolderId, LineId, PortId } from "../ids";
+import type { ChannelId, ControlId, FolderId, GangId, LineId, PortId } from "../ids";
 import { MOST } from "../limits";
 import { byKind, id } from "../schema-parts";
 
 export type TrackInput =
   | { readonly kind: "none" }
   | { readonly kind: "line"; readonly lineId: LineId }
-  | { readonly kind: "pair"; readonly leftId: LineId; readonly rightId: LineId };
+  | { readonly kind: "pair"; readonly leftId: LineId; readonly rightId: LineId }
+  /** What a bus sums is recorded on one track. */
+  | { readonly kind: "bus"; readonly busId: ChannelId };
 
 export type Output =
   | { readonly kind: "channel"; readonly channelId: ChannelId }
@@ -38,6 +40,7 @@ export const MAIN_ID = "main" as ChannelId;
 export const inputLineIds = (input: TrackInput): readonly LineId[] => {
   switch (input.kind) {
     case "none":
+    case "bus":
       return [];
     case "line":
       return [input.lineId];
@@ -50,6 +53,7 @@ export const inputLineIds = (input: TrackInput): readonly LineId[] => {
 
 /** What a track takes once some of its lines are gone: a pair becomes the side that is left. */
 const withoutLines = (input: TrackInput, gone: ReadonlySet<string>): TrackInput => {
+  if (input.kind === "bus") return input;
   const [left] = inputLineIds(input).filter((lineId) => !gone.has(lineId));
   return left ? { kind: "line", lineId: left } : { kind: "none" };
 };
@@ -105,7 +109,11 @@ const FADER_PARTS = {
 } as const;
 
 const OUTPUT = byKind({ channel: { channelId: id }, hardware: { portIds: { type: "array", items: id, minItems: 1, maxItems: 16 } }, nowhere: {} });
-const INPUT = byKind({ none: {}, line: { lineId: id }, pair: { leftId: id, rightId: id } });
+const INPUT = byKind({ none: {}, line: { lineId: id }, pair: { leftId: id, rightId: id }, bus: { busId: id } });
+
+/** Where a track records: what comes in, or what its processors made of it. */
+export const RECORD_POINTS = ["before", "after"] as const;
+export type RecordPoint = (typeof RECORD_POINTS)[number];
 
 const FIELDS = {
   name: text(200, {
@@ -144,6 +152,8 @@ const FIELDS = {
   /** Turned up or down before anything else happens to it. */
   trimDb: numberFrom<Decibels>({ ...TRIM_DB, initial: dB(TRIM_DB.initial) }, { word: "the trim" }),
   faderDb: level(FADER_DB, FADER_PARTS),
+  /** Turned over on its way in. */
+  polarityTurned: flag({ on: "turned over", off: "as it is" }, { word: "the polarity" }),
 };
 
 /** What all but the last bus have, as something comes after them. */
@@ -153,6 +163,12 @@ const PASSING_FIELDS = {
   muted: flag({ on: "muted", off: "heard" }, { word: "the mute" }),
   /** Keeps all it has, loads nothing, and is left out of pictures and sheets unless they are asked for it. */
   parked: flag({ on: "parked", off: "in use" }, { word: "whether it is parked" }),
+  /** The gang that holds it together with others. */
+  gangId: referenceOrNull<GangId>({ to: "gangs", astray: "is held by a gang that is not there" }, { word: "the gang" }),
+  /** How far its gang took it past the end of its fader: it comes back to the same difference. */
+  pastEndDb: numberFrom<Decibels>({ min: -132, max: 132, initial: dB(0) }, { word: "what the gang remembers" }),
+  /** The control faders that it rides on. */
+  controlIds: references<ControlId>({ to: "controls", astray: "rides on a control fader that is not there", most: 8 }, { word: "what it rides on" }),
 };
 
 /** Null: the colour of the folder that a track lies in, or that a bus sums. */
@@ -174,11 +190,19 @@ const TRACK_FIELDS = {
           ids: inputLineIds,
           without: (input: TrackInput, gone: ReadonlySet<string>) => ({ value: withoutLines(input, gone) }),
         },
+        {
+          to: "channels",
+          kinds: ["bus", "return"],
+          astray: "records a bus that is not there",
+          ids: (input: TrackInput) => (input.kind === "bus" ? [input.busId] : []),
+          without: () => ({ value: { kind: "none" } }),
+        },
       ],
     },
     INPUT_PARTS,
   ),
   sharing: choice<Sharing>(["at-once", "by-turns", null], { word: "how the line is shared" }),
+  recordPoint: choiceFrom<RecordPoint>(RECORD_POINTS, { word: "where it records" }),
 };
 
 /** A bus or a return: sums what is routed and sent to it. */

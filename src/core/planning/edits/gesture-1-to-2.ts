@@ -1,7 +1,7 @@
 import type { Command, Patch } from "../../commands/command";
 import { HEADER } from "../../commands/command";
 import type { TableDescription } from "../../model/describe/table";
-import { completed } from "./gesture-2-to-3";
+import { completed } from "./gesture-completed";
 import type { Editing } from "./plan-edits";
 
 type Loose = Readonly<Record<string, unknown>>;

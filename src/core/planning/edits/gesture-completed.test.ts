@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { templateEngine } from "../../commands/template-engine";
 import { TEMPLATE } from "../../model/template";
 import { aTemplate } from "../../testing/a-template";
-import { gestureTwoToThree } from "./gesture-2-to-3";
+import { gestureCompleted } from "./gesture-completed";
 
 const doc = aTemplate().folder("Strings").track("Fiddle", { input: "9", folder: "Strings" }).build();
 
@@ -16,13 +16,13 @@ describe("gestures of version 2", () => {
     const lines = Object.values(doc.lines).map((value) => ({ op: "add" as const, path: ["lines", value.id], value }));
     const undo = { kind: "restore" as const, undoes: "Remove Fiddle", patches: [{ op: "add" as const, path: ["channels", "track-1"], value: old }, ...lines] };
     expect(templateEngine.applyAll(bare, [undo]).ok).toBe(false);
-    const back = templateEngine.applyAll(bare, gestureTwoToThree(TEMPLATE.tables, [undo]));
+    const back = templateEngine.applyAll(bare, gestureCompleted(TEMPLATE.tables, [undo]));
     expect(back.ok && back.doc).toEqual(doc);
   });
 
   it("add what they bring, and are otherwise as they were", () => {
     const folder = { id: "f", name: "Winds", colour: null, parentId: null, open: true };
-    const commands = gestureTwoToThree(TEMPLATE.tables, [
+    const commands = gestureCompleted(TEMPLATE.tables, [
       { kind: "add", table: "folders", entries: [folder] },
       { kind: "set", table: "channels", values: { "track-1": { name: "Viola" } } },
     ]);

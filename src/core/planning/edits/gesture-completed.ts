@@ -20,10 +20,10 @@ const ofPatch = (tables: Tables, patch: Patch): Patch => {
 };
 
 /**
- * Gestures of version 2, as a browser kept them: edits are planned anew and mean the same, but entries that are brought as a whole (by an undo, or by the parts
- * of a rig) lack what version 3 added.
+ * Gestures of versions 2 and 3, as a browser kept them: edits mean the same, but entries that are brought as a whole (by an undo, or by the parts of a rig)
+ * lack what later versions added.
  */
-export const gestureTwoToThree = (tables: Tables, commands: readonly object[]): readonly Command[] =>
+export const gestureCompleted = (tables: Tables, commands: readonly object[]): readonly Command[] =>
   (commands as readonly Command[]).map((command): Command => {
     if (command.kind === "restore") return { ...command, patches: command.patches.map((patch) => ofPatch(tables, patch)) };
     if (command.kind === "add") return { ...command, entries: command.entries.map((entry) => completed(tables, command.table, entry as unknown as Loose) as never) };

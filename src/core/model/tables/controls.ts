@@ -1,0 +1,32 @@
+import { COLOUR_NAMES, COLOUR_OR_NULL, type Colour } from "../colours";
+import { closed, type EntryOf, flag, level, name, referenceOrNull } from "../describe/fields";
+import { described, newEntry } from "../describe/table";
+import type { ControlId } from "../ids";
+import { MOST } from "../limits";
+import { FADER_DB } from "./channels";
+
+const FIELDS = {
+  name: name(200, { word: "the name" }),
+  colour: closed<Colour | null>({ schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] }, { word: "the colour" }),
+  /** Added to each of its members; −∞ silences them. */
+  faderDb: level(FADER_DB, { word: "the fader" }),
+  muted: flag({ on: "muted", off: "heard" }, { word: "the mute" }),
+  /** The control fader that this one rides on. */
+  parentId: referenceOrNull<ControlId>({ to: "controls", astray: "rides on a control fader that is not there" }, { word: "what it rides on" }),
+};
+
+/** Faders that carry no sound: they add their dB and their mute to their members. */
+export const CONTROLS = described({
+  one: "control fader",
+  many: "control faders",
+  most: MOST.controls,
+  fields: FIELDS,
+  nested: { by: "parentId", depth: 8 },
+  called: (control: Control) => control.name,
+});
+
+export interface Control extends EntryOf<typeof FIELDS> {
+  readonly id: ControlId;
+}
+
+export const newControl = (given: Partial<Control> & Pick<Control, "id" | "name">): Control => newEntry(CONTROLS, given) as unknown as Control;

@@ -1,0 +1,116 @@
+import { type Decibels, dB } from "../../units/decibels";
+import { choiceFrom, closed, type EntryOf, flag, level, numberFrom, text } from "../describe/fields";
+import { id, list } from "../schema-parts";
+
+/** When a processor is meant to be on. */
+export const USES = ["always", "not-while-recording", "listening-copy"] as const;
+export type Use = (typeof USES)[number];
+
+/** Slopes of filters in dB an octave. */
+export const SLOPES_DB = [12, 6, 18, 24] as const;
+export type SlopeDb = (typeof SLOPES_DB)[number];
+
+export const PASSES = ["high-pass", "low-pass"] as const;
+export type Pass = (typeof PASSES)[number];
+
+const db = (initial: number, min: number, max: number, word: string) => numberFrom<Decibels>({ min, max, initial: dB(initial) }, { word });
+const ms = (initial: number, max: number, word: string) => numberFrom({ min: 0, max, initial }, { word });
+const hz = (initial: number) => numberFrom({ min: 10, max: 40_000, initial }, { word: "the frequency" });
+
+const THRESHOLD = db(-20, -80, 0, "the threshold");
+const RANGE = db(20, 0, 100, "the most it takes off");
+const RATIO = numberFrom({ min: 1, max: 100, initial: 2.5 }, { word: "the ratio" });
+const ATTACK = ms(10, 1000, "the attack");
+const RELEASE = ms(120, 10_000, "the release");
+const DRIVE = db(0, 0, 60, "the drive");
+/** Ports of the rig; whether they are there is a check's to tell. */
+const PORTS = (word: string) => closed<readonly string[]>({ schema: list(id, 2), initial: [], samples: [[], ["elsewhere"]] }, { word });
+const BALANCE = (word: string) => level({ min: -120, max: 12, initial: 0 }, { word });
+
+/** What each kind of processor can be set to, in real units. Fields of the same name have the same range in all of them. */
+export const PROCESSOR_KINDS = {
+  gain: { gainDb: db(0, -60, 60, "the gain"), turned: flag({ on: "turned over", off: "as it is" }, { word: "the polarity" }) },
+  filter: {
+    pass: choiceFrom<Pass>(PASSES, { word: "what passes" }),
+    frequencyHz: hz(80),
+    slopeDb: choiceFrom<SlopeDb>(SLOPES_DB, { word: "the slope" }),
+    /** As one half of a crossover: two Butterworth filters in a row, so that both halves add up to what came in. */
+    crossover: flag({ on: "a crossover", off: "by itself" }, { word: "the crossover" }),
+  },
+  equaliser: {},
+  gate: { thresholdDb: THRESHOLD, ratio: RATIO, rangeDb: RANGE, attackMs: ATTACK, holdMs: ms(40, 5000, "the hold"), releaseMs: RELEASE },
+  compressor: {
+    thresholdDb: THRESHOLD,
+    ratio: RATIO,
+    kneeDb: db(6, 0, 36, "the knee"),
+    rangeDb: RANGE,
+    attackMs: ATTACK,
+    releaseMs: RELEASE,
+    makeUpDb: db(0, -24, 36, "the make-up gain"),
+  },
+  "de-esser": { frequencyHz: hz(6500), thresholdDb: THRESHOLD, rangeDb: RANGE },
+  limiter: { ceilingDb: db(-1, -60, 0, "the ceiling"), lookaheadMs: ms(1, 20, "the look-ahead"), releaseMs: RELEASE },
+  saturation: { driveDb: DRIVE },
+  amplifier: { driveDb: DRIVE, cabinet: text(120, { word: "the cabinet" }) },
+  tuner: { referenceHz: numberFrom({ min: 380, max: 480, initial: 440 }, { word: "the reference pitch" }) },
+  delay: { timeMs: ms(120, 10_000, "the time"), feedbackPercent: numberFrom({ min: 0, max: 100, initial: 0 }, { word: "the feedback" }) },
+  reverb: { decayS: numberFrom({ min: 0, max: 60, initial: 1.8 }, { word: "the decay" }), preDelayMs: ms(20, 1000, "the pre-delay") },
+  insert: { sendPortIds: PORTS("the send"), returnPortIds: PORTS("the return") },
+  /** Parts into two branches that join again, each at a level of its own. */
+  split: { firstDb: BALANCE("the first branch"), secondDb: BALANCE("the second branch") },
+  other: {},
+} as const;
+
+export type ProcessorKind = keyof typeof PROCESSOR_KINDS;
+export const PROCESSOR_KIND_NAMES = Object.keys(PROCESSOR_KINDS) as readonly ProcessorKind[];
+
+/** Those that another channel can steer. */
+export const DYNAMICS = ["gate", "compressor", "de-esser", "limiter"] as const;
+
+/** A setting that is moved by something played: a field, and the MIDI port of the rig that it hangs on. */
+export interface Steering {
+  readonly field: string;
+  readonly midiPortId: string;
+}
+
+const STEERING = { type: "object", properties: { field: { type: "string", minLength: 1, maxLength: 40 }, midiPortId: id }, required: ["field", "midiPortId"], additionalProperties: false };
+
+/** What processors have in common, in a channel's chain and in one that is kept. */
+export const PROCESSOR_FIELDS = {
+  /** Empty: it is called by its kind. */
+  name: text(120, { word: "the name" }),
+  use: choiceFrom<Use>(USES, { word: "when it is on" }),
+  bypassed: flag({ on: "bypassed", off: "in" }, { word: "the bypass" }),
+  /** How much of what comes out went through it. */
+  wetPercent: numberFrom({ min: 0, max: 100, initial: 100 }, { word: "the wet share" }),
+  delaySamples: numberFrom({ min: 0, max: 192_000, whole: true, initial: 0 }, { word: "the delay" }),
+  /** One that is installed on the rig, by name; empty for any of its kind. */
+  installed: text(200, { word: "what it asks for" }),
+  /** At least this. */
+  version: text(40, { word: "the version" }),
+  from: text(400, { word: "where to get it" }),
+  steering: closed<Steering | null>(
+    { schema: { anyOf: [STEERING, { type: "null" }] }, initial: null, samples: [null, { field: "driveDb", midiPortId: "elsewhere" }] },
+    { word: "what steers it" },
+  ),
+  note: text(400, { word: "the note" }),
+  branch: choiceFrom<"first" | "second">(["first", "second"], { word: "the branch" }),
+};
+
+export type ProcessorBase = EntryOf<typeof PROCESSOR_FIELDS>;
+type SettingsOf<K extends ProcessorKind> = EntryOf<(typeof PROCESSOR_KINDS)[K]>;
+
+/** A processor of any kind with its settings, told apart by `kind`. */
+export type OfKind<Base> = { [K in ProcessorKind]: Base & SettingsOf<K> & { readonly kind: K } }[ProcessorKind];
+
+export const BAND_SHAPES = ["bell", "low-shelf", "high-shelf", "high-pass", "low-pass", "notch"] as const;
+export type BandShape = (typeof BAND_SHAPES)[number];
+
+/** What bands have in common, in a channel's equaliser and in one that is kept. */
+export const BAND_FIELDS = {
+  shape: choiceFrom<BandShape>(BAND_SHAPES, { word: "the shape" }),
+  frequencyHz: hz(1000),
+  gainDb: db(0, -24, 24, "the gain"),
+  q: numberFrom({ min: 0.1, max: 40, initial: 0.7071 }, { word: "the Q" }),
+  bypassed: flag({ on: "bypassed", off: "in" }, { word: "the bypass" }),
+};
