@@ -5,10 +5,13 @@ import type { Rig } from "../model/rig";
 import { type Channel, inputLineIds, type Track } from "../model/tables/channels";
 import type { Send } from "../model/tables/sends";
 import type { Template } from "../model/template";
+import { processorName } from "../queries/chains";
 import { outputsInWords } from "../queries/outputs";
 import { graphOf, intoOf, outOf, sendOf, type Thread } from "../routing/graph";
 import { counted } from "../units/counted";
 import { formatLevel } from "../units/decibels";
+
+import { chainInWords } from "./chain-words";
 
 export interface WayStep {
   readonly title: string;
@@ -26,6 +29,7 @@ export const sendInWords = ({ levelDb, tap, on }: Send): string => `${formatLeve
 /** What of a channel is not as it begins, in words. */
 const stateOf = (channel: Channel): readonly string[] => [
   ...(channel.trimDb ? [`trimmed by ${formatLevel(channel.trimDb)}`] : []),
+  ...(channel.polarityTurned ? ["polarity turned over"] : []),
   ...(channel.faderDb === 0 ? [] : [`fader at ${formatLevel(channel.faderDb)}`]),
   ...(channel.kind !== "main" && channel.muted ? ["muted"] : []),
   ...(isParked(channel) ? ["parked"] : []),
@@ -34,6 +38,7 @@ const stateOf = (channel: Channel): readonly string[] => [
 const sentOn = (doc: Template, channel: Channel): readonly WayStep[] =>
   outOf(graphOf(doc), channel.id).flatMap((thread): WayStep[] => {
     const [send, target] = [sendOf(doc, thread), doc.channels[thread.to]];
+    if (thread.kind === "input" && target) return [{ title: `Recorded on ${nameOf(target)}`, detail: stateOf(target).join(", "), channelId: target.id }];
     return send && target ? [{ title: `${nameOf(target)} by a send`, detail: sendInWords(send), channelId: target.id }] : [];
   });
 
@@ -63,16 +68,40 @@ const plugs = (doc: Template, rig: Rig, track: Track): readonly WayStep[] =>
     return { title: capital(rigInputInWords(rigInput)), detail: `${microphone}${rigInput.fedBy ? `, ${rigInputCaption(rigInput)}` : ""}${line.phantom ? ", 48 V" : ""}` };
   });
 
+const recordsInWords = ({ input, recordPoint }: Track): string => {
+  const point = recordPoint === "after" ? " after its chain" : "";
+  if (input.kind === "bus") return `records its bus here${point}`;
+  if (input.kind === "pair") return `records here${point}, stereo`;
+  return inputLineIds(input).length ? `records here${point}` : "records nothing yet";
+};
+
 const itself = (doc: Template, channel: Channel): WayStep => {
   if (channel.kind !== "track") return summedIn(doc, channel);
-  const records = channel.input.kind === "pair" ? "records here, stereo" : inputLineIds(channel.input).length ? "records here" : "records nothing yet";
-  return { title: nameOf(channel), detail: [records, ...stateOf(channel)].join(", "), channelId: channel.id };
+  return { title: nameOf(channel), detail: [recordsInWords(channel), ...stateOf(channel)].join(", "), channelId: channel.id };
 };
+
+/** What a bus gathers that a track records. */
+const gathered = (doc: Template, track: Track): readonly WayStep[] => {
+  const bus = track.input.kind === "bus" ? doc.channels[track.input.busId] : undefined;
+  return bus ? [summedIn(doc, bus)] : [];
+};
+
+/** What the sound passes in a channel, one after the other, and what steers it there. */
+const passed = (doc: Template, channel: Channel): readonly WayStep[] => chainInWords(doc, channel.id).map(({ title, detail }) => ({ title, detail, channelId: channel.id }));
+
+/** Processors of others that a channel steers. */
+const steered = (doc: Template, { id }: Channel): readonly WayStep[] =>
+  graphOf(doc).steers.flatMap((steer) => {
+    const [processor, target] = [doc.processors[steer.processorId], doc.channels[steer.to]];
+    return steer.from === id && processor && target ? [{ title: `Steers ${nameOf(target)}`, detail: `its ${processorName(processor).toLowerCase()}`, channelId: target.id }] : [];
+  });
 
 /** The way of a signal in words, from what is plugged in to where it is heard. */
 export const wayOf = (doc: Template, rig: Rig, channel: Channel): readonly WayStep[] => [
-  ...(channel.kind === "track" ? plugs(doc, rig, channel) : []),
+  ...(channel.kind === "track" ? [...gathered(doc, channel), ...plugs(doc, rig, channel)] : []),
   itself(doc, channel),
+  ...passed(doc, channel),
+  ...steered(doc, channel),
   ...onward(doc, rig, channel),
 ];
 
@@ -96,6 +125,7 @@ export const pathInWords = (doc: Template, from: ChannelId, path: readonly Threa
   };
   const step = (thread: Thread): string => {
     const send = sendOf(doc, thread);
+    if (thread.kind === "input") return ` → (recorded on) ${called(thread.to)}`;
     return ` → ${send ? `(by a send at ${sendInWords(send)}) ` : ""}${called(thread.to)}`;
   };
   return `${called(from)}${path.map(step).join("")}`;

@@ -2,5 +2,6 @@ import { STUDIO_SCHEMA, type Studio } from "../model/studio";
 import { studioFaults } from "../model/studio-schema";
 import { migrationOf } from "./migrate";
 import { firstStudioToSecond } from "./studio-1-to-2";
+import { secondStudioToThird } from "./studio-2-to-3";
 
-export const migrateStudio = migrationOf<Studio>({ what: "studio", newest: STUDIO_SCHEMA, steps: { 1: firstStudioToSecond }, faults: studioFaults });
+export const migrateStudio = migrationOf<Studio>({ what: "studio", newest: STUDIO_SCHEMA, steps: { 1: firstStudioToSecond, 2: secondStudioToThird }, faults: studioFaults });

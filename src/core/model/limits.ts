@@ -12,6 +12,8 @@ export const MOST = {
   bands: 32_768,
   sideChains: 4096,
   gangs: 1024,
+  /** Processors of all chains that the studio keeps, and as many bands. */
+  keptProcessors: 4096,
   /** Control faders. */
   controls: 256,
   /** Folders inside one another. */

@@ -2,9 +2,10 @@ import { COLOURS, type Colour, type OwnColourId } from "./colours";
 import { type EntryOf, name } from "./describe/fields";
 import { emptyTables } from "./describe/table";
 import { FAMILIES, FAMILY_DEFAULTS, type Family, type Icon } from "./families";
-import type { PersonId, RoomId, StudioId } from "./ids";
+import type { BandId, ChainId, ChainProcessorId, PersonId, RoomId, StudioId } from "./ids";
 import { SESSION_KINDS, type SessionKind } from "./session-kinds";
 import type { Table } from "./table";
+import { CHAINS, type Chain, KEPT_BANDS, KEPT_PROCESSORS, type KeptBand, type KeptProcessor } from "./tables/chains";
 import { FAMILY_STYLES, type FamilyStyle } from "./tables/family-styles";
 import { HIDDEN_STARTERS, type HiddenStarter } from "./tables/hidden-starters";
 import { KIND_DEFAULTS, type KindDefaults } from "./tables/kind-defaults";
@@ -13,7 +14,7 @@ import { PEOPLE, type Person } from "./tables/people";
 import { ROOMS, type Room } from "./tables/rooms";
 import { TARGETS, type Target } from "./tables/targets";
 
-export const STUDIO_SCHEMA = 2;
+export const STUDIO_SCHEMA = 3;
 export const STUDIO_ID = "studio" as StudioId;
 
 /** A studio: rooms, people and defaults, described once. */
@@ -25,7 +26,18 @@ export const STUDIO = {
     /** How tracks are named from what they record. */
     namePattern: name(200, { word: "the naming pattern" }),
   },
-  tables: { rooms: ROOMS, people: PEOPLE, colours: OWN_COLOURS, families: FAMILY_STYLES, kinds: KIND_DEFAULTS, targets: TARGETS, hiddenStarters: HIDDEN_STARTERS },
+  tables: {
+    rooms: ROOMS,
+    people: PEOPLE,
+    colours: OWN_COLOURS,
+    families: FAMILY_STYLES,
+    kinds: KIND_DEFAULTS,
+    targets: TARGETS,
+    hiddenStarters: HIDDEN_STARTERS,
+    chains: CHAINS,
+    processors: KEPT_PROCESSORS,
+    bands: KEPT_BANDS,
+  },
 } as const;
 
 interface StudioTables {
@@ -36,6 +48,9 @@ interface StudioTables {
   readonly kinds: Table<SessionKind, KindDefaults>;
   readonly targets: Table<Target["id"], Target>;
   readonly hiddenStarters: Table<string, HiddenStarter>;
+  readonly chains: Table<ChainId, Chain>;
+  readonly processors: Table<ChainProcessorId, KeptProcessor>;
+  readonly bands: Table<BandId, KeptBand>;
 }
 export type StudioTable = keyof StudioTables;
 

@@ -1,17 +1,26 @@
-import type { ChannelId, SendId } from "../model/ids";
-import { perTwo } from "../model/per-document";
+import type { ChainProcessorId, ChannelId, SendId, SideChainId } from "../model/ids";
+import { perDocument, perTwo } from "../model/per-document";
 import { differingIds, entriesOf } from "../model/table";
 import type { Channel } from "../model/tables/channels";
 import type { Send } from "../model/tables/sends";
+import type { SideChain } from "../model/tables/side-chains";
 import type { Template } from "../model/template";
 
-/** One way of the sound from a channel to the next: its output, or a send. */
+/** One way of the sound from a channel to the next: its output, a send, or a bus that a track records. */
 export interface Thread {
-  /** The id of the send; of an output that of the channel that it leaves. */
+  /** The id of the send; of an output that of the channel that it leaves; of what is recorded that of the track, with `in ` before it. */
   readonly id: string;
-  readonly kind: "output" | "send";
+  readonly kind: "output" | "send" | "input";
   readonly from: ChannelId;
   readonly to: ChannelId;
+}
+
+/** A channel that steers a processor in another: no sound goes that way, but it must be there before. */
+export interface Steer {
+  readonly id: SideChainId;
+  readonly from: ChannelId;
+  readonly to: ChannelId;
+  readonly processorId: ChainProcessorId;
 }
 
 /** What leads where. The same for as long as nothing leads elsewhere, whatever else changes. */
@@ -19,6 +28,7 @@ interface Shape {
   readonly threads: readonly Thread[];
   readonly out: ReadonlyMap<ChannelId, readonly Thread[]>;
   readonly into: ReadonlyMap<ChannelId, readonly Thread[]>;
+  readonly steers: readonly Steer[];
 }
 
 /** How the channels of a template are routed to one another. */
@@ -38,13 +48,27 @@ export const sendOf = ({ sends }: Pick<Graph, "sends">, { kind, id }: Thread): S
 const outputThread = (channel: Channel): Thread | null =>
   channel.output.kind === "channel" ? { id: channel.id, kind: "output", from: channel.id, to: channel.output.channelId } : null;
 
+/** The bus that a track records. */
+export const recordedBus = (channel: Channel | undefined): ChannelId | null => (channel?.kind === "track" && channel.input.kind === "bus" ? channel.input.busId : null);
+
+const inputThread = (channel: Channel): Thread | null => {
+  const bus = recordedBus(channel);
+  return bus === null ? null : { id: `in ${channel.id}`, kind: "input", from: bus, to: channel.id };
+};
+
 const put = (map: Map<ChannelId, Thread[]>, id: ChannelId, thread: Thread): void => {
   const there = map.get(id);
   if (there) there.push(thread);
   else map.set(id, [thread]);
 };
 
-const build = (channels: Template["channels"], sends: Template["sends"]): Graph => {
+interface Routed {
+  readonly channels: Template["channels"];
+  readonly sends: Template["sends"];
+  readonly steers: readonly Steer[];
+}
+
+const build = ({ channels, sends, steers }: Routed): Graph => {
   const threads: Thread[] = [];
   const out = new Map<ChannelId, Thread[]>();
   const into = new Map<ChannelId, Thread[]>();
@@ -54,31 +78,51 @@ const build = (channels: Template["channels"], sends: Template["sends"]): Graph 
     put(into, thread.to, thread);
   };
   for (const channel of entriesOf<Channel>(channels)) {
-    const thread = outputThread(channel);
-    if (thread) lay(thread);
+    const [output, input] = [outputThread(channel), inputThread(channel)];
+    if (output) lay(output);
+    if (input) lay(input);
   }
   for (const send of entriesOf<Send>(sends)) lay({ id: send.id, kind: "send", from: send.fromId, to: send.toId });
-  return { channels, sends, threads, out, into };
+  return { channels, sends, threads, out, into, steers };
 };
 
 const staysRouted = (was: Channel | undefined, is: Channel | undefined): boolean =>
-  was !== undefined && is !== undefined && (was.output === is.output || JSON.stringify(was.output) === JSON.stringify(is.output));
+  was !== undefined && is !== undefined && recordedBus(was) === recordedBus(is) && (was.output === is.output || JSON.stringify(was.output) === JSON.stringify(is.output));
 
 const staysSent = (was: Send | undefined, is: Send | undefined): boolean => was !== undefined && is !== undefined && was.fromId === is.fromId && was.toId === is.toId;
 
 /** The graph of a moment ago with other channels and sends in it, where none of them leads elsewhere than it did; null when one does, came or went. */
-const moved = (before: Graph, channels: Template["channels"], sends: Template["sends"]): Graph | null => {
-  const routed = (differingIds<Channel>(before.channels, channels) as readonly ChannelId[]).every((id) => staysRouted(before.channels[id], channels[id]));
-  const same = routed && (differingIds<Send>(before.sends, sends) as readonly SendId[]).every((id) => staysSent(before.sends[id], sends[id]));
-  return same ? { ...before, channels, sends } : null;
+const moved = (before: Graph, now: Routed): Graph | null => {
+  if (before.steers !== now.steers) return null;
+  const routed = (differingIds<Channel>(before.channels, now.channels) as readonly ChannelId[]).every((id) => staysRouted(before.channels[id], now.channels[id]));
+  const same = routed && (differingIds<Send>(before.sends, now.sends) as readonly SendId[]).every((id) => staysSent(before.sends[id], now.sends[id]));
+  return same ? { ...before, ...now } : null;
 };
 
 let last: Graph | null = null;
 
-const kept = perTwo((channels: Template["channels"], sends: Template["sends"]): Graph => {
-  last = (last && moved(last, channels, sends)) ?? build(channels, sends);
-  return last;
+const kept = perDocument((steers: readonly Steer[]) =>
+  perTwo((channels: Template["channels"], sends: Template["sends"]): Graph => {
+    const now = { channels, sends, steers };
+    last = (last && moved(last, now)) ?? build(now);
+    return last;
+  }),
+);
+
+let lastSteers: readonly Steer[] = [];
+
+/** What steers what: the very same list for as long as nothing steers another thing, whatever is set in the processors. */
+const steersOf = perTwo((sideChains: Template["sideChains"], processors: Template["processors"]): readonly Steer[] => {
+  const steers = entriesOf<SideChain>(sideChains).flatMap(({ id, fromId, processorId }): readonly Steer[] => {
+    const to = processors[processorId]?.channelId;
+    return to === undefined ? [] : [{ id, from: fromId, to, processorId }];
+  });
+  const same = steers.length === lastSteers.length && steers.every((steer, at) => JSON.stringify(steer) === JSON.stringify(lastSteers[at]));
+  if (!same) lastSteers = steers;
+  return lastSteers;
 });
 
-/** The routing of a template: linear in channels and sends, kept for as long as neither of the two tables changes, and taken over where nothing leads elsewhere. */
-export const graphOf = (doc: Pick<Template, "channels" | "sends">): Graph => kept(doc.channels, doc.sends);
+type Routing = Pick<Template, "channels" | "sends" | "processors" | "sideChains">;
+
+/** The routing of a template: linear in channels, sends and side-chains, kept for as long as none of them changes, and taken over where nothing leads elsewhere. */
+export const graphOf = ({ channels, sends, processors, sideChains }: Routing): Graph => kept(steersOf(sideChains, processors))(channels, sends);

@@ -99,7 +99,7 @@ describe("routing, held against the plainest way to find it", () => {
           set: { muted: true },
         });
         const after = muted.ok ? muted.doc : expect.unreachable();
-        const [over, anew] = [graphOf(after), graphOf({ channels: { ...after.channels }, sends: { ...after.sends } })];
+        const [over, anew] = [graphOf(after), graphOf({ ...after, channels: { ...after.channels }, sends: { ...after.sends } })];
         expect([over.threads, over.channels]).toEqual([anew.threads, after.channels]);
       }),
       { numRuns: 40 },

@@ -2,12 +2,16 @@ import fc from "fast-check";
 import { wheelhouseCart } from "../demo/rigs";
 import { COLOUR_NAMES } from "../model/colours";
 import { ICONS } from "../model/families";
-import type { ChannelId, FolderId, LineId, PortId, SendId } from "../model/ids";
+import type { BandId, ChainProcessorId, ChannelId, ControlId, FolderId, GangId, LineId, PortId, SendId, SideChainId } from "../model/ids";
 import type { MicrophoneChoice } from "../model/microphone-choice";
 import { rigInputsOf } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
-import { MAIN_ID } from "../model/tables/channels";
+import { newBand } from "../model/tables/bands";
+import { newProcessor } from "../model/tables/chain-processors";
+import { MAIN_ID, type TrackInput } from "../model/tables/channels";
 import { newLine } from "../model/tables/lines";
+import { BAND_SHAPES, PROCESSOR_KIND_NAMES } from "../model/tables/processor-settings";
+import { newSideChain } from "../model/tables/side-chains";
 import type { Template } from "../model/template";
 import type { Edit, EditKind, EditOf } from "../planning/edits/edit";
 import { EDIT_KINDS } from "../planning/edits/template-editing";
@@ -80,6 +84,11 @@ const sums = (doc: Template) => channelIds(doc).filter((id) => ["bus", "return"]
 const anySum = (doc: Template, chance: Chance) => (chance() < 0.3 ? MAIN_ID : (pick(chance, sums(doc)) ?? MAIN_ID));
 const anyChannel = (doc: Template, chance: Chance) => pick(chance, channelIds(doc)) ?? MAIN_ID;
 const sendIds = (doc: Template) => Object.keys(doc.sends) as SendId[];
+const processorIds = (doc: Template) => Object.keys(doc.processors) as ChainProcessorId[];
+const anyProcessor = (doc: Template, chance: Chance) => pick(chance, processorIds(doc)) ?? ("none" as ChainProcessorId);
+const bandIds = (doc: Template) => Object.keys(doc.bands) as BandId[];
+const anyGang = (doc: Template, chance: Chance) => pick(chance, Object.keys(doc.gangs) as GangId[]) ?? ("none" as GangId);
+const anyControl = (doc: Template, chance: Chance) => pick(chance, Object.keys(doc.controls) as ControlId[]) ?? ("none" as ControlId);
 const patchOf = (doc: Template, chance: Chance) =>
   some(chance, lineIds(doc)).map((lineId) => ({ lineId, portId: pick(chance, ports) ?? null, requestedInput: chance() < 0.2 ? "99" : null }));
 
@@ -109,10 +118,15 @@ const MAKERS: { readonly [K in EditKind]: Maker<K> } = {
   "tracks.split": (doc, chance) => ({ kind: "tracks.split", trackId: anyTrack(doc, chance), newTrackId: idFor<ChannelId>(doc, chance, "track") }),
   "tracks.take": (doc, chance) => {
     const line = someLine(doc, chance);
-    const input = pick(chance, [{ kind: "none" }, { kind: "line", lineId: line.id }, { kind: "pair", leftId: line.id, rightId: anyLine(doc, chance) }] as const) ?? {
+    const input = pick<TrackInput>(chance, [
+      { kind: "none" },
+      { kind: "bus", busId: anySum(doc, chance) },
+      { kind: "line", lineId: line.id },
+      { kind: "pair", leftId: line.id, rightId: anyLine(doc, chance) },
+    ]) ?? {
       kind: "none",
     };
-    return { kind: "tracks.take", trackId: anyTrack(doc, chance), input, lines: input.kind === "none" ? [] : [line] };
+    return { kind: "tracks.take", trackId: anyTrack(doc, chance), input, lines: input.kind === "none" || input.kind === "bus" ? [] : [line] };
   },
   "tracks.share": (doc, chance) => ({ kind: "tracks.share", trackIds: some(chance, trackIds(doc)), sharing: "by-turns" }),
   "lines.set": (doc, chance) => ({ kind: "lines.set", lineIds: some(chance, lineIds(doc)), set: { phantom: chance() < 0.5 } }),
@@ -162,6 +176,61 @@ const MAKERS: { readonly [K in EditKind]: Maker<K> } = {
   "sends.set": (doc, chance) => ({ kind: "sends.set", sendIds: some(chance, sendIds(doc)), set: chance() < 0.5 ? { levelDb: dB(-6), tap: "before" } : { on: false } }),
   "sends.move": (doc, chance) => ({ kind: "sends.move", sendIds: some(chance, sendIds(doc)), fromId: anyChannel(doc, chance) }),
   "sends.remove": (doc, chance) => ({ kind: "sends.remove", sendIds: some(chance, sendIds(doc)) }),
+  "processors.add": (doc, chance) => {
+    const channelId = refTo(doc, chance, anyChannel(doc, chance));
+    const kind = pick(chance, PROCESSOR_KIND_NAMES) ?? "gain";
+    const processor = newProcessor(kind, {
+      id: idFor<ChainProcessorId>(doc, chance, "processor"),
+      channelId,
+      splitId: chance() < 0.2 ? (pick(chance, processorIds(doc)) ?? null) : null,
+    });
+    const bands = kind === "equaliser" ? [newBand({ id: idFor<BandId>(doc, chance, "band"), processorId: processor.id })] : [];
+    return { kind: "processors.add", processors: [processor as never], bands, before: chance() < 0.3 ? anyProcessor(doc, chance) : null };
+  },
+  "processors.set": (doc, chance) => ({
+    kind: "processors.set",
+    processorIds: some(chance, processorIds(doc)).slice(0, 2),
+    set: pick<EditOf<"processors.set">["set"]>(chance, [{ bypassed: chance() < 0.5 }, { wetPercent: Math.floor(chance() * 101) }, { thresholdDb: -30 }, { splitId: null }]) ?? {},
+  }),
+  "processors.move": (doc, chance) => ({
+    kind: "processors.move",
+    processorIds: some(chance, processorIds(doc)).slice(0, 3),
+    channelId: anyChannel(doc, chance),
+    before: chance() < 0.4 ? anyProcessor(doc, chance) : null,
+  }),
+  "processors.remove": (doc, chance) => ({ kind: "processors.remove", processorIds: some(chance, processorIds(doc)).slice(0, 2) }),
+  "bands.add": (doc, chance) => ({ kind: "bands.add", bands: [newBand({ id: idFor<BandId>(doc, chance, "band"), processorId: anyProcessor(doc, chance) })] }),
+  "bands.set": (doc, chance) => ({
+    kind: "bands.set",
+    bandIds: some(chance, bandIds(doc)),
+    set: { gainDb: dB(Math.floor(chance() * 48) - 24), shape: pick(chance, BAND_SHAPES) ?? "bell" },
+  }),
+  "bands.remove": (doc, chance) => ({ kind: "bands.remove", bandIds: some(chance, bandIds(doc)) }),
+  "sideChains.add": (doc, chance) => ({
+    kind: "sideChains.add",
+    sideChains: [newSideChain({ id: idFor<SideChainId>(doc, chance, "side"), fromId: anyChannel(doc, chance), processorId: anyProcessor(doc, chance) })],
+  }),
+  "sideChains.set": (doc, chance) => ({
+    kind: "sideChains.set",
+    sideChainIds: some(chance, Object.keys(doc.sideChains) as SideChainId[]),
+    set: { lowHz: 200, highHz: chance() < 0.3 ? 100 : 4000 },
+  }),
+  "sideChains.remove": (doc, chance) => ({ kind: "sideChains.remove", sideChainIds: some(chance, Object.keys(doc.sideChains) as SideChainId[]) }),
+  "gangs.add": (doc, chance) => ({
+    kind: "gangs.add",
+    gang: { id: idFor<GangId>(doc, chance, "gang"), name: "Pair", level: chance() < 0.8, mute: chance() < 0.5, pan: chance() < 0.5, sends: chance() < 0.5 },
+    channelIds: some(chance, channelIds(doc)),
+  }),
+  "gangs.set": (doc, chance) => ({ kind: "gangs.set", gangId: anyGang(doc, chance), set: { sends: chance() < 0.5 } }),
+  "gangs.join": (doc, chance) => ({ kind: "gangs.join", channelIds: some(chance, channelIds(doc)), gangId: chance() < 0.5 ? null : anyGang(doc, chance) }),
+  "controls.add": (doc, chance) => ({ kind: "controls.add", control: { id: idFor<ControlId>(doc, chance, "control"), name: "All" }, channelIds: some(chance, channelIds(doc)) }),
+  "controls.set": (doc, chance) => ({
+    kind: "controls.set",
+    controlIds: [anyControl(doc, chance)],
+    set: pick<EditOf<"controls.set">["set"]>(chance, [{ faderDb: dB(-3) }, { muted: chance() < 0.5 }, { parentId: anyControl(doc, chance) }]) ?? {},
+  }),
+  "controls.ride": (doc, chance) => ({ kind: "controls.ride", channelIds: some(chance, channelIds(doc)), controlId: anyControl(doc, chance), on: chance() < 0.7 }),
+  "controls.remove": (doc, chance) => ({ kind: "controls.remove", controlIds: [anyControl(doc, chance)] }),
   "folders.remove": (doc, chance) => ({ kind: "folders.remove", folderId: anyFolder(doc, chance) }),
   "findings.accept": (doc, chance) => ({ kind: "findings.accept", findings: [{ id: `track-name:${anyTrack(doc, chance)}`, cause: "x", reason: "as agreed" }] }),
   "findings.reopen": (doc, chance) => ({ kind: "findings.reopen", findingIds: [pick(chance, Object.keys(doc.accepted)) ?? "none"] }),

@@ -8,3 +8,9 @@ export const SAMPLE_RATES_HZ: readonly SampleRateHz[] = [44100, 48000, 88200, 96
  * @example formatRate(44100) // "44.1 kHz"
  */
 export const formatRate = (rateHz: SampleRateHz): string => `${rateHz / 1000} kHz`;
+
+/**
+ * A frequency as it is shown: kilohertz from 1 kHz on, with three figures.
+ * @example formatHz(9500) // "9.5 kHz"
+ */
+export const formatHz = (hz: number): string => (hz < 1000 ? `${Math.round(hz * 10) / 10} Hz` : `${Math.round(hz / 10) / 100} kHz`);

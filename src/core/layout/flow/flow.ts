@@ -1,12 +1,12 @@
 import type { Colour } from "../../model/colours";
 import type { ChannelId } from "../../model/ids";
-import { folderColour } from "../../model/read-template";
+import { colourOf, folderColour, tracksOf } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import { entriesOf } from "../../model/table";
-import type { Channel, Sum } from "../../model/tables/channels";
+import type { Channel, Sum, Track } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
 import { outputsInWords, sumsOf } from "../../queries/outputs";
-import { type Graph, graphOf, intoOf, type Thread } from "../../routing/graph";
+import { type Graph, graphOf, intoOf, recordedBus, type Thread } from "../../routing/graph";
 import { counted } from "../../units/counted";
 import { formatDb } from "../../units/decibels";
 import { type Box, type Flow, type FlowNode, type FlowView, FOOT, GAP, isHidden, LEFT, middle, OUT_WIDTH, TOP, thickness } from "./picture";
@@ -22,8 +22,11 @@ export const sumColour = (doc: Template, sum: Sum): Colour | null => {
   return folder ? folderColour(doc, folder) : null;
 };
 
-/** In which column a bus or return stands: one behind the last of those that feed it; only sums count. Linear, since each is looked at once. */
-const columnsOf = (graph: Graph, sums: readonly Sum[]): ReadonlyMap<ChannelId, number> => {
+/** What stands between the first column and the main bus: buses, returns, and tracks that record one. */
+type Placed = Sum | Track;
+
+/** In which column each of them stands: one behind the last of those that feed it; only they count. Linear, since each is looked at once. */
+const columnsOf = (graph: Graph, sums: readonly Placed[]): ReadonlyMap<ChannelId, number> => {
   const columns = new Map<ChannelId, number>();
   const ids = new Set(sums.map(({ id }) => id));
   const columnOf = (id: ChannelId): number => {
@@ -112,6 +115,20 @@ const asideOf = ({ graph }: Placing, sum: Sum): string => {
 
 const PLAIN = { aside: "", colour: null, channelIds: [], folderId: null, gap: 0, parked: false, muted: false, output: null } as const;
 
+const trackBox = (placing: Placing, track: Track): Wanted => ({
+  ...PLAIN,
+  kind: "track",
+  id: track.id,
+  label: track.name || "A track without a name",
+  aside: track.parked ? "parked" : track.muted ? "muted" : "",
+  colour: colourOf(placing.doc, track),
+  channelIds: [track.id],
+  height: 22,
+  parked: track.parked,
+  muted: track.muted,
+  at: meanOf(placing, track.id, true) ?? placing.bottom,
+});
+
 /** Returns stand below what is summed, in the order of what is sent to them: their threads come from everywhere. */
 const sumBox = (placing: Placing, sum: Sum): Wanted => {
   const { doc, bottom, carried } = placing;
@@ -137,10 +154,10 @@ const sumBox = (placing: Placing, sum: Sum): Wanted => {
 
 const byPlace = (a: Wanted, b: Wanted): number => a.at - b.at || (a.id < b.id ? -1 : 1);
 
-const placeSums = (placing: Placing, sums: readonly Sum[], column: ReadonlyMap<ChannelId, number>): readonly FlowNode[] => {
+const placeSums = (placing: Placing, sums: readonly Placed[], column: ReadonlyMap<ChannelId, number>): readonly FlowNode[] => {
   const { columns, bottom, nodeOf } = placing;
   return Array.from({ length: columns.xs.length - 2 }, (_, at) => {
-    const boxes = sums.filter(({ id }) => column.get(id) === at + 1).map((sum) => sumBox(placing, sum));
+    const boxes = sums.filter(({ id }) => column.get(id) === at + 1).map((sum) => (sum.kind === "track" ? trackBox(placing, sum) : sumBox(placing, sum)));
     const placed = settled(boxes.sort(byPlace), { x: columns.xs[at] ?? 0, width: columns.sum, bottom });
     for (const node of placed) nodeOf.set(node.id as ChannelId, node);
     return placed;
@@ -194,23 +211,31 @@ const placeOuts = ({ rig, columns, bottom, nodeOf }: Placing, outs: ReadonlyMap<
   return settled(boxes.sort(byPlace), { x: columns.xs.at(-1) ?? 0, width: OUT_WIDTH, bottom });
 };
 
+/** A way of the sound, or a side-chain. */
+type Laid = Omit<Thread, "kind"> & { readonly kind: Bundle["kind"] };
+
 /** The ways of the sound, those between the same two nodes as one bundle. */
 const bundled = ({ graph, view, carried, nodeOf }: Placing, outs: ReadonlyMap<string, readonly Channel[]>, outNodes: readonly FlowNode[]): readonly Bundle[] => {
-  const bundles = new Map<string, { readonly kind: Thread["kind"]; readonly from: FlowNode; readonly to: FlowNode; readonly threads: Thread[] }>();
-  const lay = (from: FlowNode | undefined, to: FlowNode | undefined, thread: Thread): void => {
+  const bundles = new Map<string, { readonly kind: Bundle["kind"]; readonly from: FlowNode; readonly to: FlowNode; readonly threads: Laid[] }>();
+  const lay = (from: FlowNode | undefined, to: FlowNode | undefined, thread: Laid): void => {
     if (!from || !to || from === to) return;
     const key = keyOf(from.id, to.id, thread.kind);
     const there = bundles.get(key);
     if (there) there.threads.push(thread);
     else bundles.set(key, { kind: thread.kind, from, to, threads: [thread] });
   };
-  for (const thread of graph.threads) if (thread.kind === "output" || view.sends) lay(nodeOf.get(thread.from), nodeOf.get(thread.to), thread);
+  for (const thread of graph.threads) if (thread.kind !== "send" || view.sends) lay(nodeOf.get(thread.from), nodeOf.get(thread.to), thread);
+  if (view.sends) for (const steer of graph.steers) lay(nodeOf.get(steer.from), nodeOf.get(steer.to), { ...steer, kind: "steer" });
   const outNode = new Map(outNodes.map((node) => [node.id, node]));
   for (const [id, channels] of outs)
     for (const channel of channels) lay(nodeOf.get(channel.id), outNode.get(id), { id: channel.id, kind: "output", from: channel.id, to: channel.id });
   return [...bundles.values()].map((bundle): Bundle => {
     const tracks = bundle.threads.reduce((sum, { from }) => sum + Math.max(1, carried(from)), 0);
-    return { ...bundle, width: bundle.kind === "send" ? Math.min(4, 1.4 + 0.3 * Math.log2(bundle.threads.length)) : Math.min(bundle.from.height, thickness(tracks)) };
+    return {
+      ...bundle,
+      threads: bundle.threads as Bundle["threads"],
+      width: bundle.kind === "steer" ? 1.8 : bundle.kind === "send" ? Math.min(4, 1.4 + 0.3 * Math.log2(bundle.threads.length)) : Math.min(bundle.from.height, thickness(tracks)),
+    };
   });
 };
 
@@ -223,7 +248,8 @@ export const layoutFlow = (doc: Template, rig: Rig, view: FlowView): Flow => {
   const graph = graphOf(doc);
   const families = familiesOf(doc, view);
   const shown = new Set(families.flatMap(({ tracks }) => tracks.map(({ id }) => id)));
-  const sums = sumsOf(doc).filter((sum) => !isHidden(sum, view) && (view.within === null || needs(graph, sum.id, shown)));
+  const recording = tracksOf(doc).filter((track) => recordedBus(track) !== null);
+  const sums = [...sumsOf(doc), ...recording].filter((sum: Placed) => !isHidden(sum, view) && (view.within === null || needs(graph, sum.id, shown)));
   const column = columnsOf(graph, sums);
   const columns = columnsFor(view.width, Math.max(1, ...column.values()), view.folded.size > 0);
   const tracks = stacked(firstColumn(doc, view, families), LEFT, columns.first);

@@ -7,7 +7,7 @@ export const WAYS = ["all", "dry", "sent"] as const;
 /** Which ways are followed from what is selected: all, only outputs, or only what is sent and what comes of it. */
 export type Ways = (typeof WAYS)[number];
 
-const isOutput = ({ kind }: Thread): boolean => kind === "output";
+const isDry = ({ kind }: Thread): boolean => kind !== "send";
 
 const joined = (reaches: readonly Reach[]): Reach => ({
   channels: new Set(reaches.flatMap(({ channels }) => [...channels])),
@@ -22,7 +22,13 @@ const sentFrom = (graph: Graph, id: ChannelId): Reach => {
 
 const waysOf = (graph: Graph, id: ChannelId, ways: Ways): Reach => {
   if (ways === "sent") return sentFrom(graph, id);
-  return ways === "dry" ? joined([downFrom(graph, id, isOutput), upFrom(graph, id, isOutput)]) : joined([downFrom(graph, id), upFrom(graph, id)]);
+  return ways === "dry" ? joined([downFrom(graph, id, isDry), upFrom(graph, id, isDry)]) : joined([downFrom(graph, id), upFrom(graph, id), steersAt(graph, id)]);
+};
+
+/** What a channel steers and is steered by: only the side-chains at its own ends, as no sound goes on along them. */
+const steersAt = ({ steers }: Graph, id: ChannelId): Reach => {
+  const own = steers.filter(({ from, to }) => from === id || to === id);
+  return { channels: new Set(own.flatMap(({ from, to }) => [from, to])), threads: new Set(own.map((steer) => steer.id)) };
 };
 
 /** The whole way up and down of what is selected; null when nothing is, and all is shown alike. Linear in what is reached. */

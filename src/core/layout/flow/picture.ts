@@ -31,7 +31,7 @@ export interface FlowNode {
 
 export interface FlowThread {
   readonly id: string;
-  readonly kind: "line" | "output" | "send";
+  readonly kind: "line" | "output" | "input" | "send" | "steer";
   readonly from: string;
   readonly to: string;
   /** SVG path. */

@@ -1,7 +1,7 @@
 import type { ChannelId } from "../../model/ids";
 import { isParked } from "../../model/read-template";
 import { type Channel, inputLineIds } from "../../model/tables/channels";
-import { type Graph, intoOf, sendOf, type Thread } from "../../routing/graph";
+import { type Graph, intoOf, type Steer, sendOf, type Thread } from "../../routing/graph";
 import { type FlowNode, type FlowThread, middle, thickness } from "./picture";
 
 /** How many tracks each channel carries by outputs: what is sent comes on top and is not counted twice. */
@@ -25,12 +25,22 @@ export const curve = (x1: number, y1: number, x2: number, y2: number): string =>
   return `M${round(x1)} ${round(y1)}C${round(x1 + bend)} ${round(y1)} ${round(x2 - bend)} ${round(y2)} ${round(x2)} ${round(y2)}`;
 };
 
+/** To the left edge of what is steered; where that does not stand further right, round to its right edge, so that it crosses nothing in between. */
+const steerCurve = (from: FlowNode, to: FlowNode): string => {
+  const [x1, y1, y2] = [from.x + from.width, from.y + from.height * 0.3, to.y + to.height * 0.3];
+  if (to.x > x1) return curve(x1, y1, to.x, y2);
+  const x2 = to.x + to.width;
+  const round = (value: number) => Math.round(value * 10) / 10;
+  const bend = Math.max(x1, x2) + 26 + Math.min(40, Math.abs(y2 - y1) / 8);
+  return `M${round(x1)} ${round(y1)}C${round(bend)} ${round(y1)} ${round(bend)} ${round(y2)} ${round(x2)} ${round(y2)}`;
+};
+
 /** Several ways of the sound from one node to another, drawn as one. */
 export interface Bundle {
-  readonly kind: "output" | "send";
+  readonly kind: "output" | "send" | "input" | "steer";
   readonly from: FlowNode;
   readonly to: FlowNode;
-  readonly threads: readonly Thread[];
+  readonly threads: readonly Pick<Thread, "id" | "from" | "to" | "kind">[] | readonly Steer[];
   readonly width: number;
 }
 
@@ -71,25 +81,26 @@ export const endsOf = (bundles: readonly Bundle[], side: "from" | "to"): Readonl
 };
 
 export const drawn = (graph: Graph, bundles: readonly Bundle[]): readonly FlowThread[] => {
-  const outputs = bundles.filter(({ kind }) => kind === "output");
+  const outputs = bundles.filter(({ kind }) => kind === "output" || kind === "input");
   const sends = bundles.filter(({ kind }) => kind === "send");
   const [starts, ends, sendEnds] = [endsOf(outputs, "from"), endsOf(outputs, "to"), endsOf(sends, "to")];
   return bundles.map((bundle): FlowThread => {
     const { kind, from, to, threads, width } = bundle;
-    const y1 = kind === "output" ? (starts.get(bundle) ?? middle(from)) : from.y + from.height * 0.75;
-    const y2 = (kind === "output" ? ends : sendEnds).get(bundle) ?? middle(to);
+    const solid = kind === "output" || kind === "input";
+    const y1 = solid ? (starts.get(bundle) ?? middle(from)) : from.y + from.height * 0.75;
+    const y2 = (solid ? ends : sendEnds).get(bundle) ?? middle(to);
     const parked = (id: ChannelId): boolean => isParked(graph.channels[id]);
     return {
       id: keyOf(from.id, to.id, kind),
       kind,
       from: from.id,
       to: to.id,
-      path: curve(from.x + from.width, y1, to.x, y2),
+      path: kind === "steer" ? steerCurve(from, to) : curve(from.x + from.width, y1, to.x, y2),
       width,
       colour: from.colour,
       threadIds: threads.map((thread) => thread.id),
       parked: threads.every((thread) => parked(thread.from) || parked(thread.to)),
-      off: kind === "send" && threads.every((thread) => sendOf(graph, thread)?.on === false),
+      off: kind === "send" && (threads as readonly Thread[]).every((thread) => sendOf(graph, thread)?.on === false),
     };
   });
 };

@@ -4,6 +4,7 @@ import { colourOf, folderColour } from "../../model/read-template";
 import type { Track } from "../../model/tables/channels";
 import type { Folder } from "../../model/tables/folders";
 import type { Template } from "../../model/template";
+import { recordedBus } from "../../routing/graph";
 import { counted } from "../../units/counted";
 import { layoutRows } from "../rows";
 import { type Box, type FlowNode, type FlowView, FOLDED_FROM, FOOT, GAP, isHidden, TOP } from "./picture";
@@ -14,7 +15,7 @@ export interface Family {
   readonly tracks: readonly Track[];
 }
 
-/** Tracks by the outermost folder they lie in, in the order of the input list. */
+/** Tracks by the outermost folder they lie in, in the order of the input list; those that record a bus stand behind it. */
 export const familiesOf = (doc: Template, view: FlowView): readonly Family[] => {
   const families: { folder: Folder | null; colour: Colour | null; tracks: Track[] }[] = [];
   let open: readonly FolderId[] = [];
@@ -28,7 +29,7 @@ export const familiesOf = (doc: Template, view: FlowView): readonly Family[] => 
       open = [];
       if (families.at(-1)?.folder !== null) families.push({ folder: null, colour: null, tracks: [] });
     }
-    if (!isHidden(row.track, view) && (view.within === null || open.includes(view.within))) families.at(-1)?.tracks.push(row.track);
+    if (recordedBus(row.track) === null && !isHidden(row.track, view) && (view.within === null || open.includes(view.within))) families.at(-1)?.tracks.push(row.track);
   }
   return families.filter((family) => family.tracks.length > 0);
 };

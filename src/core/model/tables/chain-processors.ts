@@ -5,10 +5,7 @@ import { MOST } from "../limits";
 import { type OfKind, PROCESSOR_FIELDS, PROCESSOR_KINDS, type ProcessorBase, type ProcessorKind } from "./processor-settings";
 
 /** The split that a processor lies in; the branch says on which side. Without its split it stands in the row again. */
-export const SPLIT = referenceOrNull<ChainProcessorId>(
-  { to: "processors", kinds: ["split"], astray: "lies in a split that is not there" },
-  { word: "the split it lies in" },
-);
+export const SPLIT = referenceOrNull<ChainProcessorId>({ to: "processors", kinds: ["split"], astray: "lies in a split that is not there" }, { word: "the split it lies in" });
 
 /** A split lies in a row, its members beside it in the same chain. */
 export const inItsChain =

@@ -14,12 +14,12 @@ export const PASSES = ["high-pass", "low-pass"] as const;
 export type Pass = (typeof PASSES)[number];
 
 const db = (initial: number, min: number, max: number, word: string) => numberFrom<Decibels>({ min, max, initial: dB(initial) }, { word });
-const ms = (initial: number, max: number, word: string) => numberFrom({ min: 0, max, initial }, { word });
-const hz = (initial: number) => numberFrom({ min: 10, max: 40_000, initial }, { word: "the frequency" });
+const ms = (initial: number, max: number, word: string) => numberFrom<number>({ min: 0, max, initial }, { word });
+const hz = (initial: number) => numberFrom<number>({ min: 10, max: 40_000, initial }, { word: "the frequency" });
 
 const THRESHOLD = db(-20, -80, 0, "the threshold");
 const RANGE = db(20, 0, 100, "the most it takes off");
-const RATIO = numberFrom({ min: 1, max: 100, initial: 2.5 }, { word: "the ratio" });
+const RATIO = numberFrom<number>({ min: 1, max: 100, initial: 2.5 }, { word: "the ratio" });
 const ATTACK = ms(10, 1000, "the attack");
 const RELEASE = ms(120, 10_000, "the release");
 const DRIVE = db(0, 0, 60, "the drive");
@@ -52,9 +52,9 @@ export const PROCESSOR_KINDS = {
   limiter: { ceilingDb: db(-1, -60, 0, "the ceiling"), lookaheadMs: ms(1, 20, "the look-ahead"), releaseMs: RELEASE },
   saturation: { driveDb: DRIVE },
   amplifier: { driveDb: DRIVE, cabinet: text(120, { word: "the cabinet" }) },
-  tuner: { referenceHz: numberFrom({ min: 380, max: 480, initial: 440 }, { word: "the reference pitch" }) },
-  delay: { timeMs: ms(120, 10_000, "the time"), feedbackPercent: numberFrom({ min: 0, max: 100, initial: 0 }, { word: "the feedback" }) },
-  reverb: { decayS: numberFrom({ min: 0, max: 60, initial: 1.8 }, { word: "the decay" }), preDelayMs: ms(20, 1000, "the pre-delay") },
+  tuner: { referenceHz: numberFrom<number>({ min: 380, max: 480, initial: 440 }, { word: "the reference pitch" }) },
+  delay: { timeMs: ms(120, 10_000, "the time"), feedbackPercent: numberFrom<number>({ min: 0, max: 100, initial: 0 }, { word: "the feedback" }) },
+  reverb: { decayS: numberFrom<number>({ min: 0, max: 60, initial: 1.8 }, { word: "the decay" }), preDelayMs: ms(20, 1000, "the pre-delay") },
   insert: { sendPortIds: PORTS("the send"), returnPortIds: PORTS("the return") },
   /** Parts into two branches that join again, each at a level of its own. */
   split: { firstDb: BALANCE("the first branch"), secondDb: BALANCE("the second branch") },
@@ -73,7 +73,12 @@ export interface Steering {
   readonly midiPortId: string;
 }
 
-const STEERING = { type: "object", properties: { field: { type: "string", minLength: 1, maxLength: 40 }, midiPortId: id }, required: ["field", "midiPortId"], additionalProperties: false };
+const STEERING = {
+  type: "object",
+  properties: { field: { type: "string", minLength: 1, maxLength: 40 }, midiPortId: id },
+  required: ["field", "midiPortId"],
+  additionalProperties: false,
+};
 
 /** What processors have in common, in a channel's chain and in one that is kept. */
 export const PROCESSOR_FIELDS = {
@@ -82,8 +87,8 @@ export const PROCESSOR_FIELDS = {
   use: choiceFrom<Use>(USES, { word: "when it is on" }),
   bypassed: flag({ on: "bypassed", off: "in" }, { word: "the bypass" }),
   /** How much of what comes out went through it. */
-  wetPercent: numberFrom({ min: 0, max: 100, initial: 100 }, { word: "the wet share" }),
-  delaySamples: numberFrom({ min: 0, max: 192_000, whole: true, initial: 0 }, { word: "the delay" }),
+  wetPercent: numberFrom<number>({ min: 0, max: 100, initial: 100 }, { word: "the wet share" }),
+  delaySamples: numberFrom<number>({ min: 0, max: 192_000, whole: true, initial: 0 }, { word: "the delay" }),
   /** One that is installed on the rig, by name; empty for any of its kind. */
   installed: text(200, { word: "what it asks for" }),
   /** At least this. */
@@ -111,6 +116,6 @@ export const BAND_FIELDS = {
   shape: choiceFrom<BandShape>(BAND_SHAPES, { word: "the shape" }),
   frequencyHz: hz(1000),
   gainDb: db(0, -24, 24, "the gain"),
-  q: numberFrom({ min: 0.1, max: 40, initial: 0.7071 }, { word: "the Q" }),
+  q: numberFrom<number>({ min: 0.1, max: 40, initial: Math.SQRT1_2 }, { word: "the Q" }),
   bypassed: flag({ on: "bypassed", off: "in" }, { word: "the bypass" }),
 };

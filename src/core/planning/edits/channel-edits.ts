@@ -6,9 +6,10 @@ import { newChannel, type Output } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
 import { counted } from "../../units/counted";
 import { dB, formatDb, formatLevel } from "../../units/decibels";
-import { type ChannelChange, type EditOf, type Planners, toAll } from "./edit";
+import type { ChannelChange, EditOf, Planners } from "./edit";
 import { firstOf, goneFrom, tooMany } from "./refusals";
 import { route } from "./sums";
+import { movedBy, ownOf, type Passing, partnersOf, setAlong } from "./together";
 
 /** "Plate" for one, "4 channels" for several. */
 export const countChannels = (doc: Template, ids: readonly ChannelId[]): string =>
@@ -30,9 +31,11 @@ export const unroutable = (doc: Template, output: Output | undefined, at: string
 /** What of a change a kind of channel does not have. */
 const foreign = (doc: Template, ids: readonly ChannelId[], set: ChannelChange): Refusal | null => {
   const toMain = ids.find((id) => doc.channels[id]?.kind === "main");
-  if (toMain && Object.keys(set).some((field) => !["name", "note", "output", "trimDb", "faderDb"].includes(field)))
+  if (toMain && Object.keys(set).some((field) => !["name", "note", "output", "trimDb", "polarityTurned", "faderDb"].includes(field)))
     return refuse("unfit", toMain, "The main bus is last: it has no pan and no dye, and is neither muted nor parked. Change its fader, or what goes into it.");
   if (toMain && set.output?.kind === "channel") return refuse("unfit", toMain, "The main bus is last: nothing comes after it but outputs. Choose an output.");
+  const noTrack = "recordPoint" in set ? ids.find((id) => doc.channels[id]?.kind !== "track") : undefined;
+  if (noTrack) return refuse("unfit", noTrack, `${doc.channels[noTrack]?.name} is no track, so it records nowhere.`);
   const track = "layout" in set ? ids.find((id) => doc.channels[id]?.kind === "track") : undefined;
   return track ? refuse("unfit", track, `${doc.channels[track]?.name} is as many as its lines are: give it one line, or two.`) : null;
 };
@@ -47,6 +50,8 @@ const setName = (doc: Template, { channelIds, set }: EditOf<"channels.set">): st
   if (set.output) return `Route ${who} to ${outputInWords(doc, set.output)}`;
   if (set.faderDb !== undefined) return `Set the fader of ${who} to ${formatLevel(set.faderDb)}`;
   if (set.trimDb !== undefined) return `Trim ${who} by ${formatDb(set.trimDb)}`;
+  if (set.polarityTurned !== undefined) return `${set.polarityTurned ? "Turn over" : "Turn back"} the polarity of ${who}`;
+  if (set.recordPoint !== undefined) return `Record ${who} ${set.recordPoint} its processing`;
   if (set.pan !== undefined) return `Pan ${who} ${panInWords(set.pan)}`;
   if (set.muted !== undefined) return `${set.muted ? "Mute" : "Unmute"} ${who}`;
   if (set.parked !== undefined) return set.parked ? `Park ${who}` : `Take ${who} into use again`;
@@ -58,6 +63,16 @@ const setName = (doc: Template, { channelIds, set }: EditOf<"channels.set">): st
 
 const unnamed = (channelIds: readonly ChannelId[], name: string | undefined): Refusal | null =>
   name === undefined || name.trim() ? null : refuse("empty", channelIds[0] ?? "", "A bus needs a name. Type one, or press Esc to keep the old one.");
+
+/** All that move when channels are shifted which gangs hold together: they themselves and the others of their gangs. */
+const heldWith = (doc: Template, ids: readonly ChannelId[]): readonly Passing[] => {
+  const partners = partnersOf(doc, ids, "level");
+  const own = ids.flatMap((id) => {
+    const channel = doc.channels[id];
+    return channel && channel.kind !== "main" && channel.gangId && partners.has(channel.gangId) ? [channel] : [];
+  });
+  return [...own, ...[...partners.values()].flat()];
+};
 
 /** Where what goes into channels that are taken away goes instead: where they went themselves, past others that go as well. */
 const beyond = (doc: Template, id: ChannelId, gone: ReadonlySet<string>): Output => {
@@ -110,28 +125,41 @@ export const channelEdits: Planners<"channels"> = {
     },
   },
   "channels.set": {
-    plan: (doc, { channelIds, set }) =>
+    plan: (doc, { channelIds, set, alone }) =>
       firstOf(
         () => missingChannels(doc, channelIds),
         () => unnamed(channelIds, set.name),
         () => foreign(doc, channelIds, set),
         () => unroutable(doc, set.output, channelIds[0] ?? ""),
-      ) ?? [{ kind: "set", table: "channels", values: toAll(channelIds, set.name === undefined ? set : { ...set, name: set.name.trim() }) }],
+      ) ?? [
+        {
+          kind: "set",
+          table: "channels",
+          values: { ...(alone ? {} : setAlong(doc, channelIds, set)), ...Object.fromEntries(channelIds.map((id) => [id, ownOf(doc.channels[id], set)])) } as never,
+        },
+      ],
     name: setName,
   },
   "channels.shift": {
     // Silence stays silence: there is nothing to add to.
-    plan: (doc, { channelIds, byDb }) => {
+    plan: (doc, { channelIds, byDb, alone }) => {
       const missing = missingChannels(doc, channelIds);
       if (missing) return missing;
+      const held = alone ? [] : heldWith(doc, channelIds);
+      const together = new Set<string>(held.map(({ id }) => id));
       const moved = channelIds.flatMap((id) => {
+        if (together.has(id)) return [];
         const fader = doc.channels[id]?.faderDb ?? null;
         return fader === null ? [] : [[id, dB(Math.round((fader + byDb) * 100) / 100)] as const];
       });
       const beyondEnd = moved.find(([, fader]) => fader > 12 || fader < -120);
       if (beyondEnd)
         return refuse("unfit", beyondEnd[0], `${doc.channels[beyondEnd[0]]?.name} would stand at ${formatDb(beyondEnd[1])}. Faders go from −120 to +12 dB; shift by less.`);
-      return moved.length ? [{ kind: "set", table: "channels", values: Object.fromEntries(moved.map(([id, faderDb]) => [id, { faderDb }])) }] : [];
+      const values = {
+        ...movedBy(held, byDb),
+        ...Object.fromEntries(moved.map(([id, faderDb]) => [id, doc.channels[id]?.kind === "main" ? { faderDb } : { faderDb, pastEndDb: 0 }])),
+      };
+      return Object.keys(values).length ? [{ kind: "set", table: "channels", values: values as never }] : [];
     },
     name: (doc, { channelIds, byDb }) => `Turn ${countChannels(doc, channelIds)} ${byDb < 0 ? "down" : "up"} by ${formatDb(dB(Math.abs(byDb)))}`,
   },

@@ -1,12 +1,18 @@
 import type { Command, Refusal } from "../../commands/command";
 import type { Colour } from "../../model/colours";
-import type { ChannelId, FolderId, LineId, PortId, RigId, SendId } from "../../model/ids";
+import type { BandId, ChainProcessorId, ChannelId, ControlId, FolderId, GangId, LineId, PortId, RigId, SendId, SideChainId } from "../../model/ids";
 import type { SessionKind } from "../../model/session-kinds";
 import type { Acceptance } from "../../model/tables/accepted";
+import type { Band } from "../../model/tables/bands";
+import type { NewProcessor } from "../../model/tables/chain-processors";
 import type { Bus, Output, Sharing, Sum, Track, TrackInput } from "../../model/tables/channels";
+import type { Control } from "../../model/tables/controls";
 import type { Folder } from "../../model/tables/folders";
+import type { Gang } from "../../model/tables/gangs";
 import type { Line } from "../../model/tables/lines";
+import type { ProcessorBase } from "../../model/tables/processor-settings";
 import type { Send } from "../../model/tables/sends";
+import type { SideChain } from "../../model/tables/side-chains";
 import type { Format, Template } from "../../model/template";
 import type { Decibels } from "../../units/decibels";
 
@@ -16,6 +22,9 @@ export type NewTrack = Pick<Track, "id" | "name" | "note" | "colour" | "icon" | 
 export type NewFolder = Pick<Folder, "id" | "name" | "colour">;
 /** A bus or a return to be made, with what it begins with where nothing is said. */
 export type NewSum = Pick<Sum, "kind" | "id" | "name"> & Partial<Omit<Sum, "kind">>;
+export type NewBand = Omit<Band, "order">;
+/** What any kind of processor can be set to. */
+type ProcessorChange = Partial<Omit<ProcessorBase, "kind">> & { readonly splitId?: ChainProcessorId | null };
 export type NewSend = Pick<Send, "id" | "fromId" | "toId"> & Partial<Send>;
 
 export interface LinePort {
@@ -30,7 +39,8 @@ export type LineChange = Partial<Omit<Line, "id" | "portId" | "requestedInput">>
 export type TrackChange = Partial<Pick<Track, "name" | "colour" | "icon" | "note" | "output" | "faderDb">>;
 
 /** Any field of a channel that tracks, buses, returns and the main bus have in common, and what only some of them have. */
-export type ChannelChange = Partial<Pick<Bus, "name" | "note" | "colour" | "layout" | "output" | "trimDb" | "faderDb" | "pan" | "muted" | "parked">>;
+export type ChannelChange = Partial<Pick<Bus, "name" | "note" | "colour" | "layout" | "output" | "trimDb" | "polarityTurned" | "faderDb" | "pan" | "muted" | "parked">> &
+  Partial<Pick<Track, "recordPoint">>;
 
 /** What a person does to a template, by name. It is planned to commands from the document as it is. */
 export type Edit =
@@ -60,13 +70,32 @@ export type Edit =
   /** Takes the bus of a folder away; what lies in it goes there. */
   | { readonly kind: "folders.unsum"; readonly folderId: FolderId; readonly output: Output }
   | { readonly kind: "channels.add"; readonly channels: readonly NewSum[]; readonly feedIds: readonly ChannelId[] }
-  | { readonly kind: "channels.set"; readonly channelIds: readonly ChannelId[]; readonly set: ChannelChange }
-  | { readonly kind: "channels.shift"; readonly channelIds: readonly ChannelId[]; readonly byDb: Decibels }
+  /** `alone`: without those that their gangs hold together with them. */
+  | { readonly kind: "channels.set"; readonly channelIds: readonly ChannelId[]; readonly set: ChannelChange; readonly alone?: true }
+  | { readonly kind: "channels.shift"; readonly channelIds: readonly ChannelId[]; readonly byDb: Decibels; readonly alone?: true }
   | { readonly kind: "channels.remove"; readonly channelIds: readonly ChannelId[] }
   | { readonly kind: "sends.add"; readonly sends: readonly NewSend[] }
   | { readonly kind: "sends.set"; readonly sendIds: readonly SendId[]; readonly set: Partial<Pick<Send, "levelDb" | "tap" | "pan" | "on">> }
   | { readonly kind: "sends.move"; readonly sendIds: readonly SendId[]; readonly fromId: ChannelId }
   | { readonly kind: "sends.remove"; readonly sendIds: readonly SendId[] }
+  | { readonly kind: "processors.add"; readonly processors: readonly NewProcessor[]; readonly bands: readonly NewBand[]; readonly before: ChainProcessorId | null }
+  | { readonly kind: "processors.set"; readonly processorIds: readonly ChainProcessorId[]; readonly set: Readonly<Record<string, unknown>> & ProcessorChange }
+  | { readonly kind: "processors.move"; readonly processorIds: readonly ChainProcessorId[]; readonly channelId: ChannelId; readonly before: ChainProcessorId | null }
+  | { readonly kind: "processors.remove"; readonly processorIds: readonly ChainProcessorId[] }
+  | { readonly kind: "bands.add"; readonly bands: readonly NewBand[] }
+  | { readonly kind: "bands.set"; readonly bandIds: readonly BandId[]; readonly set: Partial<Omit<Band, "id" | "order" | "processorId">> }
+  | { readonly kind: "bands.remove"; readonly bandIds: readonly BandId[] }
+  | { readonly kind: "sideChains.add"; readonly sideChains: readonly SideChain[] }
+  | { readonly kind: "sideChains.set"; readonly sideChainIds: readonly SideChainId[]; readonly set: Partial<Pick<SideChain, "lowHz" | "highHz">> }
+  | { readonly kind: "sideChains.remove"; readonly sideChainIds: readonly SideChainId[] }
+  | { readonly kind: "gangs.add"; readonly gang: Gang; readonly channelIds: readonly ChannelId[] }
+  | { readonly kind: "gangs.set"; readonly gangId: GangId; readonly set: Partial<Omit<Gang, "id">> }
+  /** Into a gang, or out of the one it is in. */
+  | { readonly kind: "gangs.join"; readonly channelIds: readonly ChannelId[]; readonly gangId: GangId | null }
+  | { readonly kind: "controls.add"; readonly control: Pick<Control, "id" | "name"> & Partial<Control>; readonly channelIds: readonly ChannelId[] }
+  | { readonly kind: "controls.set"; readonly controlIds: readonly ControlId[]; readonly set: Partial<Omit<Control, "id">> }
+  | { readonly kind: "controls.ride"; readonly channelIds: readonly ChannelId[]; readonly controlId: ControlId; readonly on: boolean }
+  | { readonly kind: "controls.remove"; readonly controlIds: readonly ControlId[] }
   | { readonly kind: "findings.accept"; readonly findings: readonly Acceptance[] }
   | { readonly kind: "findings.reopen"; readonly findingIds: readonly string[] };
 

@@ -42,19 +42,23 @@ export const missingTracks = (doc: Template, ids: readonly ChannelId[]): Refusal
   );
 };
 
+const COUNTED = ["sends", "processors", "bands", "sideChains", "gangs", "controls"] as const;
+type Counted = (typeof COUNTED)[number];
+const COUNTED_WORDS: Partial<Record<string, string>> = { sideChains: "side-chains", controls: "control faders" };
+
 /** Whether a template would hold more than it may. */
-export const tooMany = (doc: Template, added: { readonly [What in "tracks" | "lines" | "folders" | "buses" | "sends"]?: readonly unknown[] }): Refusal | null => {
+export const tooMany = (doc: Template, added: { readonly [What in "tracks" | "lines" | "folders" | "buses" | Counted]?: readonly unknown[] }): Refusal | null => {
   const buses = () => Object.keys(doc.channels).length - tracksOf(doc).length - 1;
   for (const [table, there] of [
     ["tracks", () => tracksOf(doc).length],
     ["lines", () => Object.keys(doc.lines).length],
     ["folders", () => Object.keys(doc.folders).length],
     ["buses", buses],
-    ["sends", () => Object.keys(doc.sends).length],
+    ...COUNTED.map((table) => [table, () => Object.keys(doc[table]).length] as const),
   ] as const) {
     const more = added[table]?.length ?? 0;
     if (more && there() + more > MOST[table])
-      return refuse("unfit", doc.id, `A template holds up to ${MOST[table]} ${table}; with these it would have more. Make a second template for the rest.`);
+      return refuse("unfit", doc.id, `A template holds up to ${MOST[table]} ${COUNTED_WORDS[table] ?? table}; with these it would have more. Make a second template for the rest.`);
   }
   return null;
 };

@@ -7,8 +7,9 @@ import type { Template } from "../../model/template";
 import { counted } from "../../units/counted";
 import { formatLevel } from "../../units/decibels";
 import { countChannels } from "./channel-edits";
-import { type EditOf, type Planners, toAll } from "./edit";
+import { type EditOf, type NewSend, type Planners, toAll } from "./edit";
 import { firstOf, goneFrom, tooMany } from "./refusals";
+import { partnersOf, sendsAlong, stopped } from "./together";
 
 const missingSends = (doc: Template, ids: readonly SendId[]): Refusal | null =>
   ids.length ? goneFrom(doc.sends, ids, "send") : refuse("empty", "", "No send was named. Select one or more.");
@@ -45,6 +46,29 @@ const endsInWords = (doc: Template, sends: readonly Pick<Send, "fromId" | "toId"
 
 const sendsOf = (doc: Template, ids: readonly SendId[]): readonly Send[] => ids.flatMap((id) => doc.sends[id] ?? []);
 
+/** Sends of the other members of gangs that are sent together: made on one, made on all. Their ids come of the one that was made, so that a replay is exact. */
+const madeAlong = (doc: Template, { sends }: EditOf<"sends.add">): readonly NewSend[] => {
+  const named = new Set(sends.map(pairOf));
+  return sends.flatMap((send) =>
+    [...partnersOf(doc, [send.fromId], "sends").values()].flat().flatMap(({ id: fromId }, at) => {
+      if (fromId === send.toId || named.has(pairOf({ fromId, toId: send.toId }))) return [];
+      named.add(pairOf({ fromId, toId: send.toId }));
+      return [{ ...send, id: `${send.id.slice(0, 56)}-g${at + 1}` as SendId, fromId }];
+    }),
+  );
+};
+
+/** What setting sends sets of those of the other members: levels keep their differences, within what a send can have. */
+const setAlong = (doc: Template, ids: readonly SendId[], set: EditOf<"sends.set">["set"]): Readonly<Record<string, object>> =>
+  Object.fromEntries(
+    sendsAlong(doc, sendsOf(doc, ids)).map(({ of, send }) => {
+      const { levelDb, ...rest } = set;
+      if (levelDb === undefined) return [send.id, rest];
+      const along = levelDb === null || of.levelDb === null || send.levelDb === null ? send.levelDb : stopped(send.levelDb + levelDb - of.levelDb).faderDb;
+      return [send.id, { ...rest, levelDb: along }];
+    }),
+  );
+
 const setWords = ({ set }: EditOf<"sends.set">): string => {
   if (set.levelDb !== undefined) return `at ${formatLevel(set.levelDb)}`;
   if (set.tap !== undefined) return `${set.tap} the fader`;
@@ -61,7 +85,10 @@ export const sendEdits: Planners<"sends"> = {
       );
       if (refusal) return refusal;
       const there = new Map(entriesOf(doc.sends).map((send) => [pairOf(send), send]));
-      const fresh = edit.sends.filter((send) => !there.has(pairOf(send)));
+      const wanted = [...edit.sends, ...madeAlong(doc, edit)];
+      const more = tooMany(doc, { sends: wanted });
+      if (more) return more;
+      const fresh = wanted.filter((send) => !there.has(pairOf(send)));
       // What is sent there already gets what is asked for now; it is not sent twice.
       const again = edit.sends.flatMap(({ id: _id, fromId, toId, ...set }) => {
         const send = there.get(pairOf({ fromId, toId }));
@@ -75,7 +102,7 @@ export const sendEdits: Planners<"sends"> = {
     name: (doc, { sends }) => `Send ${endsInWords(doc, sends)}`,
   },
   "sends.set": {
-    plan: (doc, { sendIds, set }) => missingSends(doc, sendIds) ?? [{ kind: "set", table: "sends", values: toAll(sendIds, set) }],
+    plan: (doc, { sendIds, set }) => missingSends(doc, sendIds) ?? [{ kind: "set", table: "sends", values: { ...setAlong(doc, sendIds, set), ...toAll(sendIds, set) } as never }],
     name: (doc, edit) => `Send ${endsInWords(doc, sendsOf(doc, edit.sendIds))} ${setWords(edit)}`,
   },
   "sends.move": {
@@ -92,7 +119,8 @@ export const sendEdits: Planners<"sends"> = {
     name: (doc, { sendIds, fromId }) => `Move ${counted(sendIds.length, "send")} to ${countChannels(doc, [fromId as ChannelId])}`,
   },
   "sends.remove": {
-    plan: (doc, { sendIds }) => missingSends(doc, sendIds) ?? [{ kind: "remove", table: "sends", ids: sendIds }],
+    plan: (doc, { sendIds }) =>
+      missingSends(doc, sendIds) ?? [{ kind: "remove", table: "sends", ids: [...sendIds, ...sendsAlong(doc, sendsOf(doc, sendIds)).map(({ send }) => send.id)] }],
     name: (doc, { sendIds }) => `Take off the send of ${endsInWords(doc, sendsOf(doc, sendIds))}`,
   },
 };

@@ -1,9 +1,11 @@
 import { templateEngine } from "../../commands/template-engine";
 import type { Template } from "../../model/template";
+import { bandEdits, processorEdits, sideChainEdits } from "./chain-edits";
 import { channelEdits } from "./channel-edits";
 import type { Edit } from "./edit";
 import { findingEdits } from "./finding-edits";
 import { folderEdits } from "./folder-edits";
+import { controlEdits, gangEdits } from "./hold-edits";
 import { lineEdits } from "./line-edits";
 import { editingOf } from "./plan-edits";
 import { sendEdits } from "./send-edits";
@@ -18,6 +20,11 @@ export const templateEditing = editingOf<Template, Edit>(templateEngine, {
   ...folderEdits,
   ...channelEdits,
   ...sendEdits,
+  ...processorEdits,
+  ...bandEdits,
+  ...sideChainEdits,
+  ...gangEdits,
+  ...controlEdits,
   ...findingEdits,
 });
 

@@ -1,6 +1,6 @@
 import { type Command, type Refusal, refuse } from "../../commands/command";
 import type { ChannelId, FolderId } from "../../model/ids";
-import { trackOf, tracksOf } from "../../model/read-template";
+import { isSum, trackOf, tracksOf } from "../../model/read-template";
 import { inputLineIds, newChannel } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
 import { formatLevel } from "../../units/decibels";
@@ -9,8 +9,11 @@ import { unroutable } from "./channel-edits";
 import { type EditOf, type NewTrack, type Planners, toAll } from "./edit";
 import { countTracks, firstOf, missingFolders, missingTracks, tooMany } from "./refusals";
 import { follows, route, sumOf, toChannel } from "./sums";
+import { setAlong } from "./together";
 
 const danglingInput = (doc: Template, { tracks, lines }: EditOf<"tracks.add">): Refusal | null => {
+  const recording = tracks.find(({ input }) => input.kind === "bus" && unrecordable(doc, input.busId, "" as ChannelId));
+  if (recording?.input.kind === "bus") return unrecordable(doc, recording.input.busId, recording.id);
   const brought = new Set<string>(lines.map((line) => line.id));
   const astray = tracks.find((track) => inputLineIds(track.input).some((id) => !brought.has(id) && !doc.lines[id]));
   return astray ? refuse("missing", astray.id, `${astray.name || "A track"} takes a line that is not there.`) : null;
@@ -59,10 +62,19 @@ const pairable = (doc: Template, { leftTrackId, rightTrackId }: EditOf<"tracks.p
     },
   );
 
+/** Why what a bus sums can't be recorded. */
+const unrecordable = (doc: Template, busId: ChannelId, trackId: ChannelId): Refusal | null => {
+  const bus = doc.channels[busId];
+  if (isSum(bus)) return null;
+  if (!bus) return refuse("missing", trackId, "The bus this should record is no longer there.");
+  return refuse("unfit", trackId, `${bus.name} is ${bus.kind === "main" ? "the main bus, and what comes to it is not recorded on a track" : "a track"}. Choose a bus or a return.`);
+};
+
 const takeable = (doc: Template, { trackId, input, lines }: EditOf<"tracks.take">): Refusal | null =>
   firstOf(
     () => missingTracks(doc, [trackId]),
     () => tooMany(doc, { lines }),
+    () => (input.kind === "bus" ? unrecordable(doc, input.busId, trackId) : null),
     () => {
       const ids = inputLineIds(input);
       const there = ids.every((id) => doc.lines[id] || lines.some((line) => line.id === id));
@@ -114,7 +126,13 @@ export const trackEdits: Planners<"tracks"> = {
       firstOf(
         () => missingTracks(doc, trackIds),
         () => unroutable(doc, set.output, trackIds[0] ?? ""),
-      ) ?? [{ kind: "set", table: "channels", values: toAll(trackIds, set) }],
+      ) ?? [
+        {
+          kind: "set",
+          table: "channels",
+          values: set.faderDb === undefined ? toAll(trackIds, set) : ({ ...setAlong(doc, trackIds, set), ...toAll(trackIds, { ...set, pastEndDb: 0 }) } as never),
+        },
+      ],
     name: setName,
   },
   "tracks.move": {
@@ -170,7 +188,11 @@ export const trackEdits: Planners<"tracks"> = {
         { kind: "set", table: "channels", values: { [edit.trackId]: { input: edit.input } } },
       ],
     name: (doc, { trackId, input }) =>
-      input.kind === "none" ? `Take ${countTracks(doc, [trackId])} off its line` : `Give ${countTracks(doc, [trackId])} ${input.kind === "pair" ? "two lines" : "a line"}`,
+      input.kind === "bus"
+        ? `Record ${doc.channels[input.busId]?.name ?? "a bus"} on ${countTracks(doc, [trackId])}`
+        : input.kind === "none"
+          ? `Take ${countTracks(doc, [trackId])} off its line`
+          : `Give ${countTracks(doc, [trackId])} ${input.kind === "pair" ? "two lines" : "a line"}`,
   },
   "tracks.share": {
     plan: (doc, { trackIds, sharing }) => missingTracks(doc, trackIds) ?? [{ kind: "set", table: "channels", values: toAll(trackIds, { sharing }) }],

@@ -1,0 +1,97 @@
+import type { ChainId, ChainProcessorId, ChannelId } from "../model/ids";
+import { perDocument } from "../model/per-document";
+import type { Studio } from "../model/studio";
+import { byOrder, entriesOf } from "../model/table";
+import type { Band } from "../model/tables/bands";
+import type { Processor } from "../model/tables/chain-processors";
+import type { KeptBand, KeptProcessor } from "../model/tables/chains";
+import type { ProcessorKind } from "../model/tables/processor-settings";
+import type { SideChain } from "../model/tables/side-chains";
+import type { Template } from "../model/template";
+import { counted } from "../units/counted";
+
+/** What a kind of processor is called. */
+export const KIND_WORDS: { readonly [K in ProcessorKind]: string } = {
+  gain: "Gain",
+  filter: "Filter",
+  equaliser: "Equaliser",
+  gate: "Gate",
+  compressor: "Compressor",
+  "de-esser": "De-esser",
+  limiter: "Limiter",
+  saturation: "Saturation",
+  amplifier: "Amplifier",
+  tuner: "Tuner",
+  delay: "Delay",
+  reverb: "Reverb",
+  insert: "Hardware insert",
+  split: "Split",
+  other: "Other",
+};
+
+type Named = Pick<Processor, "name" | "kind"> & { readonly pass?: string };
+
+/** Its own name, else its kind; a filter by what passes. */
+export const processorName = ({ name, kind, pass }: Named): string => name || (kind === "filter" ? (pass === "low-pass" ? "Low-pass" : "High-pass") : KIND_WORDS[kind]);
+
+/** "Compressor" for one, "3 processors" for several. */
+export const countProcessors = (doc: Pick<Template, "processors">, ids: readonly ChainProcessorId[]): string => {
+  const only = ids.length === 1 && ids[0] ? doc.processors[ids[0]] : undefined;
+  return only ? `the ${processorName(only).toLowerCase()}` : counted(ids.length, "processor");
+};
+
+const groupedBy = <T extends { readonly order: string }>(entries: readonly T[], of: (entry: T) => string): ReadonlyMap<string, readonly T[]> => {
+  const groups = new Map<string, T[]>();
+  for (const entry of entries) {
+    const there = groups.get(of(entry));
+    if (there) there.push(entry);
+    else groups.set(of(entry), [entry]);
+  }
+  for (const group of groups.values()) group.sort(byOrder);
+  return groups;
+};
+
+const byChannel = perDocument((processors: Template["processors"]) => groupedBy(entriesOf<Processor>(processors), ({ channelId }) => channelId));
+const byEqualiser = perDocument((bands: Template["bands"]) => groupedBy(entriesOf<Band>(bands), ({ processorId }) => processorId));
+const byKeptChain = perDocument((processors: Studio["processors"]) => groupedBy(entriesOf<KeptProcessor>(processors), ({ chainId }) => chainId));
+const byKeptEqualiser = perDocument((bands: Studio["bands"]) => groupedBy(entriesOf<KeptBand>(bands), ({ processorId }) => processorId));
+
+/** All processors of a channel in their order, those in branches among them. */
+export const processorsOf = (doc: Pick<Template, "processors">, channelId: ChannelId): readonly Processor[] => byChannel(doc.processors).get(channelId) ?? [];
+
+/** The bands of an equaliser in their order. */
+export const bandsOf = (doc: Pick<Template, "bands">, processorId: ChainProcessorId): readonly Band[] => byEqualiser(doc.bands).get(processorId) ?? [];
+
+export const keptProcessorsOf = (studio: Pick<Studio, "processors">, chainId: ChainId): readonly KeptProcessor[] => byKeptChain(studio.processors).get(chainId) ?? [];
+export const keptBandsOf = (studio: Pick<Studio, "bands">, processorId: ChainProcessorId): readonly KeptBand[] => byKeptEqualiser(studio.bands).get(processorId) ?? [];
+
+const steered = perDocument((sideChains: Template["sideChains"]) => {
+  const groups = new Map<string, SideChain[]>();
+  for (const side of entriesOf<SideChain>(sideChains)) groups.set(side.processorId, [...(groups.get(side.processorId) ?? []), side]);
+  return groups;
+});
+
+/** What steers a processor. */
+export const sideChainsOf = (doc: Pick<Template, "sideChains">, processorId: ChainProcessorId): readonly SideChain[] => steered(doc.sideChains).get(processorId) ?? [];
+
+/** One step along a chain: a processor, or a split with what lies in its branches. */
+export interface ChainStep<P> {
+  readonly processor: P;
+  readonly first: readonly P[];
+  readonly second: readonly P[];
+}
+
+interface Branched {
+  readonly id: string;
+  readonly splitId: string | null;
+  readonly branch: "first" | "second";
+}
+
+/** A chain as the sound passes it: what lies in a split stands with it. */
+export const stepsOf = <P extends Branched>(processors: readonly P[]): readonly ChainStep<P>[] =>
+  processors
+    .filter(({ splitId }) => splitId === null)
+    .map((processor) => {
+      const inside = processors.filter(({ splitId }) => splitId === processor.id);
+      return { processor, first: inside.filter(({ branch }) => branch === "first"), second: inside.filter(({ branch }) => branch === "second") };
+    });
