@@ -2,6 +2,7 @@ import { orderKeys } from "../commands/order-keys";
 import type { PersonId, RoomId } from "../model/ids";
 import type { PerformerKind } from "../model/performers";
 import { newStudio, type Studio } from "../model/studio";
+import { withChains } from "./chains";
 
 const ROOMS = [
   ["wheelhouse", "Wheelhouse", "large live room"],
@@ -32,8 +33,8 @@ const inRow = <T, E extends { readonly id: string }>(rows: readonly T[], entry: 
 };
 
 /** Mossgate Mill: its rooms and the people of the evenings there. */
-export const demoStudio: Studio = {
+export const demoStudio: Studio = withChains({
   ...newStudio("Mossgate Mill"),
   rooms: Object.fromEntries(inRow(ROOMS, ([id, name, note]) => ({ id: id as RoomId, name, note }))),
   people: Object.fromEntries(inRow(PEOPLE, ([id, name, does, performs]) => ({ id: id as PersonId, name, does, performs, note: "" }))),
-};
+});

@@ -9,6 +9,7 @@ import type { Template } from "../model/template";
 import { nextFreeInput, nextFreePair } from "../queries/free-inputs";
 import { counted } from "../units/counted";
 import { countOn, namesTaken } from "./block";
+import { chainForCopy } from "./chain-plans";
 import type { Edit } from "./edits/edit";
 import { applyAll } from "./edits/template-editing";
 import { type Planned, planned, unplanned } from "./gesture";
@@ -72,6 +73,7 @@ export const duplicateTracks = (doc: Template, rig: Rig, { trackIds, input, ids 
     const step: Edit[] = [{ kind: "tracks.add", tracks: [copy], lines, folderId, before: siblingAfter(current, track) }];
     const sends = entriesOf(current.sends).flatMap(({ id: _send, ...send }) => (send.fromId === id ? [{ ...send, id: ids<SendId>("send"), fromId: copyId }] : []));
     if (sends.length) step.push({ kind: "sends.add", sends });
+    step.push(...chainForCopy(current, { fromId: id, toId: copyId, ids }));
     if (sharing && sharers.length) step.push({ kind: "tracks.share", trackIds: [...sharers, copyId], sharing });
     const done = applyAll(current, step);
     if (!done.ok) return { planned: unplanned(done.refusal.message), trackIds: [] };

@@ -3,7 +3,7 @@ import { plain } from "../model/families";
 import type { ChannelId, IdSource, SendId } from "../model/ids";
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
-import { CHANNELS, MAIN_ID, type Output } from "../model/tables/channels";
+import { CHANNELS, MAIN_ID, type Output, type Sum } from "../model/tables/channels";
 import { SENDS, type Tap } from "../model/tables/sends";
 import type { Template } from "../model/template";
 import { outputChoices, readOutput, sumsOf } from "../queries/outputs";
@@ -34,6 +34,12 @@ const commonSum = (doc: Template, channelIds: readonly ChannelId[]): ChannelId =
 };
 
 const into = (channelId: ChannelId): Output => ({ kind: "channel", channelId });
+
+/** The output that all of these share; else the main bus. */
+export const commonOutput = (doc: Template, channelIds: readonly ChannelId[]): Output => into(commonSum(doc, channelIds));
+
+/** The bus or return of a name. */
+export const sumNamed = (doc: Template, name: string): Sum | undefined => sumsOf(doc).find((sum) => plain(sum.name) === plain(name));
 
 /** Where channels can be routed: everything but what they reach already, since that would be a loop, and themselves. */
 export const routeChoices = (doc: Template, rig: Rig, channelIds: readonly ChannelId[]): readonly string[] => {
@@ -69,7 +75,7 @@ export const sendByName = (doc: Template, { channelIds, name, levelText, tap, id
   if (!text) return unplanned("Type the name of a return or a bus.");
   const level = readField(SENDS.fields.levelDb, levelText);
   if (!level.ok) return unplanned(`“${levelText.trim()}” ${level.says}.`);
-  const there = sumsOf(doc).find((sum) => plain(sum.name) === plain(text));
+  const there = sumNamed(doc, text);
   const toId = there?.id ?? ids<ChannelId>("return");
   const fromIds = channelIds.filter((id) => id !== toId);
   const sends = fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId, levelDb: level.value as never, tap }));

@@ -17,3 +17,13 @@ export const formatDb = (value: Decibels): string => `${formatGain(value)} dB`;
 
 /** A level that may be silence. @example formatLevel(null) // "−∞ dB" */
 export const formatLevel = (level: Decibels | null): string => (level === null ? "−∞ dB" : formatDb(level));
+
+/**
+ * A share of a balance as a level: 20·log10 of it; silence for none. Undefined for what is no share from 0 to 100 %.
+ * @example readShare("70 %") // −3.1
+ */
+export const readShare = (text: string): Decibels | null | undefined => {
+  const share = Number(text.replace("%", "").replace(",", ".").trim());
+  if (!text.replace("%", "").trim() || !Number.isFinite(share) || share < 0 || share > 100) return undefined;
+  return share === 0 ? null : dB(Math.round(2000 * Math.log10(share / 100)) / 100);
+};

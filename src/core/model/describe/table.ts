@@ -75,16 +75,19 @@ export const ORDER_KEY = { type: "string", pattern: "^[A-Za-z][0-9A-Za-z]{1,199}
 
 export const isOrdered = ({ order }: TableDescription, kind: unknown): boolean => order !== undefined && (!order.kinds || order.kinds.includes(String(kind)));
 
-const merged = new WeakMap<Fields, Fields>();
+const merged = new WeakMap<Fields, WeakMap<Fields, Fields>>();
 
 /** The fields of an entry: those of all and those of its kind; put together once for each kind. */
 export const fieldsOf = ({ fields, kinds }: TableDescription, entry: Loose): Fields => {
   const own = kinds?.[String(entry.kind)];
   if (!own) return fields;
-  const known = merged.get(own);
+  // Two tables may share the fields of their kinds.
+  const ofTable = merged.get(fields) ?? new WeakMap<Fields, Fields>();
+  merged.set(fields, ofTable);
+  const known = ofTable.get(own);
   if (known) return known;
   const together = { ...fields, ...own };
-  merged.set(own, together);
+  ofTable.set(own, together);
   return together;
 };
 

@@ -10,6 +10,8 @@ export type Use = (typeof USES)[number];
 export const SLOPES_DB = [12, 6, 18, 24] as const;
 export type SlopeDb = (typeof SLOPES_DB)[number];
 
+export type Listens = "itself" | "others";
+
 export const PASSES = ["high-pass", "low-pass"] as const;
 export type Pass = (typeof PASSES)[number];
 
@@ -22,6 +24,8 @@ const RANGE = db(20, 0, 100, "the most it takes off");
 const RATIO = numberFrom<number>({ min: 1, max: 100, initial: 2.5 }, { word: "the ratio" });
 const ATTACK = ms(10, 1000, "the attack");
 const RELEASE = ms(120, 10_000, "the release");
+/** What the detector listens to: what goes through, or what steers it. */
+const LISTENS = choiceFrom<Listens>(["itself", "others"], { word: "what it listens to" });
 const DRIVE = db(0, 0, 60, "the drive");
 /** Ports of the rig; whether they are there is a check's to tell. */
 const PORTS = (word: string) => closed<readonly string[]>({ schema: list(id, 2), initial: [], samples: [[], ["elsewhere"]] }, { word });
@@ -38,8 +42,9 @@ export const PROCESSOR_KINDS = {
     crossover: flag({ on: "a crossover", off: "by itself" }, { word: "the crossover" }),
   },
   equaliser: {},
-  gate: { thresholdDb: THRESHOLD, ratio: RATIO, rangeDb: RANGE, attackMs: ATTACK, holdMs: ms(40, 5000, "the hold"), releaseMs: RELEASE },
+  gate: { listens: LISTENS, thresholdDb: THRESHOLD, ratio: RATIO, rangeDb: RANGE, attackMs: ATTACK, holdMs: ms(40, 5000, "the hold"), releaseMs: RELEASE },
   compressor: {
+    listens: LISTENS,
     thresholdDb: THRESHOLD,
     ratio: RATIO,
     kneeDb: db(6, 0, 36, "the knee"),
@@ -48,8 +53,8 @@ export const PROCESSOR_KINDS = {
     releaseMs: RELEASE,
     makeUpDb: db(0, -24, 36, "the make-up gain"),
   },
-  "de-esser": { frequencyHz: hz(6500), thresholdDb: THRESHOLD, rangeDb: RANGE },
-  limiter: { ceilingDb: db(-1, -60, 0, "the ceiling"), lookaheadMs: ms(1, 20, "the look-ahead"), releaseMs: RELEASE },
+  "de-esser": { listens: LISTENS, frequencyHz: hz(6500), thresholdDb: THRESHOLD, rangeDb: RANGE },
+  limiter: { listens: LISTENS, ceilingDb: db(-1, -60, 0, "the ceiling"), lookaheadMs: ms(1, 20, "the look-ahead"), releaseMs: RELEASE },
   saturation: { driveDb: DRIVE },
   amplifier: { driveDb: DRIVE, cabinet: text(120, { word: "the cabinet" }) },
   tuner: { referenceHz: numberFrom<number>({ min: 380, max: 480, initial: 440 }, { word: "the reference pitch" }) },

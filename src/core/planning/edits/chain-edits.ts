@@ -158,7 +158,14 @@ export const sideChainEdits: Planners<"sideChains"> = {
       if (refusal) return refusal;
       const there = new Set(Object.values(doc.sideChains).map(({ fromId, processorId }) => `${fromId} ${processorId}`));
       const fresh = edit.sideChains.filter(({ fromId, processorId }) => !there.has(`${fromId} ${processorId}`));
-      return fresh.length ? [{ kind: "add", table: "sideChains", entries: fresh }] : [];
+      const deaf = [...new Set(fresh.map(({ processorId }) => processorId))];
+      // What is steered listens to what steers it.
+      return fresh.length
+        ? [
+            { kind: "add", table: "sideChains", entries: fresh },
+            { kind: "set", table: "processors", values: toAll(deaf, { listens: "others" }) },
+          ]
+        : [];
     },
     name: (doc, { sideChains }) =>
       `Steer ${countChannels(

@@ -1,0 +1,345 @@
+import { plain } from "../model/families";
+import type { ChainId, ChainProcessorId, ChannelId, GangId, IdSource, LineId, SendId } from "../model/ids";
+import { findRigInput, hardwareOutputs } from "../model/read-rig";
+import { trackOf, tracksByLine, tracksOf } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import type { Studio } from "../model/studio";
+import { entriesOf } from "../model/table";
+import { newProcessor, type Processor, type ProcessorOf } from "../model/tables/chain-processors";
+import { inputLineIds, type Track } from "../model/tables/channels";
+import { newLine } from "../model/tables/lines";
+import type { Send } from "../model/tables/sends";
+import { newSideChain } from "../model/tables/side-chains";
+import type { Template } from "../model/template";
+import { DUCKING_RATIO, thresholdFor, USUAL_LEVEL_DB } from "../processors/dynamics";
+import { processorsOf } from "../queries/chains";
+import { readOutput } from "../queries/outputs";
+import { readDecibels } from "../reading/read-cells";
+import { counted } from "../units/counted";
+import { type Decibels, dB, formatDb, readShare } from "../units/decibels";
+import { readHz } from "../units/hertz";
+import { putChain } from "./chain-plans";
+import { countChannels } from "./edits/channel-edits";
+import type { Edit, NewTrack } from "./edits/edit";
+import { applyAll } from "./edits/template-editing";
+import { stem } from "./edits/track-edits";
+import { type Planned, planned, unplanned } from "./gesture";
+import { commonOutput, sumNamed } from "./route";
+
+/** A level typed as dB or as a share: "−3", "70 %", "−∞". Undefined when it is neither. */
+export const readBalance = (text: string): Decibels | null | undefined => {
+  const word = text.trim();
+  if (["−∞", "-∞", "off"].includes(word)) return null;
+  if (word.endsWith("%")) return readShare(word);
+  const read = readDecibels(word, { min: -120, max: 12 });
+  return read && word ? (read.db ?? undefined) : undefined;
+};
+
+/** What the other of two gets when one is typed as a share: the rest of it. Empty when nothing follows from it. */
+export const restOfShare = (text: string): string => {
+  const word = text.trim();
+  const share = word.endsWith("%") ? Number(word.slice(0, -1).replace(",", ".")) : Number.NaN;
+  return Number.isFinite(share) && share >= 0 && share <= 100 ? `${Math.round((100 - share) * 100) / 100} %` : "";
+};
+
+interface Blend {
+  readonly channelIds: readonly ChannelId[];
+  readonly name: string;
+  /** For each of them a level or a share; empty is 0 dB. */
+  readonly balance: readonly string[];
+  readonly ids: IdSource;
+}
+
+/** Tracks in the order of the input list. */
+const inListOrder = (doc: Template, ids: readonly ChannelId[]): readonly Track[] => tracksOf(doc).filter(({ id }) => ids.includes(id));
+
+const after = (doc: Template, track: Track): ChannelId | null => {
+  const siblings = tracksOf(doc).filter(({ folderId }) => folderId === track.folderId);
+  return siblings[siblings.indexOf(track) + 1]?.id ?? null;
+};
+
+/** What the names of several have in common at their beginning, without a side or a number; that of the first where they have nothing. */
+export const commonName = (names: readonly string[]): string => {
+  const [first = "", ...others] = names;
+  const words = first.split(" ");
+  let count = words.length;
+  for (const name of others) {
+    const own = name.split(" ");
+    let same = 0;
+    while (same < count && plain(own[same] ?? "") === plain(words[same] ?? "") && same < own.length) same++;
+    count = same;
+  }
+  return count ? words.slice(0, count).join(" ") : stem(first);
+};
+
+/**
+ * Blends several lines to one track: each through its own channel at its own balance, held together by a gang, into a bus that is recorded on a new track. The
+ * new track goes on to where the first of them went; the bus itself goes nowhere, as what it sums is heard through that track.
+ */
+export const blend = (doc: Template, { channelIds, name, balance, ids }: Blend): Planned => {
+  const sources = inListOrder(doc, channelIds);
+  const [first] = sources;
+  const last = sources.at(-1);
+  if (!first || !last || sources.length < 2) return unplanned("Select two tracks or more that should be blended.");
+  const called = name.trim();
+  if (!called) return unplanned("The track that records the blend needs a name.");
+  const levels = sources.map((_, at) => (balance[at]?.trim() ? readBalance(balance[at] ?? "") : dB(0)));
+  const odd = levels.indexOf(undefined);
+  if (odd >= 0) return unplanned(`“${balance[odd]?.trim()}” is no level from −120 to +12 dB and no share such as 70 %.`);
+  const [busId, trackId] = [ids<ChannelId>("bus"), ids<ChannelId>("track")];
+  const output = commonOutput(doc, [first.id]);
+  const track: NewTrack = {
+    id: trackId,
+    name: called,
+    note: "",
+    colour: first.colour,
+    icon: first.icon,
+    input: { kind: "bus", busId },
+    sharing: null,
+    output,
+    folderId: first.folderId,
+  };
+  const stereo = sources.some(({ input }) => input.kind === "pair");
+  return planned(
+    [
+      {
+        kind: "channels.add",
+        channels: [{ kind: "bus", id: busId, name: `${called} blend`, layout: stereo ? "stereo" : "mono", output: { kind: "nowhere" } }],
+        feedIds: sources.map(({ id }) => id),
+      },
+      ...sources.map(({ id }, at): Edit => ({ kind: "channels.set", channelIds: [id], set: { faderDb: levels[at] as Decibels | null }, alone: true })),
+      { kind: "gangs.add", gang: { id: ids<GangId>("gang"), name: called, level: true, mute: true, pan: false, sends: false }, channelIds: sources.map(({ id }) => id) },
+      { kind: "tracks.add", tracks: [track], lines: [], folderId: first.folderId, before: null },
+      ...(after(doc, last) ? [{ kind: "tracks.move", trackIds: [trackId], folderId: first.folderId, before: after(doc, last) } as const] : []),
+      { kind: "channels.set", channelIds: [trackId], set: { output } },
+    ],
+    `Blend ${countChannels(
+      doc,
+      sources.map(({ id }) => id),
+    )} to one track, ${called}`,
+  );
+};
+
+interface Ways {
+  readonly trackId: ChannelId;
+  readonly chainIds: readonly ChainId[];
+  readonly ids: IdSource;
+}
+
+/** Records the line of a track several ways at once: a further track for each kept chain, recorded after it and heard nowhere until somebody routes it. */
+export const recordSeveralWays = (doc: Template, studio: Studio, { trackId, chainIds, ids }: Ways): Planned => {
+  const track = trackOf(doc, trackId);
+  if (!track || !inputLineIds(track.input).length) return unplanned("Select a track that takes a line.");
+  if (!chainIds.length) return unplanned("Choose one or more kept chains: the line is recorded through each of them as well.");
+  const sharers = [...new Set(inputLineIds(track.input).flatMap((lineId) => (tracksByLine(doc).get(lineId) ?? []).map(({ id }) => id)))];
+  const made: NewTrack[] = chainIds.map((chainId) => ({
+    id: ids<ChannelId>("track"),
+    name: `${track.name} ${studio.chains[chainId]?.name ?? ""}`.trim(),
+    note: "",
+    colour: track.colour,
+    icon: track.icon,
+    input: track.input,
+    sharing: "at-once",
+    recordPoint: "after",
+    output: { kind: "nowhere" },
+    folderId: track.folderId,
+  }));
+  const added: Edit = { kind: "tracks.add", tracks: made, lines: [], folderId: track.folderId, before: null };
+  const edits: Edit[] = [added];
+  const before = after(doc, track);
+  if (before) edits.push({ kind: "tracks.move", trackIds: made.map(({ id }) => id), folderId: track.folderId, before });
+  edits.push({ kind: "tracks.share", trackIds: [...sharers, ...made.map(({ id }) => id)], sharing: "at-once" });
+  const there = applyAll(doc, edits);
+  if (!there.ok) return unplanned(there.refusal.message);
+  for (const [at, chainId] of chainIds.entries()) {
+    const put = putChain(there.doc, studio, { chainId, channelIds: [made[at]?.id as ChannelId], ids });
+    if (!put.ok) return put;
+    edits.push(...put.gesture.commands);
+  }
+  return planned(edits, `Record ${track.name} ${counted(chainIds.length + 1, "way")} at once`);
+};
+
+interface Beside {
+  readonly channelIds: readonly ChannelId[];
+  readonly name: string;
+  readonly ids: IdSource;
+}
+
+const passing = (doc: Template, ids: readonly ChannelId[]): readonly ChannelId[] => ids.filter((id) => doc.channels[id] && doc.channels[id]?.kind !== "main");
+
+/** A bus beside what goes on as it is: fed by sends at 0 dB after the fader, into where all of them go. */
+export const parallelBus = (doc: Template, { channelIds, name, ids }: Beside): Planned => {
+  const fromIds = passing(doc, channelIds);
+  if (!fromIds.length) return unplanned("Select one or more channels first.");
+  if (!name.trim()) return unplanned("A bus needs a name.");
+  const busId = ids<ChannelId>("bus");
+  return planned(
+    [
+      { kind: "channels.add", channels: [{ kind: "bus", id: busId, name: name.trim(), output: commonOutput(doc, fromIds) }], feedIds: [] },
+      { kind: "sends.add", sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: busId, levelDb: dB(0) })) },
+    ],
+    `Lay the bus ${name.trim()} beside ${countChannels(doc, fromIds)}`,
+  );
+};
+
+interface Bands {
+  readonly channelId: ChannelId;
+  readonly lowText: string;
+  readonly highText: string;
+  readonly ids: IdSource;
+}
+
+/** Splits a channel in two bands: the low one up to a frequency, the high one from another, each a bus of its own, both into where the channel went. */
+export const splitInBands = (doc: Template, { channelId, lowText, highText, ids }: Bands): Planned => {
+  const channel = doc.channels[channelId];
+  if (!channel || channel.kind === "main") return unplanned("Select the channel that should be split.");
+  const [low, high] = [readHz(lowText), readHz(highText)];
+  if (low === null || high === null) return unplanned(`“${(low === null ? lowText : highText).trim()}” is no frequency from 10 Hz to 40 kHz. Type 300, or 1.2 kHz.`);
+  const output = commonOutput(doc, [channelId]);
+  const name = channel.name || "Channel";
+  const halves = [
+    { id: ids<ChannelId>("bus"), name: `${name} low`, pass: "low-pass", frequencyHz: low },
+    { id: ids<ChannelId>("bus"), name: `${name} high`, pass: "high-pass", frequencyHz: high },
+  ] as const;
+  return planned(
+    [
+      { kind: "channels.add", channels: halves.map((half) => ({ kind: "bus", id: half.id, name: half.name, output })), feedIds: [] },
+      {
+        kind: "processors.add",
+        processors: halves.map(
+          ({ id, pass, frequencyHz }) =>
+            newProcessor("filter", { id: ids<ChainProcessorId>("processor"), channelId: id, pass, frequencyHz, slopeDb: 24, crossover: true }) as never,
+        ),
+        bands: [],
+        before: null,
+      },
+      { kind: "channels.set", channelIds: [channelId], set: { output: { kind: "nowhere" } } },
+      { kind: "sends.add", sends: halves.map(({ id }) => ({ id: ids<SendId>("send"), fromId: channelId, toId: id, levelDb: dB(0) })) },
+    ],
+    `Split ${name} in two bands`,
+  );
+};
+
+/** Lets channels reach a return only: no dry sound, for words or notes that should ring out. */
+export const throwTo = (doc: Template, { channelIds, name, ids }: Beside): Planned => {
+  const fromIds = passing(doc, channelIds);
+  if (!fromIds.length) return unplanned("Select one or more tracks first.");
+  const there = name.trim() ? sumNamed(doc, name) : undefined;
+  if (there?.kind !== "return") return unplanned(name.trim() ? `There is no return called ${name.trim()}.` : "Type the name of the return that it should ring in.");
+  return planned(
+    [
+      { kind: "channels.set", channelIds: fromIds, set: { output: { kind: "nowhere" } } },
+      { kind: "sends.add", sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: there.id, levelDb: dB(0) })) },
+    ],
+    `Throw ${countChannels(doc, fromIds)} into ${there.name}`,
+  );
+};
+
+interface ReAmp {
+  readonly trackId: ChannelId;
+  readonly outputText: string;
+  readonly levelText: string;
+  readonly inputText: string;
+  readonly ids: IdSource;
+}
+
+/** The level at which a line output plays a channel of so many dBFS, in dBu; null where the rig does not say its level at full scale. */
+export const playedDbu = (rig: Rig, portIds: readonly string[], levelDb: number, channelDbfs: number): number | null => {
+  const fullScale = hardwareOutputs(rig).find(({ id }) => portIds.includes(id))?.fullScaleDbu;
+  return fullScale === undefined || fullScale === null ? null : fullScale + channelDbfs + levelDb;
+};
+
+/** Sends a recorded track out to an amplifier at a set level and records it again on a new track through an input. No loop can come of it: the bus out goes to outputs only. */
+export const reAmp = (doc: Template, rig: Rig, { trackId, outputText, levelText, inputText, ids }: ReAmp): Planned => {
+  const track = trackOf(doc, trackId);
+  if (!track) return unplanned("Select the track that should be played out.");
+  const output = readOutput(doc, rig, outputText);
+  if (output?.kind !== "hardware") return unplanned(`“${outputText.trim()}” is no output of ${rig.name}.`);
+  const level = readDecibels(levelText.trim() || "0", { min: -120, max: 12 });
+  if (!level || level.db === null) return unplanned(`“${levelText.trim()}” is no level from −120 to +12 dB.`);
+  const input = inputText.trim() ? findRigInput(rig, inputText.trim()) : null;
+  if (inputText.trim() && !input) return unplanned(`${rig.name} has no input ${inputText.trim()}.`);
+  const [busId, newId, lineId] = [ids<ChannelId>("bus"), ids<ChannelId>("track"), ids<LineId>("line")];
+  const name = track.name || "Track";
+  const line = newLine({ id: lineId, source: `${name} amplifier`, portId: input?.port.id ?? null });
+  const again: NewTrack = {
+    id: newId,
+    name: `${name} amplified`,
+    note: "",
+    colour: track.colour,
+    icon: track.icon,
+    input: { kind: "line", lineId },
+    sharing: null,
+    output: track.output,
+  };
+  const before = after(doc, track);
+  return planned(
+    [
+      { kind: "channels.add", channels: [{ kind: "bus", id: busId, name: `${name} to amplifier`, layout: "mono", output }], feedIds: [] },
+      { kind: "sends.add", sends: [{ id: ids<SendId>("send"), fromId: trackId, toId: busId, levelDb: level.db, tap: "before" }] },
+      { kind: "tracks.add", tracks: [again], lines: [line], folderId: track.folderId, before },
+    ],
+    `Play ${name} through an amplifier at ${formatDb(level.db)} and record it again`,
+  );
+};
+
+interface Duck {
+  readonly channelIds: readonly ChannelId[];
+  readonly underIds: readonly ChannelId[];
+  readonly depthText: string;
+  readonly ids: IdSource;
+}
+
+/** The processor of a channel that ducks it: a compressor that listens to others. */
+export const duckerOf = (doc: Template, id: ChannelId): ProcessorOf<"compressor"> | undefined =>
+  processorsOf(doc, id).find((processor: Processor): processor is ProcessorOf<"compressor"> => processor.kind === "compressor" && processor.listens === "others");
+
+/**
+ * Ducks channels under others by some dB, in one act: on each a compressor that listens to the others, with the threshold at which it takes the depth off when
+ * they are at their usual level (−24 dBFS), and no more than that when they are louder. What ducks there already is set anew.
+ */
+export const duck = (doc: Template, { channelIds, underIds, depthText, ids }: Duck): Planned => {
+  const targets = passing(doc, channelIds).filter((id) => !underIds.includes(id));
+  const depth = readDecibels(depthText.trim().replace(/^[-−]/, ""), { min: 0.5, max: 40 });
+  if (!targets.length) return unplanned("Select what should be ducked.");
+  if (!underIds.length) return unplanned("Choose under what it should be ducked.");
+  if (!depth || depth.db === null) return unplanned(`“${depthText.trim()}” is no depth from 0.5 to 40 dB.`);
+  const rangeDb = depth.db;
+  const set = {
+    thresholdDb: dB(Math.round(thresholdFor({ depthDb: rangeDb, ratio: DUCKING_RATIO, heardDb: USUAL_LEVEL_DB }) * 100) / 100),
+    ratio: DUCKING_RATIO,
+    kneeDb: dB(0),
+    rangeDb,
+    listens: "others" as const,
+  };
+  const there = new Map(targets.flatMap((id) => (duckerOf(doc, id) ? [[id, duckerOf(doc, id)?.id as ChainProcessorId] as const] : [])));
+  const fresh = targets.filter((id) => !there.has(id)).map((channelId) => ({ channelId, id: ids<ChainProcessorId>("processor") }));
+  const processorOf = new Map<ChannelId, ChainProcessorId>([...there, ...fresh.map(({ channelId, id }) => [channelId, id] as const)]);
+  const sideChains = targets.flatMap((target) =>
+    underIds.map((fromId) => newSideChain({ id: ids("side-chain"), fromId, processorId: processorOf.get(target) as ChainProcessorId })),
+  );
+  return planned(
+    [
+      ...(fresh.length
+        ? [
+            {
+              kind: "processors.add" as const,
+              processors: fresh.map((own) => newProcessor("compressor", { ...own, name: "Ducking", attackMs: 20, releaseMs: 400, ...set }) as never),
+              bands: [],
+              before: null,
+            },
+          ]
+        : []),
+      ...(there.size ? [{ kind: "processors.set" as const, processorIds: [...there.values()], set }] : []),
+      { kind: "sideChains.add", sideChains },
+    ],
+    `Duck ${countChannels(doc, targets)} under ${countChannels(doc, underIds)} by ${formatDb(rangeDb)}`,
+  );
+};
+
+/** Sends of a channel, for what is told of a throw. */
+export const sendsFrom = (doc: Template, id: ChannelId): readonly Send[] => entriesOf<Send>(doc.sends).filter(({ fromId }) => fromId === id);
+
+/** Whether a track is a throw: it goes nowhere itself, and is sent to returns. */
+export const isThrow = (doc: Template, track: Track): boolean =>
+  track.output.kind === "nowhere" && sendsFrom(doc, track.id).some(({ toId, on }) => on && doc.channels[toId]?.kind === "return");
