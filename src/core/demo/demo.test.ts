@@ -27,9 +27,9 @@ describe("the demo", () => {
   });
 
   it.each([
-    ["The Tidewrack Nine", 18, 15],
+    ["The Tidewrack Nine", 18, 16],
     ["Harp & Lullaby", 3, 15],
-    ["The Ferryman's Ghost", 8, 7],
+    ["The Ferryman's Ghost", 8, 11],
     ["Pocket sketch", 2, 2],
     ["The Flood Cantata", 128, 128],
   ])("%s has %i lines on %i tracks", (name, lines, tracks) => {

@@ -25,6 +25,7 @@ const SHELF = [
 const PROCESSORS = [
   { id: "plain-chain" as ProcessorId, name: "Plain channel", version: "2.1", kind: "equaliser and compressor" },
   { id: "mill-plate" as ProcessorId, name: "Mill plate", version: "1.4", kind: "reverb" },
+  { id: "house-de-esser" as ProcessorId, name: "House de-esser", version: "1.2", kind: "de-esser" },
   { id: "long-echo" as ProcessorId, name: "Long echo", version: "1.0", kind: "delay" },
 ];
 

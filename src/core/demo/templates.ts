@@ -1,17 +1,22 @@
 import { planImport } from "../formats/input-list/plan-import";
 import { readInputList } from "../formats/input-list/read-input-list";
-import { type ChannelId, type FolderId, type IdSource, sequentialIds, type TemplateId } from "../model/ids";
+import { type ChainProcessorId, type ChannelId, type ControlId, type FolderId, type IdSource, sequentialIds, type TemplateId } from "../model/ids";
 import { monitorOutputs } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { SessionKind } from "../model/session-kinds";
 import { entriesOf } from "../model/table";
+import { newProcessor } from "../model/tables/chain-processors";
 import { emptyTemplate, type Template } from "../model/template";
+import { putInsert } from "../planning/chain-plans";
 import { duplicateTracks } from "../planning/duplicate";
 import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
+import type { Planned } from "../planning/gesture";
+import { blend, duck, recordSeveralWays } from "../planning/weave-plans";
 import { duoRig, wholeMill } from "./rigs";
-import { woven } from "./weave";
+import { demoStudio } from "./studio";
+import { chainNamed, woven } from "./weave";
 
 /** The Nine as the engineer wrote them down. The clarinet's active ribbon was left without phantom: the checks tell it. */
 const NINE = `Input,Source,Microphone,Phantom,Player,Folder,Colour,Note
@@ -84,6 +89,23 @@ const trackNamed = (doc: Template, name: string): ChannelId => {
   return found.id;
 };
 
+/** An effect in the chain of a return, fully wet. */
+const effect =
+  (kind: "reverb" | "delay", into: string, settings: Readonly<Record<string, string | number>>) =>
+  (_doc: Template, found: (name: string) => ChannelId, ids: IdSource): Planned => ({
+    ok: true,
+    gesture: {
+      commands: [
+        {
+          kind: "processors.add",
+          processors: [newProcessor(kind, { ...settings, id: ids<ChainProcessorId>("processor"), channelId: found(into) } as never) as never],
+          bands: [],
+          before: null,
+        },
+      ],
+    },
+  });
+
 const lullaby = (): Template => {
   const ids = sequentialIds();
   let doc = templateFromList({ id: "harp-and-lullaby", name: "Harp & Lullaby", kind: "voice-over-backing", rig: wholeMill, list: LULLABY, ids });
@@ -113,6 +135,8 @@ const lullaby = (): Template => {
         { to: "Echo", from: ["Lead"], levelDb: -20 },
       ],
       trims: { Backing: -6 },
+      chains: { Lead: "Ilse, lead voice", Choir: "Any voice, first take" },
+      acts: [effect("reverb", "Plate", { decayS: 2.2, installed: "Mill plate", version: "1.4" }), effect("delay", "Echo", { timeMs: 310, feedbackPercent: 25 })],
     },
     ids,
   );
@@ -123,7 +147,13 @@ const ghost = (): Template => {
   const doc = templateFromList({ id: "ferrymans-ghost", name: "The Ferryman's Ghost", kind: "spoken-word", rig: wholeMill, list: GHOST, ids });
   // Where a microphone stands is, in this play, the room it is played in.
   const rooms = entriesOf(doc.lines).flatMap((line): Edit[] => (line.position ? [{ kind: "lines.set", lineIds: [line.id], set: { room: line.position, position: "" } }] : []));
-  const written = applied(doc, [...rooms, { kind: "template.set", note: "River and music are played in at the mix. The narrator is recorded dry." }]);
+  const beds = ids<FolderId>("folder");
+  const bed = (name: string, note: string) => ({ id: ids<ChannelId>("track"), name, note, colour: null, icon: null, input: { kind: "none" } as const, sharing: null });
+  const laid: readonly Edit[] = [
+    { kind: "folders.add", folders: [{ id: beds, name: "Beds", colour: "slate" }], parentId: null },
+    { kind: "tracks.add", tracks: [bed("Music bed", "from the archive"), bed("River", "atmosphere, three minutes")], lines: [], folderId: beds, before: null },
+  ];
+  const written = applied(doc, [...rooms, ...laid, { kind: "template.set", note: "River and music are played in at the mix. The narrator is recorded dry." }]);
   return woven(
     written,
     {
@@ -135,6 +165,13 @@ const ghost = (): Template => {
       ],
       sends: [{ to: "River bank", from: ["Ferryman", "Widow", "Boy", "Foley table", "Foley steps"], levelDb: -18 }],
       trims: { Foley: -4 },
+      chains: { Telephone: "Telephone", Ferryman: "Any voice, first take", Widow: "Any voice, first take", Boy: "Any voice, first take" },
+      acts: [
+        effect("reverb", "River bank", { decayS: 1.1, preDelayMs: 8 }),
+        (now, found, made) => recordSeveralWays(now, demoStudio, { trackId: found("Narrator"), chainIds: [chainNamed("Narrator"), chainNamed("Telephone")], ids: made }),
+        (now, found, made) =>
+          duck(now, { channelIds: [found("Music bed"), found("River")], underIds: [found("Ferryman"), found("Widow"), found("Boy")], depthText: "9", ids: made }),
+      ],
     },
     ids,
   );
@@ -192,6 +229,24 @@ const nine = (): Template => {
         { to: "Stair chamber", from: ["Fiddle", "Accordion", "Clarinet"], levelDb: -15 },
       ],
       faders: { Percussion: -3 },
+      chains: { "Lead voice": "Ilse, lead voice", "Second voice": "Any voice, first take", Fiddle: "Fiddle, close", "Double bass DI": "Double bass blend" },
+      acts: [
+        effect("reverb", "Plate", { installed: "Mill plate", version: "1.4" }),
+        (now, found, made) => putInsert(now, wholeMill, { loopId: "stair-loop", channelIds: [found("Stair chamber")], ids: made }),
+        (now, found, made) => blend(now, { channelIds: [found("Double bass DI"), found("Double bass")], name: "Bass blend", balance: ["60 %", "40 %"], ids: made }),
+        (_now, found, made) => ({
+          ok: true,
+          gesture: {
+            commands: [
+              {
+                kind: "controls.add",
+                control: { id: made<ControlId>("control"), name: "All but voices", colour: "slate" },
+                channelIds: ["Percussion", "Low strings", "Strings", "Keys", "Winds"].map(found),
+              },
+            ],
+          },
+        }),
+      ],
     },
     ids,
   );

@@ -1,11 +1,14 @@
-import type { ChannelId, FolderId, IdSource, SendId } from "../model/ids";
+import type { ChainId, ChannelId, FolderId, IdSource, SendId } from "../model/ids";
 import { tracksOf } from "../model/read-template";
 import { inOrder } from "../model/table";
 import type { Template } from "../model/template";
+import { keptChains, putChain } from "../planning/chain-plans";
 import type { Edit, NewSum } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
+import type { Planned } from "../planning/gesture";
 import { sumsOf } from "../queries/outputs";
 import type { Decibels } from "../units/decibels";
+import { demoStudio } from "./studio";
 
 interface SentTo {
   readonly to: string;
@@ -23,6 +26,10 @@ export interface Weave {
   /** Faders away from 0 dB, and what is turned down on its way in. */
   readonly faders?: Readonly<Record<string, number>>;
   readonly trims?: Readonly<Record<string, number>>;
+  /** Kept chains by the channels that they are put on. */
+  readonly chains?: Readonly<Record<string, string>>;
+  /** Further acts, each from what the ones before left. */
+  readonly acts?: readonly ((doc: Template, found: (name: string) => ChannelId, ids: IdSource) => Planned)[];
 }
 
 const done = (doc: Template, edits: readonly Edit[]): Template => {
@@ -30,6 +37,18 @@ const done = (doc: Template, edits: readonly Edit[]): Template => {
   if (!made.ok) throw new Error(`expected ${doc.name} to be woven, got: ${made.refusal.message}`);
   return made.doc;
 };
+
+const did = (doc: Template, planned: Planned): Template => {
+  if (!planned.ok) throw new Error(`expected ${doc.name} to be woven, got: ${planned.message}`);
+  return done(doc, planned.gesture.commands);
+};
+
+/** A chain of the house by its name. */
+export const chainNamed = (name: string): ChainId =>
+  found(
+    keptChains(demoStudio).find((chain) => chain.name === name),
+    name,
+  ).id;
 
 const found = <T>(value: T | undefined, name: string): T => {
   if (value === undefined) throw new Error(`expected something called ${name}`);
@@ -43,7 +62,7 @@ const channelNamed = (doc: Template, name: string): ChannelId => {
 };
 
 /** Weaves a template of the demo. Throws where it can't be: what is woven here is ours. */
-export const woven = (plain: Template, { sums, channels = [], sends = [], faders = {}, trims = {} }: Weave, ids: IdSource): Template => {
+export const woven = (plain: Template, { sums, channels = [], sends = [], faders = {}, trims = {}, chains = {}, acts = [] }: Weave, ids: IdSource): Template => {
   const folders = sums.map((name) => found(inOrder(plain.folders).find((folder) => folder.name === name)?.id, name) as FolderId);
   let doc = folders.length ? done(plain, [{ kind: "folders.sum", sums: folders.map((folderId) => ({ folderId, busId: ids<ChannelId>("bus") })) }]) : plain;
   for (const { feeds = [], into, ...channel } of channels) {
@@ -57,5 +76,14 @@ export const woven = (plain: Template, { sums, channels = [], sends = [], faders
   const set = (values: Readonly<Record<string, number>>, field: "faderDb" | "trimDb"): readonly Edit[] =>
     Object.entries(values).map(([name, value]) => ({ kind: "channels.set", channelIds: [channelNamed(doc, name)], set: { [field]: value as Decibels } }));
   const last = [...(sent.length ? [{ kind: "sends.add", sends: sent } as const] : []), ...set(faders, "faderDb"), ...set(trims, "trimDb")];
-  return last.length ? done(doc, last) : doc;
+  if (last.length) doc = done(doc, last);
+  for (const [channel, chain] of Object.entries(chains)) doc = did(doc, putChain(doc, demoStudio, { chainId: chainNamed(chain), channelIds: [channelNamed(doc, channel)], ids }));
+  return acts.reduce(
+    (now, act) =>
+      did(
+        now,
+        act(now, (name) => channelNamed(now, name), ids),
+      ),
+    doc,
+  );
 };

@@ -52,6 +52,8 @@ interface Put {
   readonly channelIds: readonly ChannelId[];
   /** Before which one of the chain, where there is one channel. */
   readonly before?: ChainProcessorId | null;
+  /** Into a branch of a split of that channel. */
+  readonly within?: Pick<Processor, "splitId" | "branch">;
   readonly ids: IdSource;
 }
 
@@ -60,9 +62,9 @@ const beginning = (kind: ProcessorKind, processorId: ChainProcessorId, ids: IdSo
   kind === "equaliser" ? [newBand({ id: ids<BandId>("band"), processorId, frequencyHz: 1000, q: 1 })] : [];
 
 /** Puts a processor on channels, each with its own settings. */
-export const putProcessor = (doc: Template, { kind, channelIds, before = null, ids }: Put): Planned => {
+export const putProcessor = (doc: Template, { kind, channelIds, before = null, within, ids }: Put): Planned => {
   if (!channelIds.length) return unplanned("Select one or more channels first.");
-  const processors = channelIds.map((channelId) => newProcessor(kind, { id: ids<ChainProcessorId>("processor"), channelId } as never) as unknown as NewProcessor);
+  const processors = channelIds.map((channelId) => newProcessor(kind, { id: ids<ChainProcessorId>("processor"), channelId, ...within } as never) as unknown as NewProcessor);
   const bands = processors.flatMap(({ id }) => beginning(kind, id, ids));
   return planned(
     [{ kind: "processors.add", processors, bands, before: channelIds.length === 1 ? before : null }],

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { newProcessor } from "../model/tables/chain-processors";
-import { BAND_SHAPES, SLOPES_DB } from "../model/tables/processor-settings";
+import { BAND_SHAPES, PROCESSOR_KIND_NAMES, SLOPES_DB } from "../model/tables/processor-settings";
+import { miniature } from "./curves";
 import { compressed, levelCurve, levelOut, reductionDb, thresholdFor } from "./dynamics";
 import { bandSections, extremes, filterSections, frequencies, levelAt, responseCurve, summedAt, summedCurve } from "./response";
 import { sectionOf } from "./sections";
@@ -131,5 +132,21 @@ describe("dynamics", () => {
       { x: 0, y: -1 },
     ]);
     expect(levelCurve(newProcessor("reverb", ids))).toBeNull();
+  });
+});
+
+describe("the small picture of a processor", () => {
+  const bands = [{ shape: "bell" as const, frequencyHz: 632.5, gainDb: 9 as never, q: 1, bypassed: false }];
+  it.each(PROCESSOR_KIND_NAMES)("of a %s lies within its frame and goes from left to right", (kind) => {
+    const points = miniature(newProcessor(kind, ids as never) as never, bands, RATE);
+    expect(points.length).toBeGreaterThan(1);
+    for (const { x, y } of points) expect([x >= 0 && x <= 1, y >= 0.04 && y <= 0.96]).toEqual([true, true]);
+    expect(points.at(-1)?.x ?? 0).toBeGreaterThan(points[0]?.x ?? 1);
+  });
+  it("shows what it does: a bell in the middle, a limiter that stops", () => {
+    const middle = miniature(newProcessor("equaliser", ids) as never, bands, RATE)[30];
+    expect(middle?.y).toBeCloseTo(0.75, 1);
+    const limited = miniature(newProcessor("limiter", { ...ids, ceilingDb: -30 as never }) as never, [], RATE);
+    expect([limited[20]?.y, limited.at(-1)?.y].map((y) => Math.round((y ?? 0) * 100))).toEqual([50, 50]);
   });
 });

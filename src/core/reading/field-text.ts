@@ -23,6 +23,22 @@ export const readFlag = ({ switched }: Field, cell: string): boolean | null => {
   return word === switched?.off ? false : readPhantom(cell);
 };
 
+/** What some units are of those that fields have: kHz of Hz. */
+const FACTORS: Readonly<Record<string, number>> = { khz: 1000, k: 1000 };
+const UNITS = /^([+-]?\d+(?:\.\d+)?) ?(db|ms|s|hz|khz|k|%|samples?|: ?1|)$/;
+
+/** A number typed for a field, with its unit or without: whole where the field has whole ones. */
+const readNumber = ({ range, schema }: Field, cell: string): ReadField => {
+  const found = UNITS.exec(cell.trim().toLowerCase().replace("−", "-").replace(",", ".").slice(0, 40));
+  const value = found ? Number(found[1]) * (FACTORS[found[2] ?? ""] ?? 1) : Number.NaN;
+  const whole = schema.type === "integer";
+  const fits = Number.isFinite(value) && range && value >= range.min && value <= range.max && (!whole || Number.isInteger(value));
+  const plain = (end: number | undefined) => String(end ?? 0).replace("-", "−");
+  return fits
+    ? { ok: true, value: Math.round(value * 1000) / 1000 }
+    : { ok: false, says: `is no ${whole ? "whole " : ""}number from ${plain(range?.min)} to ${plain(range?.max)}` };
+};
+
 export type ReadField = { readonly ok: true; readonly value: unknown } | { readonly ok: false; readonly says: string };
 
 /** What a text typed for a field means: text without blanks around it, a switch by its words, a number of dB in its range, one of several. */
@@ -40,6 +56,7 @@ export const readField = (field: Field, cell: string): ReadField => {
     const read = readDecibels(cell, field.range);
     return read ? ok(read.db) : no(`is no number of dB from ${formatGain((field.range?.min ?? 0) as Decibels)} to ${field.range?.max}`);
   }
+  if (field.kind === "number") return readNumber(field, cell);
   const option = field.options?.find((one) => plain(String(one ?? "")) === plain(cell));
   return option === undefined ? no("is none of those that can be chosen") : ok(option);
 };

@@ -2,11 +2,11 @@
 
 import { ActionIcon, Button, Select, Switch } from "@mantine/core";
 import { IconX } from "@tabler/icons-react";
-import { sumColour } from "@/core/layout/flow/flow";
+import { channelColour } from "@/core/layout/channel-colour";
 import { feedsOf, type WayStep, wayOf } from "@/core/layout/signal-path";
 import type { Colour } from "@/core/model/colours";
 import type { ChannelId } from "@/core/model/ids";
-import { colourOf, isSum } from "@/core/model/read-template";
+import { isSum } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/table";
 import { CHANNELS, type Channel, type Sum } from "@/core/model/tables/channels";
 import { SENDS, type Send } from "@/core/model/tables/sends";
@@ -27,11 +27,6 @@ import classes from "./flow.module.css";
 
 /** So many feeders are listed; the rest is counted. */
 const MOST_FEEDS = 12;
-
-const colourOfChannel = (doc: Template, channel: Channel): Colour | null => {
-  if (channel.kind === "track") return colourOf(doc, channel);
-  return channel.kind === "main" ? null : sumColour(doc, channel);
-};
 
 /** What all of several say; null when they differ. */
 const common = <T,>(values: readonly T[]): T | null => {
@@ -240,7 +235,7 @@ export const FlowInspector = ({ channels, acts, onGo }: FlowInspectorProps) => {
   const [first] = channels;
   if (!first) return null;
   const only = channels.length === 1 ? first : null;
-  const colour = colourOfChannel(doc, first);
+  const colour = channelColour(doc, first);
   const feeds = only && only.kind !== "track" ? feedsOf(doc, only.id) : [];
   return (
     <ShownProvider value={{ doc, cursor, selected }}>

@@ -165,6 +165,7 @@ export const FlowScreen = () => {
   useHotkeys(
     [
       ["alt+A", run("add"), { usePhysicalKeys: true }],
+      ["alt+C", run("chain"), { usePhysicalKeys: true }],
       ["alt+R", run("route"), { usePhysicalKeys: true }],
       ["alt+S", run("send"), { usePhysicalKeys: true }],
       ["alt+G", run("sum"), { usePhysicalKeys: true }],

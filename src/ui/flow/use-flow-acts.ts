@@ -1,3 +1,4 @@
+import { useRouter } from "next/navigation";
 import { useCallback } from "react";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import { isSum } from "@/core/model/read-template";
@@ -32,6 +33,7 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
   const rig = useRig();
   const { act, actPlanned } = useDoing();
   const summing = useSumming();
+  const router = useRouter();
   return useCallback(() => {
     const { doc, selected } = desk.getState();
     const now = () => desk.getState().doc;
@@ -67,7 +69,9 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
       });
     };
     const family = (): void => askNewFamily({ onDo: (name, countText) => actPlanned(addFamily({ name, countText, ids: newIds, styles: desk.getState().studio.families })) });
+    const [only] = selected;
     return [
+      ...(only && selected.length === 1 ? [{ id: "chain", label: `Open the chain of ${who}`, key: "Alt C", run: () => router.push(`/templates/${doc.id}/flow/${only}`) }] : []),
       ...(selected.length ? [{ id: "route", label: `Route ${who}…`, key: "Alt R", run: route }] : []),
       ...(passing.length ? [{ id: "send", label: `Send ${who}…`, key: "Alt S", run: send }] : []),
       ...(folder && !folder.busId ? [{ id: "sum", label: `Sum ${folder.name} into a bus`, key: "Alt G", run: sum }] : []),
@@ -77,5 +81,5 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
       { id: "add", label: "Add a bus or a return…", key: "Alt A", run: add },
       { id: "family", label: "Add a family…", key: "Alt N", run: family },
     ];
-  }, [desk, rig, act, actPlanned, summing]);
+  }, [desk, rig, router, act, actPlanned, summing]);
 };

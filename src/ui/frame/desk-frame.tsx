@@ -59,7 +59,7 @@ const Stages = ({ templateId }: { readonly templateId: string }) => {
   return (
     <nav className={classes.stages} aria-label="Stages">
       {stages.map(({ name, href, count, problem }) => (
-        <Link key={href} href={href} className={classes.stage} aria-current={path === href ? "page" : undefined}>
+        <Link key={href} href={href} className={classes.stage} aria-current={path === href ? "page" : path.startsWith(`${href}/`) ? "true" : undefined}>
           {name}
           {count > 0 && (
             <span className={classes.count} data-problem={problem || undefined}>

@@ -26,6 +26,8 @@ export const list = dropDown(200, "bottom-end");
 
 interface TextFieldProps {
   readonly label: string;
+  /** Its label is for screen readers only, as it stands in a table that has headings. */
+  readonly bare?: true;
   readonly value: string;
   readonly placeholder?: string;
   readonly data?: readonly string[];
@@ -60,7 +62,7 @@ const useDraft = (label: string, value: string) => {
 };
 
 /** A text that is kept on Enter or when the field is left, and put back on Esc. One that can't be taken stays to be mended; leaving it tells what it was. */
-export const TextField = ({ label, value, placeholder, data, asNew, unchosen, onKeep }: TextFieldProps) => {
+export const TextField = ({ label, bare, value, placeholder, data, asNew, unchosen, onKeep }: TextFieldProps) => {
   const [draft, setDraft, settled] = useDraft(label, value);
   const steered = useRef(false);
   const chosen = useRef(false);
@@ -82,7 +84,7 @@ export const TextField = ({ label, value, placeholder, data, asNew, unchosen, on
     put();
   };
   const common = {
-    label,
+    ...(bare ? { "aria-label": label } : { label }),
     placeholder,
     value: draft ?? value,
     maxLength: 4000,

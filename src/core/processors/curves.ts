@@ -1,0 +1,56 @@
+import type { Band } from "../model/tables/bands";
+import type { Processor } from "../model/tables/chain-processors";
+import { levelCurve } from "./dynamics";
+import { type Point, responseCurve, sectionsOf } from "./response";
+
+/** Points of a small picture: x from 0 at the left to 1, y from 0 at the bottom to 1. */
+const clamped = (y: number): number => Math.min(0.96, Math.max(0.04, y));
+
+/** How far up and down responses are drawn, in dB. */
+const SPAN_DB = 18;
+
+const spread = (count: number, y: (x: number) => number): readonly Point[] => Array.from({ length: count }, (_, at) => ({ x: at / (count - 1), y: clamped(y(at / (count - 1))) }));
+
+/** Echoes after a sound, each quieter by what is fed back. */
+const echoes = (feedback: number): readonly Point[] =>
+  [0, 1, 2, 3].flatMap((at) => {
+    const height = at === 0 ? 0.85 : 0.6 * Math.max(0.25, feedback) ** (at - 1);
+    const x = 0.08 + at * 0.27;
+    return [
+      { x, y: 0.08 },
+      { x, y: clamped(height) },
+      { x: x + 0.03, y: 0.08 },
+    ];
+  });
+
+/** The shapes of those whose picture is no response: what comes out for what goes in, or over time. */
+const SHAPES: { readonly [K in Processor["kind"]]?: (processor: Extract<Processor, { readonly kind: K }>) => readonly Point[] } = {
+  saturation: ({ driveDb }) => spread(40, (x) => 0.5 + Math.tanh((x - 0.5) * 2 * (1 + driveDb / 6)) / 2.2),
+  amplifier: ({ driveDb }) => spread(40, (x) => 0.5 + Math.tanh((x - 0.46) * 3 * (1 + driveDb / 6)) / 2.2),
+  tuner: () => spread(41, (x) => 0.5 + Math.sin(x * 6 * Math.PI) * 0.3 * (1 - x)),
+  delay: ({ feedbackPercent }) => echoes(feedbackPercent / 100),
+  reverb: ({ decayS }) => spread(60, (x) => (x < 0.08 ? 0.06 : 0.9 * Math.exp((-(x - 0.08) * 5) / Math.max(0.3, decayS)))),
+  insert: () => [
+    { x: 0.05, y: 0.75 },
+    { x: 0.4, y: 0.75 },
+    { x: 0.4, y: 0.2 },
+    { x: 0.6, y: 0.2 },
+    { x: 0.6, y: 0.75 },
+    { x: 0.95, y: 0.75 },
+  ],
+};
+
+/**
+ * The small picture of what a processor does, from its settings: the response of what filters (20 Hz to 20 kHz, ±18 dB), the static curve of what depends on the
+ * level (−60 to 0 dBFS both ways), and a shape for the rest. Points in the unit square.
+ */
+export const miniature = (processor: Processor, bands: readonly Pick<Band, "shape" | "frequencyHz" | "gainDb" | "q" | "bypassed">[], rateHz: number): readonly Point[] => {
+  const sections = sectionsOf(processor, bands, rateHz);
+  if (sections) return responseCurve(sections, rateHz, 60).map(({ y }, at) => ({ x: at / 59, y: clamped(0.5 + y / (2 * SPAN_DB)) }));
+  const levels = processor.kind === "gain" ? null : levelCurve(processor, 41);
+  if (levels) return levels.map(({ x, y }) => ({ x: (x + 60) / 60, y: clamped((y + 60) / 60) }));
+  const shape = SHAPES[processor.kind] as ((of: Processor) => readonly Point[]) | undefined;
+  if (shape) return shape(processor);
+  const level = processor.kind === "gain" ? 0.5 + processor.gainDb / 120 : 0.5;
+  return spread(2, () => level);
+};

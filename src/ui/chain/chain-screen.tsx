@@ -1,0 +1,203 @@
+"use client";
+
+import { DndContext, type DragEndEvent, getClientRect, PointerSensor, pointerWithin, useSensor, useSensors } from "@dnd-kit/core";
+import { Button } from "@mantine/core";
+import { useElementSize, useHotkeys } from "@mantine/hooks";
+import { IconArrowLeft, IconCopy } from "@tabler/icons-react";
+import Link from "next/link";
+import { type KeyboardEvent, useCallback, useMemo, useState } from "react";
+import { type ChainItem, chainPicture, type ProcessorItem } from "@/core/layout/chain/chain-picture";
+import { channelColour } from "@/core/layout/channel-colour";
+import { UNCOLOURED } from "@/core/model/colours";
+import type { ChainId, ChainProcessorId, ChannelId } from "@/core/model/ids";
+import { countChannels } from "@/core/planning/edits/channel-edits";
+import { chainDelay, processorsOf } from "@/core/queries/chains";
+import { counted } from "@/core/units/counted";
+import { formatMs, samplesToMs } from "@/core/units/milliseconds";
+import { FindingsPanel } from "../frame/findings-panel";
+import { usePageActs } from "../frame/page-acts";
+import { ShownProvider } from "../grid/shown";
+import { useDesk, useRig } from "../state/desk-context";
+import { dyeVar, onDyeVar } from "../theme/tokens";
+import classes from "./chain.module.css";
+import { ChainThread } from "./chain-thread";
+import { KeptChains, Needs } from "./kept-chains";
+import { ProcessorPanel } from "./processor-panel";
+import { type ChainActs, useChainActs } from "./use-chain-acts";
+
+const MEASURING = { droppable: { measure: getClientRect } };
+
+const focusItem = (id: string): void => document.getElementById(`chain-${id}`)?.focus();
+
+const Gone = ({ templateId }: { readonly templateId: string }) => (
+  <section className={classes.work} aria-label="Chain">
+    <h1>This channel is no longer there</h1>
+    <p>
+      It was removed in the meantime. <Link href={`/templates/${templateId}/flow`}>Back to the signal flow</Link>; an undo brings it back.
+    </p>
+  </section>
+);
+
+type OnThread = Extract<ChainItem, { readonly kind: "processor" | "place" }>;
+
+interface Keyed {
+  readonly items: readonly OnThread[];
+  readonly acts: ChainActs;
+  readonly close: () => void;
+}
+
+/** Along the thread by arrows; with Shift a processor is moved along it. */
+const onKey = ({ items, acts, close }: Keyed, event: KeyboardEvent): void => {
+  if (event.altKey || event.ctrlKey || event.metaKey) return;
+  const at = items.findIndex(({ id }) => `chain-${id}` === (event.target as Element).id);
+  const item = items[at];
+  if (!item) return;
+  const step = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
+  if (event.key === "Escape") close();
+  else if (step && !event.shiftKey) {
+    event.preventDefault();
+    const to = items[at + step];
+    if (to) focusItem(to.id);
+  } else if (item.kind === "processor") onProcessorKey({ items, acts, close }, item, event);
+};
+
+/** What keys do to the processor that has the focus. */
+const onProcessorKey = ({ items, acts }: Keyed, item: ProcessorItem, event: KeyboardEvent): void => {
+  const { key } = event;
+  if (!["ArrowRight", "ArrowLeft", "Delete", " "].includes(key)) return;
+  event.preventDefault();
+  if (key === " ") acts.bypass(item.processor.id);
+  else if (key !== "Delete") moveAlong(items, item, { step: key === "ArrowRight" ? 1 : -1, acts });
+  else {
+    const at = items.indexOf(item);
+    const next = items.find((other, index) => other.kind === "processor" && index > at) ?? items[at - 2] ?? items.at(-1);
+    acts.remove(item.processor.id);
+    if (next) setTimeout(() => focusItem(next.id));
+  }
+};
+
+const moveAlong = (items: readonly OnThread[], item: ProcessorItem, { step, acts }: { readonly step: number; readonly acts: ChainActs }): void => {
+  const row = items.flatMap((one) => (one.kind === "processor" && one.processor.splitId === item.processor.splitId ? [one.processor] : []));
+  const at = row.findIndex(({ id }) => id === item.processor.id);
+  const before = step > 0 ? (row[at + 2]?.id ?? null) : row[at - 1]?.id;
+  if (before === undefined || (step > 0 && at === row.length - 1)) return;
+  acts.move(item.processor.id, before);
+  setTimeout(() => focusItem(item.id));
+};
+
+/** The chain of a channel: its thread from where it comes in to where it goes, and one of its processors open below. */
+export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) => {
+  const doc = useDesk((desk) => desk.doc);
+  const findingsOpen = useDesk((desk) => desk.findingsOpen);
+  const rig = useRig();
+  const [openId, setOpenId] = useState<ChainProcessorId | null>(null);
+  const { ref, width } = useElementSize();
+  const picture = useMemo(() => chainPicture(doc, rig, { channelId, width: Math.max(480, width) }), [doc, rig, channelId, width]);
+  const made = useCallback((id: ChainProcessorId): void => {
+    setOpenId(id);
+    setTimeout(() => focusItem(id), 60);
+  }, []);
+  const acts = useChainActs(channelId, made);
+  usePageActs(acts.pageActs);
+  useHotkeys(
+    [
+      ["alt+A", () => acts.add(null), { usePhysicalKeys: true }],
+      ["alt+C", acts.copy, { usePhysicalKeys: true }],
+      ["alt+K", acts.keep, { usePhysicalKeys: true }],
+    ],
+    ["INPUT", "TEXTAREA"],
+  );
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const onDragEnd = ({ active, over }: DragEndEvent): void => {
+    const { processorId, chainId } = (active.data.current ?? {}) as { readonly processorId?: ChainProcessorId; readonly chainId?: ChainId };
+    if (!over) return;
+    if (chainId) acts.put(chainId);
+    else if (processorId && over.data.current?.before !== processorId) acts.move(processorId, (over.data.current?.before ?? null) as ChainProcessorId | null);
+  };
+  const channel = doc.channels[channelId];
+  const shown = useMemo(() => [channelId, openId] as unknown as readonly ChannelId[], [channelId, openId]);
+  if (!channel || !picture) return <Gone templateId={doc.id} />;
+  const dye = channelColour(doc, channel);
+  const colour = dye ? dyeVar(dye) : "var(--ink)";
+  const next = channel.output.kind === "channel" ? doc.channels[channel.output.channelId] : undefined;
+  const nextDye = next ? channelColour(doc, next) : null;
+  const end = next?.kind === "bus" ? { fill: dyeVar(nextDye ?? UNCOLOURED), ink: onDyeVar(nextDye ?? UNCOLOURED) } : { fill: "var(--ink)", ink: "var(--raised)" };
+  const processors = processorsOf(doc, channelId);
+  const open = processors.find(({ id }) => id === openId) ?? null;
+  const who = countChannels(doc, [channelId]);
+  const late = chainDelay(processors);
+  const items = picture.items.filter((item): item is OnThread => item.kind === "processor" || item.kind === "place");
+  return (
+    <ShownProvider value={{ doc, cursor: null, selected: shown }}>
+      <DndContext sensors={sensors} collisionDetection={pointerWithin} measuring={MEASURING} onDragEnd={onDragEnd}>
+        <div className={classes.screen}>
+          <section className={classes.work} aria-label="Chain">
+            <div className={classes.head}>
+              <Link href={`/templates/${doc.id}/flow`} className={classes.back} aria-label="Back to the signal flow">
+                <IconArrowLeft size={18} stroke={1.8} aria-hidden />
+              </Link>
+              <span className={classes.dot} style={{ background: colour }} />
+              <h1>{who}</h1>
+              <span className={classes.aside}>
+                {channel.kind === "track" ? "from the line to its bus" : "from what feeds it to where it goes"}
+                {processors.length > 0 && ` · ${counted(processors.length, "processor")}`}
+                {late > 0 && ` · ${late} samples late, ${formatMs(samplesToMs(late, doc.format.sampleRateHz))}`}
+              </span>
+              {processors.length > 0 && (
+                <>
+                  <Button variant="default" size="compact-md" leftSection={<IconCopy size={15} aria-hidden />} onClick={acts.copy}>
+                    Copy to…
+                  </Button>
+                  <Button variant="default" size="compact-md" onClick={acts.keep}>
+                    Keep as a chain…
+                  </Button>
+                </>
+              )}
+            </div>
+            <div ref={ref} className={classes.scroll}>
+              {width > 0 && (
+                <ChainThread
+                  doc={doc}
+                  picture={picture}
+                  label={`Thread of ${who}`}
+                  colour={colour}
+                  end={end}
+                  openId={open?.id ?? null}
+                  current={open?.id ?? null}
+                  onOpen={(item) => setOpenId(item.processor.id === openId ? null : item.processor.id)}
+                  onAdd={(before) => acts.add(before as ChainProcessorId | null)}
+                  onKeyDown={(event) => onKey({ items, acts, close: () => setOpenId(null) }, event)}
+                />
+              )}
+            </div>
+            {open ? (
+              <ProcessorPanel
+                key={open.id}
+                doc={doc}
+                processor={open}
+                colour={colour}
+                onSteer={() => acts.steer(open.id)}
+                onBranch={() => acts.branch(open.id)}
+                onRemove={() => acts.remove(open.id)}
+              />
+            ) : (
+              <p className={classes.told}>
+                {processors.length
+                  ? "Open a processor to set it. Arrows go along the thread, Shift with them moves a processor, Space bypasses it, Delete takes it off."
+                  : `${who} passes nothing on its way. Add a processor by the + on its thread, for example a high-pass, or put a kept chain on it.`}
+              </p>
+            )}
+          </section>
+          {findingsOpen ? (
+            <FindingsPanel />
+          ) : (
+            <aside className={classes.side} aria-label="Chains">
+              <KeptChains who={who} onPut={acts.put} onForget={acts.forget} />
+              <Needs processors={processors} rig={rig} />
+            </aside>
+          )}
+        </div>
+      </DndContext>
+    </ShownProvider>
+  );
+};

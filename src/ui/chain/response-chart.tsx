@@ -1,0 +1,138 @@
+"use client";
+
+import { useElementSize } from "@mantine/hooks";
+import { type KeyboardEvent, type PointerEvent, useMemo, useState } from "react";
+import { CartesianGrid, Line, LineChart, ReferenceLine, XAxis, YAxis } from "recharts";
+import type { BandId } from "@/core/model/ids";
+import type { Band } from "@/core/model/tables/bands";
+import { bandSections, frequencies, levelAt } from "@/core/processors/response";
+import type { Section } from "@/core/processors/sections";
+import { formatDb } from "@/core/units/decibels";
+import { formatHz } from "@/core/units/hertz";
+import classes from "./chain.module.css";
+import { dbAtY, hzAtX, PLOT, TICKS_DB, TICKS_HZ, xOfHz, yOfDb } from "./plot";
+
+export const AXIS = { stroke: "var(--hairline)", tick: { fill: "var(--soft)", fontSize: 12 }, tickLine: false } as const;
+
+const tickHz = (hz: number): string => (hz < 1000 ? String(hz) : `${hz / 1000} k`);
+const tickDb = (db: number): string => (db > 0 ? `+${db}` : String(db).replace("-", "−"));
+
+const HEIGHT = 250;
+
+interface Moved {
+  readonly id: BandId;
+  readonly frequencyHz: number;
+  readonly gainDb: number;
+}
+
+interface HandleProps {
+  readonly band: Band;
+  readonly number: number;
+  readonly size: { readonly width: number; readonly height: number };
+  readonly colour: string;
+  readonly onMove: (moved: Moved | null) => void;
+  readonly onKeep: (id: BandId, set: Partial<Pick<Band, "frequencyHz" | "gainDb">>) => void;
+}
+
+const KEYS: Readonly<Record<string, readonly [octaves: number, db: number]>> = {
+  ArrowLeft: [-1 / 12, 0],
+  ArrowRight: [1 / 12, 0],
+  ArrowUp: [0, 0.5],
+  ArrowDown: [0, -0.5],
+};
+
+const hasGain = ({ shape }: Band): boolean => shape === "bell" || shape.endsWith("shelf");
+const within = (value: number, least: number, most: number): number => Math.min(most, Math.max(least, value));
+
+/** The point of a band: dragged, or moved by arrows. */
+const Handle = ({ band, number, size, colour, onMove, onKeep }: HandleProps) => {
+  const at = (event: PointerEvent<HTMLButtonElement>): Moved => {
+    const box = event.currentTarget.parentElement?.getBoundingClientRect();
+    const [x, y] = [event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0)];
+    return { id: band.id, frequencyHz: hzAtX(size, x), gainDb: hasGain(band) ? dbAtY(size, y) : band.gainDb };
+  };
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const [octaves, db] = KEYS[event.key] ?? [0, 0];
+    if (!octaves && !db) return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (octaves) onKeep(band.id, { frequencyHz: Number(within(band.frequencyHz * 2 ** octaves, 20, 20_000).toPrecision(3)) });
+    else if (hasGain(band)) onKeep(band.id, { gainDb: within(band.gainDb + db, -24, 24) as Band["gainDb"] });
+  };
+  return (
+    <button
+      type="button"
+      className={classes.handle}
+      style={{ left: xOfHz(size, band.frequencyHz), top: yOfDb(size, hasGain(band) ? band.gainDb : 0), borderColor: colour }}
+      data-off={band.bypassed || undefined}
+      aria-label={`Band ${number}, ${band.shape} at ${formatHz(band.frequencyHz)}${hasGain(band) ? `, ${formatDb(band.gainDb)}` : ""}; move it by the arrow keys`}
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+      }}
+      onPointerMove={(event) => event.currentTarget.hasPointerCapture(event.pointerId) && onMove(at(event))}
+      onPointerUp={(event) => {
+        if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
+        const { frequencyHz, gainDb } = at(event);
+        onMove(null);
+        if (frequencyHz !== band.frequencyHz || gainDb !== band.gainDb) onKeep(band.id, { frequencyHz, ...(hasGain(band) ? { gainDb: gainDb as Band["gainDb"] } : {}) });
+      }}
+      onPointerCancel={() => onMove(null)}
+      onKeyDown={onKeyDown}
+    >
+      {number}
+    </button>
+  );
+};
+
+interface ResponseChartProps {
+  readonly label: string;
+  /** Of what filters by itself; an equaliser has bands. */
+  readonly sections?: readonly Section[];
+  readonly bands: readonly Band[];
+  readonly rateHz: number;
+  readonly colour: string;
+  readonly onKeep: HandleProps["onKeep"];
+}
+
+/** The response of a filter or an equaliser over the audible range, with the points of its bands. */
+export const ResponseChart = ({ label, sections, bands, rateHz, colour, onKeep }: ResponseChartProps) => {
+  const { ref, width } = useElementSize();
+  const [moved, setMoved] = useState<Moved | null>(null);
+  const shown = useMemo(
+    () => (moved ? bands.map((band) => (band.id === moved.id ? { ...band, frequencyHz: moved.frequencyHz, gainDb: moved.gainDb as Band["gainDb"] } : band)) : bands),
+    [bands, moved],
+  );
+  const rows = useMemo(() => {
+    const all = sections ?? bandSections(shown, rateHz);
+    const each = shown.map((band) => bandSections([band], rateHz));
+    return frequencies().map((hz) => ({ hz, y: levelAt(all, hz, rateHz), each: each.map((own) => levelAt(own, hz, rateHz)) }));
+  }, [sections, shown, rateHz]);
+  const size = { width, height: HEIGHT };
+  return (
+    <div ref={ref} className={classes.chart} role="group" aria-label={label}>
+      {width > 0 && (
+        <LineChart width={width} height={HEIGHT} data={rows} margin={{ left: 0, right: PLOT.right, top: PLOT.top, bottom: 0 }} accessibilityLayer={false}>
+          <CartesianGrid stroke="var(--hairline)" />
+          <XAxis {...AXIS} dataKey="hz" type="number" scale="log" domain={[20, 20_000]} ticks={[...TICKS_HZ]} tickFormatter={tickHz} height={PLOT.bottom} interval={0} />
+          <YAxis {...AXIS} type="number" domain={[-18, 18]} ticks={[...TICKS_DB]} tickFormatter={tickDb} width={PLOT.left} allowDataOverflow />
+          <ReferenceLine y={0} stroke={colour} strokeOpacity={0.6} />
+          {shown.length > 1 &&
+            shown.map((band, at) => (
+              <Line
+                key={band.id}
+                dataKey={({ each }: (typeof rows)[number]) => each[at]}
+                stroke={colour}
+                strokeOpacity={0.35}
+                strokeWidth={1.4}
+                dot={false}
+                activeDot={false}
+                isAnimationActive={false}
+              />
+            ))}
+          <Line dataKey="y" stroke={colour} strokeWidth={2.6} dot={false} activeDot={false} isAnimationActive={false} />
+        </LineChart>
+      )}
+      {width > 0 && shown.map((band, at) => <Handle key={band.id} band={band} number={at + 1} size={size} colour={colour} onMove={setMoved} onKeep={onKeep} />)}
+    </div>
+  );
+};
