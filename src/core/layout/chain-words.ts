@@ -3,7 +3,7 @@ import type { Band } from "../model/tables/bands";
 import type { Processor } from "../model/tables/chain-processors";
 import type { SideChain } from "../model/tables/side-chains";
 import type { Template } from "../model/template";
-import { bandsOf, KIND_WORDS, processorName, processorsOf, sideChainsOf, stepsOf } from "../queries/chains";
+import { bandsOf, processorName, processorsOf, sideChainsOf, stepsOf } from "../queries/chains";
 import { counted } from "../units/counted";
 import { formatDb, formatLevel } from "../units/decibels";
 import { formatHz } from "../units/hertz";
@@ -18,7 +18,7 @@ const SETTINGS: Said = {
   filter: ({ frequencyHz, slopeDb, crossover }) => `${formatHz(frequencyHz)}, ${slopeDb} dB/oct${crossover ? ", crossover" : ""}`,
   equaliser: (_equaliser, bands) => counted(bands.filter(({ bypassed }) => !bypassed).length, "band"),
   gate: ({ thresholdDb, rangeDb }) => `below ${formatDb(thresholdDb)}, up to ${formatDb(rangeDb)} off`,
-  compressor: ({ thresholdDb, ratio }) => `${number(ratio)} : 1 above ${formatDb(thresholdDb)}`,
+  compressor: ({ thresholdDb, ratio }) => `${number(ratio)} : 1, ${formatDb(thresholdDb)}`,
   "de-esser": ({ frequencyHz, rangeDb }) => `above ${formatHz(frequencyHz)}, up to ${formatDb(rangeDb)} off`,
   limiter: ({ ceilingDb }) => `ceiling ${formatDb(ceilingDb)}`,
   saturation: ({ driveDb }) => `drive ${formatDb(driveDb)}`,
@@ -85,5 +85,5 @@ export const chainInWords = (doc: Template, channelId: ChannelId): readonly Proc
 /** "High-pass, compressor, equaliser": what is in a chain, short. */
 export const chainShort = (processors: readonly Pick<Processor, "name" | "kind">[]): string => {
   const names = processors.map((processor) => processorName(processor));
-  return names.map((name, at) => (at === 0 || !Object.values(KIND_WORDS).includes(name) ? name : name.toLowerCase())).join(", ");
+  return names.map((name, at) => (at === 0 || processors[at]?.name ? name : name.toLowerCase())).join(", ");
 };

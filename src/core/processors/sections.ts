@@ -80,7 +80,6 @@ export interface Complex {
 export const ONE: Complex = { re: 1, im: 0 };
 export const times = (a: Complex, b: Complex): Complex => ({ re: a.re * b.re - a.im * b.im, im: a.re * b.im + a.im * b.re });
 export const plus = (a: Complex, b: Complex): Complex => ({ re: a.re + b.re, im: a.im + b.im });
-export const scaled = ({ re, im }: Complex, by: number): Complex => ({ re: re * by, im: im * by });
 export const absolute = ({ re, im }: Complex): number => Math.hypot(re, im);
 
 const over = (a: Complex, b: Complex): Complex => {

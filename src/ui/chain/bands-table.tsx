@@ -57,7 +57,7 @@ export const BandsTable = ({ processorId, bands }: { readonly processorId: Chain
                   data={[...BAND_SHAPES]}
                   value={band.shape}
                   allowDeselect={false}
-                  w={98}
+                  w={92}
                   classNames={{ input: inspector.field }}
                   {...dropDown(120)}
                   onChange={(shape) => shape && set(band.id, { shape: shape as Band["shape"] })}

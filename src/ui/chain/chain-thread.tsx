@@ -68,7 +68,7 @@ const ProcessorBox = ({ doc, item, box, colour, open, reachable, onOpen }: Proce
       data-pale={item.pale || undefined}
       data-dragging={draggable.isDragging || undefined}
       tabIndex={reachable ? 0 : -1}
-      aria-label={[item.title, item.detail, item.steered].filter(Boolean).join(", ")}
+      aria-label={[item.title, item.detail, item.state, item.steered].filter(Boolean).join(", ")}
       aria-expanded={open}
       aria-controls="processor-panel"
       onClick={onOpen}
@@ -111,21 +111,17 @@ const Place = ({ id, x, before, label, reachable, onAdd }: PlaceProps) => {
   );
 };
 
-const Words = ({
-  x,
-  y,
-  width,
-  title,
-  detail,
-  middle = true,
-}: {
+interface WordsProps {
   readonly x: number;
   readonly y: number;
   readonly width: number;
   readonly title: string;
   readonly detail: string;
+  readonly state?: string;
   readonly middle?: boolean;
-}) => (
+}
+
+const Words = ({ x, y, width, title, detail, state = "", middle = true }: WordsProps) => (
   <text x={x} y={y} textAnchor={middle ? "middle" : "start"} fontSize={12.5}>
     <tspan x={x} fontWeight={640} fill="var(--ink)">
       {fitted(title, width, 12.5)}
@@ -133,6 +129,11 @@ const Words = ({
     <tspan x={x} dy={16} fontSize={12} fill="var(--soft)">
       {fitted(detail, width, 12)}
     </tspan>
+    {state && (
+      <tspan x={x} dy={15} fontSize={12} fill="var(--hint)">
+        {fitted(state, width, 12)}
+      </tspan>
+    )}
   </text>
 );
 
@@ -163,7 +164,7 @@ const Drawn = ({ item, box, colour, end }: { readonly item: ChainItem; readonly 
       const below = item.lane === 0 ? Y + 60 : Y + item.lane * LANE.off + (item.lane < 0 ? -LANE.height / 2 - 20 : LANE.height / 2 + 14);
       return (
         <>
-          <Words x={item.x + box / 2} y={below} width={box + 16} title={item.title} detail={item.lane < 0 ? "" : item.detail} />
+          <Words x={item.x + box / 2} y={below} width={box + 26} title={item.title} detail={item.lane < 0 ? "" : item.detail} state={item.lane < 0 ? "" : item.state} />
           {item.steered && item.lane === 0 && (
             <>
               <path d={`M${item.x + box / 2} 14V${Y - BOX / 2 - 4}`} stroke="var(--hint)" strokeWidth={2} strokeDasharray="2 4" />
@@ -188,7 +189,7 @@ const Drawn = ({ item, box, colour, end }: { readonly item: ChainItem; readonly 
             {fitted(item.detail.split(",")[0] ?? "", 76, 12)}
           </text>
           <text x={item.x} y={Y + 115} textAnchor="middle" fontSize={12} fill="var(--soft)">
-            {fitted(item.detail.split(", ").slice(1).join(", "), 92, 12)}
+            {fitted(item.detail.split(", ").slice(1).join(", "), 104, 12)}
           </text>
         </>
       );

@@ -172,7 +172,7 @@ export const ProcessorPanel = ({ doc, processor, colour, onSteer, onBranch, onRe
         <div className={classes.small}>
           <TextField label="Wet, %" value={fieldText(wetPercent, processor.wetPercent)} onKeep={typed("wetPercent", wetPercent)} />
         </div>
-        <div className={classes.small}>
+        <div className={classes.small} data-wide>
           <TextField label="Delay, samples" value={fieldText(delaySamples, processor.delaySamples)} onKeep={typed("delaySamples", delaySamples)} />
         </div>
         <span className={classes.spring} />

@@ -44,6 +44,9 @@ export const useSetProcessor = (processor: Processor) => {
 
 const OPTION_WORDS: Readonly<Record<string, string>> = { itself: "what goes through", others: "what steers it" };
 
+/** What an empty text means. */
+const EMPTY: Readonly<Record<string, string>> = { name: "its kind", installed: "any of its kind", version: "any", from: "nothing said", note: "none", cabinet: "none" };
+
 interface SettingProps {
   readonly processor: Processor;
   readonly name: string;
@@ -77,7 +80,7 @@ const Setting = ({ processor, name, field }: SettingProps) => {
         {...row}
       />
     );
-  return <TextField label={label} value={fieldText(field, value)} onKeep={typed(name, field)} />;
+  return <TextField label={label} placeholder={EMPTY[name] ?? ""} value={fieldText(field, value)} onKeep={typed(name, field)} />;
 };
 
 const settingsOf = ({ kind }: Processor): readonly (readonly [string, Field])[] =>

@@ -2,17 +2,18 @@
 
 import { ActionIcon, Button, Select, Switch } from "@mantine/core";
 import { IconX } from "@tabler/icons-react";
+import { createContext, useContext, useMemo, useState } from "react";
 import { channelColour } from "@/core/layout/channel-colour";
 import { feedsOf, type WayStep, wayOf } from "@/core/layout/signal-path";
 import type { Colour } from "@/core/model/colours";
 import type { ChannelId } from "@/core/model/ids";
 import { isSum } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/table";
-import { CHANNELS, type Channel, type Sum } from "@/core/model/tables/channels";
+import { CHANNELS, type Channel, type Sum, type Track } from "@/core/model/tables/channels";
 import { SENDS, type Send } from "@/core/model/tables/sends";
 import type { Template } from "@/core/model/template";
 import type { ChannelChange } from "@/core/planning/edits/edit";
-import { planned, unplanned } from "@/core/planning/gesture";
+import { type Planned, planned, unplanned } from "@/core/planning/gesture";
 import { type MixedField, panText, routeByName, routeChoices, setMixed } from "@/core/planning/route";
 import { outputText } from "@/core/queries/outputs";
 import { fieldText, readField } from "@/core/reading/field-text";
@@ -24,6 +25,7 @@ import { list, row, TextField, useColours } from "../inspector/inspector-fields"
 import { useDesk, useDoing, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
 import classes from "./flow.module.css";
+import { HoldFields } from "./hold-fields";
 
 /** So many feeders are listed; the rest is counted. */
 const MOST_FEEDS = 12;
@@ -43,14 +45,34 @@ const shown = (value: string | null): { readonly value: string; readonly placeho
 
 const isPassing = (channel: Channel): channel is Exclude<Channel, { kind: "main" }> => channel.kind !== "main";
 
+/** Whether the next move leaves out those that gangs hold together with what is selected. */
+const AloneContext = createContext<{ readonly alone: boolean; readonly moved: () => void }>({ alone: false, moved: () => {} });
+
+const withAlone = (plan: Planned, alone: boolean): Planned =>
+  alone && plan.ok
+    ? {
+        ...plan,
+        gesture: {
+          ...plan.gesture,
+          commands: plan.gesture.commands.map((one) => (one.kind === "channels.set" || one.kind === "channels.shift" ? { ...one, alone: true as const } : one)),
+        },
+      }
+    : plan;
+
 const useSetting = (channels: readonly Channel[]) => {
-  const { act, actPlanned } = useDoing();
+  const { actPlanned } = useDoing();
   const doc = useDesk((desk) => desk.doc);
+  const { alone, moved } = useContext(AloneContext);
   const channelIds = channels.map(({ id }) => id);
+  const plan = (plan: Planned): boolean => {
+    const done = actPlanned(withAlone(plan, alone));
+    if (done && alone) moved();
+    return done;
+  };
   return {
-    set: (set: ChannelChange) => act({ commands: [{ kind: "channels.set", channelIds, set }] }),
-    mixed: (field: MixedField) => (text: string) => actPlanned(setMixed(doc, { channelIds, field, text })),
-    plan: actPlanned,
+    set: (set: ChannelChange) => plan(planned([{ kind: "channels.set", channelIds, set }])),
+    mixed: (field: MixedField) => (text: string) => plan(setMixed(doc, { channelIds, field, text })),
+    plan,
     channelIds,
   };
 };
@@ -106,12 +128,12 @@ const ChannelFields = ({ doc, channels }: FieldsProps) => {
   const passing = channels.filter(isPassing);
   const sums = channels.filter(isSum);
   const level = (field: "faderDb" | "trimDb") => shown(common(channels.map((channel) => fieldText(CHANNELS.fields[field], channel[field]))));
-  const { act } = useDoing();
+  const tracks = channels.filter(({ kind }) => kind === "track") as readonly Track[];
   const shift = (text: string) => {
     const read = readField(CHANNELS.fields.trimDb, text);
     if (!text.trim()) return true;
     return read.ok && typeof read.value === "number"
-      ? act({ commands: [{ kind: "channels.shift", channelIds, byDb: read.value as never }] })
+      ? plan(planned([{ kind: "channels.shift", channelIds, byDb: read.value as never }]))
       : plan(unplanned(`“${text.trim()}” is no number of dB to shift by.`));
   };
   return (
@@ -128,6 +150,28 @@ const ChannelFields = ({ doc, channels }: FieldsProps) => {
       <TextField label="Fader in dB" {...level("faderDb")} onKeep={mixed("faderDb")} />
       {channels.length > 1 && <TextField label="Shift by dB" value="" placeholder="−3" onKeep={shift} />}
       <TextField label="Trim in dB" {...level("trimDb")} onKeep={mixed("trimDb")} />
+      <Switch
+        label="Polarity over"
+        classNames={{ body: inspector.switchBody, labelWrapper: inspector.label }}
+        labelPosition="left"
+        checked={channels.every(({ polarityTurned }) => polarityTurned)}
+        onChange={(event) => set({ polarityTurned: event.currentTarget.checked })}
+      />
+      {tracks.length === channels.length && (
+        <Select
+          label="Records"
+          data={[
+            { value: "before", label: "before its chain" },
+            { value: "after", label: "after its chain" },
+          ]}
+          value={common(tracks.map(({ recordPoint }) => recordPoint))}
+          placeholder="various"
+          allowDeselect={false}
+          {...list}
+          onChange={(recordPoint) => set({ recordPoint: recordPoint as Track["recordPoint"] })}
+          {...row}
+        />
+      )}
       {passing.length === channels.length && <PassingFields channels={passing} />}
       {sums.length === channels.length && <SumFields channels={sums} />}
     </div>
@@ -217,8 +261,28 @@ export interface FlowAct {
   readonly id: string;
   readonly label: string;
   readonly key: string;
+  /** One of the few that stand at the top. */
+  readonly first?: true;
   readonly run: () => void;
 }
+
+const Acts = ({ acts }: { readonly acts: readonly FlowAct[] }) => (
+  <div className={inspector.acts}>
+    {acts.map(({ id, label, key, run }) => (
+      <Button
+        key={id}
+        variant="default"
+        size="compact-sm"
+        justify="space-between"
+        classNames={{ root: inspector.act, label: inspector.actLabel }}
+        rightSection={<span className={`${inspector.key} mono`}>{key}</span>}
+        onClick={run}
+      >
+        {label}
+      </Button>
+    ))}
+  </div>
+);
 
 interface FlowInspectorProps {
   readonly channels: readonly Channel[];
@@ -232,6 +296,8 @@ export const FlowInspector = ({ channels, acts, onGo }: FlowInspectorProps) => {
   const cursor = useDesk((desk) => desk.cursor);
   const selected = useDesk((desk) => desk.selected);
   const rig = useRig();
+  const [alone, setAlone] = useState(false);
+  const aloneOf = useMemo(() => ({ alone, moved: () => setAlone(false) }), [alone]);
   const [first] = channels;
   if (!first) return null;
   const only = channels.length === 1 ? first : null;
@@ -239,31 +305,21 @@ export const FlowInspector = ({ channels, acts, onGo }: FlowInspectorProps) => {
   const feeds = only && only.kind !== "track" ? feedsOf(doc, only.id) : [];
   return (
     <ShownProvider value={{ doc, cursor, selected }}>
-      <aside className={classes.panel} aria-label="Inspector">
-        <h2 className={inspector.title}>
-          <span className={inspector.dot} style={{ background: colour ? dyeVar(colour) : "var(--ink)" }} />
-          {only ? only.name || "A channel without a name" : counted(channels.length, "channel")}
-        </h2>
-        <div className={inspector.acts}>
-          {acts.map(({ id, label, key, run }) => (
-            <Button
-              key={id}
-              variant="default"
-              size="compact-sm"
-              justify="space-between"
-              classNames={{ root: inspector.act, label: inspector.actLabel }}
-              rightSection={<span className={`${inspector.key} mono`}>{key}</span>}
-              onClick={run}
-            >
-              {label}
-            </Button>
-          ))}
-        </div>
-        <ChannelFields doc={doc} channels={channels} />
-        {only && <Sends doc={doc} channel={only} />}
-        {only && <Steps heading="Down: where it goes" steps={wayOf(doc, rig, only)} colour={colour} onGo={onGo} />}
-        {feeds.length > 0 && <Steps heading="Up: what feeds it" steps={feeds} colour={colour} onGo={onGo} />}
-      </aside>
+      <AloneContext value={aloneOf}>
+        <aside className={classes.panel} aria-label="Inspector">
+          <h2 className={inspector.title}>
+            <span className={inspector.dot} style={{ background: colour ? dyeVar(colour) : "var(--ink)" }} />
+            {only ? only.name || "A channel without a name" : counted(channels.length, "channel")}
+          </h2>
+          <Acts acts={acts.filter(({ first: top }) => top)} />
+          <ChannelFields doc={doc} channels={channels} />
+          <HoldFields doc={doc} channels={channels} alone={alone} onAlone={setAlone} />
+          {only && <Sends doc={doc} channel={only} />}
+          {only && <Steps heading="Down: where it goes" steps={wayOf(doc, rig, only)} colour={colour} onGo={onGo} />}
+          {feeds.length > 0 && <Steps heading="Up: what feeds it" steps={feeds} colour={colour} onGo={onGo} />}
+          <Acts acts={acts.filter(({ first: top }) => !top)} />
+        </aside>
+      </AloneContext>
     </ShownProvider>
   );
 };

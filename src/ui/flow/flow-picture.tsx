@@ -26,15 +26,17 @@ const KIND_WORDS: { readonly [K in FlowNode["kind"]]: string } = {
 
 const strokeOf = (colour: string | null): string => (colour ? dyeVar(colour) : "var(--ink)");
 
-const dashOf = ({ kind, off }: FlowThread): string | undefined => (kind !== "send" ? undefined : off ? "1 5" : "6 4");
+/** Sends are dashed, one that is off thinly so; side-chains are dotted. */
+const dashOf = ({ kind, off }: FlowThread): string | undefined => (kind === "steer" ? "0.1 5" : kind !== "send" ? undefined : off ? "1 5" : "6 4");
 
 const ThreadPath = memo(({ thread, lit }: { readonly thread: FlowThread; readonly lit: boolean }) => (
   <path
     d={thread.path}
     fill="none"
     stroke={strokeOf(thread.colour)}
-    strokeWidth={thread.width}
+    strokeWidth={thread.kind === "steer" ? 2.6 : thread.width}
     strokeDasharray={dashOf(thread)}
+    strokeLinecap={thread.kind === "steer" ? "round" : undefined}
     strokeOpacity={(thread.parked ? 0.35 : thread.kind === "send" ? 0.85 : 0.8) * (lit ? 1 : 0.22)}
   />
 ));

@@ -1,7 +1,7 @@
 "use client";
 
 import { DndContext, type DragEndEvent, type DragMoveEvent, getClientRect, PointerSensor, pointerWithin, useSensor, useSensors } from "@dnd-kit/core";
-import { useElementSize, useHotkeys } from "@mantine/hooks";
+import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { besideIn } from "@/core/layout/flow/beside";
 import { layoutFlow } from "@/core/layout/flow/flow";
@@ -13,12 +13,13 @@ import { FindingsPanel } from "../frame/findings-panel";
 import { usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
 import { useDesk, useDeskStore, useDoing, useRig } from "../state/desk-context";
+import { ControlsPanel } from "./controls-panel";
 import classes from "./flow.module.css";
 import { FlowInspector } from "./flow-inspector";
 import { type Clicked, FlowPicture, isFamily } from "./flow-picture";
 import { FlowToolbar } from "./flow-toolbar";
 import { saveSvg } from "./save-svg";
-import { useFlowActs } from "./use-flow-acts";
+import { FLOW_KEYS, useFlowActs } from "./use-flow-acts";
 import { useFlowLook } from "./use-flow-look";
 
 const MEASURING = { droppable: { measure: getClientRect } };
@@ -146,11 +147,12 @@ export const FlowScreen = () => {
   const rig = useRig();
   const look = useFlowLook(doc);
   const svg = useRef<SVGSVGElement>(null);
+  const [controls, setControls] = useState(false);
   const { ref: placeRef, width, height } = useElementSize();
-  const { view, ways, fold } = look;
+  const { view, ways, alone, fold } = look;
   const flow = useMemo(() => layoutFlow(doc, rig, { ...view, width: Math.max(640, width - 2), height: Math.max(240, height - 2) }), [doc, rig, view, width, height]);
   const graph = graphOf(doc);
-  const lit = useMemo(() => litBy(graph, selected, ways), [graph, selected, ways]);
+  const lit = useMemo(() => litBy(graph, alone ?? selected, ways), [graph, alone, selected, ways]);
   const bright = useMemo(() => litThreads(graph, lit, flow.threads), [graph, lit, flow]);
   const isLit = useCallback((node: FlowNode) => isLitNode(lit, node), [lit]);
   const { current, setCurrent, pick } = useSelecting(flow);
@@ -162,17 +164,9 @@ export const FlowScreen = () => {
     acts()
       .find((one) => one.id === id)
       ?.run();
+  const aloneNow = (): void => look.setAlone(alone ? null : selected.length ? selected : null);
   useHotkeys(
-    [
-      ["alt+A", run("add"), { usePhysicalKeys: true }],
-      ["alt+C", run("chain"), { usePhysicalKeys: true }],
-      ["alt+R", run("route"), { usePhysicalKeys: true }],
-      ["alt+S", run("send"), { usePhysicalKeys: true }],
-      ["alt+G", run("sum"), { usePhysicalKeys: true }],
-      ["alt+U", run("unsum"), { usePhysicalKeys: true }],
-      ["alt+X", run("drop"), { usePhysicalKeys: true }],
-      ["alt+N", run("family"), { usePhysicalKeys: true }],
-    ],
+    [...FLOW_KEYS.map(([key, id]): HotkeyItem => [`alt+${key}`, run(id), { usePhysicalKeys: true }]), ["alt+Q", aloneNow, { usePhysicalKeys: true }]],
     ["INPUT", "TEXTAREA"],
   );
   const onFold = useCallback((node: FlowNode) => node.folderId && fold(node.folderId), [fold]);
@@ -219,9 +213,17 @@ export const FlowScreen = () => {
             </div>
             {empty && <Empty />}
           </div>
-          <FlowToolbar doc={doc} look={look} onAdd={run("add")} onSave={() => svg.current && saveSvg(svg.current, `${doc.name}, signal flow`)} />
+          <FlowToolbar
+            doc={doc}
+            look={look}
+            onAlone={aloneNow}
+            controls={controls}
+            onControls={() => setControls(!controls)}
+            onAdd={run("add")}
+            onSave={() => svg.current && saveSvg(svg.current, `${doc.name}, signal flow`)}
+          />
         </section>
-        {findingsOpen ? <FindingsPanel /> : <FlowInspector channels={chosen} acts={acts()} onGo={go} />}
+        {findingsOpen ? <FindingsPanel /> : controls ? <ControlsPanel onGo={go} onClose={() => setControls(false)} /> : <FlowInspector channels={chosen} acts={acts()} onGo={go} />}
       </div>
     </DndContext>
   );

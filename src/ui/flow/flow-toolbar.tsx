@@ -4,6 +4,7 @@ import { FOLDED_FROM } from "@/core/layout/flow/picture";
 import { isParked, tracksOf } from "@/core/model/read-template";
 import { entriesOf, inOrder } from "@/core/model/table";
 import type { Template } from "@/core/model/template";
+import { countChannels } from "@/core/planning/edits/channel-edits";
 import { dropDown } from "../shared/combobox";
 import classes from "./flow.module.css";
 import type { FlowLook } from "./use-flow-look";
@@ -13,13 +14,18 @@ const ALL = "all";
 interface FlowToolbarProps {
   readonly doc: Template;
   readonly look: FlowLook;
+  readonly onAlone: () => void;
+  /** Whether the control faders are shown at the right. */
+  readonly controls: boolean;
+  readonly onControls: () => void;
   readonly onAdd: () => void;
   readonly onSave: () => void;
 }
 
 /** What of the picture is shown. */
-export const FlowToolbar = ({ doc, look, onAdd, onSave }: FlowToolbarProps) => {
-  const { view, setView, ways, setWays } = look;
+export const FlowToolbar = ({ doc, look, onAlone, controls, onControls, onAdd, onSave }: FlowToolbarProps) => {
+  const { view, setView, ways, setWays, alone } = look;
+  const held = Object.keys(doc.controls).length;
   const folders = inOrder(doc.folders).filter(({ parentId }) => parentId === null);
   const parked = entriesOf(doc.channels).filter(isParked).length;
   const toggle = (pressed: boolean) => ({ variant: pressed ? "filled" : "default", "aria-pressed": pressed, size: "compact-sm", radius: "xl" }) as const;
@@ -56,6 +62,12 @@ export const FlowToolbar = ({ doc, look, onAdd, onSave }: FlowToolbarProps) => {
           { value: "sent", label: "Sent only" },
         ]}
       />
+      <Button {...toggle(alone !== null)} onClick={onAlone}>
+        {alone ? `Alone: ${countChannels(doc, alone)}` : "Alone"}
+      </Button>
+      <Button {...toggle(controls)} onClick={onControls}>
+        Control faders{held ? ` ${held}` : ""}
+      </Button>
       {folders.length > 0 && tracksOf(doc).length > FOLDED_FROM && (
         <Button {...toggle(false)} onClick={look.foldAll}>
           {view.folded.size ? "Unfold all" : "Fold all"}

@@ -14,6 +14,30 @@ import { useSumming } from "../acts/use-summing";
 import { newIds } from "../grid/grid-focus";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import type { FlowAct } from "./flow-inspector";
+import { useWeavingActs } from "./use-weaving-acts";
+
+/** Keys of the picture's acts, with Alt; none that browsers have for themselves. */
+export const FLOW_KEYS = [
+  ["A", "add"],
+  ["C", "chain"],
+  ["R", "route"],
+  ["S", "send"],
+  ["G", "sum"],
+  ["U", "unsum"],
+  ["X", "drop"],
+  ["N", "family"],
+  ["H", "hold"],
+  ["B", "blend"],
+  ["Y", "duck"],
+  ["W", "ways"],
+  ["L", "beside"],
+  ["P", "bands"],
+  ["T", "throw"],
+  ["M", "amplify"],
+  ["K", "kept"],
+  ["O", "control"],
+  ["I", "bus"],
+] as const;
 
 /** The outermost folder that all of these lie in; null when there is none. */
 const familyOf = (doc: Template, ids: readonly ChannelId[]): FolderId | null => {
@@ -33,6 +57,7 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
   const rig = useRig();
   const { act, actPlanned } = useDoing();
   const summing = useSumming();
+  const weaving = useWeavingActs();
   const router = useRouter();
   return useCallback(() => {
     const { doc, selected } = desk.getState();
@@ -71,9 +96,12 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
     const family = (): void => askNewFamily({ onDo: (name, countText) => actPlanned(addFamily({ name, countText, ids: newIds, styles: desk.getState().studio.families })) });
     const [only] = selected;
     return [
-      ...(only && selected.length === 1 ? [{ id: "chain", label: `Open the chain of ${who}`, key: "Alt C", run: () => router.push(`/templates/${doc.id}/flow/${only}`) }] : []),
-      ...(selected.length ? [{ id: "route", label: `Route ${who}…`, key: "Alt R", run: route }] : []),
-      ...(passing.length ? [{ id: "send", label: `Send ${who}…`, key: "Alt S", run: send }] : []),
+      ...(only && selected.length === 1
+        ? [{ id: "chain", label: `Open the chain of ${who}`, key: "Alt C", first: true as const, run: () => router.push(`/templates/${doc.id}/flow/${only}`) }]
+        : []),
+      ...(selected.length ? [{ id: "route", label: `Route ${who}…`, key: "Alt R", first: true as const, run: route }] : []),
+      ...(passing.length ? [{ id: "send", label: `Send ${who}…`, key: "Alt S", first: true as const, run: send }] : []),
+      ...weaving(selected),
       ...(folder && !folder.busId ? [{ id: "sum", label: `Sum ${folder.name} into a bus`, key: "Alt G", run: sum }] : []),
       ...(folder?.busId ? [{ id: "unsum", label: `Take the bus off ${folder.name}…`, key: "Alt U", run: sum }] : []),
       ...(sums.length && sums.length === selected.length ? [{ id: "remove", label: `Remove ${countChannels(doc, sums)}`, key: "Delete", run: remove }] : []),
@@ -81,5 +109,5 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
       { id: "add", label: "Add a bus or a return…", key: "Alt A", run: add },
       { id: "family", label: "Add a family…", key: "Alt N", run: family },
     ];
-  }, [desk, rig, router, act, actPlanned, summing]);
+  }, [desk, rig, router, act, actPlanned, summing, weaving]);
 };

@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useState } from "react";
 import type { Ways } from "@/core/layout/flow/lit";
 import { type FlowView, FOLDED_FROM } from "@/core/layout/flow/picture";
-import type { FolderId } from "@/core/model/ids";
+import type { ChannelId, FolderId } from "@/core/model/ids";
 import { tracksOf } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/table";
 import type { Template } from "@/core/model/template";
@@ -13,6 +13,9 @@ export interface FlowLook {
   readonly setView: (change: Partial<FlowLook["view"]>) => void;
   readonly ways: Ways;
   readonly setWays: (ways: Ways) => void;
+  /** What stays lit whatever is selected; null: what is selected. */
+  readonly alone: readonly ChannelId[] | null;
+  readonly setAlone: (alone: readonly ChannelId[] | null) => void;
   readonly fold: (id: FolderId) => void;
   readonly foldAll: () => void;
 }
@@ -26,6 +29,7 @@ export const useFlowLook = (doc: Template): FlowLook => {
     parked: false,
   }));
   const [ways, setWays] = useState<Ways>("all");
+  const [alone, setAlone] = useState<readonly ChannelId[] | null>(null);
   const setView = useCallback((change: Partial<FlowLook["view"]>) => setWhole((now) => ({ ...now, ...change })), []);
   const fold = useCallback(
     (id: FolderId) =>
@@ -39,5 +43,7 @@ export const useFlowLook = (doc: Template): FlowLook => {
   const foldAll = useCallback(() => setWhole((now) => ({ ...now, folded: new Set(now.folded.size ? [] : families(doc)) })), [doc]);
   // A folder that went is looked at no more.
   const within = view.within && doc.folders[view.within] ? view.within : null;
-  return useMemo(() => ({ view: { ...view, within }, setView, ways, setWays, fold, foldAll }), [view, within, setView, ways, fold, foldAll]);
+  const there = useMemo(() => alone?.filter((id) => doc.channels[id]) ?? null, [alone, doc.channels]);
+  const held = there?.length ? there : null;
+  return useMemo(() => ({ view: { ...view, within }, setView, ways, setWays, alone: held, setAlone, fold, foldAll }), [view, within, setView, ways, held, fold, foldAll]);
 };

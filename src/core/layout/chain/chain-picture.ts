@@ -41,7 +41,10 @@ export interface ProcessorItem {
   readonly lane: -1 | 0 | 1;
   readonly processor: Processor;
   readonly title: string;
+  /** The settings that say most. */
   readonly detail: string;
+  /** When it does nothing, or only in part; empty where it does all it is set to. */
+  readonly state: string;
   readonly steered: string;
   /** Does nothing while recording, or at all. */
   readonly pale: boolean;
@@ -64,7 +67,7 @@ export interface ChainPicture {
 const BOX = { most: 92, least: 58 } as const;
 const GAP = 18;
 /** What stands before and after the processors. */
-const HEAD = { source: 62, record: 128 } as const;
+const HEAD = { source: 86, record: 124 } as const;
 
 const sourceOf = (doc: Template, rig: Rig, channel: Channel): { readonly title: string; readonly detail: string } => {
   if (channel.kind !== "track") return { title: channel.kind === "return" ? "What is sent" : "What it sums", detail: "" };
@@ -101,11 +104,11 @@ export const chainPicture = (doc: Template, rig: Rig, { channelId, width }: { re
   const isTrack = channel.kind === "track";
   const slots = steps.reduce((sum, { first, second }) => sum + 1 + Math.max(first.length, second.length), 0);
   const tail = sends.length * 78 + 150 + 130;
-  const head = isTrack ? 200 : 120;
+  const head = isTrack ? 250 : 150;
   const box = Math.max(BOX.least, Math.min(BOX.most, (width - head - tail) / Math.max(1, slots) - GAP));
   const items: ChainItem[] = [];
   const parted: Parted[] = [];
-  let x = 20;
+  let x = 34;
   items.push({ kind: "source", id: "source", x, ...sourceOf(doc, rig, channel) });
   x += HEAD.source;
   const knot = (detail: string): void => {
@@ -126,7 +129,8 @@ export const chainPicture = (doc: Template, rig: Rig, { channelId, width }: { re
       lane,
       processor,
       title: processorName(processor),
-      detail: [settingsInWords(processor, bandsOf(doc, processor.id)), ...stateInWords(processor)].filter(Boolean).join(", "),
+      detail: settingsInWords(processor, bandsOf(doc, processor.id)),
+      state: stateInWords(processor).join(", "),
       steered: steeredInWords(doc, processor),
       pale: processor.bypassed || processor.use !== "always",
     });

@@ -1,0 +1,280 @@
+import type { ChainId, ChannelId, ControlId, GangId } from "@/core/model/ids";
+import type { Rig } from "@/core/model/rig";
+import type { Studio } from "@/core/model/studio";
+import { entriesOf } from "@/core/model/table";
+import { inputLineIds, type Track } from "@/core/model/tables/channels";
+import type { Template } from "@/core/model/template";
+import { channelChoices, keptChains, putChain, replacedInWords } from "@/core/planning/chain-plans";
+import { blend, commonName, duck, parallelBus, playedDbu, reAmp, readBalance, recordSeveralWays, restOfShare, splitInBands, throwTo } from "@/core/planning/weave-plans";
+import { outputChoices, readOutput, sumsOf } from "@/core/queries/outputs";
+import { counted } from "@/core/units/counted";
+import { dB, formatDb } from "@/core/units/decibels";
+import { askChannels, askChannelsAnd, askOne, askTexts } from "../acts/chain-dialogs";
+import { newIds } from "../grid/grid-focus";
+import type { Doing } from "../state/desk-context";
+import type { FlowAct } from "./flow-inspector";
+
+/** What is selected in the picture, and what can be done with it. */
+export interface Weaving extends Pick<Doing, "act" | "actPlanned"> {
+  readonly doc: Template;
+  readonly studio: Studio;
+  /** As they are when a dialog is answered. */
+  readonly now: () => Template;
+  readonly kept: () => Studio;
+  readonly rig: Rig;
+  readonly selected: readonly ChannelId[];
+  readonly who: string;
+  /** All but the main bus. */
+  readonly passing: readonly ChannelId[];
+  readonly tracks: readonly Track[];
+  /** The track, where one is selected and nothing else. */
+  readonly only: Track | undefined;
+}
+
+/** One act of the picture; null where it can't be done with what is selected. */
+type Offer = (weaving: Weaving) => FlowAct | null;
+
+const options = (choices: readonly { readonly id: string; readonly label: string }[]) => choices.map(({ id, label }) => ({ value: id, label }));
+const chainOptions = (studio: Studio) => keptChains(studio).map(({ id, name }) => ({ value: id as string, label: name }));
+
+const keptChain: Offer = ({ doc, studio, now, kept, selected, who, actPlanned }) =>
+  selected.length && chainOptions(studio).length
+    ? {
+        id: "kept",
+        label: `Put a kept chain on ${who}…`,
+        key: "Alt K",
+        run: () =>
+          askOne({
+            title: `Put a kept chain on ${who}`,
+            label: replacedInWords(doc, selected) ?? "Chain",
+            options: chainOptions(studio),
+            does: "Put it on",
+            onDo: (chainId) => actPlanned(putChain(now(), kept(), { chainId: chainId as ChainId, channelIds: selected, ids: newIds })),
+          }),
+      }
+    : null;
+
+const hold: Offer = ({ passing, who, act }) =>
+  passing.length > 1
+    ? {
+        id: "hold",
+        label: `Hold ${who} together`,
+        key: "Alt H",
+        run: () =>
+          void act({ commands: [{ kind: "gangs.add", gang: { id: newIds<GangId>("gang"), name: "", level: true, mute: true, pan: false, sends: false }, channelIds: passing }] }),
+      }
+    : null;
+
+const newControl = ({ passing, who, act }: Weaving): void =>
+  askTexts({
+    title: `A control fader over ${who}`,
+    fields: [{ label: "Name" }],
+    does: "Add the control fader",
+    onDo: ([name = ""]) => act({ commands: [{ kind: "controls.add", control: { id: newIds<ControlId>("control"), name }, channelIds: passing }] }),
+  });
+
+const NEW = "new";
+
+const askControl = (weaving: Weaving): void => {
+  const { doc, passing, who, act } = weaving;
+  const controls = entriesOf(doc.controls);
+  if (!controls.length) {
+    newControl(weaving);
+    return;
+  }
+  askOne({
+    title: `Put ${who} under a control fader`,
+    label: "Under",
+    options: [...options(controls.map(({ id, name }) => ({ id, label: name }))), { value: NEW, label: "A new one" }],
+    does: `Put ${who} under it`,
+    onDo: (id) => {
+      if (id !== NEW) return act({ commands: [{ kind: "controls.ride", channelIds: passing, controlId: id as ControlId, on: true }] });
+      // The dialog that asked closes first.
+      setTimeout(() => newControl(weaving));
+      return true;
+    },
+  });
+};
+
+const control: Offer = (weaving) =>
+  weaving.passing.length ? { id: "control", label: `Put ${weaving.who} under a control fader…`, key: "Alt O", run: () => askControl(weaving) } : null;
+
+/** What the balance of a blend comes to, said while it is typed. */
+const blendInWords = (tracks: readonly Track[], [, first = "", second = ""]: readonly string[]): string => {
+  const rest = tracks.length === 2 && !second.trim() ? restOfShare(first) : "";
+  const level = rest ? readBalance(rest) : undefined;
+  if (!rest) return "They are held together: one fader moves all.";
+  return `${tracks[1]?.name} gets the rest, ${rest}${typeof level === "number" ? `, ${formatDb(level)}` : ""}. They are held together: one fader moves both.`;
+};
+
+const blending: Offer = ({ selected, tracks, who, now, actPlanned }) =>
+  tracks.length > 1 && tracks.length === selected.length
+    ? {
+        id: "blend",
+        label: `Blend ${who} to one track…`,
+        key: "Alt B",
+        run: () =>
+          askTexts({
+            title: `Blend ${who} to one track`,
+            fields: [
+              { label: "Name of the track", value: commonName(tracks.map(({ name }) => name)) },
+              ...tracks.map(({ name }, at) => ({ label: `${name || `Track ${at + 1}`}: dB or share`, value: tracks.length > 2 ? "0" : at === 0 ? "50 %" : "" })),
+            ],
+            does: `Blend ${counted(tracks.length, "track")}`,
+            says: (texts) => blendInWords(tracks, texts),
+            onDo: ([name = "", first = "", ...more]) => {
+              const balance = tracks.length === 2 && !more[0]?.trim() ? [first, restOfShare(first)] : [first, ...more];
+              return actPlanned(blend(now(), { channelIds: tracks.map(({ id }) => id), name, balance, ids: newIds }));
+            },
+          }),
+      }
+    : null;
+
+const ducking: Offer = ({ doc, selected, passing, who, now, actPlanned }) => {
+  const others = options(channelChoices(doc, selected));
+  return passing.length && others.length
+    ? {
+        id: "duck",
+        label: `Duck ${who} under others…`,
+        key: "Alt Y",
+        run: () =>
+          askChannelsAnd({
+            title: `Duck ${who} under others`,
+            label: "Under",
+            options: others,
+            texts: [{ label: "By how many dB", value: "9", description: "Taken off while the others are at −24 dBFS, and no more when they are louder." }],
+            does: `Duck ${who}`,
+            onDo: (chosen, [depthText = ""]) => actPlanned(duck(now(), { channelIds: passing, underIds: chosen as readonly ChannelId[], depthText, ids: newIds })),
+          }),
+      }
+    : null;
+};
+
+const ways: Offer = ({ only, studio, who, now, kept, actPlanned }) =>
+  only && inputLineIds(only.input).length && chainOptions(studio).length
+    ? {
+        id: "ways",
+        label: `Record ${who} several ways…`,
+        key: "Alt W",
+        run: () =>
+          askChannels({
+            title: `Record ${who} several ways at once`,
+            label: "As it comes, and through",
+            options: chainOptions(studio),
+            does: "Record it so",
+            says: (chosen) =>
+              chosen.length
+                ? `${counted(chosen.length, "further track")} on the same line, recorded after the chain. They are heard nowhere until you route them.`
+                : "Choose one or more kept chains.",
+            onDo: (chosen) => actPlanned(recordSeveralWays(now(), kept(), { trackId: only.id, chainIds: chosen as readonly ChainId[], ids: newIds })),
+          }),
+      }
+    : null;
+
+const recordBus: Offer = ({ only, doc, who, act }) =>
+  only && sumsOf(doc).length
+    ? {
+        id: "bus",
+        label: `Record a bus on ${who}…`,
+        key: "Alt I",
+        run: () =>
+          askOne({
+            title: `Record a bus on ${who}`,
+            label: "Bus or return",
+            options: options(sumsOf(doc).map(({ id, name }) => ({ id, label: name }))),
+            does: `Record it on ${who}`,
+            onDo: (busId) => act({ commands: [{ kind: "tracks.take", trackId: only.id, input: { kind: "bus", busId: busId as ChannelId }, lines: [] }] }),
+          }),
+      }
+    : null;
+
+const beside: Offer = ({ passing, who, now, actPlanned }) =>
+  passing.length
+    ? {
+        id: "beside",
+        label: `Lay a bus beside ${who}…`,
+        key: "Alt L",
+        run: () =>
+          askTexts({
+            title: `A bus beside ${who}`,
+            fields: [{ label: "Name of the bus", value: "Parallel", description: "Fed at 0 dB after the fader; what goes on now goes on as it is." }],
+            does: "Lay it beside",
+            onDo: ([name = ""]) => actPlanned(parallelBus(now(), { channelIds: passing, name, ids: newIds })),
+          }),
+      }
+    : null;
+
+const bands: Offer = ({ selected, passing: [channelId], who, now, actPlanned }) =>
+  channelId && selected.length === 1
+    ? {
+        id: "bands",
+        label: `Split ${who} in two bands…`,
+        key: "Alt P",
+        run: () =>
+          askTexts({
+            title: `Split ${who} in two bands`,
+            fields: [
+              { label: "The low one up to", value: "300 Hz" },
+              { label: "The high one from", value: "300 Hz" },
+            ],
+            does: `Split ${who}`,
+            onDo: ([lowText = "", highText = ""]) => actPlanned(splitInBands(now(), { channelId, lowText, highText, ids: newIds })),
+          }),
+      }
+    : null;
+
+const throwing: Offer = ({ doc, passing, who, now, actPlanned }) => {
+  const returns = sumsOf(doc).filter(({ kind }) => kind === "return");
+  return passing.length && returns.length
+    ? {
+        id: "throw",
+        label: `Throw ${who} into a return…`,
+        key: "Alt T",
+        run: () =>
+          askOne({
+            title: `Throw ${who} into a return`,
+            label: "It rings in, and is not heard by itself",
+            options: options(returns.map(({ name }) => ({ id: name, label: name }))),
+            does: `Throw ${who}`,
+            onDo: (name) => actPlanned(throwTo(now(), { channelIds: passing, name, ids: newIds })),
+          }),
+      }
+    : null;
+};
+
+/** How loud a usual passage leaves the output, said while the level is typed. */
+const playedInWords = ({ now, rig }: Weaving, [outputText = "", levelText = ""]: readonly string[]): string | null => {
+  const output = readOutput(now(), rig, outputText);
+  const level = readBalance(levelText || "0");
+  const dbu = output?.kind === "hardware" && typeof level === "number" ? playedDbu(rig, output.portIds, level, -18) : null;
+  return dbu === null ? null : `A passage at −18 dBFS leaves at ${formatDb(dB(Math.round(dbu * 10) / 10))}u.`;
+};
+
+const amplify: Offer = (weaving) => {
+  const { only, doc, rig, who, now, actPlanned } = weaving;
+  return only
+    ? {
+        id: "amplify",
+        label: `Play ${who} through an amplifier…`,
+        key: "Alt M",
+        run: () =>
+          askTexts({
+            title: `Play ${who} through an amplifier`,
+            fields: [
+              { label: "Out of", value: outputChoices(doc, rig).find(({ output }) => output.kind === "hardware")?.label ?? "" },
+              { label: "At, dB", value: "−12" },
+              { label: "Back in by input", description: "Empty: it is not plugged in yet." },
+            ],
+            does: "Play it out and record it again",
+            says: (texts) => playedInWords(weaving, texts),
+            onDo: ([outputText = "", levelText = "", inputText = ""]) => actPlanned(reAmp(now(), rig, { trackId: only.id, outputText, levelText, inputText, ids: newIds })),
+          }),
+      }
+    : null;
+};
+
+/** In the order in which they are offered. */
+const OFFERS: readonly Offer[] = [keptChain, hold, control, blending, ducking, ways, recordBus, beside, bands, throwing, amplify];
+
+/** The ways of recording and mixing that take several steps otherwise, each one act, as far as they can be done with what is selected. */
+export const weavingActs = (weaving: Weaving): readonly FlowAct[] => OFFERS.flatMap((offer) => offer(weaving) ?? []);
