@@ -4,6 +4,7 @@ import { entriesOf } from "../model/table";
 import type { Folder } from "../model/tables/folders";
 import { LINES, type Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
+import { bandsOf, processorsOf, sideChainsOf } from "../queries/chains";
 import { graphOf, intoOf, sendOf } from "../routing/graph";
 import type { CheckContext, Finding, Place } from "./finding";
 
@@ -15,6 +16,19 @@ const BEARING = Object.entries(LINES.fields as Fields)
 
 /** How many folders stand before one in the folder it lies in. */
 const placeOf = (doc: Template, { parentId, order }: Folder): number => entriesOf(doc.folders).filter((other) => other.parentId === parentId && other.order < order).length;
+
+/** What of a channel bears: its chain where that is meant, else how it is routed and mixed and what comes into it. */
+const bearingOnChannel = (doc: Template, { id, field }: Extract<Place, { readonly kind: "channel" }>): unknown => {
+  const channel = doc.channels[id];
+  if (!channel) return null;
+  if (field === "chain") return [processorsOf(doc, id).map((one) => [one, bandsOf(doc, one.id), sideChainsOf(doc, one.id)]), channel.output];
+  const graph = graphOf(doc);
+  const into = intoOf(graph, id).map((thread) => {
+    const send = sendOf(graph, thread);
+    return [thread.id, thread.from, send?.levelDb, send?.tap, send?.on];
+  });
+  return [field, channel.output, channel.faderDb, channel.kind !== "main" && [channel.muted, channel.parked, channel.pan], into];
+};
 
 /** Everything that a finding at a place can come from: the thing itself and the socket it is on. Names count only where the name is what is wrong. */
 const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
@@ -32,15 +46,8 @@ const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
       const track = doc.channels[place.id];
       return track?.kind === "track" ? [place.field === "name" ? track.name : null, track.input, track.sharing, track.colour] : null;
     }
-    case "channel": {
-      const channel = doc.channels[place.id];
-      const graph = graphOf(doc);
-      const into = intoOf(graph, place.id).map((thread) => {
-        const send = sendOf(graph, thread);
-        return [thread.id, thread.from, send?.levelDb, send?.tap, send?.on];
-      });
-      return channel ? [place.field, channel.output, channel.faderDb, channel.kind !== "main" && [channel.muted, channel.parked, channel.pan], into] : null;
-    }
+    case "channel":
+      return bearingOnChannel(doc, place);
     case "folder": {
       const folder = doc.folders[place.id];
       return folder ? [place.field === "name" ? folder.name : folder.colour, folder.parentId, placeOf(doc, folder)] : null;

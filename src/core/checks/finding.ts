@@ -11,7 +11,7 @@ export type Place =
   | { readonly kind: "line"; readonly id: LineId; readonly field: "input" | "phantom" | "microphone" | "room" | "gain" }
   | { readonly kind: "track"; readonly id: ChannelId; readonly field: "name" | "input" | "colour" }
   /** Any channel, by how it is routed and mixed. */
-  | { readonly kind: "channel"; readonly id: ChannelId; readonly field: "output" | "sends" | "fader" | "name" }
+  | { readonly kind: "channel"; readonly id: ChannelId; readonly field: "output" | "sends" | "fader" | "name" | "chain" }
   | { readonly kind: "folder"; readonly id: FolderId; readonly field: "name" | "colour" }
   | { readonly kind: "template"; readonly id: TemplateId; readonly field: "name" | "format" };
 

@@ -1,5 +1,6 @@
 import type { Edit } from "../planning/edits/edit";
 import { causeOf } from "./cause";
+import { CHAIN_CHECKS } from "./chains";
 import { colourClash } from "./colour-clash";
 import { colourNotHere } from "./colour-not-here";
 import { connectorNotAccepted } from "./connector-not-accepted";
@@ -39,6 +40,7 @@ export const CHECKS: readonly Check[] = [
   colourNotHere,
   lineWithoutPort,
   ...ROUTING_CHECKS,
+  ...CHAIN_CHECKS,
 ];
 
 export interface AcceptedFinding {

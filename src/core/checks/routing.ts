@@ -6,6 +6,7 @@ import { entriesOf } from "../model/table";
 import { type Channel, MAIN_ID } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { sumOf } from "../planning/edits/sums";
+import { controlledBy } from "../queries/controls";
 import { outputsInWords, sumsOf } from "../queries/outputs";
 import { type Graph, graphOf, intoOf, outOf, sendOf } from "../routing/graph";
 import { downFrom } from "../routing/reach";
@@ -209,16 +210,23 @@ export const reverbStays: Check = {
     const graph: Graph = graphOf(doc);
     return entriesOf(doc.folders).flatMap((folder): readonly Finding[] => {
       const bus = folder.busId ? doc.channels[folder.busId] : undefined;
-      if (bus?.kind !== "bus" || bus.parked || bus.faderDb === 0) return [];
+      if (bus?.kind !== "bus" || bus.parked) return [];
+      const ridden = controlledBy(doc, bus);
+      if (bus.faderDb === 0 && ridden.db === 0) return [];
       const sent = intoOf(graph, bus.id).flatMap(({ kind, from }) => (kind === "output" ? outOf(graph, from).filter((thread) => sendOf(graph, thread)?.on) : []));
-      const past = [...new Set(sent.map(({ to }) => to))].filter((to) => inUse(doc.channels[to]) && !sumsAlong(doc, to).has(bus.id));
+      const past = [...new Set(sent.map(({ to }) => to))].filter((to) => {
+        const target = doc.channels[to];
+        if (!inUse(target) || sumsAlong(doc, to).has(bus.id)) return false;
+        // A control fader that lies over both keeps the balance.
+        return bus.faderDb !== 0 || controlledBy(doc, target).db !== ridden.db;
+      });
       const [first] = past;
       if (!first) return [];
       const names = past.map((to) => nameOf(doc.channels[to])).join(", ");
       return [
         finding("reverb-stays", {
           severity: "hint",
-          message: `${nameOf(bus)} is not at 0 dB, and its members are sent to ${names}, which ${past.length === 1 ? "goes" : "go"} past it: the balance of dry and sent changes with that fader.`,
+          message: `${nameOf(bus)} is not at 0 dB${bus.faderDb === 0 ? ` by ${ridden.controls.map(({ name }) => name).join(", ")}` : ""}, and its members are sent to ${names}, which ${past.length === 1 ? "goes" : "go"} past it: the balance of dry and sent changes with that fader.`,
           places: [{ kind: "channel", id: bus.id, field: "fader" }],
           fixes: [],
         }),

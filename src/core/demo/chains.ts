@@ -27,7 +27,7 @@ const CHAINS: readonly (readonly [name: string, note: string, ...Step[]])[] = [
   ["Any voice, first take", "", highPass(90), ["compressor", { thresholdDb: -18, ratio: 2, kneeDb: 6, rangeDb: 10 }]],
   ["Fiddle, close", "", ["equaliser", {}, bell(480, -2, 1.2), bell(2800, -3, 1)], ["compressor", { thresholdDb: -16, ratio: 2, kneeDb: 8, rangeDb: 8 }]],
   [
-    "Narrator",
+    "Close speech",
     "dry room, near",
     ["gate", { thresholdDb: -48, ratio: 2, rangeDb: 12 }],
     highPass(90),

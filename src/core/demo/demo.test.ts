@@ -37,7 +37,7 @@ describe("the demo", () => {
   });
 
   it("shows a few real findings, and nothing wrong in the rigs", () => {
-    expect(look(named("The Tidewrack Nine")).map((finding) => finding.rule)).toEqual(["phantom-missing"]);
+    expect(look(named("The Tidewrack Nine")).map((finding) => finding.rule)).toEqual(["phantom-missing", "processor-missing"]);
     expect(look(named("The Ferryman's Ghost")).map((finding) => finding.message)).toEqual([
       "Tom Hallgarth is in two rooms at once: Foley table is played in the Loft, Foley steps in the Wheelhouse.",
     ]);

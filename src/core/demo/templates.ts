@@ -135,7 +135,7 @@ const lullaby = (): Template => {
         { to: "Echo", from: ["Lead"], levelDb: -20 },
       ],
       trims: { Backing: -6 },
-      chains: { Lead: "Ilse, lead voice", Choir: "Any voice, first take" },
+      chains: { Lead: "Any voice, first take", Choir: "Any voice, first take" },
       acts: [effect("reverb", "Plate", { decayS: 2.2, installed: "Mill plate", version: "1.4" }), effect("delay", "Echo", { timeMs: 310, feedbackPercent: 25 })],
     },
     ids,
@@ -168,7 +168,7 @@ const ghost = (): Template => {
       chains: { Telephone: "Telephone", Ferryman: "Any voice, first take", Widow: "Any voice, first take", Boy: "Any voice, first take" },
       acts: [
         effect("reverb", "River bank", { decayS: 1.1, preDelayMs: 8 }),
-        (now, found, made) => recordSeveralWays(now, demoStudio, { trackId: found("Narrator"), chainIds: [chainNamed("Narrator"), chainNamed("Telephone")], ids: made }),
+        (now, found, made) => recordSeveralWays(now, demoStudio, { trackId: found("Narrator"), chainIds: [chainNamed("Close speech"), chainNamed("Telephone")], ids: made }),
         (now, found, made) =>
           duck(now, { channelIds: [found("Music bed"), found("River")], underIds: [found("Ferryman"), found("Widow"), found("Boy")], depthText: "9", ids: made }),
       ],
@@ -207,7 +207,13 @@ const cantata = (): Template => {
   const sung = SECTIONS.slice(0, 3).flatMap(([section, count]) => Array.from({ length: count }, (_, n) => `${section.replace(/s$/, "")} ${n + 1}`));
   return woven(
     folded,
-    { sums: SECTIONS.map(([section]) => section), channels: [{ kind: "return", name: "Nave", colour: "slate" }], sends: [{ to: "Nave", from: sung, levelDb: -15 }] },
+    {
+      sums: SECTIONS.map(([section]) => section),
+      channels: [{ kind: "return", name: "Nave", colour: "slate" }],
+      sends: [{ to: "Nave", from: sung, levelDb: -15 }],
+      trims: Object.fromEntries(SECTIONS.map(([section]) => [section, -14])),
+      acts: [effect("reverb", "Nave", { decayS: 3.4, preDelayMs: 35 })],
+    },
     ids,
   );
 };
@@ -233,7 +239,7 @@ const nine = (): Template => {
       acts: [
         effect("reverb", "Plate", { installed: "Mill plate", version: "1.4" }),
         (now, found, made) => putInsert(now, wholeMill, { loopId: "stair-loop", channelIds: [found("Stair chamber")], ids: made }),
-        (now, found, made) => blend(now, { channelIds: [found("Double bass DI"), found("Double bass")], name: "Bass blend", balance: ["60 %", "40 %"], ids: made }),
+        (now, found, made) => blend(now, { channelIds: [found("Double bass DI"), found("Double bass")], name: "Bass", balance: ["60 %", "40 %"], ids: made }),
         (_now, found, made) => ({
           ok: true,
           gesture: {

@@ -195,13 +195,13 @@ describe("control faders", () => {
 
 describe("recording several ways", () => {
   const narrator = () => aTemplate().folder("Speech").track("Narrator", { input: "1", folder: "Speech" }).build();
-  const chains = keptChains(demoStudio).filter(({ name }) => ["Narrator", "Telephone"].includes(name));
+  const chains = keptChains(demoStudio).filter(({ name }) => ["Close speech", "Telephone"].includes(name));
   it("lays a further track for each chain on the same line, recorded after it, at once, and tells what each passes", () => {
     fresh();
     const planned = recordSeveralWays(narrator(), demoStudio, { trackId: id("track-1"), chainIds: chains.map((chain) => chain.id), ids });
     const doc = done(narrator(), planned);
     expect(says(planned)).toBe("Record Narrator 3 ways at once");
-    const tracks = ["Narrator", "Narrator Narrator", "Narrator Telephone"].map((name) => named(doc, name));
+    const tracks = ["Narrator", "Narrator Close speech", "Narrator Telephone"].map((name) => named(doc, name));
     expect(tracks.map((track) => (track.kind === "track" ? [track.input, track.sharing, track.recordPoint, track.folderId] : []))).toEqual([
       [{ kind: "line", lineId: "line-1" }, "at-once", "before", "folder-1"],
       [{ kind: "line", lineId: "line-1" }, "at-once", "after", "folder-1"],

@@ -12,7 +12,7 @@ export const fieldText = ({ kind, switched, silent }: Field, value: unknown): st
   if (silent && value === null) return SILENCE;
   if (value === null || value === undefined) return "";
   if (kind === "flag") return (value ? switched?.on : switched?.off) ?? "";
-  if (kind === "decibels") return formatGain(value as Decibels);
+  if (kind === "decibels" || kind === "number") return formatGain(value as Decibels);
   return typeof value === "object" && "name" in value ? String(value.name) : String(value);
 };
 

@@ -20,7 +20,7 @@ const useGoTo = () => {
     if (!place) return;
     if (place.kind === "channel") {
       desk.setState({ selected: [place.id] });
-      return router.push(`/templates/${doc.id}/flow`);
+      return router.push(`/templates/${doc.id}/flow${place.field === "chain" ? `/${place.id}` : ""}`);
     }
     router.push(`/templates/${doc.id}/inputs`);
     if (place.kind === "folder") return desk.setState({ cursor: { rowId: place.id, column: "name" }, anchorColumn: null, selected: [], filter: "" });
