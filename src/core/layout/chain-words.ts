@@ -81,9 +81,3 @@ export const chainInWords = (doc: Template, channelId: ChannelId): readonly Proc
         : [{ title: `${side === "first" ? "First" : "Second"} branch`, detail: "as it comes" }];
     return [inWords(doc, processor), ...(processor.kind === "split" ? [...branch("first", first), ...branch("second", second)] : [])];
   });
-
-/** "High-pass, compressor, equaliser": what is in a chain, short. */
-export const chainShort = (processors: readonly Pick<Processor, "name" | "kind">[]): string => {
-  const names = processors.map((processor) => processorName(processor));
-  return names.map((name, at) => (at === 0 || processors[at]?.name ? name : name.toLowerCase())).join(", ");
-};

@@ -7,6 +7,7 @@ import { type Line, newLine } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { cellText } from "../queries/cells";
 import { type CellColumn, canFill, gridColumn } from "../queries/columns";
+import { sumNamed } from "../queries/outputs";
 import { readInputs } from "../reading/read-cells";
 import { counted } from "../units/counted";
 import { lastNumber } from "../units/ends";
@@ -90,7 +91,8 @@ const together = (doc: Template, rig: Rig, column: CellColumn, writes: readonly 
 
 const commandsFor = (doc: Template, rig: Rig, { column, text, trackIds }: Together, ids: IdSource): readonly Edit[] | string => {
   const [only] = trackIds;
-  if (column === "input" && only) return placeOn(doc, rig, { trackId: only, text, ids }) ?? `“${text.trim()}” is no input.`;
+  const bus = column === "input" ? sumNamed(doc, text) : undefined;
+  if (column === "input" && only && !bus) return placeOn(doc, rig, { trackId: only, text, ids }) ?? `“${text.trim()}” is no input.`;
   const plan = writeCell(doc, rig, { trackIds, column, text, ids });
   return plan.ok ? plan.gesture.commands : plan.message;
 };

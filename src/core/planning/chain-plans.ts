@@ -12,13 +12,14 @@ import type { ProcessorKind } from "../model/tables/processor-settings";
 import { newSideChain } from "../model/tables/side-chains";
 import type { Template } from "../model/template";
 import { bandsOf, KIND_WORDS, keptBandsOf, keptProcessorsOf, processorsOf, sideChainsOf } from "../queries/chains";
+import { sumNamed } from "../queries/outputs";
 import { counted } from "../units/counted";
 import { dB } from "../units/decibels";
 import { countChannels } from "./edits/channel-edits";
 import type { Edit, NewBand } from "./edits/edit";
 import type { StudioEdit } from "./edits/studio-editing";
 import { type Planned, planned, unplanned } from "./gesture";
-import { commonOutput, sumNamed } from "./route";
+import { commonOutput } from "./route";
 
 interface Cloned<P, B> {
   readonly processors: readonly P[];

@@ -1,12 +1,11 @@
 import type { Field } from "../model/describe/fields";
-import { plain } from "../model/families";
 import type { ChannelId, IdSource, SendId } from "../model/ids";
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
-import { CHANNELS, MAIN_ID, type Output, type Sum } from "../model/tables/channels";
+import { CHANNELS, MAIN_ID, type Output } from "../model/tables/channels";
 import { SENDS, type Tap } from "../model/tables/sends";
 import type { Template } from "../model/template";
-import { outputChoices, readOutput, sumsOf } from "../queries/outputs";
+import { outputChoices, readOutput, sumNamed, sumsOf } from "../queries/outputs";
 import { readField } from "../reading/field-text";
 import { graphOf } from "../routing/graph";
 import { downFrom } from "../routing/reach";
@@ -37,9 +36,6 @@ const into = (channelId: ChannelId): Output => ({ kind: "channel", channelId });
 
 /** The output that all of these share; else the main bus. */
 export const commonOutput = (doc: Template, channelIds: readonly ChannelId[]): Output => into(commonSum(doc, channelIds));
-
-/** The bus or return of a name. */
-export const sumNamed = (doc: Template, name: string): Sum | undefined => sumsOf(doc).find((sum) => plain(sum.name) === plain(name));
 
 /** Where channels can be routed: everything but what they reach already, since that would be a loop, and themselves. */
 export const routeChoices = (doc: Template, rig: Rig, channelIds: readonly ChannelId[]): readonly string[] => {

@@ -1,19 +1,18 @@
 import { plain } from "../model/families";
 import type { ChainId, ChainProcessorId, ChannelId, GangId, IdSource, LineId, SendId } from "../model/ids";
 import { findRigInput, hardwareOutputs } from "../model/read-rig";
-import { trackOf, tracksByLine, tracksOf } from "../model/read-template";
+import { colourOf, trackOf, tracksByLine, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
-import { entriesOf } from "../model/table";
 import { newProcessor, type Processor, type ProcessorOf } from "../model/tables/chain-processors";
 import { inputLineIds, type Track } from "../model/tables/channels";
 import { newLine } from "../model/tables/lines";
-import type { Send } from "../model/tables/sends";
 import { newSideChain } from "../model/tables/side-chains";
 import type { Template } from "../model/template";
 import { DUCKING_RATIO, thresholdFor, USUAL_LEVEL_DB } from "../processors/dynamics";
 import { processorsOf } from "../queries/chains";
-import { readOutput } from "../queries/outputs";
+import { readOutput, sumNamed } from "../queries/outputs";
+import { sendsOf } from "../queries/sends";
 import { readDecibels } from "../reading/read-cells";
 import { counted } from "../units/counted";
 import { type Decibels, dB, formatDb, readShare } from "../units/decibels";
@@ -24,7 +23,7 @@ import type { Edit, NewTrack } from "./edits/edit";
 import { applyAll } from "./edits/template-editing";
 import { stem } from "./edits/track-edits";
 import { type Planned, planned, unplanned } from "./gesture";
-import { commonOutput, sumNamed } from "./route";
+import { commonOutput } from "./route";
 
 /** A level typed as dB or as a share: "−3", "70 %", "−∞". Undefined when it is neither. */
 export const readBalance = (text: string): Decibels | null | undefined => {
@@ -104,7 +103,7 @@ export const blend = (doc: Template, { channelIds, name, balance, ids }: Blend):
     [
       {
         kind: "channels.add",
-        channels: [{ kind: "bus", id: busId, name: `${called} blend`, layout: stereo ? "stereo" : "mono", output: { kind: "nowhere" } }],
+        channels: [{ kind: "bus", id: busId, name: `${called} blend`, colour: colourOf(doc, first), layout: stereo ? "stereo" : "mono", output: { kind: "nowhere" } }],
         feedIds: sources.map(({ id }) => id),
       },
       ...sources.map(({ id }, at): Edit => ({ kind: "channels.set", channelIds: [id], set: { faderDb: levels[at] as Decibels | null }, alone: true })),
@@ -337,9 +336,6 @@ export const duck = (doc: Template, { channelIds, underIds, depthText, ids }: Du
   );
 };
 
-/** Sends of a channel, for what is told of a throw. */
-export const sendsFrom = (doc: Template, id: ChannelId): readonly Send[] => entriesOf<Send>(doc.sends).filter(({ fromId }) => fromId === id);
-
 /** Whether a track is a throw: it goes nowhere itself, and is sent to returns. */
 export const isThrow = (doc: Template, track: Track): boolean =>
-  track.output.kind === "nowhere" && sendsFrom(doc, track.id).some(({ toId, on }) => on && doc.channels[toId]?.kind === "return");
+  track.output.kind === "nowhere" && sendsOf(doc, track.id).some(({ toId, on }) => on && doc.channels[toId]?.kind === "return");

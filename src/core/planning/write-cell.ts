@@ -4,6 +4,7 @@ import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
 import { findRigInput, noSuchInput, type RigInput, rigInputOf, rigInputsOf } from "../model/read-rig";
 import { linesOfTrack, trackOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
+import type { Studio } from "../model/studio";
 import { entriesOf } from "../model/table";
 import type { Track } from "../model/tables/channels";
 import { inputLineIds } from "../model/tables/channels";
@@ -11,15 +12,17 @@ import { newLine } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { type CellColumn, gridColumn } from "../queries/columns";
 import { linesByPort } from "../queries/free-inputs";
-import { outputChoices, readOutput } from "../queries/outputs";
+import { outputChoices, readOutput, sumNamed } from "../queries/outputs";
 import { type ReadField, readField } from "../reading/field-text";
 import { readColour, readInputs, readLayout, readMicrophone } from "../reading/read-cells";
 import { counted } from "../units/counted";
 import { dB, formatGain } from "../units/decibels";
+import { countChannels } from "./edits/channel-edits";
 import type { Edit, LineChange, LinePort } from "./edits/edit";
 import { sumOf } from "./edits/sums";
 import { templateEditing } from "./edits/template-editing";
 import { type Planned, planned, unplanned } from "./gesture";
+import { writeChain, writeSends } from "./write-routing";
 
 /** Between what differs on the two sides of a stereo track. */
 const SIDES = " + ";
@@ -28,6 +31,8 @@ interface Typed {
   readonly trackIds: readonly ChannelId[];
   readonly text: string;
   readonly ids: IdSource;
+  /** Where it is at hand: chains that it keeps can be named. */
+  readonly studio?: Studio;
 }
 
 type Writer = (doc: Template, rig: Rig, edit: Typed) => Planned;
@@ -36,16 +41,28 @@ const lineIdsOf = (doc: Template, trackIds: readonly ChannelId[]) => [...new Set
 
 /** Gives tracks that take nothing a line of their own: what is typed of a source needs one to belong to. */
 const bringLines = (doc: Template, { trackIds, ids }: Typed): readonly Extract<Edit, { kind: "tracks.take" }>[] =>
-  trackIds.flatMap((trackId) => {
-    if (trackOf(doc, trackId)?.input.kind !== "none") return [];
+  bringTo(
+    trackIds.filter((trackId) => trackOf(doc, trackId)?.input.kind === "none"),
+    ids,
+  );
+
+const bringTo = (trackIds: readonly ChannelId[], ids: IdSource): readonly Extract<Edit, { kind: "tracks.take" }>[] =>
+  trackIds.map((trackId) => {
     const line = newLine({ id: ids<LineId>("line") });
-    return [{ kind: "tracks.take", trackId, input: { kind: "line", lineId: line.id }, lines: [line] } as const];
+    return { kind: "tracks.take", trackId, input: { kind: "line", lineId: line.id }, lines: [line] } as const;
   });
+
+/** Why there is no line to write to: nothing is selected, or what is records a bus. */
+const noLines = (doc: Template, { trackIds: [first] }: Typed): Planned => {
+  const track = first ? trackOf(doc, first) : null;
+  if (!track) return unplanned("Select a track first.");
+  return unplanned(`${track.name || "This track"} records a bus and has no line of its own: what is played into it is written where its lines are.`);
+};
 
 const needLines = (doc: Template, edit: Typed, make: (lineIds: readonly LineId[]) => Edit): Planned => {
   const brought = bringLines(doc, edit);
   const lineIds = [...lineIdsOf(doc, edit.trackIds), ...brought.flatMap((take) => take.lines.map((line) => line.id))];
-  if (!lineIds.length) return unplanned("Select a track first.");
+  if (!lineIds.length) return noLines(doc, edit);
   const command = make(lineIds);
   return brought.length ? planned([...brought, command], commandOn(doc, [...brought, command])) : planned([command]);
 };
@@ -75,8 +92,18 @@ const ascending = (rig: Rig, first: RigInput, count: number): readonly RigInput[
   return [first, ...rest].slice(0, count);
 };
 
+/** What is typed into the cell of an input: the name of a bus is recorded, all else is an input of the rig. */
 const writeInput: Writer = (doc, rig, edit) => {
-  const brought = bringLines(doc, edit);
+  const bus = sumNamed(doc, edit.text);
+  if (bus)
+    return planned(
+      edit.trackIds.map((trackId) => ({ kind: "tracks.take", trackId, input: { kind: "bus", busId: bus.id }, lines: [] })),
+      `Record ${bus.name} on ${countChannels(doc, edit.trackIds)}`,
+    );
+  const recording = edit.trackIds.filter((id) => trackOf(doc, id)?.input.kind === "bus");
+  if (!edit.text.trim() && recording.length === edit.trackIds.length)
+    return planned(recording.map((trackId) => ({ kind: "tracks.take", trackId, input: { kind: "none" }, lines: [] })));
+  const brought = [...bringLines(doc, edit), ...bringTo(recording, edit.ids)];
   const lineIds = [...lineIdsOf(doc, edit.trackIds), ...brought.flatMap((take) => take.lines.map((line) => line.id))];
   if (!lineIds.length) return unplanned("Select a track first.");
   const labels = readInputs(edit.text);
@@ -214,6 +241,8 @@ const SPECIAL: Partial<Readonly<Record<CellColumn, Writer>>> = {
   icon: writeIcon,
   layout: writeLayout,
   output: writeOutput,
+  sends: (doc, _rig, edit) => writeSends(doc, edit),
+  chain: (doc, _rig, edit) => writeChain(doc, edit),
   microphone: (doc, rig, edit) => writeSides(doc, rig, edit, (text) => ({ microphone: readMicrophone(rig, text) })),
 };
 

@@ -1,5 +1,5 @@
 import type { Column, Field, ListColumn } from "../model/describe/fields";
-import { CHANNELS, LAYOUT_COLUMN } from "../model/tables/channels";
+import { CHANNELS, LAYOUT_COLUMN, WOVEN_COLUMNS } from "../model/tables/channels";
 import { LINES } from "../model/tables/lines";
 
 type IdIn<F> = { [K in keyof F]: F[K] extends { readonly column: { readonly id: infer I extends string } } ? I : never }[keyof F];
@@ -10,7 +10,7 @@ type TrackFields = typeof CHANNELS.fields & typeof CHANNELS.kinds.track;
 export type LineColumn = IdIn<typeof LINES.fields>;
 export type TrackColumn = IdIn<TrackFields>;
 /** What can be edited in a row of the input list. */
-export type CellColumn = LineColumn | TrackColumn | typeof LAYOUT_COLUMN.column.id;
+export type CellColumn = LineColumn | TrackColumn | typeof LAYOUT_COLUMN.column.id | (typeof WOVEN_COLUMNS)[number]["column"]["id"];
 /** What a column of an input list can mean. */
 export type ListMeaning = MeaningIn<typeof LINES.fields> | MeaningIn<TrackFields> | typeof LAYOUT_COLUMN.list.meaning;
 
@@ -42,12 +42,15 @@ const ALL = [...fieldsOf("line", LINES.fields), ...fieldsOf("track", { ...CHANNE
 export const GRID_COLUMNS: readonly GridColumn[] = [
   ...ALL.flatMap((of) => (of.field.column ? [{ ...of, ...of.field.column } as GridColumn] : [])),
   { of: "track" as const, key: null, field: null, ...LAYOUT_COLUMN.column } as GridColumn,
+  ...WOVEN_COLUMNS.map(({ column }) => ({ of: "track" as const, key: null, field: null, ...column }) as GridColumn),
 ].sort((a, b) => a.seat - b.seat);
 
 export const CELL_COLUMNS: readonly CellColumn[] = GRID_COLUMNS.map(({ id }) => id);
 
 /** Columns in the order in which the inspector has their fields: those that say where they stand, then the others as they stand in the grid. */
-export const INSPECTED_COLUMNS: readonly GridColumn[] = GRID_COLUMNS.filter(({ field }) => field !== null).sort((a, b) => placeOf(a) - placeOf(b));
+export const INSPECTED_COLUMNS: readonly GridColumn[] = GRID_COLUMNS.filter(({ field, inspected }) => field !== null || inspected !== undefined).sort(
+  (a, b) => placeOf(a) - placeOf(b),
+);
 
 /** What a field is called in the inspector. */
 export const fieldLabel = ({ label, field, heading }: GridColumn): string => label ?? field?.list?.heading ?? heading;

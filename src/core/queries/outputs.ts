@@ -1,4 +1,5 @@
 import { plain } from "../model/families";
+import { perDocument } from "../model/per-document";
 import { hardwareOutputs, portLabel } from "../model/read-rig";
 import { isSum } from "../model/read-template";
 import type { Rig } from "../model/rig";
@@ -24,10 +25,23 @@ export const outputText = (doc: Pick<Template, "channels">, rig: Rig, output: Ou
 };
 
 /** Buses and then returns, each by name: a bus has no place of its own among others. */
-export const sumsOf = ({ channels }: Pick<Template, "channels">): readonly Sum[] =>
+export const sumsOf = ({ channels }: Pick<Template, "channels">): readonly Sum[] => sumsIn(channels);
+
+const sumsIn = perDocument((channels: Template["channels"]): readonly Sum[] =>
   entriesOf(channels)
     .filter(isSum)
-    .sort((a, b) => (a.kind === b.kind ? a.name.localeCompare(b.name) || (a.id < b.id ? -1 : 1) : a.kind === "bus" ? -1 : 1));
+    .sort((a, b) => (a.kind === b.kind ? a.name.localeCompare(b.name) || (a.id < b.id ? -1 : 1) : a.kind === "bus" ? -1 : 1)),
+);
+
+const byName = perDocument((channels: Template["channels"]): ReadonlyMap<string, Sum> => {
+  const found = new Map<string, Sum>();
+  // The first of a name is meant.
+  for (const sum of [...sumsIn(channels)].reverse()) found.set(plain(sum.name), sum);
+  return found;
+});
+
+/** The bus or return of a name. */
+export const sumNamed = ({ channels }: Pick<Template, "channels">, name: string): Sum | undefined => byName(channels).get(plain(name));
 
 export interface OutputChoice {
   readonly output: Output;

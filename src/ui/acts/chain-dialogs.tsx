@@ -19,7 +19,7 @@ interface AskChannels {
   readonly onDo: (chosen: readonly string[]) => boolean;
 }
 
-const many = { searchable: true, "data-autofocus": true, comboboxProps: { position: "top-start" as const }, maxDropdownHeight: 220 };
+const many = { searchable: true, openOnFocus: false, "data-autofocus": true, comboboxProps: { position: "top-start" as const }, maxDropdownHeight: 220 };
 
 const ChannelsForm = ({ label, options, does, says, onDo }: Omit<AskChannels, "title">) => {
   const [chosen, setChosen] = useState<string[]>([]);
@@ -126,7 +126,17 @@ const OneForm = ({ label, options, does, onDo }: Omit<AskOne, "title">) => {
   const [value, setValue] = useState<string | null>(options[0]?.value ?? null);
   return (
     <form onSubmit={submitting(() => value !== null && onDo(value))}>
-      <Select label={label} data={[...options]} value={value} searchable data-autofocus allowDeselect={false} comboboxProps={{ position: "top-start" }} onChange={setValue} />
+      <Select
+        label={label}
+        data={[...options]}
+        value={value}
+        searchable
+        openOnFocus={false}
+        data-autofocus
+        allowDeselect={false}
+        comboboxProps={{ position: "top-start" }}
+        onChange={setValue}
+      />
       <Footer does={does} />
     </form>
   );

@@ -3,12 +3,12 @@
 import { useDraggable } from "@dnd-kit/core";
 import { ActionIcon, Button } from "@mantine/core";
 import { IconAlertTriangle, IconCircleCheck, IconTrash } from "@tabler/icons-react";
-import { chainShort } from "@/core/layout/chain-words";
 import type { ChainId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
 import type { Processor } from "@/core/model/tables/chain-processors";
 import type { Chain } from "@/core/model/tables/chains";
 import { keptChains } from "@/core/planning/chain-plans";
+import { chainShort } from "@/core/queries/chain-text";
 import { keptProcessorsOf } from "@/core/queries/chains";
 import { needsOf } from "@/core/queries/installed";
 import { useStudio } from "../state/desk-context";

@@ -8,7 +8,6 @@ import { feedsOf, type WayStep, wayOf } from "@/core/layout/signal-path";
 import type { Colour } from "@/core/model/colours";
 import type { ChannelId } from "@/core/model/ids";
 import { isSum } from "@/core/model/read-template";
-import { entriesOf } from "@/core/model/table";
 import { CHANNELS, type Channel, type Sum, type Track } from "@/core/model/tables/channels";
 import { SENDS, type Send } from "@/core/model/tables/sends";
 import type { Template } from "@/core/model/template";
@@ -16,6 +15,7 @@ import type { ChannelChange } from "@/core/planning/edits/edit";
 import { type Planned, planned, unplanned } from "@/core/planning/gesture";
 import { type MixedField, panText, routeByName, routeChoices, setMixed } from "@/core/planning/route";
 import { outputText } from "@/core/queries/outputs";
+import { sendsOf } from "@/core/queries/sends";
 import { fieldText, readField } from "@/core/reading/field-text";
 import { counted } from "@/core/units/counted";
 import { newIds } from "../grid/grid-focus";
@@ -215,7 +215,7 @@ const SendRow = ({ doc, send }: { readonly doc: Template; readonly send: Send })
 };
 
 const Sends = ({ doc, channel }: { readonly doc: Template; readonly channel: Channel }) => {
-  const sends = entriesOf(doc.sends).filter(({ fromId }) => fromId === channel.id);
+  const sends = sendsOf(doc, channel.id);
   if (!sends.length) return null;
   return (
     <section aria-label="Sends">

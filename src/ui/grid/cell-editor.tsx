@@ -151,6 +151,8 @@ const UNTAKEN: Partial<Readonly<Record<CellColumn, string>>> = {
   output: "there is no bus and no output of that name. Choose one that is offered; a new bus is made in the signal flow.",
   microphone: "it is not on the shelf. Choose one that is offered, or the last line of the list to take it all the same.",
 };
+/** Columns in which only what is there can be named. */
+const NAMED: readonly CellColumn[] = ["output", "sends", "chain"];
 const ARROWS = ["ArrowDown", "ArrowUp"];
 
 /** Where the cursor goes when something is chosen by a key. */
@@ -178,7 +180,7 @@ const SuggestingEditor = (props: CellEditorProps) => {
     const timer = setTimeout(() => drawAgain(true));
     return () => clearTimeout(timer);
   }, []);
-  const offered = offer({ text, untouched: text === initial && !fresh, known: optionsOf(props), ...(choice || column === "output" ? {} : { asNew: asNew(column) }) });
+  const offered = offer({ text, untouched: text === initial && !fresh, known: optionsOf(props), ...(choice || NAMED.includes(column) ? {} : { asNew: asNew(column) }) });
   const taken = (value: string) => (value === AS_FOLDER || value === NO_ICON ? "" : offered.meant(value));
   const press = (event: KeyboardEvent<HTMLInputElement>): void => {
     if (ARROWS.includes(event.key)) steered.current = true;

@@ -10,7 +10,7 @@ import { entriesOf } from "@/core/model/table";
 import type { Template } from "@/core/model/template";
 import type { CellColumn } from "@/core/queries/columns";
 import { gridColumn } from "@/core/queries/columns";
-import { outputChoices } from "@/core/queries/outputs";
+import { outputChoices, sumsOf } from "@/core/queries/outputs";
 import { counted } from "@/core/units/counted";
 import { useDesk, useStudio } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
@@ -46,6 +46,8 @@ const useSuggestions = (column: CellColumn | undefined, rig: Rig): readonly stri
     if (column === "microphone") return entriesOf(rig.microphones).map((microphone) => microphone.name);
     if (column === "folder") return entriesOf(doc.folders).map((folder) => folder.name);
     if (column === "output") return outputChoices(doc, rig).map(({ label }) => label);
+    if (column === "sends") return sumsOf(doc).map(({ name }) => `${name} −12`);
+    if (column === "chain") return entriesOf(studio.chains).map(({ name }) => name);
     if (column === "colour") return entriesOf(studio.colours).map((own) => own.name);
     if (column === "room") return entriesOf(studio.rooms).map((room) => room.name);
     return column === "player" ? [...entriesOf(studio.people).map((person) => person.name), ...entriesOf(doc.lines).flatMap((line) => line.player || [])] : [];

@@ -63,7 +63,7 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
   const ownColour = (text: string): string => entriesOf(desk.getState().studio.colours).find((own) => own.name.toLowerCase() === text.trim().toLowerCase())?.id ?? text;
 
   const plan = (trackIds: readonly ChannelId[], column: CellColumn, text: string): Planned =>
-    writeCell(desk.getState().doc, rig, { trackIds, column, text: column === "colour" ? ownColour(text) : text, ids: newIds });
+    writeCell(desk.getState().doc, rig, { trackIds, column, text: column === "colour" ? ownColour(text) : text, ids: newIds, studio: desk.getState().studio });
 
   const runAct = (id: ActId): void => runActOf(acts, (act) => act.id === id);
 

@@ -141,7 +141,8 @@ const useFields = (tracks: readonly Track[]) => {
       const [only, ...others] = texts(column);
       return others.length ? null : (only ?? "");
     },
-    write: (column: Exclude<CellColumn, "layout">) => (text: string) => actPlanned(writeCell(desk.getState().doc, rig, { trackIds, column, text, ids: newIds })),
+    write: (column: Exclude<CellColumn, "layout">) => (text: string) =>
+      actPlanned(writeCell(desk.getState().doc, rig, { trackIds, column, text, ids: newIds, studio: desk.getState().studio })),
   };
 };
 

@@ -75,6 +75,12 @@ export const LAYOUT_COLUMN = {
   list: { meaning: "format", heading: "Format", says: "Mono or stereo", words: "format, mono stereo, layout, width, stereo", always: 60 },
 } as const;
 
+/** What a channel is sent to and what it passes: not fields of its own, but entries that refer to it. */
+export const WOVEN_COLUMNS = [
+  { column: { id: "sends", heading: "Sends", seat: 125, width: 130, inspected: 113, empty: "none", hidden: true, fills: ["copied", "emptied"] } },
+  { column: { id: "chain", heading: "Chain", seat: 127, width: 150, inspected: 115, empty: "none", hidden: true, fills: ["copied", "emptied"] } },
+] as const;
+
 const COLOUR_PARTS = {
   word: "the colour",
   column: { id: "colour", heading: "Colour", seat: 20, width: 28, inspected: 90, quiet: true, fills: ["copied", "emptied"] },
