@@ -31,6 +31,7 @@ interface HandleProps {
   readonly size: { readonly width: number; readonly height: number };
   readonly colour: string;
   readonly onMove: (moved: Moved | null) => void;
+  readonly onDrop: (moved: Moved) => void;
   readonly onKeep: (id: BandId, set: Partial<Pick<Band, "frequencyHz" | "gainDb">>) => void;
 }
 
@@ -45,7 +46,7 @@ const hasGain = ({ shape }: Band): boolean => shape === "bell" || shape.endsWith
 const within = (value: number, least: number, most: number): number => Math.min(most, Math.max(least, value));
 
 /** The point of a band: dragged, or moved by arrows. */
-const Handle = ({ band, number, size, colour, onMove, onKeep }: HandleProps) => {
+const Handle = ({ band, number, size, colour, onMove, onDrop, onKeep }: HandleProps) => {
   const at = (event: PointerEvent<HTMLButtonElement>): Moved => {
     const box = event.currentTarget.parentElement?.getBoundingClientRect();
     const [x, y] = [event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0)];
@@ -72,9 +73,8 @@ const Handle = ({ band, number, size, colour, onMove, onKeep }: HandleProps) => 
       onPointerMove={(event) => event.currentTarget.hasPointerCapture(event.pointerId) && onMove(at(event))}
       onPointerUp={(event) => {
         if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-        const { frequencyHz, gainDb } = at(event);
         onMove(null);
-        if (frequencyHz !== band.frequencyHz || gainDb !== band.gainDb) onKeep(band.id, { frequencyHz, ...(hasGain(band) ? { gainDb: gainDb as Band["gainDb"] } : {}) });
+        onDrop(at(event));
       }}
       onPointerCancel={() => onMove(null)}
       onKeyDown={onKeyDown}
@@ -108,6 +108,11 @@ export const ResponseChart = ({ label, sections, bands, rateHz, colour, onKeep }
     return frequencies().map((hz) => ({ hz, y: levelAt(all, hz, rateHz), each: each.map((own) => levelAt(own, hz, rateHz)) }));
   }, [sections, shown, rateHz]);
   const size = { width, height: HEIGHT };
+  /** What was dragged is kept where it is let go, unless it was only pressed. */
+  const drop = ({ id, frequencyHz, gainDb }: Moved): void => {
+    const band = bands.find((one) => one.id === id);
+    if (band && moved) onKeep(id, { frequencyHz, ...(hasGain(band) ? { gainDb: gainDb as Band["gainDb"] } : {}) });
+  };
   return (
     <div ref={ref} className={classes.chart} role="group" aria-label={label}>
       {width > 0 && (
@@ -132,7 +137,7 @@ export const ResponseChart = ({ label, sections, bands, rateHz, colour, onKeep }
           <Line dataKey="y" stroke={colour} strokeWidth={2.6} dot={false} activeDot={false} isAnimationActive={false} />
         </LineChart>
       )}
-      {width > 0 && shown.map((band, at) => <Handle key={band.id} band={band} number={at + 1} size={size} colour={colour} onMove={setMoved} onKeep={onKeep} />)}
+      {width > 0 && shown.map((band, at) => <Handle key={band.id} band={band} number={at + 1} size={size} colour={colour} onMove={setMoved} onDrop={drop} onKeep={onKeep} />)}
     </div>
   );
 };
