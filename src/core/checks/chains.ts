@@ -9,7 +9,7 @@ import { extremes, summedCurve } from "../processors/response";
 import { processorName, processorsOf, sideChainsOf } from "../queries/chains";
 import { needsOf } from "../queries/installed";
 import { sumsOf } from "../queries/outputs";
-import { graphOf, intoOf, outOf, recordedBus, sendOf } from "../routing/graph";
+import { graphOf, intoOf, outOf, sendOf } from "../routing/graph";
 import { downFrom } from "../routing/reach";
 import { counted } from "../units/counted";
 import { dB, formatDb } from "../units/decibels";
@@ -269,7 +269,7 @@ export const busRecordedTwice: Check = {
   check: ({ doc }) => {
     const takers = new Map<ChannelId, Track[]>();
     for (const track of tracksOf(doc)) {
-      const bus = recordedBus(track);
+      const bus = track.input.kind === "bus" ? track.input.busId : null;
       if (bus && !track.parked) takers.set(bus, [...(takers.get(bus) ?? []), track]);
     }
     return [...takers].flatMap(([busId, tracks]): readonly Finding[] => {
@@ -375,6 +375,33 @@ export const controllerNotOnRig: Check = {
     }),
 };
 
+/** Instruments that are played from nowhere, or from a port that the rig does not have. */
+export const nobodyPlays: Check = {
+  id: "nobody-plays",
+  why: "An instrument that nobody plays is silent: its controller is on another port.",
+  check: ({ doc, rig }) =>
+    entriesOf<Channel>(doc.channels).flatMap((channel): readonly Finding[] => {
+      if (channel.kind !== "instrument" || channel.parked) return [];
+      const port = channel.midiPortId === null ? undefined : rig.midiPorts[channel.midiPortId as never];
+      if (port) return [];
+      const known = entriesOf(rig.midiPorts).filter(({ direction }) => direction === "in");
+      return [
+        finding("nobody-plays", {
+          severity: "hint",
+          message:
+            channel.midiPortId === null
+              ? `Nobody plays ${nameOf(channel)}: it is on no MIDI port.`
+              : `Nobody plays ${nameOf(channel)}: the MIDI port it is on is not on ${rig.name}.`,
+          places: [{ kind: "channel", id: channel.id, field: "name" }],
+          fixes: known.slice(0, 3).map(({ id, name, number }) => ({
+            label: `Play it from ${name || `MIDI in ${number}`}`,
+            commands: [{ kind: "channels.set", channelIds: [channel.id], set: { midiPortId: id } }],
+          })),
+        }),
+      ];
+    }),
+};
+
 export const CHAIN_CHECKS: readonly Check[] = [
   notFullyWet,
   silentSideChain,
@@ -388,4 +415,5 @@ export const CHAIN_CHECKS: readonly Check[] = [
   headroomGone,
   insertNotOnRig,
   controllerNotOnRig,
+  nobodyPlays,
 ];

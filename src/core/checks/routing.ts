@@ -35,7 +35,7 @@ export const notHeard: Check = {
   check: ({ doc, rig }) => {
     const graph = graphOf(doc);
     return entriesOf<Channel>(doc.channels).flatMap((channel) => {
-      if (channel.output.kind !== "nowhere" || channel.kind === "track" || !inUse(channel) || !intoOf(graph, channel.id).length) return [];
+      if (channel.output.kind !== "nowhere" || channel.kind === "track" || channel.kind === "instrument" || !inUse(channel) || !intoOf(graph, channel.id).length) return [];
       // What goes nowhere itself may be sent on.
       if ([...downFrom(graph, channel.id).channels].some((id) => doc.channels[id]?.output.kind === "hardware")) return [];
       const fed = intoOf(graph, channel.id).length;
@@ -152,7 +152,13 @@ export const passesBus: Check = {
   },
 };
 
-const isStereo = (channel: Channel | undefined): boolean => (channel?.kind === "track" ? channel.input.kind === "pair" : !isSum(channel) || channel.layout === "stereo");
+/** Whether a channel has more than one side. What records a bus is as that is. */
+const isStereo = (doc: Template, channel: Channel | undefined): boolean => {
+  if (isSum(channel)) return channel.layout !== "mono";
+  if (channel?.kind !== "track") return true;
+  const { input } = channel;
+  return input.kind === "bus" ? isStereo(doc, doc.channels[input.busId]) : input.kind === "pair" || input.kind === "instrument";
+};
 
 /** Mono returns that stereo sources are sent to. */
 export const monoReturn: Check = {
@@ -161,15 +167,19 @@ export const monoReturn: Check = {
   withoutRig: true,
   check: ({ doc }) =>
     sumsOf(doc).flatMap((sum) => {
-      if (sum.layout !== "mono" || !inUse(sum)) return [];
-      const stereo = intoOf(graphOf(doc), sum.id).filter(({ from }) => inUse(doc.channels[from]) && isStereo(doc.channels[from]));
+      // Which side comes in may have been said: then nothing collapses unseen.
+      if (sum.layout !== "mono" || sum.fold !== "sum" || !inUse(sum)) return [];
+      const stereo = intoOf(graphOf(doc), sum.id).filter(({ from }) => inUse(doc.channels[from]) && isStereo(doc, doc.channels[from]));
       if (!stereo.length) return [];
       return [
         finding("mono-return", {
           severity: "hint",
           message: `${nameOf(sum)} is mono, and ${stereo.length === 1 ? `${nameOf(doc.channels[stereo[0]?.from ?? MAIN_ID])} is` : `${counted(stereo.length, "channel")} are`} stereo: left and right are added up there.`,
           places: [{ kind: "channel", id: sum.id, field: "name" }],
-          fixes: [{ label: `Make ${nameOf(sum)} stereo`, commands: [{ kind: "channels.set", channelIds: [sum.id], set: { layout: "stereo" } }] }],
+          fixes: [
+            { label: `Make ${nameOf(sum)} stereo`, commands: [{ kind: "channels.set", channelIds: [sum.id], set: { layout: "stereo" } }] },
+            { label: "Let only the left side come in", commands: [{ kind: "channels.set", channelIds: [sum.id], set: { fold: "left" } }] },
+          ],
         }),
       ];
     }),

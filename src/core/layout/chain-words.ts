@@ -28,6 +28,8 @@ const SETTINGS: Said = {
   reverb: ({ decayS, preDelayMs }) => `${number(decayS)} s, after ${number(preDelayMs)} ms`,
   insert: ({ sendPortIds, returnPortIds }) => (sendPortIds.length && returnPortIds.length ? "out and back through the interface" : "not plugged in"),
   split: ({ firstDb, secondDb }) => `joined at ${formatLevel(firstDb)} and ${formatLevel(secondDb)}`,
+  notes: ({ transposeSemitones, lowestNote, highestNote }) =>
+    [...(transposeSemitones ? [`${transposeSemitones > 0 ? "+" : ""}${number(transposeSemitones)} semitones`] : []), `notes ${lowestNote} to ${highestNote}`].join(", "),
   other: ({ note }) => note,
 };
 

@@ -2,7 +2,7 @@ import type { ChannelId } from "../model/ids";
 import { rigInputCaption, rigInputInWords, rigInputOf } from "../model/read-rig";
 import { isParked, linesOfTrack, microphoneName } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { type Channel, inputLineIds, type Track } from "../model/tables/channels";
+import { type Channel, type Instrument, inputLineIds, type Track } from "../model/tables/channels";
 import type { Send } from "../model/tables/sends";
 import type { Template } from "../model/template";
 import { processorName } from "../queries/chains";
@@ -50,11 +50,14 @@ const summedIn = (doc: Template, bus: Channel): WayStep => {
   return { title: nameOf(bus), detail: [...stateOf(bus), ...fed].join(", ") || "nothing feeds it", channelId: bus.id };
 };
 
+/** What becomes of what goes nowhere. */
+const NOWHERE: Partial<Record<Channel["kind"], string>> = { track: "it is recorded, and not heard", instrument: "its tracks are heard" };
+
 /** Where the sound of a channel leads, step by step, to the last. It comes to an end, as no edit leaves a loop. */
 const onward = (doc: Template, rig: Rig, channel: Channel): readonly WayStep[] => {
   const { output } = channel;
   const sends = sentOn(doc, channel);
-  if (output.kind === "nowhere") return [...sends, { title: "Nowhere", detail: channel.kind === "track" ? "it is recorded, and not heard" : "it ends here" }];
+  if (output.kind === "nowhere") return [...sends, { title: "Nowhere", detail: NOWHERE[channel.kind] ?? "it ends here" }];
   if (output.kind === "hardware") return [...sends, { title: outputsInWords(rig, output.portIds), detail: "out of the interface" }];
   const bus = doc.channels[output.channelId];
   return bus ? [...sends, summedIn(doc, bus), ...onward(doc, rig, bus)] : sends;
@@ -71,19 +74,34 @@ const plugs = (doc: Template, rig: Rig, track: Track): readonly WayStep[] =>
 const recordsInWords = ({ input, recordPoint }: Track): string => {
   const point = recordPoint === "after" ? " after its chain" : "";
   if (input.kind === "bus") return `records its bus here${point}`;
+  if (input.kind === "instrument") return `records output ${input.output} here${point}`;
   if (input.kind === "pair") return `records here${point}, stereo`;
   return inputLineIds(input).length ? `records here${point}` : "records nothing yet";
 };
 
 const itself = (doc: Template, channel: Channel): WayStep => {
+  if (channel.kind === "instrument") return { title: nameOf(channel), detail: [counted(channel.outputs, "stereo output"), ...stateOf(channel)].join(", "), channelId: channel.id };
+  if (channel.kind === "reference") return { title: nameOf(channel), detail: [channel.file || "no file named yet", ...stateOf(channel)].join(", "), channelId: channel.id };
   if (channel.kind !== "track") return summedIn(doc, channel);
   return { title: nameOf(channel), detail: [recordsInWords(channel), ...stateOf(channel)].join(", "), channelId: channel.id };
 };
 
 /** What a bus gathers that a track records. */
-const gathered = (doc: Template, track: Track): readonly WayStep[] => {
-  const bus = track.input.kind === "bus" ? doc.channels[track.input.busId] : undefined;
+const gathered = (doc: Template, rig: Rig, track: Track): readonly WayStep[] => {
+  const { input } = track;
+  if (input.kind === "instrument") {
+    const instrument = doc.channels[input.instrumentId];
+    return instrument?.kind === "instrument" ? [...playedBy(rig, instrument), { title: nameOf(instrument), detail: `output ${input.output}`, channelId: instrument.id }] : [];
+  }
+  const bus = input.kind === "bus" ? doc.channels[input.busId] : undefined;
   return bus ? [summedIn(doc, bus)] : [];
+};
+
+/** What plays an instrument. */
+export const playedBy = (rig: Rig, { midiPortId, midiChannel }: Instrument): readonly [WayStep] => {
+  const port = midiPortId === null ? undefined : rig.midiPorts[midiPortId as never];
+  if (!port) return [{ title: "Played by nothing", detail: midiPortId === null ? "on no MIDI port" : "on a MIDI port that this rig does not have" }];
+  return [{ title: port.name || `MIDI in ${port.number}`, detail: midiChannel ? `channel ${midiChannel}` : "every channel" }];
 };
 
 /** What the sound passes in a channel, one after the other, and what steers it there. */
@@ -98,7 +116,8 @@ const steered = (doc: Template, { id }: Channel): readonly WayStep[] =>
 
 /** The way of a signal in words, from what is plugged in to where it is heard. */
 export const wayOf = (doc: Template, rig: Rig, channel: Channel): readonly WayStep[] => [
-  ...(channel.kind === "track" ? [...gathered(doc, channel), ...plugs(doc, rig, channel)] : []),
+  ...(channel.kind === "instrument" ? playedBy(rig, channel) : []),
+  ...(channel.kind === "track" ? [...gathered(doc, rig, channel), ...plugs(doc, rig, channel)] : []),
   itself(doc, channel),
   ...passed(doc, channel),
   ...steered(doc, channel),

@@ -13,9 +13,10 @@ const outputOf = (channel: Loose | undefined): string | null => {
   return output?.kind === "channel" ? (output.channelId ?? null) : null;
 };
 
+/** The bus or instrument that a track records. */
 const recordedBus = (channel: Loose | undefined): string | null => {
-  const input = channel?.input as { readonly kind: string; readonly busId?: string } | undefined;
-  return input?.kind === "bus" ? (input.busId ?? null) : null;
+  const input = channel?.input as { readonly kind: string; readonly busId?: string; readonly instrumentId?: string } | undefined;
+  return input?.busId ?? input?.instrumentId ?? null;
 };
 
 /** What a table's entry that refers to a channel leads to from there; null where it leads nowhere. */

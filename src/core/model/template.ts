@@ -3,7 +3,7 @@ import { choice, type EntryOf, flag, group, idElsewhere, name, text, YES_NO } fr
 import { emptyTables } from "./describe/table";
 import type { BandId, ChainProcessorId, ChannelId, ControlId, FolderId, GangId, LineId, PortId, RigId, SendId, SideChainId, TemplateId } from "./ids";
 import { noLoop } from "./no-loop";
-import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, SESSION_KINDS, type SessionKind } from "./session-kinds";
+import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, PAN_LAWS_DB, type PanLawDb, SESSION_KINDS, type SessionKind } from "./session-kinds";
 import type { Table } from "./table";
 import { ACCEPTED, type Acceptance } from "./tables/accepted";
 import { BANDS, type Band } from "./tables/bands";
@@ -13,7 +13,7 @@ import { CONTROLS, type Control } from "./tables/controls";
 import { FOLDERS, type Folder } from "./tables/folders";
 import { GANGS, type Gang } from "./tables/gangs";
 import { LINES, type Line } from "./tables/lines";
-import { SENDS, type Send } from "./tables/sends";
+import { SENDS, type Send, TAPS, type Tap } from "./tables/sends";
 import { SIDE_CHAINS, type SideChain } from "./tables/side-chains";
 
 export const TEMPLATE_SCHEMA = 6;
@@ -24,6 +24,18 @@ const FORMAT = {
   mainLayout: choice<(typeof MAIN_LAYOUTS)[number]>(MAIN_LAYOUTS, { word: "the main layout" }),
   meetsPicture: flag(YES_NO, { word: "picture" }),
 };
+
+/** How the template is mixed where a channel or send says nothing else. */
+const MIX = {
+  /** How loud each side is in the middle. */
+  panLawDb: choice<PanLawDb>(PAN_LAWS_DB, { word: "the pan law" }),
+  /** Whether a mute silences sends before the fader as well. */
+  mutesBefore: flag(YES_NO, { word: "what a mute reaches" }),
+  /** Where new sends leave. */
+  sendTap: choice<Tap>(TAPS, { word: "where new sends leave" }),
+};
+
+export interface Mix extends EntryOf<typeof MIX> {}
 
 export interface Format extends EntryOf<typeof FORMAT> {}
 
@@ -37,6 +49,7 @@ export const TEMPLATE = {
     /** Whether the rig is there is a check's to tell, and the database's. */
     rigId: idElsewhere<RigId>({ word: "the rig" }),
     format: group(FORMAT, { word: "the format" }),
+    mix: group(MIX, { word: "how it is mixed" }),
     note: text(4000, { word: "the note", searched: true }),
   },
   tables: {
@@ -73,6 +86,8 @@ export interface Template extends EntryOf<typeof TEMPLATE.header>, TemplateTable
   readonly id: TemplateId;
 }
 
+export const DEFAULT_MIX: Mix = { panLawDb: -3, mutesBefore: false, sendTap: "after" };
+
 export const DEFAULT_FORMAT: Format = { sampleRateHz: 48000, bitDepth: 24, mainLayout: "stereo", meetsPicture: false };
 
 export interface NewTemplate {
@@ -92,6 +107,7 @@ export const emptyTemplate = ({ id, name, kind, rigId, format = DEFAULT_FORMAT, 
   kind,
   rigId,
   format,
+  mix: DEFAULT_MIX,
   note: "",
   ...(emptyTables(TEMPLATE) as unknown as TemplateTables),
   channels: { [MAIN_ID]: newChannel("main", { id: MAIN_ID, name: "Main", output: mainOutputs.length ? { kind: "hardware", portIds: mainOutputs } : { kind: "nowhere" } }) },

@@ -56,7 +56,7 @@ const bringTo = (trackIds: readonly ChannelId[], ids: IdSource): readonly Extrac
 const noLines = (doc: Template, { trackIds: [first] }: Typed): Planned => {
   const track = first ? trackOf(doc, first) : null;
   if (!track) return unplanned("Select a track first.");
-  return unplanned(`${track.name || "This track"} records a bus and has no line of its own: what is played into it is written where its lines are.`);
+  return unplanned(`${track.name || "This track"} records no line of its own: what is played into it is written where its lines are.`);
 };
 
 const needLines = (doc: Template, edit: Typed, make: (lineIds: readonly LineId[]) => Edit): Planned => {
@@ -100,7 +100,7 @@ const writeInput: Writer = (doc, rig, edit) => {
       edit.trackIds.map((trackId) => ({ kind: "tracks.take", trackId, input: { kind: "bus", busId: bus.id }, lines: [] })),
       `Record ${bus.name} on ${countChannels(doc, edit.trackIds)}`,
     );
-  const recording = edit.trackIds.filter((id) => trackOf(doc, id)?.input.kind === "bus");
+  const recording = edit.trackIds.filter((id) => ["bus", "instrument"].includes(trackOf(doc, id)?.input.kind ?? ""));
   if (!edit.text.trim() && recording.length === edit.trackIds.length)
     return planned(recording.map((trackId) => ({ kind: "tracks.take", trackId, input: { kind: "none" }, lines: [] })));
   const brought = [...bringLines(doc, edit), ...bringTo(recording, edit.ids)];

@@ -95,7 +95,7 @@ describe("the cell of an input", () => {
     expect([text(back, one, "input"), back.channels[one]]).toMatchObject(["5", { input: { kind: "line" } }]);
     expect(written(doc, "input", "").channels[one]).toMatchObject({ input: { kind: "none" } });
     const source = write(doc, "source", "Voice");
-    expect(source.ok ? "" : source.message).toContain("Lead records a bus and has no line of its own");
+    expect(source.ok ? "" : source.message).toContain("Lead records no line of its own");
   });
 });
 

@@ -16,6 +16,7 @@ const joined = (values: readonly string[]): string => [...new Set(values)].join(
 /** The inputs of a track, short: "7", "5–6", "E1", "3 + 9", "17?" for one that is asked for and not there. */
 export const inputText = (doc: Template, rig: Rig, track: Track): string => {
   if (track.input.kind === "bus") return doc.channels[track.input.busId]?.name ?? "";
+  if (track.input.kind === "instrument") return `${doc.channels[track.input.instrumentId]?.name ?? ""} ${track.input.output}`;
   const labels = linesOfTrack(doc, track).map((line) => rigInputOf(rig, line.portId)?.label ?? (line.requestedInput ? `${line.requestedInput}?` : ""));
   const [left, right] = labels;
   if (!left || !right) return labels.filter(Boolean).join(" + ");
@@ -43,7 +44,8 @@ export const cellText = (doc: Template, rig: Rig, { track, column }: { readonly 
   const described = gridColumn(column);
   if (described.of === "line") return linesText(doc, rig, { track, column: described });
   if (column === "layout") return track.input.kind === "pair" ? "stereo" : "mono";
-  if (column === "input") return track.input.kind === "bus" ? inputText(doc, rig, track) : inputText(doc, rig, track).replace("–", "-").replaceAll("?", "");
+  if (column === "input")
+    return track.input.kind === "bus" || track.input.kind === "instrument" ? inputText(doc, rig, track) : inputText(doc, rig, track).replace("–", "-").replaceAll("?", "");
   if (column === "sends") return sendsText(doc, track.id);
   if (column === "chain") return chainText(doc, track.id);
   if (column === "output") return outputText(doc, rig, track.output);

@@ -26,6 +26,7 @@ export const KIND_WORDS: { readonly [K in ProcessorKind]: string } = {
   reverb: "Reverb",
   insert: "Hardware insert",
   split: "Split",
+  notes: "Notes",
   other: "Other",
 };
 

@@ -48,11 +48,15 @@ export const sendOf = ({ sends }: Pick<Graph, "sends">, { kind, id }: Thread): S
 const outputThread = (channel: Channel): Thread | null =>
   channel.output.kind === "channel" ? { id: channel.id, kind: "output", from: channel.id, to: channel.output.channelId } : null;
 
-/** The bus that a track records. */
-export const recordedBus = (channel: Channel | undefined): ChannelId | null => (channel?.kind === "track" && channel.input.kind === "bus" ? channel.input.busId : null);
+/** The bus or instrument that a track records. */
+export const recordedFrom = (channel: Channel | undefined): ChannelId | null => {
+  if (channel?.kind !== "track") return null;
+  if (channel.input.kind === "instrument") return channel.input.instrumentId;
+  return channel.input.kind === "bus" ? channel.input.busId : null;
+};
 
 const inputThread = (channel: Channel): Thread | null => {
-  const bus = recordedBus(channel);
+  const bus = recordedFrom(channel);
   return bus === null ? null : { id: `in ${channel.id}`, kind: "input", from: bus, to: channel.id };
 };
 
@@ -87,7 +91,7 @@ const build = ({ channels, sends, steers }: Routed): Graph => {
 };
 
 const staysRouted = (was: Channel | undefined, is: Channel | undefined): boolean =>
-  was !== undefined && is !== undefined && recordedBus(was) === recordedBus(is) && (was.output === is.output || JSON.stringify(was.output) === JSON.stringify(is.output));
+  was !== undefined && is !== undefined && recordedFrom(was) === recordedFrom(is) && (was.output === is.output || JSON.stringify(was.output) === JSON.stringify(is.output));
 
 const staysSent = (was: Send | undefined, is: Send | undefined): boolean => was !== undefined && is !== undefined && was.fromId === is.fromId && was.toId === is.toId;
 

@@ -104,7 +104,7 @@ const SendForm = ({ who, known, onDo }: AskSend) => {
 
 export const askSend = (ask: AskSend): void => open(`Send ${ask.who}`, <SendForm {...ask} />);
 
-export type Made = "bus" | "return";
+export type Made = "bus" | "return" | "reference";
 
 interface AskAdd {
   /** What it would be fed by. */
@@ -119,12 +119,14 @@ const AddForm = ({ who, onDo }: AskAdd) => {
     <form onSubmit={submitting(() => onDo(kind, name))}>
       <Stack gap="sm">
         <SegmentedControl
+          orientation="vertical"
           aria-label="What is added"
           value={kind}
           onChange={(value) => setKind(value as Made)}
           data={[
             { value: "bus", label: "Bus: sums what is routed to it" },
             { value: "return", label: "Return: takes what is sent" },
+            { value: "reference", label: "Reference: a file to listen to" },
           ]}
         />
         <TextInput
@@ -136,12 +138,12 @@ const AddForm = ({ who, onDo }: AskAdd) => {
           onChange={(event) => setName(event.currentTarget.value)}
         />
       </Stack>
-      <Footer does={kind === "bus" ? "Add the bus" : "Add the return"} />
+      <Footer does={`Add the ${kind}`} />
     </form>
   );
 };
 
-export const askAdd = (ask: AskAdd): void => open("Add a bus or a return", <AddForm {...ask} />);
+export const askAdd = (ask: AskAdd): void => open("Add a bus, a return or a reference", <AddForm {...ask} />);
 
 interface AskNewFamily {
   readonly onDo: (name: string, countText: string) => boolean;

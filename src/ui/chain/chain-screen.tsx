@@ -10,6 +10,7 @@ import { type ChainItem, chainPicture, type ProcessorItem } from "@/core/layout/
 import { channelColour } from "@/core/layout/channel-colour";
 import { UNCOLOURED } from "@/core/model/colours";
 import type { ChainId, ChainProcessorId, ChannelId } from "@/core/model/ids";
+import type { Channel } from "@/core/model/tables/channels";
 import { countChannels } from "@/core/planning/edits/channel-edits";
 import { chainDelay, processorsOf } from "@/core/queries/chains";
 import { counted } from "@/core/units/counted";
@@ -28,6 +29,15 @@ import { type ChainActs, useChainActs } from "./use-chain-acts";
 const MEASURING = { droppable: { measure: getClientRect } };
 
 const focusItem = (id: string): void => document.getElementById(`chain-${id}`)?.focus();
+
+const FROM_TO: { readonly [K in Channel["kind"]]: string } = {
+  track: "from the line to its bus",
+  bus: "from what it sums to where it goes",
+  return: "from what is sent to where it goes",
+  instrument: "from what plays it to its outputs",
+  reference: "from its file to where it is heard",
+  main: "from what it sums to the outputs",
+};
 
 const Gone = ({ templateId }: { readonly templateId: string }) => (
   <section className={classes.work} aria-label="Chain">
@@ -139,7 +149,7 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
               <span className={classes.dot} style={{ background: colour }} />
               <h1>{who}</h1>
               <span className={classes.aside}>
-                {channel.kind === "track" ? "from the line to its bus" : "from what feeds it to where it goes"}
+                {FROM_TO[channel.kind]}
                 {processors.length > 0 && ` · ${counted(processors.length, "processor")}`}
                 {late > 0 && ` · ${late} samples late, ${formatMs(samplesToMs(late, doc.format.sampleRateHz))}`}
               </span>

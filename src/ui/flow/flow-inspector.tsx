@@ -8,7 +8,7 @@ import { feedsOf, type WayStep, wayOf } from "@/core/layout/signal-path";
 import type { Colour } from "@/core/model/colours";
 import type { ChannelId } from "@/core/model/ids";
 import { isSum } from "@/core/model/read-template";
-import { CHANNELS, type Channel, type Sum, type Track } from "@/core/model/tables/channels";
+import { CHANNELS, type Channel, FOLDS, LAYOUTS, type Sum, type Track } from "@/core/model/tables/channels";
 import { SENDS, type Send } from "@/core/model/tables/sends";
 import type { Template } from "@/core/model/template";
 import type { ChannelChange } from "@/core/planning/edits/edit";
@@ -26,6 +26,7 @@ import { useDesk, useDoing, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
 import classes from "./flow.module.css";
 import { HoldFields } from "./hold-fields";
+import { InstrumentFields } from "./instrument-fields";
 
 /** So many feeders are listed; the rest is counted. */
 const MOST_FEEDS = 12;
@@ -97,14 +98,26 @@ const SumFields = ({ channels }: { readonly channels: readonly Sum[] }) => {
     <>
       <Select
         label="Layout"
-        data={["stereo", "mono"]}
+        data={[...LAYOUTS]}
         value={common(channels.map(({ layout }) => layout))}
         placeholder="various"
         allowDeselect={false}
         {...list}
-        onChange={(layout) => set({ layout: layout as "stereo" | "mono" })}
+        onChange={(layout) => set({ layout: layout as Sum["layout"] })}
         {...row}
       />
+      {channels.every(({ layout }) => layout === "mono") && (
+        <Select
+          label="Stereo comes in"
+          data={FOLDS.map((fold) => ({ value: fold, label: fold === "sum" ? "both sides added up" : `its ${fold} side only` }))}
+          value={common(channels.map(({ fold }) => fold))}
+          placeholder="various"
+          allowDeselect={false}
+          {...list}
+          onChange={(fold) => set({ fold: fold as Sum["fold"] })}
+          {...row}
+        />
+      )}
       <Select
         label="Colour"
         data={[{ value: none, label: "none of its own" }, ...colours]}
@@ -174,6 +187,8 @@ const ChannelFields = ({ doc, channels }: FieldsProps) => {
       )}
       {passing.length === channels.length && <PassingFields channels={passing} />}
       {sums.length === channels.length && <SumFields channels={sums} />}
+      {only?.kind === "instrument" && <InstrumentFields instrument={only} />}
+      {only?.kind === "reference" && <TextField label="File" value={only.file} placeholder="none named" onKeep={(file) => set({ file: file.trim() })} />}
     </div>
   );
 };

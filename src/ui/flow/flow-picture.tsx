@@ -16,6 +16,8 @@ export interface Clicked {
 
 const KIND_WORDS: { readonly [K in FlowNode["kind"]]: string } = {
   track: "track",
+  instrument: "instrument",
+  reference: "reference",
   family: "family, folded",
   opened: "family, unfolded",
   bus: "bus",
@@ -42,6 +44,8 @@ const ThreadPath = memo(({ thread, lit }: { readonly thread: FlowThread; readonl
 ));
 ThreadPath.displayName = "ThreadPath";
 
+/** What stands in the first column, with its dye at its left. */
+const BEGINNINGS: readonly FlowNode["kind"][] = ["track", "family", "instrument", "reference"];
 const FILLED: readonly FlowNode["kind"][] = ["bus", "main"];
 
 const fillOf = ({ kind, colour }: FlowNode): string => {
@@ -69,7 +73,7 @@ const Shape = ({ node, selected }: { readonly node: FlowNode; readonly selected:
         strokeWidth={selected ? 2.6 : FILLED.includes(kind) ? 0 : 1.3}
         strokeDasharray={node.parked ? "3 3" : undefined}
       />
-      {(kind === "track" || kind === "family") && <path d={`M5 0.6H3A2.4 2.4 0 0 0 0.6 3V${height - 3}A2.4 2.4 0 0 0 3 ${height - 0.6}H5Z`} fill={strokeOf(colour)} />}
+      {BEGINNINGS.includes(kind) && <path d={`M5 0.6H3A2.4 2.4 0 0 0 0.6 3V${height - 3}A2.4 2.4 0 0 0 3 ${height - 0.6}H5Z`} fill={strokeOf(colour)} />}
     </>
   );
 };
@@ -94,7 +98,7 @@ const Label = ({ node, folded }: { readonly node: FlowNode; readonly folded: boo
         )}
       </>
     );
-  const left = folded !== null ? 26 : kind === "track" ? 13 : kind === "out" ? 4 : 12;
+  const left = folded !== null ? 26 : kind !== "family" && BEGINNINGS.includes(kind) ? 13 : kind === "out" ? 4 : 12;
   // The name goes before what stands at its right: without room for both, only the name is there.
   const wanted = aside ? aside.length * 6.4 + 10 : 0;
   const besides = fitted(label, width - left - wanted - 6, size) === label ? aside : "";

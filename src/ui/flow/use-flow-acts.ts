@@ -1,14 +1,17 @@
 import { useRouter } from "next/navigation";
 import { useCallback } from "react";
 import type { ChannelId, FolderId } from "@/core/model/ids";
-import { isSum } from "@/core/model/read-template";
+import { monitorOutputs } from "@/core/model/read-rig";
+import { isMade } from "@/core/model/read-template";
 import type { Template } from "@/core/model/template";
 import { addFamily } from "@/core/planning/add-family";
+import { addInstrument, midiChoices } from "@/core/planning/add-instrument";
 import { countChannels } from "@/core/planning/edits/channel-edits";
 import { droppedInWords, droppedWith } from "@/core/planning/edits/drop-family";
 import type { Edit } from "@/core/planning/edits/edit";
 import { routeByName, routeChoices, sendByName, sendChoices, takesAlong } from "@/core/planning/route";
 import { outputChoices } from "@/core/queries/outputs";
+import { askInstrument } from "../acts/instrument-dialog";
 import { askAdd, askFirst, askNewFamily, askRoute, askSend } from "../acts/route-dialogs";
 import { useSumming } from "../acts/use-summing";
 import { newIds } from "../grid/grid-focus";
@@ -37,6 +40,7 @@ export const FLOW_KEYS = [
   ["K", "kept"],
   ["O", "control"],
   ["I", "bus"],
+  ["V", "instrument"],
 ] as const;
 
 /** The outermost folder that all of these lie in; null when there is none. */
@@ -64,7 +68,7 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
     const now = () => desk.getState().doc;
     const who = countChannels(doc, selected);
     const passing = selected.filter((id) => doc.channels[id]?.kind !== "main");
-    const sums = selected.filter((id) => isSum(doc.channels[id]));
+    const sums = selected.filter((id) => isMade(doc.channels[id]));
     const there = outputChoices(doc, rig).map(({ label }) => label);
     const route = (): void =>
       askRoute({ who, known: routeChoices(doc, rig, selected), there, onDo: (name) => actPlanned(routeByName(now(), rig, { channelIds: selected, name, ids: newIds })) });
@@ -72,7 +76,12 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
     const add = (): void =>
       askAdd({
         who: passing.length ? who : null,
-        onDo: (kind, name) => act({ commands: [{ kind: "channels.add", channels: [{ kind, id: newIds("bus"), name }], feedIds: kind === "bus" ? passing : [] }] }),
+        onDo: (kind, name) => {
+          // What is only listened to goes past the main bus.
+          const portIds = monitorOutputs(rig);
+          const past = kind === "reference" && portIds.length ? { output: { kind: "hardware", portIds } as const } : {};
+          return act({ commands: [{ kind: "channels.add", channels: [{ kind, id: newIds("bus"), name, ...past }], feedIds: kind === "bus" ? passing : [] }] });
+        },
       });
     const remove = (): void => {
       const gone = (): void => void act({ commands: [{ kind: "channels.remove", channelIds: sums }] });
@@ -106,7 +115,13 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
       ...(folder?.busId ? [{ id: "unsum", label: `Take the bus off ${folder.name}…`, key: "Alt U", run: sum }] : []),
       ...(sums.length && sums.length === selected.length ? [{ id: "remove", label: `Remove ${countChannels(doc, sums)}`, key: "Delete", run: remove }] : []),
       ...(folder ? [{ id: "drop", label: `Drop the family ${folder.name}…`, key: "Alt X", run: drop }] : []),
-      { id: "add", label: "Add a bus or a return…", key: "Alt A", run: add },
+      { id: "add", label: "Add a bus, a return or a reference…", key: "Alt A", run: add },
+      {
+        id: "instrument",
+        label: "Add an instrument…",
+        key: "Alt V",
+        run: () => askInstrument({ ports: midiChoices(rig), onDo: (asked) => actPlanned(addInstrument({ ...asked, ids: newIds })) }),
+      },
       { id: "family", label: "Add a family…", key: "Alt N", run: family },
     ];
   }, [desk, rig, router, act, actPlanned, summing, weaving]);

@@ -3,9 +3,10 @@
 import { Popover, Select, Stack, Switch, UnstyledButton } from "@mantine/core";
 import { useState } from "react";
 import type { RigList } from "@/contracts/answers";
-import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, SESSION_KIND_NAMES, SESSION_KINDS, type SessionKind } from "@/core/model/session-kinds";
+import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, PAN_LAWS_DB, type PanLawDb, SESSION_KIND_NAMES, SESSION_KINDS, type SessionKind } from "@/core/model/session-kinds";
 import type { Template } from "@/core/model/template";
 import { fitTo } from "@/core/planning/refit";
+import { dB, formatDb } from "@/core/units/decibels";
 import { formatRate, SAMPLE_RATES_HZ, type SampleRateHz } from "@/core/units/hertz";
 import { api, ServiceError } from "../shared/api";
 import { dropDown } from "../shared/combobox";
@@ -34,6 +35,7 @@ export const FormatMenu = () => {
   const desk = useDeskStore();
   const { act } = useDoing();
   const setFormat = (format: Partial<Template["format"]>) => act({ commands: [{ kind: "template.set", format }] });
+  const setMix = (mix: Partial<Template["mix"]>) => act({ commands: [{ kind: "template.set", mix }] });
   const { others, look } = useRigNames();
   const fitOn = async (rigId: string | null) => {
     if (!rigId || rigId === rig.id) return;
@@ -86,6 +88,24 @@ export const FormatMenu = () => {
             onChange={(value) => act({ commands: [{ kind: "template.set", sessionKind: value as SessionKind }] })}
             {...inside}
           />
+          <Select
+            label="Pan law, the middle"
+            data={PAN_LAWS_DB.map((law) => ({ value: String(law), label: formatDb(dB(law)) }))}
+            value={String(doc.mix.panLawDb)}
+            onChange={(value) => setMix({ panLawDb: Number(value) as PanLawDb })}
+            {...inside}
+          />
+          <Select
+            label="New sends leave"
+            data={[
+              { value: "after", label: "after the fader" },
+              { value: "before", label: "before the fader" },
+            ]}
+            value={doc.mix.sendTap}
+            onChange={(value) => setMix({ sendTap: value as Template["mix"]["sendTap"] })}
+            {...inside}
+          />
+          <Switch label="A mute silences sends before the fader too" checked={doc.mix.mutesBefore} onChange={(event) => setMix({ mutesBefore: event.currentTarget.checked })} />
           <Switch label="Meets picture" checked={meetsPicture} onChange={(event) => setFormat({ meetsPicture: event.currentTarget.checked })} />
         </Stack>
       </Popover.Dropdown>

@@ -3,7 +3,7 @@ import { rigInputCaption, rigInputInWords, rigInputOf } from "../../model/read-r
 import { linesOfTrack, microphoneName } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import type { Processor } from "../../model/tables/chain-processors";
-import type { Channel } from "../../model/tables/channels";
+import type { Channel, Track } from "../../model/tables/channels";
 import type { Send } from "../../model/tables/sends";
 import type { Template } from "../../model/template";
 import { bandsOf, processorName, processorsOf, stepsOf } from "../../queries/chains";
@@ -11,7 +11,7 @@ import { outputText } from "../../queries/outputs";
 import { sendsOf } from "../../queries/sends";
 import { formatDb, formatLevel } from "../../units/decibels";
 import { settingsInWords, stateInWords, steeredInWords } from "../chain-words";
-import { sendInWords } from "../signal-path";
+import { playedBy, sendInWords } from "../signal-path";
 
 /** What stands along the thread of a channel, from where it comes in to where it goes. */
 export type ChainItem =
@@ -69,17 +69,45 @@ const GAP = 18;
 /** What stands before and after the processors. */
 const HEAD = { source: 86, record: 124 } as const;
 
-const sourceOf = (doc: Template, rig: Rig, channel: Channel): { readonly title: string; readonly detail: string } => {
-  if (channel.kind !== "track") return { title: channel.kind === "return" ? "What is sent" : "What it sums", detail: "" };
-  if (channel.input.kind === "bus") return { title: doc.channels[channel.input.busId]?.name ?? "A bus", detail: "what it sums" };
-  const lines = linesOfTrack(doc, channel);
+interface Source {
+  readonly title: string;
+  readonly detail: string;
+}
+
+/** What a track takes: a bus, an output of an instrument, or its lines with what is between. */
+const trackSource = (doc: Template, rig: Rig, track: Track): Source => {
+  const { input } = track;
+  if (input.kind === "instrument") return { title: doc.channels[input.instrumentId]?.name ?? "An instrument", detail: `output ${input.output}` };
+  if (input.kind === "bus") return { title: doc.channels[input.busId]?.name ?? "A bus", detail: "what it sums" };
+  const lines = linesOfTrack(doc, track);
   const [line] = lines;
   if (!line) return { title: "No line", detail: "takes nothing yet" };
-  const input = rigInputOf(rig, line.portId);
-  const title = input ? rigInputInWords(input) : line.requestedInput ? `input ${line.requestedInput}` : "no input";
-  const caption = input?.fedBy ? rigInputCaption(input) : "";
+  const rigInput = rigInputOf(rig, line.portId);
+  const title = rigInput ? rigInputInWords(rigInput) : line.requestedInput ? `input ${line.requestedInput}` : "no input";
+  const caption = rigInput?.fedBy ? rigInputCaption(rigInput) : "";
   const facts = [caption, ...(line.gainDb === null ? [] : [`+${formatDb(line.gainDb)}`.replace("+−", "−")]), ...(line.phantom ? ["48 V"] : [])].filter(Boolean);
   return { title: `${title.charAt(0).toUpperCase()}${title.slice(1)}${lines.length > 1 ? ", stereo" : ""}`, detail: facts.join(" · ") || microphoneName(rig, line.microphone) };
+};
+
+/** Where the sound of a channel comes from. */
+const sourceOf = (doc: Template, rig: Rig, channel: Channel): Source => {
+  switch (channel.kind) {
+    case "track":
+      return trackSource(doc, rig, channel);
+    case "instrument": {
+      const [{ title, detail }] = playedBy(rig, channel);
+      return { title, detail };
+    }
+    case "reference":
+      return { title: channel.file || "No file", detail: "read in" };
+    case "return":
+      return { title: "What is sent", detail: "" };
+    case "bus":
+    case "main":
+      return { title: "What it sums", detail: "" };
+    default:
+      return channel satisfies never;
+  }
 };
 
 const panned = (channel: Channel): string => {

@@ -1,26 +1,19 @@
-import type { Colour } from "../../model/colours";
 import type { ChannelId } from "../../model/ids";
-import { colourOf, folderColour, tracksOf } from "../../model/read-template";
+import { colourOf, tracksOf } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import { entriesOf } from "../../model/table";
 import type { Channel, Sum, Track } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
 import { outputsInWords, sumsOf } from "../../queries/outputs";
-import { type Graph, graphOf, intoOf, recordedBus, type Thread } from "../../routing/graph";
+import { type Graph, graphOf, intoOf, recordedFrom, type Thread } from "../../routing/graph";
 import { counted } from "../../units/counted";
 import { formatDb } from "../../units/decibels";
+import { sumColour } from "../channel-colour";
 import { type Box, type Flow, type FlowNode, type FlowView, FOOT, GAP, isHidden, LEFT, middle, OUT_WIDTH, TOP, thickness } from "./picture";
 import { type Bundle, carriedOf, drawn, keyOf, lineThreads, outId } from "./threads";
 import { familiesOf, firstColumn, stacked } from "./tracks";
 
 const levelOf = (channel: Channel): string => (channel.faderDb === null ? "−∞ dB" : channel.faderDb === 0 ? "" : formatDb(channel.faderDb));
-
-/** The dye of a bus: its own, else that of the folder that sums into it. */
-export const sumColour = (doc: Template, sum: Sum): Colour | null => {
-  if (sum.colour) return sum.colour;
-  const folder = entriesOf(doc.folders).find(({ busId }) => busId === sum.id);
-  return folder ? folderColour(doc, folder) : null;
-};
 
 /** What stands between the first column and the main bus: buses, returns, and tracks that record one. */
 type Placed = Sum | Track;
@@ -248,7 +241,7 @@ export const layoutFlow = (doc: Template, rig: Rig, view: FlowView): Flow => {
   const graph = graphOf(doc);
   const families = familiesOf(doc, view);
   const shown = new Set(families.flatMap(({ tracks }) => tracks.map(({ id }) => id)));
-  const recording = tracksOf(doc).filter((track) => recordedBus(track) !== null);
+  const recording = tracksOf(doc).filter((track) => recordedFrom(track) !== null);
   const sums = [...sumsOf(doc), ...recording].filter((sum: Placed) => !isHidden(sum, view) && (view.within === null || needs(graph, sum.id, shown)));
   const column = columnsOf(graph, sums);
   const columns = columnsFor(view.width, Math.max(1, ...column.values()), view.folded.size > 0);

@@ -11,8 +11,8 @@ export const carriedOf = (graph: Graph): ((id: ChannelId) => number) => {
     const known = carried.get(id);
     if (known !== undefined) return known;
     carried.set(id, 1);
-    const isTrack = graph.channels[id]?.kind === "track";
-    const count = isTrack ? 1 : intoOf(graph, id).reduce((sum, { kind, from }) => (kind === "output" ? sum + of(from) : sum), 0);
+    const begins = ["track", "instrument", "reference"].includes(graph.channels[id]?.kind ?? "");
+    const count = begins ? 1 : intoOf(graph, id).reduce((sum, { kind, from }) => (kind === "output" ? sum + of(from) : sum), 0);
     carried.set(id, count);
     return count;
   };

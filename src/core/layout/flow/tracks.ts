@@ -1,23 +1,28 @@
 import type { Colour } from "../../model/colours";
 import type { FolderId } from "../../model/ids";
-import { colourOf, folderColour } from "../../model/read-template";
-import type { Track } from "../../model/tables/channels";
+import { folderColour } from "../../model/read-template";
+import { entriesOf } from "../../model/table";
+import type { Channel, Instrument, Reference, Track } from "../../model/tables/channels";
 import type { Folder } from "../../model/tables/folders";
 import type { Template } from "../../model/template";
-import { recordedBus } from "../../routing/graph";
+import { recordedFrom } from "../../routing/graph";
 import { counted } from "../../units/counted";
+import { channelColour } from "../channel-colour";
 import { layoutRows } from "../rows";
 import { type Box, type FlowNode, type FlowView, FOLDED_FROM, FOOT, GAP, isHidden, TOP } from "./picture";
 
 export interface Family {
   readonly folder: Folder | null;
   readonly colour: Colour | null;
-  readonly tracks: readonly Track[];
+  readonly tracks: readonly First[];
 }
+
+/** What the sound begins with: tracks, and what is played or read in. */
+type First = Track | Instrument | Reference;
 
 /** Tracks by the outermost folder they lie in, in the order of the input list; those that record a bus stand behind it. */
 export const familiesOf = (doc: Template, view: FlowView): readonly Family[] => {
-  const families: { folder: Folder | null; colour: Colour | null; tracks: Track[] }[] = [];
+  const families: { folder: Folder | null; colour: Colour | null; tracks: First[] }[] = [];
   let open: readonly FolderId[] = [];
   for (const row of layoutRows(doc, { unfold: true })) {
     if (row.kind === "folder") {
@@ -29,9 +34,14 @@ export const familiesOf = (doc: Template, view: FlowView): readonly Family[] => 
       open = [];
       if (families.at(-1)?.folder !== null) families.push({ folder: null, colour: null, tracks: [] });
     }
-    if (recordedBus(row.track) === null && !isHidden(row.track, view) && (view.within === null || open.includes(view.within))) families.at(-1)?.tracks.push(row.track);
+    if (recordedFrom(row.track) === null && !isHidden(row.track, view) && (view.within === null || open.includes(view.within))) families.at(-1)?.tracks.push(row.track);
   }
-  return families.filter((family) => family.tracks.length > 0);
+  const played =
+    view.within === null
+      ? entriesOf<Channel>(doc.channels).filter((channel): channel is Instrument | Reference => channel.kind === "instrument" || channel.kind === "reference")
+      : [];
+  const shown = played.filter((channel) => !isHidden(channel, view)).sort((a, b) => (a.kind === b.kind ? a.name.localeCompare(b.name) : a.kind === "instrument" ? -1 : 1));
+  return [...families, { folder: null, colour: null, tracks: shown }].filter((family) => family.tracks.length > 0);
 };
 
 /** As close as tracks can stand and be read. */
@@ -69,11 +79,11 @@ export const firstColumn = (doc: Template, view: FlowView, families: readonly Fa
       ...head,
       ...tracks.map(
         (track, index): Box => ({
-          kind: "track",
+          kind: track.kind,
           id: track.id,
-          label: track.name || "A track without a name",
+          label: track.name || `A ${track.kind} without a name`,
           aside: track.parked ? "parked" : track.muted ? "muted" : "",
-          colour: colourOf(doc, track),
+          colour: channelColour(doc, track),
           channelIds: [track.id],
           folderId: null,
           height: pitch - 4,

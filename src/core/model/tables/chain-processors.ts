@@ -35,7 +35,12 @@ export const CHAIN_PROCESSORS = described({
   fields: FIELDS,
   kinds: PROCESSOR_KINDS,
   order: { within: "channelId" },
-  rules: [inItsChain("channelId"), crosses],
+  rules: [
+    inItsChain("channelId"),
+    crosses,
+    (processor: Processor, around: Around) =>
+      processor.kind === "notes" && around.entry("channels", processor.channelId)?.kind !== "instrument" ? "a note processor works in something that is no instrument" : null,
+  ],
   called: (processor: Processor) => processor.name || `a ${processor.kind}`,
 });
 

@@ -1,7 +1,7 @@
 import { type Decibels, dB } from "../../units/decibels";
 import { COLOUR_NAMES, COLOUR_OR_NULL, type Colour } from "../colours";
-import { choice, choiceFrom, closed, type EntryOf, flag, level, numberFrom, referenceOrNull, references, text } from "../describe/fields";
-import { described, newEntry } from "../describe/table";
+import { choice, choiceFrom, closed, type EntryOf, elsewhereOrNull, flag, level, numberFrom, referenceOrNull, references, text } from "../describe/fields";
+import { type Around, described, newEntry } from "../describe/table";
 import { ICONS, type Icon } from "../families";
 import type { ChannelId, ControlId, FolderId, GangId, LineId, PortId } from "../ids";
 import { MOST } from "../limits";
@@ -12,7 +12,9 @@ export type TrackInput =
   | { readonly kind: "line"; readonly lineId: LineId }
   | { readonly kind: "pair"; readonly leftId: LineId; readonly rightId: LineId }
   /** What a bus sums is recorded on one track. */
-  | { readonly kind: "bus"; readonly busId: ChannelId };
+  | { readonly kind: "bus"; readonly busId: ChannelId }
+  /** One of the outputs of an instrument, counted from 1. */
+  | { readonly kind: "instrument"; readonly instrumentId: ChannelId; readonly output: number };
 
 export type Output =
   | { readonly kind: "channel"; readonly channelId: ChannelId }
@@ -31,7 +33,10 @@ export const PAN = { min: -100, max: 100, initial: 0 } as const;
 /** What a channel can be routed to: everything that sums. */
 export const SUMS = ["bus", "return", "main"] as const;
 
-export const LAYOUTS = ["stereo", "mono"] as const;
+export const LAYOUTS = ["stereo", "mono", "5.1"] as const;
+/** How what is stereo comes into something mono: both sides added up, or one of them. */
+export const FOLDS = ["sum", "left", "right"] as const;
+export type Fold = (typeof FOLDS)[number];
 export type Layout = (typeof LAYOUTS)[number];
 
 export const MAIN_ID = "main" as ChannelId;
@@ -41,6 +46,7 @@ export const inputLineIds = (input: TrackInput): readonly LineId[] => {
   switch (input.kind) {
     case "none":
     case "bus":
+    case "instrument":
       return [];
     case "line":
       return [input.lineId];
@@ -53,7 +59,7 @@ export const inputLineIds = (input: TrackInput): readonly LineId[] => {
 
 /** What a track takes once some of its lines are gone: a pair becomes the side that is left. */
 const withoutLines = (input: TrackInput, gone: ReadonlySet<string>): TrackInput => {
-  if (input.kind === "bus") return input;
+  if (input.kind === "bus" || input.kind === "instrument") return input;
   const [left] = inputLineIds(input).filter((lineId) => !gone.has(lineId));
   return left ? { kind: "line", lineId: left } : { kind: "none" };
 };
@@ -115,7 +121,13 @@ const FADER_PARTS = {
 } as const;
 
 const OUTPUT = byKind({ channel: { channelId: id }, hardware: { portIds: { type: "array", items: id, minItems: 1, maxItems: 16 } }, nowhere: {} });
-const INPUT = byKind({ none: {}, line: { lineId: id }, pair: { leftId: id, rightId: id }, bus: { busId: id } });
+const INPUT = byKind({
+  none: {},
+  line: { lineId: id },
+  pair: { leftId: id, rightId: id },
+  bus: { busId: id },
+  instrument: { instrumentId: id, output: { type: "integer", minimum: 1, maximum: 64 } },
+});
 
 /** Where a track records: what comes in, or what its processors made of it. */
 export const RECORD_POINTS = ["before", "after"] as const;
@@ -203,6 +215,13 @@ const TRACK_FIELDS = {
           ids: (input: TrackInput) => (input.kind === "bus" ? [input.busId] : []),
           without: () => ({ value: { kind: "none" } }),
         },
+        {
+          to: "channels",
+          kinds: ["instrument"],
+          astray: "records an instrument that is not there",
+          ids: (input: TrackInput) => (input.kind === "instrument" ? [input.instrumentId] : []),
+          without: () => ({ value: { kind: "none" } }),
+        },
       ],
     },
     INPUT_PARTS,
@@ -215,7 +234,27 @@ const TRACK_FIELDS = {
 const SUM_FIELDS = {
   colour: COLOUR,
   layout: choiceFrom<Layout>(LAYOUTS, { word: "mono or stereo" }),
+  fold: choiceFrom<Fold>(FOLDS, { word: "how stereo comes in" }),
   ...PASSING_FIELDS,
+};
+
+/** A virtual instrument: played, and heard by its outputs, each of which can feed a track. */
+const INSTRUMENT_FIELDS = {
+  colour: COLOUR,
+  ...PASSING_FIELDS,
+  /** The MIDI port of the rig that plays it; null: its own notes only. */
+  midiPortId: elsewhereOrNull<string>({ word: "what plays it" }),
+  /** 0: every channel. */
+  midiChannel: numberFrom<number>({ min: 0, max: 16, whole: true, initial: 0 }, { word: "the MIDI channel" }),
+  /** How many stereo outputs it has; the ones in use are those that a track records. */
+  outputs: numberFrom<number>({ min: 1, max: 64, whole: true, initial: 1 }, { word: "how many outputs it has" }),
+};
+
+/** A file to listen to, beside what is made: it goes out without passing the main bus. */
+const REFERENCE_FIELDS = {
+  colour: COLOUR,
+  ...PASSING_FIELDS,
+  file: text(400, { word: "the file" }),
 };
 
 /** Everything that carries audio after the lines. */
@@ -231,6 +270,8 @@ export const CHANNELS = described({
     bus: SUM_FIELDS,
     /** Holds an effect, and is fed by sends. */
     return: SUM_FIELDS,
+    instrument: INSTRUMENT_FIELDS,
+    reference: REFERENCE_FIELDS,
     main: {},
   },
   order: { within: "folderId", kinds: ["track"] },
@@ -239,6 +280,11 @@ export const CHANNELS = described({
     (channel: Channel) => (channel.kind === "main" && channel.output.kind === "channel" ? "the main bus is routed to a channel" : null),
     (channel: Channel) =>
       channel.kind === "track" && channel.input.kind === "pair" && channel.input.leftId === channel.input.rightId ? `${channel.name} takes one line as left and right` : null,
+    (channel: Channel, around: Around) => {
+      if (channel.kind !== "track" || channel.input.kind !== "instrument") return null;
+      const instrument = around.entry("channels", channel.input.instrumentId);
+      return instrument && channel.input.output > Number(instrument.outputs) ? `${channel.name} records an output that ${instrument.name} does not have` : null;
+    },
   ],
   called: (channel: Channel) => channel.name || `a ${channel.kind} without a name`,
 });
@@ -265,7 +311,15 @@ export interface Return extends ChannelBase, EntryOf<typeof SUM_FIELDS> {
   readonly kind: "return";
 }
 
-export type Channel = Track | Bus | Return | Main;
+export interface Instrument extends ChannelBase, EntryOf<typeof INSTRUMENT_FIELDS> {
+  readonly kind: "instrument";
+}
+
+export interface Reference extends ChannelBase, EntryOf<typeof REFERENCE_FIELDS> {
+  readonly kind: "reference";
+}
+
+export type Channel = Track | Bus | Return | Instrument | Reference | Main;
 /** What sums and passes on. */
 export type Sum = Bus | Return;
 

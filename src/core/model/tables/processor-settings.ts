@@ -63,6 +63,12 @@ export const PROCESSOR_KINDS = {
   insert: { sendPortIds: PORTS("the send"), returnPortIds: PORTS("the return") },
   /** Parts into two branches that join again, each at a level of its own. */
   split: { firstDb: BALANCE("the first branch"), secondDb: BALANCE("the second branch") },
+  /** Works on what is played, before an instrument makes sound of it. */
+  notes: {
+    transposeSemitones: numberFrom<number>({ min: -48, max: 48, whole: true, initial: 0 }, { word: "the transposition" }),
+    lowestNote: numberFrom<number>({ min: 0, max: 127, whole: true, initial: 0 }, { word: "the lowest note" }),
+    highestNote: numberFrom<number>({ min: 0, max: 127, whole: true, initial: 127 }, { word: "the highest note" }),
+  },
   other: {},
 } as const;
 

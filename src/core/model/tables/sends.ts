@@ -9,7 +9,10 @@ export const TAPS = ["after", "before"] as const;
 export type Tap = (typeof TAPS)[number];
 
 const FIELDS = {
-  fromId: partOf<ChannelId>({ to: "channels", kinds: ["track", "bus", "return"], astray: "leaves a channel that is not there" }, { word: "where it leaves" }),
+  fromId: partOf<ChannelId>(
+    { to: "channels", kinds: ["track", "bus", "return", "instrument", "reference"], astray: "leaves a channel that is not there" },
+    { word: "where it leaves" },
+  ),
   toId: partOf<ChannelId>({ to: "channels", kinds: ["bus", "return"], astray: "leads to no bus and no return" }, { word: "where it leads" }),
   levelDb: level({ ...FADER_DB, initial: -12 }, { word: "the level" }),
   /** Before the fader or after it. */

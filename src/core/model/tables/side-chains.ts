@@ -7,7 +7,10 @@ import { DYNAMICS } from "./processor-settings";
 const HZ = { min: 10, max: 40_000 } as const;
 
 const FIELDS = {
-  fromId: partOf<ChannelId>({ to: "channels", kinds: ["track", "bus", "return"], astray: "comes from a channel that is not there" }, { word: "what steers" }),
+  fromId: partOf<ChannelId>(
+    { to: "channels", kinds: ["track", "bus", "return", "instrument", "reference"], astray: "comes from a channel that is not there" },
+    { word: "what steers" },
+  ),
   processorId: partOf<ChainProcessorId>({ to: "processors", kinds: DYNAMICS, astray: "steers nothing that can be steered" }, { word: "what is steered" }),
   /** The band that the detector hears; null where it is open. */
   lowHz: numberOrNull<number>(HZ, { word: "the lower end" }),

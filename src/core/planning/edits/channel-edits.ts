@@ -1,6 +1,6 @@
 import { type Command, type Refusal, refuse } from "../../commands/command";
 import type { ChannelId } from "../../model/ids";
-import { isSum } from "../../model/read-template";
+import { isMade, isSum } from "../../model/read-template";
 import { entriesOf } from "../../model/table";
 import { newChannel, type Output } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
@@ -23,10 +23,25 @@ export const unroutable = (doc: Template, output: Output | undefined, at: string
   if (output?.kind !== "channel") return null;
   const target = doc.channels[output.channelId];
   if (!target) return refuse("missing", at, "The bus this should go to is no longer there.");
-  return target.kind !== "track"
+  return isSum(target) || target.kind === "main"
     ? null
-    : refuse("unfit", at, `${target.name} is a track, and a track can't take the sound of another. Route it to a bus, a return, the main bus or an output.`);
+    : refuse(
+        "unfit",
+        at,
+        `${target.name} is ${target.kind === "track" ? "a track, and a track" : `${an(target.kind)}, and that`} can't take the sound of another. Route it to a bus, a return, the main bus or an output.`,
+      );
 };
+
+/** Fields that only some kinds of channel have. */
+const ONLY: Readonly<Record<string, readonly string[]>> = {
+  fold: ["bus", "return"],
+  midiPortId: ["instrument"],
+  midiChannel: ["instrument"],
+  outputs: ["instrument"],
+  file: ["reference"],
+};
+
+const an = (word: string): string => `${/^[aeiou]/.test(word) ? "an" : "a"} ${word}`;
 
 /** What of a change a kind of channel does not have. */
 const foreign = (doc: Template, ids: readonly ChannelId[], set: ChannelChange): Refusal | null => {
@@ -34,10 +49,14 @@ const foreign = (doc: Template, ids: readonly ChannelId[], set: ChannelChange): 
   if (toMain && Object.keys(set).some((field) => !["name", "note", "output", "trimDb", "polarityTurned", "faderDb"].includes(field)))
     return refuse("unfit", toMain, "The main bus is last: it has no pan and no dye, and is neither muted nor parked. Change its fader, or what goes into it.");
   if (toMain && set.output?.kind === "channel") return refuse("unfit", toMain, "The main bus is last: nothing comes after it but outputs. Choose an output.");
+  const strange = Object.entries(ONLY).find(([field, kinds]) => field in set && ids.some((id) => !kinds.includes(String(doc.channels[id]?.kind))));
+  if (strange) return refuse("unfit", ids[0] ?? "", `Only ${strange[1].join(" or ")} channels have that: ${strange[0]}.`);
   const noTrack = "recordPoint" in set ? ids.find((id) => doc.channels[id]?.kind !== "track") : undefined;
   if (noTrack) return refuse("unfit", noTrack, `${doc.channels[noTrack]?.name} is no track, so it records nowhere.`);
-  const track = "layout" in set ? ids.find((id) => doc.channels[id]?.kind === "track") : undefined;
-  return track ? refuse("unfit", track, `${doc.channels[track]?.name} is as many as its lines are: give it one line, or two.`) : null;
+  const track = "layout" in set ? ids.find((id) => !isSum(doc.channels[id])) : undefined;
+  return track
+    ? refuse("unfit", track, `${doc.channels[track]?.name} is as many as ${doc.channels[track]?.kind === "track" ? "its lines are: give it one line, or two" : "what it plays"}.`)
+    : null;
 };
 
 const outputInWords = (doc: Template, output: Output): string =>
@@ -45,20 +64,31 @@ const outputInWords = (doc: Template, output: Output): string =>
 
 const panInWords = (pan: number): string => (pan === 0 ? "to the middle" : `${Math.abs(pan)} % ${pan < 0 ? "left" : "right"}`);
 
+/** What setting a field is called, the more telling fields first. */
+const SAYS: { readonly [F in keyof ChannelChange]-?: (who: string, value: NonNullable<ChannelChange[F]> | null, doc: Template) => string } = {
+  output: (who, output, doc) => `Route ${who} to ${outputInWords(doc, output as Output)}`,
+  faderDb: (who, level) => `Set the fader of ${who} to ${formatLevel(level)}`,
+  trimDb: (who, trim) => `Trim ${who} by ${formatLevel(trim)}`,
+  polarityTurned: (who, turned) => `${turned ? "Turn over" : "Turn back"} the polarity of ${who}`,
+  recordPoint: (who, point) => `Record ${who} ${point} its processing`,
+  pan: (who, pan) => `Pan ${who} ${panInWords(pan ?? 0)}`,
+  muted: (who, muted) => `${muted ? "Mute" : "Unmute"} ${who}`,
+  parked: (who, parked) => (parked ? `Park ${who}` : `Take ${who} into use again`),
+  name: (who, name) => `Rename ${who} to ${name?.trim()}`,
+  colour: (who, colour) => (colour ? `Dye ${who} ${colour}` : `Take the dye off ${who}`),
+  layout: (who, layout) => `Make ${who} ${layout}`,
+  fold: (who, fold) => `Let stereo come into ${who} as ${fold === "sum" ? "the sum of both sides" : `its ${fold} side`}`,
+  midiPortId: (who, port) => `Play ${who} from ${port ? "another" : "no"} MIDI port`,
+  midiChannel: (who, channel) => `Play ${who} on ${channel ? `MIDI channel ${channel}` : "every MIDI channel"}`,
+  outputs: (who, outputs) => `Give ${who} ${counted(outputs ?? 1, "output")}`,
+  file: (who) => `Name the file of ${who}`,
+  note: (who) => `Note on ${who}`,
+};
+
 const setName = (doc: Template, { channelIds, set }: EditOf<"channels.set">): string => {
   const who = countChannels(doc, channelIds);
-  if (set.output) return `Route ${who} to ${outputInWords(doc, set.output)}`;
-  if (set.faderDb !== undefined) return `Set the fader of ${who} to ${formatLevel(set.faderDb)}`;
-  if (set.trimDb !== undefined) return `Trim ${who} by ${formatDb(set.trimDb)}`;
-  if (set.polarityTurned !== undefined) return `${set.polarityTurned ? "Turn over" : "Turn back"} the polarity of ${who}`;
-  if (set.recordPoint !== undefined) return `Record ${who} ${set.recordPoint} its processing`;
-  if (set.pan !== undefined) return `Pan ${who} ${panInWords(set.pan)}`;
-  if (set.muted !== undefined) return `${set.muted ? "Mute" : "Unmute"} ${who}`;
-  if (set.parked !== undefined) return set.parked ? `Park ${who}` : `Take ${who} into use again`;
-  if (set.name !== undefined) return `Rename ${who} to ${set.name.trim()}`;
-  if (set.colour !== undefined) return set.colour ? `Dye ${who} ${set.colour}` : `Take the dye off ${who}`;
-  if (set.layout !== undefined) return `Make ${who} ${set.layout}`;
-  return `Note on ${who}`;
+  const field = (Object.keys(SAYS) as (keyof ChannelChange)[]).find((one) => set[one] !== undefined);
+  return field ? (SAYS[field] as (who: string, value: unknown, doc: Template) => string)(who, set[field], doc) : `Set ${who}`;
 };
 
 const unnamed = (channelIds: readonly ChannelId[], name: string | undefined): Refusal | null =>
@@ -96,7 +126,7 @@ export const takeAway = (doc: Template, ids: readonly ChannelId[]): readonly Com
 };
 
 const removable = (doc: Template, ids: readonly ChannelId[]): Refusal | null => {
-  const other = ids.find((id) => !isSum(doc.channels[id]));
+  const other = ids.find((id) => !isMade(doc.channels[id]));
   if (other === undefined) return null;
   return refuse(
     "unfit",
@@ -120,7 +150,7 @@ export const channelEdits: Planners<"channels"> = {
       ],
     name: (doc, { channels, feedIds }) => {
       const [first] = channels;
-      const what = channels.length === 1 ? `${first?.kind === "return" ? "Add the return" : "Add the bus"} ${first?.name.trim()}` : `Add ${channels.length} buses and returns`;
+      const what = channels.length === 1 ? `Add the ${first?.kind} ${first?.name.trim()}` : `Add ${channels.length} buses and returns`;
       return feedIds.length ? `${what} for ${countChannels(doc, feedIds)}` : what;
     },
   },

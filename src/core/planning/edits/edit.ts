@@ -5,7 +5,7 @@ import type { SessionKind } from "../../model/session-kinds";
 import type { Acceptance } from "../../model/tables/accepted";
 import type { Band } from "../../model/tables/bands";
 import type { NewProcessor } from "../../model/tables/chain-processors";
-import type { Bus, Output, Sharing, Sum, Track, TrackInput } from "../../model/tables/channels";
+import type { Bus, Instrument, Output, Reference, Sharing, Sum, Track, TrackInput } from "../../model/tables/channels";
 import type { Control } from "../../model/tables/controls";
 import type { Folder } from "../../model/tables/folders";
 import type { Gang } from "../../model/tables/gangs";
@@ -13,7 +13,7 @@ import type { Line } from "../../model/tables/lines";
 import type { ProcessorBase } from "../../model/tables/processor-settings";
 import type { Send } from "../../model/tables/sends";
 import type { SideChain } from "../../model/tables/side-chains";
-import type { Format, Template } from "../../model/template";
+import type { Format, Mix, Template } from "../../model/template";
 import type { Decibels } from "../../units/decibels";
 
 /** A track to be laid, with the lines it brings; `folderId` where it is not the folder that the whole edit names. */
@@ -22,6 +22,8 @@ export type NewTrack = Pick<Track, "id" | "name" | "note" | "colour" | "icon" | 
 export type NewFolder = Pick<Folder, "id" | "name" | "colour">;
 /** A bus or a return to be made, with what it begins with where nothing is said. */
 export type NewSum = Pick<Sum, "kind" | "id" | "name"> & Partial<Omit<Sum, "kind">>;
+/** Anything but a track that is made in the signal flow. */
+export type NewMade = NewSum | (Pick<Instrument, "kind" | "id" | "name"> & Partial<Instrument>) | (Pick<Reference, "kind" | "id" | "name"> & Partial<Reference>);
 export type NewBand = Omit<Band, "order">;
 /** What any kind of processor can be set to. */
 type ProcessorChange = Partial<Omit<ProcessorBase, "kind">> & { readonly splitId?: ChainProcessorId | null };
@@ -40,12 +42,15 @@ export type TrackChange = Partial<Pick<Track, "name" | "colour" | "icon" | "note
 
 /** Any field of a channel that tracks, buses, returns and the main bus have in common, and what only some of them have. */
 export type ChannelChange = Partial<Pick<Bus, "name" | "note" | "colour" | "layout" | "output" | "trimDb" | "polarityTurned" | "faderDb" | "pan" | "muted" | "parked">> &
-  Partial<Pick<Track, "recordPoint">>;
+  Partial<Pick<Track, "recordPoint">> &
+  Partial<Pick<Bus, "fold">> &
+  Partial<Pick<Instrument, "midiPortId" | "midiChannel" | "outputs">> &
+  Partial<Pick<Reference, "file">>;
 
 /** What a person does to a template, by name. It is planned to commands from the document as it is. */
 export type Edit =
   | { readonly kind: "template.rename"; readonly name: string }
-  | { readonly kind: "template.set"; readonly sessionKind?: SessionKind; readonly note?: string; readonly format?: Partial<Format> }
+  | { readonly kind: "template.set"; readonly sessionKind?: SessionKind; readonly note?: string; readonly format?: Partial<Format>; readonly mix?: Partial<Mix> }
   | { readonly kind: "template.fit"; readonly rigId: RigId; readonly rigName: string; readonly inputs: readonly LinePort[]; readonly mainOutputs: readonly PortId[] }
   | { readonly kind: "tracks.add"; readonly tracks: readonly NewTrack[]; readonly lines: readonly Line[]; readonly folderId: FolderId | null; readonly before: ChannelId | null }
   | { readonly kind: "tracks.set"; readonly trackIds: readonly ChannelId[]; readonly set: TrackChange }
@@ -69,7 +74,7 @@ export type Edit =
   | { readonly kind: "folders.sum"; readonly sums: readonly { readonly folderId: FolderId; readonly busId: ChannelId }[] }
   /** Takes the bus of a folder away; what lies in it goes there. */
   | { readonly kind: "folders.unsum"; readonly folderId: FolderId; readonly output: Output }
-  | { readonly kind: "channels.add"; readonly channels: readonly NewSum[]; readonly feedIds: readonly ChannelId[] }
+  | { readonly kind: "channels.add"; readonly channels: readonly NewMade[]; readonly feedIds: readonly ChannelId[] }
   /** `alone`: without those that their gangs hold together with them. */
   | { readonly kind: "channels.set"; readonly channelIds: readonly ChannelId[]; readonly set: ChannelChange; readonly alone?: true }
   | { readonly kind: "channels.shift"; readonly channelIds: readonly ChannelId[]; readonly byDb: Decibels; readonly alone?: true }

@@ -95,7 +95,7 @@ export const sendEdits: Planners<"sends"> = {
         return send ? [[send.id, { ...set, on: set.on ?? true }] as const] : [];
       });
       return [
-        ...(fresh.length ? [{ kind: "add", table: "sends", entries: fresh.map(newSend) } as const] : []),
+        ...(fresh.length ? [{ kind: "add", table: "sends", entries: fresh.map((send) => newSend({ tap: doc.mix.sendTap, ...send })) } as const] : []),
         ...(again.length ? [{ kind: "set", table: "sends", values: Object.fromEntries(again) } as const] : []),
       ];
     },

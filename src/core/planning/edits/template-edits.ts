@@ -1,6 +1,8 @@
 import { type Command, HEADER, refuse } from "../../commands/command";
+import { fieldWords } from "../../commands/naming";
 import { SESSION_KIND_NAMES } from "../../model/session-kinds";
 import { MAIN_ID } from "../../model/tables/channels";
+import { TEMPLATE } from "../../model/template";
 import { formatRate } from "../../units/hertz";
 import type { Planners } from "./edit";
 import { patchCommand } from "./line-edits";
@@ -15,14 +17,15 @@ export const templateEdits: Planners<"template"> = {
     name: (_doc, { name }) => `Rename the template to ${name.trim()}`,
   },
   "template.set": {
-    plan: (doc, { sessionKind, note, format }) => [
+    plan: (doc, { sessionKind, note, format, mix }) => [
       {
         kind: "set",
         table: HEADER,
-        values: { [doc.id]: { ...(sessionKind ? { kind: sessionKind } : {}), ...(note === undefined ? {} : { note }), ...(format ? { format } : {}) } },
+        values: { [doc.id]: { ...(sessionKind ? { kind: sessionKind } : {}), ...(note === undefined ? {} : { note }), ...(format ? { format } : {}), ...(mix ? { mix } : {}) } },
       },
     ],
-    name: (_doc, { sessionKind, note, format }) => {
+    name: (_doc, { sessionKind, note, format, mix }) => {
+      if (mix) return `Set ${fieldWords(TEMPLATE.header.mix.fields, Object.keys(mix))}`;
       if (format?.sampleRateHz) return `Set the rate to ${formatRate(format.sampleRateHz)}`;
       if (format?.bitDepth) return `Set the depth to ${format.bitDepth} bit`;
       if (format) return "Change the format";

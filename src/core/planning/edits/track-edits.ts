@@ -75,6 +75,10 @@ const takeable = (doc: Template, { trackId, input, lines }: EditOf<"tracks.take"
     () => missingTracks(doc, [trackId]),
     () => tooMany(doc, { lines }),
     () => (input.kind === "bus" ? unrecordable(doc, input.busId, trackId) : null),
+    () =>
+      input.kind === "instrument" && doc.channels[input.instrumentId]?.kind !== "instrument"
+        ? refuse("missing", trackId, "The instrument this should record is no longer there.")
+        : null,
     () => {
       const ids = inputLineIds(input);
       const there = ids.every((id) => doc.lines[id] || lines.some((line) => line.id === id));
@@ -188,11 +192,13 @@ export const trackEdits: Planners<"tracks"> = {
         { kind: "set", table: "channels", values: { [edit.trackId]: { input: edit.input } } },
       ],
     name: (doc, { trackId, input }) =>
-      input.kind === "bus"
-        ? `Record ${doc.channels[input.busId]?.name ?? "a bus"} on ${countTracks(doc, [trackId])}`
-        : input.kind === "none"
-          ? `Take ${countTracks(doc, [trackId])} off its line`
-          : `Give ${countTracks(doc, [trackId])} ${input.kind === "pair" ? "two lines" : "a line"}`,
+      input.kind === "instrument"
+        ? `Record output ${input.output} of ${doc.channels[input.instrumentId]?.name ?? "an instrument"} on ${countTracks(doc, [trackId])}`
+        : input.kind === "bus"
+          ? `Record ${doc.channels[input.busId]?.name ?? "a bus"} on ${countTracks(doc, [trackId])}`
+          : input.kind === "none"
+            ? `Take ${countTracks(doc, [trackId])} off its line`
+            : `Give ${countTracks(doc, [trackId])} ${input.kind === "pair" ? "two lines" : "a line"}`,
   },
   "tracks.share": {
     plan: (doc, { trackIds, sharing }) => missingTracks(doc, trackIds) ?? [{ kind: "set", table: "channels", values: toAll(trackIds, { sharing }) }],
