@@ -90,3 +90,8 @@ export class PathsQuery {
   @Id() from!: string;
   @Id() to!: string;
 }
+
+export class ChainsQuery {
+  /** The id of a channel; without it all that have a chain are told, short. */
+  @Optional() @Id() channel?: string;
+}

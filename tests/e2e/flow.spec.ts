@@ -55,6 +55,8 @@ test.describe("by keyboard only", () => {
     await expect(way.getByRole("listitem")).toHaveText([
       "Input 9 Clip-on condenser 1, line ← Thistle 1, 48 V",
       "Fiddle records here",
+      "Equaliser 2 bands",
+      "Compressor 2 : 1, −16 dB",
       "Stair chamber by a send −15 dB, after the fader",
       "Strings sums 2",
       "Main sums 8",

@@ -99,7 +99,7 @@ test("a range is copied, pasted, filled and emptied by keyboard", async ({ page 
   await page.keyboard.press("Alt+k");
   await expect(cell(page, "Shaker table", COLUMN.microphone)).toHaveText("Moving-coil 3");
   await saved(page);
-  expect(tracksOf((await readTemplate(page, id)).document)).toHaveLength(15);
+  expect(tracksOf((await readTemplate(page, id)).document)).toHaveLength(16);
 });
 
 test("typing below the last row makes tracks, one after the other", async ({ page }) => {
@@ -275,16 +275,59 @@ test("a finding is accepted with a reason, and comes back when its cause changes
   await nine(page);
   await page.getByRole("button", { name: "1 problem" }).click();
   const panel = page.getByRole("complementary", { name: "Findings" });
-  await panel.getByRole("button", { name: "Accept with a reason…" }).click();
+  await panel.getByRole("button", { name: "Accept with a reason…" }).first().click();
   await panel.getByRole("textbox", { name: "Why this is all right" }).fill("the preamp on the floor feeds it");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("button", { name: "Clear" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "1 hint" })).toBeVisible();
   await expect(panel.getByRole("region", { name: "Accepted" })).toContainText("the preamp on the floor feeds it");
   await panel.getByRole("button", { name: "Close the findings" }).click();
   await cell(page, "Clarinet", COLUMN.input).click();
   await page.keyboard.type("E5");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: "1 problem" })).toBeVisible();
+});
+
+test("sends and chains are columns: typed, for a range at once, and a bus is recorded by typing its name as the input", async ({ page }) => {
+  const id = await nine(page);
+  await page.getByRole("button", { name: "Columns and rows" }).click();
+  for (const name of ["Sends", "Chain"]) await page.getByRole("checkbox", { name, exact: true }).check();
+  await page.keyboard.press("Escape");
+  const at = async (name: string): Promise<number> =>
+    Number(
+      await grid(page)
+        .getByRole("columnheader", { name: new RegExp(`^${name}`) })
+        .getAttribute("aria-colindex"),
+    );
+  const [sends, chain] = [await at("Sends"), await at("Chain")];
+  await expect(cell(page, "Fiddle", sends)).toHaveText("Stair chamber −15");
+  await expect(cell(page, "Fiddle", chain)).toHaveText("Equaliser, compressor");
+  await cell(page, "Clarinet", sends).click();
+  await page.keyboard.type("Plate -9 before");
+  await page.keyboard.press("Enter");
+  await expect(cell(page, "Clarinet", sends)).toHaveText("Plate −9 before");
+  await cell(page, "Clarinet", sends).click();
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Alt+j");
+  await expect(cell(page, "Sousaphone", sends)).toHaveText("Plate −9 before");
+  await cell(page, "Trumpet", chain).click();
+  await page.keyboard.type("Any voice");
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("Enter");
+  await expect(cell(page, "Trumpet", chain)).toHaveText("High-pass, compressor");
+  await cell(page, "Trumpet", sends).click();
+  await page.keyboard.type("Hall -3");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/There is no return and no bus Hall/).first()).toBeVisible();
+  await page.keyboard.press("Escape");
+  await cell(page, "Second voice", COLUMN.input).click();
+  await page.keyboard.type("Keys");
+  await page.keyboard.press("Enter");
+  await expect(cell(page, "Second voice", COLUMN.input)).toHaveText("Keys");
+  await saved(page);
+  const { document } = await readTemplate(page, id);
+  const voice = tracksOf(document).find(({ name }) => name === "Second voice");
+  expect(voice?.input.kind === "bus" && document.channels[voice.input.busId]?.name).toBe("Keys");
 });
 
 test("the output is shown as a column, and chosen by typing the name of a bus", async ({ page }) => {

@@ -28,7 +28,7 @@ test("the files are made of the last edit", async ({ page }) => {
   const csv = await save("Input list (CSV)");
   expect(csv.body.toString()).toContain("1,Lute,Guitar,,no,mono,Nadia Okonjo-Reyes,,weld,straight in at instrument level");
   const json = await save("Template (JSON)");
-  expect(JSON.parse(json.body.toString()).schema).toBe(5);
+  expect(JSON.parse(json.body.toString()).schema).toBe(6);
   const pdf = await save("Patching sheet (PDF)");
   expect([pdf.body.subarray(0, 5).toString(), pdf.name]).toEqual(["%PDF-", expect.stringMatching(/patching sheet\.pdf$/)]);
 });

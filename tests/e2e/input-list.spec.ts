@@ -226,6 +226,8 @@ test.describe("with the mouse", () => {
     await expect(way.getByRole("listitem")).toHaveText([
       "Input 9 Clip-on condenser 1, line ← Thistle 1, 48 V",
       "Fiddle records here",
+      "Equaliser 2 bands",
+      "Compressor 2 : 1, −16 dB",
       "Stair chamber by a send −15 dB, after the fader",
       "Strings sums 2",
       "Main sums 8",
@@ -250,6 +252,7 @@ test.describe("with the mouse", () => {
     await panel.getByRole("button", { name: /Clarinet is an active ribbon/ }).click();
     await expect(grid(page)).toHaveAttribute("aria-activedescendant", /-phantom$/);
     await panel.getByRole("button", { name: "Switch phantom on for Clarinet" }).click();
+    await panel.getByRole("button", { name: "Ask for 1.2" }).click();
     await expect(panel).toContainText("Nothing to complain of");
     await expect(page.getByRole("button", { name: "Clear" })).toBeVisible();
   });

@@ -12,7 +12,7 @@ test("the library shows the demo: how big each template is, of what, and what is
   await expect(nine).toContainText("Band · 48 kHz · 24 bit · Whole mill");
   await expect(nine).toContainText("18 in");
   await expect(nine).toContainText("1 problem");
-  await expect(nine.getByRole("img", { name: /threads/ })).toHaveAttribute("aria-label", /^15 threads: 5 madder/);
+  await expect(nine.getByRole("img", { name: /threads/ })).toHaveAttribute("aria-label", /^16 threads: 5 madder/);
 });
 
 test("search and kind narrow the list, and say when nothing is found", async ({ page }) => {

@@ -1,10 +1,12 @@
 import { readFileSync } from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import * as chainsRoute from "@/app/api/chains/route";
 import * as healthRoute from "@/app/api/health/route";
 import * as openapiRoute from "@/app/api/openapi.json/route";
 import * as rigRoute from "@/app/api/rigs/[id]/route";
 import * as rigsRoute from "@/app/api/rigs/route";
 import * as schemaRoute from "@/app/api/schema/template/route";
+import * as templateChainsRoute from "@/app/api/templates/[id]/chains/route";
 import * as commandsRoute from "@/app/api/templates/[id]/commands/route";
 import * as exportRoute from "@/app/api/templates/[id]/export/route";
 import * as findingsRoute from "@/app/api/templates/[id]/findings/route";
@@ -239,6 +241,28 @@ describe("routing over the service", () => {
   });
 });
 
+describe("chains over the service", () => {
+  it("tells those that are kept, those of a template, and one in data, words and curves", async () => {
+    const kept = await (await call(chainsRoute.GET, "/api/chains")).json();
+    expect(kept.chains.map(({ name, short }: { name: string; short: string }) => `${name}: ${short}`)).toContain("Telephone: High-pass, low-pass, saturation");
+    const id = "tidewrack-nine";
+    const all = await (await call(templateChainsRoute.GET, "", {}, { id })).json();
+    const lead = all.chains.find(({ name }: { name: string }) => name === "Lead voice");
+    expect(lead.chain).toBe("High-pass, compressor, equaliser, de-esser");
+    const { chain } = await (await call(templateChainsRoute.GET, `/?channel=${lead.channelId}`, {}, { id })).json();
+    expect([chain.delaySamples, chain.words[0], chain.needs]).toEqual([
+      64,
+      "High-pass: 80 Hz, 12 dB/oct",
+      [{ name: "House de-esser", version: "1.4", state: "older", has: "1.2", from: "the folder of the house" }],
+    ]);
+    const response = chain.processors[2].response as readonly { x: number; y: number }[];
+    expect([response.length, response[0]?.x, response.at(-1)?.x, Math.min(...response.map(({ y }) => y))]).toEqual([61, 20, 20000, -3.509]);
+    expect((await call(templateChainsRoute.GET, "/?channel=nobody", {}, { id })).status).toBe(404);
+    expect((await call(templateChainsRoute.GET, "", {}, { id: "nowhere" })).status).toBe(404);
+    expect((await call(templateChainsRoute.GET, "/?channel=", {}, { id })).status).toBe(400);
+  });
+});
+
 describe("the description of the service", () => {
   it("has every route and every command, made of the request classes", async () => {
     const api = await openapiRoute.GET().json();
@@ -255,6 +279,8 @@ describe("the description of the service", () => {
         "/api/templates/{id}/findings",
         "/api/templates/{id}/flow",
         "/api/templates/{id}/paths",
+        "/api/templates/{id}/chains",
+        "/api/chains",
         "/api/templates/{id}/export",
       ]),
     );

@@ -2,7 +2,7 @@ import type { ChannelId, SendId } from "../model/ids";
 import type { Channel, Output } from "../model/tables/channels";
 import type { Tap } from "../model/tables/sends";
 import type { Template } from "../model/template";
-import { graphOf, sendOf, type Thread } from "../routing/graph";
+import { graphOf, type Steer, sendOf, type Thread } from "../routing/graph";
 import { orderOf } from "../routing/order";
 import { pathsBetween } from "../routing/paths";
 import type { Decibels } from "../units/decibels";
@@ -20,7 +20,9 @@ export interface ToldThread {
 export interface ToldFlow {
   readonly nodes: readonly { readonly id: ChannelId; readonly kind: Channel["kind"]; readonly name: string; readonly rank: number; readonly output: Output }[];
   readonly threads: readonly ToldThread[];
-  /** Every channel after all that feed it. */
+  /** What steers a processor of another channel. */
+  readonly sideChains: readonly Steer[];
+  /** Every channel after all that feed or steer it. */
   readonly order: readonly ChannelId[];
 }
 
@@ -46,7 +48,7 @@ export const flowAnswer = (doc: Template): ToldFlow => {
     const channel = doc.channels[id];
     return channel ? [{ id, kind: channel.kind, name: channel.name, rank: rank.get(id) ?? 0, output: channel.output }] : [];
   });
-  return { nodes, threads: graph.threads.map(toldIn(doc)), order: ids };
+  return { nodes, threads: graph.threads.map(toldIn(doc)), sideChains: graph.steers, order: ids };
 };
 
 /** Every way from one channel to another, in data and in words. Null when one of the two is not there. */

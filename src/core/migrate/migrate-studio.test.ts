@@ -21,3 +21,13 @@ describe("a kept sample of a studio of version 1", () => {
     expect([studio.colours["own-heather"], studio.families.keys]).toMatchObject([{ name: "heather" }, { colour: "own-heather" }]);
   });
 });
+
+describe("a kept sample of a studio of version 2", () => {
+  it("keeps no chains yet, and all else as it was", () => {
+    const sample = JSON.parse(readFileSync(new URL("./samples/studio-2.json", import.meta.url), "utf8"));
+    const migrated = migrateStudio(sample);
+    const studio = migrated.ok ? migrated.doc : expect.unreachable();
+    expect([studioFaults(studio), brokenStudio(studio)]).toEqual([[], []]);
+    expect(studio).toEqual({ ...sample, schema: STUDIO_SCHEMA, chains: {}, processors: {}, bands: {} });
+  });
+});

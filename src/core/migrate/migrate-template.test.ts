@@ -13,6 +13,23 @@ import { migrateTemplate } from "./migrate-template";
 const sampleOf = (version: number) => JSON.parse(readFileSync(new URL(`./samples/template-${version}.json`, import.meta.url), "utf8"));
 const sample = () => sampleOf(1);
 
+describe("a kept sample of version 5", () => {
+  const migrated = migrateTemplate(sampleOf(5));
+  const doc = migrated.ok ? migrated.doc : expect.unreachable();
+
+  it("keeps its buses, returns and sends, and has nothing processed, held, steered or turned over", () => {
+    expect(migrated).toMatchObject({ ok: true, from: 5, doc: { schema: TEMPLATE_SCHEMA, processors: {}, bands: {}, sideChains: {}, gangs: {}, controls: {} } });
+    expect([templateFaults(doc), brokenInvariants(doc)]).toEqual([[], []]);
+    expect([doc.channels["bus-1" as never], doc.channels["return-1" as never], doc.sends["send-1" as never]]).toMatchObject([
+      { kind: "bus", fold: "sum", polarityTurned: false, gangId: null },
+      { kind: "return", name: "Plate", controlIds: [] },
+      { levelDb: -9, tap: "before" },
+    ]);
+    expect(tracksOf(doc).every(({ recordPoint, pastEndDb }) => recordPoint === "before" && pastEndDb === 0)).toBe(true);
+    expect(doc.mix).toEqual({ panLawDb: -3, mutesBefore: false, sendTap: "after" });
+  });
+});
+
 describe("a kept sample of version 4", () => {
   const migrated = migrateTemplate(sampleOf(4));
   const doc = migrated.ok ? migrated.doc : expect.unreachable();

@@ -1,6 +1,7 @@
 import "reflect-metadata";
 import { targetConstructorToSchema } from "class-validator-jsonschema";
 import {
+  ChainsQuery,
   CommandsRequest,
   CreateRigRequest,
   CreateTemplateRequest,
@@ -149,6 +150,24 @@ const templatePaths = {
         400: problem("Malformed query"),
         404: problem("No such template or channel"),
       },
+    },
+  },
+  "/api/templates/{id}/chains": {
+    parameters: [idParameter],
+    get: {
+      summary: "The chain of a channel of the head, in data and in words, with responses and what it needs of the rig; or all that have one, short",
+      parameters: queryParameters(ChainsQuery),
+      responses: {
+        200: answer("The chain, or the chains", object({ revision: { type: "integer" } })),
+        400: problem("Malformed query"),
+        404: problem("No such template or channel"),
+      },
+    },
+  },
+  "/api/chains": {
+    get: {
+      summary: "The chains that the studio keeps, with their processors and bands",
+      responses: { 200: answer("The chains", object({ revision: { type: "integer" }, chains: list(anything) })) },
     },
   },
   "/api/templates/{id}/export": {

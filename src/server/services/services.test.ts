@@ -177,11 +177,11 @@ describe("the library", () => {
       rig: { name: "Whole mill" },
       rateAndDepth: "48 kHz · 24 bit",
       inputs: 18,
-      tracks: 15,
+      tracks: 16,
       problems: 1,
-      hints: 0,
+      hints: 1,
     });
-    expect(templates[0]?.selvedge).toHaveLength(15);
+    expect(templates[0]?.selvedge).toHaveLength(16);
   });
 
   it("is not kept from any template by one whose name was cut through a character", async () => {
@@ -258,7 +258,7 @@ describe("the library", () => {
   it("findings are those of the head", async () => {
     const { findings, revision } = JSON.parse(await templateFindings(db, "tidewrack-nine"));
     expect(revision).toBeGreaterThan(0);
-    expect(findings.map((finding: { readonly rule: string }) => finding.rule)).toEqual(["phantom-missing"]);
+    expect(findings.map((finding: { readonly rule: string }) => finding.rule)).toEqual(["phantom-missing", "processor-missing"]);
   });
 });
 
@@ -389,7 +389,7 @@ describe("exports", () => {
     const csv = await exportTemplate(db, "tidewrack-nine", "csv");
     expect([csv.fileName, String(csv.body).split("\n")[1]]).toEqual([
       "The Tidewrack Nine.csv",
-      "1,Bass drum,Bass drum,Low moving-coil,no,mono,Pell Marrow,Percussion,madder,inside the shell",
+      "1,Bass drum,Bass drum,Low moving-coil,no,mono,Pell Marrow,Percussion,madder,inside the shell,drum",
     ]);
     expect(JSON.parse(String((await exportTemplate(db, "tidewrack-nine", "json")).body)).name).toBe("The Tidewrack Nine");
     const pdf = (await exportTemplate(db, "tidewrack-nine", "pdf")).body as Uint8Array;

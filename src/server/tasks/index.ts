@@ -1,5 +1,6 @@
 import type { Failure } from "../services/failure";
 import { applyBatch, broughtTogether, stored } from "./apply-batch";
+import { chainsOf, keptChainsOf } from "./chains";
 import { kindOf, readStored, type What } from "./kinds";
 import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList } from "./lists";
 import { findingsOf, flowOf, judge, pathsOf, touched, writeRig, writeTemplate } from "./sheets";
@@ -19,10 +20,12 @@ export const TASKS = {
   applyBatch,
   broughtTogether,
   broughtUp,
+  chainsOf,
   copiesOf,
   findingsOf,
   flowOf,
   judge,
+  keptChainsOf,
   pathsOf,
   previewList,
   renamed,
