@@ -127,6 +127,7 @@ const content = (props: CellViewProps) => {
     case "layout":
       return <Layout row={row} />;
     case "input":
+      if (track.input.kind === "bus" || track.input.kind === "instrument") return <Text value={inputText(doc, rig, track)} />;
       return inputText(doc, rig, track) || <span className={classes.soft}>–</span>;
     case "phantom":
       return <Phantom {...props} />;

@@ -8,9 +8,11 @@ import type { Row } from "@/core/layout/rows";
 import type { Rig } from "@/core/model/rig";
 import { entriesOf } from "@/core/model/table";
 import type { Template } from "@/core/model/template";
+import { chainText } from "@/core/queries/chain-text";
 import type { CellColumn } from "@/core/queries/columns";
 import { gridColumn } from "@/core/queries/columns";
 import { outputChoices, sumsOf } from "@/core/queries/outputs";
+import { sendsText } from "@/core/queries/sends";
 import { counted } from "@/core/units/counted";
 import { useDesk, useStudio } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
@@ -195,7 +197,17 @@ const sameRow = (a: GridRowProps, b: GridRowProps): boolean => {
     );
   const [from, to] = [a.row, b.row];
   const folder = (props: GridRowProps) => (props.row.kind === "track" && props.row.track.folderId ? props.doc.folders[props.row.track.folderId]?.name : "");
-  const bus = ({ row, doc }: GridRowProps) => (row.kind === "track" && row.track.output.kind === "channel" ? doc.channels[row.track.output.channelId]?.name : "");
+  const named = ({ row, doc }: GridRowProps) => {
+    if (row.kind !== "track") return "";
+    const { output, input } = row.track;
+    const bus = output.kind === "channel" ? doc.channels[output.channelId]?.name : "";
+    const recorded = input.kind === "bus" ? doc.channels[input.busId]?.name : input.kind === "instrument" ? doc.channels[input.instrumentId]?.name : "";
+    return `${bus} ${recorded}`;
+  };
+  // What is sent and what is passed are entries of their own: the same lists for as long as none of them changes.
+  const woven = ({ row, doc, columns }: GridRowProps) =>
+    row.kind === "track" ? columns.map(({ id }) => (id === "sends" ? sendsText(doc, row.track.id) : id === "chain" ? chainText(doc, row.track.id) : "")).join("\n") : "";
+  const sameTables = a.doc.sends === b.doc.sends && a.doc.processors === b.doc.processors && a.doc.channels === b.doc.channels;
   return (
     from.track === to.track &&
     from.colour === to.colour &&
@@ -203,7 +215,8 @@ const sameRow = (a: GridRowProps, b: GridRowProps): boolean => {
     from.lines.length === to.lines.length &&
     from.lines.every((line, at) => line === to.lines[at]) &&
     folder(a) === folder(b) &&
-    bus(a) === bus(b)
+    named(a) === named(b) &&
+    (sameTables || woven(a) === woven(b))
   );
 };
 
