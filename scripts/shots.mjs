@@ -45,6 +45,17 @@ const SHOTS = [
       await page.getByRole("button", { name: "Tenor 12, track" }).click();
     },
   },
+  {
+    name: "chain",
+    path: "/templates/tidewrack-nine/flow/track-14",
+    act: (page) => page.getByRole("button", { name: /^Equaliser/ }).click(),
+  },
+  {
+    name: "chain-night",
+    path: "/templates/ferrymans-ghost/flow/track-8",
+    night: true,
+    act: (page) => page.getByRole("button", { name: /^Ducking/ }).click(),
+  },
   { name: "hand-off", path: "/templates/tidewrack-nine/hand-off" },
 ];
 

@@ -1,4 +1,5 @@
 import type { ChainProcessorId, ChannelId } from "../model/ids";
+import { perDocument } from "../model/per-document";
 import { hardwareOutputs, rigInputsOf } from "../model/read-rig";
 import { isParked, isSum, tracksByLine, tracksOf } from "../model/read-template";
 import { entriesOf } from "../model/table";
@@ -9,7 +10,7 @@ import { extremes, summedCurve } from "../processors/response";
 import { processorName, processorsOf, sideChainsOf } from "../queries/chains";
 import { needsOf } from "../queries/installed";
 import { sumsOf } from "../queries/outputs";
-import { graphOf, intoOf, outOf, sendOf } from "../routing/graph";
+import { graphOf, intoOf, sendOf } from "../routing/graph";
 import { downFrom } from "../routing/reach";
 import { counted } from "../units/counted";
 import { dB, formatDb } from "../units/decibels";
@@ -18,7 +19,31 @@ import { type Check, type Finding, finding } from "./finding";
 
 const nameOf = (channel: Channel | undefined): string => channel?.name || "a channel without a name";
 const inUse = (channel: Channel | undefined): channel is Channel => channel !== undefined && !isParked(channel);
-const allProcessors = (doc: Template): readonly Processor[] => entriesOf<Processor>(doc.processors).filter(({ channelId }) => inUse(doc.channels[channelId]));
+
+/** Processors by what can be said of them: nearly all are none of these, and one pass over the table finds them for all checks, kept for as long as no processor changes. */
+const remarkable = perDocument((processors: Template["processors"]) => {
+  const found = {
+    effects: [] as Processor[],
+    listening: [] as Processor[],
+    crossovers: [] as ProcessorOf<"filter">[],
+    asking: [] as Processor[],
+    inserts: [] as ProcessorOf<"insert">[],
+    moved: [] as Processor[],
+  };
+  for (const processor of entriesOf<Processor>(processors)) {
+    if (processor.installed) found.asking.push(processor);
+    if (processor.steering) found.moved.push(processor);
+    if (processor.bypassed) continue;
+    if (processor.kind === "reverb" || processor.kind === "delay") found.effects.push(processor);
+    else if (processor.kind === "insert") found.inserts.push(processor);
+    else if (processor.kind === "filter") {
+      if (processor.crossover) found.crossovers.push(processor);
+    } else if ("listens" in processor && processor.listens === "others") found.listening.push(processor);
+  }
+  return found;
+});
+
+const used = <P extends Processor>(doc: Template, processors: readonly P[]): readonly P[] => processors.filter(({ channelId }) => inUse(doc.channels[channelId]));
 const chainOf = (id: ChannelId) => [{ kind: "channel", id, field: "chain" }] as const;
 const set = (processorIds: readonly ChainProcessorId[], values: Readonly<Record<string, unknown>>) => ({ kind: "processors.set", processorIds, set: values }) as const;
 
@@ -28,9 +53,9 @@ export const notFullyWet: Check = {
   why: "A return that lets the dry sound through doubles what goes on beside it, a little late.",
   withoutRig: true,
   check: ({ doc }) =>
-    allProcessors(doc).flatMap((processor): readonly Finding[] => {
+    used(doc, remarkable(doc.processors).effects).flatMap((processor): readonly Finding[] => {
       const channel = doc.channels[processor.channelId];
-      if (channel?.kind !== "return" || !["reverb", "delay"].includes(processor.kind) || processor.wetPercent === 100 || processor.bypassed) return [];
+      if (channel?.kind !== "return" || processor.wetPercent === 100) return [];
       const dry = intoOf(graphOf(doc), channel.id).some(({ kind, from }) => kind === "send" && doc.channels[from]?.output.kind !== "nowhere");
       return dry
         ? [
@@ -52,8 +77,7 @@ export const silentSideChain: Check = {
   why: "A processor that should be steered and hears nothing does nothing.",
   withoutRig: true,
   check: ({ doc }) =>
-    allProcessors(doc).flatMap((processor): readonly Finding[] => {
-      if (!("listens" in processor) || processor.listens !== "others" || processor.bypassed) return [];
+    used(doc, remarkable(doc.processors).listening).flatMap((processor): readonly Finding[] => {
       const sides = sideChainsOf(doc, processor.id);
       const graph = graphOf(doc);
       const silent = (id: ChannelId): boolean => {
@@ -87,14 +111,17 @@ interface Half {
   readonly filter: ProcessorOf<"filter">;
 }
 
-/** The halves of a crossover that are fed by one channel: buses with one filter that is half of a crossover. */
-const halvesOf = (doc: Template, from: ChannelId): readonly Half[] =>
-  outOf(graphOf(doc), from).flatMap(({ to }) => {
-    const bus = doc.channels[to];
-    const filters = processorsOf(doc, to).filter((one): one is ProcessorOf<"filter"> => one.kind === "filter" && one.crossover && !one.bypassed);
-    const [filter] = filters;
-    return bus && filter && filters.length === 1 && inUse(bus) ? [{ bus, filter }] : [];
-  });
+/** By channel, the halves of a crossover that it feeds: buses with one filter that is half of a crossover. */
+const halvesBySource = (doc: Template): ReadonlyMap<ChannelId, readonly Half[]> => {
+  const byBus = new Map<ChannelId, ProcessorOf<"filter">[]>();
+  for (const filter of used(doc, remarkable(doc.processors).crossovers)) byBus.set(filter.channelId, [...(byBus.get(filter.channelId) ?? []), filter]);
+  const found = new Map<ChannelId, Half[]>();
+  for (const [busId, [filter, ...more]] of byBus) {
+    const bus = doc.channels[busId];
+    if (bus && filter && !more.length) for (const { from } of intoOf(graphOf(doc), busId)) found.set(from, [...(found.get(from) ?? []), { bus, filter }]);
+  }
+  return found;
+};
 
 /** Bands of one source that leave a hole between them, or lie over one another. */
 export const bandsDoNotMeet: Check = {
@@ -102,8 +129,8 @@ export const bandsDoNotMeet: Check = {
   why: "Two bands that do not meet leave a hole in the sound; where they overlap, a bump.",
   withoutRig: true,
   check: ({ doc }) =>
-    entriesOf<Channel>(doc.channels).flatMap((source): readonly Finding[] => {
-      const halves = halvesOf(doc, source.id);
+    [...halvesBySource(doc)].flatMap(([sourceId, halves]): readonly Finding[] => {
+      const source = doc.channels[sourceId];
       const [low, high] = [halves.find(({ filter }) => filter.pass === "low-pass"), halves.find(({ filter }) => filter.pass === "high-pass")];
       if (!low || !high || halves.length !== 2) return [];
       const { highest, lowest } = extremes(summedCurve([[low.filter], [high.filter]], doc.format.sampleRateHz, 961));
@@ -113,7 +140,7 @@ export const bandsDoNotMeet: Check = {
       return [
         finding("bands-do-not-meet", {
           severity: "hint",
-          about: source.id,
+          about: sourceId,
           message: `The bands of ${nameOf(source)} do not meet: ${nameOf(low.bus)} ends at ${formatHz(low.filter.frequencyHz)} and ${nameOf(high.bus)} begins at ${formatHz(high.filter.frequencyHz)}, which makes a ${worst.y > 0 ? "bump" : "hole"} of ${formatDb(dB(Math.round(worst.y * 10) / 10))} at ${formatHz(Math.round(worst.x))}.`,
           places: chainOf(low.bus.id),
           fixes: [{ label: `Let both meet at ${formatHz(meeting)}`, commands: [set([low.filter.id, high.filter.id], { frequencyHz: meeting })] }],
@@ -134,6 +161,7 @@ export const heardTwice: Check = {
     const found: Finding[] = [];
     const seen = new Set<string>();
     for (const tracks of tracksByLine(doc).values()) {
+      if (tracks.length < 2) continue;
       const heard = tracks.filter((track) => inUse(track) && !track.muted && track.sharing === "at-once" && dryFrom(doc, track.id).has(MAIN_ID));
       const key = heard.map(({ id }) => id).join(" ");
       if (heard.length < 2 || seen.has(key)) continue;
@@ -184,7 +212,7 @@ export const processorMissing: Check = {
   id: "processor-missing",
   why: "A template that opens with half of its processors missing sounds like another one.",
   check: ({ doc, rig }) =>
-    needsOf(allProcessors(doc), rig).flatMap(({ name, version, state, has, from, processors }): readonly Finding[] => {
+    needsOf(used(doc, remarkable(doc.processors).asking), rig).flatMap(({ name, version, state, has, from, processors }): readonly Finding[] => {
       const [first] = processors;
       if (state === "there" || !first) return [];
       const where = [...new Set(processors.map(({ channelId }) => nameOf(doc.channels[channelId])))];
@@ -303,21 +331,23 @@ export const headroomGone: Check = {
   why: "Many channels at full level into one bus leave no headroom, however they are played.",
   withoutRig: true,
   check: ({ doc }) => {
-    const graph = graphOf(doc);
-    return entriesOf<Channel>(doc.channels).flatMap((sum): readonly Finding[] => {
-      if (sum.kind === "track" || !inUse(sum) || sum.trimDb < 0) return [];
-      const full = intoOf(graph, sum.id).filter(({ kind, from }) => {
-        const channel = doc.channels[from];
-        return kind === "output" && inUse(channel) && channel.faderDb !== null && channel.faderDb >= 0 && channel.trimDb >= 0 && (channel.kind === "main" || !channel.muted);
-      });
+    const full = new Map<ChannelId, number>();
+    for (const channel of entriesOf<Channel>(doc.channels)) {
+      const { output, faderDb, trimDb } = channel;
+      if (output.kind !== "channel" || faderDb === null || faderDb < 0 || trimDb < 0 || !inUse(channel) || (channel.kind !== "main" && channel.muted)) continue;
+      full.set(output.channelId, (full.get(output.channelId) ?? 0) + 1);
+    }
+    return [...full].flatMap(([sumId, count]): readonly Finding[] => {
+      const sum = doc.channels[sumId];
+      if (count < MANY || !inUse(sum) || sum.trimDb < 0) return [];
       const turned = processorsOf(doc, sum.id)[0];
-      if (full.length < MANY || (turned?.kind === "gain" && turned.gainDb < 0)) return [];
+      if (turned?.kind === "gain" && turned.gainDb < 0) return [];
       // Sounds that are not alike add up in power.
-      const byDb = dB(-Math.ceil(10 * Math.log10(full.length)));
+      const byDb = dB(-Math.ceil(10 * Math.log10(count)));
       return [
         finding("headroom-gone", {
           severity: "hint",
-          message: `${full.length} channels go into ${nameOf(sum)} at 0 dB or more, and nothing is turned down: they add up to ${formatDb(dB(-byDb))} above one of them.`,
+          message: `${count} channels go into ${nameOf(sum)} at 0 dB or more, and nothing is turned down: they add up to ${formatDb(dB(-byDb))} above one of them.`,
           places: [{ kind: "channel", id: sum.id, field: "fader" }],
           fixes: [{ label: `Trim ${nameOf(sum)} by ${formatDb(byDb)}`, commands: [{ kind: "channels.set", channelIds: [sum.id], set: { trimDb: byDb } }] }],
         }),
@@ -333,8 +363,7 @@ export const insertNotOnRig: Check = {
   check: ({ doc, rig }) => {
     const outs = new Set<string>(hardwareOutputs(rig).map(({ id }) => id));
     const ins = new Set<string>(rigInputsOf(rig).map(({ port }) => port.id));
-    return allProcessors(doc).flatMap((processor): readonly Finding[] => {
-      if (processor.kind !== "insert" || processor.bypassed) return [];
+    return used(doc, remarkable(doc.processors).inserts).flatMap((processor): readonly Finding[] => {
       const { sendPortIds, returnPortIds } = processor;
       const there = sendPortIds.length > 0 && returnPortIds.length > 0 && sendPortIds.every((id) => outs.has(id)) && returnPortIds.every((id) => ins.has(id));
       const who = `${processorName(processor)} on ${nameOf(doc.channels[processor.channelId])}`;
@@ -360,7 +389,7 @@ export const controllerNotOnRig: Check = {
   id: "controller-not-on-rig",
   why: "A setting that nothing moves stays where it is.",
   check: ({ doc, rig }) =>
-    allProcessors(doc).flatMap((processor): readonly Finding[] => {
+    used(doc, remarkable(doc.processors).moved).flatMap((processor): readonly Finding[] => {
       const { steering } = processor;
       if (!steering || Object.hasOwn(rig.midiPorts, steering.midiPortId)) return [];
       return [

@@ -1,17 +1,20 @@
 import { DirectedGraph } from "graphology";
 import { topologicalSort } from "graphology-dag";
 import { bench, describe } from "vitest";
+import { CHAIN_CHECKS } from "../checks/chains";
 import { ROUTING_CHECKS } from "../checks/routing";
 import { wholeMill } from "../demo/rigs";
 import { layoutFlow } from "../layout/flow/flow";
 import { litBy, litThreads } from "../layout/flow/lit";
-import type { ChannelId, FolderId, SendId } from "../model/ids";
+import type { ChainProcessorId, ChannelId, FolderId, SendId } from "../model/ids";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { apply } from "../planning/edits/template-editing";
 import { aWeave } from "../testing/a-weave";
 import { type Graph, graphOf } from "./graph";
 import { orderOf } from "./order";
+
+const CHECKS_OF_FLOW = [...ROUTING_CHECKS, ...CHAIN_CHECKS];
 
 /** The same as other tables, so that nothing kept for the tables before is taken over. */
 const anew = (doc: Template): Template => ({ ...doc, channels: { ...doc.channels }, sends: { ...doc.sends } });
@@ -40,9 +43,10 @@ for (const [channels, sends] of [
   };
   const turned = () => after({ kind: "sends.set", sendIds: ["send-7" as SendId], set: { levelDb: (-(level++ % 60) - 1) as never } });
   const routed = () => after({ kind: "channels.set", channelIds: ["track-7" as ChannelId], set: { output: { kind: "channel", channelId: `bus-${level++ % 8}` as ChannelId } } });
+  const processed = () => after({ kind: "processors.set", processorIds: ["compressor-7" as ChainProcessorId], set: { thresholdDb: -(level++ % 60) - 1 } });
   const evaluate = (of: Template): void => {
     orderOf(graphOf(of));
-    for (const rule of ROUTING_CHECKS) rule.check({ doc: of, rig: wholeMill, otherRigs: [] });
+    for (const rule of CHECKS_OF_FLOW) rule.check({ doc: of, rig: wholeMill, otherRigs: [] });
   };
   const view = { width: 1000, height: 660, folded: new Set<FolderId>(), within: null, sends: true, parked: false };
   const folded = new Set(Object.keys(doc.folders) as FolderId[]);
@@ -53,6 +57,7 @@ for (const [channels, sends] of [
     bench("one track routed: done, refused if it went round", () => void routed());
     bench("evaluation after one send was set", () => evaluate(turned()));
     bench("evaluation after one track was routed", () => evaluate(routed()));
+    bench("evaluation after one processor was set", () => evaluate(processed()));
     bench("evaluation from scratch", () => evaluate(anew(doc)));
     bench("order from scratch", () => void orderOf(graphOf(anew(doc))));
     bench("order from scratch by the graph package", () => void packaged(graph));

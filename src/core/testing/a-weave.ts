@@ -1,5 +1,6 @@
 import { COLOUR_NAMES } from "../model/colours";
-import type { ChannelId, FolderId, LineId, SendId } from "../model/ids";
+import type { ChainProcessorId, ChannelId, FolderId, LineId, SendId } from "../model/ids";
+import { newProcessor } from "../model/tables/chain-processors";
 import { type Channel, MAIN_ID, newChannel } from "../model/tables/channels";
 import type { Folder } from "../model/tables/folders";
 import { newLine } from "../model/tables/lines";
@@ -57,5 +58,12 @@ export const aWeave = (channels: number, sends: number): Template => {
       order: `a${at.toString(36)}1`,
     }),
   );
-  return { ...empty, folders: keyed(folders), lines: keyed(lines), channels: { ...empty.channels, ...keyed(all) }, sends: keyed(sent) };
+  // Every track passes a filter and a compressor.
+  const processors = lines.flatMap((_line, at) =>
+    (["filter", "compressor"] as const).map((kind, index) => ({
+      ...newProcessor(kind, { id: `${kind}-${at}` as ChainProcessorId, channelId: `track-${at}` as ChannelId }),
+      order: `a${index}`,
+    })),
+  );
+  return { ...empty, processors: keyed(processors), folders: keyed(folders), lines: keyed(lines), channels: { ...empty.channels, ...keyed(all) }, sends: keyed(sent) };
 };
