@@ -27,7 +27,7 @@ const SETTINGS: Said = {
   delay: ({ timeMs, feedbackPercent }) => `${number(timeMs)} ms${feedbackPercent ? `, ${number(feedbackPercent)} % back` : ""}`,
   reverb: ({ decayS, preDelayMs }) => `${number(decayS)} s, after ${number(preDelayMs)} ms`,
   insert: ({ sendPortIds, returnPortIds }) => (sendPortIds.length && returnPortIds.length ? "out and back through the interface" : "not plugged in"),
-  split: ({ firstDb, secondDb }) => `joined at ${formatLevel(firstDb)} and ${formatLevel(secondDb)}`,
+  split: ({ firstDb, secondDb }) => `${formatLevel(firstDb)} beside ${formatLevel(secondDb)}`,
   notes: ({ transposeSemitones, lowestNote, highestNote }) =>
     [...(transposeSemitones ? [`${transposeSemitones > 0 ? "+" : ""}${number(transposeSemitones)} semitones`] : []), `notes ${lowestNote} to ${highestNote}`].join(", "),
   other: ({ note }) => note,

@@ -117,7 +117,7 @@ describe("a split", () => {
       ["compressor", 0, 0],
     ]);
     expect(chainInWords(after, id("track-1")).map(({ title, detail }) => `${title}: ${detail}`)).toEqual([
-      "Split: joined at 0 dB and 0 dB",
+      "Split: 0 dB beside 0 dB",
       "First branch: as it comes",
       "Amplifier: second branch, drive 0 dB",
       "Compressor: 2.5 : 1, −20 dB",

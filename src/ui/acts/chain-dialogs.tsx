@@ -19,7 +19,14 @@ interface AskChannels {
   readonly onDo: (chosen: readonly string[]) => boolean;
 }
 
-const many = { searchable: true, openOnFocus: false, "data-autofocus": true, comboboxProps: { position: "top-start" as const }, maxDropdownHeight: 220 };
+const many = {
+  searchable: true,
+  selectFirstOptionOnChange: true,
+  openOnFocus: false,
+  "data-autofocus": true,
+  comboboxProps: { position: "top-start" as const },
+  maxDropdownHeight: 220,
+};
 
 const ChannelsForm = ({ label, options, does, says, onDo }: Omit<AskChannels, "title">) => {
   const [chosen, setChosen] = useState<string[]>([]);
@@ -131,7 +138,10 @@ const OneForm = ({ label, options, does, onDo }: Omit<AskOne, "title">) => {
         data={[...options]}
         value={value}
         searchable
+        selectFirstOptionOnChange
         openOnFocus={false}
+        // What is typed takes the place of what is chosen.
+        onFocus={(event) => event.target.select()}
         data-autofocus
         allowDeselect={false}
         comboboxProps={{ position: "top-start" }}
