@@ -12,6 +12,7 @@ import { causeOf } from "./cause";
 import { CHAIN_CHECKS } from "./chains";
 import type { CheckContext, Finding } from "./finding";
 import { CHECKS, evaluate } from "./index";
+import { WOVEN_CHECKS } from "./woven";
 
 const id = (name: string) => name as ChannelId;
 const done = (doc: Template, ...edits: readonly Edit[]): Template => {
@@ -23,7 +24,7 @@ const rig: Rig = {
   processors: { "p-1": { id: "p-1", name: "House de-esser", version: "1.2", kind: "" } } as never,
 };
 const context = (doc: Template): CheckContext => ({ doc, rig, otherRigs: [] });
-const look = (doc: Template): readonly Finding[] => CHAIN_CHECKS.flatMap((rule) => rule.check(context(doc)));
+const look = (doc: Template): readonly Finding[] => [...CHAIN_CHECKS, ...WOVEN_CHECKS].flatMap((rule) => rule.check(context(doc)));
 const told = (doc: Template) => look(doc).map(({ message }) => message);
 const put = (kind: ProcessorKind, channel: string, settings: object = {}, processorId = `p-${kind}`): Edit => ({
   kind: "processors.add",

@@ -19,6 +19,7 @@ import { ROUTING_CHECKS } from "./routing";
 import { sharedLine, sharedPort } from "./shared-port";
 import { stereoNotNeighbours } from "./stereo-not-neighbours";
 import { trackNames } from "./track-names";
+import { WOVEN_CHECKS } from "./woven";
 
 export const CHECKS: readonly Check[] = [
   rigMissing,
@@ -41,6 +42,7 @@ export const CHECKS: readonly Check[] = [
   lineWithoutPort,
   ...ROUTING_CHECKS,
   ...CHAIN_CHECKS,
+  ...WOVEN_CHECKS,
 ];
 
 export interface AcceptedFinding {

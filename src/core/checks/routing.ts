@@ -1,6 +1,6 @@
 import type { ChannelId, SendId } from "../model/ids";
 import { hardwareOutputs, monitorOutputs } from "../model/read-rig";
-import { isParked, isSum, tracksOf } from "../model/read-template";
+import { isSum, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
 import { type Channel, MAIN_ID } from "../model/tables/channels";
@@ -12,10 +12,7 @@ import { type Graph, graphOf, intoOf, outOf, sendOf } from "../routing/graph";
 import { downFrom } from "../routing/reach";
 import { counted } from "../units/counted";
 import { type Check, type Finding, type Fix, finding } from "./finding";
-
-const nameOf = (channel: Channel | undefined): string => channel?.name || "a channel without a name";
-
-const inUse = (channel: Channel | undefined): channel is Channel => channel !== undefined && !isParked(channel);
+import { inUse, nameOf } from "./remarkable";
 
 const toMain = (channelIds: readonly ChannelId[]) => ({ kind: "channels.set", channelIds, set: { output: { kind: "channel", channelId: MAIN_ID } } }) as const;
 

@@ -7,6 +7,7 @@ import type { Send } from "../model/tables/sends";
 import type { Template } from "../model/template";
 import { processorName } from "../queries/chains";
 import { outputsInWords } from "../queries/outputs";
+import { isThrow } from "../queries/sends";
 import { graphOf, intoOf, outOf, sendOf, type Thread } from "../routing/graph";
 import { counted } from "../units/counted";
 import { formatLevel } from "../units/decibels";
@@ -57,7 +58,11 @@ const NOWHERE: Partial<Record<Channel["kind"], string>> = { track: "it is record
 const onward = (doc: Template, rig: Rig, channel: Channel): readonly WayStep[] => {
   const { output } = channel;
   const sends = sentOn(doc, channel);
-  if (output.kind === "nowhere") return [...sends, { title: "Nowhere", detail: NOWHERE[channel.kind] ?? "it ends here" }];
+  if (output.kind === "nowhere")
+    return [
+      ...sends,
+      { title: "Nowhere", detail: channel.kind === "track" && isThrow(doc, channel) ? "thrown: heard only in what it is sent to" : (NOWHERE[channel.kind] ?? "it ends here") },
+    ];
   if (output.kind === "hardware") return [...sends, { title: outputsInWords(rig, output.portIds), detail: "out of the interface" }];
   const bus = doc.channels[output.channelId];
   return bus ? [...sends, summedIn(doc, bus), ...onward(doc, rig, bus)] : sends;

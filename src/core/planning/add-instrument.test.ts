@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { CHAIN_CHECKS } from "../checks/chains";
 import { ROUTING_CHECKS } from "../checks/routing";
+import { WOVEN_CHECKS } from "../checks/woven";
 import { brokenInvariants } from "../commands/template-engine";
 import { wheelhouseCart } from "../demo/rigs";
 import { layoutFlow } from "../layout/flow/flow";
@@ -70,7 +71,7 @@ describe("an instrument", () => {
   });
 
   it("that nobody plays is told, and played again by what is offered", () => {
-    const look = (doc: Template, rig = wheelhouseCart) => [...CHAIN_CHECKS, ...ROUTING_CHECKS].flatMap((rule) => rule.check({ doc, rig, otherRigs: [] }));
+    const look = (doc: Template, rig = wheelhouseCart) => [...CHAIN_CHECKS, ...WOVEN_CHECKS, ...ROUTING_CHECKS].flatMap((rule) => rule.check({ doc, rig, otherRigs: [] }));
     const [finding] = look(made({ midiPortId: null }));
     expect(finding?.message).toBe("Nobody plays Drum machine: it is on no MIDI port.");
     expect(look(done(made({ midiPortId: null }), ...(finding?.fixes[0]?.commands ?? [])))).toEqual([]);

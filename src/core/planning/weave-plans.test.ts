@@ -11,14 +11,16 @@ import { entriesOf } from "../model/table";
 import type { Template } from "../model/template";
 import { reductionDb } from "../processors/dynamics";
 import { processorName, processorsOf } from "../queries/chains";
+import { isThrow } from "../queries/sends";
 import { aTemplate } from "../testing/a-template";
 import { chanceRuns } from "../testing/random-edits";
 import { perform, undo } from "../testing/undoing";
 import { keptChains } from "./chain-plans";
 import type { Edit } from "./edits/edit";
 import { apply } from "./edits/template-editing";
+import { parallelBus, playedDbu, reAmp, splitInBands, throwTo } from "./further-ways";
 import type { Planned } from "./gesture";
-import { blend, commonName, duck, duckerOf, isThrow, parallelBus, playedDbu, reAmp, readBalance, recordSeveralWays, restOfShare, splitInBands, throwTo } from "./weave-plans";
+import { blend, commonName, duck, duckerOf, readBalance, recordSeveralWays, restOfShare } from "./weave-plans";
 
 const id = (name: string) => name as ChannelId;
 const done = (doc: Template, planned: Planned): Template => {
@@ -301,6 +303,7 @@ describe("further ways", () => {
     const planned = throwTo(ready, { channelIds: [id("track-3")], name: "echo", ids });
     const doc = done(ready, planned);
     expect([says(planned), routes(doc).Voice]).toEqual(["Throw Voice into Echo", "nowhere"]);
+    expect(wayOf(doc, wheelhouseCart, named(doc, "Voice")).at(-1)).toMatchObject({ title: "Nowhere", detail: "thrown: heard only in what it is sent to" });
     expect([isThrow(doc, trackOf(doc, id("track-3")) ?? expect.unreachable()), isThrow(doc, trackOf(doc, id("track-1")) ?? expect.unreachable())]).toEqual([true, false]);
     expect([says(throwTo(ready, { channelIds: [id("track-3")], name: "Hall", ids })), says(throwTo(ready, { channelIds: [id("track-3")], name: "", ids }))]).toEqual([
       "There is no return called Hall.",

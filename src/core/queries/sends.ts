@@ -1,6 +1,7 @@
 import type { ChannelId } from "../model/ids";
 import { perDocument } from "../model/per-document";
 import { entriesOf } from "../model/table";
+import type { Track } from "../model/tables/channels";
 import type { Send, Tap } from "../model/tables/sends";
 import type { Template } from "../model/template";
 import { readDecibels } from "../reading/read-cells";
@@ -76,3 +77,7 @@ export const readSends = (doc: Pick<Template, "channels">, text: string): readon
   }
   return found;
 };
+
+/** Whether a track is a throw: it goes nowhere itself, and is sent to a return. */
+export const isThrow = (doc: Pick<Template, "channels" | "sends">, { id, output }: Pick<Track, "id" | "output">): boolean =>
+  output.kind === "nowhere" && sendsOf(doc, id).some(({ toId, on }) => on && doc.channels[toId]?.kind === "return");

@@ -3,6 +3,7 @@ import { topologicalSort } from "graphology-dag";
 import { bench, describe } from "vitest";
 import { CHAIN_CHECKS } from "../checks/chains";
 import { ROUTING_CHECKS } from "../checks/routing";
+import { WOVEN_CHECKS } from "../checks/woven";
 import { wholeMill } from "../demo/rigs";
 import { layoutFlow } from "../layout/flow/flow";
 import { litBy, litThreads } from "../layout/flow/lit";
@@ -14,7 +15,7 @@ import { aWeave } from "../testing/a-weave";
 import { type Graph, graphOf } from "./graph";
 import { orderOf } from "./order";
 
-const CHECKS_OF_FLOW = [...ROUTING_CHECKS, ...CHAIN_CHECKS];
+const CHECKS_OF_FLOW = [...ROUTING_CHECKS, ...CHAIN_CHECKS, ...WOVEN_CHECKS];
 
 /** The same as other tables, so that nothing kept for the tables before is taken over. */
 const anew = (doc: Template): Template => ({ ...doc, channels: { ...doc.channels }, sends: { ...doc.sends } });

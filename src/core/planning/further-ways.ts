@@ -1,0 +1,139 @@
+import type { ChainProcessorId, ChannelId, IdSource, LineId, SendId } from "../model/ids";
+import { findRigInput, hardwareOutputs } from "../model/read-rig";
+import { trackOf } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import { newProcessor } from "../model/tables/chain-processors";
+import { newLine } from "../model/tables/lines";
+import type { Template } from "../model/template";
+import { readOutput, sumNamed } from "../queries/outputs";
+import { readDecibels } from "../reading/read-cells";
+import { dB, formatDb } from "../units/decibels";
+import { readHz } from "../units/hertz";
+import { countChannels } from "./edits/channel-edits";
+import type { NewTrack } from "./edits/edit";
+import { type Planned, planned, unplanned } from "./gesture";
+import { commonOutput } from "./route";
+
+import { after, passing } from "./weave-plans";
+
+interface Beside {
+  readonly channelIds: readonly ChannelId[];
+  readonly name: string;
+  readonly ids: IdSource;
+}
+
+/** A bus beside what goes on as it is: fed by sends at 0 dB after the fader, into where all of them go. */
+export const parallelBus = (doc: Template, { channelIds, name, ids }: Beside): Planned => {
+  const fromIds = passing(doc, channelIds);
+  if (!fromIds.length) return unplanned("Select one or more channels first.");
+  if (!name.trim()) return unplanned("A bus needs a name.");
+  const busId = ids<ChannelId>("bus");
+  return planned(
+    [
+      { kind: "channels.add", channels: [{ kind: "bus", id: busId, name: name.trim(), output: commonOutput(doc, fromIds) }], feedIds: [] },
+      { kind: "sends.add", sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: busId, levelDb: dB(0) })) },
+    ],
+    `Lay the bus ${name.trim()} beside ${countChannels(doc, fromIds)}`,
+  );
+};
+
+interface Bands {
+  readonly channelId: ChannelId;
+  readonly lowText: string;
+  readonly highText: string;
+  readonly ids: IdSource;
+}
+
+/** Splits a channel in two bands: the low one up to a frequency, the high one from another, each a bus of its own, both into where the channel went. */
+export const splitInBands = (doc: Template, { channelId, lowText, highText, ids }: Bands): Planned => {
+  const channel = doc.channels[channelId];
+  if (!channel || channel.kind === "main") return unplanned("Select the channel that should be split.");
+  const [low, high] = [readHz(lowText), readHz(highText)];
+  if (low === null || high === null) return unplanned(`“${(low === null ? lowText : highText).trim()}” is no frequency from 10 Hz to 40 kHz. Type 300, or 1.2 kHz.`);
+  const output = commonOutput(doc, [channelId]);
+  const name = channel.name || "Channel";
+  const halves = [
+    { id: ids<ChannelId>("bus"), name: `${name} low`, pass: "low-pass", frequencyHz: low },
+    { id: ids<ChannelId>("bus"), name: `${name} high`, pass: "high-pass", frequencyHz: high },
+  ] as const;
+  return planned(
+    [
+      { kind: "channels.add", channels: halves.map((half) => ({ kind: "bus", id: half.id, name: half.name, output })), feedIds: [] },
+      {
+        kind: "processors.add",
+        processors: halves.map(
+          ({ id, pass, frequencyHz }) =>
+            newProcessor("filter", { id: ids<ChainProcessorId>("processor"), channelId: id, pass, frequencyHz, slopeDb: 24, crossover: true }) as never,
+        ),
+        bands: [],
+        before: null,
+      },
+      { kind: "channels.set", channelIds: [channelId], set: { output: { kind: "nowhere" } } },
+      { kind: "sends.add", sends: halves.map(({ id }) => ({ id: ids<SendId>("send"), fromId: channelId, toId: id, levelDb: dB(0) })) },
+    ],
+    `Split ${name} in two bands`,
+  );
+};
+
+/** Lets channels reach a return only: no dry sound, for words or notes that should ring out. */
+export const throwTo = (doc: Template, { channelIds, name, ids }: Beside): Planned => {
+  const fromIds = passing(doc, channelIds);
+  if (!fromIds.length) return unplanned("Select one or more tracks first.");
+  const there = name.trim() ? sumNamed(doc, name) : undefined;
+  if (there?.kind !== "return") return unplanned(name.trim() ? `There is no return called ${name.trim()}.` : "Type the name of the return that it should ring in.");
+  return planned(
+    [
+      { kind: "channels.set", channelIds: fromIds, set: { output: { kind: "nowhere" } } },
+      { kind: "sends.add", sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: there.id, levelDb: dB(0) })) },
+    ],
+    `Throw ${countChannels(doc, fromIds)} into ${there.name}`,
+  );
+};
+
+interface ReAmp {
+  readonly trackId: ChannelId;
+  readonly outputText: string;
+  readonly levelText: string;
+  readonly inputText: string;
+  readonly ids: IdSource;
+}
+
+/** The level at which a line output plays a channel of so many dBFS, in dBu; null where the rig does not say its level at full scale. */
+export const playedDbu = (rig: Rig, portIds: readonly string[], levelDb: number, channelDbfs: number): number | null => {
+  const fullScale = hardwareOutputs(rig).find(({ id }) => portIds.includes(id))?.fullScaleDbu;
+  return fullScale === undefined || fullScale === null ? null : fullScale + channelDbfs + levelDb;
+};
+
+/** Sends a recorded track out to an amplifier at a set level and records it again on a new track through an input. No loop can come of it: the bus out goes to outputs only. */
+export const reAmp = (doc: Template, rig: Rig, { trackId, outputText, levelText, inputText, ids }: ReAmp): Planned => {
+  const track = trackOf(doc, trackId);
+  if (!track) return unplanned("Select the track that should be played out.");
+  const output = readOutput(doc, rig, outputText);
+  if (output?.kind !== "hardware") return unplanned(`“${outputText.trim()}” is no output of ${rig.name}.`);
+  const level = readDecibels(levelText.trim() || "0", { min: -120, max: 12 });
+  if (!level || level.db === null) return unplanned(`“${levelText.trim()}” is no level from −120 to +12 dB.`);
+  const input = inputText.trim() ? findRigInput(rig, inputText.trim()) : null;
+  if (inputText.trim() && !input) return unplanned(`${rig.name} has no input ${inputText.trim()}.`);
+  const [busId, newId, lineId] = [ids<ChannelId>("bus"), ids<ChannelId>("track"), ids<LineId>("line")];
+  const name = track.name || "Track";
+  const line = newLine({ id: lineId, source: `${name} amplifier`, portId: input?.port.id ?? null });
+  const again: NewTrack = {
+    id: newId,
+    name: `${name} amplified`,
+    note: "",
+    colour: track.colour,
+    icon: track.icon,
+    input: { kind: "line", lineId },
+    sharing: null,
+    output: track.output,
+  };
+  const before = after(doc, track);
+  return planned(
+    [
+      { kind: "channels.add", channels: [{ kind: "bus", id: busId, name: `${name} to amplifier`, layout: "mono", output }], feedIds: [] },
+      { kind: "sends.add", sends: [{ id: ids<SendId>("send"), fromId: trackId, toId: busId, levelDb: level.db, tap: "before" }] },
+      { kind: "tracks.add", tracks: [again], lines: [line], folderId: track.folderId, before },
+    ],
+    `Play ${name} through an amplifier at ${formatDb(level.db)} and record it again`,
+  );
+};
