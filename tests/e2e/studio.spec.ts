@@ -113,3 +113,15 @@ test("a list is pasted as text", async ({ page }) => {
   await dialog.getByRole("button", { name: /Make template/ }).click();
   await expect(row(page, "Bratsche")).toBeVisible();
 });
+
+test("kept chains are listed with what they hold, and renamed", async ({ page }) => {
+  await openStudio(page);
+  await expect(page.getByRole("region", { name: "Chains kept" })).toContainText("Equaliser, compressor");
+  await page.getByRole("textbox", { name: "Name of Fiddle, close" }).fill("Fiddle, from near");
+  await page.keyboard.press("Tab");
+  await expect(page.getByRole("textbox", { name: "Name of Fiddle, from near" })).toHaveValue("Fiddle, from near");
+  await saved(page);
+  await page.keyboard.press("Control+z");
+  await expect(page.getByRole("textbox", { name: "Name of Fiddle, close" })).toBeVisible();
+  await saved(page);
+});

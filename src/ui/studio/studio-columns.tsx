@@ -6,12 +6,15 @@ import { PERFORMER_KINDS, PERFORMER_NAMES } from "@/core/model/performers";
 import { BIT_DEPTHS, SESSION_KIND_NAMES } from "@/core/model/session-kinds";
 import type { Studio } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
+import type { Chain } from "@/core/model/tables/chains";
 import type { FamilyStyle } from "@/core/model/tables/family-styles";
 import type { KindDefaults } from "@/core/model/tables/kind-defaults";
 import type { OwnColour } from "@/core/model/tables/own-colours";
 import type { Person } from "@/core/model/tables/people";
 import type { Room } from "@/core/model/tables/rooms";
 import type { Target } from "@/core/model/tables/targets";
+import { chainShort } from "@/core/queries/chain-text";
+import { keptProcessorsOf } from "@/core/queries/chains";
 import { readNumber } from "@/core/reading/rig-cells";
 import { type Starter, starterInputs } from "@/core/starters/starters";
 import { formatRate, SAMPLE_RATES_HZ } from "@/core/units/hertz";
@@ -43,6 +46,13 @@ export const PEOPLE: readonly PartColumn<Person>[] = [
     write: (performs) => ({ performs }),
   },
   note("Note"),
+];
+
+/** Chains that are kept: what is in each is built in the chain view of a channel and kept from there. */
+export const chainColumns = (studio: Studio): readonly PartColumn<Chain>[] => [
+  nameColumn("Name", "chain", 170),
+  { id: "holds", header: "Holds", width: 220, text: (chain) => chainShort(keptProcessorsOf(studio, chain.id)) },
+  note("For whom or what"),
 ];
 
 export const TARGETS: readonly PartColumn<Target>[] = [

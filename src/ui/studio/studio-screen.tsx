@@ -10,6 +10,7 @@ import { PERFORMER_NAMES } from "@/core/model/performers";
 import { SESSION_KIND_NAMES } from "@/core/model/session-kinds";
 import type { StudioTable } from "@/core/model/studio";
 import { byOrder, entriesOf } from "@/core/model/table";
+import { keptChains } from "@/core/planning/chain-plans";
 import { hasToken, NAME_TOKENS } from "@/core/planning/name-pattern";
 import { STARTERS } from "@/core/starters/starters";
 import { Palette } from "../frame/palette";
@@ -19,7 +20,7 @@ import { Section } from "../parts/section";
 import { tellRefusal } from "../shared/notices";
 import { useUndoing } from "../state/doc-context";
 import classes from "./studio.module.css";
-import { familyColumns, KINDS, OWN_COLOURS, PEOPLE, ROOMS, starterColumns, TARGETS } from "./studio-columns";
+import { chainColumns, familyColumns, KINDS, OWN_COLOURS, PEOPLE, ROOMS, starterColumns, TARGETS } from "./studio-columns";
 import { useStudioAct, useStudioDocument } from "./studio-context";
 
 /** A dye to begin with: a quiet one that stands out on both surfaces. */
@@ -119,6 +120,17 @@ export const StudioScreen = () => {
               {...set("people")}
               {...remove("people")}
               empty="Nobody yet. Players are offered by name wherever one is asked for."
+            />
+          </Section>
+          <Section title="Chains kept" hint="Kept from the chain of a channel, in the signal flow of a template.">
+            <PartTable
+              label="Chains kept"
+              rows={keptChains(studio)}
+              columns={chainColumns(studio)}
+              nameOf={(row) => row.name}
+              {...set("chains")}
+              {...remove("chains")}
+              empty="None yet. Keep the chain of a channel under a name, and put it on others in one act."
             />
           </Section>
           <Section title="How late performers may hear themselves" hint="The dry path. In air, 3 ms is about a metre.">
