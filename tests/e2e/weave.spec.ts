@@ -219,6 +219,33 @@ test("alone keeps one way lit whatever is selected; two bands, a bus beside, a t
   expect(Object.keys((await doc(page, id)).processors)).toHaveLength(Object.keys((await readTemplate(page, "tidewrack-nine")).document.processors).length);
 });
 
+test("a send is moved to another channel with its level; an instrument comes with tracks for its outputs", async ({ page }) => {
+  const id = await openFlow(page, { copyOf: "tidewrack-nine" });
+  await select(page, "Lead voice, track");
+  await inspector(page).getByRole("button", { name: "Move the send to Plate to another channel" }).press("Enter");
+  await expect(dialogInput(page)).toBeFocused();
+  await page.keyboard.type("Cimbalom");
+  await page.keyboard.press("Enter");
+  await page.getByRole("dialog").getByRole("button", { name: "Move the send" }).press("Enter");
+  await expect(inspector(page).getByRole("region", { name: "Sends" })).toHaveCount(0);
+  await page.keyboard.press("Alt+v");
+  await expect(dialogInput(page)).toBeFocused();
+  await page.keyboard.type("Drum machine");
+  await page.keyboard.press("Tab");
+  await page.keyboard.type("4");
+  await page.keyboard.press("Tab");
+  await page.keyboard.type("1-2, 4");
+  await page.keyboard.press("Enter");
+  await expect(node(page, "Drum machine, instrument")).toBeVisible();
+  await expect(node(page, "Drum machine 4, track")).toBeVisible();
+  await select(page, "Drum machine 4, track");
+  const way = inspector(page).getByRole("region", { name: "Down: where it goes" }).getByRole("listitem");
+  await expect(way).toHaveText([/^MIDI in 1/, "Drum machine output 4", "Drum machine 4 records output 4 here", /^Main/, /^Outputs 1–2/]);
+  const made = await doc(page, id);
+  const moved = Object.values(made.sends).find(({ fromId }) => fromId === named(made, "Cimbalom").id);
+  expect(moved).toMatchObject({ levelDb: -12, tap: "before", toId: named(made, "Plate").id });
+});
+
 test("Harp & Lullaby from empty by keyboard, in no more than sixty acts", async ({ page }) => {
   const id = await makeTemplate(page, { rigId: "whole-mill" });
   await openInputs(page, id);

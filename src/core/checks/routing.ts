@@ -1,12 +1,13 @@
 import type { ChannelId, SendId } from "../model/ids";
 import { hardwareOutputs, monitorOutputs } from "../model/read-rig";
-import { isSum, tracksOf } from "../model/read-template";
+import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
 import { type Channel, MAIN_ID } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { sumOf } from "../planning/edits/sums";
 import { controlledBy } from "../queries/controls";
+import { layoutOf } from "../queries/layouts";
 import { outputsInWords, sumsOf } from "../queries/outputs";
 import { type Graph, graphOf, intoOf, outOf, sendOf } from "../routing/graph";
 import { downFrom } from "../routing/reach";
@@ -149,13 +150,8 @@ export const passesBus: Check = {
   },
 };
 
-/** Whether a channel has more than one side. What records a bus is as that is. */
-const isStereo = (doc: Template, channel: Channel | undefined): boolean => {
-  if (isSum(channel)) return channel.layout !== "mono";
-  if (channel?.kind !== "track") return true;
-  const { input } = channel;
-  return input.kind === "bus" ? isStereo(doc, doc.channels[input.busId]) : input.kind === "pair" || input.kind === "instrument";
-};
+/** Whether a channel has more than one side. */
+const isWide = (doc: Template, channel: Channel | undefined): boolean => channel !== undefined && layoutOf(doc, channel) !== "mono";
 
 /** Mono returns that stereo sources are sent to. */
 export const monoReturn: Check = {
@@ -166,7 +162,7 @@ export const monoReturn: Check = {
     sumsOf(doc).flatMap((sum) => {
       // Which side comes in may have been said: then nothing collapses unseen.
       if (sum.layout !== "mono" || sum.fold !== "sum" || !inUse(sum)) return [];
-      const stereo = intoOf(graphOf(doc), sum.id).filter(({ from }) => inUse(doc.channels[from]) && isStereo(doc, doc.channels[from]));
+      const stereo = intoOf(graphOf(doc), sum.id).filter(({ from }) => inUse(doc.channels[from]) && isWide(doc, doc.channels[from]));
       if (!stereo.length) return [];
       return [
         finding("mono-return", {

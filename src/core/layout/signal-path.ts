@@ -6,11 +6,13 @@ import { type Channel, type Instrument, inputLineIds, type Track } from "../mode
 import type { Send } from "../model/tables/sends";
 import type { Template } from "../model/template";
 import { processorName } from "../queries/chains";
+import { foldedInWords } from "../queries/layouts";
 import { outputsInWords } from "../queries/outputs";
 import { isThrow } from "../queries/sends";
 import { graphOf, intoOf, outOf, sendOf, type Thread } from "../routing/graph";
 import { counted } from "../units/counted";
 import { formatLevel } from "../units/decibels";
+import { panText } from "../units/pan";
 
 import { chainInWords } from "./chain-words";
 
@@ -31,6 +33,7 @@ export const sendInWords = ({ levelDb, tap, on }: Send): string => `${formatLeve
 const stateOf = (channel: Channel): readonly string[] => [
   ...(channel.trimDb ? [`trimmed by ${formatLevel(channel.trimDb)}`] : []),
   ...(channel.polarityTurned ? ["polarity turned over"] : []),
+  ...(channel.kind !== "main" && channel.pan ? [`panned ${panText(channel.pan)}`] : []),
   ...(channel.faderDb === 0 ? [] : [`fader at ${formatLevel(channel.faderDb)}`]),
   ...(channel.kind !== "main" && channel.muted ? ["muted"] : []),
   ...(isParked(channel) ? ["parked"] : []),
@@ -65,7 +68,10 @@ const onward = (doc: Template, rig: Rig, channel: Channel): readonly WayStep[] =
     ];
   if (output.kind === "hardware") return [...sends, { title: outputsInWords(rig, output.portIds), detail: "out of the interface" }];
   const bus = doc.channels[output.channelId];
-  return bus ? [...sends, summedIn(doc, bus), ...onward(doc, rig, bus)] : sends;
+  if (!bus) return sends;
+  const sum = summedIn(doc, bus);
+  const folded = foldedInWords(doc, channel, bus);
+  return [...sends, folded ? { ...sum, detail: `${sum.detail}; ${folded}` } : sum, ...onward(doc, rig, bus)];
 };
 
 const plugs = (doc: Template, rig: Rig, track: Track): readonly WayStep[] =>

@@ -5,6 +5,8 @@ import { EMPTY_HISTORY } from "../history/history";
 import { hashOf } from "../model/hash";
 import { type ChannelId, type FolderId, type SendId, sequentialIds } from "../model/ids";
 import { entriesOf } from "../model/table";
+import { newProcessor } from "../model/tables/chain-processors";
+import { newSideChain } from "../model/tables/side-chains";
 import { TEMPLATE, type Template } from "../model/template";
 import { aTemplate } from "../testing/a-template";
 import { perform, undo } from "../testing/undoing";
@@ -85,6 +87,20 @@ describe("dropping a family", () => {
     expect(names(after).sort()).toEqual(["Main", "Voice"]);
     expect(after.channels[id("track-3")]?.output).toEqual({ kind: "channel", channelId: "main" });
     expect([Object.keys(after.folders), brokenInvariants(after)]).toEqual([[], []]);
+  });
+
+  it("takes the side-chains that steered by it or in it, and what it steered elsewhere stays", () => {
+    const id = (name: string) => name as ChannelId;
+    const compressor = (processorId: string, channelId: string) => newProcessor("compressor", { id: processorId as never, channelId: id(channelId) }) as never;
+    const side = (sideId: string, from: string, processorId: string) => newSideChain({ id: sideId as never, fromId: id(from), processorId: processorId as never });
+    const doc = done(
+      aTemplate().folder("Actors").track("Boy", { folder: "Actors" }).track("Music").track("Narrator").build(),
+      { kind: "processors.add", processors: [compressor("on-music", "track-2"), compressor("on-boy", "track-1")], bands: [], before: null },
+      { kind: "sideChains.add", sideChains: [side("a", "track-1", "on-music"), side("b", "track-3", "on-music"), side("c", "track-3", "on-boy")] },
+    );
+    expect(droppedInWords(doc, droppedWith(doc, "folder-1" as FolderId))).toBe("Goes with it: 1 track, 1 line, 2 side-chains.");
+    const after = drop(doc, "Actors");
+    expect([Object.keys(after.sideChains), Object.keys(after.processors), brokenInvariants(after)]).toEqual([["b"], ["on-music"], []]);
   });
 
   it("with nothing in it leaves only the folder", () => {

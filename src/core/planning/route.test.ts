@@ -5,11 +5,12 @@ import { entriesOf } from "../model/table";
 import type { Template } from "../model/template";
 import { cellText } from "../queries/cells";
 import { aTemplate } from "../testing/a-template";
+import { panText } from "../units/pan";
 import { clearCells, fillDown } from "./block";
 import { duplicateTracks } from "./duplicate";
 import { apply, applyAll } from "./edits/template-editing";
 import type { Planned } from "./gesture";
-import { panText, readPan, routeByName, routeChoices, sendByName, sendChoices, setMixed, takesAlong } from "./route";
+import { readPan, routeByName, routeChoices, sendByName, sendChoices, setMixed, takesAlong } from "./route";
 import { writeCell } from "./write-cell";
 
 const id = (name: string) => name as ChannelId;

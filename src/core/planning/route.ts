@@ -101,9 +101,6 @@ export const setMixed = (doc: Template, { channelIds, field, text }: { readonly 
 
 const passing = (doc: Template, ids: readonly ChannelId[]): readonly ChannelId[] => ids.filter((id) => doc.channels[id]?.kind !== "main");
 
-/** A pan as it is shown: "L 30", "R 30", "middle". */
-export const panText = (pan: number): string => (pan === 0 ? "middle" : `${pan < 0 ? "L" : "R"} ${Math.abs(pan)}`);
-
 export const readPan = (text: string): number | null => {
   const word = text.trim().toLowerCase().replace("−", "-").replace("%", "").trim();
   if (word === "" || word === "middle" || word === "c" || word === "centre" || word === "center") return 0;

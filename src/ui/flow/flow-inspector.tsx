@@ -1,7 +1,7 @@
 "use client";
 
 import { ActionIcon, Button, Select, Switch } from "@mantine/core";
-import { IconX } from "@tabler/icons-react";
+import { IconArrowsExchange, IconX } from "@tabler/icons-react";
 import { createContext, useContext, useMemo, useState } from "react";
 import { channelColour } from "@/core/layout/channel-colour";
 import { feedsOf, type WayStep, wayOf } from "@/core/layout/signal-path";
@@ -11,13 +11,17 @@ import { isSum } from "@/core/model/read-template";
 import { CHANNELS, type Channel, FOLDS, LAYOUTS, type Sum, type Track } from "@/core/model/tables/channels";
 import { SENDS, type Send } from "@/core/model/tables/sends";
 import type { Template } from "@/core/model/template";
+import { channelChoices } from "@/core/planning/chain-plans";
 import type { ChannelChange } from "@/core/planning/edits/edit";
 import { type Planned, planned, unplanned } from "@/core/planning/gesture";
-import { type MixedField, panText, routeByName, routeChoices, setMixed } from "@/core/planning/route";
+import { type MixedField, routeByName, routeChoices, setMixed } from "@/core/planning/route";
+import { layoutOf } from "@/core/queries/layouts";
 import { outputText } from "@/core/queries/outputs";
 import { sendsOf } from "@/core/queries/sends";
 import { fieldText, readField } from "@/core/reading/field-text";
 import { counted } from "@/core/units/counted";
+import { panText } from "@/core/units/pan";
+import { askOne } from "../acts/chain-dialogs";
 import { newIds } from "../grid/grid-focus";
 import { ShownProvider } from "../grid/shown";
 import inspector from "../inspector/inspector.module.css";
@@ -80,10 +84,15 @@ const useSetting = (channels: readonly Channel[]) => {
 
 const PassingFields = ({ channels }: { readonly channels: readonly Exclude<Channel, { kind: "main" }>[] }) => {
   const { set, mixed } = useSetting(channels);
+  const doc = useDesk((desk) => desk.doc);
   const switches = { classNames: { body: inspector.switchBody, labelWrapper: inspector.label }, labelPosition: "left" } as const;
   return (
     <>
-      <TextField label="Pan" {...shown(common(channels.map(({ pan }) => panText(pan))))} onKeep={mixed("pan")} />
+      <TextField
+        label={channels.every((channel) => layoutOf(doc, channel) !== "mono") ? "Balance" : "Pan"}
+        {...shown(common(channels.map(({ pan }) => panText(pan))))}
+        onKeep={mixed("pan")}
+      />
       <Switch label="Muted" {...switches} checked={channels.every(({ muted }) => muted)} onChange={(event) => set({ muted: event.currentTarget.checked })} />
       <Switch label="Parked" {...switches} checked={channels.every(({ parked }) => parked)} onChange={(event) => set({ parked: event.currentTarget.checked })} />
     </>
@@ -197,6 +206,14 @@ const SendRow = ({ doc, send }: { readonly doc: Template; readonly send: Send })
   const { act, actPlanned } = useDoing();
   const name = doc.channels[send.toId]?.name ?? "";
   const set = (change: Partial<Pick<Send, "levelDb" | "tap" | "on">>) => act({ commands: [{ kind: "sends.set", sendIds: [send.id], set: change }] });
+  const move = (): void =>
+    askOne({
+      title: `Move the send to ${name}`,
+      label: "It should leave",
+      options: channelChoices(doc, [send.fromId, send.toId]).map(({ id, label }) => ({ value: id, label })),
+      does: "Move the send",
+      onDo: (fromId) => act({ commands: [{ kind: "sends.move", sendIds: [send.id], fromId: fromId as ChannelId }] }),
+    });
   const level = (text: string): boolean => {
     const read = readField(SENDS.fields.levelDb, text);
     return actPlanned(read.ok ? planned([{ kind: "sends.set", sendIds: [send.id], set: { levelDb: read.value as never } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
@@ -207,6 +224,9 @@ const SendRow = ({ doc, send }: { readonly doc: Template; readonly send: Send })
         <div className={classes.sendHead}>
           <Switch size="xs" aria-label={`Send to ${name}`} checked={send.on} onChange={(event) => set({ on: event.currentTarget.checked })} />
           <span className={send.on ? classes.sendName : `${classes.sendName} ${classes.off}`}>{name}</span>
+          <ActionIcon variant="subtle" size="sm" aria-label={`Move the send to ${name} to another channel`} onClick={move}>
+            <IconArrowsExchange size={14} aria-hidden />
+          </ActionIcon>
           <ActionIcon variant="subtle" size="sm" aria-label={`Take off the send to ${name}`} onClick={() => act({ commands: [{ kind: "sends.remove", sendIds: [send.id] }] })}>
             <IconX size={14} aria-hidden />
           </ActionIcon>

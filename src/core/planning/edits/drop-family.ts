@@ -71,6 +71,7 @@ export const droppedInWords = (doc: Template, { folderIds, trackIds, sumIds }: D
     return names.length ? [`the ${names.length === 1 ? kind : many} ${names.join(", ")}`] : [];
   };
   const sends = entriesOf(doc.sends).filter(({ fromId, toId }) => gone.has(fromId) || gone.has(toId)).length;
+  const steered = entriesOf(doc.sideChains).filter(({ fromId, processorId }) => gone.has(fromId) || gone.has(doc.processors[processorId]?.channelId as ChannelId)).length;
   const outside = entriesOf(doc.channels).filter(({ id, output }) => !gone.has(id) && output.kind === "channel" && gone.has(output.channelId)).length;
   const parts = [
     counted(trackIds.length, "track"),
@@ -78,6 +79,7 @@ export const droppedInWords = (doc: Template, { folderIds, trackIds, sumIds }: D
     ...named("bus", "buses"),
     ...named("return", "returns"),
     ...(sends ? [counted(sends, "send")] : []),
+    ...(steered ? [counted(steered, "side-chain")] : []),
     ...(folderIds.length > 1 ? [`${counted(folderIds.length - 1, "folder")} in it`] : []),
   ];
   const rest = outside ? ` ${counted(outside, "channel")} from outside ${outside === 1 ? "goes" : "go"} on past it.` : "";
