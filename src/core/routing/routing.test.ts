@@ -4,11 +4,14 @@ import { brokenInvariants } from "../commands/template-engine";
 import { pathInWords } from "../layout/signal-path";
 import type { ChannelId, SendId } from "../model/ids";
 import { entriesOf } from "../model/table";
+import { newProcessor } from "../model/tables/chain-processors";
 import { type Channel, MAIN_ID } from "../model/tables/channels";
+import { newSideChain } from "../model/tables/side-chains";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { apply, applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
+import { chanceRuns, randomEdit } from "../testing/random-edits";
 import { graphOf, type Thread } from "./graph";
 import { orderOf } from "./order";
 import { MOST_PATHS, pathsBetween } from "./paths";
@@ -174,5 +177,43 @@ describe("a way in words", () => {
     });
     const { paths } = pathsBetween(graphOf(doc), id("track-1"), MAIN_ID);
     expect(paths.map((path) => pathInWords(doc, id("track-1"), path))).toEqual(["Fiddle → Strings → Main", "Fiddle → (by a send at −15 dB, before the fader) Strings → Main"]);
+  });
+});
+
+describe("whatever is edited", () => {
+  it("nothing ever goes round: every channel has its place in the order, after all that feed or steer it", () => {
+    fc.assert(
+      fc.property(chanceRuns, (chance) => {
+        let doc: Template = aTemplate().folder("Strings").track("Fiddle", { input: "9", folder: "Strings" }).track("Harp", { input: "3" }).track("Voice", { input: "1" }).build();
+        for (let n = 0; n < 60; n++) {
+          const made = apply(doc, randomEdit(doc, chance));
+          if (made.ok) doc = made.doc;
+        }
+        const graph = graphOf(doc);
+        const { ids } = orderOf(graph);
+        const at = new Map(ids.map((one, index) => [one, index]));
+        expect(ids).toHaveLength(Object.keys(doc.channels).length);
+        for (const { from, to } of [...graph.threads, ...graph.steers]) expect(at.get(from)).toBeLessThan(at.get(to) ?? -1);
+      }),
+      { numRuns: 60, seed: 20261126 },
+    );
+  });
+
+  it("a bus that a track records, and a side-chain, close a loop as an output does", () => {
+    const ready = done(
+      aTemplate().track("Mix", { input: "1" }).track("Voice", { input: "2" }).build(),
+      bus("sum"),
+      { kind: "tracks.take", trackId: id("track-1"), input: { kind: "bus", busId: id("sum") }, lines: [] },
+      { kind: "processors.add", processors: [newProcessor("compressor", { id: "c" as never, channelId: id("sum") }) as never], bands: [], before: null },
+    );
+    const says = (edit: Edit): string => {
+      const made = apply(ready, edit);
+      return made.ok ? "" : made.refusal.message;
+    };
+    expect(says(routed("track-1", "sum"))).toContain("go round for ever: Mix → sum → (recorded on) Mix");
+    expect(says({ kind: "sideChains.add", sideChains: [newSideChain({ id: "s" as never, fromId: id("track-1"), processorId: "c" as never })] })).toContain(
+      "go round for ever: Mix → (by a side-chain) sum → (recorded on) Mix",
+    );
+    expect(says({ kind: "sideChains.add", sideChains: [newSideChain({ id: "s" as never, fromId: id("track-2"), processorId: "c" as never })] })).toBe("");
   });
 });
