@@ -5,6 +5,7 @@ import type { Template } from "../model/template";
 import { graphOf, type Steer, sendOf, type Thread } from "../routing/graph";
 import { orderOf } from "../routing/order";
 import { pathsBetween } from "../routing/paths";
+import { arrivalsOf } from "../timing/arrivals";
 import type { Decibels } from "../units/decibels";
 import { pathInWords } from "./signal-path";
 
@@ -18,7 +19,15 @@ export interface ToldThread {
 }
 
 export interface ToldFlow {
-  readonly nodes: readonly { readonly id: ChannelId; readonly kind: Channel["kind"]; readonly name: string; readonly rank: number; readonly output: Output }[];
+  readonly nodes: readonly {
+    readonly id: ChannelId;
+    readonly kind: Channel["kind"];
+    readonly name: string;
+    readonly rank: number;
+    readonly output: Output;
+    readonly arrivesSamples: number;
+    readonly chainSamples: number;
+  }[];
   readonly threads: readonly ToldThread[];
   /** What steers a processor of another channel. */
   readonly sideChains: readonly Steer[];
@@ -44,9 +53,12 @@ const toldIn =
 export const flowAnswer = (doc: Template): ToldFlow => {
   const graph = graphOf(doc);
   const { ids, rank } = orderOf(graph);
+  const { at, chain } = arrivalsOf(doc);
   const nodes = ids.flatMap((id) => {
     const channel = doc.channels[id];
-    return channel ? [{ id, kind: channel.kind, name: channel.name, rank: rank.get(id) ?? 0, output: channel.output }] : [];
+    return channel
+      ? [{ id, kind: channel.kind, name: channel.name, rank: rank.get(id) ?? 0, output: channel.output, arrivesSamples: at.get(id) ?? 0, chainSamples: chain.get(id) ?? 0 }]
+      : [];
   });
   return { nodes, threads: graph.threads.map(toldIn(doc)), sideChains: graph.steers, order: ids };
 };

@@ -10,8 +10,10 @@ import { foldedInWords } from "../queries/layouts";
 import { outputsInWords } from "../queries/outputs";
 import { isThrow } from "../queries/sends";
 import { graphOf, intoOf, outOf, sendOf, type Thread } from "../routing/graph";
+import { arrivalsOf } from "../timing/arrivals";
 import { counted } from "../units/counted";
 import { formatLevel } from "../units/decibels";
+import { formatMs, samplesToMs } from "../units/milliseconds";
 import { panText } from "../units/pan";
 
 import { chainInWords } from "./chain-words";
@@ -51,7 +53,9 @@ const summedIn = (doc: Template, bus: Channel): WayStep => {
   const sends = into.filter(({ kind }) => kind === "send").length;
   const sums = into.length - sends;
   const fed = [...(sums ? [`sums ${sums}`] : []), ...(sends ? [`takes ${counted(sends, "send")}`] : [])];
-  return { title: nameOf(bus), detail: [...stateOf(bus), ...fed].join(", ") || "nothing feeds it", channelId: bus.id };
+  const samples = arrivalsOf(doc).at.get(bus.id) ?? 0;
+  const late = samples ? [`reached after ${samples} samples, ${formatMs(samplesToMs(samples, doc.format.sampleRateHz))}`] : [];
+  return { title: nameOf(bus), detail: [...stateOf(bus), ...fed, ...late].join(", ") || "nothing feeds it", channelId: bus.id };
 };
 
 /** What becomes of what goes nowhere. */
