@@ -161,3 +161,9 @@ export interface Problem {
   /** Window and server are of different age. */
   readonly renewed?: boolean;
 }
+
+/** How many templates use a dye that the studio added. */
+export interface ColourUses {
+  readonly colour: string;
+  readonly templates: number;
+}

@@ -91,6 +91,11 @@ export class PathsQuery {
   @Id() to!: string;
 }
 
+export class UsesQuery {
+  /** The id of a dye that the studio added. */
+  @Id() colour!: string;
+}
+
 export class ChainsQuery {
   /** The id of a channel; without it all that have a chain are told, short. */
   @Optional() @Id() channel?: string;

@@ -74,6 +74,15 @@ test("an own dye and a family's new default reach the templates", async ({ page 
   await openStudio(page);
   await page.getByRole("combobox", { name: "Dye of Keys" }).selectOption("verdigris");
   await saved(page);
+  // How far removing it reaches is said before.
+  await page.getByRole("button", { name: `Remove ${name}` }).click();
+  await expect(page.getByRole("dialog")).toContainText("1 template has something dyed so.");
+  await page
+    .getByRole("dialog")
+    .getByRole("button", { name: `Remove ${name}` })
+    .press("Enter");
+  await expect(page.getByRole("textbox", { name: `Dye of ${name}` })).toHaveCount(0);
+  await saved(page);
 });
 
 test("a starter becomes a template on the rig that is chosen, and can be hidden", async ({ page }) => {

@@ -6,6 +6,7 @@ import * as openapiRoute from "@/app/api/openapi.json/route";
 import * as rigRoute from "@/app/api/rigs/[id]/route";
 import * as rigsRoute from "@/app/api/rigs/route";
 import * as schemaRoute from "@/app/api/schema/template/route";
+import * as usesRoute from "@/app/api/studio/uses/route";
 import * as templateChainsRoute from "@/app/api/templates/[id]/chains/route";
 import * as commandsRoute from "@/app/api/templates/[id]/commands/route";
 import * as exportRoute from "@/app/api/templates/[id]/export/route";
@@ -241,6 +242,20 @@ describe("routing over the service", () => {
   });
 });
 
+describe("dyes of the studio's own", () => {
+  it("are counted by the templates that have them: on tracks, buses, folders and control faders, not in what was deleted", async () => {
+    const uses = async () => (await (await call(usesRoute.GET, "/?colour=own-tansy", {})).json()).templates;
+    const before = await uses();
+    const { id } = (await make()).document;
+    const bus = newChannel("bus", { id: "a" as ChannelId, name: "a", colour: "own-tansy" as never });
+    expect((await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [add("channels", bus)] }), { id })).status).toBe(200);
+    expect(await uses()).toBe(before + 1);
+    expect((await call(commandsRoute.POST, "", post({ base: 2, batch: fresh(), commands: [set("channels", "a", { colour: "madder" })] }), { id })).status).toBe(200);
+    expect(await uses()).toBe(before);
+    expect((await call(usesRoute.GET, "/?colour=", {})).status).toBe(400);
+  });
+});
+
 describe("chains over the service", () => {
   it("tells those that are kept, those of a template, and one in data, words and curves", async () => {
     const kept = await (await call(chainsRoute.GET, "/api/chains")).json();
@@ -281,6 +296,7 @@ describe("the description of the service", () => {
         "/api/templates/{id}/paths",
         "/api/templates/{id}/chains",
         "/api/chains",
+        "/api/studio/uses",
         "/api/templates/{id}/export",
       ]),
     );

@@ -12,6 +12,7 @@ import {
   PathsQuery,
   PreviewQuery,
   RawQuery,
+  UsesQuery,
 } from "@/contracts/requests";
 import { ALL_VERB_CLASSES } from "@/contracts/verb-classes";
 import { MOST_PATHS } from "@/core/routing/paths";
@@ -162,6 +163,13 @@ const templatePaths = {
         400: problem("Malformed query"),
         404: problem("No such template or channel"),
       },
+    },
+  },
+  "/api/studio/uses": {
+    get: {
+      summary: "How many templates something is dyed in with a dye that the studio added",
+      parameters: queryParameters(UsesQuery),
+      responses: { 200: answer("How many", object({ colour: { type: "string" }, templates: { type: "integer" } })), 400: problem("Malformed query") },
     },
   },
   "/api/chains": {

@@ -47,11 +47,11 @@ type Row = { readonly [K in keyof typeof columns]: (typeof columns)[K]["_"]["dat
   readonly changedAt: Date;
 };
 
-const NOTHING: TemplateFacts = { rateAndDepth: "", inputs: 0, tracks: 0, selvedge: [] };
+const NOTHING: TemplateFacts = { rateAndDepth: "", inputs: 0, tracks: 0, selvedge: [], ownColours: [] };
 
 const summaryOf = (row: Row, counts: { readonly problems: number | null; readonly hints: number | null }): TemplateSummary => {
   const readable = row.summary !== UNREADABLE;
-  const facts = readable && row.summary ? (JSON.parse(row.summary) as TemplateFacts) : NOTHING;
+  const { ownColours: _own, ...facts } = readable && row.summary ? (JSON.parse(row.summary) as TemplateFacts) : NOTHING;
   return {
     ...facts,
     selvedge: facts.selvedge as readonly Colour[],

@@ -1,7 +1,9 @@
-import type { StudioState } from "@/contracts/answers";
+import { and, count, isNull, sql } from "drizzle-orm";
+import type { ColourUses, StudioState } from "@/contracts/answers";
 import { newStudio, STUDIO_ID, type Studio } from "@/core/model/studio";
 import { isDatabaseAway } from "../db/away";
 import type { Database, Queryable } from "../db/database";
+import { templates } from "../db/schema";
 import { documentStore } from "./document-store";
 import { Failure } from "./failure";
 
@@ -25,6 +27,15 @@ export const studioText = async (db: Queryable): Promise<{ readonly text: string
     if (error instanceof Failure && error.status === 404) return { text: JSON.stringify(newStudio("The studio")), revision: 0 };
     throw error;
   }
+};
+
+/** How many templates something is dyed with a dye in, by what their rows keep of the heads. */
+export const templatesWithColour = async (db: Queryable, colour: string): Promise<ColourUses> => {
+  const [found] = await db
+    .select({ templates: count() })
+    .from(templates)
+    .where(and(isNull(templates.deletedAt), sql`position(${JSON.stringify(colour)} in ${templates.summary}) > 0`));
+  return { colour, templates: found?.templates ?? 0 };
 };
 
 /** The studio as far as it can be had: its defaults while the database is away, so that a page can say so in its own colours. */

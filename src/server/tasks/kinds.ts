@@ -28,6 +28,8 @@ export interface TemplateFacts {
   readonly inputs: number;
   readonly tracks: number;
   readonly selvedge: readonly string[];
+  /** Dyes of the studio's own that anything in it has. */
+  readonly ownColours: readonly string[];
 }
 
 export interface RigFacts {
@@ -47,11 +49,18 @@ interface Kind<D> {
 /** The threads of a template hang on its tracks and folders alone: the same for as long as those are. */
 const threads = perTwo((channels: Template["channels"], folders: Template["folders"]) => selvedge({ channels, folders, lines: {} } as unknown as Template));
 
+/** Dyes that the studio added, of tracks, buses, folders and control faders. */
+const ownColoursIn = ({ channels, folders, controls }: Template): readonly string[] => {
+  const dyed = [...entriesOf(channels), ...entriesOf(folders), ...entriesOf(controls)] as readonly { readonly colour?: string | null }[];
+  return [...new Set(dyed.flatMap(({ colour }) => (colour?.startsWith("own-") ? [colour] : [])))].sort();
+};
+
 const templateFacts = (doc: Template): TemplateFacts => ({
   rateAndDepth: `${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit`,
   inputs: Object.keys(doc.lines).length,
   tracks: tracksOf(doc).length,
   selvedge: threads(doc.channels, doc.folders),
+  ownColours: ownColoursIn(doc),
 });
 
 const rigFacts = (rig: Rig): RigFacts => ({

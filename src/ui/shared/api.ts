@@ -1,6 +1,7 @@
 import { nanoid } from "nanoid";
 import type {
   BroughtBack,
+  ColourUses,
   Imported,
   ImportPreview,
   NewerAnswer,
@@ -129,6 +130,7 @@ export const api = {
   deleteRig: (id: string) => call(`/api/rigs/${id}`, { method: "DELETE" }),
   importRig: (file: File) => makeOnce(["rig", aboutFile(file)], (key) => read<RigState>(call("/api/rigs/import", { method: "POST", body: importForm({ file, key }) }))),
   rigTouches: (id: string) => read<RigTouches>(call(`/api/rigs/${id}/touches`)),
+  colourUses: (colour: string) => read<ColourUses>(call(`/api/studio/uses?colour=${encodeURIComponent(colour)}`)),
   loadStudio: () => read<StudioState>(call("/api/studio")),
   previewImport: (fields: ImportFields, signal?: AbortSignal) =>
     read<ImportPreview>(call("/api/templates/import?preview=true", { method: "POST", body: importForm(fields), ...(signal ? { signal } : {}) })),

@@ -13,10 +13,13 @@ import { byOrder, entriesOf } from "@/core/model/table";
 import { keptChains } from "@/core/planning/chain-plans";
 import { hasToken, NAME_TOKENS } from "@/core/planning/name-pattern";
 import { STARTERS } from "@/core/starters/starters";
+import { counted } from "@/core/units/counted";
+import { askFirst } from "../acts/route-dialogs";
 import { Palette } from "../frame/palette";
 import { PartsFrame } from "../frame/parts-frame";
 import { PartTable } from "../parts/part-table";
 import { Section } from "../parts/section";
+import { api } from "../shared/api";
 import { tellRefusal } from "../shared/notices";
 import { useUndoing } from "../state/doc-context";
 import classes from "./studio.module.css";
@@ -83,6 +86,24 @@ export const StudioScreen = () => {
       ),
       ...NEW_COLOUR,
     });
+  /** How far it reaches is said before: a template that has the dye is another document, and shows another dye then. */
+  const removeColours = async (ids: readonly string[]): Promise<void> => {
+    const gone = (): void => void act([{ kind: "parts.remove", table: "colours", ids }]);
+    try {
+      const uses = await Promise.all(ids.map((id) => api.colourUses(id)));
+      const most = Math.max(0, ...uses.map(({ templates }) => templates));
+      if (!most) return gone();
+      const names = colours.filter(({ id }) => ids.includes(id)).map(({ name }) => name);
+      askFirst({
+        title: `Remove the dye ${names.join(", ")}`,
+        says: `${counted(most, "template")} ${most === 1 ? "has" : "have"} something dyed so. It is shown in slate there from then on, and told; an undo brings it back.`,
+        does: `Remove ${names.join(", ")}`,
+        onDo: gone,
+      });
+    } catch {
+      tellRefusal("How many templates use it could not be asked, as the server is away. Nothing was removed; try again when it is back.");
+    }
+  };
   const showStarter = (ids: readonly string[], change: Readonly<Record<string, unknown>>) =>
     change.shown
       ? act([{ kind: "parts.remove", table: "hiddenStarters", ids: ids.filter(hidden) }], "Offer a starter again")
@@ -155,7 +176,7 @@ export const StudioScreen = () => {
               columns={OWN_COLOURS}
               nameOf={(row) => row.name}
               {...set("colours")}
-              {...remove("colours")}
+              onRemove={(ids) => void removeColours(ids)}
               empty="The twelve dyes of the house are always there. Add one when they are not enough."
             />
           </Section>
