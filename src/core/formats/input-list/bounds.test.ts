@@ -82,4 +82,11 @@ describe("a large list", () => {
     const folder = first?.folderId ? doc.folders[first.folderId] : undefined;
     expect([folder?.name, folder?.parentId && doc.folders[folder.parentId]?.name]).toEqual(["Inner", "Folder 1"]);
   });
+
+  it("the most rows are read with a heading and a title above them, and one more is told with how many there are", () => {
+    const list = (count: number) => `Spring evening\nInput,Source\n${Array.from({ length: count }, (_, at) => `${at + 1},S ${at}`).join("\n")}\n`;
+    const read = readInputList(list(4096));
+    expect(read.ok && read.list.rows).toHaveLength(4096);
+    expect(readInputList(list(4097))).toEqual({ ok: false, message: "The list has 4097 rows; up to 4096 are read. Split it, or send only the rows that are recorded." });
+  });
 });

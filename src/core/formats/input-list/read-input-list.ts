@@ -277,9 +277,10 @@ export const readInputList = (text: string, meanings?: readonly Meaning[]): Read
   if ("excess" in table) return { ok: false, message: table.excess };
   if (table.rows.every((row) => row.every((cell) => !cell)))
     return { ok: false, message: "The file is empty. An input list has one row for each input: its number, what it is, the microphone." };
-  if (table.rows.length > MOST_ROWS)
-    return { ok: false, message: `The list has ${table.rows.length} rows; up to ${MOST_ROWS} are read. Split it, or send only the rows that are recorded.` };
   const heading = findHeading(table.rows);
+  // The heading, and what stands before it, are no rows of the list.
+  const count = table.rows.length - (heading === null ? 0 : heading + 1);
+  if (count > MOST_ROWS) return { ok: false, message: `The list has ${count} rows; up to ${MOST_ROWS} are read. Split it, or send only the rows that are recorded.` };
   const notes: Notes = { understood: [], guessed: [], leftOut: [] };
   const width = Math.max(...table.rows.map((row) => row.length));
   const found = heading === null ? meaningsByContent(table.rows) : meaningsByHeading(table.rows[heading] ?? []);

@@ -25,6 +25,8 @@ const SAMPLE = 65_536;
 /** The most columns of a list, and characters of one cell. */
 const MOST_COLUMNS = 256;
 const MOST_CELL = 4000;
+/** So many rows may stand before those of the list: a title, the date, the heading. */
+const BEFORE = 32;
 
 const placeOf = (row: number): string => `Row ${row.toLocaleString("en")}`;
 
@@ -60,7 +62,7 @@ const excess = (text: string, delimiter: string, mostRows: number): string | nul
     }
     if (cells > MOST_COLUMNS)
       return `${placeOf(row)} has more than ${MOST_COLUMNS} cells. An input list has a column for each thing it tells of an input; save only those columns.`;
-    if (row > mostRows + 1) return `The list has more than ${mostRows} rows; up to ${mostRows} are read. Split it, or send only the rows that are recorded.`;
+    if (row > mostRows + BEFORE + 1) return `The list has more than ${mostRows} rows; up to ${mostRows} are read. Split it, or send only the rows that are recorded.`;
   }
   return null;
 };
