@@ -265,7 +265,7 @@ test("Ctrl Z after each kind of editor in the inspector takes back what it did",
   };
   await undone(typed("Name", "Big plate"), "Rename Plate to Big plate");
   await undone(typed("Fader in dB", "-3"), "Set the fader of Plate to −3 dB");
-  await undone(typed("Pan", "L 20"), "Pan Plate 20 % left");
+  await undone(typed("Balance", "L 20"), "Pan Plate 20 % left");
   await undone(typed("Output", "Voices"), "Route Plate to Voices");
   await undone(chosen("Layout", "mono"), "Make Plate mono");
   await undone(switched("Muted"), "Mute Plate");
