@@ -164,7 +164,7 @@ const Drawn = ({ item, box, colour, end }: { readonly item: ChainItem; readonly 
       const below = item.lane === 0 ? Y + 60 : Y + item.lane * LANE.off + (item.lane < 0 ? -LANE.height / 2 - 20 : LANE.height / 2 + 14);
       return (
         <>
-          <Words x={item.x + box / 2} y={below} width={box + 26} title={item.title} detail={item.lane < 0 ? "" : item.detail} state={item.lane < 0 ? "" : item.state} />
+          <Words x={item.x + box / 2} y={below} width={box + 14} title={item.title} detail={item.lane < 0 ? "" : item.detail} state={item.lane < 0 ? "" : item.state} />
           {item.steered && item.lane === 0 && (
             <>
               <path d={`M${item.x + box / 2} 14V${Y - BOX / 2 - 4}`} stroke="var(--hint)" strokeWidth={2} strokeDasharray="2 4" />
