@@ -193,6 +193,14 @@ test("alone keeps one way lit whatever is selected; two bands, a bus beside, a t
   await expect(node(page, "Fiddle, track")).toHaveAttribute("opacity", "1");
   await page.keyboard.press("Alt+q");
   await expect(node(page, "Snare, track")).toHaveAttribute("opacity", "1");
+  // Only what is sent: five sends and the lines at the left are drawn, and all stands where it stood.
+  const drawn = picture(page).locator("path[stroke-opacity]");
+  const all = await drawn.count();
+  await page.getByRole("button", { name: "Outputs", exact: true }).click();
+  await expect(picture(page).locator("path[stroke-dasharray]")).toHaveCount(5);
+  expect(await drawn.count()).toBeLessThan(all);
+  await page.getByRole("button", { name: "Outputs", exact: true }).click();
+  await expect(drawn).toHaveCount(all);
   const accept = async (key: string): Promise<void> => {
     await page.keyboard.press(key);
     await expect(dialogInput(page)).toBeFocused();

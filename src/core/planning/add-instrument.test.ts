@@ -65,7 +65,7 @@ describe("an instrument", () => {
   });
 
   it("stands where the sound begins, and its tracks behind it", () => {
-    const flow = layoutFlow(made(), wheelhouseCart, { width: 1000, height: 600, folded: new Set(), within: null, sends: true, parked: false });
+    const flow = layoutFlow(made(), wheelhouseCart, { width: 1000, height: 600, folded: new Set(), within: null, outputs: true, sends: true, parked: false });
     const x = (label: string) => flow.nodes.find((node) => node.label === label)?.x ?? -1;
     expect([x("Drum machine"), x("Drum machine 1") > x("Drum machine"), flow.threads.filter(({ kind }) => kind === "input").length]).toEqual([x("Voice"), true, 4]);
   });

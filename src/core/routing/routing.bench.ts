@@ -49,7 +49,7 @@ for (const [channels, sends] of [
     orderOf(graphOf(of));
     for (const rule of CHECKS_OF_FLOW) rule.check({ doc: of, rig: wholeMill, otherRigs: [] });
   };
-  const view = { width: 1000, height: 660, folded: new Set<FolderId>(), within: null, sends: true, parked: false };
+  const view = { width: 1000, height: 660, folded: new Set<FolderId>(), within: null, outputs: true, sends: true, parked: false };
   const folded = new Set(Object.keys(doc.folders) as FolderId[]);
   const flow = layoutFlow(doc, wholeMill, view);
   describe(`${channels} channels, ${sends} sends`, () => {

@@ -43,6 +43,9 @@ export const FlowToolbar = ({ doc, look, onAlone, controls, onControls, onAdd, o
           onChange={(id) => setView({ within: id === ALL || id === null ? null : (id as typeof view.within) })}
         />
       )}
+      <Button {...toggle(view.outputs)} onClick={() => setView({ outputs: !view.outputs })}>
+        Outputs
+      </Button>
       <Button {...toggle(view.sends)} onClick={() => setView({ sends: !view.sends })}>
         Sends
       </Button>

@@ -25,6 +25,7 @@ export const useFlowLook = (doc: Template): FlowLook => {
   const [view, setWhole] = useState<FlowLook["view"]>(() => ({
     folded: new Set(tracksOf(doc).length > FOLDED_FROM ? families(doc) : []),
     within: null,
+    outputs: true,
     sends: true,
     parked: false,
   }));

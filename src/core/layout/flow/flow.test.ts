@@ -14,7 +14,7 @@ import { layoutFlow } from "./flow";
 import { isLitNode, litBy, litThreads } from "./lit";
 import type { Flow, FlowView } from "./picture";
 
-const SEEN: FlowView = { width: 1000, height: 660, folded: new Set(), within: null, sends: true, parked: false };
+const SEEN: FlowView = { width: 1000, height: 660, folded: new Set(), within: null, outputs: true, sends: true, parked: false };
 const demo = (name: string): Template => demoTemplates().find((doc) => doc.name === name) ?? expect.unreachable();
 const nine = demo("The Tidewrack Nine");
 const done = (doc: Template, ...edits: readonly Edit[]): Template => {
@@ -62,6 +62,14 @@ describe("the woven picture", () => {
     expect(flow.threads.filter(({ kind }) => kind === "send")).toHaveLength(5);
     expect(flow.threads.filter(({ kind }) => kind === "line")).toHaveLength(15);
     expect(look(nine, { sends: false }).threads.filter(({ kind }) => kind === "send")).toEqual([]);
+    // Only what is sent: everything stays where it is, and nothing but sends is drawn between.
+    const only = look(nine, { outputs: false });
+    expect([new Set(only.threads.map(({ kind }) => kind)), only.nodes.filter(({ kind }) => kind !== "out").map(({ x, y }) => [x, y])]).toEqual([
+      new Set(["line", "send"]),
+      look(nine)
+        .nodes.filter(({ kind }) => kind !== "out")
+        .map(({ x, y }) => [x, y]),
+    ]);
   });
 
   it("folds a family to one bundle, thicker with more in it, and leaves the others as they are", () => {

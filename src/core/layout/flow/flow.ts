@@ -217,10 +217,10 @@ const bundled = ({ graph, view, carried, nodeOf }: Placing, outs: ReadonlyMap<st
     if (there) there.threads.push(thread);
     else bundles.set(key, { kind: thread.kind, from, to, threads: [thread] });
   };
-  for (const thread of graph.threads) if (thread.kind !== "send" || view.sends) lay(nodeOf.get(thread.from), nodeOf.get(thread.to), thread);
+  for (const thread of graph.threads) if (thread.kind === "send" ? view.sends : view.outputs) lay(nodeOf.get(thread.from), nodeOf.get(thread.to), thread);
   if (view.sends) for (const steer of graph.steers) lay(nodeOf.get(steer.from), nodeOf.get(steer.to), { ...steer, kind: "steer" });
   const outNode = new Map(outNodes.map((node) => [node.id, node]));
-  for (const [id, channels] of outs)
+  for (const [id, channels] of view.outputs ? outs : [])
     for (const channel of channels) lay(nodeOf.get(channel.id), outNode.get(id), { id: channel.id, kind: "output", from: channel.id, to: channel.id });
   return [...bundles.values()].map((bundle): Bundle => {
     const tracks = bundle.threads.reduce((sum, { from }) => sum + Math.max(1, carried(from)), 0);

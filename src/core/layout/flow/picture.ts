@@ -58,6 +58,8 @@ export interface FlowView {
   readonly folded: ReadonlySet<FolderId>;
   /** Only the tracks in this folder and what they need; null for all. */
   readonly within: FolderId | null;
+  /** Whether outputs, and whether sends and side-chains are drawn: each can be looked at without the other. */
+  readonly outputs: boolean;
   readonly sends: boolean;
   readonly parked: boolean;
 }
