@@ -45,7 +45,8 @@ const sentOn = (doc: Template, channel: Channel): readonly WayStep[] =>
   outOf(graphOf(doc), channel.id).flatMap((thread): WayStep[] => {
     const [send, target] = [sendOf(doc, thread), doc.channels[thread.to]];
     if (thread.kind === "input" && target) return [{ title: `Recorded on ${nameOf(target)}`, detail: stateOf(target).join(", "), channelId: target.id }];
-    return send && target ? [{ title: `${nameOf(target)} by a send`, detail: sendInWords(send), channelId: target.id }] : [];
+    const silent = send && channel.kind !== "main" && channel.muted && (send.tap === "after" || doc.mix.mutesBefore);
+    return send && target ? [{ title: `${nameOf(target)} by a send`, detail: `${sendInWords(send)}${silent ? ", silenced by the mute" : ""}`, channelId: target.id }] : [];
   });
 
 const summedIn = (doc: Template, bus: Channel): WayStep => {

@@ -45,3 +45,22 @@ describe("as how many a channel is heard", () => {
     expect(way.slice(2, 4)).toEqual(["Above: records here, stereo, panned L 30", "Bus: sums 2; its left side only"]);
   });
 });
+
+describe("a mute", () => {
+  it("silences sends after the fader, and those before it where the template says so", () => {
+    const sent = (tap: "before" | "after", mutesBefore: boolean) => {
+      const doc = done(
+        { kind: "channels.add", channels: [{ kind: "return", id: id("plate"), name: "Plate" }], feedIds: [] },
+        { kind: "sends.add", sends: [{ id: "s" as never, fromId: id("track-1"), toId: id("plate"), tap }] },
+        { kind: "channels.set", channelIds: [id("track-1")], set: { muted: true } },
+        { kind: "template.set", mix: { mutesBefore } },
+      );
+      return wayOf(doc, wheelhouseCart, of(doc, "track-1")).find(({ title }) => title === "Plate by a send")?.detail;
+    };
+    expect([sent("after", false), sent("before", false), sent("before", true)]).toEqual([
+      "−12 dB, after the fader, silenced by the mute",
+      "−12 dB, before the fader",
+      "−12 dB, before the fader, silenced by the mute",
+    ]);
+  });
+});

@@ -5,6 +5,7 @@ import { IconArrowsExchange, IconX } from "@tabler/icons-react";
 import { createContext, useContext, useMemo, useState } from "react";
 import { channelColour } from "@/core/layout/channel-colour";
 import { feedsOf, type WayStep, wayOf } from "@/core/layout/signal-path";
+import { pannedSides } from "@/core/levels/pan";
 import type { Colour } from "@/core/model/colours";
 import type { ChannelId } from "@/core/model/ids";
 import { isSum } from "@/core/model/read-template";
@@ -20,6 +21,7 @@ import { outputText } from "@/core/queries/outputs";
 import { sendsOf } from "@/core/queries/sends";
 import { fieldText, readField } from "@/core/reading/field-text";
 import { counted } from "@/core/units/counted";
+import { dB, formatDb, formatLevel } from "@/core/units/decibels";
 import { panText } from "@/core/units/pan";
 import { askOne } from "../acts/chain-dialogs";
 import { newIds } from "../grid/grid-focus";
@@ -82,17 +84,22 @@ const useSetting = (channels: readonly Channel[]) => {
   };
 };
 
+/** "Left −1.6 dB, right −5.11 dB, by the law of −3 dB": what a pan does to the two sides. */
+const sidesInWords = ({ mix }: Template, pan: number): string => {
+  const { left, right } = pannedSides(mix.panLawDb, pan);
+  return `Left ${formatLevel(left)}, right ${formatLevel(right)}, by the law of ${formatDb(dB(mix.panLawDb))}.`;
+};
+
 const PassingFields = ({ channels }: { readonly channels: readonly Exclude<Channel, { kind: "main" }>[] }) => {
   const { set, mixed } = useSetting(channels);
   const doc = useDesk((desk) => desk.doc);
+  const wide = channels.every((channel) => layoutOf(doc, channel) !== "mono");
+  const pan = common(channels.map((channel) => channel.pan));
   const switches = { classNames: { body: inspector.switchBody, labelWrapper: inspector.label }, labelPosition: "left" } as const;
   return (
     <>
-      <TextField
-        label={channels.every((channel) => layoutOf(doc, channel) !== "mono") ? "Balance" : "Pan"}
-        {...shown(common(channels.map(({ pan }) => panText(pan))))}
-        onKeep={mixed("pan")}
-      />
+      <TextField label={wide ? "Balance" : "Pan"} {...shown(common(channels.map(({ pan }) => panText(pan))))} onKeep={mixed("pan")} />
+      {!wide && pan !== null && pan !== 0 && <p className={classes.more}>{sidesInWords(doc, pan)}</p>}
       <Switch label="Muted" {...switches} checked={channels.every(({ muted }) => muted)} onChange={(event) => set({ muted: event.currentTarget.checked })} />
       <Switch label="Parked" {...switches} checked={channels.every(({ parked }) => parked)} onChange={(event) => set({ parked: event.currentTarget.checked })} />
     </>
