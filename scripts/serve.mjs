@@ -22,11 +22,16 @@ const handle = app.getRequestHandler();
 /** Connections whose answer said that it was the last. */
 const lastAnswers = new WeakSet();
 
-/** A page that could not be made while the database was away says so with its status too: 503, come again, and not that Wandel is broken. */
-const tellAway = (response) => {
+/**
+ * A page that could not be made while the database was away says so with its status too: 503, come again, and not that Wandel is broken.
+ * A request that is answered before its whole body was read has the last answer of its connection: what is left of the body would stand before
+ * the next request, which nobody would ever read.
+ */
+const toldAsItIs = (request, response) => {
   const began = Date.now();
   const { writeHead } = response;
   response.writeHead = (status, ...rest) => {
+    if (!request.complete) response.setHeader("connection", "close");
     if (status !== 500 || !(globalThis.wandelAwayAt >= began)) return writeHead.call(response, status, ...rest);
     response.setHeader("retry-after", "2");
     return writeHead.call(response, 503, ...rest);
@@ -97,7 +102,7 @@ const server = createServer((request, response) => {
     return;
   }
   if (tookCommands(request, response)) return;
-  tellAway(response);
+  toldAsItIs(request, response);
   handle(request, response).catch((error) => {
     console.error(error);
     if (!response.headersSent) refuse(response, { status: 500, title: "Something went wrong", detail: "The server could not do this, and has written down why." });

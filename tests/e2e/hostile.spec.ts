@@ -14,9 +14,9 @@ interface Answer {
   readonly body: string;
 }
 
-const agent = new Agent({ keepAlive: true, maxSockets: 8 });
+const kept = new Agent({ keepAlive: true, maxSockets: 8 });
 
-const send = (port: number, { method, path, headers, body }: Hostile): Promise<Answer> =>
+const send = (port: number, { method, path, headers, body }: Hostile, agent = kept): Promise<Answer> =>
   new Promise((resolve, reject) => {
     const asked = request({ port, host: "127.0.0.1", agent, method, path, headers, timeout: 30_000 }, (response) => {
       let text = "";
@@ -107,6 +107,26 @@ test.describe("a service that is sent nonsense", () => {
   ] as const)
     test(`${what} is answered`, async () => {
       expect(await sendRaw(port, text)).toMatch(status);
+    });
+
+  for (const [what, path, type, body, status] of [
+    [
+      "a form of more parts than are taken",
+      "/api/rigs/import",
+      "multipart/form-data; boundary=b",
+      `${'--b\r\ncontent-disposition: form-data; name="key"\r\n\r\nx\r\n'.repeat(20_000)}--b--\r\n`,
+      400,
+    ],
+    ["a form that is none", "/api/rigs/import", "multipart/form-data; boundary=b", "x".repeat(2_000_000), 400],
+    ["a body that is read by nobody", "/api/nothing", "application/json", "x".repeat(2_000_000), 404],
+  ] as const)
+    test(`after ${what}, whoever sent it is answered again`, async () => {
+      const one = new Agent({ keepAlive: true, maxSockets: 1 });
+      for (let time = 0; time < 3; time++) {
+        expect((await send(port, { method: "POST", path, headers: { "content-type": type }, body }, one)).status).toBe(status);
+        expect((await send(port, { method: "GET", path: "/api/health", headers: {}, body: null }, one)).status).toBe(200);
+      }
+      one.destroy();
     });
 
   test("a body without end is refused while it comes in, and is not kept", async () => {

@@ -23,7 +23,7 @@ interface Form {
   readonly fields: ReadonlyMap<string, string>;
 }
 
-/** What has come in of a form; the rest of a body that can't be one is not waited for. */
+/** What has come in of a form. */
 const formOf = (contentType: string) => {
   let busboy: ReturnType<typeof Busboy>;
   try {
@@ -71,8 +71,8 @@ const readForm = async (request: Request, contentType: string): Promise<Form> =>
     broken = true;
   });
   for await (const part of bodyParts(request, MOST_BYTES + MOST_FORM_BYTES, "The file")) {
-    busboy.write(Buffer.from(part.buffer, part.byteOffset, part.byteLength));
-    if (broken) break;
+    // What follows of a form that can't be read is let in and dropped, up to the same limit: whoever is still sending hears the answer.
+    if (!broken) busboy.write(Buffer.from(part.buffer, part.byteOffset, part.byteLength));
   }
   if (!broken) busboy.end();
   return done;
