@@ -276,7 +276,7 @@ test("Ctrl Z after each kind of editor in the inspector takes back what it did",
   await undone(() => inspector(page).getByRole("button", { name: "Take off the send to Stair chamber" }).click(), "Take off the send of Fiddle to Stair chamber");
 });
 
-test("of two returns of one name a track is sent to the one that it is dragged onto", async ({ page }) => {
+test("of two returns of one name a track is sent to the one that it is dragged onto, and thrown into the one that is chosen", async ({ page }) => {
   const id = await openCopy(page);
   const twin: object = { base: 1, batch: "twin", commands: [{ kind: "set", table: "channels", values: { "return-2": { name: "Plate" } } }] };
   expect((await page.request.post(`/api/templates/${id}/commands`, { data: twin })).ok()).toBe(true);
@@ -288,4 +288,15 @@ test("of two returns of one name a track is sent to the one that it is dragged o
   const { document } = await readTemplate(page, id);
   const snare = Object.values(document.channels).find(({ name }) => name === "Snare");
   expect(Object.values(document.sends).flatMap((send) => (send.fromId === snare?.id ? [send.toId as string] : []))).toEqual(["return-2"]);
+  for (const at of [0, 1]) {
+    await node(page, "Clarinet, track").click();
+    await page.keyboard.press("Alt+t");
+    await page.getByRole("dialog").getByRole("combobox").or(page.getByRole("dialog").locator("input")).first().click();
+    await page.getByRole("option", { name: "Plate", exact: true }).nth(at).click();
+    await page.getByRole("dialog").locator("button[type=submit]").press("Enter");
+    await expect(page.getByRole("dialog")).toHaveCount(0);
+  }
+  await saved(page);
+  const after = Object.values((await readTemplate(page, id)).document.sends).filter(({ fromId }) => document.channels[fromId]?.name === "Clarinet");
+  expect(after.map(({ toId }) => toId as string).sort()).toEqual(["return-1", "return-2"]);
 });

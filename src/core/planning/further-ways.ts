@@ -5,7 +5,7 @@ import type { Rig } from "../model/rig";
 import { newProcessor } from "../model/tables/chain-processors";
 import { newLine } from "../model/tables/lines";
 import type { Template } from "../model/template";
-import { readOutput, sumNamed } from "../queries/outputs";
+import { readOutput } from "../queries/outputs";
 import { readDecibels } from "../reading/read-cells";
 import { dB, formatDb } from "../units/decibels";
 import { readHz } from "../units/hertz";
@@ -75,12 +75,18 @@ export const splitInBands = (doc: Template, { channelId, lowText, highText, ids 
   );
 };
 
+interface Throw {
+  readonly channelIds: readonly ChannelId[];
+  readonly returnId: ChannelId;
+  readonly ids: IdSource;
+}
+
 /** Lets channels reach a return only: no dry sound, for words or notes that should ring out. */
-export const throwTo = (doc: Template, { channelIds, name, ids }: Beside): Planned => {
+export const throwTo = (doc: Template, { channelIds, returnId, ids }: Throw): Planned => {
   const fromIds = passing(doc, channelIds);
   if (!fromIds.length) return unplanned("Select one or more tracks first.");
-  const there = name.trim() ? sumNamed(doc, name) : undefined;
-  if (there?.kind !== "return") return unplanned(name.trim() ? `There is no return called ${name.trim()}.` : "Type the name of the return that it should ring in.");
+  const there = doc.channels[returnId];
+  if (there?.kind !== "return") return unplanned("The return that it should ring in is no longer there.");
   return planned(
     [
       { kind: "channels.set", channelIds: fromIds, set: { output: { kind: "nowhere" } } },

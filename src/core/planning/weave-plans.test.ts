@@ -300,15 +300,21 @@ describe("further ways", () => {
   it("a throw reaches its return only", () => {
     fresh();
     const ready = edit(pair(), { kind: "channels.add", channels: [{ kind: "return", id: id("echo"), name: "Echo" }], feedIds: [] });
-    const planned = throwTo(ready, { channelIds: [id("track-3")], name: "echo", ids });
+    const planned = throwTo(ready, { channelIds: [id("track-3")], returnId: id("echo"), ids });
     const doc = done(ready, planned);
     expect([says(planned), routes(doc).Voice]).toEqual(["Throw Voice into Echo", "nowhere"]);
     expect(wayOf(doc, wheelhouseCart, named(doc, "Voice")).at(-1)).toMatchObject({ title: "Nowhere", detail: "thrown: heard only in what it is sent to" });
     expect([isThrow(doc, trackOf(doc, id("track-3")) ?? expect.unreachable()), isThrow(doc, trackOf(doc, id("track-1")) ?? expect.unreachable())]).toEqual([true, false]);
-    expect([says(throwTo(ready, { channelIds: [id("track-3")], name: "Hall", ids })), says(throwTo(ready, { channelIds: [id("track-3")], name: "", ids }))]).toEqual([
-      "There is no return called Hall.",
-      "Type the name of the return that it should ring in.",
-    ]);
+    for (const returnId of [id("gone"), id("track-1")])
+      expect(says(throwTo(ready, { channelIds: [id("track-3")], returnId, ids }))).toBe("The return that it should ring in is no longer there.");
+  });
+
+  it("a throw reaches the one of two returns of the same name that was chosen", () => {
+    fresh();
+    const twice = (["echo", "echo-2"] as const).map((one) => ({ kind: "return", id: id(one), name: "Echo" }) as const);
+    const ready = edit(pair(), { kind: "channels.add", channels: twice, feedIds: [] });
+    const doc = done(ready, throwTo(ready, { channelIds: [id("track-3")], returnId: id("echo-2"), ids }));
+    expect(entriesOf(doc.sends)).toMatchObject([{ fromId: id("track-3"), toId: id("echo-2") }]);
   });
 
   it("a recorded track goes out to an amplifier at a set level and is recorded again, without a loop", () => {

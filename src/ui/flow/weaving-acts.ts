@@ -235,9 +235,9 @@ const throwing: Offer = ({ doc, passing, who, now, actPlanned }) => {
           askOne({
             title: `Throw ${who} into a return`,
             label: "It rings in, and is not heard by itself",
-            options: options(returns.map(({ name }) => ({ id: name, label: name }))),
+            options: options(returns.map(({ id, name }) => ({ id, label: name }))),
             does: `Throw ${who}`,
-            onDo: (name) => actPlanned(throwTo(now(), { channelIds: passing, name, ids: newIds })),
+            onDo: (returnId) => actPlanned(throwTo(now(), { channelIds: passing, returnId: returnId as ChannelId, ids: newIds })),
           }),
       }
     : null;
