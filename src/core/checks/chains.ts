@@ -3,7 +3,7 @@ import { hardwareOutputs, rigInputsOf } from "../model/read-rig";
 import { isSum } from "../model/read-template";
 import type { Processor } from "../model/tables/chain-processors";
 import { MAIN_ID } from "../model/tables/channels";
-import { processorName, processorsOf, sideChainsOf } from "../queries/chains";
+import { chainDelay, processorName, processorsOf, sideChainsOf } from "../queries/chains";
 import { needsOf } from "../queries/installed";
 import { sumsOf } from "../queries/outputs";
 import { graphOf, intoOf, sendOf } from "../routing/graph";
@@ -105,7 +105,7 @@ export const mainProcessed: Check = {
   check: ({ doc }) => {
     const on = processorsOf(doc, MAIN_ID).filter(({ use, bypassed }) => use === "always" && !bypassed);
     if (!on.length) return [];
-    const late = on.reduce((sum, { delaySamples }) => sum + delaySamples, 0);
+    const late = chainDelay(on);
     return [
       finding("main-processed", {
         severity: "hint",

@@ -1,5 +1,6 @@
 import { plain } from "../model/families";
 import { linesOf, tracksByLine } from "../model/read-template";
+import { putInto } from "../model/table";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { type Check, finding } from "./finding";
@@ -16,7 +17,7 @@ export const playerInTwoRooms: Check = {
     for (const line of linesOf(doc)) {
       if (!line.player.trim() || !line.room.trim() || !atOnce(doc, line)) continue;
       const key = plain(line.player);
-      byPlayer.set(key, [...(byPlayer.get(key) ?? []), line]);
+      putInto(byPlayer, key, line);
     }
     return [...byPlayer.values()].flatMap((lines) => {
       const first = lines[0];

@@ -2,7 +2,7 @@ import type { ChannelId, SendId } from "../model/ids";
 import { hardwareOutputs, monitorOutputs } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { entriesOf } from "../model/table";
+import { entriesOf, putInto } from "../model/table";
 import { type Channel, MAIN_ID } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { sumOf } from "../planning/edits/sums";
@@ -134,7 +134,7 @@ export const passesBus: Check = {
     for (const track of tracksOf(doc)) {
       const sum = sumOf(doc, track.folderId);
       if (sum === MAIN_ID || track.parked || track.output.kind !== "channel" || track.output.channelId !== MAIN_ID) continue;
-      past.set(sum, [...(past.get(sum) ?? []), track.id]);
+      putInto(past, sum, track.id);
     }
     return [...past].map(([busId, ids]) => {
       const bus = doc.channels[busId];

@@ -1,13 +1,13 @@
 import type { ChannelId } from "../model/ids";
 import { tracksByLine, tracksOf } from "../model/read-template";
-import { entriesOf } from "../model/table";
+import { entriesOf, putInto } from "../model/table";
 import type { ProcessorOf } from "../model/tables/chain-processors";
 import { type Channel, MAIN_ID, type Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { extremes, summedCurve } from "../processors/response";
 import { processorsOf } from "../queries/chains";
 import { graphOf, intoOf } from "../routing/graph";
-import { downFrom } from "../routing/reach";
+import { upFrom } from "../routing/reach";
 import { dB, formatDb } from "../units/decibels";
 import { formatHz } from "../units/hertz";
 import { type Check, type Finding, finding } from "./finding";
@@ -25,11 +25,11 @@ interface Half {
 /** By channel, the halves of a crossover that it feeds: buses with one filter that is half of a crossover. */
 const halvesBySource = (doc: Template): ReadonlyMap<ChannelId, readonly Half[]> => {
   const byBus = new Map<ChannelId, ProcessorOf<"filter">[]>();
-  for (const filter of used(doc, remarkable(doc.processors).crossovers)) byBus.set(filter.channelId, [...(byBus.get(filter.channelId) ?? []), filter]);
+  for (const filter of used(doc, remarkable(doc.processors).crossovers)) putInto(byBus, filter.channelId, filter);
   const found = new Map<ChannelId, Half[]>();
   for (const [busId, [filter, ...more]] of byBus) {
     const bus = doc.channels[busId];
-    if (bus && filter && !more.length) for (const { from } of intoOf(graphOf(doc), busId)) found.set(from, [...(found.get(from) ?? []), { bus, filter }]);
+    if (bus && filter && !more.length) for (const { from } of intoOf(graphOf(doc), busId)) putInto(found, from, { bus, filter });
   }
   return found;
 };
@@ -60,9 +60,6 @@ export const bandsDoNotMeet: Check = {
     }),
 };
 
-/** Where the dry sound of a channel ends up: what it reaches by outputs and by what is recorded. */
-const dryFrom = (doc: Template, id: ChannelId): ReadonlySet<ChannelId> => downFrom(graphOf(doc), id, ({ kind }) => kind !== "send").channels;
-
 /** Tracks that record one line at the same time and are heard in one sum. */
 export const heardTwice: Check = {
   id: "heard-twice",
@@ -71,9 +68,11 @@ export const heardTwice: Check = {
   check: ({ doc }) => {
     const found: Finding[] = [];
     const seen = new Set<string>();
+    // By outputs and by what is recorded, in one pass for all of them.
+    const heardDry = upFrom(graphOf(doc), MAIN_ID, ({ kind }) => kind !== "send").channels;
     for (const tracks of tracksByLine(doc).values()) {
       if (tracks.length < 2) continue;
-      const heard = tracks.filter((track) => inUse(track) && !track.muted && track.sharing === "at-once" && dryFrom(doc, track.id).has(MAIN_ID));
+      const heard = tracks.filter((track) => inUse(track) && !track.muted && track.sharing === "at-once" && heardDry.has(track.id));
       const key = heard.map(({ id }) => id).join(" ");
       if (heard.length < 2 || seen.has(key)) continue;
       seen.add(key);
@@ -127,7 +126,7 @@ export const busRecordedTwice: Check = {
     const takers = new Map<ChannelId, Track[]>();
     for (const track of tracksOf(doc)) {
       const bus = track.input.kind === "bus" ? track.input.busId : null;
-      if (bus && !track.parked) takers.set(bus, [...(takers.get(bus) ?? []), track]);
+      if (bus && !track.parked) putInto(takers, bus, track);
     }
     return [...takers].flatMap(([busId, tracks]): readonly Finding[] => {
       const [first, ...others] = tracks;

@@ -2,7 +2,7 @@ import type { DeviceId, PortId } from "../model/ids";
 import { devicesOf, portLabel } from "../model/read-rig";
 import type { Rig } from "../model/rig";
 import { atRate } from "../model/rig-values";
-import { byOrder, entriesOf } from "../model/table";
+import { byOrder, entriesOf, putInto } from "../model/table";
 import type { Device } from "../model/tables/devices";
 import type { DigitalLink } from "../model/tables/links";
 import type { Port } from "../model/tables/ports";
@@ -39,7 +39,7 @@ const nameOf = (rig: Rig, portId: PortId): string => {
 /** Everything a port is joined to, by port. Linear in wires, feeds, loops and MIDI returns. */
 const joints = (rig: Rig): ReadonlyMap<PortId, readonly string[]> => {
   const found = new Map<PortId, string[]>();
-  const note = (portId: PortId, words: string) => found.set(portId, [...(found.get(portId) ?? []), words]);
+  const note = (portId: PortId, words: string) => putInto(found, portId, words);
   for (const { fromPortId, toPortId } of entriesOf(rig.wires)) {
     note(fromPortId, `→ ${nameOf(rig, toPortId)}`);
     note(toPortId, `← ${nameOf(rig, fromPortId)}`);

@@ -5,6 +5,13 @@ export type Table<K extends string, T> = Readonly<Record<K, T>>;
 /** All entries of a table. Object.values loses the key's brand but not the value's type. */
 export const entriesOf = <T>(table: Readonly<Record<string, T>>): T[] => Object.values(table);
 
+/** Puts something into the group of a key, and makes the group where it is the first. */
+export const putInto = <K, T>(groups: Map<K, T[]>, key: K, one: T): void => {
+  const there = groups.get(key);
+  if (there) there.push(one);
+  else groups.set(key, [one]);
+};
+
 let compared: { readonly before: object; readonly after: object; readonly ids: readonly string[] } | null = null;
 
 /** The ids under which two tables have something else: other, new or gone. Linear, and cheap: nearly all entries are the very same. The last answer is at hand, since several ask for it in turn. */

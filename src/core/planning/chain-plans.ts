@@ -116,13 +116,11 @@ interface Copied {
   readonly ids: IdSource;
 }
 
-/** Copies the chain of a channel to others in place of theirs, with what steers it. */
-export const copyChain = (doc: Template, { fromId, toIds, ids }: Copied): Planned => {
-  const others = toIds.filter((id) => id !== fromId);
+/** Edits that put copies of a channel's chain on others, with what steers it, but for what would steer itself. */
+const copiesTo = (doc: Template, { fromId, toIds, ids }: Copied): readonly Edit[] => {
   const chain = processorsOf(doc, fromId);
-  if (!chain.length) return unplanned(`${countChannels(doc, [fromId])} has no chain to copy.`);
-  if (!others.length) return unplanned("Choose where it should be copied to.");
-  const copies = others.map((channelId) => ({ channelId, ...cloned<NewProcessor, NewBand>(chain as never, (id) => bandsOf(doc, id) as never, { owner: { channelId }, ids }) }));
+  if (!chain.length) return [];
+  const copies = toIds.map((channelId) => ({ channelId, ...cloned<NewProcessor, NewBand>(chain as never, (id) => bandsOf(doc, id) as never, { owner: { channelId }, ids }) }));
   const sideChains = copies.flatMap(({ channelId, copyOf }) =>
     chain.flatMap(({ id }) =>
       sideChainsOf(doc, id).flatMap((side) =>
@@ -130,26 +128,23 @@ export const copyChain = (doc: Template, { fromId, toIds, ids }: Copied): Planne
       ),
     ),
   );
-  return planned(
-    [
-      ...emptied(doc, others),
-      { kind: "processors.add", processors: copies.flatMap(({ processors }) => processors), bands: copies.flatMap(({ bands }) => bands), before: null },
-      ...(sideChains.length ? [{ kind: "sideChains.add", sideChains } as const] : []),
-    ],
-    `Copy the chain of ${countChannels(doc, [fromId])} to ${countChannels(doc, others)}`,
-  );
+  return [
+    { kind: "processors.add", processors: copies.flatMap(({ processors }) => processors), bands: copies.flatMap(({ bands }) => bands), before: null },
+    ...(sideChains.length ? [{ kind: "sideChains.add", sideChains } as const] : []),
+  ];
+};
+
+/** Copies the chain of a channel to others in place of theirs, with what steers it. */
+export const copyChain = (doc: Template, { fromId, toIds, ids }: Copied): Planned => {
+  const others = toIds.filter((id) => id !== fromId);
+  if (!processorsOf(doc, fromId).length) return unplanned(`${countChannels(doc, [fromId])} has no chain to copy.`);
+  if (!others.length) return unplanned("Choose where it should be copied to.");
+  return planned([...emptied(doc, others), ...copiesTo(doc, { fromId, toIds: others, ids })], `Copy the chain of ${countChannels(doc, [fromId])} to ${countChannels(doc, others)}`);
 };
 
 /** What a duplicate of a channel gets of its chain. */
-export const chainForCopy = (doc: Template, { fromId, toId, ids }: { readonly fromId: ChannelId; readonly toId: ChannelId; readonly ids: IdSource }): readonly Edit[] => {
-  const chain = processorsOf(doc, fromId);
-  if (!chain.length) return [];
-  const { processors, bands, copyOf } = cloned<NewProcessor, NewBand>(chain as never, (id) => bandsOf(doc, id) as never, { owner: { channelId: toId }, ids });
-  const sideChains = chain.flatMap(({ id }) =>
-    sideChainsOf(doc, id).map((side) => newSideChain({ ...side, id: ids("side-chain"), processorId: copyOf.get(id) as ChainProcessorId })),
-  );
-  return [{ kind: "processors.add", processors, bands, before: null }, ...(sideChains.length ? [{ kind: "sideChains.add", sideChains } as const] : [])];
-};
+export const chainForCopy = (doc: Template, { fromId, toId, ids }: { readonly fromId: ChannelId; readonly toId: ChannelId; readonly ids: IdSource }): readonly Edit[] =>
+  copiesTo(doc, { fromId, toIds: [toId], ids });
 
 /** Chains that the studio keeps, in their order. */
 export const keptChains = (studio: Studio): readonly Chain[] => inOrder(studio.chains);
@@ -175,6 +170,9 @@ export const putChain = (
   );
 };
 
+/** The kept chain of a name, however it is written. */
+export const keptChainNamed = (studio: Studio, name: string): Chain | undefined => entriesOf(studio.chains).find((one) => plain(one.name) === plain(name.trim()));
+
 export type KeepPlan = { readonly ok: true; readonly edits: readonly StudioEdit[]; readonly says: string } | { readonly ok: false; readonly message: string };
 
 /** Keeps the chain of a channel in the studio under a name; one of that name is replaced. What steers it stays behind, as it belongs to this template. */
@@ -183,7 +181,7 @@ export const keepChain = (doc: Template, studio: Studio, { channelId, name, ids 
   const chain = processorsOf(doc, channelId);
   if (!called) return { ok: false, message: "A chain needs a name, for example that of who it is for." };
   if (!chain.length) return { ok: false, message: `${countChannels(doc, [channelId])} has no chain to keep.` };
-  const same = entriesOf(studio.chains).find((one) => plain(one.name) === plain(called));
+  const same = keptChainNamed(studio, called);
   const chainId = ids<ChainId>("chain");
   const { processors, bands } = cloned<Loose & { readonly id: string }, Band>(
     chain.map((processor) => ({ ...processor, steering: null })) as never,

@@ -5,7 +5,7 @@ import { findRigInput, noSuchInput, type RigInput, rigInputOf, rigInputsOf } fro
 import { linesOfTrack, trackOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
-import { entriesOf } from "../model/table";
+import { entriesOf, putInto } from "../model/table";
 import type { Track } from "../model/tables/channels";
 import { inputLineIds } from "../model/tables/channels";
 import { newLine } from "../model/tables/lines";
@@ -207,7 +207,7 @@ const writeOutput: Writer = (doc, rig, { trackIds, text }) => {
     const groups = new Map<ChannelId, ChannelId[]>();
     for (const id of trackIds) {
       const sum = sumOf(doc, trackOf(doc, id)?.folderId ?? null);
-      groups.set(sum, [...(groups.get(sum) ?? []), id]);
+      putInto(groups, sum, id);
     }
     return planned([...groups].map(([channelId, ids]) => ({ kind: "tracks.set", trackIds: ids, set: { output: { kind: "channel", channelId } } })));
   }

@@ -1,7 +1,7 @@
 import type { ChainId, ChainProcessorId, ChannelId } from "../model/ids";
 import { perDocument } from "../model/per-document";
 import type { Studio } from "../model/studio";
-import { byOrder, entriesOf } from "../model/table";
+import { byOrder, entriesOf, putInto } from "../model/table";
 import type { Band } from "../model/tables/bands";
 import type { Processor } from "../model/tables/chain-processors";
 import type { KeptBand, KeptProcessor } from "../model/tables/chains";
@@ -43,11 +43,7 @@ export const countProcessors = (doc: Pick<Template, "processors">, ids: readonly
 
 const groupedBy = <T extends { readonly order: string }>(entries: readonly T[], of: (entry: T) => string): ReadonlyMap<string, readonly T[]> => {
   const groups = new Map<string, T[]>();
-  for (const entry of entries) {
-    const there = groups.get(of(entry));
-    if (there) there.push(entry);
-    else groups.set(of(entry), [entry]);
-  }
+  for (const entry of entries) putInto(groups, of(entry), entry);
   for (const group of groups.values()) group.sort(byOrder);
   return groups;
 };
@@ -75,7 +71,7 @@ export const chainDelay = (processors: readonly Processor[]): number => {
 
 const steered = perDocument((sideChains: Template["sideChains"]) => {
   const groups = new Map<string, SideChain[]>();
-  for (const side of entriesOf<SideChain>(sideChains)) groups.set(side.processorId, [...(groups.get(side.processorId) ?? []), side]);
+  for (const side of entriesOf<SideChain>(sideChains)) putInto(groups, side.processorId as string, side);
   return groups;
 });
 

@@ -1,6 +1,6 @@
 import { plain } from "../model/families";
 import type { Rig } from "../model/rig";
-import { entriesOf } from "../model/table";
+import { entriesOf, putInto } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 
 /** Versions by their numbers: 1.10 is newer than 1.9. Below 0 where the first is older. What is no number counts as 0. */
@@ -29,7 +29,7 @@ export const needsOf = (processors: readonly Processor[], rig: Rig): readonly Ne
   const asked = new Map<string, Processor[]>();
   for (const processor of processors) {
     const key = plain(processor.installed);
-    if (key) asked.set(key, [...(asked.get(key) ?? []), processor]);
+    if (key) putInto(asked, key, processor);
   }
   return [...asked]
     .map(([key, askers]): Need => {

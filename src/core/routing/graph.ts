@@ -1,6 +1,6 @@
 import type { ChainProcessorId, ChannelId, SendId, SideChainId } from "../model/ids";
 import { perDocument, perTwo } from "../model/per-document";
-import { differingIds, entriesOf } from "../model/table";
+import { differingIds, entriesOf, putInto } from "../model/table";
 import type { Channel } from "../model/tables/channels";
 import type { Send } from "../model/tables/sends";
 import type { SideChain } from "../model/tables/side-chains";
@@ -60,12 +60,6 @@ const inputThread = (channel: Channel): Thread | null => {
   return bus === null ? null : { id: `in ${channel.id}`, kind: "input", from: bus, to: channel.id };
 };
 
-const put = (map: Map<ChannelId, Thread[]>, id: ChannelId, thread: Thread): void => {
-  const there = map.get(id);
-  if (there) there.push(thread);
-  else map.set(id, [thread]);
-};
-
 interface Routed {
   readonly channels: Template["channels"];
   readonly sends: Template["sends"];
@@ -78,8 +72,8 @@ const build = ({ channels, sends, steers }: Routed): Graph => {
   const into = new Map<ChannelId, Thread[]>();
   const lay = (thread: Thread): void => {
     threads.push(thread);
-    put(out, thread.from, thread);
-    put(into, thread.to, thread);
+    putInto(out, thread.from, thread);
+    putInto(into, thread.to, thread);
   };
   for (const channel of entriesOf<Channel>(channels)) {
     const [output, input] = [outputThread(channel), inputThread(channel)];

@@ -1,4 +1,5 @@
 import type { ChannelId } from "../model/ids";
+import { putInto } from "../model/table";
 import { type Graph, intoOf, outOf } from "./graph";
 
 export interface Order {
@@ -13,7 +14,7 @@ const steering = ({ steers }: Graph) => {
   const from = new Map<ChannelId, ChannelId[]>();
   const into = new Map<ChannelId, number>();
   for (const steer of steers) {
-    from.set(steer.from, [...(from.get(steer.from) ?? []), steer.to]);
+    putInto(from, steer.from, steer.to);
     into.set(steer.to, (into.get(steer.to) ?? 0) + 1);
   }
   return { from, into };

@@ -1,6 +1,7 @@
 import type { ChannelId } from "../model/ids";
 import { perTwo } from "../model/per-document";
 import { isParked } from "../model/read-template";
+import { putInto } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import type { Template } from "../model/template";
 import { chainDelay, processorsOf } from "../queries/chains";
@@ -24,7 +25,7 @@ const computed = (doc: Pick<Template, "processors">, graph: Graph): Arrivals => 
   const at = new Map<ChannelId, number>();
   const chain = new Map<ChannelId, number>();
   const steered = new Map<ChannelId, ChannelId[]>();
-  for (const { from, to } of graph.steers) steered.set(to, [...(steered.get(to) ?? []), from]);
+  for (const { from, to } of graph.steers) putInto(steered, to, from);
   const leaves = (id: ChannelId): number => (isParked(graph.channels[id]) ? 0 : (at.get(id) ?? 0) + (chain.get(id) ?? 0));
   for (const id of orderOf(graph).ids) {
     let latest = 0;

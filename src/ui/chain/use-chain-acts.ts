@@ -12,7 +12,7 @@ import {
   copyChain,
   isEffect,
   keepChain,
-  keptChains,
+  keptChainNamed,
   loopChoices,
   putChain,
   putEffect,
@@ -139,7 +139,7 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
         fields: [{ label: "Name", value: who() }],
         does: "Keep the chain",
         says: ([name = ""]) => {
-          const same = keptChains(desk.getState().studio).find((chain) => chain.name.trim().toLowerCase() === name.trim().toLowerCase());
+          const same = keptChainNamed(desk.getState().studio, name);
           return same ? `There is a chain called ${same.name}; it is replaced.` : null;
         },
         onDo: ([name = ""]) => {

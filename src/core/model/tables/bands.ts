@@ -9,14 +9,10 @@ export const OF_EQUALISER = partOf<ChainProcessorId>({ to: "processors", kinds: 
 
 const FIELDS = { ...BAND_FIELDS, processorId: OF_EQUALISER };
 
-export const BANDS = described({
-  one: "band",
-  many: "bands",
-  most: MOST.bands,
-  fields: FIELDS,
-  order: { within: "processorId" },
-  called: () => null,
-});
+/** The bands of equalisers, in a template or among what is kept: alike but for how many there may be. */
+export const bandsAtMost = (most: number) => described({ one: "band", many: "bands", most, fields: FIELDS, order: { within: "processorId" }, called: () => null });
+
+export const BANDS = bandsAtMost(MOST.bands);
 
 export interface Band extends EntryOf<typeof FIELDS> {
   readonly id: BandId;

@@ -1,10 +1,10 @@
 import { type EntryOf, name, partOf, text } from "../describe/fields";
 import { described, newEntry } from "../describe/table";
-import type { BandId, ChainId, ChainProcessorId } from "../ids";
+import type { ChainId, ChainProcessorId } from "../ids";
 import { MOST } from "../limits";
-import { OF_EQUALISER } from "./bands";
+import { type Band, bandsAtMost } from "./bands";
 import { crosses, inItsChain, SPLIT } from "./chain-processors";
-import { BAND_FIELDS, type OfKind, PROCESSOR_FIELDS, PROCESSOR_KINDS, type ProcessorBase } from "./processor-settings";
+import { type OfKind, PROCESSOR_FIELDS, PROCESSOR_KINDS, type ProcessorBase } from "./processor-settings";
 import { nameOnce } from "./rooms";
 
 const CHAIN_FIELDS = {
@@ -54,21 +54,8 @@ interface KeptBase extends ProcessorBase, EntryOf<Pick<typeof KEPT_FIELDS, "chai
 
 export type KeptProcessor = OfKind<KeptBase>;
 
-const KEPT_BAND_FIELDS = { ...BAND_FIELDS, processorId: OF_EQUALISER };
-
 /** The bands of their equalisers. */
-export const KEPT_BANDS = described({
-  one: "band",
-  many: "bands",
-  most: MOST.keptProcessors,
-  fields: KEPT_BAND_FIELDS,
-  order: { within: "processorId" },
-  called: () => null,
-});
-
-export interface KeptBand extends EntryOf<typeof KEPT_BAND_FIELDS> {
-  readonly id: BandId;
-  readonly order: string;
-}
+export const KEPT_BANDS = bandsAtMost(MOST.keptProcessors);
+export type KeptBand = Band;
 
 export const newChain = (given: Pick<Chain, "id" | "name"> & Partial<Omit<Chain, "order">>): Omit<Chain, "order"> => newEntry(CHAINS, given) as unknown as Omit<Chain, "order">;

@@ -42,7 +42,8 @@ const setName = (doc: Template, { processorIds, set }: EditOf<"processors.set">)
 const withMembers = (doc: Template, ids: readonly ChainProcessorId[]): readonly ChainProcessorId[] => {
   const splits = new Set<string>(ids.filter((id) => doc.processors[id]?.kind === "split"));
   if (!splits.size) return ids;
-  const members = (Object.values(doc.processors) as readonly Processor[]).flatMap(({ id, splitId }) => (splitId && splits.has(splitId) && !ids.includes(id) ? [id] : []));
+  const moved = new Set<string>(ids);
+  const members = (Object.values(doc.processors) as readonly Processor[]).flatMap(({ id, splitId }) => (splitId && splits.has(splitId) && !moved.has(id) ? [id] : []));
   return [...ids, ...members];
 };
 
