@@ -93,6 +93,7 @@ export const timing = (
   buffersIn: delays.buffers ? 1 : 0,
   buffersOut: delays.buffers ? 1 : 0,
   bufferSizesSamples: delays.buffers ?? [],
+  measured: null,
 });
 
 export const link = (device: string, [id, name, kind, single]: readonly [string, string, DigitalLink["kind"], number]): Omit<DigitalLink, "order"> => ({

@@ -23,6 +23,9 @@ export const channelColour = (doc: Template, channel: Channel): Colour | null =>
       return channel.colour ?? "indigo";
     case "reference":
       return channel.colour ?? "slate";
+    case "click":
+    case "talkback":
+      return channel.colour ?? "slate";
     case "main":
       return null;
     default:

@@ -98,6 +98,8 @@ const recordsInWords = ({ input, recordPoint }: Track): string => {
 const itself = (doc: Template, channel: Channel): WayStep => {
   if (channel.kind === "instrument") return { title: nameOf(channel), detail: [counted(channel.outputs, "stereo output"), ...stateOf(channel)].join(", "), channelId: channel.id };
   if (channel.kind === "reference") return { title: nameOf(channel), detail: [channel.file || "no file named yet", ...stateOf(channel)].join(", "), channelId: channel.id };
+  if (channel.kind === "click") return { title: nameOf(channel), detail: [`${channel.tempoBpm} beats a minute`, ...stateOf(channel)].join(", "), channelId: channel.id };
+  if (channel.kind === "talkback") return { title: nameOf(channel), detail: ["from the control room", ...stateOf(channel)].join(", "), channelId: channel.id };
   if (channel.kind !== "track") return summedIn(doc, channel);
   return { title: nameOf(channel), detail: [recordsInWords(channel), ...stateOf(channel)].join(", "), channelId: channel.id };
 };

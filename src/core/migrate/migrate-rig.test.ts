@@ -45,6 +45,20 @@ describe("a kept sample of a rig of version 2", () => {
   });
 });
 
+describe("a kept sample of a rig of version 3", () => {
+  const sample = JSON.parse(readFileSync(new URL("./samples/rig-3.json", import.meta.url), "utf8"));
+  const migrated = migrateRig(sample);
+  const rig = migrated.ok ? migrated.doc : expect.unreachable();
+
+  it("is read in today's shape: nobody has measured yet, and all else is as it was", () => {
+    expect([rigFaults(rig), brokenRig(rig)]).toEqual([[], []]);
+    const { timing, schema, ...rest } = rig;
+    expect(sample).toMatchObject(rest);
+    expect(Object.values(timing).map(({ measured }) => measured)).toEqual([null]);
+    expect(schema).toBe(RIG_SCHEMA);
+  });
+});
+
 describe("a rig as JSON", () => {
   it("reads back to the same rig", () => {
     expect(readRigJson(writeDocument(wholeMill))).toEqual({ ok: true, doc: wholeMill, from: RIG_SCHEMA });
@@ -53,7 +67,7 @@ describe("a rig as JSON", () => {
   it.each([
     ["{", "This is not JSON"],
     ["[]", "not a Wandel rig"],
-    [JSON.stringify({ ...wholeMill, schema: 9 }), "reads up to 3"],
+    [JSON.stringify({ ...wholeMill, schema: 9 }), "reads up to 4"],
     [JSON.stringify({ ...wholeMill, name: "" }), "damaged at /name"],
     [JSON.stringify({ ...wholeMill, devices: {} }), "belongs to no device"],
   ])("%#: what can't be read is told", (text, words) => expect(readRigJson(text)).toMatchObject({ ok: false, message: expect.stringContaining(words) }));

@@ -3,5 +3,11 @@ import { studioFaults } from "../model/studio-schema";
 import { migrationOf } from "./migrate";
 import { firstStudioToSecond } from "./studio-1-to-2";
 import { secondStudioToThird } from "./studio-2-to-3";
+import { thirdStudioToFourth } from "./studio-3-to-4";
 
-export const migrateStudio = migrationOf<Studio>({ what: "studio", newest: STUDIO_SCHEMA, steps: { 1: firstStudioToSecond, 2: secondStudioToThird }, faults: studioFaults });
+export const migrateStudio = migrationOf<Studio>({
+  what: "studio",
+  newest: STUDIO_SCHEMA,
+  steps: { 1: firstStudioToSecond, 2: secondStudioToThird, 3: thirdStudioToFourth },
+  faults: studioFaults,
+});

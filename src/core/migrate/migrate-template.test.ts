@@ -13,6 +13,23 @@ import { migrateTemplate } from "./migrate-template";
 const sampleOf = (version: number) => JSON.parse(readFileSync(new URL(`./samples/template-${version}.json`, import.meta.url), "utf8"));
 const sample = () => sampleOf(1);
 
+describe("a kept sample of version 6", () => {
+  const sample = sampleOf(6);
+  const migrated = migrateTemplate(sample);
+  const doc = migrated.ok ? migrated.doc : expect.unreachable();
+
+  it("hears what comes in through the computer, has no cues and passes yet, and keeps its chains", () => {
+    expect([templateFaults(doc), brokenInvariants(doc)]).toEqual([[], []]);
+    expect(doc).toMatchObject({ cues: {}, cueLevels: {}, passes: {}, buffers: { recordingSamples: 64, allOff: false }, levels: { targetDb: -18, peakDb: -6 }, disk: { freeGb: null } });
+    expect(tracksOf(doc).every(({ monitor, liveApart, liveDb }) => monitor === "computer" && !liveApart && liveDb === 0)).toBe(true);
+    expect(Object.values(doc.lines).every(({ loudnessDb, distanceM, crestDb }) => loudnessDb === null && distanceM === null && crestDb === null)).toBe(true);
+    expect(Object.values(doc.processors)).toEqual(
+      Object.values(sample.processors as object).map((processor) => ({ ...processor, delayDoubleSamples: null, delayQuadrupleSamples: null, costNs: null })),
+    );
+    expect(doc.sends).toEqual(sample.sends);
+  });
+});
+
 describe("a kept sample of version 5", () => {
   const migrated = migrateTemplate(sampleOf(5));
   const doc = migrated.ok ? migrated.doc : expect.unreachable();
@@ -111,7 +128,7 @@ describe("what can't be read is told with its place", () => {
     [null, "no schema version"],
     [[], "no schema version"],
     ["text", "no schema version"],
-    [{ schema: 99 }, "this Wandel reads up to 6"],
+    [{ schema: 99 }, "this Wandel reads up to 7"],
     [{ schema: 0 }, "There is no schema version 0"],
     [{ ...doc, name: "" }, "damaged at /name"],
     [{ ...doc, lines: { "line-1": { ...doc.lines["line-1" as never], phantom: "yes" } } }, "damaged at /lines/line-1/phantom"],

@@ -6,10 +6,11 @@ import { twoToThree } from "./template-2-to-3";
 import { threeToFour } from "./template-3-to-4";
 import { fourToFive } from "./template-4-to-5";
 import { fiveToSix } from "./template-5-to-6";
+import { sixToSeven } from "./template-6-to-7";
 
 export const migrateTemplate = migrationOf<Template>({
   what: "template",
   newest: TEMPLATE_SCHEMA,
-  steps: { 1: oneToTwo, 2: twoToThree, 3: threeToFour, 4: fourToFive, 5: fiveToSix },
+  steps: { 1: oneToTwo, 2: twoToThree, 3: threeToFour, 4: fourToFive, 5: fiveToSix, 6: sixToSeven },
   faults: templateFaults,
 });

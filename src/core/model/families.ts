@@ -218,3 +218,26 @@ export const guessFamily = (name: string): Family | null => {
   }
   return best?.family ?? null;
 };
+
+interface FamilyLevels {
+  readonly loudnessDb: number;
+  readonly distanceM: number;
+  readonly crestDb: number;
+}
+
+/**
+ * How loud each family plays out a metre away (dB SPL), how far its microphone usually stands (m) and how far its peaks stand above its RMS level (dB): usual
+ * figures to begin with, which the engineer sets for the studio or for a line.
+ */
+export const FAMILY_LEVELS: { readonly [F in Family]: FamilyLevels } = {
+  percussion: { loudnessDb: 100, distanceM: 0.3, crestDb: 20 },
+  "low-strings": { loudnessDb: 82, distanceM: 0.4, crestDb: 14 },
+  "plucked-strings": { loudnessDb: 78, distanceM: 0.4, crestDb: 18 },
+  "bowed-strings": { loudnessDb: 82, distanceM: 0.6, crestDb: 12 },
+  keys: { loudnessDb: 84, distanceM: 0.6, crestDb: 14 },
+  brass: { loudnessDb: 96, distanceM: 0.6, crestDb: 12 },
+  woodwind: { loudnessDb: 86, distanceM: 0.5, crestDb: 12 },
+  voices: { loudnessDb: 80, distanceM: 0.2, crestDb: 14 },
+  speech: { loudnessDb: 66, distanceM: 0.2, crestDb: 15 },
+  rooms: { loudnessDb: 90, distanceM: 4, crestDb: 14 },
+};

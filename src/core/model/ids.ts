@@ -28,6 +28,9 @@ export type SideChainId = Id<"side-chain">;
 export type GangId = Id<"gang">;
 export type ControlId = Id<"control">;
 export type ChainId = Id<"chain">;
+export type CueId = Id<"cue">;
+export type CueLevelId = Id<"cue-level">;
+export type PassId = Id<"pass">;
 
 /** Where ids come from. Chance enters the core only through this, so that replay is exact. */
 export type IdSource = <T extends string>(kind: string) => T;

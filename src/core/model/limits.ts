@@ -16,6 +16,10 @@ export const MOST = {
   keptProcessors: 4096,
   /** Control faders. */
   controls: 256,
+  /** Cues, what all of them carry, and passes. */
+  cues: 256,
+  cueLevels: 32_768,
+  passes: 512,
   /** Folders inside one another. */
   depth: 64,
   /** Findings that are lived with. */

@@ -1,7 +1,7 @@
 import { COLOURS, type Colour, type OwnColourId } from "./colours";
 import { type EntryOf, name } from "./describe/fields";
 import { emptyTables } from "./describe/table";
-import { FAMILIES, FAMILY_DEFAULTS, type Family, type Icon } from "./families";
+import { FAMILIES, FAMILY_DEFAULTS, FAMILY_LEVELS, type Family, type Icon } from "./families";
 import type { BandId, ChainId, ChainProcessorId, PersonId, RoomId, StudioId } from "./ids";
 import { SESSION_KINDS, type SessionKind } from "./session-kinds";
 import type { Table } from "./table";
@@ -14,7 +14,7 @@ import { PEOPLE, type Person } from "./tables/people";
 import { ROOMS, type Room } from "./tables/rooms";
 import { TARGETS, type Target } from "./tables/targets";
 
-export const STUDIO_SCHEMA = 3;
+export const STUDIO_SCHEMA = 4;
 export const STUDIO_ID = "studio" as StudioId;
 
 /** A studio: rooms, people and defaults, described once. */
@@ -73,7 +73,7 @@ export const newStudio = (name: string): Studio => ({
   name,
   namePattern: DEFAULT_NAME_PATTERN,
   ...(emptyTables(STUDIO) as unknown as StudioTables),
-  families: byId(FAMILIES.map((id) => ({ id, colour: FAMILY_DEFAULTS[id].colour, icon: FAMILY_DEFAULTS[id].icon }))) as Studio["families"],
+  families: byId(FAMILIES.map((id) => ({ id, colour: FAMILY_DEFAULTS[id].colour, icon: FAMILY_DEFAULTS[id].icon, ...FAMILY_LEVELS[id] }))) as Studio["families"],
   kinds: byId(SESSION_KINDS.map((id) => ({ id, sampleRateHz: 48000 as const, bitDepth: 24 as const, meetsPicture: false }))) as Studio["kinds"],
   targets: byId(Object.entries(DEFAULT_TARGETS_MS).map(([id, ms]) => ({ id, ms }))) as Studio["targets"],
 });

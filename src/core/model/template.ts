@@ -1,7 +1,8 @@
+import { type Decibels, dB } from "../units/decibels";
 import { SAMPLE_RATES_HZ, type SampleRateHz } from "../units/hertz";
-import { choice, type EntryOf, flag, group, idElsewhere, name, text, YES_NO } from "./describe/fields";
+import { choice, type EntryOf, type Fields, flag, group, idElsewhere, name, numberFrom, numberOrNull, text, YES_NO } from "./describe/fields";
 import { emptyTables } from "./describe/table";
-import type { BandId, ChainProcessorId, ChannelId, ControlId, FolderId, GangId, LineId, PortId, RigId, SendId, SideChainId, TemplateId } from "./ids";
+import type { BandId, ChainProcessorId, ChannelId, ControlId, CueId, CueLevelId, FolderId, GangId, LineId, PassId, PortId, RigId, SendId, SideChainId, TemplateId } from "./ids";
 import { noLoop } from "./no-loop";
 import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, PAN_LAWS_DB, type PanLawDb, SESSION_KINDS, type SessionKind } from "./session-kinds";
 import type { Table } from "./table";
@@ -10,13 +11,16 @@ import { BANDS, type Band } from "./tables/bands";
 import { CHAIN_PROCESSORS, type Processor } from "./tables/chain-processors";
 import { CHANNELS, type Channel, MAIN_ID, newChannel } from "./tables/channels";
 import { CONTROLS, type Control } from "./tables/controls";
+import { CUE_LEVELS, type CueLevel } from "./tables/cue-levels";
+import { CUES, type Cue } from "./tables/cues";
 import { FOLDERS, type Folder } from "./tables/folders";
 import { GANGS, type Gang } from "./tables/gangs";
 import { LINES, type Line } from "./tables/lines";
+import { PASSES, type Pass } from "./tables/passes";
 import { SENDS, type Send, TAPS, type Tap } from "./tables/sends";
 import { SIDE_CHAINS, type SideChain } from "./tables/side-chains";
 
-export const TEMPLATE_SCHEMA = 6;
+export const TEMPLATE_SCHEMA = 7;
 
 const FORMAT = {
   sampleRateHz: choice<SampleRateHz>(SAMPLE_RATES_HZ, { word: "the rate" }),
@@ -35,6 +39,43 @@ const MIX = {
   sendTap: choice<Tap>(TAPS, { word: "where new sends leave" }),
 };
 
+/** Samples that are worked on in one turn. */
+export const BUFFER_SAMPLES = { min: 1, max: 65_536, whole: true } as const;
+
+/** What the computer works with while recording and while mixing. */
+const BUFFERS = {
+  recordingSamples: numberFrom<number>({ ...BUFFER_SAMPLES, initial: 64 }, { word: "the buffer while recording" }),
+  mixingSamples: numberFrom<number>({ ...BUFFER_SAMPLES, initial: 1024 }, { word: "the buffer while mixing" }),
+  /** Every effect off while recording, whatever is said of each. */
+  allOff: flag({ on: "off while recording", off: "as each says" }, { word: "all effects" }),
+  /** How much of its time the computer may use. */
+  ceilingPercent: numberFrom<number>({ min: 10, max: 100, initial: 70 }, { word: "the ceiling of the load" }),
+  /** What each turn costs whatever is in it, in microseconds. */
+  callbackUs: numberFrom<number>({ min: 0, max: 10_000, initial: 250 }, { word: "the cost of a turn" }),
+};
+
+/** What levels are planned for. */
+const LEVELS = {
+  /** Where a source should stand, dBFS RMS, and what its peaks must stay under. */
+  targetDb: numberFrom<Decibels>({ min: -60, max: 0, initial: dB(-18) }, { word: "the target" }),
+  peakDb: numberFrom<Decibels>({ min: -60, max: 0, initial: dB(-6) }, { word: "the highest peak" }),
+};
+
+/** The disk that is recorded to. */
+const DISK = {
+  /** Free space in GB (10⁹ bytes); null while nobody has said. */
+  freeGb: numberOrNull<number>({ min: 0, max: 1_000_000 }, { word: "the free space" }),
+  /** How long the evening is, and how often each thing is taken. */
+  hours: numberFrom<number>({ min: 0.1, max: 100, initial: 3 }, { word: "the evening" }),
+  takes: numberFrom<number>({ min: 1, max: 999, whole: true, initial: 1 }, { word: "the takes" }),
+};
+
+export interface Buffers extends EntryOf<typeof BUFFERS> {}
+
+export interface Levels extends EntryOf<typeof LEVELS> {}
+
+export interface Disk extends EntryOf<typeof DISK> {}
+
 export interface Mix extends EntryOf<typeof MIX> {}
 
 export interface Format extends EntryOf<typeof FORMAT> {}
@@ -50,6 +91,9 @@ export const TEMPLATE = {
     rigId: idElsewhere<RigId>({ word: "the rig" }),
     format: group(FORMAT, { word: "the format" }),
     mix: group(MIX, { word: "how it is mixed" }),
+    buffers: group(BUFFERS, { word: "the buffers" }),
+    levels: group(LEVELS, { word: "the levels" }),
+    disk: group(DISK, { word: "the disk" }),
     note: text(4000, { word: "the note", searched: true }),
   },
   tables: {
@@ -62,6 +106,9 @@ export const TEMPLATE = {
     sideChains: SIDE_CHAINS,
     gangs: GANGS,
     controls: CONTROLS,
+    cues: CUES,
+    cueLevels: CUE_LEVELS,
+    passes: PASSES,
     accepted: ACCEPTED,
   },
   rules: [noLoop],
@@ -78,6 +125,9 @@ interface TemplateTables {
   readonly sideChains: Table<SideChainId, SideChain>;
   readonly gangs: Table<GangId, Gang>;
   readonly controls: Table<ControlId, Control>;
+  readonly cues: Table<CueId, Cue>;
+  readonly cueLevels: Table<CueLevelId, CueLevel>;
+  readonly passes: Table<PassId, Pass>;
   readonly accepted: Table<string, Acceptance>;
 }
 
@@ -87,6 +137,13 @@ export interface Template extends EntryOf<typeof TEMPLATE.header>, TemplateTable
 }
 
 export const DEFAULT_MIX: Mix = { panLawDb: -3, mutesBefore: false, sendTap: "after" };
+
+/** Of header fields that are set one by one: what they begin with. */
+const initialOf = (fields: Fields): object => Object.fromEntries(Object.entries(fields).map(([key, { initial }]) => [key, initial]));
+
+export const DEFAULT_BUFFERS = initialOf(BUFFERS) as Buffers;
+export const DEFAULT_LEVELS = initialOf(LEVELS) as Levels;
+export const DEFAULT_DISK = initialOf(DISK) as Disk;
 
 export const DEFAULT_FORMAT: Format = { sampleRateHz: 48000, bitDepth: 24, mainLayout: "stereo", meetsPicture: false };
 
@@ -108,6 +165,9 @@ export const emptyTemplate = ({ id, name, kind, rigId, format = DEFAULT_FORMAT, 
   rigId,
   format,
   mix: DEFAULT_MIX,
+  buffers: DEFAULT_BUFFERS,
+  levels: DEFAULT_LEVELS,
+  disk: DEFAULT_DISK,
   note: "",
   ...(emptyTables(TEMPLATE) as unknown as TemplateTables),
   channels: { [MAIN_ID]: newChannel("main", { id: MAIN_ID, name: "Main", output: mainOutputs.length ? { kind: "hardware", portIds: mainOutputs } : { kind: "nowhere" } }) },

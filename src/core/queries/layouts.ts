@@ -12,6 +12,9 @@ export const layoutOf = (doc: Pick<Template, "channels" | "format">, channel: Ch
     case "instrument":
     case "reference":
       return "stereo";
+    case "click":
+    case "talkback":
+      return "mono";
     case "track": {
       const { input } = channel;
       if (input.kind === "instrument" || input.kind === "pair") return "stereo";

@@ -2,13 +2,14 @@ import fc from "fast-check";
 import { wheelhouseCart } from "../demo/rigs";
 import { COLOUR_NAMES } from "../model/colours";
 import { ICONS } from "../model/families";
-import type { BandId, ChainProcessorId, ChannelId, ControlId, FolderId, GangId, LineId, PortId, SendId, SideChainId } from "../model/ids";
+import type { BandId, ChainProcessorId, ChannelId, ControlId, CueId, CueLevelId, FolderId, GangId, LineId, PassId, PortId, SendId, SideChainId } from "../model/ids";
 import type { MicrophoneChoice } from "../model/microphone-choice";
 import { rigInputsOf } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import { newBand } from "../model/tables/bands";
 import { newProcessor } from "../model/tables/chain-processors";
 import { MAIN_ID, type TrackInput } from "../model/tables/channels";
+import { newCueLevel } from "../model/tables/cue-levels";
 import { newLine } from "../model/tables/lines";
 import { BAND_SHAPES, PROCESSOR_KIND_NAMES } from "../model/tables/processor-settings";
 import { newSideChain } from "../model/tables/side-chains";
@@ -89,6 +90,9 @@ const anyProcessor = (doc: Template, chance: Chance) => pick(chance, processorId
 const bandIds = (doc: Template) => Object.keys(doc.bands) as BandId[];
 const anyGang = (doc: Template, chance: Chance) => pick(chance, Object.keys(doc.gangs) as GangId[]) ?? ("none" as GangId);
 const anyControl = (doc: Template, chance: Chance) => pick(chance, Object.keys(doc.controls) as ControlId[]) ?? ("none" as ControlId);
+const anyCue = (doc: Template, chance: Chance) => pick(chance, Object.keys(doc.cues) as CueId[]) ?? ("none" as CueId);
+const anyPass = (doc: Template, chance: Chance) => pick(chance, Object.keys(doc.passes) as PassId[]) ?? ("none" as PassId);
+const someCells = (doc: Template, chance: Chance) => some(chance, Object.values(doc.cueLevels)).map(({ cueId, sourceId }) => ({ cueId, sourceId }));
 const patchOf = (doc: Template, chance: Chance) =>
   some(chance, lineIds(doc)).map((lineId) => ({ lineId, portId: pick(chance, ports) ?? null, requestedInput: chance() < 0.2 ? "99" : null }));
 
@@ -163,6 +167,7 @@ const MAKERS: { readonly [K in EditKind]: Maker<K> } = {
       { faderDb: chance() < 0.2 ? null : dB(Math.floor(chance() * 60) - 50) },
       { output: { kind: "channel", channelId: anySum(doc, chance) } },
       { muted: chance() < 0.5 },
+      { monitor: "direct" },
       { parked: chance() < 0.5, name: pick(chance, names) ?? "" },
       { pan: Math.floor(chance() * 201) - 100 },
     ]) ?? { muted: true },
@@ -231,6 +236,53 @@ const MAKERS: { readonly [K in EditKind]: Maker<K> } = {
   }),
   "controls.ride": (doc, chance) => ({ kind: "controls.ride", channelIds: some(chance, channelIds(doc)), controlId: anyControl(doc, chance), on: chance() < 0.7 }),
   "controls.remove": (doc, chance) => ({ kind: "controls.remove", controlIds: [anyControl(doc, chance)] }),
+  "cues.add": (doc, chance) => {
+    const id = idFor<CueId>(doc, chance, "cue");
+    const levels = some(chance, channelIds(doc)).map((sourceId) => newCueLevel({ id: idFor<CueLevelId>(doc, chance, "level"), cueId: id, sourceId: refTo(doc, chance, sourceId) }));
+    return {
+      kind: "cues.add",
+      cues: [{ id, name: pick(chance, names) ?? "", people: chance() < 0.5 ? ["Ilse Varga"] : [] }],
+      levels,
+      before: chance() < 0.3 ? anyCue(doc, chance) : null,
+    };
+  },
+  "cues.set": (doc, chance) => ({
+    kind: "cues.set",
+    cueIds: [anyCue(doc, chance)],
+    set:
+      pick<EditOf<"cues.set">["set"]>(chance, [
+        { name: pick(chance, names) ?? "" },
+        { mixedIn: "interface" },
+        { levelDb: null },
+        { portIds: ["a" as PortId, (chance() < 0.5 ? "a" : "b") as PortId] },
+      ]) ?? {},
+  }),
+  "cues.move": (doc, chance) => ({ kind: "cues.move", cueIds: [anyCue(doc, chance)], before: chance() < 0.5 ? anyCue(doc, chance) : null }),
+  "cues.remove": (doc, chance) => ({ kind: "cues.remove", cueIds: [anyCue(doc, chance)] }),
+  "cueLevels.put": (doc, chance) => ({
+    kind: "cueLevels.put",
+    levels: some(chance, channelIds(doc)).map((sourceId) => ({
+      id: idFor<CueLevelId>(doc, chance, "level"),
+      cueId: anyCue(doc, chance),
+      sourceId,
+      levelDb: chance() < 0.2 ? null : dB(Math.floor(chance() * 60) - 50),
+    })),
+  }),
+  "cueLevels.shift": (doc, chance) => ({ kind: "cueLevels.shift", cells: someCells(doc, chance), byDb: dB(Math.floor(chance() * 9) - 4) }),
+  "cueLevels.remove": (doc, chance) => ({ kind: "cueLevels.remove", cells: someCells(doc, chance) }),
+  "passes.add": (doc, chance) => ({
+    kind: "passes.add",
+    passes: [{ id: idFor<PassId>(doc, chance, "pass"), name: pick(chance, names) ?? "", trackIds: some(chance, trackIds(doc)), openFolderId: maybeFolder(doc, chance) }],
+    before: chance() < 0.3 ? anyPass(doc, chance) : null,
+  }),
+  "passes.set": (doc, chance) => ({
+    kind: "passes.set",
+    passIds: [anyPass(doc, chance)],
+    set: pick<EditOf<"passes.set">["set"]>(chance, [{ trackIds: some(chance, channelIds(doc)) }, { takes: 2 }, { cueIds: [anyCue(doc, chance)] }]) ?? {},
+  }),
+  "passes.move": (doc, chance) => ({ kind: "passes.move", passIds: [anyPass(doc, chance)], before: chance() < 0.5 ? anyPass(doc, chance) : null }),
+  "passes.remove": (doc, chance) => ({ kind: "passes.remove", passIds: [anyPass(doc, chance)] }),
+  "passes.run": (doc, chance) => ({ kind: "passes.run", passId: chance() < 0.2 ? null : anyPass(doc, chance) }),
   "folders.remove": (doc, chance) => ({ kind: "folders.remove", folderId: anyFolder(doc, chance) }),
   "findings.accept": (doc, chance) => ({ kind: "findings.accept", findings: [{ id: `track-name:${anyTrack(doc, chance)}`, cause: "x", reason: "as agreed" }] }),
   "findings.reopen": (doc, chance) => ({ kind: "findings.reopen", findingIds: [pick(chance, Object.keys(doc.accepted)) ?? "none"] }),

@@ -36,6 +36,8 @@ const FROM_TO: { readonly [K in Channel["kind"]]: string } = {
   return: "from what is sent to where it goes",
   instrument: "from what plays it to its outputs",
   reference: "from its file to where it is heard",
+  click: "from the beat to where it is heard",
+  talkback: "from the control room to where it is heard",
   main: "from what it sums to the outputs",
 };
 

@@ -18,6 +18,8 @@ const KIND_WORDS: { readonly [K in FlowNode["kind"]]: string } = {
   track: "track",
   instrument: "instrument",
   reference: "reference",
+  click: "click",
+  talkback: "talkback",
   family: "family, folded",
   opened: "family, unfolded",
   bus: "bus",
@@ -45,7 +47,7 @@ const ThreadPath = memo(({ thread, lit }: { readonly thread: FlowThread; readonl
 ThreadPath.displayName = "ThreadPath";
 
 /** What stands in the first column, with its dye at its left. */
-const BEGINNINGS: readonly FlowNode["kind"][] = ["track", "family", "instrument", "reference"];
+const BEGINNINGS: readonly FlowNode["kind"][] = ["track", "family", "instrument", "reference", "click", "talkback"];
 const FILLED: readonly FlowNode["kind"][] = ["bus", "main"];
 
 const fillOf = ({ kind, colour }: FlowNode): string => {

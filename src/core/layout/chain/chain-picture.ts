@@ -100,6 +100,12 @@ const sourceOf = (doc: Template, rig: Rig, channel: Channel): Source => {
     }
     case "reference":
       return { title: channel.file || "No file", detail: "read in" };
+    case "click":
+      return { title: `${channel.tempoBpm} beats a minute`, detail: "made here" };
+    case "talkback": {
+      const rigInput = rigInputOf(rig, channel.portId);
+      return { title: rigInput ? rigInputInWords(rigInput) : "Built in", detail: "the control room" };
+    }
     case "return":
       return { title: "What is sent", detail: "" };
     case "bus":

@@ -6,7 +6,7 @@ import type { Channel, Output } from "../../model/tables/channels";
 /** From so many tracks on families begin folded. */
 export const FOLDED_FROM = 40;
 
-export type FlowKind = "track" | "instrument" | "reference" | "family" | "opened" | "bus" | "return" | "main" | "out";
+export type FlowKind = "track" | "instrument" | "reference" | "click" | "talkback" | "family" | "opened" | "bus" | "return" | "main" | "out";
 
 /** Something in the picture that threads run to and from. Pixels, from the top left of the picture. */
 export interface FlowNode {

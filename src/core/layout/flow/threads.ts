@@ -11,7 +11,7 @@ export const carriedOf = (graph: Graph): ((id: ChannelId) => number) => {
     const known = carried.get(id);
     if (known !== undefined) return known;
     carried.set(id, 1);
-    const begins = ["track", "instrument", "reference"].includes(graph.channels[id]?.kind ?? "");
+    const begins = ["track", "instrument", "reference", "click", "talkback"].includes(graph.channels[id]?.kind ?? "");
     const count = begins ? 1 : intoOf(graph, id).reduce((sum, { kind, from }) => (kind === "output" ? sum + of(from) : sum), 0);
     carried.set(id, count);
     return count;

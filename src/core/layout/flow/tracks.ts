@@ -2,7 +2,7 @@ import type { Colour } from "../../model/colours";
 import type { FolderId } from "../../model/ids";
 import { folderColour } from "../../model/read-template";
 import { entriesOf } from "../../model/table";
-import type { Channel, Instrument, Reference, Track } from "../../model/tables/channels";
+import type { Channel, Click, Instrument, Reference, Talkback, Track } from "../../model/tables/channels";
 import type { Folder } from "../../model/tables/folders";
 import type { Template } from "../../model/template";
 import { recordedFrom } from "../../routing/graph";
@@ -18,7 +18,10 @@ export interface Family {
 }
 
 /** What the sound begins with: tracks, and what is played or read in. */
-type First = Track | Instrument | Reference;
+type Played = Instrument | Reference | Click | Talkback;
+type First = Track | Played;
+
+const isPlayed = (channel: Channel): channel is Played => ["instrument", "reference", "click", "talkback"].includes(channel.kind);
 
 /** Tracks by the outermost folder they lie in, in the order of the input list; those that record a bus stand behind it. */
 export const familiesOf = (doc: Template, view: FlowView): readonly Family[] => {
@@ -36,10 +39,7 @@ export const familiesOf = (doc: Template, view: FlowView): readonly Family[] => 
     }
     if (recordedFrom(row.track) === null && !isHidden(row.track, view) && (view.within === null || open.includes(view.within))) families.at(-1)?.tracks.push(row.track);
   }
-  const played =
-    view.within === null
-      ? entriesOf<Channel>(doc.channels).filter((channel): channel is Instrument | Reference => channel.kind === "instrument" || channel.kind === "reference")
-      : [];
+  const played = view.within === null ? entriesOf<Channel>(doc.channels).filter(isPlayed) : [];
   const shown = played.filter((channel) => !isHidden(channel, view)).sort((a, b) => (a.kind === b.kind ? a.name.localeCompare(b.name) : a.kind === "instrument" ? -1 : 1));
   return [...families, { folder: null, colour: null, tracks: shown }].filter((family) => family.tracks.length > 0);
 };

@@ -27,6 +27,8 @@ export type Sharing = "at-once" | "by-turns" | null;
 /** How loud a channel is let out, and how much it is turned up or down on its way in: in dB. */
 export const FADER_DB = { min: -120, max: 12, initial: 0 } as const;
 export const TRIM_DB = { min: -36, max: 36, initial: 0 } as const;
+/** How loud a click or talkback comes, in dBFS RMS. */
+export const SOURCE_DB = { min: -80, max: 0 } as const;
 /** From left through the middle to right, in percent. */
 export const PAN = { min: -100, max: 100, initial: 0 } as const;
 
@@ -133,6 +135,10 @@ const INPUT = byKind({
 export const RECORD_POINTS = ["before", "after"] as const;
 export type RecordPoint = (typeof RECORD_POINTS)[number];
 
+/** How a track is heard while it records: through the computer, direct through the interface, or not at all. */
+export const MONITORS = ["computer", "direct", "off"] as const;
+export type Monitor = (typeof MONITORS)[number];
+
 const FIELDS = {
   name: text(200, {
     word: "the name",
@@ -228,6 +234,11 @@ const TRACK_FIELDS = {
   ),
   sharing: choice<Sharing>(["at-once", "by-turns", null], { word: "how the line is shared" }),
   recordPoint: choiceFrom<RecordPoint>(RECORD_POINTS, { word: "where it records" }),
+  /** How what comes in is heard while it is recorded. */
+  monitor: choiceFrom<Monitor>(MONITORS, { word: "how it is monitored" }),
+  /** Whether its fader stands elsewhere while it records than when it plays back, and where. */
+  liveApart: flag({ on: "a level of its own", off: "as played back" }, { word: "the level while recording" }),
+  liveDb: level(FADER_DB, { word: "the level while recording" }),
 };
 
 /** A bus or a return: sums what is routed and sent to it. */
@@ -257,6 +268,23 @@ const REFERENCE_FIELDS = {
   file: text(400, { word: "the file" }),
 };
 
+/** What keeps the beat for those who play: it sounds in cues, and goes nowhere else unless somebody routes it. */
+const CLICK_FIELDS = {
+  colour: COLOUR,
+  ...PASSING_FIELDS,
+  tempoBpm: numberFrom<number>({ min: 20, max: 400, initial: 120 }, { word: "the tempo" }),
+  sourceDb: numberFrom<Decibels>({ ...SOURCE_DB, initial: dB(-18) }, { word: "how loud it comes" }),
+};
+
+/** The microphone of the control room, in cues. */
+const TALKBACK_FIELDS = {
+  colour: COLOUR,
+  ...PASSING_FIELDS,
+  /** The input that it comes in by; null: one that is built in. */
+  portId: elsewhereOrNull<PortId>({ word: "the input" }),
+  sourceDb: numberFrom<Decibels>({ ...SOURCE_DB, initial: dB(-18) }, { word: "how loud it comes" }),
+};
+
 /** Everything that carries audio after the lines. */
 export const CHANNELS = described({
   one: "track",
@@ -272,6 +300,8 @@ export const CHANNELS = described({
     return: SUM_FIELDS,
     instrument: INSTRUMENT_FIELDS,
     reference: REFERENCE_FIELDS,
+    click: CLICK_FIELDS,
+    talkback: TALKBACK_FIELDS,
     main: {},
   },
   order: { within: "folderId", kinds: ["track"] },
@@ -319,7 +349,15 @@ export interface Reference extends ChannelBase, EntryOf<typeof REFERENCE_FIELDS>
   readonly kind: "reference";
 }
 
-export type Channel = Track | Bus | Return | Instrument | Reference | Main;
+export interface Click extends ChannelBase, EntryOf<typeof CLICK_FIELDS> {
+  readonly kind: "click";
+}
+
+export interface Talkback extends ChannelBase, EntryOf<typeof TALKBACK_FIELDS> {
+  readonly kind: "talkback";
+}
+
+export type Channel = Track | Bus | Return | Instrument | Reference | Click | Talkback | Main;
 /** What sums and passes on. */
 export type Sum = Bus | Return;
 

@@ -1,8 +1,9 @@
 import type { Decibels } from "../../units/decibels";
-import { closed, decibelsOrNull, type EntryOf, elsewhereOrNull, flag, text, textOrNull, YES_NO } from "../describe/fields";
+import { closed, decibelsOrNull, type EntryOf, elsewhereOrNull, flag, numberOrNull, text, textOrNull, YES_NO } from "../describe/fields";
 import { described, newEntry } from "../describe/table";
 import type { LineId, PortId } from "../ids";
 import { MOST } from "../limits";
+import { CREST_DB, DISTANCE_M, LOUDNESS_DB } from "../loudness";
 import { MICROPHONE_CHOICE, MICROPHONE_SAMPLES, type MicrophoneChoice } from "../microphone-choice";
 
 /** What a planned gain may be, in dB: wider than any preamp, so that only slips are refused. */
@@ -81,6 +82,12 @@ const FIELDS = {
   ),
   /** The gain planned at the preamp; null while nobody has said. */
   gainDb: decibelsOrNull<Decibels, typeof GAIN_PARTS>(GAIN_DB, GAIN_PARTS),
+  /** How loud it is: in dB SPL a metre away, of what comes by cable in dBu. Null: as its family plays. */
+  loudnessDb: numberOrNull<number>(LOUDNESS_DB, { word: "how loud it is" }),
+  /** How far the microphone stands, in metres. Null: as its family is miked. */
+  distanceM: numberOrNull<number>(DISTANCE_M, { word: "how far the microphone is" }),
+  /** How far peaks stand above the RMS level. Null: as its family plays. */
+  crestDb: numberOrNull<number>(CREST_DB, { word: "the crest" }),
   player: text(200, {
     word: "the player",
     column: { id: "player", heading: "Player", seat: 130, width: 88, inspected: 10, fills: ["copied", "counted", "emptied"] },

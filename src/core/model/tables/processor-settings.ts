@@ -1,5 +1,5 @@
 import { type Decibels, dB } from "../../units/decibels";
-import { choiceFrom, closed, type EntryOf, flag, level, numberFrom, text } from "../describe/fields";
+import { choiceFrom, closed, type EntryOf, flag, level, numberFrom, numberOrNull, text } from "../describe/fields";
 import { id, list } from "../schema-parts";
 
 /** When a processor is meant to be on. */
@@ -100,6 +100,11 @@ export const PROCESSOR_FIELDS = {
   /** How much of what comes out went through it. */
   wetPercent: numberFrom<number>({ min: 0, max: 100, initial: 100 }, { word: "the wet share" }),
   delaySamples: numberFrom<number>({ min: 0, max: 192_000, whole: true, initial: 0 }, { word: "the delay" }),
+  /** The same at double and quadruple rates; null: as many samples there. */
+  delayDoubleSamples: numberOrNull<number>({ min: 0, max: 192_000, whole: true }, { word: "the delay at double rates" }),
+  delayQuadrupleSamples: numberOrNull<number>({ min: 0, max: 192_000, whole: true }, { word: "the delay at quadruple rates" }),
+  /** Nanoseconds of work a sample, as it was measured; null: estimated by its kind. */
+  costNs: numberOrNull<number>({ min: 0, max: 100_000 }, { word: "what it costs" }),
   /** One that is installed on the rig, by name; empty for any of its kind. */
   installed: text(200, { word: "what it asks for" }),
   /** At least this. */

@@ -10,7 +10,7 @@ export type Tap = (typeof TAPS)[number];
 
 const FIELDS = {
   fromId: partOf<ChannelId>(
-    { to: "channels", kinds: ["track", "bus", "return", "instrument", "reference"], astray: "leaves a channel that is not there" },
+    { to: "channels", kinds: ["track", "bus", "return", "instrument", "reference", "click", "talkback"], astray: "leaves a channel that is not there" },
     { word: "where it leaves" },
   ),
   toId: partOf<ChannelId>({ to: "channels", kinds: ["bus", "return"], astray: "leads to no bus and no return" }, { word: "where it leads" }),

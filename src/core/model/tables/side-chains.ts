@@ -8,7 +8,7 @@ const HZ = { min: 10, max: 40_000 } as const;
 
 const FIELDS = {
   fromId: partOf<ChannelId>(
-    { to: "channels", kinds: ["track", "bus", "return", "instrument", "reference"], astray: "comes from a channel that is not there" },
+    { to: "channels", kinds: ["track", "bus", "return", "instrument", "reference", "click", "talkback"], astray: "comes from a channel that is not there" },
     { word: "what steers" },
   ),
   processorId: partOf<ChainProcessorId>({ to: "processors", kinds: DYNAMICS, astray: "steers nothing that can be steered" }, { word: "what is steered" }),

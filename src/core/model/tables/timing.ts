@@ -1,3 +1,4 @@
+import { SAMPLE_RATES_HZ } from "../../units/hertz";
 import { closed, type EntryOf, number } from "../describe/fields";
 import { described } from "../describe/table";
 import type { DeviceId } from "../ids";
@@ -14,6 +15,15 @@ const delay = orNull(object({ unit: { enum: ["ms", "samples"] }, single: between
 const margin = { schema: byRate(whole(0, 100_000)), samples: [{ single: 0, double: 0, quadruple: 0 }] };
 const BUFFERS = { min: 0, max: 8, whole: true } as const;
 
+/** What a cable from an output to an input said: the whole way round at a rate and a buffer. */
+export interface Measured {
+  readonly rateHz: number;
+  readonly bufferSamples: number;
+  readonly ms: number;
+}
+
+const MEASURED = orNull(object({ rateHz: { enum: SAMPLE_RATES_HZ }, bufferSamples: whole(1, 65_536), ms: between(0, 10_000) }));
+
 const FIELDS = {
   /** Null where there is no converter in that direction. */
   adc: closed<ConverterDelay | null>({ schema: delay, initial: null, samples: [null] }, { word: "the input delay" }),
@@ -23,6 +33,8 @@ const FIELDS = {
   buffersIn: number(BUFFERS, { word: "the buffers in" }),
   buffersOut: number(BUFFERS, { word: "the buffers out" }),
   bufferSizesSamples: closed<readonly number[]>({ schema: list(whole(1, 65_536), 32), initial: [], samples: [[], [64, 128]] }, { word: "the buffer sizes" }),
+  /** The model is corrected by it; null while nobody has measured. */
+  measured: closed<Measured | null>({ schema: MEASURED, initial: null, samples: [null, { rateHz: 48000, bufferSamples: 64, ms: 5.2 }] }, { word: "the measured delay" }),
 };
 
 /** Converter delays, driver margins and buffers of devices as the computer sees them. The id is that of the device. */

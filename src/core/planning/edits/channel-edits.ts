@@ -2,7 +2,7 @@ import { type Command, type Refusal, refuse } from "../../commands/command";
 import type { ChannelId } from "../../model/ids";
 import { isMade, isSum } from "../../model/read-template";
 import { entriesOf } from "../../model/table";
-import { newChannel, type Output } from "../../model/tables/channels";
+import { type Monitor, newChannel, type Output } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
 import { counted } from "../../units/counted";
 import { dB, formatDb, formatLevel } from "../../units/decibels";
@@ -39,7 +39,13 @@ const ONLY: Readonly<Record<string, readonly string[]>> = {
   midiChannel: ["instrument"],
   outputs: ["instrument"],
   file: ["reference"],
+  tempoBpm: ["click"],
+  portId: ["talkback"],
+  sourceDb: ["click", "talkback"],
 };
+
+/** Fields that have to do with recording. */
+const RECORDS = ["recordPoint", "monitor", "liveApart", "liveDb"] as const;
 
 const an = (word: string): string => `${/^[aeiou]/.test(word) ? "an" : "a"} ${word}`;
 
@@ -51,7 +57,7 @@ const foreign = (doc: Template, ids: readonly ChannelId[], set: ChannelChange): 
   if (toMain && set.output?.kind === "channel") return refuse("unfit", toMain, "The main bus is last: nothing comes after it but outputs. Choose an output.");
   const strange = Object.entries(ONLY).find(([field, kinds]) => field in set && ids.some((id) => !kinds.includes(String(doc.channels[id]?.kind))));
   if (strange) return refuse("unfit", ids[0] ?? "", `Only ${strange[1].join(" or ")} channels have that: ${strange[0]}.`);
-  const noTrack = "recordPoint" in set ? ids.find((id) => doc.channels[id]?.kind !== "track") : undefined;
+  const noTrack = RECORDS.some((field) => field in set) ? ids.find((id) => doc.channels[id]?.kind !== "track") : undefined;
   if (noTrack) return refuse("unfit", noTrack, `${doc.channels[noTrack]?.name} is no track, so it records nowhere.`);
   const track = "layout" in set ? ids.find((id) => !isSum(doc.channels[id])) : undefined;
   return track
@@ -64,6 +70,12 @@ const outputInWords = (doc: Template, output: Output): string =>
 
 const panInWords = (pan: number): string => (pan === 0 ? "to the middle" : `${Math.abs(pan)} % ${pan < 0 ? "left" : "right"}`);
 
+const MONITOR_SAYS: { readonly [M in Monitor]: (who: string) => string } = {
+  direct: (who) => `Monitor ${who} direct`,
+  computer: (who) => `Monitor ${who} through the computer`,
+  off: (who) => `Monitor ${who} not at all`,
+};
+
 /** What setting a field is called, the more telling fields first. */
 const SAYS: { readonly [F in keyof ChannelChange]-?: (who: string, value: NonNullable<ChannelChange[F]> | null, doc: Template) => string } = {
   output: (who, output, doc) => `Route ${who} to ${outputInWords(doc, output as Output)}`,
@@ -71,6 +83,12 @@ const SAYS: { readonly [F in keyof ChannelChange]-?: (who: string, value: NonNul
   trimDb: (who, trim) => `Trim ${who} by ${formatLevel(trim)}`,
   polarityTurned: (who, turned) => `${turned ? "Turn over" : "Turn back"} the polarity of ${who}`,
   recordPoint: (who, point) => `Record ${who} ${point} its processing`,
+  monitor: (who, monitor) => MONITOR_SAYS[monitor ?? "off"](who),
+  liveDb: (who, level) => `Set ${who} to ${formatLevel(level)} while recording`,
+  liveApart: (who, apart) => `Give ${who} ${apart ? "a level of its own" : "the level of its fader"} while recording`,
+  tempoBpm: (who, tempo) => `Set ${who} to ${tempo} beats a minute`,
+  sourceDb: (who, level) => `Let ${who} come at ${formatLevel(level)}`,
+  portId: (who, port) => `Take ${who} from ${port ? "another input" : "what is built in"}`,
   pan: (who, pan) => `Pan ${who} ${panInWords(pan ?? 0)}`,
   muted: (who, muted) => `${muted ? "Mute" : "Unmute"} ${who}`,
   parked: (who, parked) => (parked ? `Park ${who}` : `Take ${who} into use again`),

@@ -1,19 +1,23 @@
 import type { Command, Refusal } from "../../commands/command";
 import type { Colour } from "../../model/colours";
-import type { BandId, ChainProcessorId, ChannelId, ControlId, FolderId, GangId, LineId, PortId, RigId, SendId, SideChainId } from "../../model/ids";
+import type { BandId, ChainProcessorId, ChannelId, ControlId, CueId, FolderId, GangId, LineId, PassId, PortId, RigId, SendId, SideChainId } from "../../model/ids";
 import type { SessionKind } from "../../model/session-kinds";
 import type { Acceptance } from "../../model/tables/accepted";
 import type { Band } from "../../model/tables/bands";
 import type { NewProcessor } from "../../model/tables/chain-processors";
-import type { Bus, Instrument, Output, Reference, Sharing, Sum, Track, TrackInput } from "../../model/tables/channels";
+import type { Bus, Click, Instrument, Output, Reference, Sharing, Sum, Talkback, Track, TrackInput } from "../../model/tables/channels";
 import type { Control } from "../../model/tables/controls";
+import type { CueLevel } from "../../model/tables/cue-levels";
+import type { Cue, NewCue } from "../../model/tables/cues";
 import type { Folder } from "../../model/tables/folders";
 import type { Gang } from "../../model/tables/gangs";
 import type { Line } from "../../model/tables/lines";
+import type { NewPass, Pass } from "../../model/tables/passes";
 import type { ProcessorBase } from "../../model/tables/processor-settings";
 import type { Send } from "../../model/tables/sends";
 import type { SideChain } from "../../model/tables/side-chains";
-import type { Format, Mix, Template } from "../../model/template";
+import type { Buffers, Disk, Format, Levels, Mix, Template } from "../../model/template";
+import type { CueCell } from "../../queries/cues";
 import type { Decibels } from "../../units/decibels";
 
 /** A track to be laid, with the lines it brings; `folderId` where it is not the folder that the whole edit names. */
@@ -23,7 +27,12 @@ export type NewFolder = Pick<Folder, "id" | "name" | "colour">;
 /** A bus or a return to be made, with what it begins with where nothing is said. */
 export type NewSum = Pick<Sum, "kind" | "id" | "name"> & Partial<Omit<Sum, "kind">>;
 /** Anything but a track that is made in the signal flow. */
-export type NewMade = NewSum | (Pick<Instrument, "kind" | "id" | "name"> & Partial<Instrument>) | (Pick<Reference, "kind" | "id" | "name"> & Partial<Reference>);
+export type NewMade =
+  | (Pick<Click, "kind" | "id" | "name"> & Partial<Click>)
+  | (Pick<Talkback, "kind" | "id" | "name"> & Partial<Talkback>)
+  | NewSum
+  | (Pick<Instrument, "kind" | "id" | "name"> & Partial<Instrument>)
+  | (Pick<Reference, "kind" | "id" | "name"> & Partial<Reference>);
 export type NewBand = Omit<Band, "order">;
 /** What any kind of processor can be set to. */
 type ProcessorChange = Partial<Omit<ProcessorBase, "kind">> & { readonly splitId?: ChainProcessorId | null };
@@ -42,7 +51,9 @@ export type TrackChange = Partial<Pick<Track, "name" | "colour" | "icon" | "note
 
 /** Any field of a channel that tracks, buses, returns and the main bus have in common, and what only some of them have. */
 export type ChannelChange = Partial<Pick<Bus, "name" | "note" | "colour" | "layout" | "output" | "trimDb" | "polarityTurned" | "faderDb" | "pan" | "muted" | "parked">> &
-  Partial<Pick<Track, "recordPoint">> &
+  Partial<Pick<Track, "recordPoint" | "monitor" | "liveApart" | "liveDb">> &
+  Partial<Pick<Click, "tempoBpm" | "sourceDb">> &
+  Partial<Pick<Talkback, "portId">> &
   Partial<Pick<Bus, "fold">> &
   Partial<Pick<Instrument, "midiPortId" | "midiChannel" | "outputs">> &
   Partial<Pick<Reference, "file">>;
@@ -50,7 +61,16 @@ export type ChannelChange = Partial<Pick<Bus, "name" | "note" | "colour" | "layo
 /** What a person does to a template, by name. It is planned to commands from the document as it is. */
 export type Edit =
   | { readonly kind: "template.rename"; readonly name: string }
-  | { readonly kind: "template.set"; readonly sessionKind?: SessionKind; readonly note?: string; readonly format?: Partial<Format>; readonly mix?: Partial<Mix> }
+  | {
+      readonly kind: "template.set";
+      readonly sessionKind?: SessionKind;
+      readonly note?: string;
+      readonly format?: Partial<Format>;
+      readonly mix?: Partial<Mix>;
+      readonly buffers?: Partial<Buffers>;
+      readonly levels?: Partial<Levels>;
+      readonly disk?: Partial<Disk>;
+    }
   | { readonly kind: "template.fit"; readonly rigId: RigId; readonly rigName: string; readonly inputs: readonly LinePort[]; readonly mainOutputs: readonly PortId[] }
   | { readonly kind: "tracks.add"; readonly tracks: readonly NewTrack[]; readonly lines: readonly Line[]; readonly folderId: FolderId | null; readonly before: ChannelId | null }
   | { readonly kind: "tracks.set"; readonly trackIds: readonly ChannelId[]; readonly set: TrackChange }
@@ -101,6 +121,19 @@ export type Edit =
   | { readonly kind: "controls.set"; readonly controlIds: readonly ControlId[]; readonly set: Partial<Omit<Control, "id">> }
   | { readonly kind: "controls.ride"; readonly channelIds: readonly ChannelId[]; readonly controlId: ControlId; readonly on: boolean }
   | { readonly kind: "controls.remove"; readonly controlIds: readonly ControlId[] }
+  | { readonly kind: "cues.add"; readonly cues: readonly (Pick<Cue, "id" | "name"> & Partial<NewCue>)[]; readonly levels: readonly CueLevel[]; readonly before: CueId | null }
+  | { readonly kind: "cues.set"; readonly cueIds: readonly CueId[]; readonly set: Partial<Omit<NewCue, "id">> }
+  | { readonly kind: "cues.move"; readonly cueIds: readonly CueId[]; readonly before: CueId | null }
+  | { readonly kind: "cues.remove"; readonly cueIds: readonly CueId[] }
+  /** Sets how channels are heard in cues; where one is not yet, it is from now on, under the id that comes with it. */
+  | { readonly kind: "cueLevels.put"; readonly levels: readonly (Pick<CueLevel, "id" | "cueId" | "sourceId"> & Partial<CueLevel>)[] }
+  | { readonly kind: "cueLevels.shift"; readonly cells: readonly CueCell[]; readonly byDb: Decibels }
+  | { readonly kind: "cueLevels.remove"; readonly cells: readonly CueCell[] }
+  | { readonly kind: "passes.add"; readonly passes: readonly (Pick<Pass, "id" | "name"> & Partial<NewPass>)[]; readonly before: PassId | null }
+  | { readonly kind: "passes.set"; readonly passIds: readonly PassId[]; readonly set: Partial<Omit<NewPass, "id" | "running">> }
+  | { readonly kind: "passes.move"; readonly passIds: readonly PassId[]; readonly before: PassId | null }
+  | { readonly kind: "passes.remove"; readonly passIds: readonly PassId[] }
+  | { readonly kind: "passes.run"; readonly passId: PassId | null }
   | { readonly kind: "findings.accept"; readonly findings: readonly Acceptance[] }
   | { readonly kind: "findings.reopen"; readonly findingIds: readonly string[] };
 

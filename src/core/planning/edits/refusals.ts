@@ -42,9 +42,9 @@ export const missingTracks = (doc: Template, ids: readonly ChannelId[]): Refusal
   );
 };
 
-const COUNTED = ["sends", "processors", "bands", "sideChains", "gangs", "controls"] as const;
+const COUNTED = ["sends", "processors", "bands", "sideChains", "gangs", "controls", "cues", "cueLevels", "passes"] as const;
 type Counted = (typeof COUNTED)[number];
-const COUNTED_WORDS: Partial<Record<string, string>> = { sideChains: "side-chains", controls: "control faders" };
+const COUNTED_WORDS: Partial<Record<string, string>> = { sideChains: "side-chains", controls: "control faders", cueLevels: "levels in cues" };
 
 /** Whether a template would hold more than it may. */
 export const tooMany = (doc: Template, added: { readonly [What in "tracks" | "lines" | "folders" | "buses" | Counted]?: readonly unknown[] }): Refusal | null => {

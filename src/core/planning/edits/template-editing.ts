@@ -2,11 +2,13 @@ import { templateEngine } from "../../commands/template-engine";
 import type { Template } from "../../model/template";
 import { bandEdits, processorEdits, sideChainEdits } from "./chain-edits";
 import { channelEdits } from "./channel-edits";
+import { cueEdits, cueLevelEdits } from "./cue-edits";
 import type { Edit } from "./edit";
 import { findingEdits } from "./finding-edits";
 import { folderEdits } from "./folder-edits";
 import { controlEdits, gangEdits } from "./hold-edits";
 import { lineEdits } from "./line-edits";
+import { passEdits } from "./pass-edits";
 import { editingOf } from "./plan-edits";
 import { sendEdits } from "./send-edits";
 import { templateEdits } from "./template-edits";
@@ -25,6 +27,9 @@ export const templateEditing = editingOf<Template, Edit>(templateEngine, {
   ...sideChainEdits,
   ...gangEdits,
   ...controlEdits,
+  ...cueEdits,
+  ...cueLevelEdits,
+  ...passEdits,
   ...findingEdits,
 });
 

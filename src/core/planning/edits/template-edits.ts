@@ -8,6 +8,8 @@ import type { Planners } from "./edit";
 import { patchCommand } from "./line-edits";
 import { missingLines } from "./refusals";
 
+const GROUPS = ["mix", "buffers", "levels", "disk"] as const;
+
 export const templateEdits: Planners<"template"> = {
   "template.rename": {
     plan: (doc, { name }) =>
@@ -17,15 +19,10 @@ export const templateEdits: Planners<"template"> = {
     name: (_doc, { name }) => `Rename the template to ${name.trim()}`,
   },
   "template.set": {
-    plan: (doc, { sessionKind, note, format, mix }) => [
-      {
-        kind: "set",
-        table: HEADER,
-        values: { [doc.id]: { ...(sessionKind ? { kind: sessionKind } : {}), ...(note === undefined ? {} : { note }), ...(format ? { format } : {}), ...(mix ? { mix } : {}) } },
-      },
-    ],
-    name: (_doc, { sessionKind, note, format, mix }) => {
-      if (mix) return `Set ${fieldWords(TEMPLATE.header.mix.fields, Object.keys(mix))}`;
+    plan: (doc, { kind: _kind, sessionKind, ...set }) => [{ kind: "set", table: HEADER, values: { [doc.id]: { ...(sessionKind ? { kind: sessionKind } : {}), ...set } } }],
+    name: (_doc, { sessionKind, note, format, ...groups }) => {
+      if (groups.buffers?.recordingSamples) return `Record with a buffer of ${groups.buffers.recordingSamples} samples`;
+      for (const group of GROUPS) if (groups[group]) return `Set ${fieldWords(TEMPLATE.header[group].fields, Object.keys(groups[group]))}`;
       if (format?.sampleRateHz) return `Set the rate to ${formatRate(format.sampleRateHz)}`;
       if (format?.bitDepth) return `Set the depth to ${format.bitDepth} bit`;
       if (format) return "Change the format";
