@@ -13,6 +13,7 @@ import type { Port } from "../model/tables/ports";
 import type { ConverterDelay, DeviceTiming } from "../model/tables/timing";
 import type { Wire } from "../model/tables/wires";
 import { dB } from "../units/decibels";
+import { SAMPLE_RATES_HZ } from "../units/hertz";
 
 /** Ids say what they name ("brindle:in:7"), so that the same socket has the same id in every rig it stands in, and templates move between rigs. */
 export const portId = (device: string, direction: "in" | "out", number: number): PortId => `${device}:${direction}:${number}` as PortId;
@@ -93,6 +94,7 @@ export const timing = (
   buffersIn: delays.buffers ? 1 : 0,
   buffersOut: delays.buffers ? 1 : 0,
   bufferSizesSamples: delays.buffers ?? [],
+  ratesHz: SAMPLE_RATES_HZ,
   measured: null,
 });
 

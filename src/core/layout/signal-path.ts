@@ -49,12 +49,12 @@ const sentOn = (doc: Template, channel: Channel): readonly WayStep[] =>
     return send && target ? [{ title: `${nameOf(target)} by a send`, detail: `${sendInWords(send)}${silent ? ", silenced by the mute" : ""}`, channelId: target.id }] : [];
   });
 
-const summedIn = (doc: Template, bus: Channel): WayStep => {
+const summedIn = (doc: Template, rig: Rig, bus: Channel): WayStep => {
   const into = intoOf(graphOf(doc), bus.id);
   const sends = into.filter(({ kind }) => kind === "send").length;
   const sums = into.length - sends;
   const fed = [...(sums ? [`sums ${sums}`] : []), ...(sends ? [`takes ${counted(sends, "send")}`] : [])];
-  const samples = arrivalsOf(doc).at.get(bus.id) ?? 0;
+  const samples = arrivalsOf(doc, rig).at.get(bus.id) ?? 0;
   const late = samples ? [`reached after ${samples} samples, ${formatMs(samplesToMs(samples, doc.format.sampleRateHz))}`] : [];
   return { title: nameOf(bus), detail: [...stateOf(bus), ...fed, ...late].join(", ") || "nothing feeds it", channelId: bus.id };
 };
@@ -74,7 +74,7 @@ const onward = (doc: Template, rig: Rig, channel: Channel): readonly WayStep[] =
   if (output.kind === "hardware") return [...sends, { title: outputsInWords(rig, output.portIds), detail: "out of the interface" }];
   const bus = doc.channels[output.channelId];
   if (!bus) return sends;
-  const sum = summedIn(doc, bus);
+  const sum = summedIn(doc, rig, bus);
   const folded = foldedInWords(doc, channel, bus);
   return [...sends, folded ? { ...sum, detail: `${sum.detail}; ${folded}` } : sum, ...onward(doc, rig, bus)];
 };
@@ -95,12 +95,12 @@ const recordsInWords = ({ input, recordPoint }: Track): string => {
   return inputLineIds(input).length ? `records here${point}` : "records nothing yet";
 };
 
-const itself = (doc: Template, channel: Channel): WayStep => {
+const itself = (doc: Template, rig: Rig, channel: Channel): WayStep => {
   if (channel.kind === "instrument") return { title: nameOf(channel), detail: [counted(channel.outputs, "stereo output"), ...stateOf(channel)].join(", "), channelId: channel.id };
   if (channel.kind === "reference") return { title: nameOf(channel), detail: [channel.file || "no file named yet", ...stateOf(channel)].join(", "), channelId: channel.id };
   if (channel.kind === "click") return { title: nameOf(channel), detail: [`${channel.tempoBpm} beats a minute`, ...stateOf(channel)].join(", "), channelId: channel.id };
   if (channel.kind === "talkback") return { title: nameOf(channel), detail: ["from the control room", ...stateOf(channel)].join(", "), channelId: channel.id };
-  if (channel.kind !== "track") return summedIn(doc, channel);
+  if (channel.kind !== "track") return summedIn(doc, rig, channel);
   return { title: nameOf(channel), detail: [recordsInWords(channel), ...stateOf(channel)].join(", "), channelId: channel.id };
 };
 
@@ -112,7 +112,7 @@ const gathered = (doc: Template, rig: Rig, track: Track): readonly WayStep[] => 
     return instrument?.kind === "instrument" ? [...playedBy(rig, instrument), { title: nameOf(instrument), detail: `output ${input.output}`, channelId: instrument.id }] : [];
   }
   const bus = input.kind === "bus" ? doc.channels[input.busId] : undefined;
-  return bus ? [summedIn(doc, bus)] : [];
+  return bus ? [summedIn(doc, rig, bus)] : [];
 };
 
 /** What plays an instrument. */
@@ -136,7 +136,7 @@ const steered = (doc: Template, { id }: Channel): readonly WayStep[] =>
 export const wayOf = (doc: Template, rig: Rig, channel: Channel): readonly WayStep[] => [
   ...(channel.kind === "instrument" ? playedBy(rig, channel) : []),
   ...(channel.kind === "track" ? [...gathered(doc, rig, channel), ...plugs(doc, rig, channel)] : []),
-  itself(doc, channel),
+  itself(doc, rig, channel),
   ...passed(doc, channel),
   ...steered(doc, channel),
   ...onward(doc, rig, channel),

@@ -23,6 +23,9 @@ const LAWS: { readonly [L in `${PanLawDb}`]: (x: number) => Amplitudes } = {
 /** Quieter than this is silence: what is left of rounding at the far side. */
 const SILENT = 1e-9;
 
+/** Amplitudes of the two sides of something mono by a pan law: what `pannedSides` says in dB, unrounded. Pan from −100 to 100. */
+export const panAmplitudes = (law: PanLawDb, pan: number): Amplitudes => LAWS[`${law}`](Math.min(1, Math.max(0, (pan + 100) / 200)));
+
 const inDb = (amplitude: number): Decibels | null => (amplitude < SILENT ? null : dB(Math.round(2000 * Math.log10(amplitude)) / 100));
 
 /**
@@ -32,6 +35,6 @@ const inDb = (amplitude: number): Decibels | null => (amplitude < SILENT ? null 
  * @example pannedSides(-3, 25) // { left: −5.11, right: −1.60 }
  */
 export const pannedSides = (law: PanLawDb, pan: number): Sides => {
-  const [left, right] = LAWS[`${law}`](Math.min(1, Math.max(0, (pan + 100) / 200)));
+  const [left, right] = panAmplitudes(law, pan);
   return { left: inDb(left), right: inDb(right) };
 };

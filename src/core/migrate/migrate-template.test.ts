@@ -20,7 +20,14 @@ describe("a kept sample of version 6", () => {
 
   it("hears what comes in through the computer, has no cues and passes yet, and keeps its chains", () => {
     expect([templateFaults(doc), brokenInvariants(doc)]).toEqual([[], []]);
-    expect(doc).toMatchObject({ cues: {}, cueLevels: {}, passes: {}, buffers: { recordingSamples: 64, allOff: false }, levels: { targetDb: -18, peakDb: -6 }, disk: { freeGb: null } });
+    expect(doc).toMatchObject({
+      cues: {},
+      cueLevels: {},
+      passes: {},
+      buffers: { recordingSamples: 64, allOff: false },
+      levels: { targetDb: -18, peakDb: -6 },
+      disk: { freeGb: null },
+    });
     expect(tracksOf(doc).every(({ monitor, liveApart, liveDb }) => monitor === "computer" && !liveApart && liveDb === 0)).toBe(true);
     expect(Object.values(doc.lines).every(({ loudnessDb, distanceM, crestDb }) => loudnessDb === null && distanceM === null && crestDb === null)).toBe(true);
     expect(Object.values(doc.processors)).toEqual(

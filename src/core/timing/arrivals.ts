@@ -1,12 +1,14 @@
 import type { ChannelId } from "../model/ids";
 import { perTwo } from "../model/per-document";
 import { isParked } from "../model/read-template";
+import type { Rig } from "../model/rig";
 import { putInto } from "../model/table";
-import type { Processor } from "../model/tables/chain-processors";
 import type { Template } from "../model/template";
-import { chainDelay, processorsOf } from "../queries/chains";
+import { processorsOf } from "../queries/chains";
 import { type Graph, graphOf, intoOf } from "../routing/graph";
 import { orderOf } from "../routing/order";
+import { hardwareOf, roundTripSamples } from "./hardware";
+import { chainSamples, type DelayContext, isWorking } from "./processor-delay";
 
 export interface Arrivals {
   /** When the sound comes to each channel, in samples after it began; 0 where it begins. */
@@ -15,13 +17,22 @@ export interface Arrivals {
   readonly chain: ReadonlyMap<ChannelId, number>;
 }
 
-/** Whether a processor works while a take runs. */
-const isOnWhileRecording = ({ use }: Processor): boolean => use === "always";
+type Timed = Pick<Template, "channels" | "sends" | "processors" | "sideChains" | "buffers" | "format">;
+
+/** What delays depend on besides processors: the rate, and with a rig what a hardware insert costs at the recording buffer. */
+export const contextOf = ({ format, buffers }: Pick<Template, "format" | "buffers">, rig?: Rig): DelayContext => ({
+  rateHz: format.sampleRateHz,
+  insertSamples: rig ? roundTripSamples(hardwareOf(rig, {}, { rateHz: format.sampleRateHz, bufferSamples: buffers.recordingSamples })) : 0,
+});
 
 /** How late the chain of a channel makes what passes it while recording, in samples: what is bypassed or off then does not count. */
-const chainOf = (doc: Pick<Template, "processors">, id: ChannelId): number => chainDelay(processorsOf(doc, id).filter(isOnWhileRecording));
+export const channelSamples = (doc: Pick<Template, "processors" | "buffers">, id: ChannelId, context: DelayContext): number =>
+  chainSamples(
+    processorsOf(doc, id).filter((processor) => isWorking(doc, processor)),
+    context,
+  );
 
-const computed = (doc: Pick<Template, "processors">, graph: Graph): Arrivals => {
+const computed = (doc: Pick<Template, "processors" | "buffers">, graph: Graph, context: DelayContext): Arrivals => {
   const at = new Map<ChannelId, number>();
   const chain = new Map<ChannelId, number>();
   const steered = new Map<ChannelId, ChannelId[]>();
@@ -32,20 +43,29 @@ const computed = (doc: Pick<Template, "processors">, graph: Graph): Arrivals => 
     for (const { from } of intoOf(graph, id)) latest = Math.max(latest, leaves(from));
     for (const from of steered.get(id) ?? []) latest = Math.max(latest, leaves(from));
     at.set(id, latest);
-    chain.set(id, isParked(graph.channels[id]) ? 0 : chainOf(doc, id));
+    chain.set(id, isParked(graph.channels[id]) ? 0 : channelSamples(doc, id, context));
   }
   return { at, chain };
 };
 
-const kept = perTwo((graph: Graph, processors: Template["processors"]) => computed({ processors }, graph));
+/** One answer for each rate, insert and switch that was asked for. */
+const kept = perTwo((_graph: Graph, _processors: Template["processors"]) => new Map<string, Arrivals>());
 
 /**
  * When the sound arrives at each channel while recording, with compensation: where ways meet, each is held back to the longest, so a channel is reached at the
  * maximum over its inputs of (when they are reached + what their chain takes). Outputs, what is recorded, sends and side-chains count; what is parked does not.
- * In samples; one pass along the order of the sound, linear in channels and threads.
+ * With a rig hardware inserts count a whole round trip. In samples; one pass along the order of the sound, linear in channels and threads.
  * @example a track with 48 samples of chain and one without, into one bus: the bus is reached after 48
  */
-export const arrivalsOf = (doc: Pick<Template, "channels" | "sends" | "processors" | "sideChains">): Arrivals => kept(graphOf(doc), doc.processors);
+export const arrivalsOf = (doc: Timed, rig?: Rig): Arrivals => {
+  const context = contextOf(doc, rig);
+  const graph = graphOf(doc);
+  const answers = kept(graph, doc.processors);
+  const key = `${context.rateHz} ${context.insertSamples} ${doc.buffers.allOff}`;
+  const answer = answers.get(key) ?? computed(doc, graph, context);
+  answers.set(key, answer);
+  return answer;
+};
 
 /** By how many samples the sound of one channel is held back on its way into another, so that it meets the latest there. */
 export const heldBack = ({ at, chain }: Arrivals, from: ChannelId, to: ChannelId): number => (at.get(to) ?? 0) - (at.get(from) ?? 0) - (chain.get(from) ?? 0);

@@ -1,4 +1,4 @@
-import { SAMPLE_RATES_HZ } from "../../units/hertz";
+import { SAMPLE_RATES_HZ, type SampleRateHz } from "../../units/hertz";
 import { closed, type EntryOf, number } from "../describe/fields";
 import { described } from "../describe/table";
 import type { DeviceId } from "../ids";
@@ -33,6 +33,11 @@ const FIELDS = {
   buffersIn: number(BUFFERS, { word: "the buffers in" }),
   buffersOut: number(BUFFERS, { word: "the buffers out" }),
   bufferSizesSamples: closed<readonly number[]>({ schema: list(whole(1, 65_536), 32), initial: [], samples: [[], [64, 128]] }, { word: "the buffer sizes" }),
+  /** The rates that it works at. */
+  ratesHz: closed<readonly SampleRateHz[]>(
+    { schema: { ...list({ enum: SAMPLE_RATES_HZ }, 6), minItems: 1 }, initial: SAMPLE_RATES_HZ, samples: [SAMPLE_RATES_HZ, [44100, 48000]] },
+    { word: "the rates" },
+  ),
   /** The model is corrected by it; null while nobody has measured. */
   measured: closed<Measured | null>({ schema: MEASURED, initial: null, samples: [null, { rateHz: 48000, bufferSamples: 64, ms: 5.2 }] }, { word: "the measured delay" }),
 };

@@ -1,0 +1,181 @@
+import type { ChannelId, CueId, LineId, PortId } from "../model/ids";
+import { isParked, linesOfTrack } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import type { Processor } from "../model/tables/chain-processors";
+import type { Channel, Track } from "../model/tables/channels";
+import type { CueLevel } from "../model/tables/cue-levels";
+import type { Cue } from "../model/tables/cues";
+import type { Template } from "../model/template";
+import { processorsOf } from "../queries/chains";
+import { controlledBy } from "../queries/controls";
+import { armedOf, cuesOf, levelsOfCue, ownTracksOf } from "../queries/cues";
+import { type Graph, graphOf, outOf, sendOf, type Thread } from "../routing/graph";
+import { directWay } from "./hardware";
+import { isWorking } from "./processor-delay";
+
+/** One way of somebody's own sound into a cue that they hear. */
+export interface OwnWay {
+  /** The same for as long as the way is the same. */
+  readonly id: string;
+  readonly cueId: CueId;
+  readonly trackId: ChannelId;
+  readonly lineId: LineId | null;
+  /** Who plays it. */
+  readonly person: string;
+  readonly portId: PortId | null;
+  readonly outId: PortId | null;
+  /** Past the computer through the interface's mixer, or through it. */
+  readonly direct: boolean;
+  /** Through a return or a reverb: what comes so may be late. */
+  readonly wet: boolean;
+  /** The channels that it passes, from the track to what the cue carries. */
+  readonly channelIds: readonly ChannelId[];
+  /** How loud it is besides what comes in, in dB: faders, sends and the level in the cue. Never −∞, or it would be no way. */
+  readonly levelDb: number;
+  readonly turned: boolean;
+}
+
+export interface OwnWays {
+  readonly ways: readonly OwnWay[];
+  /** Of how many cues and tracks more ways were there than were followed. */
+  readonly cut: number;
+}
+
+/** More ways of one track into one cue than this are not followed. */
+export const MOST_WAYS = 32;
+const MOST_STEPS = 4000;
+
+/** Where the fader of a channel stands while recording, control faders added; null for silence, and where it is muted. */
+export const liveFaderDb = (doc: Pick<Template, "controls">, channel: Channel): number | null => {
+  const controlled = controlledBy(doc, channel);
+  const own = channel.kind === "track" && channel.liveApart ? channel.liveDb : channel.faderDb;
+  if (own === null || controlled.db === null || controlled.muted || (channel.kind !== "main" && channel.muted)) return null;
+  return own + controlled.db;
+};
+
+const isSilenced = (doc: Pick<Template, "mix" | "controls">, channel: Channel): boolean =>
+  doc.mix.mutesBefore && ((channel.kind !== "main" && channel.muted) || controlledBy(doc, channel).muted);
+
+/** What leaves a channel along a thread, in dB besides what comes into its chain; null for nothing. What is monitored direct is silent after its fader. */
+const leavesDb = (doc: Template, channel: Channel, { graph, thread }: { readonly graph: Graph; readonly thread: Thread }): number | null => {
+  const past = channel.kind === "track" && channel.monitor === "direct" ? null : liveFaderDb(doc, channel);
+  const send = sendOf(graph, thread);
+  if (!send) return past;
+  if (!send.on || send.levelDb === null) return null;
+  if (send.tap === "after") return past === null ? null : past + send.levelDb;
+  return isSilenced(doc, channel) ? null : send.levelDb;
+};
+
+/** How loud what a cue carries of a channel is there besides what leaves its chain; null for silence. */
+const inCueDb = (doc: Template, channel: Channel, { levelDb, tap, on }: CueLevel): number | null => {
+  if (!on || levelDb === null) return null;
+  if (tap === "before") return isSilenced(doc, channel) ? null : levelDb;
+  const fader = liveFaderDb(doc, channel);
+  return fader === null ? null : levelDb + fader;
+};
+
+const isRoomy = ({ kind }: Processor): boolean => kind === "reverb" || kind === "delay";
+
+const isWet = (doc: Template, channel: Channel): boolean =>
+  channel.kind === "return" || processorsOf(doc, channel.id).some((processor) => isRoomy(processor) && isWorking(doc, processor) && processor.wetPercent === 100);
+
+const turns = (doc: Template, channel: Channel): boolean =>
+  processorsOf(doc, channel.id).reduce(
+    (turned, processor) => (processor.kind === "gain" && processor.turned && isWorking(doc, processor) ? !turned : turned),
+    channel.polarityTurned,
+  );
+
+interface Walk {
+  readonly id: ChannelId;
+  readonly way: readonly ChannelId[];
+  readonly db: number;
+  readonly turned: boolean;
+  readonly wet: boolean;
+}
+
+interface Carried {
+  readonly level: CueLevel;
+  readonly channel: Channel;
+}
+
+/** The ways of a track through the computer to each of what a cue carries, itself among it. Depth first, bounded. */
+const throughComputer = (
+  doc: Template,
+  track: Track,
+  carried: ReadonlyMap<ChannelId, Carried>,
+): { readonly walks: readonly (Walk & { readonly levelDb: number })[]; readonly cut: boolean } => {
+  const graph = graphOf(doc);
+  const armed = armedOf(doc);
+  const found: (Walk & { readonly levelDb: number })[] = [];
+  const open: Walk[] = [{ id: track.id, way: [track.id], db: track.trimDb, turned: turns(doc, track), wet: false }];
+  let steps = 0;
+  for (let at = open.pop(); at; at = open.pop()) {
+    if (++steps > MOST_STEPS || found.length >= MOST_WAYS) return { walks: found, cut: true };
+    const channel = doc.channels[at.id];
+    if (!channel) continue;
+    const here = carried.get(at.id);
+    // What is monitored direct reaches the cue by itself, not by the computer.
+    const heard = here && !(channel.id === track.id && track.monitor === "direct") ? inCueDb(doc, channel, here.level) : null;
+    if (heard !== null) found.push({ ...at, levelDb: at.db + heard });
+    for (const thread of [...outOf(graph, at.id)].reverse()) {
+      const next = doc.channels[thread.to];
+      if (!next || isParked(next) || at.way.includes(thread.to)) continue;
+      if (thread.kind === "input" && !(next.kind === "track" && next.monitor === "computer" && armed.has(next.id))) continue;
+      const leaves = thread.kind === "input" ? 0 : leavesDb(doc, channel, { graph, thread });
+      if (leaves === null) continue;
+      open.push({
+        id: thread.to,
+        way: [...at.way, thread.to],
+        db: at.db + leaves + (next.trimDb ?? 0),
+        turned: at.turned !== turns(doc, next),
+        wet: at.wet || isWet(doc, next),
+      });
+    }
+  }
+  return { walks: found, cut: false };
+};
+
+const waysOfTrack = (doc: Template, rig: Rig, { cue, track, carried }: { readonly cue: Cue; readonly track: Track; readonly carried: ReadonlyMap<ChannelId, Carried> }) => {
+  const lines = linesOfTrack(doc, track).filter(({ player }) => cue.people.includes(player));
+  const [line] = lines;
+  const [outId = null] = cue.portIds;
+  const common = { cueId: cue.id, trackId: track.id, lineId: line?.id ?? null, person: line?.player ?? "", portId: line?.portId ?? null, outId };
+  const own = carried.get(track.id);
+  const heardDirect = track.monitor === "direct" || (cue.mixedIn === "interface" && track.monitor !== "off");
+  const direct: OwnWay[] =
+    own?.level.on && own.level.levelDb !== null && heardDirect && directWay(rig, common.portId, outId, doc.format.sampleRateHz)
+      ? [{ ...common, id: `${cue.id} ${track.id} direct`, direct: true, wet: false, channelIds: [track.id], levelDb: own.level.levelDb, turned: false }]
+      : [];
+  if (track.monitor === "off") return { ways: direct, cut: false };
+  const { walks, cut } = throughComputer(doc, track, carried);
+  const computer = walks.map(
+    ({ way, wet, turned, levelDb }): OwnWay => ({ ...common, id: `${cue.id} ${way.join(" ")}`, direct: false, wet: wet || isWet(doc, track), channelIds: way, levelDb, turned }),
+  );
+  return { ways: [...direct, ...computer], cut };
+};
+
+/**
+ * Every way of each performer's own sound to their ears: for each cue, for each armed track that takes what one of its people plays, directly through the
+ * interface's mixer where it is monitored so or the cue is mixed there, and through the computer along every thread that lets sound through to something that the
+ * cue carries. What is switched off, at −∞, muted or parked leads nowhere. At most 32 ways of a track into a cue are followed; `cut` counts where there were more.
+ */
+export const ownWaysOf = (doc: Template, rig: Rig): OwnWays => {
+  const armed = armedOf(doc);
+  const ways: OwnWay[] = [];
+  let cut = 0;
+  for (const cue of cuesOf(doc)) {
+    const carried = new Map<ChannelId, Carried>();
+    for (const level of levelsOfCue(doc, cue.id)) {
+      const channel = doc.channels[level.sourceId];
+      if (channel && !isParked(channel)) carried.set(level.sourceId, { level, channel });
+    }
+    for (const trackId of ownTracksOf(doc, cue)) {
+      const track = doc.channels[trackId];
+      if (track?.kind !== "track" || track.parked || !armed.has(trackId)) continue;
+      const found = waysOfTrack(doc, rig, { cue, track, carried });
+      ways.push(...found.ways);
+      if (found.cut) cut++;
+    }
+  }
+  return { ways, cut };
+};
