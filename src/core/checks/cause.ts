@@ -5,6 +5,7 @@ import type { Folder } from "../model/tables/folders";
 import { LINES, type Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { bandsOf, processorsOf, sideChainsOf } from "../queries/chains";
+import { levelsOfCue } from "../queries/cues";
 import { graphOf, intoOf, sendOf } from "../routing/graph";
 import type { CheckContext, Finding, Place } from "./finding";
 
@@ -52,8 +53,14 @@ const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
       const folder = doc.folders[place.id];
       return folder ? [place.field === "name" ? folder.name : folder.colour, folder.parentId, placeOf(doc, folder)] : null;
     }
+    case "cue": {
+      const cue = doc.cues[place.id];
+      if (!cue) return null;
+      const levels = levelsOfCue(doc, place.id).map(({ sourceId, levelDb, tap, on }) => [sourceId, levelDb, tap, on]);
+      return [place.field, cue.portIds, cue.people, cue.hearing, cue.mixedIn, cue.room, cue.levelDb, levels, doc.buffers];
+    }
     case "template":
-      return place.field === "name" ? doc.name : [doc.format, doc.kind];
+      return place.field === "name" ? doc.name : place.field === "format" ? [doc.format, doc.kind] : [place.field, doc.format, doc.buffers, doc.disk];
     default:
       return place satisfies never;
   }

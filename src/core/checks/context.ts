@@ -25,5 +25,5 @@ export const rigOf = ({ rigs, doc }: Pick<Seen, "rigs" | "doc">): Rig => rigs.fi
 /** What the checks look at, of a template among the rigs of its studio: the same in the window and on the server, so that both tell the same. */
 export const contextOf = ({ doc, rigs, studio }: Seen): CheckContext => {
   const rig = rigOf({ doc, rigs });
-  return { doc, rig, rigMissing: !rigs.includes(rig), otherRigs: rigs.filter((other) => other !== rig), ownColours: entriesOf(studio.colours) };
+  return { doc, rig, rigMissing: !rigs.includes(rig), otherRigs: rigs.filter((other) => other !== rig), ownColours: entriesOf(studio.colours), studio };
 };

@@ -1,5 +1,6 @@
-import type { ChannelId, FolderId, LineId, TemplateId } from "../model/ids";
+import type { ChannelId, CueId, FolderId, LineId, TemplateId } from "../model/ids";
 import type { Rig } from "../model/rig";
+import type { Studio } from "../model/studio";
 import type { OwnColour } from "../model/tables/own-colours";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
@@ -12,8 +13,10 @@ export type Place =
   | { readonly kind: "track"; readonly id: ChannelId; readonly field: "name" | "input" | "colour" }
   /** Any channel, by how it is routed and mixed. */
   | { readonly kind: "channel"; readonly id: ChannelId; readonly field: "output" | "sends" | "fader" | "name" | "chain" }
+  /** A cue: what is heard in it, where it goes out, or who hears it. */
+  | { readonly kind: "cue"; readonly id: CueId; readonly field: "delay" | "sources" | "output" | "people" | "level" }
   | { readonly kind: "folder"; readonly id: FolderId; readonly field: "name" | "colour" }
-  | { readonly kind: "template"; readonly id: TemplateId; readonly field: "name" | "format" };
+  | { readonly kind: "template"; readonly id: TemplateId; readonly field: "name" | "format" | "buffer" | "disk" };
 
 export interface Fix {
   /** What it does, as a button says it. */
@@ -41,6 +44,8 @@ export interface CheckContext {
   readonly otherRigs: readonly Rig[];
   /** Dyes that the studio added. */
   readonly ownColours?: readonly OwnColour[];
+  /** What the studio says of people, targets and how loud families play; without it as a new studio does. */
+  readonly studio?: Studio;
 }
 
 /** One rule: judgement, not law. What must always hold is refused by commands. */

@@ -4,9 +4,11 @@ import { CHAIN_CHECKS } from "./chains";
 import { colourClash } from "./colour-clash";
 import { colourNotHere } from "./colour-not-here";
 import { connectorNotAccepted } from "./connector-not-accepted";
+import { CUE_CHECKS } from "./cues";
 import { documentNames } from "./document-names";
 import type { Check, CheckContext, Finding } from "./finding";
 import { gainOutOfRange } from "./gain-out-of-range";
+import { HEARING_CHECKS } from "./hearing";
 import { levelNotAccepted } from "./level-not-accepted";
 import { lineWithoutPort } from "./line-without-port";
 import { microphoneOverused } from "./microphone-overused";
@@ -14,6 +16,7 @@ import { phantomEndangers, phantomMissing } from "./phantom";
 import { pictureRate } from "./picture-rate";
 import { playerInTwoRooms } from "./player-in-two-rooms";
 import { portNotOnRig } from "./port-not-on-rig";
+import { RECORDING_CHECKS } from "./recording";
 import { rigMissing } from "./rig-missing";
 import { ROUTING_CHECKS } from "./routing";
 import { sharedLine, sharedPort } from "./shared-port";
@@ -43,6 +46,9 @@ export const CHECKS: readonly Check[] = [
   ...ROUTING_CHECKS,
   ...CHAIN_CHECKS,
   ...WOVEN_CHECKS,
+  ...HEARING_CHECKS,
+  ...CUE_CHECKS,
+  ...RECORDING_CHECKS,
 ];
 
 export interface AcceptedFinding {

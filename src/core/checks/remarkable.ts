@@ -18,11 +18,13 @@ export const remarkable = perDocument((processors: Template["processors"]) => {
     asking: [] as Processor[],
     inserts: [] as ProcessorOf<"insert">[],
     moved: [] as Processor[],
+    gates: [] as Processor[],
   };
   for (const processor of entriesOf<Processor>(processors)) {
     if (processor.installed) found.asking.push(processor);
     if (processor.steering) found.moved.push(processor);
     if (processor.bypassed) continue;
+    if (processor.kind === "gate") found.gates.push(processor);
     if (processor.kind === "reverb" || processor.kind === "delay") found.effects.push(processor);
     else if (processor.kind === "insert") found.inserts.push(processor);
     else if (processor.kind === "filter") {

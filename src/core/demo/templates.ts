@@ -1,19 +1,30 @@
 import { planImport } from "../formats/input-list/plan-import";
 import { readInputList } from "../formats/input-list/read-input-list";
+import { cueDownBy, downBy } from "../levels/headroom";
+import { mixLevels } from "../levels/mix-levels";
+import { worstPeakDb } from "../levels/sides";
 import { type ChainProcessorId, type ChannelId, type ControlId, type FolderId, type IdSource, sequentialIds, type TemplateId } from "../model/ids";
 import { monitorOutputs } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { SessionKind } from "../model/session-kinds";
-import { entriesOf } from "../model/table";
+import { entriesOf, putInto } from "../model/table";
 import { newProcessor } from "../model/tables/chain-processors";
+import { MAIN_ID } from "../model/tables/channels";
+import type { Cue, Hearing, MixedIn } from "../model/tables/cues";
 import { emptyTemplate, type Template } from "../model/template";
 import { putInsert } from "../planning/chain-plans";
+import { addBeside, addCue, moreOfOwn } from "../planning/cue-plans";
 import { duplicateTracks } from "../planning/duplicate";
 import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
 import type { Planned } from "../planning/gesture";
+import { directWithEffects, monitorTracks } from "../planning/monitor-plans";
+import { planPasses, recordable } from "../planning/pass-plans";
 import { blend, duck, recordSeveralWays } from "../planning/weave-plans";
+import { cueOutputs, freeCueOutput } from "../queries/cue-outputs";
+import { type CueCell, cuesOf, levelsOfCue, ownTracksOf } from "../queries/cues";
+import { dB } from "../units/decibels";
 import { duoRig, wholeMill } from "./rigs";
 import { demoStudio } from "./studio";
 import { chainNamed, woven } from "./weave";
@@ -56,7 +67,7 @@ const GHOST = `Input,Source,Microphone,Phantom,Player,Folder,Colour,Position,Not
 2,Widow,Large condenser B,yes,Ilse Varga,Actors,saffron,Wheelhouse,
 3,Boy,Clip-on condenser 1,yes,Kester Blom,Actors,saffron,Wheelhouse,
 9,Narrator,Boundary condenser,yes,Juno Ashby,Narration,cochineal,Booth,dry
-LB1,Far guest,,no,,Guest,woad,,comes in over the line; their way back must not carry their own voice
+LB1,Far guest,,no,Far guest,Guest,woad,,comes in over the line; their way back must not carry their own voice
 5-6,Foley table,Small condenser pair,yes,Tom Hallgarth,Foley,madder,Loft,two microphones
 E1,Foley steps,Active ribbon,yes,Tom Hallgarth,Foley,madder,Wheelhouse,gravel tray
 `;
@@ -88,6 +99,74 @@ const trackNamed = (doc: Template, name: string): ChannelId => {
   if (!found) throw new Error(`expected a track ${name}, got none`);
   return found.id;
 };
+
+interface Heard {
+  readonly people: readonly string[];
+  readonly name?: string;
+  /** Begins as the main mix, with more of own sound so often. */
+  readonly more?: number;
+  readonly output?: string;
+  readonly hearing?: Hearing;
+  readonly mixedIn?: MixedIn;
+  /** How far the others stand back, in dB, by the folder they lie in; where nothing is said 12. */
+  readonly back?: Readonly<Record<string, number>>;
+}
+
+const gear = (rig: Rig) => ({ rig, studio: demoStudio });
+
+/** What others play stands back behind one's own sound, each family so far. */
+const othersBack = (doc: Template, cue: Cue, back: Readonly<Record<string, number>>): readonly Edit[] => {
+  const own = new Set<string>(ownTracksOf(doc, cue));
+  const groups = new Map<number, CueCell[]>();
+  for (const { sourceId } of levelsOfCue(doc, cue.id)) {
+    const channel = doc.channels[sourceId];
+    if (!channel || own.has(sourceId) || channel.kind === "talkback" || channel.kind === "click") continue;
+    const folder = channel.kind === "track" && channel.folderId ? doc.folders[channel.folderId]?.name : channel.name;
+    putInto(groups, back[folder ?? ""] ?? 12, { cueId: cue.id, sourceId });
+  }
+  return [...groups].map(([byDb, cells]) => ({ kind: "cueLevels.shift", cells, byDb: dB(-byDb) }));
+};
+
+/** A cue that begins as the main mix, on the next free headphones or on what is named. */
+const cue =
+  (rig: Rig, { people, name = "", more = 1, output, hearing = "headphones", mixedIn = "computer", back = {} }: Heard) =>
+  (doc: Template, _found: (name: string) => ChannelId, ids: IdSource): Planned => {
+    const goesOut = output === undefined ? freeCueOutput(doc, rig) : cueOutputs(doc, rig).find(({ label }) => label === output);
+    const added = addCue(doc, { people, name, from: "main", portIds: goesOut?.portIds ?? [], hearing, mixedIn, room: goesOut?.room ?? "", gear: gear(rig), ids });
+    if (!added.ok || hearing !== "headphones") return added;
+    const begun = applied(doc, added.gesture.commands);
+    const standBack = cuesOf(begun)
+      .slice(-1)
+      .flatMap((one): readonly Edit[] => othersBack(begun, one, back));
+    const there = applied(begun, standBack);
+    const [cueId] = cuesOf(there)
+      .slice(-1)
+      .map(({ id }) => id);
+    // Own sound on top, and the whole a little lower again.
+    const louder = cueId && more ? moreOfOwn(there, { cueIds: [cueId], byDb: dB(3 * more), ids }) : null;
+    const lower = louder?.ok && cueId ? cueDownBy(applied(there, louder.gesture.commands), { ...gear(rig), cueId }) : 0;
+    const again = cueId && lower ? [{ kind: "cues.set", cueIds: [cueId], set: { levelDb: dB((there.cues[cueId]?.levelDb ?? 0) - lower) } } as const] : [];
+    return { ok: true, gesture: { commands: [...added.gesture.commands, ...standBack, ...(louder?.ok ? louder.gesture.commands : []), ...again] } };
+  };
+
+const monitoredDirect =
+  (rig: Rig, ...names: readonly string[]) =>
+  (doc: Template, found: (name: string) => ChannelId, ids: IdSource): Planned =>
+    directWithEffects(doc, rig, { trackIds: names.map(found), ids });
+
+const beside =
+  (kind: "click" | "talkback") =>
+  (doc: Template, _found: (name: string) => ChannelId, ids: IdSource): Planned =>
+    addBeside(doc, { kind, ids });
+
+/** Turns the main bus down as far as everything at once asks for. */
+const withHeadroom =
+  (rig: Rig) =>
+  (doc: Template): Planned => {
+    const sides = mixLevels(doc, rig, demoStudio).channels.get(MAIN_ID)?.after;
+    const by = sides ? downBy(worstPeakDb(sides)) : 0;
+    return { ok: true, gesture: { commands: by ? [{ kind: "channels.set", channelIds: [MAIN_ID], set: { trimDb: dB((doc.channels[MAIN_ID]?.trimDb ?? 0) - by) } }] : [] } };
+  };
 
 /** An effect in the chain of a return, fully wet. */
 const effect =
@@ -136,7 +215,25 @@ const lullaby = (): Template => {
       ],
       trims: { Backing: -6 },
       chains: { Lead: "Any voice, first take", Choir: "Any voice, first take" },
-      acts: [effect("reverb", "Plate", { decayS: 2.2, installed: "Mill plate", version: "1.4" }), effect("delay", "Echo", { timeMs: 310, feedbackPercent: 25 })],
+      acts: [
+        effect("reverb", "Plate", { decayS: 2.2, installed: "Mill plate", version: "1.4" }),
+        effect("delay", "Echo", { timeMs: 310, feedbackPercent: 25 }),
+        withHeadroom(wholeMill),
+        beside("talkback"),
+        cue(wholeMill, { people: ["Ilse Varga"], more: 2 }),
+        monitoredDirect(wholeMill, "Lead", ...PARTS),
+        (now, _found, made) =>
+          planPasses(now, {
+            trackIds: recordable(now)
+              .filter(({ name }) => name !== "Backing")
+              .map(({ id }) => id),
+            inputs: 1,
+            takeMinutes: 4,
+            takes: 3,
+            anew: true,
+            ids: made,
+          }),
+      ],
     },
     ids,
   );
@@ -171,6 +268,15 @@ const ghost = (): Template => {
         (now, found, made) => recordSeveralWays(now, demoStudio, { trackId: found("Narrator"), chainIds: [chainNamed("Close speech"), chainNamed("Telephone")], ids: made }),
         (now, found, made) =>
           duck(now, { channelIds: [found("Music bed"), found("River")], underIds: [found("Ferryman"), found("Widow"), found("Boy")], depthText: "9", ids: made }),
+        withHeadroom(wholeMill),
+        beside("talkback"),
+        cue(wholeMill, { people: ["Hob Linley", "Ilse Varga", "Kester Blom"], name: "Actors" }),
+        cue(wholeMill, { people: ["Juno Ashby"], name: "Narrator" }),
+        cue(wholeMill, { people: ["Tom Hallgarth"], name: "Foley" }),
+        cue(wholeMill, { people: ["Far guest"], name: "Far guest", hearing: "far" }),
+        monitoredDirect(wholeMill, "Ferryman", "Widow", "Boy", "Foley table", "Narrator"),
+        // The same voice through two chains is recorded, and heard once.
+        (now) => monitorTracks(now, wholeMill, { trackIds: tracksOf(now).flatMap(({ id, name }) => (name.startsWith("Narrator ") ? [id] : [])), monitor: "off" }),
       ],
     },
     ids,
@@ -212,7 +318,12 @@ const cantata = (): Template => {
       channels: [{ kind: "return", name: "Nave", colour: "slate" }],
       sends: [{ to: "Nave", from: sung, levelDb: -15 }],
       trims: Object.fromEntries(SECTIONS.map(([section]) => [section, -14])),
-      acts: [effect("reverb", "Nave", { decayS: 3.4, preDelayMs: 35 })],
+      acts: [
+        effect("reverb", "Nave", { decayS: 3.4, preDelayMs: 35 }),
+        withHeadroom(wholeMill),
+        beside("talkback"),
+        cue(wholeMill, { people: ["Nadia Okonjo-Reyes"], name: "Conductor", more: 0 }),
+      ],
     },
     ids,
   );
@@ -252,17 +363,31 @@ const nine = (): Template => {
             ],
           },
         }),
+        withHeadroom(wholeMill),
+        beside("click"),
+        beside("talkback"),
+        cue(wholeMill, { people: ["Ilse Varga"], back: { Percussion: 15, "Low strings": 14, Keys: 9, Winds: 16, Plate: 9 } }),
+        // Mixed in the interface while the computer plays her back as well: she hears herself twice, and the checks tell it.
+        cue(wholeMill, { people: ["Juno Ashby"], mixedIn: "interface", back: { Percussion: 12, Keys: 9, Winds: 14, Plate: 11, "Stair chamber": 24 } }),
+        cue(wholeMill, { people: ["Pell Marrow", "Bram Teller"], back: { Strings: 14, Keys: 12, Winds: 18, Voices: 10 } }),
+        cue(wholeMill, {
+          people: ["Wynn Solari", "Odile Farr", "Kester Blom", "Mab Tregarth", "Hob Linley"],
+          name: "Winds and fiddle",
+          back: { Percussion: 10, "Low strings": 8, Strings: 10, Voices: 12, "Stair chamber": 18 },
+        }),
+        monitoredDirect(wholeMill, "Lead voice", "Cimbalom", "Fiddle", "Accordion", "Clarinet", "Trumpet", "Sousaphone"),
       ],
     },
     ids,
   );
 };
 
+/** The engineer alone, who hears herself on the headphones of the pocket interface. */
+const pocket = (): Template => {
+  const ids = sequentialIds();
+  const doc = templateFromList({ id: "pocket-sketch", name: "Pocket sketch", kind: "solo", rig: duoRig, list: POCKET, ids });
+  return woven(doc, { sums: [], acts: [cue(duoRig, { people: ["Nadia Okonjo-Reyes"], more: 0 })] }, ids);
+};
+
 /** The templates that a new library starts with. */
-export const demoTemplates = (): readonly Template[] => [
-  cantata(),
-  templateFromList({ id: "pocket-sketch", name: "Pocket sketch", kind: "solo", rig: duoRig, list: POCKET, ids: sequentialIds() }),
-  ghost(),
-  lullaby(),
-  nine(),
-];
+export const demoTemplates = (): readonly Template[] => [cantata(), pocket(), ghost(), lullaby(), nine()];

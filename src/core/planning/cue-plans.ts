@@ -1,9 +1,12 @@
+import { cueDownBy } from "../levels/headroom";
 import type { ChannelId, CueId, CueLevelId, IdSource, PortId } from "../model/ids";
 import { isParked, tracksOf } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import type { Studio } from "../model/studio";
 import { entriesOf } from "../model/table";
 import { type Channel, FADER_DB } from "../model/tables/channels";
 import { type CueLevel, newCueLevel } from "../model/tables/cue-levels";
-import type { Hearing, MixedIn } from "../model/tables/cues";
+import { type Cue, type Hearing, type MixedIn, newCue } from "../model/tables/cues";
 import type { Template } from "../model/template";
 import { controlledBy } from "../queries/controls";
 import { type CueCell, cuesOf, levelIn, levelsOfCue, ownTracksOf } from "../queries/cues";
@@ -56,6 +59,8 @@ export interface AddCue {
   readonly hearing: Hearing;
   readonly mixedIn: MixedIn;
   readonly room?: string;
+  /** What levels hang on: with it the cue comes out low enough not to clip with everything at once. */
+  readonly gear?: { readonly rig: Rig; readonly studio: Studio };
   readonly ids: IdSource;
 }
 
@@ -69,7 +74,7 @@ export const nameOfPeople = (people: readonly string[]): string => {
 };
 
 /** A new cue, begun as the main mix, as another cue, or empty. Somebody far away does not get their own sound back. */
-export const addCue = (doc: Template, { people, name, from, portIds, hearing, mixedIn, room = "", ids }: AddCue): Planned => {
+export const addCue = (doc: Template, { people, name, from, portIds, hearing, mixedIn, room = "", gear, ids }: AddCue): Planned => {
   const called = name.trim() || nameOfPeople(people);
   if (!called) return unplanned("A cue needs a name or somebody who hears it.");
   const id = ids<CueId>("cue");
@@ -77,8 +82,19 @@ export const addCue = (doc: Template, { people, name, from, portIds, hearing, mi
     from === "main" ? asMain(doc, id, ids) : from === "nothing" ? [] : levelsOfCue(doc, from).map((level): CueLevel => ({ ...level, id: ids<CueLevelId>("level"), cueId: id }));
   const own = new Set<string>(hearing === "far" ? ownTracksOf(doc, { people }) : []);
   const levels = copied.filter(({ sourceId }) => !own.has(sourceId));
-  return planned([{ kind: "cues.add", cues: [{ id, name: called, people, portIds, hearing, mixedIn, room }], levels, before: null }]);
+  const cue = { id, name: called, people, portIds, hearing, mixedIn, room };
+  return planned([{ kind: "cues.add", cues: [gear ? { ...cue, levelDb: clamped(-downFor(doc, { cue, levels, gear })) } : cue], levels, before: null }]);
 };
+
+/** By how much a cue that is to be added must come out lower. */
+const downFor = (
+  doc: Template,
+  { cue, levels, gear }: { readonly cue: Pick<Cue, "id" | "name">; readonly levels: readonly CueLevel[]; readonly gear: { readonly rig: Rig; readonly studio: Studio } },
+): number =>
+  cueDownBy({ ...doc, cues: { [cue.id]: { ...newCue(cue), order: "a0" } }, cueLevels: Object.fromEntries(levels.map((level) => [level.id, level])) } as Template, {
+    ...gear,
+    cueId: cue.id,
+  });
 
 /** Begins a cue anew as the main mix or another cue: what it carried is put away. */
 export const startCueAs = (doc: Template, { cueId, from, ids }: { readonly cueId: CueId; readonly from: "main" | CueId; readonly ids: IdSource }): Planned => {

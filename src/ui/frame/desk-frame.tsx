@@ -45,6 +45,10 @@ const counts = (findings: readonly { readonly severity: Severity }[]) => ({ coun
 /** What is told of how channels are routed, and put right in the signal flow. */
 const isOfFlow = ({ places: [first] }: Finding): boolean => first?.kind === "channel";
 
+/** What is told of what performers hear. */
+const isOfDelay = ({ places: [first] }: Finding): boolean => first?.kind === "template" && (first.field === "buffer" || first.field === "disk");
+const isOfCues = ({ places: [first] }: Finding): boolean => first?.kind === "cue";
+
 const Stages = ({ templateId }: { readonly templateId: string }) => {
   const path = usePathname();
   const findings = useFindings();
@@ -52,8 +56,10 @@ const Stages = ({ templateId }: { readonly templateId: string }) => {
   const rig = useRigFindings();
   const stages = [
     { name: "Rig", href: `/rigs/${rigId}?template=${templateId}`, ...counts(rig) },
-    { name: "Input list", href: `/templates/${templateId}/inputs`, ...counts(findings.filter((finding) => !isOfFlow(finding))) },
+    { name: "Input list", href: `/templates/${templateId}/inputs`, ...counts(findings.filter((finding) => !isOfFlow(finding) && !isOfCues(finding) && !isOfDelay(finding))) },
     { name: "Signal flow", href: `/templates/${templateId}/flow`, ...counts(findings.filter(isOfFlow)) },
+    { name: "Cues", href: `/templates/${templateId}/cues`, ...counts(findings.filter(isOfCues)) },
+    { name: "Delay", href: `/templates/${templateId}/delay`, ...counts(findings.filter(isOfDelay)) },
     { name: "Hand-off", href: `/templates/${templateId}/hand-off`, count: 0, problem: false },
   ];
   return (

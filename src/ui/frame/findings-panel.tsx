@@ -22,6 +22,8 @@ const useGoTo = () => {
       desk.setState({ selected: [place.id] });
       return router.push(`/templates/${doc.id}/flow${place.field === "chain" ? `/${place.id}` : ""}`);
     }
+    if (place.kind === "cue") return router.push(`/templates/${doc.id}/cues?cue=${place.id}`);
+    if (place.kind === "template" && (place.field === "buffer" || place.field === "disk")) return router.push(`/templates/${doc.id}/delay`);
     router.push(`/templates/${doc.id}/inputs`);
     if (place.kind === "folder") return desk.setState({ cursor: { rowId: place.id, column: "name" }, anchorColumn: null, selected: [], filter: "" });
     if (place.kind === "template") return;

@@ -1,0 +1,259 @@
+import type { ChannelId, CueLevelId } from "../model/ids";
+import { perDocument, perTwo } from "../model/per-document";
+import { linesOfTrack } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import { newStudio, type Studio } from "../model/studio";
+import type { Track } from "../model/tables/channels";
+import type { Cue } from "../model/tables/cues";
+import type { Template } from "../model/template";
+import { processorName } from "../queries/chains";
+import { armedOf, cuesOf, levelIn, ownTracksOf } from "../queries/cues";
+import { directWay } from "../timing/hardware";
+import { notchesHz } from "../timing/heard-twice";
+import { type Hearing, heardTwice, hearingOf, type OwnPath } from "../timing/hearing";
+import { lowLatency, rateBufferTable } from "../timing/low-latency";
+import { counted } from "../units/counted";
+import { dB } from "../units/decibels";
+import { formatHz, formatRate } from "../units/hertz";
+import { formatMs, samplesToMs } from "../units/milliseconds";
+import { listed } from "./cues";
+import { type Check, type CheckContext, type Finding, type Fix, finding } from "./finding";
+import { nameOf } from "./remarkable";
+
+const USUAL = newStudio("");
+const studioOf = ({ studio }: CheckContext): Studio => studio ?? USUAL;
+
+const heard = perTwo((rig: Rig, studio: Studio) => perDocument((doc: Template): Hearing => hearingOf(doc, rig, studio)));
+/** What everybody hears of themself; nothing is computed where there are no cues. */
+const hearing = (context: CheckContext): Hearing => (cuesOf(context.doc).length ? heard(context.rig, studioOf(context))(context.doc) : { paths: [], cut: 0 });
+
+const at = (cueId: Cue["id"], field: "delay" | "sources") => [{ kind: "cue", id: cueId, field }] as const;
+const monitored = (ids: readonly ChannelId[], monitor: "direct" | "computer") => [{ kind: "channels.set", channelIds: ids, set: { monitor } }] as const;
+
+const wayInWords = (doc: Template, { direct, channelIds }: OwnPath): string => {
+  if (direct) return "direct";
+  const last = channelIds.at(-1);
+  return channelIds.length > 1 && last ? `through ${nameOf(doc.channels[last])}` : "through the computer";
+};
+
+/** Silences one of two copies: the direct way stays where there is one, else what was heard first. */
+const silencing = (doc: Template, { first, second }: { readonly first: OwnPath; readonly second: OwnPath }): Fix => {
+  const track = doc.channels[first.trackId] as Track;
+  if (first.direct && first.trackId === second.trackId) return { label: "Silence the computer's copy", commands: monitored([track.id], "direct") };
+  // What a bus carries is more than this one: the copy that is one source of the cue by itself is taken out.
+  const single = [second, first].find(({ channelIds, direct }) => channelIds.length === 1 && !direct) ?? second;
+  const sourceId = single.channelIds.at(-1) as ChannelId;
+  return { label: `Take ${nameOf(doc.channels[sourceId])} out of this cue`, commands: [{ kind: "cueLevels.remove", cells: [{ cueId: single.cueId, sourceId }] }] };
+};
+
+export const hearsTwice: Check = {
+  id: "hears-twice",
+  why: "Somebody who hears themself twice, a few milliseconds apart, hears a hollow sound and loses the time.",
+  check: (context) =>
+    heardTwice(hearing(context)).map((twice): Finding => {
+      const { doc } = context;
+      const { first, second, lagMs, opposite } = twice;
+      const { firstHz, spacingHz } = notchesHz({ lagMs, opposite });
+      const notch = opposite ? `thin below ${formatHz(spacingHz / 2)}, with a hollow every ${formatHz(spacingHz)}` : `with the first hollow at ${formatHz(firstHz)}`;
+      return finding("hears-twice", {
+        severity: "problem",
+        about: `${first.cueId}:${first.lineId}`,
+        message: `${first.person} hears ${nameOf(doc.channels[first.trackId])} twice in ${doc.cues[first.cueId]?.name}, ${wayInWords(doc, first)} and ${formatMs(lagMs)} later ${wayInWords(doc, second)}: ${notch}.`,
+        places: at(first.cueId, "delay"),
+        fixes: [silencing(doc, twice)],
+      });
+    }),
+};
+
+export const hearsNotThemself: Check = {
+  id: "hears-not-themself",
+  why: "Who does not hear themself plays too loud, or out of tune.",
+  check: (context) => {
+    const { doc } = context;
+    const armed = armedOf(doc);
+    const reached = new Set(hearing(context).paths.map(({ cueId, lineId }) => `${cueId} ${lineId}`));
+    return cuesOf(doc).flatMap((cue): readonly Finding[] => {
+      if (cue.hearing !== "headphones") return [];
+      const deaf = ownTracksOf(doc, cue).flatMap((id) => {
+        const track = doc.channels[id];
+        if (track?.kind !== "track" || track.parked || !armed.has(id)) return [];
+        const lines = linesOfTrack(doc, track).filter(({ player }) => cue.people.includes(player));
+        return lines.length && lines.every((line) => !reached.has(`${cue.id} ${line.id}`)) ? [track] : [];
+      });
+      if (!deaf.length) return [];
+      const who = [...new Set(deaf.flatMap((track) => linesOfTrack(doc, track).map(({ player }) => player)))].filter((player) => cue.people.includes(player));
+      const off = deaf.filter(({ monitor }) => monitor === "off");
+      const out = deaf.filter(({ id }) => !levelIn(doc, { cueId: cue.id, sourceId: id })?.on);
+      const fixes: Fix[] = [
+        ...(off.length
+          ? [
+              {
+                label: `Monitor ${off.length === 1 ? nameOf(off[0]) : counted(off.length, "track")} through the computer`,
+                commands: monitored(
+                  off.map(({ id }) => id),
+                  "computer",
+                ),
+              },
+            ]
+          : []),
+        ...(out.length
+          ? [
+              {
+                label: `Bring ${out.length === 1 ? nameOf(out[0]) : counted(out.length, "track")} into ${cue.name}`,
+                commands: [
+                  {
+                    kind: "cueLevels.put" as const,
+                    levels: out.map(({ id }) => ({
+                      id: `own-${cue.id}-${id}`.slice(0, 64) as CueLevelId,
+                      cueId: cue.id,
+                      sourceId: id,
+                      levelDb: dB(0),
+                      on: true,
+                      tap: "before" as const,
+                    })),
+                  },
+                ],
+              },
+            ]
+          : []),
+      ];
+      return [
+        finding("hears-not-themself", {
+          severity: "hint",
+          message: `${listed(who)} ${who.length === 1 ? "does" : "do"} not hear ${listed(deaf.slice(0, 4).map(nameOf))} in ${cue.name}.`,
+          places: at(cue.id, "sources"),
+          fixes: fixes.length === 2 ? [{ label: `${fixes[0]?.label}, and bring it into ${cue.name}`, commands: fixes.flatMap(({ commands }) => commands) }] : fixes,
+        }),
+      ];
+    });
+  },
+};
+
+/** What would bring somebody on time, the least first: direct where the interface can, else the fewest processors off, else a smaller buffer. */
+const sooner = (context: CheckContext, path: OwnPath): readonly Fix[] => {
+  const { doc, rig } = context;
+  const track = doc.channels[path.trackId];
+  const name = nameOf(track);
+  const direct = directWay(rig, path.portId, path.outId, doc.format.sampleRateHz);
+  const { off, meets, bufferAsItIs } = lowLatency(doc, rig, studioOf(context));
+  const ways: readonly Fix[] = [
+    ...(direct && path.channelIds.length === 1 ? [{ label: `Monitor ${name} direct`, commands: monitored([path.trackId], "direct") }] : []),
+    ...(off.length && meets
+      ? [
+          {
+            label: off.length === 1 ? `Leave ${processorName(doc.processors[off[0] as never] as never)} off while recording` : `Leave the ${off.length} fewest off while recording`,
+            commands: [{ kind: "processors.set" as const, processorIds: off, set: { use: "not-while-recording" as const } }],
+          },
+        ]
+      : []),
+    ...(bufferAsItIs !== null && bufferAsItIs < doc.buffers.recordingSamples
+      ? [{ label: `Record with a buffer of ${bufferAsItIs}`, commands: [{ kind: "template.set" as const, buffers: { recordingSamples: bufferAsItIs } }] }]
+      : []),
+  ];
+  return ways.length ? ways : faster(context);
+};
+
+/** The next higher rate at which everybody is on time as it is. */
+const faster = (context: CheckContext): readonly Fix[] => {
+  const { doc, rig } = context;
+  const { sampleRateHz } = doc.format;
+  const rate = rateBufferTable(doc, rig, studioOf(context)).find(
+    ({ rateHz, bufferSamples, late, near }) => rateHz > sampleRateHz && rateHz % sampleRateHz === 0 && bufferSamples === doc.buffers.recordingSamples && late + near === 0,
+  );
+  return rate ? [{ label: `Record at ${formatRate(rate.rateHz)}`, commands: [{ kind: "template.set", format: { sampleRateHz: rate.rateHz } }] }] : [];
+};
+
+export const hearsLate: Check = {
+  id: "hears-late",
+  why: "Who hears themself late drags behind the others.",
+  check: (context) => {
+    const { doc } = context;
+    // The later copy of what is heard twice is told there.
+    const copies = new Set(heardTwice(hearing(context)).map(({ second }) => second.id));
+    const worst = new Map<string, OwnPath>();
+    for (const path of hearing(context).paths) {
+      const key = `${path.cueId} ${path.trackId}`;
+      if (path.state === "late" && !copies.has(path.id) && path.ms > (worst.get(key)?.ms ?? 0)) worst.set(key, path);
+    }
+    return [...worst.values()].map((path): Finding => {
+      const cue = doc.cues[path.cueId];
+      const names = path.processorIds.map((id) => processorName(doc.processors[id] as never));
+      const by = names.length
+        ? `; ${listed(names.slice(0, 4))} ${names.length === 1 ? "takes" : "take"} ${formatMs(samplesToMs(path.chainSamples, doc.format.sampleRateHz))} of it`
+        : "";
+      return finding("hears-late", {
+        severity: "problem",
+        about: `${path.cueId}:${path.trackId}`,
+        message: `${path.person} hears ${nameOf(doc.channels[path.trackId])} after ${formatMs(path.ms)} in ${cue?.name}, and ${path.targetMs} ms is what it should be${by}.`,
+        places: at(path.cueId, "delay"),
+        fixes: sooner(context, path),
+      });
+    });
+  },
+};
+
+/** A processor that takes less of the time than this is not worth a word where all are on time. */
+const LATE_MS = 1;
+
+export const lateProcessor: Check = {
+  id: "late-processor",
+  why: "A processor that looks ahead makes everything late that somebody hears themself through.",
+  check: (context) => {
+    const { doc } = context;
+    const told = new Map<string, OwnPath>();
+    for (const path of hearing(context).paths) if (!path.wet && path.state !== "late") for (const id of path.processorIds) if (!told.has(id)) told.set(id, path);
+    return [...told].flatMap(([id, path]): readonly Finding[] => {
+      const processor = doc.processors[id as never];
+      if (!processor) return [];
+      const ms = samplesToMs(processor.delaySamples, doc.format.sampleRateHz);
+      if (ms < LATE_MS) return [];
+      return [
+        finding("late-processor", {
+          severity: "hint",
+          about: id,
+          message: `${path.person} hears ${nameOf(doc.channels[path.trackId])} through ${processorName(processor)} on ${nameOf(doc.channels[processor.channelId])}, which takes ${formatMs(ms)}.`,
+          places: [{ kind: "channel", id: processor.channelId, field: "chain" }],
+          fixes: [
+            {
+              label: `Leave ${processorName(processor)} off while recording`,
+              commands: [{ kind: "processors.set", processorIds: [processor.id], set: { use: "not-while-recording" } }],
+            },
+          ],
+        }),
+      ];
+    });
+  },
+};
+
+export const directCannot: Check = {
+  id: "direct-cannot",
+  why: "An input that the interface's own mixer does not take is silent when it is to be heard direct.",
+  check: ({ doc, rig }) => {
+    const wrong = Object.values(doc.channels).filter((channel): channel is Track => {
+      if (channel.kind !== "track" || channel.monitor !== "direct" || channel.parked) return false;
+      const lines = linesOfTrack(doc, channel);
+      return lines.length === 0 || lines.some(({ portId }) => portId !== null && !directWay(rig, portId, null, doc.format.sampleRateHz));
+    });
+    if (!wrong.length) return [];
+    const many = wrong.length > 3;
+    return [
+      finding("direct-cannot", {
+        severity: "problem",
+        message: `${many ? counted(wrong.length, "track") : listed(wrong.map(nameOf))} ${wrong.length === 1 ? "is" : "are"} to be heard direct, and the interface can't bring ${wrong.length === 1 ? "its input" : "their inputs"} past the computer.`,
+        about: doc.id,
+        places: wrong.slice(0, 20).map(({ id }) => ({ kind: "channel", id, field: "fader" })),
+        fixes: [
+          {
+            label: `Monitor ${many ? "them" : listed(wrong.map(nameOf))} through the computer`,
+            commands: monitored(
+              wrong.map(({ id }) => id),
+              "computer",
+            ),
+          },
+        ],
+      }),
+    ];
+  },
+};
+
+export const HEARING_CHECKS: readonly Check[] = [hearsTwice, hearsNotThemself, hearsLate, lateProcessor, directCannot];

@@ -1,0 +1,382 @@
+import { gainPlans } from "../levels/gain-plan";
+import { downBy, isMixed } from "../levels/headroom";
+import { contributorsToCue, mixLevels } from "../levels/mix-levels";
+import { worstPeakDb } from "../levels/sides";
+import { storageOf } from "../levels/storage";
+import type { ChannelId, SendId } from "../model/ids";
+import { linesOf, tracksByLine, tracksOf } from "../model/read-template";
+import { newStudio } from "../model/studio";
+import { entriesOf } from "../model/table";
+import { type Channel, MAIN_ID, TRIM_DB, type Track } from "../model/tables/channels";
+import type { Send } from "../model/tables/sends";
+import type { Template } from "../model/template";
+import { processorName, processorsOf } from "../queries/chains";
+import { armedOf, cuesOf, levelsOfCue } from "../queries/cues";
+import { graphOf, intoOf, recordedFrom } from "../routing/graph";
+import { downFrom, upFrom } from "../routing/reach";
+import { buffersOffered, ratesOffered } from "../timing/hardware";
+import { costsOf, loadAt, smallestHolding } from "../timing/load";
+import { counted } from "../units/counted";
+import { dB, formatDb } from "../units/decibels";
+import { formatRate } from "../units/hertz";
+import { listed } from "./cues";
+import { type Check, type Finding, finding } from "./finding";
+import { inUse, nameOf, remarkable, set, used } from "./remarkable";
+
+const USUAL = newStudio("");
+
+export const sendAfterSilentFader: Check = {
+  id: "send-after-silent-fader",
+  why: "A send after a fader that is down while recording feeds no effect: the reverb is gone from the headphones.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const armed = armedOf(doc);
+    const silent = entriesOf<Send>(doc.sends).flatMap((send) => {
+      const track = doc.channels[send.fromId];
+      if (send.tap !== "after" || !send.on || send.levelDb === null || track?.kind !== "track" || track.parked || !armed.has(track.id)) return [];
+      if (doc.channels[send.toId]?.kind !== "return") return [];
+      // A track that is muted is meant to be silent; one whose fader is down while it records is meant to be heard otherwise.
+      const down = track.monitor === "direct" || (track.liveApart && track.liveDb === null) || track.faderDb === null;
+      return down && !track.muted ? [{ send, track }] : [];
+    });
+    const byReturn = new Map<ChannelId, { readonly sends: SendId[]; readonly tracks: Track[] }>();
+    for (const { send, track } of silent) {
+      const there = byReturn.get(send.toId) ?? { sends: [], tracks: [] };
+      there.sends.push(send.id);
+      there.tracks.push(track);
+      byReturn.set(send.toId, there);
+    }
+    return [...byReturn].map(([id, { sends, tracks }]): Finding => {
+      const who = tracks.length > 3 ? counted(tracks.length, "track") : listed(tracks.map(nameOf));
+      return finding("send-after-silent-fader", {
+        severity: "hint",
+        about: id,
+        message: `${who} ${tracks.length === 1 ? "is" : "are"} sent to ${nameOf(doc.channels[id])} after a fader that is silent while recording: nothing comes of it then.`,
+        places: tracks.slice(0, 20).map((track) => ({ kind: "channel", id: track.id, field: "sends" })),
+        fixes: [{ label: `Send ${who} before the fader`, commands: [{ kind: "sends.set", sendIds: sends, set: { tap: "before" } }] }],
+      });
+    });
+  },
+};
+
+export const effectRecorded: Check = {
+  id: "effect-recorded",
+  why: "An effect that is only meant to be heard can't be taken off a recording again.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    if (!cuesOf(doc).length) return [];
+    const graph = graphOf(doc);
+    const inCues = new Set<ChannelId>(
+      cuesOf(doc).flatMap(({ id }) => levelsOfCue(doc, id).flatMap(({ sourceId, on }) => (on && doc.channels[sourceId]?.kind === "return" ? [sourceId] : []))),
+    );
+    return tracksOf(doc).flatMap((track): readonly Finding[] => {
+      const busId = recordedFrom(track);
+      const bus = busId ? doc.channels[busId] : undefined;
+      if (!busId || !bus || bus.kind === "instrument" || track.parked) return [];
+      const wet = bus.kind === "return" ? [] : [...upFrom(graph, busId).channels].filter((id) => inCues.has(id) && inUse(doc.channels[id]));
+      if (!wet.length) return [];
+      return [
+        finding("effect-recorded", {
+          severity: "hint",
+          message: `${nameOf(track)} records ${nameOf(bus)}, into which ${listed(wet.slice(0, 3).map((id) => nameOf(doc.channels[id])))} ${wet.length === 1 ? "is" : "are"} routed: what is in the headphones as an effect is recorded as well.`,
+          places: [{ kind: "channel", id: track.id, field: "chain" }],
+          fixes: [
+            {
+              label: `Route ${wet.length === 1 ? nameOf(doc.channels[wet[0] as ChannelId]) : counted(wet.length, "return")} to ${nameOf(doc.channels[MAIN_ID])}`,
+              commands: [{ kind: "channels.set", channelIds: wet, set: { output: { kind: "channel", channelId: MAIN_ID } } }],
+            },
+          ],
+        }),
+      ];
+    });
+  },
+};
+
+export const besideRecorded: Check = {
+  id: "beside-recorded",
+  why: "A click or the talkback on a recording can't be taken off it again.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const beside = entriesOf<Channel>(doc.channels).filter(({ kind }) => kind === "click" || kind === "talkback");
+    if (!beside.length) return [];
+    const graph = graphOf(doc);
+    return beside.filter(inUse).flatMap((channel): readonly Finding[] => {
+      const reached = downFrom(graph, channel.id).channels;
+      const recorded = tracksOf(doc).filter((track) => !track.parked && recordedFrom(track) !== null && reached.has(recordedFrom(track) as ChannelId));
+      const inMain = reached.has(MAIN_ID) && channel.id !== MAIN_ID;
+      if (!recorded.length && !inMain) return [];
+      const sends = entriesOf<Send>(doc.sends).flatMap(({ id, fromId }) => (fromId === channel.id ? [id] : []));
+      return [
+        finding("beside-recorded", {
+          severity: recorded.length ? "problem" : "hint",
+          message: recorded.length
+            ? `${nameOf(channel)} comes into what ${listed(recorded.slice(0, 3).map(nameOf))} ${recorded.length === 1 ? "records" : "record"}.`
+            : `${nameOf(channel)} comes into ${nameOf(doc.channels[MAIN_ID])}: it is in the mix, and not only in the headphones.`,
+          places: [{ kind: "channel", id: channel.id, field: "output" }],
+          fixes: [
+            {
+              label: `Leave ${nameOf(channel)} in the cues only`,
+              commands: [
+                { kind: "channels.set", channelIds: [channel.id], set: { output: { kind: "nowhere" } } },
+                ...(sends.length ? [{ kind: "sends.remove", sendIds: sends } as const] : []),
+              ],
+            },
+          ],
+        }),
+      ];
+    });
+  },
+};
+
+/** Gates that stand where a reverb or a delay has gone through before: in the same chain, or on what a return is routed to. */
+export const gateClipsTail: Check = {
+  id: "gate-clips-tail",
+  why: "A gate after a reverb closes on its tail.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const graph = graphOf(doc);
+    return used(doc, remarkable(doc.processors).gates).flatMap((gate): readonly Finding[] => {
+      const chain = processorsOf(doc, gate.channelId);
+      const before = chain
+        .slice(
+          0,
+          chain.findIndex(({ id }) => id === gate.id),
+        )
+        .find((one) => !one.bypassed && (one.kind === "reverb" || one.kind === "delay"));
+      const room = before
+        ? null
+        : intoOf(graph, gate.channelId)
+            .map(({ from }) => doc.channels[from])
+            .find((from) => from?.kind === "return" && inUse(from));
+      if (!before && !room) return [];
+      const where = nameOf(doc.channels[gate.channelId]);
+      return [
+        finding("gate-clips-tail", {
+          severity: "hint",
+          about: gate.id,
+          message: before
+            ? `${processorName(gate)} on ${where} comes after ${processorName(before)} and closes on its tail.`
+            : `${processorName(gate)} on ${where} closes on the tail of ${nameOf(room ?? undefined)}, which is routed there.`,
+          places: [{ kind: "channel", id: gate.channelId, field: "chain" }],
+          fixes: [
+            before
+              ? {
+                  label: `Put ${processorName(gate)} before ${processorName(before)}`,
+                  commands: [{ kind: "processors.move", processorIds: [gate.id], channelId: gate.channelId, before: before.id }],
+                }
+              : { label: `Bypass ${processorName(gate)}`, commands: [set([gate.id], { bypassed: true })] },
+          ],
+        }),
+      ];
+    });
+  },
+};
+
+export const bufferTooSmall: Check = {
+  id: "buffer-too-small",
+  why: "A buffer that the computer can't keep up with crackles in the take.",
+  check: ({ doc, rig }) => {
+    const offered = buffersOffered(rig);
+    const { recordingSamples, ceilingPercent } = doc.buffers;
+    const rateHz = doc.format.sampleRateHz;
+    const place = [{ kind: "template", id: doc.id, field: "buffer" }] as const;
+    if (offered.length && !offered.includes(recordingSamples)) {
+      const nearest = [...offered].sort((a, b) => Math.abs(a - recordingSamples) - Math.abs(b - recordingSamples))[0] as number;
+      return [
+        finding("buffer-too-small", {
+          severity: "hint",
+          message: `It is to be recorded with a buffer of ${recordingSamples} samples, and this rig offers ${listed(offered.map(String))}.`,
+          places: place,
+          fixes: [{ label: `Record with a buffer of ${nearest}`, commands: [{ kind: "template.set", buffers: { recordingSamples: nearest } }] }],
+        }),
+      ];
+    }
+    const costs = costsOf(doc, { recording: true });
+    const load = loadAt(costs, recordingSamples, rateHz);
+    if (!offered.length || load < ceilingPercent / 100) return [];
+    const holds = smallestHolding(costs, offered, { rateHz, ceiling: ceilingPercent / 100 });
+    return [
+      finding("buffer-too-small", {
+        severity: "problem",
+        message: `At a buffer of ${recordingSamples} the computer uses ${Math.round(load * 100)} % of its time by ${costs.measured ? "what was measured and estimated" : "estimate"}, and ${ceilingPercent} % is the ceiling${holds ? "" : "; no buffer of this rig holds"}.`,
+        places: place,
+        fixes: holds ? [{ label: `Record with a buffer of ${holds}`, commands: [{ kind: "template.set", buffers: { recordingSamples: holds } }] }] : [],
+      }),
+    ];
+  },
+};
+
+export const rateNotOffered: Check = {
+  id: "rate-not-offered",
+  why: "A rate that the interface does not have can't be recorded at.",
+  check: ({ doc, rig }) => {
+    const offered = ratesOffered(rig);
+    if (offered.includes(doc.format.sampleRateHz)) return [];
+    const nearest = [...offered].sort((a, b) => Math.abs(a - doc.format.sampleRateHz) - Math.abs(b - doc.format.sampleRateHz))[0];
+    return [
+      finding("rate-not-offered", {
+        severity: "problem",
+        message: `It is to be recorded at ${formatRate(doc.format.sampleRateHz)}, and ${rig.name} works at ${listed(offered.map(formatRate))}.`,
+        places: [{ kind: "template", id: doc.id, field: "format" }],
+        fixes: nearest ? [{ label: `Record at ${formatRate(nearest)}`, commands: [{ kind: "template.set", format: { sampleRateHz: nearest } }] }] : [],
+      }),
+    ];
+  },
+};
+
+const hours = (seconds: number): string => `${Math.floor(seconds / 3600)} h ${Math.floor((seconds % 3600) / 60)} min`;
+const gigabytes = (bytes: number): string => `${Math.round(bytes / 1e8) / 10} GB`;
+
+export const diskTooSmall: Check = {
+  id: "disk-too-small",
+  why: "A take that the file or the disk can't hold ends before the music does.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const storage = storageOf(doc);
+    const place = [{ kind: "template", id: doc.id, field: "disk" }] as const;
+    const needed = Math.max(storage.eveningBytes, storage.passesBytes ?? 0);
+    const full = storage.freeBytes !== null && needed > storage.freeBytes;
+    const ends = storage.firstEndS !== null && doc.disk.hours * 3600 > storage.firstEndS;
+    return [
+      ...(full && storage.freeBytes !== null
+        ? [
+            finding("disk-too-small", {
+              severity: "problem",
+              about: "disk",
+              message: `The evening takes ${gigabytes(needed)}, and ${gigabytes(storage.freeBytes)} are free${storage.fitsS === null ? "" : `: enough for ${hours(storage.fitsS)} of everything at once`}.`,
+              places: place,
+              fixes: [],
+            }),
+          ]
+        : []),
+      ...(ends && storage.firstEndS !== null
+        ? [
+            finding("disk-too-small", {
+              severity: "hint",
+              about: "file",
+              message: `A take of ${hours(doc.disk.hours * 3600)} is longer than a plain WAV file can be: the first ends after ${hours(storage.firstEndS)}. Use RF64, or begin a new take before.`,
+              places: place,
+              fixes: [
+                {
+                  label: `Plan takes of ${Math.floor(storage.firstEndS / 360) / 10} hours`,
+                  commands: [{ kind: "template.set", disk: { hours: Math.max(0.1, Math.floor(storage.firstEndS / 360) / 10) } }],
+                },
+              ],
+            }),
+          ]
+        : []),
+    ];
+  },
+};
+
+export const beyondFullScale: Check = {
+  id: "beyond-full-scale",
+  why: "What goes out above full scale is clipped, whatever is turned down after it.",
+  check: ({ doc, rig, studio = USUAL }) => {
+    if (!isMixed(doc)) return [];
+    const levels = mixLevels(doc, rig, studio);
+    const lower = (db: number | null, byDb: number) => dB(Math.max(-120, Math.round(((db ?? 0) - byDb) * 100) / 100));
+    const channels = entriesOf<Channel>(doc.channels).flatMap((channel): readonly Finding[] => {
+      // Between channels nothing clips: what counts is what goes out.
+      if (channel.output.kind !== "hardware" || !inUse(channel)) return [];
+      const sides = levels.channels.get(channel.id)?.after;
+      const peak = sides ? worstPeakDb(sides) : null;
+      if (peak === null || !downBy(peak)) return [];
+      return [
+        finding("beyond-full-scale", {
+          severity: "hint",
+          message: `${nameOf(channel)} would peak at +${formatDb(dB(Math.round(peak * 10) / 10))}FS if everything came at once and alike.`,
+          places: [{ kind: "channel", id: channel.id, field: "fader" }],
+          fixes: [
+            {
+              label: `Trim ${nameOf(channel)} down by ${formatDb(dB(downBy(peak)))}`,
+              commands: [{ kind: "channels.set", channelIds: [channel.id], set: { trimDb: dB(Math.max(TRIM_DB.min, channel.trimDb - downBy(peak))) } }],
+            },
+          ],
+        }),
+      ];
+    });
+    const cues = cuesOf(doc).flatMap((cue): readonly Finding[] => {
+      const sides = levels.cues.get(cue.id);
+      const peak = sides ? worstPeakDb(sides) : null;
+      if (peak === null || !downBy(peak)) return [];
+      const [most] = contributorsToCue(doc, levels, cue.id);
+      return [
+        finding("beyond-full-scale", {
+          severity: "hint",
+          message: `${cue.name} would peak at +${formatDb(dB(Math.round(peak * 10) / 10))}FS if everything in it came at once and alike${most ? `; ${nameOf(doc.channels[most.sourceId])} gives most` : ""}.`,
+          places: [{ kind: "cue", id: cue.id, field: "level" }],
+          fixes: [
+            {
+              label: `Turn ${cue.name} down by ${formatDb(dB(downBy(peak)))}`,
+              commands: [{ kind: "cues.set", cueIds: [cue.id], set: { levelDb: lower(cue.levelDb, downBy(peak)) } }],
+            },
+          ],
+        }),
+      ];
+    });
+    return [...channels, ...cues];
+  },
+};
+
+const MISFIT = {
+  pad: "needs its pad",
+  "too-hot": "is too loud for it even at its least gain",
+  "too-weak": "needs more gain than it has",
+} as const;
+
+export const gainMisfits: Check = {
+  id: "gain-misfits",
+  why: "A preamp that clips, or that does not reach far enough, is found with the band waiting.",
+  check: ({ doc, rig, studio = USUAL }) => {
+    const plans = gainPlans(doc, rig, studio);
+    return linesOf(doc).flatMap((line): readonly Finding[] => {
+      const plan = plans.get(line.id);
+      // Only where somebody said how loud it is, or what gain is planned: usual figures are there to begin with, and no reason to complain.
+      if (!plan || !(plan.typed || line.gainDb !== null)) return [];
+      const name = line.source || nameOf(tracksByLine(doc).get(line.id)?.[0]);
+      const place = [{ kind: "line", id: line.id, field: "gain" }] as const;
+      if (plan.fit === "pad" || plan.fit === "too-hot" || plan.fit === "too-weak") {
+        const pad =
+          plan.fit === "pad"
+            ? [
+                {
+                  label: line.pad ? `Take the pad of ${name} out` : `Put the pad of ${name} in`,
+                  commands: [{ kind: "lines.set", lineIds: [line.id], set: { pad: !line.pad } }] as const,
+                },
+              ]
+            : [];
+        return [
+          finding("gain-misfits", {
+            severity: "hint",
+            message: `${name} comes at ${formatDb(dB(Math.round(plan.sourceDbu)))}u, and the preamp ${plan.fit === "pad" && line.pad ? "is too weak with its pad in" : MISFIT[plan.fit]}.`,
+            places: place,
+            fixes: pad,
+          }),
+        ];
+      }
+      if (line.gainDb === null || plan.wantedDb === null || plan.peakDb <= doc.levels.peakDb + 0.005) return [];
+      const gainDb = dB(Math.round(Math.min(plan.wantedDb, line.gainDb - (plan.peakDb - doc.levels.peakDb)) * 10) / 10);
+      return [
+        finding("gain-misfits", {
+          severity: "hint",
+          message: `${name} at a gain of ${formatDb(line.gainDb)} would peak at ${formatDb(dB(Math.round(plan.peakDb * 10) / 10))}FS, above ${formatDb(doc.levels.peakDb)}: a preamp that clips stays clipped.`,
+          places: place,
+          fixes: [{ label: `Set the gain to ${formatDb(gainDb)}`, commands: [{ kind: "lines.set", lineIds: [line.id], set: { gainDb } }] }],
+        }),
+      ];
+    });
+  },
+};
+
+export const RECORDING_CHECKS: readonly Check[] = [
+  sendAfterSilentFader,
+  effectRecorded,
+  besideRecorded,
+  gateClipsTail,
+  bufferTooSmall,
+  rateNotOffered,
+  diskTooSmall,
+  beyondFullScale,
+  gainMisfits,
+];

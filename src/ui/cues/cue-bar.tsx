@@ -1,0 +1,125 @@
+import { Button, Select, Switch } from "@mantine/core";
+import type { ReactNode } from "react";
+import type { CueHead } from "@/core/layout/cue-matrix";
+import type { CueId } from "@/core/model/ids";
+import type { Tap } from "@/core/model/tables/sends";
+import { setCueLevels } from "@/core/planning/cue-plans";
+import { planned, unplanned } from "@/core/planning/gesture";
+import { readPan } from "@/core/planning/route";
+import { type CueCell, levelIn } from "@/core/queries/cues";
+import { notchesHz } from "@/core/timing/heard-twice";
+import { type Hearing, heardTwice } from "@/core/timing/hearing";
+import { formatGain } from "@/core/units/decibels";
+import { formatHz } from "@/core/units/hertz";
+import { formatMs } from "@/core/units/milliseconds";
+import { panText } from "@/core/units/pan";
+import { newIds } from "../grid/grid-focus";
+import { TextField } from "../inspector/inspector-fields";
+import { dropDown } from "../shared/combobox";
+import { useDesk, useDoing } from "../state/desk-context";
+import classes from "./cues.module.css";
+import type { CueAct } from "./use-cue-acts";
+
+/** What all of several say; null when they differ. */
+const common = <T,>(values: readonly T[]): T | null => {
+  const [first, ...others] = [...new Set(values)];
+  return first !== undefined && !others.length ? first : null;
+};
+
+/** What stands in the selected cells, to be typed. */
+const CellFields = ({ cells }: { readonly cells: readonly CueCell[] }) => {
+  const doc = useDesk((desk) => desk.doc);
+  const { act, actPlanned } = useDoing();
+  const levels = cells.flatMap((cell) => levelIn(doc, cell) ?? []);
+  const level = common(cells.map((cell) => levelIn(doc, cell)?.levelDb));
+  const silent = levels.length === cells.length && levels.every(({ levelDb }) => levelDb === null);
+  const put = (set: { readonly tap?: Tap; readonly on?: boolean; readonly pan?: number }) =>
+    actPlanned(
+      levels.length
+        ? planned([{ kind: "cueLevels.put", levels: levels.map(({ cueId, sourceId }) => ({ id: newIds("level"), cueId, sourceId, ...set })) }])
+        : unplanned("What is selected is not heard in that cue yet: type a level first."),
+    );
+  const pan = (text: string): boolean => {
+    const read = readPan(text);
+    return read === null ? actPlanned(unplanned(`“${text.trim()}” is no pan. Type L 30, R 30 or middle.`)) : put({ pan: read });
+  };
+  return (
+    <>
+      <div className={classes.field}>
+        <TextField
+          bare
+          label="Level in dB"
+          value={silent ? "−∞" : level === null || level === undefined ? "" : formatGain(level)}
+          placeholder={levels.length ? "various" : "dB"}
+          onKeep={(text) => actPlanned(setCueLevels(doc, { cells, text, ids: newIds }))}
+        />
+      </div>
+      <div className={classes.field}>
+        <TextField bare label="Pan" value={levels.length ? panText(common(levels.map((one) => one.pan)) ?? 0) : ""} placeholder="pan" onKeep={pan} />
+      </div>
+      <Select
+        aria-label="Where it is tapped"
+        size="xs"
+        w={150}
+        data={[
+          { value: "before", label: "before the fader" },
+          { value: "after", label: "after the fader" },
+        ]}
+        value={common(levels.map(({ tap }) => tap))}
+        placeholder={levels.length ? "various" : "not heard"}
+        allowDeselect={false}
+        {...dropDown(170)}
+        onChange={(tap) => put({ tap: tap as Tap })}
+      />
+      <Switch label="On" size="sm" checked={levels.length > 0 && levels.every(({ on }) => on)} onChange={(event) => put({ on: event.currentTarget.checked })} />
+      {levels.length > 0 && (
+        <Button
+          variant="subtle"
+          size="compact-sm"
+          onClick={() => act({ commands: [{ kind: "cueLevels.remove", cells: levels.map(({ cueId, sourceId }) => ({ cueId, sourceId })) }] })}
+        >
+          Take out
+        </Button>
+      )}
+    </>
+  );
+};
+
+/** What is to be said of the cue that is selected: why it is late, or that it is heard double. */
+const saysOf = ({ cue, latest, state, plays }: CueHead, hearing: Hearing): string => {
+  const twice = heardTwice(hearing).find(({ first }) => first.cueId === cue.id);
+  if (twice) return `${twice.first.person} hears ${plays || "themself"} twice, ${formatMs(twice.lagMs)} apart: a hollow at ${formatHz(notchesHz(twice).firstHz)}.`;
+  if (state === "late" && latest?.targetMs) return `${latest.person} hears ${plays} ${formatMs(latest.ms - latest.targetMs)} later than it should be.`;
+  if (state === "unheard") return `${cue.name} does not hear their own sound.`;
+  if (state === "nobody") return `Nobody hears ${cue.name} yet: say who, with Alt I.`;
+  return "";
+};
+
+interface CueBarProps {
+  readonly acts: readonly CueAct[];
+  readonly cells: readonly CueCell[];
+  readonly heads: readonly CueHead[];
+  readonly cueIds: readonly CueId[];
+  readonly hearing: Hearing;
+  readonly children: ReactNode;
+}
+
+/** Below the matrix: what stands in the selected cells, and what can be done. */
+export const CueBar = ({ acts, cells, heads, cueIds, hearing, children }: CueBarProps) => {
+  const [head] = cueIds.length === 1 ? heads.filter(({ cue }) => cue.id === cueIds[0]) : [];
+  const says = head ? saysOf(head, hearing) : "";
+  return (
+    <div className={classes.bar} role="toolbar" aria-label="What can be done with cues">
+      {cells.length > 0 && <CellFields cells={cells} />}
+      {acts
+        .filter(({ first }) => first)
+        .map(({ id, label, key, run }) => (
+          <Button key={id} variant="default" size="compact-sm" radius="xl" title={key} onClick={run}>
+            {label}
+          </Button>
+        ))}
+      {children}
+      {says && <p role="status">{says}</p>}
+    </div>
+  );
+};

@@ -1,0 +1,104 @@
+import { memo, type PointerEvent as ReactPointerEvent, useState } from "react";
+import type { CueLevel } from "@/core/model/tables/cue-levels";
+import { type Decibels, formatGain } from "@/core/units/decibels";
+import { barOf, levelAt } from "./cue-scale";
+import classes from "./cues.module.css";
+
+export interface Shown {
+  readonly levelDb: Decibels | null;
+  readonly on: boolean;
+  readonly tap: CueLevel["tap"];
+  readonly pan: number;
+  /** Of a group: not all of it is as loud. */
+  readonly various: boolean;
+}
+
+interface CueCellProps {
+  readonly id: string;
+  readonly label: string;
+  /** What stands there; null where the source is not in the cue. */
+  readonly shown: Shown | null;
+  readonly own: boolean;
+  readonly selected: boolean;
+  readonly active: boolean;
+  readonly colIndex: number;
+  readonly onDown: (range: boolean) => void;
+  readonly onEdit: () => void;
+  /** A level that was dragged to. */
+  readonly onLevel: (levelDb: Decibels | null) => void;
+}
+
+/** Room for the number, which no bar covers. */
+const NUMBER = 46;
+
+const textOf = (shown: Shown | null): string => (!shown ? "–" : shown.levelDb === null ? "−∞" : formatGain(shown.levelDb));
+
+/** What is read out: the level, where it is tapped, and whose sound it is. */
+const readOut = (shown: Shown | null, own: boolean): string =>
+  [
+    !shown ? "not heard" : shown.levelDb === null ? "silent" : `${shown.various ? "up to " : ""}${formatGain(shown.levelDb)} dB`,
+    ...(shown ? [`${shown.tap} the fader`] : []),
+    ...(shown && !shown.on ? ["off"] : []),
+    ...(shown && shown.pan !== 0 ? [`${Math.abs(shown.pan)} % ${shown.pan < 0 ? "left" : "right"}`] : []),
+    ...(own ? ["own sound"] : []),
+  ].join(", ");
+
+/** How loud something is in a cue: a bar as long as it is loud, dragged, and the level as a number. A dot: before the fader. Outlined: own sound. */
+export const CueCell = memo(({ id, label, shown, own, selected, active, colIndex, onDown, onEdit, onLevel }: CueCellProps) => {
+  const [dragged, setDragged] = useState<{ readonly levelDb: Decibels | null } | null>(null);
+  const now = dragged && shown ? { ...shown, levelDb: dragged.levelDb } : dragged ? { levelDb: dragged.levelDb, on: true, tap: "before" as const, pan: 0, various: false } : shown;
+  const press = (event: ReactPointerEvent<HTMLDivElement>): void => {
+    if (event.button !== 0) return;
+    onDown(event.shiftKey);
+    if (event.shiftKey) return;
+    const cell = event.currentTarget;
+    const [from, box] = [event.clientX, cell.getBoundingClientRect()];
+    let level: { readonly levelDb: Decibels | null } | null = null;
+    const move = (moved: PointerEvent): void => {
+      if (!level && Math.abs(moved.clientX - from) < 4) return;
+      level = { levelDb: levelAt((moved.clientX - box.left) / (box.width - NUMBER)) };
+      setDragged(level);
+    };
+    const stop = (): void => {
+      cell.removeEventListener("pointermove", move);
+      cell.removeEventListener("pointerup", up);
+      cell.removeEventListener("pointercancel", stop);
+      setDragged(null);
+    };
+    const up = (): void => {
+      if (level) onLevel(level.levelDb);
+      stop();
+    };
+    // A pointer that is gone already can't be held.
+    if (cell.hasPointerCapture !== undefined) cell.setPointerCapture(event.pointerId);
+    cell.addEventListener("pointermove", move);
+    cell.addEventListener("pointerup", up);
+    cell.addEventListener("pointercancel", stop);
+  };
+  return (
+    // biome-ignore lint/a11y/useFocusableInteractive: the grid has the keys and names its active cell
+    <div
+      id={id}
+      role="gridcell"
+      tabIndex={-1}
+      aria-colindex={colIndex}
+      aria-selected={selected}
+      aria-label={`${label}: ${readOut(now, own)}`}
+      className={classes.cell}
+      data-own={own || undefined}
+      data-selected={selected || undefined}
+      data-active={active || undefined}
+      data-off={(now && !now.on) || undefined}
+      onPointerDown={press}
+      onDoubleClick={onEdit}
+    >
+      {now && now.levelDb !== null && <span className={classes.level} style={{ width: `calc(${barOf(now.levelDb)} * (100% - ${NUMBER}px))` }} />}
+      <span className={classes.number}>
+        {now?.various && <span className={classes.various}>≤</span>}
+        {textOf(now)}
+      </span>
+      <span className={classes.tap}>{now?.tap === "before" && now.levelDb !== null ? "•" : ""}</span>
+    </div>
+  );
+});
+CueCell.displayName = "CueCell";

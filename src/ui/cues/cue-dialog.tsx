@@ -1,0 +1,127 @@
+import { MultiSelect, Select, Stack, TextInput } from "@mantine/core";
+import { modals } from "@mantine/modals";
+import { useState } from "react";
+import type { CueId } from "@/core/model/ids";
+import type { Rig } from "@/core/model/rig";
+import type { Studio } from "@/core/model/studio";
+import { inOrder } from "@/core/model/table";
+import type { Cue, Hearing, MixedIn } from "@/core/model/tables/cues";
+import type { Person } from "@/core/model/tables/people";
+import type { Template } from "@/core/model/template";
+import { type AddCue, nameOfPeople } from "@/core/planning/cue-plans";
+import { cueOutputs, cueOutputText, freeCueOutput } from "@/core/queries/cue-outputs";
+import { cuesOf, playersOf } from "@/core/queries/cues";
+import classes from "../acts/act-dialogs.module.css";
+import { Footer, submitting } from "../acts/dialog-parts";
+
+type Asked = Required<Omit<AddCue, "ids" | "gear">>;
+
+interface AskCue {
+  readonly doc: Template;
+  readonly rig: Rig;
+  readonly studio: Studio;
+  /** Null: a new one. */
+  readonly cue: Cue | null;
+  readonly onDo: (asked: Asked) => boolean;
+}
+
+const NONE = "none";
+
+/** Those who play here, then everybody whom the studio knows, each once. */
+const peopleFor = (doc: Template, studio: Studio, cue: Cue | null): string[] => [
+  ...new Set([...playersOf(doc), ...(cue?.people ?? []), ...inOrder<Person>(studio.people).map(({ name }) => name)]),
+];
+
+const HEARING: readonly { readonly value: Hearing; readonly label: string }[] = [
+  { value: "headphones", label: "on headphones" },
+  { value: "loudspeaker", label: "from a loudspeaker in a room" },
+  { value: "far", label: "at the far end of a line, without their own sound" },
+];
+
+const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
+  const outputs = cueOutputs(doc, rig);
+  const keyOf = (portIds: readonly string[]): string => (portIds.length ? portIds.join(" ") : NONE);
+  const [asked, setAsked] = useState<Asked>(() => {
+    const free = freeCueOutput(doc, rig);
+    return {
+      people: cue?.people ?? [],
+      name: cue?.name ?? "",
+      from: "main",
+      portIds: cue ? cue.portIds : (free?.portIds ?? []),
+      hearing: cue?.hearing ?? "headphones",
+      mixedIn: cue?.mixedIn ?? "computer",
+      room: cue?.room ?? "",
+    };
+  });
+  const set = (change: Partial<Asked>) => setAsked((was) => ({ ...was, ...change }));
+  const known = outputs.some(({ portIds }) => keyOf(portIds) === keyOf(asked.portIds));
+  const options = [
+    { value: NONE, label: "no output yet" },
+    ...outputs.map(({ portIds, label, takenBy }) => {
+      const others = takenBy.filter((name) => name !== cue?.name);
+      return { value: keyOf(portIds), label: others.length ? `${label} (${others.join(", ")})` : label };
+    }),
+    ...(known || !asked.portIds.length ? [] : [{ value: keyOf(asked.portIds), label: cueOutputText(rig, asked) }]),
+  ];
+  const choose = (value: string | null): void => {
+    const output = outputs.find(({ portIds }) => keyOf(portIds) === value);
+    if (output) set({ portIds: output.portIds, ...(asked.hearing === "far" ? {} : { hearing: output.hearing, room: output.room }) });
+    else set({ portIds: value === NONE ? [] : asked.portIds });
+  };
+  return (
+    <form onSubmit={submitting(() => onDo(asked))}>
+      <Stack gap="sm">
+        <MultiSelect
+          label="Who hears it"
+          data={peopleFor(doc, studio, cue)}
+          value={[...asked.people]}
+          searchable
+          selectFirstOptionOnChange
+          openOnFocus={false}
+          data-autofocus
+          maxValues={64}
+          maxDropdownHeight={200}
+          onChange={(people) => set({ people })}
+        />
+        <TextInput
+          label="Name"
+          placeholder={nameOfPeople(asked.people) || "Ilse"}
+          value={asked.name}
+          maxLength={200}
+          onChange={(event) => set({ name: event.currentTarget.value })}
+        />
+        {!cue && (
+          <Select
+            label="Begins as"
+            data={[
+              { value: "main", label: "the main mix" },
+              ...cuesOf(doc).map(({ id, name }) => ({ value: id as string, label: `a copy of ${name}` })),
+              { value: "nothing", label: "nothing" },
+            ]}
+            value={asked.from}
+            allowDeselect={false}
+            onChange={(from) => set({ from: from as "main" | "nothing" | CueId })}
+          />
+        )}
+        <Select label="Output" data={options} value={keyOf(asked.portIds)} allowDeselect={false} maxDropdownHeight={200} onChange={choose} />
+        <Select label="Heard" data={[...HEARING]} value={asked.hearing} allowDeselect={false} onChange={(hearing) => set({ hearing: hearing as Hearing })} />
+        {asked.hearing === "loudspeaker" && <TextInput label="In which room" value={asked.room} maxLength={200} onChange={(event) => set({ room: event.currentTarget.value })} />}
+        <Select
+          label="Mixed in"
+          data={[
+            { value: "computer", label: "the computer" },
+            { value: "interface", label: "the interface's own mixer" },
+          ]}
+          value={asked.mixedIn}
+          allowDeselect={false}
+          onChange={(mixedIn) => set({ mixedIn: mixedIn as MixedIn })}
+        />
+      </Stack>
+      {asked.mixedIn === "interface" && <p className={classes.says}>Every input that it carries is heard before the computer has it; what the computer plays comes with it.</p>}
+      <Footer does={cue ? `Set ${cue.name}` : "Add the cue"} />
+    </form>
+  );
+};
+
+/** Asks who hears a cue, as what it begins, and where it goes out. */
+export const askCue = (ask: AskCue): void => void modals.open({ title: ask.cue ? `The cue ${ask.cue.name}` : "Add a cue", children: <CueForm {...ask} /> });

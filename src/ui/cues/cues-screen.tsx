@@ -1,0 +1,115 @@
+"use client";
+
+import { Button, Group } from "@mantine/core";
+import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { cueHeads, cueRows } from "@/core/layout/cue-matrix";
+import type { CueId } from "@/core/model/ids";
+import { setCueLevels, setGroupLevel } from "@/core/planning/cue-plans";
+import { cuesOf } from "@/core/queries/cues";
+import { formatLevel } from "@/core/units/decibels";
+import { FindingsPanel } from "../frame/findings-panel";
+import { usePageActs } from "../frame/page-acts";
+import { newIds } from "../grid/grid-focus";
+import { useDesk, useDoing, useRig } from "../state/desk-context";
+import { CueBar } from "./cue-bar";
+import { CueMatrix, MATRIX } from "./cue-matrix";
+import classes from "./cues.module.css";
+import { CUE_KEYS, useCueActs } from "./use-cue-acts";
+import { useCueCursor } from "./use-cue-cursor";
+import { useHearing } from "./use-hearing";
+
+/** Which groups are folded, for as long as the screen is open; folders begin as they are in the input list. */
+const useFolded = () => {
+  const doc = useDesk((desk) => desk.doc);
+  const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(Object.values(doc.folders).flatMap(({ id, open }) => (open ? [] : [id as string]))));
+  const fold = useCallback((id: string) => setFolded((was) => new Set(was.has(id) ? [...was].filter((one) => one !== id) : [...was, id])), []);
+  return { folded, fold };
+};
+
+const Empty = ({ onAdd }: { readonly onAdd: () => void }) => (
+  <div className={classes.empty}>
+    <h2>Nobody hears anything yet</h2>
+    <p>
+      A cue is a mix of its own for somebody who plays: how loud they hear whom, on which output. Begin with one that sounds like the main mix, then give each more of their own
+      sound with <kbd>Alt M</kbd>.
+    </p>
+    <Button onClick={onAdd}>Add a cue</Button>
+  </div>
+);
+
+/** People across, sources down: what everybody hears, and how late they hear themself. */
+export const CuesScreen = () => {
+  const doc = useDesk((desk) => desk.doc);
+  const findingsOpen = useDesk((desk) => desk.findingsOpen);
+  const rig = useRig();
+  const { actPlanned } = useDoing();
+  const hearing = useHearing();
+  const { folded, fold } = useFolded();
+  const [buses, setBuses] = useState(false);
+  const { ref, width } = useElementSize();
+  const cues = cuesOf(doc);
+  const rows = useMemo(() => cueRows(doc, { folded, buses }), [doc, folded, buses]);
+  const heads = useMemo(() => cueHeads(doc, rig, hearing), [doc, rig, hearing]);
+  const cursor = useCueCursor(rows, cues);
+  const { gather, toggle, nudge, takeOut } = useCueActs(cursor);
+  usePageActs(gather);
+  const run = (id: string) => (): void =>
+    gather()
+      .find((one) => one.id === id)
+      ?.run();
+  useHotkeys(
+    CUE_KEYS.map(([key, id]): HotkeyItem => [`alt+${key}`, run(id), { usePhysicalKeys: true }]),
+    ["INPUT", "TEXTAREA"],
+  );
+  useEffect(() => {
+    if (document.activeElement === document.body) document.getElementById(MATRIX)?.focus();
+  }, []);
+  const inGroup = (cueId: CueId, row: (typeof rows)[number], text: string): boolean =>
+    actPlanned(
+      row.kind === "group"
+        ? setGroupLevel(doc, { cueId, sourceIds: row.sourceIds, text, name: row.name, ids: newIds })
+        : setCueLevels(doc, { cells: [{ cueId, sourceId: row.id }], text, ids: newIds }),
+    );
+  return (
+    <div className={classes.screen}>
+      <h1 className="visually-hidden">Cues of {doc.name}</h1>
+      <section className={classes.work} aria-label="Cues">
+        <div ref={ref} className={classes.place}>
+          {cues.length === 0 ? (
+            <Empty onAdd={run("add")} />
+          ) : (
+            width > 0 && (
+              <CueMatrix
+                doc={doc}
+                rows={rows}
+                heads={heads}
+                cursor={cursor}
+                width={width}
+                onFold={fold}
+                onType={(at, row, text) => {
+                  if (!row) return true;
+                  const one = cursor.rowIds.size <= 1 && cursor.cueIds.length <= 1;
+                  return one ? inGroup(at.cueId, row, text) : actPlanned(setCueLevels(doc, { cells: cursor.cells, text, ids: newIds }));
+                }}
+                onLevel={(row, cueId, levelDb) => inGroup(cueId, row, formatLevel(levelDb).replace(" dB", ""))}
+                onSettings={run("settings")}
+                onToggle={toggle}
+                onNudge={nudge}
+                onTakeOut={takeOut}
+              />
+            )
+          )}
+        </div>
+        <CueBar acts={gather()} cells={cursor.cells} heads={heads} cueIds={cursor.cueIds} hearing={hearing}>
+          <Group gap={6}>
+            <Button variant={buses ? "filled" : "default"} size="compact-sm" radius="xl" aria-pressed={buses} onClick={() => setBuses(!buses)}>
+              Buses
+            </Button>
+          </Group>
+        </CueBar>
+      </section>
+      {findingsOpen && <FindingsPanel />}
+    </div>
+  );
+};
