@@ -31,6 +31,14 @@ const bearingOnChannel = (doc: Template, { id, field }: Extract<Place, { readonl
   return [field, channel.output, channel.faderDb, channel.kind !== "main" && [channel.muted, channel.parked, channel.pan], into];
 };
 
+/** What of a cue bears: who hears it, where, and how loud what is. */
+const bearingOnCue = (doc: Template, { id, field }: Extract<Place, { readonly kind: "cue" }>): unknown => {
+  const cue = doc.cues[id];
+  if (!cue) return null;
+  const levels = levelsOfCue(doc, id).map(({ sourceId, levelDb, tap, on }) => [sourceId, levelDb, tap, on]);
+  return [field, cue.portIds, cue.people, cue.hearing, cue.mixedIn, cue.room, cue.levelDb, levels, doc.buffers];
+};
+
 /** Everything that a finding at a place can come from: the thing itself and the socket it is on. Names count only where the name is what is wrong. */
 const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
   switch (place.kind) {
@@ -53,12 +61,8 @@ const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
       const folder = doc.folders[place.id];
       return folder ? [place.field === "name" ? folder.name : folder.colour, folder.parentId, placeOf(doc, folder)] : null;
     }
-    case "cue": {
-      const cue = doc.cues[place.id];
-      if (!cue) return null;
-      const levels = levelsOfCue(doc, place.id).map(({ sourceId, levelDb, tap, on }) => [sourceId, levelDb, tap, on]);
-      return [place.field, cue.portIds, cue.people, cue.hearing, cue.mixedIn, cue.room, cue.levelDb, levels, doc.buffers];
-    }
+    case "cue":
+      return bearingOnCue(doc, place);
     case "template":
       return place.field === "name" ? doc.name : place.field === "format" ? [doc.format, doc.kind] : [place.field, doc.format, doc.buffers, doc.disk];
     default:

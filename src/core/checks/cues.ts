@@ -101,6 +101,32 @@ const openMicrophones = (
     return open ? [track] : [];
   });
 
+interface Howling {
+  readonly cue: Cue;
+  readonly open: readonly Track[];
+  readonly round: readonly Channel[];
+  readonly beside: readonly Channel[];
+}
+
+const howls = ({ cue, open, round, beside }: Howling): Finding => {
+  const carried = [...round, ...beside];
+  const many = round.length === 1 ? "" : "s";
+  const message = round.length
+    ? `The loudspeaker of ${cue.name} stands in the ${cue.room} with the open microphone${many} of ${listed(round.slice(0, 4).map(nameOf))}, and plays ${many ? "them" : "it"}: it will howl.`
+    : `The loudspeaker of ${cue.name} plays ${listed(beside.map((one) => nameOf(one).toLowerCase()))} in the ${cue.room}, where ${open.length === 1 ? `${nameOf(open[0])} is` : `${counted(open.length, "microphone")} are`} open: it is recorded with them.`;
+  return finding("loudspeaker-feeds-back", {
+    severity: round.length ? "problem" : "hint",
+    message,
+    places: at(cue, "sources"),
+    fixes: [
+      {
+        label: `Take ${listed(carried.slice(0, 3).map(nameOf))}${carried.length > 3 ? " and more" : ""} out of ${cue.name}`,
+        commands: takenOut(carried.map(({ id }) => ({ cueId: cue.id, sourceId: id }))),
+      },
+    ],
+  });
+};
+
 export const loudspeakerFeedsBack: Check = {
   id: "loudspeaker-feeds-back",
   why: "A loudspeaker that plays what microphones in the same room pick up begins to howl, and what it plays is recorded.",
@@ -114,23 +140,8 @@ export const loudspeakerFeedsBack: Check = {
       const own = new Set(open.map(({ id }) => id));
       const round = heard.filter(({ id }) => own.has(id));
       const beside = heard.filter(({ kind }) => kind === "click" || kind === "talkback");
-      const carried = [...round, ...beside];
-      if (!carried.length) return [];
-      return [
-        finding("loudspeaker-feeds-back", {
-          severity: round.length ? "problem" : "hint",
-          message: round.length
-            ? `The loudspeaker of ${cue.name} stands in the ${cue.room} with the open ${round.length === 1 ? "microphone" : "microphones"} of ${listed(round.slice(0, 4).map(nameOf))}, and plays ${round.length === 1 ? "it" : "them"}: it will howl.`
-            : `The loudspeaker of ${cue.name} plays ${listed(beside.map((one) => nameOf(one).toLowerCase()))} in the ${cue.room}, where ${open.length === 1 ? `${nameOf(open[0])} is` : `${counted(open.length, "microphone")} are`} open: it is recorded with them.`,
-          places: at(cue, "sources"),
-          fixes: [
-            {
-              label: `Take ${listed(carried.slice(0, 3).map(nameOf))}${carried.length > 3 ? " and more" : ""} out of ${cue.name}`,
-              commands: takenOut(carried.map(({ id }) => ({ cueId: cue.id, sourceId: id }))),
-            },
-          ],
-        }),
-      ];
+      if (!round.length && !beside.length) return [];
+      return [howls({ cue, open, round, beside })];
     });
   },
 };

@@ -10,6 +10,7 @@ import type { Check, CheckContext, Finding } from "./finding";
 import { gainOutOfRange } from "./gain-out-of-range";
 import { HEARING_CHECKS } from "./hearing";
 import { levelNotAccepted } from "./level-not-accepted";
+import { LEVEL_CHECKS } from "./levels";
 import { lineWithoutPort } from "./line-without-port";
 import { microphoneOverused } from "./microphone-overused";
 import { phantomEndangers, phantomMissing } from "./phantom";
@@ -49,6 +50,7 @@ export const CHECKS: readonly Check[] = [
   ...HEARING_CHECKS,
   ...CUE_CHECKS,
   ...RECORDING_CHECKS,
+  ...LEVEL_CHECKS,
 ];
 
 export interface AcceptedFinding {

@@ -24,13 +24,13 @@ export const remarkable = perDocument((processors: Template["processors"]) => {
     if (processor.installed) found.asking.push(processor);
     if (processor.steering) found.moved.push(processor);
     if (processor.bypassed) continue;
-    if (processor.kind === "gate") found.gates.push(processor);
     if (processor.kind === "reverb" || processor.kind === "delay") found.effects.push(processor);
     else if (processor.kind === "insert") found.inserts.push(processor);
     else if (processor.kind === "filter") {
       if (processor.crossover) found.crossovers.push(processor);
     } else if ("listens" in processor && processor.listens === "others") found.listening.push(processor);
   }
+  found.gates = entriesOf<Processor>(processors).filter(({ kind, bypassed }) => kind === "gate" && !bypassed);
   return found;
 });
 

@@ -53,38 +53,41 @@ const groupsBelow = (doc: Template, withBuses: boolean): readonly Group[] => {
   ].filter(({ channels }) => channels.length > 0);
 };
 
+/** The tracks by their folders; each folder knows all that lies in it, however deep. */
+const folderRows = (doc: Template, folded: ReadonlySet<string>): readonly CueRow[] => {
+  const rows: CueRow[] = [];
+  /** The folders that the row lies in, outermost first. */
+  const way: { readonly depth: number; readonly sourceIds: ChannelId[]; readonly hides: boolean }[] = [];
+  for (const row of layoutRows(doc, { unfold: true })) {
+    while ((way.at(-1)?.depth ?? -1) >= row.depth) way.pop();
+    const hidden = way.some(({ hides }) => hides);
+    if (row.kind === "track") {
+      for (const { sourceIds } of way) sourceIds.push(row.id);
+      if (!hidden) rows.push(sourceRow(doc, row.track, row.depth));
+      continue;
+    }
+    const sourceIds: ChannelId[] = [];
+    const open = !folded.has(row.id);
+    way.push({ depth: row.depth, sourceIds, hides: !open });
+    if (!hidden) rows.push({ kind: "group", id: row.id, name: row.folder.name || "A folder without a name", colour: row.colour, depth: row.depth, sourceIds, open });
+  }
+  return rows;
+};
+
 /**
  * The rows of the matrix: tracks by their folders as in the input list, then instruments, returns, buses, talkback and click. What lies in a folded group is not
  * shown, and the group stands for all of it. Linear but for the sorting.
  */
-export const cueRows = (doc: Template, { folded, buses }: { readonly folded: ReadonlySet<string>; readonly buses: boolean }): readonly CueRow[] => {
-  const rows: CueRow[] = [];
-  const inside = new Map<string, ChannelId[]>();
-  const way: { readonly id: string; readonly depth: number }[] = [];
-  let hiddenBelow: number | null = null;
-  for (const row of layoutRows(doc, { unfold: true })) {
-    while ((way.at(-1)?.depth ?? -1) >= row.depth) way.pop();
-    if (hiddenBelow !== null && row.depth <= hiddenBelow) hiddenBelow = null;
-    if (row.kind === "track") {
-      for (const { id } of way) inside.get(id)?.push(row.id);
-      if (hiddenBelow === null) rows.push(sourceRow(doc, row.track, row.depth));
-      continue;
-    }
-    const sourceIds: ChannelId[] = [];
-    inside.set(row.id, sourceIds);
-    way.push({ id: row.id, depth: row.depth });
-    if (hiddenBelow !== null) continue;
-    const open = !folded.has(row.id);
-    rows.push({ kind: "group", id: row.id, name: row.folder.name || "A folder without a name", colour: row.colour, depth: row.depth, sourceIds, open });
-    if (!open) hiddenBelow = row.depth;
-  }
-  for (const { id, name, channels } of groupsBelow(doc, buses)) {
+export const cueRows = (doc: Template, { folded, buses }: { readonly folded: ReadonlySet<string>; readonly buses: boolean }): readonly CueRow[] => [
+  ...folderRows(doc, folded),
+  ...groupsBelow(doc, buses).flatMap(({ id, name, channels }): readonly CueRow[] => {
     const open = !folded.has(id);
-    rows.push({ kind: "group", id, name, colour: null, depth: 0, sourceIds: channels.map((channel) => channel.id), open });
-    if (open) for (const channel of channels) rows.push(sourceRow(doc, channel, 1));
-  }
-  return rows;
-};
+    return [
+      { kind: "group", id, name, colour: null, depth: 0, sourceIds: channels.map((channel) => channel.id), open },
+      ...(open ? channels.map((channel) => sourceRow(doc, channel, 1)) : []),
+    ];
+  }),
+];
 
 /** What stands on the head of a cue. */
 export interface CueHead {

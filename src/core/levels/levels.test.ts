@@ -72,7 +72,7 @@ describe("sums (math.md)", () => {
 });
 
 /** The template that is worked through in the calculations. */
-export const worked = (): Template => {
+const worked = (): Template => {
   const doc = done(
     aTemplate().track("Lead", { input: "1" }).track("Second", { input: "2" }).track("Fiddle", { input: "3" }).build(),
     { kind: "channels.add", channels: [{ kind: "bus", id: id("voices"), name: "Voices" }], feedIds: [id("track-1"), id("track-2")] },

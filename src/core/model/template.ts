@@ -43,7 +43,7 @@ const MIX = {
 export const BUFFER_SAMPLES = { min: 1, max: 65_536, whole: true } as const;
 
 /** What the computer works with while recording and while mixing. */
-const BUFFERS = {
+export const BUFFERS = {
   recordingSamples: numberFrom<number>({ ...BUFFER_SAMPLES, initial: 64 }, { word: "the buffer while recording" }),
   mixingSamples: numberFrom<number>({ ...BUFFER_SAMPLES, initial: 1024 }, { word: "the buffer while mixing" }),
   /** Every effect off while recording, whatever is said of each. */
@@ -55,14 +55,14 @@ const BUFFERS = {
 };
 
 /** What levels are planned for. */
-const LEVELS = {
+export const LEVELS = {
   /** Where a source should stand, dBFS RMS, and what its peaks must stay under. */
   targetDb: numberFrom<Decibels>({ min: -60, max: 0, initial: dB(-18) }, { word: "the target" }),
   peakDb: numberFrom<Decibels>({ min: -60, max: 0, initial: dB(-6) }, { word: "the highest peak" }),
 };
 
 /** The disk that is recorded to. */
-const DISK = {
+export const DISK = {
   /** Free space in GB (10⁹ bytes); null while nobody has said. */
   freeGb: numberOrNull<number>({ min: 0, max: 1_000_000 }, { word: "the free space" }),
   /** How long the evening is, and how often each thing is taken. */

@@ -161,6 +161,3 @@ export const heardTwice = ({ paths }: Pick<Hearing, "paths">): readonly HeardTwi
     return first && second ? [{ first, second, lagMs: second.ms - first.ms, opposite: first.turned !== second.turned }] : [];
   });
 };
-
-/** The lines of those who hear a cue that reach them in it by no way, dry or wet. */
-export const ownLinesHeard = ({ paths }: Pick<Hearing, "paths">): ReadonlySet<string> => new Set(paths.map(({ cueId, lineId }) => `${cueId} ${lineId}`));

@@ -98,15 +98,30 @@ interface Carried {
   readonly channel: Channel;
 }
 
+interface Follow {
+  readonly doc: Template;
+  readonly graph: Graph;
+  readonly armed: ReadonlySet<ChannelId>;
+}
+
+/** Where a sound goes on from a channel: each thread that lets it through, with what becomes of it. */
+const onwards = ({ doc, graph, armed }: Follow, at: Walk, channel: Channel): readonly Walk[] =>
+  outOf(graph, at.id).flatMap((thread): readonly Walk[] => {
+    const next = doc.channels[thread.to];
+    if (!next || isParked(next) || at.way.includes(thread.to)) return [];
+    const recorded = thread.kind === "input";
+    if (recorded && !(next.kind === "track" && next.monitor === "computer" && armed.has(next.id))) return [];
+    const leaves = recorded ? 0 : leavesDb(doc, channel, { graph, thread });
+    if (leaves === null) return [];
+    return [{ id: thread.to, way: [...at.way, thread.to], db: at.db + leaves + next.trimDb, turned: at.turned !== turns(doc, next), wet: at.wet || isWet(doc, next) }];
+  });
+
+type Heard = Walk & { readonly levelDb: number };
+
 /** The ways of a track through the computer to each of what a cue carries, itself among it. Depth first, bounded. */
-const throughComputer = (
-  doc: Template,
-  track: Track,
-  carried: ReadonlyMap<ChannelId, Carried>,
-): { readonly walks: readonly (Walk & { readonly levelDb: number })[]; readonly cut: boolean } => {
-  const graph = graphOf(doc);
-  const armed = armedOf(doc);
-  const found: (Walk & { readonly levelDb: number })[] = [];
+const throughComputer = (doc: Template, track: Track, carried: ReadonlyMap<ChannelId, Carried>): { readonly walks: readonly Heard[]; readonly cut: boolean } => {
+  const follow: Follow = { doc, graph: graphOf(doc), armed: armedOf(doc) };
+  const found: Heard[] = [];
   const open: Walk[] = [{ id: track.id, way: [track.id], db: track.trimDb, turned: turns(doc, track), wet: false }];
   let steps = 0;
   for (let at = open.pop(); at; at = open.pop()) {
@@ -117,20 +132,7 @@ const throughComputer = (
     // What is monitored direct reaches the cue by itself, not by the computer.
     const heard = here && !(channel.id === track.id && track.monitor === "direct") ? inCueDb(doc, channel, here.level) : null;
     if (heard !== null) found.push({ ...at, levelDb: at.db + heard });
-    for (const thread of [...outOf(graph, at.id)].reverse()) {
-      const next = doc.channels[thread.to];
-      if (!next || isParked(next) || at.way.includes(thread.to)) continue;
-      if (thread.kind === "input" && !(next.kind === "track" && next.monitor === "computer" && armed.has(next.id))) continue;
-      const leaves = thread.kind === "input" ? 0 : leavesDb(doc, channel, { graph, thread });
-      if (leaves === null) continue;
-      open.push({
-        id: thread.to,
-        way: [...at.way, thread.to],
-        db: at.db + leaves + (next.trimDb ?? 0),
-        turned: at.turned !== turns(doc, next),
-        wet: at.wet || isWet(doc, next),
-      });
-    }
+    open.push(...[...onwards(follow, at, channel)].reverse());
   }
   return { walks: found, cut: false };
 };

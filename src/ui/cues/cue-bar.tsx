@@ -15,6 +15,7 @@ import { formatMs } from "@/core/units/milliseconds";
 import { panText } from "@/core/units/pan";
 import { newIds } from "../grid/grid-focus";
 import { TextField } from "../inspector/inspector-fields";
+import { KeptFor } from "../inspector/kept-for";
 import { dropDown } from "../shared/combobox";
 import { useDesk, useDoing } from "../state/desk-context";
 import classes from "./cues.module.css";
@@ -110,7 +111,11 @@ export const CueBar = ({ acts, cells, heads, cueIds, hearing, children }: CueBar
   const says = head ? saysOf(head, hearing) : "";
   return (
     <div className={classes.bar} role="toolbar" aria-label="What can be done with cues">
-      {cells.length > 0 && <CellFields cells={cells} />}
+      {cells.length > 0 && (
+        <KeptFor of={cells.map(({ cueId, sourceId }) => `${cueId} ${sourceId}`).join()}>
+          <CellFields cells={cells} />
+        </KeptFor>
+      )}
       {acts
         .filter(({ first }) => first)
         .map(({ id, label, key, run }) => (

@@ -76,7 +76,6 @@ export const CueCell = memo(({ id, label, shown, own, selected, active, colIndex
     cell.addEventListener("pointercancel", stop);
   };
   return (
-    // biome-ignore lint/a11y/useFocusableInteractive: the grid has the keys and names its active cell
     <div
       id={id}
       role="gridcell"

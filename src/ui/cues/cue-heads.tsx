@@ -32,7 +32,6 @@ export const Head = ({ head, id, index, selected, active, tight, onDown, onOpen 
   const ms = latest ? formatMs(latest.ms) : null;
   const against = latest ? `${latest.targetMs === null ? "" : `of ${latest.targetMs} · `}${latest.direct ? "direct" : "computer"}` : "";
   return (
-    // biome-ignore lint/a11y/useFocusableInteractive: the grid has the keys and names its active cell
     <div
       id={id}
       role="columnheader"

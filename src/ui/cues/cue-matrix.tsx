@@ -11,7 +11,9 @@ import { type Decibels, formatGain } from "@/core/units/decibels";
 import { dyeVar } from "../theme/tokens";
 import { CueCell, type Shown } from "./cue-cell";
 import { Head } from "./cue-heads";
+import { cueKey } from "./cue-keys";
 import classes from "./cues.module.css";
+import { CuesNav } from "./cues-nav";
 import { type At, type CueCursor, HEADS } from "./use-cue-cursor";
 
 export const MATRIX = "cue-matrix";
@@ -34,6 +36,14 @@ const shownAt = (doc: Template, row: CueRow, cueId: CueId): Shown | null => {
   const first = row.sourceIds.flatMap((sourceId) => levelIn(doc, { cueId, sourceId }) ?? [])[0];
   return group && first ? { levelDb: group.levelDb, on: true, tap: first.tap, pan: 0, various: !group.alike } : null;
 };
+
+/** What stands in a cell, as it is typed. */
+const textAt = (doc: Template, row: CueRow, cueId: CueId): string => {
+  const shown = shownAt(doc, row, cueId);
+  return !shown ? "" : shown.levelDb === null ? "−∞" : formatGain(shown.levelDb);
+};
+
+const NONE: ReadonlySet<string> = new Set();
 
 interface MatrixProps {
   readonly doc: Template;
@@ -117,8 +127,7 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, onFold, onType, onL
 
   const begin = (text: string | null): void => {
     if (!at || !rowAt) return;
-    const shown = shownAt(doc, rowAt, at.cueId);
-    setEditing({ ...at, text: text ?? (shown ? (shown.levelDb === null ? "−∞" : formatGain(shown.levelDb)) : ""), fresh: text !== null });
+    setEditing({ ...at, text: text ?? textAt(doc, rowAt, at.cueId), fresh: text !== null });
   };
   const back = (): void => {
     setEditing(null);
@@ -133,38 +142,23 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, onFold, onType, onL
   };
   const press = (event: KeyboardEvent): void => {
     if (event.target !== grid.current || !at) return;
-    const { key, shiftKey: range } = event;
-    if (event.ctrlKey || event.metaKey) return;
-    const ways: Readonly<Record<string, readonly [number, number]>> = {
-      ArrowUp: [-1, 0],
-      ArrowDown: [1, 0],
-      ArrowLeft: [0, -1],
-      ArrowRight: [0, 1],
-      Home: [0, -heads.length],
-      End: [0, heads.length],
-    };
-    const does = (act: () => void): void => {
-      event.preventDefault();
-      act();
-    };
-    if (event.altKey) {
-      if (key === "ArrowUp" || key === "ArrowDown") does(() => onNudge((key === "ArrowUp" ? 1 : -1) * (range ? 0.5 : 1)));
-      return;
-    }
-    const way = ways[key];
-    if (way) does(() => step(way[0], way[1], { range }));
-    else if (key === "PageUp" || key === "PageDown") does(() => step(key === "PageUp" ? -10 : 10, 0, { range }));
-    else if (key === "Enter" || key === "F2") does(() => (rowAt ? begin(null) : onSettings()));
-    else if (key === " ") does(() => rowAt?.kind === "group" && onFold(rowAt.id));
-    else if (key === "Delete" || key === "Backspace") does(onTakeOut);
-    else if (key === "b" || key === "B") does(() => onToggle("tap"));
-    else if (key === "o" || key === "O") does(() => onToggle("on"));
-    else if (rowAt && /^[\d−∞+.,-]$/.test(key)) does(() => begin(key));
+    const act = cueKey(event, {
+      step,
+      nudge: onNudge,
+      open: () => (rowAt ? begin(null) : onSettings()),
+      fold: () => rowAt?.kind === "group" && onFold(rowAt.id),
+      takeOut: onTakeOut,
+      toggle: onToggle,
+      type: (text) => rowAt && begin(text),
+      across: heads.length,
+    });
+    if (!act) return;
+    event.preventDefault();
+    act();
   };
   const style = { "--each": `${each}px`, "--gap": `${gap}px`, "--names": `${NAMES}px` } as CSSProperties;
   const total = virtual.getTotalSize();
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a grid whose cells are laid out and named one by one
     <div
       ref={grid}
       id={MATRIX}
@@ -181,6 +175,7 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, onFold, onType, onL
     >
       <div role="row" aria-rowindex={1} className={classes.heads}>
         <div role="columnheader" aria-colindex={1} className={classes.corner}>
+          <CuesNav />
           <span>
             <i>•</i> before the fader
           </span>
@@ -203,69 +198,23 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, onFold, onType, onL
       <div className={classes.rows} style={{ height: total }}>
         {virtual.getVirtualItems().map(({ index: n, start }) => {
           const row = rows[n];
-          if (!row) return null;
           return (
-            <div
-              key={row.id}
-              role="row"
-              aria-rowindex={n + 2}
-              className={classes.row}
-              data-kind={row.kind}
-              data-parked={(row.kind === "source" && row.parked) || undefined}
-              style={{ transform: `translateY(${start}px)`, "--thread": row.colour ? dyeVar(row.colour) : "var(--soft)" } as CSSProperties}
-            >
-              <div role="rowheader" aria-colindex={1} className={classes.name} style={{ paddingLeft: 12 + row.depth * 14 + (row.kind === "source" ? 19 : 0) }}>
-                {row.kind === "group" ? (
-                  <button type="button" tabIndex={-1} className={classes.fold} aria-expanded={row.open} onClick={() => onFold(row.id)}>
-                    {row.open ? <IconChevronDown size={15} aria-hidden /> : <IconChevronRight size={15} aria-hidden />}
-                    <b>{row.name}</b>
-                    <span>{row.open ? counted(row.sourceIds.length, "source") : "whole folder"}</span>
-                  </button>
-                ) : (
-                  <span className={classes.source}>{row.name || "without a name"}</span>
-                )}
-              </div>
-              {heads.map(({ cue, ownIds }, m) => {
-                const place = { rowId: row.id as string, cueId: cue.id };
-                const open = editing?.rowId === row.id && editing.cueId === cue.id ? editing : null;
-                const own = row.kind === "source" ? ownIds.has(row.id) : !row.open && row.sourceIds.some((id: ChannelId) => ownIds.has(id));
-                const label = `${row.name} in ${cue.name}`;
-                // A group that is open says what is in it in its rows.
-                const shown = row.kind === "group" && row.open ? null : shownAt(doc, row, cue.id);
-                if (open) return <Editor key={cue.id} editing={open} label={label} onKeep={keep} onLeave={back} />;
-                if (row.kind === "group" && row.open)
-                  return (
-                    <OpenCell
-                      key={cue.id}
-                      id={cellId(row.id, cue.id)}
-                      label={label}
-                      colIndex={m + 2}
-                      active={at?.rowId === row.id && at.cueId === cue.id}
-                      selected={chosen.has(cue.id) && rowIds.has(row.id)}
-                      onDown={(range) => go(place, { range })}
-                    />
-                  );
-                return (
-                  <CueCell
-                    key={cue.id}
-                    id={cellId(row.id, cue.id)}
-                    label={label}
-                    shown={shown}
-                    own={own}
-                    colIndex={m + 2}
-                    selected={chosen.has(cue.id) && rowIds.has(row.id)}
-                    active={at?.rowId === row.id && at.cueId === cue.id}
-                    onDown={(range) => go(place, { range })}
-                    onEdit={() => {
-                      go(place);
-                      const now = shownAt(doc, row, cue.id);
-                      setEditing({ ...place, text: now ? (now.levelDb === null ? "−∞" : formatGain(now.levelDb)) : "", fresh: false });
-                    }}
-                    onLevel={(levelDb) => onLevel(row, cue.id, levelDb)}
-                  />
-                );
-              })}
-            </div>
+            row && (
+              <MatrixRow
+                key={row.id}
+                {...{ doc, row, heads, start, index: n, onFold, onLevel }}
+                activeCue={at?.rowId === row.id ? at.cueId : null}
+                chosen={rowIds.has(row.id) ? chosen : NONE}
+                editing={editing?.rowId === row.id ? editing : null}
+                onDown={(cueId, range) => go({ rowId: row.id, cueId }, { range })}
+                onEdit={(cueId) => {
+                  go({ rowId: row.id, cueId });
+                  setEditing({ rowId: row.id, cueId, text: textAt(doc, row, cueId), fresh: false });
+                }}
+                onKeep={keep}
+                onLeave={back}
+              />
+            )
           );
         })}
       </div>
@@ -284,7 +233,6 @@ interface OpenCellProps {
 
 /** The place of an open group: its sources say how loud they are. */
 const OpenCell = ({ id, label, colIndex, active, selected, onDown }: OpenCellProps) => (
-  // biome-ignore lint/a11y/useFocusableInteractive: the grid has the keys and names its active cell
   <div
     id={id}
     role="gridcell"
@@ -298,3 +246,71 @@ const OpenCell = ({ id, label, colIndex, active, selected, onDown }: OpenCellPro
     onPointerDown={(event) => event.button === 0 && onDown(event.shiftKey)}
   />
 );
+
+interface RowProps {
+  readonly doc: Template;
+  readonly row: CueRow;
+  readonly heads: readonly CueHead[];
+  readonly start: number;
+  readonly index: number;
+  readonly activeCue: CueId | null;
+  readonly chosen: ReadonlySet<string>;
+  readonly editing: Editing | null;
+  readonly onFold: (id: string) => void;
+  readonly onDown: (cueId: CueId, range: boolean) => void;
+  readonly onEdit: (cueId: CueId) => void;
+  readonly onLevel: (row: CueRow, cueId: CueId, levelDb: Decibels | null) => void;
+  readonly onKeep: (text: string, down: number) => void;
+  readonly onLeave: () => void;
+}
+
+/** A source, or a group of them, in every cue. */
+const MatrixRow = ({ doc, row, heads, start, index, activeCue, chosen, editing, onFold, onDown, onEdit, onLevel, onKeep, onLeave }: RowProps) => (
+  <div
+    role="row"
+    aria-rowindex={index + 2}
+    className={classes.row}
+    data-kind={row.kind}
+    data-parked={(row.kind === "source" && row.parked) || undefined}
+    style={{ transform: `translateY(${start}px)`, "--thread": row.colour ? dyeVar(row.colour) : "var(--soft)" } as CSSProperties}
+  >
+    <div role="rowheader" aria-colindex={1} className={classes.name} style={{ paddingLeft: 12 + row.depth * 14 + (row.kind === "source" ? 19 : 0) }}>
+      <RowName row={row} onFold={onFold} />
+    </div>
+    {heads.map(({ cue, ownIds }, m) => {
+      const label = `${row.name} in ${cue.name}`;
+      if (editing?.cueId === cue.id) return <Editor key={cue.id} editing={editing} label={label} onKeep={onKeep} onLeave={onLeave} />;
+      const common = {
+        id: cellId(row.id, cue.id),
+        label,
+        colIndex: m + 2,
+        active: activeCue === cue.id,
+        selected: chosen.has(cue.id),
+        onDown: (range: boolean) => onDown(cue.id, range),
+      };
+      // A group that is open says what is in it in its rows.
+      if (row.kind === "group" && row.open) return <OpenCell key={cue.id} {...common} />;
+      return (
+        <CueCell
+          key={cue.id}
+          {...common}
+          shown={shownAt(doc, row, cue.id)}
+          own={row.kind === "source" ? ownIds.has(row.id) : row.sourceIds.some((id: ChannelId) => ownIds.has(id))}
+          onEdit={() => onEdit(cue.id)}
+          onLevel={(levelDb) => onLevel(row, cue.id, levelDb)}
+        />
+      );
+    })}
+  </div>
+);
+
+const RowName = ({ row, onFold }: { readonly row: CueRow; readonly onFold: (id: string) => void }) =>
+  row.kind === "group" ? (
+    <button type="button" tabIndex={-1} className={classes.fold} aria-expanded={row.open} onClick={() => onFold(row.id)}>
+      {row.open ? <IconChevronDown size={15} aria-hidden /> : <IconChevronRight size={15} aria-hidden />}
+      <b>{row.name}</b>
+      <span>{row.open ? counted(row.sourceIds.length, "source") : "whole folder"}</span>
+    </button>
+  ) : (
+    <span className={classes.source}>{row.name || "without a name"}</span>
+  );

@@ -15,6 +15,7 @@ import { useDesk, useDoing, useRig } from "../state/desk-context";
 import { CueBar } from "./cue-bar";
 import { CueMatrix, MATRIX } from "./cue-matrix";
 import classes from "./cues.module.css";
+import { CuesNav } from "./cues-nav";
 import { CUE_KEYS, useCueActs } from "./use-cue-acts";
 import { useCueCursor } from "./use-cue-cursor";
 import { useHearing } from "./use-hearing";
@@ -29,6 +30,7 @@ const useFolded = () => {
 
 const Empty = ({ onAdd }: { readonly onAdd: () => void }) => (
   <div className={classes.empty}>
+    <CuesNav />
     <h2>Nobody hears anything yet</h2>
     <p>
       A cue is a mix of its own for somebody who plays: how loud they hear whom, on which output. Begin with one that sounds like the main mix, then give each more of their own
@@ -62,9 +64,10 @@ export const CuesScreen = () => {
     CUE_KEYS.map(([key, id]): HotkeyItem => [`alt+${key}`, run(id), { usePhysicalKeys: true }]),
     ["INPUT", "TEXTAREA"],
   );
+  const shown = width > 0 && cues.length > 0;
   useEffect(() => {
-    if (document.activeElement === document.body) document.getElementById(MATRIX)?.focus();
-  }, []);
+    if (shown && document.activeElement === document.body) document.getElementById(MATRIX)?.focus();
+  }, [shown]);
   const inGroup = (cueId: CueId, row: (typeof rows)[number], text: string): boolean =>
     actPlanned(
       row.kind === "group"

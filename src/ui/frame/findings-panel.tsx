@@ -12,6 +12,13 @@ import { tracksByLine } from "@/core/model/read-template";
 import { useDesk, useDeskStore, useDoing, useEvaluation, useRigFindings } from "../state/desk-context";
 import classes from "./findings.module.css";
 
+/** The view of its own that a place is in; null in the input list. */
+const viewOf = (place: Place): string | null => {
+  if (place.kind === "cue") return place.field === "level" ? "cues/levels" : `cues?cue=${place.id}`;
+  if (place.kind !== "template") return null;
+  return place.field === "buffer" ? "delay" : place.field === "disk" ? "cues/passes" : null;
+};
+
 const useGoTo = () => {
   const doc = useDesk((state) => state.doc);
   const desk = useDeskStore();
@@ -22,9 +29,10 @@ const useGoTo = () => {
       desk.setState({ selected: [place.id] });
       return router.push(`/templates/${doc.id}/flow${place.field === "chain" ? `/${place.id}` : ""}`);
     }
-    if (place.kind === "cue") return router.push(`/templates/${doc.id}/cues?cue=${place.id}`);
-    if (place.kind === "template" && (place.field === "buffer" || place.field === "disk")) return router.push(`/templates/${doc.id}/delay`);
+    const view = viewOf(place);
+    if (view) return router.push(`/templates/${doc.id}/${view}`);
     router.push(`/templates/${doc.id}/inputs`);
+    if (place.kind === "cue") return;
     if (place.kind === "folder") return desk.setState({ cursor: { rowId: place.id, column: "name" }, anchorColumn: null, selected: [], filter: "" });
     if (place.kind === "template") return;
     const trackId = place.kind === "track" ? place.id : tracksByLine(doc).get(place.id)?.[0]?.id;

@@ -1,0 +1,84 @@
+import { type Contribution, contributorsTo, contributorsToCue, mixLevels } from "../levels/mix-levels";
+import { type Sides, sideDb } from "../levels/sides";
+import type { Colour } from "../model/colours";
+import type { ChannelId, CueId } from "../model/ids";
+import { isParked } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import type { Studio } from "../model/studio";
+import { entriesOf } from "../model/table";
+import type { Channel } from "../model/tables/channels";
+import type { Template } from "../model/template";
+import { cuesOf } from "../queries/cues";
+import { graphOf, intoOf } from "../routing/graph";
+import { channelColour } from "./channel-colour";
+
+/** How loud a bus, the main bus or a cue comes to, the louder side of each figure, in dB; null where it is silent. */
+export interface HeadroomRow {
+  readonly id: string;
+  readonly what: { readonly kind: "channel"; readonly id: ChannelId } | { readonly kind: "cue"; readonly id: CueId };
+  readonly name: string;
+  readonly colour: Colour | null;
+  readonly alikeDb: number | null;
+  readonly unlikeDb: number | null;
+  /** Where peaks stand if all of it comes at once and alike, and if it does not. */
+  readonly worstPeakDb: number | null;
+  readonly likelyPeakDb: number | null;
+  /** Up to full scale, from the worst peak: negative beyond it. */
+  readonly headroomDb: number | null;
+  readonly sides: Sides;
+}
+
+const louder = (a: number | null, b: number | null): number | null => (a === null ? b : b === null ? a : Math.max(a, b));
+
+const rowOf = (sides: Sides): Pick<HeadroomRow, "alikeDb" | "unlikeDb" | "worstPeakDb" | "likelyPeakDb" | "headroomDb" | "sides"> => {
+  const [left, right] = [sideDb(sides.left), sideDb(sides.right)];
+  const alikeDb = louder(left.alikeDb, right.alikeDb);
+  const unlikeDb = louder(left.unlikeDb, right.unlikeDb);
+  const worstPeakDb = louder(left.peakDb, right.peakDb);
+  // Peaks of what is not alike stand as far above its level as those of what is.
+  const likelyPeakDb = worstPeakDb === null || alikeDb === null || unlikeDb === null ? null : worstPeakDb - alikeDb + unlikeDb;
+  return { alikeDb, unlikeDb, worstPeakDb, likelyPeakDb, headroomDb: worstPeakDb === null ? null : -worstPeakDb, sides };
+};
+
+/** Every sum that something goes into, after trim, chain and fader, and every cue: main first, then buses and returns by name, then cues. */
+export const headroomRows = (doc: Template, rig: Rig, studio: Studio): readonly HeadroomRow[] => {
+  const levels = mixLevels(doc, rig, studio);
+  const graph = graphOf(doc);
+  const rank = ({ kind }: Channel): number => ["main", "bus", "return"].indexOf(kind);
+  const sums = entriesOf<Channel>(doc.channels)
+    .filter((channel) => rank(channel) >= 0 && !isParked(channel) && intoOf(graph, channel.id).length > 0)
+    .sort((a, b) => rank(a) - rank(b) || a.name.localeCompare(b.name) || (a.id < b.id ? -1 : 1));
+  return [
+    ...sums.flatMap((channel): readonly HeadroomRow[] => {
+      const at = levels.channels.get(channel.id);
+      return at ? [{ id: channel.id, what: { kind: "channel", id: channel.id }, name: channel.name, colour: channelColour(doc, channel), ...rowOf(at.after) }] : [];
+    }),
+    ...cuesOf(doc).flatMap((cue): readonly HeadroomRow[] => {
+      const sides = levels.cues.get(cue.id);
+      return sides ? [{ id: cue.id, what: { kind: "cue", id: cue.id }, name: `${cue.name}, cue`, colour: cue.colour, ...rowOf(sides) }] : [];
+    }),
+  ];
+};
+
+export interface Contributor {
+  readonly sourceId: ChannelId;
+  readonly name: string;
+  readonly by: Contribution["by"];
+  readonly db: number;
+}
+
+/** What contributes most to a row, the loudest first, by the louder side. */
+export const contributorsOf = (
+  doc: Template,
+  { rig, studio, row }: { readonly rig: Rig; readonly studio: Studio; readonly row: HeadroomRow },
+  most = 8,
+): readonly Contributor[] => {
+  const levels = mixLevels(doc, rig, studio);
+  const all = row.what.kind === "cue" ? contributorsToCue(doc, levels, row.what.id) : contributorsTo(doc, levels, row.what.id);
+  return all.slice(0, most).map(({ sourceId, by, sides }) => ({
+    sourceId,
+    by,
+    name: doc.channels[sourceId]?.name || "a channel without a name",
+    db: louder(sideDb(sides.left).alikeDb, sideDb(sides.right).alikeDb) ?? -120,
+  }));
+};

@@ -1,0 +1,49 @@
+import type { KeyboardEvent } from "react";
+
+/** What keys do in the matrix. */
+export interface CueKeyed {
+  readonly step: (down: number, right: number, options?: { readonly range?: boolean }) => void;
+  readonly nudge: (byDb: number) => void;
+  readonly open: () => void;
+  readonly fold: () => void;
+  readonly takeOut: () => void;
+  readonly toggle: (field: "tap" | "on") => void;
+  readonly type: (text: string) => void;
+  /** How many cues there are. */
+  readonly across: number;
+}
+
+const PAGE = 10;
+/** What begins a level. */
+const BEGINS = /^[\d−∞+.,-]$/;
+
+/** What a key is to do, as of the matrix; null where it is not for it. Alt with an arrow turns up or down, by half as much with Shift. */
+export const cueKey = ({ key, shiftKey: range, altKey, ctrlKey, metaKey }: KeyboardEvent, does: CueKeyed): (() => void) | null => {
+  if (ctrlKey || metaKey) return null;
+  if (altKey) {
+    const up = { ArrowUp: 1, ArrowDown: -1 }[key];
+    return up === undefined ? null : () => does.nudge(range ? up / 2 : up);
+  }
+  const ways: Readonly<Record<string, readonly [down: number, right: number]>> = {
+    ArrowUp: [-1, 0],
+    ArrowDown: [1, 0],
+    ArrowLeft: [0, -1],
+    ArrowRight: [0, 1],
+    Home: [0, -does.across],
+    End: [0, does.across],
+    PageUp: [-PAGE, 0],
+    PageDown: [PAGE, 0],
+  };
+  const way = ways[key];
+  if (way) return () => does.step(way[0], way[1], { range });
+  const acts: Readonly<Record<string, () => void>> = {
+    Enter: does.open,
+    F2: does.open,
+    " ": does.fold,
+    Delete: does.takeOut,
+    Backspace: does.takeOut,
+    b: () => does.toggle("tap"),
+    o: () => does.toggle("on"),
+  };
+  return acts[key.length === 1 ? key.toLowerCase() : key] ?? (BEGINS.test(key) ? () => does.type(key) : null);
+};

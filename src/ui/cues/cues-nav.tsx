@@ -1,0 +1,28 @@
+import Link from "next/link";
+import { usePathname } from "next/navigation";
+import { useDesk } from "../state/desk-context";
+import classes from "./cues.module.css";
+
+const VIEWS = [
+  { name: "Cues", path: "" },
+  { name: "Passes", path: "/passes" },
+  { name: "Levels", path: "/levels" },
+] as const;
+
+/** What lies beside the cues: passes and levels. */
+export const CuesNav = () => {
+  const id = useDesk((desk) => desk.doc.id);
+  const path = usePathname();
+  return (
+    <nav className={classes.views} aria-label="Cues, passes and levels">
+      {VIEWS.map((view) => {
+        const href = `/templates/${id}/cues${view.path}`;
+        return (
+          <Link key={view.name} href={href} aria-current={path === href ? "page" : undefined}>
+            {view.name}
+          </Link>
+        );
+      })}
+    </nav>
+  );
+};

@@ -1,0 +1,43 @@
+import { storageOf } from "@/core/levels/storage";
+import { DISK, type Disk, type Template } from "@/core/model/template";
+import { planned, unplanned } from "@/core/planning/gesture";
+import { fieldText, readField } from "@/core/reading/field-text";
+import { formatBytes, formatHours } from "@/core/units/bytes";
+import { TextField } from "../inspector/inspector-fields";
+import { KeptFor } from "../inspector/kept-for";
+import { useDoing } from "../state/desk-context";
+import classes from "./passes.module.css";
+
+const FIELDS: readonly { readonly field: keyof Disk; readonly label: string; readonly placeholder?: string }[] = [
+  { field: "hours", label: "A run takes, hours" },
+  { field: "takes", label: "Runs" },
+  { field: "freeGb", label: "Free on the disk, GB", placeholder: "not said" },
+];
+
+/** What the evening takes of the disk, and whether it fits. */
+export const DiskBar = ({ doc }: { readonly doc: Template }) => {
+  const { actPlanned } = useDoing();
+  const storage = storageOf(doc);
+  const keep =
+    (field: keyof Disk) =>
+    (text: string): boolean => {
+      const read = field === "freeGb" && !text.trim() ? ({ ok: true, value: null } as const) : readField(DISK[field], text);
+      return actPlanned(read.ok ? planned([{ kind: "template.set", disk: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+    };
+  const longest = storage.tracks.length ? storage.tracks.reduce((a, b) => (b.longestTakeS < a.longestTakeS ? b : a)) : null;
+  return (
+    <section className={classes.disk} aria-label="The disk">
+      <KeptFor of="disk">
+        {FIELDS.map(({ field, label, placeholder }) => (
+          <TextField key={field} label={label} value={fieldText(DISK[field], doc.disk[field])} {...(placeholder ? { placeholder } : {})} onKeep={keep(field)} />
+        ))}
+      </KeptFor>
+      <p>
+        All at once: {formatBytes(storage.bytesPerSecond)} a second, {formatBytes(storage.bytesPerHour)} an hour, {formatBytes(storage.eveningBytes)} the evening
+        {storage.passesBytes === null ? "" : `; all passes ${formatBytes(storage.passesBytes)}`}.
+        {longest && ` A plain WAV of ${doc.channels[longest.trackId]?.name} ends after ${formatHours(longest.longestTakeS)}.`}
+        {storage.fitsS !== null && ` ${formatHours(storage.fitsS)} of all at once fit.`}
+      </p>
+    </section>
+  );
+};

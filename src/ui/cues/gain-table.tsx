@@ -1,0 +1,105 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { type KeyboardEvent, useRef } from "react";
+import type { GainPlan } from "@/core/levels/gain-plan";
+import type { LineId } from "@/core/model/ids";
+import { rigInputOf } from "@/core/model/read-rig";
+import { lineName, linesOf, microphoneName, tracksByLine } from "@/core/model/read-template";
+import type { Template } from "@/core/model/template";
+import { dB, formatGain } from "@/core/units/decibels";
+import { useRig } from "../state/desk-context";
+import classes from "./levels.module.css";
+
+const FITS: { readonly [F in GainPlan["fit"]]: string } = { fits: "fits", pad: "the pad", "too-hot": "too loud", "too-weak": "too weak", unknown: "not known" };
+const one = (db: number | null): string => (db === null ? "–" : formatGain(dB(Math.round(db * 10) / 10)));
+
+interface GainTableProps {
+  readonly doc: Template;
+  readonly plans: ReadonlyMap<string, GainPlan>;
+  readonly chosen: LineId | null;
+  readonly onChoose: (id: LineId) => void;
+}
+
+/** What every line brings, and the gain that it needs. */
+export const GainTable = ({ doc, plans, chosen, onChoose }: GainTableProps) => {
+  const rig = useRig();
+  const lines = linesOf(doc);
+  const tracks = tracksByLine(doc);
+  const place = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({ count: lines.length, getScrollElement: () => place.current, estimateSize: () => 28, overscan: 10 });
+  const press = (event: KeyboardEvent): void => {
+    const at = lines.findIndex(({ id }) => id === chosen);
+    const to = event.key === "ArrowDown" ? at + 1 : event.key === "ArrowUp" ? Math.max(0, at - 1) : null;
+    const line = to === null ? undefined : lines[Math.min(lines.length - 1, to)];
+    if (!line) return;
+    event.preventDefault();
+    onChoose(line.id);
+    virtual.scrollToIndex(lines.indexOf(line));
+  };
+  return (
+    <section className={classes.gains} aria-label="Gain plan">
+      <h2>
+        Gain plan <span>by what is on the line and how far away; figures of the studio where nobody said more</span>
+      </h2>
+      {lines.length === 0 ? (
+        <p className={classes.none}>No lines yet. Lay tracks in the input list.</p>
+      ) : (
+        <div
+          ref={place}
+          role="grid"
+          aria-label="Gain of each line"
+          aria-rowcount={lines.length + 1}
+          tabIndex={0}
+          className={classes.table}
+          aria-activedescendant={chosen ? `gain-${chosen}` : undefined}
+          onKeyDown={press}
+        >
+          <div role="row" aria-rowindex={1} className={classes.headings}>
+            {["Line", "Microphone", "Input", "SPL, dB", "dBu", "Gain wanted", "Gain", "Level", "Peak", "Preamp"].map((heading) => (
+              <span key={heading} role="columnheader">
+                {heading}
+              </span>
+            ))}
+          </div>
+          <div style={{ height: virtual.getTotalSize(), position: "relative" }}>
+            {virtual.getVirtualItems().map(({ index, start }) => {
+              const line = lines[index];
+              const plan = line && plans.get(line.id);
+              if (!line || !plan) return null;
+              const bad = plan.fit !== "fits" && plan.fit !== "unknown";
+              return (
+                <div
+                  key={line.id}
+                  id={`gain-${line.id}`}
+                  role="row"
+                  tabIndex={-1}
+                  aria-rowindex={index + 2}
+                  aria-selected={line.id === chosen}
+                  className={classes.line}
+                  style={{ transform: `translateY(${start}px)` }}
+                  onPointerDown={() => onChoose(line.id)}
+                >
+                  <span role="gridcell">{lineName(line, tracks.get(line.id) ?? [])}</span>
+                  <span role="gridcell">{microphoneName(rig, line.microphone) || "–"}</span>
+                  <span role="gridcell" className="mono">
+                    {rigInputOf(rig, line.portId)?.label ?? "–"}
+                  </span>
+                  <span role="gridcell">{plan.byCable ? "cable" : one(plan.splDb)}</span>
+                  <span role="gridcell">{one(plan.sourceDbu)}</span>
+                  <span role="gridcell">{one(plan.wantedDb)}</span>
+                  <span role="gridcell">{line.gainDb === null ? <i>{one(plan.gainDb)}</i> : one(line.gainDb)}</span>
+                  <span role="gridcell">{one(plan.levelDb)}</span>
+                  <span role="gridcell" data-over={plan.peakDb > doc.levels.peakDb + 0.005 || undefined}>
+                    {one(plan.peakDb)}
+                  </span>
+                  <span role="gridcell" data-over={bad || undefined}>
+                    {FITS[plan.fit]}
+                  </span>
+                </div>
+              );
+            })}
+          </div>
+        </div>
+      )}
+    </section>
+  );
+};

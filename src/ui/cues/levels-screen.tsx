@@ -1,0 +1,95 @@
+"use client";
+
+import { useMemo, useState } from "react";
+import { contributorsOf, headroomRows } from "@/core/layout/headroom-rows";
+import { gainPlans } from "@/core/levels/gain-plan";
+import type { LineId } from "@/core/model/ids";
+import { LEVELS, type Levels, type Template } from "@/core/model/template";
+import { planned, unplanned } from "@/core/planning/gesture";
+import { fieldText, readField } from "@/core/reading/field-text";
+import { dB, formatDb } from "@/core/units/decibels";
+import { FindingsPanel } from "../frame/findings-panel";
+import { TextField } from "../inspector/inspector-fields";
+import { KeptFor } from "../inspector/kept-for";
+import { useDesk, useDoing, useRig, useStudio } from "../state/desk-context";
+import { CuesNav } from "./cues-nav";
+import { GainTable } from "./gain-table";
+import { HeadroomChart } from "./headroom-chart";
+import classes from "./levels.module.css";
+import { LinePanel } from "./line-panel";
+
+const FIELDS: readonly { readonly field: keyof Levels; readonly label: string }[] = [
+  { field: "targetDb", label: "Sources at, dBFS RMS" },
+  { field: "peakDb", label: "Peaks under, dBFS" },
+];
+
+const Aims = ({ doc }: { readonly doc: Template }) => {
+  const { actPlanned } = useDoing();
+  const keep =
+    (field: keyof Levels) =>
+    (text: string): boolean => {
+      const read = readField(LEVELS[field], text);
+      return actPlanned(read.ok ? planned([{ kind: "template.set", levels: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+    };
+  return (
+    <div className={classes.aims}>
+      <KeptFor of="levels">
+        {FIELDS.map(({ field, label }) => (
+          <TextField key={field} label={label} value={fieldText(LEVELS[field], doc.levels[field])} onKeep={keep(field)} />
+        ))}
+      </KeptFor>
+    </div>
+  );
+};
+
+const round = (db: number): string => formatDb(dB(Math.round(db * 100) / 100));
+
+/** How loud everything comes, from the microphone to what goes out, and how far that is from full scale. */
+export const LevelsScreen = () => {
+  const doc = useDesk((desk) => desk.doc);
+  const findingsOpen = useDesk((desk) => desk.findingsOpen);
+  const [rig, studio] = [useRig(), useStudio()];
+  const rows = useMemo(() => headroomRows(doc, rig, studio), [doc, rig, studio]);
+  const plans = useMemo(() => gainPlans(doc, rig, studio), [doc, rig, studio]);
+  const [picked, setPicked] = useState<string | null>(null);
+  const [lineId, setLineId] = useState<LineId | null>(null);
+  const row = rows.find(({ id }) => id === picked) ?? rows[0] ?? null;
+  const most = useMemo(() => (row ? contributorsOf(doc, { rig, studio, row }) : []), [doc, rig, studio, row]);
+  const line = lineId ? doc.lines[lineId] : undefined;
+  return (
+    <div className={classes.screen}>
+      <h1 className="visually-hidden">Levels of {doc.name}</h1>
+      <section className={classes.work} aria-label="Levels">
+        <header className={classes.top}>
+          <CuesNav />
+          <p>What changes level by itself is counted at the gain it has without acting.</p>
+        </header>
+        <div className={classes.upper}>
+          <HeadroomChart rows={rows} chosen={row?.id ?? null} onChoose={setPicked} />
+          {row && (
+            <section className={classes.most} aria-label={`What contributes most to ${row.name}`}>
+              <h2>{row.name}</h2>
+              <p>
+                {row.worstPeakDb === null || row.alikeDb === null || row.unlikeDb === null
+                  ? "Silent."
+                  : `${round(row.alikeDb)}FS if all of it is alike, ${round(row.unlikeDb)}FS if it is not; peaks at worst ${round(row.worstPeakDb)}FS: ${
+                      row.worstPeakDb > 0 ? `${round(row.worstPeakDb)} beyond full scale` : `${round(-row.worstPeakDb)} of headroom`
+                    }.`}
+              </p>
+              <ol>
+                {most.map(({ sourceId, name, by, db }) => (
+                  <li key={`${sourceId} ${by}`}>
+                    <span>{name}</span> {by === "send" && <em>sent</em>} <b>{round(db)}</b>
+                  </li>
+                ))}
+              </ol>
+            </section>
+          )}
+        </div>
+        <Aims doc={doc} />
+        <GainTable doc={doc} plans={plans} chosen={lineId} onChoose={setLineId} />
+      </section>
+      {findingsOpen ? <FindingsPanel /> : line && <LinePanel doc={doc} line={line} plan={plans.get(line.id)} />}
+    </div>
+  );
+};

@@ -1,0 +1,161 @@
+import { type CSSProperties, type KeyboardEvent, useEffect, useRef, useState } from "react";
+import type { Draft } from "@/core/layout/pass-draft";
+import type { ChannelId, PassId } from "@/core/model/ids";
+import type { Template } from "@/core/model/template";
+import { formatBytes } from "@/core/units/bytes";
+import { dyeVar } from "../theme/tokens";
+import classes from "./passes.module.css";
+
+interface PassDraftProps {
+  readonly doc: Template;
+  readonly draft: Draft;
+  readonly chosen: PassId | null;
+  readonly onChoose: (id: PassId) => void;
+  readonly onToggle: (passId: PassId, trackId: ChannelId, on: boolean) => boolean;
+  readonly onSettings: () => void;
+}
+
+const cellId = (passId: string, trackId: string): string => `pass-${passId}-${trackId}`;
+const HEAD = "head";
+
+const repatchInWords = (doc: Template, lines: readonly string[]): { readonly short: string; readonly long: string } => ({
+  short: lines.length ? `${lines.length} to re-patch` : "as before",
+  long: lines.map((id) => doc.lines[id as never]?.source || "a line").join(", "),
+});
+
+/** Tracks the warp, passes the weft: raised where one is armed, small where it is recorded already. */
+export const PassDraft = ({ doc, draft, chosen, onChoose, onToggle, onSettings }: PassDraftProps) => {
+  const { warps, wefts } = draft;
+  const grid = useRef<HTMLDivElement>(null);
+  const [column, setColumn] = useState(0);
+  const row = Math.max(
+    0,
+    wefts.findIndex(({ pass }) => pass.id === chosen),
+  );
+  const at = Math.min(column, warps.length);
+  useEffect(() => {
+    if (document.activeElement === document.body) grid.current?.focus();
+  }, []);
+  const toggle = (passId: PassId, n: number): void => {
+    const warp = warps[n];
+    const weft = wefts.find(({ pass }) => pass.id === passId);
+    if (warp && weft) onToggle(passId, warp.id, weft.crossings[n] !== "armed");
+  };
+  const press = (event: KeyboardEvent): void => {
+    if (event.altKey || event.ctrlKey || event.metaKey) return;
+    const { key } = event;
+    const pass = wefts[row]?.pass;
+    if (!pass) return;
+    const does: Readonly<Record<string, () => void>> = {
+      ArrowUp: () => onChoose(wefts[Math.max(0, row - 1)]?.pass.id ?? pass.id),
+      ArrowDown: () => onChoose(wefts[Math.min(wefts.length - 1, row + 1)]?.pass.id ?? pass.id),
+      ArrowLeft: () => setColumn(Math.max(0, at - 1)),
+      ArrowRight: () => setColumn(Math.min(warps.length, at + 1)),
+      Home: () => setColumn(0),
+      End: () => setColumn(warps.length),
+      " ": () => at > 0 && toggle(pass.id, at - 1),
+      Enter: () => (at > 0 ? toggle(pass.id, at - 1) : onSettings()),
+    };
+    const act = does[key];
+    if (!act) return;
+    event.preventDefault();
+    if (!chosen) onChoose(pass.id);
+    act();
+  };
+  const active = wefts[row] ? cellId(wefts[row].pass.id, at > 0 ? (warps[at - 1]?.id ?? HEAD) : HEAD) : undefined;
+  useEffect(() => {
+    if (active) document.getElementById(active)?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [active]);
+  return (
+    <div
+      ref={grid}
+      role="grid"
+      tabIndex={0}
+      className={classes.draft}
+      aria-label="Which tracks are armed in which pass"
+      aria-rowcount={wefts.length + 1}
+      aria-colcount={warps.length + 4}
+      aria-activedescendant={active}
+      style={{ "--warps": warps.length } as CSSProperties}
+      onKeyDown={press}
+    >
+      <div role="row" aria-rowindex={1} className={classes.names}>
+        <span role="columnheader" className={classes.corner}>
+          <span className="visually-hidden">Pass</span>
+        </span>
+        {warps.map(({ id, name }) => (
+          <span key={id} role="columnheader" className={classes.warpName}>
+            <span title={name}>{name || "without a name"}</span>
+          </span>
+        ))}
+        <span role="columnheader" className={classes.cost}>
+          Takes
+        </span>
+        <span role="columnheader" className={classes.cost}>
+          Disk
+        </span>
+        <span role="columnheader" className={classes.cost}>
+          Patching
+        </span>
+      </div>
+      {wefts.map((weft, n) => {
+        const { pass, crossings, minutes, bytes, repatched, running } = weft;
+        const patch = repatchInWords(doc, repatched);
+        const armed = crossings.filter((one) => one === "armed").length;
+        const head = cellId(pass.id, HEAD);
+        return (
+          <div key={pass.id} role="row" aria-rowindex={n + 2} className={classes.weft} data-running={running || undefined} data-chosen={pass.id === chosen || undefined}>
+            <div
+              id={head}
+              role="rowheader"
+              tabIndex={-1}
+              className={classes.passName}
+              data-active={active === head || undefined}
+              onPointerDown={() => {
+                onChoose(pass.id);
+                setColumn(0);
+              }}
+              onDoubleClick={onSettings}
+            >
+              <span className="mono">{n + 1}</span> <b>{pass.name}</b> <span>{running ? "now" : pass.note || (armed === 1 ? "" : `${armed} tracks`)}</span>
+            </div>
+            {warps.map(({ id, name, colour }, m) => {
+              const crossing = crossings[m] ?? "none";
+              const cell = cellId(pass.id, id);
+              return (
+                <div
+                  key={id}
+                  id={cell}
+                  role="gridcell"
+                  tabIndex={-1}
+                  aria-label={`${name} in ${pass.name}: ${crossing === "none" ? "not armed" : crossing}`}
+                  className={classes.crossing}
+                  data-is={crossing}
+                  data-active={active === cell || undefined}
+                  style={{ "--thread": colour ? dyeVar(colour) : "var(--soft)" } as CSSProperties}
+                  onPointerDown={(event) => {
+                    if (event.button !== 0) return;
+                    onChoose(pass.id);
+                    setColumn(m + 1);
+                    toggle(pass.id, m);
+                  }}
+                >
+                  <i />
+                </div>
+              );
+            })}
+            <span role="gridcell" className={classes.cost}>
+              {Math.round(minutes)} min
+            </span>
+            <span role="gridcell" className={classes.cost}>
+              {formatBytes(bytes)}
+            </span>
+            <span role="gridcell" className={classes.cost} title={patch.long} data-patch={repatched.length > 0 || undefined}>
+              {patch.short}
+            </span>
+          </div>
+        );
+      })}
+    </div>
+  );
+};

@@ -1,0 +1,112 @@
+import { Button } from "@mantine/core";
+import { CartesianGrid, Line, LineChart, ReferenceDot, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import type { Comb } from "@/core/layout/delay-rows";
+import type { Template } from "@/core/model/template";
+import type { BufferAdvice } from "@/core/timing/low-latency";
+import { dB, formatDb } from "@/core/units/decibels";
+import { formatHz, formatRate } from "@/core/units/hertz";
+import { formatMs, samplesToMs } from "@/core/units/milliseconds";
+import classes from "./delay.module.css";
+
+const TICK = { fontSize: 12, fill: "var(--soft)" } as const;
+
+/** How much of its time the computer uses at each buffer, against the ceiling, with what that rests on. */
+export const LoadChart = ({ doc, advice }: { readonly doc: Template; readonly advice: BufferAdvice }) => {
+  const { recordingSamples, ceilingPercent } = doc.buffers;
+  const points = advice.loads.map(({ bufferSamples, load }) => ({ buffer: String(bufferSamples), percent: Math.round(load * 1000) / 10 }));
+  const here = points.find(({ buffer }) => buffer === String(recordingSamples));
+  const most = Math.max(ceilingPercent * 1.25, ...points.map(({ percent }) => Math.min(percent, 200)));
+  const { costs } = advice;
+  const holds = advice.recording;
+  return (
+    <section className={classes.panel} aria-label="Load">
+      <header className={classes.title}>
+        <h2>Load</h2>
+        <span>
+          {formatRate(doc.format.sampleRateHz)},{" "}
+          {costs.measured === 0 ? "by estimate" : costs.measured === costs.processors ? "as measured" : `${costs.measured} of ${costs.processors} measured, the rest estimated`}
+        </span>
+      </header>
+      <div
+        className={classes.chart}
+        role="img"
+        aria-label={`Load by buffer: ${points.map(({ buffer, percent }) => `${buffer} samples ${percent} %`).join(", ")}; the ceiling is ${ceilingPercent} %`}
+      >
+        <ResponsiveContainer width="100%" height="100%">
+          <LineChart data={points} margin={{ top: 14, right: 12, bottom: 0, left: -18 }} accessibilityLayer={false}>
+            <CartesianGrid stroke="var(--hairline)" vertical={false} />
+            <XAxis dataKey="buffer" tick={TICK} stroke="var(--hairline)" />
+            <YAxis domain={[0, most]} tick={TICK} stroke="var(--hairline)" allowDataOverflow tickFormatter={(value: number) => String(Math.round(value))} />
+            <ReferenceLine
+              y={ceilingPercent}
+              stroke="var(--problem)"
+              strokeDasharray="5 4"
+              label={{ value: `ceiling ${ceilingPercent} %`, position: "insideTopRight", fontSize: 12, fill: "var(--soft)" }}
+            />
+            <Line dataKey="percent" stroke="var(--act)" strokeWidth={2} dot={{ r: 3, fill: "var(--act)" }} isAnimationActive={false} />
+            {here && (
+              <ReferenceDot x={here.buffer} y={Math.min(here.percent, most)} r={6} fill={here.percent < ceilingPercent ? "var(--act)" : "var(--problem)"} stroke="var(--raised)" />
+            )}
+            <Tooltip
+              formatter={(value) => [`${value} %`, "load"]}
+              labelFormatter={(label) => `${label} samples`}
+              contentStyle={{ background: "var(--raised)", border: "1px solid var(--hairline)", fontSize: 12 }}
+            />
+          </LineChart>
+        </ResponsiveContainer>
+      </div>
+      <p className={classes.note}>
+        {holds === null ? "No buffer of this rig holds." : `${holds} is the smallest that holds (${formatMs(samplesToMs(holds, doc.format.sampleRateHz))}).`}
+        {advice.mixing ? ` For mixing ${advice.mixing} (${formatMs(samplesToMs(advice.mixing, doc.format.sampleRateHz))}).` : ""} Rests on {Math.round(costs.fixedUs)} µs a turn and{" "}
+        {(costs.perSampleNs / 1000).toFixed(1)} µs a sample for {costs.processors} processors.
+      </p>
+    </section>
+  );
+};
+
+interface CombProps {
+  readonly comb: Comb | null;
+  readonly who: string;
+  readonly fix: { readonly label: string; readonly run: () => void } | null;
+  readonly others: number;
+}
+
+/** What a way heard twice sounds like: the comb of the two copies. */
+export const CombChart = ({ comb, who, fix, others }: CombProps) => (
+  <section className={classes.panel} aria-label="Heard twice">
+    <header className={classes.title}>
+      <h2>Heard twice</h2>
+      <span>{comb ? `${who}, ${formatMs(comb.lagMs)} apart` : ""}</span>
+    </header>
+    {comb ? (
+      <>
+        <div
+          className={classes.chart}
+          role="img"
+          aria-label={`Response of the two copies: from ${formatDb(dB(Math.round(comb.notchDb * 10) / 10))} to ${formatDb(dB(Math.round(comb.peakDb * 10) / 10))}, the first notch at ${formatHz(comb.firstHz)}, then every ${formatHz(comb.spacingHz)}`}
+        >
+          <ResponsiveContainer width="100%" height="100%">
+            <LineChart data={[...comb.curve]} margin={{ top: 14, right: 12, bottom: 0, left: -18 }} accessibilityLayer={false}>
+              <CartesianGrid stroke="var(--hairline)" vertical={false} />
+              <XAxis dataKey="hz" type="number" scale="log" domain={[20, 20_000]} ticks={[20, 200, 2000, 20_000]} tickFormatter={formatHz} tick={TICK} stroke="var(--hairline)" />
+              <YAxis domain={["auto", "auto"]} tick={TICK} stroke="var(--hairline)" tickFormatter={(value: number) => String(Math.round(value))} />
+              {comb.firstHz > 20 && <ReferenceLine x={comb.firstHz} stroke="var(--problem)" strokeDasharray="4 3" />}
+              <Line dataKey="db" stroke="var(--act)" strokeWidth={1.6} dot={false} isAnimationActive={false} />
+            </LineChart>
+          </ResponsiveContainer>
+        </div>
+        <p className={classes.note}>
+          First notch at {formatHz(comb.firstHz)}, then every {formatHz(comb.spacingHz)}: {formatDb(dB(Math.round(comb.notchDb * 10) / 10))} to{" "}
+          {formatDb(dB(Math.round(comb.peakDb * 10) / 10))}.{others > 0 ? ` And ${others} more heard twice.` : ""}
+        </p>
+        {fix && (
+          <Button variant="subtle" size="compact-sm" onClick={fix.run}>
+            {fix.label}
+          </Button>
+        )}
+      </>
+    ) : (
+      <p className={classes.note}>Nobody hears themself twice.</p>
+    )}
+  </section>
+);

@@ -1,0 +1,106 @@
+"use client";
+
+import Link from "next/link";
+import { useMemo, useState } from "react";
+import { combOf, comparedRows, delayRows, switchable } from "@/core/layout/delay-rows";
+import { canBeDirect } from "@/core/planning/monitor-plans";
+import { editsOf, NOTHING_TRIED, takeOver, triedOn, type WhatIf } from "@/core/planning/what-if";
+import { cuesOf } from "@/core/queries/cues";
+import { buffersOffered, ratesOffered } from "@/core/timing/hardware";
+import { heardTwice, hearingOf } from "@/core/timing/hearing";
+import { bufferAdvice, lowLatency, rateBufferTable } from "@/core/timing/low-latency";
+import { FindingsPanel } from "../frame/findings-panel";
+import { useDesk, useDoing, useFindings, useRig, useStudio } from "../state/desk-context";
+import { BuffersBar } from "./buffers-bar";
+import classes from "./delay.module.css";
+import { CombChart, LoadChart } from "./delay-charts";
+import { DelayThreads } from "./delay-threads";
+import { RateBufferTable } from "./rate-buffer";
+import { WhatIfPanel } from "./what-if-panel";
+
+const Nobody = ({ href }: { readonly href: string }) => (
+  <p className={classes.nobody}>
+    Nobody hears themself yet: <Link href={href}>add a cue</Link> for those who play. Then each of their own sounds is a thread here, as long as it is late.
+  </p>
+);
+
+/** How late everybody hears themself, what the computer bears, and what would change it. */
+export const DelayScreen = () => {
+  const doc = useDesk((desk) => desk.doc);
+  const findingsOpen = useDesk((desk) => desk.findingsOpen);
+  const findings = useFindings();
+  const [rig, studio] = [useRig(), useStudio()];
+  const { act, actPlanned } = useDoing();
+  const [tried, setTried] = useState<WhatIf>(NOTHING_TRIED);
+  const [picked, setPicked] = useState<string | null>(null);
+  const now = useMemo(() => triedOn(doc, tried), [doc, tried]);
+  const differs = editsOf(doc, tried).length > 0;
+  const was = useMemo(() => delayRows(doc, hearingOf(doc, rig, studio)), [doc, rig, studio]);
+  const hearing = useMemo(() => hearingOf(now, rig, studio), [now, rig, studio]);
+  const rows = useMemo(() => delayRows(now, hearing), [now, hearing]);
+  const advice = useMemo(() => lowLatency(now, rig, studio), [now, rig, studio]);
+  const cells = useMemo(() => rateBufferTable(now, rig, studio), [now, rig, studio]);
+  const load = useMemo(() => bufferAdvice(now, rig), [now, rig]);
+  // What somebody is monitored by may be tried away: then another thread of the same track is shown.
+  const wanted = rows.find(({ id }) => id === picked);
+  const before = was.find(({ id }) => id === picked);
+  const chosen = wanted ?? rows.find(({ cueId, trackIds }) => before && cueId === before.cueId && before.trackIds.some((id) => trackIds.includes(id))) ?? null;
+  const twice = useMemo(() => heardTwice(hearing), [hearing]);
+  const doubled = twice.find(({ first, second }) => first.id === chosen?.id || second.id === chosen?.id) ?? twice[0];
+  const comb = useMemo(() => (doubled ? combOf(doubled) : null), [doubled]);
+  const told = doubled && findings.find(({ rule, id }) => rule === "hears-twice" && id === `hears-twice:${doubled.first.cueId}:${doubled.first.lineId}`);
+  const fix = told?.fixes[0];
+  const target = chosen ?? before ?? null;
+  const tracks = target ? target.trackIds.flatMap((id) => (doc.channels[id]?.kind === "track" ? [doc.channels[id]] : [])) : [];
+  const change = (next: Partial<WhatIf>): void => setTried((was) => ({ ...was, ...next }));
+  const take = (): void => {
+    if (actPlanned(takeOver(doc, tried))) setTried(NOTHING_TRIED);
+  };
+  return (
+    <div className={classes.screen}>
+      <h1 className="visually-hidden">Delay of {doc.name}</h1>
+      <div className={classes.work}>
+        {rows.length || was.length ? <DelayThreads doc={now} rows={rows} chosen={chosen?.id ?? null} onChoose={setPicked} /> : <Nobody href={`/templates/${doc.id}/cues`} />}
+        {hearing.cut > 0 && <p className={classes.note}>There are more ways than are shown, of {hearing.cut} tracks in cues.</p>}
+        <div className={classes.panels}>
+          <RateBufferTable
+            cells={cells}
+            rateHz={now.format.sampleRateHz}
+            bufferSamples={now.buffers.recordingSamples}
+            onTry={(rateHz, bufferSamples) => change({ rateHz, bufferSamples })}
+          />
+          <LoadChart doc={now} advice={load} />
+          <CombChart
+            comb={comb}
+            who={doubled ? `${doubled.first.person.split(" ")[0]}` : ""}
+            others={twice.length - 1}
+            fix={fix ? { label: fix.label, run: () => act({ name: fix.label, commands: fix.commands }) } : null}
+          />
+        </div>
+        <BuffersBar doc={doc} />
+      </div>
+      {findingsOpen ? (
+        <FindingsPanel />
+      ) : (
+        (cuesOf(doc).length > 0 || differs) && (
+          <WhatIfPanel
+            doc={doc}
+            now={now}
+            tried={tried}
+            onTry={change}
+            rates={ratesOffered(rig)}
+            buffers={buffersOffered(rig)}
+            chosen={target}
+            canDirect={tracks.length > 0 && tracks.every((track) => canBeDirect(doc, rig, track))}
+            switchables={switchable(now, hearing)}
+            advice={advice}
+            compared={differs ? comparedRows(was, rows) : []}
+            differs={differs}
+            onTake={take}
+            onBack={() => setTried(NOTHING_TRIED)}
+          />
+        )
+      )}
+    </div>
+  );
+};

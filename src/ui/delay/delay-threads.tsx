@@ -1,0 +1,138 @@
+import { IconAlertTriangle, IconCheck, IconCircleDashed } from "@tabler/icons-react";
+import type { CSSProperties, KeyboardEvent } from "react";
+import { axisMs, type DelayRow, ticksMs } from "@/core/layout/delay-rows";
+import type { ChainProcessorId } from "@/core/model/ids";
+import type { Template } from "@/core/model/template";
+import { processorName } from "@/core/queries/chains";
+import type { PathPart, Timeliness } from "@/core/timing/hearing";
+import { formatMs } from "@/core/units/milliseconds";
+import { dyeVar } from "../theme/tokens";
+import classes from "./delay.module.css";
+
+const STATES: { readonly [S in Timeliness]: { readonly word: string; readonly Icon: typeof IconCheck } } = {
+  "on-time": { word: "on time", Icon: IconCheck },
+  near: { word: "near", Icon: IconAlertTriangle },
+  late: { word: "late", Icon: IconAlertTriangle },
+  wet: { word: "wet", Icon: IconCircleDashed },
+  untold: { word: "no target", Icon: IconCircleDashed },
+};
+
+const PART_WORDS: { readonly [K in PathPart["kind"]]: string } = { converter: "converter", mixer: "interface's mixer", buffer: "buffer and driver", chain: "chain" };
+
+const partTitle = (doc: Template, { kind, ms, channelId }: PathPart): string =>
+  `${kind === "chain" && channelId ? `chain of ${doc.channels[channelId]?.name}` : PART_WORDS[kind]}, ${formatMs(ms)}`;
+
+const namedProcessor = (doc: Template, id: ChainProcessorId): string => {
+  const processor = doc.processors[id];
+  return processor ? `${processorName(processor)} (${doc.channels[processor.channelId]?.name})` : "a processor";
+};
+
+interface ThreadsProps {
+  readonly doc: Template;
+  readonly rows: readonly DelayRow[];
+  readonly chosen: string | null;
+  readonly onChoose: (id: string) => void;
+}
+
+const metres = (value: number): string => `${value.toFixed(1)} m`;
+
+/** Everybody's own sound as threads: as long as they are late, the pin where they should end. */
+export const DelayThreads = ({ doc, rows, chosen, onChoose }: ThreadsProps) => {
+  const axis = axisMs(rows);
+  const shown = rows.find(({ id }) => id === chosen);
+  const share = (ms: number): string => `${(100 * ms) / axis}%`;
+  const move = (event: KeyboardEvent): void => {
+    const at = rows.findIndex(({ id }) => id === chosen);
+    const to = event.key === "ArrowDown" ? at + 1 : event.key === "ArrowUp" ? at - 1 : event.key === "Home" ? 0 : event.key === "End" ? rows.length - 1 : null;
+    const row = to === null ? undefined : rows[Math.max(0, Math.min(rows.length - 1, to))];
+    if (!row) return;
+    event.preventDefault();
+    onChoose(row.id);
+    document.getElementById(`delay-${row.id}`)?.focus();
+  };
+  return (
+    <section className={classes.threads} aria-label="How late each hears their own sound">
+      <header className={classes.title}>
+        <h2>How late each hears their own sound</h2>
+        <span>length of thread is time · the pin is what they bear · in air, 1 ms is 0.34 m</span>
+      </header>
+      <div className={classes.axis} aria-hidden>
+        <span />
+        <span />
+        <span className={classes.scale}>
+          {ticksMs(axis).map((ms) => (
+            <i key={ms} style={{ left: share(ms) }}>
+              {ms}
+              {ms === 0 ? " ms" : ""}
+            </i>
+          ))}
+        </span>
+        <span />
+      </div>
+      <div role="listbox" aria-label="Threads" tabIndex={-1} className={classes.list} onKeyDown={move}>
+        {rows.map((row, at) => {
+          const { path } = row;
+          const { word, Icon } = STATES[path.state];
+          const again = at > 0 && rows[at - 1]?.cueId === row.cueId;
+          return (
+            <div
+              key={row.id}
+              id={`delay-${row.id}`}
+              role="option"
+              aria-selected={chosen === row.id}
+              tabIndex={chosen === row.id || (chosen === null && at === 0) ? 0 : -1}
+              className={classes.thread}
+              data-state={path.state}
+              data-chosen={chosen === row.id || undefined}
+              style={{ "--thread": row.colour ? dyeVar(row.colour) : "var(--soft)" } as CSSProperties}
+              aria-label={`${row.cueName}, ${row.what}, ${row.way}: ${formatMs(path.ms)}${path.targetMs === null || path.wet ? "" : ` of ${path.targetMs}`}, ${metres(row.metres)} in air, ${word}${row.aheadMs > 0 ? `, ${formatMs(row.aheadMs)} before the rest` : ""}. ${path.parts.map((part) => partTitle(doc, part)).join("; ")}`}
+              onPointerDown={() => onChoose(row.id)}
+              onFocus={() => onChoose(row.id)}
+            >
+              <span className={classes.who}>
+                <i />
+                <b>{again ? "" : row.cueName}</b> <span title={row.what}>{row.what}</span>
+              </span>
+              <span className={classes.way} title={row.way}>
+                {row.way}
+              </span>
+              <span className={classes.lane}>
+                <span className={classes.rail} />
+                <span className={classes.parts}>
+                  {path.parts.map((part, n) => (
+                    <i key={n} data-part={part.kind} title={partTitle(doc, part)} style={{ width: share(part.ms) }} />
+                  ))}
+                </span>
+                {row.aheadMs > 0 && (
+                  <i className={classes.ahead} title={`the rest of the mix comes ${formatMs(row.aheadMs)} later`} style={{ left: share(path.ms), width: share(row.aheadMs) }} />
+                )}
+                <i className={classes.end} style={{ left: share(path.ms) }} />
+                {path.targetMs !== null && !path.wet && <i className={classes.pin} style={{ left: share(path.targetMs) }} title={`should be ${path.targetMs} ms`} />}
+              </span>
+              <span className={classes.figure}>
+                <b>{path.ms.toFixed(1)} ms</b> <span>{metres(row.metres)}</span>
+                <span className={classes.state}>
+                  <Icon size={14} stroke={1.9} aria-hidden /> {word}
+                </span>
+              </span>
+            </div>
+          );
+        })}
+      </div>
+      {shown && (
+        <p className={classes.partsInWords} role="status">
+          <b>
+            {shown.cueName}, {shown.what}, {shown.way}:
+          </b>{" "}
+          {shown.path.parts.map((part) => partTitle(doc, part)).join(" · ")}
+          {shown.path.processorIds.length > 0 && `; made late by ${shown.path.processorIds.map((id) => namedProcessor(doc, id)).join(", ")}`}
+          {shown.aheadMs > 0 && `; not held back, so ${formatMs(shown.aheadMs)} before the rest of the mix`}.
+        </p>
+      )}
+      <p className={classes.legend} aria-hidden>
+        <i data-part="converter" /> converter <i data-part="chain" /> chain <i data-part="mixer" /> interface's mixer <i data-part="buffer" /> buffer and driver{" "}
+        <i className={classes.ahead} /> the rest of the mix, held back
+      </p>
+    </section>
+  );
+};
