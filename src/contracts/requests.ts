@@ -1,8 +1,9 @@
 import "reflect-metadata";
-import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsInt, IsNotEmpty, IsObject, Max, Min } from "class-validator";
+import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsInt, IsNotEmpty, IsNumber, IsObject, Max, Min } from "class-validator";
 import { JSONSchema } from "class-validator-jsonschema";
 import { MEANINGS } from "@/core/formats/input-list/columns";
 import { SESSION_KINDS } from "@/core/model/session-kinds";
+import { SAMPLE_RATES_HZ } from "@/core/units/hertz";
 import { Id, ListOf, OneOf, Optional, Text } from "./fields";
 import { ALL_VERB_CLASSES } from "./verb-classes";
 
@@ -89,6 +90,18 @@ export class PathsQuery {
   /** Ids of channels. */
   @Id() from!: string;
   @Id() to!: string;
+}
+
+export class DelayQuery {
+  /** Another rate and buffer than the template's, for this answer only. */
+  @Optional() @OneOf(SAMPLE_RATES_HZ) rateHz?: number;
+  @Optional() @IsInt() @Min(1) @Max(65_536) buffer?: number;
+}
+
+export class StorageQuery {
+  /** How long the evening is, and how often each thing is taken; else as the template says. */
+  @Optional() @IsNumber() @Min(0.1) @Max(100) hours?: number;
+  @Optional() @IsInt() @Min(1) @Max(999) takes?: number;
 }
 
 export class UsesQuery {

@@ -3,7 +3,7 @@ import { downBy, isMixed } from "../levels/headroom";
 import { contributorsToCue, mixLevels } from "../levels/mix-levels";
 import { worstPeakDb } from "../levels/sides";
 import { storageOf } from "../levels/storage";
-import { linesOf, tracksByLine } from "../model/read-template";
+import { isSum, linesOf, tracksByLine } from "../model/read-template";
 import { newStudio } from "../model/studio";
 import { entriesOf } from "../model/table";
 import { type Channel, TRIM_DB } from "../model/tables/channels";
@@ -69,8 +69,7 @@ export const beyondFullScale: Check = {
     const levels = mixLevels(doc, rig, studio);
     const lower = (db: number | null, byDb: number) => dB(Math.max(-120, Math.round(((db ?? 0) - byDb) * 100) / 100));
     const channels = entriesOf<Channel>(doc.channels).flatMap((channel): readonly Finding[] => {
-      // Between channels nothing clips: what counts is what goes out.
-      if (channel.output.kind !== "hardware" || !inUse(channel)) return [];
+      if (!(isSum(channel) || channel.output.kind === "hardware") || !inUse(channel)) return [];
       const sides = levels.channels.get(channel.id)?.after;
       const peak = sides ? worstPeakDb(sides) : null;
       if (peak === null || !downBy(peak)) return [];
@@ -79,12 +78,16 @@ export const beyondFullScale: Check = {
           severity: "hint",
           message: `${nameOf(channel)} would peak at +${formatDb(dB(Math.round(peak * 10) / 10))}FS if everything came at once and alike.`,
           places: [{ kind: "channel", id: channel.id, field: "fader" }],
-          fixes: [
-            {
-              label: `Trim ${nameOf(channel)} down by ${formatDb(dB(downBy(peak)))}`,
-              commands: [{ kind: "channels.set", channelIds: [channel.id], set: { trimDb: dB(Math.max(TRIM_DB.min, channel.trimDb - downBy(peak))) } }],
-            },
-          ],
+          // Further down than a trim goes, levels are to be set where they begin.
+          fixes:
+            channel.trimDb - downBy(peak) < TRIM_DB.min
+              ? []
+              : [
+                  {
+                    label: `Trim ${nameOf(channel)} down by ${formatDb(dB(downBy(peak)))}`,
+                    commands: [{ kind: "channels.set", channelIds: [channel.id], set: { trimDb: dB(channel.trimDb - downBy(peak)) } }],
+                  },
+                ],
         }),
       ];
     });

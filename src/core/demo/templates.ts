@@ -10,7 +10,6 @@ import type { Rig } from "../model/rig";
 import type { SessionKind } from "../model/session-kinds";
 import { entriesOf, putInto } from "../model/table";
 import { newProcessor } from "../model/tables/chain-processors";
-import { MAIN_ID } from "../model/tables/channels";
 import type { Cue, Hearing, MixedIn } from "../model/tables/cues";
 import { emptyTemplate, type Template } from "../model/template";
 import { putInsert } from "../planning/chain-plans";
@@ -20,10 +19,13 @@ import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
 import type { Planned } from "../planning/gesture";
 import { directWithEffects, monitorTracks } from "../planning/monitor-plans";
-import { planPasses, recordable } from "../planning/pass-plans";
+import { planPasses } from "../planning/pass-plans";
 import { blend, duck, recordSeveralWays } from "../planning/weave-plans";
 import { cueOutputs, freeCueOutput } from "../queries/cue-outputs";
 import { type CueCell, cuesOf, levelsOfCue, ownTracksOf } from "../queries/cues";
+import { recordable } from "../queries/track-order";
+import { graphOf } from "../routing/graph";
+import { orderOf } from "../routing/order";
 import { dB } from "../units/decibels";
 import { duoRig, wholeMill } from "./rigs";
 import { demoStudio } from "./studio";
@@ -159,13 +161,22 @@ const beside =
   (doc: Template, _found: (name: string) => ChannelId, ids: IdSource): Planned =>
     addBeside(doc, { kind, ids });
 
-/** Turns the main bus down as far as everything at once asks for. */
+/** Trims every bus, and then the main bus, as far as everything at once asks for. */
 const withHeadroom =
   (rig: Rig) =>
   (doc: Template): Planned => {
-    const sides = mixLevels(doc, rig, demoStudio).channels.get(MAIN_ID)?.after;
-    const by = sides ? downBy(worstPeakDb(sides)) : 0;
-    return { ok: true, gesture: { commands: by ? [{ kind: "channels.set", channelIds: [MAIN_ID], set: { trimDb: dB((doc.channels[MAIN_ID]?.trimDb ?? 0) - by) } }] : [] } };
+    const commands: Edit[] = [];
+    let now = doc;
+    for (const id of orderOf(graphOf(doc)).ids) {
+      const channel = now.channels[id];
+      const sides = mixLevels(now, rig, demoStudio).channels.get(id)?.after;
+      const by = sides && channel && ["bus", "return", "main"].includes(channel.kind) ? downBy(worstPeakDb(sides)) : 0;
+      if (!by || !channel) continue;
+      const trim: Edit = { kind: "channels.set", channelIds: [id], set: { trimDb: dB(channel.trimDb - by) } };
+      now = applied(now, [trim]);
+      commands.push(trim);
+    }
+    return { ok: true, gesture: { commands } };
   };
 
 /** An effect in the chain of a return, fully wet. */

@@ -1,11 +1,12 @@
 import { passStorage } from "../levels/storage";
 import type { Colour } from "../model/colours";
 import type { ChannelId, LineId, PassId } from "../model/ids";
-import { linesOfTrack, tracksOf } from "../model/read-template";
+import { linesOfTrack } from "../model/read-template";
 import { inputLineIds, type Track } from "../model/tables/channels";
 import type { Pass } from "../model/tables/passes";
 import type { Template } from "../model/template";
 import { passesOf, runningPass } from "../queries/cues";
+import { tracksAsListed } from "../queries/track-order";
 import { channelColour } from "./channel-colour";
 
 export interface Warp {
@@ -42,9 +43,9 @@ export interface Draft {
 
 const [ARM_MINUTES, PATCH_MINUTES] = [1, 2];
 
-const recordable = (doc: Template): readonly Track[] => {
+const warpsOf = (doc: Template): readonly Track[] => {
   const armed = new Set<string>(passesOf(doc).flatMap(({ trackIds }) => trackIds));
-  return tracksOf(doc).filter(({ id, input, parked }) => armed.has(id) || (input.kind !== "none" && !parked));
+  return tracksAsListed(doc).filter(({ id, input, parked }) => armed.has(id) || (input.kind !== "none" && !parked));
 };
 
 /**
@@ -52,7 +53,7 @@ const recordable = (doc: Template): readonly Track[] => {
  * in for the first time is patched before the evening. Linear in tracks by passes.
  */
 export const passDraft = (doc: Template): Draft => {
-  const tracks = recordable(doc);
+  const tracks = warpsOf(doc);
   const running = runningPass(doc)?.id ?? null;
   const recorded = new Set<ChannelId>();
   const inInput = new Map<string, LineId>();

@@ -92,7 +92,7 @@ const round = (value: number): number => Math.round(value * 100) / 100;
 
 /**
  * The gain that a line needs and what comes of it. Source level by kind and distance: dB SPL a metre away, with `−20·log10 r` to the microphone, its sensitivity
- * to dBu; of what comes by cable its dBu. Gain: target + dBu at full scale − source; the peak by the crest. Where no gain is planned the wanted one is taken, as
+ * to dBu; of what comes by cable its dBu. Gain: target + dBu at full scale − source, less where the peak (level + crest − 3.01) would stand too high. Where no gain is planned the wanted one is taken, as
  * far as the preamp reaches.
  * @example 2.0 mV/Pa at 114 dB SPL, +18 dBu at full scale, target −18 dBFS: +31.76 dB
  */
@@ -103,11 +103,13 @@ export const gainPlanOf = (doc: Pick<Template, "levels">, rig: Rig, { line, fami
   const fullScaleDbu = input?.port.fullScaleDbu ?? null;
   const padDb = padOf(rig, input);
   const padded = line.pad ? padDb : 0;
-  const wantedDb = fullScaleDbu === null ? null : gainToSet({ targetDb: doc.levels.targetDb, fullScaleDbu, sourceDbu: source.sourceDbu - padded });
+  // Peaks stay under what they may, however far below the target that brings the rest.
+  const targetDb = Math.min(doc.levels.targetDb, doc.levels.peakDb - peakDb(0, crestDb));
+  const wantedDb = fullScaleDbu === null ? null : gainToSet({ targetDb, fullScaleDbu, sourceDbu: source.sourceDbu - padded });
   const range = input?.gainDb ?? null;
   const reached = wantedDb === null ? null : range ? Math.min(range.max, Math.max(range.min, wantedDb)) : wantedDb;
   const gainDb = line.gainDb ?? reached;
-  const levelDb = gainDb === null || wantedDb === null ? doc.levels.targetDb : doc.levels.targetDb + gainDb - wantedDb;
+  const levelDb = gainDb === null || wantedDb === null ? targetDb : targetDb + gainDb - wantedDb;
   return {
     ...source,
     crestDb,

@@ -1,9 +1,9 @@
 import type { ChannelId, FolderId, IdSource, PassId } from "../model/ids";
-import { tracksOf } from "../model/read-template";
 import { inputLineIds, type Track } from "../model/tables/channels";
 import { type NewPass, newPass } from "../model/tables/passes";
 import type { Template } from "../model/template";
 import { passesOf, runningPass } from "../queries/cues";
+import { recordable } from "../queries/track-order";
 import { counted } from "../units/counted";
 import { type Planned, planned, unplanned } from "./gesture";
 
@@ -45,9 +45,6 @@ const nameOf = (doc: Template, tracks: readonly Track[]): string => {
   if (!second) return first ?? "A pass";
   return tracks.length === 2 ? `${first} and ${second}` : `${first} and ${tracks.length - 1} more`;
 };
-
-/** The tracks that can be recorded: those that take something, in the order of the input list. */
-export const recordable = (doc: Template): readonly Track[] => tracksOf(doc).filter(({ input, parked }) => input.kind !== "none" && !parked);
 
 /**
  * The order of passes for tracks and so many inputs: each track goes into the first pass that it suits, in the order of the input list, so that there are as few as

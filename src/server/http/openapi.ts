@@ -5,6 +5,7 @@ import {
   CommandsRequest,
   CreateRigRequest,
   CreateTemplateRequest,
+  DelayQuery,
   ExportQuery,
   ImportRequest,
   ListQuery,
@@ -12,6 +13,7 @@ import {
   PathsQuery,
   PreviewQuery,
   RawQuery,
+  StorageQuery,
   UsesQuery,
 } from "@/contracts/requests";
 import { ALL_VERB_CLASSES } from "@/contracts/verb-classes";
@@ -150,6 +152,53 @@ const templatePaths = {
         200: answer("The ways", object({ revision: { type: "integer" }, ways: object({ count: { type: "integer" }, paths: list(anything) }) })),
         400: problem("Malformed query"),
         404: problem("No such template or channel"),
+      },
+    },
+  },
+  "/api/templates/{id}/delay": {
+    parameters: [idParameter],
+    get: {
+      summary: "How late everybody hears themself in the head: every way by person and part against its target, and who hears themself twice",
+      parameters: queryParameters(DelayQuery),
+      responses: {
+        200: answer("The delay", object({ revision: { type: "integer" }, delay: object({ paths: list(anything), heardTwice: list(anything) }) })),
+        400: problem("Malformed query"),
+        404: problem("No such template"),
+      },
+    },
+  },
+  "/api/templates/{id}/low-latency": {
+    parameters: [idParameter],
+    get: {
+      summary: "The fewest processors to leave off while recording so that all are on time, every rate by every buffer, and the load",
+      responses: {
+        200: answer("What would help", object({ revision: { type: "integer" }, lowLatency: object({ off: list(anything), table: list(anything), load: anything }) })),
+        404: problem("No such template"),
+      },
+    },
+  },
+  "/api/templates/{id}/levels": {
+    parameters: [idParameter],
+    get: {
+      summary: "The gain plan of every line, and how loud every channel and cue is, alike and unlike, with what contributes most",
+      responses: {
+        200: answer("The levels", object({ revision: { type: "integer" }, levels: object({ lines: list(anything), channels: list(anything), cues: list(anything) }) })),
+        404: problem("No such template"),
+      },
+    },
+  },
+  "/api/templates/{id}/storage": {
+    parameters: [idParameter],
+    get: {
+      summary: "What an evening takes of the disk, and how long a take can be until a plain WAV file ends",
+      parameters: queryParameters(StorageQuery),
+      responses: {
+        200: answer(
+          "The storage",
+          object({ revision: { type: "integer" }, storage: object({ bytesPerSecond: { type: "number" }, tracks: list(anything), passes: list(anything) }) }),
+        ),
+        400: problem("Malformed query"),
+        404: problem("No such template"),
       },
     },
   },

@@ -246,6 +246,38 @@ export const templateFindings = async (db: Queryable, id: string, signal?: Abort
   return `{"revision":${revision},"findings":${findings}}`;
 };
 
+/** What is computed of the head against its rig and the studio. */
+const computed = async <K extends "delayOf" | "levelsOf" | "lowLatencyOf">(
+  db: Queryable,
+  id: string,
+  { what, asked, signal }: { readonly what: K; readonly asked?: object; readonly signal?: AbortSignal },
+): Promise<string> => {
+  const { revision, text } = await templateStore.head(db, id);
+  const [row] = await db.select({ rigId: templates.rigId }).from(templates).where(eq(templates.id, id));
+  const answer = await task(what, { ...seenOf(await surroundingsOf(db, row?.rigId ?? null), text), ...asked }, { signal });
+  return `{"revision":${revision},"${WHAT[what]}":${answer}}`;
+};
+
+const WHAT = { delayOf: "delay", levelsOf: "levels", lowLatencyOf: "lowLatency" } as const;
+
+/** How late everybody hears themself, by person and part. */
+export const templateDelay = (db: Queryable, id: string, { signal, ...asked }: { readonly rateHz?: number; readonly buffer?: number; readonly signal?: AbortSignal }) =>
+  computed(db, id, { what: "delayOf", asked, signal });
+/** How loud everything is, in both bounds. */
+export const templateLevels = (db: Queryable, id: string, signal?: AbortSignal) => computed(db, id, { what: "levelsOf", signal });
+/** What would bring everybody on time. */
+export const templateLowLatency = (db: Queryable, id: string, signal?: AbortSignal) => computed(db, id, { what: "lowLatencyOf", signal });
+
+/** What an evening takes of the disk. */
+export const templateStorage = async (
+  db: Queryable,
+  id: string,
+  { signal, ...asked }: { readonly hours?: number; readonly takes?: number; readonly signal?: AbortSignal },
+): Promise<string> => {
+  const { revision, text } = await templateStore.head(db, id);
+  return `{"revision":${revision},"storage":${await task("storageTold", { template: text, ...asked }, { signal })}}`;
+};
+
 /** How the channels of the head are routed. */
 export const templateFlow = async (db: Queryable, id: string, signal?: AbortSignal): Promise<string> => {
   const { revision, text } = await templateStore.head(db, id);

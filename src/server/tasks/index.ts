@@ -3,7 +3,7 @@ import { applyBatch, broughtTogether, stored } from "./apply-batch";
 import { chainsOf, keptChainsOf } from "./chains";
 import { kindOf, readStored, type What } from "./kinds";
 import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList } from "./lists";
-import { findingsOf, flowOf, judge, pathsOf, touched, writeRig, writeTemplate } from "./sheets";
+import { delayOf, findingsOf, flowOf, judge, levelsOf, lowLatencyOf, pathsOf, storageTold, touched, writeRig, writeTemplate } from "./sheets";
 
 /** What the row of a head copies out of its document. */
 const copiesOf = ({ what, document }: { readonly what: What; readonly document: string }): Readonly<Record<string, string>> =>
@@ -24,6 +24,10 @@ export const TASKS = {
   copiesOf,
   findingsOf,
   flowOf,
+  delayOf,
+  levelsOf,
+  lowLatencyOf,
+  storageTold,
   judge,
   keptChainsOf,
   pathsOf,

@@ -3,6 +3,7 @@ import { contextOf } from "@/core/checks/context";
 import type { Finding } from "@/core/checks/finding";
 import { writeDocument } from "@/core/formats/document-json";
 import { writeInputList } from "@/core/formats/input-list/write-input-list";
+import { type DelayAsked, delayAnswer, levelsAnswer, lowLatencyAnswer, type StorageAsked, storageAnswer } from "@/core/layout/delay-answer";
 import { flowAnswer, pathsAnswer } from "@/core/layout/flow-answer";
 import { patchingSheet } from "@/core/layout/patching-sheet";
 import type { LineId, PortId, TemplateId } from "@/core/model/ids";
@@ -33,6 +34,23 @@ export const findingsOf = (seen: Seen): string => JSON.stringify(allFindings(see
 
 /** The routing of a template as JSON. */
 export const flowOf = ({ template }: Pick<Seen, "template">): string => JSON.stringify(flowAnswer(readStored("template", template)));
+
+const heardIn = (seen: Seen) => {
+  const { doc, rig, rigMissing = false } = contextIn(seen);
+  return { doc, rig, rigMissing, studio: readStored("studio", seen.studio) };
+};
+
+/** What each of these says, with whether the rig that the template names is not here. */
+const heard = (seen: Seen, answer: (of: ReturnType<typeof heardIn>) => object): string => {
+  const of = heardIn(seen);
+  return JSON.stringify({ rigMissing: of.rigMissing, ...answer(of) });
+};
+
+export const delayOf = (asked: Seen & DelayAsked): string => heard(asked, (of) => delayAnswer(of, asked));
+export const lowLatencyOf = (seen: Seen): string => heard(seen, lowLatencyAnswer);
+export const levelsOf = (seen: Seen): string => heard(seen, levelsAnswer);
+export const storageTold = ({ template, ...asked }: { readonly template: string } & StorageAsked): string =>
+  JSON.stringify(storageAnswer({ doc: readStored("template", template) }, asked));
 
 export interface PathsAsked {
   readonly template: string;

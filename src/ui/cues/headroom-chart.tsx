@@ -21,7 +21,7 @@ const words = (db: number | null): string => (db === null ? "silent" : `${format
 export const HeadroomChart = ({ rows, chosen, onChoose }: HeadroomChartProps) => {
   // The ones nearest full scale where there are too many to draw.
   const drawn = rows.length <= MOST ? rows : [...rows].sort((a, b) => (b.worstPeakDb ?? -999) - (a.worstPeakDb ?? -999)).slice(0, MOST);
-  const data = drawn.map((row) => ({ ...row, worst: [at(row.likelyPeakDb), at(row.worstPeakDb)], likely: [FLOOR, at(row.likelyPeakDb)] }));
+  const data = drawn.map((row) => ({ ...row, likely: at(row.likelyPeakDb) - FLOOR, worst: at(row.worstPeakDb) - at(row.likelyPeakDb) }));
   const top = Math.max(6, Math.ceil(Math.max(0, ...drawn.map(({ worstPeakDb }) => worstPeakDb ?? 0)) / 6) * 6);
   return (
     <section className={classes.chartPlace} aria-label="Headroom">
@@ -36,7 +36,14 @@ export const HeadroomChart = ({ rows, chosen, onChoose }: HeadroomChartProps) =>
             <ResponsiveContainer width="100%" height="100%">
               <BarChart data={data} layout="vertical" margin={{ top: 0, right: 16, bottom: 0, left: 0 }} barCategoryGap={6} accessibilityLayer={false}>
                 <CartesianGrid stroke="var(--hairline)" horizontal={false} />
-                <XAxis type="number" domain={[FLOOR, top]} ticks={[-48, -36, -24, -12, 0, ...(top > 6 ? [top] : [])]} tick={TICK} stroke="var(--hairline)" />
+                <XAxis
+                  type="number"
+                  domain={[0, top - FLOOR]}
+                  ticks={[-48, -36, -24, -12, 0, ...(top > 6 ? [top] : [])].map((db) => db - FLOOR)}
+                  tickFormatter={(value: number) => String(value + FLOOR).replace("-", "−")}
+                  tick={TICK}
+                  stroke="var(--hairline)"
+                />
                 <YAxis
                   type="category"
                   dataKey="id"
@@ -56,12 +63,12 @@ export const HeadroomChart = ({ rows, chosen, onChoose }: HeadroomChartProps) =>
                     />
                   ))}
                 </Bar>
-                <Bar dataKey="worst" isAnimationActive={false} onClick={(_bar, n) => onChoose(drawn[n]?.id ?? "")}>
+                <Bar dataKey="worst" stackId="one" isAnimationActive={false} onClick={(_bar, n) => onChoose(drawn[n]?.id ?? "")}>
                   {drawn.map((row) => (
                     <Cell key={row.id} fill={row.worstPeakDb !== null && row.worstPeakDb > 0 ? "var(--problem)" : "var(--act)"} fillOpacity={0.3} cursor="pointer" />
                   ))}
                 </Bar>
-                <ReferenceLine x={0} stroke="var(--problem)" strokeWidth={1.5} />
+                <ReferenceLine x={-FLOOR} stroke="var(--problem)" strokeWidth={1.5} />
                 <Tooltip cursor={{ fill: "var(--sunk)" }} content={() => null} />
               </BarChart>
             </ResponsiveContainer>

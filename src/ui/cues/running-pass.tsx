@@ -4,8 +4,10 @@ import type { Weft } from "@/core/layout/pass-draft";
 import { rigInputInWords, rigInputOf } from "@/core/model/read-rig";
 import { linesOfTrack } from "@/core/model/read-template";
 import type { Track } from "@/core/model/tables/channels";
+import type { Cue } from "@/core/model/tables/cues";
+import type { Pass } from "@/core/model/tables/passes";
 import type { Template } from "@/core/model/template";
-import { cuesOf, levelsOfCue } from "@/core/queries/cues";
+import { cuesOf, levelsOfCue, ownTracksOf } from "@/core/queries/cues";
 import type { Hearing } from "@/core/timing/hearing";
 import { counted } from "@/core/units/counted";
 import { formatGain } from "@/core/units/decibels";
@@ -23,13 +25,15 @@ interface RunningPassProps {
 
 const MOST = 4;
 
-/** The loudest of what a cue carries, in words. */
-const heardInWords = (doc: Template, cueId: string): string => {
-  const levels = levelsOfCue(doc, cueId as never).flatMap((level) =>
-    level.on && level.levelDb !== null ? [{ name: doc.channels[level.sourceId]?.name ?? "", levelDb: level.levelDb }] : [],
-  );
+/** The loudest of what a cue carries while a pass runs, in words: own sound that is armed first, then what others play; what is parked or not armed of one's own is silent. */
+const heardInWords = (doc: Template, cue: Cue, pass: Pass): string => {
+  const [own, armed, parked] = [new Set<string>(ownTracksOf(doc, cue)), new Set<string>(pass.trackIds), new Set<string>(pass.parkedIds)];
+  const levels = levelsOfCue(doc, cue.id).flatMap(({ on, levelDb, sourceId }) => {
+    const silent = !on || levelDb === null || parked.has(sourceId) || (own.has(sourceId) && !armed.has(sourceId));
+    return silent ? [] : [{ name: doc.channels[sourceId]?.name ?? "", levelDb, armed: armed.has(sourceId) }];
+  });
   return [...levels]
-    .sort((a, b) => b.levelDb - a.levelDb)
+    .sort((a, b) => Number(b.armed) - Number(a.armed) || b.levelDb - a.levelDb)
     .slice(0, MOST)
     .map(({ name, levelDb }) => `${name} ${formatGain(levelDb)}`)
     .join(", ");
@@ -68,7 +72,7 @@ export const RunningPass = ({ doc, weft, hearing, last, onNext }: RunningPassPro
         <span>Heard</span>
         <span className={classes.ink}>
           {cues
-            .map(({ id, name }) => `${cues.length > 1 ? `${name}: ` : ""}${heardInWords(doc, id)}`)
+            .map((cue) => `${cues.length > 1 ? `${cue.name}: ` : ""}${heardInWords(doc, cue, pass)}`)
             .slice(0, 2)
             .join("; ") || "no cue for who plays"}
         </span>

@@ -1,0 +1,142 @@
+import { gainPlans } from "../levels/gain-plan";
+import { type Contribution, contributorsTo, contributorsToCue, mixLevels } from "../levels/mix-levels";
+import { type Sides, sideDb, worstPeakDb } from "../levels/sides";
+import { passStorage, storageOf } from "../levels/storage";
+import type { Rig } from "../model/rig";
+import type { Studio } from "../model/studio";
+import { entriesOf } from "../model/table";
+import type { Channel } from "../model/tables/channels";
+import type { Template } from "../model/template";
+import { processorName } from "../queries/chains";
+import { cuesOf, passesOf } from "../queries/cues";
+import { metresIn, notchesHz, swingDb } from "../timing/heard-twice";
+import { heardTwice, hearingOf } from "../timing/hearing";
+import { bufferAdvice, lowLatency, rateBufferTable } from "../timing/low-latency";
+import { SAMPLE_RATES_HZ, type SampleRateHz } from "../units/hertz";
+
+interface Seen {
+  readonly doc: Template;
+  readonly rig: Rig;
+  readonly studio: Studio;
+}
+
+/** Another rate and buffer than those of the template, for this answer only. */
+export interface DelayAsked {
+  readonly rateHz?: number;
+  readonly buffer?: number;
+}
+
+const asked = (doc: Template, { rateHz, buffer }: DelayAsked): Template => {
+  const rate = SAMPLE_RATES_HZ.find((one) => one === rateHz) as SampleRateHz | undefined;
+  return {
+    ...doc,
+    ...(rate ? { format: { ...doc.format, sampleRateHz: rate } } : {}),
+    ...(buffer ? { buffers: { ...doc.buffers, recordingSamples: buffer } } : {}),
+  };
+};
+
+const places = (value: number, digits = 4): number => Math.round(value * 10 ** digits) / 10 ** digits;
+const orNull = (value: number | null, digits = 2): number | null => (value === null ? null : places(value, digits));
+
+/** Every way of everybody's own sound, by person and part, and who hears themself twice; at the rate and buffer of the template or at those asked for. */
+export const delayAnswer = ({ doc, rig, studio }: Seen, ask: DelayAsked) => {
+  const now = asked(doc, ask);
+  const hearing = hearingOf(now, rig, studio);
+  return {
+    rateHz: now.format.sampleRateHz,
+    bufferSamples: now.buffers.recordingSamples,
+    paths: hearing.paths.map(({ cueId, person, trackId, direct, wet, channelIds, parts, ms, chainSamples, processorIds, targetMs, state, levelDb, aheadSamples }) => ({
+      cue: { id: cueId, name: now.cues[cueId]?.name ?? "" },
+      person,
+      track: { id: trackId, name: now.channels[trackId]?.name ?? "" },
+      monitored: direct ? "direct" : "computer",
+      wet,
+      through: channelIds,
+      parts: parts.map((part) => ({ ...part, ms: places(part.ms) })),
+      ms: places(ms),
+      metres: places(metresIn(ms), 2),
+      chainSamples,
+      processors: processorIds,
+      targetMs,
+      state,
+      levelDb: places(levelDb, 2),
+      aheadSamples,
+    })),
+    heardTwice: heardTwice(hearing).map(({ first, second, lagMs, opposite }) => ({
+      cueId: first.cueId,
+      person: first.person,
+      lineId: first.lineId,
+      lagMs: places(lagMs),
+      opposite,
+      ...notchesHz({ lagMs, opposite }),
+      ...swingDb({ firstDb: first.levelDb, secondDb: second.levelDb }),
+    })),
+    notFollowed: hearing.cut,
+  };
+};
+
+/** What would bring everybody on time, what each rate and buffer comes to, and which buffer the computer holds. */
+export const lowLatencyAnswer = ({ doc, rig, studio }: Seen) => {
+  const { off, ...advice } = lowLatency(doc, rig, studio);
+  const { costs, loads, recording, mixing } = bufferAdvice(doc, rig);
+  return {
+    ...advice,
+    off: off.flatMap((id) => {
+      const processor = doc.processors[id];
+      return processor ? [{ id, name: processorName(processor), channelId: processor.channelId, delaySamples: processor.delaySamples }] : [];
+    }),
+    table: rateBufferTable(doc, rig, studio).map((cell) => ({ ...cell, latestMs: places(cell.latestMs), load: places(cell.load) })),
+    load: { ...costs, ceilingPercent: doc.buffers.ceilingPercent, byBuffer: loads.map(({ bufferSamples, load }) => ({ bufferSamples, load: places(load) })), recording, mixing },
+  };
+};
+
+const told = ({ left, right }: Sides) => {
+  const side = (of: Sides["left"]) => {
+    const { alikeDb, unlikeDb, peakDb } = sideDb(of);
+    return { alikeDb: orNull(alikeDb), unlikeDb: orNull(unlikeDb), peakDb: orNull(peakDb) };
+  };
+  return { left: side(left), right: side(right), worstPeakDb: orNull(worstPeakDb({ left, right, mono: false })) };
+};
+
+/** So many of what contributes are told. */
+const MOST = 5;
+const greatest = (contributions: readonly Contribution[]) => contributions.slice(0, MOST).map(({ sourceId, by, sides }) => ({ sourceId, by, ...told(sides) }));
+
+/** The gain plan of every line, and how loud every sum and every cue is in both bounds, with what contributes most. */
+export const levelsAnswer = ({ doc, rig, studio }: Seen) => {
+  const levels = mixLevels(doc, rig, studio);
+  const plans = gainPlans(doc, rig, studio);
+  return {
+    targetDb: doc.levels.targetDb,
+    lines: [...plans].map(([lineId, { typed: _typed, ...plan }]) => ({
+      lineId,
+      ...plan,
+      sourceDbu: places(plan.sourceDbu, 3),
+      levelDb: places(plan.levelDb, 2),
+      peakDb: places(plan.peakDb, 2),
+      splDb: orNull(plan.splDb),
+    })),
+    channels: entriesOf<Channel>(doc.channels).flatMap(({ id, kind, name }) => {
+      const at = levels.channels.get(id);
+      const sums = kind === "bus" || kind === "return" || kind === "main";
+      return at ? [{ id, kind, name, into: told(at.into), out: told(at.after), ...(sums ? { greatest: greatest(contributorsTo(doc, levels, id)) } : {}) }] : [];
+    }),
+    cues: cuesOf(doc).flatMap(({ id, name }) => {
+      const sides = levels.cues.get(id);
+      return sides ? [{ id, name, out: told(sides), greatest: greatest(contributorsToCue(doc, levels, id)) }] : [];
+    }),
+  };
+};
+
+export interface StorageAsked {
+  readonly hours?: number;
+  readonly takes?: number;
+}
+
+/** What an evening takes of the disk; for so many hours and takes where they are asked for. */
+export const storageAnswer = ({ doc }: Pick<Seen, "doc">, { hours = doc.disk.hours, takes = doc.disk.takes }: StorageAsked) => ({
+  hours,
+  takes,
+  ...storageOf({ ...doc, disk: { ...doc.disk, hours, takes } }),
+  passes: passesOf(doc).map((pass) => ({ id: pass.id, name: pass.name, ...passStorage(doc, pass) })),
+});
