@@ -84,14 +84,17 @@ export const hearsNotThemself: Check = {
       const who = [...new Set(deaf.flatMap((track) => linesOfTrack(doc, track).map(({ player }) => player)))].filter((player) => cue.people.includes(player));
       const off = deaf.filter(({ monitor }) => monitor === "off");
       const out = deaf.filter(({ id }) => !levelIn(doc, { cueId: cue.id, sourceId: id })?.on);
+      // Direct where the interface can: through the computer it might be late at once.
+      const can = off.every((track) => linesOfTrack(doc, track).every(({ portId }) => directWay(context.rig, portId, cue.portIds[0] ?? null, doc.format.sampleRateHz) !== null));
+      const how = can ? "direct" : "computer";
       const fixes: Fix[] = [
         ...(off.length
           ? [
               {
-                label: `Monitor ${off.length === 1 ? nameOf(off[0]) : counted(off.length, "track")} through the computer`,
+                label: `Monitor ${off.length === 1 ? nameOf(off[0]) : counted(off.length, "track")} ${can ? "direct" : "through the computer"}`,
                 commands: monitored(
                   off.map(({ id }) => id),
-                  "computer",
+                  how,
                 ),
               },
             ]
