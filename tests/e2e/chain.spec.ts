@@ -1,5 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Locator, type Page } from "@playwright/test";
+import { GESTURE_VERSION } from "../../src/core/commands/gesture-version";
 import type { Template } from "../../src/core/model/template";
 import { awake, makeTemplate, readTemplate, saved } from "./helpers";
 import { test } from "./warm";
@@ -188,7 +189,7 @@ test("a channel steers a compressor with the band that is heard; a circle is ref
     data: {
       base: (await readTemplate(page, id)).revision,
       batch: "circle-of-steering",
-      made: 4,
+      made: GESTURE_VERSION,
       name: "Steer",
       commands: [{ kind: "add", table: "sideChains", entries: [{ id: "round", fromId: lead, processorId: target, lowHz: null, highHz: null }] }],
     },

@@ -273,18 +273,18 @@ test("crossed threads: rows go in input order", async ({ page }) => {
 
 test("a finding is accepted with a reason, and comes back when its cause changes", async ({ page }) => {
   await nine(page);
-  await page.getByRole("button", { name: "1 problem" }).click();
+  await page.getByRole("button", { name: "2 problems" }).click();
   const panel = page.getByRole("complementary", { name: "Findings" });
   await panel.getByRole("button", { name: "Accept with a reason…" }).first().click();
   await panel.getByRole("textbox", { name: "Why this is all right" }).fill("the preamp on the floor feeds it");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("button", { name: "1 hint" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "1 problem" })).toBeVisible();
   await expect(panel.getByRole("region", { name: "Accepted" })).toContainText("the preamp on the floor feeds it");
   await panel.getByRole("button", { name: "Close the findings" }).click();
   await cell(page, "Clarinet", COLUMN.input).click();
   await page.keyboard.type("E5");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("button", { name: "1 problem" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "2 problems" })).toBeVisible();
 });
 
 test("sends and chains are columns: typed, for a range at once, and a bus is recorded by typing its name as the input", async ({ page }) => {

@@ -10,7 +10,7 @@ test("the patching sheet goes input by input, and says through what", async ({ p
   await expect(sheet.getByRole("row").filter({ hasText: "Fiddle" })).toContainText("Thistle Four 1");
   await expect(sheet.getByRole("row").filter({ hasText: "Lead voice" })).toContainText("48 V");
   await expect(sheet).toContainText("18 lines, 9 with 48 V");
-  await expect(page.getByText("1 problem is still open")).toBeVisible();
+  await expect(page.getByText("2 problems are still open")).toBeVisible();
 });
 
 test("the files are made of the last edit", async ({ page }) => {
@@ -57,7 +57,7 @@ test("the sheet can be worked down on a phone", async ({ page }) => {
 test("a finding leads from the sheet to its cell in the input list", async ({ page }) => {
   await page.goto("/templates/tidewrack-nine/hand-off");
   await awake(page);
-  await page.getByRole("button", { name: "1 problem" }).click();
+  await page.getByRole("button", { name: "2 problems" }).click();
   await page.getByRole("button", { name: /Clarinet is an active ribbon/ }).click();
   await expect(page).toHaveURL(/\/inputs$/);
   await expect(page.getByRole("grid", { name: "Input list" })).toHaveAttribute("aria-activedescendant", /-phantom$/);

@@ -247,11 +247,12 @@ test.describe("with the mouse", () => {
   test("a finding leads to its place, and its fix clears it", async ({ page }) => {
     const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
     await openInputs(page, id);
-    await page.getByRole("button", { name: "1 problem" }).click();
+    await page.getByRole("button", { name: "2 problems" }).click();
     const panel = page.getByRole("complementary", { name: "Findings" });
     await panel.getByRole("button", { name: /Clarinet is an active ribbon/ }).click();
     await expect(grid(page)).toHaveAttribute("aria-activedescendant", /-phantom$/);
     await panel.getByRole("button", { name: "Switch phantom on for Clarinet" }).click();
+    await panel.getByRole("button", { name: "Silence the computer's copy" }).click();
     await panel.getByRole("button", { name: "Ask for 1.2" }).click();
     await expect(panel).toContainText("Nothing to complain of");
     await expect(page.getByRole("button", { name: "Clear" })).toBeVisible();

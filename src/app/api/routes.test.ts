@@ -9,13 +9,17 @@ import * as schemaRoute from "@/app/api/schema/template/route";
 import * as usesRoute from "@/app/api/studio/uses/route";
 import * as templateChainsRoute from "@/app/api/templates/[id]/chains/route";
 import * as commandsRoute from "@/app/api/templates/[id]/commands/route";
+import * as delayRoute from "@/app/api/templates/[id]/delay/route";
 import * as exportRoute from "@/app/api/templates/[id]/export/route";
 import * as findingsRoute from "@/app/api/templates/[id]/findings/route";
 import * as flowRoute from "@/app/api/templates/[id]/flow/route";
+import * as levelsRoute from "@/app/api/templates/[id]/levels/route";
+import * as lowLatencyRoute from "@/app/api/templates/[id]/low-latency/route";
 import * as newerRoute from "@/app/api/templates/[id]/newer/route";
 import * as pathsRoute from "@/app/api/templates/[id]/paths/route";
 import * as restoreRoute from "@/app/api/templates/[id]/restore/route";
 import * as templateRoute from "@/app/api/templates/[id]/route";
+import * as storageRoute from "@/app/api/templates/[id]/storage/route";
 import * as importRoute from "@/app/api/templates/import/route";
 import * as templatesRoute from "@/app/api/templates/route";
 import { ALL_VERB_CLASSES } from "@/contracts/verb-classes";
@@ -278,6 +282,40 @@ describe("chains over the service", () => {
   });
 });
 
+describe("what performers hear, over the service", () => {
+  const told = async (get: Parameters<typeof call>[0], query = "", id = "tidewrack-nine") => (await call(get, query, {}, { id })).json();
+
+  it("is told by person and part, at another rate and buffer where they are asked for; and who hears themself twice", async () => {
+    const { delay } = await told(delayRoute.GET);
+    const ilse = delay.paths.find(({ cue, wet }: { cue: { name: string }; wet: boolean }) => cue.name === "Ilse" && !wet);
+    expect(ilse).toMatchObject({ person: "Ilse Varga", monitored: "direct", ms: 0.9, targetMs: 3, state: "on-time", metres: 0.31 });
+    expect(ilse.parts.map(({ kind, ms }: { kind: string; ms: number }) => `${kind} ${ms}`)).toEqual(["converter 0.3", "mixer 0.28", "converter 0.32"]);
+    expect(delay.heardTwice).toMatchObject([{ person: "Juno Ashby", firstHz: expect.closeTo(163.8, 1) }]);
+    const slow = (await told(delayRoute.GET, "/?rateHz=48000&buffer=256")).delay;
+    expect([slow.bufferSamples, slow.paths.find(({ monitored }: { monitored: string }) => monitored === "computer").ms > 10]).toEqual([256, true]);
+    expect((await told(lowLatencyRoute.GET)).lowLatency).toMatchObject({ rigMissing: false, late: 1, bufferAsItIs: 32, load: { recording: 32, mixing: 1024 } });
+  });
+
+  it("levels are told in both bounds with what contributes most, and the disk for so many hours and takes", async () => {
+    const { levels } = await told(levelsRoute.GET);
+    const main = levels.channels.find(({ kind }: { kind: string }) => kind === "main");
+    expect(main.out.worstPeakDb).toBeLessThanOrEqual(0);
+    expect(main.greatest).toHaveLength(5);
+    expect(main.out.left.unlikeDb).toBeLessThan(main.out.left.alikeDb);
+    expect(levels.cues.map(({ name }: { name: string }) => name)).toEqual(["Ilse", "Juno", "Pell and Bram", "Winds and fiddle"]);
+    const { storage } = await told(storageRoute.GET, "/?hours=2&takes=3", "harp-and-lullaby");
+    expect(storage).toMatchObject({ hours: 2, takes: 3, eveningBytes: 6 * storage.bytesPerHour });
+    expect(storage.passes).toHaveLength(14);
+  });
+
+  it("answers for queries that are none, and templates that are not there", async () => {
+    for (const query of ["/?rateHz=47999", "/?buffer=0", "/?buffer=64.5", "/?buffer=many", "/?loud=1"])
+      expect((await call(delayRoute.GET, query, {}, { id: "tidewrack-nine" })).status, query).toBe(400);
+    for (const query of ["/?hours=0", "/?takes=1.5", "/?hours=1e9"]) expect((await call(storageRoute.GET, query, {}, { id: "tidewrack-nine" })).status, query).toBe(400);
+    for (const get of [delayRoute.GET, lowLatencyRoute.GET, levelsRoute.GET, storageRoute.GET]) expect((await call(get, "", {}, { id: "nowhere" })).status).toBe(404);
+  });
+});
+
 describe("the description of the service", () => {
   it("has every route and every command, made of the request classes", async () => {
     const api = await openapiRoute.GET().json();
@@ -295,6 +333,10 @@ describe("the description of the service", () => {
         "/api/templates/{id}/flow",
         "/api/templates/{id}/paths",
         "/api/templates/{id}/chains",
+        "/api/templates/{id}/delay",
+        "/api/templates/{id}/low-latency",
+        "/api/templates/{id}/levels",
+        "/api/templates/{id}/storage",
         "/api/chains",
         "/api/studio/uses",
         "/api/templates/{id}/export",

@@ -42,7 +42,7 @@ describe("the demo", () => {
       "Tom Hallgarth is in two rooms at once: Foley table is played in the Loft, Foley steps in the Wheelhouse.",
     ]);
     expect(look(named("Harp & Lullaby"))).toEqual([]);
-    expect(look(named("Pocket sketch")).map((finding) => finding.message)).toEqual(["Nadia Okonjo-Reyes hears Voice after 5 ms in Nadia, and 3 ms is what it should be."]);
+    expect(look(named("Pocket sketch"))).toEqual([]);
     expect(DEMO_RIGS.flatMap(rigFindings)).toEqual([]);
   });
 

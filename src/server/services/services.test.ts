@@ -178,7 +178,7 @@ describe("the library", () => {
       rateAndDepth: "48 kHz · 24 bit",
       inputs: 18,
       tracks: 16,
-      problems: 1,
+      problems: 2,
       hints: 1,
     });
     expect(templates[0]?.selvedge).toHaveLength(16);
@@ -258,7 +258,7 @@ describe("the library", () => {
   it("findings are those of the head", async () => {
     const { findings, revision } = JSON.parse(await templateFindings(db, "tidewrack-nine"));
     expect(revision).toBeGreaterThan(0);
-    expect(findings.map((finding: { readonly rule: string }) => finding.rule)).toEqual(["phantom-missing", "processor-missing"]);
+    expect(findings.map((finding: { readonly rule: string }) => finding.rule)).toEqual(["phantom-missing", "hears-twice", "processor-missing"]);
   });
 });
 
