@@ -57,7 +57,7 @@ test.describe("by keyboard only", () => {
       "Fiddle records here",
       "Equaliser 2 bands",
       "Compressor 2 : 1, −16 dB",
-      "Stair chamber by a send −15 dB, before the fader",
+      "Stair chamber by a send −15 dB, after the fader",
       "Strings sums 2",
       "Main trimmed by −12.5 dB, sums 8, reached after 190 samples, 4 ms",
       "Outputs 1–2 out of the interface",

@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect } from "@playwright/test";
+import { TEMPLATE_SCHEMA } from "../../src/core/model/template";
 import { awake, makeTemplate, openInputs } from "./helpers";
 import { test } from "./warm";
 
@@ -28,7 +29,7 @@ test("the files are made of the last edit", async ({ page }) => {
   const csv = await save("Input list (CSV)");
   expect(csv.body.toString()).toContain("1,Lute,Guitar,,no,mono,Nadia Okonjo-Reyes,,weld,straight in at instrument level");
   const json = await save("Template (JSON)");
-  expect(JSON.parse(json.body.toString()).schema).toBe(6);
+  expect(JSON.parse(json.body.toString()).schema).toBe(TEMPLATE_SCHEMA);
   const pdf = await save("Patching sheet (PDF)");
   expect([pdf.body.subarray(0, 5).toString(), pdf.name]).toEqual(["%PDF-", expect.stringMatching(/patching sheet\.pdf$/)]);
 });

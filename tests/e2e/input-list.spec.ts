@@ -230,7 +230,7 @@ test.describe("with the mouse", () => {
       "Compressor 2 : 1, −16 dB",
       "Stair chamber by a send −15 dB, after the fader",
       "Strings sums 2",
-      "Main sums 8, reached after 64 samples, 1.3 ms",
+      "Main trimmed by −12.5 dB, sums 8, reached after 190 samples, 4 ms",
       "Outputs 1–2 out of the interface",
     ]);
     await inspector.getByRole("switch", { name: "Phantom" }).click({ force: true });
@@ -280,7 +280,7 @@ test.describe("with the mouse", () => {
     await page.getByRole("button", { name: "Format and rig" }).click();
     await page.getByRole("combobox", { name: "Sample rate" }).click();
     await page.getByRole("option", { name: "192 kHz" }).click();
-    await expect(page.getByRole("button", { name: "3 problems" })).toBeVisible();
+    await expect(page.getByRole("button", { name: "5 problems" })).toBeVisible();
     await expect(page.getByRole("button", { name: /^Input E3, .*not there at 192 kHz|Input E3, mic: Lead voice/ })).toBeVisible();
     await page.keyboard.press("Escape");
     await page.getByRole("button", { name: /^Rename the template/ }).click();

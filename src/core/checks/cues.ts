@@ -194,7 +194,8 @@ export const mixerCannot: Check = {
       const told = (message: string, fixes: Finding["fixes"] = []): readonly Finding[] => [
         finding("mixer-cannot", { severity: "problem", message, places: at(cue, "sources"), fixes }),
       ];
-      if (!mixes) return told(`${cue.name} is to be mixed in the interface, and this rig's has no mixer of its own.`, cue.mixedIn === "interface" ? toComputer : []);
+      if (!mixes && cue.mixedIn !== "interface") return [];
+      if (!mixes) return told(`${cue.name} is to be mixed in the interface, and this rig's has no mixer of its own.`, toComputer);
       using.push(cue.id);
       if (using.length > mixes)
         return told(`${cue.name} needs a mix of the interface's own mixer, and its ${mixes} are taken by the cues before it.`, cue.mixedIn === "interface" ? toComputer : []);

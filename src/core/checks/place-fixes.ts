@@ -5,7 +5,7 @@ import type { Rig } from "../model/rig";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
-import { fitTo, fittedLines } from "../planning/refit";
+import { cuesOn, fitTo, fittedLines } from "../planning/refit";
 import { nextFreeInput, nextFreePair } from "../queries/free-inputs";
 import type { CheckContext, Fix } from "./finding";
 
@@ -72,7 +72,9 @@ const onOtherRig = perTwo((lines: Template["lines"], to: Rig) =>
   perDocument((from: Rig) => {
     const fitted = fittedLines(lines, to)(from);
     const loses = linesOf({ lines: fitted }).some((line) => line.portId === null && lines[line.id]?.portId);
-    return loses ? null : { fit: fitTo({ lines }, { from, to }), lines: fitted };
+    if (loses) return null;
+    const fit = fitTo({ lines, cues: {} }, { from, to });
+    return { fit: perDocument((cues: Template["cues"]): typeof fit => ({ ...fit, cueOutputs: cuesOn({ cues }, to) })), lines: fitted };
   }),
 );
 
@@ -84,9 +86,9 @@ const moveToOtherRig = ({ doc, rig, otherRigs }: CheckContext, line: Line): Fix 
     const fitted = onOtherRig(doc.lines, to)(rig);
     const there = fitted?.lines[line.id];
     if (!fitted || !there) continue;
-    if (there.portId && there.portId !== line.portId) return { label: `Fit to ${to.name}, which has that input`, commands: [fitted.fit] };
+    if (there.portId && there.portId !== line.portId) return { label: `Fit to ${to.name}, which has that input`, commands: [fitted.fit(doc.cues)] };
     const move = moveToFree(lookingAs(doc, fitted.lines), to, there);
-    if (move) return { label: `Fit to ${to.name}, with ${move.who} on ${move.where}`, commands: [fitted.fit, ...move.commands] };
+    if (move) return { label: `Fit to ${to.name}, with ${move.who} on ${move.where}`, commands: [fitted.fit(doc.cues), ...move.commands] };
   }
   return null;
 };

@@ -386,7 +386,7 @@ const nine = (): Template => {
           name: "Winds and fiddle",
           back: { Percussion: 10, "Low strings": 8, Strings: 10, Voices: 12, "Stair chamber": 18 },
         }),
-        monitoredDirect(wholeMill, "Lead voice", "Cimbalom", "Fiddle", "Accordion", "Clarinet", "Trumpet", "Sousaphone"),
+        monitoredDirect(wholeMill, "Lead voice", "Cimbalom", "Accordion", "Clarinet", "Trumpet", "Sousaphone"),
       ],
     },
     ids,

@@ -10,7 +10,7 @@ export const sixToSeven = (doc: Loose): Loose => ({
   processors: withCosts(doc.processors),
   buffers: { recordingSamples: 64, mixingSamples: 1024, allOff: false, ceilingPercent: 70, callbackUs: 250 },
   levels: { targetDb: -18, peakDb: -6 },
-  disk: { freeGb: null, hours: 3, takes: 1 },
+  disk: { freeGb: null, hours: 1, takes: 3 },
   cues: {},
   cueLevels: {},
   passes: {},

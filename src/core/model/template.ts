@@ -65,9 +65,9 @@ export const LEVELS = {
 export const DISK = {
   /** Free space in GB (10⁹ bytes); null while nobody has said. */
   freeGb: numberOrNull<number>({ min: 0, max: 1_000_000 }, { word: "the free space" }),
-  /** How long the evening is, and how often each thing is taken. */
-  hours: numberFrom<number>({ min: 0.1, max: 100, initial: 3 }, { word: "the evening" }),
-  takes: numberFrom<number>({ min: 1, max: 999, whole: true, initial: 1 }, { word: "the takes" }),
+  /** How long one run through is, and how many there are. */
+  hours: numberFrom<number>({ min: 0.1, max: 100, initial: 1 }, { word: "the length of a run" }),
+  takes: numberFrom<number>({ min: 1, max: 999, whole: true, initial: 3 }, { word: "the takes" }),
 };
 
 export interface Buffers extends EntryOf<typeof BUFFERS> {}

@@ -238,6 +238,18 @@ describe("fitting to another rig", () => {
     ]);
   });
 
+  it("lets cues take the headphones there are, in their order; those that stay where they are stay", () => {
+    const cue = (id: string, ...portIds: readonly string[]) => ({ id: id as never, name: id, portIds: portIds as never });
+    const doc = aTemplate()
+      .does({ kind: "cues.add", cues: [cue("a", "brindle:out:3", "brindle:out:4"), cue("b", "brindle:out:5", "brindle:out:6"), cue("c")], levels: [], before: null })
+      .build();
+    expect(fitTo(doc, { from: wheelhouseCart, to: duoRig }).cueOutputs).toEqual([
+      { cueId: "a", portIds: ["duo:out:3", "duo:out:4"] },
+      { cueId: "b", portIds: [] },
+    ]);
+    expect(fitTo(doc, { from: wheelhouseCart, to: wholeMill }).cueOutputs).toEqual([]);
+  });
+
   it("sends the main bus to the monitors there", () => {
     const doc = aTemplate().build();
     const done = applyAll(doc, [fitTo(doc, { from: wheelhouseCart, to: duoRig })]);

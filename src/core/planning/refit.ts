@@ -1,9 +1,13 @@
+import type { CueId, PortId } from "../model/ids";
 import { perDocument, perTwo } from "../model/per-document";
 import { findRigInput, monitorOutputs, rigInputOf } from "../model/read-rig";
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
+import type { Cue } from "../model/tables/cues";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
+import { cueOutputs } from "../queries/cue-outputs";
+import { cuesOf } from "../queries/cues";
 import type { Edit, LinePort } from "./edits/edit";
 
 /** Where a line goes on another rig. Kept for as long as the line and both rigs live: one line changed does not ask anew for all others. */
@@ -32,16 +36,26 @@ const placed = (line: Line, { from, to }: Between): LinePort => {
   return rigInput ? { lineId, portId: rigInput.port.id, requestedInput: null } : { lineId, portId: null, requestedInput: word };
 };
 
+/** Where cues go out on another rig: those whose outputs it has as well stay, the others take its headphones in their order; with none left they have no output. */
+export const cuesOn = (doc: Pick<Template, "cues">, to: Rig): readonly { readonly cueId: CueId; readonly portIds: readonly PortId[] }[] => {
+  const there = (cue: Cue): boolean => cue.portIds.length > 0 && cue.portIds.every((id) => to.ports[id]?.direction === "out");
+  const moving = cuesOf(doc).filter((cue) => !there(cue) && cue.portIds.length > 0);
+  const staying = { cues: Object.fromEntries(cuesOf(doc).flatMap((cue) => (there(cue) ? [[cue.id, cue]] : []))) } as Pick<Template, "cues">;
+  const free = moving.length ? cueOutputs(staying, to).filter(({ hearing, takenBy }) => hearing === "headphones" && !takenBy.length) : [];
+  return moving.map(({ id }, at) => ({ cueId: id, portIds: free[at]?.portIds ?? [] }));
+};
+
 /**
  * The command that fits a template to another rig: a line keeps its port where the other rig has the very same one, else goes to the input
- * of the same label, else keeps only what it asked for. What is left over is for the checks to tell.
+ * of the same label, else keeps only what it asked for; cues take the headphones there are. What is left over is for the checks to tell.
  */
-export const fitTo = (doc: Pick<Template, "lines">, { from, to }: { readonly from: Rig; readonly to: Rig }): Extract<Edit, { kind: "template.fit" }> => ({
+export const fitTo = (doc: Pick<Template, "lines" | "cues">, { from, to }: { readonly from: Rig; readonly to: Rig }): Extract<Edit, { kind: "template.fit" }> => ({
   kind: "template.fit",
   rigId: to.id,
   rigName: to.name,
   inputs: entriesOf(doc.lines).map((line) => portOn(line, { from, to })),
   mainOutputs: monitorOutputs(to),
+  cueOutputs: cuesOn(doc, to),
 });
 
 /** The lines of a template as that would have them: those that stay where they are are the very same. */

@@ -71,7 +71,14 @@ export type Edit =
       readonly levels?: Partial<Levels>;
       readonly disk?: Partial<Disk>;
     }
-  | { readonly kind: "template.fit"; readonly rigId: RigId; readonly rigName: string; readonly inputs: readonly LinePort[]; readonly mainOutputs: readonly PortId[] }
+  | {
+      readonly kind: "template.fit";
+      readonly rigId: RigId;
+      readonly rigName: string;
+      readonly inputs: readonly LinePort[];
+      readonly mainOutputs: readonly PortId[];
+      readonly cueOutputs?: readonly { readonly cueId: CueId; readonly portIds: readonly PortId[] }[];
+    }
   | { readonly kind: "tracks.add"; readonly tracks: readonly NewTrack[]; readonly lines: readonly Line[]; readonly folderId: FolderId | null; readonly before: ChannelId | null }
   | { readonly kind: "tracks.set"; readonly trackIds: readonly ChannelId[]; readonly set: TrackChange }
   | { readonly kind: "tracks.move"; readonly trackIds: readonly ChannelId[]; readonly folderId: FolderId | null; readonly before: ChannelId | null }

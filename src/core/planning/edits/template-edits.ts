@@ -31,7 +31,7 @@ export const templateEdits: Planners<"template"> = {
     },
   },
   "template.fit": {
-    plan: (doc, { rigId, inputs, mainOutputs }) => {
+    plan: (doc, { rigId, inputs, mainOutputs, cueOutputs = [] }) => {
       const missing = missingLines(
         doc,
         inputs.map((input) => input.lineId),
@@ -41,6 +41,7 @@ export const templateEdits: Planners<"template"> = {
       const fitted: Command[] = [
         { kind: "set", table: HEADER, values: { [doc.id]: { rigId } } },
         { kind: "set", table: "channels", values: { [MAIN_ID]: { output } } },
+        ...(cueOutputs.length ? [{ kind: "set", table: "cues", values: Object.fromEntries(cueOutputs.map(({ cueId, portIds }) => [cueId, { portIds }])) } as const] : []),
       ];
       return inputs.length ? [...fitted, patchCommand(inputs)] : fitted;
     },
