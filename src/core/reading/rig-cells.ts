@@ -5,6 +5,8 @@ import type { Rig } from "../model/rig";
 import type { ByRate } from "../model/rig-values";
 import { entriesOf } from "../model/table";
 import type { Port } from "../model/tables/ports";
+import type { Measured } from "../model/tables/timing";
+import { SAMPLE_RATES_HZ, type SampleRateHz } from "../units/hertz";
 
 /** A number within a range. Null when it is none; an empty cell is no number. */
 export const readNumber = (text: string, { min, max, whole = false }: { readonly min: number; readonly max: number; readonly whole?: boolean }): number | null => {
@@ -43,6 +45,28 @@ export const readSizes = (text: string): readonly number[] | null => {
   const parts = text.split(/[\s,;]+/).filter(Boolean);
   const sizes = parts.map((part) => readNumber(part, { min: 1, max: 65_536, whole: true }));
   return sizes.every((size): size is number => size !== null) ? [...new Set(sizes)].sort((a, b) => a - b) : null;
+};
+
+/** Sample rates in kHz, parted by spaces, commas or slashes: "44.1 48 96". Null when one is none, or there is none. */
+export const readRates = (text: string): readonly SampleRateHz[] | null => {
+  const parts = text
+    .replace(/khz/gi, " ")
+    .split(/[\s;/]+|,\s/)
+    .filter(Boolean);
+  const rates = parts.map((part) => SAMPLE_RATES_HZ.find((rate) => Math.abs(rate - Number(part.replace(",", ".")) * 1000) < 1));
+  return rates.length && rates.every((rate): rate is SampleRateHz => rate !== undefined) ? SAMPLE_RATES_HZ.filter((rate) => rates.includes(rate)) : null;
+};
+
+export const measuredText = ({ ms, rateHz, bufferSamples }: Measured): string => `${ms} ms at ${rateHz / 1000} kHz, ${bufferSamples}`;
+
+/** What a loop-back measured: milliseconds, the rate in kHz and the buffer in samples, in this order whatever words stand between. @example "5.2 ms at 48 kHz, 64" */
+export const readMeasured = (text: string): Measured | null => {
+  const numbers = text.match(/\d+(?:[.,]\d+)?/g)?.map((word) => Number(word.replace(",", "."))) ?? [];
+  const [ms, rate, bufferSamples] = numbers;
+  if (numbers.length !== 3 || ms === undefined || rate === undefined || bufferSamples === undefined) return null;
+  const rateHz = SAMPLE_RATES_HZ.find((one) => Math.abs(one - (rate < 1000 ? rate * 1000 : rate)) < 1);
+  const fits = ms <= 10_000 && Number.isInteger(bufferSamples) && bufferSamples >= 1 && bufferSamples <= 65_536;
+  return rateHz && fits ? { ms, rateHz, bufferSamples } : null;
 };
 
 /** Levels as words: "microphone, line". Null when one is unknown or there is none. */

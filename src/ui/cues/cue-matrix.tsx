@@ -8,6 +8,7 @@ import { groupLevel } from "@/core/planning/cue-plans";
 import { levelIn } from "@/core/queries/cues";
 import { counted } from "@/core/units/counted";
 import { type Decibels, formatGain } from "@/core/units/decibels";
+import { keepFocus } from "../shared/keep-focus";
 import { dyeVar } from "../theme/tokens";
 import { CueCell, type Shown } from "./cue-cell";
 import { Head } from "./cue-heads";
@@ -171,6 +172,7 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, onFold, onType, onL
       aria-multiselectable="true"
       aria-activedescendant={at ? cellId(at.rowId, at.cueId) : undefined}
       style={style}
+      onMouseDown={keepFocus}
       onKeyDown={press}
     >
       <div role="row" aria-rowindex={1} className={classes.heads}>

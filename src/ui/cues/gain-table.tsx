@@ -6,6 +6,7 @@ import { rigInputOf } from "@/core/model/read-rig";
 import { lineName, linesOf, microphoneName, tracksByLine } from "@/core/model/read-template";
 import type { Template } from "@/core/model/template";
 import { dB, formatGain } from "@/core/units/decibels";
+import { keepFocus } from "../shared/keep-focus";
 import { useRig } from "../state/desk-context";
 import classes from "./levels.module.css";
 
@@ -51,6 +52,7 @@ export const GainTable = ({ doc, plans, chosen, onChoose }: GainTableProps) => {
           tabIndex={0}
           className={classes.table}
           aria-activedescendant={chosen ? `gain-${chosen}` : undefined}
+          onMouseDown={keepFocus}
           onKeyDown={press}
         >
           <div role="row" aria-rowindex={1} className={classes.headings}>

@@ -3,6 +3,7 @@ import type { Draft } from "@/core/layout/pass-draft";
 import type { ChannelId, PassId } from "@/core/model/ids";
 import type { Template } from "@/core/model/template";
 import { formatBytes } from "@/core/units/bytes";
+import { keepFocus } from "../shared/keep-focus";
 import { dyeVar } from "../theme/tokens";
 import classes from "./passes.module.css";
 
@@ -77,6 +78,7 @@ export const PassDraft = ({ doc, draft, chosen, onChoose, onToggle, onSettings }
       aria-colcount={warps.length + 4}
       aria-activedescendant={active}
       style={{ "--warps": warps.length } as CSSProperties}
+      onMouseDown={keepFocus}
       onKeyDown={press}
     >
       <div role="row" aria-rowindex={1} className={classes.names}>

@@ -2,212 +2,33 @@
 
 import { ActionIcon, Button, Select, Switch } from "@mantine/core";
 import { IconArrowsExchange, IconX } from "@tabler/icons-react";
-import { createContext, useContext, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { channelColour } from "@/core/layout/channel-colour";
 import { feedsOf, type WayStep, wayOf } from "@/core/layout/signal-path";
-import { pannedSides } from "@/core/levels/pan";
 import type { Colour } from "@/core/model/colours";
 import type { ChannelId } from "@/core/model/ids";
-import { isSum } from "@/core/model/read-template";
-import { CHANNELS, type Channel, FOLDS, LAYOUTS, type Sum, type Track } from "@/core/model/tables/channels";
+import type { Channel } from "@/core/model/tables/channels";
 import { SENDS, type Send } from "@/core/model/tables/sends";
 import type { Template } from "@/core/model/template";
 import { channelChoices } from "@/core/planning/chain-plans";
-import type { ChannelChange } from "@/core/planning/edits/edit";
-import { type Planned, planned, unplanned } from "@/core/planning/gesture";
-import { type MixedField, routeByName, routeChoices, setMixed } from "@/core/planning/route";
-import { layoutOf } from "@/core/queries/layouts";
-import { outputText } from "@/core/queries/outputs";
+import { planned, unplanned } from "@/core/planning/gesture";
 import { sendsOf } from "@/core/queries/sends";
 import { fieldText, readField } from "@/core/reading/field-text";
 import { counted } from "@/core/units/counted";
-import { dB, formatDb, formatLevel } from "@/core/units/decibels";
-import { panText } from "@/core/units/pan";
 import { askOne } from "../acts/chain-dialogs";
-import { newIds } from "../grid/grid-focus";
 import { ShownProvider } from "../grid/shown";
 import inspector from "../inspector/inspector.module.css";
-import { list, row, TextField, useColours } from "../inspector/inspector-fields";
+import { list, row, TextField } from "../inspector/inspector-fields";
 import { useDesk, useDoing, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
+import { ChannelFields } from "./channel-fields";
 import classes from "./flow.module.css";
 import { HoldFields } from "./hold-fields";
-import { InstrumentFields } from "./instrument-fields";
+import { LevelNote } from "./level-note";
+import { AloneContext } from "./use-setting";
 
 /** So many feeders are listed; the rest is counted. */
 const MOST_FEEDS = 12;
-
-/** What all of several say; null when they differ. */
-const common = <T,>(values: readonly T[]): T | null => {
-  const [first, ...others] = [...new Set(values)];
-  return first !== undefined && !others.length ? first : null;
-};
-
-interface FieldsProps {
-  readonly doc: Template;
-  readonly channels: readonly Channel[];
-}
-
-const shown = (value: string | null): { readonly value: string; readonly placeholder?: string } => (value === null ? { value: "", placeholder: "various" } : { value });
-
-const isPassing = (channel: Channel): channel is Exclude<Channel, { kind: "main" }> => channel.kind !== "main";
-
-/** Whether the next move leaves out those that gangs hold together with what is selected. */
-const AloneContext = createContext<{ readonly alone: boolean; readonly moved: () => void }>({ alone: false, moved: () => {} });
-
-const withAlone = (plan: Planned, alone: boolean): Planned =>
-  alone && plan.ok
-    ? {
-        ...plan,
-        gesture: {
-          ...plan.gesture,
-          commands: plan.gesture.commands.map((one) => (one.kind === "channels.set" || one.kind === "channels.shift" ? { ...one, alone: true as const } : one)),
-        },
-      }
-    : plan;
-
-const useSetting = (channels: readonly Channel[]) => {
-  const { actPlanned } = useDoing();
-  const doc = useDesk((desk) => desk.doc);
-  const { alone, moved } = useContext(AloneContext);
-  const channelIds = channels.map(({ id }) => id);
-  const plan = (plan: Planned): boolean => {
-    const done = actPlanned(withAlone(plan, alone));
-    if (done && alone) moved();
-    return done;
-  };
-  return {
-    set: (set: ChannelChange) => plan(planned([{ kind: "channels.set", channelIds, set }])),
-    mixed: (field: MixedField) => (text: string) => plan(setMixed(doc, { channelIds, field, text })),
-    plan,
-    channelIds,
-  };
-};
-
-/** "Left −1.6 dB, right −5.11 dB, by the law of −3 dB": what a pan does to the two sides. */
-const sidesInWords = ({ mix }: Template, pan: number): string => {
-  const { left, right } = pannedSides(mix.panLawDb, pan);
-  return `Left ${formatLevel(left)}, right ${formatLevel(right)}, by the law of ${formatDb(dB(mix.panLawDb))}.`;
-};
-
-const PassingFields = ({ channels }: { readonly channels: readonly Exclude<Channel, { kind: "main" }>[] }) => {
-  const { set, mixed } = useSetting(channels);
-  const doc = useDesk((desk) => desk.doc);
-  const wide = channels.every((channel) => layoutOf(doc, channel) !== "mono");
-  const pan = common(channels.map((channel) => channel.pan));
-  const switches = { classNames: { body: inspector.switchBody, labelWrapper: inspector.label }, labelPosition: "left" } as const;
-  return (
-    <>
-      <TextField label={wide ? "Balance" : "Pan"} {...shown(common(channels.map(({ pan }) => panText(pan))))} onKeep={mixed("pan")} />
-      {!wide && pan !== null && pan !== 0 && <p className={classes.more}>{sidesInWords(doc, pan)}</p>}
-      <Switch label="Muted" {...switches} checked={channels.every(({ muted }) => muted)} onChange={(event) => set({ muted: event.currentTarget.checked })} />
-      <Switch label="Parked" {...switches} checked={channels.every(({ parked }) => parked)} onChange={(event) => set({ parked: event.currentTarget.checked })} />
-    </>
-  );
-};
-
-const SumFields = ({ channels }: { readonly channels: readonly Sum[] }) => {
-  const { set } = useSetting(channels);
-  const colours = useColours();
-  const none = "none";
-  return (
-    <>
-      <Select
-        label="Layout"
-        data={[...LAYOUTS]}
-        value={common(channels.map(({ layout }) => layout))}
-        placeholder="various"
-        allowDeselect={false}
-        {...list}
-        onChange={(layout) => set({ layout: layout as Sum["layout"] })}
-        {...row}
-      />
-      {channels.every(({ layout }) => layout === "mono") && (
-        <Select
-          label="Stereo comes in"
-          data={FOLDS.map((fold) => ({ value: fold, label: fold === "sum" ? "both sides added up" : `its ${fold} side only` }))}
-          value={common(channels.map(({ fold }) => fold))}
-          placeholder="various"
-          allowDeselect={false}
-          {...list}
-          onChange={(fold) => set({ fold: fold as Sum["fold"] })}
-          {...row}
-        />
-      )}
-      <Select
-        label="Colour"
-        data={[{ value: none, label: "none of its own" }, ...colours]}
-        value={common(channels.map(({ colour }) => colour ?? none))}
-        placeholder="various"
-        allowDeselect={false}
-        {...list}
-        onChange={(colour) => set({ colour: colour === none ? null : (colour as Colour) })}
-        {...row}
-      />
-    </>
-  );
-};
-
-const newBus = (text: string): string => `New bus “${text}”`;
-
-const ChannelFields = ({ doc, channels }: FieldsProps) => {
-  const rig = useRig();
-  const { set, mixed, plan, channelIds } = useSetting(channels);
-  const [only] = channels.length === 1 ? channels : [];
-  const passing = channels.filter(isPassing);
-  const sums = channels.filter(isSum);
-  const level = (field: "faderDb" | "trimDb") => shown(common(channels.map((channel) => fieldText(CHANNELS.fields[field], channel[field]))));
-  const tracks = channels.filter(({ kind }) => kind === "track") as readonly Track[];
-  const shift = (text: string) => {
-    const read = readField(CHANNELS.fields.trimDb, text);
-    if (!text.trim()) return true;
-    return read.ok && typeof read.value === "number"
-      ? plan(planned([{ kind: "channels.shift", channelIds, byDb: read.value as never }]))
-      : plan(unplanned(`“${text.trim()}” is no number of dB to shift by.`));
-  };
-  return (
-    <div className={inspector.fields}>
-      {only && <TextField label="Name" value={only.name} onKeep={(name) => set({ name })} />}
-      <TextField
-        label="Output"
-        {...shown(common(channels.map(({ output }) => outputText(doc, rig, output))))}
-        data={routeChoices(doc, rig, channelIds)}
-        asNew={newBus}
-        unchosen="it was neither chosen from the list nor said to be new."
-        onKeep={(name) => plan(routeByName(doc, rig, { channelIds, name, ids: newIds }))}
-      />
-      <TextField label="Fader in dB" {...level("faderDb")} onKeep={mixed("faderDb")} />
-      {channels.length > 1 && <TextField label="Shift by dB" value="" placeholder="−3" onKeep={shift} />}
-      <TextField label="Trim in dB" {...level("trimDb")} onKeep={mixed("trimDb")} />
-      <Switch
-        label="Polarity over"
-        classNames={{ body: inspector.switchBody, labelWrapper: inspector.label }}
-        labelPosition="left"
-        checked={channels.every(({ polarityTurned }) => polarityTurned)}
-        onChange={(event) => set({ polarityTurned: event.currentTarget.checked })}
-      />
-      {tracks.length === channels.length && (
-        <Select
-          label="Records"
-          data={[
-            { value: "before", label: "before its chain" },
-            { value: "after", label: "after its chain" },
-          ]}
-          value={common(tracks.map(({ recordPoint }) => recordPoint))}
-          placeholder="various"
-          allowDeselect={false}
-          {...list}
-          onChange={(recordPoint) => set({ recordPoint: recordPoint as Track["recordPoint"] })}
-          {...row}
-        />
-      )}
-      {passing.length === channels.length && <PassingFields channels={passing} />}
-      {sums.length === channels.length && <SumFields channels={sums} />}
-      {only?.kind === "instrument" && <InstrumentFields instrument={only} />}
-      {only?.kind === "reference" && <TextField label="File" value={only.file} placeholder="none named" onKeep={(file) => set({ file: file.trim() })} />}
-    </div>
-  );
-};
 
 const SendRow = ({ doc, send }: { readonly doc: Template; readonly send: Send }) => {
   const { act, actPlanned } = useDoing();
@@ -356,6 +177,7 @@ export const FlowInspector = ({ channels, acts, onGo }: FlowInspectorProps) => {
           <Acts acts={acts.filter(({ first: top }) => top)} />
           <ChannelFields doc={doc} channels={channels} />
           <HoldFields doc={doc} channels={channels} alone={alone} onAlone={setAlone} />
+          {only && <LevelNote doc={doc} channel={only} />}
           {only && <Sends doc={doc} channel={only} />}
           {only && <Steps heading="Down: where it goes" steps={wayOf(doc, rig, only)} colour={colour} onGo={onGo} />}
           {feeds.length > 0 && <Steps heading="Up: what feeds it" steps={feeds} colour={colour} onGo={onGo} />}

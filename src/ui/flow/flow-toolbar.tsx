@@ -49,6 +49,9 @@ export const FlowToolbar = ({ doc, look, onAlone, controls, onControls, onAdd, o
       <Button {...toggle(view.sends)} onClick={() => setView({ sends: !view.sends })}>
         Sends
       </Button>
+      <Button {...toggle(look.levels)} title="Where peaks are at worst, in dBFS" onClick={() => look.setLevels(!look.levels)}>
+        Levels
+      </Button>
       {parked > 0 && (
         <Button {...toggle(view.parked)} onClick={() => setView({ parked: !view.parked })}>
           Parked {parked}

@@ -16,6 +16,9 @@ export interface FlowLook {
   /** What stays lit whatever is selected; null: what is selected. */
   readonly alone: readonly ChannelId[] | null;
   readonly setAlone: (alone: readonly ChannelId[] | null) => void;
+  /** Whether nodes tell where their peaks are. */
+  readonly levels: boolean;
+  readonly setLevels: (levels: boolean) => void;
   readonly fold: (id: FolderId) => void;
   readonly foldAll: () => void;
 }
@@ -30,6 +33,7 @@ export const useFlowLook = (doc: Template): FlowLook => {
     parked: false,
   }));
   const [ways, setWays] = useState<Ways>("all");
+  const [levels, setLevels] = useState(false);
   const [alone, setAlone] = useState<readonly ChannelId[] | null>(null);
   const setView = useCallback((change: Partial<FlowLook["view"]>) => setWhole((now) => ({ ...now, ...change })), []);
   const fold = useCallback(
@@ -46,5 +50,8 @@ export const useFlowLook = (doc: Template): FlowLook => {
   const within = view.within && doc.folders[view.within] ? view.within : null;
   const there = useMemo(() => alone?.filter((id) => doc.channels[id]) ?? null, [alone, doc.channels]);
   const held = there?.length ? there : null;
-  return useMemo(() => ({ view: { ...view, within }, setView, ways, setWays, alone: held, setAlone, fold, foldAll }), [view, within, setView, ways, held, fold, foldAll]);
+  return useMemo(
+    () => ({ view: { ...view, within }, setView, ways, setWays, alone: held, setAlone, levels, setLevels, fold, foldAll }),
+    [view, within, setView, ways, held, levels, fold, foldAll],
+  );
 };

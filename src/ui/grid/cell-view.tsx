@@ -3,6 +3,7 @@
 import { IconAlertTriangle } from "@tabler/icons-react";
 import type { Finding } from "@/core/checks/finding";
 import type { Row } from "@/core/layout/rows";
+import { gainPlans } from "@/core/levels/gain-plan";
 import { bankLabel, rigInputOf } from "@/core/model/read-rig";
 import { linesOfTrack, microphoneName } from "@/core/model/read-template";
 import type { Rig } from "@/core/model/rig";
@@ -12,6 +13,7 @@ import type { Template } from "@/core/model/template";
 import { cellText, inputText } from "@/core/queries/cells";
 import type { CellColumn } from "@/core/queries/columns";
 import { bankUsage } from "@/core/queries/free-inputs";
+import { dB, formatGain } from "@/core/units/decibels";
 import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
 import { useStudio } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
@@ -104,6 +106,20 @@ const Text = ({ value }: { readonly value: string }) => (
   </span>
 );
 
+/** The gain that is planned; where nobody has planned one, faintly the one that it would take. */
+const Gain = ({ doc, rig, row: { track } }: CellViewProps) => {
+  const studio = useStudio();
+  const planned = cellText(doc, rig, { track, column: "gain" });
+  if (planned) return <Text value={planned} />;
+  const [line] = linesOfTrack(doc, track);
+  const wanted = line && gainPlans(doc, rig, studio).get(line.id)?.wantedDb;
+  return wanted == null ? null : (
+    <span className={classes.soft} title={`Not planned; ${formatGain(dB(wanted))} dB would bring it to ${formatGain(doc.levels.targetDb)} dBFS or under its highest peak.`}>
+      <i>≈ {formatGain(dB(Math.round(wanted)))}</i>
+    </span>
+  );
+};
+
 const content = (props: CellViewProps) => {
   const { doc, rig, row, column } = props;
   const { track } = row;
@@ -135,6 +151,8 @@ const content = (props: CellViewProps) => {
       return <Pad {...props} />;
     case "polarity":
       return <Polarity {...props} />;
+    case "gain":
+      return <Gain {...props} />;
     case "microphone":
       return <Text value={[...new Set(linesOfTrack(doc, track).map((line) => microphoneName(rig, line.microphone)))].join(" + ")} />;
     default:

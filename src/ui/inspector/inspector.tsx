@@ -13,6 +13,7 @@ import { useSumming } from "../acts/use-summing";
 import { ShownProvider, useFollowing, useShown } from "../grid/shown";
 import { useDoing, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
+import { GainNote } from "./gain-note";
 import classes from "./inspector.module.css";
 import { list, row, TextField, TrackFields, useColours } from "./inspector-fields";
 
@@ -117,6 +118,7 @@ export const Inspector = memo(({ acts }: { readonly acts: Acts }) => {
               {tracks.length === 1 ? first.name : `${tracks.length} tracks`}
             </h2>
             <TrackFields tracks={tracks} />
+            {tracks.length === 1 && <GainNote track={first} />}
             {tracks.length === 1 && <Way track={first} />}
             <ActButtons acts={acts} />
           </>

@@ -8,7 +8,8 @@ import { MIDI_USAGES, type MidiPort } from "@/core/model/tables/midi-ports";
 import type { InterfaceMixer } from "@/core/model/tables/mixers";
 import type { DeviceTiming } from "@/core/model/tables/timing";
 import type { RigEdit } from "@/core/planning/edits/rig-editing";
-import { byRateText, portsText, readByRate, readNumber, readPorts, readSizes } from "@/core/reading/rig-cells";
+import { byRateText, measuredText, portsText, readByRate, readMeasured, readNumber, readPorts, readRates, readSizes } from "@/core/reading/rig-cells";
+import { SAMPLE_RATES_HZ } from "@/core/units/hertz";
 import { nameColumn } from "../parts/name-column";
 import type { PartColumn } from "../parts/part-table";
 
@@ -168,6 +169,29 @@ export const TIMING: readonly PartColumn<DeviceTiming>[] = [
     write: (text) => {
       const sizes = readSizes(text);
       return sizes ? { bufferSizesSamples: sizes } : "Type buffer sizes in samples, parted by spaces: 64 128 256.";
+    },
+  },
+  {
+    id: "rates",
+    header: "Rates, kHz",
+    width: 150,
+    text: (timing) => timing.ratesHz.map((rate) => rate / 1000).join(" "),
+    editor: { kind: "text" },
+    write: (text) => {
+      const ratesHz = readRates(text);
+      return ratesHz ? { ratesHz } : `Type the rates it works at in kHz, parted by spaces: ${SAMPLE_RATES_HZ.map((rate) => rate / 1000).join(" ")}.`;
+    },
+  },
+  {
+    id: "measured",
+    header: "Loop-back measured",
+    width: 178,
+    text: ({ measured }) => (measured ? measuredText(measured) : ""),
+    editor: { kind: "text", placeholder: "not measured" },
+    write: (text) => {
+      if (!text.trim()) return { measured: null };
+      const measured = readMeasured(text);
+      return measured ? { measured } : "Type what the loop-back said, at which rate and buffer: 5.2 ms at 48 kHz, 64.";
     },
   },
 ];
