@@ -65,67 +65,70 @@ export const hearsTwice: Check = {
     }),
 };
 
+/** Ids for levels that a fix brings: the same each time, and none that is taken. */
+const freshLevels = (doc: Template, count: number): readonly CueLevelId[] => {
+  const found: CueLevelId[] = [];
+  for (let at = 1; found.length < count; at++) {
+    const id = `own-level-${at}`;
+    if (![doc.cueLevels, doc.channels, doc.cues, doc.lines, doc.sends].some((table) => Object.hasOwn(table, id))) found.push(id as CueLevelId);
+  }
+  return found;
+};
+
+const many = (tracks: readonly Track[]): string => (tracks.length === 1 ? nameOf(tracks[0]) : counted(tracks.length, "track"));
+
+/** Tracks that are armed and take what those who hear a cue play, and reach them in it by no way. */
+const deafTo = ({ doc }: CheckContext, cue: Cue, reached: ReadonlySet<string>): readonly Track[] => {
+  const armed = armedOf(doc);
+  return ownTracksOf(doc, cue).flatMap((id) => {
+    const track = doc.channels[id];
+    if (track?.kind !== "track" || track.parked || !armed.has(id)) return [];
+    const lines = linesOfTrack(doc, track).filter(({ player }) => cue.people.includes(player));
+    return lines.length && lines.every((line) => !reached.has(`${cue.id} ${line.id}`)) ? [track] : [];
+  });
+};
+
+/** Monitors what is not, and brings into the cue what is not in it. */
+const letHear = ({ doc, rig }: CheckContext, cue: Cue, deaf: readonly Track[]): readonly Fix[] => {
+  const off = deaf.filter(({ monitor }) => monitor === "off");
+  const out = deaf.filter(({ id }) => !levelIn(doc, { cueId: cue.id, sourceId: id })?.on);
+  // Direct where the interface can: through the computer it might be late at once.
+  const can = off.every((track) => linesOfTrack(doc, track).every(({ portId }) => directWay(rig, portId, cue.portIds[0] ?? null, doc.format.sampleRateHz) !== null));
+  const ids = freshLevels(doc, out.length);
+  const levels = out.map(({ id }, n) => ({ id: ids[n] as CueLevelId, cueId: cue.id, sourceId: id, levelDb: dB(0), on: true, tap: "before" as const }));
+  const steps: readonly Fix[] = [
+    ...(off.length
+      ? [
+          {
+            label: `Monitor ${many(off)} ${can ? "direct" : "through the computer"}`,
+            commands: monitored(
+              off.map(({ id }) => id),
+              can ? "direct" : "computer",
+            ),
+          },
+        ]
+      : []),
+    ...(out.length ? [{ label: `Bring ${many(out)} into ${cue.name}`, commands: [{ kind: "cueLevels.put" as const, levels }] }] : []),
+  ];
+  return steps.length === 2 ? [{ label: `${steps[0]?.label}, and bring it into ${cue.name}`, commands: steps.flatMap(({ commands }) => commands) }] : steps;
+};
+
 export const hearsNotThemself: Check = {
   id: "hears-not-themself",
   why: "Who does not hear themself plays too loud, or out of tune.",
   check: (context) => {
     const { doc } = context;
-    const armed = armedOf(doc);
     const reached = new Set(hearing(context).paths.map(({ cueId, lineId }) => `${cueId} ${lineId}`));
     return cuesOf(doc).flatMap((cue): readonly Finding[] => {
-      if (cue.hearing !== "headphones") return [];
-      const deaf = ownTracksOf(doc, cue).flatMap((id) => {
-        const track = doc.channels[id];
-        if (track?.kind !== "track" || track.parked || !armed.has(id)) return [];
-        const lines = linesOfTrack(doc, track).filter(({ player }) => cue.people.includes(player));
-        return lines.length && lines.every((line) => !reached.has(`${cue.id} ${line.id}`)) ? [track] : [];
-      });
+      const deaf = cue.hearing === "headphones" ? deafTo(context, cue, reached) : [];
       if (!deaf.length) return [];
       const who = [...new Set(deaf.flatMap((track) => linesOfTrack(doc, track).map(({ player }) => player)))].filter((player) => cue.people.includes(player));
-      const off = deaf.filter(({ monitor }) => monitor === "off");
-      const out = deaf.filter(({ id }) => !levelIn(doc, { cueId: cue.id, sourceId: id })?.on);
-      // Direct where the interface can: through the computer it might be late at once.
-      const can = off.every((track) => linesOfTrack(doc, track).every(({ portId }) => directWay(context.rig, portId, cue.portIds[0] ?? null, doc.format.sampleRateHz) !== null));
-      const how = can ? "direct" : "computer";
-      const fixes: Fix[] = [
-        ...(off.length
-          ? [
-              {
-                label: `Monitor ${off.length === 1 ? nameOf(off[0]) : counted(off.length, "track")} ${can ? "direct" : "through the computer"}`,
-                commands: monitored(
-                  off.map(({ id }) => id),
-                  how,
-                ),
-              },
-            ]
-          : []),
-        ...(out.length
-          ? [
-              {
-                label: `Bring ${out.length === 1 ? nameOf(out[0]) : counted(out.length, "track")} into ${cue.name}`,
-                commands: [
-                  {
-                    kind: "cueLevels.put" as const,
-                    levels: out.map(({ id }) => ({
-                      id: `own-${cue.id}-${id}`.slice(0, 64) as CueLevelId,
-                      cueId: cue.id,
-                      sourceId: id,
-                      levelDb: dB(0),
-                      on: true,
-                      tap: "before" as const,
-                    })),
-                  },
-                ],
-              },
-            ]
-          : []),
-      ];
       return [
         finding("hears-not-themself", {
           severity: "hint",
           message: `${listed(who)} ${who.length === 1 ? "does" : "do"} not hear ${listed(deaf.slice(0, 4).map(nameOf))} in ${cue.name}.`,
           places: at(cue.id, "sources"),
-          fixes: fixes.length === 2 ? [{ label: `${fixes[0]?.label}, and bring it into ${cue.name}`, commands: fixes.flatMap(({ commands }) => commands) }] : fixes,
+          fixes: letHear(context, cue, deaf),
         }),
       ];
     });

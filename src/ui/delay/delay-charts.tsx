@@ -8,6 +8,9 @@ import { formatHz, formatRate } from "@/core/units/hertz";
 import { formatMs, samplesToMs } from "@/core/units/milliseconds";
 import classes from "./delay.module.css";
 
+/** Where both copies are equally loud nothing is left of it. */
+const levelWords = (db: number): string => (db < -100 ? "silence" : formatDb(dB(Math.round(db * 10) / 10)));
+
 const TICK = { fontSize: 12, fill: "var(--soft)" } as const;
 
 /** How much of its time the computer uses at each buffer, against the ceiling, with what that rests on. */
@@ -83,7 +86,7 @@ export const CombChart = ({ comb, who, fix, others }: CombProps) => (
         <div
           className={classes.chart}
           role="img"
-          aria-label={`Response of the two copies: from ${formatDb(dB(Math.round(comb.notchDb * 10) / 10))} to ${formatDb(dB(Math.round(comb.peakDb * 10) / 10))}, the first notch at ${formatHz(comb.firstHz)}, then every ${formatHz(comb.spacingHz)}`}
+          aria-label={`Response of the two copies: from ${levelWords(comb.notchDb)} to ${levelWords(comb.peakDb)}, the first notch at ${formatHz(comb.firstHz)}, then every ${formatHz(comb.spacingHz)}`}
         >
           <ResponsiveContainer width="100%" height="100%">
             <LineChart data={[...comb.curve]} margin={{ top: 14, right: 12, bottom: 0, left: -18 }} accessibilityLayer={false}>
@@ -96,8 +99,8 @@ export const CombChart = ({ comb, who, fix, others }: CombProps) => (
           </ResponsiveContainer>
         </div>
         <p className={classes.note}>
-          First notch at {formatHz(comb.firstHz)}, then every {formatHz(comb.spacingHz)}: {formatDb(dB(Math.round(comb.notchDb * 10) / 10))} to{" "}
-          {formatDb(dB(Math.round(comb.peakDb * 10) / 10))}.{others > 0 ? ` And ${others} more heard twice.` : ""}
+          First notch at {formatHz(comb.firstHz)}, then every {formatHz(comb.spacingHz)}: {levelWords(comb.notchDb)} to {levelWords(comb.peakDb)}.
+          {others > 0 ? ` And ${others} more heard twice.` : ""}
         </p>
         {fix && (
           <Button variant="subtle" size="compact-sm" onClick={fix.run}>
