@@ -164,6 +164,23 @@ describe("low latency", () => {
   });
 });
 
+describe("what is kept from one edit to the next", () => {
+  it("is the same as from scratch, after any edits", () => {
+    fc.assert(
+      fc.property(chanceRuns, (chance) => {
+        let doc = sung();
+        for (let n = 0; n < 25; n++) {
+          const made = apply(doc, randomEdit(doc, chance));
+          if (!made.ok) continue;
+          doc = made.doc;
+          expect(hearingOf(doc, rig, demoStudio)).toEqual(hearingOf(structuredClone(doc), rig, demoStudio));
+        }
+      }),
+      { numRuns: 25, seed: 20261126 },
+    );
+  });
+});
+
 describe("whatever is edited", () => {
   it("a processor that is added never makes a path earlier, and switching everything off never makes one later", () => {
     fc.assert(

@@ -1,4 +1,4 @@
-import type { ChainProcessorId, ChannelId } from "../model/ids";
+import type { ChainProcessorId, ChannelId, PortId } from "../model/ids";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
 import { putInto } from "../model/table";
@@ -8,10 +8,10 @@ import type { Template } from "../model/template";
 import { processorsOf } from "../queries/chains";
 import { targetMsOf } from "../queries/performing";
 import { samplesToMs } from "../units/milliseconds";
-import { arrivalsOf } from "./arrivals";
-import { bufferedSamples, directWay, type Hardware, hardwareOf, roundTripSamples, type Working } from "./hardware";
+import { arrivalsOf, channelSamples } from "./arrivals";
+import { bufferedSamples, directWay, type Hardware, hardwareOf, roundTripMs, roundTripSamples, type Working } from "./hardware";
 import { type OwnWay, ownWaysOf } from "./own-ways";
-import { chainSamples, type DelayContext, isWorking, processorDelay } from "./processor-delay";
+import { type DelayContext, isWorking, processorDelay } from "./processor-delay";
 
 /** One stretch of a way, in the order in which the sound passes it. */
 export interface PathPart {
@@ -79,35 +79,63 @@ const computerParts = (at: Hardware, chains: readonly PathPart[]): readonly Path
   ];
 };
 
-/** What a way takes at a rate and buffer: its parts, and what its chains add in samples. */
-export const timedWay = (
-  doc: Template,
-  rig: Rig,
-  { way, working }: { readonly way: OwnWay; readonly working: Working },
-): Pick<OwnPath, "parts" | "ms" | "chainSamples" | "processorIds"> => {
-  const context = { rateHz: working.rateHz, insertSamples: roundTripSamples(hardwareOf(rig, {}, working)) };
-  const chains = way.direct
-    ? []
-    : way.channelIds.map((channelId) => ({
-        channelId,
-        samples: chainSamples(
-          processorsOf(doc, channelId).filter((processor) => isWorking(doc, processor)),
-          context,
-        ),
-      }));
-  const samples = chains.reduce((sum, chain) => sum + chain.samples, 0);
-  const stretches = chains
-    .filter((chain) => chain.samples > 0)
-    .map(({ channelId, samples: each }): PathPart => ({ kind: "chain", ms: samplesToMs(each, working.rateHz), channelId }));
-  const parts = way.direct ? directParts(rig, way, working) : computerParts(hardwareOf(rig, { in: way.portId, out: way.outId }, working), stretches);
-  return { parts, ms: parts.reduce((sum, { ms }) => sum + ms, 0), chainSamples: samples, processorIds: lateOn(doc, way, context).map(({ id }) => id) };
+/** What ways take at a rate and buffer; what several of them pass is looked up once. */
+export interface Timer {
+  readonly working: Working;
+  readonly context: DelayContext;
+  /** Samples that the chains on a way add. */
+  chainSamples(way: OwnWay): number;
+  /** Milliseconds from the socket to the ears. */
+  ms(way: OwnWay): number;
+  parts(way: OwnWay): readonly PathPart[];
+  /** How many samples of chain a way may have and still be on time; negative where the hardware alone is too late. Null for what has no target. */
+  allowed(way: OwnWay, targetMs: number | null): number | null;
+}
+
+const sum = (numbers: readonly number[]): number => numbers.reduce((total, one) => total + one, 0);
+
+/** Keeps what a function says of a key. */
+const keeping = <T>(compute: (key: string) => T): ((key: string) => T) => {
+  const kept = new Map<string, T>();
+  return (key) => {
+    const known = kept.get(key);
+    if (known !== undefined) return known;
+    const fresh = compute(key);
+    kept.set(key, fresh);
+    return fresh;
+  };
 };
 
-/** How many samples of chain a way may have and still be on time; negative where the hardware alone is too late. Null for what has no target. */
-export const allowedSamples = (rig: Rig, { way, targetMs, working }: { readonly way: OwnWay; readonly targetMs: number | null; readonly working: Working }): number | null => {
-  if (targetMs === null) return null;
-  const at = hardwareOf(rig, { in: way.portId, out: way.outId }, working);
-  return Math.floor(((targetMs - at.adcMs - at.dacMs) * at.rateHz) / 1000 - bufferedSamples(at) + 1e-6);
+/** Reckons ways of a template at a rate and buffer: converters by the sockets, buffers and margins by the interface, chains by what is on while recording. */
+export const timerOf = (doc: Pick<Template, "processors" | "buffers">, rig: Rig, working: Working): Timer => {
+  const context = { rateHz: working.rateHz, insertSamples: roundTripSamples(hardwareOf(rig, {}, working)) };
+  const chain = keeping((id) => channelSamples(doc, id as ChannelId, context));
+  const ends = keeping((key) => {
+    const [input = "", output = ""] = key.split("|");
+    return hardwareOf(rig, { in: (input || null) as PortId | null, out: (output || null) as PortId | null }, working);
+  });
+  const hardware = ({ portId, outId }: OwnWay): Hardware => ends(`${portId ?? ""}|${outId ?? ""}`);
+  const chainOf = (way: OwnWay): number => (way.direct ? 0 : sum(way.channelIds.map(chain)));
+  const parts = (way: OwnWay): readonly PathPart[] => {
+    if (way.direct) return directParts(rig, way, working);
+    const stretches = way.channelIds.flatMap((channelId): readonly PathPart[] => {
+      const samples = chain(channelId);
+      return samples ? [{ kind: "chain", ms: samplesToMs(samples, working.rateHz), channelId }] : [];
+    });
+    return computerParts(hardware(way), stretches);
+  };
+  return {
+    working,
+    context,
+    chainSamples: chainOf,
+    ms: (way) => (way.direct ? sum(parts(way).map(({ ms }) => ms)) : roundTripMs(hardware(way), chainOf(way))),
+    parts,
+    allowed: (way, targetMs) => {
+      if (targetMs === null) return null;
+      const at = hardware(way);
+      return Math.floor(((targetMs - at.adcMs - at.dacMs) * at.rateHz) / 1000 - bufferedSamples(at) + 1e-6);
+    },
+  };
 };
 
 export interface Hearing {
@@ -125,13 +153,25 @@ export const hearingOf = (doc: Template, rig: Rig, studio: Studio): Hearing => {
   const working = workingOf(doc);
   const { ways, cut } = ownWaysOf(doc, rig);
   const arrivals = arrivalsOf(doc, rig);
+  const timer = timerOf(doc, rig, working);
+  const target = keeping((trackId) => ({ ms: targetMsOf(doc, studio, doc.channels[trackId as ChannelId] as Track) }));
   const paths = ways.map((way): OwnPath => {
-    const timed = timedWay(doc, rig, { way, working });
-    const targetMs = targetMsOf(doc, studio, doc.channels[way.trackId] as Track);
+    const parts = timer.parts(way);
+    const ms = sum(parts.map((part) => part.ms));
+    const samples = timer.chainSamples(way);
+    const targetMs = target(way.trackId).ms;
     const last = way.channelIds.at(-1) as ChannelId;
     const meets = (arrivals.at.get(last) ?? 0) + (arrivals.chain.get(last) ?? 0);
-    const aheadSamples = way.direct ? 0 : Math.max(0, meets - timed.chainSamples);
-    return { ...way, ...timed, targetMs, state: timelinessOf(timed.ms, { targetMs, wet: way.wet }), aheadSamples };
+    return {
+      ...way,
+      parts,
+      ms,
+      chainSamples: samples,
+      processorIds: samples ? lateOn(doc, way, timer.context).map(({ id }) => id) : [],
+      targetMs,
+      state: timelinessOf(ms, { targetMs, wet: way.wet }),
+      aheadSamples: way.direct ? 0 : Math.max(0, meets - samples),
+    };
   });
   return { paths, cut };
 };

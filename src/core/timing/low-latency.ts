@@ -6,8 +6,8 @@ import type { Template } from "../model/template";
 import { targetMsOf } from "../queries/performing";
 import type { SampleRateHz } from "../units/hertz";
 import { type Burden, fewestOff } from "./fewest-off";
-import { buffersOffered, hardwareOf, ratesOffered, roundTripSamples, type Working } from "./hardware";
-import { allowedSamples, lateOn, timedWay, timelinessOf, workingOf } from "./hearing";
+import { buffersOffered, ratesOffered } from "./hardware";
+import { lateOn, type Timer, timelinessOf, timerOf, workingOf } from "./hearing";
 import { type Costs, costsOf, loadAt, smallestHolding } from "./load";
 import { type OwnWay, ownWaysOf } from "./own-ways";
 import { processorDelay } from "./processor-delay";
@@ -37,21 +37,19 @@ const dryWays = (doc: Template, rig: Rig, studio: Studio): readonly Dry[] =>
     .ways.filter(({ wet }) => !wet)
     .map((way) => ({ way, targetMs: targetMsOf(doc, studio, doc.channels[way.trackId] as Track) }));
 
-const burdenOf = (doc: Template, rig: Rig, { way, targetMs, working }: Dry & { readonly working: Working }): Burden | null => {
-  const allowed = way.direct ? null : allowedSamples(rig, { way, targetMs, working });
+const burdenOf = (doc: Template, timer: Timer, { way, targetMs }: Dry): Burden | null => {
+  const allowed = way.direct ? null : timer.allowed(way, targetMs);
   if (allowed === null) return null;
-  const context = { rateHz: working.rateHz, insertSamples: roundTripSamples(hardwareOf(rig, {}, working)) };
-  const by = new Map(lateOn(doc, way, context).map((processor) => [processor.id as string, processorDelay(processor, context)]));
-  return { over: timedWay(doc, rig, { way, working }).chainSamples - allowed, by };
+  const by = new Map(lateOn(doc, way, timer.context).map((processor) => [processor.id as string, processorDelay(processor, timer.context)]));
+  return { over: timer.chainSamples(way) - allowed, by };
 };
 
 const largest = (offered: readonly number[], holds: (bufferSamples: number) => boolean): number | null => [...offered].reverse().find(holds) ?? null;
 
 /** Whether a way is on time at a buffer, as it is or with all that is late on it switched off. */
-const onTimeAt = (doc: Template, rig: Rig, { dry, working, bare }: { readonly dry: Dry; readonly working: Working; readonly bare: boolean }): boolean => {
-  if (dry.targetMs === null) return true;
-  const { ms, chainSamples } = timedWay(doc, rig, { way: dry.way, working });
-  return ms - (bare ? (1000 * chainSamples) / working.rateHz : 0) <= dry.targetMs + 1e-9;
+const onTimeAt = (timer: Timer, { way, targetMs }: Dry, bare: boolean): boolean => {
+  if (targetMs === null) return true;
+  return timer.ms(way) - (bare ? (1000 * timer.chainSamples(way)) / timer.working.rateHz : 0) <= targetMs + 1e-9;
 };
 
 /**
@@ -61,16 +59,20 @@ const onTimeAt = (doc: Template, rig: Rig, { dry, working, bare }: { readonly dr
 export const lowLatency = (doc: Template, rig: Rig, studio: Studio): LowLatency => {
   const working = workingOf(doc);
   const dry = dryWays(doc, rig, studio);
-  const burdens = dry.flatMap((one) => burdenOf(doc, rig, { ...one, working }) ?? []);
+  const here = timerOf(doc, rig, working);
+  const burdens = dry.flatMap((one) => burdenOf(doc, here, one) ?? []);
   const { off, meets, proven } = fewestOff(burdens);
   const offered = buffersOffered(rig);
-  const at = (bufferSamples: number, bare: boolean) => dry.every((one) => onTimeAt(doc, rig, { dry: one, working: { ...working, bufferSamples }, bare }));
+  const at = (bufferSamples: number, bare: boolean) => {
+    const timer = timerOf(doc, rig, { ...working, bufferSamples });
+    return dry.every((one) => onTimeAt(timer, one, bare));
+  };
   const missing = burdens.map(({ over, by }) => over - [...by.values()].reduce((sum, samples) => sum + samples, 0));
   return {
     off: off as readonly ChainProcessorId[],
     meets,
     proven,
-    late: dry.filter((one) => !onTimeAt(doc, rig, { dry: one, working, bare: false })).length,
+    late: dry.filter((one) => !onTimeAt(here, one, false)).length,
     bufferAsItIs: largest(offered, (samples) => at(samples, false)),
     bufferAllOff: largest(offered, (samples) => at(samples, true)),
     missingMs: Math.max(0, ...missing) * (1000 / working.rateHz),
@@ -96,8 +98,9 @@ export const rateBufferTable = (doc: Template, rig: Rig, studio: Studio): readon
   const costs = costsOf(doc, { recording: true });
   return ratesOffered(rig).flatMap((rateHz) =>
     buffersOffered(rig).map((bufferSamples) => {
+      const timer = timerOf(doc, rig, { rateHz, bufferSamples });
       const timed = dry.map(({ way, targetMs }) => {
-        const { ms } = timedWay(doc, rig, { way, working: { rateHz, bufferSamples } });
+        const ms = timer.ms(way);
         return { ms, state: timelinessOf(ms, { targetMs, wet: false }) };
       });
       const load = loadAt(costs, bufferSamples, rateHz);

@@ -116,25 +116,48 @@ const onwards = ({ doc, graph, armed }: Follow, at: Walk, channel: Channel): rea
     return [{ id: thread.to, way: [...at.way, thread.to], db: at.db + leaves + next.trimDb, turned: at.turned !== turns(doc, next), wet: at.wet || isWet(doc, next) }];
   });
 
-type Heard = Walk & { readonly levelDb: number };
-
-/** The ways of a track through the computer to each of what a cue carries, itself among it. Depth first, bounded. */
-const throughComputer = (doc: Template, track: Track, carried: ReadonlyMap<ChannelId, Carried>): { readonly walks: readonly Heard[]; readonly cut: boolean } => {
+/** Every way of a track through the computer, itself first, to whatever its sound comes to. Depth first, bounded. */
+const walksFrom = (doc: Template, track: Track): { readonly walks: readonly Walk[]; readonly cut: boolean } => {
   const follow: Follow = { doc, graph: graphOf(doc), armed: armedOf(doc) };
-  const found: Heard[] = [];
+  const walks: Walk[] = [];
   const open: Walk[] = [{ id: track.id, way: [track.id], db: track.trimDb, turned: turns(doc, track), wet: false }];
-  let steps = 0;
   for (let at = open.pop(); at; at = open.pop()) {
-    if (++steps > MOST_STEPS || found.length >= MOST_WAYS) return { walks: found, cut: true };
+    if (walks.length >= MOST_STEPS) return { walks, cut: true };
     const channel = doc.channels[at.id];
     if (!channel) continue;
+    walks.push(at);
+    const next = onwards(follow, at, channel);
+    for (let n = next.length - 1; n >= 0; n--) open.push(next[n] as Walk);
+  }
+  return { walks, cut: false };
+};
+
+type Walks = ReturnType<typeof walksFrom>;
+
+/** What the ways of sound hang on; levels in cues do not, so those are typed without any way being looked for again. */
+const WAYS_HANG_ON = ["channels", "sends", "processors", "sideChains", "controls", "mix", "passes", "buffers"] as const;
+
+let last: { readonly of: Template; readonly walks: Map<ChannelId, Walks> } | null = null;
+
+const walksOf = (doc: Template, track: Track): Walks => {
+  const before = last;
+  if (!before || WAYS_HANG_ON.some((table) => before.of[table] !== doc[table])) last = { of: doc, walks: new Map() };
+  const { walks } = last as NonNullable<typeof last>;
+  const known = walks.get(track.id) ?? walksFrom(doc, track);
+  walks.set(track.id, known);
+  return known;
+};
+
+/** Those of a track's ways that come to something a cue carries, with how loud they are there. */
+const heardWays = (doc: Template, track: Track, carried: ReadonlyMap<ChannelId, Carried>) => {
+  const { walks, cut } = walksOf(doc, track);
+  const found = walks.flatMap((at) => {
     const here = carried.get(at.id);
     // What is monitored direct reaches the cue by itself, not by the computer.
-    const heard = here && !(channel.id === track.id && track.monitor === "direct") ? inCueDb(doc, channel, here.level) : null;
-    if (heard !== null) found.push({ ...at, levelDb: at.db + heard });
-    open.push(...[...onwards(follow, at, channel)].reverse());
-  }
-  return { walks: found, cut: false };
+    const heard = here && !(at.id === track.id && track.monitor === "direct") ? inCueDb(doc, here.channel, here.level) : null;
+    return heard === null ? [] : [{ ...at, levelDb: at.db + heard }];
+  });
+  return { walks: found.slice(0, MOST_WAYS), cut: cut || found.length > MOST_WAYS };
 };
 
 const waysOfTrack = (doc: Template, rig: Rig, { cue, track, carried }: { readonly cue: Cue; readonly track: Track; readonly carried: ReadonlyMap<ChannelId, Carried> }) => {
@@ -149,9 +172,10 @@ const waysOfTrack = (doc: Template, rig: Rig, { cue, track, carried }: { readonl
       ? [{ ...common, id: `${cue.id} ${track.id} direct`, direct: true, wet: false, channelIds: [track.id], levelDb: own.level.levelDb, turned: false }]
       : [];
   if (track.monitor === "off") return { ways: direct, cut: false };
-  const { walks, cut } = throughComputer(doc, track, carried);
+  const { walks, cut } = heardWays(doc, track, carried);
+  const roomy = isWet(doc, track);
   const computer = walks.map(
-    ({ way, wet, turned, levelDb }): OwnWay => ({ ...common, id: `${cue.id} ${way.join(" ")}`, direct: false, wet: wet || isWet(doc, track), channelIds: way, levelDb, turned }),
+    ({ way, wet, turned, levelDb }): OwnWay => ({ ...common, id: `${cue.id} ${way.join(" ")}`, direct: false, wet: wet || roomy, channelIds: way, levelDb, turned }),
   );
   return { ways: [...direct, ...computer], cut };
 };
