@@ -77,14 +77,15 @@ test("a cell of the table of rates and buffers is tried; the comb of what is hea
   await expect(comb.getByRole("img", { name: /^Response/ })).toHaveAccessibleName(/from silence to 9 dB, the first notch at 163.8 Hz, then every 327.5 Hz/);
   await comb.getByRole("button", { name: "Silence the computer's copy" }).click();
   await expect(comb).toContainText("Nobody hears themself twice.");
-  await page.getByRole("textbox", { name: "Buffer while recording" }).fill("a lot");
-  await page.keyboard.press("Enter");
-  await expect(page.getByText(/“a lot”/)).toBeVisible();
-  await page.keyboard.press("Escape");
   for (const scheme of ["light", "dark"] as const) {
     await page.emulateMedia({ colorScheme: scheme });
     expect((await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
   }
+  await page.getByRole("textbox", { name: "Buffer while recording" }).fill("a lot");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("“a lot” is no whole number from 1 to 65536.")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("textbox", { name: "Buffer while recording" })).toHaveValue("64");
 });
 
 test("threads are gone through by arrows; without cues the way to them is shown", async ({ page }) => {

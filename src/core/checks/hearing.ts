@@ -27,6 +27,9 @@ const heard = perTwo((rig: Rig, studio: Studio) => perDocument((doc: Template): 
 /** What everybody hears of themself; nothing is computed where there are no cues. */
 const hearing = (context: CheckContext): Hearing => (cuesOf(context.doc).length ? heard(context.rig, studioOf(context))(context.doc) : { paths: [], cut: 0 });
 
+/** What would help, once for all who are late. */
+const helps = perTwo((rig: Rig, studio: Studio) => perDocument((doc: Template) => lowLatency(doc, rig, studio)));
+
 const at = (cueId: Cue["id"], field: "delay" | "sources") => [{ kind: "cue", id: cueId, field }] as const;
 const monitored = (ids: readonly ChannelId[], monitor: "direct" | "computer") => [{ kind: "channels.set", channelIds: ids, set: { monitor } }] as const;
 
@@ -141,7 +144,7 @@ const sooner = (context: CheckContext, path: OwnPath): readonly Fix[] => {
   const track = doc.channels[path.trackId];
   const name = nameOf(track);
   const direct = directWay(rig, path.portId, path.outId, doc.format.sampleRateHz);
-  const { off, meets, bufferAsItIs } = lowLatency(doc, rig, studioOf(context));
+  const { off, meets, bufferAsItIs } = helps(rig, studioOf(context))(doc);
   const ways: readonly Fix[] = [
     ...(direct && path.channelIds.length === 1 ? [{ label: `Monitor ${name} direct`, commands: monitored([path.trackId], "direct") }] : []),
     ...(off.length && meets

@@ -1,4 +1,5 @@
 import type { Around, DocumentDescription } from "../model/describe/table";
+import { isKeptFor } from "../model/per-document";
 import type { Patch } from "./command";
 import { bearsOnIndex, hasIndex, type Index, keepIndex, type Loose, type Tables, takeIndex } from "./references";
 
@@ -79,7 +80,8 @@ export class Work<D extends { readonly id: string }> {
     const of = this.description.tables[table];
     const bears = of !== undefined && bearsOnIndex(of, was, entry);
     const index = bears ? this.references : this.index;
-    if (!this.own.has(table)) {
+    // A table of our own that something was made of in the meantime, and is kept for, stays as it was read.
+    if (!this.own.has(table) || isKeptFor(this.table(table))) {
       this.root[table] = { ...this.table(table) };
       this.own.add(table);
     }

@@ -1,3 +1,9 @@
+/** Documents and tables that something is kept for. */
+const keptFor = new WeakSet<object>();
+
+/** Whether something is kept for a document or table: it must not be changed in place any more. */
+export const isKeptFor = (doc: object): boolean => keptFor.has(doc);
+
 /**
  * Keeps what a pure function says of a document for as long as that very document lives. Documents are immutable, so the answer stays true. The one asked for
  * last is at hand without a look into the keeping: whoever goes through a document asks for the same again and again.
@@ -9,7 +15,10 @@ export const perDocument = <D extends object, T>(compute: (doc: D) => T): ((doc:
     if (last?.doc === doc) return last.value;
     const known = kept.get(doc);
     const found = known ?? { value: compute(doc) };
-    if (!known) kept.set(doc, found);
+    if (!known) {
+      kept.set(doc, found);
+      keptFor.add(doc);
+    }
     last = { doc, value: found.value };
     return found.value;
   };

@@ -1,7 +1,7 @@
 import type { ChannelId, CueId } from "../model/ids";
 import { perDocument, perTwo } from "../model/per-document";
 import { linesOfTrack, tracksOf } from "../model/read-template";
-import { entriesOf, inOrder, putInto } from "../model/table";
+import { entriesOf, inOrder, putInto, stepwise } from "../model/table";
 import type { CueLevel } from "../model/tables/cue-levels";
 import type { Cue } from "../model/tables/cues";
 import type { Pass } from "../model/tables/passes";
@@ -18,25 +18,40 @@ const inRow = perDocument((cues: Template["cues"]): readonly Cue[] => inOrder(cu
 /** The cues in their order. */
 export const cuesOf = (doc: Pick<Template, "cues">): readonly Cue[] => inRow(doc.cues);
 
-interface ByCell {
-  readonly at: ReadonlyMap<string, CueLevel>;
-  readonly byCue: ReadonlyMap<CueId, readonly CueLevel[]>;
-}
+type OfCue = ReadonlyMap<ChannelId, CueLevel>;
 
-const keyOf = ({ cueId, sourceId }: CueCell): string => `${cueId} ${sourceId}`;
-
-const byCell = perDocument((levels: Template["cueLevels"]): ByCell => {
-  const byCue = new Map<CueId, CueLevel[]>();
-  const all = entriesOf<CueLevel>(levels);
-  for (const level of all) putInto(byCue, level.cueId, level);
-  return { at: new Map(all.map((level) => [keyOf(level), level])), byCue };
-});
+/** Levels by cue and then by what is heard. One that is only set otherwise is put in its place: the other cues are the very same. */
+const byCell = stepwise<CueLevel, ReadonlyMap<CueId, OfCue>>(
+  (levels) => {
+    const byCue = new Map<CueId, Map<ChannelId, CueLevel>>();
+    for (const level of entriesOf<CueLevel>(levels)) {
+      const there = byCue.get(level.cueId);
+      if (there) there.set(level.sourceId, level);
+      else byCue.set(level.cueId, new Map([[level.sourceId, level]]));
+    }
+    return byCue;
+  },
+  (last, changes) => {
+    const next = new Map(last);
+    for (const [was, is] of changes) {
+      const there = next.get(is.cueId);
+      if (!there || was.cueId !== is.cueId || was.sourceId !== is.sourceId) return null;
+      next.set(is.cueId, new Map(there).set(is.sourceId, is));
+    }
+    return next;
+  },
+);
 
 /** How a channel is heard in a cue; null where it is not. */
-export const levelIn = (doc: Pick<Template, "cueLevels">, cell: CueCell): CueLevel | null => byCell(doc.cueLevels).at.get(keyOf(cell)) ?? null;
+export const levelIn = (doc: Pick<Template, "cueLevels">, { cueId, sourceId }: CueCell): CueLevel | null => byCell(doc.cueLevels).get(cueId)?.get(sourceId) ?? null;
+
+const NOTHING: OfCue = new Map();
+
+/** What a cue carries, by channel. */
+export const carriedBy = (doc: Pick<Template, "cueLevels">, cueId: CueId): OfCue => byCell(doc.cueLevels).get(cueId) ?? NOTHING;
 
 /** What a cue carries. */
-export const levelsOfCue = (doc: Pick<Template, "cueLevels">, cueId: CueId): readonly CueLevel[] => byCell(doc.cueLevels).byCue.get(cueId) ?? [];
+export const levelsOfCue = (doc: Pick<Template, "cueLevels">, cueId: CueId): readonly CueLevel[] => [...carriedBy(doc, cueId).values()];
 
 const own = perTwo((channels: Template["channels"], lines: Template["lines"]): ReadonlyMap<string, readonly ChannelId[]> => {
   const doc = { channels, lines } as Template;

@@ -8,7 +8,7 @@ import type { Cue } from "../model/tables/cues";
 import type { Template } from "../model/template";
 import { processorsOf } from "../queries/chains";
 import { controlledBy } from "../queries/controls";
-import { armedOf, cuesOf, levelsOfCue, ownTracksOf } from "../queries/cues";
+import { armedOf, carriedBy, cuesOf, ownTracksOf } from "../queries/cues";
 import { type Graph, graphOf, outOf, sendOf, type Thread } from "../routing/graph";
 import { directWay } from "./hardware";
 import { isWorking } from "./processor-delay";
@@ -93,10 +93,7 @@ interface Walk {
   readonly wet: boolean;
 }
 
-interface Carried {
-  readonly level: CueLevel;
-  readonly channel: Channel;
-}
+type Carried = ReadonlyMap<ChannelId, CueLevel>;
 
 interface Follow {
   readonly doc: Template;
@@ -149,18 +146,18 @@ const walksOf = (doc: Template, track: Track): Walks => {
 };
 
 /** Those of a track's ways that come to something a cue carries, with how loud they are there. */
-const heardWays = (doc: Template, track: Track, carried: ReadonlyMap<ChannelId, Carried>) => {
+const heardWays = (doc: Template, track: Track, carried: Carried) => {
   const { walks, cut } = walksOf(doc, track);
   const found = walks.flatMap((at) => {
-    const here = carried.get(at.id);
+    const [level, channel] = [carried.get(at.id), doc.channels[at.id]];
     // What is monitored direct reaches the cue by itself, not by the computer.
-    const heard = here && !(at.id === track.id && track.monitor === "direct") ? inCueDb(doc, here.channel, here.level) : null;
+    const heard = level && channel && !isParked(channel) && !(at.id === track.id && track.monitor === "direct") ? inCueDb(doc, channel, level) : null;
     return heard === null ? [] : [{ ...at, levelDb: at.db + heard }];
   });
   return { walks: found.slice(0, MOST_WAYS), cut: cut || found.length > MOST_WAYS };
 };
 
-const waysOfTrack = (doc: Template, rig: Rig, { cue, track, carried }: { readonly cue: Cue; readonly track: Track; readonly carried: ReadonlyMap<ChannelId, Carried> }) => {
+const waysOfTrack = (doc: Template, rig: Rig, { cue, track, carried }: { readonly cue: Cue; readonly track: Track; readonly carried: Carried }) => {
   const lines = linesOfTrack(doc, track).filter(({ player }) => cue.people.includes(player));
   const [line] = lines;
   const [outId = null] = cue.portIds;
@@ -168,8 +165,8 @@ const waysOfTrack = (doc: Template, rig: Rig, { cue, track, carried }: { readonl
   const own = carried.get(track.id);
   const heardDirect = track.monitor === "direct" || (cue.mixedIn === "interface" && track.monitor !== "off");
   const direct: OwnWay[] =
-    own?.level.on && own.level.levelDb !== null && heardDirect && directWay(rig, common.portId, outId, doc.format.sampleRateHz)
-      ? [{ ...common, id: `${cue.id} ${track.id} direct`, direct: true, wet: false, channelIds: [track.id], levelDb: own.level.levelDb, turned: false }]
+    own?.on && own.levelDb !== null && heardDirect && directWay(rig, common.portId, outId, doc.format.sampleRateHz)
+      ? [{ ...common, id: `${cue.id} ${track.id} direct`, direct: true, wet: false, channelIds: [track.id], levelDb: own.levelDb, turned: false }]
       : [];
   if (track.monitor === "off") return { ways: direct, cut: false };
   const { walks, cut } = heardWays(doc, track, carried);
@@ -190,11 +187,7 @@ export const ownWaysOf = (doc: Template, rig: Rig): OwnWays => {
   const ways: OwnWay[] = [];
   let cut = 0;
   for (const cue of cuesOf(doc)) {
-    const carried = new Map<ChannelId, Carried>();
-    for (const level of levelsOfCue(doc, cue.id)) {
-      const channel = doc.channels[level.sourceId];
-      if (channel && !isParked(channel)) carried.set(level.sourceId, { level, channel });
-    }
+    const carried = carriedBy(doc, cue.id);
     for (const trackId of ownTracksOf(doc, cue)) {
       const track = doc.channels[trackId];
       if (track?.kind !== "track" || track.parked || !armed.has(trackId)) continue;
