@@ -23,7 +23,13 @@ describe("several edits in one gesture", () => {
   it("are each planned from what the ones before left, and what was read in between does not stand for the end", () => {
     const put = (sourceId: string): Edit => ({ kind: "cueLevels.put", levels: [{ id: `level-${sourceId}` as never, cueId: "cue" as never, sourceId: sourceId as never }] });
     const doc = aTemplate().track("Fiddle", { input: "9" }).track("Voice", { input: "1" }).build();
-    const made = applyAll(doc, [{ kind: "cues.add", cues: [{ id: "cue" as never, name: "Ilse" }], levels: [], before: null }, put("track-1"), put("track-2"), put("main")]);
+    const made = applyAll(doc, [
+      { kind: "cues.add", cues: [{ id: "cue" as never, name: "Ilse" }], levels: [], before: null },
+      put("track-1"),
+      put("track-2"),
+      put("main"),
+      { kind: "template.rename", name: "Later" },
+    ]);
     const after = made.ok ? made.doc : expect.unreachable();
     expect(levelsOfCue(after, "cue" as never).map(({ sourceId }) => sourceId)).toEqual(["track-1", "track-2", "main"]);
   });
