@@ -7,12 +7,8 @@ import { freePort, main, pause, ROOT, say } from "./lib/shell.mjs";
 
 const SHOTS = [
   { name: "library", path: "/" },
-  { name: "library-night", path: "/", night: true },
   { name: "input-list", path: "/templates/tidewrack-nine/inputs", act: (page) => page.getByText("Lead voice", { exact: true }).click() },
   { name: "input-list-night", path: "/templates/tidewrack-nine/inputs", night: true, act: (page) => page.getByText("Fiddle", { exact: true }).click() },
-  { name: "large-list", path: "/templates/flood-cantata/inputs", act: (page) => page.getByText("Soprano 9", { exact: true }).click() },
-  { name: "all-keys", path: "/templates/tidewrack-nine/inputs", act: (page) => page.getByRole("button", { name: "All keys" }).click() },
-  { name: "rig", path: "/rigs/whole-mill?template=tidewrack-nine" },
   {
     name: "rig-device",
     path: "/rigs/whole-mill?template=tidewrack-nine",
@@ -22,9 +18,8 @@ const SHOTS = [
         .getByRole("button", { name: /^Brindle 16/ })
         .click(),
   },
-  { name: "rig-night", path: "/rigs/wheelhouse-cart", night: true },
   { name: "studio", path: "/studio" },
-  { name: "findings", path: "/templates/tidewrack-nine/inputs", act: (page) => page.getByRole("button", { name: "1 problem" }).click() },
+  { name: "findings", path: "/templates/tidewrack-nine/inputs", act: (page) => page.getByRole("button", { name: "2 problems" }).click() },
   {
     name: "reading-a-list",
     path: "/",
@@ -56,6 +51,20 @@ const SHOTS = [
     night: true,
     act: (page) => page.getByRole("button", { name: /^Ducking/ }).click(),
   },
+  { name: "cues", path: "/templates/tidewrack-nine/cues", act: (page) => page.getByRole("columnheader", { name: /^Juno,/ }).click() },
+  { name: "cues-night", path: "/templates/ferrymans-ghost/cues", night: true, act: (page) => page.getByRole("gridcell", { name: /^Widow in Actors: / }).click() },
+  { name: "passes", path: "/templates/harp-and-lullaby/cues/passes", act: (page) => page.keyboard.press("n") },
+  { name: "levels", path: "/templates/tidewrack-nine/cues/levels", act: (page) => page.getByRole("gridcell", { name: "Trumpet", exact: true }).click() },
+  {
+    name: "delay",
+    path: "/templates/tidewrack-nine/delay",
+    act: async (page) => {
+      await page.getByRole("option", { name: /^Ilse, Lead voice, direct/ }).click();
+      await page.getByRole("radiogroup", { name: "How it is monitored" }).getByText("computer").click();
+      await page.getByRole("radiogroup", { name: "Buffer" }).getByText("32").click();
+    },
+  },
+  { name: "delay-night", path: "/templates/tidewrack-nine/delay", night: true, act: (page) => page.getByRole("option", { name: /^Juno, Second voice, computer/ }).click() },
   { name: "hand-off", path: "/templates/tidewrack-nine/hand-off" },
 ];
 

@@ -36,7 +36,7 @@ const wayInWords = (doc: Template, { direct, wet, channelIds }: OwnPath): string
 const likeness = (doc: Template, path: OwnPath): string => {
   const track = doc.channels[path.trackId];
   const family = track?.kind === "track" && !path.wet ? track.folderId : null;
-  return [path.cueId, family, wayInWords(doc, path), path.ms.toFixed(3), path.targetMs, path.aheadSamples].join("|");
+  return [path.cueId, family, wayInWords(doc, path), path.ms.toFixed(3), path.wet ? null : path.targetMs, path.aheadSamples].join("|");
 };
 
 /** The threads of everybody's own sound, cue by cue, dry before wet, those that are alike as one. */

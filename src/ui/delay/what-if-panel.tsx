@@ -43,6 +43,8 @@ const adviceInWords = ({ off, meets, proven, late, missingMs, bufferAsItIs, buff
   const fewest = off.length ? `The fewest that bring all on time${proven ? "" : ", as far as was searched"}: ${off.length} of ${all}.` : "";
   if (meets) return fewest;
   const buffer = bufferAllOff === null ? "No buffer offered would do at this rate." : `A buffer of ${bufferAllOff} would do with them off.`;
+  if (!all)
+    return `Nothing that is late can be switched off: the latest stays ${formatMs(missingMs)} behind. ${bufferAsItIs === null ? "No buffer offered would do at this rate." : `A buffer of ${bufferAsItIs} would do.`}`;
   return `Even with all of them off the latest stays ${formatMs(missingMs)} behind. ${bufferAsItIs === null ? buffer : `A buffer of ${bufferAsItIs} would do as it is.`}`;
 };
 
