@@ -33,7 +33,8 @@ test("the singer of the lullabies: direct below 1 ms; tried through the computer
   await expect(thread(page, /^Ilse, Lead, computer, dry: 1\d(\.\d)? ms of 3, \d\.\d m in air, late/)).toBeVisible();
   await expect(parts(page)).toContainText(/converter, 0.3 ms · buffer and driver, 5.7 ms · .*buffer and driver, 5.7 ms · converter, 0.3 ms/);
   await expect(whatIf(page)).toContainText("Even with all of them off the latest stays");
-  await expect(whatIf(page)).toContainText("A buffer of 32 would do");
+  await expect(whatIf(page)).toContainText("A buffer of 32 would do with them off.");
+  await expect(whatIf(page).getByRole("checkbox", { name: "Limiter of the fewest" })).toBeVisible();
   await expect(whatIf(page).getByRole("list", { name: "What becomes of it" })).toContainText(/Ilse Lead 0.9 → 1\d\.\d ms of 3/);
   // Nothing changed yet.
   expect([(await lead(page, id))?.monitor, (await document(page, id)).buffers.recordingSamples]).toEqual(["direct", 64]);

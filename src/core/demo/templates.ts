@@ -196,6 +196,24 @@ const effect =
     },
   });
 
+const lateLimiter =
+  (on: string) =>
+  (_doc: Template, found: (name: string) => ChannelId, ids: IdSource): Planned => ({
+    ok: true,
+    gesture: {
+      commands: [
+        {
+          kind: "processors.add",
+          processors: [
+            newProcessor("limiter", { id: ids<ChainProcessorId>("processor"), channelId: found(on), lookaheadMs: 1, delaySamples: 48, delayDoubleSamples: 96 }) as never,
+          ],
+          bands: [],
+          before: null,
+        },
+      ],
+    },
+  });
+
 const lullaby = (): Template => {
   const ids = sequentialIds();
   let doc = templateFromList({ id: "harp-and-lullaby", name: "Harp & Lullaby", kind: "voice-over-backing", rig: wholeMill, list: LULLABY, ids });
@@ -229,6 +247,8 @@ const lullaby = (): Template => {
       acts: [
         effect("reverb", "Plate", { decayS: 2.2, installed: "Mill plate", version: "1.4" }),
         effect("delay", "Echo", { timeMs: 310, feedbackPercent: 25 }),
+        // Looks ahead: through the computer it would make her late.
+        lateLimiter("Lead"),
         withHeadroom(wholeMill),
         beside("talkback"),
         cue(wholeMill, { people: ["Ilse Varga"], more: 2 }),

@@ -98,7 +98,7 @@ export interface CueHead {
   readonly ownIds: ReadonlySet<ChannelId>;
   /** Their own dry sound that comes latest against its target; null where none reaches them dry. */
   readonly latest: OwnPath | null;
-  readonly state: Timeliness | "unheard" | "nobody";
+  readonly state: Timeliness | "unheard" | "nobody" | "kept-out" | "comes-back";
 }
 
 const WORSE: readonly Timeliness[] = ["wet", "untold", "on-time", "near", "late"];
@@ -121,6 +121,6 @@ export const cueHeads = (doc: Template, rig: Rig, { paths }: Hearing): readonly 
   cuesOf(doc).map((cue): CueHead => {
     const own = ownTracksOf(doc, cue);
     const latest = worstOf(paths.filter(({ cueId, wet }) => cueId === cue.id && !wet));
-    const state = !cue.people.length ? "nobody" : (latest?.state ?? "unheard");
+    const state = !cue.people.length ? "nobody" : cue.hearing === "far" ? (latest ? "comes-back" : "kept-out") : (latest?.state ?? "unheard");
     return { cue, output: cueOutputText(rig, cue), plays: playsInWords(doc, own), ownIds: new Set(own), latest, state };
   });

@@ -89,6 +89,15 @@ export const planPasses = (doc: Template, { trackIds, inputs, takeMinutes, takes
   );
 };
 
+/** Runs a pass, and opens the family that it wants open. */
+export const runPass = (doc: Template, passId: PassId, name?: string): Planned => {
+  const pass = doc.passes[passId];
+  if (!pass) return unplanned("That pass is no longer there.");
+  const folder = pass.openFolderId ? doc.folders[pass.openFolderId] : undefined;
+  const opens = folder && !folder.open ? [{ kind: "folders.set", folderIds: [folder.id], set: { open: true } } as const] : [];
+  return planned([{ kind: "passes.run", passId }, ...opens], name ?? `Run ${pass.name}`);
+};
+
 /** The pass after the one that runs; a refusal after the last. */
 export const nextPass = (doc: Template): Planned => {
   const passes = passesOf(doc);
@@ -96,7 +105,7 @@ export const nextPass = (doc: Template): Planned => {
   const at = running ? passes.indexOf(running) : 0;
   const next = passes[at + 1];
   if (!runningPass(doc)) return unplanned("There are no passes yet: plan them first.");
-  return next ? planned([{ kind: "passes.run", passId: next.id }], `Next pass: ${next.name}`) : unplanned(`${passes[at]?.name} is the last pass.`);
+  return next ? runPass(doc, next.id, `Next pass: ${next.name}`) : unplanned(`${passes[at]?.name} is the last pass.`);
 };
 
 /** Arms or disarms tracks in a pass. */

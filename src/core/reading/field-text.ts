@@ -28,7 +28,9 @@ const FACTORS: Readonly<Record<string, number>> = { khz: 1000, k: 1000 };
 const UNITS = /^([+-]?\d+(?:\.\d+)?) ?(db|ms|s|hz|khz|k|%|samples?|: ?1|)$/;
 
 /** A number typed for a field, with its unit or without: whole where the field has whole ones. */
-const readNumber = ({ range, schema }: Field, cell: string): ReadField => {
+const readNumber = ({ range, schema, initial }: Field, cell: string): ReadField => {
+  // Where nobody need say anything, nothing typed says nothing.
+  if (initial === null && !cell.trim()) return { ok: true, value: null };
   const found = UNITS.exec(cell.trim().toLowerCase().replace("−", "-").replace(",", ".").slice(0, 40));
   const value = found ? Number(found[1]) * (FACTORS[found[2] ?? ""] ?? 1) : Number.NaN;
   const whole = schema.type === "integer";

@@ -3,6 +3,7 @@ import type { Processor } from "../model/tables/chain-processors";
 import type { Channel } from "../model/tables/channels";
 import type { ProcessorKind } from "../model/tables/processor-settings";
 import type { Template } from "../model/template";
+import { runningPass } from "../queries/cues";
 import { isWorking } from "./processor-delay";
 
 /** What a kind of processor costs for each sample, in nanoseconds: estimates, used where nobody has typed a measured figure. */
@@ -38,9 +39,10 @@ export interface Costs {
   readonly measured: number;
 }
 
-/** What a template costs the computer: while recording without what is off then, while mixing with all that is not bypassed. Parked channels cost nothing. */
-export const costsOf = (doc: Pick<Template, "channels" | "processors" | "buffers">, { recording }: { readonly recording: boolean }): Costs => {
-  const channels = entriesOf<Channel>(doc.channels).filter((channel) => channel.kind === "main" || !channel.parked);
+/** What a template costs the computer: while recording without what is off then, while mixing with all that is not bypassed. Parked channels cost nothing, nor while recording what the running pass parks. */
+export const costsOf = (doc: Pick<Template, "channels" | "processors" | "buffers" | "passes">, { recording }: { readonly recording: boolean }): Costs => {
+  const waiting = new Set<string>(runningPass(doc)?.parkedIds ?? []);
+  const channels = entriesOf<Channel>(doc.channels).filter((channel) => channel.kind === "main" || (!channel.parked && !(recording && waiting.has(channel.id))));
   const inUse = new Set<string>(channels.map(({ id }) => id));
   const on = entriesOf<Processor>(doc.processors).filter(
     (processor) => inUse.has(processor.channelId) && (recording ? isWorking(doc, processor) : !processor.bypassed && processor.use !== "listening-copy"),

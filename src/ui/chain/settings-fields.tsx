@@ -14,6 +14,7 @@ import { useDoing } from "../state/desk-context";
 
 /** Units by the end of a field's name. */
 const UNITS: readonly (readonly [end: string, unit: string])[] = [
+  ["Ns", "ns a sample"],
   ["Db", "dB"],
   ["Ms", "ms"],
   ["Hz", "Hz"],
@@ -45,7 +46,17 @@ export const useSetProcessor = (processor: Processor) => {
 const OPTION_WORDS: Readonly<Record<string, string>> = { itself: "what goes through", others: "what steers it" };
 
 /** What an empty text means. */
-const EMPTY: Readonly<Record<string, string>> = { name: "its kind", installed: "any of its kind", version: "any", from: "nothing said", note: "none", cabinet: "none" };
+const EMPTY: Readonly<Record<string, string>> = {
+  name: "its kind",
+  installed: "any of its kind",
+  version: "any",
+  from: "nothing said",
+  note: "none",
+  cabinet: "none",
+  delayDoubleSamples: "as at 48 kHz",
+  delayQuadrupleSamples: "as at 96 kHz",
+  costNs: "estimated",
+};
 
 interface SettingProps {
   readonly processor: Processor;
@@ -146,7 +157,7 @@ const Steering = ({ processor, rig }: { readonly processor: Processor; readonly 
   );
 };
 
-const ASKED = ["installed", "version", "from", "note"] as const;
+const ASKED = ["delayDoubleSamples", "delayQuadrupleSamples", "costNs", "installed", "version", "from", "note"] as const;
 
 /** All settings of a processor, and what it asks for. */
 export const SettingsFields = ({ processor, rig }: { readonly processor: Processor; readonly rig: Rig }) => (

@@ -1,5 +1,6 @@
 import { IconAlertTriangle, IconCheck, IconCircleDashed, IconVolumeOff } from "@tabler/icons-react";
 import type { CueHead } from "@/core/layout/cue-matrix";
+import { counted } from "@/core/units/counted";
 import { formatMs } from "@/core/units/milliseconds";
 import classes from "./cues.module.css";
 
@@ -11,6 +12,8 @@ const STATES: { readonly [S in CueHead["state"]]: { readonly word: string; reado
   wet: { word: "wet only", tone: "soft", Icon: IconCircleDashed },
   untold: { word: "no target", tone: "soft", Icon: IconCircleDashed },
   unheard: { word: "not heard", tone: "hint", Icon: IconVolumeOff },
+  "kept-out": { word: "without own", tone: "well", Icon: IconCheck },
+  "comes-back": { word: "comes back", tone: "problem", Icon: IconAlertTriangle },
   nobody: { word: "nobody", tone: "soft", Icon: IconCircleDashed },
 };
 
@@ -21,12 +24,14 @@ interface HeadProps {
   readonly selected: boolean;
   readonly active: boolean;
   readonly tight: boolean;
+  /** What the checks tell of it, in words. */
+  readonly told: readonly string[];
   readonly onDown: (range: boolean) => void;
   readonly onOpen: () => void;
 }
 
 /** What stands over a cue: who, where it goes out, what they play, and how late they hear it. */
-export const Head = ({ head, id, index, selected, active, tight, onDown, onOpen }: HeadProps) => {
+export const Head = ({ head, id, index, selected, active, tight, told, onDown, onOpen }: HeadProps) => {
   const { cue, output, plays, latest, state } = head;
   const { word, tone, Icon } = STATES[state];
   const ms = latest ? formatMs(latest.ms) : null;
@@ -38,7 +43,8 @@ export const Head = ({ head, id, index, selected, active, tight, onDown, onOpen 
       tabIndex={-1}
       aria-colindex={index + 2}
       aria-selected={selected}
-      aria-label={`${cue.name}, ${output}${plays ? `, plays ${plays}` : ""}${ms ? `, own sound after ${ms} ${against}` : ""}, ${word}`}
+      aria-label={`${cue.name}, ${output}${plays ? `, plays ${plays}` : ""}${ms ? `, own sound after ${ms} ${against}` : ""}, ${told.length ? `${counted(told.length, "finding")}, ` : ""}${word}`}
+      title={told.join("\n") || undefined}
       className={classes.head}
       data-tone={tone}
       data-selected={selected || undefined}
@@ -54,6 +60,11 @@ export const Head = ({ head, id, index, selected, active, tight, onDown, onOpen 
           {!tight && <span>{word}</span>}
         </span>
       </span>
+      {told.length > 0 && (
+        <span className={classes.told} aria-hidden>
+          {told.length}
+        </span>
+      )}
       <span className={classes.where}>{plays && !tight ? `${output} · ${plays}` : output}</span>
       <span className={classes.late}>
         <b>{ms ?? "–"}</b> {tight ? word : against}

@@ -45,6 +45,7 @@ const textAt = (doc: Template, row: CueRow, cueId: CueId): string => {
 };
 
 const NONE: ReadonlySet<string> = new Set();
+const NOTHING: readonly string[] = [];
 
 interface MatrixProps {
   readonly doc: Template;
@@ -52,6 +53,8 @@ interface MatrixProps {
   readonly heads: readonly CueHead[];
   readonly cursor: CueCursor;
   readonly width: number;
+  /** What the checks tell of each cue. */
+  readonly told: ReadonlyMap<string, readonly string[]>;
   readonly onFold: (id: string) => void;
   readonly onType: (at: At, row: CueRow | null, text: string) => boolean;
   readonly onLevel: (row: CueRow, cueId: CueId, levelDb: Decibels | null) => void;
@@ -111,7 +114,7 @@ const Editor = ({
 };
 
 /** People across, sources down. One place has the keys; it is the grid itself that has the focus. */
-export const CueMatrix = ({ doc, rows, heads, cursor, width, onFold, onType, onLevel, onSettings, onToggle, onNudge, onTakeOut }: MatrixProps) => {
+export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onType, onLevel, onSettings, onToggle, onNudge, onTakeOut }: MatrixProps) => {
   const grid = useRef<HTMLDivElement>(null);
   const [editing, setEditing] = useState<Editing | null>(null);
   const each = Math.max(NARROWEST, Math.min(WIDEST, Math.floor((width - NAMES - 24) / Math.max(1, heads.length)) - (heads.length > 8 ? 6 : GAP)));
@@ -190,6 +193,7 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, onFold, onType, onL
             index={n}
             head={head}
             tight={tight}
+            told={told.get(head.cue.id) ?? NOTHING}
             selected={chosen.has(head.cue.id) && rowIds.size === 0}
             active={at?.rowId === HEADS && at.cueId === head.cue.id}
             onDown={(range) => go({ rowId: HEADS, cueId: head.cue.id }, { range })}

@@ -5,13 +5,14 @@ import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { cueHeads, cueRows } from "@/core/layout/cue-matrix";
 import type { CueId } from "@/core/model/ids";
+import { putInto } from "@/core/model/table";
 import { setCueLevels, setGroupLevel } from "@/core/planning/cue-plans";
 import { cuesOf } from "@/core/queries/cues";
 import { formatLevel } from "@/core/units/decibels";
 import { FindingsPanel } from "../frame/findings-panel";
 import { usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
-import { useDesk, useDoing, useRig } from "../state/desk-context";
+import { useDesk, useDoing, useFindings, useRig } from "../state/desk-context";
 import { CueBar } from "./cue-bar";
 import { CueMatrix, MATRIX } from "./cue-matrix";
 import classes from "./cues.module.css";
@@ -53,6 +54,13 @@ export const CuesScreen = () => {
   const cues = cuesOf(doc);
   const rows = useMemo(() => cueRows(doc, { folded, buses }), [doc, folded, buses]);
   const heads = useMemo(() => cueHeads(doc, rig, hearing), [doc, rig, hearing]);
+  const findings = useFindings();
+  const told = useMemo(() => {
+    const byCue = new Map<string, string[]>();
+    for (const { message, places } of findings)
+      for (const id of new Set(places.flatMap((place) => (place.kind === "cue" ? [place.id] : [])))) putInto(byCue, id as string, message);
+    return byCue;
+  }, [findings]);
   const cursor = useCueCursor(rows, cues);
   const { gather, toggle, nudge, takeOut } = useCueActs(cursor);
   usePageActs(gather);
@@ -89,6 +97,7 @@ export const CuesScreen = () => {
                 heads={heads}
                 cursor={cursor}
                 width={width}
+                told={told}
                 onFold={fold}
                 onType={(at, row, text) => {
                   if (!row) return true;

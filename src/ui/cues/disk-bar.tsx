@@ -33,7 +33,8 @@ export const DiskBar = ({ doc }: { readonly doc: Template }) => {
         ))}
       </KeptFor>
       <p>
-        All at once: {formatBytes(storage.bytesPerSecond)} a second, {formatBytes(storage.bytesPerHour)} an hour, {formatBytes(storage.eveningBytes)} the evening
+        All at once: {storage.bytesPerSecond.toLocaleString("en-GB")} bytes a second, {(storage.bytesPerHour / 1e9).toFixed(4)} GB or {(storage.bytesPerHour / 2 ** 30).toFixed(3)}{" "}
+        GiB an hour, {formatBytes(storage.eveningBytes)} the evening
         {storage.passesBytes === null ? "" : `; all passes ${formatBytes(storage.passesBytes)}`}.
         {longest && ` A plain WAV of ${doc.channels[longest.trackId]?.name} ends after ${formatHours(longest.longestTakeS)}.`}
         {storage.fitsS !== null && ` ${formatHours(storage.fitsS)} of all at once fit.`}

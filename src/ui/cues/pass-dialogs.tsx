@@ -1,11 +1,13 @@
-import { MultiSelect, Stack, Switch, TextInput } from "@mantine/core";
+import { MultiSelect, Select, Stack, Switch, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { useState } from "react";
-import type { ChannelId } from "@/core/model/ids";
+import type { ChannelId, CueId, FolderId } from "@/core/model/ids";
+import { inOrder } from "@/core/model/table";
+import type { Folder } from "@/core/model/tables/folders";
 import type { Pass } from "@/core/model/tables/passes";
 import type { Template } from "@/core/model/template";
 import type { PlanPasses } from "@/core/planning/pass-plans";
-import { passesOf } from "@/core/queries/cues";
+import { cuesOf, passesOf } from "@/core/queries/cues";
 import { recordable } from "@/core/queries/track-order";
 import { counted } from "@/core/units/counted";
 import classes from "../acts/act-dialogs.module.css";
@@ -13,13 +15,18 @@ import { Footer, submitting } from "../acts/dialog-parts";
 import { tellRefusal } from "../shared/notices";
 
 interface AskPass {
+  readonly doc: Template;
   readonly pass: Pass | null;
-  readonly onDo: (set: Pick<Pass, "name" | "takeMinutes" | "takes" | "note">) => boolean;
+  readonly onDo: (set: Pick<Pass, "name" | "takeMinutes" | "takes" | "note" | "cueIds" | "openFolderId">) => boolean;
 }
+
+const NO_FOLDER = "none";
 
 const readNumber = (text: string): number => Number(text.trim().replace(",", "."));
 
-const PassForm = ({ pass, onDo }: AskPass) => {
+const PassForm = ({ doc, pass, onDo }: AskPass) => {
+  const [cueIds, setCueIds] = useState<readonly string[]>(pass?.cueIds ?? []);
+  const [folderId, setFolderId] = useState<string>(pass?.openFolderId ?? NO_FOLDER);
   const [texts, setTexts] = useState({ name: pass?.name ?? "", takeMinutes: String(pass?.takeMinutes ?? 4), takes: String(pass?.takes ?? 3), note: pass?.note ?? "" });
   const field = (key: keyof typeof texts) => ({
     value: texts[key],
@@ -30,7 +37,15 @@ const PassForm = ({ pass, onDo }: AskPass) => {
     const [takeMinutes, takes] = [readNumber(texts.takeMinutes), readNumber(texts.takes)];
     if (!(takeMinutes >= 0.1 && takeMinutes <= 600)) tellRefusal("A take is between 0.1 and 600 minutes long.");
     else if (!(Number.isInteger(takes) && takes >= 1 && takes <= 999)) tellRefusal("There are between 1 and 999 takes.");
-    else return onDo({ name: texts.name, takeMinutes, takes, note: texts.note });
+    else
+      return onDo({
+        name: texts.name,
+        takeMinutes,
+        takes,
+        note: texts.note,
+        cueIds: cueIds as readonly CueId[],
+        openFolderId: folderId === NO_FOLDER ? null : (folderId as FolderId),
+      });
     return false;
   };
   return (
@@ -39,6 +54,21 @@ const PassForm = ({ pass, onDo }: AskPass) => {
         <TextInput label="Name" data-autofocus placeholder="Guide and lead" {...field("name")} />
         <TextInput label="A take, minutes" {...field("takeMinutes")} />
         <TextInput label="Takes" {...field("takes")} />
+        <MultiSelect
+          label="Cues that are used"
+          placeholder={cueIds.length ? undefined : "those of who plays"}
+          data={cuesOf(doc).map(({ id, name }) => ({ value: id as string, label: name }))}
+          value={[...cueIds]}
+          openOnFocus={false}
+          onChange={setCueIds}
+        />
+        <Select
+          label="The family that is open"
+          data={[{ value: NO_FOLDER, label: "as it is" }, ...inOrder<Folder>(doc.folders).map(({ id, name }) => ({ value: id as string, label: name || "without a name" }))]}
+          value={folderId}
+          allowDeselect={false}
+          onChange={(id) => setFolderId(id ?? NO_FOLDER)}
+        />
         <TextInput label="Note" {...field("note")} />
       </Stack>
       <Footer does={pass ? `Set ${pass.name}` : "Add the pass"} />

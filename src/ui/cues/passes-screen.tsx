@@ -6,7 +6,7 @@ import { IconPlus, IconWand } from "@tabler/icons-react";
 import { useCallback, useMemo, useState } from "react";
 import { besidePass, passDraft } from "@/core/layout/pass-draft";
 import type { PassId } from "@/core/model/ids";
-import { armInPass, nextPass, planPasses } from "@/core/planning/pass-plans";
+import { armInPass, nextPass, planPasses, runPass } from "@/core/planning/pass-plans";
 import { formatBytes } from "@/core/units/bytes";
 import { counted } from "@/core/units/counted";
 import { askFirst } from "../acts/route-dialogs";
@@ -49,8 +49,9 @@ export const PassesScreen = () => {
     askPasses({ doc: now, onDo: (asked) => actPlanned(planPasses(desk.getState().doc, { ...asked, ids: newIds })) });
   }, [desk, actPlanned]);
   const add = useCallback(
-    (): void => askPass({ pass: null, onDo: (set) => act({ commands: [{ kind: "passes.add", passes: [{ id: newIds<PassId>("pass"), ...set }], before: null }] }) }),
-    [act],
+    (): void =>
+      askPass({ doc: desk.getState().doc, pass: null, onDo: (set) => act({ commands: [{ kind: "passes.add", passes: [{ id: newIds<PassId>("pass"), ...set }], before: null }] }) }),
+    [desk, act],
   );
   const gather = useCallback((): readonly PageAct[] => {
     const pass = passId ? desk.getState().doc.passes[passId] : undefined;
@@ -66,9 +67,9 @@ export const PassesScreen = () => {
               id: "settings",
               label: `Name and length of ${pass.name}…`,
               key: "Alt I",
-              run: () => askPass({ pass, onDo: (set) => act({ commands: [{ kind: "passes.set", passIds: [pass.id], set }] }) }),
+              run: () => askPass({ doc: desk.getState().doc, pass, onDo: (set) => act({ commands: [{ kind: "passes.set", passIds: [pass.id], set }] }) }),
             },
-            { id: "run", label: `Run ${pass.name}`, key: "Alt R", run: () => void act({ commands: [{ kind: "passes.run", passId: pass.id }] }) },
+            { id: "run", label: `Run ${pass.name}`, key: "Alt R", run: () => void actPlanned(runPass(desk.getState().doc, pass.id)) },
             ...(beside?.before
               ? [
                   {
@@ -104,7 +105,7 @@ export const PassesScreen = () => {
           ]
         : []),
     ];
-  }, [desk, act, next, plan, add, passId]);
+  }, [desk, act, actPlanned, next, plan, add, passId]);
   usePageActs(gather);
   const run = (id: string) => (): void =>
     gather()

@@ -9,7 +9,7 @@ import { formatMs, samplesToMs } from "@/core/units/milliseconds";
 import classes from "./delay.module.css";
 
 /** Where both copies are equally loud nothing is left of it. */
-const levelWords = (db: number): string => (db < -100 ? "silence" : formatDb(dB(Math.round(db * 10) / 10)));
+const levelWords = (db: number): string => (db < -100 ? "silence" : formatDb(dB(Math.round(db * 100) / 100)));
 
 const TICK = { fontSize: 12, fill: "var(--soft)" } as const;
 
@@ -99,7 +99,7 @@ export const CombChart = ({ comb, who, fix, others }: CombProps) => (
           </ResponsiveContainer>
         </div>
         <p className={classes.note}>
-          First notch at {formatHz(comb.firstHz)}, then every {formatHz(comb.spacingHz)}: {levelWords(comb.notchDb)} to {levelWords(comb.peakDb)}.
+          First notch at {comb.firstHz.toFixed(2)} Hz, then every {comb.spacingHz.toFixed(2)}: {levelWords(comb.notchDb)} to {levelWords(comb.peakDb)}.
           {others > 0 ? ` And ${others} more heard twice.` : ""}
         </p>
         {fix && (

@@ -124,7 +124,7 @@ export const DelayThreads = ({ doc, rows, chosen, onChoose }: ThreadsProps) => {
           <b>
             {shown.cueName}, {shown.what}, {shown.way}:
           </b>{" "}
-          {shown.path.parts.map((part) => partTitle(doc, part)).join(" · ")}
+          {shown.path.parts.map((part) => partTitle(doc, part)).join(" · ")}; {shown.path.ms.toFixed(4)} ms in all, {shown.metres.toFixed(3)} m in air
           {shown.path.processorIds.length > 0 && `; made late by ${shown.path.processorIds.map((id) => namedProcessor(doc, id)).join(", ")}`}
           {shown.aheadMs > 0 && `; not held back, so ${formatMs(shown.aheadMs)} before the rest of the mix`}.
         </p>
