@@ -234,7 +234,7 @@ test.describe("with the mouse", () => {
       "Outputs 1–2 out of the interface",
     ]);
     await inspector.getByRole("switch", { name: "Phantom" }).click({ force: true });
-    await expect(page.getByRole("button", { name: "2 problems" })).toBeVisible();
+    await expect(page.getByRole("button", { name: "3 problems" })).toBeVisible();
     await inspector.getByRole("combobox", { name: "Output" }).click();
     await page.getByRole("option", { name: "Outputs 3–4" }).click();
     await expect(way).toContainText("Outputs 3–4");

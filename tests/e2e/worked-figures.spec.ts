@@ -1,18 +1,15 @@
 import { expect, type Page } from "@playwright/test";
 import { DEMO_RIGS } from "../../src/core/demo/rigs";
 import { writeDocument } from "../../src/core/formats/document-json";
-import type { ChannelId, CueId, CueLevelId, SendId } from "../../src/core/model/ids";
+import type { ChannelId, CueId, CueLevelId } from "../../src/core/model/ids";
 import type { Rig } from "../../src/core/model/rig";
-import { newProcessor } from "../../src/core/model/tables/chain-processors";
 import { newCueLevel } from "../../src/core/model/tables/cue-levels";
 import type { Template } from "../../src/core/model/template";
-import type { Edit } from "../../src/core/planning/edits/edit";
-import { aTemplate } from "../../src/core/testing/a-template";
+import { workedMix } from "../../src/core/testing/worked";
 import { dB } from "../../src/core/units/decibels";
 import { awake, uniqueName } from "./helpers";
 import { test } from "./warm";
 
-const id = (name: string) => name as ChannelId;
 const samples = (figure: number) => ({ single: figure, double: figure, quadruple: figure });
 
 /** The interface of the calculations: ADC 0.35, DAC 0.45 ms, margins 24 and 24, one buffer each way. */
@@ -28,37 +25,14 @@ const workedRig = (): Rig => {
   return { ...cart, name: uniqueName("Worked"), timing } as Rig;
 };
 
-/** The template that is worked through in the calculations, with a cue in which Lead hears herself before the fader. */
-const workedTemplate = (): Template => {
-  const late = (channel: string, delaySamples: number): Edit => ({
-    kind: "processors.add",
-    processors: [newProcessor("other", { id: `on-${channel}` as never, channelId: id(channel), delaySamples }) as never],
-    bands: [],
+/** The worked template, with a cue in which Lead hears herself before the fader. */
+const workedTemplate = (): Template =>
+  workedMix({
+    kind: "cues.add",
+    cues: [{ id: "ilse" as CueId, name: "Ilse", people: ["Ilse Varga"], portIds: ["brindle:out:3", "brindle:out:4"] as never }],
+    levels: [newCueLevel({ id: "own" as CueLevelId, cueId: "ilse" as CueId, sourceId: "track-1" as ChannelId, levelDb: dB(0) })],
     before: null,
   });
-  const edits: readonly Edit[] = [
-    { kind: "channels.add", channels: [{ kind: "bus", id: id("voices"), name: "Voices" }], feedIds: [id("track-1"), id("track-2")] },
-    { kind: "channels.add", channels: [{ kind: "bus", id: id("strings"), name: "Strings", faderDb: dB(-2) }], feedIds: [id("track-3")] },
-    { kind: "channels.add", channels: [{ kind: "return", id: id("plate"), name: "Plate", faderDb: dB(-6), output: { kind: "channel", channelId: id("voices") } }], feedIds: [] },
-    { kind: "channels.set", channelIds: [id("track-1")], set: { faderDb: dB(-4.5) } },
-    { kind: "channels.set", channelIds: [id("track-2")], set: { faderDb: dB(-6), pan: 25 } },
-    { kind: "channels.set", channelIds: [id("track-3")], set: { faderDb: dB(-3), pan: -50, trimDb: dB(-2) } },
-    { kind: "sends.add", sends: [{ id: "lead" as SendId, fromId: id("track-1"), toId: id("plate"), levelDb: dB(-12), tap: "before" }] },
-    { kind: "sends.add", sends: [{ id: "fiddle" as SendId, fromId: id("track-3"), toId: id("plate"), levelDb: dB(-10), tap: "after" }] },
-    late("track-1", 48),
-    late("track-3", 64),
-    late("voices", 96),
-    { kind: "lines.set", lineIds: ["line-1", "line-2", "line-3"] as never, set: { crestDb: 14 } },
-    {
-      kind: "cues.add",
-      cues: [{ id: "ilse" as CueId, name: "Ilse", people: ["Ilse Varga"], portIds: ["brindle:out:3", "brindle:out:4"] as never }],
-      levels: [newCueLevel({ id: "own" as CueLevelId, cueId: "ilse" as CueId, sourceId: id("track-1"), levelDb: dB(0) })],
-      before: null,
-    },
-  ];
-  const builder = aTemplate().track("Lead", { input: "1", player: "Ilse Varga" }).track("Second", { input: "2" }).track("Fiddle", { input: "3" });
-  return edits.reduce((made, edit) => made.does(edit), builder).build();
-};
 
 const send = async (page: Page, path: string, name: string, doc: Rig | Template, more: Readonly<Record<string, string>> = {}) => {
   const answer = await page.request.post(path, { multipart: { file: { name: `${name}.json`, mimeType: "application/json", buffer: Buffer.from(writeDocument(doc)) }, ...more } });

@@ -1,32 +1,22 @@
 import { planImport } from "../formats/input-list/plan-import";
 import { readInputList } from "../formats/input-list/read-input-list";
-import { cueDownBy, downBy } from "../levels/headroom";
-import { mixLevels } from "../levels/mix-levels";
-import { worstPeakDb } from "../levels/sides";
 import { type ChainProcessorId, type ChannelId, type ControlId, type FolderId, type IdSource, sequentialIds, type TemplateId } from "../model/ids";
 import { monitorOutputs } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { SessionKind } from "../model/session-kinds";
-import { entriesOf, putInto } from "../model/table";
+import { entriesOf } from "../model/table";
 import { newProcessor } from "../model/tables/chain-processors";
-import type { Cue, Hearing, MixedIn } from "../model/tables/cues";
 import { emptyTemplate, type Template } from "../model/template";
 import { putInsert } from "../planning/chain-plans";
-import { addBeside, addCue, moreOfOwn } from "../planning/cue-plans";
 import { duplicateTracks } from "../planning/duplicate";
 import type { Edit } from "../planning/edits/edit";
-import { applyAll } from "../planning/edits/template-editing";
 import type { Planned } from "../planning/gesture";
-import { directWithEffects, monitorTracks } from "../planning/monitor-plans";
+import { monitorTracks } from "../planning/monitor-plans";
 import { planPasses } from "../planning/pass-plans";
 import { blend, duck, recordSeveralWays } from "../planning/weave-plans";
-import { cueOutputs, freeCueOutput } from "../queries/cue-outputs";
-import { type CueCell, cuesOf, levelsOfCue, ownTracksOf } from "../queries/cues";
 import { recordable } from "../queries/track-order";
-import { graphOf } from "../routing/graph";
-import { orderOf } from "../routing/order";
-import { dB } from "../units/decibels";
+import { applied, beside, cue, lateLimiter, monitoredDirect, withHeadroom } from "./hear";
 import { duoRig, wholeMill } from "./rigs";
 import { demoStudio } from "./studio";
 import { chainNamed, woven } from "./weave";
@@ -83,12 +73,6 @@ interface FromList {
   readonly ids: IdSource;
 }
 
-const applied = (doc: Template, commands: readonly Edit[]): Template => {
-  const made = applyAll(doc, commands);
-  if (!made.ok) throw new Error(`expected the commands of ${doc.name} to apply, got: ${made.refusal.message}`);
-  return made.doc;
-};
-
 /** A template made of an input list. Throws when the list can't be read: the lists here are ours. */
 export const templateFromList = ({ id, name, kind, rig, list, ids }: FromList): Template => {
   const read = readInputList(list);
@@ -102,83 +86,6 @@ const trackNamed = (doc: Template, name: string): ChannelId => {
   return found.id;
 };
 
-interface Heard {
-  readonly people: readonly string[];
-  readonly name?: string;
-  /** Begins as the main mix, with more of own sound so often. */
-  readonly more?: number;
-  readonly output?: string;
-  readonly hearing?: Hearing;
-  readonly mixedIn?: MixedIn;
-  /** How far the others stand back, in dB, by the folder they lie in; where nothing is said 12. */
-  readonly back?: Readonly<Record<string, number>>;
-}
-
-const gear = (rig: Rig) => ({ rig, studio: demoStudio });
-
-/** What others play stands back behind one's own sound, each family so far. */
-const othersBack = (doc: Template, cue: Cue, back: Readonly<Record<string, number>>): readonly Edit[] => {
-  const own = new Set<string>(ownTracksOf(doc, cue));
-  const groups = new Map<number, CueCell[]>();
-  for (const { sourceId } of levelsOfCue(doc, cue.id)) {
-    const channel = doc.channels[sourceId];
-    if (!channel || own.has(sourceId) || channel.kind === "talkback" || channel.kind === "click") continue;
-    const folder = channel.kind === "track" && channel.folderId ? doc.folders[channel.folderId]?.name : channel.name;
-    putInto(groups, back[folder ?? ""] ?? 12, { cueId: cue.id, sourceId });
-  }
-  return [...groups].map(([byDb, cells]) => ({ kind: "cueLevels.shift", cells, byDb: dB(-byDb) }));
-};
-
-/** A cue that begins as the main mix, on the next free headphones or on what is named. */
-const cue =
-  (rig: Rig, { people, name = "", more = 1, output, hearing = "headphones", mixedIn = "computer", back = {} }: Heard) =>
-  (doc: Template, _found: (name: string) => ChannelId, ids: IdSource): Planned => {
-    const goesOut = output === undefined ? freeCueOutput(doc, rig) : cueOutputs(doc, rig).find(({ label }) => label === output);
-    const added = addCue(doc, { people, name, from: "main", portIds: goesOut?.portIds ?? [], hearing, mixedIn, room: goesOut?.room ?? "", gear: gear(rig), ids });
-    if (!added.ok || hearing !== "headphones") return added;
-    const begun = applied(doc, added.gesture.commands);
-    const standBack = cuesOf(begun)
-      .slice(-1)
-      .flatMap((one): readonly Edit[] => othersBack(begun, one, back));
-    const there = applied(begun, standBack);
-    const [cueId] = cuesOf(there)
-      .slice(-1)
-      .map(({ id }) => id);
-    // Own sound on top, and the whole a little lower again.
-    const louder = cueId && more ? moreOfOwn(there, { cueIds: [cueId], byDb: dB(3 * more), ids }) : null;
-    const lower = louder?.ok && cueId ? cueDownBy(applied(there, louder.gesture.commands), { ...gear(rig), cueId }) : 0;
-    const again = cueId && lower ? [{ kind: "cues.set", cueIds: [cueId], set: { levelDb: dB((there.cues[cueId]?.levelDb ?? 0) - lower) } } as const] : [];
-    return { ok: true, gesture: { commands: [...added.gesture.commands, ...standBack, ...(louder?.ok ? louder.gesture.commands : []), ...again] } };
-  };
-
-const monitoredDirect =
-  (rig: Rig, ...names: readonly string[]) =>
-  (doc: Template, found: (name: string) => ChannelId, ids: IdSource): Planned =>
-    directWithEffects(doc, rig, { trackIds: names.map(found), ids });
-
-const beside =
-  (kind: "click" | "talkback") =>
-  (doc: Template, _found: (name: string) => ChannelId, ids: IdSource): Planned =>
-    addBeside(doc, { kind, ids });
-
-/** Trims every bus, and then the main bus, as far as everything at once asks for. */
-const withHeadroom =
-  (rig: Rig) =>
-  (doc: Template): Planned => {
-    const commands: Edit[] = [];
-    let now = doc;
-    for (const id of orderOf(graphOf(doc)).ids) {
-      const channel = now.channels[id];
-      const sides = mixLevels(now, rig, demoStudio).channels.get(id)?.after;
-      const by = sides && channel && ["bus", "return", "main"].includes(channel.kind) ? downBy(worstPeakDb(sides)) : 0;
-      if (!by || !channel) continue;
-      const trim: Edit = { kind: "channels.set", channelIds: [id], set: { trimDb: dB(channel.trimDb - by) } };
-      now = applied(now, [trim]);
-      commands.push(trim);
-    }
-    return { ok: true, gesture: { commands } };
-  };
-
 /** An effect in the chain of a return, fully wet. */
 const effect =
   (kind: "reverb" | "delay", into: string, settings: Readonly<Record<string, string | number>>) =>
@@ -189,24 +96,6 @@ const effect =
         {
           kind: "processors.add",
           processors: [newProcessor(kind, { ...settings, id: ids<ChainProcessorId>("processor"), channelId: found(into) } as never) as never],
-          bands: [],
-          before: null,
-        },
-      ],
-    },
-  });
-
-const lateLimiter =
-  (on: string) =>
-  (_doc: Template, found: (name: string) => ChannelId, ids: IdSource): Planned => ({
-    ok: true,
-    gesture: {
-      commands: [
-        {
-          kind: "processors.add",
-          processors: [
-            newProcessor("limiter", { id: ids<ChainProcessorId>("processor"), channelId: found(on), lookaheadMs: 1, delaySamples: 48, delayDoubleSamples: 96 }) as never,
-          ],
           bands: [],
           before: null,
         },

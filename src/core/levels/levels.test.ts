@@ -2,13 +2,14 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { wheelhouseCart } from "../demo/rigs";
 import { demoStudio } from "../demo/studio";
-import type { ChannelId, CueId, CueLevelId, SendId } from "../model/ids";
+import type { ChannelId, CueId, CueLevelId } from "../model/ids";
 import { newCueLevel } from "../model/tables/cue-levels";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { apply, applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
 import { chanceRuns, randomEdit } from "../testing/random-edits";
+import { workedMix } from "../testing/worked";
 import { dB } from "../units/decibels";
 import { gainPlans } from "./gain-plan";
 import { distanceDb, gainToSet, microphoneDbu, peakDb } from "./microphone";
@@ -71,22 +72,6 @@ describe("sums (math.md)", () => {
   });
 });
 
-/** The template that is worked through in the calculations. */
-const worked = (): Template => {
-  const doc = done(
-    aTemplate().track("Lead", { input: "1" }).track("Second", { input: "2" }).track("Fiddle", { input: "3" }).build(),
-    { kind: "channels.add", channels: [{ kind: "bus", id: id("voices"), name: "Voices" }], feedIds: [id("track-1"), id("track-2")] },
-    { kind: "channels.add", channels: [{ kind: "bus", id: id("strings"), name: "Strings", faderDb: dB(-2) }], feedIds: [id("track-3")] },
-    { kind: "channels.add", channels: [{ kind: "return", id: id("plate"), name: "Plate", faderDb: dB(-6), output: { kind: "channel", channelId: id("voices") } }], feedIds: [] },
-    { kind: "channels.set", channelIds: [id("track-1")], set: { faderDb: dB(-4.5) } },
-    { kind: "channels.set", channelIds: [id("track-2")], set: { faderDb: dB(-6), pan: 25 } },
-    { kind: "channels.set", channelIds: [id("track-3")], set: { faderDb: dB(-3), pan: -50, trimDb: dB(-2) } },
-    { kind: "sends.add", sends: [{ id: "lead" as SendId, fromId: id("track-1"), toId: id("plate"), levelDb: dB(-12), tap: "before" }] },
-    { kind: "sends.add", sends: [{ id: "fiddle" as SendId, fromId: id("track-3"), toId: id("plate"), levelDb: dB(-10), tap: "after" }] },
-  );
-  return done(doc, { kind: "lines.set", lineIds: Object.keys(doc.lines) as never, set: { crestDb: 14 } });
-};
-
 const figures = ({ left, right }: Sides): readonly string[] => {
   const of = (side: Side) => [sideDb(side).alikeDb?.toFixed(2) ?? "", sideDb(side).unlikeDb?.toFixed(2) ?? ""];
   const [[alikeL, unlikeL], [alikeR, unlikeR]] = [of(left), of(right)] as [string[], string[]];
@@ -100,11 +85,11 @@ describe("the whole worked template (math.md)", () => {
     ["strings", "-23.69 / -31.34", "-23.69 / -31.34", "-12.70"],
     ["main", "-15.96 / -16.70", "-21.59 / -22.07", "-4.97"],
   ])("into %s: alike %s, unlike %s, worst peak %s", (channel, alike, unlike, peak) =>
-    expect(figures(levels(worked()).channels.get(id(channel))?.into as Sides)).toEqual([alike, unlike, peak]),
+    expect(figures(levels(workedMix()).channels.get(id(channel))?.into as Sides)).toEqual([alike, unlike, peak]),
   );
 
   it("names what contributes most, and counts control faders, mutes and parked channels", () => {
-    const doc = worked();
+    const doc = workedMix();
     expect(contributorsTo(doc, levels(doc), id("voices")).map(({ sourceId }) => sourceId)).toEqual(["track-1", "track-2", "plate"]);
     const ridden = done(doc, { kind: "controls.add", control: { id: "c" as never, name: "All", faderDb: dB(-6) }, channelIds: [id("voices")] });
     const into = (of: Template) => sideDb(levels(of).channels.get(id("main"))?.into.right as Side).alikeDb ?? 0;
@@ -123,7 +108,7 @@ describe("the whole worked template (math.md)", () => {
 describe("what a cue comes to", () => {
   const cue = "ilse" as CueId;
   const put = (sourceId: string, more: object = {}) => newCueLevel({ id: `l-${sourceId}` as CueLevelId, cueId: cue, sourceId: id(sourceId), levelDb: dB(0), ...more });
-  const heard = (...put: readonly ReturnType<typeof newCueLevel>[]) => done(worked(), { kind: "cues.add", cues: [{ id: cue, name: "Ilse" }], levels: put, before: null });
+  const heard = (...put: readonly ReturnType<typeof newCueLevel>[]) => done(workedMix(), { kind: "cues.add", cues: [{ id: cue, name: "Ilse" }], levels: put, before: null });
 
   it("is before the fader the source itself, after it with the fader; panned by the law", () => {
     const [before, after] = [heard(put("track-1")), heard(put("track-1", { tap: "after" }))].map((doc) => sideDb(levels(doc).cues.get(cue)?.left as Side).alikeDb);
@@ -145,7 +130,7 @@ describe("levels of whatever was edited", () => {
   it("are never more unlike than alike, nowhere", () => {
     fc.assert(
       fc.property(chanceRuns, (chance) => {
-        let doc = worked();
+        let doc = workedMix();
         for (let n = 0; n < 30; n++) {
           const made = apply(doc, randomEdit(doc, chance));
           if (made.ok) doc = made.doc;
