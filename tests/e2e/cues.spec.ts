@@ -39,6 +39,7 @@ test("four cues for nine people from the main mix, each with more of own sound, 
   await page.keyboard.press("Shift+End");
   await page.keyboard.press("Alt+x");
   await expect(page.getByRole("dialog")).toContainText("levels go with it");
+  await expect(page.getByRole("dialog").getByRole("button", { name: /^Remove/ })).toBeFocused();
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Nobody hears anything yet" })).toBeVisible();
   for (const people of [["Ilse"], ["Juno", "Pell"], ["Bram", "Hob"], ["Wynn", "Odile", "Kester", "Mab"]]) {

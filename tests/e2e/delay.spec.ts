@@ -75,7 +75,7 @@ test("a cell of the table of rates and buffers is tried; the comb of what is hea
   await expect(page.getByRole("button", { name: /^96 kHz, 64 samples/ })).toHaveAttribute("aria-pressed", "true");
   await whatIf(page).getByRole("button", { name: "Put back" }).click();
   const comb = page.getByRole("region", { name: "Heard twice" });
-  await expect(comb.getByRole("img", { name: /^Response/ })).toHaveAccessibleName(/from silence to 9 dB, the first notch at 163.8 Hz, then every 327.5 Hz/);
+  await expect(comb.getByRole("img", { name: /^Response/ })).toHaveAccessibleName(/from silence to 9.02 dB, the first notch at 163.8 Hz, then every 327.5 Hz/);
   await comb.getByRole("button", { name: "Silence the computer's copy" }).click();
   await expect(comb).toContainText("Nobody hears themself twice.");
   for (const scheme of ["light", "dark"] as const) {
@@ -100,6 +100,7 @@ test("threads are gone through by arrows; without cues the way to them is shown"
   await page.keyboard.press("Shift+End");
   await page.keyboard.press("Alt+x");
   await expect(page.getByRole("dialog")).toContainText("levels go with it");
+  await expect(page.getByRole("dialog").getByRole("button", { name: /^Remove/ })).toBeFocused();
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Nobody hears anything yet" })).toBeVisible();
   await page.getByRole("link", { name: "Delay" }).click();

@@ -59,7 +59,7 @@ test("the figures that are worked through in the calculations stand on the scree
 
   await opened(page, template.id, "cues/levels");
   for (const [row, words] of [
-    [/^Main/, "−15.96 dBFS if all of it is alike, −21.6 dBFS if it is not; peaks at worst −4.97 dBFS: 4.97 dB of headroom."],
+    [/^Main/, "−15.96 dBFS if all of it is alike, −21.59 dBFS if it is not; peaks at worst −4.97 dBFS: 4.97 dB of headroom."],
     [/^Voices/, "−18.09 dBFS if all of it is alike, −22.4 dBFS if it is not; peaks at worst −7.1 dBFS: 7.1 dB of headroom."],
   ] as const) {
     await page.getByRole("option", { name: row }).click();

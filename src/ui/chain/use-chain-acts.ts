@@ -31,11 +31,16 @@ import { newIds } from "../grid/grid-focus";
 import { api } from "../shared/api";
 import { tell, tellRefusal } from "../shared/notices";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
+import type { DeskStore } from "../state/desk-store";
 import { editElsewhere } from "../state/edit-elsewhere";
 
 const told = (error: unknown): void => tellRefusal(error instanceof Error ? error.message : "The server could not be reached; nothing was kept. Try again.");
 
-const editStudio = (edits: readonly StudioEdit[]): Promise<void> => editElsewhere({ remote: api.studio, editing: studioEditing, id: STUDIO_ID }, edits);
+/** Edits the studio, and shows it so at once: the server tells all windows, but one that has only just opened may not hear it yet. */
+const editStudio = async (desk: DeskStore, edits: readonly StudioEdit[]): Promise<void> => {
+  await editElsewhere({ remote: api.studio, editing: studioEditing, id: STUDIO_ID }, edits);
+  desk.setState({ studio: (await api.loadStudio()).document });
+};
 
 /** Note processors work in instruments only. */
 const kindsFor = (doc: Template, channelId: ChannelId): readonly ProcessorKind[] =>
@@ -128,9 +133,9 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
         title: `No longer keep ${name}`,
         says: "It goes from the studio, for all templates. Channels that it was put on keep what they have.",
         does: `Remove ${name}`,
-        onDo: () => void editStudio([{ kind: "parts.remove", table: "chains", ids: [id] }]).catch(told),
+        onDo: () => void editStudio(desk, [{ kind: "parts.remove", table: "chains", ids: [id] }]).catch(told),
       }),
-    [],
+    [desk],
   );
   const keep = useCallback(
     (): void =>
@@ -146,7 +151,7 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
           const plan = keepChain(now(), desk.getState().studio, { channelId, name, ids: newIds });
           if (!plan.ok) tellRefusal(plan.message);
           else
-            void editStudio(plan.edits)
+            void editStudio(desk, plan.edits)
               .then(() => tell(plan.says))
               .catch(told);
           return plan.ok;

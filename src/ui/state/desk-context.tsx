@@ -34,6 +34,9 @@ const useDeskContext = (): DeskContextValue => {
   return value;
 };
 
+/** So long after a page began to open, what it was opened with may be old. */
+const LONG_MS = 2000;
+
 /** Rigs and studio change as well while a template is open, in this window or another. */
 const followSurroundings = (desk: DeskStore): (() => void) => {
   const takeRig = async (id: string): Promise<void> => {
@@ -41,8 +44,8 @@ const followSurroundings = (desk: DeskStore): (() => void) => {
     desk.setState(({ rigs }) => ({ rigs: rigs.some((rig) => rig.id === id) ? rigs.map((rig) => (rig.id === id ? document : rig)) : [...rigs, document] }));
   };
   const takeStudio = async (): Promise<void> => desk.setState({ studio: (await api.loadStudio()).document });
-  // What the page was opened with is new; only after an outage may something have been missed.
-  let missed = false;
+  // What the page was opened with is new, unless it took long to come to this; after an outage as well something may have been missed.
+  let missed = performance.now() > LONG_MS;
   const look = async (told: Told): Promise<void> => {
     if (told === "away") missed = true;
     else if (told === "again") {
