@@ -1,4 +1,5 @@
 import { readFileSync } from "node:fs";
+import AxeBuilder from "@axe-core/playwright";
 import { expect, type Locator, type Page } from "@playwright/test";
 import type { TemplateState } from "../../src/contracts/answers";
 import type { Track } from "../../src/core/model/tables/channels";
@@ -65,4 +66,12 @@ export const dropFile = async (page: Page, file: string, target = "body main"): 
     { bytes, name: file },
   );
   for (const type of ["dragenter", "dragover", "drop"]) await page.dispatchEvent(target, type, { dataTransfer: transfer });
+};
+
+/** Axe has nothing to say of a page, on either surface; colours are there at once. */
+export const cleanOnBoth = async (page: Page): Promise<void> => {
+  for (const colorScheme of ["light", "dark"] as const) {
+    await page.emulateMedia({ colorScheme, reducedMotion: "reduce" });
+    expect((await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${colorScheme}, ${id}: ${nodes[0]?.html}`)).toEqual([]);
+  }
 };
