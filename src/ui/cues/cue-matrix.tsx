@@ -21,6 +21,8 @@ export const MATRIX = "cue-matrix";
 const ROW = 30;
 const GAP = 10;
 const NAMES = 226;
+/** On a phone the names give way to the levels. */
+const [NARROW, NARROW_NAMES] = [560, 152];
 const [NARROWEST, WIDEST] = [72, 172];
 /** Narrower than this, and a head says less. */
 const TIGHT = 128;
@@ -117,7 +119,8 @@ const Editor = ({
 export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onType, onLevel, onSettings, onToggle, onNudge, onTakeOut }: MatrixProps) => {
   const grid = useRef<HTMLDivElement>(null);
   const [editing, setEditing] = useState<Editing | null>(null);
-  const each = Math.max(NARROWEST, Math.min(WIDEST, Math.floor((width - NAMES - 24) / Math.max(1, heads.length)) - (heads.length > 8 ? 6 : GAP)));
+  const names = width < NARROW ? NARROW_NAMES : NAMES;
+  const each = Math.max(NARROWEST, Math.min(WIDEST, Math.floor((width - names - 24) / Math.max(1, heads.length)) - (heads.length > 8 ? 6 : GAP)));
   const gap = heads.length > 8 ? 6 : GAP;
   const tight = each < TIGHT;
   const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => grid.current, estimateSize: () => ROW, overscan: 12, scrollMargin: 0, scrollPaddingStart: 140 });
@@ -160,7 +163,7 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onTyp
     event.preventDefault();
     act();
   };
-  const style = { "--each": `${each}px`, "--gap": `${gap}px`, "--names": `${NAMES}px` } as CSSProperties;
+  const style = { "--each": `${each}px`, "--gap": `${gap}px`, "--names": `${names}px` } as CSSProperties;
   const total = virtual.getTotalSize();
   return (
     <div
