@@ -65,6 +65,20 @@ test("four cues for nine people from the main mix, each with more of own sound, 
   expect((await levelOf(page, id, "Fiddle", "Ilse"))?.levelDb).toBe(0);
 });
 
+test("somebody whom nobody knows yet is kept as typed, and it is said that nothing is their own sound", async ({ page }) => {
+  const id = await open(page, "tidewrack-nine");
+  await page.keyboard.press("Alt+a");
+  await asked(page);
+  await page.keyboard.type("Quill the guest");
+  await page.keyboard.press("Tab");
+  await expect(page.getByRole("dialog")).toContainText("No line of this list is played by Quill the guest: nothing is marked as their own sound.");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("dialog")).toBeHidden();
+  await expect(head(page, "Quill the guest")).toBeVisible();
+  await saved(page);
+  expect(Object.values((await document(page, id)).cues).map(({ people }) => people.join())).toContain("Quill the guest");
+});
+
 test("levels are typed, nudged, put before or after the fader, taken out, for a range and for a folded folder; each is taken back", async ({ page }) => {
   const id = await open(page, "tidewrack-nine");
   await goTo(page, at(page, "Snare", "Ilse"));

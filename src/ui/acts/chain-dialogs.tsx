@@ -21,6 +21,7 @@ interface AskChannels {
 
 const many = {
   searchable: true,
+  nothingFoundMessage: "Nothing here is called so.",
   selectFirstOptionOnChange: true,
   openOnFocus: false,
   "data-autofocus": true,
@@ -138,6 +139,7 @@ const OneForm = ({ label, options, does, onDo }: Omit<AskOne, "title">) => {
         data={[...options]}
         value={value}
         searchable
+        nothingFoundMessage="Nothing here is called so."
         selectFirstOptionOnChange
         openOnFocus={false}
         // What is typed takes the place of what is chosen.

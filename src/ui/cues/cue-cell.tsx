@@ -1,4 +1,6 @@
+import { shallowEqual } from "@mantine/hooks";
 import { memo, type PointerEvent as ReactPointerEvent, useState } from "react";
+import type { CueId } from "@/core/model/ids";
 import type { CueLevel } from "@/core/model/tables/cue-levels";
 import { type Decibels, formatGain } from "@/core/units/decibels";
 import { barOf, levelAt } from "./cue-scale";
@@ -13,8 +15,18 @@ export interface Shown {
   readonly various: boolean;
 }
 
+/** What cells ask the matrix to do. The same object for as long as it lives, so that a cell is drawn anew only when something of it changes. */
+export interface CellHandlers {
+  down(rowId: string, cueId: CueId, range: boolean): void;
+  edit(rowId: string, cueId: CueId): void;
+  /** A level that was dragged to. */
+  level(rowId: string, cueId: CueId, levelDb: Decibels | null): void;
+}
+
 interface CueCellProps {
   readonly id: string;
+  readonly rowId: string;
+  readonly cueId: CueId;
   readonly label: string;
   /** What stands there; null where the source is not in the cue. */
   readonly shown: Shown | null;
@@ -22,11 +34,12 @@ interface CueCellProps {
   readonly selected: boolean;
   readonly active: boolean;
   readonly colIndex: number;
-  readonly onDown: (range: boolean) => void;
-  readonly onEdit: () => void;
-  /** A level that was dragged to. */
-  readonly onLevel: (levelDb: Decibels | null) => void;
+  readonly does: CellHandlers;
 }
+
+/** Whether a cell shows the same, whatever objects say so. */
+const sameCell = ({ shown: was, ...before }: CueCellProps, { shown: is, ...after }: CueCellProps): boolean =>
+  shallowEqual(before, after) && (was && is ? shallowEqual(was, is) : was === is);
 
 /** Room for the number, which no bar covers. */
 const NUMBER = 46;
@@ -44,12 +57,12 @@ const readOut = (shown: Shown | null, own: boolean): string =>
   ].join(", ");
 
 /** How loud something is in a cue: a bar as long as it is loud, dragged, and the level as a number. A dot: before the fader. Outlined: own sound. */
-export const CueCell = memo(({ id, label, shown, own, selected, active, colIndex, onDown, onEdit, onLevel }: CueCellProps) => {
+export const CueCell = memo(({ id, label, shown, own, selected, active, colIndex, rowId, cueId, does }: CueCellProps) => {
   const [dragged, setDragged] = useState<{ readonly levelDb: Decibels | null } | null>(null);
   const now = dragged && shown ? { ...shown, levelDb: dragged.levelDb } : dragged ? { levelDb: dragged.levelDb, on: true, tap: "before" as const, pan: 0, various: false } : shown;
   const press = (event: ReactPointerEvent<HTMLDivElement>): void => {
     if (event.button !== 0) return;
-    onDown(event.shiftKey);
+    does.down(rowId, cueId, event.shiftKey);
     if (event.shiftKey) return;
     const cell = event.currentTarget;
     const [from, box] = [event.clientX, cell.getBoundingClientRect()];
@@ -66,7 +79,7 @@ export const CueCell = memo(({ id, label, shown, own, selected, active, colIndex
       setDragged(null);
     };
     const up = (): void => {
-      if (level) onLevel(level.levelDb);
+      if (level) does.level(rowId, cueId, level.levelDb);
       stop();
     };
     // A pointer that is gone already can't be held.
@@ -89,7 +102,7 @@ export const CueCell = memo(({ id, label, shown, own, selected, active, colIndex
       data-active={active || undefined}
       data-off={(now && !now.on) || undefined}
       onPointerDown={press}
-      onDoubleClick={onEdit}
+      onDoubleClick={() => does.edit(rowId, cueId)}
     >
       {now && now.levelDb !== null && <span className={classes.level} style={{ width: `calc(${barOf(now.levelDb)} * (100% - ${NUMBER}px))` }} />}
       <span className={classes.number}>
@@ -99,5 +112,5 @@ export const CueCell = memo(({ id, label, shown, own, selected, active, colIndex
       <span className={classes.tap}>{now?.tap === "before" && now.levelDb !== null ? "•" : ""}</span>
     </div>
   );
-});
+}, sameCell);
 CueCell.displayName = "CueCell";

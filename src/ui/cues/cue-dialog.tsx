@@ -1,4 +1,4 @@
-import { MultiSelect, Select, Stack, TextInput } from "@mantine/core";
+import { Select, Stack, TagsInput, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { useState } from "react";
 import type { CueId } from "@/core/model/ids";
@@ -54,6 +54,8 @@ const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
     };
   });
   const set = (change: Partial<Asked>) => setAsked((was) => ({ ...was, ...change }));
+  const players = new Set(playersOf(doc));
+  const strangers = asked.people.filter((name) => !players.has(name));
   const known = outputs.some(({ portIds }) => keyOf(portIds) === keyOf(asked.portIds));
   const options = [
     { value: NONE, label: "no output yet" },
@@ -71,15 +73,16 @@ const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
   return (
     <form onSubmit={submitting(() => onDo(asked))}>
       <Stack gap="sm">
-        <MultiSelect
+        <TagsInput
           label="Who hears it"
+          description={strangers.length ? `No line of this list is played by ${strangers.join(", ")}: nothing is marked as their own sound.` : undefined}
           data={peopleFor(doc, studio, cue)}
           value={[...asked.people]}
-          searchable
           selectFirstOptionOnChange
           openOnFocus={false}
           data-autofocus
-          maxValues={64}
+          maxTags={64}
+          maxLength={200}
           maxDropdownHeight={200}
           onChange={(people) => set({ people })}
         />

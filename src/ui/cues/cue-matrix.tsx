@@ -1,6 +1,6 @@
 import { IconChevronDown, IconChevronRight } from "@tabler/icons-react";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type CSSProperties, type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type CSSProperties, type KeyboardEvent, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { CueHead, CueRow } from "@/core/layout/cue-matrix";
 import type { ChannelId, CueId } from "@/core/model/ids";
 import type { Template } from "@/core/model/template";
@@ -10,7 +10,7 @@ import { counted } from "@/core/units/counted";
 import { type Decibels, formatGain } from "@/core/units/decibels";
 import { keepFocus } from "../shared/keep-focus";
 import { dyeVar } from "../theme/tokens";
-import { CueCell, type Shown } from "./cue-cell";
+import { type CellHandlers, CueCell, type Shown } from "./cue-cell";
 import { Head } from "./cue-heads";
 import { cueKey } from "./cue-keys";
 import classes from "./cues.module.css";
@@ -123,7 +123,7 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onTyp
   const each = Math.max(NARROWEST, Math.min(WIDEST, Math.floor((width - names - 24) / Math.max(1, heads.length)) - (heads.length > 8 ? 6 : GAP)));
   const gap = heads.length > 8 ? 6 : GAP;
   const tight = each < TIGHT;
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => grid.current, estimateSize: () => ROW, overscan: 12, scrollMargin: 0, scrollPaddingStart: 140 });
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => grid.current, estimateSize: () => ROW, overscan: 5, scrollMargin: 0, scrollPaddingStart: 140 });
   const { cursor: at, go, step, cueIds, rowIds } = cursor;
   const index = at ? rows.findIndex(({ id }) => id === at.rowId) : -1;
   const rowAt = index < 0 ? null : (rows[index] ?? null);
@@ -164,6 +164,30 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onTyp
     act();
   };
   const style = { "--each": `${each}px`, "--gap": `${gap}px`, "--names": `${names}px` } as CSSProperties;
+  const latest = useRef<CellHandlers | null>(null);
+  useLayoutEffect(() => {
+    latest.current = {
+      down: (rowId, cueId, range) => go({ rowId, cueId }, { range }),
+      edit: (rowId, cueId) => {
+        const row = rows.find(({ id }) => id === rowId);
+        if (!row) return;
+        go({ rowId, cueId });
+        setEditing({ rowId, cueId, text: textAt(doc, row, cueId), fresh: false });
+      },
+      level: (rowId, cueId, levelDb) => {
+        const row = rows.find(({ id }) => id === rowId);
+        if (row) onLevel(row, cueId, levelDb);
+      },
+    };
+  });
+  const does = useMemo(
+    (): CellHandlers => ({
+      down: (...where) => latest.current?.down(...where),
+      edit: (...where) => latest.current?.edit(...where),
+      level: (...where) => latest.current?.level(...where),
+    }),
+    [],
+  );
   const total = virtual.getTotalSize();
   return (
     <div
@@ -211,15 +235,10 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onTyp
             row && (
               <MatrixRow
                 key={row.id}
-                {...{ doc, row, heads, start, index: n, onFold, onLevel }}
+                {...{ doc, row, heads, start, index: n, onFold, does }}
                 activeCue={at?.rowId === row.id ? at.cueId : null}
                 chosen={rowIds.has(row.id) ? chosen : NONE}
                 editing={editing?.rowId === row.id ? editing : null}
-                onDown={(cueId, range) => go({ rowId: row.id, cueId }, { range })}
-                onEdit={(cueId) => {
-                  go({ rowId: row.id, cueId });
-                  setEditing({ rowId: row.id, cueId, text: textAt(doc, row, cueId), fresh: false });
-                }}
                 onKeep={keep}
                 onLeave={back}
               />
@@ -237,11 +256,13 @@ interface OpenCellProps {
   readonly colIndex: number;
   readonly active: boolean;
   readonly selected: boolean;
-  readonly onDown: (range: boolean) => void;
+  readonly rowId: string;
+  readonly cueId: CueId;
+  readonly does: CellHandlers;
 }
 
 /** The place of an open group: its sources say how loud they are. */
-const OpenCell = ({ id, label, colIndex, active, selected, onDown }: OpenCellProps) => (
+const OpenCell = ({ id, label, colIndex, active, selected, rowId, cueId, does }: OpenCellProps) => (
   <div
     id={id}
     role="gridcell"
@@ -252,7 +273,7 @@ const OpenCell = ({ id, label, colIndex, active, selected, onDown }: OpenCellPro
     className={classes.openCell}
     data-active={active || undefined}
     data-selected={selected || undefined}
-    onPointerDown={(event) => event.button === 0 && onDown(event.shiftKey)}
+    onPointerDown={(event) => event.button === 0 && does.down(rowId, cueId, event.shiftKey)}
   />
 );
 
@@ -266,15 +287,13 @@ interface RowProps {
   readonly chosen: ReadonlySet<string>;
   readonly editing: Editing | null;
   readonly onFold: (id: string) => void;
-  readonly onDown: (cueId: CueId, range: boolean) => void;
-  readonly onEdit: (cueId: CueId) => void;
-  readonly onLevel: (row: CueRow, cueId: CueId, levelDb: Decibels | null) => void;
+  readonly does: CellHandlers;
   readonly onKeep: (text: string, down: number) => void;
   readonly onLeave: () => void;
 }
 
 /** A source, or a group of them, in every cue. */
-const MatrixRow = ({ doc, row, heads, start, index, activeCue, chosen, editing, onFold, onDown, onEdit, onLevel, onKeep, onLeave }: RowProps) => (
+const MatrixRow = ({ doc, row, heads, start, index, activeCue, chosen, editing, onFold, does, onKeep, onLeave }: RowProps) => (
   <div
     role="row"
     aria-rowindex={index + 2}
@@ -295,7 +314,9 @@ const MatrixRow = ({ doc, row, heads, start, index, activeCue, chosen, editing, 
         colIndex: m + 2,
         active: activeCue === cue.id,
         selected: chosen.has(cue.id),
-        onDown: (range: boolean) => onDown(cue.id, range),
+        rowId: row.id,
+        cueId: cue.id,
+        does,
       };
       // A group that is open says what is in it in its rows.
       if (row.kind === "group" && row.open) return <OpenCell key={cue.id} {...common} />;
@@ -305,8 +326,6 @@ const MatrixRow = ({ doc, row, heads, start, index, activeCue, chosen, editing, 
           {...common}
           shown={shownAt(doc, row, cue.id)}
           own={row.kind === "source" ? ownIds.has(row.id) : row.sourceIds.some((id: ChannelId) => ownIds.has(id))}
-          onEdit={() => onEdit(cue.id)}
-          onLevel={(levelDb) => onLevel(row, cue.id, levelDb)}
         />
       );
     })}

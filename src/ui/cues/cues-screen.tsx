@@ -2,7 +2,7 @@
 
 import { Button, Group } from "@mantine/core";
 import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { cueHeads, cueRows } from "@/core/layout/cue-matrix";
 import type { CueId } from "@/core/model/ids";
 import { putInto } from "@/core/model/table";
@@ -47,13 +47,15 @@ export const CuesScreen = () => {
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
   const rig = useRig();
   const { actPlanned } = useDoing();
-  const hearing = useHearing();
+  // A level is seen at once; how late everybody hears themself follows in the next frame.
+  const settled = useDeferredValue(doc);
+  const hearing = useHearing(settled);
   const { folded, fold } = useFolded();
   const [buses, setBuses] = useState(false);
   const { ref, width } = useElementSize();
   const cues = cuesOf(doc);
   const rows = useMemo(() => cueRows(doc, { folded, buses }), [doc, folded, buses]);
-  const heads = useMemo(() => cueHeads(doc, rig, hearing), [doc, rig, hearing]);
+  const heads = useMemo(() => cueHeads(settled, rig, hearing), [settled, rig, hearing]);
   const findings = useFindings();
   const told = useMemo(() => {
     const byCue = new Map<string, string[]>();

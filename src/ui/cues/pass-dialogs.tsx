@@ -116,6 +116,7 @@ const PassesForm = ({ doc, onDo }: AskPasses) => {
           data={tracks.map(({ id, name }) => ({ value: id as string, label: name || "without a name" }))}
           value={chosen}
           searchable
+          nothingFoundMessage="Nothing here is called so."
           openOnFocus={false}
           maxDropdownHeight={200}
           onChange={setChosen}

@@ -39,7 +39,7 @@ export const PassesScreen = () => {
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
   const desk = useDeskStore();
   const { act, actPlanned } = useDoing();
-  const hearing = useHearing();
+  const hearing = useHearing(doc);
   const draft = useMemo(() => passDraft(doc), [doc]);
   const [chosen, setChosen] = useState<PassId | null>(null);
   const passId = draft.wefts.some(({ pass }) => pass.id === chosen) ? chosen : null;

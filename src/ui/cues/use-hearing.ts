@@ -1,10 +1,10 @@
 import { useMemo } from "react";
+import type { Template } from "@/core/model/template";
 import { type Hearing, hearingOf } from "@/core/timing/hearing";
-import { useDesk, useRig, useStudio } from "../state/desk-context";
+import { useRig, useStudio } from "../state/desk-context";
 
-/** What everybody hears of themself and how late, as the template stands. */
-export const useHearing = (): Hearing => {
-  const doc = useDesk((desk) => desk.doc);
+/** What everybody hears of themself and how late, in this state of the template. */
+export const useHearing = (doc: Template): Hearing => {
   const [rig, studio] = [useRig(), useStudio()];
   return useMemo(() => hearingOf(doc, rig, studio), [doc, rig, studio]);
 };
