@@ -54,6 +54,7 @@ const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
     };
   });
   const set = (change: Partial<Asked>) => setAsked((was) => ({ ...was, ...change }));
+  const [offered, setOffered] = useState(false);
   const players = new Set(playersOf(doc));
   const strangers = asked.people.filter((name) => !players.has(name));
   const known = outputs.some(({ portIds }) => keyOf(portIds) === keyOf(asked.portIds));
@@ -79,7 +80,12 @@ const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
           data={peopleFor(doc, studio, cue)}
           value={[...asked.people]}
           selectFirstOptionOnChange
+          selectFirstOptionOnDropdownOpen
           openOnFocus={false}
+          dropdownOpened={offered}
+          onDropdownOpen={() => setOffered(true)}
+          onDropdownClose={() => setOffered(false)}
+          onSearchChange={(text) => setOffered(text !== "")}
           data-autofocus
           maxTags={64}
           maxLength={200}
