@@ -37,9 +37,16 @@ interface CueCellProps {
   readonly does: CellHandlers;
 }
 
-/** Whether a cell shows the same, whatever objects say so. */
-const sameCell = ({ shown: was, ...before }: CueCellProps, { shown: is, ...after }: CueCellProps): boolean =>
-  shallowEqual(before, after) && (was && is ? shallowEqual(was, is) : was === is);
+/** Whether a cell shows the same, whatever objects say so. It is asked of every cell at every edit. */
+const sameCell = (was: CueCellProps, is: CueCellProps): boolean =>
+  was.does === is.does &&
+  was.id === is.id &&
+  was.label === is.label &&
+  was.own === is.own &&
+  was.selected === is.selected &&
+  was.active === is.active &&
+  was.colIndex === is.colIndex &&
+  (was.shown && is.shown ? shallowEqual(was.shown, is.shown) : was.shown === is.shown);
 
 /** Room for the number, which no bar covers. */
 const NUMBER = 46;
