@@ -141,6 +141,49 @@ describe("low latency", () => {
     expect(lowLatency(stretched, rig, demoStudio)).toMatchObject({ off: ["on-track-1"], meets: true, late: 1, bufferAllOff: 64, missingMs: 0 });
   });
 
+  it("takes from both branches of a split what its longer one needs, and never says that a set will do which does not", () => {
+    const processor = (name: string, delaySamples: number, branch: "first" | "second" | null) =>
+      newProcessor(branch ? "other" : "split", { id: name as never, channelId: id("track-1"), delaySamples, ...(branch ? { splitId: "split" as never, branch } : {}) }) as never;
+    const split = (first: readonly number[], second: readonly number[]): Template =>
+      done(
+        sung(),
+        { kind: "template.set", format: { sampleRateHz: 96000 }, buffers: { recordingSamples: 32 } },
+        { kind: "processors.set", processorIds: ["on-track-1" as never], set: { delaySamples: 0 } },
+        {
+          kind: "processors.add",
+          processors: [
+            processor("split", 0, null),
+            ...first.map((delay, n) => processor(`a${n}`, delay, "first")),
+            ...second.map((delay, n) => processor(`b${n}`, delay, "second")),
+          ],
+          bands: [],
+          before: null,
+        },
+      );
+    const isLate = (doc: Template, off: readonly string[]): boolean =>
+      hearingOf(done(doc, { kind: "processors.set", processorIds: off as never, set: { bypassed: true } }), rig, demoStudio).paths.some(
+        ({ wet, ms, targetMs }) => !wet && targetMs !== null && ms > targetMs + 1e-9,
+      );
+    // One branch switched off leaves the other as late.
+    const alike = lowLatency(split([144], [144]), rig, demoStudio);
+    expect([...alike.off].sort()).toEqual(["a0", "b0"]);
+    expect(alike.meets).toBe(true);
+    expect(lowLatency(split([144], [10]), rig, demoStudio)).toMatchObject({ off: ["a0"], meets: true });
+    const delays = fc.array(fc.integer({ min: 1, max: 120 }), { maxLength: 3 });
+    fc.assert(
+      fc.property(delays, delays, (first, second) => {
+        const doc = split(first, second);
+        const { off, meets } = lowLatency(doc, rig, demoStudio);
+        const all = [...first.map((_, n) => `a${n}`), ...second.map((_, n) => `b${n}`)];
+        const sets = Array.from({ length: 2 ** all.length }, (_, mask) => all.filter((__, n) => mask & (1 << n))).filter((set) => set.length > 0);
+        const enough = isLate(doc, ["on-track-1"]) ? sets.filter((set) => !isLate(doc, set)).map(({ length }) => length) : [0];
+        expect(meets).toBe(enough.length > 0);
+        expect(off).toHaveLength(Math.min(...enough));
+      }),
+      { numRuns: 60, seed: 20261126 },
+    );
+  });
+
   it("counts a processor's own figure at double rates", () => {
     const doc = done(
       sung(),

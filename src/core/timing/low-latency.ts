@@ -1,16 +1,18 @@
 import type { ChainProcessorId } from "../model/ids";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
+import type { Processor } from "../model/tables/chain-processors";
 import type { Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
+import { processorsOf, stepsOf } from "../queries/chains";
 import { targetMsOf } from "../queries/performing";
 import type { SampleRateHz } from "../units/hertz";
-import { type Burden, fewestOff } from "./fewest-off";
+import { type Burden, type FewestOff, fewestOff } from "./fewest-off";
 import { buffersOffered, ratesOffered } from "./hardware";
-import { lateOn, type Timer, timelinessOf, timerOf, workingOf } from "./hearing";
+import { type Timer, timelinessOf, timerOf, workingOf } from "./hearing";
 import { type Costs, costsOf, loadAt, smallestHolding } from "./load";
 import { type OwnWay, ownWaysOf } from "./own-ways";
-import { processorDelay } from "./processor-delay";
+import { type DelayContext, isWorking, processorDelay } from "./processor-delay";
 
 export interface LowLatency {
   /** The fewest processors that must be off while recording. */
@@ -37,11 +39,41 @@ const dryWays = (doc: Template, rig: Rig, studio: Studio): readonly Dry[] =>
     .ways.filter(({ wet }) => !wet)
     .map((way) => ({ way, targetMs: targetMsOf(doc, studio, doc.channels[way.trackId] as Track) }));
 
-const burdenOf = (doc: Template, timer: Timer, { way, targetMs }: Dry): Burden | null => {
-  const allowed = way.direct ? null : timer.allowed(way, targetMs);
-  if (allowed === null) return null;
-  const by = new Map(lateOn(doc, way, timer.context).map((processor) => [processor.id as string, processorDelay(processor, timer.context)]));
-  return { over: timer.chainSamples(way) - allowed, by };
+/** What a way passes that makes it late: all in the row, and of each split the branch that is the longer one with so much switched off. */
+const longestRoute = (doc: Template, { channelIds }: OwnWay, context: DelayContext, off: ReadonlySet<string>): ReadonlyMap<string, number> => {
+  const samples = (of: readonly Processor[]): number => of.reduce((sum, processor) => sum + (off.has(processor.id) ? 0 : processorDelay(processor, context)), 0);
+  const passed = channelIds.flatMap((id) =>
+    stepsOf(processorsOf(doc, id).filter((processor) => isWorking(doc, processor))).flatMap(({ processor, first, second }) => [
+      processor,
+      ...(samples(second) > samples(first) ? second : first),
+    ]),
+  );
+  return new Map(passed.map((processor): [string, number] => [processor.id, processorDelay(processor, context)]).filter(([, delay]) => delay > 0));
+};
+
+const total = (by: ReadonlyMap<string, number>, off: ReadonlySet<string> = new Set()): number => [...by].reduce((sum, [id, samples]) => sum + (off.has(id) ? 0 : samples), 0);
+
+/**
+ * The fewest off so that all ways are on time by every branch of their splits. A way stands for one route, the longest; where another is too long once those are off,
+ * it joins the burdens and they are solved again, until none does. What is the least for some of the routes and does for all of them is the least for all.
+ */
+const offFor = (doc: Template, timer: Timer, dry: readonly Dry[]): FewestOff & { readonly burdens: readonly Burden[] } => {
+  const bounded = dry.flatMap(({ way, targetMs }) => {
+    const allowed = way.direct ? null : timer.allowed(way, targetMs);
+    return allowed === null ? [] : [{ way, allowed }];
+  });
+  const known = new Map<string, Burden>();
+  for (let answer: FewestOff = { off: [], meets: true, proven: true }; ; ) {
+    const off = new Set(answer.off);
+    const before = known.size;
+    for (const { way, allowed } of bounded) {
+      const by = longestRoute(doc, way, timer.context, off);
+      if (total(by, off) > allowed) known.set([allowed, ...by.keys()].join(" "), { over: total(by) - allowed, by });
+    }
+    const burdens = [...known.values()];
+    if (known.size === before) return { ...answer, burdens };
+    answer = fewestOff(burdens);
+  }
 };
 
 const largest = (offered: readonly number[], holds: (bufferSamples: number) => boolean): number | null => [...offered].reverse().find(holds) ?? null;
@@ -60,14 +92,13 @@ export const lowLatency = (doc: Template, rig: Rig, studio: Studio): LowLatency 
   const working = workingOf(doc);
   const dry = dryWays(doc, rig, studio);
   const here = timerOf(doc, rig, working);
-  const burdens = dry.flatMap((one) => burdenOf(doc, here, one) ?? []);
-  const { off, meets, proven } = fewestOff(burdens);
+  const { off, meets, proven, burdens } = offFor(doc, here, dry);
   const offered = buffersOffered(rig);
   const at = (bufferSamples: number, bare: boolean) => {
     const timer = timerOf(doc, rig, { ...working, bufferSamples });
     return dry.every((one) => onTimeAt(timer, one, bare));
   };
-  const missing = burdens.map(({ over, by }) => over - [...by.values()].reduce((sum, samples) => sum + samples, 0));
+  const missing = burdens.map(({ over, by }) => over - total(by));
   return {
     off: off as readonly ChainProcessorId[],
     meets,
