@@ -3,10 +3,12 @@ import { hardwareOutputs, rigInputsOf } from "../model/read-rig";
 import { isSum } from "../model/read-template";
 import type { Processor } from "../model/tables/chain-processors";
 import { MAIN_ID } from "../model/tables/channels";
-import { chainDelay, processorName, processorsOf, sideChainsOf } from "../queries/chains";
+import { processorName, processorsOf, sideChainsOf } from "../queries/chains";
 import { needsOf } from "../queries/installed";
 import { sumsOf } from "../queries/outputs";
 import { graphOf, intoOf, sendOf } from "../routing/graph";
+import { channelSamples, contextOf } from "../timing/arrivals";
+import { isWorking } from "../timing/processor-delay";
 import { counted } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
 
@@ -103,9 +105,9 @@ export const mainProcessed: Check = {
   why: "What works on the main bus while recording is in everything that is heard, adds its delay to it, and hides what is recorded.",
   withoutRig: true,
   check: ({ doc }) => {
-    const on = processorsOf(doc, MAIN_ID).filter(({ use, bypassed }) => use === "always" && !bypassed);
+    const on = processorsOf(doc, MAIN_ID).filter((processor) => isWorking(doc, processor));
     if (!on.length) return [];
-    const late = chainDelay(on);
+    const late = channelSamples(doc, MAIN_ID, contextOf(doc));
     return [
       finding("main-processed", {
         severity: "hint",

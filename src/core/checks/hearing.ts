@@ -8,10 +8,12 @@ import type { Cue } from "../model/tables/cues";
 import type { Template } from "../model/template";
 import { processorName } from "../queries/chains";
 import { armedOf, cuesOf, levelIn, ownTracksOf } from "../queries/cues";
+import { contextOf } from "../timing/arrivals";
 import { directWay } from "../timing/hardware";
 import { notchesHz } from "../timing/heard-twice";
 import { type Hearing, heardTwice, hearingOf, type OwnPath } from "../timing/hearing";
 import { lowLatency, rateBufferTable } from "../timing/low-latency";
+import { processorDelay } from "../timing/processor-delay";
 import { counted } from "../units/counted";
 import { dB } from "../units/decibels";
 import { formatHz, formatRate } from "../units/hertz";
@@ -208,13 +210,14 @@ export const lateProcessor: Check = {
   id: "late-processor",
   why: "A processor that looks ahead makes everything late that somebody hears themself through.",
   check: (context) => {
-    const { doc } = context;
+    const { doc, rig } = context;
+    const delays = contextOf(doc, rig);
     const told = new Map<string, OwnPath>();
     for (const path of hearing(context).paths) if (!path.wet && path.state !== "late") for (const id of path.processorIds) if (!told.has(id)) told.set(id, path);
     return [...told].flatMap(([id, path]): readonly Finding[] => {
       const processor = doc.processors[id as never];
       if (!processor) return [];
-      const ms = samplesToMs(processor.delaySamples, doc.format.sampleRateHz);
+      const ms = samplesToMs(processorDelay(processor, delays), doc.format.sampleRateHz);
       if (ms < LATE_MS) return [];
       return [
         finding("late-processor", {

@@ -9,9 +9,11 @@ import type { Channel } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { processorName } from "../queries/chains";
 import { cuesOf, passesOf } from "../queries/cues";
+import { contextOf } from "../timing/arrivals";
 import { metresIn, notchesHz, swingDb } from "../timing/heard-twice";
 import { heardTwice, hearingOf } from "../timing/hearing";
 import { bufferAdvice, lowLatency, rateBufferTable } from "../timing/low-latency";
+import { processorDelay } from "../timing/processor-delay";
 import { SAMPLE_RATES_HZ, type SampleRateHz } from "../units/hertz";
 
 interface Seen {
@@ -78,12 +80,13 @@ export const delayAnswer = ({ doc, rig, studio }: Seen, ask: DelayAsked) => {
 /** What would bring everybody on time, what each rate and buffer comes to, and which buffer the computer holds. */
 export const lowLatencyAnswer = ({ doc, rig, studio }: Seen) => {
   const { off, ...advice } = lowLatency(doc, rig, studio);
+  const context = contextOf(doc, rig);
   const { costs, loads, recording, mixing } = bufferAdvice(doc, rig);
   return {
     ...advice,
     off: off.flatMap((id) => {
       const processor = doc.processors[id];
-      return processor ? [{ id, name: processorName(processor), channelId: processor.channelId, delaySamples: processor.delaySamples }] : [];
+      return processor ? [{ id, name: processorName(processor), channelId: processor.channelId, delaySamples: processorDelay(processor, context) }] : [];
     }),
     table: rateBufferTable(doc, rig, studio).map((cell) => ({ ...cell, latestMs: places(cell.latestMs), load: places(cell.load) })),
     load: { ...costs, ceilingPercent: doc.buffers.ceilingPercent, byBuffer: loads.map(({ bufferSamples, load }) => ({ bufferSamples, load: places(load) })), recording, mixing },

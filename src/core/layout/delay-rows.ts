@@ -1,12 +1,15 @@
 import type { Colour } from "../model/colours";
 import type { ChainProcessorId, ChannelId, CueId } from "../model/ids";
+import type { Rig } from "../model/rig";
 import { putInto } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import type { Template } from "../model/template";
 import { processorName, processorsOf } from "../queries/chains";
 import { cuesOf } from "../queries/cues";
+import { contextOf } from "../timing/arrivals";
 import { type Doubled, doubledDb, metresIn, notchesHz, swingDb } from "../timing/heard-twice";
 import { type HeardTwice, type Hearing, type OwnPath, timelinessOf } from "../timing/hearing";
+import { processorDelay } from "../timing/processor-delay";
 import { samplesToMs } from "../units/milliseconds";
 import { channelColour } from "./channel-colour";
 
@@ -113,14 +116,16 @@ export interface Switchable {
 }
 
 /** The processors that make somebody's own dry sound late, and those on its ways that are off while recording: what can be switched. */
-export const switchable = (doc: Template, { paths }: Hearing): readonly Switchable[] => {
+export const switchable = (doc: Template, rig: Rig, { paths }: Hearing): readonly Switchable[] => {
   const channels = new Set<ChannelId>(paths.flatMap(({ channelIds, wet, direct }) => (wet || direct ? [] : channelIds)));
+  const context = contextOf(doc, rig);
   const late = new Set<ChainProcessorId>(paths.flatMap(({ processorIds, wet }) => (wet ? [] : processorIds)));
   return [...channels].flatMap((id) =>
     processorsOf(doc, id).flatMap((processor): readonly Switchable[] => {
-      const off = processor.use === "not-while-recording" && !processor.bypassed && (processor.delaySamples > 0 || processor.kind === "insert");
+      const samples = processorDelay(processor, context);
+      const off = processor.use === "not-while-recording" && !processor.bypassed && samples > 0;
       if (!late.has(processor.id) && !off) return [];
-      return [{ processor, name: processorName(processor), channelName: doc.channels[id]?.name ?? "", samples: processor.delaySamples, off }];
+      return [{ processor, name: processorName(processor), channelName: doc.channels[id]?.name ?? "", samples, off }];
     }),
   );
 };

@@ -10,9 +10,10 @@ import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
 import { heardTwice, hearingOf } from "../timing/hearing";
 import { formatBytes, formatHours } from "../units/bytes";
+import { chainAnswer } from "./chain-answer";
 import { cueHeads, cueRows } from "./cue-matrix";
 import { delayAnswer, levelsAnswer, storageAnswer } from "./delay-answer";
-import { axisMs, combOf, delayRows, switchable, ticksMs } from "./delay-rows";
+import { axisMs, combOf, delayRows, type Switchable, switchable, ticksMs } from "./delay-rows";
 import { layoutFlow } from "./flow/flow";
 import { withLevels } from "./flow/with-levels";
 import { contributorsOf, headroomRows } from "./headroom-rows";
@@ -116,12 +117,21 @@ describe("the threads of the delay", () => {
   });
 
   it("say which processors on dry ways can be switched", () => {
-    expect(switchable(nine, hearing)).toEqual([]);
+    expect(switchable(nine, wholeMill, hearing)).toEqual([]);
     const lead = Object.values(nine.channels).find(({ name, kind }) => name === "Lead voice" && kind === "track") ?? expect.unreachable();
     const through = done(nine, { kind: "channels.set", channelIds: [lead.id], set: { monitor: "computer" } });
-    expect(switchable(through, hearingOf(through, wholeMill, demoStudio)).map(({ name, channelName, samples, off }) => [name, channelName, samples, off])).toEqual([
+    expect(switchable(through, wholeMill, hearingOf(through, wholeMill, demoStudio)).map(({ name, channelName, samples, off }) => [name, channelName, samples, off])).toEqual([
       ["Equaliser", "Lead voice", 64, false],
     ]);
+    // At a double rate it is its own figure for that, here as in the chain's view and in what the service tells.
+    const [{ processor }] = switchable(through, wholeMill, hearingOf(through, wholeMill, demoStudio)) as [Switchable];
+    const double = done(
+      through,
+      { kind: "processors.set", processorIds: [processor.id], set: { delayDoubleSamples: 150 } },
+      { kind: "template.set", format: { sampleRateHz: 96000 } },
+    );
+    expect(switchable(double, wholeMill, hearingOf(double, wholeMill, demoStudio)).map(({ samples }) => samples)).toEqual([150]);
+    expect((chainAnswer(double, wholeMill, lead.id)?.delaySamples ?? 0) - (chainAnswer(through, wholeMill, lead.id)?.delaySamples ?? 0)).toBe(150 - 64);
   });
 });
 

@@ -62,13 +62,6 @@ export const bandsOf = (doc: Pick<Template, "bands">, processorId: ChainProcesso
 export const keptProcessorsOf = (studio: Pick<Studio, "processors">, chainId: ChainId): readonly KeptProcessor[] => byKeptChain(studio.processors).get(chainId) ?? [];
 export const keptBandsOf = (studio: Pick<Studio, "bands">, processorId: ChainProcessorId): readonly KeptBand[] => byKeptEqualiser(studio.bands).get(processorId) ?? [];
 
-/** How many samples a chain makes late: those of all processors that are in; of a split the longer branch. */
-export const chainDelay = (processors: readonly Processor[]): number => {
-  const own = ({ bypassed, delaySamples }: Processor): number => (bypassed ? 0 : delaySamples);
-  const branch = (of: readonly Processor[]): number => of.reduce((sum, processor) => sum + own(processor), 0);
-  return stepsOf(processors).reduce((sum, { processor, first, second }) => sum + own(processor) + Math.max(branch(first), branch(second)), 0);
-};
-
 const steered = perDocument((sideChains: Template["sideChains"]) => {
   const groups = new Map<string, SideChain[]>();
   for (const side of entriesOf<SideChain>(sideChains)) putInto(groups, side.processorId as string, side);

@@ -32,6 +32,13 @@ export const channelSamples = (doc: Pick<Template, "processors" | "buffers">, id
     context,
   );
 
+/** The same of all that is in, also of what is off while recording: what a chain takes when it is mixed. */
+export const chainDelay = (doc: Pick<Template, "processors">, id: ChannelId, context: DelayContext): number =>
+  chainSamples(
+    processorsOf(doc, id).filter(({ bypassed }) => !bypassed),
+    context,
+  );
+
 const computed = (doc: Pick<Template, "processors" | "buffers">, graph: Graph, context: DelayContext): Arrivals => {
   const at = new Map<ChannelId, number>();
   const chain = new Map<ChannelId, number>();

@@ -92,7 +92,7 @@ export const DelayScreen = () => {
             buffers={buffersOffered(rig)}
             chosen={target}
             canDirect={tracks.length > 0 && tracks.every((track) => canBeDirect(doc, rig, track))}
-            switchables={switchable(now, hearing)}
+            switchables={switchable(now, rig, hearing)}
             advice={advice}
             compared={differs ? comparedRows(was, rows) : []}
             differs={differs}
