@@ -263,3 +263,24 @@ test("levels: headroom with what contributes most, and a gain planned from how l
   expect(Object.values((await document(page, id)).lines).find(({ source }) => source === "Fiddle")).toMatchObject({ loudnessDb: 114, distanceM: 1, gainDb: 50 });
   await cleanOnBoth(page);
 });
+
+test("a level that is being typed is kept when its row is scrolled away, and told when another window removes its cue", async ({ page, context }) => {
+  const id = await open(page, "flood-cantata");
+  await goTo(page, at(page, "Soprano 1", "Conductor"));
+  await page.keyboard.type("-31");
+  await matrix(page).evaluate((grid) => grid.scrollTo({ top: 3000 }));
+  await expect.poll(async () => (await levelOf(page, id, "Soprano 1", "Conductor"))?.levelDb).toBe(-31);
+  await matrix(page).evaluate((grid) => grid.scrollTo({ top: 0 }));
+  await goTo(page, at(page, "Soprano 2", "Conductor"));
+  await page.keyboard.type("-32");
+  const other = await context.newPage();
+  await other.goto(`/templates/${id}/cues`);
+  await awake(other);
+  await head(other, "Conductor").click();
+  await other.keyboard.press("Alt+x");
+  await expect(other.getByRole("dialog").getByRole("button", { name: /^Remove/ })).toBeFocused();
+  await other.keyboard.press("Enter");
+  await saved(other);
+  await page.bringToFront();
+  await expect(page.getByRole("alert").filter({ hasText: "“-32”, typed as Soprano 2 in Conductor" })).toBeVisible();
+});

@@ -9,6 +9,7 @@ import { levelIn } from "@/core/queries/cues";
 import { counted } from "@/core/units/counted";
 import { type Decibels, formatGain } from "@/core/units/decibels";
 import { keepFocus } from "../shared/keep-focus";
+import { tellLost } from "../shared/notices";
 import { dyeVar } from "../theme/tokens";
 import { type CellHandlers, CueCell, type Shown } from "./cue-cell";
 import { Head } from "./cue-heads";
@@ -77,14 +78,24 @@ const Editor = ({
   label,
   onKeep,
   onLeave,
+  onGone,
 }: {
   readonly editing: Editing;
   readonly label: string;
-  readonly onKeep: (text: string, down: number) => void;
+  readonly onKeep: (text: string, down: number) => boolean;
   readonly onLeave: () => void;
+  readonly onGone: (text: string, where: string) => void;
 }) => {
   const [text, setText] = useState(editing.text);
   const left = useRef(false);
+  const latest = useRef({ text, onGone });
+  latest.current = { text, onGone };
+  useEffect(
+    () => () => {
+      if (!left.current && latest.current.text !== editing.text) latest.current.onGone(latest.current.text, label);
+    },
+    [editing.text, label],
+  );
   return (
     <input
       className={classes.editor}
@@ -97,15 +108,16 @@ const Editor = ({
       data-draft
       onFocus={(event) => (editing.fresh ? event.target.setSelectionRange(text.length, text.length) : event.target.select())}
       onChange={(event) => setText(event.currentTarget.value)}
-      onBlur={() => !left.current && onKeep(text, 0)}
+      onBlur={() => {
+        if (!left.current) left.current = onKeep(text, 0);
+      }}
       onPointerDown={(event) => event.stopPropagation()}
       onKeyDown={(event) => {
         event.stopPropagation();
         if (event.key === "Enter") {
           event.preventDefault();
           left.current = true;
-          onKeep(text, event.shiftKey ? -1 : 1);
-          left.current = false;
+          left.current = onKeep(text, event.shiftKey ? -1 : 1);
         } else if (event.key === "Escape") {
           left.current = true;
           onLeave();
@@ -140,12 +152,23 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onTyp
     setEditing(null);
     grid.current?.focus();
   };
-  const keep = (text: string, down: number): void => {
-    if (!editing) return;
+  const keep = (text: string, down: number): boolean => {
+    if (!editing) return true;
     const row = rows.find(({ id }) => id === editing.rowId) ?? null;
-    if (!onType(editing, row, text)) return;
+    if (!onType(editing, row, text)) return false;
     back();
     if (down) step(down, 0);
+    return true;
+  };
+  /** The editor is no longer drawn: scrolled far away, and what was typed is kept; or its cue or source was removed, and it is told. */
+  const now = useRef({ doc, rows });
+  now.current = { doc, rows };
+  const gone = (text: string, where: string): void => {
+    if (!editing) return;
+    const row = now.current.rows.find(({ id }) => id === editing.rowId);
+    if (!row || !now.current.doc.cues[editing.cueId]) tellLost(text, where, "it was removed, here or in another window.");
+    else if (!onType(editing, row, text)) tellLost(text, where, "it is no level.");
+    setEditing(null);
   };
   const press = (event: KeyboardEvent): void => {
     if (event.target !== grid.current || !at) return;
@@ -241,6 +264,7 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onTyp
                 editing={editing?.rowId === row.id ? editing : null}
                 onKeep={keep}
                 onLeave={back}
+                onGone={gone}
               />
             )
           );
@@ -288,12 +312,13 @@ interface RowProps {
   readonly editing: Editing | null;
   readonly onFold: (id: string) => void;
   readonly does: CellHandlers;
-  readonly onKeep: (text: string, down: number) => void;
+  readonly onKeep: (text: string, down: number) => boolean;
   readonly onLeave: () => void;
+  readonly onGone: (text: string, where: string) => void;
 }
 
 /** A source, or a group of them, in every cue. */
-const MatrixRow = ({ doc, row, heads, start, index, activeCue, chosen, editing, onFold, does, onKeep, onLeave }: RowProps) => (
+const MatrixRow = ({ doc, row, heads, start, index, activeCue, chosen, editing, onFold, does, onKeep, onLeave, onGone }: RowProps) => (
   <div
     role="row"
     aria-rowindex={index + 2}
@@ -307,7 +332,7 @@ const MatrixRow = ({ doc, row, heads, start, index, activeCue, chosen, editing, 
     </div>
     {heads.map(({ cue, ownIds }, m) => {
       const label = `${row.name} in ${cue.name}`;
-      if (editing?.cueId === cue.id) return <Editor key={cue.id} editing={editing} label={label} onKeep={onKeep} onLeave={onLeave} />;
+      if (editing?.cueId === cue.id) return <Editor key={cue.id} editing={editing} label={label} onKeep={onKeep} onLeave={onLeave} onGone={onGone} />;
       const common = {
         id: cellId(row.id, cue.id),
         label,
