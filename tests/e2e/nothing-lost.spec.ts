@@ -78,6 +78,26 @@ test("Ctrl Z in a field of the inspector takes back the edit it kept; one too ma
   expect(tracksOf((await readTemplate(page, id)).document).find((track) => track.name === "Fiddle")?.note).toBe("");
 });
 
+test("Ctrl Z that follows Enter at once takes back the edit, also while the inspector has not taken it up yet", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await openInputs(page, id);
+  await cell(page, "Fiddle", COLUMN.name).click();
+  const note = page.getByRole("complementary", { name: "Inspector" }).getByRole("textbox", { name: "Note" });
+  await note.fill("near the wall");
+  await note.evaluate(async (field) => {
+    const press = (init: KeyboardEventInit) => field.dispatchEvent(new KeyboardEvent("keydown", { bubbles: true, cancelable: true, ...init }));
+    press({ key: "Enter" });
+    // As long as the page takes to answer a key, and no longer.
+    await Promise.resolve();
+    await Promise.resolve();
+    press({ key: "z", ctrlKey: true });
+  });
+  await expect(note).toHaveValue("");
+  await expect(page.getByRole("button", { name: /^Redo: / })).toBeEnabled();
+  await saved(page);
+  expect(tracksOf((await readTemplate(page, id)).document).find((track) => track.name === "Fiddle")?.note).toBe("");
+});
+
 test("Ctrl Z right after a drop-down, a switch or a dialog takes back what they did", async ({ page }) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   await openInputs(page, id);

@@ -41,11 +41,17 @@ interface TextFieldProps {
 /** What is typed in a field, for as long as the inspector shows the rows it was typed for. When those go away under it, it is told. */
 const useDraft = (label: string, value: string) => {
   const { selected } = useShown();
-  const [typed, setTyped] = useState<{ readonly of: typeof selected; readonly text: string } | null>(null);
+  const [typed, setTyped] = useState<{ readonly of: typeof selected; readonly text: string; readonly settled?: boolean } | null>(null);
   const waiting = useRef<string | null>(null);
-  const setDraft = (text: string | null): void => {
+  const setDraft = (text: string): void => {
     waiting.current = text !== value ? text : null;
-    setTyped(text === null ? null : { of: selected, text });
+    setTyped({ of: selected, text });
+  };
+  /** Kept or put back. What was typed stays in sight until the inspector has taken up the new value, but from now on an undo means the edit. */
+  const settle = (): void => {
+    waiting.current = null;
+    setTyped((was) => was && { ...was, settled: true });
+    startTransition(() => setTyped(null));
   };
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows it was typed for are what it hangs on
   useEffect(
@@ -55,33 +61,26 @@ const useDraft = (label: string, value: string) => {
     },
     [selected],
   );
-  const settled = (): void => {
-    waiting.current = null;
-  };
-  return [typed?.of === selected ? typed.text : null, setDraft, settled] as const;
+  const shown = typed?.of === selected ? typed : null;
+  return { draft: shown?.text ?? null, open: shown !== null && !shown.settled, setDraft, settle };
 };
 
 /** A text that is kept on Enter or when the field is left, and put back on Esc. One that can't be taken stays to be mended; leaving it tells what it was. */
 export const TextField = ({ label, bare, value, placeholder, data, asNew, unchosen, onKeep }: TextFieldProps) => {
-  const [draft, setDraft, settled] = useDraft(label, value);
+  const { draft, open, setDraft, settle } = useDraft(label, value);
   const steered = useRef(false);
   const chosen = useRef(false);
   const offered = offer({ text: draft ?? value, untouched: draft === null, known: data ?? [], ...(asNew ? { asNew } : {}) });
-  const put = (): void => {
-    settled();
-    // Together with the new value, which the inspector takes up in the same way.
-    startTransition(() => setDraft(null));
-  };
   const keep = (text: string): boolean => {
     const kept = text === value || onKeep(text);
-    if (kept) put();
+    if (kept) settle();
     return kept;
   };
   const leave = (): void => {
-    if (draft === null) return;
+    if (draft === null || !open) return;
     if (unchosen && draft.trim() && draft !== value && !offered.exact) tellLost(draft, label, unchosen);
     else if (keep(offered.exact ?? draft)) return;
-    put();
+    settle();
   };
   const common = {
     ...(bare ? { "aria-label": label } : { label }),
@@ -89,14 +88,14 @@ export const TextField = ({ label, bare, value, placeholder, data, asNew, unchos
     value: draft ?? value,
     maxLength: 4000,
     "data-kept": true,
-    "data-draft": (draft !== null && draft !== value) || undefined,
+    "data-draft": (open && draft !== value) || undefined,
     onBlur: leave,
     onKeyDown: (event: React.KeyboardEvent<HTMLInputElement>) => {
       if (event.key === "ArrowDown" || event.key === "ArrowUp") steered.current = true;
       // What is marked in the list is taken by the list itself.
       const marked = data && (draft?.trim() || steered.current) ? event.currentTarget.getAttribute("aria-activedescendant") : null;
-      if (event.key === "Enter" && draft !== null && !marked) keep(draft);
-      if (event.key === "Escape") put();
+      if (event.key === "Enter" && draft !== null && open && !marked) keep(draft);
+      if (event.key === "Escape") settle();
     },
     ...row,
   };
