@@ -36,7 +36,8 @@ export const test = cold.extend<object, { readonly profile: BrowserContext }>({
   page: async ({ context, viewport, colorScheme }, use) => {
     const page: Page = await context.newPage();
     if (viewport) await page.setViewportSize(viewport);
-    await page.emulateMedia({ colorScheme: colorScheme ?? null });
+    // What moves is there at once: nothing is waited for until it stands still.
+    await page.emulateMedia({ colorScheme: colorScheme ?? null, reducedMotion: "reduce" });
     await use(page);
   },
 });

@@ -4,7 +4,6 @@ import { DndContext, type DragEndEvent, getClientRect, PointerSensor, pointerWit
 import { Button } from "@mantine/core";
 import { useElementSize, useHotkeys } from "@mantine/hooks";
 import { IconArrowLeft, IconCopy } from "@tabler/icons-react";
-import Link from "next/link";
 import { type KeyboardEvent, useCallback, useMemo, useState } from "react";
 import { type ChainItem, chainPicture, type ProcessorItem } from "@/core/layout/chain/chain-picture";
 import { channelColour } from "@/core/layout/channel-colour";
@@ -19,6 +18,7 @@ import { formatMs, samplesToMs } from "@/core/units/milliseconds";
 import { FindingsPanel } from "../frame/findings-panel";
 import { usePageActs } from "../frame/page-acts";
 import { ShownProvider } from "../grid/shown";
+import { PageLink } from "../shared/page-link";
 import { useDesk, useRig } from "../state/desk-context";
 import { dyeVar, onDyeVar } from "../theme/tokens";
 import classes from "./chain.module.css";
@@ -46,7 +46,7 @@ const Gone = ({ templateId }: { readonly templateId: string }) => (
   <section className={classes.work} aria-label="Chain">
     <h1>This channel is no longer there</h1>
     <p>
-      It was removed in the meantime. <Link href={`/templates/${templateId}/flow`}>Back to the signal flow</Link>; an undo brings it back.
+      It was removed in the meantime. <PageLink href={`/templates/${templateId}/flow`}>Back to the signal flow</PageLink>; an undo brings it back.
     </p>
   </section>
 );
@@ -146,9 +146,9 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
         <div className={classes.screen}>
           <section className={classes.work} aria-label="Chain">
             <div className={classes.head}>
-              <Link href={`/templates/${doc.id}/flow`} className={classes.back} aria-label="Back to the signal flow">
+              <PageLink href={`/templates/${doc.id}/flow`} className={classes.back} aria-label="Back to the signal flow">
                 <IconArrowLeft size={18} stroke={1.8} aria-hidden />
-              </Link>
+              </PageLink>
               <span className={classes.dot} style={{ background: colour }} />
               <h1>{who}</h1>
               <span className={classes.aside}>

@@ -1,5 +1,5 @@
-import Link from "next/link";
 import { usePathname } from "next/navigation";
+import { PageLink } from "../shared/page-link";
 import { useDesk } from "../state/desk-context";
 import classes from "./cues.module.css";
 
@@ -18,9 +18,9 @@ export const CuesNav = () => {
       {VIEWS.map((view) => {
         const href = `/templates/${id}/cues${view.path}`;
         return (
-          <Link key={view.name} href={href} aria-current={path === href ? "page" : undefined}>
+          <PageLink key={view.name} href={href} aria-current={path === href ? "page" : undefined}>
             {view.name}
-          </Link>
+          </PageLink>
         );
       })}
     </nav>

@@ -1,6 +1,5 @@
 "use client";
 
-import Link from "next/link";
 import { useMemo, useState } from "react";
 import { combOf, comparedRows, delayRows, switchable } from "@/core/layout/delay-rows";
 import { canBeDirect } from "@/core/planning/monitor-plans";
@@ -10,6 +9,7 @@ import { buffersOffered, ratesOffered } from "@/core/timing/hardware";
 import { heardTwice, hearingOf } from "@/core/timing/hearing";
 import { bufferAdvice, lowLatency, rateBufferTable } from "@/core/timing/low-latency";
 import { FindingsPanel } from "../frame/findings-panel";
+import { PageLink } from "../shared/page-link";
 import { useDesk, useDoing, useFindings, useRig, useStudio } from "../state/desk-context";
 import { BuffersBar } from "./buffers-bar";
 import classes from "./delay.module.css";
@@ -20,7 +20,7 @@ import { WhatIfPanel } from "./what-if-panel";
 
 const Nobody = ({ href }: { readonly href: string }) => (
   <p className={classes.nobody}>
-    Nobody hears themself yet: <Link href={href}>add a cue</Link> for those who play. Then each of their own sounds is a thread here, as long as it is late.
+    Nobody hears themself yet: <PageLink href={href}>add a cue</PageLink> for those who play. Then each of their own sounds is a thread here, as long as it is late.
   </p>
 );
 

@@ -2,7 +2,6 @@
 
 import { UnstyledButton } from "@mantine/core";
 import { IconAlertTriangle, IconChevronRight, IconCircleCheck } from "@tabler/icons-react";
-import Link from "next/link";
 import { usePathname } from "next/navigation";
 import type { ReactNode } from "react";
 import { countFindings } from "@/core/checks";
@@ -11,6 +10,7 @@ import { counted } from "@/core/units/counted";
 import { DeskPalette } from "../acts/desk-palette";
 import { POPUPS } from "../shared/combobox";
 import { Mark } from "../shared/mark";
+import { PageLink } from "../shared/page-link";
 import { ThemeToggle } from "../shared/theme-toggle";
 import tones from "../shared/tone.module.css";
 import { useDesk, useDeskStore, useFindings, useRigFindings } from "../state/desk-context";
@@ -65,7 +65,7 @@ const Stages = ({ templateId }: { readonly templateId: string }) => {
   return (
     <nav className={classes.stages} aria-label="Stages">
       {stages.map(({ name, href, count, problem }) => (
-        <Link key={href} href={href} className={classes.stage} aria-current={path === href ? "page" : path.startsWith(`${href}/`) ? "true" : undefined}>
+        <PageLink key={href} href={href} className={classes.stage} aria-current={path === href ? "page" : path.startsWith(`${href}/`) ? "true" : undefined}>
           {name}
           {count > 0 && (
             <span className={classes.count} data-problem={problem || undefined}>
@@ -73,7 +73,7 @@ const Stages = ({ templateId }: { readonly templateId: string }) => {
               <span className="visually-hidden"> findings</span>
             </span>
           )}
-        </Link>
+        </PageLink>
       ))}
       <FormatMenu />
     </nav>
@@ -87,14 +87,14 @@ export const DeskFrame = ({ children }: { readonly children: ReactNode }) => {
   return (
     <div className={classes.frame}>
       <header className={`${classes.bar} no-print`}>
-        <Link href="/" className={classes.brand} aria-label="Wandel, to the library">
+        <PageLink href="/" className={classes.brand} aria-label="Wandel, to the library">
           <Mark />
           <span className={classes.word}>wandel</span>
-        </Link>
+        </PageLink>
         <div className={classes.where}>
-          <Link href="/" className={classes.crumb}>
+          <PageLink href="/" className={classes.crumb}>
             Library
-          </Link>
+          </PageLink>
           <IconChevronRight size={14} aria-hidden color="var(--soft)" />
           <DocumentName />
           <SavedState />

@@ -1,10 +1,10 @@
 "use client";
 
 import { IconChevronRight } from "@tabler/icons-react";
-import Link from "next/link";
 import type { ReactNode } from "react";
 import { POPUPS } from "../shared/combobox";
 import { Mark } from "../shared/mark";
+import { PageLink } from "../shared/page-link";
 import { ThemeToggle } from "../shared/theme-toggle";
 import { DocumentName } from "./document-name";
 import classes from "./frame.module.css";
@@ -29,20 +29,20 @@ export const PartsFrame = ({ from, palette, children }: PartsFrameProps) => {
   return (
     <div className={classes.frame}>
       <header className={classes.bar}>
-        <Link href="/" className={classes.brand} aria-label="Wandel, to the library">
+        <PageLink href="/" className={classes.brand} aria-label="Wandel, to the library">
           <Mark />
           <span className={classes.word}>wandel</span>
-        </Link>
+        </PageLink>
         <div className={classes.where}>
-          <Link href="/" className={classes.crumb}>
+          <PageLink href="/" className={classes.crumb}>
             Library
-          </Link>
+          </PageLink>
           <IconChevronRight size={14} aria-hidden color="var(--soft)" />
           {from && (
             <>
-              <Link href={from.href} className={classes.crumb}>
+              <PageLink href={from.href} className={classes.crumb}>
                 {from.name}
-              </Link>
+              </PageLink>
               <IconChevronRight size={14} aria-hidden color="var(--soft)" />
             </>
           )}

@@ -1,10 +1,10 @@
 "use client";
 
 import { Button, Group } from "@mantine/core";
-import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { api } from "../shared/api";
 import classes from "../shared/opened.module.css";
+import { PageLink } from "../shared/page-link";
 import { useSubmit } from "../shared/use-submit";
 
 interface UnreadableProps {
@@ -26,7 +26,7 @@ export const Unreadable = ({ what, id, name, why }: UnreadableProps) => {
   return (
     <main className={classes.opening}>
       <p>
-        <Link href="/">Library</Link>
+        <PageLink href="/">Library</PageLink>
       </p>
       <h1>{name} can’t be read</h1>
       <p>{why}</p>

@@ -5,7 +5,6 @@ import { useDebouncedValue, useHotkeys } from "@mantine/hooks";
 import { modals } from "@mantine/modals";
 import { notifications } from "@mantine/notifications";
 import { IconFileImport, IconPlus, IconSearch } from "@tabler/icons-react";
-import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
@@ -17,6 +16,7 @@ import { counted } from "@/core/units/counted";
 import { api, ServiceError } from "../shared/api";
 import { Mark } from "../shared/mark";
 import { tell, tellRefusal } from "../shared/notices";
+import { PageLink } from "../shared/page-link";
 import { ThemeToggle } from "../shared/theme-toggle";
 import { watchChanges } from "../state/changes";
 import { editElsewhere } from "../state/edit-elsewhere";
@@ -238,9 +238,9 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
         <Mark />
         <span className={classes.word}>wandel</span>
         <span className={classes.space} />
-        <Link href="/studio" className={classes.link}>
+        <PageLink href="/studio" className={classes.link}>
           Rooms, people and defaults
-        </Link>
+        </PageLink>
         <LibraryPalette templates={list.templates} rigs={rigs} onNew={() => askNew()} onImport={open} onPaste={askPaste} />
         <ThemeToggle />
       </header>

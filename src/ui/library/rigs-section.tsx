@@ -2,13 +2,13 @@
 
 import { ActionIcon, Button, Menu } from "@mantine/core";
 import { IconDotsVertical } from "@tabler/icons-react";
-import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useRef } from "react";
 import type { RigList } from "@/contracts/answers";
 import { counted } from "@/core/units/counted";
 import { api, ServiceError } from "../shared/api";
 import { tellRefusal } from "../shared/notices";
+import { PageLink } from "../shared/page-link";
 import classes from "./library.module.css";
 
 interface RigsSectionProps {
@@ -57,9 +57,9 @@ export const RigsSection = ({ rigs, onChanged }: RigsSectionProps) => {
       <ul className={classes.rows} aria-label="Rigs">
         {rigs.map((rig) => (
           <li key={rig.id} className={classes.rig}>
-            <Link href={`/rigs/${rig.id}`} className={classes.open}>
+            <PageLink href={`/rigs/${rig.id}`} className={classes.open}>
               {rig.name}
-            </Link>
+            </PageLink>
             <span className={classes.soft}>
               {rig.unreadable ? "can’t be read" : counted(rig.devices, "device")} · {counted(rig.inputs, "input")} ·{" "}
               {rig.templates ? counted(rig.templates, "template") : "no template on it"}

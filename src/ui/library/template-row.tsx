@@ -2,12 +2,12 @@
 
 import { ActionIcon, Menu } from "@mantine/core";
 import { IconAlertTriangle, IconCheck, IconCopy, IconDots, IconDownload, IconPencil, IconTrash } from "@tabler/icons-react";
-import Link from "next/link";
 import { useEffect, useState } from "react";
 import type { TemplateSummary } from "@/contracts/answers";
 import { SESSION_KIND_NAMES } from "@/core/model/session-kinds";
 import { counted } from "@/core/units/counted";
 import { sayDate } from "../shared/format-date";
+import { PageLink } from "../shared/page-link";
 import { Selvedge } from "../shared/selvedge";
 import tones from "../shared/tone.module.css";
 import classes from "./library.module.css";
@@ -52,9 +52,9 @@ const ChangedAt = ({ iso }: { readonly iso: string }) => {
 export const TemplateRow = ({ template, onRename, onDuplicate, onDelete }: TemplateRowProps) => (
   <li className={classes.row}>
     <div>
-      <Link className={classes.open} href={`/templates/${template.id}/inputs`}>
+      <PageLink className={classes.open} href={`/templates/${template.id}/inputs`}>
         {template.name}
-      </Link>
+      </PageLink>
       <span className={classes.meta}>
         {template.unreadable ?? `${SESSION_KIND_NAMES[template.kind]} · ${template.rateAndDepth} · ${template.rig.name || "its rig was deleted"}`}
       </span>

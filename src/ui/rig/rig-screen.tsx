@@ -5,7 +5,6 @@ import { useHotkeys } from "@mantine/hooks";
 import { modals } from "@mantine/modals";
 import type { SpotlightActionData } from "@mantine/spotlight";
 import { IconAlertTriangle } from "@tabler/icons-react";
-import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { rigFindings } from "@/core/checks/rig-findings";
@@ -16,6 +15,7 @@ import { addBare, addBlueprint } from "@/core/planning/rig-plans";
 import { counted } from "@/core/units/counted";
 import { Palette } from "../frame/palette";
 import { PartsFrame } from "../frame/parts-frame";
+import { PageLink } from "../shared/page-link";
 import { useUndoing } from "../state/doc-context";
 import { AddDevice } from "./add-device-dialog";
 import { DevicePanel } from "./device-panel";
@@ -80,7 +80,7 @@ const Touches = ({ chosen }: { readonly chosen: string | null }) => {
       {here.length ? `A change of ${what} touches ` : `No template has lines on ${what}: a change touches nobody.`}
       {here.map(({ template, count }) => (
         <span key={template.id} className={classes.touched}>
-          <Link href={`/templates/${template.id}/inputs`}>{template.name}</Link> {counted(count, "line")}
+          <PageLink href={`/templates/${template.id}/inputs`}>{template.name}</PageLink> {counted(count, "line")}
           {template.problems ? (
             <span className={classes.problem}>, {counted(template.problems, "problem")}</span>
           ) : (
