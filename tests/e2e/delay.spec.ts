@@ -93,6 +93,7 @@ test("threads are gone through by arrows; without cues the way to them is shown"
   await expect(parts(page)).toContainText("Ilse, Lead voice, Plate, wet:");
   await page.goto(`/templates/${id}/cues`);
   await awake(page);
+  await expect(page.getByRole("grid")).toBeFocused();
   await page.keyboard.press("Shift+End");
   await page.keyboard.press("Alt+x");
   await expect(page.getByRole("dialog")).toContainText("levels go with it");

@@ -1,8 +1,9 @@
 import { Button, Select, Switch } from "@mantine/core";
-import type { ReactNode } from "react";
+import { memo } from "react";
 import type { CueHead } from "@/core/layout/cue-matrix";
 import type { CueId } from "@/core/model/ids";
 import type { Tap } from "@/core/model/tables/sends";
+import type { Template } from "@/core/model/template";
 import { setCueLevels } from "@/core/planning/cue-plans";
 import { planned, unplanned } from "@/core/planning/gesture";
 import { readPan } from "@/core/planning/route";
@@ -17,7 +18,7 @@ import { newIds } from "../grid/grid-focus";
 import { TextField } from "../inspector/inspector-fields";
 import { KeptFor } from "../inspector/kept-for";
 import { dropDown } from "../shared/combobox";
-import { useDesk, useDoing } from "../state/desk-context";
+import { useDeskLater, useDeskStore, useDoing } from "../state/desk-context";
 import classes from "./cues.module.css";
 import type { CueAct } from "./use-cue-acts";
 
@@ -28,8 +29,8 @@ const common = <T,>(values: readonly T[]): T | null => {
 };
 
 /** What stands in the selected cells, to be typed. */
-const CellFields = ({ cells }: { readonly cells: readonly CueCell[] }) => {
-  const doc = useDesk((desk) => desk.doc);
+const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: readonly CueCell[] }) => {
+  const desk = useDeskStore();
   const { act, actPlanned } = useDoing();
   const levels = cells.flatMap((cell) => levelIn(doc, cell) ?? []);
   const level = common(cells.map((cell) => levelIn(doc, cell)?.levelDb));
@@ -52,7 +53,7 @@ const CellFields = ({ cells }: { readonly cells: readonly CueCell[] }) => {
           label="Level in dB"
           value={silent ? "−∞" : level === null || level === undefined ? "" : formatGain(level)}
           placeholder={levels.length ? "various" : "dB"}
-          onKeep={(text) => actPlanned(setCueLevels(doc, { cells, text, ids: newIds }))}
+          onKeep={(text) => actPlanned(setCueLevels(desk.getState().doc, { cells, text, ids: newIds }))}
         />
       </div>
       <div className={classes.field}>
@@ -97,34 +98,40 @@ const saysOf = ({ cue, latest, state, plays }: CueHead, hearing: Hearing): strin
 };
 
 interface CueBarProps {
-  readonly acts: readonly CueAct[];
+  /** What can be done, as of the moment it is asked. */
+  readonly gather: () => readonly CueAct[];
   readonly cells: readonly CueCell[];
   readonly heads: readonly CueHead[];
   readonly cueIds: readonly CueId[];
   readonly hearing: Hearing;
-  readonly children: ReactNode;
+  readonly buses: boolean;
+  readonly onBuses: (shown: boolean) => void;
 }
 
-/** Below the matrix: what stands in the selected cells, and what can be done. */
-export const CueBar = ({ acts, cells, heads, cueIds, hearing, children }: CueBarProps) => {
+/** Below the matrix: what stands in the selected cells, and what can be done. It follows the matrix a moment later. */
+export const CueBar = memo(({ gather, cells, heads, cueIds, hearing, buses, onBuses }: CueBarProps) => {
+  const doc = useDeskLater((desk) => desk.doc);
   const [head] = cueIds.length === 1 ? heads.filter(({ cue }) => cue.id === cueIds[0]) : [];
   const says = head ? saysOf(head, hearing) : "";
   return (
     <div className={classes.bar} role="toolbar" aria-label="What can be done with cues">
       {cells.length > 0 && (
         <KeptFor of={cells.map(({ cueId, sourceId }) => `${cueId} ${sourceId}`).join()}>
-          <CellFields cells={cells} />
+          <CellFields doc={doc} cells={cells} />
         </KeptFor>
       )}
-      {acts
+      {gather()
         .filter(({ first }) => first)
         .map(({ id, label, key, run }) => (
           <Button key={id} variant="default" size="compact-sm" radius="xl" title={key} onClick={run}>
             {label}
           </Button>
         ))}
-      {children}
+      <Button variant={buses ? "filled" : "default"} size="compact-sm" radius="xl" aria-pressed={buses} onClick={() => onBuses(!buses)}>
+        Buses
+      </Button>
       {says && <p role="status">{says}</p>}
     </div>
   );
-};
+});
+CueBar.displayName = "CueBar";

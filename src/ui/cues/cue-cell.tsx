@@ -1,5 +1,5 @@
 import { shallowEqual } from "@mantine/hooks";
-import { memo, type PointerEvent as ReactPointerEvent, useState } from "react";
+import { type CSSProperties, memo, type PointerEvent as ReactPointerEvent, useState } from "react";
 import type { CueId } from "@/core/model/ids";
 import type { CueLevel } from "@/core/model/tables/cue-levels";
 import { type Decibels, formatGain } from "@/core/units/decibels";
@@ -48,7 +48,7 @@ const sameCell = (was: CueCellProps, is: CueCellProps): boolean =>
   was.colIndex === is.colIndex &&
   (was.shown && is.shown ? shallowEqual(was.shown, is.shown) : was.shown === is.shown);
 
-/** Room for the number, which no bar covers. */
+/** Room for the number, which no bar covers; the bar is drawn in cues.module.css. */
 const NUMBER = 46;
 
 const textOf = (shown: Shown | null): string => (!shown ? "–" : shown.levelDb === null ? "−∞" : formatGain(shown.levelDb));
@@ -95,6 +95,7 @@ export const CueCell = memo(({ id, label, shown, own, selected, active, colIndex
     cell.addEventListener("pointerup", up);
     cell.addEventListener("pointercancel", stop);
   };
+  const bar = now && now.levelDb !== null ? barOf(now.levelDb) : null;
   return (
     <div
       id={id}
@@ -107,11 +108,12 @@ export const CueCell = memo(({ id, label, shown, own, selected, active, colIndex
       data-own={own || undefined}
       data-selected={selected || undefined}
       data-active={active || undefined}
+      data-heard={bar !== null || undefined}
       data-off={(now && !now.on) || undefined}
+      style={bar === null ? undefined : ({ "--bar": bar } as CSSProperties)}
       onPointerDown={press}
       onDoubleClick={() => does.edit(rowId, cueId)}
     >
-      {now && now.levelDb !== null && <span className={classes.level} style={{ width: `calc(${barOf(now.levelDb)} * (100% - ${NUMBER}px))` }} />}
       <span className={classes.number}>
         {now?.various && <span className={classes.various}>≤</span>}
         {textOf(now)}

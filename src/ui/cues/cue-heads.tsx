@@ -1,8 +1,11 @@
 import { IconAlertTriangle, IconCheck, IconCircleDashed, IconVolumeOff } from "@tabler/icons-react";
+import { memo } from "react";
 import type { CueHead } from "@/core/layout/cue-matrix";
 import { counted } from "@/core/units/counted";
 import { formatMs } from "@/core/units/milliseconds";
+import type { CellHandlers } from "./cue-cell";
 import classes from "./cues.module.css";
+import { HEADS } from "./use-cue-cursor";
 
 /** A word and a shape for each state; never colour alone. */
 const STATES: { readonly [S in CueHead["state"]]: { readonly word: string; readonly tone: string; readonly Icon: typeof IconCheck } } = {
@@ -26,12 +29,12 @@ interface HeadProps {
   readonly tight: boolean;
   /** What the checks tell of it, in words. */
   readonly told: readonly string[];
-  readonly onDown: (range: boolean) => void;
+  readonly onDown: CellHandlers["down"];
   readonly onOpen: () => void;
 }
 
 /** What stands over a cue: who, where it goes out, what they play, and how late they hear it. */
-export const Head = ({ head, id, index, selected, active, tight, told, onDown, onOpen }: HeadProps) => {
+export const Head = memo(({ head, id, index, selected, active, tight, told, onDown, onOpen }: HeadProps) => {
   const { cue, output, plays, latest, state } = head;
   const { word, tone, Icon } = STATES[state];
   const ms = latest ? formatMs(latest.ms) : null;
@@ -50,7 +53,7 @@ export const Head = ({ head, id, index, selected, active, tight, told, onDown, o
       data-selected={selected || undefined}
       data-active={active || undefined}
       data-tight={tight || undefined}
-      onPointerDown={(event) => event.button === 0 && onDown(event.shiftKey)}
+      onPointerDown={(event) => event.button === 0 && onDown(HEADS, cue.id, event.shiftKey)}
       onDoubleClick={onOpen}
     >
       <span className={classes.who}>
@@ -71,4 +74,5 @@ export const Head = ({ head, id, index, selected, active, tight, told, onDown, o
       </span>
     </div>
   );
-};
+});
+Head.displayName = "Head";

@@ -1,6 +1,7 @@
+import { shallowEqual } from "@mantine/hooks";
 import { IconChevronDown, IconChevronRight } from "@tabler/icons-react";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type CSSProperties, type KeyboardEvent, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { type CSSProperties, type KeyboardEvent, memo, useEffect, useMemo, useRef, useState } from "react";
 import type { CueHead, CueRow } from "@/core/layout/cue-matrix";
 import type { ChannelId, CueId } from "@/core/model/ids";
 import type { Template } from "@/core/model/template";
@@ -10,6 +11,7 @@ import { counted } from "@/core/units/counted";
 import { type Decibels, formatGain } from "@/core/units/decibels";
 import { keepFocus } from "../shared/keep-focus";
 import { tellLost } from "../shared/notices";
+import { useKept, useSteady } from "../shared/steady";
 import { dyeVar } from "../theme/tokens";
 import { type CellHandlers, CueCell, type Shown } from "./cue-cell";
 import { Head } from "./cue-heads";
@@ -49,6 +51,13 @@ const textAt = (doc: Template, row: CueRow, cueId: CueId): string => {
 
 const NONE: ReadonlySet<string> = new Set();
 const NOTHING: readonly string[] = [];
+
+/** What rows know of a cue. */
+interface Column {
+  readonly cueId: CueId;
+  readonly name: string;
+  readonly ownIds: ReadonlySet<ChannelId>;
+}
 
 interface MatrixProps {
   readonly doc: Template;
@@ -128,7 +137,8 @@ const Editor = ({
 };
 
 /** People across, sources down. One place has the keys; it is the grid itself that has the focus. */
-export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onType, onLevel, onSettings, onToggle, onNudge, onTakeOut }: MatrixProps) => {
+export const CueMatrix = memo(({ doc, rows, heads, cursor, width, told, onFold, onType, onLevel, onSettings, onToggle, onNudge, onTakeOut }: MatrixProps) => {
+  const columns = useKept(heads.map(({ cue, ownIds }): Column => ({ cueId: cue.id, name: cue.name, ownIds })));
   const grid = useRef<HTMLDivElement>(null);
   const [editing, setEditing] = useState<Editing | null>(null);
   const names = width < NARROW ? NARROW_NAMES : NAMES;
@@ -148,28 +158,26 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onTyp
     if (!at || !rowAt) return;
     setEditing({ ...at, text: text ?? textAt(doc, rowAt, at.cueId), fresh: text !== null });
   };
-  const back = (): void => {
+  const back = useSteady((): void => {
     setEditing(null);
     grid.current?.focus();
-  };
-  const keep = (text: string, down: number): boolean => {
+  });
+  const keep = useSteady((text: string, down: number): boolean => {
     if (!editing) return true;
     const row = rows.find(({ id }) => id === editing.rowId) ?? null;
     if (!onType(editing, row, text)) return false;
     back();
     if (down) step(down, 0);
     return true;
-  };
+  });
   /** The editor is no longer drawn: scrolled far away, and what was typed is kept; or its cue or source was removed, and it is told. */
-  const now = useRef({ doc, rows });
-  now.current = { doc, rows };
-  const gone = (text: string, where: string): void => {
+  const gone = useSteady((text: string, where: string): void => {
     if (!editing) return;
-    const row = now.current.rows.find(({ id }) => id === editing.rowId);
-    if (!row || !now.current.doc.cues[editing.cueId]) tellLost(text, where, "it was removed, here or in another window.");
+    const row = rows.find(({ id }) => id === editing.rowId);
+    if (!row || !doc.cues[editing.cueId]) tellLost(text, where, "it was removed, here or in another window.");
     else if (!onType(editing, row, text)) tellLost(text, where, "it is no level.");
     setEditing(null);
-  };
+  });
   const press = (event: KeyboardEvent): void => {
     if (event.target !== grid.current || !at) return;
     const act = cueKey(event, {
@@ -187,30 +195,18 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onTyp
     act();
   };
   const style = { "--each": `${each}px`, "--gap": `${gap}px`, "--names": `${names}px` } as CSSProperties;
-  const latest = useRef<CellHandlers | null>(null);
-  useLayoutEffect(() => {
-    latest.current = {
-      down: (rowId, cueId, range) => go({ rowId, cueId }, { range }),
-      edit: (rowId, cueId) => {
-        const row = rows.find(({ id }) => id === rowId);
-        if (!row) return;
-        go({ rowId, cueId });
-        setEditing({ rowId, cueId, text: textAt(doc, row, cueId), fresh: false });
-      },
-      level: (rowId, cueId, levelDb) => {
-        const row = rows.find(({ id }) => id === rowId);
-        if (row) onLevel(row, cueId, levelDb);
-      },
-    };
+  const down = useSteady((rowId: string, cueId: CueId, range: boolean): void => go({ rowId, cueId }, { range }));
+  const edit = useSteady((rowId: string, cueId: CueId): void => {
+    const row = rows.find(({ id }) => id === rowId);
+    if (!row) return;
+    go({ rowId, cueId });
+    setEditing({ rowId, cueId, text: textAt(doc, row, cueId), fresh: false });
   });
-  const does = useMemo(
-    (): CellHandlers => ({
-      down: (...where) => latest.current?.down(...where),
-      edit: (...where) => latest.current?.edit(...where),
-      level: (...where) => latest.current?.level(...where),
-    }),
-    [],
-  );
+  const level = useSteady((rowId: string, cueId: CueId, levelDb: Decibels | null): void => {
+    const row = rows.find(({ id }) => id === rowId);
+    if (row) onLevel(row, cueId, levelDb);
+  });
+  const does = useMemo((): CellHandlers => ({ down, edit, level }), [down, edit, level]);
   const total = virtual.getTotalSize();
   return (
     <div
@@ -246,7 +242,7 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onTyp
             told={told.get(head.cue.id) ?? NOTHING}
             selected={chosen.has(head.cue.id) && rowIds.size === 0}
             active={at?.rowId === HEADS && at.cueId === head.cue.id}
-            onDown={(range) => go({ rowId: HEADS, cueId: head.cue.id }, { range })}
+            onDown={down}
             onOpen={onSettings}
           />
         ))}
@@ -258,7 +254,7 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onTyp
             row && (
               <MatrixRow
                 key={row.id}
-                {...{ doc, row, heads, start, index: n, onFold, does }}
+                {...{ doc, row, columns, start, index: n, onFold, does }}
                 activeCue={at?.rowId === row.id ? at.cueId : null}
                 chosen={rowIds.has(row.id) ? chosen : NONE}
                 editing={editing?.rowId === row.id ? editing : null}
@@ -272,7 +268,9 @@ export const CueMatrix = ({ doc, rows, heads, cursor, width, told, onFold, onTyp
       </div>
     </div>
   );
-};
+});
+
+CueMatrix.displayName = "CueMatrix";
 
 interface OpenCellProps {
   readonly id: string;
@@ -304,7 +302,7 @@ const OpenCell = ({ id, label, colIndex, active, selected, rowId, cueId, does }:
 interface RowProps {
   readonly doc: Template;
   readonly row: CueRow;
-  readonly heads: readonly CueHead[];
+  readonly columns: readonly Column[];
   readonly start: number;
   readonly index: number;
   readonly activeCue: CueId | null;
@@ -317,45 +315,58 @@ interface RowProps {
   readonly onGone: (text: string, where: string) => void;
 }
 
+/** Whether what a row shows of the template is the same: then it is not drawn anew. It is asked of every row at every edit. */
+const saysTheSame = (was: Template, is: Template, row: CueRow, columns: readonly Column[]): boolean => {
+  if (was.cueLevels === is.cueLevels || (row.kind === "group" && row.open)) return true;
+  const sources = row.kind === "group" ? row.sourceIds : [row.id];
+  return columns.every(({ cueId }) => sources.every((sourceId) => levelIn(was, { cueId, sourceId }) === levelIn(is, { cueId, sourceId })));
+};
+
+const sameRow = ({ doc: was, ...before }: RowProps, { doc: is, ...now }: RowProps): boolean => shallowEqual(before, now) && saysTheSame(was, is, now.row, now.columns);
+
 /** A source, or a group of them, in every cue. */
-const MatrixRow = ({ doc, row, heads, start, index, activeCue, chosen, editing, onFold, does, onKeep, onLeave, onGone }: RowProps) => (
-  <div
-    role="row"
-    aria-rowindex={index + 2}
-    className={classes.row}
-    data-kind={row.kind}
-    data-parked={(row.kind === "source" && row.parked) || undefined}
-    style={{ transform: `translateY(${start}px)`, "--thread": row.colour ? dyeVar(row.colour) : "var(--soft)" } as CSSProperties}
-  >
-    <div role="rowheader" aria-colindex={1} className={classes.name} style={{ paddingLeft: 12 + row.depth * 14 + (row.kind === "source" ? 19 : 0) }}>
-      <RowName row={row} onFold={onFold} />
+const MatrixRow = memo(
+  ({ doc, row, columns, start, index, activeCue, chosen, editing, onFold, does, onKeep, onLeave, onGone }: RowProps) => (
+    <div
+      role="row"
+      aria-rowindex={index + 2}
+      className={classes.row}
+      data-kind={row.kind}
+      data-parked={(row.kind === "source" && row.parked) || undefined}
+      style={{ top: start, "--thread": row.colour ? dyeVar(row.colour) : "var(--soft)" } as CSSProperties}
+    >
+      <div role="rowheader" aria-colindex={1} className={classes.name} style={{ paddingLeft: 12 + row.depth * 14 + (row.kind === "source" ? 19 : 0) }}>
+        <RowName row={row} onFold={onFold} />
+      </div>
+      {columns.map(({ cueId, name, ownIds }, m) => {
+        const label = `${row.name} in ${name}`;
+        if (editing?.cueId === cueId) return <Editor key={cueId} editing={editing} label={label} onKeep={onKeep} onLeave={onLeave} onGone={onGone} />;
+        const common = {
+          id: cellId(row.id, cueId),
+          label,
+          colIndex: m + 2,
+          active: activeCue === cueId,
+          selected: chosen.has(cueId),
+          rowId: row.id,
+          cueId,
+          does,
+        };
+        // A group that is open says what is in it in its rows.
+        if (row.kind === "group" && row.open) return <OpenCell key={cueId} {...common} />;
+        return (
+          <CueCell
+            key={cueId}
+            {...common}
+            shown={shownAt(doc, row, cueId)}
+            own={row.kind === "source" ? ownIds.has(row.id) : row.sourceIds.some((id: ChannelId) => ownIds.has(id))}
+          />
+        );
+      })}
     </div>
-    {heads.map(({ cue, ownIds }, m) => {
-      const label = `${row.name} in ${cue.name}`;
-      if (editing?.cueId === cue.id) return <Editor key={cue.id} editing={editing} label={label} onKeep={onKeep} onLeave={onLeave} onGone={onGone} />;
-      const common = {
-        id: cellId(row.id, cue.id),
-        label,
-        colIndex: m + 2,
-        active: activeCue === cue.id,
-        selected: chosen.has(cue.id),
-        rowId: row.id,
-        cueId: cue.id,
-        does,
-      };
-      // A group that is open says what is in it in its rows.
-      if (row.kind === "group" && row.open) return <OpenCell key={cue.id} {...common} />;
-      return (
-        <CueCell
-          key={cue.id}
-          {...common}
-          shown={shownAt(doc, row, cue.id)}
-          own={row.kind === "source" ? ownIds.has(row.id) : row.sourceIds.some((id: ChannelId) => ownIds.has(id))}
-        />
-      );
-    })}
-  </div>
+  ),
+  sameRow,
 );
+MatrixRow.displayName = "MatrixRow";
 
 const RowName = ({ row, onFold }: { readonly row: CueRow; readonly onFold: (id: string) => void }) =>
   row.kind === "group" ? (

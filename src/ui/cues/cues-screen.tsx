@@ -1,24 +1,25 @@
 "use client";
 
-import { Button, Group } from "@mantine/core";
+import { Button } from "@mantine/core";
 import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
-import { cueHeads, cueRows } from "@/core/layout/cue-matrix";
+import { type CueRow, cueHeads, cueRows } from "@/core/layout/cue-matrix";
 import type { CueId } from "@/core/model/ids";
 import { putInto } from "@/core/model/table";
 import { setCueLevels, setGroupLevel } from "@/core/planning/cue-plans";
 import { cuesOf } from "@/core/queries/cues";
-import { formatLevel } from "@/core/units/decibels";
+import { type Decibels, formatLevel } from "@/core/units/decibels";
 import { FindingsPanel } from "../frame/findings-panel";
 import { usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
+import { useKept, useSteady } from "../shared/steady";
 import { useDesk, useDoing, useFindings, useRig } from "../state/desk-context";
 import { CueBar } from "./cue-bar";
 import { CueMatrix, MATRIX } from "./cue-matrix";
 import classes from "./cues.module.css";
 import { CuesNav } from "./cues-nav";
 import { CUE_KEYS, useCueActs } from "./use-cue-acts";
-import { useCueCursor } from "./use-cue-cursor";
+import { type At, useCueCursor } from "./use-cue-cursor";
 import { useHearing } from "./use-hearing";
 
 /** Which groups are folded, for as long as the screen is open; folders begin as they are in the input list. */
@@ -54,8 +55,8 @@ export const CuesScreen = () => {
   const [buses, setBuses] = useState(false);
   const { ref, width } = useElementSize();
   const cues = cuesOf(doc);
-  const rows = useMemo(() => cueRows(doc, { folded, buses }), [doc, folded, buses]);
-  const heads = useMemo(() => cueHeads(settled, rig, hearing), [settled, rig, hearing]);
+  const rows = useKept(useMemo(() => cueRows(doc, { folded, buses }), [doc, folded, buses]));
+  const heads = useKept(useMemo(() => cueHeads(settled, rig, hearing), [settled, rig, hearing]));
   const findings = useFindings();
   const told = useMemo(() => {
     const byCue = new Map<string, string[]>();
@@ -78,12 +79,21 @@ export const CuesScreen = () => {
   useEffect(() => {
     if (shown && document.activeElement === document.body) document.getElementById(MATRIX)?.focus();
   }, [shown]);
-  const inGroup = (cueId: CueId, row: (typeof rows)[number], text: string): boolean =>
+  const { cells, cueIds } = cursor;
+  const bar = useDeferredValue(useMemo(() => ({ cells, cueIds, heads, hearing, gather }), [cells, cueIds, heads, hearing, gather]));
+  const inGroup = (cueId: CueId, row: CueRow, text: string): boolean =>
     actPlanned(
       row.kind === "group"
         ? setGroupLevel(doc, { cueId, sourceIds: row.sourceIds, text, name: row.name, ids: newIds })
         : setCueLevels(doc, { cells: [{ cueId, sourceId: row.id }], text, ids: newIds }),
     );
+  const type = useSteady((at: At, row: CueRow | null, text: string): boolean => {
+    if (!row) return true;
+    const one = cursor.rowIds.size <= 1 && cueIds.length <= 1;
+    return one ? inGroup(at.cueId, row, text) : actPlanned(setCueLevels(doc, { cells, text, ids: newIds }));
+  });
+  const level = useSteady((row: CueRow, cueId: CueId, levelDb: Decibels | null): void => void inGroup(cueId, row, formatLevel(levelDb).replace(" dB", "")));
+  const settings = useSteady(run("settings"));
   return (
     <div className={classes.screen}>
       <h1 className="visually-hidden">Cues of {doc.name}</h1>
@@ -101,13 +111,9 @@ export const CuesScreen = () => {
                 width={width}
                 told={told}
                 onFold={fold}
-                onType={(at, row, text) => {
-                  if (!row) return true;
-                  const one = cursor.rowIds.size <= 1 && cursor.cueIds.length <= 1;
-                  return one ? inGroup(at.cueId, row, text) : actPlanned(setCueLevels(doc, { cells: cursor.cells, text, ids: newIds }));
-                }}
-                onLevel={(row, cueId, levelDb) => inGroup(cueId, row, formatLevel(levelDb).replace(" dB", ""))}
-                onSettings={run("settings")}
+                onType={type}
+                onLevel={level}
+                onSettings={settings}
                 onToggle={toggle}
                 onNudge={nudge}
                 onTakeOut={takeOut}
@@ -115,13 +121,7 @@ export const CuesScreen = () => {
             )
           )}
         </div>
-        <CueBar acts={gather()} cells={cursor.cells} heads={heads} cueIds={cursor.cueIds} hearing={hearing}>
-          <Group gap={6}>
-            <Button variant={buses ? "filled" : "default"} size="compact-sm" radius="xl" aria-pressed={buses} onClick={() => setBuses(!buses)}>
-              Buses
-            </Button>
-          </Group>
-        </CueBar>
+        <CueBar {...bar} buses={buses} onBuses={setBuses} />
       </section>
       {findingsOpen && <FindingsPanel />}
     </div>

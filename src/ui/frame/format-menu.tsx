@@ -2,6 +2,7 @@
 
 import { Popover, Select, Stack, Switch, UnstyledButton } from "@mantine/core";
 import { useState } from "react";
+import { useShallow } from "zustand/react/shallow";
 import type { RigList } from "@/contracts/answers";
 import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, PAN_LAWS_DB, type PanLawDb, SESSION_KIND_NAMES, SESSION_KINDS, type SessionKind } from "@/core/model/session-kinds";
 import type { Template } from "@/core/model/template";
@@ -29,27 +30,27 @@ const useRigNames = () => {
 
 /** Rate, depth, layout, kind and rig of the template: said at the right of the stages, changed in a small panel. */
 export const FormatMenu = () => {
-  const doc = useDesk((desk) => desk.doc);
+  const { format, mix, rigId, kind } = useDesk(useShallow(({ doc }) => ({ format: doc.format, mix: doc.mix, rigId: doc.rigId, kind: doc.kind })));
   const rigs = useDesk((desk) => desk.rigs);
   const rig = useRig();
   const desk = useDeskStore();
   const { act } = useDoing();
-  const setFormat = (format: Partial<Template["format"]>) => act({ commands: [{ kind: "template.set", format }] });
-  const setMix = (mix: Partial<Template["mix"]>) => act({ commands: [{ kind: "template.set", mix }] });
+  const setFormat = (set: Partial<Template["format"]>) => act({ commands: [{ kind: "template.set", format: set }] });
+  const setMix = (set: Partial<Template["mix"]>) => act({ commands: [{ kind: "template.set", mix: set }] });
   const { others, look } = useRigNames();
-  const fitOn = async (rigId: string | null) => {
-    if (!rigId || rigId === rig.id) return;
+  const fitOn = async (to: string | null) => {
+    if (!to || to === rig.id) return;
     try {
-      const to = rigs.find((candidate) => candidate.id === rigId) ?? (await api.loadRig(rigId)).document;
-      if (!rigs.includes(to)) desk.setState((state) => ({ rigs: [...state.rigs, to] }));
-      act({ commands: [fitTo(doc, { from: rig, to })] });
+      const other = rigs.find((candidate) => candidate.id === to) ?? (await api.loadRig(to)).document;
+      if (!rigs.includes(other)) desk.setState((state) => ({ rigs: [...state.rigs, other] }));
+      act({ commands: [fitTo(desk.getState().doc, { from: rig, to: other })] });
     } catch (error) {
       if (!(error instanceof ServiceError)) throw error;
       tellRefusal(error.message);
     }
   };
   const choices = new Map([...others, ...rigs].map((known) => [known.id as string, known.name]));
-  const { sampleRateHz, bitDepth, mainLayout, meetsPicture } = doc.format;
+  const { sampleRateHz, bitDepth, mainLayout, meetsPicture } = format;
   return (
     <Popover position="bottom-end" shadow="md" width={280} trapFocus onOpen={look}>
       <Popover.Target>
@@ -59,7 +60,7 @@ export const FormatMenu = () => {
       </Popover.Target>
       <Popover.Dropdown>
         <Stack gap="sm">
-          <Select label="Rig" data={[...choices].map(([value, label]) => ({ value, label }))} value={doc.rigId} onChange={(id) => void fitOn(id)} {...inside} />
+          <Select label="Rig" data={[...choices].map(([value, label]) => ({ value, label }))} value={rigId} onChange={(id) => void fitOn(id)} {...inside} />
           <Select
             label="Sample rate"
             data={SAMPLE_RATES_HZ.map((rate) => ({ value: String(rate), label: formatRate(rate) }))}
@@ -84,14 +85,14 @@ export const FormatMenu = () => {
           <Select
             label="Kind of session"
             data={SESSION_KINDS.map((kind) => ({ value: kind, label: SESSION_KIND_NAMES[kind] }))}
-            value={doc.kind}
+            value={kind}
             onChange={(value) => act({ commands: [{ kind: "template.set", sessionKind: value as SessionKind }] })}
             {...inside}
           />
           <Select
             label="Pan law, the middle"
             data={PAN_LAWS_DB.map((law) => ({ value: String(law), label: formatDb(dB(law)) }))}
-            value={String(doc.mix.panLawDb)}
+            value={String(mix.panLawDb)}
             onChange={(value) => setMix({ panLawDb: Number(value) as PanLawDb })}
             {...inside}
           />
@@ -101,11 +102,11 @@ export const FormatMenu = () => {
               { value: "after", label: "after the fader" },
               { value: "before", label: "before the fader" },
             ]}
-            value={doc.mix.sendTap}
+            value={mix.sendTap}
             onChange={(value) => setMix({ sendTap: value as Template["mix"]["sendTap"] })}
             {...inside}
           />
-          <Switch label="A mute silences sends before the fader too" checked={doc.mix.mutesBefore} onChange={(event) => setMix({ mutesBefore: event.currentTarget.checked })} />
+          <Switch label="A mute silences sends before the fader too" checked={mix.mutesBefore} onChange={(event) => setMix({ mutesBefore: event.currentTarget.checked })} />
           <Switch label="Meets picture" checked={meetsPicture} onChange={(event) => setFormat({ meetsPicture: event.currentTarget.checked })} />
         </Stack>
       </Popover.Dropdown>

@@ -8,36 +8,37 @@ import classes from "./history-menu.module.css";
 /** How many of the last edits are listed. */
 const SHOWN = 40;
 
-/** What was done while this window watched, newest first: here, and in other windows. */
-export const HistoryMenu = () => {
+const Log = () => {
   const log = useDoc((state) => state.log);
+  if (!log.length) return <p className={classes.none}>Nothing yet since this window was opened.</p>;
   return (
-    <Popover position="bottom-end" shadow="md" width={340} trapFocus>
-      <Popover.Target>
-        <Tooltip label="What was done">
-          <ActionIcon variant="subtle" color="gray" aria-label="What was done">
-            <IconHistory size={19} stroke={1.7} color="var(--ink)" />
-          </ActionIcon>
-        </Tooltip>
-      </Popover.Target>
-      <Popover.Dropdown aria-label="What was done">
-        {log.length === 0 ? (
-          <p className={classes.none}>Nothing yet since this window was opened.</p>
-        ) : (
-          // biome-ignore lint/a11y/noNoninteractiveTabindex: a list that scrolls must be reachable by keyboard
-          <ol className={classes.list} tabIndex={0} aria-label="Edits, newest first">
-            {[...log]
-              .reverse()
-              .slice(0, SHOWN)
-              .map((entry, at) => (
-                <li key={`${entry.id} ${at}`}>
-                  <span>{entry.name}</span>
-                  {entry.by === "elsewhere" && <em>another window</em>}
-                </li>
-              ))}
-          </ol>
-        )}
-      </Popover.Dropdown>
-    </Popover>
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: a list that scrolls must be reachable by keyboard
+    <ol className={classes.list} tabIndex={0} aria-label="Edits, newest first">
+      {log
+        .slice(-SHOWN)
+        .reverse()
+        .map((entry, at) => (
+          <li key={`${entry.id} ${at}`}>
+            <span>{entry.name}</span>
+            {entry.by === "elsewhere" && <em>another window</em>}
+          </li>
+        ))}
+    </ol>
   );
 };
+
+/** What was done while this window watched, newest first: here, and in other windows. */
+export const HistoryMenu = () => (
+  <Popover position="bottom-end" shadow="md" width={340} trapFocus>
+    <Popover.Target>
+      <Tooltip label="What was done">
+        <ActionIcon variant="subtle" color="gray" aria-label="What was done">
+          <IconHistory size={19} stroke={1.7} color="var(--ink)" />
+        </ActionIcon>
+      </Tooltip>
+    </Popover.Target>
+    <Popover.Dropdown aria-label="What was done">
+      <Log />
+    </Popover.Dropdown>
+  </Popover>
+);

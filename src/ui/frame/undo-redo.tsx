@@ -2,7 +2,7 @@
 
 import { ActionIcon, Tooltip } from "@mantine/core";
 import { IconArrowBackUp, IconArrowForwardUp } from "@tabler/icons-react";
-import { useDoc, useUndoing } from "../state/doc-context";
+import { useDocLater, useUndoing } from "../state/doc-context";
 
 interface StepButtonProps {
   readonly does: "Undo" | "Redo";
@@ -34,8 +34,8 @@ const StepButton = ({ does, shortcut, name, Glyph, onStep }: StepButtonProps) =>
 
 /** Undo and redo, each saying what it would do. */
 export const UndoRedo = () => {
-  const last = useDoc((desk) => desk.history.past.at(-1)?.name);
-  const next = useDoc((desk) => desk.history.future.at(-1)?.name);
+  const last = useDocLater((desk) => desk.history.past.at(-1)?.name);
+  const next = useDocLater((desk) => desk.history.future.at(-1)?.name);
   const { undo, redo } = useUndoing();
   return (
     <>

@@ -20,6 +20,7 @@ import { createDesk, type Desk, type DeskOpening, type DeskStore, doGesture, doP
 import { DocProvider, useUndoing } from "./doc-context";
 import { Evaluator } from "./evaluator";
 import { Saver } from "./saver";
+import { useLater } from "./use-later";
 
 interface DeskContextValue {
   readonly desk: DeskStore;
@@ -96,6 +97,8 @@ export const DeskProvider = ({ initial, children }: DeskProviderProps) => {
 };
 
 export const useDesk = <T,>(select: (desk: Desk) => T): T => useStore(useDeskContext().desk, select);
+/** The same, a moment later: for what stands beside that which was edited. */
+export const useDeskLater = <T,>(select: (desk: Desk) => T): T => useLater(useDeskContext().desk, select);
 export const useDeskStore = (): DeskStore => useDeskContext().desk;
 export const useSaver = (): Saver<Template, Edit> => useDeskContext().saver;
 
@@ -104,7 +107,7 @@ export const useStudio = (): Studio => useDesk((desk) => desk.studio);
 export const useRig = (): Rig => useDesk(rigOf);
 
 /** What the checks say of what is shown. While edits come fast it may lag a little behind them. */
-export const useEvaluation = (): Evaluation => useDesk((desk) => desk.evaluation);
+export const useEvaluation = (): Evaluation => useDeskLater((desk) => desk.evaluation);
 
 export const useFindings = (): readonly Finding[] => useEvaluation().open;
 

@@ -6,6 +6,7 @@ import type { StoreApi } from "zustand/vanilla";
 import { tellOnce, tellRefusal } from "../shared/notices";
 import { type DocState, type DocStore, redoIn, undoIn } from "./doc-store";
 import type { Saver } from "./saver";
+import { useLater } from "./use-later";
 
 /** What the bar over every screen knows of the document below it, of whichever kind it is. */
 interface AnyDoc {
@@ -65,6 +66,9 @@ export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({ store, sav
 };
 
 export const useDoc = <T,>(select: (state: DocState<AnyDoc, AnyCommand>) => T): T => useStore(useDocContext().store, select);
+
+/** The same, a moment later: for what stands beside that which was edited. */
+export const useDocLater = <T,>(select: (state: DocState<AnyDoc, AnyCommand>) => T): T => useLater(useDocContext().store, select);
 
 /** Undo and redo of whatever document is shown; what can't be done is told. */
 export const useUndoing = (): { readonly undo: () => void; readonly redo: () => void } => {
