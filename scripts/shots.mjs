@@ -1,6 +1,6 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
-import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
+import { chromiumPath, ensureDebian, ensureNpm } from "./lib/packages.mjs";
 import { dropTestDatabases, testDatabaseUrl } from "./lib/postgres.mjs";
 import { ensureBuild, isHealthy, serveArgs, serverEnv } from "./lib/server.mjs";
 import { freePort, main, pause, ROOT, say } from "./lib/shell.mjs";
@@ -70,7 +70,7 @@ const SHOTS = [
 
 /** Pictures of the main views for the README, from the demo data in a database of their own. */
 main(async () => {
-  await ensureDebian(["postgresql", "chromium"]);
+  await ensureDebian(["postgresql", "chromium-headless-shell"]);
   await ensureNpm();
   await ensureBuild();
   const { spawn } = await import("node:child_process");
@@ -85,7 +85,7 @@ main(async () => {
   try {
     while (!(await isHealthy(url))) await pause(100);
     mkdirSync(join(ROOT, "docs/screenshots"), { recursive: true });
-    const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"] });
+    const browser = await chromium.launch({ executablePath: chromiumPath(), args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"] });
     for (const { name, path, night, act } of SHOTS) {
       const page = await browser.newPage({ baseURL: url, viewport: { width: 1280, height: 800 }, colorScheme: night ? "dark" : "light" });
       await page.goto(path);

@@ -2,7 +2,7 @@ import { readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { check } from "./check.mjs";
 import { underLock } from "./lib/lock.mjs";
-import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
+import { chromiumPath, ensureDebian, ensureNpm } from "./lib/packages.mjs";
 import { dropTestDatabases, testDatabaseUrl } from "./lib/postgres.mjs";
 import { buildTasks, ensureBuild } from "./lib/server.mjs";
 import { freePort, LOCAL, main, ROOT, run, say } from "./lib/shell.mjs";
@@ -38,6 +38,7 @@ const browser = async (args) => {
   rmSync(report("e2e"), { force: true });
   const env = {
     ...plain,
+    WANDEL_CHROMIUM: chromiumPath(),
     WANDEL_E2E_PORT: String(await freePort(0)),
     WANDEL_E2E_DATABASE_URL: await testDatabaseUrl("e2e"),
     WANDEL_E2E_SPARE_DATABASE_URL: await testDatabaseUrl("e2e_spare"),
@@ -81,7 +82,7 @@ main(async () => {
   const [only, ...args] = process.argv.slice(2);
   if (only && !PARTS[only]) throw new Error(`There is no part ${only}; there are ${Object.keys(PARTS).join(", ")}.`);
   await underLock(async () => {
-    await ensureDebian(["postgresql", "chromium"]);
+    await ensureDebian(["postgresql", "chromium-headless-shell"]);
     await ensureNpm();
   });
   let [passed, failed] = [0, 0];
