@@ -31,6 +31,8 @@ const put = (kind: ProcessorKind, channel: string, settings: object = {}): Edit 
   before: null,
 });
 const set = (channel: string, change: Extract<Edit, { kind: "channels.set" }>["set"]): Edit => ({ kind: "channels.set", channelIds: [id(channel)], set: change });
+/** A channel that is sent to the plate as well. */
+const thrown = (channel: string): Edit => ({ kind: "sends.add", sends: [{ id: `send-${channel}` as SendId, fromId: id(channel), toId: id("plate"), levelDb: dB(0) }] });
 const cueSet = (change: Extract<Edit, { kind: "cues.set" }>["set"]): Edit => ({ kind: "cues.set", cueIds: [CUE], set: change });
 
 /** A voice that is heard direct in a cue of its own, a fiddle beside it, and a plate. */
@@ -173,6 +175,25 @@ describe("what is told of hearing, with what clears it", () => {
     ],
     ["a gate after a reverb", [put("gate", "plate")], ["gate-clips-tail: Gate on Plate comes after Reverb and closes on its tail."]],
     [
+      "a gate further down the way of a reverb",
+      [
+        { kind: "channels.add", channels: [{ kind: "bus", id: id("rooms"), name: "Rooms" }], feedIds: [id("plate")] },
+        { kind: "channels.add", channels: [{ kind: "bus", id: id("all"), name: "All" }], feedIds: [id("rooms")] },
+        put("gate", "all"),
+      ],
+      ["gate-clips-tail: Gate on All closes on the tail of Plate, which comes there through Rooms."],
+    ],
+    [
+      "a gate on the return in which a throw is to ring out",
+      [put("gate", "plate"), set("track-2", { output: { kind: "nowhere" } }), thrown("track-2")],
+      ["gate-clips-tail: Gate on Plate comes after Reverb and closes on its tail: the throw Fiddle can't ring out."],
+    ],
+    [
+      "a throw that makes its tail itself",
+      [put("delay", "track-2"), set("track-2", { output: { kind: "nowhere" } }), thrown("track-2")],
+      ["throw-clips-tail: Fiddle is a throw, and Delay in its own chain is cut off with it: only what rings in a return goes on."],
+    ],
+    [
       "a cue beyond full scale",
       [{ kind: "cueLevels.put", levels: [level("track-1", { levelDb: dB(12) }), level("track-2", { levelDb: dB(12) })] }, set("track-2", { faderDb: dB(-20) })],
       ["beyond-full-scale: Ilse would peak at +7.1 dBFS if everything in it came at once and alike; Lead voice gives most."],
@@ -214,6 +235,25 @@ describe("what is told of hearing, with what clears it", () => {
     const doc = sung(...edits);
     expect(told(doc)).toEqual(messages);
     cleared(doc);
+  });
+
+  it("a gate, but nothing of what does not sound: a send that is off, a parked return, a bypassed reverb", () => {
+    const gated: readonly Edit[] = [{ kind: "channels.add", channels: [{ kind: "bus", id: id("rooms"), name: "Rooms" }], feedIds: [id("plate")] }, put("gate", "rooms")];
+    expect(told(sung(...gated))).toContain("gate-clips-tail: Gate on Rooms closes on the tail of Plate, which is routed there.");
+    for (const silent of [set("plate", { parked: true }), set("rooms", { parked: true })] as const)
+      expect(told(sung(...gated, silent)).filter((one) => one.startsWith("gate-clips-tail"))).toEqual([]);
+    const sent: readonly Edit[] = [
+      { kind: "channels.add", channels: [{ kind: "bus", id: id("rooms"), name: "Rooms" }], feedIds: [] },
+      { kind: "sends.add", sends: [{ id: "off" as SendId, fromId: id("plate"), toId: id("rooms"), on: false }] },
+      put("gate", "rooms"),
+    ];
+    expect(told(sung(...sent)).filter((one) => one.startsWith("gate-clips-tail"))).toEqual([]);
+    expect(told(sung(put("delay", "track-2", { bypassed: true }), set("track-2", { output: { kind: "nowhere" } }), thrown("track-2")))).toEqual([]);
+  });
+
+  it("a throw's own delay, with who else is sent to the return it would go to", () => {
+    const [found] = look(sung(put("delay", "track-2"), set("track-2", { output: { kind: "nowhere" } }), thrown("track-2")));
+    expect(found?.fixes.map(({ label }) => label)).toEqual(["Put Delay on Plate, for 1 other channel sent there as well"]);
   });
 
   it("an effect that is in the headphones and recorded by mistake", () => {

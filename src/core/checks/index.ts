@@ -22,6 +22,7 @@ import { rigMissing } from "./rig-missing";
 import { ROUTING_CHECKS } from "./routing";
 import { sharedLine, sharedPort } from "./shared-port";
 import { stereoNotNeighbours } from "./stereo-not-neighbours";
+import { TAIL_CHECKS } from "./tails";
 import { trackNames } from "./track-names";
 import { WOVEN_CHECKS } from "./woven";
 
@@ -50,6 +51,7 @@ export const CHECKS: readonly Check[] = [
   ...HEARING_CHECKS,
   ...CUE_CHECKS,
   ...RECORDING_CHECKS,
+  ...TAIL_CHECKS,
   ...LEVEL_CHECKS,
 ];
 

@@ -3,9 +3,8 @@ import { tracksOf } from "../model/read-template";
 import { entriesOf } from "../model/table";
 import { type Channel, MAIN_ID, type Track } from "../model/tables/channels";
 import type { Send } from "../model/tables/sends";
-import { processorName, processorsOf } from "../queries/chains";
 import { armedOf, cuesOf, levelsOfCue } from "../queries/cues";
-import { graphOf, intoOf, recordedFrom } from "../routing/graph";
+import { graphOf, recordedFrom } from "../routing/graph";
 import { downFrom, upFrom } from "../routing/reach";
 import { buffersOffered, ratesOffered } from "../timing/hardware";
 import { costsOf, loadAt, smallestHolding } from "../timing/load";
@@ -13,7 +12,7 @@ import { counted } from "../units/counted";
 import { formatRate } from "../units/hertz";
 import { listed } from "./cues";
 import { type Check, type Finding, finding } from "./finding";
-import { inUse, nameOf, remarkable, set, used } from "./remarkable";
+import { inUse, nameOf } from "./remarkable";
 
 export const sendAfterSilentFader: Check = {
   id: "send-after-silent-fader",
@@ -118,50 +117,6 @@ export const besideRecorded: Check = {
   },
 };
 
-/** Gates that stand where a reverb or a delay has gone through before: in the same chain, or on what a return is routed to. */
-export const gateClipsTail: Check = {
-  id: "gate-clips-tail",
-  why: "A gate after a reverb closes on its tail.",
-  withoutRig: true,
-  check: ({ doc }) => {
-    const graph = graphOf(doc);
-    return used(doc, remarkable(doc.processors).gates).flatMap((gate): readonly Finding[] => {
-      const chain = processorsOf(doc, gate.channelId);
-      const before = chain
-        .slice(
-          0,
-          chain.findIndex(({ id }) => id === gate.id),
-        )
-        .find((one) => !one.bypassed && (one.kind === "reverb" || one.kind === "delay"));
-      const room = before
-        ? null
-        : intoOf(graph, gate.channelId)
-            .map(({ from }) => doc.channels[from])
-            .find((from) => from?.kind === "return" && inUse(from));
-      if (!before && !room) return [];
-      const where = nameOf(doc.channels[gate.channelId]);
-      return [
-        finding("gate-clips-tail", {
-          severity: "hint",
-          about: gate.id,
-          message: before
-            ? `${processorName(gate)} on ${where} comes after ${processorName(before)} and closes on its tail.`
-            : `${processorName(gate)} on ${where} closes on the tail of ${nameOf(room ?? undefined)}, which is routed there.`,
-          places: [{ kind: "channel", id: gate.channelId, field: "chain" }],
-          fixes: [
-            before
-              ? {
-                  label: `Put ${processorName(gate)} before ${processorName(before)}`,
-                  commands: [{ kind: "processors.move", processorIds: [gate.id], channelId: gate.channelId, before: before.id }],
-                }
-              : { label: `Bypass ${processorName(gate)}`, commands: [set([gate.id], { bypassed: true })] },
-          ],
-        }),
-      ];
-    });
-  },
-};
-
 export const bufferTooSmall: Check = {
   id: "buffer-too-small",
   why: "A buffer that the computer can't keep up with crackles in the take.",
@@ -214,4 +169,4 @@ export const rateNotOffered: Check = {
   },
 };
 
-export const RECORDING_CHECKS: readonly Check[] = [sendAfterSilentFader, effectRecorded, besideRecorded, gateClipsTail, bufferTooSmall, rateNotOffered];
+export const RECORDING_CHECKS: readonly Check[] = [sendAfterSilentFader, effectRecorded, besideRecorded, bufferTooSmall, rateNotOffered];

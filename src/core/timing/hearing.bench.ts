@@ -3,6 +3,7 @@ import { CUE_CHECKS } from "../checks/cues";
 import { HEARING_CHECKS } from "../checks/hearing";
 import { LEVEL_CHECKS } from "../checks/levels";
 import { RECORDING_CHECKS } from "../checks/recording";
+import { TAIL_CHECKS } from "../checks/tails";
 import { wholeMill } from "../demo/rigs";
 import { demoStudio } from "../demo/studio";
 import { cueHeads, cueRows } from "../layout/cue-matrix";
@@ -50,7 +51,7 @@ for (const [channels, sends, cues] of [
   const faded = () => after({ kind: "channels.set", channelIds: [cell.sourceId], set: { faderDb: dB(-(turn++ % 60) - 1) } });
   const context = (of: Template) => ({ doc: of, rig: wholeMill, otherRigs: [], studio: demoStudio });
   const judge = (of: Template): void => {
-    for (const rule of [...HEARING_CHECKS, ...CUE_CHECKS, ...LEVEL_CHECKS, ...RECORDING_CHECKS]) rule.check(context(of));
+    for (const rule of [...HEARING_CHECKS, ...CUE_CHECKS, ...LEVEL_CHECKS, ...RECORDING_CHECKS, ...TAIL_CHECKS]) rule.check(context(of));
   };
   describe(`${channels} channels, ${sends} sends, ${cues} cues`, () => {
     bench("baseline: the document to JSON and back", () => void JSON.parse(JSON.stringify(doc)));

@@ -1,0 +1,151 @@
+import type { ChannelId } from "../model/ids";
+import { entriesOf, putInto } from "../model/table";
+import type { Processor } from "../model/tables/chain-processors";
+import type { Channel, Return, Track } from "../model/tables/channels";
+import type { Send } from "../model/tables/sends";
+import type { Template } from "../model/template";
+import { processorName, processorsOf } from "../queries/chains";
+import { isThrow, sendsOf } from "../queries/sends";
+import { type Graph, graphOf, outOf, sendOf, type Thread } from "../routing/graph";
+import { counted } from "../units/counted";
+import { listed } from "./cues";
+import { type Check, type Finding, finding } from "./finding";
+import { chainOf, inUse, nameOf, remarkable, set, used } from "./remarkable";
+
+const makesTail = ({ kind, bypassed }: Processor): boolean => !bypassed && (kind === "reverb" || kind === "delay");
+
+/** A channel on which something rings, and the channel from which it comes to another one. */
+interface Tail {
+  readonly of: Channel;
+  readonly from: Channel;
+}
+
+const sounds = (graph: Graph, thread: Thread): boolean => {
+  const send = sendOf(graph, thread);
+  return send === null || (send.on && send.levelDb !== null);
+};
+
+/** What rings in the sound that comes into each channel: the nearest of all. Returns ring, and whatever has a reverb or a delay in its chain. Linear in threads and channels. */
+const tailsInto = (doc: Template): ReadonlyMap<ChannelId, Tail> => {
+  const graph = graphOf(doc);
+  const ringing = new Set<ChannelId>(used(doc, remarkable(doc.processors).effects).map(({ channelId }) => channelId));
+  const queue = entriesOf<Channel>(doc.channels)
+    .filter((channel) => inUse(channel) && (channel.kind === "return" || ringing.has(channel.id)))
+    .map((channel): Tail => ({ of: channel, from: channel }));
+  const into = new Map<ChannelId, Tail>();
+  for (let at = 0; at < queue.length; at++) {
+    const { of, from } = queue[at] as Tail;
+    for (const thread of outOf(graph, from.id)) {
+      const to = doc.channels[thread.to];
+      if (!inUse(to) || into.has(to.id) || !sounds(graph, thread)) continue;
+      into.set(to.id, { of, from });
+      queue.push({ of, from: to });
+    }
+  }
+  return into;
+};
+
+/** The throws in use, by the returns in which they are to ring out. */
+const throwsByReturn = (doc: Template): ReadonlyMap<ChannelId, readonly Track[]> => {
+  const into = new Map<ChannelId, Track[]>();
+  for (const send of entriesOf<Send>(doc.sends)) {
+    const track = doc.channels[send.fromId];
+    if (send.on && track?.kind === "track" && inUse(track) && isThrow(doc, track) && doc.channels[send.toId]?.kind === "return") putInto(into, send.toId, track);
+  }
+  return into;
+};
+
+const closesOn = ({ of, from }: Tail): string => `closes on the tail of ${nameOf(of)}, which ${from.id === of.id ? "is routed there" : `comes there through ${nameOf(from)}`}`;
+const comesAfter = (ringing: Processor | undefined): string => `comes after ${ringing ? processorName(ringing) : "what rings"} and closes on its tail`;
+const cutOff = (throws: readonly Track[]): string => (throws.length ? `: the throw${throws.length > 1 ? "s" : ""} ${listed(throws.slice(0, 3).map(nameOf))} can't ring out` : "");
+
+/** Gates that stand where something rings: behind a reverb or a delay in their own chain, or anywhere on the way of what a return or such a chain is routed to. */
+export const gateClipsTail: Check = {
+  id: "gate-clips-tail",
+  why: "A gate after a reverb closes on its tail.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const gates = used(doc, remarkable(doc.processors).gates);
+    if (!gates.length) return [];
+    const tails = tailsInto(doc);
+    const thrown = throwsByReturn(doc);
+    return gates.flatMap((gate): readonly Finding[] => {
+      const chain = processorsOf(doc, gate.channelId);
+      const before = chain
+        .slice(
+          0,
+          chain.findIndex(({ id }) => id === gate.id),
+        )
+        .find(makesTail);
+      const tail = before ? undefined : tails.get(gate.channelId);
+      const words = thrown.get(tail?.of.id ?? gate.channelId) ?? [];
+      if (!before && !tail) return [];
+      return [
+        finding("gate-clips-tail", {
+          severity: "hint",
+          about: gate.id,
+          message: `${processorName(gate)} on ${nameOf(doc.channels[gate.channelId])} ${tail ? closesOn(tail) : comesAfter(before)}${cutOff(words)}.`,
+          places: chainOf(gate.channelId),
+          fixes: [
+            before
+              ? {
+                  label: `Put ${processorName(gate)} before ${processorName(before)}`,
+                  commands: [{ kind: "processors.move", processorIds: [gate.id], channelId: gate.channelId, before: before.id }],
+                }
+              : { label: `Bypass ${processorName(gate)}`, commands: [set([gate.id], { bypassed: true })] },
+          ],
+        }),
+      ];
+    });
+  },
+};
+
+/** Where a throw rings out: the first return it is sent to. */
+const ringsIn = (doc: Template, track: Track): Return | undefined =>
+  sendsOf(doc, track.id)
+    .filter(({ on }) => on)
+    .map(({ toId }) => doc.channels[toId])
+    .find((channel): channel is Return => channel?.kind === "return" && inUse(channel));
+
+/** Reverbs and delays in the chain of a throw itself. */
+export const throwClipsTail: Check = {
+  id: "throw-clips-tail",
+  why: "A throw is brought in for a word and taken out again: what rings in its own chain is cut off with it, and only what rings in the return goes on.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const ringing = new Map<ChannelId, Processor[]>();
+    for (const processor of used(doc, remarkable(doc.processors).effects)) putInto(ringing, processor.channelId, processor);
+    return [...ringing].flatMap(([id, processors]): readonly Finding[] => {
+      const track = doc.channels[id];
+      if (track?.kind !== "track" || !isThrow(doc, track)) return [];
+      const place = ringsIn(doc, track);
+      const others = place ? new Set(entriesOf<Send>(doc.sends).flatMap(({ fromId, toId, on }) => (on && toId === place.id && fromId !== id ? [fromId] : []))).size : 0;
+      const which = listed(processors.slice(0, 3).map(processorName));
+      return [
+        finding("throw-clips-tail", {
+          severity: "hint",
+          about: id,
+          message: `${nameOf(track)} is a throw, and ${which} in its own chain ${processors.length === 1 ? "is" : "are"} cut off with it: only what rings in a return goes on.`,
+          places: chainOf(id),
+          fixes: place
+            ? [
+                {
+                  label: `Put ${which} on ${nameOf(place)}${others ? `, for ${counted(others, "other channel")} sent there as well` : ""}`,
+                  commands: [
+                    {
+                      kind: "processors.move",
+                      processorIds: processors.map((processor) => processor.id),
+                      channelId: place.id,
+                      before: processorsOf(doc, place.id)[0]?.id ?? null,
+                    },
+                  ],
+                },
+              ]
+            : [],
+        }),
+      ];
+    });
+  },
+};
+
+export const TAIL_CHECKS: readonly Check[] = [gateClipsTail, throwClipsTail];
