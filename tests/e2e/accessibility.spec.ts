@@ -1,25 +1,8 @@
-import AxeBuilder from "@axe-core/playwright";
-import { expect, type Page } from "@playwright/test";
-import { awake, COLUMN, cell, dropFile, grid, importList, makeTemplate, openInputs } from "./helpers";
+import { expect } from "@playwright/test";
+import { awake, COLUMN, cell, dropFile, grid, importList, makeTemplate, noViolations, openInputs } from "./helpers";
 import { test } from "./warm";
 
-/**
- * On night only the colours are others than on cloth, and all pairs of them are tried without a browser (src/ui/theme/tokens.test.ts).
- * There are no frames in our pages: without the way through a second page, an analysis takes a fifth of the time. What opened over a page that was looked at
- * already is looked at by itself.
- */
-const noViolations = async (page: Page, where: string, within?: string): Promise<void> => {
-  const night = await page.evaluate(() => document.documentElement.dataset.mantineColorScheme === "dark");
-  const whole = new AxeBuilder({ page }).options({ resultTypes: ["violations"] }).setLegacyMode(true);
-  const builder = within ? whole.include(within) : whole;
-  const { violations } = await (night ? builder.withRules(["color-contrast"]) : builder).analyze();
-  expect(violations.map((violation) => `${where}: ${violation.id} ${violation.nodes.map((node) => node.target).join(" ")}`)).toEqual([]);
-};
-
 const DIALOG = '[role="dialog"]';
-
-/** Colours are measured once nothing moves any more. */
-const still = (page: Page) => page.waitForTimeout(300);
 
 test.describe("every state, on cloth", () => {
   test.use({ colorScheme: "light" });
@@ -30,17 +13,14 @@ test.describe("every state, on cloth", () => {
     await noViolations(page, "library");
     await page.keyboard.press("Alt+n");
     await expect(page.getByRole("dialog")).toBeVisible();
-    await still(page);
     await noViolations(page, "new template", DIALOG);
     await page.keyboard.press("Escape");
     await expect(page.getByRole("dialog")).toHaveCount(0);
     await dropFile(page, "01-tidewrack-nine.csv");
     await expect(page.getByRole("dialog")).toContainText("Could not be placed");
-    await still(page);
     await noViolations(page, "import", DIALOG);
     await page.keyboard.press("Escape");
     await page.keyboard.press("Control+k");
-    await still(page);
     await noViolations(page, "palette", DIALOG);
   });
 
@@ -54,7 +34,6 @@ test.describe("every state, on cloth", () => {
   test("input list, selected and edited", async ({ page }) => {
     await openInputs(page, await importList(page, "01-tidewrack-nine.csv"));
     await cell(page, "Clarinet", COLUMN.name).click();
-    await still(page);
     await noViolations(page, "selected");
     await cell(page, "Clarinet", COLUMN.microphone).click();
     await page.keyboard.press("Enter");
@@ -66,7 +45,6 @@ test.describe("every state, on cloth", () => {
     await openInputs(page, await importList(page, "01-tidewrack-nine.csv"));
     await page.getByRole("button", { name: /problems$/ }).click();
     await page.getByRole("button", { name: "Format and rig" }).click();
-    await still(page);
     await noViolations(page, "findings and format");
   });
 
@@ -78,7 +56,6 @@ test.describe("every state, on cloth", () => {
     await page.keyboard.press("Shift+ArrowRight");
     await noViolations(page, "range");
     await cell(page, "Snare", COLUMN.name).click({ button: "right" });
-    await still(page);
     await noViolations(page, "menu", '[role="menu"]');
     await page.keyboard.press("Escape");
     for (const [key, where] of [
@@ -89,18 +66,15 @@ test.describe("every state, on cloth", () => {
       await grid(page).focus();
       await page.keyboard.press(key);
       await expect(page.getByRole("dialog")).toBeVisible();
-      await still(page);
       await noViolations(page, where, DIALOG);
       await page.keyboard.press("Escape");
       await expect(page.getByRole("dialog")).toHaveCount(0);
     }
     await page.getByRole("button", { name: "Columns and rows" }).click();
-    await still(page);
     await noViolations(page, "columns", DIALOG);
     await page.keyboard.press("Escape");
     await page.getByRole("button", { name: "What was done" }).click();
     await page.mouse.move(640, 790);
-    await still(page);
     await noViolations(page, "history", DIALOG);
   });
 
@@ -114,10 +88,8 @@ test.describe("every state, on cloth", () => {
       .click();
     await noViolations(page, "device");
     await page.getByRole("button", { name: "Add a device" }).click();
-    await still(page);
     await noViolations(page, "add a device", DIALOG);
     await page.getByRole("button", { name: /^From scratch/ }).click();
-    await still(page);
     await noViolations(page, "from scratch", DIALOG);
     await page.goto("/studio");
     await awake(page);
@@ -129,14 +101,11 @@ test.describe("every state, on cloth", () => {
     await awake(page);
     await noViolations(page, "signal flow");
     await page.getByRole("button", { name: "Fiddle, track" }).click();
-    await still(page);
     await noViolations(page, "signal flow, selected");
     await page.keyboard.press("Alt+s");
-    await still(page);
     await noViolations(page, "send", DIALOG);
     await page.getByRole("button", { name: "Cancel" }).click();
     await page.keyboard.press("Alt+a");
-    await still(page);
     await noViolations(page, "add a bus", DIALOG);
   });
 
@@ -156,12 +125,10 @@ test.describe("on night", () => {
     await noViolations(page, "library");
     await openInputs(page, await makeTemplate(page, { copyOf: "tidewrack-nine" }));
     await cell(page, "Clarinet", COLUMN.name).click();
-    await still(page);
     await noViolations(page, "input list, selected");
     await page.goto("/templates/tidewrack-nine/flow");
     await awake(page);
     await page.getByRole("button", { name: "Fiddle, track" }).click();
-    await still(page);
     await noViolations(page, "signal flow, selected");
     await page.goto("/rigs/whole-mill?template=tidewrack-nine");
     await awake(page);

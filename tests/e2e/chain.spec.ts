@@ -1,8 +1,7 @@
-import AxeBuilder from "@axe-core/playwright";
 import { expect, type Locator, type Page } from "@playwright/test";
 import { GESTURE_VERSION } from "../../src/core/commands/gesture-version";
 import type { Template } from "../../src/core/model/template";
-import { awake, makeTemplate, readTemplate, saved } from "./helpers";
+import { awake, cleanOnBoth, makeTemplate, readTemplate, saved } from "./helpers";
 import { test } from "./warm";
 
 const thread = (page: Page): Locator => page.getByRole("group", { name: /^Thread of / });
@@ -205,12 +204,9 @@ test("a channel steers a compressor with the band that is heard; a circle is ref
 
 test("has no violation of accessibility, with a processor open and with none, in both themes", async ({ page }) => {
   await openChain(page, "Lead voice");
-  for (const scheme of ["light", "dark"] as const) {
-    await page.emulateMedia({ colorScheme: scheme });
-    for (const name of ["Equaliser", "Compressor"]) {
-      await processor(page, name).click();
-      await expect(panel(page, name)).toBeVisible();
-      expect((await new AxeBuilder({ page }).analyze()).violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`)).toEqual([]);
-    }
+  for (const name of ["Equaliser", "Compressor"]) {
+    await processor(page, name).click();
+    await expect(panel(page, name)).toBeVisible();
+    await cleanOnBoth(page, name);
   }
 });

@@ -197,7 +197,7 @@ test("sixty-four sources and twelve cues are seen at once, with every head reada
   await page.keyboard.type("-30");
   await page.keyboard.press("Enter");
   await expect(at(page, "Altos", "Desk 4")).toHaveAccessibleName(/−30 dB/);
-  await cleanOnBoth(page);
+  await cleanOnBoth(page, "cues");
   await saved(page);
   expect(Object.keys((await document(page, id)).cues)).toHaveLength(12);
 });
@@ -206,7 +206,7 @@ test("passes: planned for one input, one key goes to the next, armed by keyboard
   const id = await open(page, "harp-and-lullaby", "/passes");
   await expect(draft(page).getByRole("row")).toHaveCount(15);
   await expect(page.getByText(/14 tracks through 1 input · 14 passes · 168 minutes of takes/)).toBeVisible();
-  await cleanOnBoth(page);
+  await cleanOnBoth(page, "passes");
   await draft(page).focus();
   await page.keyboard.press("n");
   await expect(page.getByRole("region", { name: "Pass 2, now" })).toContainText("Shadow");
@@ -261,7 +261,7 @@ test("levels: headroom with what contributes most, and a gain planned from how l
   await expect(page.getByRole("button", { name: "2 problems" })).toBeVisible();
   await saved(page);
   expect(Object.values((await document(page, id)).lines).find(({ source }) => source === "Fiddle")).toMatchObject({ loudnessDb: 114, distanceM: 1, gainDb: 50 });
-  await cleanOnBoth(page);
+  await cleanOnBoth(page, "levels");
 });
 
 test("a level that is being typed is kept when its row is scrolled away, and told when another window removes its cue", async ({ page, context }) => {

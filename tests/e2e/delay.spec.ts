@@ -77,7 +77,7 @@ test("a cell of the table of rates and buffers is tried; the comb of what is hea
   await expect(comb.getByRole("img", { name: /^Response/ })).toHaveAccessibleName(/from silence to 9.02 dB, the first notch at 163.8 Hz, then every 327.5 Hz/);
   await comb.getByRole("button", { name: "Silence the computer's copy" }).click();
   await expect(comb).toContainText("Nobody hears themself twice.");
-  await cleanOnBoth(page);
+  await cleanOnBoth(page, "delay");
   await page.getByRole("textbox", { name: "Buffer while recording" }).fill("a lot");
   await page.keyboard.press("Enter");
   await expect(page.getByText("“a lot” is no whole number from 1 to 65536.")).toBeVisible();

@@ -67,6 +67,9 @@ describe("a cue that is added", () => {
       ["Headphones 3", ""],
     ]);
     expect([nameOfPeople([]), nameOfPeople(["Ilse Varga", "Juno Ashby"])]).toEqual(["", "Ilse and Juno"]);
+    // First names only where they tell apart.
+    expect(nameOfPeople(["Ilse Varga", "Ilse Brook"])).toBe("Ilse Varga and Ilse Brook");
+    expect([nameOfPeople(["Ilse Brook"], ["ilse"]), nameOfPeople(["Ilse"], ["Ilse"]), nameOfPeople(["Ilse"], ["Ilse", "Ilse 2"])]).toEqual(["Ilse Brook", "Ilse 2", "Ilse 3"]);
     expect(said(addCue(nine, { people: [], name: " ", from: "main", portIds: [], hearing: "headphones", mixedIn: "computer", ids }))).toContain("needs a name");
   });
 

@@ -13,6 +13,7 @@ import { type CueCell, cuesOf, levelIn, levelsOfCue, ownTracksOf } from "../quer
 import { readDecibels } from "../reading/read-cells";
 import { type Decibels, dB, formatLevel } from "../units/decibels";
 import { countCues } from "./edits/cue-edits";
+import { freeName } from "./free-name";
 import { type Planned, planned, unplanned } from "./gesture";
 
 const clamped = (db: number): Decibels => dB(Math.round(Math.min(FADER_DB.max, Math.max(FADER_DB.min, db)) * 100) / 100);
@@ -64,18 +65,26 @@ export interface AddCue {
   readonly ids: IdSource;
 }
 
-/** "Ilse" of one, "Ilse and Juno" of two, "Ilse and 2 more": first names where they tell them apart. */
-export const nameOfPeople = (people: readonly string[]): string => {
+const joined = ([one = "", two, ...more]: readonly string[]): string => (!two ? one : more.length ? `${one} and ${more.length + 1} more` : `${one} and ${two}`);
+
+/** "Ilse" of one, "Ilse and Juno" of two, "Ilse and 2 more": first names where they tell them apart, also from cues that are there, else whole ones; at last with a number. */
+export const nameOfPeople = (people: readonly string[], taken: readonly string[] = []): string => {
+  if (!people.length) return "";
   const first = people.map((person) => person.split(" ")[0] ?? person);
-  const [one, two, ...more] = first;
-  if (!one) return "";
-  if (!two) return one;
-  return more.length ? `${one} and ${people.length - 1} more` : `${one} and ${two}`;
+  const named = joined(new Set(first).size === first.length ? first : people);
+  return taken.some((name) => name.toLowerCase() === named.toLowerCase()) ? freeName(joined(people), taken) : named;
 };
+
+/** What a cue for somebody is called when nobody types a name. */
+export const cueNameFor = (doc: Template, people: readonly string[]): string =>
+  nameOfPeople(
+    people,
+    cuesOf(doc).map(({ name }) => name),
+  );
 
 /** A new cue, begun as the main mix, as another cue, or empty. Somebody far away does not get their own sound back. */
 export const addCue = (doc: Template, { people, name, from, portIds, hearing, mixedIn, room = "", gear, ids }: AddCue): Planned => {
-  const called = name.trim() || nameOfPeople(people);
+  const called = name.trim() || cueNameFor(doc, people);
   if (!called) return unplanned("A cue needs a name or somebody who hears it.");
   const id = ids<CueId>("cue");
   const copied =

@@ -6,6 +6,7 @@ import type { Rig } from "../model/rig";
 import { byOrder, entriesOf } from "../model/table";
 import type { Port } from "../model/tables/ports";
 import type { RigEdit } from "./edits/rig-editing";
+import { freeName } from "./free-name";
 
 /** An id for a device that nobody has, as near to its own as can be, so that the same box in two rigs has the same ports. */
 const freeId = (rig: Rig, base: string): string => {
@@ -21,12 +22,11 @@ const freeShort = (rig: Rig, wanted: string): string => {
   return short;
 };
 
-const freeName = (rig: Rig, wanted: string): string => {
-  const taken = new Set(entriesOf(rig.devices).map((device) => device.name.toLowerCase()));
-  let name = wanted;
-  for (let number = 2; taken.has(name.toLowerCase()); number++) name = `${wanted} ${number}`;
-  return name;
-};
+const freeDeviceName = (rig: Rig, wanted: string): string =>
+  freeName(
+    wanted,
+    entriesOf(rig.devices).map((device) => device.name),
+  );
 
 interface Added {
   readonly commands: readonly RigEdit[];
@@ -59,7 +59,7 @@ export const addBlueprint = (rig: Rig, blueprint: Blueprint): Added =>
     rig,
     blueprint.make({
       id: freeId(rig, blueprint.id),
-      name: freeName(rig, blueprint.name),
+      name: freeDeviceName(rig, blueprint.name),
       shortName: blueprint.kind === "interface" && !devicesOf(rig).some((device) => device.kind === "interface") ? "" : freeShort(rig, blueprint.shortName),
     }),
   );
@@ -73,7 +73,7 @@ export const addBare = (rig: Rig, bare: BareDevice): Added => {
     .replace(/[^a-z0-9]+/g, "-")
     .replace(/^-|-$/g, "")
     .slice(0, 30);
-  return place(rig, bareDevice({ ...bare, name: freeName(rig, bare.name.trim()) }, { id: freeId(rig, base || "device"), shortName: short }));
+  return place(rig, bareDevice({ ...bare, name: freeDeviceName(rig, bare.name.trim()) }, { id: freeId(rig, base || "device"), shortName: short }));
 };
 
 /** Names ports in one run, from one on as they are numbered; lines beyond the last port are left out. */

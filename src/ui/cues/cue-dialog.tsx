@@ -8,7 +8,7 @@ import { inOrder } from "@/core/model/table";
 import type { Cue, Hearing, MixedIn } from "@/core/model/tables/cues";
 import type { Person } from "@/core/model/tables/people";
 import type { Template } from "@/core/model/template";
-import { type AddCue, nameOfPeople } from "@/core/planning/cue-plans";
+import { type AddCue, cueNameFor } from "@/core/planning/cue-plans";
 import { cueOutputs, cueOutputText, freeCueOutput } from "@/core/queries/cue-outputs";
 import { cuesOf, playersOf } from "@/core/queries/cues";
 import classes from "../acts/act-dialogs.module.css";
@@ -94,7 +94,7 @@ const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
         />
         <TextInput
           label="Name"
-          placeholder={nameOfPeople(asked.people) || "Ilse"}
+          placeholder={cue ? cue.name : cueNameFor(doc, asked.people) || "Ilse"}
           value={asked.name}
           maxLength={200}
           onChange={(event) => set({ name: event.currentTarget.value })}
