@@ -333,7 +333,7 @@ export const openApi = (): object => ({
     "/api/changes": {
       get: {
         summary:
-          "Every saved revision as it happens, as server-sent events: change with kind, id and revision (and gone, when it was deleted or brought back), away, or again when some may have been missed",
+          "Every saved revision as it happens, as server-sent events: change with kind, id and revision (of a template also on: its rig; and gone, when it was deleted or brought back), away, or again when some may have been missed",
         responses: { 200: answer("The stream", { type: "string" }, "text/event-stream") },
       },
     },

@@ -1,13 +1,5 @@
 import { Client } from "pg";
-import { CHANGES } from "./change-channel";
-
-export interface Change {
-  readonly kind: "template" | "rig" | "studio";
-  readonly id: string;
-  readonly revision: number;
-  /** True when it was deleted, false when it was brought back. */
-  readonly gone?: boolean;
-}
+import { CHANGES, type Change } from "./change-channel";
 
 /** "away": the database can't be reached. "again": it can, and some changes may have been missed, so look at everything. */
 type Listener = (change: Change | "away" | "again") => void;

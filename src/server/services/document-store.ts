@@ -8,7 +8,7 @@ import { type Database, inTransaction, type Queryable } from "../db/database";
 import { tablesOf } from "../db/documents";
 import type { Stored } from "../tasks/apply-batch";
 import { type DocumentOf, isCurrent, readStored, type What } from "../tasks/kinds";
-import { CHANGES } from "./change-channel";
+import { CHANGES, type Change, changeOf } from "./change-channel";
 import { Failure } from "./failure";
 import { type Head, head, iso } from "./heads";
 import { newer } from "./newer";
@@ -59,8 +59,8 @@ export const documentStore = <W extends What>({ what, stands }: { readonly what:
     return `{"revision":${revision},"savedAt":${JSON.stringify(savedAt)},"document":${document}}`;
   };
 
-  const tell = (tx: Queryable, id: string, revision: number, gone?: boolean) =>
-    tx.execute(sql`select pg_notify(${CHANGES}, ${JSON.stringify({ kind: what, id, revision, ...(gone === undefined ? {} : { gone }) })})`);
+  const tell = (tx: Queryable, id: string, revision: number, more: Pick<Change, "gone" | "on"> = {}) =>
+    tx.execute(sql`select pg_notify(${CHANGES}, ${changeOf({ kind: what, id, revision, ...more })})`);
 
   const knownMaking = async (db: Queryable, { id, mark }: Making): Promise<SavedAt | null> => {
     if (!mark) return null;
@@ -81,7 +81,7 @@ export const documentStore = <W extends What>({ what, stands }: { readonly what:
       .values({ of: id, number: 1, document: sql`${document}::json` as never, hash, commands: [], names: [name], batch: mark })
       .returning({ savedAt: revisions.savedAt });
     if (!row) throw new Error("expected the first revision to be answered, got none");
-    await tell(tx, id, 1);
+    await tell(tx, id, 1, { on: copies.rig_id });
     return { revision: 1, savedAt: iso(row.savedAt) };
   };
 

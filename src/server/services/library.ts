@@ -216,7 +216,7 @@ const bringRigBack = async (tx: Queryable, rigId: string | null): Promise<string
     .where(and(eq(rigs.id, rigId), isNotNull(rigs.deletedAt)))
     .returning({ head: rigs.head, name: rigs.name });
   if (!rig) return null;
-  await rigStore.tell(tx, rigId, rig.head, false);
+  await rigStore.tell(tx, rigId, rig.head, { gone: false });
   return rig.name;
 };
 
@@ -230,7 +230,7 @@ const setDeleted = (db: Database, id: string, deletedAt: Date | null): Promise<s
       .returning({ head: templates.head, rigId: templates.rigId });
     if (!changed) throw new Failure(404, "No such template", deletedAt ? "It was deleted already, or never was." : "There is no deleted template with this id.");
     const rig = deletedAt ? null : await bringRigBack(tx, changed.rigId);
-    await templateStore.tell(tx, id, changed.head, deletedAt !== null);
+    await templateStore.tell(tx, id, changed.head, { gone: deletedAt !== null });
     return rig;
   });
 

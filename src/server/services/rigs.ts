@@ -1,4 +1,5 @@
 import { and, count, desc, eq, isNull, ne, type SQL, sql } from "drizzle-orm";
+import { LRUCache } from "lru-cache";
 import { nanoid } from "nanoid";
 import type { RigList, RigState, RigTouches } from "@/contracts/answers";
 import type { CreateRigRequest } from "@/contracts/requests";
@@ -10,7 +11,7 @@ import { shortHash } from "../tasks/apply-batch";
 import type { RigFacts } from "../tasks/kinds";
 import { documentStore } from "./document-store";
 import { Failure } from "./failure";
-import { head } from "./heads";
+import { head, iso } from "./heads";
 import { task } from "./pool";
 import { studioText } from "./studio";
 import { seenOf } from "./surroundings";
@@ -93,20 +94,29 @@ const MOST_TOUCHED = 60;
 
 const templatesOn = (id: string): SQL | undefined => and(eq(templates.rigId, id), isNull(templates.deletedAt));
 
+/** What was said of a template in one state, on a rig and in a studio in theirs: whoever looks again has only what changed judged anew. */
+const looked = new LRUCache<string, RigTouches["templates"][number]>({ max: 1000 });
+
 /** The templates that stand on a rig: what a change of it would touch. */
 export const rigTouches = async (db: Queryable, id: string, signal?: AbortSignal): Promise<RigTouches> => {
   const rig = await rigStore.head(db, id);
   const studio = await studioText(db);
   const [counted] = await db.select({ total: count() }).from(templates).where(templatesOn(id));
   const rows = await db
-    .select({ id: templates.id })
+    .select({ id: templates.id, head: templates.head, changedAt: templates.changedAt })
     .from(templates)
     .where(and(templatesOn(id), ne(templates.summary, UNREADABLE)))
     .orderBy(desc(templates.changedAt), templates.id)
     .limit(MOST_TOUCHED);
-  const looked = [];
-  for (const row of rows) looked.push(await task("touched", seenOf({ rigs: [rig], studio }, (await head(db, "template", row.id)).text), { signal }));
-  return { revision: rig.revision, total: counted?.total ?? 0, templates: looked };
+  const around = shortHash(`${rig.text} ${studio.text}`);
+  const answers = [];
+  for (const row of rows) {
+    const state = `${around} ${row.id} ${row.head} ${iso(row.changedAt)}`;
+    const touched = looked.get(state) ?? (await task("touched", seenOf({ rigs: [rig], studio }, (await head(db, "template", row.id)).text), { signal }));
+    looked.set(state, touched);
+    answers.push(touched);
+  }
+  return { revision: rig.revision, total: counted?.total ?? 0, templates: answers };
 };
 
 /** Takes a rig away. While templates stand on it, it stays, and they are named. */
@@ -132,7 +142,7 @@ export const deleteRig = (db: Database, id: string): Promise<void> =>
         `${standing.map((row) => row.name).join(", ")}${total > 3 ? ` and ${total - 3} more` : ""} ${total === 1 ? "stands" : "stand"} on this rig. Fit ${total === 1 ? "it" : "them"} to another one first.`,
       );
     await tx.update(rigs).set({ deletedAt: new Date() }).where(eq(rigs.id, id));
-    await rigStore.tell(tx, id, rig.head, true);
+    await rigStore.tell(tx, id, rig.head, { gone: true });
   });
 
 /** Makes a rig of a rig document. */

@@ -6,7 +6,7 @@ import { type Database, inTransaction, type Queryable } from "../db/database";
 import { tablesOf } from "../db/documents";
 import { type Asked, applyTo, type BatchDone } from "../tasks/apply-batch";
 import { isCurrent, readStored, type What } from "../tasks/kinds";
-import { CHANGES } from "./change-channel";
+import { CHANGES, changeOf } from "./change-channel";
 import { Failure } from "./failure";
 import { forget, head, headMark, iso, type Remembered, recall, remember, textOf } from "./heads";
 import { inTurn } from "./in-turn";
@@ -100,7 +100,7 @@ const storeAtOnce = async (
       asked.commands,
       JSON.stringify(done.names),
       asked.batch,
-      JSON.stringify({ kind: what, id, revision: number }),
+      changeOf({ kind: what, id, revision: number, on: done.copies.rig_id }),
       ...Object.values(done.copies),
     ],
   });

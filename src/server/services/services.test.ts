@@ -305,6 +305,12 @@ describe("changing rigs", () => {
     const touches = await rigTouches(db, "duo");
     expect(touches.templates.map((template) => [template.name, template.lines.map((line) => line.portId)])).toContainEqual(["Pocket sketch", ["duo:in:1", "duo:in:2"]]);
     expect(await failure(deleteRig(db, "duo"))).toMatchObject({ status: 422, message: expect.stringContaining("Pocket sketch") });
+    // What was said before is only kept for as long as nothing changes.
+    const { id, rigId } = await stored("Beside");
+    const taken = async () => (await rigTouches(db, rigId)).templates.find((template) => template.id === id)?.lines.filter(({ portId }) => portId).length;
+    expect([await taken(), await taken()]).toEqual([2, 2]);
+    await saveCommands(db, id, { base: 1, commands: [set("lines", "line-1", { portId: null })] });
+    expect(await taken()).toBe(1);
     const { document } = await createRig(db, { name: "Spare" });
     await deleteRig(db, document.id);
     expect((await failure(loadRig(db, document.id))).status).toBe(404);
@@ -374,10 +380,10 @@ describe("changes as they happen", () => {
       }
     };
     await until("event: again");
-    const { id } = await stored("Watched");
-    await until(`"id":"${id}","revision":1`);
+    const { id, rigId } = await stored("Watched");
+    await until(`"id":"${id}","revision":1,"on":"${rigId}"`);
     await saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola")] });
-    await until(`"id":"${id}","revision":2`);
+    await until(`"id":"${id}","revision":2,"on":"${rigId}"`);
     closeStreams();
     while (!(await reader?.read())?.done);
     expect(response.headers.get("content-type")).toBe("text/event-stream");

@@ -1,6 +1,6 @@
 "use client";
 
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { RigTouches } from "@/contracts/answers";
 import { writeDocument } from "@/core/formats/document-json";
 import type { Rig } from "@/core/model/rig";
@@ -9,6 +9,7 @@ import { rigEditing } from "@/core/planning/edits/rig-editing";
 import { partsContext } from "../parts/parts-context";
 import { api } from "../shared/api";
 import { watchChanges } from "../state/changes";
+import { isOfRig } from "./of-rig";
 
 export const {
   Provider: RigProvider,
@@ -31,6 +32,8 @@ const NO_TOUCHES: RigTouches = { revision: 0, total: 0, templates: [] };
 export const useTouches = (rigId: string): RigTouches => {
   const revision = useRigRevision();
   const [touches, setTouches] = useState<RigTouches>(NO_TOUCHES);
+  const latest = useRef(touches);
+  latest.current = touches;
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision may have changed what is wrong with them
   useEffect(() => {
     let here = true;
@@ -42,7 +45,7 @@ export const useTouches = (rigId: string): RigTouches => {
     look();
     let timer: ReturnType<typeof setTimeout> | undefined;
     const stop = watchChanges((told) => {
-      if (told !== "again" && !(typeof told === "object" && told.kind === "template")) return;
+      if (!isOfRig(told, rigId, latest.current)) return;
       clearTimeout(timer);
       timer = setTimeout(look, SETTLE_MS);
     });

@@ -1,5 +1,8 @@
-/** What the server tells: a saved revision, that a document was deleted (`gone`) or brought back (`gone` is false), that its database is away, or that all is well again and something may have been missed. */
-export type Told = { readonly kind: "template" | "rig" | "studio"; readonly id: string; readonly revision: number; readonly gone?: boolean } | "away" | "again";
+/** What the server tells: a saved revision (of a template with the rig it stands on), that a document was deleted (`gone`) or brought back (`gone` is false), that its database is away, or that all is well again and something may have been missed. */
+export type Told =
+  | { readonly kind: "template" | "rig" | "studio"; readonly id: string; readonly revision: number; readonly on?: string; readonly gone?: boolean }
+  | "away"
+  | "again";
 
 type Listener = (told: Told) => void;
 
