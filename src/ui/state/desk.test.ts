@@ -133,6 +133,40 @@ describe("a server that is away", () => {
     expect(service.doc).toEqual(desk.getState().doc);
   });
 
+  it("waits longer each time, and no longer once somebody hurries it or the window is closed", async () => {
+    const { desk, saver } = await open();
+    service.away = true;
+    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    await vi.advanceTimersByTimeAsync(60_000);
+    const tried = service.tries;
+    expect(tried).toBeGreaterThan(10);
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect(service.tries - tried).toBeLessThan(14);
+    service.away = false;
+    saver.hurry();
+    await vi.advanceTimersByTimeAsync(1);
+    expect(desk.getState()).toMatchObject({ save: { kind: "saved" }, pending: [] });
+    service.away = true;
+    doGesture(desk, { commands: [rename("track-1", "Cello")] });
+    await vi.advanceTimersByTimeAsync(1);
+    saver.stop();
+    const last = service.tries;
+    await settle();
+    expect(service.tries).toBe(last);
+  });
+
+  it("sends nothing more when it was told, while it waited, that a person must decide", async () => {
+    const { desk } = await open();
+    service.away = true;
+    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    await vi.advanceTimersByTimeAsync(1);
+    desk.setState({ save: { kind: "parted", how: "gone", why: "It is gone." } });
+    service.away = false;
+    const sent = service.tries;
+    await settle();
+    expect([service.tries, desk.getState().pending.length]).toEqual([sent, 1]);
+  });
+
   it("an edit whose answer was lost is not done twice", async () => {
     const { desk } = await open();
     service.loseNextAnswer = true;

@@ -1,3 +1,4 @@
+import pRetry from "p-retry";
 import type { Newer, NewerAnswer, SavedOn } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
 import { GESTURE_VERSION } from "@/core/commands/gesture-version";
@@ -6,8 +7,8 @@ import { type Told, watchChanges } from "./changes";
 import { adopt, beginAnew, Diverged, type DocStore, drop, mend, type Opening, OtherAge, type SaveState, settle, takeNewer } from "./doc-store";
 import { PendingKeeper } from "./pending-keeper";
 
-const FIRST_PAUSE_MS = 500;
-const LONGEST_PAUSE_MS = 5000;
+/** How long is waited after a server that was away: longer each time, and not every window alike, so that they do not all come back at once. */
+const BACK_OFF = { retries: Number.POSITIVE_INFINITY, minTimeout: 500, factor: 1.6, maxTimeout: 5000, randomize: true };
 
 /** The service as far as one kind of document needs it. */
 export interface Remote<D> {
@@ -21,6 +22,8 @@ export interface Remote<D> {
 }
 
 const AWAY = "The server or its database can't be reached. What you do is kept in this window and saved when it is back.";
+
+const isAway = (error: unknown): boolean => error instanceof ServiceError && error.away;
 
 type Parted = Extract<SaveState, { readonly kind: "parted" }>;
 
@@ -37,7 +40,7 @@ const PARTED: Readonly<Record<Parted["how"], (what: string) => string>> = {
 export class Saver<D extends { readonly id: string }, E extends { readonly kind: string }> {
   private running = false;
   private stopped = false;
-  private pauseMs = FIRST_PAUSE_MS;
+  /** Ends the wait for a server that was away; null while none is on. */
   private wake: (() => void) | null = null;
   private readonly ends: (() => void)[] = [];
   private readonly keeper: PendingKeeper;
@@ -70,7 +73,6 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
 
   /** Tries at once instead of waiting out the pause. */
   hurry(): void {
-    this.pauseMs = FIRST_PAUSE_MS;
     this.wake?.();
     void this.run();
     void this.catchUp();
@@ -207,27 +209,49 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
     }
   }
 
+  /** Sends the oldest gesture, again and again for as long as the server is away. Whoever can't wait wakes it, and it begins anew. */
   private async sendOldest(): Promise<void> {
+    const waiting = new AbortController();
+    const send = async (): Promise<void> => {
+      this.wake = null;
+      await this.sendOnce();
+    };
+    try {
+      await pRetry(send, {
+        ...BACK_OFF,
+        signal: waiting.signal,
+        shouldRetry: ({ error }) => isAway(error),
+        onFailedAttempt: ({ error }) => {
+          if (!isAway(error)) return;
+          this.wake = () => waiting.abort();
+          this.store.setState({ save: { kind: "away", why: error.message } });
+          if (this.stopped) waiting.abort();
+        },
+      });
+    } catch (error) {
+      if (!waiting.signal.aborted) await this.recover(error, true);
+    } finally {
+      this.wake = null;
+    }
+  }
+
+  private async sendOnce(): Promise<void> {
     const { base, pending, save } = this.store.getState();
     const gesture = pending[0];
-    if (!gesture) return;
+    // Also after a wait in which it was left, or was told of what a person must decide.
+    if (!gesture || this.stopped || this.isParted) return;
     if (save.kind === "saved") this.say({ kind: "saving" });
-    try {
-      const saved = await this.remote.save(this.id, {
-        base: base.revision,
-        baseSavedAt: base.savedAt,
-        batch: gesture.id,
-        made: GESTURE_VERSION,
-        name: gesture.name.slice(0, 400),
-        commands: gesture.commands,
-      });
-      if (saved.newer?.length) takeNewer(this.store, saved.newer);
-      settle(this.store, gesture.id, saved);
-      this.pauseMs = FIRST_PAUSE_MS;
-      this.say({ kind: this.store.getState().pending.length ? "saving" : "saved" });
-    } catch (error) {
-      await this.recover(error, true);
-    }
+    const saved = await this.remote.save(this.id, {
+      base: base.revision,
+      baseSavedAt: base.savedAt,
+      batch: gesture.id,
+      made: GESTURE_VERSION,
+      name: gesture.name.slice(0, 400),
+      commands: gesture.commands,
+    });
+    if (saved.newer?.length) takeNewer(this.store, saved.newer);
+    settle(this.store, gesture.id, saved);
+    this.say({ kind: this.store.getState().pending.length ? "saving" : "saved" });
   }
 
   /** What is done about an error: every one ends in a state that a person sees. */
@@ -239,7 +263,7 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
       console.error(error);
     } else if (error.status === 404) this.part("gone");
     else if (error.status === 409) this.takeAnswer(error);
-    else if (error.away) await (sending ? this.wait(error.message) : this.say({ kind: "away", why: AWAY }));
+    else if (isAway(error)) this.say({ kind: "away", why: AWAY });
     else if (sending) this.part("refused", error.message);
     else this.say({ kind: "away", why: error.message });
   }
@@ -271,18 +295,5 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
       this.part(error instanceof OtherAge ? "renewed" : "broken");
       console.error(error);
     }
-  }
-
-  private async wait(why: string): Promise<void> {
-    this.store.setState({ save: { kind: "away", why } });
-    await new Promise<void>((resolve) => {
-      const timer = setTimeout(resolve, this.pauseMs);
-      this.wake = () => {
-        clearTimeout(timer);
-        resolve();
-      };
-    });
-    this.wake = null;
-    this.pauseMs = Math.min(LONGEST_PAUSE_MS, this.pauseMs * 1.6);
   }
 }

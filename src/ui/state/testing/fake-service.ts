@@ -23,6 +23,8 @@ export class FakeService {
   gone = false;
   private clock = 100;
   posts = 0;
+  /** How often something was sent, whether it came here or not. */
+  tries = 0;
   away = false;
   loseNextAnswer = false;
   refuseNext: string | null = null;
@@ -80,6 +82,7 @@ export class FakeService {
   }
 
   readonly fetch = async (path: string, init?: RequestInit): Promise<Response> => {
+    if (init?.method) this.tries++;
     if (this.away) throw new TypeError("connection refused");
     const since = /since=(\d+)/.exec(path)?.[1];
     if (this.gone) return Response.json({ status: 404, detail: "gone" }, { status: 404 });
