@@ -210,3 +210,29 @@ test("has no violation of accessibility, with a processor open and with none, in
     await cleanOnBoth(page, name);
   }
 });
+
+test("a throw that makes its tail itself is told, and its fix puts the delay where it goes on ringing", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await page.goto(`/templates/${id}/flow`);
+  await awake(page);
+  await page.getByRole("button", { name: "Clarinet, track" }).focus();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Alt+t");
+  await expect(page.getByRole("dialog").locator("input").first()).toBeFocused();
+  await page.getByRole("dialog").locator("button[type=submit]").press("Enter");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await page.keyboard.press("Alt+c");
+  await expect(page.getByRole("heading", { level: 1, name: "Clarinet" })).toBeVisible();
+  await page.keyboard.press("Alt+a");
+  await choose(page, "Delay in the chain");
+  await page.getByRole("dialog").getByRole("button", { name: "Put it in" }).press("Enter");
+  await expect(processor(page, "Delay")).toBeFocused();
+  await page.getByRole("button", { name: /^\d+ problems?$/ }).click();
+  const told = page.getByRole("listitem").filter({ hasText: "Clarinet is a throw, and Delay in its own chain is cut off with it: only what rings in a return goes on." });
+  await expect(told).toBeVisible();
+  await told.getByRole("button", { name: /^Put Delay on / }).click();
+  await expect(told).toHaveCount(0);
+  await expect(processor(page, "Delay")).toHaveCount(0);
+  await page.keyboard.press("Control+z");
+  await expect(told).toBeVisible();
+});
