@@ -1,8 +1,8 @@
 import { notifications } from "@mantine/notifications";
 
-/** Says that something could not be done, and why. */
+/** Says that something could not be done, and why; the same once for as long as it stands there, so that nothing else has to wait behind it. */
 export const tellRefusal = (message: string, title = "Not done"): void => {
-  notifications.show({ title, message, color: "red", autoClose: 8000, withBorder: true });
+  notifications.show({ id: `${title} ${message}`, title, message, color: "red", autoClose: 8000, withBorder: true });
 };
 
 /** Says something once, however often it is asked for while it is shown. */
