@@ -99,7 +99,10 @@ main(async () => {
       await ended.get(name);
     }
     // The browser's part needs the build: it is made while the others go on, once nobody reads the types that it writes. What is wrong with it is told there.
-    if (!only && names.includes("commands")) await Promise.resolve(ended.get("check")).then(() => underLock(ensureBuild)).catch(() => {});
+    if (!only && names.includes("commands"))
+      await Promise.resolve(ended.get("check"))
+        .then(() => underLock(ensureBuild))
+        .catch(() => {});
   };
   for (const round of ROUNDS) await Promise.all(round.map((names) => lane(names.filter((name) => !only || name === only))));
   if (!only || DATABASES.includes(only)) await dropTestDatabases();
