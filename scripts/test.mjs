@@ -86,23 +86,13 @@ main(async () => {
     await ensureNpm();
   });
   let [passed, failed] = [0, 0];
-  const part = async (name) => {
-    say(`\n— ${name}`);
-    const counts = await timed(name, args);
-    passed += counts.passed;
-    failed += counts.failed;
-  };
-  const ended = new Map();
   const lane = async (names) => {
     for (const name of names) {
-      ended.set(name, part(name));
-      await ended.get(name);
+      say(`\n— ${name}`);
+      const counts = await timed(name, args);
+      passed += counts.passed;
+      failed += counts.failed;
     }
-    // The browser's part needs the build: it is made while the others go on, once nobody reads the types that it writes. What is wrong with it is told there.
-    if (!only && names.includes("commands"))
-      await Promise.resolve(ended.get("check"))
-        .then(() => underLock(ensureBuild))
-        .catch(() => {});
   };
   for (const round of ROUNDS) await Promise.all(round.map((names) => lane(names.filter((name) => !only || name === only))));
   if (!only || DATABASES.includes(only)) await dropTestDatabases();

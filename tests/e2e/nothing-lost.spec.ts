@@ -58,11 +58,16 @@ test("naming by pattern shows the first and the last names", async ({ page }) =>
   await expect(page.getByRole("dialog")).toContainText("Bass drum → 1 Bass drum");
 });
 
-test("Ctrl Z in a field of the inspector takes back the edit it kept; one too many is told once and quietly", async ({ page }) => {
+/** The Nine, with the fiddle's note in the inspector. */
+const noteOfFiddle = async (page: Page) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   await openInputs(page, id);
   await cell(page, "Fiddle", COLUMN.name).click();
-  const note = page.getByRole("complementary", { name: "Inspector" }).getByRole("textbox", { name: "Note" });
+  return { id, note: page.getByRole("complementary", { name: "Inspector" }).getByRole("textbox", { name: "Note" }) };
+};
+
+test("Ctrl Z in a field of the inspector takes back the edit it kept; one too many is told once and quietly", async ({ page }) => {
+  const { id, note } = await noteOfFiddle(page);
   await note.fill("near the wall");
   await note.press("Enter");
   await expect(page.getByRole("button", { name: /^Undo: / })).toBeVisible();
@@ -79,10 +84,7 @@ test("Ctrl Z in a field of the inspector takes back the edit it kept; one too ma
 });
 
 test("Ctrl Z that follows Enter at once takes back the edit, also while the inspector has not taken it up yet", async ({ page }) => {
-  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
-  await openInputs(page, id);
-  await cell(page, "Fiddle", COLUMN.name).click();
-  const note = page.getByRole("complementary", { name: "Inspector" }).getByRole("textbox", { name: "Note" });
+  const { id, note } = await noteOfFiddle(page);
   await note.fill("near the wall");
   await note.evaluate(async (field) => {
     const press = (init: KeyboardEventInit) => field.dispatchEvent(new KeyboardEvent("keydown", { bubbles: true, cancelable: true, ...init }));

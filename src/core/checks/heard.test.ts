@@ -254,6 +254,9 @@ describe("what is told of hearing, with what clears it", () => {
   it("a throw's own delay, with who else is sent to the return it would go to", () => {
     const [found] = look(sung(put("delay", "track-2"), set("track-2", { output: { kind: "nowhere" } }), thrown("track-2")));
     expect(found?.fixes.map(({ label }) => label)).toEqual(["Put Delay on Plate, for 1 other channel sent there as well"]);
+    const echoes = ["a", "b", "c"].map((name) => put("delay", "track-2", { id: name }));
+    const [many] = look(sung(put("delay", "track-2"), ...echoes, set("track-2", { output: { kind: "nowhere" } }), thrown("track-2")));
+    expect(many?.fixes[0]?.label).toMatch(/^Put 4 processors on Plate/);
   });
 
   it("an effect that is in the headphones and recorded by mistake", () => {

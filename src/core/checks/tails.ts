@@ -45,19 +45,21 @@ const tailsInto = (doc: Template): ReadonlyMap<ChannelId, Tail> => {
   return into;
 };
 
-/** The throws in use, by the returns in which they are to ring out. */
-const throwsByReturn = (doc: Template): ReadonlyMap<ChannelId, readonly Track[]> => {
-  const into = new Map<ChannelId, Track[]>();
-  for (const send of entriesOf<Send>(doc.sends)) {
-    const track = doc.channels[send.fromId];
-    if (send.on && track?.kind === "track" && inUse(track) && isThrow(doc, track) && doc.channels[send.toId]?.kind === "return") putInto(into, send.toId, track);
+/** Who is sent to each return. Linear in the sends. */
+const sentTo = (doc: Template): ReadonlyMap<ChannelId, readonly Channel[]> => {
+  const into = new Map<ChannelId, Channel[]>();
+  for (const { fromId, toId, on } of entriesOf<Send>(doc.sends)) {
+    const from = doc.channels[fromId];
+    if (on && from && doc.channels[toId]?.kind === "return") putInto(into, toId, from);
   }
   return into;
 };
 
+const isThrown = (doc: Template, channel: Channel): channel is Track => channel.kind === "track" && inUse(channel) && isThrow(doc, channel);
+
 const closesOn = ({ of, from }: Tail): string => `closes on the tail of ${nameOf(of)}, which ${from.id === of.id ? "is routed there" : `comes there through ${nameOf(from)}`}`;
 const comesAfter = (ringing: Processor | undefined): string => `comes after ${ringing ? processorName(ringing) : "what rings"} and closes on its tail`;
-const cutOff = (throws: readonly Track[]): string => (throws.length ? `: the throw${throws.length > 1 ? "s" : ""} ${listed(throws.slice(0, 3).map(nameOf))} can't ring out` : "");
+const cutOff = (throws: readonly Channel[]): string => (throws.length ? `: the throw${throws.length > 1 ? "s" : ""} ${listed(throws.slice(0, 3).map(nameOf))} can't ring out` : "");
 
 /** Gates that stand where something rings: behind a reverb or a delay in their own chain, or anywhere on the way of what a return or such a chain is routed to. */
 export const gateClipsTail: Check = {
@@ -68,7 +70,7 @@ export const gateClipsTail: Check = {
     const gates = used(doc, remarkable(doc.processors).gates);
     if (!gates.length) return [];
     const tails = tailsInto(doc);
-    const thrown = throwsByReturn(doc);
+    const thrown = new Map([...sentTo(doc)].map(([id, senders]) => [id, senders.filter((channel) => isThrown(doc, channel))] as const));
     return gates.flatMap((gate): readonly Finding[] => {
       const chain = processorsOf(doc, gate.channelId);
       const before = chain
@@ -78,13 +80,13 @@ export const gateClipsTail: Check = {
         )
         .find(makesTail);
       const tail = before ? undefined : tails.get(gate.channelId);
-      const words = thrown.get(tail?.of.id ?? gate.channelId) ?? [];
+      const throws = thrown.get(tail?.of.id ?? gate.channelId) ?? [];
       if (!before && !tail) return [];
       return [
         finding("gate-clips-tail", {
           severity: "hint",
           about: gate.id,
-          message: `${processorName(gate)} on ${nameOf(doc.channels[gate.channelId])} ${tail ? closesOn(tail) : comesAfter(before)}${cutOff(words)}.`,
+          message: `${processorName(gate)} on ${nameOf(doc.channels[gate.channelId])} ${tail ? closesOn(tail) : comesAfter(before)}${cutOff(throws)}.`,
           places: chainOf(gate.channelId),
           fixes: [
             before
@@ -114,13 +116,15 @@ export const throwClipsTail: Check = {
   withoutRig: true,
   check: ({ doc }) => {
     const ringing = new Map<ChannelId, Processor[]>();
+    const sent = sentTo(doc);
     for (const processor of used(doc, remarkable(doc.processors).effects)) putInto(ringing, processor.channelId, processor);
     return [...ringing].flatMap(([id, processors]): readonly Finding[] => {
       const track = doc.channels[id];
-      if (track?.kind !== "track" || !isThrow(doc, track)) return [];
+      if (!track || !isThrown(doc, track)) return [];
       const place = ringsIn(doc, track);
-      const others = place ? new Set(entriesOf<Send>(doc.sends).flatMap(({ fromId, toId, on }) => (on && toId === place.id && fromId !== id ? [fromId] : []))).size : 0;
-      const which = listed(processors.slice(0, 3).map(processorName));
+      const others = new Set(place && sent.get(place.id)).size - 1;
+      // All of them are moved: where not all can be named, they are counted.
+      const which = processors.length > 3 ? counted(processors.length, "processor") : listed(processors.map(processorName));
       return [
         finding("throw-clips-tail", {
           severity: "hint",
@@ -130,7 +134,7 @@ export const throwClipsTail: Check = {
           fixes: place
             ? [
                 {
-                  label: `Put ${which} on ${nameOf(place)}${others ? `, for ${counted(others, "other channel")} sent there as well` : ""}`,
+                  label: `Put ${which} on ${nameOf(place)}${others > 0 ? `, for ${counted(others, "other channel")} sent there as well` : ""}`,
                   commands: [
                     {
                       kind: "processors.move",

@@ -5,6 +5,7 @@ import type { RigList, RigState, RigTouches } from "@/contracts/answers";
 import type { CreateRigRequest } from "@/contracts/requests";
 import type { RigId } from "@/core/model/ids";
 import { emptyRig, type Rig } from "@/core/model/rig";
+import { freeName } from "@/core/planning/free-name";
 import { type Database, inTransaction, type Queryable } from "../db/database";
 import { rigs, templates } from "../db/schema";
 import { shortHash } from "../tasks/apply-batch";
@@ -53,17 +54,16 @@ export const firstRigId = async (db: Queryable): Promise<string | null> => {
   return row?.id ?? null;
 };
 
-const freeName = async (db: Queryable, name: string): Promise<string> => {
+const freeRigName = async (db: Queryable, name: string): Promise<string> => {
   const lower = sql<string>`lower(${rigs.name})`;
   const rows = await db
     .select({ name: lower })
     .from(rigs)
     .where(and(isNull(rigs.deletedAt), sql`starts_with(${lower}, ${name.toLowerCase()})`));
-  const taken = new Set(rows.map((row) => row.name));
-  let number = 2;
-  let free = name;
-  while (taken.has(free.toLowerCase())) free = `${name} ${number++}`;
-  return free;
+  return freeName(
+    name,
+    rows.map((row) => row.name),
+  );
 };
 
 /** The id of what is made under a key: the same key gives the same id, so that the same thing is not made twice. */
@@ -79,7 +79,7 @@ export const createRig = async (db: Database, { key, name, copyOf }: CreateRigRe
   const originalName = original ? await nameOf(db, original.id) : "";
   const wanted = name?.trim() || (original ? `${originalName.slice(0, 180)}, copy` : "New rig");
   const document = original?.text ?? JSON.stringify(emptyRig(id, wanted));
-  const made = await task("renamed", { what: "rig", document, id, name: await freeName(db, wanted) });
+  const made = await task("renamed", { what: "rig", document, id, name: await freeRigName(db, wanted) });
   await rigStore.addStored(db, made, { id, mark, name: original ? `Copied from ${originalName}` : "Made" });
   return loadRig(db, id);
 };
@@ -95,7 +95,7 @@ const MOST_TOUCHED = 60;
 const templatesOn = (id: string): SQL | undefined => and(eq(templates.rigId, id), isNull(templates.deletedAt));
 
 /** What was said of a template in one state, on a rig and in a studio in theirs: whoever looks again has only what changed judged anew. */
-const looked = new LRUCache<string, RigTouches["templates"][number]>({ max: 1000 });
+const looked = new LRUCache<string, RigTouches["templates"][number]>({ max: 1000, maxSize: 200_000, sizeCalculation: ({ lines }) => lines.length + 1 });
 
 /** The templates that stand on a rig: what a change of it would touch. */
 export const rigTouches = async (db: Queryable, id: string, signal?: AbortSignal): Promise<RigTouches> => {
@@ -151,7 +151,7 @@ export const importRig = async (db: Database, bytes: Uint8Array, { key, signal }
   const mark = markFor(key, () => [shortHash(bytes)]);
   if (await rigStore.knownMaking(db, { id, name: "", mark })) return loadRig(db, id);
   const read = await task("rigOfDocument", { bytes }, { signal });
-  const made = await task("renamed", { what: "rig", document: read.document, id, name: await freeName(db, read.name) }, { signal });
+  const made = await task("renamed", { what: "rig", document: read.document, id, name: await freeRigName(db, read.name) }, { signal });
   await rigStore.addStored(db, made, { id, mark, name: "Read from a file" });
   return loadRig(db, id);
 };
