@@ -92,6 +92,13 @@ const account = async (dir) => {
   return { uid: await id("-u"), gid: await id("-g") };
 };
 
+/** Data that were copied by root without their owner belong to root, under whom PostgreSQL does not run: they are given to the user it runs as. Nothing else of them changes. */
+const giveTo = async ({ uid, gid }, dir) => {
+  if (!isRoot || statSync(dir).uid !== 0) return;
+  say(`The data in ${dir} belong to root, as after a copy. They are given to the user number ${uid}, under whom the database runs …`);
+  await must("chown", ["-R", "--no-dereference", `${uid}:${gid}`, dir], { quiet: true });
+};
+
 const freeBytes = (dir) => {
   let at = dir;
   while (!existsSync(at)) at = dirname(at);
@@ -332,6 +339,7 @@ export const startPostgres = async () => {
   if (isEmpty(dir)) await initialise(dir, user);
   const fault = faultOf(dir);
   if (fault) throw new Error(fault);
+  await giveTo(user, dir);
   let card = await cardOf(dir, user);
   const running = runningIn(dir);
   const known = running && (await awaitServer(running.port, card.password, () => !runningIn(dir)));

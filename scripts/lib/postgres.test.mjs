@@ -245,6 +245,20 @@ describe("a checkout in another place", () => {
   );
 
   it.runIf(isRoot)(
+    "copied by root without its owner, the copy is given to the database's user and starts with the data as they were",
+    async () => {
+      const original = await withData({ open: true });
+      await stop(original);
+      const copy = await copyOf(original);
+      expect((await run("chown", ["-R", "0:0", copy], { quiet: true })).code).toBe(0);
+      expect(await words(copy)).toEqual(["before"]);
+      await keep(copy, "copy");
+      expect(await words(original)).toEqual(["before"]);
+    },
+    LONG,
+  );
+
+  it.runIf(isRoot)(
     "copied with its data elsewhere, the copy begins with a database of its own and leaves the original's",
     async () => {
       const original = await withData();
