@@ -1,7 +1,8 @@
+import { ensureBuild } from "./lib/build.mjs";
 import { underLock } from "./lib/lock.mjs";
 import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
 import { databaseUrl, putAside } from "./lib/postgres.mjs";
-import { ensureBuild, startServer, stopServer } from "./lib/server.mjs";
+import { startServer, stopServer } from "./lib/server.mjs";
 import { main, say } from "./lib/shell.mjs";
 
 const fresh = process.argv.includes("--fresh");

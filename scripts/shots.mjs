@@ -1,8 +1,9 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
+import { ensureBuild } from "./lib/build.mjs";
 import { chromiumPath, ensureDebian, ensureNpm } from "./lib/packages.mjs";
 import { dropTestDatabases, testDatabaseUrl } from "./lib/postgres.mjs";
-import { ensureBuild, isHealthy, serveArgs, serverEnv } from "./lib/server.mjs";
+import { isHealthy, serveArgs, serverEnv } from "./lib/server.mjs";
 import { freePort, main, pause, ROOT, say } from "./lib/shell.mjs";
 
 const SHOTS = [

@@ -1,7 +1,8 @@
+import { ensureBuild } from "./lib/build.mjs";
 import { underLock } from "./lib/lock.mjs";
 import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
 import { databaseUrl } from "./lib/postgres.mjs";
-import { choosePort, ensureBuild, serveHere } from "./lib/server.mjs";
+import { choosePort, serveHere } from "./lib/server.mjs";
 import { main } from "./lib/shell.mjs";
 
 main(async () => {

@@ -1,10 +1,10 @@
 import { readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { check } from "./check.mjs";
+import { buildTasks, ensureBuild } from "./lib/build.mjs";
 import { underLock } from "./lib/lock.mjs";
 import { chromiumPath, ensureDebian, ensureNpm } from "./lib/packages.mjs";
 import { dropTestDatabases, testDatabaseUrl } from "./lib/postgres.mjs";
-import { buildTasks, ensureBuild } from "./lib/server.mjs";
 import { freePort, LOCAL, main, ROOT, run, say } from "./lib/shell.mjs";
 
 const bin = (name) => join(ROOT, "node_modules/.bin", name);

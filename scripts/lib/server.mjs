@@ -1,40 +1,12 @@
 import { spawn } from "node:child_process";
-import { closeSync, existsSync, readdirSync, readFileSync } from "node:fs";
+import { closeSync } from "node:fs";
 import { join } from "node:path";
 import { birthOf, gone, isAlive, isProven } from "./process.mjs";
-import { freePort, hashOf, must, openLog, pause, ROOT, readState, say, writeState } from "./shell.mjs";
+import { freePort, openLog, pause, ROOT, readState, say, writeState } from "./shell.mjs";
 
 const STATE = "server.json";
 export const HOST = process.env.WANDEL_HOST ?? "127.0.0.1";
-const NEXT = join(ROOT, "node_modules/next/dist/bin/next");
-const ESBUILD = join(ROOT, "node_modules/.bin/esbuild");
 const SERVE = join(ROOT, "scripts/serve.mjs");
-
-const filesBelow = (path) =>
-  existsSync(path) ? readdirSync(path, { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? filesBelow(join(path, entry.name)) : [join(path, entry.name)])) : [];
-
-/** A stamp of everything that goes into a build. Tests do not. */
-const sourceStamp = () => {
-  const files = ["src", "public"].flatMap((folder) => filesBelow(join(ROOT, folder))).filter((file) => !/\.(test|bench)\.tsx?$/.test(file));
-  const settings = ["package-lock.json", "next.config.ts", "tsconfig.json", "tsconfig.base.json", "postcss.config.mjs"].map((file) => join(ROOT, file));
-  return hashOf([...files.sort(), ...settings].flatMap((file) => [file.slice(ROOT.length), readFileSync(file)]));
-};
-
-/** The worker threads of the server are a bundle of their own: half a second. */
-export const buildTasks = (to = ".next/tasks.mjs") =>
-  must(ESBUILD, ["src/workers/tasks.worker.ts", "--bundle", "--platform=node", "--format=esm", "--packages=external", "--target=node20", "--jsx=automatic", `--outfile=${to}`], {
-    quiet: true,
-  });
-
-/** Builds when the sources are not those of the last whole build. */
-export const ensureBuild = async () => {
-  const stamp = sourceStamp();
-  if (readState("build.json")?.stamp === stamp && existsSync(join(ROOT, ".next/BUILD_ID")) && existsSync(join(ROOT, ".next/tasks.mjs"))) return;
-  say("Building …");
-  await must(process.execPath, [NEXT, "build"], { quiet: true, env: { NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production" } });
-  await buildTasks();
-  writeState("build.json", { stamp });
-};
 
 export const serverEnv = (databaseUrl, extra) => ({ ...process.env, NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: databaseUrl, ...extra });
 
