@@ -73,7 +73,8 @@ const tookCommands = (request, response) => {
   if (!found) return false;
   const [, kind, id, studio] = found;
   const gone = new AbortController();
-  response.on("close", () => gone.abort());
+  // Nobody is told of an answer that went out whole: making the reason took longer than writing the answer.
+  response.on("close", () => response.writableFinished || gone.abort());
   commands
     .take({
       what: studio ?? kind,

@@ -3,6 +3,7 @@ import { plainToInstance } from "class-transformer";
 import { type ValidationError, validateSync } from "class-validator";
 import type { Command } from "@/core/commands/command";
 import { isReserved } from "@/core/model/schema-parts";
+import { fitsClass } from "./fits-class";
 import { VERB_CLASSES } from "./verb-classes";
 
 export interface FieldError {
@@ -33,6 +34,7 @@ export const parse = <T extends object>(type: new () => T, plain: unknown, at = 
   if (!isRecord(plain)) return { ok: false, errors: [{ pointer: at, detail: "An object is expected here." }] };
   const reserved = reservedIn(plain, at);
   if (reserved.length) return { ok: false, errors: reserved };
+  if (fitsClass(type, plain)) return { ok: true, value: Object.assign(new type(), plain) };
   const value = plainToInstance(type, plain, { exposeDefaultValues: true });
   const errors = flatten(validateSync(value, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true }), at);
   return errors.length ? { ok: false, errors } : { ok: true, value };
