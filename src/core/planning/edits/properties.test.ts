@@ -9,6 +9,7 @@ import { EMPTY_HISTORY, type History, type StepOf } from "../../history/history"
 import { TEMPLATE_SCHEMA, type Template } from "../../model/template";
 import { templateFaults } from "../../model/template-schema";
 import { aTemplate } from "../../testing/a-template";
+import { freeze } from "../../testing/freeze";
 import { chanceRuns, randomEdit } from "../../testing/random-edits";
 import { perform, redo, undo } from "../../testing/undoing";
 import { apply, applyAll } from "./template-editing";
@@ -20,14 +21,6 @@ const start = () =>
     .track("Above", { input: ["5", "6"] })
     .build();
 const settings = { numRuns: 60, seed: 20261125 };
-
-const freeze = <T>(value: T): T => {
-  if (typeof value === "object" && value !== null && !Object.isFrozen(value)) {
-    Object.freeze(value);
-    Object.values(value).forEach(freeze);
-  }
-  return value;
-};
 
 const taken = (step: StepOf<Template>): [Template, History] => {
   if (!step.ok) throw new Error(step.refusal.message);
