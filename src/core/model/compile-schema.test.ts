@@ -20,7 +20,9 @@ const few = <D extends object>(whole: D): D =>
   Object.fromEntries(
     Object.entries(whole).map(([name, table]) => {
       if (typeof table !== "object" || table === null) return [name, table];
-      const shapes = new Map(Object.entries(table).map((entry) => [JSON.stringify(entry[1], (key, value) => (typeof value === "object" || key === "kind" ? value : typeof value)), entry]));
+      const shapes = new Map(
+        Object.entries(table).map((entry) => [JSON.stringify(entry[1], (key, value) => (typeof value === "object" || key === "kind" ? value : typeof value)), entry]),
+      );
       return [name, Object.fromEntries(shapes.values())];
     }),
   ) as D;

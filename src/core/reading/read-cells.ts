@@ -17,16 +17,23 @@ export const readPhantom = (cell: string): boolean | null => {
   return YES.includes(word) ? true : null;
 };
 
+const NUMBERED = /^((?:\p{L}[\p{L} .]{0,30})?)0{0,9}(\d{1,4})/iu;
+const JOINED = /^\s*(?:-|–|—|\/|\+|&|,|und|and|et)\s*/iu;
+
 /** The inputs a cell names, one or two: "7", "7-8", "7/8", "7 + 8", "E5", "E5-6", "E5-E6", "In 7". Null when it can't be read. */
 export const readInputs = (cell: string): readonly string[] | null => {
   const text = cell.trim().replace(/^(inputs?|in|ch|channel|mic|mike|kanal|eingang|entr[ée]e|#)\.?\s*(?=[a-z]?\d)/i, "");
   if (text === "") return [];
-  const found = /^((?:\p{L}[\p{L} .]{0,30})?)0{0,9}(\d{1,4})(?:\s*(?:-|–|—|\/|\+|&|,|und|and|et)\s*((?:\p{L}[\p{L} .]{0,30})?)0{0,9}(\d{1,4}))?$/iu.exec(text);
-  if (!found) return null;
-  const [, prefix = "", first = "", secondPrefix = "", second] = found;
+  const first = NUMBERED.exec(text);
+  if (!first) return null;
+  const rest = text.slice(first[0].length);
+  const joined = JOINED.exec(rest);
+  const second = joined && NUMBERED.exec(rest.slice(joined[0].length));
+  if (first[0].length + (joined?.[0].length ?? 0) + (second?.[0].length ?? 0) < text.length || (joined && !second)) return null;
   // A short name stands before the number as a label does, "E5"; a device's own name with a space, "Thistle 2".
   const label = (letters: string, number: string) => (letters.trim().length > 3 ? `${letters.trim()} ${number}` : `${letters.trim().toUpperCase()}${number}`);
-  return second ? [label(prefix, first), label(secondPrefix || prefix, second)] : [label(prefix, first)];
+  const [, prefix = "", number = ""] = first;
+  return second ? [label(prefix, number), label(second[1] || prefix, second[2] ?? "")] : [label(prefix, number)];
 };
 
 const SIDES: readonly (readonly [RegExp, RegExp])[] = [
