@@ -1,6 +1,6 @@
 import { ensureBuild } from "./lib/build.mjs";
 import { underLock } from "./lib/lock.mjs";
-import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
+import { ensurePackages } from "./lib/packages.mjs";
 import { databaseUrl, putAside } from "./lib/postgres.mjs";
 import { startServer, stopServer } from "./lib/server.mjs";
 import { main, say } from "./lib/shell.mjs";
@@ -10,8 +10,7 @@ const fresh = process.argv.includes("--fresh");
 const start = async () => {
   if (fresh && process.env.DATABASE_URL)
     throw new Error("--fresh is for the database of this checkout, and DATABASE_URL names another one. Empty that yourself, or unset DATABASE_URL.");
-  if (!process.env.DATABASE_URL) await ensureDebian(["postgresql"]);
-  await ensureNpm();
+  await ensurePackages(process.env.DATABASE_URL ? [] : ["postgresql"]);
   if (fresh) {
     await stopServer();
     await putAside();

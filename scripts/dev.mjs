@@ -1,14 +1,13 @@
 import { buildTasks } from "./lib/build.mjs";
 import { underLock } from "./lib/lock.mjs";
-import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
+import { ensurePackages } from "./lib/packages.mjs";
 import { databaseUrl } from "./lib/postgres.mjs";
 import { choosePort, serveHere } from "./lib/server.mjs";
 import { main } from "./lib/shell.mjs";
 
 main(async () => {
   const settings = await underLock(async () => {
-    if (!process.env.DATABASE_URL) await ensureDebian(["postgresql"]);
-    await ensureNpm();
+    await ensurePackages(process.env.DATABASE_URL ? [] : ["postgresql"]);
     await buildTasks();
     return { databaseUrl: await databaseUrl(), port: await choosePort() };
   });

@@ -4,7 +4,7 @@ import { hostileFiles, largeTemplate } from "./figures/hostile-files.mjs";
 import { ms, OwnService, quantile, Writer } from "./figures/own-service.mjs";
 import { ensureBuild } from "./lib/build.mjs";
 import { underLock } from "./lib/lock.mjs";
-import { ensureDebian, ensureNpm } from "./lib/packages.mjs";
+import { ensurePackages } from "./lib/packages.mjs";
 import { dropTestDatabases, testDatabaseUrl } from "./lib/postgres.mjs";
 import { isRoot, main, pause, run, say } from "./lib/shell.mjs";
 import { clearAway, dataOf, inCheckout, killed, makeCheckout, pidOf } from "./testing/checkouts.mjs";
@@ -291,8 +291,7 @@ main(async () => {
   const only = process.argv[2];
   const wanted = (part) => !only || only === part;
   await underLock(async () => {
-    await ensureDebian(["postgresql"]);
-    await ensureNpm();
+    await ensurePackages(["postgresql"]);
     await ensureBuild();
   });
   let good = true;

@@ -1,7 +1,7 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import { ensureBuild } from "./lib/build.mjs";
-import { chromiumPath, ensureDebian, ensureNpm } from "./lib/packages.mjs";
+import { chromiumPath, ensurePackages } from "./lib/packages.mjs";
 import { dropTestDatabases, testDatabaseUrl } from "./lib/postgres.mjs";
 import { isHealthy, serveArgs, serverEnv } from "./lib/server.mjs";
 import { freePort, main, pause, ROOT, say } from "./lib/shell.mjs";
@@ -71,8 +71,7 @@ const SHOTS = [
 
 /** Pictures of the main views for the README, from the demo data in a database of their own. */
 main(async () => {
-  await ensureDebian(["postgresql", "chromium-headless-shell"]);
-  await ensureNpm();
+  await ensurePackages(["postgresql", "chromium-headless-shell"]);
   await ensureBuild();
   const { spawn } = await import("node:child_process");
   const { chromium } = await import("@playwright/test");

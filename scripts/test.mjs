@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { check } from "./check.mjs";
 import { buildTasks, ensureBuild } from "./lib/build.mjs";
 import { underLock } from "./lib/lock.mjs";
-import { chromiumPath, ensureDebian, ensureNpm } from "./lib/packages.mjs";
+import { chromiumPath, ensurePackages } from "./lib/packages.mjs";
 import { dropTestDatabases, testDatabaseUrl } from "./lib/postgres.mjs";
 import { freePort, LOCAL, main, ROOT, run, say } from "./lib/shell.mjs";
 
@@ -32,8 +32,13 @@ const vitest = async (project, env = {}, { quiet = false } = {}) => {
   return code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts;
 };
 
+const BROWSER = "chromium-headless-shell";
+/** On a new machine the browser is fetched while the parts run that need none. */
+let browserThere = Promise.resolve();
+
 /** Tests in the browser, against the production build on a database of their own. */
 const browser = async (args) => {
+  await browserThere;
   await underLock(ensureBuild);
   rmSync(report("e2e"), { force: true });
   const env = {
@@ -81,10 +86,11 @@ const timed = async (name, args) => {
 main(async () => {
   const [only, ...args] = process.argv.slice(2);
   if (only && !PARTS[only]) throw new Error(`There is no part ${only}; there are ${Object.keys(PARTS).join(", ")}.`);
-  await underLock(async () => {
-    await ensureDebian(["postgresql", "chromium-headless-shell"]);
-    await ensureNpm();
-  });
+  const wanted = (name) => !only || name === only;
+  await underLock(() => ensurePackages(["postgresql"]));
+  if (wanted("e2e")) browserThere = ensurePackages([BROWSER]);
+  // Told by the part that waits for it.
+  browserThere.catch(() => {});
   let [passed, failed] = [0, 0];
   const lane = async (names) => {
     for (const name of names) {
@@ -94,7 +100,7 @@ main(async () => {
       failed += counts.failed;
     }
   };
-  for (const round of ROUNDS) await Promise.all(round.map((names) => lane(names.filter((name) => !only || name === only))));
+  for (const round of ROUNDS) await Promise.all(round.map((names) => lane(names.filter(wanted))));
   if (!only || DATABASES.includes(only)) await dropTestDatabases();
   say(`\n${passed} passed, ${failed} failed`);
   process.exitCode = failed ? 1 : 0;

@@ -25,6 +25,7 @@ class Wire {
     const length = Number(/\r\ncontent-length: (\d+)/i.exec(head)?.[1] ?? 0);
     if (all.length < from + length) return;
     this.parts = [];
+    if (/\r\nconnection: close/i.test(head)) this.socket.destroy();
     this.done?.({ status: Number(head.slice(9, 12)), text: all.toString("utf8", from, from + length) });
   }
 
@@ -35,7 +36,7 @@ class Wire {
       this.done = (answer) => {
         clearTimeout(late);
         this.done = null;
-        resolve(this.socket.destroyed ? { status: 0, text: "" } : answer);
+        resolve(answer);
       };
       if (this.socket.destroyed) this.done({ status: 0, text: "" });
       else this.socket.write(`${method} ${path} HTTP/1.1\r\nhost: ${this.host}\r\ncontent-type: application/json\r\ncontent-length: ${Buffer.byteLength(text)}\r\n\r\n${text}`);
@@ -93,6 +94,7 @@ export class OwnService {
   /** A request of JSON over a connection that is kept: what the sender itself costs is not what is measured. */
   async lean(method, path, body, timeoutMs) {
     const began = performance.now();
+    this.free = this.free.filter(({ socket }) => !socket.destroyed);
     const wire = this.free.pop() ?? new Wire(this.port);
     const { status, text } = await wire.ask(method, path, JSON.stringify(body), timeoutMs);
     if (status) this.free.push(wire);

@@ -20,7 +20,7 @@ const PRESENT = { postgresql: () => postgresBin() !== null, "chromium-headless-s
 const STANDS_IN = { "chromium-headless-shell": () => existsSync(WHOLE) };
 
 /** Installs the Debian packages that are missing. Without root it asks sudo, and says what to do when that is refused. */
-export const ensureDebian = async (names) => {
+const ensureDebian = async (names) => {
   const missing = names.filter((name) => !PRESENT[name]());
   if (!missing.length) return;
   say(`Installing ${missing.join(" and ")} …`);
@@ -41,4 +41,11 @@ export const ensureNpm = async () => {
   say("Installing npm packages …");
   await must("npm", ["ci", "--no-audit", "--no-fund"], { quiet: true });
   writeState("npm.json", { stamp });
+};
+
+/** Both at once, since each waits for a registry of its own most of the time. What went wrong is told when both have ended: neither is left half done. */
+export const ensurePackages = async (debian) => {
+  const ended = await Promise.allSettled([ensureDebian(debian), ensureNpm()]);
+  const wrong = ended.flatMap(({ reason }) => (reason ? [reason.message] : []));
+  if (wrong.length) throw new Error(wrong.join("\n\n"));
 };

@@ -4,7 +4,7 @@ type Loose = Readonly<Record<string, unknown>>;
 type Metadata = ReturnType<MetadataStorage["getTargetValidationMetadatas"]>[number];
 type Check = (value: unknown, of: Loose) => boolean;
 
-/** One decorator of a property as a function; null for what is not known here. It may tell anything but a plain yes by an exception of its own. */
+/** One decorator of a property as a function; null for one that is not known here, or that answers later. */
 const checkOf = ({ constraintCls, constraints, each, propertyName }: Metadata, targetName: string): Check | null => {
   const all = constraintCls ? getMetadataStorage().getTargetValidatorConstraints(constraintCls) : [];
   if (!all.length || all.some(({ async }) => async)) return null;
