@@ -39,20 +39,57 @@ export const inWords = ({ keyword, error }: { readonly keyword: string; readonly
   return keyword === "anyOf" ? "It is none of what can stand here." : error;
 };
 
-/** Where values depart from a schema: deepest places first, as JSON pointers. Empty when they fit. */
+type Loose = Readonly<Record<string, unknown>>;
+
+/** So many entries of one table are told of: whoever sends thousands that are wrong is not kept waiting for all of them. */
+const MOST_TOLD = 200;
+
+interface TableOf {
+  readonly name: string;
+  readonly most: number;
+  readonly fits: (entry: unknown) => boolean;
+}
+
+const tablesIn = ({ properties = {} }: Loose): readonly TableOf[] =>
+  Object.entries(properties as Readonly<Record<string, Loose>>).flatMap(([name, { additionalProperties, maxProperties, properties: own }]) =>
+    typeof additionalProperties === "object" && typeof maxProperties === "number" && !own
+      ? [{ name, most: maxProperties, fits: compileSchema(additionalProperties as Loose) }]
+      : [],
+  );
+
+const isRecord = (value: unknown): value is Loose => typeof value === "object" && value !== null && !Array.isArray(value);
+
+/** A document without the entries that fit, of which there is nothing to say, and what is to be said of how many there are. */
+const withoutWhatFits = (value: Loose, tables: readonly TableOf[]): { readonly left: Loose; readonly tooMany: readonly Fault[] } => {
+  const left: Record<string, unknown> = { ...value };
+  const tooMany: Fault[] = [];
+  for (const { name, most, fits } of tables) {
+    const entries = value[name];
+    if (!isRecord(entries)) continue;
+    const all = Object.entries(entries);
+    if (all.length > most) tooMany.push({ pointer: `/${name}`, message: inWords({ keyword: "maxProperties", error: String(most) }) });
+    left[name] = Object.fromEntries(all.filter(([, entry]) => !fits(entry)).slice(0, MOST_TOLD));
+  }
+  return { left, tooMany };
+};
+
+/**
+ * Where values depart from a schema: deepest places first, as JSON pointers. Empty when they fit. The validator, which interprets the schema for every value,
+ * is asked only of the first of the entries that don't fit.
+ */
 export const faultsOf = (schema: object): ((value: unknown) => readonly Fault[]) => {
-  const fits = compileSchema(schema as Readonly<Record<string, unknown>>);
+  const fits = compileSchema(schema as Loose);
+  const tables = tablesIn(schema as Loose);
   const validator = new Validator(schema as Schema, "2020-12", false);
   return (value) => {
     if (fits(value)) return [];
-    const result = validator.validate(value);
-    if (result.valid) return [];
-    return result.errors
-      .filter((error) => !["properties", "additionalProperties", "$ref", "items", "allOf", "anyOf", "if"].includes(error.keyword) || error.instanceLocation.split("/").length > 2)
-      .map((error) => ({
-        pointer: error.instanceLocation.replace(/^#/, ""),
-        message: inWords(error),
-      }))
-      .sort((a, b) => depthOf(b) - depthOf(a));
+    const { left, tooMany } = isRecord(value) ? withoutWhatFits(value, tables) : { left: value, tooMany: [] };
+    const told = validator
+      .validate(left)
+      .errors.filter(
+        (error) => !["properties", "additionalProperties", "$ref", "items", "allOf", "anyOf", "if"].includes(error.keyword) || error.instanceLocation.split("/").length > 2,
+      )
+      .map((error) => ({ pointer: error.instanceLocation.replace(/^#/, ""), message: inWords(error) }));
+    return [...tooMany, ...told].sort((a, b) => depthOf(b) - depthOf(a));
   };
 };

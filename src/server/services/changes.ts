@@ -9,11 +9,13 @@ interface Hub {
   readonly closers: Set<() => void>;
   client: Client | null;
   connecting: boolean;
+  /** Whoever listens was told that the database can't be reached, and not yet that it can. */
+  isAway: boolean;
 }
 
 /** One listening connection a process, also over the reloads of development. */
 const holder = globalThis as typeof globalThis & { wandelChanges?: Hub };
-const hub: Hub = holder.wandelChanges ?? { listeners: new Set(), closers: new Set(), client: null, connecting: false };
+const hub: Hub = holder.wandelChanges ?? { listeners: new Set(), closers: new Set(), client: null, connecting: false, isAway: false };
 holder.wandelChanges = hub;
 
 const PAUSE_MS = 500;
@@ -22,10 +24,16 @@ const tell = (change: Change | "away" | "again"): void => {
   for (const listener of hub.listeners) listener(change);
 };
 
+const tellAway = (): void => {
+  if (hub.isAway) return;
+  hub.isAway = true;
+  tell("away");
+};
+
 const lost = (client: Client): void => {
   if (hub.client !== client) return;
   hub.client = null;
-  tell("away");
+  tellAway();
   setTimeout(() => void connect(), PAUSE_MS);
 };
 
@@ -40,8 +48,11 @@ const connect = async (): Promise<void> => {
     await client.connect();
     await client.query(`listen ${CHANGES}`);
     hub.client = client;
+    hub.isAway = false;
     tell("again");
   } catch {
+    // Also when it was never reached: who began to listen in the very moment it went would wait for ever.
+    tellAway();
     await client.end().catch(() => {});
     setTimeout(() => void connect(), PAUSE_MS);
   } finally {
@@ -50,7 +61,10 @@ const connect = async (): Promise<void> => {
 };
 
 const rest = (): void => {
-  if (hub.listeners.size || !hub.client) return;
+  if (hub.listeners.size) return;
+  // Nobody looks any more: how it is then is not known.
+  hub.isAway = false;
+  if (!hub.client) return;
   const { client } = hub;
   hub.client = null;
   void client.end().catch(() => {});
@@ -60,6 +74,7 @@ const rest = (): void => {
 export const onChange = (listener: Listener, onClose: () => void): (() => void) => {
   hub.listeners.add(listener);
   hub.closers.add(onClose);
+  if (hub.isAway) listener("away");
   void connect();
   return () => {
     hub.listeners.delete(listener);
