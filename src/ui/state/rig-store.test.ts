@@ -7,6 +7,7 @@ import type { Rig } from "@/core/model/rig";
 import type { RigEdit } from "@/core/planning/edits/rig-editing";
 import { rigEditing } from "@/core/planning/edits/rig-editing";
 import { ServiceError } from "../shared/api";
+import type { Told } from "./changes";
 import { adopt, type DocState, doIn, openState, redoIn, settle, takeNewer, undoIn } from "./doc-store";
 import { type Remote, Saver } from "./saver";
 
@@ -126,6 +127,42 @@ describe("saving a rig", () => {
     away = false;
     await vi.advanceTimersByTimeAsync(6000);
     expect(store.getState()).toMatchObject({ pending: [], save: { kind: "saved" } });
+    saver.stop();
+  });
+
+  it.each(["a look", "an edit"])("an answer to %s that was on its way when the server was told to be away is no sign that it is there", async (what) => {
+    const store = open();
+    let hear: (told: Told) => void = () => {};
+    let answer = () => {};
+    const late = new Promise<void>((resolve) => (answer = resolve));
+    let looks = 0;
+    const saver = new Saver<Rig, RigEdit>(
+      store,
+      {
+        ...remote(async (base) => {
+          if (what === "an edit") await late;
+          return { revision: base + 1, savedAt: "", hash: undefined as never };
+        }),
+        newer: async (_id, since) => {
+          looks += 1;
+          if (looks > 1) throw new ServiceError(503, "The database can't be reached.");
+          if (what === "a look") await late;
+          return { head: since, sinceSavedAt: "", newer: [], more: false };
+        },
+      },
+      (listener) => {
+        hear = listener;
+        return () => {};
+      },
+    );
+    saver.start();
+    await vi.advanceTimersByTimeAsync(10);
+    if (what === "an edit") doIn(store, { commands: [name("brindle:in:1", "Wall")] });
+    await vi.advanceTimersByTimeAsync(10);
+    hear("away");
+    answer();
+    await vi.advanceTimersByTimeAsync(10);
+    expect([store.getState().save.kind, store.getState().pending.length, looks]).toEqual(["away", 0, 2]);
     saver.stop();
   });
 

@@ -42,12 +42,15 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
   private stopped = false;
   /** Ends the wait for a server that was away; null while none is on. */
   private wake: (() => void) | null = null;
+  /** How often this window was told that the server is away. */
+  private aways = 0;
   private readonly ends: (() => void)[] = [];
   private readonly keeper: PendingKeeper;
 
   constructor(
     private readonly store: DocStore<D, E>,
     private readonly remote: Remote<D>,
+    private readonly watch = watchChanges,
   ) {
     this.keeper = new PendingKeeper(`${remote.kind}:${store.getState().base.doc.id}`);
   }
@@ -60,7 +63,7 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
         this.keeper.keep(state.pending);
         if (state.pending.length) void this.run();
       }),
-      watchChanges((told) => this.hear(told)),
+      this.watch((told) => this.hear(told)),
     );
     void this.begin();
   }
@@ -93,9 +96,10 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
   /** Takes in what other windows saved since, when nothing is on its way from here. */
   async catchUp(): Promise<void> {
     if (this.store.getState().pending.length || this.stopped || this.isParted) return;
+    const { aways } = this;
     try {
       while (await this.takeSome());
-      if (!this.store.getState().pending.length && !this.isParted) this.say({ kind: "saved" });
+      if (!this.store.getState().pending.length && !this.isParted) this.reached(aways);
     } catch (error) {
       await this.recover(error, false);
     }
@@ -154,6 +158,12 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
     if (this.store.getState().save.kind !== save.kind) this.store.setState({ save });
   }
 
+  /** The server answered. When it was told to be away since it was asked, the answer is from before, and it is asked again. */
+  private reached(aways: number): void {
+    if (aways === this.aways) this.say({ kind: this.store.getState().pending.length ? "saving" : "saved" });
+    else void this.catchUp();
+  }
+
   private part(how: Parted["how"], because?: string): void {
     const why = PARTED[how](this.remote.kind);
     this.store.setState({ save: { kind: "parted", how, why: because ? `${why} It says: ${because}` : why } });
@@ -161,6 +171,7 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
 
   private hear(told: Told): void {
     if (told === "away") {
+      this.aways += 1;
       if (!this.isParted) this.say({ kind: "away", why: AWAY });
       return;
     }
@@ -241,6 +252,7 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
     // Also after a wait in which it was left, or was told of what a person must decide.
     if (!gesture || this.stopped || this.isParted) return;
     if (save.kind === "saved") this.say({ kind: "saving" });
+    const { aways } = this;
     const saved = await this.remote.save(this.id, {
       base: base.revision,
       baseSavedAt: base.savedAt,
@@ -251,7 +263,7 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
     });
     if (saved.newer?.length) takeNewer(this.store, saved.newer);
     settle(this.store, gesture.id, saved);
-    this.say({ kind: this.store.getState().pending.length ? "saving" : "saved" });
+    this.reached(aways);
   }
 
   /** What is done about an error: every one ends in a state that a person sees. */
