@@ -57,6 +57,8 @@ const browser = async (args) => {
 
 /** Parts that made databases for themselves. */
 const DATABASES = ["integration", "e2e"];
+/** Databases that nothing was made in: a start makes what it needs once only. */
+const EMPTY = ["together", "halfway", "killed"];
 /** The bundle of the worker threads as the sources are now; the build has its own. */
 const TASKS = join(LOCAL, "tasks.mjs");
 
@@ -67,7 +69,9 @@ const PARTS = {
   commands: () => vitest("commands", {}, { quiet: true }),
   integration: async () => {
     await buildTasks(TASKS);
-    return vitest("integration", { WANDEL_TEST_DATABASE_URL: await testDatabaseUrl("test"), WANDEL_TASKS: TASKS });
+    const empty = [];
+    for (const of of EMPTY) empty.push(await testDatabaseUrl(`test_${of}`));
+    return vitest("integration", { WANDEL_TEST_DATABASE_URL: await testDatabaseUrl("test"), WANDEL_TEST_EMPTY_DATABASE_URLS: empty.join(" "), WANDEL_TASKS: TASKS });
   },
   e2e: (args) => browser(args),
 };

@@ -1,12 +1,8 @@
-import { newStudio } from "./core/model/studio";
 import { isDatabaseAway, withoutValues } from "./server/db/away";
-import { database, migrateDatabase } from "./server/db/database";
 import { MOST_COMMAND_BYTES, takeCommands, tooLarge } from "./server/http/take-commands";
 import { closeStreams } from "./server/services/changes";
-import { loadDemo } from "./server/services/demo";
-import { fillSummaries } from "./server/services/library";
 import { closePools } from "./server/services/pool";
-import { ensureStudio } from "./server/services/studio";
+import { prepareData } from "./server/services/prepare";
 
 /** So often a database that is still starting is waited for before the first answer. */
 const TRIES = 8;
@@ -29,14 +25,7 @@ const keepLogsPlain = (): void => {
   console.error = (...words) => write(...words.map(withoutValues));
 };
 
-/** Migrations first, then the demo where it is asked for. */
-const prepareData = async (): Promise<void> => {
-  const db = database();
-  await migrateDatabase(db);
-  await fillSummaries(db);
-  if (process.env.WANDEL_DEMO === "1") await loadDemo(db);
-  await ensureStudio(db, newStudio("The studio"));
-};
+const prepare = (): Promise<void> => prepareData(process.env.WANDEL_DEMO === "1");
 
 /** Waits for a database that is still starting. One that stays away keeps nobody from being told so: it is prepared when it comes. */
 export const boot = async (): Promise<void> => {
@@ -47,11 +36,11 @@ export const boot = async (): Promise<void> => {
     void closePools();
   };
   try {
-    await whenReachable(prepareData, TRIES);
+    await whenReachable(prepare, TRIES);
   } catch (error) {
     if (!isDatabaseAway(error)) throw error;
     console.error("The database can't be reached. Wandel goes on asking for it, and is there as soon as it is.");
-    void whenReachable(prepareData, Number.POSITIVE_INFINITY).catch((late) => console.error(late));
+    void whenReachable(prepare, Number.POSITIVE_INFINITY).catch((late) => console.error(late));
   }
 };
 

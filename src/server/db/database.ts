@@ -56,10 +56,11 @@ const rollBack = async (client: PoolClient): Promise<boolean> => {
 };
 
 /**
- * Does several things as one: all or none. A connection on which anything went wrong that is not a plain refusal is closed and not used again,
+ * Does several things as one: all or none. Within another it is part of that one. A connection on which anything went wrong that is not a plain refusal is closed and not used again,
  * so that a database that was away for a while leaves none behind that only waits.
  */
-export const inTransaction = async <T>(_db: Database, act: (tx: Database) => Promise<T>): Promise<T> => {
+export const inTransaction = async <T>(db: Database, act: (tx: Database) => Promise<T>): Promise<T> => {
+  if (!(db.$client instanceof Pool)) return act(db);
   const pool = holder.wandelDatabase?.pool;
   if (!pool) throw new Error("expected an open database, got none");
   const client = await pool.connect();
@@ -75,6 +76,29 @@ export const inTransaction = async <T>(_db: Database, act: (tx: Database) => Pro
     throw error;
   } finally {
     client.release(!usable);
+  }
+};
+
+/** A number of ours for the lock of those who prepare the data. */
+const PREPARING = 0x57_41_4e_44;
+const PAUSE_MS = 150;
+
+/**
+ * One server after the other, of all that stand on this database. Asked for again and again instead of waited for: a wait would be cut off as a
+ * statement that takes too long. The lock hangs on a connection, and goes with it when its server is killed.
+ */
+export const oneAfterTheOther = async <T>(act: () => Promise<T>): Promise<T> => {
+  database();
+  const client = await (holder.wandelDatabase as Open).pool.connect();
+  const ask = async (what: "pg_try_advisory_lock" | "pg_advisory_unlock"): Promise<boolean> => (await client.query(`select ${what}(${PREPARING}) as done`)).rows[0].done;
+  let left = false;
+  try {
+    while (!(await ask("pg_try_advisory_lock"))) await new Promise((resolve) => setTimeout(resolve, PAUSE_MS));
+    const result = await act();
+    left = await ask("pg_advisory_unlock");
+    return result;
+  } finally {
+    client.release(!left);
   }
 };
 

@@ -1,0 +1,58 @@
+import { Client } from "pg";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { DEMO_RIGS } from "@/core/demo/rigs";
+import { demoTemplates } from "@/core/demo/templates";
+import { closeDatabase, database, migrateDatabase } from "../db/database";
+import { rigs, studios, templates } from "../db/schema";
+import { prepareData } from "./prepare";
+
+/** Nothing was made in these yet; each test has one of its own. */
+const empty = (process.env.WANDEL_TEST_EMPTY_DATABASE_URLS ?? "").split(" ");
+
+const found = async () => {
+  const db = database();
+  return { rigs: await db.$count(rigs), templates: await db.$count(templates), studios: await db.$count(studios) };
+};
+const WHOLE = { rigs: DEMO_RIGS.length, templates: demoTemplates().length, studios: 1 };
+
+describe("data that are prepared by a start", () => {
+  beforeEach(async () => {
+    await closeDatabase();
+    process.env.DATABASE_URL = empty.pop() as string;
+  });
+  afterEach(closeDatabase);
+
+  it("are there once, and whole, when several servers start at once on an empty database", async () => {
+    await Promise.all([prepareData(true), prepareData(true), prepareData(true)]);
+    expect(await found()).toEqual(WHOLE);
+  });
+
+  it("are all there or none when a start ends halfway, and the next one makes them", async () => {
+    const db = database();
+    await migrateDatabase(db);
+    const last = demoTemplates().at(-1)?.id ?? "";
+    await db.insert(templates).values({ id: last, name: "In the way", kind: "band", search: "", head: 1 });
+    await expect(prepareData(true)).rejects.toMatchObject({ cause: { code: "23505" } });
+    expect(await found()).toEqual({ rigs: 0, templates: 1, studios: 0 });
+    await db.delete(templates);
+    await prepareData(true);
+    expect(await found()).toEqual(WHOLE);
+  });
+
+  it("a lock of a server that was killed goes with it", async () => {
+    const killed = new Client({ connectionString: process.env.DATABASE_URL });
+    killed.on("error", () => {});
+    await killed.connect();
+    await killed.query("select pg_advisory_lock(1463897668)");
+    const waiting = prepareData(false);
+    let done = false;
+    void waiting.then(() => {
+      done = true;
+    });
+    await new Promise((resolve) => setTimeout(resolve, 400));
+    expect(done).toBe(false);
+    await killed.end();
+    await waiting;
+    expect(await found()).toEqual({ rigs: 0, templates: 0, studios: 1 });
+  });
+});
