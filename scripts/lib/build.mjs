@@ -39,9 +39,12 @@ export const tellCalledOnLoad = (folder) => {
 /** Builds when the sources are not those of the last whole build. */
 export const ensureBuild = async () => {
   const stamp = sourceStamp();
-  if (readState("build.json")?.stamp === stamp && existsSync(join(ROOT, ".next/BUILD_ID")) && existsSync(join(ROOT, ".next/tasks.mjs"))) return;
+  const before = readState("build.json");
+  if (before?.stamp === stamp && existsSync(join(ROOT, ".next/BUILD_ID")) && existsSync(join(ROOT, ".next/tasks.mjs"))) return;
   say("Building …");
-  await must(process.execPath, [NEXT, "build"], { quiet: true, env: { NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production" } });
+  // A checkout that was built before is worked on, and will be built again.
+  const again = before ? "1" : "";
+  await must(process.execPath, [NEXT, "build"], { quiet: true, env: { NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production", WANDEL_BUILDS_AGAIN: again } });
   tellCalledOnLoad(join(ROOT, ".next/static/chunks"));
   await buildTasks();
   writeState("build.json", { stamp });
