@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { FindingsAnswer } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
 import { GESTURE_VERSION } from "@/core/commands/gesture-version";
+import { DEMO_RIGS } from "@/core/demo/rigs";
 import { hashOf } from "@/core/model/hash";
 import { TEMPLATE } from "@/core/model/template";
 import { aTemplate } from "@/core/testing/a-template";
@@ -275,8 +276,9 @@ describe("rigs", () => {
     expect((await failure(loadRig(db, "nope"))).status).toBe(404);
   });
 
-  it("the demo is loaded once only", async () => {
+  it("the demo is loaded once only, in the order it is written in", async () => {
     const before = (await listRigs(db)).rigs.length;
+    expect((await listRigs(db)).rigs.slice(0, DEMO_RIGS.length).map(({ id }) => id)).toEqual(DEMO_RIGS.map(({ id }) => id));
     await loadDemo(db);
     expect((await listRigs(db)).rigs).toHaveLength(before);
   });
