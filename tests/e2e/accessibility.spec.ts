@@ -17,7 +17,9 @@ test.describe("every state, on cloth", () => {
     await page.keyboard.press("Escape");
     await expect(page.getByRole("dialog")).toHaveCount(0);
     await dropFile(page, "01-tidewrack-nine.csv");
-    await expect(page.getByRole("dialog")).toContainText("Could not be placed");
+    await page.getByRole("combobox", { name: "Rig" }).click();
+    await page.getByRole("option", { name: /^Duo/ }).click();
+    await expect(page.getByRole("dialog")).toContainText("Could not be placed: 13");
     await noViolations(page, "import", DIALOG);
     await page.keyboard.press("Escape");
     await page.keyboard.press("Control+k");

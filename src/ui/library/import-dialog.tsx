@@ -37,7 +37,8 @@ const ReportPart = ({ title, remarks, open, Glyph }: { readonly title: string; r
       <summary>
         <Glyph size={15} stroke={1.9} aria-hidden /> {title}: {remarks.length}
       </summary>
-      <ul>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a list that scrolls must be reachable by keyboard */}
+      <ul tabIndex={0} aria-label={title}>
         {remarks.map((remark, at) => (
           <li key={at}>{remark.message}</li>
         ))}
