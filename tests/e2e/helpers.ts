@@ -28,15 +28,18 @@ export const readTemplate = async (page: Page, id: string): Promise<TemplateStat
 
 export const tracksOf = (doc: Template): Track[] => Object.values(doc.channels).filter((channel): channel is Track => channel.kind === "track");
 
+/**
+ * Until this is there, or for so long. What is waited for most often is waited for so and not expected: an expectation writes the page down as a screen
+ * reader has it each time that it does not hold yet, while the page is at work.
+ */
+const there = (locator: Locator, state: "attached" | "visible" = "visible"): Promise<void> => locator.waitFor({ state, timeout: 15_000 });
+
 /** Waits until the page answers keys: what is pressed before its scripts run is lost. */
-export const awake = async (page: Page): Promise<void> => {
-  await expect(page.locator("html")).toHaveAttribute("data-awake", "true");
-};
+export const awake = (page: Page): Promise<void> => there(page.locator("html[data-awake=true]"), "attached");
 
 export const openInputs = async (page: Page, id: string): Promise<void> => {
   await page.goto(`/templates/${id}/inputs`);
-  await expect(page.getByRole("heading", { level: 1 })).toBeAttached();
-  await awake(page);
+  await there(page.locator("html[data-awake=true]:has(h1)"), "attached");
 };
 
 export const grid = (page: Page): Locator => page.getByRole("grid", { name: "Input list" });
@@ -50,9 +53,7 @@ export const cell = (page: Page, name: string, column: number): Locator => row(p
 /** Columns of the grid, counted as a screen reader counts them. */
 export const COLUMN = { icon: 1, colour: 2, name: 3, layout: 4, microphone: 5, input: 6, phantom: 7, folder: 8, player: 9, note: 10 } as const;
 
-export const saved = async (page: Page): Promise<void> => {
-  await expect(page.getByText(/^Saved · revision \d+$/)).toBeVisible();
-};
+export const saved = (page: Page): Promise<void> => there(page.getByText(/^Saved · revision \d+$/));
 
 export const dropFile = async (page: Page, file: string, target = "body main"): Promise<void> => {
   const bytes = readFileSync(fixturePath(file)).toString("base64");
