@@ -170,6 +170,43 @@ test("the filter shows what is sought as one types, and the threads follow", asy
   await expect(row(page, "Fiddle")).toBeVisible();
 });
 
+test("a row that is half out of sight stays under the mouse that presses it: a still hand is no drag, and two presses open one cell", async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 700 });
+  const id = await nine(page);
+  const list = page.locator("[class*=scroll]").filter({ has: grid(page) });
+  const bottom = async (): Promise<number> => list.evaluate((element) => element.getBoundingClientRect().top + element.clientHeight);
+  await cell(page, "Fiddle", COLUMN.name).click();
+  // The last row in sight is cut by the lower edge, whatever the height of the window.
+  await list.evaluate((element) => element.scrollBy(0, 15 - (element.clientHeight % 30)));
+  const half = await bottom();
+  const [y, name] = await page.evaluate((edge) => {
+    const under = document.elementFromPoint(600, edge - 4)?.closest("[role=row]");
+    return [edge - 4, under?.querySelector("[id$=-name]")?.textContent ?? ""] as const;
+  }, half);
+  const before = await list.evaluate((element) => element.scrollTop);
+  const { x, width } = (await cell(page, name, COLUMN.microphone).boundingBox()) ?? { x: 0, width: 0 };
+  await page.mouse.move(x + width / 2, y);
+  await page.mouse.down();
+  await expect(row(page, name)).toHaveAttribute("aria-selected", "true");
+  await page.waitForTimeout(200);
+  expect(await list.evaluate((element) => element.scrollTop)).toBe(before);
+  // Something else moves the list under the hand: another window, or what opens beside it.
+  await list.evaluate((element) => element.scrollBy(0, 60));
+  await page.waitForTimeout(300);
+  await page.mouse.up();
+  expect(await grid(page).locator("[role=row][aria-selected=true]").count()).toBe(1);
+  await expect(row(page, name)).toHaveAttribute("aria-selected", "true");
+  await expect(grid(page)).toHaveAttribute("aria-activedescendant", /-microphone$/);
+  await list.evaluate((element) => element.scrollBy(0, -60));
+  await page.mouse.dblclick(x + width / 2, y);
+  await expect(row(page, name).getByRole("combobox")).toBeFocused();
+  await page.keyboard.press("Escape");
+  // A key brings it into sight.
+  await page.keyboard.press("ArrowRight");
+  await expect.poll(() => list.evaluate((element) => element.scrollTop)).toBeGreaterThan(before);
+  expect((await readTemplate(page, id)).revision).toBe(1);
+});
+
 test("columns are shown, widened and kept; rows are made to fit", async ({ page }) => {
   const id = await nine(page);
   await page.getByRole("button", { name: "Columns and rows" }).click();

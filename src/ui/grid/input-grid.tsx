@@ -169,15 +169,20 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, hei
   useEffect(() => virtualizer.measure(), [virtualizer, rowHeight]);
   const byRow = useMemo(() => findingsByRow(rows, findings), [rows, findings]);
   const selected = useMemo(() => new Set<string>(grid.selected), [grid.selected]);
-  const { at, cursor, column, range, painting } = grid;
+  const { at, cursor, column, range, painting, wasPressed } = grid;
   const spans = grid.selected.length > 1 || range.length > 1;
   // The inspector takes some of the width, or of the height, a moment after the cursor has moved.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the cursor is kept in view when the size changes
+  const size = `${width} × ${height}`;
+  const lastSize = useRef(size);
   useEffect(() => {
+    const resized = lastSize.current !== size;
+    lastSize.current = size;
     if (at < 0 || !cursor) return;
+    // The second press of two would else meet another row.
+    if (wasPressed(at, column) && !resized) return;
     virtualizer.scrollToIndex(at, { align: "auto" });
     document.getElementById(cellId(cursor.rowId, column))?.scrollIntoView({ block: "nearest", inline: "nearest" });
-  }, [at, cursor, column, virtualizer, width, height]);
+  }, [at, cursor, column, virtualizer, size, wasPressed]);
   const view = useDesk((desk) => desk.view);
   const first = virtualizer.range?.startIndex ?? 0;
   const last = virtualizer.range?.endIndex ?? Number.POSITIVE_INFINITY;

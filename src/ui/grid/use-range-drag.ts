@@ -1,4 +1,4 @@
-import { type MouseEvent, useEffect, useRef, useState } from "react";
+import { type MouseEvent, useCallback, useEffect, useRef, useState } from "react";
 import type { Row } from "@/core/layout/rows";
 import type { ChannelId } from "@/core/model/ids";
 import type { CellColumn } from "@/core/queries/columns";
@@ -16,10 +16,16 @@ export interface Painting {
 const onSwitch = (event: MouseEvent): boolean => event.target instanceof Element && event.target.closest("[data-switch]") !== null;
 const inEditor = (event: MouseEvent): boolean => event.target instanceof Element && event.target.closest("input, [role='listbox']") !== null;
 
+const placeOf = (index: number, column: CellColumn): string => `${index} ${column}`;
+
 /** The mouse in the grid: a press sets the cursor, a drag spans a range, a drag that begins on a switch paints it down the column. */
 export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, editing: GridEditing) => {
   const [painting, setPainting] = useState<Painting | null>(null);
   const dragging = useRef(false);
+  /** Where the button went down. The list may move under a mouse that stands still (the inspector opens beside it): that is no drag. */
+  const from = useRef({ x: 0, y: 0 });
+  /** The place that was pressed last, until the cursor is elsewhere. */
+  const pressed = useRef<string | null>(null);
   const latest = useRef({ painting, editing });
   latest.current = { painting, editing };
 
@@ -40,6 +46,8 @@ export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, edi
   const onCellDown = (index: number, column: CellColumn, event: MouseEvent): void => {
     if (event.button !== 0 || inEditor(event)) return;
     const row = rows[index];
+    from.current = { x: event.clientX, y: event.clientY };
+    pressed.current = placeOf(index, column);
     if (event.ctrlKey || event.metaKey) {
       selection.toggleRow(index, column);
       return;
@@ -54,12 +62,18 @@ export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, edi
   };
 
   const onCellEnter = (index: number, column: CellColumn, event: MouseEvent): void => {
-    if (event.buttons !== 1) return;
+    if (event.buttons !== 1 || (event.clientX === from.current.x && event.clientY === from.current.y)) return;
     const row = rows[index];
     if (painting) {
       if (row?.kind === "track" && !painting.ids.includes(row.id)) setPainting({ ...painting, ids: [...painting.ids, row.id] });
     } else if (dragging.current) selection.select(index, { column, keep: true });
   };
 
-  return { painting, onCellDown, onCellEnter };
+  /** Whether this is where the mouse was pressed: it was in view then, and stays where it is under the hand. */
+  const wasPressed = useCallback((index: number, column: CellColumn): boolean => {
+    if (pressed.current !== placeOf(index, column)) pressed.current = null;
+    return pressed.current !== null;
+  }, []);
+
+  return { painting, onCellDown, onCellEnter, wasPressed };
 };
