@@ -7,8 +7,7 @@ const config: NextConfig = {
   // Types and lint are checked by npm run check, once, for every tsconfig.
   typescript: { ignoreBuildErrors: true },
   experimental: {
-    // Nobody reads the server's code but node: written small, and with maps that nothing looks into, it took two fifths of a build.
-    turbopackMinify: { server: false, client: true, edge: true },
+    // Nothing looks into maps of a build.
     turbopackSourceMaps: process.env.NODE_ENV !== "production",
     turbopackInputSourceMaps: process.env.NODE_ENV !== "production",
     // What a build remembers for the next one costs a third of it: scripts/build.mjs says whether there will be one.
