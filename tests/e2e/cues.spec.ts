@@ -144,6 +144,22 @@ test("a bar is dragged to a level, and what is typed below the matrix is kept", 
   expect(await levelOf(page, id, "Fiddle", "Pell and Bram")).toMatchObject({ pan: -30, tap: "after", levelDb: dragged });
 });
 
+test("a source that is half out of sight is opened by two presses, not the one that would come under the mouse", async ({ page }) => {
+  await open(page, "flood-cantata");
+  await goTo(page, at(page, "Soprano 1", "Conductor"));
+  const cut = await matrix(page).evaluate((grid) => {
+    const edge = grid.getBoundingClientRect().top + grid.clientHeight;
+    const below = [...grid.querySelectorAll('[role="gridcell"]')].find((cell) => cell.id.startsWith("cue-") && cell.getBoundingClientRect().bottom > edge);
+    if (below) grid.scrollBy(0, Math.round(below.getBoundingClientRect().top + 12 - edge));
+    const box = below?.getBoundingClientRect();
+    return { id: below?.id ?? "", x: (box?.left ?? 0) + 30, y: edge - 5, top: grid.scrollTop };
+  });
+  await page.mouse.dblclick(cut.x, cut.y);
+  await expect(matrix(page).getByRole("textbox")).toBeFocused();
+  await page.keyboard.press("Escape");
+  await expect(matrix(page)).toHaveAttribute("aria-activedescendant", cut.id);
+});
+
 test("somebody who hears themself twice is told how far apart, and one act silences the copy", async ({ page }) => {
   await open(page, "tidewrack-nine");
   await expect(head(page, "Juno")).toHaveAccessibleName(/late$/);

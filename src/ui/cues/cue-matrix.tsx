@@ -12,6 +12,7 @@ import { type Decibels, formatGain } from "@/core/units/decibels";
 import { keepFocus } from "../shared/keep-focus";
 import { tellLost } from "../shared/notices";
 import { useKept, useSteady } from "../shared/steady";
+import { usePressed } from "../shared/use-pressed";
 import { dyeVar } from "../theme/tokens";
 import { type CellHandlers, CueCell, type Shown } from "./cue-cell";
 import { Head } from "./cue-heads";
@@ -149,9 +150,10 @@ export const CueMatrix = memo(({ doc, rows, heads, cursor, width, told, onFold, 
   const { cursor: at, go, step, cueIds, rowIds } = cursor;
   const index = at ? rows.findIndex(({ id }) => id === at.rowId) : -1;
   const rowAt = index < 0 ? null : (rows[index] ?? null);
+  const pressed = usePressed();
   useEffect(() => {
-    if (index >= 0) virtual.scrollToIndex(index);
-  }, [index, virtual]);
+    if (index >= 0 && !pressed.was(`${index} ${at?.rowId}`)) virtual.scrollToIndex(index);
+  }, [index, at?.rowId, virtual, pressed]);
   const chosen = useMemo(() => new Set<string>(cueIds), [cueIds]);
 
   const begin = (text: string | null): void => {
@@ -195,7 +197,10 @@ export const CueMatrix = memo(({ doc, rows, heads, cursor, width, told, onFold, 
     act();
   };
   const style = { "--each": `${each}px`, "--gap": `${gap}px`, "--names": `${names}px` } as CSSProperties;
-  const down = useSteady((rowId: string, cueId: CueId, range: boolean): void => go({ rowId, cueId }, { range }));
+  const down = useSteady((rowId: string, cueId: CueId, range: boolean): void => {
+    pressed.press(`${rows.findIndex(({ id }) => id === rowId)} ${rowId}`);
+    go({ rowId, cueId }, { range });
+  });
   const edit = useSteady((rowId: string, cueId: CueId): void => {
     const row = rows.find(({ id }) => id === rowId);
     if (!row) return;

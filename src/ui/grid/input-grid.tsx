@@ -178,7 +178,6 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, hei
     const resized = lastSize.current !== size;
     lastSize.current = size;
     if (at < 0 || !cursor) return;
-    // The second press of two would else meet another row.
     if (wasPressed(at, column) && !resized) return;
     virtualizer.scrollToIndex(at, { align: "auto" });
     document.getElementById(cellId(cursor.rowId, column))?.scrollIntoView({ block: "nearest", inline: "nearest" });

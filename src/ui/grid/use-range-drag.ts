@@ -2,6 +2,7 @@ import { type MouseEvent, useCallback, useEffect, useRef, useState } from "react
 import type { Row } from "@/core/layout/rows";
 import type { ChannelId } from "@/core/model/ids";
 import type { CellColumn } from "@/core/queries/columns";
+import { usePressed } from "../shared/use-pressed";
 import { SWITCH_COLUMNS } from "./grid-columns";
 import type { GridEditing } from "./use-grid-editing";
 import type { GridSelection } from "./use-grid-selection";
@@ -24,8 +25,7 @@ export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, edi
   const dragging = useRef(false);
   /** Where the button went down. The list may move under a mouse that stands still (the inspector opens beside it): that is no drag. */
   const from = useRef({ x: 0, y: 0 });
-  /** The place that was pressed last, until the cursor is elsewhere. */
-  const pressed = useRef<string | null>(null);
+  const pressed = usePressed();
   const latest = useRef({ painting, editing });
   latest.current = { painting, editing };
 
@@ -47,7 +47,7 @@ export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, edi
     if (event.button !== 0 || inEditor(event)) return;
     const row = rows[index];
     from.current = { x: event.clientX, y: event.clientY };
-    pressed.current = placeOf(index, column);
+    pressed.press(placeOf(index, column));
     if (event.ctrlKey || event.metaKey) {
       selection.toggleRow(index, column);
       return;
@@ -69,11 +69,7 @@ export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, edi
     } else if (dragging.current) selection.select(index, { column, keep: true });
   };
 
-  /** Whether this is where the mouse was pressed: it was in view then, and stays where it is under the hand. */
-  const wasPressed = useCallback((index: number, column: CellColumn): boolean => {
-    if (pressed.current !== placeOf(index, column)) pressed.current = null;
-    return pressed.current !== null;
-  }, []);
+  const wasPressed = useCallback((index: number, column: CellColumn): boolean => pressed.was(placeOf(index, column)), [pressed]);
 
   return { painting, onCellDown, onCellEnter, wasPressed };
 };
