@@ -160,6 +160,28 @@ test("a source that is half out of sight is opened by two presses, not the one t
   await expect(matrix(page)).toHaveAttribute("aria-activedescendant", cut.id);
 });
 
+test("the cell that has the keys is in sight, below the heads and above the lower edge, wherever the arrows go", async ({ page }) => {
+  await page.setViewportSize({ width: 700, height: 620 });
+  await open(page, "flood-cantata");
+  await goTo(page, at(page, "Soprano 1", "Conductor"));
+  const inSight = (): Promise<boolean> =>
+    matrix(page).evaluate((grid) => {
+      const cell = grid.ownerDocument.getElementById(grid.getAttribute("aria-activedescendant") ?? "")?.getBoundingClientRect();
+      const [box, heads] = [grid.getBoundingClientRect(), grid.querySelector('[role="columnheader"]:nth-child(2)')?.getBoundingClientRect()];
+      return cell !== undefined && heads !== undefined && cell.top >= heads.bottom && cell.bottom <= box.top + grid.clientHeight;
+    });
+  const go = async (key: string, times: number): Promise<void> => {
+    for (let n = 0; n < times; n++) {
+      const before = await matrix(page).getAttribute("aria-activedescendant");
+      await page.keyboard.press(key);
+      await expect(matrix(page)).not.toHaveAttribute("aria-activedescendant", before ?? "");
+      await expect.poll(inSight, `${key}, ${n + 1}`).toBe(true);
+    }
+  };
+  await go("ArrowDown", 20);
+  await go("ArrowUp", 17);
+});
+
 test("somebody who hears themself twice is told how far apart, and one act silences the copy", async ({ page }) => {
   await open(page, "tidewrack-nine");
   await expect(head(page, "Juno")).toHaveAccessibleName(/late$/);

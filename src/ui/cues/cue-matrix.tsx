@@ -23,6 +23,8 @@ import { type At, type CueCursor, HEADS } from "./use-cue-cursor";
 
 export const MATRIX = "cue-matrix";
 const ROW = 30;
+/** The heads stand above the rows and stay there; as in the styles. */
+const HEADS_HEIGHT = 106;
 const GAP = 10;
 const NAMES = 226;
 /** On a phone the names give way to the levels. */
@@ -146,14 +148,25 @@ export const CueMatrix = memo(({ doc, rows, heads, cursor, width, told, onFold, 
   const each = Math.max(NARROWEST, Math.min(WIDEST, Math.floor((width - names - 24) / Math.max(1, heads.length)) - (heads.length > 8 ? 6 : GAP)));
   const gap = heads.length > 8 ? 6 : GAP;
   const tight = each < TIGHT;
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => grid.current, estimateSize: () => ROW, overscan: 5, scrollMargin: 0, scrollPaddingStart: 140 });
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => grid.current,
+    estimateSize: () => ROW,
+    overscan: 5,
+    scrollMargin: HEADS_HEIGHT,
+    scrollPaddingStart: HEADS_HEIGHT,
+    scrollPaddingEnd: 8,
+  });
   const { cursor: at, go, step, cueIds, rowIds } = cursor;
   const index = at ? rows.findIndex(({ id }) => id === at.rowId) : -1;
   const rowAt = index < 0 ? null : (rows[index] ?? null);
   const pressed = usePressed();
+  const cell = at ? cellId(at.rowId, at.cueId) : undefined;
   useEffect(() => {
-    if (index >= 0 && !pressed.was(`${index} ${at?.rowId}`)) virtual.scrollToIndex(index);
-  }, [index, at?.rowId, virtual, pressed]);
+    if (!cell || pressed.was(`${index} ${cell}`)) return;
+    if (index >= 0) virtual.scrollToIndex(index);
+    document.getElementById(cell)?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [index, cell, virtual, pressed]);
   const chosen = useMemo(() => new Set<string>(cueIds), [cueIds]);
 
   const begin = (text: string | null): void => {
@@ -198,7 +211,7 @@ export const CueMatrix = memo(({ doc, rows, heads, cursor, width, told, onFold, 
   };
   const style = { "--each": `${each}px`, "--gap": `${gap}px`, "--names": `${names}px` } as CSSProperties;
   const down = useSteady((rowId: string, cueId: CueId, range: boolean): void => {
-    pressed.press(`${rows.findIndex(({ id }) => id === rowId)} ${rowId}`);
+    pressed.press(`${rows.findIndex(({ id }) => id === rowId)} ${cellId(rowId, cueId)}`);
     go({ rowId, cueId }, { range });
   });
   const edit = useSteady((rowId: string, cueId: CueId): void => {
@@ -224,7 +237,7 @@ export const CueMatrix = memo(({ doc, rows, heads, cursor, width, told, onFold, 
       aria-rowcount={rows.length + 1}
       aria-colcount={heads.length + 1}
       aria-multiselectable="true"
-      aria-activedescendant={at ? cellId(at.rowId, at.cueId) : undefined}
+      aria-activedescendant={cell}
       style={style}
       onMouseDown={keepFocus}
       onKeyDown={press}
@@ -259,7 +272,7 @@ export const CueMatrix = memo(({ doc, rows, heads, cursor, width, told, onFold, 
             row && (
               <MatrixRow
                 key={row.id}
-                {...{ doc, row, columns, start, index: n, onFold, does }}
+                {...{ doc, row, columns, start: start - HEADS_HEIGHT, index: n, onFold, does }}
                 activeCue={at?.rowId === row.id ? at.cueId : null}
                 chosen={rowIds.has(row.id) ? chosen : NONE}
                 editing={editing?.rowId === row.id ? editing : null}
