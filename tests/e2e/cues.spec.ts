@@ -231,6 +231,7 @@ test("sixty-four sources and twelve cues are seen at once, with every head reada
   await expect(matrix(page)).toHaveAttribute("aria-colcount", "13");
   const box = await head(page, "Desk 5").boundingBox();
   expect(box?.width).toBeGreaterThan(70);
+  await matrix(page).evaluate((grid) => grid.scrollTo({ top: 600 }));
   await goTo(page, at(page, "Altos", "Desk 4"));
   await page.keyboard.type("-30");
   await page.keyboard.press("Enter");
