@@ -31,6 +31,22 @@ const goTo = async (page: Page, cell: Locator): Promise<void> => {
   await expect(matrix(page)).toHaveAttribute("aria-activedescendant", (await cell.getAttribute("id")) ?? "");
 };
 
+/** Goes on by a key, and sees each time that what has the keys then is in sight, below the headings. */
+const steps = async (page: Page, grid: Locator, key: string, times: number): Promise<void> => {
+  const inSight = (): Promise<boolean> =>
+    grid.evaluate((element) => {
+      const active = element.ownerDocument.getElementById(element.getAttribute("aria-activedescendant") ?? "")?.getBoundingClientRect();
+      const [box, heads] = [element.getBoundingClientRect(), element.querySelector('[role="columnheader"]')?.getBoundingClientRect()];
+      return active !== undefined && heads !== undefined && active.top >= heads.bottom && active.bottom <= box.top + element.clientHeight;
+    });
+  for (let n = 0; n < times; n++) {
+    const before = await grid.getAttribute("aria-activedescendant");
+    await page.keyboard.press(key);
+    await expect(grid).not.toHaveAttribute("aria-activedescendant", before ?? "");
+    await expect.poll(inSight, `${key}, ${n + 1}`).toBe(true);
+  }
+};
+
 test("four cues for nine people from the main mix, each with more of own sound, by keyboard", async ({ page }) => {
   const id = await open(page, "tidewrack-nine");
   await expect(matrix(page)).toBeFocused();
@@ -164,22 +180,14 @@ test("the cell that has the keys is in sight, below the heads and above the lowe
   await page.setViewportSize({ width: 700, height: 620 });
   await open(page, "flood-cantata");
   await goTo(page, at(page, "Soprano 1", "Conductor"));
-  const inSight = (): Promise<boolean> =>
-    matrix(page).evaluate((grid) => {
-      const cell = grid.ownerDocument.getElementById(grid.getAttribute("aria-activedescendant") ?? "")?.getBoundingClientRect();
-      const [box, heads] = [grid.getBoundingClientRect(), grid.querySelector('[role="columnheader"]:nth-child(2)')?.getBoundingClientRect()];
-      return cell !== undefined && heads !== undefined && cell.top >= heads.bottom && cell.bottom <= box.top + grid.clientHeight;
-    });
-  const go = async (key: string, times: number): Promise<void> => {
-    for (let n = 0; n < times; n++) {
-      const before = await matrix(page).getAttribute("aria-activedescendant");
-      await page.keyboard.press(key);
-      await expect(matrix(page)).not.toHaveAttribute("aria-activedescendant", before ?? "");
-      await expect.poll(inSight, `${key}, ${n + 1}`).toBe(true);
-    }
-  };
-  await go("ArrowDown", 20);
-  await go("ArrowUp", 17);
+  await steps(page, matrix(page), "ArrowDown", 20);
+  await steps(page, matrix(page), "ArrowUp", 17);
+  await page.goto(`${page.url()}/levels`);
+  await awake(page);
+  const gains = page.getByRole("grid", { name: "Gain of each line" });
+  await gains.getByRole("row").nth(1).click();
+  await steps(page, gains, "ArrowDown", 14);
+  await steps(page, gains, "ArrowUp", 13);
 });
 
 test("somebody who hears themself twice is told how far apart, and one act silences the copy", async ({ page }) => {

@@ -10,6 +10,9 @@ import { keepFocus } from "../shared/keep-focus";
 import { useRig } from "../state/desk-context";
 import classes from "./levels.module.css";
 
+/** The headings stand above the lines and stay there; as in the styles. */
+const HEADINGS = 26;
+
 const FITS: { readonly [F in GainPlan["fit"]]: string } = { fits: "fits", pad: "the pad", "too-hot": "too loud", "too-weak": "too weak", unknown: "not known" };
 const one = (db: number | null): string => (db === null ? "–" : formatGain(dB(Math.round(db * 10) / 10)));
 
@@ -26,7 +29,14 @@ export const GainTable = ({ doc, plans, chosen, onChoose }: GainTableProps) => {
   const lines = linesOf(doc);
   const tracks = tracksByLine(doc);
   const place = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({ count: lines.length, getScrollElement: () => place.current, estimateSize: () => 28, overscan: 10 });
+  const virtual = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => place.current,
+    estimateSize: () => 28,
+    overscan: 10,
+    scrollMargin: HEADINGS,
+    scrollPaddingStart: HEADINGS,
+  });
   const press = (event: KeyboardEvent): void => {
     const at = lines.findIndex(({ id }) => id === chosen);
     const to = event.key === "ArrowDown" ? at + 1 : event.key === "ArrowUp" ? Math.max(0, at - 1) : null;
@@ -77,7 +87,7 @@ export const GainTable = ({ doc, plans, chosen, onChoose }: GainTableProps) => {
                   aria-rowindex={index + 2}
                   aria-selected={line.id === chosen}
                   className={classes.line}
-                  style={{ transform: `translateY(${start}px)` }}
+                  style={{ transform: `translateY(${start - HEADINGS}px)` }}
                   onPointerDown={() => onChoose(line.id)}
                 >
                   <span role="gridcell">{lineName(line, tracks.get(line.id) ?? [])}</span>
