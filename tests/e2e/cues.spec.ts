@@ -188,6 +188,10 @@ test("the cell that has the keys is in sight, below the heads and above the lowe
   await gains.getByRole("row").nth(1).click();
   await steps(page, gains, "ArrowDown", 14);
   await steps(page, gains, "ArrowUp", 13);
+  await open(page, "harp-and-lullaby", "/passes");
+  await draft(page).getByRole("rowheader").first().click();
+  await steps(page, draft(page), "ArrowDown", 13);
+  await steps(page, draft(page), "ArrowUp", 12);
 });
 
 test("somebody who hears themself twice is told how far apart, and one act silences the copy", async ({ page }) => {
