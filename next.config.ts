@@ -10,7 +10,7 @@ const config: NextConfig = {
     // Nothing looks into maps of a build.
     turbopackSourceMaps: process.env.NODE_ENV !== "production",
     turbopackInputSourceMaps: process.env.NODE_ENV !== "production",
-    // What a build remembers for the next one costs a third of it: scripts/build.mjs says whether there will be one.
+    // What a build remembers for the next one costs a third of it: scripts/lib/build.mjs says whether there will be one.
     turbopackFileSystemCacheForBuild: process.env.WANDEL_BUILDS_AGAIN === "1",
   },
 };

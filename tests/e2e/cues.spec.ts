@@ -176,6 +176,27 @@ test("a source that is half out of sight is opened by two presses, not the one t
   await expect(matrix(page)).toHaveAttribute("aria-activedescendant", cut.id);
 });
 
+test("a crossing of a pass that is half out of sight is armed and no longer by two presses", async ({ page }) => {
+  await page.setViewportSize({ width: 760, height: 620 });
+  const id = await open(page, "tidewrack-nine", "/passes");
+  const before = (await document(page, id)).passes;
+  const cut = await draft(page).evaluate((grid) => {
+    const edge = grid.getBoundingClientRect().left + grid.clientWidth;
+    const beside = [...grid.querySelectorAll('[role="gridcell"][id]')].find((cell) => cell.getBoundingClientRect().right > edge);
+    if (beside) grid.scrollBy(Math.round(beside.getBoundingClientRect().left + 8 - edge), 0);
+    const box = beside?.getBoundingClientRect();
+    return { id: beside?.id ?? "", x: edge - 4, y: (box?.top ?? 0) + (box?.height ?? 0) / 2, left: grid.scrollLeft };
+  });
+  const is = await page.locator(`[id="${cut.id}"]`).getAttribute("data-is");
+  await page.mouse.click(cut.x, cut.y);
+  await expect(page.locator(`[id="${cut.id}"]`)).not.toHaveAttribute("data-is", is ?? "");
+  expect(await draft(page).evaluate((grid) => grid.scrollLeft)).toBe(cut.left);
+  await page.mouse.click(cut.x, cut.y);
+  await expect(page.locator(`[id="${cut.id}"]`)).toHaveAttribute("data-is", is ?? "");
+  await saved(page);
+  expect((await document(page, id)).passes).toEqual(before);
+});
+
 test("the cell that has the keys is in sight, below the heads and above the lower edge, wherever the arrows go", async ({ page }) => {
   await page.setViewportSize({ width: 700, height: 620 });
   await open(page, "flood-cantata");

@@ -29,8 +29,8 @@ export const readTemplate = async (page: Page, id: string): Promise<TemplateStat
 export const tracksOf = (doc: Template): Track[] => Object.values(doc.channels).filter((channel): channel is Track => channel.kind === "track");
 
 /**
- * Until this is there, or for so long. What is waited for most often is waited for so and not expected: an expectation writes the page down as a screen
- * reader has it each time that it does not hold yet, while the page is at work.
+ * Waits until this is there. For what is waited for most often: an expectation writes the page down as a screen reader has it each time that it does not
+ * hold yet, while the page is at work.
  */
 const there = (locator: Locator, state: "attached" | "visible" = "visible"): Promise<void> => locator.waitFor({ state, timeout: 15_000 });
 

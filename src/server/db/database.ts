@@ -56,8 +56,8 @@ const rollBack = async (client: PoolClient): Promise<boolean> => {
 };
 
 /**
- * Does several things as one: all or none. Within another it is part of that one. A connection on which anything went wrong that is not a plain refusal is closed and not used again,
- * so that a database that was away for a while leaves none behind that only waits.
+ * Does several things as one: all or none. Within another it is part of that one. A connection on which anything went wrong that is not a plain refusal
+ * is closed and not used again, so that a database that was away for a while leaves none behind that only waits.
  */
 export const inTransaction = async <T>(db: Database, act: (tx: Database) => Promise<T>): Promise<T> => {
   if (!(db.$client instanceof Pool)) return act(db);
@@ -80,8 +80,10 @@ export const inTransaction = async <T>(db: Database, act: (tx: Database) => Prom
 };
 
 /** A number of ours for the lock of those who prepare the data. */
-const PREPARING = 0x57_41_4e_44;
+export const PREPARING = 0x57_41_4e_44;
 const PAUSE_MS = 150;
+/** So often it is asked before that is told. */
+const TOLD_AFTER = 20;
 
 /**
  * One server after the other, of all that stand on this database. Asked for again and again instead of waited for: a wait would be cut off as a
@@ -93,7 +95,10 @@ export const oneAfterTheOther = async <T>(act: () => Promise<T>): Promise<T> => 
   const ask = async (what: "pg_try_advisory_lock" | "pg_advisory_unlock"): Promise<boolean> => (await client.query(`select ${what}(${PREPARING}) as done`)).rows[0].done;
   let left = false;
   try {
-    while (!(await ask("pg_try_advisory_lock"))) await new Promise((resolve) => setTimeout(resolve, PAUSE_MS));
+    for (let tries = 0; !(await ask("pg_try_advisory_lock")); tries++) {
+      if (tries === TOLD_AFTER) console.error("Another Wandel is preparing this database. This one waits until it is done.");
+      await new Promise((resolve) => setTimeout(resolve, PAUSE_MS));
+    }
     const result = await act();
     left = await ask("pg_advisory_unlock");
     return result;

@@ -2,7 +2,7 @@ import { Client } from "pg";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { DEMO_RIGS } from "@/core/demo/rigs";
 import { demoTemplates } from "@/core/demo/templates";
-import { closeDatabase, database, migrateDatabase } from "../db/database";
+import { closeDatabase, database, migrateDatabase, PREPARING } from "../db/database";
 import { rigs, studios, templates } from "../db/schema";
 import { prepareData } from "./prepare";
 
@@ -43,7 +43,7 @@ describe("data that are prepared by a start", () => {
     const killed = new Client({ connectionString: process.env.DATABASE_URL });
     killed.on("error", () => {});
     await killed.connect();
-    await killed.query("select pg_advisory_lock(1463897668)");
+    await killed.query(`select pg_advisory_lock(${PREPARING})`);
     const waiting = prepareData(false);
     let done = false;
     void waiting.then(() => {

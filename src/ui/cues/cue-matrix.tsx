@@ -12,7 +12,7 @@ import { type Decibels, formatGain } from "@/core/units/decibels";
 import { keepFocus } from "../shared/keep-focus";
 import { tellLost } from "../shared/notices";
 import { useKept, useSteady } from "../shared/steady";
-import { usePressed } from "../shared/use-pressed";
+import { useInSight } from "../shared/use-in-sight";
 import { dyeVar } from "../theme/tokens";
 import { type CellHandlers, CueCell, type Shown } from "./cue-cell";
 import { Head } from "./cue-heads";
@@ -160,13 +160,13 @@ export const CueMatrix = memo(({ doc, rows, heads, cursor, width, told, onFold, 
   const { cursor: at, go, step, cueIds, rowIds } = cursor;
   const index = at ? rows.findIndex(({ id }) => id === at.rowId) : -1;
   const rowAt = index < 0 ? null : (rows[index] ?? null);
-  const pressed = usePressed();
   const cell = at ? cellId(at.rowId, at.cueId) : undefined;
-  useEffect(() => {
-    if (!cell || pressed.was(`${index} ${cell}`)) return;
-    if (index >= 0) virtual.scrollToIndex(index);
-    document.getElementById(cell)?.scrollIntoView({ block: "nearest", inline: "nearest" });
-  }, [index, cell, virtual, pressed]);
+  const pressed = useInSight({
+    cell,
+    place: `${index} ${cell}`,
+    size: `${width} × ${virtual.scrollRect?.height}`,
+    draw: () => index >= 0 && virtual.scrollToIndex(index),
+  });
   const chosen = useMemo(() => new Set<string>(cueIds), [cueIds]);
 
   const begin = (text: string | null): void => {
@@ -211,7 +211,7 @@ export const CueMatrix = memo(({ doc, rows, heads, cursor, width, told, onFold, 
   };
   const style = { "--each": `${each}px`, "--gap": `${gap}px`, "--names": `${names}px` } as CSSProperties;
   const down = useSteady((rowId: string, cueId: CueId, range: boolean): void => {
-    pressed.press(`${rows.findIndex(({ id }) => id === rowId)} ${cellId(rowId, cueId)}`);
+    pressed(`${rows.findIndex(({ id }) => id === rowId)} ${cellId(rowId, cueId)}`);
     go({ rowId, cueId }, { range });
   });
   const edit = useSteady((rowId: string, cueId: CueId): void => {

@@ -4,7 +4,7 @@ import type { ChannelId, PassId } from "@/core/model/ids";
 import type { Template } from "@/core/model/template";
 import { formatBytes } from "@/core/units/bytes";
 import { keepFocus } from "../shared/keep-focus";
-import { usePressed } from "../shared/use-pressed";
+import { useInSight } from "../shared/use-in-sight";
 import { dyeVar } from "../theme/tokens";
 import classes from "./passes.module.css";
 
@@ -65,10 +65,7 @@ export const PassDraft = ({ doc, draft, chosen, onChoose, onToggle, onSettings }
     act();
   };
   const active = wefts[row] ? cellId(wefts[row].pass.id, at > 0 ? (warps[at - 1]?.id ?? HEAD) : HEAD) : undefined;
-  const pressed = usePressed();
-  useEffect(() => {
-    if (active && !pressed.was(active)) document.getElementById(active)?.scrollIntoView({ block: "nearest", inline: "nearest" });
-  }, [active, pressed]);
+  const pressed = useInSight({ cell: active, place: active ?? "" });
   return (
     <div
       ref={grid}
@@ -116,7 +113,7 @@ export const PassDraft = ({ doc, draft, chosen, onChoose, onToggle, onSettings }
               className={classes.passName}
               data-active={active === head || undefined}
               onPointerDown={() => {
-                pressed.press(head);
+                pressed(head);
                 onChoose(pass.id);
                 setColumn(0);
               }}
@@ -140,7 +137,7 @@ export const PassDraft = ({ doc, draft, chosen, onChoose, onToggle, onSettings }
                   style={{ "--thread": colour ? dyeVar(colour) : "var(--soft)" } as CSSProperties}
                   onPointerDown={(event) => {
                     if (event.button !== 0) return;
-                    pressed.press(cell);
+                    pressed(cell);
                     onChoose(pass.id);
                     setColumn(m + 1);
                     toggle(pass.id, m);

@@ -8,6 +8,7 @@ import type { Row } from "@/core/layout/rows";
 import type { CellColumn } from "@/core/queries/columns";
 import { gridColumn } from "@/core/queries/columns";
 import type { Acts } from "../acts/use-acts";
+import { useInSight } from "../shared/use-in-sight";
 import { useDesk, useRig } from "../state/desk-context";
 import { END_ROW } from "../state/desk-store";
 import { CellEditor } from "./cell-editor";
@@ -65,13 +66,23 @@ const findingsByRow = (rows: readonly Row[], findings: readonly Finding[]): Read
   return byRow;
 };
 
+const placeOf = (index: number, column: CellColumn): string => `${index} ${column}`;
+
+interface Handling extends Pick<InputGridProps, "rows" | "onMenu"> {
+  readonly grid: Grid;
+  readonly press: (place: string) => void;
+}
+
 /** Handlers that stay the same object while what they do follows the newest state. */
-const useHandlers = (rows: readonly Row[], grid: Grid, onMenu: InputGridProps["onMenu"]): RowHandlers => {
-  const latest = useRef({ rows, grid, onMenu });
-  latest.current = { rows, grid, onMenu };
+const useHandlers = (given: Handling): RowHandlers => {
+  const latest = useRef(given);
+  latest.current = given;
   return useMemo(
     (): RowHandlers => ({
-      onCellDown: (index, column, event) => latest.current.grid.onCellDown(index, column, event),
+      onCellDown: (index, column, event) => {
+        latest.current.press(placeOf(index, column));
+        latest.current.grid.onCellDown(index, column, event);
+      },
       onCellEnter: (index, column, event) => latest.current.grid.onCellEnter(index, column, event),
       onEdit: (index, column) => latest.current.grid.begin(latest.current.rows[index], column, null),
       onFold: (index) => {
@@ -155,7 +166,6 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, hei
   const rig = useRig();
   const grid = useGrid(rows, acts);
   const { setNodeRef } = useDroppable({ id: "grid", data: { kind: "grid" } });
-  const handlers = useHandlers(rows, grid, onMenu);
   const virtualizer = useVirtualizer({
     count: rows.length + 1,
     getScrollElement: () => scrollRef.current,
@@ -169,19 +179,16 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, hei
   useEffect(() => virtualizer.measure(), [virtualizer, rowHeight]);
   const byRow = useMemo(() => findingsByRow(rows, findings), [rows, findings]);
   const selected = useMemo(() => new Set<string>(grid.selected), [grid.selected]);
-  const { at, cursor, column, range, painting, wasPressed } = grid;
+  const { at, cursor, column, range, painting } = grid;
   const spans = grid.selected.length > 1 || range.length > 1;
-  // The inspector takes some of the width, or of the height, a moment after the cursor has moved.
-  const size = `${width} × ${height}`;
-  const lastSize = useRef(size);
-  useEffect(() => {
-    const resized = lastSize.current !== size;
-    lastSize.current = size;
-    if (at < 0 || !cursor) return;
-    if (wasPressed(at, column) && !resized) return;
-    virtualizer.scrollToIndex(at, { align: "auto" });
-    document.getElementById(cellId(cursor.rowId, column))?.scrollIntoView({ block: "nearest", inline: "nearest" });
-  }, [at, cursor, column, virtualizer, size, wasPressed]);
+  const press = useInSight({
+    cell: cursor && at >= 0 ? cellId(cursor.rowId, column) : undefined,
+    place: placeOf(at, column),
+    chosen: cursor,
+    size: `${width} × ${height}`,
+    draw: () => virtualizer.scrollToIndex(at, { align: "auto" }),
+  });
+  const handlers = useHandlers({ rows, grid, onMenu, press });
   const view = useDesk((desk) => desk.view);
   const first = virtualizer.range?.startIndex ?? 0;
   const last = virtualizer.range?.endIndex ?? Number.POSITIVE_INFINITY;

@@ -1,8 +1,7 @@
-import { type MouseEvent, useCallback, useEffect, useRef, useState } from "react";
+import { type MouseEvent, useEffect, useRef, useState } from "react";
 import type { Row } from "@/core/layout/rows";
 import type { ChannelId } from "@/core/model/ids";
 import type { CellColumn } from "@/core/queries/columns";
-import { usePressed } from "../shared/use-pressed";
 import { SWITCH_COLUMNS } from "./grid-columns";
 import type { GridEditing } from "./use-grid-editing";
 import type { GridSelection } from "./use-grid-selection";
@@ -17,15 +16,12 @@ export interface Painting {
 const onSwitch = (event: MouseEvent): boolean => event.target instanceof Element && event.target.closest("[data-switch]") !== null;
 const inEditor = (event: MouseEvent): boolean => event.target instanceof Element && event.target.closest("input, [role='listbox']") !== null;
 
-const placeOf = (index: number, column: CellColumn): string => `${index} ${column}`;
-
 /** The mouse in the grid: a press sets the cursor, a drag spans a range, a drag that begins on a switch paints it down the column. */
 export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, editing: GridEditing) => {
   const [painting, setPainting] = useState<Painting | null>(null);
   const dragging = useRef(false);
   /** Where the button went down. The list may move under a mouse that stands still (the inspector opens beside it): that is no drag. */
   const from = useRef({ x: 0, y: 0 });
-  const pressed = usePressed();
   const latest = useRef({ painting, editing });
   latest.current = { painting, editing };
 
@@ -47,7 +43,6 @@ export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, edi
     if (event.button !== 0 || inEditor(event)) return;
     const row = rows[index];
     from.current = { x: event.clientX, y: event.clientY };
-    pressed.press(placeOf(index, column));
     if (event.ctrlKey || event.metaKey) {
       selection.toggleRow(index, column);
       return;
@@ -69,7 +64,5 @@ export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, edi
     } else if (dragging.current) selection.select(index, { column, keep: true });
   };
 
-  const wasPressed = useCallback((index: number, column: CellColumn): boolean => pressed.was(placeOf(index, column)), [pressed]);
-
-  return { painting, onCellDown, onCellEnter, wasPressed };
+  return { painting, onCellDown, onCellEnter };
 };
