@@ -207,6 +207,24 @@ test("a row that is half out of sight stays under the mouse that presses it: a s
   expect((await readTemplate(page, id)).revision).toBe(1);
 });
 
+test("the cell that has the keys is in sight after a jump over many rows", async ({ page }) => {
+  await page.setViewportSize({ width: 1280, height: 480 });
+  await openInputs(page, await makeTemplate(page, { copyOf: "flood-cantata" }));
+  const inSight = (): Promise<boolean> =>
+    grid(page).evaluate((element) => {
+      const active = document.getElementById(element.getAttribute("aria-activedescendant") ?? "")?.getBoundingClientRect();
+      const [box, heads] = [element.parentElement as HTMLElement, element.querySelector('[role="columnheader"]')?.getBoundingClientRect()];
+      return active !== undefined && heads !== undefined && active.top >= heads.bottom - 1 && active.bottom <= box.getBoundingClientRect().top + box.clientHeight;
+    });
+  await cell(page, "Soprano 1", COLUMN.name).click();
+  for (const key of ["Control+End", "PageUp", "Control+Home", "PageDown", "Control+End", "ArrowUp"]) {
+    const before = await grid(page).getAttribute("aria-activedescendant");
+    await page.keyboard.press(key);
+    await expect(grid(page)).not.toHaveAttribute("aria-activedescendant", before ?? "");
+    await expect.poll(inSight, key).toBe(true);
+  }
+});
+
 test("columns are shown, widened and kept; rows are made to fit", async ({ page }) => {
   const id = await nine(page);
   await page.getByRole("button", { name: "Columns and rows" }).click();

@@ -172,6 +172,7 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, hei
     estimateSize: () => rowHeight,
     overscan: 8,
     useFlushSync: false,
+    scrollMargin: HEADER_HEIGHT,
     scrollPaddingStart: HEADER_HEIGHT,
     scrollPaddingEnd: 8,
   });
@@ -214,14 +215,14 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, hei
         <div ref={setNodeRef} role="rowgroup" style={{ height: virtualizer.getTotalSize(), position: "relative" }}>
           {virtualizer.getVirtualItems().map((item) => {
             const row = rows[item.index];
-            if (!row) return <EndRow key="end" grid={grid} index={item.index} top={item.start} height={rowHeight} columns={columns} handlers={handlers} />;
+            if (!row) return <EndRow key="end" grid={grid} index={item.index} top={item.start - HEADER_HEIGHT} height={rowHeight} columns={columns} handlers={handlers} />;
             const isSelected = row.kind === "track" ? selected.has(row.id) : cursor?.rowId === row.id;
             return (
               <GridRow
                 key={row.id}
                 row={row}
                 index={item.index}
-                top={item.start}
+                top={item.start - HEADER_HEIGHT}
                 height={rowHeight}
                 columns={columns.shown}
                 doc={doc}
