@@ -191,7 +191,8 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, hei
   });
   const handlers = useHandlers({ rows, grid, onMenu, press });
   const view = useDesk((desk) => desk.view);
-  const first = virtualizer.range?.startIndex ?? 0;
+  // The first below the headings: what is under them is counted among those in range.
+  const first = Math.floor((virtualizer.scrollOffset ?? 0) / rowHeight);
   const last = virtualizer.range?.endIndex ?? Number.POSITIVE_INFINITY;
   useEffect(() => view.setState({ from: first, to: last }), [view, first, last]);
   const activeCell = cursor && !grid.editing ? cellId(cursor.rowId, rows[at]?.kind === "folder" ? "name" : column) : undefined;
