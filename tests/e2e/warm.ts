@@ -1,13 +1,23 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { type BrowserContext, chromium, test as cold, type Page } from "@playwright/test";
+import { type BrowserContext, chromium, test as cold } from "@playwright/test";
 
-/** Takes away what a test left in the profile: its windows and what they stored. What the browser compiled and fetched stays. */
+/** Answers with next to nothing, and from where the pages come: what a test left is taken away while this is open. */
+const NEUTRAL = "/api/health";
+
+/**
+ * Takes away what a test left: its other windows, what it listened to, what it put in the way of requests, and what the pages stored. What the browser
+ * compiled and fetched stays, and so does the window that is looked through, with the process behind it.
+ */
 const tidy = async (profile: BrowserContext, origin: string): Promise<void> => {
   const [first = await profile.newPage(), ...others] = profile.pages();
   for (const page of others) await page.close();
-  await first.goto("about:blank");
+  for (const kind of ["console", "pageerror", "response", "request", "dialog", "download"] as const) await first.removeAllListeners(kind, { behavior: "ignoreErrors" });
+  await first.unrouteAll({ behavior: "ignoreErrors" });
+  await first.mouse.move(-1, -1);
+  await first.goto(`${origin}${NEUTRAL}`);
+  await first.evaluate(() => sessionStorage.clear());
   const devtools = await profile.newCDPSession(first);
   await devtools.send("Storage.clearDataForOrigin", { origin, storageTypes: "cookies,local_storage,indexeddb,cache_storage,service_workers" });
   await devtools.detach();
@@ -34,10 +44,10 @@ export const test = cold.extend<object, { readonly profile: BrowserContext }>({
     await use(profile);
   },
   page: async ({ context, viewport, colorScheme }, use) => {
-    const page: Page = await context.newPage();
+    const [page = await context.newPage()] = context.pages();
     if (viewport) await page.setViewportSize(viewport);
     // What moves is there at once: nothing is waited for until it stands still.
-    await page.emulateMedia({ colorScheme: colorScheme ?? null, reducedMotion: "reduce" });
+    await page.emulateMedia({ media: null, colorScheme: colorScheme ?? null, reducedMotion: "reduce" });
     await use(page);
   },
 });
