@@ -1,6 +1,6 @@
-import { readdirSync, readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join, relative } from "node:path";
-import { hashOf, ROOT, readState, writeState } from "./shell.mjs";
+import { ROOT } from "./shell.mjs";
 
 // The search runs in this process: no program is fetched or started for it.
 process.env.RECHECK_BACKEND = "pure";
@@ -10,8 +10,19 @@ const sourcesBelow = (folder) =>
     entry.isFile() && /\.(tsx?|mjs)$/.test(entry.name) && !/\.(test|bench)\./.test(entry.name) ? [join(entry.parentPath, entry.name)] : [],
   );
 
-/** Patterns that were found safe before. */
-const STATE = "patterns.json";
+/** Patterns that were found safe before, and what judged them. Kept with the sources: another machine judges only what is new to it, and another judge everything. */
+const LIST = join(ROOT, "scripts/lib/safe-patterns.json");
+
+const knownSafe = (by) => {
+  const list = existsSync(LIST) ? JSON.parse(readFileSync(LIST, "utf8")) : { by: "nobody" };
+  return new Set(list.by === by ? list.safe : []);
+};
+
+/** To be committed with the pattern that is new in it. */
+const keepSafe = (by, safe, known) => {
+  if (safe.size === known.size && [...safe].every((pattern) => known.has(pattern))) return;
+  writeFileSync(LIST, `${JSON.stringify({ by, safe: [...safe].sort() }, null, 2)}\n`);
+};
 
 /** Every pattern written down in a source, and every one that is made of a string: that one nobody can look at beforehand. */
 const patternsIn = (node, found = []) => {
@@ -35,8 +46,9 @@ export const slowPatterns = async (folders = ["src", "scripts"]) => {
   // Asked for only now: a fresh checkout has no packages yet when this file is read.
   const [{ check }, { parse }] = await Promise.all([import("recheck"), import("@swc/core")]);
   const complaints = [];
-  const known = new Set(readState(STATE) ?? []);
-  const safe = [];
+  const by = `recheck ${JSON.parse(readFileSync(join(ROOT, "node_modules/recheck/package.json"), "utf8")).version}`;
+  const known = knownSafe(by);
+  const safe = new Set();
   let checked = 0;
   for (const file of folders.flatMap((folder) => sourcesBelow(join(ROOT, folder)))) {
     const where = relative(ROOT, file);
@@ -47,16 +59,16 @@ export const slowPatterns = async (folders = ["src", "scripts"]) => {
         complaints.push(`${where}: a pattern made of a string can't be checked; write it down or search without one`);
         continue;
       }
-      const mark = hashOf([pattern, "/", flags]).slice(0, 16);
-      if (known.has(mark)) {
-        safe.push(mark);
+      const written = `/${pattern}/${flags}`;
+      if (known.has(written)) {
+        safe.add(written);
         continue;
       }
       const { status, complexity, attack } = await judged(check, pattern, flags);
-      if (status === "safe") safe.push(mark);
-      else complaints.push(`${where}: /${pattern}/${flags} is ${complexity?.summary ?? status}${attack ? `, for example on ${attack.pattern.slice(0, 120)}` : ""}`);
+      if (status === "safe") safe.add(written);
+      else complaints.push(`${where}: ${written} is ${complexity?.summary ?? status}${attack ? `, for example on ${attack.pattern.slice(0, 120)}` : ""}`);
     }
   }
-  writeState(STATE, [...new Set(safe)]);
+  keepSafe(by, safe, known);
   return { checked, complaints };
 };
