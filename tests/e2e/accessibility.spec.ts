@@ -1,5 +1,5 @@
 import { expect } from "@playwright/test";
-import { awake, COLUMN, cell, dropFile, grid, importList, makeTemplate, noViolations, openInputs } from "./helpers";
+import { COLUMN, cell, dropFile, go, grid, importList, makeTemplate, noViolations, openInputs } from "./helpers";
 import { test } from "./warm";
 
 const DIALOG = '[role="dialog"]';
@@ -8,8 +8,7 @@ test.describe("every state, on cloth", () => {
   test.use({ colorScheme: "light" });
 
   test("library, its dialogs and its palette", async ({ page }) => {
-    await page.goto("/");
-    await awake(page);
+    await go(page, "/");
     await noViolations(page, "library");
     await page.keyboard.press("Alt+n");
     await expect(page.getByRole("dialog")).toBeVisible();
@@ -81,8 +80,7 @@ test.describe("every state, on cloth", () => {
   });
 
   test("rig and studio", async ({ page }) => {
-    await page.goto("/rigs/whole-mill?template=tidewrack-nine");
-    await awake(page);
+    await go(page, "/rigs/whole-mill?template=tidewrack-nine");
     await noViolations(page, "rig as a whole");
     await page
       .getByRole("navigation", { name: "Devices of the rig" })
@@ -93,14 +91,12 @@ test.describe("every state, on cloth", () => {
     await noViolations(page, "add a device", DIALOG);
     await page.getByRole("button", { name: /^From scratch/ }).click();
     await noViolations(page, "from scratch", DIALOG);
-    await page.goto("/studio");
-    await awake(page);
+    await go(page, "/studio");
     await noViolations(page, "studio");
   });
 
   test("signal flow: at rest, selected, its dialogs", async ({ page }) => {
-    await page.goto("/templates/tidewrack-nine/flow");
-    await awake(page);
+    await go(page, "/templates/tidewrack-nine/flow");
     await noViolations(page, "signal flow");
     await page.getByRole("button", { name: "Fiddle, track" }).click();
     await noViolations(page, "signal flow, selected");
@@ -112,8 +108,7 @@ test.describe("every state, on cloth", () => {
   });
 
   test("hand-off", async ({ page }) => {
-    await page.goto("/templates/tidewrack-nine/hand-off");
-    await awake(page);
+    await go(page, "/templates/tidewrack-nine/hand-off");
     await noViolations(page, "hand-off");
   });
 });
@@ -122,18 +117,15 @@ test.describe("on night", () => {
   test.use({ colorScheme: "dark" });
 
   test("the colours of the screens that most is done on", async ({ page }) => {
-    await page.goto("/");
-    await awake(page);
+    await go(page, "/");
     await noViolations(page, "library");
     await openInputs(page, await makeTemplate(page, { copyOf: "tidewrack-nine" }));
     await cell(page, "Clarinet", COLUMN.name).click();
     await noViolations(page, "input list, selected");
-    await page.goto("/templates/tidewrack-nine/flow");
-    await awake(page);
+    await go(page, "/templates/tidewrack-nine/flow");
     await page.getByRole("button", { name: "Fiddle, track" }).click();
     await noViolations(page, "signal flow, selected");
-    await page.goto("/rigs/whole-mill?template=tidewrack-nine");
-    await awake(page);
+    await go(page, "/rigs/whole-mill?template=tidewrack-nine");
     await noViolations(page, "rig");
   });
 });
@@ -153,15 +145,13 @@ test("no page breaks its content security policy or writes an error", async ({ p
     if (message.type() === "error") complaints.push(message.text());
   });
   page.on("pageerror", (error) => complaints.push(error.message));
-  await page.goto("/");
-  await awake(page);
+  await go(page, "/");
   await openInputs(page, "tidewrack-nine");
   await grid(page).focus();
   await page.keyboard.press("Control+k");
   await page.keyboard.press("Escape");
   for (const path of ["/templates/tidewrack-nine/flow", "/templates/tidewrack-nine/hand-off", "/rigs/whole-mill", "/studio"]) {
-    await page.goto(path);
-    await awake(page);
+    await go(page, path);
   }
   expect(complaints).toEqual([]);
 });
@@ -175,8 +165,7 @@ for (const [what, viewport] of [
 
     test("pages are no wider than the window, and a track can be chosen, named and seen", async ({ page }) => {
       for (const path of ["/", "/rigs/wheelhouse-cart", "/studio", "/templates/tidewrack-nine/flow"]) {
-        await page.goto(path);
-        await awake(page);
+        await go(page, path);
         expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true);
       }
       await openInputs(page, await makeTemplate(page, { copyOf: "tidewrack-nine" }));

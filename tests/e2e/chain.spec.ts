@@ -1,7 +1,7 @@
 import { expect, type Locator, type Page } from "@playwright/test";
 import { GESTURE_VERSION } from "../../src/core/commands/gesture-version";
 import type { Template } from "../../src/core/model/template";
-import { awake, cleanOnBoth, makeTemplate, readTemplate, saved } from "./helpers";
+import { cleanOnBoth, go, makeTemplate, readTemplate, saved } from "./helpers";
 import { test } from "./warm";
 
 const thread = (page: Page): Locator => page.getByRole("group", { name: /^Thread of / });
@@ -30,8 +30,7 @@ const chainOf = (doc: Template, name: string) => {
 const openChain = async (page: Page, name: string, copyOf = "tidewrack-nine"): Promise<string> => {
   const id = await makeTemplate(page, { copyOf });
   const { document } = await readTemplate(page, id);
-  await page.goto(`/templates/${id}/flow/${channelNamed(document, name)?.id}`);
-  await awake(page);
+  await go(page, `/templates/${id}/flow/${channelNamed(document, name)?.id}`);
   await expect(thread(page)).toBeVisible();
   return id;
 };
@@ -48,8 +47,7 @@ const choose = async (page: Page, text: string): Promise<void> => {
 
 test("by keyboard: from the picture into a chain, a processor put in, set, moved, bypassed, taken off, and all of it taken back", async ({ page }) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
-  await page.goto(`/templates/${id}/flow`);
-  await awake(page);
+  await go(page, `/templates/${id}/flow`);
   await page.getByRole("button", { name: /^Lead voice/ }).focus();
   await page.keyboard.press("Enter");
   await page.keyboard.press("Alt+c");
@@ -145,8 +143,7 @@ test("a chain is kept in the studio, put on another channel in place of what is 
     ["equaliser", "compressor"],
   ]);
   const { document } = await readTemplate(page, id);
-  await page.goto(`/templates/${id}/flow/${channelNamed(document, "Trumpet")?.id}`);
-  await awake(page);
+  await go(page, `/templates/${id}/flow/${channelNamed(document, "Trumpet")?.id}`);
   await expect(page.getByText("Trumpet passes nothing on its way.")).toBeVisible();
   const [from, to] = [await kept(page).getByText("Mill fiddle").boundingBox(), await thread(page).getByRole("button", { name: "Add a processor at the end" }).boundingBox()];
   if (!from || !to) throw new Error("expected both to be seen");
@@ -213,8 +210,7 @@ test("has no violation of accessibility, with a processor open and with none, in
 
 test("a throw that makes its tail itself is told, and its fix puts the delay where it goes on ringing", async ({ page }) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
-  await page.goto(`/templates/${id}/flow`);
-  await awake(page);
+  await go(page, `/templates/${id}/flow`);
   await page.getByRole("button", { name: "Clarinet, track" }).focus();
   await page.keyboard.press("Enter");
   await page.keyboard.press("Alt+t");

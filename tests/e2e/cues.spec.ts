@@ -1,6 +1,6 @@
 import { expect, type Locator, type Page } from "@playwright/test";
 import type { Template } from "../../src/core/model/template";
-import { awake, cleanOnBoth, makeTemplate, readTemplate, saved } from "./helpers";
+import { awake, cleanOnBoth, go, makeTemplate, readTemplate, saved } from "./helpers";
 import { test } from "./warm";
 
 const matrix = (page: Page): Locator => page.getByRole("grid", { name: "How loud everybody hears what" });
@@ -10,8 +10,7 @@ const draft = (page: Page): Locator => page.getByRole("grid", { name: "Which tra
 
 const open = async (page: Page, copyOf: string, view = ""): Promise<string> => {
   const id = await makeTemplate(page, { copyOf });
-  await page.goto(`/templates/${id}/cues${view}`);
-  await awake(page);
+  await go(page, `/templates/${id}/cues${view}`);
   return id;
 };
 
@@ -203,8 +202,7 @@ test("the cell that has the keys is in sight, below the heads and above the lowe
   await goTo(page, at(page, "Soprano 1", "Conductor"));
   await steps(page, matrix(page), "ArrowDown", 20);
   await steps(page, matrix(page), "ArrowUp", 17);
-  await page.goto(`${page.url()}/levels`);
-  await awake(page);
+  await go(page, `${new URL(page.url()).pathname}/levels`);
   const gains = page.getByRole("grid", { name: "Gain of each line" });
   await gains.getByRole("row").nth(1).click();
   await steps(page, gains, "ArrowDown", 14);

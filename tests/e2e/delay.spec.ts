@@ -1,6 +1,6 @@
 import { expect, type Locator, type Page } from "@playwright/test";
 import type { Template } from "../../src/core/model/template";
-import { awake, cleanOnBoth, makeTemplate, readTemplate, saved } from "./helpers";
+import { cleanOnBoth, go, makeTemplate, readTemplate, saved } from "./helpers";
 import { test } from "./warm";
 
 const thread = (page: Page, name: RegExp): Locator => page.getByRole("option", { name });
@@ -15,8 +15,7 @@ const lead = async (page: Page, id: string) => {
 
 const open = async (page: Page, copyOf: string): Promise<string> => {
   const id = await makeTemplate(page, { copyOf });
-  await page.goto(`/templates/${id}/delay`);
-  await awake(page);
+  await go(page, `/templates/${id}/delay`);
   return id;
 };
 
@@ -91,8 +90,7 @@ test("threads are gone through by arrows; without cues the way to them is shown"
   await page.keyboard.press("ArrowDown");
   await expect(thread(page, /^Ilse, Lead voice, Plate, wet/)).toBeFocused();
   await expect(parts(page)).toContainText("Ilse, Lead voice, Plate, wet:");
-  await page.goto(`/templates/${id}/cues`);
-  await awake(page);
+  await go(page, `/templates/${id}/cues`);
   await expect(page.getByRole("grid")).toBeFocused();
   await page.keyboard.press("Shift+End");
   await page.keyboard.press("Alt+x");
@@ -111,8 +109,7 @@ test("all on a phone and at 200 % zoom: no page is wider than the window", async
   ] as const) {
     await page.setViewportSize({ width, height });
     for (const view of ["cues", "cues/passes", "cues/levels", "delay"]) {
-      await page.goto(`/templates/tidewrack-nine/${view}`);
-      await awake(page);
+      await go(page, `/templates/tidewrack-nine/${view}`);
       await expect(page.getByRole("heading", { level: 1 })).toBeAttached();
       expect(await page.evaluate(() => window.document.documentElement.scrollWidth <= window.innerWidth), `${view} at ${width}`).toBe(true);
     }

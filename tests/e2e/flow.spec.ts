@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, type Locator, type Page } from "@playwright/test";
-import { awake, makeTemplate, readTemplate, saved } from "./helpers";
+import { go, makeTemplate, readTemplate, saved } from "./helpers";
 import { test } from "./warm";
 
 const picture = (page: Page): Locator => page.getByRole("group", { name: /^Signal flow of / });
@@ -9,8 +9,7 @@ const node = (page: Page, name: string): Locator => picture(page).getByRole("but
 const inspector = (page: Page): Locator => page.getByRole("complementary", { name: "Inspector" });
 
 const openFlow = async (page: Page, id: string): Promise<void> => {
-  await page.goto(`/templates/${id}/flow`);
-  await awake(page);
+  await go(page, `/templates/${id}/flow`);
   await expect(node(page, "Main, main bus")).toBeVisible();
 };
 
@@ -204,8 +203,7 @@ test("a finding of the routing leads to the signal flow, and its fix clears it",
   await ask(page, "Alt+r", "Main");
   await page.keyboard.press("Enter");
   await saved(page);
-  await page.goto(`/templates/${id}/inputs`);
-  await awake(page);
+  await go(page, `/templates/${id}/inputs`);
   await page.getByRole("button", { name: /problem/ }).click();
   await page.getByRole("button", { name: /Fiddle goes to Main past the bus Strings/ }).click();
   await expect(page).toHaveURL(/\/flow$/);

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { expect } from "@playwright/test";
 import { TEMPLATE_SCHEMA } from "../../src/core/model/template";
-import { awake, makeTemplate, openInputs } from "./helpers";
+import { go, makeTemplate, openInputs } from "./helpers";
 import { test } from "./warm";
 
 test("the patching sheet goes input by input, and says through what", async ({ page }) => {
@@ -35,8 +35,7 @@ test("the files are made of the last edit", async ({ page }) => {
 });
 
 test("print asks the browser to print, and the frame stays off the paper", async ({ page }) => {
-  await page.goto("/templates/tidewrack-nine/hand-off");
-  await awake(page);
+  await go(page, "/templates/tidewrack-nine/hand-off");
   await page.evaluate(() => {
     window.print = () => document.body.setAttribute("data-printed", "yes");
   });
@@ -56,8 +55,7 @@ test("the sheet can be worked down on a phone", async ({ page }) => {
 });
 
 test("a finding leads from the sheet to its cell in the input list", async ({ page }) => {
-  await page.goto("/templates/tidewrack-nine/hand-off");
-  await awake(page);
+  await go(page, "/templates/tidewrack-nine/hand-off");
   await page.getByRole("button", { name: "2 problems" }).click();
   await page.getByRole("button", { name: /Clarinet is an active ribbon/ }).click();
   await expect(page).toHaveURL(/\/inputs$/);

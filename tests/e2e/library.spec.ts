@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect } from "@playwright/test";
-import { awake, dropFile, fixturePath, makeTemplate, openInputs, readTemplate, tracksOf, uniqueName } from "./helpers";
+import { dropFile, fixturePath, go, makeTemplate, openInputs, readTemplate, tracksOf, uniqueName } from "./helpers";
 import { test } from "./warm";
 
 const templateRow = (page: import("@playwright/test").Page, name: string) => page.getByRole("listitem").filter({ has: page.getByRole("link", { name, exact: true }) });
@@ -28,8 +28,7 @@ test("search and kind narrow the list, and say when nothing is found", async ({ 
 
 test("a new template of a kind on a rig, by keyboard", async ({ page }) => {
   const name = uniqueName("Night session");
-  await page.goto("/");
-  await awake(page);
+  await go(page, "/");
   await page.keyboard.press("Alt+n");
   await expect(page.getByRole("dialog", { name: "New template" })).toBeVisible();
   await expect(page.getByRole("textbox", { name: "Name" })).toBeFocused();
@@ -70,8 +69,7 @@ test("rename, duplicate, delete and undo of it", async ({ page }) => {
 });
 
 test("the Nine dropped on the library for the Wheelhouse cart: 18 lines on 15 tracks, told and fixed", async ({ page }) => {
-  await page.goto("/");
-  await awake(page);
+  await go(page, "/");
   await dropFile(page, "01-tidewrack-nine.csv");
   const dialog = page.getByRole("dialog");
   await expect(dialog).toContainText("Could not be placed: 4");
@@ -127,8 +125,7 @@ test("a template that is not there says so and leads back", async ({ page }) => 
 });
 
 test("the palette finds templates beyond those that the page shows, and leads to them", async ({ page }) => {
-  await page.goto("/");
-  await awake(page);
+  await go(page, "/");
   await page.getByRole("button", { name: "Band" }).click();
   await expect(page.getByRole("link", { name: "Pocket sketch" })).toHaveCount(0);
   await page.keyboard.press("Control+k");
@@ -204,8 +201,7 @@ test("the menu of a row saves it as JSON", async ({ page }) => {
 });
 
 const openList = async (page: import("@playwright/test").Page, name: string, buffer: Buffer) => {
-  await page.goto("/");
-  await awake(page);
+  await go(page, "/");
   await page.locator('input[aria-label="Input list to read"]').setInputFiles({ name, mimeType: "text/csv", buffer });
   return page.getByRole("dialog", { name: `Template from ${name}` });
 };

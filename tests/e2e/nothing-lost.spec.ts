@@ -1,5 +1,5 @@
 import { expect, type Page } from "@playwright/test";
-import { awake, COLUMN, cell, makeTemplate, openInputs, readTemplate, row, saved, tracksOf, uniqueName } from "./helpers";
+import { COLUMN, cell, go, makeTemplate, openInputs, readTemplate, row, saved, tracksOf, uniqueName } from "./helpers";
 import { test } from "./warm";
 
 const selection = (page: Page) => page.getByText(/^\d+ tracks selected/);
@@ -144,8 +144,7 @@ test("Ctrl Z right after a drop-down, a switch or a dialog takes back what they 
 test("Ctrl Z in a field of rig and studio takes back the edit it kept, and what is typed and not kept only there", async ({ page }) => {
   const made = await page.request.post("/api/rigs", { data: { copyOf: "wheelhouse-cart", name: uniqueName("Rig") } });
   const rigId = (await made.json()).document.id;
-  await page.goto(`/rigs/${rigId}`);
-  await awake(page);
+  await go(page, `/rigs/${rigId}`);
   await page
     .getByRole("navigation", { name: "Devices of the rig" })
     .getByRole("button", { name: /^Brindle 16/ })
@@ -164,8 +163,7 @@ test("Ctrl Z in a field of rig and studio takes back the edit it kept, and what 
   await page.keyboard.press("Escape");
   await expect(name).toHaveValue(was);
 
-  await page.goto("/studio");
-  await awake(page);
+  await go(page, "/studio");
   await page.getByRole("button", { name: "Add a person" }).click();
   const person = page.getByRole("textbox", { name: /^Name of Person/ }).last();
   await person.fill(uniqueName("Lark Ostler"));

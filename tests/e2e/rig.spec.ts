@@ -1,5 +1,5 @@
 import { expect, type Page } from "@playwright/test";
-import { awake, COLUMN, cell, importList, makeTemplate, openInputs, readTemplate, saved, uniqueName } from "./helpers";
+import { awake, COLUMN, cell, go, importList, makeTemplate, openInputs, readTemplate, saved, uniqueName } from "./helpers";
 import { test } from "./warm";
 
 const copyRig = async (page: Page, copyOf: string): Promise<string> =>
@@ -177,19 +177,16 @@ test("a device from scratch, a second interface that serves with the first, and 
   const file = await page.request.get(`/api/rigs/${id}/export`);
   const name = uniqueName("Read again");
   const text = JSON.stringify({ ...(await file.json()), name });
-  await page.goto("/");
-  await awake(page);
+  await go(page, "/");
   await page.locator('input[aria-label="Rig to read"]').setInputFiles({ name: "rig.json", mimeType: "application/json", buffer: Buffer.from(text) });
   await expect(page.getByRole("heading", { level: 1, name: `Rig ${name}` })).toBeAttached();
-  await page.goto("/");
-  await awake(page);
+  await go(page, "/");
   await page.locator('input[aria-label="Rig to read"]').setInputFiles({ name: "rig.json", mimeType: "application/json", buffer: Buffer.from("{}") });
   await expect(page.getByText("This is not a Wandel rig")).toBeVisible();
 });
 
 test("a rig that templates stand on stays, and says which", async ({ page }) => {
-  await page.goto("/");
-  await awake(page);
+  await go(page, "/");
   await page.getByRole("button", { name: "More for Duo" }).click();
   await page.getByRole("menuitem", { name: "Take out of the studio" }).click();
   await expect(page.getByText(/Pocket sketch.* stands? on this rig/)).toBeVisible();
@@ -245,7 +242,6 @@ test("by keyboard only: a device added, its ports named, moved in the rack and r
 for (const path of ["/rigs/whole-mill", "/studio"])
   test(`at 1024 wide nothing runs out of ${path}`, async ({ page }) => {
     await page.setViewportSize({ width: 1024, height: 700 });
-    await page.goto(path);
-    await awake(page);
+    await go(page, path);
     expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth && document.documentElement.scrollHeight <= window.innerHeight)).toBe(true);
   });

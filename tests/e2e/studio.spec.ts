@@ -1,5 +1,5 @@
 import { expect, type Page } from "@playwright/test";
-import { awake, COLUMN, cell, makeTemplate, openInputs, readTemplate, row, saved, tracksOf, uniqueName } from "./helpers";
+import { awake, COLUMN, cell, go, makeTemplate, openInputs, readTemplate, row, saved, tracksOf, uniqueName } from "./helpers";
 import { test } from "./warm";
 
 const openStudio = async (page: Page): Promise<void> => {
@@ -47,7 +47,7 @@ test("two people of one name, a bad target and a dye that does not stand out are
   await saved(page);
 });
 
-test("an own dye and a family's new default reach the templates", async ({ page }) => {
+test("an own dye and a family's new default reach the templates, and windows that are open", async ({ page, context }) => {
   await openStudio(page);
   await page.getByRole("button", { name: "Add a dye" }).click();
   const name = uniqueName("heather");
@@ -71,7 +71,13 @@ test("an own dye and a family's new default reach the templates", async ({ page 
   await saved(page);
   expect(tracksOf((await readTemplate(page, id)).document)[0]?.colour).toMatch(/^own-/);
   await expect(cell(page, "Keys", COLUMN.colour).locator("span").first()).toHaveCSS("border-color", "rgb(122, 79, 143)");
+  const other = await context.newPage();
+  await openInputs(other, id);
   await openStudio(page);
+  await page.getByLabel(`On cloth of ${name}`).fill("#8f4a4f");
+  await page.getByLabel(`On cloth of ${name}`).blur();
+  await expect(cell(other, "Keys", COLUMN.colour).locator("span").first()).toHaveCSS("border-color", "rgb(143, 74, 79)");
+  await other.close();
   await page.getByRole("combobox", { name: "Dye of Keys" }).selectOption("verdigris");
   await saved(page);
   // How far removing it reaches is said before.
@@ -86,8 +92,7 @@ test("an own dye and a family's new default reach the templates", async ({ page 
 });
 
 test("a starter becomes a template on the rig that is chosen, and can be hidden", async ({ page }) => {
-  await page.goto("/");
-  await awake(page);
+  await go(page, "/");
   await page.keyboard.press("Alt+n");
   const dialog = page.getByRole("dialog", { name: "New template" });
   const name = uniqueName("Quartet");
@@ -101,8 +106,7 @@ test("a starter becomes a template on the rig that is chosen, and can be hidden"
   await openStudio(page);
   await page.getByRole("combobox", { name: "In the library of Four players around a pair" }).selectOption("hidden");
   await saved(page);
-  await page.goto("/");
-  await awake(page);
+  await go(page, "/");
   await page.keyboard.press("Alt+n");
   await expect(dialog.getByRole("radio", { name: "Small band in one room" })).toBeVisible();
   await expect(dialog.getByRole("radio", { name: "Four players around a pair" })).toHaveCount(0);
@@ -112,8 +116,7 @@ test("a starter becomes a template on the rig that is chosen, and can be hidden"
 });
 
 test("a list is pasted as text", async ({ page }) => {
-  await page.goto("/");
-  await awake(page);
+  await go(page, "/");
   await page.getByRole("button", { name: "Paste a list" }).click();
   await page.getByRole("textbox", { name: "Rows of the list" }).fill("Kanal;Quelle;Mikrofon\n1;Geige;Kondensator\n2;Bratsche;Bändchen\n");
   await page.getByRole("button", { name: "Read the list" }).click();

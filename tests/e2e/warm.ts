@@ -1,10 +1,19 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { type BrowserContext, chromium, test as cold } from "@playwright/test";
+import { type BrowserContext, chromium, test as cold, type Page } from "@playwright/test";
 
-/** Answers with next to nothing, and from where the pages come: what a test left is taken away while this is open. */
+/** Answers with next to nothing, and from where the pages come: what a test stored is taken away while this is open. */
 const NEUTRAL = "/api/health";
+
+/** A screen that nothing lies over, whose browser keeps nothing of it: the next test goes on from it as from any screen. */
+const nothingLeft = (page: Page): Promise<boolean> =>
+  page.evaluate(
+    () =>
+      document.documentElement.dataset.awake === "true" &&
+      localStorage.length + sessionStorage.length === 0 &&
+      document.querySelector('[role="dialog"], [role="alert"], [role="menu"], [role="listbox"]') === null,
+  );
 
 /**
  * Takes away what a test left: its other windows, what it listened to, what it put in the way of requests, and what the pages stored. What the browser
@@ -16,6 +25,7 @@ const tidy = async (profile: BrowserContext, origin: string): Promise<void> => {
   for (const kind of ["console", "pageerror", "response", "request", "dialog", "download"] as const) await first.removeAllListeners(kind, { behavior: "ignoreErrors" });
   await first.unrouteAll({ behavior: "ignoreErrors" });
   await first.mouse.move(-1, -1);
+  if (first.url().startsWith(origin) && (await nothingLeft(first))) return;
   await first.goto(`${origin}${NEUTRAL}`);
   await first.evaluate(() => sessionStorage.clear());
   const devtools = await profile.newCDPSession(first);

@@ -1,7 +1,7 @@
 import { expect, type Locator, type Page } from "@playwright/test";
 import type { Template } from "../../src/core/model/template";
 import { processorsOf } from "../../src/core/queries/chains";
-import { awake, makeTemplate, openInputs, readTemplate, saved } from "./helpers";
+import { go, makeTemplate, openInputs, readTemplate, saved } from "./helpers";
 import { test } from "./warm";
 
 const picture = (page: Page): Locator => page.getByRole("group", { name: /^Signal flow of / });
@@ -11,8 +11,7 @@ const dialogInput = (page: Page): Locator => page.getByRole("dialog").locator("i
 
 const openFlow = async (page: Page, fields: Parameters<typeof makeTemplate>[1]): Promise<string> => {
   const id = await makeTemplate(page, fields);
-  await page.goto(`/templates/${id}/flow`);
-  await awake(page);
+  await go(page, `/templates/${id}/flow`);
   await expect(node(page, "Main, main bus")).toBeVisible();
   return id;
 };
@@ -54,8 +53,7 @@ test("five sources with two microphones each: each pair blended to one track in 
     `Input\tSource\n${tracks.map((name, at) => `${at + 1}\t${name}`).join("\n")}\n`,
   );
   await saved(page);
-  await page.goto(`/templates/${id}/flow`);
-  await awake(page);
+  await go(page, `/templates/${id}/flow`);
   const before = (await readTemplate(page, id)).revision;
   for (const name of ["Bass", "Fiddle", "Tuba", "Cimbalom", "Voice"]) {
     await select(page, `${name} near, track`, 1);
@@ -104,8 +102,7 @@ test("the narrator dry and through two chains at once: the words tell for each t
     (document.activeElement ?? document.body).dispatchEvent(new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }));
   });
   await saved(page);
-  await page.goto(`/templates/${id}/flow`);
-  await awake(page);
+  await go(page, `/templates/${id}/flow`);
   await select(page, "Narrator, track");
   await page.keyboard.press("Alt+w");
   await pickSeveral(page, ["Close speech", "Telephone"]);
@@ -331,8 +328,7 @@ test("Harp & Lullaby from empty by keyboard, in no more than sixty acts", async 
   await inFolder(0, 1, "Backing");
   await inFolder(0, 4, "Lead");
   await inFolder(0, 10, "Choir");
-  await page.goto(`/templates/${id}/flow`);
-  await awake(page);
+  await go(page, `/templates/${id}/flow`);
   const families = Object.values((await doc(page, id)).folders).map(({ name }) => name);
   expect(families.sort()).toEqual(["Backing", "Choir", "Lead"]);
   for (const name of ["Backing", "Voice 1", "Voice 14"]) {

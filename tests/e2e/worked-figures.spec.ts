@@ -7,7 +7,7 @@ import { newCueLevel } from "../../src/core/model/tables/cue-levels";
 import type { Template } from "../../src/core/model/template";
 import { workedMix } from "../../src/core/testing/worked";
 import { dB } from "../../src/core/units/decibels";
-import { awake, uniqueName } from "./helpers";
+import { go, uniqueName } from "./helpers";
 import { test } from "./warm";
 
 const samples = (figure: number) => ({ single: figure, double: figure, quadruple: figure });
@@ -41,8 +41,7 @@ const send = async (page: Page, path: string, name: string, doc: Rig | Template,
 };
 
 const opened = async (page: Page, id: string, view: string): Promise<void> => {
-  await page.goto(`/templates/${id}/${view}`);
-  await awake(page);
+  await go(page, `/templates/${id}/${view}`);
 };
 
 test("the figures that are worked through in the calculations stand on the screens", async ({ page }) => {
@@ -79,8 +78,7 @@ test("the figures that are worked through in the calculations stand on the scree
 test("a loop-back that was measured corrects the model of the rig, for every template on it", async ({ page }) => {
   const rig = await send(page, "/api/rigs/import", "measured", workedRig());
   const { template } = await send(page, "/api/templates/import", "measured", workedTemplate(), { rigId: rig.document.id, name: uniqueName("Measured") });
-  await page.goto(`/rigs/${rig.document.id}`);
-  await awake(page);
+  await go(page, `/rigs/${rig.document.id}`);
   await page
     .getByRole("navigation", { name: "Devices of the rig" })
     .getByRole("button", { name: /^Brindle 16/ })
