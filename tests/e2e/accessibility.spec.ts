@@ -1,5 +1,5 @@
 import { expect } from "@playwright/test";
-import { COLUMN, cell, dropFile, go, grid, importList, makeTemplate, noViolations, openInputs } from "./helpers";
+import { awake, COLUMN, cell, dropFile, go, grid, importList, makeTemplate, noViolations, openInputs } from "./helpers";
 import { test } from "./warm";
 
 const DIALOG = '[role="dialog"]';
@@ -145,14 +145,22 @@ test("no page breaks its content security policy or writes an error", async ({ p
     if (message.type() === "error") complaints.push(message.text());
   });
   page.on("pageerror", (error) => complaints.push(error.message));
-  await go(page, "/");
-  await openInputs(page, "tidewrack-nine");
+  for (const path of [
+    "/",
+    "/templates/tidewrack-nine/flow",
+    "/templates/tidewrack-nine/cues",
+    "/templates/tidewrack-nine/hand-off",
+    "/rigs/whole-mill",
+    "/studio",
+    "/templates/tidewrack-nine/inputs",
+  ]) {
+    await page.goto(path);
+    await awake(page);
+  }
   await grid(page).focus();
   await page.keyboard.press("Control+k");
   await page.keyboard.press("Escape");
-  for (const path of ["/templates/tidewrack-nine/flow", "/templates/tidewrack-nine/hand-off", "/rigs/whole-mill", "/studio"]) {
-    await go(page, path);
-  }
+  for (const path of ["/templates/tidewrack-nine/flow", "/rigs/whole-mill", "/templates/tidewrack-nine/cues", "/"]) await go(page, path);
   expect(complaints).toEqual([]);
 });
 

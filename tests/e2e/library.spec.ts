@@ -6,7 +6,7 @@ import { test } from "./warm";
 const templateRow = (page: import("@playwright/test").Page, name: string) => page.getByRole("listitem").filter({ has: page.getByRole("link", { name, exact: true }) });
 
 test("the library shows the demo: how big each template is, of what, and what is wrong", async ({ page }) => {
-  await page.goto("/");
+  await go(page, "/");
   await page.getByRole("textbox", { name: "Search the library" }).fill("Tidewrack Nine");
   const nine = templateRow(page, "The Tidewrack Nine");
   await expect(nine).toContainText("Band · 48 kHz · 24 bit · Whole mill");
@@ -16,7 +16,7 @@ test("the library shows the demo: how big each template is, of what, and what is
 });
 
 test("search and kind narrow the list, and say when nothing is found", async ({ page }) => {
-  await page.goto("/");
+  await go(page, "/");
   await page.getByRole("button", { name: "Solo" }).click();
   await expect(page.getByRole("link", { name: "Pocket sketch", exact: true })).toBeVisible();
   await expect(page.getByRole("link", { name: "The Tidewrack Nine", exact: true })).toHaveCount(0);
@@ -49,7 +49,7 @@ test("a new template of a kind on a rig, by keyboard", async ({ page }) => {
 test("rename, duplicate, delete and undo of it", async ({ page }) => {
   const name = uniqueName("Rehearsal");
   await makeTemplate(page, { name });
-  await page.goto("/");
+  await go(page, "/");
   await page.getByRole("textbox", { name: "Search the library" }).fill(name);
   await page.getByRole("button", { name: `More for ${name}` }).click();
   await page.getByRole("menuitem", { name: "Rename…" }).click();
@@ -97,7 +97,7 @@ test("the Nine dropped on the library for the Wheelhouse cart: 18 lines on 15 tr
 });
 
 test("a German list is understood without help, and its columns can be corrected", async ({ page }) => {
-  await page.goto("/");
+  await go(page, "/");
   const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
   await chooser.setFiles(fixturePath("02-choir-evening.csv"));
   const dialog = page.getByRole("dialog");
@@ -111,7 +111,7 @@ test("a German list is understood without help, and its columns can be corrected
 });
 
 test("a file that is no list is answered with what to do, and nothing is made", async ({ page }) => {
-  await page.goto("/");
+  await go(page, "/");
   const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
   await chooser.setFiles({ name: "photo.csv", mimeType: "text/csv", buffer: Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 1]) });
   await expect(page.getByRole("dialog").getByRole("alert")).toContainText("This is no text file. Save the list as CSV");
@@ -139,7 +139,7 @@ test("the palette finds templates beyond those that the page shows, and leads to
 test("the saved JSON of a template, dropped on the library, is a new template", async ({ page }) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine", name: uniqueName("Kept") });
   const body = await (await page.request.get(`/api/templates/${id}/export?format=json`)).body();
-  await page.goto("/");
+  await go(page, "/");
   const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
   await chooser.setFiles({ name: "kept.json", mimeType: "application/json", buffer: body });
   await page.getByRole("button", { name: "Make template" }).click();
@@ -153,7 +153,7 @@ test("the saved JSON of a template, dropped on the library, is a new template", 
 test("a template renamed from a list that is older than it loses nothing", async ({ page }) => {
   const name = uniqueName("Older");
   const id = await makeTemplate(page, { name });
-  await page.goto("/");
+  await go(page, "/");
   await page.getByRole("textbox", { name: "Search the library" }).fill(name);
   await expect(templateRow(page, name)).toBeVisible();
   await page.request.post(`/api/templates/${id}/commands`, {
@@ -169,7 +169,7 @@ test("a template renamed from a list that is older than it loses nothing", async
 
 test("a template document made for a rig that is not here is put on one that is", async ({ page }) => {
   const state = await readTemplate(page, "pocket-sketch");
-  await page.goto("/");
+  await go(page, "/");
   const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
   await chooser.setFiles({
     name: "elsewhere.json",
@@ -185,7 +185,7 @@ test("a template document made for a rig that is not here is put on one that is"
 });
 
 test("a damaged template document is answered with its place, and nothing is made", async ({ page }) => {
-  await page.goto("/");
+  await go(page, "/");
   const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
   await chooser.setFiles({ name: "damaged.json", mimeType: "application/json", buffer: Buffer.from('{"schema": 2, "id": "x", "name": 5}') });
   await page.getByRole("button", { name: "Make template" }).click();
@@ -193,7 +193,7 @@ test("a damaged template document is answered with its place, and nothing is mad
 });
 
 test("the menu of a row saves it as JSON", async ({ page }) => {
-  await page.goto("/");
+  await go(page, "/");
   await page.getByRole("textbox", { name: "Search the library" }).fill("Pocket sketch");
   await page.getByRole("button", { name: "More for Pocket sketch", exact: true }).click();
   const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("menuitem", { name: "Save as JSON" }).click()]);

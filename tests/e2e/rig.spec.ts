@@ -1,14 +1,10 @@
 import { expect, type Page } from "@playwright/test";
-import { awake, COLUMN, cell, go, importList, makeTemplate, openInputs, readTemplate, saved, uniqueName } from "./helpers";
+import { COLUMN, cell, go, importList, makeTemplate, openInputs, readTemplate, saved, uniqueName } from "./helpers";
 import { test } from "./warm";
 
 const copyRig = async (page: Page, copyOf: string): Promise<string> =>
   (await (await page.request.post("/api/rigs", { data: { copyOf, name: uniqueName("Rig") } })).json()).document.id;
-const openRig = async (page: Page, id: string): Promise<void> => {
-  await page.goto(`/rigs/${id}`);
-  await expect(page.getByRole("heading", { level: 1 })).toBeAttached();
-  await awake(page);
-};
+const openRig = (page: Page, id: string): Promise<void> => go(page, `/rigs/${id}`);
 const device = (page: Page, name: string) => page.getByRole("navigation", { name: "Devices of the rig" }).getByRole("button", { name: new RegExp(`^${name}`) });
 const readRig = async (page: Page, id: string) => (await (await page.request.get(`/api/rigs/${id}`)).json()).document;
 

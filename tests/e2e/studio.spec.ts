@@ -2,11 +2,7 @@ import { expect, type Page } from "@playwright/test";
 import { awake, COLUMN, cell, go, makeTemplate, openInputs, readTemplate, row, saved, tracksOf, uniqueName } from "./helpers";
 import { test } from "./warm";
 
-const openStudio = async (page: Page): Promise<void> => {
-  await page.goto("/studio");
-  await expect(page.getByRole("heading", { level: 1 })).toBeAttached();
-  await awake(page);
-};
+const openStudio = (page: Page): Promise<void> => go(page, "/studio");
 
 test.describe.configure({ mode: "serial" });
 
