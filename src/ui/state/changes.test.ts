@@ -75,6 +75,24 @@ describe("changes from the server", () => {
     expect([first, second]).toEqual([[change], [change]]);
   });
 
+  it("a screen that listens only now hears what was told just before, once, and nothing older", async () => {
+    vi.useFakeTimers();
+    await page();
+    const { watchChanges } = await import("./changes");
+    FakeSource.made[0]?.say("change", { ...change, revision: 3 });
+    vi.advanceTimersByTime(6000);
+    FakeSource.made[0]?.say("change", change);
+    FakeSource.made[0]?.say("away");
+    vi.advanceTimersByTime(1000);
+    const [heard, gone]: [Told[], Told[]] = [[], []];
+    watchChanges((told) => heard.push(told));
+    watchChanges((told) => gone.push(told))();
+    await Promise.resolve();
+    expect([heard, gone]).toEqual([[change], []]);
+    FakeSource.made[0]?.say("again");
+    expect(heard).toEqual([change, "again"]);
+  });
+
   it("a page that takes over when the first is closed opens the stream anew", async () => {
     await page();
     const second = await page();

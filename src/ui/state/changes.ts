@@ -9,7 +9,13 @@ type Listener = (told: Told) => void;
 const listeners = new Set<Listener>();
 let started = false;
 
+/** A screen that one goes to was read on the server this long before it listens, at most. */
+const LATELY_MS = 5000;
+let lately: readonly { readonly at: number; readonly told: Told }[] = [];
+const stillLate = () => lately.filter(({ at }) => at > Date.now() - LATELY_MS);
+
 const tell = (told: Told): void => {
+  if (typeof told === "object") lately = [...stillLate().slice(-99), { at: Date.now(), told }];
   for (const listener of listeners) listener(told);
 };
 
@@ -47,9 +53,13 @@ const start = (): void => {
   });
 };
 
-/** Calls back for everything the server tells. Answers how to stop. */
+/**
+ * Calls back for everything the server tells, and for the changes that it told just before: a screen is read on the server first, and what was saved between
+ * that and its listening would be missed by a window that only goes from one screen to the next. Answers how to stop.
+ */
 export const watchChanges = (listener: Listener): (() => void) => {
   listeners.add(listener);
+  for (const { told } of stillLate()) queueMicrotask(() => listeners.has(listener) && listener(told));
   start();
   return () => void listeners.delete(listener);
 };
