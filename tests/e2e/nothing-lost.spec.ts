@@ -299,3 +299,34 @@ test("a template that is brought back brings its rig back as well", async ({ pag
   await openInputs(page, id);
   await expect(page.getByRole("button", { name: "Format and rig" })).toContainText(rig.name);
 });
+
+test("edits that are not saved yet when their screen is left are saved behind the next one, and are there when it is opened again", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await openInputs(page, id);
+  await page.route(`**/api/templates/${id}/commands`, async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 400));
+    await route.continue();
+  });
+  const names = async () => tracksOf((await readTemplate(page, id)).document).map((track) => track.name);
+  const renameFast = async (from: string, ...to: readonly string[]) => {
+    await cell(page, from, COLUMN.name).click();
+    for (const name of to) {
+      await page.keyboard.type(name);
+      await page.keyboard.press("Enter");
+    }
+  };
+  await renameFast("Snare", "One", "Two", "Three", "Four");
+  await page.getByRole("link", { name: "Library", exact: true }).click();
+  await expect(page).toHaveURL(/\/$/);
+  await expect.poll(names).toContain("Four");
+  await page.goBack();
+  await expect(row(page, "Four")).toBeVisible();
+  // Gone and back before it is all sent.
+  await renameFast("Fiddle", "Five", "Six", "Seven", "Eight");
+  await page.getByRole("link", { name: "Library", exact: true }).click();
+  await expect(page).toHaveURL(/\/$/);
+  await page.goBack();
+  await expect(row(page, "Eight")).toBeVisible();
+  await saved(page);
+  expect(await names()).toEqual(expect.arrayContaining(["Four", "Eight"]));
+});

@@ -41,6 +41,56 @@ afterEach(() => {
   vi.useRealTimers();
 });
 
+describe("a desk that is left before all is saved", () => {
+  const renameThrice = (desk: DeskStore) => {
+    for (const name of ["Viola", "Cello", "Bass"]) doGesture(desk, { commands: [rename("track-1", name)] });
+  };
+  const saved = () => service.revisions.map((revision) => revision.names[0]);
+
+  it("sends the rest behind the screens that come next, also when the server is away at first", async () => {
+    const { desk, saver } = await open();
+    service.away = true;
+    renameThrice(desk);
+    saver.leave();
+    await settle();
+    expect(saved()).toEqual([]);
+    service.away = false;
+    await settle();
+    expect(saved()).toEqual(["Name Fiddle Viola", "Name Viola Cello", "Name Cello Bass"]);
+    const { tries } = service;
+    doGesture(desk, { commands: [rename("track-2", "Not from here")] });
+    await settle();
+    expect([saved().length, service.tries]).toEqual([3, tries]);
+  });
+
+  it("gives it to the desk that shows the template again, on what others saved meanwhile, and each edit is done once", async () => {
+    const { desk, saver } = await open();
+    service.away = true;
+    renameThrice(desk);
+    saver.leave();
+    await settle();
+    service.away = false;
+    service.does(1, "another", [rename("track-2", "Side drum")]);
+    const again = await open();
+    doGesture(again.desk, { commands: [rename("track-2", "Tom")] });
+    await settle();
+    const { doc, pending, lost, save } = again.desk.getState();
+    expect([nameOf(doc, "track-1"), nameOf(doc, "track-2"), pending, lost, save.kind]).toEqual(["Bass", "Tom", [], [], "saved"]);
+    expect(service.doc).toEqual(doc);
+    expect(new Set(service.revisions.map((revision) => revision.batch)).size).toBe(service.revisions.length);
+  });
+
+  it("is nothing special when all was saved", async () => {
+    const { desk, saver } = await open();
+    renameThrice(desk);
+    await settle();
+    saver.leave();
+    const again = await open();
+    await settle();
+    expect([saved().length, again.desk.getState().doc]).toEqual([3, service.doc]);
+  });
+});
+
 describe("a desk", () => {
   it("saves each gesture as a revision, in order", async () => {
     const { desk } = await open();

@@ -45,7 +45,7 @@ interface DocProviderProps<D extends AnyDoc, C extends AnyCommand> {
   readonly children: ReactNode;
 }
 
-/** Keeps one document saved for as long as it is shown. */
+/** Keeps one document saved for as long as it is shown, and until what was done to it is sent. */
 export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({ store, saver, what, rename, saveAsOwn, bringBack, children }: DocProviderProps<D, C>) => {
   const value = useMemo(() => ({ store, saver, what, rename, saveAsOwn, bringBack }) as unknown as DocContextValue, [store, saver, what, rename, saveAsOwn, bringBack]);
   useEffect(() => {
@@ -57,7 +57,7 @@ export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({ store, sav
     window.addEventListener("online", hurry);
     window.addEventListener("focus", look);
     return () => {
-      saver.stop();
+      saver.leave();
       window.removeEventListener("online", hurry);
       window.removeEventListener("focus", look);
     };

@@ -15,6 +15,9 @@ const holdLock = (): void => {
   void navigator.locks.request(lockName(pageId), () => new Promise(() => {}));
 };
 
+/** A page may show one document, another, and the first again: what each time left is kept by itself. */
+let times = 0;
+
 const isOrphan = (page: string): Promise<boolean> =>
   page === pageId || !navigator.locks ? Promise.resolve(false) : navigator.locks.request(lockName(page), { ifAvailable: true }, (lock) => lock !== null);
 
@@ -39,7 +42,7 @@ export class PendingKeeper {
   private readonly key: string;
 
   constructor(private readonly about: string) {
-    this.key = `${PREFIX}:${about}:${pageId}`;
+    this.key = `${PREFIX}:${about}:${pageId}.${times++}`;
   }
 
   keep(pending: readonly Pending[]): void {
@@ -58,7 +61,8 @@ export class PendingKeeper {
     const start = `${PREFIX}:${this.about}:`;
     const keys = Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => key.startsWith(start));
     for (const key of keys) {
-      if (!(await isOrphan(key.slice(start.length)))) continue;
+      const [page = ""] = key.slice(start.length).split(".");
+      if (!(await isOrphan(page))) continue;
       found.push(...gesturesIn(localStorage.getItem(key)));
       localStorage.removeItem(key);
     }

@@ -5,7 +5,7 @@ import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { ServiceError } from "../shared/api";
 import { type Told, watchChanges } from "./changes";
 import { adopt, beginAnew, Diverged, type DocStore, drop, mend, type Opening, OtherAge, type SaveState, settle, takeNewer } from "./doc-store";
-import { PendingKeeper } from "./pending-keeper";
+import { type Kept, PendingKeeper } from "./pending-keeper";
 
 /** How long is waited after a server that was away: longer each time, and not every window alike, so that they do not all come back at once. */
 const BACK_OFF = { retries: Number.POSITIVE_INFINITY, minTimeout: 500, factor: 1.6, maxTimeout: 5000, randomize: true };
@@ -36,39 +36,74 @@ const PARTED: Readonly<Record<Parted["how"], (what: string) => string>> = {
   broken: (what) => `What the server has of this ${what} does not fit what this window shows. Nothing more is sent; what this window shows is kept here.`,
 };
 
+/** Documents whose screen was left before all was sent, by what they are: the rest goes out behind the screens that come next. */
+const behind = new Map<string, Pick<Saver<never, never>, "handOver" | "forget">>();
+
+/** A request that is on its way is waited for this often, so long each time, before what it carries is sent once more. */
+const [TRIES, TRY_MS] = [50, 20];
+
 /** Sends pending gestures one by one, oldest first, and tries again for as long as the server is away. Takes in what other windows save as it happens. */
 export class Saver<D extends { readonly id: string }, E extends { readonly kind: string }> {
   private running = false;
   private stopped = false;
+  private left = false;
   /** Ends the wait for a server that was away; null while none is on. */
   private wake: (() => void) | null = null;
   /** How often this window was told that the server is away. */
   private aways = 0;
   private readonly ends: (() => void)[] = [];
   private readonly keeper: PendingKeeper;
+  private readonly about: string;
 
   constructor(
     private readonly store: DocStore<D, E>,
     private readonly remote: Remote<D>,
     private readonly watch = watchChanges,
   ) {
-    this.keeper = new PendingKeeper(`${remote.kind}:${store.getState().base.doc.id}`);
+    this.about = `${remote.kind}:${store.getState().base.doc.id}`;
+    this.keeper = new PendingKeeper(this.about);
   }
 
   start(): void {
-    this.stopped = false;
+    // Taken up again before it was done.
+    if (behind.get(this.about) === this) this.stop();
+    [this.stopped, this.left] = [false, false];
     this.ends.push(
       this.store.subscribe((state, before) => {
         if (state.pending === before.pending) return;
         this.keeper.keep(state.pending);
         if (state.pending.length) void this.run();
+        else if (this.left) this.stop();
       }),
       this.watch((told) => this.hear(told)),
     );
     void this.begin();
   }
 
+  /** The screen is left: what is not saved yet goes out all the same. */
+  leave(): void {
+    if (!this.store.getState().pending.length) {
+      this.stop();
+      return;
+    }
+    this.left = true;
+    behind.set(this.about, this);
+  }
+
+  /** Gives what it has not sent to the screen that shows the document again. What is on its way is waited for a moment, so that it is not sent twice. */
+  async handOver(): Promise<readonly Kept[]> {
+    this.stop();
+    for (let tries = 0; this.running && tries < TRIES; tries++) await new Promise((resolve) => setTimeout(resolve, TRY_MS));
+    return this.store.getState().pending.map((gesture) => ({ ...gesture, made: GESTURE_VERSION }));
+  }
+
+  /** What it kept in the browser is kept by another now. */
+  forget(): void {
+    this.keeper.keep([]);
+  }
+
   stop(): void {
+    if (behind.get(this.about) === this) behind.delete(this.about);
     this.stopped = true;
     for (const end of this.ends.splice(0)) end();
     this.wake?.();
@@ -189,7 +224,22 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
     } else if (revision > base.revision) void this.catchUp();
   }
 
+  /** What this page itself had not sent when the document was left is done again on what the server has now. */
+  private async takeUpOwn(): Promise<void> {
+    const before = behind.get(this.about);
+    if (!before) return;
+    const rest = await before.handOver();
+    try {
+      while (await this.takeSome());
+    } catch {
+      // Away: it is done on what was opened, and put right when the server is back.
+    }
+    adopt(this.store, rest);
+    before.forget();
+  }
+
   private async begin(): Promise<void> {
+    await this.takeUpOwn();
     const left = await this.keeper.takeOrphans().catch(() => []);
     if (left.length) adopt(this.store, left);
     void this.run();
