@@ -6,14 +6,19 @@ import { type BrowserContext, chromium, test as cold, type Page } from "@playwri
 /** Answers with next to nothing, and from where the pages come: what a test stored is taken away while this is open. */
 const NEUTRAL = "/api/health";
 
-/** A screen that nothing lies over, whose browser keeps nothing of it: the next test goes on from it as from any screen. */
+/** How wide columns and how high rows are: written down by every list, also as they are at first. */
+const OF_LISTS = ["wandel:row-height", "wandel:columns"];
+
+/** A screen that nothing lies over, and of which the browser keeps nothing that others would meet: the next test goes on from it as from any screen. */
 const nothingLeft = (page: Page): Promise<boolean> =>
-  page.evaluate(
-    () =>
+  page.evaluate((lists) => {
+    for (const key of lists) localStorage.removeItem(key);
+    return (
       document.documentElement.dataset.awake === "true" &&
       localStorage.length + sessionStorage.length === 0 &&
-      document.querySelector('[role="dialog"], [role="alert"], [role="menu"], [role="listbox"]') === null,
-  );
+      document.querySelector('[role="dialog"], [role="alert"], [role="menu"], [role="listbox"]') === null
+    );
+  }, OF_LISTS);
 
 /**
  * Takes away what a test left: its other windows, what it listened to, what it put in the way of requests, and what the pages stored. What the browser
