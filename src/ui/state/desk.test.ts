@@ -80,6 +80,22 @@ describe("a desk that is left before all is saved", () => {
     expect(new Set(service.revisions.map((revision) => revision.batch)).size).toBe(service.revisions.length);
   });
 
+  it("loses nothing when it is opened again and left at once, and once more", async () => {
+    const { desk, saver } = await open();
+    service.away = true;
+    renameThrice(desk);
+    saver.leave();
+    await settle();
+    for (const _ of [1, 2]) {
+      const again = open();
+      opened.at(-1)?.leave();
+      await again;
+    }
+    service.away = false;
+    await settle();
+    expect(saved()).toEqual(["Name Fiddle Viola", "Name Viola Cello", "Name Cello Bass"]);
+  });
+
   it("is nothing special when all was saved", async () => {
     const { desk, saver } = await open();
     renameThrice(desk);

@@ -47,6 +47,8 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
   private running = false;
   private stopped = false;
   private left = false;
+  /** Ends when what was not sent before is taken up; until then the screen may be left, but nothing of it given up. */
+  private takingUp: Promise<void> | null = null;
   /** Ends the wait for a server that was away; null while none is on. */
   private wake: (() => void) | null = null;
   /** How often this window was told that the server is away. */
@@ -73,7 +75,7 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
         if (state.pending === before.pending) return;
         this.keeper.keep(state.pending);
         if (state.pending.length) void this.run();
-        else if (this.left) this.stop();
+        else if (this.left && !this.takingUp) this.stop();
       }),
       this.watch((told) => this.hear(told)),
     );
@@ -82,7 +84,7 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
 
   /** The screen is left: what is not saved yet goes out all the same. */
   leave(): void {
-    if (!this.store.getState().pending.length) {
+    if (!this.takingUp && !this.store.getState().pending.length) {
       this.stop();
       return;
     }
@@ -92,6 +94,7 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
 
   /** Gives what it has not sent to the screen that shows the document again. What is on its way is waited for a moment, so that it is not sent twice. */
   async handOver(): Promise<readonly Kept[]> {
+    await this.takingUp;
     this.stop();
     for (let tries = 0; this.running && tries < TRIES; tries++) await new Promise((resolve) => setTimeout(resolve, TRY_MS));
     return this.store.getState().pending.map((gesture) => ({ ...gesture, made: GESTURE_VERSION }));
@@ -224,24 +227,31 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
     } else if (revision > base.revision) void this.catchUp();
   }
 
-  /** What this page itself had not sent when the document was left is done again on what the server has now. */
-  private async takeUpOwn(): Promise<void> {
+  /** What was not sent when the document was left is done again on what the server has now: what this page left, and what pages that are gone did. */
+  private async takeUp(): Promise<void> {
     const before = behind.get(this.about);
-    if (!before) return;
-    const rest = await before.handOver();
-    try {
-      while (await this.takeSome());
-    } catch {
-      // Away: it is done on what was opened, and put right when the server is back.
+    if (before) {
+      const rest = await before.handOver();
+      try {
+        while (await this.takeSome());
+      } catch {
+        // Away: it is done on what was opened, and put right when the server is back.
+      }
+      adopt(this.store, rest);
+      before.forget();
     }
-    adopt(this.store, rest);
-    before.forget();
+    const orphans = await this.keeper.takeOrphans().catch(() => []);
+    if (orphans.length) adopt(this.store, orphans);
   }
 
   private async begin(): Promise<void> {
-    await this.takeUpOwn();
-    const left = await this.keeper.takeOrphans().catch(() => []);
-    if (left.length) adopt(this.store, left);
+    this.takingUp = this.takeUp();
+    await this.takingUp;
+    this.takingUp = null;
+    if (this.left && !this.store.getState().pending.length) {
+      this.stop();
+      return;
+    }
     void this.run();
     await this.catchUp();
   }
