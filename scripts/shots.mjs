@@ -89,7 +89,7 @@ main(async () => {
     for (const { name, path, night, act } of SHOTS) {
       const page = await browser.newPage({ baseURL: url, viewport: { width: 1280, height: 800 }, colorScheme: night ? "dark" : "light" });
       await page.goto(path);
-      await page.waitForFunction(() => document.documentElement.dataset.awake === "true");
+      await page.waitForFunction(() => document.documentElement.dataset.awake !== undefined);
       await page.waitForTimeout(500);
       await act?.(page);
       await pause(400);

@@ -139,6 +139,18 @@ test("a dark room is remembered", async ({ page }) => {
   await expect(page.getByRole("button", { name: "Light surface" })).toBeVisible();
 });
 
+test("what opens over a screen comes after it for whoever reads or tabs, also where one came there by a link", async ({ page }) => {
+  await page.goto("/");
+  await awake(page);
+  await page.keyboard.press("Control+k");
+  await page.keyboard.press("Escape");
+  await page.getByRole("link", { name: "The Tidewrack Nine", exact: true }).click();
+  await expect(grid(page)).toBeVisible();
+  await page.keyboard.press("Control+k");
+  const order = await page.getByRole("dialog").evaluate((dialog) => document.querySelector("main")?.compareDocumentPosition(dialog));
+  expect(order).toBe(4); // DOCUMENT_POSITION_FOLLOWING
+});
+
 test("no page breaks its content security policy or writes an error", async ({ page }) => {
   const complaints: string[] = [];
   page.on("console", (message) => {

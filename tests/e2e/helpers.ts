@@ -34,8 +34,18 @@ export const tracksOf = (doc: Template): Track[] => Object.values(doc.channels).
  */
 const there = (locator: Locator, state: "attached" | "visible" = "visible"): Promise<void> => locator.waitFor({ state, timeout: 15_000 });
 
-/** Waits until the page answers keys: what is pressed before its scripts run is lost. */
-export const awake = (page: Page): Promise<void> => there(page.locator("html[data-awake=true]"), "attached");
+/** Waits until a page that was loaded answers keys: what is pressed before its scripts run is lost, and the browser throws away what comes before it first draws. */
+export const awake = async (page: Page): Promise<void> => {
+  await there(page.locator("html[data-awake]"), "attached");
+  await page.evaluate(
+    () =>
+      new Promise<void>((done) => {
+        new PerformanceObserver(() => done()).observe({ type: "paint", buffered: true });
+        // Nothing is drawn of a window that nobody sees.
+        setTimeout(done, 2000);
+      }),
+  );
+};
 
 /** What Next gives to whoever debugs a page: here to go to another screen within the application, as its links do. */
 declare global {
@@ -46,20 +56,22 @@ declare global {
 
 /** True when this window shows a screen other than that one, and can go there from it. */
 const canWalk = (page: Page, path: string): Promise<boolean> =>
-  page.evaluate((to) => document.documentElement.dataset.awake === "true" && window.next?.router !== undefined && new URL(to, location.href).pathname !== location.pathname, path);
+  page.evaluate(
+    (to) => document.documentElement.dataset.awake !== undefined && window.next?.router !== undefined && new URL(to, location.href).pathname !== location.pathname,
+    path,
+  );
 
 /**
  * Goes to a screen and waits until it answers keys. A window that shows another one goes there as people do, without loading anew: what a screen leaves behind
  * is met here and not only at somebody's desk. The first way of each window, and every reload, loads.
  */
 export const go = async (page: Page, path: string): Promise<void> => {
-  if (await canWalk(page, path)) {
-    await page.evaluate((to) => window.next?.router?.push(to), path);
-    await page.waitForURL((url) => `${url.pathname}${url.search}` === path);
-    // What a screen does once it is there is done after it is drawn.
-    await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done))));
-  } else await page.goto(path);
-  await there(page.locator("html[data-awake=true]:has(h1)"), "attached");
+  if (await canWalk(page, path)) await page.evaluate((to) => window.next?.router?.push(to), path);
+  else {
+    await page.goto(path);
+    await awake(page);
+  }
+  await there(page.locator(`html[data-awake="${path.replace(/[?#].*/, "")}"]:has(h1)`), "attached");
 };
 
 export const openInputs = (page: Page, id: string): Promise<void> => go(page, `/templates/${id}/inputs`);

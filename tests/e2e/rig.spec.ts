@@ -208,7 +208,7 @@ test("by keyboard only: a device added, its ports named, moved in the rack and r
   const id = await copyRig(page, "wheelhouse-cart");
   await openRig(page, id);
   await page.keyboard.press("Alt+a");
-  await expect(page.getByRole("button", { name: /^Brindle 16/ }).last()).toBeFocused();
+  await expect(page.getByRole("dialog", { name: "Add a device" }).getByRole("button", { name: /^Brindle 16/ })).toBeFocused();
   await page.keyboard.press("Tab");
   await page.keyboard.press("Enter");
   await expect(device(page, "Brindle Eight")).toHaveAttribute("aria-current", "true");

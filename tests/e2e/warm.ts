@@ -14,7 +14,7 @@ const nothingLeft = (page: Page): Promise<boolean> =>
   page.evaluate((lists) => {
     for (const key of lists) localStorage.removeItem(key);
     return (
-      document.documentElement.dataset.awake === "true" &&
+      document.documentElement.dataset.awake !== undefined &&
       localStorage.length + sessionStorage.length === 0 &&
       document.querySelector('[role="dialog"], [role="alert"], [role="menu"], [role="listbox"]') === null
     );
@@ -38,6 +38,16 @@ const tidy = async (profile: BrowserContext, origin: string): Promise<void> => {
   await devtools.detach();
 };
 
+/** What stands in the windows of a test that failed, as a screen reader has it: the machine may be gone before anybody can look at its pictures. */
+const tellWindows = async (profile: BrowserContext): Promise<void> => {
+  for (const page of profile.pages()) {
+    const lines = (await page.locator("body").ariaSnapshot({ timeout: 5000 }).catch(String)).split("\n");
+    const beyond = lines.length - TOLD_LINES;
+    console.log(`\n— what stands at ${page.url()}\n${lines.slice(0, TOLD_LINES).join("\n")}${beyond > 0 ? `\n… and ${beyond} lines more` : ""}`);
+  }
+};
+const TOLD_LINES = 150;
+
 /**
  * Tests whose windows share one profile a worker. A fresh one knows none of the compiled scripts, and nearly half of each page's loading went by on compiling
  * the same ones again. Each test begins without windows and stored values of others.
@@ -58,11 +68,12 @@ export const test = cold.extend<object, { readonly profile: BrowserContext }>({
     await tidy(profile, baseURL ?? "");
     await use(profile);
   },
-  page: async ({ context, viewport, colorScheme }, use) => {
+  page: async ({ context, viewport, colorScheme }, use, info) => {
     const [page = await context.newPage()] = context.pages();
     if (viewport) await page.setViewportSize(viewport);
     // What moves is there at once: nothing is waited for until it stands still.
     await page.emulateMedia({ media: null, colorScheme: colorScheme ?? null, reducedMotion: "reduce" });
     await use(page);
+    if (info.status !== info.expectedStatus) await tellWindows(context);
   },
 });
