@@ -1,5 +1,5 @@
 import { expect, type Page } from "@playwright/test";
-import { COLUMN, cell, go, makeTemplate, openInputs, readTemplate, row, saved, tracksOf, uniqueName } from "./helpers";
+import { COLUMN, cell, go, makeTemplate, noViolations, openInputs, readTemplate, row, saved, tracksOf, uniqueName } from "./helpers";
 import { test } from "./warm";
 
 const selection = (page: Page) => page.getByText(/^\d+ tracks selected/);
@@ -329,4 +329,86 @@ test("edits that are not saved yet when their screen is left are saved behind th
   await expect(row(page, "Eight")).toBeVisible();
   await saved(page);
   expect(await names()).toEqual(expect.arrayContaining(["Four", "Eight"]));
+});
+
+const notSaved = (page: Page) => page.getByRole("region", { name: "Edits that are not saved" });
+
+test("an edit that is not taken after its screen was left is told on the next one, and stands on the library until a person decides", async ({ page }) => {
+  const name = uniqueName("Left");
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine", name });
+  await openInputs(page, id);
+  const path = `**/api/templates/${id}/commands`;
+  await page.route(path, async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    await route.fulfill({ status: 422, contentType: "application/problem+json", body: JSON.stringify({ status: 422, title: "x", detail: "The rig was deleted meanwhile." }) });
+  });
+  await cell(page, "Snare", COLUMN.name).click();
+  await page.keyboard.type("Side drum");
+  await page.keyboard.press("Enter");
+  await go(page, "/studio");
+  await expect(page.getByText(`Not all edits of “${name}” are saved.`)).toBeVisible();
+  await go(page, "/");
+  await expect(notSaved(page)).toContainText(`1 edit of “${name}” is not saved: Name Snare Side drum`);
+  await expect(notSaved(page)).toContainText("The rig was deleted meanwhile.");
+  await noViolations(page, "library with edits that are not saved");
+  await notSaved(page)
+    .getByRole("link", { name: `Open “${name}”` })
+    .click();
+  await expect(row(page, "Side drum")).toBeVisible();
+  await expect(page.getByRole("button", { name: "Leave out “Name Snare Side drum”" })).toBeVisible();
+  await page.getByRole("link", { name: "Library", exact: true }).click();
+  await notSaved(page).getByRole("button", { name: "Give it up…" }).click();
+  await expect(page.getByRole("dialog")).toContainText("It is kept in this browser and nowhere else, and can’t be had back:Name Snare Side drum");
+  await page.getByRole("button", { name: "Give it up", exact: true }).click();
+  await expect(notSaved(page)).toHaveCount(0);
+  await openInputs(page, id);
+  await saved(page);
+  await expect(row(page, "Snare")).toBeVisible();
+});
+
+test("edits of a window that was closed before they were saved stand on the library, and are saved once the template is opened", async ({ page, context }) => {
+  const name = uniqueName("Closed");
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine", name });
+  const other = await context.newPage();
+  await openInputs(other, id);
+  await other.route("**/commands", (route) => route.abort());
+  await cell(other, "Snare", COLUMN.name).click();
+  for (const text of ["Side drum", "Left hand", "Right hand", "Bellows"]) {
+    await other.keyboard.type(text);
+    await other.keyboard.press("Enter");
+  }
+  await go(page, "/");
+  await expect(row(other, "Bellows")).toBeVisible();
+  await expect(notSaved(page)).toHaveCount(0);
+  await other.close();
+  await expect(notSaved(page)).toContainText(`4 edits of “${name}” are not saved: Name Snare Side drum · `);
+  await expect(notSaved(page)).toContainText("· and 1 more");
+  await notSaved(page)
+    .getByRole("link", { name: `Open “${name}”` })
+    .click();
+  await expect(row(page, "Bellows")).toBeVisible();
+  await saved(page);
+  expect(tracksOf((await readTemplate(page, id)).document).map((track) => track.name)).toEqual(expect.arrayContaining(["Side drum", "Bellows"]));
+  await go(page, "/");
+  await expect(notSaved(page)).toHaveCount(0);
+});
+
+test("edits of a template that was deleted after its screen was left are saved once it is brought back from the library", async ({ page }) => {
+  const name = uniqueName("Deleted");
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine", name });
+  await openInputs(page, id);
+  const path = `**/api/templates/${id}/commands`;
+  await page.route(path, (route) => route.abort());
+  await cell(page, "Snare", COLUMN.name).click();
+  await page.keyboard.type("Side drum");
+  await page.keyboard.press("Enter");
+  await page.getByRole("link", { name: "Library", exact: true }).click();
+  await expect(notSaved(page)).toContainText(`1 edit of “${name}” is not saved`);
+  await expect(notSaved(page).getByRole("button")).toHaveCount(0);
+  await page.request.delete(`/api/templates/${id}`);
+  await page.unroute(path);
+  await notSaved(page).getByRole("button", { name: "Bring the template back" }).click();
+  await expect(notSaved(page)).toHaveCount(0);
+  const names = async () => tracksOf((await readTemplate(page, id)).document).map((track) => track.name);
+  await expect.poll(names).toContain("Side drum");
 });

@@ -27,6 +27,7 @@ import { PasteDialog } from "./paste-dialog";
 import { RigsSection } from "./rigs-section";
 import { NewTemplateDialog, RenameDialog } from "./template-dialogs";
 import { TemplateRow } from "./template-row";
+import { WaitingNotice } from "./waiting-notice";
 
 interface LibraryScreenProps {
   readonly initial: TemplateList;
@@ -245,6 +246,7 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
         <ThemeToggle />
       </header>
       <main className={classes.main}>
+        <WaitingNotice />
         <input {...getInputProps({ "aria-label": "Input list to read", style: { display: "none" } })} />
         <div className={classes.head}>
           <h1>Library</h1>

@@ -15,6 +15,11 @@ export const tellLost = (text: string, where: string, why: string): void => {
   notifications.show({ title: "Not kept", message: `“${text.slice(0, 300)}”, typed as ${where}: ${why}`, color: "red", autoClose: 20_000, withBorder: true });
 };
 
+/** Says what became of edits whose screen was left: longer than others, since it is not what one looks at by then. */
+export const tellBehind = (id: string, message: string): void => {
+  notifications.show({ id, title: "Not saved", message, color: "red", autoClose: 20_000, withBorder: true });
+};
+
 /** Says something worth knowing that needs no answer. */
 export const tell = (message: string, title?: string): void => {
   notifications.show({ ...(title ? { title } : {}), message, autoClose: 8000, withBorder: true });

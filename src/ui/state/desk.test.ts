@@ -1,3 +1,4 @@
+import { notifications } from "@mantine/notifications";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Command } from "@/core/commands/command";
 import { wheelhouseCart } from "@/core/demo/rigs";
@@ -7,8 +8,10 @@ import type { Edit } from "@/core/planning/edits/edit";
 import { apply } from "@/core/planning/edits/template-editing";
 import { aTemplate } from "@/core/testing/a-template";
 import { api } from "../shared/api";
+import { behind } from "./behind";
 import { createDesk, type DeskStore, doGesture, redoLast, undoLast } from "./desk-store";
 import { adopt } from "./doc-store";
+import { parted } from "./parted";
 import { Saver } from "./saver";
 import { FakeService } from "./testing/fake-service";
 
@@ -37,6 +40,7 @@ beforeEach(() => {
 });
 afterEach(() => {
   for (const saver of opened.splice(0)) saver.stop();
+  vi.restoreAllMocks();
   vi.unstubAllGlobals();
   vi.useRealTimers();
 });
@@ -94,6 +98,42 @@ describe("a desk that is left before all is saved", () => {
     service.away = false;
     await settle();
     expect(saved()).toEqual(["Name Fiddle Viola", "Name Viola Cello", "Name Cello Bass"]);
+  });
+
+  it("is told of elsewhere, with what waits, once the server does not take it; given up, nothing is left of it", async () => {
+    const { desk, saver } = await open();
+    const told = vi.spyOn(notifications, "show");
+    service.away = true;
+    renameThrice(desk);
+    saver.leave();
+    await settle();
+    const about = `template:${start.id}`;
+    const edits = ["Name Fiddle Viola", "Name Viola Cello", "Name Cello Bass"];
+    expect(behind.getState()[about]).toMatchObject({ name: start.name, edits, save: { kind: "away" } });
+    expect(told).not.toHaveBeenCalled();
+    service.refuseNext = "not today";
+    service.away = false;
+    await settle();
+    expect(behind.getState()[about]).toMatchObject({ edits, save: { kind: "parted", how: "refused", why: expect.stringContaining("not today") } });
+    expect(told).toHaveBeenCalledOnce();
+    behind.getState()[about]?.sending.letGo();
+    await settle();
+    expect([behind.getState(), service.posts, saved()]).toEqual([{}, 1, []]);
+  });
+
+  it("tells what could not be done on what another window did meanwhile: its screen is not there to say so", async () => {
+    const { desk, saver } = await open();
+    const told = vi.spyOn(notifications, "show");
+    service.away = true;
+    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { commands: [rename("track-2", "Side drum")] });
+    saver.leave();
+    await settle();
+    service.does(1, "other", [{ kind: "tracks.remove", trackIds: ["track-1" as never] }]);
+    service.away = false;
+    await settle();
+    expect([saved(), behind.getState()]).toEqual([["Remove Fiddle", "Name Snare Side drum"], {}]);
+    expect(told).toHaveBeenCalledExactlyOnceWith(expect.objectContaining({ message: expect.stringMatching(/^Name Fiddle Viola of “.*” could not be kept .* no longer there/) }));
   });
 
   it("is nothing special when all was saved", async () => {
@@ -226,7 +266,7 @@ describe("a server that is away", () => {
     service.away = true;
     doGesture(desk, { commands: [rename("track-1", "Viola")] });
     await vi.advanceTimersByTimeAsync(1);
-    desk.setState({ save: { kind: "parted", how: "gone", why: "It is gone." } });
+    desk.setState({ save: parted("gone", "template") });
     service.away = false;
     const sent = service.tries;
     await settle();

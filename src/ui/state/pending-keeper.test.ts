@@ -57,25 +57,40 @@ describe("what is not saved yet", () => {
   it("is kept in the browser, and taken out once it is saved", async () => {
     const Keeper = await page();
     const keeper = new Keeper("template:t");
-    keeper.keep([gesture("a"), gesture("b")]);
+    keeper.keep([gesture("a"), gesture("b")], "Evening");
     expect([storage.length, Keeper.countWaiting()]).toEqual([1, 2]);
-    keeper.keep([]);
+    keeper.keep([], "Evening");
     expect([storage.length, Keeper.countWaiting()]).toEqual([0, 0]);
   });
 
   it("of a page that is gone is taken up by the next one on the same document, once", async () => {
     const First = await page();
-    new First("template:t").keep([gesture("a")]);
+    new First("template:t").keep([gesture("a")], "Evening");
     held.clear();
     const Second = await page();
     expect(await new Second("template:other").takeOrphans()).toEqual([]);
-    expect(await new Second("template:t").takeOrphans()).toEqual([{ ...gesture("a"), made: GESTURE_VERSION }]);
+    expect(await new Second("template:t").takeOrphans()).toEqual([{ ...gesture("a"), made: GESTURE_VERSION, of: "Evening" }]);
     expect(await new Second("template:t").takeOrphans()).toEqual([]);
+  });
+
+  it("of pages that are gone is told by document, and given up for one of them without the others", async () => {
+    const First = await page();
+    new First("template:t").keep([gesture("a")], "Evening");
+    new First("template:t").keep([gesture("b"), gesture("c")], "Late evening");
+    new First("rig:r").keep([gesture("d")], "Cart");
+    const lives = await page();
+    expect(await lives.allOrphans()).toEqual([]);
+    held.clear();
+    const Third = await page();
+    const cart = { about: "rig:r", name: "Cart", edits: ["Edit d"] };
+    expect(await Third.allOrphans()).toEqual([{ about: "template:t", name: "Late evening", edits: ["Edit a", "Edit b", "Edit c"] }, cart]);
+    await Third.dropOrphans("template:t");
+    expect(await Third.allOrphans()).toEqual([cart]);
   });
 
   it("of a page that lives is left to it", async () => {
     const First = await page();
-    new First("template:t").keep([gesture("a")]);
+    new First("template:t").keep([gesture("a")], "Evening");
     const Second = await page();
     expect(await new Second("template:t").takeOrphans()).toEqual([]);
     expect(Second.countWaiting()).toBe(1);
@@ -84,6 +99,6 @@ describe("what is not saved yet", () => {
   it("a browser that keeps nothing loses nothing that is in the page", async () => {
     const Keeper = await page();
     storage.full = true;
-    expect(() => new Keeper("template:t").keep([gesture("a")])).not.toThrow();
+    expect(() => new Keeper("template:t").keep([gesture("a")], "Evening")).not.toThrow();
   });
 });

@@ -24,6 +24,8 @@ const isOrphan = (page: string): Promise<boolean> =>
 /** A gesture as it is kept, with the version of gestures that its commands are written in. One without a version is of the first. */
 export interface Kept extends Omit<Pending, "commands"> {
   readonly made?: number;
+  /** The name of the document at that time, for whoever is told of them elsewhere. */
+  readonly of?: string;
   readonly commands: readonly object[];
 }
 
@@ -37,6 +39,29 @@ const gesturesIn = (text: string | null): readonly Kept[] => {
   }
 };
 
+const keysKept = (): readonly string[] =>
+  typeof localStorage === "undefined" ? [] : Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => key.startsWith(`${PREFIX}:`));
+
+/** A key is `wandel:pending:` with the document, the page and how many times it had shown a document before. */
+const pageOf = (key: string): string => key.slice(key.lastIndexOf(":") + 1).split(".")[0] ?? "";
+const aboutOf = (key: string): string => key.slice(PREFIX.length + 1, key.lastIndexOf(":"));
+
+/** What is kept by pages that are gone, and of which document it is. */
+const orphans = async (): Promise<readonly { readonly key: string; readonly about: string }[]> => {
+  const found: { key: string; about: string }[] = [];
+  for (const key of keysKept()) if (await isOrphan(pageOf(key))) found.push({ key, about: aboutOf(key) });
+  return found;
+};
+
+/** Edits of one document that no page is sending. */
+export interface Orphaned {
+  /** `template:…` */
+  readonly about: string;
+  readonly name: string;
+  /** Oldest first, by name. */
+  readonly edits: readonly string[];
+}
+
 /** Keeps what is not saved yet in the browser, so that a reload or a crash loses nothing. */
 export class PendingKeeper {
   private readonly key: string;
@@ -45,10 +70,10 @@ export class PendingKeeper {
     this.key = `${PREFIX}:${about}:${pageId}.${times++}`;
   }
 
-  keep(pending: readonly Pending[]): void {
+  keep(pending: readonly Pending[], of: string): void {
     holdLock();
     try {
-      if (pending.length) localStorage.setItem(this.key, JSON.stringify(pending.map((gesture): Kept => ({ ...gesture, made: GESTURE_VERSION }))));
+      if (pending.length) localStorage.setItem(this.key, JSON.stringify(pending.map((gesture): Kept => ({ ...gesture, made: GESTURE_VERSION, of }))));
       else localStorage.removeItem(this.key);
     } catch {
       // The browser keeps nothing for us (private window, full): the edits are in this page and go out as ever.
@@ -58,21 +83,42 @@ export class PendingKeeper {
   /** What pages that are gone left unsaved, oldest page first; taken out of the keeping. */
   async takeOrphans(): Promise<readonly Kept[]> {
     const found: Kept[] = [];
-    const start = `${PREFIX}:${this.about}:`;
-    const keys = Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => key.startsWith(start));
-    for (const key of keys) {
-      const [page = ""] = key.slice(start.length).split(".");
-      if (!(await isOrphan(page))) continue;
+    for (const { key, about } of await orphans()) {
+      if (about !== this.about) continue;
       found.push(...gesturesIn(localStorage.getItem(key)));
       localStorage.removeItem(key);
     }
     return found;
   }
 
+  /** What pages that are gone left unsaved, by document. */
+  static async allOrphans(): Promise<readonly Orphaned[]> {
+    const byDocument = new Map<string, Orphaned>();
+    for (const { key, about } of await orphans()) {
+      const gestures = gesturesIn(localStorage.getItem(key));
+      const { edits = [], name = "" } = byDocument.get(about) ?? {};
+      if (gestures.length) byDocument.set(about, { about, edits: [...edits, ...gestures.map((gesture) => gesture.name)], name: gestures.at(-1)?.of ?? name });
+    }
+    return [...byDocument.values()];
+  }
+
+  /** Calls when a page that keeps something now, and lives, is gone. */
+  static async whenGone(signal: AbortSignal, then: () => void): Promise<void> {
+    if (!navigator.locks) return;
+    for (const page of new Set(keysKept().map(pageOf))) {
+      if (page === pageId || (await isOrphan(page)) || signal.aborted) continue;
+      // What is not wanted any more is refused with the reason of the signal.
+      navigator.locks.request(lockName(page), { signal }, then).catch(() => {});
+    }
+  }
+
+  /** A person gives up what pages that are gone left of this document. */
+  static async dropOrphans(about: string): Promise<void> {
+    for (const orphan of await orphans()) if (orphan.about === about) localStorage.removeItem(orphan.key);
+  }
+
   /** How many edits wait for a document in this browser, whichever page made them. */
   static countWaiting(): number {
-    if (typeof localStorage === "undefined") return 0;
-    const keys = Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => key.startsWith(`${PREFIX}:`));
-    return keys.reduce((sum, key) => sum + gesturesIn(localStorage.getItem(key)).length, 0);
+    return keysKept().reduce((sum, key) => sum + gesturesIn(localStorage.getItem(key)).length, 0);
   }
 }

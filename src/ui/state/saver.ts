@@ -1,14 +1,13 @@
-import pRetry from "p-retry";
 import type { Newer, NewerAnswer, SavedOn } from "@/contracts/answers";
 import type { Command } from "@/core/commands/command";
 import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { ServiceError } from "../shared/api";
+import { leftOf, putBehind, takeFromBehind, tellLostBehind } from "./behind";
 import { type Told, watchChanges } from "./changes";
 import { adopt, beginAnew, Diverged, type DocStore, drop, mend, type Opening, OtherAge, type SaveState, settle, takeNewer } from "./doc-store";
+import { Insisting, isAway } from "./insisting";
+import { AWAY, type How, parted } from "./parted";
 import { type Kept, PendingKeeper } from "./pending-keeper";
-
-/** How long is waited after a server that was away: longer each time, and not every window alike, so that they do not all come back at once. */
-const BACK_OFF = { retries: Number.POSITIVE_INFINITY, minTimeout: 500, factor: 1.6, maxTimeout: 5000, randomize: true };
 
 /** The service as far as one kind of document needs it. */
 export interface Remote<D> {
@@ -21,39 +20,20 @@ export interface Remote<D> {
   newer(id: string, since: number): Promise<NewerAnswer>;
 }
 
-const AWAY = "The server or its database can't be reached. What you do is kept in this window and saved when it is back.";
-
-const isAway = (error: unknown): boolean => error instanceof ServiceError && error.away;
-
-type Parted = Extract<SaveState, { readonly kind: "parted" }>;
-
-const PARTED: Readonly<Record<Parted["how"], (what: string) => string>> = {
-  gone: (what) => `This ${what} is no longer in the library: it was deleted, or the library was started afresh. What this window shows is kept here.`,
-  past: (what) =>
-    `The library's data were restored from before, or started afresh: it has another ${what} than the one this window builds on. What this window shows is kept here.`,
-  renewed: (what) => `Wandel was renewed since this window was opened. Reload it: what was done in it is kept in this browser, and done again on the ${what} that is there.`,
-  refused: (what) => `The server does not take this edit of the ${what}. Nothing more is sent until you say what is to be done with it; what this window shows is kept here.`,
-  broken: (what) => `What the server has of this ${what} does not fit what this window shows. Nothing more is sent; what this window shows is kept here.`,
-};
-
-/** Documents whose screen was left before all was sent, by what they are: the rest goes out behind the screens that come next. */
-const behind = new Map<string, Pick<Saver<never, never>, "handOver" | "forget">>();
-
 /** A request that is on its way is waited for this often, so long each time, before what it carries is sent once more. */
 const [TRIES, TRY_MS] = [50, 20];
 
 /** Sends pending gestures one by one, oldest first, and tries again for as long as the server is away. Takes in what other windows save as it happens. */
-export class Saver<D extends { readonly id: string }, E extends { readonly kind: string }> {
+export class Saver<D extends { readonly id: string; readonly name: string }, E extends { readonly kind: string }> {
   private running = false;
   private stopped = false;
   private left = false;
   /** Ends when what was not sent before is taken up; until then the screen may be left, but nothing of it given up. */
   private takingUp: Promise<void> | null = null;
-  /** Ends the wait for a server that was away; null while none is on. */
-  private wake: (() => void) | null = null;
   /** How often this window was told that the server is away. */
   private aways = 0;
   private readonly ends: (() => void)[] = [];
+  private readonly insisting = new Insisting();
   private readonly keeper: PendingKeeper;
   private readonly about: string;
 
@@ -68,12 +48,14 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
 
   start(): void {
     // Taken up again before it was done.
-    if (behind.get(this.about) === this) this.stop();
+    if (leftOf(this.about)?.sending === this) this.stop();
     [this.stopped, this.left] = [false, false];
     this.ends.push(
       this.store.subscribe((state, before) => {
+        if (this.left && state.lost !== before.lost) tellLostBehind(this.about, state.doc.name, state.lost.slice(before.lost.length));
+        if (this.left && (state.pending !== before.pending || state.save !== before.save)) this.sayBehind();
         if (state.pending === before.pending) return;
-        this.keeper.keep(state.pending);
+        this.keeper.keep(state.pending, state.doc.name);
         if (state.pending.length) void this.run();
         else if (this.left && !this.takingUp) this.stop();
       }),
@@ -89,7 +71,12 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
       return;
     }
     this.left = true;
-    behind.set(this.about, this);
+    this.sayBehind();
+  }
+
+  private sayBehind(): void {
+    const { doc, pending, save } = this.store.getState();
+    putBehind(this.about, { name: doc.name, edits: pending.map((gesture) => gesture.name), save, sending: this });
   }
 
   /** Gives what it has not sent to the screen that shows the document again. What is on its way is waited for a moment, so that it is not sent twice. */
@@ -102,19 +89,19 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
 
   /** What it kept in the browser is kept by another now. */
   forget(): void {
-    this.keeper.keep([]);
+    this.keeper.keep([], "");
   }
 
   stop(): void {
-    if (behind.get(this.about) === this) behind.delete(this.about);
+    takeFromBehind(this.about, this);
     this.stopped = true;
     for (const end of this.ends.splice(0)) end();
-    this.wake?.();
+    this.insisting.hurry();
   }
 
   /** Tries at once instead of waiting out the pause. */
   hurry(): void {
-    this.wake?.();
+    this.insisting.hurry();
     void this.run();
     void this.catchUp();
   }
@@ -202,9 +189,8 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
     else void this.catchUp();
   }
 
-  private part(how: Parted["how"], because?: string): void {
-    const why = PARTED[how](this.remote.kind);
-    this.store.setState({ save: { kind: "parted", how, why: because ? `${why} It says: ${because}` : why } });
+  private part(how: How, because?: string): void {
+    this.store.setState({ save: parted(how, this.remote.kind, because) });
   }
 
   private hear(told: Told): void {
@@ -229,7 +215,7 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
 
   /** What was not sent when the document was left is done again on what the server has now: what this page left, and what pages that are gone did. */
   private async takeUp(): Promise<void> {
-    const before = behind.get(this.about);
+    const before = leftOf(this.about)?.sending;
     if (before) {
       const rest = await before.handOver();
       try {
@@ -280,29 +266,18 @@ export class Saver<D extends { readonly id: string }, E extends { readonly kind:
     }
   }
 
-  /** Sends the oldest gesture, again and again for as long as the server is away. Whoever can't wait wakes it, and it begins anew. */
+  /** Sends the oldest gesture, again and again for as long as the server is away. Whoever can't wait hurries it, and it begins anew. */
   private async sendOldest(): Promise<void> {
-    const waiting = new AbortController();
-    const send = async (): Promise<void> => {
-      this.wake = null;
-      await this.sendOnce();
-    };
     try {
-      await pRetry(send, {
-        ...BACK_OFF,
-        signal: waiting.signal,
-        shouldRetry: ({ error }) => isAway(error),
-        onFailedAttempt: ({ error }) => {
-          if (!isAway(error)) return;
-          this.wake = () => waiting.abort();
-          this.store.setState({ save: { kind: "away", why: error.message } });
-          if (this.stopped) waiting.abort();
+      await this.insisting.until(
+        () => this.sendOnce(),
+        (why) => {
+          this.store.setState({ save: { kind: "away", why } });
+          return !this.stopped;
         },
-      });
+      );
     } catch (error) {
-      if (!waiting.signal.aborted) await this.recover(error, true);
-    } finally {
-      this.wake = null;
+      await this.recover(error, true);
     }
   }
 
