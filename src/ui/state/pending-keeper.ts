@@ -91,13 +91,14 @@ export class PendingKeeper {
     return found;
   }
 
-  /** What pages that are gone left unsaved, by document. */
+  /** What pages that are gone left unsaved, by document. Nothing where pages can't be told from each other (no locks): it may be of one that is sending it. */
   static async allOrphans(): Promise<readonly Orphaned[]> {
+    if (!navigator.locks) return [];
     const byDocument = new Map<string, Orphaned>();
     for (const { key, about } of await orphans()) {
       const gestures = gesturesIn(localStorage.getItem(key));
       const { edits = [], name = "" } = byDocument.get(about) ?? {};
-      if (gestures.length) byDocument.set(about, { about, edits: [...edits, ...gestures.map((gesture) => gesture.name)], name: gestures.at(-1)?.of ?? name });
+      if (gestures.length) byDocument.set(about, { about, edits: [...edits, ...gestures.map((gesture) => String(gesture.name))], name: gestures.at(-1)?.of ?? name });
     }
     return [...byDocument.values()];
   }
