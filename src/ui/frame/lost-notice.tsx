@@ -23,7 +23,7 @@ export const LostNotice = () => {
   return (
     <div role="alert" className={`${classes.lost} no-print`}>
       <div style={{ flex: 1 }}>
-        <strong>{lost.length === 1 ? "One edit" : `${lost.length} edits`} of this window could not be kept after a change from elsewhere:</strong>
+        <strong>{lost.length === 1 ? "One edit" : `${lost.length} edits`} made here could not be kept:</strong>
         <ul>
           {lost.map(({ name, why }, at) => (
             <li key={at}>

@@ -16,6 +16,8 @@ const AWAY = "The server or its database can’t be reached. What is not saved i
 
 /** So many edits are named in passing, and before they are given up; of the others it is said how many they are. */
 const [NAMED, NAMED_LAST] = [3, 12];
+/** What is called by more characters is cut off. */
+const LONG = 120;
 
 const SCREENS: Readonly<Record<string, (id: string) => string>> = { template: (id) => `/templates/${id}/inputs`, rig: (id) => `/rigs/${id}`, studio: () => "/studio" };
 
@@ -24,7 +26,9 @@ const partsOf = (about: string): { readonly kind: string; readonly id: string; r
   return { kind, id, href: SCREENS[kind]?.(id) ?? "/" };
 };
 
-const named = (edits: readonly string[]): string => `${edits.slice(0, NAMED).join(" · ")}${edits.length > NAMED ? ` · and ${edits.length - NAMED} more` : ""}`;
+const short = (name: string): string => (name.length > LONG ? `${name.slice(0, LONG)}…` : name);
+
+const named = (edits: readonly string[]): string => `${edits.slice(0, NAMED).map(short).join(" · ")}${edits.length > NAMED ? ` · and ${edits.length - NAMED} more` : ""}`;
 
 /** What pages that were closed, or broke off, left in this browser; looked at again when another page keeps something or is gone. */
 const useOrphans = () => {
@@ -60,7 +64,7 @@ interface WaitingProps {
 const Waiting = ({ about, name, edits, why, byThemselves, bringBack, onGiveUp }: WaitingProps) => {
   const { busy, error, submit } = useSubmit();
   const { kind, href } = partsOf(about);
-  const called = name ? `“${name}”` : `a ${kind}`;
+  const called = name ? `“${short(name)}”` : `a ${kind}`;
   const askGiveUp = () =>
     modals.openConfirmModal({
       title: `Give up ${counted(edits.length, "edit")} of ${called}`,
@@ -69,7 +73,7 @@ const Waiting = ({ about, name, edits, why, byThemselves, bringBack, onGiveUp }:
           {edits.length === 1 ? "It is" : "They are"} kept in this browser and nowhere else, and can’t be had back:
           <ul className={classes.edits}>
             {edits.slice(0, NAMED_LAST).map((edit, at) => (
-              <li key={at}>{edit}</li>
+              <li key={at}>{short(edit)}</li>
             ))}
             {edits.length > NAMED_LAST && <li>and {edits.length - NAMED_LAST} more</li>}
           </ul>

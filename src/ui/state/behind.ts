@@ -34,7 +34,7 @@ export const putBehind = (about: string, left: LeftDoc): void => {
 /** What could not be done again on what others did meanwhile: nobody sees the document that would say so. */
 export const tellLostBehind = (about: string, name: string, lost: DocState<{ readonly id: string }, { readonly kind: string }>["lost"]): void => {
   const [first] = lost;
-  if (first) tellBehind(`lost ${about} ${lost.length}`, `${lost.map((edit) => edit.name).join(" · ")} of “${name}” could not be kept after a change from elsewhere: ${first.why}`);
+  if (first) tellBehind(`lost ${about} ${lost.length}`, `${lost.map((edit) => edit.name).join(" · ")} of “${name}” could not be kept: ${first.why}`);
 };
 
 /** Nothing of it is sent behind the screens any more, if it was by this one. */

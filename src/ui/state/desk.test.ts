@@ -1,6 +1,7 @@
 import { notifications } from "@mantine/notifications";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Command } from "@/core/commands/command";
+import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { wheelhouseCart } from "@/core/demo/rigs";
 import { newStudio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
@@ -133,7 +134,7 @@ describe("a desk that is left before all is saved", () => {
     service.away = false;
     await settle();
     expect([saved(), behind.getState()]).toEqual([["Remove Fiddle", "Name Snare Side drum"], {}]);
-    expect(told).toHaveBeenCalledExactlyOnceWith(expect.objectContaining({ message: expect.stringMatching(/^Name Fiddle Viola of “.*” could not be kept .* no longer there/) }));
+    expect(told).toHaveBeenCalledExactlyOnceWith(expect.objectContaining({ message: expect.stringMatching(/^Name Fiddle Viola of “.*” could not be kept: .* no longer there/) }));
   });
 
   it("is nothing special when all was saved", async () => {
@@ -377,6 +378,26 @@ describe("a window and a server of different age", () => {
     const { desk } = await open();
     adopt(desk, [{ id: "old", name: "Levitate Fiddle", commands: [strange] }]);
     expect(desk.getState().lost).toEqual([{ name: "Levitate Fiddle", why: expect.stringContaining("made with an older Wandel") }]);
+  });
+});
+
+describe("what a browser kept", () => {
+  it("that is damaged is told by its name, and the rest is done", async () => {
+    const { desk } = await open();
+    const damaged = [[null], [1], [{ kind: "set", table: "channels", ids: 5, set: null }], [{ kind: "explode" }], [{ kind: "remove", table: "__proto__", ids: ["x"] }]];
+    const warned = vi.spyOn(console, "warn").mockImplementation(() => {});
+    const good = apply(desk.getState().doc, rename("track-1", "Viola"));
+    if (!good.ok) throw new Error("expected the edit to be possible");
+    adopt(desk, [
+      ...damaged.map((commands, at) => ({ id: `d${at}`, name: `Damaged ${at}`, made: GESTURE_VERSION, commands: commands as object[] })),
+      { id: "named", name: { not: "a text" } as never, made: 1, commands: [null as never] },
+      { id: "good", name: "Name Fiddle Viola", made: GESTURE_VERSION, commands: good.commands },
+    ]);
+    const { doc, pending, lost } = desk.getState();
+    expect([nameOf(doc, "track-1"), pending.map((gesture) => gesture.name)]).toEqual(["Viola", ["Name Fiddle Viola"]]);
+    expect(lost.map(({ name }) => name)).toEqual([...damaged.map((_, at) => `Damaged ${at}`), "[object Object]"]);
+    expect(lost[0]?.why).toContain("damaged");
+    expect(warned).toHaveBeenCalled();
   });
 });
 

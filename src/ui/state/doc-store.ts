@@ -10,7 +10,7 @@ import { MOST } from "@/core/model/limits";
 import { gestureOneToTwo } from "@/core/planning/edits/gesture-1-to-2";
 import { gestureCompleted } from "@/core/planning/edits/gesture-completed";
 import type { Editing } from "@/core/planning/edits/plan-edits";
-import { plainTexts } from "@/core/reading/plain-text";
+import { plainText, plainTexts } from "@/core/reading/plain-text";
 import type { Kept } from "./pending-keeper";
 
 export type SaveState =
@@ -258,18 +258,14 @@ export const adopt = <D extends Identified, E extends Kinded>(store: DocStore<D,
   let current = doc;
   const kept: Pending[] = [];
   const gone: { name: string; why: string }[] = [];
-  for (const gesture of plainTexts(left)) {
+  for (const gesture of left) {
     if (there.has(gesture.id)) continue;
-    const commands = broughtUp(editing, current, gesture);
-    if (typeof commands === "string") {
-      gone.push({ name: gesture.name, why: commands });
-      continue;
-    }
-    const done = editing.engine.applyAll(current, commands);
-    if (!done.ok) gone.push({ name: gesture.name, why: done.refusal.message });
+    const name = plainText(String(gesture.name));
+    const done = doneAgain(editing, current, gesture);
+    if (typeof done === "string") gone.push({ name, why: done });
     else {
       current = done.doc;
-      kept.push({ id: gesture.id, name: gesture.name, commands });
+      kept.push({ id: gesture.id, name, commands: done.commands });
     }
   }
   store.setState({
@@ -278,6 +274,23 @@ export const adopt = <D extends Identified, E extends Kinded>(store: DocStore<D,
     lost: [...lost, ...gone],
     log: noted(log, ...kept.map((gesture) => ({ id: gesture.id, name: gesture.name, by: "here" as const }))),
   });
+};
+
+/** A kept gesture done on the document as it is now, or why it can't be. Others write to what a browser keeps as well: of what is damaged nothing can be said. */
+const doneAgain = <D extends Identified, E extends Kinded>(
+  editing: Editing<D, E>,
+  current: D,
+  gesture: Kept,
+): { readonly doc: D; readonly commands: readonly Command[] } | string => {
+  try {
+    const commands = broughtUp(editing, current, plainTexts(gesture));
+    if (typeof commands === "string") return commands;
+    const done = editing.engine.applyAll(current, commands);
+    return done.ok ? { doc: done.doc, commands } : done.refusal.message;
+  } catch (error) {
+    console.warn(error);
+    return "what this browser kept of it is damaged.";
+  }
 };
 
 /** The commands of a kept gesture as this Wandel has them, or why they can't be had. */

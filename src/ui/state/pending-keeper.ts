@@ -39,10 +39,12 @@ const gesturesIn = (text: string | null): readonly Kept[] => {
   }
 };
 
-const keysKept = (): readonly string[] =>
-  typeof localStorage === "undefined" ? [] : Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => key.startsWith(`${PREFIX}:`));
+/** A key names the kind of the document, its id, the page, and how many times that had shown a document before. */
+const KEY = /^wandel:pending:(template|rig|studio):[^:/]+:[\w-]+([.]\d+)?$/;
 
-/** A key is `wandel:pending:` with the document, the page and how many times it had shown a document before. */
+const keysKept = (): readonly string[] =>
+  typeof localStorage === "undefined" ? [] : Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => KEY.test(key));
+
 const pageOf = (key: string): string => key.slice(key.lastIndexOf(":") + 1).split(".")[0] ?? "";
 const aboutOf = (key: string): string => key.slice(PREFIX.length + 1, key.lastIndexOf(":"));
 
