@@ -1,6 +1,6 @@
 "use client";
 
-import { Button } from "@mantine/core";
+import { Button, Group } from "@mantine/core";
 import { useRouter } from "next/navigation";
 import { counted } from "@/core/units/counted";
 import { useSubmit } from "../shared/use-submit";
@@ -42,7 +42,7 @@ export const PartedNotice = () => {
           </p>
         )}
         {error && <p className={classes.parted}>{error}</p>}
-        <div className={classes.choices}>
+        <Group gap={8} mt={8}>
           {save.how === "gone" && bringBack && (
             <Button size="compact-sm" loading={busy} onClick={() => void restore()}>
               Bring the {what} back
@@ -68,7 +68,7 @@ export const PartedNotice = () => {
               Save as a {what} of its own
             </Button>
           )}
-        </div>
+        </Group>
       </div>
     </div>
   );

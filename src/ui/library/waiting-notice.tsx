@@ -1,6 +1,6 @@
 "use client";
 
-import { Button } from "@mantine/core";
+import { Button, Group } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { useCallback, useEffect, useState } from "react";
 import { useStore } from "zustand";
@@ -91,20 +91,20 @@ const Waiting = ({ about, name, edits, why, byThemselves, bringBack, onGiveUp }:
       <p>{why}</p>
       {error && <p role="alert">{error}</p>}
       {!byThemselves && (
-        <div className={classes.choices}>
+        <Group gap={8} mt={8}>
           {bringBack ? (
             <Button size="compact-sm" loading={busy} onClick={() => void submit(bringBack)}>
               Bring the {kind} back
             </Button>
           ) : (
-            <Button size="compact-sm" component={PageLink} href={href}>
+            <Button size="compact-sm" maw="100%" component={PageLink} href={href}>
               Open {called}
             </Button>
           )}
           <Button size="compact-sm" variant="default" onClick={askGiveUp}>
             Give {edits.length === 1 ? "it" : "them"} up…
           </Button>
-        </div>
+        </Group>
       )}
     </li>
   );
@@ -112,6 +112,7 @@ const Waiting = ({ about, name, edits, why, byThemselves, bringBack, onGiveUp }:
 
 /** A document whose screen was left, as far as something of it is not going out. */
 const leftProps = (about: string, { name, edits, save, sending }: LeftDoc): WaitingProps | null => {
+  if (!edits.length) return null;
   if (save.kind === "away") return { about, name, edits, why: AWAY, byThemselves: true, onGiveUp: () => sending.letGo() };
   if (save.kind !== "parted") return null;
   const { kind, id } = partsOf(about);

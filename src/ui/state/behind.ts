@@ -24,9 +24,13 @@ export const behind = createStore<Readonly<Record<string, LeftDoc>>>(() => ({}))
 
 export const leftOf = (about: string): LeftDoc | undefined => behind.getState()[about];
 
+/** Something of it waits for a person. One that was left before anything was done to it has nothing that could. */
+const mustBeDecided = ({ save, edits }: LeftDoc): boolean => save.kind === "parted" && edits.length > 0;
+
 /** A document is sent behind the next screens, or something changed about it. What a person must decide is told wherever that person is by now. */
 export const putBehind = (about: string, left: LeftDoc): void => {
-  if (left.save.kind === "parted" && leftOf(about)?.save.kind !== "parted")
+  const before = leftOf(about);
+  if (mustBeDecided(left) && !(before && mustBeDecided(before)))
     tellBehind(`left ${about}`, `Not all edits of “${left.name}” are saved. The library says why, and what can be done.`);
   behind.setState({ [about]: left });
 };

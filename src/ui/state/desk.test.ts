@@ -9,7 +9,7 @@ import type { Edit } from "@/core/planning/edits/edit";
 import { apply } from "@/core/planning/edits/template-editing";
 import { aTemplate } from "@/core/testing/a-template";
 import { api } from "../shared/api";
-import { behind } from "./behind";
+import { behind, putBehind, takeFromBehind } from "./behind";
 import { createDesk, type DeskStore, doGesture, redoLast, undoLast } from "./desk-store";
 import { adopt } from "./doc-store";
 import { parted } from "./parted";
@@ -51,13 +51,18 @@ describe("a desk that is left before all is saved", () => {
     for (const name of ["Viola", "Cello", "Bass"]) doGesture(desk, { commands: [rename("track-1", name)] });
   };
   const saved = () => service.revisions.map((revision) => revision.names[0]);
-
-  it("sends the rest behind the screens that come next, also when the server is away at first", async () => {
+  /** Three edits that wait behind the screens, since the server is away. */
+  const leftWhileAway = async () => {
     const { desk, saver } = await open();
     service.away = true;
     renameThrice(desk);
     saver.leave();
     await settle();
+    return desk;
+  };
+
+  it("sends the rest behind the screens that come next, also when the server is away at first", async () => {
+    const desk = await leftWhileAway();
     expect(saved()).toEqual([]);
     service.away = false;
     await settle();
@@ -69,11 +74,7 @@ describe("a desk that is left before all is saved", () => {
   });
 
   it("gives it to the desk that shows the template again, on what others saved meanwhile, and each edit is done once", async () => {
-    const { desk, saver } = await open();
-    service.away = true;
-    renameThrice(desk);
-    saver.leave();
-    await settle();
+    await leftWhileAway();
     service.away = false;
     service.does(1, "another", [rename("track-2", "Side drum")]);
     const again = await open();
@@ -86,11 +87,7 @@ describe("a desk that is left before all is saved", () => {
   });
 
   it("loses nothing when it is opened again and left at once, and once more", async () => {
-    const { desk, saver } = await open();
-    service.away = true;
-    renameThrice(desk);
-    saver.leave();
-    await settle();
+    await leftWhileAway();
     for (const _ of [1, 2]) {
       const again = open();
       opened.at(-1)?.leave();
@@ -102,12 +99,8 @@ describe("a desk that is left before all is saved", () => {
   });
 
   it("is told of elsewhere, with what waits, once the server does not take it; given up, nothing is left of it", async () => {
-    const { desk, saver } = await open();
     const told = vi.spyOn(notifications, "show");
-    service.away = true;
-    renameThrice(desk);
-    saver.leave();
-    await settle();
+    await leftWhileAway();
     const about = `template:${start.id}`;
     const edits = ["Name Fiddle Viola", "Name Viola Cello", "Name Cello Bass"];
     expect(behind.getState()[about]).toMatchObject({ name: start.name, edits, save: { kind: "away" } });
@@ -135,6 +128,18 @@ describe("a desk that is left before all is saved", () => {
     await settle();
     expect([saved(), behind.getState()]).toEqual([["Remove Fiddle", "Name Snare Side drum"], {}]);
     expect(told).toHaveBeenCalledExactlyOnceWith(expect.objectContaining({ message: expect.stringMatching(/^Name Fiddle Viola of “.*” could not be kept: .* no longer there/) }));
+  });
+
+  it("is told of once, and not while nothing of it waits", () => {
+    const told = vi.spyOn(notifications, "show");
+    const sending = { handOver: async () => [], forget: () => {}, letGo: () => {} };
+    const left = { name: "Evening", save: parted("gone", "template"), sending };
+    const calls = [[], ["Name Fiddle Viola"], ["Name Fiddle Viola", "Name Viola Cello"]].map((edits) => {
+      putBehind("template:t", { ...left, edits });
+      return told.mock.calls.length;
+    });
+    takeFromBehind("template:t", sending);
+    expect([calls, behind.getState()]).toEqual([[0, 1, 1], {}]);
   });
 
   it("is nothing special when all was saved", async () => {

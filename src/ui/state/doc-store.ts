@@ -17,13 +17,11 @@ export type SaveState =
   | { readonly kind: "saved" }
   | { readonly kind: "saving" }
   | { readonly kind: "away"; readonly why: string }
-  /** The server has not what this window builds on. Nothing is sent until a person says what to do; what was edited is kept. */
-  | {
-      readonly kind: "parted";
-      readonly why: string /** The same for whoever does not see the document. */;
-      readonly happened: string;
-      readonly how: "gone" | "past" | "broken" | "renewed" | "refused";
-    };
+  /**
+   * The server has not what this window builds on. Nothing is sent until a person says what to do; what was edited is kept. `happened` says it to whoever
+   * does not see the document.
+   */
+  | { readonly kind: "parted"; readonly why: string; readonly happened: string; readonly how: "gone" | "past" | "broken" | "renewed" | "refused" };
 
 /** Something that was done to the document while this window watched. */
 export interface LogEntry {
