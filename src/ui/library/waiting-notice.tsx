@@ -6,6 +6,7 @@ import { useCallback, useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { counted } from "@/core/units/counted";
 import { api } from "../shared/api";
+import { named, short } from "../shared/named";
 import { PageLink } from "../shared/page-link";
 import { useSubmit } from "../shared/use-submit";
 import { behind, type LeftDoc } from "../state/behind";
@@ -14,10 +15,8 @@ import classes from "./waiting-notice.module.css";
 
 const AWAY = "The server or its database can’t be reached. What is not saved is kept in this window, and goes out when it is back.";
 
-/** So many edits are named in passing, and before they are given up; of the others it is said how many they are. */
-const [NAMED, NAMED_LAST] = [3, 12];
-/** What is called by more characters is cut off. */
-const LONG = 120;
+/** So many edits are named before they are given up; of the others it is said how many they are. */
+const NAMED_LAST = 12;
 
 const SCREENS: Readonly<Record<string, (id: string) => string>> = { template: (id) => `/templates/${id}/inputs`, rig: (id) => `/rigs/${id}`, studio: () => "/studio" };
 
@@ -25,10 +24,6 @@ const partsOf = (about: string): { readonly kind: string; readonly id: string; r
   const [kind = "", id = ""] = about.split(":");
   return { kind, id, href: SCREENS[kind]?.(id) ?? "/" };
 };
-
-const short = (name: string): string => (name.length > LONG ? `${name.slice(0, LONG)}…` : name);
-
-const named = (edits: readonly string[]): string => `${edits.slice(0, NAMED).map(short).join(" · ")}${edits.length > NAMED ? ` · and ${edits.length - NAMED} more` : ""}`;
 
 /** What pages that were closed, or broke off, left in this browser; looked at again when another page keeps something or is gone. */
 const useOrphans = () => {

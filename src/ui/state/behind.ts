@@ -1,4 +1,5 @@
 import { createStore } from "zustand/vanilla";
+import { named, short } from "../shared/named";
 import { tellBehind } from "../shared/notices";
 import type { DocState, SaveState } from "./doc-store";
 import type { Kept } from "./pending-keeper";
@@ -31,14 +32,14 @@ const mustBeDecided = ({ save, edits }: LeftDoc): boolean => save.kind === "part
 export const putBehind = (about: string, left: LeftDoc): void => {
   const before = leftOf(about);
   if (mustBeDecided(left) && !(before && mustBeDecided(before)))
-    tellBehind(`left ${about}`, `Not all edits of “${left.name}” are saved. The library says why, and what can be done.`);
+    tellBehind(`left ${about}`, `Not all edits of “${short(left.name)}” are saved. The library says why, and what can be done.`);
   behind.setState({ [about]: left });
 };
 
 /** What could not be done again on what others did meanwhile: nobody sees the document that would say so. */
 export const tellLostBehind = (about: string, name: string, lost: DocState<{ readonly id: string }, { readonly kind: string }>["lost"]): void => {
   const [first] = lost;
-  if (first) tellBehind(`lost ${about} ${lost.length}`, `${lost.map((edit) => edit.name).join(" · ")} of “${name}” could not be kept: ${first.why}`);
+  if (first) tellBehind(`lost ${about} ${lost.length}`, `${named(lost.map((edit) => edit.name))} of “${short(name)}” could not be kept: ${first.why}`);
 };
 
 /** Nothing of it is sent behind the screens any more, if it was by this one. */
