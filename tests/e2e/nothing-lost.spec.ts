@@ -412,3 +412,19 @@ test("edits of a template that was deleted after its screen was left are saved o
   const names = async () => tracksOf((await readTemplate(page, id)).document).map((track) => track.name);
   await expect.poll(names).toContain("Side drum");
 });
+
+test("three hundred edits that can't be kept are told in a notice that leaves room for the template", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await go(page, "/studio");
+  await page.evaluate((about) => {
+    const edits = Array.from({ length: 300 }, (_, at) => ({ id: `edit-${at}`, name: `Edit ${at}`, made: 99, commands: [{ kind: "x" }] }));
+    localStorage.setItem(`wandel:pending:${about}:gone.0`, JSON.stringify(edits));
+  }, `template:${id}`);
+  await openInputs(page, id);
+  const notice = page.getByRole("alert").filter({ hasText: "300 edits made here could not be kept" });
+  await expect(notice).toContainText("Edit 299: it was made with a newer Wandel than this one.");
+  await expect(row(page, "Snare")).toBeInViewport({ ratio: 1 });
+  await noViolations(page, "input list below a long notice");
+  await page.getByRole("button", { name: "Put this notice away" }).click();
+  await expect(notice).toHaveCount(0);
+});
