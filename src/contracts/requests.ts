@@ -3,6 +3,7 @@ import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsInt, IsNotEmpty, IsNumber, IsOb
 import { JSONSchema } from "class-validator-jsonschema";
 import { MEANINGS } from "@/core/formats/input-list/columns";
 import { SESSION_KINDS } from "@/core/model/session-kinds";
+import { ASKED, type Asked } from "@/core/queries/at-work";
 import { SAMPLE_RATES_HZ } from "@/core/units/hertz";
 import { Id, ListOf, OneOf, Optional, Text } from "./fields";
 import { ALL_VERB_CLASSES } from "./verb-classes";
@@ -96,6 +97,11 @@ export class DelayQuery {
   /** Another rate and buffer than the template's, for this answer only. */
   @Optional() @OneOf(SAMPLE_RATES_HZ) rateHz?: number;
   @Optional() @IsInt() @Min(1) @Max(65_536) buffer?: number;
+}
+
+export class LevelsQuery {
+  /** While recording, as mixed, or for a copy to listen to; while recording where nothing is said. */
+  @Optional() @OneOf(ASKED) asked?: Asked;
 }
 
 export class StorageQuery {

@@ -36,7 +36,9 @@ const midi = (device: string, direction: "in" | "out"): MidiPort => ({
   returnPortIds: [],
 });
 
-const microphoneInput = { connector: "xlr", levels: ["microphone", "line"], padDb: 20, gainDb: [0, 62], fullScaleDbu: 20 } as const;
+const microphoneInput = { connector: "xlr", levels: ["microphone", "line"], padDb: 20, gainDb: [0, 62], fullScaleDbu: 20, maxInputDbu: 20 } as const;
+/** What full scale of the gear of the house is in dBu. */
+const HOUSE_DBU = 20;
 
 const brindle16: Blueprint = {
   id: "brindle",
@@ -53,7 +55,17 @@ const brindle16: Blueprint = {
         ...ports({ device, direction: "in", from: 5, to: 6, ...microphoneInput, phantom: { bank: "5-8" } }),
         ...ports({ device, direction: "in", from: 7, to: 8, ...microphoneInput, connector: "combo", levels: ["microphone", "line", "instrument"], phantom: { bank: "5-8" } }),
         ...ports({ device, direction: "in", from: 9, to: 16, connector: "jack", levels: ["line"], fullScaleDbu: 20 }),
-        ...ports({ device, direction: "in", from: 1, to: 2, connector: "none", levels: ["line"], role: "loop-back", names: (n) => `Loop-back ${n % 2 ? "L" : "R"}` }),
+        ...ports({
+          device,
+          direction: "in",
+          from: 1,
+          to: 2,
+          connector: "none",
+          levels: ["line"],
+          role: "loop-back",
+          fullScaleDbu: HOUSE_DBU,
+          names: (n) => `Loop-back ${n % 2 ? "L" : "R"}`,
+        }),
         ...ports({ device, direction: "out", from: 1, to: 12, connector: "jack", levels: ["line"], fullScaleDbu: 20 }),
         ...ports({
           device,
@@ -99,7 +111,18 @@ const brindleEight: Blueprint = {
   says: "Expander: 8 microphone inputs with their own phantom switches, one optical pair.",
   make: (seat) => ({
     devices: deviceOf("expander", "Brindle Eight", seat, { kind: "follows", linkId: null }),
-    ports: ports({ device: seat.id, direction: "in", from: 1, to: 8, connector: "xlr", levels: ["microphone"], phantom: "own", gainDb: [6, 60] }),
+    ports: ports({
+      device: seat.id,
+      direction: "in",
+      from: 1,
+      to: 8,
+      connector: "xlr",
+      levels: ["microphone"],
+      phantom: "own",
+      gainDb: [6, 60],
+      fullScaleDbu: HOUSE_DBU,
+      maxInputDbu: 14,
+    }),
     timing: [timing(seat.id, { adc: 0.3, dac: null })],
   }),
 };
@@ -116,9 +139,31 @@ const thistleFour: Blueprint = {
     return {
       devices: deviceOf("preamp", "Thistle Four", seat, { kind: "none" }),
       ports: [
-        ...ports({ device, direction: "in", from: 1, to: 2, connector: "xlr", levels: ["microphone"], phantom: { bank: "1-2" }, gainDb: [12, 66] }),
-        ...ports({ device, direction: "in", from: 3, to: 4, connector: "xlr", levels: ["microphone"], phantom: { bank: "3-4" }, gainDb: [12, 66] }),
-        ...ports({ device, direction: "out", from: 1, to: 4, connector: "jack", levels: ["line"] }),
+        ...ports({
+          device,
+          direction: "in",
+          from: 1,
+          to: 2,
+          connector: "xlr",
+          levels: ["microphone"],
+          phantom: { bank: "1-2" },
+          gainDb: [12, 66],
+          fullScaleDbu: HOUSE_DBU,
+          maxInputDbu: 12,
+        }),
+        ...ports({
+          device,
+          direction: "in",
+          from: 3,
+          to: 4,
+          connector: "xlr",
+          levels: ["microphone"],
+          phantom: { bank: "3-4" },
+          gainDb: [12, 66],
+          fullScaleDbu: HOUSE_DBU,
+          maxInputDbu: 12,
+        }),
+        ...ports({ device, direction: "out", from: 1, to: 4, connector: "jack", levels: ["line"], fullScaleDbu: HOUSE_DBU }),
       ],
       banks: [bank(device, "1-2", `${short} 1–2`), bank(device, "3-4", `${short} 3–4`)],
     };
@@ -134,8 +179,19 @@ const oxbowPair: Blueprint = {
   make: (seat) => ({
     devices: deviceOf("preamp", "Oxbow Pair", seat, { kind: "none" }),
     ports: [
-      ...ports({ device: seat.id, direction: "in", from: 1, to: 2, connector: "xlr", levels: ["microphone"], phantom: "own", gainDb: [20, 60] }),
-      ...ports({ device: seat.id, direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"] }),
+      ...ports({
+        device: seat.id,
+        direction: "in",
+        from: 1,
+        to: 2,
+        connector: "xlr",
+        levels: ["microphone"],
+        phantom: "own",
+        gainDb: [20, 60],
+        fullScaleDbu: HOUSE_DBU,
+        maxInputDbu: 6,
+      }),
+      ...ports({ device: seat.id, direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"], fullScaleDbu: HOUSE_DBU }),
     ],
   }),
 };
@@ -161,6 +217,7 @@ const duo: Blueprint = {
           phantom: { bank: "1-2" },
           gainDb: [0, 56],
           fullScaleDbu: 14,
+          maxInputDbu: 14,
         }),
         ...ports({ device, direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"], fullScaleDbu: 14 }),
         ...ports({
@@ -190,8 +247,8 @@ const chamber: Blueprint = {
   make: (seat) => ({
     devices: deviceOf("outboard", "Echo chamber", seat, { kind: "none" }),
     ports: [
-      ...ports({ device: seat.id, direction: "in", from: 1, to: 2, connector: "jack", levels: ["line"] }),
-      ...ports({ device: seat.id, direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"] }),
+      ...ports({ device: seat.id, direction: "in", from: 1, to: 2, connector: "jack", levels: ["line"], fullScaleDbu: HOUSE_DBU }),
+      ...ports({ device: seat.id, direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"], fullScaleDbu: HOUSE_DBU }),
     ],
   }),
 };
@@ -205,8 +262,8 @@ const lanternFour: Blueprint = {
   make: (seat) => ({
     devices: deviceOf("headphone-amplifier", "Lantern Four", seat, { kind: "none" }),
     ports: [
-      ...ports({ device: seat.id, direction: "in", from: 1, to: 8, connector: "jack", levels: ["line"] }),
-      ...ports({ device: seat.id, direction: "out", from: 1, to: 8, connector: "jack", levels: ["line"], role: "headphones" }),
+      ...ports({ device: seat.id, direction: "in", from: 1, to: 8, connector: "jack", levels: ["line"], fullScaleDbu: HOUSE_DBU }),
+      ...ports({ device: seat.id, direction: "out", from: 1, to: 8, connector: "jack", levels: ["line"], role: "headphones", fullScaleDbu: HOUSE_DBU }),
     ],
   }),
 };
@@ -227,6 +284,9 @@ export interface BareDevice {
   readonly inputLevels: Port["levels"];
   readonly phantom: "none" | "own" | "bank";
 }
+
+/** Full scale of a device of which nothing is known, in dBu: it can be set afterwards. */
+const USUAL_DBU = 18;
 
 /** A device from scratch: so many like inputs and outputs; everything about them can be set afterwards. */
 export const bareDevice = ({ kind, name, inputs, outputs, inputLevels, phantom }: BareDevice, seat: Seat): Bundle => {

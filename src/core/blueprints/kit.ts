@@ -42,6 +42,7 @@ export interface PortRun {
   readonly padDb?: number;
   readonly gainDb?: readonly [number, number];
   readonly fullScaleDbu?: number;
+  readonly maxInputDbu?: number;
   readonly names?: (number: number) => string;
 }
 
@@ -70,6 +71,7 @@ export const ports = (run: PortRun): Port[] =>
       padDb: run.padDb === undefined ? null : dB(run.padDb),
       gainDb: run.gainDb ? { min: dB(run.gainDb[0]), max: dB(run.gainDb[1]) } : null,
       fullScaleDbu: run.fullScaleDbu === undefined ? null : dB(run.fullScaleDbu),
+      maxInputDbu: run.maxInputDbu === undefined ? null : dB(run.maxInputDbu),
       neighbourId: paired ? idOf(neighbour) : null,
       running: null,
       carriedBy: null,
@@ -114,12 +116,17 @@ export const wires = (from: readonly [device: string, first: number], to: readon
     return { id: `${fromPortId}>${toPortId}` as WireId, fromPortId, toPortId };
   });
 
-export const microphone = (id: string, kind: MicrophoneKind, [name, sensitivityMvPerPa, count]: readonly [string, number | null, number]): Omit<Microphone, "order"> => ({
+export const microphone = (
+  id: string,
+  kind: MicrophoneKind,
+  [name, sensitivityMvPerPa, count, maxSplDb = null]: readonly [string, number | null, number, (number | null)?],
+): Omit<Microphone, "order"> => ({
   id: id as MicrophoneId,
   name,
   kind,
   phantom: phantomAttitude(kind),
   sensitivityMvPerPa,
+  maxSplDb,
   capsules: [],
   count,
 });

@@ -3,12 +3,12 @@ import { hardwareOutputs, rigInputsOf } from "../model/read-rig";
 import { isSum } from "../model/read-template";
 import type { Processor } from "../model/tables/chain-processors";
 import { MAIN_ID } from "../model/tables/channels";
+import { isWorking } from "../queries/at-work";
 import { processorName, processorsOf, sideChainsOf } from "../queries/chains";
 import { needsOf } from "../queries/installed";
 import { sumsOf } from "../queries/outputs";
 import { graphOf, intoOf, sendOf } from "../routing/graph";
 import { channelSamples, contextOf } from "../timing/arrivals";
-import { isWorking } from "../timing/processor-delay";
 import { counted } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
 

@@ -66,7 +66,7 @@ export const beyondFullScale: Check = {
   why: "What goes out above full scale is clipped, whatever is turned down after it.",
   check: ({ doc, rig, studio = USUAL }) => {
     if (!isMixed(doc)) return [];
-    const levels = mixLevels(doc, rig, studio);
+    const levels = mixLevels(doc, { rig, studio });
     const lower = (db: number | null, byDb: number) => dB(Math.max(-120, Math.round(((db ?? 0) - byDb) * 100) / 100));
     const channels = entriesOf<Channel>(doc.channels).flatMap((channel): readonly Finding[] => {
       if (!(isSum(channel) || channel.output.kind === "hardware") || !inUse(channel)) return [];
@@ -95,7 +95,7 @@ export const beyondFullScale: Check = {
       const sides = levels.cues.get(cue.id);
       const peak = sides ? worstPeakDb(sides) : null;
       if (peak === null || !downBy(peak)) return [];
-      const [most] = contributorsToCue(doc, levels, cue.id);
+      const [most] = contributorsToCue(levels, cue.id);
       return [
         finding("beyond-full-scale", {
           severity: "hint",

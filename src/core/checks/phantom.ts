@@ -13,6 +13,7 @@ const KIND_WORDS: Record<MicrophoneKind, string> = {
   "ribbon-passive": "a passive ribbon",
   "ribbon-active": "an active ribbon",
   condenser: "a condenser",
+  "condenser-supplied": "a condenser with its own supply",
   "di-passive": "a passive DI box",
   "di-active": "an active DI box",
   "line-source": "a line source",

@@ -55,7 +55,7 @@ const wear = <D extends { readonly id: string }>({ engine, start, broken, faults
         doc = freeze(applied.doc);
       }
     }),
-    { numRuns: 120, seed: 20261126 },
+    { numRuns: 160, seed: 20261126 },
   );
   return done;
 };

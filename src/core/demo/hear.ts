@@ -93,7 +93,7 @@ export const withHeadroom =
     let now = doc;
     for (const id of orderOf(graphOf(doc)).ids) {
       const channel = now.channels[id];
-      const sides = mixLevels(now, rig, demoStudio).channels.get(id)?.after;
+      const sides = mixLevels(now, { rig: rig, studio: demoStudio }).channels.get(id)?.after;
       const by = sides && channel && ["bus", "return", "main"].includes(channel.kind) ? downBy(worstPeakDb(sides)) : 0;
       if (!by || !channel) continue;
       const trim: Edit = { kind: "channels.set", channelIds: [id], set: { trimDb: dB(channel.trimDb - by) } };

@@ -5,11 +5,11 @@ import { newStudio, type Studio } from "../model/studio";
 import { withChains } from "./chains";
 
 const ROOMS = [
-  ["wheelhouse", "Wheelhouse", "large live room"],
-  ["loft", "Loft", "small room"],
-  ["booth", "Booth", "dry"],
-  ["stair", "Stair", "echo chamber"],
-  ["office", "Office", "control room"],
+  ["wheelhouse", "Wheelhouse", "large live room", 198.4, 0.6],
+  ["loft", "Loft", "small room", 45, 0.4],
+  ["booth", "Booth", "dry", 12, 0.15],
+  ["stair", "Stair", "echo chamber", 90, 2.4],
+  ["office", "Office", "control room", 50, 0.3],
 ] as const;
 
 const PEOPLE: readonly (readonly [string, string, string, PerformerKind])[] = [
@@ -35,6 +35,6 @@ const inRow = <T, E extends { readonly id: string }>(rows: readonly T[], entry: 
 /** Mossgate Mill: its rooms and the people of the evenings there. */
 export const demoStudio: Studio = withChains({
   ...newStudio("Mossgate Mill"),
-  rooms: Object.fromEntries(inRow(ROOMS, ([id, name, note]) => ({ id: id as RoomId, name, note }))),
+  rooms: Object.fromEntries(inRow(ROOMS, ([id, name, note, volumeM3, decayS]) => ({ id: id as RoomId, name, note, volumeM3, decayS }))),
   people: Object.fromEntries(inRow(PEOPLE, ([id, name, does, performs]) => ({ id: id as PersonId, name, does, performs, note: "" }))),
 });

@@ -1,14 +1,16 @@
 import { gainPlans } from "../levels/gain-plan";
 import { type Contribution, contributorsTo, contributorsToCue, mixLevels } from "../levels/mix-levels";
-import { type Sides, sideDb, worstPeakDb } from "../levels/sides";
+import { likelyPeakDb, type Sides, sideDb, worstPeakDb } from "../levels/sides";
 import { passStorage, storageOf } from "../levels/storage";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
 import { entriesOf } from "../model/table";
 import type { Channel } from "../model/tables/channels";
 import type { Template } from "../model/template";
+import type { Asked } from "../queries/at-work";
 import { processorName } from "../queries/chains";
 import { cuesOf, passesOf } from "../queries/cues";
+import { layoutOf } from "../queries/layouts";
 import { contextOf } from "../timing/arrivals";
 import { metresIn, notchesHz, swingDb } from "../timing/heard-twice";
 import { heardTwice, hearingOf } from "../timing/hearing";
@@ -40,6 +42,8 @@ const asked = (doc: Template, { rateHz, buffer }: DelayAsked): Template => {
 const places = (value: number, digits = 4): number => Math.round(value * 10 ** digits) / 10 ** digits;
 const orNull = (value: number | null, digits = 2): number | null => (value === null ? null : places(value, digits));
 
+const earDb = (amplitude: number): number | null => (amplitude < 1e-9 ? null : places(20 * Math.log10(amplitude), 2));
+
 /** Every way of everybody's own sound, by person and part, and who hears themself twice; at the rate and buffer of the template or at those asked for. */
 export const delayAnswer = ({ doc, rig, studio }: Seen, ask: DelayAsked) => {
   const now = asked(doc, ask);
@@ -47,7 +51,7 @@ export const delayAnswer = ({ doc, rig, studio }: Seen, ask: DelayAsked) => {
   return {
     rateHz: now.format.sampleRateHz,
     bufferSamples: now.buffers.recordingSamples,
-    paths: hearing.paths.map(({ cueId, person, trackId, direct, wet, channelIds, parts, ms, chainSamples, processorIds, targetMs, state, levelDb, aheadSamples }) => ({
+    paths: hearing.paths.map(({ cueId, person, trackId, direct, wet, channelIds, parts, ms, chainSamples, processorIds, targetMs, state, levelDb, ears, aheadSamples }) => ({
       cue: { id: cueId, name: now.cues[cueId]?.name ?? "" },
       person,
       track: { id: trackId, name: now.channels[trackId]?.name ?? "" },
@@ -62,16 +66,23 @@ export const delayAnswer = ({ doc, rig, studio }: Seen, ask: DelayAsked) => {
       targetMs,
       state,
       levelDb: places(levelDb, 2),
+      leftDb: earDb(ears.left),
+      rightDb: earDb(ears.right),
       aheadSamples,
     })),
-    heardTwice: heardTwice(hearing).map(({ first, second, lagMs, opposite }) => ({
+    heardTwice: heardTwice(hearing).map(({ first, second, lagMs, opposite, ear, firstDb, secondDb, depthDb }) => ({
       cueId: first.cueId,
       person: first.person,
       lineId: first.lineId,
       lagMs: places(lagMs),
       opposite,
+      ear,
+      through: [first.channelIds, second.channelIds],
+      firstDb: places(firstDb, 2),
+      secondDb: places(secondDb, 2),
+      depthDb: places(depthDb, 2),
       ...notchesHz({ lagMs, opposite }),
-      ...swingDb({ firstDb: first.levelDb, secondDb: second.levelDb }),
+      ...swingDb({ firstDb, secondDb }),
     })),
     notFollowed: hearing.cut,
   };
@@ -81,15 +92,23 @@ export const delayAnswer = ({ doc, rig, studio }: Seen, ask: DelayAsked) => {
 export const lowLatencyAnswer = ({ doc, rig, studio }: Seen) => {
   const { off, ...advice } = lowLatency(doc, rig, studio);
   const context = contextOf(doc, rig);
-  const { costs, loads, recording, mixing } = bufferAdvice(doc, rig);
+  const { costs, loads, recording, latestMs, missingMs, mixing } = bufferAdvice(doc, rig, studio);
   return {
     ...advice,
     off: off.flatMap((id) => {
       const processor = doc.processors[id];
       return processor ? [{ id, name: processorName(processor), channelId: processor.channelId, delaySamples: processorDelay(processor, context) }] : [];
     }),
-    table: rateBufferTable(doc, rig, studio).map((cell) => ({ ...cell, latestMs: places(cell.latestMs), load: places(cell.load) })),
-    load: { ...costs, ceilingPercent: doc.buffers.ceilingPercent, byBuffer: loads.map(({ bufferSamples, load }) => ({ bufferSamples, load: places(load) })), recording, mixing },
+    table: rateBufferTable(doc, rig, studio).map((cell) => ({ ...cell, roundTripMs: places(cell.roundTripMs), latestMs: orNull(cell.latestMs, 4), load: places(cell.load) })),
+    load: {
+      ...costs,
+      ceilingPercent: doc.buffers.ceilingPercent,
+      byBuffer: loads.map(({ bufferSamples, load }) => ({ bufferSamples, load: places(load) })),
+      recording,
+      latestMs: orNull(latestMs, 4),
+      missingMs: places(missingMs),
+      mixing,
+    },
   };
 };
 
@@ -98,19 +117,25 @@ const told = ({ left, right }: Sides) => {
     const { alikeDb, unlikeDb, peakDb } = sideDb(of);
     return { alikeDb: orNull(alikeDb), unlikeDb: orNull(unlikeDb), peakDb: orNull(peakDb) };
   };
-  return { left: side(left), right: side(right), worstPeakDb: orNull(worstPeakDb({ left, right, mono: false })) };
+  return { left: side(left), right: side(right), worstPeakDb: orNull(worstPeakDb({ left, right })), likelyPeakDb: orNull(likelyPeakDb({ left, right })) };
 };
 
 /** So many of what contributes are told. */
 const MOST = 5;
 const greatest = (contributions: readonly Contribution[]) => contributions.slice(0, MOST).map(({ sourceId, by, sides }) => ({ sourceId, by, ...told(sides) }));
 
+/** For what levels are asked: while recording where nothing is said. */
+export interface LevelsAsked {
+  readonly asked?: Asked;
+}
+
 /** The gain plan of every line, and how loud every sum and every cue is in both bounds, with what contributes most. */
-export const levelsAnswer = ({ doc, rig, studio }: Seen) => {
-  const levels = mixLevels(doc, rig, studio);
+export const levelsAnswer = ({ doc, rig, studio }: Seen, ask: LevelsAsked = {}) => {
+  const levels = mixLevels(doc, { rig, studio, asked: ask.asked ?? "recording" });
   const plans = gainPlans(doc, rig, studio);
   return {
     targetDb: doc.levels.targetDb,
+    asked: levels.asked,
     lines: [...plans].map(([lineId, { typed: _typed, ...plan }]) => ({
       lineId,
       ...plan,
@@ -119,14 +144,28 @@ export const levelsAnswer = ({ doc, rig, studio }: Seen) => {
       peakDb: places(plan.peakDb, 2),
       splDb: orNull(plan.splDb),
     })),
-    channels: entriesOf<Channel>(doc.channels).flatMap(({ id, kind, name }) => {
+    channels: entriesOf<Channel>(doc.channels).flatMap((channel) => {
+      const { id, kind, name } = channel;
       const at = levels.channels.get(id);
+      const layout = layoutOf(doc, channel);
       const sums = kind === "bus" || kind === "return" || kind === "main";
-      return at ? [{ id, kind, name, into: told(at.into), out: told(at.after), ...(sums ? { greatest: greatest(contributorsTo(doc, levels, id)) } : {}) }] : [];
+      return at
+        ? [
+            {
+              id,
+              kind,
+              name,
+              countsAs: layout === "5.1" ? "stereo" : layout,
+              into: told(at.into),
+              out: told(at.after),
+              ...(sums ? { greatest: greatest(contributorsTo(doc, levels, id)) } : {}),
+            },
+          ]
+        : [];
     }),
     cues: cuesOf(doc).flatMap(({ id, name }) => {
       const sides = levels.cues.get(id);
-      return sides ? [{ id, name, out: told(sides), greatest: greatest(contributorsToCue(doc, levels, id)) }] : [];
+      return sides ? [{ id, name, out: told(sides), greatest: greatest(contributorsToCue(levels, id)) }] : [];
     }),
   };
 };

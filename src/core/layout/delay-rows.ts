@@ -96,7 +96,7 @@ const [FROM_HZ, TO_HZ] = [20, 20_000];
 
 /** What a doubled way sounds like: a response from 20 Hz to 20 kHz, with its notches. */
 export const combOf = (twice: HeardTwice, points = 480): Comb => {
-  const doubled: Doubled = { lagMs: twice.lagMs, firstDb: twice.first.levelDb, secondDb: twice.second.levelDb, opposite: twice.opposite };
+  const doubled: Doubled = { lagMs: twice.lagMs, firstDb: twice.firstDb, secondDb: twice.secondDb, opposite: twice.opposite };
   // Where both are equally loud a notch is as deep as one looks: it is drawn down to 40 dB below the louder.
   const floor = Math.max(doubled.firstDb, doubled.secondDb) - 40;
   const curve = Array.from({ length: points }, (_, at) => {

@@ -1,10 +1,8 @@
-import { type Contribution, contributorsTo, contributorsToCue, mixLevels } from "../levels/mix-levels";
-import { type Sides, sideDb } from "../levels/sides";
+import { type Contribution, contributorsTo, contributorsToCue, type MixLevels } from "../levels/mix-levels";
+import { likelyPeakDb, louderSide, type Sides, worstPeakDb } from "../levels/sides";
 import type { Colour } from "../model/colours";
 import type { ChannelId, CueId } from "../model/ids";
 import { isParked } from "../model/read-template";
-import type { Rig } from "../model/rig";
-import type { Studio } from "../model/studio";
 import { entriesOf } from "../model/table";
 import type { Channel } from "../model/tables/channels";
 import type { Template } from "../model/template";
@@ -28,21 +26,20 @@ export interface HeadroomRow {
   readonly sides: Sides;
 }
 
-const louder = (a: number | null, b: number | null): number | null => (a === null ? b : b === null ? a : Math.max(a, b));
-
 const rowOf = (sides: Sides): Pick<HeadroomRow, "alikeDb" | "unlikeDb" | "worstPeakDb" | "likelyPeakDb" | "headroomDb" | "sides"> => {
-  const [left, right] = [sideDb(sides.left), sideDb(sides.right)];
-  const alikeDb = louder(left.alikeDb, right.alikeDb);
-  const unlikeDb = louder(left.unlikeDb, right.unlikeDb);
-  const worstPeakDb = louder(left.peakDb, right.peakDb);
-  // Peaks of what is not alike stand as far above its level as those of what is.
-  const likelyPeakDb = worstPeakDb === null || alikeDb === null || unlikeDb === null ? null : worstPeakDb - alikeDb + unlikeDb;
-  return { alikeDb, unlikeDb, worstPeakDb, likelyPeakDb, headroomDb: worstPeakDb === null ? null : -worstPeakDb, sides };
+  const worst = worstPeakDb(sides);
+  return {
+    alikeDb: louderSide(sides, ({ alikeDb }) => alikeDb),
+    unlikeDb: louderSide(sides, ({ unlikeDb }) => unlikeDb),
+    worstPeakDb: worst,
+    likelyPeakDb: likelyPeakDb(sides),
+    headroomDb: worst === null ? null : -worst,
+    sides,
+  };
 };
 
 /** Every sum that something goes into, after trim, chain and fader, and every cue: main first, then buses and returns by name, then cues. */
-export const headroomRows = (doc: Template, rig: Rig, studio: Studio): readonly HeadroomRow[] => {
-  const levels = mixLevels(doc, rig, studio);
+export const headroomRows = (doc: Template, { levels }: { readonly levels: MixLevels }): readonly HeadroomRow[] => {
   const graph = graphOf(doc);
   const rank = ({ kind }: Channel): number => ["main", "bus", "return"].indexOf(kind);
   const sums = entriesOf<Channel>(doc.channels)
@@ -68,17 +65,12 @@ export interface Contributor {
 }
 
 /** What contributes most to a row, the loudest first, by the louder side. */
-export const contributorsOf = (
-  doc: Template,
-  { rig, studio, row }: { readonly rig: Rig; readonly studio: Studio; readonly row: HeadroomRow },
-  most = 8,
-): readonly Contributor[] => {
-  const levels = mixLevels(doc, rig, studio);
-  const all = row.what.kind === "cue" ? contributorsToCue(doc, levels, row.what.id) : contributorsTo(doc, levels, row.what.id);
+export const contributorsOf = (doc: Template, { levels, row }: { readonly levels: MixLevels; readonly row: HeadroomRow }, most = 8): readonly Contributor[] => {
+  const all = row.what.kind === "cue" ? contributorsToCue(levels, row.what.id) : contributorsTo(doc, levels, row.what.id);
   return all.slice(0, most).map(({ sourceId, by, sides }) => ({
     sourceId,
     by,
     name: doc.channels[sourceId]?.name || "a channel without a name",
-    db: louder(sideDb(sides.left).alikeDb, sideDb(sides.right).alikeDb) ?? -120,
+    db: louderSide(sides, ({ alikeDb }) => alikeDb) ?? -120,
   }));
 };

@@ -137,7 +137,7 @@ describe("the threads of the delay", () => {
 
 describe("levels as they are shown", () => {
   it("stand in rows: main first, then buses and returns by name, then cues, with what contributes most", () => {
-    const headroom = headroomRows(nine, wholeMill, demoStudio);
+    const headroom = headroomRows(nine, { levels: mixLevels(nine, { rig: wholeMill, studio: demoStudio, asked: "mixing" }) });
     expect(headroom.map(({ name }) => name)).toEqual([
       "Main",
       "Bass blend",
@@ -159,11 +159,11 @@ describe("levels as they are shown", () => {
       expect(row.likelyPeakDb ?? 0).toBeLessThanOrEqual((row.worstPeakDb ?? 0) + 1e-9);
     }
     const ilse = headroom.find(({ name }) => name === "Ilse, cue") ?? expect.unreachable();
-    expect(contributorsOf(nine, { rig: wholeMill, studio: demoStudio, row: ilse })[0]?.name).toBe("Lead voice");
+    expect(contributorsOf(nine, { levels: mixLevels(nine, { rig: wholeMill, studio: demoStudio, asked: "mixing" }), row: ilse })[0]?.name).toBe("Lead voice");
   });
 
   it("are told in words and at the nodes of the picture", () => {
-    const levels = mixLevels(nine, wholeMill, demoStudio);
+    const levels = mixLevels(nine, { rig: wholeMill, studio: demoStudio, asked: "mixing" });
     const main = levels.channels.get("main" as never) ?? expect.unreachable();
     expect(levelInWords(main)).toMatch(/^−[\d.]+ dBFS if all is alike, −[\d.]+ dBFS if not; peaks at worst −0\.\d dBFS$/);
     const flow = layoutFlow(nine, wholeMill, { width: 1000, height: 660, folded: new Set<FolderId>(), within: null, outputs: true, sends: true, parked: false });

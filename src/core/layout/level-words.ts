@@ -1,19 +1,13 @@
 import type { GainPlan } from "../levels/gain-plan";
 import type { ChannelLevels } from "../levels/mix-levels";
-import { type Sides, sideDb, worstPeakDb } from "../levels/sides";
+import { louderSide, worstPeakDb } from "../levels/sides";
 import { dB, formatDb, formatGain } from "../units/decibels";
 
 const one = (db: number): string => formatDb(dB(Math.round(db * 10) / 10));
-const louder = (a: number | null, b: number | null): number | null => (a === null ? b : b === null ? a : Math.max(a, b));
-
-const boundsOf = ({ left, right }: Sides): readonly [alike: number | null, unlike: number | null] => [
-  louder(sideDb(left).alikeDb, sideDb(right).alikeDb),
-  louder(sideDb(left).unlikeDb, sideDb(right).unlikeDb),
-];
 
 /** How loud a channel goes out, and how far that is from full scale, in words. @example "−16 dBFS if all is alike, −21.6 dBFS if not; peaks at worst −5 dBFS" */
 export const levelInWords = ({ after }: ChannelLevels): string => {
-  const [alike, unlike] = boundsOf(after);
+  const [alike, unlike] = [louderSide(after, ({ alikeDb }) => alikeDb), louderSide(after, ({ unlikeDb }) => unlikeDb)];
   const peak = worstPeakDb(after);
   if (alike === null || unlike === null || peak === null) return "silent";
   const level = alike - unlike < 0.05 ? `${one(alike)}FS` : `${one(alike)}FS if all is alike, ${one(unlike)}FS if not`;

@@ -1,20 +1,22 @@
-import { FAMILY_LEVELS } from "../model/families";
+import { type Family, plain } from "../model/families";
 import { perDocument, perTwo } from "../model/per-document";
 import { type RigInput, rigInputOf } from "../model/read-rig";
 import { linesOf, microphoneFacts, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
+import { familyLevels, type SourceLevels } from "../model/source-levels";
 import type { Studio } from "../model/studio";
+import { entriesOf } from "../model/table";
+import type { Track } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
+import type { Port } from "../model/tables/ports";
 import type { Template } from "../model/template";
 import { familyOfTrack } from "../queries/performing";
-import { distanceDb, gainToSet, microphoneDbu, peakDb } from "./microphone";
+import { criticalDistanceM, distanceDb, gainToSet, heardFromM, microphoneDbu, peakDb } from "./microphone";
 
 /** What comes by cable gives about this, in dBu, where nobody says anything else. */
 const BY_CABLE_DBU = { "di-passive": -32, "di-active": -16, "line-source": 4 } as const;
 /** Sensitivity where a microphone is only named, in mV/Pa. */
-const USUAL_MV_PER_PA = { "moving-coil": 1.8, "ribbon-passive": 1.6, "ribbon-active": 9, condenser: 14 } as const;
-const UNKNOWN = { loudnessDb: 85, distanceM: 0.5, crestDb: 14 };
-
+const USUAL_MV_PER_PA = { "moving-coil": 1.8, "ribbon-passive": 1.6, "ribbon-active": 9, condenser: 14, "condenser-supplied": 16 } as const;
 export interface GainPlan {
   /** dB SPL a metre away, or dBu of what comes by cable; and whether somebody said so. */
   readonly loudnessDb: number;
@@ -24,6 +26,12 @@ export interface GainPlan {
   readonly typed: boolean;
   /** dB SPL at the microphone; null of what comes by cable. */
   readonly splDb: number | null;
+  /** The loudest that the microphone takes, and the strongest level that the preamp does with its pad as it is; null where nobody has said. */
+  readonly maxSplDb: number | null;
+  readonly maxInputDbu: number | null;
+  /** Where peaks of the source stand at the microphone and at the socket. */
+  readonly splPeakDb: number | null;
+  readonly sourcePeakDbu: number;
   readonly sourceDbu: number;
   /** dBFS at 0 dBu in: null where the input says nothing of full scale. */
   readonly fullScaleDbu: number | null;
@@ -37,37 +45,40 @@ export interface GainPlan {
   /** What comes of it, dBFS RMS and peak. */
   readonly levelDb: number;
   readonly peakDb: number;
-  /** Within the range, or what would help: the pad, or another preamp. */
-  readonly fit: "fits" | "pad" | "too-hot" | "too-weak" | "unknown";
+  /** Within the range, or what would help: the pad, or another preamp; of an input without a gain control whether it clips. */
+  readonly fit: "fits" | "pad" | "too-hot" | "too-weak" | "clips" | "unknown";
 }
 
-const padOf = (rig: Rig, input: RigInput | null): number => {
-  if (!input) return 0;
+/** The socket that a line is plugged into: that of an outside preamp, else the input itself. */
+const socketOf = (rig: Rig, input: RigInput | null): Port | null => {
+  if (!input) return null;
   const preamp = input.fedBy
     ? Object.values(rig.ports).find((port) => port.deviceId === input.fedBy?.device.id && port.direction === "in" && port.number === input.fedBy.port.number)
     : null;
-  return (preamp ?? input.port).padDb ?? 0;
+  return preamp ?? input.port;
 };
 
 interface Source {
   readonly line: Line;
-  readonly family: { readonly loudnessDb: number; readonly distanceM: number; readonly crestDb: number };
+  readonly family: SourceLevels;
+  /** How far direct sound carries where it is played, in metres; null where nobody has said how large the room is. */
+  readonly farthestM?: number | null;
 }
 
 /** What stands at the socket, in dBu. */
-const sourceOf = (rig: Rig, { line, family }: Source): Pick<GainPlan, "loudnessDb" | "byCable" | "distanceM" | "splDb" | "sourceDbu"> => {
+const sourceOf = (rig: Rig, { line, family, farthestM = null }: Source): Pick<GainPlan, "loudnessDb" | "byCable" | "distanceM" | "splDb" | "maxSplDb" | "sourceDbu"> => {
   const kind = microphoneFacts(rig, line.microphone)?.kind ?? null;
   const cable = kind !== null && kind in BY_CABLE_DBU ? BY_CABLE_DBU[kind as keyof typeof BY_CABLE_DBU] : null;
   const distanceM = line.distanceM ?? family.distanceM;
   if (cable !== null) {
     const dbu = line.loudnessDb ?? cable;
-    return { loudnessDb: dbu, byCable: true, distanceM, splDb: null, sourceDbu: dbu };
+    return { loudnessDb: dbu, byCable: true, distanceM, splDb: null, maxSplDb: null, sourceDbu: dbu };
   }
   const loudnessDb = line.loudnessDb ?? family.loudnessDb;
-  const splDb = loudnessDb + distanceDb(distanceM);
-  const shelf = line.microphone?.kind === "shelf" ? (rig.microphones[line.microphone.microphoneId]?.sensitivityMvPerPa ?? null) : null;
-  const sensitivity = shelf ?? (kind && kind in USUAL_MV_PER_PA ? USUAL_MV_PER_PA[kind as keyof typeof USUAL_MV_PER_PA] : USUAL_MV_PER_PA.condenser);
-  return { loudnessDb, byCable: false, distanceM, splDb, sourceDbu: microphoneDbu(sensitivity, splDb) };
+  const splDb = loudnessDb + distanceDb(heardFromM(distanceM, { nearestM: family.nearestM, farthestM }));
+  const item = line.microphone?.kind === "shelf" ? rig.microphones[line.microphone.microphoneId] : undefined;
+  const sensitivity = item?.sensitivityMvPerPa ?? (kind && kind in USUAL_MV_PER_PA ? USUAL_MV_PER_PA[kind as keyof typeof USUAL_MV_PER_PA] : USUAL_MV_PER_PA.condenser);
+  return { loudnessDb, byCable: false, distanceM, splDb, maxSplDb: item?.maxSplDb ?? null, sourceDbu: microphoneDbu(sensitivity, splDb) };
 };
 
 const fitOf = ({
@@ -75,14 +86,17 @@ const fitOf = ({
   range,
   pad,
   padDb,
+  clips,
 }: {
   readonly wantedDb: number | null;
   readonly range: GainPlan["range"];
   readonly pad: boolean;
   readonly padDb: number;
+  /** Whether peaks pass full scale with no gain at all. */
+  readonly clips: boolean;
 }): GainPlan["fit"] => {
   if (wantedDb === null) return "unknown";
-  if (!range) return "fits";
+  if (!range) return clips ? (!pad && padDb > 0 ? "pad" : "clips") : "fits";
   if (wantedDb > range.max + 0.005) return pad ? "pad" : "too-weak";
   if (wantedDb >= range.min - 0.005) return "fits";
   return !pad && padDb > 0 && wantedDb + padDb >= range.min ? "pad" : "too-hot";
@@ -92,23 +106,26 @@ const round = (value: number): number => Math.round(value * 100) / 100;
 
 /**
  * The gain that a line needs and what comes of it. Source level by kind and distance: dB SPL a metre away, with `−20·log10 r` to the microphone, its sensitivity
- * to dBu; of what comes by cable its dBu. Gain: target + dBu at full scale − source, less where the peak (level + crest − 3.01) would stand too high. Where no gain is planned the wanted one is taken, as
- * far as the preamp reaches.
- * @example 2.0 mV/Pa at 114 dB SPL, +18 dBu at full scale, target −18 dBFS: +31.76 dB
+ * to dBu; of what comes by cable its dBu. Gain: target + dBu at full scale − source, less where the peak (level + crest − 3.01) would stand too high. Where no gain
+ * is planned the wanted one is taken, as far as the preamp reaches; an input without a gain control has a gain of 0 dB.
+ * @example 2.0 mV/Pa at 114 dB SPL, +18 dBu at full scale, target −18 dBFS: +31.76 dB; +12 dBu into a line input of +20 dBu: −8 dBFS, peaks at +2.99
  */
-export const gainPlanOf = (doc: Pick<Template, "levels">, rig: Rig, { line, family }: Source): GainPlan => {
+export const gainPlanOf = (doc: Pick<Template, "levels">, rig: Rig, of: Source): GainPlan => {
+  const { line, family } = of;
   const input = rigInputOf(rig, line.portId);
   const crestDb = line.crestDb ?? family.crestDb;
-  const source = sourceOf(rig, { line, family });
+  const source = sourceOf(rig, of);
   const fullScaleDbu = input?.port.fullScaleDbu ?? null;
-  const padDb = padOf(rig, input);
+  const socket = socketOf(rig, input);
+  const padDb = socket?.padDb ?? 0;
   const padded = line.pad ? padDb : 0;
   // Peaks stay under what they may, however far below the target that brings the rest.
   const targetDb = Math.min(doc.levels.targetDb, doc.levels.peakDb - peakDb(0, crestDb));
   const wantedDb = fullScaleDbu === null ? null : gainToSet({ targetDb, fullScaleDbu, sourceDbu: source.sourceDbu - padded });
   const range = input?.gainDb ?? null;
-  const reached = wantedDb === null ? null : range ? Math.min(range.max, Math.max(range.min, wantedDb)) : wantedDb;
-  const gainDb = line.gainDb ?? reached;
+  const reached = wantedDb === null ? null : range ? Math.min(range.max, Math.max(range.min, wantedDb)) : 0;
+  // Whatever is planned, an input that has no gain control adds none.
+  const gainDb = input && !range && wantedDb !== null ? 0 : (line.gainDb ?? reached);
   const levelDb = gainDb === null || wantedDb === null ? targetDb : targetDb + gainDb - wantedDb;
   return {
     ...source,
@@ -118,29 +135,59 @@ export const gainPlanOf = (doc: Pick<Template, "levels">, rig: Rig, { line, fami
     wantedDb: wantedDb === null ? null : round(wantedDb),
     range,
     padDb,
+    maxInputDbu: socket?.maxInputDbu == null ? null : socket.maxInputDbu + padded,
+    splPeakDb: source.splDb === null ? null : peakDb(source.splDb, crestDb),
+    sourcePeakDbu: peakDb(source.sourceDbu, crestDb),
     gainDb: gainDb === null ? null : round(gainDb),
     levelDb,
     peakDb: peakDb(levelDb, crestDb),
-    fit: fitOf({ wantedDb, range, pad: line.pad, padDb }),
+    fit: fitOf({ wantedDb, range, pad: line.pad, padDb, clips: peakDb(levelDb, crestDb) > 0.005 }),
   };
 };
 
 type Planned = Pick<Template, "lines" | "channels" | "levels">;
 
-const familyLevels = (doc: Planned, studio: Studio, line: Line): Source["family"] => {
+const named = (line: Line, track: Track | undefined): readonly string[] => [track?.name ?? "", line.source].filter(Boolean);
+
+/** Families of lines, by their tracks. */
+const familyOf = (doc: Planned, line: Line): Family | null => {
   const [track] = tracksByLine(doc).get(line.id) ?? [];
-  const family = track ? familyOfTrack(doc, track) : null;
-  return family ? (studio.families[family] ?? FAMILY_LEVELS[family]) : UNKNOWN;
+  return track ? familyOfTrack(doc, track) : null;
 };
 
-const plans = perTwo((rig: Rig, studio: Studio) =>
+const sameRoom = (a: string, b: string): boolean => !a.trim() || !b.trim() || plain(a) === plain(b);
+
+const kept = perTwo((rig: Rig, studio: Studio) =>
   perTwo((lines: Template["lines"], channels: Template["channels"]) =>
     perDocument((levels: Template["levels"]): ReadonlyMap<string, GainPlan> => {
       const doc = { lines, channels, levels };
-      return new Map(linesOf(doc).map((line) => [line.id, gainPlanOf(doc, rig, { line, family: familyLevels(doc, studio, line) })]));
+      const rooms = new Map(
+        entriesOf(studio.rooms).flatMap(({ name, volumeM3, decayS }) => (volumeM3 && decayS ? [[plain(name), criticalDistanceM(volumeM3, decayS)] as const] : [])),
+      );
+      const all = linesOf(doc).map((line) => {
+        const family = familyOf(doc, line);
+        const [track] = tracksByLine(doc).get(line.id) ?? [];
+        return { line, family, levels: familyLevels(family, { names: named(line, track), styles: studio.families }), farthestM: rooms.get(plain(line.room)) ?? null };
+      });
+      const byCable = (line: Line): boolean => (microphoneFacts(rig, line.microphone)?.kind ?? "") in BY_CABLE_DBU;
+      /** What a room hears is as loud as the loudest that plays there. */
+      const loudest = new Map<string, number>();
+      for (const { line, family, levels: own } of all) {
+        if (family === "rooms" || byCable(line)) continue;
+        const room = plain(line.room);
+        loudest.set(room, Math.max(loudest.get(room) ?? -Infinity, line.loudnessDb ?? own.loudnessDb));
+      }
+      const inRoom = (room: string): number => Math.max(...[...loudest].flatMap(([other, db]) => (sameRoom(room, other) ? [db] : [])), -Infinity);
+      return new Map(
+        all.map(({ line, family, levels: own, farthestM }) => {
+          const band = family === "rooms" ? inRoom(line.room) : -Infinity;
+          const source = Number.isFinite(band) ? { ...own, loudnessDb: Math.max(own.loudnessDb, band) } : own;
+          return [line.id, gainPlanOf(doc, rig, { line, family: source, farthestM })];
+        }),
+      );
     }),
   ),
 );
 
 /** The gain plans of all lines by their ids. Linear in lines, and kept for as long as neither lines, channels nor what is aimed at change. */
-export const gainPlans = (doc: Planned, rig: Rig, studio: Studio): ReadonlyMap<string, GainPlan> => plans(rig, studio)(doc.lines, doc.channels)(doc.levels);
+export const gainPlans = (doc: Planned, rig: Rig, studio: Studio): ReadonlyMap<string, GainPlan> => kept(rig, studio)(doc.lines, doc.channels)(doc.levels);

@@ -16,6 +16,6 @@ export const downBy = (peakDb: number | null): number => (peakDb === null || pea
 
 /** By how many dB a cue must be turned down so that all of it at once and alike stays within full scale. */
 export const cueDownBy = (doc: Template, { rig, studio, cueId }: { readonly rig: Rig; readonly studio: Studio; readonly cueId: string }): number => {
-  const sides = mixLevels(doc, rig, studio).cues.get(cueId as never);
+  const sides = mixLevels(doc, { rig, studio }).cues.get(cueId as never);
   return sides ? downBy(worstPeakDb(sides)) : 0;
 };

@@ -15,7 +15,7 @@ import { gainPlans } from "./gain-plan";
 import { distanceDb, gainToSet, microphoneDbu, peakDb } from "./microphone";
 import { contributorsTo, contributorsToCue, mixLevels } from "./mix-levels";
 import { type Side, type Sides, sideDb, worstPeakDb } from "./sides";
-import { bytesPerSecond, longestTakeS, storageOf } from "./storage";
+import { bytesPerSecond, fileEndsAfterS, storageOf } from "./storage";
 import { sumAlike, sumUnlike } from "./sums";
 
 const id = (name: string) => name as ChannelId;
@@ -23,7 +23,7 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   const made = applyAll(doc, edits);
   return made.ok ? made.doc : expect.unreachable(made.refusal.message);
 };
-const levels = (doc: Template) => mixLevels(doc, wheelhouseCart, demoStudio);
+const levels = (doc: Template) => mixLevels(doc, { rig: wheelhouseCart, studio: demoStudio });
 
 describe("the gain to set (math.md)", () => {
   it.each([
@@ -75,7 +75,7 @@ describe("sums (math.md)", () => {
 const figures = ({ left, right }: Sides): readonly string[] => {
   const of = (side: Side) => [sideDb(side).alikeDb?.toFixed(2) ?? "", sideDb(side).unlikeDb?.toFixed(2) ?? ""];
   const [[alikeL, unlikeL], [alikeR, unlikeR]] = [of(left), of(right)] as [string[], string[]];
-  return [`${alikeL} / ${alikeR}`, `${unlikeL} / ${unlikeR}`, worstPeakDb({ left, right, mono: false })?.toFixed(2) ?? ""];
+  return [`${alikeL} / ${alikeR}`, `${unlikeL} / ${unlikeR}`, worstPeakDb({ left, right })?.toFixed(2) ?? ""];
 };
 
 describe("the whole worked template (math.md)", () => {
@@ -117,7 +117,7 @@ describe("what a cue comes to", () => {
 
   it("leaves out what is off, and names what contributes most", () => {
     const doc = heard(put("track-1", { on: false }), put("track-2"), put("plate"));
-    expect(contributorsToCue(doc, levels(doc), cue).map(({ sourceId }) => sourceId)).toEqual(["track-2", "plate"]);
+    expect(contributorsToCue(levels(doc), cue).map(({ sourceId }) => sourceId)).toEqual(["track-2", "plate"]);
   });
 
   it("is silent where the cue stands at −∞", () => {
@@ -174,8 +174,8 @@ describe("the disk (math.md)", () => {
   });
 
   it("ends a plain file after 2 h 4 min in stereo at 96 kHz and 24 bit, after 8 h 17 min in mono at 48", () => {
-    expect(Math.floor(longestTakeS(2, { sampleRateHz: 96000, bitDepth: 24 }) / 60)).toBe(2 * 60 + 4);
-    expect(Math.floor(longestTakeS(1, { sampleRateHz: 48000, bitDepth: 24 }) / 60)).toBe(8 * 60 + 17);
+    expect(Math.floor(fileEndsAfterS(2, { sampleRateHz: 96000, bitDepth: 24 }) / 60)).toBe(2 * 60 + 4);
+    expect(Math.floor(fileEndsAfterS(1, { sampleRateHz: 48000, bitDepth: 24 }) / 60)).toBe(8 * 60 + 17);
     expect(bytesPerSecond(6, { sampleRateHz: 48000, bitDepth: 32 })).toBe(1_152_000);
   });
 
@@ -186,6 +186,6 @@ describe("the disk (math.md)", () => {
       { kind: "template.set", disk: { freeGb: 1.44 } },
       { kind: "passes.add", passes: [{ id: "p" as never, name: "Lead", trackIds: [id("track-1"), id("track-2")], takeMinutes: 5, takes: 2 }], before: null },
     );
-    expect(storageOf(doc)).toMatchObject({ bytesPerSecond: 144_000, fitsS: 10_000, passesBytes: 2 * 144_000 * 600 });
+    expect(storageOf(doc)).toMatchObject({ bytesPerSecond: 144_000, fitsS: 10_000, passesBytes: 144_000 * 600 });
   });
 });

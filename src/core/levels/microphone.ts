@@ -10,6 +10,23 @@ export const microphoneDbu = (sensitivityMvPerPa: number, splDb: number): number
 /** How much louder it is at a distance than at one metre, in the direct field: `−20·log10(r/r0)`. @example 0.3 m: +10.46 dB */
 export const distanceDb = (distanceM: number, fromM = 1): number => -20 * Math.log10(distanceM / fromM);
 
+/**
+ * How far direct sound carries in a room before what the room gives back is as loud, in metres: `0.057·√(V/T)`, V in m³, T the reverberation time in seconds
+ * (a source without direction).
+ * @example 198.4 m³ and 0.6 s: 1.0365 m
+ */
+export const criticalDistanceM = (volumeM3: number, decayS: number): number => 0.057 * Math.sqrt(volumeM3 / decayS);
+
+/** So much louder than one, in dB, are n alike players together: `10·log10 n`. */
+export const playersDb = (players: number): number => 10 * Math.log10(players);
+
+/**
+ * From how far away a source is heard as loud as it is at a distance: not nearer than it is large, and in a room not farther than its direct sound carries, where
+ * what the room gives back is as loud everywhere. All in metres.
+ */
+export const heardFromM = (distanceM: number, { nearestM, farthestM }: { readonly nearestM: number; readonly farthestM: number | null }): number =>
+  Math.max(nearestM, Math.min(distanceM, farthestM ?? distanceM));
+
 /** Of a full-scale sine, peak and RMS are this far apart, in dB: `10·log10 2`. */
 const SINE_CREST_DB = 10 * Math.log10(2);
 

@@ -1,22 +1,24 @@
 import type { ChannelId, CueId } from "../model/ids";
 import { isParked } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { PanLawDb } from "../model/session-kinds";
 import type { Studio } from "../model/studio";
-import type { Processor } from "../model/tables/chain-processors";
-import type { Channel, Fold } from "../model/tables/channels";
+import { putInto } from "../model/table";
+import type { Channel } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
+import type { Cue } from "../model/tables/cues";
 import type { Template } from "../model/template";
+import { type Asked, faderDbWhen, passesComputer, worksWhen } from "../queries/at-work";
 import { processorsOf } from "../queries/chains";
-import { controlledBy } from "../queries/controls";
 import { cuesOf, levelsOfCue } from "../queries/cues";
-import { layoutOf } from "../queries/layouts";
-import { type Graph, graphOf, intoOf, sendOf, type Thread } from "../routing/graph";
+import { graphOf, intoOf, outOf } from "../routing/graph";
 import { orderOf } from "../routing/order";
 import { type GainPlan, gainPlans } from "./gain-plan";
 import { peakDb } from "./microphone";
-import { panAmplitudes } from "./pan";
-import { gained, SILENCE, type Sides, sideAt, summed } from "./sides";
+import { alongThread, intoCue, isMono } from "./passing";
+import type { Sides } from "./sides";
+import { type Sources, sourcesOf } from "./sources";
+import { chainGain } from "./static-gain";
+import { asOneSource, beside, Gathering, louderBy, type Passing, type Strands, type Summed, sided, summedAfter, summedUp } from "./strands";
 
 /** What is taken of what nobody has a line for: instruments, references, tracks to be played in. */
 const ASSUMED_CREST_DB = 14;
@@ -25,50 +27,49 @@ const amplitude = (db: number | null): number => (db === null ? 0 : 10 ** (db / 
 
 export interface ChannelLevels {
   /** What comes in: its own source, or the sum of what leads here. */
-  readonly into: Sides;
+  readonly into: Summed;
   /** After trim and chain, before the fader. */
-  readonly before: Sides;
+  readonly before: Summed;
   /** After the fader, not panned yet. */
-  readonly after: Sides;
+  readonly after: Summed;
 }
 
 export interface MixLevels {
+  /** For what they were asked: cues are always as they are while recording. */
+  readonly asked: Asked;
   readonly channels: ReadonlyMap<ChannelId, ChannelLevels>;
   /** What goes out to each cue, its own level in it. */
   readonly cues: ReadonlyMap<CueId, Sides>;
+  /** What contributes to each cue, before the level of the whole. */
+  readonly inCues: ReadonlyMap<CueId, readonly Contribution[]>;
 }
 
-/** What a chain adds at the gain it has without acting, in dB: gains and make-up. What changes level by itself is counted as if it did not. */
-export const staticGainDb = (processors: readonly Processor[]): number =>
-  processors.reduce((sum, processor) => {
-    if (processor.bypassed || processor.splitId !== null) return sum;
-    if (processor.kind === "gain") return sum + processor.gainDb;
-    return processor.kind === "compressor" ? sum + processor.makeUpDb : sum;
-  }, 0);
+type Figures = readonly [number, number, number, number, number, number];
 
-const steady = (db: number, crestDb: number): Sides => {
-  const side = sideAt(db, peakDb(db, crestDb));
-  return { left: side, right: side, mono: true };
+const figuresOf = ([leftDb, leftPeakDb]: readonly [number, number], [rightDb, rightPeakDb]: readonly [number, number] = [leftDb, leftPeakDb]): Figures => {
+  const [left, right] = [amplitude(leftDb), amplitude(rightDb)];
+  return [left, right, left, right, amplitude(leftPeakDb), amplitude(rightPeakDb)];
 };
 
-const planned = (plan: GainPlan | undefined, targetDb: number): Sides => (plan ? steady(plan.levelDb, plan.crestDb) : steady(targetDb, ASSUMED_CREST_DB));
+const steady = (db: number): readonly [number, number] => [db, peakDb(db, ASSUMED_CREST_DB)];
+const planned = (plan: GainPlan | undefined, targetDb: number): readonly [number, number] => (plan ? [plan.levelDb, plan.peakDb] : steady(targetDb));
 
-/** What a channel begins with by itself; null for what only sums. */
-const sourceOf = (doc: Template, channel: Channel, plans: ReadonlyMap<string, GainPlan>): Sides | null => {
+/** What a channel begins with by itself, as amplitudes; null for what only sums. */
+const beginning = (doc: Template, channel: Channel, plans: ReadonlyMap<string, GainPlan>): Figures | null => {
   const { targetDb } = doc.levels;
   switch (channel.kind) {
     case "click":
     case "talkback":
-      return steady(channel.sourceDb, ASSUMED_CREST_DB);
+      return figuresOf(steady(channel.sourceDb));
     case "instrument":
     case "reference":
-      return { ...steady(targetDb, ASSUMED_CREST_DB), mono: false };
+      return figuresOf(steady(targetDb));
     case "track": {
       const { input } = channel;
       if (input.kind === "bus" || input.kind === "instrument") return null;
-      if (input.kind === "line") return planned(plans.get(input.lineId), targetDb);
-      if (input.kind === "pair") return { left: planned(plans.get(input.leftId), targetDb).left, right: planned(plans.get(input.rightId), targetDb).right, mono: false };
-      return steady(targetDb, ASSUMED_CREST_DB);
+      if (input.kind === "line") return figuresOf(planned(plans.get(input.lineId), targetDb));
+      if (input.kind === "pair") return figuresOf(planned(plans.get(input.leftId), targetDb), planned(plans.get(input.rightId), targetDb));
+      return figuresOf(steady(targetDb));
     }
     case "bus":
     case "return":
@@ -79,88 +80,123 @@ const sourceOf = (doc: Template, channel: Channel, plans: ReadonlyMap<string, Ga
   }
 };
 
-/** Where a pan puts something: mono by the law of the template; of what is stereo the far side is turned down in a straight line, the near one stays. */
-const placed = (sides: Sides, pan: number, law: PanLawDb): Sides => {
-  if (!sides.mono) return gained(sides, [Math.min(1, 1 - pan / 100), Math.min(1, 1 + pan / 100)]);
-  return { ...gained(sides, panAmplitudes(law, pan)), mono: false };
-};
+const numberOf = (sources: Sources, channel: Channel): number => (channel.kind === "track" ? sources.ofTrack(channel) : sources.ofChannel(channel.id));
 
-const folded = ({ left, right, mono }: Sides, fold: Fold): Sides => {
-  if (mono) return { left, right, mono };
-  const both = fold === "left" ? left : fold === "right" ? right : { alike: left.alike + right.alike, unlike: left.unlike + right.unlike, peak: left.peak + right.peak };
-  return { left: both, right: both, mono: true };
-};
+/** What a chain and the trim before it do to the amplitude. */
+const chainAmplitude = (doc: Template, channel: Channel, asked: Asked): number =>
+  amplitude(channel.trimDb) * Math.abs(chainGain(processorsOf(doc, channel.id), (processor) => worksWhen(doc, processor, asked)));
 
-/** How something comes into a channel: panned where that is stereo, folded where it is mono. */
-const arriving = (doc: Template, to: Channel, { sides, pan }: { readonly sides: Sides; readonly pan: number }): Sides =>
-  layoutOf(doc, to) === "mono" ? folded(sides, to.kind === "bus" || to.kind === "return" ? to.fold : "sum") : placed(sides, pan, doc.mix.panLawDb);
+interface Pass {
+  readonly doc: Template;
+  readonly rig: Rig;
+  readonly plans: ReadonlyMap<string, GainPlan>;
+  readonly sources: Sources;
+  readonly asked: Asked;
+}
 
-/** The fader with what control faders add, as an amplitude; 0 where it is muted. */
-const faderOf = (doc: Template, channel: Channel): number => {
-  const controlled = controlledBy(doc, channel);
-  if (controlled.muted || controlled.db === null || (channel.kind !== "main" && channel.muted)) return 0;
-  return amplitude(channel.faderDb) * amplitude(controlled.db);
-};
+interface Held {
+  readonly strands: Strands;
+  readonly into: Summed;
+  readonly chain: number;
+}
 
-const isSilenced = (doc: Template, channel: Channel): boolean => doc.mix.mutesBefore && channel.kind !== "main" && (channel.muted || controlledBy(doc, channel).muted);
-
-type Leaving = ReadonlyMap<ChannelId, ChannelLevels>;
-
-/** What comes along a thread. */
-const along = (doc: Template, leaving: Leaving, { graph, thread }: { readonly graph: Graph; readonly thread: Thread }): Sides => {
-  const [from, to] = [doc.channels[thread.from], doc.channels[thread.to]];
-  const levels = leaving.get(thread.from);
-  if (!from || !to || !levels || isParked(from)) return SILENCE;
-  if (thread.kind === "input") return levels.after;
-  const send = sendOf(graph, thread);
-  if (!send) return arriving(doc, to, { sides: levels.after, pan: from.kind === "main" ? 0 : from.pan });
-  if (!send.on || (send.tap === "before" && isSilenced(doc, from))) return SILENCE;
-  const sides = send.tap === "before" ? levels.before : levels.after;
-  const level = amplitude(send.levelDb);
-  return arriving(doc, to, { sides: gained(sides, [level, level]), pan: send.pan });
-};
-
-const channelLevels = (doc: Template, channel: Channel, into: Sides): ChannelLevels => {
-  const gain = amplitude(channel.trimDb + staticGainDb(processorsOf(doc, channel.id)));
-  const before = gained(into, [gain, gain]);
-  const fader = faderOf(doc, channel);
-  return { into, before, after: gained(before, [fader, fader]) };
-};
-
-/** What one source gives to a cue. */
-const intoCue = (doc: Template, leaving: Leaving, { sourceId, levelDb, pan, tap, on }: CueLevel): Sides => {
-  const [channel, levels] = [doc.channels[sourceId], leaving.get(sourceId)];
-  if (!channel || !levels || !on || isParked(channel) || (tap === "before" && isSilenced(doc, channel))) return SILENCE;
-  const level = amplitude(levelDb);
-  return placed(gained(tap === "before" ? levels.before : levels.after, [level, level]), pan, doc.mix.panLawDb);
-};
-
-/**
- * How loud it is everywhere, on both sides and in both bounds: *alike* adds the amplitudes of every contribution, *unlike* their powers, and peaks add as alike.
- * Sources by the gain plan of their lines; what has none at the target. Trims, chains at the gain they have without acting, faders and control faders, mutes, sends,
- * pans by the template's law. One pass in the order of the sound, linear in channels and threads.
- * @example four sources at −18 into one mono bus: −5.96 alike, −11.98 unlike
- */
-export const mixLevels = (doc: Template, rig: Rig, studio: Studio): MixLevels => {
+/** One pass in the order of the sound: what every channel holds, told one after the other. What nothing needs any more is let go. */
+const passThrough = ({ doc, plans, sources, asked }: Pass, told: (channel: Channel, held: Held) => void): void => {
   const graph = graphOf(doc);
-  const plans = gainPlans(doc, rig, studio);
-  const channels = new Map<ChannelId, ChannelLevels>();
+  const gathering = new Gathering(sources.count);
+  const held = new Map<ChannelId, { readonly strands: Strands; readonly chain: number }>();
+  const waiting = new Map<ChannelId, number>();
   for (const id of orderOf(graph).ids) {
     const channel = doc.channels[id];
     if (!channel) continue;
-    let into = sourceOf(doc, channel, plans) ?? (layoutOf(doc, channel) === "mono" ? { ...SILENCE, mono: true } : SILENCE);
-    if (isParked(channel)) into = SILENCE;
-    else for (const thread of intoOf(graph, id)) into = summed(into, along(doc, channels, { graph, thread }));
-    channels.set(id, channelLevels(doc, channel, into));
+    const begins = beginning(doc, channel, plans);
+    if (!isParked(channel)) {
+      if (begins) gathering.begin(numberOf(sources, channel), begins);
+      for (const thread of intoOf(graph, id)) {
+        const [leaves, from] = [alongThread(doc, graph, { thread, asked }), held.get(thread.from)];
+        if (leaves && from) gathering.add(from.strands, louderBy(leaves.passing, from.chain));
+      }
+    }
+    for (const { from } of intoOf(graph, id)) {
+      const left = (waiting.get(from) ?? 0) - 1;
+      waiting.set(from, left);
+      if (left <= 0) held.delete(from);
+    }
+    const all = gathering.take();
+    const summed = summedUp(all, { mono: isMono(doc, channel) });
+    const rings = channel.kind === "return" && all.sources.length > 0;
+    const strands = rings ? asOneSource(summed, sources.ofChannel(id)) : all;
+    const into = rings ? { ...summed, shared: Math.sqrt(summed.left.unlike * summed.right.unlike) } : summed;
+    const chain = chainAmplitude(doc, channel, asked);
+    const out = outOf(graph, id).length;
+    if (out) {
+      waiting.set(id, out);
+      held.set(id, { strands, chain });
+    }
+    told(channel, { strands, into, chain });
   }
+};
+
+const byChannel = (doc: Template): ReadonlyMap<ChannelId, readonly { readonly cue: Cue; readonly level: CueLevel }[]> => {
+  const found = new Map<ChannelId, { readonly cue: Cue; readonly level: CueLevel }[]>();
+  for (const cue of cuesOf(doc)) for (const level of levelsOfCue(doc, cue.id)) putInto(found, level.sourceId, { cue, level });
+  return found;
+};
+
+const levelsIn = (
+  doc: Template,
+  { channel, into, chain, asked }: { readonly channel: Channel; readonly into: Summed; readonly chain: number; readonly asked: Asked },
+): ChannelLevels => {
+  const before = summedAfter(into, sided(chain, chain));
+  const fader = passesComputer(doc, channel, asked) ? amplitude(faderDbWhen(doc, channel, asked)) : 0;
+  return { into, before, after: summedAfter(before, sided(fader, fader)) };
+};
+
+interface Part {
+  readonly strands: Strands;
+  readonly passing: Passing;
+}
+
+/** What goes to each cue, and what gives it. */
+const cueLevels = (pass: Pass): Pick<MixLevels, "cues" | "inCues"> => {
+  const { doc, rig, sources } = pass;
+  const wanted = byChannel(doc);
+  const parts = new Map<CueId, Part[]>();
+  const inCues = new Map<CueId, Contribution[]>();
+  if (wanted.size)
+    passThrough({ ...pass, asked: "recording" }, (channel, { strands, into, chain }) => {
+      for (const { cue, level } of wanted.get(channel.id) ?? []) {
+        const ways = intoCue(doc, rig, { cue, level }).map(({ of, passing }) => (of === "into" ? passing : louderBy(passing, chain)));
+        for (const passing of ways) putInto(parts, cue.id, { strands, passing });
+        if (ways.length) putInto(inCues, cue.id, { sourceId: channel.id, by: "cue", sides: bothWays(into, ways) });
+      }
+    });
+  const gathering = new Gathering(sources.count);
   const cues = new Map<CueId, Sides>();
   for (const cue of cuesOf(doc)) {
     const whole = amplitude(cue.levelDb);
-    let sides = SILENCE;
-    for (const level of levelsOfCue(doc, cue.id)) sides = summed(sides, intoCue(doc, channels, level));
-    cues.set(cue.id, gained(sides, [whole, whole]));
+    for (const { strands, passing } of parts.get(cue.id) ?? []) gathering.add(strands, passing);
+    cues.set(cue.id, summedAfter(summedUp(gathering.take(), { mono: false }), sided(whole, whole)));
   }
-  return { channels, cues };
+  return { cues, inCues };
+};
+
+/** What a channel gives by all its ways: of one source, they add in amplitude. */
+const bothWays = (into: Summed, ways: readonly Passing[]): Summed => ({ ...summedAfter(into, ways.reduce(beside)), mono: false });
+
+/**
+ * How loud it is everywhere, on both sides and in both bounds. Contributions of one source (two sides folded, a bus and its own recording, a track beside its
+ * parallel) first add in amplitude; then, over sources, *alike* adds amplitudes, *unlike* powers, and peaks add as alike. What a return gives is a source of its own.
+ * Sources by the gain plan of their lines; what has none at the target. Trims, chains at the gain they have without acting, faders and control faders, mutes, sends,
+ * pans by the template's law; a balance acts before a fold; 5.1 counts as stereo. While recording without what is off then, with the levels that tracks have then,
+ * and without what is heard past the computer. One pass in the order of the sound: linear in threads times the sources that each carries.
+ * @example four sources at −18 into one mono bus: −5.96 alike, −11.98 unlike
+ */
+export const mixLevels = (doc: Template, { rig, studio, asked = "recording" }: { readonly rig: Rig; readonly studio: Studio; readonly asked?: Asked }): MixLevels => {
+  const pass: Pass = { doc, rig, plans: gainPlans(doc, rig, studio), sources: sourcesOf(doc), asked };
+  const channels = new Map<ChannelId, ChannelLevels>();
+  passThrough(pass, (channel, { into, chain }) => channels.set(channel.id, levelsIn(doc, { channel, into, chain, asked })));
+  return { asked, channels, ...cueLevels(pass) };
 };
 
 export interface Contribution {
@@ -171,20 +207,19 @@ export interface Contribution {
 }
 
 const loudest = ({ left, right }: Sides): number => Math.max(left.alike, right.alike);
-const byLoudness = (a: Contribution, b: Contribution): number => loudest(b.sides) - loudest(a.sides);
+const loudestFirst = (contributions: readonly Contribution[]): readonly Contribution[] =>
+  contributions.filter(({ sides }) => loudest(sides) > 0).sort((a, b) => loudest(b.sides) - loudest(a.sides));
 
 /** What a channel sums, the loudest first. */
-export const contributorsTo = (doc: Template, levels: MixLevels, id: ChannelId): readonly Contribution[] => {
+export const contributorsTo = (doc: Template, { channels, asked }: MixLevels, id: ChannelId): readonly Contribution[] => {
   const graph = graphOf(doc);
-  return intoOf(graph, id)
-    .map((thread): Contribution => ({ sourceId: thread.from, by: thread.kind, sides: along(doc, levels.channels, { graph, thread }) }))
-    .filter(({ sides }) => loudest(sides) > 0)
-    .sort(byLoudness);
+  return loudestFirst(
+    intoOf(graph, id).flatMap((thread): readonly Contribution[] => {
+      const [leaves, from] = [alongThread(doc, graph, { thread, asked }), channels.get(thread.from)];
+      return leaves && from ? [{ sourceId: thread.from, by: thread.kind, sides: summedAfter(from[leaves.of], leaves.passing) }] : [];
+    }),
+  );
 };
 
 /** What a cue carries, the loudest first. */
-export const contributorsToCue = (doc: Template, levels: MixLevels, cueId: CueId): readonly Contribution[] =>
-  levelsOfCue(doc, cueId)
-    .map((level): Contribution => ({ sourceId: level.sourceId, by: "cue", sides: intoCue(doc, levels.channels, level) }))
-    .filter(({ sides }) => loudest(sides) > 0)
-    .sort(byLoudness);
+export const contributorsToCue = ({ inCues }: MixLevels, cueId: CueId): readonly Contribution[] => loudestFirst(inCues.get(cueId) ?? []);

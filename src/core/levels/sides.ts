@@ -13,23 +13,6 @@ export interface Sides {
 }
 
 export const SILENT: Side = { alike: 0, unlike: 0, peak: 0 };
-export const SILENCE: Sides = { left: SILENT, right: SILENT, mono: false };
-
-/** One source by itself: RMS in dBFS and where its peaks stand. */
-export const sideAt = (rmsDb: number, peakDb: number): Side => ({ alike: 10 ** (rmsDb / 20), unlike: 10 ** (rmsDb / 10), peak: 10 ** (peakDb / 20) });
-
-const scaled = ({ alike, unlike, peak }: Side, gain: number): Side => ({ alike: alike * gain, unlike: unlike * gain * gain, peak: peak * gain });
-export const added = (a: Side, b: Side): Side => ({ alike: a.alike + b.alike, unlike: a.unlike + b.unlike, peak: a.peak + b.peak });
-
-/** Both sides by their own gain, as amplitudes. */
-export const gained = ({ left, right, mono }: Sides, gains: readonly [left: number, right: number]): Sides => ({
-  left: scaled(left, gains[0]),
-  right: scaled(right, gains[1]),
-  mono: mono && gains[0] === gains[1],
-});
-
-export const summed = (a: Sides, b: Sides): Sides => ({ left: added(a.left, b.left), right: added(a.right, b.right), mono: a.mono && b.mono });
-
 const FLOOR = 1e-9;
 const amplitudeDb = (amplitude: number): number | null => (amplitude > FLOOR ? 20 * Math.log10(amplitude) : null);
 
@@ -41,5 +24,17 @@ export interface SideDb {
 
 export const sideDb = ({ alike, unlike, peak }: Side): SideDb => ({ alikeDb: amplitudeDb(alike), unlikeDb: amplitudeDb(Math.sqrt(unlike)), peakDb: amplitudeDb(peak) });
 
-/** The worst peak of both sides, in dBFS. */
-export const worstPeakDb = ({ left, right }: Sides): number | null => amplitudeDb(Math.max(left.peak, right.peak));
+const louder = (a: number | null, b: number | null): number | null => (a === null ? b : b === null ? a : Math.max(a, b));
+
+/** Both sides in one figure: the louder of them. */
+export const louderSide = ({ left, right }: Pick<Sides, "left" | "right">, figure: (side: SideDb) => number | null): number | null =>
+  louder(figure(sideDb(left)), figure(sideDb(right)));
+
+/** Where peaks of one side stand if what comes together is not alike: as far above its level as those of what is. */
+const likelyPeakOf = ({ alikeDb, unlikeDb, peakDb }: SideDb): number | null => (alikeDb === null || unlikeDb === null || peakDb === null ? null : peakDb - alikeDb + unlikeDb);
+
+/** Where peaks will likely stand, in dBFS: each side by itself, then the louder. */
+export const likelyPeakDb = (sides: Pick<Sides, "left" | "right">): number | null => louderSide(sides, likelyPeakOf);
+
+/** The worst peak of both sides, in dBFS: if all of it came at once and alike. */
+export const worstPeakDb = ({ left, right }: Pick<Sides, "left" | "right">): number | null => amplitudeDb(Math.max(left.peak, right.peak));

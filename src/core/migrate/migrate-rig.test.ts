@@ -52,10 +52,25 @@ describe("a kept sample of a rig of version 3", () => {
 
   it("is read in today's shape: nobody has measured yet, and all else is as it was", () => {
     expect([rigFaults(rig), brokenRig(rig)]).toEqual([[], []]);
-    const { timing, schema, ...rest } = rig;
+    const { timing, schema, ports, microphones, ...rest } = rig;
     expect(sample).toMatchObject(rest);
+    expect(ports).toMatchObject(sample.ports);
+    expect(microphones).toMatchObject(sample.microphones);
     expect(Object.values(timing).map(({ measured }) => measured)).toEqual([null]);
     expect(schema).toBe(RIG_SCHEMA);
+  });
+});
+
+describe("a kept sample of a rig of version 4", () => {
+  const sample = JSON.parse(readFileSync(new URL("./samples/rig-4.json", import.meta.url), "utf8"));
+  const migrated = migrateRig(sample);
+  const rig = migrated.ok ? migrated.doc : expect.unreachable();
+
+  it("does not say how loud its microphones may be sung at, nor how strong a level its preamps take, and is else as it was", () => {
+    expect([rigFaults(rig), brokenRig(rig)]).toEqual([[], []]);
+    expect(Object.values(rig.microphones).map(({ maxSplDb }) => maxSplDb)).toEqual(Object.keys(sample.microphones).map(() => null));
+    expect(Object.values(rig.ports).map(({ maxInputDbu }) => maxInputDbu)).toEqual(Object.keys(sample.ports).map(() => null));
+    expect(rig).toMatchObject({ ...sample, schema: RIG_SCHEMA });
   });
 });
 
@@ -67,7 +82,7 @@ describe("a rig as JSON", () => {
   it.each([
     ["{", "This is not JSON"],
     ["[]", "not a Wandel rig"],
-    [JSON.stringify({ ...wholeMill, schema: 9 }), "reads up to 4"],
+    [JSON.stringify({ ...wholeMill, schema: 9 }), "reads up to 5"],
     [JSON.stringify({ ...wholeMill, name: "" }), "damaged at /name"],
     [JSON.stringify({ ...wholeMill, devices: {} }), "belongs to no device"],
   ])("%#: what can't be read is told", (text, words) => expect(readRigJson(text)).toMatchObject({ ok: false, message: expect.stringContaining(words) }));

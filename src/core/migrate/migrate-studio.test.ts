@@ -43,6 +43,19 @@ describe("a kept sample of a studio of version 3", () => {
     expect(studio.families.brass).toEqual({ ...sample.families.brass, loudnessDb: 96, distanceM: 0.6, crestDb: 12 });
     const kept = Object.values(studio.processors);
     expect(kept.length).toBeGreaterThan(3);
-    for (const processor of kept) expect(processor).toEqual({ ...sample.processors[processor.id], delayDoubleSamples: null, delayQuadrupleSamples: null, costNs: null });
+    for (const processor of kept) expect(processor).toMatchObject({ ...sample.processors[processor.id], delayDoubleSamples: null, delayQuadrupleSamples: null, costNs: null });
+  });
+});
+
+describe("a kept sample of a studio of version 4", () => {
+  const sample = JSON.parse(readFileSync(new URL("./samples/studio-4.json", import.meta.url), "utf8"));
+  const migrated = migrateStudio(sample);
+  const studio = migrated.ok ? migrated.doc : expect.unreachable();
+
+  it("does not say how large its rooms are, has gates that hear nothing ahead, and is else as it was", () => {
+    expect([studioFaults(studio), brokenStudio(studio)]).toEqual([[], []]);
+    expect(studio).toMatchObject({ ...sample, schema: STUDIO_SCHEMA });
+    for (const room of Object.values(studio.rooms)) expect(room).toMatchObject({ volumeM3: null, decayS: null });
+    expect(Object.values(studio.processors).flatMap((one) => (one.kind === "gate" ? [one.lookaheadMs] : []))).toEqual([0]);
   });
 });

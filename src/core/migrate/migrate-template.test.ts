@@ -13,6 +13,19 @@ import { migrateTemplate } from "./migrate-template";
 const sampleOf = (version: number) => JSON.parse(readFileSync(new URL(`./samples/template-${version}.json`, import.meta.url), "utf8"));
 const sample = () => sampleOf(1);
 
+describe("a kept sample of version 7", () => {
+  const sample = sampleOf(7);
+  const migrated = migrateTemplate(sample);
+  const doc = migrated.ok ? migrated.doc : expect.unreachable();
+
+  it("writes plain WAV, has gates that hear nothing ahead and gangs that remember no silence, and is else as it was", () => {
+    expect([templateFaults(doc), brokenInvariants(doc)]).toEqual([[], []]);
+    expect(doc).toMatchObject({ ...sample, schema: TEMPLATE_SCHEMA, format: { ...sample.format, fileType: "wav" } });
+    expect(doc.processors["gate-1" as never]).toMatchObject({ kind: "gate", lookaheadMs: 0 });
+    expect(tracksOf(doc).map(({ beforeSilenceDb }) => beforeSilenceDb)).toEqual([null, null]);
+  });
+});
+
 describe("a kept sample of version 6", () => {
   const sample = sampleOf(6);
   const migrated = migrateTemplate(sample);
@@ -135,7 +148,7 @@ describe("what can't be read is told with its place", () => {
     [null, "no schema version"],
     [[], "no schema version"],
     ["text", "no schema version"],
-    [{ schema: 99 }, "this Wandel reads up to 7"],
+    [{ schema: 99 }, "this Wandel reads up to 8"],
     [{ schema: 0 }, "There is no schema version 0"],
     [{ ...doc, name: "" }, "damaged at /name"],
     [{ ...doc, lines: { "line-1": { ...doc.lines["line-1" as never], phantom: "yes" } } }, "damaged at /lines/line-1/phantom"],

@@ -7,10 +7,11 @@ import { threeToFour } from "./template-3-to-4";
 import { fourToFive } from "./template-4-to-5";
 import { fiveToSix } from "./template-5-to-6";
 import { sixToSeven } from "./template-6-to-7";
+import { sevenToEight } from "./template-7-to-8";
 
 export const migrateTemplate = migrationOf<Template>({
   what: "template",
   newest: TEMPLATE_SCHEMA,
-  steps: { 1: oneToTwo, 2: twoToThree, 3: threeToFour, 4: fourToFive, 5: fiveToSix, 6: sixToSeven },
+  steps: { 1: oneToTwo, 2: twoToThree, 3: threeToFour, 4: fourToFive, 5: fiveToSix, 6: sixToSeven, 7: sevenToEight },
   faults: templateFaults,
 });

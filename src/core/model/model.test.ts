@@ -66,6 +66,7 @@ describe("microphones", () => {
       ["ribbon-passive", "endangered", "microphone"],
       ["ribbon-active", "needs", "microphone"],
       ["condenser", "needs", "microphone"],
+      ["condenser-supplied", "tolerates", "microphone"],
       ["di-passive", "tolerates", "microphone"],
       ["di-active", "needs", "microphone"],
       ["line-source", "tolerates", "line"],
@@ -74,6 +75,8 @@ describe("microphones", () => {
 
   it.each([
     ["Kleinmembran", "condenser"],
+    ["valve condenser", "condenser-supplied"],
+    ["Kondensator mit Netzteil", "condenser-supplied"],
     ["Großmembran", "condenser"],
     ["Bändchen passiv", "ribbon-passive"],
     ["Bändchen aktiv", "ribbon-active"],

@@ -16,7 +16,7 @@ import { type InstalledProcessor, PROCESSORS } from "./tables/processors";
 import { type DeviceTiming, TIMING } from "./tables/timing";
 import { WIRES, type Wire } from "./tables/wires";
 
-export const RIG_SCHEMA = 4;
+export const RIG_SCHEMA = 5;
 
 /** A rig: the hardware of a place, described once. */
 export const RIG = {

@@ -14,7 +14,7 @@ import { PEOPLE, type Person } from "./tables/people";
 import { ROOMS, type Room } from "./tables/rooms";
 import { TARGETS, type Target } from "./tables/targets";
 
-export const STUDIO_SCHEMA = 4;
+export const STUDIO_SCHEMA = 5;
 export const STUDIO_ID = "studio" as StudioId;
 
 /** A studio: rooms, people and defaults, described once. */

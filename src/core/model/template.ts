@@ -1,10 +1,10 @@
 import { type Decibels, dB } from "../units/decibels";
 import { SAMPLE_RATES_HZ, type SampleRateHz } from "../units/hertz";
-import { choice, type EntryOf, type Fields, flag, group, idElsewhere, name, numberFrom, numberOrNull, text, YES_NO } from "./describe/fields";
+import { choice, choiceFrom, type EntryOf, type Fields, flag, group, idElsewhere, name, numberFrom, numberOrNull, text, YES_NO } from "./describe/fields";
 import { emptyTables } from "./describe/table";
 import type { BandId, ChainProcessorId, ChannelId, ControlId, CueId, CueLevelId, FolderId, GangId, LineId, PassId, PortId, RigId, SendId, SideChainId, TemplateId } from "./ids";
 import { noLoop } from "./no-loop";
-import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, PAN_LAWS_DB, type PanLawDb, SESSION_KINDS, type SessionKind } from "./session-kinds";
+import { BIT_DEPTHS, type BitDepth, FILE_TYPES, type FileType, MAIN_LAYOUTS, PAN_LAWS_DB, type PanLawDb, SESSION_KINDS, type SessionKind } from "./session-kinds";
 import type { Table } from "./table";
 import { ACCEPTED, type Acceptance } from "./tables/accepted";
 import { BANDS, type Band } from "./tables/bands";
@@ -20,13 +20,15 @@ import { PASSES, type Pass } from "./tables/passes";
 import { SENDS, type Send, TAPS, type Tap } from "./tables/sends";
 import { SIDE_CHAINS, type SideChain } from "./tables/side-chains";
 
-export const TEMPLATE_SCHEMA = 7;
+export const TEMPLATE_SCHEMA = 8;
 
 const FORMAT = {
   sampleRateHz: choice<SampleRateHz>(SAMPLE_RATES_HZ, { word: "the rate" }),
   bitDepth: choice<BitDepth>(BIT_DEPTHS, { word: "the depth" }),
   mainLayout: choice<(typeof MAIN_LAYOUTS)[number]>(MAIN_LAYOUTS, { word: "the main layout" }),
   meetsPicture: flag(YES_NO, { word: "picture" }),
+  /** What takes are written as: how long one may be follows from it. */
+  fileType: choiceFrom<FileType>(FILE_TYPES, { word: "the file type of takes" }),
 };
 
 /** How the template is mixed where a channel or send says nothing else. */
@@ -145,7 +147,7 @@ export const DEFAULT_BUFFERS = initialOf(BUFFERS) as Buffers;
 export const DEFAULT_LEVELS = initialOf(LEVELS) as Levels;
 export const DEFAULT_DISK = initialOf(DISK) as Disk;
 
-export const DEFAULT_FORMAT: Format = { sampleRateHz: 48000, bitDepth: 24, mainLayout: "stereo", meetsPicture: false };
+export const DEFAULT_FORMAT: Format = { sampleRateHz: 48000, bitDepth: 24, mainLayout: "stereo", meetsPicture: false, fileType: "wav" };
 
 export interface NewTemplate {
   readonly id: TemplateId;

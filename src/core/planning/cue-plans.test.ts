@@ -75,7 +75,7 @@ describe("a cue that is added", () => {
 
   it("comes out low enough that all of it at once stays within full scale", () => {
     const doc = cue(nine, { gear: { rig: wholeMill, studio: demoStudio } });
-    const peak = worstPeakDb(mixLevels(doc, wholeMill, demoStudio).cues.get(last(doc).id) ?? expect.unreachable()) ?? 0;
+    const peak = worstPeakDb(mixLevels(doc, { rig: wholeMill, studio: demoStudio }).cues.get(last(doc).id) ?? expect.unreachable()) ?? 0;
     expect(peak).toBeLessThanOrEqual(0);
     expect(peak).toBeGreaterThan(-0.6);
   });

@@ -1,7 +1,7 @@
 import type { Band } from "../model/tables/bands";
 import type { Processor, ProcessorOf } from "../model/tables/chain-processors";
 import type { Pass, SlopeDb } from "../model/tables/processor-settings";
-import { absolute, type Complex, cascade, firstOrder, inDb, plus, type Section, sectionOf } from "./sections";
+import { absolute, allPass, type Complex, cascade, firstOrder, inDb, plus, type Section, sectionOf } from "./sections";
 
 type Shaped = Pick<Band, "shape" | "frequencyHz" | "gainDb" | "q" | "bypassed">;
 
@@ -25,6 +25,7 @@ const BUTTERWORTH: Readonly<Record<SlopeDb, { readonly first: boolean; readonly 
  * fourth order (S. Linkwitz, 1976), which is two Butterworth sections of the second order in a row, −6.02 dB at its frequency.
  */
 export const filterSections = ({ pass, frequencyHz, slopeDb, crossover }: Filtered, rateHz: number): readonly Section[] => {
+  if (pass === "all-pass") return [allPass(frequencyHz, rateHz)];
   const { first, qs } = crossover ? { first: false, qs: [Math.SQRT1_2, Math.SQRT1_2] } : BUTTERWORTH[slopeDb];
   return [...(first ? [firstOrder(pass, frequencyHz, rateHz)] : []), ...qs.map((q) => sectionOf({ shape: pass, frequencyHz, gainDb: 0, q }, rateHz))];
 };

@@ -63,6 +63,17 @@ export const sectionOf = ({ shape, frequencyHz, gainDb, q }: Design, rateHz: num
 };
 
 /**
+ * The all-pass that a crossing of the fourth order comes to (the sum of both its halves): of the second order with a Q of 0.7071, by the same formulas. It lets
+ * every frequency through as loud as it came, and turns its phase as the crossing does.
+ */
+export const allPass = (frequencyHz: number, rateHz: number): Section => {
+  const omega = 2 * Math.PI * Math.min(frequencyHz / rateHz, HIGHEST);
+  const alpha = Math.sin(omega) / (2 * Math.SQRT1_2);
+  const [cos, a0] = [Math.cos(omega), 1 + alpha];
+  return { b0: (1 - alpha) / a0, b1: (-2 * cos) / a0, b2: 1, a1: (-2 * cos) / a0, a2: (1 - alpha) / a0 };
+};
+
+/**
  * A first-order section by the bilinear transform with the frequency kept (k = tan(π·f/fs)): 6 dB an octave.
  */
 export const firstOrder = (pass: "high-pass" | "low-pass", frequencyHz: number, rateHz: number): Section => {

@@ -59,6 +59,7 @@ const TYPES: readonly (readonly [RegExp, MicrophoneKind])[] = [
   [/\b(ribbon|bandchen|ruban)/, "ribbon-passive"],
   [/\b(active di|di active|di box active|di aktiv|di actif|di active box)\b/, "di-active"],
   [/\b(di|direct box|di box)\b/, "di-passive"],
+  [/(own supply|power supply|eigenes netzteil|mit netzteil|valve condenser|rohren ?kondensator|alimentation propre|statique a lampe)/, "condenser-supplied"],
   [/(condenser|kondensator|statique|kleinmembran|grossmembran|klein membran|gross membran|boundary|grenzflache|clip on|ansteck|lavalier|\bcond\b|electret)/, "condenser"],
   [/(moving coil|tauchspule|dynamic|dynamisch|dynamique)/, "moving-coil"],
   [/\b(line|linie|ligne)\b/, "line-source"],

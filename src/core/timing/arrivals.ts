@@ -1,14 +1,14 @@
 import type { ChannelId } from "../model/ids";
-import { perTwo } from "../model/per-document";
+import { perDocument, perTwo } from "../model/per-document";
 import { isParked } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { putInto } from "../model/table";
 import type { Template } from "../model/template";
+import { isWorking } from "../queries/at-work";
 import { processorsOf } from "../queries/chains";
 import { type Graph, graphOf, intoOf } from "../routing/graph";
 import { orderOf } from "../routing/order";
-import { hardwareOf, roundTripSamples } from "./hardware";
-import { chainSamples, type DelayContext, isWorking } from "./processor-delay";
+import { chainSamples, type DelayContext, insertsOn } from "./processor-delay";
 
 export interface Arrivals {
   /** When the sound comes to each channel, in samples after it began; 0 where it begins. */
@@ -19,10 +19,12 @@ export interface Arrivals {
 
 type Timed = Pick<Template, "channels" | "sends" | "processors" | "sideChains" | "buffers" | "format">;
 
+const NO_INSERTS: DelayContext["insertSamples"] = () => 0;
+
 /** What delays depend on besides processors: the rate, and with a rig what a hardware insert costs at the recording buffer. */
 export const contextOf = ({ format, buffers }: Pick<Template, "format" | "buffers">, rig?: Rig): DelayContext => ({
   rateHz: format.sampleRateHz,
-  insertSamples: rig ? roundTripSamples(hardwareOf(rig, {}, { rateHz: format.sampleRateHz, bufferSamples: buffers.recordingSamples })) : 0,
+  insertSamples: rig ? insertsOn(rig, { rateHz: format.sampleRateHz, bufferSamples: buffers.recordingSamples }) : NO_INSERTS,
 });
 
 /** How late the chain of a channel makes what passes it while recording, in samples: what is bypassed or off then does not count. */
@@ -55,21 +57,22 @@ const computed = (doc: Pick<Template, "processors" | "buffers">, graph: Graph, c
   return { at, chain };
 };
 
-/** One answer for each rate, insert and switch that was asked for. */
-const kept = perTwo((_graph: Graph, _processors: Template["processors"]) => new Map<string, Arrivals>());
+/** One answer for each rig, rate, buffer and switch that was asked for. */
+const kept = perTwo((_graph: Graph, _processors: Template["processors"]) => perDocument((_rig: object) => new Map<string, Arrivals>()));
+/** Stands for no rig. */
+const NO_RIG = {};
 
 /**
  * When the sound arrives at each channel while recording, with compensation: where ways meet, each is held back to the longest, so a channel is reached at the
  * maximum over its inputs of (when they are reached + what their chain takes). Outputs, what is recorded, sends and side-chains count; what is parked does not.
- * With a rig hardware inserts count a whole round trip. In samples; one pass along the order of the sound, linear in channels and threads.
+ * With a rig hardware inserts count a whole round trip by the converters of their own ports. In samples; one pass along the order of the sound, linear in channels and threads.
  * @example a track with 48 samples of chain and one without, into one bus: the bus is reached after 48
  */
 export const arrivalsOf = (doc: Timed, rig?: Rig): Arrivals => {
-  const context = contextOf(doc, rig);
   const graph = graphOf(doc);
-  const answers = kept(graph, doc.processors);
-  const key = `${context.rateHz} ${context.insertSamples} ${doc.buffers.allOff}`;
-  const answer = answers.get(key) ?? computed(doc, graph, context);
+  const answers = kept(graph, doc.processors)(rig ?? NO_RIG);
+  const key = `${doc.format.sampleRateHz} ${doc.buffers.recordingSamples} ${doc.buffers.allOff}`;
+  const answer = answers.get(key) ?? computed(doc, graph, contextOf(doc, rig));
   answers.set(key, answer);
   return answer;
 };

@@ -3,9 +3,9 @@ import { perDocument } from "../model/per-document";
 import { devicesOf } from "../model/read-rig";
 import type { Rig } from "../model/rig";
 import { atRate } from "../model/rig-values";
-import { entriesOf } from "../model/table";
 import type { InterfaceMixer } from "../model/tables/mixers";
 import type { ConverterDelay, DeviceTiming } from "../model/tables/timing";
+import { mixerFor } from "../queries/direct";
 import { SAMPLE_RATES_HZ, type SampleRateHz } from "../units/hertz";
 import { samplesToMs } from "../units/milliseconds";
 
@@ -109,23 +109,13 @@ export interface DirectWay {
   readonly dacMs: number;
 }
 
-/** Whether a mixer takes an input: those it names; where it names none, those of its own device and of what is plugged into its sockets. */
-const takes = (rig: Rig, mixer: InterfaceMixer, portId: PortId): boolean => {
-  if (mixer.inputIds.length) return mixer.inputIds.includes(portId);
-  const port = rig.ports[portId];
-  const link = port?.carriedBy ? rig.links[port.carriedBy.linkId] : undefined;
-  return port?.deviceId === mixer.deviceId || link?.toDeviceId === mixer.deviceId;
-};
-
 /**
  * The way of an input to an output through the mixer of an interface; null where none can bring it there. The delay that a mixer states is the whole way from
  * socket to socket with its own converters; of an input of another device that one's converter counts in place of its own.
  * @example an interface that states 0.9 ms with ADC 0.30 and DAC 0.32: 0.30 + 0.28 + 0.32
  */
 export const directWay = (rig: Rig, portId: PortId | null, outId: PortId | null, rateHz: SampleRateHz): DirectWay | null => {
-  if (!portId) return null;
-  const out = outId ? rig.ports[outId] : undefined;
-  const mixer = entriesOf<InterfaceMixer>(rig.mixers).find((one) => takes(rig, one, portId) && (!out || out.deviceId === one.deviceId));
+  const mixer = mixerFor(rig, portId, outId);
   if (!mixer) return null;
   const own = rig.timing[mixer.deviceId];
   const [ownAdc, dacMs] = [converterMs(own?.adc, rateHz), converterMs(own?.dac, rateHz)];

@@ -34,6 +34,9 @@ export const swingDb = ({ firstDb, secondDb }: Pick<Doubled, "firstDb" | "second
   return { peakDb: inDb(a + b), notchDb: inDb(Math.abs(a - b)) };
 };
 
+/** How far the notches of both lie below the louder of them, in dB: `20·log10(1 − r)`, r the quieter as a share of the louder. @example 0 and −12 dB: −2.51 */
+export const notchDepthDb = ({ firstDb, secondDb }: Pick<Doubled, "firstDb" | "secondDb">): number => inDb(1 - amplitude(-Math.abs(firstDb - secondDb)));
+
 /** Speed of sound at 20 °C in m/s. */
 export const SOUND_M_S = 343;
 /** How far sound goes in air meanwhile, in metres. @example metresIn(3) // 1.029 */

@@ -57,7 +57,7 @@ for (const [channels, sends, cues] of [
     bench("baseline: the document to JSON and back", () => void JSON.parse(JSON.stringify(doc)));
     bench("one level of a cue set", () => void turned());
     bench("delay after one level was set: every own way of everybody", () => void hearingOf(turned(), wholeMill, demoStudio));
-    bench("levels of all channels and cues after one fader was set", () => void mixLevels(faded(), wholeMill, demoStudio));
+    bench("levels of all channels and cues after one fader was set", () => void mixLevels(faded(), { rig: wholeMill, studio: demoStudio }));
     bench("what is told of hearing, cues, levels and recording after one level was set", () => judge(turned()));
     bench("the matrix laid out, with its heads", () => {
       const of = turned();

@@ -5,13 +5,15 @@ import { putInto } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import type { Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
+import { isWorking } from "../queries/at-work";
 import { processorsOf } from "../queries/chains";
 import { targetMsOf } from "../queries/performing";
 import { samplesToMs } from "../units/milliseconds";
 import { arrivalsOf, channelSamples } from "./arrivals";
-import { bufferedSamples, directWay, type Hardware, hardwareOf, roundTripMs, roundTripSamples, type Working } from "./hardware";
-import { type OwnWay, ownWaysOf } from "./own-ways";
-import { type DelayContext, isWorking, processorDelay } from "./processor-delay";
+import { bufferedSamples, directWay, type Hardware, hardwareOf, roundTripMs, type Working } from "./hardware";
+import { notchDepthDb } from "./heard-twice";
+import { type Ears, type OwnWay, ownWaysOf } from "./own-ways";
+import { type DelayContext, insertsOn, processorDelay } from "./processor-delay";
 
 /** One stretch of a way, in the order in which the sound passes it. */
 export interface PathPart {
@@ -108,7 +110,7 @@ const keeping = <T>(compute: (key: string) => T): ((key: string) => T) => {
 
 /** Reckons ways of a template at a rate and buffer: converters by the sockets, buffers and margins by the interface, chains by what is on while recording. */
 export const timerOf = (doc: Pick<Template, "processors" | "buffers">, rig: Rig, working: Working): Timer => {
-  const context = { rateHz: working.rateHz, insertSamples: roundTripSamples(hardwareOf(rig, {}, working)) };
+  const context = { rateHz: working.rateHz, insertSamples: insertsOn(rig, working) };
   const chain = keeping((id) => channelSamples(doc, id as ChannelId, context));
   const ends = keeping((key) => {
     const [input = "", output = ""] = key.split("|");
@@ -182,22 +184,51 @@ export interface HeardTwice {
   readonly lagMs: number;
   /** Whether one of the two is turned over. */
   readonly opposite: boolean;
+  /** The ear at which its notches are deepest, and how loud both are there. */
+  readonly ear: keyof Ears;
+  readonly firstDb: number;
+  readonly secondDb: number;
+  /** How far its notches lie below the louder of the two, in dB: 0 or below. */
+  readonly depthDb: number;
 }
 
 /** Closer together than this in ms they are one. */
 const AS_ONE_MS = 0.02;
-/** So much quieter than the other, and a copy is not noticed. */
-const UNHEARD_DB = 30;
+/** Notches less deep than this are not noticed. */
+const UNNOTICED_DB = -0.5;
 
-/** Who hears themself twice: in one cue, the same line dry by two ways at different times, neither 30 dB below the other. The earliest with the loudest later one. */
+const earDb = (amplitude: number): number => 20 * Math.log10(amplitude);
+
+const combAt = (first: OwnPath, second: OwnPath, ear: keyof Ears): HeardTwice | null => {
+  const [a, b] = [first.ears[ear], second.ears[ear]];
+  if (a < 1e-9 || b < 1e-9) return null;
+  const [firstDb, secondDb] = [earDb(a), earDb(b)];
+  const lagMs = second.ms - first.ms;
+  return { first, second, lagMs, opposite: first.turned !== second.turned, ear, firstDb, secondDb, depthDb: notchDepthDb({ firstDb, secondDb }) };
+};
+
+const deeper = (worst: HeardTwice | null, one: HeardTwice | null): HeardTwice | null => (one && (!worst || one.depthDb < worst.depthDb - 1e-9) ? one : worst);
+
+/** Of all copies of one line in one cue the two that comb deepest at one ear. */
+const deepest = (group: readonly OwnPath[]): HeardTwice | null => {
+  let worst: HeardTwice | null = null;
+  for (const [at, first] of group.entries())
+    for (const second of group.slice(at + 1)) {
+      if (second.ms - first.ms <= AS_ONE_MS) continue;
+      for (const ear of ["left", "right"] as const) worst = deeper(worst, combAt(first, second, ear));
+    }
+  return worst;
+};
+
+/**
+ * Who hears themself twice: in one cue, the same line dry by two ways at different times at one ear, each as loud there as its chains, faders, levels and pans make
+ * it. Of several copies the two with the deepest notches; copies on different ears make none.
+ */
 export const heardTwice = ({ paths }: Pick<Hearing, "paths">): readonly HeardTwice[] => {
   const groups = new Map<string, OwnPath[]>();
   for (const path of paths) if (!path.wet && path.lineId) putInto(groups, `${path.cueId} ${path.lineId}`, path);
   return [...groups.values()].flatMap((group): readonly HeardTwice[] => {
-    const [first, ...later] = [...group].sort((a, b) => a.ms - b.ms || (a.id < b.id ? -1 : 1));
-    const [second] = later
-      .filter(({ ms, levelDb }) => first && ms - first.ms > AS_ONE_MS && Math.abs(levelDb - first.levelDb) < UNHEARD_DB)
-      .sort((a, b) => b.levelDb - a.levelDb || a.ms - b.ms);
-    return first && second ? [{ first, second, lagMs: second.ms - first.ms, opposite: first.turned !== second.turned }] : [];
+    const worst = group.length > 1 ? deepest([...group].sort((a, b) => a.ms - b.ms || (a.id < b.id ? -1 : 1))) : null;
+    return worst && worst.depthDb < UNNOTICED_DB ? [worst] : [];
   });
 };

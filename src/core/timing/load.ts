@@ -3,8 +3,8 @@ import type { Processor } from "../model/tables/chain-processors";
 import type { Channel } from "../model/tables/channels";
 import type { ProcessorKind } from "../model/tables/processor-settings";
 import type { Template } from "../model/template";
+import { isWorking } from "../queries/at-work";
 import { runningPass } from "../queries/cues";
-import { isWorking } from "./processor-delay";
 
 /** What a kind of processor costs for each sample, in nanoseconds: estimates, used where nobody has typed a measured figure. */
 export const ESTIMATED_COST_NS: { readonly [K in ProcessorKind]: number } = {

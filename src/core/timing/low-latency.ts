@@ -4,15 +4,16 @@ import type { Studio } from "../model/studio";
 import type { Processor } from "../model/tables/chain-processors";
 import type { Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
+import { isWorking } from "../queries/at-work";
 import { processorsOf, stepsOf } from "../queries/chains";
 import { targetMsOf } from "../queries/performing";
 import type { SampleRateHz } from "../units/hertz";
 import { type Burden, type FewestOff, fewestOff } from "./fewest-off";
-import { buffersOffered, ratesOffered } from "./hardware";
+import { buffersOffered, hardwareOf, ratesOffered, roundTripMs } from "./hardware";
 import { type Timer, timelinessOf, timerOf, workingOf } from "./hearing";
-import { type Costs, costsOf, loadAt, smallestHolding } from "./load";
+import { type Costs, costsOf, loadAt } from "./load";
 import { type OwnWay, ownWaysOf } from "./own-ways";
-import { type DelayContext, isWorking, processorDelay } from "./processor-delay";
+import { type DelayContext, processorDelay } from "./processor-delay";
 
 export interface LowLatency {
   /** The fewest processors that must be off while recording. */
@@ -114,8 +115,10 @@ export const lowLatency = (doc: Template, rig: Rig, studio: Studio): LowLatency 
 export interface RateBuffer {
   readonly rateHz: SampleRateHz;
   readonly bufferSamples: number;
-  /** The latest dry way, in ms; 0 where nobody hears themself. */
-  readonly latestMs: number;
+  /** Through the computer from an input to an output, without any chain, in ms. */
+  readonly roundTripMs: number;
+  /** The latest dry way, in ms; null where nobody hears themself: then nothing is on time either. */
+  readonly latestMs: number | null;
   readonly late: number;
   readonly near: number;
   readonly load: number;
@@ -128,7 +131,7 @@ export const rateBufferTable = (doc: Template, rig: Rig, studio: Studio): readon
   const dry = dryWays(doc, rig, studio);
   const costs = costsOf(doc, { recording: true });
   return ratesOffered(rig).flatMap((rateHz) =>
-    buffersOffered(rig).map((bufferSamples) => {
+    buffersOffered(rig).map((bufferSamples): RateBuffer => {
       const timer = timerOf(doc, rig, { rateHz, bufferSamples });
       const timed = dry.map(({ way, targetMs }) => {
         const ms = timer.ms(way);
@@ -138,7 +141,8 @@ export const rateBufferTable = (doc: Template, rig: Rig, studio: Studio): readon
       return {
         rateHz,
         bufferSamples,
-        latestMs: Math.max(0, ...timed.map(({ ms }) => ms)),
+        roundTripMs: roundTripMs(hardwareOf(rig, {}, { rateHz, bufferSamples })),
+        latestMs: timed.length ? Math.max(...timed.map(({ ms }) => ms)) : null,
         late: timed.filter(({ state }) => state === "late").length,
         near: timed.filter(({ state }) => state === "near").length,
         load,
@@ -151,21 +155,36 @@ export const rateBufferTable = (doc: Template, rig: Rig, studio: Studio): readon
 export interface BufferAdvice {
   readonly costs: Costs;
   readonly loads: readonly { readonly bufferSamples: number; readonly load: number }[];
-  /** The smallest that holds while recording; null where none does. */
+  /** The largest with which everybody is on time, and that holds while recording; where none is, the smallest that holds; null where none holds. */
   readonly recording: number | null;
+  /** The latest dry way at that buffer, in ms; null where nobody hears themself. */
+  readonly latestMs: number | null;
+  /** What the worst is still too late there, in ms; 0 where everybody is on time. */
+  readonly missingMs: number;
   /** The largest offered, for mixing. */
   readonly mixing: number | null;
 }
 
-/** Which buffer to record and to mix with: the smallest offered whose load stays under the ceiling, and the largest; with the costs that it rests on. */
-export const bufferAdvice = (doc: Template, rig: Rig): BufferAdvice => {
+/**
+ * Which buffer to record and to mix with. For recording the largest offered at which everybody's dry way meets its target, with a load under the ceiling; where
+ * none does, the smallest under the ceiling, with what is still missing. For mixing the largest. With the costs that it rests on.
+ */
+export const bufferAdvice = (doc: Template, rig: Rig, studio: Studio): BufferAdvice => {
   const costs = costsOf(doc, { recording: true });
   const offered = buffersOffered(rig);
-  const rateHz = doc.format.sampleRateHz;
+  const { rateHz } = workingOf(doc);
+  const dry = dryWays(doc, rig, studio);
+  const loads = offered.map((bufferSamples) => ({ bufferSamples, load: loadAt(costs, bufferSamples, rateHz) }));
+  const holding = loads.filter(({ load }) => load < doc.buffers.ceilingPercent / 100).map(({ bufferSamples }) => bufferSamples);
+  const timerAt = (bufferSamples: number): Timer => timerOf(doc, rig, { rateHz, bufferSamples });
+  const recording = largest(holding, (samples) => dry.every((one) => onTimeAt(timerAt(samples), one, false))) ?? holding[0] ?? null;
+  const timer = recording === null ? null : timerAt(recording);
   return {
     costs,
-    loads: offered.map((bufferSamples) => ({ bufferSamples, load: loadAt(costs, bufferSamples, rateHz) })),
-    recording: smallestHolding(costs, offered, { rateHz, ceiling: doc.buffers.ceilingPercent / 100 }),
+    loads,
+    recording,
+    latestMs: timer && dry.length ? Math.max(...dry.map(({ way }) => timer.ms(way))) : null,
+    missingMs: timer ? Math.max(0, ...dry.map(({ way, targetMs }) => (targetMs === null ? 0 : timer.ms(way) - targetMs))) : 0,
     mixing: offered.at(-1) ?? null,
   };
 };

@@ -1,3 +1,6 @@
+import { alongThread, intoCue } from "../levels/passing";
+import { chainGain } from "../levels/static-gain";
+import { louderBy, type Passing, sided, thenPass } from "../levels/strands";
 import type { ChannelId, CueId, LineId, PortId } from "../model/ids";
 import { isParked, linesOfTrack } from "../model/read-template";
 import type { Rig } from "../model/rig";
@@ -6,12 +9,11 @@ import type { Channel, Track } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
 import type { Cue } from "../model/tables/cues";
 import type { Template } from "../model/template";
+import { isWorking } from "../queries/at-work";
 import { processorsOf } from "../queries/chains";
-import { controlledBy } from "../queries/controls";
 import { armedOf, carriedBy, cuesOf, ownTracksOf } from "../queries/cues";
-import { type Graph, graphOf, outOf, sendOf, type Thread } from "../routing/graph";
+import { type Graph, graphOf, outOf } from "../routing/graph";
 import { directWay } from "./hardware";
-import { isWorking } from "./processor-delay";
 
 /** One way of somebody's own sound into a cue that they hear. */
 export interface OwnWay {
@@ -30,8 +32,10 @@ export interface OwnWay {
   readonly wet: boolean;
   /** The channels that it passes, from the track to what the cue carries. */
   readonly channelIds: readonly ChannelId[];
-  /** How loud it is besides what comes in, in dB: faders, sends and the level in the cue. Never −∞, or it would be no way. */
+  /** How loud it is besides what comes in, in dB: chains at the gain they have without acting, faders, sends and the level in the cue. Never −∞, or it would be no way. */
   readonly levelDb: number;
+  /** The same at each ear, with pans, balances and folds in it, as amplitudes: 0 where nothing comes. */
+  readonly ears: Ears;
   readonly turned: boolean;
 }
 
@@ -45,34 +49,11 @@ export interface OwnWays {
 export const MOST_WAYS = 32;
 const MOST_STEPS = 4000;
 
-/** Where the fader of a channel stands while recording, control faders added; null for silence, and where it is muted. */
-export const liveFaderDb = (doc: Pick<Template, "controls">, channel: Channel): number | null => {
-  const controlled = controlledBy(doc, channel);
-  const own = channel.kind === "track" && channel.liveApart ? channel.liveDb : channel.faderDb;
-  if (own === null || controlled.db === null || controlled.muted || (channel.kind !== "main" && channel.muted)) return null;
-  return own + controlled.db;
-};
-
-const isSilenced = (doc: Pick<Template, "mix" | "controls">, channel: Channel): boolean =>
-  doc.mix.mutesBefore && ((channel.kind !== "main" && channel.muted) || controlledBy(doc, channel).muted);
-
-/** What leaves a channel along a thread, in dB besides what comes into its chain; null for nothing. What is monitored direct is silent after its fader. */
-const leavesDb = (doc: Template, channel: Channel, { graph, thread }: { readonly graph: Graph; readonly thread: Thread }): number | null => {
-  const past = channel.kind === "track" && channel.monitor === "direct" ? null : liveFaderDb(doc, channel);
-  const send = sendOf(graph, thread);
-  if (!send) return past;
-  if (!send.on || send.levelDb === null) return null;
-  if (send.tap === "after") return past === null ? null : past + send.levelDb;
-  return isSilenced(doc, channel) ? null : send.levelDb;
-};
-
-/** How loud what a cue carries of a channel is there besides what leaves its chain; null for silence. */
-const inCueDb = (doc: Template, channel: Channel, { levelDb, tap, on }: CueLevel): number | null => {
-  if (!on || levelDb === null) return null;
-  if (tap === "before") return isSilenced(doc, channel) ? null : levelDb;
-  const fader = liveFaderDb(doc, channel);
-  return fader === null ? null : levelDb + fader;
-};
+/** A side each. */
+export interface Ears {
+  readonly left: number;
+  readonly right: number;
+}
 
 const isRoomy = ({ kind }: Processor): boolean => kind === "reverb" || kind === "delay";
 
@@ -88,7 +69,10 @@ const turns = (doc: Template, channel: Channel): boolean =>
 interface Walk {
   readonly id: ChannelId;
   readonly way: readonly ChannelId[];
-  readonly db: number;
+  /** What has become of the sides of the track on the way here, chains in it. */
+  readonly passing: Passing;
+  /** The same without pans, balances and folds. */
+  readonly gain: number;
   readonly turned: boolean;
   readonly wet: boolean;
 }
@@ -101,29 +85,34 @@ interface Follow {
   readonly armed: ReadonlySet<ChannelId>;
 }
 
+/** What the chain of a channel and its trim do to the amplitude while recording. */
+const chainOf = (doc: Template, channel: Channel): number =>
+  10 ** (channel.trimDb / 20) * Math.abs(chainGain(processorsOf(doc, channel.id), (processor) => isWorking(doc, processor)));
+
 /** Where a sound goes on from a channel: each thread that lets it through, with what becomes of it. */
-const onwards = ({ doc, graph, armed }: Follow, at: Walk, channel: Channel): readonly Walk[] =>
+const onwards = ({ doc, graph, armed }: Follow, at: Walk): readonly Walk[] =>
   outOf(graph, at.id).flatMap((thread): readonly Walk[] => {
     const next = doc.channels[thread.to];
     if (!next || isParked(next) || at.way.includes(thread.to)) return [];
     const recorded = thread.kind === "input";
     if (recorded && !(next.kind === "track" && next.monitor === "computer" && armed.has(next.id))) return [];
-    const leaves = recorded ? 0 : leavesDb(doc, channel, { graph, thread });
-    if (leaves === null) return [];
-    return [{ id: thread.to, way: [...at.way, thread.to], db: at.db + leaves + next.trimDb, turned: at.turned !== turns(doc, next), wet: at.wet || isWet(doc, next) }];
+    const leaves = alongThread(doc, graph, { thread, asked: "recording" });
+    if (!leaves) return [];
+    const chain = chainOf(doc, next);
+    const passing = louderBy(thenPass(at.passing, leaves.passing), chain);
+    return [{ id: thread.to, way: [...at.way, thread.to], passing, gain: at.gain * leaves.gain * chain, turned: at.turned !== turns(doc, next), wet: at.wet || isWet(doc, next) }];
   });
 
 /** Every way of a track through the computer, itself first, to whatever its sound comes to. Depth first, bounded. */
 const walksFrom = (doc: Template, track: Track): { readonly walks: readonly Walk[]; readonly cut: boolean } => {
   const follow: Follow = { doc, graph: graphOf(doc), armed: armedOf(doc) };
   const walks: Walk[] = [];
-  const open: Walk[] = [{ id: track.id, way: [track.id], db: track.trimDb, turned: turns(doc, track), wet: false }];
+  const chain = chainOf(doc, track);
+  const open: Walk[] = [{ id: track.id, way: [track.id], passing: sided(chain, chain), gain: chain, turned: turns(doc, track), wet: false }];
   for (let at = open.pop(); at; at = open.pop()) {
     if (walks.length >= MOST_STEPS) return { walks, cut: true };
-    const channel = doc.channels[at.id];
-    if (!channel) continue;
     walks.push(at);
-    const next = onwards(follow, at, channel);
+    const next = onwards(follow, at);
     for (let n = next.length - 1; n >= 0; n--) open.push(next[n] as Walk);
   }
   return { walks, cut: false };
@@ -145,34 +134,59 @@ const walksOf = (doc: Template, track: Track): Walks => {
   return known;
 };
 
-/** Those of a track's ways that come to something a cue carries, with how loud they are there. */
-const heardWays = (doc: Template, track: Track, carried: Carried) => {
+/** Those of a track's ways that come to something a cue carries through the computer, with what becomes of its sides there. */
+const heardWays = (doc: Template, rig: Rig, { cue, track, carried }: Of) => {
   const { walks, cut } = walksOf(doc, track);
   const found = walks.flatMap((at) => {
-    const [level, channel] = [carried.get(at.id), doc.channels[at.id]];
-    // What is monitored direct reaches the cue by itself, not by the computer.
-    const heard = level && channel && !isParked(channel) && !(at.id === track.id && track.monitor === "direct") ? inCueDb(doc, channel, level) : null;
-    return heard === null ? [] : [{ ...at, levelDb: at.db + heard }];
+    const level = carried.get(at.id);
+    // What comes past the computer is a way of its own.
+    const leaves = level ? intoCue(doc, rig, { cue, level }).find(({ of }) => of === "before") : undefined;
+    return leaves ? [{ ...at, passing: thenPass(at.passing, leaves.passing), gain: at.gain * leaves.gain }] : [];
   });
   return { walks: found.slice(0, MOST_WAYS), cut: cut || found.length > MOST_WAYS };
 };
 
-const waysOfTrack = (doc: Template, rig: Rig, { cue, track, carried }: { readonly cue: Cue; readonly track: Track; readonly carried: Carried }) => {
+interface Of {
+  readonly cue: Cue;
+  readonly track: Track;
+  readonly carried: Carried;
+}
+
+/** What comes to each ear of one line: a line of a pair is on its own side only. */
+const atEars = ({ track, lineId, passing: { ll, lr, rl, rr } }: { readonly track: Track; readonly lineId: LineId | null; readonly passing: Passing }): Ears => {
+  if (track.input.kind === "pair") return track.input.leftId === lineId ? { left: ll, right: rl } : { left: lr, right: rr };
+  return { left: ll + lr, right: rl + rr };
+};
+
+const inDb = (amplitude: number): number => 20 * Math.log10(Math.max(amplitude, 1e-9));
+
+const waysOfTrack = (doc: Template, rig: Rig, of: Of) => {
+  const { cue, track, carried } = of;
   const lines = linesOfTrack(doc, track).filter(({ player }) => cue.people.includes(player));
   const [line] = lines;
   const [outId = null] = cue.portIds;
   const common = { cueId: cue.id, trackId: track.id, lineId: line?.id ?? null, person: line?.player ?? "", portId: line?.portId ?? null, outId };
-  const own = carried.get(track.id);
-  const heardDirect = track.monitor === "direct" || (cue.mixedIn === "interface" && track.monitor !== "off");
+  const level = carried.get(track.id);
+  const ears = (passing: Passing): Ears => atEars({ track, lineId: common.lineId, passing });
+  const past = level && directWay(rig, common.portId, outId, doc.format.sampleRateHz) ? intoCue(doc, rig, { cue, level }).find(({ of: what }) => what === "into") : undefined;
   const direct: OwnWay[] =
-    own?.on && own.levelDb !== null && heardDirect && directWay(rig, common.portId, outId, doc.format.sampleRateHz)
-      ? [{ ...common, id: `${cue.id} ${track.id} direct`, direct: true, wet: false, channelIds: [track.id], levelDb: own.levelDb, turned: false }]
+    past && level?.levelDb != null
+      ? [{ ...common, id: `${cue.id} ${track.id} direct`, direct: true, wet: false, channelIds: [track.id], levelDb: level.levelDb, ears: ears(past.passing), turned: false }]
       : [];
   if (track.monitor === "off") return { ways: direct, cut: false };
-  const { walks, cut } = heardWays(doc, track, carried);
+  const { walks, cut } = heardWays(doc, rig, of);
   const roomy = isWet(doc, track);
   const computer = walks.map(
-    ({ way, wet, turned, levelDb }): OwnWay => ({ ...common, id: `${cue.id} ${way.join(" ")}`, direct: false, wet: wet || roomy, channelIds: way, levelDb, turned }),
+    ({ way, wet, turned, passing, gain }): OwnWay => ({
+      ...common,
+      id: `${cue.id} ${way.join(" ")}`,
+      direct: false,
+      wet: wet || roomy,
+      channelIds: way,
+      levelDb: inDb(gain),
+      ears: ears(passing),
+      turned,
+    }),
   );
   return { ways: [...direct, ...computer], cut };
 };

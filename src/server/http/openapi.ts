@@ -8,6 +8,7 @@ import {
   DelayQuery,
   ExportQuery,
   ImportRequest,
+  LevelsQuery,
   ListQuery,
   NewerQuery,
   PathsQuery,
@@ -181,8 +182,10 @@ const templatePaths = {
     parameters: [idParameter],
     get: {
       summary: "The gain plan of every line, and how loud every channel and cue is, alike and unlike, with what contributes most",
+      parameters: queryParameters(LevelsQuery),
       responses: {
         200: answer("The levels", object({ revision: { type: "integer" }, levels: object({ lines: list(anything), channels: list(anything), cues: list(anything) }) })),
+        400: problem("Malformed query"),
         404: problem("No such template"),
       },
     },

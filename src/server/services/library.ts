@@ -2,6 +2,7 @@ import { and, count, desc, eq, isNotNull, isNull, like, lt, or, type SQL, sql } 
 import { nanoid } from "nanoid";
 import type { TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
 import type { CreateTemplateRequest, ListQuery } from "@/contracts/requests";
+import type { LevelsAsked } from "@/core/layout/delay-answer";
 import type { Colour } from "@/core/model/colours";
 import type { IdSource, RigId, TemplateId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
@@ -238,11 +239,17 @@ const setDeleted = (db: Database, id: string, deletedAt: Date | null): Promise<s
 export const deleteTemplate = async (db: Database, id: string): Promise<void> => void (await setDeleted(db, id, new Date()));
 export const bringBackTemplate = (db: Database, id: string) => setDeleted(db, id, null);
 
-/** What the checks say of the head, as the JSON of an answer. */
-export const templateFindings = async (db: Queryable, id: string, signal?: AbortSignal): Promise<string> => {
+/** A template with all that it is seen against, as it is stored. */
+const seenWhole = async (db: Queryable, id: string) => {
   const { revision, text } = await templateStore.head(db, id);
   const [row] = await db.select({ rigId: templates.rigId }).from(templates).where(eq(templates.id, id));
-  const findings = await task("findingsOf", seenOf(await surroundingsOf(db, row?.rigId ?? null), text), { signal });
+  return { revision, seen: seenOf(await surroundingsOf(db, row?.rigId ?? null), text) };
+};
+
+/** What the checks say of the head, as the JSON of an answer. */
+export const templateFindings = async (db: Queryable, id: string, signal?: AbortSignal): Promise<string> => {
+  const { revision, seen } = await seenWhole(db, id);
+  const findings = await task("findingsOf", seen, { signal });
   return `{"revision":${revision},"findings":${findings}}`;
 };
 
@@ -252,9 +259,8 @@ const computed = async <K extends "delayOf" | "levelsOf" | "lowLatencyOf">(
   id: string,
   { what, asked, signal }: { readonly what: K; readonly asked?: object; readonly signal?: AbortSignal },
 ): Promise<string> => {
-  const { revision, text } = await templateStore.head(db, id);
-  const [row] = await db.select({ rigId: templates.rigId }).from(templates).where(eq(templates.id, id));
-  const answer = await task(what, { ...seenOf(await surroundingsOf(db, row?.rigId ?? null), text), ...asked }, { signal });
+  const { revision, seen } = await seenWhole(db, id);
+  const answer = await task(what, { ...seen, ...asked }, { signal });
   return `{"revision":${revision},"${WHAT[what]}":${answer}}`;
 };
 
@@ -264,7 +270,8 @@ const WHAT = { delayOf: "delay", levelsOf: "levels", lowLatencyOf: "lowLatency" 
 export const templateDelay = (db: Queryable, id: string, { signal, ...asked }: { readonly rateHz?: number; readonly buffer?: number; readonly signal?: AbortSignal }) =>
   computed(db, id, { what: "delayOf", asked, signal });
 /** How loud everything is, in both bounds. */
-export const templateLevels = (db: Queryable, id: string, signal?: AbortSignal) => computed(db, id, { what: "levelsOf", signal });
+export const templateLevels = (db: Queryable, id: string, { signal, ...asked }: LevelsAsked & { readonly signal?: AbortSignal }) =>
+  computed(db, id, { what: "levelsOf", asked, signal });
 /** What would bring everybody on time. */
 export const templateLowLatency = (db: Queryable, id: string, signal?: AbortSignal) => computed(db, id, { what: "lowLatencyOf", signal });
 
@@ -280,8 +287,8 @@ export const templateStorage = async (
 
 /** How the channels of the head are routed. */
 export const templateFlow = async (db: Queryable, id: string, signal?: AbortSignal): Promise<string> => {
-  const { revision, text } = await templateStore.head(db, id);
-  return `{"revision":${revision},"flow":${await task("flowOf", { template: text }, { signal })}}`;
+  const { revision, seen } = await seenWhole(db, id);
+  return `{"revision":${revision},"flow":${await task("flowOf", seen, { signal })}}`;
 };
 
 /** Every way of the sound between two channels of the head. */
@@ -290,8 +297,8 @@ export const templatePaths = async (
   id: string,
   { from, to, signal }: { readonly from: string; readonly to: string; readonly signal?: AbortSignal },
 ): Promise<string> => {
-  const { revision, text } = await templateStore.head(db, id);
-  const paths = await task("pathsOf", { template: text, from, to }, { signal });
+  const { revision, seen } = await seenWhole(db, id);
+  const paths = await task("pathsOf", { ...seen, from, to }, { signal });
   if (paths === null)
     throw new Failure(404, "No such channel", `One of the channels ${from.slice(0, 64)} and ${to.slice(0, 64)} is not in this template. GET …/flow lists those that are.`);
   return `{"revision":${revision},"from":${JSON.stringify(from)},"to":${JSON.stringify(to)},"ways":${paths}}`;

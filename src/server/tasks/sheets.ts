@@ -3,7 +3,7 @@ import { contextOf } from "@/core/checks/context";
 import type { Finding } from "@/core/checks/finding";
 import { writeDocument } from "@/core/formats/document-json";
 import { writeInputList } from "@/core/formats/input-list/write-input-list";
-import { type DelayAsked, delayAnswer, levelsAnswer, lowLatencyAnswer, type StorageAsked, storageAnswer } from "@/core/layout/delay-answer";
+import { type DelayAsked, delayAnswer, type LevelsAsked, levelsAnswer, lowLatencyAnswer, type StorageAsked, storageAnswer } from "@/core/layout/delay-answer";
 import { flowAnswer, pathsAnswer } from "@/core/layout/flow-answer";
 import { patchingSheet } from "@/core/layout/patching-sheet";
 import type { LineId, PortId, TemplateId } from "@/core/model/ids";
@@ -33,7 +33,10 @@ export interface Judged {
 export const findingsOf = (seen: Seen): string => JSON.stringify(allFindings(seen));
 
 /** The routing of a template as JSON. */
-export const flowOf = ({ template }: Pick<Seen, "template">): string => JSON.stringify(flowAnswer(readStored("template", template)));
+export const flowOf = (seen: Seen): string => {
+  const { doc, rig } = contextIn(seen);
+  return JSON.stringify(flowAnswer(doc, rig));
+};
 
 const heardIn = (seen: Seen) => {
   const { doc, rig, rigMissing = false } = contextIn(seen);
@@ -48,19 +51,19 @@ const heard = (seen: Seen, answer: (of: ReturnType<typeof heardIn>) => object): 
 
 export const delayOf = (asked: Seen & DelayAsked): string => heard(asked, (of) => delayAnswer(of, asked));
 export const lowLatencyOf = (seen: Seen): string => heard(seen, lowLatencyAnswer);
-export const levelsOf = (seen: Seen): string => heard(seen, levelsAnswer);
+export const levelsOf = (seen: Seen & LevelsAsked): string => heard(seen, (of) => levelsAnswer(of, seen));
 export const storageTold = ({ template, ...asked }: { readonly template: string } & StorageAsked): string =>
   JSON.stringify(storageAnswer({ doc: readStored("template", template) }, asked));
 
-export interface PathsAsked {
-  readonly template: string;
+export interface PathsAsked extends Seen {
   readonly from: string;
   readonly to: string;
 }
 
 /** The ways from one channel to another as JSON; null when one of the two is not there. */
-export const pathsOf = ({ template, from, to }: PathsAsked): string | null => {
-  const paths = pathsAnswer(readStored("template", template), from, to);
+export const pathsOf = ({ from, to, ...seen }: PathsAsked): string | null => {
+  const { doc, rig } = contextIn(seen);
+  const paths = pathsAnswer(doc, { from, to, rig });
   return paths && JSON.stringify(paths);
 };
 

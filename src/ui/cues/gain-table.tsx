@@ -13,7 +13,7 @@ import classes from "./levels.module.css";
 /** The headings stand above the lines and stay there; as in the styles. */
 const HEADINGS = 26;
 
-const FITS: { readonly [F in GainPlan["fit"]]: string } = { fits: "fits", pad: "the pad", "too-hot": "too loud", "too-weak": "too weak", unknown: "not known" };
+const FITS: { readonly [F in GainPlan["fit"]]: string } = { fits: "fits", pad: "the pad", "too-hot": "too loud", "too-weak": "too weak", clips: "clips", unknown: "not known" };
 const one = (db: number | null): string => (db === null ? "–" : formatGain(dB(Math.round(db * 10) / 10)));
 
 interface GainTableProps {

@@ -1,11 +1,14 @@
 "use client";
 
+import { SegmentedControl } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { contributorsOf, headroomRows } from "@/core/layout/headroom-rows";
 import { gainPlans } from "@/core/levels/gain-plan";
+import { mixLevels } from "@/core/levels/mix-levels";
 import type { LineId } from "@/core/model/ids";
 import { LEVELS, type Levels, type Template } from "@/core/model/template";
 import { planned, unplanned } from "@/core/planning/gesture";
+import { ASKED, type Asked } from "@/core/queries/at-work";
 import { fieldText, readField } from "@/core/reading/field-text";
 import { dB, formatDb } from "@/core/units/decibels";
 import { FindingsPanel } from "../frame/findings-panel";
@@ -42,6 +45,13 @@ const Aims = ({ doc }: { readonly doc: Template }) => {
   );
 };
 
+const ASKED_WORDS: { readonly [A in Asked]: string } = { recording: "While recording", mixing: "Mixed", "listening-copy": "Listening copy" };
+const ASKED_SAYS: { readonly [A in Asked]: string } = {
+  recording: "With the levels that tracks have while they record, without what is off then.",
+  mixing: "With every fader as it plays back. Cues stay as they are while recording.",
+  "listening-copy": "As mixed, with what is only meant for a copy to listen to. Cues stay as they are while recording.",
+};
+
 const round = (db: number): string => formatDb(dB(Math.round(db * 100) / 100));
 
 /** How loud everything comes, from the microphone to what goes out, and how far that is from full scale. */
@@ -49,12 +59,14 @@ export const LevelsScreen = () => {
   const doc = useDesk((desk) => desk.doc);
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
   const [rig, studio] = [useRig(), useStudio()];
-  const rows = useMemo(() => headroomRows(doc, rig, studio), [doc, rig, studio]);
+  const [asked, setAsked] = useState<Asked>("recording");
+  const levels = useMemo(() => mixLevels(doc, { rig, studio, asked }), [doc, rig, studio, asked]);
+  const rows = useMemo(() => headroomRows(doc, { levels }), [doc, levels]);
   const plans = useMemo(() => gainPlans(doc, rig, studio), [doc, rig, studio]);
   const [picked, setPicked] = useState<string | null>(null);
   const [lineId, setLineId] = useState<LineId | null>(null);
   const row = rows.find(({ id }) => id === picked) ?? rows[0] ?? null;
-  const most = useMemo(() => (row ? contributorsOf(doc, { rig, studio, row }) : []), [doc, rig, studio, row]);
+  const most = useMemo(() => (row ? contributorsOf(doc, { levels, row }) : []), [doc, levels, row]);
   const line = lineId ? doc.lines[lineId] : undefined;
   return (
     <div className={classes.screen}>
@@ -62,7 +74,17 @@ export const LevelsScreen = () => {
       <section className={classes.work} aria-label="Levels">
         <header className={classes.top}>
           <CuesNav />
-          <p>What changes level by itself is counted at the gain it has without acting.</p>
+          <SegmentedControl
+            size="xs"
+            aria-label="Levels of what"
+            data={ASKED.map((value) => ({ value, label: ASKED_WORDS[value] }))}
+            value={asked}
+            onChange={(value) => setAsked(value as Asked)}
+          />
+          <p>
+            {ASKED_SAYS[asked]} What changes level by itself is counted at the gain it has without acting.
+            {doc.format.mainLayout === "5.1" && " 5.1 counts as stereo."}
+          </p>
         </header>
         <div className={classes.upper}>
           <HeadroomChart rows={rows} chosen={row?.id ?? null} onChoose={setPicked} />

@@ -4,7 +4,7 @@ import type { Comb } from "@/core/layout/delay-rows";
 import type { Template } from "@/core/model/template";
 import type { BufferAdvice } from "@/core/timing/low-latency";
 import { dB, formatDb } from "@/core/units/decibels";
-import { formatHz, formatRate } from "@/core/units/hertz";
+import { formatHz, formatRate, type SampleRateHz } from "@/core/units/hertz";
 import { formatMs, samplesToMs } from "@/core/units/milliseconds";
 import classes from "./delay.module.css";
 
@@ -13,6 +13,14 @@ const levelWords = (db: number): string => (db < -100 ? "silence" : formatDb(dB(
 
 const TICK = { fontSize: 12, fill: "var(--soft)" } as const;
 
+/** Which buffer to record with, by what is heard with it. */
+const recordingInWords = ({ recording, latestMs, missingMs }: BufferAdvice, rateHz: SampleRateHz): string => {
+  if (recording === null) return "No buffer of this rig holds.";
+  if (latestMs === null) return `Nobody hears themself: ${recording} is the largest that holds (${formatMs(samplesToMs(recording, rateHz))}).`;
+  if (missingMs > 1e-9) return `With ${recording}, the smallest that holds, the latest is heard after ${formatMs(latestMs)}: ${formatMs(missingMs)} too late.`;
+  return `${recording} is the largest with which everybody is on time: the latest is heard after ${formatMs(latestMs)}.`;
+};
+
 /** How much of its time the computer uses at each buffer, against the ceiling, with what that rests on. */
 export const LoadChart = ({ doc, advice }: { readonly doc: Template; readonly advice: BufferAdvice }) => {
   const { recordingSamples, ceilingPercent } = doc.buffers;
@@ -20,7 +28,6 @@ export const LoadChart = ({ doc, advice }: { readonly doc: Template; readonly ad
   const here = points.find(({ buffer }) => buffer === String(recordingSamples));
   const most = Math.max(ceilingPercent * 1.25, ...points.map(({ percent }) => Math.min(percent, 200)));
   const { costs } = advice;
-  const holds = advice.recording;
   return (
     <section className={classes.panel} aria-label="Load">
       <header className={classes.title}>
@@ -59,7 +66,7 @@ export const LoadChart = ({ doc, advice }: { readonly doc: Template; readonly ad
         </ResponsiveContainer>
       </div>
       <p className={classes.note}>
-        {holds === null ? "No buffer of this rig holds." : `${holds} is the smallest that holds (${formatMs(samplesToMs(holds, doc.format.sampleRateHz))}).`}
+        {recordingInWords(advice, doc.format.sampleRateHz)}
         {advice.mixing ? ` For mixing ${advice.mixing} (${formatMs(samplesToMs(advice.mixing, doc.format.sampleRateHz))}).` : ""} Rests on {Math.round(costs.fixedUs)} µs a turn and{" "}
         {(costs.perSampleNs / 1000).toFixed(1)} µs a sample for {costs.processors} processors.
       </p>

@@ -40,7 +40,7 @@ export const DelayScreen = () => {
   const rows = useMemo(() => delayRows(now, hearing), [now, hearing]);
   const advice = useMemo(() => lowLatency(now, rig, studio), [now, rig, studio]);
   const cells = useMemo(() => rateBufferTable(now, rig, studio), [now, rig, studio]);
-  const load = useMemo(() => bufferAdvice(now, rig), [now, rig]);
+  const load = useMemo(() => bufferAdvice(now, rig, studio), [now, rig, studio]);
   // What somebody is monitored by may be tried away: then another thread of the same track is shown.
   const wanted = rows.find(({ id }) => id === picked);
   const before = was.find(({ id }) => id === picked);

@@ -9,9 +9,12 @@ interface RateBufferProps {
   readonly onTry: (rateHz: SampleRateHz, bufferSamples: number) => void;
 }
 
-const cellWords = ({ late, near, holds }: RateBuffer): string => (!holds ? "can't hold" : late ? `${late} late` : near ? `${near} near` : "on time");
+/** Where nobody hears themself nothing is late, and nothing on time. */
+const cellWords = ({ late, near, holds, latestMs }: RateBuffer): string =>
+  !holds ? "can't hold" : latestMs === null ? "round trip" : late ? `${late} late` : near ? `${near} near` : "on time";
+const msOf = ({ latestMs, roundTripMs }: RateBuffer): string => (latestMs ?? roundTripMs).toFixed(1);
 
-/** Every rate by every buffer: how late the latest dry way is, how many are late, and what the computer can't hold. */
+/** Every rate by every buffer: how late the latest dry way is, how many are late, and what the computer can't hold; without anybody who hears themself the round trip. */
 export const RateBufferTable = ({ cells, rateHz, bufferSamples, onTry }: RateBufferProps) => {
   const rates = [...new Set(cells.map((cell) => cell.rateHz))];
   const buffers = [...new Set(cells.map((cell) => cell.bufferSamples))];
@@ -19,7 +22,7 @@ export const RateBufferTable = ({ cells, rateHz, bufferSamples, onTry }: RateBuf
     <section className={classes.panel} aria-label="Rate and buffer">
       <header className={classes.title}>
         <h2>Rate and buffer</h2>
-        <span>latest dry way, ms</span>
+        <span>{cells.every(({ latestMs }) => latestMs === null) ? "round trip, ms: nobody hears themself yet" : "latest dry way, ms"}</span>
       </header>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls sideways where it is narrow */}
       <div className={classes.scroll} tabIndex={0} role="region" aria-label="Table of rates and buffers">
@@ -50,13 +53,13 @@ export const RateBufferTable = ({ cells, rateHz, bufferSamples, onTry }: RateBuf
                         type="button"
                         className={classes.cell}
                         aria-pressed={here}
-                        data-well={(cell.holds && !cell.late && !cell.near) || undefined}
+                        data-well={(cell.holds && cell.latestMs !== null && !cell.late && !cell.near) || undefined}
                         data-near={(cell.holds && !cell.late && cell.near > 0) || undefined}
                         data-out={!cell.holds || undefined}
-                        aria-label={`${formatRate(rate)}, ${samples} samples: ${cell.latestMs.toFixed(1)} ms, ${cellWords(cell)}, ${Math.round(cell.load * 100)} % load`}
+                        aria-label={`${formatRate(rate)}, ${samples} samples: ${msOf(cell)} ms, ${cellWords(cell)}, ${Math.round(cell.load * 100)} % load`}
                         onClick={() => onTry(rate, samples)}
                       >
-                        <b>{cell.latestMs.toFixed(1)}</b>
+                        <b>{msOf(cell)}</b>
                         <span>{cellWords(cell)}</span>
                       </button>
                     </td>

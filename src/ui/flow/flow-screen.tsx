@@ -154,7 +154,7 @@ export const FlowScreen = () => {
   const { view, ways, alone, fold } = look;
   const studio = useStudio();
   const laid = useMemo(() => layoutFlow(doc, rig, { ...view, width: Math.max(640, width - 2), height: Math.max(240, height - 2) }), [doc, rig, view, width, height]);
-  const flow = useMemo(() => (look.levels ? withLevels(laid, mixLevels(doc, rig, studio)) : laid), [laid, look.levels, doc, rig, studio]);
+  const flow = useMemo(() => (look.levels ? withLevels(laid, mixLevels(doc, { rig, studio })) : laid), [laid, look.levels, doc, rig, studio]);
   const graph = graphOf(doc);
   const lit = useMemo(() => litBy(graph, alone ?? selected, ways), [graph, alone, selected, ways]);
   const bright = useMemo(() => litThreads(graph, lit, flow.threads), [graph, lit, flow]);

@@ -9,7 +9,7 @@ import classes from "./flow.module.css";
 /** How loud a channel goes out, in both bounds. */
 export const LevelNote = ({ doc, channel }: { readonly doc: Template; readonly channel: Channel }) => {
   const [rig, studio] = [useRig(), useStudio()];
-  const levels = useMemo(() => mixLevels(doc, rig, studio).channels, [doc, rig, studio]);
+  const levels = useMemo(() => mixLevels(doc, { rig, studio }).channels, [doc, rig, studio]);
   const at = levels.get(channel.id);
   return at ? <p className={classes.more}>Goes out at {levelInWords(at)}.</p> : null;
 };

@@ -4,7 +4,19 @@ import { Popover, Select, Stack, Switch, UnstyledButton } from "@mantine/core";
 import { useState } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { RigList } from "@/contracts/answers";
-import { BIT_DEPTHS, type BitDepth, MAIN_LAYOUTS, PAN_LAWS_DB, type PanLawDb, SESSION_KIND_NAMES, SESSION_KINDS, type SessionKind } from "@/core/model/session-kinds";
+import {
+  BIT_DEPTHS,
+  type BitDepth,
+  FILE_TYPE_NAMES,
+  FILE_TYPES,
+  type FileType,
+  MAIN_LAYOUTS,
+  PAN_LAWS_DB,
+  type PanLawDb,
+  SESSION_KIND_NAMES,
+  SESSION_KINDS,
+  type SessionKind,
+} from "@/core/model/session-kinds";
 import type { Template } from "@/core/model/template";
 import { fitTo } from "@/core/planning/refit";
 import { dB, formatDb } from "@/core/units/decibels";
@@ -50,7 +62,7 @@ export const FormatMenu = () => {
     }
   };
   const choices = new Map([...others, ...rigs].map((known) => [known.id as string, known.name]));
-  const { sampleRateHz, bitDepth, mainLayout, meetsPicture } = format;
+  const { sampleRateHz, bitDepth, mainLayout, meetsPicture, fileType } = format;
   return (
     <Popover position="bottom-end" shadow="md" width={280} trapFocus onOpen={look}>
       <Popover.Target>
@@ -73,6 +85,13 @@ export const FormatMenu = () => {
             data={BIT_DEPTHS.map((depth) => ({ value: String(depth), label: depth === 32 ? "32 bit float" : `${depth} bit` }))}
             value={String(bitDepth)}
             onChange={(value) => setFormat({ bitDepth: Number(value) as BitDepth })}
+            {...inside}
+          />
+          <Select
+            label="Takes are written as"
+            data={FILE_TYPES.map((type) => ({ value: type, label: FILE_TYPE_NAMES[type] }))}
+            value={fileType}
+            onChange={(value) => setFormat({ fileType: value as FileType })}
             {...inside}
           />
           <Select

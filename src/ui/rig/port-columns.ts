@@ -16,7 +16,7 @@ const CONNECTOR_NAMES = { xlr: "XLR", jack: "jack", combo: "XLR and jack", optic
 const ROLE_NAMES = { plain: "plain", headphones: "headphones", "loop-back": "loop-back" } as const;
 const LEVEL_CHOICES = ["microphone", "microphone, line", "microphone, line, instrument", "line", "line, instrument", "instrument"];
 
-const decibels = (key: "padDb" | "fullScaleDbu", what: string) => (text: string) => {
+const decibels = (key: "padDb" | "fullScaleDbu" | "maxInputDbu", what: string) => (text: string) => {
   const value = readNumber(text, { min: -120, max: 120 });
   if (!text.trim()) return { [key]: null };
   return value === null ? `“${text}” is no ${what}. Type a number of dB, or nothing.` : { [key]: value };
@@ -133,6 +133,14 @@ export const portColumns = (rig: Rig, direction: "in" | "out", act: (commands: r
       write: gain,
     },
     { id: "pad", header: "Pad", width: 44, text: ({ port }) => (port.padDb === null ? "" : formatGain(port.padDb)), editor: { kind: "number" }, write: decibels("padDb", "pad") },
+    {
+      id: "maxInput",
+      header: "Up to dBu",
+      width: 72,
+      text: ({ port }) => (port.maxInputDbu === null ? "" : formatGain(port.maxInputDbu)),
+      editor: { kind: "number" },
+      write: decibels("maxInputDbu", "level"),
+    },
     fullScale,
     pair,
     computer,

@@ -17,6 +17,7 @@ const KIND_NAMES: Readonly<Record<MicrophoneKind, string>> = {
   "ribbon-passive": "passive ribbon",
   "ribbon-active": "active ribbon",
   condenser: "condenser",
+  "condenser-supplied": "condenser with its own supply",
   "di-passive": "passive DI box",
   "di-active": "active DI box",
   "line-source": "line source",
@@ -73,6 +74,18 @@ export const microphoneColumns: readonly PartColumn<Microphone>[] = [
       const value = readNumber(text, { min: 0.001, max: 1000 });
       if (!text.trim()) return { sensitivityMvPerPa: null };
       return value === null ? "Type the sensitivity in mV/Pa, from 0.001 to 1000, or nothing." : { sensitivityMvPerPa: value };
+    },
+  },
+  {
+    id: "maxSpl",
+    header: "Up to dB SPL",
+    width: 92,
+    text: (item) => (item.maxSplDb === null ? "" : String(item.maxSplDb)),
+    editor: { kind: "number" },
+    write: (text) => {
+      const value = readNumber(text, { min: 60, max: 200 });
+      if (!text.trim()) return { maxSplDb: null };
+      return value === null ? "Type the highest sound pressure in dB SPL, from 60 to 200, or nothing." : { maxSplDb: value };
     },
   },
   {

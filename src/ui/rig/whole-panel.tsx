@@ -118,6 +118,7 @@ export const WholePanel = () => {
                 kind: "moving-coil",
                 phantom: "tolerates",
                 sensitivityMvPerPa: null,
+                maxSplDb: null,
                 capsules: [],
                 count: 1,
               })

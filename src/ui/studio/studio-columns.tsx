@@ -32,7 +32,28 @@ const note = <T extends { readonly note: string }>(header: string): PartColumn<T
   write: (text) => ({ note: text.trim() }),
 });
 
-export const ROOMS: readonly PartColumn<Room>[] = [nameColumn("Room", "room", 150), note("What it is like")];
+const roomFigure = (
+  key: "volumeM3" | "decayS",
+  { header, says, min, max }: { readonly header: string; readonly says: string; readonly min: number; readonly max: number },
+): PartColumn<Room> => ({
+  id: key,
+  header,
+  width: 86,
+  text: (room) => (room[key] === null ? "" : String(room[key])),
+  editor: { kind: "number" },
+  write: (text) => {
+    if (!text.trim()) return { [key]: null };
+    const value = readNumber(text, { min, max });
+    return value === null ? `Type ${says}, or nothing.` : { [key]: value };
+  },
+});
+
+export const ROOMS: readonly PartColumn<Room>[] = [
+  nameColumn("Room", "room", 150),
+  note("What it is like"),
+  roomFigure("volumeM3", { header: "Volume m³", says: "the volume in m³, from 1 to 1,000,000", min: 1, max: 1_000_000 }),
+  roomFigure("decayS", { header: "Rings s", says: "how long it takes to fall silent in seconds, from 0.05 to 30", min: 0.05, max: 30 }),
+];
 
 export const PEOPLE: readonly PartColumn<Person>[] = [
   nameColumn("Name", "person", 150),

@@ -1,6 +1,6 @@
 import { type Decibels, dB } from "../../units/decibels";
 import { COLOUR_NAMES, COLOUR_OR_NULL, type Colour } from "../colours";
-import { choice, choiceFrom, closed, type EntryOf, elsewhereOrNull, flag, level, numberFrom, referenceOrNull, references, text } from "../describe/fields";
+import { choice, choiceFrom, closed, type EntryOf, elsewhereOrNull, flag, level, numberFrom, numberOrNull, referenceOrNull, references, text } from "../describe/fields";
 import { type Around, described, newEntry } from "../describe/table";
 import { ICONS, type Icon } from "../families";
 import type { ChannelId, ControlId, FolderId, GangId, LineId, PortId } from "../ids";
@@ -191,6 +191,8 @@ const PASSING_FIELDS = {
   gangId: referenceOrNull<GangId>({ to: "gangs", astray: "is held by a gang that is not there" }, { word: "the gang" }),
   /** How far its gang took it past the end of its fader: it comes back to the same difference. */
   pastEndDb: numberFrom<Decibels>({ min: -132, max: 132, initial: dB(0) }, { word: "what the gang remembers" }),
+  /** Where it would stand had its gang not gone to −∞: it comes back there. Null where it did not go there with its gang. */
+  beforeSilenceDb: numberOrNull<Decibels>({ min: -252, max: 144 }, { word: "where it stood before silence" }),
   /** The control faders that it rides on. */
   controlIds: references<ControlId>({ to: "controls", astray: "rides on a control fader that is not there", most: 8 }, { word: "what it rides on" }),
 };

@@ -55,6 +55,8 @@ const FIELDS = {
   padDb: numberOrNull<Decibels>(HARDWARE_DB, { word: "the pad" }),
   gainDb: closed<GainRange | null>({ schema: orNull(object({ min: decibels, max: decibels })), initial: null, samples: [null] }, { word: "the gain range" }),
   fullScaleDbu: numberOrNull<Decibels>(HARDWARE_DB, { word: "the level at full scale" }),
+  /** Of a preamp: the strongest level that it takes without its pad, in dBu; null where nobody has said. */
+  maxInputDbu: numberOrNull<Decibels>(HARDWARE_DB, { word: "the highest input level" }),
   /** The port that makes a stereo pair with this one. */
   neighbourId: referenceOrNull<PortId>({ to: "ports", astray: "has a neighbour that is not there" }, { word: "the stereo pair" }),
   /** The running number under which the computer sees it; null when the computer does not (an input of an outside preamp). Counted, not set. */

@@ -12,7 +12,8 @@ export type SlopeDb = (typeof SLOPES_DB)[number];
 
 export type Listens = "itself" | "others";
 
-export const PASSES = ["high-pass", "low-pass"] as const;
+/** An all-pass turns only the phase, as a crossing at its frequency does: with it a band stays in step with others that were parted there. */
+export const PASSES = ["high-pass", "low-pass", "all-pass"] as const;
 export type Pass = (typeof PASSES)[number];
 
 const db = (initial: number, min: number, max: number, word: string) => numberFrom<Decibels>({ min, max, initial: dB(initial) }, { word });
@@ -24,6 +25,8 @@ const RANGE = db(20, 0, 100, "the most it takes off");
 const RATIO = numberFrom<number>({ min: 1, max: 100, initial: 2.5 }, { word: "the ratio" });
 const ATTACK = ms(10, 1000, "the attack");
 const RELEASE = ms(120, 10_000, "the release");
+/** How far a detector hears ahead: what passes waits for so long. */
+const AHEAD = (initial: number) => ms(initial, 20, "the look-ahead");
 /** What the detector listens to: what goes through, or what steers it. */
 const LISTENS = choiceFrom<Listens>(["itself", "others"], { word: "what it listens to" });
 const DRIVE = db(0, 0, 60, "the drive");
@@ -42,7 +45,7 @@ export const PROCESSOR_KINDS = {
     crossover: flag({ on: "a crossover", off: "by itself" }, { word: "the crossover" }),
   },
   equaliser: {},
-  gate: { listens: LISTENS, thresholdDb: THRESHOLD, ratio: RATIO, rangeDb: RANGE, attackMs: ATTACK, holdMs: ms(40, 5000, "the hold"), releaseMs: RELEASE },
+  gate: { listens: LISTENS, thresholdDb: THRESHOLD, ratio: RATIO, rangeDb: RANGE, attackMs: ATTACK, holdMs: ms(40, 5000, "the hold"), releaseMs: RELEASE, lookaheadMs: AHEAD(0) },
   compressor: {
     listens: LISTENS,
     thresholdDb: THRESHOLD,
@@ -54,7 +57,7 @@ export const PROCESSOR_KINDS = {
     makeUpDb: db(0, -24, 36, "the make-up gain"),
   },
   "de-esser": { listens: LISTENS, frequencyHz: hz(6500), thresholdDb: THRESHOLD, rangeDb: RANGE },
-  limiter: { listens: LISTENS, ceilingDb: db(-1, -60, 0, "the ceiling"), lookaheadMs: ms(1, 20, "the look-ahead"), releaseMs: RELEASE },
+  limiter: { listens: LISTENS, ceilingDb: db(-1, -60, 0, "the ceiling"), lookaheadMs: AHEAD(1), releaseMs: RELEASE },
   saturation: { driveDb: DRIVE },
   amplifier: { driveDb: DRIVE, cabinet: text(120, { word: "the cabinet" }) },
   tuner: { referenceHz: numberFrom<number>({ min: 380, max: 480, initial: 440 }, { word: "the reference pitch" }) },

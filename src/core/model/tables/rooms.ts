@@ -1,4 +1,4 @@
-import { type EntryOf, name, text } from "../describe/fields";
+import { type EntryOf, name, numberOrNull, text } from "../describe/fields";
 import { described } from "../describe/table";
 import type { RoomId } from "../ids";
 import { MOST } from "../limits";
@@ -12,6 +12,9 @@ const FIELDS = {
   name: name(80, { word: "the name" }),
   /** What it is like: "dry", "large live room". */
   note: text(400, { word: "the note" }),
+  /** How large it is, and how long it takes to fall silent: from both follows how far the direct sound carries. Null where nobody has said. */
+  volumeM3: numberOrNull<number>({ min: 1, max: 1_000_000 }, { word: "the volume" }),
+  decayS: numberOrNull<number>({ min: 0.05, max: 30 }, { word: "the reverberation time" }),
 };
 
 export const ROOMS = described({

@@ -33,7 +33,10 @@ describe("a studio", () => {
   it("of the demo keeps the rules", () => expect([brokenStudio(demoStudio), studioFaults(demoStudio)]).toEqual([[], []]));
 
   it("takes rooms, people and dyes, and lets them go", () => {
-    const studio = done(demoStudio, { kind: "parts.add", parts: { rooms: [{ id: "granary", name: "Granary", note: "" } as never], colours: [heather] } });
+    const studio = done(demoStudio, {
+      kind: "parts.add",
+      parts: { rooms: [{ id: "granary", name: "Granary", note: "", volumeM3: null, decayS: null } as never], colours: [heather] },
+    });
     expect([studio.rooms["granary" as never], studio.colours["own-heather"]]).toMatchObject([{ name: "Granary" }, heather]);
     expect(done(studio, { kind: "parts.remove", table: "rooms", ids: ["granary"] }).rooms).toEqual(demoStudio.rooms);
   });

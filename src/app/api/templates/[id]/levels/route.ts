@@ -1,4 +1,5 @@
-import { jsonText, route } from "@/server/http/route";
+import { LevelsQuery } from "@/contracts/requests";
+import { jsonText, readQuery, route } from "@/server/http/route";
 import { templateLevels } from "@/server/services/library";
 
-export const GET = route(async ({ db, params, signal }) => jsonText(await templateLevels(db, params.id ?? "", signal)));
+export const GET = route(async ({ db, params, url, signal }) => jsonText(await templateLevels(db, params.id ?? "", { ...readQuery(LevelsQuery, url), signal })));
