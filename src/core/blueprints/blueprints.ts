@@ -297,8 +297,8 @@ export const bareDevice = ({ kind, name, inputs, outputs, inputLevels, phantom }
   return {
     devices: deviceOf(kind, name, { ...seat, name }, kind === "interface" ? { kind: "leads" } : kind === "expander" ? { kind: "follows", linkId: null } : { kind: "none" }),
     ports: [
-      ...(inputs ? ports({ device, direction: "in", from: 1, to: inputs, connector: isMicrophone ? "xlr" : "jack", levels: inputLevels, ...supply }) : []),
-      ...(outputs ? ports({ device, direction: "out", from: 1, to: outputs, connector: "jack", levels: ["line"] }) : []),
+      ...(inputs ? ports({ device, direction: "in", from: 1, to: inputs, connector: isMicrophone ? "xlr" : "jack", levels: inputLevels, fullScaleDbu: USUAL_DBU, ...supply }) : []),
+      ...(outputs ? ports({ device, direction: "out", from: 1, to: outputs, connector: "jack", levels: ["line"], fullScaleDbu: USUAL_DBU }) : []),
     ],
     ...("phantom" in supply && supply.phantom !== "own" ? { banks: [bank(device, "all", `${name} 1–${inputs}`)] } : {}),
     ...(digital

@@ -39,6 +39,17 @@ const bearingOnCue = (doc: Template, { id, field }: Extract<Place, { readonly ki
   return [field, cue.portIds, cue.people, cue.hearing, cue.mixedIn, cue.room, cue.levelDb, levels, doc.buffers];
 };
 
+const bearingOnPass = (doc: Template, { id, field }: Extract<Place, { readonly kind: "pass" }>): unknown => {
+  const pass = doc.passes[id];
+  return pass ? [field, pass.trackIds, pass.takeMinutes, pass.takes, doc.format, doc.disk.freeGb] : null;
+};
+
+const bearingOnTemplate = ({ doc, rig }: Pick<CheckContext, "doc" | "rig">, { field }: Extract<Place, { readonly kind: "template" }>): unknown => {
+  if (field === "rig") return [rig.devices, rig.links, rig.wires, rig.feeds, rig.loops];
+  if (field === "name") return doc.name;
+  return field === "format" ? [doc.format, doc.kind] : [field, doc.format, doc.buffers, doc.disk];
+};
+
 /** Everything that a finding at a place can come from: the thing itself and the socket it is on. Names count only where the name is what is wrong. */
 const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
   switch (place.kind) {
@@ -63,8 +74,10 @@ const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
     }
     case "cue":
       return bearingOnCue(doc, place);
+    case "pass":
+      return bearingOnPass(doc, place);
     case "template":
-      return place.field === "name" ? doc.name : place.field === "format" ? [doc.format, doc.kind] : [place.field, doc.format, doc.buffers, doc.disk];
+      return bearingOnTemplate({ doc, rig }, place);
     default:
       return place satisfies never;
   }

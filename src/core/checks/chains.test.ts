@@ -8,6 +8,7 @@ import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
+import { BAND_CHECKS } from "./bands";
 import { causeOf } from "./cause";
 import { CHAIN_CHECKS } from "./chains";
 import type { CheckContext, Finding } from "./finding";
@@ -24,7 +25,7 @@ const rig: Rig = {
   processors: { "p-1": { id: "p-1", name: "House de-esser", version: "1.2", kind: "" } } as never,
 };
 const context = (doc: Template): CheckContext => ({ doc, rig, otherRigs: [] });
-const look = (doc: Template): readonly Finding[] => [...CHAIN_CHECKS, ...WOVEN_CHECKS].flatMap((rule) => rule.check(context(doc)));
+const look = (doc: Template): readonly Finding[] => [...CHAIN_CHECKS, ...BAND_CHECKS, ...WOVEN_CHECKS].flatMap((rule) => rule.check(context(doc)));
 const told = (doc: Template) => look(doc).map(({ message }) => message);
 const put = (kind: ProcessorKind, channel: string, settings: object = {}, processorId = `p-${kind}`): Edit => ({
   kind: "processors.add",

@@ -3,12 +3,14 @@ import { hardwareOutputs, rigInputsOf } from "../model/read-rig";
 import { isSum } from "../model/read-template";
 import type { Processor } from "../model/tables/chain-processors";
 import { MAIN_ID } from "../model/tables/channels";
+import type { Template } from "../model/template";
 import { isWorking } from "../queries/at-work";
-import { processorName, processorsOf, sideChainsOf } from "../queries/chains";
+import { bandsOf, processorName, processorsOf, sideChainsOf } from "../queries/chains";
 import { needsOf } from "../queries/installed";
 import { sumsOf } from "../queries/outputs";
 import { graphOf, intoOf, sendOf } from "../routing/graph";
 import { channelSamples, contextOf } from "../timing/arrivals";
+import { processorDelay } from "../timing/processor-delay";
 import { counted } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
 
@@ -99,15 +101,26 @@ export const processorMissing: Check = {
 
 const idsOf = (processors: readonly Processor[]): readonly ChainProcessorId[] => processors.map(({ id }) => id);
 
+/** Whether a processor does anything to the sound. Of what is none of our kinds nobody can tell: as it takes no time it is taken for a meter. */
+const changesSound = (doc: Template, processor: Processor): boolean => {
+  if (processor.kind === "tuner" || processor.kind === "other" || processor.wetPercent === 0) return false;
+  if (processor.kind === "gain") return processor.gainDb !== 0 || processor.turned;
+  return (
+    processor.kind !== "equaliser" || bandsOf(doc, processor.id).some(({ bypassed, gainDb, shape }) => !bypassed && (gainDb !== 0 || shape.endsWith("pass") || shape === "notch"))
+  );
+};
+
 /** Processors on the main bus that are on while recording. */
 export const mainProcessed: Check = {
   id: "main-processed",
   why: "What works on the main bus while recording is in everything that is heard, adds its delay to it, and hides what is recorded.",
   withoutRig: true,
   check: ({ doc }) => {
-    const on = processorsOf(doc, MAIN_ID).filter((processor) => isWorking(doc, processor));
+    const context = contextOf(doc);
+    // What only looks at the sound, or does nothing to it, and takes no time is a meter, or as good as one.
+    const on = processorsOf(doc, MAIN_ID).filter((processor) => isWorking(doc, processor) && (processorDelay(processor, context) > 0 || changesSound(doc, processor)));
     if (!on.length) return [];
-    const late = channelSamples(doc, MAIN_ID, contextOf(doc));
+    const late = channelSamples(doc, MAIN_ID, context);
     return [
       finding("main-processed", {
         severity: "hint",

@@ -1,14 +1,16 @@
+import { carriesBack } from "../levels/far-back";
+import { soundsIn } from "../levels/sounding";
 import type { ChannelId, CueId } from "../model/ids";
 import { isParked, linesOfTrack, microphoneFacts } from "../model/read-template";
+import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
 import type { Channel, Track } from "../model/tables/channels";
 import type { Cue } from "../model/tables/cues";
+import type { Feed } from "../model/tables/feeds";
 import type { InterfaceMixer } from "../model/tables/mixers";
 import type { Template } from "../model/template";
 import { freeCueOutput } from "../queries/cue-outputs";
-import { armedOf, type CueCell, cuesOf, levelsOfCue, ownTracksOf } from "../queries/cues";
-import { graphOf } from "../routing/graph";
-import { downFrom } from "../routing/reach";
+import { armedOf, type CueCell, cuesOf, heardInCue } from "../queries/cues";
 import { directWay } from "../timing/hardware";
 import { counted } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
@@ -18,13 +20,6 @@ const at = (cue: Cue, field: "sources" | "output" | "people" | "level") => [{ ki
 /** "Ilse, Juno and Pell". */
 export const listed = (names: readonly string[]): string => (names.length < 2 ? (names[0] ?? "") : `${names.slice(0, -1).join(", ")} and ${names.at(-1)}`);
 const takenOut = (cells: readonly CueCell[]) => [{ kind: "cueLevels.remove", cells }] as const;
-
-/** What a cue lets be heard. */
-const heardIn = (doc: Template, cue: Cue): readonly Channel[] =>
-  levelsOfCue(doc, cue.id).flatMap(({ sourceId, on, levelDb }) => {
-    const channel = doc.channels[sourceId];
-    return on && levelDb !== null && channel && !isParked(channel) ? [channel] : [];
-  });
 
 export const cueWithoutOutput: Check = {
   id: "cue-without-output",
@@ -86,77 +81,119 @@ export const cueForNobody: Check = {
     ),
 };
 
+const sameRoom = (a: string, b: string): boolean => a.trim() !== "" && a.trim().toLowerCase() === b.trim().toLowerCase();
+
 /** Tracks of a room that a loudspeaker there is heard by: those with a microphone, armed. */
-const openMicrophones = (
-  doc: Template,
-  { rig, armed, room }: { readonly rig: Parameters<Check["check"]>[0]["rig"]; readonly armed: ReadonlySet<ChannelId>; readonly room: string },
-): readonly Track[] =>
+const openMicrophones = (doc: Template, { rig, armed, room }: { readonly rig: Rig; readonly armed: ReadonlySet<ChannelId>; readonly room: string }): readonly Track[] =>
   [...armed].flatMap((id) => {
     const track = doc.channels[id];
     if (track?.kind !== "track" || track.parked) return [];
     const open = linesOfTrack(doc, track).some((line) => {
       const kind = microphoneFacts(rig, line.microphone)?.kind;
-      return line.room.trim().toLowerCase() === room.trim().toLowerCase() && kind !== undefined && !kind.startsWith("di-") && kind !== "line-source";
+      return sameRoom(line.room, room) && kind !== undefined && !kind.startsWith("di-") && kind !== "line-source";
     });
     return open ? [track] : [];
   });
 
 interface Howling {
-  readonly cue: Cue;
+  /** "The loudspeaker of Actors". */
+  readonly what: string;
+  readonly room: string;
   readonly open: readonly Track[];
   readonly round: readonly Channel[];
   readonly beside: readonly Channel[];
 }
 
-const howls = ({ cue, open, round, beside }: Howling): Finding => {
-  const carried = [...round, ...beside];
+const howlInWords = ({ what, room, open, round, beside }: Howling): string => {
   const many = round.length === 1 ? "" : "s";
-  const message = round.length
-    ? `The loudspeaker of ${cue.name} stands in the ${cue.room} with the open microphone${many} of ${listed(round.slice(0, 4).map(nameOf))}, and plays ${many ? "them" : "it"}: it will howl.`
-    : `The loudspeaker of ${cue.name} plays ${listed(beside.map((one) => nameOf(one).toLowerCase()))} in the ${cue.room}, where ${open.length === 1 ? `${nameOf(open[0])} is` : `${counted(open.length, "microphone")} are`} open: it is recorded with them.`;
-  return finding("loudspeaker-feeds-back", {
-    severity: round.length ? "problem" : "hint",
-    message,
-    places: at(cue, "sources"),
-    fixes: [
-      {
-        label: `Take ${listed(carried.slice(0, 3).map(nameOf))}${carried.length > 3 ? " and more" : ""} out of ${cue.name}`,
-        commands: takenOut(carried.map(({ id }) => ({ cueId: cue.id, sourceId: id }))),
-      },
-    ],
-  });
+  if (!round.length)
+    return `${what} plays ${listed(beside.map((one) => nameOf(one).toLowerCase()))} in the ${room}, where ${open.length === 1 ? `${nameOf(open[0])} is` : `${counted(open.length, "microphone")} are`} open: it is recorded with them.`;
+  const own = round.every((one) => open.some(({ id }) => id === one.id));
+  return own
+    ? `${what} stands in the ${room} with the open microphone${many} of ${listed(round.slice(0, 4).map(nameOf))}, and plays ${many ? "them" : "it"}: it will howl.`
+    : `${what} stands in the ${room} with the open microphone${open.length === 1 ? "" : "s"} of ${listed(open.slice(0, 4).map(nameOf))}, and plays ${listed(round.slice(0, 4).map(nameOf))}, in which ${open.length === 1 ? "it is" : "they are"}: it will howl.`;
+};
+
+/** Microphones of a room that are open while it records, and what of some channels carries them. */
+const roundIn = (doc: Template, { rig, room, heard }: { readonly rig: Rig; readonly room: string; readonly heard: readonly Channel[] }) => {
+  const open = openMicrophones(doc, { rig, armed: armedOf(doc), room });
+  const reached = new Map(open.map((track) => [track.id, soundsIn(doc, [track.id], "recording")]));
+  const round = heard.filter(({ id }) => open.some((track) => reached.get(track.id)?.has(id)));
+  return { open: open.filter((track) => !round.length || round.some(({ id }) => reached.get(track.id)?.has(id))), round };
+};
+
+/** Cues that go to a loudspeaker: by what they say, or by what hangs on their output. */
+const loudspeakerRoom = (rig: Rig, cue: Cue): string => {
+  if (cue.hearing === "loudspeaker") return cue.room;
+  return entriesOf<Feed>(rig.feeds).find(({ kind, portIds }) => kind === "room-loudspeaker" && cue.portIds.some((id) => portIds.includes(id)))?.who ?? "";
 };
 
 export const loudspeakerFeedsBack: Check = {
   id: "loudspeaker-feeds-back",
   why: "A loudspeaker that plays what microphones in the same room pick up begins to howl, and what it plays is recorded.",
-  check: ({ doc, rig }) => {
-    const armed = armedOf(doc);
-    return cuesOf(doc).flatMap((cue): readonly Finding[] => {
-      if (cue.hearing !== "loudspeaker" || !cue.room) return [];
-      const open = openMicrophones(doc, { rig, armed, room: cue.room });
-      if (!open.length) return [];
-      const heard = heardIn(doc, cue);
-      const own = new Set(open.map(({ id }) => id));
-      const round = heard.filter(({ id }) => own.has(id));
-      const beside = heard.filter(({ kind }) => kind === "click" || kind === "talkback");
+  check: ({ doc, rig }) =>
+    cuesOf(doc).flatMap((cue): readonly Finding[] => {
+      const room = cue.hearing === "far" ? "" : loudspeakerRoom(rig, cue);
+      if (!room) return [];
+      const heard = heardInCue(doc, cue);
+      const { open, round } = roundIn(doc, { rig, room, heard });
+      const beside = open.length ? heard.filter(({ kind }) => kind === "click" || kind === "talkback") : [];
       if (!round.length && !beside.length) return [];
-      return [howls({ cue, open, round, beside })];
-    });
-  },
+      const carried = [...round, ...beside];
+      return [
+        finding("loudspeaker-feeds-back", {
+          severity: round.length ? "problem" : "hint",
+          message: howlInWords({ what: `The loudspeaker of ${cue.name}`, room, open, round, beside }),
+          places: at(cue, "sources"),
+          fixes: [
+            {
+              label: `Take ${listed(carried.slice(0, 3).map(nameOf))}${carried.length > 3 ? " and more" : ""} out of ${cue.name}`,
+              commands: takenOut(carried.map(({ id }) => ({ cueId: cue.id, sourceId: id }))),
+            },
+          ],
+        }),
+      ];
+    }),
+};
+
+/** Loudspeakers that play a channel by its own output: the monitors and those of rooms, where microphones in their room come round. */
+export const outputFeedsBack: Check = {
+  id: "output-feeds-back",
+  why: "Main loudspeakers in the room of open microphones play what those pick up: it howls, and everything is recorded twice.",
+  check: ({ doc, rig }) =>
+    entriesOf<Feed>(rig.feeds).flatMap((feed): readonly Finding[] => {
+      if ((feed.kind !== "monitors" && feed.kind !== "room-loudspeaker") || !feed.who.trim()) return [];
+      const played = entriesOf<Channel>(doc.channels).filter(
+        (channel) => channel.output.kind === "hardware" && !isParked(channel) && channel.output.portIds.some((id) => feed.portIds.includes(id)),
+      );
+      const { open, round } = roundIn(doc, { rig, room: feed.who, heard: played });
+      if (!round.length || !open.length) return [];
+      return [
+        finding("output-feeds-back", {
+          severity: "problem",
+          about: feed.id,
+          message: howlInWords({ what: feed.name, room: feed.who, open, round, beside: [] }),
+          places: round.map(({ id }) => ({ kind: "channel", id, field: "output" })),
+          // Muting the main bus or routing it elsewhere would take from others what they listen to: what is meant is for the engineer to say.
+          fixes: open.every(({ monitor }) => monitor === "computer")
+            ? [
+                {
+                  label: `Monitor ${open.length === 1 ? nameOf(open[0]) : counted(open.length, "track")} not at all while recording`,
+                  commands: [{ kind: "channels.set", channelIds: open.map(({ id }) => id), set: { monitor: "off" } }],
+                },
+              ]
+            : [],
+        }),
+      ];
+    }),
 };
 
 export const farGuestHearsBack: Check = {
   id: "far-guest-hears-back",
   why: "Somebody at the far end of a line who gets their own voice back hears it late and stops talking.",
-  withoutRig: true,
-  check: ({ doc }) =>
+  check: ({ doc, rig }) =>
     cuesOf(doc).flatMap((cue): readonly Finding[] => {
-      if (cue.hearing !== "far") return [];
-      const own = new Set<string>(ownTracksOf(doc, cue));
-      const graph = graphOf(doc);
-      const reached = new Set<string>([...own].flatMap((id) => [...downFrom(graph, id as ChannelId).channels]));
-      const back = heardIn(doc, cue).filter(({ id }) => reached.has(id));
+      const back = carriesBack(doc, rig, cue);
       if (!back.length) return [];
       return [
         finding("far-guest-hears-back", {
@@ -176,7 +213,7 @@ export const farGuestHearsBack: Check = {
 
 /** Cues that need the interface's own mixer: those mixed there, and those that carry what is monitored direct. */
 const throughMixer = (doc: Template, cue: Cue): readonly Track[] =>
-  heardIn(doc, cue).filter(
+  heardInCue(doc, cue).filter(
     (channel): channel is Track =>
       channel.kind === "track" && (channel.monitor === "direct" || (cue.mixedIn === "interface" && channel.monitor !== "off")) && linesOfTrack(doc, channel).length > 0,
   );
@@ -213,4 +250,4 @@ export const mixerCannot: Check = {
   },
 };
 
-export const CUE_CHECKS: readonly Check[] = [cueWithoutOutput, cuesOnOneOutput, cueForNobody, loudspeakerFeedsBack, farGuestHearsBack, mixerCannot];
+export const CUE_CHECKS: readonly Check[] = [cueWithoutOutput, cuesOnOneOutput, cueForNobody, loudspeakerFeedsBack, outputFeedsBack, farGuestHearsBack, mixerCannot];

@@ -1,4 +1,4 @@
-import type { ChannelId, CueId, FolderId, LineId, TemplateId } from "../model/ids";
+import type { ChannelId, CueId, FolderId, LineId, PassId, TemplateId } from "../model/ids";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
 import type { OwnColour } from "../model/tables/own-colours";
@@ -15,8 +15,10 @@ export type Place =
   | { readonly kind: "channel"; readonly id: ChannelId; readonly field: "output" | "sends" | "fader" | "name" | "chain" }
   /** A cue: what is heard in it, where it goes out, or who hears it. */
   | { readonly kind: "cue"; readonly id: CueId; readonly field: "delay" | "sources" | "output" | "people" | "level" }
+  /** A pass: what it arms, or how long its takes are. */
+  | { readonly kind: "pass"; readonly id: PassId; readonly field: "tracks" | "takes" }
   | { readonly kind: "folder"; readonly id: FolderId; readonly field: "name" | "colour" }
-  | { readonly kind: "template"; readonly id: TemplateId; readonly field: "name" | "format" | "buffer" | "disk" };
+  | { readonly kind: "template"; readonly id: TemplateId; readonly field: "name" | "format" | "buffer" | "disk" | "rig" };
 
 export interface Fix {
   /** What it does, as a button says it. */
@@ -33,6 +35,8 @@ export interface Finding {
   readonly message: string;
   readonly places: readonly Place[];
   readonly fixes: readonly Fix[];
+  /** Of several that are alike: each of them, as it would be told by itself. */
+  readonly members?: readonly Finding[];
 }
 
 /** What checks look at. The other rigs of the studio are there so that a fix can offer one that fits. */

@@ -8,6 +8,7 @@ import type { Cue } from "../model/tables/cues";
 import type { Template } from "../model/template";
 import { processorName } from "../queries/chains";
 import { armedOf, cuesOf, levelIn, ownTracksOf } from "../queries/cues";
+import { familyOfTrack } from "../queries/performing";
 import { contextOf } from "../timing/arrivals";
 import { directWay } from "../timing/hardware";
 import { notchesHz } from "../timing/heard-twice";
@@ -15,11 +16,12 @@ import { type Hearing, heardTwice, hearingOf, type OwnPath } from "../timing/hea
 import { lowLatency, rateBufferTable } from "../timing/low-latency";
 import { processorDelay } from "../timing/processor-delay";
 import { counted } from "../units/counted";
-import { dB } from "../units/decibels";
+import { dB, formatDb } from "../units/decibels";
 import { formatHz, formatRate } from "../units/hertz";
 import { formatMs, samplesToMs } from "../units/milliseconds";
 import { listed } from "./cues";
 import { type Check, type CheckContext, type Finding, type Fix, finding } from "./finding";
+import { fresh } from "./fresh-ids";
 import { nameOf } from "./remarkable";
 
 const USUAL = newStudio("");
@@ -51,46 +53,48 @@ const silencing = (doc: Template, { first, second }: { readonly first: OwnPath; 
   return { label: `Take ${nameOf(doc.channels[sourceId])} out of this cue`, commands: [{ kind: "cueLevels.remove", cells: [{ cueId: single.cueId, sourceId }] }] };
 };
 
+/** Notches deeper than this are a problem, down to that a hint, and less is nothing; in dB below the louder copy. */
+const [DEEP_DB, SHALLOW_DB] = [-3, -1.5];
+const deepInWords = (depthDb: number): string => (depthDb < -40 ? "down to nothing" : `${formatDb(dB(Math.round(depthDb * 10) / 10))} deep`);
+
 export const hearsTwice: Check = {
   id: "hears-twice",
   why: "Somebody who hears themself twice, a few milliseconds apart, hears a hollow sound and loses the time.",
   check: (context) =>
-    heardTwice(hearing(context)).map((twice): Finding => {
+    heardTwice(hearing(context)).flatMap((twice): readonly Finding[] => {
       const { doc } = context;
-      const { first, second, lagMs, opposite } = twice;
+      const { first, second, lagMs, opposite, depthDb } = twice;
+      if (depthDb > SHALLOW_DB) return [];
       const { firstHz, spacingHz } = notchesHz({ lagMs, opposite });
       const notch = opposite ? `thin below ${formatHz(spacingHz / 2)}, with a hollow every ${formatHz(spacingHz)}` : `with the first hollow at ${formatHz(firstHz)}`;
-      return finding("hears-twice", {
-        severity: "problem",
-        about: `${first.cueId}:${first.lineId}`,
-        message: `${first.person} hears ${nameOf(doc.channels[first.trackId])} twice in ${doc.cues[first.cueId]?.name}, ${wayInWords(doc, first)} and ${formatMs(lagMs)} later ${wayInWords(doc, second)}: ${notch}.`,
-        places: at(first.cueId, "delay"),
-        fixes: [silencing(doc, twice)],
-      });
+      return [
+        finding("hears-twice", {
+          severity: depthDb < DEEP_DB ? "problem" : "hint",
+          about: `${first.cueId}:${first.lineId}`,
+          message: `${first.person} hears ${nameOf(doc.channels[first.trackId])} twice in ${doc.cues[first.cueId]?.name}, ${wayInWords(doc, first)} and ${formatMs(lagMs)} later ${wayInWords(doc, second)}: ${notch}, ${deepInWords(depthDb)}.`,
+          places: at(first.cueId, "delay"),
+          fixes: [silencing(doc, twice)],
+        }),
+      ];
     }),
-};
-
-/** Ids for levels that a fix brings: the same each time, and none that is taken. */
-const freshLevels = (doc: Template, count: number): readonly CueLevelId[] => {
-  const found: CueLevelId[] = [];
-  for (let at = 1; found.length < count; at++) {
-    const id = `own-level-${at}`;
-    if (![doc.cueLevels, doc.channels, doc.cues, doc.lines, doc.sends].some((table) => Object.hasOwn(table, id))) found.push(id as CueLevelId);
-  }
-  return found;
 };
 
 const many = (tracks: readonly Track[]): string => (tracks.length === 1 ? nameOf(tracks[0]) : counted(tracks.length, "track"));
 
-/** Tracks that are armed and take what those who hear a cue play, and reach them in it by no way. */
+/** What a person plays on a track: its family, else the folder it lies in, else the track by itself. Of several microphones on one thing one is enough to hear it. */
+const playedOn = (doc: Template, track: Track): string => familyOfTrack(doc, track) ?? track.folderId ?? track.id;
+
+/** Tracks that are armed and take what those who hear a cue play, and of which nothing reaches them in it, nor of what else they play of the same. */
 const deafTo = ({ doc }: CheckContext, cue: Cue, reached: ReadonlySet<string>): readonly Track[] => {
   const armed = armedOf(doc);
-  return ownTracksOf(doc, cue).flatMap((id) => {
+  const own = ownTracksOf(doc, cue).flatMap((id) => {
     const track = doc.channels[id];
     if (track?.kind !== "track" || track.parked || !armed.has(id)) return [];
     const lines = linesOfTrack(doc, track).filter(({ player }) => cue.people.includes(player));
-    return lines.length && lines.every((line) => !reached.has(`${cue.id} ${line.id}`)) ? [track] : [];
+    return lines.map((line) => ({ track, played: `${line.player} ${playedOn(doc, track)}`, heard: reached.has(`${cue.id} ${line.id}`) }));
   });
+  const heard = new Set(own.flatMap(({ played, heard: hears }) => (hears ? [played] : [])));
+  return [...new Set(own.flatMap(({ track, played }) => (heard.has(played) ? [] : [track])))];
 };
 
 /** Monitors what is not, and brings into the cue what is not in it. */
@@ -99,8 +103,8 @@ const letHear = ({ doc, rig }: CheckContext, cue: Cue, deaf: readonly Track[]): 
   const out = deaf.filter(({ id }) => !levelIn(doc, { cueId: cue.id, sourceId: id })?.on);
   // Direct where the interface can: through the computer it might be late at once.
   const can = off.every((track) => linesOfTrack(doc, track).every(({ portId }) => directWay(rig, portId, cue.portIds[0] ?? null, doc.format.sampleRateHz) !== null));
-  const ids = freshLevels(doc, out.length);
-  const levels = out.map(({ id }, n) => ({ id: ids[n] as CueLevelId, cueId: cue.id, sourceId: id, levelDb: dB(0), on: true, tap: "before" as const }));
+  const ids = fresh(doc, "own");
+  const levels = out.map(({ id }) => ({ id: ids<CueLevelId>("level"), cueId: cue.id, sourceId: id, levelDb: dB(0), on: true, tap: "before" as const }));
   const steps: readonly Fix[] = [
     ...(off.length
       ? [
@@ -147,6 +151,8 @@ const sooner = (context: CheckContext, path: OwnPath): readonly Fix[] => {
   const name = nameOf(track);
   const direct = directWay(rig, path.portId, path.outId, doc.format.sampleRateHz);
   const { off, meets, bufferAsItIs } = helps(rig, studioOf(context))(doc);
+  // What comes past the computer is late by the interface alone: neither processors nor buffers have to do with it.
+  if (path.direct) return faster(context);
   const ways: readonly Fix[] = [
     ...(direct && path.channelIds.length === 1 ? [{ label: `Monitor ${name} direct`, commands: monitored([path.trackId], "direct") }] : []),
     ...(off.length && meets
@@ -174,6 +180,16 @@ const faster = (context: CheckContext): readonly Fix[] => {
   return rate ? [{ label: `Record at ${formatRate(rate.rateHz)}`, commands: [{ kind: "template.set", format: { sampleRateHz: rate.rateHz } }] }] : [];
 };
 
+/** Later than so many times the target it is a problem, before that a hint. */
+const VERY_LATE = 1.5;
+
+/** What of a direct way takes the time, and what would do. */
+const directInWords = ({ parts }: OwnPath): string => {
+  const longest = parts.reduce((most, part) => (part.ms > most.ms ? part : most));
+  const what = longest.kind === "mixer" ? "the interface's own mixer" : "the converters";
+  return `; ${what} take${longest.kind === "mixer" ? "s" : ""} ${formatMs(longest.ms)} of it: another input or interface, or a higher rate, would do`;
+};
+
 export const hearsLate: Check = {
   id: "hears-late",
   why: "Who hears themself late drags behind the others.",
@@ -193,9 +209,9 @@ export const hearsLate: Check = {
         ? `; ${listed(names.slice(0, 4))} ${names.length === 1 ? "takes" : "take"} ${formatMs(samplesToMs(path.chainSamples, doc.format.sampleRateHz))} of it`
         : "";
       return finding("hears-late", {
-        severity: "problem",
+        severity: path.ms > VERY_LATE * (path.targetMs ?? 0) ? "problem" : "hint",
         about: `${path.cueId}:${path.trackId}`,
-        message: `${path.person} hears ${nameOf(doc.channels[path.trackId])} after ${formatMs(path.ms)} in ${cue?.name}, and ${path.targetMs} ms is what it should be${by}.`,
+        message: `${path.person} hears ${nameOf(doc.channels[path.trackId])} after ${formatMs(path.ms)} in ${cue?.name}${path.direct ? ", though it comes direct" : ""}, and ${path.targetMs} ms is what it should be${path.direct ? directInWords(path) : by}.`,
         places: at(path.cueId, "delay"),
         fixes: sooner(context, path),
       });

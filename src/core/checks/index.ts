@@ -1,4 +1,6 @@
 import type { Edit } from "../planning/edits/edit";
+import { type FixAll, fixAlike } from "./alike";
+import { BAND_CHECKS } from "./bands";
 import { causeOf } from "./cause";
 import { CHAIN_CHECKS } from "./chains";
 import { colourClash } from "./colour-clash";
@@ -12,11 +14,17 @@ import { HEARING_CHECKS } from "./hearing";
 import { levelNotAccepted } from "./level-not-accepted";
 import { LEVEL_CHECKS } from "./levels";
 import { lineWithoutPort } from "./line-without-port";
+import { LISTENER_CHECKS } from "./listeners";
 import { microphoneOverused } from "./microphone-overused";
+import { OUTPUT_CHECKS } from "./outputs-twice";
+import { PAIR_CHECKS } from "./pairs";
+import { PASS_CHECKS } from "./passes";
+import { passesBus } from "./past-the-family";
 import { phantomEndangers, phantomMissing } from "./phantom";
 import { pictureRate } from "./picture-rate";
 import { playerInTwoRooms } from "./player-in-two-rooms";
 import { portNotOnRig } from "./port-not-on-rig";
+import { PRINTED_CHECKS } from "./printed";
 import { RECORDING_CHECKS } from "./recording";
 import { rigMissing } from "./rig-missing";
 import { ROUTING_CHECKS } from "./routing";
@@ -53,6 +61,13 @@ export const CHECKS: readonly Check[] = [
   ...RECORDING_CHECKS,
   ...TAIL_CHECKS,
   ...LEVEL_CHECKS,
+  passesBus,
+  ...BAND_CHECKS,
+  ...PAIR_CHECKS,
+  ...PRINTED_CHECKS,
+  ...PASS_CHECKS,
+  ...LISTENER_CHECKS,
+  ...OUTPUT_CHECKS,
 ];
 
 export interface AcceptedFinding {
@@ -91,6 +106,18 @@ export const acceptCommand = (context: CheckContext, finding: Finding, reason: s
 
 /** What the checks have to say that nobody has accepted. */
 export const evaluate = (context: CheckContext): readonly Finding[] => evaluateAll(context).open;
+
+/** What one rule has to say that nobody has accepted, by the findings of it. */
+const lookOf =
+  (rule: string) =>
+  (context: CheckContext): readonly Finding[] =>
+    CHECKS.filter(({ id }) => id === rule || RULES_OF[id]?.includes(rule)).flatMap((check) => check.check(context).filter((one) => one.rule === rule));
+
+/** Checks that tell of more than one rule, or of one by another name. */
+const RULES_OF: Readonly<Record<string, readonly string[]>> = { "track-names": ["track-name"], "document-names": ["document-name"], "gain-misfits": ["too-strong"] };
+
+/** Puts all findings of a group that are alike right in one act. */
+export const fixGroup = (context: CheckContext, { rule, members = [] }: Finding): FixAll => fixAlike(lookOf(rule), context, members);
 
 /** How many findings are problems, and how many are hints. */
 export const countFindings = (findings: readonly Pick<Finding, "severity">[]): { readonly problems: number; readonly hints: number } => {

@@ -5,6 +5,7 @@ import { byOrder, entriesOf } from "../model/table";
 import type { Line } from "../model/tables/lines";
 import type { Microphone } from "../model/tables/microphones";
 import type { Template } from "../model/template";
+import { clashing } from "../queries/recorded-together";
 import { type Check, type Fix, finding } from "./finding";
 import { called } from "./place-fixes";
 
@@ -33,8 +34,10 @@ export const microphoneOverused: Check = {
   check: ({ doc, rig }) => {
     const uses = usesByMicrophone(doc);
     const substituteFor = substitutes(rig, uses);
-    return [...uses].flatMap(([id, lines]) => {
+    return [...uses].flatMap(([id, users]) => {
       const item = rig.microphones[id];
+      // A microphone may stand elsewhere in another pass: the fullest pass counts.
+      const lines = clashing(doc, users).reduce<readonly Line[]>((most, group) => (group.length > most.length ? group : most), []);
       const beyond = item ? lines.slice(item.count) : [];
       const [first] = beyond;
       if (!item || !first) return [];

@@ -14,8 +14,8 @@ export const remarkable = perDocument((processors: Template["processors"]) => {
   const found = {
     effects: [] as Processor[],
     listening: [] as Processor[],
-    crossovers: [] as ProcessorOf<"filter">[],
     asking: [] as Processor[],
+    splits: [] as ProcessorOf<"split">[],
     inserts: [] as ProcessorOf<"insert">[],
     moved: [] as Processor[],
     gates: [] as Processor[],
@@ -26,9 +26,8 @@ export const remarkable = perDocument((processors: Template["processors"]) => {
     if (processor.bypassed) continue;
     if (processor.kind === "reverb" || processor.kind === "delay") found.effects.push(processor);
     else if (processor.kind === "insert") found.inserts.push(processor);
-    else if (processor.kind === "filter") {
-      if (processor.crossover) found.crossovers.push(processor);
-    } else if ("listens" in processor && processor.listens === "others") found.listening.push(processor);
+    else if (processor.kind === "split") found.splits.push(processor);
+    else if ("listens" in processor && processor.listens === "others") found.listening.push(processor);
   }
   found.gates = entriesOf<Processor>(processors).filter(({ kind, bypassed }) => kind === "gate" && !bypassed);
   return found;

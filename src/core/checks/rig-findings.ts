@@ -1,9 +1,10 @@
 import type { DeviceId, PortId } from "../model/ids";
 import { devicesOf } from "../model/read-rig";
 import type { Rig } from "../model/rig";
-import { byOrder, entriesOf } from "../model/table";
+import { byOrder, entriesOf, putInto } from "../model/table";
 import type { Device } from "../model/tables/devices";
 import type { Feed } from "../model/tables/feeds";
+import type { Wire } from "../model/tables/wires";
 import type { RigEdit } from "../planning/edits/rig-editing";
 import { nextFreePair } from "../queries/free-outputs";
 import { portsText } from "../reading/rig-cells";
@@ -180,5 +181,63 @@ const sharedOutputs = (rig: Rig): readonly RigFinding[] => {
   });
 };
 
-/** What is wrong with a rig by itself, whatever is planned on it: clock, digital links, listening places. Linear in its parts. */
-export const rigFindings = (rig: Rig): readonly RigFinding[] => [...leaders(rig), ...followers(rig), ...crowded(rig), ...unplugged(rig), ...sharedOutputs(rig)];
+const portOf = (rig: Rig, id: PortId): string => {
+  const port = rig.ports[id];
+  return port ? `${rig.devices[port.deviceId]?.name ?? "a device"} ${port.direction === "in" ? "input" : "output"} ${port.number}` : "a port";
+};
+
+const unwire = (ids: readonly string[]): RigEdit => ({ kind: "parts.remove", table: "wires", ids });
+
+/** One output that is wired to two inputs. */
+const wiredTwice = (rig: Rig): readonly RigFinding[] => {
+  const byOutput = new Map<PortId, Wire[]>();
+  for (const wire of entriesOf<Wire>(rig.wires)) putInto(byOutput, wire.fromPortId, wire);
+  return [...byOutput].flatMap(([portId, wires]): readonly RigFinding[] => {
+    const [first, ...others] = wires;
+    return first && others.length
+      ? [
+          {
+            id: `output-wired-twice:${portId}`,
+            rule: "output-wired-twice",
+            severity: "hint",
+            message: `${portOf(rig, portId)} is wired to ${wires.map(({ toPortId }) => portOf(rig, toPortId)).join(" and ")}: one plug is in one socket.`,
+            deviceId: rig.ports[portId]?.deviceId ?? null,
+            fixes: [{ label: `Leave it on ${portOf(rig, first.toPortId)} only`, commands: [unwire(others.map(({ id }) => id))] }],
+          },
+        ]
+      : [];
+  });
+};
+
+/** Wires that lead from a device straight back into it, or at line level into what takes microphones only. */
+const strangeWires = (rig: Rig): readonly RigFinding[] =>
+  entriesOf<Wire>(rig.wires).flatMap((wire): readonly RigFinding[] => {
+    const [from, to] = [rig.ports[wire.fromPortId], rig.ports[wire.toPortId]];
+    if (!from || !to) return [];
+    const [device, own] = [rig.devices[to.deviceId], from.deviceId === to.deviceId];
+    const tooHot = !own && to.levels.every((level) => level === "microphone") && from.levels.includes("line");
+    if (!own && !tooHot) return [];
+    return [
+      {
+        id: `wire-astray:${wire.id}`,
+        rule: "wire-astray",
+        severity: "problem",
+        message: own
+          ? `${portOf(rig, wire.fromPortId)} is wired into ${portOf(rig, wire.toPortId)} of the same device: what goes out comes in again and howls.`
+          : `${portOf(rig, wire.fromPortId)} gives line level, and ${portOf(rig, wire.toPortId)} takes microphones only: it clips.`,
+        deviceId: device?.id ?? null,
+        fixes: [{ label: "Take the wire away", commands: [unwire([wire.id])] }],
+      },
+    ];
+  });
+
+/** What is wrong with a rig by itself, whatever is planned on it: clock, digital links, listening places, wires. Linear in its parts. */
+export const rigFindings = (rig: Rig): readonly RigFinding[] => [
+  ...leaders(rig),
+  ...followers(rig),
+  ...crowded(rig),
+  ...unplugged(rig),
+  ...sharedOutputs(rig),
+  ...wiredTwice(rig),
+  ...strangeWires(rig),
+];

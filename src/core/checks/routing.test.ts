@@ -7,6 +7,7 @@ import { applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
 import { causeOf } from "./cause";
 import type { CheckContext, Finding } from "./finding";
+import { passesBus } from "./past-the-family";
 import { ROUTING_CHECKS } from "./routing";
 
 const id = (name: string) => name as ChannelId;
@@ -15,7 +16,7 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   return made.ok ? made.doc : expect.unreachable(made.refusal.message);
 };
 const context = (doc: Template): CheckContext => ({ doc, rig: wheelhouseCart, otherRigs: [] });
-const look = (doc: Template): readonly Finding[] => ROUTING_CHECKS.flatMap((rule) => rule.check(context(doc)));
+const look = (doc: Template): readonly Finding[] => [...ROUTING_CHECKS, passesBus].flatMap((rule) => rule.check(context(doc)));
 const told = (doc: Template) => look(doc).map(({ message }) => message);
 const set = (channel: string, change: Extract<Edit, { kind: "channels.set" }>["set"]): Edit => ({ kind: "channels.set", channelIds: [id(channel)], set: change });
 const nowhere = { output: { kind: "nowhere" } } as const;

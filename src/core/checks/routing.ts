@@ -1,11 +1,10 @@
 import type { ChannelId, SendId } from "../model/ids";
 import { hardwareOutputs, monitorOutputs } from "../model/read-rig";
-import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { entriesOf, putInto } from "../model/table";
+import { entriesOf } from "../model/table";
 import { type Channel, MAIN_ID } from "../model/tables/channels";
+import type { CueLevel } from "../model/tables/cue-levels";
 import type { Template } from "../model/template";
-import { sumOf } from "../planning/edits/sums";
 import { controlledBy } from "../queries/controls";
 import { layoutOf } from "../queries/layouts";
 import { outputsInWords, sumsOf } from "../queries/outputs";
@@ -32,10 +31,13 @@ export const notHeard: Check = {
   withoutRig: true,
   check: ({ doc, rig }) => {
     const graph = graphOf(doc);
+    const inCues = new Set<ChannelId>(
+      entriesOf<CueLevel>(doc.cueLevels).flatMap(({ cueId, sourceId, on, levelDb }) => (on && levelDb !== null && doc.cues[cueId]?.people.length ? [sourceId] : [])),
+    );
     return entriesOf<Channel>(doc.channels).flatMap((channel) => {
       if (channel.output.kind !== "nowhere" || channel.kind === "track" || channel.kind === "instrument" || !inUse(channel) || !intoOf(graph, channel.id).length) return [];
-      // What goes nowhere itself may be sent on.
-      if ([...downFrom(graph, channel.id).channels].some((id) => doc.channels[id]?.output.kind === "hardware")) return [];
+      // What goes nowhere itself may be sent on, recorded, or heard in headphones only.
+      if ([...downFrom(graph, channel.id).channels].some((id) => doc.channels[id]?.output.kind === "hardware" || doc.channels[id]?.kind === "track" || inCues.has(id))) return [];
       const fed = intoOf(graph, channel.id).length;
       return [
         finding("not-heard", {
@@ -122,32 +124,6 @@ export const deadSend: Check = {
         }),
       ];
     }),
-};
-
-/** Members of a folder that sums which go past its bus, while others go through it. */
-export const passesBus: Check = {
-  id: "passes-bus",
-  why: "One member that goes past the bus of its family stays as loud as it is when the family is turned down.",
-  withoutRig: true,
-  check: ({ doc }) => {
-    const past = new Map<ChannelId, ChannelId[]>();
-    for (const track of tracksOf(doc)) {
-      const sum = sumOf(doc, track.folderId);
-      if (sum === MAIN_ID || track.parked || track.output.kind !== "channel" || track.output.channelId !== MAIN_ID) continue;
-      putInto(past, sum, track.id);
-    }
-    return [...past].map(([busId, ids]) => {
-      const bus = doc.channels[busId];
-      const who = ids.length === 1 ? nameOf(doc.channels[ids[0] as ChannelId]) : counted(ids.length, "track");
-      return finding("passes-bus", {
-        severity: "hint",
-        about: busId,
-        message: `${who} ${ids.length === 1 ? "goes" : "go"} to ${nameOf(doc.channels[MAIN_ID])} past the bus ${nameOf(bus)}, which the others of the folder use.`,
-        places: ids.slice(0, 12).map((id) => ({ kind: "channel", id, field: "output" })),
-        fixes: [{ label: `Route ${who} to ${nameOf(bus)}`, commands: [{ kind: "channels.set", channelIds: ids, set: { output: { kind: "channel", channelId: busId } } }] }],
-      });
-    });
-  },
 };
 
 /** Whether a channel has more than one side. */
@@ -238,4 +214,4 @@ export const reverbStays: Check = {
   },
 };
 
-export const ROUTING_CHECKS: readonly Check[] = [notHeard, outputNotOnRig, nothingFeeds, deadSend, passesBus, monoReturn, mainFader, reverbStays];
+export const ROUTING_CHECKS: readonly Check[] = [notHeard, outputNotOnRig, nothingFeeds, deadSend, monoReturn, mainFader, reverbStays];

@@ -1,24 +1,35 @@
+import type { ChannelId, LineId } from "../model/ids";
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
 import { tracksByLine } from "../model/read-template";
 import { inputLineIds } from "../model/tables/channels";
+import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { canDo } from "../planning/edits/template-editing";
+import { passesOf } from "../queries/cues";
 import { linesByPort } from "../queries/free-inputs";
+import { recordedTogether } from "../queries/recorded-together";
 import { type Check, type Fix, finding } from "./finding";
 import { nameOf, placeFixes } from "./place-fixes";
+
+/** Whether a pass arms several tracks of these lines: then they can't be recorded by turns. */
+const armedTogether = (doc: Template, lineIds: readonly LineId[]): boolean => {
+  const tracks = new Set<ChannelId>(lineIds.flatMap((id) => (tracksByLine(doc).get(id) ?? []).map((track) => track.id)));
+  return passesOf(doc).some(({ trackIds }) => trackIds.filter((id) => tracks.has(id)).length > 1);
+};
 
 export const sharedPort: Check = {
   id: "shared-port",
   why: "Two sources can't be plugged into one input: one of them would be recorded as the other.",
   check: (context) =>
-    [...linesByPort(context.doc).entries()].flatMap(([portId, [first, ...others]]) =>
-      others.flatMap((second) => {
+    [...linesByPort(context.doc).entries()].flatMap(([portId, lines]) =>
+      lines.flatMap((second, at) => {
+        const first = lines.slice(0, at).find((one) => recordedTogether(context.doc, one, second));
         const rigInput = rigInputOf(context.rig, portId);
         if (!first || !rigInput) return [];
         const { doc } = context;
         const join = (sharing: "at-once" | "by-turns"): Edit => ({ kind: "lines.join", keepId: first.id, dropId: second.id, sharing });
         const joins: Fix[] = [
-          { label: `It is one source: record both tracks by turns`, commands: [join("by-turns")] },
+          ...(armedTogether(doc, [first.id, second.id]) ? [] : [{ label: `It is one source: record both tracks by turns`, commands: [join("by-turns")] }]),
           { label: `It is one source: record both tracks at once`, commands: [join("at-once")] },
         ];
         const fixes = [...placeFixes(context, second), ...(canDo(doc, join("at-once")) ? [] : joins)];
@@ -55,11 +66,12 @@ export const sharedLine: Check = {
       if (tracks.every((track) => inputLineIds(track.input)[0] !== lineId)) return [];
       return [
         finding("shared-line", {
+          about: lineId,
           severity: "problem",
           message: `${named.slice(0, -1).join(", ")} and ${named.at(-1)} take the same line, and nobody has said whether at once or by turns.`,
           places: tracks.map((track) => ({ kind: "track", id: track.id, field: "input" })),
           fixes: [
-            { label: "Record them by turns", commands: [{ kind: "tracks.share", trackIds, sharing: "by-turns" }] },
+            ...(armedTogether(doc, [lineId]) ? [] : [{ label: "Record them by turns", commands: [{ kind: "tracks.share", trackIds, sharing: "by-turns" }] as const }]),
             { label: "Record them at once", commands: [{ kind: "tracks.share", trackIds, sharing: "at-once" }] },
           ],
         }),

@@ -1,64 +1,14 @@
 import type { ChannelId } from "../model/ids";
 import { tracksByLine, tracksOf } from "../model/read-template";
 import { entriesOf, putInto } from "../model/table";
-import type { ProcessorOf } from "../model/tables/chain-processors";
 import { type Channel, MAIN_ID, type Track } from "../model/tables/channels";
-import type { Template } from "../model/template";
-import { extremes, summedCurve } from "../processors/response";
 import { processorsOf } from "../queries/chains";
-import { graphOf, intoOf } from "../routing/graph";
+import { graphOf } from "../routing/graph";
 import { upFrom } from "../routing/reach";
 import { dB, formatDb } from "../units/decibels";
-import { formatHz } from "../units/hertz";
 import { type Check, type Finding, finding } from "./finding";
 
-import { chainOf, inUse, nameOf, remarkable, set, used } from "./remarkable";
-
-/** A bump or hole of less is not told. */
-const MEETS_DB = 0.5;
-
-interface Half {
-  readonly bus: Channel;
-  readonly filter: ProcessorOf<"filter">;
-}
-
-/** By channel, the halves of a crossover that it feeds: buses with one filter that is half of a crossover. */
-const halvesBySource = (doc: Template): ReadonlyMap<ChannelId, readonly Half[]> => {
-  const byBus = new Map<ChannelId, ProcessorOf<"filter">[]>();
-  for (const filter of used(doc, remarkable(doc.processors).crossovers)) putInto(byBus, filter.channelId, filter);
-  const found = new Map<ChannelId, Half[]>();
-  for (const [busId, [filter, ...more]] of byBus) {
-    const bus = doc.channels[busId];
-    if (bus && filter && !more.length) for (const { from } of intoOf(graphOf(doc), busId)) putInto(found, from, { bus, filter });
-  }
-  return found;
-};
-
-/** Bands of one source that leave a hole between them, or lie over one another. */
-export const bandsDoNotMeet: Check = {
-  id: "bands-do-not-meet",
-  why: "Two bands that do not meet leave a hole in the sound; where they overlap, a bump.",
-  withoutRig: true,
-  check: ({ doc }) =>
-    [...halvesBySource(doc)].flatMap(([sourceId, halves]): readonly Finding[] => {
-      const source = doc.channels[sourceId];
-      const [low, high] = [halves.find(({ filter }) => filter.pass === "low-pass"), halves.find(({ filter }) => filter.pass === "high-pass")];
-      if (!low || !high || halves.length !== 2) return [];
-      const { highest, lowest } = extremes(summedCurve([[low.filter], [high.filter]], doc.format.sampleRateHz, 961));
-      const worst = highest.y > -lowest.y ? highest : lowest;
-      if (Math.abs(worst.y) < MEETS_DB) return [];
-      const meeting = Number(Math.sqrt(low.filter.frequencyHz * high.filter.frequencyHz).toPrecision(3));
-      return [
-        finding("bands-do-not-meet", {
-          severity: "hint",
-          about: sourceId,
-          message: `The bands of ${nameOf(source)} do not meet: ${nameOf(low.bus)} ends at ${formatHz(low.filter.frequencyHz)} and ${nameOf(high.bus)} begins at ${formatHz(high.filter.frequencyHz)}, which makes a ${worst.y > 0 ? "bump" : "hole"} of ${formatDb(dB(Math.round(worst.y * 10) / 10))} at ${formatHz(Math.round(worst.x))}.`,
-          places: chainOf(low.bus.id),
-          fixes: [{ label: `Let both meet at ${formatHz(meeting)}`, commands: [set([low.filter.id, high.filter.id], { frequencyHz: meeting })] }],
-        }),
-      ];
-    }),
-};
+import { inUse, nameOf } from "./remarkable";
 
 /** Tracks that record one line at the same time and are heard in one sum. */
 export const heardTwice: Check = {
@@ -70,7 +20,7 @@ export const heardTwice: Check = {
     const seen = new Set<string>();
     // By outputs and by what is recorded, in one pass for all of them.
     const heardDry = upFrom(graphOf(doc), MAIN_ID, ({ kind }) => kind !== "send").channels;
-    for (const tracks of tracksByLine(doc).values()) {
+    for (const [lineId, tracks] of tracksByLine(doc)) {
       if (tracks.length < 2) continue;
       const heard = tracks.filter((track) => inUse(track) && !track.muted && track.sharing === "at-once" && heardDry.has(track.id));
       const key = heard.map(({ id }) => id).join(" ");
@@ -79,6 +29,7 @@ export const heardTwice: Check = {
       const [first, ...others] = heard as [Track, ...Track[]];
       found.push(
         finding("heard-twice", {
+          about: `${first.id}:${lineId}`,
           severity: "hint",
           message: `${heard.map(nameOf).join(" and ")} record the same line at once, and ${heard.length === 2 ? "both" : "all"} are heard in ${nameOf(doc.channels[MAIN_ID])}.`,
           places: heard.slice(0, 12).map(({ id }) => ({ kind: "channel", id, field: "output" })),
@@ -211,4 +162,4 @@ export const nobodyPlays: Check = {
     }),
 };
 
-export const WOVEN_CHECKS: readonly Check[] = [bandsDoNotMeet, heardTwice, polarityDiffers, busRecordedTwice, headroomGone, nobodyPlays];
+export const WOVEN_CHECKS: readonly Check[] = [heardTwice, polarityDiffers, busRecordedTwice, headroomGone, nobodyPlays];

@@ -1,18 +1,21 @@
 import { describe, expect, it } from "vitest";
-import { evaluate } from "../checks";
+import { evaluate, fixGroup } from "../checks";
+import { alikeAsOne } from "../checks/alike";
 import { rigFindings } from "../checks/rig-findings";
 import { brokenInvariants } from "../commands/template-engine";
 import { sequentialIds, type TemplateId } from "../model/ids";
 import { tracksOf } from "../model/read-template";
 import { SESSION_KINDS } from "../model/session-kinds";
 import { templateFaults } from "../model/template-schema";
+import { applyAll } from "../planning/edits/template-editing";
 import { makeStarter, STARTERS, starterInputs } from "../starters/starters";
 import { DEMO_RIGS, duoRig, wholeMill } from "./rigs";
+import { demoStudio } from "./studio";
 import { demoTemplates } from "./templates";
 
 const look = (doc: ReturnType<typeof demoTemplates>[number]) => {
   const rig = DEMO_RIGS.find((candidate) => candidate.id === doc.rigId) ?? wholeMill;
-  return evaluate({ doc, rig, otherRigs: DEMO_RIGS.filter((other) => other !== rig) });
+  return evaluate({ doc, rig, otherRigs: DEMO_RIGS.filter((other) => other !== rig), studio: demoStudio });
 };
 const named = (name: string) => {
   const found = demoTemplates().find((doc) => doc.name === name);
@@ -41,9 +44,19 @@ describe("the demo", () => {
     expect(look(named("The Ferryman's Ghost")).map((finding) => finding.message)).toEqual([
       "Tom Hallgarth is in two rooms at once: Foley table is played in the Loft, Foley steps in the Wheelhouse.",
     ]);
+    expect(alikeAsOne(look(named("The Flood Cantata"))).map((finding) => finding.message)).toEqual(["106 lines ask for inputs this rig has not."]);
     expect(look(named("Harp & Lullaby"))).toEqual([]);
     expect(look(named("Pocket sketch"))).toEqual([]);
     expect(DEMO_RIGS.flatMap(rigFindings)).toEqual([]);
+  });
+
+  it("what is alike is put right in one act, and undone in one", () => {
+    const doc = named("The Flood Cantata");
+    const context = { doc, rig: wholeMill, otherRigs: [], studio: demoStudio };
+    const [group] = alikeAsOne(evaluate(context));
+    const { commands, cleared } = fixGroup(context, group ?? expect.unreachable());
+    const fixed = applyAll(doc, commands);
+    expect([group?.members?.length, cleared, fixed.ok && evaluate({ ...context, doc: fixed.doc }).filter(({ rule }) => rule === group?.rule)]).toEqual([106, 106, []]);
   });
 
   it("the singer's fourteen tracks take one line by turns", () => {

@@ -219,7 +219,7 @@ const cantata = (): Template => {
   );
   const inputs = [...Array.from({ length: 14 }, (_, n) => String(n + 1)), ...Array.from({ length: 8 }, (_, n) => `E${n + 1}`)];
   const ids = sequentialIds();
-  const list = `Input,Source,Microphone,Folder,Colour\n${rows.map((row, at) => `${inputs[at] ?? ""},${row}`).join("\n")}\n`;
+  const list = `Input,Source,Microphone,Folder,Colour\n${rows.map((row, at) => `${inputs[at] ?? at + 19},${row}`).join("\n")}\n`;
   const doc = templateFromList({ id: "flood-cantata", name: "The Flood Cantata", kind: "band", rig: wholeMill, list, ids });
   const folded = applied(doc, [
     {

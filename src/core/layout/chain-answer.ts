@@ -55,7 +55,7 @@ export const chainAnswer = (doc: Template, rig: Rig | null, id: string): ToldCha
         bands,
         words: [settingsInWords(processor, bands), ...stateInWords(processor), steeredInWords(doc, processor)].filter(Boolean).join(", "),
         steeredBy: sideChainsOf(doc, processor.id).map(({ fromId, lowHz, highHz }) => ({ channelId: fromId, lowHz, highHz })),
-        response: sections && responseCurve(sections, rateHz, POINTS).map(rounded),
+        response: sections && responseCurve(sections, rateHz, { count: POINTS, wetPercent: processor.wetPercent }).map(rounded),
       };
     }),
     needs: rig ? needsOf(processors, rig).map(({ name, version, state, has, from }) => ({ name, version, state, has, from })) : [],

@@ -1,3 +1,4 @@
+import { carriesBack } from "../levels/far-back";
 import type { Colour } from "../model/colours";
 import type { ChannelId } from "../model/ids";
 import type { Rig } from "../model/rig";
@@ -121,6 +122,6 @@ export const cueHeads = (doc: Template, rig: Rig, { paths }: Hearing): readonly 
   cuesOf(doc).map((cue): CueHead => {
     const own = ownTracksOf(doc, cue);
     const latest = worstOf(paths.filter(({ cueId, wet }) => cueId === cue.id && !wet));
-    const state = !cue.people.length ? "nobody" : cue.hearing === "far" ? (latest ? "comes-back" : "kept-out") : (latest?.state ?? "unheard");
+    const state = !cue.people.length ? "nobody" : cue.hearing === "far" ? (carriesBack(doc, rig, cue).length ? "comes-back" : "kept-out") : (latest?.state ?? "unheard");
     return { cue, output: cueOutputText(rig, cue), plays: playsInWords(doc, own), ownIds: new Set(own), latest, state };
   });

@@ -25,6 +25,16 @@ export const gainInWords = ({ byCable, splDb, sourceDbu, wantedDb, range, padDb,
   const comes = byCable || splDb === null ? `Comes at ${one(sourceDbu)}u` : `${one(splDb)} SPL at the microphone, ${one(sourceDbu)}u at the socket`;
   const gain = wantedDb === null ? "; what the input takes at full scale is not known" : `; wants ${one(wantedDb)} of gain`;
   const reach =
-    fit === "too-weak" ? ", more than the preamp has" : fit === "too-hot" ? ", less than the preamp can" : fit === "pad" ? `, with the pad of ${padDb} dB` : range ? "" : "";
+    fit === "too-weak"
+      ? ", more than the preamp has"
+      : fit === "too-hot"
+        ? ", less than the preamp can"
+        : fit === "pad"
+          ? `, with the pad of ${padDb} dB`
+          : range
+            ? ""
+            : fit === "clips"
+              ? ", and has no gain control: it clips"
+              : "";
   return `${comes}${gain}${reach}. Level ${one(levelDb)}FS, peaks ${one(peakDb)}FS.`;
 };

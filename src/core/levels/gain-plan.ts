@@ -87,18 +87,21 @@ const fitOf = ({
   pad,
   padDb,
   clips,
+  calm,
 }: {
   readonly wantedDb: number | null;
   readonly range: GainPlan["range"];
   readonly pad: boolean;
   readonly padDb: number;
-  /** Whether peaks pass full scale with no gain at all. */
+  /** Whether peaks pass full scale as it is planned. */
   readonly clips: boolean;
+  /** Whether peaks stay under what they may with the least gain: then it is no matter that it comes above the target. */
+  readonly calm: boolean;
 }): GainPlan["fit"] => {
   if (wantedDb === null) return "unknown";
   if (!range) return clips ? (!pad && padDb > 0 ? "pad" : "clips") : "fits";
   if (wantedDb > range.max + 0.005) return pad ? "pad" : "too-weak";
-  if (wantedDb >= range.min - 0.005) return "fits";
+  if (wantedDb >= range.min - 0.005 || calm) return "fits";
   return !pad && padDb > 0 && wantedDb + padDb >= range.min ? "pad" : "too-hot";
 };
 
@@ -126,6 +129,7 @@ export const gainPlanOf = (doc: Pick<Template, "levels">, rig: Rig, of: Source):
   const reached = wantedDb === null ? null : range ? Math.min(range.max, Math.max(range.min, wantedDb)) : 0;
   // Whatever is planned, an input that has no gain control adds none.
   const gainDb = input && !range && wantedDb !== null ? 0 : (line.gainDb ?? reached);
+  const atLeast = (gain: number): number => (wantedDb === null ? targetDb : targetDb + gain - wantedDb);
   const levelDb = gainDb === null || wantedDb === null ? targetDb : targetDb + gainDb - wantedDb;
   return {
     ...source,
@@ -141,7 +145,14 @@ export const gainPlanOf = (doc: Pick<Template, "levels">, rig: Rig, of: Source):
     gainDb: gainDb === null ? null : round(gainDb),
     levelDb,
     peakDb: peakDb(levelDb, crestDb),
-    fit: fitOf({ wantedDb, range, pad: line.pad, padDb, clips: peakDb(levelDb, crestDb) > 0.005 }),
+    fit: fitOf({
+      wantedDb,
+      range,
+      pad: line.pad,
+      padDb,
+      clips: peakDb(levelDb, crestDb) > 0.005,
+      calm: range !== null && peakDb(atLeast(range.min), crestDb) <= doc.levels.peakDb + 0.005,
+    }),
   };
 };
 

@@ -1,15 +1,24 @@
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
 import { entriesOf } from "../model/table";
+import type { Processor } from "../model/tables/chain-processors";
 import type { Channel } from "../model/tables/channels";
+import type { Control } from "../model/tables/controls";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { mixLevels } from "./mix-levels";
 import { worstPeakDb } from "./sides";
 
-/** Whether anybody has set levels yet: with every fader where it began there is nothing to judge. */
-export const isMixed = (doc: Pick<Template, "channels" | "lines">): boolean =>
-  entriesOf<Channel>(doc.channels).some(({ faderDb }) => faderDb !== 0) || entriesOf<Line>(doc.lines).some(({ gainDb, loudnessDb }) => gainDb !== null || loudnessDb !== null);
+const isSet = (channel: Channel): boolean => channel.faderDb !== 0 || channel.trimDb !== 0 || (channel.kind === "track" && channel.liveApart);
+const gains = (processor: Processor): boolean =>
+  !processor.bypassed && ((processor.kind === "gain" && processor.gainDb !== 0) || (processor.kind === "compressor" && processor.makeUpDb !== 0) || processor.kind === "split");
+
+/** Whether anybody has set levels yet, by a fader, a trim, a control fader, a gain: with everything where it began there is nothing to judge. */
+export const isMixed = (doc: Pick<Template, "channels" | "lines" | "controls" | "processors">): boolean =>
+  entriesOf<Channel>(doc.channels).some(isSet) ||
+  entriesOf<Control>(doc.controls).some(({ faderDb }) => faderDb !== 0) ||
+  entriesOf<Line>(doc.lines).some(({ gainDb, loudnessDb }) => gainDb !== null || loudnessDb !== null) ||
+  entriesOf<Processor>(doc.processors).some(gains);
 
 /** By how many dB something that peaks there must be turned down so that it stays within full scale, in half decibels; 0 where it does. */
 export const downBy = (peakDb: number | null): number => (peakDb === null || peakDb <= 0.005 ? 0 : Math.ceil(peakDb * 2) / 2);

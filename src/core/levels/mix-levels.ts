@@ -100,39 +100,54 @@ interface Held {
   readonly chain: number;
 }
 
+/** What channels hold for as long as something still takes it from them. */
+class Holding {
+  private readonly held = new Map<ChannelId, { readonly strands: Strands; readonly chain: number }>();
+  private readonly waiting = new Map<ChannelId, number>();
+
+  get(id: ChannelId) {
+    return this.held.get(id);
+  }
+
+  keep(id: ChannelId, what: { readonly strands: Strands; readonly chain: number }, takers: number): void {
+    if (!takers) return;
+    this.held.set(id, what);
+    this.waiting.set(id, takers);
+  }
+
+  /** One of those that take from it has. */
+  took(id: ChannelId): void {
+    const left = (this.waiting.get(id) ?? 0) - 1;
+    this.waiting.set(id, left);
+    if (left <= 0) this.held.delete(id);
+  }
+}
+
 /** One pass in the order of the sound: what every channel holds, told one after the other. What nothing needs any more is let go. */
 const passThrough = ({ doc, plans, sources, asked }: Pass, told: (channel: Channel, held: Held) => void): void => {
   const graph = graphOf(doc);
   const gathering = new Gathering(sources.count);
-  const held = new Map<ChannelId, { readonly strands: Strands; readonly chain: number }>();
-  const waiting = new Map<ChannelId, number>();
+  const holding = new Holding();
+  const gather = (channel: Channel): void => {
+    const begins = beginning(doc, channel, plans);
+    if (begins) gathering.begin(numberOf(sources, channel), begins);
+    for (const thread of intoOf(graph, channel.id)) {
+      const [leaves, from] = [alongThread(doc, graph, { thread, asked }), holding.get(thread.from)];
+      if (leaves && from) gathering.add(from.strands, louderBy(leaves.passing, from.chain));
+    }
+  };
   for (const id of orderOf(graph).ids) {
     const channel = doc.channels[id];
     if (!channel) continue;
-    const begins = beginning(doc, channel, plans);
-    if (!isParked(channel)) {
-      if (begins) gathering.begin(numberOf(sources, channel), begins);
-      for (const thread of intoOf(graph, id)) {
-        const [leaves, from] = [alongThread(doc, graph, { thread, asked }), held.get(thread.from)];
-        if (leaves && from) gathering.add(from.strands, louderBy(leaves.passing, from.chain));
-      }
-    }
-    for (const { from } of intoOf(graph, id)) {
-      const left = (waiting.get(from) ?? 0) - 1;
-      waiting.set(from, left);
-      if (left <= 0) held.delete(from);
-    }
+    if (!isParked(channel)) gather(channel);
+    for (const { from } of intoOf(graph, id)) holding.took(from);
     const all = gathering.take();
     const summed = summedUp(all, { mono: isMono(doc, channel) });
     const rings = channel.kind === "return" && all.sources.length > 0;
     const strands = rings ? asOneSource(summed, sources.ofChannel(id)) : all;
     const into = rings ? { ...summed, shared: Math.sqrt(summed.left.unlike * summed.right.unlike) } : summed;
     const chain = chainAmplitude(doc, channel, asked);
-    const out = outOf(graph, id).length;
-    if (out) {
-      waiting.set(id, out);
-      held.set(id, { strands, chain });
-    }
+    holding.keep(id, { strands, chain }, outOf(graph, id).length);
     told(channel, { strands, into, chain });
   }
 };

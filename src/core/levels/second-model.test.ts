@@ -7,6 +7,7 @@ import { chanceRuns } from "../testing/random-edits";
 import { randomMix } from "../testing/random-mix";
 import { arrivalsOf } from "../timing/arrivals";
 import { mixLevels } from "./mix-levels";
+import type { Sides } from "./sides";
 
 /**
  * The same once more, written from the calculations and sharing nothing with the core: documents are read as plain JSON, every way of every source is walked by
@@ -65,41 +66,42 @@ const layout = (doc: Json, id: string): string => {
 
 const fader = (c: Json, recording: boolean): number => (c.muted ? 0 : amp(recording && c.liveApart ? c.liveDb : c.faderDb));
 
+/** What becomes of two sides on the way from one channel into another, by a pan or balance and a gain. */
+const entering =
+  (doc: Json, { id, to, gain, pan }: { id: string; to: string; gain: number; pan: number }) =>
+  ([l, r]: Pair): Pair => {
+    const stereo = layout(doc, id) !== "mono";
+    const balanced: Pair = stereo ? [l * Math.min(1, 1 - pan / 100), r * Math.min(1, 1 + pan / 100)] : [l, r];
+    if (layout(doc, to) === "mono") {
+      if (!stereo) return [l * gain, r * gain];
+      const { fold } = doc.channels[to];
+      const one = fold === "left" ? balanced[0] : fold === "right" ? balanced[1] : balanced[0] + balanced[1];
+      return [one * gain, one * gain];
+    }
+    if (stereo) return [balanced[0] * gain, balanced[1] * gain];
+    const [a, b] = law(doc.mix.panLawDb, pan);
+    return [l * a * gain, r * b * gain];
+  };
+
+interface Way {
+  readonly to: string;
+  readonly via: (sides: Pair) => Pair;
+}
+
 /** Everything that leaves a channel: where to, and what becomes of two sides on the way. */
-const leaving = (doc: Json, id: string, recording: boolean): { to: string; via: (sides: Pair) => Pair }[] => {
+const leaving = (doc: Json, id: string, recording: boolean): Way[] => {
   const c = doc.channels[id];
   if (c.parked) return [];
-  const found: { to: string; via: (sides: Pair) => Pair }[] = [];
-  const enter = (to: string, gain: number, pan: number): void => {
-    const stereo = layout(doc, id) !== "mono";
-    const target = doc.channels[to];
-    found.push({
-      to,
-      via: ([l, r]) => {
-        const balanced: Pair = stereo ? [l * Math.min(1, 1 - pan / 100), r * Math.min(1, 1 + pan / 100)] : [l, r];
-        if (layout(doc, to) === "mono") {
-          if (!stereo) return [l * gain, r * gain];
-          const one = target.fold === "left" ? balanced[0] : target.fold === "right" ? balanced[1] : balanced[0] + balanced[1];
-          return [one * gain, one * gain];
-        }
-        if (stereo) return [balanced[0] * gain, balanced[1] * gain];
-        const [a, b] = law(doc.mix.panLawDb, pan);
-        return [l * a * gain, r * b * gain];
-      },
-    });
-  };
-  if (c.output.kind === "channel") enter(c.output.channelId, fader(c, recording), c.kind === "main" ? 0 : c.pan);
-  for (const s of Object.values<Json>(doc.sends)) {
-    if (s.fromId !== id || !s.on) continue;
-    const before = s.tap === "before" ? (doc.mix.mutesBefore && c.muted ? 0 : 1) : fader(c, recording);
-    enter(s.toId, before * amp(s.levelDb), s.pan);
-  }
-  for (const t of Object.values<Json>(doc.channels))
-    if (t.kind === "track" && t.input.kind === "bus" && t.input.busId === id) {
-      const g = fader(c, recording);
-      found.push({ to: t.id, via: ([l, r]) => [l * g, r * g] });
-    }
-  return found.filter(({ to }) => !doc.channels[to].parked);
+  const after = fader(c, recording);
+  const into = (to: string, gain: number, pan: number): Way => ({ to, via: entering(doc, { id, to, gain, pan }) });
+  const before = doc.mix.mutesBefore && c.muted ? 0 : 1;
+  const sends = Object.values<Json>(doc.sends).filter((s) => s.fromId === id && s.on);
+  const takers = Object.values<Json>(doc.channels).filter((t) => t.kind === "track" && t.input.kind === "bus" && t.input.busId === id);
+  return [
+    ...(c.output.kind === "channel" ? [into(c.output.channelId, after, c.kind === "main" ? 0 : c.pan)] : []),
+    ...sends.map((s) => into(s.toId, (s.tap === "before" ? before : after) * amp(s.levelDb), s.pan)),
+    ...takers.map((t): Way => ({ to: t.id, via: ([l, r]) => [l * after, r * after] })),
+  ].filter(({ to }) => !doc.channels[to].parked);
 };
 
 const lineLevel = (rig: Json, doc: Json, lineId: string): { rms: number; peak: number } => {
@@ -238,6 +240,13 @@ const arrival = (rig: Json, doc: Json, id: string): number => {
 
 const near = (a: number, b: number): boolean => Math.abs(a - b) <= 1e-9 * Math.max(1, Math.abs(a), Math.abs(b));
 
+/** Both models say the same of both sides. */
+const same = (id: string, { left, right }: Sides, other: { alike: Pair; unlike: Pair; peak: Pair } = nothing()): void => {
+  for (const [at, side] of [left, right].entries())
+    if (!near(side.alike, other.alike[at] ?? 0) || !near(Math.sqrt(side.unlike), other.unlike[at] ?? 0) || !near(side.peak, other.peak[at] ?? 0))
+      expect.unreachable(`${id}: ${JSON.stringify(side)} and ${JSON.stringify(other)}`);
+};
+
 describe("levels and arrivals, computed a second way that shares no code", () => {
   const plain = (of: unknown): Json => JSON.parse(JSON.stringify(of));
 
@@ -247,13 +256,7 @@ describe("levels and arrivals, computed a second way that shares no code", () =>
         const doc = randomMix(chance);
         const second = hear(plain(wholeMill), plain(doc), asked === "recording");
         const { channels } = mixLevels(doc, { rig: wholeMill, studio: demoStudio, asked });
-        for (const [id, { into }] of channels) {
-          if (doc.channels[id]?.kind !== "main" && (doc.channels[id] as Json).parked) continue;
-          const other = second.into.get(id);
-          for (const [at, side] of [into.left, into.right].entries())
-            if (!near(side.alike, other?.alike[at] ?? 0) || !near(Math.sqrt(side.unlike), other?.unlike[at] ?? 0) || !near(side.peak, other?.peak[at] ?? 0))
-              expect.unreachable(`${id}: ${JSON.stringify(side)} and ${JSON.stringify(other)}`);
-        }
+        for (const [id, { into }] of channels) if (!(doc.channels[id] as Json).parked) same(id, into, second.into.get(id));
       }),
       { numRuns: runs(150, 1000), seed: 20261201 },
     );
@@ -265,12 +268,7 @@ describe("levels and arrivals, computed a second way that shares no code", () =>
         const doc = randomMix(chance);
         const heard = hear(plain(wholeMill), plain(doc), true);
         const { cues } = mixLevels(doc, { rig: wholeMill, studio: demoStudio });
-        for (const [id, { left, right }] of cues) {
-          const other = cueOf(plain(doc), heard, id);
-          for (const [at, side] of [left, right].entries())
-            if (!near(side.alike, other.alike[at] ?? 0) || !near(Math.sqrt(side.unlike), other.unlike[at] ?? 0) || !near(side.peak, other.peak[at] ?? 0))
-              expect.unreachable(`${id}: ${JSON.stringify(side)} and ${JSON.stringify(other)}`);
-        }
+        for (const [id, sides] of cues) same(id, sides, cueOf(plain(doc), heard, id));
       }),
       { numRuns: runs(100, 1000), seed: 20261201 },
     );

@@ -120,7 +120,7 @@ describe("a split", () => {
       "Split: 0 dB beside 0 dB",
       "First branch: as it comes",
       "Amplifier: second branch, drive 0 dB",
-      "Compressor: 2.5 : 1, −20 dB",
+      "Compressor: 2.5 : 1, −29 dB",
     ]);
     const split = processorsOf(after, id("track-1")).find(({ kind }) => kind === "split");
     const row = edit(after, { kind: "processors.remove", processorIds: [split?.id as ChainProcessorId] });
@@ -207,7 +207,7 @@ describe("side-chains", () => {
   it("let a channel steer a processor of another, which then listens to it, and are told in words", () => {
     const doc = edit(ready(), steer("track-2"));
     expect(processorsOf(doc, id("track-1"))[0]).toMatchObject({ listens: "others" });
-    expect(chainInWords(doc, id("track-1"))[0]?.detail).toBe("2.5 : 1, −20 dB, steered by Second");
+    expect(chainInWords(doc, id("track-1"))[0]?.detail).toBe("2.5 : 1, −29 dB, steered by Second");
     const narrow = edit(doc, { kind: "sideChains.set", sideChainIds: ["s-track-2" as never], set: { lowHz: 200, highHz: 4000 } });
     expect(chainInWords(narrow, id("track-1"))[0]?.detail).toContain("steered by Second, 200 Hz–4 kHz");
     expect(refused(doc, { kind: "sideChains.set", sideChainIds: ["s-track-2" as never], set: { lowHz: 5000, highHz: 200 } })).toContain("ends before it begins");

@@ -4,6 +4,7 @@ import { trackOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { newProcessor } from "../model/tables/chain-processors";
 import { newLine } from "../model/tables/lines";
+import type { Pass } from "../model/tables/processor-settings";
 import type { Template } from "../model/template";
 import { readOutput } from "../queries/outputs";
 import { readDecibels } from "../reading/read-cells";
@@ -12,7 +13,7 @@ import { readHz } from "../units/hertz";
 import { countChannels } from "./edits/channel-edits";
 import type { NewTrack } from "./edits/edit";
 import { type Planned, planned, unplanned } from "./gesture";
-import { commonOutput } from "./route";
+import { commonOutput, dyeOf } from "./route";
 
 import { after, passing } from "./weave-plans";
 
@@ -30,7 +31,7 @@ export const parallelBus = (doc: Template, { channelIds, name, ids }: Beside): P
   const busId = ids<ChannelId>("bus");
   return planned(
     [
-      { kind: "channels.add", channels: [{ kind: "bus", id: busId, name: name.trim(), output: commonOutput(doc, fromIds) }], feedIds: [] },
+      { kind: "channels.add", channels: [{ kind: "bus", id: busId, name: name.trim(), colour: dyeOf(doc, fromIds), output: commonOutput(doc, fromIds) }], feedIds: [] },
       { kind: "sends.add", sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: busId, levelDb: dB(0) })) },
     ],
     `Lay the bus ${name.trim()} beside ${countChannels(doc, fromIds)}`,
@@ -41,37 +42,67 @@ interface Bands {
   readonly channelId: ChannelId;
   readonly lowText: string;
   readonly highText: string;
+  /** Up to where the band in the middle goes; nothing for two bands. */
+  readonly upperText?: string;
   readonly ids: IdSource;
 }
 
-/** Splits a channel in two bands: the low one up to a frequency, the high one from another, each a bus of its own, both into where the channel went. */
-export const splitInBands = (doc: Template, { channelId, lowText, highText, ids }: Bands): Planned => {
+interface BandFilter {
+  readonly pass: Pass;
+  readonly frequencyHz: number;
+}
+
+/** The filters of three bands that add up flat: as a tree, the upper crossing after the lower, and its all-pass in the low band as well. */
+export const threeBands = (lowerHz: number, upperHz: number): readonly (readonly BandFilter[])[] => [
+  [
+    { pass: "low-pass", frequencyHz: lowerHz },
+    { pass: "all-pass", frequencyHz: upperHz },
+  ],
+  [
+    { pass: "high-pass", frequencyHz: lowerHz },
+    { pass: "low-pass", frequencyHz: upperHz },
+  ],
+  [
+    { pass: "high-pass", frequencyHz: lowerHz },
+    { pass: "high-pass", frequencyHz: upperHz },
+  ],
+];
+
+/**
+ * Splits a channel in two bands (the low one up to a frequency, the high one from another) or in three, each a bus of its own, all into where the channel went and in
+ * its dye. Three bands add up flat by the all-pass in the lowest.
+ */
+export const splitInBands = (doc: Template, { channelId, lowText, highText, upperText = "", ids }: Bands): Planned => {
   const channel = doc.channels[channelId];
   if (!channel || channel.kind === "main") return unplanned("Select the channel that should be split.");
-  const [low, high] = [readHz(lowText), readHz(highText)];
-  if (low === null || high === null) return unplanned(`“${(low === null ? lowText : highText).trim()}” is no frequency from 10 Hz to 40 kHz. Type 300, or 1.2 kHz.`);
+  const texts = [lowText, highText, ...(upperText.trim() ? [upperText] : [])];
+  const [low, high, upper = null] = texts.map(readHz);
+  const odd = texts.find((text) => readHz(text) === null);
+  if (odd !== undefined || low == null || high == null) return unplanned(`“${(odd ?? "").trim()}” is no frequency from 10 Hz to 40 kHz. Type 300, or 1.2 kHz.`);
+  if (upper !== null && low !== high) return unplanned("Of three bands the lowest ends where the middle one begins: type one frequency for both.");
+  if (upper !== null && upper <= low) return unplanned("The highest band begins above the lowest: type a higher frequency for it.");
   const output = commonOutput(doc, [channelId]);
   const name = channel.name || "Channel";
-  const halves = [
-    { id: ids<ChannelId>("bus"), name: `${name} low`, pass: "low-pass", frequencyHz: low },
-    { id: ids<ChannelId>("bus"), name: `${name} high`, pass: "high-pass", frequencyHz: high },
-  ] as const;
+  const filters: readonly (readonly BandFilter[])[] =
+    upper === null ? [[{ pass: "low-pass", frequencyHz: low }], [{ pass: "high-pass", frequencyHz: high }]] : threeBands(low, upper);
+  const words = upper === null ? ["low", "high"] : ["low", "middle", "high"];
+  const colour = dyeOf(doc, [channelId]);
+  const bands = filters.map((own, at) => ({ id: ids<ChannelId>("bus"), name: `${name} ${words[at]}`, filters: own }));
   return planned(
     [
-      { kind: "channels.add", channels: halves.map((half) => ({ kind: "bus", id: half.id, name: half.name, output })), feedIds: [] },
+      { kind: "channels.add", channels: bands.map((band) => ({ kind: "bus", id: band.id, name: band.name, colour, output })), feedIds: [] },
       {
         kind: "processors.add",
-        processors: halves.map(
-          ({ id, pass, frequencyHz }) =>
-            newProcessor("filter", { id: ids<ChainProcessorId>("processor"), channelId: id, pass, frequencyHz, slopeDb: 24, crossover: true }) as never,
+        processors: bands.flatMap(({ id, filters: own }) =>
+          own.map((filter) => newProcessor("filter", { ...filter, id: ids<ChainProcessorId>("processor"), channelId: id, slopeDb: 24, crossover: true }) as never),
         ),
         bands: [],
         before: null,
       },
       { kind: "channels.set", channelIds: [channelId], set: { output: { kind: "nowhere" } } },
-      { kind: "sends.add", sends: halves.map(({ id }) => ({ id: ids<SendId>("send"), fromId: channelId, toId: id, levelDb: dB(0) })) },
+      { kind: "sends.add", sends: bands.map(({ id }) => ({ id: ids<SendId>("send"), fromId: channelId, toId: id, levelDb: dB(0) })) },
     ],
-    `Split ${name} in two bands`,
+    `Split ${name} in ${upper === null ? "two" : "three"} bands`,
   );
 };
 

@@ -1,5 +1,7 @@
+import { type Colour, UNCOLOURED } from "../model/colours";
 import type { Field } from "../model/describe/fields";
 import type { ChannelId, IdSource, SendId } from "../model/ids";
+import { colourOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
 import { CHANNELS, MAIN_ID, type Output } from "../model/tables/channels";
@@ -37,6 +39,19 @@ const into = (channelId: ChannelId): Output => ({ kind: "channel", channelId });
 /** The output that all of these share; else the main bus. */
 export const commonOutput = (doc: Template, channelIds: readonly ChannelId[]): Output => into(commonSum(doc, channelIds));
 
+/** The dye that all of these show; none where they differ. What sums them takes it. */
+export const dyeOf = (doc: Template, channelIds: readonly ChannelId[]): Colour | null => {
+  const dyes = new Set(
+    channelIds.map((id) => {
+      const channel = doc.channels[id];
+      if (!channel || channel.kind === "main") return null;
+      return channel.kind === "track" ? colourOf(doc, channel) : channel.colour;
+    }),
+  );
+  const [only, ...others] = dyes;
+  return only && !others.length && only !== UNCOLOURED ? only : null;
+};
+
 /** Where channels can be routed: everything but what they reach already, since that would be a loop, and themselves. */
 export const routeChoices = (doc: Template, rig: Rig, channelIds: readonly ChannelId[]): readonly string[] => {
   const choices = outputChoices(doc, rig);
@@ -53,7 +68,7 @@ export const routeByName = (doc: Template, rig: Rig, { channelIds, name, ids }: 
   if (!text) return unplanned("Type the name of a bus, of outputs, or nowhere.");
   const output = readOutput(doc, rig, text);
   if (output) return planned([{ kind: "channels.set", channelIds, set: { output } }]);
-  const bus = { kind: "bus" as const, id: ids<ChannelId>("bus"), name: text, output: into(commonSum(doc, channelIds)) };
+  const bus = { kind: "bus" as const, id: ids<ChannelId>("bus"), name: text, colour: dyeOf(doc, channelIds), output: into(commonSum(doc, channelIds)) };
   return planned([{ kind: "channels.add", channels: [bus], feedIds: channelIds }], `Route ${countChannels(doc, channelIds)} to the new bus ${text}`);
 };
 

@@ -1,13 +1,13 @@
 import type { Band } from "../model/tables/bands";
 import type { Processor } from "../model/tables/chain-processors";
-import { levelCurve } from "./dynamics";
+import { levelCurve, levelOut } from "./dynamics";
 import { type Point, responseCurve, sectionsOf } from "./response";
 
 /** Points of a small picture: x from 0 at the left to 1, y from 0 at the bottom to 1. */
 const clamped = (y: number): number => Math.min(0.96, Math.max(0.04, y));
 
-/** How far up and down responses are drawn, in dB. */
-const SPAN_DB = 18;
+/** Where a level of a response is drawn: even near 0 dB, closer together the further it is away, so that the edge of the frame is never come to. */
+const ofDb = (db: number): number => 0.5 + 0.92 * (Math.atan(db / 14) / Math.PI);
 
 const spread = (count: number, y: (x: number) => number): readonly Point[] => Array.from({ length: count }, (_, at) => ({ x: at / (count - 1), y: clamped(y(at / (count - 1))) }));
 
@@ -41,16 +41,26 @@ const SHAPES: { readonly [K in Processor["kind"]]?: (processor: Extract<Processo
 };
 
 /**
- * The small picture of what a processor does, from its settings: the response of what filters (20 Hz to 20 kHz, ±18 dB), the static curve of what depends on the
- * level (−60 to 0 dBFS both ways), and a shape for the rest. Points in the unit square.
+ * The small picture of what a processor does, from its settings: the response of what filters (20 Hz to 20 kHz), the static curve of what depends on the
+ * level (from −60 dBFS), and a shape for the rest; each with its wet share. Points within the unit square, never along its edge.
  */
 export const miniature = (processor: Processor, bands: readonly Pick<Band, "shape" | "frequencyHz" | "gainDb" | "q" | "bypassed">[], rateHz: number): readonly Point[] => {
   const sections = sectionsOf(processor, bands, rateHz);
-  if (sections) return responseCurve(sections, rateHz, 60).map(({ y }, at) => ({ x: at / 59, y: clamped(0.5 + y / (2 * SPAN_DB)) }));
+  const { wetPercent } = processor;
+  if (sections) return responseCurve(sections, rateHz, { count: 60, wetPercent }).map(({ y }, at) => ({ x: at / 59, y: ofDb(y) }));
   const levels = processor.kind === "gain" ? null : levelCurve(processor, 41);
-  if (levels) return levels.map(({ x, y }) => ({ x: (x + 60) / 60, y: clamped((y + 60) / 60) }));
+  if (levels) {
+    // As high as what comes out, where that is above full scale.
+    const top = Math.max(0, ...levels.map(({ y }) => y));
+    return levels.map(({ x, y }) => ({ x: (x + 60) / 60, y: clamped((Math.max(y, -60) + 60) / (60 + top)) }));
+  }
   const shape = SHAPES[processor.kind] as ((of: Processor) => readonly Point[]) | undefined;
-  if (shape) return shape(processor);
-  const level = processor.kind === "gain" ? 0.5 + processor.gainDb / 120 : 0.5;
-  return spread(2, () => level);
+  if (shape) return wetShape(processor, shape(processor));
+  return spread(2, () => (processor.kind === "gain" ? ofDb(levelOut(processor, 0) ?? 0) : 0.5));
+};
+
+/** A shape as tall as its wet share: with none it is a line that goes on as it came. */
+const wetShape = ({ kind, wetPercent }: Processor, points: readonly Point[]): readonly Point[] => {
+  const rest = kind === "delay" || kind === "reverb" ? 0.06 : 0.5;
+  return points.map(({ x, y }) => ({ x, y: rest + (y - rest) * (wetPercent / 100) }));
 };

@@ -32,13 +32,46 @@ export const DUCKING_RATIO = 4;
 export const thresholdFor = ({ depthDb, ratio, heardDb }: { readonly depthDb: number; readonly ratio: number; readonly heardDb: number }): number =>
   heardDb - (depthDb * ratio) / (ratio - 1);
 
+/**
+ * The threshold at which a compressor takes a wanted reduction off at a level: above the knee `x − g·R/(R − 1)`, within it by the curve turned round. In dB, g and W
+ * not below 0. Null where no threshold does: a ratio of 1 takes nothing off.
+ * @example thresholdForReduction({ reductionDb: 3, ratio: 2.5, kneeDb: 6, levelDb: -24 }) // −29
+ */
+export const thresholdForReduction = ({
+  reductionDb: wanted,
+  ratio,
+  kneeDb,
+  levelDb,
+}: {
+  readonly reductionDb: number;
+  readonly ratio: number;
+  readonly kneeDb: number;
+  readonly levelDb: number;
+}): number | null => {
+  if (ratio <= 1) return null;
+  const share = 1 - 1 / ratio;
+  if (wanted >= (share * kneeDb) / 2) return levelDb - wanted / share;
+  return levelDb - (Math.sqrt((2 * kneeDb * wanted) / share) - kneeDb / 2);
+};
+
 type Gate = Pick<ProcessorOf<"gate">, "thresholdDb" | "ratio" | "rangeDb">;
 
 /** The static curve of a gate or expander: below the threshold each dB takes `ratio` off, down to its range. */
 export const gated = ({ thresholdDb, ratio, rangeDb }: Gate, x: number): number => (x >= thresholdDb ? x : Math.max(x - rangeDb, thresholdDb + (x - thresholdDb) * ratio));
 
-/** What comes out for what goes in, in dB, for processors whose answer depends on the level; null for others. */
+const amplitude = (db: number): number => 10 ** (db / 20);
+
+/** Of a wet share what went past it as well, in dB. */
+const withDry = (wetPercent: number, x: number, y: number): number =>
+  wetPercent === 100 ? y : 20 * Math.log10(Math.max(1e-12, (1 - wetPercent / 100) * amplitude(x) + (wetPercent / 100) * amplitude(y)));
+
+/** What comes out for what goes in, in dB, for processors whose answer depends on the level, with what its wet share leaves as it came; null for others. */
 export const levelOut = (processor: Processor, x: number): number | null => {
+  const y = wetOut(processor, x);
+  return y === null ? null : withDry(processor.wetPercent, x, y);
+};
+
+const wetOut = (processor: Processor, x: number): number | null => {
   switch (processor.kind) {
     case "compressor":
       return x - reductionDb(processor, x) + processor.makeUpDb;

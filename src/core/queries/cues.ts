@@ -1,7 +1,8 @@
 import type { ChannelId, CueId } from "../model/ids";
 import { perDocument, perTwo } from "../model/per-document";
-import { linesOfTrack, tracksOf } from "../model/read-template";
+import { isParked, linesOfTrack, tracksOf } from "../model/read-template";
 import { entriesOf, inOrder, putInto, stepwise } from "../model/table";
+import type { Channel } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
 import type { Cue } from "../model/tables/cues";
 import type { Pass } from "../model/tables/passes";
@@ -96,3 +97,10 @@ const armed = perTwo((channels: Template["channels"], passes: Template["passes"]
 
 /** The tracks that are armed together: those of the pass that runs. Without passes every track that takes something, of those that take one line by turns the first. */
 export const armedOf = (doc: Pick<Template, "channels" | "passes">): ReadonlySet<ChannelId> => armed(doc.channels, doc.passes);
+
+/** What a cue lets be heard: what is on in it, and in use. */
+export const heardInCue = (doc: Pick<Template, "cueLevels" | "channels">, { id }: Pick<Cue, "id">): readonly Channel[] =>
+  levelsOfCue(doc, id).flatMap(({ sourceId, on, levelDb }) => {
+    const channel = doc.channels[sourceId];
+    return on && levelDb !== null && channel && !isParked(channel) ? [channel] : [];
+  });

@@ -1,4 +1,5 @@
 import { countFindings, evaluate } from "@/core/checks";
+import { alikeAsOne } from "@/core/checks/alike";
 import { contextOf } from "@/core/checks/context";
 import type { Finding } from "@/core/checks/finding";
 import { writeDocument } from "@/core/formats/document-json";
@@ -29,8 +30,8 @@ export interface Judged {
   readonly hints: number;
 }
 
-/** The findings as JSON, which goes on to the window as it is. */
-export const findingsOf = (seen: Seen): string => JSON.stringify(allFindings(seen));
+/** The findings as JSON, those that are alike as one with its members, which goes on to the window as it is. */
+export const findingsOf = (seen: Seen): string => JSON.stringify(alikeAsOne(allFindings(seen)));
 
 /** The routing of a template as JSON. */
 export const flowOf = (seen: Seen): string => {
@@ -67,7 +68,7 @@ export const pathsOf = ({ from, to, ...seen }: PathsAsked): string | null => {
   return paths && JSON.stringify(paths);
 };
 
-export const judge = (seen: Seen): Judged => countFindings(allFindings(seen));
+export const judge = (seen: Seen): Judged => countFindings(alikeAsOne(allFindings(seen)));
 
 export interface Touched extends Judged {
   readonly id: TemplateId;
@@ -79,7 +80,7 @@ export interface Touched extends Judged {
 export const touched = (seen: Seen): Touched => {
   const context = contextIn(seen);
   const { id, name, lines } = context.doc;
-  return { id, name, lines: entriesOf(lines).map(({ id: lineId, portId }) => ({ id: lineId, portId })), ...countFindings(evaluate(context)) };
+  return { id, name, lines: entriesOf(lines).map(({ id: lineId, portId }) => ({ id: lineId, portId })), ...countFindings(alikeAsOne(evaluate(context))) };
 };
 
 const rigIn = ({ template, rigs }: Seen): { readonly doc: Template; readonly rig: Rig | undefined } => {

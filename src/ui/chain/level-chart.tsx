@@ -7,7 +7,9 @@ import classes from "./chain.module.css";
 import { PLOT } from "./plot";
 import { AXIS } from "./response-chart";
 
-const TICKS = [-60, -48, -36, -24, -12, 0] as const;
+const STEP = 12;
+/** From −60 dBFS up to what comes out at most, in steps. */
+const ticksTo = (top: number): readonly number[] => Array.from({ length: (top + 60) / STEP + 1 }, (_, at) => -60 + at * STEP);
 const tick = (db: number): string => String(db).replace("-", "−");
 
 interface LevelChartProps {
@@ -19,13 +21,16 @@ interface LevelChartProps {
 /** What comes out for what goes in, in dBFS; the thin line is what would come out of nothing. */
 export const LevelChart = ({ label, points, colour }: LevelChartProps) => {
   const { ref, width } = useElementSize();
+  const top = Math.max(0, Math.ceil(Math.max(...points.map(({ y }) => y)) / STEP) * STEP);
+  // What falls below leaves the frame, and does not go along its edge.
+  const inside = points.map(({ x, y }) => ({ x, y: y < -60 ? null : y }));
   return (
     <div ref={ref} className={classes.chart} role="img" aria-label={label}>
       {width > 0 && (
-        <LineChart width={Math.min(width, 420)} height={250} data={points as Point[]} margin={{ left: 0, right: PLOT.right, top: PLOT.top, bottom: 0 }} accessibilityLayer={false}>
+        <LineChart width={Math.min(width, 420)} height={250} data={inside} margin={{ left: 0, right: PLOT.right, top: PLOT.top, bottom: 0 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--hairline)" />
-          <XAxis {...AXIS} dataKey="x" type="number" domain={[-60, 0]} ticks={[...TICKS]} tickFormatter={tick} height={PLOT.bottom} />
-          <YAxis {...AXIS} type="number" domain={[-60, 0]} ticks={[...TICKS]} tickFormatter={tick} width={PLOT.left} allowDataOverflow />
+          <XAxis {...AXIS} dataKey="x" type="number" domain={[-60, 0]} ticks={[...ticksTo(0)]} tickFormatter={tick} height={PLOT.bottom} />
+          <YAxis {...AXIS} type="number" domain={[-60, top]} ticks={[...ticksTo(top)]} tickFormatter={tick} width={PLOT.left} allowDataOverflow />
           <ReferenceLine
             segment={[
               { x: -60, y: -60 },

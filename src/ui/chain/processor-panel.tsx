@@ -4,17 +4,21 @@ import { ActionIcon, Button, SegmentedControl, Select } from "@mantine/core";
 import { IconTrash, IconX } from "@tabler/icons-react";
 import { useMemo } from "react";
 import { bandInWords } from "@/core/layout/chain-words";
+import { heardDb } from "@/core/levels/heard";
+import { mixLevels } from "@/core/levels/mix-levels";
 import { CHAIN_PROCESSORS, type Processor } from "@/core/model/tables/chain-processors";
 import { DYNAMICS, type Use } from "@/core/model/tables/processor-settings";
 import type { Template } from "@/core/model/template";
+import { wantReduction } from "@/core/planning/want-reduction";
 import { levelCurve, reductionDb, USUAL_LEVEL_DB } from "@/core/processors/dynamics";
-import { extremes, responseCurve, sectionsOf } from "@/core/processors/response";
+import { extremes, responseCurve, sectionsOf, summedAt } from "@/core/processors/response";
 import { bandsOf, processorName, processorsOf, sideChainsOf } from "@/core/queries/chains";
+import { bandsBeside } from "@/core/queries/split-bands";
 import { fieldText } from "@/core/reading/field-text";
 import { dB, formatDb } from "@/core/units/decibels";
 import { formatHz } from "@/core/units/hertz";
 import { list, row, TextField } from "../inspector/inspector-fields";
-import { useDoing, useRig } from "../state/desk-context";
+import { useDoing, useRig, useStudio } from "../state/desk-context";
 import { BandsTable } from "./bands-table";
 import classes from "./chain.module.css";
 import { LevelChart } from "./level-chart";
@@ -42,11 +46,23 @@ const Response = ({ doc, processor, colour }: PartProps) => {
   const rateHz = doc.format.sampleRateHz;
   const sections = useMemo(() => sectionsOf(processor, bands, rateHz), [processor, bands, rateHz]);
   const told = useMemo(() => {
-    const { highest, lowest } = extremes(responseCurve(sections ?? [], rateHz));
+    const { highest, lowest } = extremes(responseCurve(sections ?? [], rateHz, { wetPercent: processor.wetPercent }));
     const point = highest.y >= -lowest.y ? highest : lowest;
     if (Math.abs(point.y) < 0.05) return "Flat: nothing is turned up or down.";
     return processor.kind === "filter" ? null : `${point === highest ? "Highest" : "Lowest"} point ${rounded(point.y)} at ${formatHz(Number(point.x.toPrecision(2)))}.`;
-  }, [sections, rateHz, processor.kind]);
+  }, [sections, rateHz, processor.kind, processor.wetPercent]);
+  const split = useMemo(() => (processor.kind === "filter" ? bandsBeside(doc, processor.channelId) : null), [doc, processor.kind, processor.channelId]);
+  const sum = useMemo(
+    () =>
+      split &&
+      ((hz: number) =>
+        summedAt(
+          split.bands.map(({ filters }) => filters),
+          hz,
+          rateHz,
+        )),
+    [split, rateHz],
+  );
   if (!sections) return null;
   return (
     <div>
@@ -56,24 +72,50 @@ const Response = ({ doc, processor, colour }: PartProps) => {
         bands={bands}
         rateHz={rateHz}
         colour={colour}
+        wetPercent={processor.wetPercent}
+        sum={sum}
         onKeep={(id, set) => act({ commands: [{ kind: "bands.set", bandIds: [id], set }] })}
       />
       {told && <p className={classes.told}>{told}</p>}
+      {split && (
+        <p className={classes.told}>
+          Dotted: what the {split.bands.length} bands of {doc.channels[split.sourceId]?.name || "a channel without a name"} add up to.
+        </p>
+      )}
     </div>
   );
 };
 
-const Levels = ({ processor, colour, steered }: Omit<PartProps, "doc"> & { readonly steered: boolean }) => {
+/** How loud it usually is where a processor listens, in dBFS: what goes through it, or what steers it; the usual level where nothing comes there yet. */
+const useHeard = (doc: Template, processor: Processor): number => {
+  const [rig, studio] = [useRig(), useStudio()];
+  return useMemo(() => heardDb(doc, mixLevels(doc, { rig, studio, asked: "mixing" }), processor) ?? USUAL_LEVEL_DB, [doc, rig, studio, processor]);
+};
+
+const Levels = ({ doc, processor, colour, steered }: PartProps & { readonly steered: boolean }) => {
+  const { actPlanned } = useDoing();
   const points = useMemo(() => levelCurve(processor), [processor]);
+  const heard = useHeard(doc, processor);
   if (!points) return null;
-  const off = processor.kind === "compressor" ? reductionDb(processor, USUAL_LEVEL_DB) : null;
+  const off = processor.kind === "compressor" ? reductionDb(processor, heard) : null;
+  const at = `${rounded(heard)}FS`;
   return (
     <div>
       <LevelChart label={`${processorName(processor)}: what comes out for what goes in`} points={points} colour={colour} />
-      {off !== null && (
-        <p className={classes.told}>
-          {steered ? `Ducks by ${rounded(off)} while what steers it is at ${formatDb(dB(USUAL_LEVEL_DB))}FS.` : `Takes ${rounded(off)} off at ${formatDb(dB(USUAL_LEVEL_DB))}FS.`}
-        </p>
+      {processor.kind === "compressor" && off !== null && (
+        <>
+          <p className={classes.told}>{steered ? `Ducks by ${rounded(off)} while what steers it is at its usual ${at}.` : `Takes ${rounded(off)} off at the usual ${at}.`}</p>
+          <div className={classes.wanted}>
+            <TextField
+              label={`Takes off at ${at}, dB`}
+              value={String(Math.round(off * 10) / 10)}
+              onKeep={(text) => actPlanned(wantReduction(processor, { text, levelDb: heard }))}
+            />
+          </div>
+        </>
+      )}
+      {processor.kind === "gate" && (
+        <p className={classes.told}>{heard >= processor.thresholdDb ? `Open at the usual ${at}.` : `Closed at the usual ${at}: it shuts what it should let through.`}</p>
       )}
     </div>
   );
@@ -185,7 +227,7 @@ export const ProcessorPanel = ({ doc, processor, colour, onSteer, onBranch, onRe
       </div>
       <div className={classes.parts} data-plain={(!filters && !levels) || undefined}>
         {filters && <Response doc={doc} processor={processor} colour={colour} />}
-        {levels && <Levels processor={processor} colour={colour} steered={sideChainsOf(doc, processor.id).length > 0} />}
+        {levels && <Levels doc={doc} processor={processor} colour={colour} steered={sideChainsOf(doc, processor.id).length > 0} />}
         <div>
           {processor.kind === "equaliser" && <BandsTable processorId={processor.id} bands={bandsOf(doc, processor.id)} />}
           <Sides doc={doc} processor={processor} onSteer={onSteer} />

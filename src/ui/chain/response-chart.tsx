@@ -10,7 +10,7 @@ import type { Section } from "@/core/processors/sections";
 import { formatDb } from "@/core/units/decibels";
 import { formatHz } from "@/core/units/hertz";
 import classes from "./chain.module.css";
-import { dbAtY, hzAtX, PLOT, TICKS_DB, TICKS_HZ, xOfHz, yOfDb } from "./plot";
+import { dbAtY, hzAtX, PLOT, type Size, spanFor, TICKS_HZ, ticksDb, xOfHz, yOfDb } from "./plot";
 
 export const AXIS = { stroke: "var(--hairline)", tick: { fill: "var(--soft)", fontSize: 12 }, tickLine: false } as const;
 
@@ -28,7 +28,7 @@ interface Moved {
 interface HandleProps {
   readonly band: Band;
   readonly number: number;
-  readonly size: { readonly width: number; readonly height: number };
+  readonly size: Size;
   readonly colour: string;
   readonly onMove: (moved: Moved | null) => void;
   readonly onDrop: (moved: Moved) => void;
@@ -91,11 +91,14 @@ interface ResponseChartProps {
   readonly bands: readonly Band[];
   readonly rateHz: number;
   readonly colour: string;
+  readonly wetPercent: number;
+  /** What all bands of one source add up to, where it is one of them: a thin line, in dB. */
+  readonly sum?: ((hz: number) => number) | null;
   readonly onKeep: HandleProps["onKeep"];
 }
 
 /** The response of a filter or an equaliser over the audible range, with the points of its bands. */
-export const ResponseChart = ({ label, sections, bands, rateHz, colour, onKeep }: ResponseChartProps) => {
+export const ResponseChart = ({ label, sections, bands, rateHz, colour, wetPercent, sum = null, onKeep }: ResponseChartProps) => {
   const { ref, width } = useElementSize();
   const [moved, setMoved] = useState<Moved | null>(null);
   const shown = useMemo(
@@ -105,9 +108,12 @@ export const ResponseChart = ({ label, sections, bands, rateHz, colour, onKeep }
   const rows = useMemo(() => {
     const all = sections ?? bandSections(shown, rateHz);
     const each = shown.map((band) => bandSections([band], rateHz));
-    return frequencies().map((hz) => ({ hz, y: levelAt(all, hz, rateHz), each: each.map((own) => levelAt(own, hz, rateHz)) }));
-  }, [sections, shown, rateHz]);
-  const size = { width, height: HEIGHT };
+    return frequencies().map((hz) => ({ hz, y: levelAt(all, { hz, rateHz, wetPercent }), each: each.map((own) => levelAt(own, { hz, rateHz })), sum: sum?.(hz) ?? null }));
+  }, [sections, shown, rateHz, wetPercent, sum]);
+  const spanDb = spanFor(rows.flatMap(({ y, each, sum: added }) => [y, ...each, ...(added === null ? [] : [added])]));
+  const size = { width, height: HEIGHT, spanDb };
+  /** A line ends where it leaves the frame: it does not go along its edge. */
+  const inside = (db: number | null): number | null => (db === null || db < -spanDb ? null : db);
   /** What was dragged is kept where it is let go, unless it was only pressed. */
   const drop = ({ id, frequencyHz, gainDb }: Moved): void => {
     const band = bands.find((one) => one.id === id);
@@ -119,13 +125,13 @@ export const ResponseChart = ({ label, sections, bands, rateHz, colour, onKeep }
         <LineChart width={width} height={HEIGHT} data={rows} margin={{ left: 0, right: PLOT.right, top: PLOT.top, bottom: 0 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--hairline)" />
           <XAxis {...AXIS} dataKey="hz" type="number" scale="log" domain={[20, 20_000]} ticks={[...TICKS_HZ]} tickFormatter={tickHz} height={PLOT.bottom} interval={0} />
-          <YAxis {...AXIS} type="number" domain={[-18, 18]} ticks={[...TICKS_DB]} tickFormatter={tickDb} width={PLOT.left} allowDataOverflow />
+          <YAxis {...AXIS} type="number" domain={[-spanDb, spanDb]} ticks={[...ticksDb(spanDb)]} tickFormatter={tickDb} width={PLOT.left} allowDataOverflow />
           <ReferenceLine y={0} stroke={colour} strokeOpacity={0.6} />
           {shown.length > 1 &&
             shown.map((band, at) => (
               <Line
                 key={band.id}
-                dataKey={({ each }: (typeof rows)[number]) => each[at]}
+                dataKey={({ each }: (typeof rows)[number]) => inside(each[at] ?? null)}
                 stroke={colour}
                 strokeOpacity={0.35}
                 strokeWidth={1.4}
@@ -134,7 +140,18 @@ export const ResponseChart = ({ label, sections, bands, rateHz, colour, onKeep }
                 isAnimationActive={false}
               />
             ))}
-          <Line dataKey="y" stroke={colour} strokeWidth={2.6} dot={false} activeDot={false} isAnimationActive={false} />
+          {sum && (
+            <Line
+              dataKey={({ sum: added }: (typeof rows)[number]) => inside(added)}
+              stroke="var(--ink)"
+              strokeWidth={1.4}
+              strokeDasharray="2 3"
+              dot={false}
+              activeDot={false}
+              isAnimationActive={false}
+            />
+          )}
+          <Line dataKey={({ y }: (typeof rows)[number]) => inside(y)} stroke={colour} strokeWidth={2.6} dot={false} activeDot={false} isAnimationActive={false} />
         </LineChart>
       )}
       {width > 0 && shown.map((band, at) => <Handle key={band.id} band={band} number={at + 1} size={size} colour={colour} onMove={setMoved} onDrop={drop} onKeep={onKeep} />)}

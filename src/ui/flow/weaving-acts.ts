@@ -209,17 +209,18 @@ const bands: Offer = ({ selected, passing: [channelId], who, now, actPlanned }) 
   channelId && selected.length === 1
     ? {
         id: "bands",
-        label: `Split ${who} in two bands…`,
+        label: `Split ${who} in bands…`,
         key: "Alt P",
         run: () =>
           askTexts({
-            title: `Split ${who} in two bands`,
+            title: `Split ${who} in bands`,
             fields: [
               { label: "The low one up to", value: "300 Hz" },
-              { label: "The high one from", value: "300 Hz" },
+              { label: "The next from", value: "300 Hz" },
+              { label: "A third from", value: "", description: "Empty: two bands. Three add up flat by an all-pass in the lowest." },
             ],
             does: `Split ${who}`,
-            onDo: ([lowText = "", highText = ""]) => actPlanned(splitInBands(now(), { channelId, lowText, highText, ids: newIds })),
+            onDo: ([lowText = "", highText = "", upperText = ""]) => actPlanned(splitInBands(now(), { channelId, lowText, highText, upperText, ids: newIds })),
           }),
       }
     : null;

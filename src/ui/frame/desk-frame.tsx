@@ -5,7 +5,8 @@ import { IconAlertTriangle, IconChevronRight, IconCircleCheck } from "@tabler/ic
 import { usePathname } from "next/navigation";
 import type { ReactNode } from "react";
 import { countFindings } from "@/core/checks";
-import type { Finding, Severity } from "@/core/checks/finding";
+import { alikeAsOne } from "@/core/checks/alike";
+import type { Finding } from "@/core/checks/finding";
 import { counted } from "@/core/units/counted";
 import { DeskPalette } from "../acts/desk-palette";
 import { POPUPS } from "../shared/combobox";
@@ -13,7 +14,7 @@ import { Mark } from "../shared/mark";
 import { PageLink } from "../shared/page-link";
 import { ThemeToggle } from "../shared/theme-toggle";
 import tones from "../shared/tone.module.css";
-import { useDesk, useDeskStore, useFindings, useRigFindings } from "../state/desk-context";
+import { useDesk, useDeskStore, useFindings } from "../state/desk-context";
 import { DocumentName } from "./document-name";
 import { FormatMenu } from "./format-menu";
 import classes from "./frame.module.css";
@@ -26,7 +27,7 @@ import { UndoRedo } from "./undo-redo";
 import { useDeskKeys } from "./use-desk-keys";
 
 const FindingsButton = () => {
-  const findings = [...useFindings(), ...useRigFindings()];
+  const findings = alikeAsOne(useFindings());
   const desk = useDeskStore();
   const open = useDesk((state) => state.findingsOpen);
   const { problems, hints } = countFindings(findings);
@@ -40,23 +41,30 @@ const FindingsButton = () => {
   );
 };
 
-const counts = (findings: readonly { readonly severity: Severity }[]) => ({ count: findings.length, problem: findings.some(({ severity }) => severity === "problem") });
+const counts = (findings: readonly Finding[]) => {
+  const told = alikeAsOne(findings);
+  return { count: told.length, problem: told.some(({ severity }) => severity === "problem") };
+};
 
 /** What is told of how channels are routed, and put right in the signal flow. */
 const isOfFlow = ({ places: [first] }: Finding): boolean => first?.kind === "channel";
 
 /** What is told of what performers hear. */
 const isOfDelay = ({ places: [first] }: Finding): boolean => first?.kind === "template" && (first.field === "buffer" || first.field === "disk");
-const isOfCues = ({ places: [first] }: Finding): boolean => first?.kind === "cue";
+const isOfCues = ({ places: [first] }: Finding): boolean => first?.kind === "cue" || first?.kind === "pass";
+const isOfRig = ({ places: [first] }: Finding): boolean => first?.kind === "template" && first.field === "rig";
 
 const Stages = ({ templateId }: { readonly templateId: string }) => {
   const path = usePathname();
   const findings = useFindings();
   const rigId = useDesk((desk) => desk.doc.rigId);
-  const rig = useRigFindings();
   const stages = [
-    { name: "Rig", href: `/rigs/${rigId}?template=${templateId}`, ...counts(rig) },
-    { name: "Input list", href: `/templates/${templateId}/inputs`, ...counts(findings.filter((finding) => !isOfFlow(finding) && !isOfCues(finding) && !isOfDelay(finding))) },
+    { name: "Rig", href: `/rigs/${rigId}?template=${templateId}`, ...counts(findings.filter(isOfRig)) },
+    {
+      name: "Input list",
+      href: `/templates/${templateId}/inputs`,
+      ...counts(findings.filter((finding) => !isOfFlow(finding) && !isOfCues(finding) && !isOfDelay(finding) && !isOfRig(finding))),
+    },
     { name: "Signal flow", href: `/templates/${templateId}/flow`, ...counts(findings.filter(isOfFlow)) },
     { name: "Cues", href: `/templates/${templateId}/cues`, ...counts(findings.filter(isOfCues)) },
     { name: "Delay", href: `/templates/${templateId}/delay`, ...counts(findings.filter(isOfDelay)) },

@@ -4,19 +4,33 @@ import { Button, CloseButton, TextInput, UnstyledButton } from "@mantine/core";
 import { IconAlertTriangle, IconCheck, IconInfoCircle } from "@tabler/icons-react";
 import { useRouter } from "next/navigation";
 import { type FormEvent, useState } from "react";
-import { type AcceptedFinding, acceptCommand } from "@/core/checks";
+import { type AcceptedFinding, acceptCommand, fixGroup } from "@/core/checks";
+import { alikeAsOne } from "@/core/checks/alike";
 import { contextOf } from "@/core/checks/context";
 import type { Finding, Place } from "@/core/checks/finding";
-import type { RigFinding } from "@/core/checks/rig-findings";
+import type { ChannelId } from "@/core/model/ids";
 import { tracksByLine } from "@/core/model/read-template";
-import { useDesk, useDeskStore, useDoing, useEvaluation, useRigFindings } from "../state/desk-context";
+import type { Template } from "@/core/model/template";
+import { counted } from "@/core/units/counted";
+import { tell, tellRefusal } from "../shared/notices";
+import { useDesk, useDeskStore, useDoing, useEvaluation } from "../state/desk-context";
+import type { Cursor } from "../state/desk-store";
 import classes from "./findings.module.css";
 
 /** The view of its own that a place is in; null in the input list. */
 const viewOf = (place: Place): string | null => {
+  if (place.kind === "pass") return "cues/passes";
   if (place.kind === "cue") return place.field === "level" ? "cues/levels" : `cues?cue=${place.id}`;
   if (place.kind !== "template") return null;
   return place.field === "buffer" ? "delay" : place.field === "disk" ? "cues/passes" : null;
+};
+
+/** Where the cursor of the input list goes for a place; null where it is none of its cells. */
+const cellOf = (doc: Template, place: Place): Cursor | null => {
+  if (place.kind === "folder") return { rowId: place.id, column: "name" };
+  if (place.kind === "track") return { rowId: place.id, column: place.field };
+  const track = place.kind === "line" ? tracksByLine(doc).get(place.id)?.[0] : undefined;
+  return track && place.kind === "line" ? { rowId: track.id, column: place.field } : null;
 };
 
 const useGoTo = () => {
@@ -29,16 +43,17 @@ const useGoTo = () => {
       desk.setState({ selected: [place.id] });
       return router.push(`/templates/${doc.id}/flow${place.field === "chain" ? `/${place.id}` : ""}`);
     }
+    if (place.kind === "template" && place.field === "rig") return router.push(`/rigs/${doc.rigId}?template=${doc.id}`);
     const view = viewOf(place);
     if (view) return router.push(`/templates/${doc.id}/${view}`);
     router.push(`/templates/${doc.id}/inputs`);
-    if (place.kind === "cue") return;
-    if (place.kind === "folder") return desk.setState({ cursor: { rowId: place.id, column: "name" }, anchorColumn: null, selected: [], filter: "" });
-    if (place.kind === "template") return;
-    const trackId = place.kind === "track" ? place.id : tracksByLine(doc).get(place.id)?.[0]?.id;
-    if (trackId) desk.setState({ cursor: { rowId: trackId, column: place.field }, anchorColumn: null, selected: [trackId], filter: "" });
+    const cursor = cellOf(doc, place);
+    if (cursor) desk.setState({ cursor, anchorColumn: null, selected: place.kind === "folder" ? [] : [cursor.rowId as ChannelId], filter: "" });
   };
 };
+
+/** So many of a group are shown at first, and with each step. */
+const MOST_SHOWN = 50;
 
 /** Asks why a finding is all right; without a reason it stays open. */
 const AcceptForm = ({ finding, onDone }: { readonly finding: Finding; readonly onDone: () => void }) => {
@@ -73,6 +88,8 @@ const Item = ({ finding }: { readonly finding: Finding }) => {
   const { act } = useDoing();
   const goTo = useGoTo();
   const [accepting, setAccepting] = useState(false);
+  const [place] = finding.places;
+  const ofRig = place?.kind === "template" && place.field === "rig";
   const Glyph = finding.severity === "problem" ? IconAlertTriangle : IconInfoCircle;
   return (
     <li className={`${classes.item} ${finding.severity === "problem" ? classes.problem : classes.hint}`}>
@@ -87,6 +104,11 @@ const Item = ({ finding }: { readonly finding: Finding }) => {
           {fix.label}
         </Button>
       ))}
+      {ofRig && (
+        <Button variant="default" size="compact-sm" className={classes.fix} onClick={() => goTo(place)}>
+          Put it right in the rig
+        </Button>
+      )}
       {accepting ? (
         <AcceptForm finding={finding} onDone={() => setAccepting(false)} />
       ) : (
@@ -98,21 +120,51 @@ const Item = ({ finding }: { readonly finding: Finding }) => {
   );
 };
 
-const RigItem = ({ finding }: { readonly finding: RigFinding }) => {
-  const doc = useDesk((state) => state.doc);
-  const router = useRouter();
+/** Several that are alike, as one: opened to see each, put right in one act. */
+const Group = ({ finding }: { readonly finding: Finding }) => {
+  const desk = useDeskStore();
+  const { act } = useDoing();
+  const [open, setOpen] = useState(false);
+  const [shown, setShown] = useState(MOST_SHOWN);
+  const members = finding.members ?? [];
+  const fixable = members.filter(({ fixes }) => fixes.length > 0);
   const Glyph = finding.severity === "problem" ? IconAlertTriangle : IconInfoCircle;
+  const fixAll = (): void => {
+    const { commands, cleared } = fixGroup(contextOf(desk.getState()), finding);
+    if (!commands.length) tellRefusal(`None of the ${members.length} can be put right by itself any more.`);
+    else if (act({ name: `Put ${counted(cleared, "finding")} right: ${fixable[0]?.fixes[0]?.label ?? ""}`, commands }) && cleared < members.length)
+      tell(`${cleared} of ${members.length} are put right; the others can't be by themselves.`);
+  };
   return (
     <li className={`${classes.item} ${finding.severity === "problem" ? classes.problem : classes.hint}`}>
       <p className={classes.message}>
         <span className={classes.severity}>
-          <Glyph size={15} stroke={1.9} aria-hidden /> Rig
+          <Glyph size={15} stroke={1.9} aria-hidden /> {finding.severity === "problem" ? "Problem" : "Hint"}
         </span>
         {finding.message}
       </p>
-      <Button variant="default" size="compact-sm" className={classes.fix} onClick={() => router.push(`/rigs/${doc.rigId}?template=${doc.id}`)}>
-        Put it right in the rig
+      <Button variant="default" size="compact-sm" className={classes.fix} aria-expanded={open} onClick={() => setOpen(!open)}>
+        {open ? "Show them as one" : "Show each"}
       </Button>
+      {fixable.length > 0 && (
+        <Button variant="default" size="compact-sm" className={classes.fix} onClick={fixAll}>
+          Fix all {fixable.length} alike, as: {fixable[0]?.fixes[0]?.label}
+        </Button>
+      )}
+      {open && (
+        <ul className={classes.list}>
+          {members.slice(0, shown).map((member) => (
+            <Item key={member.id} finding={member} />
+          ))}
+          {members.length > shown && (
+            <li>
+              <Button variant="subtle" size="compact-sm" onClick={() => setShown(shown + MOST_SHOWN)}>
+                {members.length - shown} more
+              </Button>
+            </li>
+          )}
+        </ul>
+      )}
     </li>
   );
 };
@@ -145,7 +197,7 @@ const Accepted = ({ accepted }: { readonly accepted: readonly AcceptedFinding[] 
 /** Everything the checks say: a click leads to the place, a button takes the fix. What was accepted is listed below with its reason. */
 export const FindingsPanel = () => {
   const { open, accepted } = useEvaluation();
-  const rig = useRigFindings();
+  const told = alikeAsOne(open);
   const desk = useDeskStore();
   return (
     <aside id="findings-panel" className={classes.panel} aria-label="Findings">
@@ -153,17 +205,10 @@ export const FindingsPanel = () => {
         <h2>Findings</h2>
         <CloseButton aria-label="Close the findings" onClick={() => desk.setState({ findingsOpen: false })} />
       </div>
-      {open.length + rig.length === 0 ? (
+      {told.length === 0 ? (
         <p className={classes.none}>Nothing to complain of. Every line has an input that suits it, and every track a name that files can carry.</p>
       ) : (
-        <ul className={classes.list}>
-          {open.map((finding) => (
-            <Item key={finding.id} finding={finding} />
-          ))}
-          {rig.map((finding) => (
-            <RigItem key={finding.id} finding={finding} />
-          ))}
-        </ul>
+        <ul className={classes.list}>{told.map((finding) => (finding.members ? <Group key={finding.id} finding={finding} /> : <Item key={finding.id} finding={finding} />))}</ul>
       )}
       <Accepted accepted={accepted} />
     </aside>

@@ -4,6 +4,7 @@ import { Button } from "@mantine/core";
 import { IconDownload, IconPrinter } from "@tabler/icons-react";
 import { useMemo, useState } from "react";
 import { countFindings } from "@/core/checks";
+import { alikeAsOne } from "@/core/checks/alike";
 import { PHANTOM_WORDS, patchingSheet, type SheetRow, sharedWords } from "@/core/layout/patching-sheet";
 import { FindingsPanel } from "../frame/findings-panel";
 import { tellRefusal } from "../shared/notices";
@@ -83,7 +84,7 @@ export const HandOffScreen = () => {
   const revision = useDesk((desk) => desk.base.revision);
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
   const rig = useRig();
-  const { problems } = countFindings(useFindings());
+  const { problems } = countFindings(alikeAsOne(useFindings()));
   const sheet = useMemo(() => patchingSheet(doc, rig), [doc, rig]);
   return (
     <div className={classes.screen}>

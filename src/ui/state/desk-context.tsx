@@ -5,7 +5,6 @@ import { useStore } from "zustand";
 import type { Evaluation } from "@/core/checks";
 import { rigOf } from "@/core/checks/context";
 import type { Finding } from "@/core/checks/finding";
-import { type RigFinding, rigFindings } from "@/core/checks/rig-findings";
 import { writeDocument } from "@/core/formats/document-json";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
@@ -110,12 +109,6 @@ export const useRig = (): Rig => useDesk(rigOf);
 export const useEvaluation = (): Evaluation => useDeskLater((desk) => desk.evaluation);
 
 export const useFindings = (): readonly Finding[] => useEvaluation().open;
-
-/** What is wrong with the rig by itself. */
-export const useRigFindings = (): readonly RigFinding[] => {
-  const rig = useRig();
-  return useMemo(() => rigFindings(rig), [rig]);
-};
 
 export interface Doing {
   /** Does a gesture; a refusal is told. Answers whether it was done. */

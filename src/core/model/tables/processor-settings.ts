@@ -20,8 +20,9 @@ const db = (initial: number, min: number, max: number, word: string) => numberFr
 const ms = (initial: number, max: number, word: string) => numberFrom<number>({ min: 0, max, initial }, { word });
 const hz = (initial: number) => numberFrom<number>({ min: 10, max: 40_000, initial }, { word: "the frequency" });
 
-const THRESHOLD = db(-20, -80, 0, "the threshold");
-const RANGE = db(20, 0, 100, "the most it takes off");
+/** Begins where a source at the usual level (−24 dBFS) is worked on as it mostly is: a gate stays open well below it, a compressor takes 3 dB off. */
+const THRESHOLD = (initial: number) => db(initial, -80, 0, "the threshold");
+const RANGE = (initial: number) => db(initial, 0, 100, "the most it takes off");
 const RATIO = numberFrom<number>({ min: 1, max: 100, initial: 2.5 }, { word: "the ratio" });
 const ATTACK = ms(10, 1000, "the attack");
 const RELEASE = ms(120, 10_000, "the release");
@@ -45,18 +46,27 @@ export const PROCESSOR_KINDS = {
     crossover: flag({ on: "a crossover", off: "by itself" }, { word: "the crossover" }),
   },
   equaliser: {},
-  gate: { listens: LISTENS, thresholdDb: THRESHOLD, ratio: RATIO, rangeDb: RANGE, attackMs: ATTACK, holdMs: ms(40, 5000, "the hold"), releaseMs: RELEASE, lookaheadMs: AHEAD(0) },
+  gate: {
+    listens: LISTENS,
+    thresholdDb: THRESHOLD(-44),
+    ratio: RATIO,
+    rangeDb: RANGE(15),
+    attackMs: ATTACK,
+    holdMs: ms(40, 5000, "the hold"),
+    releaseMs: RELEASE,
+    lookaheadMs: AHEAD(0),
+  },
   compressor: {
     listens: LISTENS,
-    thresholdDb: THRESHOLD,
+    thresholdDb: THRESHOLD(-29),
     ratio: RATIO,
     kneeDb: db(6, 0, 36, "the knee"),
-    rangeDb: RANGE,
+    rangeDb: RANGE(20),
     attackMs: ATTACK,
     releaseMs: RELEASE,
     makeUpDb: db(0, -24, 36, "the make-up gain"),
   },
-  "de-esser": { listens: LISTENS, frequencyHz: hz(6500), thresholdDb: THRESHOLD, rangeDb: RANGE },
+  "de-esser": { listens: LISTENS, frequencyHz: hz(6500), thresholdDb: THRESHOLD(-28), rangeDb: RANGE(6) },
   limiter: { listens: LISTENS, ceilingDb: db(-1, -60, 0, "the ceiling"), lookaheadMs: AHEAD(1), releaseMs: RELEASE },
   saturation: { driveDb: DRIVE },
   amplifier: { driveDb: DRIVE, cabinet: text(120, { word: "the cabinet" }) },

@@ -1,0 +1,128 @@
+import { plain } from "../model/families";
+import { linesOf, microphoneFacts, tracksByLine, tracksOf } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import type { Track } from "../model/tables/channels";
+import type { Line } from "../model/tables/lines";
+import type { Edit } from "../planning/edits/edit";
+import { addsNo } from "./adds-no";
+import { listed } from "./cues";
+import { type Check, type Finding, finding } from "./finding";
+import { phantomEndangers, phantomMissing } from "./phantom";
+import { nameOf } from "./remarkable";
+
+/** What a microphone is like: its kind and how sensitive it is. Two of one kind make a pair. */
+const likeness = (rig: Rig, { microphone }: Line): string => {
+  if (!microphone) return "";
+  const item = microphone.kind === "shelf" ? rig.microphones[microphone.microphoneId] : undefined;
+  return item ? `${item.kind} ${item.sensitivityMvPerPa ?? ""}` : (microphoneFacts(rig, microphone)?.kind ?? (microphone.kind === "named" ? plain(microphone.name) : ""));
+};
+
+/** Whether both sides get 48 V: where one needs it they do, where one would suffer they don't; else as the left. */
+const phantomFor = (rig: Rig, left: Line, right: Line): boolean => {
+  const attitudes = [left, right].map(({ microphone }) => microphoneFacts(rig, microphone)?.phantom);
+  return attitudes.includes("endangered") ? false : attitudes.includes("needs") || left.phantom;
+};
+
+const differs = (rig: Rig, left: Line, right: Line): readonly (readonly [word: string, set: Partial<Line>])[] => [
+  ...(likeness(rig, left) === likeness(rig, right) ? [] : [["microphone", { microphone: left.microphone, phantom: left.phantom }] as const]),
+  ...((left.gainDb ?? null) === (right.gainDb ?? null) ? [] : [["gain", { gainDb: left.gainDb }] as const]),
+  ...(left.phantom === right.phantom ? [] : [["phantom", { phantom: phantomFor(rig, left, right) }] as const]),
+  ...(left.pad === right.pad ? [] : [["pad", { pad: left.pad }] as const]),
+];
+
+/** Stereo tracks whose two sides are not alike at the preamp. */
+export const pairUnlike: Check = {
+  id: "pair-unlike",
+  why: "Two sides of a pair with another gain, phantom, pad or microphone stand off the middle, or one of them is silent.",
+  check: (context) =>
+    tracksOf(context.doc).flatMap((track): readonly Finding[] => {
+      const { doc, rig } = context;
+      const { input } = track;
+      if (input.kind !== "pair" || track.parked) return [];
+      const [left, right] = [doc.lines[input.leftId], doc.lines[input.rightId]];
+      if (!left || !right) return [];
+      const unlike = differs(rig, left, right);
+      if (!unlike.length) return [];
+      // Which microphone is meant nobody can tell; what is set at the preamp is taken from the left.
+      const settings = unlike.filter(([word]) => word !== "microphone");
+      const set = Object.assign({}, ...settings.map(([, one]) => one));
+      const edit: Edit = { kind: "lines.set", lineIds: [left.id, right.id], set };
+      const sound = settings.length > 0 && settings.length === unlike.length && addsNo(context, [edit], [phantomEndangers, phantomMissing]);
+      return [
+        finding("pair-unlike", {
+          about: track.id,
+          severity: "hint",
+          message: `The two sides of ${nameOf(track)} have not the same ${listed(unlike.map(([word]) => word))}.`,
+          places: [{ kind: "line", id: right.id, field: "gain" }],
+          fixes: sound ? [{ label: `Give both sides the same ${listed(settings.map(([word]) => word))}`, commands: [edit] }] : [],
+        }),
+      ];
+    }),
+};
+
+const BOTTOM = ["bottom", "bot", "under", "below", "unten", "unter", "dessous", "btm", "b"];
+const TOP = ["top", "over", "oben", "dessus", "t", "batter"];
+
+interface Drum {
+  readonly track: Track;
+  readonly line: Line;
+  readonly words: readonly string[];
+}
+
+const isAt = (words: readonly string[], where: readonly string[]): boolean => words.some((word) => where.includes(word));
+const bare = ({ words }: Drum): string => words.filter((word) => !BOTTOM.includes(word) && !TOP.includes(word)).join(" ");
+const turned = ({ line, track }: Drum): boolean => line.polarityInverted !== track.polarityTurned;
+
+/** A microphone below a drum that is as its fellow above it: the skin goes away from one while it comes to the other. */
+export const bottomPolarity: Check = {
+  id: "bottom-polarity",
+  why: "The skin of a drum moves away from the microphone above while it comes to the one below: with one polarity both cancel.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const drums = linesOf(doc).flatMap((line): readonly Drum[] =>
+      (tracksByLine(doc).get(line.id) ?? [])
+        .slice(0, 1)
+        .flatMap((track) => (track.parked || track.input.kind === "pair" ? [] : [{ track, line, words: plain(track.name || line.source).split(" ") }])),
+    );
+    const above = new Map(drums.filter(({ words }) => !isAt(words, BOTTOM)).map((drum) => [bare(drum), drum] as const));
+    return drums.flatMap((drum): readonly Finding[] => {
+      const other = isAt(drum.words, BOTTOM) && bare(drum) ? above.get(bare(drum)) : undefined;
+      if (!other || turned(other) !== turned(drum)) return [];
+      return [
+        finding("bottom-polarity", {
+          severity: "hint",
+          message: `${nameOf(drum.track)} has the same polarity as ${nameOf(other.track)}: what one skin does cancels in the two.`,
+          places: [{ kind: "line", id: drum.line.id, field: "microphone" }],
+          fixes: [
+            {
+              label: `Turn over the polarity of ${nameOf(drum.track)}`,
+              commands: [{ kind: "lines.set", lineIds: [drum.line.id], set: { polarityInverted: !drum.line.polarityInverted } }] as readonly Edit[],
+            },
+          ],
+        }),
+      ];
+    });
+  },
+};
+
+/** 48 V on something that gives line level. */
+export const phantomOnLine: Check = {
+  id: "phantom-on-line",
+  why: "48 V into the output of a keyboard, a mixer or a player can ruin it.",
+  check: ({ doc, rig }) =>
+    linesOf(doc).flatMap((line): readonly Finding[] => {
+      if (!line.phantom || microphoneFacts(rig, line.microphone)?.kind !== "line-source") return [];
+      const [track] = tracksByLine(doc).get(line.id) ?? [];
+      const who = track ? nameOf(track) : line.source;
+      return [
+        finding("phantom-on-line", {
+          severity: "problem",
+          message: `${who} is a line source, and its phantom is on: 48 V can ruin its output.`,
+          places: [{ kind: "line", id: line.id, field: "phantom" }],
+          fixes: [{ label: `Switch phantom off for ${who}`, commands: [{ kind: "lines.set", lineIds: [line.id], set: { phantom: false } }] }],
+        }),
+      ];
+    }),
+};
+
+export const PAIR_CHECKS: readonly Check[] = [pairUnlike, bottomPolarity, phantomOnLine];

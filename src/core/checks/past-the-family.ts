@@ -1,0 +1,104 @@
+import { type Family, guessFamily, plain } from "../model/families";
+import type { ChannelId, FolderId } from "../model/ids";
+import { tracksOf } from "../model/read-template";
+import { putInto } from "../model/table";
+import { MAIN_ID, type Track } from "../model/tables/channels";
+import type { Template } from "../model/template";
+import { sumOf } from "../planning/edits/sums";
+import { familyOfTrack } from "../queries/performing";
+import { counted } from "../units/counted";
+import { type Check, type Finding, finding } from "./finding";
+import { inUse, nameOf } from "./remarkable";
+
+const goesTo = ({ output }: Track): ChannelId | null => (output.kind === "channel" ? output.channelId : null);
+
+/** Words of what stands before its family on purpose, and of buses that are for the others of it. */
+const IN_FRONT = ["lead", "solo", "narrator", "main", "soliste", "haupt"];
+const FOR_OTHERS = ["backing", "choir", "bv", "bvs", "bgv", "harmony", "harmonies", "chorus", "chor", "layers"];
+const has = (name: string, words: readonly string[]): boolean =>
+  plain(name)
+    .split(" ")
+    .some((word) => words.includes(word));
+
+/** What stands in front of the others of its family and goes its own way on purpose. */
+const standsInFront = (doc: Template, track: Track, busId: ChannelId): boolean =>
+  has(track.name, IN_FRONT) || (has(nameOf(doc.channels[busId]), FOR_OTHERS) && !has(track.name, FOR_OTHERS));
+
+interface Past {
+  readonly busId: ChannelId;
+  readonly ids: readonly ChannelId[];
+  readonly why: "folder" | "siblings";
+}
+
+/** Members of a folder that sums which go straight to the main bus. */
+const pastFolderBus = (doc: Template): readonly Past[] => {
+  const past = new Map<ChannelId, ChannelId[]>();
+  for (const track of tracksOf(doc)) {
+    const sum = sumOf(doc, track.folderId);
+    if (sum !== MAIN_ID && !track.parked && goesTo(track) === MAIN_ID) putInto(past, sum, track.id);
+  }
+  return [...past].map(([busId, ids]) => ({ busId, ids, why: "folder" }));
+};
+
+/** So many at least use a bus before one that does not is told, and no more than a third may go past it. */
+const FEWEST = 3;
+
+/** Of one group (a family, a folder) those that go straight to the main bus while nearly all others go to one bus. */
+const straight = (doc: Template, group: readonly Track[]): Past | null => {
+  const byBus = new Map<ChannelId, Track[]>();
+  for (const track of group) {
+    const to = goesTo(track);
+    if (to) putInto(byBus, to, track);
+  }
+  const past = byBus.get(MAIN_ID) ?? [];
+  byBus.delete(MAIN_ID);
+  const [[busId, siblings] = [MAIN_ID, []] as const, ...others] = [...byBus].sort((a, b) => b[1].length - a[1].length);
+  // Where a family is parted among several buses nobody can tell which of them one should go to.
+  if (siblings.length < FEWEST || others.length || past.length * 3 > siblings.length || doc.channels[busId]?.kind !== "bus") return null;
+  const ids = past.filter((track) => !standsInFront(doc, track, busId)).map(({ id }) => id);
+  return ids.length ? { busId, ids, why: "siblings" } : null;
+};
+
+const bySiblings = (doc: Template): readonly Past[] => {
+  const [families, folders] = [new Map<Family, Track[]>(), new Map<FolderId, Track[]>()];
+  for (const track of tracksOf(doc)) {
+    if (track.parked || track.input.kind === "none") continue;
+    const family = familyOfTrack(doc, track);
+    if (family && family !== "rooms") putInto(families, family, track);
+    if (track.folderId) putInto(folders, track.folderId, track);
+  }
+  const told = [...families].flatMap(([family, tracks]) => {
+    const past = straight(doc, tracks);
+    if (!past) return [];
+    // A bus that is called by another family is not that of this one.
+    const named = guessFamily(nameOf(doc.channels[past.busId]));
+    return named === null || named === family ? [past] : [];
+  });
+  return [...told, ...[...folders.values()].flatMap((tracks) => straight(doc, tracks) ?? [])];
+};
+
+/** One of a family that goes past the bus which its siblings use, in whatever folder it lies. */
+export const passesBus: Check = {
+  id: "passes-bus",
+  why: "One that goes past the bus of its family stays as loud as it is when the family is turned down.",
+  withoutRig: true,
+  check: ({ doc }) => {
+    const seen = new Set<ChannelId>();
+    return [...pastFolderBus(doc), ...bySiblings(doc)].flatMap(({ busId, ids: all, why }): readonly Finding[] => {
+      const ids = all.filter((id) => !seen.has(id));
+      for (const id of ids) seen.add(id);
+      const bus = doc.channels[busId];
+      if (!ids.length || !inUse(bus)) return [];
+      const who = ids.length === 1 ? nameOf(doc.channels[ids[0] as ChannelId]) : counted(ids.length, "track");
+      return [
+        finding("passes-bus", {
+          severity: "hint",
+          about: `${busId}${why === "folder" ? "" : ":siblings"}`,
+          message: `${who} ${ids.length === 1 ? "goes" : "go"} to ${nameOf(doc.channels[MAIN_ID])} past the bus ${nameOf(bus)}, which the others of the ${why === "folder" ? "folder" : "family"} use.`,
+          places: ids.slice(0, 12).map((id) => ({ kind: "channel", id, field: "output" })),
+          fixes: [{ label: `Route ${who} to ${nameOf(bus)}`, commands: [{ kind: "channels.set", channelIds: ids, set: { output: { kind: "channel", channelId: busId } } }] }],
+        }),
+      ];
+    });
+  },
+};
