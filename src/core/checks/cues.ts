@@ -12,13 +12,11 @@ import type { Template } from "../model/template";
 import { freeCueOutput } from "../queries/cue-outputs";
 import { armedOf, type CueCell, cuesOf, heardInCue } from "../queries/cues";
 import { directWay } from "../timing/hardware";
-import { counted } from "../units/counted";
+import { counted, listed } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
 import { nameOf } from "./remarkable";
 
 const at = (cue: Cue, field: "sources" | "output" | "people" | "level") => [{ kind: "cue", id: cue.id, field }] as const;
-/** "Ilse, Juno and Pell". */
-export const listed = (names: readonly string[]): string => (names.length < 2 ? (names[0] ?? "") : `${names.slice(0, -1).join(", ")} and ${names.at(-1)}`);
 const takenOut = (cells: readonly CueCell[]) => [{ kind: "cueLevels.remove", cells }] as const;
 
 export const cueWithoutOutput: Check = {

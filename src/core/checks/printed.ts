@@ -11,9 +11,8 @@ import { processorName, processorsOf } from "../queries/chains";
 import { controlledBy } from "../queries/controls";
 import { sumsOf } from "../queries/outputs";
 import { graphOf, intoOf, recordedFrom, sendOf } from "../routing/graph";
-import { counted } from "../units/counted";
+import { counted, listed } from "../units/counted";
 import { dB } from "../units/decibels";
-import { listed } from "./cues";
 import { type Check, type Finding, finding } from "./finding";
 import { chainOf, inUse, nameOf, set } from "./remarkable";
 

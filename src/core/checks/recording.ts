@@ -8,9 +8,8 @@ import { graphOf, recordedFrom } from "../routing/graph";
 import { downFrom, upFrom } from "../routing/reach";
 import { buffersOffered, ratesOffered } from "../timing/hardware";
 import { costsOf, loadAt, smallestHolding } from "../timing/load";
-import { counted } from "../units/counted";
+import { counted, listed } from "../units/counted";
 import { formatRate } from "../units/hertz";
-import { listed } from "./cues";
 import { type Check, type Finding, finding } from "./finding";
 import { inUse, nameOf } from "./remarkable";
 

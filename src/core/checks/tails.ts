@@ -7,8 +7,7 @@ import type { Template } from "../model/template";
 import { processorName, processorsOf } from "../queries/chains";
 import { isThrow, sendsOf } from "../queries/sends";
 import { type Graph, graphOf, outOf, sendOf, type Thread } from "../routing/graph";
-import { counted } from "../units/counted";
-import { listed } from "./cues";
+import { counted, listed } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
 import { chainOf, inUse, nameOf, remarkable, set, used } from "./remarkable";
 

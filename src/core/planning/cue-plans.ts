@@ -1,6 +1,8 @@
 import { cueDownBy } from "../levels/headroom";
+import { plain } from "../model/families";
 import type { ChannelId, CueId, CueLevelId, IdSource, PortId } from "../model/ids";
-import { isParked, tracksOf } from "../model/read-template";
+import { rigInputOf } from "../model/read-rig";
+import { isParked, linesOf, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
 import { entriesOf } from "../model/table";
@@ -9,12 +11,16 @@ import { type CueLevel, newCueLevel } from "../model/tables/cue-levels";
 import { type Cue, type Hearing, type MixedIn, newCue } from "../model/tables/cues";
 import type { Template } from "../model/template";
 import { controlledBy } from "../queries/controls";
-import { type CueCell, cuesOf, levelIn, levelsOfCue, ownTracksOf } from "../queries/cues";
+import { freeCueOutput } from "../queries/cue-outputs";
+import { type CueCell, cuesOf, levelIn, levelsOfCue, ownTracksOf, playersOf } from "../queries/cues";
 import { readDecibels } from "../reading/read-cells";
 import { type Decibels, dB, formatLevel } from "../units/decibels";
 import { countCues } from "./edits/cue-edits";
+import type { Edit } from "./edits/edit";
+import { applyAll } from "./edits/template-editing";
 import { freeName } from "./free-name";
 import { type Planned, planned, unplanned } from "./gesture";
+import { readPan } from "./route";
 
 const clamped = (db: number): Decibels => dB(Math.round(Math.min(FADER_DB.max, Math.max(FADER_DB.min, db)) * 100) / 100);
 
@@ -95,6 +101,36 @@ export const addCue = (doc: Template, { people, name, from, portIds, hearing, mi
   return planned([{ kind: "cues.add", cues: [gear ? { ...cue, levelDb: clamped(-downFor(doc, { cue, levels, gear })) } : cue], levels, before: null }]);
 };
 
+/** Who plays something that is recorded and is in no cue yet. Who comes in from the far end of a line has a way back of another kind. */
+export const withoutCue = (doc: Template, rig: Rig): readonly string[] => {
+  const heard = new Set(cuesOf(doc).flatMap(({ people }) => people.map(plain)));
+  const far = new Set(linesOf(doc).flatMap(({ player, portId }) => (rigInputOf(rig, portId)?.loopBack ? [plain(player)] : [])));
+  return playersOf(doc).filter((person) => !heard.has(plain(person)) && !far.has(plain(person)));
+};
+
+/** A cue of their own for everyone who plays and has none, each begun as the main mix and on the next free output; without one where the outputs have run out. */
+export const cueForEveryone = (
+  doc: Template,
+  { gear, ids }: { readonly gear: { readonly rig: Rig; readonly studio: Studio }; readonly ids: IdSource },
+): Planned & { readonly without?: number } => {
+  const people = withoutCue(doc, gear.rig);
+  if (!people.length) return unplanned(playersOf(doc).length ? "Everyone who plays has a cue." : "Nobody plays anything yet. Say who plays each line in the input list.");
+  const commands: Edit[] = [];
+  let current = doc;
+  let without = 0;
+  for (const person of people) {
+    const free = freeCueOutput(current, gear.rig);
+    if (!free) without++;
+    const made = addCue(current, { people: [person], name: "", from: "main", portIds: free?.portIds ?? [], hearing: "headphones", mixedIn: "computer", gear, ids });
+    if (!made.ok) return made;
+    const done = applyAll(current, made.gesture.commands);
+    if (!done.ok) return unplanned(done.refusal.message);
+    current = done.doc;
+    commands.push(...made.gesture.commands);
+  }
+  return { ...planned(commands, `Add ${people.length === 1 ? `a cue for ${people[0]}` : `a cue each for ${people.length} who play`}`), without };
+};
+
 /** By how much a cue that is to be added must come out lower. */
 const downFor = (
   doc: Template,
@@ -162,15 +198,36 @@ export const moreOfOwn = (doc: Template, { cueIds, byDb = MORE_DB, ids }: { read
 const SILENCES = ["−∞", "-∞", "-inf", "off", "–"];
 const LEVEL_RANGE = { min: FADER_DB.min, max: FADER_DB.max };
 
-/** A level as it is typed for a cue: dB, −∞; "b" or "a" behind it says before or after the fader. Null when it is neither. */
-export const readCueLevel = (text: string): { readonly levelDb: Decibels | null; readonly tap?: "before" | "after" } | null => {
-  const words = text.trim().toLowerCase().split(" ").filter(Boolean);
-  const last = words.at(-1) ?? "";
-  const tap = ["b", "before"].includes(last) ? "before" : ["a", "after"].includes(last) ? "after" : undefined;
-  const level = (tap ? words.slice(0, -1) : words).join(" ");
-  if (SILENCES.includes(level)) return { levelDb: null, ...(tap ? { tap } : {}) };
+interface TypedLevel {
+  readonly levelDb: Decibels | null;
+  readonly tap?: "before" | "after";
+  readonly pan?: number;
+  readonly on?: boolean;
+}
+
+/** What a word behind a level says: where it is tapped, to which side it stands, or that it is switched off. Null where it says none of these. */
+const readBehind = (word: string): Omit<TypedLevel, "levelDb"> | null => {
+  if (["b", "before"].includes(word)) return { tap: "before" };
+  if (["a", "after"].includes(word)) return { tap: "after" };
+  if (word === "off") return { on: false };
+  const pan = /^[lr]\d{1,3}$/.test(word) || word === "middle" ? readPan(word) : null;
+  return pan === null ? null : { pan };
+};
+
+/** A level as it is typed for a cue: dB, −∞; "b" or "a" behind it says before or after the fader, L30 or R30 the side, "off" that it is switched off. Null when it is none of these. */
+export const readCueLevel = (text: string): TypedLevel | null => {
+  const words = text.slice(0, 200).trim().toLowerCase().split(" ").filter(Boolean);
+  let behind: Omit<TypedLevel, "levelDb"> = {};
+  while (words.length > 1) {
+    const says = readBehind(words.at(-1) ?? "");
+    if (!says) break;
+    behind = { ...says, ...behind };
+    words.pop();
+  }
+  const level = words.join(" ");
+  if (SILENCES.includes(level)) return { levelDb: null, ...behind };
   const read = readDecibels(level, LEVEL_RANGE);
-  return read?.db !== undefined && read.db !== null ? { levelDb: read.db, ...(tap ? { tap } : {}) } : null;
+  return read?.db !== undefined && read.db !== null ? { levelDb: read.db, ...behind } : null;
 };
 
 /** Sets cells of the matrix to what was typed; emptied, they are taken out. */
@@ -178,7 +235,7 @@ export const setCueLevels = (doc: Template, { cells, text, ids }: { readonly cel
   if (!text.trim()) return cells.some((cell) => levelIn(doc, cell)) ? planned([{ kind: "cueLevels.remove", cells: cells.filter((cell) => levelIn(doc, cell)) }]) : planned([]);
   const read = readCueLevel(text);
   if (!read) return unplanned(`“${text.trim()}” is no level. Type dB from −120 to 12, −∞ for silence, with b or a behind it for before or after the fader.`);
-  return planned([{ kind: "cueLevels.put", levels: cells.map((cell) => ({ ...cell, ...read, id: ids<CueLevelId>("level"), on: true })) }]);
+  return planned([{ kind: "cueLevels.put", levels: cells.map((cell) => ({ ...cell, on: true, ...read, id: ids<CueLevelId>("level") })) }]);
 };
 
 /** How a group of sources stands in a cue: its loudest member, and whether all of them are as loud. Null where none is heard. */

@@ -13,6 +13,7 @@ import { chainForCopy } from "./chain-plans";
 import type { Edit } from "./edits/edit";
 import { applyAll } from "./edits/template-editing";
 import { type Planned, planned, unplanned } from "./gesture";
+import { heardLike } from "./join-cues";
 
 export const DUPLICATE_INPUTS = ["by-turns", "next-free", "none"] as const;
 /** What a duplicate records: the same line by turns, the next free input, or nothing yet. */
@@ -73,6 +74,7 @@ export const duplicateTracks = (doc: Template, rig: Rig, { trackIds, input, ids 
     const step: Edit[] = [{ kind: "tracks.add", tracks: [copy], lines, folderId, before: siblingAfter(current, track) }];
     const sends = entriesOf(current.sends).flatMap(({ id: _send, ...send }) => (send.fromId === id ? [{ ...send, id: ids<SendId>("send"), fromId: copyId }] : []));
     if (sends.length) step.push({ kind: "sends.add", sends });
+    step.push(...heardLike(current, { sourceIds: [copyId], likeId: id, ids }));
     step.push(...chainForCopy(current, { fromId: id, toId: copyId, ids }));
     if (sharing && sharers.length) step.push({ kind: "tracks.share", trackIds: [...sharers, copyId], sharing });
     const done = applyAll(current, step);

@@ -7,11 +7,12 @@ import { entriesOf } from "../model/table";
 import { CHANNELS, MAIN_ID, type Output } from "../model/tables/channels";
 import { SENDS, type Tap } from "../model/tables/sends";
 import type { Template } from "../model/template";
+import { cuesOf, levelIn } from "../queries/cues";
 import { outputChoices, readOutput, sumNamed, sumsOf } from "../queries/outputs";
 import { readField } from "../reading/field-text";
 import { graphOf } from "../routing/graph";
 import { downFrom } from "../routing/reach";
-import { counted } from "../units/counted";
+import { counted, listed } from "../units/counted";
 import { countChannels } from "./edits/channel-edits";
 import type { ChannelChange } from "./edits/edit";
 import { type Planned, planned, unplanned } from "./gesture";
@@ -133,7 +134,10 @@ export const takesAlong = (doc: Template, channelIds: readonly ChannelId[]): str
   const folders = entriesOf(doc.folders)
     .filter(({ busId }) => busId !== null && gone.has(busId))
     .map(({ name }) => name);
+  const cues = cuesOf(doc).filter(({ id: cueId }) => channelIds.some((sourceId) => levelIn(doc, { cueId, sourceId })));
+  const named = cues.length > 4 ? counted(cues.length, "cue") : listed(cues.map(({ name }) => name));
   const parts = [
+    ...(cues.length ? [`${named} ${cues.length === 1 ? "hears" : "hear"} ${channelIds.length === 1 ? "it" : "them"} no longer`] : []),
     ...(fed ? [`${counted(fed, "channel")} ${fed === 1 ? "goes" : "go"} where ${channelIds.length === 1 ? "it" : "they"} went`] : []),
     ...(sends ? [`${counted(sends, "send")} ${sends === 1 ? "goes" : "go"} along`] : []),
     ...(folders.length ? [`${folders.join(", ")} no longer ${folders.length === 1 ? "sums" : "sum"}`] : []),

@@ -138,6 +138,30 @@ describe("a gang", () => {
     expect(faders(fader(silent, "Bass microphone", 0), "Bass DI", "Bass microphone")).toEqual([null, 0]);
   });
 
+  it("that goes to −∞ comes back with its balance; one that was silent by itself stays so", () => {
+    fc.assert(
+      fc.property(chanceRuns, (chance) => {
+        const doc = fader(blended(), "Bass DI", Math.round(chance() * 20) - 15);
+        const [a, b] = faders(doc, "Bass DI", "Bass microphone") as unknown as readonly [number, number];
+        const [one, other] = chance() < 0.5 ? ["Bass DI", "Bass microphone"] : ["Bass microphone", "Bass DI"];
+        const silent = fader(doc, one as string, null);
+        expect(faders(silent, "Bass DI", "Bass microphone")).toEqual([null, null]);
+        const to = Math.round(chance() * 10) - 20;
+        const back = fader(silent, other as string, to);
+        const [x, y] = faders(back, "Bass DI", "Bass microphone") as unknown as readonly [number, number];
+        expect(y - x).toBeCloseTo(b - a, 2);
+        expect(faders(back, other as string)).toEqual([to]);
+      }),
+      { numRuns: 40 },
+    );
+    const both = edit(blended(), { kind: "channels.set", channelIds: [id("track-1"), id("track-2")], set: { faderDb: null } });
+    const was = faders(blended(), "Bass DI", "Bass microphone") as unknown as readonly [number, number];
+    const is = faders(fader(both, "Bass DI", -10), "Bass DI", "Bass microphone") as unknown as readonly [number, number];
+    expect(is[1] - is[0]).toBeCloseTo(was[1] - was[0], 2);
+    const alone = edit(blended(), { kind: "channels.set", channelIds: [id("track-1")], set: { faderDb: null }, alone: true });
+    expect(faders(fader(fader(alone, "Bass microphone", null), "Bass microphone", -4), "Bass DI", "Bass microphone")).toEqual([null, -4]);
+  });
+
   it("holds what it is told to: sends made, set and taken off on one go for all", () => {
     fresh();
     let doc = edit(pair(), { kind: "channels.add", channels: [{ kind: "return", id: id("plate"), name: "Plate" }], feedIds: [] });

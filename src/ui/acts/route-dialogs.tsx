@@ -1,8 +1,11 @@
 import { Autocomplete, SegmentedControl, Stack, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { type ReactNode, useState } from "react";
+import type { ChannelId } from "@/core/model/ids";
 import type { Tap } from "@/core/model/tables/sends";
+import type { CueNeighbour } from "@/core/planning/join-cues";
 import { offer } from "../shared/offered";
+import { CuesField } from "./cues-field";
 import { type AskFirst, FirstForm, Footer, submitting } from "./dialog-parts";
 
 /** A dialog over the picture; the keys go back to where they were. */
@@ -68,22 +71,28 @@ interface Sent {
   readonly name: string;
   readonly levelText: string;
   readonly tap: Tap;
+  /** A return that is made comes into the cues as a neighbour is. */
+  readonly likeId: ChannelId | null;
 }
 
 interface AskSend {
   readonly who: string;
+  /** Whose levels in the cues a new return would take. */
+  readonly like: CueNeighbour | null;
   readonly known: readonly string[];
   readonly onDo: (sent: Sent) => boolean;
 }
 
 const newReturn = (text: string): string => `New return “${text}”`;
 
-const SendForm = ({ who, known, onDo }: AskSend) => {
+const SendForm = ({ who, like, known, onDo }: AskSend) => {
   const [name, setName] = useState("");
   const [levelText, setLevel] = useState("−12");
   const [tap, setTap] = useState<Tap>("after");
+  const [joins, setJoins] = useState(true);
+  const made = isNew(name, known);
   return (
-    <form onSubmit={submitting(() => onDo({ name, levelText, tap }))}>
+    <form onSubmit={submitting(() => onDo({ name, levelText, tap, likeId: made && joins ? (like?.id ?? null) : null }))}>
       <Stack gap="sm">
         <NameField label={`Where ${who} should be sent to`} text={name} known={known} asNew={newReturn} onText={setName} />
         <TextInput label="Level in dB" value={levelText} maxLength={20} onFocus={(event) => event.target.select()} onChange={(event) => setLevel(event.currentTarget.value)} />
@@ -96,8 +105,9 @@ const SendForm = ({ who, known, onDo }: AskSend) => {
             { value: "before", label: "before the fader" },
           ]}
         />
+        <CuesField like={made ? like : null} joins={joins} onJoins={setJoins} />
       </Stack>
-      <Footer does={isNew(name, known) ? `Make the return “${name.trim()}” and send ${who}` : `Send ${who}`} />
+      <Footer does={made ? `Make the return “${name.trim()}” and send ${who}` : `Send ${who}`} />
     </form>
   );
 };
@@ -109,14 +119,17 @@ export type Made = "bus" | "return" | "reference";
 interface AskAdd {
   /** What it would be fed by. */
   readonly who: string | null;
-  readonly onDo: (kind: Made, name: string) => boolean;
+  /** Whose levels in the cues a new return would take. */
+  readonly like: CueNeighbour | null;
+  readonly onDo: (kind: Made, name: string, likeId: ChannelId | null) => boolean;
 }
 
-const AddForm = ({ who, onDo }: AskAdd) => {
+const AddForm = ({ who, like, onDo }: AskAdd) => {
+  const [joins, setJoins] = useState(true);
   const [kind, setKind] = useState<Made>("bus");
   const [name, setName] = useState("");
   return (
-    <form onSubmit={submitting(() => onDo(kind, name))}>
+    <form onSubmit={submitting(() => onDo(kind, name, kind === "return" && joins ? (like?.id ?? null) : null))}>
       <Stack gap="sm">
         <SegmentedControl
           orientation="vertical"
@@ -137,6 +150,7 @@ const AddForm = ({ who, onDo }: AskAdd) => {
           data-autofocus
           onChange={(event) => setName(event.currentTarget.value)}
         />
+        <CuesField like={kind === "return" ? like : null} joins={joins} onJoins={setJoins} />
       </Stack>
       <Footer does={`Add the ${kind}`} />
     </form>
@@ -146,14 +160,16 @@ const AddForm = ({ who, onDo }: AskAdd) => {
 export const askAdd = (ask: AskAdd): void => open("Add a bus, a return or a reference", <AddForm {...ask} />);
 
 interface AskNewFamily {
-  readonly onDo: (name: string, countText: string) => boolean;
+  readonly like: CueNeighbour | null;
+  readonly onDo: (name: string, countText: string, likeId: ChannelId | null) => boolean;
 }
 
-const FamilyForm = ({ onDo }: AskNewFamily) => {
+const FamilyForm = ({ like, onDo }: AskNewFamily) => {
+  const [joins, setJoins] = useState(true);
   const [name, setName] = useState("");
   const [countText, setCount] = useState("4");
   return (
-    <form onSubmit={submitting(() => onDo(name, countText))}>
+    <form onSubmit={submitting(() => onDo(name, countText, joins ? (like?.id ?? null) : null))}>
       <Stack gap="sm">
         <TextInput
           label="Name of the family"
@@ -164,6 +180,7 @@ const FamilyForm = ({ onDo }: AskNewFamily) => {
           onChange={(event) => setName(event.currentTarget.value)}
         />
         <TextInput label="How many tracks" value={countText} maxLength={4} onFocus={(event) => event.target.select()} onChange={(event) => setCount(event.currentTarget.value)} />
+        <CuesField like={like} joins={joins} onJoins={setJoins} />
       </Stack>
       <Footer does="Add the family" />
     </form>

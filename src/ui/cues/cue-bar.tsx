@@ -61,6 +61,7 @@ const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: re
       </div>
       <Select
         aria-label="Where it is tapped"
+        title="Alt B"
         size="xs"
         w={150}
         data={[
@@ -73,7 +74,7 @@ const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: re
         {...dropDown(170)}
         onChange={(tap) => put({ tap: tap as Tap })}
       />
-      <Switch label="On" size="sm" checked={levels.length > 0 && levels.every(({ on }) => on)} onChange={(event) => put({ on: event.currentTarget.checked })} />
+      <Switch label="On" title="Alt O" size="sm" checked={levels.length > 0 && levels.every(({ on }) => on)} onChange={(event) => put({ on: event.currentTarget.checked })} />
       {levels.length > 0 && (
         <Button
           variant="subtle"

@@ -14,13 +14,15 @@ export interface CueKeyed {
 }
 
 const PAGE = 10;
-/** What begins a level. */
-const BEGINS = /^[\d−∞+.,-]$/;
+/** What begins what is typed into a cell: a letter switches nothing, it is seen in the field first. */
+const BEGINS = /^[\p{L}\d−–∞+.,-]$/u;
 
-/** What a key is to do, as of the matrix; null where it is not for it. Alt with an arrow turns up or down, by half as much with Shift. */
-export const cueKey = ({ key, shiftKey: range, altKey, ctrlKey, metaKey }: KeyboardEvent, does: CueKeyed): (() => void) | null => {
+/** What a key is to do, as of the matrix; null where it is not for it. Alt with an arrow turns up or down, by half as much with Shift; with B or O it taps before or after the fader, or switches off and on. */
+export const cueKey = ({ key, code, shiftKey: range, altKey, ctrlKey, metaKey }: KeyboardEvent, does: CueKeyed): (() => void) | null => {
   if (ctrlKey || metaKey) return null;
   if (altKey) {
+    if (code === "KeyB") return () => does.toggle("tap");
+    if (code === "KeyO") return () => does.toggle("on");
     const up = { ArrowUp: 1, ArrowDown: -1 }[key];
     return up === undefined ? null : () => does.nudge(range ? up / 2 : up);
   }
@@ -42,8 +44,6 @@ export const cueKey = ({ key, shiftKey: range, altKey, ctrlKey, metaKey }: Keybo
     " ": does.fold,
     Delete: does.takeOut,
     Backspace: does.takeOut,
-    b: () => does.toggle("tap"),
-    o: () => does.toggle("on"),
   };
-  return acts[key.length === 1 ? key.toLowerCase() : key] ?? (BEGINS.test(key) ? () => does.type(key) : null);
+  return acts[key] ?? (BEGINS.test(key) ? () => does.type(key) : null);
 };

@@ -19,6 +19,7 @@ import { CueMatrix, MATRIX } from "./cue-matrix";
 import classes from "./cues.module.css";
 import { CuesNav } from "./cues-nav";
 import { CUE_KEYS, useCueActs } from "./use-cue-acts";
+import { useCueClipboard } from "./use-cue-clipboard";
 import { type At, useCueCursor } from "./use-cue-cursor";
 import { useHearing } from "./use-hearing";
 
@@ -66,6 +67,7 @@ export const CuesScreen = () => {
   }, [findings]);
   const cursor = useCueCursor(rows, cues);
   const { gather, toggle, nudge, takeOut } = useCueActs(cursor);
+  useCueClipboard(MATRIX, rows, cursor);
   usePageActs(gather);
   const run = (id: string) => (): void =>
     gather()

@@ -1,12 +1,12 @@
 import { useCallback } from "react";
 import type { ChannelId, CueId } from "@/core/model/ids";
 import type { Template } from "@/core/model/template";
-import { addBeside, addCue, moreOfOwn, nudgeCueLevels, startCueAs } from "@/core/planning/cue-plans";
+import { addBeside, addCue, cueForEveryone, moreOfOwn, nudgeCueLevels, startCueAs, withoutCue } from "@/core/planning/cue-plans";
 import { countChannels } from "@/core/planning/edits/channel-edits";
 import { countCues } from "@/core/planning/edits/cue-edits";
 import { backToComputer, directReaches, directWithEffects, monitorTracks } from "@/core/planning/monitor-plans";
 import { type CueCell, cuesOf, levelIn, levelsOfCue, ownTracksOf } from "@/core/queries/cues";
-import { counted } from "@/core/units/counted";
+import { counted, listed } from "@/core/units/counted";
 import { dB } from "@/core/units/decibels";
 import { askOne } from "../acts/chain-dialogs";
 import { askFirst } from "../acts/route-dialogs";
@@ -24,6 +24,7 @@ export interface CueAct extends PageAct {
 /** Keys of the acts, with Alt; none that browsers have for themselves. */
 export const CUE_KEYS = [
   ["A", "add"],
+  ["P", "everyone"],
   ["M", "more"],
   ["L", "less"],
   ["I", "settings"],
@@ -103,9 +104,21 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
       if (says) askFirst({ title: `Monitor ${which} direct, with effects`, says: `${says.charAt(0).toUpperCase()}${says.slice(1)}.`, does: "Monitor direct", onDo: does });
       else does();
     };
+    const without = withoutCue(doc, rig);
+    const everyone = (): void => {
+      const made = cueForEveryone(doc, { gear: { rig, studio }, ids: newIds });
+      const short = made.without ? ` ${counted(made.without, "of them has no output", "of them have no output")}: none is free.` : "";
+      askFirst({
+        title: "A cue for everyone who plays",
+        says: `${listed(without)} ${without.length === 1 ? "gets a cue" : "get a cue each"}, begun as the main mix and low enough not to clip.${short}`,
+        does: `Add ${counted(without.length, "cue")}`,
+        onDo: () => void actPlanned(cueForEveryone(now(), { gear: { rig, studio }, ids: newIds })),
+      });
+    };
     const has = (kind: "click" | "talkback") => Object.values(doc.channels).some((channel) => channel.kind === kind);
     return [
       { id: "add", label: "Add a cue…", key: "Alt A", first: true, run: add },
+      ...(without.length ? [{ id: "everyone", label: "Add a cue for everyone who plays…", key: "Alt P", first: true as const, run: everyone }] : []),
       ...(cueIds.length
         ? [
             { id: "more", label: `More of own sound for ${who}`, key: "Alt M", first: true as const, run: () => void actPlanned(moreOfOwn(now(), { cueIds, ids: newIds })) },

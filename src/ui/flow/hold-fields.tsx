@@ -30,8 +30,9 @@ interface GangFieldsProps {
 const GangFields = ({ doc, gang, channels, alone, onAlone }: GangFieldsProps) => {
   const { act } = useDoing();
   const set = (values: Partial<Gang>) => act({ commands: [{ kind: "gangs.set", gangId: gang.id, set: values }] });
-  const members = entriesOf<Channel>(doc.channels).filter((channel) => channel.kind !== "main" && channel.gangId === gang.id);
+  const members = entriesOf<Channel>(doc.channels).filter((channel): channel is Passing => channel.kind !== "main" && channel.gangId === gang.id);
   const past = channels.filter(({ pastEndDb }) => pastEndDb !== 0);
+  const silent = gang.level ? members.filter(({ faderDb }) => faderDb === null) : [];
   return (
     <section aria-label="Held together">
       <h3 className={inspector.heading}>Held together</h3>
@@ -46,6 +47,13 @@ const GangFields = ({ doc, gang, channels, alone, onAlone }: GangFieldsProps) =>
       {past.map(({ id, name, pastEndDb }) => (
         <p key={id} className={classes.more}>
           {name} would stand {formatDb(pastEndDb)} past the end of its fader; it comes back to the same difference.
+        </p>
+      ))}
+      {silent.map(({ id, name, beforeSilenceDb }) => (
+        <p key={id} className={classes.more}>
+          {beforeSilenceDb === null
+            ? `${name} was silent by itself: it stays at −∞ whatever the others do, until it is set.`
+            : `${name} stood at ${formatLevel(beforeSilenceDb)} before silence; when one of them is set it comes back with the same difference.`}
         </p>
       ))}
       <Button variant="default" size="compact-sm" onClick={() => act({ commands: [{ kind: "gangs.join", channelIds: channels.map(({ id }) => id), gangId: null }] })}>

@@ -9,7 +9,9 @@ import { addInstrument, midiChoices } from "@/core/planning/add-instrument";
 import { countChannels } from "@/core/planning/edits/channel-edits";
 import { droppedInWords, droppedWith } from "@/core/planning/edits/drop-family";
 import type { Edit } from "@/core/planning/edits/edit";
-import { routeByName, routeChoices, sendByName, sendChoices, takesAlong } from "@/core/planning/route";
+import { planned } from "@/core/planning/gesture";
+import { alsoHeard, cueNeighbour } from "@/core/planning/join-cues";
+import { dyeOf, routeByName, routeChoices, sendByName, sendChoices, takesAlong } from "@/core/planning/route";
 import { outputChoices } from "@/core/queries/outputs";
 import { askInstrument } from "../acts/instrument-dialog";
 import { askAdd, askFirst, askNewFamily, askRoute, askSend } from "../acts/route-dialogs";
@@ -72,15 +74,24 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
     const there = outputChoices(doc, rig).map(({ label }) => label);
     const route = (): void =>
       askRoute({ who, known: routeChoices(doc, rig, selected), there, onDo: (name) => actPlanned(routeByName(now(), rig, { channelIds: selected, name, ids: newIds })) });
-    const send = (): void => askSend({ who, known: sendChoices(doc), onDo: (sent) => actPlanned(sendByName(now(), { ...sent, channelIds: passing, ids: newIds })) });
+    const send = (): void =>
+      askSend({
+        who,
+        like: cueNeighbour(doc, { kind: "return", feedIds: passing }),
+        known: sendChoices(doc),
+        onDo: ({ likeId, ...sent }) => actPlanned(alsoHeard(now(), sendByName(now(), { ...sent, channelIds: passing, ids: newIds }), { likeId, ids: newIds })),
+      });
     const add = (): void =>
       askAdd({
         who: passing.length ? who : null,
-        onDo: (kind, name) => {
+        like: cueNeighbour(doc, { kind: "return" }),
+        onDo: (kind, name, likeId) => {
           // What is only listened to goes past the main bus.
           const portIds = monitorOutputs(rig);
           const past = kind === "reference" && portIds.length ? { output: { kind: "hardware", portIds } as const } : {};
-          return act({ commands: [{ kind: "channels.add", channels: [{ kind, id: newIds("bus"), name, ...past }], feedIds: kind === "bus" ? passing : [] }] });
+          const feedIds = kind === "bus" ? passing : [];
+          const made = planned([{ kind: "channels.add", channels: [{ kind, id: newIds("bus"), name, colour: dyeOf(doc, feedIds), ...past }], feedIds }]);
+          return actPlanned(alsoHeard(now(), made, { likeId, ids: newIds }));
         },
       });
     const remove = (): void => {
@@ -102,7 +113,12 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
         onDo: () => void act({ commands: [goes] }),
       });
     };
-    const family = (): void => askNewFamily({ onDo: (name, countText) => actPlanned(addFamily({ name, countText, ids: newIds, styles: desk.getState().studio.families })) });
+    const family = (): void =>
+      askNewFamily({
+        like: cueNeighbour(doc, { kind: "track" }),
+        onDo: (name, countText, likeId) =>
+          actPlanned(alsoHeard(now(), addFamily({ name, countText, ids: newIds, styles: desk.getState().studio.families }), { likeId, ids: newIds })),
+      });
     const [only] = selected;
     return [
       ...(only && selected.length === 1

@@ -5,6 +5,8 @@ import { IconPlus } from "@tabler/icons-react";
 import { useMemo, useState } from "react";
 import type { FolderId } from "@/core/model/ids";
 import { planAddTracks } from "@/core/planning/add-tracks";
+import { alsoHeard, cueNeighbour } from "@/core/planning/join-cues";
+import { CuesField } from "../acts/cues-field";
 import { useDesk, useDeskStore, useDoing, useRig } from "../state/desk-context";
 import classes from "./add-tracks.module.css";
 import { ADD_TRACKS_FIELD, focusGrid, newIds } from "./grid-focus";
@@ -19,9 +21,11 @@ export const AddTracksBar = () => {
   const [text, setText] = useState("");
   const folderId = cursor && doc.folders[cursor.rowId as FolderId] ? (cursor.rowId as FolderId) : null;
   const plan = useMemo(() => (text.trim() ? planAddTracks(doc, rig, { text, folderId, ids: newIds }) : null), [doc, rig, text, folderId]);
+  const like = useMemo(() => (plan?.planned.ok ? cueNeighbour(doc, { kind: "track", folderId }) : null), [doc, plan, folderId]);
+  const [joins, setJoins] = useState(true);
   const add = () => {
     if (!plan?.planned.ok) return document.getElementById(ADD_TRACKS_FIELD)?.focus();
-    if (!actPlanned(plan.planned)) return;
+    if (!actPlanned(alsoHeard(doc, plan.planned, { likeId: joins ? (like?.id ?? null) : null, ids: newIds }))) return;
     setText("");
     const first = plan.trackIds[0];
     if (first) desk.setState({ cursor: { rowId: first, column: "name" }, anchorColumn: null, selected: [first] });
@@ -57,6 +61,7 @@ export const AddTracksBar = () => {
         {plan ? plan.says : "how many, mono or stereo, from which input"}
         {plan?.planned.ok && folderId ? `, in ${doc.folders[folderId]?.name}` : ""}
       </output>
+      <CuesField compact like={like} joins={joins} onJoins={setJoins} />
     </form>
   );
 };

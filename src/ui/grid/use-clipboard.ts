@@ -1,23 +1,16 @@
-import { tsvFormatRows, tsvParseRows } from "d3-dsv";
+import { tsvFormatRows } from "d3-dsv";
 import { useEffect, useRef } from "react";
-import { guard, unguard } from "@/core/formats/input-list/guard";
+import { guard } from "@/core/formats/input-list/guard";
 import { pasteColumns } from "@/core/formats/input-list/paste-columns";
 import { tracksOf } from "@/core/model/read-template";
 import { blockTexts } from "@/core/planning/block";
-import { plainText } from "@/core/reading/plain-text";
+import { cellsOf } from "../shared/clipboard-cells";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { END_ROW } from "../state/desk-store";
 import { INPUT_GRID } from "./grid-focus";
 import type { GridEditing } from "./use-grid-editing";
 
 const gridHasFocus = (): boolean => document.activeElement?.id === INPUT_GRID;
-
-/** The text of a clipboard as cells: tabs and line breaks part them, quotes hold a cell with breaks together. */
-const cellsOf = (text: string): string[][] => {
-  const rows = tsvParseRows(plainText(text).replace(/\r\n?/g, "\n"));
-  while (rows.length && rows.at(-1)?.every((cell) => cell === "")) rows.pop();
-  return rows.map((row) => row.map(unguard));
-};
 
 /** Cells to and from a spreadsheet, by the keys and menus of the browser itself. */
 export const useClipboard = (editing: GridEditing): void => {

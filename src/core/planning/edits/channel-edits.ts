@@ -183,7 +183,7 @@ export const channelEdits: Planners<"channels"> = {
         {
           kind: "set",
           table: "channels",
-          values: { ...(alone ? {} : setAlong(doc, channelIds, set)), ...Object.fromEntries(channelIds.map((id) => [id, ownOf(doc.channels[id], set)])) } as never,
+          values: { ...(alone ? {} : setAlong(doc, channelIds, set)), ...Object.fromEntries(channelIds.map((id) => [id, ownOf(doc, id, { set, alone })])) } as never,
         },
       ],
     name: setName,
@@ -205,7 +205,7 @@ export const channelEdits: Planners<"channels"> = {
         return refuse("unfit", beyondEnd[0], `${doc.channels[beyondEnd[0]]?.name} would stand at ${formatDb(beyondEnd[1])}. Faders go from −120 to +12 dB; shift by less.`);
       const values = {
         ...movedBy(held, byDb),
-        ...Object.fromEntries(moved.map(([id, faderDb]) => [id, doc.channels[id]?.kind === "main" ? { faderDb } : { faderDb, pastEndDb: 0 }])),
+        ...Object.fromEntries(moved.map(([id, faderDb]) => [id, doc.channels[id]?.kind === "main" ? { faderDb } : { faderDb, pastEndDb: 0, beforeSilenceDb: null }])),
       };
       return Object.keys(values).length ? [{ kind: "set", table: "channels", values: values as never }] : [];
     },

@@ -33,7 +33,7 @@ export const gangEdits: Planners<"gangs"> = {
         () => tooMany(doc, { gangs: [gang] }),
       ) ?? [
         { kind: "add", table: "gangs", entries: [gang] },
-        { kind: "set", table: "channels", values: toAll(channelIds, { gangId: gang.id, pastEndDb: 0 }) },
+        { kind: "set", table: "channels", values: toAll(channelIds, { gangId: gang.id, pastEndDb: 0, beforeSilenceDb: null }) },
       ],
     name: (doc, { channelIds }) => `Hold ${countChannels(doc, channelIds)} together`,
   },
@@ -47,7 +47,7 @@ export const gangEdits: Planners<"gangs"> = {
         () => (channelIds.length ? null : refuse("empty", "", "No channel was named. Select one or more.")),
         () => holdable(doc, channelIds),
         () => (gangId ? goneFrom(doc.gangs, [gangId], "gang") : null),
-      ) ?? [{ kind: "set", table: "channels", values: toAll(channelIds, { gangId, pastEndDb: 0 }) }],
+      ) ?? [{ kind: "set", table: "channels", values: toAll(channelIds, { gangId, pastEndDb: 0, beforeSilenceDb: null }) }],
     name: (doc, { channelIds, gangId }) => (gangId ? `Hold ${countChannels(doc, channelIds)} with ${gangName(doc, gangId)}` : `Let ${countChannels(doc, channelIds)} move alone`),
   },
 };

@@ -48,20 +48,33 @@ export const movedBy = (members: readonly Passing[], byDb: number): Readonly<Rec
     }),
   );
 
-/** How far a set fader moves: from where it would stand without its ends. Null from and to silence. */
-const wayOf = (doc: Template, ids: readonly ChannelId[], gang: GangId, faderDb: Decibels | null): number | null => {
-  const first = ids.map((id) => doc.channels[id]).find((channel) => isPassing(channel) && channel.gangId === gang) as Passing | undefined;
-  const from = first ? wantedOf(first) : null;
-  return from === null || faderDb === null ? null : faderDb - from;
-};
+/** What going to silence together sets: where each stood is remembered, so that it comes back with its balance. One that is silent already stays as it is. */
+const silencedTogether = (members: readonly Passing[]): Readonly<Record<string, object>> =>
+  Object.fromEntries(
+    members.flatMap((member) => {
+      const wanted = wantedOf(member);
+      return wanted === null ? [] : [[member.id, { faderDb: null, pastEndDb: dB(0), beforeSilenceDb: dB(round(wanted)) }] as const];
+    }),
+  );
+
+/** What coming back from silence sets: each that went along stands as far from where it was as the one that is set; one that was silent by itself stays silent. */
+const backTogether = (members: readonly Passing[], byDb: number): Readonly<Record<string, object>> =>
+  Object.fromEntries(
+    members.flatMap(({ id, faderDb, beforeSilenceDb }) =>
+      faderDb !== null || beforeSilenceDb === null ? [] : [[id, { ...stopped(beforeSilenceDb + byDb), beforeSilenceDb: null }] as const],
+    ),
+  );
 
 /** What setting the faders of channels sets of those held together with them. */
 const fadersAlong = (doc: Template, ids: readonly ChannelId[], faderDb: Decibels | null): Readonly<Record<string, object>> =>
   Object.assign(
     {},
     ...[...partnersOf(doc, ids, "level")].map(([gang, members]) => {
-      const way = wayOf(doc, ids, gang, faderDb);
-      return way === null ? {} : movedBy(members, way);
+      const first = ids.map((id) => doc.channels[id]).find((channel) => isPassing(channel) && channel.gangId === gang) as Passing | undefined;
+      const from = first ? wantedOf(first) : null;
+      if (faderDb === null) return silencedTogether(members);
+      if (from !== null) return movedBy(members, faderDb - from);
+      return first && first.beforeSilenceDb !== null ? backTogether(members, faderDb - first.beforeSilenceDb) : {};
     }),
   );
 
@@ -94,12 +107,23 @@ export const setAlong = (doc: Template, ids: readonly ChannelId[], { faderDb, pa
   return values;
 };
 
-/** What of a change goes to a channel itself: a fader that is set stands where it is set, and nothing past its end is remembered. */
-export const ownOf = (channel: Channel | undefined, set: Mixed & { readonly name?: string }): object => ({
-  ...set,
-  ...(set.name === undefined ? {} : { name: set.name.trim() }),
-  ...(set.faderDb !== undefined && channel?.kind !== "main" ? { pastEndDb: 0 } : {}),
-});
+/** What a fader that is set remembers: nothing past its end, and where it stood where it goes to silence with its gang. */
+const remembered = (doc: Template, channel: Passing, faderDb: Decibels | null, alone: boolean): object => {
+  if (faderDb !== null) return { pastEndDb: 0, beforeSilenceDb: null };
+  if (channel.faderDb === null) return { pastEndDb: 0 };
+  const wanted = wantedOf(channel);
+  return { pastEndDb: 0, beforeSilenceDb: alone || wanted === null || !gangOf(doc, channel.id, "level") ? null : round(wanted) };
+};
+
+/** What of a change goes to a channel itself: a fader that is set stands where it is set. */
+export const ownOf = (doc: Template, id: ChannelId, { set, alone = false }: { readonly set: Mixed & { readonly name?: string }; readonly alone?: boolean | undefined }): object => {
+  const channel = doc.channels[id];
+  return {
+    ...set,
+    ...(set.name === undefined ? {} : { name: set.name.trim() }),
+    ...(set.faderDb !== undefined && isPassing(channel) ? remembered(doc, channel, set.faderDb, alone) : {}),
+  };
+};
 
 /** Sends of other members to the same places, of gangs that are sent together. */
 export const sendsAlong = (doc: Template, sends: readonly Send[]): readonly { readonly of: Send; readonly send: Send }[] => {

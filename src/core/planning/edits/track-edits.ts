@@ -9,7 +9,7 @@ import { unroutable } from "./channel-edits";
 import { type EditOf, type NewTrack, type Planners, toAll } from "./edit";
 import { countTracks, firstOf, missingFolders, missingTracks, tooMany } from "./refusals";
 import { follows, route, sumOf, toChannel } from "./sums";
-import { setAlong } from "./together";
+import { ownOf, setAlong } from "./together";
 
 const danglingInput = (doc: Template, { tracks, lines }: EditOf<"tracks.add">): Refusal | null => {
   const recording = tracks.find(({ input }) => input.kind === "bus" && unrecordable(doc, input.busId, "" as ChannelId));
@@ -134,7 +134,10 @@ export const trackEdits: Planners<"tracks"> = {
         {
           kind: "set",
           table: "channels",
-          values: set.faderDb === undefined ? toAll(trackIds, set) : ({ ...setAlong(doc, trackIds, set), ...toAll(trackIds, { ...set, pastEndDb: 0 }) } as never),
+          values:
+            set.faderDb === undefined
+              ? toAll(trackIds, set)
+              : ({ ...setAlong(doc, trackIds, set), ...Object.fromEntries(trackIds.map((id) => [id, ownOf(doc, id, { set })])) } as never),
         },
       ],
     name: setName,
