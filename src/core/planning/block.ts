@@ -2,6 +2,7 @@ import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
 import { findRigInput, pairOf, rigInputOf } from "../model/read-rig";
 import { linesOfTrack, trackOf, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
+import type { Studio } from "../model/studio";
 import type { TrackInput } from "../model/tables/channels";
 import { type Line, newLine } from "../model/tables/lines";
 import type { Template } from "../model/template";
@@ -89,11 +90,17 @@ const together = (doc: Template, rig: Rig, column: CellColumn, writes: readonly 
   return [...groups.values()];
 };
 
-const commandsFor = (doc: Template, rig: Rig, { column, text, trackIds }: Together, ids: IdSource): readonly Edit[] | string => {
+/** What writing needs: ids, and the studio, which says how families are dyed and which chains are kept. */
+interface Writing {
+  readonly ids: IdSource;
+  readonly studio?: Studio;
+}
+
+const commandsFor = (doc: Template, rig: Rig, { column, text, trackIds }: Together, { ids, studio }: Writing): readonly Edit[] | string => {
   const [only] = trackIds;
   const bus = column === "input" ? sumNamed(doc, text) : undefined;
   if (column === "input" && only && !bus) return placeOn(doc, rig, { trackId: only, text, ids }) ?? `“${text.trim()}” is no input.`;
-  const plan = writeCell(doc, rig, { trackIds, column, text, ids });
+  const plan = writeCell(doc, rig, { trackIds, column, text, ids, ...(studio ? { studio } : {}) });
   return plan.ok ? plan.gesture.commands : plan.message;
 };
 
@@ -104,9 +111,9 @@ interface Written {
 }
 
 /** Plans what can be planned against the same document and does it at once; only when that is refused, one after the other, so that the others go on. */
-const writeTogether = (doc: Template, rig: Rig, groups: readonly Together[], ids: IdSource): Written => {
+const writeTogether = (doc: Template, rig: Rig, groups: readonly Together[], writing: Writing): Written => {
   const tell = ({ trackIds }: Together, why: string) => trackIds.map((id) => `${trackOf(doc, id)?.name || "A track"}: ${why}`);
-  const plans = groups.map((group) => ({ group, wanted: commandsFor(doc, rig, group, ids) }));
+  const plans = groups.map((group) => ({ group, wanted: commandsFor(doc, rig, group, writing) }));
   const leftOut = plans.flatMap(({ group, wanted }) => (typeof wanted === "string" ? tell(group, wanted) : []));
   const ready = plans.flatMap(({ group, wanted }) => (typeof wanted === "string" ? [] : [{ group, wanted }]));
   const commands = ready.flatMap(({ wanted }) => wanted);
@@ -128,7 +135,7 @@ const writeTogether = (doc: Template, rig: Rig, groups: readonly Together[], ids
 export const writeCells = (
   doc: Template,
   rig: Rig,
-  { writes, ids, name, before = [] }: { readonly writes: readonly CellWrite[]; readonly ids: IdSource; readonly name: string; readonly before?: readonly Edit[] },
+  { writes, name, before = [], ...writing }: Writing & { readonly writes: readonly CellWrite[]; readonly name: string; readonly before?: readonly Edit[] },
 ): BlockPlan => {
   const commands: Edit[] = [...before];
   const leftOut: string[] = [];
@@ -142,7 +149,7 @@ export const writeCells = (
     else columns.set(write.column, [write]);
   }
   for (const [column, cells] of columns) {
-    const written = writeTogether(current, rig, together(current, rig, column, cells), ids);
+    const written = writeTogether(current, rig, together(current, rig, column, cells), writing);
     current = written.doc;
     for (const command of written.commands) commands.push(command);
     leftOut.push(...written.leftOut);
@@ -241,6 +248,7 @@ interface Paste extends Block {
   /** Where tracks for the rows beyond the last one go. */
   readonly folderId: FolderId | null;
   readonly ids: IdSource;
+  readonly studio?: Studio;
 }
 
 /** The most rows that can be pasted at once. */
@@ -257,7 +265,7 @@ const freshTrack = (cells: readonly string[], { columns, ids }: Paste): { readon
  * A single cell goes into every row of the block. Inputs the rig lacks are kept as asked for.
  */
 export const pasteBlock = (doc: Template, rig: Rig, paste: Paste): BlockPlan => {
-  const { cells, trackIds, columns, folderId, ids } = paste;
+  const { cells, trackIds, columns, folderId, ids, studio } = paste;
   if (!cells.length) return { planned: unplanned("There is nothing to paste: copy cells first."), leftOut: [] };
   if (cells.length > MOST_ROWS) return { planned: unplanned(`${cells.length} rows are too many at once; up to ${MOST_ROWS} can be pasted.`), leftOut: [] };
   const fresh = cells.slice(trackIds.length).map((row) => freshTrack(row, paste));
@@ -274,7 +282,7 @@ export const pasteBlock = (doc: Template, rig: Rig, paste: Paste): BlockPlan => 
   );
   // Stereo goes before inputs, so that two inputs find two lines.
   const ordered = [...writes.filter((write) => write.column === "layout"), ...writes.filter((write) => write.column !== "layout")];
-  return writeCells(doc, rig, { writes: ordered, ids, before, name: `Paste ${counted(cells.length, "row")}` });
+  return writeCells(doc, rig, { writes: ordered, ids, ...(studio ? { studio } : {}), before, name: `Paste ${counted(cells.length, "row")}` });
 };
 
 /** The names that are taken, folded, so that a copy finds one of its own. */

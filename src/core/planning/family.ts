@@ -1,6 +1,7 @@
+import { UNCOLOURED } from "../model/colours";
 import { FAMILY_DEFAULTS, type Family, guessFamily } from "../model/families";
 import type { ChannelId, FolderId } from "../model/ids";
-import { trackOf } from "../model/read-template";
+import { colourOf, trackOf } from "../model/read-template";
 import type { FamilyStyles } from "../model/studio";
 import type { Template } from "../model/template";
 import { counted } from "../units/counted";
@@ -15,6 +16,31 @@ export const colourByFamily = (doc: Template, trackIds: readonly ChannelId[], st
   });
   if (!commands.length) return unplanned("No name tells which family it belongs to. Choose a colour instead.");
   return planned(commands, `Dye ${counted(commands.length, "track")} by family`);
+};
+
+/**
+ * Gives tracks that are called anew the dye and icon of the family that the name tells. What was chosen by hand stays, and so does the dye of a folder; what the name
+ * before gave goes with it.
+ */
+export const dyedByName = (
+  doc: Template,
+  { trackIds, name, styles }: { readonly trackIds: readonly ChannelId[]; readonly name: string; readonly styles: FamilyStyles },
+): readonly Edit[] => {
+  const family = guessFamily(name);
+  if (!family) return [];
+  const style = styles[family];
+  return trackIds.flatMap((id): Edit[] => {
+    const track = trackOf(doc, id);
+    if (!track) return [];
+    const before = guessFamily(track.name);
+    const given = before ? styles[before] : null;
+    const inFolder = track.folderId !== null && colourOf(doc, { ...track, colour: null }) !== UNCOLOURED;
+    const set = {
+      ...(track.icon === null || track.icon === "line" || track.icon === given?.icon ? { icon: style.icon } : {}),
+      ...((track.colour === null && !inFolder) || (track.colour !== null && track.colour === given?.colour) ? { colour: style.colour } : {}),
+    };
+    return Object.keys(set).length ? [{ kind: "tracks.set", trackIds: [id], set }] : [];
+  });
 };
 
 /** Names that say nothing yet: those that new tracks are given. */

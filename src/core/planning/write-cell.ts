@@ -21,6 +21,7 @@ import { countChannels } from "./edits/channel-edits";
 import type { Edit, LineChange, LinePort } from "./edits/edit";
 import { sumOf } from "./edits/sums";
 import { templateEditing } from "./edits/template-editing";
+import { dyedByName } from "./family";
 import { type Planned, planned, unplanned } from "./gesture";
 import { writeChain, writeSends } from "./write-routing";
 
@@ -74,10 +75,11 @@ const commandOn = (doc: Template, commands: readonly Edit[]): string => {
   return before.ok && last ? templateEditing.name(before.doc, last) : "";
 };
 
-const writeName: Writer = (_doc, _rig, { trackIds, text }) => {
+const writeName: Writer = (doc, _rig, { trackIds, text, studio }) => {
   const name = text.trim();
   if (!name) return unplanned("A track needs a name: its files are called by it.");
-  return planned(trackIds.map((id, at) => ({ kind: "tracks.set", trackIds: [id], set: { name: trackIds.length > 1 ? `${name} ${at + 1}` : name } })));
+  const named = trackIds.map((id, at): Edit => ({ kind: "tracks.set", trackIds: [id], set: { name: trackIds.length > 1 ? `${name} ${at + 1}` : name } }));
+  return planned([...named, ...(studio ? dyedByName(doc, { trackIds, name, styles: studio.families }) : [])]);
 };
 
 const rangeOf = (rig: Rig): string => {
@@ -124,7 +126,7 @@ const writeInput: Writer = (doc, rig, edit) => {
 
 const folderNamed = (doc: Template, name: string) => entriesOf(doc.folders).find((folder) => plain(folder.name) === plain(name));
 
-const writeFolder: Writer = (doc, _rig, { trackIds, text, ids }) => {
+const writeFolder: Writer = (doc, _rig, { trackIds, text, ids, studio }) => {
   const name = text.trim();
   const who = trackIds.length === 1 && trackIds[0] ? (trackOf(doc, trackIds[0])?.name ?? "") : `${trackIds.length} tracks`;
   const move = (folderId: FolderId | null): Edit => ({ kind: "tracks.move", trackIds, folderId, before: null });
@@ -134,7 +136,7 @@ const writeFolder: Writer = (doc, _rig, { trackIds, text, ids }) => {
   const id = ids<FolderId>("folder");
   const family = guessFamily(name);
   return planned(
-    [{ kind: "folders.add", folders: [{ id, name, colour: family && FAMILY_DEFAULTS[family].colour }], parentId: null }, move(id)],
+    [{ kind: "folders.add", folders: [{ id, name, colour: family && (studio?.families ?? FAMILY_DEFAULTS)[family].colour }], parentId: null }, move(id)],
     `Put ${who} in the new folder ${name}`,
   );
 };

@@ -38,7 +38,7 @@ const putInFolder =
       `Put ${many} in a folder`,
       <FolderDialog
         names={entriesOf(nowOf(tools).folders).map((entry) => entry.name)}
-        onChoose={(name) => tools.actPlanned(writeCell(nowOf(tools), rig, { trackIds, column: "folder", text: name, ids: newIds }))}
+        onChoose={(name) => tools.actPlanned(writeCell(nowOf(tools), rig, { trackIds, column: "folder", text: name, ids: newIds, studio: tools.desk.getState().studio }))}
       />,
     );
 

@@ -22,6 +22,8 @@ interface CellEditorProps {
   /** Typed over: the edit began with a letter, so the old text is not selected but gone. */
   readonly fresh: boolean;
   readonly suggestions: readonly string[];
+  /** Of these there is none left. */
+  readonly usedUp?: ReadonlySet<string>;
   /** Answers why the text can't be taken; null when it was. */
   readonly onCommit: (text: string, leave: Leave) => string | null;
   readonly onCancel: (leave?: "away") => void;
@@ -81,7 +83,7 @@ const useCommit = ({ onCommit, onCancel, onGone, initial, label }: CellEditorPro
     if (text !== initial) tellLost(text, label, why);
     onCancel(takenBy(event));
   };
-  return { error, commit, onKeyDown, onBlur, leave };
+  return { error, setError, commit, onKeyDown, onBlur, leave };
 };
 
 const ErrorTip = ({ message }: { readonly message: string | null }) =>
@@ -125,19 +127,23 @@ const optionsOf = ({ column, suggestions }: CellEditorProps): readonly string[] 
   return column === "icon" ? [NO_ICON, ...ICONS] : suggestions;
 };
 
+/** Columns in which nothing is taken but by its whole name, or chosen: two of a kind are two different stands. */
+export const isPicked = (column: CellColumn): boolean => column === "microphone";
+
 /** How a text that is not among those offered is offered itself. */
 export const asNew =
   (column: CellColumn) =>
   (text: string): string =>
     column === "folder" ? `New folder “${text}”` : column === "microphone" ? `“${text}”, not on the shelf` : `“${text}” as typed`;
 
-const Option = ({ column, value }: { readonly column: CellColumn; readonly value: string }) => {
+const Option = ({ column, value, usedUp = false }: { readonly column: CellColumn; readonly value: string; readonly usedUp?: boolean }) => {
   const icon = ICONS.find((candidate) => candidate === value);
   return (
     <span className={classes.option}>
       {column === "colour" && isColour(value) && <span className={classes.swatch} data-own style={{ ["--own" as never]: dyeVar(value) }} />}
       {column === "icon" && icon && <TrackIcon icon={icon} />}
       {icon && column === "icon" ? ICON_NAMES[icon] : value}
+      {usedUp && <span className={classes.usedUp}>in use</span>}
     </span>
   );
 };
@@ -167,9 +173,9 @@ export const untaken = (column: CellColumn): string | null => UNTAKEN[column] ??
 
 /** A text field with a list under it. What is marked in the list is taken whole by Enter and Tab; the text as it stands, where it is not known, is the last in the list. */
 const SuggestingEditor = (props: CellEditorProps) => {
-  const { column, initial, fresh, label } = props;
+  const { column, initial, fresh, label, usedUp } = props;
   const [text, setText] = useState(initial);
-  const { error, commit, onKeyDown, onBlur, leave } = useCommit(props, text);
+  const { error, setError, commit, onKeyDown, onBlur, leave } = useCommit(props, text);
   const how = useRef<Leave>("down");
   /** The list was gone through by the arrows: then what is marked is meant, also while nothing is typed. */
   const steered = useRef(false);
@@ -182,6 +188,8 @@ const SuggestingEditor = (props: CellEditorProps) => {
   }, []);
   const offered = offer({ text, untouched: text === initial && !fresh, known: optionsOf(props), ...(choice || NAMED.includes(column) ? {} : { asNew: asNew(column) }) });
   const taken = (value: string) => (value === AS_FOLDER || value === NO_ICON ? "" : offered.meant(value));
+  const unchosen = choice ? "choose one that is offered." : text !== initial && text.trim() && !offered.exact ? untaken(column) : null;
+  const picked = isPicked(column);
   const press = (event: KeyboardEvent<HTMLInputElement>): void => {
     if (ARROWS.includes(event.key)) steered.current = true;
     const marked = text.trim() || choice || steered.current ? markedOption(event.currentTarget) : null;
@@ -191,9 +199,13 @@ const SuggestingEditor = (props: CellEditorProps) => {
       event.preventDefault();
       event.stopPropagation();
       marked.click();
-    } else onKeyDown(event, text);
+    } else if (picked && unchosen && ["Enter", "Tab"].includes(event.key)) {
+      // What only begins like something on the shelf is not taken for it.
+      event.preventDefault();
+      event.stopPropagation();
+      setError(`“${text.trim()}”: ${unchosen}`);
+    } else onKeyDown(event, picked ? (offered.exact ?? text) : text);
   };
-  const unchosen = choice ? "choose one that is offered." : text !== initial && text.trim() && !offered.exact ? untaken(column) : null;
   const blur = (event: FocusEvent): void => (unchosen ? leave(event, text, unchosen) : onBlur(event, offered.exact ?? text));
   return (
     <>
@@ -206,12 +218,13 @@ const SuggestingEditor = (props: CellEditorProps) => {
         value={text}
         maxLength={200}
         filter={({ options }) => options}
-        renderOption={({ option }) => <Option column={column} value={option.value} />}
-        selectFirstOptionOnChange
+        renderOption={({ option }) => <Option column={column} value={option.value} usedUp={usedUp?.has(option.value) ?? false} />}
+        selectFirstOptionOnChange={!picked}
         autoFocus
         defaultDropdownOpened
         onChange={(value) => {
           steered.current = false;
+          setError(null);
           setText(value);
         }}
         onOptionSubmit={(value) => commit(taken(value), how.current)}

@@ -11,6 +11,7 @@ import type { Template } from "@/core/model/template";
 import { chainText } from "@/core/queries/chain-text";
 import type { CellColumn } from "@/core/queries/columns";
 import { gridColumn } from "@/core/queries/columns";
+import { microphonesOffered } from "@/core/queries/microphones-offered";
 import { outputChoices, sumsOf } from "@/core/queries/outputs";
 import { sendsText } from "@/core/queries/sends";
 import { counted } from "@/core/units/counted";
@@ -45,7 +46,7 @@ const useSuggestions = (column: CellColumn | undefined, rig: Rig): readonly stri
   const studio = useStudio();
   return useMemo(() => {
     if (!doc) return [];
-    if (column === "microphone") return entriesOf(rig.microphones).map((microphone) => microphone.name);
+    if (column === "microphone") return microphonesOffered(doc, rig).map(({ name }) => name);
     if (column === "folder") return entriesOf(doc.folders).map((folder) => folder.name);
     if (column === "output") return outputChoices(doc, rig).map(({ label }) => label);
     if (column === "sends") return sumsOf(doc).map(({ name }) => `${name} −12`);
@@ -65,6 +66,8 @@ interface EditorProps {
 
 const Editor = ({ editing, label, rig, handlers }: EditorProps) => {
   const suggestions = useSuggestions(editing.column, rig);
+  const lines = useDesk((desk) => (editing.column === "microphone" ? desk.doc.lines : null));
+  const usedUp = useMemo(() => new Set(lines ? microphonesOffered({ lines }, rig).flatMap(({ name, usedUp: used }) => (used ? [name] : [])) : []), [lines, rig]);
   return (
     <CellEditor
       column={editing.column}
@@ -72,6 +75,7 @@ const Editor = ({ editing, label, rig, handlers }: EditorProps) => {
       initial={editing.initial}
       fresh={editing.fresh}
       suggestions={suggestions}
+      usedUp={usedUp}
       onCommit={handlers.onCommit}
       onCancel={handlers.onCancel}
       onGone={handlers.onGone}

@@ -98,7 +98,7 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
   const addAtEnd = (column: CellColumn, text: string): string | null => {
     if (!text.trim()) return null;
     const { doc } = desk.getState();
-    const made = pasteBlock(doc, rig, { cells: [[text]], trackIds: [], columns: [column], folderId: lastFolder(rows), ids: newIds });
+    const made = pasteBlock(doc, rig, { cells: [[text]], trackIds: [], columns: [column], folderId: lastFolder(rows), ids: newIds, studio: desk.getState().studio });
     return made.leftOut[0] ?? doPlanned(desk, made.planned);
   };
 
@@ -155,7 +155,7 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
     const single = cells.length === 1 && cells[0]?.length === 1 ? cells[0][0] : undefined;
     if (single !== undefined && !columns && trackIds.length * range.length > 1) {
       const writes = trackIds.flatMap((trackId) => range.map((column) => ({ trackId, column, text: single })));
-      return writeCells(doc, rig, { writes, ids: newIds, name: `Paste into ${writes.length} cells` });
+      return writeCells(doc, rig, { writes, ids: newIds, studio: desk.getState().studio, name: `Paste into ${writes.length} cells` });
     }
     const tracks = trackIdsIn(rows);
     const start = trackIds[0] ? tracks.indexOf(trackIds[0]) : tracks.length;
@@ -166,6 +166,7 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
       columns: columns ?? shown.slice(from),
       folderId: lastFolder(rows),
       ids: newIds,
+      studio: desk.getState().studio,
     });
   };
 

@@ -10,12 +10,13 @@ import type { Output, Sharing, Track } from "@/core/model/tables/channels";
 import { writeCell } from "@/core/planning/write-cell";
 import { cellText } from "@/core/queries/cells";
 import { type CellColumn, fieldLabel, type GridColumn, INSPECTED_COLUMNS } from "@/core/queries/columns";
+import { microphonesOffered } from "@/core/queries/microphones-offered";
 import { outputChoices } from "@/core/queries/outputs";
-import { asNew, untaken } from "../grid/cell-editor";
+import { asNew, isPicked, untaken } from "../grid/cell-editor";
 import { newIds } from "../grid/grid-focus";
 import { useShown } from "../grid/shown";
 import { dropDown } from "../shared/combobox";
-import { tellLost } from "../shared/notices";
+import { tellLost, tellRefusal } from "../shared/notices";
 import { offer } from "../shared/offered";
 import { ICON_NAMES } from "../shared/track-icon";
 import { useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";
@@ -35,6 +36,8 @@ interface TextFieldProps {
   readonly asNew?: (text: string) => string;
   /** Why one is not kept that was neither chosen nor said to be new; absent where any text can be kept. */
   readonly unchosen?: string | null;
+  /** Taken only by its whole name, or chosen from the list. */
+  readonly picked?: boolean;
   readonly onKeep: (text: string) => boolean;
 }
 
@@ -66,7 +69,7 @@ const useDraft = (label: string, value: string) => {
 };
 
 /** A text that is kept on Enter or when the field is left, and put back on Esc. One that can't be taken stays to be mended; leaving it tells what it was. */
-export const TextField = ({ label, bare, value, placeholder, data, asNew, unchosen, onKeep }: TextFieldProps) => {
+export const TextField = ({ label, bare, value, placeholder, data, asNew, unchosen, picked = false, onKeep }: TextFieldProps) => {
   const { draft, open, setDraft, settle } = useDraft(label, value);
   const steered = useRef(false);
   const chosen = useRef(false);
@@ -82,6 +85,11 @@ export const TextField = ({ label, bare, value, placeholder, data, asNew, unchos
     else if (keep(offered.exact ?? draft)) return;
     settle();
   };
+  /** What only begins like something on the shelf is not taken for it. */
+  const enter = (text: string): void => {
+    if (picked && unchosen && text.trim() && text !== value && !offered.exact) tellRefusal(`“${text.trim()}”: ${unchosen}`);
+    else keep(picked ? (offered.exact ?? text) : text);
+  };
   const common = {
     ...(bare ? { "aria-label": label } : { label }),
     placeholder,
@@ -94,7 +102,7 @@ export const TextField = ({ label, bare, value, placeholder, data, asNew, unchos
       if (event.key === "ArrowDown" || event.key === "ArrowUp") steered.current = true;
       // What is marked in the list is taken by the list itself.
       const marked = data && (draft?.trim() || steered.current) ? event.currentTarget.getAttribute("aria-activedescendant") : null;
-      if (event.key === "Enter" && draft !== null && open && !marked) keep(draft);
+      if (event.key === "Enter" && draft !== null && open && !marked) enter(draft);
       if (event.key === "Escape") settle();
     },
     ...row,
@@ -104,7 +112,7 @@ export const TextField = ({ label, bare, value, placeholder, data, asNew, unchos
       {...common}
       data={[...offered.data]}
       filter={({ options }) => options}
-      selectFirstOptionOnChange
+      selectFirstOptionOnChange={!picked}
       onChange={(text) => {
         steered.current = false;
         // The list puts what was chosen into the field as well; it is kept already, and the field shows what was kept.
@@ -258,7 +266,7 @@ const useKnown = (): Partial<Readonly<Record<CellColumn, (fields: Fields) => rea
   const studio = useStudio();
   return {
     player: ({ doc }) => [...entriesOf(studio.people).map((person) => person.name), ...linesOf(doc).flatMap((entry) => entry.player || [])],
-    microphone: ({ rig }) => entriesOf(rig.microphones).map((item) => item.name),
+    microphone: ({ doc, rig }) => microphonesOffered(doc, rig).map(({ name }) => name),
     folder: ({ doc }) => entriesOf(doc.folders).map((folder) => folder.name),
     room: () => entriesOf(studio.rooms).map((room) => room.name),
   };
@@ -279,7 +287,7 @@ const ColumnField = ({ column, fields }: FieldProps) => {
     const options = (field.options ?? []).map((option) => ({ value: String(option ?? "none"), label: String(option ?? "none") }));
     return <ChoiceField column={column} fields={fields} none="none" data={options} />;
   }
-  const offered = known ? { data: known(fields), asNew: asNew(id), unchosen: untaken(id) } : {};
+  const offered = known ? { data: known(fields), asNew: asNew(id), unchosen: untaken(id), picked: isPicked(id) } : {};
   return <TextField label={fieldLabel(column)} onKeep={fields.write(id)} {...mixed(fields, column)} {...offered} />;
 };
 
