@@ -63,6 +63,8 @@ export const StudioScreen = () => {
         rooms.map((room) => room.name),
       ),
       note: "",
+      volumeM3: null,
+      decayS: null,
     });
   const addPerson = () =>
     add("people", {
