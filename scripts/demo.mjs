@@ -17,11 +17,15 @@ const start = async () => {
   }
   const database = await databaseUrl();
   await ensureBuild();
-  return startServer({ databaseUrl: database, env: { WANDEL_DEMO: "1" } });
+  return startServer({ databaseUrl: database, env: { WANDEL_DEMO: fresh ? "0" : "1" } });
 };
 
 main(async () => {
   const url = await underLock(start);
-  say("\nWandel runs with the demo of Mossgate Mill; it goes on in the background, npm run stop ends it.");
+  say(
+    fresh
+      ? "\nWandel runs with an empty library; it goes on in the background, npm run stop ends it. A later npm run demo keeps what is made here, and fills it with the demo only while it has no rig."
+      : "\nWandel runs with the demo of Mossgate Mill; it goes on in the background, npm run stop ends it.",
+  );
   say(`Open ${url}`);
 });

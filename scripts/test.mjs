@@ -58,7 +58,7 @@ const browser = async (args) => {
 /** Parts that made databases for themselves. */
 const DATABASES = ["integration", "e2e"];
 /** Databases that nothing was made in: a start makes what it needs once only. */
-const EMPTY = ["together", "halfway", "killed"];
+const EMPTY = ["together", "halfway", "killed", "first"];
 /** The bundle of the worker threads as the sources are now; the build has its own. */
 const TASKS = join(LOCAL, "tasks.mjs");
 

@@ -49,9 +49,35 @@ const traversable = (path) => {
 };
 
 const inCheckout = join(LOCAL, "postgres");
+const OUTSIDE = "/var/lib/wandel";
+
+/** A folder as the disk knows it: it stays the same when the folder is moved on it. */
+const placeOf = (folder) => {
+  const { dev, ino } = statSync(folder);
+  return `${dev}:${ino}`;
+};
+
+/** Data folders outside of checkouts, with what is written in them of whose they are. One who may not look there has none there. */
+const outside = () => {
+  try {
+    return readdirSync(OUTSIDE)
+      .map((name) => join(OUTSIDE, name, "postgres"))
+      .flatMap((dir) => {
+        const card = isEmpty(dir) ? null : readJson(join(dir, CARD));
+        return card?.checkout ? [{ dir, card }] : [];
+      });
+  } catch {
+    return [];
+  }
+};
+
+const isOwn = ({ card }) => sameFolder(card.checkout, ROOT) || (!existsSync(card.checkout) && card.place === placeOf(ROOT));
+
+/** Data outside whose checkout is gone: this one may have been that under another name. */
+const orphans = () => outside().filter(({ card }) => !existsSync(card.checkout));
 
 /** Where a cluster is made when there is none: in the checkout; when root's checkout lies where the database's user may not go, in a folder of this checkout's under /var/lib. */
-const newFolder = () => (!isRoot || traversable(ROOT) ? inCheckout : join("/var/lib/wandel", hashOf([ROOT]).slice(0, 16), "postgres"));
+const newFolder = () => (!isRoot || traversable(ROOT) ? inCheckout : join(OUTSIDE, hashOf([ROOT]).slice(0, 16), "postgres"));
 
 /** A folder that may not be looked into has something in it, for all we know. */
 const isEmpty = (dir) => {
@@ -76,7 +102,19 @@ const dataFolder = () => {
     if (!isAnothers(noted)) return noted;
     say(`This checkout is a copy of ${readJson(join(noted, CARD)).checkout}, whose library lies in ${noted} and stays there; this one gets a database of its own.`);
   }
-  return newFolder();
+  return outside().find(isOwn)?.dir ?? newFolder();
+};
+
+/** Before a checkout that ran before begins with nothing: what is known of where its data may be. */
+const tellOfLost = () => {
+  const ran = [STATE, LOG, "server.json", "server.log"].some((name) => existsSync(join(LOCAL, name)));
+  if (!ran || readState(STATE)?.dir) return;
+  const found = orphans().map(({ dir, card }) => `${dir} (of ${card.checkout}, which is gone)`);
+  say(
+    found.length
+      ? `The note of where the data of this checkout lie was lost. These belong to checkouts that are gone, and one of them may be its own: ${found.join(", ")}. An empty library is begun now; to have one of those instead, stop Wandel, write {"dir":"…"} with its folder into ${join(LOCAL, STATE)}, and start again. Nothing was changed in them.`
+      : `The note of where the data of this checkout lie was lost, and none were found here or in ${OUTSIDE}. An empty library is begun.`,
+  );
 };
 
 /** Who runs the cluster: whoever its folder belongs to; for a new one oneself, or as root the user that Debian's package made, since PostgreSQL refuses root. */
@@ -164,7 +202,7 @@ const initialise = async (dir, user) => {
     rmSync(beside, { recursive: true, force: true });
     throw /No space left/.test(error.message) ? noRoom(dir) : error;
   });
-  writeCard(beside, { checkout: ROOT, password, port: 0 }, user);
+  writeCard(beside, { checkout: ROOT, place: placeOf(ROOT), password, port: 0 }, user);
   // Takes the place of an empty folder, and of no other.
   renameSync(beside, dir);
 };
@@ -215,13 +253,13 @@ const resetPassword = async (dir, user) => {
 /** The card of the cluster, made of the notes of older checkouts or anew where it is missing. */
 const cardOf = async (dir, user) => {
   const card = readJson(join(dir, CARD)) ?? {};
-  if (card.password && sameFolder(card.checkout, ROOT)) return card;
+  if (card.password && sameFolder(card.checkout, ROOT)) return { ...card, place: placeOf(ROOT) };
   const noted = readState(STATE);
   const running = runningIn(dir);
   const known = card.password ?? (noted?.password && (noted.complete || noted.dir === dir) ? noted.password : null);
   if (!known && running) await end(running);
   if (!known) dropStaleNote(dir);
-  const made = { checkout: ROOT, password: known ?? (await resetPassword(dir, user)), appPassword: card.appPassword, port: card.port || noted?.port || 0 };
+  const made = { checkout: ROOT, place: placeOf(ROOT), password: known ?? (await resetPassword(dir, user)), appPassword: card.appPassword, port: card.port || noted?.port || 0 };
   writeCard(dir, made, user);
   return made;
 };
@@ -336,7 +374,10 @@ export const startPostgres = async () => {
   ensureLocal();
   const dir = dataFolder();
   const user = await account(dir);
-  if (isEmpty(dir)) await initialise(dir, user);
+  if (isEmpty(dir)) {
+    tellOfLost();
+    await initialise(dir, user);
+  } else if (!readState(STATE)?.dir && dir !== inCheckout) say(`The note of where the data lie was lost; they were found in ${dir}, by what is written there.`);
   const fault = faultOf(dir);
   if (fault) throw new Error(fault);
   await giveTo(user, dir);
@@ -353,7 +394,7 @@ export const startPostgres = async () => {
     writeCard(dir, card, user);
     port = await start(dir, card, user);
   }
-  if (!card.appPassword || card.port !== port) {
+  if (!card.appPassword || card.port !== port || readJson(join(dir, CARD))?.place !== card.place) {
     card = { ...card, appPassword: card.appPassword ?? newPassword(), port };
     writeCard(dir, card, user);
   }

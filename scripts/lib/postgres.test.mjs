@@ -9,6 +9,7 @@ import { isAlive } from "./process.mjs";
 import { isRoot, pause, run } from "./shell.mjs";
 
 const LONG = 90_000;
+const START = 'import { underLock } from "./scripts/lib/lock.mjs"; import { startPostgres } from "./scripts/lib/cluster.mjs"; await underLock(startPostgres);';
 const words = (checkout) => ask(checkout, "select word from kept order by word").then((rows) => rows.map((row) => row.word));
 const keep = (checkout, word) => ask(checkout, `insert into kept values ('${word}')`);
 const withData = async (settings) => {
@@ -219,6 +220,47 @@ describe("a checkout in another place", () => {
       expect(await words(moved)).toEqual(["before"]);
       await stop(moved);
       expect(await words(moved)).toEqual(["before"]);
+    },
+    LONG,
+  );
+
+  it.runIf(isRoot)(
+    "moved, with the note of where its data lie emptied, it finds them by what is written there, and says so",
+    async () => {
+      const checkout = await withData();
+      const dir = dataOf(checkout);
+      await stop(checkout);
+      const moved = `${checkout}-moved`;
+      renameSync(checkout, moved);
+      noteMoved(moved);
+      writeFileSync(join(moved, ".wandel/postgres.json"), "");
+      const said = await run(process.execPath, ["--input-type=module", "-e", START], { cwd: moved, quiet: true, env: { DATABASE_URL: "" } });
+      expect(said.output).toContain(`found in ${dir}`);
+      expect(await words(moved)).toEqual(["before"]);
+      expect(dataOf(moved)).toBe(dir);
+    },
+    LONG,
+  );
+
+  it.runIf(isRoot)(
+    "whose note was lost and whose data are not proven its own, it says which there are before it begins anew",
+    async () => {
+      const checkout = await withData();
+      const dir = dataOf(checkout);
+      await stop(checkout);
+      const card = JSON.parse(readFileSync(join(dir, "wandel.json"), "utf8"));
+      writeFileSync(join(dir, "wandel.json"), JSON.stringify({ ...card, place: "0:0" }));
+      const moved = `${checkout}-moved`;
+      renameSync(checkout, moved);
+      noteMoved(moved);
+      writeFileSync(join(moved, ".wandel/postgres.json"), "");
+      const said = await run(process.execPath, ["--input-type=module", "-e", START], { cwd: moved, quiet: true, env: { DATABASE_URL: "" } });
+      expect(said.output).toContain(`${dir} (of ${checkout}, which is gone)`);
+      await stop(moved);
+      const own = dataOf(moved);
+      writeFileSync(join(moved, ".wandel/postgres.json"), JSON.stringify({ dir }));
+      expect(await words(moved)).toEqual(["before"]);
+      rmSync(dirname(own), { recursive: true, force: true });
     },
     LONG,
   );

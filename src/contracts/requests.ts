@@ -16,6 +16,7 @@ export class CreateTemplateRequest {
   @Optional() @Id() key?: string;
   @Optional() @Text(200) @IsNotEmpty() name?: string;
   @Optional() @OneOf(SESSION_KINDS) kind?: string;
+  /** Needed where there is a rig. In a studio that has none yet, one that fits is made of the devices that ship with it. */
   @Optional() @Id() rigId?: string;
   /** A template to copy; the copy keeps kind, rig and everything else. */
   @Optional() @Id() copyOf?: string;

@@ -1,5 +1,6 @@
 import type { ImportRequest } from "@/contracts/requests";
 import type { TemplateId } from "@/core/model/ids";
+import type { Rig } from "@/core/model/rig";
 import type { SessionKind } from "@/core/model/session-kinds";
 import type { Database } from "../db/database";
 import { shortHash } from "../tasks/apply-batch";
@@ -8,7 +9,7 @@ import { Failure } from "./failure";
 import { formatFor } from "./library";
 import { task } from "./pool";
 import { templateStore } from "./revisions";
-import { firstRigId, idFor, markFor, rigStore } from "./rigs";
+import { addRig, firstRigId, fittingRig, idFor, markFor, rigStore } from "./rigs";
 import { loadStudio, studioText } from "./studio";
 
 export interface Upload {
@@ -25,25 +26,47 @@ const nameFrom = (fileName: string): string => {
   return words ? words[0]?.toUpperCase() + words.slice(1) : "From an input list";
 };
 
-const rigTextFor = async (db: Database, rigId: string | undefined): Promise<string> => {
+/** The most inputs that a rig is made for on the way. */
+const MOST_INPUTS = 64;
+
+/** How many lines a list has at most: what a rig that is made for it must take. */
+const linesIn = ({ bytes }: Upload): number => {
+  let lines = 1;
+  for (const byte of bytes) if (byte === 0x0a && ++lines >= MOST_INPUTS) break;
+  return lines;
+};
+
+/** The rig that lines are put on: the one that is named, else the oldest; in a studio that has none yet, one that fits, which is to be made. */
+const rigTextFor = async (db: Database, upload: Upload, rigId: string | undefined): Promise<{ readonly text: string; readonly made: Rig | null }> => {
+  const made = rigId ? null : await fittingRig(db, linesIn(upload));
+  if (made) return { text: JSON.stringify(made), made };
   const id = rigId ?? (await firstRigId(db));
   if (!id) throw new Failure(422, "No rig", "There is no rig to put the lines on. Make one first.");
-  return (await rigStore.head(db, id)).text;
+  return { text: (await rigStore.head(db, id)).text, made: null };
 };
 
 const nameOf = (upload: Upload, request: ImportRequest): string => (request.name?.trim() || nameFrom(upload.fileName.slice(-300))).slice(0, 200);
 
 /** What an input list would become, without storing anything. */
 export const previewImport = async (db: Database, upload: Upload, request: ImportRequest, signal?: AbortSignal): Promise<string> => {
-  const input = { name: nameOf(upload, request), bytes: upload.bytes, columns: request.columns, rig: await rigTextFor(db, request.rigId), studio: (await studioText(db)).text };
+  const input = {
+    name: nameOf(upload, request),
+    bytes: upload.bytes,
+    columns: request.columns,
+    rig: (await rigTextFor(db, upload, request.rigId)).text,
+    studio: (await studioText(db)).text,
+  };
   return task("previewList", input, { signal });
 };
 
 const ofList = async (db: Database, { upload, request, id, signal }: Reading): Promise<MadeOf> => {
   const kind = (request.kind ?? "band") as SessionKind;
   const studio = await loadStudio(db);
-  const input = { bytes: upload.bytes, columns: request.columns, rig: await rigTextFor(db, request.rigId), studio: JSON.stringify(studio.document) };
-  return task("templateOfList", { ...input, id, name: nameOf(upload, request), kind, format: formatFor(studio.document, kind) }, { signal });
+  const rig = await rigTextFor(db, upload, request.rigId);
+  const input = { bytes: upload.bytes, columns: request.columns, rig: rig.text, studio: JSON.stringify(studio.document) };
+  const list = await task("templateOfList", { ...input, id, name: nameOf(upload, request), kind, format: formatFor(studio.document, kind) }, { signal });
+  if (rig.made) await addRig(db, rig.made);
+  return list;
 };
 
 const ofDocument = async (db: Database, { upload, request, id, signal }: Reading): Promise<MadeOf> => {

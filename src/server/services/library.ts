@@ -9,7 +9,7 @@ import { monitorOutputs } from "@/core/model/read-rig";
 import type { SessionKind } from "@/core/model/session-kinds";
 import type { Studio } from "@/core/model/studio";
 import { DEFAULT_FORMAT, emptyTemplate, type Format } from "@/core/model/template";
-import { makeStarter, STARTERS } from "@/core/starters/starters";
+import { makeStarter, STARTERS, starterInputs } from "@/core/starters/starters";
 import { type Database, inTransaction, type Queryable } from "../db/database";
 import { rigs, templates } from "../db/schema";
 import type { TemplateFacts } from "../tasks/kinds";
@@ -18,7 +18,7 @@ import { Failure } from "./failure";
 import { head } from "./heads";
 import { task } from "./pool";
 import { loadTemplate, templateStore } from "./revisions";
-import { idFor, loadRig, markFor, rigStore } from "./rigs";
+import { addRig, fittingRig, idFor, loadRig, markFor, rigStore } from "./rigs";
 import { loadStudio } from "./studio";
 import { markOf, type Surroundings, seenOf, surroundingsOf } from "./surroundings";
 import { UNREADABLE } from "./unreadable";
@@ -171,6 +171,9 @@ const copyName = (name: string): string => `${name.slice(0, 190)}, copy`;
 
 const chanceIds: IdSource = <T extends string>(kind: string) => `${kind}-${nanoid(10)}` as T;
 
+/** Inputs of the rig that is made on the way for an empty template, in a studio without one. */
+const EMPTY_INPUTS = 16;
+
 /** A new template: empty on a rig, or a copy that shares nothing with its original but the name it came from. */
 export const createTemplate = async (db: Database, request: CreateTemplateRequest): Promise<TemplateState> => {
   const { key, ...rest } = request;
@@ -184,11 +187,13 @@ export const createTemplate = async (db: Database, request: CreateTemplateReques
     await templateStore.addStored(db, made, { id, mark, name: "Made" });
     return loadTemplate(db, id);
   }
-  if (!request.rigId)
-    throw new Failure(400, "No rig named", "A template needs a rig: the interface its lines are plugged into.", { errors: [{ pointer: "/rigId", detail: "required" }] });
-  const [{ document: rig }, { document: studio }] = await Promise.all([loadRig(db, request.rigId), loadStudio(db)]);
   const starter = request.starter ? STARTERS.find((candidate) => candidate.id === request.starter) : undefined;
   if (request.starter && !starter) throw new Failure(404, "No such starter", `There is no starter with the id ${request.starter}.`);
+  const first = request.rigId ? null : await fittingRig(db, starter ? starterInputs(starter) : EMPTY_INPUTS);
+  if (first) await addRig(db, first);
+  const rigId = request.rigId ?? first?.id;
+  if (!rigId) throw new Failure(400, "No rig named", "A template needs a rig: the interface its lines are plugged into.", { errors: [{ pointer: "/rigId", detail: "required" }] });
+  const [{ document: rig }, { document: studio }] = await Promise.all([loadRig(db, rigId), loadStudio(db)]);
   const name = request.name?.trim() || starter?.name || "Untitled template";
   const kind = starter?.kind ?? ((request.kind ?? "band") as SessionKind);
   const format = formatFor(studio, kind);

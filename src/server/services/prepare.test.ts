@@ -4,7 +4,10 @@ import { DEMO_RIGS } from "@/core/demo/rigs";
 import { demoTemplates } from "@/core/demo/templates";
 import { closeDatabase, database, migrateDatabase, PREPARING } from "../db/database";
 import { rigs, studios, templates } from "../db/schema";
+import { importTemplate, previewImport } from "./imports";
+import { createTemplate, loadTemplate } from "./library";
 import { prepareData } from "./prepare";
+import { listRigs } from "./rigs";
 
 /** Nothing was made in these yet; each test has one of its own. */
 const empty = (process.env.WANDEL_TEST_EMPTY_DATABASE_URLS ?? "").split(" ");
@@ -54,5 +57,21 @@ describe("data that are prepared by a start", () => {
     await killed.end();
     await waiting;
     expect(await found()).toEqual({ rigs: 0, templates: 0, studios: 1 });
+  });
+
+  it("a studio without a rig can go on: one that fits is made on the way, once", async () => {
+    await prepareData(false);
+    const db = database();
+    const list = { fileName: "list.csv", bytes: new TextEncoder().encode(`Input,Source\n${Array.from({ length: 18 }, (_, at) => `${at + 1},Voice ${at + 1}`).join("\n")}\n`) };
+    expect(JSON.parse(await previewImport(db, list, {})).rows).toHaveLength(18);
+    expect(await found()).toEqual({ rigs: 0, templates: 0, studios: 1 });
+    const { template } = await importTemplate(db, list, {});
+    const { document } = await loadTemplate(db, template.id);
+    expect(Object.values(document.lines).filter(({ portId }) => portId === null)).toEqual([]);
+    expect(await found()).toEqual({ rigs: 1, templates: 1, studios: 1 });
+    await expect(createTemplate(db, { name: "Talk", starter: "talk" })).rejects.toMatchObject({ status: 400 });
+    const [rig] = (await listRigs(db)).rigs;
+    const talk = await createTemplate(db, { name: "Talk", starter: "talk", rigId: rig?.id ?? "" });
+    expect(talk.document.rigId).toBe(rig?.id);
   });
 });

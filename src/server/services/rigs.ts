@@ -6,6 +6,7 @@ import type { CreateRigRequest } from "@/contracts/requests";
 import type { RigId } from "@/core/model/ids";
 import { emptyRig, type Rig } from "@/core/model/rig";
 import { freeName } from "@/core/planning/free-name";
+import { FITTING_NAME, rigThatFits } from "@/core/planning/rig-that-fits";
 import { type Database, inTransaction, type Queryable } from "../db/database";
 import { rigs, templates } from "../db/schema";
 import { shortHash } from "../tasks/apply-batch";
@@ -53,6 +54,10 @@ export const firstRigId = async (db: Queryable): Promise<string | null> => {
   const [row] = await db.select({ id: rigs.id }).from(rigs).where(isNull(rigs.deletedAt)).orderBy(rigs.createdAt, rigs.id).limit(1);
   return row?.id ?? null;
 };
+
+/** A rig of shipped devices for a studio that has none, with as many inputs as are needed; null where there are rigs, and one of them is to be chosen. */
+export const fittingRig = async (db: Queryable, inputs: number): Promise<Rig | null> =>
+  (await firstRigId(db)) ? null : rigThatFits({ id: nanoid(12) as RigId, name: FITTING_NAME, inputs });
 
 const freeRigName = async (db: Queryable, name: string): Promise<string> => {
   const lower = sql<string>`lower(${rigs.name})`;

@@ -13,7 +13,7 @@ import { api, ServiceError } from "../shared/api";
 import { useSubmit } from "../shared/use-submit";
 import { dyeVar } from "../theme/tokens";
 import classes from "./import-dialog.module.css";
-import { rigOptions } from "./template-dialogs";
+import { NO_RIG_YET, rigOptions } from "./template-dialogs";
 
 interface ImportDialogProps {
   readonly file: File;
@@ -161,7 +161,7 @@ export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
       {!isDocument && (
         <Group grow align="flex-start">
           <TextInput label="Name" value={name ?? preview?.name ?? ""} onChange={(event) => setName(event.currentTarget.value)} maxLength={200} />
-          <Select label="Rig" data={rigOptions(rigs)} value={rigId} onChange={setRigId} allowDeselect={false} />
+          <Select label="Rig" data={rigOptions(rigs)} value={rigId} onChange={setRigId} allowDeselect={false} disabled={!rigs.length} placeholder={NO_RIG_YET} />
           <Select
             label="Kind of session"
             data={SESSION_KINDS.map((value) => ({ value, label: SESSION_KIND_NAMES[value] }))}

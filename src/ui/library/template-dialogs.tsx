@@ -19,6 +19,9 @@ interface NewTemplateDialogProps {
 
 const EMPTY = "empty";
 
+/** Where a studio has no rig yet, one is made on the way. */
+export const NO_RIG_YET = "None yet: one that fits is made of the devices that ship with it";
+
 export const rigOptions = (rigs: RigList["rigs"]) => rigs.map((rig) => ({ value: rig.id, label: `${rig.name}, ${rig.inputs} inputs` }));
 
 export const NewTemplateDialog = ({ rigs, starters, starter, onMade }: NewTemplateDialogProps) => {
@@ -63,7 +66,7 @@ export const NewTemplateDialog = ({ rigs, starters, starter, onMade }: NewTempla
             ))}
           </Stack>
         </Radio.Group>
-        <Select label="Rig" data={rigOptions(rigs)} value={rigId} onChange={setRigId} allowDeselect={false} />
+        <Select label="Rig" data={rigOptions(rigs)} value={rigId} onChange={setRigId} allowDeselect={false} disabled={!rigs.length} placeholder={NO_RIG_YET} />
         <Group justify="flex-end">
           <Button variant="default" onClick={() => modals.closeAll()}>
             Cancel
