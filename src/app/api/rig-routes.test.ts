@@ -80,7 +80,7 @@ describe("rigs over the service", () => {
   it.each([
     ["", "This is not JSON"],
     ["[1,2", "This is not JSON"],
-    ['{"schema":99}', "reads up to 4"],
+    ['{"schema":99}', "reads up to 5"],
     [JSON.stringify({ schema: 2, id: "x" }), "damaged"],
   ])("%j is no rig, and is told", async (text, words) => {
     const answer = await call(rigImportRoute.POST, "/", upload(text));

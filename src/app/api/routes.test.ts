@@ -224,7 +224,7 @@ describe("routing over the service", () => {
     const id = await routed();
     const { flow, revision } = await (await call(flowRoute.GET, "", {}, { id })).json();
     expect([revision, flow.order, flow.nodes.map((node: { rank: number }) => node.rank)]).toEqual([2, ["a", "b", "main"], [0, 1, 2]]);
-    expect(flow.threads).toContainEqual({ kind: "send", from: "a", to: "b", send: { id: "s", levelDb: -12, tap: "after", on: true } });
+    expect(flow.threads).toContainEqual({ kind: "send", from: "a", to: "b", heldBackSamples: 0, send: { id: "s", levelDb: -12, tap: "after", on: true } });
     const { ways } = await (await call(pathsRoute.GET, "/?from=a&to=main", {}, { id })).json();
     expect([ways.count, ways.paths.map((path: { words: string }) => path.words)]).toEqual([2, ["a → Main", "a → (by a send at −12 dB, after the fader) b → Main"]]);
   });

@@ -3,11 +3,16 @@ import { evaluate, fixGroup } from "../checks";
 import { alikeAsOne } from "../checks/alike";
 import { rigFindings } from "../checks/rig-findings";
 import { brokenInvariants } from "../commands/template-engine";
-import { sequentialIds, type TemplateId } from "../model/ids";
+import { type RigId, sequentialIds, type TemplateId } from "../model/ids";
 import { tracksOf } from "../model/read-template";
 import { SESSION_KINDS } from "../model/session-kinds";
+import { newStudio } from "../model/studio";
+import { entriesOf } from "../model/table";
 import { templateFaults } from "../model/template-schema";
 import { applyAll } from "../planning/edits/template-editing";
+import { rigThatFits } from "../planning/rig-that-fits";
+import { freeCueOutput } from "../queries/cue-outputs";
+import { cuesOf, levelsOfCue, passesOf, playersOf } from "../queries/cues";
 import { makeStarter, STARTERS, starterInputs } from "../starters/starters";
 import { DEMO_RIGS, duoRig, wholeMill } from "./rigs";
 import { demoStudio } from "./studio";
@@ -82,4 +87,39 @@ describe("starters", () => {
       expect(brokenInvariants(on(duoRig))).toEqual([]);
     },
   );
+
+  it.each(
+    STARTERS.flatMap((starter) =>
+      [...DEMO_RIGS, rigThatFits({ id: "fits" as RigId, name: "First rig", inputs: starterInputs(starter) })].map((rig) => [starter.name, rig.name, starter, rig] as const),
+    ),
+  )("%s on %s is whole, and the checks have nothing against it but what the rig lacks", (_name, _rig, starter, rig) => {
+    const doc = makeStarter(starter, { id: "t" as TemplateId, name: starter.name, rig, ids: sequentialIds() });
+    const fits = Object.values(doc.lines).every(({ portId }) => portId !== null);
+    const told = evaluate({ doc, rig, otherRigs: [], studio: newStudio("The studio") });
+    // Through a computer that has nothing beside it own sound takes a little longer than it should: that is told, as it is so.
+    const direct = entriesOf(rig.mixers).length > 0;
+    if (fits) expect(told.filter(({ rule }) => direct || rule !== "hears-late").map(({ message }) => message)).toEqual([]);
+    expect(passesOf(doc).length).toBe(starter.whole.passes.length);
+    expect(
+      entriesOf(doc.folders)
+        .filter(({ busId }) => busId !== null)
+        .map(({ name }) => name),
+    ).toEqual(starter.whole.sums);
+    if (freeCueOutput({ cues: {} } as never, rig)) for (const person of playersOf(doc)) expect(cuesOf(doc).flatMap(({ people }) => people)).toContain(person);
+  });
+
+  it("in the talk the bed ducks under both voices in the room, and the far guest is nobody's echo", () => {
+    const talk = STARTERS.find(({ id }) => id === "talk") ?? expect.unreachable();
+    const doc = makeStarter(talk, { id: "t" as TemplateId, name: "Talk", rig: wholeMill, ids: sequentialIds() });
+    const id = (name: string) => tracksOf(doc).find((track) => track.name === name)?.id ?? expect.unreachable(name);
+    expect(
+      Object.values(doc.sideChains)
+        .map(({ fromId }) => fromId)
+        .toSorted(),
+    ).toEqual([id("Host"), id("Guest")].toSorted());
+    const far = cuesOf(doc).find(({ hearing }) => hearing === "far") ?? expect.unreachable();
+    const carries = levelsOfCue(doc, far.id).map(({ sourceId }) => sourceId);
+    expect(carries).toEqual(expect.arrayContaining([id("Host"), id("Guest")]));
+    expect(carries).not.toContain(id("Far guest"));
+  });
 });

@@ -1,15 +1,16 @@
 import { FAMILY_DEFAULTS, type Family } from "../model/families";
 import type { ChannelId, FolderId, IdSource, LineId, TemplateId } from "../model/ids";
-import { monitorOutputs } from "../model/read-rig";
+import { monitorOutputs, rigInputsOf } from "../model/read-rig";
 import type { Rig } from "../model/rig";
 import type { SessionKind } from "../model/session-kinds";
-import type { FamilyStyles } from "../model/studio";
+import { type FamilyStyles, newStudio, type Studio } from "../model/studio";
 import { newLine } from "../model/tables/lines";
 import { emptyTemplate, type Format, type Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
-import { nextFreeInput, nextFreePair } from "../queries/free-inputs";
+import { linesByPort, nextFreeInput, nextFreePair } from "../queries/free-inputs";
 import { readMicrophone } from "../reading/read-cells";
+import { madeWhole, type Whole } from "./whole";
 
 interface StarterTrack {
   readonly name: string;
@@ -20,6 +21,12 @@ interface StarterTrack {
   /** Takes the line of the track of this name, by turns. */
   readonly sharesLineOf?: string;
   readonly note?: string;
+  /** Who is heard on it, by what they do. */
+  readonly player?: string;
+  /** Comes in from the far end of a line: on a loop-back of the rig where it has one. */
+  readonly far?: true;
+  /** Played from a file: takes no input. */
+  readonly laid?: true;
 }
 
 export interface Starter {
@@ -28,11 +35,13 @@ export interface Starter {
   readonly name: string;
   readonly says: string;
   readonly folders: readonly { readonly name: string; readonly family: Family; readonly tracks: readonly StarterTrack[] }[];
+  readonly whole: Whole;
 }
 
 const track = (name: string, family: Family, microphone: string, more: Partial<StarterTrack> = {}): StarterTrack => ({ name, family, microphone, ...more });
 
-const layers = (count: number): StarterTrack[] => Array.from({ length: count }, (_, n) => track(`Choir ${n + 1}`, "voices", "condenser", { sharesLineOf: "Lead" }));
+const LAYERS = ["Choir 1", "Choir 2", "Choir 3", "Choir 4"];
+const layers = (): StarterTrack[] => LAYERS.map((name) => track(name, "voices", "condenser", { sharesLineOf: "Lead" }));
 
 /** Templates that ship: one or more for each kind of session. They name microphones by kind and take the inputs of whatever rig they are put on. */
 export const STARTERS: readonly Starter[] = [
@@ -40,18 +49,36 @@ export const STARTERS: readonly Starter[] = [
     id: "small-band",
     kind: "band",
     name: "Small band in one room",
-    says: "Drums on four microphones, bass, guitar, keys and a voice: ten inputs.",
+    says: "Drums on four microphones, bass, guitar, keys and two voices: family buses, a plate, a cue for each player.",
     folders: [
       {
         name: "Percussion",
         family: "percussion",
-        tracks: [track("Bass drum", "percussion", "moving coil"), track("Snare", "percussion", "moving coil"), track("Above", "percussion", "condenser", { stereo: true })],
+        tracks: [
+          track("Bass drum", "percussion", "moving coil", { player: "Drummer" }),
+          track("Snare", "percussion", "moving coil", { player: "Drummer" }),
+          track("Above", "percussion", "condenser", { stereo: true, player: "Drummer" }),
+        ],
       },
-      { name: "Low strings", family: "low-strings", tracks: [track("Bass DI", "low-strings", "active DI box")] },
-      { name: "Plucked strings", family: "plucked-strings", tracks: [track("Guitar", "plucked-strings", "moving coil")] },
-      { name: "Keys", family: "keys", tracks: [track("Piano", "keys", "condenser", { stereo: true })] },
-      { name: "Voices", family: "voices", tracks: [track("Lead voice", "voices", "condenser"), track("Second voice", "voices", "moving coil")] },
+      { name: "Low strings", family: "low-strings", tracks: [track("Bass DI", "low-strings", "active DI box", { player: "Bassist" })] },
+      { name: "Plucked strings", family: "plucked-strings", tracks: [track("Guitar", "plucked-strings", "moving coil", { player: "Guitarist" })] },
+      { name: "Keys", family: "keys", tracks: [track("Piano", "keys", "condenser", { stereo: true, player: "Pianist" })] },
+      {
+        name: "Voices",
+        family: "voices",
+        tracks: [track("Lead voice", "voices", "condenser", { player: "Singer" }), track("Second voice", "voices", "moving coil", { player: "Second singer" })],
+      },
     ],
+    whole: {
+      sums: ["Percussion", "Low strings", "Plucked strings", "Keys", "Voices"],
+      chains: { "Bass DI": "low", Guitar: "plucked", "Lead voice": "voice", "Second voice": "voice" },
+      room: { name: "Plate", decayS: 1.8, from: ["Lead voice", "Second voice", "Snare"] },
+      click: true,
+      passes: [
+        { name: "Basics", tracks: ["Bass drum", "Snare", "Above", "Bass DI", "Guitar", "Piano", "Lead voice"], takeMinutes: 5, takes: 4 },
+        { name: "Voices", tracks: ["Lead voice", "Second voice"], takeMinutes: 5, takes: 5 },
+      ],
+    },
   },
   {
     id: "string-quartet",
@@ -64,13 +91,19 @@ export const STARTERS: readonly Starter[] = [
         name: "Supports",
         family: "bowed-strings",
         tracks: [
-          track("First", "bowed-strings", "condenser"),
-          track("Second", "bowed-strings", "condenser"),
-          track("Third", "bowed-strings", "condenser"),
-          track("Fourth", "bowed-strings", "condenser"),
+          track("First", "bowed-strings", "condenser", { player: "First player" }),
+          track("Second", "bowed-strings", "condenser", { player: "Second player" }),
+          track("Third", "bowed-strings", "condenser", { player: "Third player" }),
+          track("Fourth", "bowed-strings", "condenser", { player: "Fourth player" }),
         ],
       },
     ],
+    whole: {
+      sums: ["Supports"],
+      chains: {},
+      room: { name: "Hall", decayS: 2.4, from: ["Main pair"] },
+      passes: [{ name: "Movement", tracks: ["Main pair", "First", "Second", "Third", "Fourth"], takeMinutes: 12, takes: 3 }],
+    },
   },
   {
     id: "voice-layers",
@@ -82,33 +115,54 @@ export const STARTERS: readonly Starter[] = [
         name: "Voice",
         family: "voices",
         tracks: [
-          track("Lead", "voices", "condenser"),
+          track("Lead", "voices", "condenser", { player: "Singer" }),
           track("Shadow", "voices", "condenser", { sharesLineOf: "Lead", note: "doubles the lead" }),
           track("High", "voices", "condenser", { sharesLineOf: "Lead" }),
           track("Low", "voices", "condenser", { sharesLineOf: "Lead" }),
-          ...layers(4),
+          ...layers(),
         ],
       },
       { name: "Backing", family: "rooms", tracks: [track("Backing", "rooms", "line", { stereo: true, note: "played in from outside; leave headroom" })] },
     ],
+    whole: {
+      sums: ["Voice", "Backing"],
+      chains: { Lead: "voice" },
+      room: { name: "Plate", decayS: 1.8, from: ["Voice"] },
+      passes: [
+        { name: "Backing", tracks: ["Backing"], takeMinutes: 5, takes: 1 },
+        ...["Lead", "Shadow", "High", "Low", ...LAYERS].map((name) => ({ name, tracks: [name], takeMinutes: 5, takes: 4 })),
+      ],
+    },
   },
   {
     id: "talk",
     kind: "spoken-word",
     name: "Two at a table and a guest",
-    says: "Two voices in the room, one from far away, each on a track of its own.",
+    says: "Two voices in the room, one from far away, a music bed that ducks under the two; nobody is the echo of the guest.",
     folders: [
       {
         name: "Speech",
         family: "speech",
         tracks: [
-          track("Host", "speech", "moving coil"),
-          track("Guest", "speech", "moving coil"),
-          track("Far guest", "speech", "line", { note: "their way back must not carry their own voice" }),
+          track("Host", "speech", "moving coil", { player: "Host" }),
+          track("Guest", "speech", "moving coil", { player: "Guest" }),
+          track("Far guest", "speech", "line", { player: "Far guest", far: true, note: "their way back must not carry their own voice" }),
         ],
       },
       { name: "Room", family: "rooms", tracks: [track("Room tone", "rooms", "condenser")] },
+      { name: "Beds", family: "keys", tracks: [track("Music bed", "keys", "", { laid: true, note: "played from a file" })] },
     ],
+    whole: {
+      sums: ["Speech", "Beds"],
+      chains: { Host: "speech", Guest: "speech", "Far guest": "line" },
+      room: null,
+      duck: { what: ["Music bed"], under: ["Host", "Guest"], by: "9" },
+      far: "Far guest",
+      passes: [
+        { name: "Talk", tracks: ["Host", "Guest", "Far guest", "Room tone"], takeMinutes: 45, takes: 1 },
+        { name: "Room tone", tracks: ["Room tone"], takeMinutes: 1, takes: 1 },
+      ],
+    },
   },
   {
     id: "reader",
@@ -119,16 +173,43 @@ export const STARTERS: readonly Starter[] = [
       {
         name: "Speech",
         family: "speech",
-        tracks: [track("Reader", "speech", "condenser"), track("Corrections", "speech", "condenser", { sharesLineOf: "Reader", note: "retakes of single sentences" })],
+        tracks: [
+          track("Reader", "speech", "condenser", { player: "Reader" }),
+          track("Corrections", "speech", "condenser", { sharesLineOf: "Reader", note: "retakes of single sentences" }),
+        ],
       },
     ],
+    whole: {
+      sums: ["Speech"],
+      chains: { Reader: "speech", Corrections: "speech" },
+      room: null,
+      passes: [
+        { name: "Reading", tracks: ["Reader"], takeMinutes: 30, takes: 2 },
+        { name: "Corrections", tracks: ["Corrections"], takeMinutes: 5, takes: 4 },
+      ],
+    },
   },
   {
     id: "alone",
     kind: "solo",
     name: "Alone with an instrument",
     says: "An instrument and a voice: open, arm, record.",
-    folders: [{ name: "Takes", family: "voices", tracks: [track("Instrument", "plucked-strings", ""), track("Voice", "voices", "moving coil")] }],
+    folders: [
+      {
+        name: "Takes",
+        family: "voices",
+        tracks: [track("Instrument", "plucked-strings", "moving coil", { player: "Player" }), track("Voice", "voices", "moving coil", { player: "Player" })],
+      },
+    ],
+    whole: {
+      sums: ["Takes"],
+      chains: { Instrument: "plucked", Voice: "voice" },
+      room: { name: "Room", decayS: 1.2, from: ["Instrument", "Voice"] },
+      passes: [
+        { name: "Together", tracks: ["Instrument", "Voice"], takeMinutes: 5, takes: 5 },
+        { name: "Voice alone", tracks: ["Voice"], takeMinutes: 5, takes: 3 },
+      ],
+    },
   },
 ];
 
@@ -138,6 +219,7 @@ interface Making {
   readonly rig: Rig;
   readonly format?: Format;
   readonly styles?: FamilyStyles;
+  readonly studio?: Studio;
   readonly ids: IdSource;
 }
 
@@ -161,30 +243,32 @@ const addTrack = (doc: Template, { rig, ids, styles = FAMILY_DEFAULTS }: Making,
       ],
       track.name,
     );
+  if (track.laid) return applied(doc, [{ kind: "tracks.add", tracks: [{ ...base, input: { kind: "none" }, sharing: null }], lines: [], folderId, before: null }], track.name);
   const microphone = readMicrophone(rig, track.microphone);
   const bare = Array.from({ length: track.stereo ? 2 : 1 }, () =>
-    newLine({ id: ids<LineId>("line"), source: track.name, microphone, phantom: /condenser|active/.test(track.microphone) }),
+    newLine({ id: ids<LineId>("line"), source: track.name, player: track.player ?? "", microphone, phantom: /condenser|active/.test(track.microphone) }),
   );
   const [left, right] = bare;
   if (!left) return doc;
-  const rigInputs = right ? nextFreePair(doc, rig, [left, right]) : [nextFreeInput(doc, rig, left)];
+  const loopBack = track.far ? rigInputsOf(rig).find((rigInput) => rigInput.loopBack && !linesByPort(doc).has(rigInput.port.id)) : undefined;
+  const rigInputs = loopBack ? [loopBack] : right ? nextFreePair(doc, rig, [left, right]) : [nextFreeInput(doc, rig, left)];
   const lines = bare.map((line, at) => ({ ...line, portId: rigInputs?.[at]?.port.id ?? null }));
   const input = right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : ({ kind: "line", lineId: left.id } as const);
   return applied(doc, [{ kind: "tracks.add", tracks: [{ ...base, input, sharing: null }], lines, folderId, before: null }], track.name);
 };
 
-/** A template made of a starter on a rig: tracks in their order take the first free inputs that suit them. */
+/** A template made of a starter on a rig: tracks in their order take the first free inputs that suit them, and it is summed, heard and planned as far as the rig goes. */
 export const makeStarter = (starter: Starter, making: Making): Template => {
-  const { id, name, rig, format, ids, styles = FAMILY_DEFAULTS } = making;
+  const { id, name, rig, format, ids, studio = newStudio("The studio"), styles = FAMILY_DEFAULTS } = making;
   let doc = emptyTemplate({ id, name, kind: starter.kind, rigId: rig.id, mainOutputs: monitorOutputs(rig), ...(format ? { format } : {}) });
   for (const folder of starter.folders) {
     const folderId = ids<FolderId>("folder");
     doc = applied(doc, [{ kind: "folders.add", folders: [{ id: folderId, name: folder.name, colour: styles[folder.family].colour }], parentId: null }], folder.name);
     for (const entry of folder.tracks) doc = addTrack(doc, making, { folderId, track: entry });
   }
-  return doc;
+  return madeWhole(doc, starter.whole, { rig, studio, ids });
 };
 
 /** How many inputs a starter wants. */
 export const starterInputs = (starter: Starter): number =>
-  starter.folders.flatMap((folder) => folder.tracks).reduce((sum, entry) => sum + (entry.sharesLineOf ? 0 : entry.stereo ? 2 : 1), 0);
+  starter.folders.flatMap((folder) => folder.tracks).reduce((sum, entry) => sum + (entry.sharesLineOf || entry.laid ? 0 : entry.stereo ? 2 : 1), 0);

@@ -198,7 +198,7 @@ export const createTemplate = async (db: Database, request: CreateTemplateReques
   const kind = starter?.kind ?? ((request.kind ?? "band") as SessionKind);
   const format = formatFor(studio, kind);
   const document = starter
-    ? makeStarter(starter, { id, name, rig, format, styles: studio.families, ids: chanceIds })
+    ? makeStarter(starter, { id, name, rig, format, styles: studio.families, studio, ids: chanceIds })
     : emptyTemplate({ id, name, kind, rigId: rig.id, format, mainOutputs: monitorOutputs(rig) });
   const made = await task("stored", { what: "template", document: JSON.stringify(document) });
   await templateStore.addStored(db, made, { id, mark, name: starter ? `Made from the starter ${starter.name}` : "Made" });

@@ -5,8 +5,9 @@ import { demoTemplates } from "@/core/demo/templates";
 import { closeDatabase, database, migrateDatabase, PREPARING } from "../db/database";
 import { rigs, studios, templates } from "../db/schema";
 import { importTemplate, previewImport } from "./imports";
-import { createTemplate, loadTemplate } from "./library";
+import { createTemplate } from "./library";
 import { prepareData } from "./prepare";
+import { loadTemplate } from "./revisions";
 import { listRigs } from "./rigs";
 
 /** Nothing was made in these yet; each test has one of its own. */
@@ -62,10 +63,13 @@ describe("data that are prepared by a start", () => {
   it("a studio without a rig can go on: one that fits is made on the way, once", async () => {
     await prepareData(false);
     const db = database();
-    const list = { fileName: "list.csv", bytes: new TextEncoder().encode(`Input,Source\n${Array.from({ length: 18 }, (_, at) => `${at + 1},Voice ${at + 1}`).join("\n")}\n`) };
-    expect(JSON.parse(await previewImport(db, list, {})).rows).toHaveLength(18);
+    const list = () => ({
+      fileName: "list.csv",
+      bytes: new TextEncoder().encode(`Input,Source\n${Array.from({ length: 18 }, (_, at) => `${at + 1},Voice ${at + 1}`).join("\n")}\n`),
+    });
+    expect(JSON.parse(await previewImport(db, list(), {})).rows).toHaveLength(18);
     expect(await found()).toEqual({ rigs: 0, templates: 0, studios: 1 });
-    const { template } = await importTemplate(db, list, {});
+    const { template } = await importTemplate(db, list(), {});
     const { document } = await loadTemplate(db, template.id);
     expect(Object.values(document.lines).filter(({ portId }) => portId === null)).toEqual([]);
     expect(await found()).toEqual({ rigs: 1, templates: 1, studios: 1 });
