@@ -1,6 +1,4 @@
-import { cueDownBy, downBy } from "../levels/headroom";
-import { mixLevels } from "../levels/mix-levels";
-import { worstPeakDb } from "../levels/sides";
+import { cueDownBy } from "../levels/headroom";
 import type { ChainProcessorId, ChannelId, IdSource } from "../model/ids";
 import type { Rig } from "../model/rig";
 import { putInto } from "../model/table";
@@ -11,11 +9,10 @@ import { addBeside, addCue, moreOfOwn } from "../planning/cue-plans";
 import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
 import type { Planned } from "../planning/gesture";
+import { trimsFor } from "../planning/headroom-plans";
 import { directWithEffects } from "../planning/monitor-plans";
 import { cueOutputs, freeCueOutput } from "../queries/cue-outputs";
 import { type CueCell, cuesOf, levelsOfCue, ownTracksOf } from "../queries/cues";
-import { graphOf } from "../routing/graph";
-import { orderOf } from "../routing/order";
 import { dB } from "../units/decibels";
 import { demoStudio } from "./studio";
 
@@ -88,20 +85,7 @@ export const beside =
 /** Trims every bus, and then the main bus, as far as everything at once asks for. */
 export const withHeadroom =
   (rig: Rig) =>
-  (doc: Template): Planned => {
-    const commands: Edit[] = [];
-    let now = doc;
-    for (const id of orderOf(graphOf(doc)).ids) {
-      const channel = now.channels[id];
-      const sides = mixLevels(now, { rig: rig, studio: demoStudio }).channels.get(id)?.after;
-      const by = sides && channel && ["bus", "return", "main"].includes(channel.kind) ? downBy(worstPeakDb(sides)) : 0;
-      if (!by || !channel) continue;
-      const trim: Edit = { kind: "channels.set", channelIds: [id], set: { trimDb: dB(channel.trimDb - by) } };
-      now = applied(now, [trim]);
-      commands.push(trim);
-    }
-    return { ok: true, gesture: { commands } };
-  };
+  (doc: Template): Planned => ({ ok: true, gesture: { commands: trimsFor(doc, gear(rig)).commands } });
 
 /** A limiter that looks ahead. */
 export const lateLimiter =

@@ -1,6 +1,4 @@
-import { cueDownBy, downBy } from "../levels/headroom";
-import { mixLevels } from "../levels/mix-levels";
-import { worstPeakDb } from "../levels/sides";
+import { cueDownBy } from "../levels/headroom";
 import type { ChainProcessorId, ChannelId, CueId, IdSource, PassId, SendId } from "../model/ids";
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
@@ -14,12 +12,11 @@ import { addBeside, addCue, moreOfOwn } from "../planning/cue-plans";
 import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
 import type { Planned } from "../planning/gesture";
+import { trimsFor } from "../planning/headroom-plans";
 import { directWithEffects } from "../planning/monitor-plans";
 import { duck } from "../planning/weave-plans";
 import { freeCueOutput } from "../queries/cue-outputs";
 import { cuesOf, playersOf, tracksOfPlayer } from "../queries/cues";
-import { graphOf } from "../routing/graph";
-import { orderOf } from "../routing/order";
 import { bufferAdvice } from "../timing/low-latency";
 import { dB } from "../units/decibels";
 
@@ -103,15 +100,6 @@ const roomed = (doc: Template, { room }: Whole, ids: IdSource): readonly Edit[] 
   ];
 };
 
-/** Trims every bus on the way, and the main bus at last, as far as a likely peak of everything asks for. */
-export const trimmed = (doc: Template, { rig, studio }: Pick<Gear, "rig" | "studio">): Template =>
-  orderOf(graphOf(doc)).ids.reduce((now, id) => {
-    const channel = now.channels[id];
-    const sides = mixLevels(now, { rig, studio }).channels.get(id)?.after;
-    const by = sides && channel && ["bus", "return", "main"].includes(channel.kind) ? downBy(worstPeakDb(sides)) : 0;
-    return by && channel ? done(now, [{ kind: "channels.set", channelIds: [id], set: { trimDb: dB(channel.trimDb - by) } }], "a trim") : now;
-  }, doc);
-
 const lowered = (doc: Template, cueId: CueId, { rig, studio }: Gear): Template => {
   const by = cueDownBy(doc, { rig, studio, cueId });
   return by ? done(doc, [{ kind: "cues.set", cueIds: [cueId], set: { levelDb: dB((doc.cues[cueId]?.levelDb ?? 0) - by) } }], "a cue") : doc;
@@ -193,7 +181,7 @@ export const madeWhole = (doc: Template, whole: Whole, gear: Gear): Template => 
   const ducked = under
     ? did(routed, duck(routed, { channelIds: allNamed(routed, under.what), underIds: allNamed(routed, under.under), depthText: under.by, ids }), "the ducking")
     : routed;
-  const quiet = trimmed(ducked, gear);
+  const quiet = trimsFor(ducked, gear).doc;
   const beside = (now: Template, kind: "click" | "talkback"): Template => did(now, addBeside(now, { kind, ids }), kind);
   const spoken = tracksOf(quiet).length ? beside(whole.click ? beside(quiet, "click") : quiet, "talkback") : quiet;
   // A single pair of headphones is for those in the room.
