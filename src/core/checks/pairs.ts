@@ -4,6 +4,7 @@ import type { Rig } from "../model/rig";
 import type { Track } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
 import type { Edit } from "../planning/edits/edit";
+import { drumOf, isBelow } from "../queries/drum-sides";
 import { listed } from "../units/counted";
 import { addsNo } from "./adds-no";
 import { type Check, type Finding, finding } from "./finding";
@@ -60,17 +61,12 @@ export const pairUnlike: Check = {
     }),
 };
 
-const BOTTOM = ["bottom", "bot", "under", "below", "unten", "unter", "dessous", "btm", "b"];
-const TOP = ["top", "over", "oben", "dessus", "t", "batter"];
-
 interface Drum {
   readonly track: Track;
   readonly line: Line;
-  readonly words: readonly string[];
+  readonly name: string;
 }
 
-const isAt = (words: readonly string[], where: readonly string[]): boolean => words.some((word) => where.includes(word));
-const bare = ({ words }: Drum): string => words.filter((word) => !BOTTOM.includes(word) && !TOP.includes(word)).join(" ");
 const turned = ({ line, track }: Drum): boolean => line.polarityInverted !== track.polarityTurned;
 
 /** A microphone below a drum that is as its fellow above it: the skin goes away from one while it comes to the other. */
@@ -82,11 +78,11 @@ export const bottomPolarity: Check = {
     const drums = linesOf(doc).flatMap((line): readonly Drum[] =>
       (tracksByLine(doc).get(line.id) ?? [])
         .slice(0, 1)
-        .flatMap((track) => (track.parked || track.input.kind === "pair" ? [] : [{ track, line, words: plain(track.name || line.source).split(" ") }])),
+        .flatMap((track) => (track.parked || track.input.kind === "pair" ? [] : [{ track, line, name: track.name || line.source }])),
     );
-    const above = new Map(drums.filter(({ words }) => !isAt(words, BOTTOM)).map((drum) => [bare(drum), drum] as const));
+    const above = new Map(drums.filter(({ name }) => !isBelow(name)).map((drum) => [drumOf(drum.name), drum] as const));
     return drums.flatMap((drum): readonly Finding[] => {
-      const other = isAt(drum.words, BOTTOM) && bare(drum) ? above.get(bare(drum)) : undefined;
+      const other = isBelow(drum.name) && drumOf(drum.name) ? above.get(drumOf(drum.name)) : undefined;
       if (!other || turned(other) !== turned(drum)) return [];
       return [
         finding("bottom-polarity", {

@@ -5,6 +5,7 @@ import { useMemo, useState } from "react";
 import { contributorsOf, headroomRows } from "@/core/layout/headroom-rows";
 import { gainPlans } from "@/core/levels/gain-plan";
 import { mixLevels } from "@/core/levels/mix-levels";
+import { type Fallen, monoOf } from "@/core/levels/mono-check";
 import type { LineId } from "@/core/model/ids";
 import { LEVELS, type Levels, type Template } from "@/core/model/template";
 import { planned, unplanned } from "@/core/planning/gesture";
@@ -52,6 +53,26 @@ const ASKED_SAYS: { readonly [A in Asked]: string } = {
   "listening-copy": "As mixed, with what is only meant for a copy to listen to. Cues stay as they are while recording.",
 };
 
+const MONO_WORDS: { readonly [O in Fallen["of"]]: string } = { single: "off the middle", sides: "its two sides", pair: "two of one source" };
+
+/** What of the main bus or a cue is lost to whoever listens in mono. */
+const MonoCheck = ({ name, fallen }: { readonly name: string; readonly fallen: readonly Fallen[] }) => (
+  <section aria-label={`${name} in mono`} className={classes.mono}>
+    <h3>In mono</h3>
+    {fallen.length ? (
+      <ol>
+        {fallen.map(({ ids, name: who, of, fallDb }) => (
+          <li key={ids.join()}>
+            <span>{who}</span> <em>{MONO_WORDS[of]}</em> <b>{fallDb === null ? "cancels" : round(fallDb)}</b>
+          </li>
+        ))}
+      </ol>
+    ) : (
+      <p>Nothing falls out.</p>
+    )}
+  </section>
+);
+
 const round = (db: number): string => formatDb(dB(Math.round(db * 100) / 100));
 
 /** How loud everything comes, from the microphone to what goes out, and how far that is from full scale. */
@@ -67,6 +88,7 @@ export const LevelsScreen = () => {
   const [lineId, setLineId] = useState<LineId | null>(null);
   const row = rows.find(({ id }) => id === picked) ?? rows[0] ?? null;
   const most = useMemo(() => (row ? contributorsOf(doc, { levels, row }) : []), [doc, levels, row]);
+  const mono = useMemo(() => (row ? monoOf(doc, row.id) : null), [doc, row]);
   const line = lineId ? doc.lines[lineId] : undefined;
   return (
     <div className={classes.screen}>
@@ -105,6 +127,7 @@ export const LevelsScreen = () => {
                   </li>
                 ))}
               </ol>
+              {mono && row && <MonoCheck name={row.name} fallen={mono} />}
             </section>
           )}
         </div>
