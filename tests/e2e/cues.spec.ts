@@ -219,7 +219,9 @@ test("somebody who hears themself twice is told how far apart, and one act silen
   await expect(page.getByText("Juno Ashby hears Cimbalom, Second voice twice, 3.1 ms apart: a hollow at 163.8 Hz.")).toBeVisible();
   await page.getByRole("button", { name: "2 problems" }).click();
   const panel = page.getByRole("complementary", { name: "Findings" });
-  await expect(panel).toContainText("Juno Ashby hears Second voice twice in Juno, direct and 3.1 ms later through the computer: with the first hollow at 163.8 Hz, down to nothing.");
+  await expect(panel).toContainText(
+    "Juno Ashby hears Second voice twice in Juno, direct and 3.1 ms later through the computer: with the first hollow at 163.8 Hz, down to nothing.",
+  );
   await panel.getByRole("button", { name: "Silence the computer's copy" }).click();
   await expect(head(page, "Juno")).toHaveAccessibleName(/own sound after 0.9 ms of \d · direct, on time$/);
 });

@@ -106,7 +106,7 @@ describe("templates from starters", () => {
     expect([made.status, document.kind, Object.values(document.folders as Record<string, { name: string }>).map((folder) => folder.name)]).toEqual([
       201,
       "spoken-word",
-      ["Speech", "Room"],
+      ["Speech", "Room", "Beds"],
     ]);
     expect((await call(templatesRoute.POST, "/", post({ name: "X", rigId: "duo", starter: "nobody" }))).status).toBe(404);
   });

@@ -17,9 +17,6 @@ export const distanceDb = (distanceM: number, fromM = 1): number => -20 * Math.l
  */
 export const criticalDistanceM = (volumeM3: number, decayS: number): number => 0.057 * Math.sqrt(volumeM3 / decayS);
 
-/** So much louder than one, in dB, are n alike players together: `10·log10 n`. */
-export const playersDb = (players: number): number => 10 * Math.log10(players);
-
 /**
  * From how far away a source is heard as loud as it is at a distance: not nearer than it is large, and in a room not farther than its direct sound carries, where
  * what the room gives back is as loud everywhere. All in metres.

@@ -25,8 +25,9 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   expect(brokenInvariants(after)).toEqual([]);
   return after;
 };
-const made = (over: Partial<Parameters<typeof addInstrument>[0]> = {}): Template => {
-  const plan = addInstrument({
+const made = (over: Partial<Parameters<typeof addInstrument>[2]> = {}): Template => {
+  const base = aTemplate().track("Voice", { input: "3" }).build();
+  const plan = addInstrument(base, wheelhouseCart, {
     ...asked,
     ids: (
       (make) => (kind: string) =>
@@ -34,10 +35,10 @@ const made = (over: Partial<Parameters<typeof addInstrument>[0]> = {}): Template
     )(sequentialIds()) as never,
     ...over,
   });
-  return plan.ok ? done(aTemplate().track("Voice", { input: "3" }).build(), ...plan.gesture.commands) : expect.unreachable(plan.message);
+  return plan.ok ? done(base, ...plan.gesture.commands) : expect.unreachable(plan.message);
 };
-const says = (over: Partial<Parameters<typeof addInstrument>[0]>): string => {
-  const plan = addInstrument({ ...asked, ...over });
+const says = (over: Partial<Parameters<typeof addInstrument>[2]>): string => {
+  const plan = addInstrument(aTemplate().build(), wheelhouseCart, { ...asked, ...over });
   return plan.ok ? "" : plan.message;
 };
 const named = (doc: Template, name: string) => entriesOf(doc.channels).find((channel) => channel.name === name) ?? expect.unreachable(name);
@@ -47,6 +48,20 @@ const refused = (doc: Template, edit: Edit): string => {
 };
 
 describe("an instrument", () => {
+  it("and several at once come into a folder that is there or is made, and go where they are told", () => {
+    const doc = made({ name: "Drum machine, Strings,  Pad", outputsText: "2", usedText: "", folderText: "Synths", outputText: "Outputs 3–4" });
+    expect(
+      entriesOf(doc.channels)
+        .filter(({ kind }) => kind === "instrument")
+        .map(({ name }) => name)
+        .toSorted(),
+    ).toEqual(["Drum machine", "Pad", "Strings"]);
+    const folder = entriesOf(doc.folders).find(({ name }) => name === "Synths");
+    for (const name of ["Drum machine 1", "Strings 2", "Pad 1"]) expect(named(doc, name)).toMatchObject({ folderId: folder?.id, output: { kind: "hardware" } });
+    expect(says({ outputText: "Basement" })).toContain("no bus and no output Basement");
+    expect(says({ name: Array.from({ length: 17 }, (_, n) => `I${n}`).join() })).toContain("too many at once");
+  });
+
   it("comes with a track for each output that is in use, in one act; the words tell what plays it", () => {
     const doc = made();
     expect(entriesOf(doc.channels).flatMap((channel) => (channel.kind === "track" && channel.input.kind === "instrument" ? [[channel.name, channel.input.output]] : []))).toEqual([

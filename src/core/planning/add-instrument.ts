@@ -1,14 +1,26 @@
-import type { ChannelId, IdSource } from "../model/ids";
+import { plain } from "../model/families";
+import type { ChannelId, FolderId, IdSource } from "../model/ids";
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
+import type { Template } from "../model/template";
+import { readOutput } from "../queries/outputs";
+import { counted } from "../units/counted";
 import type { NewTrack } from "./edits/edit";
 import { type Planned, planned, unplanned } from "./gesture";
 
 /** The most outputs that get a track at once. */
 const MOST = 64;
 
+/** The most instruments that are added at once. */
+const MOST_INSTRUMENTS = 16;
+
 interface NewInstrument {
+  /** One, or several parted by commas: all of them are as the rest says. */
   readonly name: string;
+  /** The folder that their tracks come into; one that is not there is made. */
+  readonly folderText?: string;
+  /** Where their tracks go; empty: where the folder goes. */
+  readonly outputText?: string;
   /** How many stereo outputs it has. */
   readonly outputsText: string;
   /** Which of them get a track, as "1, 2, 5" or "1-4"; empty: all. */
@@ -34,47 +46,72 @@ export const readOutputs = (text: string, outputs: number): readonly number[] | 
 export const midiChoices = (rig: Rig): readonly { readonly id: string; readonly label: string }[] =>
   entriesOf(rig.midiPorts).flatMap(({ id, direction, name, number }) => (direction === "in" ? [{ id, label: name || `MIDI in ${number}` }] : []));
 
-/** An instrument and a track for each of its outputs that are in use, in one act. It goes nowhere itself: its tracks are heard. */
-export const addInstrument = ({ name, outputsText, usedText, midiPortId, midiChannelText, ids }: NewInstrument): Planned => {
-  const called = name.trim();
+interface Numbers {
+  readonly outputs: number;
+  readonly channel: number;
+  readonly used: readonly number[];
+}
+
+const numbersOf = ({ outputsText, usedText, midiChannelText }: NewInstrument): Numbers | string => {
   const outputs = Number(outputsText.trim() || 1);
   const channel = Number(midiChannelText.trim() || 0);
-  if (!called) return unplanned("An instrument needs a name.");
-  if (!Number.isInteger(outputs) || outputs < 1 || outputs > MOST) return unplanned(`“${outputsText.trim()}” is no number of outputs from 1 to ${MOST}.`);
-  if (!Number.isInteger(channel) || channel < 0 || channel > 16) return unplanned(`“${midiChannelText.trim()}” is no MIDI channel from 1 to 16. Leave it empty for every channel.`);
+  if (!Number.isInteger(outputs) || outputs < 1 || outputs > MOST) return `“${outputsText.trim()}” is no number of outputs from 1 to ${MOST}.`;
+  if (!Number.isInteger(channel) || channel < 0 || channel > 16) return `“${midiChannelText.trim()}” is no MIDI channel from 1 to 16. Leave it empty for every channel.`;
   const used = readOutputs(usedText, outputs);
-  if (!used) return unplanned(`“${usedText.trim()}” names no outputs of 1 to ${outputs}. Type 1-4, 7 or leave it empty for all.`);
-  const instrumentId = ids<ChannelId>("instrument");
-  const tracks = used.map(
-    (output): NewTrack => ({
-      id: ids<ChannelId>("track"),
-      name: used.length === 1 ? called : `${called} ${output}`,
-      note: "",
-      colour: "indigo",
-      icon: null,
-      input: { kind: "instrument", instrumentId, output },
-      sharing: null,
-    }),
-  );
+  return used ? { outputs, channel, used } : `“${usedText.trim()}” names no outputs of 1 to ${outputs}. Type 1-4, 7 or leave it empty for all.`;
+};
+
+/** Where tracks of instruments come to: a folder that is there or is made, and an output of their own where one is named. */
+const placeFor = (doc: Template, rig: Rig, { folderText = "", outputText = "", ids }: NewInstrument) => {
+  const wanted = folderText.trim();
+  const there = wanted ? entriesOf(doc.folders).find(({ name }) => plain(name) === plain(wanted)) : undefined;
+  const made = wanted && !there ? ids<FolderId>("folder") : null;
+  const output = outputText.trim() ? readOutput(doc, rig, outputText) : undefined;
+  return { folderId: there?.id ?? made, output, edits: made ? [{ kind: "folders.add", folders: [{ id: made, name: wanted, colour: null }], parentId: null } as const] : [] };
+};
+
+/** Instruments and a track for each of their outputs that are in use, in one act. They go nowhere themselves: their tracks are heard. */
+export const addInstrument = (doc: Template, rig: Rig, asked: NewInstrument): Planned => {
+  const { name, midiPortId, ids } = asked;
+  const names = name
+    .split(",")
+    .map((one) => one.trim())
+    .filter(Boolean);
+  if (!names.length) return unplanned("An instrument needs a name.");
+  if (names.length > MOST_INSTRUMENTS) return unplanned(`${names.length} instruments are too many at once; up to ${MOST_INSTRUMENTS} can be added.`);
+  const numbers = numbersOf(asked);
+  if (typeof numbers === "string") return unplanned(numbers);
+  const { outputs, channel, used } = numbers;
+  const { folderId, output, edits } = placeFor(doc, rig, asked);
+  if (output === null) return unplanned(`There is no bus and no output ${asked.outputText?.trim()}. Type one that is there, or nothing for where the folder goes.`);
+  const made = names.map((called) => {
+    const instrumentId = ids<ChannelId>("instrument");
+    const tracks = used.map(
+      (number): NewTrack => ({
+        id: ids<ChannelId>("track"),
+        name: used.length === 1 ? called : `${called} ${number}`,
+        note: "",
+        colour: "indigo",
+        icon: null,
+        input: { kind: "instrument", instrumentId, output: number },
+        sharing: null,
+        ...(output ? { output } : {}),
+      }),
+    );
+    const instrument = {
+      kind: "instrument" as const,
+      id: instrumentId,
+      name: used.length === 1 ? `${called} instrument` : called,
+      midiPortId,
+      midiChannel: channel,
+      outputs,
+      output: { kind: "nowhere" as const },
+    };
+    return { instrument, tracks };
+  });
+  const tracks = made.flatMap((one) => one.tracks);
   return planned(
-    [
-      {
-        kind: "channels.add",
-        channels: [
-          {
-            kind: "instrument",
-            id: instrumentId,
-            name: used.length === 1 ? `${called} instrument` : called,
-            midiPortId,
-            midiChannel: channel,
-            outputs,
-            output: { kind: "nowhere" },
-          },
-        ],
-        feedIds: [],
-      },
-      { kind: "tracks.add", tracks, lines: [], folderId: null, before: null },
-    ],
-    `Add the instrument ${called} with ${tracks.length === 1 ? "a track" : `${tracks.length} tracks`}`,
+    [...edits, { kind: "channels.add", channels: made.map(({ instrument }) => instrument), feedIds: [] }, { kind: "tracks.add", tracks, lines: [], folderId, before: null }],
+    `Add ${names.length === 1 ? `the instrument ${names[0]}` : counted(names.length, "instrument")} with ${tracks.length === 1 ? "a track" : `${tracks.length} tracks`}`,
   );
 };

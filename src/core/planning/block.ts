@@ -1,3 +1,4 @@
+import { guessFamily } from "../model/families";
 import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
 import { findRigInput, pairOf, rigInputOf } from "../model/read-rig";
 import { linesOfTrack, trackOf, tracksOf } from "../model/read-template";
@@ -254,10 +255,24 @@ interface Paste extends Block {
 /** The most rows that can be pasted at once. */
 const MOST_ROWS = 4096;
 
-const freshTrack = (cells: readonly string[], { columns, ids }: Paste): { readonly track: NewTrack; readonly line: Line } => {
+const freshTrack = (doc: Template, cells: readonly string[], { columns, folderId, ids, studio }: Paste): { readonly track: NewTrack; readonly line: Line } => {
   const line = newLine({ id: ids<LineId>("line") });
   const name = cells[columns.indexOf("name")]?.trim() || cells[columns.indexOf("source")]?.trim() || "New track";
-  return { line, track: { id: ids<ChannelId>("track"), name, note: "", colour: null, icon: null, input: { kind: "line", lineId: line.id }, sharing: null } };
+  const family = studio ? guessFamily(name) : null;
+  const style = family ? studio?.families[family] : undefined;
+  const dyed = folderId !== null && doc.folders[folderId]?.colour;
+  return {
+    line,
+    track: {
+      id: ids<ChannelId>("track"),
+      name,
+      note: "",
+      colour: dyed ? null : (style?.colour ?? null),
+      icon: style?.icon ?? null,
+      input: { kind: "line", lineId: line.id },
+      sharing: null,
+    },
+  };
 };
 
 /**
@@ -268,7 +283,7 @@ export const pasteBlock = (doc: Template, rig: Rig, paste: Paste): BlockPlan => 
   const { cells, trackIds, columns, folderId, ids, studio } = paste;
   if (!cells.length) return { planned: unplanned("There is nothing to paste: copy cells first."), leftOut: [] };
   if (cells.length > MOST_ROWS) return { planned: unplanned(`${cells.length} rows are too many at once; up to ${MOST_ROWS} can be pasted.`), leftOut: [] };
-  const fresh = cells.slice(trackIds.length).map((row) => freshTrack(row, paste));
+  const fresh = cells.slice(trackIds.length).map((row) => freshTrack(doc, row, paste));
   const before: Edit[] = fresh.length ? [{ kind: "tracks.add", tracks: fresh.map((made) => made.track), lines: fresh.map((made) => made.line), folderId, before: null }] : [];
   const targets = [...trackIds, ...fresh.map((made) => made.track.id)];
   const writes = cells.flatMap((row, at) =>

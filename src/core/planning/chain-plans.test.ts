@@ -185,6 +185,8 @@ describe("kept chains", () => {
     let doc = put(band(), "compressor", "track-1");
     const compressor = processorsOf(doc, id("track-1"))[0]?.id as ChainProcessorId;
     doc = edit(doc, { kind: "sideChains.add", sideChains: [{ id: "s" as never, fromId: id("track-3"), processorId: compressor, lowHz: 200, highHz: 4000 }] });
+    const behind = copyChain(doc, { fromId: id("track-1"), toIds: [id("track-2")], behind: true, ids });
+    expect(names(done(doc, behind), "track-2")).toEqual([...names(doc, "track-2"), ...names(doc, "track-1")]);
     const planned = copyChain(doc, { fromId: id("track-1"), toIds: [id("track-1"), id("track-2"), id("track-3")], ids });
     const after = done(doc, planned);
     expect([nameOf(planned), names(after, "track-2"), names(after, "track-3")]).toEqual(["Copy the chain of Lead to 2 channels", ["Compressor"], ["Compressor"]]);

@@ -8,7 +8,7 @@ import { type Band, newBand } from "../model/tables/bands";
 import { type NewProcessor, newProcessor, type Processor } from "../model/tables/chain-processors";
 import { type Chain, newChain } from "../model/tables/chains";
 import type { Channel } from "../model/tables/channels";
-import type { ProcessorKind } from "../model/tables/processor-settings";
+import { PROCESSOR_KIND_NAMES, type ProcessorKind } from "../model/tables/processor-settings";
 import { newSideChain } from "../model/tables/side-chains";
 import type { Template } from "../model/template";
 import { bandsOf, KIND_WORDS, keptBandsOf, keptProcessorsOf, processorsOf, sideChainsOf } from "../queries/chains";
@@ -73,6 +73,10 @@ export const putProcessor = (doc: Template, { kind, channelIds, before = null, w
   );
 };
 
+/** What can stand in the chains of all of these: note processors work in instruments only. */
+export const kindsForAll = (doc: Template, channelIds: readonly ChannelId[]): readonly ProcessorKind[] =>
+  PROCESSOR_KIND_NAMES.filter((kind) => kind !== "notes" || channelIds.every((id) => doc.channels[id]?.kind === "instrument"));
+
 const article = (word: string): string => `${/^[aeiou]/i.test(word) ? "an" : "a"} ${word.toLowerCase()}`;
 
 /** Effects that serve many: on a return of their own, fully wet, and fed by sends. */
@@ -113,6 +117,8 @@ export const replacedInWords = (doc: Template, channelIds: readonly ChannelId[])
 interface Copied {
   readonly fromId: ChannelId;
   readonly toIds: readonly ChannelId[];
+  /** Behind what is there, which stays. */
+  readonly behind?: boolean;
   readonly ids: IdSource;
 }
 
@@ -134,12 +140,15 @@ const copiesTo = (doc: Template, { fromId, toIds, ids }: Copied): readonly Edit[
   ];
 };
 
-/** Copies the chain of a channel to others in place of theirs, with what steers it. */
-export const copyChain = (doc: Template, { fromId, toIds, ids }: Copied): Planned => {
+/** Copies the chain of a channel to others in place of theirs or behind them, with what steers it. */
+export const copyChain = (doc: Template, { fromId, toIds, behind = false, ids }: Copied): Planned => {
   const others = toIds.filter((id) => id !== fromId);
   if (!processorsOf(doc, fromId).length) return unplanned(`${countChannels(doc, [fromId])} has no chain to copy.`);
   if (!others.length) return unplanned("Choose where it should be copied to.");
-  return planned([...emptied(doc, others), ...copiesTo(doc, { fromId, toIds: others, ids })], `Copy the chain of ${countChannels(doc, [fromId])} to ${countChannels(doc, others)}`);
+  return planned(
+    [...(behind ? [] : emptied(doc, others)), ...copiesTo(doc, { fromId, toIds: others, ids })],
+    `${behind ? "Add" : "Copy"} the chain of ${countChannels(doc, [fromId])} to ${countChannels(doc, others)}`,
+  );
 };
 
 /** What a duplicate of a channel gets of its chain. */

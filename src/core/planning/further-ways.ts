@@ -6,7 +6,7 @@ import { newProcessor } from "../model/tables/chain-processors";
 import { newLine } from "../model/tables/lines";
 import type { Pass } from "../model/tables/processor-settings";
 import type { Template } from "../model/template";
-import { readOutput } from "../queries/outputs";
+import { readHardware } from "../queries/outputs";
 import { readDecibels } from "../reading/read-cells";
 import { dB, formatDb } from "../units/decibels";
 import { readHz } from "../units/hertz";
@@ -145,8 +145,8 @@ export const playedDbu = (rig: Rig, portIds: readonly string[], levelDb: number,
 export const reAmp = (doc: Template, rig: Rig, { trackId, outputText, levelText, inputText, ids }: ReAmp): Planned => {
   const track = trackOf(doc, trackId);
   if (!track) return unplanned("Select the track that should be played out.");
-  const output = readOutput(doc, rig, outputText);
-  if (output?.kind !== "hardware") return unplanned(`“${outputText.trim()}” is no output of ${rig.name}.`);
+  const output = readHardware(rig, outputText);
+  if (!output) return unplanned(`“${outputText.trim()}” is no output of ${rig.name}.`);
   const level = readDecibels(levelText.trim() || "0", { min: -120, max: 12 });
   if (!level || level.db === null) return unplanned(`“${levelText.trim()}” is no level from −120 to +12 dB.`);
   const input = inputText.trim() ? findRigInput(rig, inputText.trim()) : null;
@@ -167,7 +167,7 @@ export const reAmp = (doc: Template, rig: Rig, { trackId, outputText, levelText,
   const before = after(doc, track);
   return planned(
     [
-      { kind: "channels.add", channels: [{ kind: "bus", id: busId, name: `${name} to amplifier`, layout: "mono", output }], feedIds: [] },
+      { kind: "channels.add", channels: [{ kind: "bus", id: busId, name: `${name} to amplifier`, layout: output.portIds.length > 1 ? "stereo" : "mono", output }], feedIds: [] },
       { kind: "sends.add", sends: [{ id: ids<SendId>("send"), fromId: trackId, toId: busId, levelDb: level.db, tap: "before" }] },
       { kind: "tracks.add", tracks: [again], lines: [line], folderId: track.folderId, before },
     ],

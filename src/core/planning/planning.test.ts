@@ -25,16 +25,18 @@ const apply = (doc: Template, plan: Planned): Template => {
 
 describe("what is typed to add tracks", () => {
   it.each([
-    ["8 mono from 3", { count: 8, layout: "mono", from: "3" }],
-    ["8 x mono from input 3", { count: 8, layout: "mono", from: "3" }],
-    ["2 stereo from E5", { count: 2, layout: "stereo", from: "E5" }],
-    ["4", { count: 4, layout: "mono", from: null }],
-    ["stereo", { count: 1, layout: "stereo", from: null }],
-    ["12 tracks", { count: 12, layout: "mono", from: null }],
-    ["3× mono from 1", { count: 3, layout: "mono", from: "1" }],
+    ["8 mono from 3", { count: 8, layout: "mono", from: "3", begin: {} }],
+    ["8 x mono from input 3", { count: 8, layout: "mono", from: "3", begin: {} }],
+    ["2 stereo from E5", { count: 2, layout: "stereo", from: "E5", begin: {} }],
+    ["4", { count: 4, layout: "mono", from: null, begin: {} }],
+    ["stereo", { count: 1, layout: "stereo", from: null, begin: {} }],
+    ["12 tracks", { count: 12, layout: "mono", from: null, begin: {} }],
+    ["3× mono from 1", { count: 3, layout: "mono", from: "1", begin: {} }],
+    ["8 mono from 3, at -6, after the chain, direct", { count: 8, layout: "mono", from: "3", begin: { faderDb: -6, recordPoint: "after", monitor: "direct" } }],
+    ["stereo, −∞, not monitored", { count: 1, layout: "stereo", from: null, begin: { faderDb: null, monitor: "off" } }],
   ])("%j is read", (text, phrase) => expect(readAddPhrase(text)).toEqual(phrase));
 
-  it.each(["", "some", "8 mono from", "mono 8", "from 3 to 5"])("%j is not", (text) => expect(readAddPhrase(text)).toBeNull());
+  it.each(["", "some", "8 mono from", "mono 8", "from 3 to 5", "4 mono, loudly", "4, at 99"])("%j is not", (text) => expect(readAddPhrase(text)).toBeNull());
 });
 
 describe("adding tracks on ascending inputs", () => {
@@ -47,6 +49,12 @@ describe("adding tracks on ascending inputs", () => {
     expect(added.says).toBe("11 mono tracks on inputs 3 to 13");
     expect(inputs(apply(empty, added.planned))).toEqual(["3", "4", "5", "6", "7", "8", "9", "10", "11", "12", "13"]);
     expect(added.trackIds).toHaveLength(11);
+  });
+
+  it("begin at the level, record point and monitoring that are typed with them", () => {
+    const added = plan(empty, "2 mono from 3, at −6, after the chain, not monitored");
+    expect(added.says).toBe("2 mono tracks on inputs 3 to 4, at −6 dB, recorded after the chain, not monitored");
+    for (const track of tracksOf(apply(empty, added.planned))) expect(track).toMatchObject({ faderDb: -6, recordPoint: "after", monitor: "off" });
   });
 
   it("pass over inputs that are used or carry a return", () => {

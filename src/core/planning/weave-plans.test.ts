@@ -356,6 +356,8 @@ describe("further ways", () => {
     const back = apply(doc, { kind: "channels.set", channelIds: [again.id], set: { output: { kind: "channel", channelId: named(doc, "Bass DI to amplifier").id } } });
     // That would be no loop in the computer, but it would be one through the room: it stays the engineer's to choose.
     expect(back.ok).toBe(true);
+    const single = reAmp(pair(), wheelhouseCart, { trackId: id("track-1"), outputText: "Output 9", levelText: "−12", inputText: "", ids });
+    expect(entriesOf(done(pair(), single).channels).find(({ kind }) => kind === "bus")).toMatchObject({ layout: "mono", output: { kind: "hardware", portIds: ["brindle:out:9"] } });
     const of = (over: object) => says(reAmp(pair(), wheelhouseCart, { trackId: id("track-1"), outputText: "Outputs 9–10", levelText: "", inputText: "", ids, ...over }));
     expect([of({ outputText: "x" }), of({ levelText: "x" }), of({ inputText: "99" }), of({ trackId: id("main") })].map((text) => text.slice(0, 22))).toEqual([
       "“x” is no output of Wh",

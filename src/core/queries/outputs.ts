@@ -60,5 +60,18 @@ export const outputChoices = (doc: Template, rig: Rig): readonly OutputChoice[] 
   ];
 };
 
+/** Every way out of the interface, of any width: single outputs, as an amplifier takes them, then pairs. */
+export const hardwareChoices = (rig: Rig): readonly OutputChoice[] => {
+  const ports = hardwareOutputs(rig);
+  const pairs = ports.flatMap((port, at) => (port.number % 2 === 1 && ports[at + 1] ? [[port.id, ports[at + 1]?.id ?? port.id]] : []));
+  return [...ports.map(({ id }) => [id]), ...pairs].map((portIds) => ({ output: { kind: "hardware", portIds }, label: outputsInWords(rig, portIds) }));
+};
+
+/** The way out of the interface that a text names; null when there is none of that name. */
+export const readHardware = (rig: Rig, text: string): Extract<Output, { kind: "hardware" }> | null => {
+  const found = hardwareChoices(rig).find(({ label }) => plain(label) === plain(text))?.output;
+  return found?.kind === "hardware" ? found : null;
+};
+
 /** The output that a text names; null when there is none of that name. */
 export const readOutput = (doc: Template, rig: Rig, text: string): Output | null => outputChoices(doc, rig).find(({ label }) => plain(label) === plain(text))?.output ?? null;

@@ -46,7 +46,7 @@ export const askChannels = ({ title, ...ask }: AskChannels): void => void modals
 
 interface AskText {
   readonly title: string;
-  readonly fields: readonly { readonly label: string; readonly value?: string; readonly description?: string }[];
+  readonly fields: readonly { readonly label: string; readonly value?: string; readonly description?: string; readonly options?: readonly string[] }[];
   readonly does: string;
   readonly says?: (texts: readonly string[]) => string | null;
   readonly onDo: (texts: readonly string[]) => boolean;
@@ -58,21 +58,21 @@ const TextForm = ({ fields, does, says, onDo }: Omit<AskText, "title">) => {
   return (
     <form onSubmit={submitting(() => onDo(texts))}>
       <Stack gap="sm">
-        {fields.map(({ label, description }, at) => (
-          <TextInput
-            key={label}
-            label={label}
-            description={description}
-            value={texts[at] ?? ""}
-            maxLength={200}
-            {...(at === 0 ? { "data-autofocus": true } : {})}
-            onFocus={(event) => event.target.select()}
-            onChange={(event) => {
-              const text = event.currentTarget.value;
-              setTexts((now) => now.map((one, index) => (index === at ? text : one)));
-            }}
-          />
-        ))}
+        {fields.map(({ label, description, options }, at) => {
+          const put = (text: string): void => setTexts((now) => now.map((one, index) => (index === at ? text : one)));
+          const common = {
+            label,
+            description,
+            value: texts[at] ?? "",
+            ...(at === 0 ? { "data-autofocus": true } : {}),
+            onFocus: (event: React.FocusEvent<HTMLInputElement>) => event.target.select(),
+          };
+          return options ? (
+            <Select key={label} {...common} data={[...options]} searchable allowDeselect={false} maxDropdownHeight={220} openOnFocus={false} onChange={(text) => put(text ?? "")} />
+          ) : (
+            <TextInput key={label} {...common} maxLength={200} onChange={(event) => put(event.currentTarget.value)} />
+          );
+        })}
       </Stack>
       {told && <p className={classes.says}>{told}</p>}
       <Footer does={does} />

@@ -5,7 +5,6 @@ import { entriesOf } from "@/core/model/table";
 import type { Chain } from "@/core/model/tables/chains";
 import { PROCESSOR_KIND_NAMES, type ProcessorKind } from "@/core/model/tables/processor-settings";
 import { newSideChain } from "@/core/model/tables/side-chains";
-import type { Template } from "@/core/model/template";
 import {
   branchOff,
   channelChoices,
@@ -13,6 +12,7 @@ import {
   isEffect,
   keepChain,
   keptChainNamed,
+  kindsForAll,
   loopChoices,
   putChain,
   putEffect,
@@ -41,10 +41,6 @@ const editStudio = async (desk: DeskStore, edits: readonly StudioEdit[]): Promis
   await editElsewhere({ remote: api.studio, editing: studioEditing, id: STUDIO_ID }, edits);
   desk.setState({ studio: (await api.loadStudio()).document });
 };
-
-/** Note processors work in instruments only. */
-const kindsFor = (doc: Template, channelId: ChannelId): readonly ProcessorKind[] =>
-  PROCESSOR_KIND_NAMES.filter((kind) => kind !== "notes" || doc.channels[channelId]?.kind === "instrument");
 
 const AFTER_EFFECT = "effect ";
 const INSERT = "loop ";
@@ -106,7 +102,7 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
         title: at ? `Add before the ${processorName(at).toLowerCase()}` : `Add to ${who()}`,
         label: "Processor",
         options: [
-          ...kindsFor(doc, channelId).map((kind) => ({ value: kind, label: effects.includes(kind) ? `${KIND_WORDS[kind]} in the chain` : KIND_WORDS[kind] })),
+          ...kindsForAll(doc, [channelId]).map((kind) => ({ value: kind, label: effects.includes(kind) ? `${KIND_WORDS[kind]} in the chain` : KIND_WORDS[kind] })),
           ...effects.map((kind) => ({ value: `${AFTER_EFFECT}${kind}`, label: `${KIND_WORDS[kind]} on a return, with a send` })),
           ...loopChoices(rig).map(({ id, name }) => ({ value: `${INSERT}${id}`, label: `Hardware insert: ${name}` })),
         ],
@@ -216,7 +212,7 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
             { id: "chain-keep", label: `Keep the chain of ${name}…`, key: "Alt K", run: keep },
           ]
         : []),
-      ...kindsFor(now(), channelId).map((kind) => ({ id: `put ${kind}`, label: `Put in: ${KIND_WORDS[kind]}`, run: () => void putKind(kind, null) })),
+      ...kindsForAll(now(), [channelId]).map((kind) => ({ id: `put ${kind}`, label: `Put in: ${KIND_WORDS[kind]}`, run: () => void putKind(kind, null) })),
       ...entriesOf(studio.chains).map(({ id, name: chain }) => ({ id: `put ${id}`, label: `Put the chain ${chain} on ${name}`, run: () => put(id) })),
     ];
   }, [desk, now, channelId, who, add, copy, keep, put, putKind]);

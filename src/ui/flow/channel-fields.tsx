@@ -1,6 +1,7 @@
 import { Select, Switch } from "@mantine/core";
 import { pannedSides } from "@/core/levels/pan";
 import type { Colour } from "@/core/model/colours";
+import { ICONS, type Icon } from "@/core/model/families";
 import { isSum } from "@/core/model/read-template";
 import { CHANNELS, type Channel, FOLDS, LAYOUTS, type Sum, type Track } from "@/core/model/tables/channels";
 import type { Template } from "@/core/model/template";
@@ -14,6 +15,7 @@ import { panText } from "@/core/units/pan";
 import { newIds } from "../grid/grid-focus";
 import inspector from "../inspector/inspector.module.css";
 import { list, row, TextField, useColours } from "../inspector/inspector-fields";
+import { ICON_NAMES } from "../shared/track-icon";
 import { useDesk, useRig } from "../state/desk-context";
 import classes from "./flow.module.css";
 import { InstrumentFields } from "./instrument-fields";
@@ -93,6 +95,38 @@ const SumFields = ({ channels }: { readonly channels: readonly Sum[] }) => {
   );
 };
 
+/** How tracks look: their dye and their icon, of one or of all that are selected. */
+const LookFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
+  const { plan } = useSetting(tracks);
+  const set = (values: Partial<Pick<Track, "colour" | "icon">>) => plan(planned([{ kind: "tracks.set", trackIds: tracks.map(({ id }) => id), set: values }]));
+  const colours = useColours();
+  const none = "none";
+  return (
+    <>
+      <Select
+        label="Colour"
+        data={[{ value: none, label: "as the folder" }, ...colours]}
+        value={common(tracks.map(({ colour }) => colour ?? none))}
+        placeholder="various"
+        allowDeselect={false}
+        {...list}
+        onChange={(colour) => set({ colour: colour === none ? null : (colour as Colour) })}
+        {...row}
+      />
+      <Select
+        label="Icon"
+        data={[{ value: none, label: "no icon" }, ...ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] }))]}
+        value={common(tracks.map(({ icon }) => icon ?? none))}
+        placeholder="various"
+        allowDeselect={false}
+        {...list}
+        onChange={(icon) => set({ icon: icon === none ? null : (icon as Icon) })}
+        {...row}
+      />
+    </>
+  );
+};
+
 const newBus = (text: string): string => `New bus “${text}”`;
 
 /** What the mix of channels has in common, to be set for all of them. */
@@ -151,6 +185,8 @@ export const ChannelFields = ({ doc, channels }: FieldsProps) => {
       {sums.length === channels.length && <SumFields channels={sums} />}
       {only?.kind === "instrument" && <InstrumentFields instrument={only} />}
       {tracks.length === channels.length && <MonitorFields tracks={tracks} />}
+      {tracks.length === channels.length && <LookFields tracks={tracks} />}
+      <TextField label="Note" {...shown(common(channels.map(({ note }) => note)))} onKeep={(note) => set({ note: note.trim() })} />
       {only && (only.kind === "click" || only.kind === "talkback") && <BesideFields channel={only} />}
       {only?.kind === "reference" && <TextField label="File" value={only.file} placeholder="none named" onKeep={(file) => set({ file: file.trim() })} />}
     </div>

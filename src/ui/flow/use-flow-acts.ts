@@ -3,6 +3,7 @@ import { useCallback } from "react";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
 import { isMade } from "@/core/model/read-template";
+import { entriesOf } from "@/core/model/table";
 import type { Template } from "@/core/model/template";
 import { addFamily } from "@/core/planning/add-family";
 import { addInstrument, midiChoices } from "@/core/planning/add-instrument";
@@ -40,6 +41,8 @@ export const FLOW_KEYS = [
   ["T", "throw"],
   ["M", "amplify"],
   ["K", "kept"],
+  ["J", "processor"],
+  ["Z", "behind"],
   ["O", "control"],
   ["I", "bus"],
   ["V", "instrument"],
@@ -134,9 +137,16 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
       { id: "add", label: "Add a bus, a return or a reference…", key: "Alt A", run: add },
       {
         id: "instrument",
-        label: "Add an instrument…",
+        label: "Add instruments…",
         key: "Alt V",
-        run: () => askInstrument({ ports: midiChoices(rig), onDo: (asked) => actPlanned(addInstrument({ ...asked, ids: newIds })) }),
+        run: () =>
+          askInstrument({
+            ports: midiChoices(rig),
+            folders: entriesOf(doc.folders).map(({ name }) => name),
+            outputs: outputChoices(doc, rig).map(({ label }) => label),
+            like: cueNeighbour(doc, { kind: "track" }),
+            onDo: ({ likeId, ...asked }) => actPlanned(alsoHeard(now(), addInstrument(now(), rig, { ...asked, ids: newIds }), { likeId, ids: newIds })),
+          }),
       },
       { id: "family", label: "Add a family…", key: "Alt N", run: family },
     ];

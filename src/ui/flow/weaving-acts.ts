@@ -3,11 +3,13 @@ import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
 import { inputLineIds, type Track } from "@/core/model/tables/channels";
+import type { ProcessorKind } from "@/core/model/tables/processor-settings";
 import type { Template } from "@/core/model/template";
-import { channelChoices, keptChains, putChain, replacedInWords } from "@/core/planning/chain-plans";
+import { channelChoices, copyChain, EFFECTS, keptChains, kindsForAll, putChain, putEffect, putProcessor, replacedInWords } from "@/core/planning/chain-plans";
 import { parallelBus, playedDbu, reAmp, splitInBands, throwTo } from "@/core/planning/further-ways";
 import { blend, commonName, duck, readBalance, recordSeveralWays, restOfShare } from "@/core/planning/weave-plans";
-import { outputChoices, readOutput, sumsOf } from "@/core/queries/outputs";
+import { KIND_WORDS, processorsOf } from "@/core/queries/chains";
+import { hardwareChoices, readHardware, sumsOf } from "@/core/queries/outputs";
 import { counted } from "@/core/units/counted";
 import { dB, formatDb } from "@/core/units/decibels";
 import { askChannels, askChannelsAnd, askOne, askTexts } from "../acts/chain-dialogs";
@@ -51,6 +53,51 @@ const keptChain: Offer = ({ doc, studio, now, kept, selected, who, actPlanned })
             options: chainOptions(studio),
             does: "Put it on",
             onDo: (chainId) => actPlanned(putChain(now(), kept(), { chainId: chainId as ChainId, channelIds: selected, ids: newIds })),
+          }),
+      }
+    : null;
+
+const RETURNED = "return ";
+
+/** A processor on all that are selected at once, each with settings of its own; an effect in their chains, or on a return that they are sent to. */
+const processor: Offer = ({ doc, selected, who, now, actPlanned }) =>
+  selected.length
+    ? {
+        id: "processor",
+        label: `Put a processor on ${who}…`,
+        key: "Alt J",
+        run: () =>
+          askOne({
+            title: `Put a processor on ${who}`,
+            label: selected.length > 1 ? "At the end of each chain" : "At the end of the chain",
+            options: [
+              ...kindsForAll(doc, selected).map((kind) => ({ value: kind as string, label: KIND_WORDS[kind] })),
+              ...EFFECTS.map((kind) => ({ value: `${RETURNED}${kind}`, label: `${KIND_WORDS[kind]} on a return, with ${selected.length > 1 ? "sends" : "a send"}` })),
+            ],
+            does: "Put it on",
+            onDo: (value) => {
+              const kind = value.replace(RETURNED, "") as ProcessorKind;
+              return actPlanned((value.startsWith(RETURNED) ? putEffect : putProcessor)(now(), { kind, channelIds: selected, ids: newIds }));
+            },
+          }),
+      }
+    : null;
+
+/** The chain of one behind those of others, whose own stay as they are. */
+const chainBehind: Offer = ({ doc, selected: [fromId, ...more], who, now, actPlanned }) =>
+  fromId && !more.length && processorsOf(doc, fromId).length && channelChoices(doc, [fromId]).length
+    ? {
+        id: "behind",
+        label: `Add the chain of ${who} to others…`,
+        key: "Alt Z",
+        run: () =>
+          askChannels({
+            title: `Add the chain of ${who} to others`,
+            label: "Behind what these have",
+            options: options(channelChoices(doc, [fromId])),
+            does: "Add the chain",
+            says: (chosen) => (chosen.length ? `${counted(processorsOf(doc, fromId).length, "processor")} more on each of ${chosen.length}; what is there stays.` : null),
+            onDo: (chosen) => actPlanned(copyChain(now(), { fromId, toIds: chosen as readonly ChannelId[], behind: true, ids: newIds })),
           }),
       }
     : null;
@@ -245,15 +292,15 @@ const throwing: Offer = ({ doc, passing, who, now, actPlanned }) => {
 };
 
 /** How loud a usual passage leaves the output, said while the level is typed. */
-const playedInWords = ({ now, rig }: Weaving, [outputText = "", levelText = ""]: readonly string[]): string | null => {
-  const output = readOutput(now(), rig, outputText);
+const playedInWords = ({ rig }: Weaving, [outputText = "", levelText = ""]: readonly string[]): string | null => {
+  const output = readHardware(rig, outputText);
   const level = readBalance(levelText || "0");
-  const dbu = output?.kind === "hardware" && typeof level === "number" ? playedDbu(rig, output.portIds, level, -18) : null;
+  const dbu = output && typeof level === "number" ? playedDbu(rig, output.portIds, level, -18) : null;
   return dbu === null ? null : `A passage at −18 dBFS leaves at ${formatDb(dB(Math.round(dbu * 10) / 10))}u.`;
 };
 
 const amplify: Offer = (weaving) => {
-  const { only, doc, rig, who, now, actPlanned } = weaving;
+  const { only, rig, who, now, actPlanned } = weaving;
   return only
     ? {
         id: "amplify",
@@ -263,7 +310,7 @@ const amplify: Offer = (weaving) => {
           askTexts({
             title: `Play ${who} through an amplifier`,
             fields: [
-              { label: "Out of", value: outputChoices(doc, rig).find(({ output }) => output.kind === "hardware")?.label ?? "" },
+              { label: "Out of", value: hardwareChoices(rig)[0]?.label ?? "", options: hardwareChoices(rig).map(({ label }) => label) },
               { label: "At, dB", value: "−12" },
               { label: "Back in by input", description: "Empty: it is not plugged in yet." },
             ],
@@ -276,7 +323,7 @@ const amplify: Offer = (weaving) => {
 };
 
 /** In the order in which they are offered. */
-const OFFERS: readonly Offer[] = [keptChain, hold, control, blending, ducking, ways, recordBus, beside, bands, throwing, amplify];
+const OFFERS: readonly Offer[] = [processor, keptChain, chainBehind, hold, control, blending, ducking, ways, recordBus, beside, bands, throwing, amplify];
 
 /** The ways of recording and mixing that take several steps otherwise, each one act, as far as they can be done with what is selected. */
 export const weavingActs = (weaving: Weaving): readonly FlowAct[] => OFFERS.flatMap((offer) => offer(weaving) ?? []);

@@ -58,7 +58,7 @@ export const AddTracksBar = () => {
         }}
       />
       <output id="add-tracks-says" className={classes.says} data-idle={!plan || undefined} data-bad={(plan && !plan.planned.ok) || undefined}>
-        {plan ? plan.says : "how many, mono or stereo, from which input"}
+        {plan ? plan.says : "how many, mono or stereo, from which input; behind commas: at −6, after the chain, direct"}
         {plan?.planned.ok && folderId ? `, in ${doc.folders[folderId]?.name}` : ""}
       </output>
       <CuesField compact like={like} joins={joins} onJoins={setJoins} />

@@ -6,6 +6,8 @@ import { useMemo, useState } from "react";
 import { countFindings } from "@/core/checks";
 import { alikeAsOne } from "@/core/checks/alike";
 import { PHANTOM_WORDS, patchingSheet, type SheetRow, sharedWords } from "@/core/layout/patching-sheet";
+import { entriesOf } from "@/core/model/table";
+import { needsOf } from "@/core/queries/installed";
 import { FindingsPanel } from "../frame/findings-panel";
 import { tellRefusal } from "../shared/notices";
 import { useDesk, useFindings, useRig, useSaver } from "../state/desk-context";
@@ -65,6 +67,48 @@ const Row = ({ row }: { readonly row: SheetRow }) => (
     </td>
   </tr>
 );
+
+const ASKED_STATE = { there: "there", older: "older than asked for", missing: "not on this rig" } as const;
+
+/** Every processor that the template asks for by name, with version and where it is from, and whether it is on this rig. */
+const Asked = () => {
+  const doc = useDesk((desk) => desk.doc);
+  const rig = useRig();
+  const needs = useMemo(() => needsOf(entriesOf(doc.processors), rig), [doc, rig]);
+  if (!needs.length) return null;
+  return (
+    <section>
+      <h2>Processors asked for by name</h2>
+      <table className={classes.table}>
+        <thead>
+          <tr>
+            {["Processor", "Version", "From", "On", `On ${rig.name}`].map((heading) => (
+              <th key={heading} scope="col">
+                {heading}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {needs.map(({ name, version, from, state, has, processors }) => (
+            <tr key={name}>
+              <th scope="row" data-label="Processor">
+                {name}
+              </th>
+              <td data-label="Version">{version || "any"}</td>
+              <td data-label="From">{from || "not said"}</td>
+              <td data-label="On">{[...new Set(processors.map(({ channelId }) => doc.channels[channelId]?.name ?? ""))].join(", ")}</td>
+              <td data-label="Here">
+                {ASKED_STATE[state]}
+                {has && state !== "missing" ? `: ${has}` : ""}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+};
 
 /** The columns and how much of the width each takes, the same in every section, so that the eye goes straight down. */
 const HEADINGS = [
@@ -128,6 +172,7 @@ export const HandOffScreen = () => {
               </table>
             </section>
           ))}
+          <Asked />
         </article>
       </div>
       {findingsOpen && <FindingsPanel />}
