@@ -86,10 +86,12 @@ const timed = async (name, args) => {
   return counts;
 };
 
-/** `npm test` runs everything; `npm test -- e2e cues` one part, with words for its runner. */
+/** `npm test` runs everything, with a seeded slice of every property and long count; `npm test -- long` runs all of them; `npm test -- e2e cues` one part, with words for its runner. */
 main(async () => {
-  const [only, ...args] = process.argv.slice(2);
-  if (only && !PARTS[only]) throw new Error(`There is no part ${only}; there are ${Object.keys(PARTS).join(", ")}.`);
+  const asked = process.argv.slice(2);
+  if (asked[0] === "long") process.env.WANDEL_LONG = "1";
+  const [only, ...args] = asked[0] === "long" ? asked.slice(1) : asked;
+  if (only && !PARTS[only]) throw new Error(`There is no part ${only}; there are ${Object.keys(PARTS).join(", ")}, and long before them for every run of every property.`);
   const wanted = (name) => !only || name === only;
   await underLock(() => ensurePackages(["postgresql"]));
   if (wanted("e2e")) browserThere = ensurePackages([BROWSER]);

@@ -4,6 +4,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { templateEngine } from "@/core/commands/template-engine";
 import { aTemplate } from "@/core/testing/a-template";
+import { runs } from "@/core/testing/how-many";
 import { chanceRuns } from "@/core/testing/random-edits";
 import { randomVerb } from "@/core/testing/random-verbs";
 import { fitsClass } from "./fits-class";
@@ -45,7 +46,7 @@ describe("whether a value fits a class", () => {
         const changed = Object.fromEntries([...Object.entries(value), ...changes.map(({ key, put }) => [key, put])]);
         expect(fitsClass(type, changed), JSON.stringify(changed)).toBe(byClassValidator(type, changed));
       }),
-      { numRuns: 150, seed: 20261127 },
+      { numRuns: runs(150, 1500), seed: 20261127 },
     );
   });
 
@@ -66,7 +67,7 @@ describe("whether a value fits a class", () => {
         seen[fits ? "yes" : "no"] += 1;
         expect(fits, JSON.stringify(value)).toBe(byClassValidator(type, value));
       }),
-      { numRuns: 500, seed: 20261127 },
+      { numRuns: runs(500, 5000), seed: 20261127 },
     );
     expect(Math.min(seen.yes, seen.no)).toBeGreaterThan(60);
   });

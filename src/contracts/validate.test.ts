@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { VERBS } from "@/core/commands/command";
 import { templateEditing } from "@/core/planning/edits/template-editing";
 import { aTemplate } from "@/core/testing/a-template";
+import { runs } from "@/core/testing/how-many";
 import { chanceRuns, randomEdit } from "@/core/testing/random-edits";
 import { CommandsRequest, CreateTemplateRequest, ExportQuery, ImportRequest, ListQuery, NewerQuery } from "./requests";
 import { parse, parseCommands } from "./validate";
@@ -97,7 +98,7 @@ describe("commands", () => {
         const undo = { kind: "restore", undoes: "x", patches: done.inverse };
         expect(parseCommands("template", [undo])).toEqual({ ok: true, value: [undo] });
       }),
-      { numRuns: 300, seed: 20261125 },
+      { numRuns: runs(300, 3000), seed: 20261125 },
     );
     expect(passed).toBeGreaterThan(100);
   });

@@ -10,6 +10,7 @@ import { TEMPLATE, type Template } from "@/core/model/template";
 import { apply } from "@/core/planning/edits/template-editing";
 import { aChoir } from "@/core/testing/a-choir";
 import { aTemplate } from "@/core/testing/a-template";
+import { runs } from "@/core/testing/how-many";
 import { chanceRuns, randomEdit } from "@/core/testing/random-edits";
 import { judge } from "./judge";
 
@@ -43,7 +44,7 @@ it("told edit by edit, it says what a look at the whole says, whatever is done",
       // Only afterwards, or what is kept from edit to edit would be forgotten each time.
       for (const state of states) expect(state.seen).toEqual(structuredClone(evaluateAll(contextFor(structuredClone(state.doc)))));
     }),
-    { numRuns: 40, seed: 20261126 },
+    { numRuns: runs(40, 400), seed: 20261126 },
   );
   expect(changes).toBeGreaterThan(200);
 });

@@ -8,6 +8,7 @@ import { studioFaults } from "../model/studio-schema";
 import { templateFaults } from "../model/template-schema";
 import { aTemplate } from "../testing/a-template";
 import { freeze } from "../testing/freeze";
+import { runs } from "../testing/how-many";
 import { chanceRuns } from "../testing/random-edits";
 import { randomVerb } from "../testing/random-verbs";
 import { add, remove, set, setHeader } from "../testing/verbs";
@@ -55,7 +56,7 @@ const wear = <D extends { readonly id: string }>({ engine, start, broken, faults
         doc = freeze(applied.doc);
       }
     }),
-    { numRuns: 160, seed: 20261126 },
+    { numRuns: runs(160, 1600), seed: 20261126 },
   );
   return done;
 };

@@ -1,14 +1,16 @@
 import { describe, expect, it } from "vitest";
 import { wheelhouseCart, wholeMill } from "../demo/rigs";
-import { tracksOf } from "../model/read-template";
-import { apply } from "../planning/edits/template-editing";
+import type { ChainProcessorId, ChannelId, FolderId } from "../model/ids";
+import { trackOf, tracksOf } from "../model/read-template";
+import { newProcessor } from "../model/tables/chain-processors";
+import { apply, applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
 import { inputField, inputHeights } from "./input-field";
 import { loomThreads, threadPath } from "./loom";
 import { patchingSheet } from "./patching-sheet";
 import { layoutRows, selvedge } from "./rows";
 import { searchText } from "./search-text";
-import { wayOf } from "./signal-path";
+import { feedsOf, wayOf } from "./signal-path";
 
 const doc = aTemplate()
   .folder("Strings", "weld")
@@ -153,5 +155,25 @@ describe("what a template is found by", () => {
   it("is everything in it that has a name", () => {
     const text = searchText(doc);
     for (const word of ["evening", "fiddle", "wynn solari", "passive ribbon pair", "strings", "no phantom"]) expect(text).toContain(word);
+  });
+});
+
+describe("what a way is held back by", () => {
+  it("is said on the way down and by what feeds a bus, for all but the latest", () => {
+    const doc = aTemplate().folder("Voices").track("Lead", { input: "1", folder: "Voices" }).track("Second", { input: "2", folder: "Voices" }).build();
+    const limiter = newProcessor("limiter", { id: "p" as ChainProcessorId, channelId: "track-1" as ChannelId, lookaheadMs: 2, delaySamples: 96 });
+    const done = applyAll(doc, [
+      { kind: "folders.sum", sums: [{ folderId: "folder-1" as FolderId, busId: "bus-1" as ChannelId }] },
+      { kind: "processors.add", processors: [limiter as never], bands: [], before: null },
+    ]);
+    const held = done.ok ? done.doc : expect.unreachable(done.refusal.message);
+    const [lead, second] = ["track-1", "track-2"].map((id) => trackOf(held, id as ChannelId) ?? expect.unreachable(id));
+    const down = (track: typeof lead) => wayOf(held, wheelhouseCart, track as never).find(({ title }) => title === "Voices")?.detail;
+    expect(down(second)).toContain("held back by 96 samples, 2 ms");
+    expect(down(lead)).not.toContain("held back");
+    expect(feedsOf(held, wheelhouseCart, "bus-1" as ChannelId).map(({ title, detail }) => [title, detail])).toEqual([
+      ["Lead", ""],
+      ["Second", "held back by 96 samples, 2 ms"],
+    ]);
   });
 });

@@ -10,7 +10,7 @@ import { foldedInWords } from "../queries/layouts";
 import { outputsInWords } from "../queries/outputs";
 import { isThrow } from "../queries/sends";
 import { graphOf, intoOf, outOf, sendOf, type Thread } from "../routing/graph";
-import { arrivalsOf } from "../timing/arrivals";
+import { arrivalsOf, heldBack } from "../timing/arrivals";
 import { counted } from "../units/counted";
 import { formatLevel } from "../units/decibels";
 import { formatMs, samplesToMs } from "../units/milliseconds";
@@ -41,12 +41,19 @@ const stateOf = (channel: Channel): readonly string[] => [
   ...(isParked(channel) ? ["parked"] : []),
 ];
 
-const sentOn = (doc: Template, channel: Channel): readonly WayStep[] =>
+/** By how much a way is held back so that it meets the latest that comes there, in words; nothing where it is the latest. */
+const heldInWords = (doc: Template, rig: Rig, { from, to }: Pick<Thread, "from" | "to">): readonly string[] => {
+  const samples = isParked(doc.channels[from]) ? 0 : heldBack(arrivalsOf(doc, rig), from, to);
+  return samples > 0 ? [`held back by ${samples} samples, ${formatMs(samplesToMs(samples, doc.format.sampleRateHz))}`] : [];
+};
+
+const sentOn = (doc: Template, rig: Rig, channel: Channel): readonly WayStep[] =>
   outOf(graphOf(doc), channel.id).flatMap((thread): WayStep[] => {
     const [send, target] = [sendOf(doc, thread), doc.channels[thread.to]];
     if (thread.kind === "input" && target) return [{ title: `Recorded on ${nameOf(target)}`, detail: stateOf(target).join(", "), channelId: target.id }];
     const silent = send && channel.kind !== "main" && channel.muted && (send.tap === "after" || doc.mix.mutesBefore);
-    return send && target ? [{ title: `${nameOf(target)} by a send`, detail: `${sendInWords(send)}${silent ? ", silenced by the mute" : ""}`, channelId: target.id }] : [];
+    const detail = send ? [sendInWords(send), ...(silent ? ["silenced by the mute"] : []), ...heldInWords(doc, rig, thread)].join(", ") : "";
+    return send && target ? [{ title: `${nameOf(target)} by a send`, detail, channelId: target.id }] : [];
   });
 
 const summedIn = (doc: Template, rig: Rig, bus: Channel): WayStep => {
@@ -65,7 +72,7 @@ const NOWHERE: Partial<Record<Channel["kind"], string>> = { track: "it is record
 /** Where the sound of a channel leads, step by step, to the last. It comes to an end, as no edit leaves a loop. */
 const onward = (doc: Template, rig: Rig, channel: Channel): readonly WayStep[] => {
   const { output } = channel;
-  const sends = sentOn(doc, channel);
+  const sends = sentOn(doc, rig, channel);
   if (output.kind === "nowhere")
     return [
       ...sends,
@@ -76,7 +83,8 @@ const onward = (doc: Template, rig: Rig, channel: Channel): readonly WayStep[] =
   if (!bus) return sends;
   const sum = summedIn(doc, rig, bus);
   const folded = foldedInWords(doc, channel, bus);
-  return [...sends, folded ? { ...sum, detail: `${sum.detail}; ${folded}` } : sum, ...onward(doc, rig, bus)];
+  const detail = [sum.detail, ...(folded ? [folded] : []), ...heldInWords(doc, rig, { from: channel.id, to: bus.id })].join("; ");
+  return [...sends, { ...sum, detail }, ...onward(doc, rig, bus)];
 };
 
 const plugs = (doc: Template, rig: Rig, track: Track): readonly WayStep[] =>
@@ -142,16 +150,17 @@ export const wayOf = (doc: Template, rig: Rig, channel: Channel): readonly WaySt
   ...onward(doc, rig, channel),
 ];
 
-const fromInWords = (doc: Template, thread: Thread): WayStep => {
+const fromInWords = (doc: Template, rig: Rig, thread: Thread): WayStep => {
   const { from } = thread;
   const [send, channel] = [sendOf(doc, thread), doc.channels[from]];
-  return { title: channel ? nameOf(channel) : from, detail: send ? `by a send, ${sendInWords(send)}` : channel ? stateOf(channel).join(", ") : "", channelId: from };
+  const way = send ? [`by a send, ${sendInWords(send)}`] : channel ? stateOf(channel) : [];
+  return { title: channel ? nameOf(channel) : from, detail: [...way, ...heldInWords(doc, rig, thread)].join(", "), channelId: from };
 };
 
 /** What feeds a channel: what is routed to it, then what is sent to it. */
-export const feedsOf = (doc: Template, id: ChannelId): readonly WayStep[] => {
+export const feedsOf = (doc: Template, rig: Rig, id: ChannelId): readonly WayStep[] => {
   const into = intoOf(graphOf(doc), id);
-  return [...into.filter(({ kind }) => kind === "output"), ...into.filter(({ kind }) => kind === "send")].map((thread) => fromInWords(doc, thread));
+  return [...into.filter(({ kind }) => kind === "output"), ...into.filter(({ kind }) => kind === "send")].map((thread) => fromInWords(doc, rig, thread));
 };
 
 /** One way from a channel to another in words: "Fiddle → Strings → Main", with "by a send" where it is one. */

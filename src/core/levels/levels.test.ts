@@ -8,6 +8,7 @@ import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { apply, applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
+import { runs } from "../testing/how-many";
 import { chanceRuns, randomEdit } from "../testing/random-edits";
 import { workedMix } from "../testing/worked";
 import { dB } from "../units/decibels";
@@ -142,7 +143,7 @@ describe("levels of whatever was edited", () => {
             expect(Math.sqrt(side.unlike)).toBeLessThanOrEqual(side.alike * (1 + 1e-9) + 1e-12);
           }
       }),
-      { numRuns: 60, seed: 20261126 },
+      { numRuns: runs(60, 600), seed: 20261126 },
     );
   });
 });

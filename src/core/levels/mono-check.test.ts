@@ -10,6 +10,7 @@ import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
 import { cuesOf } from "../queries/cues";
 import { aTemplate } from "../testing/a-template";
+import { runs } from "../testing/how-many";
 import { monoFallDb, monoOfCue, monoOfMain } from "./mono-check";
 
 const edited = (doc: Template, ...edits: readonly Edit[]): Template => {
@@ -63,7 +64,7 @@ describe("what falls out in mono", () => {
         else if (mono / both < 1e-6) expect(is).toBeNull();
         else expect(is).toBeCloseTo(20 * Math.log10(mono / both), 6);
       }),
-      { numRuns: 200 },
+      { numRuns: runs(200, 2000) },
     );
   });
 

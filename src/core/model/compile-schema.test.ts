@@ -5,6 +5,7 @@ import { wheelhouseCart } from "../demo/rigs";
 import { demoStudio } from "../demo/studio";
 import { aTemplate } from "../testing/a-template";
 import { crookedOf, few } from "../testing/crooked";
+import { runs } from "../testing/how-many";
 import { compileSchema } from "./compile-schema";
 import { RIG_JSON_SCHEMA } from "./rig-schema";
 import { STUDIO_JSON_SCHEMA } from "./studio-schema";
@@ -33,7 +34,7 @@ describe.each(KINDS)("a compiled schema of a %s", (_what, schema, whole) => {
       fc.property(crookedOf(whole), (edited) => {
         expect(fits(edited)).toBe(validator.validate(edited).valid);
       }),
-      { numRuns: 700, seed: 20261126 },
+      { numRuns: runs(700, 7000), seed: 20261126 },
     );
   });
 });

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { wholeMill } from "../demo/rigs";
 import { apply } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
+import { runs } from "../testing/how-many";
 import { chanceRuns, randomEdit } from "../testing/random-edits";
 import { hashOf } from "./hash";
 import { RIG } from "./rig";
@@ -45,7 +46,7 @@ describe("the hash of a document", () => {
           seen.add(hashOf(TEMPLATE, now));
         }
       }),
-      { numRuns: 60, seed: 20261126 },
+      { numRuns: runs(60, 600), seed: 20261126 },
     );
     expect(seen.size).toBeGreaterThan(500);
   });

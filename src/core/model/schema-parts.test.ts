@@ -5,6 +5,7 @@ import { wheelhouseCart } from "../demo/rigs";
 import { demoStudio } from "../demo/studio";
 import { aTemplate } from "../testing/a-template";
 import { crookedOf, few } from "../testing/crooked";
+import { runs } from "../testing/how-many";
 import { MOST } from "./limits";
 import { RIG_JSON_SCHEMA, rigFaults } from "./rig-schema";
 import { STUDIO_JSON_SCHEMA, studioFaults } from "./studio-schema";
@@ -39,7 +40,7 @@ describe.each([
         const deepest = Math.max(0, ...places.map((place) => place.split("/").length));
         if (deepest > 2) expect(found[0]?.pointer.split("/").length).toBe(deepest);
       }),
-      { numRuns: 200, seed: 20261127 },
+      { numRuns: runs(200, 2000), seed: 20261127 },
     );
     expect(wrong).toBeGreaterThan(50);
   });

@@ -8,6 +8,7 @@ import type { Template } from "../model/template";
 import { armedOf, passesOf, runningPass } from "../queries/cues";
 import { recordable } from "../queries/track-order";
 import { aTemplate } from "../testing/a-template";
+import { runs } from "../testing/how-many";
 import { chanceRuns, randomEdit } from "../testing/random-edits";
 import type { Edit } from "./edits/edit";
 import { apply, applyAll } from "./edits/template-editing";
@@ -90,7 +91,7 @@ describe("passes that are planned", () => {
           expect(clashes(planned, lines, pairs)).toEqual([]);
         }
       }),
-      { numRuns: 60, seed: 20261126 },
+      { numRuns: runs(60, 600), seed: 20261126 },
     );
   });
 

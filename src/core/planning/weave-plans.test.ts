@@ -13,6 +13,7 @@ import { reductionDb } from "../processors/dynamics";
 import { processorName, processorsOf } from "../queries/chains";
 import { isThrow } from "../queries/sends";
 import { aTemplate } from "../testing/a-template";
+import { runs } from "../testing/how-many";
 import { chanceRuns } from "../testing/random-edits";
 import { perform, undo } from "../testing/undoing";
 import { keptChains } from "./chain-plans";
@@ -132,7 +133,7 @@ describe("a gang", () => {
         const back = fader(doc, "Bass DI", a);
         expect(faders(back, "Bass DI", "Bass microphone")[1]).toBeCloseTo(b, 2);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40, 400) },
     );
     const silent = edit(blended(), { kind: "channels.set", channelIds: [id("track-1")], set: { faderDb: null }, alone: true });
     expect(faders(fader(silent, "Bass microphone", 0), "Bass DI", "Bass microphone")).toEqual([null, 0]);
@@ -152,7 +153,7 @@ describe("a gang", () => {
         expect(y - x).toBeCloseTo(b - a, 2);
         expect(faders(back, other as string)).toEqual([to]);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40, 400) },
     );
     const both = edit(blended(), { kind: "channels.set", channelIds: [id("track-1"), id("track-2")], set: { faderDb: null } });
     const was = faders(blended(), "Bass DI", "Bass microphone") as unknown as readonly [number, number];

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { runs } from "../testing/how-many";
 import { fileName, nameFault } from "./file-name";
 
 describe("names of files", () => {
@@ -31,7 +32,7 @@ describe("names of files", () => {
         if (fit) expect(nameFault(fit)).toBeNull();
         expect(fileName(fit)).toBe(fit);
       }),
-      { numRuns: 500, seed: 20261125 },
+      { numRuns: runs(500, 5000), seed: 20261125 },
     );
   });
 });

@@ -11,6 +11,7 @@ import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { apply, applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
+import { runs } from "../testing/how-many";
 import { chanceRuns, randomEdit } from "../testing/random-edits";
 import { graphOf, type Thread } from "./graph";
 import { orderOf } from "./order";
@@ -69,7 +70,7 @@ describe("routing, held against the plainest way to find it", () => {
         for (const { from, to } of graph.threads) expect(place.get(from)).toBeLessThan(place.get(to) ?? -1);
         for (const one of ids) expect(rank.get(one)).toBe(Math.max(0, ...graph.threads.filter(({ to }) => to === one).map(({ from }) => (rank.get(from) ?? 0) + 1)));
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60, 600) },
     );
   });
 
@@ -88,7 +89,7 @@ describe("routing, held against the plainest way to find it", () => {
             expect(upFrom(graph, to).channels.has(from)).toBe(ways > 0);
           }
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40, 400) },
     );
   });
 
@@ -105,7 +106,7 @@ describe("routing, held against the plainest way to find it", () => {
         const [over, anew] = [graphOf(after), graphOf({ ...after, channels: { ...after.channels }, sends: { ...after.sends } })];
         expect([over.threads, over.channels]).toEqual([anew.threads, after.channels]);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40, 400) },
     );
   });
 
@@ -158,7 +159,7 @@ describe("a loop", () => {
         }
         expect(brokenInvariants(now)).toEqual([]);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60, 600) },
     );
   });
 
@@ -195,7 +196,7 @@ describe("whatever is edited", () => {
         expect(ids).toHaveLength(Object.keys(doc.channels).length);
         for (const { from, to } of [...graph.threads, ...graph.steers]) expect(at.get(from)).toBeLessThan(at.get(to) ?? -1);
       }),
-      { numRuns: 60, seed: 20261126 },
+      { numRuns: runs(60, 600), seed: 20261126 },
     );
   });
 

@@ -10,6 +10,7 @@ import type { Edit } from "../planning/edits/edit";
 import { apply, applyAll } from "../planning/edits/template-editing";
 import { graphOf } from "../routing/graph";
 import { aTemplate } from "../testing/a-template";
+import { runs } from "../testing/how-many";
 import { chanceRuns, randomEdit } from "../testing/random-edits";
 import { arrivalsOf, heldBack } from "./arrivals";
 
@@ -82,7 +83,7 @@ describe("compensation", () => {
         const after = arrivalsOf(done(doc, late(some?.id ?? "main", 100, {}, "one-more")));
         for (const [channel, samples] of before.at) expect(after.at.get(channel) ?? 0).toBeGreaterThanOrEqual(samples);
       }),
-      { numRuns: 40, seed: 20261126 },
+      { numRuns: runs(40, 400), seed: 20261126 },
     );
   });
 });

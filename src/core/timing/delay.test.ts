@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { wheelhouseCart, wholeMill } from "../demo/rigs";
 import type { PortId } from "../model/ids";
+import { runs } from "../testing/how-many";
 import { type Burden, fewestOff } from "./fewest-off";
 import { correctionOf, directWay, hardwareOf, roundTripMs, roundTripSamples } from "./hardware";
 import { doubledDb, metresIn, notchesHz, swingDb } from "./heard-twice";
@@ -128,7 +129,7 @@ describe("the fewest to switch off", () => {
         expect(meets).toBe(best !== null);
         if (best !== null) expect(off.length).toBe(best);
       }),
-      { numRuns: 300, seed: 20261126 },
+      { numRuns: runs(300, 3000), seed: 20261126 },
     );
   });
 

@@ -9,6 +9,7 @@ import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { apply, applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
+import { runs } from "../testing/how-many";
 import { chanceRuns, randomEdit } from "../testing/random-edits";
 import { dB } from "../units/decibels";
 import { heardTwice, hearingOf } from "./hearing";
@@ -180,7 +181,7 @@ describe("low latency", () => {
         expect(meets).toBe(enough.length > 0);
         expect(off).toHaveLength(Math.min(...enough));
       }),
-      { numRuns: 60, seed: 20261126 },
+      { numRuns: runs(60, 600), seed: 20261126 },
     );
   });
 
@@ -219,7 +220,7 @@ describe("what is kept from one edit to the next", () => {
           expect(hearingOf(doc, rig, demoStudio)).toEqual(hearingOf(structuredClone(doc), rig, demoStudio));
         }
       }),
-      { numRuns: 25, seed: 20261126 },
+      { numRuns: runs(25, 250), seed: 20261126 },
     );
   });
 });
@@ -248,7 +249,7 @@ describe("whatever is edited", () => {
           expect(sooner.get(path) ?? 0).toBeLessThanOrEqual(ms + 1e-9);
         }
       }),
-      { numRuns: 60, seed: 20261126 },
+      { numRuns: runs(60, 600), seed: 20261126 },
     );
   });
 });

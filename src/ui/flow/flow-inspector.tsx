@@ -165,7 +165,7 @@ export const FlowInspector = ({ channels, acts, onGo }: FlowInspectorProps) => {
   if (!first) return null;
   const only = channels.length === 1 ? first : null;
   const colour = channelColour(doc, first);
-  const feeds = only && only.kind !== "track" ? feedsOf(doc, only.id) : [];
+  const feeds = only && only.kind !== "track" ? feedsOf(doc, rig, only.id) : [];
   return (
     <ShownProvider value={{ doc, cursor, selected }}>
       <AloneContext value={aloneOf}>

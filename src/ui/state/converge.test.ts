@@ -7,6 +7,7 @@ import type { Template } from "@/core/model/template";
 import { templateFaults } from "@/core/model/template-schema";
 import type { Edit } from "@/core/planning/edits/edit";
 import { aTemplate } from "@/core/testing/a-template";
+import { runs } from "@/core/testing/how-many";
 import { chanceRuns, randomEdit } from "@/core/testing/random-edits";
 import { api } from "../shared/api";
 import { createDesk, type DeskStore, doGesture, redoLast, undoLast } from "./desk-store";
@@ -87,6 +88,6 @@ it("two windows and a server come to one document, with answers lost, the server
         saver.stop();
       }
     }),
-    { numRuns: 40, seed: 20261126 },
+    { numRuns: runs(40, 400), seed: 20261126 },
   );
 });

@@ -14,6 +14,7 @@ import { entriesOf } from "../../model/table";
 import { emptyTemplate, type Template } from "../../model/template";
 import { applyAll } from "../../planning/edits/template-editing";
 import { aTemplate } from "../../testing/a-template";
+import { runs } from "../../testing/how-many";
 import { dB } from "../../units/decibels";
 import { guessedIcon, planImport } from "./plan-import";
 import { type InputList, readInputList } from "./read-input-list";
@@ -354,7 +355,7 @@ E5-6,Harp,Harp,Small condenser pair,yes,stereo,Juno Ashby,Strings,weld,near
             .sort();
         expect(tell(back)).toEqual(tell(doc));
       }),
-      { numRuns: 150, seed: 20261125 },
+      { numRuns: runs(150, 1500), seed: 20261125 },
     );
   });
 });
@@ -400,7 +401,7 @@ describe("random and mangled lists", () => {
         const plan = planImport(answer.list, wheelhouseCart, sequentialIds());
         expect(applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wheelhouseCart.id }), plan.commands)).toMatchObject({ ok: true });
       }),
-      { numRuns: 1500, seed: 20261125 },
+      { numRuns: runs(150, 1500), seed: 20261125 },
     );
   });
 });

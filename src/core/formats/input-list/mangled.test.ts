@@ -6,6 +6,7 @@ import { wholeMill } from "../../demo/rigs";
 import { sequentialIds, type TemplateId } from "../../model/ids";
 import { emptyTemplate } from "../../model/template";
 import { applyAll } from "../../planning/edits/template-editing";
+import { runs } from "../../testing/how-many";
 import { planImport } from "./plan-import";
 import { readInputList } from "./read-input-list";
 
@@ -83,7 +84,7 @@ describe("ten thousand random and mangled lists", () => {
           expect(list.message.length).toBeGreaterThan(20);
         }
       }),
-      { numRuns: 10_000, seed: 20261125 },
+      { numRuns: runs(1000, 10_000), seed: 20261125 },
     );
     // Neither side may be empty, or the lists would prove nothing.
     expect([read > 500, told > 500]).toEqual([true, true]);
@@ -98,7 +99,7 @@ describe("ten thousand random and mangled lists", () => {
         if (!made.ok) throw new Error(made.refusal.message);
         expect(brokenInvariants(made.doc)).toEqual([]);
       }),
-      { numRuns: 1500, seed: 7 },
+      { numRuns: runs(150, 1500), seed: 7 },
     );
   });
 });

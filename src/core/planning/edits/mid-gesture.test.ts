@@ -6,6 +6,7 @@ import { processorsOf } from "../../queries/chains";
 import { levelsOfCue } from "../../queries/cues";
 import { sendsOf } from "../../queries/sends";
 import { aTemplate } from "../../testing/a-template";
+import { runs } from "../../testing/how-many";
 import { chanceRuns, randomEdit } from "../../testing/random-edits";
 import type { Edit } from "./edit";
 import { apply, applyAll } from "./template-editing";
@@ -56,7 +57,7 @@ describe("several edits in one gesture", () => {
           doc = whole.doc;
         }
       }),
-      { numRuns: 40, seed: 20261126 },
+      { numRuns: runs(40, 400), seed: 20261126 },
     );
   });
 });

@@ -10,6 +10,7 @@ import { TEMPLATE_SCHEMA, type Template } from "../../model/template";
 import { templateFaults } from "../../model/template-schema";
 import { aTemplate } from "../../testing/a-template";
 import { freeze } from "../../testing/freeze";
+import { runs } from "../../testing/how-many";
 import { chanceRuns, randomEdit } from "../../testing/random-edits";
 import { perform, redo, undo } from "../../testing/undoing";
 import { apply, applyAll } from "./template-editing";
@@ -20,7 +21,7 @@ const start = () =>
     .track("Fiddle", { input: "9", folder: "Strings" })
     .track("Above", { input: ["5", "6"] })
     .build();
-const settings = { numRuns: 60, seed: 20261125 };
+const settings = { numRuns: runs(60, 600), seed: 20261125 };
 
 const taken = (step: StepOf<Template>): [Template, History] => {
   if (!step.ok) throw new Error(step.refusal.message);
@@ -69,7 +70,7 @@ describe("any run of commands", () => {
         expect(templateFaults(doc)).toEqual([]);
         expect(refusals).toBeLessThan(35);
       }),
-      { ...settings, numRuns: 25 },
+      { ...settings, numRuns: runs(25, 250) },
     );
   });
 
@@ -120,7 +121,7 @@ describe("any run of commands", () => {
         if (applied.ok) expect([...templateFaults(applied.doc), ...brokenInvariants(applied.doc)]).toEqual([]);
         else expect(applied.refusal.message).toContain("can't be undone");
       }),
-      { ...settings, numRuns: 2000 },
+      { ...settings, numRuns: runs(200, 2000) },
     );
   });
 

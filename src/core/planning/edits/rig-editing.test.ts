@@ -9,6 +9,7 @@ import { existsAtRate, findRigInput, rigInputsOf } from "../../model/read-rig";
 import { emptyRig, RIG, type Rig, type RigTable } from "../../model/rig";
 import { rigFaults } from "../../model/rig-schema";
 import { entriesOf } from "../../model/table";
+import { runs } from "../../testing/how-many";
 import { undoingEdits } from "../../testing/undoing";
 import { addBare, addBlueprint, nameRun, wireRun } from "../rig-plans";
 import type { RigEdit } from "./rig-editing";
@@ -182,7 +183,7 @@ describe("any run of edits", () => {
         }
         expect(rig).toEqual(start);
       }),
-      { numRuns: 60, seed: 20261125 },
+      { numRuns: runs(60, 600), seed: 20261125 },
     );
   });
 });
