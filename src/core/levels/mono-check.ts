@@ -32,14 +32,15 @@ const amplitude = (db: number | null): number => (db === null ? 0 : 10 ** (db / 
 const FLOOR = 1e-6;
 
 /**
- * How far what is alike on two sides falls when they are summed to one, in dB: 20·log10( |Σ(l + r)| / √2 ÷ √((Σ|l|)² + (Σ|r|)²) ), where a turned polarity makes an
- * amplitude negative. In the middle 0, hard to one side −3.01, equal on both sides 0, equal and of opposite polarity null: nothing is left. Nothing at all is 0.
+ * How far what is alike on two sides falls when they are summed to one, in dB: 20·log10( |Σl + Σr| / √2 ÷ √((Σl)² + (Σr)²) ), where a turned polarity makes an
+ * amplitude negative. In the middle 0, hard to one side −3.01, equal on both sides 0, equal and of opposite polarity null: nothing is left. What is silent already, or
+ * cancels in stereo as well, loses nothing: 0.
  */
 export const monoFallDb = (placed: readonly Placed[]): number | null => {
   const sum = (of: (one: Placed) => number): number => placed.reduce((all, one) => all + of(one), 0);
   const heard = Math.hypot(
-    sum(([left]) => Math.abs(left)),
-    sum(([, right]) => Math.abs(right)),
+    sum(([left]) => left),
+    sum(([, right]) => right),
   );
   if (heard < FLOOR) return 0;
   const left = Math.abs(sum(([l, r]) => l + r)) / Math.SQRT2 / heard;

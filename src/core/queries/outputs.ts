@@ -4,7 +4,7 @@ import { hardwareOutputs, portLabel } from "../model/read-rig";
 import { isSum } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
-import { MAIN_ID, type Output, type Sum } from "../model/tables/channels";
+import { type Channel, MAIN_ID, type Output, type Sum } from "../model/tables/channels";
 import type { Template } from "../model/template";
 
 /** Hardware outputs in words: "Outputs 1–2", "Phones 1 L". */
@@ -65,6 +65,17 @@ export const hardwareChoices = (rig: Rig): readonly OutputChoice[] => {
   const ports = hardwareOutputs(rig);
   const pairs = ports.flatMap((port, at) => (port.number % 2 === 1 && ports[at + 1] ? [[port.id, ports[at + 1]?.id ?? port.id]] : []));
   return [...ports.map(({ id }) => [id]), ...pairs].map((portIds) => ({ output: { kind: "hardware", portIds }, label: outputsInWords(rig, portIds) }));
+};
+
+/** The first single output on which nothing hangs and nothing goes out: where an amplifier can be plugged in. */
+export const freeOutput = (doc: Template, rig: Rig): OutputChoice | null => {
+  const taken = new Set<string>([
+    ...entriesOf(rig.feeds).flatMap(({ portIds }) => portIds),
+    ...entriesOf(rig.loops).flatMap(({ sendPortIds }) => sendPortIds),
+    ...entriesOf(doc.cues).flatMap(({ portIds }) => portIds),
+    ...entriesOf<Channel>(doc.channels).flatMap(({ output }) => (output.kind === "hardware" ? output.portIds : [])),
+  ]);
+  return hardwareChoices(rig).find(({ output }) => output.kind === "hardware" && output.portIds.every((id) => !taken.has(id))) ?? null;
 };
 
 /** The way out of the interface that a text names; null when there is none of that name. */

@@ -25,7 +25,8 @@ const sampleText = (chance: Chance, { schema, initial }: Field): string | null =
 const sampleNumber = (chance: Chance, { range, initial }: Field): number | null => {
   if (initial === null && chance() < 0.3) return null;
   const { min, max } = range ?? { min: 0, max: 1 };
-  return Math.min(max, Math.ceil(min + chance() * (max - min)));
+  // No −0: a document that is stored and read again has none.
+  return Math.min(max, Math.ceil(min + chance() * (max - min))) + 0;
 };
 
 const sampleReference = (chance: Chance, { schema, initial, references }: Field, tables: Tables): string | null | readonly string[] => {

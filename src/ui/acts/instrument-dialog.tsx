@@ -1,4 +1,4 @@
-import { Autocomplete, Select, Stack, TextInput } from "@mantine/core";
+import { Autocomplete, Group, Select, Stack, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { useState } from "react";
 import type { ChannelId } from "@/core/model/ids";
@@ -40,19 +40,23 @@ const InstrumentForm = ({ ports, folders, outputs, like, onDo }: AskInstrument) 
     <form onSubmit={submitting(() => onDo({ ...asked, likeId: joins ? (like?.id ?? null) : null }))}>
       <Stack gap="sm">
         <TextInput label="Name" description="Several are parted by commas." data-autofocus {...text("name")} />
-        <TextInput label="How many stereo outputs" {...text("outputsText")} />
-        <TextInput label="Which of them get a track" description="1-4, 7; empty: all of them." {...text("usedText")} />
-        <Select
-          label="Played from"
-          data={[{ value: NONE, label: "no port" }, ...ports.map(({ id, label }) => ({ value: id, label }))]}
-          value={asked.midiPortId ?? NONE}
-          allowDeselect={false}
-          onChange={(id) => setAsked({ ...asked, midiPortId: id === NONE ? null : id })}
-        />
-        <TextInput label="On MIDI channel" description="Empty: on every channel." {...text("midiChannelText")} />
+        <Group grow align="flex-end">
+          <TextInput label="How many stereo outputs" {...text("outputsText")} />
+          <TextInput label="Which of them get a track" placeholder="1-4, 7; empty: all" {...text("usedText")} />
+        </Group>
+        <Group grow align="flex-end">
+          <Select
+            label="Played from"
+            data={[{ value: NONE, label: "no port" }, ...ports.map(({ id, label }) => ({ value: id, label }))]}
+            value={asked.midiPortId ?? NONE}
+            allowDeselect={false}
+            onChange={(id) => setAsked({ ...asked, midiPortId: id === NONE ? null : id })}
+          />
+          <TextInput label="On MIDI channel" placeholder="every channel" {...text("midiChannelText")} />
+        </Group>
         <Autocomplete
           label="Folder of the tracks"
-          description="Empty: in none. One that is not there is made."
+          placeholder="in none; one that is not there is made"
           data={[...new Set(folders)]}
           value={asked.folderText}
           maxLength={200}

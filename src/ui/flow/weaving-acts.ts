@@ -9,7 +9,7 @@ import { channelChoices, copyChain, EFFECTS, keptChains, kindsForAll, putChain, 
 import { parallelBus, playedDbu, reAmp, splitInBands, throwTo } from "@/core/planning/further-ways";
 import { blend, commonName, duck, readBalance, recordSeveralWays, restOfShare } from "@/core/planning/weave-plans";
 import { KIND_WORDS, processorsOf } from "@/core/queries/chains";
-import { hardwareChoices, readHardware, sumsOf } from "@/core/queries/outputs";
+import { freeOutput, hardwareChoices, readHardware, sumsOf } from "@/core/queries/outputs";
 import { counted } from "@/core/units/counted";
 import { dB, formatDb } from "@/core/units/decibels";
 import { askChannels, askChannelsAnd, askOne, askTexts } from "../acts/chain-dialogs";
@@ -300,7 +300,7 @@ const playedInWords = ({ rig }: Weaving, [outputText = "", levelText = ""]: read
 };
 
 const amplify: Offer = (weaving) => {
-  const { only, rig, who, now, actPlanned } = weaving;
+  const { only, doc, rig, who, now, actPlanned } = weaving;
   return only
     ? {
         id: "amplify",
@@ -310,7 +310,7 @@ const amplify: Offer = (weaving) => {
           askTexts({
             title: `Play ${who} through an amplifier`,
             fields: [
-              { label: "Out of", value: hardwareChoices(rig)[0]?.label ?? "", options: hardwareChoices(rig).map(({ label }) => label) },
+              { label: "Out of", value: freeOutput(doc, rig)?.label ?? "", options: hardwareChoices(rig).map(({ label }) => label) },
               { label: "At, dB", value: "−12" },
               { label: "Back in by input", description: "Empty: it is not plugged in yet." },
             ],

@@ -86,9 +86,10 @@ const useCommit = ({ onCommit, onCancel, onGone, initial, label }: CellEditorPro
   return { error, setError, commit, onKeyDown, onBlur, leave };
 };
 
-const ErrorTip = ({ message }: { readonly message: string | null }) =>
+/** Above the field where a list is open below it. */
+const ErrorTip = ({ message, above = false }: { readonly message: string | null; readonly above?: boolean }) =>
   message ? (
-    <div role="alert" className={classes.error}>
+    <div role="alert" className={classes.error} data-above={above || undefined}>
       {message}
     </div>
   ) : null;
@@ -232,7 +233,7 @@ const SuggestingEditor = (props: CellEditorProps) => {
         onKeyDown={press}
         onBlur={blur}
       />
-      <ErrorTip message={error} />
+      <ErrorTip message={error} above />
     </>
   );
 };

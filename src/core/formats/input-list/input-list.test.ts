@@ -308,7 +308,11 @@ E5-6,Harp,Harp,Small condenser pair,yes,stereo,Juno Ashby,Strings,weld,near
     const word = fc
       .string({ minLength: 1, maxLength: 12 })
       .filter(
-        (text) => text.trim() === text && !/^'|\r|\n| \+ | › |\uFEFF/.test(text) && !/(\bl|\br|left|right|links|rechts|gauche|droite)[)\].]*$/i.test(text) && /[a-z]/i.test(text),
+        (text) =>
+          text.trim() === text &&
+          !/^'|\r|\n|(?:^| )\+(?: |$)| › |\uFEFF/.test(text) &&
+          !/(\bl|\br|left|right|links|rechts|gauche|droite)[)\].]*$/i.test(text) &&
+          /[a-z]/i.test(text),
       );
     const side = fc.record({
       gainDb: fc.option(fc.integer({ min: -60, max: 120 }).map((value) => dB(value))),
