@@ -1,22 +1,6 @@
 import { expect, type Page } from "@playwright/test";
-import { COLUMN, cell, grid, makeTemplate, openInputs, readTemplate, row, saved, tracksOf } from "./helpers";
+import { COLUMN, cell, copied, grid, makeTemplate, openInputs, paste, readTemplate, row, saved, tracksOf } from "./helpers";
 import { test } from "./warm";
-
-/** Pastes a text as the browser would hand it over. */
-const paste = (page: Page, text: string): Promise<void> =>
-  page.evaluate((plain) => {
-    const clipboardData = new DataTransfer();
-    clipboardData.setData("text/plain", plain);
-    (document.activeElement ?? document.body).dispatchEvent(new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }));
-  }, text);
-
-/** What a copy would put on the clipboard. */
-const copied = (page: Page): Promise<string> =>
-  page.evaluate(() => {
-    const clipboardData = new DataTransfer();
-    (document.activeElement ?? document.body).dispatchEvent(new ClipboardEvent("copy", { clipboardData, bubbles: true, cancelable: true }));
-    return clipboardData.getData("text/plain");
-  });
 
 const nine = async (page: Page): Promise<string> => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });

@@ -124,3 +124,19 @@ export const cleanOnBoth = async (page: Page, where: string): Promise<void> => {
     await noViolations(page, `${where}, ${colorScheme}`);
   }
 };
+
+/** Pastes a text as the browser would hand it over. */
+export const paste = (page: Page, text: string): Promise<void> =>
+  page.evaluate((plain) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData("text/plain", plain);
+    (document.activeElement ?? document.body).dispatchEvent(new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }));
+  }, text);
+
+/** What a copy would put on the clipboard. */
+export const copied = (page: Page): Promise<string> =>
+  page.evaluate(() => {
+    const clipboardData = new DataTransfer();
+    (document.activeElement ?? document.body).dispatchEvent(new ClipboardEvent("copy", { clipboardData, bubbles: true, cancelable: true }));
+    return clipboardData.getData("text/plain");
+  });
