@@ -95,7 +95,13 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
     const remove = (): void => {
       const levels = cueIds.reduce((sum, id) => sum + levelsOfCue(doc, id).length, 0);
       const gone = (): void => void act({ commands: [{ kind: "cues.remove", cueIds }] });
-      if (levels) askFirst({ title: `Remove the cue ${who}`, says: `${counted(levels, "level")} ${levels === 1 ? "goes" : "go"} with it.`, does: `Remove ${who}`, onDo: gone });
+      if (levels)
+        askFirst({
+          title: cueIds.length === 1 ? `Remove the cue ${who}` : `Remove ${who}`,
+          says: `${counted(levels, "level")} ${levels === 1 ? "goes" : "go"} with it.`,
+          does: `Remove ${who}`,
+          onDo: gone,
+        });
       else gone();
     };
     const direct = (): void => {
@@ -123,7 +129,7 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
         ? [
             { id: "more", label: `More of own sound for ${who}`, key: "Alt M", first: true as const, run: () => void actPlanned(moreOfOwn(now(), { cueIds, ids: newIds })) },
             { id: "less", label: `Less of own sound for ${who}`, key: "Alt L", run: () => void actPlanned(moreOfOwn(now(), { cueIds, byDb: dB(-3), ids: newIds })) },
-            { id: "remove", label: `Remove the cue ${who}`, key: "Alt X", run: remove },
+            { id: "remove", label: cueIds.length === 1 ? `Remove the cue ${who}` : `Remove ${who}`, key: "Alt X", run: remove },
           ]
         : []),
       ...(only
