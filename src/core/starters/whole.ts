@@ -15,7 +15,7 @@ import type { Planned } from "../planning/gesture";
 import { trimsFor } from "../planning/headroom-plans";
 import { directWithEffects } from "../planning/monitor-plans";
 import { duck } from "../planning/weave-plans";
-import { freeCueOutput } from "../queries/cue-outputs";
+import { cueOutputs, freeCueOutput } from "../queries/cue-outputs";
 import { cuesOf, playersOf, tracksOfPlayer } from "../queries/cues";
 import { bufferAdvice } from "../timing/low-latency";
 import { dB } from "../units/decibels";
@@ -117,25 +117,13 @@ const withCue = (doc: Template, people: readonly string[], gear: Gear): Template
   return cueId && more?.ok ? lowered(did(made, more, "more of own sound"), cueId, gear) : made;
 };
 
-/** How many cues can go out, one after the other, up to as many as are wanted. */
-const freeOutputs = (doc: Template, { rig, ids }: Gear, wanted: number): number => {
-  let counted = doc;
-  for (let free = 0; free < wanted; free++) {
-    const output = freeCueOutput(counted, rig);
-    if (!output) return free;
-    counted = done(
-      counted,
-      [{ kind: "cues.add", cues: [{ id: ids<CueId>("counted"), name: `counted ${free}`, portIds: output.portIds }], levels: [], before: null } as Edit],
-      "a count",
-    );
-  }
-  return wanted;
-};
+/** How many more cues can go out to headphones. */
+const freeOutputs = (doc: Template, { rig }: Gear): number => cueOutputs(doc, rig).filter(({ takenBy, hearing }) => !takenBy.length && hearing === "headphones").length;
 
 /** Everyone who plays hears a cue: each their own while there are outputs, the rest one together. */
 const heard = (doc: Template, whole: Whole, gear: Gear): Template => {
   const people = playersOf(doc).filter((person) => person !== whole.far);
-  const free = freeOutputs(doc, gear, people.length);
+  const free = freeOutputs(doc, gear);
   if (!free) return doc;
   const [own, together] = people.length <= free ? [people, []] : [people.slice(0, free - 1), people.slice(free - 1)];
   const each = own.reduce((now, person) => withCue(now, [person], gear), doc);
@@ -185,7 +173,7 @@ export const madeWhole = (doc: Template, whole: Whole, gear: Gear): Template => 
   const beside = (now: Template, kind: "click" | "talkback"): Template => did(now, addBeside(now, { kind, ids }), kind);
   const spoken = tracksOf(quiet).length ? beside(whole.click ? beside(quiet, "click") : quiet, "talkback") : quiet;
   // A single pair of headphones is for those in the room.
-  const farFirst = freeOutputs(spoken, gear, 2) > 1;
+  const farFirst = freeOutputs(spoken, gear) > 1;
   const cued = farFirst ? heard(farHeard(spoken, whole, gear), whole, gear) : farHeard(heard(spoken, whole, gear), whole, gear);
   const listening = cuesOf(cued).length ? inTime(monitored(cued, gear), gear) : quiet;
   return done(listening, passed(listening, whole, ids), "the passes");

@@ -72,7 +72,7 @@ const anyList = fc.oneof(
     ),
 );
 
-describe("ten thousand random and mangled lists", () => {
+describe("random and mangled lists", () => {
   it("are read or answered, never thrown at", () => {
     let [read, told] = [0, 0];
     fc.assert(
@@ -87,7 +87,8 @@ describe("ten thousand random and mangled lists", () => {
       { numRuns: runs(1000, 10_000), seed: 20261125 },
     );
     // Neither side may be empty, or the lists would prove nothing.
-    expect([read > 500, told > 500]).toEqual([true, true]);
+    const least = runs(50, 500);
+    expect([read > least, told > least]).toEqual([true, true]);
   });
 
   it("what is read becomes a template that keeps the rules", () => {
