@@ -7,9 +7,9 @@ import { test } from "./warm";
 test("the patching sheet goes input by input, and says through what", async ({ page }) => {
   await page.goto("/templates/tidewrack-nine/hand-off");
   const sheet = page.getByRole("article", { name: "Patching sheet" });
-  await expect(sheet.getByRole("heading", { level: 2 })).toHaveText(["Brindle 16", "Brindle Eight"]);
+  await expect(sheet.getByRole("heading", { level: 2 })).toHaveText(["Brindle 16", "Brindle Eight", "Processors asked for by name"]);
   await expect(sheet.getByRole("row").filter({ hasText: "Fiddle" })).toContainText("Thistle Four 1");
-  await expect(sheet.getByRole("row").filter({ hasText: "Lead voice" })).toContainText("48 V");
+  await expect(sheet.getByRole("row").filter({ hasText: "Large condenser B" })).toContainText("48 V");
   await expect(sheet).toContainText("18 lines, 9 with 48 V");
   await expect(page.getByText("2 problems are still open")).toBeVisible();
 });

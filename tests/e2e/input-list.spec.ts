@@ -230,7 +230,7 @@ test.describe("with the mouse", () => {
       "Compressor 2 : 1, −16 dB",
       "Stair chamber by a send −15 dB, after the fader",
       "Strings sums 2",
-      "Main trimmed by −12.5 dB, sums 8, reached after 190 samples, 4 ms",
+      "Main trimmed by −12.5 dB, sums 8, reached after 190 samples, 4 ms; held back by 190 samples, 4 ms",
       "Outputs 1–2 out of the interface",
     ]);
     await inspector.getByRole("switch", { name: "Phantom" }).click({ force: true });
