@@ -220,3 +220,18 @@ test("reduction is typed and the threshold follows; three bands add up, drawn as
   const filters = Object.values((await doc(page, id)).processors).filter((one) => one.kind === "filter" && one.pass === "all-pass");
   expect(filters.length).toBeGreaterThan(0);
 });
+
+test("tracks that are pasted and typed below the last are told to be in no cue, and come in together by one press, taken back by one undo", async ({ page }) => {
+  const id = await open(page, "tidewrack-nine", "inputs");
+  await grid(page).focus();
+  await page.keyboard.press("Control+End");
+  await page.keyboard.press("ArrowDown");
+  await paste(page, "Bassoon\nOboe\n");
+  await expect(page.getByText("2 new tracks in no cue yet.")).toBeVisible();
+  expect(heard(await doc(page, id), "Oboe")).toBe(0);
+  await page.getByRole("button", { name: /^Bring in as .+ is, in 4 cues$/ }).click();
+  const now = await doc(page, id);
+  expect([heard(now, "Bassoon"), heard(now, "Oboe")]).toEqual([4, 4]);
+  await page.getByRole("button", { name: /^Undo: Bring 2 new tracks into the cues/ }).click();
+  expect(heard(await doc(page, id), "Oboe")).toBe(0);
+});

@@ -201,6 +201,12 @@ const CASES: readonly Case[] = [
     { fixed: false },
   ],
   [
+    // Every fader stands at 0, and nothing is trimmed: a send that is turned up is enough.
+    "beyond-full-scale",
+    () => done(three(), bus("Loud"), send("track-1", "loud", { levelDb: dB(12) }), send("track-2", "loud", { levelDb: dB(12) }), send("track-3", "loud", { levelDb: dB(12) })),
+    () => done(three(), bus("Loud"), send("track-1", "loud"), send("track-2", "loud"), send("track-3", "loud")),
+  ],
+  [
     "cue-output-taken",
     () => done(three(), cue("Ilse", ["track-1"], { people: ["Ilse Varga"], portIds: ["brindle:out:1", "brindle:out:2"] })),
     () => done(three(), cue("Ilse", ["track-1"], { people: ["Ilse Varga"] })),

@@ -5,6 +5,7 @@ import type { Processor } from "../model/tables/chain-processors";
 import type { Channel } from "../model/tables/channels";
 import type { Control } from "../model/tables/controls";
 import type { Line } from "../model/tables/lines";
+import type { Send } from "../model/tables/sends";
 import type { Template } from "../model/template";
 import { mixLevels } from "./mix-levels";
 import { worstPeakDb } from "./sides";
@@ -13,9 +14,10 @@ const isSet = (channel: Channel): boolean => channel.faderDb !== 0 || channel.tr
 const gains = (processor: Processor): boolean =>
   !processor.bypassed && ((processor.kind === "gain" && processor.gainDb !== 0) || (processor.kind === "compressor" && processor.makeUpDb !== 0) || processor.kind === "split");
 
-/** Whether anybody has set levels yet, by a fader, a trim, a control fader, a gain: with everything where it began there is nothing to judge. */
-export const isMixed = (doc: Pick<Template, "channels" | "lines" | "controls" | "processors">): boolean =>
+/** Whether anybody has set levels yet, by a fader, a trim, a send that is turned up, a control fader, a gain: with everything where it began there is nothing to judge. */
+export const isMixed = (doc: Pick<Template, "channels" | "lines" | "controls" | "processors" | "sends">): boolean =>
   entriesOf<Channel>(doc.channels).some(isSet) ||
+  entriesOf<Send>(doc.sends).some(({ levelDb }) => levelDb !== null && levelDb > 0) ||
   entriesOf<Control>(doc.controls).some(({ faderDb }) => faderDb !== 0) ||
   entriesOf<Line>(doc.lines).some(({ gainDb, loudnessDb }) => gainDb !== null || loudnessDb !== null) ||
   entriesOf<Processor>(doc.processors).some(gains);

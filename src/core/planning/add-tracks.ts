@@ -62,8 +62,8 @@ const MOST_PARTS = 6;
  */
 export const readAddPhrase = (text: string): AddPhrase | null => {
   // Spaces are drawn together first, and every one of them is asked for in one place only: so the pattern takes time by the length of the text.
-  const [what = "", ...more] = text.slice(0, 400).split(",", MOST_PARTS);
-  const begin = readBeginnings(more);
+  const [what = "", ...more] = text.split(",", MOST_PARTS + 1);
+  const begin = more.length < MOST_PARTS ? readBeginnings(more) : null;
   const words = what.replace(/\s+/g, " ").trim();
   const found = /^(\d{1,9})? ?(?:[x×] ?)?(mono|stereo)?(?: ?tracks?)?(?: ?(?:from|on|at|ab|depuis) (?:input |in )?([a-z]{0,3} ?\d{1,9}))?$/i.exec(words);
   if (!found || !words || !begin) return null;

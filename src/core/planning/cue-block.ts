@@ -65,9 +65,17 @@ const writeLevel = (
   return made.ok ? made.gesture.commands : [];
 };
 
+/** The most rows and columns that are pasted at once. */
+const MOST = { rows: 4096, columns: 256 };
+
 /** Puts texts into the matrix in one act: an empty one takes its cell out. What can't be read, or lies past the last row or cue, is told and left as it was. */
 export const pasteLevels = (doc: Template, { rows, cueIds, texts, fills, ids }: PasteLevels): BlockPlan => {
-  const width = Math.max(0, ...texts.map((line) => line.length));
+  const width = texts.reduce((widest, line) => Math.max(widest, line.length), 0);
+  if (texts.length > MOST.rows || width > MOST.columns)
+    return {
+      planned: unplanned(`${counted(texts.length, "row")} of ${counted(width, "column")} are too many at once; up to ${MOST.rows} of ${MOST.columns} can be pasted.`),
+      leftOut: [],
+    };
   const [height, across] = fills ? [rows.length, cueIds.length] : [texts.length, width];
   const textAt = (at: number, m: number): string => (fills ? texts[0]?.[0] : texts[at]?.[m]) ?? "";
   const cells = rows.slice(0, height).flatMap((row, at) => cueIds.slice(0, across).map((cueId, m) => ({ row, cueId, text: textAt(at, m), ids })));

@@ -214,9 +214,13 @@ const readBehind = (word: string): Omit<TypedLevel, "levelDb"> | null => {
   return pan === null ? null : { pan };
 };
 
+/** The longest text that is read as a level. */
+const MOST_TYPED = 200;
+
 /** A level as it is typed for a cue: dB, −∞; "b" or "a" behind it says before or after the fader, L30 or R30 the side, "off" that it is switched off. Null when it is none of these. */
 export const readCueLevel = (text: string): TypedLevel | null => {
-  const words = text.slice(0, 200).trim().toLowerCase().split(" ").filter(Boolean);
+  if (text.length > MOST_TYPED) return null;
+  const words = text.trim().toLowerCase().split(" ").filter(Boolean);
   let behind: Omit<TypedLevel, "levelDb"> = {};
   while (words.length > 1) {
     const says = readBehind(words.at(-1) ?? "");

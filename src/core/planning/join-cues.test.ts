@@ -139,7 +139,17 @@ describe("levels by copy and paste", () => {
     expect(cueIds(nine).map((cueId) => levelIn(taken, { cueId, sourceId: first?.sourceIds[0] as ChannelId })?.levelDb ?? null)).toEqual([-3, null]);
   });
 
+  it("a block larger than can be taken is refused whole and told, however large it is", () => {
+    const [first] = rows(nine);
+    const huge = Array.from({ length: 200_000 }, () => ["-6"]);
+    for (const texts of [huge, [Array.from({ length: 200_000 }, () => "-6")]]) {
+      const plan = pasteLevels(nine, { rows: first ? [first] : [], cueIds: cueIds(nine), texts, fills: false, ids });
+      expect(plan.planned).toMatchObject({ ok: false, message: expect.stringContaining("too many at once; up to 4096") });
+    }
+  });
+
   it.each([
+    [`-6${" ".repeat(300)}loud`, null],
     ["−6 b off", { levelDb: -6, tap: "before", on: false }],
     ["-6 L30", { levelDb: -6, pan: -30 }],
     ["off", { levelDb: null }],

@@ -36,7 +36,9 @@ describe("what is typed to add tracks", () => {
     ["stereo, −∞, not monitored", { count: 1, layout: "stereo", from: null, begin: { faderDb: null, monitor: "off" } }],
   ])("%j is read", (text, phrase) => expect(readAddPhrase(text)).toEqual(phrase));
 
-  it.each(["", "some", "8 mono from", "mono 8", "from 3 to 5", "4 mono, loudly", "4, at 99"])("%j is not", (text) => expect(readAddPhrase(text)).toBeNull());
+  it.each(["", "some", "8 mono from", "mono 8", "from 3 to 5", "4 mono, loudly", "4, at 99", "4, at 1, at 2, at 3, at 4, at 5, loudly"])("%j is not", (text) =>
+    expect(readAddPhrase(text)).toBeNull(),
+  );
 });
 
 describe("adding tracks on ascending inputs", () => {

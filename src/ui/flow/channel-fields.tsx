@@ -53,10 +53,30 @@ const PassingFields = ({ channels }: { readonly channels: readonly Exclude<Chann
   );
 };
 
+const NONE = "none";
+
+interface ColourFieldProps {
+  /** How having no dye of its own is called. */
+  readonly none: string;
+  readonly colours: readonly (Colour | null)[];
+  readonly onColour: (colour: Colour | null) => void;
+}
+
+const ColourField = ({ none, colours, onColour }: ColourFieldProps) => (
+  <Select
+    label="Colour"
+    data={[{ value: NONE, label: none }, ...useColours()]}
+    value={common(colours.map((colour) => colour ?? NONE))}
+    placeholder="various"
+    allowDeselect={false}
+    {...list}
+    onChange={(colour) => onColour(colour === NONE ? null : (colour as Colour))}
+    {...row}
+  />
+);
+
 const SumFields = ({ channels }: { readonly channels: readonly Sum[] }) => {
   const { set } = useSetting(channels);
-  const colours = useColours();
-  const none = "none";
   return (
     <>
       <Select
@@ -81,16 +101,7 @@ const SumFields = ({ channels }: { readonly channels: readonly Sum[] }) => {
           {...row}
         />
       )}
-      <Select
-        label="Colour"
-        data={[{ value: none, label: "none of its own" }, ...colours]}
-        value={common(channels.map(({ colour }) => colour ?? none))}
-        placeholder="various"
-        allowDeselect={false}
-        {...list}
-        onChange={(colour) => set({ colour: colour === none ? null : (colour as Colour) })}
-        {...row}
-      />
+      <ColourField none="none of its own" colours={channels.map(({ colour }) => colour)} onColour={(colour) => set({ colour })} />
     </>
   );
 };
@@ -99,28 +110,17 @@ const SumFields = ({ channels }: { readonly channels: readonly Sum[] }) => {
 const LookFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
   const { plan } = useSetting(tracks);
   const set = (values: Partial<Pick<Track, "colour" | "icon">>) => plan(planned([{ kind: "tracks.set", trackIds: tracks.map(({ id }) => id), set: values }]));
-  const colours = useColours();
-  const none = "none";
   return (
     <>
-      <Select
-        label="Colour"
-        data={[{ value: none, label: "as the folder" }, ...colours]}
-        value={common(tracks.map(({ colour }) => colour ?? none))}
-        placeholder="various"
-        allowDeselect={false}
-        {...list}
-        onChange={(colour) => set({ colour: colour === none ? null : (colour as Colour) })}
-        {...row}
-      />
+      <ColourField none="as the folder" colours={tracks.map(({ colour }) => colour)} onColour={(colour) => set({ colour })} />
       <Select
         label="Icon"
-        data={[{ value: none, label: "no icon" }, ...ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] }))]}
-        value={common(tracks.map(({ icon }) => icon ?? none))}
+        data={[{ value: NONE, label: "no icon" }, ...ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] }))]}
+        value={common(tracks.map(({ icon }) => icon ?? NONE))}
         placeholder="various"
         allowDeselect={false}
         {...list}
-        onChange={(icon) => set({ icon: icon === none ? null : (icon as Icon) })}
+        onChange={(icon) => set({ icon: icon === NONE ? null : (icon as Icon) })}
         {...row}
       />
     </>

@@ -8,6 +8,7 @@ import { cellsOf } from "../shared/clipboard-cells";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { END_ROW } from "../state/desk-store";
 import { INPUT_GRID } from "./grid-focus";
+import { offerCues } from "./offer-cues";
 import type { GridEditing } from "./use-grid-editing";
 
 const gridHasFocus = (): boolean => document.activeElement?.id === INPUT_GRID;
@@ -36,9 +37,11 @@ export const useClipboard = (editing: GridEditing): void => {
       if (!gridHasFocus() || now.editing || !event.clipboardData) return;
       event.preventDefault();
       const found = pasteColumns(cellsOf(event.clipboardData.getData("text/plain")));
-      const before = new Set(tracksOf(desk.getState().doc).map((track) => track.id));
+      const was = desk.getState().doc;
+      const before = new Set(tracksOf(was).map((track) => track.id));
       const plan = now.paste(found.cells, found.columns);
       if (!act({ ...plan, leftOut: [...found.leftOut, ...plan.leftOut] })) return;
+      offerCues(desk, was);
       const fresh = tracksOf(desk.getState().doc).flatMap((track) => (before.has(track.id) ? [] : [track.id]));
       const [first] = fresh;
       // What came in is selected, from its first row on, so that it can be put in order at once.

@@ -16,6 +16,7 @@ import { type Cursor, doPlanned, END_ROW } from "../state/desk-store";
 import type { Leave } from "./cell-editor";
 import { SWITCH_COLUMNS } from "./grid-columns";
 import { focusGrid, newIds } from "./grid-focus";
+import { offerCues } from "./offer-cues";
 import { type GridSelection, trackIdsIn } from "./use-grid-selection";
 
 export interface Editing extends Cursor {
@@ -99,7 +100,9 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
     if (!text.trim()) return null;
     const { doc } = desk.getState();
     const made = pasteBlock(doc, rig, { cells: [[text]], trackIds: [], columns: [column], folderId: lastFolder(rows), ids: newIds, studio: desk.getState().studio });
-    return made.leftOut[0] ?? doPlanned(desk, made.planned);
+    const refusal = made.leftOut[0] ?? doPlanned(desk, made.planned);
+    if (!refusal) offerCues(desk, doc);
+    return refusal;
   };
 
   const write = ({ rowId, column, initial, fresh }: Editing, text: string, everywhere: boolean): string | null => {
