@@ -1,4 +1,5 @@
 import type { ChannelId, CueId } from "../model/ids";
+import { perDocument, perTwo } from "../model/per-document";
 import { isParked } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
@@ -172,20 +173,21 @@ interface Part {
   readonly passing: Passing;
 }
 
-/** What goes to each cue, and what gives it. */
-const cueLevels = (pass: Pass): Pick<MixLevels, "cues" | "inCues"> => {
-  const { doc, rig, sources } = pass;
-  const wanted = byChannel(doc);
+/** What every channel holds, while recording also what goes to each cue, and what gives it: in one pass. */
+const levelsOf = (pass: Pass): Omit<MixLevels, "asked"> => {
+  const { doc, rig, sources, asked } = pass;
+  const wanted = asked === "recording" ? byChannel(doc) : new Map<ChannelId, never[]>();
+  const channels = new Map<ChannelId, ChannelLevels>();
   const parts = new Map<CueId, Part[]>();
   const inCues = new Map<CueId, Contribution[]>();
-  if (wanted.size)
-    passThrough({ ...pass, asked: "recording" }, (channel, { strands, into, chain }) => {
-      for (const { cue, level } of wanted.get(channel.id) ?? []) {
-        const ways = intoCue(doc, rig, { cue, level }).map(({ of, passing }) => (of === "into" ? passing : louderBy(passing, chain)));
-        for (const passing of ways) putInto(parts, cue.id, { strands, passing });
-        if (ways.length) putInto(inCues, cue.id, { sourceId: channel.id, by: "cue", sides: bothWays(into, ways) });
-      }
-    });
+  passThrough(pass, (channel, { strands, into, chain }) => {
+    channels.set(channel.id, levelsIn(doc, { channel, into, chain, asked }));
+    for (const { cue, level } of wanted.get(channel.id) ?? []) {
+      const ways = intoCue(doc, rig, { cue, level }).map(({ of, passing }) => (of === "into" ? passing : louderBy(passing, chain)));
+      for (const passing of ways) putInto(parts, cue.id, { strands, passing });
+      if (ways.length) putInto(inCues, cue.id, { sourceId: channel.id, by: "cue", sides: bothWays(into, ways) });
+    }
+  });
   const gathering = new Gathering(sources.count);
   const cues = new Map<CueId, Sides>();
   for (const cue of cuesOf(doc)) {
@@ -193,8 +195,14 @@ const cueLevels = (pass: Pass): Pick<MixLevels, "cues" | "inCues"> => {
     for (const { strands, passing } of parts.get(cue.id) ?? []) gathering.add(strands, passing);
     cues.set(cue.id, summedAfter(summedUp(gathering.take(), { mono: false }), sided(whole, whole)));
   }
-  return { cues, inCues };
+  return { channels, cues, inCues };
 };
+
+/** Kept for as long as the document lives: checks and screens ask for the same again. */
+const kept = perTwo((rig: Rig, studio: Studio) => {
+  const of = (asked: Asked) => perDocument((doc: Template) => levelsOf({ doc, rig, plans: gainPlans(doc, rig, studio), sources: sourcesOf(doc), asked }));
+  return { recording: of("recording"), mixing: of("mixing"), "listening-copy": of("listening-copy") };
+});
 
 /** What a channel gives by all its ways: of one source, they add in amplitude. */
 const bothWays = (into: Summed, ways: readonly Passing[]): Summed => ({ ...summedAfter(into, ways.reduce(beside)), mono: false });
@@ -208,10 +216,9 @@ const bothWays = (into: Summed, ways: readonly Passing[]): Summed => ({ ...summe
  * @example four sources at −18 into one mono bus: −5.96 alike, −11.98 unlike
  */
 export const mixLevels = (doc: Template, { rig, studio, asked = "recording" }: { readonly rig: Rig; readonly studio: Studio; readonly asked?: Asked }): MixLevels => {
-  const pass: Pass = { doc, rig, plans: gainPlans(doc, rig, studio), sources: sourcesOf(doc), asked };
-  const channels = new Map<ChannelId, ChannelLevels>();
-  passThrough(pass, (channel, { into, chain }) => channels.set(channel.id, levelsIn(doc, { channel, into, chain, asked })));
-  return { asked, channels, ...cueLevels(pass) };
+  const of = kept(rig, studio);
+  const { cues, inCues } = of.recording(doc);
+  return { asked, channels: of[asked](doc).channels, cues, inCues };
 };
 
 export interface Contribution {
