@@ -77,8 +77,9 @@ export const pasteLevels = (doc: Template, { rows, cueIds, texts, fills, ids }: 
       leftOut: [],
     };
   const [height, across] = fills ? [rows.length, cueIds.length] : [texts.length, width];
-  const textAt = (at: number, m: number): string => (fills ? texts[0]?.[0] : texts[at]?.[m]) ?? "";
-  const cells = rows.slice(0, height).flatMap((row, at) => cueIds.slice(0, across).map((cueId, m) => ({ row, cueId, text: textAt(at, m), ids })));
+  // A row that ends early says nothing of the cells behind it.
+  const textsAt = (at: number, m: number): readonly string[] => [fills ? texts[0]?.[0] : texts[at]?.[m]].flatMap((text) => text ?? []);
+  const cells = rows.slice(0, height).flatMap((row, at) => cueIds.slice(0, across).flatMap((cueId, m) => textsAt(at, m).map((text) => ({ row, cueId, text, ids }))));
   const [read, unread] = [cells.filter(({ text }) => !text.trim() || readCueLevel(text)), cells.filter(({ text }) => text.trim() && !readCueLevel(text))];
   const commands = together(read.flatMap((cell) => writeLevel(doc, cell)));
   const leftOut = [

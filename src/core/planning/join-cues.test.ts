@@ -139,6 +139,14 @@ describe("levels by copy and paste", () => {
     expect(cueIds(nine).map((cueId) => levelIn(taken, { cueId, sourceId: first?.sourceIds[0] as ChannelId })?.levelDb ?? null)).toEqual([-3, null]);
   });
 
+  it("a row that ends early leaves the cells behind it as they were", () => {
+    const lines = rows(nine).slice(0, 2);
+    const filled = did(nine, pasteLevels(nine, { rows: lines, cueIds: cueIds(nine), texts: [["-3 b"]], fills: true, ids }).planned);
+    const after = did(filled, pasteLevels(filled, { rows: lines, cueIds: cueIds(nine), texts: [["-5", "-6"], ["-7"]], fills: false, ids }).planned);
+    const [, second] = lines;
+    expect(cueIds(nine).map((cueId) => levelIn(after, { cueId, sourceId: second?.sourceIds[0] as ChannelId })?.levelDb)).toEqual([-7, -3]);
+  });
+
   it("a block larger than can be taken is refused whole and told, however large it is", () => {
     const [first] = rows(nine);
     const huge = Array.from({ length: 200_000 }, () => ["-6"]);
