@@ -27,7 +27,8 @@ export const offerCues = (desk: DeskStore, before: Template): void => {
     const now = desk.getState().doc;
     const sourceIds = ids.filter((id) => now.channels[id]);
     const name = `Bring ${counted(sourceIds.length, "new track")} into the cues`;
-    const refusal = doPlanned(desk, planned(heardLike(now, { sourceIds, likeId: like.id, ids: newIds }), name));
+    const edits = heardLike(now, { sourceIds, likeId: like.id, ids: newIds });
+    const refusal = sourceIds.length && edits.length ? doPlanned(desk, planned(edits, name)) : "The new tracks, or what they were to be heard like, are not there any more.";
     if (refusal) tellRefusal(refusal);
     notifications.hide(NOTICE);
     over();
