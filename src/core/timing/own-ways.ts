@@ -1,19 +1,18 @@
-import { alongThread, intoCue } from "../levels/passing";
-import { chainGain } from "../levels/static-gain";
-import { louderBy, type Passing, sided, thenPass } from "../levels/strands";
+import { intoCue } from "../levels/passing";
+import { type Passing, sided, thenPass } from "../levels/strands";
 import type { ChannelId, CueId, LineId, PortId } from "../model/ids";
-import { isParked, linesOfTrack } from "../model/read-template";
+import { linesOfTrack } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { Processor } from "../model/tables/chain-processors";
 import type { Channel, Track } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
 import type { Cue } from "../model/tables/cues";
 import type { Template } from "../model/template";
-import { isWorking } from "../queries/at-work";
-import { processorsOf } from "../queries/chains";
 import { armedOf, carriedBy, cuesOf, ownTracksOf } from "../queries/cues";
-import { type Graph, graphOf, outOf } from "../routing/graph";
+import { graphOf } from "../routing/graph";
+import { orderOf } from "../routing/order";
+import { contextOf } from "./arrivals";
 import { directWay } from "./hardware";
+import { asOne, type Follow, fewer, isWet, MOST_WAYS, onward, passedBy, pathOf, stepsFrom, type Way, waysFrom } from "./ways";
 
 /** One way of somebody's own sound into a cue that they hear. */
 export interface OwnWay {
@@ -45,105 +44,111 @@ export interface OwnWays {
   readonly cut: number;
 }
 
-/** More ways of one track into one cue than this are not followed. */
-export const MOST_WAYS = 32;
-const MOST_STEPS = 4000;
-
 /** A side each. */
 export interface Ears {
   readonly left: number;
   readonly right: number;
 }
 
-const isRoomy = ({ kind }: Processor): boolean => kind === "reverb" || kind === "delay";
-
-const isWet = (doc: Template, channel: Channel): boolean =>
-  channel.kind === "return" || processorsOf(doc, channel.id).some((processor) => isRoomy(processor) && isWorking(doc, processor) && processor.wetPercent === 100);
-
-const turns = (doc: Template, channel: Channel): boolean =>
-  processorsOf(doc, channel.id).reduce(
-    (turned, processor) => (processor.kind === "gain" && processor.turned && isWorking(doc, processor) ? !turned : turned),
-    channel.polarityTurned,
-  );
-
-interface Walk {
-  readonly id: ChannelId;
-  readonly way: readonly ChannelId[];
-  /** What has become of the sides of the track on the way here, chains in it. */
-  readonly passing: Passing;
-  /** The same without pans, balances and folds. */
-  readonly gain: number;
-  readonly turned: boolean;
-  readonly wet: boolean;
-}
-
 type Carried = ReadonlyMap<ChannelId, CueLevel>;
 
-interface Follow {
-  readonly doc: Template;
-  readonly graph: Graph;
-  readonly armed: ReadonlySet<ChannelId>;
-}
+/** Threads times ways that are gone through for all; where there would be more, fewer ways of each are told apart, but never less than the earliest, the latest and the loudest. */
+const MOST_STEPS = 4_000_000;
+const FEWEST_WAYS = 4;
 
-/** What the chain of a channel and its trim do to the amplitude while recording. */
-const chainOf = (doc: Template, channel: Channel): number =>
-  10 ** (channel.trimDb / 20) * Math.abs(chainGain(processorsOf(doc, channel.id), (processor) => isWorking(doc, processor)));
-
-/** Where a sound goes on from a channel: each thread that lets it through, with what becomes of it. */
-const onwards = ({ doc, graph, armed }: Follow, at: Walk): readonly Walk[] =>
-  outOf(graph, at.id).flatMap((thread): readonly Walk[] => {
-    const next = doc.channels[thread.to];
-    if (!next || isParked(next) || at.way.includes(thread.to)) return [];
-    const recorded = thread.kind === "input";
-    if (recorded && !(next.kind === "track" && next.monitor === "computer" && armed.has(next.id))) return [];
-    const leaves = alongThread(doc, graph, { thread, asked: "recording" });
-    if (!leaves) return [];
-    const chain = chainOf(doc, next);
-    const passing = louderBy(thenPass(at.passing, leaves.passing), chain);
-    return [{ id: thread.to, way: [...at.way, thread.to], passing, gain: at.gain * leaves.gain * chain, turned: at.turned !== turns(doc, next), wet: at.wet || isWet(doc, next) }];
-  });
-
-/** Every way of a track through the computer, itself first, to whatever its sound comes to. Depth first, bounded. */
-const walksFrom = (doc: Template, track: Track): { readonly walks: readonly Walk[]; readonly cut: boolean } => {
-  const follow: Follow = { doc, graph: graphOf(doc), armed: armedOf(doc) };
-  const walks: Walk[] = [];
-  const chain = chainOf(doc, track);
-  const open: Walk[] = [{ id: track.id, way: [track.id], passing: sided(chain, chain), gain: chain, turned: turns(doc, track), wet: false }];
-  for (let at = open.pop(); at; at = open.pop()) {
-    if (walks.length >= MOST_STEPS) return { walks, cut: true };
-    walks.push(at);
-    const next = onwards(follow, at);
-    for (let n = next.length - 1; n >= 0; n--) open.push(next[n] as Walk);
-  }
-  return { walks, cut: false };
+/** The ways of sounds through the computer: from each channel that a performer's track leads to, reckoned once for all that lead there. */
+const keeping = <T>(compute: (id: ChannelId) => T): ((id: ChannelId) => T) => {
+  const kept = new Map<ChannelId, T>();
+  return (id) => {
+    const known = kept.get(id) ?? compute(id);
+    kept.set(id, known);
+    return known;
+  };
 };
 
-type Walks = ReturnType<typeof walksFrom>;
+const followed = (doc: Template, rig: Rig) => {
+  const graph = graphOf(doc);
+  const follow: Follow = { doc, graph, context: contextOf(doc, rig) };
+  const { ids } = orderOf(graph);
+  const steps = keeping((id: ChannelId) => stepsFrom(follow, id));
+  const entries = new Set(cuesOf(doc).flatMap((cue) => ownTracksOf(doc, cue).flatMap((id) => steps(id).map(({ to }) => to))));
+  const most = Math.max(FEWEST_WAYS, Math.min(MOST_WAYS, Math.floor(MOST_STEPS / Math.max(1, entries.size * graph.threads.length))));
+  return {
+    steps,
+    passed: keeping((id: ChannelId) => passedBy(doc, doc.channels[id] as Channel, follow.context)),
+    from: keeping((id: ChannelId) => waysFrom(id, { ids, steps, most })),
+  };
+};
 
 /** What the ways of sound hang on; levels in cues do not, so those are typed without any way being looked for again. */
-const WAYS_HANG_ON = ["channels", "sends", "processors", "sideChains", "controls", "mix", "passes", "buffers"] as const;
+const WAYS_HANG_ON = ["channels", "sends", "processors", "sideChains", "controls", "mix", "passes", "buffers", "format", "lines", "cues"] as const;
 
-let last: { readonly of: Template; readonly walks: Map<ChannelId, Walks> } | null = null;
+let last: { readonly of: Template; readonly rig: Rig; readonly ways: ReturnType<typeof followed> } | null = null;
 
-const walksOf = (doc: Template, track: Track): Walks => {
+const followedIn = (doc: Template, rig: Rig): ReturnType<typeof followed> => {
   const before = last;
-  if (!before || WAYS_HANG_ON.some((table) => before.of[table] !== doc[table])) last = { of: doc, walks: new Map() };
-  const { walks } = last as NonNullable<typeof last>;
-  const known = walks.get(track.id) ?? walksFrom(doc, track);
-  walks.set(track.id, known);
-  return known;
+  if (!before || before.rig !== rig || WAYS_HANG_ON.some((table) => before.of[table] !== doc[table])) last = { of: doc, rig, ways: followed(doc, rig) };
+  return (last as NonNullable<typeof last>).ways;
+};
+
+/** A way of a track to something that a cue carries, into the cue: its first step, and how it goes on from there. */
+interface Led extends Way {
+  readonly first: Way | null;
+}
+
+interface Heard extends Led {
+  readonly path: readonly ChannelId[];
+  readonly steps: readonly number[];
+}
+
+const joined = (first: Way, way: Way): Led => ({
+  ...way,
+  first,
+  passing: thenPass(first.passing, way.passing),
+  gain: first.gain * way.gain,
+  samples: first.samples + way.samples,
+  turned: first.turned !== way.turned,
+  wet: first.wet || way.wet,
+});
+
+const withPath = (way: Led): Heard => {
+  const [begins, goesOn] = [way.first ? pathOf(way.first) : { ids: [], steps: [] }, pathOf(way)];
+  const from = way.first ? 1 : 0;
+  return { ...way, path: [...begins.ids, ...goesOn.ids.slice(from)], steps: [...begins.steps, ...goesOn.steps.slice(from)] };
+};
+
+/** As the ways part: what was woven first goes first, and a way before those that go on from it. */
+const asTheyPart = ({ steps: a }: Heard, { steps: b }: Heard): number => {
+  for (let at = 0; at < a.length && at < b.length; at++) if (a[at] !== b[at]) return (a[at] as number) - (b[at] as number);
+  return a.length - b.length;
 };
 
 /** Those of a track's ways that come to something a cue carries through the computer, with what becomes of its sides there. */
 const heardWays = (doc: Template, rig: Rig, { cue, track, carried }: Of) => {
-  const { walks, cut } = walksOf(doc, track);
-  const found = walks.flatMap((at) => {
-    const level = carried.get(at.id);
+  const { steps, from, passed } = followedIn(doc, rig);
+  const { chain, ...own } = passed(track.id);
+  const all: Led[] = [];
+  let cut = false;
+  const into = (at: ChannelId, ways: () => readonly Led[]): void => {
+    const level = carried.get(at);
     // What comes past the computer is a way of its own.
     const leaves = level ? intoCue(doc, rig, { cue, level }).find(({ of }) => of === "before") : undefined;
-    return leaves ? [{ ...at, passing: thenPass(at.passing, leaves.passing), gain: at.gain * leaves.gain }] : [];
-  });
-  return { walks: found.slice(0, MOST_WAYS), cut: cut || found.length > MOST_WAYS };
+    if (leaves) for (const way of ways()) all.push({ ...way, passing: thenPass(way.passing, leaves.passing), gain: way.gain * leaves.gain });
+  };
+  const itself: Led = { ...own, id: track.id, before: null, first: null, at: 0, passing: sided(chain, chain), gain: chain, wet: false };
+  into(track.id, () => [itself]);
+  for (const step of steps(track.id)) {
+    const begun = onward(itself, step);
+    for (const [id, { ways, more }] of from(step.to)) {
+      into(id, () => {
+        cut ||= more;
+        return ways.map((way) => joined(begun, way));
+      });
+    }
+  }
+  const { groups, more } = fewer(all, MOST_WAYS);
+  const found = groups.map((group) => withPath(asOne(group)));
+  return { walks: found.sort(asTheyPart), cut: cut || more };
 };
 
 interface Of {
@@ -177,12 +182,12 @@ const waysOfTrack = (doc: Template, rig: Rig, of: Of) => {
   const { walks, cut } = heardWays(doc, rig, of);
   const roomy = isWet(doc, track);
   const computer = walks.map(
-    ({ way, wet, turned, passing, gain }): OwnWay => ({
+    ({ path, wet, turned, passing, gain }): OwnWay => ({
       ...common,
-      id: `${cue.id} ${way.join(" ")}`,
+      id: `${cue.id} ${path.join(" ")}`,
       direct: false,
       wet: wet || roomy,
-      channelIds: way,
+      channelIds: path,
       levelDb: inDb(gain),
       ears: ears(passing),
       turned,
@@ -194,7 +199,8 @@ const waysOfTrack = (doc: Template, rig: Rig, of: Of) => {
 /**
  * Every way of each performer's own sound to their ears: for each cue, for each armed track that takes what one of its people plays, directly through the
  * interface's mixer where it is monitored so or the cue is mixed there, and through the computer along every thread that lets sound through to something that the
- * cue carries. What is switched off, at −∞, muted or parked leads nowhere. At most 32 ways of a track into a cue are followed; `cut` counts where there were more.
+ * cue carries. What is switched off, at −∞, muted or parked leads nowhere. At most 32 ways of a track into a cue are told apart: where there are more, those that come
+ * at the same time are one, and of what is still too much the earliest and latest dry ones, the latest, and the loudest are told; `cut` counts where that was so.
  */
 export const ownWaysOf = (doc: Template, rig: Rig): OwnWays => {
   const armed = armedOf(doc);
