@@ -1,4 +1,4 @@
-import { type Evaluation, evaluateAll } from "@/core/checks";
+import { type Evaluation, judging } from "@/core/checks";
 import { changeOf, type EvaluationChange } from "@/core/checks/evaluation-change";
 import type { CheckContext } from "@/core/checks/finding";
 import { type Difference, withDifference } from "@/core/commands/difference";
@@ -11,13 +11,14 @@ export type Judged = { readonly number: number } & ({ readonly evaluation: Evalu
 
 /** Keeps what it was told last, so that an edit costs what it changed, and not the document, on the way there and back. */
 export const judge = (): ((asked: Asked) => Judged) => {
+  const evaluate = judging();
   let context: CheckContext | null = null;
   let last: Evaluation | null = null;
   return (asked) => {
     if ("context" in asked) context = asked.context;
     else if (context) context = { ...context, doc: withDifference(context.doc, asked.change) };
     else throw new Error("expected a whole state first, got a change of none");
-    const evaluation = evaluateAll(context);
+    const evaluation = evaluate(context);
     const change = last && !("context" in asked) ? changeOf(last, evaluation) : null;
     last = evaluation;
     return change ? { number: asked.number, change } : { number: asked.number, evaluation };

@@ -10,6 +10,7 @@ import { dB, formatDb } from "../units/decibels";
 import { formatHz } from "../units/hertz";
 import { type Check, type Finding, type Fix, finding } from "./finding";
 import { fresh } from "./fresh-ids";
+import { ROUTING, SENT } from "./reads";
 import { chainOf, nameOf, remarkable, set, used } from "./remarkable";
 
 /** A bump or hole of less is not told. */
@@ -66,6 +67,7 @@ export const bandsDoNotMeet: Check = {
   id: "bands-do-not-meet",
   why: "Bands that do not meet leave a hole in the sound; where they overlap, a bump; and three side by side do not add up flat by themselves.",
   withoutRig: true,
+  reads: [...ROUTING, ...SENT, "processors.*", "format"],
   check: ({ doc }) =>
     splitBandsOf(doc).flatMap(({ sourceId, bands }): readonly Finding[] => {
       const source = nameOf(doc.channels[sourceId]);
@@ -121,6 +123,7 @@ export const splitCancels: Check = {
   id: "split-cancels",
   why: "Two branches of a split that are out of step where both are heard take the sound away there; two bands that do not meet leave a hole.",
   withoutRig: true,
+  reads: ["channels.kind", "channels.parked", "processors.*", "format"],
   check: ({ doc }) =>
     used(doc, remarkable(doc.processors).splits).flatMap((split): readonly Finding[] => {
       const step = stepsOf(processorsOf(doc, split.channelId)).find(({ processor }) => processor.id === split.id);

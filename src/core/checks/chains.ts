@@ -7,20 +7,21 @@ import type { Template } from "../model/template";
 import { isWorking } from "../queries/at-work";
 import { bandsOf, processorName, processorsOf, sideChainsOf } from "../queries/chains";
 import { needsOf } from "../queries/installed";
-import { sumsOf } from "../queries/outputs";
 import { graphOf, intoOf, sendOf } from "../routing/graph";
 import { channelSamples, contextOf } from "../timing/arrivals";
 import { processorDelay } from "../timing/processor-delay";
 import { counted } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
+import { DELAYS, REMARKABLE, ROUTING } from "./reads";
 
-import { chainOf, inUse, nameOf, remarkable, set, used } from "./remarkable";
+import { chainOf, inUse, nameOf, remarkable, set, sumsIn, used } from "./remarkable";
 
 /** Effects on returns that let some of what is sent through as it is. */
 export const notFullyWet: Check = {
   id: "not-fully-wet",
   why: "A return that lets the dry sound through doubles what goes on beside it, a little late.",
   withoutRig: true,
+  reads: [...REMARKABLE, "channels.input", "channels.kind", "channels.output", "channels.parked", "processors.wetPercent", "sends.fromId", "sends.toId", "sideChains.id"],
   check: ({ doc }) =>
     used(doc, remarkable(doc.processors).effects).flatMap((processor): readonly Finding[] => {
       const channel = doc.channels[processor.channelId];
@@ -45,6 +46,7 @@ export const silentSideChain: Check = {
   id: "silent-side-chain",
   why: "A processor that should be steered and hears nothing does nothing.",
   withoutRig: true,
+  reads: [...ROUTING, ...REMARKABLE, "channels.muted"],
   check: ({ doc }) =>
     used(doc, remarkable(doc.processors).listening).flatMap((processor): readonly Finding[] => {
       const sides = sideChainsOf(doc, processor.id);
@@ -76,6 +78,18 @@ export const silentSideChain: Check = {
 export const processorMissing: Check = {
   id: "processor-missing",
   why: "A template that opens with half of its processors missing sounds like another one.",
+  reads: [
+    "channels.kind",
+    "channels.parked",
+    "processors.bypassed",
+    "processors.channelId",
+    "processors.from",
+    "processors.installed",
+    "processors.kind",
+    "processors.listens",
+    "processors.steering",
+    "processors.version",
+  ],
   check: ({ doc, rig }) =>
     needsOf(used(doc, remarkable(doc.processors).asking), rig).flatMap(({ name, version, state, has, from, processors }): readonly Finding[] => {
       const [first] = processors;
@@ -115,6 +129,19 @@ export const mainProcessed: Check = {
   id: "main-processed",
   why: "What works on the main bus while recording is in everything that is heard, adds its delay to it, and hides what is recorded.",
   withoutRig: true,
+  reads: [
+    "bands.bypassed",
+    "bands.gainDb",
+    "bands.processorId",
+    "bands.shape",
+    ...DELAYS,
+    "channels.id",
+    "processors.gainDb",
+    "processors.name",
+    "processors.pass",
+    "processors.turned",
+    "processors.wetPercent",
+  ],
   check: ({ doc }) => {
     const context = contextOf(doc);
     // What only looks at the sound, or does nothing to it, and takes no time is a meter, or as good as one.
@@ -137,9 +164,10 @@ export const effectUnused: Check = {
   id: "effect-unused",
   why: "Effects that nobody uses make a template slow to open and the computer gasp at a small buffer.",
   withoutRig: true,
+  reads: [...ROUTING, "processors.kind", "processors.name", "processors.order", "processors.pass", "sends.levelDb", "sends.on"],
   check: ({ doc }) => {
     const graph = graphOf(doc);
-    return sumsOf(doc).flatMap((sum): readonly Finding[] => {
+    return sumsIn(doc).flatMap((sum): readonly Finding[] => {
       const into = intoOf(graph, sum.id);
       if (sum.kind !== "return" || !inUse(sum) || !into.length || !processorsOf(doc, sum.id).length) return [];
       const used = into.some((thread) => {
@@ -169,6 +197,7 @@ export const effectUnused: Check = {
 export const insertNotOnRig: Check = {
   id: "insert-not-on-rig",
   why: "A chain that goes out and does not come back is silent from there on.",
+  reads: [...REMARKABLE, "channels.kind", "channels.parked", "processors.returnPortIds", "processors.sendPortIds"],
   check: ({ doc, rig }) => {
     const outs = new Set<string>(hardwareOutputs(rig).map(({ id }) => id));
     const ins = new Set<string>(rigInputsOf(rig).map(({ port }) => port.id));
@@ -197,6 +226,7 @@ export const insertNotOnRig: Check = {
 export const controllerNotOnRig: Check = {
   id: "controller-not-on-rig",
   why: "A setting that nothing moves stays where it is.",
+  reads: [...REMARKABLE, "channels.kind", "channels.parked"],
   check: ({ doc, rig }) =>
     used(doc, remarkable(doc.processors).moved).flatMap((processor): readonly Finding[] => {
       const { steering } = processor;

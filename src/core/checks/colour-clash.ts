@@ -144,6 +144,7 @@ export const colourClash: Check = {
   id: "dye-clash",
   why: "Neighbouring folders whose threads look alike can't be told apart at a glance, and for some people never.",
   withoutRig: true,
+  reads: ["channels.colour", "channels.folderId", "channels.kind", "channels.order", "folders.colour", "folders.order", "folders.parentId"],
   check: (context) =>
     siblings(context.doc).flatMap((folders) =>
       folders.flatMap((folder, at) => {

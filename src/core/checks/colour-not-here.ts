@@ -4,6 +4,7 @@ import { entriesOf } from "../model/table";
 import type { Template } from "../model/template";
 import { counted } from "../units/counted";
 import { type Check, type CheckContext, type Finding, finding, type Place } from "./finding";
+import { TRACKS } from "./reads";
 
 const RULE = "colour-not-here";
 
@@ -53,5 +54,6 @@ export const colourNotHere: Check = {
   id: RULE,
   why: "Own dyes are kept in the studio. A template that comes from another one, or outlives its dye, names one that nobody here can see.",
   withoutRig: true,
+  reads: [...TRACKS, "channels.colour", "folders.colour"],
   check: (context) => [...astray(context)].map(([colour, places]) => told(context.doc, colour, places)),
 };

@@ -4,12 +4,14 @@ import type { Port } from "../model/tables/ports";
 import { takesLevel } from "../queries/free-inputs";
 import { type Check, finding } from "./finding";
 import { nameOf } from "./place-fixes";
+import { PLACES } from "./reads";
 
 const NAMES: Readonly<Record<Port["connector"], string>> = { xlr: "XLR", jack: "jack", combo: "XLR and jack", optical: "optical", none: "none" };
 
 export const connectorNotAccepted: Check = {
   id: "connector-not-accepted",
   why: "A plug that does not go in needs an adapter, and the adapter must be there.",
+  reads: [...PLACES, "cues.order", "cues.portIds", "lines.source"],
   check: ({ doc, rig }) =>
     linesOf(doc).flatMap((line) => {
       const rigInput = rigInputOf(rig, line.portId);

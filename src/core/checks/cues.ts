@@ -14,6 +14,7 @@ import { armedOf, type CueCell, cuesOf, heardInCue } from "../queries/cues";
 import { directWay } from "../timing/hardware";
 import { counted, listed } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
+import { HEARD, MIXED } from "./reads";
 import { nameOf } from "./remarkable";
 
 const at = (cue: Cue, field: "sources" | "output" | "people" | "level") => [{ kind: "cue", id: cue.id, field }] as const;
@@ -22,6 +23,7 @@ const takenOut = (cells: readonly CueCell[]) => [{ kind: "cueLevels.remove", cel
 export const cueWithoutOutput: Check = {
   id: "cue-without-output",
   why: "A cue that goes out nowhere is heard by nobody.",
+  reads: ["cues.order", "cues.portIds"],
   check: ({ doc, rig }) =>
     cuesOf(doc).flatMap((cue): readonly Finding[] => {
       const gone = cue.portIds.some((id) => rig.ports[id]?.direction !== "out");
@@ -41,6 +43,7 @@ export const cueWithoutOutput: Check = {
 export const cuesOnOneOutput: Check = {
   id: "cues-on-one-output",
   why: "Two cues on one output are heard on top of each other.",
+  reads: ["cues.order", "cues.portIds"],
   check: ({ doc, rig }) => {
     const first = new Map<string, Cue>();
     return cuesOf(doc).flatMap((cue): readonly Finding[] => {
@@ -64,6 +67,7 @@ export const cueForNobody: Check = {
   id: "cue-for-nobody",
   why: "A cue that nobody hears takes an output and a mix from those who need one.",
   withoutRig: true,
+  reads: ["cues.order", "cues.people"],
   check: ({ doc }) =>
     cuesOf(doc).flatMap((cue): readonly Finding[] =>
       cue.people.length
@@ -105,7 +109,7 @@ interface Howling {
 const howlInWords = ({ what, room, open, round, beside }: Howling): string => {
   const many = round.length === 1 ? "" : "s";
   if (!round.length)
-    return `${what} plays ${listed(beside.map((one) => nameOf(one).toLowerCase()))} in the ${room}, where ${open.length === 1 ? `${nameOf(open[0])} is` : `${counted(open.length, "microphone")} are`} open: it is recorded with them.`;
+    return `${what} plays ${listed(beside.map(nameOf))} in the ${room}, where ${open.length === 1 ? `${nameOf(open[0])} is` : `${counted(open.length, "microphone")} are`} open: it is recorded with them.`;
   const own = round.every((one) => open.some(({ id }) => id === one.id));
   return own
     ? `${what} stands in the ${room} with the open microphone${many} of ${listed(round.slice(0, 4).map(nameOf))}, and plays ${many ? "them" : "it"}: it will howl.`
@@ -129,6 +133,7 @@ const loudspeakerRoom = (rig: Rig, cue: Cue): string => {
 export const loudspeakerFeedsBack: Check = {
   id: "loudspeaker-feeds-back",
   why: "A loudspeaker that plays what microphones in the same room pick up begins to howl, and what it plays is recorded.",
+  reads: [...MIXED, ...HEARD, "cues.hearing", "lines.microphone", "lines.room", "lines.source"],
   check: ({ doc, rig }) =>
     cuesOf(doc).flatMap((cue): readonly Finding[] => {
       const room = cue.hearing === "far" ? "" : loudspeakerRoom(rig, cue);
@@ -158,6 +163,7 @@ export const loudspeakerFeedsBack: Check = {
 export const outputFeedsBack: Check = {
   id: "output-feeds-back",
   why: "Main loudspeakers in the room of open microphones play what those pick up: it howls, and everything is recorded twice.",
+  reads: [...MIXED, "lines.microphone", "lines.room", "lines.source"],
   check: ({ doc, rig }) =>
     entriesOf<Feed>(rig.feeds).flatMap((feed): readonly Finding[] => {
       if ((feed.kind !== "monitors" && feed.kind !== "room-loudspeaker") || !feed.who.trim()) return [];
@@ -189,6 +195,20 @@ export const outputFeedsBack: Check = {
 export const farGuestHearsBack: Check = {
   id: "far-guest-hears-back",
   why: "Somebody at the far end of a line who gets their own voice back hears it late and stops talking.",
+  reads: [
+    ...MIXED,
+    "cueLevels.cueId",
+    "cueLevels.levelDb",
+    "cueLevels.on",
+    "cueLevels.sourceId",
+    "cues.hearing",
+    "cues.mixedIn",
+    "cues.order",
+    "cues.people",
+    "cues.portIds",
+    "lines.player",
+    "lines.portId",
+  ],
   check: ({ doc, rig }) =>
     cuesOf(doc).flatMap((cue): readonly Finding[] => {
       const back = carriesBack(doc, rig, cue);
@@ -219,6 +239,21 @@ const throughMixer = (doc: Template, cue: Cue): readonly Track[] =>
 export const mixerCannot: Check = {
   id: "mixer-cannot",
   why: "What is to be heard direct must be brought to the output by the interface's own mixer, which has only so many mixes and inputs.",
+  reads: [
+    "channels.input",
+    "channels.kind",
+    "channels.monitor",
+    "channels.parked",
+    "cueLevels.cueId",
+    "cueLevels.levelDb",
+    "cueLevels.on",
+    "cueLevels.sourceId",
+    "cues.mixedIn",
+    "cues.order",
+    "cues.portIds",
+    "format",
+    "lines.portId",
+  ],
   check: ({ doc, rig }) => {
     const using: CueId[] = [];
     const mixes = entriesOf<InterfaceMixer>(rig.mixers).reduce((sum, mixer) => sum + mixer.mixes, 0);

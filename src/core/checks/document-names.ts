@@ -7,6 +7,7 @@ export const documentNames: Check = {
   id: "document-names",
   why: "Template and folders become folders on a disk: a name it does not take stops the session from being saved there.",
   withoutRig: true,
+  reads: ["folders.name", "name"],
   check: ({ doc }) => {
     const template = nameFault(doc.name);
     const name = fileName(doc.name) || "Template";

@@ -4,6 +4,7 @@ import type { Studio } from "../model/studio";
 import type { OwnColour } from "../model/tables/own-colours";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
+import type { Read } from "./reads";
 
 export type Severity = "problem" | "hint";
 
@@ -56,6 +57,8 @@ export interface CheckContext {
 export interface Check {
   readonly id: string;
   readonly why: string;
+  /** What of a template it hangs on, besides the rig and the studio: for as long as nothing of that changes it has the same to say. */
+  readonly reads: readonly Read[];
   /** Looks at nothing of the rig, and has its say when the rig is not here as well. */
   readonly withoutRig?: true;
   check(context: CheckContext): readonly Finding[];

@@ -3,10 +3,12 @@ import { linesOf } from "../model/read-template";
 import { dB, formatDb } from "../units/decibels";
 import { type Check, finding } from "./finding";
 import { nameOf } from "./place-fixes";
+import { TRACKS } from "./reads";
 
 export const gainOutOfRange: Check = {
   id: "gain-out-of-range",
   why: "A gain the preamp does not have can't be set on the evening.",
+  reads: [...TRACKS, "channels.said", "lines.gainDb", "lines.portId", "lines.source"],
   check: ({ doc, rig }) =>
     linesOf(doc).flatMap((line) => {
       const rigInput = rigInputOf(rig, line.portId);

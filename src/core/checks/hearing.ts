@@ -21,6 +21,7 @@ import { formatHz, formatRate } from "../units/hertz";
 import { formatMs, samplesToMs } from "../units/milliseconds";
 import { type Check, type CheckContext, type Finding, type Fix, finding } from "./finding";
 import { fresh } from "./fresh-ids";
+import { HEARING } from "./reads";
 import { nameOf } from "./remarkable";
 
 const USUAL = newStudio("");
@@ -59,6 +60,7 @@ const deepInWords = (depthDb: number): string => (depthDb < -40 ? "down to nothi
 export const hearsTwice: Check = {
   id: "hears-twice",
   why: "Somebody who hears themself twice, a few milliseconds apart, hears a hollow sound and loses the time.",
+  reads: [...HEARING],
   check: (context) =>
     heardTwice(hearing(context)).flatMap((twice): readonly Finding[] => {
       const { doc } = context;
@@ -124,6 +126,7 @@ const letHear = ({ doc, rig }: CheckContext, cue: Cue, deaf: readonly Track[]): 
 export const hearsNotThemself: Check = {
   id: "hears-not-themself",
   why: "Who does not hear themself plays too loud, or out of tune.",
+  reads: [...HEARING, "channels.folderId", "cues.hearing"],
   check: (context) => {
     const { doc } = context;
     const reached = new Set(hearing(context).paths.map(({ cueId, lineId }) => `${cueId} ${lineId}`));
@@ -192,6 +195,7 @@ const directInWords = ({ parts }: OwnPath): string => {
 export const hearsLate: Check = {
   id: "hears-late",
   why: "Who hears themself late drags behind the others.",
+  reads: [...HEARING],
   check: (context) => {
     const { doc } = context;
     // The later copy of what is heard twice is told there.
@@ -224,6 +228,7 @@ const LATE_MS = 1;
 export const lateProcessor: Check = {
   id: "late-processor",
   why: "A processor that looks ahead makes everything late that somebody hears themself through.",
+  reads: [...HEARING],
   check: (context) => {
     const { doc, rig } = context;
     const delays = contextOf(doc, rig);
@@ -255,6 +260,7 @@ export const lateProcessor: Check = {
 export const directCannot: Check = {
   id: "direct-cannot",
   why: "An input that the interface's own mixer does not take is silent when it is to be heard direct.",
+  reads: ["channels.input", "channels.kind", "channels.monitor", "channels.parked", "format", "lines.portId"],
   check: ({ doc, rig }) => {
     const wrong = Object.values(doc.channels).filter((channel): channel is Track => {
       if (channel.kind !== "track" || channel.monitor !== "direct" || channel.parked) return false;

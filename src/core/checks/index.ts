@@ -11,6 +11,7 @@ import { documentNames } from "./document-names";
 import type { Check, CheckContext, Finding } from "./finding";
 import { gainOutOfRange } from "./gain-out-of-range";
 import { HEARING_CHECKS } from "./hearing";
+import { type Evaluation, Judgement } from "./judgement";
 import { levelNotAccepted } from "./level-not-accepted";
 import { LEVEL_CHECKS } from "./levels";
 import { lineWithoutPort } from "./line-without-port";
@@ -33,6 +34,8 @@ import { stereoNotNeighbours } from "./stereo-not-neighbours";
 import { TAIL_CHECKS } from "./tails";
 import { trackNames } from "./track-names";
 import { WOVEN_CHECKS } from "./woven";
+
+export type { AcceptedFinding, Evaluation } from "./judgement";
 
 export const CHECKS: readonly Check[] = [
   rigMissing,
@@ -70,32 +73,13 @@ export const CHECKS: readonly Check[] = [
   ...OUTPUT_CHECKS,
 ];
 
-export interface AcceptedFinding {
-  readonly finding: Finding;
-  readonly reason: string;
-}
+/** Everything the checks have to say, with what was accepted apart, from nothing. */
+export const evaluateAll = (context: CheckContext): Evaluation => new Judgement(CHECKS).of(context);
 
-export interface Evaluation {
-  /** What nobody has accepted, problems before hints, in the order of the rules. */
-  readonly open: readonly Finding[];
-  /** What the engineer lives with, for as long as its cause stays the same. */
-  readonly accepted: readonly AcceptedFinding[];
-}
-
-/** Everything the checks have to say, with what was accepted apart. */
-export const evaluateAll = (context: CheckContext): Evaluation => {
-  const accepted: AcceptedFinding[] = [];
-  const [problems, hints]: [Finding[], Finding[]] = [[], []];
-  const entries = context.doc.accepted;
-  for (const rule of CHECKS) {
-    if (context.rigMissing && !rule.withoutRig) continue;
-    for (const finding of rule.check(context)) {
-      const entry = entries[finding.id];
-      if (entry && entry.cause === causeOf(context, finding)) accepted.push({ finding, reason: entry.reason });
-      else (finding.severity === "problem" ? problems : hints).push(finding);
-    }
-  }
-  return { open: [...problems, ...hints], accepted };
+/** The same, kept from edit to edit: what an edit does not bear on is not worked out again. */
+export const judging = (): ((context: CheckContext) => Evaluation) => {
+  const judgement = new Judgement(CHECKS);
+  return (context) => judgement.of(context);
 };
 
 /** The command that accepts a finding with a reason. */

@@ -5,6 +5,7 @@ import { takesLevel } from "../queries/free-inputs";
 import { type Check, type Finding, finding } from "./finding";
 import { overLines, perLine } from "./per-line";
 import { nameOf, placeFixes } from "./place-fixes";
+import { PLACES } from "./reads";
 
 const WORDS: Record<Level, string> = { microphone: "microphone level", line: "line level", instrument: "instrument level" };
 
@@ -29,4 +30,5 @@ export const levelNotAccepted: Check = {
   id: "level-not-accepted",
   why: "A microphone on a line input is inaudible, and an input that carries a return has no room for a source.",
   check: (context) => overLines(context, said),
+  reads: [...PLACES, "cues.order", "cues.portIds", "lines.source"],
 };

@@ -18,6 +18,7 @@ import { outputsInWords } from "../queries/outputs";
 import { formatHours } from "../units/bytes";
 import { dB, formatDb } from "../units/decibels";
 import { type Check, type Finding, type Fix, finding } from "./finding";
+import { GAINS, LEVELS, TRACKS } from "./reads";
 import { nameOf } from "./remarkable";
 
 const USUAL = newStudio("");
@@ -28,6 +29,7 @@ export const diskTooSmall: Check = {
   id: "disk-too-small",
   why: "A take that the file or the disk can't hold ends before the music does.",
   withoutRig: true,
+  reads: [...TRACKS, "channels.layout", "channels.parked", "channels.sharing", "disk", "format", "passes.order", "passes.takeMinutes", "passes.takes", "passes.trackIds"],
   check: ({ doc }) => {
     const storage = storageOf(doc);
     const place = [{ kind: "template", id: doc.id, field: "disk" }] as const;
@@ -100,6 +102,7 @@ const loudestLeavings = (doc: Template, { rig, studio }: { readonly rig: Rig; re
 export const beyondFullScale: Check = {
   id: "beyond-full-scale",
   why: "A mix in floating point does not clip inside; where it leaves beyond full scale, by an output, through a box or into a take, it does.",
+  reads: [...LEVELS, "channels.recordPoint", "processors.name", "processors.pass"],
   check: ({ doc, rig, studio = USUAL }) => {
     const channels = (isMixed(doc) ? loudestLeavings(doc, { rig, studio }) : []).map(
       (leaving): Finding =>
@@ -211,6 +214,7 @@ const misfit = (doc: Template, { line, plan }: { readonly line: Line; readonly p
 export const gainMisfits: Check = {
   id: "gain-misfits",
   why: "A preamp that clips, or that does not reach far enough, is found with the band waiting.",
+  reads: [...GAINS],
   check: ({ doc, rig, studio = USUAL }) => {
     const plans = gainPlans(doc, rig, studio);
     return linesOf(doc).flatMap((line): readonly Finding[] => {

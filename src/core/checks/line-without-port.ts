@@ -2,6 +2,7 @@ import { tracksByLine } from "../model/read-template";
 import { type Check, type Finding, finding } from "./finding";
 import { overLines, perLine } from "./per-line";
 import { moveToFree, nameOf } from "./place-fixes";
+import { PLACES } from "./reads";
 
 const said = perLine(({ doc, rig }, line): readonly Finding[] => {
   if (line.portId !== null || line.requestedInput !== null) return [];
@@ -19,6 +20,7 @@ const said = perLine(({ doc, rig }, line): readonly Finding[] => {
 export const lineWithoutPort: Check = {
   id: "line-without-port",
   why: "A source that is plugged in nowhere is not recorded.",
+  reads: [...PLACES, "channels.parked", "lines.source"],
   // What is parked keeps all it has, and waits for its input until it is taken into use.
   check: (context) =>
     overLines(context, said).filter(({ places: [place] }) => place?.kind !== "line" || !(tracksByLine(context.doc).get(place.id) ?? []).every(({ parked }) => parked)),

@@ -12,6 +12,7 @@ import { counted, listed } from "../units/counted";
 import { dB } from "../units/decibels";
 import { type Check, type CheckContext, type Finding, finding } from "./finding";
 import { fresh } from "./fresh-ids";
+import { MIXED } from "./reads";
 import { inUse, nameOf } from "./remarkable";
 
 /** Who has a microphone that is recorded, now or in any pass, and hears no cue. */
@@ -41,6 +42,7 @@ const cueFor = ({ doc, rig }: CheckContext, people: readonly string[]): readonly
 export const playerWithoutCue: Check = {
   id: "player-without-cue",
   why: "Who has no cue hears neither the others nor themself, and is forgotten until the red light is on.",
+  reads: [...MIXED, "cues.hearing", "cues.order", "cues.people", "cues.portIds", "lines.microphone", "lines.player", "lines.portId"],
   check: (context) => {
     const { doc, rig } = context;
     if (!cuesOf(doc).length) return [];
@@ -81,6 +83,7 @@ export const clickUnheard: Check = {
   id: "click-unheard",
   why: "A click that nobody hears keeps nobody together.",
   withoutRig: true,
+  reads: ["channels.kind", "channels.muted", "channels.parked", "cueLevels.cueId", "cueLevels.levelDb", "cueLevels.on", "cueLevels.sourceId", "cues.order"],
   check: ({ doc }) => {
     const cues = cuesOf(doc);
     if (!cues.length) return [];

@@ -8,6 +8,7 @@ import type { Template } from "../model/template";
 import { clashing } from "../queries/recorded-together";
 import { type Check, type Fix, finding } from "./finding";
 import { called } from "./place-fixes";
+import { ARMED, PLACES } from "./reads";
 
 const usesByMicrophone = (doc: Template): ReadonlyMap<MicrophoneId, readonly Line[]> => {
   const uses = new Map<MicrophoneId, Line[]>();
@@ -31,6 +32,7 @@ const substitutes = (rig: Rig, uses: ReadonlyMap<MicrophoneId, readonly Line[]>)
 export const microphoneOverused: Check = {
   id: "microphone-overused",
   why: "A microphone stands in one place: the second line that asks for it finds an empty stand.",
+  reads: [...PLACES, ...ARMED, "lines.source"],
   check: ({ doc, rig }) => {
     const uses = usesByMicrophone(doc);
     const substituteFor = substitutes(rig, uses);

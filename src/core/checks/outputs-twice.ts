@@ -12,6 +12,7 @@ import { linesByPort } from "../queries/free-inputs";
 import { outputsInWords } from "../queries/outputs";
 import { type Check, type CheckContext, type Finding, type Fix, finding } from "./finding";
 import { nameOf as lineNameOf } from "./place-fixes";
+import { REMARKABLE, TRACKS } from "./reads";
 import { chainOf, inUse, nameOf, remarkable, set, used } from "./remarkable";
 import { rigFindings } from "./rig-findings";
 
@@ -39,6 +40,22 @@ const besideCue = (context: CheckContext, cue: Cue): string | null => {
 export const cueOutputTaken: Check = {
   id: "cue-output-taken",
   why: "What goes out where a cue does is heard on top of it: the monitors in the headphones, or the headphones in the box that an insert goes through.",
+  reads: [
+    "buffers",
+    "channels.kind",
+    "channels.output",
+    "channels.parked",
+    "cues.order",
+    "cues.portIds",
+    "processors.bypassed",
+    "processors.channelId",
+    "processors.installed",
+    "processors.kind",
+    "processors.listens",
+    "processors.sendPortIds",
+    "processors.steering",
+    "processors.use",
+  ],
   check: (context) =>
     cuesOf(context.doc).flatMap((cue): readonly Finding[] => {
       const other = besideCue(context, cue);
@@ -98,12 +115,26 @@ export const insertShared: Check = {
   id: "insert-shared",
   why: "A box takes one signal at a time, and an input one plug.",
   check: (context) => [...onOneLoop(context), ...ontoOthers(context)],
+  reads: [
+    ...REMARKABLE,
+    ...TRACKS,
+    "channels.said",
+    "buffers",
+    "channels.output",
+    "channels.parked",
+    "lines.portId",
+    "lines.source",
+    "processors.returnPortIds",
+    "processors.sendPortIds",
+    "processors.use",
+  ],
 };
 
 /** What is wrong with the rig itself: who leads the clock, what is wired twice or to where it can't go. It is put right in the rig. */
 export const rigUnsound: Check = {
   id: "rig-unsound",
   why: "A fault of the rig is one of every template on it.",
+  reads: [],
   check: ({ doc, rig }) =>
     rigFindings(rig).map(({ id, severity, message }) =>
       finding("rig-unsound", { about: id, severity, message: `${rig.name}: ${message}`, places: [{ kind: "template", id: doc.id, field: "rig" }], fixes: [] }),

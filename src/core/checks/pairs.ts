@@ -9,6 +9,7 @@ import { listed } from "../units/counted";
 import { addsNo } from "./adds-no";
 import { type Check, type Finding, finding } from "./finding";
 import { phantomEndangers, phantomMissing } from "./phantom";
+import { PLACES, TRACKS } from "./reads";
 import { nameOf } from "./remarkable";
 
 /** What a microphone is like: its kind and how sensitive it is. Two of one kind make a pair. */
@@ -35,6 +36,7 @@ const differs = (rig: Rig, left: Line, right: Line): readonly (readonly [word: s
 export const pairUnlike: Check = {
   id: "pair-unlike",
   why: "Two sides of a pair with another gain, phantom, pad or microphone stand off the middle, or one of them is silent.",
+  reads: [...PLACES, "channels.parked", "cues.order", "cues.portIds", "lines.gainDb", "lines.pad", "lines.source"],
   check: (context) =>
     tracksOf(context.doc).flatMap((track): readonly Finding[] => {
       const { doc, rig } = context;
@@ -74,6 +76,7 @@ export const bottomPolarity: Check = {
   id: "bottom-polarity",
   why: "The skin of a drum moves away from the microphone above while it comes to the one below: with one polarity both cancel.",
   withoutRig: true,
+  reads: [...TRACKS, "channels.name", "channels.parked", "lines.source"],
   check: ({ doc }) => {
     const drums = linesOf(doc).flatMap((line): readonly Drum[] =>
       (tracksByLine(doc).get(line.id) ?? [])
@@ -105,6 +108,7 @@ export const bottomPolarity: Check = {
 export const phantomOnLine: Check = {
   id: "phantom-on-line",
   why: "48 V into the output of a keyboard, a mixer or a player can ruin it.",
+  reads: [...TRACKS, "lines.microphone", "lines.phantom"],
   check: ({ doc, rig }) =>
     linesOf(doc).flatMap((line): readonly Finding[] => {
       if (!line.phantom || microphoneFacts(rig, line.microphone)?.kind !== "line-source") return [];

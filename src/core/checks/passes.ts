@@ -11,6 +11,7 @@ import { counted, listed } from "../units/counted";
 import { addsNo } from "./adds-no";
 import { type Check, type Finding, finding } from "./finding";
 import { microphoneOverused } from "./microphone-overused";
+import { ARMED, PLACES } from "./reads";
 import { nameOf } from "./remarkable";
 import { sharedPort } from "./shared-port";
 
@@ -21,6 +22,7 @@ export const trackInNoPass: Check = {
   id: "track-in-no-pass",
   why: "Where the evening is planned in passes, a track that none of them arms is not recorded.",
   withoutRig: true,
+  reads: [...PLACES, ...ARMED, "channels.name", "channels.folderId", "folders.name", "lines.source", "lines.player", "cues.portIds"],
   check: (context) => {
     const { doc } = context;
     const passes = passesOf(doc);
@@ -62,6 +64,7 @@ export const turnsTogether: Check = {
   id: "turns-together",
   why: "Tracks that take one line by turns are not recorded together: both would hold the same.",
   withoutRig: true,
+  reads: ["channels.input", "channels.kind", "channels.sharing", "passes.order", "passes.trackIds"],
   check: ({ doc }) =>
     passesOf(doc).flatMap((pass): readonly Finding[] => {
       const first = new Map<string, Track>();
@@ -95,6 +98,19 @@ export const takeTooLong: Check = {
   id: "take-too-long",
   why: "A take that its file or the disk can't hold ends before the music does.",
   withoutRig: true,
+  reads: [
+    "channels.input",
+    "channels.kind",
+    "channels.layout",
+    "channels.parked",
+    "channels.sharing",
+    "disk",
+    "format",
+    "passes.order",
+    "passes.takeMinutes",
+    "passes.takes",
+    "passes.trackIds",
+  ],
   check: ({ doc }) =>
     passesOf(doc).flatMap((pass): readonly Finding[] => {
       const takeS = pass.takeMinutes * 60;

@@ -1,28 +1,25 @@
-import { type Family, guessFamily, plain } from "../model/families";
+import { type Family, guessFamily } from "../model/families";
 import type { ChannelId, FolderId } from "../model/ids";
 import { tracksOf } from "../model/read-template";
+import { saidName } from "../model/said-name";
 import { putInto } from "../model/table";
 import { MAIN_ID, type Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { sumOf } from "../planning/edits/sums";
 import { familyOfTrack } from "../queries/performing";
+import { standsFor } from "../queries/stands-for";
 import { counted } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
+import { TRACKS } from "./reads";
 import { inUse, nameOf } from "./remarkable";
 
 const goesTo = ({ output }: Track): ChannelId | null => (output.kind === "channel" ? output.channelId : null);
 
-/** Words of what stands before its family on purpose, and of buses that are for the others of it. */
-const IN_FRONT = ["lead", "solo", "narrator", "main", "soliste", "haupt"];
-const FOR_OTHERS = ["backing", "choir", "bv", "bvs", "bgv", "harmony", "harmonies", "chorus", "chor", "layers"];
-const has = (name: string, words: readonly string[]): boolean =>
-  plain(name)
-    .split(" ")
-    .some((word) => words.includes(word));
-
 /** What stands in front of the others of its family and goes its own way on purpose. */
-const standsInFront = (doc: Template, track: Track, busId: ChannelId): boolean =>
-  has(track.name, IN_FRONT) || (has(nameOf(doc.channels[busId]), FOR_OTHERS) && !has(track.name, FOR_OTHERS));
+const standsInFront = (doc: Template, track: Track, busId: ChannelId): boolean => {
+  const [own, bus] = [standsFor(saidName(track)), doc.channels[busId]];
+  return own.inFront || (bus !== undefined && standsFor(saidName(bus)).others && !own.others);
+};
 
 interface Past {
   readonly busId: ChannelId;
@@ -71,7 +68,8 @@ const bySiblings = (doc: Template): readonly Past[] => {
     const past = straight(doc, tracks);
     if (!past) return [];
     // A bus that is called by another family is not that of this one.
-    const named = guessFamily(nameOf(doc.channels[past.busId]));
+    const bus = doc.channels[past.busId];
+    const named = bus ? guessFamily(saidName(bus)) : null;
     return named === null || named === family ? [past] : [];
   });
   return [...told, ...[...folders.values()].flatMap((tracks) => straight(doc, tracks) ?? [])];
@@ -82,6 +80,7 @@ export const passesBus: Check = {
   id: "passes-bus",
   why: "One that goes past the bus of its family stays as loud as it is when the family is turned down.",
   withoutRig: true,
+  reads: [...TRACKS, "channels.folderId", "channels.icon", "channels.output", "channels.parked", "channels.said", "folders.busId", "folders.parentId", "lines.source"],
   check: ({ doc }) => {
     const seen = new Set<ChannelId>();
     return [...pastFolderBus(doc), ...bySiblings(doc)].flatMap(({ busId, ids: all, why }): readonly Finding[] => {

@@ -7,6 +7,7 @@ import { applyAll } from "../planning/edits/template-editing";
 import { bankUsage, takesLevel } from "../queries/free-inputs";
 import { type Check, type CheckContext, type Finding, type Fix, finding } from "./finding";
 import { moveToFree, nameOf, placeFixes } from "./place-fixes";
+import { PLACES } from "./reads";
 
 const KIND_WORDS: Record<MicrophoneKind, string> = {
   "moving-coil": "a moving coil",
@@ -55,6 +56,7 @@ const throughBank = (context: CheckContext, { rigInput, line, mates }: { readonl
 export const phantomEndangers: Check = {
   id: "phantom-endangers",
   why: "48 V can ruin a passive ribbon, also through a bank it shares with others.",
+  reads: [...PLACES, "cues.order", "cues.portIds", "lines.source"],
   check: (context) =>
     linesOf(context.doc).flatMap((line) => {
       if (microphoneFacts(context.rig, line.microphone)?.phantom !== "endangered") return [];
@@ -108,6 +110,7 @@ const switchedOff = (context: CheckContext, { line, rigInput, kind }: { readonly
 export const phantomMissing: Check = {
   id: "phantom-missing",
   why: "A condenser, an active ribbon or an active DI box without 48 V is silent.",
+  reads: [...PLACES, "cues.order", "cues.portIds", "lines.source"],
   check: (context) =>
     linesOf(context.doc).flatMap((line) => {
       const facts = microphoneFacts(context.rig, line.microphone);

@@ -7,6 +7,7 @@ export const pictureRate: Check = {
   id: "picture-rate",
   why: "Sound for picture runs at 48 kHz or a multiple of it; anything else must be converted, or drifts.",
   withoutRig: true,
+  reads: ["format"],
   check: ({ doc }) => {
     const { meetsPicture, sampleRateHz } = doc.format;
     if (!meetsPicture || sampleRateHz % PICTURE_HZ === 0) return [];

@@ -6,6 +6,7 @@ import type { Template } from "../model/template";
 import { recordedTogether } from "../queries/recorded-together";
 import { type Check, type CheckContext, finding } from "./finding";
 import { called } from "./place-fixes";
+import { TRACKS } from "./reads";
 
 /** Words of what stands in a room of its own, away from who plays it. */
 const AWAY = ["amp", "amplifier", "amplified", "cabinet", "cab", "speaker", "loudspeaker", "rotary", "verstarker", "ampli"];
@@ -24,6 +25,7 @@ const atOnce = (doc: Template, line: Line): boolean => !(tracksByLine(doc).get(l
 export const playerInTwoRooms: Check = {
   id: "player-in-two-rooms",
   why: "Nobody plays in two rooms in the same take.",
+  reads: [...TRACKS, "channels.name", "channels.sharing", "lines.microphone", "lines.player", "lines.position", "lines.room", "lines.source", "passes.trackIds"],
   check: (context) => {
     const { doc } = context;
     const byPlayer = new Map<string, Line[]>();

@@ -5,6 +5,7 @@ import { formatRate } from "../units/hertz";
 import { type Check, type CheckContext, type Finding, finding } from "./finding";
 import { overLines, perLine } from "./per-line";
 import { nameOf, placeFixes } from "./place-fixes";
+import { PLACES } from "./reads";
 
 /** Why the port of a line is not there; null when it is. */
 const fault = ({ doc, rig }: CheckContext, line: Line): string | null => {
@@ -28,4 +29,5 @@ export const portNotOnRig: Check = {
   id: "port-not-on-rig",
   why: "An input the rig does not have, or not at this rate, records nothing.",
   check: (context) => overLines(context, said),
+  reads: [...PLACES, "cues.order", "cues.portIds", "lines.source"],
 };

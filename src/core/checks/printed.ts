@@ -9,12 +9,12 @@ import type { Template } from "../model/template";
 import { faderDbWhen, isWorking } from "../queries/at-work";
 import { processorName, processorsOf } from "../queries/chains";
 import { controlledBy } from "../queries/controls";
-import { sumsOf } from "../queries/outputs";
 import { graphOf, intoOf, recordedFrom, sendOf } from "../routing/graph";
 import { counted, listed } from "../units/counted";
 import { dB } from "../units/decibels";
 import { type Check, type Finding, finding } from "./finding";
-import { chainOf, inUse, nameOf, set } from "./remarkable";
+import { MIXED, ROUTING, TRACKS } from "./reads";
+import { chainOf, inUse, nameOf, set, sumsIn } from "./remarkable";
 
 const cantBeTakenOff = (doc: Template, { id }: Track): readonly Processor[] =>
   processorsOf(doc, id).filter((one) => (one.kind === "reverb" || one.kind === "delay" || one.kind === "limiter") && one.wetPercent > 0 && isWorking(doc, one));
@@ -37,6 +37,20 @@ export const effectPrinted: Check = {
   id: "effect-printed",
   why: "A reverb or a limiter that is recorded can't be taken off again.",
   withoutRig: true,
+  reads: [
+    ...TRACKS,
+    "buffers",
+    "channels.parked",
+    "channels.recordPoint",
+    "channels.sharing",
+    "processors.bypassed",
+    "processors.channelId",
+    "processors.kind",
+    "processors.name",
+    "processors.order",
+    "processors.use",
+    "processors.wetPercent",
+  ],
   check: ({ doc }) =>
     tracksOf(doc).flatMap((track): readonly Finding[] => {
       if (track.recordPoint !== "after" || track.parked || track.input.kind === "none") return [];
@@ -71,6 +85,7 @@ export const busBesideRecording: Check = {
   id: "bus-beside-recording",
   why: "A bus and its own recording are the same sound: both together are 6 dB too loud.",
   withoutRig: true,
+  reads: [...MIXED],
   check: ({ doc }) =>
     tracksOf(doc).flatMap((track): readonly Finding[] => {
       const busId = track.input.kind === "bus" ? recordedFrom(track) : null;
@@ -102,9 +117,10 @@ export const sumSilent: Check = {
   id: "sum-silent",
   why: "What goes into a bus whose fader is all the way down is heard nowhere.",
   withoutRig: true,
+  reads: [...ROUTING, "channels.controlIds", "channels.faderDb", "channels.muted", "controls.faderDb", "controls.muted", "controls.parentId", "sends.on"],
   check: ({ doc }) => {
     const graph = graphOf(doc);
-    return sumsOf(doc).flatMap((sum): readonly Finding[] => {
+    return sumsIn(doc).flatMap((sum): readonly Finding[] => {
       const ridden = controlledBy(doc, sum);
       if (!inUse(sum) || sum.muted || (sum.faderDb !== null && ridden.db !== null)) return [];
       const fed = intoOf(graph, sum.id).filter((thread) => inUse(doc.channels[thread.from]) && sendOf(graph, thread)?.on !== false);
@@ -131,6 +147,7 @@ export const nameChooses: Check = {
   id: "name-chooses",
   why: "Where a bus is chosen by its name, two of one name are one too many.",
   withoutRig: true,
+  reads: ["channels.kind", "channels.name"],
   check: ({ doc }) => {
     const byName = new Map<string, Channel[]>();
     for (const channel of entriesOf<Channel>(doc.channels)) if ((isSum(channel) || channel.kind === "main") && plain(channel.name)) putInto(byName, plain(channel.name), channel);

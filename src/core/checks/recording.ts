@@ -11,12 +11,26 @@ import { costsOf, loadAt, smallestHolding } from "../timing/load";
 import { counted, listed } from "../units/counted";
 import { formatRate } from "../units/hertz";
 import { type Check, type Finding, finding } from "./finding";
+import { ARMED, ROUTING, SENT, TRACKS } from "./reads";
 import { inUse, nameOf } from "./remarkable";
 
 export const sendAfterSilentFader: Check = {
   id: "send-after-silent-fader",
   why: "A send after a fader that is down while recording feeds no effect: the reverb is gone from the headphones.",
   withoutRig: true,
+  reads: [
+    ...ARMED,
+    ...SENT,
+    "channels.controlIds",
+    "channels.faderDb",
+    "channels.liveApart",
+    "channels.liveDb",
+    "channels.monitor",
+    "channels.muted",
+    "controls.faderDb",
+    "controls.muted",
+    "controls.parentId",
+  ],
   check: ({ doc }) => {
     const armed = armedOf(doc);
     const silent = entriesOf<Send>(doc.sends).flatMap((send) => {
@@ -51,6 +65,7 @@ export const effectRecorded: Check = {
   id: "effect-recorded",
   why: "An effect that is only meant to be heard can't be taken off a recording again.",
   withoutRig: true,
+  reads: [...ROUTING, ...TRACKS, "cueLevels.cueId", "cueLevels.on", "cueLevels.sourceId", "cues.order"],
   check: ({ doc }) => {
     if (!cuesOf(doc).length) return [];
     const graph = graphOf(doc);
@@ -84,6 +99,7 @@ export const besideRecorded: Check = {
   id: "beside-recorded",
   why: "A click or the talkback on a recording can't be taken off it again.",
   withoutRig: true,
+  reads: [...ROUTING, ...TRACKS],
   check: ({ doc }) => {
     const beside = entriesOf<Channel>(doc.channels).filter(({ kind }) => kind === "click" || kind === "talkback");
     if (!beside.length) return [];
@@ -119,6 +135,20 @@ export const besideRecorded: Check = {
 export const bufferTooSmall: Check = {
   id: "buffer-too-small",
   why: "A buffer that the computer can't keep up with crackles in the take.",
+  reads: [
+    "buffers",
+    "channels.kind",
+    "channels.parked",
+    "format",
+    "passes.order",
+    "passes.parkedIds",
+    "passes.running",
+    "processors.bypassed",
+    "processors.channelId",
+    "processors.costNs",
+    "processors.kind",
+    "processors.use",
+  ],
   check: ({ doc, rig }) => {
     const offered = buffersOffered(rig);
     const { recordingSamples, ceilingPercent } = doc.buffers;
@@ -153,6 +183,7 @@ export const bufferTooSmall: Check = {
 export const rateNotOffered: Check = {
   id: "rate-not-offered",
   why: "A rate that the interface does not have can't be recorded at.",
+  reads: ["format"],
   check: ({ doc, rig }) => {
     const offered = ratesOffered(rig);
     if (offered.includes(doc.format.sampleRateHz)) return [];

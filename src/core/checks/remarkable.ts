@@ -1,9 +1,9 @@
 import type { ChainProcessorId, ChannelId } from "../model/ids";
 import { perDocument } from "../model/per-document";
-import { isParked } from "../model/read-template";
+import { isParked, isSum } from "../model/read-template";
 import { entriesOf } from "../model/table";
 import type { Processor, ProcessorOf } from "../model/tables/chain-processors";
-import type { Channel } from "../model/tables/channels";
+import type { Channel, Sum } from "../model/tables/channels";
 import type { Template } from "../model/template";
 
 export const nameOf = (channel: Channel | undefined): string => channel?.name || "a channel without a name";
@@ -32,6 +32,9 @@ export const remarkable = perDocument((processors: Template["processors"]) => {
   found.gates = entriesOf<Processor>(processors).filter(({ kind, bypassed }) => kind === "gate" && !bypassed);
   return found;
 });
+
+/** Buses and returns, in the order in which they came. */
+export const sumsIn = ({ channels }: Pick<Template, "channels">): readonly Sum[] => entriesOf<Channel>(channels).filter(isSum);
 
 export const used = <P extends Processor>(doc: Template, processors: readonly P[]): readonly P[] => processors.filter(({ channelId }) => inUse(doc.channels[channelId]));
 export const chainOf = (id: ChannelId) => [{ kind: "channel", id, field: "chain" }] as const;

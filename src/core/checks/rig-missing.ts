@@ -1,5 +1,6 @@
 import { fitTo } from "../planning/refit";
 import { type Check, finding } from "./finding";
+import { PLACES } from "./reads";
 
 /** So many rigs are offered; all of them are in the menu of the format. */
 const MOST_OFFERED = 4;
@@ -8,6 +9,7 @@ export const rigMissing: Check = {
   id: "rig-missing",
   why: "Without its rig nobody can say which inputs there are; judged on another one, everything would look right or wrong by chance.",
   withoutRig: true,
+  reads: [...PLACES, "cues.order", "cues.portIds", "name"],
   check: ({ doc, rig, rigMissing: gone, otherRigs }) =>
     gone
       ? [

@@ -7,12 +7,13 @@ import type { CueLevel } from "../model/tables/cue-levels";
 import type { Template } from "../model/template";
 import { controlledBy } from "../queries/controls";
 import { layoutOf } from "../queries/layouts";
-import { outputsInWords, sumsOf } from "../queries/outputs";
+import { outputsInWords } from "../queries/outputs";
 import { type Graph, graphOf, intoOf, outOf, sendOf } from "../routing/graph";
 import { downFrom } from "../routing/reach";
 import { counted } from "../units/counted";
 import { type Check, type Finding, type Fix, finding } from "./finding";
-import { inUse, nameOf } from "./remarkable";
+import { ROUTING } from "./reads";
+import { inUse, nameOf, sumsIn } from "./remarkable";
 
 const toMain = (channelIds: readonly ChannelId[]) => ({ kind: "channels.set", channelIds, set: { output: { kind: "channel", channelId: MAIN_ID } } }) as const;
 
@@ -29,6 +30,7 @@ export const notHeard: Check = {
   id: "not-heard",
   why: "A channel whose sound reaches no output is missed only when everybody listens.",
   withoutRig: true,
+  reads: [...ROUTING, "cueLevels.cueId", "cueLevels.levelDb", "cueLevels.on", "cueLevels.sourceId", "cues.people"],
   check: ({ doc, rig }) => {
     const graph = graphOf(doc);
     const inCues = new Set<ChannelId>(
@@ -56,6 +58,7 @@ export const notHeard: Check = {
 export const outputNotOnRig: Check = {
   id: "output-not-on-rig",
   why: "What goes to an output that is not there is heard nowhere.",
+  reads: ["channels.kind", "channels.output"],
   check: ({ doc, rig }) => {
     const there = new Set<string>(hardwareOutputs(rig).map(({ id }) => id));
     return entriesOf<Channel>(doc.channels).flatMap((channel) => {
@@ -79,9 +82,10 @@ export const nothingFeeds: Check = {
   id: "nothing-feeds",
   why: "A bus or return that nothing feeds is usually left over, or a send was forgotten.",
   withoutRig: true,
+  reads: [...ROUTING],
   check: ({ doc }) => {
     const graph = graphOf(doc);
-    return sumsOf(doc).flatMap((sum) =>
+    return sumsIn(doc).flatMap((sum) =>
       !inUse(sum) || intoOf(graph, sum.id).length
         ? []
         : [
@@ -101,8 +105,9 @@ export const deadSend: Check = {
   id: "dead-send",
   why: "What is sent to a return that is parked or muted is not heard.",
   withoutRig: true,
+  reads: [...ROUTING, "channels.muted", "sends.on"],
   check: ({ doc }) =>
-    sumsOf(doc).flatMap((sum) => {
+    sumsIn(doc).flatMap((sum) => {
       if (!sum.parked && !sum.muted) return [];
       const graph = graphOf(doc);
       const sent = intoOf(graph, sum.id).filter((thread) => sendOf(graph, thread)?.on && inUse(doc.channels[thread.from]));
@@ -134,8 +139,9 @@ export const monoReturn: Check = {
   id: "mono-return",
   why: "What is stereo collapses in a return that is mono.",
   withoutRig: true,
+  reads: [...ROUTING, "channels.fold", "channels.layout"],
   check: ({ doc }) =>
-    sumsOf(doc).flatMap((sum) => {
+    sumsIn(doc).flatMap((sum) => {
       // Which side comes in may have been said: then nothing collapses unseen.
       if (sum.layout !== "mono" || sum.fold !== "sum" || !inUse(sum)) return [];
       const stereo = intoOf(graphOf(doc), sum.id).filter(({ from }) => inUse(doc.channels[from]) && isWide(doc, doc.channels[from]));
@@ -159,6 +165,7 @@ export const mainFader: Check = {
   id: "main-fader",
   why: "What is heard while recording should be what is stored: the last fader is left at 0 dB and levels are set before it.",
   withoutRig: true,
+  reads: ["channels.faderDb"],
   check: ({ doc }) => {
     const main = doc.channels[MAIN_ID];
     if (!main || main.faderDb === 0) return [];
@@ -185,6 +192,7 @@ export const reverbStays: Check = {
   id: "reverb-stays",
   why: "A family that is pulled down by its bus rings on where its members are sent to a return that goes past that bus.",
   withoutRig: true,
+  reads: [...ROUTING, "channels.controlIds", "channels.faderDb", "controls.faderDb", "controls.muted", "controls.name", "controls.parentId", "folders.busId", "sends.on"],
   check: ({ doc }) => {
     const graph: Graph = graphOf(doc);
     return entriesOf(doc.folders).flatMap((folder): readonly Finding[] => {

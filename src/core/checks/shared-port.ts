@@ -10,6 +10,7 @@ import { linesByPort } from "../queries/free-inputs";
 import { recordedTogether } from "../queries/recorded-together";
 import { type Check, type Fix, finding } from "./finding";
 import { nameOf, placeFixes } from "./place-fixes";
+import { ARMED, PLACES, TRACKS } from "./reads";
 
 /** Whether a pass arms several tracks of these lines: then they can't be recorded by turns. */
 const armedTogether = (doc: Template, lineIds: readonly LineId[]): boolean => {
@@ -20,6 +21,7 @@ const armedTogether = (doc: Template, lineIds: readonly LineId[]): boolean => {
 export const sharedPort: Check = {
   id: "shared-port",
   why: "Two sources can't be plugged into one input: one of them would be recorded as the other.",
+  reads: [...PLACES, ...ARMED, "cues.order", "cues.portIds", "lines.source"],
   check: (context) =>
     [...linesByPort(context.doc).entries()].flatMap(([portId, lines]) =>
       lines.flatMap((second, at) => {
@@ -56,6 +58,7 @@ function* shared<K, T>(takers: ReadonlyMap<K, readonly T[]>): Generator<readonly
 export const sharedLine: Check = {
   id: "shared-line",
   why: "Two tracks on one line by accident record the same twice; on purpose, it must be said how.",
+  reads: [...TRACKS, "channels.sharing", "lines.source", "passes.order", "passes.trackIds"],
   check: ({ doc }) =>
     [...shared(tracksByLine(doc))].flatMap(([lineId, tracks]) => {
       const unsaid = tracks.some((track) => track.sharing === null);

@@ -4,6 +4,7 @@ import type { Line } from "../model/tables/lines";
 import { linesByPort, suits } from "../queries/free-inputs";
 import { type Check, type CheckContext, type Fix, finding } from "./finding";
 import { moveToFree } from "./place-fixes";
+import { PLACES } from "./reads";
 
 const swapFix = ({ doc, rig }: CheckContext, [left, right]: readonly [Line, Line]): Fix[] => {
   const [a, b] = [rigInputOf(rig, left.portId), rigInputOf(rig, right.portId)];
@@ -20,6 +21,7 @@ const swapFix = ({ doc, rig }: CheckContext, [left, right]: readonly [Line, Line
 export const stereoNotNeighbours: Check = {
   id: "stereo-not-neighbours",
   why: "A stereo track takes two neighbouring inputs, left before right; on others a session opens with half of it elsewhere.",
+  reads: [...PLACES, "lines.source"],
   check: (context) =>
     tracksOf(context.doc).flatMap((track) => {
       const { doc, rig } = context;

@@ -9,6 +9,7 @@ import { isThrow, sendsOf } from "../queries/sends";
 import { type Graph, graphOf, outOf, sendOf, type Thread } from "../routing/graph";
 import { counted, listed } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
+import { REMARKABLE, ROUTING } from "./reads";
 import { chainOf, inUse, nameOf, remarkable, set, used } from "./remarkable";
 
 const makesTail = ({ kind, bypassed }: Processor): boolean => !bypassed && (kind === "reverb" || kind === "delay");
@@ -65,6 +66,7 @@ export const gateClipsTail: Check = {
   id: "gate-clips-tail",
   why: "A gate after a reverb closes on its tail.",
   withoutRig: true,
+  reads: [...ROUTING, ...REMARKABLE, "processors.order", "sends.levelDb", "sends.on"],
   check: ({ doc }) => {
     const gates = used(doc, remarkable(doc.processors).gates);
     if (!gates.length) return [];
@@ -113,6 +115,20 @@ export const throwClipsTail: Check = {
   id: "throw-clips-tail",
   why: "A throw is brought in for a word and taken out again: what rings in its own chain is cut off with it, and only what rings in the return goes on.",
   withoutRig: true,
+  reads: [
+    "channels.kind",
+    "channels.output",
+    "channels.parked",
+    "processors.bypassed",
+    "processors.channelId",
+    "processors.installed",
+    "processors.kind",
+    "processors.listens",
+    "processors.steering",
+    "sends.fromId",
+    "sends.on",
+    "sends.toId",
+  ],
   check: ({ doc }) => {
     const ringing = new Map<ChannelId, Processor[]>();
     const sent = sentTo(doc);

@@ -4,6 +4,7 @@ import type { Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { fileName, nameFault } from "../reading/file-name";
 import { type Check, type Fix, finding } from "./finding";
+import { TRACKS } from "./reads";
 
 /** File systems that fold case, and accents written in two ways, hold such names for one. */
 const folded = (name: string): string => name.trim().normalize("NFC").toLowerCase();
@@ -35,6 +36,7 @@ export const trackNames: Check = {
   id: "track-names",
   why: "Track names become the names of files: an empty, doubled or unusable one loses a take.",
   withoutRig: true,
+  reads: [...TRACKS, "channels.name", "lines.source"],
   check: ({ doc }) => {
     const tracks = tracksOf(doc);
     // Only what is wrong asks which names there are.

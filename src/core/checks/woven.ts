@@ -7,6 +7,7 @@ import { graphOf } from "../routing/graph";
 import { upFrom } from "../routing/reach";
 import { dB, formatDb } from "../units/decibels";
 import { type Check, type Finding, finding } from "./finding";
+import { ROUTING, TRACKS } from "./reads";
 
 import { inUse, nameOf } from "./remarkable";
 
@@ -15,6 +16,7 @@ export const heardTwice: Check = {
   id: "heard-twice",
   why: "One source that reaches a sum twice is louder than it was meant, and hollow where one of the ways is late.",
   withoutRig: true,
+  reads: [...ROUTING, ...TRACKS, "channels.muted", "channels.sharing"],
   check: ({ doc }) => {
     const found: Finding[] = [];
     const seen = new Set<string>();
@@ -51,6 +53,7 @@ export const polarityDiffers: Check = {
   id: "polarity-differs",
   why: "Two halves of a pair with opposite polarity cancel one another in the middle.",
   withoutRig: true,
+  reads: [...TRACKS, "channels.parked", "lines.polarityInverted"],
   check: ({ doc }) =>
     tracksOf(doc).flatMap((track): readonly Finding[] => {
       const { input } = track;
@@ -73,6 +76,7 @@ export const busRecordedTwice: Check = {
   id: "bus-recorded-twice",
   why: "Two tracks that record one bus hold the same sound twice.",
   withoutRig: true,
+  reads: [...TRACKS, "channels.parked"],
   check: ({ doc }) => {
     const takers = new Map<ChannelId, Track[]>();
     for (const track of tracksOf(doc)) {
@@ -109,6 +113,7 @@ export const headroomGone: Check = {
   id: "headroom-gone",
   why: "Many channels at full level into one bus leave no headroom, however they are played.",
   withoutRig: true,
+  reads: ["channels.faderDb", "channels.kind", "channels.muted", "channels.output", "channels.parked", "channels.trimDb", "processors.id"],
   check: ({ doc }) => {
     const full = new Map<ChannelId, number>();
     for (const channel of entriesOf<Channel>(doc.channels)) {
@@ -139,6 +144,7 @@ export const headroomGone: Check = {
 export const nobodyPlays: Check = {
   id: "nobody-plays",
   why: "An instrument that nobody plays is silent: its controller is on another port.",
+  reads: ["channels.kind", "channels.midiPortId", "channels.parked"],
   check: ({ doc, rig }) =>
     entriesOf<Channel>(doc.channels).flatMap((channel): readonly Finding[] => {
       if (channel.kind !== "instrument" || channel.parked) return [];

@@ -3,6 +3,7 @@ import { perDocument, perTwo } from "../model/per-document";
 import { type RigInput, rigInputOf } from "../model/read-rig";
 import { linesOf, microphoneFacts, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
+import { saidName } from "../model/said-name";
 import { familyLevels, type SourceLevels } from "../model/source-levels";
 import type { Studio } from "../model/studio";
 import { entriesOf } from "../model/table";
@@ -158,7 +159,7 @@ export const gainPlanOf = (doc: Pick<Template, "levels">, rig: Rig, of: Source):
 
 type Planned = Pick<Template, "lines" | "channels" | "levels">;
 
-const named = (line: Line, track: Track | undefined): readonly string[] => [track?.name ?? "", line.source].filter(Boolean);
+const named = (line: Line, track: Track | undefined): readonly string[] => [track ? saidName(track) : "", line.source].filter(Boolean);
 
 /** Families of lines, by their tracks. */
 const familyOf = (doc: Planned, line: Line): Family | null => {

@@ -1,6 +1,7 @@
 import { FAMILIES, FAMILY_DEFAULTS, type Family, guessFamily } from "../model/families";
 import type { PerformerKind } from "../model/performers";
 import { linesOfTrack } from "../model/read-template";
+import { saidName } from "../model/said-name";
 import type { Studio } from "../model/studio";
 import { entriesOf } from "../model/table";
 import type { Track } from "../model/tables/channels";
@@ -34,7 +35,7 @@ const familyNamed = (name: string): Family | null => {
 
 /** The family that what a track records belongs to: by its name and source, else by its icon; null when nothing tells. */
 export const familyOfTrack = (doc: Pick<Template, "lines" | "channels">, track: Track): Family | null => {
-  const names = [track.name, ...linesOfTrack(doc as Template, track).map(({ source }) => source)];
+  const names = [saidName(track), ...linesOfTrack(doc as Template, track).map(({ source }) => source)];
   for (const name of names) {
     const family = name ? familyNamed(name) : null;
     if (family) return family;
