@@ -3,7 +3,7 @@ import { soundsIn } from "../levels/sounding";
 import type { ChannelId, CueId } from "../model/ids";
 import { isParked, linesOfTrack, microphoneFacts } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { entriesOf } from "../model/table";
+import { entriesOf, listOf } from "../model/table";
 import type { Channel, Track } from "../model/tables/channels";
 import type { Cue } from "../model/tables/cues";
 import type { Feed } from "../model/tables/feeds";
@@ -167,7 +167,7 @@ export const outputFeedsBack: Check = {
   check: ({ doc, rig }) =>
     entriesOf<Feed>(rig.feeds).flatMap((feed): readonly Finding[] => {
       if ((feed.kind !== "monitors" && feed.kind !== "room-loudspeaker") || !feed.who.trim()) return [];
-      const played = entriesOf<Channel>(doc.channels).filter(
+      const played = listOf<Channel>(doc.channels).filter(
         (channel) => channel.output.kind === "hardware" && !isParked(channel) && channel.output.portIds.some((id) => feed.portIds.includes(id)),
       );
       const { open, round } = roundIn(doc, { rig, room: feed.who, heard: played });

@@ -27,9 +27,9 @@ import { nameOf } from "./remarkable";
 const USUAL = newStudio("");
 const studioOf = ({ studio }: CheckContext): Studio => studio ?? USUAL;
 
-const heard = perTwo((rig: Rig, studio: Studio) => perDocument((doc: Template): Hearing => hearingOf(doc, rig, studio)));
+const SILENCE: Hearing = { paths: [], tracks: [], cut: 0 };
 /** What everybody hears of themself; nothing is computed where there are no cues. */
-const hearing = (context: CheckContext): Hearing => (cuesOf(context.doc).length ? heard(context.rig, studioOf(context))(context.doc) : { paths: [], cut: 0 });
+const hearing = (context: CheckContext): Hearing => (cuesOf(context.doc).length ? hearingOf(context.doc, context.rig, studioOf(context)) : SILENCE);
 
 /** What would help, once for all who are late. */
 const helps = perTwo((rig: Rig, studio: Studio) => perDocument((doc: Template) => lowLatency(doc, rig, studio)));
@@ -129,7 +129,7 @@ export const hearsNotThemself: Check = {
   reads: [...HEARING, "channels.folderId", "cues.hearing"],
   check: (context) => {
     const { doc } = context;
-    const reached = new Set(hearing(context).paths.map(({ cueId, lineId }) => `${cueId} ${lineId}`));
+    const reached = new Set(hearing(context).tracks.flatMap(({ cueId, lineId, paths }) => (paths.length ? [`${cueId} ${lineId}`] : [])));
     return cuesOf(doc).flatMap((cue): readonly Finding[] => {
       const deaf = cue.hearing === "headphones" ? deafTo(context, cue, reached) : [];
       if (!deaf.length) return [];

@@ -1,6 +1,6 @@
 import type { CueId, CueLevelId } from "../model/ids";
 import { linesOf, microphoneFacts, tracksByLine } from "../model/read-template";
-import { entriesOf } from "../model/table";
+import { listOf } from "../model/table";
 import type { Channel } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { addCue } from "../planning/cue-plans";
@@ -87,7 +87,7 @@ export const clickUnheard: Check = {
   check: ({ doc }) => {
     const cues = cuesOf(doc);
     if (!cues.length) return [];
-    return entriesOf<Channel>(doc.channels).flatMap((channel): readonly Finding[] => {
+    return listOf<Channel>(doc.channels).flatMap((channel): readonly Finding[] => {
       if (channel.kind !== "click" || !inUse(channel) || channel.muted || heardBySomebody(doc, channel.id)) return [];
       const ids = fresh(doc, "click");
       const levels = cues

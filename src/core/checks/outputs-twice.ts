@@ -1,6 +1,6 @@
 import type { PortId } from "../model/ids";
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
-import { entriesOf } from "../model/table";
+import { listOf } from "../model/table";
 import type { ProcessorOf } from "../model/tables/chain-processors";
 import type { Channel } from "../model/tables/channels";
 import type { Cue } from "../model/tables/cues";
@@ -30,7 +30,7 @@ const elsewhere = ({ doc, rig }: CheckContext, cue: Cue): readonly Fix[] => {
 /** What else goes out where a cue does: a channel by its own output, or a hardware insert. */
 const besideCue = (context: CheckContext, cue: Cue): string | null => {
   const { doc, rig } = context;
-  const channel = entriesOf<Channel>(doc.channels).find((one) => one.output.kind === "hardware" && inUse(one) && meets(one.output.portIds, cue.portIds));
+  const channel = listOf<Channel>(doc.channels).find((one) => one.output.kind === "hardware" && inUse(one) && meets(one.output.portIds, cue.portIds));
   if (channel?.output.kind === "hardware") return `${nameOf(channel)} goes out by ${outputsInWords(rig, channel.output.portIds)} as well`;
   const insert = insertsOf(context).find(({ sendPortIds }) => meets(sendPortIds, cue.portIds));
   return insert ? `${insertName(context, insert)} goes out there as well` : null;
@@ -101,7 +101,7 @@ const ontoOthers = (context: CheckContext): readonly Finding[] => {
     const port = insert.returnPortIds.find((id) => lines.has(id as PortId));
     const line = port ? lines.get(port as PortId)?.[0] : undefined;
     const input = rigInputOf(rig, (port ?? null) as PortId | null);
-    const channel = entriesOf<Channel>(doc.channels).find((one) => one.output.kind === "hardware" && inUse(one) && meets(one.output.portIds, insert.sendPortIds));
+    const channel = listOf<Channel>(doc.channels).find((one) => one.output.kind === "hardware" && inUse(one) && meets(one.output.portIds, insert.sendPortIds));
     const told = (about: string, message: string): Finding =>
       finding("insert-shared", { severity: "problem", about: `${insert.id}:${about}`, message, places: chainOf(insert.channelId), fixes: [off(insert)] });
     return [

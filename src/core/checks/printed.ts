@@ -2,7 +2,7 @@ import { soundsIn } from "../levels/sounding";
 import { plain } from "../model/families";
 import type { ChannelId } from "../model/ids";
 import { isSum, tracksByLine, tracksOf } from "../model/read-template";
-import { entriesOf, putInto } from "../model/table";
+import { listOf, putInto } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import { type Channel, inputLineIds, MAIN_ID, type Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
@@ -150,7 +150,7 @@ export const nameChooses: Check = {
   reads: ["channels.kind", "channels.name"],
   check: ({ doc }) => {
     const byName = new Map<string, Channel[]>();
-    for (const channel of entriesOf<Channel>(doc.channels)) if ((isSum(channel) || channel.kind === "main") && plain(channel.name)) putInto(byName, plain(channel.name), channel);
+    for (const channel of listOf<Channel>(doc.channels)) if ((isSum(channel) || channel.kind === "main") && plain(channel.name)) putInto(byName, plain(channel.name), channel);
     return [...byName.values()].flatMap((same): readonly Finding[] =>
       same.slice(1).map((second) => {
         let number = 2;

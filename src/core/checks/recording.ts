@@ -1,9 +1,9 @@
 import type { ChannelId, SendId } from "../model/ids";
 import { tracksOf } from "../model/read-template";
-import { entriesOf } from "../model/table";
+import { listOf } from "../model/table";
 import { type Channel, MAIN_ID, type Track } from "../model/tables/channels";
-import type { Send } from "../model/tables/sends";
 import { armedOf, cuesOf, levelsOfCue } from "../queries/cues";
+import { sendsOf } from "../queries/sends";
 import { graphOf, recordedFrom } from "../routing/graph";
 import { downFrom, upFrom } from "../routing/reach";
 import { buffersOffered, ratesOffered } from "../timing/hardware";
@@ -33,13 +33,13 @@ export const sendAfterSilentFader: Check = {
   ],
   check: ({ doc }) => {
     const armed = armedOf(doc);
-    const silent = entriesOf<Send>(doc.sends).flatMap((send) => {
-      const track = doc.channels[send.fromId];
-      if (send.tap !== "after" || !send.on || send.levelDb === null || track?.kind !== "track" || track.parked || !armed.has(track.id)) return [];
-      if (doc.channels[send.toId]?.kind !== "return") return [];
+    const silent = tracksOf(doc).flatMap((track) => {
       // A track that is muted is meant to be silent; one whose fader is down while it records is meant to be heard otherwise.
       const down = track.monitor === "direct" || (track.liveApart && track.liveDb === null) || track.faderDb === null;
-      return down && !track.muted ? [{ send, track }] : [];
+      if (!down || track.muted || track.parked || !armed.has(track.id)) return [];
+      return sendsOf(doc, track.id).flatMap((send) =>
+        send.tap === "after" && send.on && send.levelDb !== null && doc.channels[send.toId]?.kind === "return" ? [{ send, track }] : [],
+      );
     });
     const byReturn = new Map<ChannelId, { readonly sends: SendId[]; readonly tracks: Track[] }>();
     for (const { send, track } of silent) {
@@ -101,7 +101,7 @@ export const besideRecorded: Check = {
   withoutRig: true,
   reads: [...ROUTING, ...TRACKS],
   check: ({ doc }) => {
-    const beside = entriesOf<Channel>(doc.channels).filter(({ kind }) => kind === "click" || kind === "talkback");
+    const beside = listOf<Channel>(doc.channels).filter(({ kind }) => kind === "click" || kind === "talkback");
     if (!beside.length) return [];
     const graph = graphOf(doc);
     return beside.filter(inUse).flatMap((channel): readonly Finding[] => {
@@ -109,7 +109,7 @@ export const besideRecorded: Check = {
       const recorded = tracksOf(doc).filter((track) => !track.parked && recordedFrom(track) !== null && reached.has(recordedFrom(track) as ChannelId));
       const inMain = reached.has(MAIN_ID) && channel.id !== MAIN_ID;
       if (!recorded.length && !inMain) return [];
-      const sends = entriesOf<Send>(doc.sends).flatMap(({ id, fromId }) => (fromId === channel.id ? [id] : []));
+      const sends = sendsOf(doc, channel.id).map(({ id }) => id);
       return [
         finding("beside-recorded", {
           severity: recorded.length ? "problem" : "hint",

@@ -1,7 +1,7 @@
 import type { ChannelId, SendId } from "../model/ids";
 import { hardwareOutputs, monitorOutputs } from "../model/read-rig";
 import type { Rig } from "../model/rig";
-import { entriesOf } from "../model/table";
+import { entriesOf, listOf } from "../model/table";
 import { type Channel, MAIN_ID } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
 import type { Template } from "../model/template";
@@ -25,6 +25,10 @@ const toMonitors = (rig: Rig, id: ChannelId): readonly Fix[] => {
     : [];
 };
 
+/** What is on in a cue that somebody hears. */
+const heardIn = (doc: Template): ReadonlySet<ChannelId> =>
+  new Set(listOf<CueLevel>(doc.cueLevels).flatMap(({ cueId, sourceId, on, levelDb }) => (on && levelDb !== null && doc.cues[cueId]?.people.length ? [sourceId] : [])));
+
 /** A track that goes nowhere on purpose says so; what goes to a bus that ends nowhere does not. */
 export const notHeard: Check = {
   id: "not-heard",
@@ -33,13 +37,16 @@ export const notHeard: Check = {
   reads: [...ROUTING, "cueLevels.cueId", "cueLevels.levelDb", "cueLevels.on", "cueLevels.sourceId", "cues.people"],
   check: ({ doc, rig }) => {
     const graph = graphOf(doc);
-    const inCues = new Set<ChannelId>(
-      entriesOf<CueLevel>(doc.cueLevels).flatMap(({ cueId, sourceId, on, levelDb }) => (on && levelDb !== null && doc.cues[cueId]?.people.length ? [sourceId] : [])),
-    );
-    return entriesOf<Channel>(doc.channels).flatMap((channel) => {
+    // Looked for only where something goes nowhere.
+    let inCues: ReadonlySet<ChannelId> | null = null;
+    const isInCue = (id: ChannelId): boolean => {
+      inCues ??= heardIn(doc);
+      return inCues.has(id);
+    };
+    return listOf<Channel>(doc.channels).flatMap((channel) => {
       if (channel.output.kind !== "nowhere" || channel.kind === "track" || channel.kind === "instrument" || !inUse(channel) || !intoOf(graph, channel.id).length) return [];
       // What goes nowhere itself may be sent on, recorded, or heard in headphones only.
-      if ([...downFrom(graph, channel.id).channels].some((id) => doc.channels[id]?.output.kind === "hardware" || doc.channels[id]?.kind === "track" || inCues.has(id))) return [];
+      if ([...downFrom(graph, channel.id).channels].some((id) => doc.channels[id]?.output.kind === "hardware" || doc.channels[id]?.kind === "track" || isInCue(id))) return [];
       const fed = intoOf(graph, channel.id).length;
       return [
         finding("not-heard", {
@@ -61,7 +68,7 @@ export const outputNotOnRig: Check = {
   reads: ["channels.kind", "channels.output"],
   check: ({ doc, rig }) => {
     const there = new Set<string>(hardwareOutputs(rig).map(({ id }) => id));
-    return entriesOf<Channel>(doc.channels).flatMap((channel) => {
+    return listOf<Channel>(doc.channels).flatMap((channel) => {
       const { output } = channel;
       if (output.kind !== "hardware" || !inUse(channel) || output.portIds.some((id) => there.has(id))) return [];
       const main = { label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`, commands: [toMain([channel.id])] };

@@ -1,5 +1,5 @@
 import type { ChannelId } from "../model/ids";
-import { entriesOf, putInto } from "../model/table";
+import { listOf, putInto } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import type { Channel, Return, Track } from "../model/tables/channels";
 import type { Send } from "../model/tables/sends";
@@ -29,7 +29,7 @@ const sounds = (graph: Graph, thread: Thread): boolean => {
 const tailsInto = (doc: Template): ReadonlyMap<ChannelId, Tail> => {
   const graph = graphOf(doc);
   const ringing = new Set<ChannelId>(used(doc, remarkable(doc.processors).effects).map(({ channelId }) => channelId));
-  const queue = entriesOf<Channel>(doc.channels)
+  const queue = listOf<Channel>(doc.channels)
     .filter((channel) => inUse(channel) && (channel.kind === "return" || ringing.has(channel.id)))
     .map((channel): Tail => ({ of: channel, from: channel }));
   const into = new Map<ChannelId, Tail>();
@@ -48,7 +48,7 @@ const tailsInto = (doc: Template): ReadonlyMap<ChannelId, Tail> => {
 /** Who is sent to each return. Linear in the sends. */
 const sentTo = (doc: Template): ReadonlyMap<ChannelId, readonly Channel[]> => {
   const into = new Map<ChannelId, Channel[]>();
-  for (const { fromId, toId, on } of entriesOf<Send>(doc.sends)) {
+  for (const { fromId, toId, on } of listOf<Send>(doc.sends)) {
     const from = doc.channels[fromId];
     if (on && from && doc.channels[toId]?.kind === "return") putInto(into, toId, from);
   }

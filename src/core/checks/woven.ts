@@ -1,6 +1,6 @@
 import type { ChannelId } from "../model/ids";
 import { tracksByLine, tracksOf } from "../model/read-template";
-import { entriesOf, putInto } from "../model/table";
+import { entriesOf, listOf, putInto } from "../model/table";
 import { type Channel, MAIN_ID, type Track } from "../model/tables/channels";
 import { processorsOf } from "../queries/chains";
 import { graphOf } from "../routing/graph";
@@ -116,7 +116,7 @@ export const headroomGone: Check = {
   reads: ["channels.faderDb", "channels.kind", "channels.muted", "channels.output", "channels.parked", "channels.trimDb", "processors.id"],
   check: ({ doc }) => {
     const full = new Map<ChannelId, number>();
-    for (const channel of entriesOf<Channel>(doc.channels)) {
+    for (const channel of listOf<Channel>(doc.channels)) {
       const { output, faderDb, trimDb } = channel;
       if (output.kind !== "channel" || faderDb === null || faderDb < 0 || trimDb < 0 || !inUse(channel) || (channel.kind !== "main" && channel.muted)) continue;
       full.set(output.channelId, (full.get(output.channelId) ?? 0) + 1);
@@ -146,7 +146,7 @@ export const nobodyPlays: Check = {
   why: "An instrument that nobody plays is silent: its controller is on another port.",
   reads: ["channels.kind", "channels.midiPortId", "channels.parked"],
   check: ({ doc, rig }) =>
-    entriesOf<Channel>(doc.channels).flatMap((channel): readonly Finding[] => {
+    listOf<Channel>(doc.channels).flatMap((channel): readonly Finding[] => {
       if (channel.kind !== "instrument" || channel.parked) return [];
       const port = channel.midiPortId === null ? undefined : rig.midiPorts[channel.midiPortId as never];
       if (port) return [];

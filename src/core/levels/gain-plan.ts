@@ -159,47 +159,74 @@ export const gainPlanOf = (doc: Pick<Template, "levels">, rig: Rig, of: Source):
 
 type Planned = Pick<Template, "lines" | "channels" | "levels">;
 
-const named = (line: Line, track: Track | undefined): readonly string[] => [track ? saidName(track) : "", line.source].filter(Boolean);
+/** What is known of a line before anything is reckoned: by its own entry and the tracks that take it. */
+interface Known {
+  readonly line: Line;
+  readonly tracks: readonly Track[];
+  readonly family: Family | null;
+  readonly levels: SourceLevels;
+  readonly room: string;
+  readonly farthestM: number | null;
+  /** How loud it makes its room; null where it comes by cable, or is of the room itself. */
+  readonly loudDb: number | null;
+}
 
-/** Families of lines, by their tracks. */
-const familyOf = (doc: Planned, line: Line): Family | null => {
-  const [track] = tracksByLine(doc).get(line.id) ?? [];
-  return track ? familyOfTrack(doc, track) : null;
+interface Reckoned {
+  readonly known: Known;
+  /** The loudest that plays in its room, of what hears rooms. */
+  readonly bandDb: number;
+  readonly aimed: Template["levels"];
+  readonly plan: GainPlan;
+}
+
+const NOBODY: readonly Track[] = [];
+
+/** How loud it is in a room: as loud as the loudest that plays there. */
+const loudestIn = (all: readonly Known[]): ((room: string) => number) => {
+  const loudest = new Map<string, number>();
+  for (const { room, loudDb } of all) if (loudDb !== null) loudest.set(room, Math.max(loudest.get(room) ?? -Infinity, loudDb));
+  const anywhere = [...loudest.values()].reduce((most, db) => Math.max(most, db), -Infinity);
+  // Where nobody said which room it is, it may be any.
+  return (room) => (room ? Math.max(loudest.get(room) ?? -Infinity, loudest.get("") ?? -Infinity) : anywhere);
 };
 
-const sameRoom = (a: string, b: string): boolean => !a.trim() || !b.trim() || plain(a) === plain(b);
-
-const kept = perTwo((rig: Rig, studio: Studio) =>
-  perTwo((lines: Template["lines"], channels: Template["channels"]) =>
-    perDocument((levels: Template["levels"]): ReadonlyMap<string, GainPlan> => {
-      const doc = { lines, channels, levels };
-      const rooms = new Map(
-        entriesOf(studio.rooms).flatMap(({ name, volumeM3, decayS }) => (volumeM3 && decayS ? [[plain(name), criticalDistanceM(volumeM3, decayS)] as const] : [])),
-      );
+const kept = perTwo((rig: Rig, studio: Studio) => {
+  const rooms = new Map(entriesOf(studio.rooms).flatMap(({ name, volumeM3, decayS }) => (volumeM3 && decayS ? [[plain(name), criticalDistanceM(volumeM3, decayS)] as const] : [])));
+  let before: ReadonlyMap<string, Reckoned> = new Map();
+  const knownOf = (doc: Pick<Template, "lines" | "channels">, line: Line, tracks: readonly Track[]): Known => {
+    const [track] = tracks;
+    const family = track ? familyOfTrack(doc, track) : null;
+    const names = [track ? saidName(track) : "", line.source].filter(Boolean);
+    const room = plain(line.room);
+    const levels = familyLevels(family, { names, styles: studio.families });
+    const byCable = (microphoneFacts(rig, line.microphone)?.kind ?? "") in BY_CABLE_DBU;
+    return { line, tracks, family, levels, room, farthestM: rooms.get(room) ?? null, loudDb: family === "rooms" || byCable ? null : (line.loudnessDb ?? levels.loudnessDb) };
+  };
+  return perTwo((lines: Template["lines"], channels: Template["channels"]) =>
+    perDocument((aimed: Template["levels"]): ReadonlyMap<string, GainPlan> => {
+      const doc = { lines, channels, levels: aimed };
+      const takers = tracksByLine(doc);
       const all = linesOf(doc).map((line) => {
-        const family = familyOf(doc, line);
-        const [track] = tracksByLine(doc).get(line.id) ?? [];
-        return { line, family, levels: familyLevels(family, { names: named(line, track), styles: studio.families }), farthestM: rooms.get(plain(line.room)) ?? null };
+        const [was, tracks] = [before.get(line.id)?.known, takers.get(line.id) ?? NOBODY];
+        // A pair is called by its first line: what the other says may give the family away.
+        return was?.line === line && was.tracks === tracks && tracks[0]?.input.kind !== "pair" ? was : knownOf(doc, line, tracks);
       });
-      const byCable = (line: Line): boolean => (microphoneFacts(rig, line.microphone)?.kind ?? "") in BY_CABLE_DBU;
-      /** What a room hears is as loud as the loudest that plays there. */
-      const loudest = new Map<string, number>();
-      for (const { line, family, levels: own } of all) {
-        if (family === "rooms" || byCable(line)) continue;
-        const room = plain(line.room);
-        loudest.set(room, Math.max(loudest.get(room) ?? -Infinity, line.loudnessDb ?? own.loudnessDb));
-      }
-      const inRoom = (room: string): number => Math.max(...[...loudest].flatMap(([other, db]) => (sameRoom(room, other) ? [db] : [])), -Infinity);
-      return new Map(
-        all.map(({ line, family, levels: own, farthestM }) => {
-          const band = family === "rooms" ? inRoom(line.room) : -Infinity;
-          const source = Number.isFinite(band) ? { ...own, loudnessDb: Math.max(own.loudnessDb, band) } : own;
-          return [line.id, gainPlanOf(doc, rig, { line, family: source, farthestM })];
+      const inRoom = loudestIn(all);
+      const now = new Map(
+        all.map((known): readonly [string, Reckoned] => {
+          const { line, levels, family, farthestM } = known;
+          const bandDb = family === "rooms" ? inRoom(known.room) : -Infinity;
+          const was = before.get(line.id);
+          if (was?.known === known && was.bandDb === bandDb && was.aimed === aimed) return [line.id, was];
+          const source = Number.isFinite(bandDb) ? { ...levels, loudnessDb: Math.max(levels.loudnessDb, bandDb) } : levels;
+          return [line.id, { known, bandDb, aimed, plan: gainPlanOf(doc, rig, { line, family: source, farthestM }) }];
         }),
       );
+      before = now;
+      return new Map([...now].map(([id, { plan }]) => [id, plan]));
     }),
-  ),
-);
+  );
+});
 
 /** The gain plans of all lines by their ids. Linear in lines, and kept for as long as neither lines, channels nor what is aimed at change. */
 export const gainPlans = (doc: Planned, rig: Rig, studio: Studio): ReadonlyMap<string, GainPlan> => kept(rig, studio)(doc.lines, doc.channels)(doc.levels);

@@ -1,6 +1,6 @@
 import type { ChainProcessorId, ChannelId } from "../model/ids";
 import { isParked } from "../model/read-template";
-import { entriesOf } from "../model/table";
+import { listOf } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import type { Channel } from "../model/tables/channels";
 import type { Template } from "../model/template";
@@ -27,7 +27,7 @@ const takes = (doc: Template, channel: Channel): boolean =>
 
 /** Where each channel leaves the mix and how loud it likely peaks there. Inner buses are left out: a mix in floating point does not clip. Linear in channels and processors. */
 export const leavings = (doc: Template, { channels, asked }: MixLevels): readonly Leaving[] =>
-  entriesOf<Channel>(doc.channels).flatMap((channel): readonly Leaving[] => {
+  listOf<Channel>(doc.channels).flatMap((channel): readonly Leaving[] => {
     const at = channels.get(channel.id);
     if (!at || isParked(channel)) return [];
     const leaves = (by: Leaving["by"], peakDb: number | null, more: Partial<Leaving> = {}): readonly Leaving[] =>

@@ -1,21 +1,21 @@
 import type { ChannelId, CueId } from "../model/ids";
-import { perDocument, perTwo } from "../model/per-document";
+import { perTwo, stepping } from "../model/per-document";
 import { isParked } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
 import { putInto } from "../model/table";
+import type { Processor } from "../model/tables/chain-processors";
 import type { Channel } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
-import type { Cue } from "../model/tables/cues";
 import type { Template } from "../model/template";
 import { type Asked, faderDbWhen, passesComputer, worksWhen } from "../queries/at-work";
 import { processorsOf } from "../queries/chains";
 import { cuesOf, levelsOfCue } from "../queries/cues";
-import { graphOf, intoOf, outOf } from "../routing/graph";
+import { type Graph, graphOf, intoOf, outOf, type Thread } from "../routing/graph";
 import { orderOf } from "../routing/order";
 import { type GainPlan, gainPlans } from "./gain-plan";
 import { peakDb } from "./microphone";
-import { alongThread, intoCue, isMono } from "./passing";
+import { alongThread, intoCue, intoCuesAs, isMono, type Leaves, type Threads, threadsOf } from "./passing";
 import type { Sides } from "./sides";
 import { type Sources, sourcesOf } from "./sources";
 import { chainGain } from "./static-gain";
@@ -33,6 +33,8 @@ export interface ChannelLevels {
   readonly before: Summed;
   /** After the fader, not panned yet. */
   readonly after: Summed;
+  /** The fader as an amplitude. */
+  readonly fader: number;
 }
 
 export interface MixLevels {
@@ -87,6 +89,89 @@ const numberOf = (sources: Sources, channel: Channel): number => (channel.kind =
 const chainAmplitude = (doc: Template, channel: Channel, asked: Asked): number =>
   amplitude(channel.trimDb) * Math.abs(chainGain(processorsOf(doc, channel.id), (processor) => worksWhen(doc, processor, asked)));
 
+/** One contribution to a channel: what comes along a thread of what another one holds. */
+interface Part {
+  readonly leaves: Leaves;
+  readonly stamp: number;
+  readonly chain: number;
+}
+
+/** What a channel begins with, and what that was reckoned from. */
+interface Begins {
+  readonly channel: Channel;
+  readonly plans: readonly (GainPlan | undefined)[];
+  readonly targetDb: number;
+  readonly figures: Figures | null;
+}
+
+/** What a channel holds, and all that it was reckoned from: while that is the same, so is what it holds. */
+interface Held {
+  readonly threads: readonly Thread[];
+  readonly begins: Begins;
+  readonly number: number;
+  readonly parts: readonly Part[];
+  readonly mono: boolean;
+  readonly rings: boolean;
+  readonly strands: Strands;
+  readonly into: Summed;
+  readonly chain: number;
+  readonly levels: ChannelLevels;
+}
+
+interface Chained {
+  readonly processors: readonly Processor[];
+  readonly trimDb: number;
+  readonly buffers: Template["buffers"];
+  readonly amplitude: number;
+}
+
+interface InCue {
+  readonly cueId: CueId;
+  readonly strands: Strands;
+  readonly chain: number;
+  readonly leaves: readonly Leaves[];
+  readonly passings: readonly Passing[];
+  readonly contribution: Contribution;
+}
+
+/** What a channel gives to cues, and what that was reckoned from. */
+interface OfChannel {
+  readonly held: Held;
+  readonly levels: readonly CueLevel[];
+  readonly leaves: readonly (readonly Leaves[])[];
+  readonly inCues: readonly InCue[];
+}
+
+interface Cued {
+  readonly levelDb: number | null;
+  readonly parts: readonly InCue[];
+  readonly sides: Sides;
+  readonly contributions: readonly Contribution[];
+}
+
+/** All that is known of the levels of a template, to go on from after the next edit. */
+interface Reckoned {
+  readonly doc: Template;
+  readonly rig: Rig;
+  readonly into: object;
+  readonly plans: ReadonlyMap<string, GainPlan>;
+  readonly sources: Sources;
+  readonly held: ReadonlyMap<ChannelId, Held>;
+  readonly chains: ReadonlyMap<ChannelId, Chained>;
+  readonly channels: ReadonlyMap<ChannelId, ChannelLevels>;
+  readonly threads: Threads;
+  readonly ofChannel: ReadonlyMap<ChannelId, OfChannel>;
+  readonly cued: ReadonlyMap<CueId, Cued>;
+  readonly cues: ReadonlyMap<CueId, Sides>;
+  readonly inCues: ReadonlyMap<CueId, readonly Contribution[]>;
+}
+
+/** More figures of sources than this are not held from edit to edit: what is beyond is added up again each time. */
+const MOST_HELD = 1_000_000;
+
+const planIds = (channel: Channel): readonly string[] =>
+  channel.kind !== "track" ? [] : channel.input.kind === "line" ? [channel.input.lineId] : channel.input.kind === "pair" ? [channel.input.leftId, channel.input.rightId] : [];
+
 interface Pass {
   readonly doc: Template;
   readonly rig: Rig;
@@ -95,112 +180,295 @@ interface Pass {
   readonly asked: Asked;
 }
 
-interface Held {
-  readonly strands: Strands;
-  readonly into: Summed;
-  readonly chain: number;
-}
+/** What of a template all channels hang on. */
+const AROUND = ["format", "mix", "controls", "passes", "buffers", "levels"] as const;
 
-/** What channels hold for as long as something still takes it from them. */
-class Holding {
-  private readonly held = new Map<ChannelId, { readonly strands: Strands; readonly chain: number }>();
-  private readonly waiting = new Map<ChannelId, number>();
-
-  get(id: ChannelId) {
-    return this.held.get(id);
-  }
-
-  keep(id: ChannelId, what: { readonly strands: Strands; readonly chain: number }, takers: number): void {
-    if (!takers) return;
-    this.held.set(id, what);
-    this.waiting.set(id, takers);
-  }
-
-  /** One of those that take from it has. */
-  took(id: ChannelId): void {
-    const left = (this.waiting.get(id) ?? 0) - 1;
-    this.waiting.set(id, left);
-    if (left <= 0) this.held.delete(id);
-  }
-}
-
-/** One pass in the order of the sound: what every channel holds, told one after the other. What nothing needs any more is let go. */
-const passThrough = ({ doc, plans, sources, asked }: Pass, told: (channel: Channel, held: Held) => void): void => {
-  const graph = graphOf(doc);
-  const gathering = new Gathering(sources.count);
-  const holding = new Holding();
-  const gather = (channel: Channel): void => {
-    const begins = beginning(doc, channel, plans);
-    if (begins) gathering.begin(numberOf(sources, channel), begins);
-    for (const thread of intoOf(graph, channel.id)) {
-      const [leaves, from] = [alongThread(doc, graph, { thread, asked }), holding.get(thread.from)];
-      if (leaves && from) gathering.add(from.strands, louderBy(leaves.passing, from.chain));
-    }
-  };
-  for (const id of orderOf(graph).ids) {
-    const channel = doc.channels[id];
-    if (!channel) continue;
-    if (!isParked(channel)) gather(channel);
-    for (const { from } of intoOf(graph, id)) holding.took(from);
-    const all = gathering.take();
-    const summed = summedUp(all, { mono: isMono(doc, channel) });
-    const rings = channel.kind === "return" && all.sources.length > 0;
-    const strands = rings ? asOneSource(summed, sources.ofChannel(id)) : all;
-    const into = rings ? { ...summed, shared: Math.sqrt(summed.left.unlike * summed.right.unlike) } : summed;
-    const chain = chainAmplitude(doc, channel, asked);
-    holding.keep(id, { strands, chain }, outOf(graph, id).length);
-    told(channel, { strands, into, chain });
-  }
-};
-
-const byChannel = (doc: Template): ReadonlyMap<ChannelId, readonly { readonly cue: Cue; readonly level: CueLevel }[]> => {
-  const found = new Map<ChannelId, { readonly cue: Cue; readonly level: CueLevel }[]>();
-  for (const cue of cuesOf(doc)) for (const level of levelsOfCue(doc, cue.id)) putInto(found, level.sourceId, { cue, level });
+const differingKeys = <K, T>(before: ReadonlyMap<K, T>, after: ReadonlyMap<K, T>): ReadonlySet<K> => {
+  const found = new Set<K>();
+  if (before === after) return found;
+  for (const [key, value] of after) if (before.get(key) !== value) found.add(key);
+  for (const key of before.keys()) if (!after.has(key)) found.add(key);
   return found;
 };
 
-const levelsIn = (
-  doc: Template,
-  { channel, into, chain, asked }: { readonly channel: Channel; readonly into: Summed; readonly chain: number; readonly asked: Asked },
-): ChannelLevels => {
-  const before = summedAfter(into, sided(chain, chain));
-  const fader = passesComputer(doc, channel, asked) ? amplitude(faderDbWhen(doc, channel, asked)) : 0;
-  return { into, before, after: summedAfter(before, sided(fader, fader)) };
-};
+/** One pass along the order of the sound over all that a template holds, taking over from the one before what nothing bears on that changed. */
+class Reckoning {
+  private readonly gathering: Gathering;
+  private readonly graph: Graph;
+  private readonly strands = new Map<ChannelId, { readonly strands: Strands; readonly chain: number }>();
+  private readonly waiting = new Map<ChannelId, number>();
+  readonly held = new Map<ChannelId, Held>();
+  readonly chains = new Map<ChannelId, Chained>();
+  readonly channels = new Map<ChannelId, ChannelLevels>();
+  readonly threads: Threads;
+  private figures = 0;
+  /** Channels that hold something else than before, and those of which something leaves otherwise. */
+  private readonly anew = new Set<ChannelId>();
+  private readonly otherwise: ReadonlySet<ChannelId>;
+  /** Whether what all channels hang on has changed. */
+  private readonly around: boolean;
 
-interface Part {
-  readonly strands: Strands;
-  readonly passing: Passing;
+  constructor(
+    private readonly pass: Pass,
+    private readonly before: Reckoned | null,
+  ) {
+    const { doc, asked } = pass;
+    this.gathering = new Gathering(pass.sources.count);
+    this.graph = graphOf(doc);
+    this.threads = threadsOf(doc, asked);
+    this.otherwise = before ? differingKeys(before.threads.outs, this.threads.outs) : new Set();
+    this.around = !before || AROUND.some((field) => before.doc[field] !== doc[field]);
+  }
+
+  private begins(channel: Channel): Begins {
+    const { doc, plans } = this.pass;
+    const was = this.before?.held.get(channel.id)?.begins;
+    const own = planIds(channel).map((id) => plans.get(id));
+    if (was?.channel === channel && was.targetDb === doc.levels.targetDb && own.every((plan, at) => plan === was.plans[at])) return was;
+    const figures = beginning(doc, channel, plans);
+    const same = figures === was?.figures || (figures !== null && was?.figures?.every((one, at) => one === figures[at]));
+    return { channel, plans: own, targetDb: doc.levels.targetDb, figures: same && was ? was.figures : figures };
+  }
+
+  private chain(channel: Channel): number {
+    const { doc, asked } = this.pass;
+    const was = this.before?.chains.get(channel.id);
+    const processors = processorsOf(doc, channel.id);
+    const now =
+      was?.processors === processors && was.trimDb === channel.trimDb && was.buffers === doc.buffers
+        ? was
+        : { processors, trimDb: channel.trimDb, buffers: doc.buffers, amplitude: chainAmplitude(doc, channel, asked) };
+    this.chains.set(channel.id, now);
+    return now.amplitude;
+  }
+
+  /** What comes to a channel: what it is made of, and of what of that the strands are at hand. */
+  private parts(channel: Channel): readonly (Part & { readonly strands: Strands })[] {
+    if (isParked(channel)) return [];
+    const parts: (Part & { readonly strands: Strands })[] = [];
+    for (const thread of intoOf(this.graph, channel.id)) {
+      const from = this.strands.get(thread.from);
+      const leaves = from ? this.leaves(thread) : null;
+      if (from && leaves) parts.push({ leaves, stamp: from.strands.stamp, chain: from.chain, strands: from.strands });
+    }
+    return parts;
+  }
+
+  private added(channel: Channel, begins: Begins, parts: readonly (Part & { readonly strands: Strands })[]): Pick<Held, "strands" | "into" | "rings"> {
+    const { doc, sources } = this.pass;
+    if (begins.figures && !isParked(channel)) this.gathering.begin(numberOf(sources, channel), begins.figures);
+    for (const { leaves, chain, strands } of parts) this.gathering.add(strands, louderBy(leaves.passing, chain));
+    const all = this.gathering.take();
+    const summed = summedUp(all, { mono: isMono(doc, channel) });
+    const rings = channel.kind === "return" && all.sources.length > 0;
+    return {
+      rings,
+      strands: rings ? asOneSource(summed, sources.ofChannel(channel.id)) : all,
+      into: rings ? { ...summed, shared: Math.sqrt(summed.left.unlike * summed.right.unlike) } : summed,
+    };
+  }
+
+  /** Whether nothing that a channel holds hangs on has changed. */
+  private isAsBefore(channel: Channel, was: Held): boolean {
+    const { doc, plans } = this.pass;
+    const { begins } = was;
+    if (begins.channel !== channel || this.around || this.before?.chains.get(channel.id)?.processors !== processorsOf(doc, channel.id)) return false;
+    if (plans !== this.before?.plans && !planIds(channel).every((id, at) => plans.get(id) === begins.plans[at])) return false;
+    const into = intoOf(this.graph, channel.id);
+    if (was.threads !== into) return false;
+    if (!this.anew.size && !this.otherwise.size) return true;
+    return into.every(
+      (thread) => !this.anew.has(thread.from) && (!this.otherwise.has(thread.from) || this.leaves(thread) === this.before?.threads.outs.get(thread.from)?.[thread.at]?.leaves),
+    );
+  }
+
+  private leaves(thread: Thread): Leaves | null {
+    return this.threads.outs.get(thread.from)?.[thread.at]?.leaves ?? null;
+  }
+
+  private hold(channel: Channel): Held {
+    const { doc, asked, sources } = this.pass;
+    const was = this.before?.held.get(channel.id);
+    if (was && this.isAsBefore(channel, was)) {
+      const chained = this.before?.chains.get(channel.id);
+      if (chained) this.chains.set(channel.id, chained);
+      return was;
+    }
+    const begins = this.begins(channel);
+    const parts = this.parts(channel);
+    const number = numberOf(sources, channel);
+    const mono = isMono(doc, channel);
+    const chain = this.chain(channel);
+    const asBefore =
+      was !== undefined &&
+      was.begins.figures === begins.figures &&
+      was.begins.channel.kind === channel.kind &&
+      isParked(was.begins.channel) === isParked(channel) &&
+      was.number === number &&
+      was.mono === mono &&
+      was.parts.length === parts.length &&
+      was.parts.every((one, at) => one.stamp === parts[at]?.stamp && one.leaves === parts[at].leaves && one.chain === parts[at].chain);
+    const sums = asBefore ? was : this.added(channel, begins, parts);
+    const fader = passesComputer(doc, channel, asked) ? amplitude(faderDbWhen(doc, channel, asked)) : 0;
+    const into = intoOf(this.graph, channel.id);
+    if (!asBefore || was.chain !== chain) this.anew.add(channel.id);
+    if (asBefore && was.chain === chain && was.levels.fader === fader) return was.begins === begins && was.threads === into ? was : { ...was, begins, threads: into };
+    const before = summedAfter(sums.into, sided(chain, chain));
+    const levels = { into: sums.into, before, after: summedAfter(before, sided(fader, fader)), fader };
+    const { strands, rings } = sums;
+    return {
+      threads: into,
+      begins,
+      number,
+      parts: parts.map((part) => ({ leaves: part.leaves, stamp: part.stamp, chain: part.chain })),
+      mono,
+      rings,
+      strands,
+      into: sums.into,
+      chain,
+      levels,
+    };
+  }
+
+  /** Lets go of what nothing takes any more. */
+  private taken(id: ChannelId): void {
+    for (const { from } of intoOf(this.graph, id)) {
+      const left = (this.waiting.get(from) ?? 0) - 1;
+      this.waiting.set(from, left);
+      if (left <= 0) this.strands.delete(from);
+    }
+  }
+
+  run(told: (channel: Channel, held: Held) => void): void {
+    const { doc } = this.pass;
+    for (const id of orderOf(this.graph).ids) {
+      const channel = doc.channels[id];
+      if (!channel) continue;
+      const held = this.hold(channel);
+      this.taken(id);
+      const takers = outOf(this.graph, id).length;
+      if (takers) {
+        this.strands.set(id, { strands: held.strands, chain: held.chain });
+        this.waiting.set(id, takers);
+      }
+      this.figures += held.strands.figures.length;
+      if (this.figures <= MOST_HELD) this.held.set(id, held);
+      this.channels.set(id, held.levels);
+      told(channel, held);
+    }
+  }
 }
 
-/** What every channel holds, while recording also what goes to each cue, and what gives it: in one pass. */
-const levelsOf = (pass: Pass): Omit<MixLevels, "asked"> => {
-  const { doc, rig, sources, asked } = pass;
-  const wanted = asked === "recording" ? byChannel(doc) : new Map<ChannelId, never[]>();
-  const channels = new Map<ChannelId, ChannelLevels>();
-  const parts = new Map<CueId, Part[]>();
-  const inCues = new Map<CueId, Contribution[]>();
-  passThrough(pass, (channel, { strands, into, chain }) => {
-    channels.set(channel.id, levelsIn(doc, { channel, into, chain, asked }));
-    for (const { cue, level } of wanted.get(channel.id) ?? []) {
-      const ways = intoCue(doc, rig, { cue, level }).map(({ of, passing }) => (of === "into" ? passing : louderBy(passing, chain)));
-      for (const passing of ways) putInto(parts, cue.id, { strands, passing });
-      if (ways.length) putInto(inCues, cue.id, { sourceId: channel.id, by: "cue", sides: bothWays(into, ways) });
-    }
-  });
-  const gathering = new Gathering(sources.count);
-  const cues = new Map<CueId, Sides>();
-  for (const cue of cuesOf(doc)) {
-    const whole = amplitude(cue.levelDb);
-    for (const { strands, passing } of parts.get(cue.id) ?? []) gathering.add(strands, passing);
-    cues.set(cue.id, summedAfter(summedUp(gathering.take(), { mono: false }), sided(whole, whole)));
-  }
-  return { channels, cues, inCues };
+/** What a channel holds goes into a cue: by which ways, and how loud. */
+const intoCueOf = (leaves: readonly Leaves[], { channel, cueId, held }: { readonly channel: Channel; readonly cueId: CueId; readonly held: Held }): InCue => {
+  const { strands, into, chain } = held;
+  const passings = leaves.map(({ of, passing }) => (of === "into" ? passing : louderBy(passing, chain)));
+  return { cueId, strands, chain, leaves, passings, contribution: { sourceId: channel.id, by: "cue", sides: bothWays(into, passings) } };
 };
 
-/** Kept for as long as the document lives: checks and screens ask for the same again. */
+const NO_LEVELS: readonly CueLevel[] = [];
+
+/** What a channel gives to all cues; the very same as before where nothing bears on it that changed. */
+const intoCues = (
+  { doc, rig }: Pass,
+  channel: Channel,
+  { held, levels, was, settled }: { readonly held: Held; readonly levels: readonly CueLevel[]; readonly was: OfChannel | undefined; readonly settled: boolean },
+): OfChannel => {
+  if (settled && was?.held === held && was.levels === levels) return was;
+  const leaves = levels.map((level) => intoCue(doc, rig, level));
+  const same = was?.held.strands === held.strands && was.held.chain === held.chain;
+  if (same && was.leaves.length === leaves.length && leaves.every((one, at) => one === was.leaves[at]))
+    return was.held === held && was.levels === levels ? was : { ...was, held, levels };
+  const before = new Map(was?.inCues.map((one) => [one.cueId, one]));
+  const inCues = leaves.flatMap((one, at): readonly InCue[] => {
+    const cueId = (levels[at] as CueLevel).cueId;
+    const known = before.get(cueId);
+    if (!one.length) return [];
+    return [same && known?.leaves === one ? known : intoCueOf(one, { channel, cueId, held })];
+  });
+  return { held, levels, leaves, inCues };
+};
+
+/** Levels of cues by what is heard, in the order of the cues; a list in which nothing changed is the very same as before. */
+const byChannel = (() => {
+  let before: ReadonlyMap<ChannelId, readonly CueLevel[]> = new Map();
+  return perTwo((cues: Template["cues"], cueLevels: Template["cueLevels"]): ReadonlyMap<ChannelId, readonly CueLevel[]> => {
+    const found = new Map<ChannelId, CueLevel[]>();
+    for (const cue of cuesOf({ cues })) for (const level of levelsOfCue({ cueLevels }, cue.id)) putInto(found, level.sourceId, level);
+    const kept = new Map<ChannelId, readonly CueLevel[]>();
+    for (const [id, list] of found) {
+      const was = before.get(id);
+      kept.set(id, was && was.length === list.length && list.every((level, at) => level === was[at]) ? was : list);
+    }
+    before = kept;
+    return before;
+  });
+})();
+
+/** Cues to which something else comes than before. */
+const cuesTouched = (before: ReadonlyMap<ChannelId, OfChannel>, now: ReadonlyMap<ChannelId, OfChannel>): ReadonlySet<CueId> => {
+  const touched = new Set<CueId>();
+  const differ = (a: readonly InCue[], b: readonly InCue[]): void => {
+    const others = new Set(b);
+    for (const one of a) if (!others.has(one)) touched.add(one.cueId);
+  };
+  for (const id of new Set([...before.keys(), ...now.keys()])) {
+    const [was, is] = [before.get(id)?.inCues ?? [], now.get(id)?.inCues ?? []];
+    if (was === is) continue;
+    differ(was, is);
+    differ(is, was);
+  }
+  return touched;
+};
+
+const bySource = ({ contribution: a }: InCue, { contribution: b }: InCue): number => (a.sourceId < b.sourceId ? -1 : 1);
+
+/** How loud every cue is: added up anew where something else comes to it. */
+const cuesOfAll = ({ doc, sources }: Pass, ofChannel: ReadonlyMap<ChannelId, OfChannel>, before: Reckoned | null): ReadonlyMap<CueId, Cued> => {
+  const touched = before && cuesTouched(before.ofChannel, ofChannel);
+  const all = cuesOf(doc).map(({ id, levelDb }) => ({ id, levelDb, was: touched?.has(id) ? undefined : before?.cued.get(id) }));
+  const parts = new Map<CueId, InCue[]>(all.flatMap(({ id, was }) => (was ? [] : [[id, []]])));
+  if (parts.size) for (const { inCues } of ofChannel.values()) for (const one of inCues) parts.get(one.cueId)?.push(one);
+  const gathering = new Gathering(sources.count);
+  return new Map(
+    all.map(({ id, levelDb, was }): readonly [CueId, Cued] => {
+      if (was && was.levelDb === levelDb) return [id, was];
+      // Added up in one order, whichever way the sound comes to them.
+      const own = was?.parts ?? (parts.get(id) ?? []).sort(bySource);
+      for (const { strands, passings } of own) for (const passing of passings) gathering.add(strands, passing);
+      const whole = amplitude(levelDb);
+      return [
+        id,
+        { levelDb, parts: own, sides: summedAfter(summedUp(gathering.take(), { mono: false }), sided(whole, whole)), contributions: own.map(({ contribution }) => contribution) },
+      ];
+    }),
+  );
+};
+
+/** What every channel holds, while recording also what goes to each cue, and what gives it: in one pass. */
+const levelsOf = (pass: Pass, last: Reckoned | null): Reckoned => {
+  const { doc, sources, asked, plans } = pass;
+  const before = last?.sources.ofTrack === sources.ofTrack ? last : null;
+  const wanted = asked === "recording" ? byChannel(doc.cues, doc.cueLevels) : null;
+  const ofChannel = new Map<ChannelId, OfChannel>();
+  const into = intoCuesAs(doc);
+  const settled = before !== null && before.into === into && before.rig === pass.rig;
+  const reckoning = new Reckoning(pass, before);
+  const { held, chains, channels, threads } = reckoning;
+  reckoning.run((channel, holds) => {
+    const levels = wanted?.get(channel.id) ?? NO_LEVELS;
+    if (levels.length) ofChannel.set(channel.id, intoCues(pass, channel, { held: holds, levels, was: before?.ofChannel.get(channel.id), settled }));
+  });
+  const cued = cuesOfAll(pass, ofChannel, before);
+  const cues = new Map([...cued].map(([id, { sides }]) => [id, sides]));
+  const inCues = new Map([...cued].flatMap(([id, { contributions }]) => (contributions.length ? [[id, contributions] as const] : [])));
+  return { doc, rig: pass.rig, into, plans, sources, held, chains, channels, threads, ofChannel, cued, cues, inCues };
+};
+
+/** Kept for as long as the document lives, and each made from the one before: checks and screens ask for the same again. */
 const kept = perTwo((rig: Rig, studio: Studio) => {
-  const of = (asked: Asked) => perDocument((doc: Template) => levelsOf({ doc, rig, plans: gainPlans(doc, rig, studio), sources: sourcesOf(doc), asked }));
+  const of = (asked: Asked) =>
+    stepping((doc: Template, before: Reckoned | null) => levelsOf({ doc, rig, plans: gainPlans(doc, rig, studio), sources: sourcesOf(doc), asked }, before));
   return { recording: of("recording"), mixing: of("mixing"), "listening-copy": of("listening-copy") };
 });
 
@@ -237,7 +505,7 @@ export const contributorsTo = (doc: Template, { channels, asked }: MixLevels, id
   const graph = graphOf(doc);
   return loudestFirst(
     intoOf(graph, id).flatMap((thread): readonly Contribution[] => {
-      const [leaves, from] = [alongThread(doc, graph, { thread, asked }), channels.get(thread.from)];
+      const [leaves, from] = [alongThread(doc, { thread, asked }), channels.get(thread.from)];
       return leaves && from ? [{ sourceId: thread.from, by: thread.kind, sides: summedAfter(from[leaves.of], leaves.passing) }] : [];
     }),
   );

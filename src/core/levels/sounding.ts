@@ -15,7 +15,7 @@ export const soundsIn = (doc: Template, from: readonly ChannelId[], asked: Asked
   for (let id = open.pop(); id !== undefined; id = open.pop())
     for (const thread of outOf(graph, id)) {
       if (reached.has(thread.to)) continue;
-      const leaves = alongThread(doc, graph, { thread, asked });
+      const leaves = alongThread(doc, { thread, asked });
       if (!leaves || leaves.gain < 1e-6) continue;
       reached.add(thread.to);
       open.push(thread.to);

@@ -1,6 +1,7 @@
 import type { ChannelId, LineId } from "../model/ids";
+import { perTwo } from "../model/per-document";
 import { linesOf, tracksOf } from "../model/read-template";
-import { entriesOf } from "../model/table";
+import { differingIds, listOf } from "../model/table";
 import type { Channel, Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
 
@@ -11,9 +12,8 @@ export interface Sources {
   readonly ofChannel: (id: ChannelId) => number;
 }
 
-/** Numbers the sources of a template. Linear but for joining pairs that share lines, which is as good as linear. */
-export const sourcesOf = (doc: Pick<Template, "lines" | "channels">): Sources => {
-  const channels = new Map<ChannelId, number>(entriesOf<Channel>(doc.channels).map(({ id }, at) => [id, at]));
+const numbered = (doc: Pick<Template, "lines" | "channels">): Sources => {
+  const channels = new Map<ChannelId, number>(listOf<Channel>(doc.channels).map(({ id }, at) => [id, at]));
   const first = channels.size;
   const lines = new Map<LineId, number>(linesOf(doc).map(({ id }, at) => [id, at]));
   const joined = Int32Array.from(lines.size ? [...lines.values()] : []);
@@ -42,3 +42,30 @@ export const sourcesOf = (doc: Pick<Template, "lines" | "channels">): Sources =>
     },
   };
 };
+
+interface Numbered extends Sources {
+  readonly lines: Template["lines"];
+  readonly channels: Template["channels"];
+}
+
+const takesTheSame = (was: Channel | undefined, is: Channel | undefined): boolean =>
+  was !== undefined &&
+  is !== undefined &&
+  was.kind === is.kind &&
+  (was.kind !== "track" || is.kind !== "track" || was.input === is.input || JSON.stringify(was.input) === JSON.stringify(is.input));
+
+/** Whether the numbers of before are those of now: nothing came or went, and every track takes what it took. */
+const stays = (before: Numbered, lines: Template["lines"], channels: Template["channels"]): boolean =>
+  differingIds(before.lines, lines).every((id) => before.lines[id as LineId] && lines[id as LineId]) &&
+  differingIds<Channel>(before.channels, channels).every((id) => takesTheSame(before.channels[id as ChannelId], channels[id as ChannelId]));
+
+let last: Numbered | null = null;
+
+const kept = perTwo((lines: Template["lines"], channels: Template["channels"]): Numbered => {
+  const { count, ofTrack, ofChannel } = last && stays(last, lines, channels) ? last : numbered({ lines, channels });
+  last = { count, ofTrack, ofChannel, lines, channels };
+  return last;
+});
+
+/** Numbers the sources of a template: the same as before where nothing takes anything else. Linear but for joining pairs that share lines, which is as good as linear. */
+export const sourcesOf = ({ lines, channels }: Pick<Template, "lines" | "channels">): Sources => kept(lines, channels);

@@ -32,9 +32,14 @@ const FIGURES = 6;
 export interface Strands {
   readonly sources: Int32Array;
   readonly figures: Float64Array;
+  /** Another one for all that was ever added up: what has the same is the very same. */
+  readonly stamp: number;
 }
 
-const EMPTY: Strands = { sources: new Int32Array(0), figures: new Float64Array(0) };
+let stamps = 0;
+const strands = (sources: Int32Array, figures: Float64Array): Strands => ({ sources, figures, stamp: ++stamps });
+
+const EMPTY: Strands = strands(new Int32Array(0), new Float64Array(0));
 
 /** Adds strands up, source by source. One for a whole pass: what it held is given out and forgotten. */
 export class Gathering {
@@ -86,7 +91,7 @@ export class Gathering {
       this.isHeld[sources[n] as number] = 0;
     }
     this.touched = [];
-    return { sources, figures };
+    return strands(sources, figures);
   }
 }
 
@@ -126,7 +131,5 @@ export const summedAfter = ({ left, right, shared, mono }: Summed, { ll, lr, rl,
 };
 
 /** All of it as one source of its own, as what rings in a return is: no longer in step with what it came from. */
-export const asOneSource = ({ left, right }: Summed, source: number): Strands => ({
-  sources: Int32Array.of(source),
-  figures: Float64Array.of(left.alike, right.alike, Math.sqrt(left.unlike), Math.sqrt(right.unlike), left.peak, right.peak),
-});
+export const asOneSource = ({ left, right }: Summed, source: number): Strands =>
+  strands(Int32Array.of(source), Float64Array.of(left.alike, right.alike, Math.sqrt(left.unlike), Math.sqrt(right.unlike), left.peak, right.peak));

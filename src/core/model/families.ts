@@ -1,4 +1,5 @@
 import type { Colour } from "./colours";
+import { perText } from "./per-document";
 
 /** Icons that a track can carry: each stands for a kind of source. */
 export const ICONS = ["drum", "shaker", "bass", "plucked", "bowed", "keys", "brass", "woodwind", "voice", "speech", "room", "line"] as const;
@@ -207,7 +208,7 @@ export const plain = (text: string): string =>
  * Short words (up to four letters) must stand alone, or "Alt" would claim "Altered".
  * @example guessFamily("Double bass DI") // "low-strings"
  */
-export const guessFamily = (name: string): Family | null => {
+export const guessFamily = perText((name: string): Family | null => {
   const text = ` ${plain(name)} `;
   let best: { family: Family; length: number } | null = null;
   for (const family of FAMILIES) {
@@ -217,7 +218,7 @@ export const guessFamily = (name: string): Family | null => {
     }
   }
   return best?.family ?? null;
-};
+});
 
 interface FamilyLevels {
   readonly loudnessDb: number;

@@ -29,3 +29,32 @@ export const perTwo = <A extends object, B extends object, T>(compute: (a: A, b:
   const forA = perDocument((a: A) => perDocument((b: B) => compute(a, b)));
   return (a, b) => forA(a)(b);
 };
+
+/**
+ * Keeps what is said of a document as perDocument does, and has it made from what was said last: `compute` is given that, whichever document it was of, and takes
+ * over what still holds. What comes of it must be the same as from nothing.
+ */
+export const stepping = <D extends object, T>(compute: (doc: D, before: T | null) => T): ((doc: D) => T) => {
+  let before: { readonly value: T } | null = null;
+  return perDocument((doc: D): T => {
+    const value = compute(doc, before?.value ?? null);
+    before = { value };
+    return value;
+  });
+};
+
+/** Texts that something is kept of at a time: more than the largest template has names. */
+const MOST_TEXTS = 40_000;
+
+/** Keeps what is said of texts: the same few thousand names are looked at over and over. */
+export const perText = <T>(compute: (text: string) => T): ((text: string) => T) => {
+  const kept = new Map<string, { readonly value: T }>();
+  return (text) => {
+    const known = kept.get(text);
+    if (known) return known.value;
+    if (kept.size >= MOST_TEXTS) kept.clear();
+    const value = compute(text);
+    kept.set(text, { value });
+    return value;
+  };
+};

@@ -1,4 +1,5 @@
 import { FAMILY_LEVELS, type Family, plain } from "./families";
+import { perText } from "./per-document";
 
 /** How loud a kind of source is, where its microphone stands, how its peaks stand, and how near one can come to it. */
 export interface SourceLevels {
@@ -46,13 +47,13 @@ const KINDS: readonly Kind[] = [
 const isWord = (text: string, word: string): boolean => text.includes(` ${word} `);
 
 /** The kind of source that a name tells, where it is far from its family; null else. One numbered singer of a choir ("Choir 3") is a singer. */
-export const kindLevels = (name: string): SourceLevels | null => {
+export const kindLevels = perText((name: string): SourceLevels | null => {
   const text = ` ${plain(name)} `;
   const found = KINDS.find(({ words, with: also }) => words.some((word) => isWord(text, word)) && (!also || also.some((word) => isWord(text, word))));
   if (!found || (found.loudnessDb === 99.5 && /\d/.test(text))) return null;
   const { loudnessDb, distanceM, crestDb, nearestM } = found;
   return { loudnessDb, distanceM, crestDb, nearestM };
-};
+});
 
 /** What is taken where no name tells anything. */
 export const UNKNOWN_LEVELS: SourceLevels = { loudnessDb: 85, distanceM: 0.5, crestDb: 14, nearestM: 0.05 };

@@ -188,11 +188,12 @@ describe("monitoring in one act", () => {
     const plan = directWithEffects(through, wholeMill, { trackIds: parts, ids });
     expect(said(plan)).toBe("done: Monitor 14 channels direct, with effects from the computer");
     const direct = did(through, plan);
-    const paths = hearingOf(direct, wholeMill, demoStudio).paths;
+    const hearing = hearingOf(direct, wholeMill, demoStudio);
+    const { paths } = hearing;
     expect(paths.filter(({ wet }) => !wet).map(({ ms }) => ms < 1)).toEqual([true]);
     expect(paths.some(({ wet }) => wet)).toBe(true);
     expect(parts.map((id) => direct.channels[id])).toEqual(parts.map(() => expect.objectContaining({ monitor: "direct", liveApart: true, liveDb: null })));
-    expect(heardTwice({ paths })).toEqual([]);
+    expect(heardTwice(hearing)).toEqual([]);
   });
 
   it("direct leaves out what the interface's mixer does not take, and says so", () => {

@@ -1,5 +1,5 @@
 import type { ChainId, ChainProcessorId, ChannelId } from "../model/ids";
-import { perDocument } from "../model/per-document";
+import { perDocument, stepping } from "../model/per-document";
 import type { Studio } from "../model/studio";
 import { byOrder, entriesOf, putInto } from "../model/table";
 import type { Band } from "../model/tables/bands";
@@ -41,20 +41,33 @@ export const countProcessors = (doc: Pick<Template, "processors">, ids: readonly
   return only ? `the ${processorName(only).toLowerCase()}` : counted(ids.length, "processor");
 };
 
-const groupedBy = <T extends { readonly order: string }>(entries: readonly T[], of: (entry: T) => string): ReadonlyMap<string, readonly T[]> => {
-  const groups = new Map<string, T[]>();
-  for (const entry of entries) putInto(groups, of(entry), entry);
-  for (const group of groups.values()) group.sort(byOrder);
-  return groups;
-};
+type Groups<T> = ReadonlyMap<string, readonly T[]>;
 
-const byChannel = perDocument((processors: Template["processors"]) => groupedBy(entriesOf<Processor>(processors), ({ channelId }) => channelId));
-const byEqualiser = perDocument((bands: Template["bands"]) => groupedBy(entriesOf<Band>(bands), ({ processorId }) => processorId));
-const byKeptChain = perDocument((processors: Studio["processors"]) => groupedBy(entriesOf<KeptProcessor>(processors), ({ chainId }) => chainId));
-const byKeptEqualiser = perDocument((bands: Studio["bands"]) => groupedBy(entriesOf<KeptBand>(bands), ({ processorId }) => processorId));
+const sameList = <T>(a: readonly T[], b: readonly T[]): boolean => a.length === b.length && a.every((one, at) => one === b[at]);
+
+/** Entries by what they belong to, each group in its order. A group in which nothing changed is the very same as before. */
+const grouping = <T extends { readonly order: string }>(of: (entry: T) => string) =>
+  stepping((table: Readonly<Record<string, T>>, before: Groups<T> | null): Groups<T> => {
+    const groups = new Map<string, T[]>();
+    for (const entry of entriesOf<T>(table)) putInto(groups, of(entry), entry);
+    const kept = new Map<string, readonly T[]>();
+    for (const [key, group] of groups) {
+      group.sort(byOrder);
+      const was = before?.get(key);
+      kept.set(key, was && sameList(was, group) ? was : group);
+    }
+    return kept;
+  });
+
+const byChannel = grouping<Processor>(({ channelId }) => channelId);
+const byEqualiser = grouping<Band>(({ processorId }) => processorId);
+const byKeptChain = grouping<KeptProcessor>(({ chainId }) => chainId);
+const byKeptEqualiser = grouping<KeptBand>(({ processorId }) => processorId);
+
+const NO_PROCESSORS: readonly Processor[] = [];
 
 /** All processors of a channel in their order, those in branches among them. */
-export const processorsOf = (doc: Pick<Template, "processors">, channelId: ChannelId): readonly Processor[] => byChannel(doc.processors).get(channelId) ?? [];
+export const processorsOf = (doc: Pick<Template, "processors">, channelId: ChannelId): readonly Processor[] => byChannel(doc.processors).get(channelId) ?? NO_PROCESSORS;
 
 /** The bands of an equaliser in their order. */
 export const bandsOf = (doc: Pick<Template, "bands">, processorId: ChainProcessorId): readonly Band[] => byEqualiser(doc.bands).get(processorId) ?? [];

@@ -80,7 +80,7 @@ export const passesOf = (doc: Pick<Template, "passes">): readonly Pass[] => pass
 /** The pass that runs: the one that was started, else the first; null where there is none. */
 export const runningPass = (doc: Pick<Template, "passes">): Pass | null => passesOf(doc).find(({ running }) => running) ?? passesOf(doc)[0] ?? null;
 
-const armed = perTwo((channels: Template["channels"], passes: Template["passes"]): ReadonlySet<ChannelId> => {
+const armedNow = (channels: Template["channels"], passes: Template["passes"]): ReadonlySet<ChannelId> => {
   const running = runningPass({ passes });
   if (running) return new Set(running.trackIds);
   const taken = new Set<string>();
@@ -93,6 +93,15 @@ const armed = perTwo((channels: Template["channels"], passes: Template["passes"]
     found.add(track.id);
   }
   return found;
+};
+
+let lastArmed: ReadonlySet<ChannelId> = new Set();
+
+/** The very same set for as long as it holds the same. */
+const armed = perTwo((channels: Template["channels"], passes: Template["passes"]): ReadonlySet<ChannelId> => {
+  const now = armedNow(channels, passes);
+  if (now.size !== lastArmed.size || [...now].some((id) => !lastArmed.has(id))) lastArmed = now;
+  return lastArmed;
 });
 
 /** The tracks that are armed together: those of the pass that runs. Without passes every track that takes something, of those that take one line by turns the first. */

@@ -3,7 +3,7 @@ import { perDocument } from "../model/per-document";
 import { hardwareOutputs, portLabel } from "../model/read-rig";
 import { isSum } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { entriesOf } from "../model/table";
+import { entriesOf, listOf } from "../model/table";
 import { type Channel, MAIN_ID, type Output, type Sum } from "../model/tables/channels";
 import type { Template } from "../model/template";
 
@@ -73,7 +73,7 @@ export const freeOutput = (doc: Template, rig: Rig): OutputChoice | null => {
     ...entriesOf(rig.feeds).flatMap(({ portIds }) => portIds),
     ...entriesOf(rig.loops).flatMap(({ sendPortIds }) => sendPortIds),
     ...entriesOf(doc.cues).flatMap(({ portIds }) => portIds),
-    ...entriesOf<Channel>(doc.channels).flatMap(({ output }) => (output.kind === "hardware" ? output.portIds : [])),
+    ...listOf<Channel>(doc.channels).flatMap(({ output }) => (output.kind === "hardware" ? output.portIds : [])),
   ]);
   return hardwareChoices(rig).find(({ output }) => output.kind === "hardware" && output.portIds.every((id) => !taken.has(id))) ?? null;
 };

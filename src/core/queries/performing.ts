@@ -22,22 +22,11 @@ const PERFORMS: { readonly [F in Family]: PerformerKind } = {
   rooms: "none",
 };
 
-/** Names that were looked at; emptied before it grows past what a template can have. */
-const guessed = new Map<string, Family | null>();
-const familyNamed = (name: string): Family | null => {
-  const known = guessed.get(name);
-  if (known !== undefined) return known;
-  if (guessed.size > 20_000) guessed.clear();
-  const family = guessFamily(name);
-  guessed.set(name, family);
-  return family;
-};
-
 /** The family that what a track records belongs to: by its name and source, else by its icon; null when nothing tells. */
 export const familyOfTrack = (doc: Pick<Template, "lines" | "channels">, track: Track): Family | null => {
   const names = [saidName(track), ...linesOfTrack(doc as Template, track).map(({ source }) => source)];
   for (const name of names) {
-    const family = name ? familyNamed(name) : null;
+    const family = name ? guessFamily(name) : null;
     if (family) return family;
   }
   return FAMILIES.find((one) => FAMILY_DEFAULTS[one].icon === track.icon) ?? null;

@@ -1,7 +1,7 @@
 import type { ChannelId } from "../model/ids";
 import { perDocument } from "../model/per-document";
 import { isParked } from "../model/read-template";
-import { entriesOf, putInto } from "../model/table";
+import { entriesOf, listOf, putInto } from "../model/table";
 import type { Processor, ProcessorOf } from "../model/tables/chain-processors";
 import type { Bus, Channel } from "../model/tables/channels";
 import type { Send } from "../model/tables/sends";
@@ -40,8 +40,8 @@ const bandsBySource = (doc: Template): ReadonlyMap<ChannelId, readonly Bus[]> =>
     if (bus?.kind === "bus" && !isParked(bus) && !found.get(from)?.includes(bus)) putInto(found, from, bus);
   };
   if (!crossing.size) return found;
-  for (const { id, output } of entriesOf<Channel>(doc.channels)) if (output.kind === "channel") lay(id, output.channelId);
-  for (const { fromId, toId, on, levelDb } of entriesOf<Send>(doc.sends)) if (on && levelDb !== null) lay(fromId, toId);
+  for (const { id, output } of listOf<Channel>(doc.channels)) if (output.kind === "channel") lay(id, output.channelId);
+  for (const { fromId, toId, on, levelDb } of listOf<Send>(doc.sends)) if (on && levelDb !== null) lay(fromId, toId);
   return found;
 };
 

@@ -13,6 +13,8 @@ export interface Thread {
   readonly kind: "output" | "send" | "input";
   readonly from: ChannelId;
   readonly to: ChannelId;
+  /** Its place among the threads that leave the channel. */
+  readonly at: number;
 }
 
 /** A channel that steers a processor in another: no sound goes that way, but it must be there before. */
@@ -45,7 +47,9 @@ export const intoOf = ({ into }: Graph, id: ChannelId): readonly Thread[] => int
 /** The send that a thread is; null for an output. */
 export const sendOf = ({ sends }: Pick<Graph, "sends">, { kind, id }: Thread): Send | null => (kind === "send" ? (sends[id as SendId] ?? null) : null);
 
-const outputThread = (channel: Channel): Thread | null =>
+type Laid = Omit<Thread, "at">;
+
+const outputThread = (channel: Channel): Laid | null =>
   channel.output.kind === "channel" ? { id: channel.id, kind: "output", from: channel.id, to: channel.output.channelId } : null;
 
 /** The bus or instrument that a track records. */
@@ -55,7 +59,7 @@ export const recordedFrom = (channel: Channel | undefined): ChannelId | null => 
   return channel.input.kind === "bus" ? channel.input.busId : null;
 };
 
-const inputThread = (channel: Channel): Thread | null => {
+const inputThread = (channel: Channel): Laid | null => {
   const bus = recordedFrom(channel);
   return bus === null ? null : { id: `in ${channel.id}`, kind: "input", from: bus, to: channel.id };
 };
@@ -66,13 +70,33 @@ interface Routed {
   readonly steers: readonly Steer[];
 }
 
-const build = ({ channels, sends, steers }: Routed): Graph => {
+const sameList = (a: readonly Thread[] | undefined, b: readonly Thread[]): a is readonly Thread[] =>
+  a !== undefined && a.length === b.length && a.every((one, at) => one === b[at]);
+
+/** Lists that hold the very same as before are the very same. */
+const takenOver = (lists: ReadonlyMap<ChannelId, readonly Thread[]>, before: ReadonlyMap<ChannelId, readonly Thread[]> | undefined): ReadonlyMap<ChannelId, readonly Thread[]> => {
+  if (!before) return lists;
+  const kept = new Map<ChannelId, readonly Thread[]>();
+  for (const [id, list] of lists) {
+    const was = before.get(id);
+    kept.set(id, sameList(was, list) ? was : list);
+  }
+  return kept;
+};
+
+/** The graph from nothing; a thread that leads as it did, and a list of such, is the very one of before. */
+const build = ({ channels, sends, steers }: Routed, before: Graph | null): Graph => {
   const threads: Thread[] = [];
   const out = new Map<ChannelId, Thread[]>();
   const into = new Map<ChannelId, Thread[]>();
-  const lay = (thread: Thread): void => {
+  const lay = (laid: Laid): void => {
+    const there = out.get(laid.from);
+    const at = there?.length ?? 0;
+    const was = before?.out.get(laid.from)?.[at];
+    const thread = was && was.id === laid.id && was.to === laid.to && was.kind === laid.kind ? was : { ...laid, at };
     threads.push(thread);
-    putInto(out, thread.from, thread);
+    if (there) there.push(thread);
+    else out.set(laid.from, [thread]);
     putInto(into, thread.to, thread);
   };
   for (const channel of entriesOf<Channel>(channels)) {
@@ -81,7 +105,7 @@ const build = ({ channels, sends, steers }: Routed): Graph => {
     if (input) lay(input);
   }
   for (const send of entriesOf<Send>(sends)) lay({ id: send.id, kind: "send", from: send.fromId, to: send.toId });
-  return { channels, sends, threads, out, into, steers };
+  return { channels, sends, threads, out: takenOver(out, before?.out), into: takenOver(into, before?.into), steers };
 };
 
 const staysRouted = (was: Channel | undefined, is: Channel | undefined): boolean =>
@@ -102,7 +126,7 @@ let last: Graph | null = null;
 const kept = perDocument((steers: readonly Steer[]) =>
   perTwo((channels: Template["channels"], sends: Template["sends"]): Graph => {
     const now = { channels, sends, steers };
-    last = (last && moved(last, now)) ?? build(now);
+    last = (last && moved(last, now)) ?? build(now, last);
     return last;
   }),
 );

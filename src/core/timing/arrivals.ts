@@ -2,7 +2,8 @@ import type { ChannelId } from "../model/ids";
 import { perDocument, perTwo } from "../model/per-document";
 import { isParked } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { putInto } from "../model/table";
+import { entriesOf, putInto } from "../model/table";
+import type { Channel } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { isWorking } from "../queries/at-work";
 import { processorsOf } from "../queries/chains";
@@ -57,10 +58,16 @@ const computed = (doc: Pick<Template, "processors" | "buffers">, graph: Graph, c
   return { at, chain };
 };
 
-/** One answer for each rig, rate, buffer and switch that was asked for. */
-const kept = perTwo((_graph: Graph, _processors: Template["processors"]) => perDocument((_rig: object) => new Map<string, Arrivals>()));
+/** One answer for each rig, rate, buffer, switch and set of parked channels that was asked for, for as long as nothing leads elsewhere and no processor changes. */
+const kept = perTwo((_threads: Graph["threads"], _processors: Template["processors"]) => perTwo((_steers: Graph["steers"], _rig: object) => new Map<string, Arrivals>()));
 /** Stands for no rig. */
 const NO_RIG = {};
+
+const parkedIn = perDocument((channels: Template["channels"]): string =>
+  entriesOf<Channel>(channels)
+    .flatMap((channel) => (isParked(channel) ? [channel.id] : []))
+    .join(" "),
+);
 
 /**
  * When the sound arrives at each channel while recording, with compensation: where ways meet, each is held back to the longest, so a channel is reached at the
@@ -70,8 +77,8 @@ const NO_RIG = {};
  */
 export const arrivalsOf = (doc: Timed, rig?: Rig): Arrivals => {
   const graph = graphOf(doc);
-  const answers = kept(graph, doc.processors)(rig ?? NO_RIG);
-  const key = `${doc.format.sampleRateHz} ${doc.buffers.recordingSamples} ${doc.buffers.allOff}`;
+  const answers = kept(graph.threads, doc.processors)(graph.steers, rig ?? NO_RIG);
+  const key = `${doc.format.sampleRateHz} ${doc.buffers.recordingSamples} ${doc.buffers.allOff} ${Object.keys(doc.channels).length} ${parkedIn(doc.channels)}`;
   const answer = answers.get(key) ?? computed(doc, graph, contextOf(doc, rig));
   answers.set(key, answer);
   return answer;

@@ -1,4 +1,6 @@
-import type { ChainProcessorId, ChannelId, PortId } from "../model/ids";
+import type { ChainProcessorId, ChannelId, CueId, LineId, PortId } from "../model/ids";
+import { perDocument, perTwo, stepping } from "../model/per-document";
+import { linesOfTrack } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
 import { putInto } from "../model/table";
@@ -12,7 +14,7 @@ import { samplesToMs } from "../units/milliseconds";
 import { arrivalsOf, channelSamples } from "./arrivals";
 import { bufferedSamples, directWay, type Hardware, hardwareOf, roundTripMs, type Working } from "./hardware";
 import { notchDepthDb } from "./heard-twice";
-import { type Ears, type OwnWay, ownWaysOf } from "./own-ways";
+import { type Ears, type OwnWay, waysByTrack } from "./own-ways";
 import { type DelayContext, insertsOn, processorDelay } from "./processor-delay";
 
 /** One stretch of a way, in the order in which the sound passes it. */
@@ -140,43 +142,94 @@ export const timerOf = (doc: Pick<Template, "processors" | "buffers">, rig: Rig,
   };
 };
 
+/** What is heard of one track in one cue. */
+export interface HeardTrack {
+  readonly cueId: CueId;
+  readonly lineId: LineId | null;
+  readonly paths: readonly OwnPath[];
+}
+
 export interface Hearing {
   readonly paths: readonly OwnPath[];
+  /** The same by cue and track. */
+  readonly tracks: readonly HeardTrack[];
   /** Of how many tracks in cues more ways were there than were followed. */
   readonly cut: number;
 }
+
+/** What is heard of one track in one cue, and what that was reckoned from. */
+interface KeptPaths extends HeardTrack {
+  readonly ways: readonly OwnWay[];
+  readonly cut: boolean;
+  readonly by: readonly unknown[];
+  readonly targetMs: number | null;
+  readonly ahead: readonly number[];
+}
+
+interface KeptHearing extends Hearing {
+  readonly around: readonly unknown[];
+  readonly kept: ReadonlyMap<string, KeptPaths>;
+}
+
+const pathOf = (
+  doc: Template,
+  way: OwnWay,
+  { timer, targetMs, aheadSamples }: { readonly timer: Timer; readonly targetMs: number | null; readonly aheadSamples: number },
+): OwnPath => {
+  const parts = timer.parts(way);
+  const ms = sum(parts.map((part) => part.ms));
+  const samples = timer.chainSamples(way);
+  return {
+    ...way,
+    parts,
+    ms,
+    chainSamples: samples,
+    processorIds: samples ? lateOn(doc, way, timer.context).map(({ id }) => id) : [],
+    targetMs,
+    state: timelinessOf(ms, { targetMs, wet: way.wet }),
+    aheadSamples,
+  };
+};
+
+const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((one, at) => one === b[at]);
+
+const hearingIn = (doc: Template, { rig, studio, before }: { readonly rig: Rig; readonly studio: Studio; readonly before: KeptHearing | null }): KeptHearing => {
+  const arrivals = arrivalsOf(doc, rig);
+  const timer = timerOf(doc, rig, workingOf(doc));
+  const around = [doc.format, doc.buffers, arrivals];
+  const timed = before !== null && before.around[0] === doc.format && before.around[1] === doc.buffers;
+  const same = timed && before.around[2] === arrivals;
+  const target = keeping((trackId) => ({ ms: targetMsOf(doc, studio, doc.channels[trackId as ChannelId] as Track) }));
+  const aheadOf = (way: OwnWay): number => {
+    const last = way.channelIds.at(-1) as ChannelId;
+    return way.direct ? 0 : Math.max(0, (arrivals.at.get(last) ?? 0) + (arrivals.chain.get(last) ?? 0) - timer.chainSamples(way));
+  };
+  const found = waysByTrack(doc, rig).map((of): readonly [string, KeptPaths] => {
+    const { cueId, trackId, lineId, ways, cut } = of;
+    const key = `${cueId} ${trackId}`;
+    const was = before?.kept.get(key);
+    const track = doc.channels[trackId] as Track;
+    const by = [track, ...linesOfTrack(doc, track)];
+    if (same && was?.ways === ways && sameList(was.by, by)) return [key, was];
+    const targetMs = target(trackId).ms;
+    const ahead = ways.map(aheadOf);
+    if (timed && was?.ways === ways && was.targetMs === targetMs && sameList(ahead, was.ahead)) return [key, { ...was, by }];
+    const paths = ways.map((way, at) => pathOf(doc, way, { timer, targetMs, aheadSamples: ahead[at] as number }));
+    return [key, { ways, cut, by, cueId, lineId, targetMs, ahead, paths }];
+  });
+  const kept = new Map(found);
+  const tracks = [...kept.values()];
+  return { around, kept, tracks, paths: tracks.flatMap(({ paths }) => paths), cut: tracks.filter(({ cut }) => cut).length };
+};
+
+const heard = perTwo((rig: Rig, studio: Studio) => stepping((doc: Template, before: KeptHearing | null) => hearingIn(doc, { rig, studio, before })));
 
 /**
  * What each performer hears of themself and how late: every way of their own sound into the cues they hear, with its parts, its delay against their target, and
  * the processors that make it late. A way that somebody hears themself on is not held back by compensation; how far that puts it before the rest is told.
  * @example a voice through the computer at 48 kHz, N 64, with 48 samples of chain: 5.4667 ms with the converters of the worked template
  */
-export const hearingOf = (doc: Template, rig: Rig, studio: Studio): Hearing => {
-  const working = workingOf(doc);
-  const { ways, cut } = ownWaysOf(doc, rig);
-  const arrivals = arrivalsOf(doc, rig);
-  const timer = timerOf(doc, rig, working);
-  const target = keeping((trackId) => ({ ms: targetMsOf(doc, studio, doc.channels[trackId as ChannelId] as Track) }));
-  const paths = ways.map((way): OwnPath => {
-    const parts = timer.parts(way);
-    const ms = sum(parts.map((part) => part.ms));
-    const samples = timer.chainSamples(way);
-    const targetMs = target(way.trackId).ms;
-    const last = way.channelIds.at(-1) as ChannelId;
-    const meets = (arrivals.at.get(last) ?? 0) + (arrivals.chain.get(last) ?? 0);
-    return {
-      ...way,
-      parts,
-      ms,
-      chainSamples: samples,
-      processorIds: samples ? lateOn(doc, way, timer.context).map(({ id }) => id) : [],
-      targetMs,
-      state: timelinessOf(ms, { targetMs, wet: way.wet }),
-      aheadSamples: way.direct ? 0 : Math.max(0, meets - samples),
-    };
-  });
-  return { paths, cut };
-};
+export const hearingOf = (doc: Template, rig: Rig, studio: Studio): Hearing => heard(rig, studio)(doc);
 
 export interface HeardTwice {
   readonly first: OwnPath;
@@ -220,15 +273,25 @@ const deepest = (group: readonly OwnPath[]): HeardTwice | null => {
   return worst;
 };
 
+const twiceIn = (group: readonly OwnPath[]): HeardTwice | null => {
+  const dry = group.filter(({ wet }) => !wet);
+  const worst = dry.length > 1 ? deepest([...dry].sort((a, b) => a.ms - b.ms || (a.id < b.id ? -1 : 1))) : null;
+  return worst && worst.depthDb < UNNOTICED_DB ? worst : null;
+};
+
+/** What is heard of one track in a cue is looked at once, for as long as it stays the same. */
+const twiceOfTrack = perDocument((paths: readonly OwnPath[]) => twiceIn(paths));
+
 /**
  * Who hears themself twice: in one cue, the same line dry by two ways at different times at one ear, each as loud there as its chains, faders, levels and pans make
  * it. Of several copies the two with the deepest notches; copies on different ears make none.
  */
-export const heardTwice = ({ paths }: Pick<Hearing, "paths">): readonly HeardTwice[] => {
-  const groups = new Map<string, OwnPath[]>();
-  for (const path of paths) if (!path.wet && path.lineId) putInto(groups, `${path.cueId} ${path.lineId}`, path);
+export const heardTwice = ({ tracks }: Pick<Hearing, "tracks">): readonly HeardTwice[] => {
+  const groups = new Map<string, HeardTrack[]>();
+  for (const track of tracks) if (track.lineId) putInto(groups, `${track.cueId} ${track.lineId}`, track);
   return [...groups.values()].flatMap((group): readonly HeardTwice[] => {
-    const worst = group.length > 1 ? deepest([...group].sort((a, b) => a.ms - b.ms || (a.id < b.id ? -1 : 1))) : null;
-    return worst && worst.depthDb < UNNOTICED_DB ? [worst] : [];
+    const [only] = group;
+    const worst = group.length === 1 && only ? twiceOfTrack(only.paths) : twiceIn(group.flatMap(({ paths }) => paths));
+    return worst ? [worst] : [];
   });
 };

@@ -1,4 +1,4 @@
-import { entriesOf } from "../model/table";
+import { listOf } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import type { Channel } from "../model/tables/channels";
 import type { ProcessorKind } from "../model/tables/processor-settings";
@@ -42,9 +42,9 @@ export interface Costs {
 /** What a template costs the computer: while recording without what is off then, while mixing with all that is not bypassed. Parked channels cost nothing, nor while recording what the running pass parks. */
 export const costsOf = (doc: Pick<Template, "channels" | "processors" | "buffers" | "passes">, { recording }: { readonly recording: boolean }): Costs => {
   const waiting = new Set<string>(runningPass(doc)?.parkedIds ?? []);
-  const channels = entriesOf<Channel>(doc.channels).filter((channel) => channel.kind === "main" || (!channel.parked && !(recording && waiting.has(channel.id))));
+  const channels = listOf<Channel>(doc.channels).filter((channel) => channel.kind === "main" || (!channel.parked && !(recording && waiting.has(channel.id))));
   const inUse = new Set<string>(channels.map(({ id }) => id));
-  const on = entriesOf<Processor>(doc.processors).filter(
+  const on = listOf<Processor>(doc.processors).filter(
     (processor) => inUse.has(processor.channelId) && (recording ? isWorking(doc, processor) : !processor.bypassed && processor.use !== "listening-copy"),
   );
   return {

@@ -1,18 +1,18 @@
-import { intoCue } from "../levels/passing";
+import { intoCue, intoCuesAs, type Leaves } from "../levels/passing";
 import { type Passing, sided, thenPass } from "../levels/strands";
 import type { ChannelId, CueId, LineId, PortId } from "../model/ids";
+import { perDocument, stepping } from "../model/per-document";
 import { linesOfTrack } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { Channel, Track } from "../model/tables/channels";
+import type { Track } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
 import type { Cue } from "../model/tables/cues";
 import type { Template } from "../model/template";
 import { armedOf, carriedBy, cuesOf, ownTracksOf } from "../queries/cues";
 import { graphOf } from "../routing/graph";
 import { orderOf } from "../routing/order";
-import { contextOf } from "./arrivals";
 import { directWay } from "./hardware";
-import { asOne, type Follow, fewer, isWet, MOST_WAYS, onward, passedBy, pathOf, stepsFrom, type Way, waysFrom } from "./ways";
+import { asOne, fewer, MOST_WAYS, onward, type Passed, pathOf, type Step, type Steps, stepsFrom, stepsOfAll, type Way, type Ways, waysFrom } from "./ways";
 
 /** One way of somebody's own sound into a cue that they hear. */
 export interface OwnWay {
@@ -56,52 +56,85 @@ type Carried = ReadonlyMap<ChannelId, CueLevel>;
 const MOST_STEPS = 4_000_000;
 const FEWEST_WAYS = 4;
 
+/** The ways that go on from a channel which performers' tracks lead to, and what they were found by. */
+interface Followed {
+  readonly most: number;
+  readonly by: ReadonlyMap<ChannelId, readonly Step[]>;
+  /** In an order of their own, whichever way the sound comes to them. */
+  readonly to: readonly (readonly [ChannelId, Ways])[];
+}
+
+/** The ways of one performer's track into a cue, and all that they hang on. */
+export interface WaysOfTrack {
+  readonly cueId: CueId;
+  readonly trackId: ChannelId;
+  readonly lineId: LineId | null;
+  readonly ways: readonly OwnWay[];
+  readonly cut: boolean;
+  readonly by: readonly unknown[];
+  /** What leads to its steps as it was followed. */
+  readonly leads: readonly unknown[];
+}
+
+interface OwnKept {
+  /** Stands for all that comes into all cues. */
+  readonly into: object;
+  readonly followed: ReadonlyMap<ChannelId, Followed>;
+  readonly tracks: ReadonlyMap<string, WaysOfTrack>;
+}
+
+const follow = (from: ChannelId, { most, ids, steps }: { readonly most: number; readonly ids: readonly ChannelId[]; readonly steps: Steps }): Followed => {
+  const found = waysFrom(from, { ids, steps: (id) => stepsFrom(steps, id), most });
+  const to = [...found].sort(([a], [b]) => (a < b ? -1 : 1));
+  return { most, by: new Map([...found.keys()].map((id) => [id, stepsFrom(steps, id)])), to };
+};
+
+const stillHolds = ({ by }: Followed, steps: Steps): boolean => {
+  for (const [id, was] of by) if (stepsFrom(steps, id) !== was) return false;
+  return true;
+};
+
+interface OwnTrack {
+  readonly cue: Cue;
+  readonly track: Track;
+}
+
+/** Every performer's own track that is armed, by the cues they hear. */
+const ownTracks = (doc: Template): readonly OwnTrack[] => {
+  const armed = armedOf(doc);
+  return cuesOf(doc).flatMap((cue) =>
+    ownTracksOf(doc, cue).flatMap((id) => {
+      const track = doc.channels[id];
+      return track?.kind === "track" && !track.parked && armed.has(id) ? [{ cue, track }] : [];
+    }),
+  );
+};
+
 /** The ways of sounds through the computer: from each channel that a performer's track leads to, reckoned once for all that lead there. */
-const keeping = <T>(compute: (id: ChannelId) => T): ((id: ChannelId) => T) => {
-  const kept = new Map<ChannelId, T>();
-  return (id) => {
-    const known = kept.get(id) ?? compute(id);
-    kept.set(id, known);
-    return known;
-  };
-};
-
-const followed = (doc: Template, rig: Rig) => {
+const followedIn = (doc: Template, { steps, tracks, before }: { readonly steps: Steps; readonly tracks: readonly OwnTrack[]; readonly before: OwnKept | null }) => {
   const graph = graphOf(doc);
-  const follow: Follow = { doc, graph, context: contextOf(doc, rig) };
   const { ids } = orderOf(graph);
-  const steps = keeping((id: ChannelId) => stepsFrom(follow, id));
-  const entries = new Set(cuesOf(doc).flatMap((cue) => ownTracksOf(doc, cue).flatMap((id) => steps(id).map(({ to }) => to))));
+  const entries = new Set(tracks.flatMap(({ track }) => stepsFrom(steps, track.id).map(({ to }) => to)));
   const most = Math.max(FEWEST_WAYS, Math.min(MOST_WAYS, Math.floor(MOST_STEPS / Math.max(1, entries.size * graph.threads.length))));
-  return {
-    steps,
-    passed: keeping((id: ChannelId) => passedBy(doc, doc.channels[id] as Channel, follow.context)),
-    from: keeping((id: ChannelId) => waysFrom(id, { ids, steps, most })),
-  };
-};
-
-/** What the ways of sound hang on; levels in cues do not, so those are typed without any way being looked for again. */
-const WAYS_HANG_ON = ["channels", "sends", "processors", "sideChains", "controls", "mix", "passes", "buffers", "format", "lines", "cues"] as const;
-
-let last: { readonly of: Template; readonly rig: Rig; readonly ways: ReturnType<typeof followed> } | null = null;
-
-const followedIn = (doc: Template, rig: Rig): ReturnType<typeof followed> => {
-  const before = last;
-  if (!before || before.rig !== rig || WAYS_HANG_ON.some((table) => before.of[table] !== doc[table])) last = { of: doc, rig, ways: followed(doc, rig) };
-  return (last as NonNullable<typeof last>).ways;
+  return new Map(
+    [...entries].map((id): readonly [ChannelId, Followed] => {
+      const was = before?.followed.get(id);
+      return [id, was?.most === most && stillHolds(was, steps) ? was : follow(id, { most, ids, steps })];
+    }),
+  );
 };
 
 /** A way of a track to something that a cue carries, into the cue: its first step, and how it goes on from there. */
-interface Led extends Way {
+interface Begun extends Way {
   readonly first: Way | null;
 }
 
-interface Heard extends Led {
+interface Heard extends Begun {
   readonly path: readonly ChannelId[];
   readonly steps: readonly number[];
 }
 
-const joined = (first: Way, way: Way): Led => ({
+const joined = (first: Way, way: Way): Begun => ({
   ...way,
   first,
   passing: thenPass(first.passing, way.passing),
@@ -111,7 +144,7 @@ const joined = (first: Way, way: Way): Led => ({
   wet: first.wet || way.wet,
 });
 
-const withPath = (way: Led): Heard => {
+const withPath = (way: Begun): Heard => {
   const [begins, goesOn] = [way.first ? pathOf(way.first) : { ids: [], steps: [] }, pathOf(way)];
   const from = way.first ? 1 : 0;
   return { ...way, path: [...begins.ids, ...goesOn.ids.slice(from)], steps: [...begins.steps, ...goesOn.steps.slice(from)] };
@@ -123,38 +156,50 @@ const asTheyPart = ({ steps: a }: Heard, { steps: b }: Heard): number => {
   return a.length - b.length;
 };
 
-/** Those of a track's ways that come to something a cue carries through the computer, with what becomes of its sides there. */
-const heardWays = (doc: Template, rig: Rig, { cue, track, carried }: Of) => {
-  const { steps, from, passed } = followedIn(doc, rig);
-  const { chain, ...own } = passed(track.id);
-  const all: Led[] = [];
-  let cut = false;
-  const into = (at: ChannelId, ways: () => readonly Led[]): void => {
-    const level = carried.get(at);
+/** What leads a track into a cue: by which level there, and by which ways. */
+interface Led {
+  readonly step: Step | null;
+  readonly leaves: Leaves;
+  readonly ways: Ways;
+}
+
+const BY_ITSELF: Ways = { ways: [], more: false };
+
+/** Everything that brings a track into a cue through the computer. */
+const leadsInto = (doc: Template, rig: Rig, { track, carried, steps, followed }: Of): readonly Led[] => {
+  const led: Led[] = [];
+  const into = (id: ChannelId, step: Step | null, ways: Ways): void => {
+    const level = carried.get(id);
     // What comes past the computer is a way of its own.
-    const leaves = level ? intoCue(doc, rig, { cue, level }).find(({ of }) => of === "before") : undefined;
-    if (leaves) for (const way of ways()) all.push({ ...way, passing: thenPass(way.passing, leaves.passing), gain: way.gain * leaves.gain });
+    const leaves = level ? intoCue(doc, rig, level).find(({ of }) => of === "before") : undefined;
+    if (leaves) led.push({ step, leaves, ways });
   };
-  const itself: Led = { ...own, id: track.id, before: null, first: null, at: 0, passing: sided(chain, chain), gain: chain, wet: false };
-  into(track.id, () => [itself]);
-  for (const step of steps(track.id)) {
-    const begun = onward(itself, step);
-    for (const [id, { ways, more }] of from(step.to)) {
-      into(id, () => {
-        cut ||= more;
-        return ways.map((way) => joined(begun, way));
-      });
-    }
+  into(track.id, null, BY_ITSELF);
+  for (const step of stepsFrom(steps, track.id)) for (const [id, ways] of followed.get(step.to)?.to ?? []) into(id, step, ways);
+  return led;
+};
+
+/** Those of a track's ways that come to something a cue carries through the computer, with what becomes of its sides there. */
+const heardWays = (track: Track, { chain, ...own }: Passed, leads: readonly Led[]) => {
+  const itself: Begun = { ...own, id: track.id, before: null, first: null, at: 0, passing: sided(chain, chain), gain: chain, wet: false };
+  const all: Begun[] = [];
+  let cut = false;
+  for (const { step, leaves, ways } of leads) {
+    const begun = step && onward(itself, step);
+    cut ||= ways.more;
+    for (const way of begun ? ways.ways.map((one) => joined(begun, one)) : [itself])
+      all.push({ ...way, passing: thenPass(way.passing, leaves.passing), gain: way.gain * leaves.gain });
   }
   const { groups, more } = fewer(all, MOST_WAYS);
   const found = groups.map((group) => withPath(asOne(group)));
   return { walks: found.sort(asTheyPart), cut: cut || more };
 };
 
-interface Of {
-  readonly cue: Cue;
-  readonly track: Track;
+interface Of extends OwnTrack {
   readonly carried: Carried;
+  readonly steps: Steps;
+  readonly followed: ReadonlyMap<ChannelId, Followed>;
+  readonly leads: readonly unknown[];
 }
 
 /** What comes to each ear of one line: a line of a pair is on its own side only. */
@@ -165,22 +210,27 @@ const atEars = ({ track, lineId, passing: { ll, lr, rl, rr } }: { readonly track
 
 const inDb = (amplitude: number): number => 20 * Math.log10(Math.max(amplitude, 1e-9));
 
-const waysOfTrack = (doc: Template, rig: Rig, of: Of) => {
-  const { cue, track, carried } = of;
+const sameAll = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((one, at) => one === b[at]);
+
+const waysOfTrack = (doc: Template, rig: Rig, of: Of, was: WaysOfTrack | undefined): WaysOfTrack => {
+  const { cue, track, carried, steps } = of;
   const lines = linesOfTrack(doc, track).filter(({ player }) => cue.people.includes(player));
   const [line] = lines;
   const [outId = null] = cue.portIds;
   const common = { cueId: cue.id, trackId: track.id, lineId: line?.id ?? null, person: line?.player ?? "", portId: line?.portId ?? null, outId };
   const level = carried.get(track.id);
+  const past = level && directWay(rig, common.portId, outId, doc.format.sampleRateHz) ? intoCue(doc, rig, level).find(({ of: what }) => what === "into") : undefined;
+  const passed = steps.passed.get(track.id)?.passed;
+  const leads = track.monitor === "off" || !passed ? [] : leadsInto(doc, rig, of);
+  const by = [cue, track, line, doc.format, past, passed, ...leads.flatMap(({ step, leaves, ways }) => [step, leaves, ways])];
+  if (was && sameAll(was.by, by)) return { ...was, leads: of.leads };
   const ears = (passing: Passing): Ears => atEars({ track, lineId: common.lineId, passing });
-  const past = level && directWay(rig, common.portId, outId, doc.format.sampleRateHz) ? intoCue(doc, rig, { cue, level }).find(({ of: what }) => what === "into") : undefined;
   const direct: OwnWay[] =
     past && level?.levelDb != null
       ? [{ ...common, id: `${cue.id} ${track.id} direct`, direct: true, wet: false, channelIds: [track.id], levelDb: level.levelDb, ears: ears(past.passing), turned: false }]
       : [];
-  if (track.monitor === "off") return { ways: direct, cut: false };
-  const { walks, cut } = heardWays(doc, rig, of);
-  const roomy = isWet(doc, track);
+  const { walks, cut } = passed ? heardWays(track, passed, leads) : { walks: [], cut: false };
+  const roomy = passed?.wet ?? false;
   const computer = walks.map(
     ({ path, wet, turned, passing, gain }): OwnWay => ({
       ...common,
@@ -193,28 +243,39 @@ const waysOfTrack = (doc: Template, rig: Rig, of: Of) => {
       turned,
     }),
   );
-  return { ways: [...direct, ...computer], cut };
+  return { cueId: cue.id, trackId: track.id, lineId: common.lineId, ways: [...direct, ...computer], cut, by, leads: of.leads };
 };
+
+const ownIn = (doc: Template, rig: Rig, before: OwnKept | null): OwnKept => {
+  const tracks = ownTracks(doc);
+  const into = intoCuesAs(doc);
+  if (!tracks.length) return { into, followed: new Map(), tracks: new Map() };
+  const settled = before?.into === into;
+  const steps = stepsOfAll(doc, rig);
+  const followed = followedIn(doc, { steps, tracks, before });
+  const found = tracks.map(({ cue, track }): readonly [string, WaysOfTrack] => {
+    const key = `${cue.id} ${track.id}`;
+    const was = before?.tracks.get(key);
+    const leads = [cue, track, doc.format, steps.passed.get(track.id)?.passed, ...stepsFrom(steps, track.id).flatMap((step) => [step, followed.get(step.to)])];
+    if (settled && was && sameAll(was.leads, leads)) return [key, was];
+    return [key, waysOfTrack(doc, rig, { cue, track, carried: carriedBy(doc, cue.id), steps, followed, leads }, was)];
+  });
+  return { into, followed, tracks: new Map(found) };
+};
+
+const kept = perDocument((rig: Rig) => stepping((doc: Template, before: OwnKept | null) => ownIn(doc, rig, before)));
 
 /**
  * Every way of each performer's own sound to their ears: for each cue, for each armed track that takes what one of its people plays, directly through the
  * interface's mixer where it is monitored so or the cue is mixed there, and through the computer along every thread that lets sound through to something that the
  * cue carries. What is switched off, at −∞, muted or parked leads nowhere. At most 32 ways of a track into a cue are told apart: where there are more, those that come
  * at the same time are one, and of what is still too much the earliest and latest dry ones, the latest, and the loudest are told; `cut` counts where that was so.
+ * By track; what nothing bears on that changed is the very same as before.
  */
+export const waysByTrack = (doc: Template, rig: Rig): readonly WaysOfTrack[] => [...kept(rig)(doc).tracks.values()];
+
+/** The same one after the other, and of how many tracks in cues there are more. */
 export const ownWaysOf = (doc: Template, rig: Rig): OwnWays => {
-  const armed = armedOf(doc);
-  const ways: OwnWay[] = [];
-  let cut = 0;
-  for (const cue of cuesOf(doc)) {
-    const carried = carriedBy(doc, cue.id);
-    for (const trackId of ownTracksOf(doc, cue)) {
-      const track = doc.channels[trackId];
-      if (track?.kind !== "track" || track.parked || !armed.has(trackId)) continue;
-      const found = waysOfTrack(doc, rig, { cue, track, carried });
-      ways.push(...found.ways);
-      if (found.cut) cut++;
-    }
-  }
-  return { ways, cut };
+  const tracks = waysByTrack(doc, rig);
+  return { ways: tracks.flatMap(({ ways }) => ways), cut: tracks.filter(({ cut }) => cut).length };
 };

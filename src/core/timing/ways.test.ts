@@ -40,13 +40,13 @@ const walked = (doc: Template, cueId: CueId, trackId: ChannelId): readonly Walke
   const chain = (id: ChannelId): number => 10 ** ((doc.channels[id]?.trimDb ?? 0) / 20) * Math.abs(chainGain(processorsOf(doc, id), (processor) => isWorking(doc, processor)));
   const go = (id: ChannelId, path: readonly string[], gain: number, sides: Sides): void => {
     const level = carriedBy(doc, cueId).get(id);
-    const leaves = level && cue ? intoCue(doc, wholeMill, { cue, level }).find(({ of }) => of === "before") : undefined;
+    const leaves = level && cue ? intoCue(doc, wholeMill, level).find(({ of }) => of === "before") : undefined;
     const { ll, lr, rl, rr } = leaves?.passing ?? { ll: 0, lr: 0, rl: 0, rr: 0 };
     if (leaves) found.push({ path, gain: gain * leaves.gain, sides: after(sides, [ll, lr, rl, rr]) });
     for (const thread of outOf(graph, id)) {
       const next = doc.channels[thread.to];
       if (!next || !letsIn(doc, thread.kind, next)) continue;
-      const passes = alongThread(doc, graph, { thread, asked: "recording" });
+      const passes = alongThread(doc, { thread, asked: "recording" });
       if (!passes) continue;
       const here = chain(next.id);
       const p = passes.passing;

@@ -1,16 +1,19 @@
-import { alongThread } from "../levels/passing";
+import { alongThread, type Leaves, threadsOf } from "../levels/passing";
 import { chainGain } from "../levels/static-gain";
 import { beside, louderBy, type Passing, sided, thenPass } from "../levels/strands";
 import type { ChannelId } from "../model/ids";
+import { perDocument, stepping } from "../model/per-document";
 import { isParked } from "../model/read-template";
+import type { Rig } from "../model/rig";
+import { listOf } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import type { Channel } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { isWorking } from "../queries/at-work";
 import { processorsOf } from "../queries/chains";
 import { armedOf } from "../queries/cues";
-import { type Graph, outOf } from "../routing/graph";
-import { channelSamples } from "./arrivals";
+import { graphOf, type Thread } from "../routing/graph";
+import { channelSamples, contextOf } from "./arrivals";
 import type { DelayContext } from "./processor-delay";
 
 /** More ways of one sound to one place than this are not told apart. */
@@ -37,7 +40,7 @@ const turns = (doc: Template, channel: Channel): boolean =>
     channel.polarityTurned,
   );
 
-export const passedBy = (doc: Template, channel: Channel, context: DelayContext): Passed => ({
+const passedBy = (doc: Template, channel: Channel, context: DelayContext): Passed => ({
   chain: 10 ** (channel.trimDb / 20) * Math.abs(chainGain(processorsOf(doc, channel.id), (processor) => isWorking(doc, processor))),
   samples: channelSamples(doc, channel.id, context),
   turned: turns(doc, channel),
@@ -54,23 +57,106 @@ export interface Step extends Omit<Passed, "chain"> {
   readonly gain: number;
 }
 
-export interface Follow {
-  readonly doc: Template;
-  readonly graph: Graph;
-  readonly context: DelayContext;
+/** What a channel does, and what that was reckoned from. */
+interface KeptPassed {
+  readonly channel: Channel;
+  readonly processors: readonly Processor[];
+  readonly passed: Passed;
 }
 
+interface KeptSteps {
+  readonly along: unknown;
+  /** By thread, null where it lets nothing through: what comes along it, and what the next channel does to it. */
+  readonly by: readonly ({ readonly to: ChannelId; readonly leaves: Leaves; readonly passed: Passed } | null)[];
+  readonly steps: readonly Step[];
+}
+
+/** Where sounds go on from every channel of a template. What nothing bears on that changed is the very same as before. */
+export interface Steps {
+  readonly doc: Template;
+  readonly armed: ReadonlySet<ChannelId>;
+  readonly kept: ReadonlyMap<ChannelId, KeptSteps>;
+  readonly passed: ReadonlyMap<ChannelId, KeptPassed>;
+}
+
+const samePassed = (a: Passed, b: Passed): boolean => a.chain === b.chain && a.samples === b.samples && a.turned === b.turned && a.wet === b.wet;
+
+/** What every channel does to what passes it: the very same as before where none does anything else. */
+const passedIn = (doc: Template, before: Steps | null, context: DelayContext): ReadonlyMap<ChannelId, KeptPassed> => {
+  const around = before?.doc.buffers === doc.buffers && before.doc.format === doc.format;
+  if (before && around && before.doc.channels === doc.channels && before.doc.processors === doc.processors) return before.passed;
+  return new Map(
+    listOf<Channel>(doc.channels).map((channel): readonly [ChannelId, KeptPassed] => {
+      const [was, processors] = [before?.passed.get(channel.id), processorsOf(doc, channel.id)];
+      if (was && around && was.channel === channel && was.processors === processors) return [channel.id, was];
+      const passed = passedBy(doc, channel, context);
+      const same = was !== undefined && was.processors === processors && samePassed(was.passed, passed);
+      return [channel.id, { channel, processors, passed: same ? was.passed : passed }];
+    }),
+  );
+};
+
+const stepOf = ({ to, leaves, passed: { chain, ...rest } }: NonNullable<KeptSteps["by"][number]>, at: number): Step => ({
+  ...rest,
+  to,
+  at,
+  passing: louderBy(leaves.passing, chain),
+  gain: leaves.gain * chain,
+});
+
+/** What comes along a thread and goes on from where it leads; null for nothing. */
+const throughTo = (doc: Template, passed: Steps["passed"], thread: Thread): KeptSteps["by"][number] => {
+  const next = doc.channels[thread.to];
+  if (!next || isParked(next)) return null;
+  if (thread.kind === "input" && !(next.kind === "track" && next.monitor === "computer" && armedOf(doc).has(next.id))) return null;
+  const leaves = alongThread(doc, { thread, asked: "recording" });
+  const after = passed.get(next.id)?.passed;
+  return leaves && after ? { to: next.id, leaves, passed: after } : null;
+};
+
+const sameThrough = (a: KeptSteps["by"][number] | undefined, b: KeptSteps["by"][number]): boolean =>
+  a === b || (!!a && !!b && a.to === b.to && a.leaves === b.leaves && a.passed === b.passed);
+
+/** Channels that something else is done by, or that let in what they did not. */
+const doOtherwise = (before: Steps | null, doc: Template, passed: Steps["passed"]): ReadonlySet<ChannelId> | null => {
+  if (!before || before.armed !== armedOf(doc)) return null;
+  const found = new Set<ChannelId>();
+  if (before.doc.channels === doc.channels && before.passed === passed) return found;
+  for (const [id, { channel, passed: now }] of passed) {
+    const was = before.passed.get(id);
+    if (was?.passed !== now || isParked(was.channel) !== isParked(channel) || (channel.kind === "track" && was.channel !== channel)) found.add(id);
+  }
+  return found;
+};
+
+const stepsIn = (doc: Template, rig: Rig, before: Steps | null): Steps => {
+  const graph = graphOf(doc);
+  const { outs } = threadsOf(doc, "recording");
+  const passed = passedIn(doc, before, contextOf(doc, rig));
+  const otherwise = doOtherwise(before, doc, passed);
+  const kept = new Map<ChannelId, KeptSteps>();
+  for (const [id, threads] of graph.out) {
+    const [was, along] = [before?.kept.get(id), outs.get(id)];
+    if (was && otherwise && was.along === along && (!otherwise.size || !threads.some(({ to }) => otherwise.has(to)))) {
+      kept.set(id, was);
+      continue;
+    }
+    const by = threads.map((thread) => throughTo(doc, passed, thread));
+    const same = was !== undefined && was.by.length === by.length && by.every((one, at) => sameThrough(was.by[at], one));
+    kept.set(id, same ? { ...was, along } : { along, by, steps: by.flatMap((one, at) => (one ? [stepOf(one, at)] : [])) });
+  }
+  return { doc, armed: armedOf(doc), kept, passed };
+};
+
+const steps = perDocument((rig: Rig) => stepping((doc: Template, before: Steps | null) => stepsIn(doc, rig, before)));
+
+/** Where sounds go on from every channel while recording, and what each does to what passes it. Linear in threads and processors. */
+export const stepsOfAll = (doc: Template, rig: Rig): Steps => steps(rig)(doc);
+
+const NO_STEPS: readonly Step[] = [];
+
 /** Where a sound goes on from a channel: each thread that lets it through, with what becomes of it. */
-export const stepsFrom = ({ doc, graph, context }: Follow, id: ChannelId): readonly Step[] =>
-  outOf(graph, id).flatMap((thread, at): readonly Step[] => {
-    const next = doc.channels[thread.to];
-    if (!next || isParked(next)) return [];
-    if (thread.kind === "input" && !(next.kind === "track" && next.monitor === "computer" && armedOf(doc).has(next.id))) return [];
-    const leaves = alongThread(doc, graph, { thread, asked: "recording" });
-    if (!leaves) return [];
-    const { chain, ...passed } = passedBy(doc, next, context);
-    return [{ ...passed, to: thread.to, at, passing: louderBy(leaves.passing, chain), gain: leaves.gain * chain }];
-  });
+export const stepsFrom = ({ kept }: Steps, id: ChannelId): readonly Step[] => kept.get(id)?.steps ?? NO_STEPS;
 
 /** One way of a sound: its last channel, and the way to there. */
 export interface Way extends Omit<Passed, "chain"> {
@@ -168,8 +254,17 @@ interface Coming extends Weighed {
   readonly step: Step;
 }
 
+/** What waits to come into a channel: from where, and by which step. */
+interface Waiting {
+  readonly id: ChannelId;
+  readonly from: Ways;
+  readonly step: Step;
+}
+
+const byOrigin = (a: Waiting, b: Waiting): number => (a.id < b.id ? -1 : a.id > b.id ? 1 : a.step.at - b.step.at);
+
 /** What comes to a channel by all that leads there, at most so many ways. Only what is kept is reckoned out. */
-const gathered = (into: readonly { readonly from: Ways; readonly step: Step }[], most: number): Ways => {
+const gathered = (into: readonly Waiting[], most: number): Ways => {
   const coming: Coming[] = [];
   let more = false;
   for (const { from, step } of into) {
@@ -190,19 +285,20 @@ export const waysFrom = (
   { ids, steps, most }: { readonly ids: readonly ChannelId[]; readonly steps: (id: ChannelId) => readonly Step[]; readonly most: number },
 ) => {
   const found = new Map<ChannelId, Ways>([[from, { ways: [begun(from)], more: false }]]);
-  const into = new Map<ChannelId, { readonly from: Ways; readonly step: Step }[]>();
+  const into = new Map<ChannelId, Waiting[]>();
   for (const id of ids) {
     const waiting = into.get(id);
     if (waiting) {
-      found.set(id, gathered(waiting, most));
+      // In whatever order of the sound they were come by, they are taken up in the same one.
+      found.set(id, gathered(waiting.sort(byOrigin), most));
       into.delete(id);
     }
     const here = found.get(id);
     if (!here) continue;
     for (const step of steps(id)) {
       const there = into.get(step.to);
-      if (there) there.push({ from: here, step });
-      else into.set(step.to, [{ from: here, step }]);
+      if (there) there.push({ id, from: here, step });
+      else into.set(step.to, [{ id, from: here, step }]);
     }
   }
   return found as ReadonlyMap<ChannelId, Ways>;
