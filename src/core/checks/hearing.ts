@@ -88,12 +88,15 @@ const playedOn = (doc: Template, track: Track): string => familyOfTrack(doc, tra
 /** Tracks that are armed and take what those who hear a cue play, and of which nothing reaches them in it, nor of what else they play of the same. */
 const deafTo = ({ doc }: CheckContext, cue: Cue, reached: ReadonlySet<string>): readonly Track[] => {
   const armed = armedOf(doc);
-  const own = ownTracksOf(doc, cue).flatMap((id) => {
+  const all = ownTracksOf(doc, cue).flatMap((id) => {
     const track = doc.channels[id];
     if (track?.kind !== "track" || track.parked || !armed.has(id)) return [];
     const lines = linesOfTrack(doc, track).filter(({ player }) => cue.people.includes(player));
-    return lines.map((line) => ({ track, played: `${line.player} ${playedOn(doc, track)}`, heard: reached.has(`${cue.id} ${line.id}`) }));
+    return lines.map((line) => ({ track, line, hears: reached.has(`${cue.id} ${line.id}`) }));
   });
+  // Of what is all heard nobody asks what it is.
+  if (all.every(({ hears }) => hears)) return [];
+  const own = all.map(({ track, line, hears }) => ({ track, played: `${line.player} ${playedOn(doc, track)}`, heard: hears }));
   const heard = new Set(own.flatMap(({ played, heard: hears }) => (hears ? [played] : [])));
   return [...new Set(own.flatMap(({ track, played }) => (heard.has(played) ? [] : [track])))];
 };

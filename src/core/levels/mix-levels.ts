@@ -3,7 +3,7 @@ import { perTwo, stepping } from "../model/per-document";
 import { isParked } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
-import { putInto } from "../model/table";
+import { differingKeys, putInto } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import type { Channel } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
@@ -183,14 +183,6 @@ interface Pass {
 /** What of a template all channels hang on. */
 const AROUND = ["format", "mix", "controls", "passes", "buffers", "levels"] as const;
 
-const differingKeys = <K, T>(before: ReadonlyMap<K, T>, after: ReadonlyMap<K, T>): ReadonlySet<K> => {
-  const found = new Set<K>();
-  if (before === after) return found;
-  for (const [key, value] of after) if (before.get(key) !== value) found.add(key);
-  for (const key of before.keys()) if (!after.has(key)) found.add(key);
-  return found;
-};
-
 /** One pass along the order of the sound over all that a template holds, taking over from the one before what nothing bears on that changed. */
 class Reckoning {
   private readonly gathering: Gathering;
@@ -202,9 +194,8 @@ class Reckoning {
   readonly channels = new Map<ChannelId, ChannelLevels>();
   readonly threads: Threads;
   private figures = 0;
-  /** Channels that hold something else than before, and those of which something leaves otherwise. */
-  private readonly anew = new Set<ChannelId>();
-  private readonly otherwise: ReadonlySet<ChannelId>;
+  /** Channels to which something else comes than before. */
+  private readonly reached = new Set<ChannelId>();
   /** Whether what all channels hang on has changed. */
   private readonly around: boolean;
 
@@ -216,8 +207,15 @@ class Reckoning {
     this.gathering = new Gathering(pass.sources.count);
     this.graph = graphOf(doc);
     this.threads = threadsOf(doc, asked);
-    this.otherwise = before ? differingKeys(before.threads.outs, this.threads.outs) : new Set();
+    for (const id of before ? differingKeys(before.threads.outs, this.threads.outs) : []) {
+      const [was, is] = [before?.threads.outs.get(id), this.threads.outs.get(id)];
+      for (const { to, at } of outOf(this.graph, id)) if (was?.[at]?.leaves !== is?.[at]?.leaves) this.reached.add(to);
+    }
     this.around = !before || AROUND.some((field) => before.doc[field] !== doc[field]);
+  }
+
+  private reachFrom(id: ChannelId): void {
+    for (const { to } of outOf(this.graph, id)) this.reached.add(to);
   }
 
   private begins(channel: Channel): Begins {
@@ -274,12 +272,7 @@ class Reckoning {
     const { begins } = was;
     if (begins.channel !== channel || this.around || this.before?.chains.get(channel.id)?.processors !== processorsOf(doc, channel.id)) return false;
     if (plans !== this.before?.plans && !planIds(channel).every((id, at) => plans.get(id) === begins.plans[at])) return false;
-    const into = intoOf(this.graph, channel.id);
-    if (was.threads !== into) return false;
-    if (!this.anew.size && !this.otherwise.size) return true;
-    return into.every(
-      (thread) => !this.anew.has(thread.from) && (!this.otherwise.has(thread.from) || this.leaves(thread) === this.before?.threads.outs.get(thread.from)?.[thread.at]?.leaves),
-    );
+    return was.threads === intoOf(this.graph, channel.id) && !this.reached.has(channel.id);
   }
 
   private leaves(thread: Thread): Leaves | null {
@@ -311,7 +304,7 @@ class Reckoning {
     const sums = asBefore ? was : this.added(channel, begins, parts);
     const fader = passesComputer(doc, channel, asked) ? amplitude(faderDbWhen(doc, channel, asked)) : 0;
     const into = intoOf(this.graph, channel.id);
-    if (!asBefore || was.chain !== chain) this.anew.add(channel.id);
+    if (!asBefore || was.chain !== chain) this.reachFrom(channel.id);
     if (asBefore && was.chain === chain && was.levels.fader === fader) return was.begins === begins && was.threads === into ? was : { ...was, begins, threads: into };
     const before = summedAfter(sums.into, sided(chain, chain));
     const levels = { into: sums.into, before, after: summedAfter(before, sided(fader, fader)), fader };

@@ -30,6 +30,15 @@ export const differingIds = <T>(before: Readonly<Record<string, T>>, after: Read
   return ids;
 };
 
+/** The keys under which two maps have something else. */
+export const differingKeys = <K, T>(before: ReadonlyMap<K, T>, after: ReadonlyMap<K, T>): ReadonlySet<K> => {
+  const found = new Set<K>();
+  if (before === after) return found;
+  for (const [key, value] of after) if (before.get(key) !== value) found.add(key);
+  for (const key of before.keys()) if (!after.has(key)) found.add(key);
+  return found;
+};
+
 /** Says beforehand under which ids two tables differ, where whoever made the one from the other knows. */
 export const knownToDiffer = (before: object, after: object, ids: readonly string[]): void => {
   compared = { before, after, ids };

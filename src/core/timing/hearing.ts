@@ -1,6 +1,5 @@
 import type { ChainProcessorId, ChannelId, CueId, LineId, PortId } from "../model/ids";
 import { perDocument, perTwo, stepping } from "../model/per-document";
-import { linesOfTrack } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
 import { putInto } from "../model/table";
@@ -14,7 +13,7 @@ import { samplesToMs } from "../units/milliseconds";
 import { arrivalsOf, channelSamples } from "./arrivals";
 import { bufferedSamples, directWay, type Hardware, hardwareOf, roundTripMs, type Working } from "./hardware";
 import { notchDepthDb } from "./heard-twice";
-import { type Ears, type OwnWay, waysByTrack } from "./own-ways";
+import { type Ears, type OwnWay, type WaysOfTrack, waysByTrack } from "./own-ways";
 import { type DelayContext, insertsOn, processorDelay } from "./processor-delay";
 
 /** One stretch of a way, in the order in which the sound passes it. */
@@ -159,16 +158,15 @@ export interface Hearing {
 
 /** What is heard of one track in one cue, and what that was reckoned from. */
 interface KeptPaths extends HeardTrack {
-  readonly ways: readonly OwnWay[];
-  readonly cut: boolean;
-  readonly by: readonly unknown[];
+  readonly of: WaysOfTrack;
   readonly targetMs: number | null;
   readonly ahead: readonly number[];
 }
 
 interface KeptHearing extends Hearing {
   readonly around: readonly unknown[];
-  readonly kept: ReadonlyMap<string, KeptPaths>;
+  readonly of: readonly WaysOfTrack[];
+  readonly tracks: readonly KeptPaths[];
 }
 
 const pathOf = (
@@ -195,31 +193,30 @@ const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean => a.le
 
 const hearingIn = (doc: Template, { rig, studio, before }: { readonly rig: Rig; readonly studio: Studio; readonly before: KeptHearing | null }): KeptHearing => {
   const arrivals = arrivalsOf(doc, rig);
-  const timer = timerOf(doc, rig, workingOf(doc));
+  const all = waysByTrack(doc, rig);
   const around = [doc.format, doc.buffers, arrivals];
   const timed = before !== null && before.around[0] === doc.format && before.around[1] === doc.buffers;
   const same = timed && before.around[2] === arrivals;
+  if (same && before.of === all) return before;
+  const timer = timerOf(doc, rig, workingOf(doc));
   const target = keeping((trackId) => ({ ms: targetMsOf(doc, studio, doc.channels[trackId as ChannelId] as Track) }));
   const aheadOf = (way: OwnWay): number => {
     const last = way.channelIds.at(-1) as ChannelId;
     return way.direct ? 0 : Math.max(0, (arrivals.at.get(last) ?? 0) + (arrivals.chain.get(last) ?? 0) - timer.chainSamples(way));
   };
-  const found = waysByTrack(doc, rig).map((of): readonly [string, KeptPaths] => {
-    const { cueId, trackId, lineId, ways, cut } = of;
-    const key = `${cueId} ${trackId}`;
-    const was = before?.kept.get(key);
-    const track = doc.channels[trackId] as Track;
-    const by = [track, ...linesOfTrack(doc, track)];
-    if (same && was?.ways === ways && sameList(was.by, by)) return [key, was];
+  const stayed = before !== null && before.of.length === all.length && all.every(({ cueId, trackId }, at) => before.of[at]?.cueId === cueId && before.of[at].trackId === trackId);
+  const known = stayed ? null : new Map(before?.tracks.map((one) => [`${one.of.cueId} ${one.of.trackId}`, one]));
+  const tracks = all.map((of, at): KeptPaths => {
+    const { cueId, trackId, lineId, ways } = of;
+    const was = known ? known.get(`${cueId} ${trackId}`) : before?.tracks[at];
+    if (same && was?.of === of) return was;
     const targetMs = target(trackId).ms;
     const ahead = ways.map(aheadOf);
-    if (timed && was?.ways === ways && was.targetMs === targetMs && sameList(ahead, was.ahead)) return [key, { ...was, by }];
-    const paths = ways.map((way, at) => pathOf(doc, way, { timer, targetMs, aheadSamples: ahead[at] as number }));
-    return [key, { ways, cut, by, cueId, lineId, targetMs, ahead, paths }];
+    if (timed && was?.of.ways === ways && was.targetMs === targetMs && sameList(ahead, was.ahead)) return { ...was, of };
+    const paths = ways.map((way, n) => pathOf(doc, way, { timer, targetMs, aheadSamples: ahead[n] as number }));
+    return { of, cueId, lineId, targetMs, ahead, paths };
   });
-  const kept = new Map(found);
-  const tracks = [...kept.values()];
-  return { around, kept, tracks, paths: tracks.flatMap(({ paths }) => paths), cut: tracks.filter(({ cut }) => cut).length };
+  return { around, of: all, tracks, paths: tracks.flatMap(({ paths }) => paths), cut: tracks.filter(({ of }) => of.cut).length };
 };
 
 const heard = perTwo((rig: Rig, studio: Studio) => stepping((doc: Template, before: KeptHearing | null) => hearingIn(doc, { rig, studio, before })));
@@ -282,11 +279,7 @@ const twiceIn = (group: readonly OwnPath[]): HeardTwice | null => {
 /** What is heard of one track in a cue is looked at once, for as long as it stays the same. */
 const twiceOfTrack = perDocument((paths: readonly OwnPath[]) => twiceIn(paths));
 
-/**
- * Who hears themself twice: in one cue, the same line dry by two ways at different times at one ear, each as loud there as its chains, faders, levels and pans make
- * it. Of several copies the two with the deepest notches; copies on different ears make none.
- */
-export const heardTwice = ({ tracks }: Pick<Hearing, "tracks">): readonly HeardTwice[] => {
+const twiceOfAll = perDocument((tracks: readonly HeardTrack[]): readonly HeardTwice[] => {
   const groups = new Map<string, HeardTrack[]>();
   for (const track of tracks) if (track.lineId) putInto(groups, `${track.cueId} ${track.lineId}`, track);
   return [...groups.values()].flatMap((group): readonly HeardTwice[] => {
@@ -294,4 +287,10 @@ export const heardTwice = ({ tracks }: Pick<Hearing, "tracks">): readonly HeardT
     const worst = group.length === 1 && only ? twiceOfTrack(only.paths) : twiceIn(group.flatMap(({ paths }) => paths));
     return worst ? [worst] : [];
   });
-};
+});
+
+/**
+ * Who hears themself twice: in one cue, the same line dry by two ways at different times at one ear, each as loud there as its chains, faders, levels and pans make
+ * it. Of several copies the two with the deepest notches; copies on different ears make none.
+ */
+export const heardTwice = ({ tracks }: Pick<Hearing, "tracks">): readonly HeardTwice[] => twiceOfAll(tracks);

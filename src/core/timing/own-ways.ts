@@ -1,16 +1,17 @@
 import { intoCue, intoCuesAs, type Leaves } from "../levels/passing";
 import { type Passing, sided, thenPass } from "../levels/strands";
 import type { ChannelId, CueId, LineId, PortId } from "../model/ids";
-import { perDocument, stepping } from "../model/per-document";
+import { perDocument, perTwo, stepping } from "../model/per-document";
 import { linesOfTrack } from "../model/read-template";
 import type { Rig } from "../model/rig";
+import { differingKeys } from "../model/table";
 import type { Track } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
 import type { Cue } from "../model/tables/cues";
 import type { Template } from "../model/template";
 import { armedOf, carriedBy, cuesOf, ownTracksOf } from "../queries/cues";
-import { graphOf } from "../routing/graph";
-import { orderOf } from "../routing/order";
+import { type Graph, graphOf, outOf } from "../routing/graph";
+import { type Order, orderOf } from "../routing/order";
 import { directWay } from "./hardware";
 import { asOne, fewer, MOST_WAYS, onward, type Passed, pathOf, type Step, type Steps, stepsFrom, stepsOfAll, type Way, type Ways, waysFrom } from "./ways";
 
@@ -56,10 +57,10 @@ type Carried = ReadonlyMap<ChannelId, CueLevel>;
 const MOST_STEPS = 4_000_000;
 const FEWEST_WAYS = 4;
 
-/** The ways that go on from a channel which performers' tracks lead to, and what they were found by. */
+/** The ways that go on from a channel which performers' tracks lead to, and which channels they pass. */
 interface Followed {
   readonly most: number;
-  readonly by: ReadonlyMap<ChannelId, readonly Step[]>;
+  readonly by: ReadonlySet<ChannelId>;
   /** In an order of their own, whichever way the sound comes to them. */
   readonly to: readonly (readonly [ChannelId, Ways])[];
 }
@@ -79,19 +80,16 @@ export interface WaysOfTrack {
 interface OwnKept {
   /** Stands for all that comes into all cues. */
   readonly into: object;
-  readonly followed: ReadonlyMap<ChannelId, Followed>;
-  readonly tracks: ReadonlyMap<string, WaysOfTrack>;
+  readonly steps: Steps;
+  readonly of: readonly OwnTrack[];
+  readonly onwards: Onwards;
+  readonly tracks: readonly WaysOfTrack[];
 }
 
 const follow = (from: ChannelId, { most, ids, steps }: { readonly most: number; readonly ids: readonly ChannelId[]; readonly steps: Steps }): Followed => {
   const found = waysFrom(from, { ids, steps: (id) => stepsFrom(steps, id), most });
   const to = [...found].sort(([a], [b]) => (a < b ? -1 : 1));
-  return { most, by: new Map([...found.keys()].map((id) => [id, stepsFrom(steps, id)])), to };
-};
-
-const stillHolds = ({ by }: Followed, steps: Steps): boolean => {
-  for (const [id, was] of by) if (stepsFrom(steps, id) !== was) return false;
-  return true;
+  return { most, by: new Set(found.keys()), to };
 };
 
 interface OwnTrack {
@@ -99,29 +97,80 @@ interface OwnTrack {
   readonly track: Track;
 }
 
+const ownTracksNow = perTwo((channels: Template["channels"], lines: Template["lines"]) =>
+  perTwo((cues: Template["cues"], armed: ReadonlySet<ChannelId>): readonly OwnTrack[] =>
+    cuesOf({ cues }).flatMap((cue) =>
+      ownTracksOf({ channels, lines }, cue).flatMap((id) => {
+        const track = channels[id];
+        return track?.kind === "track" && !track.parked && armed.has(id) ? [{ cue, track }] : [];
+      }),
+    ),
+  ),
+);
+
 /** Every performer's own track that is armed, by the cues they hear. */
-const ownTracks = (doc: Template): readonly OwnTrack[] => {
-  const armed = armedOf(doc);
-  return cuesOf(doc).flatMap((cue) =>
-    ownTracksOf(doc, cue).flatMap((id) => {
-      const track = doc.channels[id];
-      return track?.kind === "track" && !track.parked && armed.has(id) ? [{ cue, track }] : [];
-    }),
-  );
+const ownTracks = (doc: Template): readonly OwnTrack[] => ownTracksNow(doc.channels, doc.lines)(doc.cues, armedOf(doc));
+
+/** Where the ways of sounds through the computer go on, from each channel that a performer's track leads to; reckoned once for all that lead there. */
+interface Onwards {
+  readonly of: ReadonlyMap<ChannelId, Followed>;
+  /** Those from which they go on otherwise than before. */
+  readonly otherwise: ReadonlySet<ChannelId>;
+}
+
+interface Entries {
+  readonly ids: ReadonlySet<ChannelId>;
+  /** So many ways to one place are told apart. */
+  readonly most: number;
+}
+
+/** How many threads lie behind so many channels or more. */
+const threadsBehind = (graph: Graph, rank: Order["rank"]): ((from: number) => number) => {
+  const behind: number[] = [];
+  for (const { from } of graph.threads) {
+    const at = rank.get(from) ?? 0;
+    behind[at] = (behind[at] ?? 0) + 1;
+  }
+  for (let at = behind.length - 2; at >= 0; at--) behind[at] = (behind[at] ?? 0) + (behind[at + 1] ?? 0);
+  return (from) => behind[from] ?? 0;
 };
 
-/** The ways of sounds through the computer: from each channel that a performer's track leads to, reckoned once for all that lead there. */
-const followedIn = (doc: Template, { steps, tracks, before }: { readonly steps: Steps; readonly tracks: readonly OwnTrack[]; readonly before: OwnKept | null }) => {
+const entriesIn = (graph: Graph, tracks: readonly OwnTrack[]): Entries => {
+  const { rank } = orderOf(graph);
+  const behind = threadsBehind(graph, rank);
+  const ids = new Set(tracks.flatMap(({ track }) => outOf(graph, track.id).map(({ to }) => to)));
+  const steps = [...ids].reduce((sum, id) => sum + behind(rank.get(id) ?? 0), 0);
+  return { ids, most: Math.max(FEWEST_WAYS, Math.min(MOST_WAYS, Math.floor(MOST_STEPS / Math.max(1, steps)))) };
+};
+
+let lastEntries: { readonly out: Graph["out"]; readonly tracks: readonly OwnTrack[]; readonly entries: Entries } | null = null;
+
+/** Channels that performers' tracks lead to, for as long as nothing leads elsewhere. */
+const entriesOfAll = (graph: Graph, tracks: readonly OwnTrack[]): Entries => {
+  if (lastEntries?.out !== graph.out || lastEntries.tracks !== tracks) lastEntries = { out: graph.out, tracks, entries: entriesIn(graph, tracks) };
+  return lastEntries.entries;
+};
+
+const followedIn = (doc: Template, { steps, tracks, before }: { readonly steps: Steps; readonly tracks: readonly OwnTrack[]; readonly before: OwnKept | null }): Onwards => {
   const graph = graphOf(doc);
-  const { ids } = orderOf(graph);
-  const entries = new Set(tracks.flatMap(({ track }) => stepsFrom(steps, track.id).map(({ to }) => to)));
-  const most = Math.max(FEWEST_WAYS, Math.min(MOST_WAYS, Math.floor(MOST_STEPS / Math.max(1, entries.size * graph.threads.length))));
-  return new Map(
-    [...entries].map((id): readonly [ChannelId, Followed] => {
-      const was = before?.followed.get(id);
-      return [id, was?.most === most && stillHolds(was, steps) ? was : follow(id, { most, ids, steps })];
-    }),
-  );
+  const changed = before ? differingKeys(before.steps.kept, steps.kept) : null;
+  const { ids: entries, most } = entriesOfAll(graph, tracks);
+  const otherwise = new Set<ChannelId>();
+  const holds = (was: Followed | undefined): was is Followed => {
+    if (!was || !changed || was.most !== most) return false;
+    for (const id of changed) if (was.by.has(id)) return false;
+    return true;
+  };
+  const of = new Map<ChannelId, Followed>();
+  for (const id of entries) {
+    const was = before?.onwards.of.get(id);
+    if (holds(was)) of.set(id, was);
+    else {
+      of.set(id, follow(id, { most, ids: orderOf(graph).ids, steps }));
+      otherwise.add(id);
+    }
+  }
+  return { of, otherwise };
 };
 
 /** A way of a track to something that a cue carries, into the cue: its first step, and how it goes on from there. */
@@ -223,7 +272,7 @@ const waysOfTrack = (doc: Template, rig: Rig, of: Of, was: WaysOfTrack | undefin
   const passed = steps.passed.get(track.id)?.passed;
   const leads = track.monitor === "off" || !passed ? [] : leadsInto(doc, rig, of);
   const by = [cue, track, line, doc.format, past, passed, ...leads.flatMap(({ step, leaves, ways }) => [step, leaves, ways])];
-  if (was && sameAll(was.by, by)) return { ...was, leads: of.leads };
+  if (was && sameAll(was.by, by)) return sameAll(was.leads, of.leads) ? was : { ...was, leads: of.leads };
   const ears = (passing: Passing): Ears => atEars({ track, lineId: common.lineId, passing });
   const direct: OwnWay[] =
     past && level?.levelDb != null
@@ -246,21 +295,26 @@ const waysOfTrack = (doc: Template, rig: Rig, of: Of, was: WaysOfTrack | undefin
   return { cueId: cue.id, trackId: track.id, lineId: common.lineId, ways: [...direct, ...computer], cut, by, leads: of.leads };
 };
 
+/** Whether a track leads as it did, for all that is looked at without going through its ways. */
+const leadsAsBefore = ({ leads }: WaysOfTrack, now: readonly unknown[], { steps, onwards }: { readonly steps: readonly Step[]; readonly onwards: Onwards }): boolean =>
+  sameAll(leads, now) && (!onwards.otherwise.size || !steps.some(({ to }) => onwards.otherwise.has(to)));
+
 const ownIn = (doc: Template, rig: Rig, before: OwnKept | null): OwnKept => {
-  const tracks = ownTracks(doc);
+  const of = ownTracks(doc);
   const into = intoCuesAs(doc);
-  if (!tracks.length) return { into, followed: new Map(), tracks: new Map() };
-  const settled = before?.into === into;
   const steps = stepsOfAll(doc, rig);
-  const followed = followedIn(doc, { steps, tracks, before });
-  const found = tracks.map(({ cue, track }): readonly [string, WaysOfTrack] => {
-    const key = `${cue.id} ${track.id}`;
-    const was = before?.tracks.get(key);
-    const leads = [cue, track, doc.format, steps.passed.get(track.id)?.passed, ...stepsFrom(steps, track.id).flatMap((step) => [step, followed.get(step.to)])];
-    if (settled && was && sameAll(was.leads, leads)) return [key, was];
-    return [key, waysOfTrack(doc, rig, { cue, track, carried: carriedBy(doc, cue.id), steps, followed, leads }, was)];
+  const onwards = followedIn(doc, { steps, tracks: of, before });
+  const settled = before?.into === into;
+  const known = before && before.of !== of ? new Map(before.tracks.map((one) => [`${one.cueId} ${one.trackId}`, one])) : null;
+  const tracks = of.map(({ cue, track }, at): WaysOfTrack => {
+    const was = known ? known.get(`${cue.id} ${track.id}`) : before?.tracks[at];
+    const own = stepsFrom(steps, track.id);
+    const leads = [cue, track, doc.format, steps.passed.get(track.id)?.passed, own, ...linesOfTrack(doc, track)];
+    if (settled && was && leadsAsBefore(was, leads, { steps: own, onwards })) return was;
+    return waysOfTrack(doc, rig, { cue, track, carried: carriedBy(doc, cue.id), steps, followed: onwards.of, leads }, was);
   });
-  return { into, followed, tracks: new Map(found) };
+  const same = before !== null && tracks.length === before.tracks.length && tracks.every((one, at) => one === before.tracks[at]);
+  return { into, steps, of, onwards, tracks: same ? before.tracks : tracks };
 };
 
 const kept = perDocument((rig: Rig) => stepping((doc: Template, before: OwnKept | null) => ownIn(doc, rig, before)));
@@ -272,7 +326,7 @@ const kept = perDocument((rig: Rig) => stepping((doc: Template, before: OwnKept 
  * at the same time are one, and of what is still too much the earliest and latest dry ones, the latest, and the loudest are told; `cut` counts where that was so.
  * By track; what nothing bears on that changed is the very same as before.
  */
-export const waysByTrack = (doc: Template, rig: Rig): readonly WaysOfTrack[] => [...kept(rig)(doc).tracks.values()];
+export const waysByTrack = (doc: Template, rig: Rig): readonly WaysOfTrack[] => kept(rig)(doc).tracks;
 
 /** The same one after the other, and of how many tracks in cues there are more. */
 export const ownWaysOf = (doc: Template, rig: Rig): OwnWays => {
