@@ -5,13 +5,14 @@ import type { Edit } from "../planning/edits/edit";
 import { threeBands } from "../planning/further-ways";
 import { type Branch, branchesCurve, extremes, type Point, summedCurve } from "../processors/response";
 import { processorName, processorsOf, stepsOf } from "../queries/chains";
+import { remarkable } from "../queries/remarkable";
 import { type SplitBand, splitBandsOf } from "../queries/split-bands";
 import { dB, formatDb } from "../units/decibels";
 import { formatHz } from "../units/hertz";
 import { type Check, type Finding, type Fix, finding } from "./finding";
 import { fresh } from "./fresh-ids";
 import { ROUTING, SENT } from "./reads";
-import { chainOf, nameOf, remarkable, set, used } from "./remarkable";
+import { chainOf, nameOf, set, used } from "./remarkable";
 
 /** A bump or hole of less is not told. */
 const MEETS_DB = 0.5;

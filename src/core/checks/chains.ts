@@ -7,14 +7,14 @@ import type { Template } from "../model/template";
 import { isWorking } from "../queries/at-work";
 import { bandsOf, processorName, processorsOf, sideChainsOf } from "../queries/chains";
 import { needsOf } from "../queries/installed";
+import { remarkable } from "../queries/remarkable";
 import { graphOf, intoOf, sendOf } from "../routing/graph";
 import { channelSamples, contextOf } from "../timing/arrivals";
 import { processorDelay } from "../timing/processor-delay";
 import { counted } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
 import { DELAYS, REMARKABLE, ROUTING } from "./reads";
-
-import { chainOf, inUse, nameOf, remarkable, set, sumsIn, used } from "./remarkable";
+import { chainOf, inUse, nameOf, set, sumsIn, used } from "./remarkable";
 
 /** Effects on returns that let some of what is sent through as it is. */
 export const notFullyWet: Check = {

@@ -1,7 +1,6 @@
 import { COLOUR_NAMES, type Colour, colourHex, linearToOklab, type Surface, toLinear } from "../model/colours";
-import type { FolderId } from "../model/ids";
-import { perDocument } from "../model/per-document";
-import { colourOf, folderColour, tracksOf } from "../model/read-template";
+import { perText } from "../model/per-document";
+import { coloursByFolder, folderColour } from "../model/read-template";
 import { colourName } from "../model/studio";
 import { byOrder, entriesOf } from "../model/table";
 import type { Folder } from "../model/tables/folders";
@@ -30,19 +29,8 @@ const seen = (hex: string, matrix: Matrix | null): readonly [number, number, num
   return linearToOklab([row(0), row(3), row(6)]);
 };
 
-/** A studio has a few dozen colours, and a template asks for the same ones over and over. */
-const SEEN_KEPT = 1000;
-const seenBefore = new Map<string, readonly (readonly [number, number, number])[]>();
-
-/** A colour as each of the sights sees it, in OKLab. */
-const seenByAll = (hex: string): readonly (readonly [number, number, number])[] => {
-  const known = seenBefore.get(hex);
-  if (known) return known;
-  if (seenBefore.size >= SEEN_KEPT) seenBefore.clear();
-  const now = SIGHTS.map(({ matrix }) => seen(hex, matrix));
-  seenBefore.set(hex, now);
-  return now;
-};
+/** A colour as each of the sights sees it, in OKLab: a template asks for the same few over and over. */
+const seenByAll = perText((hex: string): readonly (readonly [number, number, number])[] => SIGHTS.map(({ matrix }) => seen(hex, matrix)));
 
 const SURFACES: readonly Surface[] = ["cloth", "night"];
 
@@ -90,18 +78,6 @@ const how = ([colour, other]: readonly [Colour, Colour], sight: string, own: rea
   if (colour === other) return ` and both are ${colourName(colour, own)}`;
   return `, and ${colourName(colour, own)} and ${colourName(other, own)} look alike${sight ? ` with ${sight}` : ""}`;
 };
-
-/** The dyes of the threads that lie in each folder itself. */
-const coloursByFolder = perDocument((doc: Template): ReadonlyMap<FolderId, ReadonlySet<Colour>> => {
-  const found = new Map<FolderId, Set<Colour>>();
-  for (const track of tracksOf(doc)) {
-    if (!track.folderId) continue;
-    const colours = found.get(track.folderId) ?? new Set();
-    colours.add(colourOf(doc, track));
-    found.set(track.folderId, colours);
-  }
-  return found;
-});
 
 /** The one dye in which the threads of a folder are seen; null when they have several, or it holds none and has no dye of its own. */
 const lookOf = (doc: Template, folder: Folder): Colour | null => {

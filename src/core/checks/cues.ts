@@ -1,5 +1,5 @@
 import { carriesBack } from "../levels/far-back";
-import { soundsIn } from "../levels/sounding";
+import { soundsFrom, soundsIn } from "../levels/sounding";
 import type { ChannelId, CueId } from "../model/ids";
 import { isParked, linesOfTrack, microphoneFacts } from "../model/read-template";
 import type { Rig } from "../model/rig";
@@ -119,9 +119,16 @@ const howlInWords = ({ what, room, open, round, beside }: Howling): string => {
 /** Microphones of a room that are open while it records, and what of some channels carries them. */
 const roundIn = (doc: Template, { rig, room, heard }: { readonly rig: Rig; readonly room: string; readonly heard: readonly Channel[] }) => {
   const open = openMicrophones(doc, { rig, armed: armedOf(doc), room });
-  const reached = new Map(open.map((track) => [track.id, soundsIn(doc, [track.id], "recording")]));
-  const round = heard.filter(({ id }) => open.some((track) => reached.get(track.id)?.has(id)));
-  return { open: open.filter((track) => !round.length || round.some(({ id }) => reached.get(track.id)?.has(id))), round };
+  const ids = open.map(({ id }) => id);
+  const reached = soundsIn(doc, ids, "recording");
+  const round = open.length ? heard.filter(({ id }) => reached.has(id)) : [];
+  if (!round.length) return { open, round };
+  const comes = soundsFrom(
+    doc,
+    round.map(({ id }) => id),
+    "recording",
+  );
+  return { open: open.filter(({ id }) => comes.has(id)), round };
 };
 
 /** Cues that go to a loudspeaker: by what they say, or by what hangs on their output. */

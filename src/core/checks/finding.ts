@@ -1,6 +1,8 @@
 import type { ChannelId, CueId, FolderId, LineId, PassId, TemplateId } from "../model/ids";
+import { linesOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
+import type { Line } from "../model/tables/lines";
 import type { OwnColour } from "../model/tables/own-colours";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
@@ -59,6 +61,8 @@ export interface Check {
   readonly why: string;
   /** What of a template it hangs on, besides the rig and the studio: for as long as nothing of that changes it has the same to say. */
   readonly reads: readonly Read[];
+  /** A rule that says of each line what it has to say; by these fields of its entry a line bears on nothing but what is said of itself. */
+  readonly ofLine?: { readonly reads: readonly Read[]; say(context: CheckContext, line: Line): readonly Finding[] };
   /** Looks at nothing of the rig, and has its say when the rig is not here as well. */
   readonly withoutRig?: true;
   check(context: CheckContext): readonly Finding[];
@@ -69,4 +73,10 @@ export const finding = (rule: string, { about, ...rest }: Omit<Finding, "id" | "
   id: `${rule}:${about ?? rest.places[0]?.id ?? ""}`,
   rule,
   ...rest,
+});
+
+/** A rule that goes through the lines, one after the other; of most of them it has nothing to say. */
+export const overLines = (rule: Omit<Check, "check"> & Required<Pick<Check, "ofLine">>): Check => ({
+  ...rule,
+  check: (context) => linesOf(context.doc).flatMap((line) => rule.ofLine.say(context, line)),
 });

@@ -1,7 +1,5 @@
 import type { ChannelId, CueLevelId } from "../model/ids";
-import { perDocument, perTwo } from "../model/per-document";
 import { linesOfTrack } from "../model/read-template";
-import type { Rig } from "../model/rig";
 import { newStudio, type Studio } from "../model/studio";
 import type { Track } from "../model/tables/channels";
 import type { Cue } from "../model/tables/cues";
@@ -30,9 +28,6 @@ const studioOf = ({ studio }: CheckContext): Studio => studio ?? USUAL;
 const SILENCE: Hearing = { paths: [], tracks: [], cut: 0 };
 /** What everybody hears of themself; nothing is computed where there are no cues. */
 const hearing = (context: CheckContext): Hearing => (cuesOf(context.doc).length ? hearingOf(context.doc, context.rig, studioOf(context)) : SILENCE);
-
-/** What would help, once for all who are late. */
-const helps = perTwo((rig: Rig, studio: Studio) => perDocument((doc: Template) => lowLatency(doc, rig, studio)));
 
 const at = (cueId: Cue["id"], field: "delay" | "sources") => [{ kind: "cue", id: cueId, field }] as const;
 const monitored = (ids: readonly ChannelId[], monitor: "direct" | "computer") => [{ kind: "channels.set", channelIds: ids, set: { monitor } }] as const;
@@ -155,7 +150,7 @@ const sooner = (context: CheckContext, path: OwnPath): readonly Fix[] => {
   const track = doc.channels[path.trackId];
   const name = nameOf(track);
   const direct = directWay(rig, path.portId, path.outId, doc.format.sampleRateHz);
-  const { off, meets, bufferAsItIs } = helps(rig, studioOf(context))(doc);
+  const { off, meets, bufferAsItIs } = lowLatency(doc, rig, studioOf(context));
   // What comes past the computer is late by the interface alone: neither processors nor buffers have to do with it.
   if (path.direct) return faster(context);
   const ways: readonly Fix[] = [
@@ -205,8 +200,9 @@ export const hearsLate: Check = {
     const copies = new Set(heardTwice(hearing(context)).map(({ second }) => second.id));
     const worst = new Map<string, OwnPath>();
     for (const path of hearing(context).paths) {
+      if (path.state !== "late" || copies.has(path.id)) continue;
       const key = `${path.cueId} ${path.trackId}`;
-      if (path.state === "late" && !copies.has(path.id) && path.ms > (worst.get(key)?.ms ?? 0)) worst.set(key, path);
+      if (path.ms > (worst.get(key)?.ms ?? 0)) worst.set(key, path);
     }
     return [...worst.values()].map((path): Finding => {
       const cue = doc.cues[path.cueId];

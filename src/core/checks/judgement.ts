@@ -1,3 +1,5 @@
+import type { LineId } from "../model/ids";
+import { linesOf } from "../model/read-template";
 import type { Template } from "../model/template";
 import { causeOf } from "./cause";
 import { changedReads, readsAnyOf } from "./changed-reads";
@@ -37,6 +39,7 @@ export class Judgement {
   private nameless = new Nameless();
   private speaking = new Speaking(this.nameless);
   private said = new Map<Check, readonly Finding[]>();
+  private ofLines = new Map<string, ReadonlyMap<LineId, readonly Finding[]>>();
   private last: CheckContext | null = null;
 
   constructor(private readonly rules: readonly Check[]) {}
@@ -47,13 +50,31 @@ export class Judgement {
     this.nameless = new Nameless();
     this.speaking = new Speaking(this.nameless);
     this.said = new Map();
+    this.ofLines = new Map();
     return null;
+  }
+
+  /** What is said of each line, as far as it can be taken over: only the lines that changed are asked about again. */
+  private askOfLines(rule: Check & Required<Pick<Check, "ofLine">>, context: CheckContext, changed: ReadonlySet<string> | null): readonly Finding[] {
+    const was = this.ofLines.get(rule.id);
+    const own = new Set<string>(rule.ofLine.reads);
+    const around = rule.reads.filter((read) => !own.has(read));
+    const before = was && changed && this.last && !readsAnyOf(around, changed) ? { said: was, lines: this.last.doc.lines } : null;
+    const now = new Map<LineId, readonly Finding[]>();
+    for (const line of linesOf(context.doc)) {
+      const known = before?.lines[line.id] === line ? before.said.get(line.id) : undefined;
+      now.set(line.id, known ?? rule.ofLine.say(context, line));
+    }
+    this.ofLines.set(rule.id, now);
+    return [...now.values()].flat();
   }
 
   private ask(rule: Check, contexts: { readonly named: CheckContext; readonly nameless: CheckContext }, changed: ReadonlySet<string> | null): readonly Finding[] {
     const known = this.said.get(rule);
     if (known && changed && !readsAnyOf(rule.reads, changed)) return known;
-    const found = rule.check(rule.reads.some(isAboutNames) ? contexts.named : contexts.nameless);
+    const context = rule.reads.some(isAboutNames) ? contexts.named : contexts.nameless;
+    const { ofLine } = rule;
+    const found = ofLine ? this.askOfLines({ ...rule, ofLine }, context, changed) : rule.check(context);
     this.said.set(rule, found);
     return found;
   }
@@ -63,7 +84,6 @@ export class Judgement {
     const changed = this.changes(context);
     const view: Template = this.nameless.view(context.doc);
     const contexts = { named: context, nameless: { ...context, doc: view } };
-    this.last = context;
     const accepted: AcceptedFinding[] = [];
     const [problems, hints]: [Finding[], Finding[]] = [[], []];
     for (const rule of this.rules) {
@@ -75,6 +95,7 @@ export class Judgement {
         else (finding.severity === "problem" ? problems : hints).push(finding);
       }
     }
+    this.last = context;
     return { open: [...problems, ...hints], accepted };
   }
 }

@@ -1,11 +1,12 @@
 import { tracksByLine } from "../model/read-template";
-import { type Check, type Finding, finding } from "./finding";
-import { overLines, perLine } from "./per-line";
+import type { Line } from "../model/tables/lines";
+import { type Check, type CheckContext, type Finding, finding, overLines } from "./finding";
 import { moveToFree, nameOf } from "./place-fixes";
 import { PLACES } from "./reads";
 
-const said = perLine(({ doc, rig }, line): readonly Finding[] => {
-  if (line.portId !== null || line.requestedInput !== null) return [];
+const said = ({ doc, rig }: CheckContext, line: Line): readonly Finding[] => {
+  // What is parked keeps all it has, and waits for its input until it is taken into use.
+  if (line.portId !== null || line.requestedInput !== null || (tracksByLine(doc).get(line.id) ?? []).every(({ parked }) => parked)) return [];
   const move = moveToFree(doc, rig, line);
   return [
     finding("line-without-port", {
@@ -15,13 +16,11 @@ const said = perLine(({ doc, rig }, line): readonly Finding[] => {
       fixes: move ? [{ label: `Put ${move.who} on ${move.where}`, commands: move.commands }] : [],
     }),
   ];
-});
+};
 
-export const lineWithoutPort: Check = {
+export const lineWithoutPort: Check = overLines({
   id: "line-without-port",
   why: "A source that is plugged in nowhere is not recorded.",
   reads: [...PLACES, "channels.parked", "lines.source"],
-  // What is parked keeps all it has, and waits for its input until it is taken into use.
-  check: (context) =>
-    overLines(context, said).filter(({ places: [place] }) => place?.kind !== "line" || !(tracksByLine(context.doc).get(place.id) ?? []).every(({ parked }) => parked)),
-};
+  ofLine: { reads: ["lines.source"], say: said },
+});

@@ -10,10 +10,11 @@ import { freeCueOutput } from "../queries/cue-outputs";
 import { cuesOf } from "../queries/cues";
 import { linesByPort } from "../queries/free-inputs";
 import { outputsInWords } from "../queries/outputs";
+import { remarkable } from "../queries/remarkable";
 import { type Check, type CheckContext, type Finding, type Fix, finding } from "./finding";
 import { nameOf as lineNameOf } from "./place-fixes";
 import { REMARKABLE, TRACKS } from "./reads";
-import { chainOf, inUse, nameOf, remarkable, set, used } from "./remarkable";
+import { chainOf, inUse, nameOf, set, used } from "./remarkable";
 import { rigFindings } from "./rig-findings";
 
 type Insert = ProcessorOf<"insert">;

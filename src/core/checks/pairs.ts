@@ -83,6 +83,8 @@ export const bottomPolarity: Check = {
         .slice(0, 1)
         .flatMap((track) => (track.parked || track.input.kind === "pair" ? [] : [{ track, line, name: track.name || line.source }])),
     );
+    // Nearly no template has any: then nothing has to be found above.
+    if (!drums.some(({ name }) => isBelow(name))) return [];
     const above = new Map(drums.filter(({ name }) => !isBelow(name)).map((drum) => [drumOf(drum.name), drum] as const));
     return drums.flatMap((drum): readonly Finding[] => {
       const other = isBelow(drum.name) && drumOf(drum.name) ? above.get(drumOf(drum.name)) : undefined;

@@ -1,11 +1,10 @@
-import { perDocument, perTwo } from "../model/per-document";
 import { type RigInput, rigInputInWords } from "../model/read-rig";
-import { lineName, linesOf, microphoneFacts, tracksByLine } from "../model/read-template";
+import { lineName, microphoneFacts, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
-import { cuesOn, fitTo, fittedLines } from "../planning/refit";
+import { lookingAs, onOtherRig } from "../planning/refit";
 import { nextFreeInput, nextFreePair } from "../queries/free-inputs";
 import type { CheckContext, Fix } from "./finding";
 
@@ -66,20 +65,6 @@ export const moveToFree = (doc: Template, rig: Rig, line: Line): Move | null => 
   const rigInput = nextFreeInput(doc, rig, line);
   return rigInput && { who: nameOf(doc, line), where: rigInputInWords(rigInput), commands: patchTo(rig, [[line, rigInput]]) };
 };
-
-/** The lines of a template as they would be on another rig, and the edit that brings them there; null when lines would lose an input they have. Done once for all findings, and kept for as long as no line changes. */
-const onOtherRig = perTwo((lines: Template["lines"], to: Rig) =>
-  perDocument((from: Rig) => {
-    const fitted = fittedLines(lines, to)(from);
-    const loses = linesOf({ lines: fitted }).some((line) => line.portId === null && lines[line.id]?.portId);
-    if (loses) return null;
-    const fit = fitTo({ lines, cues: {} }, { from, to });
-    return { fit: perDocument((cues: Template["cues"]): typeof fit => ({ ...fit, cueOutputs: cuesOn({ cues }, to) })), lines: fitted };
-  }),
-);
-
-/** A template with those lines, to look at: nothing is done. */
-const lookingAs = perTwo((doc: Template, lines: Template["lines"]): Template => ({ ...doc, lines }));
 
 const moveToOtherRig = ({ doc, rig, otherRigs }: CheckContext, line: Line): Fix | null => {
   for (const to of otherRigs) {

@@ -2,8 +2,7 @@ import { existsAtRate, rigInputInWords, rigInputOf } from "../model/read-rig";
 import type { Line } from "../model/tables/lines";
 import { linkChannels } from "../model/tables/links";
 import { formatRate } from "../units/hertz";
-import { type Check, type CheckContext, type Finding, finding } from "./finding";
-import { overLines, perLine } from "./per-line";
+import { type Check, type CheckContext, type Finding, finding, overLines } from "./finding";
 import { nameOf, placeFixes } from "./place-fixes";
 import { PLACES } from "./reads";
 
@@ -20,14 +19,14 @@ const fault = ({ doc, rig }: CheckContext, line: Line): string | null => {
   return `${who()} is on ${rigInputInWords(rigInput)}, which does not exist at ${formatRate(doc.format.sampleRateHz)}: ${link?.name ?? "its link"} carries ${count} channels at this rate.`;
 };
 
-const said = perLine((context, line): readonly Finding[] => {
+const said = (context: CheckContext, line: Line): readonly Finding[] => {
   const message = fault(context, line);
   return message ? [finding("port-not-on-rig", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })] : [];
-});
+};
 
-export const portNotOnRig: Check = {
+export const portNotOnRig: Check = overLines({
   id: "port-not-on-rig",
   why: "An input the rig does not have, or not at this rate, records nothing.",
-  check: (context) => overLines(context, said),
+  ofLine: { reads: ["lines.source"], say: said },
   reads: [...PLACES, "cues.order", "cues.portIds", "lines.source"],
-};
+});

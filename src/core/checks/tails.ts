@@ -5,12 +5,13 @@ import type { Channel, Return, Track } from "../model/tables/channels";
 import type { Send } from "../model/tables/sends";
 import type { Template } from "../model/template";
 import { processorName, processorsOf } from "../queries/chains";
+import { remarkable } from "../queries/remarkable";
 import { isThrow, sendsOf } from "../queries/sends";
 import { type Graph, graphOf, outOf, sendOf, type Thread } from "../routing/graph";
 import { counted, listed } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
 import { REMARKABLE, ROUTING } from "./reads";
-import { chainOf, inUse, nameOf, remarkable, set, used } from "./remarkable";
+import { chainOf, inUse, nameOf, set, used } from "./remarkable";
 
 const makesTail = ({ kind, bypassed }: Processor): boolean => !bypassed && (kind === "reverb" || kind === "delay");
 

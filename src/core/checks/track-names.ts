@@ -1,4 +1,4 @@
-import { perDocument } from "../model/per-document";
+import { perText } from "../model/per-document";
 import { lineName, linesOfTrack, tracksOf } from "../model/read-template";
 import type { Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
@@ -27,8 +27,8 @@ const suggestion = (doc: Template, track: Track): string => {
 /** A name short enough to be quoted. */
 export const shown = (name: string): string => (name.trim().length > 40 ? `${name.trim().slice(0, 38)}…` : name.trim());
 
-/** What a name is by itself; a track is never changed, so that this is found out once. */
-const facts = perDocument(({ name }: Track) => ({ key: folded(name), why: nameFault(name) }));
+/** What a name is by itself. */
+const facts = perText((name: string) => ({ key: folded(name), why: nameFault(name) }));
 
 const free = (name: string, taken: ReadonlySet<string>): string => (taken.has(folded(name)) ? numbered(name, taken) : name);
 
@@ -41,11 +41,11 @@ export const trackNames: Check = {
     const tracks = tracksOf(doc);
     // Only what is wrong asks which names there are.
     let names: ReadonlySet<string> | null = null;
-    const takenNow = () => (names ??= new Set(tracks.map((track) => facts(track).key)));
+    const takenNow = () => (names ??= new Set(tracks.map((track) => facts(track.name).key)));
     const first = new Map<string, Track>();
     return tracks.flatMap((track) => {
       const about = { severity: "problem", places: [{ kind: "track", id: track.id, field: "name" }] } as const;
-      const { key, why } = facts(track);
+      const { key, why } = facts(track.name);
       if (!key)
         return [
           finding("track-name", { ...about, message: "A track has no name. Its files would have none either.", fixes: [rename(track, free(suggestion(doc, track), takenNow()))] }),

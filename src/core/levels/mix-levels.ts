@@ -1,21 +1,21 @@
-import type { ChannelId, CueId } from "../model/ids";
+import type { ChannelId, CueId, CueLevelId } from "../model/ids";
 import { perTwo, stepping } from "../model/per-document";
 import { isParked } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
-import { differingKeys, putInto } from "../model/table";
+import { differingIds, differingKeys, putInto } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import type { Channel } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
 import type { Template } from "../model/template";
 import { type Asked, faderDbWhen, passesComputer, worksWhen } from "../queries/at-work";
 import { processorsOf } from "../queries/chains";
-import { cuesOf, levelsOfCue } from "../queries/cues";
+import { carriedBy, cuesOf } from "../queries/cues";
 import { type Graph, graphOf, intoOf, outOf, type Thread } from "../routing/graph";
 import { orderOf } from "../routing/order";
 import { type GainPlan, gainPlans } from "./gain-plan";
 import { peakDb } from "./microphone";
-import { alongThread, intoCue, intoCuesAs, isMono, type Leaves, type Threads, threadsOf } from "./passing";
+import { alongThread, freshSince, type IntoCues, intoCue, intoCuesAs, isMono, type Leaves, type Threads, threadsOf } from "./passing";
 import type { Sides } from "./sides";
 import { type Sources, sourcesOf } from "./sources";
 import { chainGain } from "./static-gain";
@@ -92,7 +92,7 @@ const chainAmplitude = (doc: Template, channel: Channel, asked: Asked): number =
 /** One contribution to a channel: what comes along a thread of what another one holds. */
 interface Part {
   readonly leaves: Leaves;
-  readonly stamp: number;
+  readonly strands: Strands;
   readonly chain: number;
 }
 
@@ -109,7 +109,8 @@ interface Held {
   readonly threads: readonly Thread[];
   readonly begins: Begins;
   readonly number: number;
-  readonly parts: readonly Part[];
+  /** By the threads that come in; null where nothing comes along one. */
+  readonly parts: readonly (Part | null)[];
   readonly mono: boolean;
   readonly rings: boolean;
   readonly strands: Strands;
@@ -153,7 +154,7 @@ interface Cued {
 interface Reckoned {
   readonly doc: Template;
   readonly rig: Rig;
-  readonly into: object;
+  readonly into: IntoCues;
   readonly plans: ReadonlyMap<string, GainPlan>;
   readonly sources: Sources;
   readonly held: ReadonlyMap<ChannelId, Held>;
@@ -165,6 +166,9 @@ interface Reckoned {
   readonly cues: ReadonlyMap<CueId, Sides>;
   readonly inCues: ReadonlyMap<CueId, readonly Contribution[]>;
 }
+
+/** More threads than this are not looked for one by one among those that come to a channel. */
+const MOST_SOUGHT = 16;
 
 /** More figures of sources than this are not held from edit to edit: what is beyond is added up again each time. */
 const MOST_HELD = 1_000_000;
@@ -180,6 +184,23 @@ interface Pass {
   readonly asked: Asked;
 }
 
+const samePart = (a: Part | null, b: Part | null): boolean => a === b || (a !== null && b !== null && a.strands === b.strands && a.leaves === b.leaves && a.chain === b.chain);
+
+/** Behind which channel each is taken for the last time. */
+const lettingGo = (() => {
+  const kept = new WeakMap<object, ReadonlyMap<ChannelId, readonly ChannelId[]>>();
+  return (graph: Graph): ReadonlyMap<ChannelId, readonly ChannelId[]> => {
+    const known = kept.get(graph.threads);
+    if (known) return known;
+    const last = new Map<ChannelId, ChannelId>();
+    for (const id of orderOf(graph).ids) for (const { from } of intoOf(graph, id)) last.set(from, id);
+    const found = new Map<ChannelId, ChannelId[]>();
+    for (const [gone, by] of last) putInto(found, by, gone);
+    kept.set(graph.threads, found);
+    return found;
+  };
+})();
+
 /** What of a template all channels hang on. */
 const AROUND = ["format", "mix", "controls", "passes", "buffers", "levels"] as const;
 
@@ -187,15 +208,14 @@ const AROUND = ["format", "mix", "controls", "passes", "buffers", "levels"] as c
 class Reckoning {
   private readonly gathering: Gathering;
   private readonly graph: Graph;
-  private readonly strands = new Map<ChannelId, { readonly strands: Strands; readonly chain: number }>();
-  private readonly waiting = new Map<ChannelId, number>();
+  private readonly now = new Map<ChannelId, Held>();
   readonly held = new Map<ChannelId, Held>();
   readonly chains = new Map<ChannelId, Chained>();
   readonly channels = new Map<ChannelId, ChannelLevels>();
   readonly threads: Threads;
   private figures = 0;
-  /** Channels to which something else comes than before. */
-  private readonly reached = new Set<ChannelId>();
+  /** Channels to which something else comes than before, and along which of the threads that lead there. */
+  private readonly reached = new Map<ChannelId, Thread[]>();
   /** Whether what all channels hang on has changed. */
   private readonly around: boolean;
 
@@ -209,13 +229,13 @@ class Reckoning {
     this.threads = threadsOf(doc, asked);
     for (const id of before ? differingKeys(before.threads.outs, this.threads.outs) : []) {
       const [was, is] = [before?.threads.outs.get(id), this.threads.outs.get(id)];
-      for (const { to, at } of outOf(this.graph, id)) if (was?.[at]?.leaves !== is?.[at]?.leaves) this.reached.add(to);
+      for (const thread of outOf(this.graph, id)) if (was?.[thread.at]?.leaves !== is?.[thread.at]?.leaves) putInto(this.reached, thread.to, thread);
     }
     this.around = !before || AROUND.some((field) => before.doc[field] !== doc[field]);
   }
 
   private reachFrom(id: ChannelId): void {
-    for (const { to } of outOf(this.graph, id)) this.reached.add(to);
+    for (const thread of outOf(this.graph, id)) putInto(this.reached, thread.to, thread);
   }
 
   private begins(channel: Channel): Begins {
@@ -240,22 +260,28 @@ class Reckoning {
     return now.amplitude;
   }
 
-  /** What comes to a channel: what it is made of, and of what of that the strands are at hand. */
-  private parts(channel: Channel): readonly (Part & { readonly strands: Strands })[] {
+  private part(thread: Thread): Part | null {
+    const [from, leaves] = [this.now.get(thread.from), this.leaves(thread)];
+    return from && leaves ? { leaves, strands: from.strands, chain: from.chain } : null;
+  }
+
+  /** What comes to a channel, thread by thread: only what comes otherwise is looked up again. */
+  private parts(channel: Channel, was: Held | undefined): readonly (Part | null)[] {
     if (isParked(channel)) return [];
-    const parts: (Part & { readonly strands: Strands })[] = [];
-    for (const thread of intoOf(this.graph, channel.id)) {
-      const from = this.strands.get(thread.from);
-      const leaves = from ? this.leaves(thread) : null;
-      if (from && leaves) parts.push({ leaves, stamp: from.strands.stamp, chain: from.chain, strands: from.strands });
-    }
+    const into = intoOf(this.graph, channel.id);
+    if (was?.threads !== into || was.parts.length !== into.length) return into.map((thread) => this.part(thread));
+    const others = this.reached.get(channel.id);
+    if (!others) return was.parts;
+    if (others.length > MOST_SOUGHT) return into.map((thread) => this.part(thread));
+    const parts = was.parts.slice();
+    for (const thread of others) parts[into.indexOf(thread)] = this.part(thread);
     return parts;
   }
 
-  private added(channel: Channel, begins: Begins, parts: readonly (Part & { readonly strands: Strands })[]): Pick<Held, "strands" | "into" | "rings"> {
+  private added(channel: Channel, begins: Begins, parts: readonly (Part | null)[]): Pick<Held, "strands" | "into" | "rings"> {
     const { doc, sources } = this.pass;
     if (begins.figures && !isParked(channel)) this.gathering.begin(numberOf(sources, channel), begins.figures);
-    for (const { leaves, chain, strands } of parts) this.gathering.add(strands, louderBy(leaves.passing, chain));
+    for (const part of parts) if (part) this.gathering.add(part.strands, part.leaves.passing, part.chain);
     const all = this.gathering.take();
     const summed = summedUp(all, { mono: isMono(doc, channel) });
     const rings = channel.kind === "return" && all.sources.length > 0;
@@ -288,7 +314,7 @@ class Reckoning {
       return was;
     }
     const begins = this.begins(channel);
-    const parts = this.parts(channel);
+    const parts = this.parts(channel, was);
     const number = numberOf(sources, channel);
     const mono = isMono(doc, channel);
     const chain = this.chain(channel);
@@ -299,8 +325,7 @@ class Reckoning {
       isParked(was.begins.channel) === isParked(channel) &&
       was.number === number &&
       was.mono === mono &&
-      was.parts.length === parts.length &&
-      was.parts.every((one, at) => one.stamp === parts[at]?.stamp && one.leaves === parts[at].leaves && one.chain === parts[at].chain);
+      (was.parts === parts || (was.parts.length === parts.length && was.parts.every((one, at) => samePart(one, parts[at] ?? null))));
     const sums = asBefore ? was : this.added(channel, begins, parts);
     const fader = passesComputer(doc, channel, asked) ? amplitude(faderDbWhen(doc, channel, asked)) : 0;
     const into = intoOf(this.graph, channel.id);
@@ -313,7 +338,7 @@ class Reckoning {
       threads: into,
       begins,
       number,
-      parts: parts.map((part) => ({ leaves: part.leaves, stamp: part.stamp, chain: part.chain })),
+      parts,
       mono,
       rings,
       strands,
@@ -323,29 +348,18 @@ class Reckoning {
     };
   }
 
-  /** Lets go of what nothing takes any more. */
-  private taken(id: ChannelId): void {
-    for (const { from } of intoOf(this.graph, id)) {
-      const left = (this.waiting.get(from) ?? 0) - 1;
-      this.waiting.set(from, left);
-      if (left <= 0) this.strands.delete(from);
-    }
-  }
-
   run(told: (channel: Channel, held: Held) => void): void {
     const { doc } = this.pass;
+    const lets = lettingGo(this.graph);
     for (const id of orderOf(this.graph).ids) {
       const channel = doc.channels[id];
       if (!channel) continue;
       const held = this.hold(channel);
-      this.taken(id);
-      const takers = outOf(this.graph, id).length;
-      if (takers) {
-        this.strands.set(id, { strands: held.strands, chain: held.chain });
-        this.waiting.set(id, takers);
-      }
+      this.now.set(id, held);
       this.figures += held.strands.figures.length;
       if (this.figures <= MOST_HELD) this.held.set(id, held);
+      // What is not held from edit to edit is let go as soon as nothing takes it any more.
+      else for (const gone of lets.get(id) ?? []) this.now.delete(gone);
       this.channels.set(id, held.levels);
       told(channel, held);
     }
@@ -365,9 +379,9 @@ const NO_LEVELS: readonly CueLevel[] = [];
 const intoCues = (
   { doc, rig }: Pass,
   channel: Channel,
-  { held, levels, was, settled }: { readonly held: Held; readonly levels: readonly CueLevel[]; readonly was: OfChannel | undefined; readonly settled: boolean },
+  { held, levels, was, settled }: { readonly held: Held; readonly levels: readonly CueLevel[]; readonly was: OfChannel | undefined; readonly settled: (id: ChannelId) => boolean },
 ): OfChannel => {
-  if (settled && was?.held === held && was.levels === levels) return was;
+  if (settled(channel.id) && was?.held === held && was.levels === levels) return was;
   const leaves = levels.map((level) => intoCue(doc, rig, level));
   const same = was?.held.strands === held.strands && was.held.chain === held.chain;
   if (same && was.leaves.length === leaves.length && leaves.every((one, at) => one === was.leaves[at]))
@@ -382,21 +396,37 @@ const intoCues = (
   return { held, levels, leaves, inCues };
 };
 
+type ByChannel = ReadonlyMap<ChannelId, readonly CueLevel[]>;
+
+const levelsByChannel = (cues: Template["cues"], cueLevels: Template["cueLevels"]): ByChannel => {
+  const found = new Map<ChannelId, CueLevel[]>();
+  for (const cue of cuesOf({ cues })) for (const level of carriedBy({ cueLevels }, cue.id).values()) putInto(found, level.sourceId, level);
+  return found;
+};
+
+let lastByChannel: { readonly cues: Template["cues"]; readonly cueLevels: Template["cueLevels"]; readonly found: ByChannel } | null = null;
+
+/** Of few levels that changed only the channels they are of are looked at again. */
+const FEW = 64;
+
+const someOthers = ({ found, cueLevels: before }: NonNullable<typeof lastByChannel>, cues: Template["cues"], cueLevels: Template["cueLevels"]): ByChannel | null => {
+  const ids = differingIds<CueLevel>(before, cueLevels);
+  if (ids.length > FEW) return null;
+  const next = new Map(found);
+  for (const sourceId of new Set(ids.flatMap((id) => [before[id as CueLevelId]?.sourceId ?? [], cueLevels[id as CueLevelId]?.sourceId ?? []].flat()))) {
+    const list = cuesOf({ cues }).flatMap(({ id }) => carriedBy({ cueLevels }, id).get(sourceId) ?? []);
+    if (list.length) next.set(sourceId, list);
+    else next.delete(sourceId);
+  }
+  return next;
+};
+
 /** Levels of cues by what is heard, in the order of the cues; a list in which nothing changed is the very same as before. */
-const byChannel = (() => {
-  let before: ReadonlyMap<ChannelId, readonly CueLevel[]> = new Map();
-  return perTwo((cues: Template["cues"], cueLevels: Template["cueLevels"]): ReadonlyMap<ChannelId, readonly CueLevel[]> => {
-    const found = new Map<ChannelId, CueLevel[]>();
-    for (const cue of cuesOf({ cues })) for (const level of levelsOfCue({ cueLevels }, cue.id)) putInto(found, level.sourceId, level);
-    const kept = new Map<ChannelId, readonly CueLevel[]>();
-    for (const [id, list] of found) {
-      const was = before.get(id);
-      kept.set(id, was && was.length === list.length && list.every((level, at) => level === was[at]) ? was : list);
-    }
-    before = kept;
-    return before;
-  });
-})();
+const byChannel = perTwo((cues: Template["cues"], cueLevels: Template["cueLevels"]): ByChannel => {
+  const found = (lastByChannel?.cues === cues ? someOthers(lastByChannel, cues, cueLevels) : null) ?? levelsByChannel(cues, cueLevels);
+  lastByChannel = { cues, cueLevels, found };
+  return found;
+});
 
 /** Cues to which something else comes than before. */
 const cuesTouched = (before: ReadonlyMap<ChannelId, OfChannel>, now: ReadonlyMap<ChannelId, OfChannel>): ReadonlySet<CueId> => {
@@ -445,7 +475,8 @@ const levelsOf = (pass: Pass, last: Reckoned | null): Reckoned => {
   const wanted = asked === "recording" ? byChannel(doc.cues, doc.cueLevels) : null;
   const ofChannel = new Map<ChannelId, OfChannel>();
   const into = intoCuesAs(doc);
-  const settled = before !== null && before.into === into && before.rig === pass.rig;
+  const fresh = before?.rig === pass.rig ? freshSince(before.into, into) : null;
+  const settled = (id: ChannelId): boolean => fresh !== null && !fresh.has(id);
   const reckoning = new Reckoning(pass, before);
   const { held, chains, channels, threads } = reckoning;
   reckoning.run((channel, holds) => {

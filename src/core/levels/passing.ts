@@ -1,9 +1,9 @@
-import type { ChannelId, SendId } from "../model/ids";
+import type { ChannelId, CueLevelId, SendId } from "../model/ids";
 import { perDocument, stepping } from "../model/per-document";
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { PanLawDb } from "../model/session-kinds";
-import { differingIds } from "../model/table";
+import { differingIds, differingKeys } from "../model/table";
 import type { Channel, Fold } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
 import type { Cue } from "../model/tables/cues";
@@ -245,16 +245,38 @@ const aroundCues = stepping((doc: Template, before: Pick<Template, (typeof AROUN
   return before && AROUND.every((field) => before[field] === doc[field]) ? before : { controls, passes, mix, format };
 });
 
-/** All that what comes into cues hangs on. */
-interface IntoCues {
-  readonly of: readonly unknown[];
+/** Stands for all that comes into all cues. */
+export interface IntoCues {
+  readonly doc: Template;
+  readonly gives: Threads["gives"];
+  readonly around: object;
+  /** The one before it, by its number, and of which channels something else comes into cues since; null where it may be of all. */
+  readonly number: number;
+  readonly since: number;
+  readonly fresh: ReadonlySet<ChannelId> | null;
 }
 
-/** Stands for all that comes into all cues: the very same object for as long as nothing does that comes into any of them otherwise. */
+const freshIn = (doc: Template, gives: Threads["gives"], before: IntoCues): ReadonlySet<ChannelId> => {
+  const fresh = new Set<ChannelId>(differingIds<Channel>(before.doc.channels, doc.channels) as readonly ChannelId[]);
+  for (const id of differingKeys(before.gives, gives)) fresh.add(id);
+  for (const id of differingIds<CueLevel>(before.doc.cueLevels, doc.cueLevels))
+    for (const level of [before.doc.cueLevels[id as CueLevelId], doc.cueLevels[id as CueLevelId]]) if (level) fresh.add(level.sourceId);
+  return fresh;
+};
+
+/** The very same object for as long as nothing comes into any cue otherwise. */
 export const intoCuesAs = stepping((doc: Template, before: IntoCues | null): IntoCues => {
-  const of = [doc.channels, doc.lines, doc.cues, doc.cueLevels, threads.recording(doc).gives, aroundCues(doc)];
-  return before && of.every((one, at) => one === before.of[at]) ? before : { of };
+  const [{ gives }, around] = [threads.recording(doc), aroundCues(doc)];
+  const whole = before === null || before.around !== around || before.doc.lines !== doc.lines || before.doc.cues !== doc.cues;
+  const fresh = whole ? null : freshIn(doc, gives, before);
+  if (before && fresh && !fresh.size) return before;
+  return { doc, gives, around, number: (before?.number ?? 0) + 1, since: before?.number ?? 0, fresh };
 });
+
+const NONE: ReadonlySet<ChannelId> = new Set();
+
+/** Of which channels something else comes into cues than did; null where that may be of all. */
+export const freshSince = (before: IntoCues, now: IntoCues): ReadonlySet<ChannelId> | null => (before === now ? NONE : now.since === before.number ? now.fresh : null);
 
 const NO_WAYS: readonly Leaves[] = [];
 

@@ -32,14 +32,9 @@ const FIGURES = 6;
 export interface Strands {
   readonly sources: Int32Array;
   readonly figures: Float64Array;
-  /** Another one for all that was ever added up: what has the same is the very same. */
-  readonly stamp: number;
 }
 
-let stamps = 0;
-const strands = (sources: Int32Array, figures: Float64Array): Strands => ({ sources, figures, stamp: ++stamps });
-
-const EMPTY: Strands = strands(new Int32Array(0), new Float64Array(0));
+const EMPTY: Strands = { sources: new Int32Array(0), figures: new Float64Array(0) };
 
 /** Adds strands up, source by source. One for a whole pass: what it held is given out and forgotten. */
 export class Gathering {
@@ -66,7 +61,9 @@ export class Gathering {
     for (let n = 0; n < FIGURES; n++) this.held[at + n] = (this.held[at + n] as number) + (figures[n] as number);
   }
 
-  add({ sources, figures }: Strands, { ll, lr, rl, rr }: Passing): void {
+  /** What a strand brings after a passing, and after a gain before that. */
+  add({ sources, figures }: Strands, passing: Passing, gain = 1): void {
+    const [ll, lr, rl, rr] = [passing.ll * gain, passing.lr * gain, passing.rl * gain, passing.rr * gain];
     for (let n = 0; n < sources.length; n++) {
       const [from, to] = [n * FIGURES, this.at(sources[n] as number)];
       for (let pair = 0; pair < FIGURES; pair += 2) {
@@ -91,7 +88,7 @@ export class Gathering {
       this.isHeld[sources[n] as number] = 0;
     }
     this.touched = [];
-    return strands(sources, figures);
+    return { sources, figures };
   }
 }
 
@@ -131,5 +128,7 @@ export const summedAfter = ({ left, right, shared, mono }: Summed, { ll, lr, rl,
 };
 
 /** All of it as one source of its own, as what rings in a return is: no longer in step with what it came from. */
-export const asOneSource = ({ left, right }: Summed, source: number): Strands =>
-  strands(Int32Array.of(source), Float64Array.of(left.alike, right.alike, Math.sqrt(left.unlike), Math.sqrt(right.unlike), left.peak, right.peak));
+export const asOneSource = ({ left, right }: Summed, source: number): Strands => ({
+  sources: Int32Array.of(source),
+  figures: Float64Array.of(left.alike, right.alike, Math.sqrt(left.unlike), Math.sqrt(right.unlike), left.peak, right.peak),
+});

@@ -115,3 +115,15 @@ export const lineName = (line: Line, tracks: readonly Track[]): string => {
   if (track?.input.kind !== "pair" || endsInSide(line.source || saidName(track))) return base;
   return `${base} ${track.input.leftId === line.id ? "L" : "R"}`;
 };
+
+/** The dyes of the threads that lie in each folder itself. */
+export const coloursByFolder = perDocument((doc: Template): ReadonlyMap<FolderId, ReadonlySet<Colour>> => {
+  const found = new Map<FolderId, Set<Colour>>();
+  for (const track of tracksOf(doc)) {
+    if (!track.folderId) continue;
+    const colours = found.get(track.folderId) ?? new Set();
+    colours.add(colourOf(doc, track));
+    found.set(track.folderId, colours);
+  }
+  return found;
+});

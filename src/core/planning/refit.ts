@@ -1,6 +1,7 @@
 import type { CueId, PortId } from "../model/ids";
 import { perDocument, perTwo } from "../model/per-document";
 import { findRigInput, monitorOutputs, rigInputOf } from "../model/read-rig";
+import { linesOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { entriesOf } from "../model/table";
 import type { Cue } from "../model/tables/cues";
@@ -69,3 +70,17 @@ export const fittedLines = perTwo((lines: Template["lines"], to: Rig) =>
     ),
   ),
 );
+
+/** The lines of a template as they would be on another rig, and the edit that brings them there; null when lines would lose an input they have. Done once for all findings, and kept for as long as no line changes. */
+export const onOtherRig = perTwo((lines: Template["lines"], to: Rig) =>
+  perDocument((from: Rig) => {
+    const fitted = fittedLines(lines, to)(from);
+    const loses = linesOf({ lines: fitted }).some((line) => line.portId === null && lines[line.id]?.portId);
+    if (loses) return null;
+    const fit = fitTo({ lines, cues: {} }, { from, to });
+    return { fit: perDocument((cues: Template["cues"]): typeof fit => ({ ...fit, cueOutputs: cuesOn({ cues }, to) })), lines: fitted };
+  }),
+);
+
+/** A template with those lines, to look at: nothing is done. */
+export const lookingAs = perTwo((doc: Template, lines: Template["lines"]): Template => ({ ...doc, lines }));

@@ -15,6 +15,8 @@ export interface Thread {
   readonly to: ChannelId;
   /** Its place among the threads that leave the channel. */
   readonly at: number;
+  /** Its place among all of them: outputs and what is recorded in the order of the channels, then sends. */
+  readonly place: number;
 }
 
 /** A channel that steers a processor in another: no sound goes that way, but it must be there before. */
@@ -49,9 +51,6 @@ export const sendOf = ({ sends }: Pick<Graph, "sends">, { kind, id }: Thread): S
 
 type Laid = Omit<Thread, "at">;
 
-const outputThread = (channel: Channel): Laid | null =>
-  channel.output.kind === "channel" ? { id: channel.id, kind: "output", from: channel.id, to: channel.output.channelId } : null;
-
 /** The bus or instrument that a track records. */
 export const recordedFrom = (channel: Channel | undefined): ChannelId | null => {
   if (channel?.kind !== "track") return null;
@@ -59,10 +58,17 @@ export const recordedFrom = (channel: Channel | undefined): ChannelId | null => 
   return channel.input.kind === "bus" ? channel.input.busId : null;
 };
 
-const inputThread = (channel: Channel): Laid | null => {
+/** Where a channel leads by itself: its output, and what it records. The place of the channel among all of them is said. */
+const threadsOfChannel = (channel: Channel, place: number): readonly Laid[] => {
+  const { id, output } = channel;
   const bus = recordedFrom(channel);
-  return bus === null ? null : { id: `in ${channel.id}`, kind: "input", from: bus, to: channel.id };
+  return [
+    ...(output.kind === "channel" ? [{ id, kind: "output", from: id, to: output.channelId, place: 2 * place } as const] : []),
+    ...(bus === null ? [] : [{ id: `in ${id}`, kind: "input", from: bus, to: id, place: 2 * place + 1 } as const]),
+  ];
 };
+
+const threadOfSend = ({ id, fromId, toId }: Send, place: number): Laid => ({ id, kind: "send", from: fromId, to: toId, place });
 
 interface Routed {
   readonly channels: Template["channels"];
@@ -70,42 +76,20 @@ interface Routed {
   readonly steers: readonly Steer[];
 }
 
-const sameList = (a: readonly Thread[] | undefined, b: readonly Thread[]): a is readonly Thread[] =>
-  a !== undefined && a.length === b.length && a.every((one, at) => one === b[at]);
-
-/** Lists that hold the very same as before are the very same. */
-const takenOver = (lists: ReadonlyMap<ChannelId, readonly Thread[]>, before: ReadonlyMap<ChannelId, readonly Thread[]> | undefined): ReadonlyMap<ChannelId, readonly Thread[]> => {
-  if (!before) return lists;
-  const kept = new Map<ChannelId, readonly Thread[]>();
-  for (const [id, list] of lists) {
-    const was = before.get(id);
-    kept.set(id, sameList(was, list) ? was : list);
-  }
-  return kept;
-};
-
-/** The graph from nothing; a thread that leads as it did, and a list of such, is the very one of before. */
-const build = ({ channels, sends, steers }: Routed, before: Graph | null): Graph => {
+const build = ({ channels, sends, steers }: Routed): Graph => {
   const threads: Thread[] = [];
   const out = new Map<ChannelId, Thread[]>();
   const into = new Map<ChannelId, Thread[]>();
   const lay = (laid: Laid): void => {
-    const there = out.get(laid.from);
-    const at = there?.length ?? 0;
-    const was = before?.out.get(laid.from)?.[at];
-    const thread = was && was.id === laid.id && was.to === laid.to && was.kind === laid.kind ? was : { ...laid, at };
+    const thread = { ...laid, at: out.get(laid.from)?.length ?? 0 };
     threads.push(thread);
-    if (there) there.push(thread);
-    else out.set(laid.from, [thread]);
+    putInto(out, thread.from, thread);
     putInto(into, thread.to, thread);
   };
-  for (const channel of entriesOf<Channel>(channels)) {
-    const [output, input] = [outputThread(channel), inputThread(channel)];
-    if (output) lay(output);
-    if (input) lay(input);
-  }
-  for (const send of entriesOf<Send>(sends)) lay({ id: send.id, kind: "send", from: send.fromId, to: send.toId });
-  return { channels, sends, threads, out: takenOver(out, before?.out), into: takenOver(into, before?.into), steers };
+  const all = entriesOf<Channel>(channels);
+  for (const [at, channel] of all.entries()) for (const laid of threadsOfChannel(channel, at)) lay(laid);
+  for (const [at, send] of entriesOf<Send>(sends).entries()) lay(threadOfSend(send, 2 * all.length + at));
+  return { channels, sends, threads, out, into, steers };
 };
 
 const staysRouted = (was: Channel | undefined, is: Channel | undefined): boolean =>
@@ -121,12 +105,103 @@ const moved = (before: Graph, now: Routed): Graph | null => {
   return same ? { ...before, ...now } : null;
 };
 
+/** Of more changes than this the graph is laid from nothing. */
+const FEW = 32;
+
+const byPlace = (a: Thread, b: Thread): number => a.place - b.place;
+
+/** Lists of threads in which some are laid anew; a list that none of them is in is the very same. */
+class Relaying {
+  private readonly out: Map<ChannelId, readonly Thread[]>;
+  private readonly into: Map<ChannelId, readonly Thread[]>;
+  private readonly gone = new Set<Thread>();
+  private readonly come: Thread[] = [];
+
+  constructor(private readonly before: Graph) {
+    this.out = new Map(before.out);
+    this.into = new Map(before.into);
+  }
+
+  private put(lists: Map<ChannelId, readonly Thread[]>, id: ChannelId, list: readonly Thread[]): void {
+    if (list.length) lists.set(id, list);
+    else lists.delete(id);
+  }
+
+  take(thread: Thread): void {
+    this.gone.add(thread);
+    this.put(
+      this.out,
+      thread.from,
+      (this.out.get(thread.from) ?? NONE).filter((one) => one !== thread),
+    );
+    this.put(
+      this.into,
+      thread.to,
+      (this.into.get(thread.to) ?? NONE).filter((one) => one !== thread),
+    );
+  }
+
+  lay(thread: Thread): void {
+    this.come.push(thread);
+    this.put(this.out, thread.from, [...(this.out.get(thread.from) ?? NONE), thread].sort(byPlace));
+    this.put(this.into, thread.to, [...(this.into.get(thread.to) ?? NONE), thread].sort(byPlace));
+  }
+
+  /** Threads know their place among those that leave a channel: where one before them came or went they are others now. */
+  private numbered(): void {
+    for (const id of new Set([...this.gone, ...this.come].map(({ from }) => from)))
+      for (const [at, thread] of (this.out.get(id) ?? NONE).entries()) {
+        if (thread.at === at) continue;
+        const laid = { ...thread, at };
+        const swap = (list: readonly Thread[]): readonly Thread[] => list.map((one) => (one === thread ? laid : one));
+        this.out.set(id, swap(this.out.get(id) ?? NONE));
+        this.into.set(thread.to, swap(this.into.get(thread.to) ?? NONE));
+        const came = this.come.indexOf(thread);
+        if (came >= 0) this.come[came] = laid;
+        else {
+          this.gone.add(thread);
+          this.come.push(laid);
+        }
+      }
+  }
+
+  done(now: Routed): Graph {
+    this.numbered();
+    const threads = [...this.before.threads.filter((thread) => !this.gone.has(thread)), ...this.come].sort(byPlace);
+    return { ...now, threads, out: this.out, into: this.into };
+  }
+}
+
+/** The graph of a moment ago with a few threads in it laid anew: null where entries came or went, or too many lead elsewhere. */
+const rerouted = (before: Graph, now: Routed): Graph | null => {
+  const [channelIds, sendIds] = [differingIds<Channel>(before.channels, now.channels) as readonly ChannelId[], differingIds<Send>(before.sends, now.sends) as readonly SendId[]];
+  const stays = channelIds.every((id) => before.channels[id] && now.channels[id]) && sendIds.every((id) => before.sends[id] && now.sends[id]);
+  const channels = channelIds.filter((id) => !staysRouted(before.channels[id], now.channels[id]));
+  const sends = sendIds.filter((id) => !staysSent(before.sends[id], now.sends[id]));
+  if (!stays || channels.length + sends.length > FEW) return null;
+  const relaying = new Relaying(before);
+  const relay = (was: readonly Laid[], is: readonly Laid[]): void => {
+    for (const { id, from } of was) {
+      const thread = before.out.get(from)?.find((one) => one.id === id);
+      if (thread) relaying.take(thread);
+    }
+    for (const laid of is) relaying.lay({ ...laid, at: -1 });
+  };
+  const places = new Map<string, number>(channels.length ? Object.keys(now.channels).map((id, at) => [id, at]) : []);
+  for (const id of channels) relay(threadsOfChannel(before.channels[id] as Channel, 0), threadsOfChannel(now.channels[id] as Channel, places.get(id) ?? 0));
+  for (const id of sends) {
+    const place = before.out.get(before.sends[id]?.fromId as ChannelId)?.find((one) => one.id === id)?.place ?? 0;
+    relay([threadOfSend(before.sends[id] as Send, 0)], [threadOfSend(now.sends[id] as Send, place)]);
+  }
+  return relaying.done(now);
+};
+
 let last: Graph | null = null;
 
 const kept = perDocument((steers: readonly Steer[]) =>
   perTwo((channels: Template["channels"], sends: Template["sends"]): Graph => {
     const now = { channels, sends, steers };
-    last = (last && moved(last, now)) ?? build(now, last);
+    last = (last && (moved(last, now) ?? rerouted(last, now))) ?? build(now);
     return last;
   }),
 );

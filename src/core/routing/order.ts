@@ -36,12 +36,14 @@ const sorted = (graph: Graph): Order => {
   for (let at = 0; at < ids.length; at++) {
     const id = ids[at] as ChannelId;
     const next = (rank.get(id) ?? 0) + 1;
-    for (const to of [...outOf(graph, id).map((thread) => thread.to), ...(steered.from.get(id) ?? [])]) {
+    const passOn = (to: ChannelId): void => {
       if (next > (rank.get(to) ?? 0)) rank.set(to, next);
       const left = (waiting.get(to) ?? 0) - 1;
       waiting.set(to, left);
       if (left === 0) ids.push(to);
-    }
+    };
+    for (const { to } of outOf(graph, id)) passOn(to);
+    for (const to of steered.from.get(id) ?? []) passOn(to);
   }
   return { ids, rank };
 };

@@ -1,4 +1,5 @@
 import type { ChainProcessorId } from "../model/ids";
+import { perDocument, perTwo } from "../model/per-document";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
 import type { Processor } from "../model/tables/chain-processors";
@@ -89,7 +90,9 @@ const onTimeAt = (timer: Timer, { way, targetMs }: Dry, bare: boolean): boolean 
  * What must be off while recording so that everybody's dry ways meet their targets: the fewest processors, one that several share counted once; and which buffers
  * would do as it is or with all of them off. With none that would do, by how much the latest stays behind.
  */
-export const lowLatency = (doc: Template, rig: Rig, studio: Studio): LowLatency => {
+export const lowLatency = (doc: Template, rig: Rig, studio: Studio): LowLatency => helping(rig, studio)(doc);
+
+const helpsNow = (doc: Template, rig: Rig, studio: Studio): LowLatency => {
   const working = workingOf(doc);
   const dry = dryWays(doc, rig, studio);
   const here = timerOf(doc, rig, working);
@@ -110,6 +113,8 @@ export const lowLatency = (doc: Template, rig: Rig, studio: Studio): LowLatency 
     missingMs: Math.max(0, ...missing) * (1000 / working.rateHz),
   };
 };
+
+const helping = perTwo((rig: Rig, studio: Studio) => perDocument((doc: Template) => helpsNow(doc, rig, studio)));
 
 /** What a rate and buffer come to. */
 export interface RateBuffer {

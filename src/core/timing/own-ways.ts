@@ -1,4 +1,4 @@
-import { intoCue, intoCuesAs, type Leaves } from "../levels/passing";
+import { freshSince, type IntoCues, intoCue, intoCuesAs, type Leaves } from "../levels/passing";
 import { type Passing, sided, thenPass } from "../levels/strands";
 import type { ChannelId, CueId, LineId, PortId } from "../model/ids";
 import { perDocument, perTwo, stepping } from "../model/per-document";
@@ -73,13 +73,17 @@ export interface WaysOfTrack {
   readonly ways: readonly OwnWay[];
   readonly cut: boolean;
   readonly by: readonly unknown[];
-  /** What leads to its steps as it was followed. */
-  readonly leads: readonly unknown[];
+  readonly cue: Cue;
+  readonly track: Track;
+  readonly passed: Passed | undefined;
+  readonly steps: readonly Step[];
 }
 
 interface OwnKept {
   /** Stands for all that comes into all cues. */
-  readonly into: object;
+  readonly into: IntoCues;
+  readonly format: Template["format"];
+  readonly lines: Template["lines"];
   readonly steps: Steps;
   readonly of: readonly OwnTrack[];
   readonly onwards: Onwards;
@@ -127,27 +131,31 @@ interface Entries {
 /** How many threads lie behind so many channels or more. */
 const threadsBehind = (graph: Graph, rank: Order["rank"]): ((from: number) => number) => {
   const behind: number[] = [];
-  for (const { from } of graph.threads) {
-    const at = rank.get(from) ?? 0;
-    behind[at] = (behind[at] ?? 0) + 1;
+  for (const [id, threads] of graph.out) {
+    const at = rank.get(id) ?? 0;
+    while (behind.length <= at) behind.push(0);
+    behind[at] = (behind[at] as number) + threads.length;
   }
-  for (let at = behind.length - 2; at >= 0; at--) behind[at] = (behind[at] ?? 0) + (behind[at + 1] ?? 0);
+  for (let at = behind.length - 2; at >= 0; at--) behind[at] = (behind[at] as number) + (behind[at + 1] as number);
   return (from) => behind[from] ?? 0;
 };
 
 const entriesIn = (graph: Graph, tracks: readonly OwnTrack[]): Entries => {
   const { rank } = orderOf(graph);
   const behind = threadsBehind(graph, rank);
-  const ids = new Set(tracks.flatMap(({ track }) => outOf(graph, track.id).map(({ to }) => to)));
+  const ids = new Set<ChannelId>();
+  for (const { track } of tracks) for (const { to } of outOf(graph, track.id)) ids.add(to);
   const steps = [...ids].reduce((sum, id) => sum + behind(rank.get(id) ?? 0), 0);
   return { ids, most: Math.max(FEWEST_WAYS, Math.min(MOST_WAYS, Math.floor(MOST_STEPS / Math.max(1, steps)))) };
 };
 
 let lastEntries: { readonly out: Graph["out"]; readonly tracks: readonly OwnTrack[]; readonly entries: Entries } | null = null;
 
+const sameTracks = (a: readonly OwnTrack[], b: readonly OwnTrack[]): boolean => a === b || (a.length === b.length && a.every(({ track }, at) => track.id === b[at]?.track.id));
+
 /** Channels that performers' tracks lead to, for as long as nothing leads elsewhere. */
 const entriesOfAll = (graph: Graph, tracks: readonly OwnTrack[]): Entries => {
-  if (lastEntries?.out !== graph.out || lastEntries.tracks !== tracks) lastEntries = { out: graph.out, tracks, entries: entriesIn(graph, tracks) };
+  if (lastEntries?.out !== graph.out || !sameTracks(lastEntries.tracks, tracks)) lastEntries = { out: graph.out, tracks, entries: entriesIn(graph, tracks) };
   return lastEntries.entries;
 };
 
@@ -248,7 +256,6 @@ interface Of extends OwnTrack {
   readonly carried: Carried;
   readonly steps: Steps;
   readonly followed: ReadonlyMap<ChannelId, Followed>;
-  readonly leads: readonly unknown[];
 }
 
 /** What comes to each ear of one line: a line of a pair is on its own side only. */
@@ -271,8 +278,9 @@ const waysOfTrack = (doc: Template, rig: Rig, of: Of, was: WaysOfTrack | undefin
   const past = level && directWay(rig, common.portId, outId, doc.format.sampleRateHz) ? intoCue(doc, rig, level).find(({ of: what }) => what === "into") : undefined;
   const passed = steps.passed.get(track.id)?.passed;
   const leads = track.monitor === "off" || !passed ? [] : leadsInto(doc, rig, of);
-  const by = [cue, track, line, doc.format, past, passed, ...leads.flatMap(({ step, leaves, ways }) => [step, leaves, ways])];
-  if (was && sameAll(was.by, by)) return sameAll(was.leads, of.leads) ? was : { ...was, leads: of.leads };
+  const by = [cue, track, ...linesOfTrack(doc, track), doc.format, past, passed, ...leads.flatMap(({ step, leaves, ways }) => [step, leaves, ways])];
+  const now = { cue, track, passed, steps: stepsFrom(steps, track.id) };
+  if (was && sameAll(was.by, by)) return { ...was, ...now };
   const ears = (passing: Passing): Ears => atEars({ track, lineId: common.lineId, passing });
   const direct: OwnWay[] =
     past && level?.levelDb != null
@@ -292,29 +300,43 @@ const waysOfTrack = (doc: Template, rig: Rig, of: Of, was: WaysOfTrack | undefin
       turned,
     }),
   );
-  return { cueId: cue.id, trackId: track.id, lineId: common.lineId, ways: [...direct, ...computer], cut, by, leads: of.leads };
+  return { cueId: cue.id, trackId: track.id, lineId: common.lineId, ways: [...direct, ...computer], cut, by, ...now };
 };
 
-/** Whether a track leads as it did, for all that is looked at without going through its ways. */
-const leadsAsBefore = ({ leads }: WaysOfTrack, now: readonly unknown[], { steps, onwards }: { readonly steps: readonly Step[]; readonly onwards: Onwards }): boolean =>
-  sameAll(leads, now) && (!onwards.otherwise.size || !steps.some(({ to }) => onwards.otherwise.has(to)));
+/** Whether a track leads into what it did, for all that is looked at without going through its ways. */
+const leadsAsBefore = ({ trackId, steps }: WaysOfTrack, { onwards, fresh }: { readonly onwards: Onwards; readonly fresh: ReadonlySet<ChannelId> }): boolean => {
+  if (fresh.has(trackId)) return false;
+  if (onwards.otherwise.size && steps.some(({ to }) => onwards.otherwise.has(to))) return false;
+  for (const id of fresh) if (steps.some(({ to }) => onwards.of.get(to)?.by.has(id))) return false;
+  return true;
+};
 
 const ownIn = (doc: Template, rig: Rig, before: OwnKept | null): OwnKept => {
   const of = ownTracks(doc);
   const into = intoCuesAs(doc);
   const steps = stepsOfAll(doc, rig);
   const onwards = followedIn(doc, { steps, tracks: of, before });
-  const settled = before?.into === into;
+  const fresh = before && freshSince(before.into, into);
+  const around = before?.format === doc.format && before.lines === doc.lines;
   const known = before && before.of !== of ? new Map(before.tracks.map((one) => [`${one.cueId} ${one.trackId}`, one])) : null;
   const tracks = of.map(({ cue, track }, at): WaysOfTrack => {
     const was = known ? known.get(`${cue.id} ${track.id}`) : before?.tracks[at];
     const own = stepsFrom(steps, track.id);
-    const leads = [cue, track, doc.format, steps.passed.get(track.id)?.passed, own, ...linesOfTrack(doc, track)];
-    if (settled && was && leadsAsBefore(was, leads, { steps: own, onwards })) return was;
-    return waysOfTrack(doc, rig, { cue, track, carried: carriedBy(doc, cue.id), steps, followed: onwards.of, leads }, was);
+    if (
+      fresh &&
+      around &&
+      was &&
+      was.cue === cue &&
+      was.track === track &&
+      was.passed === steps.passed.get(track.id)?.passed &&
+      was.steps === own &&
+      leadsAsBefore(was, { onwards, fresh })
+    )
+      return was;
+    return waysOfTrack(doc, rig, { cue, track, carried: carriedBy(doc, cue.id), steps, followed: onwards.of }, was);
   });
   const same = before !== null && tracks.length === before.tracks.length && tracks.every((one, at) => one === before.tracks[at]);
-  return { into, steps, of, onwards, tracks: same ? before.tracks : tracks };
+  return { into, format: doc.format, lines: doc.lines, steps, of, onwards, tracks: same ? before.tracks : tracks };
 };
 
 const kept = perDocument((rig: Rig) => stepping((doc: Template, before: OwnKept | null) => ownIn(doc, rig, before)));

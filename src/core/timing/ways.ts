@@ -12,7 +12,7 @@ import type { Template } from "../model/template";
 import { isWorking } from "../queries/at-work";
 import { processorsOf } from "../queries/chains";
 import { armedOf } from "../queries/cues";
-import { graphOf, type Thread } from "../routing/graph";
+import { graphOf, intoOf, type Thread } from "../routing/graph";
 import { channelSamples, contextOf } from "./arrivals";
 import type { DelayContext } from "./processor-delay";
 
@@ -66,6 +66,7 @@ interface KeptPassed {
 
 interface KeptSteps {
   readonly along: unknown;
+  readonly threads: readonly Thread[];
   /** By thread, null where it lets nothing through: what comes along it, and what the next channel does to it. */
   readonly by: readonly ({ readonly to: ChannelId; readonly leaves: Leaves; readonly passed: Passed } | null)[];
   readonly steps: readonly Step[];
@@ -134,16 +135,18 @@ const stepsIn = (doc: Template, rig: Rig, before: Steps | null): Steps => {
   const { outs } = threadsOf(doc, "recording");
   const passed = passedIn(doc, before, contextOf(doc, rig));
   const otherwise = doOtherwise(before, doc, passed);
+  const leading = new Set<ChannelId>();
+  for (const id of otherwise ?? []) for (const { from } of intoOf(graph, id)) leading.add(from);
   const kept = new Map<ChannelId, KeptSteps>();
   for (const [id, threads] of graph.out) {
     const [was, along] = [before?.kept.get(id), outs.get(id)];
-    if (was && otherwise && was.along === along && (!otherwise.size || !threads.some(({ to }) => otherwise.has(to)))) {
+    if (was && otherwise && was.along === along && was.threads === threads && !leading.has(id)) {
       kept.set(id, was);
       continue;
     }
     const by = threads.map((thread) => throughTo(doc, passed, thread));
     const same = was !== undefined && was.by.length === by.length && by.every((one, at) => sameThrough(was.by[at], one));
-    kept.set(id, same ? { ...was, along } : { along, by, steps: by.flatMap((one, at) => (one ? [stepOf(one, at)] : [])) });
+    kept.set(id, same ? { ...was, along, threads } : { along, threads, by, steps: by.flatMap((one, at) => (one ? [stepOf(one, at)] : [])) });
   }
   return { doc, armed: armedOf(doc), kept, passed };
 };

@@ -205,7 +205,7 @@ const placeOuts = ({ rig, columns, bottom, nodeOf }: Placing, outs: ReadonlyMap<
 };
 
 /** A way of the sound, or a side-chain. */
-type Laid = Omit<Thread, "kind" | "at"> & { readonly kind: Bundle["kind"] };
+type Laid = Omit<Thread, "kind" | "at" | "place"> & { readonly kind: Bundle["kind"] };
 
 /** The ways of the sound, those between the same two nodes as one bundle. */
 const bundled = ({ graph, view, carried, nodeOf }: Placing, outs: ReadonlyMap<string, readonly Channel[]>, outNodes: readonly FlowNode[]): readonly Bundle[] => {
