@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { monitorEventLoopDelay } from "node:perf_hooks";
 import { parseArgs } from "node:util";
 import next from "next";
-import { addHeaders, namesOf, rawRefusal, refusalOf, refuse } from "./lib/gate.mjs";
+import { addHeaders, clientOf, namesOf, rawRefusal, refusalOf, refuse } from "./lib/gate.mjs";
 import { ROOT } from "./lib/shell.mjs";
 
 const { values, positionals } = parseArgs({ allowPositionals: true, options: { host: { type: "string", default: "127.0.0.1" }, port: { type: "string", default: "3000" } } });
@@ -102,6 +102,8 @@ const server = createServer((request, response) => {
     refuse(response, refusal);
     return;
   }
+  // Who asks is said by the door, whatever a request says of itself: those who ask take turns.
+  headers["x-wandel-client"] = clientOf(socket.remoteAddress, headers["user-agent"]);
   if (tookCommands(request, response)) return;
   toldAsItIs(request, response);
   handle(request, response).catch((error) => {

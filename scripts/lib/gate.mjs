@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { isIP } from "node:net";
 
 /** Larger bodies than any that the service takes; they are refused by their announced length before a byte of them is read. */
@@ -64,6 +65,9 @@ export const refusalOf = ({ method, url = "", headers, rawHeaders = [], localAdd
   if (Number(headers["content-length"] ?? 0) > MOST_BYTES) return problem(413, "Too large", `The body is larger than ${MOST_BYTES / 1024 / 1024} MiB; nothing here takes more.`);
   return null;
 };
+
+/** Who asks, as far as that can be told: an address and a kind of browser, as a short word that names neither. */
+export const clientOf = (address = "", agent = "") => createHash("sha256").update(`${address} ${agent}`).digest("base64url").slice(0, 16);
 
 export const addHeaders = (url = "", set) => {
   for (const [name, value] of Object.entries(HEADERS)) set(name, value);

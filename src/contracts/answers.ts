@@ -18,9 +18,11 @@ export interface TemplateSummary {
   readonly inputs: number;
   readonly tracks: number;
   readonly selvedge: readonly Colour[];
-  /** Null: it could not be judged yet; the next look at the library tells. */
+  /** Null where it is not judged: yet, or not at all. */
   readonly problems: number | null;
   readonly hints: number | null;
+  /** Why it can't be judged as it is; null where it is judged, or will be in a moment. */
+  readonly unjudged: string | null;
   readonly changedAt: string;
   readonly revision: number;
   /** Why it can't be opened; null for one that can. */

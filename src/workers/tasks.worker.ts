@@ -1,11 +1,18 @@
 import "reflect-metadata";
 import { setPriority } from "node:os";
+import { workerData } from "node:worker_threads";
 import { Failure } from "../server/services/failure";
 import { type InputOf, type Order, type Outcome, TASKS, type TaskName } from "../server/tasks";
 
+/** Piscina hands what a lane says of its threads over as it was given, beside what is its own. */
+const niceOf = (given: unknown): number => {
+  const own = Array.isArray(given) ? given.at(-1) : given;
+  return typeof own === "object" && own !== null && "nice" in own && typeof own.nice === "number" ? own.nice : 10;
+};
+
 // On Linux this is the priority of the thread that asks: where there are few processors, the event loop goes first.
 try {
-  setPriority(10);
+  setPriority(niceOf(workerData));
 } catch {
   // Elsewhere, or not allowed: the system shares out as it does.
 }

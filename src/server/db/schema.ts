@@ -82,6 +82,8 @@ export const templates = pgTable(
     judged: text(),
     problems: integer(),
     hints: integer(),
+    /** Why they could not be counted for those revisions. */
+    unjudged: text(),
     head: integer().notNull(),
     createdAt: at("created_at").notNull().defaultNow(),
     changedAt: at("changed_at").notNull().defaultNow(),

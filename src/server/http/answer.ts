@@ -34,9 +34,13 @@ const hostOf = (origin: string): string | null => {
   }
 };
 
-/** A page of another origin must not write here, though the browser would send what it posts. */
+/**
+ * A page of another origin must not write here, though the browser would send what it posts; nor may it have anything read, as a picture in it would set heavy work
+ * going. Browsers say where a request comes from; what is no browser says nothing, and is let in.
+ */
 export const refuseForeign = (method: string, header: (name: string) => string | null): void => {
-  const [origin, host] = [header("origin"), header("host")];
+  const [origin, host, site] = [header("origin"), header("host"), header("sec-fetch-site")];
+  if (site === "cross-site" || site === "same-site") throw new Failure(403, "From another page", "Only pages of this Wandel may ask its service.");
   if (method === "GET" || method === "HEAD" || !origin || !host) return;
   if (hostOf(origin) !== host.toLowerCase()) throw new Failure(403, "From another page", "Only pages of this Wandel may change its library.");
 };

@@ -2,6 +2,7 @@ import { parse } from "@/contracts/validate";
 import { plainText, plainTexts } from "@/core/reading/plain-text";
 import { type Database, database } from "../db/database";
 import { accept } from "../services/accept";
+import { CLIENT_HEADER, onBehalfOf } from "../services/asking";
 import { Failure } from "../services/failure";
 import { readBody } from "../tasks/json-body";
 import { answerTo, needJson, needShort, refuseForeign } from "./answer";
@@ -37,7 +38,8 @@ export const route =
   async (request: Request, context: { readonly params: Promise<Record<string, string>> }): Promise<Response> => {
     try {
       refuseForeign(request.method, (name) => request.headers.get(name));
-      return await handler({ request, url: new URL(request.url), db: database(), params: plainParams((await context.params) ?? {}), signal: request.signal });
+      const call = { request, url: new URL(request.url), db: database(), params: plainParams((await context.params) ?? {}), signal: request.signal };
+      return await onBehalfOf(request.headers.get(CLIENT_HEADER), () => handler(call));
     } catch (error) {
       const { body, ...init } = answerTo(error);
       return new Response(body, init);

@@ -1,6 +1,7 @@
 import { MOST } from "@/core/model/limits";
 import { plainText } from "@/core/reading/plain-text";
 import { database } from "../db/database";
+import { CLIENT_HEADER, onBehalfOf } from "../services/asking";
 import { Failure } from "../services/failure";
 import { templateStore } from "../services/revisions";
 import { rigStore } from "../services/rigs";
@@ -35,7 +36,8 @@ export const takeCommands = async ({ what, id, header, text, signal }: SentComma
     refuseForeign("POST", header);
     needJson(header("content-type"));
     needShort([id]);
-    const saved = await STORES[what].saveBody(database(), plainText(id), await text(), signal);
+    const body = await text();
+    const saved = await onBehalfOf(header(CLIENT_HEADER), () => STORES[what].saveBody(database(), plainText(id), body, signal));
     return { status: 200, headers: { "content-type": "application/json", ...NOT_KEPT }, body: JSON.stringify(saved) };
   } catch (error) {
     return answerTo(error);

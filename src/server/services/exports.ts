@@ -24,7 +24,7 @@ export const exportTemplate = async (db: Queryable, id: string, format: "csv" | 
   const name = fileName(row?.name ?? "") || "template";
   if (format === "raw") return { fileName: `${name}, as stored.json`, contentType: JSON_TYPE, body: text };
   const rig = format === "json" ? null : await rigOf(db, row?.rigId ?? "");
-  const body = await task("writeTemplate", { template: text, rigs: rig ? [rig] : [], studio: (await studioText(db)).text, revision, savedAt, format }, { signal });
+  const body = await task("writeTemplate", { template: text, rigs: rig ? [rig] : [], studio: (await studioText(db)).text, revision, savedAt, format }, { signal, about: id });
   return { fileName: format === "pdf" ? `${name}, patching sheet.pdf` : `${name}.${format}`, contentType: CONTENT_TYPES[format], body };
 };
 

@@ -10,9 +10,11 @@ import type { SessionKind } from "@/core/model/session-kinds";
 import type { Studio } from "@/core/model/studio";
 import { DEFAULT_FORMAT, emptyTemplate, type Format } from "@/core/model/template";
 import { makeStarter, STARTERS, starterInputs } from "@/core/starters/starters";
+import { isDatabaseAway, withoutValues } from "../db/away";
 import { type Database, inTransaction, type Queryable } from "../db/database";
 import { rigs, templates } from "../db/schema";
 import type { TemplateFacts } from "../tasks/kinds";
+import { onBehalfOf } from "./asking";
 import { columnsByProperty } from "./document-store";
 import { Failure } from "./failure";
 import { head } from "./heads";
@@ -24,8 +26,6 @@ import { markOf, type Surroundings, seenOf, surroundingsOf } from "./surrounding
 import { UNREADABLE } from "./unreadable";
 
 const PAGE = 50;
-/** How long a look at the library may judge what it has not judged yet; the rest is told with the next look. */
-const JUDGING_MS = 1500;
 
 const columns = {
   id: templates.id,
@@ -37,6 +37,7 @@ const columns = {
   judged: templates.judged,
   problems: templates.problems,
   hints: templates.hints,
+  unjudged: templates.unjudged,
   revision: templates.head,
   changedAt: templates.changedAt,
 };
@@ -50,7 +51,10 @@ type Row = { readonly [K in keyof typeof columns]: (typeof columns)[K]["_"]["dat
 
 const NOTHING: TemplateFacts = { rateAndDepth: "", inputs: 0, tracks: 0, selvedge: [], ownColours: [] };
 
-const summaryOf = (row: Row, counts: { readonly problems: number | null; readonly hints: number | null }): TemplateSummary => {
+type Counts = Pick<TemplateSummary, "problems" | "hints" | "unjudged">;
+const NOT_YET: Counts = { problems: null, hints: null, unjudged: null };
+
+const summaryOf = (row: Row, counts: Counts): TemplateSummary => {
   const readable = row.summary !== UNREADABLE;
   const { ownColours: _own, ...facts } = readable && row.summary ? (JSON.parse(row.summary) as TemplateFacts) : NOTHING;
   return {
@@ -67,41 +71,59 @@ const summaryOf = (row: Row, counts: { readonly problems: number | null; readonl
   };
 };
 
-/** Counts what is wrong with the templates of a page that nobody has counted since they, their rig or the studio changed, and keeps the counts. */
-const judgedRows = async (db: Queryable, rows: readonly Row[], signal: AbortSignal | undefined): Promise<readonly TemplateSummary[]> => {
-  const byRig = new Map<string, Surroundings>();
-  const end = Date.now() + JUDGING_MS;
-  const judgedRow = async (row: Row): Promise<TemplateSummary> => {
-    if (row.summary === UNREADABLE) return summaryOf(row, { problems: null, hints: null });
-    const rigId = row.rigId ?? "";
-    const around = byRig.get(rigId) ?? (await surroundingsOf(db, row.rigId));
-    byRig.set(rigId, around);
-    const mark = markOf(around, row);
-    if (row.judged === mark) return summaryOf(row, { problems: row.problems, hints: row.hints });
-    if (Date.now() > end) return summaryOf(row, { problems: null, hints: null });
-    try {
-      const counts = await task("judge", seenOf(around, (await templateStore.head(db, row.id)).text), { signal });
-      await db
-        .update(templates)
-        .set({ judged: mark, problems: counts.problems, hints: counts.hints })
-        .where(and(eq(templates.id, row.id), eq(templates.head, row.revision)));
-      return summaryOf(row, counts);
-    } catch (error) {
-      if (signal?.aborted) throw error;
-      // One that can't be judged does not keep the others from being shown.
-      return summaryOf(row, { problems: null, hints: null });
-    }
-  };
-  const shown: TemplateSummary[] = [];
-  for (const row of rows) shown.push(await judgedRow(row));
-  return shown;
+/** What is being judged now, by template and the state it is judged in. */
+const underWay = new Set<string>();
+
+/** Counts what is wrong with a template and keeps the counts; what can't be counted is remembered with its reason, until the template, its rig or the studio changes. */
+const judgeNow = async (db: Queryable, { id, revision }: Row, around: Surroundings): Promise<void> => {
+  const judged = markOf(around, { revision });
+  const key = `${id} ${judged}`;
+  if (underWay.has(key)) return;
+  underWay.add(key);
+  try {
+    const { revision: now, text } = await templateStore.head(db, id);
+    if (now !== revision) return;
+    const counts = await task("judge", seenOf(around, text), { about: id }).catch((error: unknown) => {
+      if (!(error instanceof Failure) || error.status !== 422) throw error;
+      return { problems: null, hints: null, unjudged: error.message };
+    });
+    await db
+      .update(templates)
+      .set({ judged, unjudged: null, ...counts })
+      .where(and(eq(templates.id, id), eq(templates.head, revision)));
+  } catch (error) {
+    // Whoever looks next asks for it again.
+    if (!(error instanceof Failure) && !isDatabaseAway(error)) console.error(withoutValues(error));
+  } finally {
+    underWay.delete(key);
+  }
 };
 
-const pattern = (query: string): string =>
-  `%${query
-    .trim()
-    .toLowerCase()
-    .replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
+/** What is known of the templates of a page; what nobody has counted since they, their rig or the studio changed is counted beside, and told with the next look. */
+const judgedRows = async (db: Queryable, rows: readonly Row[]): Promise<readonly TemplateSummary[]> => {
+  const byRig = new Map<string | null, Promise<Surroundings>>();
+  const around = (rigId: string | null): Promise<Surroundings> => {
+    const known = byRig.get(rigId) ?? surroundingsOf(db, rigId);
+    byRig.set(rigId, known);
+    return known;
+  };
+  return Promise.all(
+    rows.map(async (row): Promise<TemplateSummary> => {
+      if (row.summary === UNREADABLE) return summaryOf(row, NOT_YET);
+      const surroundings = await around(row.rigId);
+      if (row.judged === markOf(surroundings, row)) return summaryOf(row, { problems: row.problems, hints: row.hints, unjudged: row.unjudged });
+      // On nobody's behalf: whoever looks asks for no judgement.
+      void onBehalfOf(null, () => judgeNow(db, row, surroundings));
+      return summaryOf(row, NOT_YET);
+    }),
+  );
+};
+
+/** A search is words, each of which must be found. */
+const wordsOf = (query: string): readonly string[] => query.trim().toLowerCase().split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
+const MOST_WORDS = 12;
+
+const pattern = (word: string): string => `%${word.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
 
 /** A cursor is the change date and id of the last row of a page. */
 const writeCursor = (row: { changedAt: Date; id: string }): string => Buffer.from(`${row.changedAt.toISOString()} ${row.id}`).toString("base64url");
@@ -119,12 +141,12 @@ const readCursor = (cursor: string): { readonly changedAt: Date; readonly id: st
   return { changedAt, id };
 };
 
-/** The library, newest change first. The search looks at names, players, microphones, folders and notes. */
-export const listTemplates = async (db: Queryable, { query, kind, cursor }: ListQuery, signal?: AbortSignal): Promise<TemplateList> => {
+/** The library, newest change first. The search looks for each of its words in names, players, microphones, folders and notes. */
+export const listTemplates = async (db: Queryable, { query, kind, cursor }: ListQuery): Promise<TemplateList> => {
   const filters: (SQL | undefined)[] = [
     isNull(templates.deletedAt),
     kind ? eq(templates.kind, kind) : undefined,
-    query?.trim() ? like(templates.search, pattern(query)) : undefined,
+    ...wordsOf(query ?? "").map((word) => like(templates.search, pattern(word))),
   ];
   const after = cursor ? readCursor(cursor) : null;
   const page = after ? or(lt(templates.changedAt, after.changedAt), and(eq(templates.changedAt, after.changedAt), lt(templates.id, after.id))) : undefined;
@@ -147,7 +169,7 @@ export const listTemplates = async (db: Queryable, { query, kind, cursor }: List
   const total = atOnce ? rows[0]?.total : await counted();
   const shown = rows.slice(0, PAGE);
   const last = shown.at(-1);
-  return { templates: await judgedRows(db, shown, signal), cursor: rows.length > PAGE && last ? writeCursor(last) : null, total: total ?? 0 };
+  return { templates: await judgedRows(db, shown), cursor: rows.length > PAGE && last ? writeCursor(last) : null, total: total ?? 0 };
 };
 
 /** Rows of an older Wandel have no summary: made once, at the start. A document that can't be read is marked, and keeps no other from being shown. */
@@ -254,7 +276,7 @@ const seenWhole = async (db: Queryable, id: string) => {
 /** What the checks say of the head, as the JSON of an answer. */
 export const templateFindings = async (db: Queryable, id: string, signal?: AbortSignal): Promise<string> => {
   const { revision, seen } = await seenWhole(db, id);
-  const findings = await task("findingsOf", seen, { signal });
+  const findings = await task("findingsOf", seen, { signal, about: id });
   return `{"revision":${revision},"findings":${findings}}`;
 };
 
@@ -265,7 +287,7 @@ const computed = async <K extends "delayOf" | "levelsOf" | "lowLatencyOf">(
   { what, asked, signal }: { readonly what: K; readonly asked?: object; readonly signal?: AbortSignal },
 ): Promise<string> => {
   const { revision, seen } = await seenWhole(db, id);
-  const answer = await task(what, { ...seen, ...asked }, { signal });
+  const answer = await task(what, { ...seen, ...asked }, { signal, about: id });
   return `{"revision":${revision},"${WHAT[what]}":${answer}}`;
 };
 
@@ -287,13 +309,13 @@ export const templateStorage = async (
   { signal, ...asked }: { readonly hours?: number; readonly takes?: number; readonly signal?: AbortSignal },
 ): Promise<string> => {
   const { revision, text } = await templateStore.head(db, id);
-  return `{"revision":${revision},"storage":${await task("storageTold", { template: text, ...asked }, { signal })}}`;
+  return `{"revision":${revision},"storage":${await task("storageTold", { template: text, ...asked }, { signal, about: id })}}`;
 };
 
 /** How the channels of the head are routed. */
 export const templateFlow = async (db: Queryable, id: string, signal?: AbortSignal): Promise<string> => {
   const { revision, seen } = await seenWhole(db, id);
-  return `{"revision":${revision},"flow":${await task("flowOf", seen, { signal })}}`;
+  return `{"revision":${revision},"flow":${await task("flowOf", seen, { signal, about: id })}}`;
 };
 
 /** Every way of the sound between two channels of the head. */
@@ -303,7 +325,7 @@ export const templatePaths = async (
   { from, to, signal }: { readonly from: string; readonly to: string; readonly signal?: AbortSignal },
 ): Promise<string> => {
   const { revision, seen } = await seenWhole(db, id);
-  const paths = await task("pathsOf", { ...seen, from, to }, { signal });
+  const paths = await task("pathsOf", { ...seen, from, to }, { signal, about: id });
   if (paths === null)
     throw new Failure(404, "No such channel", `One of the channels ${from.slice(0, 64)} and ${to.slice(0, 64)} is not in this template. GET …/flow lists those that are.`);
   return `{"revision":${revision},"from":${JSON.stringify(from)},"to":${JSON.stringify(to)},"ways":${paths}}`;

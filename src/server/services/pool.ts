@@ -1,46 +1,71 @@
-import { join } from "node:path";
-import { Piscina } from "piscina";
-import { type InputOf, type Order, type Outcome, type OutputOf, TASKS, type TaskName } from "../tasks";
+import { type InputOf, type OutputOf, TASKS, type TaskName } from "../tasks";
+import { clientNow } from "./asking";
 import { Failure } from "./failure";
+import { Lane } from "./lane";
 
 /** Up to this many bytes of input a task is done where it is asked for: some milliseconds, less than the way to a thread and back is worth. */
 const LITTLE_BYTES = 48 * 1024;
-/** The longest a task may take, in a thread of its own. The largest lists and sheets need a few seconds here. */
+/** From so many bytes on it is large, and goes beside what is not: nobody's little question waits for it. */
+const LARGE_BYTES = 640 * 1024;
+/** The longest a task may take once it has begun. The largest lists and sheets need a few seconds here. */
 const MOST_MS = 20_000;
 /** A sheet of as many pages as the largest template needs takes longer. */
 const MOST_SHEET_MS = 90_000;
-const MOST_MIB = 384;
-/** Tasks that wait; more are told to come again. */
-const MOST_WAITING = 24;
 
-interface Pools {
-  /** Lists, sheets, judging: what can wait for another. */
-  readonly long: Piscina<Order, Outcome>;
-  /** Edits of large documents, which wait for no list. */
-  readonly edits: Piscina<Order, Outcome>;
-}
+/** What is done beside one another: edits, judging, lists that are read, sheets, and answers about a document. */
+export const LANES = ["edits", "judging", "lists", "sheets", "answers"] as const;
+export type LaneName = (typeof LANES)[number];
 
-const poolOf = () =>
-  new Piscina<Order, Outcome>({
-    filename: process.env.WANDEL_TASKS ?? join(process.cwd(), ".next/tasks.mjs"),
-    minThreads: 0,
-    maxThreads: 1,
-    idleTimeout: 30_000,
-    maxQueue: MOST_WAITING,
-    resourceLimits: { maxOldGenerationSizeMb: MOST_MIB, maxYoungGenerationSizeMb: 32 },
-  });
+const LANE_OF: { readonly [K in TaskName]: LaneName } = {
+  applyBatch: "edits",
+  broughtTogether: "edits",
+  broughtUp: "edits",
+  copiesOf: "edits",
+  stored: "edits",
+  renamed: "lists",
+  previewList: "lists",
+  templateOfList: "lists",
+  templateOfDocument: "lists",
+  rigOfDocument: "lists",
+  judge: "judging",
+  touched: "judging",
+  writeTemplate: "sheets",
+  writeRig: "sheets",
+  chainsOf: "answers",
+  keptChainsOf: "answers",
+  findingsOf: "answers",
+  flowOf: "answers",
+  delayOf: "answers",
+  levelsOf: "answers",
+  lowLatencyOf: "answers",
+  storageTold: "answers",
+  pathsOf: "answers",
+};
 
-/** One pair of pools a process, also over the reloads of development. */
-const holder = globalThis as typeof globalThis & { wandelPools?: Pools };
-const pools = (): Pools => {
-  holder.wandelPools ??= { long: poolOf(), edits: poolOf() };
-  return holder.wandelPools;
+/** Tasks that are more work than their input tells. */
+const ALWAYS_BESIDE: readonly TaskName[] = ["judge", "previewList", "templateOfList", "templateOfDocument", "rigOfDocument", "writeTemplate"];
+
+type Lanes = { readonly [L in LaneName]: { readonly usual: Lane; readonly large: Lane } };
+
+/** One set of lanes a process, also over the reloads of development. What is large stands behind what is not, and judging behind both. */
+const holder = globalThis as typeof globalThis & { wandelLanes?: Lanes };
+const lanes = (): Lanes => {
+  holder.wandelLanes ??= Object.fromEntries(
+    LANES.map((name) => [
+      name,
+      {
+        usual: new Lane({ name, nice: name === "judging" ? 12 : 6, mostMib: 256, idleMs: 30_000 }),
+        large: new Lane({ name: `${name}, large`, nice: name === "judging" ? 19 : 15, mostMib: 384, idleMs: 2_000 }, true),
+      },
+    ]),
+  ) as Lanes;
+  return holder.wandelLanes;
 };
 
 export const closePools = async (): Promise<void> => {
-  const open = holder.wandelPools;
-  delete holder.wandelPools;
-  await Promise.all([open?.long.destroy(), open?.edits.destroy()]);
+  const open = holder.wandelLanes;
+  delete holder.wandelLanes;
+  await Promise.all(Object.values(open ?? {}).flatMap(({ usual, large }) => [usual.close(), large.close()]));
 };
 
 const sizeOf = (value: unknown): number => {
@@ -56,39 +81,37 @@ const handedOver = (input: object): ArrayBuffer[] =>
     value instanceof Uint8Array && value.buffer instanceof ArrayBuffer && value.byteLength === value.buffer.byteLength ? [value.buffer] : [],
   );
 
-/** Tasks that are more work than their input tells. */
-const ALWAYS_LONG: readonly TaskName[] = ["previewList", "templateOfList", "templateOfDocument", "rigOfDocument", "writeTemplate"];
-
-const mostMs = (name: TaskName): number => (name === "writeTemplate" ? MOST_SHEET_MS : MOST_MS);
-
-const told = (error: unknown, gone: AbortSignal | undefined, most: number): Error => {
-  const { code, message = "" } = error as { readonly code?: string; readonly message?: string };
-  if (gone?.aborted) return new Failure(499, "Gone", "Whoever asked has gone; the work was ended.");
-  if (error instanceof Error && error.name === "AbortError")
-    return new Failure(422, "Takes too long", `This takes longer than ${most / 1000} seconds, and was ended. Send less of it at once.`);
-  if (code === "ERR_WORKER_OUT_OF_MEMORY") return new Failure(422, "Takes too much", `This takes more than ${MOST_MIB} MiB of memory, and was ended. Send less of it at once.`);
-  if (/Task queue is at limit|maxQueue/i.test(message))
-    return new Failure(503, "Much to do", "Others have sent much at once. Try again in a moment; nothing of yours was changed.");
-  return error as Error;
-};
-
 interface Asking {
   /** Ends the work when whoever asked has gone. */
   readonly signal?: AbortSignal | undefined;
-  readonly pool?: keyof Pools;
+  /** What it is about: those who ask about different things take turns. */
+  readonly about?: string | undefined;
 }
 
+/** What is wrong with what was sent is told with what to do about it; work that is too large for other reasons is no fault of the sender's. */
+const asSent = (name: TaskName, error: unknown): unknown =>
+  error instanceof Failure && error.status === 422 && LANE_OF[name] === "lists" && /was ended\.$/.test(error.message)
+    ? new Failure(422, error.title, `${error.message} Send less of it at once.`)
+    : error;
+
 /** Does a task: here when its input is small, else in a thread with limits on time and memory. */
-export const task = async <K extends TaskName>(name: K, input: InputOf<K>, { signal, pool = "long" }: Asking = {}): Promise<OutputOf<K>> => {
-  if (!ALWAYS_LONG.includes(name) && sizeOf(input) <= LITTLE_BYTES) return (await (TASKS[name] as (given: InputOf<K>) => unknown)(input)) as OutputOf<K>;
-  const limit = AbortSignal.timeout(mostMs(name));
-  let outcome: Outcome;
+export const task = async <K extends TaskName>(name: K, input: InputOf<K>, { signal, about = "" }: Asking = {}): Promise<OutputOf<K>> => {
+  const bytes = sizeOf(input);
+  if (!ALWAYS_BESIDE.includes(name) && bytes <= LITTLE_BYTES) return (await (TASKS[name] as (given: InputOf<K>) => unknown)(input)) as OutputOf<K>;
+  const lane = lanes()[LANE_OF[name]][bytes > LARGE_BYTES ? "large" : "usual"];
   try {
-    outcome = await pools()[pool].run({ task: name, input }, { signal: signal ? AbortSignal.any([signal, limit]) : limit, transferList: handedOver(input) });
+    const outcome = await lane.run({
+      order: { task: name, input },
+      transfer: handedOver(input),
+      about,
+      client: clientNow(),
+      mostMs: name === "writeTemplate" ? MOST_SHEET_MS : MOST_MS,
+      signal,
+    });
+    if (outcome.ok) return outcome.value as OutputOf<K>;
+    const { status, title, message, extra } = outcome.failure;
+    throw new Failure(status, title, message, extra);
   } catch (error) {
-    throw told(error, signal, mostMs(name));
+    throw asSent(name, error);
   }
-  if (outcome.ok) return outcome.value as OutputOf<K>;
-  const { status, title, message, extra } = outcome.failure;
-  throw new Failure(status, title, message, extra);
 };

@@ -46,13 +46,13 @@ interface Tried {
 }
 
 /** Applies a batch to a head: here when both are little, else in a thread. */
-const apply = async ({ what, signal }: Saving, body: string, now: Remembered): Promise<Tried> => {
+const apply = async ({ what, id, signal }: Saving, body: string, now: Remembered): Promise<Tried> => {
   const mark = { number: now.revision, savedAt: now.savedAt };
   if (now.bytes <= LITTLE_DOCUMENT && body.length <= LITTLE_BODY) {
     const { done, ...asked } = applyTo(what, body, { ...mark, doc: now.doc ?? readStored(what, textOf(now)) });
     return { asked, done: done && { ...done, document: null, patches: JSON.stringify(done.patches) } };
   }
-  const { done, ...asked } = await task("applyBatch", { what, body, head: { ...mark, document: textOf(now) } }, { signal, pool: "edits" });
+  const { done, ...asked } = await task("applyBatch", { what, body, head: { ...mark, document: textOf(now) } }, { signal, about: `${what} ${id}` });
   return { asked, done: done && { ...done, doc: null } };
 };
 

@@ -44,6 +44,9 @@ const sayError = (error: unknown): void => {
 /** Many changes close together are one look. */
 const SETTLE_MS = 400;
 
+/** So often it is looked whether what is being checked is. */
+const CHECKING_MS = 350;
+
 /** The list as it is on the server, for a search and a kind; more pages on demand. */
 const useTemplates = (initial: TemplateList) => {
   const [list, setList] = useState(initial);
@@ -98,6 +101,17 @@ const useTemplates = (initial: TemplateList) => {
     void load(controller.signal);
     return () => controller.abort();
   }, [load]);
+  // What is being checked is filled in as soon as it is.
+  const waits = list.templates.some(({ problems, unjudged, unreadable }) => problems === null && unjudged === null && unreadable === null);
+  useEffect(() => {
+    if (!waits) return;
+    const controller = new AbortController();
+    const timer = setInterval(() => void reloadAll(shown, controller.signal), CHECKING_MS);
+    return () => {
+      clearInterval(timer);
+      controller.abort();
+    };
+  }, [waits, reloadAll, shown]);
   const more = async () => {
     if (!list.cursor) return;
     try {

@@ -19,7 +19,7 @@ interface TemplateRowProps {
   readonly onDelete: () => void;
 }
 
-const Findings = ({ problems, hints, unreadable }: Pick<TemplateSummary, "problems" | "hints" | "unreadable">) => {
+const Findings = ({ problems, hints, unreadable, unjudged }: Pick<TemplateSummary, "problems" | "hints" | "unreadable" | "unjudged">) => {
   if (unreadable)
     return (
       <span className={`${classes.state} ${tones.problem}`} title={unreadable}>
@@ -27,7 +27,14 @@ const Findings = ({ problems, hints, unreadable }: Pick<TemplateSummary, "proble
         can’t be read
       </span>
     );
-  if (problems === null) return <span className={classes.state}>not checked yet</span>;
+  if (unjudged)
+    return (
+      <span className={classes.state} title={unjudged}>
+        <IconAlertTriangle size={16} stroke={1.8} aria-hidden />
+        can’t be checked
+      </span>
+    );
+  if (problems === null) return <span className={classes.state}>being checked…</span>;
   const [tone, words] = problems ? [tones.problem, counted(problems, "problem")] : hints ? [tones.hint, counted(hints, "hint")] : [tones.clear, "clear"];
   const Glyph = problems || hints ? IconAlertTriangle : IconCheck;
   return (

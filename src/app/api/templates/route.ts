@@ -4,7 +4,7 @@ import { json, readJson, readQuery, route } from "@/server/http/route";
 import { accept } from "@/server/services/accept";
 import { createTemplate, listTemplates } from "@/server/services/library";
 
-export const GET = route(async ({ db, url, signal }) => json(await listTemplates(db, readQuery(ListQuery, url), signal)));
+export const GET = route(async ({ db, url }) => json(await listTemplates(db, readQuery(ListQuery, url))));
 
 export const POST = route(async ({ db, request }) => {
   const made = await createTemplate(db, accept(parse(CreateTemplateRequest, await readJson(request))));
