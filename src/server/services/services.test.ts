@@ -7,10 +7,12 @@ import { DEMO_RIGS } from "@/core/demo/rigs";
 import { hashOf } from "@/core/model/hash";
 import { TEMPLATE } from "@/core/model/template";
 import { aTemplate } from "@/core/testing/a-template";
+import { busesInARow } from "@/core/testing/shapes";
 import { add, remove, set } from "@/core/testing/verbs";
 import { isDatabaseAway } from "../db/away";
 import type { Database } from "../db/database";
 import { eventStream } from "../http/event-stream";
+import { judgedList } from "../testing/judged";
 import { closeTestDatabase, openTestDatabase } from "../testing/test-database";
 import { closeStreams } from "./changes";
 import { decodeText } from "./decode-text";
@@ -164,6 +166,25 @@ describe("the library", () => {
     expect(await names("no such thing")).toEqual([]);
   });
 
+  it("takes a search apart: each word is looked for by itself, in any order", async () => {
+    const names = async (query: string) => (await listTemplates(db, { query })).templates.map((template) => template.name);
+    expect(await names("nine  pell tidewrack")).toEqual(["The Tidewrack Nine"]);
+    expect(await names("tidewrack cantata")).toEqual([]);
+    expect(await names("100% _nine")).toEqual([]);
+  });
+
+  it("answers before a template as heavy as may be is judged, and fills in what is said of it", async () => {
+    const doc = { ...busesInARow({ buses: 1023, sends: 32_176, cues: 64, each: 64 }), id: "heavy-row" as never, name: "Heavy row" };
+    await addTemplate(db, doc);
+    const began = performance.now();
+    const { templates } = await listTemplates(db, { query: "heavy row" });
+    expect(templates[0]).toMatchObject({ problems: null, unjudged: null });
+    expect(performance.now() - began).toBeLessThan(2000);
+    const [judged] = (await judgedList(db, { query: "heavy row" })).templates;
+    expect(judged?.hints).toBeGreaterThan(0);
+    await deleteTemplate(db, "heavy-row");
+  });
+
   it("filters by kind", async () => {
     const { templates } = await listTemplates(db, { kind: "solo" });
     expect(templates.map((template) => template.name)).toContain("Pocket sketch");
@@ -171,7 +192,7 @@ describe("the library", () => {
   });
 
   it("tells of each template what it is, how big and what is wrong", async () => {
-    const { templates } = await listTemplates(db, { query: "tidewrack" });
+    const { templates } = await judgedList(db, { query: "tidewrack" });
     expect(templates[0]).toMatchObject({
       name: "The Tidewrack Nine",
       kind: "band",
@@ -354,7 +375,7 @@ describe("what is wrong with a template", () => {
     const told = async () => {
       const [{ findings }, { templates }, touches] = await Promise.all([
         templateFindings(db, document.id).then((text) => JSON.parse(text) as FindingsAnswer),
-        listTemplates(db, { query: "own dyes beside" }),
+        judgedList(db, { query: "own dyes beside" }),
         rigTouches(db, document.rigId),
       ]);
       const beside = touches.templates.find((template) => template.id === document.id);
