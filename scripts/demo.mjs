@@ -1,8 +1,9 @@
 import { ensureBuild } from "./lib/build.mjs";
+import { openTo } from "./lib/gate.mjs";
 import { underLock } from "./lib/lock.mjs";
 import { ensurePackages } from "./lib/packages.mjs";
 import { databaseUrl, putAside } from "./lib/postgres.mjs";
-import { startServer, stopServer } from "./lib/server.mjs";
+import { HOST, startServer, stopServer } from "./lib/server.mjs";
 import { main, say } from "./lib/shell.mjs";
 
 const fresh = process.argv.includes("--fresh");
@@ -28,4 +29,6 @@ main(async () => {
       : "\nWandel runs with the demo of Mossgate Mill; it goes on in the background, npm run stop ends it.",
   );
   say(`Open ${url}`);
+  const warning = openTo(HOST);
+  if (warning) say(warning);
 });

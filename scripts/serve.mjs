@@ -4,10 +4,13 @@ import { join } from "node:path";
 import { monitorEventLoopDelay } from "node:perf_hooks";
 import { parseArgs } from "node:util";
 import next from "next";
-import { addHeaders, clientOf, namesOf, rawRefusal, refusalOf, refuse } from "./lib/gate.mjs";
+import { addHeaders, clientOf, namesOf, openTo, rawRefusal, refusalOf, refuse } from "./lib/gate.mjs";
 import { ROOT } from "./lib/shell.mjs";
 
-const { values, positionals } = parseArgs({ allowPositionals: true, options: { host: { type: "string", default: "127.0.0.1" }, port: { type: "string", default: "3000" } } });
+const { values, positionals } = parseArgs({
+  allowPositionals: true,
+  options: { host: { type: "string", default: "127.0.0.1" }, port: { type: "string", default: "3000" }, background: { type: "boolean" } },
+});
 const dev = positionals[0] === "dev";
 const { host } = values;
 const port = Number(values.port);
@@ -196,4 +199,8 @@ const warmUp = async () => {
 };
 
 if (!dev) await warmUp();
-server.listen(port, host, () => console.log(`Wandel listens on http://${host}:${port}`));
+server.listen(port, host, () => {
+  console.log(`Wandel listens on http://${host}:${port}`);
+  const warning = openTo(host);
+  if (warning) console.log(warning);
+});

@@ -20,7 +20,7 @@ import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import { CARD, dataFolder, inCheckout, isEmpty, LOG, placeOf, readJson, STATE, tellOfLost } from "./data-folder.mjs";
 import { postgresBin } from "./packages.mjs";
-import { birthOf, commandLine, folderOf, gone, isAlive, sameFolder } from "./process.mjs";
+import { argumentsOf, birthOf, commandLine, folderOf, gone, isAlive, processesIn, sameFolder } from "./process.mjs";
 import { ensureLocal, freePort, isRoot, LOCAL, must, openLog, pause, ROOT, readState, say, writeState } from "./shell.mjs";
 
 const CLEAN = { PATH: "/usr/bin:/bin", HOME: "/", LC_ALL: "C.UTF-8" };
@@ -64,6 +64,8 @@ const noRoom = (dir) =>
 
 /** What a person must know of a folder that is not as it should be; null when it can be started. */
 const faultOf = (dir) => {
+  if (!statSync(dir).isDirectory())
+    return `Where the data folder should be, ${dir}, lies a file of ${statSync(dir).size} bytes. Nothing was changed. Move it away, and put the folder back from a copy if there was one; without one Wandel then begins with an empty library.`;
   const version = readJson(join(dir, "PG_VERSION"));
   if (version === null || !existsSync(join(dir, "global")) || !existsSync(join(dir, "base")))
     return `${dir} holds ${readdirSync(dir).length} files, but is no whole PostgreSQL data folder: ${version === null ? "PG_VERSION" : "a folder of it"} is missing or unreadable. Nothing was changed. Put back what is missing from a copy, or: ${FRESH}`;
@@ -128,10 +130,20 @@ const noteOf = (dir) => {
   return { file, pid: Number(pid), port: Number(port) };
 };
 
-/** The server that runs in a folder, by proof and not by its number alone: it is PostgreSQL, and works in that very folder. Null when none does. */
+const isPostgres = (pid) => /postgres|postmaster/.test(commandLine(pid));
+
+/** A server that works in a folder, whatever is noted there: the one that was started with it as its data, and not one of the helpers it made. */
+const servingIn = (dir) =>
+  processesIn(dir)
+    .map((pid) => ({ pid, words: argumentsOf(pid) }))
+    .filter(({ pid, words }) => isPostgres(pid) && words.includes("-D"))
+    .map(({ pid, words }) => ({ pid, port: Number(words[words.indexOf("-p") + 1]), birth: birthOf(pid) }))
+    .find(({ port }) => port > 0) ?? null;
+
+/** The server that runs in a folder, by proof and not by its number alone: it is PostgreSQL, and works in that very folder. Its note may be lost, or say something else. Null when none does. */
 export const runningIn = (dir) => {
   const note = noteOf(dir);
-  if (!note || !isAlive(note.pid) || !sameFolder(folderOf(note.pid), dir) || !/postgres|postmaster/.test(commandLine(note.pid))) return null;
+  if (!note || !isAlive(note.pid) || !sameFolder(folderOf(note.pid), dir) || !isPostgres(note.pid)) return existsSync(dir) ? servingIn(dir) : null;
   return { ...note, birth: birthOf(note.pid) };
 };
 

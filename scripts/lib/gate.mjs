@@ -34,6 +34,12 @@ export const isMeant = (host, { names, localAddress }) => {
   return LOOPBACK.includes(name) || names.includes(name) || (isIP(name) > 0 && name === localAddress?.replace(/^::ffff:/, ""));
 };
 
+/** Who may do what at a server that listens beyond its own machine; null where it does not. */
+export const openTo = (host) =>
+  LOOPBACK.includes(host)
+    ? null
+    : `It listens beyond this machine (WANDEL_HOST is ${host}). Nobody is asked who they are: whoever reaches this address may read, change and delete every template, rig and setting, and what goes over the network can be read on its way. To have it to yourself, start it without WANDEL_HOST.`;
+
 export const namesOf = ({ WANDEL_NAMES = "" }, host) =>
   [...WANDEL_NAMES.split(","), host].map((name) => name.trim().toLowerCase()).filter((name) => name && name !== "0.0.0.0" && name !== "::");
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { isMeant, nameIn, namesOf, refusalOf } from "./gate.mjs";
+import { clientOf, isMeant, nameIn, namesOf, openTo, refusalOf } from "./gate.mjs";
 
 const request = (changes = {}) => ({ method: "GET", url: "/api/templates", headers: { host: "127.0.0.1:3000" }, localAddress: "127.0.0.1", ...changes });
 const status = (changes, names = []) => refusalOf(request(changes), names)?.status ?? 200;
@@ -47,6 +47,17 @@ describe("the door", () => {
 
   it("says what it refuses and what to do", () => {
     expect(refusalOf(request({ headers: { host: "evil.example" } }), ["desk"]).detail).toMatch(/\(desk\).*WANDEL_NAMES/);
+  });
+
+  it("says who may do what where it listens beyond its own machine, and nothing where it does not", () => {
+    expect(["127.0.0.1", "localhost", "::1"].map(openTo)).toEqual([null, null, null]);
+    expect(openTo("0.0.0.0")).toMatch(/WANDEL_HOST is 0\.0\.0\.0.*may read, change and delete every template/);
+  });
+
+  it("tells who asks apart by address and browser, without naming either", () => {
+    expect(clientOf("10.0.0.1", "a browser")).not.toBe(clientOf("10.0.0.2", "a browser"));
+    expect(clientOf("10.0.0.1", "a browser")).toMatch(/^[\w-]{16}$/);
+    expect(clientOf(undefined, undefined)).toBe(clientOf("", ""));
   });
 
   it.each([

@@ -5,7 +5,7 @@ import { dirname, join } from "node:path";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
 import { ask, clearAway, copyOf, dataOf, inCheckout, killed, makeCheckout, noteMoved, pidOf, start, stop } from "../testing/checkouts.mjs";
 import { whenReady } from "./cluster.mjs";
-import { isAlive } from "./process.mjs";
+import { gone, isAlive } from "./process.mjs";
 import { isRoot, pause, run } from "./shell.mjs";
 
 const LONG = 90_000;
@@ -90,6 +90,25 @@ describe("the cluster of a checkout", () => {
       expect(await words(checkout)).toEqual(["after", "before"]);
       expect(isAlive(other.pid)).toBe(true);
       other.kill();
+    },
+    LONG,
+  );
+
+  it(
+    "goes on when its note is altered while it runs: nobody starts a second one on its data",
+    async () => {
+      const file = join(dataOf(checkout), "postmaster.pid");
+      const [own, ...rest] = readFileSync(file, "utf8").split("\n");
+      const other = spawn("sleep", ["60"]);
+      for (const spoilt of [[String(other.pid), ...rest].join("\n"), "", "nonsense"]) {
+        writeFileSync(file, spoilt);
+        expect(await words(checkout)).toEqual(["after", "before"]);
+        expect(isAlive(Number(own))).toBe(true);
+      }
+      expect(await stop(checkout)).toBe("true");
+      expect([await gone(Number(own), 5000), isAlive(other.pid)]).toEqual([true, true]);
+      other.kill();
+      expect(await words(checkout)).toEqual(["after", "before"]);
     },
     LONG,
   );
@@ -180,6 +199,19 @@ describe("a folder that is not as expected stops the start with what was found, 
       expect(await trouble(checkout)).toMatch(/no whole PostgreSQL data folder.*PG_VERSION.*Nothing was changed.*--fresh/s);
       expect(readdirSync(dir)).toEqual(before);
       renameSync(`${file}.away`, file);
+    },
+    LONG,
+  );
+
+  it(
+    "a file in its place",
+    async () => {
+      renameSync(dir, `${dir}.away`);
+      writeFileSync(dir, "nobody knows why");
+      expect(await trouble(checkout)).toMatch(/lies a file of 16 bytes.*Nothing was changed.*Move it away/s);
+      expect(readFileSync(dir, "utf8")).toBe("nobody knows why");
+      rmSync(dir);
+      renameSync(`${dir}.away`, dir);
     },
     LONG,
   );

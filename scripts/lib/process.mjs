@@ -1,4 +1,4 @@
-import { readFileSync, readlinkSync, realpathSync } from "node:fs";
+import { readdirSync, readFileSync, readlinkSync, realpathSync } from "node:fs";
 import { pause } from "./shell.mjs";
 
 const quietly = (act, otherwise) => {
@@ -38,6 +38,16 @@ export const sameFolder = (a, b) => Boolean(a && b) && quietly(() => realpathSyn
 
 /** Whether a process noted by its number and birth is still that one, and works in the folder. */
 export const isProven = ({ pid, birth, folder }) => Boolean(birth) && birthOf(pid) === birth && sameFolder(folderOf(pid), folder);
+
+/** The words a process was started with. */
+export const argumentsOf = (pid) => quietly(() => readFileSync(`/proc/${pid}/cmdline`, "utf8").split("\0").slice(0, -1), []);
+
+/** The processes of this machine that work in a folder, by their numbers. Where the system does not tell of them there are none. */
+export const processesIn = (folder) =>
+  quietly(() => readdirSync("/proc"), [])
+    .filter((name) => /^\d+$/.test(name))
+    .map(Number)
+    .filter((pid) => pid !== process.pid && sameFolder(folderOf(pid), folder));
 
 /** Waits until a process is gone. A defunct one that its parent has not looked after counts as gone. */
 export const gone = async (pid, ms) => {

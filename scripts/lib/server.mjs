@@ -1,11 +1,13 @@
 import { spawn } from "node:child_process";
 import { closeSync } from "node:fs";
 import { join } from "node:path";
-import { birthOf, gone, isAlive, isProven } from "./process.mjs";
+import { argumentsOf, birthOf, gone, isAlive, isProven, processesIn } from "./process.mjs";
 import { freePort, openLog, pause, ROOT, readState, say, writeState } from "./shell.mjs";
 
 const STATE = "server.json";
 export const HOST = process.env.WANDEL_HOST ?? "127.0.0.1";
+/** Says of a server that it was started to go on by itself. */
+const BACKGROUND = "--background";
 const SERVE = join(ROOT, "scripts/serve.mjs");
 
 export const serverEnv = (databaseUrl, extra) => ({ ...process.env, NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: databaseUrl, ...extra });
@@ -30,10 +32,19 @@ export const isHealthy = async (url) => {
   }
 };
 
-/** The server this checkout started, when it is still that very process and works in this folder. One noted in a copied checkout is another's. */
-const ownServer = () => {
+/** Servers that run in the background in this folder, by what they were started with: also where the note of them was lost. */
+const found = () =>
+  processesIn(ROOT).flatMap((pid) => {
+    const words = argumentsOf(pid);
+    const port = Number(words[words.indexOf("--port") + 1]);
+    return words[1]?.endsWith("/scripts/serve.mjs") && words.includes(BACKGROUND) && port > 0 ? [{ pid, birth: birthOf(pid), port, url: address(port) }] : [];
+  });
+
+/** The servers this checkout started: the one that is noted, when it is still that very process and works in this folder, and any whose note was lost. One noted in a copied checkout is another's. */
+const ownServers = () => {
   const state = readState(STATE);
-  return state && isProven({ ...state, folder: ROOT }) ? state : null;
+  const noted = state && isProven({ ...state, folder: ROOT }) ? [state] : [];
+  return [...noted, ...found().filter(({ pid }) => pid !== noted[0]?.pid)];
 };
 
 const endServer = async ({ pid, port }) => {
@@ -46,9 +57,9 @@ const endServer = async ({ pid, port }) => {
 };
 
 export const stopServer = async () => {
-  const own = ownServer();
-  if (own) await endServer(own);
-  return own !== null;
+  const own = ownServers();
+  for (const server of own) await endServer(server);
+  return own.length > 0;
 };
 
 /** The port that was asked for and no other, else the one of last time, else any that is free. */
@@ -66,15 +77,16 @@ export const choosePort = async (last) => {
 /** Starts the server in the background and answers its address once it is healthy. One that runs the same build on the same database is kept. */
 export const startServer = async ({ databaseUrl, env }) => {
   const build = readState("build.json")?.stamp;
-  const own = ownServer();
+  const [own, ...others] = ownServers();
   const asked = process.env.PORT ? Number(process.env.PORT) : null;
+  for (const other of others) await endServer(other);
   if (own) {
     if (own.build === build && own.databaseUrl === databaseUrl && (asked === null || asked === own.port) && (await isHealthy(own.url))) return own.url;
     await endServer(own);
   }
   const port = await choosePort(readState(STATE)?.port);
   const log = openLog("server.log");
-  const child = spawn(process.execPath, serveArgs("start", port), { cwd: ROOT, stdio: ["ignore", log, log], detached: true, env: serverEnv(databaseUrl, env) });
+  const child = spawn(process.execPath, [...serveArgs("start", port), BACKGROUND], { cwd: ROOT, stdio: ["ignore", log, log], detached: true, env: serverEnv(databaseUrl, env) });
   child.unref();
   closeSync(log);
   const url = address(port);

@@ -4,7 +4,7 @@ import { createServer } from "node:net";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { copyOf, inCheckout, makeCheckout } from "../testing/checkouts.mjs";
-import { birthOf, isAlive, isProven } from "./process.mjs";
+import { birthOf, gone, isAlive, isProven } from "./process.mjs";
 import { freePort, pause } from "./shell.mjs";
 
 /** Stands for the real server: healthy, and started in the same way. */
@@ -59,11 +59,31 @@ describe("the server of a checkout", () => {
     const other = spawn("sleep", ["60"], { cwd: checkout });
     const own = state();
     writeFileSync(join(checkout, ".wandel/server.json"), JSON.stringify({ ...own, pid: other.pid }));
-    expect(await stop()).toBe("false");
-    expect(isAlive(other.pid)).toBe(true);
+    expect(await stop()).toBe("true");
+    expect([isAlive(other.pid), await gone(own.pid, 2000)]).toEqual([true, true]);
     other.kill();
-    writeFileSync(join(checkout, ".wandel/server.json"), JSON.stringify(own));
   }, 30_000);
+
+  it.each([
+    ["empty", (file) => writeFileSync(file, "")],
+    ["damaged", (file) => writeFileSync(file, '{"pid":')],
+    ["gone", (file) => rmSync(file)],
+  ])(
+    "is found by what it was started with when the note of it is %s: started again there is one, stopped there is none",
+    async (_how, spoil) => {
+      await start();
+      const first = state();
+      spoil(join(checkout, ".wandel/server.json"));
+      await start();
+      expect([await gone(first.pid, 2000), isAlive(state().pid)]).toEqual([true, true]);
+      const second = state();
+      spoil(join(checkout, ".wandel/server.json"));
+      expect(await stop()).toBe("true");
+      expect(await gone(second.pid, 2000)).toBe(true);
+      expect(await stop()).toBe("false");
+    },
+    60_000,
+  );
 
   it("says so when the port that was asked for is used, and takes no other", async () => {
     const holder = createServer().listen(0, "127.0.0.1");
