@@ -44,6 +44,23 @@ describe("the one place where errors become answers", () => {
   });
 
   it.each([
+    ["cross-site", 403],
+    ["same-site", 403],
+    ["same-origin", 200],
+    ["none", 200],
+  ])("what a page of %s has read is answered %d", async (site, status) => {
+    let read = 0;
+    const answer = await call(
+      async () => {
+        read++;
+        return json({});
+      },
+      { headers: { "sec-fetch-site": site } },
+    );
+    expect([answer.status, read]).toEqual([status, status === 200 ? 1 : 0]);
+  });
+
+  it.each([
     ["https://elsewhere.example", 403],
     ["null", 403],
     ["http://127.0.0.1:3000", 200],
