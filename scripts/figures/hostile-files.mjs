@@ -5,34 +5,39 @@ const file = (name, text) => ({ name, text });
 
 const rows = (count, row) => Array.from({ length: count }, (_, at) => row(at)).join("\n");
 
-/** A template document with so many lines, in so many folders one in another. */
+/** A table of a document: entries by their ids. */
+const isTable = (value) => typeof value === "object" && value !== null && Object.values(value).every((entry) => typeof entry === "object" && entry !== null && "id" in entry);
+
+/** A template document with so many lines, in so many folders one in another. What each entry holds is taken from the one it is made after, so that it is whole in every version. */
 export const largeTemplate = (base, lines, depth = 0) => {
   const { document } = base;
   const all = Array.from({ length: lines }, (_, at) => at);
   const keys = generateNKeysBetween(null, null, lines);
-  const folders = Object.fromEntries(
-    Array.from({ length: depth }, (_, at) => [`f${at}`, { id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: "a0", colour: null, open: true }]),
-  );
-  const bare = { microphone: null, portId: null, requestedInput: null, phantom: false, pad: false, polarityInverted: false, gainDb: null, player: "", room: "", position: "" };
+  const [line] = Object.values(document.lines);
+  const [folder] = Object.values(document.folders);
+  const track = Object.values(document.channels).find(({ kind, input }) => kind === "track" && input.kind === "line");
+  const bare = Object.fromEntries(Object.entries(document).map(([key, value]) => [key, isTable(value) ? {} : value]));
   return JSON.stringify({
-    ...document,
-    accepted: {},
-    folders,
-    lines: Object.fromEntries(all.map((at) => [`l${at}`, { id: `l${at}`, source: `Source ${at}`, ...bare }])),
+    ...bare,
+    folders: Object.fromEntries(
+      Array.from({ length: depth }, (_, at) => [`f${at}`, { ...folder, id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: "a0", busId: null }]),
+    ),
+    lines: Object.fromEntries(
+      all.map((at) => [`l${at}`, { ...line, id: `l${at}`, source: `Source ${at}`, microphone: null, portId: null, requestedInput: null, phantom: false, player: "" }]),
+    ),
     channels: {
-      main: document.channels.main,
+      main: { ...document.channels.main, output: { kind: "nowhere" } },
       ...Object.fromEntries(
         all.map((at) => [
           `t${at}`,
           {
+            ...track,
             id: `t${at}`,
-            kind: "track",
             name: `Track ${at}`,
-            note: "",
             output: { kind: "channel", channelId: "main" },
-            colour: null,
-            icon: null,
             folderId: depth ? `f${depth - 1}` : null,
+            gangId: null,
+            controlIds: [],
             order: keys[at],
             input: { kind: "line", lineId: `l${at}` },
             sharing: null,
