@@ -260,49 +260,53 @@ class Neighbour {
   }
 }
 
-/** Templates at each limit: everything that can be done with them, beside somebody who does everyday things with a usual one. */
+/** Does everything with one large template: what of it happened as it should, how long each took, and the most memory. */
+const tryOut = async (service, { name, text }) => {
+  const told = [];
+  let [good, most] = [true, 0];
+  const imported = await send(service, { name: `${name}.json`, text }, false);
+  if (!happened(`${name}: the import`, imported.status, [200, 201])) return { good: false, told, most };
+  const { id } = imported.body.template;
+  told.push(`taken in ${ms(imported.ms)}`);
+  const own = new Writer(service, { id, revision: 1 }, name.replaceAll(" ", "-"));
+  for (let n = 0; n < 5; n++) good = happened(`${name}: an edit`, await own.edit()) && good;
+  told.push(`edits ${own.latencies.map((one) => ms(one)).join(", ")}`);
+  for (const [what, [path]] of Object.entries(looks(id))) {
+    const { status, ms: took } = await service.call("GET", path, undefined, { timeoutMs: 120_000 });
+    // What takes too long is refused in words; anything else than an answer or that is a fault.
+    good = happened(`${name}: ${what}`, status, [200, 422]) && good;
+    told.push(`${what} ${status === 200 ? "" : `${status} `}${ms(took)}`);
+    most = Math.max(most, (await service.measure()).memoryMiB);
+  }
+  await service.call("DELETE", `/api/templates/${id}`);
+  return { good, told, most };
+};
+
+/** Templates at each limit: everything that can be done with them, beside somebody who does everyday things with a usual one. `small` tries the measuring itself. */
 const shapes = async (service) => {
-  let good = true;
   const alone = new Neighbour(service, new Writer(service, await service.copyOf(), "alone"));
   for (let n = 0; n < 30; n++) await alone.turn();
   alone.times = { edit: [], list: [], sheet: [], library: [] };
   for (let n = 0; n < 30; n++) await alone.turn();
   const usual = alone.p99();
   say(`shapes: alone, p99: an edit ${ms(usual.edit)}, a list ${ms(usual.list)}, a PDF ${ms(usual.sheet)}, the library ${ms(usual.library)}`);
-  for (const { name, text } of await shapesAtLimits({ small: process.argv.includes("small") })) {
+  let allGood = true;
+  for (const shape of await shapesAtLimits({ small: process.argv.includes("small") })) {
     const neighbour = new Neighbour(service, alone.writer);
     const going = neighbour.go();
     await service.measure();
-    let most = 0;
-    const told = [];
-    const imported = await send(service, { name: `${name}.json`, text }, false);
-    good = happened(`${name}: the import`, imported.status, [200, 201]) && good;
-    const id = imported.body?.template?.id;
-    if (id) {
-      told.push(`taken in ${ms(imported.ms)}`);
-      const own = new Writer(service, { id, revision: 1 }, name.replaceAll(" ", "-"));
-      for (let n = 0; n < 3; n++) good = happened(`${name}: an edit`, await own.edit()) && good;
-      told.push(`edits ${own.latencies.map((one) => ms(one)).join(", ")}`);
-      for (const [what, [path]] of Object.entries(looks(id))) {
-        const { status, ms: took } = await service.call("GET", path, undefined, { timeoutMs: 120_000 });
-        // What takes too long is refused in words; anything else than an answer or that is a fault.
-        good = happened(`${name}: ${what}`, status, [200, 422]) && good;
-        told.push(`${what} ${status === 200 ? "" : `${status} `}${ms(took)}`);
-        most = Math.max(most, (await service.measure()).memoryMiB);
-      }
-    }
+    const { good, told, most } = await tryOut(service, shape);
     neighbour.on = false;
     await going;
     const p99 = neighbour.p99();
     const times = (what) => `${ms(p99[what])} (${(p99[what] / usual[what]).toFixed(1)})`;
-    say(`shapes: ${name} (${(text.length / 1e6).toFixed(1)} MB): ${told.join(", ")}; memory ${most.toFixed(0)} MiB`);
+    say(`shapes: ${shape.name} (${(shape.text.length / 1e6).toFixed(1)} MB): ${told.join(", ")}; memory ${most.toFixed(0)} MiB`);
     say(
-      `shapes: ${name}: meanwhile beside it, p99 and how often the usual: an edit ${times("edit")}, a list ${times("list")}, a PDF ${times("sheet")}, the library ${times("library")}; ${neighbour.times.edit.length} turns`,
+      `shapes: ${shape.name}: meanwhile beside it, p99 and how often the usual: an edit ${times("edit")}, a list ${times("list")}, a PDF ${times("sheet")}, the library ${times("library")}; ${neighbour.times.edit.length} turns`,
     );
-    good = good && most < 900 && p99.library < 300;
-    if (id) await service.call("DELETE", `/api/templates/${id}`);
+    allGood = allGood && good && most < 900 && p99.library < 300;
   }
-  return good;
+  return allGood;
 };
 
 /** What a thousand edits of a template of 512 lines take on the disk, beside what whole documents would. */
@@ -387,30 +391,38 @@ const fullDisk = async () => {
   }
 };
 
+/** Parts that need a server of their own, and those that one server bears one after the other. */
+const ALONE = { kills, disk: fullDisk };
+const SHARED = {
+  load: async (service) => {
+    await load(service);
+    return true;
+  },
+  stored,
+  hostile,
+  large,
+  shapes,
+};
+
 /** What the service bears, in some minutes, on loopback and databases of its own. `npm run figures -- kills` runs a part. */
 main(async () => {
-  const only = process.argv[2];
-  const wanted = (part) => !only || only === part;
+  const [, , only] = process.argv;
+  const wanted = (parts) => Object.entries(parts).filter(([name]) => !only || only === name);
+  if (only && !(only in ALONE) && !(only in SHARED)) throw new Error(`There is no part ${only}; there are ${[...Object.keys(ALONE), ...Object.keys(SHARED)].join(", ")}.`);
   await underLock(async () => {
     await ensurePackages(["postgresql"]);
     await ensureBuild();
   });
   let good = true;
   try {
-    if (wanted("kills")) good = (await kills()) && good;
-    if (["load", "stored", "hostile", "large", "shapes"].some(wanted)) {
-      const service = await OwnService.on(await testDatabaseUrl("figures"));
-      try {
-        if (wanted("load")) await load(service);
-        if (wanted("stored")) good = (await stored(service)) && good;
-        if (wanted("hostile")) good = (await hostile(service)) && good;
-        if (wanted("large")) good = (await large(service)) && good;
-        if (wanted("shapes")) good = (await shapes(service)) && good;
-      } finally {
-        await service.kill();
-      }
+    for (const [, part] of wanted(ALONE)) good = (await part()) && good;
+    const shared = wanted(SHARED);
+    const service = shared.length ? await OwnService.on(await testDatabaseUrl("figures")) : null;
+    try {
+      for (const [, part] of shared) good = (await part(service)) && good;
+    } finally {
+      await service?.kill();
     }
-    if (wanted("disk")) good = (await fullDisk()) && good;
   } finally {
     await clearAway();
     await dropTestDatabases();

@@ -10,7 +10,7 @@ export const HOST = process.env.WANDEL_HOST ?? "127.0.0.1";
 const BACKGROUND = "--background";
 const SERVE = join(ROOT, "scripts/serve.mjs");
 
-export const serverEnv = (databaseUrl, extra) => ({ ...process.env, NEXT_TELEMETRY_DISABLED: "1", DATABASE_URL: databaseUrl, ...extra });
+export const serverEnv = (databaseUrl, extra) => ({ ...process.env, NEXT_TELEMETRY_DISABLED: "1", MALLOC_ARENA_MAX: "2", DATABASE_URL: databaseUrl, ...extra });
 
 export const serveArgs = (command, port, host = HOST) => [SERVE, command, "--host", host, "--port", String(port)];
 

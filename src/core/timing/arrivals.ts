@@ -96,6 +96,14 @@ const parkedIn = perDocument((channels: Template["channels"]): string =>
  * @example a track with 48 samples of chain and one without, into one bus: the bus is reached after 48
  */
 export const arrivalsOf = (doc: Timed, rig?: Rig): Arrivals => {
+  // Whoever goes through the threads of a template asks for the same again and again.
+  if (lastAsked?.doc !== doc || lastAsked.rig !== rig) lastAsked = { doc, rig, arrivals: lookedUp(doc, rig) };
+  return lastAsked.arrivals;
+};
+
+let lastAsked: { readonly doc: Timed; readonly rig: Rig | undefined; readonly arrivals: Arrivals } | null = null;
+
+const lookedUp = (doc: Timed, rig?: Rig): Arrivals => {
   const graph = graphOf(doc);
   const answers = kept(graph.threads, doc.processors)(graph.steers, rig ?? NO_RIG);
   const key = `${doc.format.sampleRateHz} ${doc.buffers.recordingSamples} ${doc.buffers.allOff} ${Object.keys(doc.channels).length} ${parkedIn(doc.channels)}`;

@@ -14,6 +14,7 @@ export interface HeadMark {
   readonly id: string;
   readonly revision: number;
   readonly savedAt: string;
+  readonly hash: string;
   /** The rig that a template stands on; null of other documents. */
   readonly rigId: string | null;
 }
@@ -23,7 +24,7 @@ export interface Head extends HeadMark {
   readonly text: string;
 }
 
-/** A head as it is remembered: as text, as a value, or both. A value is never changed, so that it can be built on. */
+/** A head as it is remembered: as text, as a value, or both; of a large one, which the thread of edits holds, as neither. A value is never changed, so that it can be built on. */
 export interface Remembered extends HeadMark {
   readonly text: string | null;
   readonly doc: object | null;
@@ -39,14 +40,26 @@ export interface Remembered extends HeadMark {
  * Heads that were read or stored by this server, so that neither the next edit nor the next look need put them together again. Held to the row when one is
  * used: whatever another server stored is seen.
  */
-const remembered = new LRUCache<string, Remembered>({ max: 400, maxSize: 48 * 1024 * 1024, maxEntrySize: 2 * 1024 * 1024, sizeCalculation: ({ bytes }) => bytes + 1 });
+/** Larger ones are remembered without their text. */
+const MOST_ENTRY_BYTES = 2 * 1024 * 1024;
+
+const remembered = new LRUCache<string, Remembered>({
+  max: 400,
+  maxSize: 48 * 1024 * 1024,
+  maxEntrySize: MOST_ENTRY_BYTES + 4096,
+  sizeCalculation: ({ text, doc, bytes }) => (text === null && doc === null ? 0 : bytes) + 2048,
+});
 const keyOf = (what: What, id: string): string => `${what} ${id}`;
 
-export const remember = (what: What, head: Remembered): void => void remembered.set(keyOf(what, head.id), head);
+export const remember = (what: What, head: Remembered): void => {
+  const large = head.bytes > MOST_ENTRY_BYTES;
+  remembered.set(keyOf(what, head.id), large ? { ...head, text: null, doc: null } : head);
+};
 export const recall = (what: What, id: string): Remembered | undefined => remembered.get(keyOf(what, id));
 export const forget = (what: What, id: string): void => void remembered.delete(keyOf(what, id));
 
-export const textOf = ({ text, doc }: Pick<Remembered, "text" | "doc">): string => text ?? JSON.stringify(doc);
+/** The text of a head that is remembered; null where it is held elsewhere. */
+export const textOf = ({ text, doc }: Pick<Remembered, "text" | "doc">): string | null => text ?? (doc && JSON.stringify(doc));
 
 /** A time as ISO 8601 in UTC, with milliseconds, as it is told to windows. */
 export const iso = (date: Date): string => date.toISOString();
@@ -69,11 +82,11 @@ const isHead = (what: What, id: string): SQL | undefined => {
 export const headMark = async (db: Queryable, what: What, id: string): Promise<HeadMark | null> => {
   const { heads, revisions } = tablesOf(what);
   const [row] = await db
-    .select({ revision: heads.head, savedAt: revisions.savedAt, rigId: rigOf(what) })
+    .select({ revision: heads.head, savedAt: revisions.savedAt, hash: revisions.hash, rigId: rigOf(what) })
     .from(heads)
     .innerJoin(revisions, and(eq(revisions.of, heads.id), eq(revisions.number, heads.head)))
     .where(isHead(what, id));
-  return row ? { id, revision: row.revision, savedAt: iso(row.savedAt), rigId: row.rigId } : null;
+  return row ? { id, revision: row.revision, savedAt: iso(row.savedAt), hash: row.hash, rigId: row.rigId } : null;
 };
 
 /** The last whole document up to the head of each row, beside it. */
@@ -114,10 +127,13 @@ export const head = async (db: Queryable, what: What, id: string): Promise<Head>
   const mark = await headMark(db, what, id);
   if (!mark) throw noSuch(what, id);
   const known = recall(what, id);
-  if (known && known.revision === mark.revision && known.savedAt === mark.savedAt) return { ...mark, text: textOf(known) };
-  const text = await documentAt(db, what, { id, number: mark.revision });
+  const same = known && known.revision === mark.revision && known.savedAt === mark.savedAt ? known : null;
+  const at = same && textOf(same);
+  if (at) return { ...mark, text: at };
+  // Whoever edits it last holds it; else it is put together.
+  const text = (same ? await task("documentHeld", { what, id, hash: mark.hash }) : null) ?? (await documentAt(db, what, { id, number: mark.revision }));
   if (text === null) throw noSuch(what, id);
-  remember(what, { ...mark, text, doc: null, bytes: text.length, recent: [], current: isCurrent(what, text) });
+  remember(what, { ...mark, text, doc: null, bytes: text.length, recent: same?.recent ?? [], current: isCurrent(what, text) });
   return { ...mark, text };
 };
 

@@ -18,10 +18,11 @@ export type LaneName = (typeof LANES)[number];
 
 const LANE_OF: { readonly [K in TaskName]: LaneName } = {
   applyBatch: "edits",
-  broughtTogether: "edits",
-  broughtUp: "edits",
-  copiesOf: "edits",
-  stored: "edits",
+  documentHeld: "edits",
+  broughtTogether: "lists",
+  broughtUp: "lists",
+  copiesOf: "lists",
+  stored: "lists",
   renamed: "lists",
   previewList: "lists",
   templateOfList: "lists",
@@ -43,29 +44,36 @@ const LANE_OF: { readonly [K in TaskName]: LaneName } = {
 };
 
 /** Tasks that are more work than their input tells. */
-const ALWAYS_BESIDE: readonly TaskName[] = ["judge", "previewList", "templateOfList", "templateOfDocument", "rigOfDocument", "writeTemplate"];
+const ALWAYS_BESIDE: readonly TaskName[] = ["applyBatch", "documentHeld", "judge", "previewList", "templateOfList", "templateOfDocument", "rigOfDocument", "writeTemplate"];
 
+/** What is large shares two lanes: answers and judging one, files the other, so that memory stays bounded. */
 type Lanes = { readonly [L in LaneName]: { readonly usual: Lane; readonly large: Lane } };
+
+/** Edits go to one thread, which holds the documents it works on for as long as somebody does. */
+const EDITING_MS = 10 * 60_000;
 
 /** One set of lanes a process, also over the reloads of development. What is large stands behind what is not, and judging behind both. */
 const holder = globalThis as typeof globalThis & { wandelLanes?: Lanes };
 const lanes = (): Lanes => {
-  holder.wandelLanes ??= Object.fromEntries(
-    LANES.map((name) => [
-      name,
-      {
-        usual: new Lane({ name, nice: name === "judging" ? 12 : 6, mostMib: 256, idleMs: 30_000 }),
-        large: new Lane({ name: `${name}, large`, nice: name === "judging" ? 19 : 15, mostMib: 384, idleMs: 2_000 }, true),
-      },
-    ]),
-  ) as Lanes;
+  if (holder.wandelLanes) return holder.wandelLanes;
+  const usual = (name: LaneName, nice: number): Lane => new Lane({ name, nice, mostMib: 160, idleMs: 15_000 });
+  const large = (name: string, nice: number): Lane => new Lane({ name, nice, mostMib: 384, idleMs: 1_000 }, true);
+  const edits = new Lane({ name: "edits", nice: 3, mostMib: 384, idleMs: EDITING_MS });
+  const [answers, files] = [large("large answers", 17), large("large files", 15)];
+  holder.wandelLanes = {
+    edits: { usual: edits, large: edits },
+    judging: { usual: usual("judging", 12), large: answers },
+    answers: { usual: usual("answers", 6), large: answers },
+    lists: { usual: usual("lists", 6), large: files },
+    sheets: { usual: usual("sheets", 6), large: files },
+  };
   return holder.wandelLanes;
 };
 
 export const closePools = async (): Promise<void> => {
   const open = holder.wandelLanes;
   delete holder.wandelLanes;
-  await Promise.all(Object.values(open ?? {}).flatMap(({ usual, large }) => [usual.close(), large.close()]));
+  await Promise.all([...new Set(Object.values(open ?? {}).flatMap(({ usual, large }) => [usual, large]))].map((lane) => lane.close()));
 };
 
 const sizeOf = (value: unknown): number => {

@@ -8,7 +8,7 @@ import { type Asked, applyTo, type BatchDone } from "../tasks/apply-batch";
 import { isCurrent, readStored, type What } from "../tasks/kinds";
 import { CHANGES, changeOf } from "./change-channel";
 import { Failure } from "./failure";
-import { forget, head, headMark, iso, type Remembered, recall, remember, textOf } from "./heads";
+import { documentAt, forget, head, headMark, iso, noSuch, type Remembered, recall, remember, textOf } from "./heads";
 import { inTurn } from "./in-turn";
 import { newer } from "./newer";
 import { task } from "./pool";
@@ -35,9 +35,8 @@ interface Saving {
 }
 
 /** What is to be stored: of a little document as a value, of a large one as text. */
-interface Done extends Omit<BatchDone, "document"> {
+interface Done extends BatchDone {
   readonly doc: object | null;
-  readonly document: string | null;
 }
 
 interface Tried {
@@ -45,14 +44,32 @@ interface Tried {
   readonly done: Done | null;
 }
 
-/** Applies a batch to a head: here when both are little, else in a thread. */
-const apply = async ({ what, id, signal }: Saving, body: string, now: Remembered): Promise<Tried> => {
+/** The document of a head that nobody here holds any more. */
+const fetchedText = async ({ db, what, id }: Saving, now: Remembered): Promise<string> => {
+  const text = textOf(now) ?? (await documentAt(db, what, { id, number: now.revision }));
+  if (text === null) throw noSuch(what, id);
+  return text;
+};
+
+const isWholeAt = (number: number, now: Remembered): boolean => number % WHOLE_EVERY === 0 || !now.current;
+
+/** Applies a batch to a head: here when both are little, else in the thread of edits, which is given the document only when it does not hold it. */
+const apply = async (saving: Saving, body: string, now: Remembered): Promise<Tried> => {
+  const { what, id, signal } = saving;
   const mark = { number: now.revision, savedAt: now.savedAt };
-  if (now.bytes <= LITTLE_DOCUMENT && body.length <= LITTLE_BODY) {
-    const { done, ...asked } = applyTo(what, body, { ...mark, doc: now.doc ?? readStored(what, textOf(now)) });
-    return { asked, done: done && { ...done, document: null, patches: JSON.stringify(done.patches) } };
+  const little = now.bytes <= LITTLE_DOCUMENT && body.length <= LITTLE_BODY ? (now.doc ?? readStored(what, await fetchedText(saving, now))) : null;
+  if (little) {
+    const { done, ...asked } = applyTo(what, body, { ...mark, doc: little });
+    const patches = done && JSON.stringify(done.patches);
+    return { asked, done: done && { ...done, document: null, patches: patches ?? "", bytes: now.bytes + (patches?.length ?? 0) } };
   }
-  const { done, ...asked } = await task("applyBatch", { what, body, head: { ...mark, document: textOf(now) } }, { signal, about: `${what} ${id}` });
+  const order = { what, id, hash: now.hash, body, head: mark, whole: isWholeAt(now.revision + 1, now) };
+  const about = `${what} ${id}`;
+  const tried =
+    (await task("applyBatch", { ...order, document: null }, { signal, about })) ??
+    (await task("applyBatch", { ...order, document: await fetchedText(saving, now) }, { signal, about }));
+  if (!tried) throw new Error("expected the batch to be applied to the document it came with, got nothing");
+  const { done, ...asked } = tried;
   return { asked, done: done && { ...done, doc: null } };
 };
 
@@ -86,7 +103,7 @@ const storeAtOnce = async (
   { asked, done, now }: { readonly asked: Asked; readonly done: Done; readonly now: Remembered },
 ): Promise<SavedAt | null> => {
   const number = now.revision + 1;
-  const isWhole = number % WHOLE_EVERY === 0 || !now.current || done.patches.length > now.bytes;
+  const isWhole = isWholeAt(number, now) || done.patches.length > now.bytes;
   const { rows } = await db.$client.query<{ readonly saved: Date }>({
     ...statementOf(what, Object.keys(done.copies)),
     values: [
@@ -140,10 +157,19 @@ const saveOn = async (saving: Saving, { asked, done }: Tried, now: Remembered): 
   const since = await between(saving, asked, now);
   const saved = since && (await store(saving, { asked, done, now }));
   if (!saved) return null;
-  const bytes = done.document?.length ?? now.bytes + done.patches.length;
   const stored: Newer = { ...saved, batch: asked.batch, names: done.names, commands: JSON.parse(asked.commands) as readonly Command[] };
   const recent = asked.commands.length > LITTLE_BODY ? [] : [...now.recent, stored].slice(-RECENT);
-  remember(saving.what, { id: saving.id, ...saved, rigId: done.copies.rig_id ?? null, text: done.document, doc: done.doc, bytes, recent, current: true });
+  remember(saving.what, {
+    id: saving.id,
+    ...saved,
+    hash: done.hash,
+    rigId: done.copies.rig_id ?? null,
+    text: done.document,
+    doc: done.doc,
+    bytes: done.bytes,
+    recent,
+    current: true,
+  });
   return { ...saved, hash: done.hash, ...(since.length ? { newer: since } : {}) };
 };
 

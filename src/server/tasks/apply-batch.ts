@@ -86,25 +86,73 @@ export const applyTo = (what: What, body: string, head: Mark & { readonly doc: o
   }
 };
 
-export interface BatchInput {
+/** A head by what is in it: the same hash is the same document. */
+export interface HeadOf {
   readonly what: What;
+  readonly id: string;
+  readonly hash: string;
+}
+
+export interface BatchInput extends HeadOf {
   /** The body of the request as it came. */
   readonly body: string;
-  readonly head: Mark & { readonly document: string };
+  readonly head: Mark;
+  /** The head as it is stored; null where this thread is asked to build on what it holds of it. */
+  readonly document: string | null;
+  /** The whole document is wanted as well, not only what changed. */
+  readonly whole: boolean;
 }
 
 /** What a batch became, as texts that go to the database as they are. */
-export interface BatchDone extends Stored {
+export interface BatchDone extends Omit<Stored, "document"> {
+  /** Null where it was not asked for. */
+  readonly document: string | null;
   readonly patches: string;
   readonly names: readonly string[];
+  /** About how large it is as text. */
+  readonly bytes: number;
 }
 
-/** The same of texts, for a thread. */
-export const applyBatch = ({ what, body, head: { document, ...mark } }: BatchInput): Asked & { readonly done: BatchDone | null } => {
-  const { done, ...asked } = applyTo(what, body, { ...mark, doc: readStored(what, document) });
+interface Held {
+  readonly doc: object;
+  readonly bytes: number;
+}
+
+/** Documents that this thread holds taken apart, by their hash, the last used last: an edit of one is an edit, and not reading all of it. As text they come to this much at most. */
+const MOST_HELD_BYTES = 24 * 1024 * 1024;
+const held = new Map<string, Held>();
+const keyOf = ({ what, id, hash }: HeadOf): string => `${what} ${id} ${hash}`;
+
+const hold = (key: string, doc: Held): void => {
+  held.delete(key);
+  held.set(key, doc);
+  let bytes = [...held.values()].reduce((sum, one) => sum + one.bytes, 0);
+  for (const [oldest, one] of held) {
+    if (bytes <= MOST_HELD_BYTES || held.size <= 1) return;
+    held.delete(oldest);
+    bytes -= one.bytes;
+  }
+};
+
+/** What a batch makes of a head that this thread holds, or is given; null when it does neither. */
+export const applyBatch = ({ body, head, document, whole, ...of }: BatchInput): (Asked & { readonly done: BatchDone | null }) | null => {
+  const known = held.get(keyOf(of)) ?? (document === null ? null : { doc: readStored(of.what, document), bytes: document.length });
+  if (!known) return null;
+  hold(keyOf(of), known);
+  const { done, ...asked } = applyTo(of.what, body, { ...head, doc: known.doc });
   if (!done) return { ...asked, done: null };
-  const { doc, patches, hash, copies, names } = done;
-  return { ...asked, done: { document: JSON.stringify(doc), patches: JSON.stringify(patches), hash, copies, names } };
+  const patches = JSON.stringify(done.patches);
+  const text = whole || patches.length > known.bytes ? JSON.stringify(done.doc) : null;
+  const bytes = text?.length ?? known.bytes + patches.length;
+  // The one before stays for as long as there is room: another may have been faster to store.
+  hold(keyOf({ ...of, hash: done.hash }), { doc: done.doc, bytes });
+  return { ...asked, done: { document: text, patches, hash: done.hash, copies: done.copies, names: done.names, bytes } };
+};
+
+/** A head that this thread holds as it is stored; null when it does not. */
+export const documentHeld = (of: HeadOf): string | null => {
+  const known = held.get(keyOf(of));
+  return known ? JSON.stringify(known.doc) : null;
 };
 
 /** A stored document with what later revisions changed of it, as JSON. */

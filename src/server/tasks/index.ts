@@ -1,5 +1,5 @@
 import type { Failure } from "../services/failure";
-import { applyBatch, broughtTogether, stored } from "./apply-batch";
+import { applyBatch, broughtTogether, documentHeld, stored } from "./apply-batch";
 import { chainsOf, keptChainsOf } from "./chains";
 import { kindOf, readStored, type What } from "./kinds";
 import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList } from "./lists";
@@ -22,6 +22,7 @@ export const TASKS = {
   broughtUp,
   chainsOf,
   copiesOf,
+  documentHeld,
   findingsOf,
   flowOf,
   delayOf,

@@ -14,7 +14,8 @@ import { Mark } from "../shared/mark";
 import { PageLink } from "../shared/page-link";
 import { ThemeToggle } from "../shared/theme-toggle";
 import tones from "../shared/tone.module.css";
-import { useDesk, useDeskStore, useFindings } from "../state/desk-context";
+import { useDesk, useDeskStore, useEvaluation, useFindings } from "../state/desk-context";
+import { NOT_JUDGED } from "../state/desk-store";
 import { DocumentName } from "./document-name";
 import { FormatMenu } from "./format-menu";
 import classes from "./frame.module.css";
@@ -27,15 +28,17 @@ import { UndoRedo } from "./undo-redo";
 import { useDeskKeys } from "./use-desk-keys";
 
 const FindingsButton = () => {
-  const findings = alikeAsOne(useFindings());
+  const evaluation = useEvaluation();
+  const findings = alikeAsOne(evaluation.open);
   const desk = useDeskStore();
   const open = useDesk((state) => state.findingsOpen);
   const { problems, hints } = countFindings(findings);
-  const words = problems ? counted(problems, "problem") : hints ? counted(hints, "hint") : "Clear";
-  const tone = problems ? tones.problem : hints ? tones.hint : tones.clear;
+  const waits = evaluation === NOT_JUDGED;
+  const words = waits ? "Being checked…" : problems ? counted(problems, "problem") : hints ? counted(hints, "hint") : "Clear";
+  const tone = waits ? "" : problems ? tones.problem : hints ? tones.hint : tones.clear;
   return (
     <UnstyledButton className={`${classes.findings} ${tone}`} aria-expanded={open} aria-controls="findings-panel" onClick={() => desk.setState({ findingsOpen: !open })}>
-      {findings.length ? <IconAlertTriangle size={16} stroke={1.8} aria-hidden /> : <IconCircleCheck size={16} stroke={1.8} aria-hidden />}
+      {waits ? null : findings.length ? <IconAlertTriangle size={16} stroke={1.8} aria-hidden /> : <IconCircleCheck size={16} stroke={1.8} aria-hidden />}
       <span>{words}</span>
     </UnstyledButton>
   );

@@ -14,7 +14,7 @@ import type { Template } from "@/core/model/template";
 import { counted } from "@/core/units/counted";
 import { tell, tellRefusal } from "../shared/notices";
 import { useDesk, useDeskStore, useDoing, useEvaluation } from "../state/desk-context";
-import type { Cursor } from "../state/desk-store";
+import { type Cursor, NOT_JUDGED } from "../state/desk-store";
 import classes from "./findings.module.css";
 
 /** The view of its own that a place is in; null in the input list. */
@@ -196,7 +196,8 @@ const Accepted = ({ accepted }: { readonly accepted: readonly AcceptedFinding[] 
 
 /** Everything the checks say: a click leads to the place, a button takes the fix. What was accepted is listed below with its reason. */
 export const FindingsPanel = () => {
-  const { open, accepted } = useEvaluation();
+  const evaluation = useEvaluation();
+  const { open, accepted } = evaluation;
   const told = alikeAsOne(open);
   const desk = useDeskStore();
   return (
@@ -206,7 +207,9 @@ export const FindingsPanel = () => {
         <CloseButton aria-label="Close the findings" onClick={() => desk.setState({ findingsOpen: false })} />
       </div>
       {told.length === 0 ? (
-        <p className={classes.none}>Nothing to complain of. Every line has an input that suits it, and every track a name that files can carry.</p>
+        <p className={classes.none}>
+          {evaluation === NOT_JUDGED ? "Being checked…" : "Nothing to complain of. Every line has an input that suits it, and every track a name that files can carry."}
+        </p>
       ) : (
         <ul className={classes.list}>{told.map((finding) => (finding.members ? <Group key={finding.id} finding={finding} /> : <Item key={finding.id} finding={finding} />))}</ul>
       )}

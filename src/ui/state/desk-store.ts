@@ -1,6 +1,5 @@
 import { createStore, type StoreApi } from "zustand/vanilla";
-import { type Evaluation, evaluateAll } from "@/core/checks";
-import { contextOf } from "@/core/checks/context";
+import type { Evaluation } from "@/core/checks";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
@@ -31,7 +30,7 @@ export interface Desk extends DocState<Template, Edit> {
   readonly filter: string;
   /** Columns of the grid that are shown, as they stand. */
   readonly columns: readonly CellColumn[];
-  /** What the checks say: of what is shown, or of what was shown a moment ago. */
+  /** What the checks say: of what is shown, or of what was shown a moment ago; NOT_JUDGED until they have looked. */
   readonly evaluation: Evaluation;
   readonly findingsOpen: boolean;
   /** Which rows of the grid are seen, by their place among those that are listed: a store of its own, since it changes with every step of the wheel. */
@@ -51,6 +50,9 @@ export interface DeskOpening extends Opening<Template> {
   readonly studio: Studio;
 }
 
+/** Before the checks have looked for the first time: nothing is known, neither good nor bad. */
+export const NOT_JUDGED: Evaluation = { open: [], accepted: [] };
+
 /** Selection and cursor stay only on what is still there. */
 const stillThere = ({ cursor, selected, doc }: Desk): Pick<Desk, "cursor" | "selected"> => ({
   cursor: cursor && (cursor.rowId === END_ROW || doc.channels[cursor.rowId as ChannelId] || doc.folders[cursor.rowId as FolderId]) ? cursor : null,
@@ -67,7 +69,7 @@ export const createDesk = ({ rigs, studio, ...opening }: DeskOpening): DeskStore
     selected: [],
     filter: "",
     columns: CELL_COLUMNS,
-    evaluation: evaluateAll(contextOf({ doc: opening.document, rigs, studio })),
+    evaluation: NOT_JUDGED,
     findingsOpen: false,
     view: createStore<RowsInView>(() => ({ from: 0, to: Number.POSITIVE_INFINITY })),
   }));

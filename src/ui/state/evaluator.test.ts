@@ -5,7 +5,7 @@ import { wheelhouseCart } from "@/core/demo/rigs";
 import { newStudio } from "@/core/model/studio";
 import { aTemplate } from "@/core/testing/a-template";
 import { type Asked, type Judged, judge } from "@/workers/judge";
-import { createDesk, type DeskStore, doGesture } from "./desk-store";
+import { createDesk, type DeskStore, doGesture, NOT_JUDGED } from "./desk-store";
 import { Evaluator } from "./evaluator";
 
 /** A worker that answers when it is told to. */
@@ -48,8 +48,15 @@ afterEach(() => {
 });
 
 describe("the checks beside the screen", () => {
-  it("look at once when a template is opened", () => {
-    expect(messages(open())).toEqual(evaluateAll(contextOf(open().getState())).open.map((finding) => finding.message));
+  it("know nothing, neither good nor bad, until they have looked; and look at once when a template is opened", () => {
+    const desk = open();
+    name(desk, "a/b");
+    expect(desk.getState().evaluation).toBe(NOT_JUDGED);
+    const evaluator = new Evaluator(desk);
+    evaluator.start();
+    expect(desk.getState().evaluation).toEqual(evaluateAll(contextOf(desk.getState())));
+    expect(messages(desk).length).toBeGreaterThan(0);
+    evaluator.stop();
   });
 
   it("look again after an edit, in the worker; while one is under way only the newest waits", () => {
@@ -58,17 +65,18 @@ describe("the checks beside the screen", () => {
     const evaluator = new Evaluator(desk);
     evaluator.start();
     const [worker] = FakeWorker.made;
+    worker?.answer();
     for (const to of ["a/b", "c", "CON"]) name(desk, to);
-    expect(worker?.asked).toHaveLength(1);
+    expect(worker?.asked).toHaveLength(2);
     worker?.answer();
     expect(messages(desk)).toContain("“a/b” can't be a file name because of /.");
-    expect(worker?.asked).toHaveLength(2);
+    expect(worker?.asked).toHaveLength(3);
     worker?.answer();
     expect(messages(desk)).toEqual(["“CON” is a name that file systems keep for devices."]);
     evaluator.stop();
     expect(worker?.ended).toBe(true);
     name(desk, "d");
-    expect(worker?.asked).toHaveLength(2);
+    expect(worker?.asked).toHaveLength(3);
   });
 
   it("look here when there is no worker, or when it breaks", () => {

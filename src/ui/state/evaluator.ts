@@ -32,6 +32,7 @@ export class Evaluator {
     this.end = this.desk.subscribe((state, before) => {
       if (state.doc !== before.doc || state.rigs !== before.rigs || state.studio !== before.studio) this.ask();
     });
+    this.ask();
   }
 
   stop(): void {
