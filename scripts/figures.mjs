@@ -263,7 +263,7 @@ class Neighbour {
 /** Does everything with one large template: what of it happened as it should, how long each took, and the most memory. */
 const tryOut = async (service, { name, text }) => {
   const told = [];
-  let [good, most] = [true, 0];
+  let [good, most, heap] = [true, 0, ""];
   const imported = await send(service, { name: `${name}.json`, text }, false);
   if (!happened(`${name}: the import`, imported.status, [200, 201])) return { good: false, told, most };
   const { id } = imported.body.template;
@@ -276,8 +276,11 @@ const tryOut = async (service, { name, text }) => {
     // What takes too long is refused in words; anything else than an answer or that is a fault.
     good = happened(`${name}: ${what}`, status, [200, 422]) && good;
     told.push(`${what} ${status === 200 ? "" : `${status} `}${ms(took)}`);
-    most = Math.max(most, (await service.measure()).memoryMiB);
+    const { memoryMiB, heapMiB, externalMiB } = await service.measure();
+    if (memoryMiB > most) heap = `of it ${heapMiB.toFixed(0)} heap and ${externalMiB.toFixed(0)} outside of it, in the thread that answers`;
+    most = Math.max(most, memoryMiB);
   }
+  told.push(heap);
   await service.call("DELETE", `/api/templates/${id}`);
   return { good, told, most };
 };

@@ -143,7 +143,13 @@ if (process.send) {
   loop.enable();
   process.on("message", () => {
     const { user, system } = process.cpuUsage();
-    process.send({ loopMs: loop.max / 1e6, memoryMiB: process.memoryUsage.rss() / 1024 / 1024, cpuMs: (user + system) / 1000 });
+    process.send({
+      loopMs: loop.max / 1e6,
+      memoryMiB: process.memoryUsage.rss() / 1024 / 1024,
+      heapMiB: process.memoryUsage().heapTotal / 1024 / 1024,
+      externalMiB: process.memoryUsage().external / 1024 / 1024,
+      cpuMs: (user + system) / 1000,
+    });
     loop.reset();
   });
   process.on("disconnect", () => process.exit(0));

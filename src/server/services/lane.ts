@@ -147,7 +147,8 @@ export class Lane {
       maxThreads: 1,
       idleTimeout: idleMs,
       workerData: { nice },
-      resourceLimits: { maxOldGenerationSizeMb: mostMib, maxYoungGenerationSizeMb: 32 },
+      // What is young is kept small: every thread has as much again as this for it.
+      resourceLimits: { maxOldGenerationSizeMb: mostMib, maxYoungGenerationSizeMb: this.isLarge ? 16 : 8 },
     });
     // Told by the job that ran into it; unheard it would end the server.
     pool.on("error", () => {});
