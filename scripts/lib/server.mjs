@@ -12,7 +12,10 @@ const SERVE = join(ROOT, "scripts/serve.mjs");
 
 export const serverEnv = (databaseUrl, extra) => ({ ...process.env, NEXT_TELEMETRY_DISABLED: "1", MALLOC_ARENA_MAX: "2", DATABASE_URL: databaseUrl, ...extra });
 
-export const serveArgs = (command, port, host = HOST) => [SERVE, command, "--host", host, "--port", String(port)];
+/** The thread that answers clears up before it has grown to this many MiB; what is large is worked on in threads with limits of their own. */
+const HEAP_MIB = 320;
+
+export const serveArgs = (command, port, host = HOST) => [`--max-old-space-size=${HEAP_MIB}`, SERVE, command, "--host", host, "--port", String(port)];
 
 /** Runs the server in the foreground until it ends or is told to. */
 export const serveHere = (command, { port, databaseUrl, env = {} }) =>
@@ -37,7 +40,7 @@ const found = () =>
   processesIn(ROOT).flatMap((pid) => {
     const words = argumentsOf(pid);
     const port = Number(words[words.indexOf("--port") + 1]);
-    return words[1]?.endsWith("/scripts/serve.mjs") && words.includes(BACKGROUND) && port > 0 ? [{ pid, birth: birthOf(pid), port, url: address(port) }] : [];
+    return words.some((word) => word.endsWith("/scripts/serve.mjs")) && words.includes(BACKGROUND) && port > 0 ? [{ pid, birth: birthOf(pid), port, url: address(port) }] : [];
   });
 
 /** The servers this checkout started: the one that is noted, when it is still that very process and works in this folder, and any whose note was lost. One noted in a copied checkout is another's. */
