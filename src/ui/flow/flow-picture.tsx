@@ -33,7 +33,7 @@ const strokeOf = (colour: string | null): string => (colour ? dyeVar(colour) : "
 /** Sends are dashed, one that is off thinly so; side-chains are dotted. */
 const dashOf = ({ kind, off }: FlowThread): string | undefined => (kind === "steer" ? "0.1 5" : kind !== "send" ? undefined : off ? "1 5" : "6 4");
 
-const ThreadPath = memo(({ thread, lit }: { readonly thread: FlowThread; readonly lit: boolean }) => (
+const ThreadPath = ({ thread }: { readonly thread: FlowThread }) => (
   <path
     d={thread.path}
     fill="none"
@@ -41,10 +41,19 @@ const ThreadPath = memo(({ thread, lit }: { readonly thread: FlowThread; readonl
     strokeWidth={thread.kind === "steer" ? 2.6 : thread.width}
     strokeDasharray={dashOf(thread)}
     strokeLinecap={thread.kind === "steer" ? "round" : undefined}
-    strokeOpacity={(thread.parked ? 0.35 : thread.kind === "send" ? 0.85 : 0.8) * (lit ? 1 : 0.22)}
+    strokeOpacity={thread.parked ? 0.35 : thread.kind === "send" ? 0.85 : 0.8}
   />
+);
+
+/** Threads that are drawn once and stay, whatever is selected. */
+const Threads = memo(({ threads }: { readonly threads: readonly FlowThread[] }) => (
+  <>
+    {threads.map((thread) => (
+      <ThreadPath key={thread.id} thread={thread} />
+    ))}
+  </>
 ));
-ThreadPath.displayName = "ThreadPath";
+Threads.displayName = "Threads";
 
 /** What stands in the first column, with its dye at its left. */
 const BEGINNINGS: readonly FlowNode["kind"][] = ["track", "family", "instrument", "reference", "click", "talkback"];
@@ -203,8 +212,9 @@ interface FlowPictureProps {
 /** The woven picture. Threads go below what they run to; what is not lit goes below what is. */
 export const FlowPicture = ({ flow, svgRef, label, selected, isLit, lit, current, ghost, onPick, onFold, onFocus, onKeyDown }: FlowPictureProps) => {
   const first = flow.nodes.some(({ id }) => id === current) ? current : (flow.nodes[0]?.id ?? null);
-  const dim = flow.threads.filter(({ id }) => !lit.has(id));
-  const bright = flow.threads.filter(({ id }) => lit.has(id));
+  // All of them lie dimmed below by one setting of the group; those that are lit are drawn over them.
+  const someDim = lit.size < flow.threads.length;
+  const bright = someDim ? flow.threads.filter(({ id }) => lit.has(id)) : [];
   return (
     <svg
       ref={svgRef}
@@ -221,12 +231,12 @@ export const FlowPicture = ({ flow, svgRef, label, selected, isLit, lit, current
           {text}
         </text>
       ))}
+      <g data-laid opacity={someDim ? 0.22 : undefined}>
+        <Threads threads={flow.threads} />
+      </g>
       <g>
-        {dim.map((thread) => (
-          <ThreadPath key={thread.id} thread={thread} lit={false} />
-        ))}
         {bright.map((thread) => (
-          <ThreadPath key={thread.id} thread={thread} lit />
+          <ThreadPath key={thread.id} thread={thread} />
         ))}
         {ghost && <path d={ghost} fill="none" stroke="var(--act)" strokeWidth={3} strokeDasharray="2 5" strokeLinecap="round" />}
       </g>

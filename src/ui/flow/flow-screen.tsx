@@ -2,7 +2,7 @@
 
 import { DndContext, type DragEndEvent, type DragMoveEvent, getClientRect, PointerSensor, pointerWithin, useSensor, useSensors } from "@dnd-kit/core";
 import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
-import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { besideIn } from "@/core/layout/flow/beside";
 import { layoutFlow } from "@/core/layout/flow/flow";
 import { isLitNode, litBy, litThreads } from "@/core/layout/flow/lit";
@@ -14,10 +14,10 @@ import { graphOf } from "@/core/routing/graph";
 import { FindingsPanel } from "../frame/findings-panel";
 import { usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
-import { useDesk, useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";
+import { useDesk, useDeskLater, useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";
 import { ControlsPanel } from "./controls-panel";
 import classes from "./flow.module.css";
-import { FlowInspector } from "./flow-inspector";
+import { type FlowAct, FlowInspector } from "./flow-inspector";
 import { type Clicked, FlowPicture, isFamily } from "./flow-picture";
 import { FlowToolbar } from "./flow-toolbar";
 import { saveSvg } from "./save-svg";
@@ -140,6 +140,15 @@ const useLeaving = (): void => {
   useEffect(() => () => desk.setState(({ selected, doc }) => ({ selected: selected.filter((id) => doc.channels[id]?.kind === "track") })), [desk]);
 };
 
+/** What is selected, beside the picture; it follows a moment later, so that the picture never waits for it. */
+const Chosen = memo(({ acts, onGo }: { readonly acts: () => readonly FlowAct[]; readonly onGo: (id: ChannelId) => void }) => {
+  const doc = useDeskLater((desk) => desk.doc);
+  const selected = useDeskLater((desk) => desk.selected);
+  const channels = useMemo(() => selected.flatMap((id) => doc.channels[id] ?? []), [selected, doc]);
+  return <FlowInspector channels={channels} acts={acts()} onGo={onGo} />;
+});
+Chosen.displayName = "Chosen";
+
 /** The woven picture of a template: what goes where, lit along what is selected. */
 export const FlowScreen = () => {
   const doc = useDesk((desk) => desk.doc);
@@ -182,7 +191,6 @@ export const FlowScreen = () => {
     },
     [desk],
   );
-  const chosen = useMemo(() => selected.flatMap((id) => doc.channels[id] ?? []), [selected, doc]);
   const empty = flow.nodes.every(({ kind }) => kind === "main" || kind === "out");
   return (
     <DndContext
@@ -227,7 +235,7 @@ export const FlowScreen = () => {
             onSave={() => svg.current && saveSvg(svg.current, `${doc.name}, signal flow`)}
           />
         </section>
-        {findingsOpen ? <FindingsPanel /> : controls ? <ControlsPanel onGo={go} onClose={() => setControls(false)} /> : <FlowInspector channels={chosen} acts={acts()} onGo={go} />}
+        {findingsOpen ? <FindingsPanel /> : controls ? <ControlsPanel onGo={go} onClose={() => setControls(false)} /> : <Chosen acts={acts} onGo={go} />}
       </div>
     </DndContext>
   );
