@@ -138,7 +138,7 @@ test("music and effects duck under three actors in one act; the picture shows th
     { kind: "compressor", rangeDb: 6 },
   ]);
   expect(Object.values(made.sideChains)).toHaveLength(12);
-  await expect(picture(page).locator("[data-laid] path[stroke-linecap=round][stroke-dasharray='0.1 5']")).toHaveCount(12);
+  await expect(page.locator("[data-laid] path[stroke-linecap=round][stroke-dasharray='0.1 5']")).toHaveCount(12);
   await select(page, "Boy, track");
   await expect(inspector(page).getByRole("region", { name: "Down: where it goes" })).toContainText("Steers Foley table its ducking");
   await openInputs(page, id);
@@ -191,10 +191,10 @@ test("alone keeps one way lit whatever is selected; two bands, a bus beside, a t
   await page.keyboard.press("Alt+q");
   await expect(node(page, "Snare, track")).toHaveAttribute("opacity", "1");
   // Only what is sent: five sends and the lines at the left are drawn, and all stands where it stood.
-  const drawn = picture(page).locator("[data-laid] path[stroke-opacity]");
+  const drawn = page.locator("[data-laid] path[stroke-opacity]");
   const all = await drawn.count();
   await page.getByRole("button", { name: "Outputs", exact: true }).click();
-  await expect(picture(page).locator("[data-laid] path[stroke-dasharray]")).toHaveCount(5);
+  await expect(page.locator("[data-laid] path[stroke-dasharray]")).toHaveCount(5);
   expect(await drawn.count()).toBeLessThan(all);
   await page.getByRole("button", { name: "Outputs", exact: true }).click();
   await expect(drawn).toHaveCount(all);

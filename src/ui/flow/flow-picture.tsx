@@ -45,6 +45,9 @@ const ThreadPath = ({ thread }: { readonly thread: FlowThread }) => (
   />
 );
 
+/** How much of threads is seen that are not lit. */
+const DIM = 0.22;
+
 /** Threads that are drawn once and stay, whatever is selected. */
 const Threads = memo(({ threads }: { readonly threads: readonly FlowThread[] }) => (
   <>
@@ -216,42 +219,53 @@ export const FlowPicture = ({ flow, svgRef, label, selected, isLit, lit, current
   const someDim = lit.size < flow.threads.length;
   const bright = someDim ? flow.threads.filter(({ id }) => lit.has(id)) : [];
   return (
-    <svg
-      ref={svgRef}
-      className={classes.picture}
-      width={flow.width}
-      height={flow.height}
-      viewBox={`0 0 ${flow.width} ${flow.height}`}
-      role="group"
-      aria-label={label}
-      onKeyDown={onKeyDown}
-    >
-      {flow.headings.map(({ x, text }) => (
-        <text key={`${x} ${text}`} x={x} y={16} fontSize={12} fill="var(--soft)">
-          {text}
-        </text>
-      ))}
-      <g data-laid opacity={someDim ? 0.22 : undefined}>
+    <div className={classes.layers} style={{ width: flow.width, height: flow.height }}>
+      {/* A layer of its own: what lies still is painted once, and dimmed as a whole without being painted again. */}
+      <svg
+        data-laid
+        className={classes.laid}
+        width={flow.width}
+        height={flow.height}
+        viewBox={`0 0 ${flow.width} ${flow.height}`}
+        aria-hidden
+        style={{ opacity: someDim ? DIM : 1 }}
+      >
         <Threads threads={flow.threads} />
-      </g>
-      <g>
-        {bright.map((thread) => (
-          <ThreadPath key={thread.id} thread={thread} />
+      </svg>
+      <svg
+        ref={svgRef}
+        className={classes.picture}
+        width={flow.width}
+        height={flow.height}
+        viewBox={`0 0 ${flow.width} ${flow.height}`}
+        role="group"
+        aria-label={label}
+        onKeyDown={onKeyDown}
+      >
+        {flow.headings.map(({ x, text }) => (
+          <text key={`${x} ${text}`} x={x} y={16} fontSize={12} fill="var(--soft)">
+            {text}
+          </text>
         ))}
-        {ghost && <path d={ghost} fill="none" stroke="var(--act)" strokeWidth={3} strokeDasharray="2 5" strokeLinecap="round" />}
-      </g>
-      {flow.nodes.map((node) => (
-        <Node
-          key={node.id}
-          node={node}
-          selected={node.kind !== "opened" && node.channelIds.length > 0 && node.channelIds.every((id) => selected.has(id))}
-          lit={isLit(node)}
-          reachable={node.id === first}
-          onPick={onPick}
-          onFold={onFold}
-          onFocus={onFocus}
-        />
-      ))}
-    </svg>
+        <g>
+          {bright.map((thread) => (
+            <ThreadPath key={thread.id} thread={thread} />
+          ))}
+          {ghost && <path d={ghost} fill="none" stroke="var(--act)" strokeWidth={3} strokeDasharray="2 5" strokeLinecap="round" />}
+        </g>
+        {flow.nodes.map((node) => (
+          <Node
+            key={node.id}
+            node={node}
+            selected={node.kind !== "opened" && node.channelIds.length > 0 && node.channelIds.every((id) => selected.has(id))}
+            lit={isLit(node)}
+            reachable={node.id === first}
+            onPick={onPick}
+            onFold={onFold}
+            onFocus={onFocus}
+          />
+        ))}
+      </svg>
+    </div>
   );
 };

@@ -99,12 +99,15 @@ const ghostPath = ({ node, x, y }: Held): string => {
   return `M${fromX} ${fromY}C${fromX + bend} ${fromY} ${x - bend} ${y} ${x} ${y}`;
 };
 
+/** The very same each time: with others every node would be drawn again, whatever changed. */
+const FROM_A_WHILE = { activationConstraint: { distance: 6 } };
+
 /** Dragging the end of a thread: onto a bus, the main bus or outputs it is routed there, onto a return it is sent there. */
 const useThreadDrag = (svg: React.RefObject<SVGSVGElement | null>) => {
   const desk = useDeskStore();
   const { act } = useDoing();
   const [held, setHeld] = useState<Held | null>(null);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const sensors = useSensors(useSensor(PointerSensor, FROM_A_WHILE));
   const onDragMove = ({ active, activatorEvent, delta }: DragMoveEvent): void => {
     const box = svg.current?.getBoundingClientRect();
     const start = activatorEvent as PointerEvent;
