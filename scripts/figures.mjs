@@ -1,8 +1,10 @@
 import { mkdirSync, readdirSync, rmSync, statfsSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { hostileFiles, largeTemplate } from "./figures/hostile-files.mjs";
+import { shapes } from "./figures/limits.mjs";
 import { ms, OwnService, quantile, Writer } from "./figures/own-service.mjs";
-import { shapesAtLimits } from "./figures/shapes.mjs";
+import { screens } from "./figures/screens.mjs";
+import { happened, send } from "./figures/sending.mjs";
 import { ensureBuild } from "./lib/build.mjs";
 import { underLock } from "./lib/lock.mjs";
 import { ensurePackages } from "./lib/packages.mjs";
@@ -135,13 +137,6 @@ const load = async (service) => {
   );
 };
 
-const send = (service, { name, text }, preview) => {
-  const form = new FormData();
-  form.set("file", new File([text], name));
-  form.set("rigId", "whole-mill");
-  return service.call("POST", `/api/templates/import${preview ? "?preview=true" : ""}`, form, { timeoutMs: 60_000 });
-};
-
 /** Hostile files one after the other, while another person edits a template of usual size. */
 const hostile = async (service) => {
   const { body: base } = await service.call("GET", "/api/templates/tidewrack-nine");
@@ -208,108 +203,6 @@ const large = async (service) => {
   say(`8,192 lines: edits of a usual template beside it: p99 ${ms(p99)}`);
   await service.call("DELETE", `/api/templates/${body.template.id}`);
   return good && p99 < 200 && worstLoop < 50 && worstMemory < 700;
-};
-
-/** Whether everything that was to be measured happened: what did not is told, and no figure stands for it. */
-const happened = (what, status, expected = [200]) => {
-  if (expected.includes(status)) return true;
-  say(`NOT MEASURED: ${what} was answered ${status || "not at all"}, and ${expected.join(" or ")} was expected`);
-  return false;
-};
-
-/** What is looked at of each large template, and how long it may take. */
-const looks = (id) => ({
-  "its findings": [`/api/templates/${id}/findings`],
-  "its routing": [`/api/templates/${id}/flow`],
-  "its delay": [`/api/templates/${id}/delay`],
-  "its levels": [`/api/templates/${id}/levels`],
-  "its list": [`/api/templates/${id}/export?format=csv`],
-  "its PDF": [`/api/templates/${id}/export?format=pdf`],
-  "its page": [`/templates/${id}/inputs`],
-  "its revisions": [`/api/templates/${id}/newer?since=1`],
-});
-
-/** Somebody who has a usual template edited, listed and printed, again and again, while others do as they like. */
-class Neighbour {
-  constructor(service, writer) {
-    Object.assign(this, { service, writer, on: true, times: { edit: [], list: [], sheet: [], library: [] } });
-  }
-
-  async turn() {
-    const { service, times, writer } = this;
-    const get = (path) => service.call("GET", path, undefined, { headers: { "user-agent": "the neighbour" } });
-    const timed = async (into, act) => {
-      const { status, ms: took } = await act();
-      times[into].push(status === 200 ? took : 60_000);
-    };
-    await timed("edit", async () => ({ status: await writer.edit(), ms: writer.latencies.at(-1) }));
-    await timed("list", () => get("/api/templates/tidewrack-nine/export?format=csv"));
-    await timed("library", () => get("/api/templates"));
-    await timed("sheet", () => get("/api/templates/tidewrack-nine/export?format=pdf"));
-  }
-
-  async go() {
-    while (this.on) {
-      await this.turn();
-      await pause(20);
-    }
-  }
-
-  p99() {
-    return Object.fromEntries(Object.entries(this.times).map(([what, all]) => [what, quantile(all, 0.99)]));
-  }
-}
-
-/** Does everything with one large template: what of it happened as it should, how long each took, and the most memory. */
-const tryOut = async (service, { name, text }) => {
-  const told = [];
-  let [good, most, heap] = [true, 0, ""];
-  const imported = await send(service, { name: `${name}.json`, text }, false);
-  if (!happened(`${name}: the import`, imported.status, [200, 201])) return { good: false, told, most };
-  const { id } = imported.body.template;
-  told.push(`taken in ${ms(imported.ms)}`);
-  const own = new Writer(service, { id, revision: 1 }, name.replaceAll(" ", "-"));
-  for (let n = 0; n < 5; n++) good = happened(`${name}: an edit`, await own.edit()) && good;
-  told.push(`edits ${own.latencies.map((one) => ms(one)).join(", ")}`);
-  for (const [what, [path]] of Object.entries(looks(id))) {
-    const { status, ms: took } = await service.call("GET", path, undefined, { timeoutMs: 120_000 });
-    // What takes too long is refused in words; anything else than an answer or that is a fault.
-    good = happened(`${name}: ${what}`, status, [200, 422]) && good;
-    told.push(`${what} ${status === 200 ? "" : `${status} `}${ms(took)}`);
-    const { memoryMiB, heapMiB, externalMiB } = await service.measure();
-    if (memoryMiB > most) heap = `of it ${heapMiB.toFixed(0)} heap and ${externalMiB.toFixed(0)} outside of it, in the thread that answers`;
-    most = Math.max(most, memoryMiB);
-  }
-  told.push(heap);
-  await service.call("DELETE", `/api/templates/${id}`);
-  return { good, told, most };
-};
-
-/** Templates at each limit: everything that can be done with them, beside somebody who does everyday things with a usual one. `small` tries the measuring itself. */
-const shapes = async (service) => {
-  const alone = new Neighbour(service, new Writer(service, await service.copyOf(), "alone"));
-  for (let n = 0; n < 30; n++) await alone.turn();
-  alone.times = { edit: [], list: [], sheet: [], library: [] };
-  for (let n = 0; n < 30; n++) await alone.turn();
-  const usual = alone.p99();
-  say(`shapes: alone, p99: an edit ${ms(usual.edit)}, a list ${ms(usual.list)}, a PDF ${ms(usual.sheet)}, the library ${ms(usual.library)}`);
-  let allGood = true;
-  for (const shape of await shapesAtLimits({ small: process.argv.includes("small") })) {
-    const neighbour = new Neighbour(service, alone.writer);
-    const going = neighbour.go();
-    await service.measure();
-    const { good, told, most } = await tryOut(service, shape);
-    neighbour.on = false;
-    await going;
-    const p99 = neighbour.p99();
-    const times = (what) => `${ms(p99[what])} (${(p99[what] / usual[what]).toFixed(1)})`;
-    say(`shapes: ${shape.name} (${(shape.text.length / 1e6).toFixed(1)} MB): ${told.join(", ")}; memory ${most.toFixed(0)} MiB`);
-    say(
-      `shapes: ${shape.name}: meanwhile beside it, p99 and how often the usual: an edit ${times("edit")}, a list ${times("list")}, a PDF ${times("sheet")}, the library ${times("library")}; ${neighbour.times.edit.length} turns`,
-    );
-    allGood = allGood && good && most < 900 && p99.library < 300;
-  }
-  return allGood;
 };
 
 /** What a thousand edits of a template of 512 lines take on the disk, beside what whole documents would. */
@@ -405,6 +298,7 @@ const SHARED = {
   hostile,
   large,
   shapes,
+  screens,
 };
 
 /** What the service bears, in some minutes, on loopback and databases of its own. `npm run figures -- kills` runs a part. */
