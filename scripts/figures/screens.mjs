@@ -69,7 +69,7 @@ const sentBy = async (browser, url) => {
 
 /** How fast the screens of a large evening answer to keys, the input list beside the signal flow and the cues in one run; and what each screen sends. */
 export const screens = async (service) => {
-  await ensurePackages(["chromium"]);
+  await ensurePackages(["chromium-headless-shell"]);
   const [{ name, text }] = (await shapesAtLimits({ small: process.argv.includes("small") })).filter((shape) => shape.name === "a large evening");
   const { status, body } = await send(service, { name: `${name}.json`, text }, false);
   if (!happened("screens: the import", status, [200, 201])) return false;
