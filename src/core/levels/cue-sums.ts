@@ -1,6 +1,6 @@
 import type { ChannelId, CueId, CueLevelId } from "../model/ids";
 import { perTwo } from "../model/per-document";
-import { differingIds, putInto } from "../model/table";
+import { differingIds, putInto, sameList } from "../model/table";
 import type { Channel } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
 import type { Template } from "../model/template";
@@ -52,8 +52,7 @@ export const intoCues = (
   if (settled(channel.id) && was?.held === held && was.levels === levels) return was;
   const leaves = levels.map((level) => intoCue(doc, rig, level));
   const same = was?.held.strands === held.strands && was.held.chain === held.chain;
-  if (same && was.leaves.length === leaves.length && leaves.every((one, at) => one === was.leaves[at]))
-    return was.held === held && was.levels === levels ? was : { ...was, held, levels };
+  if (same && sameList(was.leaves, leaves)) return was.held === held && was.levels === levels ? was : { ...was, held, levels };
   const before = new Map(was?.inCues.map((one) => [one.cueId, one]));
   const inCues = leaves.flatMap((one, at): readonly InCue[] => {
     const cueId = (levels[at] as CueLevel).cueId;

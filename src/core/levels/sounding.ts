@@ -9,16 +9,17 @@ const letsThrough = (doc: Template, thread: Thread, asked: Asked): boolean => {
   return leaves !== null && leaves.gain >= 1e-6;
 };
 
-/** Everything whose sound comes to one of some channels, themselves included: the other way round. Linear in what is reached. */
-export const soundsFrom = (doc: Template, to: readonly ChannelId[], asked: Asked): ReadonlySet<ChannelId> => {
+/** All that is come by from some channels, themselves included, along threads that let something through, down or up. */
+const walked = (doc: Template, from: readonly ChannelId[], { asked, up }: { readonly asked: Asked; readonly up: boolean }): ReadonlySet<ChannelId> => {
   const graph = graphOf(doc);
-  const reached = new Set<ChannelId>(to);
-  const open = [...to];
+  const reached = new Set<ChannelId>(from);
+  const open = [...from];
   for (let id = open.pop(); id !== undefined; id = open.pop())
-    for (const thread of intoOf(graph, id)) {
-      if (reached.has(thread.from) || !letsThrough(doc, thread, asked)) continue;
-      reached.add(thread.from);
-      open.push(thread.from);
+    for (const thread of up ? intoOf(graph, id) : outOf(graph, id)) {
+      const next = up ? thread.from : thread.to;
+      if (reached.has(next) || !letsThrough(doc, thread, asked)) continue;
+      reached.add(next);
+      open.push(next);
     }
   return reached;
 };
@@ -27,15 +28,7 @@ export const soundsFrom = (doc: Template, to: readonly ChannelId[], asked: Asked
  * Everything that the sound of some channels comes to, themselves included: along threads that let something through. What is off, at −∞, muted, parked, or while
  * recording not heard through the computer, leads nowhere. Linear in what is reached.
  */
-export const soundsIn = (doc: Template, from: readonly ChannelId[], asked: Asked): ReadonlySet<ChannelId> => {
-  const graph = graphOf(doc);
-  const reached = new Set<ChannelId>(from);
-  const open = [...from];
-  for (let id = open.pop(); id !== undefined; id = open.pop())
-    for (const thread of outOf(graph, id)) {
-      if (reached.has(thread.to) || !letsThrough(doc, thread, asked)) continue;
-      reached.add(thread.to);
-      open.push(thread.to);
-    }
-  return reached;
-};
+export const soundsIn = (doc: Template, from: readonly ChannelId[], asked: Asked): ReadonlySet<ChannelId> => walked(doc, from, { asked, up: false });
+
+/** Everything whose sound comes to one of some channels, themselves included: the other way round. Linear in what is reached. */
+export const soundsFrom = (doc: Template, to: readonly ChannelId[], asked: Asked): ReadonlySet<ChannelId> => walked(doc, to, { asked, up: true });

@@ -10,6 +10,9 @@ const listed = perDocument((table: Readonly<Record<string, unknown>>): readonly 
 /** The same of a table that is not changed any more: the very same list for as long as the table lives, as going through an object of thousands costs more than what is looked for in it. */
 export const listOf = <T>(table: Readonly<Record<string, T>>): readonly T[] => listed(table) as readonly T[];
 
+/** Whether two lists hold the very same, one by one. */
+export const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((one, at) => one === b[at]);
+
 /** Puts something into the group of a key, and makes the group where it is the first. */
 export const putInto = <K, T>(groups: Map<K, T[]>, key: K, one: T): void => {
   const there = groups.get(key);

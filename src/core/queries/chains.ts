@@ -1,7 +1,7 @@
 import type { ChainId, ChainProcessorId, ChannelId } from "../model/ids";
 import { perDocument, stepping } from "../model/per-document";
 import type { Studio } from "../model/studio";
-import { byOrder, entriesOf, putInto } from "../model/table";
+import { byOrder, entriesOf, putInto, sameList } from "../model/table";
 import type { Band } from "../model/tables/bands";
 import type { Processor } from "../model/tables/chain-processors";
 import type { KeptBand, KeptProcessor } from "../model/tables/chains";
@@ -42,8 +42,6 @@ export const countProcessors = (doc: Pick<Template, "processors">, ids: readonly
 };
 
 type Groups<T> = ReadonlyMap<string, readonly T[]>;
-
-const sameList = <T>(a: readonly T[], b: readonly T[]): boolean => a.length === b.length && a.every((one, at) => one === b[at]);
 
 /** Entries by what they belong to, each group in its order. A group in which nothing changed is the very same as before. */
 const grouping = <T extends { readonly order: string }>(of: (entry: T) => string) =>

@@ -2,7 +2,7 @@ import type { ChainProcessorId, ChannelId, CueId, LineId, PortId } from "../mode
 import { perDocument, perTwo, stepping } from "../model/per-document";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
-import { putInto } from "../model/table";
+import { putInto, sameList } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import type { Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
@@ -188,8 +188,6 @@ const pathOf = (
     aheadSamples,
   };
 };
-
-const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((one, at) => one === b[at]);
 
 const hearingIn = (doc: Template, { rig, studio, before }: { readonly rig: Rig; readonly studio: Studio; readonly before: KeptHearing | null }): KeptHearing => {
   const arrivals = arrivalsOf(doc, rig);

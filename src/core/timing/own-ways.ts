@@ -4,7 +4,7 @@ import type { ChannelId, CueId, LineId, PortId } from "../model/ids";
 import { perDocument, perTwo, stepping } from "../model/per-document";
 import { linesOfTrack } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { differingKeys } from "../model/table";
+import { differingKeys, sameList } from "../model/table";
 import type { Track } from "../model/tables/channels";
 import type { CueLevel } from "../model/tables/cue-levels";
 import type { Cue } from "../model/tables/cues";
@@ -266,8 +266,6 @@ const atEars = ({ track, lineId, passing: { ll, lr, rl, rr } }: { readonly track
 
 const inDb = (amplitude: number): number => 20 * Math.log10(Math.max(amplitude, 1e-9));
 
-const sameAll = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((one, at) => one === b[at]);
-
 const waysOfTrack = (doc: Template, rig: Rig, of: Of, was: WaysOfTrack | undefined): WaysOfTrack => {
   const { cue, track, carried, steps } = of;
   const lines = linesOfTrack(doc, track).filter(({ player }) => cue.people.includes(player));
@@ -280,7 +278,7 @@ const waysOfTrack = (doc: Template, rig: Rig, of: Of, was: WaysOfTrack | undefin
   const leads = track.monitor === "off" || !passed ? [] : leadsInto(doc, rig, of);
   const by = [cue, track, ...linesOfTrack(doc, track), doc.format, past, passed, ...leads.flatMap(({ step, leaves, ways }) => [step, leaves, ways])];
   const now = { cue, track, passed, steps: stepsFrom(steps, track.id) };
-  if (was && sameAll(was.by, by)) return { ...was, ...now };
+  if (was && sameList(was.by, by)) return { ...was, ...now };
   const ears = (passing: Passing): Ears => atEars({ track, lineId: common.lineId, passing });
   const direct: OwnWay[] =
     past && level?.levelDb != null
@@ -335,7 +333,7 @@ const ownIn = (doc: Template, rig: Rig, before: OwnKept | null): OwnKept => {
       return was;
     return waysOfTrack(doc, rig, { cue, track, carried: carriedBy(doc, cue.id), steps, followed: onwards.of }, was);
   });
-  const same = before !== null && tracks.length === before.tracks.length && tracks.every((one, at) => one === before.tracks[at]);
+  const same = before !== null && sameList(tracks, before.tracks);
   return { into, format: doc.format, lines: doc.lines, steps, of, onwards, tracks: same ? before.tracks : tracks };
 };
 

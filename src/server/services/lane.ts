@@ -31,16 +31,14 @@ interface Settings {
 /** Jobs that wait in one lane, and of one client; more are told to come again. */
 const MOST_WAITING = 24;
 const MOST_OF_CLIENT = 12;
+/** What is young is kept small: every thread has some of this for it. */
+const YOUNG_MIB = 12;
 /** Nobody waits longer than this for the work to begin. */
 const MOST_WAIT_MS = 15_000;
 
 export const comeAgain = (why: string): Failure => new Failure(503, "Much to do", `${why} Try again in a moment; nothing of yours was changed.`);
 
 const gone = (): Failure => new Failure(499, "Gone", "Whoever asked has gone; the work was ended.");
-
-/** Lanes for large work share this many threads at a time, so that memory stays bounded. */
-const MOST_LARGE = 2;
-const large = { running: 0, waiting: [] as (() => void)[] };
 
 /**
  * Work in a thread of its own, one job after the other. Those who ask take turns: by client, then by what they ask about. Time counts from when the work begins. A
@@ -53,15 +51,7 @@ export class Lane {
   private turn = 0;
   private readonly served = new Map<string, number>();
 
-  constructor(
-    private readonly settings: Settings,
-    private readonly isLarge = false,
-  ) {}
-
-  /** How many wait or are worked on. */
-  get busy(): number {
-    return this.queue.length + (this.running ? 1 : 0);
-  }
+  constructor(private readonly settings: Settings) {}
 
   run(job: Job): Promise<Outcome> {
     if (job.signal?.aborted) return Promise.reject(gone());
@@ -100,20 +90,11 @@ export class Lane {
 
   private next(): void {
     if (this.running || !this.queue.length) return;
-    if (this.isLarge && large.running >= MOST_LARGE) {
-      large.waiting.push(() => this.next());
-      return;
-    }
     const job = this.take();
     if (!job) return;
     this.running = job;
-    if (this.isLarge) large.running++;
     this.work(job).finally(() => {
       this.running = null;
-      if (this.isLarge) {
-        large.running--;
-        large.waiting.shift()?.();
-      }
       this.next();
     });
   }
@@ -147,8 +128,7 @@ export class Lane {
       maxThreads: 1,
       idleTimeout: idleMs,
       workerData: { nice },
-      // What is young is kept small: every thread has as much again as this for it.
-      resourceLimits: { maxOldGenerationSizeMb: mostMib, maxYoungGenerationSizeMb: this.isLarge ? 16 : 8 },
+      resourceLimits: { maxOldGenerationSizeMb: mostMib, maxYoungGenerationSizeMb: YOUNG_MIB },
     });
     // Told by the job that ran into it; unheard it would end the server.
     pool.on("error", () => {});

@@ -18,6 +18,7 @@ import { onBehalfOf } from "./asking";
 import { columnsByProperty } from "./document-store";
 import { Failure } from "./failure";
 import { head } from "./heads";
+import { inTurn } from "./in-turn";
 import { task } from "./pool";
 import { loadTemplate, templateStore } from "./revisions";
 import { addRig, fittingRig, idFor, loadRig, markFor, rigStore } from "./rigs";
@@ -71,26 +72,34 @@ const summaryOf = (row: Row, counts: Counts): TemplateSummary => {
   };
 };
 
-/** What is being judged now, by template and the state it is judged in. */
+/** What is being judged or waits for it, by template and the state it is judged in. */
 const underWay = new Set<string>();
+/** So many are taken out of the database to be judged at a time: a page of large ones is not held in memory at once. */
+const JUDGED_AT_ONCE = 3;
+let turn = 0;
+
+type Revised = Pick<Row, "id" | "revision">;
+
+const judgeHead = async (db: Queryable, { id, revision }: Revised, around: Surroundings): Promise<void> => {
+  const { revision: now, text } = await templateStore.head(db, id);
+  if (now !== revision) return;
+  const counts = await task("judge", seenOf(around, text), { about: id }).catch((error: unknown) => {
+    if (!(error instanceof Failure) || error.status !== 422) throw error;
+    return { problems: null, hints: null, unjudged: error.message };
+  });
+  await db
+    .update(templates)
+    .set({ judged: markOf(around, { revision }), unjudged: null, ...counts })
+    .where(and(eq(templates.id, id), eq(templates.head, revision)));
+};
 
 /** Counts what is wrong with a template and keeps the counts; what can't be counted is remembered with its reason, until the template, its rig or the studio changes. */
-const judgeNow = async (db: Queryable, { id, revision }: Row, around: Surroundings): Promise<void> => {
-  const judged = markOf(around, { revision });
-  const key = `${id} ${judged}`;
+const judgeNow = async (db: Queryable, { id, revision }: Revised, around: Surroundings): Promise<void> => {
+  const key = `${id} ${markOf(around, { revision })}`;
   if (underWay.has(key)) return;
   underWay.add(key);
   try {
-    const { revision: now, text } = await templateStore.head(db, id);
-    if (now !== revision) return;
-    const counts = await task("judge", seenOf(around, text), { about: id }).catch((error: unknown) => {
-      if (!(error instanceof Failure) || error.status !== 422) throw error;
-      return { problems: null, hints: null, unjudged: error.message };
-    });
-    await db
-      .update(templates)
-      .set({ judged, unjudged: null, ...counts })
-      .where(and(eq(templates.id, id), eq(templates.head, revision)));
+    await inTurn(`judging ${turn++ % JUDGED_AT_ONCE}`, () => judgeHead(db, { id, revision }, around));
   } catch (error) {
     // Whoever looks next asks for it again.
     if (!(error instanceof Failure) && !isDatabaseAway(error)) console.error(withoutValues(error));

@@ -57,7 +57,7 @@ const holder = globalThis as typeof globalThis & { wandelLanes?: Lanes };
 const lanes = (): Lanes => {
   if (holder.wandelLanes) return holder.wandelLanes;
   const usual = (name: LaneName, nice: number): Lane => new Lane({ name, nice, mostMib: 160, idleMs: 15_000 });
-  const large = (name: string, nice: number): Lane => new Lane({ name, nice, mostMib: 384, idleMs: 1_000 }, true);
+  const large = (name: string, nice: number): Lane => new Lane({ name, nice, mostMib: 384, idleMs: 1_000 });
   const edits = new Lane({ name: "edits", nice: 3, mostMib: 384, idleMs: EDITING_MS });
   const [answers, files] = [large("large answers", 17), large("large files", 15)];
   holder.wandelLanes = {
