@@ -46,7 +46,7 @@ const ThreadPath = ({ thread }: { readonly thread: FlowThread }) => (
 );
 
 /** How much of threads is seen that are not lit. */
-const DIM = 0.22;
+const DIM = 0.45;
 
 /** Threads that are drawn once and stay, whatever is selected. */
 const Threads = memo(({ threads }: { readonly threads: readonly FlowThread[] }) => (
