@@ -14,7 +14,7 @@ import { graphOf } from "@/core/routing/graph";
 import { FindingsPanel } from "../frame/findings-panel";
 import { usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
-import { useDesk, useDeskLater, useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";
+import { useDesk, useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";
 import { ControlsPanel } from "./controls-panel";
 import classes from "./flow.module.css";
 import { type FlowAct, FlowInspector } from "./flow-inspector";
@@ -143,10 +143,10 @@ const useLeaving = (): void => {
   useEffect(() => () => desk.setState(({ selected, doc }) => ({ selected: selected.filter((id) => doc.channels[id]?.kind === "track") })), [desk]);
 };
 
-/** What is selected, beside the picture; it follows a moment later, so that the picture never waits for it. */
+/** What is selected, beside the picture: at once, as whoever selects and types at the same moment means this and not the one before. */
 const Chosen = memo(({ acts, onGo }: { readonly acts: () => readonly FlowAct[]; readonly onGo: (id: ChannelId) => void }) => {
-  const doc = useDeskLater((desk) => desk.doc);
-  const selected = useDeskLater((desk) => desk.selected);
+  const doc = useDesk((desk) => desk.doc);
+  const selected = useDesk((desk) => desk.selected);
   const channels = useMemo(() => selected.flatMap((id) => doc.channels[id] ?? []), [selected, doc]);
   return <FlowInspector channels={channels} acts={acts()} onGo={onGo} />;
 });
