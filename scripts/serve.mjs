@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { monitorEventLoopDelay } from "node:perf_hooks";
 import { parseArgs } from "node:util";
 import next from "next";
+import sirv from "sirv";
 import { addHeaders, clientOf, namesOf, openTo, rawRefusal, refusalOf, refuse } from "./lib/gate.mjs";
 import { ROOT } from "./lib/shell.mjs";
 
@@ -95,6 +96,23 @@ const tookCommands = (request, response) => {
   return true;
 };
 
+/** Scripts, styles and fonts, which never change under their name: packed when Wandel was built. */
+const statics = dev ? null : sirv(join(ROOT, ".next/static"), { brotli: true, gzip: true, immutable: true, maxAge: 31_536_000 });
+const STATIC = "/_next/static";
+
+/** Answers whether it was a file that is there. */
+const sentStatic = (request, response) => {
+  const { url } = request;
+  if (!statics || !url.startsWith(`${STATIC}/`)) return false;
+  request.url = url.slice(STATIC.length);
+  let sent = true;
+  statics(request, response, () => {
+    sent = false;
+    request.url = url;
+  });
+  return sent;
+};
+
 /** The one door: whoever was not asked in, and whatever nothing here takes, is told so before any work begins. */
 const server = createServer((request, response) => {
   const { method, url, headers, rawHeaders, socket } = request;
@@ -107,7 +125,7 @@ const server = createServer((request, response) => {
   }
   // Who asks is said by the door, whatever a request says of itself: those who ask take turns.
   headers["x-wandel-client"] = clientOf(socket.remoteAddress, headers["user-agent"]);
-  if (tookCommands(request, response)) return;
+  if (tookCommands(request, response) || sentStatic(request, response)) return;
   toldAsItIs(request, response);
   handle(request, response).catch((error) => {
     console.error(error);

@@ -1,8 +1,9 @@
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { brotliDecompressSync, gunzipSync } from "node:zlib";
 import { afterAll, expect, it } from "vitest";
-import { tellCalledOnLoad } from "./build.mjs";
+import { packStatic, tellCalledOnLoad } from "./build.mjs";
 
 const folder = mkdtempSync(join(tmpdir(), "wandel-chunks-"));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -14,4 +15,15 @@ it("scripts of pages say once that their functions are called on load; what is n
   tellCalledOnLoad(folder);
   const said = "//# allFunctionsCalledOnLoad\nwas there\n";
   expect(["one.js", "deeper/two.js", "style.css"].map((name) => readFileSync(join(folder, name), "utf8"))).toEqual([said, said, "was there\n"]);
+});
+
+it("scripts and styles lie packed beside themselves, whole; fonts, which are packed already, do not", async () => {
+  writeFileSync(join(folder, "font.woff2"), "was there\n");
+  await packStatic(folder);
+  for (const name of ["one.js", "deeper/two.js", "style.css"]) {
+    const plain = readFileSync(join(folder, name));
+    expect(brotliDecompressSync(readFileSync(join(folder, `${name}.br`)))).toEqual(plain);
+    expect(gunzipSync(readFileSync(join(folder, `${name}.gz`)))).toEqual(plain);
+  }
+  expect(existsSync(join(folder, "font.woff2.br"))).toBe(false);
 });

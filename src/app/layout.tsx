@@ -1,6 +1,6 @@
 import "@fontsource-variable/archivo/wdth.css";
 import "@fontsource-variable/spline-sans-mono/wght.css";
-import "@mantine/core/styles.css";
+import "@/ui/theme/mantine-styles";
 import "@mantine/notifications/styles.css";
 import "@mantine/spotlight/styles.css";
 import "@/ui/theme/global.css";

@@ -1,6 +1,7 @@
-import { type Evaluation, judging } from "@/core/checks";
+import { judging } from "@/core/checks";
 import { changeOf, type EvaluationChange } from "@/core/checks/evaluation-change";
 import type { CheckContext } from "@/core/checks/finding";
+import type { Evaluation } from "@/core/checks/judgement";
 import { type Difference, withDifference } from "@/core/commands/difference";
 
 /** A state to be judged: whole at first and when rigs or the studio changed, else what differs from the one before. */

@@ -4,6 +4,7 @@ import { entriesOf } from "../model/table";
 import type { Folder } from "../model/tables/folders";
 import { LINES, type Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
+import type { Edit } from "../planning/edits/edit";
 import { bandsOf, processorsOf, sideChainsOf } from "../queries/chains";
 import { levelsOfCue } from "../queries/cues";
 import { graphOf, intoOf, sendOf } from "../routing/graph";
@@ -96,3 +97,9 @@ const fingerprint = (text: string): string => {
 /** What a finding comes from, as a short stamp: the same for as long as nothing that bears on it changes. An accepted finding comes back when it does. */
 export const causeOf = (context: CheckContext, finding: Pick<Finding, "rule" | "severity" | "places">): string =>
   fingerprint(JSON.stringify([finding.rule, finding.severity, finding.places.map((place) => [place.id, bearingOn(context, place)]), context.doc.format.sampleRateHz]));
+
+/** The command that accepts a finding with a reason. */
+export const acceptCommand = (context: CheckContext, finding: Finding, reason: string): Edit => ({
+  kind: "findings.accept",
+  findings: [{ id: finding.id, cause: causeOf(context, finding), reason }],
+});

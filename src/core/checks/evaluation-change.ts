@@ -1,5 +1,5 @@
 import type { Finding, Fix } from "./finding";
-import type { Evaluation } from "./index";
+import type { Evaluation } from "./judgement";
 
 /** What is new or another in a list of findings, by the place where it stands now, and what is gone. */
 interface ListChange {

@@ -80,3 +80,9 @@ export const overLines = (rule: Omit<Check, "check"> & Required<Pick<Check, "ofL
   ...rule,
   check: (context) => linesOf(context.doc).flatMap((line) => rule.ofLine.say(context, line)),
 });
+
+/** How many findings are problems, and how many are hints. */
+export const countFindings = (findings: readonly Pick<Finding, "severity">[]): { readonly problems: number; readonly hints: number } => {
+  const problems = findings.filter((finding) => finding.severity === "problem").length;
+  return { problems, hints: findings.length - problems };
+};

@@ -1,7 +1,5 @@
-import type { Edit } from "../planning/edits/edit";
 import { type FixAll, fixAlike } from "./alike";
 import { BAND_CHECKS } from "./bands";
-import { causeOf } from "./cause";
 import { CHAIN_CHECKS } from "./chains";
 import { colourClash } from "./colour-clash";
 import { colourNotHere } from "./colour-not-here";
@@ -34,8 +32,6 @@ import { stereoNotNeighbours } from "./stereo-not-neighbours";
 import { TAIL_CHECKS } from "./tails";
 import { trackNames } from "./track-names";
 import { WOVEN_CHECKS } from "./woven";
-
-export type { AcceptedFinding, Evaluation } from "./judgement";
 
 export const CHECKS: readonly Check[] = [
   rigMissing,
@@ -82,12 +78,6 @@ export const judging = (): ((context: CheckContext) => Evaluation) => {
   return (context) => judgement.of(context);
 };
 
-/** The command that accepts a finding with a reason. */
-export const acceptCommand = (context: CheckContext, finding: Finding, reason: string): Edit => ({
-  kind: "findings.accept",
-  findings: [{ id: finding.id, cause: causeOf(context, finding), reason }],
-});
-
 /** What the checks have to say that nobody has accepted. */
 export const evaluate = (context: CheckContext): readonly Finding[] => evaluateAll(context).open;
 
@@ -102,9 +92,3 @@ const RULES_OF: Readonly<Record<string, readonly string[]>> = { "track-names": [
 
 /** Puts all findings of a group that are alike right in one act. */
 export const fixGroup = (context: CheckContext, { rule, members = [] }: Finding): FixAll => fixAlike(lookOf(rule), context, members);
-
-/** How many findings are problems, and how many are hints. */
-export const countFindings = (findings: readonly Pick<Finding, "severity">[]): { readonly problems: number; readonly hints: number } => {
-  const problems = findings.filter((finding) => finding.severity === "problem").length;
-  return { problems, hints: findings.length - problems };
-};

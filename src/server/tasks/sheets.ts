@@ -1,7 +1,8 @@
-import { countFindings, evaluate } from "@/core/checks";
+import { evaluate } from "@/core/checks";
 import { alikeAsOne } from "@/core/checks/alike";
 import { contextOf } from "@/core/checks/context";
 import type { Finding } from "@/core/checks/finding";
+import { countFindings } from "@/core/checks/finding";
 import { writeDocument } from "@/core/formats/document-json";
 import { writeInputList } from "@/core/formats/input-list/write-input-list";
 import { type DelayAsked, delayAnswer, type LevelsAsked, levelsAnswer, lowLatencyAnswer, type StorageAsked, storageAnswer } from "@/core/layout/delay-answer";

@@ -15,7 +15,7 @@ import { processorsOf } from "@/core/queries/chains";
 import { chainDelay, contextOf } from "@/core/timing/arrivals";
 import { counted } from "@/core/units/counted";
 import { formatMs, samplesToMs } from "@/core/units/milliseconds";
-import { FindingsPanel } from "../frame/findings-panel";
+import { FindingsPanel } from "../frame/findings-later";
 import { usePageActs } from "../frame/page-acts";
 import { ShownProvider } from "../grid/shown";
 import { PageLink } from "../shared/page-link";

@@ -2,6 +2,7 @@
 
 import { ActionIcon, Button, SegmentedControl, Select } from "@mantine/core";
 import { IconTrash, IconX } from "@tabler/icons-react";
+import dynamic from "next/dynamic";
 import { useMemo } from "react";
 import { bandInWords } from "@/core/layout/chain-words";
 import { heardDb } from "@/core/levels/heard";
@@ -21,9 +22,12 @@ import { list, row, TextField } from "../inspector/inspector-fields";
 import { useDoing, useRig, useStudio } from "../state/desk-context";
 import { BandsTable } from "./bands-table";
 import classes from "./chain.module.css";
-import { LevelChart } from "./level-chart";
-import { ResponseChart } from "./response-chart";
 import { SettingsFields, useSetProcessor } from "./settings-fields";
+
+/** What draws a curve comes after the fields, into a place that is kept for it. */
+const Coming = () => <div className={classes.coming} aria-hidden />;
+const LevelChart = dynamic(() => import("./level-chart").then((chart) => chart.LevelChart), { ssr: false, loading: Coming });
+const ResponseChart = dynamic(() => import("./response-chart").then((chart) => chart.ResponseChart), { ssr: false, loading: Coming });
 
 const USES: readonly { readonly value: Use; readonly label: string }[] = [
   { value: "always", label: "always" },

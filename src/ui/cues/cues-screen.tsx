@@ -9,7 +9,7 @@ import { putInto } from "@/core/model/table";
 import { setCueLevels, setGroupLevel } from "@/core/planning/cue-plans";
 import { cuesOf } from "@/core/queries/cues";
 import { type Decibels, formatLevel } from "@/core/units/decibels";
-import { FindingsPanel } from "../frame/findings-panel";
+import { FindingsPanel } from "../frame/findings-later";
 import { usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
 import { useKept, useSteady } from "../shared/steady";

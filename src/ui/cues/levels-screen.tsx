@@ -12,7 +12,7 @@ import { planned, unplanned } from "@/core/planning/gesture";
 import { ASKED, type Asked } from "@/core/queries/at-work";
 import { fieldText, readField } from "@/core/reading/field-text";
 import { dB, formatDb } from "@/core/units/decibels";
-import { FindingsPanel } from "../frame/findings-panel";
+import { FindingsPanel } from "../frame/findings-later";
 import { TextField } from "../inspector/inspector-fields";
 import { KeptFor } from "../inspector/kept-for";
 import { useDesk, useDoing, useRig, useStudio } from "../state/desk-context";

@@ -10,7 +10,7 @@ import { armInPass, nextPass, planPasses, runPass } from "@/core/planning/pass-p
 import { formatBytes } from "@/core/units/bytes";
 import { counted } from "@/core/units/counted";
 import { askFirst } from "../acts/route-dialogs";
-import { FindingsPanel } from "../frame/findings-panel";
+import { FindingsPanel } from "../frame/findings-later";
 import { type PageAct, usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
 import { useDesk, useDeskStore, useDoing } from "../state/desk-context";

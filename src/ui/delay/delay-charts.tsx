@@ -1,5 +1,5 @@
 import { Button } from "@mantine/core";
-import { CartesianGrid, Line, LineChart, ReferenceDot, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import dynamic from "next/dynamic";
 import type { Comb } from "@/core/layout/delay-rows";
 import type { Template } from "@/core/model/template";
 import type { BufferAdvice } from "@/core/timing/low-latency";
@@ -11,7 +11,9 @@ import classes from "./delay.module.css";
 /** Where both copies are equally loud nothing is left of it. */
 const levelWords = (db: number): string => (db < -100 ? "silence" : formatDb(dB(Math.round(db * 100) / 100)));
 
-const TICK = { fontSize: 12, fill: "var(--soft)" } as const;
+/** What draws them comes after the words: the screen answers without it. */
+const LoadPlot = dynamic(() => import("./delay-plots").then((plots) => plots.LoadPlot), { ssr: false });
+const CombPlot = dynamic(() => import("./delay-plots").then((plots) => plots.CombPlot), { ssr: false });
 
 /** Which buffer to record with, by what is heard with it. */
 const recordingInWords = ({ recording, latestMs, missingMs }: BufferAdvice, rateHz: SampleRateHz): string => {
@@ -25,8 +27,6 @@ const recordingInWords = ({ recording, latestMs, missingMs }: BufferAdvice, rate
 export const LoadChart = ({ doc, advice }: { readonly doc: Template; readonly advice: BufferAdvice }) => {
   const { recordingSamples, ceilingPercent } = doc.buffers;
   const points = advice.loads.map(({ bufferSamples, load }) => ({ buffer: String(bufferSamples), percent: Math.round(load * 1000) / 10 }));
-  const here = points.find(({ buffer }) => buffer === String(recordingSamples));
-  const most = Math.max(ceilingPercent * 1.25, ...points.map(({ percent }) => Math.min(percent, 200)));
   const { costs } = advice;
   return (
     <section className={classes.panel} aria-label="Load">
@@ -42,28 +42,7 @@ export const LoadChart = ({ doc, advice }: { readonly doc: Template; readonly ad
         role="img"
         aria-label={`Load by buffer: ${points.map(({ buffer, percent }) => `${buffer} samples ${percent} %`).join(", ")}; the ceiling is ${ceilingPercent} %`}
       >
-        <ResponsiveContainer width="100%" height="100%">
-          <LineChart data={points} margin={{ top: 14, right: 12, bottom: 0, left: -18 }} accessibilityLayer={false}>
-            <CartesianGrid stroke="var(--hairline)" vertical={false} />
-            <XAxis dataKey="buffer" tick={TICK} stroke="var(--hairline)" />
-            <YAxis domain={[0, most]} tick={TICK} stroke="var(--hairline)" allowDataOverflow tickFormatter={(value: number) => String(Math.round(value))} />
-            <ReferenceLine
-              y={ceilingPercent}
-              stroke="var(--problem)"
-              strokeDasharray="5 4"
-              label={{ value: `ceiling ${ceilingPercent} %`, position: "insideTopRight", fontSize: 12, fill: "var(--soft)" }}
-            />
-            <Line dataKey="percent" stroke="var(--act)" strokeWidth={2} dot={{ r: 3, fill: "var(--act)" }} isAnimationActive={false} />
-            {here && (
-              <ReferenceDot x={here.buffer} y={Math.min(here.percent, most)} r={6} fill={here.percent < ceilingPercent ? "var(--act)" : "var(--problem)"} stroke="var(--raised)" />
-            )}
-            <Tooltip
-              formatter={(value) => [`${value} %`, "load"]}
-              labelFormatter={(label) => `${label} samples`}
-              contentStyle={{ background: "var(--raised)", border: "1px solid var(--hairline)", fontSize: 12 }}
-            />
-          </LineChart>
-        </ResponsiveContainer>
+        <LoadPlot points={points} recordingSamples={recordingSamples} ceilingPercent={ceilingPercent} />
       </div>
       <p className={classes.note}>
         {recordingInWords(advice, doc.format.sampleRateHz)}
@@ -95,15 +74,7 @@ export const CombChart = ({ comb, who, fix, others }: CombProps) => (
           role="img"
           aria-label={`Response of the two copies: from ${levelWords(comb.notchDb)} to ${levelWords(comb.peakDb)}, the first notch at ${formatHz(comb.firstHz)}, then every ${formatHz(comb.spacingHz)}`}
         >
-          <ResponsiveContainer width="100%" height="100%">
-            <LineChart data={[...comb.curve]} margin={{ top: 14, right: 12, bottom: 0, left: -18 }} accessibilityLayer={false}>
-              <CartesianGrid stroke="var(--hairline)" vertical={false} />
-              <XAxis dataKey="hz" type="number" scale="log" domain={[20, 20_000]} ticks={[20, 200, 2000, 20_000]} tickFormatter={formatHz} tick={TICK} stroke="var(--hairline)" />
-              <YAxis domain={["auto", "auto"]} tick={TICK} stroke="var(--hairline)" tickFormatter={(value: number) => String(Math.round(value))} />
-              {comb.firstHz > 20 && <ReferenceLine x={comb.firstHz} stroke="var(--problem)" strokeDasharray="4 3" />}
-              <Line dataKey="db" stroke="var(--act)" strokeWidth={1.6} dot={false} isAnimationActive={false} />
-            </LineChart>
-          </ResponsiveContainer>
+          <CombPlot comb={comb} />
         </div>
         <p className={classes.note}>
           First notch at {comb.firstHz.toFixed(2)} Hz, then every {comb.spacingHz.toFixed(2)}: {levelWords(comb.notchDb)} to {levelWords(comb.peakDb)}.

@@ -8,7 +8,7 @@ import { cuesOf } from "@/core/queries/cues";
 import { buffersOffered, ratesOffered } from "@/core/timing/hardware";
 import { heardTwice, hearingOf } from "@/core/timing/hearing";
 import { bufferAdvice, lowLatency, rateBufferTable } from "@/core/timing/low-latency";
-import { FindingsPanel } from "../frame/findings-panel";
+import { FindingsPanel } from "../frame/findings-later";
 import { PageLink } from "../shared/page-link";
 import { useDesk, useDoing, useFindings, useRig, useStudio } from "../state/desk-context";
 import { BuffersBar } from "./buffers-bar";

@@ -11,7 +11,7 @@ import { withLevels } from "@/core/layout/flow/with-levels";
 import { mixLevels } from "@/core/levels/mix-levels";
 import type { ChannelId, SendId } from "@/core/model/ids";
 import { graphOf } from "@/core/routing/graph";
-import { FindingsPanel } from "../frame/findings-panel";
+import { FindingsPanel } from "../frame/findings-later";
 import { usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
 import { useDesk, useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";

@@ -4,10 +4,11 @@ import { Button, CloseButton, TextInput, UnstyledButton } from "@mantine/core";
 import { IconAlertTriangle, IconCheck, IconInfoCircle } from "@tabler/icons-react";
 import { useRouter } from "next/navigation";
 import { type FormEvent, useState } from "react";
-import { type AcceptedFinding, acceptCommand, fixGroup } from "@/core/checks";
 import { alikeAsOne } from "@/core/checks/alike";
+import { acceptCommand } from "@/core/checks/cause";
 import { contextOf } from "@/core/checks/context";
 import type { Finding, Place } from "@/core/checks/finding";
+import type { AcceptedFinding } from "@/core/checks/judgement";
 import type { ChannelId } from "@/core/model/ids";
 import { tracksByLine } from "@/core/model/read-template";
 import type { Template } from "@/core/model/template";
@@ -129,7 +130,9 @@ const Group = ({ finding }: { readonly finding: Finding }) => {
   const members = finding.members ?? [];
   const fixable = members.filter(({ fixes }) => fixes.length > 0);
   const Glyph = finding.severity === "problem" ? IconAlertTriangle : IconInfoCircle;
-  const fixAll = (): void => {
+  /** The rules come when they are asked: a screen is drawn without them. */
+  const fixAll = async (): Promise<void> => {
+    const { fixGroup } = await import("@/core/checks");
     const { commands, cleared } = fixGroup(contextOf(desk.getState()), finding);
     if (!commands.length) tellRefusal(`None of the ${members.length} can be put right by itself any more.`);
     else if (act({ name: `Put ${counted(cleared, "finding")} right: ${fixable[0]?.fixes[0]?.label ?? ""}`, commands }) && cleared < members.length)
@@ -147,7 +150,7 @@ const Group = ({ finding }: { readonly finding: Finding }) => {
         {open ? "Show them as one" : "Show each"}
       </Button>
       {fixable.length > 0 && (
-        <Button variant="default" size="compact-sm" className={classes.fix} onClick={fixAll}>
+        <Button variant="default" size="compact-sm" className={classes.fix} onClick={() => void fixAll()}>
           Fix all {fixable.length} alike, as: {fixable[0]?.fixes[0]?.label}
         </Button>
       )}

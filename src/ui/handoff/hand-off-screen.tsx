@@ -3,12 +3,12 @@
 import { Button } from "@mantine/core";
 import { IconDownload, IconPrinter } from "@tabler/icons-react";
 import { useMemo, useState } from "react";
-import { countFindings } from "@/core/checks";
 import { alikeAsOne } from "@/core/checks/alike";
+import { countFindings } from "@/core/checks/finding";
 import { PHANTOM_WORDS, patchingSheet, type SheetRow, sharedWords } from "@/core/layout/patching-sheet";
 import { entriesOf } from "@/core/model/table";
 import { needsOf } from "@/core/queries/installed";
-import { FindingsPanel } from "../frame/findings-panel";
+import { FindingsPanel } from "../frame/findings-later";
 import { tellRefusal } from "../shared/notices";
 import { useDesk, useFindings, useRig, useSaver } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";

@@ -16,7 +16,7 @@ import { writeCell } from "@/core/planning/write-cell";
 import { ACT_HOTKEYS, hasHotkey } from "../acts/act";
 import { ActMenu } from "../acts/act-menu";
 import { type Acts, runAct, useActs } from "../acts/use-acts";
-import { FindingsPanel } from "../frame/findings-panel";
+import { FindingsPanel } from "../frame/findings-later";
 import { AddTracksBar } from "../grid/add-tracks-bar";
 import { focusGrid, newIds } from "../grid/grid-focus";
 import { GridToolbar } from "../grid/grid-toolbar";

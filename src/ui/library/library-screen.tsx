@@ -5,6 +5,7 @@ import { useDebouncedValue, useHotkeys } from "@mantine/hooks";
 import { modals } from "@mantine/modals";
 import { notifications } from "@mantine/notifications";
 import { IconFileImport, IconPlus, IconSearch } from "@tabler/icons-react";
+import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
@@ -20,7 +21,6 @@ import { PageLink } from "../shared/page-link";
 import { ThemeToggle } from "../shared/theme-toggle";
 import { watchChanges } from "../state/changes";
 import { editElsewhere } from "../state/edit-elsewhere";
-import { ImportDialog } from "./import-dialog";
 import classes from "./library.module.css";
 import { LibraryPalette } from "./library-palette";
 import { PasteDialog } from "./paste-dialog";
@@ -28,6 +28,8 @@ import { RigsSection } from "./rigs-section";
 import { NewTemplateDialog, RenameDialog } from "./template-dialogs";
 import { TemplateRow } from "./template-row";
 import { WaitingNotice } from "./waiting-notice";
+
+const ImportDialog = dynamic(() => import("./import-dialog").then((dialog) => dialog.ImportDialog), { ssr: false, loading: () => <p role="status">Reading the file…</p> });
 
 interface LibraryScreenProps {
   readonly initial: TemplateList;

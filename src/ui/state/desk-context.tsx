@@ -2,9 +2,9 @@
 
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
-import type { Evaluation } from "@/core/checks";
 import { rigOf } from "@/core/checks/context";
 import type { Finding } from "@/core/checks/finding";
+import type { Evaluation } from "@/core/checks/judgement";
 import { writeDocument } from "@/core/formats/document-json";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";

@@ -48,13 +48,13 @@ afterEach(() => {
 });
 
 describe("the checks beside the screen", () => {
-  it("know nothing, neither good nor bad, until they have looked; and look at once when a template is opened", () => {
+  it("know nothing, neither good nor bad, until they have looked; and look at once when a template is opened", async () => {
     const desk = open();
     name(desk, "a/b");
     expect(desk.getState().evaluation).toBe(NOT_JUDGED);
     const evaluator = new Evaluator(desk);
     evaluator.start();
-    expect(desk.getState().evaluation).toEqual(evaluateAll(contextOf(desk.getState())));
+    await vi.waitFor(() => expect(desk.getState().evaluation).toEqual(evaluateAll(contextOf(desk.getState()))));
     expect(messages(desk).length).toBeGreaterThan(0);
     evaluator.stop();
   });
@@ -79,12 +79,12 @@ describe("the checks beside the screen", () => {
     expect(worker?.asked).toHaveLength(3);
   });
 
-  it("look here when there is no worker, or when it breaks", () => {
+  it("look here when there is no worker, or when it breaks", async () => {
     const desk = open();
     const without = new Evaluator(desk);
     without.start();
     name(desk, "CON");
-    expect(messages(desk)).toHaveLength(1);
+    await vi.waitFor(() => expect(messages(desk)).toHaveLength(1));
     without.stop();
 
     vi.stubGlobal("Worker", FakeWorker);
@@ -92,17 +92,17 @@ describe("the checks beside the screen", () => {
     broken.start();
     name(desk, "a:b");
     FakeWorker.made[0]?.break();
-    expect(messages(desk)).toEqual(["“a:b” can't be a file name because of :."]);
+    await vi.waitFor(() => expect(messages(desk)).toEqual(["“a:b” can't be a file name because of :."]));
     broken.stop();
   });
 
-  it("follow the rig as well", () => {
+  it("follow the rig as well", async () => {
     const desk = open();
     const evaluator = new Evaluator(desk);
     evaluator.start();
     const { "brindle:in:9": _gone, ...ports } = wheelhouseCart.ports as Record<string, never>;
     desk.setState({ rigs: [{ ...wheelhouseCart, ports: ports as never, wires: {} }] });
-    expect(messages(desk)).toEqual(["Fiddle is on an input that Wheelhouse cart no longer has."]);
+    await vi.waitFor(() => expect(messages(desk)).toEqual(["Fiddle is on an input that Wheelhouse cart no longer has."]));
     evaluator.stop();
   });
 });

@@ -1,4 +1,3 @@
-import { evaluateAll } from "@/core/checks";
 import { contextOf } from "@/core/checks/context";
 import { withChange } from "@/core/checks/evaluation-change";
 import { differenceOf } from "@/core/commands/difference";
@@ -37,6 +36,7 @@ export class Evaluator {
 
   stop(): void {
     this.end?.();
+    this.end = null;
     this.worker?.terminate();
     this.worker = null;
     this.busy = false;
@@ -49,14 +49,20 @@ export class Evaluator {
       return;
     }
     const { doc, rigs, studio } = this.desk.getState();
+    this.busy = true;
     if (!this.worker) {
-      this.desk.setState({ evaluation: evaluateAll(contextOf({ doc, rigs, studio })) });
+      void this.lookHere({ doc, rigs, studio });
       return;
     }
-    this.busy = true;
     this.asked += 1;
     this.worker.postMessage(this.question({ doc, rigs, studio }));
     this.told = { doc, rigs, studio };
+  }
+
+  /** Without a worker; the rules are fetched only then. */
+  private async lookHere(now: Told): Promise<void> {
+    const { evaluateAll } = await import("@/core/checks");
+    if (this.end) this.take({ number: this.asked, evaluation: evaluateAll(contextOf(now)) });
   }
 
   /** Only what changed of the document, when nothing else did; which of the rigs is its own follows from the document. */
