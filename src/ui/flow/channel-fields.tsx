@@ -151,7 +151,7 @@ export const ChannelFields = ({ doc, channels }: FieldsProps) => {
       <TextField
         label="Output"
         {...shown(common(channels.map(({ output }) => outputText(doc, rig, output))))}
-        data={routeChoices(doc, rig, channelIds)}
+        data={() => routeChoices(doc, rig, channelIds)}
         asNew={newBus}
         unchosen="it was neither chosen from the list nor said to be new."
         onKeep={(name) => plan(routeByName(doc, rig, { channelIds, name, ids: newIds }))}

@@ -1,8 +1,10 @@
 "use client";
 
 import { useDraggable, useDroppable } from "@dnd-kit/core";
-import { type KeyboardEvent, type MouseEvent, memo, type RefObject, useCallback } from "react";
+import { type KeyboardEvent, type MouseEvent, memo, type RefObject, useCallback, useMemo } from "react";
+import { nodeIn } from "@/core/layout/flow/beside";
 import { fitted } from "@/core/layout/flow/fitted";
+import { isNodeInSight, type Sight, threadsInSight } from "@/core/layout/flow/in-sight";
 import type { Flow, FlowNode, FlowThread } from "@/core/layout/flow/picture";
 import { UNCOLOURED } from "@/core/model/colours";
 import { dyeVar, onDyeVar } from "../theme/tokens";
@@ -33,26 +35,32 @@ const strokeOf = (colour: string | null): string => (colour ? dyeVar(colour) : "
 /** Sends are dashed, one that is off thinly so; side-chains are dotted. */
 const dashOf = ({ kind, off }: FlowThread): string | undefined => (kind === "steer" ? "0.1 5" : kind !== "send" ? undefined : off ? "1 5" : "6 4");
 
-const ThreadPath = ({ thread }: { readonly thread: FlowThread }) => (
-  <path
-    d={thread.path}
-    fill="none"
-    stroke={strokeOf(thread.colour)}
-    strokeWidth={thread.kind === "steer" ? 2.6 : thread.width}
-    strokeDasharray={dashOf(thread)}
-    strokeLinecap={thread.kind === "steer" ? "round" : undefined}
-    strokeOpacity={thread.parked ? 0.35 : thread.kind === "send" ? 0.85 : 0.8}
-  />
-);
+const ThreadPath = ({ thread, plain = false }: { readonly thread: FlowThread; readonly plain?: boolean }) => {
+  const fine = plain && thread.kind === "send";
+  return (
+    <path
+      d={thread.path}
+      fill="none"
+      stroke={strokeOf(thread.colour)}
+      strokeWidth={thread.kind === "steer" ? 2.6 : fine ? 1 : thread.width}
+      strokeDasharray={fine ? undefined : dashOf(thread)}
+      strokeLinecap={thread.kind === "steer" ? "round" : undefined}
+      strokeOpacity={thread.parked ? 0.35 : fine ? 0.6 : thread.kind === "send" ? 0.85 : 0.8}
+    />
+  );
+};
+
+/** Beyond so many threads the sends among those that lie still are fine lines and not dashed: dashes take a browser seconds to draw. */
+const MANY_THREADS = 1000;
 
 /** How much of threads is seen that are not lit. */
 const DIM = 0.45;
 
 /** Threads that are drawn once and stay, whatever is selected. */
-const Threads = memo(({ threads }: { readonly threads: readonly FlowThread[] }) => (
+const Threads = memo(({ threads, plain }: { readonly threads: readonly FlowThread[]; readonly plain: boolean }) => (
   <>
     {threads.map((thread) => (
-      <ThreadPath key={thread.id} thread={thread} />
+      <ThreadPath key={thread.id} thread={thread} plain={plain} />
     ))}
   </>
 ));
@@ -198,6 +206,8 @@ Node.displayName = "Node";
 
 interface FlowPictureProps {
   readonly flow: Flow;
+  /** What of it is drawn; null for all. */
+  readonly sight: Sight | null;
   readonly svgRef: RefObject<SVGSVGElement | null>;
   readonly label: string;
   readonly selected: ReadonlySet<string>;
@@ -213,11 +223,14 @@ interface FlowPictureProps {
 }
 
 /** The woven picture. Threads go below what they run to; what is not lit goes below what is. */
-export const FlowPicture = ({ flow, svgRef, label, selected, isLit, lit, current, ghost, onPick, onFold, onFocus, onKeyDown }: FlowPictureProps) => {
-  const first = flow.nodes.some(({ id }) => id === current) ? current : (flow.nodes[0]?.id ?? null);
+export const FlowPicture = ({ flow, sight, svgRef, label, selected, isLit, lit, current, ghost, onPick, onFold, onFocus, onKeyDown }: FlowPictureProps) => {
+  const threads = useMemo(() => (sight ? threadsInSight(flow, sight) : flow.threads), [flow, sight]);
+  // Where the keys are stays, however far one scrolls from it.
+  const nodes = useMemo(() => (sight ? flow.nodes.filter((node) => node.id === current || isNodeInSight(node, sight)) : flow.nodes), [flow, sight, current]);
+  const first = nodeIn(flow, current) ? current : (nodes[0]?.id ?? null);
   // All of them lie dimmed below by one setting of the group; those that are lit are drawn over them.
   const someDim = lit.size < flow.threads.length;
-  const bright = someDim ? flow.threads.filter(({ id }) => lit.has(id)) : [];
+  const bright = someDim ? threads.filter(({ id }) => lit.has(id)) : [];
   return (
     <div className={classes.layers} style={{ width: flow.width, height: flow.height }}>
       {/* A layer of its own: what lies still is painted once, and dimmed as a whole without being painted again. */}
@@ -230,7 +243,7 @@ export const FlowPicture = ({ flow, svgRef, label, selected, isLit, lit, current
         aria-hidden
         style={{ opacity: someDim ? DIM : 1 }}
       >
-        <Threads threads={flow.threads} />
+        <Threads threads={threads} plain={flow.threads.length > MANY_THREADS} />
       </svg>
       <svg
         ref={svgRef}
@@ -253,7 +266,7 @@ export const FlowPicture = ({ flow, svgRef, label, selected, isLit, lit, current
           ))}
           {ghost && <path d={ghost} fill="none" stroke="var(--act)" strokeWidth={3} strokeDasharray="2 5" strokeLinecap="round" />}
         </g>
-        {flow.nodes.map((node) => (
+        {nodes.map((node) => (
           <Node
             key={node.id}
             node={node}

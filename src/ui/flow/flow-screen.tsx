@@ -2,9 +2,11 @@
 
 import { DndContext, type DragEndEvent, type DragMoveEvent, getClientRect, PointerSensor, pointerWithin, useSensor, useSensors } from "@dnd-kit/core";
 import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
-import { type KeyboardEvent, memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { besideIn } from "@/core/layout/flow/beside";
+import { type KeyboardEvent, memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { flushSync } from "react-dom";
+import { besideIn, nodeIn } from "@/core/layout/flow/beside";
 import { layoutFlow } from "@/core/layout/flow/flow";
+import { type Sight, scrollTo, sightOf } from "@/core/layout/flow/in-sight";
 import { isLitNode, litBy, litThreads } from "@/core/layout/flow/lit";
 import type { Flow, FlowNode } from "@/core/layout/flow/picture";
 import { withLevels } from "@/core/layout/flow/with-levels";
@@ -41,8 +43,8 @@ const useSelecting = (flow: Flow) => {
     ({ node, add, range }: Clicked): void => {
       if (!node.channelIds.length) return;
       const { selected } = desk.getState();
-      const from = range ? flow.nodes.find(({ id, x }) => id === anchor.current && x === node.x) : undefined;
-      if (from) {
+      const from = range ? nodeIn(flow, anchor.current) : undefined;
+      if (from && from.x === node.x) {
         desk.setState({ selected: [...new Set(between(flow, from, node))] });
         return;
       }
@@ -58,26 +60,59 @@ const useSelecting = (flow: Flow) => {
 
 const focusNode = (id: string): void => document.getElementById(`flow-${id}`)?.focus();
 
+/** What of the picture is drawn: what is seen and somewhat more. One that is to have the keys is brought into sight first. */
+const useSight = (canvas: React.RefObject<HTMLDivElement | null>, height: number) => {
+  const [sight, setSight] = useState<Sight>(() => sightOf({ top: 0, height }));
+  const [whole, setWhole] = useState(false);
+  const look = useCallback(() => {
+    const { scrollTop: top = 0, clientHeight = 0 } = canvas.current ?? {};
+    const now = sightOf({ top, height: clientHeight });
+    setSight((was) => (was.from === now.from && was.to === now.to ? was : now));
+  }, [canvas]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a window of another height shows another part
+  useLayoutEffect(look, [look, height]);
+  const show = useCallback(
+    (node: FlowNode): void => {
+      const place = canvas.current;
+      const to = place && scrollTo(node, { top: place.scrollTop, height: place.clientHeight });
+      if (place && to !== null && !document.getElementById(`flow-${node.id}`)) {
+        place.scrollTop = to;
+        flushSync(look);
+      }
+      focusNode(node.id);
+    },
+    [canvas, look],
+  );
+  /** Does something while all of the picture is drawn. */
+  const withWhole = (act: () => void): void => {
+    flushSync(() => setWhole(true));
+    act();
+    setWhole(false);
+  };
+  return { sight: whole ? null : sight, look, show, withWhole };
+};
+
 interface Keyed {
   readonly flow: Flow;
   readonly pick: (clicked: Clicked) => void;
+  readonly show: (node: FlowNode) => void;
   readonly fold: (node: FlowNode) => void;
   readonly clear: () => void;
   readonly remove: () => void;
 }
 
 /** Along the threads and the siblings by arrows. */
-const onKey = ({ flow, pick, fold, clear, remove }: Keyed, event: KeyboardEvent): void => {
+const onKey = ({ flow, pick, show, fold, clear, remove }: Keyed, event: KeyboardEvent): void => {
   const id = (event.target as Element).id.slice("flow-".length);
-  const node = flow.nodes.find((one) => one.id === id);
+  const node = nodeIn(flow, id);
   if (!node || event.altKey || event.ctrlKey || event.metaKey) return;
   const beside = besideIn(flow, id);
   const ways: Readonly<Record<string, string | null>> = { ArrowLeft: beside.up, ArrowRight: beside.down, ArrowUp: beside.before, ArrowDown: beside.after };
   if (event.key in ways) {
     event.preventDefault();
-    const to = flow.nodes.find((one) => one.id === ways[event.key]);
+    const to = nodeIn(flow, ways[event.key]);
     if (!to) return;
-    focusNode(to.id);
+    show(to);
     if (to.kind !== "opened") pick({ node: to, add: false, range: event.shiftKey });
   } else if (event.key === "Enter" || event.key === " ") {
     event.preventDefault();
@@ -171,6 +206,8 @@ export const FlowScreen = () => {
   const lit = useMemo(() => litBy(graph, alone ?? selected, ways), [graph, alone, selected, ways]);
   const bright = useMemo(() => litThreads(graph, lit, flow.threads), [graph, lit, flow]);
   const isLit = useCallback((node: FlowNode) => isLitNode(lit, node), [lit]);
+  const canvas = useRef<HTMLDivElement>(null);
+  const { sight, look: onScroll, show, withWhole } = useSight(canvas, height);
   const { current, setCurrent, pick } = useSelecting(flow);
   const drag = useThreadDrag(svg);
   const acts = useFlowActs();
@@ -190,9 +227,10 @@ export const FlowScreen = () => {
   const go = useCallback(
     (id: ChannelId) => {
       desk.setState({ selected: [id] });
-      focusNode(id);
+      const node = nodeIn(flow, id);
+      if (node) show(node);
     },
-    [desk],
+    [desk, flow, show],
   );
   const empty = flow.nodes.every(({ kind }) => kind === "main" || kind === "out");
   return (
@@ -208,10 +246,11 @@ export const FlowScreen = () => {
         <h1 className="visually-hidden">Signal flow of {doc.name}</h1>
         <section className={classes.work} aria-label="Signal flow">
           <div ref={placeRef} className={classes.place}>
-            <div className={classes.canvas}>
+            <div ref={canvas} className={classes.canvas} onScroll={onScroll}>
               {width > 0 && (
                 <FlowPicture
                   flow={flow}
+                  sight={sight}
                   svgRef={svg}
                   label={`Signal flow of ${doc.name}`}
                   selected={new Set<string>(selected)}
@@ -222,7 +261,7 @@ export const FlowScreen = () => {
                   onPick={pick}
                   onFold={onFold}
                   onFocus={setCurrent}
-                  onKeyDown={(event) => onKey({ flow, pick, fold: onFold, clear, remove: run("remove") }, event)}
+                  onKeyDown={(event) => onKey({ flow, pick, show, fold: onFold, clear, remove: run("remove") }, event)}
                 />
               )}
             </div>
@@ -235,7 +274,7 @@ export const FlowScreen = () => {
             controls={controls}
             onControls={() => setControls(!controls)}
             onAdd={run("add")}
-            onSave={() => svg.current && saveSvg(svg.current, `${doc.name}, signal flow`)}
+            onSave={() => withWhole(() => svg.current && saveSvg(svg.current, `${doc.name}, signal flow`))}
           />
         </section>
         {findingsOpen ? <FindingsPanel /> : controls ? <ControlsPanel onGo={go} onClose={() => setControls(false)} /> : <Chosen acts={acts} onGo={go} />}

@@ -74,9 +74,9 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
     const who = countChannels(doc, selected);
     const passing = selected.filter((id) => doc.channels[id]?.kind !== "main");
     const sums = selected.filter((id) => isMade(doc.channels[id]));
-    const there = outputChoices(doc, rig).map(({ label }) => label);
+    const there = () => outputChoices(doc, rig).map(({ label }) => label);
     const route = (): void =>
-      askRoute({ who, known: routeChoices(doc, rig, selected), there, onDo: (name) => actPlanned(routeByName(now(), rig, { channelIds: selected, name, ids: newIds })) });
+      askRoute({ who, known: routeChoices(doc, rig, selected), there: there(), onDo: (name) => actPlanned(routeByName(now(), rig, { channelIds: selected, name, ids: newIds })) });
     const send = (): void =>
       askSend({
         who,
@@ -143,7 +143,7 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
           askInstrument({
             ports: midiChoices(rig),
             folders: entriesOf(doc.folders).map(({ name }) => name),
-            outputs: outputChoices(doc, rig).map(({ label }) => label),
+            outputs: there(),
             like: cueNeighbour(doc, { kind: "track" }),
             onDo: ({ likeId, ...asked }) => actPlanned(alsoHeard(now(), addInstrument(now(), rig, { ...asked, ids: newIds }), { likeId, ids: newIds })),
           }),

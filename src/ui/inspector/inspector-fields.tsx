@@ -31,7 +31,8 @@ interface TextFieldProps {
   readonly bare?: true;
   readonly value: string;
   readonly placeholder?: string;
-  readonly data?: readonly string[];
+  /** What is offered, asked for once the field has the keys: there are many fields, and lists as long as the template. */
+  readonly data?: () => readonly string[];
   /** How a text that is not in `data` is offered. */
   readonly asNew?: (text: string) => string;
   /** Why one is not kept that was neither chosen nor said to be new; absent where any text can be kept. */
@@ -73,7 +74,8 @@ export const TextField = ({ label, bare, value, placeholder, data, asNew, unchos
   const { draft, open, setDraft, settle } = useDraft(label, value);
   const steered = useRef(false);
   const chosen = useRef(false);
-  const offered = offer({ text: draft ?? value, untouched: draft === null, known: data ?? [], ...(asNew ? { asNew } : {}) });
+  const [inHand, setInHand] = useState(false);
+  const offered = offer({ text: draft ?? value, untouched: draft === null, known: inHand || draft !== null ? (data?.() ?? []) : [], ...(asNew ? { asNew } : {}) });
   const keep = (text: string): boolean => {
     const kept = text === value || onKeep(text);
     if (kept) settle();
@@ -97,7 +99,11 @@ export const TextField = ({ label, bare, value, placeholder, data, asNew, unchos
     maxLength: 4000,
     "data-kept": true,
     "data-draft": (open && draft !== value) || undefined,
-    onBlur: leave,
+    onFocus: () => setInHand(true),
+    onBlur: () => {
+      leave();
+      setInHand(false);
+    },
     onKeyDown: (event: React.KeyboardEvent<HTMLInputElement>) => {
       if (event.key === "ArrowDown" || event.key === "ArrowUp") steered.current = true;
       // What is marked in the list is taken by the list itself.
@@ -287,7 +293,7 @@ const ColumnField = ({ column, fields }: FieldProps) => {
     const options = (field.options ?? []).map((option) => ({ value: String(option ?? "none"), label: String(option ?? "none") }));
     return <ChoiceField column={column} fields={fields} none="none" data={options} />;
   }
-  const offered = known ? { data: known(fields), asNew: asNew(id), unchosen: untaken(id), picked: isPicked(id) } : {};
+  const offered = known ? { data: () => known(fields), asNew: asNew(id), unchosen: untaken(id), picked: isPicked(id) } : {};
   return <TextField label={fieldLabel(column)} onKeep={fields.write(id)} {...mixed(fields, column)} {...offered} />;
 };
 

@@ -1,4 +1,5 @@
 import type { ChannelId } from "../../model/ids";
+import { perDocument } from "../../model/per-document";
 import { type Graph, outOf, type Thread } from "../../routing/graph";
 import { downFrom, type Reach, upFrom } from "../../routing/reach";
 import type { FlowNode, FlowThread } from "./picture";
@@ -41,13 +42,28 @@ const exits = (graph: Graph, lit: Reach): ReadonlySet<string> => new Set([...lit
 
 export const isLitNode = (lit: Reach | null, { kind, channelIds }: FlowNode): boolean => !lit || kind === "out" || channelIds.some((id) => lit.channels.has(id));
 
-/** A thread is lit when one of the ways in it is; that to an output of the interface when its channel is. */
+/** Which drawn threads each way of the sound runs in, and which each line and each output of the interface ends in. */
+const drawnIn = perDocument((threads: readonly FlowThread[]) => {
+  const [ways, lines, outs] = [new Map<string, string[]>(), new Map<string, string[]>(), new Map<string, string[]>()];
+  const put = (into: Map<string, string[]>, key: string, id: string): void => void (into.get(key)?.push(id) ?? into.set(key, [id]));
+  for (const { id, kind, to, threadIds } of threads) {
+    if (kind === "line") put(lines, to, id);
+    else
+      for (const way of threadIds) {
+        put(ways, way, id);
+        if (to.startsWith("out ")) put(outs, way, id);
+      }
+  }
+  return { ways, lines, outs, all: new Set(threads.map(({ id }) => id)) };
+});
+
+/** A thread is lit when one of the ways in it is; that to an output of the interface when its channel is. Linear in what is lit. */
 export const litThreads = (graph: Graph, lit: Reach | null, threads: readonly FlowThread[]): ReadonlySet<string> => {
-  if (!lit) return new Set(threads.map(({ id }) => id));
-  const out = exits(graph, lit);
-  const isLit = ({ kind, to, threadIds }: FlowThread): boolean => {
-    if (kind === "line") return lit.channels.has(to as ChannelId);
-    return threadIds.some((id) => lit.threads.has(id) || (to.startsWith("out ") && out.has(id)));
-  };
-  return new Set(threads.filter(isLit).map(({ id }) => id));
+  const { ways, lines, outs, all } = drawnIn(threads);
+  if (!lit) return all;
+  return new Set([
+    ...[...lit.channels].flatMap((id) => lines.get(id) ?? []),
+    ...[...lit.threads].flatMap((id) => ways.get(id) ?? []),
+    ...[...exits(graph, lit)].flatMap((id) => outs.get(id) ?? []),
+  ]);
 };
