@@ -84,11 +84,11 @@ const useSight = (canvas: React.RefObject<HTMLDivElement | null>, height: number
     [canvas, look],
   );
   /** Does something while all of the picture is drawn. */
-  const withWhole = (act: () => void): void => {
+  const withWhole = useCallback((act: () => void): void => {
     flushSync(() => setWhole(true));
     act();
     setWhole(false);
-  };
+  }, []);
   return { sight: whole ? null : sight, look, show, withWhole };
 };
 
@@ -213,13 +213,23 @@ export const FlowScreen = () => {
   const acts = useFlowActs();
   usePageActs(acts);
   useLeaving();
-  const run = (id: string) => (): void =>
-    acts()
-      .find((one) => one.id === id)
-      ?.run();
-  const aloneNow = (): void => look.setAlone(alone ? null : selected.length ? selected : null);
+  const run = useCallback(
+    (id: string): void =>
+      acts()
+        .find((one) => one.id === id)
+        ?.run(),
+    [acts],
+  );
+  const { setAlone } = look;
+  const aloneNow = useCallback((): void => {
+    const { selected: now } = desk.getState();
+    setAlone(alone ? null : now.length ? now : null);
+  }, [desk, alone, setAlone]);
+  const add = useCallback(() => run("add"), [run]);
+  const save = useCallback(() => withWhole(() => svg.current && saveSvg(svg.current, `${desk.getState().doc.name}, signal flow`)), [desk, withWhole]);
+  const switchControls = useCallback(() => setControls((shown) => !shown), []);
   useHotkeys(
-    [...FLOW_KEYS.map(([key, id]): HotkeyItem => [`alt+${key}`, run(id), { usePhysicalKeys: true }]), ["alt+Q", aloneNow, { usePhysicalKeys: true }]],
+    [...FLOW_KEYS.map(([key, id]): HotkeyItem => [`alt+${key}`, () => run(id), { usePhysicalKeys: true }]), ["alt+Q", aloneNow, { usePhysicalKeys: true }]],
     ["INPUT", "TEXTAREA"],
   );
   const onFold = useCallback((node: FlowNode) => node.folderId && fold(node.folderId), [fold]);
@@ -261,21 +271,13 @@ export const FlowScreen = () => {
                   onPick={pick}
                   onFold={onFold}
                   onFocus={setCurrent}
-                  onKeyDown={(event) => onKey({ flow, pick, show, fold: onFold, clear, remove: run("remove") }, event)}
+                  onKeyDown={(event) => onKey({ flow, pick, show, fold: onFold, clear, remove: () => run("remove") }, event)}
                 />
               )}
             </div>
             {empty && <Empty />}
           </div>
-          <FlowToolbar
-            doc={doc}
-            look={look}
-            onAlone={aloneNow}
-            controls={controls}
-            onControls={() => setControls(!controls)}
-            onAdd={run("add")}
-            onSave={() => withWhole(() => svg.current && saveSvg(svg.current, `${doc.name}, signal flow`))}
-          />
+          <FlowToolbar doc={doc} look={look} onAlone={aloneNow} controls={controls} onControls={switchControls} onAdd={add} onSave={save} />
         </section>
         {findingsOpen ? <FindingsPanel /> : controls ? <ControlsPanel onGo={go} onClose={() => setControls(false)} /> : <Chosen acts={acts} onGo={go} />}
       </div>

@@ -1,5 +1,6 @@
 import { Button, SegmentedControl, Select } from "@mantine/core";
 import { IconDownload, IconPlus } from "@tabler/icons-react";
+import { memo } from "react";
 import { FOLDED_FROM } from "@/core/layout/flow/picture";
 import { isParked, tracksOf } from "@/core/model/read-template";
 import { entriesOf, inOrder } from "@/core/model/table";
@@ -23,7 +24,7 @@ interface FlowToolbarProps {
 }
 
 /** What of the picture is shown. */
-export const FlowToolbar = ({ doc, look, onAlone, controls, onControls, onAdd, onSave }: FlowToolbarProps) => {
+export const FlowToolbar = memo(({ doc, look, onAlone, controls, onControls, onAdd, onSave }: FlowToolbarProps) => {
   const { view, setView, ways, setWays, alone } = look;
   const held = Object.keys(doc.controls).length;
   const folders = inOrder(doc.folders).filter(({ parentId }) => parentId === null);
@@ -87,4 +88,5 @@ export const FlowToolbar = ({ doc, look, onAlone, controls, onControls, onAdd, o
       </Button>
     </div>
   );
-};
+});
+FlowToolbar.displayName = "FlowToolbar";
