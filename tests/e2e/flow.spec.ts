@@ -179,7 +179,25 @@ test("many tracks begin folded by family and fit; unfolding one leaves the other
   for (const name of ["Tenor 12", "Sopranos", "Nave", "Outputs 1–2"]) expect(svg).toContain(`>${name}<`);
   expect(svg).not.toContain("var(");
   await page.getByRole("button", { name: "Unfold all" }).click();
-  await expect(picture(page).getByRole("button", { name: /, track$/ })).toHaveCount(128);
+  // Drawn is what is around the window; keys lead through all of them.
+  await expect(
+    picture(page)
+      .getByRole("button", { name: /, track$/ })
+      .nth(30),
+  ).toBeAttached();
+  expect(
+    await picture(page)
+      .getByRole("button", { name: /, track$/ })
+      .count(),
+  ).toBeLessThan(128);
+  await node(page, "Soprano 1, track").click();
+  for (let at = 0; at < 140; at++) await page.keyboard.press("ArrowDown");
+  const last = page.locator("g:focus");
+  await expect(last).toBeInViewport({ ratio: 0.99 });
+  await expect(last).toHaveAttribute("aria-pressed", "true");
+  const [whole] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "SVG" }).click()]);
+  const all = readFileSync(await whole.path(), "utf8");
+  for (const name of ["Soprano 1", "Tenor 12", "Bass 20"]) expect(all).toContain(`>${name}<`);
 });
 
 test("what is lit follows what is selected: all ways, dry only, sent only", async ({ page }) => {

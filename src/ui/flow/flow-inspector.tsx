@@ -2,7 +2,7 @@
 
 import { ActionIcon, Button, Select, Switch } from "@mantine/core";
 import { IconArrowsExchange, IconX } from "@tabler/icons-react";
-import { useMemo, useState } from "react";
+import { memo, useMemo, useState } from "react";
 import { channelColour } from "@/core/layout/channel-colour";
 import { feedsOf, type WayStep, wayOf } from "@/core/layout/signal-path";
 import type { Colour } from "@/core/model/colours";
@@ -16,10 +16,10 @@ import { sendsOf } from "@/core/queries/sends";
 import { fieldText, readField } from "@/core/reading/field-text";
 import { counted } from "@/core/units/counted";
 import { askOne } from "../acts/chain-dialogs";
-import { ShownProvider } from "../grid/shown";
+import { ShownProvider, useLatePanel } from "../grid/shown";
 import inspector from "../inspector/inspector.module.css";
 import { list, row, TextField } from "../inspector/inspector-fields";
-import { useDesk, useDoing, useRig } from "../state/desk-context";
+import { useDoing, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
 import { ChannelFields } from "./channel-fields";
 import classes from "./flow.module.css";
@@ -148,16 +148,17 @@ const Acts = ({ acts }: { readonly acts: readonly FlowAct[] }) => (
 );
 
 interface FlowInspectorProps {
-  readonly channels: readonly Channel[];
-  readonly acts: readonly FlowAct[];
+  readonly acts: () => readonly FlowAct[];
   readonly onGo: (id: ChannelId) => void;
 }
 
-/** What is selected in the picture: its mix, its sends, its way down in words, and what feeds it. */
-export const FlowInspector = ({ channels, acts, onGo }: FlowInspectorProps) => {
-  const doc = useDesk((desk) => desk.doc);
-  const cursor = useDesk((desk) => desk.cursor);
-  const selected = useDesk((desk) => desk.selected);
+/** What is selected in the picture: its mix, its sends, its way down in words, and what feeds it. It comes after the picture, and can't be touched before. */
+export const FlowInspector = memo(({ acts: gather, onGo }: FlowInspectorProps) => {
+  const { panel, shown } = useLatePanel();
+  const { doc, selected } = shown;
+  const channels = useMemo(() => selected.flatMap((id) => doc.channels[id] ?? []), [selected, doc]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what can be done hangs on what is selected, and on the document
+  const acts = useMemo(gather, [gather, shown]);
   const rig = useRig();
   const [alone, setAlone] = useState(false);
   const aloneOf = useMemo(() => ({ alone, moved: () => setAlone(false) }), [alone]);
@@ -167,9 +168,9 @@ export const FlowInspector = ({ channels, acts, onGo }: FlowInspectorProps) => {
   const colour = channelColour(doc, first);
   const feeds = only && only.kind !== "track" ? feedsOf(doc, rig, only.id) : [];
   return (
-    <ShownProvider value={{ doc, cursor, selected }}>
+    <ShownProvider value={shown}>
       <AloneContext value={aloneOf}>
-        <aside className={classes.panel} aria-label="Inspector">
+        <aside ref={panel} className={classes.panel} aria-label="Inspector">
           <h2 className={inspector.title}>
             <span className={inspector.dot} style={{ background: colour ? dyeVar(colour) : "var(--ink)" }} />
             {only ? only.name || "A channel without a name" : counted(channels.length, "channel")}
@@ -186,4 +187,5 @@ export const FlowInspector = ({ channels, acts, onGo }: FlowInspectorProps) => {
       </AloneContext>
     </ShownProvider>
   );
-};
+});
+FlowInspector.displayName = "FlowInspector";

@@ -6,6 +6,7 @@ import { nodeIn } from "@/core/layout/flow/beside";
 import { fitted } from "@/core/layout/flow/fitted";
 import { isNodeInSight, type Sight, threadsInSight } from "@/core/layout/flow/in-sight";
 import type { Flow, FlowNode, FlowThread } from "@/core/layout/flow/picture";
+import { strokesOf } from "@/core/layout/flow/strokes";
 import { UNCOLOURED } from "@/core/model/colours";
 import { dyeVar, onDyeVar } from "../theme/tokens";
 import classes from "./flow.module.css";
@@ -56,14 +57,10 @@ const MANY_THREADS = 1000;
 /** How much of threads is seen that are not lit. */
 const DIM = 0.45;
 
-/** Threads that are drawn once and stay, whatever is selected. */
-const Threads = memo(({ threads, plain }: { readonly threads: readonly FlowThread[]; readonly plain: boolean }) => (
-  <>
-    {threads.map((thread) => (
-      <ThreadPath key={thread.id} thread={thread} plain={plain} />
-    ))}
-  </>
-));
+/** Threads that are drawn once and stay, whatever is selected; many of them in strokes of several. */
+const Threads = memo(({ threads, plain }: { readonly threads: readonly FlowThread[]; readonly plain: boolean }) =>
+  (plain ? strokesOf(threads) : threads).map((thread) => <ThreadPath key={thread.id} thread={thread} plain={plain} />),
+);
 Threads.displayName = "Threads";
 
 /** What stands in the first column, with its dye at its left. */

@@ -2,7 +2,7 @@
 
 import { DndContext, type DragEndEvent, type DragMoveEvent, getClientRect, PointerSensor, pointerWithin, useSensor, useSensors } from "@dnd-kit/core";
 import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
-import { type KeyboardEvent, memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { besideIn, nodeIn } from "@/core/layout/flow/beside";
 import { layoutFlow } from "@/core/layout/flow/flow";
@@ -19,7 +19,7 @@ import { newIds } from "../grid/grid-focus";
 import { useDesk, useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";
 import { ControlsPanel } from "./controls-panel";
 import classes from "./flow.module.css";
-import { type FlowAct, FlowInspector } from "./flow-inspector";
+import { FlowInspector } from "./flow-inspector";
 import { type Clicked, FlowPicture, isFamily } from "./flow-picture";
 import { FlowToolbar } from "./flow-toolbar";
 import { saveSvg } from "./save-svg";
@@ -178,15 +178,6 @@ const useLeaving = (): void => {
   useEffect(() => () => desk.setState(({ selected, doc }) => ({ selected: selected.filter((id) => doc.channels[id]?.kind === "track") })), [desk]);
 };
 
-/** What is selected, beside the picture: at once, as whoever selects and types at the same moment means this and not the one before. */
-const Chosen = memo(({ acts, onGo }: { readonly acts: () => readonly FlowAct[]; readonly onGo: (id: ChannelId) => void }) => {
-  const doc = useDesk((desk) => desk.doc);
-  const selected = useDesk((desk) => desk.selected);
-  const channels = useMemo(() => selected.flatMap((id) => doc.channels[id] ?? []), [selected, doc]);
-  return <FlowInspector channels={channels} acts={acts()} onGo={onGo} />;
-});
-Chosen.displayName = "Chosen";
-
 /** The woven picture of a template: what goes where, lit along what is selected. */
 export const FlowScreen = () => {
   const doc = useDesk((desk) => desk.doc);
@@ -279,7 +270,7 @@ export const FlowScreen = () => {
           </div>
           <FlowToolbar doc={doc} look={look} onAlone={aloneNow} controls={controls} onControls={switchControls} onAdd={add} onSave={save} />
         </section>
-        {findingsOpen ? <FindingsPanel /> : controls ? <ControlsPanel onGo={go} onClose={() => setControls(false)} /> : <Chosen acts={acts} onGo={go} />}
+        {findingsOpen ? <FindingsPanel /> : controls ? <ControlsPanel onGo={go} onClose={() => setControls(false)} /> : <FlowInspector acts={acts} onGo={go} />}
       </div>
     </DndContext>
   );

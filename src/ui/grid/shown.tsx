@@ -1,6 +1,6 @@
 "use client";
 
-import { createContext, startTransition, useContext, useEffect, useState } from "react";
+import { createContext, startTransition, useCallback, useContext, useEffect, useRef, useState } from "react";
 import { useDeskStore } from "../state/desk-context";
 import type { Desk } from "../state/desk-store";
 
@@ -15,7 +15,7 @@ const sameRows = (a: Shown, b: Shown): boolean => a.cursor?.rowId === b.cursor?.
 const pick = ({ doc, cursor, selected }: Shown): Shown => ({ doc, cursor, selected });
 
 /** The desk as it is to be shown; `onLate` is told whether what is shown is of rows that are no longer selected. */
-export const useFollowing = (onLate: (late: boolean) => void): Shown => {
+const useFollowing = (onLate: (late: boolean) => void): Shown => {
   const desk = useDeskStore();
   const [shown, setShown] = useState(() => pick(desk.getState()));
   useEffect(() => {
@@ -39,6 +39,15 @@ export const useFollowing = (onLate: (late: boolean) => void): Shown => {
   }, [desk, onLate]);
   useEffect(() => onLate(!sameRows(shown, desk.getState())), [shown, desk, onLate]);
   return shown;
+};
+
+/** A panel in which nothing can be touched until it shows what is selected now. */
+export const useLatePanel = () => {
+  const panel = useRef<HTMLElement>(null);
+  const onLate = useCallback((late: boolean) => {
+    if (panel.current) panel.current.inert = late;
+  }, []);
+  return { panel, shown: useFollowing(onLate) };
 };
 
 const ShownContext = createContext<Shown | null>(null);

@@ -1,7 +1,7 @@
 "use client";
 
 import { Button, Select, Switch } from "@mantine/core";
-import { memo, useCallback, useRef } from "react";
+import { memo } from "react";
 import { wayOf } from "@/core/layout/signal-path";
 import type { Colour } from "@/core/model/colours";
 import type { FolderId } from "@/core/model/ids";
@@ -10,7 +10,7 @@ import type { Track } from "@/core/model/tables/channels";
 import type { ActId } from "../acts/act";
 import { type Acts, runAct } from "../acts/use-acts";
 import { useSumming } from "../acts/use-summing";
-import { ShownProvider, useFollowing, useShown } from "../grid/shown";
+import { ShownProvider, useLatePanel, useShown } from "../grid/shown";
 import { useDoing, useRig } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
 import { GainNote } from "./gain-note";
@@ -98,11 +98,7 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
 
 /** What is selected, in full: one track, several at once, or a folder. Until it shows what is selected now, nothing in it can be touched. */
 export const Inspector = memo(({ acts }: { readonly acts: Acts }) => {
-  const panel = useRef<HTMLElement>(null);
-  const onLate = useCallback((late: boolean) => {
-    if (panel.current) panel.current.inert = late;
-  }, []);
-  const shown = useFollowing(onLate);
+  const { panel, shown } = useLatePanel();
   const { doc, cursor, selected } = shown;
   const tracks = selected.flatMap((id) => trackOf(doc, id) ?? []);
   const first = tracks[0];

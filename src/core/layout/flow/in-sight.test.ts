@@ -8,6 +8,7 @@ import { layoutFlow } from "./flow";
 import { isNodeInSight, scrollTo, sightOf, threadsInSight } from "./in-sight";
 import { litBy, litThreads } from "./lit";
 import type { Flow, FlowThread } from "./picture";
+import { strokesOf } from "./strokes";
 
 const pictureOf = (doc: Parameters<typeof layoutFlow>[0]): Flow =>
   layoutFlow(doc, wholeMill, { width: 1000, height: 660, folded: new Set(), within: null, outputs: true, sends: true, parked: false });
@@ -68,5 +69,20 @@ describe("threads that are lit, found by what is lit", () => {
         );
         expect(litThreads(graph, lit, flow.threads)).toEqual(new Set(asked.map((thread) => thread.id)));
       }
+  });
+});
+
+describe("strokes of several threads", () => {
+  it.each(pictures)("%s: draw each line once, with those that look alike", (_name, flow) => {
+    const strokes = strokesOf(flow.threads);
+    const lines = (threads: readonly FlowThread[]) =>
+      threads.flatMap(({ path, kind, colour, width, parked, off }) =>
+        path
+          .split("M")
+          .slice(1)
+          .map((line) => [line, kind, colour, width, parked, off].join("|")),
+      );
+    expect(lines(strokes).sort()).toEqual(lines(flow.threads).sort());
+    expect(new Set(strokes.map(({ id }) => id)).size).toBe(strokes.length);
   });
 });
