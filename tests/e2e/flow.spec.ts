@@ -197,7 +197,7 @@ test("many tracks begin folded by family and fit; unfolding one leaves the other
   await expect(last).toHaveAttribute("aria-pressed", "true");
   const [whole] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "SVG" }).click()]);
   const all = readFileSync(await whole.path(), "utf8");
-  for (const name of ["Soprano 1", "Tenor 12", "Bass 20"]) expect(all).toContain(`>${name}<`);
+  for (const name of ["Soprano 1", "Tenor 12", "Nave", "Main"]) expect(all).toContain(`>${name}<`);
 });
 
 test("what is lit follows what is selected: all ways, dry only, sent only", async ({ page }) => {
