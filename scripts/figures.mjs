@@ -12,9 +12,13 @@ import { dropTestDatabases, testDatabaseUrl } from "./lib/postgres.mjs";
 import { isRoot, main, pause, run, say } from "./lib/shell.mjs";
 import { clearAway, dataOf, inCheckout, killed, makeCheckout, pidOf } from "./testing/checkouts.mjs";
 
-const KILLS = 30;
-/** So often one writer is measured, each time beside the bare database. */
-const TURNS = 7;
+/** The smallest sizes are for trying that each part measures what it says; the figures are those of the whole. */
+const small = process.argv.includes("small");
+const KILLS = small ? 2 : 30;
+/** So often one writer is measured, each time beside the bare database, and so many seconds. */
+const [TURNS, TURN_S, MANY_S, WARM_MS] = small ? [1, 0.3, 0.5, 300] : [7, 2, 5, 5000];
+/** Lines of a template as large as may be, how often it is edited, and how many edits are stored to see what they take. */
+const [LINES, AGAIN, STORED] = small ? [400, 5, 70] : [8192, 20, 1000];
 const urlOf = (checkout) => inCheckout(checkout, 'import { databaseUrl } from "./scripts/lib/postgres.mjs"; console.log(await databaseUrl());');
 
 const told = (writers) => {
@@ -59,7 +63,7 @@ const kills = async () => {
   const acknowledged = writers.reduce((sum, writer) => sum + writer.acknowledged.length, 0);
   await service.kill();
   say(`kills: ${KILLS} (half of the server, half of its database), ${acknowledged} edits acknowledged, ${lost.length} lost; answers: ${told(writers)}`);
-  return lost.length === 0;
+  return acknowledged > 0 && lost.length === 0;
 };
 
 /** The same change of a template in plain SQL, for as long as it is asked: how many a second. */
@@ -104,6 +108,7 @@ const load = async (service) => {
     await allEdit(writers, () => Date.now() < end);
     const { cpuMs } = await service.measure();
     const saved = writers.reduce((sum, writer) => sum + writer.acknowledged.length, 0);
+    if (!saved) throw new Error(`load: nothing was saved in ${seconds} s, so nothing was measured; answers: ${told(writers)}`);
     return { rate: saved / seconds, cpuMs: (cpuMs - before.cpuMs) / saved, latencies: writers.flatMap((writer) => writer.latencies), answers: told(writers) };
   };
   const sayOf = (name, { rate, cpuMs, latencies, answers }) =>
@@ -111,13 +116,13 @@ const load = async (service) => {
       `load: ${name}: ${rate.toFixed(0)} edits a second, median ${ms(quantile(latencies, 0.5))}, p99 ${ms(quantile(latencies, 0.99))}, ${ms(cpuMs)} of the server's processor each; answers: ${answers}`,
     );
   // A server that has just started compiles while it is measured.
-  const early = Date.now() + 5000;
+  const early = Date.now() + WARM_MS;
   await allEdit(await onOwn(service, 8), () => Date.now() < early);
   // In turn, since the machine is not as fast in one second as in the next.
   const turns = [];
   for (let turn = 0; turn < TURNS; turn++) {
-    const bare = await inBareSql(service, 2);
-    turns.push({ bare, ...(await measured(await onOwn(service, 1), 2)) });
+    const bare = await inBareSql(service, TURN_S);
+    turns.push({ bare, ...(await measured(await onOwn(service, 1), TURN_S)) });
   }
   for (const turn of turns) sayOf(`one writer, beside ${turn.bare.toFixed(0)} a second in bare SQL (${(turn.rate / turn.bare).toFixed(2)})`, turn);
   say(
@@ -126,15 +131,16 @@ const load = async (service) => {
       0.5,
     ).toFixed(2)} of bare SQL`,
   );
-  sayOf("eight on eight templates", await measured(await onOwn(service, 8), 5));
+  sayOf("eight on eight templates", await measured(await onOwn(service, 8), MANY_S));
   const shared = await service.copyOf();
   sayOf(
     "eight on one template",
     await measured(
       Array.from({ length: 8 }, (_, n) => new Writer(service, shared, `shared${n}`)),
-      5,
+      MANY_S,
     ),
   );
+  return true;
 };
 
 /** Hostile files one after the other, while another person edits a template of usual size. */
@@ -174,15 +180,21 @@ const hostile = async (service) => {
 /** A template as large as may be: opened, edited, judged and printed while another person edits a usual one. */
 const large = async (service) => {
   const { body: base } = await service.call("GET", "/api/templates/tidewrack-nine");
-  const { status: taken, body } = await send(service, { name: "large.json", text: largeTemplate(base, 8192) }, false);
-  if (!happened("8,192 lines: the import", taken, [200, 201])) return false;
+  const { status: taken, body } = await send(service, { name: "large.json", text: largeTemplate(base, LINES) }, false);
+  if (!happened("as large as may be: the import", taken, [200, 201])) return false;
   const writer = new Writer(service, await service.copyOf(), "beside");
   const own = new Writer(service, { id: body.template.id, revision: 1 }, "large");
   await service.measure();
   let on = true;
   const editing = allEdit([writer], () => on, 20);
+  const edit = async () => ({ status: await own.edit(), ms: own.latencies.at(-1) });
   const acts = {
-    edited: async () => ({ status: await own.edit(), ms: own.latencies.at(-1) }),
+    opened: () => service.call("GET", `/api/templates/${body.template.id}`),
+    "a moment later edited": async () => {
+      await pause(2000);
+      return edit();
+    },
+    "edited again": edit,
     read: () => service.call("GET", `/api/templates/${body.template.id}`),
     "its page": () => service.call("GET", `/templates/${body.template.id}/inputs`),
     "its page again": () => service.call("GET", `/templates/${body.template.id}/inputs`),
@@ -196,13 +208,18 @@ const large = async (service) => {
     const { status, ms: took } = await act();
     const { loopMs, memoryMiB } = await service.measure();
     [worstLoop, worstMemory] = [Math.max(worstLoop, loopMs), Math.max(worstMemory, memoryMiB)];
-    good = happened(`8,192 lines: ${name}`, status) && good;
-    say(`8,192 lines: ${name}: ${status} in ${ms(took)}; event loop held ${ms(loopMs)}, memory ${memoryMiB.toFixed(0)} MiB`);
+    good = happened(`${LINES} lines: ${name}`, status) && good;
+    say(`${LINES} lines: ${name}: ${status} in ${ms(took)}; event loop held ${ms(loopMs)}, memory ${memoryMiB.toFixed(0)} MiB`);
   }
   on = false;
   await editing;
   const p99 = quantile(writer.latencies, 0.99);
-  say(`8,192 lines: edits of a usual template beside it: p99 ${ms(p99)}`);
+  const before = await service.measure();
+  const from = own.latencies.length;
+  for (let n = 0; n < AGAIN; n++) good = happened(`${LINES} lines: edit ${n}`, await own.edit()) && good;
+  const { cpuMs } = await service.measure();
+  say(`${LINES} lines: one edit after the other: median ${ms(quantile(own.latencies.slice(from), 0.5))}, ${ms((cpuMs - before.cpuMs) / AGAIN)} of the server's processor each`);
+  say(`${LINES} lines: edits of a usual template beside it: p99 ${ms(p99)}`);
   await service.call("DELETE", `/api/templates/${body.template.id}`);
   return good && p99 < 200 && worstLoop < 50 && worstMemory < 700;
 };
@@ -216,7 +233,7 @@ const stored = async (service) => {
   const { body: opened } = await service.call("GET", `/api/templates/${id}`);
   const lines = Object.keys(opened.document.lines);
   let revision = opened.revision;
-  for (let n = 0; n < 1000; n++) {
+  for (let n = 0; n < STORED; n++) {
     const commands = [{ kind: "set", table: "lines", values: { [lines[n % lines.length]]: { gainDb: 20 + (n % 40) } } }];
     const { status: kept, body: saved } = await service.lean("POST", `/api/templates/${id}/commands`, { base: revision, batch: `stored ${n}`, commands }, 20_000);
     if (!happened(`stored: edit ${n}`, kept)) return false;
@@ -234,7 +251,7 @@ const stored = async (service) => {
   const [{ bytes, whole, text, one }] = rows;
   const mib = (count) => `${(Number(count) / 1024 / 1024).toFixed(2)} MiB`;
   say(
-    `stored: ${revision - 1} edits of ${lines.length} lines: ${mib(bytes)}, ${whole} whole documents among them (${text} bytes of text, ${one} as kept); a whole one for each edit: ${mib(one * 1000)}`,
+    `stored: ${revision - 1} edits of ${lines.length} lines: ${mib(bytes)}, ${whole} whole documents among them (${text} bytes of text, ${one} as kept); a whole one for each edit: ${mib(one * STORED)}`,
   );
   await service.call("DELETE", `/api/templates/${id}`);
   return true;
@@ -292,10 +309,7 @@ const fullDisk = async () => {
 /** Parts that need a server of their own, and those that one server bears one after the other. */
 const ALONE = { kills, disk: fullDisk };
 const SHARED = {
-  load: async (service) => {
-    await load(service);
-    return true;
-  },
+  load,
   stored,
   hostile,
   large,
@@ -305,7 +319,7 @@ const SHARED = {
 
 /** What the service bears, in some minutes, on loopback and databases of its own. `npm run figures -- kills` runs a part. */
 main(async () => {
-  const [, , only] = process.argv;
+  const [only] = process.argv.slice(2).filter((word) => word !== "small");
   const wanted = (parts) => Object.entries(parts).filter(([name]) => !only || only === name);
   if (only && !(only in ALONE) && !(only in SHARED)) throw new Error(`There is no part ${only}; there are ${[...Object.keys(ALONE), ...Object.keys(SHARED)].join(", ")}.`);
   await underLock(async () => {

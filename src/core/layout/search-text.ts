@@ -1,6 +1,7 @@
 import type { Fields } from "../model/describe/fields";
 import { fieldsOf, type TableDescription } from "../model/describe/table";
 import { perDocument } from "../model/per-document";
+import { sameList, stepwise } from "../model/table";
 import { TEMPLATE, type Template } from "../model/template";
 
 type Loose = Readonly<Record<string, unknown>>;
@@ -23,15 +24,25 @@ const saidBy = (table: TableDescription): ((entries: Table) => readonly string[]
     return found;
   };
   const ofEntry = perDocument((entry: Loose) => saidIn(fieldsSearched(entry), entry));
-  return perDocument((entries: Table) => [...new Set(Object.values(entries).flatMap(ofEntry))]);
+  return stepwise<Loose, readonly string[]>(
+    (entries) => [...new Set(Object.values(entries).flatMap(ofEntry))],
+    (last, changes) => (changes.every(([was, is]) => sameList(ofEntry(was), ofEntry(is))) ? last : null),
+  );
 };
 
 const HEADER = searchedIn(TEMPLATE.header);
 const TABLES = Object.entries(TEMPLATE.tables).map(([name, table]) => [name, saidBy(table)] as const);
 
-/** What a template is found by: every field of it and of its entries that is described as searched, in lower case. */
+const NOTHING: Table = {};
+let last: { readonly said: readonly (readonly string[])[]; readonly own: readonly string[]; readonly text: string } | null = null;
+
+/** What a template is found by: every field of it and of its entries that is described as searched, in lower case. The last one is at hand: few edits change what anything is called. */
 export const searchText = (doc: Template): string => {
   const loose = doc as unknown as Loose;
-  const tables = TABLES.flatMap(([name, saidOf]) => saidOf((loose[name] ?? {}) as Table));
-  return [...new Set([...saidIn(HEADER, loose), ...tables])].join("\n").toLowerCase();
+  const own = saidIn(HEADER, loose);
+  const tables = TABLES.map(([name, saidOf]) => saidOf((loose[name] ?? NOTHING) as Table));
+  if (last && sameList(last.said, tables) && sameList(last.own, own)) return last.text;
+  const text = [...new Set([...own, ...tables.flat()])].join("\n").toLowerCase();
+  last = { said: tables, own, text };
+  return text;
 };

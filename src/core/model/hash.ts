@@ -1,4 +1,5 @@
 import { type DocumentDescription, fieldsOf, type TableDescription } from "./describe/table";
+import { stepwise } from "./table";
 
 type Loose = Readonly<Record<string, unknown>>;
 type Lanes = readonly [number, number, number, number];
@@ -40,6 +41,40 @@ const ofEntry = (table: string, of: TableDescription, entry: Loose): Lanes => {
   return lanes;
 };
 
+const NOTHING = {};
+
+interface Sum {
+  readonly lanes: Lanes;
+  readonly count: number;
+}
+
+const and = (a: Lanes, b: Lanes): Lanes => [a[0] ^ b[0], a[1] ^ b[1], a[2] ^ b[2], a[3] ^ b[3]];
+
+/** The exclusive-or of all entries of a table; of the next one from that of the last, as what is taken in twice is out again. */
+const sumOf = (table: string, of: TableDescription) =>
+  stepwise<Loose, Sum>(
+    (entries) => {
+      let [a, b, c, d, count] = [0, 0, 0, 0, 0];
+      for (const entry of Object.values(entries)) {
+        const lanes = ofEntry(table, of, entry);
+        a ^= lanes[0];
+        b ^= lanes[1];
+        c ^= lanes[2];
+        d ^= lanes[3];
+        count += 1;
+      }
+      return { lanes: [a, b, c, d], count };
+    },
+    ({ lanes, count }, changes) => ({ lanes: changes.reduce((sum, [was, is]) => and(sum, and(ofEntry(table, of, was), ofEntry(table, of, is))), lanes), count }),
+  );
+
+const sums = new WeakMap<TableDescription, ReturnType<typeof sumOf>>();
+const tableSum = (table: string, of: TableDescription, entries: Readonly<Record<string, Loose>>): Sum => {
+  const known = sums.get(of) ?? sumOf(table, of);
+  sums.set(of, known);
+  return known(entries);
+};
+
 /**
  * A hash of a document, 32 hexadecimal digits: that of its own fields, their count of entries and the exclusive-or of those of all entries, each with its table.
  * Equal documents have equal hashes, whatever the order in which entries and fields were put; after an edit only what it touched is worked out again.
@@ -47,19 +82,14 @@ const ofEntry = (table: string, of: TableDescription, entry: Loose): Lanes => {
  * @example hashOf(TEMPLATE, a) === hashOf(TEMPLATE, structuredClone(a)) // true
  */
 export const hashOf = ({ header, tables }: Pick<DocumentDescription, "header" | "tables">, doc: object): string => {
-  let [a, b, c, d, count] = [0, 0, 0, 0, 0];
+  let [all, count]: [Lanes, number] = [[0, 0, 0, 0], 0];
   for (const [table, of] of Object.entries(tables)) {
-    for (const entry of Object.values((doc as Readonly<Record<string, Readonly<Record<string, Loose>>>>)[table] ?? {})) {
-      const lanes = ofEntry(table, of, entry);
-      a ^= lanes[0];
-      b ^= lanes[1];
-      c ^= lanes[2];
-      d ^= lanes[3];
-      count += 1;
-    }
+    const sum = tableSum(table, of, (doc as Readonly<Record<string, Readonly<Record<string, Loose>>>>)[table] ?? NOTHING);
+    all = and(all, sum.lanes);
+    count += sum.count;
   }
   const own = Object.keys(header).map((field) => (doc as Loose)[field]);
-  return digestOf(JSON.stringify([(doc as Loose).id, (doc as Loose).schema, ...own, count, a, b, c, d]))
+  return digestOf(JSON.stringify([(doc as Loose).id, (doc as Loose).schema, ...own, count, ...all]))
     .map((lane) => (lane >>> 0).toString(16).padStart(8, "0"))
     .join("");
 };

@@ -6,14 +6,14 @@ import { plainTexts } from "@/core/reading/plain-text";
 import { isTaken } from "../db/away";
 import { type Database, inTransaction, type Queryable } from "../db/database";
 import { tablesOf } from "../db/documents";
-import type { Stored } from "../tasks/apply-batch";
+import type { HeadOf, Stored } from "../tasks/apply-batch";
 import { type DocumentOf, isCurrent, readStored, type What } from "../tasks/kinds";
 import { CHANGES, type Change, changeOf } from "./change-channel";
 import { Failure } from "./failure";
 import { type Head, head, iso } from "./heads";
 import { newer } from "./newer";
 import { task } from "./pool";
-import { type Stands, saveBatch } from "./save-batch";
+import { LITTLE_DOCUMENT, type Stands, saveBatch } from "./save-batch";
 
 export interface StateOf<D> {
   readonly revision: number;
@@ -42,6 +42,16 @@ interface Making {
   readonly mark?: string | null;
 }
 
+/** Whoever opens a large document edits it next: the thread of edits takes it apart meanwhile. What comes in between goes before it, and that it could not be done does no harm. */
+const expected = async ({ document, ...of }: HeadOf & { readonly document: string }): Promise<void> => {
+  const about = `${of.what} ${of.id}`;
+  try {
+    if (!(await task("holdHead", { ...of, document: null }, { about }))) await task("holdHead", { ...of, document }, { about });
+  } catch {
+    // The first edit brings the document along.
+  }
+};
+
 /** Keeps documents of one kind: an immutable revision for every batch of commands, and where the head is. */
 export const documentStore = <W extends What>({ what, stands }: { readonly what: W; readonly stands?: Stands }) => {
   type D = DocumentOf[W];
@@ -54,7 +64,8 @@ export const documentStore = <W extends What>({ what, stands }: { readonly what:
 
   /** The state as the JSON of an answer: a document in today's shape goes out as it is stored, without being taken apart. */
   const answer = async (db: Queryable, id: string): Promise<string> => {
-    const { revision, savedAt, text } = await head(db, what, id);
+    const { revision, savedAt, hash, text } = await head(db, what, id);
+    if (text.length > LITTLE_DOCUMENT) void expected({ what, id, hash, document: text });
     const document = isCurrent(what, text) ? text : await task("broughtUp", { what, document: text });
     return `{"revision":${revision},"savedAt":${JSON.stringify(savedAt)},"document":${document}}`;
   };

@@ -19,6 +19,7 @@ export type LaneName = (typeof LANES)[number];
 const LANE_OF: { readonly [K in TaskName]: LaneName } = {
   applyBatch: "edits",
   documentHeld: "edits",
+  holdHead: "edits",
   broughtTogether: "lists",
   broughtUp: "lists",
   copiesOf: "lists",
@@ -44,7 +45,17 @@ const LANE_OF: { readonly [K in TaskName]: LaneName } = {
 };
 
 /** Tasks that are more work than their input tells. */
-const ALWAYS_BESIDE: readonly TaskName[] = ["applyBatch", "documentHeld", "judge", "previewList", "templateOfList", "templateOfDocument", "rigOfDocument", "writeTemplate"];
+const ALWAYS_BESIDE: readonly TaskName[] = [
+  "applyBatch",
+  "documentHeld",
+  "holdHead",
+  "judge",
+  "previewList",
+  "templateOfList",
+  "templateOfDocument",
+  "rigOfDocument",
+  "writeTemplate",
+];
 
 /** What is large shares two lanes: answers and judging one, files the other, so that memory stays bounded. */
 type Lanes = { readonly [L in LaneName]: { readonly usual: Lane; readonly large: Lane } };

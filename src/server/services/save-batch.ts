@@ -18,7 +18,7 @@ const MOST_TRIES = 5;
 /** Every so many revisions the whole document is kept, so that any can be put together from less than as many changes. */
 const WHOLE_EVERY = 64;
 /** Documents and gestures up to this many bytes are done here: a millisecond or two, less than the way to a thread and back is worth. */
-const LITTLE_DOCUMENT = 96 * 1024;
+export const LITTLE_DOCUMENT = 96 * 1024;
 const LITTLE_BODY = 32 * 1024;
 /** So many revisions are remembered with a head. */
 const RECENT = 48;
@@ -93,7 +93,7 @@ const statementOf = (what: What, columns: readonly string[]): { readonly name: s
       insert into ${what}_revisions (${what}_id, number, document, patches, hash, commands, names, batch)
       select id, $4, $5::json, $6::json, $7, $8::json, $9::json, $10 from held returning saved_at
     ),
-    moved as (update ${what}s h set head = $4, changed_at = now(), ${columns.map((column, at) => `${column} = $${at + 12}`).join(", ")} from held where h.id = held.id)
+    moved as (update ${what}s h set head = $4, changed_at = now()${columns.map((column, at) => `, ${column} = $${at + 12}`).join("")} from held where h.id = held.id)
     select saved_at as saved, pg_notify('${CHANGES}', $11) from made`,
 });
 

@@ -103,7 +103,7 @@ export interface BatchInput extends HeadOf {
   readonly whole: boolean;
 }
 
-/** What a batch became, as texts that go to the database as they are. */
+/** What a batch became, as texts that go to the database as they are; of what is copied out of it only what changed, and the rig it stands on. */
 export interface BatchDone extends Omit<Stored, "document"> {
   /** Null where it was not asked for. */
   readonly document: string | null;
@@ -146,7 +146,20 @@ export const applyBatch = ({ body, head, document, whole, ...of }: BatchInput): 
   const bytes = text?.length ?? known.bytes + patches.length;
   // The one before stays for as long as there is room: another may have been faster to store.
   hold(keyOf({ ...of, hash: done.hash }), { doc: done.doc, bytes });
-  return { ...asked, done: { document: text, patches, hash: done.hash, copies: done.copies, names: done.names, bytes } };
+  const before = kindOf(of.what).copies(known.doc as never);
+  const copies = whole ? done.copies : Object.fromEntries(Object.entries(done.copies).filter(([column, value]) => column === "rig_id" || value !== before[column]));
+  return { ...asked, done: { document: text, patches, hash: done.hash, copies, names: done.names, bytes } };
+};
+
+/** Has this thread hold a head before its first edit comes; answers whether it does. Without the document it is only asked. */
+export const holdHead = ({ document, ...of }: HeadOf & { readonly document: string | null }): boolean => {
+  const key = keyOf(of);
+  if (held.has(key)) return true;
+  if (document === null) return false;
+  const doc = readStored(of.what, document);
+  hashOf(kindOf(of.what).engine.description, doc);
+  hold(key, { doc, bytes: document.length });
+  return true;
 };
 
 /** A head that this thread holds as it is stored; null when it does not. */

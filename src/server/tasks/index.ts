@@ -1,5 +1,5 @@
 import type { Failure } from "../services/failure";
-import { applyBatch, broughtTogether, documentHeld, stored } from "./apply-batch";
+import { applyBatch, broughtTogether, documentHeld, holdHead, stored } from "./apply-batch";
 import { chainsOf, keptChainsOf } from "./chains";
 import { kindOf, readStored, type What } from "./kinds";
 import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList } from "./lists";
@@ -23,6 +23,7 @@ export const TASKS = {
   chainsOf,
   copiesOf,
   documentHeld,
+  holdHead,
   findingsOf,
   flowOf,
   delayOf,

@@ -10,7 +10,7 @@ import type { MigratedTo } from "@/core/migrate/migrate";
 import { migrateRig } from "@/core/migrate/migrate-rig";
 import { migrateStudio } from "@/core/migrate/migrate-studio";
 import { migrateTemplate } from "@/core/migrate/migrate-template";
-import { perTwo } from "@/core/model/per-document";
+import { perDocument, perTwo } from "@/core/model/per-document";
 import { rigInputsOf } from "@/core/model/read-rig";
 import { tracksOf } from "@/core/model/read-template";
 import { RIG_SCHEMA, type Rig } from "@/core/model/rig";
@@ -50,10 +50,11 @@ interface Kind<D> {
 const threads = perTwo((channels: Template["channels"], folders: Template["folders"]) => selvedge({ channels, folders, lines: {} } as unknown as Template));
 
 /** Dyes that the studio added, of tracks, buses, folders and control faders. */
-const ownColoursIn = ({ channels, folders, controls }: Template): readonly string[] => {
-  const dyed = [...entriesOf(channels), ...entriesOf(folders), ...entriesOf(controls)] as readonly { readonly colour?: string | null }[];
-  return [...new Set(dyed.flatMap(({ colour }) => (colour?.startsWith("own-") ? [colour] : [])))].sort();
-};
+const ownIn = perDocument((table: Readonly<Record<string, { readonly colour?: string | null }>>): readonly string[] =>
+  entriesOf(table).flatMap(({ colour }) => (colour?.startsWith("own-") ? [colour] : [])),
+);
+const ownColoursIn = ({ channels, folders, controls }: Template): readonly string[] =>
+  [...new Set([channels, folders, controls].flatMap((table) => ownIn(table as Readonly<Record<string, { readonly colour?: string | null }>>)))].sort();
 
 const templateFacts = (doc: Template): TemplateFacts => ({
   rateAndDepth: `${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit`,
@@ -73,7 +74,7 @@ const template: Kind<Template> = {
   parse: (values) => parseCommands("template", values),
   schema: TEMPLATE_SCHEMA,
   migrate: migrateTemplate,
-  copies: (doc) => ({ name: doc.name, kind: doc.kind, search: searchText(doc), rig_id: doc.rigId, summary: JSON.stringify(templateFacts(doc)) }),
+  copies: perDocument((doc: Template) => ({ name: doc.name, kind: doc.kind, search: searchText(doc), rig_id: doc.rigId, summary: JSON.stringify(templateFacts(doc)) })),
 };
 const rig: Kind<Rig> = {
   engine: rigEngine,
