@@ -195,6 +195,17 @@ const large = async (service) => {
       return edit();
     },
     "edited again": edit,
+    "edited again and again": async () => {
+      const before = await service.measure();
+      const from = own.latencies.length;
+      const statuses = [];
+      for (let n = 0; n < AGAIN; n++) statuses.push(await own.edit());
+      const { cpuMs } = await service.measure();
+      say(
+        `${LINES} lines: one edit after the other: median ${ms(quantile(own.latencies.slice(from), 0.5))}, ${ms((cpuMs - before.cpuMs) / AGAIN)} of the server's processor each, with what another person edits meanwhile`,
+      );
+      return { status: statuses.find((status) => status !== 200) ?? 200, ms: own.latencies.slice(from).reduce((sum, one) => sum + one, 0) };
+    },
     read: () => service.call("GET", `/api/templates/${body.template.id}`),
     "its page": () => service.call("GET", `/templates/${body.template.id}/inputs`),
     "its page again": () => service.call("GET", `/templates/${body.template.id}/inputs`),
@@ -214,11 +225,6 @@ const large = async (service) => {
   on = false;
   await editing;
   const p99 = quantile(writer.latencies, 0.99);
-  const before = await service.measure();
-  const from = own.latencies.length;
-  for (let n = 0; n < AGAIN; n++) good = happened(`${LINES} lines: edit ${n}`, await own.edit()) && good;
-  const { cpuMs } = await service.measure();
-  say(`${LINES} lines: one edit after the other: median ${ms(quantile(own.latencies.slice(from), 0.5))}, ${ms((cpuMs - before.cpuMs) / AGAIN)} of the server's processor each`);
   say(`${LINES} lines: edits of a usual template beside it: p99 ${ms(p99)}`);
   await service.call("DELETE", `/api/templates/${body.template.id}`);
   return good && p99 < 200 && worstLoop < 50 && worstMemory < 700;

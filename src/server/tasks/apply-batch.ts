@@ -157,7 +157,10 @@ export const holdHead = ({ document, ...of }: HeadOf & { readonly document: stri
   if (held.has(key)) return true;
   if (document === null) return false;
   const doc = readStored(of.what, document);
-  hashOf(kindOf(of.what).engine.description, doc);
+  const { engine, copies } = kindOf(of.what);
+  // What an edit builds on is worked out once for a document.
+  hashOf(engine.description, doc);
+  copies(doc as never);
   hold(key, { doc, bytes: document.length });
   return true;
 };
