@@ -73,11 +73,28 @@ const PARTS = {
     for (const of of EMPTY) empty.push(await testDatabaseUrl(`test_${of}`));
     return vitest("integration", { WANDEL_TEST_DATABASE_URL: await testDatabaseUrl("test"), WANDEL_TEST_EMPTY_DATABASE_URLS: empty.join(" "), WANDEL_TASKS: TASKS });
   },
+  // Each benchmark and each part of the figures once, in its smallest size: that it measures at all, and not how fast.
+  bench: () => alone("bench"),
+  figures: () => alone("figures"),
   e2e: (args) => browser(args),
 };
 
+/** A command of its own as one test. */
+const alone = async (name) => {
+  if (name === "figures") await browserThere;
+  const { code, output } = await run(process.execPath, [join(ROOT, `scripts/${name}.mjs`), "small"], { env: plain, quiet: true });
+  if (code) say(output.slice(-6000));
+  return { passed: code ? 0 : 1, failed: code ? 1 : 0 };
+};
+
 /** One round after the other; within a round the lanes run beside each other, and what is in a lane one after the other. */
-const ROUNDS = [[["check", "unit", "integration"], ["commands"]], [["e2e"]]];
+const ROUNDS = [
+  [
+    ["check", "unit", "integration"],
+    ["commands", "bench", "figures"],
+  ],
+  [["e2e"]],
+];
 
 const timed = async (name, args) => {
   const started = Date.now();
@@ -94,7 +111,7 @@ main(async () => {
   if (only && !PARTS[only]) throw new Error(`There is no part ${only}; there are ${Object.keys(PARTS).join(", ")}, and long before them for every run of every property.`);
   const wanted = (name) => !only || name === only;
   await underLock(() => ensurePackages(["postgresql"]));
-  if (wanted("e2e")) browserThere = ensurePackages([BROWSER]);
+  if (wanted("e2e") || wanted("figures")) browserThere = ensurePackages([BROWSER]);
   // Told by the part that waits for it.
   browserThere.catch(() => {});
   let [passed, failed] = [0, 0];

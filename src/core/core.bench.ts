@@ -1,4 +1,4 @@
-import { bench, describe } from "vitest";
+import { describe } from "vitest";
 import { evaluate } from "./checks";
 import { wholeMill } from "./demo/rigs";
 import { planImport } from "./formats/input-list/plan-import";
@@ -13,6 +13,7 @@ import type { Edit } from "./planning/edits/edit";
 import { apply, applyAll } from "./planning/edits/template-editing";
 import type { CellColumn } from "./queries/columns";
 import { aChoir, choirContext } from "./testing/a-choir";
+import { bench } from "./testing/bench";
 import { perform, undo } from "./testing/undoing";
 
 /** A fresh document each time, or what is kept by document would be measured instead of the work. */

@@ -1,4 +1,4 @@
-import { bench, describe } from "vitest";
+import { describe } from "vitest";
 import { DEMO_RIGS } from "../demo/rigs";
 import { demoStudio } from "../demo/studio";
 import type { ChannelId } from "../model/ids";
@@ -6,12 +6,12 @@ import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { apply } from "../planning/edits/template-editing";
 import { aChoir } from "../testing/a-choir";
+import { bench, SMALL } from "../testing/bench";
 import { aLargeEvening, busesInARow, longChains, manyCues, wideSends } from "../testing/shapes";
 import { dB } from "../units/decibels";
 import { contextOf } from "./context";
 import { evaluateAll, judging } from "./index";
 
-const SMALL = process.env.WANDEL_BENCH_SMALL === "1";
 const most = (count: number): number => (SMALL ? Math.max(4, Math.round(count / 64)) : count);
 const contextFor = (doc: Template) => contextOf({ doc, rigs: DEMO_RIGS, studio: demoStudio });
 
@@ -73,6 +73,6 @@ for (const [name, make] of [
   describe(`judged from nothing: ${name}`, () => {
     bench("baseline: the document to JSON and back", () => void JSON.parse(JSON.stringify(doc)));
     // A fresh document each time, or what is kept by document would be measured instead of the work.
-    bench("all rules", () => void evaluateAll(contextFor(structuredClone(doc))), SMALL ? {} : { iterations: 3, time: 100, warmupIterations: 1, warmupTime: 0 });
+    bench("all rules", () => void evaluateAll(contextFor(structuredClone(doc))), { iterations: 3, time: 100, warmupIterations: 1, warmupTime: 0 });
   });
 }

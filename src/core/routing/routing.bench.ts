@@ -1,6 +1,6 @@
 import { DirectedGraph } from "graphology";
 import { topologicalSort } from "graphology-dag";
-import { bench, describe } from "vitest";
+import { describe } from "vitest";
 import { CHAIN_CHECKS } from "../checks/chains";
 import { ROUTING_CHECKS } from "../checks/routing";
 import { WOVEN_CHECKS } from "../checks/woven";
@@ -12,6 +12,7 @@ import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { apply } from "../planning/edits/template-editing";
 import { aWeave } from "../testing/a-weave";
+import { bench } from "../testing/bench";
 import { type Graph, graphOf } from "./graph";
 import { orderOf } from "./order";
 

@@ -1,4 +1,4 @@
-import { bench, describe } from "vitest";
+import { describe } from "vitest";
 import { CUE_CHECKS } from "../checks/cues";
 import { HEARING_CHECKS } from "../checks/hearing";
 import { LEVEL_CHECKS } from "../checks/levels";
@@ -15,6 +15,7 @@ import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { apply } from "../planning/edits/template-editing";
 import { aWeave } from "../testing/a-weave";
+import { bench } from "../testing/bench";
 import { dB } from "../units/decibels";
 import { hearingOf } from "./hearing";
 import { lowLatency, rateBufferTable } from "./low-latency";
