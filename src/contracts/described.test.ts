@@ -5,16 +5,17 @@ import { pasteColumns } from "@/core/formats/input-list/paste-columns";
 import { planImport } from "@/core/formats/input-list/plan-import";
 import { readInputList } from "@/core/formats/input-list/read-input-list";
 import { writeInputList } from "@/core/formats/input-list/write-input-list";
+import { patchingSheet } from "@/core/layout/patching-sheet";
 import { searchText } from "@/core/layout/search-text";
 import { compileSchema } from "@/core/model/compile-schema";
-import type { Field } from "@/core/model/describe/fields";
+import type { Field, Fields } from "@/core/model/describe/fields";
 import { changeSchema, type DocumentDescription, documentSchema, entrySchema, fieldsOf, newEntrySchema } from "@/core/model/describe/table";
 import { hashOf } from "@/core/model/hash";
 import { sequentialIds } from "@/core/model/ids";
 import { RIG } from "@/core/model/rig";
 import { STUDIO } from "@/core/model/studio";
 import type { Track } from "@/core/model/tables/channels";
-import type { Line } from "@/core/model/tables/lines";
+import { LINES, type Line } from "@/core/model/tables/lines";
 import { TEMPLATE, type Template } from "@/core/model/template";
 import { apply, applyAll } from "@/core/planning/edits/template-editing";
 import { writeCell } from "@/core/planning/write-cell";
@@ -93,6 +94,32 @@ describe("every field is whole", () => {
 
 const doc = aTemplate().track("Fiddle", { input: "9" }).track("Snare", { input: "1" }).build();
 const lineOf = (of: Template): Line => Object.values(of.lines)[0] as Line;
+
+describe("every field of a line on the patching sheet", () => {
+  const fields = Object.entries(LINES.fields as Fields);
+
+  it.each(fields)("%s: its description says where, or that it is nowhere", (_key, field) => expect(field.sheet).toBeDefined());
+
+  it.each(fields.filter(([, { sheet }]) => sheet === "settings" || sheet === "note"))("%s stands where its description says", (key, field) => {
+    const value = field.kind === "flag" ? true : field.kind === "decibels" ? 12 : "by the window";
+    const written = { ...doc, lines: { ...doc.lines, [lineOf(doc).id]: { ...lineOf(doc), [key]: value } } } as Template;
+    const row = (of: Template) =>
+      patchingSheet(of, wheelhouseCart)
+        .sections.flatMap(({ rows }) => rows)
+        .find((one) => one.key === lineOf(doc).id) ?? expect.unreachable();
+    const part = field.sheet as "settings" | "note";
+    expect(row(written)[part]).not.toBe(row(doc)[part]);
+    expect(row(written)[part]).toContain(field.kind === "flag" ? (field.switched?.said?.on ?? "?") : field.kind === "decibels" ? "12" : value);
+  });
+});
+
+describe("every switch in the grid", () => {
+  it.each(GRID_COLUMNS.filter(({ field }) => field?.kind === "flag"))("$id has a mark for its cell and words for on and off", ({ field }) => {
+    const { mark, said } = field?.switched ?? {};
+    expect([mark, said?.on, said?.off].every((words) => words)).toBe(true);
+    expect(said?.on).not.toBe(said?.off);
+  });
+});
 
 describe("every field of a line that has a column", () => {
   const columns = GRID_COLUMNS.filter(({ of }) => of === "line");

@@ -7,11 +7,11 @@ import type { Rig } from "../model/rig";
 import { SESSION_KIND_NAMES } from "../model/session-kinds";
 import { entriesOf } from "../model/table";
 import type { Track } from "../model/tables/channels";
-import type { Line } from "../model/tables/lines";
+import { LINES, type Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { linesByPort } from "../queries/free-inputs";
+import { onSheet } from "../queries/on-sheet";
 import { counted } from "../units/counted";
-import { formatDb } from "../units/decibels";
 import { formatRate } from "../units/hertz";
 
 export interface SheetRow {
@@ -68,10 +68,6 @@ const phantomAt = (doc: Template, rig: Rig, line: Line, rigInput: RigInput | nul
   return rigInput?.phantom.kind === "bank" && poweredBanks(doc, rig).has(rigInput.phantom.bankId) ? "bank" : null;
 };
 
-/** @example settingsOf(line) // "32 dB, pad, polarity inverted" */
-const settingsOf = ({ gainDb, pad, polarityInverted }: Line): string =>
-  [gainDb === null ? "" : formatDb(gainDb), pad ? "pad" : "", polarityInverted ? "polarity inverted" : ""].filter(Boolean).join(", ");
-
 /** So many others on an input are named; a line more on one input must not make every row of it longer. */
 const MOST_NAMED = 4;
 
@@ -95,13 +91,13 @@ const toRow = (doc: Template, rig: Rig, { line, tracks, rigInput }: { readonly l
     source: lineName(line, tracks),
     microphone: microphoneName(rig, line.microphone),
     phantom: phantomAt(doc, rig, line, rigInput),
-    settings: settingsOf(line),
+    settings: onSheet(LINES.fields, line, "settings").join(", "),
     sharedWith: named.map((other) => lineName(other, tracksByLine(doc).get(other.id) ?? [])),
     sharedWithMore: Math.max(0, onInput.length - 1) - named.length,
     player: line.player,
     track: tracks.map((track) => track.name).join(", "),
     colour: tracks[0] ? colourOf(doc, tracks[0]) : UNCOLOURED,
-    note: [line.position, tracks[0]?.note ?? ""].filter(Boolean).join("; "),
+    note: [...onSheet(LINES.fields, line, "note"), tracks[0]?.note ?? ""].filter(Boolean).join("; "),
   };
 };
 

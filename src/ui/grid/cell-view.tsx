@@ -11,7 +11,7 @@ import { colourName } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
 import type { Template } from "@/core/model/template";
 import { cellText, inputText } from "@/core/queries/cells";
-import type { CellColumn } from "@/core/queries/columns";
+import { type CellColumn, gridColumn } from "@/core/queries/columns";
 import { bankUsage } from "@/core/queries/free-inputs";
 import { dB, formatGain } from "@/core/units/decibels";
 import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
@@ -58,14 +58,15 @@ const Phantom = (props: CellViewProps) => {
   return <Switch on={on} word="48 V" off={bank ? "bank" : "·"} says={on ? "48 V on" : bank ? `bank ${bank} carries 48 V` : "off"} />;
 };
 
-const Pad = ({ row, preview }: CellViewProps) =>
-  row.lines.length ? (
-    <Switch on={preview ?? row.lines.some((line) => line.pad)} word="in" off="·" says={(preview ?? row.lines.some((line) => line.pad)) ? "pad in" : "pad out"} />
-  ) : null;
+type Loose = Readonly<Record<string, unknown>>;
 
-const Polarity = ({ row, preview }: CellViewProps) => {
-  const on = preview ?? row.lines.some((line) => line.polarityInverted);
-  return row.lines.length ? <Switch on={on} word="Ø" off="·" says={on ? "polarity inverted" : "polarity normal"} /> : null;
+/** A switch of a line or of the track itself, marked and said as its description has it. */
+const Flag = ({ row, column, preview }: CellViewProps) => {
+  const { of, key, field } = gridColumn(column);
+  const { on: word = "", off = "", mark = word, said = { on: word, off } } = field?.switched ?? {};
+  const entries = (of === "line" ? row.lines : [row.track]) as readonly unknown[] as readonly Loose[];
+  const on = preview ?? entries.some((entry) => entry[key ?? ""] === true);
+  return entries.length ? <Switch on={on} word={mark} off="·" says={on ? said.on : said.off} /> : null;
 };
 
 const Swatch = ({ row }: { readonly row: TrackRow }) => {
@@ -147,16 +148,12 @@ const content = (props: CellViewProps) => {
       return inputText(doc, rig, track) || <span className={classes.soft}>–</span>;
     case "phantom":
       return <Phantom {...props} />;
-    case "pad":
-      return <Pad {...props} />;
-    case "polarity":
-      return <Polarity {...props} />;
     case "gain":
       return <Gain {...props} />;
     case "microphone":
       return <Text value={[...new Set(linesOfTrack(doc, track).map((line) => microphoneName(rig, line.microphone)))].join(" + ")} />;
     default:
-      return <Text value={cellText(doc, rig, { track, column })} />;
+      return gridColumn(column).field?.kind === "flag" ? <Flag {...props} /> : <Text value={cellText(doc, rig, { track, column })} />;
   }
 };
 

@@ -7,7 +7,7 @@ import { type BlockPlan, clearCells, pasteBlock, writeCells } from "@/core/plann
 import { type Planned, planned } from "@/core/planning/gesture";
 import { writeCell } from "@/core/planning/write-cell";
 import { cellText } from "@/core/queries/cells";
-import type { CellColumn } from "@/core/queries/columns";
+import { type CellColumn, gridColumn } from "@/core/queries/columns";
 import type { ActId } from "../acts/act";
 import { type Acts, runAct as runActOf } from "../acts/use-acts";
 import { tellLost } from "../shared/notices";
@@ -23,9 +23,6 @@ export interface Editing extends Cursor {
   readonly initial: string;
   readonly fresh: boolean;
 }
-
-/** Cells whose value goes to every selected row when one of them is edited. A name is each track's own, unless it is said otherwise. */
-const SHARED: readonly CellColumn[] = ["source", "microphone", "input", "phantom", "pad", "polarity", "gain", "colour", "icon", "folder", "player", "room", "position", "note"];
 
 /** Where tracks made below the last row go: to the last row's folder. */
 export const lastFolder = (rows: readonly Row[]): FolderId | null => {
@@ -78,13 +75,14 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
     return track ? cellText(doc, rig, { track, column }) : "";
   };
 
-  const isOn = (trackId: ChannelId, column: CellColumn): boolean => ["yes", "inverted"].includes(textOf(trackId, column));
+  const switchText = (column: CellColumn, on: boolean): string => gridColumn(column).field?.switched?.[on ? "on" : "off"] ?? "";
+  const isOn = (trackId: ChannelId, column: CellColumn): boolean => textOf(trackId, column) === switchText(column, true);
 
   /** Turns a switch of one row, and of all that are selected with it. */
-  const toggle = (trackId: ChannelId, column: CellColumn): void => void actPlanned(plan(withSelected(trackId), column, isOn(trackId, column) ? "no" : "yes"));
+  const toggle = (trackId: ChannelId, column: CellColumn): void => void actPlanned(plan(withSelected(trackId), column, switchText(column, !isOn(trackId, column))));
 
   /** Sets a switch of every row that was passed over. */
-  const paint = (trackIds: readonly ChannelId[], column: CellColumn, on: boolean): void => void actPlanned(plan(inOrder(trackIds), column, on ? "yes" : "no"));
+  const paint = (trackIds: readonly ChannelId[], column: CellColumn, on: boolean): void => void actPlanned(plan(inOrder(trackIds), column, switchText(column, on)));
 
   /** Begins to edit a cell; `typed` is the letter that began it, which takes the place of the old text. */
   const begin = (target: Row | undefined, column: CellColumn, typed: string | null): void => {
@@ -110,7 +108,7 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
     const target = rows.find((candidate) => candidate.id === rowId);
     if (!target || (text === initial && !fresh && !everywhere)) return null;
     if (target.kind === "folder") return doPlanned(desk, planned([{ kind: "folders.set", folderIds: [target.id], set: { name: text } }]));
-    return doPlanned(desk, plan(everywhere || SHARED.includes(column) ? withSelected(target.id) : [target.id], column, text));
+    return doPlanned(desk, plan(everywhere || !gridColumn(column).own ? withSelected(target.id) : [target.id], column, text));
   };
 
   const moveOn = (how: Leave, column: CellColumn): void => {
@@ -127,7 +125,7 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
     const refusal = write(editing, text, everywhere);
     if (refusal) return refusal;
     leaveEditor(how);
-    const together = everywhere || (selected.length > 1 && SHARED.includes(editing.column));
+    const together = everywhere || (selected.length > 1 && !gridColumn(editing.column).own);
     if (editing.rowId === END_ROW) select(rows.length, { column: editing.column });
     else if (!together) moveOn(how, editing.column);
     return null;

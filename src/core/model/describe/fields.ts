@@ -20,6 +20,8 @@ export interface Column<Id extends string = string> {
   readonly quiet?: true;
   /** Not shown until it is asked for. */
   readonly hidden?: true;
+  /** Each row has one of its own: what is typed in one of several selected rows is for that row, and not for all of them. */
+  readonly own?: true;
   /** What a block of cells can be filled with: copied down, counted on, emptied. */
   readonly fills?: readonly ("copied" | "counted" | "emptied")[];
 }
@@ -36,12 +38,17 @@ export interface ListColumn<Meaning extends string = string> {
   readonly always?: number;
 }
 
+/** Where the patching sheet has a field: among what is set at the preamp, in the note, in a column that tells more than the field, or nowhere. */
+export type OnSheet = "settings" | "note" | "column" | "nowhere";
+
 /** What a field takes part in. */
 export interface Parts {
   /** What a person calls it, in the name of an edit: "the gain". */
   readonly word: string;
   readonly column?: Column;
   readonly list?: ListColumn;
+  /** Of lines and tracks: where the patching sheet has it. */
+  readonly sheet?: OnSheet;
   /** Templates are found by it. */
   readonly searched?: true;
   /** An accepted finding on the thing comes back when it changes. The number is its place in the stamp of a cause, and stays what it is. */
@@ -60,14 +67,24 @@ export interface Reference {
   readonly without?: (value: never, gone: ReadonlySet<string>) => { readonly value: unknown } | null;
 }
 
+export interface Switched {
+  /** What it is called on and off, and what else means on, with commas between. */
+  readonly on: string;
+  readonly off: string;
+  readonly words?: string;
+  /** What a cell shows of it when it is on, and how on and off are said aloud. */
+  readonly mark?: string;
+  readonly said?: { readonly on: string; readonly off: string };
+}
+
 export interface Field<T = unknown> extends Parts {
   readonly kind: FieldKind;
   readonly schema: Readonly<Record<string, unknown>>;
   /** The value where nothing is known; fields without one must be given. */
   readonly initial?: T;
   readonly references?: readonly Reference[];
-  /** Of flags: what they are called on and off, and further words for on. */
-  readonly switched?: { readonly on: string; readonly off: string; readonly words: string };
+  /** Of flags. */
+  readonly switched?: Switched & { readonly words: string };
   /** Of numbers. */
   readonly range?: { readonly min: number; readonly max: number };
   /** Of decibels: null is silence, −∞, and not that nobody has said. */
@@ -103,21 +120,15 @@ export const textOrNull = <const P extends Parts>(most: number, parts: With<P>):
   ...parts,
 });
 
-interface Switched {
-  readonly on: string;
-  readonly off: string;
-  readonly words?: string;
-}
-
 /** On or off; off where nothing is known. */
-export const flag = <const P extends Parts>({ on, off, words = "" }: Switched, parts: With<P>): Field<boolean> & P => ({
+export const flag = <const P extends Parts>(switched: Switched, parts: With<P>): Field<boolean> & P => ({
   kind: "flag",
   schema: { type: "boolean" },
   initial: false,
-  switched: { on, off, words },
+  switched: { words: "", ...switched },
   ...parts,
 });
-export const YES_NO: Switched = { on: "yes", off: "no" };
+export const YES_NO = { on: "yes", off: "no" } as const satisfies Switched;
 
 /** One of several values. The schema may know more of them than are offered. */
 export const choice = <T, const P extends Parts = Parts>(options: readonly T[], parts: With<P>): Field<T> & P => ({ kind: "choice", schema: { enum: options }, options, ...parts });

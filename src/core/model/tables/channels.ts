@@ -142,7 +142,7 @@ export type Monitor = (typeof MONITORS)[number];
 const FIELDS = {
   name: text(200, {
     word: "the name",
-    column: { id: "name", heading: "Track", seat: 30, width: 140, fills: ["copied", "counted"] },
+    column: { id: "name", heading: "Track", seat: 30, width: 140, own: true, fills: ["copied", "counted"] },
     list: { meaning: "track", heading: "Track", says: "Track name", words: "track, track name, spur, spurname, piste, nom de piste", always: 20 },
     searched: true,
   }),

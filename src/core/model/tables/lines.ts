@@ -21,6 +21,7 @@ const MICROPHONE_PARTS = {
     words: "microphone, mic, mike, mics, mic di, mic or di, microphone or box, microphone di, mikrofon, mikro, mikrofon di, micro, micros, micro di, di",
     always: 40,
   },
+  sheet: "column",
   searched: true,
   bears: 4,
 } as const;
@@ -34,6 +35,7 @@ const GAIN_PARTS = {
     says: "Gain in dB",
     words: "gain, gain db, gain in db, preamp gain, mic gain, verstarkung, vorverstarkung, gain preampli",
   },
+  sheet: "settings",
   bears: 7,
 } as const;
 
@@ -47,35 +49,51 @@ const FIELDS = {
       words: "source, instrument, name, what, sound source, quelle, bezeichnung, signal, stimme, nom, description",
       always: 30,
     },
+    sheet: "column",
     searched: true,
   }),
   /** From the shelf of the rig or only named. */
   microphone: closed<MicrophoneChoice | null, typeof MICROPHONE_PARTS>({ schema: MICROPHONE_CHOICE, initial: null, samples: MICROPHONE_SAMPLES }, MICROPHONE_PARTS),
-  portId: elsewhereOrNull<PortId>({ word: "the input", bears: 1 }),
+  portId: elsewhereOrNull<PortId>({ word: "the input", sheet: "column", bears: 1 }),
   /** The input that was asked for when this rig has none of that name ("17"); null once the line has a port. */
-  requestedInput: textOrNull(40, { word: "the requested input", bears: 2 }),
-  phantom: flag(YES_NO, {
-    word: "phantom",
-    column: { id: "phantom", heading: "Phantom", seat: 80, width: 60, inspected: 60, fills: ["copied"] },
-    list: {
-      meaning: "phantom",
-      heading: "Phantom",
-      words: "phantom, phantom power, 48v, 48 v, +48, +48v, +48 v, 48, p48, phantomspeisung, speisung, alimentation fantome, alim fantome, alimentation, fantome",
-      always: 50,
+  requestedInput: textOrNull(40, { word: "the requested input", sheet: "column", bears: 2 }),
+  phantom: flag(
+    { ...YES_NO, mark: "48 V", said: { on: "48 V on", off: "off" } },
+    {
+      word: "phantom",
+      sheet: "column",
+      column: { id: "phantom", heading: "Phantom", seat: 80, width: 60, inspected: 60, fills: ["copied"] },
+      list: {
+        meaning: "phantom",
+        heading: "Phantom",
+        words: "phantom, phantom power, 48v, 48 v, +48, +48v, +48 v, 48, p48, phantomspeisung, speisung, alimentation fantome, alim fantome, alimentation, fantome",
+        always: 50,
+      },
+      bears: 3,
     },
-    bears: 3,
-  }),
-  pad: flag(YES_NO, {
-    word: "the pad",
-    column: { id: "pad", heading: "Pad", seat: 90, width: 44, inspected: 70, hidden: true, fills: ["copied"] },
-    list: { meaning: "pad", heading: "Pad", words: "pad, pads, attenuator, attenuation, dampfung, vordampfung, attenuateur" },
-    bears: 8,
-  }),
+  ),
+  pad: flag(
+    { ...YES_NO, mark: "in", said: { on: "pad in", off: "pad out" } },
+    {
+      word: "the pad",
+      sheet: "settings",
+      column: { id: "pad", heading: "Pad", seat: 90, width: 44, inspected: 70, hidden: true, fills: ["copied"] },
+      list: { meaning: "pad", heading: "Pad", words: "pad, pads, attenuator, attenuation, dampfung, vordampfung, attenuateur" },
+      bears: 8,
+    },
+  ),
   /** Turned over at the preamp, for a microphone that faces another. */
   polarityInverted: flag(
-    { on: "inverted", off: "normal", words: "inverted, invert, reversed, ø, 180, invertiert, gedreht, inversee, inverse" },
+    {
+      on: "inverted",
+      off: "normal",
+      words: "inverted, invert, reversed, ø, 180, invertiert, gedreht, inversee, inverse",
+      mark: "Ø",
+      said: { on: "polarity inverted", off: "polarity normal" },
+    },
     {
       word: "the polarity",
+      sheet: "settings",
       column: { id: "polarity", heading: "Polarity", seat: 100, width: 62, inspected: 80, label: "Inverted", hidden: true, fills: ["copied"] },
       list: { meaning: "polarity", heading: "Polarity", words: "polarity, phase, polarity inverted, polaritat, polung, polarite" },
     },
@@ -83,13 +101,14 @@ const FIELDS = {
   /** The gain planned at the preamp; null while nobody has said. */
   gainDb: decibelsOrNull<Decibels, typeof GAIN_PARTS>(GAIN_DB, GAIN_PARTS),
   /** How loud it is: in dB SPL a metre away, of what comes by cable in dBu. Null: as its family plays. */
-  loudnessDb: numberOrNull<number>(LOUDNESS_DB, { word: "how loud it is" }),
+  loudnessDb: numberOrNull<number>(LOUDNESS_DB, { word: "how loud it is", sheet: "nowhere" }),
   /** How far the microphone stands, in metres. Null: as its family is miked. */
-  distanceM: numberOrNull<number>(DISTANCE_M, { word: "how far the microphone is" }),
+  distanceM: numberOrNull<number>(DISTANCE_M, { word: "how far the microphone is", sheet: "nowhere" }),
   /** How far peaks stand above the RMS level. Null: as its family plays. */
-  crestDb: numberOrNull<number>(CREST_DB, { word: "the crest" }),
+  crestDb: numberOrNull<number>(CREST_DB, { word: "the crest", sheet: "nowhere" }),
   player: text(200, {
     word: "the player",
+    sheet: "column",
     column: { id: "player", heading: "Player", seat: 130, width: 88, inspected: 10, fills: ["copied", "counted", "emptied"] },
     list: {
       meaning: "player",
@@ -103,6 +122,7 @@ const FIELDS = {
   /** The room it is played in. */
   room: text(200, {
     word: "the room",
+    sheet: "nowhere",
     column: { id: "room", heading: "Room", seat: 140, width: 88, inspected: 120, hidden: true, fills: ["copied", "counted", "emptied"] },
     list: { meaning: "room", heading: "Room", words: "room, raum, aufnahmeraum, salle, piece" },
     bears: 6,
@@ -110,6 +130,7 @@ const FIELDS = {
   /** Where the microphone stands. */
   position: text(400, {
     word: "the position",
+    sheet: "note",
     column: { id: "position", heading: "Position", seat: 150, width: 110, inspected: 130, empty: "where it stands", hidden: true, fills: ["copied", "counted", "emptied"] },
     list: {
       meaning: "position",
