@@ -1,7 +1,6 @@
 import type { DocumentDescription, Rule, TableDescription } from "../model/describe/table";
 import { faultsOf } from "../model/schema-parts";
 import { type Refusal, refuse } from "./command";
-import { unfit } from "./entry-schema";
 import { isOrderKey } from "./order-keys";
 import { type Loose, referencesOf, splitKey, targetsOf } from "./references";
 import { calledOf } from "./settle";
@@ -218,21 +217,13 @@ const deeper = (work: AnyWork): string | undefined => {
 };
 
 /**
- * Whether what a whole gesture left may stand: the entries it touched fit their schema, what they refer to is there and of the right kind, nothing refers to
+ * Whether what a whole gesture left may stand; that each entry fits its schema is seen to by the verbs, one by one. What the touched refer to is there and of the right kind, nothing refers to
  * what went, and every rule is kept. Steps inside a gesture may pass through states that would not stand. Linear in what was touched, but for counts and
  * names that must be there once only.
  */
 export const stands = (work: AnyWork): Refusal | null => {
   const header = headerFault(work);
   if (header) return header;
-  for (const [table, ids] of work.touched) {
-    const of = work.description.tables[table];
-    for (const id of ids) {
-      const entry = of && work.entry(table, id);
-      const fault = entry && unfit(table, of, entry);
-      if (fault) return fault;
-    }
-  }
   const fault = newFaults(work);
   return fault ? refuse("unfit", work.before.id, `That can't be: ${fault}.`) : null;
 };
