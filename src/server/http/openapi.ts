@@ -18,6 +18,10 @@ import {
   UsesQuery,
 } from "@/contracts/requests";
 import { ALL_VERB_CLASSES } from "@/contracts/verb-classes";
+import { type DocumentDescription, documentSchema } from "@/core/model/describe/table";
+import { RIG } from "@/core/model/rig";
+import { STUDIO } from "@/core/model/studio";
+import { TEMPLATE } from "@/core/model/template";
 import { MOST_PATHS } from "@/core/routing/paths";
 
 type SchemaObject = Readonly<Record<string, unknown>>;
@@ -42,7 +46,7 @@ const remarks = { type: "array", items: remark };
 const saved = object({ revision: { type: "integer" }, savedAt: { type: "string", format: "date-time" } });
 /** `newer` is there when others saved between the base and this. */
 const savedOn = { ...saved, properties: { ...saved.properties, newer: { type: "array", items: { type: "object" } } } };
-const state = object({ ...saved.properties, document: { $ref: "/api/schema/template" } });
+const state = object({ ...saved.properties, document: ref("Template") });
 const anything = { type: "object" };
 const newerAnswer = object({
   head: { type: "integer" },
@@ -51,8 +55,17 @@ const newerAnswer = object({
   more: { type: "boolean" },
 });
 
+/** A document as a part of the description: what names it as a schema of its own is left out. */
+const documentPart = (description: DocumentDescription): SchemaObject => {
+  const { $schema: _draft, $id: _id, ...part } = documentSchema(description);
+  return part;
+};
+
 const components = () => ({
   schemas: {
+    Template: documentPart(TEMPLATE),
+    Rig: documentPart(RIG),
+    Studio: documentPart(STUDIO),
     ...Object.fromEntries(ALL_VERB_CLASSES.map((verb) => [verb.name, schemaOf(verb)])),
     CreateTemplateRequest: schemaOf(CreateTemplateRequest),
     CreateRigRequest: schemaOf(CreateRigRequest),
@@ -265,7 +278,7 @@ const newerPath = {
     responses: { 200: answer("What is newer, and the newest revision", newerAnswer), 404: problem("Not there") },
   },
 };
-const rigState = object({ ...saved.properties, document: { $ref: "/api/schema/rig" } });
+const rigState = object({ ...saved.properties, document: ref("Rig") });
 
 const schemaPaths = Object.fromEntries(
   ["template", "rig", "studio"].map((what) => [
@@ -305,7 +318,7 @@ const rigPaths = {
     get: {
       summary: "The rig as JSON, or as it is stored",
       parameters: queryParameters(RawQuery),
-      responses: { 200: answer("The file", { $ref: "/api/schema/rig" }), 404: problem("No such rig") },
+      responses: { 200: answer("The file", ref("Rig")), 404: problem("No such rig") },
     },
   },
   "/api/rigs/{id}/touches": {
@@ -316,7 +329,7 @@ const rigPaths = {
 
 const studioPaths = {
   "/api/studio": {
-    get: { summary: "Rooms, people and defaults", responses: { 200: answer("The studio", object({ ...saved.properties, document: { $ref: "/api/schema/studio" } })) } },
+    get: { summary: "Rooms, people and defaults", responses: { 200: answer("The studio", object({ ...saved.properties, document: ref("Studio") })) } },
   },
   "/api/studio/commands": commandsPath("the studio"),
   "/api/studio/newer": newerPath,
