@@ -1,6 +1,6 @@
-import { existsSync, readdirSync, readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { hashOf, isRoot, must, ROOT, readState, run, say, writeState } from "./shell.mjs";
+import { hashOf, isRoot, must, ROOT, run, say } from "./shell.mjs";
 
 const PG_HOME = "/usr/lib/postgresql";
 
@@ -34,13 +34,24 @@ const ensureDebian = async (names) => {
   );
 };
 
+/** Which lock file the packages are of: lies with them, so that it goes with them and is theirs in every checkout that has them. */
+const STAMP = join(ROOT, "node_modules/.wandel-stamp");
+
+const stampThere = () => {
+  try {
+    return readFileSync(STAMP, "utf8");
+  } catch {
+    return null;
+  }
+};
+
 /** Installs the npm packages of the lock file when they are not those that are there. */
 export const ensureNpm = async () => {
   const stamp = hashOf([readFileSync(join(ROOT, "package-lock.json"))]);
-  if (readState("npm.json")?.stamp === stamp && existsSync(join(ROOT, "node_modules/next/package.json"))) return;
+  if (stampThere() === stamp) return;
   say("Installing npm packages …");
   await must("npm", ["ci", "--no-audit", "--no-fund"], { quiet: true });
-  writeState("npm.json", { stamp });
+  writeFileSync(STAMP, stamp);
 };
 
 /** Both at once, since each waits for a registry of its own most of the time. What went wrong is told when both have ended: neither is left half done. */

@@ -7,6 +7,7 @@ import { rigFaults } from "../model/rig-schema";
 import { studioFaults } from "../model/studio-schema";
 import { templateFaults } from "../model/template-schema";
 import { aTemplate } from "../testing/a-template";
+import { brokenStudio } from "../testing/broken-studio";
 import { freeze } from "../testing/freeze";
 import { runs } from "../testing/how-many";
 import { chanceRuns } from "../testing/random-edits";
@@ -16,7 +17,7 @@ import type { Command } from "./command";
 import type { Engine } from "./engine";
 import { isOrderKey, LONGEST_KEY } from "./order-keys";
 import { brokenRig, rigEngine } from "./rig-engine";
-import { brokenStudio, studioEngine } from "./studio-engine";
+import { studioEngine } from "./studio-engine";
 import { brokenInvariants, templateEngine } from "./template-engine";
 
 const template = aTemplate()

@@ -1,9 +1,9 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { brokenStudio } from "../commands/studio-engine";
 import { STUDIO_SCHEMA } from "../model/studio";
 import { studioFaults } from "../model/studio-schema";
 import { inOrder } from "../model/table";
+import { brokenStudio } from "../testing/broken-studio";
 import { migrateStudio } from "./migrate-studio";
 
 describe("a kept sample of a studio of version 1", () => {

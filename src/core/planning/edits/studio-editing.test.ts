@@ -1,11 +1,11 @@
 import { describe, expect, it } from "vitest";
-import { brokenStudio } from "../../commands/studio-engine";
 import { demoStudio } from "../../demo/studio";
 import { EMPTY_HISTORY } from "../../history/history";
 import { COLOUR_NAMES, COLOURS, colourFault, colourHex, contrast, THREAD_GROUNDS } from "../../model/colours";
 import { FAMILIES, FAMILY_DEFAULTS } from "../../model/families";
 import { colourName, DEFAULT_TARGETS_MS, newStudio, type Studio } from "../../model/studio";
 import { studioFaults } from "../../model/studio-schema";
+import { brokenStudio } from "../../testing/broken-studio";
 import { undoingEdits } from "../../testing/undoing";
 import { type StudioEdit, studioEditing } from "./studio-editing";
 
