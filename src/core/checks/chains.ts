@@ -9,7 +9,7 @@ import { bandsOf, processorName, processorsOf, sideChainsOf } from "../queries/c
 import { needsOf } from "../queries/installed";
 import { remarkable } from "../queries/remarkable";
 import { graphOf, intoOf, sendOf } from "../routing/graph";
-import { channelSamples, contextOf } from "../timing/arrivals";
+import { channelSamples, delayContext } from "../timing/arrivals";
 import { processorDelay } from "../timing/processor-delay";
 import { counted } from "../units/counted";
 import { type Check, type Finding, finding } from "./finding";
@@ -143,7 +143,7 @@ export const mainProcessed: Check = {
     "processors.wetPercent",
   ],
   check: ({ doc }) => {
-    const context = contextOf(doc);
+    const context = delayContext(doc);
     // What only looks at the sound, or does nothing to it, and takes no time is a meter, or as good as one.
     const on = processorsOf(doc, MAIN_ID).filter((processor) => isWorking(doc, processor) && (processorDelay(processor, context) > 0 || changesSound(doc, processor)));
     if (!on.length) return [];

@@ -7,7 +7,7 @@ import type { Template } from "../model/template";
 import { processorName } from "../queries/chains";
 import { armedOf, cuesOf, levelIn, ownTracksOf } from "../queries/cues";
 import { familyOfTrack } from "../queries/performing";
-import { contextOf } from "../timing/arrivals";
+import { delayContext } from "../timing/arrivals";
 import { directWay } from "../timing/hardware";
 import { notchesHz } from "../timing/heard-twice";
 import { type Hearing, heardTwice, hearingOf, type OwnPath } from "../timing/hearing";
@@ -230,7 +230,7 @@ export const lateProcessor: Check = {
   reads: [...HEARING],
   check: (context) => {
     const { doc, rig } = context;
-    const delays = contextOf(doc, rig);
+    const delays = delayContext(doc, rig);
     const told = new Map<string, OwnPath>();
     for (const path of hearing(context).paths) if (!path.wet && path.state !== "late") for (const id of path.processorIds) if (!told.has(id)) told.set(id, path);
     return [...told].flatMap(([id, path]): readonly Finding[] => {

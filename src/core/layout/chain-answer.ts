@@ -10,7 +10,7 @@ import { type Point, responseCurve, sectionsOf } from "../processors/response";
 import { chainShort } from "../queries/chain-text";
 import { bandsOf, keptBandsOf, keptProcessorsOf, processorsOf, sideChainsOf } from "../queries/chains";
 import { type Need, needsOf } from "../queries/installed";
-import { chainDelay, contextOf } from "../timing/arrivals";
+import { chainDelay, delayContext } from "../timing/arrivals";
 import { chainInWords, settingsInWords, stateInWords, steeredInWords } from "./chain-words";
 
 /** So many points of a response are answered: enough to draw it. */
@@ -45,7 +45,7 @@ export const chainAnswer = (doc: Template, rig: Rig | null, id: string): ToldCha
   return {
     channelId: channel.id,
     name: channel.name,
-    delaySamples: chainDelay(doc, channel.id, contextOf(doc, rig ?? undefined)),
+    delaySamples: chainDelay(doc, channel.id, delayContext(doc, rig ?? undefined)),
     words: chainInWords(doc, channel.id).map(({ title, detail }) => (detail ? `${title}: ${detail}` : title)),
     processors: processors.map((processor) => {
       const bands = bandsOf(doc, processor.id);

@@ -11,7 +11,7 @@ import type { Asked } from "../queries/at-work";
 import { processorName } from "../queries/chains";
 import { cuesOf, passesOf } from "../queries/cues";
 import { layoutOf } from "../queries/layouts";
-import { contextOf } from "../timing/arrivals";
+import { delayContext } from "../timing/arrivals";
 import { metresIn, notchesHz, swingDb } from "../timing/heard-twice";
 import { heardTwice, hearingOf } from "../timing/hearing";
 import { bufferAdvice, lowLatency, rateBufferTable } from "../timing/low-latency";
@@ -91,7 +91,7 @@ export const delayAnswer = ({ doc, rig, studio }: Seen, ask: DelayAsked) => {
 /** What would bring everybody on time, what each rate and buffer comes to, and which buffer the computer holds. */
 export const lowLatencyAnswer = ({ doc, rig, studio }: Seen) => {
   const { off, ...advice } = lowLatency(doc, rig, studio);
-  const context = contextOf(doc, rig);
+  const context = delayContext(doc, rig);
   const { costs, loads, recording, latestMs, missingMs, mixing } = bufferAdvice(doc, rig, studio);
   return {
     ...advice,

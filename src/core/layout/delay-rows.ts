@@ -6,7 +6,7 @@ import type { Processor } from "../model/tables/chain-processors";
 import type { Template } from "../model/template";
 import { processorName, processorsOf } from "../queries/chains";
 import { cuesOf } from "../queries/cues";
-import { contextOf } from "../timing/arrivals";
+import { delayContext } from "../timing/arrivals";
 import { type Doubled, doubledDb, metresIn, notchesHz, swingDb } from "../timing/heard-twice";
 import { type HeardTwice, type Hearing, type OwnPath, timelinessOf } from "../timing/hearing";
 import { processorDelay } from "../timing/processor-delay";
@@ -118,7 +118,7 @@ export interface Switchable {
 /** The processors that make somebody's own dry sound late, and those on its ways that are off while recording: what can be switched. */
 export const switchable = (doc: Template, rig: Rig, { paths }: Hearing): readonly Switchable[] => {
   const channels = new Set<ChannelId>(paths.flatMap(({ channelIds, wet, direct }) => (wet || direct ? [] : channelIds)));
-  const context = contextOf(doc, rig);
+  const context = delayContext(doc, rig);
   const late = new Set<ChainProcessorId>(paths.flatMap(({ processorIds, wet }) => (wet ? [] : processorIds)));
   return [...channels].flatMap((id) =>
     processorsOf(doc, id).flatMap((processor): readonly Switchable[] => {

@@ -23,7 +23,7 @@ type Timed = Pick<Template, "channels" | "sends" | "processors" | "sideChains" |
 const NO_INSERTS: DelayContext["insertSamples"] = () => 0;
 
 /** What delays depend on besides processors: the rate, and with a rig what a hardware insert costs at the recording buffer. */
-export const contextOf = ({ format, buffers }: Pick<Template, "format" | "buffers">, rig?: Rig): DelayContext => ({
+export const delayContext = ({ format, buffers }: Pick<Template, "format" | "buffers">, rig?: Rig): DelayContext => ({
   rateHz: format.sampleRateHz,
   insertSamples: rig ? insertsOn(rig, { rateHz: format.sampleRateHz, bufferSamples: buffers.recordingSamples }) : NO_INSERTS,
 });
@@ -107,7 +107,7 @@ const lookedUp = (doc: Timed, rig?: Rig): Arrivals => {
   const graph = graphOf(doc);
   const answers = kept(graph.threads, doc.processors)(graph.steers, rig ?? NO_RIG);
   const key = `${doc.format.sampleRateHz} ${doc.buffers.recordingSamples} ${doc.buffers.allOff} ${Object.keys(doc.channels).length} ${parkedIn(doc.channels)}`;
-  const answer = answers.get(key) ?? asBefore(computed(doc, graph, contextOf(doc, rig)));
+  const answer = answers.get(key) ?? asBefore(computed(doc, graph, delayContext(doc, rig)));
   answers.set(key, answer);
   return answer;
 };

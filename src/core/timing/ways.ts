@@ -13,7 +13,7 @@ import { isWorking } from "../queries/at-work";
 import { processorsOf } from "../queries/chains";
 import { armedOf } from "../queries/cues";
 import { graphOf, intoOf, type Thread } from "../routing/graph";
-import { channelSamples, contextOf } from "./arrivals";
+import { channelSamples, delayContext } from "./arrivals";
 import type { DelayContext } from "./processor-delay";
 
 /** More ways of one sound to one place than this are not told apart. */
@@ -133,7 +133,7 @@ const doOtherwise = (before: Steps | null, doc: Template, passed: Steps["passed"
 const stepsIn = (doc: Template, rig: Rig, before: Steps | null): Steps => {
   const graph = graphOf(doc);
   const { outs } = threadsOf(doc, "recording");
-  const passed = passedIn(doc, before, contextOf(doc, rig));
+  const passed = passedIn(doc, before, delayContext(doc, rig));
   const otherwise = doOtherwise(before, doc, passed);
   const leading = new Set<ChannelId>();
   for (const id of otherwise ?? []) for (const { from } of intoOf(graph, id)) leading.add(from);

@@ -3,9 +3,9 @@ import { plainText } from "@/core/reading/plain-text";
 import { database } from "../db/database";
 import { CLIENT_HEADER, onBehalfOf } from "../services/asking";
 import { Failure } from "../services/failure";
-import { templateStore } from "../services/revisions";
 import { rigStore } from "../services/rigs";
 import { studioStore } from "../services/studio";
+import { templateStore } from "../services/templates";
 import type { What } from "../tasks/kinds";
 import { answerTo, NOT_KEPT, needJson, needShort, type PlainAnswer, refuseForeign } from "./answer";
 

@@ -18,9 +18,9 @@ import { Failure } from "./failure";
 import { importTemplate } from "./imports";
 import { createTemplate, deleteTemplate, fillSummaries, listTemplates } from "./library";
 import { closePools, task } from "./pool";
-import { addTemplate, saveCommands, templateStore } from "./revisions";
 import { createRig, deleteRig, loadRig } from "./rigs";
 import { studioText } from "./studio";
+import { addTemplate, saveCommands, templateStore } from "./templates";
 
 let db: Database;
 beforeAll(async () => {

@@ -3,9 +3,9 @@ import type { Queryable } from "../db/database";
 import { templates } from "../db/schema";
 import { Failure } from "./failure";
 import { task } from "./pool";
-import { templateStore } from "./revisions";
 import { studioText } from "./studio";
 import { rigTexts } from "./surroundings";
+import { templateStore } from "./templates";
 
 /** The chains that the studio keeps. */
 export const keptChainsText = async (db: Queryable, signal?: AbortSignal): Promise<string> => {

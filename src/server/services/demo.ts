@@ -4,9 +4,9 @@ import { demoStudio } from "@/core/demo/studio";
 import { demoTemplates } from "@/core/demo/templates";
 import { type Database, inTransaction } from "../db/database";
 import { rigs, templates } from "../db/schema";
-import { addTemplate } from "./revisions";
 import { addRig } from "./rigs";
 import { ensureStudio } from "./studio";
+import { addTemplate } from "./templates";
 
 /**
  * Fills a database that has no rig with the rigs and templates of the demo, all or none: a start may be killed halfway. One that has is left as it is.

@@ -4,9 +4,9 @@ import type { Queryable } from "../db/database";
 import { rigs, templates } from "../db/schema";
 import { Failure } from "./failure";
 import { task } from "./pool";
-import { templateStore } from "./revisions";
 import { rigStore } from "./rigs";
 import { studioText } from "./studio";
+import { templateStore } from "./templates";
 
 export interface ExportedFile {
   readonly fileName: string;

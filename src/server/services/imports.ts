@@ -8,9 +8,9 @@ import { type MadeOf, unreadable } from "../tasks/lists";
 import { Failure } from "./failure";
 import { formatFor } from "./library";
 import { task } from "./pool";
-import { templateStore } from "./revisions";
 import { addRig, firstRigId, fittingRig, idFor, markFor, rigStore } from "./rigs";
 import { loadStudio, studioText } from "./studio";
+import { templateStore } from "./templates";
 
 export interface Upload {
   readonly fileName: string;

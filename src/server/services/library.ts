@@ -20,10 +20,10 @@ import { Failure } from "./failure";
 import { head } from "./heads";
 import { inTurn } from "./in-turn";
 import { task } from "./pool";
-import { loadTemplate, templateStore } from "./revisions";
 import { addRig, fittingRig, idFor, loadRig, markFor, rigStore } from "./rigs";
 import { loadStudio } from "./studio";
 import { markOf, type Surroundings, seenOf, surroundingsOf } from "./surroundings";
+import { loadTemplate, templateStore } from "./templates";
 import { UNREADABLE } from "./unreadable";
 
 const PAGE = 50;

@@ -4,9 +4,9 @@ import type { Queryable } from "../db/database";
 import { readStored } from "../tasks/kinds";
 import { Failure } from "./failure";
 import { headOf } from "./heads";
-import { loadTemplate } from "./revisions";
 import { loadRig } from "./rigs";
 import { rigTexts } from "./surroundings";
+import { loadTemplate } from "./templates";
 
 /** Up to this many bytes a document comes with its page; a larger one is asked for by the page, as JSON that goes out as it is stored. */
 const LITTLE_BYTES = 256 * 1024;

@@ -7,8 +7,8 @@ import { rigs, studios, templates } from "../db/schema";
 import { importTemplate, previewImport } from "./imports";
 import { createTemplate } from "./library";
 import { prepareData } from "./prepare";
-import { loadTemplate } from "./revisions";
 import { listRigs } from "./rigs";
+import { loadTemplate } from "./templates";
 
 /** Nothing was made in these yet; each test has one of its own. */
 const empty = (process.env.WANDEL_TEST_EMPTY_DATABASE_URLS ?? "").split(" ");

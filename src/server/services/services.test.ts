@@ -21,9 +21,9 @@ import { exportRig, exportTemplate } from "./exports";
 import { Failure } from "./failure";
 import { documentAt } from "./heads";
 import { bringBackTemplate, createTemplate, deleteTemplate, listTemplates, templateFindings } from "./library";
-import { addTemplate, loadTemplate, saveCommands, templateStore } from "./revisions";
 import { createRig, deleteRig, importRig, listRigs, loadRig, rigStore, rigTouches } from "./rigs";
 import { loadStudio, studioStore } from "./studio";
+import { addTemplate, loadTemplate, saveCommands, templateStore } from "./templates";
 
 let db: Database;
 beforeAll(async () => {

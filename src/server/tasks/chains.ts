@@ -1,6 +1,6 @@
 import { chainAnswer, chainsOfTemplate, keptChainsAnswer } from "@/core/layout/chain-answer";
+import type { Seen } from "./kinds";
 import { readStored } from "./kinds";
-import type { Seen } from "./sheets";
 
 /** The chains that the studio keeps, as JSON. */
 export const keptChainsOf = ({ studio }: Pick<Seen, "studio">): string => JSON.stringify(keptChainsAnswer(readStored("studio", studio)));

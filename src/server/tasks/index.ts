@@ -1,9 +1,11 @@
 import type { Failure } from "../services/failure";
+import { delayOf, flowOf, levelsOf, lowLatencyOf, pathsOf, storageTold } from "./answers";
 import { applyBatch, broughtTogether, documentHeld, holdHead, stored } from "./apply-batch";
 import { chainsOf, keptChainsOf } from "./chains";
+import { findingsOf, judge, touched } from "./judging";
 import { kindOf, readStored, type What } from "./kinds";
 import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList } from "./lists";
-import { delayOf, findingsOf, flowOf, judge, levelsOf, lowLatencyOf, pathsOf, storageTold, touched, writeRig, writeTemplate } from "./sheets";
+import { writeRig, writeTemplate } from "./sheets";
 
 /** What the row of a head copies out of its document. */
 const copiesOf = ({ what, document }: { readonly what: What; readonly document: string }): Readonly<Record<string, string>> =>

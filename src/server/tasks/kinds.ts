@@ -1,4 +1,5 @@
 import { type Parsed, parseCommands } from "@/contracts/validate";
+import { contextOf } from "@/core/checks/context";
 import type { Command } from "@/core/commands/command";
 import type { Engine } from "@/core/commands/engine";
 import { rigEngine } from "@/core/commands/rig-engine";
@@ -112,3 +113,13 @@ export const readStored = <W extends What>(what: W, text: string): DocumentOf[W]
   if (migrated.ok) return migrated.doc;
   throw new Failure(422, `The ${what} can't be read`, `${migrated.message} It can be exported as it is stored (export?format=raw) and deleted.`);
 };
+
+/** A template and what it is seen against, as they are stored. */
+export interface Seen {
+  readonly template: string;
+  readonly rigs: readonly string[];
+  readonly studio: string;
+}
+
+export const contextIn = ({ template, rigs, studio }: Seen) =>
+  contextOf({ doc: readStored("template", template), rigs: rigs.map((rig) => readStored("rig", rig)), studio: readStored("studio", studio) });

@@ -12,7 +12,7 @@ import type { ChainId, ChainProcessorId, ChannelId } from "@/core/model/ids";
 import type { Channel } from "@/core/model/tables/channels";
 import { countChannels } from "@/core/planning/edits/channel-edits";
 import { processorsOf } from "@/core/queries/chains";
-import { chainDelay, contextOf } from "@/core/timing/arrivals";
+import { chainDelay, delayContext } from "@/core/timing/arrivals";
 import { counted } from "@/core/units/counted";
 import { formatMs, samplesToMs } from "@/core/units/milliseconds";
 import { FindingsPanel } from "../frame/findings-later";
@@ -138,7 +138,7 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
   const processors = processorsOf(doc, channelId);
   const open = processors.find(({ id }) => id === openId) ?? null;
   const who = countChannels(doc, [channelId]);
-  const late = chainDelay(doc, channelId, contextOf(doc, rig));
+  const late = chainDelay(doc, channelId, delayContext(doc, rig));
   const items = picture.items.filter((item): item is OnThread => item.kind === "processor" || item.kind === "place");
   return (
     <ShownProvider value={{ doc, cursor: null, selected: shown }}>

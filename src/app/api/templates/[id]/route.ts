@@ -1,7 +1,7 @@
 import { stateRoute } from "@/server/http/document-routes";
 import { route } from "@/server/http/route";
 import { deleteTemplate } from "@/server/services/library";
-import { templateStore } from "@/server/services/revisions";
+import { templateStore } from "@/server/services/templates";
 
 export const GET = stateRoute(templateStore);
 

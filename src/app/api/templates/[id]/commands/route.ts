@@ -1,4 +1,4 @@
 import { commandsRoute } from "@/server/http/document-routes";
-import { templateStore } from "@/server/services/revisions";
+import { templateStore } from "@/server/services/templates";
 
 export const POST = commandsRoute(templateStore);

@@ -1,6 +1,6 @@
 import { jsonText, route } from "@/server/http/route";
 import { bringBackTemplate } from "@/server/services/library";
-import { templateStore } from "@/server/services/revisions";
+import { templateStore } from "@/server/services/templates";
 
 export const POST = route(async ({ db, params }) => {
   const rig = await bringBackTemplate(db, params.id ?? "");
