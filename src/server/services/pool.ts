@@ -73,7 +73,7 @@ const lanes = (): Lanes => {
   const [answers, files] = [large("large answers", 17), large("large files", 15)];
   holder.wandelLanes = {
     edits: { usual: edits, large: edits },
-    judging: { usual: usual("judging", 12), large: answers },
+    judging: { usual: usual("judging", 6), large: answers },
     answers: { usual: usual("answers", 6), large: answers },
     lists: { usual: usual("lists", 6), large: files },
     sheets: { usual: usual("sheets", 6), large: files },
