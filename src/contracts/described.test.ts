@@ -84,6 +84,9 @@ describe("every field is whole", () => {
     expect(INSPECTED_COLUMNS.length).toBe(GRID_COLUMNS.length - 1);
   });
 
+  it("what is typed goes to all selected rows, but for the name, which each has of its own", () =>
+    expect(GRID_COLUMNS.filter(({ own }) => own).map(({ id }) => id)).toEqual(["name"]));
+
   it("each meaning of a list has words that no other has, its own heading among them", () => {
     const words = LIST_COLUMNS.flatMap((column) => column.words.split(", "));
     expect(new Set(words).size).toBe(words.length);

@@ -390,6 +390,14 @@ test("the output is shown as a column, and chosen by typing the name of a bus", 
   await page.keyboard.press("Enter");
   await expect(output).toHaveText("Winds");
   await expect(page.getByRole("button", { name: "Undo: Route Accordion to Winds" })).toBeVisible();
+  // Typed in one of several that are selected it goes to all of them: nobody is left going straight to the main bus.
+  await cell(page, "Clarinet", Number(at)).click();
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.type("voi");
+  await page.keyboard.press("Enter");
+  for (const name of ["Clarinet", "Trumpet"]) await expect(cell(page, name, Number(at))).toHaveText("Voices");
+  await page.keyboard.press("Control+z");
+  for (const name of ["Clarinet", "Trumpet"]) await expect(cell(page, name, Number(at))).toHaveText("Winds");
 });
 
 test("a folder sums and no longer does by its switch in the inspector, and asks where its tracks go", async ({ page }) => {
