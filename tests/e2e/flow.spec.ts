@@ -316,3 +316,31 @@ test("of two returns of one name a track is sent to the one that it is dragged o
   const after = Object.values((await readTemplate(page, id)).document.sends).filter(({ fromId }) => document.channels[fromId]?.name === "Clarinet");
   expect(after.map(({ toId }) => toId as string).sort()).toEqual(["return-1", "return-2"]);
 });
+
+test("one chord means one thing on each screen", async ({ page }) => {
+  const id = await openCopy(page);
+  const chords = async () => {
+    await page.keyboard.press("Control+k");
+    const palette = page.getByRole("dialog", { name: "Do or find" });
+    await expect(palette.locator("kbd").first()).toBeVisible();
+    const all = await palette.locator("kbd").allTextContents();
+    await page.keyboard.press("Escape");
+    await expect(palette).toBeHidden();
+    return all;
+  };
+  const doubled = (all: readonly string[]) => all.filter((chord, at) => all.indexOf(chord) !== at);
+  await node(page, "Fiddle").click();
+  const flow = await chords();
+  expect(flow.length).toBeGreaterThan(12);
+  expect(doubled(flow)).toEqual([]);
+  for (const [screen, least] of [
+    ["cues", 3],
+    ["cues/passes", 2],
+    ["inputs", 5],
+  ] as const) {
+    await go(page, `/templates/${id}/${screen}`);
+    const all = await chords();
+    expect(all.length, screen).toBeGreaterThanOrEqual(least);
+    expect(doubled(all), screen).toEqual([]);
+  }
+});

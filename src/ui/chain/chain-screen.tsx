@@ -2,7 +2,7 @@
 
 import { DndContext, type DragEndEvent, getClientRect, PointerSensor, pointerWithin, useSensor, useSensors } from "@dnd-kit/core";
 import { Button } from "@mantine/core";
-import { useElementSize, useHotkeys } from "@mantine/hooks";
+import { useElementSize } from "@mantine/hooks";
 import { IconArrowLeft, IconCopy } from "@tabler/icons-react";
 import { type KeyboardEvent, useCallback, useMemo, useState } from "react";
 import { type ChainItem, chainPicture, type ProcessorItem } from "@/core/layout/chain/chain-picture";
@@ -112,14 +112,6 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
   }, []);
   const acts = useChainActs(channelId, made);
   usePageActs(acts.pageActs);
-  useHotkeys(
-    [
-      ["alt+A", () => acts.add(null), { usePhysicalKeys: true }],
-      ["alt+C", acts.copy, { usePhysicalKeys: true }],
-      ["alt+K", acts.keep, { usePhysicalKeys: true }],
-    ],
-    ["INPUT", "TEXTAREA"],
-  );
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const onDragEnd = ({ active, over }: DragEndEvent): void => {
     const { processorId, chainId } = (active.data.current ?? {}) as { readonly processorId?: ChainProcessorId; readonly chainId?: ChainId };

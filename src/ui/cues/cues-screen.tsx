@@ -1,7 +1,7 @@
 "use client";
 
 import { Button } from "@mantine/core";
-import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
+import { useElementSize } from "@mantine/hooks";
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { type CueRow, cueHeads, cueRows } from "@/core/layout/cue-matrix";
 import type { CueId } from "@/core/model/ids";
@@ -18,7 +18,7 @@ import { CueBar } from "./cue-bar";
 import { CueMatrix, MATRIX } from "./cue-matrix";
 import classes from "./cues.module.css";
 import { CuesNav } from "./cues-nav";
-import { CUE_KEYS, useCueActs } from "./use-cue-acts";
+import { useCueActs } from "./use-cue-acts";
 import { useCueClipboard } from "./use-cue-clipboard";
 import { type At, useCueCursor } from "./use-cue-cursor";
 import { useHearing } from "./use-hearing";
@@ -73,10 +73,6 @@ export const CuesScreen = () => {
     gather()
       .find((one) => one.id === id)
       ?.run();
-  useHotkeys(
-    CUE_KEYS.map(([key, id]): HotkeyItem => [`alt+${key}`, run(id), { usePhysicalKeys: true }]),
-    ["INPUT", "TEXTAREA"],
-  );
   const shown = width > 0 && cues.length > 0;
   useEffect(() => {
     if (shown && document.activeElement === document.body) document.getElementById(MATRIX)?.focus();

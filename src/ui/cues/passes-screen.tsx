@@ -1,7 +1,7 @@
 "use client";
 
 import { Button } from "@mantine/core";
-import { type HotkeyItem, useHotkeys } from "@mantine/hooks";
+import { useHotkeys } from "@mantine/hooks";
 import { IconPlus, IconWand } from "@tabler/icons-react";
 import { useCallback, useMemo, useState } from "react";
 import { besidePass, passDraft } from "@/core/layout/pass-draft";
@@ -111,23 +111,7 @@ export const PassesScreen = () => {
     gather()
       .find((one) => one.id === id)
       ?.run();
-  useHotkeys(
-    [
-      ["N", next],
-      ...(
-        [
-          ["P", "plan"],
-          ["A", "add"],
-          ["I", "settings"],
-          ["R", "run"],
-          ["X", "remove"],
-        ] as const
-      ).map(([key, id]): HotkeyItem => [`alt+${key}`, run(id), { usePhysicalKeys: true }]),
-      ["alt+ArrowUp", run("up")],
-      ["alt+ArrowDown", run("down")],
-    ],
-    ["INPUT", "TEXTAREA"],
-  );
+  useHotkeys([["N", next]], ["INPUT", "TEXTAREA"]);
   const running = draft.wefts.find((weft) => weft.running) ?? null;
   return (
     <div className={classes.screen}>

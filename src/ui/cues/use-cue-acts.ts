@@ -21,21 +21,6 @@ export interface CueAct extends PageAct {
   readonly first?: true;
 }
 
-/** Keys of the acts, with Alt; none that browsers have for themselves. */
-export const CUE_KEYS = [
-  ["A", "add"],
-  ["P", "everyone"],
-  ["M", "more"],
-  ["L", "less"],
-  ["I", "settings"],
-  ["S", "start"],
-  ["R", "direct"],
-  ["C", "computer"],
-  ["X", "remove"],
-  ["K", "click"],
-  ["T", "talkback"],
-] as const;
-
 /** The tracks that monitoring acts are meant for: those selected, else the own ones of the cues. */
 const monitored = (doc: Template, cells: readonly CueCell[], cueIds: readonly CueId[]): readonly ChannelId[] => {
   const chosen = [...new Set(cells.map(({ sourceId }) => sourceId))].filter((id) => doc.channels[id]?.kind === "track");

@@ -1,7 +1,7 @@
 "use client";
 
 import { DndContext, type DragEndEvent, type DragMoveEvent, getClientRect, PointerSensor, pointerWithin, useSensor, useSensors } from "@dnd-kit/core";
-import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
+import { useElementSize, useHotkeys } from "@mantine/hooks";
 import { type KeyboardEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { besideIn, nodeIn } from "@/core/layout/flow/beside";
@@ -23,7 +23,7 @@ import { FlowInspector } from "./flow-inspector";
 import { type Clicked, FlowPicture, isFamily } from "./flow-picture";
 import { FlowToolbar } from "./flow-toolbar";
 import { saveSvg } from "./save-svg";
-import { FLOW_KEYS, useFlowActs } from "./use-flow-acts";
+import { useFlowActs } from "./use-flow-acts";
 import { useFlowLook } from "./use-flow-look";
 
 const MEASURING = { droppable: { measure: getClientRect } };
@@ -219,10 +219,7 @@ export const FlowScreen = () => {
   const add = useCallback(() => run("add"), [run]);
   const save = useCallback(() => withWhole(() => svg.current && saveSvg(svg.current, `${desk.getState().doc.name}, signal flow`)), [desk, withWhole]);
   const switchControls = useCallback(() => setControls((shown) => !shown), []);
-  useHotkeys(
-    [...FLOW_KEYS.map(([key, id]): HotkeyItem => [`alt+${key}`, () => run(id), { usePhysicalKeys: true }]), ["alt+Q", aloneNow, { usePhysicalKeys: true }]],
-    ["INPUT", "TEXTAREA"],
-  );
+  useHotkeys([["alt+Q", aloneNow, { usePhysicalKeys: true }]], ["INPUT", "TEXTAREA"]);
   const onFold = useCallback((node: FlowNode) => node.folderId && fold(node.folderId), [fold]);
   const clear = () => desk.setState({ selected: [] });
   const go = useCallback(

@@ -22,32 +22,6 @@ import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import type { FlowAct } from "./flow-inspector";
 import { useWeavingActs } from "./use-weaving-acts";
 
-/** Keys of the picture's acts, with Alt; none that browsers have for themselves. */
-export const FLOW_KEYS = [
-  ["A", "add"],
-  ["C", "chain"],
-  ["R", "route"],
-  ["S", "send"],
-  ["G", "sum"],
-  ["U", "unsum"],
-  ["X", "drop"],
-  ["N", "family"],
-  ["H", "hold"],
-  ["B", "blend"],
-  ["Y", "duck"],
-  ["W", "ways"],
-  ["L", "beside"],
-  ["P", "bands"],
-  ["T", "throw"],
-  ["M", "amplify"],
-  ["K", "kept"],
-  ["J", "processor"],
-  ["Z", "behind"],
-  ["O", "control"],
-  ["I", "bus"],
-  ["V", "instrument"],
-] as const;
-
 /** The outermost folder that all of these lie in; null when there is none. */
 const familyOf = (doc: Template, ids: readonly ChannelId[]): FolderId | null => {
   const outermost = (id: ChannelId): FolderId | null => {
