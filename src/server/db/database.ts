@@ -41,11 +41,6 @@ export const database = (): Database => {
   return db;
 };
 
-export const closeDatabase = async (): Promise<void> => {
-  await holder.wandelDatabase?.pool.end();
-  holder.wandelDatabase = undefined;
-};
-
 const rollBack = async (client: PoolClient): Promise<boolean> => {
   try {
     await client.query("rollback");

@@ -2,8 +2,9 @@ import { Client } from "pg";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { DEMO_RIGS } from "@/core/demo/rigs";
 import { demoTemplates } from "@/core/demo/templates";
-import { closeDatabase, database, migrateDatabase, PREPARING } from "../db/database";
+import { database, migrateDatabase, PREPARING } from "../db/database";
 import { rigs, studios, templates } from "../db/schema";
+import { closeTestDatabase } from "../testing/test-database";
 import { importTemplate, previewImport } from "./imports";
 import { createTemplate } from "./library";
 import { prepareData } from "./prepare";
@@ -21,10 +22,10 @@ const WHOLE = { rigs: DEMO_RIGS.length, templates: demoTemplates().length, studi
 
 describe("data that are prepared by a start", () => {
   beforeEach(async () => {
-    await closeDatabase();
+    await closeTestDatabase();
     process.env.DATABASE_URL = empty.pop() as string;
   });
-  afterEach(closeDatabase);
+  afterEach(closeTestDatabase);
 
   it("are there once, and whole, when several servers start at once on an empty database", async () => {
     await Promise.all([prepareData(true), prepareData(true), prepareData(true)]);

@@ -1,4 +1,4 @@
-import { closeDatabase, type Database, database, migrateDatabase } from "../db/database";
+import { type Database, database, migrateDatabase } from "../db/database";
 import { loadDemo } from "../services/demo";
 
 /** The database of the integration tests, migrated and with the demo in it. Its address comes from the runner. */
@@ -12,4 +12,9 @@ export const openTestDatabase = async (): Promise<Database> => {
   return db;
 };
 
-export const closeTestDatabase = closeDatabase;
+/** Ends the connections of this process, so that another database can be opened in it. */
+export const closeTestDatabase = async (): Promise<void> => {
+  const holder = globalThis as typeof globalThis & { wandelDatabase?: { readonly pool: { end(): Promise<void> } } };
+  await holder.wandelDatabase?.pool.end();
+  delete holder.wandelDatabase;
+};
