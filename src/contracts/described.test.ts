@@ -112,7 +112,7 @@ describe("every field of a line on the patching sheet", () => {
         .find((one) => one.key === lineOf(doc).id) ?? expect.unreachable();
     const part = field.sheet as "settings" | "note";
     expect(row(written)[part]).not.toBe(row(doc)[part]);
-    expect(row(written)[part]).toContain(field.kind === "flag" ? (field.switched?.said?.on ?? "?") : field.kind === "decibels" ? "12" : value);
+    expect(row(written)[part]).toContain(field.kind === "flag" ? (field.switched?.noted ?? field.switched?.said?.on ?? "?") : field.kind === "decibels" ? "12" : value);
   });
 });
 

@@ -75,6 +75,8 @@ export interface Switched {
   /** What a cell shows of it when it is on, and how on and off are said aloud. */
   readonly mark?: string;
   readonly said?: { readonly on: string; readonly off: string };
+  /** How it is noted on the patching sheet when it is on, if not as it is said. */
+  readonly noted?: string;
 }
 
 export interface Field<T = unknown> extends Parts {

@@ -73,7 +73,7 @@ const FIELDS = {
     },
   ),
   pad: flag(
-    { ...YES_NO, mark: "in", said: { on: "pad in", off: "pad out" } },
+    { ...YES_NO, mark: "in", said: { on: "pad in", off: "pad out" }, noted: "pad" },
     {
       word: "the pad",
       sheet: "settings",
