@@ -151,6 +151,17 @@ it("a rule is asked of what refers to the changed as well", () => {
   expect(applied).toMatchObject({ ok: false, refusal: { message: `That can't be: port ${one?.number} pairs with a port that can't be its neighbour.` } });
 });
 
+describe("−0", () => {
+  it("is 0 in the window as well, as it is once it was saved", () => {
+    const lineId = Object.keys(template.lines)[0] ?? "";
+    const loud = templateEngine.apply(template, { kind: "set", table: "lines", values: { [lineId]: { gainDb: 12 } } });
+    const silent = templateEngine.apply(loud.ok ? loud.doc : template, { kind: "set", table: "lines", values: { [lineId]: { gainDb: -0 } } });
+    const after = silent.ok ? silent.doc : expect.unreachable();
+    expect(Object.is(after.lines[lineId as never]?.gainDb, 0)).toBe(true);
+    expect(JSON.parse(JSON.stringify(after))).toStrictEqual(after);
+  });
+});
+
 describe("places", () => {
   it("a thousand times between the same two, one after the other: keys stay short, and everything where it was put", () => {
     let doc = done();

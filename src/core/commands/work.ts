@@ -7,6 +7,10 @@ import { bearsOnIndex, hasIndex, type Index, keepIndex, type Loose, type Tables,
 export const same = (a: unknown, b: unknown): boolean =>
   a === b || (typeof a === "object" && typeof b === "object" && a !== null && b !== null && JSON.stringify(a) === JSON.stringify(b));
 
+/** An entry without −0, which is 0 once it has been to the service and back. */
+const withPlainZeros = (entry: Loose): Loose =>
+  Object.values(entry).some((value) => Object.is(value, -0)) ? Object.fromEntries(Object.entries(entry).map(([field, value]) => [field, value === 0 ? 0 : value])) : entry;
+
 /** What a gesture touched of one entry or of the document itself. */
 interface Change {
   readonly before: unknown;
@@ -74,9 +78,10 @@ export class Work<D extends { readonly id: string }> {
     (id: string): string =>
       String(this.entry(table, id)?.order ?? "");
 
-  put(table: string, id: string, entry: Loose | undefined): void {
+  put(table: string, id: string, given: Loose | undefined): void {
     const was = this.entry(table, id);
-    if (was === entry) return;
+    if (was === given) return;
+    const entry = given && withPlainZeros(given);
     const of = this.description.tables[table];
     const bears = of !== undefined && bearsOnIndex(of, was, entry);
     const index = bears ? this.references : this.index;
