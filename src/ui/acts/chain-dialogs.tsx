@@ -1,6 +1,6 @@
 import { MultiSelect, Select, Stack, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import classes from "./act-dialogs.module.css";
 import { Footer, submitting } from "./dialog-parts";
 
@@ -132,9 +132,20 @@ interface AskOne {
 
 const OneForm = ({ label, options, does, onDo }: Omit<AskOne, "title">) => {
   const [value, setValue] = useState<string | null>(options[0]?.value ?? null);
+  const field = useRef<HTMLInputElement>(null);
+  /** What stands in the field is what is meant: where it is not what is chosen, its first match is chosen, and nothing is done yet. */
+  const choose = (): boolean => {
+    const typed = (field.current?.value ?? "").trim().toLowerCase();
+    const chosen = options.find((option) => option.value === value);
+    if (!typed || chosen?.label.trim().toLowerCase() === typed) return value !== null && onDo(value);
+    const match = options.find(({ label: text }) => text.toLowerCase().includes(typed));
+    if (match) setValue(match.value);
+    return false;
+  };
   return (
-    <form onSubmit={submitting(() => value !== null && onDo(value))}>
+    <form onSubmit={submitting(choose)}>
       <Select
+        ref={field}
         label={label}
         data={[...options]}
         value={value}
