@@ -129,17 +129,35 @@ export const documentSchema = (description: DocumentDescription): Loose => ({
   }),
 });
 
+interface Beginning {
+  /** What each field begins with, in the order of the description; undefined of those that must be given. */
+  readonly values: Loose;
+  readonly needed: readonly string[];
+}
+
+const beginnings = new WeakMap<Fields, Beginning>();
+
+const beginningOf = (fields: Fields): Beginning => {
+  const known = beginnings.get(fields);
+  if (known) return known;
+  const values = Object.fromEntries(Object.entries(fields).map(([key, { initial }]: [string, Field]) => [key, initial]));
+  const made = { values, needed: Object.keys(values).filter((key) => values[key] === undefined) };
+  beginnings.set(fields, made);
+  return made;
+};
+
+const missing = (key: string): never => {
+  throw new Error(`expected a value for ${key}, got none`);
+};
+
 /** An entry of which nothing is known but what is given: all other fields have the value they begin with, in the order of the description. Throws for a field that has none. */
-export const newEntry = (table: Pick<TableDescription, "fields">, { id, ...given }: Loose): Loose => ({
-  id,
-  ...Object.fromEntries(
-    Object.entries(table.fields).map(([key, field]: [string, Field]) => {
-      const value = key in given ? given[key] : field.initial;
-      if (value === undefined) throw new Error(`expected a value for ${key}, got none`);
-      return [key, value];
-    }),
-  ),
-});
+export const newEntry = (table: Pick<TableDescription, "fields">, { id, ...given }: Loose): Loose => {
+  const { values, needed } = beginningOf(table.fields);
+  const entry: Record<string, unknown> = { id, ...values };
+  for (const key in given) if (Object.hasOwn(values, key)) entry[key] = given[key] === undefined ? missing(key) : given[key];
+  for (const key of needed) if (entry[key] === undefined) missing(key);
+  return entry;
+};
 
 /** The tables of a document with nothing in them. */
 export const emptyTables = ({ tables }: DocumentDescription): Loose => Object.fromEntries(Object.keys(tables).map((table) => [table, {}]));

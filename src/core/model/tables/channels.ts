@@ -1,7 +1,7 @@
 import { type Decibels, dB } from "../../units/decibels";
 import { COLOUR_NAMES, COLOUR_OR_NULL, type Colour } from "../colours";
 import { choice, choiceFrom, closed, type EntryOf, elsewhereOrNull, flag, level, numberFrom, numberOrNull, referenceOrNull, references, text } from "../describe/fields";
-import { type Around, described, newEntry } from "../describe/table";
+import { type Around, described, fieldsOf, newEntry } from "../describe/table";
 import { ICONS, type Icon } from "../families";
 import type { ChannelId, ControlId, FolderId, GangId, LineId, PortId } from "../ids";
 import { MOST } from "../limits";
@@ -366,5 +366,5 @@ export type Sum = Bus | Return;
 /** What a new channel of a kind has where nothing is said. */
 export const newChannel = <K extends Channel["kind"]>(kind: K, given: Partial<Extract<Channel, { kind: K }>> & Pick<Channel, "id" | "name">): Extract<Channel, { kind: K }> => {
   const output = { kind: "channel", channelId: MAIN_ID };
-  return { kind, ...newEntry({ fields: { ...CHANNELS.fields, ...CHANNELS.kinds[kind] } }, { output, ...given }) } as unknown as Extract<Channel, { kind: K }>;
+  return { kind, ...newEntry({ fields: fieldsOf(CHANNELS, { kind }) }, { output, ...given }) } as unknown as Extract<Channel, { kind: K }>;
 };
