@@ -217,8 +217,8 @@ const deeper = (work: AnyWork): string | undefined => {
 };
 
 /**
- * Whether what a whole gesture left may stand; that each entry fits its schema is seen to by the verbs, one by one. What the touched refer to is there and of the right kind, nothing refers to
- * what went, and every rule is kept. Steps inside a gesture may pass through states that would not stand. Linear in what was touched, but for counts and
+ * Whether what a whole gesture left may stand: what the touched entries refer to is there and of the right kind, nothing refers to what went, and every rule
+ * is kept. That each entry fits its schema is seen to by the verbs, one by one. Steps inside a gesture may pass through states that would not stand. Linear in what was touched, but for counts and
  * names that must be there once only.
  */
 export const stands = (work: AnyWork): Refusal | null => {

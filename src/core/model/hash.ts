@@ -42,30 +42,23 @@ const ofEntry = (table: string, of: TableDescription, entry: Loose): Lanes => {
 };
 
 const NOTHING = {};
+const NONE: Lanes = [0, 0, 0, 0];
 
 interface Sum {
   readonly lanes: Lanes;
   readonly count: number;
 }
 
-const and = (a: Lanes, b: Lanes): Lanes => [a[0] ^ b[0], a[1] ^ b[1], a[2] ^ b[2], a[3] ^ b[3]];
+const xor = (a: Lanes, b: Lanes): Lanes => [a[0] ^ b[0], a[1] ^ b[1], a[2] ^ b[2], a[3] ^ b[3]];
 
 /** The exclusive-or of all entries of a table; of the next one from that of the last, as what is taken in twice is out again. */
 const sumOf = (table: string, of: TableDescription) =>
   stepwise<Loose, Sum>(
     (entries) => {
-      let [a, b, c, d, count] = [0, 0, 0, 0, 0];
-      for (const entry of Object.values(entries)) {
-        const lanes = ofEntry(table, of, entry);
-        a ^= lanes[0];
-        b ^= lanes[1];
-        c ^= lanes[2];
-        d ^= lanes[3];
-        count += 1;
-      }
-      return { lanes: [a, b, c, d], count };
+      const all = Object.values(entries);
+      return { lanes: all.reduce((sum, entry) => xor(sum, ofEntry(table, of, entry)), NONE), count: all.length };
     },
-    ({ lanes, count }, changes) => ({ lanes: changes.reduce((sum, [was, is]) => and(sum, and(ofEntry(table, of, was), ofEntry(table, of, is))), lanes), count }),
+    ({ lanes, count }, changes) => ({ lanes: changes.flat().reduce((sum, entry) => xor(sum, ofEntry(table, of, entry)), lanes), count }),
   );
 
 const sums = new WeakMap<TableDescription, ReturnType<typeof sumOf>>();
@@ -82,10 +75,10 @@ const tableSum = (table: string, of: TableDescription, entries: Readonly<Record<
  * @example hashOf(TEMPLATE, a) === hashOf(TEMPLATE, structuredClone(a)) // true
  */
 export const hashOf = ({ header, tables }: Pick<DocumentDescription, "header" | "tables">, doc: object): string => {
-  let [all, count]: [Lanes, number] = [[0, 0, 0, 0], 0];
+  let [all, count]: [Lanes, number] = [NONE, 0];
   for (const [table, of] of Object.entries(tables)) {
     const sum = tableSum(table, of, (doc as Readonly<Record<string, Readonly<Record<string, Loose>>>>)[table] ?? NOTHING);
-    all = and(all, sum.lanes);
+    all = xor(all, sum.lanes);
     count += sum.count;
   }
   const own = Object.keys(header).map((field) => (doc as Loose)[field]);

@@ -8,6 +8,7 @@ import { type Database, inTransaction, type Queryable } from "../db/database";
 import { tablesOf } from "../db/documents";
 import type { HeadOf, Stored } from "../tasks/apply-batch";
 import { type DocumentOf, isCurrent, readStored, type What } from "../tasks/kinds";
+import { onBehalfOf } from "./asking";
 import { CHANGES, type Change, changeOf } from "./change-channel";
 import { Failure } from "./failure";
 import { type Head, head, iso } from "./heads";
@@ -46,7 +47,8 @@ interface Making {
 const expected = async ({ document, ...of }: HeadOf & { readonly document: string }): Promise<void> => {
   const about = `${of.what} ${of.id}`;
   try {
-    if (!(await task("holdHead", { ...of, document: null }, { about }))) await task("holdHead", { ...of, document }, { about });
+    // On nobody's behalf: what somebody opened does not count among what they asked for.
+    await onBehalfOf(null, async () => (await task("holdHead", { ...of, document: null }, { about })) || task("holdHead", { ...of, document }, { about }));
   } catch {
     // The first edit brings the document along.
   }

@@ -50,20 +50,27 @@ const Switch = ({ on, word, off, says }: { readonly on: boolean; readonly word: 
   </span>
 );
 
+/** How the switch of a column is marked and said. */
+const switchOf = (column: CellColumn) => {
+  const { on = "", off = "", mark = on, said = { on, off } } = gridColumn(column).field?.switched ?? {};
+  return { mark, said };
+};
+
 const Phantom = (props: CellViewProps) => {
   const { row, preview } = props;
   const on = preview ?? row.lines.some((line) => line.phantom);
   const bank = on ? null : props.bank;
   if (!row.lines.length) return null;
-  return <Switch on={on} word="48 V" off={bank ? "bank" : "·"} says={on ? "48 V on" : bank ? `bank ${bank} carries 48 V` : "off"} />;
+  const { mark, said } = switchOf("phantom");
+  return <Switch on={on} word={mark} off={bank ? "bank" : "·"} says={on ? said.on : bank ? `bank ${bank} carries ${mark}` : said.off} />;
 };
 
 type Loose = Readonly<Record<string, unknown>>;
 
 /** A switch of a line or of the track itself, marked and said as its description has it. */
 const Flag = ({ row, column, preview }: CellViewProps) => {
-  const { of, key, field } = gridColumn(column);
-  const { on: word = "", off = "", mark = word, said = { on: word, off } } = field?.switched ?? {};
+  const { of, key } = gridColumn(column);
+  const { mark, said } = switchOf(column);
   const entries = (of === "line" ? row.lines : [row.track]) as readonly unknown[] as readonly Loose[];
   const on = preview ?? entries.some((entry) => entry[key ?? ""] === true);
   return entries.length ? <Switch on={on} word={mark} off="·" says={on ? said.on : said.off} /> : null;

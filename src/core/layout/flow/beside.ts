@@ -1,9 +1,10 @@
 import { perDocument } from "../../model/per-document";
+import { putInto } from "../../model/table";
 import { type Flow, type FlowNode, type FlowThread, middle } from "./picture";
 
-const grouped = <T>(all: readonly T[], by: (one: T) => string | number): ReadonlyMap<string | number, readonly T[]> => {
-  const groups = new Map<string | number, T[]>();
-  for (const one of all) groups.get(by(one))?.push(one) ?? groups.set(by(one), [one]);
+const grouped = <T, K>(all: readonly T[], by: (one: T) => K): ReadonlyMap<K, readonly T[]> => {
+  const groups = new Map<K, T[]>();
+  for (const one of all) putInto(groups, by(one), one);
   return groups;
 };
 

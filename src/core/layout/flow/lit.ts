@@ -1,5 +1,6 @@
 import type { ChannelId } from "../../model/ids";
 import { perDocument } from "../../model/per-document";
+import { putInto } from "../../model/table";
 import { type Graph, outOf, type Thread } from "../../routing/graph";
 import { downFrom, type Reach, upFrom } from "../../routing/reach";
 import type { FlowNode, FlowThread } from "./picture";
@@ -45,13 +46,12 @@ export const isLitNode = (lit: Reach | null, { kind, channelIds }: FlowNode): bo
 /** Which drawn threads each way of the sound runs in, and which each line and each output of the interface ends in. */
 const drawnIn = perDocument((threads: readonly FlowThread[]) => {
   const [ways, lines, outs] = [new Map<string, string[]>(), new Map<string, string[]>(), new Map<string, string[]>()];
-  const put = (into: Map<string, string[]>, key: string, id: string): void => void (into.get(key)?.push(id) ?? into.set(key, [id]));
   for (const { id, kind, to, threadIds } of threads) {
-    if (kind === "line") put(lines, to, id);
+    if (kind === "line") putInto(lines, to, id);
     else
       for (const way of threadIds) {
-        put(ways, way, id);
-        if (to.startsWith("out ")) put(outs, way, id);
+        putInto(ways, way, id);
+        if (to.startsWith("out ")) putInto(outs, way, id);
       }
   }
   return { ways, lines, outs, all: new Set(threads.map(({ id }) => id)) };
