@@ -344,3 +344,15 @@ test("one chord means one thing on each screen", async ({ page }) => {
     expect(doubled(all), screen).toEqual([]);
   }
 });
+
+test("a new bus typed as the output of a track is made once by Enter", async ({ page }) => {
+  const id = await openCopy(page);
+  await node(page, "Fiddle").click();
+  const output = inspector(page).getByLabel("Output").first();
+  await expect(output).toHaveValue("Strings");
+  await output.fill("Odd bus");
+  await output.press("Enter");
+  await saved(page);
+  const { document } = await readTemplate(page, id);
+  expect(Object.values(document.channels).filter(({ name }) => name === "Odd bus")).toHaveLength(1);
+});

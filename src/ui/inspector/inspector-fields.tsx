@@ -74,6 +74,7 @@ export const TextField = ({ label, bare, value, placeholder, data, asNew, unchos
   const { draft, open, setDraft, settle } = useDraft(label, value);
   const steered = useRef(false);
   const chosen = useRef(false);
+  const entered = useRef(false);
   const [inHand, setInHand] = useState(false);
   const offered = offer({ text: draft ?? value, untouched: draft === null, known: inHand || draft !== null ? (data?.() ?? []) : [], ...(asNew ? { asNew } : {}) });
   const keep = (text: string): boolean => {
@@ -108,7 +109,14 @@ export const TextField = ({ label, bare, value, placeholder, data, asNew, unchos
       if (event.key === "ArrowDown" || event.key === "ArrowUp") steered.current = true;
       // What is marked in the list is taken by the list itself.
       const marked = data && (draft?.trim() || steered.current) ? event.currentTarget.getAttribute("aria-activedescendant") : null;
-      if (event.key === "Enter" && draft !== null && open && !marked) enter(draft);
+      if (event.key === "Enter" && draft !== null && open && !marked) {
+        // The list takes the same key after this; what was kept by it is not kept again.
+        entered.current = true;
+        queueMicrotask(() => {
+          entered.current = false;
+        });
+        enter(draft);
+      }
       if (event.key === "Escape") settle();
     },
     ...row,
@@ -126,6 +134,7 @@ export const TextField = ({ label, bare, value, placeholder, data, asNew, unchos
         chosen.current = false;
       }}
       onOptionSubmit={(option) => {
+        if (entered.current) return;
         chosen.current = true;
         if (!keep(offered.meant(option))) setDraft(offered.meant(option));
       }}
