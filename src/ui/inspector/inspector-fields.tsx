@@ -134,9 +134,8 @@ export const TextField = ({ label, bare, value, placeholder, data, asNew, unchos
         chosen.current = false;
       }}
       onOptionSubmit={(option) => {
-        if (entered.current) return;
         chosen.current = true;
-        if (!keep(offered.meant(option))) setDraft(offered.meant(option));
+        if (!entered.current && !keep(offered.meant(option))) setDraft(offered.meant(option));
       }}
       {...list}
     />
