@@ -139,7 +139,7 @@ describe("every field of a line that has a column", () => {
     const key = column.key as keyof Line;
     const text = typed(column);
     const plan = writeCell(doc, wheelhouseCart, { trackIds: ["track-1" as never], column: column.id, text, ids: sequentialIds() });
-    const written = applyAll(doc, plan.ok ? plan.gesture.commands : []);
+    const written = applyAll(doc, plan.ok ? plan.gesture.edits : []);
     const after = written.ok ? written.doc : expect.unreachable();
     expect(lineOf(after)[key]).not.toEqual(lineOf(doc)[key]);
     expect(cellText(after, wheelhouseCart, { track: after.channels["track-1" as never] as Track, column: column.id })).toBe(text);
@@ -149,7 +149,7 @@ describe("every field of a line that has a column", () => {
     const csv = writeInputList(after, wheelhouseCart);
     expect(csv.split("\n")[0]?.split(",")).toContain(column.field?.list?.heading);
     const list = readInputList(csv);
-    const back = list.ok ? applyAll(aTemplate().build(), planImport(list.list, wheelhouseCart, sequentialIds()).commands) : expect.unreachable();
+    const back = list.ok ? applyAll(aTemplate().build(), planImport(list.list, wheelhouseCart, sequentialIds()).edits) : expect.unreachable();
     expect(back.ok && lineOf(back.doc)[key]).toEqual(lineOf(after)[key]);
     expect(
       pasteColumns([
@@ -162,8 +162,9 @@ describe("every field of a line that has a column", () => {
   it("is named in the edit", () => {
     for (const { key, field } of columns) {
       const edit = apply(doc, {
-        kind: "lines.set",
-        lineIds: [lineOf(doc).id],
+        kind: "entries.set",
+        table: "lines",
+        ids: [lineOf(doc).id],
         set: { [key ?? ""]: field?.kind === "flag" ? true : field?.kind === "decibels" ? 12 : field?.kind === "closed" ? null : "Zither" },
       });
       expect(edit.ok && edit.name).toMatch(/Fiddle/);

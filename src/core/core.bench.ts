@@ -35,7 +35,7 @@ const large = (count: number) => {
   const done = perform(doc, EMPTY_HISTORY, planned.gesture);
   if (!done.ok) throw new Error(`expected the paste to be done, got: ${done.refusal.message}`);
   const block = { trackIds, columns: ["microphone", "phantom", "note", "player", "position"] as const };
-  const move: Edit = { kind: "tracks.move", trackIds: trackIds.slice(count / 2), folderId: null, before: trackIds[0] ?? null };
+  const move: Edit = { kind: "entries.move", table: "channels", ids: trackIds.slice(count / 2), parent: null, before: trackIds[0] ?? null };
   return { doc, paste, gesture: planned.gesture, done, fill: () => fillDown({ ...doc }, wholeMill, { block, ids: sequentialIds() }), move };
 };
 
@@ -51,7 +51,7 @@ for (const count of [16, 128, 512, 2048, 4096]) {
     bench("baseline: the document to JSON and back", () => void JSON.parse(JSON.stringify(doc)));
     bench("all checks, with their fixes", () => void evaluate(context()));
     bench("rows of the grid", () => void layoutRows({ ...doc }));
-    bench("one command", () => void apply(doc, { kind: "tracks.set", trackIds: ["track-3" as ChannelId], set: { name: "Alto" } }));
+    bench("one command", () => void apply(doc, { kind: "entries.set", table: "channels", ids: ["track-3" as ChannelId], set: { name: "Alto" } }));
     bench("document against its schema", () => void templateFaults(doc));
     bench("ten columns pasted: planned", () => void paste({ ...doc }));
     bench("ten columns pasted: done", () => void perform(doc, EMPTY_HISTORY, gesture));

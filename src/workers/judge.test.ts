@@ -53,7 +53,7 @@ it("an edit of one line of many is said in a few words, and asks for few", () =>
   const doc = aChoir(600);
   const judged = judge();
   judged({ number: 0, context: contextFor(doc) });
-  const done = apply(doc, { kind: "lines.set", lineIds: ["line-500" as never], set: { source: "Alto" } });
+  const done = apply(doc, { kind: "entries.set", table: "lines", ids: ["line-500" as never], set: { source: "Alto" } });
   const change = differenceOf(TEMPLATE, doc, done.ok ? done.doc : doc);
   expect(JSON.stringify(change).length).toBeLessThan(600);
   const answer = judged({ number: 1, change });

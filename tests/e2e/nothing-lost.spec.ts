@@ -283,10 +283,10 @@ test("an edit that the server does not take stays shown until a person leaves it
   const notice = page.getByRole("alert").filter({ hasText: "The rig was deleted meanwhile." });
   await expect(row(page, "Side drum")).toBeVisible();
   await page.unroute(path);
-  await notice.getByRole("button", { name: /^Leave out “Name Snare Side drum”/ }).click();
+  await notice.getByRole("button", { name: /^Leave out “Rename Snare to Side drum”/ }).click();
   await expect(row(page, "Snare")).toBeVisible();
   await saved(page);
-  await expect(page.getByText(/Name Snare Side drum: the server did not take it/)).toBeVisible();
+  await expect(page.getByText(/Rename Snare to Side drum: the server did not take it/)).toBeVisible();
 });
 
 test("a template that is brought back brings its rig back as well", async ({ page }) => {
@@ -348,17 +348,17 @@ test("an edit that is not taken after its screen was left is told on the next on
   await go(page, "/studio");
   await expect(page.getByText(`Not all edits of “${name}” are saved.`)).toBeVisible();
   await go(page, "/");
-  await expect(notSaved(page)).toContainText(`1 edit of “${name}” is not saved: Name Snare Side drum`);
+  await expect(notSaved(page)).toContainText(`1 edit of “${name}” is not saved: Rename Snare to Side drum`);
   await expect(notSaved(page)).toContainText("The rig was deleted meanwhile.");
   await noViolations(page, "library with edits that are not saved");
   await notSaved(page)
     .getByRole("link", { name: `Open “${name}”` })
     .click();
   await expect(row(page, "Side drum")).toBeVisible();
-  await expect(page.getByRole("button", { name: "Leave out “Name Snare Side drum”" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Leave out “Rename Snare to Side drum”" })).toBeVisible();
   await page.getByRole("link", { name: "Library", exact: true }).click();
   await notSaved(page).getByRole("button", { name: "Give it up…" }).click();
-  await expect(page.getByRole("dialog")).toContainText("It is kept in this browser and nowhere else, and can’t be had back:Name Snare Side drum");
+  await expect(page.getByRole("dialog")).toContainText("It is kept in this browser and nowhere else, and can’t be had back:Rename Snare to Side drum");
   await page.getByRole("button", { name: "Give it up", exact: true }).click();
   await expect(notSaved(page)).toHaveCount(0);
   await openInputs(page, id);
@@ -381,7 +381,7 @@ test("edits of a window that was closed before they were saved stand on the libr
   await expect(row(other, "Bellows")).toBeVisible();
   await expect(notSaved(page)).toHaveCount(0);
   await other.close();
-  await expect(notSaved(page)).toContainText(`4 edits of “${name}” are not saved: Name Snare Side drum · `);
+  await expect(notSaved(page)).toContainText(`4 edits of “${name}” are not saved: Rename Snare to Side drum · `);
   await expect(notSaved(page)).toContainText("· and 1 more");
   await notSaved(page)
     .getByRole("link", { name: `Open “${name}”` })

@@ -41,7 +41,7 @@ test("an edit of a track that another window removed is told with its reason", a
   await page.keyboard.press("Delete");
   await saved(page);
   await other.unroute("**/api/**");
-  await expect(other.getByRole("alert").filter({ hasText: "could not be kept" })).toContainText("Name Snare Side drum: The track this was meant for is no longer there");
+  await expect(other.getByRole("alert").filter({ hasText: "could not be kept" })).toContainText("Rename Snare to Side drum: The track this was meant for is no longer there");
   await other.getByRole("button", { name: "Put this notice away" }).click();
   await expect(row(other, "Side drum")).toHaveCount(0);
 });
@@ -88,7 +88,7 @@ test("what another window does appears here within a second, under its name", as
   await expect(row(page, "Side drum")).toBeVisible({ timeout: 5000 });
   expect(Date.now() - started).toBeLessThan(1000);
   await page.getByRole("button", { name: "What was done" }).click();
-  await expect(page.getByRole("list", { name: "Edits, newest first" })).toContainText("Name Snare Side drumanother window");
+  await expect(page.getByRole("list", { name: "Edits, newest first" })).toContainText("Rename Snare to Side drumanother window");
 });
 
 /** A way to the database that can be cut, as when it is stopped. */

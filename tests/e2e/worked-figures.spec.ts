@@ -28,10 +28,11 @@ const workedRig = (): Rig => {
 /** The worked template, with a cue in which Lead hears herself before the fader. */
 const workedTemplate = (): Template =>
   workedMix({
-    kind: "cues.add",
-    cues: [{ id: "ilse" as CueId, name: "Ilse", people: ["Ilse Varga"], portIds: ["brindle:out:3", "brindle:out:4"] as never }],
-    levels: [newCueLevel({ id: "own" as CueLevelId, cueId: "ilse" as CueId, sourceId: "track-1" as ChannelId, levelDb: dB(0) })],
-    before: null,
+    kind: "entries.add",
+    entries: {
+      cues: [{ id: "ilse" as CueId, name: "Ilse", people: ["Ilse Varga"], portIds: ["brindle:out:3", "brindle:out:4"] as never }],
+      cueLevels: [newCueLevel({ id: "own" as CueLevelId, cueId: "ilse" as CueId, sourceId: "track-1" as ChannelId, levelDb: dB(0) })],
+    },
   });
 
 const send = async (page: Page, path: string, name: string, doc: Rig | Template, more: Readonly<Record<string, string>> = {}) => {

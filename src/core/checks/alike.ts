@@ -66,7 +66,7 @@ export const alikeAsOne = (findings: readonly Finding[]): readonly Finding[] => 
 
 /** What putting all of some findings right comes to: one act, and how many of them it clears. */
 export interface FixAll {
-  readonly commands: readonly Edit[];
+  readonly edits: readonly Edit[];
   readonly cleared: number;
 }
 
@@ -79,27 +79,27 @@ const clearedBy = (look: Look, context: CheckContext, members: readonly Finding[
 
 /** All first fixes at once, as they are offered; null where one stands in the way of another. */
 const atOnce = (look: Look, context: CheckContext, members: readonly Finding[]): FixAll | null => {
-  const commands = members.flatMap(({ fixes: [fix] }) => fix?.commands ?? []);
-  const done = applyAll(context.doc, commands);
+  const edits = members.flatMap(({ fixes: [fix] }) => fix?.edits ?? []);
+  const done = applyAll(context.doc, edits);
   if (!done.ok) return null;
   const before = look(context).length;
   const after = look({ ...context, doc: done.doc });
   const cleared = clearedBy(() => after, context, members);
-  return cleared === members.filter(({ fixes }) => fixes.length > 0).length && after.length === before - cleared ? { commands, cleared } : null;
+  return cleared === members.filter(({ fixes }) => fixes.length > 0).length && after.length === before - cleared ? { edits, cleared } : null;
 };
 
 /** One after the other, each fix looked up anew from what the ones before left. */
 const inTurn = (look: Look, context: CheckContext, members: readonly Finding[]): FixAll => {
-  const commands: Edit[] = [];
+  const edits: Edit[] = [];
   let now = context;
   for (const { id } of members) {
     const [fix] = look(now).find((one) => one.id === id)?.fixes ?? [];
-    const done = fix ? applyAll(now.doc, fix.commands) : null;
+    const done = fix ? applyAll(now.doc, fix.edits) : null;
     if (!fix || !done?.ok) continue;
-    commands.push(...fix.commands);
+    edits.push(...fix.edits);
     now = { ...now, doc: done.doc };
   }
-  return { commands, cleared: clearedBy(look, now, members) };
+  return { edits, cleared: clearedBy(look, now, members) };
 };
 
 /** More than this are not put right in turn in one act. */

@@ -1,10 +1,11 @@
 import type { ChannelId } from "../model/ids";
 import { newProcessor, type Processor, type ProcessorOf } from "../model/tables/chain-processors";
+import { processorName } from "../model/tables/processor-names";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { threeBands } from "../planning/further-ways";
 import { type Branch, branchesCurve, extremes, type Point, summedCurve } from "../processors/response";
-import { processorName, processorsOf, stepsOf } from "../queries/chains";
+import { processorsOf, stepsOf } from "../queries/chains";
 import { remarkable } from "../queries/remarkable";
 import { type SplitBand, splitBandsOf } from "../queries/split-bands";
 import { dB, formatDb } from "../units/decibels";
@@ -34,7 +35,7 @@ const onlyFilter = ({ filters }: SplitBand, pass: Filter["pass"]): Filter | null
 /** Two bands that should meet at one frequency. */
 const meetingFix = (low: Filter, high: Filter): Fix => {
   const hz = Number(Math.sqrt(low.frequencyHz * high.frequencyHz).toPrecision(3));
-  return { label: `Let both meet at ${formatHz(hz)}`, commands: [set([low.id, high.id], { frequencyHz: hz })] };
+  return { label: `Let both meet at ${formatHz(hz)}`, edits: [set([low.id, high.id], { frequencyHz: hz })] };
 };
 
 /** Three bands as a tree with the all-pass: their filters anew. Only where each holds nothing but such filters of the split. */
@@ -47,20 +48,21 @@ const flatFix = (doc: Template, bands: readonly SplitBand[]): readonly Fix[] => 
   if (!low || !middle || !high || bands.length !== 3 || lower === undefined || upper === undefined || upper <= lower) return [];
   const ids = fresh(doc, "band");
   const filters = threeBands(lower, upper);
-  const commands: readonly Edit[] = [
-    { kind: "processors.remove", processorIds: bands.flatMap((band) => band.filters.map(({ id }) => id)) },
+  const edits: readonly Edit[] = [
+    { kind: "entries.remove", table: "processors", ids: bands.flatMap((band) => band.filters.map(({ id }) => id)) },
     ...[low, middle, high].map(({ bus }, at): Edit => {
       // Before what else the band passes.
       const first = processorsOf(doc, bus.id).find((one) => !bands.some((band) => band.filters.some(({ id }) => id === one.id)));
       return {
-        kind: "processors.add",
-        processors: (filters[at] ?? []).map((filter) => newProcessor("filter", { ...filter, id: ids("processor"), channelId: bus.id, slopeDb: 24, crossover: true }) as never),
-        bands: [],
+        kind: "entries.add",
+        entries: {
+          processors: (filters[at] ?? []).map((filter) => newProcessor("filter", { ...filter, id: ids("processor"), channelId: bus.id, slopeDb: 24, crossover: true }) as never),
+        },
         before: first?.id ?? null,
       };
     }),
   ];
-  return [{ label: `Let the three bands add up flat at ${formatHz(lower)} and ${formatHz(upper)}`, commands }];
+  return [{ label: `Let the three bands add up flat at ${formatHz(lower)} and ${formatHz(upper)}`, edits }];
 };
 
 /** Bands of one source that leave a hole between them, lie over one another, or are out of step. All bands of a source are looked at together. */
@@ -116,7 +118,7 @@ const crossingFix = ({ filters: [low, ...moreLow] }: Branch, { filters: [high, .
   const [one, other] = [low as Filter | undefined, high as Filter | undefined];
   if (!one || !other || moreLow.length || moreHigh.length || one.pass === other.pass || one.pass === "all-pass" || other.pass === "all-pass") return [];
   const hz = Number(Math.sqrt(one.frequencyHz * other.frequencyHz).toPrecision(3));
-  return [{ label: `Make both halves of one crossover at ${formatHz(hz)}`, commands: [set([one.id, other.id], { frequencyHz: hz, slopeDb: 24, crossover: true })] }];
+  return [{ label: `Make both halves of one crossover at ${formatHz(hz)}`, edits: [set([one.id, other.id], { frequencyHz: hz, slopeDb: 24, crossover: true })] }];
 };
 
 /** Splits inside a chain whose branches cancel somewhere, or leave a hole between them. */

@@ -100,6 +100,6 @@ export const causeOf = (context: CheckContext, finding: Pick<Finding, "rule" | "
 
 /** The command that accepts a finding with a reason. */
 export const acceptCommand = (context: CheckContext, finding: Finding, reason: string): Edit => ({
-  kind: "findings.accept",
-  findings: [{ id: finding.id, cause: causeOf(context, finding), reason }],
+  kind: "entries.add",
+  entries: { accepted: [{ id: finding.id, cause: causeOf(context, finding), reason }] },
 });

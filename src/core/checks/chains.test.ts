@@ -5,7 +5,7 @@ import type { Rig } from "../model/rig";
 import { newProcessor, type Processor } from "../model/tables/chain-processors";
 import type { ProcessorKind } from "../model/tables/processor-settings";
 import type { Template } from "../model/template";
-import type { Edit } from "../planning/edits/edit";
+import type { ChannelChange, Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
 import { BAND_CHECKS } from "./bands";
@@ -28,12 +28,10 @@ const context = (doc: Template): CheckContext => ({ doc, rig, otherRigs: [] });
 const look = (doc: Template): readonly Finding[] => [...CHAIN_CHECKS, ...BAND_CHECKS, ...WOVEN_CHECKS].flatMap((rule) => rule.check(context(doc)));
 const told = (doc: Template) => look(doc).map(({ message }) => message);
 const put = (kind: ProcessorKind, channel: string, settings: object = {}, processorId = `p-${kind}`): Edit => ({
-  kind: "processors.add",
-  processors: [newProcessor(kind, { ...settings, id: processorId as ChainProcessorId, channelId: id(channel) } as never) as never],
-  bands: [],
-  before: null,
+  kind: "entries.add",
+  entries: { processors: [newProcessor(kind, { ...settings, id: processorId as ChainProcessorId, channelId: id(channel) } as never) as never] },
 });
-const set = (channel: string, change: Extract<Edit, { kind: "channels.set" }>["set"]): Edit => ({ kind: "channels.set", channelIds: [id(channel)], set: change });
+const set = (channel: string, change: ChannelChange): Edit => ({ kind: "entries.set", table: "channels", ids: [id(channel)], set: change });
 const steer = (from: string, processorId: string): Edit => ({
   kind: "sideChains.add",
   sideChains: [{ id: `s-${from}` as never, fromId: id(from), processorId: processorId as never, lowHz: null, highHz: null }],
@@ -61,8 +59,8 @@ const cleared = (doc: Template): void => {
   const before = CHECKS.flatMap((rule) => rule.check(context(doc))).map((finding) => finding.id);
   for (const { id: found, fixes } of look(doc)) {
     expect(fixes.length, found).toBeGreaterThan(0);
-    for (const { commands, label } of fixes) {
-      const left = CHECKS.flatMap((rule) => rule.check(context(done(doc, ...commands)))).map((finding) => finding.id);
+    for (const { edits, label } of fixes) {
+      const left = CHECKS.flatMap((rule) => rule.check(context(done(doc, ...edits)))).map((finding) => finding.id);
       expect(left, label).not.toContain(found);
       expect(
         left.filter((one) => !before.includes(one)),
@@ -101,12 +99,12 @@ describe("checks of chains and of what is woven", () => {
     ],
     [
       "one line heard twice",
-      [{ kind: "tracks.share", trackIds: [id("track-3"), id("track-5")], sharing: "at-once" }],
+      [{ kind: "entries.set", table: "channels", ids: [id("track-3"), id("track-5")], set: { sharing: "at-once" } }],
       "Voice and Voice again record the same line at once, and both are heard in Main.",
     ],
     [
       "a pair of which one side is turned over",
-      [{ kind: "lines.set", lineIds: ["line-2" as LineId], set: { polarityInverted: true } }],
+      [{ kind: "entries.set", table: "lines", ids: ["line-2" as LineId], set: { polarityInverted: true } }],
       "One side of Above is turned over and the other is not: what is in the middle cancels.",
     ],
     [
@@ -126,7 +124,7 @@ describe("checks of chains and of what is woven", () => {
     ],
     [
       "an effect that nobody uses",
-      [...plate, put("reverb", "plate"), { kind: "sends.set", sendIds: ["track-1-plate" as SendId], set: { on: false } }],
+      [...plate, put("reverb", "plate"), { kind: "entries.set", table: "sends", ids: ["track-1-plate" as SendId], set: { on: false } }],
       "Plate holds reverb, and all that is sent there is off.",
     ],
     [
@@ -164,7 +162,7 @@ describe("checks of chains and of what is woven", () => {
     expect(told(band(...plate, put("reverb", "plate", { wetPercent: 60, bypassed: true })))).toEqual([]);
     expect(told(band(put("reverb", "track-1", { wetPercent: 30 })))).toEqual([]);
     expect(told(band(put("insert", "track-1"), set("track-1", { parked: true })))).toEqual([]);
-    expect(told(band({ kind: "tracks.share", trackIds: [id("track-3"), id("track-5")], sharing: "by-turns" }))).toEqual([]);
+    expect(told(band({ kind: "entries.set", table: "channels", ids: [id("track-3"), id("track-5")], set: { sharing: "by-turns" } }))).toEqual([]);
     expect(told(band(put("limiter", "main", { use: "not-while-recording" })))).toEqual([]);
   });
 
@@ -173,7 +171,7 @@ describe("checks of chains and of what is woven", () => {
     const cause = (of: Template) => causeOf(context(of), look(of)[0] ?? expect.unreachable());
     expect(cause(done(doc, set("track-1", { note: "warm" })))).toBe(cause(doc));
     const changed: Partial<Processor> = { delaySamples: 12 };
-    expect(cause(done(doc, { kind: "processors.set", processorIds: ["p-limiter" as ChainProcessorId], set: changed as never }))).not.toBe(cause(doc));
+    expect(cause(done(doc, { kind: "entries.set", table: "processors", ids: ["p-limiter" as ChainProcessorId], set: changed as never }))).not.toBe(cause(doc));
   });
 
   it("are among what is evaluated of a template", () => expect(evaluate(context(band(put("limiter", "main")))).map(({ rule }) => rule)).toContain("main-processed"));

@@ -3,9 +3,10 @@ import { hardwareOutputs, rigInputsOf } from "../model/read-rig";
 import { isSum } from "../model/read-template";
 import type { Processor } from "../model/tables/chain-processors";
 import { MAIN_ID } from "../model/tables/channels";
+import { processorName } from "../model/tables/processor-names";
 import type { Template } from "../model/template";
 import { isWorking } from "../queries/at-work";
-import { bandsOf, processorName, processorsOf, sideChainsOf } from "../queries/chains";
+import { bandsOf, processorsOf, sideChainsOf } from "../queries/chains";
 import { needsOf } from "../queries/installed";
 import { remarkable } from "../queries/remarkable";
 import { graphOf, intoOf, sendOf } from "../routing/graph";
@@ -34,7 +35,7 @@ export const notFullyWet: Check = {
               about: processor.id,
               message: `${processorName(processor)} on the return ${nameOf(channel)} is ${processor.wetPercent} % wet, and what is sent there is heard dry as well: that is heard twice.`,
               places: chainOf(channel.id),
-              fixes: [{ label: "Make it 100 % wet", commands: [set([processor.id], { wetPercent: 100 })] }],
+              fixes: [{ label: "Make it 100 % wet", edits: [set([processor.id], { wetPercent: 100 })] }],
             }),
           ]
         : [];
@@ -66,8 +67,8 @@ export const silentSideChain: Check = {
             : `${who} listens to what steers it, and nothing does.`,
           places: chainOf(processor.channelId),
           fixes: [
-            { label: `Take ${who} off`, commands: [{ kind: "processors.remove", processorIds: [processor.id] }] },
-            ...(sides.length ? [] : [{ label: "Let it listen to what goes through it", commands: [set([processor.id], { listens: "itself" })] }]),
+            { label: `Take ${who} off`, edits: [{ kind: "entries.remove", table: "processors", ids: [processor.id] }] },
+            ...(sides.length ? [] : [{ label: "Let it listen to what goes through it", edits: [set([processor.id], { listens: "itself" })] }]),
           ],
         }),
       ];
@@ -105,8 +106,8 @@ export const processorMissing: Check = {
           places: processors.slice(0, 12).map(({ channelId }) => ({ kind: "channel", id: channelId, field: "chain" })),
           fixes: [
             state === "older"
-              ? { label: `Ask for ${has || "any version"}`, commands: [set(idsOf(processors), { version: has })] }
-              : { label: "Let any of its kind do", commands: [set(idsOf(processors), { installed: "", version: "" })] },
+              ? { label: `Ask for ${has || "any version"}`, edits: [set(idsOf(processors), { version: has })] }
+              : { label: "Let any of its kind do", edits: [set(idsOf(processors), { installed: "", version: "" })] },
           ],
         }),
       ];
@@ -153,7 +154,7 @@ export const mainProcessed: Check = {
         severity: "hint",
         message: `${on.map(processorName).join(", ")} on ${nameOf(doc.channels[MAIN_ID])} ${on.length === 1 ? "is" : "are"} on while recording: everybody hears it${late ? `, ${counted(late, "sample")} late` : ""}, and no track has it.`,
         places: chainOf(MAIN_ID),
-        fixes: [{ label: "Leave it off while recording", commands: [set(idsOf(on), { use: "not-while-recording" })] }],
+        fixes: [{ label: "Leave it off while recording", edits: [set(idsOf(on), { use: "not-while-recording" })] }],
       }),
     ];
   },
@@ -184,8 +185,8 @@ export const effectUnused: Check = {
                 .join(", ")}, and all that is sent there is off.`,
               places: [{ kind: "channel", id: sum.id, field: "sends" }],
               fixes: [
-                { label: `Park ${nameOf(sum)}`, commands: [{ kind: "channels.set", channelIds: [sum.id], set: { parked: true } }] },
-                { label: `Remove ${nameOf(sum)}`, commands: [{ kind: "channels.remove", channelIds: [sum.id] }] },
+                { label: `Park ${nameOf(sum)}`, edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { parked: true } }] },
+                { label: `Remove ${nameOf(sum)}`, edits: [{ kind: "entries.remove", table: "channels", ids: [sum.id] }] },
               ],
             }),
           ];
@@ -215,7 +216,7 @@ export const insertNotOnRig: Check = {
                 ? `${who} goes out and back through ports that ${rig.name} does not have.`
                 : `${who} goes through no send and return yet, so nothing comes back from it.`,
               places: chainOf(processor.channelId),
-              fixes: [{ label: "Bypass it", commands: [set([processor.id], { bypassed: true })] }],
+              fixes: [{ label: "Bypass it", edits: [set([processor.id], { bypassed: true })] }],
             }),
           ];
     });
@@ -237,7 +238,7 @@ export const controllerNotOnRig: Check = {
           about: processor.id,
           message: `${processorName(processor)} on ${nameOf(doc.channels[processor.channelId])} is moved by a controller that ${rig.name} does not have.`,
           places: chainOf(processor.channelId),
-          fixes: [{ label: "Let nothing move it", commands: [set([processor.id], { steering: null })] }],
+          fixes: [{ label: "Let nothing move it", edits: [set([processor.id], { steering: null })] }],
         }),
       ];
     }),

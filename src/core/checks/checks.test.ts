@@ -13,7 +13,7 @@ const messages = (doc: Template, rig?: Rig) => look(doc, rig).map((finding) => f
 const labels = (finding: Finding | undefined) => finding?.fixes.map((fix) => fix.label) ?? [];
 
 const fixed = (doc: Template, finding: Finding | undefined, at = 0): Template => {
-  const done = applyAll(doc, finding?.fixes[at]?.commands ?? []);
+  const done = applyAll(doc, finding?.fixes[at]?.edits ?? []);
   if (!done.ok) throw new Error(done.refusal.message);
   return done.doc;
 };
@@ -71,7 +71,7 @@ describe("port that the rig has not", () => {
   it("tells an expander's ports that do not exist at this rate", () => {
     const fast = aTemplate(wholeMill)
       .track("Choir", { input: "E5" })
-      .does({ kind: "template.set", format: { sampleRateHz: 96000 } })
+      .does({ kind: "settings.set", set: { format: { sampleRateHz: 96000 } } })
       .build();
     expect(messages(fast, wholeMill)).toEqual(["Choir is on Brindle Eight input 5, which does not exist at 96 kHz: Optical A carries 4 channels at this rate."]);
   });
@@ -81,7 +81,7 @@ describe("port that the rig has not", () => {
     [96000, 4],
     [192000, 2],
   ] as const)("at %d Hz the optical link carries %d channels", (sampleRateHz, carried) => {
-    const eight = aTemplate(wholeMill).does({ kind: "template.set", format: { sampleRateHz } });
+    const eight = aTemplate(wholeMill).does({ kind: "settings.set", set: { format: { sampleRateHz } } });
     for (let input = 1; input <= 8; input++) eight.track(`Voice ${input}`, { input: `E${input}` });
     expect(look(eight.build(), wholeMill).filter((finding) => finding.rule === "port-not-on-rig")).toHaveLength(8 - carried);
   });

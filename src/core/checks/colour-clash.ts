@@ -112,7 +112,7 @@ const clash = ({ doc, ownColours = [] }: CheckContext, { folder, before, after }
       { kind: "folder", id: folder.id, field: "colour" },
       { kind: "folder", id: before.id, field: "colour" },
     ],
-    fixes: better ? [{ label: `Dye ${folder.name} ${better}`, commands: [{ kind: "folders.set", folderIds: [folder.id], set: { colour: better } }] }] : [],
+    fixes: better ? [{ label: `Dye ${folder.name} ${better}`, edits: [{ kind: "entries.set", table: "folders", ids: [folder.id], set: { colour: better } }] }] : [],
   });
 };
 

@@ -41,9 +41,9 @@ const told = (doc: Template, colour: Colour, places: readonly Place[]): Finding 
     fixes: [
       {
         label: "Take the dye off",
-        commands: [
-          ...(folder ? [{ kind: "folders.set" as const, folderIds, set: { colour: null } }] : []),
-          ...(track ? [{ kind: "tracks.set" as const, trackIds, set: { colour: null } }] : []),
+        edits: [
+          ...(folder ? [{ kind: "entries.set" as const, table: "folders" as const, ids: folderIds, set: { colour: null } }] : []),
+          ...(track ? [{ kind: "entries.set" as const, table: "channels" as const, ids: trackIds, set: { colour: null } }] : []),
         ],
       },
     ],

@@ -34,7 +34,9 @@ export const cueWithoutOutput: Check = {
           severity: "problem",
           message: gone ? `${cue.name} goes out by an output that this rig does not have.` : `${cue.name} has no output: nobody can hear it.`,
           places: at(cue, "output"),
-          fixes: free ? [{ label: `Let it go out by ${free.label}`, commands: [{ kind: "cues.set", cueIds: [cue.id], set: { portIds: free.portIds, room: free.room } }] }] : [],
+          fixes: free
+            ? [{ label: `Let it go out by ${free.label}`, edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { portIds: free.portIds, room: free.room } }] }]
+            : [],
         }),
       ];
     }),
@@ -56,7 +58,7 @@ export const cuesOnOneOutput: Check = {
           severity: "problem",
           message: `${cue.name} goes out where ${other.name} does: both are heard on top of each other.`,
           places: at(cue, "output"),
-          fixes: free ? [{ label: `Let ${cue.name} go out by ${free.label}`, commands: [{ kind: "cues.set", cueIds: [cue.id], set: { portIds: free.portIds } }] }] : [],
+          fixes: free ? [{ label: `Let ${cue.name} go out by ${free.label}`, edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { portIds: free.portIds } }] }] : [],
         }),
       ];
     });
@@ -77,7 +79,7 @@ export const cueForNobody: Check = {
               severity: "hint",
               message: `Nobody hears ${cue.name} yet. Say who does, or remove it.`,
               places: at(cue, "people"),
-              fixes: [{ label: `Remove ${cue.name}`, commands: [{ kind: "cues.remove", cueIds: [cue.id] }] }],
+              fixes: [{ label: `Remove ${cue.name}`, edits: [{ kind: "entries.remove", table: "cues", ids: [cue.id] }] }],
             }),
           ],
     ),
@@ -140,7 +142,7 @@ const loudspeakerRoom = (rig: Rig, cue: Cue): string => {
 export const loudspeakerFeedsBack: Check = {
   id: "loudspeaker-feeds-back",
   why: "A loudspeaker that plays what microphones in the same room pick up begins to howl, and what it plays is recorded.",
-  reads: [...MIXED, ...HEARD, "cues.hearing", "lines.microphone", "lines.room", "lines.source"],
+  reads: [...MIXED, ...HEARD, "cues.hearing", "cues.room", "lines.microphone", "lines.room", "lines.source"],
   check: ({ doc, rig }) =>
     cuesOf(doc).flatMap((cue): readonly Finding[] => {
       const room = cue.hearing === "far" ? "" : loudspeakerRoom(rig, cue);
@@ -158,7 +160,7 @@ export const loudspeakerFeedsBack: Check = {
           fixes: [
             {
               label: `Take ${listed(carried.slice(0, 3).map(nameOf))}${carried.length > 3 ? " and more" : ""} out of ${cue.name}`,
-              commands: takenOut(carried.map(({ id }) => ({ cueId: cue.id, sourceId: id }))),
+              edits: takenOut(carried.map(({ id }) => ({ cueId: cue.id, sourceId: id }))),
             },
           ],
         }),
@@ -190,7 +192,7 @@ export const outputFeedsBack: Check = {
             ? [
                 {
                   label: `Monitor ${open.length === 1 ? nameOf(open[0]) : counted(open.length, "track")} not at all while recording`,
-                  commands: [{ kind: "channels.set", channelIds: open.map(({ id }) => id), set: { monitor: "off" } }],
+                  edits: [{ kind: "entries.set", table: "channels", ids: open.map(({ id }) => id), set: { monitor: "off" } }],
                 },
               ]
             : [],
@@ -228,7 +230,7 @@ export const farGuestHearsBack: Check = {
           fixes: [
             {
               label: `Take ${back.length === 1 ? nameOf(back[0]) : counted(back.length, "source")} out`,
-              commands: takenOut(back.map(({ id }) => ({ cueId: cue.id, sourceId: id }))),
+              edits: takenOut(back.map(({ id }) => ({ cueId: cue.id, sourceId: id }))),
             },
           ],
         }),
@@ -267,7 +269,7 @@ export const mixerCannot: Check = {
     return cuesOf(doc).flatMap((cue): readonly Finding[] => {
       const tracks = throughMixer(doc, cue);
       if (!tracks.length && cue.mixedIn !== "interface") return [];
-      const toComputer = [{ label: `Mix ${cue.name} in the computer`, commands: [{ kind: "cues.set", cueIds: [cue.id], set: { mixedIn: "computer" } }] as const }];
+      const toComputer = [{ label: `Mix ${cue.name} in the computer`, edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { mixedIn: "computer" } }] as const }];
       const told = (message: string, fixes: Finding["fixes"] = []): readonly Finding[] => [
         finding("mixer-cannot", { severity: "problem", message, places: at(cue, "sources"), fixes }),
       ];
@@ -283,7 +285,7 @@ export const mixerCannot: Check = {
       return told(`The interface's own mixer can't bring ${listed(astray.slice(0, 4).map(nameOf))} to the output of ${cue.name}.`, [
         {
           label: `Monitor ${astray.length === 1 ? nameOf(astray[0]) : counted(astray.length, "track")} through the computer`,
-          commands: [{ kind: "channels.set", channelIds: astray.map(({ id }) => id), set: { monitor: "computer" } }],
+          edits: [{ kind: "entries.set", table: "channels", ids: astray.map(({ id }) => id), set: { monitor: "computer" } }],
         },
       ]);
     });

@@ -18,7 +18,7 @@ export const documentNames: Check = {
               severity: "problem",
               message: `“${shown(doc.name)}” ${template}.`,
               places: [{ kind: "template", id: doc.id, field: "name" }],
-              fixes: [{ label: `Name it ${shown(name)}`, commands: [{ kind: "template.rename", name }] }],
+              fixes: [{ label: `Name it ${shown(name)}`, edits: [{ kind: "document.rename", name }] }],
             }),
           ]
         : []),
@@ -31,7 +31,7 @@ export const documentNames: Check = {
                 severity: "problem",
                 message: `The folder “${shown(folder.name)}” ${why}.`,
                 places: [{ kind: "folder", id: folder.id, field: "name" }],
-                fixes: [{ label: `Name it ${shown(better)}`, commands: [{ kind: "folders.set", folderIds: [folder.id], set: { name: better } }] }],
+                fixes: [{ label: `Name it ${shown(better)}`, edits: [{ kind: "entries.set", table: "folders", ids: [folder.id], set: { name: better } }] }],
               }),
             ]
           : [];

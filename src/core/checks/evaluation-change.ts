@@ -28,7 +28,7 @@ const same = (a: Finding, b: Finding | undefined): boolean =>
 
 /** A fix of a few words is looked into; a long one is the same only if it is the very same. */
 const sameFix = (a: Fix, b: Fix | undefined): boolean =>
-  a === b || (b !== undefined && a.label === b.label && a.commands.every(({ kind }) => kind !== "template.fit") && JSON.stringify(a.commands) === JSON.stringify(b.commands));
+  a === b || (b !== undefined && a.label === b.label && a.edits.every(({ kind }) => kind !== "template.fit") && JSON.stringify(a.edits) === JSON.stringify(b.edits));
 
 /** What is left of a list when a change is done to it: in a list, what stays keeps its order. */
 const changed = (before: readonly Finding[], { gone, put }: ListChange): readonly Finding[] => {

@@ -26,7 +26,7 @@ export type Place =
 export interface Fix {
   /** What it does, as a button says it. */
   readonly label: string;
-  readonly commands: readonly Edit[];
+  readonly edits: readonly Edit[];
 }
 
 export interface Finding {

@@ -20,7 +20,7 @@ export const gainOutOfRange: Check = {
           severity: "hint",
           message: `${nameOf(doc, line)} asks for ${formatDb(line.gainDb)}, and ${rigInputInWords(rigInput)} gives ${formatDb(range.min)} to ${formatDb(range.max)}.`,
           places: [{ kind: "line", id: line.id, field: "gain" }],
-          fixes: [{ label: `Set the gain to ${formatDb(nearest)}`, commands: [{ kind: "lines.set", lineIds: [line.id], set: { gainDb: nearest } }] }],
+          fixes: [{ label: `Set the gain to ${formatDb(nearest)}`, edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { gainDb: nearest } }] }],
         }),
       ];
     }),

@@ -5,9 +5,11 @@ import type { ChannelId, CueId, CueLevelId, SendId } from "../model/ids";
 import type { Rig } from "../model/rig";
 import { newProcessor } from "../model/tables/chain-processors";
 import { newCueLevel } from "../model/tables/cue-levels";
+import type { Cue } from "../model/tables/cues";
 import type { ProcessorKind } from "../model/tables/processor-settings";
 import type { Template } from "../model/template";
-import type { Edit } from "../planning/edits/edit";
+import type { ChannelChange, Edit } from "../planning/edits/edit";
+import type { Change } from "../planning/edits/entry-edits";
 import { applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
 import { dB } from "../units/decibels";
@@ -25,15 +27,13 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
 const level = (sourceId: string, more: object = {}, cueId: string = CUE) =>
   newCueLevel({ id: `${cueId}-${sourceId}` as CueLevelId, cueId: cueId as CueId, sourceId: id(sourceId), levelDb: dB(-12), ...more });
 const put = (kind: ProcessorKind, channel: string, settings: object = {}): Edit => ({
-  kind: "processors.add",
-  processors: [newProcessor(kind, { id: `p-${kind}` as never, channelId: id(channel), ...settings } as never) as never],
-  bands: [],
-  before: null,
+  kind: "entries.add",
+  entries: { processors: [newProcessor(kind, { id: `p-${kind}` as never, channelId: id(channel), ...settings } as never) as never] },
 });
-const set = (channel: string, change: Extract<Edit, { kind: "channels.set" }>["set"]): Edit => ({ kind: "channels.set", channelIds: [id(channel)], set: change });
+const set = (channel: string, change: ChannelChange): Edit => ({ kind: "entries.set", table: "channels", ids: [id(channel)], set: change });
 /** A channel that is sent to the plate as well. */
 const thrown = (channel: string): Edit => ({ kind: "sends.add", sends: [{ id: `send-${channel}` as SendId, fromId: id(channel), toId: id("plate"), levelDb: dB(0) }] });
-const cueSet = (change: Extract<Edit, { kind: "cues.set" }>["set"]): Edit => ({ kind: "cues.set", cueIds: [CUE], set: change });
+const cueSet = (change: Change<Cue>): Edit => ({ kind: "entries.set", table: "cues", ids: [CUE], set: change });
 
 /** A voice that is heard direct in a cue of its own, a fiddle beside it, and a plate. */
 const sung = (...more: readonly Edit[]): Template =>
@@ -42,12 +42,15 @@ const sung = (...more: readonly Edit[]): Template =>
       .track("Lead voice", { input: "1", microphone: "Large condenser A", phantom: true, player: "Ilse Varga" })
       .track("Fiddle", { input: "2", microphone: "Clip-on condenser 1", phantom: true, player: "Wynn Solari" })
       .build(),
-    { kind: "lines.set", lineIds: ["line-1", "line-2"] as never, set: { room: "Wheelhouse" } },
+    { kind: "entries.set", table: "lines", ids: ["line-1", "line-2"] as never, set: { room: "Wheelhouse" } },
     { kind: "channels.add", channels: [{ kind: "return", id: id("plate"), name: "Plate" }], feedIds: [] },
     put("reverb", "plate"),
     { kind: "sends.add", sends: [{ id: "send" as SendId, fromId: id("track-1"), toId: id("plate"), tap: "before" }] },
     set("track-1", { monitor: "direct" }),
-    { kind: "cues.add", cues: [{ id: CUE, name: "Ilse", people: ["Ilse Varga"], portIds: PHONES }], levels: [level("track-1"), level("track-2"), level("plate")], before: null },
+    {
+      kind: "entries.add",
+      entries: { cues: [{ id: CUE, name: "Ilse", people: ["Ilse Varga"], portIds: PHONES }], cueLevels: [level("track-1"), level("track-2"), level("plate")] },
+    },
     ...more,
   );
 
@@ -63,7 +66,7 @@ const cleared = (doc: Template, rig: Rig = wholeMill): void => {
   const problems = new Set(before.filter(({ severity }) => severity === "problem").map((one) => one.id));
   for (const found of before)
     for (const fix of found.fixes) {
-      const after = look(done(doc, ...fix.commands), rig);
+      const after = look(done(doc, ...fix.edits), rig);
       expect(
         after.map((one) => one.id),
         `${fix.label} clears ${found.message}`,
@@ -77,7 +80,8 @@ const cleared = (doc: Template, rig: Rig = wholeMill): void => {
 
 describe("nothing is told", () => {
   it("where a voice is heard direct, with its plate, on headphones of its own", () => expect(told(sung())).toEqual([]));
-  it("of hearing where there are no cues", () => expect(told(done(sung(), { kind: "cues.remove", cueIds: [CUE] }, set("track-1", { monitor: "computer" })))).toEqual([]));
+  it("of hearing where there are no cues", () =>
+    expect(told(done(sung(), { kind: "entries.remove", table: "cues", ids: [CUE] }, set("track-1", { monitor: "computer" })))).toEqual([]));
 });
 
 describe("what is told of hearing, with what clears it", () => {
@@ -96,7 +100,7 @@ describe("what is told of hearing, with what clears it", () => {
         put("other", "voices", { delaySamples: 48 }),
         set("voices", { polarityTurned: true }),
         { kind: "cueLevels.put", levels: [level("voices")] },
-        { kind: "template.set", buffers: { recordingSamples: 32 } },
+        { kind: "settings.set", set: { buffers: { recordingSamples: 32 } } },
       ],
       [
         "hears-twice: Ilse Varga hears Lead voice twice in Ilse, through the computer and 1 ms later through Voices: thin below 500 Hz, with a hollow every 1 kHz, down to nothing.",
@@ -129,7 +133,7 @@ describe("what is told of hearing, with what clears it", () => {
     ],
     [
       "a send after a fader that is silent while recording",
-      [{ kind: "sends.set", sendIds: ["send" as SendId], set: { tap: "after" } }],
+      [{ kind: "entries.set", table: "sends", ids: ["send" as SendId], set: { tap: "after" } }],
       ["send-after-silent-fader: Lead voice is sent to Plate after a fader that is silent while recording: nothing comes of it then."],
     ],
     ["a cue without an output", [cueSet({ portIds: [] })], ["cue-without-output: Ilse has no output: nobody can hear it."]],
@@ -137,7 +141,7 @@ describe("what is told of hearing, with what clears it", () => {
     [
       "two cues on one output",
       [
-        { kind: "cues.add", cues: [{ id: "wynn" as CueId, name: "Wynn", people: ["Wynn Solari"], portIds: PHONES }], levels: [level("track-2", {}, "wynn")], before: null },
+        { kind: "entries.add", entries: { cues: [{ id: "wynn" as CueId, name: "Wynn", people: ["Wynn Solari"], portIds: PHONES }], cueLevels: [level("track-2", {}, "wynn")] } },
         set("track-2", { monitor: "direct" }),
       ],
       ["cues-on-one-output: Wynn goes out where Ilse does: both are heard on top of each other."],
@@ -203,17 +207,17 @@ describe("what is told of hearing, with what clears it", () => {
     ],
     [
       "a buffer that the rig does not offer",
-      [{ kind: "template.set", buffers: { recordingSamples: 48 } }],
+      [{ kind: "settings.set", set: { buffers: { recordingSamples: 48 } } }],
       ["buffer-too-small: It is to be recorded with a buffer of 48 samples, and this rig offers 32, 64, 128, 256, 512 and 1024."],
     ],
     [
       "a buffer that the computer can't hold",
-      [put("amplifier", "track-2", { costNs: 9000 }), { kind: "template.set", buffers: { callbackUs: 600 } }],
+      [put("amplifier", "track-2", { costNs: 9000 }), { kind: "settings.set", set: { buffers: { callbackUs: 600 } } }],
       ["buffer-too-small: At a buffer of 64 the computer uses 92 % of its time by what was measured and estimated, and 70 % is the ceiling."],
     ],
     [
       "a disk that is too small, and a file that ends before the take",
-      [{ kind: "template.set", disk: { freeGb: 2, hours: 9, takes: 1 } }],
+      [{ kind: "settings.set", set: { disk: { freeGb: 2, hours: 9, takes: 1 } } }],
       [
         "disk-too-small: The evening takes 9.3 GB, and 2 GB are free: enough for 1 h 55 min of everything at once.",
         "disk-too-small: A take of 9 h 0 min is longer than a plain WAV file can be: the first ends after 8 h 17 min. Write it as RF64 or in parts, or begin a new take before.",
@@ -221,12 +225,12 @@ describe("what is told of hearing, with what clears it", () => {
     ],
     [
       "a source that is too loud for its preamp",
-      [{ kind: "lines.set", lineIds: ["line-2"] as never, set: { loudnessDb: 128, distanceM: 0.1 } }],
+      [{ kind: "entries.set", table: "lines", ids: ["line-2"] as never, set: { loudnessDb: 128, distanceM: 0.1 } }],
       ["gain-misfits: Fiddle comes at 12 dBu, and the preamp needs its pad."],
     ],
     [
       "a gain that clips",
-      [{ kind: "lines.set", lineIds: ["line-1"] as never, set: { gainDb: dB(60) } }],
+      [{ kind: "entries.set", table: "lines", ids: ["line-1"] as never, set: { gainDb: dB(60) } }],
       [
         "beyond-full-scale: Main would likely peak at +16.4 dBFS at Outputs 1–2.",
         "beyond-full-scale: Ilse would likely peak at +4.4 dBFS; Lead voice gives most.",
@@ -279,10 +283,8 @@ describe("what is told of hearing, with what clears it", () => {
 
   it("direct monitoring of what can't be, and a rate and buffers that are not offered, on the pocket interface", () => {
     const doc = done(aTemplate(duoRig).track("Voice", { input: "1", player: "Nadia Okonjo-Reyes" }).build(), set("track-1", { monitor: "direct" }), {
-      kind: "cues.add",
-      cues: [{ id: CUE, name: "Nadia", people: ["Nadia Okonjo-Reyes"], portIds: ["duo:out:3", "duo:out:4"] as never }],
-      levels: [level("track-1")],
-      before: null,
+      kind: "entries.add",
+      entries: { cues: [{ id: CUE, name: "Nadia", people: ["Nadia Okonjo-Reyes"], portIds: ["duo:out:3", "duo:out:4"] as never }], cueLevels: [level("track-1")] },
     });
     const slow: Rig = { ...duoRig, timing: Object.fromEntries(Object.entries(duoRig.timing).map(([device, timing]) => [device, { ...timing, ratesHz: [44100] }])) as never };
     const rules = look(doc, slow).map(({ rule }) => rule);
@@ -296,10 +298,11 @@ describe("what is told of hearing, with what clears it", () => {
       mixers: Object.fromEntries(Object.entries(wholeMill.mixers).map(([key, mixer]) => [key, { ...mixer, mixes: 1, inputIds: ["brindle:in:2"] }])) as never,
     };
     const two = sung({
-      kind: "cues.add",
-      cues: [{ id: "wynn" as CueId, name: "Wynn", people: ["Wynn Solari"], portIds: ["brindle:out:5", "brindle:out:6"] as never, mixedIn: "interface" }],
-      levels: [level("track-2", {}, "wynn")],
-      before: null,
+      kind: "entries.add",
+      entries: {
+        cues: [{ id: "wynn" as CueId, name: "Wynn", people: ["Wynn Solari"], portIds: ["brindle:out:5", "brindle:out:6"] as never, mixedIn: "interface" }],
+        cueLevels: [level("track-2", {}, "wynn")],
+      },
     });
     expect(told(two, one).filter((words) => words.startsWith("mixer-cannot"))).toEqual([
       "mixer-cannot: The interface's own mixer can't bring Lead voice to the output of Ilse.",

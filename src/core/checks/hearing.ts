@@ -3,8 +3,8 @@ import { linesOfTrack } from "../model/read-template";
 import { newStudio, type Studio } from "../model/studio";
 import type { Track } from "../model/tables/channels";
 import type { Cue } from "../model/tables/cues";
+import { processorName } from "../model/tables/processor-names";
 import type { Template } from "../model/template";
-import { processorName } from "../queries/chains";
 import { armedOf, cuesOf, levelIn, ownTracksOf } from "../queries/cues";
 import { familyOfTrack } from "../queries/performing";
 import { delayContext } from "../timing/arrivals";
@@ -30,7 +30,7 @@ const SILENCE: Hearing = { paths: [], tracks: [], cut: 0 };
 const hearing = (context: CheckContext): Hearing => (cuesOf(context.doc).length ? hearingOf(context.doc, context.rig, studioOf(context)) : SILENCE);
 
 const at = (cueId: Cue["id"], field: "delay" | "sources") => [{ kind: "cue", id: cueId, field }] as const;
-const monitored = (ids: readonly ChannelId[], monitor: "direct" | "computer") => [{ kind: "channels.set", channelIds: ids, set: { monitor } }] as const;
+const monitored = (ids: readonly ChannelId[], monitor: "direct" | "computer") => [{ kind: "entries.set" as const, table: "channels" as const, ids, set: { monitor } }] as const;
 
 const wayInWords = (doc: Template, { direct, channelIds }: OwnPath): string => {
   if (direct) return "direct";
@@ -41,11 +41,11 @@ const wayInWords = (doc: Template, { direct, channelIds }: OwnPath): string => {
 /** Silences one of two copies: the direct way stays where there is one, else what was heard first. */
 const silencing = (doc: Template, { first, second }: { readonly first: OwnPath; readonly second: OwnPath }): Fix => {
   const track = doc.channels[first.trackId] as Track;
-  if (first.direct && first.trackId === second.trackId) return { label: "Silence the computer's copy", commands: monitored([track.id], "direct") };
+  if (first.direct && first.trackId === second.trackId) return { label: "Silence the computer's copy", edits: monitored([track.id], "direct") };
   // What a bus carries is more than this one: the copy that is one source of the cue by itself is taken out.
   const single = [second, first].find(({ channelIds, direct }) => channelIds.length === 1 && !direct) ?? second;
   const sourceId = single.channelIds.at(-1) as ChannelId;
-  return { label: `Take ${nameOf(doc.channels[sourceId])} out of this cue`, commands: [{ kind: "cueLevels.remove", cells: [{ cueId: single.cueId, sourceId }] }] };
+  return { label: `Take ${nameOf(doc.channels[sourceId])} out of this cue`, edits: [{ kind: "cueLevels.remove", cells: [{ cueId: single.cueId, sourceId }] }] };
 };
 
 /** Notches deeper than this are a problem, down to that a hint, and less is nothing; in dB below the louder copy. */
@@ -109,16 +109,16 @@ const letHear = ({ doc, rig }: CheckContext, cue: Cue, deaf: readonly Track[]): 
       ? [
           {
             label: `Monitor ${many(off)} ${can ? "direct" : "through the computer"}`,
-            commands: monitored(
+            edits: monitored(
               off.map(({ id }) => id),
               can ? "direct" : "computer",
             ),
           },
         ]
       : []),
-    ...(out.length ? [{ label: `Bring ${many(out)} into ${cue.name}`, commands: [{ kind: "cueLevels.put" as const, levels }] }] : []),
+    ...(out.length ? [{ label: `Bring ${many(out)} into ${cue.name}`, edits: [{ kind: "cueLevels.put" as const, levels }] }] : []),
   ];
-  return steps.length === 2 ? [{ label: `${steps[0]?.label}, and bring it into ${cue.name}`, commands: steps.flatMap(({ commands }) => commands) }] : steps;
+  return steps.length === 2 ? [{ label: `${steps[0]?.label}, and bring it into ${cue.name}`, edits: steps.flatMap(({ edits }) => edits) }] : steps;
 };
 
 export const hearsNotThemself: Check = {
@@ -154,17 +154,17 @@ const sooner = (context: CheckContext, path: OwnPath): readonly Fix[] => {
   // What comes past the computer is late by the interface alone: neither processors nor buffers have to do with it.
   if (path.direct) return faster(context);
   const ways: readonly Fix[] = [
-    ...(direct && path.channelIds.length === 1 ? [{ label: `Monitor ${name} direct`, commands: monitored([path.trackId], "direct") }] : []),
+    ...(direct && path.channelIds.length === 1 ? [{ label: `Monitor ${name} direct`, edits: monitored([path.trackId], "direct") }] : []),
     ...(off.length && meets
       ? [
           {
             label: off.length === 1 ? `Leave ${processorName(doc.processors[off[0] as never] as never)} off while recording` : `Leave the ${off.length} fewest off while recording`,
-            commands: [{ kind: "processors.set" as const, processorIds: off, set: { use: "not-while-recording" as const } }],
+            edits: [{ kind: "entries.set" as const, table: "processors" as const, ids: off, set: { use: "not-while-recording" as const } }],
           },
         ]
       : []),
     ...(bufferAsItIs !== null && bufferAsItIs < doc.buffers.recordingSamples
-      ? [{ label: `Record with a buffer of ${bufferAsItIs}`, commands: [{ kind: "template.set" as const, buffers: { recordingSamples: bufferAsItIs } }] }]
+      ? [{ label: `Record with a buffer of ${bufferAsItIs}`, edits: [{ kind: "settings.set" as const, set: { buffers: { recordingSamples: bufferAsItIs } } }] }]
       : []),
   ];
   return ways.length ? ways : faster(context);
@@ -177,7 +177,7 @@ const faster = (context: CheckContext): readonly Fix[] => {
   const rate = rateBufferTable(doc, rig, studioOf(context)).find(
     ({ rateHz, bufferSamples, late, near }) => rateHz > sampleRateHz && rateHz % sampleRateHz === 0 && bufferSamples === doc.buffers.recordingSamples && late + near === 0,
   );
-  return rate ? [{ label: `Record at ${formatRate(rate.rateHz)}`, commands: [{ kind: "template.set", format: { sampleRateHz: rate.rateHz } }] }] : [];
+  return rate ? [{ label: `Record at ${formatRate(rate.rateHz)}`, edits: [{ kind: "settings.set", set: { format: { sampleRateHz: rate.rateHz } } }] }] : [];
 };
 
 /** Later than so many times the target it is a problem, before that a hint. */
@@ -193,7 +193,7 @@ const directInWords = ({ parts }: OwnPath): string => {
 export const hearsLate: Check = {
   id: "hears-late",
   why: "Who hears themself late drags behind the others.",
-  reads: [...HEARING],
+  reads: [...HEARING, "processors.name"],
   check: (context) => {
     const { doc } = context;
     // The later copy of what is heard twice is told there.
@@ -247,7 +247,7 @@ export const lateProcessor: Check = {
           fixes: [
             {
               label: `Leave ${processorName(processor)} off while recording`,
-              commands: [{ kind: "processors.set", processorIds: [processor.id], set: { use: "not-while-recording" } }],
+              edits: [{ kind: "entries.set" as const, table: "processors" as const, ids: [processor.id], set: { use: "not-while-recording" } }],
             },
           ],
         }),
@@ -277,7 +277,7 @@ export const directCannot: Check = {
         fixes: [
           {
             label: `Monitor ${many ? "them" : listed(wrong.map(nameOf))} through the computer`,
-            commands: monitored(
+            edits: monitored(
               wrong.map(({ id }) => id),
               "computer",
             ),

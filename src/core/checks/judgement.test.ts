@@ -96,7 +96,7 @@ describe("a judgement kept from edit to edit", () => {
     const [doc] = demos as [Template, ...Template[]];
     const before = judged(contextFor(doc));
     const [id] = Object.keys(doc.channels).filter((one) => doc.channels[one as never]?.kind === "track");
-    const done = apply(doc, { kind: "channels.set", channelIds: [id as never], set: { name: "Another voice" } });
+    const done = apply(doc, { kind: "entries.set", table: "channels", ids: [id as never], set: { name: "Another voice" } });
     const after = judged(contextFor(done.ok ? done.doc : doc));
     const kept = after.open.filter((finding) => before.open.includes(finding));
     expect(kept.length).toBeGreaterThan(0);

@@ -40,19 +40,24 @@ for (const [name, make] of [
   const [level] = Object.values(doc.cueLevels);
   describe(`judged after one edit: ${name}`, () => {
     bench("baseline: the document to JSON and back", () => void JSON.parse(JSON.stringify(doc)));
-    const named = stepping(doc, (turn) => ({ kind: "channels.set", channelIds: [track], set: { name: `Another ${turn}` } }));
+    const named = stepping(doc, (turn) => ({ kind: "entries.set", table: "channels", ids: [track], set: { name: `Another ${turn}` } }));
     bench("a name", named);
-    const faded = stepping(doc, (turn) => ({ kind: "channels.set", channelIds: [track], set: { faderDb: dB(-(turn % 40) - 1) } }));
+    const faded = stepping(doc, (turn) => ({ kind: "entries.set", table: "channels", ids: [track], set: { faderDb: dB(-(turn % 40) - 1) } }));
     bench("a fader", faded);
     if (send)
       bench(
         "the level of a send",
-        stepping(doc, (turn) => ({ kind: "sends.set", sendIds: [send.id], set: { levelDb: dB(-(turn % 40) - 1) } })),
+        stepping(doc, (turn) => ({ kind: "entries.set", table: "sends", ids: [send.id], set: { levelDb: dB(-(turn % 40) - 1) } })),
       );
     if (doc.channels["bus-3" as ChannelId])
       bench(
         "a track routed elsewhere",
-        stepping(doc, (turn) => ({ kind: "channels.set", channelIds: [track], set: { output: { kind: "channel", channelId: (turn % 2 ? "bus-3" : "bus-4") as ChannelId } } })),
+        stepping(doc, (turn) => ({
+          kind: "entries.set",
+          table: "channels",
+          ids: [track],
+          set: { output: { kind: "channel", channelId: (turn % 2 ? "bus-3" : "bus-4") as ChannelId } },
+        })),
       );
     if (level)
       bench(

@@ -10,13 +10,13 @@ import type { Rig } from "../model/rig";
 import { newStudio, type Studio } from "../model/studio";
 import { TRIM_DB } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
+import { processorName } from "../model/tables/processor-names";
 import type { Template } from "../model/template";
-import { processorName } from "../queries/chains";
 import { cuesOf } from "../queries/cues";
 import { takesLevel } from "../queries/free-inputs";
 import { outputsInWords } from "../queries/outputs";
 import { formatHours } from "../units/bytes";
-import { dB, formatDb } from "../units/decibels";
+import { type Decibels, dB, formatDb } from "../units/decibels";
 import { type Check, type Finding, type Fix, finding } from "./finding";
 import { GAINS, LEVELS, TRACKS } from "./reads";
 import { nameOf } from "./remarkable";
@@ -56,8 +56,8 @@ export const diskTooSmall: Check = {
               message: `A take of ${formatHours(doc.disk.hours * 3600)} is longer than a plain WAV file can be: the first ends after ${formatHours(storage.firstEndS)}. Write it as RF64 or in parts, or begin a new take before.`,
               places: place,
               fixes: [
-                { label: "Write takes as RF64", commands: [{ kind: "template.set", format: { fileType: "rf64" } }] },
-                { label: "Write takes in parts", commands: [{ kind: "template.set", format: { fileType: "split" } }] },
+                { label: "Write takes as RF64", edits: [{ kind: "settings.set", set: { format: { fileType: "rf64" } } }] },
+                { label: "Write takes in parts", edits: [{ kind: "settings.set", set: { format: { fileType: "split" } } }] },
               ],
             }),
           ]
@@ -83,7 +83,7 @@ const trimmedBy = (doc: Template, { trimId, peakDb }: Leaving): readonly Fix[] =
   return [
     {
       label: `Trim ${nameOf(channel)} down by ${formatDb(dB(downBy(peakDb)))}`,
-      commands: [{ kind: "channels.set", channelIds: [trimId], set: { trimDb: dB(Math.round((channel.trimDb - downBy(peakDb)) * 100) / 100) } }],
+      edits: [{ kind: "entries.set", table: "channels", ids: [trimId], set: { trimDb: dB(Math.round((channel.trimDb - downBy(peakDb)) * 100) / 100) } }],
     },
   ];
 };
@@ -128,7 +128,7 @@ export const beyondFullScale: Check = {
           fixes: [
             {
               label: `Turn ${cue.name} down by ${formatDb(dB(downBy(peak)))}`,
-              commands: [{ kind: "cues.set", cueIds: [cue.id], set: { levelDb: dB(Math.max(-120, Math.round(((cue.levelDb ?? 0) - downBy(peak)) * 100) / 100)) } }],
+              edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { levelDb: dB(Math.max(-120, Math.round(((cue.levelDb ?? 0) - downBy(peak)) * 100) / 100)) } }],
             },
           ],
         }),
@@ -167,26 +167,34 @@ const tooStrong = ({ doc, rig }: { readonly doc: Template; readonly rig: Rig }, 
           told(
             "input",
             `${name} peaks at ${formatDb(dB(Math.round(plan.sourcePeakDbu * 10) / 10))}u at the socket, and the preamp takes ${formatDb(dB(plan.maxInputDbu ?? 0))}u: it clips at any gain.`,
-            pads ? [{ label: `Put the pad of ${name} in`, commands: [{ kind: "lines.set", lineIds: [line.id], set: { pad: true } }] }] : [],
+            pads ? [{ label: `Put the pad of ${name} in`, edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { pad: true } }] }] : [],
           ),
         ]
       : []),
   ];
 };
 
+/** The gain at which the target is met and no peak is above its limit, from one at which both are known: to a tenth of a dB. */
+const gainUnder = ({ gainDb, wantedDb, overDb }: { readonly gainDb: number; readonly wantedDb: number; readonly overDb: number }): Decibels =>
+  dB(Math.floor(Math.min(wantedDb, gainDb - overDb) * 10) / 10);
+
+/** The pad put in, or taken out; with the gain that goes with it where the one that is planned would then be too much. */
+const padFix = (doc: Template, { line, plan, name }: { readonly line: Line; readonly plan: GainPlan; readonly name: string }): Fix => {
+  const lessDb = line.pad ? -plan.padDb : plan.padDb;
+  const overDb = plan.peakDb - lessDb - doc.levels.peakDb;
+  const gainDb = line.gainDb !== null && plan.wantedDb !== null && overDb > 0.005 ? gainUnder({ gainDb: line.gainDb, wantedDb: plan.wantedDb + lessDb, overDb }) : null;
+  const label = `${line.pad ? "Take" : "Put"} the pad of ${name} ${line.pad ? "out" : "in"}`;
+  return {
+    label: gainDb === null ? label : `${label}, with a gain of ${formatDb(gainDb)}`,
+    edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { pad: !line.pad, ...(gainDb === null ? {} : { gainDb }) } }],
+  };
+};
+
 const misfit = (doc: Template, { line, plan }: { readonly line: Line; readonly plan: GainPlan }): readonly Finding[] => {
   const name = line.source || nameOf(tracksByLine(doc).get(line.id)?.[0]);
   const place = [{ kind: "line", id: line.id, field: "gain" }] as const;
   if (plan.fit === "pad" || plan.fit === "too-hot" || plan.fit === "too-weak" || plan.fit === "clips") {
-    const pad =
-      plan.fit === "pad"
-        ? [
-            {
-              label: line.pad ? `Take the pad of ${name} out` : `Put the pad of ${name} in`,
-              commands: [{ kind: "lines.set", lineIds: [line.id], set: { pad: !line.pad } }] as const,
-            },
-          ]
-        : [];
+    const pad = plan.fit === "pad" ? [padFix(doc, { line, plan, name })] : [];
     return [
       finding("gain-misfits", {
         severity: plan.fit === "clips" ? "problem" : "hint",
@@ -200,13 +208,13 @@ const misfit = (doc: Template, { line, plan }: { readonly line: Line; readonly p
     ];
   }
   if (plan.range === null || line.gainDb === null || plan.wantedDb === null || plan.peakDb <= doc.levels.peakDb + 0.005) return [];
-  const gainDb = dB(Math.floor(Math.min(plan.wantedDb, line.gainDb - (plan.peakDb - doc.levels.peakDb)) * 10) / 10);
+  const gainDb = gainUnder({ gainDb: line.gainDb, wantedDb: plan.wantedDb, overDb: plan.peakDb - doc.levels.peakDb });
   return [
     finding("gain-misfits", {
       severity: "hint",
       message: `${name} at a gain of ${formatDb(line.gainDb)} would peak at ${formatDb(dB(Math.round(plan.peakDb * 10) / 10))}FS, above ${formatDb(doc.levels.peakDb)}: a preamp that clips stays clipped.`,
       places: place,
-      fixes: [{ label: `Set the gain to ${formatDb(gainDb)}`, commands: [{ kind: "lines.set", lineIds: [line.id], set: { gainDb } }] }],
+      fixes: [{ label: `Set the gain to ${formatDb(gainDb)}`, edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { gainDb } }] }],
     }),
   ];
 };

@@ -13,7 +13,7 @@ const said = ({ doc, rig }: CheckContext, line: Line): readonly Finding[] => {
       severity: "hint",
       message: `${nameOf(doc, line)} has no input yet${move ? "" : `, and ${rig.name} has no free one that suits it`}. ${move ? "Give it one" : "Free one, or fit the template to another rig"} before the session.`,
       places: [{ kind: "line", id: line.id, field: "input" }],
-      fixes: move ? [{ label: `Put ${move.who} on ${move.where}`, commands: move.commands }] : [],
+      fixes: move ? [{ label: `Put ${move.who} on ${move.where}`, edits: move.edits }] : [],
     }),
   ];
 };

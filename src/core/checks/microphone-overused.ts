@@ -50,14 +50,14 @@ export const microphoneOverused: Check = {
           ? [
               {
                 label: `Give ${called(doc, line)} ${other.name}`,
-                commands: [{ kind: "lines.set", lineIds: [line.id], set: { microphone: { kind: "shelf", microphoneId: other.id, name: other.name } } }],
+                edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { microphone: { kind: "shelf", microphoneId: other.id, name: other.name } } }],
               },
             ]
           : [];
       const who = beyond.length === 1 ? called(doc, first) : `the last ${beyond.length}`;
       const off: Fix = {
         label: `Take the microphone off ${who}`,
-        commands: [{ kind: "lines.set", lineIds: beyond.map((line) => line.id), set: { microphone: null, phantom: false } }],
+        edits: [{ kind: "entries.set", table: "lines", ids: beyond.map((line) => line.id), set: { microphone: null, phantom: false } }],
       };
       return [
         finding("microphone-overused", {

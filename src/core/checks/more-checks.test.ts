@@ -24,13 +24,13 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   if (!applied.ok) throw new Error(applied.refusal.message);
   return applied.doc;
 };
-const fixed = (doc: Template, finding: Finding | undefined, at = 0): Template => done(doc, ...(finding?.fixes[at]?.commands ?? []));
+const fixed = (doc: Template, finding: Finding | undefined, at = 0): Template => done(doc, ...(finding?.fixes[at]?.edits ?? []));
 
 describe("dyes that the studio does not have", () => {
   const doc = done(
     aTemplate().folder("Strings").track("Fiddle", { input: "1", folder: "Strings" }).track("Snare", { input: "2" }).build(),
-    { kind: "folders.set", folderIds: ["folder-1" as never], set: { colour: "own-heather" } },
-    { kind: "tracks.set", trackIds: ["track-2" as never], set: { colour: "own-heather" } },
+    { kind: "entries.set", table: "folders", ids: ["folder-1" as never], set: { colour: "own-heather" } },
+    { kind: "entries.set", table: "channels", ids: ["track-2" as never], set: { colour: "own-heather" } },
   );
 
   it("are told once each, with everyone who has them, and taken off in one", () => {
@@ -83,7 +83,10 @@ describe("dyes that can't be told apart", () => {
   it("folders that are no neighbours may share a dye, and inner ones inherit theirs", () => {
     const doc = aTemplate().folder("Brass", "ochre").folder("Keys", "verdigris").folder("Winds", "ochre").build();
     expect(of("dye-clash", doc)).toEqual([]);
-    const nested = apply(doc, { kind: "folders.add", folders: ["a", "b"].map((id) => ({ id: id as never, name: id, colour: null })), parentId: "folder-1" as never });
+    const nested = apply(doc, {
+      kind: "entries.add",
+      entries: { folders: ["a", "b"].map((id) => ({ id: id as never, name: id, colour: null })).map((folder) => ({ ...folder, parentId: "folder-1" as never })) },
+    });
     expect(nested.ok && of("dye-clash", nested.doc)).toEqual([]);
   });
 
@@ -105,7 +108,7 @@ describe("picture", () => {
     [48000, false],
     [96000, false],
   ] as const)("%i Hz for picture is told: %s", (sampleRateHz, told) => {
-    const made = apply(aTemplate().build(), { kind: "template.set", format: { sampleRateHz, meetsPicture: true } });
+    const made = apply(aTemplate().build(), { kind: "settings.set", set: { format: { sampleRateHz, meetsPicture: true } } });
     const doc = made.ok ? made.doc : aTemplate().build();
     expect(of("picture-rate", doc).length > 0).toBe(told);
     if (told) expect(of("picture-rate", fixed(doc, of("picture-rate", doc)[0]))).toEqual([]);
@@ -123,7 +126,7 @@ describe("one player in two rooms", () => {
 
   it("is all right by turns, and where no room is said", () => {
     const turns = builder()
-      .does({ kind: "tracks.share", trackIds: ["track-2" as never], sharing: "by-turns" })
+      .does({ kind: "entries.set", table: "channels", ids: ["track-2" as never], set: { sharing: "by-turns" } })
       .build();
     expect(of("player-in-two-rooms", turns)).toEqual([]);
     expect(of("player-in-two-rooms", aTemplate().track("A", { player: "X", room: "Loft" }).track("B", { player: "X" }).build())).toEqual([]);
@@ -141,7 +144,7 @@ describe("gain and connectors", () => {
   });
 
   it("a microphone on a jack needs an adapter", () => {
-    const made = rigEditing.apply(wheelhouseCart, { kind: "parts.set", table: "ports", ids: ["brindle:in:1"], set: { connector: "jack" } });
+    const made = rigEditing.apply(wheelhouseCart, { kind: "entries.set", table: "ports", ids: ["brindle:in:1" as never], set: { connector: "jack" } });
     const rig = made.ok ? made.doc : wheelhouseCart;
     const doc = aTemplate().track("Snare", { input: "1", microphone: "Moving-coil 1" }).build();
     expect(of("connector-not-accepted", doc, rig)[0]?.message).toBe("Snare comes on XLR, and input 1 takes jack. Have an adapter ready, or choose another input.");
@@ -164,7 +167,7 @@ describe("names that file systems do not take", () => {
   });
 
   it("also of the template and of folders", () => {
-    const renamed = apply(aTemplate().folder("Nul").build(), { kind: "template.rename", name: "Mill: evening" });
+    const renamed = apply(aTemplate().folder("Nul").build(), { kind: "document.rename", name: "Mill: evening" });
     const doc = renamed.ok ? renamed.doc : aTemplate().build();
     const findings = of("document-name", doc);
     expect(findings.map((finding) => finding.message)).toEqual([
@@ -181,12 +184,12 @@ describe("names that file systems do not take", () => {
 });
 
 describe("the clock and the links of a rig", () => {
-  const changed = (rig: Rig, ...commands: readonly RigEdit[]): Rig => {
-    const applied = rigEditing.applyAll(rig, commands);
+  const changed = (rig: Rig, ...edits: readonly RigEdit[]): Rig => {
+    const applied = rigEditing.applyAll(rig, edits);
     if (!applied.ok) throw new Error(applied.refusal.message);
     return applied.doc;
   };
-  const clock = (id: string, to: object): RigEdit => ({ kind: "parts.set", table: "devices", ids: [id], set: { clock: to } });
+  const clock = (id: string, to: object): RigEdit => ({ kind: "entries.set", table: "devices", ids: [id as never], set: { clock: to as never } });
 
   it("are in order in every rig of the demo", () => expect(DEMO_RIGS.flatMap(rigFindings)).toEqual([]));
 
@@ -198,18 +201,18 @@ describe("the clock and the links of a rig", () => {
     ["an expander on nothing", [{ kind: "links.plug", linkId: "brindle:optical-a", deviceId: null }], "is not plugged into any digital socket"],
     [
       "a link beyond its count",
-      [{ kind: "parts.set", table: "links", ids: ["brindle:optical-a"], set: { channels: { single: 4, double: 2, quadruple: 1 } } }],
+      [{ kind: "entries.set", table: "links", ids: ["brindle:optical-a"], set: { channels: { single: 4, double: 2, quadruple: 1 } } }],
       "has 8 inputs, and Optical A carries 4",
     ],
-  ] as const)("%s is told, and its fix clears it", (_what, commands, words) => {
-    const rig = changed(wholeMill, ...(commands as unknown as readonly RigEdit[]));
+  ] as const)("%s is told, and its fix clears it", (_what, edits, words) => {
+    const rig = changed(wholeMill, ...(edits as unknown as readonly RigEdit[]));
     const finding = rigFindings(rig).find((candidate) => candidate.message.includes(words));
     expect(
       rigFindings(rig)
         .map((candidate) => candidate.message)
         .join(),
     ).toContain(words);
-    for (const fix of finding?.fixes ?? []) expect(rigFindings(changed(rig, ...fix.commands)).map((candidate) => candidate.id)).not.toContain(finding?.id);
+    for (const fix of finding?.fixes ?? []) expect(rigFindings(changed(rig, ...fix.edits)).map((candidate) => candidate.id)).not.toContain(finding?.id);
     expect(finding?.fixes.length).toBeGreaterThan(0);
   });
 });
@@ -228,10 +231,10 @@ describe("accepting a finding", () => {
   });
 
   it.each([
-    ["another name changes nothing", { kind: "tracks.set", trackIds: ["track-1"], set: { name: "Basset" } }, 0],
+    ["another name changes nothing", { kind: "entries.set", table: "channels", ids: ["track-1"], set: { name: "Basset" } }, 0],
     ["another input brings it back", { kind: "lines.patch", inputs: [{ lineId: "line-1", portId: "eight:in:2", requestedInput: null }] }, 1],
-    ["another rate brings it back", { kind: "template.set", format: { sampleRateHz: 96000 } }, 1],
-    ["reopening brings it back", { kind: "findings.reopen", findingIds: ["phantom-missing:line-1"] }, 1],
+    ["another rate brings it back", { kind: "settings.set", set: { format: { sampleRateHz: 96000 } } }, 1],
+    ["reopening brings it back", { kind: "entries.remove", table: "accepted", ids: ["phantom-missing:line-1"] }, 1],
   ])("%s", (_what, command, open) => {
     const accepted = accept("as agreed");
     const changed = apply(accepted.ok ? accepted.doc : doc, command as never);
@@ -252,7 +255,7 @@ describe("a template whose rig is not here", () => {
 
   it("is fitted to one that is here, with the inputs that are the same there", () => {
     const [fix] = evaluate(context)[0]?.fixes ?? [];
-    const fitted = applyAll(doc, fix?.commands ?? []);
+    const fitted = applyAll(doc, fix?.edits ?? []);
     expect(fitted.ok && fitted.doc.rigId).toBe(DEMO_RIGS[0]?.id);
     expect(fitted.ok && evaluate(contextOf({ doc: fitted.doc, rigs: DEMO_RIGS, studio: demoStudio })).map((finding) => finding.rule)).not.toContain("rig-missing");
   });

@@ -1,5 +1,5 @@
 import { type Family, guessFamily } from "../model/families";
-import { endsInSide } from "../model/read-template";
+import { endsInSide } from "../model/line-name";
 import { saidName, saysAs } from "../model/said-name";
 import { kindLevels } from "../model/source-levels";
 import { differingIds } from "../model/table";

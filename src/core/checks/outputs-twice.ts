@@ -4,8 +4,8 @@ import { listOf } from "../model/table";
 import type { ProcessorOf } from "../model/tables/chain-processors";
 import type { Channel } from "../model/tables/channels";
 import type { Cue } from "../model/tables/cues";
+import { processorName } from "../model/tables/processor-names";
 import { isWorking } from "../queries/at-work";
-import { processorName } from "../queries/chains";
 import { freeCueOutput } from "../queries/cue-outputs";
 import { cuesOf } from "../queries/cues";
 import { linesByPort } from "../queries/free-inputs";
@@ -25,7 +25,7 @@ const insertName = ({ doc }: CheckContext, insert: Insert): string => `${process
 
 const elsewhere = ({ doc, rig }: CheckContext, cue: Cue): readonly Fix[] => {
   const free = freeCueOutput(doc, rig);
-  return free ? [{ label: `Let ${cue.name} go out by ${free.label}`, commands: [{ kind: "cues.set", cueIds: [cue.id], set: { portIds: free.portIds } }] }] : [];
+  return free ? [{ label: `Let ${cue.name} go out by ${free.label}`, edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { portIds: free.portIds } }] }] : [];
 };
 
 /** What else goes out where a cue does: a channel by its own output, or a hardware insert. */
@@ -74,7 +74,7 @@ export const cueOutputTaken: Check = {
 
 const shares = (a: Insert, b: Insert): boolean => meets(a.sendPortIds, b.sendPortIds) || meets(a.returnPortIds, b.returnPortIds);
 
-const off = ({ id }: Insert): Fix => ({ label: "Bypass it", commands: [set([id], { bypassed: true })] });
+const off = ({ id }: Insert): Fix => ({ label: "Bypass it", edits: [set([id], { bypassed: true })] });
 
 /** Inserts through one box at the same time. */
 const onOneLoop = (context: CheckContext): readonly Finding[] => {

@@ -49,7 +49,7 @@ export const pairUnlike: Check = {
       // Which microphone is meant nobody can tell; what is set at the preamp is taken from the left.
       const settings = unlike.filter(([word]) => word !== "microphone");
       const set = Object.assign({}, ...settings.map(([, one]) => one));
-      const edit: Edit = { kind: "lines.set", lineIds: [left.id, right.id], set };
+      const edit: Edit = { kind: "entries.set", table: "lines", ids: [left.id, right.id], set };
       const sound = settings.length > 0 && settings.length === unlike.length && addsNo(context, [edit], [phantomEndangers, phantomMissing]);
       return [
         finding("pair-unlike", {
@@ -57,7 +57,7 @@ export const pairUnlike: Check = {
           severity: "hint",
           message: `The two sides of ${nameOf(track)} have not the same ${listed(unlike.map(([word]) => word))}.`,
           places: [{ kind: "line", id: right.id, field: "gain" }],
-          fixes: sound ? [{ label: `Give both sides the same ${listed(settings.map(([word]) => word))}`, commands: [edit] }] : [],
+          fixes: sound ? [{ label: `Give both sides the same ${listed(settings.map(([word]) => word))}`, edits: [edit] }] : [],
         }),
       ];
     }),
@@ -97,7 +97,7 @@ export const bottomPolarity: Check = {
           fixes: [
             {
               label: `Turn over the polarity of ${nameOf(drum.track)}`,
-              commands: [{ kind: "lines.set", lineIds: [drum.line.id], set: { polarityInverted: !drum.line.polarityInverted } }] as readonly Edit[],
+              edits: [{ kind: "entries.set", table: "lines", ids: [drum.line.id], set: { polarityInverted: !drum.line.polarityInverted } }] as readonly Edit[],
             },
           ],
         }),
@@ -121,7 +121,7 @@ export const phantomOnLine: Check = {
           severity: "problem",
           message: `${who} is a line source, and its phantom is on: 48 V can ruin its output.`,
           places: [{ kind: "line", id: line.id, field: "phantom" }],
-          fixes: [{ label: `Switch phantom off for ${who}`, commands: [{ kind: "lines.set", lineIds: [line.id], set: { phantom: false } }] }],
+          fixes: [{ label: `Switch phantom off for ${who}`, edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { phantom: false } }] }],
         }),
       ];
     }),

@@ -22,7 +22,24 @@ export const trackInNoPass: Check = {
   id: "track-in-no-pass",
   why: "Where the evening is planned in passes, a track that none of them arms is not recorded.",
   withoutRig: true,
-  reads: [...PLACES, ...ARMED, "channels.name", "channels.folderId", "folders.name", "lines.source", "lines.player", "cues.portIds"],
+  reads: [
+    ...PLACES,
+    ...ARMED,
+    "channels.name",
+    "channels.folderId",
+    "folders.name",
+    "folders.order",
+    "folders.parentId",
+    "lines.source",
+    "lines.player",
+    "cues.portIds",
+    "channels.order",
+    "channels.recordPoint",
+    "format",
+    "disk",
+    "passes.takeMinutes",
+    "passes.takes",
+  ],
   check: (context) => {
     const { doc } = context;
     const passes = passesOf(doc);
@@ -33,15 +50,15 @@ export const trackInNoPass: Check = {
     const last = passes.at(-1);
     if (!played.length || !last) return [];
     const who = played.length > 3 ? counted(played.length, "track") : listed(played.map(nameOf));
-    const arm: Edit = { kind: "passes.set", passIds: [last.id], set: { trackIds: [...last.trackIds, ...played.map(({ id }) => id)] } };
-    const suits = played.every((track) => !takesByTurns(doc, last, track)) && addsNo(context, [arm], [sharedPort, microphoneOverused]);
+    const arm: Edit = { kind: "entries.set", table: "passes", ids: [last.id], set: { trackIds: [...last.trackIds, ...played.map(({ id }) => id)] } };
+    const suits = played.every((track) => !takesByTurns(doc, last, track)) && addsNo(context, [arm], [sharedPort, microphoneOverused, takeTooLong]);
     return [
       finding("track-in-no-pass", {
         severity: "hint",
         about: doc.id,
         message: `${who} ${played.length === 1 ? "is" : "are"} in no pass: nothing of ${played.length === 1 ? "it" : "them"} is recorded.`,
         places: played.slice(0, 20).map(({ id }) => ({ kind: "track", id, field: "input" })),
-        fixes: suits ? [{ label: `Arm ${played.length === 1 ? who : "them"} in ${last.name}`, commands: [arm] }] : [],
+        fixes: suits ? [{ label: `Arm ${played.length === 1 ? who : "them"} in ${last.name}`, edits: [arm] }] : [],
       }),
     ];
   },
@@ -87,7 +104,7 @@ export const turnsTogether: Check = {
           about: pass.id,
           message: `${pass.name} arms ${nameOf(other)} and ${rest.length > 1 ? counted(rest.length, "other track") : nameOf(doc.channels[one as ChannelId])} together, which take one line by turns.`,
           places: [{ kind: "pass", id: pass.id, field: "tracks" }],
-          fixes: [{ label: `Arm only ${nameOf(other)} of them in ${pass.name}`, commands: [{ kind: "passes.set", passIds: [pass.id], set: { trackIds: kept } }] }],
+          fixes: [{ label: `Arm only ${nameOf(other)} of them in ${pass.name}`, edits: [{ kind: "entries.set", table: "passes", ids: [pass.id], set: { trackIds: kept } }] }],
         }),
       ];
     }),
@@ -128,7 +145,7 @@ export const takeTooLong: Check = {
                 about: `${pass.id}:file`,
                 message: `A take of ${pass.name} is ${formatHours(takeS)} long, and a plain WAV of ${nameOf(soonest.track)} ends after ${formatHours(soonest.endS)}.`,
                 places: place,
-                fixes: [{ label: "Write takes as RF64", commands: [{ kind: "template.set" as const, format: { fileType: "rf64" as const } }] }],
+                fixes: [{ label: "Write takes as RF64", edits: [{ kind: "settings.set" as const, set: { format: { fileType: "rf64" as const } } }] }],
               }),
             ]
           : []),

@@ -95,7 +95,7 @@ export const passesBus: Check = {
           about: `${busId}${why === "folder" ? "" : ":siblings"}`,
           message: `${who} ${ids.length === 1 ? "goes" : "go"} to ${nameOf(doc.channels[MAIN_ID])} past the bus ${nameOf(bus)}, which the others of the ${why === "folder" ? "folder" : "family"} use.`,
           places: ids.slice(0, 12).map((id) => ({ kind: "channel", id, field: "output" })),
-          fixes: [{ label: `Route ${who} to ${nameOf(bus)}`, commands: [{ kind: "channels.set", channelIds: ids, set: { output: { kind: "channel", channelId: busId } } }] }],
+          fixes: [{ label: `Route ${who} to ${nameOf(bus)}`, edits: [{ kind: "entries.set", table: "channels", ids, set: { output: { kind: "channel", channelId: busId } } }] }],
         }),
       ];
     });

@@ -24,7 +24,7 @@ const placeOf = (line: Line) => ({ kind: "line", id: line.id, field: "phantom" }
 
 const setPhantom = (label: string, lines: readonly Line[], phantom: boolean): Fix => ({
   label,
-  commands: [{ kind: "lines.set", lineIds: lines.map((line) => line.id), set: { phantom } }],
+  edits: [{ kind: "entries.set", table: "lines", ids: lines.map((line) => line.id), set: { phantom } }],
 });
 
 /** The lines that put 48 V on a line through the bank it shares; empty when it has a switch of its own or the bank is off. */
@@ -38,10 +38,10 @@ const throughBank = (context: CheckContext, { rigInput, line, mates }: { readonl
   const who = nameOf(doc, line);
   const bank = rigInput.phantom.kind === "bank" ? bankLabel(rig, rigInput.phantom.bankId) : "";
   // Moved away, it must not take its own 48 V along.
-  const off: readonly Edit[] = line.phantom ? [{ kind: "lines.set", lineIds: [line.id], set: { phantom: false } }] : [];
+  const off: readonly Edit[] = line.phantom ? [{ kind: "entries.set", table: "lines", ids: [line.id], set: { phantom: false } }] : [];
   const switchedOff = applyAll(doc, off);
   const calm = { ...context, doc: switchedOff.ok ? switchedOff.doc : doc };
-  const moves = placeFixes(calm, { ...line, phantom: false }).map((fix) => ({ ...fix, commands: [...off, ...fix.commands] }));
+  const moves = placeFixes(calm, { ...line, phantom: false }).map((fix) => ({ ...fix, edits: [...off, ...fix.edits] }));
   const needless = mates.every((mate) => microphoneFacts(rig, mate.microphone)?.phantom !== "needs");
   const list = listNames(mates.map((mate) => nameOf(doc, mate)));
   const free = moveToFree(calm.doc, rig, { ...line, phantom: false });
@@ -96,7 +96,7 @@ const switchedOff = (context: CheckContext, { line, rigInput, kind }: { readonly
   const mates = poweringMates(context, rigInput, line);
   const endangered = rigInput.phantom.kind === "bank" ? bankUsage(doc, rig, { bankId: rigInput.phantom.bankId, except: [line.id] }).endangered : [];
   const move = moveToFree(doc, rig, line);
-  const moved: Fix[] = move ? [{ label: `Move ${move.who} to ${move.where} and switch phantom on`, commands: move.commands }] : [];
+  const moved: Fix[] = move ? [{ label: `Move ${move.who} to ${move.where} and switch phantom on`, edits: move.edits }] : [];
   const how = mates[0] ? `gets it only because ${nameOf(doc, mates[0])} switches it on for the whole bank` : "phantom is off";
   const beside = endangered[0] ? ` Its bank is shared with ${nameOf(doc, endangered[0])}, a passive ribbon.` : "";
   return finding("phantom-missing", {

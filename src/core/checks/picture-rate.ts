@@ -13,7 +13,7 @@ export const pictureRate: Check = {
     if (!meetsPicture || sampleRateHz % PICTURE_HZ === 0) return [];
     const to = (rate: (typeof SAMPLE_RATES_HZ)[number]): Fix => ({
       label: `Set the rate to ${formatRate(rate)}`,
-      commands: [{ kind: "template.set", format: { sampleRateHz: rate } }],
+      edits: [{ kind: "settings.set", set: { format: { sampleRateHz: rate } } }],
     });
     const nearest = [...SAMPLE_RATES_HZ].filter((rate) => rate % PICTURE_HZ === 0).sort((a, b) => Math.abs(a - sampleRateHz) - Math.abs(b - sampleRateHz))[0];
     return [
@@ -21,7 +21,7 @@ export const pictureRate: Check = {
         severity: "problem",
         message: `This meets picture, and ${formatRate(sampleRateHz)} is no multiple of 48 kHz.`,
         places: [{ kind: "template", id: doc.id, field: "format" }],
-        fixes: [...(nearest ? [to(nearest)] : []), { label: "It does not meet picture", commands: [{ kind: "template.set", format: { meetsPicture: false } }] }],
+        fixes: [...(nearest ? [to(nearest)] : []), { label: "It does not meet picture", edits: [{ kind: "settings.set", set: { format: { meetsPicture: false } } }] }],
       }),
     ];
   },

@@ -1,5 +1,6 @@
+import { lineName } from "../model/line-name";
 import { type RigInput, rigInputInWords } from "../model/read-rig";
-import { lineName, microphoneFacts, tracksByLine } from "../model/read-template";
+import { microphoneFacts, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
@@ -35,14 +36,14 @@ interface Move {
   /** The line, or the stereo track whose sides move together. */
   readonly who: string;
   readonly where: string;
-  readonly commands: readonly Edit[];
+  readonly edits: readonly Edit[];
 }
 
 /** Patches lines to jacks, and switches phantom on for those that need it: a free input was chosen for suiting them with it on. */
 const patchTo = (rig: Rig, moves: readonly (readonly [Line, RigInput])[]): readonly Edit[] => {
   const needing = moves.flatMap(([line]) => (!line.phantom && microphoneFacts(rig, line.microphone)?.phantom === "needs" ? [line.id] : []));
   const patch: Edit = { kind: "lines.patch", inputs: moves.map(([line, rigInput]) => put(line, rigInput)) };
-  return needing.length ? [patch, { kind: "lines.set", lineIds: needing, set: { phantom: true } }] : [patch];
+  return needing.length ? [patch, { kind: "entries.set", table: "lines", ids: needing, set: { phantom: true } }] : [patch];
 };
 
 /** Where a line (or the pair it is half of) could go on a rig; null when nothing free suits. */
@@ -55,7 +56,7 @@ export const moveToFree = (doc: Template, rig: Rig, line: Line): Move | null => 
       rigInputs && {
         who: pair.name || "a track without a name",
         where: `inputs ${rigInputs[0].label} and ${rigInputs[1].label}`,
-        commands: patchTo(rig, [
+        edits: patchTo(rig, [
           [left, rigInputs[0]],
           [right, rigInputs[1]],
         ]),
@@ -63,7 +64,7 @@ export const moveToFree = (doc: Template, rig: Rig, line: Line): Move | null => 
     );
   }
   const rigInput = nextFreeInput(doc, rig, line);
-  return rigInput && { who: nameOf(doc, line), where: rigInputInWords(rigInput), commands: patchTo(rig, [[line, rigInput]]) };
+  return rigInput && { who: nameOf(doc, line), where: rigInputInWords(rigInput), edits: patchTo(rig, [[line, rigInput]]) };
 };
 
 const moveToOtherRig = ({ doc, rig, otherRigs }: CheckContext, line: Line): Fix | null => {
@@ -71,9 +72,9 @@ const moveToOtherRig = ({ doc, rig, otherRigs }: CheckContext, line: Line): Fix 
     const fitted = onOtherRig(doc.lines, to)(rig);
     const there = fitted?.lines[line.id];
     if (!fitted || !there) continue;
-    if (there.portId && there.portId !== line.portId) return { label: `Fit to ${to.name}, which has that input`, commands: [fitted.fit(doc.cues)] };
+    if (there.portId && there.portId !== line.portId) return { label: `Fit to ${to.name}, which has that input`, edits: [fitted.fit(doc.cues)] };
     const move = moveToFree(lookingAs(doc, fitted.lines), to, there);
-    if (move) return { label: `Fit to ${to.name}, with ${move.who} on ${move.where}`, commands: [fitted.fit(doc.cues), ...move.commands] };
+    if (move) return { label: `Fit to ${to.name}, with ${move.who} on ${move.where}`, edits: [fitted.fit(doc.cues), ...move.edits] };
   }
   return null;
 };
@@ -83,10 +84,10 @@ export const placeFixes = (context: CheckContext, line: Line): readonly Fix[] =>
   const { doc, rig } = context;
   const who = nameOf(doc, line);
   const move = moveToFree(doc, rig, line);
-  const elsewhere: Fix | null = move ? { label: `Move ${move.who} to ${move.where}`, commands: move.commands } : moveToOtherRig(context, line);
+  const elsewhere: Fix | null = move ? { label: `Move ${move.who} to ${move.where}`, edits: move.edits } : moveToOtherRig(context, line);
   const off: Fix[] =
     line.portId || line.requestedInput
-      ? [{ label: `Take ${who} off its input for now`, commands: [{ kind: "lines.patch", inputs: [{ lineId: line.id, portId: null, requestedInput: null }] }] }]
+      ? [{ label: `Take ${who} off its input for now`, edits: [{ kind: "lines.patch", inputs: [{ lineId: line.id, portId: null, requestedInput: null }] }] }]
       : [];
   return [...(elsewhere ? [elsewhere] : []), ...off];
 };

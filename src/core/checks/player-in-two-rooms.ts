@@ -48,9 +48,9 @@ export const playerInTwoRooms: Check = {
           message: `${first.player} is in two rooms at once: ${called(doc, first)} is played in the ${first.room}, ${called(doc, other)} in the ${other.room}.`,
           places: [...elsewhere, first].map((line) => ({ kind: "line", id: line.id, field: "room" })),
           fixes: [
-            { label: `Put all of it in the ${first.room}`, commands: [{ kind: "lines.set", lineIds: moved, set: { room: first.room } }] },
+            { label: `Put all of it in the ${first.room}`, edits: [{ kind: "entries.set", table: "lines", ids: moved, set: { room: first.room } }] },
             ...(new Set(elsewhere.map((line) => plain(line.room))).size === 1
-              ? [{ label: `Put all of it in the ${other.room}`, commands: [{ kind: "lines.set", lineIds: stay, set: { room: other.room } } as const] }]
+              ? [{ label: `Put all of it in the ${other.room}`, edits: [{ kind: "entries.set", table: "lines", ids: stay, set: { room: other.room } } as const] }]
               : []),
           ],
         }),

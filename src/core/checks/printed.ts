@@ -5,9 +5,10 @@ import { isSum, tracksByLine, tracksOf } from "../model/read-template";
 import { listOf, putInto } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import { type Channel, inputLineIds, MAIN_ID, type Track } from "../model/tables/channels";
+import { processorName } from "../model/tables/processor-names";
 import type { Template } from "../model/template";
 import { faderDbWhen, isWorking } from "../queries/at-work";
-import { processorName, processorsOf } from "../queries/chains";
+import { processorsOf } from "../queries/chains";
 import { controlledBy } from "../queries/controls";
 import { graphOf, intoOf, recordedFrom, sendOf } from "../routing/graph";
 import { counted, listed } from "../units/counted";
@@ -66,14 +67,14 @@ export const effectPrinted: Check = {
           fixes: [
             {
               label: `Leave the ${which} off while recording`,
-              commands: [
+              edits: [
                 set(
                   printed.map(({ id }) => id),
                   { use: "not-while-recording" },
                 ),
               ],
             },
-            { label: `Record ${nameOf(track)} before its chain`, commands: [{ kind: "channels.set", channelIds: [track.id], set: { recordPoint: "before" } }] },
+            { label: `Record ${nameOf(track)} before its chain`, edits: [{ kind: "entries.set", table: "channels", ids: [track.id], set: { recordPoint: "before" } }] },
           ],
         }),
       ];
@@ -106,7 +107,7 @@ export const busBesideRecording: Check = {
             { kind: "channel", id: bus.id, field: "output" },
             { kind: "channel", id: track.id, field: "output" },
           ],
-          fixes: [{ label: `Let only ${nameOf(track)} be heard`, commands: [{ kind: "channels.set", channelIds: [bus.id], set: { output: { kind: "nowhere" } } }] }],
+          fixes: [{ label: `Let only ${nameOf(track)} be heard`, edits: [{ kind: "entries.set", table: "channels", ids: [bus.id], set: { output: { kind: "nowhere" } } }] }],
         }),
       ];
     }),
@@ -133,8 +134,8 @@ export const sumSilent: Check = {
           places: [{ kind: "channel", id: sum.id, field: "fader" }],
           fixes: [
             by
-              ? { label: `Put ${by.name} at 0 dB`, commands: [{ kind: "controls.set", controlIds: [by.id], set: { faderDb: dB(0) } }] }
-              : { label: `Put ${nameOf(sum)} at 0 dB`, commands: [{ kind: "channels.set", channelIds: [sum.id], set: { faderDb: dB(0) } }] },
+              ? { label: `Put ${by.name} at 0 dB`, edits: [{ kind: "entries.set", table: "controls", ids: [by.id], set: { faderDb: dB(0) } }] }
+              : { label: `Put ${nameOf(sum)} at 0 dB`, edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { faderDb: dB(0) } }] },
           ],
         }),
       ];
@@ -162,7 +163,10 @@ export const nameChooses: Check = {
           message: `${same.length === 2 ? "Two" : same.length} channels that others are routed or sent to are called ${second.name}: by its name only the first is found.`,
           places: [{ kind: "channel", id: other.id, field: "name" }],
           fixes: [
-            { label: `Call it ${second.name} ${number}`, commands: [{ kind: "channels.set", channelIds: [other.id as ChannelId], set: { name: `${second.name} ${number}` } }] },
+            {
+              label: `Call it ${second.name} ${number}`,
+              edits: [{ kind: "entries.set", table: "channels", ids: [other.id as ChannelId], set: { name: `${second.name} ${number}` } }],
+            },
           ],
         });
       }),

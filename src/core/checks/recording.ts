@@ -55,7 +55,7 @@ export const sendAfterSilentFader: Check = {
         about: id,
         message: `${who} ${tracks.length === 1 ? "is" : "are"} sent to ${nameOf(doc.channels[id])} after a fader that is silent while recording: nothing comes of it then.`,
         places: tracks.slice(0, 20).map((track) => ({ kind: "channel", id: track.id, field: "sends" })),
-        fixes: [{ label: `Send ${who} before the fader`, commands: [{ kind: "sends.set", sendIds: sends, set: { tap: "before" } }] }],
+        fixes: [{ label: `Send ${who} before the fader`, edits: [{ kind: "entries.set", table: "sends", ids: sends, set: { tap: "before" } }] }],
       });
     });
   },
@@ -86,7 +86,7 @@ export const effectRecorded: Check = {
           fixes: [
             {
               label: `Route ${wet.length === 1 ? nameOf(doc.channels[wet[0] as ChannelId]) : counted(wet.length, "return")} to ${nameOf(doc.channels[MAIN_ID])}`,
-              commands: [{ kind: "channels.set", channelIds: wet, set: { output: { kind: "channel", channelId: MAIN_ID } } }],
+              edits: [{ kind: "entries.set", table: "channels", ids: wet, set: { output: { kind: "channel", channelId: MAIN_ID } } }],
             },
           ],
         }),
@@ -120,9 +120,9 @@ export const besideRecorded: Check = {
           fixes: [
             {
               label: `Leave ${nameOf(channel)} in the cues only`,
-              commands: [
-                { kind: "channels.set", channelIds: [channel.id], set: { output: { kind: "nowhere" } } },
-                ...(sends.length ? [{ kind: "sends.remove", sendIds: sends } as const] : []),
+              edits: [
+                { kind: "entries.set", table: "channels", ids: [channel.id], set: { output: { kind: "nowhere" } } },
+                ...(sends.length ? [{ kind: "entries.remove", table: "sends", ids: sends } as const] : []),
               ],
             },
           ],
@@ -154,27 +154,29 @@ export const bufferTooSmall: Check = {
     const { recordingSamples, ceilingPercent } = doc.buffers;
     const rateHz = doc.format.sampleRateHz;
     const place = [{ kind: "template", id: doc.id, field: "buffer" }] as const;
+    const costs = costsOf(doc, { recording: true });
+    const holds = smallestHolding(costs, offered, { rateHz, ceiling: ceilingPercent / 100 });
     if (offered.length && !offered.includes(recordingSamples)) {
       const nearest = [...offered].sort((a, b) => Math.abs(a - recordingSamples) - Math.abs(b - recordingSamples))[0] as number;
+      // One that the computer can't hold would only be told in turn.
+      const instead = loadAt(costs, nearest, rateHz) < ceilingPercent / 100 ? nearest : holds;
       return [
         finding("buffer-too-small", {
           severity: "hint",
           message: `It is to be recorded with a buffer of ${recordingSamples} samples, and this rig offers ${listed(offered.map(String))}.`,
           places: place,
-          fixes: [{ label: `Record with a buffer of ${nearest}`, commands: [{ kind: "template.set", buffers: { recordingSamples: nearest } }] }],
+          fixes: instead ? [{ label: `Record with a buffer of ${instead}`, edits: [{ kind: "settings.set", set: { buffers: { recordingSamples: instead } } }] }] : [],
         }),
       ];
     }
-    const costs = costsOf(doc, { recording: true });
     const load = loadAt(costs, recordingSamples, rateHz);
     if (!offered.length || load < ceilingPercent / 100) return [];
-    const holds = smallestHolding(costs, offered, { rateHz, ceiling: ceilingPercent / 100 });
     return [
       finding("buffer-too-small", {
         severity: "problem",
         message: `At a buffer of ${recordingSamples} the computer uses ${Math.round(load * 100)} % of its time by ${costs.measured ? "what was measured and estimated" : "estimate"}, and ${ceilingPercent} % is the ceiling${holds ? "" : "; no buffer of this rig holds"}.`,
         places: place,
-        fixes: holds ? [{ label: `Record with a buffer of ${holds}`, commands: [{ kind: "template.set", buffers: { recordingSamples: holds } }] }] : [],
+        fixes: holds ? [{ label: `Record with a buffer of ${holds}`, edits: [{ kind: "settings.set", set: { buffers: { recordingSamples: holds } } }] }] : [],
       }),
     ];
   },
@@ -193,7 +195,7 @@ export const rateNotOffered: Check = {
         severity: "problem",
         message: `It is to be recorded at ${formatRate(doc.format.sampleRateHz)}, and ${rig.name} works at ${listed(offered.map(formatRate))}.`,
         places: [{ kind: "template", id: doc.id, field: "format" }],
-        fixes: nearest ? [{ label: `Record at ${formatRate(nearest)}`, commands: [{ kind: "template.set", format: { sampleRateHz: nearest } }] }] : [],
+        fixes: nearest ? [{ label: `Record at ${formatRate(nearest)}`, edits: [{ kind: "settings.set", set: { format: { sampleRateHz: nearest } } }] }] : [],
       }),
     ];
   },

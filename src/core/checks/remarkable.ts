@@ -13,4 +13,5 @@ export const sumsIn = ({ channels }: Pick<Template, "channels">): readonly Sum[]
 
 export const used = <P extends Processor>(doc: Template, processors: readonly P[]): readonly P[] => processors.filter(({ channelId }) => inUse(doc.channels[channelId]));
 export const chainOf = (id: ChannelId) => [{ kind: "channel", id, field: "chain" }] as const;
-export const set = (processorIds: readonly ChainProcessorId[], values: Readonly<Record<string, unknown>>) => ({ kind: "processors.set", processorIds, set: values }) as const;
+export const set = (processorIds: readonly ChainProcessorId[], values: Readonly<Record<string, unknown>>) =>
+  ({ kind: "entries.set", table: "processors", ids: processorIds, set: values }) as const;

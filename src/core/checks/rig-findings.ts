@@ -1,4 +1,4 @@
-import type { DeviceId, PortId } from "../model/ids";
+import type { DeviceId, PortId, WireId } from "../model/ids";
 import { devicesOf } from "../model/read-rig";
 import type { Rig } from "../model/rig";
 import { byOrder, entriesOf, putInto } from "../model/table";
@@ -16,12 +16,12 @@ export interface RigFinding {
   readonly severity: Severity;
   readonly message: string;
   readonly deviceId: DeviceId | null;
-  readonly fixes: readonly { readonly label: string; readonly commands: readonly RigEdit[] }[];
+  readonly fixes: readonly { readonly label: string; readonly edits: readonly RigEdit[] }[];
 }
 
 const isDigital = (device: Device): boolean => device.kind === "interface" || device.kind === "expander";
 
-const setClock = (ids: readonly DeviceId[], clock: Device["clock"]): RigEdit => ({ kind: "parts.set", table: "devices", ids, set: { clock } });
+const setClock = (ids: readonly DeviceId[], clock: Device["clock"]): RigEdit => ({ kind: "entries.set", table: "devices", ids, set: { clock } });
 
 /** Exactly one device leads; all other digital ones follow. */
 const leaders = (rig: Rig): readonly RigFinding[] => {
@@ -38,7 +38,7 @@ const leaders = (rig: Rig): readonly RigFinding[] => {
         severity: "problem",
         message: "No device leads the clock: all of them wait for one that does, and clicks are what is heard.",
         deviceId: candidate?.id ?? null,
-        fixes: candidate ? [{ label: `Let ${candidate.name} lead`, commands: [setClock([candidate.id], { kind: "leads" })] }] : [],
+        fixes: candidate ? [{ label: `Let ${candidate.name} lead`, edits: [setClock([candidate.id], { kind: "leads" })] }] : [],
       },
     ];
   }
@@ -51,7 +51,7 @@ const leaders = (rig: Rig): readonly RigFinding[] => {
       deviceId: second?.id ?? null,
       fixes: leading.map((device) => ({
         label: `Let ${device.name} lead alone`,
-        commands: leading
+        edits: leading
           .filter((other) => other !== device)
           .map((other) => {
             const link = linkBetween(rig, other.id);
@@ -88,10 +88,10 @@ const followers = (rig: Rig): readonly RigFinding[] =>
           : `${device.name} follows the clock, and no link brings it one. Plug it into a digital socket or word clock.`,
         deviceId: device.id,
         fixes: usable
-          ? [{ label: `Follow through ${rig.links[usable]?.name}`, commands: [setClock([device.id], { kind: "follows", linkId: usable })] }]
+          ? [{ label: `Follow through ${rig.links[usable]?.name}`, edits: [setClock([device.id], { kind: "follows", linkId: usable })] }]
           : free.slice(0, 2).map((socket) => ({
               label: `Plug it into ${socket.name} of ${rig.devices[socket.toDeviceId]?.name}`,
-              commands: [{ kind: "links.plug", linkId: socket.id, deviceId: device.id } as const, setClock([device.id], { kind: "follows", linkId: socket.id })],
+              edits: [{ kind: "links.plug", linkId: socket.id, deviceId: device.id } as const, setClock([device.id], { kind: "follows", linkId: socket.id })],
             })),
       },
     ];
@@ -103,7 +103,7 @@ const withoutClock = (device: Device): RigFinding => ({
   severity: "problem",
   message: `${device.name} is digital and neither leads the clock nor follows one.`,
   deviceId: device.id,
-  fixes: [{ label: "Let it follow", commands: [setClock([device.id], { kind: "follows", linkId: null })] }],
+  fixes: [{ label: "Let it follow", edits: [setClock([device.id], { kind: "follows", linkId: null })] }],
 });
 
 /** An expander with more inputs than its sockets carry, already at single rates. */
@@ -123,7 +123,7 @@ const crowded = (rig: Rig): readonly RigFinding[] =>
         fixes: entriesOf(rig.links)
           .filter((link) => !link.fromDeviceId && link.kind !== "word-clock" && link.toDeviceId !== device.id)
           .slice(0, 1)
-          .map((link) => ({ label: `Plug it into ${link.name} as well`, commands: [{ kind: "links.plug", linkId: link.id, deviceId: device.id } as const] })),
+          .map((link) => ({ label: `Plug it into ${link.name} as well`, edits: [{ kind: "links.plug", linkId: link.id, deviceId: device.id } as const] })),
       },
     ];
   });
@@ -144,7 +144,7 @@ const unplugged = (rig: Rig): readonly RigFinding[] =>
           .slice(0, 2)
           .map((link) => ({
             label: `Plug it into ${link.name} of ${rig.devices[link.toDeviceId]?.name}`,
-            commands: [{ kind: "links.plug", linkId: link.id, deviceId: device.id } as const],
+            edits: [{ kind: "links.plug", linkId: link.id, deviceId: device.id } as const],
           })),
       },
     ];
@@ -173,9 +173,7 @@ const sharedOutputs = (rig: Rig): readonly RigFinding[] => {
         severity: "hint",
         message: `${first.name} and ${second.name} are on the same outputs (${portsText(rig, second.portIds)}): they hear the same, as loud as each other.`,
         deviceId: rig.ports[portId]?.deviceId ?? null,
-        fixes: free
-          ? [{ label: `Put ${second.name} on ${portsText(rig, free)}`, commands: [{ kind: "parts.set", table: "feeds", ids: [second.id], set: { portIds: free } }] }]
-          : [],
+        fixes: free ? [{ label: `Put ${second.name} on ${portsText(rig, free)}`, edits: [{ kind: "entries.set", table: "feeds", ids: [second.id], set: { portIds: free } }] }] : [],
       },
     ];
   });
@@ -186,7 +184,7 @@ const portOf = (rig: Rig, id: PortId): string => {
   return port ? `${rig.devices[port.deviceId]?.name ?? "a device"} ${port.direction === "in" ? "input" : "output"} ${port.number}` : "a port";
 };
 
-const unwire = (ids: readonly string[]): RigEdit => ({ kind: "parts.remove", table: "wires", ids });
+const unwire = (ids: readonly WireId[]): RigEdit => ({ kind: "entries.remove", table: "wires", ids });
 
 /** One output that is wired to two inputs. */
 const wiredTwice = (rig: Rig): readonly RigFinding[] => {
@@ -202,7 +200,7 @@ const wiredTwice = (rig: Rig): readonly RigFinding[] => {
             severity: "hint",
             message: `${portOf(rig, portId)} is wired to ${wires.map(({ toPortId }) => portOf(rig, toPortId)).join(" and ")}: one plug is in one socket.`,
             deviceId: rig.ports[portId]?.deviceId ?? null,
-            fixes: [{ label: `Leave it on ${portOf(rig, first.toPortId)} only`, commands: [unwire(others.map(({ id }) => id))] }],
+            fixes: [{ label: `Leave it on ${portOf(rig, first.toPortId)} only`, edits: [unwire(others.map(({ id }) => id))] }],
           },
         ]
       : [];
@@ -226,7 +224,7 @@ const strangeWires = (rig: Rig): readonly RigFinding[] =>
           ? `${portOf(rig, wire.fromPortId)} is wired into ${portOf(rig, wire.toPortId)} of the same device: what goes out comes in again and howls.`
           : `${portOf(rig, wire.fromPortId)} gives line level, and ${portOf(rig, wire.toPortId)} takes microphones only: it clips.`,
         deviceId: device?.id ?? null,
-        fixes: [{ label: "Take the wire away", commands: [unwire([wire.id])] }],
+        fixes: [{ label: "Take the wire away", edits: [unwire([wire.id])] }],
       },
     ];
   });

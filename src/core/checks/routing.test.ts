@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { wheelhouseCart } from "../demo/rigs";
 import type { ChannelId, FolderId, SendId } from "../model/ids";
 import type { Template } from "../model/template";
-import type { Edit } from "../planning/edits/edit";
+import type { ChannelChange, Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
 import { aTemplate } from "../testing/a-template";
 import { causeOf } from "./cause";
@@ -18,7 +18,7 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
 const context = (doc: Template): CheckContext => ({ doc, rig: wheelhouseCart, otherRigs: [] });
 const look = (doc: Template): readonly Finding[] => [...ROUTING_CHECKS, passesBus].flatMap((rule) => rule.check(context(doc)));
 const told = (doc: Template) => look(doc).map(({ message }) => message);
-const set = (channel: string, change: Extract<Edit, { kind: "channels.set" }>["set"]): Edit => ({ kind: "channels.set", channelIds: [id(channel)], set: change });
+const set = (channel: string, change: ChannelChange): Edit => ({ kind: "entries.set", table: "channels", ids: [id(channel)], set: change });
 const nowhere = { output: { kind: "nowhere" } } as const;
 
 /** Two strings on a bus of theirs, one of them sent to a plate, a voice beside them. */
@@ -39,8 +39,8 @@ const woven = (...more: readonly Edit[]): Template =>
 /** Every way that is offered clears what it is offered for, and brings nothing new. */
 const cleared = (doc: Template): void => {
   for (const { id: found, fixes } of look(doc))
-    for (const { commands, label } of fixes) {
-      const left = look(done(doc, ...commands)).map((finding) => finding.id);
+    for (const { edits, label } of fixes) {
+      const left = look(done(doc, ...edits)).map((finding) => finding.id);
       expect(left, label).not.toContain(found);
       expect(
         left.filter((one) => !look(doc).some((finding) => finding.id === one)),
@@ -65,7 +65,7 @@ describe("checks of the routing", () => {
       [set("main", { output: { kind: "hardware", portIds: ["gone:out:1"] as never } })],
       "Main goes to an output that Wheelhouse cart does not have.",
     ],
-    ["a return that nothing is sent to", [{ kind: "sends.remove", sendIds: ["s"] }], "Nothing is sent to the return Plate."],
+    ["a return that nothing is sent to", [{ kind: "entries.remove", table: "sends", ids: ["s"] }], "Nothing is sent to the return Plate."],
     ["a bus that nothing is routed to", [{ kind: "channels.add", channels: [{ kind: "bus", id: id("b"), name: "Spare" }], feedIds: [] }], "Nothing is routed to the bus Spare."],
     ["a return that is parked", [set("plate", { parked: true })], "Plate is parked, and 1 send leads there."],
     ["a return that is muted", [set("plate", { muted: true })], "Plate is muted, and 1 send leads there."],
@@ -98,9 +98,9 @@ describe("checks of the routing", () => {
 
   it("leave alone what is parked, sends that are off, a track that goes nowhere, and a return that goes through the bus", () => {
     expect(told(woven(set("track-3", nowhere)))).toEqual([]);
-    expect(told(woven({ kind: "sends.set", sendIds: ["s" as SendId], set: { on: false } }, set("plate", { muted: true })))).toEqual([]);
+    expect(told(woven({ kind: "entries.set", table: "sends", ids: ["s" as SendId], set: { on: false } }, set("plate", { muted: true })))).toEqual([]);
     expect(told(woven(set("plate", { output: { kind: "channel", channelId: id("strings") } }), set("strings", { faderDb: -5 as never })))).toEqual([]);
-    expect(told(woven({ kind: "sends.remove", sendIds: ["s" as SendId] }, set("plate", { parked: true })))).toEqual([]);
+    expect(told(woven({ kind: "entries.remove", table: "sends", ids: ["s" as SendId] }, set("plate", { parked: true })))).toEqual([]);
   });
 
   it("come back when what they come from changes, after they were accepted", () => {

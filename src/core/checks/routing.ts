@@ -15,13 +15,14 @@ import { type Check, type Finding, type Fix, finding } from "./finding";
 import { ROUTING } from "./reads";
 import { inUse, nameOf, sumsIn } from "./remarkable";
 
-const toMain = (channelIds: readonly ChannelId[]) => ({ kind: "channels.set", channelIds, set: { output: { kind: "channel", channelId: MAIN_ID } } }) as const;
+const toMain = (channelIds: readonly ChannelId[]) =>
+  ({ kind: "entries.set", table: "channels", ids: channelIds, set: { output: { kind: "channel", channelId: MAIN_ID } } }) as const;
 
 /** To the monitors, where the rig has any. */
 const toMonitors = (rig: Rig, id: ChannelId): readonly Fix[] => {
   const portIds = monitorOutputs(rig);
   return portIds.length
-    ? [{ label: `Route it to ${outputsInWords(rig, portIds)}`, commands: [{ kind: "channels.set", channelIds: [id], set: { output: { kind: "hardware", portIds } } }] }]
+    ? [{ label: `Route it to ${outputsInWords(rig, portIds)}`, edits: [{ kind: "entries.set", table: "channels", ids: [id], set: { output: { kind: "hardware", portIds } } }] }]
     : [];
 };
 
@@ -53,8 +54,7 @@ export const notHeard: Check = {
           severity: "problem",
           message: `${nameOf(channel)} goes nowhere, and ${counted(fed, "channel")} ${fed === 1 ? "feeds" : "feed"} it: nothing of that is heard.`,
           places: [{ kind: "channel", id: channel.id, field: "output" }],
-          fixes:
-            channel.kind === "main" ? toMonitors(rig, channel.id) : [{ label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`, commands: [toMain([channel.id])] }],
+          fixes: channel.kind === "main" ? toMonitors(rig, channel.id) : [{ label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`, edits: [toMain([channel.id])] }],
         }),
       ];
     });
@@ -71,7 +71,7 @@ export const outputNotOnRig: Check = {
     return listOf<Channel>(doc.channels).flatMap((channel) => {
       const { output } = channel;
       if (output.kind !== "hardware" || !inUse(channel) || output.portIds.some((id) => there.has(id))) return [];
-      const main = { label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`, commands: [toMain([channel.id])] };
+      const main = { label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`, edits: [toMain([channel.id])] };
       return [
         finding("output-not-on-rig", {
           severity: "problem",
@@ -100,7 +100,7 @@ export const nothingFeeds: Check = {
               severity: "hint",
               message: sum.kind === "return" ? `Nothing is sent to the return ${nameOf(sum)}.` : `Nothing is routed to the bus ${nameOf(sum)}.`,
               places: [{ kind: "channel", id: sum.id, field: "name" }],
-              fixes: [{ label: `Remove ${nameOf(sum)}`, commands: [{ kind: "channels.remove", channelIds: [sum.id] }] }],
+              fixes: [{ label: `Remove ${nameOf(sum)}`, edits: [{ kind: "entries.remove", table: "channels", ids: [sum.id] }] }],
             }),
           ],
     );
@@ -127,10 +127,10 @@ export const deadSend: Check = {
           message: `${nameOf(sum)} is ${state}, and ${counted(sent.length, "send")} ${sent.length === 1 ? "leads" : "lead"} there.`,
           places: [{ kind: "channel", id: sum.id, field: "sends" }],
           fixes: [
-            { label: sum.parked ? `Take ${nameOf(sum)} into use again` : `Unmute ${nameOf(sum)}`, commands: [{ kind: "channels.set", channelIds: [sum.id], set: wakes }] },
+            { label: sum.parked ? `Take ${nameOf(sum)} into use again` : `Unmute ${nameOf(sum)}`, edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: wakes }] },
             {
               label: `Switch the ${counted(sent.length, "send")} off`,
-              commands: [{ kind: "sends.set", sendIds: sent.map(({ id }) => id as SendId), set: { on: false } }],
+              edits: [{ kind: "entries.set", table: "sends", ids: sent.map(({ id }) => id as SendId), set: { on: false } }],
             },
           ],
         }),
@@ -159,8 +159,8 @@ export const monoReturn: Check = {
           message: `${nameOf(sum)} is mono, and ${stereo.length === 1 ? `${nameOf(doc.channels[stereo[0]?.from ?? MAIN_ID])} is` : `${counted(stereo.length, "channel")} are`} stereo: left and right are added up there.`,
           places: [{ kind: "channel", id: sum.id, field: "name" }],
           fixes: [
-            { label: `Make ${nameOf(sum)} stereo`, commands: [{ kind: "channels.set", channelIds: [sum.id], set: { layout: "stereo" } }] },
-            { label: "Let only the left side come in", commands: [{ kind: "channels.set", channelIds: [sum.id], set: { fold: "left" } }] },
+            { label: `Make ${nameOf(sum)} stereo`, edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { layout: "stereo" } }] },
+            { label: "Let only the left side come in", edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { fold: "left" } }] },
           ],
         }),
       ];
@@ -181,7 +181,7 @@ export const mainFader: Check = {
         severity: "hint",
         message: `The fader of ${nameOf(main)} stands away from 0 dB. Set levels in the buses before it.`,
         places: [{ kind: "channel", id: main.id, field: "fader" }],
-        fixes: [{ label: `Put ${nameOf(main)} at 0 dB`, commands: [{ kind: "channels.set", channelIds: [main.id], set: { faderDb: 0 as never } }] }],
+        fixes: [{ label: `Put ${nameOf(main)} at 0 dB`, edits: [{ kind: "entries.set", table: "channels", ids: [main.id], set: { faderDb: 0 as never } }] }],
       }),
     ];
   },

@@ -31,8 +31,8 @@ export const sharedPort: Check = {
         const { doc } = context;
         const join = (sharing: "at-once" | "by-turns"): Edit => ({ kind: "lines.join", keepId: first.id, dropId: second.id, sharing });
         const joins: Fix[] = [
-          ...(armedTogether(doc, [first.id, second.id]) ? [] : [{ label: `It is one source: record both tracks by turns`, commands: [join("by-turns")] }]),
-          { label: `It is one source: record both tracks at once`, commands: [join("at-once")] },
+          ...(armedTogether(doc, [first.id, second.id]) ? [] : [{ label: `It is one source: record both tracks by turns`, edits: [join("by-turns")] }]),
+          { label: `It is one source: record both tracks at once`, edits: [join("at-once")] },
         ];
         const fixes = [...placeFixes(context, second), ...(canDo(doc, join("at-once")) ? [] : joins)];
         return [
@@ -74,8 +74,10 @@ export const sharedLine: Check = {
           message: `${named.slice(0, -1).join(", ")} and ${named.at(-1)} take the same line, and nobody has said whether at once or by turns.`,
           places: tracks.map((track) => ({ kind: "track", id: track.id, field: "input" })),
           fixes: [
-            ...(armedTogether(doc, [lineId]) ? [] : [{ label: "Record them by turns", commands: [{ kind: "tracks.share", trackIds, sharing: "by-turns" }] as const }]),
-            { label: "Record them at once", commands: [{ kind: "tracks.share", trackIds, sharing: "at-once" }] },
+            ...(armedTogether(doc, [lineId])
+              ? []
+              : [{ label: "Record them by turns", edits: [{ kind: "entries.set", table: "channels", ids: trackIds, set: { sharing: "by-turns" } }] as const }]),
+            { label: "Record them at once", edits: [{ kind: "entries.set", table: "channels", ids: trackIds, set: { sharing: "at-once" } }] },
           ],
         }),
       ];

@@ -32,15 +32,15 @@ export class Speaking {
   }
 
   private fix(fix: Fix, doc: Template): Fix {
-    if (!this.nameless.numbersIn(fix.label).length && !this.numbersIn(fix.commands).size) return fix;
-    return { label: this.nameless.named(fix.label, doc), commands: this.deep(fix.commands, doc) as readonly Edit[] };
+    if (!this.nameless.numbersIn(fix.label).length && !this.numbersIn(fix.edits).size) return fix;
+    return { label: this.nameless.named(fix.label, doc), edits: this.deep(fix.edits, doc) as readonly Edit[] };
   }
 
   finding(raw: Finding, doc: Template): Finding {
     const known = this.spoken.get(raw);
     if (known?.numbers.every((number, at) => this.nameless.nameOf(number, doc) === known.names[at])) return known.finding;
     const numbers = known?.numbers ?? [
-      ...new Set([...this.nameless.numbersIn(raw.message), ...raw.fixes.flatMap(({ label, commands }) => [...this.nameless.numbersIn(label), ...this.numbersIn(commands)])]),
+      ...new Set([...this.nameless.numbersIn(raw.message), ...raw.fixes.flatMap(({ label, edits }) => [...this.nameless.numbersIn(label), ...this.numbersIn(edits)])]),
     ];
     const finding = numbers.length ? { ...raw, message: this.nameless.named(raw.message, doc), fixes: raw.fixes.map((fix) => this.fix(fix, doc)) } : raw;
     this.spoken.set(raw, { numbers, names: numbers.map((number) => this.nameless.nameOf(number, doc)), finding });

@@ -15,7 +15,7 @@ const swapFix = ({ doc, rig }: CheckContext, [left, right]: readonly [Line, Line
     { lineId: left.id, portId: b.port.id, requestedInput: null },
     { lineId: right.id, portId: a.port.id, requestedInput: null },
   ];
-  return [{ label: `Put left on ${b.label} and right on ${a.label}`, commands: [{ kind: "lines.patch", inputs }] }];
+  return [{ label: `Put left on ${b.label} and right on ${a.label}`, edits: [{ kind: "lines.patch", inputs }] }];
 };
 
 export const stereoNotNeighbours: Check = {
@@ -35,7 +35,7 @@ export const stereoNotNeighbours: Check = {
       const message = neighbours
         ? `${track.name} has its left on input ${a.label} and its right on ${b.label}: the sides are crossed.`
         : `${track.name} is stereo on inputs ${a.label} and ${b.label}, which are not neighbours.`;
-      const fixes = neighbours ? swapFix(context, [left, right]) : move ? [{ label: `Move ${track.name} to ${move.where}`, commands: move.commands }] : [];
+      const fixes = neighbours ? swapFix(context, [left, right]) : move ? [{ label: `Move ${track.name} to ${move.where}`, edits: move.edits }] : [];
       return [finding("stereo-not-neighbours", { severity: "problem", message, places: [{ kind: "track", id: track.id, field: "input" }], fixes })];
     }),
 };

@@ -2,9 +2,10 @@ import type { ChannelId } from "../model/ids";
 import { listOf, putInto } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 import type { Channel, Return, Track } from "../model/tables/channels";
+import { processorName } from "../model/tables/processor-names";
 import type { Send } from "../model/tables/sends";
 import type { Template } from "../model/template";
-import { processorName, processorsOf } from "../queries/chains";
+import { processorsOf } from "../queries/chains";
 import { remarkable } from "../queries/remarkable";
 import { isThrow, sendsOf } from "../queries/sends";
 import { type Graph, graphOf, outOf, sendOf, type Thread } from "../routing/graph";
@@ -94,9 +95,9 @@ export const gateClipsTail: Check = {
             before
               ? {
                   label: `Put ${processorName(gate)} before ${processorName(before)}`,
-                  commands: [{ kind: "processors.move", processorIds: [gate.id], channelId: gate.channelId, before: before.id }],
+                  edits: [{ kind: "entries.move", table: "processors", ids: [gate.id], parent: gate.channelId, before: before.id }],
                 }
-              : { label: `Bypass ${processorName(gate)}`, commands: [set([gate.id], { bypassed: true })] },
+              : { label: `Bypass ${processorName(gate)}`, edits: [set([gate.id], { bypassed: true })] },
           ],
         }),
       ];
@@ -151,11 +152,12 @@ export const throwClipsTail: Check = {
             ? [
                 {
                   label: `Put ${which} on ${nameOf(place)}${others > 0 ? `, for ${counted(others, "other channel")} sent there as well` : ""}`,
-                  commands: [
+                  edits: [
                     {
-                      kind: "processors.move",
-                      processorIds: processors.map((processor) => processor.id),
-                      channelId: place.id,
+                      kind: "entries.move",
+                      table: "processors",
+                      ids: processors.map((processor) => processor.id),
+                      parent: place.id,
                       before: processorsOf(doc, place.id)[0]?.id ?? null,
                     },
                   ],

@@ -1,5 +1,6 @@
+import { lineName } from "../model/line-name";
 import { perText } from "../model/per-document";
-import { lineName, linesOfTrack, tracksOf } from "../model/read-template";
+import { linesOfTrack, tracksOf } from "../model/read-template";
 import type { Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { fileName, nameFault } from "../reading/file-name";
@@ -16,7 +17,7 @@ const numbered = (name: string, taken: ReadonlySet<string>): string => {
   return `${name} ${number}`;
 };
 
-const rename = (track: Track, name: string): Fix => ({ label: `Name it ${name}`, commands: [{ kind: "tracks.set", trackIds: [track.id], set: { name } }] });
+const rename = (track: Track, name: string): Fix => ({ label: `Name it ${name}`, edits: [{ kind: "entries.set", table: "channels", ids: [track.id], set: { name } }] });
 
 const suggestion = (doc: Template, track: Track): string => {
   const source = linesOfTrack(doc, track)[0];

@@ -8,7 +8,7 @@ import { MAIN_ID } from "../model/tables/channels";
 import { newCueLevel } from "../model/tables/cue-levels";
 import type { ProcessorKind } from "../model/tables/processor-settings";
 import type { Template } from "../model/template";
-import type { Edit } from "../planning/edits/edit";
+import type { ChannelChange, Edit, LineChange } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
 import { splitInBands } from "../planning/further-ways";
 import { aTemplate } from "../testing/a-template";
@@ -26,12 +26,10 @@ const look = (doc: Template, rig: Rig = wholeMill) => evaluate(context(doc, rig)
 const rulesOf = (doc: Template, rig: Rig = wholeMill): readonly string[] => look(doc, rig).map(({ rule }) => rule);
 
 const put = (kind: ProcessorKind, channel: string, settings: object = {}, name = `p-${kind}-${channel}`): Edit => ({
-  kind: "processors.add",
-  processors: [newProcessor(kind, { id: name as never, channelId: id(channel), ...settings } as never) as never],
-  bands: [],
-  before: null,
+  kind: "entries.add",
+  entries: { processors: [newProcessor(kind, { id: name as never, channelId: id(channel), ...settings } as never) as never] },
 });
-const set = (channel: string, change: Extract<Edit, { kind: "channels.set" }>["set"]): Edit => ({ kind: "channels.set", channelIds: [id(channel)], set: change });
+const set = (channel: string, change: ChannelChange): Edit => ({ kind: "entries.set", table: "channels", ids: [id(channel)], set: change });
 const bus = (name: string, feeds: readonly string[] = [], more: object = {}): Edit => ({
   kind: "channels.add",
   channels: [{ kind: "bus", id: id(name.toLowerCase()), name, ...more }],
@@ -44,16 +42,21 @@ const send = (from: string, to: string, more: object = {}): Edit => ({
 });
 const PHONES = ["brindle:out:3", "brindle:out:4"] as never;
 const cue = (name: string, sources: readonly string[], more: object = {}): Edit => ({
-  kind: "cues.add",
-  cues: [{ id: name.toLowerCase() as CueId, name, people: [], portIds: PHONES, ...more }],
-  levels: sources.map((source) => newCueLevel({ id: `${name}-${source}` as CueLevelId, cueId: name.toLowerCase() as CueId, sourceId: id(source) })),
-  before: null,
+  kind: "entries.add",
+  entries: {
+    cues: [{ id: name.toLowerCase() as CueId, name, people: [], portIds: PHONES, ...more }],
+    cueLevels: sources.map((source) => newCueLevel({ id: `${name}-${source}` as CueLevelId, cueId: name.toLowerCase() as CueId, sourceId: id(source) })),
+  },
 });
-const line = (number: number, change: Extract<Edit, { kind: "lines.set" }>["set"]): Edit => ({ kind: "lines.set", lineIds: [`line-${number}` as LineId], set: change });
+const line = (number: number, change: LineChange): Edit => ({
+  kind: "entries.set",
+  table: "lines",
+  ids: [`line-${number}` as LineId],
+  set: change,
+});
 const pass = (name: string, tracks: readonly number[], more: object = {}): Edit => ({
-  kind: "passes.add",
-  passes: [{ id: name.toLowerCase() as PassId, name, trackIds: tracks.map((n) => id(`track-${n}`)), ...more }],
-  before: null,
+  kind: "entries.add",
+  entries: { passes: [{ id: name.toLowerCase() as PassId, name, trackIds: tracks.map((n) => id(`track-${n}`)), ...more }] },
 });
 const take = (track: string, busId: string): Edit => ({ kind: "tracks.take", trackId: id(track), input: { kind: "bus", busId: id(busId) }, lines: [] });
 
@@ -100,7 +103,7 @@ const CASES: readonly Case[] = [
     () => {
       let n = 0;
       const made = splitInBands(three(), { channelId: id("track-2"), lowText: "250", highText: "250", upperText: "2.5 kHz", ids: (kind) => `${kind}-x${n++}` as never });
-      return done(three(), ...(made.ok ? made.gesture.commands : expect.unreachable(made.message)));
+      return done(three(), ...(made.ok ? made.gesture.edits : expect.unreachable(made.message)));
     },
   ],
   [
@@ -245,21 +248,21 @@ const CASES: readonly Case[] = [
     () =>
       done(
         aTemplate(wholeMill).track("Lead", { input: "1" }).trackOnLine("Double", "line-1").build(),
-        { kind: "tracks.share", trackIds: [id("track-1"), id("track-2")], sharing: "by-turns" },
+        { kind: "entries.set", table: "channels", ids: [id("track-1"), id("track-2")], set: { sharing: "by-turns" } },
         pass("All", [1, 2]),
       ),
     () =>
       done(
         aTemplate(wholeMill).track("Lead", { input: "1" }).trackOnLine("Double", "line-1").build(),
-        { kind: "tracks.share", trackIds: [id("track-1"), id("track-2")], sharing: "by-turns" },
+        { kind: "entries.set", table: "channels", ids: [id("track-1"), id("track-2")], set: { sharing: "by-turns" } },
         pass("First", [1]),
         pass("Second", [2]),
       ),
   ],
   [
     "take-too-long",
-    () => done(three(), { kind: "template.set", format: { sampleRateHz: 192000, bitDepth: 32 } }, pass("All", [1, 2, 3], { takeMinutes: 600 })),
-    () => done(three(), { kind: "template.set", format: { sampleRateHz: 192000, bitDepth: 32, fileType: "rf64" } }, pass("All", [1, 2, 3], { takeMinutes: 600 })),
+    () => done(three(), { kind: "settings.set", set: { format: { sampleRateHz: 192000, bitDepth: 32 } } }, pass("All", [1, 2, 3], { takeMinutes: 600 })),
+    () => done(three(), { kind: "settings.set", set: { format: { sampleRateHz: 192000, bitDepth: 32, fileType: "rf64" } } }, pass("All", [1, 2, 3], { takeMinutes: 600 })),
   ],
   [
     "player-without-cue",
@@ -416,7 +419,7 @@ describe("each rule: a fault that is told, and beside it a sound practice on whi
     expect(rulesOf(sound()), "the sound practice").not.toContain(rule);
     if (fixed) expect(found[0]?.fixes.length, "with a fix").toBeGreaterThan(0);
     for (const fix of found[0]?.fixes ?? []) {
-      const after = look(done(fault(), ...fix.commands), at);
+      const after = look(done(fault(), ...fix.edits), at);
       expect(
         after.map((one) => one.id),
         `${fix.label} clears it`,

@@ -38,7 +38,7 @@ export const heardTwice: Check = {
           fixes: [
             {
               label: `Let only ${nameOf(first)} be heard`,
-              commands: [{ kind: "channels.set", channelIds: others.map(({ id }) => id), set: { output: { kind: "nowhere" } } }],
+              edits: [{ kind: "entries.set", table: "channels", ids: others.map(({ id }) => id), set: { output: { kind: "nowhere" } } }],
             },
           ],
         }),
@@ -65,7 +65,7 @@ export const polarityDiffers: Check = {
           severity: "hint",
           message: `One side of ${nameOf(track)} is turned over and the other is not: what is in the middle cancels.`,
           places: [{ kind: "channel", id: track.id, field: "name" }],
-          fixes: [{ label: "Turn the other side back", commands: [{ kind: "lines.set", lineIds: [left.id, right.id], set: { polarityInverted: false } }] }],
+          fixes: [{ label: "Turn the other side back", edits: [{ kind: "entries.set", table: "lines", ids: [left.id, right.id], set: { polarityInverted: false } }] }],
         }),
       ];
     }),
@@ -95,7 +95,7 @@ export const busRecordedTwice: Check = {
               fixes: [
                 {
                   label: `Record it on ${nameOf(first)} only`,
-                  commands: others.map(({ id }) => ({ kind: "tracks.take", trackId: id, input: { kind: "none" }, lines: [] })),
+                  edits: others.map(({ id }) => ({ kind: "tracks.take", trackId: id, input: { kind: "none" }, lines: [] })),
                 },
               ],
             }),
@@ -133,7 +133,7 @@ export const headroomGone: Check = {
           severity: "hint",
           message: `${count} channels go into ${nameOf(sum)} at 0 dB or more, and nothing is turned down: they add up to ${formatDb(dB(-byDb))} above one of them.`,
           places: [{ kind: "channel", id: sum.id, field: "fader" }],
-          fixes: [{ label: `Trim ${nameOf(sum)} by ${formatDb(byDb)}`, commands: [{ kind: "channels.set", channelIds: [sum.id], set: { trimDb: byDb } }] }],
+          fixes: [{ label: `Trim ${nameOf(sum)} by ${formatDb(byDb)}`, edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { trimDb: byDb } }] }],
         }),
       ];
     });
@@ -161,7 +161,7 @@ export const nobodyPlays: Check = {
           places: [{ kind: "channel", id: channel.id, field: "name" }],
           fixes: known.slice(0, 3).map(({ id, name, number }) => ({
             label: `Play it from ${name || `MIDI in ${number}`}`,
-            commands: [{ kind: "channels.set", channelIds: [channel.id], set: { midiPortId: id } }],
+            edits: [{ kind: "entries.set", table: "channels", ids: [channel.id], set: { midiPortId: id } }],
           })),
         }),
       ];

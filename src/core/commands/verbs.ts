@@ -9,11 +9,18 @@ import { same, type Work } from "./work";
 
 type AnyWork = Work<{ readonly id: string }>;
 
-const noTable = ({ description, before }: AnyWork, table: string): Refusal => refuse("unfit", before.id, `A ${description.what} has no ${table.slice(0, 40)}.`);
+const noTable = ({ description, before }: AnyWork, table: string): Refusal => refusalsOf(description).noTable(before.id, table);
 
 const gone = ({ one }: TableDescription, id: string): Refusal => refuse("missing", id, `The ${one} this was meant for is no longer there: it was removed in the meantime.`);
 
 const nothing = ({ one }: TableDescription): Refusal => refuse("empty", "", `No ${one} was named. Select one or more.`);
+
+/** How the verbs refuse what is not there; whoever plans edits says the same. */
+export const refusalsOf = ({ what }: DocumentDescription) => ({
+  noTable: (at: string, table: string): Refusal => refuse("unfit", at, `A ${what} has no ${table.slice(0, 40)}.`),
+  gone,
+  nothing,
+});
 
 const tableOf = ({ tables }: DocumentDescription, name: string): TableDescription | undefined => (Object.hasOwn(tables, name) ? tables[name] : undefined);
 

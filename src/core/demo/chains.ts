@@ -60,8 +60,8 @@ export const withChains = (studio: Studio): Studio => {
   const all = kept(sequentialIds());
   const done = studioEditing.applyAll(studio, [
     {
-      kind: "parts.add",
-      parts: { chains: all.map(({ chain }) => chain), processors: all.flatMap(({ processors }) => processors), bands: all.flatMap(({ bands }) => bands) as never },
+      kind: "entries.add",
+      entries: { chains: all.map(({ chain }) => chain), processors: all.flatMap(({ processors }) => processors), bands: all.flatMap(({ bands }) => bands) as never },
     },
   ]);
   if (!done.ok) throw new Error(`expected the chains to be kept, got: ${done.refusal.message}`);

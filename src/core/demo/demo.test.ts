@@ -59,8 +59,8 @@ describe("the demo", () => {
     const doc = named("The Flood Cantata");
     const context = { doc, rig: wholeMill, otherRigs: [], studio: demoStudio };
     const [group] = alikeAsOne(evaluate(context));
-    const { commands, cleared } = fixGroup(context, group ?? expect.unreachable());
-    const fixed = applyAll(doc, commands);
+    const { edits, cleared } = fixGroup(context, group ?? expect.unreachable());
+    const fixed = applyAll(doc, edits);
     expect([group?.members?.length, cleared, fixed.ok && evaluate({ ...context, doc: fixed.doc }).filter(({ rule }) => rule === group?.rule)]).toEqual([106, 106, []]);
   });
 

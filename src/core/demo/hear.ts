@@ -17,9 +17,9 @@ import { dB } from "../units/decibels";
 import { demoStudio } from "./studio";
 
 /** A template with some edits done; throws where one is refused: what is done here is ours. */
-export const applied = (doc: Template, commands: readonly Edit[]): Template => {
-  const made = applyAll(doc, commands);
-  if (!made.ok) throw new Error(`expected the commands of ${doc.name} to apply, got: ${made.refusal.message}`);
+export const applied = (doc: Template, edits: readonly Edit[]): Template => {
+  const made = applyAll(doc, edits);
+  if (!made.ok) throw new Error(`expected the edits of ${doc.name} to apply, got: ${made.refusal.message}`);
   return made.doc;
 };
 
@@ -57,7 +57,7 @@ export const cue =
     const goesOut = output === undefined ? freeCueOutput(doc, rig) : cueOutputs(doc, rig).find(({ label }) => label === output);
     const added = addCue(doc, { people, name, from: "main", portIds: goesOut?.portIds ?? [], hearing, mixedIn, room: goesOut?.room ?? "", gear: gear(rig), ids });
     if (!added.ok || hearing !== "headphones") return added;
-    const begun = applied(doc, added.gesture.commands);
+    const begun = applied(doc, added.gesture.edits);
     const standBack = cuesOf(begun)
       .slice(-1)
       .flatMap((one): readonly Edit[] => othersBack(begun, one, back));
@@ -67,9 +67,9 @@ export const cue =
       .map(({ id }) => id);
     // Own sound on top, and the whole a little lower again.
     const louder = cueId && more ? moreOfOwn(there, { cueIds: [cueId], byDb: dB(3 * more), ids }) : null;
-    const lower = louder?.ok && cueId ? cueDownBy(applied(there, louder.gesture.commands), { ...gear(rig), cueId }) : 0;
-    const again = cueId && lower ? [{ kind: "cues.set", cueIds: [cueId], set: { levelDb: dB((there.cues[cueId]?.levelDb ?? 0) - lower) } } as const] : [];
-    return { ok: true, gesture: { commands: [...added.gesture.commands, ...standBack, ...(louder?.ok ? louder.gesture.commands : []), ...again] } };
+    const lower = louder?.ok && cueId ? cueDownBy(applied(there, louder.gesture.edits), { ...gear(rig), cueId }) : 0;
+    const again = cueId && lower ? [{ kind: "entries.set", table: "cues", ids: [cueId], set: { levelDb: dB((there.cues[cueId]?.levelDb ?? 0) - lower) } } as const] : [];
+    return { ok: true, gesture: { edits: [...added.gesture.edits, ...standBack, ...(louder?.ok ? louder.gesture.edits : []), ...again] } };
   };
 
 export const monitoredDirect =
@@ -85,7 +85,7 @@ export const beside =
 /** Trims every bus, and then the main bus, as far as everything at once asks for. */
 export const withHeadroom =
   (rig: Rig) =>
-  (doc: Template): Planned => ({ ok: true, gesture: { commands: trimsFor(doc, gear(rig)).commands } });
+  (doc: Template): Planned => ({ ok: true, gesture: { edits: trimsFor(doc, gear(rig)).edits } });
 
 /** A limiter that looks ahead. */
 export const lateLimiter =
@@ -93,14 +93,14 @@ export const lateLimiter =
   (_doc: Template, found: (name: string) => ChannelId, ids: IdSource): Planned => ({
     ok: true,
     gesture: {
-      commands: [
+      edits: [
         {
-          kind: "processors.add",
-          processors: [
-            newProcessor("limiter", { id: ids<ChainProcessorId>("processor"), channelId: found(on), lookaheadMs: 1, delaySamples: 48, delayDoubleSamples: 96 }) as never,
-          ],
-          bands: [],
-          before: null,
+          kind: "entries.add",
+          entries: {
+            processors: [
+              newProcessor("limiter", { id: ids<ChainProcessorId>("processor"), channelId: found(on), lookaheadMs: 1, delaySamples: 48, delayDoubleSamples: 96 }) as never,
+            ],
+          },
         },
       ],
     },

@@ -35,11 +35,11 @@ const ins = (device: string, ...numbers: readonly number[]): PortId[] => numbers
 const seat = (id: string): Bundle => blueprintOf(id).make({ id, shortName: blueprintOf(id).shortName });
 const stair = blueprintOf("chamber").make({ id: "stair", shortName: "S", name: "Stair" });
 
-const add = (parts: object, before: string | null = null): RigEdit => ({ kind: "parts.add", parts: parts as never, before });
+const add = (parts: object, before: string | null = null): RigEdit => ({ kind: "entries.add", entries: parts as never, before });
 
-/** Puts a rig together by the commands an engineer would give. Throws when one is refused: the rigs here are ours. */
-const built = (id: string, name: string, commands: readonly RigEdit[]): Rig => {
-  const made = rigEditing.applyAll(emptyRig(id as RigId, name), commands);
+/** Puts a rig together by the edits an engineer would make. Throws when one is refused: the rigs here are ours. */
+const built = (id: string, name: string, edits: readonly RigEdit[]): Rig => {
+  const made = rigEditing.applyAll(emptyRig(id as RigId, name), edits);
   if (!made.ok) throw new Error(`expected the rig ${name} to build, got: ${made.refusal.message}`);
   return made.doc;
 };

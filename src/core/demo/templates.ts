@@ -77,7 +77,7 @@ interface FromList {
 export const templateFromList = ({ id, name, kind, rig, list, ids }: FromList): Template => {
   const read = readInputList(list);
   if (!read.ok) throw new Error(`expected a readable list for ${name}, got: ${read.message}`);
-  return applied(emptyTemplate({ id: id as TemplateId, name, kind, rigId: rig.id, mainOutputs: monitorOutputs(rig) }), planImport(read.list, rig, ids).commands);
+  return applied(emptyTemplate({ id: id as TemplateId, name, kind, rigId: rig.id, mainOutputs: monitorOutputs(rig) }), planImport(read.list, rig, ids).edits);
 };
 
 const trackNamed = (doc: Template, name: string): ChannelId => {
@@ -92,13 +92,8 @@ const effect =
   (_doc: Template, found: (name: string) => ChannelId, ids: IdSource): Planned => ({
     ok: true,
     gesture: {
-      commands: [
-        {
-          kind: "processors.add",
-          processors: [newProcessor(kind, { ...settings, id: ids<ChainProcessorId>("processor"), channelId: found(into) } as never) as never],
-          bands: [],
-          before: null,
-        },
+      edits: [
+        { kind: "entries.add", entries: { processors: [newProcessor(kind, { ...settings, id: ids<ChainProcessorId>("processor"), channelId: found(into) } as never) as never] } },
       ],
     },
   });
@@ -108,15 +103,15 @@ const lullaby = (): Template => {
   let doc = templateFromList({ id: "harp-and-lullaby", name: "Harp & Lullaby", kind: "voice-over-backing", rig: wholeMill, list: LULLABY, ids });
   const folderId = entriesOf(doc.folders)[0]?.id ?? null;
   const choir: FolderId = ids<FolderId>("folder");
-  doc = applied(doc, [{ kind: "folders.add", folders: [{ id: choir, name: "Choir", colour: null }], parentId: folderId }]);
+  doc = applied(doc, [{ kind: "entries.add", entries: { folders: [{ id: choir, name: "Choir", colour: null, parentId: folderId }] } }]);
   for (const name of PARTS) {
     const made = duplicateTracks(doc, wholeMill, { trackIds: [trackNamed(doc, "Lead")], input: "by-turns", ids });
     const copy = made.trackIds[0];
     if (!made.planned.ok || !copy) throw new Error("expected the lead to be duplicated, got a refusal");
     doc = applied(doc, [
-      ...made.planned.gesture.commands,
-      { kind: "tracks.set", trackIds: [copy], set: { name, note: "" } },
-      { kind: "tracks.move", trackIds: [copy], folderId: name.startsWith("Choir") ? choir : folderId, before: null },
+      ...made.planned.gesture.edits,
+      { kind: "entries.set", table: "channels", ids: [copy], set: { name, note: "" } },
+      { kind: "entries.move", table: "channels", ids: [copy], parent: name.startsWith("Choir") ? choir : folderId, before: null },
     ]);
   }
   return woven(
@@ -163,14 +158,16 @@ const ghost = (): Template => {
   const ids = sequentialIds();
   const doc = templateFromList({ id: "ferrymans-ghost", name: "The Ferryman's Ghost", kind: "spoken-word", rig: wholeMill, list: GHOST, ids });
   // Where a microphone stands is, in this play, the room it is played in.
-  const rooms = entriesOf(doc.lines).flatMap((line): Edit[] => (line.position ? [{ kind: "lines.set", lineIds: [line.id], set: { room: line.position, position: "" } }] : []));
+  const rooms = entriesOf(doc.lines).flatMap((line): Edit[] =>
+    line.position ? [{ kind: "entries.set", table: "lines", ids: [line.id], set: { room: line.position, position: "" } }] : [],
+  );
   const beds = ids<FolderId>("folder");
   const bed = (name: string, note: string) => ({ id: ids<ChannelId>("track"), name, note, colour: null, icon: null, input: { kind: "none" } as const, sharing: null });
   const laid: readonly Edit[] = [
-    { kind: "folders.add", folders: [{ id: beds, name: "Beds", colour: "slate" }], parentId: null },
+    { kind: "entries.add", entries: { folders: [{ id: beds, name: "Beds", colour: "slate" }] } },
     { kind: "tracks.add", tracks: [bed("Music bed", "from the archive"), bed("River", "atmosphere, three minutes")], lines: [], folderId: beds, before: null },
   ];
-  const written = applied(doc, [...rooms, ...laid, { kind: "template.set", note: "River and music are played in at the mix. The narrator is recorded dry." }]);
+  const written = applied(doc, [...rooms, ...laid, { kind: "settings.set", set: { note: "River and music are played in at the mix. The narrator is recorded dry." } }]);
   return woven(
     written,
     {
@@ -223,8 +220,9 @@ const cantata = (): Template => {
   const doc = templateFromList({ id: "flood-cantata", name: "The Flood Cantata", kind: "band", rig: wholeMill, list, ids });
   const folded = applied(doc, [
     {
-      kind: "folders.set",
-      folderIds: entriesOf(doc.folders)
+      kind: "entries.set",
+      table: "folders",
+      ids: entriesOf(doc.folders)
         .slice(1)
         .map((folder) => folder.id),
       set: { open: false },
@@ -274,7 +272,7 @@ const nine = (): Template => {
         (_now, found, made) => ({
           ok: true,
           gesture: {
-            commands: [
+            edits: [
               {
                 kind: "controls.add",
                 control: { id: made<ControlId>("control"), name: "All but voices", colour: "slate" },
@@ -307,7 +305,7 @@ const pocket = (): Template => {
   const ids = sequentialIds();
   const doc = templateFromList({ id: "pocket-sketch", name: "Pocket sketch", kind: "solo", rig: duoRig, list: POCKET, ids });
   // At 48 kHz she would hear her voice after 5 ms: the pocket interface has no mixer of its own.
-  const fast = applied(doc, [{ kind: "template.set", format: { sampleRateHz: 96000 } }]);
+  const fast = applied(doc, [{ kind: "settings.set", set: { format: { sampleRateHz: 96000 } } }]);
   return woven(fast, { sums: [], acts: [cue(duoRig, { people: ["Nadia Okonjo-Reyes"], more: 0 })] }, ids);
 };
 

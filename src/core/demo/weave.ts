@@ -40,7 +40,7 @@ const done = (doc: Template, edits: readonly Edit[]): Template => {
 
 const did = (doc: Template, planned: Planned): Template => {
   if (!planned.ok) throw new Error(`expected ${doc.name} to be woven, got: ${planned.message}`);
-  return done(doc, planned.gesture.commands);
+  return done(doc, planned.gesture.edits);
 };
 
 /** A chain of the house by its name. */
@@ -74,7 +74,7 @@ export const woven = (plain: Template, { sums, channels = [], sends = [], faders
     from.map((name) => ({ id: ids<SendId>("send"), fromId: channelNamed(doc, name), toId: channelNamed(doc, to), levelDb: levelDb as Decibels, tap })),
   );
   const set = (values: Readonly<Record<string, number>>, field: "faderDb" | "trimDb"): readonly Edit[] =>
-    Object.entries(values).map(([name, value]) => ({ kind: "channels.set", channelIds: [channelNamed(doc, name)], set: { [field]: value as Decibels } }));
+    Object.entries(values).map(([name, value]) => ({ kind: "entries.set", table: "channels", ids: [channelNamed(doc, name)], set: { [field]: value as Decibels } }));
   const last = [...(sent.length ? [{ kind: "sends.add", sends: sent } as const] : []), ...set(faders, "faderDb"), ...set(trims, "trimDb")];
   if (last.length) doc = done(doc, last);
   for (const [channel, chain] of Object.entries(chains)) doc = did(doc, putChain(doc, demoStudio, { chainId: chainNamed(chain), channelIds: [channelNamed(doc, channel)], ids }));

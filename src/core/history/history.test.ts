@@ -10,8 +10,8 @@ import { EMPTY_HISTORY } from "./history";
 import { rebase } from "./rebase";
 
 const doc = aTemplate().track("Fiddle", { input: "9" }).track("Snare", { input: "1" }).build();
-const rename = (id: string, name: string): Edit => ({ kind: "tracks.set", trackIds: [id as never], set: { name } });
-const remove = (id: string): Edit => ({ kind: "tracks.remove", trackIds: [id as never] });
+const rename = (id: string, name: string): Edit => ({ kind: "entries.set", table: "channels", ids: [id as never], set: { name } });
+const remove = (id: string): Edit => ({ kind: "entries.remove", table: "channels", ids: [id as never] });
 
 const must = <T extends { ok: boolean }>(step: T): Extract<T, { ok: true }> => {
   if (!step.ok) throw new Error(JSON.stringify(step));
@@ -20,27 +20,27 @@ const must = <T extends { ok: boolean }>(step: T): Extract<T, { ok: true }> => {
 
 describe("history", () => {
   it("names what it would undo and redo", () => {
-    const step = must(perform(doc, EMPTY_HISTORY, { commands: [rename("track-1", "Viola")] }));
-    expect(step.history.past.at(-1)?.name).toBe("Name Fiddle Viola");
+    const step = must(perform(doc, EMPTY_HISTORY, { edits: [rename("track-1", "Viola")] }));
+    expect(step.history.past.at(-1)?.name).toBe("Rename Fiddle to Viola");
     const back = must(undo(step.doc, step.history));
-    expect(back.name).toBe("Undo: Name Fiddle Viola");
-    expect(back.history.future.at(-1)?.name).toBe("Name Fiddle Viola");
+    expect(back.name).toBe("Undo: Rename Fiddle to Viola");
+    expect(back.history.future.at(-1)?.name).toBe("Rename Fiddle to Viola");
   });
 
   it("takes a gesture of several commands back as one", () => {
-    const step = must(perform(doc, EMPTY_HISTORY, { name: "Name two", commands: [rename("track-1", "A"), rename("track-2", "B")] }));
+    const step = must(perform(doc, EMPTY_HISTORY, { name: "Name two", edits: [rename("track-1", "A"), rename("track-2", "B")] }));
     expect(step.history.past).toHaveLength(1);
     expect(must(undo(step.doc, step.history)).doc).toEqual(doc);
   });
 
   it("does not note what changes nothing", () => {
-    expect(must(perform(doc, EMPTY_HISTORY, { commands: [rename("track-1", "Fiddle")] }))).toMatchObject({ commands: [], history: EMPTY_HISTORY });
+    expect(must(perform(doc, EMPTY_HISTORY, { edits: [rename("track-1", "Fiddle")] }))).toMatchObject({ commands: [], history: EMPTY_HISTORY });
   });
 
   it("forgets what was undone once something new is done", () => {
-    const one = must(perform(doc, EMPTY_HISTORY, { commands: [rename("track-1", "A")] }));
+    const one = must(perform(doc, EMPTY_HISTORY, { edits: [rename("track-1", "A")] }));
     const back = must(undo(one.doc, one.history));
-    expect(must(perform(back.doc, back.history, { commands: [rename("track-1", "B")] })).history.future).toEqual([]);
+    expect(must(perform(back.doc, back.history, { edits: [rename("track-1", "B")] })).history.future).toEqual([]);
   });
 
   it("says that there is nothing to undo or redo", () => {
@@ -49,11 +49,11 @@ describe("history", () => {
   });
 
   it("refuses to undo what another window removed, says why, and goes on with the one before", () => {
-    const one = must(perform(doc, EMPTY_HISTORY, { commands: [rename("track-2", "Side drum")] }));
-    const two = must(perform(one.doc, one.history, { commands: [rename("track-1", "Viola")] }));
+    const one = must(perform(doc, EMPTY_HISTORY, { edits: [rename("track-2", "Side drum")] }));
+    const two = must(perform(one.doc, one.history, { edits: [rename("track-1", "Viola")] }));
     const elsewhere = must(apply(two.doc, remove("track-1")));
     const refused = undo(elsewhere.doc, two.history);
-    expect(refused).toMatchObject({ ok: false, refusal: { message: "“Name Fiddle Viola” can't be undone: what it changed is no longer there." } });
+    expect(refused).toMatchObject({ ok: false, refusal: { message: "“Rename Fiddle to Viola” can't be undone: what it changed is no longer there." } });
     const next = must(undo(elsewhere.doc, refused.history));
     expect(next.doc.channels["track-2" as never]).toMatchObject({ name: "Snare" });
   });
@@ -64,8 +64,8 @@ describe("history", () => {
       tracksOf(of)
         .map((track) => track.name)
         .join("");
-    const moved = must(perform(rows, EMPTY_HISTORY, { commands: [{ kind: "tracks.move", trackIds: ["track-1" as never], folderId: null, before: null }] }));
-    const elsewhere = must(apply(moved.doc, { kind: "tracks.move", trackIds: ["track-3" as never], folderId: null, before: "track-2" as never }));
+    const moved = must(perform(rows, EMPTY_HISTORY, { edits: [{ kind: "entries.move", table: "channels", ids: ["track-1" as never], parent: null, before: null }] }));
+    const elsewhere = must(apply(moved.doc, { kind: "entries.move", table: "channels", ids: ["track-3" as never], parent: null, before: "track-2" as never }));
     expect([order(moved.doc), order(elsewhere.doc)]).toEqual(["BCA", "CBA"]);
     const back = must(undo(elsewhere.doc, moved.history));
     expect(new Set(tracksOf(back.doc).map((track) => track.order)).size).toBe(3);
@@ -73,8 +73,8 @@ describe("history", () => {
   });
 
   it("refuses to undo a removal twice over", () => {
-    const step = must(perform(doc, EMPTY_HISTORY, { commands: [{ kind: "folders.add", folders: [{ id: "folder-9" as never, name: "Strings", colour: null }], parentId: null }] }));
-    const filled = must(apply(step.doc, { kind: "tracks.move", trackIds: ["track-1" as never], folderId: "folder-9" as never, before: null }));
+    const step = must(perform(doc, EMPTY_HISTORY, { edits: [{ kind: "entries.add", entries: { folders: [{ id: "folder-9" as never, name: "Strings", colour: null }] } }] }));
+    const filled = must(apply(step.doc, { kind: "entries.move", table: "channels", ids: ["track-1" as never], parent: "folder-9" as never, before: null }));
     expect(undo(filled.doc, step.history)).toMatchObject({ ok: false, refusal: { code: "unfit" } });
   });
 });

@@ -1,9 +1,10 @@
 import type { ChannelId } from "../model/ids";
 import type { Band } from "../model/tables/bands";
 import type { Processor } from "../model/tables/chain-processors";
+import { processorName } from "../model/tables/processor-names";
 import type { SideChain } from "../model/tables/side-chains";
 import type { Template } from "../model/template";
-import { bandsOf, processorName, processorsOf, sideChainsOf, stepsOf } from "../queries/chains";
+import { bandsOf, processorsOf, sideChainsOf, stepsOf } from "../queries/chains";
 import { counted } from "../units/counted";
 import { formatDb, formatLevel } from "../units/decibels";
 import { formatHz } from "../units/hertz";

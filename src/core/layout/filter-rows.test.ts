@@ -26,7 +26,7 @@ describe("a filter", () => {
     const doc = aTemplate()
       .folder("Streicher")
       .track("Bläser Zoë", { input: "1", folder: "Streicher" })
-      .does({ kind: "folders.set", folderIds: ["folder-1" as never], set: { open: false } })
+      .does({ kind: "entries.set", table: "folders", ids: ["folder-1" as never], set: { open: false } })
       .build();
     expect(names(layoutRows(doc))).toEqual(["Streicher"]);
     expect(names(filterRows(doc, wheelhouseCart, "ZOE blaser"))).toEqual(["Streicher", "Bläser Zoë"]);

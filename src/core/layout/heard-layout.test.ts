@@ -74,7 +74,7 @@ describe("the heads of cues", () => {
     const far = Object.values(ghost.cues).find(({ name }) => name === "Far guest") ?? expect.unreachable();
     const own = Object.values(ghost.channels).find(({ name, kind }) => name === "Far guest" && kind === "track") ?? expect.unreachable();
     expect(heads(done(ghost, { kind: "cueLevels.put", levels: [{ id: "x" as never, cueId: far.id, sourceId: own.id }] })).at(-1)).toContain("comes-back");
-    expect(heads(done(ghost, { kind: "cues.set", cueIds: [far.id], set: { people: [], portIds: [] } })).at(-1)).toBe("Far guest, no output, : – nobody");
+    expect(heads(done(ghost, { kind: "entries.set", table: "cues", ids: [far.id], set: { people: [], portIds: [] } })).at(-1)).toBe("Far guest, no output, : – nobody");
   });
 });
 
@@ -119,7 +119,7 @@ describe("the threads of the delay", () => {
   it("say which processors on dry ways can be switched", () => {
     expect(switchable(nine, wholeMill, hearing)).toEqual([]);
     const lead = Object.values(nine.channels).find(({ name, kind }) => name === "Lead voice" && kind === "track") ?? expect.unreachable();
-    const through = done(nine, { kind: "channels.set", channelIds: [lead.id], set: { monitor: "computer" } });
+    const through = done(nine, { kind: "entries.set", table: "channels", ids: [lead.id], set: { monitor: "computer" } });
     expect(switchable(through, wholeMill, hearingOf(through, wholeMill, demoStudio)).map(({ name, channelName, samples, off }) => [name, channelName, samples, off])).toEqual([
       ["Equaliser", "Lead voice", 64, false],
     ]);
@@ -127,8 +127,8 @@ describe("the threads of the delay", () => {
     const [{ processor }] = switchable(through, wholeMill, hearingOf(through, wholeMill, demoStudio)) as [Switchable];
     const double = done(
       through,
-      { kind: "processors.set", processorIds: [processor.id], set: { delayDoubleSamples: 150 } },
-      { kind: "template.set", format: { sampleRateHz: 96000 } },
+      { kind: "entries.set", table: "processors", ids: [processor.id], set: { delayDoubleSamples: 150 } },
+      { kind: "settings.set", set: { format: { sampleRateHz: 96000 } } },
     );
     expect(switchable(double, wholeMill, hearingOf(double, wholeMill, demoStudio)).map(({ samples }) => samples)).toEqual([150]);
     expect((chainAnswer(double, wholeMill, lead.id)?.delaySamples ?? 0) - (chainAnswer(through, wholeMill, lead.id)?.delaySamples ?? 0)).toBe(150 - 64);

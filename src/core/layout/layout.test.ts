@@ -28,15 +28,15 @@ describe("rows", () => {
   });
 
   it("hide what is in a folded folder, but not on paper", () => {
-    const folded = apply(doc, { kind: "folders.set", folderIds: ["folder-1" as never], set: { open: false } });
+    const folded = apply(doc, { kind: "entries.set", table: "folders", ids: ["folder-1" as never], set: { open: false } });
     if (!folded.ok) throw new Error("expected to fold");
     expect(words(layoutRows(folded.doc))).toEqual(["Talkback", "Voice", "[Strings 2]"]);
     expect(words(layoutRows(folded.doc, { unfold: true }))).toHaveLength(5);
   });
 
   it("count tracks of inner folders and carry the dye down", () => {
-    const nested = apply(doc, { kind: "folders.add", folders: [{ id: "inner" as never, name: "Bowed", colour: null }], parentId: "folder-1" as never });
-    const moved = nested.ok ? apply(nested.doc, { kind: "tracks.move", trackIds: ["track-2" as never], folderId: "inner" as never, before: null }) : nested;
+    const nested = apply(doc, { kind: "entries.add", entries: { folders: [{ id: "inner" as never, name: "Bowed", colour: null, parentId: "folder-1" as never }] } });
+    const moved = nested.ok ? apply(nested.doc, { kind: "entries.move", table: "channels", ids: ["track-2" as never], parent: "inner" as never, before: null }) : nested;
     if (!moved.ok) throw new Error("expected to move");
     const rows = layoutRows(moved.doc);
     expect(words(rows)).toEqual(["Talkback", "Voice", "[Strings 2]", "Cimbalom", "[Bowed 1]", "Fiddle"]);
@@ -71,7 +71,7 @@ describe("the jack field", () => {
   });
 
   it("says that a port is not there at this rate", () => {
-    const fast = apply(aTemplate(wholeMill).build(), { kind: "template.set", format: { sampleRateHz: 192000 } });
+    const fast = apply(aTemplate(wholeMill).build(), { kind: "settings.set", set: { format: { sampleRateHz: 192000 } } });
     if (!fast.ok) throw new Error("expected the rate to change");
     const eight = inputField(fast.doc, wholeMill)[1]?.rigInputs.map((view) => view.state);
     expect(eight).toEqual(["free", "free", "blocked", "blocked", "blocked", "blocked", "blocked", "blocked"]);
@@ -125,7 +125,7 @@ describe("the patching sheet", () => {
 
 describe("what is parked", () => {
   it("is left out of the sheet, which says how much that is", () => {
-    const parked = apply(doc, { kind: "channels.set", channelIds: ["track-2" as never], set: { parked: true } });
+    const parked = apply(doc, { kind: "entries.set", table: "channels", ids: ["track-2" as never], set: { parked: true } });
     const left = parked.ok ? patchingSheet(parked.doc, wheelhouseCart) : expect.unreachable();
     expect([left.lineCount, left.phantomCount, left.sections[0]?.rows.map((row) => row.input)]).toEqual([4, 0, ["1", "11", "12"]]);
     expect(left.subtitle).toBe("Band · Wheelhouse cart · 48 kHz · 24 bit · 1 parked line left out");
@@ -144,7 +144,7 @@ describe("the way of a signal", () => {
   });
 
   it("says where it ends before that", () => {
-    const routed = apply(doc, { kind: "tracks.set", trackIds: ["track-4" as never], set: { output: { kind: "nowhere" } } });
+    const routed = apply(doc, { kind: "entries.set", table: "channels", ids: ["track-4" as never], set: { output: { kind: "nowhere" } } });
     if (!routed.ok) throw new Error("expected to route");
     const voice = tracksOf(routed.doc).find((track) => track.name === "Voice");
     expect(voice && wayOf(routed.doc, wheelhouseCart, voice).map((step) => step.title)).toEqual(["Input 17", "Voice", "Nowhere"]);
@@ -164,7 +164,7 @@ describe("what a way is held back by", () => {
     const limiter = newProcessor("limiter", { id: "p" as ChainProcessorId, channelId: "track-1" as ChannelId, lookaheadMs: 2, delaySamples: 96 });
     const done = applyAll(doc, [
       { kind: "folders.sum", sums: [{ folderId: "folder-1" as FolderId, busId: "bus-1" as ChannelId }] },
-      { kind: "processors.add", processors: [limiter as never], bands: [], before: null },
+      { kind: "entries.add", entries: { processors: [limiter as never] } },
     ]);
     const held = done.ok ? done.doc : expect.unreachable(done.refusal.message);
     const [lead, second] = ["track-1", "track-2"].map((id) => trackOf(held, id as ChannelId) ?? expect.unreachable(id));

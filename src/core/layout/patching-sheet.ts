@@ -1,8 +1,9 @@
 import { type Colour, UNCOLOURED } from "../model/colours";
 import type { BankId } from "../model/ids";
+import { lineName } from "../model/line-name";
 import { perTwo } from "../model/per-document";
 import { existsAtRate, type RigInput, rigInputOf, rigInputsOf } from "../model/read-rig";
-import { colourOf, lineName, microphoneName, tracksByLine } from "../model/read-template";
+import { colourOf, microphoneName, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { SESSION_KIND_NAMES } from "../model/session-kinds";
 import { entriesOf } from "../model/table";

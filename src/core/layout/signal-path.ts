@@ -3,9 +3,9 @@ import { rigInputCaption, rigInputInWords, rigInputOf } from "../model/read-rig"
 import { isParked, linesOfTrack, microphoneName } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { type Channel, type Instrument, inputLineIds, type Track } from "../model/tables/channels";
+import { processorName } from "../model/tables/processor-names";
 import type { Send } from "../model/tables/sends";
 import type { Template } from "../model/template";
-import { processorName } from "../queries/chains";
 import { foldedInWords } from "../queries/layouts";
 import { outputsInWords } from "../queries/outputs";
 import { isThrow } from "../queries/sends";

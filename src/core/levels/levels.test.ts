@@ -45,7 +45,7 @@ describe("the gain to set (math.md)", () => {
   it("takes a line's own figures before those of its family, and says when the preamp does not reach", () => {
     const doc = aTemplate().track("Trumpet", { input: "1" }).track("Trumpet", { input: "2" }).build();
     const [first, second] = Object.keys(doc.lines);
-    const loud = done(doc, { kind: "lines.set", lineIds: [second as never], set: { loudnessDb: 150, distanceM: 0.1, crestDb: 20 } });
+    const loud = done(doc, { kind: "entries.set", table: "lines", ids: [second as never], set: { loudnessDb: 150, distanceM: 0.1, crestDb: 20 } });
     const [usual, hot] = [first, second].map((line) => gainPlans(loud, wheelhouseCart, demoStudio).get(line ?? ""));
     expect(usual).toMatchObject({ loudnessDb: 96, crestDb: 12, typed: false, fit: "fits", levelDb: -18 });
     expect(hot).toMatchObject({ loudnessDb: 150, crestDb: 20, typed: true, fit: "too-hot", gainDb: 0 });
@@ -58,7 +58,7 @@ describe("sums (math.md)", () => {
   /** What clicks of such levels come to in the main bus, under a pan law that leaves the middle as it is. */
   const summed = (all: readonly number[], faderDb: Decibels | null = dB(0)) => {
     const clicks = all.map((sourceDb, at) => ({ kind: "click" as const, id: id(`click-${at}`), name: `Click ${at}`, sourceDb: dB(sourceDb), faderDb }));
-    const doc = done(aTemplate().build(), { kind: "template.set", mix: { panLawDb: 0 } }, { kind: "channels.add", channels: clicks, feedIds: [] });
+    const doc = done(aTemplate().build(), { kind: "settings.set", set: { mix: { panLawDb: 0 } } }, { kind: "channels.add", channels: clicks, feedIds: [] });
     const { alikeDb, unlikeDb } = sideDb(levels(doc).channels.get(id("main"))?.into.left as Side);
     return [alikeDb, unlikeDb];
   };
@@ -104,19 +104,19 @@ describe("the whole worked template (math.md)", () => {
     expect(into(ridden)).toBeLessThan(into(doc) - 4);
     expect(
       contributorsTo(
-        done(doc, { kind: "channels.set", channelIds: [id("voices")], set: { muted: true } }),
-        levels(done(doc, { kind: "channels.set", channelIds: [id("voices")], set: { muted: true } })),
+        done(doc, { kind: "entries.set", table: "channels", ids: [id("voices")], set: { muted: true } }),
+        levels(done(doc, { kind: "entries.set", table: "channels", ids: [id("voices")], set: { muted: true } })),
         id("main"),
       ).map(({ sourceId }) => sourceId),
     ).toEqual(["strings"]);
-    expect(into(done(doc, { kind: "channels.set", channelIds: [id("track-1"), id("track-2"), id("plate")], set: { parked: true } }))).toBeCloseTo(-33.34, 2);
+    expect(into(done(doc, { kind: "entries.set", table: "channels", ids: [id("track-1"), id("track-2"), id("plate")], set: { parked: true } }))).toBeCloseTo(-33.34, 2);
   });
 });
 
 describe("what a cue comes to", () => {
   const cue = "ilse" as CueId;
   const put = (sourceId: string, more: object = {}) => newCueLevel({ id: `l-${sourceId}` as CueLevelId, cueId: cue, sourceId: id(sourceId), levelDb: dB(0), ...more });
-  const heard = (...put: readonly ReturnType<typeof newCueLevel>[]) => done(workedMix(), { kind: "cues.add", cues: [{ id: cue, name: "Ilse" }], levels: put, before: null });
+  const heard = (...put: readonly ReturnType<typeof newCueLevel>[]) => done(workedMix(), { kind: "entries.add", entries: { cues: [{ id: cue, name: "Ilse" }], cueLevels: put } });
 
   it("is before the fader the source itself, after it with the fader; panned by the law", () => {
     const [before, after] = [heard(put("track-1")), heard(put("track-1", { tap: "after" }))].map((doc) => sideDb(levels(doc).cues.get(cue)?.left as Side).alikeDb);
@@ -129,7 +129,7 @@ describe("what a cue comes to", () => {
   });
 
   it("is silent where the cue stands at −∞", () => {
-    const doc = done(heard(put("track-1")), { kind: "cues.set", cueIds: [cue], set: { levelDb: null } });
+    const doc = done(heard(put("track-1")), { kind: "entries.set", table: "cues", ids: [cue], set: { levelDb: null } });
     expect(worstPeakDb(levels(doc).cues.get(cue) as Sides)).toBeNull();
   });
 });
@@ -190,9 +190,9 @@ describe("the disk (math.md)", () => {
   it("counts tracks that take one line by turns once, and says how much fits", () => {
     const doc = done(
       aTemplate().track("Lead", { input: "1" }).trackOnLine("Double", "line-1").build(),
-      { kind: "tracks.share", trackIds: [id("track-1"), id("track-2")], sharing: "by-turns" },
-      { kind: "template.set", disk: { freeGb: 1.44 } },
-      { kind: "passes.add", passes: [{ id: "p" as never, name: "Lead", trackIds: [id("track-1"), id("track-2")], takeMinutes: 5, takes: 2 }], before: null },
+      { kind: "entries.set", table: "channels", ids: [id("track-1"), id("track-2")], set: { sharing: "by-turns" } },
+      { kind: "settings.set", set: { disk: { freeGb: 1.44 } } },
+      { kind: "entries.add", entries: { passes: [{ id: "p" as never, name: "Lead", trackIds: [id("track-1"), id("track-2")], takeMinutes: 5, takes: 2 }] } },
     );
     expect(storageOf(doc)).toMatchObject({ bytesPerSecond: 144_000, fitsS: 10_000, passesBytes: 144_000 * 600 });
   });

@@ -17,11 +17,11 @@ const edited = (doc: Template, ...edits: readonly Edit[]): Template => {
   const done = applyAll(doc, edits);
   return done.ok ? done.doc : expect.unreachable(done.refusal.message);
 };
-const set = (doc: Template, id: string, values: object): Template => edited(doc, { kind: "channels.set", channelIds: [id as ChannelId], set: values });
+const set = (doc: Template, id: string, values: object): Template => edited(doc, { kind: "entries.set", table: "channels", ids: [id as ChannelId], set: values });
 const turned = (doc: Template, id: string, side: 0 | 1): Template => {
   const input = trackOf(doc, id as ChannelId)?.input;
   const lineId = input?.kind === "pair" ? [input.leftId, input.rightId][side] : input?.kind === "line" ? input.lineId : undefined;
-  return edited(doc, { kind: "lines.set", lineIds: [lineId ?? expect.unreachable()], set: { polarityInverted: true } });
+  return edited(doc, { kind: "entries.set", table: "lines", ids: [lineId ?? expect.unreachable()], set: { polarityInverted: true } });
 };
 const told = (doc: Template) => monoOfMain(doc).map(({ name, of, fallDb }) => [name, of, fallDb === null ? null : Math.round(fallDb * 100) / 100]);
 
@@ -114,7 +114,7 @@ describe("what falls out in mono", () => {
       gear: { rig: wholeMill, studio: demoStudio },
       ids,
     });
-    const cued = made.ok ? edited(doc, ...made.gesture.commands) : expect.unreachable(made.message);
+    const cued = made.ok ? edited(doc, ...made.gesture.edits) : expect.unreachable(made.message);
     const [cue] = cuesOf(cued);
     const cueId = cue?.id ?? expect.unreachable();
     expect(monoOfCue(cued, cueId)).toEqual([]);

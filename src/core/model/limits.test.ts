@@ -54,15 +54,15 @@ describe("how deep folders lie in one another", () => {
   it(`is ${MOST.depth}, when they are made, moved and read`, () => {
     const deepest = nested(MOST.depth);
     expect(brokenInvariants(deepest)).toEqual([]);
-    const inner = { kind: "folders.add", folders: [{ id: "x", name: "X", colour: null }], parentId: `f${MOST.depth - 1}` } as never;
+    const inner = { kind: "entries.add", entries: { folders: [{ id: "x", name: "X", colour: null, parentId: `f${MOST.depth - 1}` }] } } as never;
     expect(message(deepest, inner)).toContain("64 deep");
     const beside = applyAll(deepest, [
-      { kind: "folders.add", folders: [{ id: "a", name: "A", colour: null }], parentId: null } as never,
-      { kind: "folders.add", folders: [{ id: "b", name: "B", colour: null }], parentId: "a" } as never,
+      { kind: "entries.add", entries: { folders: [{ id: "a", name: "A", colour: null }] } } as never,
+      { kind: "entries.add", entries: { folders: [{ id: "b", name: "B", colour: null, parentId: "a" }] } } as never,
     ]);
-    const move = { kind: "folders.move", folderId: "a", parentId: `f${MOST.depth - 2}`, before: null } as never;
+    const move = { kind: "entries.move", table: "folders", ids: ["a"], parent: `f${MOST.depth - 2}`, before: null } as never;
     expect(beside.ok && message(beside.doc, move)).toContain("64 deep");
-    expect(beside.ok && message(beside.doc, { kind: "folders.move", folderId: "a", parentId: `f${MOST.depth - 3}`, before: null } as never)).toBe("");
+    expect(beside.ok && message(beside.doc, { kind: "entries.move", table: "folders", ids: ["a"], parent: `f${MOST.depth - 3}`, before: null } as never)).toBe("");
     expect(readTemplateJson(writeDocument(nested(1200)))).toMatchObject({ ok: false, message: expect.stringContaining("1200 deep in one another, and 64 is the most") });
   });
 
@@ -75,7 +75,7 @@ describe("how deep folders lie in one another", () => {
 
   it("of a document of before does not keep a person from undoing something else in it", () => {
     const old = nested(100);
-    const renamed = apply(old, { kind: "template.rename", name: "Renamed" });
+    const renamed = apply(old, { kind: "document.rename", name: "Renamed" });
     expect(renamed.ok && templateEngine.apply(renamed.doc, { kind: "restore", undoes: "x", patches: renamed.inverse })).toMatchObject({ ok: true, doc: { name: old.name } });
   });
 });

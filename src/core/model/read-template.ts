@@ -4,7 +4,6 @@ import type { MicrophoneChoice } from "./microphone-choice";
 import { type MicrophoneKind, type PhantomAttitude, phantomAttitude } from "./microphone-kinds";
 import { perDocument } from "./per-document";
 import type { Rig } from "./rig";
-import { saidName } from "./said-name";
 import { byOrder, entriesOf, replacedIn, stepwise } from "./table";
 import type { Channel, Sum, Track } from "./tables/channels";
 import { inputLineIds } from "./tables/channels";
@@ -103,17 +102,6 @@ export const microphoneFacts = (rig: Rig, choice: MicrophoneChoice | null): { re
 export const microphoneName = (rig: Rig, choice: MicrophoneChoice | null): string => {
   if (!choice) return "";
   return (choice.kind === "shelf" ? rig.microphones[choice.microphoneId]?.name : undefined) ?? choice.name;
-};
-
-/** Whether a name says at its end which side it is of. */
-export const endsInSide = (name: string): boolean => /\b[lr]$/i.test(name);
-
-/** What to call a line in a sentence: its source, with L or R when it is half of a pair. Without a source, the name of its track. */
-export const lineName = (line: Line, tracks: readonly Track[]): string => {
-  const track = tracks[0];
-  const base = line.source || track?.name || "A line without a name";
-  if (track?.input.kind !== "pair" || endsInSide(line.source || saidName(track))) return base;
-  return `${base} ${track.input.leftId === line.id ? "L" : "R"}`;
 };
 
 /** The dyes of the threads that lie in each folder itself. */

@@ -43,7 +43,7 @@ export const RIG = {
   },
 } as const;
 
-interface RigTables {
+export interface RigTables {
   readonly devices: Table<DeviceId, Device>;
   readonly ports: Table<PortId, Port>;
   readonly banks: Table<BankId, PhantomBank>;

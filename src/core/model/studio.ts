@@ -40,7 +40,7 @@ export const STUDIO = {
   },
 } as const;
 
-interface StudioTables {
+export interface StudioTables {
   readonly rooms: Table<RoomId, Room>;
   readonly people: Table<PersonId, Person>;
   readonly colours: Table<OwnColourId, OwnColour>;

@@ -82,11 +82,14 @@ export const replacedIn = <T>(list: readonly T[], changes: readonly (readonly [T
 };
 
 interface Ordered {
+  readonly id: string;
   readonly order: string;
 }
 
-/** Keys of an order are compared as plain text, never by the rules of a language. */
-export const byOrder = (a: Ordered, b: Ordered): number => (a.order < b.order ? -1 : a.order > b.order ? 1 : 0);
+const asText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+
+/** Keys of an order are compared as plain text, never by the rules of a language. Entries of two parents may have the same: these go by their ids, and not by how a table came about. */
+export const byOrder = (a: Ordered, b: Ordered): number => asText(a.order, b.order) || asText(a.id, b.id);
 
 /** Entries of a table in their order. */
 export const inOrder = <T extends Ordered>(table: Readonly<Record<string, T>>): T[] => Object.values(table).sort(byOrder);

@@ -1,10 +1,21 @@
 import { type Decibels, dB } from "../units/decibels";
-import { SAMPLE_RATES_HZ, type SampleRateHz } from "../units/hertz";
+import { formatRate, SAMPLE_RATES_HZ, type SampleRateHz } from "../units/hertz";
 import { choice, choiceFrom, type EntryOf, type Fields, flag, group, idElsewhere, name, numberFrom, numberOrNull, text, YES_NO } from "./describe/fields";
 import { emptyTables } from "./describe/table";
 import type { BandId, ChainProcessorId, ChannelId, ControlId, CueId, CueLevelId, FolderId, GangId, LineId, PassId, PortId, RigId, SendId, SideChainId, TemplateId } from "./ids";
 import { noLoop } from "./no-loop";
-import { BIT_DEPTHS, type BitDepth, FILE_TYPES, type FileType, MAIN_LAYOUTS, PAN_LAWS_DB, type PanLawDb, SESSION_KINDS, type SessionKind } from "./session-kinds";
+import {
+  BIT_DEPTHS,
+  type BitDepth,
+  FILE_TYPES,
+  type FileType,
+  MAIN_LAYOUTS,
+  PAN_LAWS_DB,
+  type PanLawDb,
+  SESSION_KIND_NAMES,
+  SESSION_KINDS,
+  type SessionKind,
+} from "./session-kinds";
 import type { Table } from "./table";
 import { ACCEPTED, type Acceptance } from "./tables/accepted";
 import { BANDS, type Band } from "./tables/bands";
@@ -23,8 +34,8 @@ import { SIDE_CHAINS, type SideChain } from "./tables/side-chains";
 export const TEMPLATE_SCHEMA = 8;
 
 const FORMAT = {
-  sampleRateHz: choice<SampleRateHz>(SAMPLE_RATES_HZ, { word: "the rate" }),
-  bitDepth: choice<BitDepth>(BIT_DEPTHS, { word: "the depth" }),
+  sampleRateHz: choice<SampleRateHz>(SAMPLE_RATES_HZ, { word: "the rate", says: (_who: string, rate: SampleRateHz) => `Set the rate to ${formatRate(rate)}` }),
+  bitDepth: choice<BitDepth>(BIT_DEPTHS, { word: "the depth", says: (_who: string, depth: BitDepth) => `Set the depth to ${depth} bit` }),
   mainLayout: choice<(typeof MAIN_LAYOUTS)[number]>(MAIN_LAYOUTS, { word: "the main layout" }),
   meetsPicture: flag(YES_NO, { word: "picture" }),
   /** What takes are written as: how long one may be follows from it. */
@@ -46,7 +57,10 @@ export const BUFFER_SAMPLES = { min: 1, max: 65_536, whole: true } as const;
 
 /** What the computer works with while recording and while mixing. */
 export const BUFFERS = {
-  recordingSamples: numberFrom<number>({ ...BUFFER_SAMPLES, initial: 64 }, { word: "the buffer while recording" }),
+  recordingSamples: numberFrom<number>(
+    { ...BUFFER_SAMPLES, initial: 64 },
+    { word: "the buffer while recording", says: (_who: string, samples: number) => `Record with a buffer of ${samples} samples` },
+  ),
   mixingSamples: numberFrom<number>({ ...BUFFER_SAMPLES, initial: 1024 }, { word: "the buffer while mixing" }),
   /** Every effect off while recording, whatever is said of each. */
   allOff: flag({ on: "off while recording", off: "as each says" }, { word: "all effects" }),
@@ -88,7 +102,10 @@ export const TEMPLATE = {
   schema: TEMPLATE_SCHEMA,
   header: {
     name: name(200, { word: "the name", searched: true }),
-    kind: choice<SessionKind>(SESSION_KINDS, { word: "the kind of session" }),
+    kind: choice<SessionKind>(SESSION_KINDS, {
+      word: "the kind of session",
+      says: (_who: string, kind: SessionKind) => `Make it a template for ${SESSION_KIND_NAMES[kind].toLowerCase()}`,
+    }),
     /** Whether the rig is there is a check's to tell, and the database's. */
     rigId: idElsewhere<RigId>({ word: "the rig" }),
     format: group(FORMAT, { word: "the format" }),
@@ -96,7 +113,7 @@ export const TEMPLATE = {
     buffers: group(BUFFERS, { word: "the buffers" }),
     levels: group(LEVELS, { word: "the levels" }),
     disk: group(DISK, { word: "the disk" }),
-    note: text(4000, { word: "the note", searched: true }),
+    note: text(4000, { word: "the note", searched: true, says: () => "Note on the template" }),
   },
   tables: {
     lines: LINES,
@@ -117,7 +134,7 @@ export const TEMPLATE = {
   oneIdSpace: true,
 } as const;
 
-interface TemplateTables {
+export interface TemplateTables {
   readonly lines: Table<LineId, Line>;
   readonly channels: Table<ChannelId, Channel>;
   readonly folders: Table<FolderId, Folder>;

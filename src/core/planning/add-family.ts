@@ -31,7 +31,7 @@ export const addFamily = ({ name, countText, ids, styles }: Family): Planned => 
   );
   return planned(
     [
-      { kind: "folders.add", folders: [{ id: folderId, name: called, colour: style?.colour ?? null }], parentId: null },
+      { kind: "entries.add", entries: { folders: [{ id: folderId, name: called, colour: style?.colour ?? null }] } },
       { kind: "folders.sum", sums: [{ folderId, busId: ids<ChannelId>("bus") }] },
       ...(tracks.length ? [{ kind: "tracks.add", tracks, lines: [], folderId, before: null } as const] : []),
     ],

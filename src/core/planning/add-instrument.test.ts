@@ -35,7 +35,7 @@ const made = (over: Partial<Parameters<typeof addInstrument>[2]> = {}): Template
     )(sequentialIds()) as never,
     ...over,
   });
-  return plan.ok ? done(base, ...plan.gesture.commands) : expect.unreachable(plan.message);
+  return plan.ok ? done(base, ...plan.gesture.edits) : expect.unreachable(plan.message);
 };
 const says = (over: Partial<Parameters<typeof addInstrument>[2]>): string => {
   const plan = addInstrument(aTemplate().build(), wheelhouseCart, { ...asked, ...over });
@@ -89,7 +89,7 @@ describe("an instrument", () => {
     const look = (doc: Template, rig = wheelhouseCart) => [...CHAIN_CHECKS, ...WOVEN_CHECKS, ...ROUTING_CHECKS].flatMap((rule) => rule.check({ doc, rig, otherRigs: [] }));
     const [finding] = look(made({ midiPortId: null }));
     expect(finding?.message).toBe("Nobody plays Drum machine: it is on no MIDI port.");
-    expect(look(done(made({ midiPortId: null }), ...(finding?.fixes[0]?.commands ?? [])))).toEqual([]);
+    expect(look(done(made({ midiPortId: null }), ...(finding?.fixes[0]?.edits ?? [])))).toEqual([]);
     const bare = { ...wheelhouseCart, ...(emptyTables({ ...RIG, tables: { midiPorts: RIG.tables.midiPorts } } as never) as object) };
     expect(look(made(), bare).map(({ message }) => message)).toContain("Nobody plays Drum machine: the MIDI port it is on is not on Wheelhouse cart.");
     expect(look(made())).toEqual([]);
@@ -98,20 +98,20 @@ describe("an instrument", () => {
   it("goes, and its tracks record nothing then; an output that is in use can't be taken from it", () => {
     const doc = made();
     const id = named(doc, "Drum machine").id;
-    const gone = done(doc, { kind: "channels.remove", channelIds: [id] });
+    const gone = done(doc, { kind: "entries.remove", table: "channels", ids: [id] });
     expect(named(gone, "Drum machine 1")).toMatchObject({ input: { kind: "none" } });
-    expect(refused(doc, { kind: "channels.set", channelIds: [id], set: { outputs: 2 } })).toContain("records an output that Drum machine does not have");
-    expect(refused(doc, { kind: "channels.set", channelIds: [named(doc, "Voice").id], set: { outputs: 2 } })).toContain("Only instrument channels have that");
-    expect(refused(doc, { kind: "channels.set", channelIds: [named(doc, "Voice").id], set: { output: { kind: "channel", channelId: id } } })).toContain("is an instrument");
+    expect(refused(doc, { kind: "entries.set", table: "channels", ids: [id], set: { outputs: 2 } })).toContain("records an output that Drum machine does not have");
+    expect(refused(doc, { kind: "entries.set", table: "channels", ids: [named(doc, "Voice").id], set: { outputs: 2 } })).toContain("Only instrument channels have that");
+    expect(refused(doc, { kind: "entries.set", table: "channels", ids: [named(doc, "Voice").id], set: { output: { kind: "channel", channelId: id } } })).toContain(
+      "is an instrument",
+    );
   });
 
   it("takes note processors, and nothing else does", () => {
     const doc = made();
     const notes = (channelId: ChannelId): Edit => ({
-      kind: "processors.add",
-      processors: [newProcessor("notes", { id: "n" as never, channelId, transposeSemitones: -12 }) as never],
-      bands: [],
-      before: null,
+      kind: "entries.add",
+      entries: { processors: [newProcessor("notes", { id: "n" as never, channelId, transposeSemitones: -12 }) as never] },
     });
     expect(entriesOf(done(doc, notes(named(doc, "Drum machine").id)).processors)).toHaveLength(1);
     expect(refused(doc, notes(named(doc, "Voice").id))).toContain("no instrument");
@@ -144,23 +144,23 @@ describe("a reference", () => {
       channels: [{ kind: "reference", id: "ref" as ChannelId, name: "Last year", output: { kind: "hardware", portIds: ["brindle:out:1" as never] } }],
       feedIds: [],
     });
-    const set = done(doc, { kind: "channels.set", channelIds: ["ref" as ChannelId], set: { file: "last-year.wav" } });
+    const set = done(doc, { kind: "entries.set", table: "channels", ids: ["ref" as ChannelId], set: { file: "last-year.wav" } });
     expect(wayOf(set, wheelhouseCart, named(set, "Last year"))[0]).toMatchObject({ detail: "last-year.wav" });
-    expect(refused(doc, { kind: "channels.set", channelIds: [named(doc, "Voice").id], set: { output: { kind: "channel", channelId: "ref" as ChannelId } } })).toContain(
+    expect(refused(doc, { kind: "entries.set", table: "channels", ids: [named(doc, "Voice").id], set: { output: { kind: "channel", channelId: "ref" as ChannelId } } })).toContain(
       "is a reference",
     );
-    expect(entriesOf(done(doc, { kind: "channels.remove", channelIds: ["ref" as ChannelId] }).channels).some(({ kind }) => kind === "reference")).toBe(false);
+    expect(entriesOf(done(doc, { kind: "entries.remove", table: "channels", ids: ["ref" as ChannelId] }).channels).some(({ kind }) => kind === "reference")).toBe(false);
   });
 });
 
 describe("how a template is mixed", () => {
   it("gives new sends their place, and is named", () => {
     const doc = made();
-    const mixed = apply(doc, { kind: "template.set", mix: { sendTap: "before" } });
+    const mixed = apply(doc, { kind: "settings.set", set: { mix: { sendTap: "before" } } });
     expect(mixed.ok && mixed.name).toBe("Set where new sends leave");
     const sent = done(
       doc,
-      { kind: "template.set", mix: { sendTap: "before", panLawDb: -4.5 } },
+      { kind: "settings.set", set: { mix: { sendTap: "before", panLawDb: -4.5 } } },
       { kind: "channels.add", channels: [{ kind: "return", id: "plate" as ChannelId, name: "Plate" }], feedIds: [] },
       { kind: "sends.add", sends: [{ id: "s" as never, fromId: named(doc, "Voice").id, toId: "plate" as ChannelId }] },
     );

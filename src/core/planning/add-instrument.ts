@@ -67,7 +67,7 @@ const placeFor = (doc: Template, rig: Rig, { folderText = "", outputText = "", i
   const there = wanted ? entriesOf(doc.folders).find(({ name }) => plain(name) === plain(wanted)) : undefined;
   const made = wanted && !there ? ids<FolderId>("folder") : null;
   const output = outputText.trim() ? readOutput(doc, rig, outputText) : undefined;
-  return { folderId: there?.id ?? made, output, edits: made ? [{ kind: "folders.add", folders: [{ id: made, name: wanted, colour: null }], parentId: null } as const] : [] };
+  return { folderId: there?.id ?? made, output, edits: made ? [{ kind: "entries.add", entries: { folders: [{ id: made, name: wanted, colour: null }] } } as const] : [] };
 };
 
 /** Instruments and a track for each of their outputs that are in use, in one act. They go nowhere themselves: their tracks are heard. */

@@ -1,6 +1,7 @@
 import type { ChannelId, FolderId, PortId } from "../model/ids";
+import { lineName } from "../model/line-name";
 import { pairOf, rigInputOf } from "../model/read-rig";
-import { lineName, linesOfTrack, trackOf, tracksByLine, tracksOf } from "../model/read-template";
+import { linesOfTrack, trackOf, tracksByLine, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { byOrder, entriesOf } from "../model/table";
 import type { Track } from "../model/tables/channels";
@@ -30,7 +31,7 @@ export const stepCommand = (doc: Template, selected: readonly ChannelId[], step:
   const beyond = neighbourIn(doc, step === -1 ? first : last, step);
   if (!beyond) return null;
   const before = step === -1 ? beyond.id : (neighbourIn(doc, beyond, 1)?.id ?? null);
-  return { kind: "tracks.move", trackIds: ordered.map((track) => track.id), folderId: first.folderId, before };
+  return { kind: "entries.move", table: "channels", ids: ordered.map((track) => track.id), parent: first.folderId, before };
 };
 
 /** Where something dragged was let go: above, below or in a row. */
@@ -49,12 +50,12 @@ export const dropTracks = (doc: Template, trackIds: readonly ChannelId[], { rowI
   if (target) {
     const siblings = tracksOf(doc).filter((track) => track.folderId === target.folderId && !ids.includes(track.id));
     const before = edge === "above" ? target.id : (siblings[siblings.indexOf(target) + 1]?.id ?? null);
-    return { kind: "tracks.move", trackIds: ids, folderId: target.folderId, before };
+    return { kind: "entries.move", table: "channels", ids, parent: target.folderId, before };
   }
   if (!folder) return null;
-  if (edge === "above") return { kind: "tracks.move", trackIds: ids, folderId: folder.parentId, before: null };
+  if (edge === "above") return { kind: "entries.move", table: "channels", ids, parent: folder.parentId, before: null };
   const first = edge === "below" ? tracksOf(doc).find((track) => track.folderId === folder.id && !ids.includes(track.id)) : undefined;
-  return { kind: "tracks.move", trackIds: ids, folderId: folder.id, before: first?.id ?? null };
+  return { kind: "entries.move", table: "channels", ids, parent: folder.id, before: first?.id ?? null };
 };
 
 /** Moves a folder with all it holds to where it was dropped: above or below another, or into it. On a track it goes into that track's folder. */
@@ -62,13 +63,13 @@ export const dropFolder = (doc: Template, folderId: FolderId, { rowId, edge }: D
   const target = doc.folders[rowId as FolderId];
   const track = trackOf(doc, rowId as ChannelId);
   if (rowId === folderId) return null;
-  if (!target) return track ? { kind: "folders.move", folderId, parentId: track.folderId === folderId ? null : track.folderId, before: null } : null;
-  if (edge === "in") return { kind: "folders.move", folderId, parentId: target.id, before: null };
+  if (!target) return track ? { kind: "entries.move", table: "folders", ids: [folderId], parent: track.folderId === folderId ? null : track.folderId, before: null } : null;
+  if (edge === "in") return { kind: "entries.move", table: "folders", ids: [folderId], parent: target.id, before: null };
   const siblings = entriesOf(doc.folders)
     .filter((folder) => folder.parentId === target.parentId && folder.id !== folderId)
     .sort(byOrder);
   const before = edge === "above" ? target.id : (siblings[siblings.indexOf(target) + 1]?.id ?? null);
-  return { kind: "folders.move", folderId, parentId: target.parentId, before };
+  return { kind: "entries.move", table: "folders", ids: [folderId], parent: target.parentId, before };
 };
 
 /** A folder one place up or down among its neighbours; null at the end. */
@@ -80,7 +81,7 @@ export const stepFolder = (doc: Template, folderId: FolderId, step: 1 | -1): Edi
   const at = siblings.findIndex((other) => other.id === folderId);
   const beyond = siblings[at + step];
   if (!folder || !beyond) return null;
-  return { kind: "folders.move", folderId, parentId: folder.parentId, before: step === -1 ? beyond.id : (siblings[at + 2]?.id ?? null) };
+  return { kind: "entries.move", table: "folders", ids: [folderId], parent: folder.parentId, before: step === -1 ? beyond.id : (siblings[at + 2]?.id ?? null) };
 };
 
 /**

@@ -28,7 +28,7 @@ const trackIds = ["track-1", "track-2", "track-3"] as ChannelId[];
 
 const done = (doc: Template, { planned }: BlockPlan): Template => {
   if (!planned.ok) throw new Error(planned.message);
-  const applied = applyAll(doc, planned.gesture.commands);
+  const applied = applyAll(doc, planned.gesture.edits);
   if (!applied.ok) throw new Error(applied.refusal.message);
   return applied.doc;
 };

@@ -97,29 +97,29 @@ interface Writing {
   readonly studio?: Studio;
 }
 
-const commandsFor = (doc: Template, rig: Rig, { column, text, trackIds }: Together, { ids, studio }: Writing): readonly Edit[] | string => {
+const editsFor = (doc: Template, rig: Rig, { column, text, trackIds }: Together, { ids, studio }: Writing): readonly Edit[] | string => {
   const [only] = trackIds;
   const bus = column === "input" ? sumNamed(doc, text) : undefined;
   if (column === "input" && only && !bus) return placeOn(doc, rig, { trackId: only, text, ids }) ?? `“${text.trim()}” is no input.`;
   const plan = writeCell(doc, rig, { trackIds, column, text, ids, ...(studio ? { studio } : {}) });
-  return plan.ok ? plan.gesture.commands : plan.message;
+  return plan.ok ? plan.gesture.edits : plan.message;
 };
 
 interface Written {
   readonly doc: Template;
-  readonly commands: readonly Edit[];
+  readonly edits: readonly Edit[];
   readonly leftOut: readonly string[];
 }
 
 /** Plans what can be planned against the same document and does it at once; only when that is refused, one after the other, so that the others go on. */
 const writeTogether = (doc: Template, rig: Rig, groups: readonly Together[], writing: Writing): Written => {
   const tell = ({ trackIds }: Together, why: string) => trackIds.map((id) => `${trackOf(doc, id)?.name || "A track"}: ${why}`);
-  const plans = groups.map((group) => ({ group, wanted: commandsFor(doc, rig, group, writing) }));
+  const plans = groups.map((group) => ({ group, wanted: editsFor(doc, rig, group, writing) }));
   const leftOut = plans.flatMap(({ group, wanted }) => (typeof wanted === "string" ? tell(group, wanted) : []));
   const ready = plans.flatMap(({ group, wanted }) => (typeof wanted === "string" ? [] : [{ group, wanted }]));
-  const commands = ready.flatMap(({ wanted }) => wanted);
-  const whole = applyAll(doc, commands);
-  if (whole.ok) return { doc: whole.doc, commands, leftOut };
+  const edits = ready.flatMap(({ wanted }) => wanted);
+  const whole = applyAll(doc, edits);
+  if (whole.ok) return { doc: whole.doc, edits, leftOut };
   let current = doc;
   const kept: Edit[] = [];
   for (const { group, wanted } of ready) {
@@ -129,7 +129,7 @@ const writeTogether = (doc: Template, rig: Rig, groups: readonly Together[], wri
       kept.push(...wanted);
     } else leftOut.push(...tell(group, done.refusal.message));
   }
-  return { doc: current, commands: kept, leftOut };
+  return { doc: current, edits: kept, leftOut };
 };
 
 /** Writes a block of cells as one gesture, column by column. A cell that can't be taken is left as it was and told; the others go on. Linear in the cells. */
@@ -138,7 +138,7 @@ export const writeCells = (
   rig: Rig,
   { writes, name, before = [], ...writing }: Writing & { readonly writes: readonly CellWrite[]; readonly name: string; readonly before?: readonly Edit[] },
 ): BlockPlan => {
-  const commands: Edit[] = [...before];
+  const edits: Edit[] = [...before];
   const leftOut: string[] = [];
   const begun = applyAll(doc, before);
   if (!begun.ok) return { planned: unplanned(begun.refusal.message), leftOut };
@@ -152,10 +152,10 @@ export const writeCells = (
   for (const [column, cells] of columns) {
     const written = writeTogether(current, rig, together(current, rig, column, cells), writing);
     current = written.doc;
-    for (const command of written.commands) commands.push(command);
+    for (const command of written.edits) edits.push(command);
     leftOut.push(...written.leftOut);
   }
-  return { planned: commands.length ? planned(commands, name) : unplanned(leftOut[0] ?? "Nothing in it is different from what is there."), leftOut };
+  return { planned: edits.length ? planned(edits, name) : unplanned(leftOut[0] ?? "Nothing in it is different from what is there."), leftOut };
 };
 
 /** Gives the lines of tracks what those of one track have: left to left and right to right, as it is, and not by way of a text that says less. */
@@ -170,7 +170,7 @@ const copyLines = (doc: Template, from: ChannelId, { trackIds, columns }: Block)
     { lineIds: side(0), set: setFrom(left) },
     { lineIds: side(1), set: setFrom(right ?? left) },
   ];
-  return sets.flatMap(({ lineIds, set }): Edit[] => (lineIds.length ? [{ kind: "lines.set", lineIds: [...new Set(lineIds)], set }] : []));
+  return sets.flatMap(({ lineIds, set }): Edit[] => (lineIds.length ? [{ kind: "entries.set", table: "lines", ids: [...new Set(lineIds)], set }] : []));
 };
 
 /** Gives every row of a block what its first row has. Inputs and names are each track's own: they are filled in ascending order instead. */
@@ -209,9 +209,9 @@ const copyDown = (doc: Template, rig: Rig, { first, rest, columns, ids }: CopyDo
   // The layout is changed first, so that a right side is there to be copied to.
   const layouts = writes.filter((write) => write.column === "layout");
   const made = layouts.length ? writeCells(doc, rig, { writes: layouts, ids, name }) : null;
-  const then = made?.planned.ok ? applyAll(doc, made.planned.gesture.commands) : null;
+  const then = made?.planned.ok ? applyAll(doc, made.planned.gesture.edits) : null;
   const laid = then?.ok ? then.doc : doc;
-  const before = [...(made?.planned.ok ? made.planned.gesture.commands : []), ...copyLines(laid, first, { trackIds: withLines, columns })];
+  const before = [...(made?.planned.ok ? made.planned.gesture.edits : []), ...copyLines(laid, first, { trackIds: withLines, columns })];
   return writeCells(doc, rig, { writes: writes.filter((write) => write.column !== "layout"), ids, name, before });
 };
 
@@ -234,7 +234,7 @@ export const fillAscending = (doc: Template, rig: Rig, { block, ids }: { readonl
   const label = rigInputOf(rig, lineOf(doc, first, 0)?.portId ?? null)?.label;
   if (!label) return { planned: unplanned("The first row has no input to count on from."), leftOut: [] };
   const inputs = writeCell(doc, rig, { trackIds: block.trackIds, column: "input", text: label, ids });
-  return inputs.ok ? writeCells(doc, rig, { writes, ids, name, before: inputs.gesture.commands }) : { planned: inputs, leftOut: [] };
+  return inputs.ok ? writeCells(doc, rig, { writes, ids, name, before: inputs.gesture.edits }) : { planned: inputs, leftOut: [] };
 };
 
 /** Empties the cells of a block. Names, layouts and switches stay: they have no empty state. */

@@ -7,10 +7,12 @@ import { chainInWords } from "../layout/chain-words";
 import { type ChainProcessorId, type ChannelId, type IdSource, sequentialIds } from "../model/ids";
 import type { Studio } from "../model/studio";
 import { entriesOf } from "../model/table";
+import { processorName } from "../model/tables/processor-names";
 import type { Template } from "../model/template";
-import { bandsOf, keptProcessorsOf, processorName, processorsOf, stepsOf } from "../queries/chains";
+import { bandsOf, keptProcessorsOf, processorsOf, stepsOf } from "../queries/chains";
 import { aTemplate } from "../testing/a-template";
 import { perform, undo } from "../testing/undoing";
+import { dB } from "../units/decibels";
 import { branchOff, copyChain, keepChain, keptChains, putChain, putEffect, putInsert, putProcessor, replacedInWords } from "./chain-plans";
 import { duplicateTracks } from "./duplicate";
 import type { Edit } from "./edits/edit";
@@ -33,7 +35,7 @@ const done = (doc: Template, planned: Planned): Template => {
   return made.doc;
 };
 const nameOf = (planned: Planned) => (planned.ok ? planned.gesture.name : planned.message);
-const edit = (doc: Template, command: Edit): Template => done(doc, { ok: true, gesture: { commands: [command] } });
+const edit = (doc: Template, command: Edit): Template => done(doc, { ok: true, gesture: { edits: [command] } });
 const refused = (doc: Template, command: Edit): string => {
   const made = apply(doc, command);
   return made.ok ? "" : made.refusal.message;
@@ -56,16 +58,16 @@ describe("processors", () => {
     ids = sequentialIds();
     let doc = put(put(put(band(), "filter", "track-1"), "equaliser", "track-1"), "compressor", "track-1");
     const [filter, equaliser, compressor] = processorsOf(doc, id("track-1")).map((one) => one.id) as [ChainProcessorId, ChainProcessorId, ChainProcessorId];
-    doc = edit(doc, { kind: "processors.move", processorIds: [compressor], channelId: id("track-1"), before: filter });
+    doc = edit(doc, { kind: "entries.move", table: "processors", ids: [compressor], parent: id("track-1"), before: filter });
     expect(names(doc, "track-1")).toEqual(["Compressor", "High-pass", "Equaliser"]);
-    doc = edit(doc, { kind: "processors.move", processorIds: [equaliser], channelId: id("track-2"), before: null });
+    doc = edit(doc, { kind: "entries.move", table: "processors", ids: [equaliser], parent: id("track-2"), before: null });
     expect([names(doc, "track-1"), names(doc, "track-2"), bandsOf(doc, equaliser)]).toMatchObject([["Compressor", "High-pass"], ["Equaliser"], [{ frequencyHz: 1000, gainDb: 0 }]]);
-    doc = edit(doc, { kind: "processors.set", processorIds: [compressor], set: { thresholdDb: -30, bypassed: true, use: "not-while-recording" } });
+    doc = edit(doc, { kind: "entries.set", table: "processors", ids: [compressor], set: { thresholdDb: dB(-30), bypassed: true, use: "not-while-recording" } });
     expect(chainInWords(doc, id("track-1"))[0]).toEqual({ title: "Compressor", detail: "2.5 : 1, −30 dB, bypassed, not while recording" });
-    expect(refused(doc, { kind: "processors.set", processorIds: [filter], set: { thresholdDb: -30 } })).toContain("has no thresholdDb");
-    expect(refused(doc, { kind: "processors.set", processorIds: [compressor], set: { ratio: 0 } })).toContain("ratio");
-    expect(entriesOf(edit(doc, { kind: "processors.remove", processorIds: [equaliser] }).bands)).toEqual([]);
-    expect(entriesOf(edit(doc, { kind: "tracks.remove", trackIds: [id("track-1")] }).processors)).toHaveLength(1);
+    expect(refused(doc, { kind: "entries.set", table: "processors", ids: [filter], set: { thresholdDb: dB(-30) } })).toContain("has no thresholdDb");
+    expect(refused(doc, { kind: "entries.set", table: "processors", ids: [compressor], set: { ratio: 0 } })).toContain("ratio");
+    expect(entriesOf(edit(doc, { kind: "entries.remove", table: "processors", ids: [equaliser] }).bands)).toEqual([]);
+    expect(entriesOf(edit(doc, { kind: "entries.remove", table: "channels", ids: [id("track-1")] }).processors)).toHaveLength(1);
   });
 
   it("of a duplicate are those of its original, with bands of their own", () => {
@@ -123,10 +125,10 @@ describe("a split", () => {
       "Compressor: 2.5 : 1, −29 dB",
     ]);
     const split = processorsOf(after, id("track-1")).find(({ kind }) => kind === "split");
-    const row = edit(after, { kind: "processors.remove", processorIds: [split?.id as ChainProcessorId] });
+    const row = edit(after, { kind: "entries.remove", table: "processors", ids: [split?.id as ChainProcessorId] });
     expect(names(row, "track-1")).toEqual(["Amplifier", "Compressor"]);
     expect(branchOff(after, { processorIds: [split?.id as ChainProcessorId], ids })).toMatchObject({ ok: false });
-    const moved = edit(after, { kind: "processors.move", processorIds: [split?.id as ChainProcessorId], channelId: id("track-2"), before: null });
+    const moved = edit(after, { kind: "entries.move", table: "processors", ids: [split?.id as ChainProcessorId], parent: id("track-2"), before: null });
     expect(names(moved, "track-2").sort()).toEqual(["Amplifier", "Split"]);
   });
 
@@ -134,10 +136,10 @@ describe("a split", () => {
     ids = sequentialIds();
     const doc = put(put(band(), "split", "track-1"), "gain", "track-2");
     const [split, gain] = [processorsOf(doc, id("track-1"))[0]?.id, processorsOf(doc, id("track-2"))[0]?.id] as [ChainProcessorId, ChainProcessorId];
-    expect(refused(doc, { kind: "processors.set", processorIds: [gain], set: { splitId: split } })).toContain("split of another chain");
+    expect(refused(doc, { kind: "entries.set", table: "processors", ids: [gain], set: { splitId: split } })).toContain("split of another chain");
     const two = put(doc, "split", "track-1");
     const other = processorsOf(two, id("track-1"))[1]?.id as ChainProcessorId;
-    expect(refused(two, { kind: "processors.set", processorIds: [other], set: { splitId: split } })).toContain("a split lies in a split");
+    expect(refused(two, { kind: "entries.set", table: "processors", ids: [other], set: { splitId: split } })).toContain("a split lies in a split");
   });
 });
 
@@ -210,16 +212,16 @@ describe("side-chains", () => {
     const doc = edit(ready(), steer("track-2"));
     expect(processorsOf(doc, id("track-1"))[0]).toMatchObject({ listens: "others" });
     expect(chainInWords(doc, id("track-1"))[0]?.detail).toBe("2.5 : 1, −29 dB, steered by Second");
-    const narrow = edit(doc, { kind: "sideChains.set", sideChainIds: ["s-track-2" as never], set: { lowHz: 200, highHz: 4000 } });
+    const narrow = edit(doc, { kind: "entries.set", table: "sideChains", ids: ["s-track-2" as never], set: { lowHz: 200, highHz: 4000 } });
     expect(chainInWords(narrow, id("track-1"))[0]?.detail).toContain("steered by Second, 200 Hz–4 kHz");
-    expect(refused(doc, { kind: "sideChains.set", sideChainIds: ["s-track-2" as never], set: { lowHz: 5000, highHz: 200 } })).toContain("ends before it begins");
+    expect(refused(doc, { kind: "entries.set", table: "sideChains", ids: ["s-track-2" as never], set: { lowHz: 5000, highHz: 200 } })).toContain("ends before it begins");
   });
 
   it("go with what steers and with what is steered", () => {
     const doc = edit(ready(), steer("track-2"));
-    expect(entriesOf(edit(doc, { kind: "tracks.remove", trackIds: [id("track-2")] }).sideChains)).toEqual([]);
-    expect(entriesOf(edit(doc, { kind: "processors.remove", processorIds: [processor("processor-1")] }).sideChains)).toEqual([]);
-    expect(entriesOf(edit(doc, { kind: "sideChains.remove", sideChainIds: ["s-track-2" as never] }).sideChains)).toEqual([]);
+    expect(entriesOf(edit(doc, { kind: "entries.remove", table: "channels", ids: [id("track-2")] }).sideChains)).toEqual([]);
+    expect(entriesOf(edit(doc, { kind: "entries.remove", table: "processors", ids: [processor("processor-1")] }).sideChains)).toEqual([]);
+    expect(entriesOf(edit(doc, { kind: "entries.remove", table: "sideChains", ids: ["s-track-2" as never] }).sideChains)).toEqual([]);
   });
 
   it("are refused from the main bus, from the channel itself, into what can't be steered, and in a circle, with the circle told", () => {

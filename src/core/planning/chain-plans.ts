@@ -8,10 +8,11 @@ import { type Band, newBand } from "../model/tables/bands";
 import { type NewProcessor, newProcessor, type Processor } from "../model/tables/chain-processors";
 import { type Chain, newChain } from "../model/tables/chains";
 import type { Channel } from "../model/tables/channels";
+import { KIND_WORDS } from "../model/tables/processor-names";
 import { PROCESSOR_KIND_NAMES, type ProcessorKind } from "../model/tables/processor-settings";
 import { newSideChain } from "../model/tables/side-chains";
 import type { Template } from "../model/template";
-import { bandsOf, KIND_WORDS, keptBandsOf, keptProcessorsOf, processorsOf, sideChainsOf } from "../queries/chains";
+import { bandsOf, keptBandsOf, keptProcessorsOf, processorsOf, sideChainsOf } from "../queries/chains";
 import { sumNamed } from "../queries/outputs";
 import { counted } from "../units/counted";
 import { dB } from "../units/decibels";
@@ -68,7 +69,7 @@ export const putProcessor = (doc: Template, { kind, channelIds, before = null, w
   const processors = channelIds.map((channelId) => newProcessor(kind, { id: ids<ChainProcessorId>("processor"), channelId, ...within } as never) as unknown as NewProcessor);
   const bands = processors.flatMap(({ id }) => beginning(kind, id, ids));
   return planned(
-    [{ kind: "processors.add", processors, bands, before: channelIds.length === 1 ? before : null }],
+    [{ kind: "entries.add", entries: { processors, bands }, before: channelIds.length === 1 ? before : null }],
     `Put ${article(KIND_WORDS[kind])} on ${countChannels(doc, channelIds)}`,
   );
 };
@@ -95,7 +96,7 @@ export const putEffect = (doc: Template, { kind, channelIds, ids }: Omit<Put, "b
   return planned(
     [
       { kind: "channels.add", channels: [{ kind: "return", id: returnId, name, colour: "logwood", output: commonOutput(doc, fromIds) }], feedIds: [] },
-      { kind: "processors.add", processors: [processor], bands: [], before: null },
+      { kind: "entries.add", entries: { processors: [processor] } },
       { kind: "sends.add", sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: returnId, levelDb: dB(-12) })) },
     ],
     `Put ${article(KIND_WORDS[kind])} on a return for ${countChannels(doc, fromIds)}`,
@@ -105,7 +106,7 @@ export const putEffect = (doc: Template, { kind, channelIds, ids }: Omit<Put, "b
 /** Puts out what is in the chains of channels. */
 const emptied = (doc: Template, channelIds: readonly ChannelId[]): readonly Edit[] => {
   const processorIds = channelIds.flatMap((id) => processorsOf(doc, id).map((processor) => processor.id));
-  return processorIds.length ? [{ kind: "processors.remove", processorIds }] : [];
+  return processorIds.length ? [{ kind: "entries.remove", table: "processors", ids: processorIds }] : [];
 };
 
 /** How many of these channels have a chain that would be replaced, in words; null when none has. */
@@ -135,7 +136,7 @@ const copiesTo = (doc: Template, { fromId, toIds, ids }: Copied): readonly Edit[
     ),
   );
   return [
-    { kind: "processors.add", processors: copies.flatMap(({ processors }) => processors), bands: copies.flatMap(({ bands }) => bands), before: null },
+    { kind: "entries.add", entries: { processors: copies.flatMap(({ processors }) => processors), bands: copies.flatMap(({ bands }) => bands) } },
     ...(sideChains.length ? [{ kind: "sideChains.add", sideChains } as const] : []),
   ];
 };
@@ -171,10 +172,7 @@ export const putChain = (
   if (!kept.length) return unplanned(`${chain.name} holds no processors.`);
   const copies = channelIds.map((channelId) => cloned<NewProcessor, NewBand>(kept as never, (id) => keptBandsOf(studio, id) as never, { owner: { channelId }, ids }));
   return planned(
-    [
-      ...emptied(doc, channelIds),
-      { kind: "processors.add", processors: copies.flatMap(({ processors }) => processors), bands: copies.flatMap(({ bands }) => bands), before: null },
-    ],
+    [...emptied(doc, channelIds), { kind: "entries.add", entries: { processors: copies.flatMap(({ processors }) => processors), bands: copies.flatMap(({ bands }) => bands) } }],
     `Put the chain ${chain.name} on ${countChannels(doc, channelIds)}`,
   );
 };
@@ -201,7 +199,7 @@ export const keepChain = (doc: Template, studio: Studio, { channelId, name, ids 
   const steered = chain.some(({ id, steering }) => steering || sideChainsOf(doc, id).length);
   return {
     ok: true,
-    edits: [...(same ? [{ kind: "parts.remove", table: "chains", ids: [same.id] } as const] : []), { kind: "parts.add", parts }],
+    edits: [...(same ? [{ kind: "entries.remove", table: "chains", ids: [same.id] } as const] : []), { kind: "entries.add", entries: parts }],
     says: `${same ? "Replaced" : "Kept"} ${called}: ${counted(chain.length, "processor")}.${steered ? " What steers it belongs to this template and is not kept." : ""}`,
   };
 };
@@ -217,8 +215,8 @@ export const branchOff = (doc: Template, { processorIds, ids }: { readonly proce
   const split = newProcessor("split", { id: ids<ChainProcessorId>("processor"), channelId: first.channelId }) as unknown as NewProcessor;
   return planned(
     [
-      { kind: "processors.add", processors: [split], bands: [], before: ordered[0]?.id ?? null },
-      { kind: "processors.set", processorIds, set: { splitId: split.id, branch: "second" } },
+      { kind: "entries.add", entries: { processors: [split] }, before: ordered[0]?.id ?? null },
+      { kind: "entries.set", table: "processors", ids: processorIds, set: { splitId: split.id, branch: "second" } },
     ],
     `Put ${chosen.length === 1 ? `the ${KIND_WORDS[first.kind].toLowerCase()}` : counted(chosen.length, "processor")} beside the line as it comes`,
   );
@@ -243,7 +241,7 @@ export const putInsert = (doc: Template, rig: Rig, { loopId, channelIds, before 
       }) as unknown as NewProcessor,
   );
   return planned(
-    [{ kind: "processors.add", processors, bands: [], before: channelIds.length === 1 ? before : null }],
+    [{ kind: "entries.add", entries: { processors }, before: channelIds.length === 1 ? before : null }],
     `Send ${countChannels(doc, channelIds)} through ${loop.name} and back`,
   );
 };

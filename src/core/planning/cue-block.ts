@@ -62,7 +62,7 @@ const writeLevel = (
   const made = row.group
     ? setGroupLevel(doc, { cueId, sourceIds: row.sourceIds, text, name: row.name, ids })
     : setCueLevels(doc, { cells: row.sourceIds.map((sourceId): CueCell => ({ cueId, sourceId })), text, ids });
-  return made.ok ? made.gesture.commands : [];
+  return made.ok ? made.gesture.edits : [];
 };
 
 /** The most rows and columns that are pasted at once. */
@@ -81,12 +81,12 @@ export const pasteLevels = (doc: Template, { rows, cueIds, texts, fills, ids }: 
   const textsAt = (at: number, m: number): readonly string[] => [fills ? texts[0]?.[0] : texts[at]?.[m]].flatMap((text) => text ?? []);
   const cells = rows.slice(0, height).flatMap((row, at) => cueIds.slice(0, across).flatMap((cueId, m) => textsAt(at, m).map((text) => ({ row, cueId, text, ids }))));
   const [read, unread] = [cells.filter(({ text }) => !text.trim() || readCueLevel(text)), cells.filter(({ text }) => text.trim() && !readCueLevel(text))];
-  const commands = together(read.flatMap((cell) => writeLevel(doc, cell)));
+  const edits = together(read.flatMap((cell) => writeLevel(doc, cell)));
   const leftOut = [
     ...unread.map(({ row, cueId, text }) => `${row.name || "A source without a name"} in ${doc.cues[cueId]?.name}: “${text.slice(0, 40)}” is no level.`),
     ...(texts.length > rows.length ? [`${counted(texts.length - rows.length, "row")} would lie past the last source.`] : []),
     ...(width > cueIds.length ? [`${counted(width - cueIds.length, "column")} would lie past the last cue.`] : []),
   ];
-  if (!commands.length) return { planned: leftOut.length ? unplanned(leftOut.join(" ")) : planned([]), leftOut: [] };
-  return { planned: planned(commands, `Paste ${counted(read.length, "level")} of cues`), leftOut };
+  if (!edits.length) return { planned: leftOut.length ? unplanned(leftOut.join(" ")) : planned([]), leftOut: [] };
+  return { planned: planned(edits, `Paste ${counted(read.length, "level")} of cues`), leftOut };
 };

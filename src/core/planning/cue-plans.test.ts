@@ -18,12 +18,12 @@ import { backToComputer, directReaches, directWithEffects, monitorTracks } from 
 
 const ids = sequentialIds();
 const did = (doc: Template, plan: Planned): Template => {
-  const made = plan.ok ? applyAll(doc, plan.gesture.commands) : expect.unreachable(plan.message);
+  const made = plan.ok ? applyAll(doc, plan.gesture.edits) : expect.unreachable(plan.message);
   return made.ok ? made.doc : expect.unreachable(made.refusal.message);
 };
 const said = (plan: Planned): string => (plan.ok ? `done: ${plan.gesture.name}` : plan.message);
 const demo = (name: string): Template => demoTemplates().find((doc) => doc.name === name) ?? expect.unreachable();
-const bare = (doc: Template): Template => did(doc, { ok: true, gesture: { commands: [{ kind: "cues.remove", cueIds: cuesOf(doc).map(({ id }) => id) }] } });
+const bare = (doc: Template): Template => did(doc, { ok: true, gesture: { edits: [{ kind: "entries.remove", table: "cues", ids: cuesOf(doc).map(({ id }) => id) }] } });
 const nine = bare(demo("The Tidewrack Nine"));
 const named = (doc: Template, name: string): ChannelId =>
   (Object.values(doc.channels).find((channel) => channel.name === name && channel.kind === "track")?.id ?? expect.unreachable(name)) as ChannelId;
@@ -148,7 +148,7 @@ describe("levels in cues", () => {
     const silent = did(doc, setCueLevels(doc, { cells, text: "−∞", ids }));
     expect(
       levelIn(
-        did(silent, nudgeCueLevels(silent, cells.slice(0, 1), dB(3)).ok ? { ok: true, gesture: { commands: [] } } : { ok: true, gesture: { commands: [] } }),
+        did(silent, nudgeCueLevels(silent, cells.slice(0, 1), dB(3)).ok ? { ok: true, gesture: { edits: [] } } : { ok: true, gesture: { edits: [] } }),
         cells[0] ?? expect.unreachable(),
       )?.levelDb,
     ).toBeNull();

@@ -98,7 +98,7 @@ export const addCue = (doc: Template, { people, name, from, portIds, hearing, mi
   const own = new Set<string>(hearing === "far" ? ownTracksOf(doc, { people }) : []);
   const levels = copied.filter(({ sourceId }) => !own.has(sourceId));
   const cue = { id, name: called, people, portIds, hearing, mixedIn, room };
-  return planned([{ kind: "cues.add", cues: [gear ? { ...cue, levelDb: clamped(-downFor(doc, { cue, levels, gear })) } : cue], levels, before: null }]);
+  return planned([{ kind: "entries.add", entries: { cues: [gear ? { ...cue, levelDb: clamped(-downFor(doc, { cue, levels, gear })) } : cue], cueLevels: levels } }]);
 };
 
 /** Who plays something that is recorded and is in no cue yet. Who comes in from the far end of a line has a way back of another kind. */
@@ -115,7 +115,7 @@ export const cueForEveryone = (
 ): Planned & { readonly without?: number } => {
   const people = withoutCue(doc, gear.rig);
   if (!people.length) return unplanned(playersOf(doc).length ? "Everyone who plays has a cue." : "Nobody plays anything yet. Say who plays each line in the input list.");
-  const commands: Edit[] = [];
+  const edits: Edit[] = [];
   let current = doc;
   let without = 0;
   for (const person of people) {
@@ -123,12 +123,12 @@ export const cueForEveryone = (
     if (!free) without++;
     const made = addCue(current, { people: [person], name: "", from: "main", portIds: free?.portIds ?? [], hearing: "headphones", mixedIn: "computer", gear, ids });
     if (!made.ok) return made;
-    const done = applyAll(current, made.gesture.commands);
+    const done = applyAll(current, made.gesture.edits);
     if (!done.ok) return unplanned(done.refusal.message);
     current = done.doc;
-    commands.push(...made.gesture.commands);
+    edits.push(...made.gesture.edits);
   }
-  return { ...planned(commands, `Add ${people.length === 1 ? `a cue for ${people[0]}` : `a cue each for ${people.length} who play`}`), without };
+  return { ...planned(edits, `Add ${people.length === 1 ? `a cue for ${people[0]}` : `a cue each for ${people.length} who play`}`), without };
 };
 
 /** By how much a cue that is to be added must come out lower. */
@@ -268,11 +268,11 @@ export const setGroupLevel = (
   if (!group || !read || read.levelDb === null) return setCueLevels(doc, { cells, text, ids });
   const heard = cells.filter((cell) => levelIn(doc, cell)?.on && levelIn(doc, cell)?.levelDb !== null);
   const byDb = dB(Math.round((read.levelDb - group.levelDb) * 100) / 100);
-  const commands = [
+  const edits = [
     ...(byDb === 0 ? [] : [{ kind: "cueLevels.shift", cells: heard, byDb } as const]),
     ...(read.tap ? [{ kind: "cueLevels.put", levels: heard.map((cell) => ({ ...cell, id: ids<CueLevelId>("level"), tap: read.tap as "before" | "after" })) } as const] : []),
   ];
-  return planned(commands, `Bring ${name} in ${countCues(doc, [cueId])} to ${formatLevel(read.levelDb)}`);
+  return planned(edits, `Bring ${name} in ${countCues(doc, [cueId])} to ${formatLevel(read.levelDb)}`);
 };
 
 /** Turns cells up or down and keeps their differences. */

@@ -58,7 +58,7 @@ interface Request {
 /** Duplicates tracks with everything they have; each copy stands below its original. What the copies record is asked. */
 export const duplicateTracks = (doc: Template, rig: Rig, { trackIds, input, ids }: Request): { readonly planned: Planned; readonly trackIds: readonly ChannelId[] } => {
   const taken = namesTaken(doc);
-  const commands: Edit[] = [];
+  const edits: Edit[] = [];
   const copies: ChannelId[] = [];
   let current = doc;
   for (const id of trackIds) {
@@ -76,13 +76,13 @@ export const duplicateTracks = (doc: Template, rig: Rig, { trackIds, input, ids 
     if (sends.length) step.push({ kind: "sends.add", sends });
     step.push(...heardLike(current, { sourceIds: [copyId], likeId: id, ids }));
     step.push(...chainForCopy(current, { fromId: id, toId: copyId, ids }));
-    if (sharing && sharers.length) step.push({ kind: "tracks.share", trackIds: [...sharers, copyId], sharing });
+    if (sharing && sharers.length) step.push({ kind: "entries.set", table: "channels", ids: [...sharers, copyId], set: { sharing } });
     const done = applyAll(current, step);
     if (!done.ok) return { planned: unplanned(done.refusal.message), trackIds: [] };
     current = done.doc;
-    commands.push(...step);
+    edits.push(...step);
     copies.push(copyId);
   }
   const who = trackIds.length === 1 && trackIds[0] ? (trackOf(doc, trackIds[0])?.name ?? "a track") : counted(trackIds.length, "track");
-  return { planned: commands.length ? planned(commands, `Duplicate ${who}`) : unplanned("Select a track first."), trackIds: copies };
+  return { planned: edits.length ? planned(edits, `Duplicate ${who}`) : unplanned("Select a track first."), trackIds: copies };
 };

@@ -48,7 +48,7 @@ describe("dropping a family", () => {
   });
 
   it("is undone in one, to the very same document", () => {
-    const made = perform(nine, EMPTY_HISTORY, { commands: [{ kind: "folders.drop", folderId: folderNamed(nine, "Percussion") }] });
+    const made = perform(nine, EMPTY_HISTORY, { edits: [{ kind: "folders.drop", folderId: folderNamed(nine, "Percussion") }] });
     if (!made.ok) throw new Error("expected it to be dropped");
     expect(made.name).toBe("Drop the family Percussion");
     const back = undo(made.doc, made.history);
@@ -61,7 +61,7 @@ describe("dropping a family", () => {
     const base = aTemplate().folder("Winds").folder("Brass").track("Flute", { folder: "Winds" }).track("Horn", { folder: "Brass" }).track("Voice").build();
     const doc = done(
       base,
-      { kind: "folders.move", folderId: "folder-2" as FolderId, parentId: "folder-1" as FolderId, before: null },
+      { kind: "entries.move", table: "folders", ids: ["folder-2" as FolderId], parent: "folder-1" as FolderId, before: null },
       {
         kind: "folders.sum",
         sums: [
@@ -78,7 +78,7 @@ describe("dropping a family", () => {
           { id: "b" as SendId, fromId: id("room"), toId: id("far") },
         ],
       },
-      { kind: "channels.set", channelIds: [id("track-3")], set: { output: { kind: "channel", channelId: id("winds") } } },
+      { kind: "entries.set", table: "channels", ids: [id("track-3")], set: { output: { kind: "channel", channelId: id("winds") } } },
     );
     expect(droppedInWords(doc, droppedWith(doc, "folder-1" as FolderId))).toBe(
       "Goes with it: 2 tracks, 2 lines, the buses Brass, Winds, the returns Room, Far room, 2 sends, 1 folder in it. 1 channel from outside goes on past it.",
@@ -95,7 +95,7 @@ describe("dropping a family", () => {
     const side = (sideId: string, from: string, processorId: string) => newSideChain({ id: sideId as never, fromId: id(from), processorId: processorId as never });
     const doc = done(
       aTemplate().folder("Actors").track("Boy", { folder: "Actors" }).track("Music").track("Narrator").build(),
-      { kind: "processors.add", processors: [compressor("on-music", "track-2"), compressor("on-boy", "track-1")], bands: [], before: null },
+      { kind: "entries.add", entries: { processors: [compressor("on-music", "track-2"), compressor("on-boy", "track-1")] } },
       { kind: "sideChains.add", sideChains: [side("a", "track-1", "on-music"), side("b", "track-3", "on-music"), side("c", "track-3", "on-boy")] },
     );
     expect(droppedInWords(doc, droppedWith(doc, "folder-1" as FolderId))).toBe("Goes with it: 1 track, 1 line, 2 side-chains.");
@@ -114,8 +114,8 @@ describe("adding a family", () => {
 
   it("makes its folder, its bus and its tracks, dyed and routed, in one act", () => {
     const plan = add(" Brass ", "3");
-    const { commands, name } = plan.ok ? plan.gesture : expect.unreachable();
-    const doc = done(aTemplate().build(), ...commands);
+    const { edits, name } = plan.ok ? plan.gesture : expect.unreachable();
+    const doc = done(aTemplate().build(), ...edits);
     expect(name).toBe("Add the family Brass with 3 tracks");
     const bus = entriesOf(doc.channels).find(({ kind }) => kind === "bus");
     expect(bus).toMatchObject({ name: "Brass", colour: "ochre" });
@@ -126,7 +126,7 @@ describe("adding a family", () => {
 
   it("can begin with its bus alone, and tells what is no number", () => {
     const bare = add("Effects", "0");
-    expect(bare.ok && bare.gesture.commands.map(({ kind }) => kind)).toEqual(["folders.add", "folders.sum"]);
+    expect(bare.ok && bare.gesture.edits.map(({ kind }) => kind)).toEqual(["entries.add", "folders.sum"]);
     for (const text of ["many", "-1", "65", "2.5"]) expect(add("Brass", text)).toEqual({ ok: false, message: `“${text}” is no number of tracks from 0 to 64.` });
     expect(add(" ", "3")).toMatchObject({ ok: false });
   });

@@ -10,12 +10,12 @@ import { type Planned, planned, unplanned } from "./gesture";
 
 /** Gives each track the dye and icon of the family its name tells; tracks whose family is not known stay as they are. */
 export const colourByFamily = (doc: Template, trackIds: readonly ChannelId[], styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
-  const commands = trackIds.flatMap((id): Edit[] => {
+  const edits = trackIds.flatMap((id): Edit[] => {
     const family = guessFamily(trackOf(doc, id)?.name ?? "");
-    return family ? [{ kind: "tracks.set", trackIds: [id], set: { colour: styles[family].colour, icon: styles[family].icon } }] : [];
+    return family ? [{ kind: "entries.set", table: "channels", ids: [id], set: { colour: styles[family].colour, icon: styles[family].icon } }] : [];
   });
-  if (!commands.length) return unplanned("No name tells which family it belongs to. Choose a colour instead.");
-  return planned(commands, `Dye ${counted(commands.length, "track")} by family`);
+  if (!edits.length) return unplanned("No name tells which family it belongs to. Choose a colour instead.");
+  return planned(edits, `Dye ${counted(edits.length, "track")} by family`);
 };
 
 /**
@@ -39,7 +39,7 @@ export const dyedByName = (
       ...(track.icon === null || track.icon === "line" || track.icon === given?.icon ? { icon: style.icon } : {}),
       ...((track.colour === null && !inFolder) || (track.colour !== null && track.colour === given?.colour) ? { colour: style.colour } : {}),
     };
-    return Object.keys(set).length ? [{ kind: "tracks.set", trackIds: [id], set }] : [];
+    return Object.keys(set).length ? [{ kind: "entries.set", table: "channels", ids: [id], set }] : [];
   });
 };
 
@@ -52,13 +52,13 @@ export const setFamily = (doc: Template, trackIds: readonly ChannelId[], family:
   const { name } = FAMILY_DEFAULTS[family];
   if (!trackIds.length) return unplanned("Select a track first.");
   const unnamed = trackIds.filter((id) => UNSAID.test(trackOf(doc, id)?.name.trim() || "track"));
-  const names: Edit[] = unnamed.map((id, at) => ({ kind: "tracks.set", trackIds: [id], set: { name: unnamed.length > 1 ? `${name} ${at + 1}` : name } }));
-  return planned([{ kind: "tracks.set", trackIds, set: { colour, icon } }, ...names], `Make ${counted(trackIds.length, "track")} ${name.toLowerCase()}`);
+  const names: Edit[] = unnamed.map((id, at) => ({ kind: "entries.set", table: "channels", ids: [id], set: { name: unnamed.length > 1 ? `${name} ${at + 1}` : name } }));
+  return planned([{ kind: "entries.set", table: "channels", ids: trackIds, set: { colour, icon } }, ...names], `Make ${counted(trackIds.length, "track")} ${name.toLowerCase()}`);
 };
 
 /** Makes a folder the home of a family: name and dye of it. */
 export const setFolderFamily = (folderId: FolderId, family: Family, styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
   const { colour } = styles[family];
   const { name } = FAMILY_DEFAULTS[family];
-  return planned([{ kind: "folders.set", folderIds: [folderId], set: { name, colour } }], `Make the folder ${name}`);
+  return planned([{ kind: "entries.set", table: "folders", ids: [folderId], set: { name, colour } }], `Make the folder ${name}`);
 };

@@ -92,14 +92,14 @@ export const splitInBands = (doc: Template, { channelId, lowText, highText, uppe
     [
       { kind: "channels.add", channels: bands.map((band) => ({ kind: "bus", id: band.id, name: band.name, colour, output })), feedIds: [] },
       {
-        kind: "processors.add",
-        processors: bands.flatMap(({ id, filters: own }) =>
-          own.map((filter) => newProcessor("filter", { ...filter, id: ids<ChainProcessorId>("processor"), channelId: id, slopeDb: 24, crossover: true }) as never),
-        ),
-        bands: [],
-        before: null,
+        kind: "entries.add",
+        entries: {
+          processors: bands.flatMap(({ id, filters: own }) =>
+            own.map((filter) => newProcessor("filter", { ...filter, id: ids<ChainProcessorId>("processor"), channelId: id, slopeDb: 24, crossover: true }) as never),
+          ),
+        },
       },
-      { kind: "channels.set", channelIds: [channelId], set: { output: { kind: "nowhere" } } },
+      { kind: "entries.set", table: "channels", ids: [channelId], set: { output: { kind: "nowhere" } } },
       { kind: "sends.add", sends: bands.map(({ id }) => ({ id: ids<SendId>("send"), fromId: channelId, toId: id, levelDb: dB(0) })) },
     ],
     `Split ${name} in ${upper === null ? "two" : "three"} bands`,
@@ -120,7 +120,7 @@ export const throwTo = (doc: Template, { channelIds, returnId, ids }: Throw): Pl
   if (there?.kind !== "return") return unplanned("The return that it should ring in is no longer there.");
   return planned(
     [
-      { kind: "channels.set", channelIds: fromIds, set: { output: { kind: "nowhere" } } },
+      { kind: "entries.set", table: "channels", ids: fromIds, set: { output: { kind: "nowhere" } } },
       { kind: "sends.add", sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: there.id, levelDb: dB(0) })) },
     ],
     `Throw ${countChannels(doc, fromIds)} into ${there.name}`,

@@ -19,7 +19,7 @@ import { sendByName, takesAlong } from "./route";
 const made = sequentialIds();
 const ids = ((kind: string) => `new-${made(kind)}`) as typeof made;
 const did = (doc: Template, plan: Planned): Template => {
-  const done = plan.ok ? applyAll(doc, plan.gesture.commands) : expect.unreachable(plan.message);
+  const done = plan.ok ? applyAll(doc, plan.gesture.edits) : expect.unreachable(plan.message);
   return done.ok ? done.doc : expect.unreachable(done.refusal.message);
 };
 const nine = demoTemplates().find(({ name }) => name === "The Tidewrack Nine") ?? expect.unreachable();
@@ -62,7 +62,7 @@ describe("cues keep up", () => {
     const after = did(nine, alsoHeard(nine, plan, { likeId: like.id, ids }));
     expect(heard(after, named(after, "Chamber"))).toEqual(heard(nine, like.id));
     expect(like.says).toMatch(/^as .+ is, in \d+ cues?$/);
-    const bare = did(nine, { ok: true, gesture: { commands: [{ kind: "cues.remove", cueIds: cuesOf(nine).map(({ id }) => id) }] } });
+    const bare = did(nine, { ok: true, gesture: { edits: [{ kind: "entries.remove", table: "cues", ids: cuesOf(nine).map(({ id }) => id) }] } });
     expect(cueNeighbour(bare, { kind: "track" })).toBeNull();
   });
 
@@ -77,10 +77,11 @@ describe("cues keep up", () => {
     const bare = did(nine, {
       ok: true,
       gesture: {
-        commands: [
+        edits: [
           {
-            kind: "cues.remove",
-            cueIds: cuesOf(nine)
+            kind: "entries.remove",
+            table: "cues",
+            ids: cuesOf(nine)
               .slice(1)
               .map(({ id }) => id),
           },
@@ -116,7 +117,7 @@ describe("levels by copy and paste", () => {
     const set = did(nine, {
       ok: true,
       gesture: {
-        commands: [
+        edits: [
           { kind: "cueLevels.put", levels: [{ id: ids("level"), cueId: a, sourceId: source.sourceIds[0] as ChannelId, levelDb: dB(-7.5), pan: -30, tap: "after", on: false }] },
         ],
       },

@@ -49,9 +49,9 @@ export const heardLike = (
 /** A gesture that makes tracks and returns, which are heard in the cues as another channel is; as it was where none is named. */
 export const alsoHeard = (doc: Template, made: Planned, { likeId, ids }: { readonly likeId: ChannelId | null; readonly ids: IdSource }): Planned => {
   if (!made.ok || !likeId) return made;
-  const sourceIds = made.gesture.commands.flatMap((edit): readonly ChannelId[] => {
+  const sourceIds = made.gesture.edits.flatMap((edit): readonly ChannelId[] => {
     if (edit.kind === "tracks.add") return edit.tracks.map(({ id }) => id);
     return edit.kind === "channels.add" ? edit.channels.flatMap(({ kind, id }) => (kind === "return" ? [id] : [])) : [];
   });
-  return planned([...made.gesture.commands, ...heardLike(doc, { sourceIds, likeId, ids })], made.gesture.name);
+  return planned([...made.gesture.edits, ...heardLike(doc, { sourceIds, likeId, ids })], made.gesture.name);
 };

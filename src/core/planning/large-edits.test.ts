@@ -56,14 +56,14 @@ describe("a gesture of many commands", () => {
     const ids = tracksOf(doc).map((track) => track.id);
     const plan = pasteBlock(doc, wholeMill, { cells: cellsOf(40), trackIds: ids, columns: COLUMNS, folderId: null, ids: sequentialIds() });
     if (!plan.planned.ok) throw new Error(plan.planned.message);
-    const { commands } = plan.planned.gesture;
+    const { edits } = plan.planned.gesture;
     let single = doc;
-    for (const command of commands) {
+    for (const command of edits) {
       const done = templateEditing.apply(single, command);
       if (!done.ok) throw new Error(done.refusal.message);
       single = done.doc;
     }
-    const whole = templateEditing.applyAll(doc, commands);
+    const whole = templateEditing.applyAll(doc, edits);
     expect(whole.ok && whole.doc).toEqual(single);
   });
 

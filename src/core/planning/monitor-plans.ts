@@ -28,7 +28,7 @@ export const monitorTracks = (doc: Template, rig: Rig, { trackIds, monitor }: { 
   const can = monitor === "direct" ? tracks.filter((track) => canBeDirect(doc, rig, track)) : tracks;
   if (!can.length)
     return unplanned(`${countChannels(doc, trackIds)} can't be monitored direct: the interface's own mixer does not take ${tracks.length === 1 ? "its input" : "their inputs"}.`);
-  return planned([{ kind: "channels.set", channelIds: can.map(({ id }) => id), set: { monitor } }]);
+  return planned([{ kind: "entries.set", table: "channels", ids: can.map(({ id }) => id), set: { monitor } }]);
 };
 
 /** What of tracks can't be heard direct. */
@@ -75,12 +75,12 @@ export const directWithEffects = (doc: Template, rig: Rig, { trackIds, ids }: { 
   const sends = toReturns(doc, tracks);
   const levels = missingInCues(doc, { tracks, returns: [...new Set(sends.map(({ toId }) => toId))], ids });
   const moved = sends.filter(({ tap }) => tap === "after").map(({ id }) => id);
-  const commands: Edit[] = [
-    { kind: "channels.set", channelIds, set: { monitor: "direct", liveApart: true, liveDb: null } },
-    ...(moved.length ? [{ kind: "sends.set", sendIds: moved, set: { tap: "before" } } as const] : []),
+  const edits: Edit[] = [
+    { kind: "entries.set", table: "channels", ids: channelIds, set: { monitor: "direct", liveApart: true, liveDb: null } },
+    ...(moved.length ? [{ kind: "entries.set", table: "sends", ids: moved, set: { tap: "before" } } as const] : []),
     ...(levels.length ? [{ kind: "cueLevels.put", levels } as const] : []),
   ];
-  return planned(commands, `Monitor ${countChannels(doc, channelIds)} direct, with effects from the computer`);
+  return planned(edits, `Monitor ${countChannels(doc, channelIds)} direct, with effects from the computer`);
 };
 
 /** Back through the computer in one act: the fader as played back, and sends to returns where new sends of the template leave. */
@@ -91,8 +91,8 @@ export const backToComputer = (doc: Template, { trackIds }: { readonly trackIds:
   const sends = toReturns(doc, tracks).filter(({ tap }) => tap !== doc.mix.sendTap);
   return planned(
     [
-      { kind: "channels.set", channelIds, set: { monitor: "computer", liveApart: false, liveDb: dB(0) } },
-      ...(sends.length ? [{ kind: "sends.set", sendIds: sends.map(({ id }) => id), set: { tap: doc.mix.sendTap } } as const] : []),
+      { kind: "entries.set", table: "channels", ids: channelIds, set: { monitor: "computer", liveApart: false, liveDb: dB(0) } },
+      ...(sends.length ? [{ kind: "entries.set", table: "sends", ids: sends.map(({ id }) => id), set: { tap: doc.mix.sendTap } } as const] : []),
     ],
     `Monitor ${countChannels(doc, channelIds)} through the computer`,
   );

@@ -1,5 +1,6 @@
 import type { ChannelId } from "../model/ids";
-import { lineName, linesOfTrack, microphoneName, trackOf } from "../model/read-template";
+import { lineName } from "../model/line-name";
+import { linesOfTrack, microphoneName, trackOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
@@ -51,8 +52,8 @@ const fill = (pattern: string, values: Readonly<Record<string, string>>): string
 export const namesPreview = (doc: Template, rig: Rig, request: { readonly trackIds: readonly ChannelId[]; readonly pattern: string }): string => {
   const plan = nameByPattern(doc, rig, request);
   if (!plan.ok) return plan.message;
-  const names = plan.gesture.commands.flatMap((command) =>
-    command.kind === "tracks.set" && command.trackIds[0] ? [`${trackOf(doc, command.trackIds[0])?.name ?? ""} → ${command.set.name ?? ""}`] : [],
+  const names = plan.gesture.edits.flatMap((edit) =>
+    edit.kind === "entries.set" && edit.table === "channels" && edit.ids[0] ? [`${trackOf(doc, edit.ids[0])?.name ?? ""} → ${edit.set.name ?? ""}`] : [],
   );
   const kept = request.trackIds.length - names.length;
   const shown = names.length > 6 ? [...names.slice(0, 3), `… ${names.length - 5} more …`, ...names.slice(-2)] : names;
@@ -79,7 +80,7 @@ export const nameByPattern = (doc: Template, rig: Rig, { trackIds, pattern }: { 
   }
   if (!named.length) return unplanned("Nothing is known of these tracks that the pattern asks for.");
   return planned(
-    named.map(({ id, name }) => ({ kind: "tracks.set", trackIds: [id], set: { name } })),
+    named.map(({ id, name }) => ({ kind: "entries.set", table: "channels", ids: [id], set: { name } })),
     `Name ${counted(named.length, "track")} by pattern`,
   );
 };

@@ -14,7 +14,7 @@ import { writeCell } from "./write-cell";
 const made = sequentialIds();
 const ids = ((kind: string) => `new-${made(kind)}`) as IdSource;
 const did = (doc: Template, plan: Planned): Template => {
-  const done = plan.ok ? applyAll(doc, plan.gesture.commands) : expect.unreachable(plan.message);
+  const done = plan.ok ? applyAll(doc, plan.gesture.edits) : expect.unreachable(plan.message);
   return done.ok ? done.doc : expect.unreachable(done.refusal.message);
 };
 const studio = { ...demoStudio, families: { ...demoStudio.families, voices: { ...demoStudio.families.voices, colour: "woad" as const, icon: "speech" as const } } };
@@ -31,7 +31,7 @@ describe("a name", () => {
     const sung = named(doc, "track-1", "Lead voice");
     expect(look(sung, "track-1")).toEqual(["Lead voice", "woad", "speech"]);
     expect(look(named(doc, "track-2", "Lead voice"), "track-2")).toEqual(["Lead voice", null, "speech"]);
-    const own = did(sung, { ok: true, gesture: { commands: [{ kind: "tracks.set", trackIds: ["track-1" as ChannelId], set: { colour: "walnut" } }] } });
+    const own = did(sung, { ok: true, gesture: { edits: [{ kind: "entries.set", table: "channels", ids: ["track-1" as ChannelId], set: { colour: "walnut" } }] } });
     expect(look(named(own, "track-1", "Snare"), "track-1")).toEqual(["Snare", "walnut", "drum"]);
     expect(look(named(sung, "track-1", "Snare"), "track-1")).toEqual(["Snare", "madder", "drum"]);
     expect(look(named(sung, "track-1", "Thing"), "track-1")).toEqual(["Thing", "woad", "speech"]);

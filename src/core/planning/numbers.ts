@@ -1,6 +1,7 @@
 import type { ChannelId } from "../model/ids";
+import { lineName } from "../model/line-name";
 import { type RigInput, rigInputInWords, rigInputOf, rigInputsOf } from "../model/read-rig";
-import { lineName, trackOf, tracksByLine } from "../model/read-template";
+import { trackOf, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { inputLineIds } from "../model/tables/channels";
 import type { Template } from "../model/template";
@@ -18,7 +19,7 @@ export const changeGain = (doc: Template, trackIds: readonly ChannelId[], { how,
   const lineIds = linesOf(doc, trackIds);
   if (!gain?.db && gain?.db !== 0) return unplanned("Type a number of dB, such as 32, or −3 to shift down.");
   if (!lineIds.length) return unplanned("Select tracks that take an input first.");
-  const command: Edit = how === "set" ? { kind: "lines.set", lineIds, set: { gainDb: gain.db } } : { kind: "lines.shift", lineIds, gainDb: gain.db };
+  const command: Edit = how === "set" ? { kind: "entries.set", table: "lines", ids: lineIds, set: { gainDb: gain.db } } : { kind: "lines.shift", lineIds, gainDb: gain.db };
   const name = how === "set" ? `Set the gain of ${counted(trackIds.length, "track")} to ${formatDb(gain.db)}` : undefined;
   return planned([command], name);
 };

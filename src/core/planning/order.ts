@@ -30,19 +30,19 @@ export const rowsInInputOrder = (doc: Template, rig: Rig): Planned => {
       ...tracksOf(doc).flatMap((track) => (track.folderId === id ? [seat(track)] : [])),
       ...entriesOf(doc.folders).flatMap((folder) => (folder.parentId === id ? [folderSeat(folder.id)] : [])),
     );
-  const commands: Edit[] = [];
+  const edits: Edit[] = [];
   const homes: readonly (FolderId | null)[] = [null, ...entriesOf(doc.folders).map((folder) => folder.id)];
   for (const home of homes) {
     const tracks = tracksOf(doc).filter((track) => track.folderId === home);
     const sorted = [...tracks].sort((a, b) => seat(a) - seat(b));
-    if (!sameOrder(tracks, sorted)) commands.push({ kind: "tracks.move", trackIds: sorted.map((track) => track.id), folderId: home, before: null });
+    if (!sameOrder(tracks, sorted)) edits.push({ kind: "entries.move", table: "channels", ids: sorted.map((track) => track.id), parent: home, before: null });
     const folders = entriesOf(doc.folders)
       .filter((folder) => folder.parentId === home)
       .sort(byOrder);
     const inOrder = [...folders].sort((a, b) => folderSeat(a.id) - folderSeat(b.id));
-    if (!sameOrder(folders, inOrder)) commands.push(...inOrder.map((folder): Edit => ({ kind: "folders.move", folderId: folder.id, parentId: home, before: null })));
+    if (!sameOrder(folders, inOrder)) edits.push(...inOrder.map((folder): Edit => ({ kind: "entries.move", table: "folders", ids: [folder.id], parent: home, before: null })));
   }
-  return commands.length ? planned(commands, "Put rows in input order") : unplanned("The rows are in the order of their inputs already.");
+  return edits.length ? planned(edits, "Put rows in input order") : unplanned("The rows are in the order of their inputs already.");
 };
 
 /** The jacks for one track: the first of those left that suit it, two neighbours for a pair. */

@@ -20,7 +20,7 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   const made = applyAll(doc, edits);
   return made.ok ? made.doc : expect.unreachable(made.refusal.message);
 };
-const did = (doc: Template, plan: Planned): Template => (plan.ok ? done(doc, ...plan.gesture.commands) : expect.unreachable(plan.message));
+const did = (doc: Template, plan: Planned): Template => (plan.ok ? done(doc, ...plan.gesture.edits) : expect.unreachable(plan.message));
 const said = (plan: Planned): string => (plan.ok ? "done" : plan.message);
 const plan = (doc: Template, more: Partial<Parameters<typeof planPasses>[1]> = {}): Planned =>
   planPasses(doc, { trackIds: recordable(doc).map(({ id }) => id), inputs: 2, takeMinutes: 4, takes: 2, anew: true, ids, ...more });
@@ -35,7 +35,7 @@ const evening = done(
     .track("Whisper", { input: "2" })
     .track("Above", { input: ["5", "6"] })
     .build(),
-  { kind: "tracks.share", trackIds: ["track-1", "track-2"] as never, sharing: "by-turns" },
+  { kind: "entries.set", table: "channels", ids: ["track-1", "track-2"] as never, set: { sharing: "by-turns" } },
 );
 
 /** Lines that are in one input; two of one pair that were put there by hand are left out. */
@@ -123,7 +123,7 @@ describe("the pass that runs", () => {
   });
 
   it("goes along when it is removed, and its tracks leave it when they go", () => {
-    const gone = done(planned, { kind: "tracks.remove", trackIds: ["track-1" as ChannelId] });
+    const gone = done(planned, { kind: "entries.remove", table: "channels", ids: ["track-1" as ChannelId] });
     expect(names(gone)).toEqual(["Second", "Double + Whisper", "Above"]);
   });
 });

@@ -84,7 +84,7 @@ export const planPasses = (doc: Template, { trackIds, inputs, takeMinutes, takes
   });
   const there = passesOf(doc).map(({ id }) => id);
   return planned(
-    [...(anew && there.length ? [{ kind: "passes.remove", passIds: there } as const] : []), { kind: "passes.add", passes, before: null }],
+    [...(anew && there.length ? [{ kind: "entries.remove", table: "passes", ids: there } as const] : []), { kind: "entries.add", entries: { passes } }],
     `Plan ${counted(passes.length, "pass", "passes")} for ${counted(tracks.length, "track")}`,
   );
 };
@@ -94,7 +94,7 @@ export const runPass = (doc: Template, passId: PassId, name?: string): Planned =
   const pass = doc.passes[passId];
   if (!pass) return unplanned("That pass is no longer there.");
   const folder = pass.openFolderId ? doc.folders[pass.openFolderId] : undefined;
-  const opens = folder && !folder.open ? [{ kind: "folders.set", folderIds: [folder.id], set: { open: true } } as const] : [];
+  const opens = folder && !folder.open ? [{ kind: "entries.set", table: "folders", ids: [folder.id], set: { open: true } } as const] : [];
   return planned([{ kind: "passes.run", passId }, ...opens], name ?? `Run ${pass.name}`);
 };
 
@@ -118,7 +118,7 @@ export const armInPass = (doc: Template, { passId, trackIds, on }: { readonly pa
   const [only] = trackIds;
   const what = trackIds.length === 1 && only ? doc.channels[only]?.name || "a track" : counted(trackIds.length, "track");
   return planned(
-    [{ kind: "passes.set", passIds: [passId], set: { trackIds: next, ...(parkedIds.length < pass.parkedIds.length ? { parkedIds } : {}) } }],
+    [{ kind: "entries.set", table: "passes", ids: [passId], set: { trackIds: next, ...(parkedIds.length < pass.parkedIds.length ? { parkedIds } : {}) } }],
     `${on ? "Arm" : "Disarm"} ${what} in ${pass.name}`,
   );
 };

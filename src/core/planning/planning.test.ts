@@ -18,7 +18,7 @@ import { writeCell } from "./write-cell";
 
 const apply = (doc: Template, plan: Planned): Template => {
   if (!plan.ok) throw new Error(plan.message);
-  const done = applyAll(doc, plan.gesture.commands);
+  const done = applyAll(doc, plan.gesture.edits);
   if (!done.ok) throw new Error(done.refusal.message);
   return done.doc;
 };
@@ -251,7 +251,7 @@ describe("fitting to another rig", () => {
   it("lets cues take the headphones there are, in their order; those that stay where they are stay", () => {
     const cue = (id: string, ...portIds: readonly string[]) => ({ id: id as never, name: id, portIds: portIds as never });
     const doc = aTemplate()
-      .does({ kind: "cues.add", cues: [cue("a", "brindle:out:3", "brindle:out:4"), cue("b", "brindle:out:5", "brindle:out:6"), cue("c")], levels: [], before: null })
+      .does({ kind: "entries.add", entries: { cues: [cue("a", "brindle:out:3", "brindle:out:4"), cue("b", "brindle:out:5", "brindle:out:6"), cue("c")] } })
       .build();
     expect(fitTo(doc, { from: wheelhouseCart, to: duoRig }).cueOutputs).toEqual([
       { cueId: "a", portIds: ["duo:out:3", "duo:out:4"] },

@@ -26,7 +26,7 @@ const id = (text: string) => text as ChannelId & FolderId;
 
 const done = (doc: Template, plan: Planned): Template => {
   if (!plan.ok) throw new Error(plan.message);
-  const applied = applyAll(doc, plan.gesture.commands);
+  const applied = applyAll(doc, plan.gesture.edits);
   if (!applied.ok) throw new Error(applied.refusal.message);
   expect(brokenInvariants(applied.doc)).toEqual([]);
   return applied.doc;
@@ -124,9 +124,9 @@ describe("numbers on many at once", () => {
 
   it("a shift beyond what can be is refused whole, and so is one where nothing is set", () => {
     const plan = changeGain(crossed(), both, { how: "shift", text: "110" });
-    expect(plan.ok && applyAll(crossed(), plan.gesture.commands)).toMatchObject({ ok: false, refusal: { message: expect.stringContaining("beyond") } });
+    expect(plan.ok && applyAll(crossed(), plan.gesture.edits)).toMatchObject({ ok: false, refusal: { message: expect.stringContaining("beyond") } });
     const unset = changeGain(crossed(), [id("track-2")], { how: "shift", text: "3" });
-    expect(unset.ok && applyAll(crossed(), unset.gesture.commands)).toMatchObject({ ok: false });
+    expect(unset.ok && applyAll(crossed(), unset.gesture.edits)).toMatchObject({ ok: false });
   });
 
   it("inputs shift along as they sit, or not at all", () => {
@@ -161,7 +161,7 @@ describe("names and families", () => {
 });
 
 describe("dropped by hand", () => {
-  const drop = (command: ReturnType<typeof dropTracks>) => (command ? done(crossed(), { ok: true, gesture: { commands: [command] } }) : crossed());
+  const drop = (command: ReturnType<typeof dropTracks>) => (command ? done(crossed(), { ok: true, gesture: { edits: [command] } }) : crossed());
 
   it("tracks go above, below and into", () => {
     expect(view(drop(dropTracks(crossed(), [id("track-4")], { rowId: id("track-1"), edge: "above" }))).slice(0, 3)).toEqual(["Strings", " Snare", " Fiddle"]);

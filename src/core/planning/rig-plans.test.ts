@@ -9,8 +9,8 @@ import type { RigEdit } from "./edits/rig-editing";
 import { rigEditing } from "./edits/rig-editing";
 import { addBare, addBlueprint, addPort, stepDevice } from "./rig-plans";
 
-const done = (rig: Rig, ...commands: readonly RigEdit[]): Rig => {
-  const applied = rigEditing.applyAll(rig, commands);
+const done = (rig: Rig, ...edits: readonly RigEdit[]): Rig => {
+  const applied = rigEditing.applyAll(rig, edits);
   if (!applied.ok) throw new Error(applied.refusal.message);
   expect(brokenRig(applied.doc)).toEqual([]);
   return applied.doc;
@@ -27,7 +27,7 @@ describe("a port more", () => {
   it("of a device that has none is a plain one", () => {
     const bare = done(
       emptyRig("r" as never, "R"),
-      ...addBare(emptyRig("r" as never, "R"), { kind: "outboard", name: "Box", inputs: 0, outputs: 1, inputLevels: ["line"], phantom: "none" }).commands,
+      ...addBare(emptyRig("r" as never, "R"), { kind: "outboard", name: "Box", inputs: 0, outputs: 1, inputLevels: ["line"], phantom: "none" }).edits,
     );
     expect(done(bare, addPort(bare, "box" as DeviceId, "in")).ports["box:in:1" as never]).toMatchObject({ connector: "jack", levels: ["line"], phantom: { kind: "none" } });
   });
@@ -45,7 +45,7 @@ describe("the place of a device in the rack", () => {
   });
 
   it("of two interfaces decides which is counted first", () => {
-    const two = done(wheelhouseCart, ...addBlueprint(wheelhouseCart, blueprintOf("duo")).commands);
+    const two = done(wheelhouseCart, ...addBlueprint(wheelhouseCart, blueprintOf("duo")).edits);
     let rig = two;
     for (let step = stepDevice(rig, "duo" as DeviceId, -1); step; step = stepDevice(rig, "duo" as DeviceId, -1)) rig = done(rig, ...step);
     expect(order(rig)[0]).toBe("duo");

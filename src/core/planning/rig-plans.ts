@@ -29,7 +29,7 @@ const freeDeviceName = (rig: Rig, wanted: string): string =>
   );
 
 interface Added {
-  readonly commands: readonly RigEdit[];
+  readonly edits: readonly RigEdit[];
   readonly deviceId: DeviceId;
 }
 
@@ -49,8 +49,8 @@ const clocked = (rig: Rig, bundle: Bundle): Bundle => {
 const place = (rig: Rig, bundle: Bundle): Added => {
   const [device] = bundle.devices;
   const socket = device.kind === "expander" ? freeSocket(rig) : null;
-  const add: RigEdit = { kind: "parts.add", parts: clocked(rig, bundle) as never };
-  return { deviceId: device.id, commands: socket ? [add, { kind: "links.plug", linkId: socket, deviceId: device.id }] : [add] };
+  const add: RigEdit = { kind: "entries.add", entries: clocked(rig, bundle) as never };
+  return { deviceId: device.id, edits: socket ? [add, { kind: "links.plug", linkId: socket, deviceId: device.id }] : [add] };
 };
 
 /** Adds a device as it is built. An expander is plugged into the first free digital socket. */
@@ -95,7 +95,7 @@ export const addPort = (rig: Rig, deviceId: DeviceId, direction: Port["direction
   const number = (last?.number ?? 0) + 1;
   const fresh = ports({ device: deviceId, direction, from: number, to: number, connector: "jack", levels: ["line"] })[0];
   const like = last && fresh ? { ...last, id: fresh.id, number, name: "", neighbourId: null, running: null, carriedBy: null } : fresh;
-  return { kind: "parts.add", parts: { ports: [like] as never } };
+  return { kind: "entries.add", entries: { ports: [like] as never } };
 };
 
 /** Moves a device one place up or down in the rack; null at the end. */
@@ -104,7 +104,7 @@ export const stepDevice = (rig: Rig, deviceId: DeviceId, step: 1 | -1): readonly
   const at = devices.findIndex((device) => device.id === deviceId);
   const beyond = devices[at + step];
   if (at < 0 || !beyond) return null;
-  return [{ kind: "parts.move", table: "devices", ids: [deviceId], before: step === -1 ? beyond.id : (devices[at + 2]?.id ?? null) }];
+  return [{ kind: "entries.move", table: "devices", ids: [deviceId], before: step === -1 ? beyond.id : (devices[at + 2]?.id ?? null) }];
 };
 
 interface WireRun {
@@ -130,5 +130,5 @@ export const wireRun = (rig: Rig, { from, fromNumber, to, toNumber, count }: Wir
     return { ...wire, id: `${out.id}>${into.id}`, fromPortId: out.id, toPortId: into.id };
   });
   const refused = made.find((wire): wire is string => typeof wire === "string");
-  return refused ?? { kind: "parts.add", parts: { wires: made as never } };
+  return refused ?? { kind: "entries.add", entries: { wires: made as never } };
 };

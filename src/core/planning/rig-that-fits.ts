@@ -23,7 +23,7 @@ const hung = (rig: Rig): RigEdit => {
   const feeds = pairs.map(
     (portIds, n): Omit<Feed, "order"> => (n ? feed(`headphones-${n}`, "headphones", [`Headphones ${n}`, ""], portIds) : feed("monitors", "monitors", ["Monitors", ""], portIds)),
   );
-  return { kind: "parts.add", parts: { feeds: feeds as never } };
+  return { kind: "entries.add", entries: { feeds: feeds as never } };
 };
 
 const put = (rig: Rig, edits: readonly RigEdit[]): Rig => {
@@ -37,7 +37,7 @@ export const FITTING_NAME = "First rig";
 
 /** The smallest rig of shipped devices with at least so many inputs at 48 kHz, with monitors and headphones on its outputs; the largest there is where none has as many. */
 export const rigThatFits = ({ id, name, inputs }: { readonly id: RigId; readonly name: string; readonly inputs: number }): Rig => {
-  const racked = RACKS.map((ids) => ids.map(blueprintOf).reduce((rig: Rig, blueprint: Blueprint) => put(rig, addBlueprint(rig, blueprint).commands), emptyRig(id, name)));
+  const racked = RACKS.map((ids) => ids.map(blueprintOf).reduce((rig: Rig, blueprint: Blueprint) => put(rig, addBlueprint(rig, blueprint).edits), emptyRig(id, name)));
   const fits = racked.find((rig) => usable(rig) >= inputs) ?? (racked.at(-1) as Rig);
   return put(fits, [hung(fits)]);
 };

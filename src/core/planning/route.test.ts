@@ -30,7 +30,7 @@ const base = () => {
 };
 const said = (plan: Planned): string => (plan.ok ? "" : plan.message);
 const done = (doc: Template, plan: Planned): Template => {
-  const made = plan.ok ? applyAll(doc, plan.gesture.commands) : expect.unreachable(said(plan));
+  const made = plan.ok ? applyAll(doc, plan.gesture.edits) : expect.unreachable(said(plan));
   return made.ok ? made.doc : expect.unreachable(made.refusal.message);
 };
 const outputOf = (doc: Template, channel: string): string => {

@@ -68,7 +68,7 @@ export const routeByName = (doc: Template, rig: Rig, { channelIds, name, ids }: 
   const text = name.trim();
   if (!text) return unplanned("Type the name of a bus, of outputs, or nowhere.");
   const output = readOutput(doc, rig, text);
-  if (output) return planned([{ kind: "channels.set", channelIds, set: { output } }]);
+  if (output) return planned([{ kind: "entries.set", table: "channels", ids: channelIds, set: { output } }]);
   const bus = { kind: "bus" as const, id: ids<ChannelId>("bus"), name: text, colour: dyeOf(doc, channelIds), output: into(commonSum(doc, channelIds)) };
   return planned([{ kind: "channels.add", channels: [bus], feedIds: channelIds }], `Route ${countChannels(doc, channelIds)} to the new bus ${text}`);
 };
@@ -107,12 +107,12 @@ export const setMixed = (doc: Template, { channelIds, field, text }: { readonly 
     const pan = readPan(text);
     return pan === null
       ? unplanned(`“${text.trim()}” is no pan. Type L 30, R 30, or 0 for the middle.`)
-      : planned([{ kind: "channels.set", channelIds: passing(doc, channelIds), set: { pan } }]);
+      : planned([{ kind: "entries.set", table: "channels", ids: passing(doc, channelIds), set: { pan } }]);
   }
   const read = readField({ ...described, kind: "decibels", silent: true }, text);
   if (!read.ok) return unplanned(`“${text.trim()}” ${read.says}.`);
   if (field === "trimDb" && read.value === null) return unplanned("A trim turns up or down by some dB. To silence a channel, mute it or pull its fader to −∞.");
-  return planned([{ kind: "channels.set", channelIds, set: { [field]: read.value } as ChannelChange }]);
+  return planned([{ kind: "entries.set", table: "channels", ids: channelIds, set: { [field]: read.value } as ChannelChange }]);
 };
 
 const passing = (doc: Template, ids: readonly ChannelId[]): readonly ChannelId[] => ids.filter((id) => doc.channels[id]?.kind !== "main");

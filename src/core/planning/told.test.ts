@@ -25,11 +25,11 @@ describe("filling down over stereo rows", () => {
       .map((item) => ({ kind: "shelf" as const, microphoneId: item.id, name: item.name }));
     const set = applyAll(
       doc,
-      linesOfTrack(doc, above).map((line, at) => ({ kind: "lines.set", lineIds: [line.id], set: { microphone: shelf[at] ?? null } }) as const),
+      linesOfTrack(doc, above).map((line, at) => ({ kind: "entries.set", table: "lines", ids: [line.id], set: { microphone: shelf[at] ?? null } }) as const),
     );
     const before = set.ok ? set.doc : doc;
     const { planned } = fillDown(before, rig, { block: { trackIds: [above.id, below.id], columns: ["microphone"] }, ids: sequentialIds() });
-    const done = planned.ok ? applyAll(before, planned.gesture.commands) : null;
+    const done = planned.ok ? applyAll(before, planned.gesture.edits) : null;
     expect(done?.ok && linesOfTrack(done.doc, below).map((line) => line.microphone)).toEqual(shelf);
   });
 });
@@ -38,7 +38,7 @@ describe("the sheet", () => {
   it("tells gain, pad, polarity and who shares an input", () => {
     const doc = aTemplate().track("Snare", { input: "1" }).track("Spare", { input: "1" }).build();
     const [line] = Object.values(doc.lines);
-    const set = applyAll(doc, [{ kind: "lines.set", lineIds: line ? [line.id] : [], set: { pad: true, polarityInverted: true } }]);
+    const set = applyAll(doc, [{ kind: "entries.set", table: "lines", ids: line ? [line.id] : [], set: { pad: true, polarityInverted: true } }]);
     expect(set.ok && patchingSheet(set.doc, rig).sections[0]?.rows).toMatchObject([
       { source: "Snare", settings: "pad, polarity inverted", sharedWith: ["Spare"] },
       { source: "Spare", settings: "", sharedWith: ["Snare"] },
@@ -59,8 +59,8 @@ describe("folders without a dye", () => {
     const doc = aTemplate().folder("One").folder("Two").track("A", { folder: "One", input: "1" }).track("B", { folder: "Two", input: "2" }).build();
     const [a, b] = tracksOf(doc);
     const coloured = applyAll(doc, [
-      { kind: "tracks.set", trackIds: a ? [a.id] : [], set: { colour: "madder" } },
-      { kind: "tracks.set", trackIds: b ? [b.id] : [], set: { colour: "woad" } },
+      { kind: "entries.set", table: "channels", ids: a ? [a.id] : [], set: { colour: "madder" } },
+      { kind: "entries.set", table: "channels", ids: b ? [b.id] : [], set: { colour: "woad" } },
     ]);
     const rules = (of: typeof doc) => evaluate({ doc: of, rig, otherRigs: [], ownColours: [] }).map((finding) => finding.rule);
     expect([rules(doc).includes("dye-clash"), coloured.ok && rules(coloured.doc).includes("dye-clash")]).toEqual([true, false]);

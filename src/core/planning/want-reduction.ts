@@ -1,6 +1,6 @@
 import type { ProcessorOf } from "../model/tables/chain-processors";
+import { processorName } from "../model/tables/processor-names";
 import { thresholdForReduction } from "../processors/dynamics";
-import { processorName } from "../queries/chains";
 import { readDecibels } from "../reading/read-cells";
 import { dB, formatDb } from "../units/decibels";
 import { type Planned, planned, unplanned } from "./gesture";
@@ -15,7 +15,7 @@ export const wantReduction = (processor: ProcessorOf<"compressor">, { text, leve
   if (thresholdDb < -80 || thresholdDb > 0) return unplanned(`That would need a threshold of ${formatDb(thresholdDb)}, and it goes from −80 to 0 dB. Take another ratio.`);
   const rangeDb = read.db > processor.rangeDb ? { rangeDb: read.db } : {};
   return planned(
-    [{ kind: "processors.set", processorIds: [processor.id], set: { thresholdDb, ...rangeDb } }],
+    [{ kind: "entries.set", table: "processors", ids: [processor.id], set: { thresholdDb, ...rangeDb } }],
     `Let the ${processorName(processor).toLowerCase()} take ${formatDb(read.db)} off`,
   );
 };

@@ -8,9 +8,10 @@ import { wayOf } from "../layout/signal-path";
 import { type ChannelId, type IdSource, sequentialIds } from "../model/ids";
 import { trackOf } from "../model/read-template";
 import { entriesOf } from "../model/table";
+import { processorName } from "../model/tables/processor-names";
 import type { Template } from "../model/template";
 import { reductionDb } from "../processors/dynamics";
-import { processorName, processorsOf } from "../queries/chains";
+import { processorsOf } from "../queries/chains";
 import { isThrow } from "../queries/sends";
 import { aTemplate } from "../testing/a-template";
 import { runs } from "../testing/how-many";
@@ -35,14 +36,14 @@ const done = (doc: Template, planned: Planned): Template => {
   expect(back.ok && back.doc).toEqual(doc);
   return made.doc;
 };
-const edit = (doc: Template, command: Edit): Template => done(doc, { ok: true, gesture: { commands: [command] } });
+const edit = (doc: Template, command: Edit): Template => done(doc, { ok: true, gesture: { edits: [command] } });
 const says = (planned: Planned) => (planned.ok ? (planned.gesture.name ?? "") : planned.message);
 const named = (doc: Template, name: string) => entriesOf(doc.channels).find((channel) => channel.name === name) ?? expect.unreachable(name);
 const routes = (doc: Template) =>
   Object.fromEntries(entriesOf(doc.channels).map(({ name, output }) => [name, output.kind === "channel" ? doc.channels[output.channelId]?.name : output.kind]));
 const faders = (doc: Template, ...names: readonly string[]) => names.map((name) => named(doc, name).faderDb);
 const fader = (doc: Template, name: string, faderDb: number | null): Template =>
-  edit(doc, { kind: "channels.set", channelIds: [named(doc, name).id], set: { faderDb: faderDb as never } });
+  edit(doc, { kind: "entries.set", table: "channels", ids: [named(doc, name).id], set: { faderDb: faderDb as never } });
 let ids: IdSource = sequentialIds();
 const fresh = (): void => {
   ids = sequentialIds();
@@ -80,9 +81,9 @@ describe("a blend to one track", () => {
     expect(faders(fader(up, "Bass microphone", -10.46), "Bass DI", "Bass microphone")).toEqual([-3.1, -10.46]);
     // The one at its end is pulled itself: the other goes as far as keeps the difference.
     expect(faders(fader(up, "Bass DI", 10), "Bass DI", "Bass microphone")).toEqual([10, 2.64]);
-    const alone = edit(doc, { kind: "channels.set", channelIds: [named(doc, "Bass DI").id], set: { faderDb: 0 as never }, alone: true });
+    const alone = edit(doc, { kind: "entries.set", table: "channels", ids: [named(doc, "Bass DI").id], set: { faderDb: 0 as never }, alone: true });
     expect(faders(alone, "Bass DI", "Bass microphone")).toEqual([0, -10.46]);
-    const muted = edit(doc, { kind: "channels.set", channelIds: [named(doc, "Bass DI").id], set: { muted: true } });
+    const muted = edit(doc, { kind: "entries.set", table: "channels", ids: [named(doc, "Bass DI").id], set: { muted: true } });
     expect(named(muted, "Bass microphone")).toMatchObject({ muted: true });
   });
 
@@ -127,7 +128,7 @@ describe("a gang", () => {
         const history: History = EMPTY_HISTORY;
         for (let n = 0; n < 6; n++) {
           const channelIds = [named(doc, chance() < 0.5 ? "Bass DI" : "Bass microphone").id];
-          const made = perform(doc, history, { commands: [{ kind: "channels.shift", channelIds, byDb: (Math.round(chance() * 40) - 20) as never }] });
+          const made = perform(doc, history, { edits: [{ kind: "channels.shift", channelIds, byDb: (Math.round(chance() * 40) - 20) as never }] });
           if (made.ok) doc = made.doc;
         }
         const back = fader(doc, "Bass DI", a);
@@ -135,7 +136,7 @@ describe("a gang", () => {
       }),
       { numRuns: runs(40, 400) },
     );
-    const silent = edit(blended(), { kind: "channels.set", channelIds: [id("track-1")], set: { faderDb: null }, alone: true });
+    const silent = edit(blended(), { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { faderDb: null }, alone: true });
     expect(faders(fader(silent, "Bass microphone", 0), "Bass DI", "Bass microphone")).toEqual([null, 0]);
   });
 
@@ -155,11 +156,11 @@ describe("a gang", () => {
       }),
       { numRuns: runs(40, 400) },
     );
-    const both = edit(blended(), { kind: "channels.set", channelIds: [id("track-1"), id("track-2")], set: { faderDb: null } });
+    const both = edit(blended(), { kind: "entries.set", table: "channels", ids: [id("track-1"), id("track-2")], set: { faderDb: null } });
     const was = faders(blended(), "Bass DI", "Bass microphone") as unknown as readonly [number, number];
     const is = faders(fader(both, "Bass DI", -10), "Bass DI", "Bass microphone") as unknown as readonly [number, number];
     expect(is[1] - is[0]).toBeCloseTo(was[1] - was[0], 2);
-    const alone = edit(blended(), { kind: "channels.set", channelIds: [id("track-1")], set: { faderDb: null }, alone: true });
+    const alone = edit(blended(), { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { faderDb: null }, alone: true });
     expect(faders(fader(fader(alone, "Bass microphone", null), "Bass microphone", -4), "Bass DI", "Bass microphone")).toEqual([null, -4]);
   });
 
@@ -172,13 +173,13 @@ describe("a gang", () => {
       ["track-1", -12],
       ["track-2", -12],
     ]);
-    doc = edit(doc, { kind: "sends.set", sendIds: [entriesOf(doc.sends)[1]?.id as never], set: { tap: "before", levelDb: -20 as never } });
+    doc = edit(doc, { kind: "entries.set", table: "sends", ids: [entriesOf(doc.sends)[1]?.id as never], set: { tap: "before", levelDb: -20 as never } });
     expect(entriesOf(doc.sends).map(({ tap, levelDb }) => [tap, levelDb])).toEqual([
       ["before", -20],
       ["before", -20],
     ]);
-    expect(entriesOf(edit(doc, { kind: "sends.remove", sendIds: ["s" as never] }).sends)).toEqual([]);
-    doc = edit(doc, { kind: "channels.set", channelIds: [id("track-1")], set: { pan: -30, faderDb: -6 as never } });
+    expect(entriesOf(edit(doc, { kind: "entries.remove", table: "sends", ids: ["s" as never] }).sends)).toEqual([]);
+    doc = edit(doc, { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { pan: -30, faderDb: -6 as never } });
     expect(doc.channels[id("track-2")]).toMatchObject({ pan: -30, faderDb: 0 });
   });
 
@@ -196,7 +197,10 @@ describe("a gang", () => {
     const more = edit(held, { kind: "gangs.join", channelIds: [id("track-3")], gangId: "g" as never });
     const out = edit(more, { kind: "gangs.join", channelIds: [id("track-1"), id("track-2"), id("track-3")], gangId: null });
     expect([Object.keys(more.gangs), Object.keys(out.gangs)]).toEqual([["g"], []]);
-    expect(edit(held, { kind: "gangs.set", gangId: "g" as never, set: { name: "Bass", mute: true } }).gangs["g" as never]).toMatchObject({ name: "Bass", mute: true });
+    expect(edit(held, { kind: "entries.set", table: "gangs", ids: ["g" as never], set: { name: "Bass", mute: true } }).gangs["g" as never]).toMatchObject({
+      name: "Bass",
+      mute: true,
+    });
   });
 });
 
@@ -209,12 +213,12 @@ describe("control faders", () => {
   it("are laid over channels, ride on one another without a circle, and go without taking anything along", () => {
     fresh();
     let doc = edit(edit(pair(), control("c1", "Low", ["track-1", "track-2"])), control("c2", "All", []));
-    doc = edit(doc, { kind: "controls.set", controlIds: ["c1" as never], set: { parentId: "c2" as never } });
+    doc = edit(doc, { kind: "entries.set", table: "controls", ids: ["c1" as never], set: { parentId: "c2" as never } });
     doc = edit(doc, { kind: "controls.ride", channelIds: [id("track-3")], controlId: "c2" as never, on: true });
     expect([trackOf(doc, id("track-1"))?.controlIds, trackOf(doc, id("track-3"))?.controlIds]).toEqual([["c1"], ["c2"]]);
-    const circle = apply(doc, { kind: "controls.set", controlIds: ["c2" as never], set: { parentId: "c1" as never } });
+    const circle = apply(doc, { kind: "entries.set", table: "controls", ids: ["c2" as never], set: { parentId: "c1" as never } });
     expect(circle.ok ? "" : circle.refusal.message).toContain("lies in itself");
-    const gone = edit(doc, { kind: "controls.remove", controlIds: ["c2" as never] });
+    const gone = edit(doc, { kind: "entries.remove", table: "controls", ids: ["c2" as never] });
     expect([trackOf(gone, id("track-3"))?.controlIds, gone.controls["c1" as never]?.parentId]).toEqual([[], null]);
     expect(trackOf(edit(doc, { kind: "controls.ride", channelIds: [id("track-1")], controlId: "c1" as never, on: false }), id("track-1"))?.controlIds).toEqual([]);
     const nameless = apply(pair(), control("c", " ", []));
@@ -277,7 +281,7 @@ describe("ducking", () => {
         .map(({ title }) => title),
     ).toEqual(["Steers Music", "Steers Effects"]);
     // An actor who goes takes their side-chains along, and only theirs.
-    expect(entriesOf(edit(doc, { kind: "tracks.remove", trackIds: [id("track-2")] }).sideChains)).toHaveLength(4);
+    expect(entriesOf(edit(doc, { kind: "entries.remove", table: "channels", ids: [id("track-2")] }).sideChains)).toHaveLength(4);
   });
 
   it("a second time sets what is there anew and adds who is new", () => {
@@ -354,7 +358,7 @@ describe("further ways", () => {
     expect(output.kind === "hardware" && playedDbu(wheelhouseCart, output.portIds, -12, -18)).toBe(-10);
     const again = named(doc, "Bass DI amplified");
     expect(again.kind === "track" && again.folderId).toBe("folder-1");
-    const back = apply(doc, { kind: "channels.set", channelIds: [again.id], set: { output: { kind: "channel", channelId: named(doc, "Bass DI to amplifier").id } } });
+    const back = apply(doc, { kind: "entries.set", table: "channels", ids: [again.id], set: { output: { kind: "channel", channelId: named(doc, "Bass DI to amplifier").id } } });
     // That would be no loop in the computer, but it would be one through the room: it stays the engineer's to choose.
     expect(back.ok).toBe(true);
     const single = reAmp(pair(), wheelhouseCart, { trackId: id("track-1"), outputText: "Output 9", levelText: "−12", inputText: "", ids });

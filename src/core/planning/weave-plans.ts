@@ -100,11 +100,11 @@ export const blend = (doc: Template, { channelIds, name, balance, ids }: Blend):
         channels: [{ kind: "bus", id: busId, name: `${called} blend`, colour: colourOf(doc, first), layout: stereo ? "stereo" : "mono", output: { kind: "nowhere" } }],
         feedIds: sources.map(({ id }) => id),
       },
-      ...sources.map(({ id }, at): Edit => ({ kind: "channels.set", channelIds: [id], set: { faderDb: levels[at] as Decibels | null }, alone: true })),
+      ...sources.map(({ id }, at): Edit => ({ kind: "entries.set" as const, table: "channels" as const, ids: [id], set: { faderDb: levels[at] as Decibels | null }, alone: true })),
       { kind: "gangs.add", gang: { id: ids<GangId>("gang"), name: called, level: true, mute: true, pan: false, sends: false }, channelIds: sources.map(({ id }) => id) },
       { kind: "tracks.add", tracks: [track], lines: [], folderId: first.folderId, before: null },
-      ...(after(doc, last) ? [{ kind: "tracks.move", trackIds: [trackId], folderId: first.folderId, before: after(doc, last) } as const] : []),
-      { kind: "channels.set", channelIds: [trackId], set: { output } },
+      ...(after(doc, last) ? [{ kind: "entries.move" as const, table: "channels" as const, ids: [trackId], parent: first.folderId, before: after(doc, last) } as const] : []),
+      { kind: "entries.set" as const, table: "channels" as const, ids: [trackId], set: { output } },
     ],
     `Blend ${countChannels(
       doc,
@@ -140,14 +140,14 @@ export const recordSeveralWays = (doc: Template, studio: Studio, { trackId, chai
   const added: Edit = { kind: "tracks.add", tracks: made, lines: [], folderId: track.folderId, before: null };
   const edits: Edit[] = [added];
   const before = after(doc, track);
-  if (before) edits.push({ kind: "tracks.move", trackIds: made.map(({ id }) => id), folderId: track.folderId, before });
-  edits.push({ kind: "tracks.share", trackIds: [...sharers, ...made.map(({ id }) => id)], sharing: "at-once" });
+  if (before) edits.push({ kind: "entries.move" as const, table: "channels" as const, ids: made.map(({ id }) => id), parent: track.folderId, before });
+  edits.push({ kind: "entries.set" as const, table: "channels" as const, ids: [...sharers, ...made.map(({ id }) => id)], set: { sharing: "at-once" } });
   const there = applyAll(doc, edits);
   if (!there.ok) return unplanned(there.refusal.message);
   for (const [at, chainId] of chainIds.entries()) {
     const put = putChain(there.doc, studio, { chainId, channelIds: [made[at]?.id as ChannelId], ids });
     if (!put.ok) return put;
-    edits.push(...put.gesture.commands);
+    edits.push(...put.gesture.edits);
   }
   return planned(edits, `Record ${track.name} ${counted(chainIds.length + 1, "way")} at once`);
 };
@@ -194,14 +194,12 @@ export const duck = (doc: Template, { channelIds, underIds, depthText, ids }: Du
       ...(fresh.length
         ? [
             {
-              kind: "processors.add" as const,
-              processors: fresh.map((own) => newProcessor("compressor", { ...own, name: "Ducking", attackMs: 20, releaseMs: 400, ...set }) as never),
-              bands: [],
-              before: null,
+              kind: "entries.add" as const,
+              entries: { processors: fresh.map((own) => newProcessor("compressor", { ...own, name: "Ducking", attackMs: 20, releaseMs: 400, ...set }) as never) },
             },
           ]
         : []),
-      ...(there.size ? [{ kind: "processors.set" as const, processorIds: [...there.values()], set }] : []),
+      ...(there.size ? [{ kind: "entries.set" as const, table: "processors" as const, ids: [...there.values()], set }] : []),
       { kind: "sideChains.add", sideChains },
     ],
     `Duck ${countChannels(doc, targets)} under ${countChannels(doc, underIds)} by ${formatDb(rangeDb)}`,

@@ -26,7 +26,7 @@ describe("what is tried", () => {
 
   it("is taken over in one act that makes exactly what was shown", () => {
     const plan = takeOver(lullaby, tried);
-    const made = plan.ok ? applyAll(lullaby, plan.gesture.commands) : expect.unreachable();
+    const made = plan.ok ? applyAll(lullaby, plan.gesture.edits) : expect.unreachable();
     expect(made.ok && made.doc).toEqual(triedOn(lullaby, tried));
   });
 

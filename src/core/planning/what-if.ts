@@ -28,16 +28,16 @@ export const editsOf = (doc: Template, { rateHz, bufferSamples, allOff, monitors
     const channelIds = (Object.keys(monitors) as ChannelId[]).filter(
       (id) => monitors[id] === monitor && doc.channels[id]?.kind === "track" && doc.channels[id].monitor !== monitor,
     );
-    return channelIds.length ? [{ kind: "channels.set", channelIds, set: { monitor } }] : [];
+    return channelIds.length ? [{ kind: "entries.set", table: "channels", ids: channelIds, set: { monitor } }] : [];
   });
   const switched = ([true, false] as const).flatMap((isOff): readonly Edit[] => {
     const use = isOff ? ("not-while-recording" as const) : ("always" as const);
     const processorIds = (Object.keys(off) as ChainProcessorId[]).filter((id) => off[id] === isOff && doc.processors[id] && doc.processors[id].use !== use);
-    return processorIds.length ? [{ kind: "processors.set", processorIds, set: { use } }] : [];
+    return processorIds.length ? [{ kind: "entries.set", table: "processors", ids: processorIds, set: { use } }] : [];
   });
   return [
-    ...(rateHz !== null && rateHz !== doc.format.sampleRateHz ? [{ kind: "template.set", format: { sampleRateHz: rateHz } } as const] : []),
-    ...(Object.keys(buffers).length ? [{ kind: "template.set", buffers } as const] : []),
+    ...(rateHz !== null && rateHz !== doc.format.sampleRateHz ? [{ kind: "settings.set", set: { format: { sampleRateHz: rateHz } } } as const] : []),
+    ...(Object.keys(buffers).length ? [{ kind: "settings.set", set: { buffers } } as const] : []),
     ...monitored,
     ...switched,
   ];

@@ -68,17 +68,17 @@ const needLines = (doc: Template, edit: Typed, make: (lineIds: readonly LineId[]
   return brought.length ? planned([...brought, command], commandOn(doc, [...brought, command])) : planned([command]);
 };
 
-/** What the last of several commands is called once the others are done. */
-const commandOn = (doc: Template, commands: readonly Edit[]): string => {
-  const before = templateEditing.applyAll(doc, commands.slice(0, -1));
-  const last = commands.at(-1);
+/** What the last of several edits is called once the others are done. */
+const commandOn = (doc: Template, edits: readonly Edit[]): string => {
+  const before = templateEditing.applyAll(doc, edits.slice(0, -1));
+  const last = edits.at(-1);
   return before.ok && last ? templateEditing.name(before.doc, last) : "";
 };
 
 const writeName: Writer = (doc, _rig, { trackIds, text, studio }) => {
   const name = text.trim();
   if (!name) return unplanned("A track needs a name: its files are called by it.");
-  const named = trackIds.map((id, at): Edit => ({ kind: "tracks.set", trackIds: [id], set: { name: trackIds.length > 1 ? `${name} ${at + 1}` : name } }));
+  const named = trackIds.map((id, at): Edit => ({ kind: "entries.set", table: "channels", ids: [id], set: { name: trackIds.length > 1 ? `${name} ${at + 1}` : name } }));
   return planned([...named, ...(studio ? dyedByName(doc, { trackIds, name, styles: studio.families }) : [])]);
 };
 
@@ -129,23 +129,23 @@ const folderNamed = (doc: Template, name: string) => entriesOf(doc.folders).find
 const writeFolder: Writer = (doc, _rig, { trackIds, text, ids, studio }) => {
   const name = text.trim();
   const who = trackIds.length === 1 && trackIds[0] ? (trackOf(doc, trackIds[0])?.name ?? "") : `${trackIds.length} tracks`;
-  const move = (folderId: FolderId | null): Edit => ({ kind: "tracks.move", trackIds, folderId, before: null });
+  const move = (folderId: FolderId | null): Edit => ({ kind: "entries.move", table: "channels", ids: trackIds, parent: folderId, before: null });
   if (!name) return planned([move(null)]);
   const existing = folderNamed(doc, name);
   if (existing) return planned([move(existing.id)]);
   const id = ids<FolderId>("folder");
   const family = guessFamily(name);
   return planned(
-    [{ kind: "folders.add", folders: [{ id, name, colour: family && (studio?.families ?? FAMILY_DEFAULTS)[family].colour }], parentId: null }, move(id)],
+    [{ kind: "entries.add", entries: { folders: [{ id, name, colour: family && (studio?.families ?? FAMILY_DEFAULTS)[family].colour }] } }, move(id)],
     `Put ${who} in the new folder ${name}`,
   );
 };
 
 const writeColour: Writer = (_doc, _rig, { trackIds, text }) => {
-  if (!text.trim()) return planned([{ kind: "tracks.set", trackIds, set: { colour: null } }]);
+  if (!text.trim()) return planned([{ kind: "entries.set", table: "channels", ids: trackIds, set: { colour: null } }]);
   const colour = readColour(text);
   return colour
-    ? planned([{ kind: "tracks.set", trackIds, set: { colour: colour.colour } }])
+    ? planned([{ kind: "entries.set", table: "channels", ids: trackIds, set: { colour: colour.colour } }])
     : unplanned(`“${text.trim()}” is no dye. Choose one from the list, or type a hex value such as #2f9074.`);
 };
 
@@ -159,9 +159,9 @@ const writeSides = (doc: Template, rig: Rig, edit: Typed, set: (text: string) =>
   const stereo = edit.trackIds.every((id) => trackOf(doc, id)?.input.kind === "pair");
   const isName = entriesOf(rig.microphones).some((item) => plain(item.name) === plain(edit.text));
   if (!stereo || left === undefined || right === undefined || more !== undefined || isName || !left.trim() || !right.trim())
-    return needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: set(edit.text) }));
-  const commands = ([left, right] as const).map((text, side): Edit => ({ kind: "lines.set", lineIds: sidesOf(doc, edit.trackIds, side as 0 | 1), set: set(text) }));
-  return planned(commands, templateEditing.name(doc, { kind: "lines.set", lineIds: lineIdsOf(doc, edit.trackIds), set: set(edit.text) }));
+    return needLines(doc, edit, (lineIds) => ({ kind: "entries.set", table: "lines", ids: lineIds, set: set(edit.text) }));
+  const edits = ([left, right] as const).map((text, side): Edit => ({ kind: "entries.set", table: "lines", ids: sidesOf(doc, edit.trackIds, side as 0 | 1), set: set(text) }));
+  return planned(edits, templateEditing.name(doc, { kind: "entries.set", table: "lines", ids: lineIdsOf(doc, edit.trackIds), set: set(edit.text) }));
 };
 
 const setTo = (key: string, read: ReadField): LineChange => (read.ok ? { [key]: read.value } : {});
@@ -173,7 +173,7 @@ const writeLines =
     const whole = readField(field, edit.text);
     const sides = edit.text.split(SIDES).map((side) => readField(field, side));
     if (field.kind !== "flag" && sides.every((side) => side.ok)) return writeSides(doc, rig, edit, (text) => setTo(key, readField(field, text)));
-    if (whole.ok) return needLines(doc, edit, (lineIds) => ({ kind: "lines.set", lineIds, set: { [key]: whole.value } }));
+    if (whole.ok) return needLines(doc, edit, (lineIds) => ({ kind: "entries.set", table: "lines", ids: lineIds, set: { [key]: whole.value } }));
     const said = `“${edit.text.trim()}” `;
     return unplanned(
       field.kind === "decibels"
@@ -187,7 +187,7 @@ const writeLayout: Writer = (doc, rig, { trackIds, text, ids }) => {
   const layout = readLayout(text);
   if (layout === null) return unplanned(`“${text.trim()}” is neither mono nor stereo.`);
   const claimed = new Set<string>();
-  const commands = trackIds.flatMap((trackId): Edit[] => {
+  const edits = trackIds.flatMap((trackId): Edit[] => {
     const track = trackOf(doc, trackId);
     if (!track || (track.input.kind === "pair") === (layout === "stereo")) return [];
     if (track.input.kind === "pair") return [{ kind: "tracks.take", trackId, input: { kind: "line", lineId: track.input.leftId }, lines: [] }];
@@ -199,7 +199,7 @@ const writeLayout: Writer = (doc, rig, { trackIds, text, ids }) => {
     const lines = track.input.kind === "line" ? [right] : [left, right];
     return [{ kind: "tracks.take", trackId, input: { kind: "pair", leftId: left.id, rightId: right.id }, lines }];
   });
-  return planned(commands, `Make ${counted(trackIds.length, "track")} ${layout}`);
+  return planned(edits, `Make ${counted(trackIds.length, "track")} ${layout}`);
 };
 
 /** An empty cell means where the folder goes by itself. */
@@ -211,10 +211,10 @@ const writeOutput: Writer = (doc, rig, { trackIds, text }) => {
       const sum = sumOf(doc, trackOf(doc, id)?.folderId ?? null);
       putInto(groups, sum, id);
     }
-    return planned([...groups].map(([channelId, ids]) => ({ kind: "tracks.set", trackIds: ids, set: { output: { kind: "channel", channelId } } })));
+    return planned([...groups].map(([channelId, ids]) => ({ kind: "entries.set", table: "channels", ids, set: { output: { kind: "channel", channelId } } })));
   }
   const output = readOutput(doc, rig, name);
-  if (output) return planned([{ kind: "tracks.set", trackIds, set: { output } }]);
+  if (output) return planned([{ kind: "entries.set", table: "channels", ids: trackIds, set: { output } }]);
   const some = outputChoices(doc, rig).slice(0, 6);
   return unplanned(
     `There is no bus and no output ${name}. There is ${some.map(({ label }) => label).join(", ")}${some.length === 6 ? " and more" : ""}; a new bus is added on the Signal flow page.`,
@@ -225,13 +225,13 @@ const writeTrack =
   ({ key, field }: { readonly key: string; readonly field: Field }): Writer =>
   (_doc, _rig, { trackIds, text }) => {
     const read = readField(field, text);
-    return read.ok ? planned([{ kind: "tracks.set", trackIds, set: { [key]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`);
+    return read.ok ? planned([{ kind: "entries.set", table: "channels", ids: trackIds, set: { [key]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`);
   };
 
 const writeIcon: Writer = (_doc, _rig, { trackIds, text }) => {
   const icon = text.trim().toLowerCase();
   if (icon && !isIcon(icon)) return unplanned(`There is no icon ${icon}. Choose one from the list.`);
-  return planned([{ kind: "tracks.set", trackIds, set: { icon: isIcon(icon) ? icon : null } }]);
+  return planned([{ kind: "entries.set", table: "channels", ids: trackIds, set: { icon: isIcon(icon) ? icon : null } }]);
 };
 
 /** Columns whose text means more than the value of a field. All others are written by what their description says. */

@@ -39,7 +39,7 @@ const write = (doc: Template, column: CellColumn, typed: string, trackIds: reado
   writeCell(doc, wheelhouseCart, { trackIds, column, text: typed, ids, studio: demoStudio });
 const written = (doc: Template, column: CellColumn, typed: string, trackIds?: readonly ChannelId[]): Template => {
   const plan = write(doc, column, typed, trackIds);
-  return plan.ok ? done(doc, plan.gesture.commands) : expect.unreachable(plan.message);
+  return plan.ok ? done(doc, plan.gesture.edits) : expect.unreachable(plan.message);
 };
 const refused = (column: CellColumn, typed: string): string => {
   const plan = write(ready(), column, typed);
@@ -103,7 +103,7 @@ describe("blocks", () => {
   it("copy sends and chains down, and take them from a spreadsheet", () => {
     const doc = written(written(ready(), "sends", "Plate -9"), "chain", "Fiddle, close");
     const filled = fillDown(doc, wheelhouseCart, { block: { trackIds: [one, two, three], columns: ["sends", "chain"] }, ids });
-    const after = filled.planned.ok ? done(doc, filled.planned.gesture.commands) : expect.unreachable(filled.planned.message);
+    const after = filled.planned.ok ? done(doc, filled.planned.gesture.edits) : expect.unreachable(filled.planned.message);
     expect([text(after, three, "sends"), text(after, three, "chain"), filled.leftOut]).toEqual(["Plate −9", "Equaliser, compressor", []]);
     const pasted = pasteBlock(doc, wheelhouseCart, {
       trackIds: [two, three],
@@ -115,7 +115,7 @@ describe("blocks", () => {
       folderId: null,
       ids,
     });
-    const laid = pasted.planned.ok ? done(doc, pasted.planned.gesture.commands) : expect.unreachable(pasted.planned.message);
+    const laid = pasted.planned.ok ? done(doc, pasted.planned.gesture.edits) : expect.unreachable(pasted.planned.message);
     expect([text(laid, two, "input"), text(laid, two, "sends"), text(laid, three, "input"), text(laid, three, "sends")]).toEqual(["Mix", "Delay 2 −6", "7", ""]);
     expect(pasted.leftOut[0]).toContain("no return and no bus Hall");
   });

@@ -26,7 +26,10 @@ export const writeSends = (doc: Template, { trackIds, text, ids }: Typed): Plann
   if (typeof wanted === "string") return unplanned(wanted);
   const gone = trackIds.flatMap((id) => sendsOf(doc, id).flatMap((send) => (wanted.some(({ toId }) => toId === send.toId) ? [] : [send.id])));
   const sends = trackIds.flatMap((fromId) => wanted.map((send) => ({ ...send, id: ids<SendId>("send"), fromId })));
-  const edits: readonly Edit[] = [...(gone.length ? [{ kind: "sends.remove", sendIds: gone } as const] : []), ...(sends.length ? [{ kind: "sends.add", sends } as const] : [])];
+  const edits: readonly Edit[] = [
+    ...(gone.length ? [{ kind: "entries.remove", table: "sends", ids: gone } as const] : []),
+    ...(sends.length ? [{ kind: "sends.add", sends } as const] : []),
+  ];
   return planned(edits, sends.length ? `Set the sends of ${countChannels(doc, trackIds)}` : `Take the sends off ${countChannels(doc, trackIds)}`);
 };
 
@@ -35,7 +38,7 @@ export const writeChain = (doc: Template, { trackIds, text, ids, studio }: Typed
   const name = plain(text);
   if (!name) {
     const processorIds = trackIds.flatMap((id) => processorsOf(doc, id).map((processor) => processor.id));
-    return processorIds.length ? planned([{ kind: "processors.remove", processorIds }], `Take the chain off ${countChannels(doc, trackIds)}`) : planned([]);
+    return processorIds.length ? planned([{ kind: "entries.remove", table: "processors", ids: processorIds }], `Take the chain off ${countChannels(doc, trackIds)}`) : planned([]);
   }
   const kept = studio && keptChains(studio).find((chain) => plain(chain.name) === name);
   if (kept && studio) return putChain(doc, studio, { chainId: kept.id, channelIds: trackIds, ids });

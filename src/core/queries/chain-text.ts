@@ -1,7 +1,8 @@
 import type { ChannelId } from "../model/ids";
 import type { Processor } from "../model/tables/chain-processors";
+import { processorName } from "../model/tables/processor-names";
 import type { Template } from "../model/template";
-import { processorName, processorsOf } from "./chains";
+import { processorsOf } from "./chains";
 
 /** "High-pass, compressor, equaliser": what is in a chain, short. */
 export const chainShort = (processors: readonly Pick<Processor, "name" | "kind">[]): string => {

@@ -5,46 +5,13 @@ import { byOrder, entriesOf, putInto, sameList } from "../model/table";
 import type { Band } from "../model/tables/bands";
 import type { Processor } from "../model/tables/chain-processors";
 import type { KeptBand, KeptProcessor } from "../model/tables/chains";
-import type { ProcessorKind } from "../model/tables/processor-settings";
 import type { SideChain } from "../model/tables/side-chains";
 import type { Template } from "../model/template";
-import { counted } from "../units/counted";
-
-/** What a kind of processor is called. */
-export const KIND_WORDS: { readonly [K in ProcessorKind]: string } = {
-  gain: "Gain",
-  filter: "Filter",
-  equaliser: "Equaliser",
-  gate: "Gate",
-  compressor: "Compressor",
-  "de-esser": "De-esser",
-  limiter: "Limiter",
-  saturation: "Saturation",
-  amplifier: "Amplifier",
-  tuner: "Tuner",
-  delay: "Delay",
-  reverb: "Reverb",
-  insert: "Hardware insert",
-  split: "Split",
-  notes: "Notes",
-  other: "Other",
-};
-
-type Named = Pick<Processor, "name" | "kind"> & { readonly pass?: string };
-
-/** Its own name, else its kind; a filter by what passes. */
-export const processorName = ({ name, kind, pass }: Named): string => name || (kind === "filter" ? (pass === "low-pass" ? "Low-pass" : "High-pass") : KIND_WORDS[kind]);
-
-/** "Compressor" for one, "3 processors" for several. */
-export const countProcessors = (doc: Pick<Template, "processors">, ids: readonly ChainProcessorId[]): string => {
-  const only = ids.length === 1 && ids[0] ? doc.processors[ids[0]] : undefined;
-  return only ? `the ${processorName(only).toLowerCase()}` : counted(ids.length, "processor");
-};
 
 type Groups<T> = ReadonlyMap<string, readonly T[]>;
 
 /** Entries by what they belong to, each group in its order. A group in which nothing changed is the very same as before. */
-const grouping = <T extends { readonly order: string }>(of: (entry: T) => string) =>
+const grouping = <T extends { readonly id: string; readonly order: string }>(of: (entry: T) => string) =>
   stepping((table: Readonly<Record<string, T>>, before: Groups<T> | null): Groups<T> => {
     const groups = new Map<string, T[]>();
     for (const entry of entriesOf<T>(table)) putInto(groups, of(entry), entry);

@@ -40,7 +40,7 @@ describe("as how many a channel is heard", () => {
     expect(folded(done(bus("mono", { fold: "right" })), "track-2", "bus")).toBe("its right side only");
     expect(folded(done(bus("mono")), "track-1", "bus")).toBe("");
     expect(folded(done(bus("5.1")), "bus", "main")).toBe("5.1 folded down to stereo");
-    const doc = done(bus("mono", { fold: "left" }), { kind: "channels.set", channelIds: [id("track-2")], set: { pan: -30 } });
+    const doc = done(bus("mono", { fold: "left" }), { kind: "entries.set", table: "channels", ids: [id("track-2")], set: { pan: -30 } });
     const way = wayOf(doc, wheelhouseCart, of(doc, "track-2")).map(({ title, detail }) => `${title}: ${detail}`);
     expect(way.slice(2, 4)).toEqual(["Above: records here, stereo, panned L 30", "Bus: sums 2; its left side only"]);
   });
@@ -52,8 +52,8 @@ describe("a mute", () => {
       const doc = done(
         { kind: "channels.add", channels: [{ kind: "return", id: id("plate"), name: "Plate" }], feedIds: [] },
         { kind: "sends.add", sends: [{ id: "s" as never, fromId: id("track-1"), toId: id("plate"), tap }] },
-        { kind: "channels.set", channelIds: [id("track-1")], set: { muted: true } },
-        { kind: "template.set", mix: { mutesBefore } },
+        { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { muted: true } },
+        { kind: "settings.set", set: { mix: { mutesBefore } } },
       );
       return wayOf(doc, wheelhouseCart, of(doc, "track-1")).find(({ title }) => title === "Plate by a send")?.detail;
     };

@@ -13,6 +13,7 @@ import type { Edit } from "../planning/edits/edit";
 import { apply } from "../planning/edits/template-editing";
 import { aWeave } from "../testing/a-weave";
 import { bench } from "../testing/bench";
+import { dB } from "../units/decibels";
 import { type Graph, graphOf } from "./graph";
 import { orderOf } from "./order";
 
@@ -43,9 +44,10 @@ for (const [channels, sends] of [
     now = made.doc;
     return now;
   };
-  const turned = () => after({ kind: "sends.set", sendIds: ["send-7" as SendId], set: { levelDb: (-(level++ % 60) - 1) as never } });
-  const routed = () => after({ kind: "channels.set", channelIds: ["track-7" as ChannelId], set: { output: { kind: "channel", channelId: `bus-${level++ % 8}` as ChannelId } } });
-  const processed = () => after({ kind: "processors.set", processorIds: ["compressor-7" as ChainProcessorId], set: { thresholdDb: -(level++ % 60) - 1 } });
+  const turned = () => after({ kind: "entries.set", table: "sends", ids: ["send-7" as SendId], set: { levelDb: (-(level++ % 60) - 1) as never } });
+  const routed = () =>
+    after({ kind: "entries.set", table: "channels", ids: ["track-7" as ChannelId], set: { output: { kind: "channel", channelId: `bus-${level++ % 8}` as ChannelId } } });
+  const processed = () => after({ kind: "entries.set", table: "processors", ids: ["compressor-7" as ChainProcessorId], set: { thresholdDb: dB(-(level++ % 60) - 1) } });
   const evaluate = (of: Template): void => {
     orderOf(graphOf(of));
     for (const rule of CHECKS_OF_FLOW) rule.check({ doc: of, rig: wholeMill, otherRigs: [] });

@@ -29,7 +29,7 @@ const bus = (name: string, to = "main"): Edit => ({
   channels: [{ kind: "bus", id: id(name), name, output: { kind: "channel", channelId: id(to) } }],
   feedIds: [],
 });
-const routed = (from: string, to: string): Edit => ({ kind: "channels.set", channelIds: [id(from)], set: { output: { kind: "channel", channelId: id(to) } } });
+const routed = (from: string, to: string): Edit => ({ kind: "entries.set", table: "channels", ids: [id(from)], set: { output: { kind: "channel", channelId: id(to) } } });
 const sent = (from: string, to: string): Edit => ({ kind: "sends.add", sends: [{ id: `${from} to ${to}` as SendId, fromId: id(from), toId: id(to) }] });
 
 /** A graph of so many buses: each leads to one further on or to the main bus, and is sent to some further on, so that there is no loop. */
@@ -98,8 +98,9 @@ describe("routing, held against the plainest way to find it", () => {
       fc.property(graphs, fc.nat(8), (doc, at) => {
         graphOf(doc);
         const muted = apply(doc, {
-          kind: "channels.set",
-          channelIds: [id(Object.keys(doc.channels).filter((one) => one !== MAIN_ID)[at % (Object.keys(doc.channels).length - 1)] ?? "")],
+          kind: "entries.set",
+          table: "channels",
+          ids: [id(Object.keys(doc.channels).filter((one) => one !== MAIN_ID)[at % (Object.keys(doc.channels).length - 1)] ?? "")],
           set: { muted: true },
         });
         const after = muted.ok ? muted.doc : expect.unreachable();
@@ -205,7 +206,7 @@ describe("whatever is edited", () => {
       aTemplate().track("Mix", { input: "1" }).track("Voice", { input: "2" }).build(),
       bus("sum"),
       { kind: "tracks.take", trackId: id("track-1"), input: { kind: "bus", busId: id("sum") }, lines: [] },
-      { kind: "processors.add", processors: [newProcessor("compressor", { id: "c" as never, channelId: id("sum") }) as never], bands: [], before: null },
+      { kind: "entries.add", entries: { processors: [newProcessor("compressor", { id: "c" as never, channelId: id("sum") }) as never] } },
     );
     const says = (edit: Edit): string => {
       const made = apply(ready, edit);

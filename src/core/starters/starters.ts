@@ -223,8 +223,8 @@ interface Making {
   readonly ids: IdSource;
 }
 
-const applied = (doc: Template, commands: readonly Edit[], what: string): Template => {
-  const made = applyAll(doc, commands);
+const applied = (doc: Template, edits: readonly Edit[], what: string): Template => {
+  const made = applyAll(doc, edits);
   if (!made.ok) throw new Error(`expected the starter ${what} to apply, got: ${made.refusal.message}`);
   return made.doc;
 };
@@ -239,7 +239,7 @@ const addTrack = (doc: Template, { rig, ids, styles = FAMILY_DEFAULTS }: Making,
       doc,
       [
         { kind: "tracks.add", tracks: [{ ...base, input: host.input, sharing: "by-turns" }], lines: [], folderId, before: null },
-        { kind: "tracks.share", trackIds: [host.id], sharing: "by-turns" },
+        { kind: "entries.set", table: "channels", ids: [host.id], set: { sharing: "by-turns" } },
       ],
       track.name,
     );
@@ -263,7 +263,7 @@ export const makeStarter = (starter: Starter, making: Making): Template => {
   let doc = emptyTemplate({ id, name, kind: starter.kind, rigId: rig.id, mainOutputs: monitorOutputs(rig), ...(format ? { format } : {}) });
   for (const folder of starter.folders) {
     const folderId = ids<FolderId>("folder");
-    doc = applied(doc, [{ kind: "folders.add", folders: [{ id: folderId, name: folder.name, colour: styles[folder.family].colour }], parentId: null }], folder.name);
+    doc = applied(doc, [{ kind: "entries.add", entries: { folders: [{ id: folderId, name: folder.name, colour: styles[folder.family].colour }] } }], folder.name);
     for (const entry of folder.tracks) doc = addTrack(doc, making, { folderId, track: entry });
   }
   return madeWhole(doc, starter.whole, { rig, studio, ids });

@@ -62,15 +62,15 @@ interface Gear {
   readonly ids: IdSource;
 }
 
-const done = (doc: Template, commands: readonly Edit[], what: string): Template => {
-  const made = applyAll(doc, commands);
+const done = (doc: Template, edits: readonly Edit[], what: string): Template => {
+  const made = applyAll(doc, edits);
   if (!made.ok) throw new Error(`expected ${what} of ${doc.name} to apply, got: ${made.refusal.message}`);
   return made.doc;
 };
 
 const did = (doc: Template, made: Planned, what: string): Template => {
   if (!made.ok) throw new Error(`expected ${what} of ${doc.name} to be planned, got: ${made.message}`);
-  return done(doc, made.gesture.commands, what);
+  return done(doc, made.gesture.edits, what);
 };
 
 const named = (doc: Template, name: string): ChannelId | null => entriesOf<Channel>(doc.channels).find((channel) => channel.name === name)?.id ?? null;
@@ -81,7 +81,7 @@ const chained = (doc: Template, { chains }: Whole, ids: IdSource): readonly Edit
     const channelId = named(doc, name);
     if (!channelId) return [];
     const processors = CHAINS[chain].map(([kind, settings]) => newProcessor(kind, { ...settings, id: ids<ChainProcessorId>("processor"), channelId } as never));
-    return [{ kind: "processors.add", processors: processors as never, bands: [], before: null }];
+    return [{ kind: "entries.add", entries: { processors: processors as never } }];
   });
 
 const roomed = (doc: Template, { room }: Whole, ids: IdSource): readonly Edit[] => {
@@ -90,19 +90,14 @@ const roomed = (doc: Template, { room }: Whole, ids: IdSource): readonly Edit[] 
   const sends = allNamed(doc, room.from).map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: id, levelDb: dB(-15) }));
   return [
     { kind: "channels.add", channels: [{ kind: "return", id, name: room.name, colour: "logwood", output: { kind: "channel", channelId: "main" as ChannelId } }], feedIds: [] },
-    {
-      kind: "processors.add",
-      processors: [newProcessor("reverb", { id: ids<ChainProcessorId>("processor"), channelId: id, decayS: room.decayS } as never) as never],
-      bands: [],
-      before: null,
-    },
+    { kind: "entries.add", entries: { processors: [newProcessor("reverb", { id: ids<ChainProcessorId>("processor"), channelId: id, decayS: room.decayS } as never) as never] } },
     ...(sends.length ? [{ kind: "sends.add", sends } as const] : []),
   ];
 };
 
 const lowered = (doc: Template, cueId: CueId, { rig, studio }: Gear): Template => {
   const by = cueDownBy(doc, { rig, studio, cueId });
-  return by ? done(doc, [{ kind: "cues.set", cueIds: [cueId], set: { levelDb: dB((doc.cues[cueId]?.levelDb ?? 0) - by) } }], "a cue") : doc;
+  return by ? done(doc, [{ kind: "entries.set", table: "cues", ids: [cueId], set: { levelDb: dB((doc.cues[cueId]?.levelDb ?? 0) - by) } }], "a cue") : doc;
 };
 
 /** One more cue for these people, with more of their own sound, on the next free headphones. */
@@ -149,14 +144,16 @@ const monitored = (doc: Template, { rig, ids }: Gear): Template => {
 /** A smaller buffer while recording, where somebody would else hear themself late through the computer. */
 const inTime = (doc: Template, { rig, studio }: Gear): Template => {
   const { recording } = bufferAdvice(doc, rig, studio);
-  return recording !== null && recording < doc.buffers.recordingSamples ? done(doc, [{ kind: "template.set", buffers: { recordingSamples: recording } }], "the buffer") : doc;
+  return recording !== null && recording < doc.buffers.recordingSamples
+    ? done(doc, [{ kind: "settings.set", set: { buffers: { recordingSamples: recording } } }], "the buffer")
+    : doc;
 };
 
 const passed = (doc: Template, { passes }: Whole, ids: IdSource): readonly Edit[] => {
   const there = passes
     .map(({ name, tracks, takeMinutes, takes }) => ({ id: ids<PassId>("pass"), name, trackIds: allNamed(doc, tracks), takeMinutes, takes }))
     .filter(({ trackIds }) => trackIds.length);
-  return there.length ? [{ kind: "passes.add", passes: there, before: null }] : [];
+  return there.length ? [{ kind: "entries.add", entries: { passes: there } }] : [];
 };
 
 /** Completes a template of a starter: family buses, a return, chains, ducking, cues, monitoring, passes. Throws when something is refused: what is written here is ours. */

@@ -34,7 +34,7 @@ export class TemplateBuilder {
   folder(name: string, colour: Colour | null = null): this {
     const id = this.ids<FolderId>("folder");
     this.folders.set(name, id);
-    this.commands.push({ kind: "folders.add", folders: [{ id, name, colour }], parentId: null });
+    this.commands.push({ kind: "entries.add", entries: { folders: [{ id, name, colour }] } });
     return this;
   }
 

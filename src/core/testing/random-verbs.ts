@@ -1,6 +1,6 @@
 import type { Command } from "../commands/command";
 import { HEADER } from "../commands/command";
-import type { Field, Fields } from "../model/describe/fields";
+import type { Field, Fields, Reference } from "../model/describe/fields";
 import { type DocumentDescription, isOrdered, type TableDescription } from "../model/describe/table";
 
 type Chance = () => number;
@@ -29,8 +29,18 @@ const sampleNumber = (chance: Chance, { range, initial }: Field): number | null 
   return Math.min(max, Math.ceil(min + chance() * (max - min))) + 0;
 };
 
+/** What a reference may lead to. */
+const fitting = (reference: Reference | undefined, tables: Tables): readonly string[] => {
+  const there = tables[reference?.to ?? ""] ?? {};
+  return Object.keys(there).filter((id) => !reference?.kinds || reference.kinds.includes(String(there[id]?.kind)));
+};
+
+/** Whether one could be added: nothing that only others hold, and there is something that each of the references could lead to that an entry of a table can't be without. */
+const canBe = (of: TableDescription, tables: Tables): boolean =>
+  !of.held && Object.values(of.fields).every(({ references, initial }) => !references || initial !== undefined || fitting(references[0], tables).length > 0);
+
 const sampleReference = (chance: Chance, { schema, initial, references }: Field, tables: Tables): string | null | readonly string[] => {
-  const ids = Object.keys(tables[references?.[0]?.to ?? ""] ?? {});
+  const ids = fitting(references?.[0], tables);
   const target = () => (chance() < 0.06 ? "nobody" : (pick(chance, ids) ?? "nobody"));
   if ((schema as { readonly type?: string }).type === "array") return [...new Set([target(), ...(chance() < 0.5 ? [target()] : [])])];
   return initial === null && chance() < 0.4 ? null : target();
@@ -103,9 +113,10 @@ const beforeOf = (chance: Chance, there: readonly string[]): string | null => (c
 /** Any of the verbs on any table of a kind of document, with values that its description allows and now and then with what it does not. */
 export const randomVerb = (description: DocumentDescription, doc: { readonly id: string }, chance: Chance): Command => {
   const tables = doc as unknown as Tables;
-  const [table = "", of] = pick(chance, Object.entries(description.tables)) ?? [];
+  const able = Object.entries(description.tables).filter(([name, one]) => Object.keys(tables[name] ?? {}).length > 0 || canBe(one, tables) || chance() < 0.1);
+  const [table = "", of] = pick(chance, able) ?? [];
   if (!of || chance() < 0.05) return { kind: "set", table: HEADER, values: { [doc.id]: someFields(chance, description.header, tables) } };
   const there = Object.keys(tables[table] ?? {});
-  const kind = pick(chance, ["add", "add", "set", "set", "set", "move", "remove"] as const) ?? "set";
+  const kind = there.length || chance() < 0.05 ? (pick(chance, ["add", "add", "set", "set", "set", "move", "remove"] as const) ?? "set") : "add";
   return VERBS[kind === "move" && !of.order ? "set" : kind](chance, { table, of, tables, there, one: pick(chance, there) ?? "nobody" });
 };

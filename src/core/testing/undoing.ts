@@ -4,7 +4,7 @@ import { templateEditing } from "../planning/edits/template-editing";
 
 interface Edits<E> {
   readonly name?: string;
-  readonly commands: readonly E[];
+  readonly edits: readonly E[];
 }
 
 /** Plans edits and does them as one gesture that is noted, as a window does. */
@@ -12,8 +12,8 @@ export const undoingEdits = <D extends { readonly id: string }, E extends { read
   const undoing = undoingOf(editing.engine);
   return {
     ...undoing,
-    perform: (doc: D, history: History, { name, commands }: Edits<E>): StepOf<D> => {
-      const planned = editing.plan(doc, commands);
+    perform: (doc: D, history: History, { name, edits }: Edits<E>): StepOf<D> => {
+      const planned = editing.plan(doc, edits);
       return planned.ok ? undoing.perform(doc, history, { name: name ?? planned.names[0] ?? "", commands: planned.commands }) : { ok: false, refusal: planned.refusal, history };
     },
   };

@@ -20,10 +20,8 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   return made.ok ? made.doc : expect.unreachable(made.refusal.message);
 };
 const late = (channel: string, delaySamples: number, more: object = {}, processorId = `on-${channel}`): Edit => ({
-  kind: "processors.add",
-  processors: [newProcessor("other", { id: processorId as never, channelId: id(channel), delaySamples, ...more }) as never],
-  bands: [],
-  before: null,
+  kind: "entries.add",
+  entries: { processors: [newProcessor("other", { id: processorId as never, channelId: id(channel), delaySamples, ...more }) as never] },
 });
 const send = (from: string, to: string): Edit => ({ kind: "sends.add", sends: [{ id: `${from}-${to}` as SendId, fromId: id(from), toId: id(to) }] });
 
@@ -56,11 +54,11 @@ describe("the worked template", () => {
   ])("%s is held back into %s by %d samples", (from, to, samples) => expect(heldBack(arrivalsOf(worked()), id(from), id(to))).toBe(samples));
 
   it("leaves out what is bypassed, off while recording, or parked; and counts side-chains", () => {
-    expect(at(worked({ kind: "processors.set", processorIds: ["on-voices" as never], set: { bypassed: true } }), "main")).toEqual([64]);
-    expect(at(worked({ kind: "processors.set", processorIds: ["on-voices" as never], set: { use: "not-while-recording" } }), "main")).toEqual([64]);
-    expect(at(worked({ kind: "channels.set", channelIds: [id("track-3")], set: { parked: true } }), "plate", "voices", "main")).toEqual([48, 48, 144]);
+    expect(at(worked({ kind: "entries.set", table: "processors", ids: ["on-voices" as never], set: { bypassed: true } }), "main")).toEqual([64]);
+    expect(at(worked({ kind: "entries.set", table: "processors", ids: ["on-voices" as never], set: { use: "not-while-recording" } }), "main")).toEqual([64]);
+    expect(at(worked({ kind: "entries.set", table: "channels", ids: [id("track-3")], set: { parked: true } }), "plate", "voices", "main")).toEqual([48, 48, 144]);
     const steered = worked(
-      { kind: "processors.add", processors: [newProcessor("compressor", { id: "c" as never, channelId: id("track-2") }) as never], bands: [], before: null },
+      { kind: "entries.add", entries: { processors: [newProcessor("compressor", { id: "c" as never, channelId: id("track-2") }) as never] } },
       { kind: "sideChains.add", sideChains: [newSideChain({ id: "s" as never, fromId: id("track-3"), processorId: "c" as never })] },
     );
     expect(at(steered, "track-2", "voices")).toEqual([64, 64]);

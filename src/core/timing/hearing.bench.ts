@@ -49,7 +49,7 @@ for (const [channels, sends, cues] of [
   };
   const cell = { cueId: "cue-3" as CueId, sourceId: "track-7" as ChannelId };
   const turned = () => after({ kind: "cueLevels.put", levels: [{ ...cell, id: "cue-3-track-7" as CueLevelId, levelDb: dB(-(turn++ % 60) - 1) }] });
-  const faded = () => after({ kind: "channels.set", channelIds: [cell.sourceId], set: { faderDb: dB(-(turn++ % 60) - 1) } });
+  const faded = () => after({ kind: "entries.set", table: "channels", ids: [cell.sourceId], set: { faderDb: dB(-(turn++ % 60) - 1) } });
   const context = (of: Template) => ({ doc: of, rig: wholeMill, otherRigs: [], studio: demoStudio });
   const judge = (of: Template): void => {
     for (const rule of [...HEARING_CHECKS, ...CUE_CHECKS, ...LEVEL_CHECKS, ...RECORDING_CHECKS, ...TAIL_CHECKS]) rule.check(context(of));

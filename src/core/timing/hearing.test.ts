@@ -39,10 +39,8 @@ const rig = {
 } as typeof wheelhouseCart;
 
 const late = (channel: string, delaySamples: number, more: object = {}): Edit => ({
-  kind: "processors.add",
-  processors: [newProcessor("other", { id: `on-${channel}` as never, channelId: id(channel), delaySamples, ...more }) as never],
-  bands: [],
-  before: null,
+  kind: "entries.add",
+  entries: { processors: [newProcessor("other", { id: `on-${channel}` as never, channelId: id(channel), delaySamples, ...more }) as never] },
 });
 const level = (sourceId: string, more: object = {}) => newCueLevel({ id: `level-${sourceId}` as CueLevelId, cueId: CUE, sourceId: id(sourceId), levelDb: dB(0), ...more });
 
@@ -54,10 +52,8 @@ const sung = (...more: readonly Edit[]): Template =>
     { kind: "sends.add", sends: [{ id: "send" as SendId, fromId: id("track-1"), toId: id("plate"), tap: "before" }] },
     late("track-1", 48),
     {
-      kind: "cues.add",
-      cues: [{ id: CUE, name: "Ilse", people: ["Ilse Varga"], portIds: ["brindle:out:3", "brindle:out:4"] as never }],
-      levels: [level("track-1"), level("plate")],
-      before: null,
+      kind: "entries.add",
+      entries: { cues: [{ id: CUE, name: "Ilse", people: ["Ilse Varga"], portIds: ["brindle:out:3", "brindle:out:4"] as never }], cueLevels: [level("track-1"), level("plate")] },
     },
     ...more,
   );
@@ -74,17 +70,20 @@ describe("what a performer hears of themself", () => {
   });
 
   it("comes direct in the time of the interface's mixer, with the reverb through the computer; not monitored not at all", () => {
-    expect(heard(sung({ kind: "channels.set", channelIds: [id("track-1")], set: { monitor: "direct" } }))).toEqual(["direct dry 0.9000 on-time", "computer wet 5.4667 wet"]);
-    expect(heard(sung({ kind: "channels.set", channelIds: [id("track-1")], set: { monitor: "off" } }))).toEqual([]);
+    expect(heard(sung({ kind: "entries.set", table: "channels", ids: [id("track-1")], set: { monitor: "direct" } }))).toEqual([
+      "direct dry 0.9000 on-time",
+      "computer wet 5.4667 wet",
+    ]);
+    expect(heard(sung({ kind: "entries.set", table: "channels", ids: [id("track-1")], set: { monitor: "off" } }))).toEqual([]);
   });
 
   it("does not come by what is off, at −∞, muted after the fader, or parked", () => {
     expect(heard(sung({ kind: "cueLevels.put", levels: [{ ...level("track-1"), on: false }] }))).toEqual(["computer wet 5.4667 wet"]);
-    expect(heard(sung({ kind: "sends.set", sendIds: ["send" as SendId], set: { levelDb: null } }))).toEqual(["computer dry 5.4667 late"]);
-    const muted = { kind: "channels.set", channelIds: [id("track-1")], set: { muted: true } } as const;
+    expect(heard(sung({ kind: "entries.set", table: "sends", ids: ["send" as SendId], set: { levelDb: null } }))).toEqual(["computer dry 5.4667 late"]);
+    const muted = { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { muted: true } } as const;
     expect(heard(sung(muted, { kind: "cueLevels.put", levels: [{ ...level("track-1"), tap: "after" }] }))).toEqual(["computer wet 5.4667 wet"]);
-    expect(heard(sung(muted, { kind: "template.set", mix: { mutesBefore: true } }))).toEqual([]);
-    expect(heard(sung({ kind: "channels.set", channelIds: [id("plate")], set: { parked: true } }))).toHaveLength(1);
+    expect(heard(sung(muted, { kind: "settings.set", set: { mix: { mutesBefore: true } } }))).toEqual([]);
+    expect(heard(sung({ kind: "entries.set", table: "channels", ids: [id("plate")], set: { parked: true } }))).toHaveLength(1);
   });
 
   it("is what is armed: of tracks that take one line by turns the first, and those of the pass that runs", () => {
@@ -96,17 +95,17 @@ describe("what a performer hears of themself", () => {
         folderId: null,
         before: null,
       },
-      { kind: "tracks.share", trackIds: [id("track-1"), id("double")], sharing: "by-turns" },
+      { kind: "entries.set", table: "channels", ids: [id("track-1"), id("double")], set: { sharing: "by-turns" } },
       { kind: "cueLevels.put", levels: [level("double")] },
     );
     const tracks = (doc: Template) => [...new Set(hearingOf(doc, rig, demoStudio).paths.map(({ trackId }) => trackId))];
     expect(tracks(turns)).toEqual(["track-1"]);
-    expect(tracks(done(turns, { kind: "passes.add", passes: [{ id: "p" as never, name: "Second part", trackIds: [id("double")] }], before: null }))).toEqual(["double"]);
+    expect(tracks(done(turns, { kind: "entries.add", entries: { passes: [{ id: "p" as never, name: "Second part", trackIds: [id("double")] }] } }))).toEqual(["double"]);
   });
 
   it("through a hardware insert is a whole round trip later", () => {
     const [insert] = hearingOf(
-      sung({ kind: "processors.add", processors: [newProcessor("insert", { id: "i" as never, channelId: id("track-1") }) as never], bands: [], before: null }),
+      sung({ kind: "entries.add", entries: { processors: [newProcessor("insert", { id: "i" as never, channelId: id("track-1") }) as never] } }),
       rig,
       demoStudio,
     ).paths;
@@ -116,11 +115,11 @@ describe("what a performer hears of themself", () => {
 
 describe("somebody who hears themself twice", () => {
   it("is told with the lag: a cue mixed in the interface beside a voice through the computer", () => {
-    const doc = sung({ kind: "cues.set", cueIds: [CUE], set: { mixedIn: "interface" } });
+    const doc = sung({ kind: "entries.set", table: "cues", ids: [CUE], set: { mixedIn: "interface" } });
     const [twice] = heardTwice(hearingOf(doc, rig, demoStudio));
     expect(twice).toMatchObject({ first: { direct: true }, second: { direct: false }, opposite: false });
     expect(twice?.lagMs).toBeCloseTo(5.4667 - 0.9, 4);
-    expect(heardTwice(hearingOf(done(doc, { kind: "channels.set", channelIds: [id("track-1")], set: { monitor: "direct" } }), rig, demoStudio))).toEqual([]);
+    expect(heardTwice(hearingOf(done(doc, { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { monitor: "direct" } }), rig, demoStudio))).toEqual([]);
   });
 
   it("is not who hears a reverb of themself, nor who hears a copy that is 30 dB quieter", () => {
@@ -136,9 +135,9 @@ describe("low latency", () => {
   it("names the fewest to switch off, and the buffers that would do", () => {
     // 3 ms for a voice: 1 ms of chain, and 1.4667 too much of buffers at 64.
     expect(lowLatency(sung(), rig, demoStudio)).toMatchObject({ off: ["on-track-1"], meets: false, late: 1, bufferAsItIs: null, bufferAllOff: null });
-    const shorter = done(sung(), { kind: "template.set", format: { sampleRateHz: 96000 }, buffers: { recordingSamples: 32 } });
+    const shorter = done(sung(), { kind: "settings.set", set: { format: { sampleRateHz: 96000 }, buffers: { recordingSamples: 32 } } });
     expect(lowLatency(shorter, rig, demoStudio)).toMatchObject({ off: [], meets: true, late: 0, bufferAsItIs: 32 });
-    const stretched = done(shorter, { kind: "processors.set", processorIds: ["on-track-1" as never], set: { delaySamples: 144 } });
+    const stretched = done(shorter, { kind: "entries.set", table: "processors", ids: ["on-track-1" as never], set: { delaySamples: 144 } });
     expect(lowLatency(stretched, rig, demoStudio)).toMatchObject({ off: ["on-track-1"], meets: true, late: 1, bufferAllOff: 64, missingMs: 0 });
   });
 
@@ -148,21 +147,21 @@ describe("low latency", () => {
     const split = (first: readonly number[], second: readonly number[]): Template =>
       done(
         sung(),
-        { kind: "template.set", format: { sampleRateHz: 96000 }, buffers: { recordingSamples: 32 } },
-        { kind: "processors.set", processorIds: ["on-track-1" as never], set: { delaySamples: 0 } },
+        { kind: "settings.set", set: { format: { sampleRateHz: 96000 }, buffers: { recordingSamples: 32 } } },
+        { kind: "entries.set", table: "processors", ids: ["on-track-1" as never], set: { delaySamples: 0 } },
         {
-          kind: "processors.add",
-          processors: [
-            processor("split", 0, null),
-            ...first.map((delay, n) => processor(`a${n}`, delay, "first")),
-            ...second.map((delay, n) => processor(`b${n}`, delay, "second")),
-          ],
-          bands: [],
-          before: null,
+          kind: "entries.add",
+          entries: {
+            processors: [
+              processor("split", 0, null),
+              ...first.map((delay, n) => processor(`a${n}`, delay, "first")),
+              ...second.map((delay, n) => processor(`b${n}`, delay, "second")),
+            ],
+          },
         },
       );
     const isLate = (doc: Template, off: readonly string[]): boolean =>
-      hearingOf(done(doc, { kind: "processors.set", processorIds: off as never, set: { bypassed: true } }), rig, demoStudio).paths.some(
+      hearingOf(done(doc, { kind: "entries.set", table: "processors", ids: off as never, set: { bypassed: true } }), rig, demoStudio).paths.some(
         ({ wet, ms, targetMs }) => !wet && targetMs !== null && ms > targetMs + 1e-9,
       );
     // One branch switched off leaves the other as late.
@@ -188,8 +187,8 @@ describe("low latency", () => {
   it("counts a processor's own figure at double rates", () => {
     const doc = done(
       sung(),
-      { kind: "processors.set", processorIds: ["on-track-1" as never], set: { delayDoubleSamples: 96 } },
-      { kind: "template.set", format: { sampleRateHz: 96000 } },
+      { kind: "entries.set", table: "processors", ids: ["on-track-1" as never], set: { delayDoubleSamples: 96 } },
+      { kind: "settings.set", set: { format: { sampleRateHz: 96000 } } },
     );
     expect(hearingOf(doc, rig, demoStudio).paths[0]?.chainSamples).toBe(96);
   });
@@ -235,13 +234,8 @@ describe("whatever is edited", () => {
           if (made.ok) doc = made.doc;
         }
         const channelId = Object.keys(doc.channels)[0] as ChannelId;
-        const more = done(doc, {
-          kind: "processors.add",
-          processors: [newProcessor("other", { id: "one-more" as never, channelId, delaySamples: 100 }) as never],
-          bands: [],
-          before: null,
-        });
-        const off = done(doc, { kind: "template.set", buffers: { allOff: true } });
+        const more = done(doc, { kind: "entries.add", entries: { processors: [newProcessor("other", { id: "one-more" as never, channelId, delaySamples: 100 }) as never] } });
+        const off = done(doc, { kind: "settings.set", set: { buffers: { allOff: true } } });
         const by = (of: Template) => new Map(hearingOf(of, rig, demoStudio).paths.map((path) => [path.id, path.ms]));
         const [was, later, sooner] = [by(doc), by(more), by(off)];
         for (const [path, ms] of was) {

@@ -90,7 +90,7 @@ export const templateOfList = (input: ListInput & { readonly id: string; readonl
     format: input.format,
     mainOutputs: monitorOutputs(rig),
   });
-  const made = applyAll(empty, plan.commands);
+  const made = applyAll(empty, plan.edits);
   if (!made.ok) throw unreadable(`What the list says can't be kept in a template: ${made.refusal.message}`);
   return { ...stored("template", made.doc), name: input.name, report: JSON.stringify(wholeReport(list, plan)) };
 };

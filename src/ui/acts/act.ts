@@ -127,7 +127,7 @@ export const NOT_POSSIBLE: Doable = { possible: false, run: () => {} };
 /** Ways to say how a thing is done; each answers whether it can be. */
 export const ways = (doc: Template, { act, actPlanned, actBlock }: Doing) => ({
   command: (command: Edit | null, name?: string): Doable =>
-    command ? { possible: canDo(doc, command) === null, run: () => void (act(name ? { name, commands: [command] } : { commands: [command] }) && focusGrid()) } : NOT_POSSIBLE,
+    command ? { possible: canDo(doc, command) === null, run: () => void (act(name ? { name, edits: [command] } : { edits: [command] }) && focusGrid()) } : NOT_POSSIBLE,
   plan: (plan: Planned): Doable => ({ possible: plan.ok, run: () => void (actPlanned(plan) && focusGrid()) }),
   /** A plan that is too dear to be made only to see whether it can be. */
   planLater: (make: () => Planned): Doable => ({ possible: true, run: () => void (actPlanned(make()) && focusGrid()) }),

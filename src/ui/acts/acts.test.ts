@@ -136,7 +136,7 @@ describe("acts", () => {
   it("a fill takes the row above when but one is selected", () => {
     desk.setState({ selected: [idOf("Above L")], cursor: { rowId: idOf("Above L"), column: "gain" }, anchorColumn: null });
     const line = linesOfTrack(desk.getState().doc, trackOf(desk.getState().doc, idOf("Snare")) ?? expect.unreachable())[0];
-    doGesture(desk, { commands: [{ kind: "lines.set", lineIds: [line?.id ?? expect.unreachable()], set: { gainDb: 31 as never } }] });
+    doGesture(desk, { edits: [{ kind: "entries.set", table: "lines", ids: [line?.id ?? expect.unreachable()], set: { gainDb: 31 as never } }] });
     run("fill-down");
     const filled = linesOfTrack(desk.getState().doc, trackOf(desk.getState().doc, idOf("Above L")) ?? expect.unreachable())[0];
     expect(filled?.gainDb).toBe(31);
@@ -166,7 +166,7 @@ describe("acts", () => {
   });
 
   it("a folder in a folder is taken out again", () => {
-    doGesture(desk, { commands: [{ kind: "folders.move", folderId: folderOf("Strings"), parentId: folderOf("Drums"), before: null }] });
+    doGesture(desk, { edits: [{ kind: "entries.move", table: "folders", ids: [folderOf("Strings")], parent: folderOf("Drums"), before: null }] });
     desk.setState({ selected: [], cursor: { rowId: folderOf("Strings"), column: "name" } });
     run("unnest");
     expect(desk.getState().doc.folders[folderOf("Strings")]?.parentId).toBeNull();

@@ -51,7 +51,7 @@ export const arrangeActs = (chosen: Chosen, tools: ActTools): readonly Act[] => 
     made("split", "Make two mono tracks", command(only ? { kind: "tracks.split", trackId: only, newTrackId: newIds<ChannelId>("track") } : null)),
     made("up", `Move ${many} up`, command(stepCommand(doc, trackIds, -1), `Move ${plainMany} up`)),
     made("down", `Move ${many} down`, command(stepCommand(doc, trackIds, 1), `Move ${plainMany} down`)),
-    made("remove", `Remove ${many}`, removing(chosen, command(first ? { kind: "tracks.remove", trackIds } : null))),
+    made("remove", `Remove ${many}`, removing(chosen, command(first ? { kind: "entries.remove", table: "channels", ids: trackIds } : null))),
     made("family", `Dye ${many} by family`, first ? plan(colourByFamily(doc, trackIds, studio.families)) : NOT_POSSIBLE),
     made(
       "fill-down",

@@ -12,7 +12,7 @@ import { type Act, type ActTools, actOf, type Chosen, ways } from "./act";
 import { askFamily, openDialog } from "./act-dialogs";
 import { FolderDialog } from "./folder-dialog";
 
-const into = (folderId: FolderId, parentId: FolderId | null): Edit => ({ kind: "folders.move", folderId, parentId, before: null });
+const into = (folderId: FolderId, parentId: FolderId | null): Edit => ({ kind: "entries.move", table: "folders", ids: [folderId], parent: parentId, before: null });
 
 /** Asks for the folder that this one goes into. */
 const nest =
@@ -26,7 +26,7 @@ const nest =
         onChoose={(name) => {
           const parent = others.find((entry) => entry.name.toLowerCase() === name.trim().toLowerCase());
           if (!parent) tellRefusal(`There is no other folder called ${name}.`);
-          return parent !== undefined && act({ commands: [into(folder.id, parent.id)] });
+          return parent !== undefined && act({ edits: [into(folder.id, parent.id)] });
         }}
       />,
     );
@@ -35,8 +35,8 @@ const foldAll = ({ doc }: Chosen, { act }: ActTools): Act => {
   const folders = entriesOf(doc.folders);
   const anyOpen = folders.some((entry) => entry.open);
   const name = anyOpen ? "Fold all folders" : "Unfold all folders";
-  const command: Edit = { kind: "folders.set", folderIds: folders.map((entry) => entry.id), set: { open: !anyOpen } };
-  return actOf("list")("fold-all", name, { possible: folders.length > 0, run: () => void act({ name, commands: [command] }) });
+  const command: Edit = { kind: "entries.set", table: "folders", ids: folders.map((entry) => entry.id), set: { open: !anyOpen } };
+  return actOf("list")("fold-all", name, { possible: folders.length > 0, run: () => void act({ name, edits: [command] }) });
 };
 
 /** Acts on the folder where the cursor is. */

@@ -20,7 +20,7 @@ export const useSumming = (): ((folderId: FolderId, sums: boolean) => void) => {
       const folder = doc.folders[folderId];
       if (!folder) return;
       if (sums) {
-        act({ commands: [{ kind: "folders.sum", sums: [{ folderId, busId: newIds("bus") }] }] });
+        act({ edits: [{ kind: "folders.sum", sums: [{ folderId, busId: newIds("bus") }] }] });
         return;
       }
       askRoute({
@@ -31,7 +31,7 @@ export const useSumming = (): ((folderId: FolderId, sums: boolean) => void) => {
         onDo: (name) => {
           const output = readOutput(desk.getState().doc, rig, name);
           if (!output) tellRefusal(`There is no bus and no output ${name.trim()}. Choose one from the list.`);
-          return output !== null && act({ commands: [{ kind: "folders.unsum", folderId, output }] });
+          return output !== null && act({ edits: [{ kind: "folders.unsum", folderId, output }] });
         },
       });
     },

@@ -22,12 +22,12 @@ const shown = (value: number): string => String(Math.round(value * 100) / 100).r
 /** The bands of an equaliser as a table: every value can be typed. */
 export const BandsTable = ({ processorId, bands }: { readonly processorId: ChainProcessorId; readonly bands: readonly Band[] }) => {
   const { act, actPlanned } = useDoing();
-  const set = (id: BandId, values: Partial<Band>) => act({ commands: [{ kind: "bands.set", bandIds: [id], set: values }] });
+  const set = (id: BandId, values: Partial<Band>) => act({ edits: [{ kind: "entries.set", table: "bands", ids: [id], set: values }] });
   const typed = (id: BandId, field: (typeof NUMBERS)[number]) => (text: string) => {
     const read = readField(BANDS.fields[field], text);
-    return actPlanned(read.ok ? planned([{ kind: "bands.set", bandIds: [id], set: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+    return actPlanned(read.ok ? planned([{ kind: "entries.set", table: "bands", ids: [id], set: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
   };
-  const add = () => act({ commands: [{ kind: "bands.add", bands: [newBand({ id: newIds("band"), processorId, frequencyHz: 1000, q: 1 })] }] });
+  const add = () => act({ edits: [{ kind: "entries.add", entries: { bands: [newBand({ id: newIds("band"), processorId, frequencyHz: 1000, q: 1 })] } }] });
   return (
     <div>
       <table className={classes.bands}>
@@ -69,7 +69,12 @@ export const BandsTable = ({ processorId, bands }: { readonly processorId: Chain
                 </td>
               ))}
               <td>
-                <ActionIcon variant="subtle" size="sm" aria-label={`Remove band ${at + 1}`} onClick={() => act({ commands: [{ kind: "bands.remove", bandIds: [band.id] }] })}>
+                <ActionIcon
+                  variant="subtle"
+                  size="sm"
+                  aria-label={`Remove band ${at + 1}`}
+                  onClick={() => act({ edits: [{ kind: "entries.remove", table: "bands", ids: [band.id] }] })}
+                >
                   <IconTrash size={14} aria-hidden />
                 </ActionIcon>
               </td>

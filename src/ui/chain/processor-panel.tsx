@@ -8,12 +8,13 @@ import { bandInWords } from "@/core/layout/chain-words";
 import { heardDb } from "@/core/levels/heard";
 import { mixLevels } from "@/core/levels/mix-levels";
 import { CHAIN_PROCESSORS, type Processor } from "@/core/model/tables/chain-processors";
+import { processorName } from "@/core/model/tables/processor-names";
 import { DYNAMICS, type Use } from "@/core/model/tables/processor-settings";
 import type { Template } from "@/core/model/template";
 import { wantReduction } from "@/core/planning/want-reduction";
 import { levelCurve, reductionDb, USUAL_LEVEL_DB } from "@/core/processors/dynamics";
 import { extremes, responseCurve, sectionsOf, summedAt } from "@/core/processors/response";
-import { bandsOf, processorName, processorsOf, sideChainsOf } from "@/core/queries/chains";
+import { bandsOf, processorsOf, sideChainsOf } from "@/core/queries/chains";
 import { bandsBeside } from "@/core/queries/split-bands";
 import { fieldText } from "@/core/reading/field-text";
 import { dB, formatDb } from "@/core/units/decibels";
@@ -78,7 +79,7 @@ const Response = ({ doc, processor, colour }: PartProps) => {
         colour={colour}
         wetPercent={processor.wetPercent}
         sum={sum}
-        onKeep={(id, set) => act({ commands: [{ kind: "bands.set", bandIds: [id], set }] })}
+        onKeep={(id, set) => act({ edits: [{ kind: "entries.set", table: "bands", ids: [id], set }] })}
       />
       {told && <p className={classes.told}>{told}</p>}
       {split && (
@@ -145,7 +146,7 @@ const Sides = ({ doc, processor, onSteer }: Omit<PartProps, "colour"> & { readon
                 variant="subtle"
                 size="sm"
                 aria-label={`No longer steered by ${name}`}
-                onClick={() => act({ commands: [{ kind: "sideChains.remove", sideChainIds: [side.id] }] })}
+                onClick={() => act({ edits: [{ kind: "entries.remove", table: "sideChains", ids: [side.id] }] })}
               >
                 <IconX size={14} aria-hidden />
               </ActionIcon>

@@ -33,12 +33,14 @@ export const settingLabel = (key: string, { word }: Pick<Field, "word">): string
 export const useSetProcessor = (processor: Processor) => {
   const { act, actPlanned } = useDoing();
   return {
-    set: (set: Readonly<Record<string, unknown>>): boolean => act({ commands: [{ kind: "processors.set", processorIds: [processor.id], set }] }),
+    set: (set: Readonly<Record<string, unknown>>): boolean => act({ edits: [{ kind: "entries.set", table: "processors", ids: [processor.id], set }] }),
     typed:
       (key: string, field: Field) =>
       (text: string): boolean => {
         const read = readField(field, text);
-        return actPlanned(read.ok ? planned([{ kind: "processors.set", processorIds: [processor.id], set: { [key]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+        return actPlanned(
+          read.ok ? planned([{ kind: "entries.set", table: "processors", ids: [processor.id], set: { [key]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`),
+        );
       },
   };
 };

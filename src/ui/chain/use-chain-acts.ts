@@ -3,6 +3,7 @@ import type { ChainId, ChainProcessorId, ChannelId } from "@/core/model/ids";
 import { STUDIO_ID } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
 import type { Chain } from "@/core/model/tables/chains";
+import { KIND_WORDS, processorName } from "@/core/model/tables/processor-names";
 import { PROCESSOR_KIND_NAMES, type ProcessorKind } from "@/core/model/tables/processor-settings";
 import { newSideChain } from "@/core/model/tables/side-chains";
 import {
@@ -22,7 +23,7 @@ import {
 } from "@/core/planning/chain-plans";
 import { countChannels } from "@/core/planning/edits/channel-edits";
 import { type StudioEdit, studioEditing } from "@/core/planning/edits/studio-editing";
-import { KIND_WORDS, processorName, processorsOf } from "@/core/queries/chains";
+import { processorsOf } from "@/core/queries/chains";
 import { readHz } from "@/core/units/hertz";
 import { askChannels, askChannelsAnd, askOne, askTexts } from "../acts/chain-dialogs";
 import { askFirst } from "../acts/route-dialogs";
@@ -129,7 +130,7 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
         title: `No longer keep ${name}`,
         says: "It goes from the studio, for all templates. Channels that it was put on keep what they have.",
         does: `Remove ${name}`,
-        onDo: () => void editStudio(desk, [{ kind: "parts.remove", table: "chains", ids: [id] }]).catch(told),
+        onDo: () => void editStudio(desk, [{ kind: "entries.remove", table: "chains", ids: [id] }]).catch(told),
       }),
     [desk],
   );
@@ -185,20 +186,20 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
           const odd = low.trim() && lowHz === null ? low : high.trim() && highHz === null ? high : null;
           if (odd !== null) tellRefusal(`“${odd.trim()}” is no frequency from 10 Hz to 40 kHz. Type 200, or 4 kHz.`);
           const sideChains = ids.map((fromId) => newSideChain({ id: newIds("side-chain"), fromId: fromId as ChannelId, processorId: id, lowHz, highHz }));
-          return odd === null && act({ commands: [{ kind: "sideChains.add", sideChains }] });
+          return odd === null && act({ edits: [{ kind: "sideChains.add", sideChains }] });
         },
       });
     },
     [now, channelId, who, act],
   );
   const branch = useCallback((id: ChainProcessorId): void => void actPlanned(branchOff(now(), { processorIds: [id], ids: newIds })), [now, actPlanned]);
-  const remove = useCallback((id: ChainProcessorId): void => void act({ commands: [{ kind: "processors.remove", processorIds: [id] }] }), [act]);
+  const remove = useCallback((id: ChainProcessorId): void => void act({ edits: [{ kind: "entries.remove", table: "processors", ids: [id] }] }), [act]);
   const bypass = useCallback(
-    (id: ChainProcessorId): void => void act({ commands: [{ kind: "processors.set", processorIds: [id], set: { bypassed: !now().processors[id]?.bypassed } }] }),
+    (id: ChainProcessorId): void => void act({ edits: [{ kind: "entries.set", table: "processors", ids: [id], set: { bypassed: !now().processors[id]?.bypassed } }] }),
     [act, now],
   );
   const move = useCallback(
-    (id: ChainProcessorId, before: ChainProcessorId | null): void => void act({ commands: [{ kind: "processors.move", processorIds: [id], channelId, before }] }),
+    (id: ChainProcessorId, before: ChainProcessorId | null): void => void act({ edits: [{ kind: "entries.move", table: "processors", ids: [id], parent: channelId, before }] }),
     [act, channelId],
   );
   const pageActs = useCallback((): readonly PageAct[] => {

@@ -79,7 +79,7 @@ const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: re
         <Button
           variant="subtle"
           size="compact-sm"
-          onClick={() => act({ commands: [{ kind: "cueLevels.remove", cells: levels.map(({ cueId, sourceId }) => ({ cueId, sourceId })) }] })}
+          onClick={() => act({ edits: [{ kind: "cueLevels.remove", cells: levels.map(({ cueId, sourceId }) => ({ cueId, sourceId })) }] })}
         >
           Take out
         </Button>

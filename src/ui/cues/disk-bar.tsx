@@ -27,7 +27,7 @@ export const DiskBar = ({ doc }: { readonly doc: Template }) => {
     (field: keyof Disk) =>
     (text: string): boolean => {
       const read = field === "freeGb" && !text.trim() ? ({ ok: true, value: null } as const) : readField(DISK[field], text);
-      return actPlanned(read.ok ? planned([{ kind: "template.set", disk: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+      return actPlanned(read.ok ? planned([{ kind: "settings.set", set: { disk: { [field]: read.value } } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
     };
   const soonest = storage.tracks.length ? storage.tracks.reduce((a, b) => (b.bytesPerSecond > a.bytesPerSecond ? b : a)) : null;
   return (

@@ -33,7 +33,7 @@ const Aims = ({ doc }: { readonly doc: Template }) => {
     (field: keyof Levels) =>
     (text: string): boolean => {
       const read = readField(LEVELS[field], text);
-      return actPlanned(read.ok ? planned([{ kind: "template.set", levels: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+      return actPlanned(read.ok ? planned([{ kind: "settings.set", set: { levels: { [field]: read.value } } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
     };
   return (
     <div className={classes.aims}>

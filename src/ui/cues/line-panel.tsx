@@ -1,6 +1,7 @@
 import { Button, Switch } from "@mantine/core";
 import type { GainPlan } from "@/core/levels/gain-plan";
-import { lineName, tracksByLine } from "@/core/model/read-template";
+import { lineName } from "@/core/model/line-name";
+import { tracksByLine } from "@/core/model/read-template";
 import { LINES, type Line } from "@/core/model/tables/lines";
 import type { Template } from "@/core/model/template";
 import type { LineChange } from "@/core/planning/edits/edit";
@@ -18,13 +19,13 @@ const said = (value: number): string => formatGain(dB(Math.round(value * 100) / 
 /** What is said of one line: how loud, how far, which gain. */
 export const LinePanel = ({ doc, line, plan }: { readonly doc: Template; readonly line: Line; readonly plan: GainPlan | undefined }) => {
   const { act, actPlanned } = useDoing();
-  const set = (change: LineChange) => act({ commands: [{ kind: "lines.set", lineIds: [line.id], set: change }] });
+  const set = (change: LineChange) => act({ edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: change }] });
   const keep =
     (field: "loudnessDb" | "distanceM" | "crestDb" | "gainDb") =>
     (text: string): boolean => {
       if (!text.trim()) return set({ [field]: null });
       const read = readField(LINES.fields[field], text);
-      return actPlanned(read.ok ? planned([{ kind: "lines.set", lineIds: [line.id], set: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+      return actPlanned(read.ok ? planned([{ kind: "entries.set", table: "lines", ids: [line.id], set: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
     };
   const usual = (value: number | undefined): { readonly placeholder?: string } => (value === undefined ? {} : { placeholder: `${said(value)}, as usual` });
   return (

@@ -50,7 +50,7 @@ export const PassesScreen = () => {
   }, [desk, actPlanned]);
   const add = useCallback(
     (): void =>
-      askPass({ doc: desk.getState().doc, pass: null, onDo: (set) => act({ commands: [{ kind: "passes.add", passes: [{ id: newIds<PassId>("pass"), ...set }], before: null }] }) }),
+      askPass({ doc: desk.getState().doc, pass: null, onDo: (set) => act({ edits: [{ kind: "entries.add", entries: { passes: [{ id: newIds<PassId>("pass"), ...set }] } }] }) }),
     [desk, act],
   );
   const gather = useCallback((): readonly PageAct[] => {
@@ -67,7 +67,7 @@ export const PassesScreen = () => {
               id: "settings",
               label: `Name and length of ${pass.name}…`,
               key: "Alt I",
-              run: () => askPass({ doc: desk.getState().doc, pass, onDo: (set) => act({ commands: [{ kind: "passes.set", passIds: [pass.id], set }] }) }),
+              run: () => askPass({ doc: desk.getState().doc, pass, onDo: (set) => act({ edits: [{ kind: "entries.set", table: "passes", ids: [pass.id], set }] }) }),
             },
             { id: "run", label: `Run ${pass.name}`, key: "Alt R", run: () => void actPlanned(runPass(desk.getState().doc, pass.id)) },
             ...(beside?.before
@@ -76,7 +76,7 @@ export const PassesScreen = () => {
                     id: "up",
                     label: `Move ${pass.name} earlier`,
                     key: "Alt ↑",
-                    run: () => void act({ commands: [{ kind: "passes.move" as const, passIds: [pass.id], before: beside.before }] }),
+                    run: () => void act({ edits: [{ kind: "entries.move" as const, table: "passes", ids: [pass.id], before: beside.before }] }),
                   },
                 ]
               : []),
@@ -86,7 +86,7 @@ export const PassesScreen = () => {
                     id: "down",
                     label: `Move ${pass.name} later`,
                     key: "Alt ↓",
-                    run: () => void act({ commands: [{ kind: "passes.move" as const, passIds: [pass.id], before: after }] }),
+                    run: () => void act({ edits: [{ kind: "entries.move" as const, table: "passes", ids: [pass.id], before: after }] }),
                   },
                 ]
               : []),
@@ -99,7 +99,7 @@ export const PassesScreen = () => {
                   title: `Remove ${pass.name}`,
                   says: `${counted(pass.trackIds.length, "track")} ${pass.trackIds.length === 1 ? "is" : "are"} armed in it.`,
                   does: `Remove ${pass.name}`,
-                  onDo: () => void act({ commands: [{ kind: "passes.remove", passIds: [pass.id] }] }),
+                  onDo: () => void act({ edits: [{ kind: "entries.remove", table: "passes", ids: [pass.id] }] }),
                 }),
             },
           ]

@@ -62,7 +62,7 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
         rig,
         studio,
         cue: only,
-        onDo: ({ from: _from, ...set }) => act({ commands: [{ kind: "cues.set", cueIds: [only.id], set: { ...set, name: set.name || only.name } }] }),
+        onDo: ({ from: _from, ...set }) => act({ edits: [{ kind: "entries.set", table: "cues", ids: [only.id], set: { ...set, name: set.name || only.name } }] }),
       });
     };
     const start = (): void => {
@@ -79,7 +79,7 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
     };
     const remove = (): void => {
       const levels = cueIds.reduce((sum, id) => sum + levelsOfCue(doc, id).length, 0);
-      const gone = (): void => void act({ commands: [{ kind: "cues.remove", cueIds }] });
+      const gone = (): void => void act({ edits: [{ kind: "entries.remove", table: "cues", ids: cueIds }] });
       if (levels)
         askFirst({
           title: cueIds.length === 1 ? `Remove the cue ${who}` : `Remove ${who}`,
@@ -148,7 +148,7 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
       const [first] = there.flatMap((cell) => levelIn(doc, cell) ?? []);
       if (!first) return;
       const set = field === "tap" ? { tap: first.tap === "before" ? ("after" as const) : ("before" as const) } : { on: !first.on };
-      act({ commands: [{ kind: "cueLevels.put", levels: there.map((cell) => ({ ...cell, ...set, id: newIds("level") })) }] });
+      act({ edits: [{ kind: "cueLevels.put", levels: there.map((cell) => ({ ...cell, ...set, id: newIds("level") })) }] });
     },
     [desk, act, cells],
   );
@@ -156,7 +156,7 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
   const takeOut = useCallback((): void => {
     const { doc } = desk.getState();
     const there = cells.filter((cell) => levelIn(doc, cell));
-    if (there.length) act({ commands: [{ kind: "cueLevels.remove", cells: there }] });
+    if (there.length) act({ edits: [{ kind: "cueLevels.remove", cells: there }] });
   }, [desk, act, cells]);
   return { gather, toggle, nudge, takeOut };
 };

@@ -38,7 +38,7 @@ export const useCueClipboard = (gridId: string, rows: readonly CueRow[], cursor:
       const { cueLevels } = desk.getState().doc;
       const there = new Set(Object.values(cueLevels).map(({ cueId, sourceId }) => `${cueId} ${sourceId}`));
       const cells = at.cells.filter(({ cueId, sourceId }) => there.has(`${cueId} ${sourceId}`));
-      if (event.defaultPrevented && cells.length) does({ commands: [{ kind: "cueLevels.remove", cells }] });
+      if (event.defaultPrevented && cells.length) does({ edits: [{ kind: "cueLevels.remove", cells }] });
     };
     const paste = (event: ClipboardEvent): void => {
       const { rows: all, cursor: at, actBlock: does } = latest.current;

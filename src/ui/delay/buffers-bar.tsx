@@ -20,7 +20,7 @@ export const BuffersBar = ({ doc }: { readonly doc: Template }) => {
     (field: (typeof FIELDS)[number]["field"]) =>
     (text: string): boolean => {
       const read = readField(BUFFERS[field], text);
-      return actPlanned(read.ok ? planned([{ kind: "template.set", buffers: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+      return actPlanned(read.ok ? planned([{ kind: "settings.set", set: { buffers: { [field]: read.value } } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
     };
   return (
     <KeptFor of="buffers">

@@ -74,7 +74,7 @@ export const DelayScreen = () => {
             comb={comb}
             who={doubled ? `${doubled.first.person.split(" ")[0]}` : ""}
             others={twice.length - 1}
-            fix={fix ? { label: fix.label, run: () => act({ name: fix.label, commands: fix.commands }) } : null}
+            fix={fix ? { label: fix.label, run: () => act({ name: fix.label, edits: fix.edits }) } : null}
           />
         </div>
         <BuffersBar doc={doc} />

@@ -2,8 +2,8 @@ import { IconAlertTriangle, IconCheck, IconCircleDashed } from "@tabler/icons-re
 import type { CSSProperties, KeyboardEvent } from "react";
 import { axisMs, type DelayRow, ticksMs } from "@/core/layout/delay-rows";
 import type { ChainProcessorId } from "@/core/model/ids";
+import { processorName } from "@/core/model/tables/processor-names";
 import type { Template } from "@/core/model/template";
-import { processorName } from "@/core/queries/chains";
 import type { PathPart, Timeliness } from "@/core/timing/hearing";
 import { formatMs } from "@/core/units/milliseconds";
 import { dyeVar } from "../theme/tokens";

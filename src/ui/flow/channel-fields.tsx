@@ -109,7 +109,7 @@ const SumFields = ({ channels }: { readonly channels: readonly Sum[] }) => {
 /** How tracks look: their dye and their icon, of one or of all that are selected. */
 const LookFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
   const { plan } = useSetting(tracks);
-  const set = (values: Partial<Pick<Track, "colour" | "icon">>) => plan(planned([{ kind: "tracks.set", trackIds: tracks.map(({ id }) => id), set: values }]));
+  const set = (values: Partial<Pick<Track, "colour" | "icon">>) => plan(planned([{ kind: "entries.set", table: "channels", ids: tracks.map(({ id }) => id), set: values }]));
   return (
     <>
       <ColourField none="as the folder" colours={tracks.map(({ colour }) => colour)} onColour={(colour) => set({ colour })} />

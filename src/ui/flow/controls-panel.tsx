@@ -28,10 +28,12 @@ const NONE = "none";
 
 const ControlRow = ({ doc, control, onGo }: ControlProps) => {
   const { act, actPlanned } = useDoing();
-  const set = (values: Partial<Omit<Control, "id">>) => act({ commands: [{ kind: "controls.set", controlIds: [control.id], set: values }] });
+  const set = (values: Partial<Omit<Control, "id">>) => act({ edits: [{ kind: "entries.set", table: "controls", ids: [control.id], set: values }] });
   const level = (text: string): boolean => {
     const read = readField(CONTROLS.fields.faderDb, text);
-    return actPlanned(read.ok ? planned([{ kind: "controls.set", controlIds: [control.id], set: { faderDb: read.value as never } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+    return actPlanned(
+      read.ok ? planned([{ kind: "entries.set", table: "controls", ids: [control.id], set: { faderDb: read.value as never } }]) : unplanned(`“${text.trim()}” ${read.says}.`),
+    );
   };
   const { channels } = ridersOf(doc, control.id);
   const others = entriesOf(doc.controls).filter(({ id }) => id !== control.id);
@@ -43,7 +45,7 @@ const ControlRow = ({ doc, control, onGo }: ControlProps) => {
           variant="subtle"
           size="sm"
           aria-label={`Remove the control fader ${control.name}`}
-          onClick={() => act({ commands: [{ kind: "controls.remove", controlIds: [control.id] }] })}
+          onClick={() => act({ edits: [{ kind: "entries.remove", table: "controls", ids: [control.id] }] })}
         >
           <IconTrash size={14} aria-hidden />
         </ActionIcon>
@@ -100,7 +102,7 @@ export const ControlsPanel = ({ onGo, onClose }: { readonly onGo: (id: ChannelId
       does: "Add the control fader",
       onDo: ([name = ""]) => {
         const channelIds = desk.getState().selected.filter((id) => doc.channels[id]?.kind !== "main");
-        return act({ commands: [{ kind: "controls.add", control: { id: newIds<ControlId>("control"), name }, channelIds }] });
+        return act({ edits: [{ kind: "controls.add", control: { id: newIds<ControlId>("control"), name }, channelIds }] });
       },
     });
   return (

@@ -33,18 +33,20 @@ const MOST_FEEDS = 12;
 const SendRow = ({ doc, send }: { readonly doc: Template; readonly send: Send }) => {
   const { act, actPlanned } = useDoing();
   const name = doc.channels[send.toId]?.name ?? "";
-  const set = (change: Partial<Pick<Send, "levelDb" | "tap" | "on">>) => act({ commands: [{ kind: "sends.set", sendIds: [send.id], set: change }] });
+  const set = (change: Partial<Pick<Send, "levelDb" | "tap" | "on">>) => act({ edits: [{ kind: "entries.set", table: "sends", ids: [send.id], set: change }] });
   const move = (): void =>
     askOne({
       title: `Move the send to ${name}`,
       label: "It should leave",
       options: channelChoices(doc, [send.fromId, send.toId]).map(({ id, label }) => ({ value: id, label })),
       does: "Move the send",
-      onDo: (fromId) => act({ commands: [{ kind: "sends.move", sendIds: [send.id], fromId: fromId as ChannelId }] }),
+      onDo: (fromId) => act({ edits: [{ kind: "entries.set", table: "sends", ids: [send.id], set: { fromId: fromId as ChannelId } }] }),
     });
   const level = (text: string): boolean => {
     const read = readField(SENDS.fields.levelDb, text);
-    return actPlanned(read.ok ? planned([{ kind: "sends.set", sendIds: [send.id], set: { levelDb: read.value as never } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+    return actPlanned(
+      read.ok ? planned([{ kind: "entries.set", table: "sends", ids: [send.id], set: { levelDb: read.value as never } }]) : unplanned(`“${text.trim()}” ${read.says}.`),
+    );
   };
   return (
     <li>
@@ -55,7 +57,12 @@ const SendRow = ({ doc, send }: { readonly doc: Template; readonly send: Send })
           <ActionIcon variant="subtle" size="sm" aria-label={`Move the send to ${name} to another channel`} onClick={move}>
             <IconArrowsExchange size={14} aria-hidden />
           </ActionIcon>
-          <ActionIcon variant="subtle" size="sm" aria-label={`Take off the send to ${name}`} onClick={() => act({ commands: [{ kind: "sends.remove", sendIds: [send.id] }] })}>
+          <ActionIcon
+            variant="subtle"
+            size="sm"
+            aria-label={`Take off the send to ${name}`}
+            onClick={() => act({ edits: [{ kind: "entries.remove", table: "sends", ids: [send.id] }] })}
+          >
             <IconX size={14} aria-hidden />
           </ActionIcon>
         </div>

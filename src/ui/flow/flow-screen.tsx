@@ -156,8 +156,8 @@ const useThreadDrag = (svg: React.RefObject<SVGSVGElement | null>) => {
     const { selected } = desk.getState();
     const channelIds = node.channelIds.every((id) => selected.includes(id)) ? selected : node.channelIds;
     const { output } = target;
-    if (output) act({ commands: [{ kind: "channels.set", channelIds, set: { output } }] });
-    else act({ commands: [{ kind: "sends.add", sends: channelIds.map((fromId) => ({ id: newIds<SendId>("send"), fromId, toId: target.id as ChannelId })) }] });
+    if (output) act({ edits: [{ kind: "entries.set", table: "channels", ids: channelIds, set: { output } }] });
+    else act({ edits: [{ kind: "sends.add", sends: channelIds.map((fromId) => ({ id: newIds<SendId>("send"), fromId, toId: target.id as ChannelId })) }] });
   };
   return { held, sensors, onDragMove, onDragEnd, onDragCancel: () => setHeld(null) };
 };

@@ -29,7 +29,7 @@ interface GangFieldsProps {
 /** The gang that holds what is selected: what moves together, and leaving one out for one move. */
 const GangFields = ({ doc, gang, channels, alone, onAlone }: GangFieldsProps) => {
   const { act } = useDoing();
-  const set = (values: Partial<Gang>) => act({ commands: [{ kind: "gangs.set", gangId: gang.id, set: values }] });
+  const set = (values: Partial<Gang>) => act({ edits: [{ kind: "entries.set", table: "gangs", ids: [gang.id], set: values }] });
   const members = entriesOf<Channel>(doc.channels).filter((channel): channel is Passing => channel.kind !== "main" && channel.gangId === gang.id);
   const past = channels.filter(({ pastEndDb }) => pastEndDb !== 0);
   const silent = gang.level ? members.filter(({ faderDb }) => faderDb === null) : [];
@@ -56,7 +56,7 @@ const GangFields = ({ doc, gang, channels, alone, onAlone }: GangFieldsProps) =>
             : `${name} stood at ${formatLevel(beforeSilenceDb)} before silence; when one of them is set it comes back with the same difference.`}
         </p>
       ))}
-      <Button variant="default" size="compact-sm" onClick={() => act({ commands: [{ kind: "gangs.join", channelIds: channels.map(({ id }) => id), gangId: null }] })}>
+      <Button variant="default" size="compact-sm" onClick={() => act({ edits: [{ kind: "gangs.join", channelIds: channels.map(({ id }) => id), gangId: null }] })}>
         Let {channels.length === 1 ? "it" : "them"} move alone from now on
       </Button>
     </section>
@@ -73,8 +73,8 @@ const RideFields = ({ doc, channels }: Pick<GangFieldsProps, "doc" | "channels">
     const channelIds = channels.map(({ id }) => id);
     const on = ids.find((id) => !held.includes(id as ControlId));
     const off = held.find((id) => !ids.includes(id));
-    if (on) act({ commands: [{ kind: "controls.ride", channelIds, controlId: on as ControlId, on: true }] });
-    else if (off) act({ commands: [{ kind: "controls.ride", channelIds, controlId: off, on: false }] });
+    if (on) act({ edits: [{ kind: "controls.ride", channelIds, controlId: on as ControlId, on: true }] });
+    else if (off) act({ edits: [{ kind: "controls.ride", channelIds, controlId: off, on: false }] });
   };
   const { db, muted } = controlledBy(doc, first);
   return (

@@ -15,11 +15,13 @@ export const InstrumentFields = ({ instrument }: { readonly instrument: Instrume
   const { act, actPlanned } = useDoing();
   const rig = useRig();
   const set = (values: Partial<Pick<Instrument, "midiPortId" | "midiChannel" | "outputs">>) =>
-    act({ commands: [{ kind: "channels.set", channelIds: [instrument.id], set: values }] });
+    act({ edits: [{ kind: "entries.set", table: "channels", ids: [instrument.id], set: values }] });
   const fields = CHANNELS.kinds.instrument;
   const typed = (field: "midiChannel" | "outputs") => (text: string) => {
     const read = readField(fields[field], text.trim() || String(fields[field].initial));
-    return actPlanned(read.ok ? planned([{ kind: "channels.set", channelIds: [instrument.id], set: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+    return actPlanned(
+      read.ok ? planned([{ kind: "entries.set", table: "channels", ids: [instrument.id], set: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`),
+    );
   };
   const ports = midiChoices(rig);
   const gone = instrument.midiPortId !== null && !ports.some(({ id }) => id === instrument.midiPortId);

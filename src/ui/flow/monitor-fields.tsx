@@ -24,7 +24,11 @@ export const MonitorFields = ({ tracks }: { readonly tracks: readonly Track[] })
   const can = tracks.every((track) => canBeDirect(doc, rig, track));
   const keep = (text: string): boolean => {
     const read = readField(kinds.track.liveDb, text);
-    return plan(read.ok ? planned([{ kind: "channels.set", channelIds, set: { liveDb: read.value as Track["liveDb"] } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+    return plan(
+      read.ok
+        ? planned([{ kind: "entries.set", table: "channels", ids: channelIds, set: { liveDb: read.value as Track["liveDb"] } }])
+        : unplanned(`“${text.trim()}” ${read.says}.`),
+    );
   };
   return (
     <>
@@ -58,7 +62,7 @@ export const BesideFields = ({ channel }: { readonly channel: Click | Talkback }
     (field: "tempoBpm" | "sourceDb") =>
     (text: string): boolean => {
       const read = readField(field === "tempoBpm" ? kinds.click.tempoBpm : kinds.click.sourceDb, text);
-      return plan(read.ok ? planned([{ kind: "channels.set", channelIds, set: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+      return plan(read.ok ? planned([{ kind: "entries.set", table: "channels", ids: channelIds, set: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
     };
   return (
     <>

@@ -72,7 +72,7 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
         },
       });
     const remove = (): void => {
-      const gone = (): void => void act({ commands: [{ kind: "channels.remove", channelIds: sums }] });
+      const gone = (): void => void act({ edits: [{ kind: "entries.remove", table: "channels", ids: sums }] });
       const says = takesAlong(doc, sums);
       if (says) askFirst({ title: `Remove ${countChannels(doc, sums)}`, says, does: `Remove ${countChannels(doc, sums)}`, onDo: gone });
       else gone();
@@ -87,7 +87,7 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
         title: `Drop the family ${folder.name}`,
         says: droppedInWords(doc, droppedWith(doc, folder.id)),
         does: `Drop ${folder.name}`,
-        onDo: () => void act({ commands: [goes] }),
+        onDo: () => void act({ edits: [goes] }),
       });
     };
     const family = (): void =>

@@ -20,7 +20,9 @@ const withAlone = (plan: Planned, alone: boolean): Planned =>
         ...plan,
         gesture: {
           ...plan.gesture,
-          commands: plan.gesture.commands.map((one) => (one.kind === "channels.set" || one.kind === "channels.shift" ? { ...one, alone: true as const } : one)),
+          edits: plan.gesture.edits.map((one) =>
+            (one.kind === "entries.set" && one.table === "channels") || one.kind === "channels.shift" ? { ...one, alone: true as const } : one,
+          ),
         },
       }
     : plan;
@@ -37,7 +39,7 @@ export const useSetting = (channels: readonly Channel[]) => {
     return done;
   };
   return {
-    set: (set: ChannelChange) => plan(planned([{ kind: "channels.set", channelIds, set }])),
+    set: (set: ChannelChange) => plan(planned([{ kind: "entries.set", table: "channels", ids: channelIds, set }])),
     mixed: (field: MixedField) => (text: string) => plan(setMixed(doc, { channelIds, field, text })),
     plan,
     channelIds,

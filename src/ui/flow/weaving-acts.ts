@@ -3,12 +3,13 @@ import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
 import { inputLineIds, type Track } from "@/core/model/tables/channels";
+import { KIND_WORDS } from "@/core/model/tables/processor-names";
 import type { ProcessorKind } from "@/core/model/tables/processor-settings";
 import type { Template } from "@/core/model/template";
 import { channelChoices, copyChain, EFFECTS, keptChains, kindsForAll, putChain, putEffect, putProcessor, replacedInWords } from "@/core/planning/chain-plans";
 import { parallelBus, playedDbu, reAmp, splitInBands, throwTo } from "@/core/planning/further-ways";
 import { blend, commonName, duck, readBalance, recordSeveralWays, restOfShare } from "@/core/planning/weave-plans";
-import { KIND_WORDS, processorsOf } from "@/core/queries/chains";
+import { processorsOf } from "@/core/queries/chains";
 import { freeOutput, hardwareChoices, readHardware, sumsOf } from "@/core/queries/outputs";
 import { counted } from "@/core/units/counted";
 import { dB, formatDb } from "@/core/units/decibels";
@@ -109,7 +110,7 @@ const hold: Offer = ({ passing, who, act }) =>
         label: `Hold ${who} together`,
         key: "Alt H",
         run: () =>
-          void act({ commands: [{ kind: "gangs.add", gang: { id: newIds<GangId>("gang"), name: "", level: true, mute: true, pan: false, sends: false }, channelIds: passing }] }),
+          void act({ edits: [{ kind: "gangs.add", gang: { id: newIds<GangId>("gang"), name: "", level: true, mute: true, pan: false, sends: false }, channelIds: passing }] }),
       }
     : null;
 
@@ -118,7 +119,7 @@ const newControl = ({ passing, who, act }: Weaving): void =>
     title: `A control fader over ${who}`,
     fields: [{ label: "Name" }],
     does: "Add the control fader",
-    onDo: ([name = ""]) => act({ commands: [{ kind: "controls.add", control: { id: newIds<ControlId>("control"), name }, channelIds: passing }] }),
+    onDo: ([name = ""]) => act({ edits: [{ kind: "controls.add", control: { id: newIds<ControlId>("control"), name }, channelIds: passing }] }),
   });
 
 const NEW = "new";
@@ -136,7 +137,7 @@ const askControl = (weaving: Weaving): void => {
     options: [...options(controls.map(({ id, name }) => ({ id, label: name }))), { value: NEW, label: "A new one" }],
     does: `Put ${who} under it`,
     onDo: (id) => {
-      if (id !== NEW) return act({ commands: [{ kind: "controls.ride", channelIds: passing, controlId: id as ControlId, on: true }] });
+      if (id !== NEW) return act({ edits: [{ kind: "controls.ride", channelIds: passing, controlId: id as ControlId, on: true }] });
       // The dialog that asked closes first.
       setTimeout(() => newControl(weaving));
       return true;
@@ -231,7 +232,7 @@ const recordBus: Offer = ({ only, doc, who, act }) =>
             label: "Bus or return",
             options: options(sumsOf(doc).map(({ id, name }) => ({ id, label: name }))),
             does: `Record it on ${who}`,
-            onDo: (busId) => act({ commands: [{ kind: "tracks.take", trackId: only.id, input: { kind: "bus", busId: busId as ChannelId }, lines: [] }] }),
+            onDo: (busId) => act({ edits: [{ kind: "tracks.take", trackId: only.id, input: { kind: "bus", busId: busId as ChannelId }, lines: [] }] }),
           }),
       }
     : null;

@@ -63,7 +63,7 @@ const AcceptForm = ({ finding, onDone }: { readonly finding: Finding; readonly o
   const [reason, setReason] = useState("");
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (act({ commands: [acceptCommand(contextOf(desk.getState()), finding, reason)] })) onDone();
+    if (act({ edits: [acceptCommand(contextOf(desk.getState()), finding, reason)] })) onDone();
   };
   return (
     <form className={classes.accept} onSubmit={submit}>
@@ -101,7 +101,7 @@ const Item = ({ finding }: { readonly finding: Finding }) => {
         {finding.message}
       </UnstyledButton>
       {finding.fixes.map((fix) => (
-        <Button key={fix.label} variant="default" size="compact-sm" className={classes.fix} onClick={() => act({ name: fix.label, commands: fix.commands })}>
+        <Button key={fix.label} variant="default" size="compact-sm" className={classes.fix} onClick={() => act({ name: fix.label, edits: fix.edits })}>
           {fix.label}
         </Button>
       ))}
@@ -133,9 +133,9 @@ const Group = ({ finding }: { readonly finding: Finding }) => {
   /** The rules come when they are asked: a screen is drawn without them. */
   const fixAll = async (): Promise<void> => {
     const { fixGroup } = await import("@/core/checks");
-    const { commands, cleared } = fixGroup(contextOf(desk.getState()), finding);
-    if (!commands.length) tellRefusal(`None of the ${members.length} can be put right by itself any more.`);
-    else if (act({ name: `Put ${counted(cleared, "finding")} right: ${fixable[0]?.fixes[0]?.label ?? ""}`, commands }) && cleared < members.length)
+    const { edits, cleared } = fixGroup(contextOf(desk.getState()), finding);
+    if (!edits.length) tellRefusal(`None of the ${members.length} can be put right by itself any more.`);
+    else if (act({ name: `Put ${counted(cleared, "finding")} right: ${fixable[0]?.fixes[0]?.label ?? ""}`, edits }) && cleared < members.length)
       tell(`${cleared} of ${members.length} are put right; the others can't be by themselves.`);
   };
   return (
@@ -187,7 +187,7 @@ const Accepted = ({ accepted }: { readonly accepted: readonly AcceptedFinding[] 
               </span>
               {finding.message}
             </p>
-            <Button variant="subtle" size="compact-sm" className={classes.fix} onClick={() => act({ commands: [{ kind: "findings.reopen", findingIds: [finding.id] }] })}>
+            <Button variant="subtle" size="compact-sm" className={classes.fix} onClick={() => act({ edits: [{ kind: "entries.remove", table: "accepted", ids: [finding.id] }] })}>
               Reopen
             </Button>
           </li>

@@ -47,15 +47,15 @@ export const FormatMenu = () => {
   const rig = useRig();
   const desk = useDeskStore();
   const { act } = useDoing();
-  const setFormat = (set: Partial<Template["format"]>) => act({ commands: [{ kind: "template.set", format: set }] });
-  const setMix = (set: Partial<Template["mix"]>) => act({ commands: [{ kind: "template.set", mix: set }] });
+  const setFormat = (set: Partial<Template["format"]>) => act({ edits: [{ kind: "settings.set", set: { format: set } }] });
+  const setMix = (set: Partial<Template["mix"]>) => act({ edits: [{ kind: "settings.set", set: { mix: set } }] });
   const { others, look } = useRigNames();
   const fitOn = async (to: string | null) => {
     if (!to || to === rig.id) return;
     try {
       const other = rigs.find((candidate) => candidate.id === to) ?? (await api.loadRig(to)).document;
       if (!rigs.includes(other)) desk.setState((state) => ({ rigs: [...state.rigs, other] }));
-      act({ commands: [fitTo(desk.getState().doc, { from: rig, to: other })] });
+      act({ edits: [fitTo(desk.getState().doc, { from: rig, to: other })] });
     } catch (error) {
       if (!(error instanceof ServiceError)) throw error;
       tellRefusal(error.message);
@@ -105,7 +105,7 @@ export const FormatMenu = () => {
             label="Kind of session"
             data={SESSION_KINDS.map((kind) => ({ value: kind, label: SESSION_KIND_NAMES[kind] }))}
             value={kind}
-            onChange={(value) => act({ commands: [{ kind: "template.set", sessionKind: value as SessionKind }] })}
+            onChange={(value) => act({ edits: [{ kind: "settings.set", set: { kind: value as SessionKind } }] })}
             {...inside}
           />
           <Select

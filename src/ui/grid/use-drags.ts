@@ -69,7 +69,7 @@ export const useDrags = (rowAt: (y: number) => RowAt | null) => {
     const at = { rowId: target.id, edge: edgeAt(target, held) };
     const ids = held.kind === "track" && selected.includes(held.id) ? selected : [held.id as ChannelId];
     const command = held.kind === "track" ? dropTracks(doc, ids, at) : dropFolder(doc, held.id, at);
-    if (command) act({ commands: [command] });
+    if (command) act({ edits: [command] });
   };
 
   const dropRigInput = (held: Extract<Held, { kind: "jack" }>, target: Over): void => {

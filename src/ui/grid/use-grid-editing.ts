@@ -66,7 +66,7 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
   const runAct = (id: ActId): void => runActOf(acts, (act) => act.id === id);
 
   const setFolderOpen = (folderId: FolderId, open: boolean): void => {
-    if (desk.getState().doc.folders[folderId]?.open !== open) act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { open } }] });
+    if (desk.getState().doc.folders[folderId]?.open !== open) act({ edits: [{ kind: "entries.set", table: "folders", ids: [folderId], set: { open } }] });
   };
 
   const textOf = (trackId: ChannelId, column: CellColumn): string => {
@@ -107,7 +107,7 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
     if (rowId === END_ROW) return addAtEnd(column, text);
     const target = rows.find((candidate) => candidate.id === rowId);
     if (!target || (text === initial && !fresh && !everywhere)) return null;
-    if (target.kind === "folder") return doPlanned(desk, planned([{ kind: "folders.set", folderIds: [target.id], set: { name: text } }]));
+    if (target.kind === "folder") return doPlanned(desk, planned([{ kind: "entries.set", table: "folders", ids: [target.id], set: { name: text } }]));
     return doPlanned(desk, plan(everywhere || !gridColumn(column).own ? withSelected(target.id) : [target.id], column, text));
   };
 

@@ -186,7 +186,7 @@ const OutputField = ({ tracks, fields }: { readonly tracks: readonly Track[]; re
       {...list}
       onChange={(key) => {
         const chosen = outputs.find(({ output }) => keyOfOutput(output) === key);
-        if (chosen) act({ commands: [{ kind: "tracks.set", trackIds, set: { output: chosen.output } }] });
+        if (chosen) act({ edits: [{ kind: "entries.set", table: "channels", ids: trackIds, set: { output: chosen.output } }] });
       }}
       {...row}
     />
@@ -209,7 +209,9 @@ const SharingField = ({ track, fields }: { readonly track: Track; readonly field
       allowDeselect={false}
       {...list}
       onChange={(sharing) =>
-        fields.act({ commands: [{ kind: "tracks.share", trackIds: [track.id, ...others.map((other) => other.id)], sharing: sharing as Exclude<Sharing, null> }] })
+        fields.act({
+          edits: [{ kind: "entries.set", table: "channels", ids: [track.id, ...others.map((other) => other.id)], set: { sharing: sharing as Exclude<Sharing, null> } }],
+        })
       }
     />
   );

@@ -72,14 +72,14 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
         {folder.name}
       </h2>
       <div className={classes.fields}>
-        <TextField label="Folder" value={folder.name} onKeep={(name) => act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { name } }] })} />
+        <TextField label="Folder" value={folder.name} onKeep={(name) => act({ edits: [{ kind: "entries.set", table: "folders", ids: [folderId], set: { name } }] })} />
         <Select
           label="Colour"
           data={[{ value: "none", label: "none of its own" }, ...colours]}
           value={folder.colour ?? "none"}
           allowDeselect={false}
           {...list}
-          onChange={(colour) => act({ commands: [{ kind: "folders.set", folderIds: [folderId], set: { colour: colour === "none" ? null : (colour as Colour) } }] })}
+          onChange={(colour) => act({ edits: [{ kind: "entries.set", table: "folders", ids: [folderId], set: { colour: colour === "none" ? null : (colour as Colour) } }] })}
           {...row}
         />
         <Switch

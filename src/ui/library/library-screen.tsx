@@ -127,7 +127,7 @@ const useTemplates = (initial: TemplateList) => {
 };
 
 /** The list may be older than the template: another window may have saved since. The rename goes onto whatever is newest. */
-const renameHead = (id: string, name: string): Promise<void> => editElsewhere({ remote: api.templates, editing: templateEditing, id }, [{ kind: "template.rename", name }]);
+const renameHead = (id: string, name: string): Promise<void> => editElsewhere({ remote: api.templates, editing: templateEditing, id }, [{ kind: "document.rename", name }]);
 
 const useLibraryActs = (reload: () => Promise<void>) => {
   const run = async (act: () => Promise<unknown>) => {

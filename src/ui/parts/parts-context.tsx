@@ -35,7 +35,7 @@ export const partsContext = <D extends Named, E extends Kinded>({ what, editing,
   const Provider = ({ initial, children }: { readonly initial: Opening<D>; readonly children: ReactNode }) => {
     const [value] = useState(() => {
       const store = createStore<DocState<D, E>>(() => openState(editing, initial));
-      const rename = (name: string) => doIn(store, { commands: [{ kind: "document.rename", name } as unknown as E] });
+      const rename = (name: string) => doIn(store, { edits: [{ kind: "document.rename", name } as unknown as E] });
       return { store, saver: new Saver<D, E>(store, remote), rename };
     });
     return (
@@ -56,11 +56,11 @@ export const partsContext = <D extends Named, E extends Kinded>({ what, editing,
   const useDocument = (): D => useStore(useParts().store, (state) => state.doc);
 
   /** Does commands as one gesture; a refusal is told. Answers whether it was done. */
-  const useAct = (): ((commands: readonly E[], name?: string) => boolean) => {
+  const useAct = (): ((edits: readonly E[], name?: string) => boolean) => {
     const { store } = useParts();
     return useMemo(
-      () => (commands, name) => {
-        const refusal = doIn(store, name ? { name, commands } : { commands });
+      () => (edits, name) => {
+        const refusal = doIn(store, name ? { name, edits } : { edits });
         if (refusal) tellRefusal(refusal);
         return refusal === null;
       },

@@ -66,7 +66,7 @@ export const deviceColumns = (rig: Rig): readonly PartColumn<Device>[] => [
   },
 ];
 
-export const linkColumns = (rig: Rig, act: (commands: readonly RigEdit[]) => boolean): readonly PartColumn<DigitalLink>[] => [
+export const linkColumns = (rig: Rig, act: (edits: readonly RigEdit[]) => boolean): readonly PartColumn<DigitalLink>[] => [
   nameColumn("Socket", "socket", 120),
   {
     id: "kind",

@@ -60,7 +60,7 @@ const Retire = ({ view, onGone }: { readonly view: RackDevice; readonly onGone: 
       ),
       labels: { confirm: `Retire ${device.name}`, cancel: "Keep it" },
       onConfirm: () => {
-        if (act([{ kind: "parts.remove", table: "devices", ids: [device.id] }])) onGone();
+        if (act([{ kind: "entries.remove", table: "devices", ids: [device.id] }])) onGone();
       },
     });
   };
@@ -76,8 +76,8 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
   const rig = useRigDocument();
   const act = useRigAct();
   const { device } = view;
-  const set = (table: RigTable) => (ids: readonly string[], change: Readonly<Record<string, unknown>>) => act([{ kind: "parts.set", table, ids, set: change }]);
-  const remove = (table: RigTable) => (ids: readonly string[]) => void act([{ kind: "parts.remove", table, ids }]);
+  const set = (table: RigTable) => (ids: readonly string[], change: Readonly<Record<string, unknown>>) => act([{ kind: "entries.set", table, ids, set: change } as RigEdit]);
+  const remove = (table: RigTable) => (ids: readonly string[]) => void act([{ kind: "entries.remove", table, ids } as RigEdit]);
   const digital = device.kind === "interface" || device.kind === "expander";
   const rows = (ports: RackDevice["inputs"]) => ports.map((port) => ({ ...port, id: port.port.id as string }));
   const banks = entriesOf(rig.banks).filter((bank) => bank.deviceId === device.id);
@@ -95,14 +95,14 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
     </Button>
   );
   const newMixer = (): RigEdit => ({
-    kind: "parts.add",
-    parts: {
+    kind: "entries.add",
+    entries: {
       mixers: [{ id: `${device.id}:mixer:${nanoid(6)}`, deviceId: device.id, inputIds: [], mixes: 2, mixLayout: "stereo", delayMs: 1, processing: [], recorded: false }] as never,
     },
   });
   const newMidi = (direction: "in" | "out") => (): RigEdit => ({
-    kind: "parts.add",
-    parts: {
+    kind: "entries.add",
+    entries: {
       midiPorts: [
         {
           id: `${device.id}:midi:${nanoid(6)}`,
@@ -116,12 +116,13 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
       ] as never,
     },
   });
-  const newBank = () => act([{ kind: "parts.add", parts: { banks: [{ id: `${device.id}:bank:${nanoid(6)}`, deviceId: device.id, name: `Bank ${banks.length + 1}` }] as never } }]);
+  const newBank = () =>
+    act([{ kind: "entries.add", entries: { banks: [{ id: `${device.id}:bank:${nanoid(6)}`, deviceId: device.id, name: `Bank ${banks.length + 1}` }] as never } }]);
   const newLink = () =>
     act([
       {
-        kind: "parts.add",
-        parts: {
+        kind: "entries.add",
+        entries: {
           links: [
             {
               id: `${device.id}:${nanoid(6)}`,

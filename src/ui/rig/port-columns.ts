@@ -31,7 +31,7 @@ const gain = (text: string) => {
 };
 
 /** What can be said of ports, as columns of a table. Names can be typed in one run, or pasted, one a line. */
-export const portColumns = (rig: Rig, direction: "in" | "out", act: (commands: readonly RigEdit[]) => boolean): readonly PartColumn<PortRow>[] => {
+export const portColumns = (rig: Rig, direction: "in" | "out", act: (edits: readonly RigEdit[]) => boolean): readonly PartColumn<PortRow>[] => {
   const number: PartColumn<PortRow> = { id: "number", header: "No.", width: 44, text: ({ label }) => label };
   const name: PartColumn<PortRow> = {
     id: "name",

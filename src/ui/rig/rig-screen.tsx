@@ -27,8 +27,8 @@ import { WholePanel } from "./whole-panel";
 const useRigActs = (onAdded: (id: string) => void) => {
   const rig = useRigDocument();
   const act = useRigAct();
-  const add = ({ commands, deviceId }: { readonly commands: readonly RigEdit[]; readonly deviceId: string }) => {
-    if (act(commands)) onAdded(deviceId);
+  const add = ({ edits, deviceId }: { readonly edits: readonly RigEdit[]; readonly deviceId: string }) => {
+    if (act(edits)) onAdded(deviceId);
   };
   const askAdd = () =>
     modals.open({ title: "Add a device", children: <AddDevice onBlueprint={(blueprint) => add(addBlueprint(rig, blueprint))} onBare={(device) => add(addBare(rig, device))} /> });
@@ -58,7 +58,7 @@ const Findings = () => {
             {finding.message}
           </span>
           {finding.fixes.map((fix) => (
-            <Button key={fix.label} variant="default" size="compact-sm" onClick={() => act(fix.commands, fix.label)}>
+            <Button key={fix.label} variant="default" size="compact-sm" onClick={() => act(fix.edits, fix.label)}>
               {fix.label}
             </Button>
           ))}

@@ -5,6 +5,7 @@ import { nanoid } from "nanoid";
 import type { Rig } from "@/core/model/rig";
 import { byOrder, entriesOf } from "@/core/model/table";
 import type { Port } from "@/core/model/tables/ports";
+import type { RigEdit } from "@/core/planning/edits/rig-editing";
 import { nextFreePair } from "@/core/queries/free-outputs";
 import { PartTable } from "../parts/part-table";
 import { Section } from "../parts/section";
@@ -23,11 +24,12 @@ export const WholePanel = () => {
   const rig = useRigDocument();
   const act = useRigAct();
   const set = (table: "wires" | "feeds" | "loops" | "microphones" | "processors") => ({
-    onSet: (ids: readonly string[], change: Readonly<Record<string, unknown>>) => act([{ kind: "parts.set", table, ids, set: change }]),
-    onRemove: (ids: readonly string[]) => void act([{ kind: "parts.remove", table, ids }]),
+    onSet: (ids: readonly string[], change: Readonly<Record<string, unknown>>) => act([{ kind: "entries.set", table, ids, set: change } as RigEdit]),
+    onRemove: (ids: readonly string[]) => void act([{ kind: "entries.remove", table, ids } as RigEdit]),
     onRefused: tellRefusal,
   });
-  const add = (table: "feeds" | "loops" | "microphones" | "processors", part: object) => act([{ kind: "parts.add", parts: { [table]: [{ id: nanoid(10), ...part }] } as never }]);
+  const add = (table: "feeds" | "loops" | "microphones" | "processors", part: object) =>
+    act([{ kind: "entries.add", entries: { [table]: [{ id: nanoid(10), ...part }] } as never }]);
   const [output, input] = [firstPort(rig, "out"), firstPort(rig, "in")];
   const freePair = nextFreePair(rig);
   const feeds = entriesOf(rig.feeds).sort(byOrder);

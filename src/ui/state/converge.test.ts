@@ -56,7 +56,7 @@ const act = (service: FakeService, window: Window, chance: () => number): Window
   if (kind < 0.05) return reload(service, window);
   if (kind < 0.25) undoLast(window.desk);
   else if (kind < 0.32) redoLast(window.desk);
-  else doGesture(window.desk, { commands: [randomEdit(doc, chance)] });
+  else doGesture(window.desk, { edits: [randomEdit(doc, chance)] });
   return window;
 };
 

@@ -78,7 +78,7 @@ export const DeskProvider = ({ initial, children }: DeskProviderProps) => {
     const desk = createDesk(initial);
     return { desk, saver: new Saver<Template, Edit>(desk, api.templates) };
   });
-  const [rename] = useState(() => (name: string) => doGesture(value.desk, { commands: [{ kind: "template.rename", name }] }));
+  const [rename] = useState(() => (name: string) => doGesture(value.desk, { edits: [{ kind: "document.rename", name }] }));
   const [saveAsOwn] = useState(() => (doc: Template) => keepTemplate(doc, rigOf(value.desk.getState())));
   useEffect(() => followSurroundings(value.desk), [value]);
   useEffect(() => {

@@ -17,7 +17,7 @@ import { Saver } from "./saver";
 import { FakeService } from "./testing/fake-service";
 
 const start = aTemplate().track("Fiddle", { input: "9" }).track("Snare", { input: "1" }).build();
-const rename = (id: string, name: string): Edit => ({ kind: "tracks.set", trackIds: [id as never], set: { name } });
+const rename = (id: string, name: string): Edit => ({ kind: "entries.set", table: "channels", ids: [id as never], set: { name } });
 const nameOf = (doc: Template, id: string) => doc.channels[id as never as keyof typeof doc.channels]?.name;
 
 let service: FakeService;
@@ -48,7 +48,7 @@ afterEach(() => {
 
 describe("a desk that is left before all is saved", () => {
   const renameThrice = (desk: DeskStore) => {
-    for (const name of ["Viola", "Cello", "Bass"]) doGesture(desk, { commands: [rename("track-1", name)] });
+    for (const name of ["Viola", "Cello", "Bass"]) doGesture(desk, { edits: [rename("track-1", name)] });
   };
   const saved = () => service.revisions.map((revision) => revision.names[0]);
   /** Three edits that wait behind the screens, since the server is away. */
@@ -66,9 +66,9 @@ describe("a desk that is left before all is saved", () => {
     expect(saved()).toEqual([]);
     service.away = false;
     await settle();
-    expect(saved()).toEqual(["Name Fiddle Viola", "Name Viola Cello", "Name Cello Bass"]);
+    expect(saved()).toEqual(["Rename Fiddle to Viola", "Rename Viola to Cello", "Rename Cello to Bass"]);
     const { tries } = service;
-    doGesture(desk, { commands: [rename("track-2", "Not from here")] });
+    doGesture(desk, { edits: [rename("track-2", "Not from here")] });
     await settle();
     expect([saved().length, service.tries]).toEqual([3, tries]);
   });
@@ -78,7 +78,7 @@ describe("a desk that is left before all is saved", () => {
     service.away = false;
     service.does(1, "another", [rename("track-2", "Side drum")]);
     const again = await open();
-    doGesture(again.desk, { commands: [rename("track-2", "Tom")] });
+    doGesture(again.desk, { edits: [rename("track-2", "Tom")] });
     await settle();
     const { doc, pending, lost, save } = again.desk.getState();
     expect([nameOf(doc, "track-1"), nameOf(doc, "track-2"), pending, lost, save.kind]).toEqual(["Bass", "Tom", [], [], "saved"]);
@@ -95,14 +95,14 @@ describe("a desk that is left before all is saved", () => {
     }
     service.away = false;
     await settle();
-    expect(saved()).toEqual(["Name Fiddle Viola", "Name Viola Cello", "Name Cello Bass"]);
+    expect(saved()).toEqual(["Rename Fiddle to Viola", "Rename Viola to Cello", "Rename Cello to Bass"]);
   });
 
   it("is told of elsewhere, with what waits, once the server does not take it; given up, nothing is left of it", async () => {
     const told = vi.spyOn(notifications, "show");
     await leftWhileAway();
     const about = `template:${start.id}`;
-    const edits = ["Name Fiddle Viola", "Name Viola Cello", "Name Cello Bass"];
+    const edits = ["Rename Fiddle to Viola", "Rename Viola to Cello", "Rename Cello to Bass"];
     expect(behind.getState()[about]).toMatchObject({ name: start.name, edits, save: { kind: "away" } });
     expect(told).not.toHaveBeenCalled();
     service.refuseNext = "not today";
@@ -119,22 +119,24 @@ describe("a desk that is left before all is saved", () => {
     const { desk, saver } = await open();
     const told = vi.spyOn(notifications, "show");
     service.away = true;
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
-    doGesture(desk, { commands: [rename("track-2", "Side drum")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-2", "Side drum")] });
     saver.leave();
     await settle();
-    service.does(1, "other", [{ kind: "tracks.remove", trackIds: ["track-1" as never] }]);
+    service.does(1, "other", [{ kind: "entries.remove", table: "channels", ids: ["track-1" as never] }]);
     service.away = false;
     await settle();
-    expect([saved(), behind.getState()]).toEqual([["Remove Fiddle", "Name Snare Side drum"], {}]);
-    expect(told).toHaveBeenCalledExactlyOnceWith(expect.objectContaining({ message: expect.stringMatching(/^Name Fiddle Viola of “.*” could not be kept: .* no longer there/) }));
+    expect([saved(), behind.getState()]).toEqual([["Remove Fiddle", "Rename Snare to Side drum"], {}]);
+    expect(told).toHaveBeenCalledExactlyOnceWith(
+      expect.objectContaining({ message: expect.stringMatching(/^Rename Fiddle to Viola of “.*” could not be kept: .* no longer there/) }),
+    );
   });
 
   it("is told of once, and not while nothing of it waits", () => {
     const told = vi.spyOn(notifications, "show");
     const sending = { handOver: async () => [], forget: () => {}, letGo: () => {} };
     const left = { name: "Evening", save: parted("gone", "template"), sending };
-    const calls = [[], ["Name Fiddle Viola"], ["Name Fiddle Viola", "Name Viola Cello"]].map((edits) => {
+    const calls = [[], ["Rename Fiddle to Viola"], ["Rename Fiddle to Viola", "Rename Viola to Cello"]].map((edits) => {
       putBehind("template:t", { ...left, edits });
       return told.mock.calls.length;
     });
@@ -156,8 +158,8 @@ describe("a desk that is left before all is saved", () => {
 describe("a desk", () => {
   it("saves each gesture as a revision, in order", async () => {
     const { desk } = await open();
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
-    doGesture(desk, { commands: [rename("track-2", "Side drum")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-2", "Side drum")] });
     expect(desk.getState().pending).toHaveLength(2);
     await settle();
     expect(desk.getState()).toMatchObject({ pending: [], save: { kind: "saved" }, base: { revision: 3 } });
@@ -166,10 +168,10 @@ describe("a desk", () => {
 
   it("undo and redo are saved like any edit", async () => {
     const { desk } = await open();
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
     undoLast(desk);
     await settle();
-    expect([service.doc, service.revisions.map((revision) => revision.names[0])]).toEqual([start, ["Name Fiddle Viola", "Undo: Name Fiddle Viola"]]);
+    expect([service.doc, service.revisions.map((revision) => revision.names[0])]).toEqual([start, ["Rename Fiddle to Viola", "Undo: Rename Fiddle to Viola"]]);
     redoLast(desk);
     await settle();
     expect(nameOf(service.doc, "track-1")).toBe("Viola");
@@ -177,22 +179,22 @@ describe("a desk", () => {
 
   it("keeps what is typed without control characters, as the server does", async () => {
     const { desk } = await open();
-    doGesture(desk, { commands: [rename("track-1", "Vio\u0000la\u0007")] });
+    doGesture(desk, { edits: [rename("track-1", "Vio\u0000la\u0007")] });
     expect(nameOf(desk.getState().doc, "track-1")).toBe("Viola");
     await settle();
     expect(service.doc).toEqual(desk.getState().doc);
-    expect(desk.getState().history.past.at(-1)?.name).toBe("Name Fiddle Viola");
+    expect(desk.getState().history.past.at(-1)?.name).toBe("Rename Fiddle to Viola");
   });
 
   it("answers why a gesture can't be done, and stays as it was", async () => {
     const { desk } = await open();
-    expect(doGesture(desk, { commands: [rename("nobody", "X")] })).toContain("no longer there");
+    expect(doGesture(desk, { edits: [rename("nobody", "X")] })).toContain("no longer there");
     expect(desk.getState()).toMatchObject({ doc: start, pending: [] });
   });
 
   it("does not send what changes nothing", async () => {
     const { desk } = await open();
-    doGesture(desk, { commands: [rename("track-1", "Fiddle")] });
+    doGesture(desk, { edits: [rename("track-1", "Fiddle")] });
     expect(desk.getState().pending).toEqual([]);
   });
 });
@@ -200,8 +202,8 @@ describe("a desk", () => {
 describe("two windows on one template", () => {
   it("lose nothing when both edit", async () => {
     const [one, two] = [await open(), await open()];
-    doGesture(one.desk, { commands: [rename("track-1", "Viola")] });
-    doGesture(two.desk, { commands: [rename("track-2", "Side drum")] });
+    doGesture(one.desk, { edits: [rename("track-1", "Viola")] });
+    doGesture(two.desk, { edits: [rename("track-2", "Side drum")] });
     await settle();
     await one.saver.catchUp();
     expect([nameOf(service.doc, "track-1"), nameOf(service.doc, "track-2")]).toEqual(["Viola", "Side drum"]);
@@ -211,12 +213,12 @@ describe("two windows on one template", () => {
 
   it("tell what could not be kept, and why", async () => {
     const [one, two] = [await open(), await open()];
-    doGesture(one.desk, { commands: [{ kind: "tracks.remove", trackIds: ["track-1" as never] }] });
+    doGesture(one.desk, { edits: [{ kind: "entries.remove", table: "channels", ids: ["track-1" as never] }] });
     await settle();
-    doGesture(two.desk, { commands: [rename("track-1", "Viola")] });
-    doGesture(two.desk, { commands: [rename("track-2", "Side drum")] });
+    doGesture(two.desk, { edits: [rename("track-1", "Viola")] });
+    doGesture(two.desk, { edits: [rename("track-2", "Side drum")] });
     await settle();
-    expect(two.desk.getState().lost).toEqual([{ name: "Name Fiddle Viola", why: "The track this was meant for is no longer there: it was removed in the meantime." }]);
+    expect(two.desk.getState().lost).toEqual([{ name: "Rename Fiddle to Viola", why: "The track this was meant for is no longer there: it was removed in the meantime." }]);
     expect(two.desk.getState().doc).toEqual(service.doc);
     expect(nameOf(service.doc, "track-2")).toBe("Side drum");
   });
@@ -224,7 +226,7 @@ describe("two windows on one template", () => {
   it("drop the cursor from a row that the other removed", async () => {
     const [one, two] = [await open(), await open()];
     two.desk.setState({ cursor: { rowId: "track-1" as never, column: "name" }, selected: ["track-1" as never, "track-2" as never] });
-    doGesture(one.desk, { commands: [{ kind: "tracks.remove", trackIds: ["track-1" as never] }] });
+    doGesture(one.desk, { edits: [{ kind: "entries.remove", table: "channels", ids: ["track-1" as never] }] });
     await settle();
     await two.saver.catchUp();
     expect(two.desk.getState()).toMatchObject({ cursor: null, selected: ["track-2"] });
@@ -235,10 +237,10 @@ describe("a server that is away", () => {
   it("keeps the edits in the window, says so, and saves them when it is back", async () => {
     const { desk } = await open();
     service.away = true;
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await vi.advanceTimersByTimeAsync(3000);
-    expect(desk.getState()).toMatchObject({ save: { kind: "away", why: "The server can't be reached." }, pending: [{ name: "Name Fiddle Viola" }] });
-    doGesture(desk, { commands: [rename("track-2", "Side drum")] });
+    expect(desk.getState()).toMatchObject({ save: { kind: "away", why: "The server can't be reached." }, pending: [{ name: "Rename Fiddle to Viola" }] });
+    doGesture(desk, { edits: [rename("track-2", "Side drum")] });
     service.away = false;
     await settle();
     expect(desk.getState()).toMatchObject({ save: { kind: "saved" }, pending: [] });
@@ -248,7 +250,7 @@ describe("a server that is away", () => {
   it("waits longer each time, and no longer once somebody hurries it or the window is closed", async () => {
     const { desk, saver } = await open();
     service.away = true;
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await vi.advanceTimersByTimeAsync(60_000);
     const tried = service.tries;
     expect(tried).toBeGreaterThan(10);
@@ -259,7 +261,7 @@ describe("a server that is away", () => {
     await vi.advanceTimersByTimeAsync(1);
     expect(desk.getState()).toMatchObject({ save: { kind: "saved" }, pending: [] });
     service.away = true;
-    doGesture(desk, { commands: [rename("track-1", "Cello")] });
+    doGesture(desk, { edits: [rename("track-1", "Cello")] });
     await vi.advanceTimersByTimeAsync(1);
     saver.stop();
     const last = service.tries;
@@ -270,7 +272,7 @@ describe("a server that is away", () => {
   it("sends nothing more when it was told, while it waited, that a person must decide", async () => {
     const { desk } = await open();
     service.away = true;
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await vi.advanceTimersByTimeAsync(1);
     desk.setState({ save: parted("gone", "template") });
     service.away = false;
@@ -282,7 +284,7 @@ describe("a server that is away", () => {
   it("an edit whose answer was lost is not done twice", async () => {
     const { desk } = await open();
     service.loseNextAnswer = true;
-    doGesture(desk, { commands: [{ kind: "folders.add", folders: [{ id: "f" as never, name: "Strings", colour: null }], parentId: null }] });
+    doGesture(desk, { edits: [{ kind: "entries.add", entries: { folders: [{ id: "f" as never, name: "Strings", colour: null }] } }] });
     await settle();
     expect(service.revisions).toHaveLength(1);
     expect(desk.getState()).toMatchObject({ pending: [], base: { revision: 2 }, lost: [] });
@@ -291,24 +293,24 @@ describe("a server that is away", () => {
   it("nor when another window saved in between", async () => {
     const { desk } = await open();
     service.loseNextAnswer = true;
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await vi.advanceTimersByTimeAsync(1);
     service.does(2, "elsewhere", [rename("track-2", "Side drum")]);
     await settle();
-    doGesture(desk, { commands: [rename("track-1", "Cello")] });
+    doGesture(desk, { edits: [rename("track-1", "Cello")] });
     await settle();
-    expect(service.revisions.map((revision) => revision.names[0])).toEqual(["Name Fiddle Viola", "Name Snare Side drum", "Name Viola Cello"]);
+    expect(service.revisions.map((revision) => revision.names[0])).toEqual(["Rename Fiddle to Viola", "Rename Snare to Side drum", "Rename Viola to Cello"]);
     expect(desk.getState().doc).toEqual(service.doc);
   });
 
   it("flush waits for what is pending, and says when it can't be saved", async () => {
     const { desk, saver } = await open();
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
     const saved = saver.flush();
     await settle();
     expect(await saved).toBe(true);
     service.away = true;
-    doGesture(desk, { commands: [rename("track-1", "Cello")] });
+    doGesture(desk, { edits: [rename("track-1", "Cello")] });
     const unsaved = saver.flush();
     await settle();
     expect(await unsaved).toBe(false);
@@ -319,14 +321,14 @@ describe("an edit the server refuses", () => {
   it("stays shown, is told with the reason, and the later ones go on once a person leaves it out", async () => {
     const { desk, saver } = await open();
     service.refuseNext = "not today";
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
-    doGesture(desk, { commands: [rename("track-2", "Side drum")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-2", "Side drum")] });
     await settle();
     expect(desk.getState().save).toMatchObject({ kind: "parted", how: "refused", why: expect.stringContaining("not today") });
     expect([nameOf(desk.getState().doc, "track-1"), desk.getState().pending.length, service.posts]).toEqual(["Viola", 2, 1]);
     saver.leaveOut();
     await settle();
-    expect(desk.getState().lost).toEqual([{ name: "Name Fiddle Viola", why: expect.stringContaining("left out") }]);
+    expect(desk.getState().lost).toEqual([{ name: "Rename Fiddle to Viola", why: expect.stringContaining("left out") }]);
     expect(desk.getState().save.kind).toBe("saved");
     expect(nameOf(desk.getState().doc, "track-1")).toBe("Fiddle");
     expect(desk.getState().doc).toEqual(service.doc);
@@ -338,8 +340,8 @@ describe("a document that came to differ from the server's", () => {
     const { desk } = await open();
     vi.spyOn(console, "error").mockImplementation(() => {});
     service.wrongHash = true;
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
-    doGesture(desk, { commands: [rename("track-2", "Side drum")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-2", "Side drum")] });
     await settle();
     expect(desk.getState()).toMatchObject({ mended: true, pending: [], lost: [], save: { kind: "saved" } });
     expect(desk.getState().doc).toEqual(service.doc);
@@ -351,7 +353,7 @@ describe("a document that came to differ from the server's", () => {
     vi.spyOn(console, "error").mockImplementation(() => {});
     service.wrongHash = true;
     vi.spyOn(api.templates, "load").mockRejectedValueOnce(new Error("away"));
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await settle();
     expect(desk.getState().save).toMatchObject({ kind: "parted", how: "broken" });
   });
@@ -363,7 +365,7 @@ describe("a window and a server of different age", () => {
   it("what came in gestures that the window does not know ends in a state that says to reload, and keeps what was done here", async () => {
     const { desk, saver } = await open();
     service.revisions.push({ revision: 2, savedAt: "2026-11-26T12:00:00.900Z", batch: "new", names: ["Levitate"], commands: [strange] });
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await settle();
     await saver.catchUp();
     expect(desk.getState().save).toMatchObject({ kind: "parted", how: "renewed", why: expect.stringContaining("Reload it") });
@@ -373,7 +375,7 @@ describe("a window and a server of different age", () => {
   it("a server that speaks another version says so, and nothing is sent again until the window is reloaded", async () => {
     const { desk } = await open();
     service.renewed = true;
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await settle();
     expect(desk.getState().save).toMatchObject({ kind: "parted", how: "renewed" });
     expect([service.posts, desk.getState().pending.length]).toEqual([1, 1]);
@@ -396,10 +398,10 @@ describe("what a browser kept", () => {
     adopt(desk, [
       ...damaged.map((commands, at) => ({ id: `d${at}`, name: `Damaged ${at}`, made: GESTURE_VERSION, commands: commands as object[] })),
       { id: "named", name: { not: "a text" } as never, made: 1, commands: [null as never] },
-      { id: "good", name: "Name Fiddle Viola", made: GESTURE_VERSION, commands: good.commands },
+      { id: "good", name: "Rename Fiddle to Viola", made: GESTURE_VERSION, commands: good.commands },
     ]);
     const { doc, pending, lost } = desk.getState();
-    expect([nameOf(doc, "track-1"), pending.map((gesture) => gesture.name)]).toEqual(["Viola", ["Name Fiddle Viola"]]);
+    expect([nameOf(doc, "track-1"), pending.map((gesture) => gesture.name)]).toEqual(["Viola", ["Rename Fiddle to Viola"]]);
     expect(lost.map(({ name }) => name)).toEqual([...damaged.map((_, at) => `Damaged ${at}`), "[object Object]"]);
     expect(lost[0]?.why).toContain("damaged");
     expect(warned).toHaveBeenCalled();
@@ -420,7 +422,7 @@ describe("a gesture of more bytes than can be saved", () => {
       input: { kind: "none" as const },
       sharing: null,
     }));
-    expect(doGesture(desk, { commands: [{ kind: "tracks.add", tracks, lines: [], folderId: null, before: null }] })).toMatch(/more than can be saved at once: 16 MiB/);
+    expect(doGesture(desk, { edits: [{ kind: "tracks.add", tracks, lines: [], folderId: null, before: null }] })).toMatch(/more than can be saved at once: 16 MiB/);
     expect([desk.getState().doc, desk.getState().pending]).toEqual([before, []]);
   });
 });
@@ -440,7 +442,7 @@ describe("catching up", () => {
 describe("a server with another past", () => {
   const withEdits = async (count: number) => {
     const opened = await open();
-    for (let n = 1; n <= count; n++) doGesture(opened.desk, { commands: [rename("track-1", `Name ${n}`)] });
+    for (let n = 1; n <= count; n++) doGesture(opened.desk, { edits: [rename("track-1", `Name ${n}`)] });
     await settle();
     return opened;
   };
@@ -449,11 +451,11 @@ describe("a server with another past", () => {
     const { desk } = await withEdits(3);
     service.restoreTo(2);
     const before = service.posts;
-    doGesture(desk, { commands: [rename("track-2", "Side drum")] });
+    doGesture(desk, { edits: [rename("track-2", "Side drum")] });
     await settle();
     expect(service.posts - before).toBe(1);
-    expect(desk.getState()).toMatchObject({ save: { kind: "parted", how: "past" }, pending: [{ name: "Name Snare Side drum" }] });
-    doGesture(desk, { commands: [rename("track-2", "Snare, low")] });
+    expect(desk.getState()).toMatchObject({ save: { kind: "parted", how: "past" }, pending: [{ name: "Rename Snare to Side drum" }] });
+    doGesture(desk, { edits: [rename("track-2", "Snare, low")] });
     await settle();
     expect([service.posts - before, desk.getState().pending.length, nameOf(desk.getState().doc, "track-2")]).toEqual([1, 2, "Snare, low"]);
   });
@@ -469,7 +471,7 @@ describe("a server with another past", () => {
     const { desk } = await withEdits(1);
     service.restoreTo(1, "2026-11-26T11:00:00.");
     service.does(1, "elsewhere", [rename("track-2", "Tabor")]);
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await settle();
     expect(desk.getState().save).toMatchObject({ kind: "parted", how: "past" });
     expect(service.revisions.map((revision) => revision.batch)).toEqual(["elsewhere"]);
@@ -479,20 +481,25 @@ describe("a server with another past", () => {
     const { desk, saver } = await withEdits(2);
     service.restoreTo(2);
     service.does(2, "elsewhere", [rename("track-2", "Tabor")]);
-    doGesture(desk, { commands: [{ kind: "folders.add", folders: [{ id: "f" as never, name: "Strings", colour: null }], parentId: null }] });
+    doGesture(desk, { edits: [{ kind: "entries.add", entries: { folders: [{ id: "f" as never, name: "Strings", colour: null }] } }] });
     await settle();
     expect(desk.getState().save.kind).toBe("parted");
     expect(await saver.applyThere()).toBe(true);
     await settle();
-    expect(service.revisions.map((revision) => revision.names[0])).toEqual(["Name Fiddle Name 1", "Name Snare Tabor", "Name Name 1 Name 2", "Add the folder Strings"]);
+    expect(service.revisions.map((revision) => revision.names[0])).toEqual([
+      "Rename Fiddle to Name 1",
+      "Rename Snare to Tabor",
+      "Rename Name 1 to Name 2",
+      "Add the folder Strings",
+    ]);
     expect(desk.getState()).toMatchObject({ save: { kind: "saved" }, pending: [], lost: [], doc: service.doc });
   });
 
   it("does not do again what is in there, though much else is", async () => {
     const { desk, saver } = await withEdits(0);
-    doGesture(desk, { commands: [{ kind: "folders.add", folders: [{ id: "f" as never, name: "Strings", colour: null }], parentId: null }] });
+    doGesture(desk, { edits: [{ kind: "entries.add", entries: { folders: [{ id: "f" as never, name: "Strings", colour: null }] } }] });
     await settle();
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await settle();
     service.restoreTo(2);
     for (const name of ["One", "Two", "Three"]) service.does(service.head, `elsewhere ${name}`, [rename("track-2", name)]);
@@ -500,23 +507,29 @@ describe("a server with another past", () => {
     await saver.applyThere();
     await settle();
     expect(desk.getState()).toMatchObject({ lost: [], pending: [], doc: service.doc });
-    expect(service.revisions.map((revision) => revision.names[0])).toEqual(["Add the folder Strings", "Name Snare One", "Name One Two", "Name Two Three", "Name Fiddle Viola"]);
+    expect(service.revisions.map((revision) => revision.names[0])).toEqual([
+      "Add the folder Strings",
+      "Rename Snare to One",
+      "Rename One to Two",
+      "Rename Two to Three",
+      "Rename Fiddle to Viola",
+    ]);
   });
 
   it("tells which of them can't be done there", async () => {
     const { desk, saver } = await withEdits(1);
     service.restoreTo(1, "2026-11-26T11:00:00.");
-    service.does(1, "elsewhere", [{ kind: "tracks.remove", trackIds: ["track-1" as never] }]);
+    service.does(1, "elsewhere", [{ kind: "entries.remove", table: "channels", ids: ["track-1" as never] }]);
     await saver.catchUp();
     await saver.applyThere();
-    expect(desk.getState().lost).toMatchObject([{ name: "Name Fiddle Name 1" }]);
+    expect(desk.getState().lost).toMatchObject([{ name: "Rename Fiddle to Name 1" }]);
     expect(desk.getState().doc).toEqual(service.doc);
   });
 
   it("a template that is gone is told once, and goes on when it is brought back", async () => {
     const { desk, saver } = await withEdits(1);
     service.gone = true;
-    doGesture(desk, { commands: [rename("track-1", "Viola")] });
+    doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await settle();
     expect([desk.getState().save, service.posts]).toMatchObject([{ kind: "parted", how: "gone" }, 1]);
     expect(await saver.flush()).toBe(false);

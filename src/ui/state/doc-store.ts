@@ -111,13 +111,13 @@ const take = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, ste
 /** What people do, as one gesture. Without a name it is called by the first of its edits. */
 export interface EditsOf<E> {
   readonly name?: string;
-  readonly commands: readonly E[];
+  readonly edits: readonly E[];
 }
 
 /** Does a gesture. Answers null, or why it can't be done. What was typed or pasted is made plain first, as the server would. */
 export const doIn = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, gesture: EditsOf<E>): string | null => {
   const { editing, doc, history } = store.getState();
-  const { name, commands: edits } = plainTexts(gesture);
+  const { name, edits } = plainTexts(gesture);
   const planned = editing.plan(doc, edits);
   if (!planned.ok) return planned.refusal.message;
   return take(store, undoingOf(editing.engine).perform(doc, history, { name: name ?? planned.names[0] ?? "", commands: planned.commands }));

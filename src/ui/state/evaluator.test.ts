@@ -39,7 +39,7 @@ class FakeWorker {
 
 const open = (): DeskStore =>
   createDesk({ document: aTemplate().track("Fiddle", { input: "9" }).build(), revision: 1, savedAt: "", rigs: [wheelhouseCart], studio: newStudio("Test") });
-const name = (desk: DeskStore, to: string) => doGesture(desk, { commands: [{ kind: "tracks.set", trackIds: ["track-1" as never], set: { name: to } }] });
+const name = (desk: DeskStore, to: string) => doGesture(desk, { edits: [{ kind: "entries.set", table: "channels", ids: ["track-1" as never], set: { name: to } }] });
 const messages = (desk: DeskStore) => desk.getState().evaluation.open.map((finding) => finding.message);
 
 afterEach(() => {

@@ -31,7 +31,7 @@ const revision = (number: number, ...edits: readonly RigEdit[]): Newer => ({
 describe("any kind of document in a window", () => {
   it("is edited, undone and redone, each with its name in the log", () => {
     const store = open();
-    expect(doIn(store, { commands: [name("brindle:in:1", "Wall")] })).toBeNull();
+    expect(doIn(store, { edits: [name("brindle:in:1", "Wall")] })).toBeNull();
     undoIn(store);
     redoIn(store);
     expect(nameOf(store.getState().doc, "brindle:in:1")).toBe("Wall");
@@ -44,13 +44,13 @@ describe("any kind of document in a window", () => {
 
   it("answers what can't be done, and stays as it was", () => {
     const store = open();
-    expect(doIn(store, { commands: [name("nobody", "x")] })).toContain("no longer there");
+    expect(doIn(store, { edits: [name("nobody", "x")] })).toContain("no longer there");
     expect(store.getState().doc).toBe(wheelhouseCart);
   });
 
   it("takes in what another window did, names it, and does its own again on top", () => {
     const store = open();
-    doIn(store, { commands: [name("brindle:in:1", "Wall")] });
+    doIn(store, { edits: [name("brindle:in:1", "Wall")] });
     takeNewer(store, [revision(2, name("brindle:in:2", "Floor")), revision(3, { kind: "document.rename", name: "Cart" })]);
     const { doc, base, pending, log } = store.getState();
     expect([nameOf(doc, "brindle:in:1"), nameOf(doc, "brindle:in:2"), doc.name, base.revision, pending.length]).toEqual(["Wall", "Floor", "Cart", 3, 1]);
@@ -59,7 +59,7 @@ describe("any kind of document in a window", () => {
 
   it("its own edit coming back is not told as another window's", () => {
     const store = open();
-    doIn(store, { commands: [name("brindle:in:1", "Wall")] });
+    doIn(store, { edits: [name("brindle:in:1", "Wall")] });
     const own = store.getState().pending[0];
     takeNewer(store, [{ revision: 2, savedAt: "", batch: own?.id ?? "", names: ["Own"], commands: own?.commands ?? [] }]);
     expect([store.getState().pending.length, store.getState().log.map((entry) => entry.by)]).toEqual([0, ["here"]]);
@@ -103,8 +103,8 @@ describe("saving a rig", () => {
       remote(async (base) => ({ revision: base + 1, savedAt: "", hash: undefined as never })),
     );
     saver.start();
-    doIn(store, { commands: [name("brindle:in:1", "Wall")] });
-    doIn(store, { commands: [name("brindle:in:2", "Floor")] });
+    doIn(store, { edits: [name("brindle:in:1", "Wall")] });
+    doIn(store, { edits: [name("brindle:in:2", "Floor")] });
     await vi.advanceTimersByTimeAsync(50);
     expect(store.getState()).toMatchObject({ pending: [], base: { revision: 3 }, save: { kind: "saved" } });
     saver.stop();
@@ -121,7 +121,7 @@ describe("saving a rig", () => {
       }),
     );
     saver.start();
-    doIn(store, { commands: [name("brindle:in:1", "Wall")] });
+    doIn(store, { edits: [name("brindle:in:1", "Wall")] });
     await vi.advanceTimersByTimeAsync(2000);
     expect(store.getState().save).toEqual({ kind: "away", why: "The database can't be reached." });
     away = false;
@@ -157,7 +157,7 @@ describe("saving a rig", () => {
     );
     saver.start();
     await vi.advanceTimersByTimeAsync(10);
-    if (what === "an edit") doIn(store, { commands: [name("brindle:in:1", "Wall")] });
+    if (what === "an edit") doIn(store, { edits: [name("brindle:in:1", "Wall")] });
     await vi.advanceTimersByTimeAsync(10);
     hear("away");
     answer();
@@ -178,8 +178,8 @@ describe("saving a rig", () => {
       }),
     );
     saver.start();
-    doIn(store, { commands: [name("brindle:in:1", "Wall")] });
-    doIn(store, { commands: [name("brindle:in:2", "Floor")] });
+    doIn(store, { edits: [name("brindle:in:1", "Wall")] });
+    doIn(store, { edits: [name("brindle:in:2", "Floor")] });
     await vi.advanceTimersByTimeAsync(50);
     expect(store.getState().save).toMatchObject({ kind: "parted", how: "refused", why: expect.stringContaining("not today") });
     saver.leaveOut();

@@ -11,6 +11,7 @@ import { SESSION_KIND_NAMES } from "@/core/model/session-kinds";
 import type { StudioTable } from "@/core/model/studio";
 import { byOrder, entriesOf } from "@/core/model/table";
 import { keptChains } from "@/core/planning/chain-plans";
+import type { StudioEdit } from "@/core/planning/edits/studio-editing";
 import { hasToken, NAME_TOKENS } from "@/core/planning/name-pattern";
 import { STARTERS } from "@/core/starters/starters";
 import { counted } from "@/core/units/counted";
@@ -36,11 +37,11 @@ export const StudioScreen = () => {
   const router = useRouter();
   const { undo, redo } = useUndoing();
   const set = (table: StudioTable) => ({
-    onSet: (ids: readonly string[], change: Readonly<Record<string, unknown>>) => act([{ kind: "parts.set", table, ids, set: change }]),
+    onSet: (ids: readonly string[], change: Readonly<Record<string, unknown>>) => act([{ kind: "entries.set", table, ids, set: change } as StudioEdit]),
     onRefused: tellRefusal,
   });
-  const remove = (table: StudioTable) => ({ onRemove: (ids: readonly string[]) => void act([{ kind: "parts.remove", table, ids }]) });
-  const add = (table: StudioTable, part: object) => act([{ kind: "parts.add", parts: { [table]: [part] } as never }]);
+  const remove = (table: StudioTable) => ({ onRemove: (ids: readonly string[]) => void act([{ kind: "entries.remove", table, ids } as StudioEdit]) });
+  const add = (table: StudioTable, part: object) => act([{ kind: "entries.add", entries: { [table]: [part] } as never }]);
   const rooms = entriesOf(studio.rooms).sort(byOrder);
   const people = entriesOf(studio.people).sort(byOrder);
   const colours = entriesOf(studio.colours);
@@ -90,7 +91,7 @@ export const StudioScreen = () => {
     });
   /** How far it reaches is said before: a template that has the dye is another document, and shows another dye then. */
   const removeColours = async (ids: readonly string[]): Promise<void> => {
-    const gone = (): void => void act([{ kind: "parts.remove", table: "colours", ids }]);
+    const gone = (): void => void act([{ kind: "entries.remove", table: "colours", ids } as StudioEdit]);
     try {
       const uses = await Promise.all(ids.map((id) => api.colourUses(id)));
       const most = Math.max(0, ...uses.map(({ templates }) => templates));
@@ -108,8 +109,8 @@ export const StudioScreen = () => {
   };
   const showStarter = (ids: readonly string[], change: Readonly<Record<string, unknown>>) =>
     change.shown
-      ? act([{ kind: "parts.remove", table: "hiddenStarters", ids: ids.filter(hidden) }], "Offer a starter again")
-      : act([{ kind: "parts.add", parts: { hiddenStarters: ids.map((id) => ({ id })) } }], "Hide a starter");
+      ? act([{ kind: "entries.remove", table: "hiddenStarters", ids: ids.filter(hidden) }], "Offer a starter again")
+      : act([{ kind: "entries.add", entries: { hiddenStarters: ids.map((id) => ({ id })) } }], "Hide a starter");
   const does: SpotlightActionData[] = [
     { id: "undo", label: "Undo", rightSection: <kbd>Ctrl Z</kbd>, onClick: undo },
     { id: "redo", label: "Redo", rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo },

@@ -19,9 +19,9 @@ const made = (text: string) => {
   const read = readInputList(text);
   if (!read.ok) throw new Error(read.message);
   const plan = planImport(read.list, wheelhouseCart, sequentialIds());
-  const done = applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wheelhouseCart.id }), plan.commands);
+  const done = applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wheelhouseCart.id }), plan.edits);
   if (!done.ok) throw new Error(done.refusal.message);
-  return { doc: done.doc, report: [...read.list.report.leftOut, ...plan.leftOut].map((remark) => remark.message), commands: plan.commands };
+  return { doc: done.doc, report: [...read.list.report.leftOut, ...plan.leftOut].map((remark) => remark.message), edits: plan.edits };
 };
 
 describe("what a list may be is looked at before any of it is taken apart", () => {
@@ -75,8 +75,8 @@ describe("loop-backs", () => {
 describe("a large list", () => {
   it("of a thousand folders is made in a handful of acts, each thing in its place", () => {
     const rows = Array.from({ length: 4000 }, (_, at) => `${at + 1},Source ${at},Folder ${at % 1000} › Inner`);
-    const { doc, commands } = made(`Input,Source,Folder\n${rows.join("\n")}`);
-    expect(commands.length).toBeLessThan(1010);
+    const { doc, edits } = made(`Input,Source,Folder\n${rows.join("\n")}`);
+    expect(edits.length).toBeLessThan(1010);
     expect([tracksOf(doc).length, brokenInvariants(doc)]).toEqual([4000, []]);
     const first = tracksOf(doc).find((track) => track.name === "Source 1001");
     const folder = first?.folderId ? doc.folders[first.folderId] : undefined;

@@ -32,7 +32,7 @@ const read = (text: string, ...rest: [Parameters<typeof readInputList>[1]?]): In
 const template = (text: string, rig: Rig = wheelhouseCart): Template => {
   const made = applyAll(
     emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: rig.id, mainOutputs: monitorOutputs(rig) }),
-    planImport(read(text), rig, sequentialIds()).commands,
+    planImport(read(text), rig, sequentialIds()).edits,
   );
   if (!made.ok) throw new Error(made.refusal.message);
   return made.doc;
@@ -98,7 +98,7 @@ describe("01: The Tidewrack Nine on the Wheelhouse cart", () => {
     for (let n = 0; n < 8; n++) {
       const [finding] = evaluate({ doc: fixed, rig, otherRigs: DEMO_RIGS.filter((other) => other !== rig) });
       if (!finding) break;
-      const done = applyAll(fixed, finding.fixes[0]?.commands ?? []);
+      const done = applyAll(fixed, finding.fixes[0]?.edits ?? []);
       if (!done.ok) throw new Error(done.refusal.message);
       fixed = done.doc;
       rig = DEMO_RIGS.find((candidate) => candidate.id === fixed.rigId) ?? rig;
@@ -259,19 +259,19 @@ describe("written lists", () => {
       .folder("Strings", "weld")
       .track("Harp", { input: ["E5", "E6"], folder: "Strings", microphone: "Small condenser pair", phantom: true, player: "Juno Ashby", note: "near" })
       .build();
-    const plain = applyAll(doc, [{ kind: "tracks.set", trackIds: ["track-1" as never], set: { icon: guessedIcon("Harp", ["Strings"]) } }]);
+    const plain = applyAll(doc, [{ kind: "entries.set", table: "channels", ids: ["track-1" as never], set: { icon: guessedIcon("Harp", ["Strings"]) } }]);
     expect(plain.ok && writeInputList(plain.doc, wholeMill)).toBe(`Input,Track,Source,Microphone,Phantom,Format,Player,Folder,Colour,Note
 E5-6,Harp,Harp,Small condenser pair,yes,stereo,Juno Ashby,Strings,weld,near
 `);
   });
 
   it("say gain, pad, polarity, room and place of each side, and are read back side by side", () => {
-    const set = (lineId: string, change: object) => ({ kind: "lines.set", lineIds: [lineId as never], set: change }) as const;
+    const set = (lineId: string, change: object) => ({ kind: "entries.set", table: "lines", ids: [lineId as never], set: change }) as const;
     const doc = aTemplate()
       .track("Harp", { input: ["3", "4"] })
       .does(set("line-1", { gainDb: dB(32.5), pad: true, polarityInverted: true, room: "Loft", position: "over the player's head" }))
       .does(set("line-2", { position: "at the sound board" }))
-      .does({ kind: "tracks.set", trackIds: ["track-1" as never], set: { icon: "keys" } })
+      .does({ kind: "entries.set", table: "channels", ids: ["track-1" as never], set: { icon: "keys" } })
       .build();
     const csv = writeInputList(doc, wheelhouseCart);
     expect(csv).toContain(",keys,yes + no,inverted + normal,32.5 + ,Loft + ,over the player's head + at the sound board");
@@ -339,8 +339,8 @@ E5-6,Harp,Harp,Small condenser pair,yes,stereo,Juno Ashby,Strings,weld,near
         let lines = 0;
         for (const [at, { name, icon, sides, stereo, input, ...options }] of rows.entries()) {
           builder.track(name, { ...options, input: stereo ? [String(input), String(input + 1)] : String(input), folder: options.phantom ? "Strings" : undefined } as never);
-          builder.does({ kind: "tracks.set", trackIds: [`track-${at + 1}` as never], set: { icon } });
-          for (const set of stereo ? sides : sides.slice(1)) builder.does({ kind: "lines.set", lineIds: [`line-${++lines}` as never], set });
+          builder.does({ kind: "entries.set", table: "channels", ids: [`track-${at + 1}` as never], set: { icon } });
+          for (const set of stereo ? sides : sides.slice(1)) builder.does({ kind: "entries.set", table: "lines", ids: [`line-${++lines}` as never], set });
         }
         const doc = builder.build();
         const back = template(writeInputList(doc, wheelhouseCart));
@@ -403,7 +403,7 @@ describe("random and mangled lists", () => {
           return;
         }
         const plan = planImport(answer.list, wheelhouseCart, sequentialIds());
-        expect(applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wheelhouseCart.id }), plan.commands)).toMatchObject({ ok: true });
+        expect(applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wheelhouseCart.id }), plan.edits)).toMatchObject({ ok: true });
       }),
       { numRuns: runs(150, 1500), seed: 20261125 },
     );

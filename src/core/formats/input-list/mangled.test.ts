@@ -96,7 +96,7 @@ describe("random and mangled lists", () => {
       fc.property(anyList, (text) => {
         const list = readInputList(text);
         if (!list.ok) return;
-        const made = applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wholeMill.id }), planImport(list.list, wholeMill, sequentialIds()).commands);
+        const made = applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wholeMill.id }), planImport(list.list, wholeMill, sequentialIds()).edits);
         if (!made.ok) throw new Error(made.refusal.message);
         expect(brokenInvariants(made.doc)).toEqual([]);
       }),

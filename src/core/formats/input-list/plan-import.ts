@@ -24,7 +24,7 @@ interface PlannedTrack {
 }
 
 export interface ImportPlan {
-  readonly commands: readonly Edit[];
+  readonly edits: readonly Edit[];
   readonly tracks: readonly PlannedTrack[];
   readonly guessed: readonly Remark[];
   readonly leftOut: readonly Remark[];
@@ -62,7 +62,7 @@ export const guessedIcon = (name: string, folder: readonly string[], styles: Fam
 
 interface Folders {
   readonly byKey: ReadonlyMap<string, { readonly id: FolderId; readonly colour: Colour | null }>;
-  readonly commands: readonly Edit[];
+  readonly edits: readonly Edit[];
 }
 
 /** The list that a table keeps under a key, made when it is first asked for. */
@@ -93,7 +93,13 @@ const planFolders = (rows: readonly ListRow[], ids: IdSource, styles: FamilyStyl
       listed(byParent, keyOf(path.slice(0, -1))).push(made);
     }
   }
-  return { byKey, commands: [...byParent].map(([parent, folders]) => ({ kind: "folders.add", folders, parentId: byKey.get(parent)?.id ?? null })) };
+  return {
+    byKey,
+    edits: [...byParent].map(([parent, folders]) => ({
+      kind: "entries.add",
+      entries: { folders: folders.map((folder) => ({ ...folder, parentId: byKey.get(parent)?.id ?? null })) },
+    })),
+  };
 };
 
 const trouble = (lines: readonly Line[], rig: Rig): string | null => {
@@ -147,7 +153,7 @@ const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[],
 ];
 
 /**
- * Turns the rows of a list into commands for a template on a rig: folders first, then tracks with their lines on the inputs they name.
+ * Turns the rows of a list into edits of a template on a rig: folders first, then tracks with their lines on the inputs they name.
  * An input the rig lacks is kept as asked for, so that nothing is lost and the checks tell it.
  */
 export const planImport = (list: InputList, rig: Rig, ids: IdSource, styles: FamilyStyles = FAMILY_DEFAULTS): ImportPlan => {
@@ -157,7 +163,7 @@ export const planImport = (list: InputList, rig: Rig, ids: IdSource, styles: Fam
   const noColour = list.rows.filter((row) => row.colour === null).length;
   const note = (message: string, row: number | null = null): Remark => ({ message, row, column: null });
   return {
-    commands: [...folders.commands, ...addCommands(tracks, list.rows, folders)],
+    edits: [...folders.edits, ...addCommands(tracks, list.rows, folders)],
     tracks,
     guessed: [
       ...(noPhantom ? [note("The list says nothing of phantom: it is on for condensers and active boxes, off for the rest.")] : []),

@@ -17,7 +17,7 @@ const templateOf = (text: string, rig: Rig = wholeMill) => {
   const read = readInputList(text);
   if (!read.ok) throw new Error(read.message);
   const plan = planImport(read.list, rig, sequentialIds());
-  const made = applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: rig.id }), plan.commands);
+  const made = applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: rig.id }), plan.edits);
   if (!made.ok) throw new Error(made.refusal.message);
   const remarks = (kind: "guessed" | "leftOut") => [...read.list.report[kind], ...plan[kind]].map((remark) => remark.message);
   return { doc: made.doc, guessed: remarks("guessed"), leftOut: remarks("leftOut"), understood: read.list.report.understood.map((remark) => remark.message) };

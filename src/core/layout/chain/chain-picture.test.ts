@@ -17,7 +17,7 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
 };
 const put = (doc: Template, kind: "filter" | "amplifier" | "compressor", ids: IdSource): Template => {
   const planned = putProcessor(doc, { kind, channelIds: [id("track-1")], ids });
-  return planned.ok ? done(doc, ...planned.gesture.commands) : expect.unreachable();
+  return planned.ok ? done(doc, ...planned.gesture.edits) : expect.unreachable();
 };
 const ready = (): { readonly doc: Template; readonly ids: IdSource } => {
   const ids = sequentialIds();
@@ -27,7 +27,7 @@ const ready = (): { readonly doc: Template; readonly ids: IdSource } => {
       .build(),
     { kind: "channels.add", channels: [{ kind: "return", id: id("plate"), name: "Plate" }], feedIds: [] },
     { kind: "sends.add", sends: [{ id: "s1" as never, fromId: id("track-1"), toId: id("plate"), tap: "before" }] },
-    { kind: "channels.set", channelIds: [id("track-1")], set: { faderDb: -4.5 as never, pan: -20 } },
+    { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { faderDb: -4.5 as never, pan: -20 } },
   );
   return { doc: put(put(doc, "filter", ids), "compressor", ids), ids };
 };
@@ -45,7 +45,7 @@ describe("the thread of a channel", () => {
     expect(kinds(doc)).toEqual(["source Input 1", "record", "place", "processor High-pass", "place", "processor Compressor", "place", "tap Plate", "fader −4.5 dB", "end Main"]);
     expect(seen(doc).items[0]).toMatchObject({ detail: "+36 dB · 48 V" });
     expect(seen(doc).items.find(({ kind }) => kind === "fader")).toMatchObject({ detail: "pan L 20" });
-    expect(kinds(done(doc, { kind: "channels.set", channelIds: [id("track-1")], set: { recordPoint: "after" } })).slice(0, 8)).toEqual([
+    expect(kinds(done(doc, { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { recordPoint: "after" } })).slice(0, 8)).toEqual([
       "source Input 1",
       "place",
       "processor High-pass",
@@ -64,7 +64,7 @@ describe("the thread of a channel", () => {
     const { doc, ids } = ready();
     const compressor = processorsOf(doc, id("track-1"))[1]?.id;
     const planned = branchOff(doc, { processorIds: compressor ? [compressor] : [], ids });
-    const split = planned.ok ? done(doc, ...planned.gesture.commands) : expect.unreachable();
+    const split = planned.ok ? done(doc, ...planned.gesture.edits) : expect.unreachable();
     const picture = seen(split);
     const lanes = picture.items.flatMap((item) => (item.kind === "processor" ? [[item.title, item.lane]] : []));
     expect(lanes).toEqual([

@@ -89,12 +89,12 @@ describe("the woven picture", () => {
   it("stays put when one thing changes that leads nowhere else, and is the same for the same", () => {
     expect(look(nine)).toEqual(look(nine));
     const places = (doc: Template) => look(doc).nodes.map(({ id, x, y }) => [id, x, y]);
-    const changed = done(nine, { kind: "channels.set", channelIds: [idOf(nine, "Snare")], set: { faderDb: -6 as never, muted: true } });
+    const changed = done(nine, { kind: "entries.set", table: "channels", ids: [idOf(nine, "Snare")], set: { faderDb: -6 as never, muted: true } });
     expect(places(changed)).toEqual(places(nine));
   });
 
   it("leaves out what is parked unless it is asked for, and what a folder does not need", () => {
-    const doc = done(nine, { kind: "channels.set", channelIds: [idOf(nine, "Fiddle")], set: { parked: true } });
+    const doc = done(nine, { kind: "entries.set", table: "channels", ids: [idOf(nine, "Fiddle")], set: { parked: true } });
     expect(look(doc).nodes.some(({ label }) => label === "Fiddle")).toBe(false);
     expect(nodeNamed(look(doc, { parked: true }), "Fiddle")).toMatchObject({ parked: true, aside: "parked" });
     const voices = look(nine, { within: entriesOf(nine.folders).find(({ name }) => name === "Voices")?.id ?? null });
@@ -103,11 +103,12 @@ describe("the woven picture", () => {
 
   it("has a place for a track that goes out by itself, and none for what goes nowhere", () => {
     const doc = done(aTemplate(wholeMill).track("Click", { input: "1" }).track("Spare", { input: "2" }).build(), {
-      kind: "channels.set",
-      channelIds: ["track-1" as ChannelId],
+      kind: "entries.set",
+      table: "channels",
+      ids: ["track-1" as ChannelId],
       set: { output: { kind: "hardware", portIds: ["brindle:out:3", "brindle:out:4"] as never } },
     });
-    const flow = look(done(doc, { kind: "channels.set", channelIds: ["track-2" as ChannelId], set: { output: { kind: "nowhere" } } }));
+    const flow = look(done(doc, { kind: "entries.set", table: "channels", ids: ["track-2" as ChannelId], set: { output: { kind: "nowhere" } } }));
     expect(flow.nodes.filter(({ kind }) => kind === "out").map(({ label }) => label)).toEqual(expect.arrayContaining(["Outputs 1–2", "Outputs 3–4"]));
     expect(flow.threads.filter(({ from }) => from === "track-2")).toEqual([]);
   });
@@ -117,7 +118,7 @@ describe("the woven picture", () => {
     const laid = names.map((name): Edit => ({ kind: "channels.add", channels: [{ kind: "bus", id: name as ChannelId, name }], feedIds: [] }));
     const chained = names
       .slice(1)
-      .map((name, at): Edit => ({ kind: "channels.set", channelIds: [`b${at}` as ChannelId], set: { output: { kind: "channel", channelId: name as ChannelId } } }));
+      .map((name, at): Edit => ({ kind: "entries.set", table: "channels", ids: [`b${at}` as ChannelId], set: { output: { kind: "channel", channelId: name as ChannelId } } }));
     const flow = look(done(aTemplate(wholeMill).build(), ...laid, ...chained));
     expect(overlapping(flow)).toEqual([]);
     expect(flow.width).toBeGreaterThan(SEEN.width);

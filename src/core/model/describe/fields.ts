@@ -45,6 +45,12 @@ export type OnSheet = "settings" | "note" | "column" | "nowhere";
 export interface Parts {
   /** What a person calls it, in the name of an edit: "the gain". */
   readonly word: string;
+  /** What setting it is called, where "Set the gain of …" won't do. `who` are the entries in words: "Fiddle", "4 tracks". */
+  readonly says?: (who: string, value: never, around: NamedAround) => string;
+  /** Of texts: what is said to somebody who leaves it empty, where it must say something. */
+  readonly needed?: string;
+  /** It is set by acts of its own, which see to what hangs on it, and not as one field among others. */
+  readonly apart?: true;
   readonly column?: Column;
   readonly list?: ListColumn;
   /** Of lines and tracks: where the patching sheet has it. */
@@ -53,6 +59,11 @@ export interface Parts {
   readonly searched?: true;
   /** An accepted finding on the thing comes back when it changes. The number is its place in the stamp of a cause, and stays what it is. */
   readonly bears?: number;
+}
+
+/** How the name of an edit looks up what it speaks of. */
+export interface NamedAround {
+  readonly entry: (table: string, id: string) => Readonly<Record<string, unknown>> | undefined;
 }
 
 /** What a value of a field refers to, and what becomes of it when that goes. */
@@ -130,6 +141,8 @@ export const flag = <const P extends Parts>(switched: Switched, parts: With<P>):
   switched: { words: "", ...switched },
   ...parts,
 });
+/** The same, but on where nothing is known. */
+export const flagOn = <const P extends Parts>(switched: Switched, parts: With<P>): Field<boolean> & P => ({ ...flag(switched, parts), initial: true });
 export const YES_NO = { on: "yes", off: "no" } as const satisfies Switched;
 
 /** One of several values. The schema may know more of them than are offered. */

@@ -14,6 +14,21 @@ export type Rule = (entry: never, around: Around) => string | null;
 /** Where an id comes from: it is made and belongs to nothing else; it says what it means, so that adding it again replaces; or the table has always the same. */
 export type Ids = "made" | "meant" | "fixed";
 
+/** An entry in the names of edits, and what is around it. */
+export interface Surroundings extends Around {
+  /** What refers to an entry, as `table/id`. */
+  readonly referrers: (table: string, id: string) => ReadonlySet<string>;
+}
+
+/** What edits of a table are called, where "Add …", "Set … of …", "Move …" and "Remove …" with the name of the entry or their number won't do. */
+export interface Calls {
+  /** The entries in words: "Fiddle", "4 tracks". */
+  readonly who?: (entries: never, around: Surroundings) => string;
+  readonly added?: (entries: never, around: Surroundings) => string;
+  readonly moved?: (entries: never, to: { readonly who: string; readonly parent: string | null }, around: Surroundings) => string;
+  readonly removed?: (entries: never, who: string, around: Surroundings) => string;
+}
+
 export interface TableDescription {
   /** Singular and plural, as sentences have them. */
   readonly one: string;
@@ -41,6 +56,7 @@ export interface TableDescription {
   readonly rules?: readonly Rule[];
   /** What an entry is called in a sentence; null when it has no name of its own. */
   readonly called: (entry: never, around: Around) => string | null;
+  readonly calls?: Calls;
 }
 
 export const described = <const D extends Omit<TableDescription, "id" | "ids"> & Partial<Pick<TableDescription, "id" | "ids">>>(
@@ -48,12 +64,10 @@ export const described = <const D extends Omit<TableDescription, "id" | "ids"> &
 ): D & Pick<TableDescription, "id" | "ids"> => ({ id: idOf(64), ids: "made", ...description });
 
 /** A document in which a gesture touched some entries, as rules that reach over tables look at it. */
-export interface TouchedDocument extends Around {
+export interface TouchedDocument extends Surroundings {
   readonly touched: ReadonlyMap<string, ReadonlySet<string>>;
   /** What an entry was before; undefined where it was not there. */
   readonly had: (table: string, id: string) => Loose | undefined;
-  /** What refers to an entry, as `table/id`. */
-  readonly referrers: (table: string, id: string) => ReadonlySet<string>;
 }
 
 /** What must hold between entries of several tables; answers what a gesture broke of it, in words, or null. Linear in what can be reached from the touched. */
@@ -156,6 +170,14 @@ export const newEntry = (table: Pick<TableDescription, "fields">, { id, ...given
   const entry: Record<string, unknown> = { id, ...values };
   for (const key in given) if (Object.hasOwn(values, key)) entry[key] = given[key] === undefined ? missing(key) : given[key];
   for (const key of needed) if (entry[key] === undefined) missing(key);
+  return entry;
+};
+
+/** The same by the kind of what is given, and without a word where something is missing: whoever takes it in says so. */
+export const begun = (table: TableDescription, given: Loose): Loose => {
+  const { values } = beginningOf(fieldsOf(table, given));
+  const entry: Record<string, unknown> = { id: given.id, ...(table.kinds ? { kind: given.kind } : {}) };
+  for (const [key, value] of Object.entries({ ...values, ...given })) if (value !== undefined) entry[key] = value;
   return entry;
 };
 

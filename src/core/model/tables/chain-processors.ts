@@ -1,7 +1,9 @@
+import { counted } from "../../units/counted";
 import { type EntryOf, partOf, referenceOrNull } from "../describe/fields";
 import { type Around, described, newEntry } from "../describe/table";
 import type { ChainProcessorId, ChannelId } from "../ids";
 import { MOST } from "../limits";
+import { processorName } from "./processor-names";
 import { type OfKind, PROCESSOR_FIELDS, PROCESSOR_KINDS, type ProcessorBase, type ProcessorKind } from "./processor-settings";
 
 /** The split that a processor lies in; the branch says on which side. Without its split it stands in the row again. */
@@ -27,6 +29,17 @@ const FIELDS = {
   splitId: SPLIT,
 };
 
+/** "compressor", "compressors", "3 processors". */
+const kindsInWords = (processors: readonly Processor[]): string => {
+  const [name, ...others] = new Set(processors.map(processorName));
+  return name && !others.length ? `${name.toLowerCase()}${processors.length === 1 ? "" : "s"}` : counted(processors.length, "processor");
+};
+
+const ownersInWords = (processors: readonly Processor[], around: Around): string => {
+  const [owner, ...others] = new Set(processors.map(({ channelId }) => channelId));
+  return owner && !others.length ? String(around.entry("channels", owner)?.name || "a channel without a name") : counted(others.length + 1, "channel");
+};
+
 /** What a channel's sound passes, one after the other. */
 export const CHAIN_PROCESSORS = described({
   one: "processor",
@@ -42,6 +55,14 @@ export const CHAIN_PROCESSORS = described({
       processor.kind === "notes" && around.entry("channels", processor.channelId)?.kind !== "instrument" ? "a note processor works in something that is no instrument" : null,
   ],
   called: (processor: Processor) => processor.name || `a ${processor.kind}`,
+  calls: {
+    who: (processors: readonly Processor[]) =>
+      processors.length === 1 && processors[0] ? `the ${processorName(processors[0]).toLowerCase()}` : counted(processors.length, "processor"),
+    added: (processors: readonly Processor[], around: Around) => `Put ${kindsInWords(processors)} on ${ownersInWords(processors, around)}`,
+    moved: (processors: readonly Processor[], { who, parent }: { readonly who: string; readonly parent: string | null }, around: Around) =>
+      parent === null || processors.every(({ channelId }) => channelId === parent) ? `Move ${who} in the chain` : `Move ${who} to ${around.entry("channels", parent)?.name}`,
+    removed: (processors: readonly Processor[], who: string, around: Around) => `Take ${who} off ${ownersInWords(processors, around)}`,
+  },
 });
 
 interface Base extends ProcessorBase, EntryOf<Pick<typeof FIELDS, "channelId" | "splitId">> {

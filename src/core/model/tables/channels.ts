@@ -1,6 +1,22 @@
-import { type Decibels, dB } from "../../units/decibels";
+import { counted } from "../../units/counted";
+import { type Decibels, dB, formatLevel } from "../../units/decibels";
 import { COLOUR_NAMES, COLOUR_OR_NULL, type Colour } from "../colours";
-import { choice, choiceFrom, closed, type EntryOf, elsewhereOrNull, flag, level, numberFrom, numberOrNull, referenceOrNull, references, text } from "../describe/fields";
+import { dyed } from "../describe/calls";
+import {
+  choice,
+  choiceFrom,
+  closed,
+  type EntryOf,
+  elsewhereOrNull,
+  flag,
+  level,
+  type NamedAround,
+  numberFrom,
+  numberOrNull,
+  referenceOrNull,
+  references,
+  text,
+} from "../describe/fields";
 import { type Around, described, fieldsOf, newEntry } from "../describe/table";
 import { ICONS, type Icon } from "../families";
 import type { ChannelId, ControlId, FolderId, GangId, LineId, PortId } from "../ids";
@@ -68,6 +84,7 @@ const withoutLines = (input: TrackInput, gone: ReadonlySet<string>): TrackInput 
 
 const INPUT_PARTS = {
   word: "the input",
+  apart: true,
   column: { id: "input", heading: "Input", seat: 70, width: 58, inspected: 30, fills: ["emptied"] },
   list: {
     meaning: "input",
@@ -91,12 +108,14 @@ export const WOVEN_COLUMNS = [
 
 const COLOUR_PARTS = {
   word: "the colour",
+  says: dyed,
   column: { id: "colour", heading: "Colour", seat: 20, width: 28, inspected: 90, quiet: true, fills: ["copied", "emptied"] },
   list: { meaning: "colour", heading: "Colour", words: "colour, color, dye, farbe, couleur", always: 90 },
 } as const;
 
 const ICON_PARTS = {
   word: "the icon",
+  says: (who: string, icon: Icon | null) => (icon ? `Icon ${icon} for ${who}` : `Take the icon off ${who}`),
   column: { id: "icon", heading: "Icon", seat: 10, width: 32, inspected: 100, quiet: true, fills: ["copied", "emptied"] },
   list: { meaning: "icon", heading: "Icon", words: "icon, symbol, icone" },
 } as const;
@@ -112,13 +131,21 @@ const FOLDER_PARTS = {
   },
 } as const;
 
+/** "Drums", "nowhere", "an output". */
+const outputInWords = (output: Output, around: NamedAround): string => {
+  if (output.kind === "channel") return String(around.entry("channels", output.channelId)?.name ?? "a bus");
+  return output.kind === "nowhere" ? "nowhere" : "an output";
+};
+
 const OUTPUT_PARTS = {
   word: "the output",
+  says: (who: string, output: Output, around: NamedAround) => `Route ${who} to ${outputInWords(output, around)}`,
   column: { id: "output", heading: "Output", seat: 124, width: 92, inspected: 112, hidden: true, fills: ["copied", "emptied"] },
 } as const;
 
 const FADER_PARTS = {
   word: "the fader",
+  says: (who: string, level: Decibels | null) => `Set the fader of ${who} to ${formatLevel(level)}`,
   column: { id: "fader", heading: "Fader dB", seat: 126, width: 62, inspected: 114, label: "Fader in dB", hidden: true, fills: ["copied", "emptied"] },
 } as const;
 
@@ -130,6 +157,12 @@ const INPUT = byKind({
   bus: { busId: id },
   instrument: { instrumentId: id, output: { type: "integer", minimum: 1, maximum: 64 } },
 });
+
+const MONITOR_SAYS: { readonly [M in Monitor]: (who: string) => string } = {
+  direct: (who) => `Monitor ${who} direct`,
+  computer: (who) => `Monitor ${who} through the computer`,
+  off: (who) => `Monitor ${who} not at all`,
+};
 
 /** Where a track records: what comes in, or what its processors made of it. */
 export const RECORD_POINTS = ["before", "after"] as const;
@@ -148,6 +181,7 @@ const FIELDS = {
   }),
   note: text(4000, {
     word: "the note",
+    says: (who: string) => `Note on ${who}`,
     column: { id: "note", heading: "Note", seat: 160, width: 100, inspected: 140, fills: ["copied", "counted", "emptied"] },
     list: {
       meaning: "note",
@@ -174,27 +208,33 @@ const FIELDS = {
     OUTPUT_PARTS,
   ),
   /** Turned up or down before anything else happens to it. */
-  trimDb: numberFrom<Decibels>({ ...TRIM_DB, initial: dB(TRIM_DB.initial) }, { word: "the trim" }),
+  trimDb: numberFrom<Decibels>({ ...TRIM_DB, initial: dB(TRIM_DB.initial) }, { word: "the trim", says: (who: string, trim: Decibels) => `Trim ${who} by ${formatLevel(trim)}` }),
   faderDb: level(FADER_DB, FADER_PARTS),
   /** Turned over on its way in. */
-  polarityTurned: flag({ on: "turned over", off: "as it is" }, { word: "the polarity" }),
+  polarityTurned: flag(
+    { on: "turned over", off: "as it is" },
+    { word: "the polarity", says: (who: string, turned: boolean) => `${turned ? "Turn over" : "Turn back"} the polarity of ${who}` },
+  ),
 };
 
 /** What all but the last bus have, as something comes after them. */
 const PASSING_FIELDS = {
-  pan: numberFrom<number>(PAN, { word: "the pan" }),
+  pan: numberFrom<number>(PAN, {
+    word: "the pan",
+    says: (who: string, pan: number) => `Pan ${who} ${pan === 0 ? "to the middle" : `${Math.abs(pan)} % ${pan < 0 ? "left" : "right"}`}`,
+  }),
   /** Silences the output and sends after the fader; what is recorded stays. */
-  muted: flag({ on: "muted", off: "heard" }, { word: "the mute" }),
+  muted: flag({ on: "muted", off: "heard" }, { word: "the mute", says: (who: string, muted: boolean) => `${muted ? "Mute" : "Unmute"} ${who}` }),
   /** Keeps all it has, loads nothing, and is left out of pictures and sheets unless they are asked for it. */
-  parked: flag({ on: "parked", off: "in use" }, { word: "whether it is parked" }),
+  parked: flag({ on: "parked", off: "in use" }, { word: "whether it is parked", says: (who: string, parked: boolean) => (parked ? `Park ${who}` : `Take ${who} into use again`) }),
   /** The gang that holds it together with others. */
-  gangId: referenceOrNull<GangId>({ to: "gangs", astray: "is held by a gang that is not there" }, { word: "the gang" }),
+  gangId: referenceOrNull<GangId>({ to: "gangs", astray: "is held by a gang that is not there" }, { word: "the gang", apart: true }),
   /** How far its gang took it past the end of its fader: it comes back to the same difference. */
-  pastEndDb: numberFrom<Decibels>({ min: -132, max: 132, initial: dB(0) }, { word: "what the gang remembers" }),
+  pastEndDb: numberFrom<Decibels>({ min: -132, max: 132, initial: dB(0) }, { word: "what the gang remembers", apart: true }),
   /** Where it would stand had its gang not gone to −∞: it comes back there. Null where it did not go there with its gang. */
-  beforeSilenceDb: numberOrNull<Decibels>({ min: -252, max: 144 }, { word: "where it stood before silence" }),
+  beforeSilenceDb: numberOrNull<Decibels>({ min: -252, max: 144 }, { word: "where it stood before silence", apart: true }),
   /** The control faders that it rides on. */
-  controlIds: references<ControlId>({ to: "controls", astray: "rides on a control fader that is not there", most: 8 }, { word: "what it rides on" }),
+  controlIds: references<ControlId>({ to: "controls", astray: "rides on a control fader that is not there", most: 8 }, { word: "what it rides on", apart: true }),
 };
 
 /** Null: the colour of the folder that a track lies in, or that a bus sums. */
@@ -234,20 +274,29 @@ const TRACK_FIELDS = {
     },
     INPUT_PARTS,
   ),
-  sharing: choice<Sharing>(["at-once", "by-turns", null], { word: "how the line is shared" }),
-  recordPoint: choiceFrom<RecordPoint>(RECORD_POINTS, { word: "where it records" }),
+  sharing: choice<Sharing>(["at-once", "by-turns", null], {
+    word: "how the line is shared",
+    says: (who: string, sharing: Sharing) => `Record ${who} ${sharing === "by-turns" ? "by turns" : "at once"}`,
+  }),
+  recordPoint: choiceFrom<RecordPoint>(RECORD_POINTS, { word: "where it records", says: (who: string, point: RecordPoint) => `Record ${who} ${point} its processing` }),
   /** How what comes in is heard while it is recorded. */
-  monitor: choiceFrom<Monitor>(MONITORS, { word: "how it is monitored" }),
+  monitor: choiceFrom<Monitor>(MONITORS, { word: "how it is monitored", says: (who: string, monitor: Monitor) => MONITOR_SAYS[monitor](who) }),
   /** Whether its fader stands elsewhere while it records than when it plays back, and where. */
-  liveApart: flag({ on: "a level of its own", off: "as played back" }, { word: "the level while recording" }),
-  liveDb: level(FADER_DB, { word: "the level while recording" }),
+  liveApart: flag(
+    { on: "a level of its own", off: "as played back" },
+    { word: "the level while recording", says: (who: string, apart: boolean) => `Give ${who} ${apart ? "a level of its own" : "the level of its fader"} while recording` },
+  ),
+  liveDb: level(FADER_DB, { word: "the level while recording", says: (who: string, level: Decibels | null) => `Set ${who} to ${formatLevel(level)} while recording` }),
 };
 
 /** A bus or a return: sums what is routed and sent to it. */
 const SUM_FIELDS = {
   colour: COLOUR,
-  layout: choiceFrom<Layout>(LAYOUTS, { word: "mono or stereo" }),
-  fold: choiceFrom<Fold>(FOLDS, { word: "how stereo comes in" }),
+  layout: choiceFrom<Layout>(LAYOUTS, { word: "mono or stereo", says: (who: string, layout: Layout) => `Make ${who} ${layout}` }),
+  fold: choiceFrom<Fold>(FOLDS, {
+    word: "how stereo comes in",
+    says: (who: string, fold: Fold) => `Let stereo come into ${who} as ${fold === "sum" ? "the sum of both sides" : `its ${fold} side`}`,
+  }),
   ...PASSING_FIELDS,
 };
 
@@ -256,26 +305,35 @@ const INSTRUMENT_FIELDS = {
   colour: COLOUR,
   ...PASSING_FIELDS,
   /** The MIDI port of the rig that plays it; null: its own notes only. */
-  midiPortId: elsewhereOrNull<string>({ word: "what plays it" }),
+  midiPortId: elsewhereOrNull<string>({ word: "what plays it", says: (who: string, port: string | null) => `Play ${who} from ${port ? "another" : "no"} MIDI port` }),
   /** 0: every channel. */
-  midiChannel: numberFrom<number>({ min: 0, max: 16, whole: true, initial: 0 }, { word: "the MIDI channel" }),
+  midiChannel: numberFrom<number>(
+    { min: 0, max: 16, whole: true, initial: 0 },
+    { word: "the MIDI channel", says: (who: string, channel: number) => `Play ${who} on ${channel ? `MIDI channel ${channel}` : "every MIDI channel"}` },
+  ),
   /** How many stereo outputs it has; the ones in use are those that a track records. */
-  outputs: numberFrom<number>({ min: 1, max: 64, whole: true, initial: 1 }, { word: "how many outputs it has" }),
+  outputs: numberFrom<number>(
+    { min: 1, max: 64, whole: true, initial: 1 },
+    { word: "how many outputs it has", says: (who: string, outputs: number) => `Give ${who} ${counted(outputs, "output")}` },
+  ),
 };
 
 /** A file to listen to, beside what is made: it goes out without passing the main bus. */
 const REFERENCE_FIELDS = {
   colour: COLOUR,
   ...PASSING_FIELDS,
-  file: text(400, { word: "the file" }),
+  file: text(400, { word: "the file", says: (who: string) => `Name the file of ${who}` }),
 };
 
 /** What keeps the beat for those who play: it sounds in cues, and goes nowhere else unless somebody routes it. */
 const CLICK_FIELDS = {
   colour: COLOUR,
   ...PASSING_FIELDS,
-  tempoBpm: numberFrom<number>({ min: 20, max: 400, initial: 120 }, { word: "the tempo" }),
-  sourceDb: numberFrom<Decibels>({ ...SOURCE_DB, initial: dB(-18) }, { word: "how loud it comes" }),
+  tempoBpm: numberFrom<number>({ min: 20, max: 400, initial: 120 }, { word: "the tempo", says: (who: string, tempo: number) => `Set ${who} to ${tempo} beats a minute` }),
+  sourceDb: numberFrom<Decibels>(
+    { ...SOURCE_DB, initial: dB(-18) },
+    { word: "how loud it comes", says: (who: string, level: Decibels) => `Let ${who} come at ${formatLevel(level)}` },
+  ),
 };
 
 /** The microphone of the control room, in cues. */
@@ -283,8 +341,18 @@ const TALKBACK_FIELDS = {
   colour: COLOUR,
   ...PASSING_FIELDS,
   /** The input that it comes in by; null: one that is built in. */
-  portId: elsewhereOrNull<PortId>({ word: "the input" }),
-  sourceDb: numberFrom<Decibels>({ ...SOURCE_DB, initial: dB(-18) }, { word: "how loud it comes" }),
+  portId: elsewhereOrNull<PortId>({ word: "the input", says: (who: string, port: PortId | null) => `Take ${who} from ${port ? "another input" : "what is built in"}` }),
+  sourceDb: numberFrom<Decibels>(
+    { ...SOURCE_DB, initial: dB(-18) },
+    { word: "how loud it comes", says: (who: string, level: Decibels) => `Let ${who} come at ${formatLevel(level)}` },
+  ),
+};
+
+/** "Plate" for one; "4 tracks", or "4 channels" where they are of several kinds. */
+const channelsInWords = (channels: readonly Channel[]): string => {
+  const [only] = channels;
+  if (only && channels.length === 1) return only.name || `a ${only.kind} without a name`;
+  return counted(channels.length, channels.every(({ kind }) => kind === "track") ? "track" : "channel");
 };
 
 /** Everything that carries audio after the lines. */
@@ -319,6 +387,11 @@ export const CHANNELS = described({
     },
   ],
   called: (channel: Channel) => channel.name || `a ${channel.kind} without a name`,
+  calls: {
+    who: channelsInWords,
+    moved: (_channels: readonly Channel[], { who, parent }: { readonly who: string; readonly parent: string | null }, around: Around) =>
+      `Put ${who} ${parent ? `in ${around.entry("folders", parent)?.name}` : "outside the folders"}`,
+  },
 });
 
 interface ChannelBase extends EntryOf<typeof FIELDS> {

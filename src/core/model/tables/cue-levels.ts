@@ -1,4 +1,4 @@
-import { choiceFrom, type EntryOf, flag, level, numberFrom, partOf } from "../describe/fields";
+import { choiceFrom, type EntryOf, flagOn, level, numberFrom, partOf } from "../describe/fields";
 import { described, newEntry } from "../describe/table";
 import type { ChannelId, CueId, CueLevelId } from "../ids";
 import { MOST } from "../limits";
@@ -6,13 +6,13 @@ import { FADER_DB, PAN } from "./channels";
 import type { Tap } from "./sends";
 
 const FIELDS = {
-  cueId: partOf<CueId>({ to: "cues", astray: "is a level in a cue that is not there" }, { word: "the cue" }),
-  sourceId: partOf<ChannelId>({ to: "channels", astray: "brings a channel that is not there into a cue" }, { word: "what is heard" }),
+  cueId: partOf<CueId>({ to: "cues", astray: "is a level in a cue that is not there" }, { word: "the cue", apart: true }),
+  sourceId: partOf<ChannelId>({ to: "channels", astray: "brings a channel that is not there into a cue" }, { word: "what is heard", apart: true }),
   levelDb: level({ ...FADER_DB, initial: -12 }, { word: "the level" }),
   pan: numberFrom<number>(PAN, { word: "the pan" }),
   /** Before the fader of the channel, as cues mostly are, or after it. */
   tap: choiceFrom<Tap>(["before", "after"], { word: "where it is tapped" }),
-  on: flag({ on: "on", off: "off" }, { word: "the switch" }),
+  on: flagOn({ on: "on", off: "off" }, { word: "the switch" }),
 };
 
 /** How loud each channel is in each cue. Levels of cues live here only. */
@@ -30,5 +30,4 @@ export interface CueLevel extends EntryOf<typeof FIELDS> {
 }
 
 /** A level that is on, with what it begins with where nothing is said. */
-export const newCueLevel = (given: Partial<CueLevel> & Pick<CueLevel, "id" | "cueId" | "sourceId">): CueLevel =>
-  newEntry(CUE_LEVELS, { on: true, ...given }) as unknown as CueLevel;
+export const newCueLevel = (given: Partial<CueLevel> & Pick<CueLevel, "id" | "cueId" | "sourceId">): CueLevel => newEntry(CUE_LEVELS, given) as unknown as CueLevel;

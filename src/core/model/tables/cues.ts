@@ -1,4 +1,6 @@
+import { type Decibels, formatLevel } from "../../units/decibels";
 import { COLOUR_NAMES, COLOUR_OR_NULL, type Colour } from "../colours";
+import { addTitled, titled } from "../describe/calls";
 import { choiceFrom, closed, type EntryOf, level, name, text } from "../describe/fields";
 import { described, newEntry } from "../describe/table";
 import type { CueId, PortId } from "../ids";
@@ -15,16 +17,23 @@ export const MIXED_IN = ["computer", "interface"] as const;
 export type MixedIn = (typeof MIXED_IN)[number];
 
 const FIELDS = {
-  name: name(200, { word: "the name", searched: true }),
+  name: name(200, {
+    word: "the name",
+    searched: true,
+    needed: "A cue needs a name, for example that of who wears it.",
+  }),
   colour: closed<Colour | null>({ schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] }, { word: "the colour" }),
   /** Who wears or hears it: names of players. */
   people: closed<readonly string[]>({ schema: list(named(200), 64), initial: [], samples: [[], ["Ilse Varga"], ["Ilse Varga", "Pell Marrow"]] }, { word: "who hears it" }),
   hearing: choiceFrom<Hearing>(HEARINGS, { word: "how it is heard" }),
   /** Outputs of the rig, left before right; none while nobody has said. Whether they are there is a check's to tell. */
   portIds: closed<readonly PortId[]>({ schema: list(id, 2), initial: [], samples: [[], ["elsewhere" as PortId]] }, { word: "the output" }),
-  mixedIn: choiceFrom<MixedIn>(MIXED_IN, { word: "where it is mixed" }),
+  mixedIn: choiceFrom<MixedIn>(MIXED_IN, {
+    word: "where it is mixed",
+    says: (who: string, where: MixedIn) => `Mix ${who} in the ${where === "interface" ? "interface" : "computer"}`,
+  }),
   /** How loud the whole of it goes out. */
-  levelDb: level(FADER_DB, { word: "the level" }),
+  levelDb: level(FADER_DB, { word: "the level", says: (who: string, to: Decibels | null) => `Set ${who} to ${formatLevel(to)}` }),
   /** The room that its loudspeaker stands in. */
   room: text(200, { word: "the room" }),
   note: text(4000, { word: "the note" }),
@@ -39,6 +48,7 @@ export const CUES = described({
   order: { within: null },
   rules: [(cue: Cue) => (new Set(cue.portIds).size < cue.portIds.length ? `${cue.name} has one output as left and right` : null)],
   called: (cue: Cue) => cue.name,
+  calls: { who: titled("cue"), added: addTitled("cue") },
 });
 
 export interface Cue extends EntryOf<typeof FIELDS> {

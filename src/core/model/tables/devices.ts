@@ -40,6 +40,7 @@ export const DEVICES = described({
   fields: FIELDS,
   order: { within: null },
   called: (device: Device) => device.name,
+  calls: { removed: (_devices: readonly Device[], who: string) => `Retire ${who}` },
 });
 
 export interface Device extends EntryOf<typeof FIELDS> {

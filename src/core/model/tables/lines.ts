@@ -1,8 +1,10 @@
-import type { Decibels } from "../../units/decibels";
+import { counted } from "../../units/counted";
+import { type Decibels, formatDb } from "../../units/decibels";
 import { closed, decibelsOrNull, type EntryOf, elsewhereOrNull, flag, numberOrNull, text, textOrNull, YES_NO } from "../describe/fields";
-import { described, newEntry } from "../describe/table";
+import { described, newEntry, type Surroundings } from "../describe/table";
 import type { LineId, PortId } from "../ids";
 import { MOST } from "../limits";
+import { lineName } from "../line-name";
 import { CREST_DB, DISTANCE_M, LOUDNESS_DB } from "../loudness";
 import { MICROPHONE_CHOICE, MICROPHONE_SAMPLES, type MicrophoneChoice } from "../microphone-choice";
 
@@ -13,6 +15,7 @@ const sourceOf = (line: Line): string => line.source || line.id;
 
 const MICROPHONE_PARTS = {
   word: "the microphone",
+  says: (who: string, microphone: MicrophoneChoice | null) => (microphone ? `${microphone.name} for ${who}` : `Take the microphone off ${who}`),
   column: { id: "microphone", heading: "Microphone or box", seat: 60, width: 144, inspected: 20, fills: ["copied", "counted", "emptied"] },
   list: {
     meaning: "microphone",
@@ -28,6 +31,7 @@ const MICROPHONE_PARTS = {
 
 const GAIN_PARTS = {
   word: "the gain",
+  says: (who: string, gain: Decibels | null) => (gain === null ? `Take the gain off ${who}` : `Set the gain of ${who} to ${formatDb(gain)}`),
   column: { id: "gain", heading: "Gain dB", seat: 110, width: 62, inspected: 50, label: "Gain in dB", empty: "not planned", hidden: true, fills: ["copied", "counted", "emptied"] },
   list: {
     meaning: "gain",
@@ -54,13 +58,14 @@ const FIELDS = {
   }),
   /** From the shelf of the rig or only named. */
   microphone: closed<MicrophoneChoice | null, typeof MICROPHONE_PARTS>({ schema: MICROPHONE_CHOICE, initial: null, samples: MICROPHONE_SAMPLES }, MICROPHONE_PARTS),
-  portId: elsewhereOrNull<PortId>({ word: "the input", sheet: "column", bears: 1 }),
+  portId: elsewhereOrNull<PortId>({ word: "the input", apart: true, sheet: "column", bears: 1 }),
   /** The input that was asked for when this rig has none of that name ("17"); null once the line has a port. */
-  requestedInput: textOrNull(40, { word: "the requested input", sheet: "column", bears: 2 }),
+  requestedInput: textOrNull(40, { word: "the requested input", apart: true, sheet: "column", bears: 2 }),
   phantom: flag(
     { ...YES_NO, mark: "48 V", said: { on: "48 V on", off: "off" } },
     {
       word: "phantom",
+      says: (who: string, on: boolean) => `Phantom ${on ? "on" : "off"} for ${who}`,
       sheet: "column",
       column: { id: "phantom", heading: "Phantom", seat: 80, width: 60, inspected: 60, fills: ["copied"] },
       list: {
@@ -76,6 +81,7 @@ const FIELDS = {
     { ...YES_NO, mark: "in", said: { on: "pad in", off: "pad out" }, noted: "pad" },
     {
       word: "the pad",
+      says: (who: string, on: boolean) => `Pad ${on ? "in" : "out"} for ${who}`,
       sheet: "settings",
       column: { id: "pad", heading: "Pad", seat: 90, width: 44, inspected: 70, hidden: true, fills: ["copied"] },
       list: { meaning: "pad", heading: "Pad", words: "pad, pads, attenuator, attenuation, dampfung, vordampfung, attenuateur" },
@@ -93,6 +99,7 @@ const FIELDS = {
     },
     {
       word: "the polarity",
+      says: (who: string, inverted: boolean) => `${inverted ? "Turn over" : "Turn back"} the polarity of ${who}`,
       sheet: "settings",
       column: { id: "polarity", heading: "Polarity", seat: 100, width: 62, inspected: 80, label: "Inverted", hidden: true, fills: ["copied"] },
       list: { meaning: "polarity", heading: "Polarity", words: "polarity, phase, polarity inverted, polaritat, polung, polarite" },
@@ -122,6 +129,7 @@ const FIELDS = {
   /** The room it is played in. */
   room: text(200, {
     word: "the room",
+    says: (who: string, room: string) => (room ? `Put ${who} in the ${room}` : `Take ${who} out of its room`),
     sheet: "nowhere",
     column: { id: "room", heading: "Room", seat: 140, width: 88, inspected: 120, hidden: true, fills: ["copied", "counted", "emptied"] },
     list: { meaning: "room", heading: "Room", words: "room, raum, aufnahmeraum, salle, piece" },
@@ -141,6 +149,14 @@ const FIELDS = {
   }),
 };
 
+/** "Fiddle" for one, by its track where it says nothing itself; "4 lines" for several. */
+const lineInWords = (lines: readonly Line[], around: Surroundings): string => {
+  const [line] = lines;
+  if (!line || lines.length > 1) return counted(lines.length, "line");
+  const takers = [...around.referrers("lines", line.id)].flatMap((key) => (key.startsWith("channels/") ? (around.entry("channels", key.slice("channels/".length)) ?? []) : []));
+  return lineName(line, takers as never);
+};
+
 /** One physical source on its way in. */
 export const LINES = described({
   one: "line",
@@ -150,6 +166,7 @@ export const LINES = described({
   held: (line: Line) => `line ${sourceOf(line)} has no track`,
   rules: [(line: Line) => (line.portId && line.requestedInput ? `line ${sourceOf(line)} has a port and asks for another` : null)],
   called: (line: Line) => line.source || null,
+  calls: { who: lineInWords },
 });
 
 export interface Line extends EntryOf<typeof FIELDS> {

@@ -1,3 +1,4 @@
+import { addTitled } from "../describe/calls";
 import { type EntryOf, flag, name, numberFrom, referenceOrNull, references, text } from "../describe/fields";
 import { described, newEntry } from "../describe/table";
 import type { ChannelId, CueId, FolderId, PassId } from "../ids";
@@ -6,7 +7,10 @@ import { MOST } from "../limits";
 const TRACKS = { to: "channels", kinds: ["track"], most: MOST.tracks } as const;
 
 const FIELDS = {
-  name: name(200, { word: "the name" }),
+  name: name(200, {
+    word: "the name",
+    needed: "A pass needs a name, for example what is sung in it.",
+  }),
   /** Tracks that are armed together. */
   trackIds: references<ChannelId>({ ...TRACKS, astray: "arms a track that is not there" }, { word: "what is armed" }),
   /** Tracks that are parked while it runs. */
@@ -19,7 +23,7 @@ const FIELDS = {
   takeMinutes: numberFrom<number>({ min: 0.1, max: 600, initial: 4 }, { word: "the length of a take" }),
   takes: numberFrom<number>({ min: 1, max: 999, whole: true, initial: 3 }, { word: "the number of takes" }),
   /** The one that runs now. */
-  running: flag({ on: "running", off: "waiting" }, { word: "the pass that runs" }),
+  running: flag({ on: "running", off: "waiting" }, { word: "the pass that runs", apart: true }),
   note: text(4000, { word: "the note" }),
 };
 
@@ -32,6 +36,7 @@ export const PASSES = described({
   order: { within: null },
   unique: [{ key: (pass: Pass) => (pass.running ? "runs" : null), says: () => "two passes run at once" }],
   called: (pass: Pass) => pass.name,
+  calls: { added: addTitled("pass", "passes") },
 });
 
 export interface Pass extends EntryOf<typeof FIELDS> {

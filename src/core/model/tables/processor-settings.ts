@@ -107,9 +107,9 @@ const STEERING = {
 /** What processors have in common, in a channel's chain and in one that is kept. */
 export const PROCESSOR_FIELDS = {
   /** Empty: it is called by its kind. */
-  name: text(120, { word: "the name" }),
+  name: text(120, { word: "the name", says: (who: string, name: string) => (name ? `Call ${who} ${name}` : `Take the name off ${who}`) }),
   use: choiceFrom<Use>(USES, { word: "when it is on" }),
-  bypassed: flag({ on: "bypassed", off: "in" }, { word: "the bypass" }),
+  bypassed: flag({ on: "bypassed", off: "in" }, { word: "the bypass", says: (who: string, off: boolean) => `${off ? "Bypass" : "Take in"} ${who}` }),
   /** How much of what comes out went through it. */
   wetPercent: numberFrom<number>({ min: 0, max: 100, initial: 100 }, { word: "the wet share" }),
   delaySamples: numberFrom<number>({ min: 0, max: 192_000, whole: true, initial: 0 }, { word: "the delay" }),

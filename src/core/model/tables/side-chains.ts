@@ -6,15 +6,17 @@ import { DYNAMICS } from "./processor-settings";
 
 const HZ = { min: 10, max: 40_000 } as const;
 
+const SAYS_BAND = (): string => "Set the band that the detector hears";
+
 const FIELDS = {
   fromId: partOf<ChannelId>(
     { to: "channels", kinds: ["track", "bus", "return", "instrument", "reference", "click", "talkback"], astray: "comes from a channel that is not there" },
-    { word: "what steers" },
+    { word: "what steers", apart: true },
   ),
-  processorId: partOf<ChainProcessorId>({ to: "processors", kinds: DYNAMICS, astray: "steers nothing that can be steered" }, { word: "what is steered" }),
+  processorId: partOf<ChainProcessorId>({ to: "processors", kinds: DYNAMICS, astray: "steers nothing that can be steered" }, { word: "what is steered", apart: true }),
   /** The band that the detector hears; null where it is open. */
-  lowHz: numberOrNull<number>(HZ, { word: "the lower end" }),
-  highHz: numberOrNull<number>(HZ, { word: "the upper end" }),
+  lowHz: numberOrNull<number>(HZ, { word: "the lower end", says: SAYS_BAND }),
+  highHz: numberOrNull<number>(HZ, { word: "the upper end", says: SAYS_BAND }),
 };
 
 /** Channels that steer a processor of another: what its detector hears in place of what it works on. */
@@ -29,6 +31,7 @@ export const SIDE_CHAINS = described({
     (side: SideChain, around: Around) => (around.entry("processors", side.processorId)?.channelId === side.fromId ? "a channel steers its own processor" : null),
   ],
   called: () => null,
+  calls: { removed: (_sides: readonly SideChain[], who: string) => `Take off ${who}` },
 });
 
 export interface SideChain extends EntryOf<typeof FIELDS> {

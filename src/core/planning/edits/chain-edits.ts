@@ -1,25 +1,18 @@
-import { type Command, type Refusal, refuse } from "../../commands/command";
-import { fieldWords } from "../../commands/naming";
-import type { BandId, ChainProcessorId, ChannelId, SideChainId } from "../../model/ids";
-import { BANDS } from "../../model/tables/bands";
+import { type Refusal, refuse } from "../../commands/command";
+import type { ChainProcessorId, ChannelId } from "../../model/ids";
 import { CHAIN_PROCESSORS, type Processor } from "../../model/tables/chain-processors";
+import { processorName } from "../../model/tables/processor-names";
 import { DYNAMICS, PROCESSOR_KINDS } from "../../model/tables/processor-settings";
 import type { Template } from "../../model/template";
-import { countProcessors, processorName } from "../../queries/chains";
-import { counted } from "../../units/counted";
 import { countChannels } from "./channel-edits";
-import { type EditOf, type Planners, toAll } from "./edit";
+import type { EditOf, Planners } from "./edit";
+import type { Habits, SetEntries } from "./entry-edits";
+import { toAll } from "./planner";
 import { firstOf, goneFrom, tooMany } from "./refusals";
 
-const missingProcessors = (doc: Template, ids: readonly ChainProcessorId[]): Refusal | null =>
-  ids.length ? goneFrom(doc.processors, ids, "processor") : refuse("empty", "", "No processor was named. Choose one first.");
-const missingBands = (doc: Template, ids: readonly BandId[]): Refusal | null => (ids.length ? goneFrom(doc.bands, ids, "band") : refuse("empty", "", "No band was named."));
-const missingSides = (doc: Template, ids: readonly SideChainId[]): Refusal | null =>
-  ids.length ? goneFrom(doc.sideChains, ids, "side-chain") : refuse("empty", "", "No side-chain was named.");
-
 /** A setting that one of the processors does not have. */
-const foreign = (doc: Template, { processorIds, set }: EditOf<"processors.set">): Refusal | null => {
-  for (const id of processorIds) {
+const foreign = (doc: Template, { ids, set }: SetEntries): Refusal | null => {
+  for (const id of ids as readonly ChainProcessorId[]) {
     const processor = doc.processors[id];
     const unknown = processor && Object.keys(set).find((field) => !(field in CHAIN_PROCESSORS.fields) && !(field in PROCESSOR_KINDS[processor.kind]));
     if (unknown) return refuse("unfit", id, `${processorName(processor)} has no ${unknown}.`);
@@ -28,15 +21,6 @@ const foreign = (doc: Template, { processorIds, set }: EditOf<"processors.set">)
 };
 
 const ownersOf = (doc: Template, ids: readonly ChainProcessorId[]): readonly ChannelId[] => [...new Set(ids.flatMap((id) => doc.processors[id]?.channelId ?? []))];
-
-const setName = (doc: Template, { processorIds, set }: EditOf<"processors.set">): string => {
-  const who = countProcessors(doc, processorIds);
-  if (set.bypassed !== undefined) return `${set.bypassed ? "Bypass" : "Take in"} ${who}`;
-  if (set.name !== undefined) return set.name ? `Call ${who} ${set.name}` : `Take the name off ${who}`;
-  const [first] = processorIds.flatMap((id) => doc.processors[id] ?? []);
-  const fields = { ...CHAIN_PROCESSORS.fields, ...(first ? PROCESSOR_KINDS[first.kind] : {}) };
-  return `Set ${fieldWords(fields, Object.keys(set))} of ${who}`;
-};
 
 /** Those that lie in splits which are moved to another chain go with them. */
 const withMembers = (doc: Template, ids: readonly ChainProcessorId[]): readonly ChainProcessorId[] => {
@@ -47,77 +31,12 @@ const withMembers = (doc: Template, ids: readonly ChainProcessorId[]): readonly 
   return [...ids, ...members];
 };
 
-export const processorEdits: Planners<"processors"> = {
-  "processors.add": {
-    plan: (doc, { processors, bands, before }) =>
-      firstOf(
-        () => (processors.length ? null : refuse("empty", "", "Nothing to add: choose a kind of processor.")),
-        () =>
-          goneFrom(
-            doc.channels,
-            processors.map(({ channelId }) => channelId),
-            "channel",
-          ),
-        () => tooMany(doc, { processors, bands }),
-      ) ?? [
-        { kind: "add", table: "processors", entries: processors as never, ...(before ? { before } : {}) },
-        ...(bands.length ? [{ kind: "add", table: "bands", entries: bands } as const] : []),
-      ],
-    name: (doc, { processors }) => {
-      const owners = [...new Set(processors.map(({ channelId }) => channelId))];
-      const kinds = new Set(processors.map(processorName));
-      const [only] = kinds;
-      return `Put ${kinds.size === 1 && only ? (processors.length === 1 ? only.toLowerCase() : `${only.toLowerCase()}s`) : counted(processors.length, "processor")} on ${countChannels(doc, owners)}`;
-    },
-  },
-  "processors.set": {
-    plan: (doc, edit) =>
-      firstOf(
-        () => missingProcessors(doc, edit.processorIds),
-        () => foreign(doc, edit),
-      ) ?? [{ kind: "set", table: "processors", values: toAll(edit.processorIds, edit.set) }],
-    name: setName,
-  },
-  "processors.move": {
-    plan: (doc, { processorIds, channelId, before }) =>
-      firstOf(
-        () => missingProcessors(doc, processorIds),
-        () => goneFrom(doc.channels, [channelId], "channel"),
-      ) ?? [{ kind: "move", table: "processors", ids: withMembers(doc, processorIds), parent: channelId, before }],
-    name: (doc, { processorIds, channelId }) => {
-      const [owner, ...others] = ownersOf(doc, processorIds);
-      const who = countProcessors(doc, processorIds);
-      return owner === channelId && !others.length ? `Move ${who} in the chain` : `Move ${who} to ${countChannels(doc, [channelId])}`;
-    },
-  },
-  "processors.remove": {
-    plan: (doc, { processorIds }) => missingProcessors(doc, processorIds) ?? [{ kind: "remove", table: "processors", ids: processorIds }],
-    name: (doc, { processorIds }) => `Take ${countProcessors(doc, processorIds)} off ${countChannels(doc, ownersOf(doc, processorIds))}`,
-  },
-};
-
-export const bandEdits: Planners<"bands"> = {
-  "bands.add": {
-    plan: (doc, { bands }) =>
-      firstOf(
-        () => (bands.length ? null : refuse("empty", "", "There is no band to add.")),
-        () =>
-          missingProcessors(
-            doc,
-            bands.map(({ processorId }) => processorId),
-          ),
-        () => tooMany(doc, { bands }),
-      ) ?? [{ kind: "add", table: "bands", entries: bands }],
-    name: (_doc, { bands }) => (bands.length === 1 ? "Add a band" : `Add ${bands.length} bands`),
-  },
-  "bands.set": {
-    plan: (doc, { bandIds, set }) => missingBands(doc, bandIds) ?? [{ kind: "set", table: "bands", values: toAll(bandIds, set) }],
-    name: (_doc, { bandIds, set }) => `Set ${fieldWords(BANDS.fields, Object.keys(set))} of ${bandIds.length === 1 ? "a band" : `${bandIds.length} bands`}`,
-  },
-  "bands.remove": {
-    plan: (doc, { bandIds }) => missingBands(doc, bandIds) ?? [{ kind: "remove", table: "bands", ids: bandIds }],
-    name: (_doc, { bandIds }) => `Remove ${bandIds.length === 1 ? "a band" : `${bandIds.length} bands`}`,
-  },
+/** What plain edits of processors take along: what lies in a split that is moved. */
+export const processorHabits: Habits<Template> = {
+  set: (doc, edit) => foreign(doc, edit) ?? [{ kind: "set", table: "processors", values: toAll(edit.ids, edit.set) }],
+  move: (doc, { ids, parent, before }) => [
+    { kind: "move", table: "processors", ids: withMembers(doc, ids as readonly ChainProcessorId[]), ...(parent === undefined ? {} : { parent }), before },
+  ],
 };
 
 /** Why a channel can't steer a processor, but for loops, which the document itself refuses. */
@@ -176,13 +95,5 @@ export const sideChainEdits: Planners<"sideChains"> = {
           sideChains.map(({ processorId }) => processorId),
         ),
       )} by ${countChannels(doc, [...new Set(sideChains.map(({ fromId }) => fromId))])}`,
-  },
-  "sideChains.set": {
-    plan: (doc, { sideChainIds, set }) => missingSides(doc, sideChainIds) ?? [{ kind: "set", table: "sideChains", values: toAll(sideChainIds, set) }],
-    name: () => "Set the band that the detector hears",
-  },
-  "sideChains.remove": {
-    plan: (doc, { sideChainIds }): readonly Command[] | Refusal => missingSides(doc, sideChainIds) ?? [{ kind: "remove", table: "sideChains", ids: sideChainIds }],
-    name: (_doc, { sideChainIds }) => `Take off ${sideChainIds.length === 1 ? "a side-chain" : `${sideChainIds.length} side-chains`}`,
   },
 };

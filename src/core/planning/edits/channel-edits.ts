@@ -1,14 +1,15 @@
 import { type Command, type Refusal, refuse } from "../../commands/command";
-import type { ChannelId } from "../../model/ids";
-import { isMade, isSum } from "../../model/read-template";
+import type { ChannelId, FolderId } from "../../model/ids";
+import { isSum, trackOf } from "../../model/read-template";
 import { entriesOf } from "../../model/table";
-import { type Monitor, newChannel, type Output } from "../../model/tables/channels";
+import { newChannel, type Output } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
 import { counted } from "../../units/counted";
-import { dB, formatDb, formatLevel } from "../../units/decibels";
-import type { ChannelChange, EditOf, Planners } from "./edit";
-import { firstOf, goneFrom, tooMany } from "./refusals";
-import { route } from "./sums";
+import { dB, formatDb } from "../../units/decibels";
+import type { ChannelChange, Planners } from "./edit";
+import type { Habits, SetEntries } from "./entry-edits";
+import { firstOf, goneFrom, missingTracks, tooMany } from "./refusals";
+import { follows, route, sumOf, toChannel } from "./sums";
 import { movedBy, ownOf, type Passing, partnersOf, setAlong } from "./together";
 
 /** "Plate" for one, "4 channels" for several. */
@@ -65,52 +66,11 @@ const foreign = (doc: Template, ids: readonly ChannelId[], set: ChannelChange): 
     : null;
 };
 
-const outputInWords = (doc: Template, output: Output): string =>
-  output.kind === "channel" ? (doc.channels[output.channelId]?.name ?? "a bus") : output.kind === "nowhere" ? "nowhere" : "an output";
-
-const panInWords = (pan: number): string => (pan === 0 ? "to the middle" : `${Math.abs(pan)} % ${pan < 0 ? "left" : "right"}`);
-
-const MONITOR_SAYS: { readonly [M in Monitor]: (who: string) => string } = {
-  direct: (who) => `Monitor ${who} direct`,
-  computer: (who) => `Monitor ${who} through the computer`,
-  off: (who) => `Monitor ${who} not at all`,
+/** Tracks may be without a name; what others are routed to may not. */
+const unnamed = (doc: Template, ids: readonly ChannelId[], name: string | undefined): Refusal | null => {
+  const bus = name === undefined || name.trim() ? undefined : ids.find((id) => doc.channels[id]?.kind !== "track");
+  return bus === undefined ? null : refuse("empty", bus, "A bus needs a name. Type one, or press Esc to keep the old one.");
 };
-
-/** What setting a field is called, the more telling fields first. */
-const SAYS: { readonly [F in keyof ChannelChange]-?: (who: string, value: NonNullable<ChannelChange[F]> | null, doc: Template) => string } = {
-  output: (who, output, doc) => `Route ${who} to ${outputInWords(doc, output as Output)}`,
-  faderDb: (who, level) => `Set the fader of ${who} to ${formatLevel(level)}`,
-  trimDb: (who, trim) => `Trim ${who} by ${formatLevel(trim)}`,
-  polarityTurned: (who, turned) => `${turned ? "Turn over" : "Turn back"} the polarity of ${who}`,
-  recordPoint: (who, point) => `Record ${who} ${point} its processing`,
-  monitor: (who, monitor) => MONITOR_SAYS[monitor ?? "off"](who),
-  liveDb: (who, level) => `Set ${who} to ${formatLevel(level)} while recording`,
-  liveApart: (who, apart) => `Give ${who} ${apart ? "a level of its own" : "the level of its fader"} while recording`,
-  tempoBpm: (who, tempo) => `Set ${who} to ${tempo} beats a minute`,
-  sourceDb: (who, level) => `Let ${who} come at ${formatLevel(level)}`,
-  portId: (who, port) => `Take ${who} from ${port ? "another input" : "what is built in"}`,
-  pan: (who, pan) => `Pan ${who} ${panInWords(pan ?? 0)}`,
-  muted: (who, muted) => `${muted ? "Mute" : "Unmute"} ${who}`,
-  parked: (who, parked) => (parked ? `Park ${who}` : `Take ${who} into use again`),
-  name: (who, name) => `Rename ${who} to ${name?.trim()}`,
-  colour: (who, colour) => (colour ? `Dye ${who} ${colour}` : `Take the dye off ${who}`),
-  layout: (who, layout) => `Make ${who} ${layout}`,
-  fold: (who, fold) => `Let stereo come into ${who} as ${fold === "sum" ? "the sum of both sides" : `its ${fold} side`}`,
-  midiPortId: (who, port) => `Play ${who} from ${port ? "another" : "no"} MIDI port`,
-  midiChannel: (who, channel) => `Play ${who} on ${channel ? `MIDI channel ${channel}` : "every MIDI channel"}`,
-  outputs: (who, outputs) => `Give ${who} ${counted(outputs ?? 1, "output")}`,
-  file: (who) => `Name the file of ${who}`,
-  note: (who) => `Note on ${who}`,
-};
-
-const setName = (doc: Template, { channelIds, set }: EditOf<"channels.set">): string => {
-  const who = countChannels(doc, channelIds);
-  const field = (Object.keys(SAYS) as (keyof ChannelChange)[]).find((one) => set[one] !== undefined);
-  return field ? (SAYS[field] as (who: string, value: unknown, doc: Template) => string)(who, set[field], doc) : `Set ${who}`;
-};
-
-const unnamed = (channelIds: readonly ChannelId[], name: string | undefined): Refusal | null =>
-  name === undefined || name.trim() ? null : refuse("empty", channelIds[0] ?? "", "A bus needs a name. Type one, or press Esc to keep the old one.");
 
 /** All that move when channels are shifted which gangs hold together: they themselves and the others of their gangs. */
 const heldWith = (doc: Template, ids: readonly ChannelId[]): readonly Passing[] => {
@@ -143,14 +103,42 @@ export const takeAway = (doc: Template, ids: readonly ChannelId[]): readonly Com
   return [...(Object.keys(values).length ? [{ kind: "set", table: "channels", values } as const] : []), { kind: "remove", table: "channels", ids }];
 };
 
-const removable = (doc: Template, ids: readonly ChannelId[]): Refusal | null => {
-  const other = ids.find((id) => !isMade(doc.channels[id]));
-  if (other === undefined) return null;
-  return refuse(
-    "unfit",
-    other,
-    doc.channels[other]?.kind === "main" ? "The main bus stays: everything ends in it." : "That is a track. Remove it in the input list, with its line.",
+/** What setting fields of channels takes along: what gangs hold together with them, unless they are set alone. */
+const setChannels = (doc: Template, { ids, set, alone }: SetEntries): readonly Command[] | Refusal => {
+  const channelIds = ids as readonly ChannelId[];
+  const change = set as ChannelChange;
+  const values = { ...(alone ? {} : setAlong(doc, channelIds, change)), ...Object.fromEntries(channelIds.map((id) => [id, ownOf(doc, id, { set: change, alone })])) };
+  return (
+    firstOf(
+      () => unnamed(doc, channelIds, change.name),
+      () => foreign(doc, channelIds, change),
+      () => unroutable(doc, change.output, channelIds[0] ?? ""),
+    ) ?? [{ kind: "set", table: "channels", values: values as never }]
   );
+};
+
+/** Tracks that went where their folder goes are routed to where the other one goes; those that somebody routed elsewhere stay routed. */
+const followed = (doc: Template, trackIds: readonly ChannelId[], folderId: FolderId | null): readonly Command[] => {
+  const sum = sumOf(doc, folderId);
+  const ids = trackIds.filter((id) => {
+    const was = sumOf(doc, trackOf(doc, id)?.folderId ?? null);
+    return was !== sum && follows(doc.channels[id], was);
+  });
+  return route(ids, toChannel(sum));
+};
+
+/** What plain edits of channels take along. What went into one that is removed goes where it went; lines that no track takes any more go by themselves. */
+export const channelHabits: Habits<Template> = {
+  set: setChannels,
+  move: (doc, { ids, parent = null, before }) =>
+    missingTracks(doc, ids as readonly ChannelId[]) ?? [
+      { kind: "move", table: "channels", ids, parent, before },
+      ...followed(doc, ids as readonly ChannelId[], parent as FolderId | null),
+    ],
+  remove: (doc, ids) => {
+    const main = ids.find((id) => doc.channels[id as ChannelId]?.kind === "main");
+    return main ? refuse("unfit", main, "The main bus stays: everything ends in it.") : takeAway(doc, ids as readonly ChannelId[]);
+  },
 };
 
 export const channelEdits: Planners<"channels"> = {
@@ -171,22 +159,6 @@ export const channelEdits: Planners<"channels"> = {
       const what = channels.length === 1 ? `Add the ${first?.kind} ${first?.name.trim()}` : `Add ${channels.length} buses and returns`;
       return feedIds.length ? `${what} for ${countChannels(doc, feedIds)}` : what;
     },
-  },
-  "channels.set": {
-    plan: (doc, { channelIds, set, alone }) =>
-      firstOf(
-        () => missingChannels(doc, channelIds),
-        () => unnamed(channelIds, set.name),
-        () => foreign(doc, channelIds, set),
-        () => unroutable(doc, set.output, channelIds[0] ?? ""),
-      ) ?? [
-        {
-          kind: "set",
-          table: "channels",
-          values: { ...(alone ? {} : setAlong(doc, channelIds, set)), ...Object.fromEntries(channelIds.map((id) => [id, ownOf(doc, id, { set, alone })])) } as never,
-        },
-      ],
-    name: setName,
   },
   "channels.shift": {
     // Silence stays silence: there is nothing to add to.
@@ -210,13 +182,5 @@ export const channelEdits: Planners<"channels"> = {
       return Object.keys(values).length ? [{ kind: "set", table: "channels", values: values as never }] : [];
     },
     name: (doc, { channelIds, byDb }) => `Turn ${countChannels(doc, channelIds)} ${byDb < 0 ? "down" : "up"} by ${formatDb(dB(Math.abs(byDb)))}`,
-  },
-  "channels.remove": {
-    plan: (doc, { channelIds }) =>
-      firstOf(
-        () => missingChannels(doc, channelIds),
-        () => removable(doc, channelIds),
-      ) ?? takeAway(doc, channelIds),
-    name: (doc, { channelIds }) => `Remove ${countChannels(doc, channelIds)}`,
   },
 };

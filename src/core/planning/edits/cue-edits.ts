@@ -1,14 +1,12 @@
 import { type Refusal, refuse } from "../../commands/command";
-import { fieldWords } from "../../commands/naming";
 import type { ChannelId, CueId } from "../../model/ids";
 import { type CueLevel, newCueLevel } from "../../model/tables/cue-levels";
-import { CUES, newCue } from "../../model/tables/cues";
 import type { Template } from "../../model/template";
 import { type CueCell, levelIn } from "../../queries/cues";
 import { counted } from "../../units/counted";
 import { type Decibels, formatLevel } from "../../units/decibels";
 import { countChannels } from "./channel-edits";
-import { type EditOf, type Planners, toAll } from "./edit";
+import type { EditOf, Planners } from "./edit";
 import { firstOf, goneFrom, tooMany } from "./refusals";
 import { stopped } from "./together";
 
@@ -17,9 +15,6 @@ export const countCues = (doc: Template, ids: readonly CueId[]): string => (ids.
 
 const missingCues = (doc: Template, ids: readonly CueId[]): Refusal | null =>
   ids.length ? goneFrom(doc.cues, ids, "cue") : refuse("empty", "", "No cue was named. Select one or more.");
-
-const named = (name: string | undefined): Refusal | null =>
-  name === undefined || name.trim() ? null : refuse("empty", "", "A cue needs a name, for example that of who wears it.");
 
 const missingCells = (doc: Template, cells: readonly CueCell[]): Refusal | null =>
   firstOf(
@@ -52,47 +47,6 @@ const putWords = ([first]: readonly Put[]): string => {
 
 const alike = (levels: readonly Put[]): boolean =>
   levels.every(({ levelDb, tap, on, pan }) => levelDb === levels[0]?.levelDb && tap === levels[0]?.tap && on === levels[0]?.on && pan === levels[0]?.pan);
-
-export const cueEdits: Planners<"cues"> = {
-  "cues.add": {
-    plan: (doc, { cues, levels, before }) =>
-      firstOf(
-        () => (cues.length ? null : refuse("empty", "", "Nothing to add: say who hears it.")),
-        () => cues.map(({ name }) => named(name)).find((refusal) => refusal !== null) ?? null,
-        () => tooMany(doc, { cues, cueLevels: levels }),
-      ) ?? [
-        { kind: "add", table: "cues", entries: cues.map((cue) => newCue({ ...cue, name: cue.name.trim() })), before },
-        ...(levels.length ? [{ kind: "add", table: "cueLevels", entries: levels } as const] : []),
-      ],
-    name: (_doc, { cues }) => (cues.length === 1 ? `Add the cue ${cues[0]?.name.trim()}` : `Add ${cues.length} cues`),
-  },
-  "cues.set": {
-    plan: (doc, { cueIds, set }) =>
-      firstOf(
-        () => missingCues(doc, cueIds),
-        () => named(set.name),
-      ) ?? [{ kind: "set", table: "cues", values: toAll(cueIds, set.name === undefined ? set : { ...set, name: set.name.trim() }) }],
-    name: (doc, { cueIds, set }) => {
-      const who = countCues(doc, cueIds);
-      if (set.name !== undefined) return `Rename the cue ${who} to ${set.name.trim()}`;
-      if (set.levelDb !== undefined) return `Set the cue ${who} to ${formatLevel(set.levelDb)}`;
-      if (set.mixedIn !== undefined) return `Mix ${who} in the ${set.mixedIn === "interface" ? "interface" : "computer"}`;
-      return `Set ${fieldWords(CUES.fields, Object.keys(set))} of ${who}`;
-    },
-  },
-  "cues.move": {
-    plan: (doc, { cueIds, before }) =>
-      firstOf(
-        () => missingCues(doc, cueIds),
-        () => (before ? goneFrom(doc.cues, [before], "cue") : null),
-      ) ?? [{ kind: "move", table: "cues", ids: cueIds, before }],
-    name: (doc, { cueIds }) => `Move ${countCues(doc, cueIds)}`,
-  },
-  "cues.remove": {
-    plan: (doc, { cueIds }) => missingCues(doc, cueIds) ?? [{ kind: "remove", table: "cues", ids: cueIds }],
-    name: (doc, { cueIds }) => `Remove the cue ${countCues(doc, cueIds)}`,
-  },
-};
 
 const shifted = (levels: readonly CueLevel[], byDb: Decibels): Readonly<Record<string, { readonly levelDb: Decibels }>> =>
   Object.fromEntries(levels.flatMap(({ id, levelDb }) => (levelDb === null ? [] : [[id, { levelDb: stopped(levelDb + byDb).faderDb }]])));

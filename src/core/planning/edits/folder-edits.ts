@@ -4,10 +4,13 @@ import { MOST } from "../../model/limits";
 import { folderColour, tracksOf } from "../../model/read-template";
 import { entriesOf, inOrder } from "../../model/table";
 import { newChannel } from "../../model/tables/channels";
+import type { Folder } from "../../model/tables/folders";
 import type { Template } from "../../model/template";
 import { takeAway, unroutable } from "./channel-edits";
 import { dropFamily, droppedWith } from "./drop-family";
-import { type EditOf, type Planners, toAll } from "./edit";
+import type { EditOf, Planners } from "./edit";
+import type { Change, Habits } from "./entry-edits";
+import { toAll } from "./planner";
 import { firstOf, missingFolders, tooMany } from "./refusals";
 import { follows, membersOf, route, sumOf, toChannel } from "./sums";
 
@@ -21,7 +24,7 @@ const tooDeep = (doc: Template, parentId: FolderId | null): Refusal | null =>
   depthOf(doc, parentId) + 1 > MOST.depth ? refuse("unfit", parentId ?? "", `Folders lie up to ${MOST.depth} deep in one another; this would be deeper.`) : null;
 
 /** The bus of a folder is called and dyed as its folder is, for as long as nobody called or dyed it otherwise. */
-const withBus = (doc: Template, folderIds: readonly FolderId[], { name, colour }: EditOf<"folders.set">["set"]): readonly Command[] => {
+const withBus = (doc: Template, folderIds: readonly FolderId[], { name, colour }: Change<Folder>): readonly Command[] => {
   const values = folderIds.flatMap((id) => {
     const folder = doc.folders[id];
     const bus = folder?.busId ? doc.channels[folder.busId] : undefined;
@@ -84,44 +87,30 @@ const summable = (doc: Template, { sums }: EditOf<"folders.sum">): Refusal | nul
     },
   );
 
+/** What plain edits of folders take along: the name and dye of the bus, and what lies in one that is moved. */
+export const folderHabits: Habits<Template> = {
+  add: (doc, folders) => {
+    for (const folder of folders) {
+      // What it lies in may come with it; how deep that lies is seen by the check after the gesture.
+      const refusal = doc.folders[folder.parentId as FolderId] ? tooDeep(doc, folder.parentId as FolderId) : null;
+      if (refusal) return refusal;
+    }
+    return null;
+  },
+  set: (doc, { ids, set }) => [{ kind: "set", table: "folders", values: toAll(ids, set) }, ...withBus(doc, ids as readonly FolderId[], set as Change<Folder>)],
+  move: (doc, { ids, parent: to = null, before }) => {
+    const parent = to as FolderId | null;
+    for (const id of ids as readonly FolderId[])
+      for (let at = parent; at; at = doc.folders[at]?.parentId ?? null)
+        if (at === id) return refuse("unfit", id, `${doc.folders[id]?.name} can't lie in itself, or in a folder that it holds.`);
+    return (
+      missingFolders(doc, [before as FolderId | null]) ??
+      tooDeep(doc, parent) ?? [{ kind: "move", table: "folders", ids, parent, before }, ...(ids as readonly FolderId[]).flatMap((id) => followed(doc, id, parent))]
+    );
+  },
+};
+
 export const folderEdits: Planners<"folders"> = {
-  "folders.add": {
-    plan: (doc, { folders, parentId }) =>
-      firstOf(
-        () => missingFolders(doc, [parentId]),
-        () => tooMany(doc, { folders }),
-        () => tooDeep(doc, parentId),
-        () => (folders.every((folder) => folder.name.trim()) ? null : refuse("empty", "", "A folder needs a name.")),
-      ) ?? [{ kind: "add", table: "folders", entries: folders.map((folder) => ({ ...folder, parentId, open: true, busId: null })) }],
-    name: (_doc, { folders }) => (folders.length === 1 ? `Add the folder ${folders[0]?.name}` : `Add ${folders.length} folders`),
-  },
-  "folders.set": {
-    plan: (doc, { folderIds, set }) =>
-      firstOf(
-        () => missingFolders(doc, folderIds),
-        () => (set.name === undefined || set.name.trim() ? null : refuse("empty", folderIds[0] ?? "", "A folder needs a name. Type one, or press Esc to keep the old one.")),
-      ) ?? [{ kind: "set", table: "folders", values: toAll(folderIds, { ...set, ...(set.name === undefined ? {} : { name: set.name.trim() }) }) }, ...withBus(doc, folderIds, set)],
-    name: (doc, { folderIds, set }) => {
-      const who = folderIds.length === 1 && folderIds[0] ? (doc.folders[folderIds[0]]?.name ?? "a folder") : `${folderIds.length} folders`;
-      if (set.open !== undefined) return `${set.open ? "Unfold" : "Fold"} ${who}`;
-      if (set.name !== undefined) return `Rename ${who} to ${set.name.trim()}`;
-      return set.colour ? `Dye ${who} ${set.colour}` : `Take the dye off ${who}`;
-    },
-  },
-  "folders.move": {
-    plan: (doc, { folderId, parentId, before }) => {
-      const missing = missingFolders(doc, [folderId, parentId, before]);
-      if (missing) return missing;
-      for (let at = parentId; at; at = doc.folders[at]?.parentId ?? null)
-        if (at === folderId) return refuse("unfit", folderId, `${doc.folders[folderId]?.name} can't lie in itself, or in a folder that it holds.`);
-      return tooDeep(doc, parentId) ?? [{ kind: "move", table: "folders", ids: [folderId], parent: parentId, before }, ...followed(doc, folderId, parentId)];
-    },
-    name: (doc, { folderId, parentId }) => {
-      const folder = doc.folders[folderId];
-      if (folder?.parentId === parentId) return `Move the folder ${folder.name}`;
-      return `Put the folder ${folder?.name} ${parentId ? `in ${doc.folders[parentId]?.name}` : "outside the others"}`;
-    },
-  },
   "folders.remove": {
     plan: (doc, { folderId }) => {
       const missing = missingFolders(doc, [folderId]);

@@ -57,16 +57,57 @@ const ofHeader = (doc: Context["doc"], [field = "", part]: readonly (string | un
   { kind: "set", table: HEADER, values: { [doc.id]: { [field]: part === undefined ? renamed(value) : { [part]: value } } } },
 ];
 
+/** Edits of one table that had kinds of their own: where what they spoke of is named today. */
+const OF_TABLE: Readonly<Record<string, { readonly table: string; readonly ids: string }>> = {
+  tracks: { table: "channels", ids: "trackIds" },
+  lines: { table: "lines", ids: "lineIds" },
+  folders: { table: "folders", ids: "folderIds" },
+};
+
+/** An edit that had a kind of its own in version 1, as the plain edit that does the same. */
+const plainly = (edit: Loose): Loose => {
+  const [about = "", verb] = String(edit.kind).split(".");
+  const of = OF_TABLE[about];
+  const { kind: _kind, sessionKind, ...rest } = edit;
+  switch (edit.kind) {
+    case "template.rename":
+      return { kind: "document.rename", name: edit.name };
+    case "template.set":
+      return { kind: "settings.set", set: { ...rest, ...(sessionKind === undefined ? {} : { kind: sessionKind }) } };
+    case "tracks.share":
+      return { kind: "entries.set", table: "channels", ids: edit.trackIds, set: { sharing: edit.sharing } };
+    case "tracks.set":
+    case "lines.set":
+    case "folders.set":
+      return { kind: "entries.set", table: of?.table, ids: edit[of?.ids ?? ""], set: edit.set };
+    case "tracks.move":
+      return { kind: "entries.move", table: "channels", ids: edit.trackIds, parent: edit.folderId, before: edit.before };
+    case "folders.move":
+      return { kind: "entries.move", table: "folders", ids: [edit.folderId], parent: edit.parentId, before: edit.before };
+    case "tracks.remove":
+      return { kind: "entries.remove", table: "channels", ids: edit.trackIds };
+    case "folders.add":
+      return { kind: "entries.add", entries: { folders: (edit.folders as readonly Loose[]).map((folder) => ({ ...folder, parentId: edit.parentId })) } };
+    case "findings.accept":
+      return { kind: "entries.add", entries: { accepted: edit.findings } };
+    case "findings.reopen":
+      return { kind: "entries.remove", table: "accepted", ids: edit.findingIds };
+    default:
+      return about === "parts" ? { ...edit, kind: `entries.${verb}` } : edit;
+  }
+};
+
 /** An edit of version 1 as this Wandel plans it: other words, and places that were numbers. */
 const ofEdit = (context: Context, command: Loose): Loose => {
-  const edit = renamed(command) as Loose;
+  const edit = plainly(renamed(command) as Loose);
   const table = RENAMED[String(edit.table)] ?? edit.table;
-  if (edit.kind === "parts.set" && typeof (edit.set as Loose).order === "number") {
-    return { kind: "parts.move", table, ids: edit.ids, before: at(context, String(table), undefined, (edit.set as Loose).order) };
+  if (edit.kind === "entries.set" && typeof (edit.set as Loose).order === "number") {
+    return { kind: "entries.move", table, ids: edit.ids, before: at(context, String(table), undefined, (edit.set as Loose).order) };
   }
-  if (edit.kind !== "parts.add") return "table" in edit ? { ...edit, table } : edit;
-  const parts = Object.entries(edit.parts as Readonly<Record<string, readonly Loose[]>>).map(([name, entries]) => [name, entries.map(({ order: _order, ...entry }) => entry)]);
-  return { ...edit, parts: Object.fromEntries(parts) };
+  if (edit.kind !== "entries.add" || !edit.parts) return "table" in edit ? { ...edit, table } : edit;
+  const { parts, ...rest } = edit;
+  const entries = Object.entries(parts as Readonly<Record<string, readonly Loose[]>>).map(([name, of]) => [name, of.map(({ order: _order, ...entry }) => entry)]);
+  return { ...rest, entries: Object.fromEntries(entries) };
 };
 
 /**

@@ -1,15 +1,14 @@
 import { type Refusal, refuse } from "../../commands/command";
-import { fieldWords } from "../../commands/naming";
 import type { ChannelId, ControlId, GangId } from "../../model/ids";
 import { entriesOf } from "../../model/table";
 import type { Channel } from "../../model/tables/channels";
-import { CONTROLS, newControl } from "../../model/tables/controls";
+import { newControl } from "../../model/tables/controls";
 import { HELD_ATTRIBUTES } from "../../model/tables/gangs";
 import type { Template } from "../../model/template";
 import { counted } from "../../units/counted";
-import { formatLevel } from "../../units/decibels";
 import { countChannels } from "./channel-edits";
-import { type EditOf, type Planners, toAll } from "./edit";
+import type { EditOf, Planners } from "./edit";
+import { toAll } from "./planner";
 import { firstOf, goneFrom, tooMany } from "./refusals";
 
 const holdable = (doc: Template, ids: readonly ChannelId[]): Refusal | null =>
@@ -36,10 +35,6 @@ export const gangEdits: Planners<"gangs"> = {
         { kind: "set", table: "channels", values: toAll(channelIds, { gangId: gang.id, pastEndDb: 0, beforeSilenceDb: null }) },
       ],
     name: (doc, { channelIds }) => `Hold ${countChannels(doc, channelIds)} together`,
-  },
-  "gangs.set": {
-    plan: (doc, { gangId, set }) => goneFrom(doc.gangs, [gangId], "gang") ?? [{ kind: "set", table: "gangs", values: { [gangId]: set } }],
-    name: (doc, { gangId, set }) => (set.name === undefined ? `Set what ${gangName(doc, gangId)} holds together` : `Call ${gangName(doc, gangId)} ${set.name}`),
   },
   "gangs.join": {
     plan: (doc, { channelIds, gangId }) =>
@@ -92,22 +87,6 @@ export const controlEdits: Planners<"controls"> = {
       ],
     name: (doc, { control, channelIds }) => `Add the control fader ${control.name.trim()}${channelIds.length ? ` over ${countChannels(doc, channelIds)}` : ""}`,
   },
-  "controls.set": {
-    plan: (doc, { controlIds, set }) =>
-      firstOf(
-        () => (controlIds.length ? goneFrom(doc.controls, controlIds, "control fader") : refuse("empty", "", "No control fader was named.")),
-        () => named(set.name),
-        () => (set.parentId ? goneFrom(doc.controls, [set.parentId], "control fader") : null),
-      ) ?? [{ kind: "set", table: "controls", values: toAll(controlIds, set) }],
-    name: (doc, { controlIds, set }) => {
-      const who = controlName(doc, controlIds);
-      if (set.faderDb !== undefined) return `Set the control fader ${who} to ${formatLevel(set.faderDb)}`;
-      if (set.muted !== undefined) return `${set.muted ? "Mute" : "Unmute"} what ${who} holds`;
-      if (set.name !== undefined) return `Rename the control fader ${who} to ${set.name.trim()}`;
-      if (set.parentId !== undefined) return set.parentId ? `Let ${who} ride on ${doc.controls[set.parentId]?.name}` : `Let ${who} ride on nothing`;
-      return `Set ${fieldWords(CONTROLS.fields, Object.keys(set))} of ${who}`;
-    },
-  },
   "controls.ride": {
     plan: (doc, edit) => {
       const refusal = firstOf(
@@ -119,13 +98,6 @@ export const controlEdits: Planners<"controls"> = {
       return Object.keys(values).length ? [{ kind: "set", table: "channels", values: values as never }] : [];
     },
     name: (doc, { channelIds, controlId, on }) => `${on ? "Put" : "Take"} ${countChannels(doc, channelIds)} ${on ? "under" : "from under"} ${controlName(doc, [controlId])}`,
-  },
-  "controls.remove": {
-    plan: (doc, { controlIds }) =>
-      (controlIds.length ? goneFrom(doc.controls, controlIds, "control fader") : refuse("empty", "", "No control fader was named.")) ?? [
-        { kind: "remove", table: "controls", ids: controlIds },
-      ],
-    name: (doc, { controlIds }) => `Remove the control fader ${controlName(doc, controlIds)}`,
   },
 };
 

@@ -1,12 +1,13 @@
 import { type Command, refuse } from "../../commands/command";
 import type { LineId } from "../../model/ids";
-import { isTrack, lineName, tracksByLine } from "../../model/read-template";
+import { lineName } from "../../model/line-name";
+import { isTrack, tracksByLine } from "../../model/read-template";
 import { entriesOf } from "../../model/table";
 import { inputLineIds, type TrackInput } from "../../model/tables/channels";
-import { GAIN_DB, LINES } from "../../model/tables/lines";
+import { GAIN_DB } from "../../model/tables/lines";
 import type { Template } from "../../model/template";
 import { type Decibels, dB, formatDb } from "../../units/decibels";
-import { type LineChange, type LinePort, type Planners, toAll } from "./edit";
+import type { LinePort, Planners } from "./edit";
 import { firstOf, missingLines } from "./refusals";
 
 /** "Fiddle" for one line, "4 lines" for several. */
@@ -29,24 +30,6 @@ const withLine = (input: TrackInput, from: LineId, to: LineId): TrackInput => {
   return input.kind === "pair" ? { kind: "pair", leftId: swap(input.leftId), rightId: swap(input.rightId) } : input;
 };
 
-/** What an edit of a field is called, where its word alone would not say it. */
-const SAID: { readonly [K in keyof LineChange]: (who: string, value: NonNullable<LineChange[K]> | null) => string } = {
-  phantom: (who, on) => `Phantom ${on ? "on" : "off"} for ${who}`,
-  microphone: (who, microphone) => (microphone ? `${microphone.name} for ${who}` : `Take the microphone off ${who}`),
-  pad: (who, on) => `Pad ${on ? "in" : "out"} for ${who}`,
-  polarityInverted: (who, inverted) => `${inverted ? "Turn over" : "Turn back"} the polarity of ${who}`,
-  gainDb: (who, gainDb) => (gainDb === null ? `Take the gain off ${who}` : `Set the gain of ${who} to ${formatDb(gainDb)}`),
-  room: (who, room) => (room ? `Put ${who} in the ${room}` : `Take ${who} out of its room`),
-};
-
-const changeName = (who: string, set: LineChange): string => {
-  const said = Object.keys(SAID).find((field) => set[field as keyof LineChange] !== undefined) as keyof LineChange | undefined;
-  if (said) return (SAID[said] as (who: string, value: unknown) => string)(who, set[said]);
-  const [field = "source"] = Object.keys(set) as readonly (keyof LineChange)[];
-  const word = (LINES.fields[field]?.word ?? field).replace(/^the /, "");
-  return `${word.charAt(0).toUpperCase()}${word.slice(1)} of ${who}`;
-};
-
 const shifted = (doc: Template, lineIds: readonly LineId[], by: Decibels): readonly (readonly [LineId, Decibels])[] =>
   lineIds.flatMap((id) => {
     const gain = doc.lines[id]?.gainDb ?? null;
@@ -54,13 +37,6 @@ const shifted = (doc: Template, lineIds: readonly LineId[], by: Decibels): reado
   });
 
 export const lineEdits: Planners<"lines"> = {
-  "lines.set": {
-    plan: (doc, { lineIds, set }) =>
-      lineIds.length
-        ? (missingLines(doc, lineIds) ?? [{ kind: "set", table: "lines", values: toAll(lineIds, set) }])
-        : refuse("empty", "", "No line was named. Select tracks that take an input."),
-    name: (doc, { lineIds, set }) => changeName(countLines(doc, lineIds), set),
-  },
   "lines.shift": {
     plan: (doc, { lineIds, gainDb }) => {
       const missing = missingLines(doc, lineIds);

@@ -25,11 +25,11 @@ describe("several edits in one gesture", () => {
     const put = (sourceId: string): Edit => ({ kind: "cueLevels.put", levels: [{ id: `level-${sourceId}` as never, cueId: "cue" as never, sourceId: sourceId as never }] });
     const doc = aTemplate().track("Fiddle", { input: "9" }).track("Voice", { input: "1" }).build();
     const made = applyAll(doc, [
-      { kind: "cues.add", cues: [{ id: "cue" as never, name: "Ilse" }], levels: [], before: null },
+      { kind: "entries.add", entries: { cues: [{ id: "cue" as never, name: "Ilse" }] } },
       put("track-1"),
       put("track-2"),
       put("main"),
-      { kind: "template.rename", name: "Later" },
+      { kind: "document.rename", name: "Later" },
     ]);
     const after = made.ok ? made.doc : expect.unreachable();
     expect(levelsOfCue(after, "cue" as never).map(({ sourceId }) => sourceId)).toEqual(["track-1", "track-2", "main"]);

@@ -1,7 +1,7 @@
 import type { Command, Patch, Refusal } from "../../commands/command";
 import { type Engine, runAll } from "../../commands/engine";
 import { Work } from "../../commands/work";
-import type { PlannerOf } from "./edit";
+import type { PlannerOf } from "./planner";
 
 interface Kinded {
   readonly kind: string;

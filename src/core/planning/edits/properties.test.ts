@@ -44,7 +44,7 @@ const look = (doc: Template): readonly Finding[] => {
 };
 
 const judgeFix = (doc: Template, { finding, fix, before }: { readonly finding: Finding; readonly fix: Fix; readonly before: readonly Finding[] }): void => {
-  const fixed = applyAll(doc, fix.commands);
+  const fixed = applyAll(doc, fix.edits);
   if (!fixed.ok) throw new Error(`${fix.label}: ${fixed.refusal.message}`);
   const after = look(fixed.doc);
   const known = new Set(before.map((other) => other.id));
@@ -131,7 +131,7 @@ describe("any run of commands", () => {
         const first = start();
         let [doc, history]: [Template, History] = [first, EMPTY_HISTORY];
         for (let n = 0; n < 20; n++) {
-          const step = perform(doc, history, { commands: [randomEdit(doc, chance)] });
+          const step = perform(doc, history, { edits: [randomEdit(doc, chance)] });
           if (step.ok) [doc, history] = [step.doc, step.history];
         }
         const last = doc;
@@ -152,7 +152,7 @@ describe("any run of commands", () => {
         for (let n = 0; n < 60; n++) {
           const at = chance() < 0.5 ? 0 : 1;
           const history = windows[at] ?? EMPTY_HISTORY;
-          const step = chance() < 0.4 ? undo(doc, history) : perform(doc, history, { commands: [randomEdit(doc, chance)] });
+          const step = chance() < 0.4 ? undo(doc, history) : perform(doc, history, { edits: [randomEdit(doc, chance)] });
           windows[at] = step.history;
           if (step.ok) doc = step.doc;
           expect(brokenInvariants(doc)).toEqual([]);

@@ -96,10 +96,10 @@ describe("patches reach only what is described", () => {
 describe("a gesture that changes a thing and then removes it", () => {
   it("can be undone", () => {
     const gesture = {
-      commands: [
-        { kind: "tracks.set", trackIds: ["track-1"], set: { name: "Viola" } },
-        { kind: "lines.set", lineIds: ["line-1"], set: { phantom: true } },
-        { kind: "tracks.remove", trackIds: ["track-1"] },
+      edits: [
+        { kind: "entries.set", table: "channels", ids: ["track-1"], set: { name: "Viola" } },
+        { kind: "entries.set", table: "lines", ids: ["line-1"], set: { phantom: true } },
+        { kind: "entries.remove", table: "channels", ids: ["track-1"] },
       ] as never,
     };
     const step = perform(doc, EMPTY_HISTORY, gesture);

@@ -15,8 +15,8 @@ import { addBare, addBlueprint, nameRun, wireRun } from "../rig-plans";
 import type { RigEdit } from "./rig-editing";
 import { rigEditing } from "./rig-editing";
 
-const done = (rig: Rig, ...commands: readonly RigEdit[]): Rig => {
-  const applied = rigEditing.applyAll(rig, commands);
+const done = (rig: Rig, ...edits: readonly RigEdit[]): Rig => {
+  const applied = rigEditing.applyAll(rig, edits);
   if (!applied.ok) throw new Error(applied.refusal.message);
   expect(brokenRig(applied.doc)).toEqual([]);
   expect(rigFaults(applied.doc)).toEqual([]);
@@ -35,33 +35,33 @@ const blank = emptyRig("r" as never, "Blank");
 
 describe("devices", () => {
   it.each(BLUEPRINTS.map((blueprint) => [blueprint.name, blueprint] as const))("%s goes into an empty rig and keeps the rules", (_name, blueprint) => {
-    const rig = done(blank, ...addBlueprint(blank, blueprint).commands);
+    const rig = done(blank, ...addBlueprint(blank, blueprint).edits);
     expect(entriesOf(rig.devices)).toHaveLength(1);
   });
 
   it("an expander is plugged into the first free socket and counted there", () => {
-    const rig = done(wheelhouseCart, ...addBlueprint(wheelhouseCart, blueprintOf("eight")).commands);
+    const rig = done(wheelhouseCart, ...addBlueprint(wheelhouseCart, blueprintOf("eight")).edits);
     expect(running(rig, "eight")).toEqual([17, 18, 19, 20, 21, 22, 23, 24]);
     expect(rig.devices["eight" as DeviceId]?.clock).toEqual({ kind: "follows", linkId: "brindle:optical-a" });
-    const second = done(rig, ...addBlueprint(rig, blueprintOf("eight")).commands);
+    const second = done(rig, ...addBlueprint(rig, blueprintOf("eight")).edits);
     expect(running(second, "eight-2")).toEqual([25, 26, 27, 28, 29, 30, 31, 32]);
     expect(second.devices["eight-2" as DeviceId]).toMatchObject({ name: "Brindle Eight 2", shortName: "EB" });
   });
 
   it("a second interface serves as one with the first: it counts on and follows", () => {
-    const rig = done(wheelhouseCart, ...addBlueprint(wheelhouseCart, blueprintOf("duo")).commands);
+    const rig = done(wheelhouseCart, ...addBlueprint(wheelhouseCart, blueprintOf("duo")).edits);
     expect(running(rig, "duo")).toEqual([35, 36]);
     expect(rig.devices["duo" as DeviceId]?.clock).toEqual({ kind: "follows", linkId: null });
     expect(findRigInput(rig, "IA1")?.device.id ?? findRigInput(rig, "35")?.device.id).toBe("duo");
   });
 
   it("one from scratch has what was said", () => {
-    const rig = done(blank, ...addBare(blank, { kind: "interface", name: "Long box", inputs: 24, outputs: 8, inputLevels: ["microphone"], phantom: "bank" }).commands);
+    const rig = done(blank, ...addBare(blank, { kind: "interface", name: "Long box", inputs: 24, outputs: 8, inputLevels: ["microphone"], phantom: "bank" }).edits);
     expect([rigInputsOf(rig).length, entriesOf(rig.banks).map((bank) => bank.name)]).toEqual([24, ["Long box 1–24"]]);
   });
 
   it("retired takes along what hangs on it, and lets go what was joined to it", () => {
-    const rig = done(wholeMill, { kind: "parts.remove", table: "devices", ids: ["brindle"] });
+    const rig = done(wholeMill, { kind: "entries.remove", table: "devices", ids: ["brindle" as never] });
     expect([entriesOf(rig.links), entriesOf(rig.feeds), entriesOf(rig.loops), entriesOf(rig.wires)]).toEqual([[], [], [], []]);
     expect(entriesOf(rig.ports).every((port) => port.carriedBy === null && port.running === null)).toBe(true);
     expect(rig.devices["eight" as DeviceId]?.clock).toEqual({ kind: "follows", linkId: null });
@@ -100,7 +100,7 @@ describe("wires and names", () => {
 
   it("a second wire into an input is refused", () => {
     const wire = { id: "w", fromPortId: "oxbow:out:1", toPortId: "brindle:in:9" };
-    expect(refusal(wheelhouseCart, { kind: "parts.add", parts: { wires: [wire] } })).toBe("That can't be: two wires lead into input 9 of Brindle 16.");
+    expect(refusal(wheelhouseCart, { kind: "entries.add", entries: { wires: [wire] } })).toBe("That can't be: two wires lead into input 9 of Brindle 16.");
   });
 
   it("ports are named in one run, and what goes beyond the last is left", () => {
@@ -118,11 +118,11 @@ describe("wires and names", () => {
 describe("what edits are called, and which are refused", () => {
   it.each([
     [{ kind: "document.rename", name: " Loft " }, "Rename the rig to Loft"],
-    [{ kind: "parts.set", table: "ports", ids: ["brindle:in:7"], set: { gainDb: { min: 0, max: 50 } } }, "Set the gain range of Brindle 16 input 7"],
-    [{ kind: "parts.set", table: "ports", ids: ["brindle:in:7"], set: { name: "Piano" } }, "Rename Brindle 16 input 7 to Piano"],
-    [{ kind: "parts.set", table: "devices", ids: ["stair"], set: { clock: { kind: "leads" } } }, "Set the clock of Stair"],
-    [{ kind: "parts.remove", table: "microphones", ids: ["coil-1", "coil-2"] }, "Remove 2 microphones"],
-    [{ kind: "parts.remove", table: "devices", ids: ["stair"] }, "Retire Stair"],
+    [{ kind: "entries.set", table: "ports", ids: ["brindle:in:7"], set: { gainDb: { min: 0, max: 50 } } }, "Set the gain range of Brindle 16 input 7"],
+    [{ kind: "entries.set", table: "ports", ids: ["brindle:in:7"], set: { name: "Piano" } }, "Rename Brindle 16 input 7 to Piano"],
+    [{ kind: "entries.set", table: "devices", ids: ["stair"], set: { clock: { kind: "leads" } } }, "Set the clock of Stair"],
+    [{ kind: "entries.remove", table: "microphones", ids: ["coil-1", "coil-2"] }, "Remove 2 microphones"],
+    [{ kind: "entries.remove", table: "devices", ids: ["stair"] }, "Retire Stair"],
     [{ kind: "settings.set", set: { dimDb: -12 } }, "Set the dim"],
     [{ kind: "links.plug", linkId: "brindle:optical-b", deviceId: "eight" }, "Plug Brindle Eight into Optical B"],
     [{ kind: "rig.strip" }, "Empty the rig to its bare devices"],
@@ -130,13 +130,13 @@ describe("what edits are called, and which are refused", () => {
 
   it.each([
     [{ kind: "document.rename", name: " " }, "needs a name"],
-    [{ kind: "parts.set", table: "ports", ids: ["nope"], set: { name: "x" } }, "no longer there"],
-    [{ kind: "parts.set", table: "ports", ids: ["brindle:in:1"], set: { id: "x" } }, "has no field id"],
-    [{ kind: "parts.set", table: "ports", ids: ["brindle:in:1"], set: { levels: [] } }, "does not fit at levels"],
-    [{ kind: "parts.set", table: "ports", ids: ["brindle:in:1"], set: { gainDb: { min: 9, max: 1 } } }, "ends below its start"],
-    [{ kind: "parts.set", table: "nowhere", ids: ["x"], set: { name: "x" } }, "has no nowhere"],
-    [{ kind: "parts.add", parts: { microphones: [{ id: "coil-1" }] } }, "already in this rig"],
-    [{ kind: "parts.add", parts: { microphones: [{ id: "__proto__" }] } }, "already"],
+    [{ kind: "entries.set", table: "ports", ids: ["nope"], set: { name: "x" } }, "no longer there"],
+    [{ kind: "entries.set", table: "ports", ids: ["brindle:in:1"], set: { id: "x" } }, "has no field id"],
+    [{ kind: "entries.set", table: "ports", ids: ["brindle:in:1"], set: { levels: [] } }, "does not fit at levels"],
+    [{ kind: "entries.set", table: "ports", ids: ["brindle:in:1"], set: { gainDb: { min: 9, max: 1 } } }, "ends below its start"],
+    [{ kind: "entries.set", table: "nowhere", ids: ["x"], set: { name: "x" } }, "has no nowhere"],
+    [{ kind: "entries.add", entries: { microphones: [{ id: "coil-1" }] } }, "already in this rig"],
+    [{ kind: "entries.add", entries: { microphones: [{ id: "__proto__" }] } }, "already"],
     [{ kind: "settings.set", set: { schema: 9 } }, "has no field schema"],
     [{ kind: "ports.name", names: [{ portId: "nope", name: "x" }] }, "no longer there"],
   ])("refused: %j", (command, words) => expect(refusal(wholeMill, command)).toContain(words));
@@ -153,16 +153,16 @@ describe("any run of edits", () => {
     const link = chosen(entriesOf(rig.links), a);
     const device = chosen(entriesOf(rig.devices), b);
     const port = chosen(entriesOf(rig.ports), b);
-    const commands: readonly RigEdit[] = [
-      { kind: "parts.remove", table, ids: part ? [part.id] : [] },
-      { kind: "parts.set", table: "ports", ids: port ? [port.id] : [], set: { name: `Port ${Math.round(a * 9)}`, neighbourId: port?.neighbourId ?? null } },
+    const edits: readonly RigEdit[] = [
+      { kind: "entries.remove", table, ids: (part ? [part.id] : []) as never },
+      { kind: "entries.set", table: "ports", ids: port ? [port.id] : [], set: { name: `Port ${Math.round(a * 9)}`, neighbourId: port?.neighbourId ?? null } },
       { kind: "links.plug", linkId: link?.id ?? ("none" as LinkId), deviceId: a < 0.3 ? null : (device?.id ?? null) },
-      addBlueprint(rig, chosen(BLUEPRINTS, a) ?? blueprintOf("duo")).commands[0] as RigEdit,
-      { kind: "parts.set", table: "devices", ids: device ? [device.id] : [], set: { clock: a < 0.5 ? { kind: "leads" } : { kind: "follows", linkId: link?.id ?? null } } },
+      addBlueprint(rig, chosen(BLUEPRINTS, a) ?? blueprintOf("duo")).edits[0] as RigEdit,
+      { kind: "entries.set", table: "devices", ids: device ? [device.id] : [], set: { clock: a < 0.5 ? { kind: "leads" } : { kind: "follows", linkId: link?.id ?? null } } },
       { kind: "ports.name", names: port ? [{ portId: port.id, name: "Named" }] : [] },
       a < 0.1 ? { kind: "rig.strip" } : { kind: "document.rename", name: "Renamed" },
     ];
-    return commands[kind] as RigEdit;
+    return edits[kind] as RigEdit;
   };
 
   it("keeps the rules, and undone gives back the very rig", () => {
@@ -171,7 +171,7 @@ describe("any run of edits", () => {
       fc.property(fc.constantFrom(...DEMO_RIGS), fc.array(command, { maxLength: 12 }), (start, picks) => {
         let [rig, history] = [start, EMPTY_HISTORY as Parameters<typeof perform>[1]];
         for (const pick of picks) {
-          const step = perform(rig, history, { commands: [toCommand(rig, pick)] });
+          const step = perform(rig, history, { edits: [toCommand(rig, pick)] });
           if (!step.ok) continue;
           [rig, history] = [step.doc, step.history];
           expect([brokenRig(rig), rigFaults(rig)]).toEqual([[], []]);

@@ -2,17 +2,18 @@ import { type Command, refuse } from "../../commands/command";
 import { rigEngine } from "../../commands/rig-engine";
 import { calledOf } from "../../commands/settle";
 import { Work } from "../../commands/work";
+import type { EntryOf } from "../../model/describe/fields";
 import type { DeviceId, LinkId, PortId } from "../../model/ids";
-import { RIG, type Rig, type RigTable } from "../../model/rig";
+import { RIG, type Rig, type RigTable, type RigTables } from "../../model/rig";
 import { entriesOf } from "../../model/table";
 import { PORTS } from "../../model/tables/ports";
-import { type PlannerOf, toAll } from "./edit";
-import { type PartsEdit, partsEdits } from "./parts-edits";
+import { type EntryEdit, type EntryPlanners, entryEdits } from "./entry-edits";
 import { editingOf } from "./plan-edits";
+import { type PlannerOf, toAll } from "./planner";
 
 /** What people do to a rig: parts by table, and what concerns more than one table by names of its own. */
 export type RigEdit =
-  | PartsEdit<RigTable>
+  | EntryEdit<Omit<EntryOf<typeof RIG.header>, "name">, RigTables>
   | { readonly kind: "rig.strip" }
   | { readonly kind: "ports.name"; readonly names: readonly { readonly portId: PortId; readonly name: string }[] }
   | { readonly kind: "links.plug"; readonly linkId: LinkId; readonly deviceId: DeviceId | null };
@@ -91,7 +92,7 @@ const plug: PlannerOf<Rig, Of<"links.plug">> = {
 
 /** Everything that people do to a rig. */
 export const rigEditing = editingOf<Rig, RigEdit>(rigEngine, {
-  ...partsEdits<Rig, RigTable>(RIG, { devices: "Retire" }),
+  ...(entryEdits<Rig>(RIG) as EntryPlanners<Rig, RigEdit>),
   "rig.strip": strip,
   "ports.name": namePorts,
   "links.plug": plug,

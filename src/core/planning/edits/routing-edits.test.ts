@@ -38,7 +38,7 @@ const band = () =>
       .track("Trumpet", { input: "2", folder: "Brass" })
       .track("Voice", { input: "3" })
       .build(),
-    { kind: "folders.move", folderId: "folder-2" as FolderId, parentId: "folder-1" as FolderId, before: null },
+    { kind: "entries.move", table: "folders", ids: ["folder-2" as FolderId], parent: "folder-1" as FolderId, before: null },
   );
 const sum = (folder: string, busId: string): Edit => ({ kind: "folders.sum", sums: [{ folderId: folder as FolderId, busId: id(busId) }] });
 const summed = () => done(band(), sum("folder-1", "winds"));
@@ -60,35 +60,37 @@ describe("a folder that sums", () => {
   });
 
   it("leaves alone what somebody routed elsewhere", () => {
-    const away = done(band(), { kind: "channels.set", channelIds: [id("track-1")], set: { output: { kind: "nowhere" } } });
+    const away = done(band(), { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { output: { kind: "nowhere" } } });
     expect(routes(done(away, sum("folder-1", "winds")))).toMatchObject({ Clarinet: "nowhere", Trumpet: "Winds" });
   });
 
   it("takes in what comes later, lets go what leaves, and keeps what was routed by hand", () => {
     const doc = summed();
-    const move = (folderId: string | null): Edit => ({ kind: "tracks.move", trackIds: [id("track-3")], folderId: folderId as FolderId | null, before: null });
+    const move = (folderId: string | null): Edit => ({ kind: "entries.move", table: "channels", ids: [id("track-3")], parent: folderId as FolderId | null, before: null });
     const moved = done(doc, move("folder-2"));
     expect(routes(moved).Voice).toBe("Winds");
     expect(routes(done(moved, move(null))).Voice).toBe("Main");
     const fresh = { id: id("new"), name: "Flute", note: "", colour: null, icon: null, input: { kind: "none" }, sharing: null } as const;
     expect(routes(done(doc, { kind: "tracks.add", tracks: [fresh], lines: [], folderId: "folder-1" as FolderId, before: null })).Flute).toBe("Winds");
-    const away = done(doc, { kind: "channels.set", channelIds: [id("track-3")], set: { output: { kind: "nowhere" } } });
+    const away = done(doc, { kind: "entries.set", table: "channels", ids: [id("track-3")], set: { output: { kind: "nowhere" } } });
     expect(routes(done(away, move("folder-1"))).Voice).toBe("nowhere");
   });
 
   it("that is moved into another takes its bus along", () => {
-    const outside = done(band(), { kind: "folders.move", folderId: "folder-2" as FolderId, parentId: null, before: null }, sum("folder-1", "winds"));
-    const into: Edit = { kind: "folders.move", folderId: "folder-2" as FolderId, parentId: "folder-1" as FolderId, before: null };
+    const outside = done(band(), { kind: "entries.move", table: "folders", ids: ["folder-2" as FolderId], parent: null, before: null }, sum("folder-1", "winds"));
+    const into: Edit = { kind: "entries.move", table: "folders", ids: ["folder-2" as FolderId], parent: "folder-1" as FolderId, before: null };
     expect(routes(done(outside, into)).Trumpet).toBe("Winds");
     expect(routes(done(outside, sum("folder-2", "brass"), into))).toMatchObject({ Trumpet: "Brass", Brass: "Winds" });
   });
 
   it("gives its new name and dye to its bus, for as long as the bus has no other", () => {
-    const rename: Edit = { kind: "folders.set", folderIds: ["folder-1" as FolderId], set: { name: "Blown" } };
+    const rename: Edit = { kind: "entries.set", table: "folders", ids: ["folder-1" as FolderId], set: { name: "Blown" } };
     expect(done(summed(), rename).channels[id("winds")]?.name).toBe("Blown");
-    const own = done(summed(), { kind: "channels.set", channelIds: [id("winds")], set: { name: "Wind bus" } });
+    const own = done(summed(), { kind: "entries.set", table: "channels", ids: [id("winds")], set: { name: "Wind bus" } });
     expect(done(own, rename).channels[id("winds")]?.name).toBe("Wind bus");
-    expect(done(summed(), { kind: "folders.set", folderIds: ["folder-1" as FolderId], set: { colour: "madder" } }).channels[id("winds")]).toMatchObject({ colour: "madder" });
+    expect(done(summed(), { kind: "entries.set", table: "folders", ids: ["folder-1" as FolderId], set: { colour: "madder" } }).channels[id("winds")]).toMatchObject({
+      colour: "madder",
+    });
   });
 
   it("no longer sums: what lay in its bus goes where it is said, and the bus is gone", () => {
@@ -102,7 +104,7 @@ describe("a folder that sums", () => {
 
   it("is dissolved with its bus, and undone to the very same document", () => {
     const doc = summed();
-    const made = perform(doc, EMPTY_HISTORY, { commands: [{ kind: "folders.remove", folderId: "folder-1" as FolderId }] });
+    const made = perform(doc, EMPTY_HISTORY, { edits: [{ kind: "folders.remove", folderId: "folder-1" as FolderId }] });
     if (!made.ok) throw new Error("expected it to be dissolved");
     expect(routes(made.doc)).toEqual({ Clarinet: "Main", Trumpet: "Main", Voice: "Main", Main: "hardware" });
     const back = undo(made.doc, made.history);
@@ -127,18 +129,19 @@ describe("buses and returns", () => {
       { kind: "channels.add", channels: [{ kind: "bus", id: id("inner"), name: "Inner", output: { kind: "channel", channelId: id("outer") } }], feedIds: [id("track-1")] },
       { kind: "sends.add", sends: [{ id: "s" as SendId, fromId: id("track-3"), toId: id("inner") }] },
     );
-    const one = done(chain, { kind: "channels.remove", channelIds: [id("inner")] });
+    const one = done(chain, { kind: "entries.remove", table: "channels", ids: [id("inner")] });
     expect([routes(one).Clarinet, entriesOf(one.sends)]).toEqual(["Outer", []]);
-    expect(routes(done(chain, { kind: "channels.remove", channelIds: [id("inner"), id("outer")] })).Clarinet).toBe("nowhere");
+    expect(routes(done(chain, { kind: "entries.remove", table: "channels", ids: [id("inner"), id("outer")] })).Clarinet).toBe("nowhere");
   });
 
   it("are not the main bus and not tracks", () => {
-    expect(refused(band(), { kind: "channels.remove", channelIds: [id("main")] })).toContain("main bus stays");
-    expect(refused(band(), { kind: "channels.remove", channelIds: [id("track-1")] })).toContain("input list");
-    expect(refused(band(), { kind: "channels.set", channelIds: [id("main")], set: { muted: true } })).toContain("neither muted nor parked");
-    expect(refused(band(), { kind: "channels.set", channelIds: [id("main")], set: { output: { kind: "channel", channelId: id("main") } } })).toContain("is last");
-    expect(refused(band(), { kind: "channels.set", channelIds: [id("track-1")], set: { layout: "mono" } })).toContain("as many as its lines");
-    expect(refused(band(), { kind: "channels.set", channelIds: [id("track-1")], set: { output: { kind: "channel", channelId: id("track-2") } } })).toContain("is a track");
+    expect(refused(band(), { kind: "entries.remove", table: "channels", ids: [id("main")] })).toContain("main bus stays");
+    expect(refused(band(), { kind: "entries.set", table: "channels", ids: [id("main")], set: { muted: true } })).toContain("neither muted nor parked");
+    expect(refused(band(), { kind: "entries.set", table: "channels", ids: [id("main")], set: { output: { kind: "channel", channelId: id("main") } } })).toContain("is last");
+    expect(refused(band(), { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { layout: "mono" } })).toContain("as many as its lines");
+    expect(refused(band(), { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { output: { kind: "channel", channelId: id("track-2") } } })).toContain(
+      "is a track",
+    );
   });
 
   it.each([
@@ -155,10 +158,10 @@ describe("buses and returns", () => {
     [{ name: "Hall" }, "Rename Plate to Hall"],
     [{ output: { kind: "nowhere" } }, "Route Plate to nowhere"],
     [{ note: "dark" }, "Note on Plate"],
-  ])("%j is called %s", (set, name) => expect(nameOf(done(band(), plate), { kind: "channels.set", channelIds: [id("plate")], set: set as never })).toBe(name));
+  ])("%j is called %s", (set, name) => expect(nameOf(done(band(), plate), { kind: "entries.set", table: "channels", ids: [id("plate")], set: set as never })).toBe(name));
 
   it("are shifted by dB with their differences kept; silence stays, and the end of the fader is told", () => {
-    const set = (channel: string, faderDb: number | null): Edit => ({ kind: "channels.set", channelIds: [id(channel)], set: { faderDb: faderDb as never } });
+    const set = (channel: string, faderDb: number | null): Edit => ({ kind: "entries.set", table: "channels", ids: [id(channel)], set: { faderDb: faderDb as never } });
     const doc = done(band(), set("track-1", -6), set("track-2", 3), set("track-3", null));
     const shift = (byDb: number): Edit => ({ kind: "channels.shift", channelIds: [id("track-1"), id("track-2"), id("track-3")], byDb: byDb as never });
     const after = done(doc, shift(4.5));
@@ -187,19 +190,19 @@ describe("sends", () => {
 
   it("are set, moved to another channel and taken off", () => {
     const doc = done(ready(), to(-12, "track-1", "track-2"));
-    const set: Edit = { kind: "sends.set", sendIds: ["s-track-1" as SendId], set: { tap: "before", levelDb: null } };
+    const set: Edit = { kind: "entries.set", table: "sends", ids: ["s-track-1" as SendId], set: { tap: "before", levelDb: null } };
     expect(done(doc, set).sends["s-track-1" as SendId]).toMatchObject({ tap: "before", levelDb: null });
     expect(nameOf(doc, set)).toBe("Send Clarinet to Plate at −∞ dB");
-    const move = (fromId: string): Edit => ({ kind: "sends.move", sendIds: ["s-track-1" as SendId], fromId: id(fromId) });
+    const move = (fromId: string): Edit => ({ kind: "entries.set", table: "sends", ids: ["s-track-1" as SendId], set: { fromId: id(fromId) } });
     expect(done(doc, move("track-3")).sends["s-track-1" as SendId]?.fromId).toBe("track-3");
     expect(refused(doc, move("track-2"))).toContain("is sent to Plate already");
-    expect(entriesOf(done(doc, { kind: "sends.remove", sendIds: ["s-track-1" as SendId] }).sends)).toHaveLength(1);
+    expect(entriesOf(done(doc, { kind: "entries.remove", table: "sends", ids: ["s-track-1" as SendId] }).sends)).toHaveLength(1);
   });
 
   it("go along with the channel they leave or lead to", () => {
     const doc = done(ready(), to(-12, "track-1", "track-2"));
-    expect(entriesOf(done(doc, { kind: "tracks.remove", trackIds: [id("track-1")] }).sends)).toHaveLength(1);
-    expect(entriesOf(done(doc, { kind: "channels.remove", channelIds: [id("plate")] }).sends)).toEqual([]);
+    expect(entriesOf(done(doc, { kind: "entries.remove", table: "channels", ids: [id("track-1")] }).sends)).toHaveLength(1);
+    expect(entriesOf(done(doc, { kind: "entries.remove", table: "channels", ids: [id("plate")] }).sends)).toEqual([]);
   });
 
   it.each([

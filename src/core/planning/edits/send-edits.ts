@@ -5,14 +5,12 @@ import { entriesOf } from "../../model/table";
 import { newSend, type Send } from "../../model/tables/sends";
 import type { Template } from "../../model/template";
 import { counted } from "../../units/counted";
-import { formatLevel } from "../../units/decibels";
 import { countChannels } from "./channel-edits";
-import { type EditOf, type NewSend, type Planners, toAll } from "./edit";
+import type { EditOf, NewSend, Planners } from "./edit";
+import type { Change, Habits } from "./entry-edits";
+import { toAll } from "./planner";
 import { firstOf, goneFrom, tooMany } from "./refusals";
 import { partnersOf, sendsAlong, stopped } from "./together";
-
-const missingSends = (doc: Template, ids: readonly SendId[]): Refusal | null =>
-  ids.length ? goneFrom(doc.sends, ids, "send") : refuse("empty", "", "No send was named. Select one or more.");
 
 const missingEnds = (doc: Template, { sends }: EditOf<"sends.add">): Refusal | null =>
   firstOf(
@@ -59,7 +57,7 @@ const madeAlong = (doc: Template, { sends }: EditOf<"sends.add">): readonly NewS
 };
 
 /** What setting sends sets of those of the other members: levels keep their differences, within what a send can have. */
-const setAlong = (doc: Template, ids: readonly SendId[], set: EditOf<"sends.set">["set"]): Readonly<Record<string, object>> =>
+const setAlong = (doc: Template, ids: readonly SendId[], set: Change<Send>): Readonly<Record<string, object>> =>
   Object.fromEntries(
     sendsAlong(doc, sendsOf(doc, ids)).map(({ of, send }) => {
       const { levelDb, ...rest } = set;
@@ -69,11 +67,22 @@ const setAlong = (doc: Template, ids: readonly SendId[], set: EditOf<"sends.set"
     }),
   );
 
-const setWords = ({ set }: EditOf<"sends.set">): string => {
-  if (set.levelDb !== undefined) return `at ${formatLevel(set.levelDb)}`;
-  if (set.tap !== undefined) return `${set.tap} the fader`;
-  if (set.on !== undefined) return set.on ? "switched on" : "switched off";
-  return "panned";
+/** Why sends can't leave another channel: it is sent there already. */
+const sentAlready = (doc: Template, ids: readonly SendId[], fromId: ChannelId): Refusal | null => {
+  const held = new Set(entriesOf(doc.sends).flatMap((send) => (send.fromId === fromId ? [send.toId] : [])));
+  const twice = sendsOf(doc, ids).find(({ toId }) => held.has(toId));
+  return twice ? refuse("clash", twice.id, `${doc.channels[fromId]?.name} is sent to ${doc.channels[twice.toId]?.name} already. Remove one of the two first.`) : null;
+};
+
+/** What plain edits of sends take along: those of the other members of gangs that are sent together. */
+export const sendHabits: Habits<Template> = {
+  set: (doc, { ids, set }) => {
+    const sendIds = ids as readonly SendId[];
+    const change = set as Change<Send>;
+    const refusal = change.fromId === undefined ? null : (goneFrom(doc.channels, [change.fromId], "channel") ?? sentAlready(doc, sendIds, change.fromId));
+    return refusal ?? [{ kind: "set", table: "sends", values: { ...(change.fromId === undefined ? setAlong(doc, sendIds, change) : {}), ...toAll(ids, set) } as never }];
+  },
+  remove: (doc, ids) => [{ kind: "remove", table: "sends", ids: [...ids, ...sendsAlong(doc, sendsOf(doc, ids as readonly SendId[])).map(({ send }) => send.id)] }],
 };
 
 export const sendEdits: Planners<"sends"> = {
@@ -100,27 +109,5 @@ export const sendEdits: Planners<"sends"> = {
       ];
     },
     name: (doc, { sends }) => `Send ${endsInWords(doc, sends)}`,
-  },
-  "sends.set": {
-    plan: (doc, { sendIds, set }) => missingSends(doc, sendIds) ?? [{ kind: "set", table: "sends", values: { ...setAlong(doc, sendIds, set), ...toAll(sendIds, set) } as never }],
-    name: (doc, edit) => `Send ${endsInWords(doc, sendsOf(doc, edit.sendIds))} ${setWords(edit)}`,
-  },
-  "sends.move": {
-    plan: (doc, { sendIds, fromId }) =>
-      firstOf(
-        () => missingSends(doc, sendIds),
-        () => goneFrom(doc.channels, [fromId], "channel"),
-        () => {
-          const held = new Set(entriesOf(doc.sends).flatMap((send) => (send.fromId === fromId ? [send.toId] : [])));
-          const twice = sendsOf(doc, sendIds).find(({ toId }) => held.has(toId));
-          return twice ? refuse("clash", twice.id, `${doc.channels[fromId]?.name} is sent to ${doc.channels[twice.toId]?.name} already. Remove one of the two first.`) : null;
-        },
-      ) ?? [{ kind: "set", table: "sends", values: toAll(sendIds, { fromId }) }],
-    name: (doc, { sendIds, fromId }) => `Move ${counted(sendIds.length, "send")} to ${countChannels(doc, [fromId as ChannelId])}`,
-  },
-  "sends.remove": {
-    plan: (doc, { sendIds }) =>
-      missingSends(doc, sendIds) ?? [{ kind: "remove", table: "sends", ids: [...sendIds, ...sendsAlong(doc, sendsOf(doc, sendIds)).map(({ send }) => send.id)] }],
-    name: (doc, { sendIds }) => `Take off the send of ${endsInWords(doc, sendsOf(doc, sendIds))}`,
   },
 };

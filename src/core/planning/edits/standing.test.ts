@@ -25,8 +25,8 @@ const ports = Array.from({ length: 5000 }, (_, at) => `port-${at}`);
 
 /** What would leave a document that no import takes and no undo accepts. */
 const BREAKING: readonly (readonly [string, readonly object[], RegExp])[] = [
-  ["a folder with the id of the main bus", [{ kind: "folders.add", folders: [{ id: MAIN_ID, name: "Main", colour: null }], parentId: null }], /already in this template/],
-  ["a folder with the id of a track", [{ kind: "folders.add", folders: [{ id: "track-1", name: "X", colour: null }], parentId: null }], /already in this template/],
+  ["a folder with the id of the main bus", [{ kind: "entries.add", entries: { folders: [{ id: MAIN_ID, name: "Main", colour: null }] } }], /already in this template/],
+  ["a folder with the id of a track", [{ kind: "entries.add", entries: { folders: [{ id: "track-1", name: "X", colour: null }] } }], /already in this template/],
   ["a line with the id of a folder", [add([track("t", { kind: "line", lineId: "folder-1" })], [newLine({ id: "folder-1" as never })])], /already in this template/],
   ["a track with the id of a line it brings", [add([track("same", { kind: "line", lineId: "same" })], [newLine({ id: "same" as never })])], /already in this template/],
   ["a line that nobody takes", [add([track("t", { kind: "none" })], [newLine({ id: "stray" as never, source: "Stray" })])], /line Stray has no track/],
@@ -37,12 +37,12 @@ const BREAKING: readonly (readonly [string, readonly object[], RegExp])[] = [
     /has a port and asks for another/,
   ],
   ["a split onto the id of a line", [{ kind: "tracks.split", trackId: above, newTrackId: lineId(0) }], /already in this template/],
-  ["no note where a text belongs", [{ kind: "tracks.set", trackIds: [fiddle], set: { note: null } }], /does not fit at note of Fiddle/],
-  ["no note of the template", [{ kind: "template.set", note: null }], /does not fit at note/],
+  ["no note where a text belongs", [{ kind: "entries.set", table: "channels", ids: [fiddle], set: { note: null } }], /does not fit at note of Fiddle/],
+  ["no note of the template", [{ kind: "settings.set", set: { note: null } }], /does not fit at note/],
   ["5,000 main outputs", [{ kind: "template.fit", rigId: "cart", rigName: "Cart", inputs: [], mainOutputs: ports }], /does not fit at output portIds of Main/],
-  ["a gain beyond any preamp", [{ kind: "lines.set", lineIds: [lineId(0)], set: { gainDb: 4000 } }], /does not fit at gainDb of Fiddle/],
-  ["a dye that is none", [{ kind: "folders.set", folderIds: ["folder-1"], set: { colour: "puce" } }], /does not fit at colour of Strings/],
-  ["a field that nothing has", [{ kind: "lines.set", lineIds: [lineId(0)], set: { colour: "red" } }], /line has no field colour/],
+  ["a gain beyond any preamp", [{ kind: "entries.set", table: "lines", ids: [lineId(0)], set: { gainDb: 4000 } }], /does not fit at gainDb of Fiddle/],
+  ["a dye that is none", [{ kind: "entries.set", table: "folders", ids: ["folder-1"], set: { colour: "puce" } }], /does not fit at colour of Strings/],
+  ["a field that nothing has", [{ kind: "entries.set", table: "lines", ids: [lineId(0)], set: { colour: "red" } }], /line has no field colour/],
 ];
 
 describe("a whole gesture is held to schema and rules", () => {
@@ -53,15 +53,15 @@ describe("a whole gesture is held to schema and rules", () => {
 
   it("also behind others that are all right, and nothing of them is kept", () => {
     for (const [, commands] of BREAKING) {
-      const whole = applyAll(doc, [{ kind: "tracks.set", trackIds: [fiddle], set: { name: "Viola" } }, ...(commands as readonly Edit[])]);
+      const whole = applyAll(doc, [{ kind: "entries.set", table: "channels", ids: [fiddle], set: { name: "Viola" } }, ...(commands as readonly Edit[])]);
       expect(whole.ok).toBe(false);
     }
   });
 
   it("says which of several could not be done", () => {
     const done = applyAll(doc, [
-      { kind: "tracks.set", trackIds: [fiddle], set: { name: "Viola" } },
-      { kind: "tracks.remove", trackIds: ["gone" as never] },
+      { kind: "entries.set", table: "channels", ids: [fiddle], set: { name: "Viola" } },
+      { kind: "entries.remove", table: "channels", ids: ["gone" as never] },
     ]);
     expect(done).toMatchObject({ ok: false, refusal: { index: 1 } });
   });
@@ -77,14 +77,14 @@ describe("a whole gesture is held to schema and rules", () => {
 
   it("what was broken before, in a document of an older Wandel, keeps nobody from going on", () => {
     const old: Template = { ...doc, lines: { ...doc.lines, ["stray" as never]: newLine({ id: "stray" as never, source: "Stray" }) } };
-    expect(applyAll(old, [{ kind: "tracks.remove", trackIds: [above] }]).ok).toBe(true);
+    expect(applyAll(old, [{ kind: "entries.remove", table: "channels", ids: [above] }]).ok).toBe(true);
   });
 
   it("the same for a rig", () => {
     const [linkId] = Object.keys(wheelhouseCart.links) as never[];
     const done = rigEditing.applyAll(wheelhouseCart, [
-      { kind: "parts.remove", table: "links", ids: linkId ? [linkId] : [] },
-      { kind: "settings.set", set: { dimDb: 5 } },
+      { kind: "entries.remove", table: "links", ids: linkId ? [linkId] : [] },
+      { kind: "settings.set", set: { dimDb: 5 as never } },
     ]);
     expect(done).toMatchObject({ ok: false, refusal: { message: expect.stringContaining("dimDb") } });
   });

@@ -10,8 +10,8 @@ import { undoingEdits } from "../../testing/undoing";
 import { type StudioEdit, studioEditing } from "./studio-editing";
 
 const heather = { id: "own-heather", name: "heather", cloth: "#7a4f8f", night: "#c79adf" } as const;
-const done = (studio: Studio, ...commands: readonly StudioEdit[]): Studio => {
-  const applied = studioEditing.applyAll(studio, commands);
+const done = (studio: Studio, ...edits: readonly StudioEdit[]): Studio => {
+  const applied = studioEditing.applyAll(studio, edits);
   if (!applied.ok) throw new Error(applied.refusal.message);
   expect([brokenStudio(applied.doc), studioFaults(applied.doc)]).toEqual([[], []]);
   return applied.doc;
@@ -34,28 +34,28 @@ describe("a studio", () => {
 
   it("takes rooms, people and dyes, and lets them go", () => {
     const studio = done(demoStudio, {
-      kind: "parts.add",
-      parts: { rooms: [{ id: "granary", name: "Granary", note: "", volumeM3: null, decayS: null } as never], colours: [heather] },
+      kind: "entries.add",
+      entries: { rooms: [{ id: "granary", name: "Granary", note: "", volumeM3: null, decayS: null } as never], colours: [heather] },
     });
     expect([studio.rooms["granary" as never], studio.colours["own-heather"]]).toMatchObject([{ name: "Granary" }, heather]);
-    expect(done(studio, { kind: "parts.remove", table: "rooms", ids: ["granary"] }).rooms).toEqual(demoStudio.rooms);
+    expect(done(studio, { kind: "entries.remove", table: "rooms", ids: ["granary" as never] }).rooms).toEqual(demoStudio.rooms);
   });
 
   it("a family whose own dye is taken away falls back to one of the house", () => {
     const coloured = done(
       demoStudio,
-      { kind: "parts.add", parts: { colours: [heather] } },
-      { kind: "parts.set", table: "families", ids: ["keys"], set: { colour: "own-heather" } },
+      { kind: "entries.add", entries: { colours: [heather] } },
+      { kind: "entries.set", table: "families", ids: ["keys"], set: { colour: "own-heather" } },
     );
     expect(coloured.families.keys.colour).toBe("own-heather");
-    expect(done(coloured, { kind: "parts.remove", table: "colours", ids: ["own-heather"] }).families.keys.colour).toBe("slate");
+    expect(done(coloured, { kind: "entries.remove", table: "colours", ids: ["own-heather"] }).families.keys.colour).toBe("slate");
   });
 
   it("undone gives back the very studio", () => {
     const { perform, undo } = undoingEdits(studioEditing);
     const step = perform(demoStudio, EMPTY_HISTORY, {
-      commands: [
-        { kind: "parts.add", parts: { colours: [heather] } },
+      edits: [
+        { kind: "entries.add", entries: { colours: [heather] } },
         { kind: "settings.set", set: { namePattern: "{player}" } },
       ],
     });
@@ -64,24 +64,24 @@ describe("a studio", () => {
   });
 
   it.each([
-    [{ kind: "parts.set", table: "people", ids: ["tom"], set: { name: "pell marrow" } }, "two people called"],
-    [{ kind: "parts.set", table: "rooms", ids: ["loft"], set: { name: "Booth" } }, "two rooms called Booth"],
-    [{ kind: "parts.set", table: "rooms", ids: ["loft"], set: { name: "" } }, "does not fit at name"],
-    [{ kind: "parts.set", table: "targets", ids: ["voice"], set: { ms: 0 } }, "does not fit at ms"],
-    [{ kind: "parts.set", table: "families", ids: ["keys"], set: { colour: "own-nobody" } }, "keys has a dye that is not there"],
-    [{ kind: "parts.add", parts: { colours: [{ ...heather, cloth: "#fff0c0" }] } }, "a thread needs 3 : 1"],
-    [{ kind: "parts.add", parts: { colours: [{ ...heather, id: "madder" }] } }, "does not fit"],
+    [{ kind: "entries.set", table: "people", ids: ["tom"], set: { name: "pell marrow" } }, "two people called"],
+    [{ kind: "entries.set", table: "rooms", ids: ["loft"], set: { name: "Booth" } }, "two rooms called Booth"],
+    [{ kind: "entries.set", table: "rooms", ids: ["loft"], set: { name: "" } }, "A room needs a name"],
+    [{ kind: "entries.set", table: "targets", ids: ["voice"], set: { ms: 0 } }, "does not fit at ms"],
+    [{ kind: "entries.set", table: "families", ids: ["keys"], set: { colour: "own-nobody" } }, "keys has a dye that is not there"],
+    [{ kind: "entries.add", entries: { colours: [{ ...heather, cloth: "#fff0c0" }] } }, "a thread needs 3 : 1"],
+    [{ kind: "entries.add", entries: { colours: [{ ...heather, id: "madder" }] } }, "does not fit"],
     [{ kind: "settings.set", set: { namePattern: "" } }, "does not fit"],
     [{ kind: "settings.set", set: { id: "x" } }, "has no field id"],
-    [{ kind: "parts.remove", table: "people", ids: [] }, "No person was named"],
-    [{ kind: "parts.add", parts: {} }, "nothing to add"],
+    [{ kind: "entries.remove", table: "people", ids: [] }, "No person was named"],
+    [{ kind: "entries.add", entries: {} }, "nothing to add"],
   ])("refuses %j", (command, words) => expect(refusal(command)).toContain(words));
 
   it.each([
-    [{ kind: "parts.set", table: "people", ids: ["tom"], set: { does: "runner" } }, "Set the part of Tom Hallgarth"],
-    [{ kind: "parts.set", table: "families", ids: ["low-strings"], set: { colour: "madder" } }, "Set the dye of low strings"],
-    [{ kind: "parts.set", table: "kinds", ids: ["solo"], set: { sampleRateHz: 96000 } }, "Set the rate of solo"],
-    [{ kind: "parts.remove", table: "rooms", ids: ["loft"] }, "Remove Loft"],
+    [{ kind: "entries.set", table: "people", ids: ["tom"], set: { does: "runner" } }, "Set the part of Tom Hallgarth"],
+    [{ kind: "entries.set", table: "families", ids: ["low-strings"], set: { colour: "madder" } }, "Set the dye of low strings"],
+    [{ kind: "entries.set", table: "kinds", ids: ["solo"], set: { sampleRateHz: 96000 } }, "Set the rate of solo"],
+    [{ kind: "entries.remove", table: "rooms", ids: ["loft"] }, "Remove Loft"],
     [{ kind: "settings.set", set: { namePattern: "{player}" } }, "Set the naming pattern"],
     [{ kind: "document.rename", name: "The mill" }, "Rename the studio to The mill"],
   ])("%j has a name a person would use", (command, name) => {

@@ -1,10 +1,10 @@
 import { templateEngine } from "../../commands/template-engine";
-import type { Template } from "../../model/template";
-import { bandEdits, processorEdits, sideChainEdits } from "./chain-edits";
+import { TEMPLATE, type Template } from "../../model/template";
+import { sideChainEdits } from "./chain-edits";
 import { channelEdits } from "./channel-edits";
-import { cueEdits, cueLevelEdits } from "./cue-edits";
+import { cueLevelEdits } from "./cue-edits";
 import type { Edit } from "./edit";
-import { findingEdits } from "./finding-edits";
+import { type EntryPlanners, entryEdits } from "./entry-edits";
 import { folderEdits } from "./folder-edits";
 import { controlEdits, gangEdits } from "./hold-edits";
 import { lineEdits } from "./line-edits";
@@ -12,27 +12,23 @@ import { passEdits } from "./pass-edits";
 import { editingOf } from "./plan-edits";
 import { sendEdits } from "./send-edits";
 import { templateEdits } from "./template-edits";
+import { TEMPLATE_HABITS } from "./template-habits";
 import { trackEdits } from "./track-edits";
 
 /** Everything that people do to a template. */
 export const templateEditing = editingOf<Template, Edit>(templateEngine, {
+  ...(entryEdits<Template>(TEMPLATE, TEMPLATE_HABITS) as EntryPlanners<Template, Edit>),
   ...templateEdits,
   ...trackEdits,
   ...lineEdits,
   ...folderEdits,
   ...channelEdits,
   ...sendEdits,
-  ...processorEdits,
-  ...bandEdits,
   ...sideChainEdits,
   ...gangEdits,
   ...controlEdits,
-  ...cueEdits,
   ...cueLevelEdits,
   ...passEdits,
-  ...findingEdits,
 });
-
-export const EDIT_KINDS = templateEditing.kinds;
 
 export const { apply, applyAll, canDo } = templateEditing;

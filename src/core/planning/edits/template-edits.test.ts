@@ -94,13 +94,13 @@ describe("making stereo and mono", () => {
 
 describe("removing", () => {
   it("a line goes with the last track that takes it", () => {
-    const doc = done(band(), { kind: "tracks.remove", trackIds: ["track-1"] } as never);
+    const doc = done(band(), { kind: "entries.remove", table: "channels", ids: ["track-1"] } as never);
     expect(doc.lines).not.toHaveProperty("line-1");
   });
 
   it("a line stays for as long as another track takes it", () => {
     const shared = aTemplate().track("Dry", { input: "1" }).trackOnLine("Wet", "line-1").build();
-    expect(done(shared, { kind: "tracks.remove", trackIds: ["track-1"] } as never).lines).toHaveProperty("line-1");
+    expect(done(shared, { kind: "entries.remove", table: "channels", ids: ["track-1"] } as never).lines).toHaveProperty("line-1");
   });
 
   it("dissolving a folder leaves its tracks outside", () => {
@@ -110,26 +110,26 @@ describe("removing", () => {
   });
 
   it("dissolving a folder in a folder hands its members up", () => {
-    const nested = done(band(), { kind: "folders.add", folders: [{ id: "inner", name: "Bowed", colour: null }], parentId: "folder-1" } as never);
-    const filled = done(nested, { kind: "tracks.move", trackIds: ["track-2"], folderId: "inner", before: null } as never);
+    const nested = done(band(), { kind: "entries.add", entries: { folders: [{ id: "inner", name: "Bowed", colour: null, parentId: "folder-1" }] } } as never);
+    const filled = done(nested, { kind: "entries.move", table: "channels", ids: ["track-2"], parent: "inner", before: null } as never);
     const doc = done(filled, { kind: "folders.remove", folderId: "inner" } as never);
     expect(names(doc, "folder-1")).toEqual(["Fiddle"]);
   });
 
   it("the main bus can't be removed or edited as a track", () => {
-    expect(refused(band(), { kind: "tracks.remove", trackIds: ["main"] })).toContain("main bus");
+    expect(refused(band(), { kind: "entries.remove", table: "channels", ids: ["main"] })).toContain("main bus");
   });
 });
 
 describe("moving", () => {
   it("keeps the order in which the tracks are named", () => {
-    const doc = done(band(), { kind: "tracks.move", trackIds: ["track-4", "track-1"], folderId: "folder-1", before: "track-2" } as never);
+    const doc = done(band(), { kind: "entries.move", table: "channels", ids: ["track-4", "track-1"], parent: "folder-1", before: "track-2" } as never);
     expect(names(doc, "folder-1")).toEqual(["Above R", "Snare", "Fiddle"]);
   });
 
   it("folders change places", () => {
-    const two = done(band(), { kind: "folders.add", folders: [{ id: "folder-2", name: "Winds", colour: null }], parentId: null } as never);
-    const doc = done(two, { kind: "folders.move", folderId: "folder-2", parentId: null, before: "folder-1" } as never);
+    const two = done(band(), { kind: "entries.add", entries: { folders: [{ id: "folder-2", name: "Winds", colour: null }] } } as never);
+    const doc = done(two, { kind: "entries.move", table: "folders", ids: ["folder-2"], parent: null, before: "folder-1" } as never);
     expect(inOrder(doc.folders).map((folder) => folder.id)).toEqual(["folder-2", "folder-1"]);
   });
 });
@@ -164,38 +164,41 @@ describe("what a command is called", () => {
   };
 
   it.each([
-    [{ kind: "tracks.set", trackIds: ["track-2"], set: { colour: "lichen" } }, "Dye Fiddle lichen"],
-    [{ kind: "tracks.set", trackIds: ["track-1", "track-2"], set: { colour: "lichen" } }, "Dye 2 tracks lichen"],
-    [{ kind: "tracks.set", trackIds: ["track-1"], set: { name: "Side drum" } }, "Name Snare Side drum"],
-    [{ kind: "tracks.set", trackIds: ["track-1"], set: { output: { kind: "nowhere" } } }, "Route Snare to nowhere"],
-    [{ kind: "tracks.move", trackIds: ["track-1"], folderId: "folder-1", before: null }, "Put Snare in Strings"],
-    [{ kind: "tracks.move", trackIds: ["track-2"], folderId: null, before: null }, "Put Fiddle outside the folders"],
+    [{ kind: "entries.set", table: "channels", ids: ["track-2"], set: { colour: "lichen" } }, "Dye Fiddle lichen"],
+    [{ kind: "entries.set", table: "channels", ids: ["track-1", "track-2"], set: { colour: "lichen" } }, "Dye 2 tracks lichen"],
+    [{ kind: "entries.set", table: "channels", ids: ["track-1"], set: { name: "Side drum" } }, "Rename Snare to Side drum"],
+    [{ kind: "entries.set", table: "channels", ids: ["track-1"], set: { output: { kind: "nowhere" } } }, "Route Snare to nowhere"],
+    [{ kind: "entries.move", table: "channels", ids: ["track-1"], parent: "folder-1", before: null }, "Put Snare in Strings"],
+    [{ kind: "entries.move", table: "channels", ids: ["track-2"], parent: null, before: null }, "Put Fiddle outside the folders"],
     [{ kind: "tracks.pair", leftTrackId: "track-3", rightTrackId: "track-4" }, "Make Above L and Above R one stereo track"],
-    [{ kind: "lines.set", lineIds: ["line-2"], set: { phantom: true } }, "Phantom on for Fiddle"],
+    [{ kind: "entries.set", table: "lines", ids: ["line-2"], set: { phantom: true } }, "Phantom on for Fiddle"],
     [{ kind: "lines.patch", inputs: [{ lineId: "line-2", portId: null, requestedInput: null }] }, "Take Fiddle off its input"],
-    [{ kind: "folders.set", folderIds: ["folder-1"], set: { open: false } }, "Fold Strings"],
-    [{ kind: "template.set", format: { sampleRateHz: 96000 } }, "Set the rate to 96 kHz"],
-    [{ kind: "template.rename", name: " Late evening " }, "Rename the template to Late evening"],
+    [{ kind: "entries.set", table: "folders", ids: ["folder-1"], set: { open: false } }, "Fold Strings"],
+    [{ kind: "settings.set", set: { format: { sampleRateHz: 96000 } } }, "Set the rate to 96 kHz"],
+    [{ kind: "document.rename", name: " Late evening " }, "Rename the template to Late evening"],
   ])("%j", (command, name) => expect(nameOf(command)).toBe(name));
 });
 
 describe("apply", () => {
   it("answers the very same document when nothing changes", () => {
     const doc = band();
-    const applied = apply(doc, { kind: "tracks.set", trackIds: ["track-1"], set: { name: "Snare" } } as never);
+    const applied = apply(doc, { kind: "entries.set", table: "channels", ids: ["track-1"], set: { name: "Snare" } } as never);
     expect(applied.ok && applied.doc).toBe(doc);
     expect(applied.ok && applied.patches).toEqual([]);
   });
 
   it("asks and does by the same code", () => {
-    const command = { kind: "template.rename", name: "  " } as const;
+    const command = { kind: "document.rename", name: "  " } as const;
     const applied = apply(band(), command);
     expect(canDo(band(), command)).toEqual(applied.ok ? null : applied.refusal);
   });
 
   it("several commands are all done or none", () => {
     const doc = band();
-    const applied = applyAll(doc, [{ kind: "tracks.set", trackIds: ["track-1"], set: { name: "X" } } as never, { kind: "tracks.remove", trackIds: ["nope"] } as never]);
+    const applied = applyAll(doc, [
+      { kind: "entries.set", table: "channels", ids: ["track-1"], set: { name: "X" } } as never,
+      { kind: "entries.remove", table: "channels", ids: ["nope"] } as never,
+    ]);
     expect(applied).toMatchObject({ ok: false, refusal: { code: "missing", at: "nope" } });
     expect(names(doc)).toContain("Snare");
   });
@@ -203,18 +206,20 @@ describe("apply", () => {
   it.each(["__proto__", "constructor", "toString"])("takes no %s for an id: it would reach into every object", (id) => {
     const track = { id, name: "X", note: "", colour: null, icon: null, input: { kind: "none" }, sharing: null };
     const commands = [
-      { kind: "folders.add", folders: [{ id, name: "X", colour: null }], parentId: null },
+      { kind: "entries.add", entries: { folders: [{ id, name: "X", colour: null }] } },
       { kind: "tracks.add", tracks: [track], lines: [], folderId: null, before: null },
       { kind: "tracks.split", trackId: "track-3", newTrackId: id },
-      { kind: "tracks.set", trackIds: [id], set: { name: "X" } },
-      { kind: "folders.set", folderIds: [id], set: { name: "X" } },
-      { kind: "tracks.move", trackIds: ["track-1"], folderId: id, before: null },
+      { kind: "entries.set", table: "channels", ids: [id], set: { name: "X" } },
+      { kind: "entries.set", table: "folders", ids: [id], set: { name: "X" } },
+      { kind: "entries.move", table: "channels", ids: ["track-1"], parent: id, before: null },
     ];
     for (const command of commands) expect(apply(band(), command as never).ok, command.kind).toBe(false);
     expect(Object.keys(Object.getPrototypeOf({}))).toEqual([]);
   });
 
   it("refuses a route to another track with the reason", () => {
-    expect(refused(band(), { kind: "tracks.set", trackIds: ["track-1"], set: { output: { kind: "channel", channelId: "track-2" } } })).toContain("can't take the sound of another");
+    expect(refused(band(), { kind: "entries.set", table: "channels", ids: ["track-1"], set: { output: { kind: "channel", channelId: "track-2" } } })).toContain(
+      "can't take the sound of another",
+    );
   });
 });

@@ -1,15 +1,13 @@
 import { type Command, type Refusal, refuse } from "../../commands/command";
-import type { ChannelId, FolderId } from "../../model/ids";
+import type { ChannelId } from "../../model/ids";
 import { isSum, trackOf, tracksOf } from "../../model/read-template";
 import { inputLineIds, newChannel } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
-import { formatLevel } from "../../units/decibels";
 import { blankOr, dropEnd } from "../../units/ends";
 import { unroutable } from "./channel-edits";
-import { type EditOf, type NewTrack, type Planners, toAll } from "./edit";
+import type { EditOf, NewTrack, Planners } from "./edit";
 import { countTracks, firstOf, missingFolders, missingTracks, tooMany } from "./refusals";
-import { follows, route, sumOf, toChannel } from "./sums";
-import { ownOf, setAlong } from "./together";
+import { sumOf, toChannel } from "./sums";
 
 const danglingInput = (doc: Template, { tracks, lines }: EditOf<"tracks.add">): Refusal | null => {
   const recording = tracks.find(({ input }) => input.kind === "bus" && unrecordable(doc, input.busId, "" as ChannelId));
@@ -37,17 +35,6 @@ const mono = (doc: Template, id: ChannelId): Refusal | null => {
   if (track?.input.kind === "line") return null;
   const why = track?.input.kind === "pair" ? "is stereo already" : "takes no line";
   return refuse("unfit", id, `${track?.name || "This track"} ${why}. Only two mono tracks that each take a line become one stereo track.`);
-};
-
-const setName = (doc: Template, { trackIds, set }: EditOf<"tracks.set">): string => {
-  const who = countTracks(doc, trackIds);
-  if (set.name !== undefined) return `Name ${trackIds.length === 1 ? who : `${trackIds.length} tracks`} ${set.name.trim()}`;
-  if (set.colour !== undefined) return set.colour ? `Dye ${who} ${set.colour}` : `Let ${who} take the dye of its folder`;
-  if (set.icon !== undefined) return set.icon ? `Icon ${set.icon} for ${who}` : `Take the icon off ${who}`;
-  if (set.faderDb !== undefined) return `Set the fader of ${who} to ${formatLevel(set.faderDb)}`;
-  if (set.output !== undefined)
-    return `Route ${who} to ${set.output.kind === "channel" ? doc.channels[set.output.channelId]?.name : set.output.kind === "nowhere" ? "nowhere" : "an output"}`;
-  return `Note on ${who}`;
 };
 
 const pairable = (doc: Template, { leftTrackId, rightTrackId }: EditOf<"tracks.pair">): Refusal | null =>
@@ -103,16 +90,6 @@ const laid = (doc: Template, edit: EditOf<"tracks.add">): readonly Command[] => 
   ];
 };
 
-/** Tracks that went where their folder goes are routed to where the other one goes; those that somebody routed elsewhere stay routed. */
-const followed = (doc: Template, trackIds: readonly ChannelId[], folderId: FolderId | null): readonly Command[] => {
-  const sum = sumOf(doc, folderId);
-  const ids = trackIds.filter((id) => {
-    const was = sumOf(doc, trackOf(doc, id)?.folderId ?? null);
-    return was !== sum && follows(doc.channels[id], was);
-  });
-  return route(ids, toChannel(sum));
-};
-
 export const trackEdits: Planners<"tracks"> = {
   "tracks.add": {
     plan: (doc, edit) =>
@@ -124,36 +101,6 @@ export const trackEdits: Planners<"tracks"> = {
         () => edit.tracks.map((track) => unroutable(doc, track.output, track.id)).find((refusal) => refusal !== null) ?? null,
       ) ?? laid(doc, edit),
     name: (_doc, { tracks }) => (tracks.length === 1 ? `Add ${tracks[0]?.name || "a track"}` : `Add ${tracks.length} tracks`),
-  },
-  "tracks.set": {
-    plan: (doc, { trackIds, set }) =>
-      firstOf(
-        () => missingTracks(doc, trackIds),
-        () => unroutable(doc, set.output, trackIds[0] ?? ""),
-      ) ?? [
-        {
-          kind: "set",
-          table: "channels",
-          values:
-            set.faderDb === undefined
-              ? toAll(trackIds, set)
-              : ({ ...setAlong(doc, trackIds, set), ...Object.fromEntries(trackIds.map((id) => [id, ownOf(doc, id, { set })])) } as never),
-        },
-      ],
-    name: setName,
-  },
-  "tracks.move": {
-    plan: (doc, { trackIds, folderId, before }) =>
-      firstOf(
-        () => missingTracks(doc, trackIds),
-        () => missingFolders(doc, [folderId]),
-      ) ?? [{ kind: "move", table: "channels", ids: trackIds, parent: folderId, before }, ...followed(doc, trackIds, folderId)],
-    name: (doc, { trackIds, folderId }) => `Put ${countTracks(doc, trackIds)} ${folderId ? `in ${doc.folders[folderId]?.name}` : "outside the folders"}`,
-  },
-  "tracks.remove": {
-    // Lines that no track takes any more go by themselves.
-    plan: (doc, { trackIds }) => missingTracks(doc, trackIds) ?? [{ kind: "remove", table: "channels", ids: trackIds }],
-    name: (doc, { trackIds }) => `Remove ${countTracks(doc, trackIds)}`,
   },
   "tracks.pair": {
     plan: (doc, edit) => {
@@ -202,9 +149,5 @@ export const trackEdits: Planners<"tracks"> = {
           : input.kind === "none"
             ? `Take ${countTracks(doc, [trackId])} off its line`
             : `Give ${countTracks(doc, [trackId])} ${input.kind === "pair" ? "two lines" : "a line"}`,
-  },
-  "tracks.share": {
-    plan: (doc, { trackIds, sharing }) => missingTracks(doc, trackIds) ?? [{ kind: "set", table: "channels", values: toAll(trackIds, { sharing }) }],
-    name: (doc, { trackIds, sharing }) => `Record ${countTracks(doc, trackIds)} ${sharing === "by-turns" ? "by turns" : "at once"}`,
   },
 };
