@@ -49,7 +49,7 @@ describe("rigs over the service", () => {
     const saved = await send(document.id, 1, set("ports", "brindle:in:1", { name: "Wall" }));
     expect([saved.status, (await saved.json()).revision]).toEqual([200, 2]);
     const { newer } = await (await call(rigNewerRoute.GET, "/?since=1", {}, { id: document.id })).json();
-    expect(newer).toMatchObject([{ revision: 2, names: ["Set the name of Brindle 16 input 1"] }]);
+    expect(newer).toMatchObject([{ revision: 2, names: ["Rename Brindle 16 input 1 to Wall"] }]);
     expect((await (await call(rigRoute.GET, "/", {}, { id: document.id })).json()).document.ports["brindle:in:1"].name).toBe("Wall");
   });
 

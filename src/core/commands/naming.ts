@@ -64,6 +64,12 @@ export const namesIn = (description: DocumentDescription, doc: { readonly id: st
       const whom = who(table, ids);
       return setWords(fields, set, { who: whom, work }) ?? `Set ${fieldWords(fields, Object.keys(set))} of ${whom}`;
     },
+    /** The same for entries that are set each to something of its own: which fields, and not to what. */
+    setApart: (table: string, values: Readonly<Record<string, Loose>>): string => {
+      const described = of(table);
+      const fields = { ...described?.fields, ...Object.assign({}, ...Object.values(described?.kinds ?? {})) } as Fields;
+      return `Set ${fieldWords(fields, [...new Set(Object.values(values).flatMap((set) => Object.keys(set)))])} of ${who(table, Object.keys(values))}`;
+    },
     moved: (table: string, ids: readonly string[], parent: string | null): string => {
       const moved = of(table)?.calls?.moved as ((entries: readonly Loose[], to: object, around: Surroundings) => string) | undefined;
       const entries = those(work, table, ids);
@@ -89,6 +95,9 @@ export const namesIn = (description: DocumentDescription, doc: { readonly id: st
   };
 };
 
+/** Whether entries are set each to something of its own. */
+const setApart = (values: Readonly<Record<string, Loose>>): boolean => new Set(Object.values(values).map((fields) => JSON.stringify(fields))).size > 1;
+
 /** What a person would call a command by itself. Edits that people make have names of their own; this is for those that came without. */
 export const calledBy =
   (description: DocumentDescription) =>
@@ -101,7 +110,9 @@ export const calledBy =
         return names.added(command.table, command.entries as unknown as readonly Loose[]);
       case "set":
         if (command.table === HEADER) return `${names.header(Object.values(command.values)[0] ?? {})} of the ${description.what}`;
-        return names.set(command.table, Object.keys(command.values), Object.assign({}, ...Object.values(command.values)));
+        return setApart(command.values)
+          ? names.setApart(command.table, command.values)
+          : names.set(command.table, Object.keys(command.values), Object.values(command.values)[0] ?? {});
       case "move":
         return names.moved(command.table, command.ids, command.parent ?? null);
       case "remove":

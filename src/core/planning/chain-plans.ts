@@ -152,10 +152,6 @@ export const copyChain = (doc: Template, { fromId, toIds, behind = false, ids }:
   );
 };
 
-/** What a duplicate of a channel gets of its chain. */
-export const chainForCopy = (doc: Template, { fromId, toId, ids }: { readonly fromId: ChannelId; readonly toId: ChannelId; readonly ids: IdSource }): readonly Edit[] =>
-  copiesTo(doc, { fromId, toIds: [toId], ids });
-
 /** Chains that the studio keeps, in their order. */
 export const keptChains = (studio: Studio): readonly Chain[] => inOrder(studio.chains);
 

@@ -1,19 +1,17 @@
-import type { ChannelId, IdSource, LineId, SendId } from "../model/ids";
+import type { ChannelId, IdSource, LineId } from "../model/ids";
 import { linesOfTrack, trackOf, tracksByLine, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { entriesOf } from "../model/table";
 import type { Track, TrackInput } from "../model/tables/channels";
 import { inputLineIds } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
-import type { Template } from "../model/template";
+import { TEMPLATE, type Template } from "../model/template";
 import { nextFreeInput, nextFreePair } from "../queries/free-inputs";
 import { counted } from "../units/counted";
 import { countOn, namesTaken } from "./block";
-import { chainForCopy } from "./chain-plans";
+import { copiesOf } from "./copies";
 import type { Edit } from "./edits/edit";
 import { applyAll } from "./edits/template-editing";
 import { type Planned, planned, unplanned } from "./gesture";
-import { heardLike } from "./join-cues";
 
 export const DUPLICATE_INPUTS = ["by-turns", "next-free", "none"] as const;
 /** What a duplicate records: the same line by turns, the next free input, or nothing yet. */
@@ -66,16 +64,16 @@ export const duplicateTracks = (doc: Template, rig: Rig, { trackIds, input, ids 
     if (!track) continue;
     const lines = input === "by-turns" ? [] : copyLines(current, rig, { lines: linesOfTrack(current, track), input, ids });
     const wiring = new Map(linesOfTrack(current, track).flatMap((line, at) => (lines[at] ? [[line.id, lines[at].id] as const] : [])));
-    const copyId = ids<ChannelId>("track");
+    const { entries, idOf } = copiesOf(TEMPLATE, current, { table: "channels", ids: [id] }, ids);
+    const copyId = idOf.get(`channels/${id}`) as ChannelId;
+    const { channels: _copy, ...parts } = entries;
     const { kind: _kind, order: _order, folderId, ...kept } = track;
     const sharing = input === "by-turns" ? ("by-turns" as const) : null;
     const copy = { ...kept, id: copyId, name: copyName(track.name, taken), input: rewire(track.input, wiring), sharing };
     const sharers = [...new Set(inputLineIds(track.input).flatMap((lineId) => (tracksByLine(current).get(lineId) ?? []).map((other) => other.id)))];
     const step: Edit[] = [{ kind: "tracks.add", tracks: [copy], lines, folderId, before: siblingAfter(current, track) }];
-    const sends = entriesOf(current.sends).flatMap(({ id: _send, ...send }) => (send.fromId === id ? [{ ...send, id: ids<SendId>("send"), fromId: copyId }] : []));
-    if (sends.length) step.push({ kind: "sends.add", sends });
-    step.push(...heardLike(current, { sourceIds: [copyId], likeId: id, ids }));
-    step.push(...chainForCopy(current, { fromId: id, toId: copyId, ids }));
+    // What it is sent to, passes, and is heard in comes along, as it belongs to it.
+    if (Object.keys(parts).length) step.push({ kind: "entries.add", entries: parts } as Edit);
     if (sharing && sharers.length) step.push({ kind: "entries.set", table: "channels", ids: [...sharers, copyId], set: { sharing } });
     const done = applyAll(current, step);
     if (!done.ok) return { planned: unplanned(done.refusal.message), trackIds: [] };

@@ -50,7 +50,7 @@ describe("saving", () => {
     expect(await saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola")] })).toMatchObject({ revision: 2 });
     expect(await saveCommands(db, id, { base: 2, commands: [rename("track-1", "Cello"), rename("track-2", "Side drum")] })).toMatchObject({ revision: 3 });
     const names = await db.execute(sql`select names from template_revisions where template_id = ${id} order by number`);
-    expect(names.rows.map((row) => row.names)).toEqual([["Made"], ["Set the name of Fiddle"], ["Set the name of Viola", "Set the name of Snare"]]);
+    expect(names.rows.map((row) => row.names)).toEqual([["Made"], ["Rename Fiddle to Viola"], ["Rename Viola to Cello", "Rename Snare to Side drum"]]);
     const tracks = await Promise.all([1, 2, 3].map(async (number) => JSON.parse((await documentAt(db, "template", { id, number })) ?? "{}").channels["track-1"].name));
     expect(tracks).toEqual(["Fiddle", "Viola", "Cello"]);
     expect(await documentAt(db, "template", { id, number: 4 })).toBeNull();
@@ -82,7 +82,7 @@ describe("saving", () => {
     const saved = await saveCommands(db, id, { base: 1, commands: [rename("track-2", "Side drum")] });
     expect(saved).toMatchObject({
       revision: 3,
-      newer: [{ revision: 2, savedAt: first.savedAt, batch: "first", names: ["Set the name of Fiddle"], commands: [rename("track-1", "Viola")] }],
+      newer: [{ revision: 2, savedAt: first.savedAt, batch: "first", names: ["Rename Fiddle to Viola"], commands: [rename("track-1", "Viola")] }],
     });
     expect((await loadTemplate(db, id)).document.channels).toMatchObject({ "track-1": { name: "Viola" }, "track-2": { name: "Side drum" } });
   });
@@ -107,7 +107,7 @@ describe("saving", () => {
     const commands = [rename("track-1", "Viola"), rename("track-2", "Side drum")];
     await templateStore.saveBody(db, id, JSON.stringify({ base: 1, batch: "named", name: "Name two tracks", commands }));
     await saveCommands(db, id, { base: 2, commands: [rename("track-1", "Fiddle")] });
-    expect((await templateStore.newer(db, id, 1)).newer.map(({ names }) => names)).toEqual([["Name two tracks"], ["Set the name of Viola"]]);
+    expect((await templateStore.newer(db, id, 1)).newer.map(({ names }) => names)).toEqual([["Name two tracks"], ["Rename Viola to Fiddle"]]);
   });
 
   it("one of another age is told so before anything is looked at", async () => {
@@ -311,7 +311,7 @@ describe("changing rigs", () => {
     expect(document.name).toBe("Wheelhouse cart, copy");
     const named = set("ports", "brindle:in:7", { name: "Piano low" });
     expect(await rigStore.save(db, document.id, { base: 1, batch: "b1", commands: [named] })).toMatchObject({ revision: 2 });
-    expect((await rigStore.newer(db, document.id, 1)).newer).toMatchObject([{ revision: 2, batch: "b1", names: ["Set the name of Brindle 16 input 7"] }]);
+    expect((await rigStore.newer(db, document.id, 1)).newer).toMatchObject([{ revision: 2, batch: "b1", names: ["Rename Brindle 16 input 7 to Piano low"] }]);
     expect(await rigStore.save(db, document.id, { base: 1, commands: [named] })).toMatchObject({ revision: 3, newer: [{ batch: "b1" }] });
     expect((await loadRig(db, "wheelhouse-cart")).document.ports["brindle:in:7" as never]).toMatchObject({ name: "" });
     await expect(db.execute(sql`delete from rig_revisions where rig_id = ${document.id}`)).rejects.toMatchObject({ cause: { message: expect.stringContaining("immutable") } });

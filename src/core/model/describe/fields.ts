@@ -73,6 +73,8 @@ export interface Reference {
   readonly kinds?: readonly string[];
   /** What is said of an entry that refers to something that is not there: "takes a line that is not there". */
   readonly astray?: string;
+  /** What refers so is a part of what it refers to: it is copied with it. */
+  readonly brings?: true;
   readonly ids: (value: never) => readonly string[];
   /** The value without some of its targets; null when the entry goes along. Without this, what is referred to can't go. */
   readonly without?: (value: never, gone: ReadonlySet<string>) => { readonly value: unknown } | null;
@@ -194,7 +196,7 @@ export const numberFrom = <T extends number = number, const P extends Parts = Pa
   initial,
 });
 
-type Target = Pick<Reference, "to" | "kinds" | "astray">;
+type Target = Pick<Reference, "to" | "kinds" | "astray" | "brings">;
 
 /** The id of an entry of another table; the entry goes along with it. */
 export const partOf = <T extends string, const P extends Parts = Parts>(target: Target, parts: With<P>): Field<T> & P => ({

@@ -5,7 +5,7 @@ import { MOST } from "../limits";
 import { BAND_FIELDS } from "./processor-settings";
 
 /** The equaliser that a band belongs to. */
-export const OF_EQUALISER = partOf<ChainProcessorId>({ to: "processors", kinds: ["equaliser"], astray: "belongs to no equaliser" }, { word: "the equaliser" });
+export const OF_EQUALISER = partOf<ChainProcessorId>({ to: "processors", kinds: ["equaliser"], astray: "belongs to no equaliser", brings: true }, { word: "the equaliser" });
 
 const FIELDS = { ...BAND_FIELDS, processorId: OF_EQUALISER };
 

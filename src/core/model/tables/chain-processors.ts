@@ -25,7 +25,7 @@ export const crosses = (processor: { readonly kind: string; readonly crossover?:
 
 const FIELDS = {
   ...PROCESSOR_FIELDS,
-  channelId: partOf<ChannelId>({ to: "channels", astray: "works in a channel that is not there" }, { word: "the channel" }),
+  channelId: partOf<ChannelId>({ to: "channels", astray: "works in a channel that is not there", brings: true }, { word: "the channel" }),
   splitId: SPLIT,
 };
 

@@ -6,8 +6,8 @@ import { FADER_DB, PAN } from "./channels";
 import type { Tap } from "./sends";
 
 const FIELDS = {
-  cueId: partOf<CueId>({ to: "cues", astray: "is a level in a cue that is not there" }, { word: "the cue", apart: true }),
-  sourceId: partOf<ChannelId>({ to: "channels", astray: "brings a channel that is not there into a cue" }, { word: "what is heard", apart: true }),
+  cueId: partOf<CueId>({ to: "cues", astray: "is a level in a cue that is not there", brings: true }, { word: "the cue", apart: true }),
+  sourceId: partOf<ChannelId>({ to: "channels", astray: "brings a channel that is not there into a cue", brings: true }, { word: "what is heard", apart: true }),
   levelDb: level({ ...FADER_DB, initial: -12 }, { word: "the level" }),
   pan: numberFrom<number>(PAN, { word: "the pan" }),
   /** Before the fader of the channel, as cues mostly are, or after it. */

@@ -12,7 +12,7 @@ const FIELDS = {
   name: name(60, { word: "the name" }),
   kind: choice<(typeof LINK_KINDS)[number]>(LINK_KINDS, { word: "the kind" }),
   /** The device plugged in; null while the socket is free. */
-  fromDeviceId: referenceOrNull<DeviceId>({ to: "devices", astray: "leads to a device that is not there" }, { word: "what is plugged in" }),
+  fromDeviceId: referenceOrNull<DeviceId>({ to: "devices", astray: "leads to a device that is not there", brings: true }, { word: "what is plugged in" }),
   toDeviceId: partOf<DeviceId>({ to: "devices", astray: "leads to a device that is not there" }, { word: "the device" }),
   channels: closed<ByRate>({ schema: byRate(whole(0, 512)), samples: [{ single: 8, double: 4, quadruple: 2 }] }, { word: "the channels" }),
 };

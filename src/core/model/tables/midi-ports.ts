@@ -8,7 +8,7 @@ import { allGo } from "./ports";
 export const MIDI_USAGES = ["nothing", "keyboard", "pads", "pedal", "instrument", "surface"] as const;
 
 const FIELDS = {
-  deviceId: partOf<DeviceId>({ to: "devices", astray: "belongs to no device" }, { word: "the device" }),
+  deviceId: partOf<DeviceId>({ to: "devices", astray: "belongs to no device", brings: true }, { word: "the device" }),
   direction: choice<(typeof DIRECTIONS)[number]>(DIRECTIONS, { word: "the direction" }),
   number: number({ min: 1, max: 64, whole: true }, { word: "the number" }),
   usage: choice<(typeof MIDI_USAGES)[number]>(MIDI_USAGES, { word: "what hangs on it" }),

@@ -29,7 +29,7 @@ const decibels = between(HARDWARE_DB.min, HARDWARE_DB.max);
 const deviceOf = (port: Port, around: Around): string => (around.entry("devices", port.deviceId) as Device | undefined)?.name ?? "a device";
 
 const FIELDS = {
-  deviceId: partOf<DeviceId>({ to: "devices", astray: "belongs to no device" }, { word: "the device" }),
+  deviceId: partOf<DeviceId>({ to: "devices", astray: "belongs to no device", brings: true }, { word: "the device" }),
   direction: choice<(typeof DIRECTIONS)[number]>(DIRECTIONS, { word: "the direction" }),
   number: number({ min: 1, max: 4096, whole: true }, { word: "the number" }),
   /** The engineer's own name for it; empty when it has none. */

@@ -12,7 +12,7 @@ export type Tap = (typeof TAPS)[number];
 
 const FIELDS = {
   fromId: partOf<ChannelId>(
-    { to: "channels", kinds: ["track", "bus", "return", "instrument", "reference", "click", "talkback"], astray: "leaves a channel that is not there" },
+    { to: "channels", kinds: ["track", "bus", "return", "instrument", "reference", "click", "talkback"], astray: "leaves a channel that is not there", brings: true },
     { word: "where it leaves", says: (who: string, from: ChannelId, around: NamedAround) => `Move the send of ${who} to ${around.entry("channels", from)?.name}` },
   ),
   toId: partOf<ChannelId>({ to: "channels", kinds: ["bus", "return"], astray: "leads to no bus and no return" }, { word: "where it leads", apart: true }),

@@ -13,7 +13,10 @@ const FIELDS = {
     { to: "channels", kinds: ["track", "bus", "return", "instrument", "reference", "click", "talkback"], astray: "comes from a channel that is not there" },
     { word: "what steers", apart: true },
   ),
-  processorId: partOf<ChainProcessorId>({ to: "processors", kinds: DYNAMICS, astray: "steers nothing that can be steered" }, { word: "what is steered", apart: true }),
+  processorId: partOf<ChainProcessorId>(
+    { to: "processors", kinds: DYNAMICS, astray: "steers nothing that can be steered", brings: true },
+    { word: "what is steered", apart: true },
+  ),
   /** The band that the detector hears; null where it is open. */
   lowHz: numberOrNull<number>(HZ, { word: "the lower end", says: SAYS_BAND }),
   highHz: numberOrNull<number>(HZ, { word: "the upper end", says: SAYS_BAND }),
