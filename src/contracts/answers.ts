@@ -51,6 +51,10 @@ export interface Newer {
   readonly savedAt: string;
   readonly batch: string | null;
   readonly names: readonly string[];
+  /** Who made it, as they told; empty where nobody was asked. */
+  readonly by: string;
+  /** Of the first revision of a copy: of what it is one. */
+  readonly origin: { readonly kind: string; readonly id: string; readonly revision: number } | null;
   readonly commands: readonly Command[];
 }
 

@@ -40,6 +40,8 @@ export class CommandsRequest {
   @Optional() @Text(40) baseSavedAt?: string;
   /** What a person would call all of it together; without it, the commands are named one by one. */
   @Optional() @Text(400) name?: string;
+  /** Who made it: the name of a device or person, kept with the revision and told to the others. */
+  @Optional() @Text(80) by?: string;
   /** The version of gestures that the sender's are written in. A window of another age is told so. */
   @Optional() @IsInt() @Min(1) @Max(1_000_000) made?: number;
   @IsArray()

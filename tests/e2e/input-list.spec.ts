@@ -202,7 +202,7 @@ test.describe("with the mouse", () => {
     await inspector.getByRole("combobox", { name: "Player" }).fill("Nadia Okonjo-Reyes");
     await page.keyboard.press("Enter");
     for (const name of ["Bass drum", "Snare", "Shaker table"]) await expect(cell(page, name, COLUMN.player)).toHaveText("Nadia Okonjo-Reyes");
-    await page.getByRole("button", { name: /^Undo: Player of 4 lines/ }).click();
+    await page.getByRole("button", { name: /^Undo: Set the player of 4 lines/ }).click();
     await expect(cell(page, "Snare", COLUMN.player)).toHaveText("Pell Marrow");
   });
 

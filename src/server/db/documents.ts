@@ -1,4 +1,4 @@
-import type { What } from "../tasks/kinds";
+import type { What } from "@/contracts/kinds";
 import { rigRevisions, rigs, studioRevisions, studios, templateRevisions, templates } from "./schema";
 
 /** The tables of each kind of document, as far as they are alike: where its heads are, and its revisions. */

@@ -1,11 +1,25 @@
 import { sql } from "drizzle-orm";
 import { index, integer, json, pgTable, primaryKey, text, timestamp, uniqueIndex } from "drizzle-orm/pg-core";
+import type { What } from "@/contracts/kinds";
 import type { Command, Patch } from "@/core/commands/command";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
 
 const at = (name: string) => timestamp(name, { withTimezone: true, mode: "date", precision: 3 });
+
+/** Where a document came from: the revision of another one that it is a copy of. */
+export interface Origin {
+  readonly kind: What;
+  readonly id: string;
+  readonly revision: number;
+}
+
+/** Of a revision: who made it, as they told; empty where nobody was asked. And of a first one that is a copy: of what. */
+const made = {
+  by: text("made_by").notNull().default(""),
+  origin: json().$type<Origin>(),
+};
 
 export const rigs = pgTable("rigs", {
   id: text().primaryKey(),
@@ -32,6 +46,7 @@ export const rigRevisions = pgTable(
     commands: json().$type<readonly Command[]>().notNull().default([]),
     names: json().$type<readonly string[]>().notNull().default([]),
     batch: text(),
+    ...made,
     savedAt: at("saved_at").notNull().defaultNow(),
   },
   (table) => [primaryKey({ columns: [table.of, table.number] }), uniqueIndex("rig_revisions_batch").on(table.of, table.batch)],
@@ -61,6 +76,7 @@ export const studioRevisions = pgTable(
     commands: json().$type<readonly Command[]>().notNull(),
     names: json().$type<readonly string[]>().notNull(),
     batch: text(),
+    ...made,
     savedAt: at("saved_at").notNull().defaultNow(),
   },
   (table) => [primaryKey({ columns: [table.of, table.number] }), uniqueIndex("studio_revisions_batch").on(table.of, table.batch)],
@@ -111,6 +127,7 @@ export const templateRevisions = pgTable(
     commands: json().$type<readonly Command[]>().notNull(),
     names: json().$type<readonly string[]>().notNull(),
     batch: text(),
+    ...made,
     savedAt: at("saved_at").notNull().defaultNow(),
   },
   (table) => [primaryKey({ columns: [table.of, table.number] }), uniqueIndex("template_revisions_batch").on(table.of, table.batch)],

@@ -1,3 +1,4 @@
+import { WHATS } from "@/contracts/kinds";
 import "reflect-metadata";
 import { targetConstructorToSchema } from "class-validator-jsonschema";
 import {
@@ -281,7 +282,7 @@ const newerPath = {
 const rigState = object({ ...saved.properties, document: ref("Rig") });
 
 const schemaPaths = Object.fromEntries(
-  ["template", "rig", "studio"].map((what) => [
+  WHATS.map((what) => [
     `/api/schema/${what}`,
     { get: { summary: `JSON Schema of a ${what} document`, responses: { 200: answer("The schema", { type: "object" }, "application/schema+json") } } },
   ]),

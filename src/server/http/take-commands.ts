@@ -1,3 +1,4 @@
+import type { What } from "@/contracts/kinds";
 import { MOST } from "@/core/model/limits";
 import { plainText } from "@/core/reading/plain-text";
 import { database } from "../db/database";
@@ -6,7 +7,6 @@ import { Failure } from "../services/failure";
 import { rigStore } from "../services/rigs";
 import { studioStore } from "../services/studio";
 import { templateStore } from "../services/templates";
-import type { What } from "../tasks/kinds";
 import { answerTo, NOT_KEPT, needJson, needShort, type PlainAnswer, refuseForeign } from "./answer";
 
 /** Largest body of commands: the largest gesture, and what is told around it. */

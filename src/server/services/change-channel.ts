@@ -1,9 +1,11 @@
+import type { What } from "@/contracts/kinds";
+
 /** The channel of the database on which every saved revision is told. */
 export const CHANGES = "wandel_changes";
 
 /** What is told of it. */
 export interface Change {
-  readonly kind: "template" | "rig" | "studio";
+  readonly kind: What;
   readonly id: string;
   readonly revision: number;
   /** The rig that a template stands on from now on; absent where it was not looked at. */

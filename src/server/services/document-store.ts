@@ -1,13 +1,15 @@
 import { and, eq, sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import type { NewerAnswer, SavedOn } from "@/contracts/answers";
+import type { What } from "@/contracts/kinds";
 import type { Command } from "@/core/commands/command";
 import { plainTexts } from "@/core/reading/plain-text";
 import { isTaken } from "../db/away";
 import { type Database, inTransaction, type Queryable } from "../db/database";
 import { tablesOf } from "../db/documents";
+import type { Origin } from "../db/schema";
 import type { HeadOf, Stored } from "../tasks/apply-batch";
-import { type DocumentOf, isCurrent, readStored, type What } from "../tasks/kinds";
+import { type DocumentOf, isCurrent, readStored } from "../tasks/kinds";
 import { onBehalfOf } from "./asking";
 import { CHANGES, type Change, changeOf } from "./change-channel";
 import { Failure } from "./failure";
@@ -41,6 +43,8 @@ interface Making {
   readonly name: string;
   /** A mark of the request; null when it came without a key. */
   readonly mark?: string | null;
+  /** What it is a copy of. */
+  readonly origin?: Origin;
 }
 
 /** Whoever opens a large document edits it next: the thread of edits takes it apart meanwhile. What comes in between goes before it, and that it could not be done does no harm. */
@@ -87,11 +91,11 @@ export const documentStore = <W extends What>({ what, stands }: { readonly what:
   };
 
   /** Head and first revision of a document that is ready as text. */
-  const insert = async (tx: Queryable, { document, hash, copies }: Stored, { id, name, mark = null }: Making): Promise<SavedAt> => {
+  const insert = async (tx: Queryable, { document, hash, copies }: Stored, { id, name, mark = null, origin }: Making): Promise<SavedAt> => {
     await tx.insert(heads).values({ id, head: 1, ...columnsByProperty(copies) } as typeof heads.$inferInsert);
     const [row] = await tx
       .insert(revisions)
-      .values({ of: id, number: 1, document: sql`${document}::json` as never, hash, commands: [], names: [name], batch: mark })
+      .values({ of: id, number: 1, document: sql`${document}::json` as never, hash, commands: [], names: [name], batch: mark, ...(origin ? { origin } : {}) })
       .returning({ savedAt: revisions.savedAt });
     if (!row) throw new Error("expected the first revision to be answered, got none");
     await tell(tx, id, 1, { on: copies.rig_id });

@@ -2,10 +2,11 @@ import { and, asc, desc, eq, gt, isNotNull, isNull, lte, type SQL, sql } from "d
 import { alias } from "drizzle-orm/pg-core";
 import { LRUCache } from "lru-cache";
 import type { Newer } from "@/contracts/answers";
+import { type Deletable, KINDS, type What } from "@/contracts/kinds";
 import type { Queryable } from "../db/database";
 import { tablesOf } from "../db/documents";
 import { templates } from "../db/schema";
-import { isCurrent, type What } from "../tasks/kinds";
+import { isCurrent } from "../tasks/kinds";
 import { Failure } from "./failure";
 import { task } from "./pool";
 
@@ -64,12 +65,7 @@ export const textOf = ({ text, doc }: Pick<Remembered, "text" | "doc">): string 
 /** A time as ISO 8601 in UTC, with milliseconds, as it is told to windows. */
 export const iso = (date: Date): string => date.toISOString();
 
-export const noSuch = (what: What, id: string): Failure =>
-  new Failure(
-    404,
-    `No such ${what}`,
-    `There is no ${what} with the id ${id.slice(0, 64)}.${what === "template" ? " It may have been deleted; the library can bring it back for as long as its notice is shown." : ""}`,
-  );
+export const noSuch = (what: What, id: string): Failure => new Failure(404, `No such ${what}`, `There is no ${what} with the id ${id.slice(0, 64)}. ${KINDS[what].gone}`.trim());
 
 const rigOf = (what: What): SQL<string | null> => (what === "template" ? sql<string | null>`${templates.rigId}` : sql<string | null>`null`);
 
@@ -138,11 +134,7 @@ export const head = async (db: Queryable, what: What, id: string): Promise<Head>
 };
 
 /** What is told of a document without taking it out of the database; null when there is none of this id. */
-export const headOf = async (
-  db: Queryable,
-  what: "template" | "rig",
-  id: string,
-): Promise<{ readonly name: string; readonly bytes: number; readonly rigId: string | null } | null> => {
+export const headOf = async (db: Queryable, what: Deletable, id: string): Promise<{ readonly name: string; readonly bytes: number; readonly rigId: string | null } | null> => {
   const { heads } = tablesOf(what);
   const whole = lastWhole(db, what);
   const [row] = await db

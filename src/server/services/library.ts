@@ -1,6 +1,7 @@
 import { and, count, desc, eq, isNotNull, isNull, like, lt, or, type SQL, sql } from "drizzle-orm";
 import { nanoid } from "nanoid";
 import type { TemplateList, TemplateState, TemplateSummary } from "@/contracts/answers";
+import { KINDS, WHATS } from "@/contracts/kinds";
 import type { CreateTemplateRequest, ListQuery } from "@/contracts/requests";
 import type { LevelsAsked } from "@/core/layout/delay-answer";
 import type { Colour } from "@/core/model/colours";
@@ -12,6 +13,7 @@ import { DEFAULT_FORMAT, emptyTemplate, type Format } from "@/core/model/templat
 import { makeStarter, STARTERS, starterInputs } from "@/core/starters/starters";
 import { isDatabaseAway, withoutValues } from "../db/away";
 import { type Database, inTransaction, type Queryable } from "../db/database";
+import { tablesOf } from "../db/documents";
 import { rigs, templates } from "../db/schema";
 import type { TemplateFacts } from "../tasks/kinds";
 import { onBehalfOf } from "./asking";
@@ -183,8 +185,8 @@ export const listTemplates = async (db: Queryable, { query, kind, cursor }: List
 
 /** Rows of an older Wandel have no summary: made once, at the start. A document that can't be read is marked, and keeps no other from being shown. */
 export const fillSummaries = async (db: Database): Promise<void> => {
-  for (const what of ["template", "rig"] as const) {
-    const table = (what === "template" ? templates : rigs) as typeof rigs;
+  for (const what of WHATS.filter((one) => KINDS[one].summary)) {
+    const table = tablesOf(what).heads as unknown as typeof rigs;
     const rows = await db.select({ id: table.id, head: table.head }).from(table).where(isNull(table.summary));
     for (const { id, head: number } of rows) {
       const copies = await head(db, what, id)
@@ -212,10 +214,10 @@ export const createTemplate = async (db: Database, request: CreateTemplateReques
   const mark = markFor(key, () => [JSON.stringify(rest)]);
   if (await templateStore.knownMaking(db, { id, name: "", mark })) return loadTemplate(db, id);
   if (request.copyOf) {
-    const { text } = await templateStore.head(db, request.copyOf);
+    const { text, revision } = await templateStore.head(db, request.copyOf);
     const [row] = await db.select({ name: templates.name }).from(templates).where(eq(templates.id, request.copyOf));
     const made = await task("renamed", { what: "template", document: text, id, name: request.name?.trim() || copyName(row?.name ?? "") });
-    await templateStore.addStored(db, made, { id, mark, name: "Made" });
+    await templateStore.addStored(db, made, { id, mark, name: "Made", origin: { kind: "template", id: request.copyOf, revision } });
     return loadTemplate(db, id);
   }
   const starter = request.starter ? STARTERS.find((candidate) => candidate.id === request.starter) : undefined;

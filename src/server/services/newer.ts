@@ -1,8 +1,8 @@
 import { and, asc, eq, gt, lte, or, sql } from "drizzle-orm";
 import type { Newer, NewerAnswer } from "@/contracts/answers";
+import type { What } from "@/contracts/kinds";
 import type { Queryable } from "../db/database";
 import { tablesOf } from "../db/documents";
-import type { What } from "../tasks/kinds";
 import { headMark, iso, noSuch } from "./heads";
 
 /** What is newer is answered up to this many revisions and bytes at once. */
@@ -20,7 +20,16 @@ export const newer = async (db: Queryable, what: What, { id, since }: { readonly
     .where(and(eq(revisions.of, id), eq(revisions.number, since)));
   const bytes = sql<number>`sum(length(${revisions.commands}::text)) over (order by ${revisions.number})`.as("bytes");
   const found = db
-    .select({ number: revisions.number, batch: revisions.batch, names: revisions.names, commands: revisions.commands, savedAt: revisions.savedAt, bytes })
+    .select({
+      number: revisions.number,
+      batch: revisions.batch,
+      names: revisions.names,
+      commands: revisions.commands,
+      by: revisions.by,
+      origin: revisions.origin,
+      savedAt: revisions.savedAt,
+      bytes,
+    })
     .from(revisions)
     .where(and(eq(revisions.of, id), gt(revisions.number, since)))
     .orderBy(asc(revisions.number))
@@ -31,6 +40,14 @@ export const newer = async (db: Queryable, what: What, { id, since }: { readonly
     .from(found)
     .where(or(lte(found.bytes, MOST_NEWER_BYTES), eq(found.number, since + 1)))
     .orderBy(asc(found.number));
-  const told: readonly Newer[] = rows.map((row) => ({ revision: row.number, savedAt: iso(row.savedAt), batch: row.batch, names: row.names, commands: row.commands }));
+  const told: readonly Newer[] = rows.map((row) => ({
+    revision: row.number,
+    savedAt: iso(row.savedAt),
+    batch: row.batch,
+    names: row.names,
+    by: row.by,
+    origin: row.origin,
+    commands: row.commands,
+  }));
   return { head: mark.revision, sinceSavedAt: from ? iso(from.savedAt) : null, newer: told, more: (told.at(-1)?.revision ?? since) < mark.revision };
 };

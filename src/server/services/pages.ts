@@ -1,4 +1,5 @@
 import type { RigState, TemplateState } from "@/contracts/answers";
+import type { Deletable } from "@/contracts/kinds";
 import type { Rig } from "@/core/model/rig";
 import type { Queryable } from "../db/database";
 import { readStored } from "../tasks/kinds";
@@ -14,7 +15,7 @@ const LITTLE_BYTES = 256 * 1024;
 /** What a page is opened with: its document, the name alone of a large one, or why it can't be read. */
 export type PageOf<S> = { readonly id: string; readonly name: string; readonly initial: S | null; readonly unreadable: string | null };
 
-const pageOf = async <S>(what: "template" | "rig", db: Queryable, { id, load }: { readonly id: string; readonly load: () => Promise<S> }): Promise<PageOf<S> | null> => {
+const pageOf = async <S>(what: Deletable, db: Queryable, { id, load }: { readonly id: string; readonly load: () => Promise<S> }): Promise<PageOf<S> | null> => {
   const head = await headOf(db, what, id);
   if (!head) return null;
   try {

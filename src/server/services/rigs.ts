@@ -85,7 +85,8 @@ export const createRig = async (db: Database, { key, name, copyOf }: CreateRigRe
   const wanted = name?.trim() || (original ? `${originalName.slice(0, 180)}, copy` : "New rig");
   const document = original?.text ?? JSON.stringify(emptyRig(id, wanted));
   const made = await task("renamed", { what: "rig", document, id, name: await freeRigName(db, wanted) });
-  await rigStore.addStored(db, made, { id, mark, name: original ? `Copied from ${originalName}` : "Made" });
+  const origin = original ? { origin: { kind: "rig" as const, id: original.id, revision: original.revision } } : {};
+  await rigStore.addStored(db, made, { id, mark, name: original ? `Copied from ${originalName}` : "Made", ...origin });
   return loadRig(db, id);
 };
 

@@ -1,11 +1,12 @@
 import { and, eq, sql } from "drizzle-orm";
 import type { Newer, SavedOn } from "@/contracts/answers";
+import type { What } from "@/contracts/kinds";
 import type { Command } from "@/core/commands/command";
 import { isTaken } from "../db/away";
 import { type Database, inTransaction, type Queryable } from "../db/database";
 import { tablesOf } from "../db/documents";
 import { type Asked, applyTo, type BatchDone } from "../tasks/apply-batch";
-import { isCurrent, readStored, type What } from "../tasks/kinds";
+import { isCurrent, readStored } from "../tasks/kinds";
 import { CHANGES, changeOf } from "./change-channel";
 import { Failure } from "./failure";
 import { documentAt, forget, head, headMark, iso, noSuch, type Remembered, recall, remember, textOf } from "./heads";
@@ -90,11 +91,11 @@ const statementOf = (what: What, columns: readonly string[]): { readonly name: s
       where h.id = $1 and h.head = $2 and r.saved_at = $3::timestamptz and h.deleted_at is null for update of h
     ),
     made as (
-      insert into ${what}_revisions (${what}_id, number, document, patches, hash, commands, names, batch)
-      select id, $4, $5::json, $6::json, $7, $8::json, $9::json, $10 from held returning saved_at
+      insert into ${what}_revisions (${what}_id, number, document, patches, hash, commands, names, batch, made_by)
+      select id, $4, $5::json, $6::json, $7, $8::json, $9::json, $10, $11 from held returning saved_at
     ),
-    moved as (update ${what}s h set head = $4, changed_at = now()${columns.map((column, at) => `, ${column} = $${at + 12}`).join("")} from held where h.id = held.id)
-    select saved_at as saved, pg_notify('${CHANGES}', $11) from made`,
+    moved as (update ${what}s h set head = $4, changed_at = now()${columns.map((column, at) => `, ${column} = $${at + 13}`).join("")} from held where h.id = held.id)
+    select saved_at as saved, pg_notify('${CHANGES}', $12) from made`,
 });
 
 const storeAtOnce = async (
@@ -117,6 +118,7 @@ const storeAtOnce = async (
       asked.commands,
       JSON.stringify(done.names),
       asked.batch,
+      asked.by,
       changeOf({ kind: what, id, revision: number, on: done.copies.rig_id }),
       ...Object.values(done.copies),
     ],
@@ -157,7 +159,7 @@ const saveOn = async (saving: Saving, { asked, done }: Tried, now: Remembered): 
   const since = await between(saving, asked, now);
   const saved = since && (await store(saving, { asked, done, now }));
   if (!saved) return null;
-  const stored: Newer = { ...saved, batch: asked.batch, names: done.names, commands: JSON.parse(asked.commands) as readonly Command[] };
+  const stored: Newer = { ...saved, batch: asked.batch, names: done.names, by: asked.by, origin: null, commands: JSON.parse(asked.commands) as readonly Command[] };
   const recent = asked.commands.length > LITTLE_BODY ? [] : [...now.recent, stored].slice(-RECENT);
   remember(saving.what, {
     id: saving.id,

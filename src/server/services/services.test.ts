@@ -110,6 +110,17 @@ describe("saving", () => {
     expect((await templateStore.newer(db, id, 1)).newer.map(({ names }) => names)).toEqual([["Name two tracks"], ["Rename Viola to Fiddle"]]);
   });
 
+  it("who made it is kept with it and told; a copy knows which revision of what it is one of", async () => {
+    const { id } = await stored();
+    await templateStore.saveBody(db, id, JSON.stringify({ base: 1, batch: "named", by: " Ilse's tablet ", commands: [rename("track-1", "Viola")] }));
+    await saveCommands(db, id, { base: 2, commands: [rename("track-1", "Fiddle")] });
+    expect((await templateStore.newer(db, id, 1)).newer.map(({ by }) => by)).toEqual(["Ilse's tablet", ""]);
+    const { document } = await createTemplate(db, { copyOf: id });
+    const [first] = (await templateStore.newer(db, document.id, 0)).newer;
+    expect(first).toMatchObject({ revision: 1, origin: { kind: "template", id, revision: 3 } });
+    expect((await templateStore.newer(db, id, 0)).newer[0]?.origin).toBeNull();
+  });
+
   it("one of another age is told so before anything is looked at", async () => {
     const { id } = await stored();
     const strange = { base: 1, batch: "old", made: GESTURE_VERSION + 1, commands: [{ kind: "levitate" }] };

@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+import type { What } from "@/contracts/kinds";
 import { CommandsRequest } from "@/contracts/requests";
 import { parse } from "@/contracts/validate";
 import type { Command, Patch } from "@/core/commands/command";
@@ -8,7 +9,7 @@ import { hashOf } from "@/core/model/hash";
 import { accept } from "../services/accept";
 import { Failure } from "../services/failure";
 import { readBody } from "./json-body";
-import { kindOf, readStored, type What } from "./kinds";
+import { kindOf, readStored } from "./kinds";
 
 export interface Mark {
   readonly number: number;
@@ -20,6 +21,8 @@ export interface Asked {
   readonly base: number;
   readonly batch: string;
   readonly baseSavedAt: string | null;
+  /** Who made it; empty where nobody was asked. */
+  readonly by: string;
   /** The commands as they are stored, as JSON. */
   readonly commands: string;
 }
@@ -66,7 +69,7 @@ const applied = (what: What, doc: object, { name, commands }: { readonly name: s
  * still can be done is what was meant. One that can't be, or that knows another past, is only read: what is to be done with it is for the store to say.
  */
 export const applyTo = (what: What, body: string, head: Mark & { readonly doc: object }): Asked & { readonly done: Applied | null } => {
-  const { base, batch, baseSavedAt, made = GESTURE_VERSION, name, commands } = accept(parse(CommandsRequest, readBody(body)));
+  const { base, batch, baseSavedAt, made = GESTURE_VERSION, name, by = "", commands } = accept(parse(CommandsRequest, readBody(body)));
   if (made !== GESTURE_VERSION)
     throw new Failure(
       409,
@@ -75,7 +78,7 @@ export const applyTo = (what: What, body: string, head: Mark & { readonly doc: o
       { renewed: true },
     );
   const accepted = accept(kindOf(what).parse(commands));
-  const asked = { base, batch, baseSavedAt: baseSavedAt ?? null, commands: JSON.stringify(accepted) };
+  const asked = { base, batch, baseSavedAt: baseSavedAt ?? null, by: by.trim(), commands: JSON.stringify(accepted) };
   if (base > head.number || (base === head.number && baseSavedAt !== undefined && baseSavedAt !== head.savedAt)) return { ...asked, done: null };
   try {
     return { ...asked, done: applied(what, head.doc, { name, commands: accepted }) };

@@ -1,9 +1,10 @@
+import type { What } from "@/contracts/kinds";
 import type { Failure } from "../services/failure";
 import { delayOf, flowOf, levelsOf, lowLatencyOf, pathsOf, storageTold } from "./answers";
 import { applyBatch, broughtTogether, documentHeld, holdHead, stored } from "./apply-batch";
 import { chainsOf, keptChainsOf } from "./chains";
 import { findingsOf, judge, touched } from "./judging";
-import { kindOf, readStored, type What } from "./kinds";
+import { kindOf, readStored } from "./kinds";
 import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList } from "./lists";
 import { writeRig, writeTemplate } from "./sheets";
 

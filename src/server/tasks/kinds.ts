@@ -1,3 +1,4 @@
+import { KINDS as KNOWN, type What } from "@/contracts/kinds";
 import { type Parsed, parseCommands } from "@/contracts/validate";
 import { contextOf } from "@/core/checks/context";
 import type { Command } from "@/core/commands/command";
@@ -14,14 +15,12 @@ import { migrateTemplate } from "@/core/migrate/migrate-template";
 import { perDocument, perTwo } from "@/core/model/per-document";
 import { rigInputsOf } from "@/core/model/read-rig";
 import { tracksOf } from "@/core/model/read-template";
-import { RIG_SCHEMA, type Rig } from "@/core/model/rig";
-import { STUDIO_SCHEMA, type Studio } from "@/core/model/studio";
+import type { Rig } from "@/core/model/rig";
+import type { Studio } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
-import { TEMPLATE_SCHEMA, type Template } from "@/core/model/template";
+import type { Template } from "@/core/model/template";
 import { formatRate } from "@/core/units/hertz";
 import { Failure } from "../services/failure";
-
-export type What = "template" | "rig" | "studio";
 
 /** What the library shows of a template without looking into its document. */
 export interface TemplateFacts {
@@ -41,7 +40,6 @@ export interface RigFacts {
 interface Kind<D> {
   readonly engine: Engine<D>;
   readonly parse: (values: readonly object[]) => Parsed<readonly Command[]>;
-  readonly schema: number;
   readonly migrate: (value: unknown) => MigratedTo<D>;
   /** What the row of the head copies out of the document, by column. */
   readonly copies: (doc: D) => Readonly<Record<string, string>>;
@@ -73,26 +71,23 @@ const rigFacts = (rig: Rig): RigFacts => ({
 const template: Kind<Template> = {
   engine: templateEngine,
   parse: (values) => parseCommands("template", values),
-  schema: TEMPLATE_SCHEMA,
   migrate: migrateTemplate,
   copies: perDocument((doc: Template) => ({ name: doc.name, kind: doc.kind, search: searchText(doc), rig_id: doc.rigId, summary: JSON.stringify(templateFacts(doc)) })),
 };
 const rig: Kind<Rig> = {
   engine: rigEngine,
   parse: (values) => parseCommands("rig", values),
-  schema: RIG_SCHEMA,
   migrate: migrateRig,
   copies: (doc) => ({ name: doc.name, summary: JSON.stringify(rigFacts(doc)) }),
 };
 const studio: Kind<Studio> = {
   engine: studioEngine,
   parse: (values) => parseCommands("studio", values),
-  schema: STUDIO_SCHEMA,
   migrate: migrateStudio,
   copies: (doc) => ({ name: doc.name }),
 };
 
-const KINDS = { template, rig, studio };
+const KINDS: { readonly [W in What]: Kind<DocumentOf[W]> } = { template, rig, studio };
 export interface DocumentOf {
   readonly template: Template;
   readonly rig: Rig;
@@ -102,11 +97,12 @@ export interface DocumentOf {
 export const kindOf = <W extends What>(what: W): Kind<DocumentOf[W]> => KINDS[what] as unknown as Kind<DocumentOf[W]>;
 
 /** Whether a stored document has today's shape, by its first field: told without reading the rest. */
-export const isCurrent = (what: What, text: string): boolean => text.startsWith(`{"schema":${kindOf(what).schema},`);
+export const isCurrent = (what: What, text: string): boolean => text.startsWith(`{"schema":${KNOWN[what].description.schema},`);
 
 /** A stored document of any version in today's shape. One that can't be brought up is told as such, with what can still be done with it. */
 export const readStored = <W extends What>(what: W, text: string): DocumentOf[W] => {
-  const { schema, migrate } = kindOf(what);
+  const { migrate } = kindOf(what);
+  const { schema } = KNOWN[what].description;
   const value: unknown = JSON.parse(text);
   if (typeof value === "object" && value !== null && "schema" in value && value.schema === schema) return value as DocumentOf[W];
   const migrated = migrate(value);

@@ -1,5 +1,6 @@
 import { nanoid } from "nanoid";
 import type { ImportPreview } from "@/contracts/answers";
+import type { Deletable } from "@/contracts/kinds";
 import { readRigJson, readTemplateJson } from "@/core/formats/document-json";
 import type { Meaning } from "@/core/formats/input-list/columns";
 import { type ImportPlan, planImport } from "@/core/formats/input-list/plan-import";
@@ -138,5 +139,5 @@ export const rigOfDocument = ({ bytes }: { readonly bytes: Uint8Array }): { read
 };
 
 /** A stored document under another id and name. */
-export const renamed = ({ what, document, id, name }: { readonly what: "template" | "rig"; readonly document: string; readonly id: string; readonly name: string }): Stored =>
+export const renamed = ({ what, document, id, name }: { readonly what: Deletable; readonly document: string; readonly id: string; readonly name: string }): Stored =>
   stored(what, { ...readStored(what, document), id, name: plainText(name) } as object);

@@ -20,7 +20,7 @@ const Log = () => {
         .map((entry, at) => (
           <li key={`${entry.id} ${at}`}>
             <span>{entry.name}</span>
-            {entry.by === "elsewhere" && <em>another window</em>}
+            {entry.by === "elsewhere" && <em>{entry.who || "another window"}</em>}
           </li>
         ))}
     </ol>

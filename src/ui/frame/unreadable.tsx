@@ -2,13 +2,14 @@
 
 import { Button, Group } from "@mantine/core";
 import { useRouter } from "next/navigation";
+import { type Deletable, KINDS } from "@/contracts/kinds";
 import { api } from "../shared/api";
 import classes from "../shared/opened.module.css";
 import { PageLink } from "../shared/page-link";
 import { useSubmit } from "../shared/use-submit";
 
 interface UnreadableProps {
-  readonly what: "template" | "rig";
+  readonly what: Deletable;
   readonly id: string;
   readonly name: string;
   readonly why: string;
@@ -20,7 +21,7 @@ export const Unreadable = ({ what, id, name, why }: UnreadableProps) => {
   const { busy, error, submit } = useSubmit();
   const remove = () =>
     submit(async () => {
-      await (what === "template" ? api.deleteTemplate(id) : api.deleteRig(id));
+      await api.deleted(what, id);
       router.push("/");
     });
   return (
@@ -31,7 +32,7 @@ export const Unreadable = ({ what, id, name, why }: UnreadableProps) => {
       <h1>{name} can’t be read</h1>
       <p>{why}</p>
       <Group>
-        <Button component="a" href={`/api/${what}s/${id}/export?format=raw`}>
+        <Button component="a" href={`${KINDS[what].path(id)}/export?format=raw`}>
           Save as it is stored
         </Button>
         <Button variant="default" loading={busy} onClick={() => void remove()}>

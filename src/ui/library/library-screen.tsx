@@ -149,7 +149,7 @@ const useLibraryActs = (reload: () => Promise<void>) => {
     rename: (template: TemplateSummary, name: string) => run(() => renameHead(template.id, name)),
     remove: (template: TemplateSummary) =>
       run(async () => {
-        await api.deleteTemplate(template.id);
+        await api.deleted("template", template.id);
         const notice = `deleted-${template.id}`;
         notifications.show({
           id: notice,

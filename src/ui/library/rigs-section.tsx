@@ -78,7 +78,7 @@ export const RigsSection = ({ rigs, onChanged }: RigsSectionProps) => {
                 <Menu.Item
                   onClick={() =>
                     void run(async () => {
-                      await api.deleteRig(rig.id);
+                      await api.deleted("rig", rig.id);
                       await onChanged();
                     })
                   }

@@ -14,6 +14,7 @@ import type {
   TemplateList,
   TemplateState,
 } from "@/contracts/answers";
+import { type Deletable, KINDS, type What } from "@/contracts/kinds";
 import type { Command } from "@/core/commands/command";
 
 /** What the service refused, or why it could not be reached (status 0). */
@@ -90,7 +91,7 @@ interface Batch {
 }
 
 /** Saving and catching up, the same for every kind of document. */
-const remoteOf = <S>(kind: "template" | "rig" | "studio", path: (id: string) => string) => ({
+const remoteOf = <S>(kind: What, path: (id: string) => string = KINDS[kind].path) => ({
   kind,
   load: (id: string) => read<S>(call(path(id))),
   save: (id: string, body: Batch) => read<SavedOn>(call(`${path(id)}/commands`, json("POST", body))),
@@ -119,15 +120,14 @@ export const api = {
   listRigs: () => read<RigList>(call("/api/rigs")),
   createTemplate: (fields: NewTemplateFields) => makeOnce(["template", fields], (key) => read<TemplateState>(call("/api/templates", json("POST", { ...fields, key })))),
   loadTemplate: (id: string) => read<TemplateState>(call(`/api/templates/${id}`)),
-  deleteTemplate: (id: string) => call(`/api/templates/${id}`, { method: "DELETE" }),
+  deleted: (what: Deletable, id: string) => call(KINDS[what].path(id), { method: "DELETE" }),
   bringBack: (id: string) => read<BroughtBack>(call(`/api/templates/${id}/restore`, { method: "POST" })),
-  templates: remoteOf<TemplateState>("template", (id) => `/api/templates/${id}`),
-  rigs: remoteOf<RigState>("rig", (id) => `/api/rigs/${id}`),
-  studio: remoteOf<StudioState>("studio", () => "/api/studio"),
+  templates: remoteOf<TemplateState>("template"),
+  rigs: remoteOf<RigState>("rig"),
+  studio: remoteOf<StudioState>("studio"),
   loadRig: (id: string) => read<RigState>(call(`/api/rigs/${id}`)),
   createRig: (fields: { readonly name?: string; readonly copyOf?: string }) =>
     makeOnce(["rig", fields], (key) => read<RigState>(call("/api/rigs", json("POST", { ...fields, key })))),
-  deleteRig: (id: string) => call(`/api/rigs/${id}`, { method: "DELETE" }),
   importRig: (file: File) => makeOnce(["rig", aboutFile(file)], (key) => read<RigState>(call("/api/rigs/import", { method: "POST", body: importForm({ file, key }) }))),
   rigTouches: (id: string) => read<RigTouches>(call(`/api/rigs/${id}/touches`)),
   colourUses: (colour: string) => read<ColourUses>(call(`/api/studio/uses?colour=${encodeURIComponent(colour)}`)),

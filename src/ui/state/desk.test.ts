@@ -364,7 +364,7 @@ describe("a window and a server of different age", () => {
 
   it("what came in gestures that the window does not know ends in a state that says to reload, and keeps what was done here", async () => {
     const { desk, saver } = await open();
-    service.revisions.push({ revision: 2, savedAt: "2026-11-26T12:00:00.900Z", batch: "new", names: ["Levitate"], commands: [strange] });
+    service.revisions.push({ revision: 2, savedAt: "2026-11-26T12:00:00.900Z", batch: "new", by: "", origin: null, names: ["Levitate"], commands: [strange] });
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await settle();
     await saver.catchUp();
@@ -542,7 +542,15 @@ describe("a server with another past", () => {
   it("what it sends and can't be applied here ends in words, not in silence", async () => {
     const { desk, saver } = await withEdits(1);
     vi.spyOn(console, "error").mockImplementation(() => {});
-    service.revisions.push({ revision: 3, savedAt: "2026-11-26T13:00:00.000Z", batch: "x", names: ["?"], commands: [{ kind: "remove", table: "channels", ids: ["nobody"] }] });
+    service.revisions.push({
+      revision: 3,
+      savedAt: "2026-11-26T13:00:00.000Z",
+      batch: "x",
+      by: "",
+      origin: null,
+      names: ["?"],
+      commands: [{ kind: "remove", table: "channels", ids: ["nobody"] }],
+    });
     await saver.catchUp();
     expect(desk.getState().save).toMatchObject({ kind: "parted", how: "broken" });
   });

@@ -28,6 +28,8 @@ export interface LogEntry {
   readonly id: string;
   readonly name: string;
   readonly by: "here" | "elsewhere";
+  /** Who did it elsewhere, if they told. */
+  readonly who?: string;
 }
 
 type Kinded = { readonly kind: string };
@@ -222,7 +224,7 @@ export const takeNewer = <D extends Identified, E extends Kinded>(store: DocStor
     doc: again.doc,
     pending: again.kept,
     lost: [...lost, ...again.lost],
-    log: noted(log, ...foreign.map((revision) => ({ id: `revision-${revision.revision}`, name: revision.names.join("; "), by: "elsewhere" as const }))),
+    log: noted(log, ...foreign.map((revision) => ({ id: `revision-${revision.revision}`, name: revision.names.join("; "), by: "elsewhere" as const, who: revision.by }))),
   });
 };
 

@@ -24,6 +24,8 @@ const revision = (number: number, ...edits: readonly RigEdit[]): Newer => ({
   revision: number,
   savedAt: "",
   batch: `b${number}`,
+  by: "",
+  origin: null,
   names: ["Elsewhere"],
   commands: planned(edits),
 });
@@ -61,7 +63,7 @@ describe("any kind of document in a window", () => {
     const store = open();
     doIn(store, { edits: [name("brindle:in:1", "Wall")] });
     const own = store.getState().pending[0];
-    takeNewer(store, [{ revision: 2, savedAt: "", batch: own?.id ?? "", names: ["Own"], commands: own?.commands ?? [] }]);
+    takeNewer(store, [{ revision: 2, savedAt: "", batch: own?.id ?? "", by: "", origin: null, names: ["Own"], commands: own?.commands ?? [] }]);
     expect([store.getState().pending.length, store.getState().log.map((entry) => entry.by)]).toEqual([0, ["here"]]);
   });
 

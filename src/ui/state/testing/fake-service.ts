@@ -74,7 +74,7 @@ export class FakeService {
     if (!done.ok && newer.length) return Response.json({ status: 409, detail: "stale", newer }, { status: 409 });
     if (!done.ok) return Response.json({ status: 422, detail: done.refusal.message }, { status: 422 });
     this.doc = done.doc;
-    this.revisions.push({ revision: this.head + 1, savedAt: `2026-11-26T12:00:00.${this.clock++}Z`, batch, names: [name], commands });
+    this.revisions.push({ revision: this.head + 1, savedAt: `2026-11-26T12:00:00.${this.clock++}Z`, batch, by: "", origin: null, names: [name], commands });
     const hash = this.wrongHash ? "0".repeat(32) : hashOf(TEMPLATE, this.doc);
     this.wrongHash = false;
     this.hashes.set(this.head, hash);
