@@ -16,7 +16,10 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     trace: process.env.WANDEL_TRACE ? "retain-on-failure" : "off",
     screenshot: "only-on-failure",
-    launchOptions: { executablePath: process.env.WANDEL_CHROMIUM ?? "/usr/bin/chromium-headless-shell", args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"] },
+    launchOptions: {
+      executablePath: process.env.WANDEL_CHROMIUM ?? "/usr/bin/chromium-headless-shell",
+      args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"],
+    },
   },
   webServer: {
     command: `node scripts/serve.mjs start --port ${port}`,

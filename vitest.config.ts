@@ -12,11 +12,25 @@ export default defineConfig({
     maxWorkers: availableParallelism(),
     projects: [
       // Not apart from each other: what the files read in is compiled once and stays warm. None keeps anything in a module that another could find.
-      { resolve: { alias }, test: { name: "unit", include: ["src/{core,ui,contracts,workers}/**/*.test.ts"], isolate: false, testTimeout: LONG ? 1_800_000 : 120_000 } },
+      {
+        resolve: { alias },
+        test: {
+          name: "unit",
+          include: ["src/{core,ui,contracts,workers}/**/*.test.ts"],
+          isolate: false,
+          testTimeout: LONG ? 1_800_000 : 120_000,
+        },
+      },
       { test: { name: "commands", include: ["scripts/**/*.test.mjs"], fileParallelism: false, testTimeout: 40_000 } },
       {
         resolve: { alias },
-        test: { name: "integration", include: ["src/{server,app}/**/*.test.ts"], fileParallelism: false, isolate: false, testTimeout: LONG ? 1_800_000 : 20_000 },
+        test: {
+          name: "integration",
+          include: ["src/{server,app}/**/*.test.ts"],
+          fileParallelism: false,
+          isolate: false,
+          testTimeout: LONG ? 1_800_000 : 20_000,
+        },
       },
     ],
   },

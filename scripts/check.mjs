@@ -8,14 +8,20 @@ const bin = (name) => join(ROOT, "node_modules/.bin", name);
 
 /** Next writes the types of its routes here; a fresh clone has none before its first build. */
 const ensureRouteTypes = async () => {
-  if (!existsSync(join(ROOT, "next-env.d.ts"))) await must(bin("next"), ["typegen"], { quiet: true, env: { NEXT_TELEMETRY_DISABLED: "1" } });
+  if (!existsSync(join(ROOT, "next-env.d.ts")))
+    await must(bin("next"), ["typegen"], { quiet: true, env: { NEXT_TELEMETRY_DISABLED: "1" } });
 };
 
 const STEPS = [
   { name: "types", command: "tsc", args: ["-p", "tsconfig.json", "--noEmit"] },
   { name: "types of the core", command: "tsc", args: ["-p", "tsconfig.core.json"] },
   { name: "lint", command: "biome", args: ["check", "--error-on-warnings"] },
-  { name: "directions", command: "depcruise", args: ["src", "--config", ".dependency-cruiser.json", "--output-type", "json"], judge: (output) => directions(output) },
+  {
+    name: "directions",
+    command: "depcruise",
+    args: ["src", "--config", ".dependency-cruiser.json", "--output-type", "json"],
+    judge: (output) => directions(output),
+  },
   { name: "unused code", command: "knip", args: ["--no-progress"] },
 ];
 
@@ -26,7 +32,10 @@ const directions = (output) => {
   return summary.violations.map((v) => `${v.rule.name}: ${v.from} → ${v.to}`).join("\n");
 };
 
-/** Runs beside the other steps: it takes a second for every few patterns. What was found safe once is not looked into again. */
+/**
+ * Runs beside the other steps: it takes a second for every few patterns. What was found safe once is not looked into
+ * again.
+ */
 const patterns = async () => {
   const { checked, complaints } = await slowPatterns();
   if (checked < 90) return `expected more than 90 patterns to be read, got ${checked}`;

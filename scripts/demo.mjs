@@ -10,7 +10,9 @@ const fresh = process.argv.includes("--fresh");
 
 const start = async () => {
   if (fresh && process.env.DATABASE_URL)
-    throw new Error("--fresh is for the database of this checkout, and DATABASE_URL names another one. Empty that yourself, or unset DATABASE_URL.");
+    throw new Error(
+      "--fresh is for the database of this checkout, and DATABASE_URL names another one. Empty that yourself, or unset DATABASE_URL.",
+    );
   await ensurePackages(process.env.DATABASE_URL ? [] : ["postgresql"]);
   if (fresh) {
     await stopServer();

@@ -19,13 +19,17 @@ const within = (...asked) => small || asked.every(Boolean);
 const KILLS = small ? 2 : 30;
 /** So often one writer is measured, each time beside the bare database, and so many seconds. */
 const [TURNS, TURN_S, MANY_S, WARM_MS] = small ? [1, 0.3, 0.5, 300] : [7, 2, 5, 5000];
-/** Lines of a template as large as may be, how often it is edited, and how many edits are stored to see what they take. */
+/**
+ * Lines of a template as large as may be, how often it is edited, and how many edits are stored to see what they take.
+ */
 const [LINES, AGAIN, STORED] = small ? [400, 5, 70] : [8192, 20, 1000];
-const urlOf = (checkout) => inCheckout(checkout, 'import { databaseUrl } from "./scripts/lib/postgres.mjs"; console.log(await databaseUrl());');
+const urlOf = (checkout) =>
+  inCheckout(checkout, 'import { databaseUrl } from "./scripts/lib/postgres.mjs"; console.log(await databaseUrl());');
 
 const told = (writers) => {
   const all = new Map();
-  for (const { statuses } of writers) for (const [status, count] of statuses) all.set(status, (all.get(status) ?? 0) + count);
+  for (const { statuses } of writers)
+    for (const [status, count] of statuses) all.set(status, (all.get(status) ?? 0) + count);
   return [...all].map(([status, count]) => `${count} × ${status || "no answer"}`).join(", ");
 };
 
@@ -40,7 +44,10 @@ const allEdit = async (writers, until, between = 0) =>
     }),
   );
 
-/** The server or its database is killed again and again while four people edit; afterwards every acknowledged edit must be there. */
+/**
+ * The server or its database is killed again and again while four people edit; afterwards every acknowledged edit must
+ * be there.
+ */
 const kills = async () => {
   const checkout = makeCheckout();
   const service = await OwnService.on(await urlOf(checkout));
@@ -64,7 +71,9 @@ const kills = async () => {
   const lost = (await Promise.all(writers.map((writer) => writer.lost()))).flat();
   const acknowledged = writers.reduce((sum, writer) => sum + writer.acknowledged.length, 0);
   await service.kill();
-  say(`kills: ${KILLS} (half of the server, half of its database), ${acknowledged} edits acknowledged, ${lost.length} lost; answers: ${told(writers)}`);
+  say(
+    `kills: ${KILLS} (half of the server, half of its database), ${acknowledged} edits acknowledged, ${lost.length} lost; answers: ${told(writers)}`,
+  );
   return acknowledged > 0 && lost.length === 0;
 };
 
@@ -74,21 +83,20 @@ const inBareSql = async (service, seconds) => {
   const { id } = await service.copyOf();
   const client = new pg.Client({ connectionString: service.databaseUrl });
   await client.connect();
-  const { rows } = await client.query("select document::text as text, hash from template_revisions where template_id = $1", [id]);
+  const { rows } = await client.query(
+    "select document::text as text, hash from template_revisions where template_id = $1",
+    [id],
+  );
   const patches = JSON.stringify([{ op: "replace", path: ["note"], value: "bare" }]);
   const end = Date.now() + seconds * 1000;
   let number = 1;
   for (; Date.now() < end; number++) {
     await client.query("begin");
     await client.query("select * from templates where id = $1 for update", [id]);
-    await client.query("insert into template_revisions (template_id, number, document, patches, hash, commands, names, batch) values ($1, $2, $3, $4, $5, '[]', '[]', $6)", [
-      id,
-      number + 1,
-      (number + 1) % 64 ? null : rows[0].text,
-      patches,
-      rows[0].hash,
-      `bare ${number}`,
-    ]);
+    await client.query(
+      "insert into template_revisions (template_id, number, document, patches, hash, commands, names, batch) values ($1, $2, $3, $4, $5, '[]', '[]', $6)",
+      [id, number + 1, (number + 1) % 64 ? null : rows[0].text, patches, rows[0].hash, `bare ${number}`],
+    );
     await client.query("update templates set head = $2, changed_at = now() where id = $1", [id, number + 1]);
     await client.query("commit");
   }
@@ -102,7 +110,10 @@ const onOwn = async (service, count) => {
   return writers;
 };
 
-/** How fast edits are answered when nobody does anything else, beside what the database alone takes for as many revisions. */
+/**
+ * How fast edits are answered when nobody does anything else, beside what the database alone takes for as many
+ * revisions.
+ */
 const load = async (service) => {
   const measured = async (writers, seconds) => {
     const before = await service.measure();
@@ -110,8 +121,14 @@ const load = async (service) => {
     await allEdit(writers, () => Date.now() < end);
     const { cpuMs } = await service.measure();
     const saved = writers.reduce((sum, writer) => sum + writer.acknowledged.length, 0);
-    if (!saved) throw new Error(`load: nothing was saved in ${seconds} s, so nothing was measured; answers: ${told(writers)}`);
-    return { rate: saved / seconds, cpuMs: (cpuMs - before.cpuMs) / saved, latencies: writers.flatMap((writer) => writer.latencies), answers: told(writers) };
+    if (!saved)
+      throw new Error(`load: nothing was saved in ${seconds} s, so nothing was measured; answers: ${told(writers)}`);
+    return {
+      rate: saved / seconds,
+      cpuMs: (cpuMs - before.cpuMs) / saved,
+      latencies: writers.flatMap((writer) => writer.latencies),
+      answers: told(writers),
+    };
   };
   const sayOf = (name, { rate, cpuMs, latencies, answers }) =>
     say(
@@ -126,7 +143,11 @@ const load = async (service) => {
     const bare = await inBareSql(service, TURN_S);
     turns.push({ bare, ...(await measured(await onOwn(service, 1), TURN_S)) });
   }
-  for (const turn of turns) sayOf(`one writer, beside ${turn.bare.toFixed(0)} a second in bare SQL (${(turn.rate / turn.bare).toFixed(2)})`, turn);
+  for (const turn of turns)
+    sayOf(
+      `one writer, beside ${turn.bare.toFixed(0)} a second in bare SQL (${(turn.rate / turn.bare).toFixed(2)})`,
+      turn,
+    );
   say(
     `load: one writer: median ${quantile(
       turns.map(({ rate, bare }) => rate / bare),
@@ -168,7 +189,8 @@ const hostile = async (service) => {
     );
     // Whatever is sent, the fault is the sender's: no answer at all, or one of 5xx, would be ours.
     for (const { status } of answers) good = good && status >= 200 && status < 500;
-    for (const { body } of answers) if (body?.template) await service.call("DELETE", `/api/templates/${body.template.id}`);
+    for (const { body } of answers)
+      if (body?.template) await service.call("DELETE", `/api/templates/${body.template.id}`);
   }
   on = false;
   await editing;
@@ -206,7 +228,10 @@ const large = async (service) => {
       say(
         `${LINES} lines: one edit after the other: median ${ms(quantile(own.latencies.slice(from), 0.5))}, ${ms((cpuMs - before.cpuMs) / AGAIN)} of the server's processor each, with what another person edits meanwhile`,
       );
-      return { status: statuses.find((status) => status !== 200) ?? 200, ms: own.latencies.slice(from).reduce((sum, one) => sum + one, 0) };
+      return {
+        status: statuses.find((status) => status !== 200) ?? 200,
+        ms: own.latencies.slice(from).reduce((sum, one) => sum + one, 0),
+      };
     },
     read: () => service.call("GET", `/api/templates/${body.template.id}`),
     "its page": () => service.call("GET", `/templates/${body.template.id}/inputs`),
@@ -222,7 +247,9 @@ const large = async (service) => {
     const { loopMs, memoryMiB } = await service.measure();
     [worstLoop, worstMemory] = [Math.max(worstLoop, loopMs), Math.max(worstMemory, memoryMiB)];
     good = happened(`${LINES} lines: ${name}`, status) && good;
-    say(`${LINES} lines: ${name}: ${status} in ${ms(took)}; event loop held ${ms(loopMs)}, memory ${memoryMiB.toFixed(0)} MiB`);
+    say(
+      `${LINES} lines: ${name}: ${status} in ${ms(took)}; event loop held ${ms(loopMs)}, memory ${memoryMiB.toFixed(0)} MiB`,
+    );
   }
   on = false;
   await editing;
@@ -242,8 +269,15 @@ const stored = async (service) => {
   const lines = Object.keys(opened.document.lines);
   let revision = opened.revision;
   for (let n = 0; n < STORED; n++) {
-    const commands = [{ kind: "set", table: "lines", values: { [lines[n % lines.length]]: { gainDb: 20 + (n % 40) } } }];
-    const { status: kept, body: saved } = await service.lean("POST", `/api/templates/${id}/commands`, { base: revision, batch: `stored ${n}`, commands }, 20_000);
+    const commands = [
+      { kind: "set", table: "lines", values: { [lines[n % lines.length]]: { gainDb: 20 + (n % 40) } } },
+    ];
+    const { status: kept, body: saved } = await service.lean(
+      "POST",
+      `/api/templates/${id}/commands`,
+      { base: revision, batch: `stored ${n}`, commands },
+      20_000,
+    );
     if (!happened(`stored: edit ${n}`, kept)) return false;
     revision = saved.revision;
   }
@@ -275,7 +309,10 @@ const fullDisk = async () => {
   const checkout = makeCheckout({ open: true });
   const local = join(checkout, ".wandel");
   mkdirSync(local, { mode: 0o711 });
-  if (!isRoot || (await run("mount", ["-t", "tmpfs", "-o", "size=400m,mode=0711", "tmpfs", local], { quiet: true })).code !== 0) {
+  if (
+    !isRoot ||
+    (await run("mount", ["-t", "tmpfs", "-o", "size=400m,mode=0711", "tmpfs", local], { quiet: true })).code !== 0
+  ) {
     say("full disk: not run: this needs root and a machine on which a small disk can be mounted");
     return true;
   }
@@ -304,12 +341,18 @@ const fullDisk = async () => {
     const lost = (await Promise.all(writers.map((writer) => writer.lost()))).flat();
     const acknowledged = writers.reduce((sum, writer) => sum + writer.acknowledged.length, 0);
     say(`full disk: answers while it filled and was full: ${before}; the slowest took ${ms(slowest)}`);
-    say(`full disk: with room again edits were taken ${back ? `after ${waited} s` : "no more"}; ${acknowledged} acknowledged, ${lost.length} lost`);
+    say(
+      `full disk: with room again edits were taken ${back ? `after ${waited} s` : "no more"}; ${acknowledged} acknowledged, ${lost.length} lost`,
+    );
     return back && lost.length === 0 && !before.includes("× 500");
   } finally {
     await service?.kill();
-    await inCheckout(checkout, 'import { stopPostgres } from "./scripts/lib/postgres.mjs"; await stopPostgres();').catch(() => {});
-    for (let tries = 0; tries < 20 && (await run("umount", [local], { quiet: true })).code !== 0; tries++) await pause(500);
+    await inCheckout(
+      checkout,
+      'import { stopPostgres } from "./scripts/lib/postgres.mjs"; await stopPostgres();',
+    ).catch(() => {});
+    for (let tries = 0; tries < 20 && (await run("umount", [local], { quiet: true })).code !== 0; tries++)
+      await pause(500);
     if (!readdirSync(local).includes("postgres")) rmSync(checkout, { recursive: true, force: true });
   }
 };
@@ -325,12 +368,21 @@ const SHARED = {
   screens,
 };
 
-/** What the service bears, in some minutes, on loopback and databases of its own. `npm run figures -- kills` runs a part. */
+/**
+ * What the service bears, in some minutes, on loopback and databases of its own. `npm run figures -- kills` runs a
+ * part.
+ */
 main(async () => {
   const [only] = process.argv.slice(2).filter((word) => word !== "small");
   // What fills a disk and what is as hostile as may be has no small size.
-  const wanted = (parts) => Object.entries(parts).filter(([name]) => (only ? only === name : !small || (name !== "disk" && name !== "hostile")));
-  if (only && !(only in ALONE) && !(only in SHARED)) throw new Error(`There is no part ${only}; there are ${[...Object.keys(ALONE), ...Object.keys(SHARED)].join(", ")}.`);
+  const wanted = (parts) =>
+    Object.entries(parts).filter(([name]) =>
+      only ? only === name : !small || (name !== "disk" && name !== "hostile"),
+    );
+  if (only && !(only in ALONE) && !(only in SHARED))
+    throw new Error(
+      `There is no part ${only}; there are ${[...Object.keys(ALONE), ...Object.keys(SHARED)].join(", ")}.`,
+    );
   await underLock(async () => {
     await ensurePackages(["postgresql"]);
     await ensureBuild();

@@ -10,7 +10,11 @@ import { ROOT } from "./lib/shell.mjs";
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
-  options: { host: { type: "string", default: "127.0.0.1" }, port: { type: "string", default: "3000" }, background: { type: "boolean" } },
+  options: {
+    host: { type: "string", default: "127.0.0.1" },
+    port: { type: "string", default: "3000" },
+    background: { type: "boolean" },
+  },
 });
 const dev = positionals[0] === "dev";
 const { host } = values;
@@ -27,8 +31,10 @@ const handle = app.getRequestHandler();
 const lastAnswers = new WeakSet();
 
 /**
- * A page that could not be made while the database was away says so with its status too: 503, come again, and not that Wandel is broken.
- * A request that is answered before its whole body was read has the last answer of its connection: what is left of the body would stand before
+ * A page that could not be made while the database was away says so with its status too: 503, come again, and not that
+ * Wandel is broken.
+ * A request that is answered before its whole body was read has the last answer of its connection: what is left of the
+ * body would stand before
  * the next request, which nobody would ever read.
  */
 const toldAsItIs = (request, response) => {
@@ -70,7 +76,10 @@ const bodyOf = (request, most) =>
     request.on("aborted", () => reject(new Error("the sender has gone")));
   });
 
-/** Commands go to what applies them without a way through the framework: saving is what is done most. Answers whether it was one. */
+/**
+ * Commands go to what applies them without a way through the framework: saving is what is done most. Answers whether it
+ * was one.
+ */
 const tookCommands = (request, response) => {
   const commands = globalThis.wandelCommands;
   const found = request.method === "POST" && commands ? COMMANDS.exec(request.url) : null;
@@ -97,7 +106,9 @@ const tookCommands = (request, response) => {
 };
 
 /** Scripts, styles and fonts, which never change under their name: packed when Wandel was built. */
-const statics = dev ? null : sirv(join(ROOT, ".next/static"), { brotli: true, gzip: true, immutable: true, maxAge: 31_536_000 });
+const statics = dev
+  ? null
+  : sirv(join(ROOT, ".next/static"), { brotli: true, gzip: true, immutable: true, maxAge: 31_536_000 });
 const STATIC = "/_next/static";
 
 /** Answers whether it was a file that is there. */
@@ -129,12 +140,22 @@ const server = createServer((request, response) => {
   toldAsItIs(request, response);
   handle(request, response).catch((error) => {
     console.error(error);
-    if (!response.headersSent) refuse(response, { status: 500, title: "Something went wrong", detail: "The server could not do this, and has written down why." });
+    if (!response.headersSent)
+      refuse(response, {
+        status: 500,
+        title: "Something went wrong",
+        detail: "The server could not do this, and has written down why.",
+      });
   });
 });
 
 // Connections are kept for longer than clients keep theirs, so that none is closed in the moment it is used again.
-Object.assign(server, { keepAliveTimeout: 65_000, headersTimeout: 20_000, requestTimeout: 60_000, maxConnections: 2000 });
+Object.assign(server, {
+  keepAliveTimeout: 65_000,
+  headersTimeout: 20_000,
+  requestTimeout: 60_000,
+  maxConnections: 2000,
+});
 
 /** What is no HTTP never becomes a request; it is told as well, unless the connection had its last answer already. */
 server.on("clientError", (error, socket) => {
@@ -144,13 +165,19 @@ server.on("clientError", (error, socket) => {
 server.on("checkExpectation", (request, response) => {
   lastAnswers.add(request.socket);
   addHeaders(request.url, (name, value) => response.setHeader(name, value));
-  refuse(response, { status: 417, title: "Not expected", detail: "The service expects nothing before a body but 100-continue." });
+  refuse(response, {
+    status: 417,
+    title: "Not expected",
+    detail: "The service expects nothing before a body but 100-continue.",
+  });
 });
 if (dev) server.on("upgrade", app.getUpgradeHandler());
 
 server.on("error", (error) => {
   console.error(
-    error.code === "EADDRINUSE" ? `Port ${port} is used by another program. Choose another one with PORT.` : `The server can't listen on ${host}, port ${port}: ${error.message}`,
+    error.code === "EADDRINUSE"
+      ? `Port ${port} is used by another program. Choose another one with PORT.`
+      : `The server can't listen on ${host}, port ${port}: ${error.message}`,
   );
   process.exit(1);
 });
@@ -185,7 +212,10 @@ for (const signal of ["SIGTERM", "SIGINT"])
     setTimeout(() => process.exit(0), 4000).unref();
   });
 
-/** What the inner door answers to a GET, as far as its beginning: streams to windows would not end. Null when there is no answer in time. */
+/**
+ * What the inner door answers to a GET, as far as its beginning: streams to windows would not end. Null when there is
+ * no answer in time.
+ */
 const look = (port, path, timeout) =>
   new Promise((resolve) => {
     const request = get({ port, host: "127.0.0.1", path, headers: { host: "localhost" }, timeout }, (response) => {
@@ -199,11 +229,15 @@ const look = (port, path, timeout) =>
     request.on("error", () => resolve(null));
   });
 
-/** The door opens after so long at the latest, however little was looked at: with the database away, each look would wait for it. */
+/**
+ * The door opens after so long at the latest, however little was looked at: with the database away, each look would
+ * wait for it.
+ */
 const MOST_WARMING_MS = 6000;
 
 /**
- * Every page and route is looked at once before the door opens: the code of each is read in when it is first asked for, which holds everybody else
+ * Every page and route is looked at once before the door opens: the code of each is read in when it is first asked for,
+ * which holds everybody else
  * for as long. No document is changed by it.
  */
 const warmUp = async () => {
@@ -212,10 +246,12 @@ const warmUp = async () => {
   const { port: own } = inner.address();
   const paths = Object.keys(JSON.parse(readFileSync(join(ROOT, ".next/server/app-paths-manifest.json"), "utf8")));
   const end = Date.now() + MOST_WARMING_MS;
-  const visit = async (path) => (Date.now() < end ? await look(own, path.replace(/\/(?:page|route)$/, "") || "/", end - Date.now()) : null);
+  const visit = async (path) =>
+    Date.now() < end ? await look(own, path.replace(/\/(?:page|route)$/, "") || "/", end - Date.now()) : null;
   for (const kind of ["templates", "rigs"]) {
     const [, id = "-"] = /"id":"([\w-]{1,64})"/.exec(await visit(`/api/${kind}`)) ?? [];
-    for (const path of paths.filter((each) => each.startsWith(`/${kind}/`) || each.startsWith(`/api/${kind}/`))) await visit(path.replace("[id]", id));
+    for (const path of paths.filter((each) => each.startsWith(`/${kind}/`) || each.startsWith(`/api/${kind}/`)))
+      await visit(path.replace("[id]", id));
   }
   for (const path of paths.filter((each) => !each.includes("[id]"))) await visit(path);
   inner.closeAllConnections();

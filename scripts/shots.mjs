@@ -8,8 +8,17 @@ import { freePort, main, pause, ROOT, say } from "./lib/shell.mjs";
 
 const SHOTS = [
   { name: "library", path: "/" },
-  { name: "input-list", path: "/templates/tidewrack-nine/inputs", act: (page) => page.getByText("Lead voice", { exact: true }).click() },
-  { name: "input-list-night", path: "/templates/tidewrack-nine/inputs", night: true, act: (page) => page.getByText("Fiddle", { exact: true }).click() },
+  {
+    name: "input-list",
+    path: "/templates/tidewrack-nine/inputs",
+    act: (page) => page.getByText("Lead voice", { exact: true }).click(),
+  },
+  {
+    name: "input-list-night",
+    path: "/templates/tidewrack-nine/inputs",
+    night: true,
+    act: (page) => page.getByText("Fiddle", { exact: true }).click(),
+  },
   {
     name: "rig-device",
     path: "/rigs/whole-mill?template=tidewrack-nine",
@@ -20,18 +29,34 @@ const SHOTS = [
         .click(),
   },
   { name: "studio", path: "/studio" },
-  { name: "findings", path: "/templates/tidewrack-nine/inputs", act: (page) => page.getByRole("button", { name: "2 problems" }).click() },
+  {
+    name: "findings",
+    path: "/templates/tidewrack-nine/inputs",
+    act: (page) => page.getByRole("button", { name: "2 problems" }).click(),
+  },
   {
     name: "reading-a-list",
     path: "/",
     act: async (page) => {
-      const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
+      const [chooser] = await Promise.all([
+        page.waitForEvent("filechooser"),
+        page.getByRole("button", { name: "From an input list" }).click(),
+      ]);
       await chooser.setFiles(join(ROOT, "tests/fixtures/input-lists/01-tidewrack-nine.csv"));
       await page.getByRole("button", { name: "Make template of 15 tracks" }).waitFor();
     },
   },
-  { name: "signal-flow", path: "/templates/tidewrack-nine/flow", act: (page) => page.getByRole("button", { name: "Lead voice, track" }).click() },
-  { name: "signal-flow-night", path: "/templates/ferrymans-ghost/flow", night: true, act: (page) => page.getByRole("button", { name: "Boy, track" }).click() },
+  {
+    name: "signal-flow",
+    path: "/templates/tidewrack-nine/flow",
+    act: (page) => page.getByRole("button", { name: "Lead voice, track" }).click(),
+  },
+  {
+    name: "signal-flow-night",
+    path: "/templates/ferrymans-ghost/flow",
+    night: true,
+    act: (page) => page.getByRole("button", { name: "Boy, track" }).click(),
+  },
   {
     name: "signal-flow-128",
     path: "/templates/flood-cantata/flow",
@@ -52,10 +77,23 @@ const SHOTS = [
     night: true,
     act: (page) => page.getByRole("button", { name: /^Ducking/ }).click(),
   },
-  { name: "cues", path: "/templates/tidewrack-nine/cues", act: (page) => page.getByRole("columnheader", { name: /^Juno,/ }).click() },
-  { name: "cues-night", path: "/templates/ferrymans-ghost/cues", night: true, act: (page) => page.getByRole("gridcell", { name: /^Widow in Actors: / }).click() },
+  {
+    name: "cues",
+    path: "/templates/tidewrack-nine/cues",
+    act: (page) => page.getByRole("columnheader", { name: /^Juno,/ }).click(),
+  },
+  {
+    name: "cues-night",
+    path: "/templates/ferrymans-ghost/cues",
+    night: true,
+    act: (page) => page.getByRole("gridcell", { name: /^Widow in Actors: / }).click(),
+  },
   { name: "passes", path: "/templates/harp-and-lullaby/cues/passes", act: (page) => page.keyboard.press("n") },
-  { name: "levels", path: "/templates/tidewrack-nine/cues/levels", act: (page) => page.getByRole("gridcell", { name: "Trumpet", exact: true }).click() },
+  {
+    name: "levels",
+    path: "/templates/tidewrack-nine/cues/levels",
+    act: (page) => page.getByRole("gridcell", { name: "Trumpet", exact: true }).click(),
+  },
   {
     name: "delay",
     path: "/templates/tidewrack-nine/delay",
@@ -65,7 +103,12 @@ const SHOTS = [
       await page.getByRole("radiogroup", { name: "Buffer" }).getByText("32").click();
     },
   },
-  { name: "delay-night", path: "/templates/tidewrack-nine/delay", night: true, act: (page) => page.getByRole("option", { name: /^Juno, Second voice, computer/ }).click() },
+  {
+    name: "delay-night",
+    path: "/templates/tidewrack-nine/delay",
+    night: true,
+    act: (page) => page.getByRole("option", { name: /^Juno, Second voice, computer/ }).click(),
+  },
   { name: "hand-off", path: "/templates/tidewrack-nine/hand-off" },
 ];
 
@@ -85,9 +128,16 @@ main(async () => {
   try {
     while (!(await isHealthy(url))) await pause(100);
     mkdirSync(join(ROOT, "docs/screenshots"), { recursive: true });
-    const browser = await chromium.launch({ executablePath: chromiumPath(), args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"] });
+    const browser = await chromium.launch({
+      executablePath: chromiumPath(),
+      args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"],
+    });
     for (const { name, path, night, act } of SHOTS) {
-      const page = await browser.newPage({ baseURL: url, viewport: { width: 1280, height: 800 }, colorScheme: night ? "dark" : "light" });
+      const page = await browser.newPage({
+        baseURL: url,
+        viewport: { width: 1280, height: 800 },
+        colorScheme: night ? "dark" : "light",
+      });
       await page.goto(path);
       await page.waitForFunction(() => document.documentElement.dataset.awake !== undefined);
       await page.waitForTimeout(500);

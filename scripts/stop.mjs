@@ -8,6 +8,8 @@ main(() =>
     const server = await stopServer();
     const database = await stopPostgres();
     const words = [server && "Wandel", database && "its database"].filter(Boolean).join(" and ");
-    say(words ? `${words} ${server && database ? "are" : "is"} stopped.` : "Neither Wandel nor its database was running.");
+    say(
+      words ? `${words} ${server && database ? "are" : "is"} stopped.` : "Neither Wandel nor its database was running.",
+    );
   }),
 );

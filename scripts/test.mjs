@@ -23,12 +23,19 @@ const readReport = (name, read) => {
 
 const vitest = async (project, env = {}, { quiet = false } = {}) => {
   rmSync(report(project), { force: true });
-  const { code, output } = await run(bin("vitest"), ["run", "--project", project, "--reporter=dot", "--reporter=json", `--outputFile.json=${report(project)}`], {
-    env: { ...plain, ...env },
-    quiet,
-  });
+  const { code, output } = await run(
+    bin("vitest"),
+    ["run", "--project", project, "--reporter=dot", "--reporter=json", `--outputFile.json=${report(project)}`],
+    {
+      env: { ...plain, ...env },
+      quiet,
+    },
+  );
   if (quiet) say(code ? output : `${project}: done`);
-  const counts = readReport(project, (json) => ({ passed: json.numPassedTests, failed: json.numFailedTests || json.numFailedTestSuites }));
+  const counts = readReport(project, (json) => ({
+    passed: json.numPassedTests,
+    failed: json.numFailedTests || json.numFailedTestSuites,
+  }));
   return code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts;
 };
 
@@ -51,7 +58,10 @@ const browser = async (args) => {
     NEXT_TELEMETRY_DISABLED: "1",
   };
   const { code } = await run(bin("playwright"), ["test", "--reporter=line,json", ...args], { env });
-  const counts = readReport("e2e", (json) => ({ passed: json.stats.expected + json.stats.flaky, failed: json.stats.unexpected }));
+  const counts = readReport("e2e", (json) => ({
+    passed: json.stats.expected + json.stats.flaky,
+    failed: json.stats.unexpected,
+  }));
   return code !== 0 && counts.failed === 0 ? { ...counts, failed: 1 } : counts;
 };
 
@@ -71,7 +81,11 @@ const PARTS = {
     await buildTasks(TASKS);
     const empty = [];
     for (const of of EMPTY) empty.push(await testDatabaseUrl(`test_${of}`));
-    return vitest("integration", { WANDEL_TEST_DATABASE_URL: await testDatabaseUrl("test"), WANDEL_TEST_EMPTY_DATABASE_URLS: empty.join(" "), WANDEL_TASKS: TASKS });
+    return vitest("integration", {
+      WANDEL_TEST_DATABASE_URL: await testDatabaseUrl("test"),
+      WANDEL_TEST_EMPTY_DATABASE_URLS: empty.join(" "),
+      WANDEL_TASKS: TASKS,
+    });
   },
   // Each benchmark and each part of the figures once, in its smallest size: that it measures at all, and not how fast.
   bench: () => alone("bench"),
@@ -82,12 +96,17 @@ const PARTS = {
 /** A command of its own as one test. */
 const alone = async (name) => {
   if (name === "figures") await browserThere;
-  const { code, output } = await run(process.execPath, [join(ROOT, `scripts/${name}.mjs`), "small"], { env: plain, quiet: true });
+  const { code, output } = await run(process.execPath, [join(ROOT, `scripts/${name}.mjs`), "small"], {
+    env: plain,
+    quiet: true,
+  });
   if (code) say(output.slice(-6000));
   return { passed: code ? 0 : 1, failed: code ? 1 : 0 };
 };
 
-/** One round after the other; within a round the lanes run beside each other, and what is in a lane one after the other. */
+/**
+ * One round after the other; within a round the lanes run beside each other, and what is in a lane one after the other.
+ */
 const ROUNDS = [
   [
     ["check", "unit", "integration"],
@@ -103,12 +122,18 @@ const timed = async (name, args) => {
   return counts;
 };
 
-/** `npm test` runs everything, with a seeded slice of every property and long count; `npm test -- long` runs all of them; `npm test -- e2e cues` one part, with words for its runner. */
+/**
+ * `npm test` runs everything, with a seeded slice of every property and long count; `npm test -- long` runs all of
+ * them; `npm test -- e2e cues` one part, with words for its runner.
+ */
 main(async () => {
   const asked = process.argv.slice(2);
   if (asked[0] === "long") process.env.WANDEL_LONG = "1";
   const [only, ...args] = asked[0] === "long" ? asked.slice(1) : asked;
-  if (only && !PARTS[only]) throw new Error(`There is no part ${only}; there are ${Object.keys(PARTS).join(", ")}, and long before them for every run of every property.`);
+  if (only && !PARTS[only])
+    throw new Error(
+      `There is no part ${only}; there are ${Object.keys(PARTS).join(", ")}, and long before them for every run of every property.`,
+    );
   const wanted = (name) => !only || name === only;
   await underLock(() => ensurePackages(["postgresql"]));
   if (wanted("e2e") || wanted("figures")) browserThere = ensurePackages([BROWSER]);

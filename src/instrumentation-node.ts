@@ -27,10 +27,17 @@ const keepLogsPlain = (): void => {
 
 const prepare = (): Promise<void> => prepareData(process.env.WANDEL_DEMO === "1");
 
-/** Waits for a database that is still starting. One that stays away keeps nobody from being told so: it is prepared when it comes. */
+/**
+ * Waits for a database that is still starting. One that stays away keeps nobody from being told so: it is prepared when
+ * it comes.
+ */
 export const boot = async (): Promise<void> => {
   keepLogsPlain();
-  (globalThis as { wandelCommands?: object }).wandelCommands = { take: takeCommands, most: MOST_COMMAND_BYTES, tooLarge };
+  (globalThis as { wandelCommands?: object }).wandelCommands = {
+    take: takeCommands,
+    most: MOST_COMMAND_BYTES,
+    tooLarge,
+  };
   (globalThis as { wandelClose?: () => void }).wandelClose = () => {
     closeStreams();
     void closePools();

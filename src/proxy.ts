@@ -5,7 +5,9 @@ const policy = (nonce: string): string => {
   return [
     "default-src 'self'",
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${development ? " 'unsafe-eval'" : ""}`,
-    development ? "style-src 'self' 'unsafe-inline'" : `style-src-elem 'self' 'nonce-${nonce}'; style-src-attr 'unsafe-inline'`,
+    development
+      ? "style-src 'self' 'unsafe-inline'"
+      : `style-src-elem 'self' 'nonce-${nonce}'; style-src-attr 'unsafe-inline'`,
     "img-src 'self' blob: data:",
     "font-src 'self'",
     "worker-src 'self' blob:",

@@ -1,14 +1,23 @@
 import { generateNKeysBetween } from "fractional-indexing";
 
-/** Files as they come from people who mean no good, or whose program does not: each within the sizes that are taken, or just beyond. */
+/**
+ * Files as they come from people who mean no good, or whose program does not: each within the sizes that are taken, or
+ * just beyond.
+ */
 const file = (name, text) => ({ name, text });
 
 const rows = (count, row) => Array.from({ length: count }, (_, at) => row(at)).join("\n");
 
 /** A table of a document: entries by their ids. */
-const isTable = (value) => typeof value === "object" && value !== null && Object.values(value).every((entry) => typeof entry === "object" && entry !== null && "id" in entry);
+const isTable = (value) =>
+  typeof value === "object" &&
+  value !== null &&
+  Object.values(value).every((entry) => typeof entry === "object" && entry !== null && "id" in entry);
 
-/** A template document with so many lines, in so many folders one in another. What each entry holds is taken from the one it is made after, so that it is whole in every version. */
+/**
+ * A template document with so many lines, in so many folders one in another. What each entry holds is taken from the
+ * one it is made after, so that it is whole in every version.
+ */
 export const largeTemplate = (base, lines, depth = 0) => {
   const { document } = base;
   const all = Array.from({ length: lines }, (_, at) => at);
@@ -20,10 +29,25 @@ export const largeTemplate = (base, lines, depth = 0) => {
   return JSON.stringify({
     ...bare,
     folders: Object.fromEntries(
-      Array.from({ length: depth }, (_, at) => [`f${at}`, { ...folder, id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: "a0", busId: null }]),
+      Array.from({ length: depth }, (_, at) => [
+        `f${at}`,
+        { ...folder, id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: "a0", busId: null },
+      ]),
     ),
     lines: Object.fromEntries(
-      all.map((at) => [`l${at}`, { ...line, id: `l${at}`, source: `Source ${at}`, microphone: null, portId: null, requestedInput: null, phantom: false, player: "" }]),
+      all.map((at) => [
+        `l${at}`,
+        {
+          ...line,
+          id: `l${at}`,
+          source: `Source ${at}`,
+          microphone: null,
+          portId: null,
+          requestedInput: null,
+          phantom: false,
+          player: "",
+        },
+      ]),
     ),
     channels: {
       main: { ...document.channels.main, output: { kind: "nowhere" } },
@@ -53,8 +77,14 @@ export const hostileFiles = (base) => [
   file("brackets.csv", `Input,Source\n1,${")".repeat(2_000_000)}`),
   file("dashes left.csv", `Input,Source\n${rows(4000, (at) => `${at},${" -".repeat(450)} left`)}`),
   file("deep folders.csv", `Input,Source,Folder\n1,A,${Array.from({ length: 900 }, (_, at) => `f${at}`).join(" › ")}`),
-  file("a thousand folders.csv", `Input,Source,Folder\n${rows(4000, (at) => `${at + 1},Source ${at},Folder ${at % 1000}`)}`),
-  file("all stereo.csv", `Input,Source,Format\n${rows(4000, (at) => `${at * 2 + 1}-${at * 2 + 2},Source ${at},stereo`)}`),
+  file(
+    "a thousand folders.csv",
+    `Input,Source,Folder\n${rows(4000, (at) => `${at + 1},Source ${at},Folder ${at % 1000}`)}`,
+  ),
+  file(
+    "all stereo.csv",
+    `Input,Source,Format\n${rows(4000, (at) => `${at * 2 + 1}-${at * 2 + 2},Source ${at},stereo`)}`,
+  ),
   file("ten thousand rows.csv", `Input,Source\n${rows(10_000, (at) => `${at},S`)}`),
   file("no end of a quote.csv", `Input,Source\n1,"${"x".repeat(3_000_000)}`),
   file("quotes.csv", `Input,Source\n${rows(4000, () => '"""",""""""')}`),

@@ -46,7 +46,9 @@ class Neighbour {
   }
 }
 
-/** Does everything with one large template: what of it happened as it should, how long each took, and the most memory. */
+/**
+ * Does everything with one large template: what of it happened as it should, how long each took, and the most memory.
+ */
 const tryOut = async (service, { name, text }) => {
   const told = [];
   let [good, most, heap] = [true, 0, ""];
@@ -63,7 +65,8 @@ const tryOut = async (service, { name, text }) => {
     good = happened(`${name}: ${what}`, status, [200, 422]) && good;
     told.push(`${what} ${status === 200 ? "" : `${status} `}${ms(took)}`);
     const { memoryMiB, heapMiB, externalMiB } = await service.measure();
-    if (memoryMiB > most) heap = `of it ${heapMiB.toFixed(0)} heap and ${externalMiB.toFixed(0)} outside of it, in the thread that answers`;
+    if (memoryMiB > most)
+      heap = `of it ${heapMiB.toFixed(0)} heap and ${externalMiB.toFixed(0)} outside of it, in the thread that answers`;
     most = Math.max(most, memoryMiB);
   }
   told.push(heap);
@@ -71,7 +74,10 @@ const tryOut = async (service, { name, text }) => {
   return { good, told, most };
 };
 
-/** Templates at each limit: everything that can be done with them, beside somebody who does everyday things with a usual one. `small` tries the measuring itself. */
+/**
+ * Templates at each limit: everything that can be done with them, beside somebody who does everyday things with a usual
+ * one. `small` tries the measuring itself.
+ */
 export const shapes = async (service) => {
   const small = process.argv.includes("small");
   const alone = new Neighbour(service, new Writer(service, await service.copyOf(), "alone"));
@@ -79,7 +85,9 @@ export const shapes = async (service) => {
   alone.times = { edit: [], list: [], sheet: [], library: [] };
   for (let n = 0; n < 30; n++) await alone.turn();
   const usual = alone.p99();
-  say(`shapes: alone, p99: an edit ${ms(usual.edit)}, a list ${ms(usual.list)}, a PDF ${ms(usual.sheet)}, the library ${ms(usual.library)}`);
+  say(
+    `shapes: alone, p99: an edit ${ms(usual.edit)}, a list ${ms(usual.list)}, a PDF ${ms(usual.sheet)}, the library ${ms(usual.library)}`,
+  );
   let allGood = true;
   for (const shape of await shapesAtLimits({ small })) {
     const neighbour = new Neighbour(service, alone.writer);
@@ -90,7 +98,9 @@ export const shapes = async (service) => {
     await going;
     const p99 = neighbour.p99();
     const times = (what) => `${ms(p99[what])} (${(p99[what] / usual[what]).toFixed(1)})`;
-    say(`shapes: ${shape.name} (${(shape.text.length / 1e6).toFixed(1)} MB): ${told.join(", ")}; memory ${most.toFixed(0)} MiB`);
+    say(
+      `shapes: ${shape.name} (${(shape.text.length / 1e6).toFixed(1)} MB): ${told.join(", ")}; memory ${most.toFixed(0)} MiB`,
+    );
     say(
       `shapes: ${shape.name}: meanwhile beside it, p99 and how often the usual: an edit ${times("edit")}, a list ${times("list")}, a PDF ${times("sheet")}, the library ${times("library")}; ${neighbour.times.edit.length} turns`,
     );

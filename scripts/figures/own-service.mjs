@@ -4,7 +4,10 @@ import { birthOf, gone } from "../lib/process.mjs";
 import { serveArgs } from "../lib/server.mjs";
 import { freePort, pause, ROOT } from "../lib/shell.mjs";
 
-/** A connection on which one request after the other is written as plain text and answered with a length: a client that costs next to nothing. */
+/**
+ * A connection on which one request after the other is written as plain text and answered with a length: a client that
+ * costs next to nothing.
+ */
 class Wire {
   constructor(port) {
     this.host = `127.0.0.1:${port}`;
@@ -39,7 +42,10 @@ class Wire {
         resolve(answer);
       };
       if (this.socket.destroyed) this.done({ status: 0, text: "" });
-      else this.socket.write(`${method} ${path} HTTP/1.1\r\nhost: ${this.host}\r\ncontent-type: application/json\r\ncontent-length: ${Buffer.byteLength(text)}\r\n\r\n${text}`);
+      else
+        this.socket.write(
+          `${method} ${path} HTTP/1.1\r\nhost: ${this.host}\r\ncontent-type: application/json\r\ncontent-length: ${Buffer.byteLength(text)}\r\n\r\n${text}`,
+        );
     });
   }
 }
@@ -112,14 +118,21 @@ export class OwnService {
         ...(body === undefined ? {} : { body: form || typeof body === "string" ? body : JSON.stringify(body) }),
       });
       const text = await response.text();
-      return { status: response.status, body: text.startsWith("{") ? JSON.parse(text) : text, ms: performance.now() - began };
+      return {
+        status: response.status,
+        body: text.startsWith("{") ? JSON.parse(text) : text,
+        ms: performance.now() - began,
+      };
     } catch {
       return { status: 0, body: null, ms: performance.now() - began };
     }
   }
 
   async copyOf(id = "tidewrack-nine") {
-    const { body } = await this.call("POST", "/api/templates", { copyOf: id, name: `Worn ${Math.random().toString(36).slice(2, 8)}` });
+    const { body } = await this.call("POST", "/api/templates", {
+      copyOf: id,
+      name: `Worn ${Math.random().toString(36).slice(2, 8)}`,
+    });
     return { id: body.document.id, revision: body.revision };
   }
 }
@@ -137,8 +150,15 @@ export class Writer {
 
   async edit() {
     const batch = `${this.name}-${this.count}`;
-    const commands = [{ kind: "set", table: "document", values: { [this.template.id]: { note: `${this.name} ${this.count}` } } }];
-    const { status, body, ms } = await this.service.lean("POST", `/api/templates/${this.template.id}/commands`, { base: this.base, batch, commands }, 20_000);
+    const commands = [
+      { kind: "set", table: "document", values: { [this.template.id]: { note: `${this.name} ${this.count}` } } },
+    ];
+    const { status, body, ms } = await this.service.lean(
+      "POST",
+      `/api/templates/${this.template.id}/commands`,
+      { base: this.base, batch, commands },
+      20_000,
+    );
     this.latencies.push(ms);
     this.statuses.set(status, (this.statuses.get(status) ?? 0) + 1);
     if (status === 200) {

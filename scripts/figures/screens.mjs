@@ -62,15 +62,23 @@ const sentBy = async (browser, url) => {
   return sent;
 };
 
-/** How fast the screens of a large evening answer to keys, the input list beside the signal flow and the cues in one run; and what each screen sends. */
+/**
+ * How fast the screens of a large evening answer to keys, the input list beside the signal flow and the cues in one
+ * run; and what each screen sends.
+ */
 export const screens = async (service) => {
   await ensurePackages(["chromium-headless-shell"]);
-  const [{ name, text }] = (await shapesAtLimits({ small: process.argv.includes("small") })).filter((shape) => shape.name === "a large evening");
+  const [{ name, text }] = (await shapesAtLimits({ small: process.argv.includes("small") })).filter(
+    (shape) => shape.name === "a large evening",
+  );
   const { status, body } = await send(service, { name: `${name}.json`, text }, false);
   if (!happened("screens: the import", status, [200, 201])) return false;
   const count = Object.values(JSON.parse(text).channels).filter(({ kind }) => kind === "track").length;
   const at = (screen) => `${service.url}/templates/${body.template.id}/${screen}`;
-  const browser = await chromium.launch({ executablePath: chromiumPath(), args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"] });
+  const browser = await chromium.launch({
+    executablePath: chromiumPath(),
+    args: ["--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"],
+  });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     const open = async (screen) => {
@@ -85,7 +93,9 @@ export const screens = async (service) => {
     await page.locator("g[id^=flow-track]").first().focus();
     await page.keyboard.press(" ");
     await page.waitForTimeout(2000);
-    say(`screens: an arrow key in the signal flow, ${count} tracks unfolded: ${told(await painted(page, "ArrowDown"))}`);
+    say(
+      `screens: an arrow key in the signal flow, ${count} tracks unfolded: ${told(await painted(page, "ArrowDown"))}`,
+    );
     await open("cues");
     await page.getByRole("gridcell").nth(2).click();
     say(`screens: an arrow key in the cues: ${told(await painted(page, "ArrowDown"))}`);

@@ -4,7 +4,8 @@ import { aChoir } from "@/core/testing/a-choir";
 import { aWeave } from "@/core/testing/a-weave";
 import { aLargeEvening, busesInARow, longChains, manyCues, wideSends } from "@/core/testing/shapes";
 
-const keyed = <T extends { readonly id: string }>(entries: readonly T[]) => Object.fromEntries(entries.map((entry) => [entry.id, entry]));
+const keyed = <T extends { readonly id: string }>(entries: readonly T[]) =>
+  Object.fromEntries(entries.map((entry) => [entry.id, entry]));
 
 /** Folders inside one another as deep as may be, with a track in the innermost. */
 const deepFolders = (depth: number): Template => {
@@ -19,7 +20,10 @@ const deepFolders = (depth: number): Template => {
     order: "a01",
   }));
   const channels = Object.fromEntries(
-    Object.entries(doc.channels).map(([id, channel]) => [id, channel.kind === "track" ? { ...channel, folderId: `deep-${depth - 1}` as FolderId } : channel]),
+    Object.entries(doc.channels).map(([id, channel]) => [
+      id,
+      channel.kind === "track" ? { ...channel, folderId: `deep-${depth - 1}` as FolderId } : channel,
+    ]),
   );
   return { ...doc, folders: keyed(folders), channels } as Template;
 };

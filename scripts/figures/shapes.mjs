@@ -8,7 +8,15 @@ const built = async () => {
   const out = join(LOCAL, "shapes.mjs");
   await must(
     join(ROOT, "node_modules/.bin/esbuild"),
-    ["scripts/figures/shapes-source.ts", "--bundle", "--platform=node", "--format=esm", "--tsconfig=tsconfig.json", `--outfile=${out}`, "--log-level=error"],
+    [
+      "scripts/figures/shapes-source.ts",
+      "--bundle",
+      "--platform=node",
+      "--format=esm",
+      "--tsconfig=tsconfig.json",
+      `--outfile=${out}`,
+      "--log-level=error",
+    ],
     {
       quiet: true,
     },
@@ -20,7 +28,9 @@ const built = async () => {
   }
 };
 
-/** Templates at the limits of what is taken, each in one of them: their names, and their documents as they are stored. */
+/**
+ * Templates at the limits of what is taken, each in one of them: their names, and their documents as they are stored.
+ */
 export const shapesAtLimits = async ({ small = false } = {}) => {
   const { shapes } = await built();
   return Object.entries(shapes(small)).map(([name, doc]) => ({ name, text: JSON.stringify(doc), doc }));

@@ -14,7 +14,11 @@ it("scripts of pages say once that their functions are called on load; what is n
   tellCalledOnLoad(folder);
   tellCalledOnLoad(folder);
   const said = "//# allFunctionsCalledOnLoad\nwas there\n";
-  expect(["one.js", "deeper/two.js", "style.css"].map((name) => readFileSync(join(folder, name), "utf8"))).toEqual([said, said, "was there\n"]);
+  expect(["one.js", "deeper/two.js", "style.css"].map((name) => readFileSync(join(folder, name), "utf8"))).toEqual([
+    said,
+    said,
+    "was there\n",
+  ]);
 });
 
 it("scripts and styles lie packed beside themselves, whole; fonts, which are packed already, do not", async () => {

@@ -21,21 +21,39 @@ import { dirname, join } from "node:path";
 import { CARD, dataFolder, inCheckout, isEmpty, LOG, placeOf, readJson, STATE, tellOfLost } from "./data-folder.mjs";
 import { postgresBin } from "./packages.mjs";
 import { argumentsOf, birthOf, commandLine, folderOf, gone, isAlive, processesIn, sameFolder } from "./process.mjs";
-import { ensureLocal, freePort, isRoot, LOCAL, must, openLog, pause, ROOT, readState, say, writeState } from "./shell.mjs";
+import {
+  ensureLocal,
+  freePort,
+  isRoot,
+  LOCAL,
+  must,
+  openLog,
+  pause,
+  ROOT,
+  readState,
+  say,
+  writeState,
+} from "./shell.mjs";
 
 const CLEAN = { PATH: "/usr/bin:/bin", HOME: "/", LC_ALL: "C.UTF-8" };
 /** What an empty cluster takes, and room for its journal. */
 const LEAST_FREE = 120 * 1024 * 1024;
 const MIB = 1024 * 1024;
 
-const FRESH = "npm run demo -- --fresh puts the folder aside under a dated name (nothing is deleted) and begins with an empty library.";
+const FRESH =
+  "npm run demo -- --fresh puts the folder aside under a dated name (nothing is deleted) and begins with an empty library.";
 
-/** Who runs the cluster: whoever its folder belongs to; for a new one oneself, or as root the user that Debian's package made, since PostgreSQL refuses root. */
+/**
+ * Who runs the cluster: whoever its folder belongs to; for a new one oneself, or as root the user that Debian's package
+ * made, since PostgreSQL refuses root.
+ */
 const account = async (dir) => {
   const owner = isEmpty(dir) ? null : statSync(dir);
   if (!isRoot) {
     if (owner && owner.uid !== process.getuid())
-      throw new Error(`The data in ${dir} belong to another user (number ${owner.uid}), and you are number ${process.getuid()}. Start as that user, or as root.`);
+      throw new Error(
+        `The data in ${dir} belong to another user (number ${owner.uid}), and you are number ${process.getuid()}. Start as that user, or as root.`,
+      );
     return {};
   }
   if (owner && owner.uid !== 0) return { uid: owner.uid, gid: owner.gid };
@@ -43,10 +61,15 @@ const account = async (dir) => {
   return { uid: await id("-u"), gid: await id("-g") };
 };
 
-/** Data that were copied by root without their owner belong to root, under whom PostgreSQL does not run: they are given to the user it runs as. Nothing else of them changes. */
+/**
+ * Data that were copied by root without their owner belong to root, under whom PostgreSQL does not run: they are given
+ * to the user it runs as. Nothing else of them changes.
+ */
 const giveTo = async ({ uid, gid }, dir) => {
   if (!isRoot || statSync(dir).uid !== 0) return;
-  say(`The data in ${dir} belong to root, as after a copy. They are given to the user number ${uid}, under whom the database runs …`);
+  say(
+    `The data in ${dir} belong to root, as after a copy. They are given to the user number ${uid}, under whom the database runs …`,
+  );
   await must("chown", ["-R", "--no-dereference", `${uid}:${gid}`, dir], { quiet: true });
 };
 
@@ -101,18 +124,36 @@ const initialise = async (dir, user) => {
   const home = dirname(dir);
   mkdirSync(home, { recursive: true, mode: 0o711 });
   if (dir === inCheckout) chmodSync(LOCAL, 0o711);
-  for (const left of readdirSync(home).filter((name) => name.startsWith("postgres.preparing-"))) rmSync(join(home, left), { recursive: true, force: true });
+  for (const left of readdirSync(home).filter((name) => name.startsWith("postgres.preparing-")))
+    rmSync(join(home, left), { recursive: true, force: true });
   const beside = join(home, `postgres.preparing-${randomBytes(4).toString("hex")}`);
   mkdirSync(beside, { mode: 0o700 });
   if (user.uid !== undefined) chownSync(beside, user.uid, user.gid);
   const password = newPassword();
   await withPasswordFile(password, user, (file) =>
-    must(join(postgresBin(), "initdb"), ["-D", beside, "-U", "wandel", "-A", "scram-sha-256", "--pwfile", file, "-E", "UTF8", "--locale=C.UTF-8", "--no-instructions"], {
-      ...user,
-      cwd: "/",
-      env: CLEAN,
-      quiet: true,
-    }),
+    must(
+      join(postgresBin(), "initdb"),
+      [
+        "-D",
+        beside,
+        "-U",
+        "wandel",
+        "-A",
+        "scram-sha-256",
+        "--pwfile",
+        file,
+        "-E",
+        "UTF8",
+        "--locale=C.UTF-8",
+        "--no-instructions",
+      ],
+      {
+        ...user,
+        cwd: "/",
+        env: CLEAN,
+        quiet: true,
+      },
+    ),
   ).catch((error) => {
     rmSync(beside, { recursive: true, force: true });
     throw /No space left/.test(error.message) ? noRoom(dir) : error;
@@ -132,7 +173,10 @@ const noteOf = (dir) => {
 
 const isPostgres = (pid) => /postgres|postmaster/.test(commandLine(pid));
 
-/** A server that works in a folder, whatever is noted there: the one that was started with it as its data, and not one of the helpers it made. */
+/**
+ * A server that works in a folder, whatever is noted there: the one that was started with it as its data, and not one
+ * of the helpers it made.
+ */
 const servingIn = (dir) =>
   processesIn(dir)
     .map((pid) => ({ pid, words: argumentsOf(pid) }))
@@ -140,10 +184,14 @@ const servingIn = (dir) =>
     .map(({ pid, words }) => ({ pid, port: Number(words[words.indexOf("-p") + 1]), birth: birthOf(pid) }))
     .find(({ port }) => port > 0) ?? null;
 
-/** The server that runs in a folder, by proof and not by its number alone: it is PostgreSQL, and works in that very folder. Its note may be lost, or say something else. Null when none does. */
+/**
+ * The server that runs in a folder, by proof and not by its number alone: it is PostgreSQL, and works in that very
+ * folder. Its note may be lost, or say something else. Null when none does.
+ */
 export const runningIn = (dir) => {
   const note = noteOf(dir);
-  if (!note || !isAlive(note.pid) || !sameFolder(folderOf(note.pid), dir) || !isPostgres(note.pid)) return existsSync(dir) ? servingIn(dir) : null;
+  if (!note || !isAlive(note.pid) || !sameFolder(folderOf(note.pid), dir) || !isPostgres(note.pid))
+    return existsSync(dir) ? servingIn(dir) : null;
   return { ...note, birth: birthOf(note.pid) };
 };
 
@@ -153,16 +201,23 @@ const dropStaleNote = (dir) => {
   if (note && !runningIn(dir)) rmSync(note.file, { force: true });
 };
 
-/** A password that is lost is set anew by the cluster's owner, in PostgreSQL's single-user mode: the data stay as they are. */
+/**
+ * A password that is lost is set anew by the cluster's owner, in PostgreSQL's single-user mode: the data stay as they
+ * are.
+ */
 const resetPassword = async (dir, user) => {
   say("The notes on the database were lost; setting its password anew. The data stay as they are …");
   const password = newPassword();
-  const child = spawn(join(postgresBin(readJson(join(dir, "PG_VERSION"))), "postgres"), ["--single", "-D", dir, "postgres"], {
-    ...user,
-    cwd: "/",
-    env: CLEAN,
-    stdio: ["pipe", "ignore", "pipe"],
-  });
+  const child = spawn(
+    join(postgresBin(readJson(join(dir, "PG_VERSION"))), "postgres"),
+    ["--single", "-D", dir, "postgres"],
+    {
+      ...user,
+      cwd: "/",
+      env: CLEAN,
+      stdio: ["pipe", "ignore", "pipe"],
+    },
+  );
   let output = "";
   child.stderr.on("data", (chunk) => (output += chunk));
   child.stdin.on("error", () => {});
@@ -184,7 +239,13 @@ const cardOf = async (dir, user) => {
   const known = card.password ?? (noted?.password && (noted.complete || noted.dir === dir) ? noted.password : null);
   if (!known && running) await end(running);
   if (!known) dropStaleNote(dir);
-  const made = { checkout: ROOT, place: placeOf(ROOT), password: known ?? (await resetPassword(dir, user)), appPassword: card.appPassword, port: card.port || noted?.port || 0 };
+  const made = {
+    checkout: ROOT,
+    place: placeOf(ROOT),
+    password: known ?? (await resetPassword(dir, user)),
+    appPassword: card.appPassword,
+    port: card.port || noted?.port || 0,
+  };
   writeCard(dir, made, user);
   return made;
 };
@@ -210,16 +271,39 @@ export const troubleIn = (dir, log) => {
     .at(-1)
     ?.trim();
   if (/No space left on device/.test(log)) return noRoom(dir).message;
-  if (/Read-only file system/.test(log)) return `${dir} lies on a disk that can only be read. Make it writable and start again. Nothing was changed.`;
+  if (/Read-only file system/.test(log))
+    return `${dir} lies on a disk that can only be read. Make it writable and start again. Nothing was changed.`;
   return `PostgreSQL can't start on the data in ${dir}${last ? `; it says: “${last}”` : ""}. They may be damaged. Nothing was changed; ${join(LOCAL, LOG)} has the whole of it. Put the folder back from a copy, or: ${FRESH}`;
 };
 
 const launch = (dir, port, user) => {
   const log = openLog(LOG);
   // What is logged names no document: errors are kept short and statements out of them.
-  const quiet = ["log_error_verbosity=terse", "log_min_error_statement=panic", "log_parameter_max_length_on_error=0"].flatMap((setting) => ["-c", setting]);
-  const args = ["-D", dir, "-p", String(port), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories=", "-c", "max_connections=60", ...quiet];
-  const child = spawn(join(postgresBin(readJson(join(dir, "PG_VERSION"))), "postgres"), args, { ...user, cwd: "/", env: CLEAN, detached: true, stdio: ["ignore", log, log] });
+  const quiet = [
+    "log_error_verbosity=terse",
+    "log_min_error_statement=panic",
+    "log_parameter_max_length_on_error=0",
+  ].flatMap((setting) => ["-c", setting]);
+  const args = [
+    "-D",
+    dir,
+    "-p",
+    String(port),
+    "-c",
+    "listen_addresses=127.0.0.1",
+    "-c",
+    "unix_socket_directories=",
+    "-c",
+    "max_connections=60",
+    ...quiet,
+  ];
+  const child = spawn(join(postgresBin(readJson(join(dir, "PG_VERSION"))), "postgres"), args, {
+    ...user,
+    cwd: "/",
+    env: CLEAN,
+    detached: true,
+    stdio: ["ignore", log, log],
+  });
   const ended = new Promise((resolve) => {
     child.once("close", () => resolve(true));
     child.once("error", () => resolve(true));
@@ -231,7 +315,14 @@ const launch = (dir, port, user) => {
 
 const knock = async (port, password) => {
   const { default: pg } = await import("pg");
-  const client = new pg.Client({ host: "127.0.0.1", port, user: "wandel", password, database: "postgres", connectionTimeoutMillis: 5000 });
+  const client = new pg.Client({
+    host: "127.0.0.1",
+    port,
+    user: "wandel",
+    password,
+    database: "postgres",
+    connectionTimeoutMillis: 5000,
+  });
   client.on("error", () => {});
   try {
     await client.connect();
@@ -244,7 +335,8 @@ const knock = async (port, password) => {
 };
 
 /**
- * Waits for a server that is starting for as long as it lives: after a crash it first does again what its journal holds, which can take minutes.
+ * Waits for a server that is starting for as long as it lives: after a crash it first does again what its journal
+ * holds, which can take minutes.
  * Answers "open", "ended" or "locked" (it is there and the password is not its own).
  */
 export const whenReady = async ({ knock: ask, isOver, progress, pauseMs = 150, progressMs = 5000 }) => {
@@ -293,7 +385,10 @@ const start = async (dir, card, user) => {
   }
 };
 
-/** Starts the cluster of this checkout, or finds it running. A folder is made only where there is none; whatever is not as expected is told, and stays as it is. */
+/**
+ * Starts the cluster of this checkout, or finds it running. A folder is made only where there is none; whatever is not
+ * as expected is told, and stays as it is.
+ */
 export const startPostgres = async () => {
   if (!postgresBin()) throw new Error("PostgreSQL is not installed. Install it as root: apt-get install postgresql");
   ensureLocal();
@@ -302,7 +397,8 @@ export const startPostgres = async () => {
   if (isEmpty(dir)) {
     tellOfLost();
     await initialise(dir, user);
-  } else if (!readState(STATE)?.dir && dir !== inCheckout) say(`The note of where the data lie was lost; they were found in ${dir}, by what is written there.`);
+  } else if (!readState(STATE)?.dir && dir !== inCheckout)
+    say(`The note of where the data lie was lost; they were found in ${dir}, by what is written there.`);
   const fault = faultOf(dir);
   if (fault) throw new Error(fault);
   await giveTo(user, dir);
@@ -331,7 +427,9 @@ const end = async ({ pid, birth }) => {
   if (!birth || birthOf(pid) !== birth) return;
   process.kill(pid, "SIGINT");
   if (await gone(pid, 60_000)) return;
-  throw new Error(`PostgreSQL (process ${pid}) does not end: it may be writing what it has to a slow disk. Wait a little and try again.`);
+  throw new Error(
+    `PostgreSQL (process ${pid}) does not end: it may be writing what it has to a slow disk. Wait a little and try again.`,
+  );
 };
 
 /** The data folder of this checkout, if it has one. */

@@ -6,7 +6,10 @@ import { hashOf, isRoot, LOCAL, ROOT, readState, say } from "./shell.mjs";
 /** The note of a checkout of where its data lie, and what is logged of them. */
 export const STATE = "postgres.json";
 export const LOG = "postgres.log";
-/** The cluster tells itself whose it is and how to get in, so that it is found again when the checkout was moved or its notes are lost. */
+/**
+ * The cluster tells itself whose it is and how to get in, so that it is found again when the checkout was moved or its
+ * notes are lost.
+ */
 export const CARD = "wandel.json";
 
 export const readJson = (file) => {
@@ -33,7 +36,10 @@ export const placeOf = (folder) => {
   return `${dev}:${ino}`;
 };
 
-/** Data folders outside of checkouts, with what is written in them of whose they are. One who may not look there has none there. */
+/**
+ * Data folders outside of checkouts, with what is written in them of whose they are. One who may not look there has
+ * none there.
+ */
 const outside = () => {
   try {
     return readdirSync(OUTSIDE)
@@ -47,13 +53,18 @@ const outside = () => {
   }
 };
 
-const isOwn = ({ card }) => sameFolder(card.checkout, ROOT) || (!existsSync(card.checkout) && card.place === placeOf(ROOT));
+const isOwn = ({ card }) =>
+  sameFolder(card.checkout, ROOT) || (!existsSync(card.checkout) && card.place === placeOf(ROOT));
 
 /** Data outside whose checkout is gone: this one may have been that under another name. */
 const orphans = () => outside().filter(({ card }) => !existsSync(card.checkout));
 
-/** Where a cluster is made when there is none: in the checkout; when root's checkout lies where the database's user may not go, in a folder of this checkout's under /var/lib. */
-const newFolder = () => (!isRoot || traversable(ROOT) ? inCheckout : join(OUTSIDE, hashOf([ROOT]).slice(0, 16), "postgres"));
+/**
+ * Where a cluster is made when there is none: in the checkout; when root's checkout lies where the database's user may
+ * not go, in a folder of this checkout's under /var/lib.
+ */
+const newFolder = () =>
+  !isRoot || traversable(ROOT) ? inCheckout : join(OUTSIDE, hashOf([ROOT]).slice(0, 16), "postgres");
 
 /** A folder that may not be looked into has something in it, for all we know. */
 export const isEmpty = (dir) => {
@@ -64,19 +75,27 @@ export const isEmpty = (dir) => {
   }
 };
 
-/** Whether a folder outside the checkout belongs to another checkout that is still there and uses it: then this one is its copy. */
+/**
+ * Whether a folder outside the checkout belongs to another checkout that is still there and uses it: then this one is
+ * its copy.
+ */
 const isAnothers = (dir) => {
   const home = readJson(join(dir, CARD))?.checkout;
   return home && !sameFolder(home, ROOT) && readJson(join(home, ".wandel", STATE))?.dir === dir;
 };
 
-/** The folder of this checkout's data: what lies in it, else what its notes name (also when it was moved since), else where new ones go. */
+/**
+ * The folder of this checkout's data: what lies in it, else what its notes name (also when it was moved since), else
+ * where new ones go.
+ */
 export const dataFolder = () => {
   if (!isEmpty(inCheckout)) return inCheckout;
   const noted = readState(STATE)?.dir;
   if (noted && !isEmpty(noted) && !noted.endsWith("/.wandel/postgres")) {
     if (!isAnothers(noted)) return noted;
-    say(`This checkout is a copy of ${readJson(join(noted, CARD)).checkout}, whose library lies in ${noted} and stays there; this one gets a database of its own.`);
+    say(
+      `This checkout is a copy of ${readJson(join(noted, CARD)).checkout}, whose library lies in ${noted} and stays there; this one gets a database of its own.`,
+    );
   }
   return outside().find(isOwn)?.dir ?? newFolder();
 };

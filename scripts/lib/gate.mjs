@@ -1,7 +1,10 @@
 import { createHash } from "node:crypto";
 import { isIP } from "node:net";
 
-/** Larger bodies than any that the service takes; they are refused by their announced length before a byte of them is read. */
+/**
+ * Larger bodies than any that the service takes; they are refused by their announced length before a byte of them is
+ * read.
+ */
 const MOST_BYTES = 17 * 1024 * 1024;
 const METHODS = { page: ["GET", "HEAD"], service: ["GET", "HEAD", "POST", "DELETE"] };
 
@@ -25,13 +28,18 @@ export const nameIn = (host) => {
 const LOOPBACK = ["127.0.0.1", "localhost", "::1"];
 
 /**
- * Whether a request was meant for this server: it names loopback, the host the server was told to listen on, one of WANDEL_NAMES, or the very
+ * Whether a request was meant for this server: it names loopback, the host the server was told to listen on, one of
+ * WANDEL_NAMES, or the very
  * address it came in by. A page of a foreign name that was made to point here (rebinding) is none of these.
  */
 export const isMeant = (host, { names, localAddress }) => {
   const name = nameIn(host);
   if (name === null) return false;
-  return LOOPBACK.includes(name) || names.includes(name) || (isIP(name) > 0 && name === localAddress?.replace(/^::ffff:/, ""));
+  return (
+    LOOPBACK.includes(name) ||
+    names.includes(name) ||
+    (isIP(name) > 0 && name === localAddress?.replace(/^::ffff:/, ""))
+  );
 };
 
 /** Who may do what at a server that listens beyond its own machine; null where it does not. */
@@ -41,7 +49,9 @@ export const openTo = (host) =>
     : `It listens beyond this machine (WANDEL_HOST is ${host}). Nobody is asked who they are: whoever reaches this address may read, change and delete every template, rig and setting, and what goes over the network can be read on its way. To have it to yourself, start it without WANDEL_HOST.`;
 
 export const namesOf = ({ WANDEL_NAMES = "" }, host) =>
-  [...WANDEL_NAMES.split(","), host].map((name) => name.trim().toLowerCase()).filter((name) => name && name !== "0.0.0.0" && name !== "::");
+  [...WANDEL_NAMES.split(","), host]
+    .map((name) => name.trim().toLowerCase())
+    .filter((name) => name && name !== "0.0.0.0" && name !== "::");
 
 const problem = (status, title, detail) => ({ status, title, detail });
 
@@ -64,16 +74,32 @@ export const refusalOf = ({ method, url = "", headers, rawHeaders = [], localAdd
       "Not the name of this server",
       `This Wandel answers to localhost and to the names it was told${names.length ? ` (${names.join(", ")})` : ""}. To add one, start it with WANDEL_NAMES set to it.`,
     );
-  if (!readable(url)) return problem(400, "Malformed address", "The address can't be read: a % in it is followed by something that is no character.");
+  if (!readable(url))
+    return problem(
+      400,
+      "Malformed address",
+      "The address can't be read: a % in it is followed by something that is no character.",
+    );
   const service = /^\/api(?:[/?]|$)/.test(url);
   const methods = METHODS[service ? "service" : "page"];
-  if (!methods.includes(method)) return problem(405, "Not allowed", `${service ? "The service takes" : "Pages take"} ${methods.join(", ")}, and not ${method}.`);
-  if (Number(headers["content-length"] ?? 0) > MOST_BYTES) return problem(413, "Too large", `The body is larger than ${MOST_BYTES / 1024 / 1024} MiB; nothing here takes more.`);
+  if (!methods.includes(method))
+    return problem(
+      405,
+      "Not allowed",
+      `${service ? "The service takes" : "Pages take"} ${methods.join(", ")}, and not ${method}.`,
+    );
+  if (Number(headers["content-length"] ?? 0) > MOST_BYTES)
+    return problem(
+      413,
+      "Too large",
+      `The body is larger than ${MOST_BYTES / 1024 / 1024} MiB; nothing here takes more.`,
+    );
   return null;
 };
 
 /** Who asks, as far as that can be told: an address and a kind of browser, as a short word that names neither. */
-export const clientOf = (address = "", agent = "") => createHash("sha256").update(`${address} ${agent}`).digest("base64url").slice(0, 16);
+export const clientOf = (address = "", agent = "") =>
+  createHash("sha256").update(`${address} ${agent}`).digest("base64url").slice(0, 16);
 
 export const addHeaders = (url = "", set) => {
   for (const [name, value] of Object.entries(HEADERS)) set(name, value);
@@ -91,13 +117,24 @@ export const refuse = (response, { status, ...words }) => {
 };
 
 const RAW = {
-  HPE_HEADER_OVERFLOW: ["431 Request Header Fields Too Large", "The headers of the request are longer than any that are taken."],
+  HPE_HEADER_OVERFLOW: [
+    "431 Request Header Fields Too Large",
+    "The headers of the request are longer than any that are taken.",
+  ],
   ERR_HTTP_REQUEST_TIMEOUT: ["408 Request Timeout", "The request did not arrive within a minute."],
 };
 
 /** The answer to what is no HTTP, as it goes out on the wire. */
 export const rawRefusal = (code) => {
-  const [status, detail] = RAW[code] ?? ["400 Bad Request", "This is no request that can be read: its first line, headers or length are malformed."];
-  const body = JSON.stringify({ type: "about:blank", status: Number(status.slice(0, 3)), title: status.slice(4), detail });
+  const [status, detail] = RAW[code] ?? [
+    "400 Bad Request",
+    "This is no request that can be read: its first line, headers or length are malformed.",
+  ];
+  const body = JSON.stringify({
+    type: "about:blank",
+    status: Number(status.slice(0, 3)),
+    title: status.slice(4),
+    detail,
+  });
   return `HTTP/1.1 ${status}\r\ncontent-type: application/problem+json\r\nx-content-type-options: nosniff\r\nconnection: close\r\ncontent-length: ${Buffer.byteLength(body)}\r\n\r\n${body}`;
 };

@@ -1,7 +1,13 @@
 import { describe, expect, it } from "vitest";
 import { clientOf, isMeant, nameIn, namesOf, openTo, refusalOf } from "./gate.mjs";
 
-const request = (changes = {}) => ({ method: "GET", url: "/api/templates", headers: { host: "127.0.0.1:3000" }, localAddress: "127.0.0.1", ...changes });
+const request = (changes = {}) => ({
+  method: "GET",
+  url: "/api/templates",
+  headers: { host: "127.0.0.1:3000" },
+  localAddress: "127.0.0.1",
+  ...changes,
+});
 const status = (changes, names = []) => refusalOf(request(changes), names)?.status ?? 200;
 
 describe("the door", () => {
@@ -21,7 +27,9 @@ describe("the door", () => {
     ["a b", 421],
     ["user@localhost", 421],
     [undefined, 421],
-  ])("a request for %s is answered %d", (host, expected) => expect(status({ headers: { host }, localAddress: "::ffff:192.168.7.20" })).toBe(expected));
+  ])("a request for %s is answered %d", (host, expected) =>
+    expect(status({ headers: { host }, localAddress: "::ffff:192.168.7.20" })).toBe(expected),
+  );
 
   it("knows the names it was told, in any case", () => {
     const names = namesOf({ WANDEL_NAMES: "Desk.Studio, wandel" }, "0.0.0.0");
@@ -46,7 +54,9 @@ describe("the door", () => {
   ])("%j is answered %d", (changes, expected) => expect(status(changes)).toBe(expected));
 
   it("says what it refuses and what to do", () => {
-    expect(refusalOf(request({ headers: { host: "evil.example" } }), ["desk"]).detail).toMatch(/\(desk\).*WANDEL_NAMES/);
+    expect(refusalOf(request({ headers: { host: "evil.example" } }), ["desk"]).detail).toMatch(
+      /\(desk\).*WANDEL_NAMES/,
+    );
   });
 
   it("says who may do what where it listens beyond its own machine, and nothing where it does not", () => {

@@ -7,10 +7,15 @@ process.env.RECHECK_BACKEND = "pure";
 
 const sourcesBelow = (folder) =>
   readdirSync(folder, { withFileTypes: true, recursive: true }).flatMap((entry) =>
-    entry.isFile() && /\.(tsx?|mjs)$/.test(entry.name) && !/\.(test|bench)\./.test(entry.name) ? [join(entry.parentPath, entry.name)] : [],
+    entry.isFile() && /\.(tsx?|mjs)$/.test(entry.name) && !/\.(test|bench)\./.test(entry.name)
+      ? [join(entry.parentPath, entry.name)]
+      : [],
   );
 
-/** Patterns that were found safe before, and what judged them. Kept with the sources: another machine judges only what is new to it, and another judge everything. */
+/**
+ * Patterns that were found safe before, and what judged them. Kept with the sources: another machine judges only what
+ * is new to it, and another judge everything.
+ */
 const LIST = join(ROOT, "scripts/lib/safe-patterns.json");
 
 const knownSafe = (by) => {
@@ -24,7 +29,10 @@ const keepSafe = (by, safe, known) => {
   writeFileSync(LIST, `${JSON.stringify({ by, safe: [...safe].sort() }, null, 2)}\n`);
 };
 
-/** Every pattern written down in a source, and every one that is made of a string: that one nobody can look at beforehand. */
+/**
+ * Every pattern written down in a source, and every one that is made of a string: that one nobody can look at
+ * beforehand.
+ */
 const patternsIn = (node, found = []) => {
   if (Array.isArray(node)) for (const inner of node) patternsIn(inner, found);
   else if (typeof node === "object" && node !== null) {
@@ -35,13 +43,18 @@ const patternsIn = (node, found = []) => {
   return found;
 };
 
-/** Exact where that can be had in seconds, and so the same on a busy machine as on a quiet one; drawn by chance only where it can't. */
+/**
+ * Exact where that can be had in seconds, and so the same on a busy machine as on a quiet one; drawn by chance only
+ * where it can't.
+ */
 const judged = async (check, pattern, flags) => {
   const exact = await check(pattern, flags, { timeout: 4000, checker: "automaton" });
   return exact.status === "unknown" ? check(pattern, flags, { timeout: 60_000, checker: "fuzz" }) : exact;
 };
 
-/** Patterns whose time can grow beyond the length of a text, each with the file it stands in and a text that shows it. */
+/**
+ * Patterns whose time can grow beyond the length of a text, each with the file it stands in and a text that shows it.
+ */
 export const slowPatterns = async (folders = ["src", "scripts"]) => {
   // Asked for only now: a fresh checkout has no packages yet when this file is read.
   const [{ check }, { parse }] = await Promise.all([import("recheck"), import("@swc/core")]);
@@ -52,7 +65,11 @@ export const slowPatterns = async (folders = ["src", "scripts"]) => {
   let checked = 0;
   for (const file of folders.flatMap((folder) => sourcesBelow(join(ROOT, folder)))) {
     const where = relative(ROOT, file);
-    const source = await parse(readFileSync(file, "utf8"), { syntax: "typescript", tsx: file.endsWith("x"), decorators: true });
+    const source = await parse(readFileSync(file, "utf8"), {
+      syntax: "typescript",
+      tsx: file.endsWith("x"),
+      decorators: true,
+    });
     for (const { pattern, flags } of patternsIn(source)) {
       checked++;
       if (pattern === null) {
@@ -66,7 +83,10 @@ export const slowPatterns = async (folders = ["src", "scripts"]) => {
       }
       const { status, complexity, attack } = await judged(check, pattern, flags);
       if (status === "safe") safe.add(written);
-      else complaints.push(`${where}: ${written} is ${complexity?.summary ?? status}${attack ? `, for example on ${attack.pattern.slice(0, 120)}` : ""}`);
+      else
+        complaints.push(
+          `${where}: ${written} is ${complexity?.summary ?? status}${attack ? `, for example on ${attack.pattern.slice(0, 120)}` : ""}`,
+        );
     }
   }
   keepSafe(by, safe, known);

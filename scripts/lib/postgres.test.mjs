@@ -1,16 +1,39 @@
 import { spawn } from "node:child_process";
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, truncateSync, writeFileSync } from "node:fs";
+import {
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  truncateSync,
+  writeFileSync,
+} from "node:fs";
 import { createServer } from "node:net";
 import { dirname, join } from "node:path";
 import { afterAll, afterEach, beforeAll, describe, expect, it } from "vitest";
-import { ask, clearAway, copyOf, dataOf, inCheckout, killed, makeCheckout, noteMoved, pidOf, start, stop } from "../testing/checkouts.mjs";
+import {
+  ask,
+  clearAway,
+  copyOf,
+  dataOf,
+  inCheckout,
+  killed,
+  makeCheckout,
+  noteMoved,
+  pidOf,
+  start,
+  stop,
+} from "../testing/checkouts.mjs";
 import { whenReady } from "./cluster.mjs";
 import { gone, isAlive } from "./process.mjs";
 import { isRoot, pause, run } from "./shell.mjs";
 
 const LONG = 90_000;
-const START = 'import { underLock } from "./scripts/lib/lock.mjs"; import { startPostgres } from "./scripts/lib/cluster.mjs"; await underLock(startPostgres);';
-const words = (checkout) => ask(checkout, "select word from kept order by word").then((rows) => rows.map((row) => row.word));
+const START =
+  'import { underLock } from "./scripts/lib/lock.mjs"; import { startPostgres } from "./scripts/lib/cluster.mjs"; await underLock(startPostgres);';
+const words = (checkout) =>
+  ask(checkout, "select word from kept order by word").then((rows) => rows.map((row) => row.word));
 const keep = (checkout, word) => ask(checkout, `insert into kept values ('${word}')`);
 const withData = async (settings) => {
   const checkout = makeCheckout(settings);
@@ -58,13 +81,23 @@ describe("the cluster of a checkout", () => {
   it(
     "lets the application own its tables and nothing else",
     async () => {
-      expect(await ask(checkout, "select current_user as who, rolsuper, rolcreatedb, rolcreaterole, rolreplication from pg_roles where rolname = current_user")).toEqual([
+      expect(
+        await ask(
+          checkout,
+          "select current_user as who, rolsuper, rolcreatedb, rolcreaterole, rolreplication from pg_roles where rolname = current_user",
+        ),
+      ).toEqual([
         { who: "wandel_app", rolsuper: false, rolcreatedb: false, rolcreaterole: false, rolreplication: false },
       ]);
-      expect(await ask(checkout, "select tableowner from pg_tables where tablename = 'kept'")).toEqual([{ tableowner: "wandel_app" }]);
-      expect(await ask(checkout, "select has_database_privilege('postgres', 'connect') as postgres, has_database_privilege('template1', 'create') as template")).toEqual([
-        { postgres: false, template: false },
+      expect(await ask(checkout, "select tableowner from pg_tables where tablename = 'kept'")).toEqual([
+        { tableowner: "wandel_app" },
       ]);
+      expect(
+        await ask(
+          checkout,
+          "select has_database_privilege('postgres', 'connect') as postgres, has_database_privilege('template1', 'create') as template",
+        ),
+      ).toEqual([{ postgres: false, template: false }]);
       await expect(ask(checkout, "create role intruder")).rejects.toThrow("permission denied");
     },
     LONG,
@@ -161,10 +194,14 @@ describe("the cluster of a checkout", () => {
     "is put aside whole, and nothing is deleted, when a person begins afresh",
     async () => {
       const dir = dataOf(checkout);
-      const said = await run(process.execPath, ["--input-type=module", "-e", 'import { putAside } from "./scripts/lib/postgres.mjs"; await putAside();'], {
-        cwd: checkout,
-        quiet: true,
-      });
+      const said = await run(
+        process.execPath,
+        ["--input-type=module", "-e", 'import { putAside } from "./scripts/lib/postgres.mjs"; await putAside();'],
+        {
+          cwd: checkout,
+          quiet: true,
+        },
+      );
       const [aside] = readdirSync(dirname(dir)).filter((name) => /^postgres-\d{4}-\d\d-\d\d-\d{4}$/.test(name));
       expect(said.output).toContain(join(dirname(dir), aside));
       expect(await ask(checkout, "select to_regclass('kept') as there")).toEqual([{ there: null }]);
@@ -196,7 +233,9 @@ describe("a folder that is not as expected stops the start with what was found, 
       const file = join(dir, "PG_VERSION");
       renameSync(file, `${file}.away`);
       const before = readdirSync(dir);
-      expect(await trouble(checkout)).toMatch(/no whole PostgreSQL data folder.*PG_VERSION.*Nothing was changed.*--fresh/s);
+      expect(await trouble(checkout)).toMatch(
+        /no whole PostgreSQL data folder.*PG_VERSION.*Nothing was changed.*--fresh/s,
+      );
       expect(readdirSync(dir)).toEqual(before);
       renameSync(`${file}.away`, file);
     },
@@ -222,7 +261,9 @@ describe("a folder that is not as expected stops the start with what was found, 
       const file = join(dir, "PG_VERSION");
       const version = readFileSync(file, "utf8");
       writeFileSync(file, "11\n");
-      expect(await trouble(checkout)).toMatch(/made by PostgreSQL 11.*not installed.*Nothing was changed.*postgresql-11/s);
+      expect(await trouble(checkout)).toMatch(
+        /made by PostgreSQL 11.*not installed.*Nothing was changed.*postgresql-11/s,
+      );
       writeFileSync(file, version);
     },
     LONG,
@@ -266,7 +307,11 @@ describe("a checkout in another place", () => {
       renameSync(checkout, moved);
       noteMoved(moved);
       writeFileSync(join(moved, ".wandel/postgres.json"), "");
-      const said = await run(process.execPath, ["--input-type=module", "-e", START], { cwd: moved, quiet: true, env: { DATABASE_URL: "" } });
+      const said = await run(process.execPath, ["--input-type=module", "-e", START], {
+        cwd: moved,
+        quiet: true,
+        env: { DATABASE_URL: "" },
+      });
       expect(said.output).toContain(`found in ${dir}`);
       expect(await words(moved)).toEqual(["before"]);
       expect(dataOf(moved)).toBe(dir);
@@ -286,7 +331,11 @@ describe("a checkout in another place", () => {
       renameSync(checkout, moved);
       noteMoved(moved);
       writeFileSync(join(moved, ".wandel/postgres.json"), "");
-      const said = await run(process.execPath, ["--input-type=module", "-e", START], { cwd: moved, quiet: true, env: { DATABASE_URL: "" } });
+      const said = await run(process.execPath, ["--input-type=module", "-e", START], {
+        cwd: moved,
+        quiet: true,
+        env: { DATABASE_URL: "" },
+      });
       expect(said.output).toContain(`${dir} (of ${checkout}, which is gone)`);
       await stop(moved);
       const own = dataOf(moved);
@@ -365,7 +414,11 @@ describe("what is not its own", () => {
     "a checkout that belongs to another user, or is read-only, is told",
     async () => {
       const checkout = makeCheckout({ open: true });
-      const said = await inCheckout(checkout, 'import { underLock } from "./scripts/lib/lock.mjs"; await underLock(() => {});', { uid: 65_534, gid: 65_534 }).then(
+      const said = await inCheckout(
+        checkout,
+        'import { underLock } from "./scripts/lib/lock.mjs"; await underLock(() => {});',
+        { uid: 65_534, gid: 65_534 },
+      ).then(
         () => "none",
         (error) => error.message,
       );
@@ -392,20 +445,30 @@ describe("two starts at once", () => {
       const checkout = makeCheckout({ open: true });
       const holder = spawn(
         process.execPath,
-        ["--input-type=module", "-e", 'import { underLock } from "./scripts/lib/lock.mjs"; await underLock(() => new Promise(() => setInterval(() => {}, 1000)));'],
+        [
+          "--input-type=module",
+          "-e",
+          'import { underLock } from "./scripts/lib/lock.mjs"; await underLock(() => new Promise(() => setInterval(() => {}, 1000)));',
+        ],
         { cwd: checkout },
       );
       while (!existsSync(join(checkout, ".wandel/lock"))) await pause(50);
       await pause(500);
       await killed(holder.pid);
-      expect(await inCheckout(checkout, 'import { underLock } from "./scripts/lib/lock.mjs"; console.log(await underLock(() => "mine"));')).toBe("mine");
+      expect(
+        await inCheckout(
+          checkout,
+          'import { underLock } from "./scripts/lib/lock.mjs"; console.log(await underLock(() => "mine"));',
+        ),
+      ).toBe("mine");
     },
     LONG,
   );
 });
 
 describe("a disk that is full", () => {
-  const canMount = async (folder) => isRoot && (await run("mount", ["-t", "tmpfs", "-o", "size=70m", "tmpfs", folder], { quiet: true })).code === 0;
+  const canMount = async (folder) =>
+    isRoot && (await run("mount", ["-t", "tmpfs", "-o", "size=70m", "tmpfs", folder], { quiet: true })).code === 0;
 
   it(
     "is told before anything is made on it",
@@ -415,7 +478,9 @@ describe("a disk that is full", () => {
       mkdirSync(local);
       if (!(await canMount(local))) skip();
       try {
-        expect(await trouble(checkout)).toMatch(/The disk that holds .* is full: \d+ MiB are free.*Make room and start again/s);
+        expect(await trouble(checkout)).toMatch(
+          /The disk that holds .* is full: \d+ MiB are free.*Make room and start again/s,
+        );
         expect(readdirSync(local).filter((name) => name.startsWith("postgres"))).toEqual([]);
       } finally {
         await run("umount", [local], { quiet: true });
@@ -441,6 +506,13 @@ describe("a server that takes its time to come back", () => {
 
   it("one that ended is not", async () => {
     let alive = 3;
-    expect(await whenReady({ knock: async () => "ECONNREFUSED", isOver: () => --alive === 0, progress: () => {}, pauseMs: 5 })).toBe("ended");
+    expect(
+      await whenReady({
+        knock: async () => "ECONNREFUSED",
+        isOver: () => --alive === 0,
+        progress: () => {},
+        pauseMs: 5,
+      }),
+    ).toBe("ended");
   });
 });

@@ -13,8 +13,13 @@ const STAND_IN = `import { createServer } from "node:http"; const at = process.a
 let checkout;
 const state = (folder = checkout) => JSON.parse(readFileSync(join(folder, ".wandel/server.json"), "utf8"));
 const start = (env = {}, folder = checkout) =>
-  inCheckout(folder, 'import { startServer } from "./scripts/lib/server.mjs"; console.log(await startServer({ databaseUrl: "x", env: {} }));', { env: { PORT: "", ...env } });
-const stop = (folder = checkout) => inCheckout(folder, 'import { stopServer } from "./scripts/lib/server.mjs"; console.log(await stopServer());');
+  inCheckout(
+    folder,
+    'import { startServer } from "./scripts/lib/server.mjs"; console.log(await startServer({ databaseUrl: "x", env: {} }));',
+    { env: { PORT: "", ...env } },
+  );
+const stop = (folder = checkout) =>
+  inCheckout(folder, 'import { stopServer } from "./scripts/lib/server.mjs"; console.log(await stopServer());');
 const left = [];
 
 beforeAll(async () => {

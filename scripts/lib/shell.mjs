@@ -1,6 +1,15 @@
 import { spawn } from "node:child_process";
 import { createHash } from "node:crypto";
-import { accessSync, constants, fchmodSync, mkdirSync, openSync, readFileSync, renameSync, writeFileSync } from "node:fs";
+import {
+  accessSync,
+  constants,
+  fchmodSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  renameSync,
+  writeFileSync,
+} from "node:fs";
 import { createServer } from "node:net";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -15,7 +24,12 @@ export const isRoot = process.getuid?.() === 0;
 /** Runs a command to its end. Answers its exit code and, with `quiet`, what it printed. */
 export const run = (command, args, { quiet = false, env = {}, ...options } = {}) =>
   new Promise((resolve, reject) => {
-    const child = spawn(command, args, { cwd: ROOT, stdio: quiet ? ["ignore", "pipe", "pipe"] : ["ignore", "inherit", "inherit"], env: { ...process.env, ...env }, ...options });
+    const child = spawn(command, args, {
+      cwd: ROOT,
+      stdio: quiet ? ["ignore", "pipe", "pipe"] : ["ignore", "inherit", "inherit"],
+      env: { ...process.env, ...env },
+      ...options,
+    });
     let output = "";
     child.stdout?.on("data", (chunk) => (output += chunk));
     child.stderr?.on("data", (chunk) => (output += chunk));

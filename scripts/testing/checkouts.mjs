@@ -6,7 +6,10 @@ import { pause, ROOT, run } from "../lib/shell.mjs";
 
 const made = [];
 
-/** A checkout of a test's own, so that its cluster may be killed, moved and damaged. `open`: others may go through its folder, and its data lie in it. */
+/**
+ * A checkout of a test's own, so that its cluster may be killed, moved and damaged. `open`: others may go through its
+ * folder, and its data lie in it.
+ */
 export const makeCheckout = ({ open = false } = {}) => {
   const folder = mkdtempSync(join(tmpdir(), "wandel-checkout-"));
   if (open) chmodSync(folder, 0o711);
@@ -19,7 +22,12 @@ export const makeCheckout = ({ open = false } = {}) => {
 
 /** Runs a script in a checkout. Answers its last line, or throws what it printed. */
 export const inCheckout = async (checkout, script, options = {}) => {
-  const { code, output } = await run(process.execPath, ["--input-type=module", "-e", script], { cwd: checkout, quiet: true, env: { DATABASE_URL: "" }, ...options });
+  const { code, output } = await run(process.execPath, ["--input-type=module", "-e", script], {
+    cwd: checkout,
+    quiet: true,
+    env: { DATABASE_URL: "" },
+    ...options,
+  });
   if (code !== 0) throw new Error(output);
   return output.trim().split("\n").at(-1);
 };
@@ -30,7 +38,8 @@ export const start = (checkout) =>
     'import { underLock } from "./scripts/lib/lock.mjs"; import { startPostgres } from "./scripts/lib/cluster.mjs"; console.log(JSON.stringify(await underLock(startPostgres)));',
   ).then(JSON.parse);
 
-export const stop = (checkout) => inCheckout(checkout, 'import { stopPostgres } from "./scripts/lib/postgres.mjs"; console.log(await stopPostgres());');
+export const stop = (checkout) =>
+  inCheckout(checkout, 'import { stopPostgres } from "./scripts/lib/postgres.mjs"; console.log(await stopPostgres());');
 
 export const ask = async (checkout, sql) =>
   JSON.parse(

@@ -12,7 +12,10 @@ import { database } from "@/server/db/database";
 import { studioOrDefault } from "@/server/services/studio";
 import { Providers } from "@/ui/theme/providers";
 
-export const metadata: Metadata = { title: { default: "Wandel", template: "%s · Wandel" }, description: "Tracking templates for recording sessions" };
+export const metadata: Metadata = {
+  title: { default: "Wandel", template: "%s · Wandel" },
+  description: "Tracking templates for recording sessions",
+};
 export const viewport: Viewport = { width: "device-width", initialScale: 1 };
 
 export default async function RootLayout({ children }: { readonly children: ReactNode }) {

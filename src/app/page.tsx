@@ -8,6 +8,16 @@ import { LibraryScreen } from "@/ui/library/library-screen";
 export const dynamic = "force-dynamic";
 
 export default async function LibraryPage() {
-  const [initial, { rigs }, { document: studio }] = await Promise.all([listTemplates(database(), {}), listRigs(database()), loadStudio(database())]);
-  return <LibraryScreen initial={initial} rigs={rigs} starters={STARTERS.filter((starter) => !Object.hasOwn(studio.hiddenStarters, starter.id))} />;
+  const [initial, { rigs }, { document: studio }] = await Promise.all([
+    listTemplates(database(), {}),
+    listRigs(database()),
+    loadStudio(database()),
+  ]);
+  return (
+    <LibraryScreen
+      initial={initial}
+      rigs={rigs}
+      starters={STARTERS.filter((starter) => !Object.hasOwn(studio.hiddenStarters, starter.id))}
+    />
+  );
 }

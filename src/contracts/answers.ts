@@ -59,7 +59,10 @@ export interface Newer {
 }
 
 export interface NewerAnswer {
-  /** The newest revision here. One below what a window knows means that the data were restored from before, or started afresh. */
+  /**
+   * The newest revision here. One below what a window knows means that the data were restored from before, or started
+   * afresh.
+   */
   readonly head: number;
   /** When the revision that was asked from was saved here; null when there is none of that number. */
   readonly sinceSavedAt: string | null;

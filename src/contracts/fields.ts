@@ -21,11 +21,13 @@ const MOST_PATCHES = 1_000_000;
 /** An id of ours: a short string, and no name that every object has. */
 export const Id = () => Fits(id);
 export const Text = (max: number) => all(IsString(), Length(0, max));
-export const OneOf = (values: readonly unknown[]) => all(IsIn([...values]), JSONSchema({ enum: [...values] as string[] }));
+export const OneOf = (values: readonly unknown[]) =>
+  all(IsIn([...values]), JSONSchema({ enum: [...values] as string[] }));
 export const Optional = () => IsOptional();
 
 /**
- * A value that fits a JSON Schema: the parts of a document that a command carries are held to the schema of the document itself,
+ * A value that fits a JSON Schema: the parts of a document that a command carries are held to the schema of the
+ * document itself,
  * so that the two can't drift apart.
  */
 export const Fits = (schema: object, options?: ValidationOptions) => {
@@ -51,7 +53,12 @@ export const Fits = (schema: object, options?: ValidationOptions) => {
 
 /** A value that fits the schema of the table that the same object names. */
 export const FitsTable = (schemas: Readonly<Record<string, object>>) => {
-  const compiled = new Map(Object.entries(schemas).map(([table, schema]) => [table, compileSchema(schema as Readonly<Record<string, unknown>>)]));
+  const compiled = new Map(
+    Object.entries(schemas).map(([table, schema]) => [
+      table,
+      compileSchema(schema as Readonly<Record<string, unknown>>),
+    ]),
+  );
   const tableOf = (of: object | undefined): string => String((of as { readonly table?: unknown } | undefined)?.table);
   return all(JSONSchema({ oneOf: Object.values(schemas) } as Parameters<typeof JSONSchema>[0]), (target, key) =>
     registerDecorator({
@@ -60,7 +67,8 @@ export const FitsTable = (schemas: Readonly<Record<string, object>>) => {
       propertyName: key,
       validator: {
         // A table that is not there is told by its own field.
-        validate: (value: unknown, args) => value !== undefined && (compiled.get(tableOf(args?.object))?.(value) ?? true),
+        validate: (value: unknown, args) =>
+          value !== undefined && (compiled.get(tableOf(args?.object))?.(value) ?? true),
         defaultMessage: (args) => {
           if (args?.value === undefined) return `${key} is required`;
           const schema = schemas[tableOf(args.object)];
@@ -73,11 +81,17 @@ export const FitsTable = (schemas: Readonly<Record<string, object>>) => {
 };
 
 export const OrNull = (schema: object) => Fits({ anyOf: [schema, { type: "null" }] });
-export const ListOf = (schema: object, { min = 1, most = MOST }: { readonly min?: number; readonly most?: number } = {}) =>
-  Fits({ type: "array", items: schema, minItems: min, maxItems: most });
+export const ListOf = (
+  schema: object,
+  { min = 1, most = MOST }: { readonly min?: number; readonly most?: number } = {},
+) => Fits({ type: "array", items: schema, minItems: min, maxItems: most });
 const PATCH = {
   type: "object",
-  properties: { op: { enum: ["add", "replace", "remove"] }, path: { type: "array", items: { type: "string", maxLength: 400 }, minItems: 1, maxItems: 4 }, value: {} },
+  properties: {
+    op: { enum: ["add", "replace", "remove"] },
+    path: { type: "array", items: { type: "string", maxLength: 400 }, minItems: 1, maxItems: 4 },
+    value: {},
+  },
   required: ["op", "path"],
   additionalProperties: false,
 };

@@ -8,16 +8,31 @@ import { runs } from "@/core/testing/how-many";
 import { chanceRuns } from "@/core/testing/random-edits";
 import { randomVerb } from "@/core/testing/random-verbs";
 import { fitsClass } from "./fits-class";
-import { ChainsQuery, CommandsRequest, CreateTemplateRequest, DelayQuery, ExportQuery, ImportRequest, NewerQuery } from "./requests";
+import {
+  ChainsQuery,
+  CommandsRequest,
+  CreateTemplateRequest,
+  DelayQuery,
+  ExportQuery,
+  ImportRequest,
+  NewerQuery,
+} from "./requests";
 import { VERB_CLASSES } from "./verb-classes";
 
 type Loose = Readonly<Record<string, unknown>>;
 
 const byClassValidator = (type: new () => object, value: Loose): boolean =>
-  validateSync(plainToInstance(type, value, { exposeDefaultValues: true }), { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true }).length === 0;
+  validateSync(plainToInstance(type, value, { exposeDefaultValues: true }), {
+    whitelist: true,
+    forbidNonWhitelisted: true,
+    forbidUnknownValues: true,
+  }).length === 0;
 
 const GOOD: readonly (readonly [new () => object, Loose])[] = [
-  [CommandsRequest, { base: 1, batch: "b", baseSavedAt: "2026", name: "Named", made: 4, commands: [{}, { kind: "set" }] }],
+  [
+    CommandsRequest,
+    { base: 1, batch: "b", baseSavedAt: "2026", name: "Named", made: 4, commands: [{}, { kind: "set" }] },
+  ],
   [CreateTemplateRequest, { key: "k", name: "Evening", kind: "band", rigId: "duo" }],
   [ImportRequest, { columns: ["input", "source", "ignore"], name: "Evening" }],
   [ExportQuery, { format: "pdf" }],
@@ -27,18 +42,54 @@ const GOOD: readonly (readonly [new () => object, Loose])[] = [
 ];
 
 const strange = fc.oneof(
-  fc.constantFrom<unknown>(null, undefined, "", "x".repeat(201), "😀".repeat(30), "e\ufe0f".repeat(30), -1, 0.5, 1e12, Number.NaN, true, [], {}, [{}], [null], ["input", 3]),
+  fc.constantFrom<unknown>(
+    null,
+    undefined,
+    "",
+    "x".repeat(201),
+    "😀".repeat(30),
+    "e\ufe0f".repeat(30),
+    -1,
+    0.5,
+    1e12,
+    Number.NaN,
+    true,
+    [],
+    {},
+    [{}],
+    [null],
+    ["input", 3],
+  ),
   fc.jsonValue(),
 );
 const edits = fc.array(
-  fc.record({ key: fc.constantFrom("base", "batch", "baseSavedAt", "name", "made", "commands", "key", "kind", "rigId", "columns", "format", "since", "surplus"), put: strange }),
+  fc.record({
+    key: fc.constantFrom(
+      "base",
+      "batch",
+      "baseSavedAt",
+      "name",
+      "made",
+      "commands",
+      "key",
+      "kind",
+      "rigId",
+      "columns",
+      "format",
+      "since",
+      "surplus",
+    ),
+    put: strange,
+  }),
   {
     maxLength: 2,
   },
 );
 
 describe("whether a value fits a class", () => {
-  it.each(GOOD)("%#: a good one does, and is not left to the slower way", (type, value) => expect([fitsClass(type, value), byClassValidator(type, value)]).toEqual([true, true]));
+  it.each(GOOD)("%#: a good one does, and is not left to the slower way", (type, value) =>
+    expect([fitsClass(type, value), byClassValidator(type, value)]).toEqual([true, true]),
+  );
 
   it.each(GOOD)("%#: whatever is put into it, the answer is that of class-validator", (type, value) => {
     fc.assert(
@@ -57,7 +108,10 @@ describe("whether a value fits a class", () => {
       .track("Above", { input: ["5", "6"] })
       .build();
     const seen = { yes: 0, no: 0 };
-    const fields = fc.record({ field: fc.constantFrom("table", "ids", "entries", "values", "before", "parent", "patches", "undoes", "more"), put: strange });
+    const fields = fc.record({
+      field: fc.constantFrom("table", "ids", "entries", "values", "before", "parent", "patches", "undoes", "more"),
+      put: strange,
+    });
     fc.assert(
       fc.property(chanceRuns, fc.option(fields), (chance, change) => {
         const command = randomVerb(templateEngine.description, start, chance);

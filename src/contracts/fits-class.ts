@@ -10,7 +10,11 @@ const checkOf = ({ constraintCls, constraints, each, propertyName }: Metadata, t
   if (!all.length || all.some(({ async }) => async)) return null;
   const validators = all.map(({ instance }): ValidatorConstraintInterface => instance);
   return (whole, object) => {
-    const takes = (value: unknown) => validators.every((one) => one.validate(value, { value: whole, constraints, targetName, object, property: propertyName }) === true);
+    const takes = (value: unknown) =>
+      validators.every(
+        (one) =>
+          one.validate(value, { value: whole, constraints, targetName, object, property: propertyName }) === true,
+      );
     return each && Array.isArray(whole) ? whole.every(takes) : takes(whole);
   };
 };
@@ -25,7 +29,8 @@ const propertyOf = (metadatas: readonly Metadata[], targetName: string): Propert
   const asks: Check[] = [];
   const checks: Check[] = [];
   for (const metadata of metadatas) {
-    if (metadata.type === "conditionalValidation") asks.push((value, of) => metadata.constraints[0](of, value) === true);
+    if (metadata.type === "conditionalValidation")
+      asks.push((value, of) => metadata.constraints[0](of, value) === true);
     else {
       const check = metadata.type === "customValidation" ? checkOf(metadata, targetName) : null;
       if (!check) return null;
@@ -38,7 +43,9 @@ const propertyOf = (metadatas: readonly Metadata[], targetName: string): Propert
 const propertiesOf = (type: new () => object): ReadonlyMap<string, Property> | null => {
   const storage = getMetadataStorage();
   const found = new Map<string, Property>();
-  for (const [name, metadatas] of Object.entries(storage.groupByPropertyName(storage.getTargetValidationMetadatas(type, "", false, false)))) {
+  for (const [name, metadatas] of Object.entries(
+    storage.groupByPropertyName(storage.getTargetValidationMetadatas(type, "", false, false)),
+  )) {
     const property = propertyOf(metadatas, type.name);
     if (!property) return null;
     found.set(name, property);
@@ -49,8 +56,10 @@ const propertiesOf = (type: new () => object): ReadonlyMap<string, Property> | n
 const known = new Map<new () => object, ReadonlyMap<string, Property> | null>();
 
 /**
- * Whether a value surely fits a request class, fields that the class does not have refused: the decorators of the class are read once, where class-validator
- * looks them up for every value, which took a tenth of the time of an edit. It asks the very same functions. False means only that class-validator must
+ * Whether a value surely fits a request class, fields that the class does not have refused: the decorators of the class
+ * are read once, where class-validator
+ * looks them up for every value, which took a tenth of the time of an edit. It asks the very same functions. False
+ * means only that class-validator must
  * say: something does not fit, or the class has a decorator that is not known here.
  * @example fitsClass(NewerQuery, { since: 3 }) // true
  */

@@ -3,7 +3,13 @@ import { describe, expect, it } from "vitest";
 import { VERBS } from "@/core/commands/command";
 import { GESTURE_SHAPES, GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { number } from "@/core/model/describe/fields";
-import { changeSchema, type DocumentDescription, documentSchema, headerChangeSchema, newEntrySchema } from "@/core/model/describe/table";
+import {
+  changeSchema,
+  type DocumentDescription,
+  documentSchema,
+  headerChangeSchema,
+  newEntrySchema,
+} from "@/core/model/describe/table";
 import { RIG } from "@/core/model/rig";
 import { STUDIO } from "@/core/model/studio";
 import { TEMPLATE } from "@/core/model/template";
@@ -53,7 +59,9 @@ describe("the version of gestures", () => {
     });
     const now = shapeOf([TEMPLATE]);
     expect(shapeOf([withLines({ stand: number({ min: 0, max: 9 }, { word: "the stand" }) })])).not.toBe(now);
-    expect(shapeOf([withLines({ gainDb: { ...lines.fields.gainDb, schema: { type: "number", maximum: 999 } } })])).not.toBe(now);
+    expect(
+      shapeOf([withLines({ gainDb: { ...lines.fields.gainDb, schema: { type: "number", maximum: 999 } } })]),
+    ).not.toBe(now);
     expect(shapeOf([withLines({ gainDb: { ...lines.fields.gainDb, word: "how far it is turned up" } })])).toBe(now);
   });
 });

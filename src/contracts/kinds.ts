@@ -3,7 +3,8 @@ import { STUDIO } from "@/core/model/studio";
 import { TEMPLATE } from "@/core/model/template";
 
 /**
- * The kinds of document, as window and service speak of them. What the service computes of each is in `server/tasks/kinds.ts`, where its rows are in
+ * The kinds of document, as window and service speak of them. What the service computes of each is in
+ * `server/tasks/kinds.ts`, where its rows are in
  * `server/db/documents.ts`; a kind without an entry there does not compile.
  */
 export const KINDS = {
@@ -17,9 +18,23 @@ export const KINDS = {
     summary: true,
     gone: "It may have been deleted; the library can bring it back for as long as its notice is shown.",
   },
-  rig: { description: RIG, path: (id: string) => `/api/rigs/${id}`, deleted: true, broughtBack: false, summary: true, gone: "" },
+  rig: {
+    description: RIG,
+    path: (id: string) => `/api/rigs/${id}`,
+    deleted: true,
+    broughtBack: false,
+    summary: true,
+    gone: "",
+  },
   /** There is one. */
-  studio: { description: STUDIO, path: (_id: string) => "/api/studio", deleted: false, broughtBack: false, summary: false, gone: "" },
+  studio: {
+    description: STUDIO,
+    path: (_id: string) => "/api/studio",
+    deleted: false,
+    broughtBack: false,
+    summary: false,
+    gone: "",
+  },
 } as const;
 
 export type What = keyof typeof KINDS;

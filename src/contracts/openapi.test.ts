@@ -7,7 +7,11 @@ import { openApi } from "@/server/http/openapi";
 const text = JSON.stringify(openApi());
 
 const referencesIn = (value: unknown): readonly string[] =>
-  typeof value !== "object" || value === null ? [] : Object.entries(value).flatMap(([key, inner]) => (key === "$ref" && typeof inner === "string" ? [inner] : referencesIn(inner)));
+  typeof value !== "object" || value === null
+    ? []
+    : Object.entries(value).flatMap(([key, inner]) =>
+        key === "$ref" && typeof inner === "string" ? [inner] : referencesIn(inner),
+      );
 
 const at = (document: unknown, reference: string): unknown =>
   reference

@@ -12,11 +12,16 @@ import { ALL_VERB_CLASSES } from "./verb-classes";
 const MOST_REVISION = 2_147_483_647;
 
 export class CreateTemplateRequest {
-  /** Chosen by the sender: when the answer got lost and the same is sent again, the same template is answered and no second one is made. */
+  /**
+   * Chosen by the sender: when the answer got lost and the same is sent again, the same template is answered and no
+   * second one is made.
+   */
   @Optional() @Id() key?: string;
   @Optional() @Text(200) @IsNotEmpty() name?: string;
   @Optional() @OneOf(SESSION_KINDS) kind?: string;
-  /** Needed where there is a rig. In a studio that has none yet, one that fits is made of the devices that ship with it. */
+  /**
+   * Needed where there is a rig. In a studio that has none yet, one that fits is made of the devices that ship with it.
+   */
   @Optional() @Id() rigId?: string;
   /** A template to copy; the copy keeps kind, rig and everything else. */
   @Optional() @Id() copyOf?: string;
@@ -34,9 +39,15 @@ export class CreateRigRequest {
 
 export class CommandsRequest {
   @IsInt() @Min(1) @Max(MOST_REVISION) base!: number;
-  /** Chosen by the sender: a batch that was saved although its answer got lost is recognised by it. The same one with other commands is refused. */
+  /**
+   * Chosen by the sender: a batch that was saved although its answer got lost is recognised by it. The same one with
+   * other commands is refused.
+   */
   @Id() batch!: string;
-  /** When the base was saved, as it was told: a base of the same number that came to be at another time (the data were restored from before) is none to build on. */
+  /**
+   * When the base was saved, as it was told: a base of the same number that came to be at another time (the data were
+   * restored from before) is none to build on.
+   */
   @Optional() @Text(40) baseSavedAt?: string;
   /** What a person would call all of it together; without it, the commands are named one by one. */
   @Optional() @Text(400) name?: string;

@@ -14,7 +14,11 @@ const pointers = (type: new () => object, value: unknown) => {
   return parsed.ok ? [] : parsed.errors.map((error) => error.pointer);
 };
 
-const folder = (id: string, parentId: string | null = null) => ({ kind: "add", table: "folders", entries: [{ id, name: "a", colour: null, parentId, open: true }] });
+const folder = (id: string, parentId: string | null = null) => ({
+  kind: "add",
+  table: "folders",
+  entries: [{ id, name: "a", colour: null, parentId, open: true }],
+});
 
 describe("ids", () => {
   it.each(["__proto__", "constructor", "valueOf"])("%s is none, wherever a command asks for one", (id) => {
@@ -29,12 +33,15 @@ describe("ids", () => {
       { kind: "remove", table: "channels", ids: ["t", id] },
       { kind: "add", table: "accepted", entries: [{ id, cause: "c", reason: "r" }] },
     ];
-    for (const command of commands) expect(parseCommands("template", [command]).ok, JSON.stringify(command)).toBe(false);
+    for (const command of commands)
+      expect(parseCommands("template", [command]).ok, JSON.stringify(command)).toBe(false);
     expect(parseCommands("rig", [{ kind: "remove", table: "ports", ids: [id] }]).ok).toBe(false);
   });
 
   it("a name may be any word", () => {
-    expect(parseCommands("template", [{ kind: "set", table: "channels", values: { t: { name: "constructor" } } }]).ok).toBe(true);
+    expect(
+      parseCommands("template", [{ kind: "set", table: "channels", values: { t: { name: "constructor" } } }]).ok,
+    ).toBe(true);
   });
 });
 
@@ -68,7 +75,9 @@ describe("request classes", () => {
     expect(pointers(type, value)).toEqual(expect.arrayContaining([...places]));
   });
 
-  it.each([null, 5, "text", [], undefined])("a body that is %j is no object", (value) => expect(pointers(ListQuery, value)).toEqual([""]));
+  it.each([null, 5, "text", [], undefined])("a body that is %j is no object", (value) =>
+    expect(pointers(ListQuery, value)).toEqual([""]),
+  );
 });
 
 describe("commands", () => {
@@ -120,7 +129,10 @@ describe("commands", () => {
     [{ kind: "add", table: "lines", entries: [] }, "/commands/0/entries"],
     [{ ...folder("f"), surplus: 1 }, "/commands/0/surplus"],
     [{ kind: "restore", undoes: "x", patches: [{ op: "move", path: ["a"] }] }, "/commands/0/patches"],
-    [{ kind: "restore", undoes: "x", patches: [{ op: "add", path: ["a", "b", "c", "d", "e"] }] }, "/commands/0/patches"],
+    [
+      { kind: "restore", undoes: "x", patches: [{ op: "add", path: ["a", "b", "c", "d", "e"] }] },
+      "/commands/0/patches",
+    ],
     [{ kind: "__proto__" }, "/commands/0/kind"],
     [{}, "/commands/0/kind"],
   ])("%# is refused with its place", (command, pointer) => {

@@ -22,21 +22,57 @@ const fresh = (count: number) => {
   return () => choirContext({ ...doc });
 };
 
-const COLUMNS: readonly CellColumn[] = ["name", "microphone", "phantom", "folder", "player", "note", "source", "gain", "pad", "position"];
+const COLUMNS: readonly CellColumn[] = [
+  "name",
+  "microphone",
+  "phantom",
+  "folder",
+  "player",
+  "note",
+  "source",
+  "gain",
+  "pad",
+  "position",
+];
 
 /** What a large edit works on: a document, the block that is pasted, and what comes of it. */
 const large = (count: number) => {
   const doc = aChoir(count);
   const trackIds = tracksOf(doc).map((track) => track.id);
-  const cells = trackIds.map((_id, n) => [`N${n}`, "condenser", "no", `F${n % 50}`, `P${n}`, `n${n}`, `S${n}`, "20", "yes", "left"]);
-  const paste = (to = doc) => pasteBlock(to, wholeMill, { cells, trackIds, columns: COLUMNS, folderId: null, ids: sequentialIds() });
+  const cells = trackIds.map((_id, n) => [
+    `N${n}`,
+    "condenser",
+    "no",
+    `F${n % 50}`,
+    `P${n}`,
+    `n${n}`,
+    `S${n}`,
+    "20",
+    "yes",
+    "left",
+  ]);
+  const paste = (to = doc) =>
+    pasteBlock(to, wholeMill, { cells, trackIds, columns: COLUMNS, folderId: null, ids: sequentialIds() });
   const { planned } = paste();
   if (!planned.ok) throw new Error(`expected the paste to be planned, got: ${planned.message}`);
   const done = perform(doc, EMPTY_HISTORY, planned.gesture);
   if (!done.ok) throw new Error(`expected the paste to be done, got: ${done.refusal.message}`);
   const block = { trackIds, columns: ["microphone", "phantom", "note", "player", "position"] as const };
-  const move: Edit = { kind: "entries.move", table: "channels", ids: trackIds.slice(count / 2), parent: null, before: trackIds[0] ?? null };
-  return { doc, paste, gesture: planned.gesture, done, fill: () => fillDown({ ...doc }, wholeMill, { block, ids: sequentialIds() }), move };
+  const move: Edit = {
+    kind: "entries.move",
+    table: "channels",
+    ids: trackIds.slice(count / 2),
+    parent: null,
+    before: trackIds[0] ?? null,
+  };
+  return {
+    doc,
+    paste,
+    gesture: planned.gesture,
+    done,
+    fill: () => fillDown({ ...doc }, wholeMill, { block, ids: sequentialIds() }),
+    move,
+  };
 };
 
 for (const count of [16, 128, 512, 2048, 4096]) {
@@ -51,7 +87,16 @@ for (const count of [16, 128, 512, 2048, 4096]) {
     bench("baseline: the document to JSON and back", () => void JSON.parse(JSON.stringify(doc)));
     bench("all checks, with their fixes", () => void evaluate(context()));
     bench("rows of the grid", () => void layoutRows({ ...doc }));
-    bench("one command", () => void apply(doc, { kind: "entries.set", table: "channels", ids: ["track-3" as ChannelId], set: { name: "Alto" } }));
+    bench(
+      "one command",
+      () =>
+        void apply(doc, {
+          kind: "entries.set",
+          table: "channels",
+          ids: ["track-3" as ChannelId],
+          set: { name: "Alto" },
+        }),
+    );
     bench("document against its schema", () => void templateFaults(doc));
     bench("ten columns pasted: planned", () => void paste({ ...doc }));
     bench("ten columns pasted: done", () => void perform(doc, EMPTY_HISTORY, gesture));
@@ -60,6 +105,9 @@ for (const count of [16, 128, 512, 2048, 4096]) {
     bench("half the tracks moved", () => void applyAll(doc, [move]));
     bench("as many tracks added", () => void aChoir(count));
     bench("an input list read", () => void readInputList(list));
-    bench("an input list of up to a thousand folders planned", () => void planImport(read.list, wholeMill, sequentialIds()));
+    bench(
+      "an input list of up to a thousand folders planned",
+      () => void planImport(read.list, wholeMill, sequentialIds()),
+    );
   });
 }

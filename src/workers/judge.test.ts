@@ -42,7 +42,8 @@ it("told edit by edit, it says what a look at the whole says, whatever is done",
         states.push({ doc, seen });
       }
       // Only afterwards, or what is kept from edit to edit would be forgotten each time.
-      for (const state of states) expect(state.seen).toEqual(structuredClone(evaluateAll(contextFor(structuredClone(state.doc)))));
+      for (const state of states)
+        expect(state.seen).toEqual(structuredClone(evaluateAll(contextFor(structuredClone(state.doc)))));
     }),
     { numRuns: runs(40, 400), seed: 20261126 },
   );

@@ -20,7 +20,10 @@ try {
 /** One task after the other, in a thread of its own. */
 export default async ({ task, input }: Order): Promise<Outcome> => {
   try {
-    return { ok: true, value: await (TASKS[task] as (given: InputOf<TaskName>) => unknown)(input as InputOf<TaskName>) };
+    return {
+      ok: true,
+      value: await (TASKS[task] as (given: InputOf<TaskName>) => unknown)(input as InputOf<TaskName>),
+    };
   } catch (error) {
     if (!(error instanceof Failure)) throw error;
     const { status, title, message, extra } = error;

@@ -139,7 +139,9 @@ test("a dark room is remembered", async ({ page }) => {
   await expect(page.getByRole("button", { name: "Light surface" })).toBeVisible();
 });
 
-test("what opens over a screen comes after it for whoever reads or tabs, also where one came there by a link", async ({ page }) => {
+test("what opens over a screen comes after it for whoever reads or tabs, also where one came there by a link", async ({
+  page,
+}) => {
   await page.goto("/");
   await awake(page);
   await page.keyboard.press("Control+k");
@@ -147,7 +149,9 @@ test("what opens over a screen comes after it for whoever reads or tabs, also wh
   await page.getByRole("link", { name: "The Tidewrack Nine", exact: true }).click();
   await expect(grid(page)).toBeVisible();
   await page.keyboard.press("Control+k");
-  const order = await page.getByRole("dialog").evaluate((dialog) => document.querySelector("main")?.compareDocumentPosition(dialog));
+  const order = await page
+    .getByRole("dialog")
+    .evaluate((dialog) => document.querySelector("main")?.compareDocumentPosition(dialog));
   expect(order).toBe(4); // DOCUMENT_POSITION_FOLLOWING
 });
 
@@ -172,7 +176,8 @@ test("no page breaks its content security policy or writes an error", async ({ p
   await grid(page).focus();
   await page.keyboard.press("Control+k");
   await page.keyboard.press("Escape");
-  for (const path of ["/templates/tidewrack-nine/flow", "/rigs/whole-mill", "/templates/tidewrack-nine/cues", "/"]) await go(page, path);
+  for (const path of ["/templates/tidewrack-nine/flow", "/rigs/whole-mill", "/templates/tidewrack-nine/cues", "/"])
+    await go(page, path);
   expect(complaints).toEqual([]);
 });
 
@@ -193,7 +198,9 @@ for (const [what, viewport] of [
       await page.keyboard.type("Side drum");
       await page.keyboard.press("Enter");
       await expect(cell(page, "Side drum", COLUMN.name)).toBeInViewport();
-      await expect(page.getByRole("complementary", { name: "Inspector" }).getByRole("textbox", { name: "Track", exact: true })).toBeInViewport();
+      await expect(
+        page.getByRole("complementary", { name: "Inspector" }).getByRole("textbox", { name: "Track", exact: true }),
+      ).toBeInViewport();
       expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true);
       await noViolations(page, what);
     });

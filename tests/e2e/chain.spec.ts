@@ -5,7 +5,8 @@ import { cleanOnBoth, go, makeTemplate, readTemplate, saved } from "./helpers";
 import { test } from "./warm";
 
 const thread = (page: Page): Locator => page.getByRole("group", { name: /^Thread of / });
-const processor = (page: Page, name: string): Locator => thread(page).getByRole("button", { name: new RegExp(`^${name}`) });
+const processor = (page: Page, name: string): Locator =>
+  thread(page).getByRole("button", { name: new RegExp(`^${name}`) });
 const panel = (page: Page, name: string): Locator => page.getByRole("region", { name: `Settings of ${name}` });
 const kept = (page: Page): Locator => page.getByRole("region", { name: "Chains kept" });
 
@@ -15,11 +16,17 @@ const onThread = async (page: Page): Promise<readonly string[]> => {
     .getByRole("button")
     .filter({ hasNot: page.locator(".tabler-icon-plus") })
     .all();
-  const placed = await Promise.all(boxes.map(async (box) => ({ x: (await box.boundingBox())?.x ?? 0, label: (await box.getAttribute("aria-label")) ?? "" })));
+  const placed = await Promise.all(
+    boxes.map(async (box) => ({
+      x: (await box.boundingBox())?.x ?? 0,
+      label: (await box.getAttribute("aria-label")) ?? "",
+    })),
+  );
   return placed.sort((a, b) => a.x - b.x).map(({ label }) => label.split(",")[0] ?? "");
 };
 
-const channelNamed = (doc: Template, name: string) => Object.values(doc.channels).find((channel) => channel.name === name);
+const channelNamed = (doc: Template, name: string) =>
+  Object.values(doc.channels).find((channel) => channel.name === name);
 const chainOf = (doc: Template, name: string) => {
   const channel = channelNamed(doc, name);
   return Object.values(doc.processors)
@@ -45,7 +52,9 @@ const choose = async (page: Page, text: string): Promise<void> => {
   await page.keyboard.press("Enter");
 };
 
-test("by keyboard: from the picture into a chain, a processor put in, set, moved, bypassed, taken off, and all of it taken back", async ({ page }) => {
+test("by keyboard: from the picture into a chain, a processor put in, set, moved, bypassed, taken off, and all of it taken back", async ({
+  page,
+}) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   await go(page, `/templates/${id}/flow`);
   await page.getByRole("button", { name: /^Lead voice/ }).focus();
@@ -70,7 +79,11 @@ test("by keyboard: from the picture into a chain, a processor put in, set, moved
   await threshold.press("Enter");
   await expect(threshold).toHaveValue("−48");
   await saved(page);
-  expect(chainOf((await readTemplate(page, id)).document, "Lead voice")[2]).toMatchObject({ kind: "gate", thresholdDb: -48, bypassed: true });
+  expect(chainOf((await readTemplate(page, id)).document, "Lead voice")[2]).toMatchObject({
+    kind: "gate",
+    thresholdDb: -48,
+    bypassed: true,
+  });
   await threshold.fill("loud");
   await threshold.press("Enter");
   await expect(page.getByRole("alert").filter({ hasText: "“loud” is no number from −80 to 0." })).toBeVisible();
@@ -87,7 +100,9 @@ test("by keyboard: from the picture into a chain, a processor put in, set, moved
   await saved(page);
 });
 
-test("an equaliser: bands added, typed, moved by keys and dragged; its curve tells its highest point", async ({ page }) => {
+test("an equaliser: bands added, typed, moved by keys and dragged; its curve tells its highest point", async ({
+  page,
+}) => {
   const id = await openChain(page, "Lead voice");
   await processor(page, "Equaliser").click();
   const eq = panel(page, "Equaliser");
@@ -112,7 +127,8 @@ test("an equaliser: bands added, typed, moved by keys and dragged; its curve tel
   await saved(page);
   const { document } = await readTemplate(page, id);
   const band = Object.values(document.bands).find(
-    ({ frequencyHz, processorId }) => frequencyHz > 501 && frequencyHz < 3000 && processorId === chainOf(document, "Lead voice")[2]?.id,
+    ({ frequencyHz, processorId }) =>
+      frequencyHz > 501 && frequencyHz < 3000 && processorId === chainOf(document, "Lead voice")[2]?.id,
   );
   expect([(band?.gainDb ?? 0) > 6, (band?.frequencyHz ?? 0) > 600]).toEqual([true, true]);
   await expect(eq.getByText(/^Highest point/)).toBeVisible();
@@ -120,7 +136,9 @@ test("an equaliser: bands added, typed, moved by keys and dragged; its curve tel
   await expect(eq.getByRole("button", { name: /^Band 4, bell at 500 Hz/ })).toBeVisible();
 });
 
-test("a chain is kept in the studio, put on another channel in place of what is there, dragged onto one, and copied to many", async ({ page }) => {
+test("a chain is kept in the studio, put on another channel in place of what is there, dragged onto one, and copied to many", async ({
+  page,
+}) => {
   const id = await openChain(page, "Fiddle");
   await page.getByRole("button", { name: "Keep as a chain…" }).click();
   await expect(page.getByRole("dialog").locator("input").first()).toBeFocused();
@@ -145,13 +163,19 @@ test("a chain is kept in the studio, put on another channel in place of what is 
   const { document } = await readTemplate(page, id);
   await go(page, `/templates/${id}/flow/${channelNamed(document, "Trumpet")?.id}`);
   await expect(page.getByText("Trumpet passes nothing on its way.")).toBeVisible();
-  const [from, to] = [await kept(page).getByText("Mill fiddle").boundingBox(), await thread(page).getByRole("button", { name: "Add a processor at the end" }).boundingBox()];
+  const [from, to] = [
+    await kept(page).getByText("Mill fiddle").boundingBox(),
+    await thread(page).getByRole("button", { name: "Add a processor at the end" }).boundingBox(),
+  ];
   if (!from || !to) throw new Error("expected both to be seen");
   await page.mouse.move(from.x + 20, from.y + 8);
   await page.mouse.down();
   await page.mouse.move(from.x - 60, from.y + 8, { steps: 4 });
   await page.mouse.move(to.x + 10, to.y + 10, { steps: 8 });
-  await expect(thread(page).getByRole("button", { name: "Add a processor at the end" })).toHaveAttribute("data-over", "true");
+  await expect(thread(page).getByRole("button", { name: "Add a processor at the end" })).toHaveAttribute(
+    "data-over",
+    "true",
+  );
   await page.mouse.up();
   await expect.poll(() => onThread(page)).toEqual(["Equaliser", "Compressor"]);
   await kept(page).getByRole("button", { name: "Put Any voice, first take on Trumpet" }).click();
@@ -163,7 +187,9 @@ test("a chain is kept in the studio, put on another channel in place of what is 
   await expect(kept(page).getByText("Mill fiddle")).toHaveCount(0);
 });
 
-test("a channel steers a compressor with the band that is heard; a circle is refused in words; a split lies beside the line", async ({ page }) => {
+test("a channel steers a compressor with the band that is heard; a circle is refused in words; a split lies beside the line", async ({
+  page,
+}) => {
   const id = await openChain(page, "Lead voice");
   await processor(page, "Compressor").click();
   const open = panel(page, "Compressor");
@@ -187,7 +213,13 @@ test("a channel steers a compressor with the band that is heard; a circle is ref
       batch: "circle-of-steering",
       made: GESTURE_VERSION,
       name: "Steer",
-      commands: [{ kind: "add", table: "sideChains", entries: [{ id: "round", fromId: lead, processorId: target, lowHz: null, highHz: null }] }],
+      commands: [
+        {
+          kind: "add",
+          table: "sideChains",
+          entries: [{ id: "round", fromId: lead, processorId: target, lowHz: null, highHz: null }],
+        },
+      ],
     },
   });
   expect([refused.status(), (await refused.json()).detail]).toEqual([
@@ -208,7 +240,9 @@ test("has no violation of accessibility, with a processor open and with none, in
   }
 });
 
-test("a throw that makes its tail itself is told, and its fix puts the delay where it goes on ringing", async ({ page }) => {
+test("a throw that makes its tail itself is told, and its fix puts the delay where it goes on ringing", async ({
+  page,
+}) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   await go(page, `/templates/${id}/flow`);
   await page.getByRole("button", { name: "Clarinet, track" }).focus();
@@ -224,7 +258,9 @@ test("a throw that makes its tail itself is told, and its fix puts the delay whe
   await page.getByRole("dialog").getByRole("button", { name: "Put it in" }).press("Enter");
   await expect(processor(page, "Delay")).toBeFocused();
   await page.getByRole("button", { name: /^\d+ problems?$/ }).click();
-  const told = page.getByRole("listitem").filter({ hasText: "Clarinet is a throw, and Delay in its own chain is cut off with it: only what rings in a return goes on." });
+  const told = page.getByRole("listitem").filter({
+    hasText: "Clarinet is a throw, and Delay in its own chain is cut off with it: only what rings in a return goes on.",
+  });
   await expect(told).toBeVisible();
   await told.getByRole("button", { name: /^Put Delay on / }).click();
   await expect(told).toHaveCount(0);

@@ -4,8 +4,10 @@ import { awake, cleanOnBoth, go, makeTemplate, readTemplate, saved } from "./hel
 import { test } from "./warm";
 
 const matrix = (page: Page): Locator => page.getByRole("grid", { name: "How loud everybody hears what" });
-const head = (page: Page, name: string): Locator => matrix(page).getByRole("columnheader", { name: new RegExp(`^${name},`) });
-const at = (page: Page, source: string, cue: string): Locator => matrix(page).getByRole("gridcell", { name: new RegExp(`^${source} in ${cue}: `) });
+const head = (page: Page, name: string): Locator =>
+  matrix(page).getByRole("columnheader", { name: new RegExp(`^${name},`) });
+const at = (page: Page, source: string, cue: string): Locator =>
+  matrix(page).getByRole("gridcell", { name: new RegExp(`^${source} in ${cue}: `) });
 const draft = (page: Page): Locator => page.getByRole("grid", { name: "Which tracks are armed in which pass" });
 
 const open = async (page: Page, copyOf: string, view = ""): Promise<string> => {
@@ -14,7 +16,8 @@ const open = async (page: Page, copyOf: string, view = ""): Promise<string> => {
   return id;
 };
 
-const document = async (page: Page, id: string): Promise<Template> => (await readTemplate(page, id)).document as unknown as Template;
+const document = async (page: Page, id: string): Promise<Template> =>
+  (await readTemplate(page, id)).document as unknown as Template;
 /** How loud a source is in a cue, as it was saved. */
 const levelOf = async (page: Page, id: string, source: string, cue: string) => {
   const { channels, cues, cueLevels } = await document(page, id);
@@ -34,9 +37,19 @@ const goTo = async (page: Page, cell: Locator): Promise<void> => {
 const steps = async (page: Page, grid: Locator, key: string, times: number): Promise<void> => {
   const inSight = (): Promise<boolean> =>
     grid.evaluate((element) => {
-      const active = element.ownerDocument.getElementById(element.getAttribute("aria-activedescendant") ?? "")?.getBoundingClientRect();
-      const [box, heads] = [element.getBoundingClientRect(), element.querySelector('[role="columnheader"]')?.getBoundingClientRect()];
-      return active !== undefined && heads !== undefined && active.top >= heads.bottom && active.bottom <= box.top + element.clientHeight;
+      const active = element.ownerDocument
+        .getElementById(element.getAttribute("aria-activedescendant") ?? "")
+        ?.getBoundingClientRect();
+      const [box, heads] = [
+        element.getBoundingClientRect(),
+        element.querySelector('[role="columnheader"]')?.getBoundingClientRect(),
+      ];
+      return (
+        active !== undefined &&
+        heads !== undefined &&
+        active.top >= heads.bottom &&
+        active.bottom <= box.top + element.clientHeight
+      );
     });
   for (let n = 0; n < times; n++) {
     const before = await grid.getAttribute("aria-activedescendant");
@@ -71,8 +84,13 @@ test("four cues for nine people from the main mix, each with more of own sound, 
     await page.keyboard.press("Alt+m");
   }
   await saved(page);
-  const { cues, history } = { cues: Object.values((await document(page, id)).cues), history: (await readTemplate(page, id)).revision };
-  expect(cues.map(({ portIds }) => portIds.join())).toEqual([3, 5, 7, 9].map((n) => `brindle:out:${n},brindle:out:${n + 1}`));
+  const { cues, history } = {
+    cues: Object.values((await document(page, id)).cues),
+    history: (await readTemplate(page, id)).revision,
+  };
+  expect(cues.map(({ portIds }) => portIds.join())).toEqual(
+    [3, 5, 7, 9].map((n) => `brindle:out:${n},brindle:out:${n + 1}`),
+  );
   // One act to begin with none, one for each cue and one for more of each: nine of the forty there may be.
   expect(history).toBe(10);
   expect((await levelOf(page, id, "Lead voice", "Ilse"))?.levelDb).toBe(3);
@@ -80,27 +98,38 @@ test("four cues for nine people from the main mix, each with more of own sound, 
   expect((await levelOf(page, id, "Fiddle", "Ilse"))?.levelDb).toBe(0);
 });
 
-test("somebody whom nobody knows yet is kept as typed, and it is said that nothing is their own sound", async ({ page }) => {
+test("somebody whom nobody knows yet is kept as typed, and it is said that nothing is their own sound", async ({
+  page,
+}) => {
   const id = await open(page, "tidewrack-nine");
   await page.keyboard.press("Alt+a");
   await asked(page);
   await page.keyboard.type("Quill the guest");
   await page.keyboard.press("Tab");
-  await expect(page.getByRole("dialog")).toContainText("No line of this list is played by Quill the guest: nothing is marked as their own sound.");
+  await expect(page.getByRole("dialog")).toContainText(
+    "No line of this list is played by Quill the guest: nothing is marked as their own sound.",
+  );
   await page.keyboard.press("Enter");
   await expect(page.getByRole("dialog")).toBeHidden();
   await expect(head(page, "Quill")).toBeVisible();
   await saved(page);
-  expect(Object.values((await document(page, id)).cues).map(({ people }) => people.join())).toContain("Quill the guest");
+  expect(Object.values((await document(page, id)).cues).map(({ people }) => people.join())).toContain(
+    "Quill the guest",
+  );
 });
 
-test("levels are typed, nudged, put before or after the fader, taken out, for a range and for a folded folder; each is taken back", async ({ page }) => {
+test("levels are typed, nudged, put before or after the fader, taken out, for a range and for a folded folder; each is taken back", async ({
+  page,
+}) => {
   const id = await open(page, "tidewrack-nine");
   await goTo(page, at(page, "Snare", "Ilse"));
   await page.keyboard.type("-20.5 a");
   await page.keyboard.press("Enter");
   await expect(at(page, "Snare", "Ilse")).toHaveAccessibleName("Snare in Ilse: −20.5 dB, after the fader");
-  await expect(matrix(page)).toHaveAttribute("aria-activedescendant", (await at(page, "Shaker table", "Ilse").getAttribute("id")) ?? "");
+  await expect(matrix(page)).toHaveAttribute(
+    "aria-activedescendant",
+    (await at(page, "Shaker table", "Ilse").getAttribute("id")) ?? "",
+  );
   await page.keyboard.press("Shift+ArrowRight");
   await page.keyboard.press("Alt+ArrowUp");
   await expect(at(page, "Shaker table", "Juno")).toHaveAccessibleName(/−14 dB/);
@@ -155,15 +184,23 @@ test("a bar is dragged to a level, and what is typed below the matrix is kept", 
   await page.getByRole("combobox", { name: "Where it is tapped" }).click();
   await page.getByRole("option", { name: "after the fader" }).click();
   await saved(page);
-  expect(await levelOf(page, id, "Fiddle", "Pell and Bram")).toMatchObject({ pan: -30, tap: "after", levelDb: dragged });
+  expect(await levelOf(page, id, "Fiddle", "Pell and Bram")).toMatchObject({
+    pan: -30,
+    tap: "after",
+    levelDb: dragged,
+  });
 });
 
-test("a source that is half out of sight is opened by two presses, not the one that would come under the mouse", async ({ page }) => {
+test("a source that is half out of sight is opened by two presses, not the one that would come under the mouse", async ({
+  page,
+}) => {
   await open(page, "flood-cantata");
   await goTo(page, at(page, "Soprano 1", "Conductor"));
   const cut = await matrix(page).evaluate((grid) => {
     const edge = grid.getBoundingClientRect().top + grid.clientHeight;
-    const below = [...grid.querySelectorAll('[role="gridcell"]')].find((cell) => cell.id.startsWith("cue-") && cell.getBoundingClientRect().bottom > edge);
+    const below = [...grid.querySelectorAll('[role="gridcell"]')].find(
+      (cell) => cell.id.startsWith("cue-") && cell.getBoundingClientRect().bottom > edge,
+    );
     if (below) grid.scrollBy(0, Math.round(below.getBoundingClientRect().top + 12 - edge));
     const box = below?.getBoundingClientRect();
     return { id: below?.id ?? "", x: (box?.left ?? 0) + 30, y: edge - 5, top: grid.scrollTop };
@@ -180,7 +217,9 @@ test("a crossing of a pass that is half out of sight is armed and no longer by t
   const before = (await document(page, id)).passes;
   const cut = await draft(page).evaluate((grid) => {
     const edge = grid.getBoundingClientRect().left + grid.clientWidth;
-    const beside = [...grid.querySelectorAll('[role="gridcell"][data-is="none"]')].find((cell) => cell.getBoundingClientRect().right > edge);
+    const beside = [...grid.querySelectorAll('[role="gridcell"][data-is="none"]')].find(
+      (cell) => cell.getBoundingClientRect().right > edge,
+    );
     if (beside) grid.scrollBy(Math.round(beside.getBoundingClientRect().left + 8 - edge), 0);
     const box = beside?.getBoundingClientRect();
     return { id: beside?.id ?? "", x: edge - 4, y: (box?.top ?? 0) + (box?.height ?? 0) / 2, left: grid.scrollLeft };
@@ -195,7 +234,9 @@ test("a crossing of a pass that is half out of sight is armed and no longer by t
   expect((await document(page, id)).passes).toEqual(before);
 });
 
-test("the cell that has the keys is in sight, below the heads and above the lower edge, wherever the arrows go", async ({ page }) => {
+test("the cell that has the keys is in sight, below the heads and above the lower edge, wherever the arrows go", async ({
+  page,
+}) => {
   await page.setViewportSize({ width: 700, height: 620 });
   await open(page, "flood-cantata");
   await goTo(page, at(page, "Soprano 1", "Conductor"));
@@ -216,7 +257,9 @@ test("somebody who hears themself twice is told how far apart, and one act silen
   await open(page, "tidewrack-nine");
   await expect(head(page, "Juno")).toHaveAccessibleName(/late$/);
   await head(page, "Juno").click();
-  await expect(page.getByText("Juno Ashby hears Cimbalom, Second voice twice, 3.1 ms apart: a hollow at 163.8 Hz.")).toBeVisible();
+  await expect(
+    page.getByText("Juno Ashby hears Cimbalom, Second voice twice, 3.1 ms apart: a hollow at 163.8 Hz."),
+  ).toBeVisible();
   await page.getByRole("button", { name: "2 problems" }).click();
   const panel = page.getByRole("complementary", { name: "Findings" });
   await expect(panel).toContainText(
@@ -249,7 +292,9 @@ test("a far guest's cue, a loudspeaker's, and one mixed in the interface are mad
   ).not.toContain("Far guest");
 });
 
-test("sixty-four sources and twelve cues are seen at once, with every head readable, and axe has nothing to say, in both themes", async ({ page }) => {
+test("sixty-four sources and twelve cues are seen at once, with every head readable, and axe has nothing to say, in both themes", async ({
+  page,
+}) => {
   const id = await open(page, "flood-cantata");
   for (let n = 0; n < 11; n++) {
     await page.keyboard.press("Alt+a");
@@ -273,7 +318,9 @@ test("sixty-four sources and twelve cues are seen at once, with every head reada
   expect(Object.keys((await document(page, id)).cues)).toHaveLength(12);
 });
 
-test("passes: planned for one input, one key goes to the next, armed by keyboard, moved, and taken back", async ({ page }) => {
+test("passes: planned for one input, one key goes to the next, armed by keyboard, moved, and taken back", async ({
+  page,
+}) => {
   const id = await open(page, "harp-and-lullaby", "/passes");
   await expect(draft(page).getByRole("row")).toHaveCount(15);
   await expect(page.getByText(/14 tracks through 1 input · 14 passes · 168 minutes of takes/)).toBeVisible();
@@ -316,11 +363,16 @@ test("passes: planned for one input, one key goes to the next, armed by keyboard
 test("levels: headroom with what contributes most, and a gain planned from how loud and how far", async ({ page }) => {
   const id = await open(page, "tidewrack-nine", "/levels");
   await page.getByRole("option", { name: /^Ilse, cue/ }).click();
-  await expect(page.getByRole("region", { name: "What contributes most to Ilse, cue" }).getByRole("listitem").first()).toContainText("Lead voice");
+  await expect(
+    page.getByRole("region", { name: "What contributes most to Ilse, cue" }).getByRole("listitem").first(),
+  ).toContainText("Lead voice");
   const gains = page.getByRole("grid", { name: "Gain of each line" });
   await gains.getByRole("gridcell", { name: "Fiddle", exact: true }).click();
   const panel = page.getByRole("complementary", { name: "Line" });
-  await expect(panel.getByRole("textbox", { name: "Loudness at 1 m, dB SPL" })).toHaveAttribute("placeholder", "82, as usual");
+  await expect(panel.getByRole("textbox", { name: "Loudness at 1 m, dB SPL" })).toHaveAttribute(
+    "placeholder",
+    "82, as usual",
+  );
   // The worked figure: 2.0 mV/Pa would be another microphone; what is typed here is judged at once.
   await panel.getByRole("textbox", { name: "Loudness at 1 m, dB SPL" }).fill("114");
   await page.keyboard.press("Enter");
@@ -331,11 +383,18 @@ test("levels: headroom with what contributes most, and a gain planned from how l
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: "2 problems" })).toBeVisible();
   await saved(page);
-  expect(Object.values((await document(page, id)).lines).find(({ source }) => source === "Fiddle")).toMatchObject({ loudnessDb: 114, distanceM: 1, gainDb: 50 });
+  expect(Object.values((await document(page, id)).lines).find(({ source }) => source === "Fiddle")).toMatchObject({
+    loudnessDb: 114,
+    distanceM: 1,
+    gainDb: 50,
+  });
   await cleanOnBoth(page, "levels");
 });
 
-test("a level that is being typed is kept when its row is scrolled away, and told when another window removes its cue", async ({ page, context }) => {
+test("a level that is being typed is kept when its row is scrolled away, and told when another window removes its cue", async ({
+  page,
+  context,
+}) => {
   const id = await open(page, "flood-cantata");
   await goTo(page, at(page, "Soprano 1", "Conductor"));
   await page.keyboard.type("-31");

@@ -5,11 +5,15 @@ import { test } from "./warm";
 
 const thread = (page: Page, name: RegExp): Locator => page.getByRole("option", { name });
 /** The chosen thread, part by part. */
-const parts = (page: Page): Locator => page.getByRole("region", { name: "How late each hears their own sound" }).getByRole("status");
+const parts = (page: Page): Locator =>
+  page.getByRole("region", { name: "How late each hears their own sound" }).getByRole("status");
 const whatIf = (page: Page): Locator => page.getByRole("complementary", { name: "What if" });
-const document = async (page: Page, id: string): Promise<Template> => (await readTemplate(page, id)).document as unknown as Template;
+const document = async (page: Page, id: string): Promise<Template> =>
+  (await readTemplate(page, id)).document as unknown as Template;
 const lead = async (page: Page, id: string) => {
-  const found = Object.values((await document(page, id)).channels).find((channel) => channel.kind === "track" && channel.name === "Lead");
+  const found = Object.values((await document(page, id)).channels).find(
+    (channel) => channel.kind === "track" && channel.name === "Lead",
+  );
   return found?.kind === "track" ? found : undefined;
 };
 
@@ -25,24 +29,39 @@ test("the singer of the lullabies: direct below 1 ms; tried through the computer
   const id = await open(page, "harp-and-lullaby");
   await expect(thread(page, /^Ilse, Lead, direct, dry: 0.9 ms of 3, 0.3 m in air, on time/)).toBeVisible();
   await thread(page, /^Ilse, Lead, direct, dry/).click();
-  await expect(parts(page)).toContainText("Ilse, Lead, direct, dry: converter, 0.3 ms · interface's mixer, 0.3 ms · converter, 0.3 ms");
+  await expect(parts(page)).toContainText(
+    "Ilse, Lead, direct, dry: converter, 0.3 ms · interface's mixer, 0.3 ms · converter, 0.3 ms",
+  );
   await whatIf(page).getByRole("radiogroup", { name: "How it is monitored" }).getByText("computer").click();
   await whatIf(page).getByRole("radiogroup", { name: "Buffer" }).getByText("256").click();
   await expect(thread(page, /^Ilse, Lead, computer, dry: 1\d(\.\d)? ms of 3, \d\.\d m in air, late/)).toBeVisible();
-  await expect(parts(page)).toContainText(/converter, 0.3 ms · buffer and driver, 5.7 ms · .*buffer and driver, 5.7 ms · converter, 0.3 ms/);
+  await expect(parts(page)).toContainText(
+    /converter, 0.3 ms · buffer and driver, 5.7 ms · .*buffer and driver, 5.7 ms · converter, 0.3 ms/,
+  );
   await expect(whatIf(page)).toContainText("Even with all of them off the latest stays");
   await expect(whatIf(page)).toContainText("A buffer of 32 would do with them off.");
   await expect(whatIf(page).getByRole("checkbox", { name: "Limiter of the fewest" })).toBeVisible();
-  await expect(whatIf(page).getByRole("list", { name: "What becomes of it" })).toContainText(/Ilse Lead 0.9 → 1\d\.\d ms of 3/);
+  await expect(whatIf(page).getByRole("list", { name: "What becomes of it" })).toContainText(
+    /Ilse Lead 0.9 → 1\d\.\d ms of 3/,
+  );
   // Nothing changed yet.
-  expect([(await lead(page, id))?.monitor, (await document(page, id)).buffers.recordingSamples]).toEqual(["direct", 64]);
+  expect([(await lead(page, id))?.monitor, (await document(page, id)).buffers.recordingSamples]).toEqual([
+    "direct",
+    64,
+  ]);
   await whatIf(page).getByRole("button", { name: "Take it over" }).click();
   await saved(page);
-  expect([(await lead(page, id))?.monitor, (await document(page, id)).buffers.recordingSamples]).toEqual(["computer", 256]);
+  expect([(await lead(page, id))?.monitor, (await document(page, id)).buffers.recordingSamples]).toEqual([
+    "computer",
+    256,
+  ]);
   await expect(page.getByRole("button", { name: "1 problem" })).toBeVisible();
   await page.keyboard.press("Control+z");
   await saved(page);
-  expect([(await lead(page, id))?.monitor, (await document(page, id)).buffers.recordingSamples]).toEqual(["direct", 64]);
+  expect([(await lead(page, id))?.monitor, (await document(page, id)).buffers.recordingSamples]).toEqual([
+    "direct",
+    64,
+  ]);
 });
 
 test("the fewest are switched off by one act, with what goes and comes back named", async ({ page }) => {
@@ -67,13 +86,17 @@ test("the fewest are switched off by one act, with what goes and comes back name
   expect((await document(page, id)).buffers.allOff).toBe(false);
 });
 
-test("a cell of the table of rates and buffers is tried; the comb of what is heard twice is shown, and its fix clears it", async ({ page }) => {
+test("a cell of the table of rates and buffers is tried; the comb of what is heard twice is shown, and its fix clears it", async ({
+  page,
+}) => {
   await open(page, "tidewrack-nine");
   await page.getByRole("button", { name: /^96 kHz, 64 samples: \d\.\d ms, on time/ }).click();
   await expect(page.getByRole("button", { name: /^96 kHz, 64 samples/ })).toHaveAttribute("aria-pressed", "true");
   await whatIf(page).getByRole("button", { name: "Put back" }).click();
   const comb = page.getByRole("region", { name: "Heard twice" });
-  await expect(comb.getByRole("img", { name: /^Response/ })).toHaveAccessibleName(/from silence to 6.01 dB, the first notch at 163.8 Hz, then every 327.5 Hz/);
+  await expect(comb.getByRole("img", { name: /^Response/ })).toHaveAccessibleName(
+    /from silence to 6.01 dB, the first notch at 163.8 Hz, then every 327.5 Hz/,
+  );
   await comb.getByRole("button", { name: "Silence the computer's copy" }).click();
   await expect(comb).toContainText("Nobody hears themself twice.");
   await cleanOnBoth(page, "delay");
@@ -111,7 +134,10 @@ test("all on a phone and at 200 % zoom: no page is wider than the window", async
     for (const view of ["cues", "cues/passes", "cues/levels", "delay"]) {
       await go(page, `/templates/tidewrack-nine/${view}`);
       await expect(page.getByRole("heading", { level: 1 })).toBeAttached();
-      expect(await page.evaluate(() => window.document.documentElement.scrollWidth <= window.innerWidth), `${view} at ${width}`).toBe(true);
+      expect(
+        await page.evaluate(() => window.document.documentElement.scrollWidth <= window.innerWidth),
+        `${view} at ${width}`,
+      ).toBe(true);
     }
   }
 });

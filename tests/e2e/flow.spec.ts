@@ -41,12 +41,18 @@ const drag = async (page: Page, from: Locator, to: Locator): Promise<void> => {
 /** Where a channel goes, by name. */
 const outputOf = async (page: Page, id: string, name: string): Promise<string> => {
   const { document } = await readTemplate(page, id);
-  const channel = Object.values(document.channels).find((one) => one.name === name && one.kind === "track") ?? Object.values(document.channels).find((one) => one.name === name);
-  return channel?.output.kind === "channel" ? (document.channels[channel.output.channelId]?.name ?? "") : (channel?.output.kind ?? "not there");
+  const channel =
+    Object.values(document.channels).find((one) => one.name === name && one.kind === "track") ??
+    Object.values(document.channels).find((one) => one.name === name);
+  return channel?.output.kind === "channel"
+    ? (document.channels[channel.output.channelId]?.name ?? "")
+    : (channel?.output.kind ?? "not there");
 };
 
 test.describe("by keyboard only", () => {
-  test("along a thread by arrows, with its way told in words; routed by typing a name, to a new bus by saying so, and taken back", async ({ page }) => {
+  test("along a thread by arrows, with its way told in words; routed by typing a name, to a new bus by saying so, and taken back", async ({
+    page,
+  }) => {
     const id = await openCopy(page);
     await node(page, "Fiddle").focus();
     await page.keyboard.press("Enter");
@@ -63,7 +69,10 @@ test.describe("by keyboard only", () => {
     ]);
     await page.keyboard.press("ArrowRight");
     await expect(node(page, "Strings, bus")).toBeFocused();
-    await expect(inspector(page).getByRole("region", { name: "Up: what feeds it" }).getByRole("listitem")).toHaveText([/^Cimbalom/, /^Fiddle/]);
+    await expect(inspector(page).getByRole("region", { name: "Up: what feeds it" }).getByRole("listitem")).toHaveText([
+      /^Cimbalom/,
+      /^Fiddle/,
+    ]);
     await page.keyboard.press("ArrowRight");
     await expect(node(page, "Main, main bus")).toBeFocused();
     await node(page, "Fiddle").focus();
@@ -80,7 +89,9 @@ test.describe("by keyboard only", () => {
     expect(await outputOf(page, id, "Fiddle")).toBe("Strings");
   });
 
-  test("a range is sent to a new return in one act, at a level, and the send is set in the inspector", async ({ page }) => {
+  test("a range is sent to a new return in one act, at a level, and the send is set in the inspector", async ({
+    page,
+  }) => {
     const id = await openCopy(page);
     await node(page, "Clarinet").focus();
     await page.keyboard.press("Enter");
@@ -95,7 +106,11 @@ test.describe("by keyboard only", () => {
     await saved(page);
     const { document } = await readTemplate(page, id);
     const hall = Object.values(document.channels).find(({ name }) => name === "Mill race");
-    expect(Object.values(document.sends).filter(({ toId }) => toId === hall?.id)).toMatchObject([{ levelDb: -20, tap: "after", on: true }, { levelDb: -20 }, { levelDb: -20 }]);
+    expect(Object.values(document.sends).filter(({ toId }) => toId === hall?.id)).toMatchObject([
+      { levelDb: -20, tap: "after", on: true },
+      { levelDb: -20 },
+      { levelDb: -20 },
+    ]);
     // What they all go to is where the return goes as well.
     expect(await outputOf(page, id, "Mill race")).toBe("Winds");
     await node(page, "Trumpet").focus();
@@ -107,7 +122,9 @@ test.describe("by keyboard only", () => {
     await saved(page);
   });
 
-  test("faders are typed and shifted, nonsense is told, and what is removed says first what goes with it", async ({ page }) => {
+  test("faders are typed and shifted, nonsense is told, and what is removed says first what goes with it", async ({
+    page,
+  }) => {
     const id = await openCopy(page);
     await node(page, "Percussion, bus").focus();
     await page.keyboard.press("Enter");
@@ -138,7 +155,10 @@ test.describe("by keyboard only", () => {
     await page.keyboard.press("Alt+g");
     await expect(node(page, "Voices, bus")).toBeVisible();
     await saved(page);
-    expect([await outputOf(page, id, "Second voice"), await outputOf(page, id, "Lead voice")]).toEqual(["Voices", "Voices"]);
+    expect([await outputOf(page, id, "Second voice"), await outputOf(page, id, "Lead voice")]).toEqual([
+      "Voices",
+      "Voices",
+    ]);
   });
 });
 
@@ -147,7 +167,9 @@ test("a loop is refused with its whole way in words, typed and dragged, and noth
   await node(page, "Speech, bus").click();
   await ask(page, "Alt+r", "Actors");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("alert").filter({ hasText: "the sound would go round for ever: Speech → Actors → Speech" })).toBeVisible();
+  await expect(
+    page.getByRole("alert").filter({ hasText: "the sound would go round for ever: Speech → Actors → Speech" }),
+  ).toBeVisible();
   await page.getByRole("button", { name: "Cancel" }).click();
   await expect(page.getByRole("dialog")).toHaveCount(0);
   await drag(page, node(page, "Speech, bus"), node(page, "Actors, bus"));
@@ -165,7 +187,9 @@ test("dragged onto a bus a track is routed there, onto a return it is sent there
   expect(await outputOf(page, id, "Accordion")).toBe("Winds");
 });
 
-test("many tracks begin folded by family and fit; unfolding one leaves the others; the picture is saved as it is seen", async ({ page }) => {
+test("many tracks begin folded by family and fit; unfolding one leaves the others; the picture is saved as it is seen", async ({
+  page,
+}) => {
   await openCopy(page, "flood-cantata");
   await expect(picture(page).getByRole("button", { name: /family, folded/ })).toHaveCount(6);
   await node(page, "Tenors, family").click();
@@ -173,7 +197,10 @@ test("many tracks begin folded by family and fit; unfolding one leaves the other
   await expect(picture(page).getByRole("button", { name: /^Tenor \d+, track/ })).toHaveCount(20);
   await expect(picture(page).getByRole("button", { name: /family, folded/ })).toHaveCount(5);
   await expect(node(page, "Winds, family")).toBeInViewport({ ratio: 0.99 });
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "SVG" }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "SVG" }).click(),
+  ]);
   const svg = readFileSync(await download.path(), "utf8");
   expect(download.suggestedFilename()).toMatch(/signal flow\.svg$/);
   for (const name of ["Tenor 12", "Sopranos", "Nave", "Outputs 1–2"]) expect(svg).toContain(`>${name}<`);
@@ -231,7 +258,9 @@ test("a finding of the routing leads to the signal flow, and its fix clears it",
   expect(await outputOf(page, id, "Fiddle")).toBe("Strings");
 });
 
-test("by keyboard: a template begun by its buses; a family dropped says what goes with it, and comes back by one undo", async ({ page }) => {
+test("by keyboard: a template begun by its buses; a family dropped says what goes with it, and comes back by one undo", async ({
+  page,
+}) => {
   const id = await makeTemplate(page);
   await openFlow(page, id);
   await ask(page, "Alt+n", "Brass");
@@ -249,7 +278,9 @@ test("by keyboard: a template begun by its buses; a family dropped says what goe
   await node(page, "Brass 1").focus();
   await page.keyboard.press("Enter");
   await page.keyboard.press("Alt+x");
-  await expect(page.getByRole("dialog")).toContainText("Goes with it: 3 tracks, the bus Brass, the return Hall, 1 send.");
+  await expect(page.getByRole("dialog")).toContainText(
+    "Goes with it: 3 tracks, the bus Brass, the return Hall, 1 send.",
+  );
   await page.getByRole("button", { name: "Drop Brass" }).focus();
   await page.keyboard.press("Enter");
   await expect(picture(page).getByRole("button")).toHaveCount(2);
@@ -289,12 +320,21 @@ test("Ctrl Z after each kind of editor in the inspector takes back what it did",
   await node(page, "Fiddle").click();
   await undone(chosen("Tapped", "before the fader"), "Send Fiddle to Stair chamber before the fader");
   await undone(switched("Send to Stair chamber"), "Send Fiddle to Stair chamber switched off");
-  await undone(() => inspector(page).getByRole("button", { name: "Take off the send to Stair chamber" }).click(), "Take off the send of Fiddle to Stair chamber");
+  await undone(
+    () => inspector(page).getByRole("button", { name: "Take off the send to Stair chamber" }).click(),
+    "Take off the send of Fiddle to Stair chamber",
+  );
 });
 
-test("of two returns of one name a track is sent to the one that it is dragged onto, and thrown into the one that is chosen", async ({ page }) => {
+test("of two returns of one name a track is sent to the one that it is dragged onto, and thrown into the one that is chosen", async ({
+  page,
+}) => {
   const id = await openCopy(page);
-  const twin: object = { base: 1, batch: "twin", commands: [{ kind: "set", table: "channels", values: { "return-2": { name: "Plate" } } }] };
+  const twin: object = {
+    base: 1,
+    batch: "twin",
+    commands: [{ kind: "set", table: "channels", values: { "return-2": { name: "Plate" } } }],
+  };
   expect((await page.request.post(`/api/templates/${id}/commands`, { data: twin })).ok()).toBe(true);
   const second = page.locator("[id='flow-return-2']");
   await expect(second).toHaveAttribute("aria-label", /^Plate/);
@@ -303,7 +343,9 @@ test("of two returns of one name a track is sent to the one that it is dragged o
   await saved(page);
   const { document } = await readTemplate(page, id);
   const snare = Object.values(document.channels).find(({ name }) => name === "Snare");
-  expect(Object.values(document.sends).flatMap((send) => (send.fromId === snare?.id ? [send.toId as string] : []))).toEqual(["return-2"]);
+  expect(
+    Object.values(document.sends).flatMap((send) => (send.fromId === snare?.id ? [send.toId as string] : [])),
+  ).toEqual(["return-2"]);
   for (const at of [0, 1]) {
     await node(page, "Clarinet, track").click();
     await page.keyboard.press("Alt+t");
@@ -313,7 +355,9 @@ test("of two returns of one name a track is sent to the one that it is dragged o
     await expect(page.getByRole("dialog")).toHaveCount(0);
   }
   await saved(page);
-  const after = Object.values((await readTemplate(page, id)).document.sends).filter(({ fromId }) => document.channels[fromId]?.name === "Clarinet");
+  const after = Object.values((await readTemplate(page, id)).document.sends).filter(
+    ({ fromId }) => document.channels[fromId]?.name === "Clarinet",
+  );
   expect(after.map(({ toId }) => toId as string).sort()).toEqual(["return-1", "return-2"]);
 });
 

@@ -1,5 +1,17 @@
 import { expect, type Page } from "@playwright/test";
-import { COLUMN, cell, copied, grid, makeTemplate, openInputs, paste, readTemplate, row, saved, tracksOf } from "./helpers";
+import {
+  COLUMN,
+  cell,
+  copied,
+  grid,
+  makeTemplate,
+  openInputs,
+  paste,
+  readTemplate,
+  row,
+  saved,
+  tracksOf,
+} from "./helpers";
 import { test } from "./warm";
 
 const nine = async (page: Page): Promise<string> => {
@@ -28,7 +40,10 @@ const middle = async (target: ReturnType<typeof row>, at: { dx?: number; dy?: nu
 test("a block of forty rows from a spreadsheet lands in one paste and is gone in one undo", async ({ page }) => {
   const id = await makeTemplate(page, { rigId: "whole-mill" });
   await openInputs(page, id);
-  const rows = Array.from({ length: 40 }, (_, n) => `${n + 1}\tVoice ${n + 1}\tcondenser\t${n % 2 ? "Altos" : "Sopranos"}`);
+  const rows = Array.from(
+    { length: 40 },
+    (_, n) => `${n + 1}\tVoice ${n + 1}\tcondenser\t${n % 2 ? "Altos" : "Sopranos"}`,
+  );
   await grid(page).focus();
   await paste(page, `Input\tSource\tMicrophone\tFolder\n${rows.join("\n")}\n`);
   await expect(grid(page)).toHaveAttribute("aria-rowcount", "44");
@@ -63,8 +78,11 @@ test("what is no text lands without what can't be kept, and is saved", async ({ 
 test("a range is copied, pasted, filled and emptied by keyboard", async ({ page }) => {
   const id = await nine(page);
   await cell(page, "Frame drum", COLUMN.name).click();
-  for (const key of ["Shift+ArrowDown", "Shift+ArrowDown", "Shift+ArrowRight", "Shift+ArrowRight"]) await page.keyboard.press(key);
-  expect(await copied(page)).toBe("Frame drum\tmono\tMoving-coil 1\nSnare\tmono\tMoving-coil 2\nShaker table\tmono\tMoving-coil 3");
+  for (const key of ["Shift+ArrowDown", "Shift+ArrowDown", "Shift+ArrowRight", "Shift+ArrowRight"])
+    await page.keyboard.press(key);
+  expect(await copied(page)).toBe(
+    "Frame drum\tmono\tMoving-coil 1\nSnare\tmono\tMoving-coil 2\nShaker table\tmono\tMoving-coil 3",
+  );
   await cell(page, "Frame drum", COLUMN.player).click();
   await page.keyboard.press("Shift+ArrowDown");
   await paste(page, "Tom Hallgarth");
@@ -107,7 +125,9 @@ test("a duplicate asks what it records, and takes the next free input", async ({
   await dialog.getByRole("radio", { name: "The next free input that suits it" }).check();
   await dialog.getByRole("button", { name: "Duplicate" }).click();
   await expect(cell(page, "Snare 2", COLUMN.input)).toHaveText("E5");
-  await expect(cell(page, "Snare 2", COLUMN.microphone)).toContainText("Moving-coil 2 is asked for twice, by Snare and Snare 2, and the shelf has one.");
+  await expect(cell(page, "Snare 2", COLUMN.microphone)).toContainText(
+    "Moving-coil 2 is asked for twice, by Snare and Snare 2, and the shelf has one.",
+  );
   await expect(undoButton(page, "Undo: Duplicate Snare")).toBeVisible();
 });
 
@@ -116,7 +136,8 @@ test("phantom is painted down a column in one drag, and one undo takes it back",
   const from = await middle(cell(page, "Bass drum", COLUMN.phantom), { dx: 10 });
   const to = await middle(cell(page, "Shaker table", COLUMN.phantom), { dx: 10 });
   await drag(page, from, to);
-  for (const name of ["Bass drum", "Frame drum", "Snare", "Shaker table"]) await expect(cell(page, name, COLUMN.phantom)).toContainText("48 V");
+  for (const name of ["Bass drum", "Frame drum", "Snare", "Shaker table"])
+    await expect(cell(page, name, COLUMN.phantom)).toContainText("48 V");
   await undoButton(page, "Undo: Phantom on for 4 lines").click();
   await expect(cell(page, "Snare", COLUMN.phantom)).toContainText("off");
 });
@@ -128,7 +149,9 @@ test("rows, folders and jacks are dragged", async ({ page }) => {
   await drag(page, await grip("Shaker table"), snare);
   await expect(undoButton(page, /^Undo: Put Shaker table in Percussion/)).toBeVisible();
   const order = await grid(page).getByRole("row").allInnerTexts();
-  expect(order.findIndex((text) => text.includes("Shaker table"))).toBeLessThan(order.findIndex((text) => text.includes("Snare")));
+  expect(order.findIndex((text) => text.includes("Shaker table"))).toBeLessThan(
+    order.findIndex((text) => text.includes("Snare")),
+  );
   await drag(page, await grip("Low strings"), await middle(row(page, "Percussion"), { dx: 300 }));
   await expect(undoButton(page, "Undo: Put the folder Low strings in Percussion")).toBeVisible();
   await undoButton(page, "Undo: Put the folder Low strings in Percussion").click();
@@ -154,11 +177,14 @@ test("the filter shows what is sought as one types, and the threads follow", asy
   await expect(row(page, "Fiddle")).toBeVisible();
 });
 
-test("a row that is half out of sight stays under the mouse that presses it: a still hand is no drag, and two presses open one cell", async ({ page }) => {
+test("a row that is half out of sight stays under the mouse that presses it: a still hand is no drag, and two presses open one cell", async ({
+  page,
+}) => {
   await page.setViewportSize({ width: 1280, height: 700 });
   const id = await nine(page);
   const list = page.locator("[class*=scroll]").filter({ has: grid(page) });
-  const bottom = async (): Promise<number> => list.evaluate((element) => element.getBoundingClientRect().top + element.clientHeight);
+  const bottom = async (): Promise<number> =>
+    list.evaluate((element) => element.getBoundingClientRect().top + element.clientHeight);
   await cell(page, "Fiddle", COLUMN.name).click();
   // The last row in sight is cut by the lower edge, whatever the height of the window.
   await list.evaluate((element) => element.scrollBy(0, 15 - (element.clientHeight % 30)));
@@ -196,9 +222,19 @@ test("the cell that has the keys is in sight after a jump over many rows", async
   await openInputs(page, await makeTemplate(page, { copyOf: "flood-cantata" }));
   const inSight = (): Promise<boolean> =>
     grid(page).evaluate((element) => {
-      const active = document.getElementById(element.getAttribute("aria-activedescendant") ?? "")?.getBoundingClientRect();
-      const [box, heads] = [element.parentElement as HTMLElement, element.querySelector('[role="columnheader"]')?.getBoundingClientRect()];
-      return active !== undefined && heads !== undefined && active.top >= heads.bottom - 1 && active.bottom <= box.getBoundingClientRect().top + box.clientHeight;
+      const active = document
+        .getElementById(element.getAttribute("aria-activedescendant") ?? "")
+        ?.getBoundingClientRect();
+      const [box, heads] = [
+        element.parentElement as HTMLElement,
+        element.querySelector('[role="columnheader"]')?.getBoundingClientRect(),
+      ];
+      return (
+        active !== undefined &&
+        heads !== undefined &&
+        active.top >= heads.bottom - 1 &&
+        active.bottom <= box.getBoundingClientRect().top + box.clientHeight
+      );
     });
   await cell(page, "Soprano 1", COLUMN.name).click();
   for (const key of ["Control+End", "PageUp", "Control+Home", "PageDown", "Control+End", "ArrowUp"]) {
@@ -250,7 +286,9 @@ test("gain is set and shifted, inputs are shifted, and what can't be is told", a
   await expect(page.getByText("Bass drum is on input 1, and Whole mill has none 99 further on.")).toBeVisible();
   await page.keyboard.press("Escape");
   await saved(page);
-  expect(Object.values((await readTemplate(page, id)).document.lines).map((line) => line.gainDb)).toEqual(expect.arrayContaining([28, 28]));
+  expect(Object.values((await readTemplate(page, id)).document.lines).map((line) => line.gainDb)).toEqual(
+    expect.arrayContaining([28, 28]),
+  );
 });
 
 test("the menu of a row and the list of keys offer what can be done", async ({ page }) => {
@@ -307,7 +345,9 @@ test("crossed threads: rows go in input order", async ({ page }) => {
   await page.keyboard.press("Alt+Shift+r");
   await expect(undoButton(page, "Undo: Put rows in input order")).toBeVisible();
   const order = await grid(page).getByRole("row").allInnerTexts();
-  expect(order.findIndex((text) => text.includes("Fiddle"))).toBeLessThan(order.findIndex((text) => text.includes("Cimbalom")));
+  expect(order.findIndex((text) => text.includes("Fiddle"))).toBeLessThan(
+    order.findIndex((text) => text.includes("Cimbalom")),
+  );
 });
 
 test("a finding is accepted with a reason, and comes back when its cause changes", async ({ page }) => {
@@ -326,7 +366,9 @@ test("a finding is accepted with a reason, and comes back when its cause changes
   await expect(page.getByRole("button", { name: "2 problems" })).toBeVisible();
 });
 
-test("sends and chains are columns: typed, for a range at once, and a bus is recorded by typing its name as the input", async ({ page }) => {
+test("sends and chains are columns: typed, for a range at once, and a bus is recorded by typing its name as the input", async ({
+  page,
+}) => {
   const id = await nine(page);
   await page.getByRole("button", { name: "Columns and rows" }).click();
   for (const name of ["Sends", "Chain"]) await page.getByRole("checkbox", { name, exact: true }).check();
@@ -359,7 +401,8 @@ test("sends and chains are columns: typed, for a range at once, and a bus is rec
   await page.keyboard.press("Enter");
   await expect(page.getByText(/There is no return and no bus Hall/).first()).toBeVisible();
   await page.keyboard.press("Escape");
-  // The list may still be bringing the cell with the keys into view: on a slow machine the row is elsewhere by the time it is pressed.
+  // The list may still be bringing the cell with the keys into view: on a slow machine the row is elsewhere by the time
+  // it is pressed.
   await expect(async () => {
     await cell(page, "Second voice", COLUMN.input).click();
     await expect(row(page, "Second voice")).toHaveAttribute("aria-selected", "true", { timeout: 1000 });
@@ -400,7 +443,9 @@ test("the output is shown as a column, and chosen by typing the name of a bus", 
   for (const name of ["Clarinet", "Trumpet"]) await expect(cell(page, name, Number(at))).toHaveText("Winds");
 });
 
-test("a folder sums and no longer does by its switch in the inspector, and asks where its tracks go", async ({ page }) => {
+test("a folder sums and no longer does by its switch in the inspector, and asks where its tracks go", async ({
+  page,
+}) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   await openInputs(page, id);
   await grid(page).getByRole("row").filter({ hasText: "Winds" }).first().click();
@@ -412,7 +457,10 @@ test("a folder sums and no longer does by its switch in the inspector, and asks 
   await page.keyboard.press("Enter");
   await expect(sums).not.toBeChecked();
   await saved(page);
-  const outputs = async () => tracksOf((await readTemplate(page, id)).document).flatMap((track) => (track.name === "Trumpet" ? track.output.kind : []));
+  const outputs = async () =>
+    tracksOf((await readTemplate(page, id)).document).flatMap((track) =>
+      track.name === "Trumpet" ? track.output.kind : [],
+    );
   expect(await outputs()).toEqual(["nowhere"]);
   await page.keyboard.press("Control+z");
   await expect(sums).toBeChecked();

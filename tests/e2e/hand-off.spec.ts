@@ -7,7 +7,11 @@ import { test } from "./warm";
 test("the patching sheet goes input by input, and says through what", async ({ page }) => {
   await page.goto("/templates/tidewrack-nine/hand-off");
   const sheet = page.getByRole("article", { name: "Patching sheet" });
-  await expect(sheet.getByRole("heading", { level: 2 })).toHaveText(["Brindle 16", "Brindle Eight", "Processors asked for by name"]);
+  await expect(sheet.getByRole("heading", { level: 2 })).toHaveText([
+    "Brindle 16",
+    "Brindle Eight",
+    "Processors asked for by name",
+  ]);
   await expect(sheet.getByRole("row").filter({ hasText: "Fiddle" })).toContainText("Thistle Four 1");
   await expect(sheet.getByRole("row").filter({ hasText: "Large condenser B" })).toContainText("48 V");
   await expect(sheet).toContainText("18 lines, 9 with 48 V");
@@ -27,11 +31,16 @@ test("the files are made of the last edit", async ({ page }) => {
     return { name: download.suggestedFilename(), body: readFileSync(await download.path()) };
   };
   const csv = await save("Input list (CSV)");
-  expect(csv.body.toString()).toContain("1,Lute,Guitar,,no,mono,Nadia Okonjo-Reyes,,weld,straight in at instrument level");
+  expect(csv.body.toString()).toContain(
+    "1,Lute,Guitar,,no,mono,Nadia Okonjo-Reyes,,weld,straight in at instrument level",
+  );
   const json = await save("Template (JSON)");
   expect(JSON.parse(json.body.toString()).schema).toBe(TEMPLATE_SCHEMA);
   const pdf = await save("Patching sheet (PDF)");
-  expect([pdf.body.subarray(0, 5).toString(), pdf.name]).toEqual(["%PDF-", expect.stringMatching(/patching sheet\.pdf$/)]);
+  expect([pdf.body.subarray(0, 5).toString(), pdf.name]).toEqual([
+    "%PDF-",
+    expect.stringMatching(/patching sheet\.pdf$/),
+  ]);
 });
 
 test("print asks the browser to print, and the frame stays off the paper", async ({ page }) => {

@@ -1,4 +1,7 @@
-/** Requests as nobody sends them by mistake, made from the description of the service: every route, with every parameter and field bent. */
+/**
+ * Requests as nobody sends them by mistake, made from the description of the service: every route, with every parameter
+ * and field bent.
+ */
 
 export interface Hostile {
   readonly method: string;
@@ -139,17 +142,30 @@ export interface Setting {
   readonly ids: readonly string[];
 }
 
-const pick = <T>({ chance }: Pick<Setting, "chance">, from: readonly T[]): T => from[Math.floor(chance() * from.length)] as T;
+const pick = <T>({ chance }: Pick<Setting, "chance">, from: readonly T[]): T =>
+  from[Math.floor(chance() * from.length)] as T;
 
 /** A value that fits a schema well enough to get past the first looks. */
 const sample = (setting: Setting, schema: Loose, depth = 0): unknown => {
   if (depth > 5) return null;
-  if (typeof schema.$ref === "string") return sample(setting, (setting.description.components.schemas[schema.$ref.split("/").at(-1) ?? ""] ?? {}) as Loose, depth + 1);
-  for (const key of ["oneOf", "anyOf"] as const) if (Array.isArray(schema[key])) return sample(setting, pick(setting, schema[key] as Loose[]), depth + 1);
+  if (typeof schema.$ref === "string")
+    return sample(
+      setting,
+      (setting.description.components.schemas[schema.$ref.split("/").at(-1) ?? ""] ?? {}) as Loose,
+      depth + 1,
+    );
+  for (const key of ["oneOf", "anyOf"] as const)
+    if (Array.isArray(schema[key])) return sample(setting, pick(setting, schema[key] as Loose[]), depth + 1);
   if (Array.isArray(schema.enum)) return pick(setting, schema.enum as unknown[]);
   if ("const" in schema) return schema.const;
   if (schema.type === "array") return [sample(setting, (schema.items ?? {}) as Loose, depth + 1)];
-  if (schema.properties) return Object.fromEntries(Object.entries(schema.properties as Record<string, Loose>).map(([name, inner]) => [name, sample(setting, inner, depth + 1)]));
+  if (schema.properties)
+    return Object.fromEntries(
+      Object.entries(schema.properties as Record<string, Loose>).map(([name, inner]) => [
+        name,
+        sample(setting, inner, depth + 1),
+      ]),
+    );
   if (schema.type === "integer" || schema.type === "number") return 1;
   if (schema.type === "boolean") return true;
   return pick(setting, [...setting.ids, "x", "main"]);
@@ -162,7 +178,9 @@ const bend = (setting: Setting, value: unknown): unknown => {
   const key = pick(setting, keys);
   if (key === undefined) return pick(setting, VALUES);
   const inner = bend(setting, (value as Record<string, unknown>)[key]);
-  return Array.isArray(value) ? value.map((item, at) => (String(at) === key ? inner : item)) : { ...value, [key]: inner };
+  return Array.isArray(value)
+    ? value.map((item, at) => (String(at) === key ? inner : item))
+    : { ...value, [key]: inner };
 };
 
 const PATCH_PATHS = [
@@ -195,7 +213,8 @@ const restore = (setting: Setting) => ({
 const jsonBody = (setting: Setting, schema: Loose): string => {
   if (setting.chance() < 0.25) return pick(setting, BODIES);
   const value = sample(setting, schema) as Record<string, unknown>;
-  if (typeof value === "object" && value !== null && "commands" in value && setting.chance() < 0.3) return JSON.stringify({ ...value, batch: "b", commands: [restore(setting)] });
+  if (typeof value === "object" && value !== null && "commands" in value && setting.chance() < 0.3)
+    return JSON.stringify({ ...value, batch: "b", commands: [restore(setting)] });
   return JSON.stringify(bend(setting, value));
 };
 
@@ -206,7 +225,10 @@ const formBody = (setting: Setting, fields: readonly string[]): { readonly type:
     const file = name === "file" ? `; filename="${pick(setting, ["a.csv", "a.json", "", "x".repeat(500)])}"` : "";
     return `--${boundary}\r\ncontent-disposition: form-data; name="${name}"${file}\r\n\r\n${String(pick(setting, [...BODIES, ...TEXTS, "Input,Source\n1,Fiddle"]))}\r\n`;
   });
-  return { type: `multipart/form-data; boundary=${boundary}`, text: `${parts.join("")}${setting.chance() < 0.8 ? `--${boundary}--\r\n` : ""}` };
+  return {
+    type: `multipart/form-data; boundary=${boundary}`,
+    text: `${parts.join("")}${setting.chance() < 0.8 ? `--${boundary}--\r\n` : ""}`,
+  };
 };
 
 const query = (setting: Setting, parameters: readonly Loose[]): string => {
@@ -216,7 +238,10 @@ const query = (setting: Setting, parameters: readonly Loose[]): string => {
     String(pick(setting, TEXTS)).slice(0, 2000),
   ]);
   return entries
-    .map(([name, value]) => `${encodeURIComponent(name ?? "")}=${pick(setting, [encodeURIComponent((value ?? "").replaceAll(/[\ud800-\udfff]/g, "?")), "%ff", "%"])}`)
+    .map(
+      ([name, value]) =>
+        `${encodeURIComponent(name ?? "")}=${pick(setting, [encodeURIComponent((value ?? "").replaceAll(/[\ud800-\udfff]/g, "?")), "%ff", "%"])}`,
+    )
     .join("&");
 };
 
@@ -233,7 +258,10 @@ const address = (setting: Setting, path: string, parameters: readonly Loose[]): 
   return `${path.replace("{id}", setting.chance() < 0.04 ? "%ff" : id || "%20")}${asked ? `?${asked}` : ""}`;
 };
 
-const parametersOf = (item: Loose, operation: Loose): readonly Loose[] => [...((item.parameters ?? []) as Loose[]), ...((operation.parameters ?? []) as Loose[])];
+const parametersOf = (item: Loose, operation: Loose): readonly Loose[] => [
+  ...((item.parameters ?? []) as Loose[]),
+  ...((operation.parameters ?? []) as Loose[]),
+];
 
 const one = (setting: Setting, path: string, item: Loose): Hostile => {
   const methods = Object.keys(item).filter((key) => key !== "parameters");
@@ -243,8 +271,14 @@ const one = (setting: Setting, path: string, item: Loose): Hostile => {
   const content = ((operation.requestBody as Loose | undefined)?.content ?? {}) as Record<string, Loose>;
   const [type, given] = Object.entries(content)[0] ?? [];
   const schema = (given?.schema ?? {}) as Loose;
-  const form = type === "multipart/form-data" && setting.chance() < 0.85 ? formBody(setting, Object.keys((schema.properties ?? {}) as Loose)) : null;
-  const body = method === "GET" || method === "HEAD" ? null : (form?.text ?? (type === "application/json" || setting.chance() < 0.3 ? jsonBody(setting, schema) : null));
+  const form =
+    type === "multipart/form-data" && setting.chance() < 0.85
+      ? formBody(setting, Object.keys((schema.properties ?? {}) as Loose))
+      : null;
+  const body =
+    method === "GET" || method === "HEAD"
+      ? null
+      : (form?.text ?? (type === "application/json" || setting.chance() < 0.3 ? jsonBody(setting, schema) : null));
   // An answer to HEAD has no body, and one to what is no HTTP always has.
   const bent = method === "HEAD" ? {} : pick(setting, HEADERS);
   const headers = { ...bent, ...(body === null ? {} : { "content-type": form?.type ?? pick(setting, TYPES) }) };
@@ -253,7 +287,9 @@ const one = (setting: Setting, path: string, item: Loose): Hostile => {
 
 /** So many hostile requests, spread over all routes. Streams of events are left out: they do not end. */
 export const hostileRequests = (setting: Setting, count: number): readonly Hostile[] => {
-  const paths = Object.entries(setting.description.paths as Record<string, Loose>).filter(([path]) => path !== "/api/changes");
+  const paths = Object.entries(setting.description.paths as Record<string, Loose>).filter(
+    ([path]) => path !== "/api/changes",
+  );
   return Array.from({ length: count }, (_, at) => {
     const [path, item] = paths[at % paths.length] as [string, Loose];
     return one(setting, path, item);

@@ -23,7 +23,9 @@ const send = (port: number, { method, path, headers, body }: Hostile, agent = ke
       response.on("data", (chunk) => {
         text += chunk;
       });
-      response.on("end", () => resolve({ status: response.statusCode ?? 0, type: response.headers["content-type"] ?? "", body: text }));
+      response.on("end", () =>
+        resolve({ status: response.statusCode ?? 0, type: response.headers["content-type"] ?? "", body: text }),
+      );
       response.on("error", reject);
     });
     asked.on("timeout", () => asked.destroy(new Error("no answer within 30 s")));
@@ -56,15 +58,26 @@ test.describe("a service that is sent nonsense", () => {
   test.afterAll(() => void server.kill("SIGKILL"));
 
   const make = async (path: string, data: object): Promise<string> => {
-    const made = await send(port, { method: "POST", path, headers: { "content-type": "application/json" }, body: JSON.stringify(data) });
+    const made = await send(port, {
+      method: "POST",
+      path,
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify(data),
+    });
     expect(made.status, made.body).toBe(201);
     return JSON.parse(made.body).document.id;
   };
 
   test(`answers ${COUNT} hostile requests, over every route of its description, with what is wrong with them and never with an error of its own`, async () => {
     test.setTimeout(180_000);
-    const description = JSON.parse((await send(port, { method: "GET", path: "/api/openapi.json", headers: {}, body: null })).body);
-    const ids = [await make("/api/templates", { name: "Worn out", copyOf: "tidewrack-nine" }), await make("/api/rigs", { copyOf: "duo" }), "studio"];
+    const description = JSON.parse(
+      (await send(port, { method: "GET", path: "/api/openapi.json", headers: {}, body: null })).body,
+    );
+    const ids = [
+      await make("/api/templates", { name: "Worn out", copyOf: "tidewrack-nine" }),
+      await make("/api/rigs", { copyOf: "duo" }),
+      "studio",
+    ];
     const wrong: string[] = [];
     const statuses = new Map<number, number>();
     for (const hostile of hostileRequests({ chance: chanceOf(20261126), description, ids }, COUNT)) {
@@ -102,8 +115,16 @@ test.describe("a service that is sent nonsense", () => {
     ["no HTTP", "hello\r\n\r\n", /400/],
     ["a header of 100 KB", `GET / HTTP/1.1\r\nHost: localhost\r\nX-Long: ${"x".repeat(100_000)}\r\n\r\n`, /431/],
     ["a % that is nothing", "GET /%ff HTTP/1.1\r\nHost: localhost\r\n\r\n", /400/],
-    ["two lengths", "POST /api/templates HTTP/1.1\r\nHost: localhost\r\nContent-Length: 5\r\nContent-Length: 6\r\n\r\nhello", /400/],
-    ["a body of 600 MB that is only announced", "POST /api/templates HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 600000000\r\n\r\n", /413/],
+    [
+      "two lengths",
+      "POST /api/templates HTTP/1.1\r\nHost: localhost\r\nContent-Length: 5\r\nContent-Length: 6\r\n\r\nhello",
+      /400/,
+    ],
+    [
+      "a body of 600 MB that is only announced",
+      "POST /api/templates HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 600000000\r\n\r\n",
+      /413/,
+    ],
   ] as const)
     test(`${what} is answered`, async () => {
       expect(await sendRaw(port, text)).toMatch(status);
@@ -123,8 +144,12 @@ test.describe("a service that is sent nonsense", () => {
     test(`after ${what}, whoever sent it is answered again`, async () => {
       const one = new Agent({ keepAlive: true, maxSockets: 1 });
       for (let time = 0; time < 3; time++) {
-        expect((await send(port, { method: "POST", path, headers: { "content-type": type }, body }, one)).status).toBe(status);
-        expect((await send(port, { method: "GET", path: "/api/health", headers: {}, body: null }, one)).status).toBe(200);
+        expect((await send(port, { method: "POST", path, headers: { "content-type": type }, body }, one)).status).toBe(
+          status,
+        );
+        expect((await send(port, { method: "GET", path: "/api/health", headers: {}, body: null }, one)).status).toBe(
+          200,
+        );
       }
       one.destroy();
     });
@@ -144,7 +169,9 @@ test.describe("a service that is sent nonsense", () => {
         // It is closed while more is on its way.
         socket.on("error", () => {});
         socket.on("close", () => resolve({ text, sent }));
-        socket.write("POST /api/templates HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nTransfer-Encoding: chunked\r\n\r\n");
+        socket.write(
+          "POST /api/templates HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nTransfer-Encoding: chunked\r\n\r\n",
+        );
         more();
       });
     // A connection that is closed on what was still to come can lose the answer on its way.

@@ -1,8 +1,20 @@
 import { expect, type Page } from "@playwright/test";
-import { COLUMN, cell, grid, importList, makeTemplate, openInputs, readTemplate, row, saved, tracksOf } from "./helpers";
+import {
+  COLUMN,
+  cell,
+  grid,
+  importList,
+  makeTemplate,
+  openInputs,
+  readTemplate,
+  row,
+  saved,
+  tracksOf,
+} from "./helpers";
 import { test } from "./warm";
 
-const undoNames = async (page: Page): Promise<string> => (await page.getByRole("button", { name: /^Undo: |Nothing to undo/ }).getAttribute("aria-label")) ?? "";
+const undoNames = async (page: Page): Promise<string> =>
+  (await page.getByRole("button", { name: /^Undo: |Nothing to undo/ }).getAttribute("aria-label")) ?? "";
 
 const typeName = async (page: Page, name: string): Promise<void> => {
   await page.keyboard.type(name);
@@ -10,7 +22,9 @@ const typeName = async (page: Page, name: string): Promise<void> => {
 };
 
 test.describe("by keyboard only", () => {
-  test("from empty: eleven mono tracks, two pairs, all named and dyed, two moved, three folders; undone and redone", async ({ page }) => {
+  test("from empty: eleven mono tracks, two pairs, all named and dyed, two moved, three folders; undone and redone", async ({
+    page,
+  }) => {
     const id = await makeTemplate(page);
     await openInputs(page, id);
     const before = (await readTemplate(page, id)).document;
@@ -33,7 +47,8 @@ test.describe("by keyboard only", () => {
     await expect(grid(page).getByRole("row")).toHaveCount(11);
 
     await page.keyboard.press("Control+Home");
-    for (const name of ["Bass drum", "Snare", "Above", "Shakers", "Fiddle", "Viola", "Cello", "Lead voice"]) await typeName(page, name);
+    for (const name of ["Bass drum", "Snare", "Above", "Shakers", "Fiddle", "Viola", "Cello", "Lead voice"])
+      await typeName(page, name);
     await page.keyboard.type("Second voice");
     await page.keyboard.press("Enter");
     acts += 9;
@@ -78,7 +93,10 @@ test.describe("by keyboard only", () => {
     expect(after.revision).toBe(1 + acts);
     const tracks = tracksOf(after.document);
     expect(tracks).toHaveLength(9);
-    expect(tracks.filter((track) => track.input.kind === "pair").map((track) => track.name)).toEqual(["Above", "Shakers"]);
+    expect(tracks.filter((track) => track.input.kind === "pair").map((track) => track.name)).toEqual([
+      "Above",
+      "Shakers",
+    ]);
     expect(Object.values(after.document.folders).map((folder) => [folder.name, folder.colour])).toEqual([
       ["Percussion", "madder"],
       ["Bowed strings", "lichen"],
@@ -89,7 +107,11 @@ test.describe("by keyboard only", () => {
       const input = tracks.find((track) => track.name === name)?.input;
       return input?.kind === "line" ? after.document.lines[input.lineId]?.portId : null;
     };
-    expect([portOf("Lead voice"), portOf("Second voice"), portOf("Fiddle")]).toEqual(["brindle:in:14", "brindle:in:1", "brindle:in:9"]);
+    expect([portOf("Lead voice"), portOf("Second voice"), portOf("Fiddle")]).toEqual([
+      "brindle:in:14",
+      "brindle:in:1",
+      "brindle:in:9",
+    ]);
 
     for (let n = 0; n < acts; n++) await page.keyboard.press("Control+z");
     await expect(page.getByRole("heading", { name: "No tracks yet" })).toBeVisible();
@@ -201,7 +223,8 @@ test.describe("with the mouse", () => {
     await expect(inspector.getByRole("heading", { level: 2 })).toHaveText("4 tracks");
     await inspector.getByRole("combobox", { name: "Player" }).fill("Nadia Okonjo-Reyes");
     await page.keyboard.press("Enter");
-    for (const name of ["Bass drum", "Snare", "Shaker table"]) await expect(cell(page, name, COLUMN.player)).toHaveText("Nadia Okonjo-Reyes");
+    for (const name of ["Bass drum", "Snare", "Shaker table"])
+      await expect(cell(page, name, COLUMN.player)).toHaveText("Nadia Okonjo-Reyes");
     await page.getByRole("button", { name: /^Undo: Set the player of 4 lines/ }).click();
     await expect(cell(page, "Snare", COLUMN.player)).toHaveText("Pell Marrow");
   });
@@ -241,7 +264,9 @@ test.describe("with the mouse", () => {
     await inspector.getByRole("textbox", { name: "Position" }).fill("by the window");
     await page.keyboard.press("Enter");
     await saved(page);
-    expect(Object.values((await readTemplate(page, id)).document.lines).find((line) => line.source === "Fiddle")).toMatchObject({ phantom: false, position: "by the window" });
+    expect(
+      Object.values((await readTemplate(page, id)).document.lines).find((line) => line.source === "Fiddle"),
+    ).toMatchObject({ phantom: false, position: "by the window" });
   });
 
   test("a finding leads to its place, and its fix clears it", async ({ page }) => {
@@ -281,7 +306,9 @@ test.describe("with the mouse", () => {
     await page.getByRole("combobox", { name: "Sample rate" }).click();
     await page.getByRole("option", { name: "192 kHz" }).click();
     await expect(page.getByRole("button", { name: "5 problems" })).toBeVisible();
-    await expect(page.getByRole("button", { name: /^Input E3, .*not there at 192 kHz|Input E3, mic: Lead voice/ })).toBeVisible();
+    await expect(
+      page.getByRole("button", { name: /^Input E3, .*not there at 192 kHz|Input E3, mic: Lead voice/ }),
+    ).toBeVisible();
     await page.keyboard.press("Escape");
     await page.getByRole("button", { name: /^Rename the template/ }).click();
     await page.keyboard.type("Tidewrack, fast");
@@ -304,7 +331,13 @@ test.describe("with the mouse", () => {
     await expect(row(page, "Second voice")).toBeInViewport();
     await page.keyboard.press("Control+Home");
     await expect(row(page, "Percussion")).toBeInViewport({ ratio: 0.5 });
-    expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth && document.documentElement.scrollHeight <= window.innerHeight)).toBe(true);
+    expect(
+      await page.evaluate(
+        () =>
+          document.documentElement.scrollWidth <= window.innerWidth &&
+          document.documentElement.scrollHeight <= window.innerHeight,
+      ),
+    ).toBe(true);
   });
 
   test("two tracks on one input are told, and become two passes of one line", async ({ page }) => {

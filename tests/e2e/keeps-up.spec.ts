@@ -1,11 +1,27 @@
 import { expect, type Locator, type Page } from "@playwright/test";
 import type { Template } from "../../src/core/model/template";
-import { COLUMN, cell, cleanOnBoth, copied, go, grid, makeTemplate, openInputs, paste, readTemplate, row, saved, tracksOf } from "./helpers";
+import {
+  COLUMN,
+  cell,
+  cleanOnBoth,
+  copied,
+  go,
+  grid,
+  makeTemplate,
+  openInputs,
+  paste,
+  readTemplate,
+  row,
+  saved,
+  tracksOf,
+} from "./helpers";
 import { test } from "./warm";
 
 const matrix = (page: Page): Locator => page.getByRole("grid", { name: "How loud everybody hears what" });
-const at = (page: Page, source: string, cue: string): Locator => matrix(page).getByRole("gridcell", { name: new RegExp(`^${source} in ${cue}: `) });
-const node = (page: Page, name: string): Locator => page.getByRole("group", { name: /^Signal flow of / }).getByRole("button", { name: new RegExp(`^${name}`) });
+const at = (page: Page, source: string, cue: string): Locator =>
+  matrix(page).getByRole("gridcell", { name: new RegExp(`^${source} in ${cue}: `) });
+const node = (page: Page, name: string): Locator =>
+  page.getByRole("group", { name: /^Signal flow of / }).getByRole("button", { name: new RegExp(`^${name}`) });
 const inspector = (page: Page): Locator => page.getByRole("complementary", { name: "Inspector" });
 const dialog = (page: Page): Locator => page.getByRole("dialog");
 
@@ -23,16 +39,21 @@ const named = (of: Template, name: string) => {
   if (!found) throw new Error(`expected a channel called ${name}`);
   return found;
 };
-const heard = (of: Template, name: string): number => Object.values(of.cueLevels).filter(({ sourceId }) => sourceId === named(of, name).id).length;
+const heard = (of: Template, name: string): number =>
+  Object.values(of.cueLevels).filter(({ sourceId }) => sourceId === named(of, name).id).length;
 const keys = async (page: Page, ...names: readonly string[]): Promise<void> => {
   for (const name of names) await page.keyboard.press(name);
 };
 
-test("new tracks come into the cues as their neighbour is, or into none, as it is answered once; a duplicate is where its original is", async ({ page }) => {
+test("new tracks come into the cues as their neighbour is, or into none, as it is answered once; a duplicate is where its original is", async ({
+  page,
+}) => {
   const id = await open(page, "tidewrack-nine", "inputs");
   await page.getByRole("textbox", { name: "Tracks to add" }).fill("mono, at −6, not monitored");
   await expect(page.getByText("1 mono track on input E5, at −6 dB, not monitored")).toBeVisible();
-  await expect(page.getByRole("radiogroup", { name: "In the cues" }).getByText(/^in cues as .+ is, in 4 cues$/)).toBeVisible();
+  await expect(
+    page.getByRole("radiogroup", { name: "In the cues" }).getByText(/^in cues as .+ is, in 4 cues$/),
+  ).toBeVisible();
   await page.keyboard.press("Enter");
   const first = await doc(page, id);
   expect(named(first, "Input E5")).toMatchObject({ faderDb: -6, monitor: "off" });
@@ -45,7 +66,9 @@ test("new tracks come into the cues as their neighbour is, or into none, as it i
   await expect(row(page, "Input E6")).toHaveCount(0);
 });
 
-test("cells of the matrix are copied and pasted; a letter opens the field and switches nothing; everyone who plays gets a cue in one act", async ({ page }) => {
+test("cells of the matrix are copied and pasted; a letter opens the field and switches nothing; everyone who plays gets a cue in one act", async ({
+  page,
+}) => {
   const id = await open(page, "tidewrack-nine", "cues");
   await at(page, "Fiddle", "Ilse").click();
   expect(await copied(page)).toMatch(/^−\d+(\.\d)? b$/);
@@ -74,10 +97,13 @@ test("cells of the matrix are copied and pasted; a letter opens the field and sw
   await expect(page.getByRole("button", { name: "Add a cue for everyone who plays…" })).toHaveCount(0);
 });
 
-test("a held pair goes to −∞ and comes back with its balance; one that was silent by itself is said to stay", async ({ page }) => {
+test("a held pair goes to −∞ and comes back with its balance; one that was silent by itself is said to stay", async ({
+  page,
+}) => {
   const id = await open(page, "tidewrack-nine", "flow");
   const before = await doc(page, id);
-  const balance = (of: Template): number => (named(of, "Double bass").faderDb ?? 0) - (named(of, "Double bass DI").faderDb ?? 0);
+  const balance = (of: Template): number =>
+    (named(of, "Double bass").faderDb ?? 0) - (named(of, "Double bass DI").faderDb ?? 0);
   await node(page, "Double bass DI, track").click();
   const fader = inspector(page).getByRole("textbox", { name: "Fader in dB" });
   await fader.fill("−∞");
@@ -93,7 +119,9 @@ test("a held pair goes to −∞ and comes back with its balance; one that was s
   expect(balance(back)).toBeCloseTo(balance(before), 1);
 });
 
-test("a microphone is never taken by the first match: its whole name, or chosen, the free ones first", async ({ page }) => {
+test("a microphone is never taken by the first match: its whole name, or chosen, the free ones first", async ({
+  page,
+}) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   await openInputs(page, id);
   await cell(page, "Snare", COLUMN.microphone).click();
@@ -126,7 +154,9 @@ test("106 findings are one, opened to see each, fixed in one act and brought bac
   await expect(page.getByRole("button", { name: "1 problem" })).toBeVisible();
 });
 
-test("levels are asked while recording, mixed and for a listening copy; what falls out in mono is told", async ({ page }) => {
+test("levels are asked while recording, mixed and for a listening copy; what falls out in mono is told", async ({
+  page,
+}) => {
   const id = await open(page, "tidewrack-nine", "cues/levels");
   const main = page.getByRole("region", { name: "What contributes most to Main" });
   await expect(main).toContainText("Nothing falls out.");
@@ -144,7 +174,9 @@ test("levels are asked while recording, mixed and for a listening copy; what fal
   await expect(page.getByRole("region", { name: "Main in mono" })).toContainText(/Fiddle.*off the middle.*−3\.01 dB/);
 });
 
-test("a processor on several at once, a chain behind others, and colour, icon and note of several, by keyboard; each is one undo", async ({ page }) => {
+test("a processor on several at once, a chain behind others, and colour, icon and note of several, by keyboard; each is one undo", async ({
+  page,
+}) => {
   const id = await open(page, "tidewrack-nine", "flow");
   await node(page, "Lead voice, track").focus();
   await keys(page, "Enter", "Shift+ArrowDown", "Alt+j");
@@ -154,7 +186,9 @@ test("a processor on several at once, a chain behind others, and colour, icon an
   await expect(dialog(page)).toHaveCount(0);
   const kinds = async (name: string) => {
     const now = await doc(page, id);
-    return Object.values(now.processors).flatMap(({ channelId, kind }) => (channelId === named(now, name).id ? [kind] : []));
+    return Object.values(now.processors).flatMap(({ channelId, kind }) =>
+      channelId === named(now, name).id ? [kind] : [],
+    );
   };
   expect(await kinds("Lead voice")).toContain("gate");
   expect(await kinds("Second voice")).toContain("gate");
@@ -177,7 +211,9 @@ test("a processor on several at once, a chain behind others, and colour, icon an
   expect((await kinds("Trumpet")).length).toBe(had + (await kinds("Fiddle")).length);
 });
 
-test("several instruments come in one act, into a folder and to a bus; what a template asks for stands on the sheet", async ({ page }) => {
+test("several instruments come in one act, into a folder and to a bus; what a template asks for stands on the sheet", async ({
+  page,
+}) => {
   const id = await open(page, "tidewrack-nine", "flow");
   await expect(node(page, "Main, main bus")).toBeVisible();
   await keys(page, "Alt+v");
@@ -187,7 +223,10 @@ test("several instruments come in one act, into a folder and to a bus; what a te
   await dialog(page).getByRole("button", { name: "Add the instruments" }).click();
   const now = await doc(page, id);
   const folder = Object.values(now.folders).find(({ name }) => name === "Machines");
-  expect([named(now, "Pad"), named(now, "Bells")].map((track) => track.kind === "track" && track.folderId)).toEqual([folder?.id, folder?.id]);
+  expect([named(now, "Pad"), named(now, "Bells")].map((track) => track.kind === "track" && track.folderId)).toEqual([
+    folder?.id,
+    folder?.id,
+  ]);
   expect([heard(now, "Pad"), heard(now, "Bells")]).toEqual([4, 4]);
   await go(page, `/templates/${id}/hand-off`);
   const asked = page.getByRole("row", { name: /House de-esser/ });
@@ -217,11 +256,15 @@ test("reduction is typed and the threshold follows; three bands add up, drawn as
     .getByRole("button", { name: /^Split/ })
     .click();
   await expect(dialog(page)).toHaveCount(0);
-  const filters = Object.values((await doc(page, id)).processors).filter((one) => one.kind === "filter" && one.pass === "all-pass");
+  const filters = Object.values((await doc(page, id)).processors).filter(
+    (one) => one.kind === "filter" && one.pass === "all-pass",
+  );
   expect(filters.length).toBeGreaterThan(0);
 });
 
-test("tracks that are pasted and typed below the last are told to be in no cue, and come in together by one press, taken back by one undo", async ({ page }) => {
+test("tracks that are pasted and typed below the last are told to be in no cue, and come in together by one press, taken back by one undo", async ({
+  page,
+}) => {
   const id = await open(page, "tidewrack-nine", "inputs");
   await grid(page).focus();
   await page.keyboard.press("Control+End");

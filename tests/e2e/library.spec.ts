@@ -3,7 +3,8 @@ import { expect } from "@playwright/test";
 import { dropFile, fixturePath, go, makeTemplate, openInputs, readTemplate, tracksOf, uniqueName } from "./helpers";
 import { test } from "./warm";
 
-const templateRow = (page: import("@playwright/test").Page, name: string) => page.getByRole("listitem").filter({ has: page.getByRole("link", { name, exact: true }) });
+const templateRow = (page: import("@playwright/test").Page, name: string) =>
+  page.getByRole("listitem").filter({ has: page.getByRole("link", { name, exact: true }) });
 
 test("the library shows the demo: how big each template is, of what, and what is wrong", async ({ page }) => {
   await go(page, "/");
@@ -44,7 +45,11 @@ test("a new template of a kind on a rig, by keyboard", async ({ page }) => {
   await expect(page).toHaveURL(/\/inputs$/);
   await expect(page.getByRole("heading", { name: "No tracks yet" })).toBeVisible();
   const id = page.url().split("/").at(-2) ?? "";
-  expect((await readTemplate(page, id)).document).toMatchObject({ name, kind: "spoken-word", rigId: "wheelhouse-cart" });
+  expect((await readTemplate(page, id)).document).toMatchObject({
+    name,
+    kind: "spoken-word",
+    rigId: "wheelhouse-cart",
+  });
 });
 
 test("rename, duplicate, delete and undo of it", async ({ page }) => {
@@ -69,7 +74,9 @@ test("rename, duplicate, delete and undo of it", async ({ page }) => {
   await expect(templateRow(page, `${name} again, copy`)).toBeVisible();
 });
 
-test("the Nine dropped on the library for the Wheelhouse cart: 18 lines on 15 tracks, told and fixed", async ({ page }) => {
+test("the Nine dropped on the library for the Wheelhouse cart: 18 lines on 15 tracks, told and fixed", async ({
+  page,
+}) => {
   await go(page, "/");
   await dropFile(page, "01-tidewrack-nine.csv");
   const dialog = page.getByRole("dialog");
@@ -81,12 +88,16 @@ test("the Nine dropped on the library for the Wheelhouse cart: 18 lines on 15 tr
   await page.getByRole("button", { name: "4 problems" }).click();
   const panel = page.getByRole("complementary", { name: "Findings" });
   await expect(panel.getByRole("listitem")).toHaveCount(4);
-  await expect(panel).toContainText("Clarinet (Active ribbon) is on input 15, which takes line level only and carries the Stair.");
+  await expect(panel).toContainText(
+    "Clarinet (Active ribbon) is on input 15, which takes line level only and carries the Stair.",
+  );
   await expect(panel).toContainText("Lead voice asks for input 17, and Wheelhouse cart has no such input.");
 
   const id = page.url().split("/").at(-2) ?? "";
   const { document } = await readTemplate(page, id);
-  expect([Object.keys(document.lines).length, tracksOf(document).length, Object.keys(document.folders).length]).toEqual([18, 15, 6]);
+  expect([Object.keys(document.lines).length, tracksOf(document).length, Object.keys(document.folders).length]).toEqual(
+    [18, 15, 6],
+  );
   expect(tracksOf(document).filter((track) => track.input.kind === "pair")).toHaveLength(3);
 
   await panel.getByRole("button", { name: "Fit to Whole mill, which has that input" }).first().click();
@@ -99,7 +110,10 @@ test("the Nine dropped on the library for the Wheelhouse cart: 18 lines on 15 tr
 
 test("a German list is understood without help, and its columns can be corrected", async ({ page }) => {
   await go(page, "/");
-  const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
+  const [chooser] = await Promise.all([
+    page.waitForEvent("filechooser"),
+    page.getByRole("button", { name: "From an input list" }).click(),
+  ]);
   await chooser.setFiles(fixturePath("02-choir-evening.csv"));
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByRole("combobox", { name: "Mikrofon" })).toHaveValue("microphone");
@@ -113,8 +127,15 @@ test("a German list is understood without help, and its columns can be corrected
 
 test("a file that is no list is answered with what to do, and nothing is made", async ({ page }) => {
   await go(page, "/");
-  const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
-  await chooser.setFiles({ name: "photo.csv", mimeType: "text/csv", buffer: Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 1]) });
+  const [chooser] = await Promise.all([
+    page.waitForEvent("filechooser"),
+    page.getByRole("button", { name: "From an input list" }).click(),
+  ]);
+  await chooser.setFiles({
+    name: "photo.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from([0x89, 0x50, 0x4e, 0x47, 0, 0, 0, 1]),
+  });
   await expect(page.getByRole("dialog").getByRole("alert")).toContainText("This is no text file. Save the list as CSV");
   await expect(page.getByRole("button", { name: "Make template" })).toBeDisabled();
 });
@@ -141,7 +162,10 @@ test("the saved JSON of a template, dropped on the library, is a new template", 
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine", name: uniqueName("Kept") });
   const body = await (await page.request.get(`/api/templates/${id}/export?format=json`)).body();
   await go(page, "/");
-  const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
+  const [chooser] = await Promise.all([
+    page.waitForEvent("filechooser"),
+    page.getByRole("button", { name: "From an input list" }).click(),
+  ]);
   await chooser.setFiles({ name: "kept.json", mimeType: "application/json", buffer: body });
   await page.getByRole("button", { name: "Make template" }).click();
   await expect(page).toHaveURL(/\/inputs$/);
@@ -158,7 +182,11 @@ test("a template renamed from a list that is older than it loses nothing", async
   await page.getByRole("textbox", { name: "Search the library" }).fill(name);
   await expect(templateRow(page, name)).toBeVisible();
   await page.request.post(`/api/templates/${id}/commands`, {
-    data: { base: 1, batch: "elsewhere", commands: [{ kind: "set", table: "document", values: { [id]: { note: "from elsewhere" } } }] },
+    data: {
+      base: 1,
+      batch: "elsewhere",
+      commands: [{ kind: "set", table: "document", values: { [id]: { note: "from elsewhere" } } }],
+    },
   });
   await page.getByRole("button", { name: `More for ${name}` }).click();
   await page.getByRole("menuitem", { name: "Rename…" }).click();
@@ -171,7 +199,10 @@ test("a template renamed from a list that is older than it loses nothing", async
 test("a template document made for a rig that is not here is put on one that is", async ({ page }) => {
   const state = await readTemplate(page, "pocket-sketch");
   await go(page, "/");
-  const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
+  const [chooser] = await Promise.all([
+    page.waitForEvent("filechooser"),
+    page.getByRole("button", { name: "From an input list" }).click(),
+  ]);
   await chooser.setFiles({
     name: "elsewhere.json",
     mimeType: "application/json",
@@ -187,8 +218,15 @@ test("a template document made for a rig that is not here is put on one that is"
 
 test("a damaged template document is answered with its place, and nothing is made", async ({ page }) => {
   await go(page, "/");
-  const [chooser] = await Promise.all([page.waitForEvent("filechooser"), page.getByRole("button", { name: "From an input list" }).click()]);
-  await chooser.setFiles({ name: "damaged.json", mimeType: "application/json", buffer: Buffer.from('{"schema": 2, "id": "x", "name": 5}') });
+  const [chooser] = await Promise.all([
+    page.waitForEvent("filechooser"),
+    page.getByRole("button", { name: "From an input list" }).click(),
+  ]);
+  await chooser.setFiles({
+    name: "damaged.json",
+    mimeType: "application/json",
+    buffer: Buffer.from('{"schema": 2, "id": "x", "name": 5}'),
+  });
   await page.getByRole("button", { name: "Make template" }).click();
   await expect(page.getByRole("dialog").getByRole("alert")).toContainText("The template is damaged at /");
 });
@@ -197,7 +235,10 @@ test("the menu of a row saves it as JSON", async ({ page }) => {
   await go(page, "/");
   await page.getByRole("textbox", { name: "Search the library" }).fill("Pocket sketch");
   await page.getByRole("button", { name: "More for Pocket sketch", exact: true }).click();
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("menuitem", { name: "Save as JSON" }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("menuitem", { name: "Save as JSON" }).click(),
+  ]);
   expect(download.suggestedFilename()).toBe("Pocket sketch.json");
 });
 
@@ -207,7 +248,9 @@ const openList = async (page: import("@playwright/test").Page, name: string, buf
   return page.getByRole("dialog", { name: `Template from ${name}` });
 };
 
-test("the brass evening: 31 inputs, sections as folders, pairs as stereo, title lines left out and told", async ({ page }) => {
+test("the brass evening: 31 inputs, sections as folders, pairs as stereo, title lines left out and told", async ({
+  page,
+}) => {
   const dialog = await openList(page, "04-brass-evening.csv", readFileSync(fixturePath("04-brass-evening.csv")));
   await expect(dialog).toContainText(/\d+ tracks on 31 lines/);
   await expect(dialog).toContainText("stands before the heading");

@@ -1,5 +1,17 @@
 import { expect, type Page } from "@playwright/test";
-import { COLUMN, cell, go, makeTemplate, noViolations, openInputs, readTemplate, row, saved, tracksOf, uniqueName } from "./helpers";
+import {
+  COLUMN,
+  cell,
+  go,
+  makeTemplate,
+  noViolations,
+  openInputs,
+  readTemplate,
+  row,
+  saved,
+  tracksOf,
+  uniqueName,
+} from "./helpers";
 import { test } from "./warm";
 
 const selection = (page: Page) => page.getByText(/^\d+ tracks selected/);
@@ -66,7 +78,9 @@ const noteOfFiddle = async (page: Page) => {
   return { id, note: page.getByRole("complementary", { name: "Inspector" }).getByRole("textbox", { name: "Note" }) };
 };
 
-test("Ctrl Z in a field of the inspector takes back the edit it kept; one too many is told once and quietly", async ({ page }) => {
+test("Ctrl Z in a field of the inspector takes back the edit it kept; one too many is told once and quietly", async ({
+  page,
+}) => {
   const { id, note } = await noteOfFiddle(page);
   await note.fill("near the wall");
   await note.press("Enter");
@@ -83,11 +97,14 @@ test("Ctrl Z in a field of the inspector takes back the edit it kept; one too ma
   expect(tracksOf((await readTemplate(page, id)).document).find((track) => track.name === "Fiddle")?.note).toBe("");
 });
 
-test("Ctrl Z that follows Enter at once takes back the edit, also while the inspector has not taken it up yet", async ({ page }) => {
+test("Ctrl Z that follows Enter at once takes back the edit, also while the inspector has not taken it up yet", async ({
+  page,
+}) => {
   const { id, note } = await noteOfFiddle(page);
   await note.fill("near the wall");
   await note.evaluate(async (field) => {
-    const press = (init: KeyboardEventInit) => field.dispatchEvent(new KeyboardEvent("keydown", { bubbles: true, cancelable: true, ...init }));
+    const press = (init: KeyboardEventInit) =>
+      field.dispatchEvent(new KeyboardEvent("keydown", { bubbles: true, cancelable: true, ...init }));
     press({ key: "Enter" });
     // As long as the page takes to answer a key, and no longer.
     await Promise.resolve();
@@ -141,7 +158,9 @@ test("Ctrl Z right after a drop-down, a switch or a dialog takes back what they 
   expect((await readTemplate(page, id)).document).toEqual(before);
 });
 
-test("Ctrl Z in a field of rig and studio takes back the edit it kept, and what is typed and not kept only there", async ({ page }) => {
+test("Ctrl Z in a field of rig and studio takes back the edit it kept, and what is typed and not kept only there", async ({
+  page,
+}) => {
   const made = await page.request.post("/api/rigs", { data: { copyOf: "wheelhouse-cart", name: uniqueName("Rig") } });
   const rigId = (await made.json()).document.id;
   await go(page, `/rigs/${rigId}`);
@@ -196,7 +215,10 @@ test("a choice offered is taken whole by Enter, and a new folder is made only by
   await expect(cell(page, "Fiddle", COLUMN.folder)).toHaveText("win");
 });
 
-test("what is typed in a row that another window removes is told, and can be typed again", async ({ page, context }) => {
+test("what is typed in a row that another window removes is told, and can be typed again", async ({
+  page,
+  context,
+}) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   const other = await context.newPage();
   await Promise.all([openInputs(page, id), openInputs(other, id)]);
@@ -208,7 +230,9 @@ test("what is typed in a row that another window removes is told, and can be typ
   await expect(row(page, "Snare")).toHaveCount(0);
 });
 
-test("a template deleted elsewhere is told in its window, keeps what is edited, and is brought back from there", async ({ page }) => {
+test("a template deleted elsewhere is told in its window, keeps what is edited, and is brought back from there", async ({
+  page,
+}) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   await openInputs(page, id);
   await expect(page.getByText(/^Saved · revision/)).toBeVisible();
@@ -225,7 +249,9 @@ test("a template deleted elsewhere is told in its window, keeps what is edited, 
   expect(tracksOf((await readTemplate(page, id)).document).map((track) => track.name)).toContain("Side drum");
 });
 
-test("a window whose server has another past says so, and its edits become a template of their own", async ({ page }) => {
+test("a window whose server has another past says so, and its edits become a template of their own", async ({
+  page,
+}) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   let posts = 0;
   await page.route(`**/api/templates/${id}/commands`, (route) => {
@@ -254,7 +280,11 @@ test("a window older than its server says to reload, keeps its edits, and has th
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   const path = `**/api/templates/${id}/commands`;
   await page.route(path, (route) =>
-    route.fulfill({ status: 409, contentType: "application/problem+json", body: JSON.stringify({ status: 409, title: "Wandel was renewed", detail: "x", renewed: true }) }),
+    route.fulfill({
+      status: 409,
+      contentType: "application/problem+json",
+      body: JSON.stringify({ status: 409, title: "Wandel was renewed", detail: "x", renewed: true }),
+    }),
   );
   await openInputs(page, id);
   await cell(page, "Snare", COLUMN.name).click();
@@ -274,7 +304,11 @@ test("an edit that the server does not take stays shown until a person leaves it
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   const path = `**/api/templates/${id}/commands`;
   await page.route(path, (route) =>
-    route.fulfill({ status: 422, contentType: "application/problem+json", body: JSON.stringify({ status: 422, title: "x", detail: "The rig was deleted meanwhile." }) }),
+    route.fulfill({
+      status: 422,
+      contentType: "application/problem+json",
+      body: JSON.stringify({ status: 422, title: "x", detail: "The rig was deleted meanwhile." }),
+    }),
   );
   await openInputs(page, id);
   await cell(page, "Snare", COLUMN.name).click();
@@ -290,7 +324,11 @@ test("an edit that the server does not take stays shown until a person leaves it
 });
 
 test("a template that is brought back brings its rig back as well", async ({ page }) => {
-  const rig = (await (await page.request.post("/api/rigs", { data: { copyOf: "wheelhouse-cart", name: uniqueName("Short-lived") } })).json()).document;
+  const rig = (
+    await (
+      await page.request.post("/api/rigs", { data: { copyOf: "wheelhouse-cart", name: uniqueName("Short-lived") } })
+    ).json()
+  ).document;
   const id = await makeTemplate(page, { rigId: rig.id });
   await page.request.delete(`/api/templates/${id}`);
   expect((await page.request.delete(`/api/rigs/${rig.id}`)).status()).toBe(204);
@@ -300,7 +338,9 @@ test("a template that is brought back brings its rig back as well", async ({ pag
   await expect(page.getByRole("button", { name: "Format and rig" })).toContainText(rig.name);
 });
 
-test("edits that are not saved yet when their screen is left are saved behind the next one, and are there when it is opened again", async ({ page }) => {
+test("edits that are not saved yet when their screen is left are saved behind the next one, and are there when it is opened again", async ({
+  page,
+}) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   await openInputs(page, id);
   await page.route(`**/api/templates/${id}/commands`, async (route) => {
@@ -333,14 +373,20 @@ test("edits that are not saved yet when their screen is left are saved behind th
 
 const notSaved = (page: Page) => page.getByRole("region", { name: "Edits that are not saved" });
 
-test("an edit that is not taken after its screen was left is told on the next one, and stands on the library until a person decides", async ({ page }) => {
+test("an edit that is not taken after its screen was left is told on the next one, and stands on the library until a person decides", async ({
+  page,
+}) => {
   const name = uniqueName("Left");
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine", name });
   await openInputs(page, id);
   const path = `**/api/templates/${id}/commands`;
   await page.route(path, async (route) => {
     await new Promise((resolve) => setTimeout(resolve, 500));
-    await route.fulfill({ status: 422, contentType: "application/problem+json", body: JSON.stringify({ status: 422, title: "x", detail: "The rig was deleted meanwhile." }) });
+    await route.fulfill({
+      status: 422,
+      contentType: "application/problem+json",
+      body: JSON.stringify({ status: 422, title: "x", detail: "The rig was deleted meanwhile." }),
+    });
   });
   await cell(page, "Snare", COLUMN.name).click();
   await page.keyboard.type("Side drum");
@@ -358,7 +404,9 @@ test("an edit that is not taken after its screen was left is told on the next on
   await expect(page.getByRole("button", { name: "Leave out “Rename Snare to Side drum”" })).toBeVisible();
   await page.getByRole("link", { name: "Library", exact: true }).click();
   await notSaved(page).getByRole("button", { name: "Give it up…" }).click();
-  await expect(page.getByRole("dialog")).toContainText("It is kept in this browser and nowhere else, and can’t be had back:Rename Snare to Side drum");
+  await expect(page.getByRole("dialog")).toContainText(
+    "It is kept in this browser and nowhere else, and can’t be had back:Rename Snare to Side drum",
+  );
   await page.getByRole("button", { name: "Give it up", exact: true }).click();
   await expect(notSaved(page)).toHaveCount(0);
   await openInputs(page, id);
@@ -366,7 +414,10 @@ test("an edit that is not taken after its screen was left is told on the next on
   await expect(row(page, "Snare")).toBeVisible();
 });
 
-test("edits of a window that was closed before they were saved stand on the library, and are saved once the template is opened", async ({ page, context }) => {
+test("edits of a window that was closed before they were saved stand on the library, and are saved once the template is opened", async ({
+  page,
+  context,
+}) => {
   const name = uniqueName("Closed");
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine", name });
   const other = await context.newPage();
@@ -388,12 +439,16 @@ test("edits of a window that was closed before they were saved stand on the libr
     .click();
   await expect(row(page, "Bellows")).toBeVisible();
   await saved(page);
-  expect(tracksOf((await readTemplate(page, id)).document).map((track) => track.name)).toEqual(expect.arrayContaining(["Side drum", "Bellows"]));
+  expect(tracksOf((await readTemplate(page, id)).document).map((track) => track.name)).toEqual(
+    expect.arrayContaining(["Side drum", "Bellows"]),
+  );
   await go(page, "/");
   await expect(notSaved(page)).toHaveCount(0);
 });
 
-test("edits of a template that was deleted after its screen was left are saved once it is brought back from the library", async ({ page }) => {
+test("edits of a template that was deleted after its screen was left are saved once it is brought back from the library", async ({
+  page,
+}) => {
   const name = uniqueName("Deleted");
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine", name });
   await openInputs(page, id);
@@ -413,11 +468,18 @@ test("edits of a template that was deleted after its screen was left are saved o
   await expect.poll(names).toContain("Side drum");
 });
 
-test("three hundred edits that can't be kept are told in a notice that leaves room for the template", async ({ page }) => {
+test("three hundred edits that can't be kept are told in a notice that leaves room for the template", async ({
+  page,
+}) => {
   const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
   await go(page, "/studio");
   await page.evaluate((about) => {
-    const edits = Array.from({ length: 300 }, (_, at) => ({ id: `edit-${at}`, name: `Edit ${at}`, made: 99, commands: [{ kind: "x" }] }));
+    const edits = Array.from({ length: 300 }, (_, at) => ({
+      id: `edit-${at}`,
+      name: `Edit ${at}`,
+      made: 99,
+      commands: [{ kind: "x" }],
+    }));
     localStorage.setItem(`wandel:pending:${about}:gone.0`, JSON.stringify(edits));
   }, `template:${id}`);
   await openInputs(page, id);

@@ -12,7 +12,11 @@ export const freePort = () =>
   });
 
 /** A server of a test's own, which may be killed and worn out. */
-export const startServer = async (port: number, databaseUrl = process.env.WANDEL_E2E_SPARE_DATABASE_URL ?? "", answers = 200): Promise<ChildProcess> => {
+export const startServer = async (
+  port: number,
+  databaseUrl = process.env.WANDEL_E2E_SPARE_DATABASE_URL ?? "",
+  answers = 200,
+): Promise<ChildProcess> => {
   const child = spawn(process.execPath, ["scripts/serve.mjs", "start", "--port", String(port)], {
     stdio: "ignore",
     env: { ...process.env, DATABASE_URL: databaseUrl, WANDEL_DEMO: "1" },

@@ -41,12 +41,16 @@ test("an edit of a track that another window removed is told with its reason", a
   await page.keyboard.press("Delete");
   await saved(page);
   await other.unroute("**/api/**");
-  await expect(other.getByRole("alert").filter({ hasText: "could not be kept" })).toContainText("Rename Snare to Side drum: The track this was meant for is no longer there");
+  await expect(other.getByRole("alert").filter({ hasText: "could not be kept" })).toContainText(
+    "Rename Snare to Side drum: The track this was meant for is no longer there",
+  );
   await other.getByRole("button", { name: "Put this notice away" }).click();
   await expect(row(other, "Side drum")).toHaveCount(0);
 });
 
-test("a server killed while one edits: what was shown as saved is there, the rest is kept in the window and saved when it is back", async ({ browser }) => {
+test("a server killed while one edits: what was shown as saved is there, the rest is kept in the window and saved when it is back", async ({
+  browser,
+}) => {
   const port = await freePort();
   let server = await startServer(port);
   const context = await browser.newContext({ baseURL: `http://127.0.0.1:${port}` });
@@ -88,7 +92,9 @@ test("what another window does appears here within a second, under its name", as
   await expect(row(page, "Side drum")).toBeVisible({ timeout: 5000 });
   expect(Date.now() - started).toBeLessThan(1000);
   await page.getByRole("button", { name: "What was done" }).click();
-  await expect(page.getByRole("list", { name: "Edits, newest first" })).toContainText("Rename Snare to Side drumanother window");
+  await expect(page.getByRole("list", { name: "Edits, newest first" })).toContainText(
+    "Rename Snare to Side drumanother window",
+  );
 });
 
 /** A way to the database that can be cut, as when it is stopped. */
@@ -130,7 +136,9 @@ class CuttableWay {
   }
 }
 
-test("a database stopped while one types in two windows, one of them reloaded meanwhile: both end with the same document, and nothing is lost", async ({ browser }) => {
+test("a database stopped while one types in two windows, one of them reloaded meanwhile: both end with the same document, and nothing is lost", async ({
+  browser,
+}) => {
   const target = new URL(process.env.WANDEL_E2E_SPARE_DATABASE_URL ?? "");
   const way = new CuttableWay(target, await freePort());
   await way.open();
@@ -163,7 +171,9 @@ test("a database stopped while one types in two windows, one of them reloaded me
       await saved(window);
     }
     const { document, revision } = await readTemplate(page, id);
-    expect(tracksOf(document).map((track) => track.name)).toEqual(expect.arrayContaining(["Side drum", "Viola", "Cornet", "Oboe"]));
+    expect(tracksOf(document).map((track) => track.name)).toEqual(
+      expect.arrayContaining(["Side drum", "Viola", "Cornet", "Oboe"]),
+    );
     expect(revision).toBe(5);
   } finally {
     server.kill("SIGKILL");
@@ -183,7 +193,9 @@ test("a server started while its database is away answers 503 and is there by it
     const away = await fetch(`http://127.0.0.1:${port}/api/templates`);
     expect([away.status, (await away.json()).title]).toEqual([503, "The database can't do it now"]);
     await way.open();
-    await expect.poll(async () => (await fetch(`http://127.0.0.1:${port}/api/templates`)).status, { timeout: 20_000 }).toBe(200);
+    await expect
+      .poll(async () => (await fetch(`http://127.0.0.1:${port}/api/templates`)).status, { timeout: 20_000 })
+      .toBe(200);
   } finally {
     server.kill("SIGKILL");
     await way.cut();

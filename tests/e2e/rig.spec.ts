@@ -5,10 +5,13 @@ import { test } from "./warm";
 const copyRig = async (page: Page, copyOf: string): Promise<string> =>
   (await (await page.request.post("/api/rigs", { data: { copyOf, name: uniqueName("Rig") } })).json()).document.id;
 const openRig = (page: Page, id: string): Promise<void> => go(page, `/rigs/${id}`);
-const device = (page: Page, name: string) => page.getByRole("navigation", { name: "Devices of the rig" }).getByRole("button", { name: new RegExp(`^${name}`) });
+const device = (page: Page, name: string) =>
+  page.getByRole("navigation", { name: "Devices of the rig" }).getByRole("button", { name: new RegExp(`^${name}`) });
 const readRig = async (page: Page, id: string) => (await (await page.request.get(`/api/rigs/${id}`)).json()).document;
 
-test("the Wheelhouse cart: a Brindle Eight added to a copy of the rig takes the four lines that did not fit, and nothing else changes", async ({ page }) => {
+test("the Wheelhouse cart: a Brindle Eight added to a copy of the rig takes the four lines that did not fit, and nothing else changes", async ({
+  page,
+}) => {
   const rigId = await copyRig(page, "wheelhouse-cart");
   const id = await importList(page, "01-tidewrack-nine.csv", rigId);
   const before = (await readTemplate(page, id)).document;
@@ -36,11 +39,18 @@ test("the Wheelhouse cart: a Brindle Eight added to a copy of the rig takes the 
   const after = (await readTemplate(page, id)).document;
   const moved = Object.values(after.lines).filter((line) => line.portId !== before.lines[line.id]?.portId);
   expect(moved.map((line) => String(line.portId).split(":")[0])).toEqual(["eight", "eight", "eight", "eight"]);
-  const back = { ...after, lines: Object.fromEntries(Object.entries(after.lines).map(([key, line]) => [key, moved.includes(line) ? before.lines[line.id] : line])) };
+  const back = {
+    ...after,
+    lines: Object.fromEntries(
+      Object.entries(after.lines).map(([key, line]) => [key, moved.includes(line) ? before.lines[line.id] : line]),
+    ),
+  };
   expect(back).toEqual(before);
 });
 
-test("ports are named in one run: Enter goes down, a pasted list goes down as well, and one undo takes it back", async ({ page }) => {
+test("ports are named in one run: Enter goes down, a pasted list goes down as well, and one undo takes it back", async ({
+  page,
+}) => {
   const id = await copyRig(page, "wheelhouse-cart");
   await openRig(page, id);
   await device(page, "Brindle 16").click();
@@ -55,7 +65,9 @@ test("ports are named in one run: Enter goes down, a pasted list goes down as we
   await page.evaluate(() => {
     const clipboardData = new DataTransfer();
     clipboardData.setData("text/plain", "Floor 1\nFloor 2\nFloor 3\n");
-    document.activeElement?.dispatchEvent(new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }));
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }),
+    );
   });
   await expect(name(5)).toHaveValue("Floor 3");
   await page.getByRole("button", { name: "Undo: Name 3 ports" }).click();
@@ -64,11 +76,14 @@ test("ports are named in one run: Enter goes down, a pasted list goes down as we
   expect((await readRig(page, id)).ports["brindle:in:2"].name).toBe("Wall 2");
 });
 
-test("what is edited of one chosen port goes to all that are chosen; nonsense is told and changes nothing", async ({ page }) => {
+test("what is edited of one chosen port goes to all that are chosen; nonsense is told and changes nothing", async ({
+  page,
+}) => {
   const id = await copyRig(page, "wheelhouse-cart");
   await openRig(page, id);
   await device(page, "Brindle 16").click();
-  for (const number of [1, 2, 3]) await page.getByRole("checkbox", { name: `Choose input ${number}`, exact: true }).check();
+  for (const number of [1, 2, 3])
+    await page.getByRole("checkbox", { name: `Choose input ${number}`, exact: true }).check();
   await page.getByRole("textbox", { name: "Gain dB of input 2", exact: true }).fill("10 to 70");
   await page.keyboard.press("Tab");
   await expect(page.getByRole("textbox", { name: "Gain dB of input 3", exact: true })).toHaveValue("10 to 70");
@@ -80,14 +95,16 @@ test("what is edited of one chosen port goes to all that are chosen; nonsense is
   await page.keyboard.press("Tab");
   await saved(page);
   const rig = await readRig(page, id);
-  expect([rig.ports["brindle:in:1"].gainDb, rig.ports["brindle:in:4"].gainDb, rig.timing.brindle.bufferSizesSamples]).toEqual([
-    { min: 10, max: 70 },
-    { min: 0, max: 62 },
-    [48, 96, 192],
-  ]);
+  expect([
+    rig.ports["brindle:in:1"].gainDb,
+    rig.ports["brindle:in:4"].gainDb,
+    rig.timing.brindle.bufferSizesSamples,
+  ]).toEqual([{ min: 10, max: 70 }, { min: 0, max: 62 }, [48, 96, 192]]);
 });
 
-test("two leaders, no leader and a follower without a link are told, each with what puts it right", async ({ page }) => {
+test("two leaders, no leader and a follower without a link are told, each with what puts it right", async ({
+  page,
+}) => {
   const id = await copyRig(page, "whole-mill");
   await openRig(page, id);
   await device(page, "Brindle Eight").click();
@@ -136,7 +153,10 @@ test("a rig is emptied to its bare devices, wired again, and given places to lis
   await expect(page.getByText("Nothing is wired yet.")).toBeVisible();
   await expect(page.getByText("The shelf is empty.")).toBeVisible();
   const form = page.getByRole("form", { name: "Wire a run" });
-  const chosen = (name: string) => form.getByRole("combobox", { name, exact: true }).evaluate((select: HTMLSelectElement) => select.selectedOptions[0]?.textContent);
+  const chosen = (name: string) =>
+    form
+      .getByRole("combobox", { name, exact: true })
+      .evaluate((select: HTMLSelectElement) => select.selectedOptions[0]?.textContent);
   expect([await chosen("From"), await chosen("to")]).toEqual(["Thistle Four", "Brindle 16"]);
   await form.getByRole("combobox", { name: "From" }).selectOption("Thistle Four");
   await form.getByRole("textbox", { name: "input", exact: true }).fill("9");
@@ -153,14 +173,16 @@ test("a rig is emptied to its bare devices, wired again, and given places to lis
   await expect(page.getByRole("textbox", { name: "Microphone or box of Microphone 1" })).toBeVisible();
   await saved(page);
   const rig = await readRig(page, id);
-  expect([Object.keys(rig.devices).length, Object.keys(rig.wires).length, Object.values(rig.feeds as Record<string, { portIds: string[] }>)[0]?.portIds]).toEqual([
-    4,
-    4,
-    ["brindle:out:3", "brindle:out:4"],
-  ]);
+  expect([
+    Object.keys(rig.devices).length,
+    Object.keys(rig.wires).length,
+    Object.values(rig.feeds as Record<string, { portIds: string[] }>)[0]?.portIds,
+  ]).toEqual([4, 4, ["brindle:out:3", "brindle:out:4"]]);
 });
 
-test("a device from scratch, a second interface that serves with the first, and the way out as JSON and back", async ({ page }) => {
+test("a device from scratch, a second interface that serves with the first, and the way out as JSON and back", async ({
+  page,
+}) => {
   const id = await copyRig(page, "duo");
   await openRig(page, id);
   await page.keyboard.press("Alt+a");
@@ -174,10 +196,14 @@ test("a device from scratch, a second interface that serves with the first, and 
   const name = uniqueName("Read again");
   const text = JSON.stringify({ ...(await file.json()), name });
   await go(page, "/");
-  await page.locator('input[aria-label="Rig to read"]').setInputFiles({ name: "rig.json", mimeType: "application/json", buffer: Buffer.from(text) });
+  await page
+    .locator('input[aria-label="Rig to read"]')
+    .setInputFiles({ name: "rig.json", mimeType: "application/json", buffer: Buffer.from(text) });
   await expect(page.getByRole("heading", { level: 1, name: `Rig ${name}` })).toBeAttached();
   await go(page, "/");
-  await page.locator('input[aria-label="Rig to read"]').setInputFiles({ name: "rig.json", mimeType: "application/json", buffer: Buffer.from("{}") });
+  await page
+    .locator('input[aria-label="Rig to read"]')
+    .setInputFiles({ name: "rig.json", mimeType: "application/json", buffer: Buffer.from("{}") });
   await expect(page.getByText("This is not a Wandel rig")).toBeVisible();
 });
 
@@ -208,7 +234,9 @@ test("by keyboard only: a device added, its ports named, moved in the rack and r
   const id = await copyRig(page, "wheelhouse-cart");
   await openRig(page, id);
   await page.keyboard.press("Alt+a");
-  await expect(page.getByRole("dialog", { name: "Add a device" }).getByRole("button", { name: /^Brindle 16/ })).toBeFocused();
+  await expect(
+    page.getByRole("dialog", { name: "Add a device" }).getByRole("button", { name: /^Brindle 16/ }),
+  ).toBeFocused();
   await page.keyboard.press("Tab");
   await page.keyboard.press("Enter");
   await expect(device(page, "Brindle Eight")).toHaveAttribute("aria-current", "true");
@@ -239,5 +267,11 @@ for (const path of ["/rigs/whole-mill", "/studio"])
   test(`at 1024 wide nothing runs out of ${path}`, async ({ page }) => {
     await page.setViewportSize({ width: 1024, height: 700 });
     await go(page, path);
-    expect(await page.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth && document.documentElement.scrollHeight <= window.innerHeight)).toBe(true);
+    expect(
+      await page.evaluate(
+        () =>
+          document.documentElement.scrollWidth <= window.innerWidth &&
+          document.documentElement.scrollHeight <= window.innerHeight,
+      ),
+    ).toBe(true);
   });

@@ -1,5 +1,17 @@
 import { expect, type Page } from "@playwright/test";
-import { awake, COLUMN, cell, go, makeTemplate, openInputs, readTemplate, row, saved, tracksOf, uniqueName } from "./helpers";
+import {
+  awake,
+  COLUMN,
+  cell,
+  go,
+  makeTemplate,
+  openInputs,
+  readTemplate,
+  row,
+  saved,
+  tracksOf,
+  uniqueName,
+} from "./helpers";
 import { test } from "./warm";
 
 const openStudio = (page: Page): Promise<void> => go(page, "/studio");
@@ -43,7 +55,10 @@ test("two people of one name, a bad target and a dye that does not stand out are
   await saved(page);
 });
 
-test("an own dye and a family's new default reach the templates, and windows that are open", async ({ page, context }) => {
+test("an own dye and a family's new default reach the templates, and windows that are open", async ({
+  page,
+  context,
+}) => {
   await openStudio(page);
   await page.getByRole("button", { name: "Add a dye" }).click();
   const name = uniqueName("heather");
@@ -66,13 +81,19 @@ test("an own dye and a family's new default reach the templates, and windows tha
   await expect(row(page, "Keys")).toBeVisible();
   await saved(page);
   expect(tracksOf((await readTemplate(page, id)).document)[0]?.colour).toMatch(/^own-/);
-  await expect(cell(page, "Keys", COLUMN.colour).locator("span").first()).toHaveCSS("border-color", "rgb(122, 79, 143)");
+  await expect(cell(page, "Keys", COLUMN.colour).locator("span").first()).toHaveCSS(
+    "border-color",
+    "rgb(122, 79, 143)",
+  );
   const other = await context.newPage();
   await openInputs(other, id);
   await openStudio(page);
   await page.getByLabel(`On cloth of ${name}`).fill("#8f4a4f");
   await page.getByLabel(`On cloth of ${name}`).blur();
-  await expect(cell(other, "Keys", COLUMN.colour).locator("span").first()).toHaveCSS("border-color", "rgb(143, 74, 79)");
+  await expect(cell(other, "Keys", COLUMN.colour).locator("span").first()).toHaveCSS(
+    "border-color",
+    "rgb(143, 74, 79)",
+  );
   await other.close();
   await page.getByRole("combobox", { name: "Dye of Keys" }).selectOption("verdigris");
   await saved(page);
@@ -114,7 +135,9 @@ test("a starter becomes a template on the rig that is chosen, and can be hidden"
 test("a list is pasted as text", async ({ page }) => {
   await go(page, "/");
   await page.getByRole("button", { name: "Paste a list" }).click();
-  await page.getByRole("textbox", { name: "Rows of the list" }).fill("Kanal;Quelle;Mikrofon\n1;Geige;Kondensator\n2;Bratsche;Bändchen\n");
+  await page
+    .getByRole("textbox", { name: "Rows of the list" })
+    .fill("Kanal;Quelle;Mikrofon\n1;Geige;Kondensator\n2;Bratsche;Bändchen\n");
   await page.getByRole("button", { name: "Read the list" }).click();
   const dialog = page.getByRole("dialog", { name: /^Template from Pasted list/ });
   await expect(dialog).toContainText("2 tracks on 2 lines, cells parted by semicolon");

@@ -19,7 +19,8 @@ const openFlow = async (page: Page, fields: Parameters<typeof makeTemplate>[1]):
 const missing = (name: string): never => {
   throw new Error(`expected a channel called ${name}`);
 };
-const named = (doc: Template, name: string) => Object.values(doc.channels).find((channel) => channel.name === name) ?? missing(name);
+const named = (doc: Template, name: string) =>
+  Object.values(doc.channels).find((channel) => channel.name === name) ?? missing(name);
 const doc = async (page: Page, id: string): Promise<Template> => {
   await saved(page);
   return (await readTemplate(page, id)).document;
@@ -39,7 +40,9 @@ const pickSeveral = async (page: Page, names: readonly string[]): Promise<void> 
   }
 };
 
-test("five sources with two microphones each: each pair blended to one track in one act, by a share, and held together", async ({ page }) => {
+test("five sources with two microphones each: each pair blended to one track in one act, by a share, and held together", async ({
+  page,
+}) => {
   const id = await makeTemplate(page, { rigId: "whole-mill" });
   const tracks = ["Bass", "Fiddle", "Tuba", "Cimbalom", "Voice"].flatMap((name) => [`${name} near`, `${name} far`]);
   await openInputs(page, id);
@@ -48,7 +51,9 @@ test("five sources with two microphones each: each pair blended to one track in 
     (plain) => {
       const clipboardData = new DataTransfer();
       clipboardData.setData("text/plain", plain);
-      (document.activeElement ?? document.body).dispatchEvent(new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }));
+      (document.activeElement ?? document.body).dispatchEvent(
+        new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }),
+      );
     },
     `Input\tSource\n${tracks.map((name, at) => `${at + 1}\t${name}`).join("\n")}\n`,
   );
@@ -69,7 +74,11 @@ test("five sources with two microphones each: each pair blended to one track in 
   const made = await doc(page, id);
   expect([(await readTemplate(page, id)).revision - before <= 5, Object.keys(made.gangs).length]).toEqual([true, 5]);
   expect(["Bass near", "Bass far"].map((name) => named(made, name).faderDb)).toEqual([-3.1, -10.46]);
-  expect(named(made, "Bass")).toMatchObject({ kind: "track", input: { kind: "bus", busId: named(made, "Bass blend").id }, output: { kind: "channel", channelId: "main" } });
+  expect(named(made, "Bass")).toMatchObject({
+    kind: "track",
+    input: { kind: "bus", busId: named(made, "Bass blend").id },
+    output: { kind: "channel", channelId: "main" },
+  });
   // One fader of a pair moves both, at the end stop too, and back to the same difference.
   await select(page, "Bass far, track");
   const fader = inspector(page).getByLabel("Fader in dB");
@@ -92,14 +101,18 @@ test("five sources with two microphones each: each pair blended to one track in 
   await expect(inspector(page).getByRole("switch", { name: "Next move alone" })).not.toBeChecked();
 });
 
-test("the narrator dry and through two chains at once: the words tell for each track what it passes", async ({ page }) => {
+test("the narrator dry and through two chains at once: the words tell for each track what it passes", async ({
+  page,
+}) => {
   const id = await openFlow(page, { rigId: "whole-mill" });
   await openInputs(page, id);
   await page.getByRole("grid", { name: "Input list" }).focus();
   await page.evaluate(() => {
     const clipboardData = new DataTransfer();
     clipboardData.setData("text/plain", "Input\tSource\n1\tNarrator\n");
-    (document.activeElement ?? document.body).dispatchEvent(new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }));
+    (document.activeElement ?? document.body).dispatchEvent(
+      new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }),
+    );
   });
   await saved(page);
   await go(page, `/templates/${id}/flow`);
@@ -124,7 +137,9 @@ test("the narrator dry and through two chains at once: the words tell for each t
   expect(Object.values(made.lines)).toHaveLength(1);
 });
 
-test("music and effects duck under three actors in one act; the picture shows the side-chains, and an actor who goes takes theirs", async ({ page }) => {
+test("music and effects duck under three actors in one act; the picture shows the side-chains, and an actor who goes takes theirs", async ({
+  page,
+}) => {
   const id = await openFlow(page, { copyOf: "ferrymans-ghost" });
   await select(page, "Foley table, track", 1);
   await page.keyboard.press("Alt+y");
@@ -140,7 +155,9 @@ test("music and effects duck under three actors in one act; the picture shows th
   expect(Object.values(made.sideChains)).toHaveLength(12);
   await expect(page.locator("[data-laid] path[stroke-linecap=round][stroke-dasharray='0.1 5']")).toHaveCount(12);
   await select(page, "Boy, track");
-  await expect(inspector(page).getByRole("region", { name: "Down: where it goes" })).toContainText("Steers Foley table its ducking");
+  await expect(inspector(page).getByRole("region", { name: "Down: where it goes" })).toContainText(
+    "Steers Foley table its ducking",
+  );
   await openInputs(page, id);
   await page.getByRole("row").filter({ hasText: "Boy" }).first().getByText("Boy", { exact: true }).first().click();
   await page.keyboard.press("Delete");
@@ -148,7 +165,9 @@ test("music and effects duck under three actors in one act; the picture shows th
   expect(Object.values((await doc(page, id)).sideChains)).toHaveLength(8);
 });
 
-test("control faders: laid over a selection, riding on one another, told at a channel, and a circle refused", async ({ page }) => {
+test("control faders: laid over a selection, riding on one another, told at a channel, and a circle refused", async ({
+  page,
+}) => {
   const id = await openFlow(page, { copyOf: "tidewrack-nine" });
   await select(page, "Voices, bus");
   await page.keyboard.press("Alt+o");
@@ -180,7 +199,9 @@ test("control faders: laid over a selection, riding on one another, told at a ch
   ]);
 });
 
-test("alone keeps one way lit whatever is selected; two bands, a bus beside, a throw and an amplifier are one act each", async ({ page }) => {
+test("alone keeps one way lit whatever is selected; two bands, a bus beside, a throw and an amplifier are one act each", async ({
+  page,
+}) => {
   const id = await openFlow(page, { copyOf: "tidewrack-nine" });
   await select(page, "Fiddle, track");
   await page.keyboard.press("Alt+q");
@@ -221,10 +242,14 @@ test("alone keeps one way lit whatever is selected; two bands, a bus beside, a t
   expect(named(made, "Cimbalom amplified")).toMatchObject({ kind: "track", input: { kind: "line" } });
   for (let n = 0; n < 4; n++) await page.keyboard.press("Control+z");
   await expect(node(page, "Snare high, bus")).toHaveCount(0);
-  expect(Object.keys((await doc(page, id)).processors)).toHaveLength(Object.keys((await readTemplate(page, "tidewrack-nine")).document.processors).length);
+  expect(Object.keys((await doc(page, id)).processors)).toHaveLength(
+    Object.keys((await readTemplate(page, "tidewrack-nine")).document.processors).length,
+  );
 });
 
-test("a send is moved to another channel with its level; an instrument comes with tracks for its outputs", async ({ page }) => {
+test("a send is moved to another channel with its level; an instrument comes with tracks for its outputs", async ({
+  page,
+}) => {
   const id = await openFlow(page, { copyOf: "tidewrack-nine" });
   await select(page, "Lead voice, track");
   await inspector(page).getByRole("button", { name: "Move the send to Plate to another channel" }).press("Enter");
@@ -245,7 +270,13 @@ test("a send is moved to another channel with its level; an instrument comes wit
   await expect(node(page, "Drum machine 4, track")).toBeVisible();
   await select(page, "Drum machine 4, track");
   const way = inspector(page).getByRole("region", { name: "Down: where it goes" }).getByRole("listitem");
-  await expect(way).toHaveText([/^MIDI in 1/, "Drum machine output 4", "Drum machine 4 records output 4 here", /^Main/, /^Outputs 1–2/]);
+  await expect(way).toHaveText([
+    /^MIDI in 1/,
+    "Drum machine output 4",
+    "Drum machine 4 records output 4 here",
+    /^Main/,
+    /^Outputs 1–2/,
+  ]);
   const made = await doc(page, id);
   const moved = Object.values(made.sends).find(({ fromId }) => fromId === named(made, "Cimbalom").id);
   expect(moved).toMatchObject({ levelDb: -12, tap: "before", toId: named(made, "Plate").id });
@@ -270,7 +301,14 @@ test("Harp & Lullaby from empty by keyboard, in no more than sixty acts", async 
   };
   /** Types over the name of the row that has the cursor. */
   const call = async (was: string, name: string): Promise<void> => {
-    await expect.poll(() => page.evaluate(() => document.getElementById(document.activeElement?.getAttribute("aria-activedescendant") ?? "")?.textContent)).toBe(was);
+    await expect
+      .poll(() =>
+        page.evaluate(
+          () =>
+            document.getElementById(document.activeElement?.getAttribute("aria-activedescendant") ?? "")?.textContent,
+        ),
+      )
+      .toBe(was);
     await page.keyboard.press("F2");
     await page.keyboard.press("Control+a");
     await page.keyboard.type(name);
@@ -310,8 +348,14 @@ test("Harp & Lullaby from empty by keyboard, in no more than sixty acts", async 
     await grid.focus();
   }
   const laid = await doc(page, id);
-  const voices = Object.values(laid.channels).filter((channel) => channel.kind === "track" && channel.name !== "Backing");
-  expect([voices.length, Object.keys(laid.lines).length, voices.every((track) => track.kind === "track" && track.sharing === "by-turns")]).toEqual([14, 3, true]);
+  const voices = Object.values(laid.channels).filter(
+    (channel) => channel.kind === "track" && channel.name !== "Backing",
+  );
+  expect([
+    voices.length,
+    Object.keys(laid.lines).length,
+    voices.every((track) => track.kind === "track" && track.sharing === "by-turns"),
+  ]).toEqual([14, 3, true]);
   const inFolder = async (first: number, count: number, folder: string): Promise<void> => {
     await page.keyboard.press("Control+Home");
     for (let n = 0; n < first; n++) await page.keyboard.press("ArrowDown");
@@ -353,7 +397,11 @@ test("Harp & Lullaby from empty by keyboard, in no more than sixty acts", async 
     await saved(page);
   }
   const made = await doc(page, id);
-  expect(["Backing", "Lead", "Choir"].map((name) => Object.values(made.channels).find((one) => one.kind === "bus" && one.name === name))).toMatchObject([
+  expect(
+    ["Backing", "Lead", "Choir"].map((name) =>
+      Object.values(made.channels).find((one) => one.kind === "bus" && one.name === name),
+    ),
+  ).toMatchObject([
     { trimDb: -6, output: { kind: "channel", channelId: "main" } },
     { output: { kind: "channel", channelId: "main" } },
     { output: { kind: "channel", channelId: "main" } },

@@ -19,7 +19,13 @@ const workedRig = (): Rig => {
   const timing = Object.fromEntries(
     Object.entries(cart.timing).map(([device, one]) => [
       device,
-      { ...one, adc: { unit: "ms", ...samples(0.35) }, dac: { unit: "ms", ...samples(0.45) }, marginInSamples: samples(24), marginOutSamples: samples(24) },
+      {
+        ...one,
+        adc: { unit: "ms", ...samples(0.35) },
+        dac: { unit: "ms", ...samples(0.45) },
+        marginInSamples: samples(24),
+        marginOutSamples: samples(24),
+      },
     ]),
   );
   return { ...cart, name: uniqueName("Worked"), timing } as Rig;
@@ -30,13 +36,38 @@ const workedTemplate = (): Template =>
   workedMix({
     kind: "entries.add",
     entries: {
-      cues: [{ id: "ilse" as CueId, name: "Ilse", people: ["Ilse Varga"], portIds: ["brindle:out:3", "brindle:out:4"] as never }],
-      cueLevels: [newCueLevel({ id: "own" as CueLevelId, cueId: "ilse" as CueId, sourceId: "track-1" as ChannelId, levelDb: dB(0) })],
+      cues: [
+        {
+          id: "ilse" as CueId,
+          name: "Ilse",
+          people: ["Ilse Varga"],
+          portIds: ["brindle:out:3", "brindle:out:4"] as never,
+        },
+      ],
+      cueLevels: [
+        newCueLevel({
+          id: "own" as CueLevelId,
+          cueId: "ilse" as CueId,
+          sourceId: "track-1" as ChannelId,
+          levelDb: dB(0),
+        }),
+      ],
     },
   });
 
-const send = async (page: Page, path: string, name: string, doc: Rig | Template, more: Readonly<Record<string, string>> = {}) => {
-  const answer = await page.request.post(path, { multipart: { file: { name: `${name}.json`, mimeType: "application/json", buffer: Buffer.from(writeDocument(doc)) }, ...more } });
+const send = async (
+  page: Page,
+  path: string,
+  name: string,
+  doc: Rig | Template,
+  more: Readonly<Record<string, string>> = {},
+) => {
+  const answer = await page.request.post(path, {
+    multipart: {
+      file: { name: `${name}.json`, mimeType: "application/json", buffer: Buffer.from(writeDocument(doc)) },
+      ...more,
+    },
+  });
   expect(answer.status(), await answer.text()).toBe(201);
   return answer.json();
 };
@@ -47,7 +78,10 @@ const opened = async (page: Page, id: string, view: string): Promise<void> => {
 
 test("the figures that are worked through in the calculations stand on the screens", async ({ page }) => {
   const rig = await send(page, "/api/rigs/import", "worked-rig", workedRig());
-  const { template } = await send(page, "/api/templates/import", "worked", workedTemplate(), { rigId: rig.document.id, name: uniqueName("Worked") });
+  const { template } = await send(page, "/api/templates/import", "worked", workedTemplate(), {
+    rigId: rig.document.id,
+    name: uniqueName("Worked"),
+  });
 
   await opened(page, template.id, "delay");
   await page.getByRole("option", { name: /^Ilse, Lead, computer, dry/ }).click();
@@ -59,16 +93,30 @@ test("the figures that are worked through in the calculations stand on the scree
 
   await opened(page, template.id, "cues/levels");
   for (const [row, words] of [
-    [/^Main/, "−15.96 dBFS if all of it is alike, −21.59 dBFS if it is not; peaks at worst −4.97 dBFS: 4.97 dB of headroom."],
-    [/^Voices/, "−18.09 dBFS if all of it is alike, −22.4 dBFS if it is not; peaks at worst −7.1 dBFS: 7.1 dB of headroom."],
+    [
+      /^Main/,
+      "−15.96 dBFS if all of it is alike, −21.59 dBFS if it is not; peaks at worst −4.97 dBFS: 4.97 dB of headroom.",
+    ],
+    [
+      /^Voices/,
+      "−18.09 dBFS if all of it is alike, −22.4 dBFS if it is not; peaks at worst −7.1 dBFS: 7.1 dB of headroom.",
+    ],
   ] as const) {
     await page.getByRole("option", { name: row }).click();
     await expect(page.getByRole("region", { name: /^What contributes most to/ })).toContainText(words);
   }
   const levels = (await (await page.request.get(`/api/templates/${template.id}/levels`)).json()).levels;
   const into = (name: string) => levels.channels.find((channel: { name: string }) => channel.name === name).into;
-  expect(into("Plate")).toMatchObject({ left: { alikeDb: -28.36, unlikeDb: -31.25 }, right: { alikeDb: -28.36, unlikeDb: -31.25 }, worstPeakDb: -17.37 });
-  expect(into("Main")).toMatchObject({ left: { alikeDb: -15.96, unlikeDb: -21.59 }, right: { alikeDb: -16.7, unlikeDb: -22.07 }, worstPeakDb: -4.97 });
+  expect(into("Plate")).toMatchObject({
+    left: { alikeDb: -28.36, unlikeDb: -31.25 },
+    right: { alikeDb: -28.36, unlikeDb: -31.25 },
+    worstPeakDb: -17.37,
+  });
+  expect(into("Main")).toMatchObject({
+    left: { alikeDb: -15.96, unlikeDb: -21.59 },
+    right: { alikeDb: -16.7, unlikeDb: -22.07 },
+    worstPeakDb: -4.97,
+  });
 
   await opened(page, template.id, "flow");
   await page.getByRole("button", { name: /^Main, main bus/ }).focus();
@@ -78,7 +126,10 @@ test("the figures that are worked through in the calculations stand on the scree
 
 test("a loop-back that was measured corrects the model of the rig, for every template on it", async ({ page }) => {
   const rig = await send(page, "/api/rigs/import", "measured", workedRig());
-  const { template } = await send(page, "/api/templates/import", "measured", workedTemplate(), { rigId: rig.document.id, name: uniqueName("Measured") });
+  const { template } = await send(page, "/api/templates/import", "measured", workedTemplate(), {
+    rigId: rig.document.id,
+    name: uniqueName("Measured"),
+  });
   await go(page, `/rigs/${rig.document.id}`);
   await page
     .getByRole("navigation", { name: "Devices of the rig" })

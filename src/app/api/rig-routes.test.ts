@@ -27,8 +27,13 @@ afterAll(closeTestDatabase);
 type Route = (request: Request, context: { params: Promise<Record<string, string>> }) => Promise<Response>;
 const call = (route: Route, path = "/", init: RequestInit = {}, params: Record<string, string> = {}) =>
   route(new Request(`http://127.0.0.1:3000${path}`, init), { params: Promise.resolve(params) });
-const post = (body: unknown): RequestInit => ({ method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
-const send = (id: string, base: number, ...commands: readonly object[]) => call(rigCommandsRoute.POST, "/", post({ base, batch: fresh(), commands }), { id });
+const post = (body: unknown): RequestInit => ({
+  method: "POST",
+  headers: { "content-type": "application/json" },
+  body: JSON.stringify(body),
+});
+const send = (id: string, base: number, ...commands: readonly object[]) =>
+  call(rigCommandsRoute.POST, "/", post({ base, batch: fresh(), commands }), { id });
 const upload = (text: string): RequestInit => {
   const form = new FormData();
   form.set("file", new File([text], "rig.json"));
@@ -38,7 +43,8 @@ const upload = (text: string): RequestInit => {
 let serial = 0;
 /** A name for a batch that no other has. */
 const fresh = (): string => `batch-${serial++}`;
-const copy = async (copyOf = "wheelhouse-cart") => (await call(rigsRoute.POST, "/api/rigs", post({ copyOf, name: `Copy ${Date.now()} ${serial++}` }))).json();
+const copy = async (copyOf = "wheelhouse-cart") =>
+  (await call(rigsRoute.POST, "/api/rigs", post({ copyOf, name: `Copy ${Date.now()} ${serial++}` }))).json();
 
 describe("rigs over the service", () => {
   it("are made, copied, read, changed and told apart from what is newer", async () => {
@@ -50,7 +56,9 @@ describe("rigs over the service", () => {
     expect([saved.status, (await saved.json()).revision]).toEqual([200, 2]);
     const { newer } = await (await call(rigNewerRoute.GET, "/?since=1", {}, { id: document.id })).json();
     expect(newer).toMatchObject([{ revision: 2, names: ["Rename Brindle 16 input 1 to Wall"] }]);
-    expect((await (await call(rigRoute.GET, "/", {}, { id: document.id })).json()).document.ports["brindle:in:1"].name).toBe("Wall");
+    expect(
+      (await (await call(rigRoute.GET, "/", {}, { id: document.id })).json()).document.ports["brindle:in:1"].name,
+    ).toBe("Wall");
   });
 
   it.each([
@@ -59,7 +67,12 @@ describe("rigs over the service", () => {
     ["stale", [set("ports", "brindle:in:1", { name: "x" })], 7, 409],
     ["refused", [remove("devices", "nobody")], 1, 422],
     ["against the schema", [set("ports", "brindle:in:1", { connector: "string" })], 1, 400],
-    ["against the rules", [add("wires", { id: "w", fromPortId: "brindle:in:1", toPortId: "brindle:in:2" } as never)], 1, 422],
+    [
+      "against the rules",
+      [add("wires", { id: "w", fromPortId: "brindle:in:1", toPortId: "brindle:in:2" } as never)],
+      1,
+      422,
+    ],
   ])("a command that is %s is answered so, and nothing is stored", async (_what, commands, base, status) => {
     const { document } = await copy();
     const answer = await send(document.id, base, ...commands);
@@ -90,7 +103,9 @@ describe("rigs over the service", () => {
   it("tell what stands on them, and go only when nothing does", async () => {
     const { document } = await copy("duo");
     await call(templatesRoute.POST, "/", post({ name: "Stands on it", rigId: document.id }));
-    expect((await (await call(touchesRoute.GET, "/", {}, { id: document.id })).json()).templates).toMatchObject([{ name: "Stands on it", problems: 0 }]);
+    expect((await (await call(touchesRoute.GET, "/", {}, { id: document.id })).json()).templates).toMatchObject([
+      { name: "Stands on it", problems: 0 },
+    ]);
     expect((await call(rigRoute.DELETE, "/", { method: "DELETE" }, { id: document.id })).status).toBe(422);
     const spare = await copy("duo");
     expect((await call(rigRoute.DELETE, "/", { method: "DELETE" }, { id: spare.document.id })).status).toBe(204);
@@ -103,35 +118,53 @@ describe("templates from starters", () => {
   it("stand on the rig with their tracks; one that is not there is told", async () => {
     const made = await call(templatesRoute.POST, "/", post({ name: "Talk", rigId: "whole-mill", starter: "talk" }));
     const { document } = await made.json();
-    expect([made.status, document.kind, Object.values(document.folders as Record<string, { name: string }>).map((folder) => folder.name)]).toEqual([
-      201,
-      "spoken-word",
-      ["Speech", "Room", "Beds"],
-    ]);
-    expect((await call(templatesRoute.POST, "/", post({ name: "X", rigId: "duo", starter: "nobody" }))).status).toBe(404);
+    expect([
+      made.status,
+      document.kind,
+      Object.values(document.folders as Record<string, { name: string }>).map((folder) => folder.name),
+    ]).toEqual([201, "spoken-word", ["Speech", "Room", "Beds"]]);
+    expect((await call(templatesRoute.POST, "/", post({ name: "X", rigId: "duo", starter: "nobody" }))).status).toBe(
+      404,
+    );
   });
 
   it("new ones begin with what the studio says of their kind", async () => {
     const { revision } = await (await call(studioRoute.GET)).json();
-    const setRate = (base: number, sampleRateHz: number) => call(studioCommandsRoute.POST, "/", post({ base, batch: fresh(), commands: [set("kinds", "solo", { sampleRateHz })] }));
+    const setRate = (base: number, sampleRateHz: number) =>
+      call(
+        studioCommandsRoute.POST,
+        "/",
+        post({ base, batch: fresh(), commands: [set("kinds", "solo", { sampleRateHz })] }),
+      );
     expect((await setRate(revision, 96000)).status).toBe(200);
-    const made = await (await call(templatesRoute.POST, "/", post({ name: "Fast", rigId: "duo", kind: "solo" }))).json();
+    const made = await (
+      await call(templatesRoute.POST, "/", post({ name: "Fast", rigId: "duo", kind: "solo" }))
+    ).json();
     expect(made.document.format.sampleRateHz).toBe(96000);
     expect((await setRate(revision + 1, 48000)).status).toBe(200);
     expect((await (await call(studioNewerRoute.GET, `/?since=${revision}`)).json()).newer).toHaveLength(2);
-    expect(await (await setRate(revision, 44100)).json()).toMatchObject({ revision: revision + 3, newer: [{ revision: revision + 1 }, { revision: revision + 2 }] });
+    expect(await (await setRate(revision, 44100)).json()).toMatchObject({
+      revision: revision + 3,
+      newer: [{ revision: revision + 1 }, { revision: revision + 2 }],
+    });
   });
 });
 
 describe("what describes itself", () => {
   it("the studio fits its schema, and both schemas are served", async () => {
     expect(studioFaults((await (await call(studioRoute.GET)).json()).document)).toEqual([]);
-    expect([(await rigSchemaRoute.GET().json()).title, (await studioSchemaRoute.GET().json()).title]).toEqual(["Wandel rig", "Wandel studio"]);
+    expect([(await rigSchemaRoute.GET().json()).title, (await studioSchemaRoute.GET().json()).title]).toEqual([
+      "Wandel rig",
+      "Wandel studio",
+    ]);
   });
 
   it("the stream of changes is one, and ends when the server does", async () => {
     const response = changesRoute.GET(new Request("http://127.0.0.1:3000/api/changes"));
-    expect([response.headers.get("content-type"), response.headers.get("cache-control")]).toEqual(["text/event-stream", "no-cache, no-transform"]);
+    expect([response.headers.get("content-type"), response.headers.get("cache-control")]).toEqual([
+      "text/event-stream",
+      "no-cache, no-transform",
+    ]);
     const reader = response.body?.getReader();
     expect(new TextDecoder().decode((await reader?.read())?.value)).toContain("retry");
     closeStreams();

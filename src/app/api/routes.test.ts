@@ -48,9 +48,16 @@ const post = (body: unknown, headers: Record<string, string> = {}): RequestInit 
   body: typeof body === "string" ? body : JSON.stringify(body),
 });
 const make = async (fields: object = {}) =>
-  (await call(templatesRoute.POST, "/api/templates", post({ name: "Made by a test", kind: "band", rigId: "wheelhouse-cart", ...fields }))).json();
+  (
+    await call(
+      templatesRoute.POST,
+      "/api/templates",
+      post({ name: "Made by a test", kind: "band", rigId: "wheelhouse-cart", ...fields }),
+    )
+  ).json();
 
-const fixture = (name: string) => new File([readFileSync(new URL(`../../../tests/fixtures/input-lists/${name}`, import.meta.url))], name);
+const fixture = (name: string) =>
+  new File([readFileSync(new URL(`../../../tests/fixtures/input-lists/${name}`, import.meta.url))], name);
 const upload = (file: File | null, fields: Record<string, string> = {}): RequestInit => {
   const form = new FormData();
   if (file) form.set("file", file);
@@ -63,7 +70,12 @@ describe("templates", () => {
     const made = await make();
     const id = made.document.id;
     expect(made.revision).toBe(1);
-    const saved = await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [setHeader(id, { name: "Renamed" })] }), { id });
+    const saved = await call(
+      commandsRoute.POST,
+      "",
+      post({ base: 1, batch: fresh(), commands: [setHeader(id, { name: "Renamed" })] }),
+      { id },
+    );
     expect([saved.status, (await saved.json()).revision]).toEqual([200, 2]);
     expect((await (await call(templateRoute.GET, "", {}, { id })).json()).document.name).toBe("Renamed");
     expect((await (await call(newerRoute.GET, "/?since=1", {}, { id })).json()).newer).toHaveLength(1);
@@ -79,21 +91,36 @@ describe("templates", () => {
   });
 
   it("the list takes query, kind and cursor, and nothing else", async () => {
-    expect((await (await call(templatesRoute.GET, "/api/templates?query=tidewrack&kind=band")).json()).templates).toHaveLength(1);
+    expect(
+      (await (await call(templatesRoute.GET, "/api/templates?query=tidewrack&kind=band")).json()).templates,
+    ).toHaveLength(1);
     const odd = await call(templatesRoute.GET, "/api/templates?kind=opera&colour=red");
     expect([odd.status, odd.headers.get("content-type")]).toEqual([400, "application/problem+json"]);
-    expect((await odd.json()).errors.map((error: { pointer: string }) => error.pointer)).toEqual(expect.arrayContaining(["/kind", "/colour"]));
+    expect((await odd.json()).errors.map((error: { pointer: string }) => error.pointer)).toEqual(
+      expect.arrayContaining(["/kind", "/colour"]),
+    );
   });
 
   it("a stale save that still can be done is answered with what came between, one that can't 409 with what is newer", async () => {
     const { document } = await make();
     const command = setHeader(document.id, { name: "Once" });
     await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), { id: document.id });
-    const stale = await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), { id: document.id });
+    const stale = await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [command] }), {
+      id: document.id,
+    });
     expect(await stale.json()).toMatchObject({ revision: 3, newer: [{ revision: 2, commands: [command] }] });
-    const folder = add("folders", { id: "f", name: "F", colour: null, parentId: null, open: true, busId: null } as never);
+    const folder = add("folders", {
+      id: "f",
+      name: "F",
+      colour: null,
+      parentId: null,
+      open: true,
+      busId: null,
+    } as never);
     await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [folder] }), { id: document.id });
-    const late = await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [folder] }), { id: document.id });
+    const late = await call(commandsRoute.POST, "", post({ base: 3, batch: fresh(), commands: [folder] }), {
+      id: document.id,
+    });
     expect(await late.json()).toMatchObject({ status: 409, newer: [{ revision: 4, commands: [folder] }] });
   });
 });
@@ -115,12 +142,27 @@ describe("requests that can't be taken are answered, never with a server error",
     ["a line with a missing field", sent(add("lines", { id: "l1" })), 400, "/commands/0/entries"],
     [
       "a place that is given instead of asked for",
-      sent(add("folders", { id: "f", name: "F", colour: null, parentId: null, open: true, busId: null, order: "a0" } as never)),
+      sent(
+        add("folders", {
+          id: "f",
+          name: "F",
+          colour: null,
+          parentId: null,
+          open: true,
+          busId: null,
+          order: "a0",
+        } as never),
+      ),
       400,
       "/commands/0/entries",
     ],
     ["a track that is not there", sent(remove("channels", "nobody")), 422, "/commands/0"],
-    ["a patch out of bounds", sent({ kind: "restore", undoes: "x", patches: [{ op: "replace", path: ["schema"], value: 1 }] }), 422, "/commands/0"],
+    [
+      "a patch out of bounds",
+      sent({ kind: "restore", undoes: "x", patches: [{ op: "replace", path: ["schema"], value: 1 }] }),
+      422,
+      "/commands/0",
+    ],
   ])("%s", async (_name, body, status, pointer) => {
     const { document } = await make();
     const answer = await call(commandsRoute.POST, "", post(body), { id: document.id });
@@ -131,12 +173,21 @@ describe("requests that can't be taken are answered, never with a server error",
   });
 
   it("what is not JSON by its type", async () => {
-    const answer = await call(commandsRoute.POST, "", { method: "POST", body: "x", headers: { "content-type": "text/plain" } }, { id: "x" });
+    const answer = await call(
+      commandsRoute.POST,
+      "",
+      { method: "POST", body: "x", headers: { "content-type": "text/plain" } },
+      { id: "x" },
+    );
     expect(answer.status).toBe(415);
   });
 
   it("what comes from a page elsewhere", async () => {
-    const answer = await call(templatesRoute.POST, "/api/templates", post({ name: "X", rigId: "duo" }, { origin: "https://elsewhere.example", host: "127.0.0.1:3000" }));
+    const answer = await call(
+      templatesRoute.POST,
+      "/api/templates",
+      post({ name: "X", rigId: "duo" }, { origin: "https://elsewhere.example", host: "127.0.0.1:3000" }),
+    );
     expect(answer.status).toBe(403);
   });
 
@@ -145,14 +196,19 @@ describe("requests that can't be taken are answered, never with a server error",
   });
 
   it("a template and a rig that are not there", async () => {
-    for (const route of [templateRoute.GET, findingsRoute.GET]) expect((await call(route, "", {}, { id: "nope" })).status).toBe(404);
+    for (const route of [templateRoute.GET, findingsRoute.GET])
+      expect((await call(route, "", {}, { id: "nope" })).status).toBe(404);
     expect((await call(rigRoute.GET, "", {}, { id: "nope" })).status).toBe(404);
   });
 });
 
 describe("imports", () => {
   it("a list becomes a template with a report", async () => {
-    const answer = await call(importRoute.POST, "/api/templates/import", upload(fixture("01-tidewrack-nine.csv"), { rigId: "wheelhouse-cart", name: "From the band" }));
+    const answer = await call(
+      importRoute.POST,
+      "/api/templates/import",
+      upload(fixture("01-tidewrack-nine.csv"), { rigId: "wheelhouse-cart", name: "From the band" }),
+    );
     const { template, report } = await answer.json();
     expect([answer.status, template.name]).toEqual([201, "From the band"]);
     expect(report.understood[0].message).toBe("15 tracks on 18 lines, cells parted by comma.");
@@ -162,19 +218,43 @@ describe("imports", () => {
   it("a preview tells the rows and stores nothing", async () => {
     const count = async () => (await (await call(templatesRoute.GET, "/api/templates")).json()).total;
     const before = await count();
-    const answer = await call(importRoute.POST, "/api/templates/import?preview=true", upload(fixture("02-choir-evening.csv")));
+    const answer = await call(
+      importRoute.POST,
+      "/api/templates/import?preview=true",
+      upload(fixture("02-choir-evening.csv")),
+    );
     const preview = await answer.json();
     expect(answer.status).toBe(200);
     expect(preview).toMatchObject({
       name: "Choir evening",
-      rows: [{ row: 2, inputs: ["1", "2"], track: "Sopran", layout: "stereo", phantom: true, colour: "cochineal", trouble: null }, {}, {}, {}, {}, {}, {}],
+      rows: [
+        {
+          row: 2,
+          inputs: ["1", "2"],
+          track: "Sopran",
+          layout: "stereo",
+          phantom: true,
+          colour: "cochineal",
+          trouble: null,
+        },
+        {},
+        {},
+        {},
+        {},
+        {},
+        {},
+      ],
     });
     expect(await count()).toBe(before);
   });
 
   it("corrected columns are taken", async () => {
     const file = new File(["a,b\n1,Snare\n2,Fiddle\n"], "odd.csv");
-    const answer = await call(importRoute.POST, "/api/templates/import?preview=true", upload(file, { columns: JSON.stringify(["input", "source"]) }));
+    const answer = await call(
+      importRoute.POST,
+      "/api/templates/import?preview=true",
+      upload(file, { columns: JSON.stringify(["input", "source"]) }),
+    );
     expect((await answer.json()).rows.map((row: { track: string }) => row.track)).toContain("Fiddle");
   });
 
@@ -183,7 +263,11 @@ describe("imports", () => {
     const answer = await call(importRoute.POST, "/api/templates/import", upload(new File([json], "nine.json")));
     const { template } = await answer.json();
     expect(template.id).not.toBe("tidewrack-nine");
-    const [copy, original] = await Promise.all([template.id, "tidewrack-nine"].map(async (id) => (await (await call(templateRoute.GET, "", {}, { id })).json()).document));
+    const [copy, original] = await Promise.all(
+      [template.id, "tidewrack-nine"].map(
+        async (id) => (await (await call(templateRoute.GET, "", {}, { id })).json()).document,
+      ),
+    );
     expect({ ...copy, id: "" }).toEqual({ ...original, id: "" });
   });
 
@@ -200,18 +284,31 @@ describe("imports", () => {
     ["columns of no meaning", new File(["Input,Source\n1,X\n"], "a.csv"), { columns: '["loudness"]' }, 400],
     ["a kind that is none", new File(["Input,Source\n1,X\n"], "a.csv"), { kind: "opera" }, 400],
   ])("%s is answered with what to do", async (_name, file, fields, status) => {
-    const answer = await call(importRoute.POST, "/api/templates/import", upload(file, fields as Record<string, string>));
+    const answer = await call(
+      importRoute.POST,
+      "/api/templates/import",
+      upload(file, fields as Record<string, string>),
+    );
     expect([answer.status, answer.headers.get("content-type")]).toEqual([status, "application/problem+json"]);
   });
 
   it("a body that is no form", async () => {
     expect((await call(importRoute.POST, "/api/templates/import", post({}))).status).toBe(415);
-    expect((await call(importRoute.POST, "/api/templates/import", { method: "POST", body: "x", headers: { "content-type": "multipart/form-data" } })).status).toBe(400);
+    expect(
+      (
+        await call(importRoute.POST, "/api/templates/import", {
+          method: "POST",
+          body: "x",
+          headers: { "content-type": "multipart/form-data" },
+        })
+      ).status,
+    ).toBe(400);
   });
 });
 
 describe("routing over the service", () => {
-  const bus = (id: string, to: string) => newChannel("bus", { id: id as ChannelId, name: id, output: { kind: "channel", channelId: to as ChannelId } });
+  const bus = (id: string, to: string) =>
+    newChannel("bus", { id: id as ChannelId, name: id, output: { kind: "channel", channelId: to as ChannelId } });
   const routed = async () => {
     const { id } = (await make()).document;
     const send = newSend({ id: "s" as SendId, fromId: "a" as ChannelId, toId: "b" as ChannelId });
@@ -223,18 +320,43 @@ describe("routing over the service", () => {
   it("tells nodes, threads and order, and every way in data and in words", async () => {
     const id = await routed();
     const { flow, revision } = await (await call(flowRoute.GET, "", {}, { id })).json();
-    expect([revision, flow.order, flow.nodes.map((node: { rank: number }) => node.rank)]).toEqual([2, ["a", "b", "main"], [0, 1, 2]]);
-    expect(flow.threads).toContainEqual({ kind: "send", from: "a", to: "b", heldBackSamples: 0, send: { id: "s", levelDb: -12, tap: "after", on: true } });
+    expect([revision, flow.order, flow.nodes.map((node: { rank: number }) => node.rank)]).toEqual([
+      2,
+      ["a", "b", "main"],
+      [0, 1, 2],
+    ]);
+    expect(flow.threads).toContainEqual({
+      kind: "send",
+      from: "a",
+      to: "b",
+      heldBackSamples: 0,
+      send: { id: "s", levelDb: -12, tap: "after", on: true },
+    });
     const { ways } = await (await call(pathsRoute.GET, "/?from=a&to=main", {}, { id })).json();
-    expect([ways.count, ways.paths.map((path: { words: string }) => path.words)]).toEqual([2, ["a → Main", "a → (by a send at −12 dB, after the fader) b → Main"]]);
+    expect([ways.count, ways.paths.map((path: { words: string }) => path.words)]).toEqual([
+      2,
+      ["a → Main", "a → (by a send at −12 dB, after the fader) b → Main"],
+    ]);
   });
 
   it("refuses a loop with its whole path in words, and stores nothing", async () => {
     const id = await routed();
-    const round = await call(commandsRoute.POST, "", post({ base: 2, batch: fresh(), commands: [set("channels", "b", { output: { kind: "channel", channelId: "a" } })] }), {
-      id,
-    });
-    expect([round.status, (await round.json()).detail]).toEqual([422, expect.stringContaining("the sound would go round for ever: b → a → (by a send) b")]);
+    const round = await call(
+      commandsRoute.POST,
+      "",
+      post({
+        base: 2,
+        batch: fresh(),
+        commands: [set("channels", "b", { output: { kind: "channel", channelId: "a" } })],
+      }),
+      {
+        id,
+      },
+    );
+    expect([round.status, (await round.json()).detail]).toEqual([
+      422,
+      expect.stringContaining("the sound would go round for ever: b → a → (by a send) b"),
+    ]);
     expect((await (await call(templateRoute.GET, "", {}, { id })).json()).revision).toBe(2);
   });
 
@@ -252,9 +374,21 @@ describe("dyes of the studio's own", () => {
     const before = await uses();
     const { id } = (await make()).document;
     const bus = newChannel("bus", { id: "a" as ChannelId, name: "a", colour: "own-tansy" as never });
-    expect((await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [add("channels", bus)] }), { id })).status).toBe(200);
+    expect(
+      (await call(commandsRoute.POST, "", post({ base: 1, batch: fresh(), commands: [add("channels", bus)] }), { id }))
+        .status,
+    ).toBe(200);
     expect(await uses()).toBe(before + 1);
-    expect((await call(commandsRoute.POST, "", post({ base: 2, batch: fresh(), commands: [set("channels", "a", { colour: "madder" })] }), { id })).status).toBe(200);
+    expect(
+      (
+        await call(
+          commandsRoute.POST,
+          "",
+          post({ base: 2, batch: fresh(), commands: [set("channels", "a", { colour: "madder" })] }),
+          { id },
+        )
+      ).status,
+    ).toBe(200);
     expect(await uses()).toBe(before);
     expect((await call(usesRoute.GET, "/?colour=", {})).status).toBe(400);
   });
@@ -263,7 +397,9 @@ describe("dyes of the studio's own", () => {
 describe("chains over the service", () => {
   it("tells those that are kept, those of a template, and one in data, words and curves", async () => {
     const kept = await (await call(chainsRoute.GET, "/api/chains")).json();
-    expect(kept.chains.map(({ name, short }: { name: string; short: string }) => `${name}: ${short}`)).toContain("Telephone: High-pass, low-pass, saturation");
+    expect(kept.chains.map(({ name, short }: { name: string; short: string }) => `${name}: ${short}`)).toContain(
+      "Telephone: High-pass, low-pass, saturation",
+    );
     const id = "tidewrack-nine";
     const all = await (await call(templateChainsRoute.GET, "", {}, { id })).json();
     const lead = all.chains.find(({ name }: { name: string }) => name === "Lead voice");
@@ -275,7 +411,9 @@ describe("chains over the service", () => {
       [{ name: "House de-esser", version: "1.4", state: "older", has: "1.2", from: "the folder of the house" }],
     ]);
     const response = chain.processors[2].response as readonly { x: number; y: number }[];
-    expect([response.length, response[0]?.x, response.at(-1)?.x, Math.min(...response.map(({ y }) => y))]).toEqual([61, 20, 20000, -3.509]);
+    expect([response.length, response[0]?.x, response.at(-1)?.x, Math.min(...response.map(({ y }) => y))]).toEqual([
+      61, 20, 20000, -3.509,
+    ]);
     expect((await call(templateChainsRoute.GET, "/?channel=nobody", {}, { id })).status).toBe(404);
     expect((await call(templateChainsRoute.GET, "", {}, { id: "nowhere" })).status).toBe(404);
     expect((await call(templateChainsRoute.GET, "/?channel=", {}, { id })).status).toBe(400);
@@ -283,17 +421,39 @@ describe("chains over the service", () => {
 });
 
 describe("what performers hear, over the service", () => {
-  const told = async (get: Parameters<typeof call>[0], query = "", id = "tidewrack-nine") => (await call(get, query, {}, { id })).json();
+  const told = async (get: Parameters<typeof call>[0], query = "", id = "tidewrack-nine") =>
+    (await call(get, query, {}, { id })).json();
 
   it("is told by person and part, at another rate and buffer where they are asked for; and who hears themself twice", async () => {
     const { delay } = await told(delayRoute.GET);
-    const ilse = delay.paths.find(({ cue, wet }: { cue: { name: string }; wet: boolean }) => cue.name === "Ilse" && !wet);
-    expect(ilse).toMatchObject({ person: "Ilse Varga", monitored: "direct", ms: 0.9, targetMs: 3, state: "on-time", metres: 0.31 });
-    expect(ilse.parts.map(({ kind, ms }: { kind: string; ms: number }) => `${kind} ${ms}`)).toEqual(["converter 0.3", "mixer 0.28", "converter 0.32"]);
+    const ilse = delay.paths.find(
+      ({ cue, wet }: { cue: { name: string }; wet: boolean }) => cue.name === "Ilse" && !wet,
+    );
+    expect(ilse).toMatchObject({
+      person: "Ilse Varga",
+      monitored: "direct",
+      ms: 0.9,
+      targetMs: 3,
+      state: "on-time",
+      metres: 0.31,
+    });
+    expect(ilse.parts.map(({ kind, ms }: { kind: string; ms: number }) => `${kind} ${ms}`)).toEqual([
+      "converter 0.3",
+      "mixer 0.28",
+      "converter 0.32",
+    ]);
     expect(delay.heardTwice).toMatchObject([{ person: "Juno Ashby", firstHz: expect.closeTo(163.8, 1) }]);
     const slow = (await told(delayRoute.GET, "/?rateHz=48000&buffer=256")).delay;
-    expect([slow.bufferSamples, slow.paths.find(({ monitored }: { monitored: string }) => monitored === "computer").ms > 10]).toEqual([256, true]);
-    expect((await told(lowLatencyRoute.GET)).lowLatency).toMatchObject({ rigMissing: false, late: 1, bufferAsItIs: 32, load: { recording: 32, mixing: 1024 } });
+    expect([
+      slow.bufferSamples,
+      slow.paths.find(({ monitored }: { monitored: string }) => monitored === "computer").ms > 10,
+    ]).toEqual([256, true]);
+    expect((await told(lowLatencyRoute.GET)).lowLatency).toMatchObject({
+      rigMissing: false,
+      late: 1,
+      bufferAsItIs: 32,
+      load: { recording: 32, mixing: 1024 },
+    });
   });
 
   it("levels are told in both bounds with what contributes most, and the disk for so many hours and takes", async () => {
@@ -302,7 +462,12 @@ describe("what performers hear, over the service", () => {
     expect(main.out.worstPeakDb).toBeLessThanOrEqual(0);
     expect(main.greatest).toHaveLength(5);
     expect(main.out.left.unlikeDb).toBeLessThan(main.out.left.alikeDb);
-    expect(levels.cues.map(({ name }: { name: string }) => name)).toEqual(["Ilse", "Juno", "Pell and Bram", "Winds and fiddle"]);
+    expect(levels.cues.map(({ name }: { name: string }) => name)).toEqual([
+      "Ilse",
+      "Juno",
+      "Pell and Bram",
+      "Winds and fiddle",
+    ]);
     const { storage } = await told(storageRoute.GET, "/?hours=2&takes=3", "harp-and-lullaby");
     expect(storage).toMatchObject({ hours: 2, takes: 3, eveningBytes: 6 * storage.bytesPerHour });
     expect(storage.passes).toHaveLength(14);
@@ -311,8 +476,10 @@ describe("what performers hear, over the service", () => {
   it("answers for queries that are none, and templates that are not there", async () => {
     for (const query of ["/?rateHz=47999", "/?buffer=0", "/?buffer=64.5", "/?buffer=many", "/?loud=1"])
       expect((await call(delayRoute.GET, query, {}, { id: "tidewrack-nine" })).status, query).toBe(400);
-    for (const query of ["/?hours=0", "/?takes=1.5", "/?hours=1e9"]) expect((await call(storageRoute.GET, query, {}, { id: "tidewrack-nine" })).status, query).toBe(400);
-    for (const get of [delayRoute.GET, lowLatencyRoute.GET, levelsRoute.GET, storageRoute.GET]) expect((await call(get, "", {}, { id: "nowhere" })).status).toBe(404);
+    for (const query of ["/?hours=0", "/?takes=1.5", "/?hours=1e9"])
+      expect((await call(storageRoute.GET, query, {}, { id: "tidewrack-nine" })).status, query).toBe(400);
+    for (const get of [delayRoute.GET, lowLatencyRoute.GET, levelsRoute.GET, storageRoute.GET])
+      expect((await call(get, "", {}, { id: "nowhere" })).status).toBe(404);
   });
 });
 
@@ -342,7 +509,8 @@ describe("the description of the service", () => {
         "/api/templates/{id}/export",
       ]),
     );
-    for (const { name } of ALL_VERB_CLASSES) expect(api.components.schemas[name].properties, name).toHaveProperty("kind");
+    for (const { name } of ALL_VERB_CLASSES)
+      expect(api.components.schemas[name].properties, name).toHaveProperty("kind");
     expect(api.components.schemas.CommandsRequest.required).toEqual(expect.arrayContaining(["base", "commands"]));
     expect(JSON.stringify(api.components.schemas.SetInTemplate.properties.values)).toContain("madder");
   });
@@ -356,9 +524,9 @@ describe("the description of the service", () => {
 
   it("health, rigs and the schema of a template are there", async () => {
     expect(await (await call(healthRoute.GET, "/api/health")).json()).toMatchObject({ status: "ok" });
-    expect((await (await call(rigsRoute.GET, "/api/rigs")).json()).rigs.map((rig: { name: string }) => rig.name)).toEqual(
-      expect.arrayContaining(["Wheelhouse cart", "Whole mill", "Duo"]),
-    );
+    expect(
+      (await (await call(rigsRoute.GET, "/api/rigs")).json()).rigs.map((rig: { name: string }) => rig.name),
+    ).toEqual(expect.arrayContaining(["Wheelhouse cart", "Whole mill", "Duo"]));
     expect((await (await call(rigRoute.GET, "", {}, { id: "duo" })).json()).document.name).toBe("Duo");
     expect(await schemaRoute.GET().json()).toMatchObject({ title: "Wandel template" });
   });

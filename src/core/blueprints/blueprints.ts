@@ -22,7 +22,12 @@ export interface Blueprint {
 
 const BUFFERS = [32, 64, 128, 256, 512, 1024];
 
-const deviceOf = (kind: DeviceKind, name: string, seat: Seat, clock: Device["clock"]): readonly [Omit<Device, "order">] => [
+const deviceOf = (
+  kind: DeviceKind,
+  name: string,
+  seat: Seat,
+  clock: Device["clock"],
+): readonly [Omit<Device, "order">] => [
   { id: seat.id as DeviceId, kind, name: seat.name ?? name, shortName: seat.shortName, clock },
 ];
 
@@ -36,7 +41,14 @@ const midi = (device: string, direction: "in" | "out"): MidiPort => ({
   returnPortIds: [],
 });
 
-const microphoneInput = { connector: "xlr", levels: ["microphone", "line"], padDb: 20, gainDb: [0, 62], fullScaleDbu: 20, maxInputDbu: 20 } as const;
+const microphoneInput = {
+  connector: "xlr",
+  levels: ["microphone", "line"],
+  padDb: 20,
+  gainDb: [0, 62],
+  fullScaleDbu: 20,
+  maxInputDbu: 20,
+} as const;
 /** What full scale of the gear of the house is in dBu. */
 const HOUSE_DBU = 20;
 
@@ -53,7 +65,16 @@ const brindle16: Blueprint = {
       ports: [
         ...ports({ device, direction: "in", from: 1, to: 4, ...microphoneInput, phantom: { bank: "1-4" } }),
         ...ports({ device, direction: "in", from: 5, to: 6, ...microphoneInput, phantom: { bank: "5-8" } }),
-        ...ports({ device, direction: "in", from: 7, to: 8, ...microphoneInput, connector: "combo", levels: ["microphone", "line", "instrument"], phantom: { bank: "5-8" } }),
+        ...ports({
+          device,
+          direction: "in",
+          from: 7,
+          to: 8,
+          ...microphoneInput,
+          connector: "combo",
+          levels: ["microphone", "line", "instrument"],
+          phantom: { bank: "5-8" },
+        }),
         ...ports({ device, direction: "in", from: 9, to: 16, connector: "jack", levels: ["line"], fullScaleDbu: 20 }),
         ...ports({
           device,
@@ -163,7 +184,15 @@ const thistleFour: Blueprint = {
           fullScaleDbu: HOUSE_DBU,
           maxInputDbu: 12,
         }),
-        ...ports({ device, direction: "out", from: 1, to: 4, connector: "jack", levels: ["line"], fullScaleDbu: HOUSE_DBU }),
+        ...ports({
+          device,
+          direction: "out",
+          from: 1,
+          to: 4,
+          connector: "jack",
+          levels: ["line"],
+          fullScaleDbu: HOUSE_DBU,
+        }),
       ],
       banks: [bank(device, "1-2", `${short} 1–2`), bank(device, "3-4", `${short} 3–4`)],
     };
@@ -191,7 +220,15 @@ const oxbowPair: Blueprint = {
         fullScaleDbu: HOUSE_DBU,
         maxInputDbu: 6,
       }),
-      ...ports({ device: seat.id, direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"], fullScaleDbu: HOUSE_DBU }),
+      ...ports({
+        device: seat.id,
+        direction: "out",
+        from: 1,
+        to: 2,
+        connector: "jack",
+        levels: ["line"],
+        fullScaleDbu: HOUSE_DBU,
+      }),
     ],
   }),
 };
@@ -247,8 +284,24 @@ const chamber: Blueprint = {
   make: (seat) => ({
     devices: deviceOf("outboard", "Echo chamber", seat, { kind: "none" }),
     ports: [
-      ...ports({ device: seat.id, direction: "in", from: 1, to: 2, connector: "jack", levels: ["line"], fullScaleDbu: HOUSE_DBU }),
-      ...ports({ device: seat.id, direction: "out", from: 1, to: 2, connector: "jack", levels: ["line"], fullScaleDbu: HOUSE_DBU }),
+      ...ports({
+        device: seat.id,
+        direction: "in",
+        from: 1,
+        to: 2,
+        connector: "jack",
+        levels: ["line"],
+        fullScaleDbu: HOUSE_DBU,
+      }),
+      ...ports({
+        device: seat.id,
+        direction: "out",
+        from: 1,
+        to: 2,
+        connector: "jack",
+        levels: ["line"],
+        fullScaleDbu: HOUSE_DBU,
+      }),
     ],
   }),
 };
@@ -262,13 +315,38 @@ const lanternFour: Blueprint = {
   make: (seat) => ({
     devices: deviceOf("headphone-amplifier", "Lantern Four", seat, { kind: "none" }),
     ports: [
-      ...ports({ device: seat.id, direction: "in", from: 1, to: 8, connector: "jack", levels: ["line"], fullScaleDbu: HOUSE_DBU }),
-      ...ports({ device: seat.id, direction: "out", from: 1, to: 8, connector: "jack", levels: ["line"], role: "headphones", fullScaleDbu: HOUSE_DBU }),
+      ...ports({
+        device: seat.id,
+        direction: "in",
+        from: 1,
+        to: 8,
+        connector: "jack",
+        levels: ["line"],
+        fullScaleDbu: HOUSE_DBU,
+      }),
+      ...ports({
+        device: seat.id,
+        direction: "out",
+        from: 1,
+        to: 8,
+        connector: "jack",
+        levels: ["line"],
+        role: "headphones",
+        fullScaleDbu: HOUSE_DBU,
+      }),
     ],
   }),
 };
 
-export const BLUEPRINTS: readonly Blueprint[] = [brindle16, brindleEight, duo, thistleFour, oxbowPair, lanternFour, chamber];
+export const BLUEPRINTS: readonly Blueprint[] = [
+  brindle16,
+  brindleEight,
+  duo,
+  thistleFour,
+  oxbowPair,
+  lanternFour,
+  chamber,
+];
 
 export const blueprintOf = (id: string): Blueprint => {
   const found = BLUEPRINTS.find((blueprint) => blueprint.id === id);
@@ -293,16 +371,55 @@ export const bareDevice = ({ kind, name, inputs, outputs, inputLevels, phantom }
   const device = seat.id;
   const isMicrophone = inputLevels.includes("microphone");
   const digital = kind === "interface" || kind === "expander";
-  const supply = phantom === "none" || !isMicrophone ? {} : { phantom: phantom === "own" ? ("own" as const) : { bank: "all" } };
+  const supply =
+    phantom === "none" || !isMicrophone ? {} : { phantom: phantom === "own" ? ("own" as const) : { bank: "all" } };
   return {
-    devices: deviceOf(kind, name, { ...seat, name }, kind === "interface" ? { kind: "leads" } : kind === "expander" ? { kind: "follows", linkId: null } : { kind: "none" }),
+    devices: deviceOf(
+      kind,
+      name,
+      { ...seat, name },
+      kind === "interface"
+        ? { kind: "leads" }
+        : kind === "expander"
+          ? { kind: "follows", linkId: null }
+          : { kind: "none" },
+    ),
     ports: [
-      ...(inputs ? ports({ device, direction: "in", from: 1, to: inputs, connector: isMicrophone ? "xlr" : "jack", levels: inputLevels, fullScaleDbu: USUAL_DBU, ...supply }) : []),
-      ...(outputs ? ports({ device, direction: "out", from: 1, to: outputs, connector: "jack", levels: ["line"], fullScaleDbu: USUAL_DBU }) : []),
+      ...(inputs
+        ? ports({
+            device,
+            direction: "in",
+            from: 1,
+            to: inputs,
+            connector: isMicrophone ? "xlr" : "jack",
+            levels: inputLevels,
+            fullScaleDbu: USUAL_DBU,
+            ...supply,
+          })
+        : []),
+      ...(outputs
+        ? ports({
+            device,
+            direction: "out",
+            from: 1,
+            to: outputs,
+            connector: "jack",
+            levels: ["line"],
+            fullScaleDbu: USUAL_DBU,
+          })
+        : []),
     ],
     ...("phantom" in supply && supply.phantom !== "own" ? { banks: [bank(device, "all", `${name} 1–${inputs}`)] } : {}),
     ...(digital
-      ? { timing: [timing(device, { adc: 0.5, dac: kind === "interface" ? 0.5 : null, ...(kind === "interface" ? { margin: 32, buffers: BUFFERS.slice(1) } : {}) })] }
+      ? {
+          timing: [
+            timing(device, {
+              adc: 0.5,
+              dac: kind === "interface" ? 0.5 : null,
+              ...(kind === "interface" ? { margin: 32, buffers: BUFFERS.slice(1) } : {}),
+            }),
+          ],
+        }
       : {}),
   };
 };

@@ -15,8 +15,12 @@ import type { Wire } from "../model/tables/wires";
 import { dB } from "../units/decibels";
 import { SAMPLE_RATES_HZ } from "../units/hertz";
 
-/** Ids say what they name ("brindle:in:7"), so that the same socket has the same id in every rig it stands in, and templates move between rigs. */
-export const portId = (device: string, direction: "in" | "out", number: number): PortId => `${device}:${direction}:${number}` as PortId;
+/**
+ * Ids say what they name ("brindle:in:7"), so that the same socket has the same id in every rig it stands in, and
+ * templates move between rigs.
+ */
+export const portId = (device: string, direction: "in" | "out", number: number): PortId =>
+  `${device}:${direction}:${number}` as PortId;
 const bankId = (device: string, name: string): BankId => `${device}:bank:${name}` as BankId;
 
 /** What a device brings to a rig, ready to be added in the order in which it is listed. */
@@ -57,7 +61,8 @@ export const ports = (run: PortRun): Port[] =>
     const number = run.from + at;
     const neighbour = number % 2 === 1 ? number + 1 : number - 1;
     const paired = neighbour >= run.from && neighbour <= run.to;
-    const idOf = (n: number) => (run.role === "loop-back" ? (`${run.device}:loop:${n}` as PortId) : portId(run.device, run.direction, n));
+    const idOf = (n: number) =>
+      run.role === "loop-back" ? (`${run.device}:loop:${n}` as PortId) : portId(run.device, run.direction, n);
     return {
       id: idOf(number),
       deviceId: run.device as DeviceId,
@@ -78,7 +83,11 @@ export const ports = (run: PortRun): Port[] =>
     };
   });
 
-export const bank = (device: string, name: string, label = name): PhantomBank => ({ id: bankId(device, name), deviceId: device as DeviceId, name: label });
+export const bank = (device: string, name: string, label = name): PhantomBank => ({
+  id: bankId(device, name),
+  deviceId: device as DeviceId,
+  name: label,
+});
 
 const same = (figure: number): ByRate => ({ single: figure, double: figure, quadruple: figure });
 const ms = (figure: number | null): ConverterDelay | null => (figure === null ? null : { unit: "ms", ...same(figure) });
@@ -86,7 +95,12 @@ const ms = (figure: number | null): ConverterDelay | null => (figure === null ? 
 /** Converter delays in ms, margins in samples, buffer sizes offered; the same at every rate. */
 export const timing = (
   device: string,
-  delays: { readonly adc: number | null; readonly dac: number | null; readonly margin?: number; readonly buffers?: readonly number[] },
+  delays: {
+    readonly adc: number | null;
+    readonly dac: number | null;
+    readonly margin?: number;
+    readonly buffers?: readonly number[];
+  },
 ): DeviceTiming => ({
   id: device as DeviceId,
   adc: ms(delays.adc),
@@ -100,7 +114,10 @@ export const timing = (
   measured: null,
 });
 
-export const link = (device: string, [id, name, kind, single]: readonly [string, string, DigitalLink["kind"], number]): Omit<DigitalLink, "order"> => ({
+export const link = (
+  device: string,
+  [id, name, kind, single]: readonly [string, string, DigitalLink["kind"], number],
+): Omit<DigitalLink, "order"> => ({
   id: `${device}:${id}` as LinkId,
   name,
   kind,
@@ -110,7 +127,11 @@ export const link = (device: string, [id, name, kind, single]: readonly [string,
 });
 
 /** Wires outputs of one device to inputs of another, in ascending order. */
-export const wires = (from: readonly [device: string, first: number], to: readonly [device: string, first: number], count: number): Wire[] =>
+export const wires = (
+  from: readonly [device: string, first: number],
+  to: readonly [device: string, first: number],
+  count: number,
+): Wire[] =>
   Array.from({ length: count }, (_, at) => {
     const [fromPortId, toPortId] = [portId(from[0], "out", from[1] + at), portId(to[0], "in", to[1] + at)];
     return { id: `${fromPortId}>${toPortId}` as WireId, fromPortId, toPortId };
@@ -131,7 +152,12 @@ export const microphone = (
   count,
 });
 
-export const feed = (id: string, kind: Feed["kind"], [name, who]: readonly [string, string], portIds: readonly PortId[]): Omit<Feed, "order"> => ({
+export const feed = (
+  id: string,
+  kind: Feed["kind"],
+  [name, who]: readonly [string, string],
+  portIds: readonly PortId[],
+): Omit<Feed, "order"> => ({
   id: id as Feed["id"],
   kind,
   name,
@@ -139,7 +165,12 @@ export const feed = (id: string, kind: Feed["kind"], [name, who]: readonly [stri
   portIds,
 });
 
-export const loop = (id: string, name: string, sendPortIds: readonly PortId[], returnPortIds: readonly PortId[]): HardwareLoop => ({
+export const loop = (
+  id: string,
+  name: string,
+  sendPortIds: readonly PortId[],
+  returnPortIds: readonly PortId[],
+): HardwareLoop => ({
   id: id as HardwareLoop["id"],
   name,
   sendPortIds,

@@ -2,7 +2,10 @@ import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";
 import type { Check, CheckContext } from "./finding";
 
-/** Whether an edit can be done and leaves these rules nothing to say that they did not say before: a fix must not put something else wrong. */
+/**
+ * Whether an edit can be done and leaves these rules nothing to say that they did not say before: a fix must not put
+ * something else wrong.
+ */
 export const addsNo = (context: CheckContext, edits: readonly Edit[], rules: readonly Check[]): boolean => {
   const done = applyAll(context.doc, edits);
   if (!done.ok) return false;

@@ -85,7 +85,9 @@ const atOnce = (look: Look, context: CheckContext, members: readonly Finding[]):
   const before = look(context).length;
   const after = look({ ...context, doc: done.doc });
   const cleared = clearedBy(() => after, context, members);
-  return cleared === members.filter(({ fixes }) => fixes.length > 0).length && after.length === before - cleared ? { edits, cleared } : null;
+  return cleared === members.filter(({ fixes }) => fixes.length > 0).length && after.length === before - cleared
+    ? { edits, cleared }
+    : null;
 };
 
 /** One after the other, each fix looked up anew from what the ones before left. */
@@ -106,7 +108,8 @@ const inTurn = (look: Look, context: CheckContext, members: readonly Finding[]):
 const MOST_IN_TURN = 256;
 
 /**
- * Puts all of some alike findings right in one act, each by its first fix. Where the fixes do not stand in each other's way they are done as they are offered; else
+ * Puts all of some alike findings right in one act, each by its first fix. Where the fixes do not stand in each other's
+ * way they are done as they are offered; else
  * one after the other, up to 256 of them. `look` says what is wrong with a template.
  */
 export const fixAlike = (look: Look, context: CheckContext, members: readonly Finding[]): FixAll =>

@@ -25,7 +25,8 @@ const worstOf = (curve: readonly Point[]): Point => {
   const { highest, lowest } = extremes(curve);
   return highest.y > -lowest.y ? highest : lowest;
 };
-const inWords = ({ x, y }: Point): string => `a ${y > 0 ? "bump" : "hole"} of ${rounded(y)} at ${formatHz(Math.round(x))}`;
+const inWords = ({ x, y }: Point): string =>
+  `a ${y > 0 ? "bump" : "hole"} of ${rounded(y)} at ${formatHz(Math.round(x))}`;
 
 const onlyFilter = ({ filters }: SplitBand, pass: Filter["pass"]): Filter | null => {
   const [one, ...more] = filters.filter((filter) => filter.pass !== "all-pass");
@@ -38,25 +39,47 @@ const meetingFix = (low: Filter, high: Filter): Fix => {
   return { label: `Let both meet at ${formatHz(hz)}`, edits: [set([low.id, high.id], { frequencyHz: hz })] };
 };
 
-/** Three bands as a tree with the all-pass: their filters anew. Only where each holds nothing but such filters of the split. */
+/**
+ * Three bands as a tree with the all-pass: their filters anew. Only where each holds nothing but such filters of the
+ * split.
+ */
 const flatFix = (doc: Template, bands: readonly SplitBand[]): readonly Fix[] => {
-  const sorted = [...bands].sort((a, b) => Math.max(...a.filters.map(({ frequencyHz }) => frequencyHz)) - Math.max(...b.filters.map(({ frequencyHz }) => frequencyHz)));
+  const sorted = [...bands].sort(
+    (a, b) =>
+      Math.max(...a.filters.map(({ frequencyHz }) => frequencyHz)) -
+      Math.max(...b.filters.map(({ frequencyHz }) => frequencyHz)),
+  );
   const low = sorted.find(({ filters }) => filters.every(({ pass }) => pass !== "high-pass"));
   const high = sorted.find(({ filters }) => filters.every(({ pass }) => pass !== "low-pass"));
   const middle = sorted.find((band) => band !== low && band !== high);
-  const [lower, upper] = [low?.filters.find(({ pass }) => pass === "low-pass")?.frequencyHz, middle?.filters.find(({ pass }) => pass === "low-pass")?.frequencyHz];
-  if (!low || !middle || !high || bands.length !== 3 || lower === undefined || upper === undefined || upper <= lower) return [];
+  const [lower, upper] = [
+    low?.filters.find(({ pass }) => pass === "low-pass")?.frequencyHz,
+    middle?.filters.find(({ pass }) => pass === "low-pass")?.frequencyHz,
+  ];
+  if (!low || !middle || !high || bands.length !== 3 || lower === undefined || upper === undefined || upper <= lower)
+    return [];
   const ids = fresh(doc, "band");
   const filters = threeBands(lower, upper);
   const edits: readonly Edit[] = [
     { kind: "entries.remove", table: "processors", ids: bands.flatMap((band) => band.filters.map(({ id }) => id)) },
     ...[low, middle, high].map(({ bus }, at): Edit => {
       // Before what else the band passes.
-      const first = processorsOf(doc, bus.id).find((one) => !bands.some((band) => band.filters.some(({ id }) => id === one.id)));
+      const first = processorsOf(doc, bus.id).find(
+        (one) => !bands.some((band) => band.filters.some(({ id }) => id === one.id)),
+      );
       return {
         kind: "entries.add",
         entries: {
-          processors: (filters[at] ?? []).map((filter) => newProcessor("filter", { ...filter, id: ids("processor"), channelId: bus.id, slopeDb: 24, crossover: true }) as never),
+          processors: (filters[at] ?? []).map(
+            (filter) =>
+              newProcessor("filter", {
+                ...filter,
+                id: ids("processor"),
+                channelId: bus.id,
+                slopeDb: 24,
+                crossover: true,
+              }) as never,
+          ),
         },
         before: first?.id ?? null,
       };
@@ -65,7 +88,10 @@ const flatFix = (doc: Template, bands: readonly SplitBand[]): readonly Fix[] => 
   return [{ label: `Let the three bands add up flat at ${formatHz(lower)} and ${formatHz(upper)}`, edits }];
 };
 
-/** Bands of one source that leave a hole between them, lie over one another, or are out of step. All bands of a source are looked at together. */
+/**
+ * Bands of one source that leave a hole between them, lie over one another, or are out of step. All bands of a source
+ * are looked at together.
+ */
 export const bandsDoNotMeet: Check = {
   id: "bands-do-not-meet",
   why: "Bands that do not meet leave a hole in the sound; where they overlap, a bump; and three side by side do not add up flat by themselves.",
@@ -82,7 +108,10 @@ export const bandsDoNotMeet: Check = {
         ),
       );
       if (Math.abs(worst.y) < MEETS_DB) return [];
-      const [low, high] = [bands.find((band) => onlyFilter(band, "low-pass")), bands.find((band) => onlyFilter(band, "high-pass"))];
+      const [low, high] = [
+        bands.find((band) => onlyFilter(band, "low-pass")),
+        bands.find((band) => onlyFilter(band, "high-pass")),
+      ];
       const [below, above] = [low && onlyFilter(low, "low-pass"), high && onlyFilter(high, "high-pass")];
       const two = bands.length === 2 && low && high && below && above;
       return [
@@ -102,7 +131,13 @@ export const bandsDoNotMeet: Check = {
 /** A branch of a split with its filters; null where there are none. */
 const branchOf = (of: readonly Processor[], db: number | null): Branch => ({
   filters: of.filter((one): one is Filter => one.kind === "filter" && !one.bypassed),
-  gain: (db === null ? 0 : 10 ** (db / 20)) * of.reduce((gain, one) => (one.kind === "gain" && !one.bypassed ? gain * (one.turned ? -1 : 1) * 10 ** (one.gainDb / 20) : gain), 1),
+  gain:
+    (db === null ? 0 : 10 ** (db / 20)) *
+    of.reduce(
+      (gain, one) =>
+        one.kind === "gain" && !one.bypassed ? gain * (one.turned ? -1 : 1) * 10 ** (one.gainDb / 20) : gain,
+      1,
+    ),
 });
 
 /** Deeper than this below the louder branch both cancel; a hole between two bands of more than this is told. */
@@ -114,11 +149,28 @@ const partsBands = (first: Branch, second: Branch): boolean => {
 };
 
 /** Where each branch has one filter of a crossing: both as halves of one crossover. */
-const crossingFix = ({ filters: [low, ...moreLow] }: Branch, { filters: [high, ...moreHigh] }: Branch): readonly Fix[] => {
+const crossingFix = (
+  { filters: [low, ...moreLow] }: Branch,
+  { filters: [high, ...moreHigh] }: Branch,
+): readonly Fix[] => {
   const [one, other] = [low as Filter | undefined, high as Filter | undefined];
-  if (!one || !other || moreLow.length || moreHigh.length || one.pass === other.pass || one.pass === "all-pass" || other.pass === "all-pass") return [];
+  if (
+    !one ||
+    !other ||
+    moreLow.length ||
+    moreHigh.length ||
+    one.pass === other.pass ||
+    one.pass === "all-pass" ||
+    other.pass === "all-pass"
+  )
+    return [];
   const hz = Number(Math.sqrt(one.frequencyHz * other.frequencyHz).toPrecision(3));
-  return [{ label: `Make both halves of one crossover at ${formatHz(hz)}`, edits: [set([one.id, other.id], { frequencyHz: hz, slopeDb: 24, crossover: true })] }];
+  return [
+    {
+      label: `Make both halves of one crossover at ${formatHz(hz)}`,
+      edits: [set([one.id, other.id], { frequencyHz: hz, slopeDb: 24, crossover: true })],
+    },
+  ];
 };
 
 /** Splits inside a chain whose branches cancel somewhere, or leave a hole between them. */
@@ -132,13 +184,20 @@ export const splitCancels: Check = {
       const step = stepsOf(processorsOf(doc, split.channelId)).find(({ processor }) => processor.id === split.id);
       if (!step) return [];
       const [first, second] = [branchOf(step.first, split.firstDb), branchOf(step.second, split.secondDb)];
-      if (!first.gain || !second.gain || (!first.filters.length && !second.filters.length && first.gain * second.gain > 0)) return [];
+      if (
+        !first.gain ||
+        !second.gain ||
+        (!first.filters.length && !second.filters.length && first.gain * second.gain > 0)
+      )
+        return [];
       const curve = branchesCurve([first, second], doc.format.sampleRateHz, 481);
       const cancels = curve.reduce((most, point) => (point.belowDb < most.belowDb ? point : most));
       const top = Math.max(...curve.map(({ y }) => y));
       // Between the bands only: what a branch cuts at the very ends is meant.
       const between = curve.filter(({ x }) => x > 40 && x < 12_000);
-      const hole = partsBands(first, second) ? between.reduce((most, point) => (point.y < most.y ? point : most)) : null;
+      const hole = partsBands(first, second)
+        ? between.reduce((most, point) => (point.y < most.y ? point : most))
+        : null;
       const gap = hole && hole.y - top < HOLE_DB ? hole : null;
       if (cancels.belowDb > CANCELS_DB && !gap) return [];
       const who = `${processorName(split)} on ${nameOf(doc.channels[split.channelId])}`;

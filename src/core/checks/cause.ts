@@ -17,19 +17,27 @@ const BEARING = Object.entries(LINES.fields as Fields)
   .map(({ key }) => key);
 
 /** How many folders stand before one in the folder it lies in. */
-const placeOf = (doc: Template, { parentId, order }: Folder): number => entriesOf(doc.folders).filter((other) => other.parentId === parentId && other.order < order).length;
+const placeOf = (doc: Template, { parentId, order }: Folder): number =>
+  entriesOf(doc.folders).filter((other) => other.parentId === parentId && other.order < order).length;
 
 /** What of a channel bears: its chain where that is meant, else how it is routed and mixed and what comes into it. */
 const bearingOnChannel = (doc: Template, { id, field }: Extract<Place, { readonly kind: "channel" }>): unknown => {
   const channel = doc.channels[id];
   if (!channel) return null;
-  if (field === "chain") return [processorsOf(doc, id).map((one) => [one, bandsOf(doc, one.id), sideChainsOf(doc, one.id)]), channel.output];
+  if (field === "chain")
+    return [processorsOf(doc, id).map((one) => [one, bandsOf(doc, one.id), sideChainsOf(doc, one.id)]), channel.output];
   const graph = graphOf(doc);
   const into = intoOf(graph, id).map((thread) => {
     const send = sendOf(graph, thread);
     return [thread.id, thread.from, send?.levelDb, send?.tap, send?.on];
   });
-  return [field, channel.output, channel.faderDb, channel.kind !== "main" && [channel.muted, channel.parked, channel.pan], into];
+  return [
+    field,
+    channel.output,
+    channel.faderDb,
+    channel.kind !== "main" && [channel.muted, channel.parked, channel.pan],
+    into,
+  ];
 };
 
 /** What of a cue bears: who hears it, where, and how loud what is. */
@@ -45,13 +53,19 @@ const bearingOnPass = (doc: Template, { id, field }: Extract<Place, { readonly k
   return pass ? [field, pass.trackIds, pass.takeMinutes, pass.takes, doc.format, doc.disk.freeGb] : null;
 };
 
-const bearingOnTemplate = ({ doc, rig }: Pick<CheckContext, "doc" | "rig">, { field }: Extract<Place, { readonly kind: "template" }>): unknown => {
+const bearingOnTemplate = (
+  { doc, rig }: Pick<CheckContext, "doc" | "rig">,
+  { field }: Extract<Place, { readonly kind: "template" }>,
+): unknown => {
   if (field === "rig") return [rig.devices, rig.links, rig.wires, rig.feeds, rig.loops];
   if (field === "name") return doc.name;
   return field === "format" ? [doc.format, doc.kind] : [field, doc.format, doc.buffers, doc.disk];
 };
 
-/** Everything that a finding at a place can come from: the thing itself and the socket it is on. Names count only where the name is what is wrong. */
+/**
+ * Everything that a finding at a place can come from: the thing itself and the socket it is on. Names count only where
+ * the name is what is wrong.
+ */
 const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
   switch (place.kind) {
     case "line": {
@@ -60,18 +74,29 @@ const bearingOn = ({ doc, rig }: CheckContext, place: Place): unknown => {
       if (!line) return null;
       return [
         ...BEARING.map((field) => line[field]),
-        rigInput && [rigInput.levels, rigInput.connector, rigInput.occupied, rigInput.phantom, rigInput.carriedBy, rigInput.port.gainDb],
+        rigInput && [
+          rigInput.levels,
+          rigInput.connector,
+          rigInput.occupied,
+          rigInput.phantom,
+          rigInput.carriedBy,
+          rigInput.port.gainDb,
+        ],
       ];
     }
     case "track": {
       const track = doc.channels[place.id];
-      return track?.kind === "track" ? [place.field === "name" ? track.name : null, track.input, track.sharing, track.colour] : null;
+      return track?.kind === "track"
+        ? [place.field === "name" ? track.name : null, track.input, track.sharing, track.colour]
+        : null;
     }
     case "channel":
       return bearingOnChannel(doc, place);
     case "folder": {
       const folder = doc.folders[place.id];
-      return folder ? [place.field === "name" ? folder.name : folder.colour, folder.parentId, placeOf(doc, folder)] : null;
+      return folder
+        ? [place.field === "name" ? folder.name : folder.colour, folder.parentId, placeOf(doc, folder)]
+        : null;
     }
     case "cue":
       return bearingOnCue(doc, place);
@@ -94,9 +119,19 @@ const fingerprint = (text: string): string => {
   return (hash >>> 0).toString(16).padStart(8, "0");
 };
 
-/** What a finding comes from, as a short stamp: the same for as long as nothing that bears on it changes. An accepted finding comes back when it does. */
+/**
+ * What a finding comes from, as a short stamp: the same for as long as nothing that bears on it changes. An accepted
+ * finding comes back when it does.
+ */
 export const causeOf = (context: CheckContext, finding: Pick<Finding, "rule" | "severity" | "places">): string =>
-  fingerprint(JSON.stringify([finding.rule, finding.severity, finding.places.map((place) => [place.id, bearingOn(context, place)]), context.doc.format.sampleRateHz]));
+  fingerprint(
+    JSON.stringify([
+      finding.rule,
+      finding.severity,
+      finding.places.map((place) => [place.id, bearingOn(context, place)]),
+      context.doc.format.sampleRateHz,
+    ]),
+  );
 
 /** The command that accepts a finding with a reason. */
 export const acceptCommand = (context: CheckContext, finding: Finding, reason: string): Edit => ({

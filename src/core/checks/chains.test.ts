@@ -25,20 +25,48 @@ const rig: Rig = {
   processors: { "p-1": { id: "p-1", name: "House de-esser", version: "1.2", kind: "" } } as never,
 };
 const context = (doc: Template): CheckContext => ({ doc, rig, otherRigs: [] });
-const look = (doc: Template): readonly Finding[] => [...CHAIN_CHECKS, ...BAND_CHECKS, ...WOVEN_CHECKS].flatMap((rule) => rule.check(context(doc)));
+const look = (doc: Template): readonly Finding[] =>
+  [...CHAIN_CHECKS, ...BAND_CHECKS, ...WOVEN_CHECKS].flatMap((rule) => rule.check(context(doc)));
 const told = (doc: Template) => look(doc).map(({ message }) => message);
 const put = (kind: ProcessorKind, channel: string, settings: object = {}, processorId = `p-${kind}`): Edit => ({
   kind: "entries.add",
-  entries: { processors: [newProcessor(kind, { ...settings, id: processorId as ChainProcessorId, channelId: id(channel) } as never) as never] },
+  entries: {
+    processors: [
+      newProcessor(kind, {
+        ...settings,
+        id: processorId as ChainProcessorId,
+        channelId: id(channel),
+      } as never) as never,
+    ],
+  },
 });
-const set = (channel: string, change: ChannelChange): Edit => ({ kind: "entries.set", table: "channels", ids: [id(channel)], set: change });
+const set = (channel: string, change: ChannelChange): Edit => ({
+  kind: "entries.set",
+  table: "channels",
+  ids: [id(channel)],
+  set: change,
+});
 const steer = (from: string, processorId: string): Edit => ({
   kind: "sideChains.add",
-  sideChains: [{ id: `s-${from}` as never, fromId: id(from), processorId: processorId as never, lowHz: null, highHz: null }],
+  sideChains: [
+    { id: `s-${from}` as never, fromId: id(from), processorId: processorId as never, lowHz: null, highHz: null },
+  ],
 });
-const bus = (name: string, kind: "bus" | "return" = "bus"): Edit => ({ kind: "channels.add", channels: [{ kind, id: id(name.toLowerCase()), name }], feedIds: [] });
-const send = (from: string, to: string): Edit => ({ kind: "sends.add", sends: [{ id: `${from}-${to}` as SendId, fromId: id(from), toId: id(to), levelDb: 0 as never }] });
-const take = (track: string, busId: string): Edit => ({ kind: "tracks.take", trackId: id(track), input: { kind: "bus", busId: id(busId) }, lines: [] });
+const bus = (name: string, kind: "bus" | "return" = "bus"): Edit => ({
+  kind: "channels.add",
+  channels: [{ kind, id: id(name.toLowerCase()), name }],
+  feedIds: [],
+});
+const send = (from: string, to: string): Edit => ({
+  kind: "sends.add",
+  sends: [{ id: `${from}-${to}` as SendId, fromId: id(from), toId: id(to), levelDb: 0 as never }],
+});
+const take = (track: string, busId: string): Edit => ({
+  kind: "tracks.take",
+  trackId: id(track),
+  input: { kind: "bus", busId: id(busId) },
+  lines: [],
+});
 const half = (channel: string, pass: "low-pass" | "high-pass", frequencyHz: number): Edit =>
   put("filter", channel, { pass, frequencyHz, slopeDb: 24, crossover: true }, `p-${channel}`);
 
@@ -73,7 +101,8 @@ const cleared = (doc: Template): void => {
 const plate = [bus("Plate", "return"), send("track-1", "plate")];
 
 describe("checks of chains and of what is woven", () => {
-  it("have nothing to say of what is in order", () => expect(told(band(...plate, put("reverb", "plate"), put("compressor", "track-1")))).toEqual([]));
+  it("have nothing to say of what is in order", () =>
+    expect(told(band(...plate, put("reverb", "plate"), put("compressor", "track-1")))).toEqual([]));
 
   it.each<readonly [string, readonly Edit[], string]>([
     [
@@ -81,7 +110,11 @@ describe("checks of chains and of what is woven", () => {
       [...plate, put("reverb", "plate", { wetPercent: 60 })],
       "Reverb on the return Plate is 60 % wet, and what is sent there is heard dry as well: that is heard twice.",
     ],
-    ["a processor that nothing steers", [put("compressor", "track-1", { listens: "others", name: "Ducking" })], "Ducking on Fiddle listens to what steers it, and nothing does."],
+    [
+      "a processor that nothing steers",
+      [put("compressor", "track-1", { listens: "others", name: "Ducking" })],
+      "Ducking on Fiddle listens to what steers it, and nothing does.",
+    ],
     [
       "a side-chain that is silent",
       [put("compressor", "track-1"), steer("track-3", "p-compressor"), set("track-3", { muted: true })],
@@ -89,12 +122,26 @@ describe("checks of chains and of what is woven", () => {
     ],
     [
       "bands with a hole between them",
-      [bus("Low"), bus("High"), send("track-1", "low"), send("track-1", "high"), half("low", "low-pass", 250), half("high", "high-pass", 350)],
+      [
+        bus("Low"),
+        bus("High"),
+        send("track-1", "low"),
+        send("track-1", "high"),
+        half("low", "low-pass", 250),
+        half("high", "high-pass", 350),
+      ],
       "The bands of Fiddle do not meet: Low ends at 250 Hz and High begins at 350 Hz, which makes a hole of −4.4 dB at 295 Hz.",
     ],
     [
       "bands over one another",
-      [bus("Low"), bus("High"), send("track-1", "low"), send("track-1", "high"), half("low", "low-pass", 350), half("high", "high-pass", 250)],
+      [
+        bus("Low"),
+        bus("High"),
+        send("track-1", "low"),
+        send("track-1", "high"),
+        half("low", "low-pass", 350),
+        half("high", "high-pass", 250),
+      ],
       "The bands of Fiddle do not meet: Low ends at 350 Hz and High begins at 250 Hz, which makes a bump of 1.4 dB at 295 Hz.",
     ],
     [
@@ -124,15 +171,29 @@ describe("checks of chains and of what is woven", () => {
     ],
     [
       "an effect that nobody uses",
-      [...plate, put("reverb", "plate"), { kind: "entries.set", table: "sends", ids: ["track-1-plate" as SendId], set: { on: false } }],
+      [
+        ...plate,
+        put("reverb", "plate"),
+        { kind: "entries.set", table: "sends", ids: ["track-1-plate" as SendId], set: { on: false } },
+      ],
       "Plate holds reverb, and all that is sent there is off.",
     ],
     [
       "a bus that is recorded twice",
-      [bus("Mix"), send("track-1", "mix"), take("track-3", "mix"), take("track-4", "mix"), set("mix", { output: { kind: "nowhere" } })],
+      [
+        bus("Mix"),
+        send("track-1", "mix"),
+        take("track-3", "mix"),
+        take("track-4", "mix"),
+        set("mix", { output: { kind: "nowhere" } }),
+      ],
       "Mix is recorded on Voice and Spare: the same sound twice.",
     ],
-    ["an insert that goes nowhere", [put("insert", "track-1")], "Hardware insert on Fiddle goes through no send and return yet, so nothing comes back from it."],
+    [
+      "an insert that goes nowhere",
+      [put("insert", "track-1")],
+      "Hardware insert on Fiddle goes through no send and return yet, so nothing comes back from it.",
+    ],
     [
       "an insert on another rig's ports",
       [put("insert", "track-1", { name: "Stair", sendPortIds: ["gone"], returnPortIds: ["gone too"] })],
@@ -153,7 +214,9 @@ describe("checks of chains and of what is woven", () => {
     const many = Array.from({ length: 16 }, (_, at) => `Voice ${at + 1}`)
       .reduce((builder, name) => builder.track(name), aTemplate())
       .build();
-    expect(told(many)).toEqual(["16 channels go into Main at 0 dB or more, and nothing is turned down: they add up to 13 dB above one of them."]);
+    expect(told(many)).toEqual([
+      "16 channels go into Main at 0 dB or more, and nothing is turned down: they add up to 13 dB above one of them.",
+    ]);
     cleared(many);
     expect(told(done(many, set("track-1", { faderDb: -1 as never })))).toEqual([]);
   });
@@ -162,7 +225,16 @@ describe("checks of chains and of what is woven", () => {
     expect(told(band(...plate, put("reverb", "plate", { wetPercent: 60, bypassed: true })))).toEqual([]);
     expect(told(band(put("reverb", "track-1", { wetPercent: 30 })))).toEqual([]);
     expect(told(band(put("insert", "track-1"), set("track-1", { parked: true })))).toEqual([]);
-    expect(told(band({ kind: "entries.set", table: "channels", ids: [id("track-3"), id("track-5")], set: { sharing: "by-turns" } }))).toEqual([]);
+    expect(
+      told(
+        band({
+          kind: "entries.set",
+          table: "channels",
+          ids: [id("track-3"), id("track-5")],
+          set: { sharing: "by-turns" },
+        }),
+      ),
+    ).toEqual([]);
     expect(told(band(put("limiter", "main", { use: "not-while-recording" })))).toEqual([]);
   });
 
@@ -171,8 +243,18 @@ describe("checks of chains and of what is woven", () => {
     const cause = (of: Template) => causeOf(context(of), look(of)[0] ?? expect.unreachable());
     expect(cause(done(doc, set("track-1", { note: "warm" })))).toBe(cause(doc));
     const changed: Partial<Processor> = { delaySamples: 12 };
-    expect(cause(done(doc, { kind: "entries.set", table: "processors", ids: ["p-limiter" as ChainProcessorId], set: changed as never }))).not.toBe(cause(doc));
+    expect(
+      cause(
+        done(doc, {
+          kind: "entries.set",
+          table: "processors",
+          ids: ["p-limiter" as ChainProcessorId],
+          set: changed as never,
+        }),
+      ),
+    ).not.toBe(cause(doc));
   });
 
-  it("are among what is evaluated of a template", () => expect(evaluate(context(band(put("limiter", "main")))).map(({ rule }) => rule)).toContain("main-processed"));
+  it("are among what is evaluated of a template", () =>
+    expect(evaluate(context(band(put("limiter", "main")))).map(({ rule }) => rule)).toContain("main-processed"));
 });

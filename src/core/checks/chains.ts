@@ -22,12 +22,24 @@ export const notFullyWet: Check = {
   id: "not-fully-wet",
   why: "A return that lets the dry sound through doubles what goes on beside it, a little late.",
   withoutRig: true,
-  reads: [...REMARKABLE, "channels.input", "channels.kind", "channels.output", "channels.parked", "processors.wetPercent", "sends.fromId", "sends.toId", "sideChains.id"],
+  reads: [
+    ...REMARKABLE,
+    "channels.input",
+    "channels.kind",
+    "channels.output",
+    "channels.parked",
+    "processors.wetPercent",
+    "sends.fromId",
+    "sends.toId",
+    "sideChains.id",
+  ],
   check: ({ doc }) =>
     used(doc, remarkable(doc.processors).effects).flatMap((processor): readonly Finding[] => {
       const channel = doc.channels[processor.channelId];
       if (channel?.kind !== "return" || processor.wetPercent === 100) return [];
-      const dry = intoOf(graphOf(doc), channel.id).some(({ kind, from }) => kind === "send" && doc.channels[from]?.output.kind !== "nowhere");
+      const dry = intoOf(graphOf(doc), channel.id).some(
+        ({ kind, from }) => kind === "send" && doc.channels[from]?.output.kind !== "nowhere",
+      );
       return dry
         ? [
             finding("not-fully-wet", {
@@ -54,7 +66,9 @@ export const silentSideChain: Check = {
       const graph = graphOf(doc);
       const silent = (id: ChannelId): boolean => {
         const channel = doc.channels[id];
-        return !inUse(channel) || (channel.kind !== "main" && channel.muted) || (isSum(channel) && !intoOf(graph, id).length);
+        return (
+          !inUse(channel) || (channel.kind !== "main" && channel.muted) || (isSum(channel) && !intoOf(graph, id).length)
+        );
       };
       if (sides.some(({ fromId }) => !silent(fromId))) return [];
       const who = `${processorName(processor)} on ${nameOf(doc.channels[processor.channelId])}`;
@@ -68,7 +82,14 @@ export const silentSideChain: Check = {
           places: chainOf(processor.channelId),
           fixes: [
             { label: `Take ${who} off`, edits: [{ kind: "entries.remove", table: "processors", ids: [processor.id] }] },
-            ...(sides.length ? [] : [{ label: "Let it listen to what goes through it", edits: [set([processor.id], { listens: "itself" })] }]),
+            ...(sides.length
+              ? []
+              : [
+                  {
+                    label: "Let it listen to what goes through it",
+                    edits: [set([processor.id], { listens: "itself" })],
+                  },
+                ]),
           ],
         }),
       ];
@@ -92,36 +113,46 @@ export const processorMissing: Check = {
     "processors.version",
   ],
   check: ({ doc, rig }) =>
-    needsOf(used(doc, remarkable(doc.processors).asking), rig).flatMap(({ name, version, state, has, from, processors }): readonly Finding[] => {
-      const [first] = processors;
-      if (state === "there" || !first) return [];
-      const where = [...new Set(processors.map(({ channelId }) => nameOf(doc.channels[channelId])))];
-      const asked = `${name}${version ? ` ${version}` : ""}`;
-      const on = where.length > 2 ? counted(where.length, "channel") : where.join(" and ");
-      return [
-        finding("processor-missing", {
-          severity: "hint",
-          about: name.slice(0, 200),
-          message: `${asked}, asked for by ${on}, ${state === "older" ? `is there as ${has || "an older version"} only` : `is not installed on ${rig.name}`}.${from ? ` Get it from ${from}.` : ""}`,
-          places: processors.slice(0, 12).map(({ channelId }) => ({ kind: "channel", id: channelId, field: "chain" })),
-          fixes: [
-            state === "older"
-              ? { label: `Ask for ${has || "any version"}`, edits: [set(idsOf(processors), { version: has })] }
-              : { label: "Let any of its kind do", edits: [set(idsOf(processors), { installed: "", version: "" })] },
-          ],
-        }),
-      ];
-    }),
+    needsOf(used(doc, remarkable(doc.processors).asking), rig).flatMap(
+      ({ name, version, state, has, from, processors }): readonly Finding[] => {
+        const [first] = processors;
+        if (state === "there" || !first) return [];
+        const where = [...new Set(processors.map(({ channelId }) => nameOf(doc.channels[channelId])))];
+        const asked = `${name}${version ? ` ${version}` : ""}`;
+        const on = where.length > 2 ? counted(where.length, "channel") : where.join(" and ");
+        return [
+          finding("processor-missing", {
+            severity: "hint",
+            about: name.slice(0, 200),
+            message: `${asked}, asked for by ${on}, ${state === "older" ? `is there as ${has || "an older version"} only` : `is not installed on ${rig.name}`}.${from ? ` Get it from ${from}.` : ""}`,
+            places: processors
+              .slice(0, 12)
+              .map(({ channelId }) => ({ kind: "channel", id: channelId, field: "chain" })),
+            fixes: [
+              state === "older"
+                ? { label: `Ask for ${has || "any version"}`, edits: [set(idsOf(processors), { version: has })] }
+                : { label: "Let any of its kind do", edits: [set(idsOf(processors), { installed: "", version: "" })] },
+            ],
+          }),
+        ];
+      },
+    ),
 };
 
 const idsOf = (processors: readonly Processor[]): readonly ChainProcessorId[] => processors.map(({ id }) => id);
 
-/** Whether a processor does anything to the sound. Of what is none of our kinds nobody can tell: as it takes no time it is taken for a meter. */
+/**
+ * Whether a processor does anything to the sound. Of what is none of our kinds nobody can tell: as it takes no time it
+ * is taken for a meter.
+ */
 const changesSound = (doc: Template, processor: Processor): boolean => {
   if (processor.kind === "tuner" || processor.kind === "other" || processor.wetPercent === 0) return false;
   if (processor.kind === "gain") return processor.gainDb !== 0 || processor.turned;
   return (
-    processor.kind !== "equaliser" || bandsOf(doc, processor.id).some(({ bypassed, gainDb, shape }) => !bypassed && (gainDb !== 0 || shape.endsWith("pass") || shape === "notch"))
+    processor.kind !== "equaliser" ||
+    bandsOf(doc, processor.id).some(
+      ({ bypassed, gainDb, shape }) => !bypassed && (gainDb !== 0 || shape.endsWith("pass") || shape === "notch"),
+    )
   );
 };
 
@@ -146,7 +177,10 @@ export const mainProcessed: Check = {
   check: ({ doc }) => {
     const context = delayContext(doc);
     // What only looks at the sound, or does nothing to it, and takes no time is a meter, or as good as one.
-    const on = processorsOf(doc, MAIN_ID).filter((processor) => isWorking(doc, processor) && (processorDelay(processor, context) > 0 || changesSound(doc, processor)));
+    const on = processorsOf(doc, MAIN_ID).filter(
+      (processor) =>
+        isWorking(doc, processor) && (processorDelay(processor, context) > 0 || changesSound(doc, processor)),
+    );
     if (!on.length) return [];
     const late = channelSamples(doc, MAIN_ID, context);
     return [
@@ -165,7 +199,15 @@ export const effectUnused: Check = {
   id: "effect-unused",
   why: "Effects that nobody uses make a template slow to open and the computer gasp at a small buffer.",
   withoutRig: true,
-  reads: [...ROUTING, "processors.kind", "processors.name", "processors.order", "processors.pass", "sends.levelDb", "sends.on"],
+  reads: [
+    ...ROUTING,
+    "processors.kind",
+    "processors.name",
+    "processors.order",
+    "processors.pass",
+    "sends.levelDb",
+    "sends.on",
+  ],
   check: ({ doc }) => {
     const graph = graphOf(doc);
     return sumsIn(doc).flatMap((sum): readonly Finding[] => {
@@ -185,8 +227,14 @@ export const effectUnused: Check = {
                 .join(", ")}, and all that is sent there is off.`,
               places: [{ kind: "channel", id: sum.id, field: "sends" }],
               fixes: [
-                { label: `Park ${nameOf(sum)}`, edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { parked: true } }] },
-                { label: `Remove ${nameOf(sum)}`, edits: [{ kind: "entries.remove", table: "channels", ids: [sum.id] }] },
+                {
+                  label: `Park ${nameOf(sum)}`,
+                  edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { parked: true } }],
+                },
+                {
+                  label: `Remove ${nameOf(sum)}`,
+                  edits: [{ kind: "entries.remove", table: "channels", ids: [sum.id] }],
+                },
               ],
             }),
           ];
@@ -204,7 +252,11 @@ export const insertNotOnRig: Check = {
     const ins = new Set<string>(rigInputsOf(rig).map(({ port }) => port.id));
     return used(doc, remarkable(doc.processors).inserts).flatMap((processor): readonly Finding[] => {
       const { sendPortIds, returnPortIds } = processor;
-      const there = sendPortIds.length > 0 && returnPortIds.length > 0 && sendPortIds.every((id) => outs.has(id)) && returnPortIds.every((id) => ins.has(id));
+      const there =
+        sendPortIds.length > 0 &&
+        returnPortIds.length > 0 &&
+        sendPortIds.every((id) => outs.has(id)) &&
+        returnPortIds.every((id) => ins.has(id));
       const who = `${processorName(processor)} on ${nameOf(doc.channels[processor.channelId])}`;
       return there
         ? []
@@ -244,4 +296,12 @@ export const controllerNotOnRig: Check = {
     }),
 };
 
-export const CHAIN_CHECKS: readonly Check[] = [notFullyWet, silentSideChain, processorMissing, mainProcessed, effectUnused, insertNotOnRig, controllerNotOnRig];
+export const CHAIN_CHECKS: readonly Check[] = [
+  notFullyWet,
+  silentSideChain,
+  processorMissing,
+  mainProcessed,
+  effectUnused,
+  insertNotOnRig,
+  controllerNotOnRig,
+];

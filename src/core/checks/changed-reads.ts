@@ -10,7 +10,10 @@ type Entries = Readonly<Record<string, Loose>>;
 const TABLES = Object.keys(TEMPLATE.tables);
 const IS_NAMED = new Set<string>(NAMED);
 
-/** What changed of an entry that stayed. A name that means something else counts as `said`, one that came or went as everything: things are spoken of by it. */
+/**
+ * What changed of an entry that stayed. A name that means something else counts as `said`, one that came or went as
+ * everything: things are spoken of by it.
+ */
 const inEntry = (table: string, was: Loose, is: Loose, found: Set<string>): void => {
   for (const key of new Set([...Object.keys(was), ...Object.keys(is)])) {
     if (was[key] === is[key] || equal(was[key], is[key])) continue;
@@ -22,7 +25,10 @@ const inEntry = (table: string, was: Loose, is: Loose, found: Set<string>): void
   }
 };
 
-/** What of a template changed, as rules name what they read; `table.*` where entries came or went. Linear in what differs. */
+/**
+ * What of a template changed, as rules name what they read; `table.*` where entries came or went. Linear in what
+ * differs.
+ */
 export const changedReads = (before: Template, after: Template): ReadonlySet<string> => {
   const found = new Set<string>();
   for (const key of Object.keys(after) as (keyof Template)[]) {

@@ -8,7 +8,8 @@ import { aTemplate } from "../testing/a-template";
 import { evaluate } from ".";
 import type { Finding } from "./finding";
 
-const look = (doc: Template, rig: Rig = wheelhouseCart, otherRigs: readonly Rig[] = []): readonly Finding[] => evaluate({ doc, rig, otherRigs });
+const look = (doc: Template, rig: Rig = wheelhouseCart, otherRigs: readonly Rig[] = []): readonly Finding[] =>
+  evaluate({ doc, rig, otherRigs });
 const messages = (doc: Template, rig?: Rig) => look(doc, rig).map((finding) => finding.message);
 const labels = (finding: Finding | undefined) => finding?.fixes.map((fix) => fix.label) ?? [];
 
@@ -33,14 +34,19 @@ describe("line without port", () => {
 
   it("is a hint that offers the first free input that suits", () => {
     const [finding] = look(doc);
-    expect(finding).toMatchObject({ severity: "hint", message: "Fiddle has no input yet. Give it one before the session." });
+    expect(finding).toMatchObject({
+      severity: "hint",
+      message: "Fiddle has no input yet. Give it one before the session.",
+    });
     expect(labels(finding)).toEqual(["Put Fiddle on input 1"]);
     expect(look(fixed(doc, finding))).toEqual([]);
   });
 
   it("says so when no input is free", () => {
     const full = aTemplate(duoRig).track("A", { input: "1" }).track("B", { input: "2" }).track("C").build();
-    expect(messages(full, duoRig)).toEqual(["C has no input yet, and Duo has no free one that suits it. Free one, or fit the template to another rig before the session."]);
+    expect(messages(full, duoRig)).toEqual([
+      "C has no input yet, and Duo has no free one that suits it. Free one, or fit the template to another rig before the session.",
+    ]);
   });
 });
 
@@ -62,7 +68,10 @@ describe("port that the rig has not", () => {
     for (let input = 1; input <= 14; input++) cart.track(`Source ${input}`, { input: String(input) });
     const full = cart.track("Lead voice", { input: "17" }).build();
     const [finding] = look(full, wheelhouseCart, [wholeMill]);
-    expect(labels(finding)).toEqual(["Fit to Whole mill, which has that input", "Take Lead voice off its input for now"]);
+    expect(labels(finding)).toEqual([
+      "Fit to Whole mill, which has that input",
+      "Take Lead voice off its input for now",
+    ]);
     const moved = fixed(full, finding);
     expect(moved.lines["line-15" as never]).toMatchObject({ portId: "eight:in:1", requestedInput: null });
     expect(look(moved, wholeMill)).toEqual([]);
@@ -73,7 +82,9 @@ describe("port that the rig has not", () => {
       .track("Choir", { input: "E5" })
       .does({ kind: "settings.set", set: { format: { sampleRateHz: 96000 } } })
       .build();
-    expect(messages(fast, wholeMill)).toEqual(["Choir is on Brindle Eight input 5, which does not exist at 96 kHz: Optical A carries 4 channels at this rate."]);
+    expect(messages(fast, wholeMill)).toEqual([
+      "Choir is on Brindle Eight input 5, which does not exist at 96 kHz: Optical A carries 4 channels at this rate.",
+    ]);
   });
 
   it.each([
@@ -83,14 +94,18 @@ describe("port that the rig has not", () => {
   ] as const)("at %d Hz the optical link carries %d channels", (sampleRateHz, carried) => {
     const eight = aTemplate(wholeMill).does({ kind: "settings.set", set: { format: { sampleRateHz } } });
     for (let input = 1; input <= 8; input++) eight.track(`Voice ${input}`, { input: `E${input}` });
-    expect(look(eight.build(), wholeMill).filter((finding) => finding.rule === "port-not-on-rig")).toHaveLength(8 - carried);
+    expect(look(eight.build(), wholeMill).filter((finding) => finding.rule === "port-not-on-rig")).toHaveLength(
+      8 - carried,
+    );
   });
 });
 
 describe("level not accepted", () => {
   it("says what the input takes and what it carries", () => {
     const doc = aTemplate().track("Clarinet", { input: "15", microphone: "Active ribbon", phantom: true }).build();
-    expect(messages(doc)).toEqual(["Clarinet (Active ribbon) is on input 15, which takes line level only and carries the Stair."]);
+    expect(messages(doc)).toEqual([
+      "Clarinet (Active ribbon) is on input 15, which takes line level only and carries the Stair.",
+    ]);
   });
 
   it("leaves a microphone on a line input alone when a preamp is wired to it", () => {
@@ -99,7 +114,9 @@ describe("level not accepted", () => {
 
   it("a line source takes a line input, not a microphone preamp", () => {
     expect(look(aTemplate().track("Backing", { input: "1", microphone: "line" }).build())).toEqual([]);
-    expect(messages(aTemplate().track("Backing", { input: "9", microphone: "line" }).build())).toEqual(["Backing (line) is on input 9, which takes microphone level only."]);
+    expect(messages(aTemplate().track("Backing", { input: "9", microphone: "line" }).build())).toEqual([
+      "Backing (line) is on input 9, which takes microphone level only.",
+    ]);
   });
 });
 
@@ -127,7 +144,9 @@ describe("two lines on one port", () => {
   });
 
   it("tells each further line on the port", () => {
-    expect(look(aTemplate().track("A", { input: "2" }).track("B", { input: "2" }).track("C", { input: "2" }).build())).toHaveLength(2);
+    expect(
+      look(aTemplate().track("A", { input: "2" }).track("B", { input: "2" }).track("C", { input: "2" }).build()),
+    ).toHaveLength(2);
   });
 });
 
@@ -136,7 +155,9 @@ describe("two tracks on one line", () => {
 
   it("asks whether at once or by turns, and takes either answer", () => {
     const [finding] = look(doc);
-    expect(finding?.message).toBe("Voice and Voice, second pass take the same line, and nobody has said whether at once or by turns.");
+    expect(finding?.message).toBe(
+      "Voice and Voice, second pass take the same line, and nobody has said whether at once or by turns.",
+    );
     expect([0, 1].map((at) => look(fixed(doc, finding, at)).map(({ rule }) => rule))).toEqual([[], ["heard-twice"]]);
   });
 });
@@ -165,7 +186,9 @@ describe("stereo on inputs that are no neighbours", () => {
 
 describe("phantom on a passive ribbon", () => {
   it("by its own switch", () => {
-    const doc = aTemplate().track("Cimbalom", { input: "13", microphone: "Passive ribbon pair", phantom: true }).build();
+    const doc = aTemplate()
+      .track("Cimbalom", { input: "13", microphone: "Passive ribbon pair", phantom: true })
+      .build();
     const [finding] = look(doc);
     expect(finding?.message).toContain("48 V can ruin it");
     expect(look(fixed(doc, finding))).toEqual([]);
@@ -177,7 +200,9 @@ describe("phantom on a passive ribbon", () => {
       .track("Accordion", { input: "7", microphone: "Large condenser A", phantom: true })
       .build();
     const [finding] = look(doc);
-    expect(finding?.message).toBe("Cimbalom is a passive ribbon on input 6, and bank 5–8 carries 48 V for Accordion. Move it to input 1, or use another microphone.");
+    expect(finding?.message).toBe(
+      "Cimbalom is a passive ribbon on input 6, and bank 5–8 carries 48 V for Accordion. Move it to input 1, or use another microphone.",
+    );
     expect(look(fixed(doc, finding))).toEqual([]);
   });
 
@@ -190,7 +215,10 @@ describe("phantom on a passive ribbon", () => {
   });
 
   it("offers to switch the bank off when nobody on it needs it", () => {
-    const doc = aTemplate().track("Cimbalom", { input: "6", microphone: "Passive ribbon pair" }).track("Snare", { input: "7", microphone: "Moving-coil 1", phantom: true }).build();
+    const doc = aTemplate()
+      .track("Cimbalom", { input: "6", microphone: "Passive ribbon pair" })
+      .track("Snare", { input: "7", microphone: "Moving-coil 1", phantom: true })
+      .build();
     const [finding] = look(doc);
     expect(labels(finding)[0]).toBe("Switch phantom off for Snare");
     expect(look(fixed(doc, finding))).toEqual([]);
@@ -213,7 +241,10 @@ describe("phantom missing", () => {
   ])("%s needs it", (microphone, kind) => {
     const doc = aTemplate().track("Source", { input: "1", microphone }).build();
     const [finding] = look(doc);
-    expect(finding).toMatchObject({ severity: "problem", message: `Source is ${kind} and needs 48 V, but phantom is off.` });
+    expect(finding).toMatchObject({
+      severity: "problem",
+      message: `Source is ${kind} and needs 48 V, but phantom is off.`,
+    });
     expect(look(fixed(doc, finding))).toEqual([]);
   });
 
@@ -222,12 +253,24 @@ describe("phantom missing", () => {
   });
 
   it("is only a hint while others on the bank switch it on", () => {
-    const doc = aTemplate().track("Alto", { input: "1", microphone: "Large condenser A", phantom: true }).track("Tenor", { input: "2", microphone: "Large condenser B" }).build();
-    expect(look(doc)).toMatchObject([{ severity: "hint", message: "Tenor is a condenser and needs 48 V, but gets it only because Alto switches it on for the whole bank." }]);
+    const doc = aTemplate()
+      .track("Alto", { input: "1", microphone: "Large condenser A", phantom: true })
+      .track("Tenor", { input: "2", microphone: "Large condenser B" })
+      .build();
+    expect(look(doc)).toMatchObject([
+      {
+        severity: "hint",
+        message:
+          "Tenor is a condenser and needs 48 V, but gets it only because Alto switches it on for the whole bank.",
+      },
+    ]);
   });
 
   it("moves the condenser away from a ribbon's bank instead of switching it on there", () => {
-    const doc = aTemplate().track("Cimbalom", { input: "1", microphone: "Passive ribbon pair" }).track("Alto", { input: "2", microphone: "Large condenser A" }).build();
+    const doc = aTemplate()
+      .track("Cimbalom", { input: "1", microphone: "Passive ribbon pair" })
+      .track("Alto", { input: "2", microphone: "Large condenser A" })
+      .build();
     const [finding] = look(doc);
     expect(labels(finding)).toEqual(["Move Alto to input 5 and switch phantom on"]);
     expect(look(fixed(doc, finding))).toEqual([]);
@@ -265,7 +308,11 @@ describe("track names", () => {
   });
 
   it("counts on past names that are taken", () => {
-    const doc = aTemplate().track("Choir", { input: "1" }).track("Choir 2", { input: "2" }).track("Choir", { input: "3" }).build();
+    const doc = aTemplate()
+      .track("Choir", { input: "1" })
+      .track("Choir 2", { input: "2" })
+      .track("Choir", { input: "3" })
+      .build();
     expect(labels(look(doc)[0])).toEqual(["Name it Choir 3"]);
   });
 
@@ -278,7 +325,10 @@ describe("track names", () => {
 
 describe("the whole", () => {
   it("puts problems before hints", () => {
-    const doc = aTemplate().track("Loose").track("Cimbalom", { input: "13", microphone: "Passive ribbon pair", phantom: true }).build();
+    const doc = aTemplate()
+      .track("Loose")
+      .track("Cimbalom", { input: "13", microphone: "Passive ribbon pair", phantom: true })
+      .build();
     expect(look(doc).map((finding) => finding.severity)).toEqual(["problem", "hint"]);
   });
 

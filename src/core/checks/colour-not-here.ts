@@ -29,8 +29,16 @@ const told = (doc: Template, colour: Colour, places: readonly Place[]): Finding 
   const [folder] = folderIds;
   const [track] = trackIds;
   const who = [
-    ...(folder ? [folderIds.length === 1 ? (doc.folders[folder]?.name ?? "") : counted(folderIds.length, "folder")] : []),
-    ...(track ? [trackIds.length === 1 ? (tracksOf(doc).find(({ id }) => id === track)?.name ?? "") : counted(trackIds.length, "track")] : []),
+    ...(folder
+      ? [folderIds.length === 1 ? (doc.folders[folder]?.name ?? "") : counted(folderIds.length, "folder")]
+      : []),
+    ...(track
+      ? [
+          trackIds.length === 1
+            ? (tracksOf(doc).find(({ id }) => id === track)?.name ?? "")
+            : counted(trackIds.length, "track"),
+        ]
+      : []),
   ].join(" and ");
   const one = places.length === 1;
   return finding(RULE, {
@@ -42,8 +50,12 @@ const told = (doc: Template, colour: Colour, places: readonly Place[]): Finding 
       {
         label: "Take the dye off",
         edits: [
-          ...(folder ? [{ kind: "entries.set" as const, table: "folders" as const, ids: folderIds, set: { colour: null } }] : []),
-          ...(track ? [{ kind: "entries.set" as const, table: "channels" as const, ids: trackIds, set: { colour: null } }] : []),
+          ...(folder
+            ? [{ kind: "entries.set" as const, table: "folders" as const, ids: folderIds, set: { colour: null } }]
+            : []),
+          ...(track
+            ? [{ kind: "entries.set" as const, table: "channels" as const, ids: trackIds, set: { colour: null } }]
+            : []),
         ],
       },
     ],

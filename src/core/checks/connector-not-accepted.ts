@@ -6,7 +6,13 @@ import { type Check, finding } from "./finding";
 import { nameOf } from "./place-fixes";
 import { PLACES } from "./reads";
 
-const NAMES: Readonly<Record<Port["connector"], string>> = { xlr: "XLR", jack: "jack", combo: "XLR and jack", optical: "optical", none: "none" };
+const NAMES: Readonly<Record<Port["connector"], string>> = {
+  xlr: "XLR",
+  jack: "jack",
+  combo: "XLR and jack",
+  optical: "optical",
+  none: "none",
+};
 
 export const connectorNotAccepted: Check = {
   id: "connector-not-accepted",

@@ -20,10 +20,21 @@ const standIn = (id: RigId): Rig => {
 };
 
 /** The rig that the template names. When it is not here, one without devices: never another in its place. */
-export const rigOf = ({ rigs, doc }: Pick<Seen, "rigs" | "doc">): Rig => rigs.find((candidate) => candidate.id === doc.rigId) ?? standIn(doc.rigId);
+export const rigOf = ({ rigs, doc }: Pick<Seen, "rigs" | "doc">): Rig =>
+  rigs.find((candidate) => candidate.id === doc.rigId) ?? standIn(doc.rigId);
 
-/** What the checks look at, of a template among the rigs of its studio: the same in the window and on the server, so that both tell the same. */
+/**
+ * What the checks look at, of a template among the rigs of its studio: the same in the window and on the server, so
+ * that both tell the same.
+ */
 export const contextOf = ({ doc, rigs, studio }: Seen): CheckContext => {
   const rig = rigOf({ doc, rigs });
-  return { doc, rig, rigMissing: !rigs.includes(rig), otherRigs: rigs.filter((other) => other !== rig), ownColours: entriesOf(studio.colours), studio };
+  return {
+    doc,
+    rig,
+    rigMissing: !rigs.includes(rig),
+    otherRigs: rigs.filter((other) => other !== rig),
+    ownColours: entriesOf(studio.colours),
+    studio,
+  };
 };

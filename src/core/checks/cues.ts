@@ -17,7 +17,8 @@ import { type Check, type Finding, finding } from "./finding";
 import { HEARD, MIXED } from "./reads";
 import { nameOf } from "./remarkable";
 
-const at = (cue: Cue, field: "sources" | "output" | "people" | "level") => [{ kind: "cue", id: cue.id, field }] as const;
+const at = (cue: Cue, field: "sources" | "output" | "people" | "level") =>
+  [{ kind: "cue", id: cue.id, field }] as const;
 const takenOut = (cells: readonly CueCell[]) => [{ kind: "cueLevels.remove", cells }] as const;
 
 export const cueWithoutOutput: Check = {
@@ -32,10 +33,24 @@ export const cueWithoutOutput: Check = {
       return [
         finding("cue-without-output", {
           severity: "problem",
-          message: gone ? `${cue.name} goes out by an output that this rig does not have.` : `${cue.name} has no output: nobody can hear it.`,
+          message: gone
+            ? `${cue.name} goes out by an output that this rig does not have.`
+            : `${cue.name} has no output: nobody can hear it.`,
           places: at(cue, "output"),
           fixes: free
-            ? [{ label: `Let it go out by ${free.label}`, edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { portIds: free.portIds, room: free.room } }] }]
+            ? [
+                {
+                  label: `Let it go out by ${free.label}`,
+                  edits: [
+                    {
+                      kind: "entries.set",
+                      table: "cues",
+                      ids: [cue.id],
+                      set: { portIds: free.portIds, room: free.room },
+                    },
+                  ],
+                },
+              ]
             : [],
         }),
       ];
@@ -58,7 +73,14 @@ export const cuesOnOneOutput: Check = {
           severity: "problem",
           message: `${cue.name} goes out where ${other.name} does: both are heard on top of each other.`,
           places: at(cue, "output"),
-          fixes: free ? [{ label: `Let ${cue.name} go out by ${free.label}`, edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { portIds: free.portIds } }] }] : [],
+          fixes: free
+            ? [
+                {
+                  label: `Let ${cue.name} go out by ${free.label}`,
+                  edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { portIds: free.portIds } }],
+                },
+              ]
+            : [],
         }),
       ];
     });
@@ -79,16 +101,22 @@ export const cueForNobody: Check = {
               severity: "hint",
               message: `Nobody hears ${cue.name} yet. Say who does, or remove it.`,
               places: at(cue, "people"),
-              fixes: [{ label: `Remove ${cue.name}`, edits: [{ kind: "entries.remove", table: "cues", ids: [cue.id] }] }],
+              fixes: [
+                { label: `Remove ${cue.name}`, edits: [{ kind: "entries.remove", table: "cues", ids: [cue.id] }] },
+              ],
             }),
           ],
     ),
 };
 
-const sameRoom = (a: string, b: string): boolean => a.trim() !== "" && a.trim().toLowerCase() === b.trim().toLowerCase();
+const sameRoom = (a: string, b: string): boolean =>
+  a.trim() !== "" && a.trim().toLowerCase() === b.trim().toLowerCase();
 
 /** Tracks of a room that a loudspeaker there is heard by: those with a microphone, armed. */
-const openMicrophones = (doc: Template, { rig, armed, room }: { readonly rig: Rig; readonly armed: ReadonlySet<ChannelId>; readonly room: string }): readonly Track[] =>
+const openMicrophones = (
+  doc: Template,
+  { rig, armed, room }: { readonly rig: Rig; readonly armed: ReadonlySet<ChannelId>; readonly room: string },
+): readonly Track[] =>
   [...armed].flatMap((id) => {
     const track = doc.channels[id];
     if (track?.kind !== "track" || track.parked) return [];
@@ -119,7 +147,10 @@ const howlInWords = ({ what, room, open, round, beside }: Howling): string => {
 };
 
 /** Microphones of a room that are open while it records, and what of some channels carries them. */
-const roundIn = (doc: Template, { rig, room, heard }: { readonly rig: Rig; readonly room: string; readonly heard: readonly Channel[] }) => {
+const roundIn = (
+  doc: Template,
+  { rig, room, heard }: { readonly rig: Rig; readonly room: string; readonly heard: readonly Channel[] },
+) => {
   const open = openMicrophones(doc, { rig, armed: armedOf(doc), room });
   const ids = open.map(({ id }) => id);
   const reached = soundsIn(doc, ids, "recording");
@@ -136,7 +167,11 @@ const roundIn = (doc: Template, { rig, room, heard }: { readonly rig: Rig; reado
 /** Cues that go to a loudspeaker: by what they say, or by what hangs on their output. */
 const loudspeakerRoom = (rig: Rig, cue: Cue): string => {
   if (cue.hearing === "loudspeaker") return cue.room;
-  return entriesOf<Feed>(rig.feeds).find(({ kind, portIds }) => kind === "room-loudspeaker" && cue.portIds.some((id) => portIds.includes(id)))?.who ?? "";
+  return (
+    entriesOf<Feed>(rig.feeds).find(
+      ({ kind, portIds }) => kind === "room-loudspeaker" && cue.portIds.some((id) => portIds.includes(id)),
+    )?.who ?? ""
+  );
 };
 
 export const loudspeakerFeedsBack: Check = {
@@ -168,7 +203,10 @@ export const loudspeakerFeedsBack: Check = {
     }),
 };
 
-/** Loudspeakers that play a channel by its own output: the monitors and those of rooms, where microphones in their room come round. */
+/**
+ * Loudspeakers that play a channel by its own output: the monitors and those of rooms, where microphones in their room
+ * come round.
+ */
 export const outputFeedsBack: Check = {
   id: "output-feeds-back",
   why: "Main loudspeakers in the room of open microphones play what those pick up: it howls, and everything is recorded twice.",
@@ -177,7 +215,10 @@ export const outputFeedsBack: Check = {
     entriesOf<Feed>(rig.feeds).flatMap((feed): readonly Finding[] => {
       if ((feed.kind !== "monitors" && feed.kind !== "room-loudspeaker") || !feed.who.trim()) return [];
       const played = listOf<Channel>(doc.channels).filter(
-        (channel) => channel.output.kind === "hardware" && !isParked(channel) && channel.output.portIds.some((id) => feed.portIds.includes(id)),
+        (channel) =>
+          channel.output.kind === "hardware" &&
+          !isParked(channel) &&
+          channel.output.portIds.some((id) => feed.portIds.includes(id)),
       );
       const { open, round } = roundIn(doc, { rig, room: feed.who, heard: played });
       if (!round.length || !open.length) return [];
@@ -187,12 +228,15 @@ export const outputFeedsBack: Check = {
           about: feed.id,
           message: howlInWords({ what: feed.name, room: feed.who, open, round, beside: [] }),
           places: round.map(({ id }) => ({ kind: "channel", id, field: "output" })),
-          // Muting the main bus or routing it elsewhere would take from others what they listen to: what is meant is for the engineer to say.
+          // Muting the main bus or routing it elsewhere would take from others what they listen to: what is meant is
+          // for the engineer to say.
           fixes: open.every(({ monitor }) => monitor === "computer")
             ? [
                 {
                   label: `Monitor ${open.length === 1 ? nameOf(open[0]) : counted(open.length, "track")} not at all while recording`,
-                  edits: [{ kind: "entries.set", table: "channels", ids: open.map(({ id }) => id), set: { monitor: "off" } }],
+                  edits: [
+                    { kind: "entries.set", table: "channels", ids: open.map(({ id }) => id), set: { monitor: "off" } },
+                  ],
                 },
               ]
             : [],
@@ -242,7 +286,9 @@ export const farGuestHearsBack: Check = {
 const throughMixer = (doc: Template, cue: Cue): readonly Track[] =>
   heardInCue(doc, cue).filter(
     (channel): channel is Track =>
-      channel.kind === "track" && (channel.monitor === "direct" || (cue.mixedIn === "interface" && channel.monitor !== "off")) && linesOfTrack(doc, channel).length > 0,
+      channel.kind === "track" &&
+      (channel.monitor === "direct" || (cue.mixedIn === "interface" && channel.monitor !== "off")) &&
+      linesOfTrack(doc, channel).length > 0,
   );
 
 export const mixerCannot: Check = {
@@ -269,27 +315,53 @@ export const mixerCannot: Check = {
     return cuesOf(doc).flatMap((cue): readonly Finding[] => {
       const tracks = throughMixer(doc, cue);
       if (!tracks.length && cue.mixedIn !== "interface") return [];
-      const toComputer = [{ label: `Mix ${cue.name} in the computer`, edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { mixedIn: "computer" } }] as const }];
+      const toComputer = [
+        {
+          label: `Mix ${cue.name} in the computer`,
+          edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { mixedIn: "computer" } }] as const,
+        },
+      ];
       const told = (message: string, fixes: Finding["fixes"] = []): readonly Finding[] => [
         finding("mixer-cannot", { severity: "problem", message, places: at(cue, "sources"), fixes }),
       ];
       if (!mixes && cue.mixedIn !== "interface") return [];
-      if (!mixes) return told(`${cue.name} is to be mixed in the interface, and this rig's has no mixer of its own.`, toComputer);
+      if (!mixes)
+        return told(`${cue.name} is to be mixed in the interface, and this rig's has no mixer of its own.`, toComputer);
       using.push(cue.id);
       if (using.length > mixes)
-        return told(`${cue.name} needs a mix of the interface's own mixer, and its ${mixes} are taken by the cues before it.`, cue.mixedIn === "interface" ? toComputer : []);
+        return told(
+          `${cue.name} needs a mix of the interface's own mixer, and its ${mixes} are taken by the cues before it.`,
+          cue.mixedIn === "interface" ? toComputer : [],
+        );
       const [outId = null] = cue.portIds;
       if (!outId) return [];
-      const astray = tracks.filter((track) => linesOfTrack(doc, track).some(({ portId }) => portId !== null && !directWay(rig, portId, outId, doc.format.sampleRateHz)));
+      const astray = tracks.filter((track) =>
+        linesOfTrack(doc, track).some(
+          ({ portId }) => portId !== null && !directWay(rig, portId, outId, doc.format.sampleRateHz),
+        ),
+      );
       if (!astray.length) return [];
-      return told(`The interface's own mixer can't bring ${listed(astray.slice(0, 4).map(nameOf))} to the output of ${cue.name}.`, [
-        {
-          label: `Monitor ${astray.length === 1 ? nameOf(astray[0]) : counted(astray.length, "track")} through the computer`,
-          edits: [{ kind: "entries.set", table: "channels", ids: astray.map(({ id }) => id), set: { monitor: "computer" } }],
-        },
-      ]);
+      return told(
+        `The interface's own mixer can't bring ${listed(astray.slice(0, 4).map(nameOf))} to the output of ${cue.name}.`,
+        [
+          {
+            label: `Monitor ${astray.length === 1 ? nameOf(astray[0]) : counted(astray.length, "track")} through the computer`,
+            edits: [
+              { kind: "entries.set", table: "channels", ids: astray.map(({ id }) => id), set: { monitor: "computer" } },
+            ],
+          },
+        ],
+      );
     });
   },
 };
 
-export const CUE_CHECKS: readonly Check[] = [cueWithoutOutput, cuesOnOneOutput, cueForNobody, loudspeakerFeedsBack, outputFeedsBack, farGuestHearsBack, mixerCannot];
+export const CUE_CHECKS: readonly Check[] = [
+  cueWithoutOutput,
+  cuesOnOneOutput,
+  cueForNobody,
+  loudspeakerFeedsBack,
+  outputFeedsBack,
+  farGuestHearsBack,
+  mixerCannot,
+];

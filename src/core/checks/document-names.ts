@@ -31,7 +31,12 @@ export const documentNames: Check = {
                 severity: "problem",
                 message: `The folder “${shown(folder.name)}” ${why}.`,
                 places: [{ kind: "folder", id: folder.id, field: "name" }],
-                fixes: [{ label: `Name it ${shown(better)}`, edits: [{ kind: "entries.set", table: "folders", ids: [folder.id], set: { name: better } }] }],
+                fixes: [
+                  {
+                    label: `Name it ${shown(better)}`,
+                    edits: [{ kind: "entries.set", table: "folders", ids: [folder.id], set: { name: better } }],
+                  },
+                ],
               }),
             ]
           : [];

@@ -14,7 +14,8 @@ export interface EvaluationChange {
 }
 
 /**
- * Whether two findings say the same. What is offered is compared by being the very same, and not looked into: fitting to another rig names every line, and
+ * Whether two findings say the same. What is offered is compared by being the very same, and not looked into: fitting
+ * to another rig names every line, and
  * the checks keep what they offer for as long as nothing bears on it.
  */
 const same = (a: Finding, b: Finding | undefined): boolean =>
@@ -28,7 +29,11 @@ const same = (a: Finding, b: Finding | undefined): boolean =>
 
 /** A fix of a few words is looked into; a long one is the same only if it is the very same. */
 const sameFix = (a: Fix, b: Fix | undefined): boolean =>
-  a === b || (b !== undefined && a.label === b.label && a.edits.every(({ kind }) => kind !== "template.fit") && JSON.stringify(a.edits) === JSON.stringify(b.edits));
+  a === b ||
+  (b !== undefined &&
+    a.label === b.label &&
+    a.edits.every(({ kind }) => kind !== "template.fit") &&
+    JSON.stringify(a.edits) === JSON.stringify(b.edits));
 
 /** What is left of a list when a change is done to it: in a list, what stays keeps its order. */
 const changed = (before: readonly Finding[], { gone, put }: ListChange): readonly Finding[] => {
@@ -45,9 +50,13 @@ const changed = (before: readonly Finding[], { gone, put }: ListChange): readonl
 };
 
 const sameAccepted = (a: Evaluation["accepted"], b: Evaluation["accepted"]): boolean =>
-  a.length === b.length && a.every(({ finding, reason }, at) => reason === b[at]?.reason && same(finding, b[at]?.finding));
+  a.length === b.length &&
+  a.every(({ finding, reason }, at) => reason === b[at]?.reason && same(finding, b[at]?.finding));
 
-/** What changed in a list when each place speaks of the same as before: most edits are so. Null when one does not, or speaks twice of the same. */
+/**
+ * What changed in a list when each place speaks of the same as before: most edits are so. Null when one does not, or
+ * speaks twice of the same.
+ */
 const placeByPlace = (before: readonly Finding[], after: readonly Finding[]): ListChange | null => {
   if (before.length !== after.length) return null;
   const put: { at: number; finding: Finding }[] = [];
@@ -62,7 +71,10 @@ const placeByPlace = (before: readonly Finding[], after: readonly Finding[]): Li
   return once ? { gone: [], put } : null;
 };
 
-/** What changed between two evaluations. Null when some have one id or stand in another order: then the newer one must be told whole. Linear in the findings. */
+/**
+ * What changed between two evaluations. Null when some have one id or stand in another order: then the newer one must
+ * be told whole. Linear in the findings.
+ */
 export const changeOf = (before: Evaluation, after: Evaluation): EvaluationChange | null => {
   const accepted = sameAccepted(before.accepted, after.accepted) ? null : after.accepted;
   const alike = placeByPlace(before.open, after.open);
@@ -78,4 +90,7 @@ export const changeOf = (before: Evaluation, after: Evaluation): EvaluationChang
 };
 
 /** An evaluation with a change to it done. What did not change is the very same as before. */
-export const withChange = (before: Evaluation, { open, accepted }: EvaluationChange): Evaluation => ({ open: changed(before.open, open), accepted: accepted ?? before.accepted });
+export const withChange = (before: Evaluation, { open, accepted }: EvaluationChange): Evaluation => ({
+  open: changed(before.open, open),
+  accepted: accepted ?? before.accepted,
+});

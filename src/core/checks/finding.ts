@@ -15,13 +15,21 @@ export type Place =
   | { readonly kind: "line"; readonly id: LineId; readonly field: "input" | "phantom" | "microphone" | "room" | "gain" }
   | { readonly kind: "track"; readonly id: ChannelId; readonly field: "name" | "input" | "colour" }
   /** Any channel, by how it is routed and mixed. */
-  | { readonly kind: "channel"; readonly id: ChannelId; readonly field: "output" | "sends" | "fader" | "name" | "chain" }
+  | {
+      readonly kind: "channel";
+      readonly id: ChannelId;
+      readonly field: "output" | "sends" | "fader" | "name" | "chain";
+    }
   /** A cue: what is heard in it, where it goes out, or who hears it. */
   | { readonly kind: "cue"; readonly id: CueId; readonly field: "delay" | "sources" | "output" | "people" | "level" }
   /** A pass: what it arms, or how long its takes are. */
   | { readonly kind: "pass"; readonly id: PassId; readonly field: "tracks" | "takes" }
   | { readonly kind: "folder"; readonly id: FolderId; readonly field: "name" | "colour" }
-  | { readonly kind: "template"; readonly id: TemplateId; readonly field: "name" | "format" | "buffer" | "disk" | "rig" };
+  | {
+      readonly kind: "template";
+      readonly id: TemplateId;
+      readonly field: "name" | "format" | "buffer" | "disk" | "rig";
+    };
 
 export interface Fix {
   /** What it does, as a button says it. */
@@ -59,17 +67,29 @@ export interface CheckContext {
 export interface Check {
   readonly id: string;
   readonly why: string;
-  /** What of a template it hangs on, besides the rig and the studio: for as long as nothing of that changes it has the same to say. */
+  /**
+   * What of a template it hangs on, besides the rig and the studio: for as long as nothing of that changes it has the
+   * same to say.
+   */
   readonly reads: readonly Read[];
-  /** A rule that says of each line what it has to say; by these fields of its entry a line bears on nothing but what is said of itself. */
+  /**
+   * A rule that says of each line what it has to say; by these fields of its entry a line bears on nothing but what is
+   * said of itself.
+   */
   readonly ofLine?: { readonly reads: readonly Read[]; say(context: CheckContext, line: Line): readonly Finding[] };
   /** Looks at nothing of the rig, and has its say when the rig is not here as well. */
   readonly withoutRig?: true;
   check(context: CheckContext): readonly Finding[];
 }
 
-/** A finding, known by its rule and what it is about: the first of its places, as against what it clashes with, or a thing that is named. */
-export const finding = (rule: string, { about, ...rest }: Omit<Finding, "id" | "rule"> & { readonly about?: string }): Finding => ({
+/**
+ * A finding, known by its rule and what it is about: the first of its places, as against what it clashes with, or a
+ * thing that is named.
+ */
+export const finding = (
+  rule: string,
+  { about, ...rest }: Omit<Finding, "id" | "rule"> & { readonly about?: string },
+): Finding => ({
   id: `${rule}:${about ?? rest.places[0]?.id ?? ""}`,
   rule,
   ...rest,
@@ -82,7 +102,9 @@ export const overLines = (rule: Omit<Check, "check"> & Required<Pick<Check, "ofL
 });
 
 /** How many findings are problems, and how many are hints. */
-export const countFindings = (findings: readonly Pick<Finding, "severity">[]): { readonly problems: number; readonly hints: number } => {
+export const countFindings = (
+  findings: readonly Pick<Finding, "severity">[],
+): { readonly problems: number; readonly hints: number } => {
   const problems = findings.filter((finding) => finding.severity === "problem").length;
   return { problems, hints: findings.length - problems };
 };

@@ -13,14 +13,20 @@ export const gainOutOfRange: Check = {
     linesOf(doc).flatMap((line) => {
       const rigInput = rigInputOf(rig, line.portId);
       const range = rigInput?.gainDb;
-      if (!rigInput || !range || line.gainDb === null || (line.gainDb >= range.min && line.gainDb <= range.max)) return [];
+      if (!rigInput || !range || line.gainDb === null || (line.gainDb >= range.min && line.gainDb <= range.max))
+        return [];
       const nearest = dB(Math.min(range.max, Math.max(range.min, line.gainDb)));
       return [
         finding("gain-out-of-range", {
           severity: "hint",
           message: `${nameOf(doc, line)} asks for ${formatDb(line.gainDb)}, and ${rigInputInWords(rigInput)} gives ${formatDb(range.min)} to ${formatDb(range.max)}.`,
           places: [{ kind: "line", id: line.id, field: "gain" }],
-          fixes: [{ label: `Set the gain to ${formatDb(nearest)}`, edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { gainDb: nearest } }] }],
+          fixes: [
+            {
+              label: `Set the gain to ${formatDb(nearest)}`,
+              edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { gainDb: nearest } }],
+            },
+          ],
         }),
       ];
     }),

@@ -25,14 +25,32 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   return made.ok ? made.doc : expect.unreachable(made.refusal.message);
 };
 const level = (sourceId: string, more: object = {}, cueId: string = CUE) =>
-  newCueLevel({ id: `${cueId}-${sourceId}` as CueLevelId, cueId: cueId as CueId, sourceId: id(sourceId), levelDb: dB(-12), ...more });
+  newCueLevel({
+    id: `${cueId}-${sourceId}` as CueLevelId,
+    cueId: cueId as CueId,
+    sourceId: id(sourceId),
+    levelDb: dB(-12),
+    ...more,
+  });
 const put = (kind: ProcessorKind, channel: string, settings: object = {}): Edit => ({
   kind: "entries.add",
-  entries: { processors: [newProcessor(kind, { id: `p-${kind}` as never, channelId: id(channel), ...settings } as never) as never] },
+  entries: {
+    processors: [
+      newProcessor(kind, { id: `p-${kind}` as never, channelId: id(channel), ...settings } as never) as never,
+    ],
+  },
 });
-const set = (channel: string, change: ChannelChange): Edit => ({ kind: "entries.set", table: "channels", ids: [id(channel)], set: change });
+const set = (channel: string, change: ChannelChange): Edit => ({
+  kind: "entries.set",
+  table: "channels",
+  ids: [id(channel)],
+  set: change,
+});
 /** A channel that is sent to the plate as well. */
-const thrown = (channel: string): Edit => ({ kind: "sends.add", sends: [{ id: `send-${channel}` as SendId, fromId: id(channel), toId: id("plate"), levelDb: dB(0) }] });
+const thrown = (channel: string): Edit => ({
+  kind: "sends.add",
+  sends: [{ id: `send-${channel}` as SendId, fromId: id(channel), toId: id("plate"), levelDb: dB(0) }],
+});
 const cueSet = (change: Change<Cue>): Edit => ({ kind: "entries.set", table: "cues", ids: [CUE], set: change });
 
 /** A voice that is heard direct in a cue of its own, a fiddle beside it, and a plate. */
@@ -49,14 +67,23 @@ const sung = (...more: readonly Edit[]): Template =>
     set("track-1", { monitor: "direct" }),
     {
       kind: "entries.add",
-      entries: { cues: [{ id: CUE, name: "Ilse", people: ["Ilse Varga"], portIds: PHONES }], cueLevels: [level("track-1"), level("track-2"), level("plate")] },
+      entries: {
+        cues: [{ id: CUE, name: "Ilse", people: ["Ilse Varga"], portIds: PHONES }],
+        cueLevels: [level("track-1"), level("track-2"), level("plate")],
+      },
     },
     ...more,
   );
 
-const context = (doc: Template, rig: Rig = wholeMill): CheckContext => ({ doc, rig, otherRigs: [], studio: demoStudio });
+const context = (doc: Template, rig: Rig = wholeMill): CheckContext => ({
+  doc,
+  rig,
+  otherRigs: [],
+  studio: demoStudio,
+});
 /** That Wynn has no cue is told elsewhere: here she is only there to be heard. */
-const look = (doc: Template, rig: Rig = wholeMill) => CHECKS.flatMap((rule) => rule.check(context(doc, rig))).filter(({ rule }) => rule !== "player-without-cue");
+const look = (doc: Template, rig: Rig = wholeMill) =>
+  CHECKS.flatMap((rule) => rule.check(context(doc, rig))).filter(({ rule }) => rule !== "player-without-cue");
 /** What is told of a template, by rule and in words. */
 const told = (doc: Template, rig: Rig = wholeMill) => look(doc, rig).map(({ rule, message }) => `${rule}: ${message}`);
 
@@ -81,16 +108,26 @@ const cleared = (doc: Template, rig: Rig = wholeMill): void => {
 describe("nothing is told", () => {
   it("where a voice is heard direct, with its plate, on headphones of its own", () => expect(told(sung())).toEqual([]));
   it("of hearing where there are no cues", () =>
-    expect(told(done(sung(), { kind: "entries.remove", table: "cues", ids: [CUE] }, set("track-1", { monitor: "computer" })))).toEqual([]));
+    expect(
+      told(
+        done(sung(), { kind: "entries.remove", table: "cues", ids: [CUE] }, set("track-1", { monitor: "computer" })),
+      ),
+    ).toEqual([]));
 });
 
 describe("what is told of hearing, with what clears it", () => {
-  const bus: Edit = { kind: "channels.add", channels: [{ kind: "bus", id: id("voices"), name: "Voices" }], feedIds: [id("track-1")] };
+  const bus: Edit = {
+    kind: "channels.add",
+    channels: [{ kind: "bus", id: id("voices"), name: "Voices" }],
+    feedIds: [id("track-1")],
+  };
   it.each<readonly [string, readonly Edit[], readonly string[]]>([
     [
       "twice, direct and through the computer",
       [set("track-1", { monitor: "computer" }), cueSet({ mixedIn: "interface" })],
-      ["hears-twice: Ilse Varga hears Lead voice twice in Ilse, direct and 3.1 ms later through the computer: with the first hollow at 163.8 Hz, down to nothing."],
+      [
+        "hears-twice: Ilse Varga hears Lead voice twice in Ilse, direct and 3.1 ms later through the computer: with the first hollow at 163.8 Hz, down to nothing.",
+      ],
     ],
     [
       "twice, by the track and by its bus, one turned over",
@@ -120,33 +157,63 @@ describe("what is told of hearing, with what clears it", () => {
       ],
       ["hears-not-themself: Ilse Varga does not hear Lead voice in Ilse."],
     ],
-    ["not at all, as it is not monitored", [set("track-1", { monitor: "off" })], ["hears-not-themself: Ilse Varga does not hear Lead voice in Ilse."]],
+    [
+      "not at all, as it is not monitored",
+      [set("track-1", { monitor: "off" })],
+      ["hears-not-themself: Ilse Varga does not hear Lead voice in Ilse."],
+    ],
     [
       "late, with what takes the time",
       [set("track-1", { monitor: "computer" }), put("limiter", "track-1", { delaySamples: 64 })],
-      ["hears-late: Ilse Varga hears Lead voice after 5.3 ms in Ilse, and 3 ms is what it should be; Limiter takes 1.3 ms of it."],
+      [
+        "hears-late: Ilse Varga hears Lead voice after 5.3 ms in Ilse, and 3 ms is what it should be; Limiter takes 1.3 ms of it.",
+      ],
     ],
     [
       "a processor that is late where all are on time",
-      [set("track-2", { monitor: "computer" }), put("limiter", "track-2", { delaySamples: 96 }), cueSet({ people: ["Wynn Solari"] })],
+      [
+        set("track-2", { monitor: "computer" }),
+        put("limiter", "track-2", { delaySamples: 96 }),
+        cueSet({ people: ["Wynn Solari"] }),
+      ],
       ["late-processor: Wynn Solari hears Fiddle through Limiter on Fiddle, which takes 2 ms."],
     ],
     [
       "a send after a fader that is silent while recording",
       [{ kind: "entries.set", table: "sends", ids: ["send" as SendId], set: { tap: "after" } }],
-      ["send-after-silent-fader: Lead voice is sent to Plate after a fader that is silent while recording: nothing comes of it then."],
+      [
+        "send-after-silent-fader: Lead voice is sent to Plate after a fader that is silent while recording: nothing comes of it then.",
+      ],
     ],
-    ["a cue without an output", [cueSet({ portIds: [] })], ["cue-without-output: Ilse has no output: nobody can hear it."]],
-    ["a cue on an output that is not there", [cueSet({ portIds: ["elsewhere"] as never })], ["cue-without-output: Ilse goes out by an output that this rig does not have."]],
+    [
+      "a cue without an output",
+      [cueSet({ portIds: [] })],
+      ["cue-without-output: Ilse has no output: nobody can hear it."],
+    ],
+    [
+      "a cue on an output that is not there",
+      [cueSet({ portIds: ["elsewhere"] as never })],
+      ["cue-without-output: Ilse goes out by an output that this rig does not have."],
+    ],
     [
       "two cues on one output",
       [
-        { kind: "entries.add", entries: { cues: [{ id: "wynn" as CueId, name: "Wynn", people: ["Wynn Solari"], portIds: PHONES }], cueLevels: [level("track-2", {}, "wynn")] } },
+        {
+          kind: "entries.add",
+          entries: {
+            cues: [{ id: "wynn" as CueId, name: "Wynn", people: ["Wynn Solari"], portIds: PHONES }],
+            cueLevels: [level("track-2", {}, "wynn")],
+          },
+        },
         set("track-2", { monitor: "direct" }),
       ],
       ["cues-on-one-output: Wynn goes out where Ilse does: both are heard on top of each other."],
     ],
-    ["a cue for nobody", [cueSet({ people: [] })], ["cue-for-nobody: Nobody hears Ilse yet. Say who does, or remove it."]],
+    [
+      "a cue for nobody",
+      [cueSet({ people: [] })],
+      ["cue-for-nobody: Nobody hears Ilse yet. Say who does, or remove it."],
+    ],
     [
       "a loudspeaker in the room of its microphones",
       [cueSet({ hearing: "loudspeaker", room: "Wheelhouse" })],
@@ -157,7 +224,9 @@ describe("what is told of hearing, with what clears it", () => {
     [
       "a far guest who gets their own voice back",
       [cueSet({ hearing: "far" })],
-      ["far-guest-hears-back: Ilse goes to the far end of a line and carries Lead voice and Plate, in which their own voice is."],
+      [
+        "far-guest-hears-back: Ilse goes to the far end of a line and carries Lead voice and Plate, in which their own voice is.",
+      ],
     ],
     [
       "talkback that comes into the mix",
@@ -168,10 +237,26 @@ describe("what is told of hearing, with what clears it", () => {
       "a click that is recorded",
       [
         { kind: "channels.add", channels: [{ kind: "bus", id: id("blend"), name: "Blend" }], feedIds: [id("track-2")] },
-        { kind: "channels.add", channels: [{ kind: "click", id: id("click"), name: "Click", output: { kind: "channel", channelId: id("blend") } }], feedIds: [] },
+        {
+          kind: "channels.add",
+          channels: [
+            { kind: "click", id: id("click"), name: "Click", output: { kind: "channel", channelId: id("blend") } },
+          ],
+          feedIds: [],
+        },
         {
           kind: "tracks.add",
-          tracks: [{ id: id("sum"), name: "Sum", note: "", colour: null, icon: null, input: { kind: "bus", busId: id("blend") }, sharing: null }],
+          tracks: [
+            {
+              id: id("sum"),
+              name: "Sum",
+              note: "",
+              colour: null,
+              icon: null,
+              input: { kind: "bus", busId: id("blend") },
+              sharing: null,
+            },
+          ],
           lines: [],
           folderId: null,
           before: null,
@@ -180,7 +265,11 @@ describe("what is told of hearing, with what clears it", () => {
       ],
       ["beside-recorded: Click comes into what Sum records.", "click-unheard: Click is in nobody's cue."],
     ],
-    ["a gate after a reverb", [put("gate", "plate")], ["gate-clips-tail: Gate on Plate comes after Reverb and closes on its tail."]],
+    [
+      "a gate after a reverb",
+      [put("gate", "plate")],
+      ["gate-clips-tail: Gate on Plate comes after Reverb and closes on its tail."],
+    ],
     [
       "a gate further down the way of a reverb",
       [
@@ -198,22 +287,34 @@ describe("what is told of hearing, with what clears it", () => {
     [
       "a throw that makes its tail itself",
       [put("delay", "track-2"), set("track-2", { output: { kind: "nowhere" } }), thrown("track-2")],
-      ["throw-clips-tail: Fiddle is a throw, and Delay in its own chain is cut off with it: only what rings in a return goes on."],
+      [
+        "throw-clips-tail: Fiddle is a throw, and Delay in its own chain is cut off with it: only what rings in a return goes on.",
+      ],
     ],
     [
       "a cue beyond full scale",
-      [{ kind: "cueLevels.put", levels: [level("track-1", { levelDb: dB(12) }), level("track-2", { levelDb: dB(12) })] }, set("track-2", { faderDb: dB(-20) })],
+      [
+        {
+          kind: "cueLevels.put",
+          levels: [level("track-1", { levelDb: dB(12) }), level("track-2", { levelDb: dB(12) })],
+        },
+        set("track-2", { faderDb: dB(-20) }),
+      ],
       ["beyond-full-scale: Ilse would likely peak at +4.1 dBFS; Lead voice gives most."],
     ],
     [
       "a buffer that the rig does not offer",
       [{ kind: "settings.set", set: { buffers: { recordingSamples: 48 } } }],
-      ["buffer-too-small: It is to be recorded with a buffer of 48 samples, and this rig offers 32, 64, 128, 256, 512 and 1024."],
+      [
+        "buffer-too-small: It is to be recorded with a buffer of 48 samples, and this rig offers 32, 64, 128, 256, 512 and 1024.",
+      ],
     ],
     [
       "a buffer that the computer can't hold",
       [put("amplifier", "track-2", { costNs: 9000 }), { kind: "settings.set", set: { buffers: { callbackUs: 600 } } }],
-      ["buffer-too-small: At a buffer of 64 the computer uses 92 % of its time by what was measured and estimated, and 70 % is the ceiling."],
+      [
+        "buffer-too-small: At a buffer of 64 the computer uses 92 % of its time by what was measured and estimated, and 70 % is the ceiling.",
+      ],
     ],
     [
       "a disk that is too small, and a file that ends before the take",
@@ -244,8 +345,13 @@ describe("what is told of hearing, with what clears it", () => {
   });
 
   it("a gate, but nothing of what does not sound: a send that is off, a parked return, a bypassed reverb", () => {
-    const gated: readonly Edit[] = [{ kind: "channels.add", channels: [{ kind: "bus", id: id("rooms"), name: "Rooms" }], feedIds: [id("plate")] }, put("gate", "rooms")];
-    expect(told(sung(...gated))).toContain("gate-clips-tail: Gate on Rooms closes on the tail of Plate, which is routed there.");
+    const gated: readonly Edit[] = [
+      { kind: "channels.add", channels: [{ kind: "bus", id: id("rooms"), name: "Rooms" }], feedIds: [id("plate")] },
+      put("gate", "rooms"),
+    ];
+    expect(told(sung(...gated))).toContain(
+      "gate-clips-tail: Gate on Rooms closes on the tail of Plate, which is routed there.",
+    );
     for (const silent of [set("plate", { parked: true }), set("rooms", { parked: true })] as const)
       expect(told(sung(...gated, silent)).filter((one) => one.startsWith("gate-clips-tail"))).toEqual([]);
     const sent: readonly Edit[] = [
@@ -254,14 +360,28 @@ describe("what is told of hearing, with what clears it", () => {
       put("gate", "rooms"),
     ];
     expect(told(sung(...sent)).filter((one) => one.startsWith("gate-clips-tail"))).toEqual([]);
-    expect(told(sung(put("delay", "track-2", { bypassed: true }), set("track-2", { output: { kind: "nowhere" } }), thrown("track-2")))).toEqual([]);
+    expect(
+      told(
+        sung(
+          put("delay", "track-2", { bypassed: true }),
+          set("track-2", { output: { kind: "nowhere" } }),
+          thrown("track-2"),
+        ),
+      ),
+    ).toEqual([]);
   });
 
   it("a throw's own delay, with who else is sent to the return it would go to", () => {
-    const [found] = look(sung(put("delay", "track-2"), set("track-2", { output: { kind: "nowhere" } }), thrown("track-2")));
-    expect(found?.fixes.map(({ label }) => label)).toEqual(["Put Delay on Plate, for 1 other channel sent there as well"]);
+    const [found] = look(
+      sung(put("delay", "track-2"), set("track-2", { output: { kind: "nowhere" } }), thrown("track-2")),
+    );
+    expect(found?.fixes.map(({ label }) => label)).toEqual([
+      "Put Delay on Plate, for 1 other channel sent there as well",
+    ]);
     const echoes = ["a", "b", "c"].map((name) => put("delay", "track-2", { id: name }));
-    const [many] = look(sung(put("delay", "track-2"), ...echoes, set("track-2", { output: { kind: "nowhere" } }), thrown("track-2")));
+    const [many] = look(
+      sung(put("delay", "track-2"), ...echoes, set("track-2", { output: { kind: "nowhere" } }), thrown("track-2")),
+    );
     expect(many?.fixes[0]?.label).toMatch(/^Put 4 processors on Plate/);
   });
 
@@ -271,22 +391,48 @@ describe("what is told of hearing, with what clears it", () => {
       set("plate", { output: { kind: "channel", channelId: id("blend") } }),
       {
         kind: "tracks.add",
-        tracks: [{ id: id("sum"), name: "Sum", note: "", colour: null, icon: null, input: { kind: "bus", busId: id("blend") }, sharing: null }],
+        tracks: [
+          {
+            id: id("sum"),
+            name: "Sum",
+            note: "",
+            colour: null,
+            icon: null,
+            input: { kind: "bus", busId: id("blend") },
+            sharing: null,
+          },
+        ],
         lines: [],
         folderId: null,
         before: null,
       },
     );
-    expect(told(doc)).toContain("effect-recorded: Sum records Blend, into which Plate is routed: what is in the headphones as an effect is recorded as well.");
+    expect(told(doc)).toContain(
+      "effect-recorded: Sum records Blend, into which Plate is routed: what is in the headphones as an effect is recorded as well.",
+    );
     cleared(doc);
   });
 
   it("direct monitoring of what can't be, and a rate and buffers that are not offered, on the pocket interface", () => {
-    const doc = done(aTemplate(duoRig).track("Voice", { input: "1", player: "Nadia Okonjo-Reyes" }).build(), set("track-1", { monitor: "direct" }), {
-      kind: "entries.add",
-      entries: { cues: [{ id: CUE, name: "Nadia", people: ["Nadia Okonjo-Reyes"], portIds: ["duo:out:3", "duo:out:4"] as never }], cueLevels: [level("track-1")] },
-    });
-    const slow: Rig = { ...duoRig, timing: Object.fromEntries(Object.entries(duoRig.timing).map(([device, timing]) => [device, { ...timing, ratesHz: [44100] }])) as never };
+    const doc = done(
+      aTemplate(duoRig).track("Voice", { input: "1", player: "Nadia Okonjo-Reyes" }).build(),
+      set("track-1", { monitor: "direct" }),
+      {
+        kind: "entries.add",
+        entries: {
+          cues: [
+            { id: CUE, name: "Nadia", people: ["Nadia Okonjo-Reyes"], portIds: ["duo:out:3", "duo:out:4"] as never },
+          ],
+          cueLevels: [level("track-1")],
+        },
+      },
+    );
+    const slow: Rig = {
+      ...duoRig,
+      timing: Object.fromEntries(
+        Object.entries(duoRig.timing).map(([device, timing]) => [device, { ...timing, ratesHz: [44100] }]),
+      ) as never,
+    };
     const rules = look(doc, slow).map(({ rule }) => rule);
     expect(rules).toEqual(expect.arrayContaining(["direct-cannot", "rate-not-offered"]));
     expect(told(doc, slow)).toContain("rate-not-offered: It is to be recorded at 48 kHz, and Duo works at 44.1 kHz.");
@@ -295,12 +441,25 @@ describe("what is told of hearing, with what clears it", () => {
   it("more cues than the interface has mixes, and inputs that its mixer does not take", () => {
     const one: Rig = {
       ...wholeMill,
-      mixers: Object.fromEntries(Object.entries(wholeMill.mixers).map(([key, mixer]) => [key, { ...mixer, mixes: 1, inputIds: ["brindle:in:2"] }])) as never,
+      mixers: Object.fromEntries(
+        Object.entries(wholeMill.mixers).map(([key, mixer]) => [
+          key,
+          { ...mixer, mixes: 1, inputIds: ["brindle:in:2"] },
+        ]),
+      ) as never,
     };
     const two = sung({
       kind: "entries.add",
       entries: {
-        cues: [{ id: "wynn" as CueId, name: "Wynn", people: ["Wynn Solari"], portIds: ["brindle:out:5", "brindle:out:6"] as never, mixedIn: "interface" }],
+        cues: [
+          {
+            id: "wynn" as CueId,
+            name: "Wynn",
+            people: ["Wynn Solari"],
+            portIds: ["brindle:out:5", "brindle:out:6"] as never,
+            mixedIn: "interface",
+          },
+        ],
         cueLevels: [level("track-2", {}, "wynn")],
       },
     });

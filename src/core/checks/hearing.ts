@@ -27,10 +27,12 @@ const studioOf = ({ studio }: CheckContext): Studio => studio ?? USUAL;
 
 const SILENCE: Hearing = { paths: [], tracks: [], cut: 0 };
 /** What everybody hears of themself; nothing is computed where there are no cues. */
-const hearing = (context: CheckContext): Hearing => (cuesOf(context.doc).length ? hearingOf(context.doc, context.rig, studioOf(context)) : SILENCE);
+const hearing = (context: CheckContext): Hearing =>
+  cuesOf(context.doc).length ? hearingOf(context.doc, context.rig, studioOf(context)) : SILENCE;
 
 const at = (cueId: Cue["id"], field: "delay" | "sources") => [{ kind: "cue", id: cueId, field }] as const;
-const monitored = (ids: readonly ChannelId[], monitor: "direct" | "computer") => [{ kind: "entries.set" as const, table: "channels" as const, ids, set: { monitor } }] as const;
+const monitored = (ids: readonly ChannelId[], monitor: "direct" | "computer") =>
+  [{ kind: "entries.set" as const, table: "channels" as const, ids, set: { monitor } }] as const;
 
 const wayInWords = (doc: Template, { direct, channelIds }: OwnPath): string => {
   if (direct) return "direct";
@@ -41,16 +43,21 @@ const wayInWords = (doc: Template, { direct, channelIds }: OwnPath): string => {
 /** Silences one of two copies: the direct way stays where there is one, else what was heard first. */
 const silencing = (doc: Template, { first, second }: { readonly first: OwnPath; readonly second: OwnPath }): Fix => {
   const track = doc.channels[first.trackId] as Track;
-  if (first.direct && first.trackId === second.trackId) return { label: "Silence the computer's copy", edits: monitored([track.id], "direct") };
+  if (first.direct && first.trackId === second.trackId)
+    return { label: "Silence the computer's copy", edits: monitored([track.id], "direct") };
   // What a bus carries is more than this one: the copy that is one source of the cue by itself is taken out.
   const single = [second, first].find(({ channelIds, direct }) => channelIds.length === 1 && !direct) ?? second;
   const sourceId = single.channelIds.at(-1) as ChannelId;
-  return { label: `Take ${nameOf(doc.channels[sourceId])} out of this cue`, edits: [{ kind: "cueLevels.remove", cells: [{ cueId: single.cueId, sourceId }] }] };
+  return {
+    label: `Take ${nameOf(doc.channels[sourceId])} out of this cue`,
+    edits: [{ kind: "cueLevels.remove", cells: [{ cueId: single.cueId, sourceId }] }],
+  };
 };
 
 /** Notches deeper than this are a problem, down to that a hint, and less is nothing; in dB below the louder copy. */
 const [DEEP_DB, SHALLOW_DB] = [-3, -1.5];
-const deepInWords = (depthDb: number): string => (depthDb < -40 ? "down to nothing" : `${formatDb(dB(Math.round(depthDb * 10) / 10))} deep`);
+const deepInWords = (depthDb: number): string =>
+  depthDb < -40 ? "down to nothing" : `${formatDb(dB(Math.round(depthDb * 10) / 10))} deep`;
 
 export const hearsTwice: Check = {
   id: "hears-twice",
@@ -62,7 +69,9 @@ export const hearsTwice: Check = {
       const { first, second, lagMs, opposite, depthDb } = twice;
       if (depthDb > SHALLOW_DB) return [];
       const { firstHz, spacingHz } = notchesHz({ lagMs, opposite });
-      const notch = opposite ? `thin below ${formatHz(spacingHz / 2)}, with a hollow every ${formatHz(spacingHz)}` : `with the first hollow at ${formatHz(firstHz)}`;
+      const notch = opposite
+        ? `thin below ${formatHz(spacingHz / 2)}, with a hollow every ${formatHz(spacingHz)}`
+        : `with the first hollow at ${formatHz(firstHz)}`;
       return [
         finding("hears-twice", {
           severity: depthDb < DEEP_DB ? "problem" : "hint",
@@ -75,12 +84,19 @@ export const hearsTwice: Check = {
     }),
 };
 
-const many = (tracks: readonly Track[]): string => (tracks.length === 1 ? nameOf(tracks[0]) : counted(tracks.length, "track"));
+const many = (tracks: readonly Track[]): string =>
+  tracks.length === 1 ? nameOf(tracks[0]) : counted(tracks.length, "track");
 
-/** What a person plays on a track: its family, else the folder it lies in, else the track by itself. Of several microphones on one thing one is enough to hear it. */
+/**
+ * What a person plays on a track: its family, else the folder it lies in, else the track by itself. Of several
+ * microphones on one thing one is enough to hear it.
+ */
 const playedOn = (doc: Template, track: Track): string => familyOfTrack(doc, track) ?? track.folderId ?? track.id;
 
-/** Tracks that are armed and take what those who hear a cue play, and of which nothing reaches them in it, nor of what else they play of the same. */
+/**
+ * Tracks that are armed and take what those who hear a cue play, and of which nothing reaches them in it, nor of what
+ * else they play of the same.
+ */
 const deafTo = ({ doc }: CheckContext, cue: Cue, reached: ReadonlySet<string>): readonly Track[] => {
   const armed = armedOf(doc);
   const all = ownTracksOf(doc, cue).flatMap((id) => {
@@ -91,7 +107,11 @@ const deafTo = ({ doc }: CheckContext, cue: Cue, reached: ReadonlySet<string>): 
   });
   // Of what is all heard nobody asks what it is.
   if (all.every(({ hears }) => hears)) return [];
-  const own = all.map(({ track, line, hears }) => ({ track, played: `${line.player} ${playedOn(doc, track)}`, heard: hears }));
+  const own = all.map(({ track, line, hears }) => ({
+    track,
+    played: `${line.player} ${playedOn(doc, track)}`,
+    heard: hears,
+  }));
   const heard = new Set(own.flatMap(({ played, heard: hears }) => (hears ? [played] : [])));
   return [...new Set(own.flatMap(({ track, played }) => (heard.has(played) ? [] : [track])))];
 };
@@ -101,9 +121,20 @@ const letHear = ({ doc, rig }: CheckContext, cue: Cue, deaf: readonly Track[]): 
   const off = deaf.filter(({ monitor }) => monitor === "off");
   const out = deaf.filter(({ id }) => !levelIn(doc, { cueId: cue.id, sourceId: id })?.on);
   // Direct where the interface can: through the computer it might be late at once.
-  const can = off.every((track) => linesOfTrack(doc, track).every(({ portId }) => directWay(rig, portId, cue.portIds[0] ?? null, doc.format.sampleRateHz) !== null));
+  const can = off.every((track) =>
+    linesOfTrack(doc, track).every(
+      ({ portId }) => directWay(rig, portId, cue.portIds[0] ?? null, doc.format.sampleRateHz) !== null,
+    ),
+  );
   const ids = fresh(doc, "own");
-  const levels = out.map(({ id }) => ({ id: ids<CueLevelId>("level"), cueId: cue.id, sourceId: id, levelDb: dB(0), on: true, tap: "before" as const }));
+  const levels = out.map(({ id }) => ({
+    id: ids<CueLevelId>("level"),
+    cueId: cue.id,
+    sourceId: id,
+    levelDb: dB(0),
+    on: true,
+    tap: "before" as const,
+  }));
   const steps: readonly Fix[] = [
     ...(off.length
       ? [
@@ -116,9 +147,13 @@ const letHear = ({ doc, rig }: CheckContext, cue: Cue, deaf: readonly Track[]): 
           },
         ]
       : []),
-    ...(out.length ? [{ label: `Bring ${many(out)} into ${cue.name}`, edits: [{ kind: "cueLevels.put" as const, levels }] }] : []),
+    ...(out.length
+      ? [{ label: `Bring ${many(out)} into ${cue.name}`, edits: [{ kind: "cueLevels.put" as const, levels }] }]
+      : []),
   ];
-  return steps.length === 2 ? [{ label: `${steps[0]?.label}, and bring it into ${cue.name}`, edits: steps.flatMap(({ edits }) => edits) }] : steps;
+  return steps.length === 2
+    ? [{ label: `${steps[0]?.label}, and bring it into ${cue.name}`, edits: steps.flatMap(({ edits }) => edits) }]
+    : steps;
 };
 
 export const hearsNotThemself: Check = {
@@ -127,11 +162,15 @@ export const hearsNotThemself: Check = {
   reads: [...HEARING, "channels.folderId", "cues.hearing"],
   check: (context) => {
     const { doc } = context;
-    const reached = new Set(hearing(context).tracks.flatMap(({ cueId, lineId, paths }) => (paths.length ? [`${cueId} ${lineId}`] : [])));
+    const reached = new Set(
+      hearing(context).tracks.flatMap(({ cueId, lineId, paths }) => (paths.length ? [`${cueId} ${lineId}`] : [])),
+    );
     return cuesOf(doc).flatMap((cue): readonly Finding[] => {
       const deaf = cue.hearing === "headphones" ? deafTo(context, cue, reached) : [];
       if (!deaf.length) return [];
-      const who = [...new Set(deaf.flatMap((track) => linesOfTrack(doc, track).map(({ player }) => player)))].filter((player) => cue.people.includes(player));
+      const who = [...new Set(deaf.flatMap((track) => linesOfTrack(doc, track).map(({ player }) => player)))].filter(
+        (player) => cue.people.includes(player),
+      );
       return [
         finding("hears-not-themself", {
           severity: "hint",
@@ -144,7 +183,10 @@ export const hearsNotThemself: Check = {
   },
 };
 
-/** What would bring somebody on time, the least first: direct where the interface can, else the fewest processors off, else a smaller buffer. */
+/**
+ * What would bring somebody on time, the least first: direct where the interface can, else the fewest processors off,
+ * else a smaller buffer.
+ */
 const sooner = (context: CheckContext, path: OwnPath): readonly Fix[] => {
   const { doc, rig } = context;
   const track = doc.channels[path.trackId];
@@ -154,17 +196,34 @@ const sooner = (context: CheckContext, path: OwnPath): readonly Fix[] => {
   // What comes past the computer is late by the interface alone: neither processors nor buffers have to do with it.
   if (path.direct) return faster(context);
   const ways: readonly Fix[] = [
-    ...(direct && path.channelIds.length === 1 ? [{ label: `Monitor ${name} direct`, edits: monitored([path.trackId], "direct") }] : []),
+    ...(direct && path.channelIds.length === 1
+      ? [{ label: `Monitor ${name} direct`, edits: monitored([path.trackId], "direct") }]
+      : []),
     ...(off.length && meets
       ? [
           {
-            label: off.length === 1 ? `Leave ${processorName(doc.processors[off[0] as never] as never)} off while recording` : `Leave the ${off.length} fewest off while recording`,
-            edits: [{ kind: "entries.set" as const, table: "processors" as const, ids: off, set: { use: "not-while-recording" as const } }],
+            label:
+              off.length === 1
+                ? `Leave ${processorName(doc.processors[off[0] as never] as never)} off while recording`
+                : `Leave the ${off.length} fewest off while recording`,
+            edits: [
+              {
+                kind: "entries.set" as const,
+                table: "processors" as const,
+                ids: off,
+                set: { use: "not-while-recording" as const },
+              },
+            ],
           },
         ]
       : []),
     ...(bufferAsItIs !== null && bufferAsItIs < doc.buffers.recordingSamples
-      ? [{ label: `Record with a buffer of ${bufferAsItIs}`, edits: [{ kind: "settings.set" as const, set: { buffers: { recordingSamples: bufferAsItIs } } }] }]
+      ? [
+          {
+            label: `Record with a buffer of ${bufferAsItIs}`,
+            edits: [{ kind: "settings.set" as const, set: { buffers: { recordingSamples: bufferAsItIs } } }],
+          },
+        ]
       : []),
   ];
   return ways.length ? ways : faster(context);
@@ -175,9 +234,20 @@ const faster = (context: CheckContext): readonly Fix[] => {
   const { doc, rig } = context;
   const { sampleRateHz } = doc.format;
   const rate = rateBufferTable(doc, rig, studioOf(context)).find(
-    ({ rateHz, bufferSamples, late, near }) => rateHz > sampleRateHz && rateHz % sampleRateHz === 0 && bufferSamples === doc.buffers.recordingSamples && late + near === 0,
+    ({ rateHz, bufferSamples, late, near }) =>
+      rateHz > sampleRateHz &&
+      rateHz % sampleRateHz === 0 &&
+      bufferSamples === doc.buffers.recordingSamples &&
+      late + near === 0,
   );
-  return rate ? [{ label: `Record at ${formatRate(rate.rateHz)}`, edits: [{ kind: "settings.set", set: { format: { sampleRateHz: rate.rateHz } } }] }] : [];
+  return rate
+    ? [
+        {
+          label: `Record at ${formatRate(rate.rateHz)}`,
+          edits: [{ kind: "settings.set", set: { format: { sampleRateHz: rate.rateHz } } }],
+        },
+      ]
+    : [];
 };
 
 /** Later than so many times the target it is a problem, before that a hint. */
@@ -232,7 +302,8 @@ export const lateProcessor: Check = {
     const { doc, rig } = context;
     const delays = delayContext(doc, rig);
     const told = new Map<string, OwnPath>();
-    for (const path of hearing(context).paths) if (!path.wet && path.state !== "late") for (const id of path.processorIds) if (!told.has(id)) told.set(id, path);
+    for (const path of hearing(context).paths)
+      if (!path.wet && path.state !== "late") for (const id of path.processorIds) if (!told.has(id)) told.set(id, path);
     return [...told].flatMap(([id, path]): readonly Finding[] => {
       const processor = doc.processors[id as never];
       if (!processor) return [];
@@ -247,7 +318,14 @@ export const lateProcessor: Check = {
           fixes: [
             {
               label: `Leave ${processorName(processor)} off while recording`,
-              edits: [{ kind: "entries.set" as const, table: "processors" as const, ids: [processor.id], set: { use: "not-while-recording" } }],
+              edits: [
+                {
+                  kind: "entries.set" as const,
+                  table: "processors" as const,
+                  ids: [processor.id],
+                  set: { use: "not-while-recording" },
+                },
+              ],
             },
           ],
         }),
@@ -264,7 +342,10 @@ export const directCannot: Check = {
     const wrong = Object.values(doc.channels).filter((channel): channel is Track => {
       if (channel.kind !== "track" || channel.monitor !== "direct" || channel.parked) return false;
       const lines = linesOfTrack(doc, channel);
-      return lines.length === 0 || lines.some(({ portId }) => portId !== null && !directWay(rig, portId, null, doc.format.sampleRateHz));
+      return (
+        lines.length === 0 ||
+        lines.some(({ portId }) => portId !== null && !directWay(rig, portId, null, doc.format.sampleRateHz))
+      );
     });
     if (!wrong.length) return [];
     const many = wrong.length > 3;

@@ -85,10 +85,17 @@ export const evaluate = (context: CheckContext): readonly Finding[] => evaluateA
 const lookOf =
   (rule: string) =>
   (context: CheckContext): readonly Finding[] =>
-    CHECKS.filter(({ id }) => id === rule || RULES_OF[id]?.includes(rule)).flatMap((check) => check.check(context).filter((one) => one.rule === rule));
+    CHECKS.filter(({ id }) => id === rule || RULES_OF[id]?.includes(rule)).flatMap((check) =>
+      check.check(context).filter((one) => one.rule === rule),
+    );
 
 /** Checks that tell of more than one rule, or of one by another name. */
-const RULES_OF: Readonly<Record<string, readonly string[]>> = { "track-names": ["track-name"], "document-names": ["document-name"], "gain-misfits": ["too-strong"] };
+const RULES_OF: Readonly<Record<string, readonly string[]>> = {
+  "track-names": ["track-name"],
+  "document-names": ["document-name"],
+  "gain-misfits": ["too-strong"],
+};
 
 /** Puts all findings of a group that are alike right in one act. */
-export const fixGroup = (context: CheckContext, { rule, members = [] }: Finding): FixAll => fixAlike(lookOf(rule), context, members);
+export const fixGroup = (context: CheckContext, { rule, members = [] }: Finding): FixAll =>
+  fixAlike(lookOf(rule), context, members);

@@ -21,18 +21,22 @@ export interface Evaluation {
 }
 
 /** Names themselves are what some rules are about. */
-const isAboutNames = (read: Read): boolean => read === "channels.name" || read === "folders.name" || read === "cues.name" || read === "passes.name";
+const isAboutNames = (read: Read): boolean =>
+  read === "channels.name" || read === "folders.name" || read === "cues.name" || read === "passes.name";
 
 const sameSurroundings = (a: CheckContext, b: CheckContext): boolean =>
   a.rig === b.rig &&
   a.studio === b.studio &&
   a.rigMissing === b.rigMissing &&
-  (a.ownColours === b.ownColours || (a.ownColours?.length === b.ownColours?.length && (a.ownColours ?? []).every((one, at) => one === b.ownColours?.[at]))) &&
+  (a.ownColours === b.ownColours ||
+    (a.ownColours?.length === b.ownColours?.length &&
+      (a.ownColours ?? []).every((one, at) => one === b.ownColours?.[at]))) &&
   a.otherRigs.length === b.otherRigs.length &&
   a.otherRigs.every((rig, at) => rig === b.otherRigs[at]);
 
 /**
- * What the rules have to say of a template, kept beside it from edit to edit: a rule is asked again when something that it reads has changed, and else has said what
+ * What the rules have to say of a template, kept beside it from edit to edit: a rule is asked again when something that
+ * it reads has changed, and else has said what
  * it says. The same as asking all of them again.
  */
 export class Judgement {
@@ -55,11 +59,16 @@ export class Judgement {
   }
 
   /** What is said of each line, as far as it can be taken over: only the lines that changed are asked about again. */
-  private askOfLines(rule: Check & Required<Pick<Check, "ofLine">>, context: CheckContext, changed: ReadonlySet<string> | null): readonly Finding[] {
+  private askOfLines(
+    rule: Check & Required<Pick<Check, "ofLine">>,
+    context: CheckContext,
+    changed: ReadonlySet<string> | null,
+  ): readonly Finding[] {
     const was = this.ofLines.get(rule.id);
     const own = new Set<string>(rule.ofLine.reads);
     const around = rule.reads.filter((read) => !own.has(read));
-    const before = was && changed && this.last && !readsAnyOf(around, changed) ? { said: was, lines: this.last.doc.lines } : null;
+    const before =
+      was && changed && this.last && !readsAnyOf(around, changed) ? { said: was, lines: this.last.doc.lines } : null;
     const now = new Map<LineId, readonly Finding[]>();
     for (const line of linesOf(context.doc)) {
       const known = before?.lines[line.id] === line ? before.said.get(line.id) : undefined;
@@ -69,7 +78,11 @@ export class Judgement {
     return [...now.values()].flat();
   }
 
-  private ask(rule: Check, contexts: { readonly named: CheckContext; readonly nameless: CheckContext }, changed: ReadonlySet<string> | null): readonly Finding[] {
+  private ask(
+    rule: Check,
+    contexts: { readonly named: CheckContext; readonly nameless: CheckContext },
+    changed: ReadonlySet<string> | null,
+  ): readonly Finding[] {
     const known = this.said.get(rule);
     if (known && changed && !readsAnyOf(rule.reads, changed)) return known;
     const context = rule.reads.some(isAboutNames) ? contexts.named : contexts.nameless;

@@ -15,7 +15,10 @@ import { evaluateAll, judging } from "./index";
 const most = (count: number): number => (SMALL ? Math.max(4, Math.round(count / 64)) : count);
 const contextFor = (doc: Template) => contextOf({ doc, rigs: DEMO_RIGS, studio: demoStudio });
 
-/** What an edit costs the one who judges, as it goes on from the state before: each turn another value, so that nothing is the same again. */
+/**
+ * What an edit costs the one who judges, as it goes on from the state before: each turn another value, so that nothing
+ * is the same again.
+ */
 const stepping = (first: Template, edit: (turn: number) => Edit): (() => void) => {
   const judged = judging();
   let doc = first;
@@ -40,14 +43,29 @@ for (const [name, make] of [
   const [level] = Object.values(doc.cueLevels);
   describe(`judged after one edit: ${name}`, () => {
     bench("baseline: the document to JSON and back", () => void JSON.parse(JSON.stringify(doc)));
-    const named = stepping(doc, (turn) => ({ kind: "entries.set", table: "channels", ids: [track], set: { name: `Another ${turn}` } }));
+    const named = stepping(doc, (turn) => ({
+      kind: "entries.set",
+      table: "channels",
+      ids: [track],
+      set: { name: `Another ${turn}` },
+    }));
     bench("a name", named);
-    const faded = stepping(doc, (turn) => ({ kind: "entries.set", table: "channels", ids: [track], set: { faderDb: dB(-(turn % 40) - 1) } }));
+    const faded = stepping(doc, (turn) => ({
+      kind: "entries.set",
+      table: "channels",
+      ids: [track],
+      set: { faderDb: dB(-(turn % 40) - 1) },
+    }));
     bench("a fader", faded);
     if (send)
       bench(
         "the level of a send",
-        stepping(doc, (turn) => ({ kind: "entries.set", table: "sends", ids: [send.id], set: { levelDb: dB(-(turn % 40) - 1) } })),
+        stepping(doc, (turn) => ({
+          kind: "entries.set",
+          table: "sends",
+          ids: [send.id],
+          set: { levelDb: dB(-(turn % 40) - 1) },
+        })),
       );
     if (doc.channels["bus-3" as ChannelId])
       bench(
@@ -68,7 +86,10 @@ for (const [name, make] of [
 }
 
 for (const [name, make] of [
-  ["1,023 buses in a row, 32,176 sends, 64 cues", () => busesInARow({ buses: most(1023), sends: most(32_176), cues: most(64), each: most(64) })],
+  [
+    "1,023 buses in a row, 32,176 sends, 64 cues",
+    () => busesInARow({ buses: most(1023), sends: most(32_176), cues: most(64), each: most(64) }),
+  ],
   ["512 tracks sent to 64 returns", () => wideSends(most(512), most(64))],
   ["256 cues of 128", () => manyCues(most(256), most(128))],
   ["16,384 processors", () => longChains(most(512), 32)],
@@ -78,6 +99,11 @@ for (const [name, make] of [
   describe(`judged from nothing: ${name}`, () => {
     bench("baseline: the document to JSON and back", () => void JSON.parse(JSON.stringify(doc)));
     // A fresh document each time, or what is kept by document would be measured instead of the work.
-    bench("all rules", () => void evaluateAll(contextFor(structuredClone(doc))), { iterations: 3, time: 100, warmupIterations: 1, warmupTime: 0 });
+    bench("all rules", () => void evaluateAll(contextFor(structuredClone(doc))), {
+      iterations: 3,
+      time: 100,
+      warmupIterations: 1,
+      warmupTime: 0,
+    });
   });
 }

@@ -7,9 +7,14 @@ import { type Check, type CheckContext, type Finding, finding, overLines } from 
 import { nameOf, placeFixes } from "./place-fixes";
 import { PLACES } from "./reads";
 
-const WORDS: Record<Level, string> = { microphone: "microphone level", line: "line level", instrument: "instrument level" };
+const WORDS: Record<Level, string> = {
+  microphone: "microphone level",
+  line: "line level",
+  instrument: "instrument level",
+};
 
-const accepted = (levels: readonly Level[]): string => `takes ${levels.map((level) => WORDS[level]).join(" and ")}${levels.length === 1 ? " only" : ""}`;
+const accepted = (levels: readonly Level[]): string =>
+  `takes ${levels.map((level) => WORDS[level]).join(" and ")}${levels.length === 1 ? " only" : ""}`;
 
 const said = (context: CheckContext, line: Line): readonly Finding[] => {
   const rigInput = rigInputOf(context.rig, line.portId);
@@ -23,7 +28,14 @@ const said = (context: CheckContext, line: Line): readonly Finding[] => {
   ];
   const what = line.microphone ? ` (${microphoneName(context.rig, line.microphone)})` : "";
   const message = `${nameOf(context.doc, line)}${what} is on ${rigInputInWords(rigInput)}, which ${reasons.join(" and ")}.`;
-  return [finding("level-not-accepted", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })];
+  return [
+    finding("level-not-accepted", {
+      severity: "problem",
+      message,
+      places: [{ kind: "line", id: line.id, field: "input" }],
+      fixes: placeFixes(context, line),
+    }),
+  ];
 };
 
 export const levelNotAccepted: Check = overLines({

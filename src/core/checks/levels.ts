@@ -29,7 +29,18 @@ export const diskTooSmall: Check = {
   id: "disk-too-small",
   why: "A take that the file or the disk can't hold ends before the music does.",
   withoutRig: true,
-  reads: [...TRACKS, "channels.layout", "channels.parked", "channels.sharing", "disk", "format", "passes.order", "passes.takeMinutes", "passes.takes", "passes.trackIds"],
+  reads: [
+    ...TRACKS,
+    "channels.layout",
+    "channels.parked",
+    "channels.sharing",
+    "disk",
+    "format",
+    "passes.order",
+    "passes.takeMinutes",
+    "passes.takes",
+    "passes.trackIds",
+  ],
   check: ({ doc }) => {
     const storage = storageOf(doc);
     const place = [{ kind: "template", id: doc.id, field: "disk" }] as const;
@@ -56,8 +67,14 @@ export const diskTooSmall: Check = {
               message: `A take of ${formatHours(doc.disk.hours * 3600)} is longer than a plain WAV file can be: the first ends after ${formatHours(storage.firstEndS)}. Write it as RF64 or in parts, or begin a new take before.`,
               places: place,
               fixes: [
-                { label: "Write takes as RF64", edits: [{ kind: "settings.set", set: { format: { fileType: "rf64" } } }] },
-                { label: "Write takes in parts", edits: [{ kind: "settings.set", set: { format: { fileType: "split" } } }] },
+                {
+                  label: "Write takes as RF64",
+                  edits: [{ kind: "settings.set", set: { format: { fileType: "rf64" } } }],
+                },
+                {
+                  label: "Write takes in parts",
+                  edits: [{ kind: "settings.set", set: { format: { fileType: "split" } } }],
+                },
               ],
             }),
           ]
@@ -71,25 +88,39 @@ const peakInWords = (peakDb: number): string => `+${formatDb(dB(Math.round(peakD
 const leavesInWords = (doc: Template, rig: Rig, { channelId, by, processorId, peakDb }: Leaving): string => {
   const channel = doc.channels[channelId];
   const who = nameOf(channel);
-  if (by === "take") return `${who} would likely peak at ${peakInWords(peakDb)} in its take of ${doc.format.bitDepth} bit`;
-  if (by === "insert") return `${who} would likely peak at ${peakInWords(peakDb)} where it leaves for ${processorName(doc.processors[processorId as never] as never)}`;
+  if (by === "take")
+    return `${who} would likely peak at ${peakInWords(peakDb)} in its take of ${doc.format.bitDepth} bit`;
+  if (by === "insert")
+    return `${who} would likely peak at ${peakInWords(peakDb)} where it leaves for ${processorName(doc.processors[processorId as never] as never)}`;
   return `${who} would likely peak at ${peakInWords(peakDb)} at ${channel?.output.kind === "hardware" ? outputsInWords(rig, channel.output.portIds) : "its output"}`;
 };
 
-/** Down where it leaves, once for all that leads there; further than a trim goes, levels are to be set where they begin. */
+/**
+ * Down where it leaves, once for all that leads there; further than a trim goes, levels are to be set where they begin.
+ */
 const trimmedBy = (doc: Template, { trimId, peakDb }: Leaving): readonly Fix[] => {
   const channel = doc.channels[trimId];
   if (!channel || channel.trimDb - downBy(peakDb) < TRIM_DB.min) return [];
   return [
     {
       label: `Trim ${nameOf(channel)} down by ${formatDb(dB(downBy(peakDb)))}`,
-      edits: [{ kind: "entries.set", table: "channels", ids: [trimId], set: { trimDb: dB(Math.round((channel.trimDb - downBy(peakDb)) * 100) / 100) } }],
+      edits: [
+        {
+          kind: "entries.set",
+          table: "channels",
+          ids: [trimId],
+          set: { trimDb: dB(Math.round((channel.trimDb - downBy(peakDb)) * 100) / 100) },
+        },
+      ],
     },
   ];
 };
 
 /** The loudest of each place where sound leaves, while recording or mixed. */
-const loudestLeavings = (doc: Template, { rig, studio }: { readonly rig: Rig; readonly studio: Studio }): readonly Leaving[] => {
+const loudestLeavings = (
+  doc: Template,
+  { rig, studio }: { readonly rig: Rig; readonly studio: Studio },
+): readonly Leaving[] => {
   const found = new Map<string, Leaving>();
   for (const asked of ["recording", "mixing"] as const)
     for (const leaving of leavings(doc, mixLevels(doc, { rig, studio, asked }))) {
@@ -108,7 +139,8 @@ export const beyondFullScale: Check = {
       (leaving): Finding =>
         finding("beyond-full-scale", {
           severity: "hint",
-          about: leaving.by === "output" ? leaving.channelId : `${leaving.channelId}:${leaving.processorId ?? leaving.by}`,
+          about:
+            leaving.by === "output" ? leaving.channelId : `${leaving.channelId}:${leaving.processorId ?? leaving.by}`,
           message: `${leavesInWords(doc, rig, leaving)}.`,
           places: [{ kind: "channel", id: leaving.channelId, field: leaving.by === "insert" ? "chain" : "fader" }],
           fixes: trimmedBy(doc, leaving),
@@ -128,7 +160,14 @@ export const beyondFullScale: Check = {
           fixes: [
             {
               label: `Turn ${cue.name} down by ${formatDb(dB(downBy(peak)))}`,
-              edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { levelDb: dB(Math.max(-120, Math.round(((cue.levelDb ?? 0) - downBy(peak)) * 100) / 100)) } }],
+              edits: [
+                {
+                  kind: "entries.set",
+                  table: "cues",
+                  ids: [cue.id],
+                  set: { levelDb: dB(Math.max(-120, Math.round(((cue.levelDb ?? 0) - downBy(peak)) * 100) / 100)) },
+                },
+              ],
             },
           ],
         }),
@@ -150,47 +189,99 @@ const clipsInWords = (name: string, { sourceDbu, fullScaleDbu, peakDb }: GainPla
   `${name} comes at ${formatDb(dB(Math.round(sourceDbu * 10) / 10))}u into an input without a gain control, which takes ${formatDb(dB(fullScaleDbu ?? 0))}u at full scale: it would peak at ${peakInWords(peakDb)}.`;
 
 /** What a microphone or a preamp is driven with beyond what it takes. */
-const tooStrong = ({ doc, rig }: { readonly doc: Template; readonly rig: Rig }, { line, plan }: { readonly line: Line; readonly plan: GainPlan }): readonly Finding[] => {
+const tooStrong = (
+  { doc, rig }: { readonly doc: Template; readonly rig: Rig },
+  { line, plan }: { readonly line: Line; readonly plan: GainPlan },
+): readonly Finding[] => {
   const input = rigInputOf(rig, line.portId);
   // What can't be plugged in there at all is told as that.
   if (input && !takesLevel(rig, input, line)) return [];
   const name = line.source || nameOf(tracksByLine(doc).get(line.id)?.[0]);
   const told = (about: string, message: string, fixes: Finding["fixes"] = []): Finding =>
-    finding("too-strong", { severity: "hint", about: `${line.id}:${about}`, message, places: [{ kind: "line", id: line.id, field: "microphone" }], fixes });
+    finding("too-strong", {
+      severity: "hint",
+      about: `${line.id}:${about}`,
+      message,
+      places: [{ kind: "line", id: line.id, field: "microphone" }],
+      fixes,
+    });
   const loud = plan.maxSplDb !== null && plan.splPeakDb !== null && plan.splPeakDb > plan.maxSplDb + 0.005;
   const hot = plan.maxInputDbu !== null && plan.sourcePeakDbu > plan.maxInputDbu + 0.005;
-  const pads = !line.pad && plan.padDb > 0 && plan.maxInputDbu !== null && plan.sourcePeakDbu <= plan.maxInputDbu + plan.padDb;
+  const pads =
+    !line.pad && plan.padDb > 0 && plan.maxInputDbu !== null && plan.sourcePeakDbu <= plan.maxInputDbu + plan.padDb;
   return [
-    ...(loud ? [told("spl", `${name} peaks at ${Math.round(plan.splPeakDb ?? 0)} dB SPL at the microphone, and it takes ${plan.maxSplDb}: move it away, or take another.`)] : []),
+    ...(loud
+      ? [
+          told(
+            "spl",
+            `${name} peaks at ${Math.round(plan.splPeakDb ?? 0)} dB SPL at the microphone, and it takes ${plan.maxSplDb}: move it away, or take another.`,
+          ),
+        ]
+      : []),
     ...(hot
       ? [
           told(
             "input",
             `${name} peaks at ${formatDb(dB(Math.round(plan.sourcePeakDbu * 10) / 10))}u at the socket, and the preamp takes ${formatDb(dB(plan.maxInputDbu ?? 0))}u: it clips at any gain.`,
-            pads ? [{ label: `Put the pad of ${name} in`, edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { pad: true } }] }] : [],
+            pads
+              ? [
+                  {
+                    label: `Put the pad of ${name} in`,
+                    edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { pad: true } }],
+                  },
+                ]
+              : [],
           ),
         ]
       : []),
   ];
 };
 
-/** The gain at which the target is met and no peak is above its limit, from one at which both are known: to a tenth of a dB. */
-const gainUnder = ({ gainDb, wantedDb, overDb }: { readonly gainDb: number; readonly wantedDb: number; readonly overDb: number }): Decibels =>
-  dB(Math.floor(Math.min(wantedDb, gainDb - overDb) * 10) / 10);
+/**
+ * The gain at which the target is met and no peak is above its limit, from one at which both are known: to a tenth of a
+ * dB.
+ */
+const gainUnder = ({
+  gainDb,
+  wantedDb,
+  overDb,
+}: {
+  readonly gainDb: number;
+  readonly wantedDb: number;
+  readonly overDb: number;
+}): Decibels => dB(Math.floor(Math.min(wantedDb, gainDb - overDb) * 10) / 10);
 
-/** The pad put in, or taken out; with the gain that goes with it where the one that is planned would then be too much. */
-const padFix = (doc: Template, { line, plan, name }: { readonly line: Line; readonly plan: GainPlan; readonly name: string }): Fix => {
+/**
+ * The pad put in, or taken out; with the gain that goes with it where the one that is planned would then be too much.
+ */
+const padFix = (
+  doc: Template,
+  { line, plan, name }: { readonly line: Line; readonly plan: GainPlan; readonly name: string },
+): Fix => {
   const lessDb = line.pad ? -plan.padDb : plan.padDb;
   const overDb = plan.peakDb - lessDb - doc.levels.peakDb;
-  const gainDb = line.gainDb !== null && plan.wantedDb !== null && overDb > 0.005 ? gainUnder({ gainDb: line.gainDb, wantedDb: plan.wantedDb + lessDb, overDb }) : null;
+  const gainDb =
+    line.gainDb !== null && plan.wantedDb !== null && overDb > 0.005
+      ? gainUnder({ gainDb: line.gainDb, wantedDb: plan.wantedDb + lessDb, overDb })
+      : null;
   const label = `${line.pad ? "Take" : "Put"} the pad of ${name} ${line.pad ? "out" : "in"}`;
   return {
     label: gainDb === null ? label : `${label}, with a gain of ${formatDb(gainDb)}`,
-    edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { pad: !line.pad, ...(gainDb === null ? {} : { gainDb }) } }],
+    edits: [
+      {
+        kind: "entries.set",
+        table: "lines",
+        ids: [line.id],
+        set: { pad: !line.pad, ...(gainDb === null ? {} : { gainDb }) },
+      },
+    ],
   };
 };
 
-const misfit = (doc: Template, { line, plan }: { readonly line: Line; readonly plan: GainPlan }): readonly Finding[] => {
+const misfit = (
+  doc: Template,
+  { line, plan }: { readonly line: Line; readonly plan: GainPlan },
+): readonly Finding[] => {
   const name = line.source || nameOf(tracksByLine(doc).get(line.id)?.[0]);
   const place = [{ kind: "line", id: line.id, field: "gain" }] as const;
   if (plan.fit === "pad" || plan.fit === "too-hot" || plan.fit === "too-weak" || plan.fit === "clips") {
@@ -207,14 +298,20 @@ const misfit = (doc: Template, { line, plan }: { readonly line: Line; readonly p
       }),
     ];
   }
-  if (plan.range === null || line.gainDb === null || plan.wantedDb === null || plan.peakDb <= doc.levels.peakDb + 0.005) return [];
+  if (plan.range === null || line.gainDb === null || plan.wantedDb === null || plan.peakDb <= doc.levels.peakDb + 0.005)
+    return [];
   const gainDb = gainUnder({ gainDb: line.gainDb, wantedDb: plan.wantedDb, overDb: plan.peakDb - doc.levels.peakDb });
   return [
     finding("gain-misfits", {
       severity: "hint",
       message: `${name} at a gain of ${formatDb(line.gainDb)} would peak at ${formatDb(dB(Math.round(plan.peakDb * 10) / 10))}FS, above ${formatDb(doc.levels.peakDb)}: a preamp that clips stays clipped.`,
       places: place,
-      fixes: [{ label: `Set the gain to ${formatDb(gainDb)}`, edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { gainDb } }] }],
+      fixes: [
+        {
+          label: `Set the gain to ${formatDb(gainDb)}`,
+          edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { gainDb } }],
+        },
+      ],
     }),
   ];
 };
@@ -227,7 +324,8 @@ export const gainMisfits: Check = {
     const plans = gainPlans(doc, rig, studio);
     return linesOf(doc).flatMap((line): readonly Finding[] => {
       const plan = plans.get(line.id);
-      // Only where somebody said how loud it is, or what gain is planned: usual figures are there to begin with, and no reason to complain.
+      // Only where somebody said how loud it is, or what gain is planned: usual figures are there to begin with, and no
+      // reason to complain.
       if (!plan || !(plan.typed || line.gainDb !== null)) return plan ? tooStrong({ doc, rig }, { line, plan }) : [];
       const misfits = misfit(doc, { line, plan });
       // One cause is told once: what the pad helps is told as that.

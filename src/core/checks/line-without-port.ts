@@ -6,7 +6,12 @@ import { PLACES } from "./reads";
 
 const said = ({ doc, rig }: CheckContext, line: Line): readonly Finding[] => {
   // What is parked keeps all it has, and waits for its input until it is taken into use.
-  if (line.portId !== null || line.requestedInput !== null || (tracksByLine(doc).get(line.id) ?? []).every(({ parked }) => parked)) return [];
+  if (
+    line.portId !== null ||
+    line.requestedInput !== null ||
+    (tracksByLine(doc).get(line.id) ?? []).every(({ parked }) => parked)
+  )
+    return [];
   const move = moveToFree(doc, rig, line);
   return [
     finding("line-without-port", {

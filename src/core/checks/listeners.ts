@@ -25,7 +25,8 @@ const unheeded = ({ doc, rig }: CheckContext): ReadonlyMap<string, readonly Chan
   for (const line of linesOf(doc)) {
     const kind = microphoneFacts(rig, line.microphone)?.kind;
     const player = line.player.trim();
-    if (!player || !line.microphone || kind === "line-source" || far.has(line) || listening.has(player.toLowerCase())) continue;
+    if (!player || !line.microphone || kind === "line-source" || far.has(line) || listening.has(player.toLowerCase()))
+      continue;
     const tracks = (tracksByLine(doc).get(line.id) ?? []).filter((track) => inUse(track) && recorded.has(track.id));
     if (tracks.length) found.set(player, [...(found.get(player) ?? []), ...tracks]);
   }
@@ -34,7 +35,16 @@ const unheeded = ({ doc, rig }: CheckContext): ReadonlyMap<string, readonly Chan
 
 const cueFor = ({ doc, rig }: CheckContext, people: readonly string[]): readonly Edit[] => {
   const free = freeCueOutput(doc, rig);
-  const planned = addCue(doc, { people, name: "", from: "main", portIds: free?.portIds ?? [], hearing: "headphones", mixedIn: "computer", room: "", ids: fresh(doc, "heard") });
+  const planned = addCue(doc, {
+    people,
+    name: "",
+    from: "main",
+    portIds: free?.portIds ?? [],
+    hearing: "headphones",
+    mixedIn: "computer",
+    room: "",
+    ids: fresh(doc, "heard"),
+  });
   return planned.ok ? planned.gesture.edits : [];
 };
 
@@ -42,7 +52,17 @@ const cueFor = ({ doc, rig }: CheckContext, people: readonly string[]): readonly
 export const playerWithoutCue: Check = {
   id: "player-without-cue",
   why: "Who has no cue hears neither the others nor themself, and is forgotten until the red light is on.",
-  reads: [...MIXED, "cues.hearing", "cues.name", "cues.order", "cues.people", "cues.portIds", "lines.microphone", "lines.player", "lines.portId"],
+  reads: [
+    ...MIXED,
+    "cues.hearing",
+    "cues.name",
+    "cues.order",
+    "cues.people",
+    "cues.portIds",
+    "lines.microphone",
+    "lines.player",
+    "lines.portId",
+  ],
   check: (context) => {
     const { doc, rig } = context;
     if (!cuesOf(doc).length) return [];
@@ -55,14 +75,27 @@ export const playerWithoutCue: Check = {
         severity: "hint",
         about: doc.id,
         message: `${names.length > 4 ? counted(names.length, "player") : listed(names)} ${names.length === 1 ? "has a microphone and hears" : "have microphones and hear"} no cue.`,
-        places: people.flatMap(([, tracks]) => tracks.slice(0, 1).map(({ id }) => ({ kind: "track" as const, id, field: "input" as const }))).slice(0, 20),
+        places: people
+          .flatMap(([, tracks]) =>
+            tracks.slice(0, 1).map(({ id }) => ({ kind: "track" as const, id, field: "input" as const })),
+          )
+          .slice(0, 20),
         fixes: [
-          ...(freeCueOutput(doc, rig) ? [{ label: `Add a cue for ${names.length > 3 ? "them" : listed(names)}`, edits: cueFor(context, names) }] : []),
+          ...(freeCueOutput(doc, rig)
+            ? [{ label: `Add a cue for ${names.length > 3 ? "them" : listed(names)}`, edits: cueFor(context, names) }]
+            : []),
           ...(first
             ? [
                 {
                   label: `Let ${names.length > 3 ? "them" : listed(names)} hear ${first.name}`,
-                  edits: [{ kind: "entries.set" as const, table: "cues" as const, ids: [first.id], set: { people: [...first.people, ...names] } }],
+                  edits: [
+                    {
+                      kind: "entries.set" as const,
+                      table: "cues" as const,
+                      ids: [first.id],
+                      set: { people: [...first.people, ...names] },
+                    },
+                  ],
                 },
               ]
             : []),
@@ -83,7 +116,17 @@ export const clickUnheard: Check = {
   id: "click-unheard",
   why: "A click that nobody hears keeps nobody together.",
   withoutRig: true,
-  reads: ["channels.kind", "channels.muted", "channels.parked", "cueLevels.cueId", "cueLevels.levelDb", "cueLevels.on", "cueLevels.sourceId", "cues.hearing", "cues.order"],
+  reads: [
+    "channels.kind",
+    "channels.muted",
+    "channels.parked",
+    "cueLevels.cueId",
+    "cueLevels.levelDb",
+    "cueLevels.on",
+    "cueLevels.sourceId",
+    "cues.hearing",
+    "cues.order",
+  ],
   check: ({ doc }) => {
     const cues = cuesOf(doc);
     if (!cues.length) return [];
@@ -92,13 +135,27 @@ export const clickUnheard: Check = {
       const ids = fresh(doc, "click");
       const levels = cues
         .filter(({ hearing }) => hearing === "headphones")
-        .map(({ id }: { readonly id: CueId }) => ({ id: ids<CueLevelId>("level"), cueId: id, sourceId: channel.id, levelDb: dB(-6), on: true, tap: "before" as const }));
+        .map(({ id }: { readonly id: CueId }) => ({
+          id: ids<CueLevelId>("level"),
+          cueId: id,
+          sourceId: channel.id,
+          levelDb: dB(-6),
+          on: true,
+          tap: "before" as const,
+        }));
       return [
         finding("click-unheard", {
           severity: "hint",
           message: `${nameOf(channel)} is in nobody's cue.`,
           places: [{ kind: "channel", id: channel.id, field: "output" }],
-          fixes: levels.length ? [{ label: `Bring ${nameOf(channel)} into ${counted(levels.length, "cue")}`, edits: [{ kind: "cueLevels.put", levels }] }] : [],
+          fixes: levels.length
+            ? [
+                {
+                  label: `Bring ${nameOf(channel)} into ${counted(levels.length, "cue")}`,
+                  edits: [{ kind: "cueLevels.put", levels }],
+                },
+              ]
+            : [],
         }),
       ];
     });

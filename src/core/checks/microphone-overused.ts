@@ -22,7 +22,10 @@ const usesByMicrophone = (doc: Template): ReadonlyMap<MicrophoneId, readonly Lin
 };
 
 /** The nearest thing on the shelf that is still there: of the same kind, and not in use as often as there are. */
-const substitutes = (rig: Rig, uses: ReadonlyMap<MicrophoneId, readonly Line[]>): ((of: Microphone) => Microphone | null) => {
+const substitutes = (
+  rig: Rig,
+  uses: ReadonlyMap<MicrophoneId, readonly Line[]>,
+): ((of: Microphone) => Microphone | null) => {
   const free = entriesOf(rig.microphones)
     .filter((item) => (uses.get(item.id)?.length ?? 0) < item.count)
     .sort(byOrder);
@@ -39,7 +42,10 @@ export const microphoneOverused: Check = {
     return [...uses].flatMap(([id, users]) => {
       const item = rig.microphones[id];
       // A microphone may stand elsewhere in another pass: the fullest pass counts.
-      const lines = clashing(doc, users).reduce<readonly Line[]>((most, group) => (group.length > most.length ? group : most), []);
+      const lines = clashing(doc, users).reduce<readonly Line[]>(
+        (most, group) => (group.length > most.length ? group : most),
+        [],
+      );
       const beyond = item ? lines.slice(item.count) : [];
       const [first] = beyond;
       if (!item || !first) return [];
@@ -50,14 +56,28 @@ export const microphoneOverused: Check = {
           ? [
               {
                 label: `Give ${called(doc, line)} ${other.name}`,
-                edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { microphone: { kind: "shelf", microphoneId: other.id, name: other.name } } }],
+                edits: [
+                  {
+                    kind: "entries.set",
+                    table: "lines",
+                    ids: [line.id],
+                    set: { microphone: { kind: "shelf", microphoneId: other.id, name: other.name } },
+                  },
+                ],
               },
             ]
           : [];
       const who = beyond.length === 1 ? called(doc, first) : `the last ${beyond.length}`;
       const off: Fix = {
         label: `Take the microphone off ${who}`,
-        edits: [{ kind: "entries.set", table: "lines", ids: beyond.map((line) => line.id), set: { microphone: null, phantom: false } }],
+        edits: [
+          {
+            kind: "entries.set",
+            table: "lines",
+            ids: beyond.map((line) => line.id),
+            set: { microphone: null, phantom: false },
+          },
+        ],
       };
       return [
         finding("microphone-overused", {

@@ -24,11 +24,16 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   if (!applied.ok) throw new Error(applied.refusal.message);
   return applied.doc;
 };
-const fixed = (doc: Template, finding: Finding | undefined, at = 0): Template => done(doc, ...(finding?.fixes[at]?.edits ?? []));
+const fixed = (doc: Template, finding: Finding | undefined, at = 0): Template =>
+  done(doc, ...(finding?.fixes[at]?.edits ?? []));
 
 describe("dyes that the studio does not have", () => {
   const doc = done(
-    aTemplate().folder("Strings").track("Fiddle", { input: "1", folder: "Strings" }).track("Snare", { input: "2" }).build(),
+    aTemplate()
+      .folder("Strings")
+      .track("Fiddle", { input: "1", folder: "Strings" })
+      .track("Snare", { input: "2" })
+      .build(),
     { kind: "entries.set", table: "folders", ids: ["folder-1" as never], set: { colour: "own-heather" } },
     { kind: "entries.set", table: "channels", ids: ["track-2" as never], set: { colour: "own-heather" } },
   );
@@ -36,7 +41,9 @@ describe("dyes that the studio does not have", () => {
   it("are told once each, with everyone who has them, and taken off in one", () => {
     const [finding, ...others] = of("colour-not-here", doc);
     expect(others).toEqual([]);
-    expect(finding?.message).toBe("Strings and Snare have a dye that this studio does not have: removed from it, or of another. They are shown undyed.");
+    expect(finding?.message).toBe(
+      "Strings and Snare have a dye that this studio does not have: removed from it, or of another. They are shown undyed.",
+    );
     expect(finding?.places.map(({ kind, id }) => [kind, id])).toEqual([
       ["folder", "folder-1"],
       ["track", "track-2"],
@@ -46,12 +53,17 @@ describe("dyes that the studio does not have", () => {
 
   it("are no finding where the studio has them", () => {
     const heather = { id: "own-heather", name: "heather", cloth: "#7a4f8f", night: "#c79adf" } as const;
-    expect(evaluate({ ...seen(doc), ownColours: [heather] }).filter(({ rule }) => rule === "colour-not-here")).toEqual([]);
+    expect(evaluate({ ...seen(doc), ownColours: [heather] }).filter(({ rule }) => rule === "colour-not-here")).toEqual(
+      [],
+    );
   });
 });
 
 describe("microphones on the shelf", () => {
-  const doc = aTemplate().track("Snare", { input: "1", microphone: "Moving-coil 1" }).track("Tom", { input: "2", microphone: "Moving-coil 1" }).build();
+  const doc = aTemplate()
+    .track("Snare", { input: "1", microphone: "Moving-coil 1" })
+    .track("Tom", { input: "2", microphone: "Moving-coil 1" })
+    .build();
 
   it("one asked for twice is told, with the next of its kind", () => {
     const [finding] = of("microphone-overused", doc);
@@ -63,7 +75,12 @@ describe("microphones on the shelf", () => {
   it("a pair may stand on two lines, not on three", () => {
     const pair = aTemplate().track("Above", { input: ["1", "2"], microphone: "Small condenser pair", phantom: true });
     expect(of("microphone-overused", pair.build())).toEqual([]);
-    expect(of("microphone-overused", pair.track("Room", { input: "3", microphone: "Small condenser pair", phantom: true }).build())).toHaveLength(1);
+    expect(
+      of(
+        "microphone-overused",
+        pair.track("Room", { input: "3", microphone: "Small condenser pair", phantom: true }).build(),
+      ),
+    ).toHaveLength(1);
   });
 });
 
@@ -71,7 +88,10 @@ describe("dyes that can't be told apart", () => {
   it("the same dye on neighbours is told, another is offered that suits both sides", () => {
     const doc = aTemplate().folder("Brass", "ochre").folder("Winds", "ochre").folder("Keys", "verdigris").build();
     const [finding] = of("dye-clash", doc);
-    expect(finding).toMatchObject({ severity: "hint", message: "Brass and Winds stand side by side and both are ochre. Their threads can't be told apart." });
+    expect(finding).toMatchObject({
+      severity: "hint",
+      message: "Brass and Winds stand side by side and both are ochre. Their threads can't be told apart.",
+    });
     expect(of("dye-clash", fixed(doc, finding))).toEqual([]);
   });
 
@@ -85,7 +105,11 @@ describe("dyes that can't be told apart", () => {
     expect(of("dye-clash", doc)).toEqual([]);
     const nested = apply(doc, {
       kind: "entries.add",
-      entries: { folders: ["a", "b"].map((id) => ({ id: id as never, name: id, colour: null })).map((folder) => ({ ...folder, parentId: "folder-1" as never })) },
+      entries: {
+        folders: ["a", "b"]
+          .map((id) => ({ id: id as never, name: id, colour: null }))
+          .map((folder) => ({ ...folder, parentId: "folder-1" as never })),
+      },
     });
     expect(nested.ok && of("dye-clash", nested.doc)).toEqual([]);
   });
@@ -108,7 +132,10 @@ describe("picture", () => {
     [48000, false],
     [96000, false],
   ] as const)("%i Hz for picture is told: %s", (sampleRateHz, told) => {
-    const made = apply(aTemplate().build(), { kind: "settings.set", set: { format: { sampleRateHz, meetsPicture: true } } });
+    const made = apply(aTemplate().build(), {
+      kind: "settings.set",
+      set: { format: { sampleRateHz, meetsPicture: true } },
+    });
     const doc = made.ok ? made.doc : aTemplate().build();
     expect(of("picture-rate", doc).length > 0).toBe(told);
     if (told) expect(of("picture-rate", fixed(doc, of("picture-rate", doc)[0]))).toEqual([]);
@@ -116,11 +143,16 @@ describe("picture", () => {
 });
 
 describe("one player in two rooms", () => {
-  const builder = () => aTemplate().track("Fiddle", { input: "1", player: "Wynn Solari", room: "Wheelhouse" }).track("Harp", { input: "2", player: "wynn solari", room: "Booth" });
+  const builder = () =>
+    aTemplate()
+      .track("Fiddle", { input: "1", player: "Wynn Solari", room: "Wheelhouse" })
+      .track("Harp", { input: "2", player: "wynn solari", room: "Booth" });
 
   it("is told, and put right either way", () => {
     const [finding] = of("player-in-two-rooms", builder().build());
-    expect(finding?.message).toBe("Wynn Solari is in two rooms at once: Fiddle is played in the Wheelhouse, Harp in the Booth.");
+    expect(finding?.message).toBe(
+      "Wynn Solari is in two rooms at once: Fiddle is played in the Wheelhouse, Harp in the Booth.",
+    );
     for (const at of [0, 1]) expect(of("player-in-two-rooms", fixed(builder().build(), finding, at))).toEqual([]);
   });
 
@@ -129,7 +161,12 @@ describe("one player in two rooms", () => {
       .does({ kind: "entries.set", table: "channels", ids: ["track-2" as never], set: { sharing: "by-turns" } })
       .build();
     expect(of("player-in-two-rooms", turns)).toEqual([]);
-    expect(of("player-in-two-rooms", aTemplate().track("A", { player: "X", room: "Loft" }).track("B", { player: "X" }).build())).toEqual([]);
+    expect(
+      of(
+        "player-in-two-rooms",
+        aTemplate().track("A", { player: "X", room: "Loft" }).track("B", { player: "X" }).build(),
+      ),
+    ).toEqual([]);
   });
 });
 
@@ -144,10 +181,17 @@ describe("gain and connectors", () => {
   });
 
   it("a microphone on a jack needs an adapter", () => {
-    const made = rigEditing.apply(wheelhouseCart, { kind: "entries.set", table: "ports", ids: ["brindle:in:1" as never], set: { connector: "jack" } });
+    const made = rigEditing.apply(wheelhouseCart, {
+      kind: "entries.set",
+      table: "ports",
+      ids: ["brindle:in:1" as never],
+      set: { connector: "jack" },
+    });
     const rig = made.ok ? made.doc : wheelhouseCart;
     const doc = aTemplate().track("Snare", { input: "1", microphone: "Moving-coil 1" }).build();
-    expect(of("connector-not-accepted", doc, rig)[0]?.message).toBe("Snare comes on XLR, and input 1 takes jack. Have an adapter ready, or choose another input.");
+    expect(of("connector-not-accepted", doc, rig)[0]?.message).toBe(
+      "Snare comes on XLR, and input 1 takes jack. Have an adapter ready, or choose another input.",
+    );
     expect(of("connector-not-accepted", doc)).toEqual([]);
   });
 });
@@ -189,7 +233,12 @@ describe("the clock and the links of a rig", () => {
     if (!applied.ok) throw new Error(applied.refusal.message);
     return applied.doc;
   };
-  const clock = (id: string, to: object): RigEdit => ({ kind: "entries.set", table: "devices", ids: [id as never], set: { clock: to as never } });
+  const clock = (id: string, to: object): RigEdit => ({
+    kind: "entries.set",
+    table: "devices",
+    ids: [id as never],
+    set: { clock: to as never },
+  });
 
   it("are in order in every rig of the demo", () => expect(DEMO_RIGS.flatMap(rigFindings)).toEqual([]));
 
@@ -197,11 +246,26 @@ describe("the clock and the links of a rig", () => {
     ["no leader", [clock("brindle", { kind: "follows", linkId: null })], "No device leads the clock"],
     ["two leaders", [clock("eight", { kind: "leads" })], "Brindle 16 and Brindle Eight both lead the clock"],
     ["a follower without a link", [clock("eight", { kind: "follows", linkId: null })], "no link brings it one"],
-    ["a follower through a link that leads elsewhere", [clock("eight", { kind: "follows", linkId: "brindle:optical-b" })], "Optical B does not lead to it"],
-    ["an expander on nothing", [{ kind: "links.plug", linkId: "brindle:optical-a", deviceId: null }], "is not plugged into any digital socket"],
+    [
+      "a follower through a link that leads elsewhere",
+      [clock("eight", { kind: "follows", linkId: "brindle:optical-b" })],
+      "Optical B does not lead to it",
+    ],
+    [
+      "an expander on nothing",
+      [{ kind: "links.plug", linkId: "brindle:optical-a", deviceId: null }],
+      "is not plugged into any digital socket",
+    ],
     [
       "a link beyond its count",
-      [{ kind: "entries.set", table: "links", ids: ["brindle:optical-a"], set: { channels: { single: 4, double: 2, quadruple: 1 } } }],
+      [
+        {
+          kind: "entries.set",
+          table: "links",
+          ids: ["brindle:optical-a"],
+          set: { channels: { single: 4, double: 2, quadruple: 1 } },
+        },
+      ],
       "has 8 inputs, and Optical A carries 4",
     ],
   ] as const)("%s is told, and its fix clears it", (_what, edits, words) => {
@@ -212,7 +276,8 @@ describe("the clock and the links of a rig", () => {
         .map((candidate) => candidate.message)
         .join(),
     ).toContain(words);
-    for (const fix of finding?.fixes ?? []) expect(rigFindings(changed(rig, ...fix.edits)).map((candidate) => candidate.id)).not.toContain(finding?.id);
+    for (const fix of finding?.fixes ?? [])
+      expect(rigFindings(changed(rig, ...fix.edits)).map((candidate) => candidate.id)).not.toContain(finding?.id);
     expect(finding?.fixes.length).toBeGreaterThan(0);
   });
 });
@@ -226,13 +291,24 @@ describe("accepting a finding", () => {
     expect(accept("  ")).toMatchObject({ ok: false });
     const accepted = accept("it has its own supply");
     if (!accepted.ok) throw new Error(accepted.refusal.message);
-    expect(evaluateAll(seen(accepted.doc, wholeMill))).toMatchObject({ open: [], accepted: [{ reason: "it has its own supply" }] });
+    expect(evaluateAll(seen(accepted.doc, wholeMill))).toMatchObject({
+      open: [],
+      accepted: [{ reason: "it has its own supply" }],
+    });
     expect(accepted.name).toBe("Accept a finding: it has its own supply");
   });
 
   it.each([
-    ["another name changes nothing", { kind: "entries.set", table: "channels", ids: ["track-1"], set: { name: "Basset" } }, 0],
-    ["another input brings it back", { kind: "lines.patch", inputs: [{ lineId: "line-1", portId: "eight:in:2", requestedInput: null }] }, 1],
+    [
+      "another name changes nothing",
+      { kind: "entries.set", table: "channels", ids: ["track-1"], set: { name: "Basset" } },
+      0,
+    ],
+    [
+      "another input brings it back",
+      { kind: "lines.patch", inputs: [{ lineId: "line-1", portId: "eight:in:2", requestedInput: null }] },
+      1,
+    ],
     ["another rate brings it back", { kind: "settings.set", set: { format: { sampleRateHz: 96000 } } }, 1],
     ["reopening brings it back", { kind: "entries.remove", table: "accepted", ids: ["phantom-missing:line-1"] }, 1],
   ])("%s", (_what, command, open) => {
@@ -243,7 +319,10 @@ describe("accepting a finding", () => {
 });
 
 describe("a template whose rig is not here", () => {
-  const doc = { ...aTemplate().track("Fiddle", { input: "9" }).track("Fiddle", { input: "9" }).build(), rigId: "gone" as never };
+  const doc = {
+    ...aTemplate().track("Fiddle", { input: "9" }).track("Fiddle", { input: "9" }).build(),
+    rigId: "gone" as never,
+  };
   const context = contextOf({ doc, rigs: DEMO_RIGS, studio: demoStudio });
 
   it("says so, says nothing of inputs, and is judged on no other rig", () => {
@@ -257,6 +336,9 @@ describe("a template whose rig is not here", () => {
     const [fix] = evaluate(context)[0]?.fixes ?? [];
     const fitted = applyAll(doc, fix?.edits ?? []);
     expect(fitted.ok && fitted.doc.rigId).toBe(DEMO_RIGS[0]?.id);
-    expect(fitted.ok && evaluate(contextOf({ doc: fitted.doc, rigs: DEMO_RIGS, studio: demoStudio })).map((finding) => finding.rule)).not.toContain("rig-missing");
+    expect(
+      fitted.ok &&
+        evaluate(contextOf({ doc: fitted.doc, rigs: DEMO_RIGS, studio: demoStudio })).map((finding) => finding.rule),
+    ).not.toContain("rig-missing");
   });
 });

@@ -24,8 +24,14 @@ interface Meaning {
 }
 
 /** What a name gives away of what is played. */
-const meaningOf = (name: string): Meaning => ({ family: guessFamily(name), kind: kindLevels(name), stands: standsFor(name), side: endsInSide(name) });
-export const meansTheSame = (a: string, b: string): boolean => a === b || JSON.stringify(meaningOf(a)) === JSON.stringify(meaningOf(b));
+const meaningOf = (name: string): Meaning => ({
+  family: guessFamily(name),
+  kind: kindLevels(name),
+  stands: standsFor(name),
+  side: endsInSide(name),
+});
+export const meansTheSame = (a: string, b: string): boolean =>
+  a === b || JSON.stringify(meaningOf(a)) === JSON.stringify(meaningOf(b));
 
 const onlyRenamed = (was: Named, is: Named): boolean => {
   const [a, b] = [was as unknown as Record<string, unknown>, is as unknown as Record<string, unknown>];
@@ -34,7 +40,8 @@ const onlyRenamed = (was: Named, is: Named): boolean => {
 };
 
 /**
- * Templates as rules look at them: every channel, cue, folder and pass goes by a mark instead of its name, so that a template in which only names were changed is the
+ * Templates as rules look at them: every channel, cue, folder and pass goes by a mark instead of its name, so that a
+ * template in which only names were changed is the
  * very same to them. What is said is given its names at the end.
  */
 export class Nameless {
@@ -69,7 +76,9 @@ export class Nameless {
     }
     if (sameIds) return changed.size ? { ...view, ...Object.fromEntries(changed) } : view;
     // The order in which entries stand is that of the template itself.
-    return Object.fromEntries(Object.values(now).map((entry) => [entry.id, changed.get(entry.id) ?? (view[entry.id] as Named)]));
+    return Object.fromEntries(
+      Object.values(now).map((entry) => [entry.id, changed.get(entry.id) ?? (view[entry.id] as Named)]),
+    );
   }
 
   /** A template without names: the very same one as before where only names that mean the same have changed. */
@@ -90,7 +99,9 @@ export class Nameless {
 
   /** A text with the names of a template in it. */
   named(text: string, doc: Template): string {
-    return text.includes(OPENS) ? text.replace(MARK, (mark, number: string) => this.nameOf(Number(number), doc) ?? mark) : text;
+    return text.includes(OPENS)
+      ? text.replace(MARK, (mark, number: string) => this.nameOf(Number(number), doc) ?? mark)
+      : text;
   }
 
   /** What is spoken of in a text, by number. */

@@ -19,20 +19,32 @@ import { rigFindings } from "./rig-findings";
 
 type Insert = ProcessorOf<"insert">;
 
-const insertsOf = ({ doc }: CheckContext): readonly Insert[] => used(doc, remarkable(doc.processors).inserts).filter((one) => isWorking(doc, one));
+const insertsOf = ({ doc }: CheckContext): readonly Insert[] =>
+  used(doc, remarkable(doc.processors).inserts).filter((one) => isWorking(doc, one));
 const meets = (a: readonly string[], b: readonly string[]): boolean => a.some((id) => b.includes(id));
-const insertName = ({ doc }: CheckContext, insert: Insert): string => `${processorName(insert)} on ${nameOf(doc.channels[insert.channelId])}`;
+const insertName = ({ doc }: CheckContext, insert: Insert): string =>
+  `${processorName(insert)} on ${nameOf(doc.channels[insert.channelId])}`;
 
 const elsewhere = ({ doc, rig }: CheckContext, cue: Cue): readonly Fix[] => {
   const free = freeCueOutput(doc, rig);
-  return free ? [{ label: `Let ${cue.name} go out by ${free.label}`, edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { portIds: free.portIds } }] }] : [];
+  return free
+    ? [
+        {
+          label: `Let ${cue.name} go out by ${free.label}`,
+          edits: [{ kind: "entries.set", table: "cues", ids: [cue.id], set: { portIds: free.portIds } }],
+        },
+      ]
+    : [];
 };
 
 /** What else goes out where a cue does: a channel by its own output, or a hardware insert. */
 const besideCue = (context: CheckContext, cue: Cue): string | null => {
   const { doc, rig } = context;
-  const channel = listOf<Channel>(doc.channels).find((one) => one.output.kind === "hardware" && inUse(one) && meets(one.output.portIds, cue.portIds));
-  if (channel?.output.kind === "hardware") return `${nameOf(channel)} goes out by ${outputsInWords(rig, channel.output.portIds)} as well`;
+  const channel = listOf<Channel>(doc.channels).find(
+    (one) => one.output.kind === "hardware" && inUse(one) && meets(one.output.portIds, cue.portIds),
+  );
+  if (channel?.output.kind === "hardware")
+    return `${nameOf(channel)} goes out by ${outputsInWords(rig, channel.output.portIds)} as well`;
   const insert = insertsOf(context).find(({ sendPortIds }) => meets(sendPortIds, cue.portIds));
   return insert ? `${insertName(context, insert)} goes out there as well` : null;
 };
@@ -72,7 +84,8 @@ export const cueOutputTaken: Check = {
     }),
 };
 
-const shares = (a: Insert, b: Insert): boolean => meets(a.sendPortIds, b.sendPortIds) || meets(a.returnPortIds, b.returnPortIds);
+const shares = (a: Insert, b: Insert): boolean =>
+  meets(a.sendPortIds, b.sendPortIds) || meets(a.returnPortIds, b.returnPortIds);
 
 const off = ({ id }: Insert): Fix => ({ label: "Bypass it", edits: [set([id], { bypassed: true })] });
 
@@ -102,12 +115,34 @@ const ontoOthers = (context: CheckContext): readonly Finding[] => {
     const port = insert.returnPortIds.find((id) => lines.has(id as PortId));
     const line = port ? lines.get(port as PortId)?.[0] : undefined;
     const input = rigInputOf(rig, (port ?? null) as PortId | null);
-    const channel = listOf<Channel>(doc.channels).find((one) => one.output.kind === "hardware" && inUse(one) && meets(one.output.portIds, insert.sendPortIds));
+    const channel = listOf<Channel>(doc.channels).find(
+      (one) => one.output.kind === "hardware" && inUse(one) && meets(one.output.portIds, insert.sendPortIds),
+    );
     const told = (about: string, message: string): Finding =>
-      finding("insert-shared", { severity: "problem", about: `${insert.id}:${about}`, message, places: chainOf(insert.channelId), fixes: [off(insert)] });
+      finding("insert-shared", {
+        severity: "problem",
+        about: `${insert.id}:${about}`,
+        message,
+        places: chainOf(insert.channelId),
+        fixes: [off(insert)],
+      });
     return [
-      ...(line && input ? [told("line", `${insertName(context, insert)} comes back on ${rigInputInWords(input)}, where ${lineNameOf(doc, line)} is plugged in.`)] : []),
-      ...(channel ? [told("output", `${insertName(context, insert)} goes out where ${nameOf(channel)} does: both go through the box.`)] : []),
+      ...(line && input
+        ? [
+            told(
+              "line",
+              `${insertName(context, insert)} comes back on ${rigInputInWords(input)}, where ${lineNameOf(doc, line)} is plugged in.`,
+            ),
+          ]
+        : []),
+      ...(channel
+        ? [
+            told(
+              "output",
+              `${insertName(context, insert)} goes out where ${nameOf(channel)} does: both go through the box.`,
+            ),
+          ]
+        : []),
     ];
   });
 };
@@ -131,14 +166,23 @@ export const insertShared: Check = {
   ],
 };
 
-/** What is wrong with the rig itself: who leads the clock, what is wired twice or to where it can't go. It is put right in the rig. */
+/**
+ * What is wrong with the rig itself: who leads the clock, what is wired twice or to where it can't go. It is put right
+ * in the rig.
+ */
 export const rigUnsound: Check = {
   id: "rig-unsound",
   why: "A fault of the rig is one of every template on it.",
   reads: [],
   check: ({ doc, rig }) =>
     rigFindings(rig).map(({ id, severity, message }) =>
-      finding("rig-unsound", { about: id, severity, message: `${rig.name}: ${message}`, places: [{ kind: "template", id: doc.id, field: "rig" }], fixes: [] }),
+      finding("rig-unsound", {
+        about: id,
+        severity,
+        message: `${rig.name}: ${message}`,
+        places: [{ kind: "template", id: doc.id, field: "rig" }],
+        fixes: [],
+      }),
     ),
 };
 

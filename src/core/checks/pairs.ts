@@ -16,7 +16,9 @@ import { nameOf } from "./remarkable";
 const likeness = (rig: Rig, { microphone }: Line): string => {
   if (!microphone) return "";
   const item = microphone.kind === "shelf" ? rig.microphones[microphone.microphoneId] : undefined;
-  return item ? `${item.kind} ${item.sensitivityMvPerPa ?? ""}` : (microphoneFacts(rig, microphone)?.kind ?? (microphone.kind === "named" ? plain(microphone.name) : ""));
+  return item
+    ? `${item.kind} ${item.sensitivityMvPerPa ?? ""}`
+    : (microphoneFacts(rig, microphone)?.kind ?? (microphone.kind === "named" ? plain(microphone.name) : ""));
 };
 
 /** Whether both sides get 48 V: where one needs it they do, where one would suffer they don't; else as the left. */
@@ -26,7 +28,9 @@ const phantomFor = (rig: Rig, left: Line, right: Line): boolean => {
 };
 
 const differs = (rig: Rig, left: Line, right: Line): readonly (readonly [word: string, set: Partial<Line>])[] => [
-  ...(likeness(rig, left) === likeness(rig, right) ? [] : [["microphone", { microphone: left.microphone, phantom: left.phantom }] as const]),
+  ...(likeness(rig, left) === likeness(rig, right)
+    ? []
+    : [["microphone", { microphone: left.microphone, phantom: left.phantom }] as const]),
   ...((left.gainDb ?? null) === (right.gainDb ?? null) ? [] : [["gain", { gainDb: left.gainDb }] as const]),
   ...(left.phantom === right.phantom ? [] : [["phantom", { phantom: phantomFor(rig, left, right) }] as const]),
   ...(left.pad === right.pad ? [] : [["pad", { pad: left.pad }] as const]),
@@ -50,14 +54,19 @@ export const pairUnlike: Check = {
       const settings = unlike.filter(([word]) => word !== "microphone");
       const set = Object.assign({}, ...settings.map(([, one]) => one));
       const edit: Edit = { kind: "entries.set", table: "lines", ids: [left.id, right.id], set };
-      const sound = settings.length > 0 && settings.length === unlike.length && addsNo(context, [edit], [phantomEndangers, phantomMissing]);
+      const sound =
+        settings.length > 0 &&
+        settings.length === unlike.length &&
+        addsNo(context, [edit], [phantomEndangers, phantomMissing]);
       return [
         finding("pair-unlike", {
           about: track.id,
           severity: "hint",
           message: `The two sides of ${nameOf(track)} have not the same ${listed(unlike.map(([word]) => word))}.`,
           places: [{ kind: "line", id: right.id, field: "gain" }],
-          fixes: sound ? [{ label: `Give both sides the same ${listed(settings.map(([word]) => word))}`, edits: [edit] }] : [],
+          fixes: sound
+            ? [{ label: `Give both sides the same ${listed(settings.map(([word]) => word))}`, edits: [edit] }]
+            : [],
         }),
       ];
     }),
@@ -71,7 +80,9 @@ interface Drum {
 
 const turned = ({ line, track }: Drum): boolean => line.polarityInverted !== track.polarityTurned;
 
-/** A microphone below a drum that is as its fellow above it: the skin goes away from one while it comes to the other. */
+/**
+ * A microphone below a drum that is as its fellow above it: the skin goes away from one while it comes to the other.
+ */
 export const bottomPolarity: Check = {
   id: "bottom-polarity",
   why: "The skin of a drum moves away from the microphone above while it comes to the one below: with one polarity both cancel.",
@@ -81,7 +92,9 @@ export const bottomPolarity: Check = {
     const drums = linesOf(doc).flatMap((line): readonly Drum[] =>
       (tracksByLine(doc).get(line.id) ?? [])
         .slice(0, 1)
-        .flatMap((track) => (track.parked || track.input.kind === "pair" ? [] : [{ track, line, name: track.name || line.source }])),
+        .flatMap((track) =>
+          track.parked || track.input.kind === "pair" ? [] : [{ track, line, name: track.name || line.source }],
+        ),
     );
     // Nearly no template has any: then nothing has to be found above.
     if (!drums.some(({ name }) => isBelow(name))) return [];
@@ -97,7 +110,14 @@ export const bottomPolarity: Check = {
           fixes: [
             {
               label: `Turn over the polarity of ${nameOf(drum.track)}`,
-              edits: [{ kind: "entries.set", table: "lines", ids: [drum.line.id], set: { polarityInverted: !drum.line.polarityInverted } }] as readonly Edit[],
+              edits: [
+                {
+                  kind: "entries.set",
+                  table: "lines",
+                  ids: [drum.line.id],
+                  set: { polarityInverted: !drum.line.polarityInverted },
+                },
+              ] as readonly Edit[],
             },
           ],
         }),
@@ -121,7 +141,12 @@ export const phantomOnLine: Check = {
           severity: "problem",
           message: `${who} is a line source, and its phantom is on: 48 V can ruin its output.`,
           places: [{ kind: "line", id: line.id, field: "phantom" }],
-          fixes: [{ label: `Switch phantom off for ${who}`, edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { phantom: false } }] }],
+          fixes: [
+            {
+              label: `Switch phantom off for ${who}`,
+              edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: { phantom: false } }],
+            },
+          ],
         }),
       ];
     }),

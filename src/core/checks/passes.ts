@@ -15,7 +15,8 @@ import { ARMED, PLACES } from "./reads";
 import { nameOf } from "./remarkable";
 import { sharedPort } from "./shared-port";
 
-const tracksIn = (doc: Template, { trackIds }: Pass): readonly Track[] => trackIds.flatMap((id) => (doc.channels[id]?.kind === "track" ? [doc.channels[id] as Track] : []));
+const tracksIn = (doc: Template, { trackIds }: Pass): readonly Track[] =>
+  trackIds.flatMap((id) => (doc.channels[id]?.kind === "track" ? [doc.channels[id] as Track] : []));
 
 /** Tracks that record something and that no pass arms. */
 export const trackInNoPass: Check = {
@@ -45,13 +46,22 @@ export const trackInNoPass: Check = {
     const passes = passesOf(doc);
     const armed = new Set(passes.flatMap(({ trackIds }) => trackIds));
     // What was recorded before, and is only played in, stands beside.
-    const left = passes.length ? recordable(doc).filter(({ id, input }) => !armed.has(id) && input.kind !== "bus" && input.kind !== "instrument") : [];
+    const left = passes.length
+      ? recordable(doc).filter(({ id, input }) => !armed.has(id) && input.kind !== "bus" && input.kind !== "instrument")
+      : [];
     const played = left.filter((track) => !isPlayedIn(doc, track));
     const last = passes.at(-1);
     if (!played.length || !last) return [];
     const who = played.length > 3 ? counted(played.length, "track") : listed(played.map(nameOf));
-    const arm: Edit = { kind: "entries.set", table: "passes", ids: [last.id], set: { trackIds: [...last.trackIds, ...played.map(({ id }) => id)] } };
-    const suits = played.every((track) => !takesByTurns(doc, last, track)) && addsNo(context, [arm], [sharedPort, microphoneOverused, takeTooLong]);
+    const arm: Edit = {
+      kind: "entries.set",
+      table: "passes",
+      ids: [last.id],
+      set: { trackIds: [...last.trackIds, ...played.map(({ id }) => id)] },
+    };
+    const suits =
+      played.every((track) => !takesByTurns(doc, last, track)) &&
+      addsNo(context, [arm], [sharedPort, microphoneOverused, takeTooLong]);
     return [
       finding("track-in-no-pass", {
         severity: "hint",
@@ -72,7 +82,9 @@ const isPlayedIn = (doc: Template, track: Track): boolean => {
 };
 
 const takesByTurns = (doc: Template, pass: Pass, track: Track): boolean => {
-  const lines = new Set<string>(tracksIn(doc, pass).flatMap(({ input, sharing }) => (sharing === "at-once" ? [] : inputLineIds(input))));
+  const lines = new Set<string>(
+    tracksIn(doc, pass).flatMap(({ input, sharing }) => (sharing === "at-once" ? [] : inputLineIds(input))),
+  );
   return track.sharing !== "at-once" && inputLineIds(track.input).some((line) => lines.has(line));
 };
 
@@ -104,7 +116,12 @@ export const turnsTogether: Check = {
           about: pass.id,
           message: `${pass.name} arms ${nameOf(other)} and ${rest.length > 1 ? counted(rest.length, "other track") : nameOf(doc.channels[one as ChannelId])} together, which take one line by turns.`,
           places: [{ kind: "pass", id: pass.id, field: "tracks" }],
-          fixes: [{ label: `Arm only ${nameOf(other)} of them in ${pass.name}`, edits: [{ kind: "entries.set", table: "passes", ids: [pass.id], set: { trackIds: kept } }] }],
+          fixes: [
+            {
+              label: `Arm only ${nameOf(other)} of them in ${pass.name}`,
+              edits: [{ kind: "entries.set", table: "passes", ids: [pass.id], set: { trackIds: kept } }],
+            },
+          ],
         }),
       ];
     }),
@@ -132,7 +149,9 @@ export const takeTooLong: Check = {
     passesOf(doc).flatMap((pass): readonly Finding[] => {
       const takeS = pass.takeMinutes * 60;
       const tracks = tracksIn(doc, pass).filter(({ input, parked }) => input.kind !== "none" && !parked);
-      const ends = tracks.map((track) => ({ track, endS: longestTakeS(fileChannels(doc, track), doc.format) })).filter(({ endS }) => endS !== null && endS < takeS);
+      const ends = tracks
+        .map((track) => ({ track, endS: longestTakeS(fileChannels(doc, track), doc.format) }))
+        .filter(({ endS }) => endS !== null && endS < takeS);
       const [soonest] = [...ends].sort((a, b) => (a.endS ?? 0) - (b.endS ?? 0));
       const oneTake = passStorage(doc, pass).bytesPerSecond * takeS;
       const free = doc.disk.freeGb === null ? null : doc.disk.freeGb * 1e9;
@@ -145,7 +164,12 @@ export const takeTooLong: Check = {
                 about: `${pass.id}:file`,
                 message: `A take of ${pass.name} is ${formatHours(takeS)} long, and a plain WAV of ${nameOf(soonest.track)} ends after ${formatHours(soonest.endS)}.`,
                 places: place,
-                fixes: [{ label: "Write takes as RF64", edits: [{ kind: "settings.set" as const, set: { format: { fileType: "rf64" as const } } }] }],
+                fixes: [
+                  {
+                    label: "Write takes as RF64",
+                    edits: [{ kind: "settings.set" as const, set: { format: { fileType: "rf64" as const } } }],
+                  },
+                ],
               }),
             ]
           : []),

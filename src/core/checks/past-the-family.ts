@@ -51,7 +51,13 @@ const straight = (doc: Template, group: readonly Track[]): Past | null => {
   byBus.delete(MAIN_ID);
   const [[busId, siblings] = [MAIN_ID, []] as const, ...others] = [...byBus].sort((a, b) => b[1].length - a[1].length);
   // Where a family is parted among several buses nobody can tell which of them one should go to.
-  if (siblings.length < FEWEST || others.length || past.length * 3 > siblings.length || doc.channels[busId]?.kind !== "bus") return null;
+  if (
+    siblings.length < FEWEST ||
+    others.length ||
+    past.length * 3 > siblings.length ||
+    doc.channels[busId]?.kind !== "bus"
+  )
+    return null;
   const ids = past.filter((track) => !standsInFront(doc, track, busId)).map(({ id }) => id);
   return ids.length ? { busId, ids, why: "siblings" } : null;
 };
@@ -80,7 +86,17 @@ export const passesBus: Check = {
   id: "passes-bus",
   why: "One that goes past the bus of its family stays as loud as it is when the family is turned down.",
   withoutRig: true,
-  reads: [...TRACKS, "channels.folderId", "channels.icon", "channels.output", "channels.parked", "channels.said", "folders.busId", "folders.parentId", "lines.source"],
+  reads: [
+    ...TRACKS,
+    "channels.folderId",
+    "channels.icon",
+    "channels.output",
+    "channels.parked",
+    "channels.said",
+    "folders.busId",
+    "folders.parentId",
+    "lines.source",
+  ],
   check: ({ doc }) => {
     const seen = new Set<ChannelId>();
     return [...pastFolderBus(doc), ...bySiblings(doc)].flatMap(({ busId, ids: all, why }): readonly Finding[] => {
@@ -95,7 +111,14 @@ export const passesBus: Check = {
           about: `${busId}${why === "folder" ? "" : ":siblings"}`,
           message: `${who} ${ids.length === 1 ? "goes" : "go"} to ${nameOf(doc.channels[MAIN_ID])} past the bus ${nameOf(bus)}, which the others of the ${why === "folder" ? "folder" : "family"} use.`,
           places: ids.slice(0, 12).map((id) => ({ kind: "channel", id, field: "output" })),
-          fixes: [{ label: `Route ${who} to ${nameOf(bus)}`, edits: [{ kind: "entries.set", table: "channels", ids, set: { output: { kind: "channel", channelId: busId } } }] }],
+          fixes: [
+            {
+              label: `Route ${who} to ${nameOf(bus)}`,
+              edits: [
+                { kind: "entries.set", table: "channels", ids, set: { output: { kind: "channel", channelId: busId } } },
+              ],
+            },
+          ],
         }),
       ];
     });

@@ -27,18 +27,29 @@ const setPhantom = (label: string, lines: readonly Line[], phantom: boolean): Fi
   edits: [{ kind: "entries.set", table: "lines", ids: lines.map((line) => line.id), set: { phantom } }],
 });
 
-/** The lines that put 48 V on a line through the bank it shares; empty when it has a switch of its own or the bank is off. */
+/**
+ * The lines that put 48 V on a line through the bank it shares; empty when it has a switch of its own or the bank is
+ * off.
+ */
 const poweringMates = ({ doc, rig }: CheckContext, rigInput: RigInput, line: Line): readonly Line[] =>
-  rigInput.phantom.kind === "bank" ? bankUsage(doc, rig, { bankId: rigInput.phantom.bankId, except: [line.id] }).powering : [];
+  rigInput.phantom.kind === "bank"
+    ? bankUsage(doc, rig, { bankId: rigInput.phantom.bankId, except: [line.id] }).powering
+    : [];
 
-const listNames = (names: readonly string[]): string => (names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(" and "));
+const listNames = (names: readonly string[]): string =>
+  names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(" and ");
 
-const throughBank = (context: CheckContext, { rigInput, line, mates }: { readonly rigInput: RigInput; readonly line: Line; readonly mates: readonly Line[] }): Finding => {
+const throughBank = (
+  context: CheckContext,
+  { rigInput, line, mates }: { readonly rigInput: RigInput; readonly line: Line; readonly mates: readonly Line[] },
+): Finding => {
   const { doc, rig } = context;
   const who = nameOf(doc, line);
   const bank = rigInput.phantom.kind === "bank" ? bankLabel(rig, rigInput.phantom.bankId) : "";
   // Moved away, it must not take its own 48 V along.
-  const off: readonly Edit[] = line.phantom ? [{ kind: "entries.set", table: "lines", ids: [line.id], set: { phantom: false } }] : [];
+  const off: readonly Edit[] = line.phantom
+    ? [{ kind: "entries.set", table: "lines", ids: [line.id], set: { phantom: false } }]
+    : [];
   const switchedOff = applyAll(doc, off);
   const calm = { ...context, doc: switchedOff.ok ? switchedOff.doc : doc };
   const moves = placeFixes(calm, { ...line, phantom: false }).map((fix) => ({ ...fix, edits: [...off, ...fix.edits] }));
@@ -66,7 +77,14 @@ export const phantomEndangers: Check = {
       const who = nameOf(context.doc, line);
       const message = `Phantom is on for ${who}, and ${who} is a passive ribbon: 48 V can ruin it.`;
       return line.phantom
-        ? [finding("phantom-endangers", { severity: "problem", message, places: [placeOf(line)], fixes: [setPhantom(`Switch phantom off for ${who}`, [line], false)] })]
+        ? [
+            finding("phantom-endangers", {
+              severity: "problem",
+              message,
+              places: [placeOf(line)],
+              fixes: [setPhantom(`Switch phantom off for ${who}`, [line], false)],
+            }),
+          ]
         : [];
     }),
 };
@@ -74,10 +92,15 @@ export const phantomEndangers: Check = {
 /** Only lines whose input is sound otherwise: one cause is told once. */
 const soundRigInput = ({ doc, rig }: CheckContext, line: Line): RigInput | null => {
   const rigInput = rigInputOf(rig, line.portId);
-  return rigInput && takesLevel(rig, rigInput, line) && existsAtRate(rig, rigInput, doc.format.sampleRateHz) ? rigInput : null;
+  return rigInput && takesLevel(rig, rigInput, line) && existsAtRate(rig, rigInput, doc.format.sampleRateHz)
+    ? rigInput
+    : null;
 };
 
-const noSupply = (context: CheckContext, { line, rigInput }: { readonly line: Line; readonly rigInput: RigInput }): Finding | null => {
+const noSupply = (
+  context: CheckContext,
+  { line, rigInput }: { readonly line: Line; readonly rigInput: RigInput },
+): Finding | null => {
   const needs = microphoneFacts(context.rig, line.microphone)?.phantom === "needs";
   if (!needs && !line.phantom) return null;
   const who = nameOf(context.doc, line);
@@ -90,14 +113,24 @@ const noSupply = (context: CheckContext, { line, rigInput }: { readonly line: Li
   });
 };
 
-const switchedOff = (context: CheckContext, { line, rigInput, kind }: { readonly line: Line; readonly rigInput: RigInput; readonly kind: MicrophoneKind }): Finding => {
+const switchedOff = (
+  context: CheckContext,
+  { line, rigInput, kind }: { readonly line: Line; readonly rigInput: RigInput; readonly kind: MicrophoneKind },
+): Finding => {
   const { doc, rig } = context;
   const who = nameOf(doc, line);
   const mates = poweringMates(context, rigInput, line);
-  const endangered = rigInput.phantom.kind === "bank" ? bankUsage(doc, rig, { bankId: rigInput.phantom.bankId, except: [line.id] }).endangered : [];
+  const endangered =
+    rigInput.phantom.kind === "bank"
+      ? bankUsage(doc, rig, { bankId: rigInput.phantom.bankId, except: [line.id] }).endangered
+      : [];
   const move = moveToFree(doc, rig, line);
-  const moved: Fix[] = move ? [{ label: `Move ${move.who} to ${move.where} and switch phantom on`, edits: move.edits }] : [];
-  const how = mates[0] ? `gets it only because ${nameOf(doc, mates[0])} switches it on for the whole bank` : "phantom is off";
+  const moved: Fix[] = move
+    ? [{ label: `Move ${move.who} to ${move.where} and switch phantom on`, edits: move.edits }]
+    : [];
+  const how = mates[0]
+    ? `gets it only because ${nameOf(doc, mates[0])} switches it on for the whole bank`
+    : "phantom is off";
   const beside = endangered[0] ? ` Its bank is shared with ${nameOf(doc, endangered[0])}, a passive ribbon.` : "";
   return finding("phantom-missing", {
     severity: mates.length ? "hint" : "problem",
@@ -117,6 +150,8 @@ export const phantomMissing: Check = {
       const rigInput = soundRigInput(context, line);
       if (!rigInput) return [];
       if (rigInput.phantom.kind === "none") return noSupply(context, { line, rigInput }) ?? [];
-      return facts?.phantom === "needs" && !line.phantom ? [switchedOff(context, { line, rigInput, kind: facts.kind })] : [];
+      return facts?.phantom === "needs" && !line.phantom
+        ? [switchedOff(context, { line, rigInput, kind: facts.kind })]
+        : [];
     }),
 };

@@ -15,13 +15,21 @@ export const pictureRate: Check = {
       label: `Set the rate to ${formatRate(rate)}`,
       edits: [{ kind: "settings.set", set: { format: { sampleRateHz: rate } } }],
     });
-    const nearest = [...SAMPLE_RATES_HZ].filter((rate) => rate % PICTURE_HZ === 0).sort((a, b) => Math.abs(a - sampleRateHz) - Math.abs(b - sampleRateHz))[0];
+    const nearest = [...SAMPLE_RATES_HZ]
+      .filter((rate) => rate % PICTURE_HZ === 0)
+      .sort((a, b) => Math.abs(a - sampleRateHz) - Math.abs(b - sampleRateHz))[0];
     return [
       finding("picture-rate", {
         severity: "problem",
         message: `This meets picture, and ${formatRate(sampleRateHz)} is no multiple of 48 kHz.`,
         places: [{ kind: "template", id: doc.id, field: "format" }],
-        fixes: [...(nearest ? [to(nearest)] : []), { label: "It does not meet picture", edits: [{ kind: "settings.set", set: { format: { meetsPicture: false } } }] }],
+        fixes: [
+          ...(nearest ? [to(nearest)] : []),
+          {
+            label: "It does not meet picture",
+            edits: [{ kind: "settings.set", set: { format: { meetsPicture: false } } }],
+          },
+        ],
       }),
     ];
   },

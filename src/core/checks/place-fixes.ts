@@ -12,7 +12,8 @@ import type { CheckContext, Fix } from "./finding";
 export const nameOf = (doc: Template, line: Line): string => lineName(line, tracksByLine(doc).get(line.id) ?? []);
 
 /** What is played, by its track: the sides of a pair are one instrument, and a copy has a name of its own. */
-export const called = (doc: Template, line: Line): string => tracksByLine(doc).get(line.id)?.[0]?.name || nameOf(doc, line);
+export const called = (doc: Template, line: Line): string =>
+  tracksByLine(doc).get(line.id)?.[0]?.name || nameOf(doc, line);
 
 interface Pair {
   readonly name: string;
@@ -26,9 +27,14 @@ const pairsOf = (doc: Template, line: Line): readonly Pair[] =>
     return left && right ? [{ name, lines: [left, right] }] : [];
   });
 
-/** Whether two lines can move together and nothing else is torn: every stereo track that takes one of them takes both, the same way round. */
+/**
+ * Whether two lines can move together and nothing else is torn: every stereo track that takes one of them takes both,
+ * the same way round.
+ */
 const onlyWith = (doc: Template, [left, right]: Pair["lines"]): boolean =>
-  [left, right].every((line) => pairsOf(doc, line).every((pair) => pair.lines[0].id === left.id && pair.lines[1].id === right.id));
+  [left, right].every((line) =>
+    pairsOf(doc, line).every((pair) => pair.lines[0].id === left.id && pair.lines[1].id === right.id),
+  );
 
 const put = (line: Line, rigInput: RigInput) => ({ lineId: line.id, portId: rigInput.port.id, requestedInput: null });
 
@@ -39,11 +45,18 @@ interface Move {
   readonly edits: readonly Edit[];
 }
 
-/** Patches lines to jacks, and switches phantom on for those that need it: a free input was chosen for suiting them with it on. */
+/**
+ * Patches lines to jacks, and switches phantom on for those that need it: a free input was chosen for suiting them with
+ * it on.
+ */
 const patchTo = (rig: Rig, moves: readonly (readonly [Line, RigInput])[]): readonly Edit[] => {
-  const needing = moves.flatMap(([line]) => (!line.phantom && microphoneFacts(rig, line.microphone)?.phantom === "needs" ? [line.id] : []));
+  const needing = moves.flatMap(([line]) =>
+    !line.phantom && microphoneFacts(rig, line.microphone)?.phantom === "needs" ? [line.id] : [],
+  );
   const patch: Edit = { kind: "lines.patch", inputs: moves.map(([line, rigInput]) => put(line, rigInput)) };
-  return needing.length ? [patch, { kind: "entries.set", table: "lines", ids: needing, set: { phantom: true } }] : [patch];
+  return needing.length
+    ? [patch, { kind: "entries.set", table: "lines", ids: needing, set: { phantom: true } }]
+    : [patch];
 };
 
 /** Where a line (or the pair it is half of) could go on a rig; null when nothing free suits. */
@@ -64,7 +77,9 @@ export const moveToFree = (doc: Template, rig: Rig, line: Line): Move | null => 
     );
   }
   const rigInput = nextFreeInput(doc, rig, line);
-  return rigInput && { who: nameOf(doc, line), where: rigInputInWords(rigInput), edits: patchTo(rig, [[line, rigInput]]) };
+  return (
+    rigInput && { who: nameOf(doc, line), where: rigInputInWords(rigInput), edits: patchTo(rig, [[line, rigInput]]) }
+  );
 };
 
 const moveToOtherRig = ({ doc, rig, otherRigs }: CheckContext, line: Line): Fix | null => {
@@ -72,22 +87,37 @@ const moveToOtherRig = ({ doc, rig, otherRigs }: CheckContext, line: Line): Fix 
     const fitted = onOtherRig(doc.lines, to)(rig);
     const there = fitted?.lines[line.id];
     if (!fitted || !there) continue;
-    if (there.portId && there.portId !== line.portId) return { label: `Fit to ${to.name}, which has that input`, edits: [fitted.fit(doc.cues)] };
+    if (there.portId && there.portId !== line.portId)
+      return { label: `Fit to ${to.name}, which has that input`, edits: [fitted.fit(doc.cues)] };
     const move = moveToFree(lookingAs(doc, fitted.lines), to, there);
-    if (move) return { label: `Fit to ${to.name}, with ${move.who} on ${move.where}`, edits: [fitted.fit(doc.cues), ...move.edits] };
+    if (move)
+      return {
+        label: `Fit to ${to.name}, with ${move.who} on ${move.where}`,
+        edits: [fitted.fit(doc.cues), ...move.edits],
+      };
   }
   return null;
 };
 
-/** What can be done about a line that can't stay where it is: a free input of this rig, else another rig, and always off its input. */
+/**
+ * What can be done about a line that can't stay where it is: a free input of this rig, else another rig, and always off
+ * its input.
+ */
 export const placeFixes = (context: CheckContext, line: Line): readonly Fix[] => {
   const { doc, rig } = context;
   const who = nameOf(doc, line);
   const move = moveToFree(doc, rig, line);
-  const elsewhere: Fix | null = move ? { label: `Move ${move.who} to ${move.where}`, edits: move.edits } : moveToOtherRig(context, line);
+  const elsewhere: Fix | null = move
+    ? { label: `Move ${move.who} to ${move.where}`, edits: move.edits }
+    : moveToOtherRig(context, line);
   const off: Fix[] =
     line.portId || line.requestedInput
-      ? [{ label: `Take ${who} off its input for now`, edits: [{ kind: "lines.patch", inputs: [{ lineId: line.id, portId: null, requestedInput: null }] }] }]
+      ? [
+          {
+            label: `Take ${who} off its input for now`,
+            edits: [{ kind: "lines.patch", inputs: [{ lineId: line.id, portId: null, requestedInput: null }] }],
+          },
+        ]
       : [];
   return [...(elsewhere ? [elsewhere] : []), ...off];
 };

@@ -9,23 +9,47 @@ import { called } from "./place-fixes";
 import { TRACKS } from "./reads";
 
 /** Words of what stands in a room of its own, away from who plays it. */
-const AWAY = ["amp", "amplifier", "amplified", "cabinet", "cab", "speaker", "loudspeaker", "rotary", "verstarker", "ampli"];
+const AWAY = [
+  "amp",
+  "amplifier",
+  "amplified",
+  "cabinet",
+  "cab",
+  "speaker",
+  "loudspeaker",
+  "rotary",
+  "verstarker",
+  "ampli",
+];
 
 /** Whether a line is heard where its player is: not one that comes by cable, and not an amplifier. */
 const isWithPlayer = ({ doc, rig }: CheckContext, line: Line): boolean => {
   const kind = microphoneFacts(rig, line.microphone)?.kind ?? "";
   if (kind.startsWith("di-") || kind === "line-source") return false;
-  const words = plain([line.source, line.position, ...(tracksByLine(doc).get(line.id) ?? []).map(({ name }) => name)].join(" ")).split(" ");
+  const words = plain(
+    [line.source, line.position, ...(tracksByLine(doc).get(line.id) ?? []).map(({ name }) => name)].join(" "),
+  ).split(" ");
   return !words.some((word) => AWAY.includes(word));
 };
 
 /** Lines that are recorded in the same pass as others: not those whose tracks are all recorded by turns. */
-const atOnce = (doc: Template, line: Line): boolean => !(tracksByLine(doc).get(line.id) ?? []).every((track) => track.sharing === "by-turns");
+const atOnce = (doc: Template, line: Line): boolean =>
+  !(tracksByLine(doc).get(line.id) ?? []).every((track) => track.sharing === "by-turns");
 
 export const playerInTwoRooms: Check = {
   id: "player-in-two-rooms",
   why: "Nobody plays in two rooms in the same take.",
-  reads: [...TRACKS, "channels.name", "channels.sharing", "lines.microphone", "lines.player", "lines.position", "lines.room", "lines.source", "passes.trackIds"],
+  reads: [
+    ...TRACKS,
+    "channels.name",
+    "channels.sharing",
+    "lines.microphone",
+    "lines.player",
+    "lines.position",
+    "lines.room",
+    "lines.source",
+    "passes.trackIds",
+  ],
   check: (context) => {
     const { doc } = context;
     const byPlayer = new Map<string, Line[]>();
@@ -36,7 +60,9 @@ export const playerInTwoRooms: Check = {
     }
     return [...byPlayer.values()].flatMap((lines) => {
       const first = lines[0];
-      const elsewhere = lines.filter((line) => first && plain(line.room) !== plain(first.room) && recordedTogether(doc, first, line));
+      const elsewhere = lines.filter(
+        (line) => first && plain(line.room) !== plain(first.room) && recordedTogether(doc, first, line),
+      );
       const [other] = elsewhere;
       if (!first || !other) return [];
       const moved = elsewhere.map((line) => line.id);
@@ -48,9 +74,17 @@ export const playerInTwoRooms: Check = {
           message: `${first.player} is in two rooms at once: ${called(doc, first)} is played in the ${first.room}, ${called(doc, other)} in the ${other.room}.`,
           places: [...elsewhere, first].map((line) => ({ kind: "line", id: line.id, field: "room" })),
           fixes: [
-            { label: `Put all of it in the ${first.room}`, edits: [{ kind: "entries.set", table: "lines", ids: moved, set: { room: first.room } }] },
+            {
+              label: `Put all of it in the ${first.room}`,
+              edits: [{ kind: "entries.set", table: "lines", ids: moved, set: { room: first.room } }],
+            },
             ...(new Set(elsewhere.map((line) => plain(line.room))).size === 1
-              ? [{ label: `Put all of it in the ${other.room}`, edits: [{ kind: "entries.set", table: "lines", ids: stay, set: { room: other.room } } as const] }]
+              ? [
+                  {
+                    label: `Put all of it in the ${other.room}`,
+                    edits: [{ kind: "entries.set", table: "lines", ids: stay, set: { room: other.room } } as const],
+                  },
+                ]
               : []),
           ],
         }),

@@ -21,7 +21,16 @@ const fault = ({ doc, rig }: CheckContext, line: Line): string | null => {
 
 const said = (context: CheckContext, line: Line): readonly Finding[] => {
   const message = fault(context, line);
-  return message ? [finding("port-not-on-rig", { severity: "problem", message, places: [{ kind: "line", id: line.id, field: "input" }], fixes: placeFixes(context, line) })] : [];
+  return message
+    ? [
+        finding("port-not-on-rig", {
+          severity: "problem",
+          message,
+          places: [{ kind: "line", id: line.id, field: "input" }],
+          fixes: placeFixes(context, line),
+        }),
+      ]
+    : [];
 };
 
 export const portNotOnRig: Check = overLines({

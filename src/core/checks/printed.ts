@@ -18,7 +18,12 @@ import { MIXED, ROUTING, TRACKS } from "./reads";
 import { chainOf, inUse, nameOf, set, sumsIn } from "./remarkable";
 
 const cantBeTakenOff = (doc: Template, { id }: Track): readonly Processor[] =>
-  processorsOf(doc, id).filter((one) => (one.kind === "reverb" || one.kind === "delay" || one.kind === "limiter") && one.wetPercent > 0 && isWorking(doc, one));
+  processorsOf(doc, id).filter(
+    (one) =>
+      (one.kind === "reverb" || one.kind === "delay" || one.kind === "limiter") &&
+      one.wetPercent > 0 &&
+      isWorking(doc, one),
+  );
 
 /** Whether the same is recorded beside it without that: then it can be done again. */
 const isRecordedDryToo = (doc: Template, track: Track): boolean => {
@@ -27,7 +32,11 @@ const isRecordedDryToo = (doc: Template, track: Track): boolean => {
     lines.length > 0 &&
     lines.every((line) =>
       (tracksByLine(doc).get(line) ?? []).some(
-        (other) => other.id !== track.id && other.sharing === "at-once" && !other.parked && (other.recordPoint === "before" || !cantBeTakenOff(doc, other).length),
+        (other) =>
+          other.id !== track.id &&
+          other.sharing === "at-once" &&
+          !other.parked &&
+          (other.recordPoint === "before" || !cantBeTakenOff(doc, other).length),
       ),
     )
   );
@@ -74,7 +83,10 @@ export const effectPrinted: Check = {
                 ),
               ],
             },
-            { label: `Record ${nameOf(track)} before its chain`, edits: [{ kind: "entries.set", table: "channels", ids: [track.id], set: { recordPoint: "before" } }] },
+            {
+              label: `Record ${nameOf(track)} before its chain`,
+              edits: [{ kind: "entries.set", table: "channels", ids: [track.id], set: { recordPoint: "before" } }],
+            },
           ],
         }),
       ];
@@ -107,7 +119,12 @@ export const busBesideRecording: Check = {
             { kind: "channel", id: bus.id, field: "output" },
             { kind: "channel", id: track.id, field: "output" },
           ],
-          fixes: [{ label: `Let only ${nameOf(track)} be heard`, edits: [{ kind: "entries.set", table: "channels", ids: [bus.id], set: { output: { kind: "nowhere" } } }] }],
+          fixes: [
+            {
+              label: `Let only ${nameOf(track)} be heard`,
+              edits: [{ kind: "entries.set", table: "channels", ids: [bus.id], set: { output: { kind: "nowhere" } } }],
+            },
+          ],
         }),
       ];
     }),
@@ -118,13 +135,24 @@ export const sumSilent: Check = {
   id: "sum-silent",
   why: "What goes into a bus whose fader is all the way down is heard nowhere.",
   withoutRig: true,
-  reads: [...ROUTING, "channels.controlIds", "channels.faderDb", "channels.muted", "controls.faderDb", "controls.muted", "controls.parentId", "sends.on"],
+  reads: [
+    ...ROUTING,
+    "channels.controlIds",
+    "channels.faderDb",
+    "channels.muted",
+    "controls.faderDb",
+    "controls.muted",
+    "controls.parentId",
+    "sends.on",
+  ],
   check: ({ doc }) => {
     const graph = graphOf(doc);
     return sumsIn(doc).flatMap((sum): readonly Finding[] => {
       const ridden = controlledBy(doc, sum);
       if (!inUse(sum) || sum.muted || (sum.faderDb !== null && ridden.db !== null)) return [];
-      const fed = intoOf(graph, sum.id).filter((thread) => inUse(doc.channels[thread.from]) && sendOf(graph, thread)?.on !== false);
+      const fed = intoOf(graph, sum.id).filter(
+        (thread) => inUse(doc.channels[thread.from]) && sendOf(graph, thread)?.on !== false,
+      );
       if (!fed.length) return [];
       const by = sum.faderDb === null ? null : ridden.controls.find(({ faderDb }) => faderDb === null);
       return [
@@ -134,8 +162,14 @@ export const sumSilent: Check = {
           places: [{ kind: "channel", id: sum.id, field: "fader" }],
           fixes: [
             by
-              ? { label: `Put ${by.name} at 0 dB`, edits: [{ kind: "entries.set", table: "controls", ids: [by.id], set: { faderDb: dB(0) } }] }
-              : { label: `Put ${nameOf(sum)} at 0 dB`, edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { faderDb: dB(0) } }] },
+              ? {
+                  label: `Put ${by.name} at 0 dB`,
+                  edits: [{ kind: "entries.set", table: "controls", ids: [by.id], set: { faderDb: dB(0) } }],
+                }
+              : {
+                  label: `Put ${nameOf(sum)} at 0 dB`,
+                  edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { faderDb: dB(0) } }],
+                },
           ],
         }),
       ];
@@ -151,7 +185,9 @@ export const nameChooses: Check = {
   reads: ["channels.kind", "channels.name"],
   check: ({ doc }) => {
     const byName = new Map<string, Channel[]>();
-    for (const channel of listOf<Channel>(doc.channels)) if ((isSum(channel) || channel.kind === "main") && plain(channel.name)) putInto(byName, plain(channel.name), channel);
+    for (const channel of listOf<Channel>(doc.channels))
+      if ((isSum(channel) || channel.kind === "main") && plain(channel.name))
+        putInto(byName, plain(channel.name), channel);
     return [...byName.values()].flatMap((same): readonly Finding[] =>
       same.slice(1).map((second) => {
         let number = 2;
@@ -165,7 +201,14 @@ export const nameChooses: Check = {
           fixes: [
             {
               label: `Call it ${second.name} ${number}`,
-              edits: [{ kind: "entries.set", table: "channels", ids: [other.id as ChannelId], set: { name: `${second.name} ${number}` } }],
+              edits: [
+                {
+                  kind: "entries.set",
+                  table: "channels",
+                  ids: [other.id as ChannelId],
+                  set: { name: `${second.name} ${number}` },
+                },
+              ],
             },
           ],
         });

@@ -2,17 +2,30 @@ import type { Template } from "../model/template";
 
 /** Tables of a template. */
 export type TableName = {
-  [K in keyof Template]: K extends "accepted" ? never : Template[K] extends Readonly<Record<string, { readonly id: string }>> ? K : never;
+  [K in keyof Template]: K extends "accepted"
+    ? never
+    : Template[K] extends Readonly<Record<string, { readonly id: string }>>
+      ? K
+      : never;
 }[keyof Template];
 
-/** Fields of a table by what it holds. `id` stands for which entries there are, and every reading of a table is one of that. */
-type FieldOf<K extends TableName> = Template[K] extends Readonly<Record<string, infer T>> ? (T extends unknown ? keyof T & string : never) : never;
+/**
+ * Fields of a table by what it holds. `id` stands for which entries there are, and every reading of a table is one of
+ * that.
+ */
+type FieldOf<K extends TableName> =
+  Template[K] extends Readonly<Record<string, infer T>> ? (T extends unknown ? keyof T & string : never) : never;
 
 /**
- * What a rule reads of a template: a field of a table, or one of the document. Names of channels, cues, folders and passes are put in when all is said, and are read
+ * What a rule reads of a template: a field of a table, or one of the document. Names of channels, cues, folders and
+ * passes are put in when all is said, and are read
  * only by rules that are about names; `channels.said` is what a name gives away of what is played.
  */
-export type Read = { [K in TableName]: `${K}.${FieldOf<K>}` }[TableName] | `${TableName}.*` | "channels.said" | Exclude<keyof Template & string, TableName>;
+export type Read =
+  | { [K in TableName]: `${K}.${FieldOf<K>}` }[TableName]
+  | `${TableName}.*`
+  | "channels.said"
+  | Exclude<keyof Template & string, TableName>;
 
 /** Tracks in their order, with what they take. */
 export const TRACKS = ["channels.kind", "channels.input", "channels.order"] as const satisfies readonly Read[];
@@ -29,10 +42,31 @@ export const ROUTING = [
   "sideChains.processorId",
 ] as const satisfies readonly Read[];
 /** Which tracks are armed together. */
-export const ARMED = [...TRACKS, "channels.parked", "channels.sharing", "passes.order", "passes.running", "passes.trackIds"] as const satisfies readonly Read[];
+export const ARMED = [
+  ...TRACKS,
+  "channels.parked",
+  "channels.sharing",
+  "passes.order",
+  "passes.running",
+  "passes.trackIds",
+] as const satisfies readonly Read[];
 /** What plugs where. */
-export const PLACES = [...TRACKS, "channels.said", "lines.microphone", "lines.phantom", "lines.portId", "lines.requestedInput", "format"] as const satisfies readonly Read[];
-export const SENT = ["sends.fromId", "sends.levelDb", "sends.on", "sends.tap", "sends.toId"] as const satisfies readonly Read[];
+export const PLACES = [
+  ...TRACKS,
+  "channels.said",
+  "lines.microphone",
+  "lines.phantom",
+  "lines.portId",
+  "lines.requestedInput",
+  "format",
+] as const satisfies readonly Read[];
+export const SENT = [
+  "sends.fromId",
+  "sends.levelDb",
+  "sends.on",
+  "sends.tap",
+  "sends.toId",
+] as const satisfies readonly Read[];
 /** How loud and how wide what leaves a channel is: faders, control faders, mutes, pans, sends. */
 export const MIXED = [
   ...ROUTING,
@@ -133,7 +167,14 @@ export const GAINS = [
   "lines.source",
 ] as const satisfies readonly Read[];
 /** How loud it is everywhere. */
-export const LEVELS = [...MIXED, ...CHAINS, ...HEARD, ...GAINS, "channels.sourceDb", "cues.levelDb"] as const satisfies readonly Read[];
+export const LEVELS = [
+  ...MIXED,
+  ...CHAINS,
+  ...HEARD,
+  ...GAINS,
+  "channels.sourceDb",
+  "cues.levelDb",
+] as const satisfies readonly Read[];
 /** Processors that stand out, of channels in use. */
 export const REMARKABLE = [
   "processors.bypassed",

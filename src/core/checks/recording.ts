@@ -34,11 +34,14 @@ export const sendAfterSilentFader: Check = {
   check: ({ doc }) => {
     const armed = armedOf(doc);
     const silent = tracksOf(doc).flatMap((track) => {
-      // A track that is muted is meant to be silent; one whose fader is down while it records is meant to be heard otherwise.
+      // A track that is muted is meant to be silent; one whose fader is down while it records is meant to be heard
+      // otherwise.
       const down = track.monitor === "direct" || (track.liveApart && track.liveDb === null) || track.faderDb === null;
       if (!down || track.muted || track.parked || !armed.has(track.id)) return [];
       return sendsOf(doc, track.id).flatMap((send) =>
-        send.tap === "after" && send.on && send.levelDb !== null && doc.channels[send.toId]?.kind === "return" ? [{ send, track }] : [],
+        send.tap === "after" && send.on && send.levelDb !== null && doc.channels[send.toId]?.kind === "return"
+          ? [{ send, track }]
+          : [],
       );
     });
     const byReturn = new Map<ChannelId, { readonly sends: SendId[]; readonly tracks: Track[] }>();
@@ -55,7 +58,12 @@ export const sendAfterSilentFader: Check = {
         about: id,
         message: `${who} ${tracks.length === 1 ? "is" : "are"} sent to ${nameOf(doc.channels[id])} after a fader that is silent while recording: nothing comes of it then.`,
         places: tracks.slice(0, 20).map((track) => ({ kind: "channel", id: track.id, field: "sends" })),
-        fixes: [{ label: `Send ${who} before the fader`, edits: [{ kind: "entries.set", table: "sends", ids: sends, set: { tap: "before" } }] }],
+        fixes: [
+          {
+            label: `Send ${who} before the fader`,
+            edits: [{ kind: "entries.set", table: "sends", ids: sends, set: { tap: "before" } }],
+          },
+        ],
       });
     });
   },
@@ -70,13 +78,20 @@ export const effectRecorded: Check = {
     if (!cuesOf(doc).length) return [];
     const graph = graphOf(doc);
     const inCues = new Set<ChannelId>(
-      cuesOf(doc).flatMap(({ id }) => levelsOfCue(doc, id).flatMap(({ sourceId, on }) => (on && doc.channels[sourceId]?.kind === "return" ? [sourceId] : []))),
+      cuesOf(doc).flatMap(({ id }) =>
+        levelsOfCue(doc, id).flatMap(({ sourceId, on }) =>
+          on && doc.channels[sourceId]?.kind === "return" ? [sourceId] : [],
+        ),
+      ),
     );
     return tracksOf(doc).flatMap((track): readonly Finding[] => {
       const busId = recordedFrom(track);
       const bus = busId ? doc.channels[busId] : undefined;
       if (!busId || !bus || bus.kind === "instrument" || track.parked) return [];
-      const wet = bus.kind === "return" ? [] : [...upFrom(graph, busId).channels].filter((id) => inCues.has(id) && inUse(doc.channels[id]));
+      const wet =
+        bus.kind === "return"
+          ? []
+          : [...upFrom(graph, busId).channels].filter((id) => inCues.has(id) && inUse(doc.channels[id]));
       if (!wet.length) return [];
       return [
         finding("effect-recorded", {
@@ -86,7 +101,14 @@ export const effectRecorded: Check = {
           fixes: [
             {
               label: `Route ${wet.length === 1 ? nameOf(doc.channels[wet[0] as ChannelId]) : counted(wet.length, "return")} to ${nameOf(doc.channels[MAIN_ID])}`,
-              edits: [{ kind: "entries.set", table: "channels", ids: wet, set: { output: { kind: "channel", channelId: MAIN_ID } } }],
+              edits: [
+                {
+                  kind: "entries.set",
+                  table: "channels",
+                  ids: wet,
+                  set: { output: { kind: "channel", channelId: MAIN_ID } },
+                },
+              ],
             },
           ],
         }),
@@ -106,7 +128,9 @@ export const besideRecorded: Check = {
     const graph = graphOf(doc);
     return beside.filter(inUse).flatMap((channel): readonly Finding[] => {
       const reached = downFrom(graph, channel.id).channels;
-      const recorded = tracksOf(doc).filter((track) => !track.parked && recordedFrom(track) !== null && reached.has(recordedFrom(track) as ChannelId));
+      const recorded = tracksOf(doc).filter(
+        (track) => !track.parked && recordedFrom(track) !== null && reached.has(recordedFrom(track) as ChannelId),
+      );
       const inMain = reached.has(MAIN_ID) && channel.id !== MAIN_ID;
       if (!recorded.length && !inMain) return [];
       const sends = sendsOf(doc, channel.id).map(({ id }) => id);
@@ -157,7 +181,9 @@ export const bufferTooSmall: Check = {
     const costs = costsOf(doc, { recording: true });
     const holds = smallestHolding(costs, offered, { rateHz, ceiling: ceilingPercent / 100 });
     if (offered.length && !offered.includes(recordingSamples)) {
-      const nearest = [...offered].sort((a, b) => Math.abs(a - recordingSamples) - Math.abs(b - recordingSamples))[0] as number;
+      const nearest = [...offered].sort(
+        (a, b) => Math.abs(a - recordingSamples) - Math.abs(b - recordingSamples),
+      )[0] as number;
       // One that the computer can't hold would only be told in turn.
       const instead = loadAt(costs, nearest, rateHz) < ceilingPercent / 100 ? nearest : holds;
       return [
@@ -165,7 +191,14 @@ export const bufferTooSmall: Check = {
           severity: "hint",
           message: `It is to be recorded with a buffer of ${recordingSamples} samples, and this rig offers ${listed(offered.map(String))}.`,
           places: place,
-          fixes: instead ? [{ label: `Record with a buffer of ${instead}`, edits: [{ kind: "settings.set", set: { buffers: { recordingSamples: instead } } }] }] : [],
+          fixes: instead
+            ? [
+                {
+                  label: `Record with a buffer of ${instead}`,
+                  edits: [{ kind: "settings.set", set: { buffers: { recordingSamples: instead } } }],
+                },
+              ]
+            : [],
         }),
       ];
     }
@@ -176,7 +209,14 @@ export const bufferTooSmall: Check = {
         severity: "problem",
         message: `At a buffer of ${recordingSamples} the computer uses ${Math.round(load * 100)} % of its time by ${costs.measured ? "what was measured and estimated" : "estimate"}, and ${ceilingPercent} % is the ceiling${holds ? "" : "; no buffer of this rig holds"}.`,
         places: place,
-        fixes: holds ? [{ label: `Record with a buffer of ${holds}`, edits: [{ kind: "settings.set", set: { buffers: { recordingSamples: holds } } }] }] : [],
+        fixes: holds
+          ? [
+              {
+                label: `Record with a buffer of ${holds}`,
+                edits: [{ kind: "settings.set", set: { buffers: { recordingSamples: holds } } }],
+              },
+            ]
+          : [],
       }),
     ];
   },
@@ -189,16 +229,31 @@ export const rateNotOffered: Check = {
   check: ({ doc, rig }) => {
     const offered = ratesOffered(rig);
     if (offered.includes(doc.format.sampleRateHz)) return [];
-    const nearest = [...offered].sort((a, b) => Math.abs(a - doc.format.sampleRateHz) - Math.abs(b - doc.format.sampleRateHz))[0];
+    const nearest = [...offered].sort(
+      (a, b) => Math.abs(a - doc.format.sampleRateHz) - Math.abs(b - doc.format.sampleRateHz),
+    )[0];
     return [
       finding("rate-not-offered", {
         severity: "problem",
         message: `It is to be recorded at ${formatRate(doc.format.sampleRateHz)}, and ${rig.name} works at ${listed(offered.map(formatRate))}.`,
         places: [{ kind: "template", id: doc.id, field: "format" }],
-        fixes: nearest ? [{ label: `Record at ${formatRate(nearest)}`, edits: [{ kind: "settings.set", set: { format: { sampleRateHz: nearest } } }] }] : [],
+        fixes: nearest
+          ? [
+              {
+                label: `Record at ${formatRate(nearest)}`,
+                edits: [{ kind: "settings.set", set: { format: { sampleRateHz: nearest } } }],
+              },
+            ]
+          : [],
       }),
     ];
   },
 };
 
-export const RECORDING_CHECKS: readonly Check[] = [sendAfterSilentFader, effectRecorded, besideRecorded, bufferTooSmall, rateNotOffered];
+export const RECORDING_CHECKS: readonly Check[] = [
+  sendAfterSilentFader,
+  effectRecorded,
+  besideRecorded,
+  bufferTooSmall,
+  rateNotOffered,
+];

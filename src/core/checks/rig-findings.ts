@@ -21,7 +21,12 @@ export interface RigFinding {
 
 const isDigital = (device: Device): boolean => device.kind === "interface" || device.kind === "expander";
 
-const setClock = (ids: readonly DeviceId[], clock: Device["clock"]): RigEdit => ({ kind: "entries.set", table: "devices", ids, set: { clock } });
+const setClock = (ids: readonly DeviceId[], clock: Device["clock"]): RigEdit => ({
+  kind: "entries.set",
+  table: "devices",
+  ids,
+  set: { clock },
+});
 
 /** Exactly one device leads; all other digital ones follow. */
 const leaders = (rig: Rig): readonly RigFinding[] => {
@@ -38,7 +43,9 @@ const leaders = (rig: Rig): readonly RigFinding[] => {
         severity: "problem",
         message: "No device leads the clock: all of them wait for one that does, and clicks are what is heard.",
         deviceId: candidate?.id ?? null,
-        fixes: candidate ? [{ label: `Let ${candidate.name} lead`, edits: [setClock([candidate.id], { kind: "leads" })] }] : [],
+        fixes: candidate
+          ? [{ label: `Let ${candidate.name} lead`, edits: [setClock([candidate.id], { kind: "leads" })] }]
+          : [],
       },
     ];
   }
@@ -77,7 +84,9 @@ const followers = (rig: Rig): readonly RigFinding[] =>
     const joins = link?.fromDeviceId && (link.fromDeviceId === device.id || link.toDeviceId === device.id);
     if (joins) return [];
     const usable = linkBetween(rig, device.id);
-    const free = entriesOf(rig.links).filter((candidate) => !candidate.fromDeviceId && candidate.toDeviceId !== device.id);
+    const free = entriesOf(rig.links).filter(
+      (candidate) => !candidate.fromDeviceId && candidate.toDeviceId !== device.id,
+    );
     return [
       {
         id: `clock-follower:${device.id}`,
@@ -88,10 +97,18 @@ const followers = (rig: Rig): readonly RigFinding[] =>
           : `${device.name} follows the clock, and no link brings it one. Plug it into a digital socket or word clock.`,
         deviceId: device.id,
         fixes: usable
-          ? [{ label: `Follow through ${rig.links[usable]?.name}`, edits: [setClock([device.id], { kind: "follows", linkId: usable })] }]
+          ? [
+              {
+                label: `Follow through ${rig.links[usable]?.name}`,
+                edits: [setClock([device.id], { kind: "follows", linkId: usable })],
+              },
+            ]
           : free.slice(0, 2).map((socket) => ({
               label: `Plug it into ${socket.name} of ${rig.devices[socket.toDeviceId]?.name}`,
-              edits: [{ kind: "links.plug", linkId: socket.id, deviceId: device.id } as const, setClock([device.id], { kind: "follows", linkId: socket.id })],
+              edits: [
+                { kind: "links.plug", linkId: socket.id, deviceId: device.id } as const,
+                setClock([device.id], { kind: "follows", linkId: socket.id }),
+              ],
             })),
       },
     ];
@@ -123,7 +140,10 @@ const crowded = (rig: Rig): readonly RigFinding[] =>
         fixes: entriesOf(rig.links)
           .filter((link) => !link.fromDeviceId && link.kind !== "word-clock" && link.toDeviceId !== device.id)
           .slice(0, 1)
-          .map((link) => ({ label: `Plug it into ${link.name} as well`, edits: [{ kind: "links.plug", linkId: link.id, deviceId: device.id } as const] })),
+          .map((link) => ({
+            label: `Plug it into ${link.name} as well`,
+            edits: [{ kind: "links.plug", linkId: link.id, deviceId: device.id } as const],
+          })),
       },
     ];
   });
@@ -131,7 +151,11 @@ const crowded = (rig: Rig): readonly RigFinding[] =>
 /** An expander that hangs on nothing: its inputs are not there for anybody. */
 const unplugged = (rig: Rig): readonly RigFinding[] =>
   devicesOf(rig).flatMap((device): readonly RigFinding[] => {
-    if (device.kind !== "expander" || entriesOf(rig.links).some((link) => link.fromDeviceId === device.id && link.kind !== "word-clock")) return [];
+    if (
+      device.kind !== "expander" ||
+      entriesOf(rig.links).some((link) => link.fromDeviceId === device.id && link.kind !== "word-clock")
+    )
+      return [];
     return [
       {
         id: `expander-unplugged:${device.id}`,
@@ -173,7 +197,14 @@ const sharedOutputs = (rig: Rig): readonly RigFinding[] => {
         severity: "hint",
         message: `${first.name} and ${second.name} are on the same outputs (${portsText(rig, second.portIds)}): they hear the same, as loud as each other.`,
         deviceId: rig.ports[portId]?.deviceId ?? null,
-        fixes: free ? [{ label: `Put ${second.name} on ${portsText(rig, free)}`, edits: [{ kind: "entries.set", table: "feeds", ids: [second.id], set: { portIds: free } }] }] : [],
+        fixes: free
+          ? [
+              {
+                label: `Put ${second.name} on ${portsText(rig, free)}`,
+                edits: [{ kind: "entries.set", table: "feeds", ids: [second.id], set: { portIds: free } }],
+              },
+            ]
+          : [],
       },
     ];
   });
@@ -181,7 +212,9 @@ const sharedOutputs = (rig: Rig): readonly RigFinding[] => {
 
 const portOf = (rig: Rig, id: PortId): string => {
   const port = rig.ports[id];
-  return port ? `${rig.devices[port.deviceId]?.name ?? "a device"} ${port.direction === "in" ? "input" : "output"} ${port.number}` : "a port";
+  return port
+    ? `${rig.devices[port.deviceId]?.name ?? "a device"} ${port.direction === "in" ? "input" : "output"} ${port.number}`
+    : "a port";
 };
 
 const unwire = (ids: readonly WireId[]): RigEdit => ({ kind: "entries.remove", table: "wires", ids });
@@ -200,7 +233,9 @@ const wiredTwice = (rig: Rig): readonly RigFinding[] => {
             severity: "hint",
             message: `${portOf(rig, portId)} is wired to ${wires.map(({ toPortId }) => portOf(rig, toPortId)).join(" and ")}: one plug is in one socket.`,
             deviceId: rig.ports[portId]?.deviceId ?? null,
-            fixes: [{ label: `Leave it on ${portOf(rig, first.toPortId)} only`, edits: [unwire(others.map(({ id }) => id))] }],
+            fixes: [
+              { label: `Leave it on ${portOf(rig, first.toPortId)} only`, edits: [unwire(others.map(({ id }) => id))] },
+            ],
           },
         ]
       : [];
@@ -229,7 +264,10 @@ const strangeWires = (rig: Rig): readonly RigFinding[] =>
     ];
   });
 
-/** What is wrong with a rig by itself, whatever is planned on it: clock, digital links, listening places, wires. Linear in its parts. */
+/**
+ * What is wrong with a rig by itself, whatever is planned on it: clock, digital links, listening places, wires. Linear
+ * in its parts.
+ */
 export const rigFindings = (rig: Rig): readonly RigFinding[] => [
   ...leaders(rig),
   ...followers(rig),

@@ -17,7 +17,9 @@ export const rigMissing: Check = {
             severity: "problem",
             message: `The rig that ${doc.name} stands on is not here: it was deleted, or never came along. What depends on it can't be checked until the template is fitted to another one.`,
             places: [{ kind: "template", id: doc.id, field: "format" }],
-            fixes: otherRigs.slice(0, MOST_OFFERED).map((to) => ({ label: `Fit it to ${to.name}`, edits: [fitTo(doc, { from: rig, to })] })),
+            fixes: otherRigs
+              .slice(0, MOST_OFFERED)
+              .map((to) => ({ label: `Fit it to ${to.name}`, edits: [fitTo(doc, { from: rig, to })] })),
           }),
         ]
       : [],

@@ -16,9 +16,15 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   return made.ok ? made.doc : expect.unreachable(made.refusal.message);
 };
 const context = (doc: Template): CheckContext => ({ doc, rig: wheelhouseCart, otherRigs: [] });
-const look = (doc: Template): readonly Finding[] => [...ROUTING_CHECKS, passesBus].flatMap((rule) => rule.check(context(doc)));
+const look = (doc: Template): readonly Finding[] =>
+  [...ROUTING_CHECKS, passesBus].flatMap((rule) => rule.check(context(doc)));
 const told = (doc: Template) => look(doc).map(({ message }) => message);
-const set = (channel: string, change: ChannelChange): Edit => ({ kind: "entries.set", table: "channels", ids: [id(channel)], set: change });
+const set = (channel: string, change: ChannelChange): Edit => ({
+  kind: "entries.set",
+  table: "channels",
+  ids: [id(channel)],
+  set: change,
+});
 const nowhere = { output: { kind: "nowhere" } } as const;
 
 /** Two strings on a bus of theirs, one of them sent to a plate, a voice beside them. */
@@ -53,8 +59,16 @@ describe("checks of the routing", () => {
   it("have nothing to say of what is in order", () => expect(told(woven())).toEqual([]));
 
   it.each([
-    ["a bus that goes nowhere", [set("strings", nowhere)], "Strings goes nowhere, and 2 channels feed it: nothing of that is heard."],
-    ["a main bus that goes nowhere", [set("main", nowhere)], "Main goes nowhere, and 3 channels feed it: nothing of that is heard."],
+    [
+      "a bus that goes nowhere",
+      [set("strings", nowhere)],
+      "Strings goes nowhere, and 2 channels feed it: nothing of that is heard.",
+    ],
+    [
+      "a main bus that goes nowhere",
+      [set("main", nowhere)],
+      "Main goes nowhere, and 3 channels feed it: nothing of that is heard.",
+    ],
     [
       "an output that is not there",
       [set("track-3", { output: { kind: "hardware", portIds: ["gone:out:1"] as never } })],
@@ -65,8 +79,16 @@ describe("checks of the routing", () => {
       [set("main", { output: { kind: "hardware", portIds: ["gone:out:1"] as never } })],
       "Main goes to an output that Wheelhouse cart does not have.",
     ],
-    ["a return that nothing is sent to", [{ kind: "entries.remove", table: "sends", ids: ["s"] }], "Nothing is sent to the return Plate."],
-    ["a bus that nothing is routed to", [{ kind: "channels.add", channels: [{ kind: "bus", id: id("b"), name: "Spare" }], feedIds: [] }], "Nothing is routed to the bus Spare."],
+    [
+      "a return that nothing is sent to",
+      [{ kind: "entries.remove", table: "sends", ids: ["s"] }],
+      "Nothing is sent to the return Plate.",
+    ],
+    [
+      "a bus that nothing is routed to",
+      [{ kind: "channels.add", channels: [{ kind: "bus", id: id("b"), name: "Spare" }], feedIds: [] }],
+      "Nothing is routed to the bus Spare.",
+    ],
     ["a return that is parked", [set("plate", { parked: true })], "Plate is parked, and 1 send leads there."],
     ["a return that is muted", [set("plate", { muted: true })], "Plate is muted, and 1 send leads there."],
     [
@@ -76,10 +98,17 @@ describe("checks of the routing", () => {
     ],
     [
       "a mono return under stereo",
-      [{ kind: "sends.add", sends: [{ id: "t" as SendId, fromId: id("track-2"), toId: id("plate") }] }, set("plate", { layout: "mono" })],
+      [
+        { kind: "sends.add", sends: [{ id: "t" as SendId, fromId: id("track-2"), toId: id("plate") }] },
+        set("plate", { layout: "mono" }),
+      ],
       "Plate is mono, and Cello is stereo: left and right are added up there.",
     ],
-    ["the last fader", [set("main", { faderDb: -2 as never })], "The fader of Main stands away from 0 dB. Set levels in the buses before it."],
+    [
+      "the last fader",
+      [set("main", { faderDb: -2 as never })],
+      "The fader of Main stands away from 0 dB. Set levels in the buses before it.",
+    ],
     [
       "reverb that stays",
       [set("strings", { faderDb: -5 as never })],
@@ -92,20 +121,42 @@ describe("checks of the routing", () => {
   });
 
   it("know that what goes nowhere itself can be sent on", () => {
-    const parallel: Edit = { kind: "sends.add", sends: [{ id: "p" as SendId, fromId: id("strings"), toId: id("plate") }] };
+    const parallel: Edit = {
+      kind: "sends.add",
+      sends: [{ id: "p" as SendId, fromId: id("strings"), toId: id("plate") }],
+    };
     expect(told(woven(set("strings", nowhere), parallel))).toEqual([]);
   });
 
   it("leave alone what is parked, sends that are off, a track that goes nowhere, and a return that goes through the bus", () => {
     expect(told(woven(set("track-3", nowhere)))).toEqual([]);
-    expect(told(woven({ kind: "entries.set", table: "sends", ids: ["s" as SendId], set: { on: false } }, set("plate", { muted: true })))).toEqual([]);
-    expect(told(woven(set("plate", { output: { kind: "channel", channelId: id("strings") } }), set("strings", { faderDb: -5 as never })))).toEqual([]);
-    expect(told(woven({ kind: "entries.remove", table: "sends", ids: ["s" as SendId] }, set("plate", { parked: true })))).toEqual([]);
+    expect(
+      told(
+        woven(
+          { kind: "entries.set", table: "sends", ids: ["s" as SendId], set: { on: false } },
+          set("plate", { muted: true }),
+        ),
+      ),
+    ).toEqual([]);
+    expect(
+      told(
+        woven(
+          set("plate", { output: { kind: "channel", channelId: id("strings") } }),
+          set("strings", { faderDb: -5 as never }),
+        ),
+      ),
+    ).toEqual([]);
+    expect(
+      told(woven({ kind: "entries.remove", table: "sends", ids: ["s" as SendId] }, set("plate", { parked: true }))),
+    ).toEqual([]);
   });
 
   it("come back when what they come from changes, after they were accepted", () => {
     const one = woven(set("plate", { muted: true }));
-    const two = done(one, { kind: "sends.add", sends: [{ id: "t" as SendId, fromId: id("track-3"), toId: id("plate") }] });
+    const two = done(one, {
+      kind: "sends.add",
+      sends: [{ id: "t" as SendId, fromId: id("track-3"), toId: id("plate") }],
+    });
     const cause = (doc: Template) => look(doc).map((finding) => causeOf(context(doc), finding));
     expect(cause(one)).toEqual(cause(done(one, set("track-3", { note: "warm" }))));
     expect(cause(two)).not.toEqual(cause(one));

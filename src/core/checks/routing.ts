@@ -16,19 +16,35 @@ import { ROUTING } from "./reads";
 import { inUse, nameOf, sumsIn } from "./remarkable";
 
 const toMain = (channelIds: readonly ChannelId[]) =>
-  ({ kind: "entries.set", table: "channels", ids: channelIds, set: { output: { kind: "channel", channelId: MAIN_ID } } }) as const;
+  ({
+    kind: "entries.set",
+    table: "channels",
+    ids: channelIds,
+    set: { output: { kind: "channel", channelId: MAIN_ID } },
+  }) as const;
 
 /** To the monitors, where the rig has any. */
 const toMonitors = (rig: Rig, id: ChannelId): readonly Fix[] => {
   const portIds = monitorOutputs(rig);
   return portIds.length
-    ? [{ label: `Route it to ${outputsInWords(rig, portIds)}`, edits: [{ kind: "entries.set", table: "channels", ids: [id], set: { output: { kind: "hardware", portIds } } }] }]
+    ? [
+        {
+          label: `Route it to ${outputsInWords(rig, portIds)}`,
+          edits: [
+            { kind: "entries.set", table: "channels", ids: [id], set: { output: { kind: "hardware", portIds } } },
+          ],
+        },
+      ]
     : [];
 };
 
 /** What is on in a cue that somebody hears. */
 const heardIn = (doc: Template): ReadonlySet<ChannelId> =>
-  new Set(listOf<CueLevel>(doc.cueLevels).flatMap(({ cueId, sourceId, on, levelDb }) => (on && levelDb !== null && doc.cues[cueId]?.people.length ? [sourceId] : [])));
+  new Set(
+    listOf<CueLevel>(doc.cueLevels).flatMap(({ cueId, sourceId, on, levelDb }) =>
+      on && levelDb !== null && doc.cues[cueId]?.people.length ? [sourceId] : [],
+    ),
+  );
 
 /** A track that goes nowhere on purpose says so; what goes to a bus that ends nowhere does not. */
 export const notHeard: Check = {
@@ -45,16 +61,36 @@ export const notHeard: Check = {
       return inCues.has(id);
     };
     return listOf<Channel>(doc.channels).flatMap((channel) => {
-      if (channel.output.kind !== "nowhere" || channel.kind === "track" || channel.kind === "instrument" || !inUse(channel) || !intoOf(graph, channel.id).length) return [];
+      if (
+        channel.output.kind !== "nowhere" ||
+        channel.kind === "track" ||
+        channel.kind === "instrument" ||
+        !inUse(channel) ||
+        !intoOf(graph, channel.id).length
+      )
+        return [];
       // What goes nowhere itself may be sent on, recorded, or heard in headphones only.
-      if ([...downFrom(graph, channel.id).channels].some((id) => doc.channels[id]?.output.kind === "hardware" || doc.channels[id]?.kind === "track" || isInCue(id))) return [];
+      if (
+        [...downFrom(graph, channel.id).channels].some(
+          (id) => doc.channels[id]?.output.kind === "hardware" || doc.channels[id]?.kind === "track" || isInCue(id),
+        )
+      )
+        return [];
       const fed = intoOf(graph, channel.id).length;
       return [
         finding("not-heard", {
           severity: "problem",
           message: `${nameOf(channel)} goes nowhere, and ${counted(fed, "channel")} ${fed === 1 ? "feeds" : "feed"} it: nothing of that is heard.`,
           places: [{ kind: "channel", id: channel.id, field: "output" }],
-          fixes: channel.kind === "main" ? toMonitors(rig, channel.id) : [{ label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`, edits: [toMain([channel.id])] }],
+          fixes:
+            channel.kind === "main"
+              ? toMonitors(rig, channel.id)
+              : [
+                  {
+                    label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`,
+                    edits: [toMain([channel.id])],
+                  },
+                ],
         }),
       ];
     });
@@ -71,7 +107,10 @@ export const outputNotOnRig: Check = {
     return listOf<Channel>(doc.channels).flatMap((channel) => {
       const { output } = channel;
       if (output.kind !== "hardware" || !inUse(channel) || output.portIds.some((id) => there.has(id))) return [];
-      const main = { label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`, edits: [toMain([channel.id])] };
+      const main = {
+        label: `Route ${nameOf(channel)} to ${nameOf(doc.channels[MAIN_ID])}`,
+        edits: [toMain([channel.id])],
+      };
       return [
         finding("output-not-on-rig", {
           severity: "problem",
@@ -98,9 +137,17 @@ export const nothingFeeds: Check = {
         : [
             finding("nothing-feeds", {
               severity: "hint",
-              message: sum.kind === "return" ? `Nothing is sent to the return ${nameOf(sum)}.` : `Nothing is routed to the bus ${nameOf(sum)}.`,
+              message:
+                sum.kind === "return"
+                  ? `Nothing is sent to the return ${nameOf(sum)}.`
+                  : `Nothing is routed to the bus ${nameOf(sum)}.`,
               places: [{ kind: "channel", id: sum.id, field: "name" }],
-              fixes: [{ label: `Remove ${nameOf(sum)}`, edits: [{ kind: "entries.remove", table: "channels", ids: [sum.id] }] }],
+              fixes: [
+                {
+                  label: `Remove ${nameOf(sum)}`,
+                  edits: [{ kind: "entries.remove", table: "channels", ids: [sum.id] }],
+                },
+              ],
             }),
           ],
     );
@@ -117,7 +164,9 @@ export const deadSend: Check = {
     sumsIn(doc).flatMap((sum) => {
       if (!sum.parked && !sum.muted) return [];
       const graph = graphOf(doc);
-      const sent = intoOf(graph, sum.id).filter((thread) => sendOf(graph, thread)?.on && inUse(doc.channels[thread.from]));
+      const sent = intoOf(graph, sum.id).filter(
+        (thread) => sendOf(graph, thread)?.on && inUse(doc.channels[thread.from]),
+      );
       if (!sent.length) return [];
       const state = sum.parked ? "parked" : "muted";
       const wakes = sum.parked ? { parked: false } : { muted: false };
@@ -127,10 +176,15 @@ export const deadSend: Check = {
           message: `${nameOf(sum)} is ${state}, and ${counted(sent.length, "send")} ${sent.length === 1 ? "leads" : "lead"} there.`,
           places: [{ kind: "channel", id: sum.id, field: "sends" }],
           fixes: [
-            { label: sum.parked ? `Take ${nameOf(sum)} into use again` : `Unmute ${nameOf(sum)}`, edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: wakes }] },
+            {
+              label: sum.parked ? `Take ${nameOf(sum)} into use again` : `Unmute ${nameOf(sum)}`,
+              edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: wakes }],
+            },
             {
               label: `Switch the ${counted(sent.length, "send")} off`,
-              edits: [{ kind: "entries.set", table: "sends", ids: sent.map(({ id }) => id as SendId), set: { on: false } }],
+              edits: [
+                { kind: "entries.set", table: "sends", ids: sent.map(({ id }) => id as SendId), set: { on: false } },
+              ],
             },
           ],
         }),
@@ -139,7 +193,8 @@ export const deadSend: Check = {
 };
 
 /** Whether a channel has more than one side. */
-const isWide = (doc: Template, channel: Channel | undefined): boolean => channel !== undefined && layoutOf(doc, channel) !== "mono";
+const isWide = (doc: Template, channel: Channel | undefined): boolean =>
+  channel !== undefined && layoutOf(doc, channel) !== "mono";
 
 /** Mono returns that stereo sources are sent to. */
 export const monoReturn: Check = {
@@ -151,7 +206,9 @@ export const monoReturn: Check = {
     sumsIn(doc).flatMap((sum) => {
       // Which side comes in may have been said: then nothing collapses unseen.
       if (sum.layout !== "mono" || sum.fold !== "sum" || !inUse(sum)) return [];
-      const stereo = intoOf(graphOf(doc), sum.id).filter(({ from }) => inUse(doc.channels[from]) && isWide(doc, doc.channels[from]));
+      const stereo = intoOf(graphOf(doc), sum.id).filter(
+        ({ from }) => inUse(doc.channels[from]) && isWide(doc, doc.channels[from]),
+      );
       if (!stereo.length) return [];
       return [
         finding("mono-return", {
@@ -159,8 +216,14 @@ export const monoReturn: Check = {
           message: `${nameOf(sum)} is mono, and ${stereo.length === 1 ? `${nameOf(doc.channels[stereo[0]?.from ?? MAIN_ID])} is` : `${counted(stereo.length, "channel")} are`} stereo: left and right are added up there.`,
           places: [{ kind: "channel", id: sum.id, field: "name" }],
           fixes: [
-            { label: `Make ${nameOf(sum)} stereo`, edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { layout: "stereo" } }] },
-            { label: "Let only the left side come in", edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { fold: "left" } }] },
+            {
+              label: `Make ${nameOf(sum)} stereo`,
+              edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { layout: "stereo" } }],
+            },
+            {
+              label: "Let only the left side come in",
+              edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { fold: "left" } }],
+            },
           ],
         }),
       ];
@@ -181,7 +244,12 @@ export const mainFader: Check = {
         severity: "hint",
         message: `The fader of ${nameOf(main)} stands away from 0 dB. Set levels in the buses before it.`,
         places: [{ kind: "channel", id: main.id, field: "fader" }],
-        fixes: [{ label: `Put ${nameOf(main)} at 0 dB`, edits: [{ kind: "entries.set", table: "channels", ids: [main.id], set: { faderDb: 0 as never } }] }],
+        fixes: [
+          {
+            label: `Put ${nameOf(main)} at 0 dB`,
+            edits: [{ kind: "entries.set", table: "channels", ids: [main.id], set: { faderDb: 0 as never } }],
+          },
+        ],
       }),
     ];
   },
@@ -190,7 +258,12 @@ export const mainFader: Check = {
 /** Where a channel leads by outputs only; null where that is nowhere. */
 const sumsAlong = (doc: Template, id: ChannelId): ReadonlySet<ChannelId> => {
   const found = new Set<ChannelId>();
-  for (let at = doc.channels[id]; at?.output.kind === "channel" && !found.has(at.output.channelId); at = doc.channels[at.output.channelId]) found.add(at.output.channelId);
+  for (
+    let at = doc.channels[id];
+    at?.output.kind === "channel" && !found.has(at.output.channelId);
+    at = doc.channels[at.output.channelId]
+  )
+    found.add(at.output.channelId);
   return found;
 };
 
@@ -199,7 +272,17 @@ export const reverbStays: Check = {
   id: "reverb-stays",
   why: "A family that is pulled down by its bus rings on where its members are sent to a return that goes past that bus.",
   withoutRig: true,
-  reads: [...ROUTING, "channels.controlIds", "channels.faderDb", "controls.faderDb", "controls.muted", "controls.name", "controls.parentId", "folders.busId", "sends.on"],
+  reads: [
+    ...ROUTING,
+    "channels.controlIds",
+    "channels.faderDb",
+    "controls.faderDb",
+    "controls.muted",
+    "controls.name",
+    "controls.parentId",
+    "folders.busId",
+    "sends.on",
+  ],
   check: ({ doc }) => {
     const graph: Graph = graphOf(doc);
     return entriesOf(doc.folders).flatMap((folder): readonly Finding[] => {
@@ -207,7 +290,9 @@ export const reverbStays: Check = {
       if (bus?.kind !== "bus" || bus.parked) return [];
       const ridden = controlledBy(doc, bus);
       if (bus.faderDb === 0 && ridden.db === 0) return [];
-      const sent = intoOf(graph, bus.id).flatMap(({ kind, from }) => (kind === "output" ? outOf(graph, from).filter((thread) => sendOf(graph, thread)?.on) : []));
+      const sent = intoOf(graph, bus.id).flatMap(({ kind, from }) =>
+        kind === "output" ? outOf(graph, from).filter((thread) => sendOf(graph, thread)?.on) : [],
+      );
       const past = [...new Set(sent.map(({ to }) => to))].filter((to) => {
         const target = doc.channels[to];
         if (!inUse(target) || sumsAlong(doc, to).has(bus.id)) return false;
@@ -229,4 +314,12 @@ export const reverbStays: Check = {
   },
 };
 
-export const ROUTING_CHECKS: readonly Check[] = [notHeard, outputNotOnRig, nothingFeeds, deadSend, monoReturn, mainFader, reverbStays];
+export const ROUTING_CHECKS: readonly Check[] = [
+  notHeard,
+  outputNotOnRig,
+  nothingFeeds,
+  deadSend,
+  monoReturn,
+  mainFader,
+  reverbStays,
+];

@@ -14,7 +14,9 @@ import { ARMED, PLACES, TRACKS } from "./reads";
 
 /** Whether a pass arms several tracks of these lines: then they can't be recorded by turns. */
 const armedTogether = (doc: Template, lineIds: readonly LineId[]): boolean => {
-  const tracks = new Set<ChannelId>(lineIds.flatMap((id) => (tracksByLine(doc).get(id) ?? []).map((track) => track.id)));
+  const tracks = new Set<ChannelId>(
+    lineIds.flatMap((id) => (tracksByLine(doc).get(id) ?? []).map((track) => track.id)),
+  );
   return passesOf(doc).some(({ trackIds }) => trackIds.filter((id) => tracks.has(id)).length > 1);
 };
 
@@ -29,9 +31,16 @@ export const sharedPort: Check = {
         const rigInput = rigInputOf(context.rig, portId);
         if (!first || !rigInput) return [];
         const { doc } = context;
-        const join = (sharing: "at-once" | "by-turns"): Edit => ({ kind: "lines.join", keepId: first.id, dropId: second.id, sharing });
+        const join = (sharing: "at-once" | "by-turns"): Edit => ({
+          kind: "lines.join",
+          keepId: first.id,
+          dropId: second.id,
+          sharing,
+        });
         const joins: Fix[] = [
-          ...(armedTogether(doc, [first.id, second.id]) ? [] : [{ label: `It is one source: record both tracks by turns`, edits: [join("by-turns")] }]),
+          ...(armedTogether(doc, [first.id, second.id])
+            ? []
+            : [{ label: `It is one source: record both tracks by turns`, edits: [join("by-turns")] }]),
           { label: `It is one source: record both tracks at once`, edits: [join("at-once")] },
         ];
         const fixes = [...placeFixes(context, second), ...(canDo(doc, join("at-once")) ? [] : joins)];
@@ -76,8 +85,18 @@ export const sharedLine: Check = {
           fixes: [
             ...(armedTogether(doc, [lineId])
               ? []
-              : [{ label: "Record them by turns", edits: [{ kind: "entries.set", table: "channels", ids: trackIds, set: { sharing: "by-turns" } }] as const }]),
-            { label: "Record them at once", edits: [{ kind: "entries.set", table: "channels", ids: trackIds, set: { sharing: "at-once" } }] },
+              : [
+                  {
+                    label: "Record them by turns",
+                    edits: [
+                      { kind: "entries.set", table: "channels", ids: trackIds, set: { sharing: "by-turns" } },
+                    ] as const,
+                  },
+                ]),
+            {
+              label: "Record them at once",
+              edits: [{ kind: "entries.set", table: "channels", ids: trackIds, set: { sharing: "at-once" } }],
+            },
           ],
         }),
       ];

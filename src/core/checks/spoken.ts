@@ -28,7 +28,9 @@ export class Speaking {
   private deep(value: unknown, doc: Template): unknown {
     if (typeof value === "string") return this.nameless.named(value, doc);
     if (value === null || typeof value !== "object" || !this.numbersIn(value).size) return value;
-    return Array.isArray(value) ? value.map((part) => this.deep(part, doc)) : Object.fromEntries(Object.entries(value).map(([key, part]) => [key, this.deep(part, doc)]));
+    return Array.isArray(value)
+      ? value.map((part) => this.deep(part, doc))
+      : Object.fromEntries(Object.entries(value).map(([key, part]) => [key, this.deep(part, doc)]));
   }
 
   private fix(fix: Fix, doc: Template): Fix {
@@ -38,11 +40,17 @@ export class Speaking {
 
   finding(raw: Finding, doc: Template): Finding {
     const known = this.spoken.get(raw);
-    if (known?.numbers.every((number, at) => this.nameless.nameOf(number, doc) === known.names[at])) return known.finding;
+    if (known?.numbers.every((number, at) => this.nameless.nameOf(number, doc) === known.names[at]))
+      return known.finding;
     const numbers = known?.numbers ?? [
-      ...new Set([...this.nameless.numbersIn(raw.message), ...raw.fixes.flatMap(({ label, edits }) => [...this.nameless.numbersIn(label), ...this.numbersIn(edits)])]),
+      ...new Set([
+        ...this.nameless.numbersIn(raw.message),
+        ...raw.fixes.flatMap(({ label, edits }) => [...this.nameless.numbersIn(label), ...this.numbersIn(edits)]),
+      ]),
     ];
-    const finding = numbers.length ? { ...raw, message: this.nameless.named(raw.message, doc), fixes: raw.fixes.map((fix) => this.fix(fix, doc)) } : raw;
+    const finding = numbers.length
+      ? { ...raw, message: this.nameless.named(raw.message, doc), fixes: raw.fixes.map((fix) => this.fix(fix, doc)) }
+      : raw;
     this.spoken.set(raw, { numbers, names: numbers.map((number) => this.nameless.nameOf(number, doc)), finding });
     return finding;
   }

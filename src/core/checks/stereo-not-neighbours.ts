@@ -35,7 +35,18 @@ export const stereoNotNeighbours: Check = {
       const message = neighbours
         ? `${track.name} has its left on input ${a.label} and its right on ${b.label}: the sides are crossed.`
         : `${track.name} is stereo on inputs ${a.label} and ${b.label}, which are not neighbours.`;
-      const fixes = neighbours ? swapFix(context, [left, right]) : move ? [{ label: `Move ${track.name} to ${move.where}`, edits: move.edits }] : [];
-      return [finding("stereo-not-neighbours", { severity: "problem", message, places: [{ kind: "track", id: track.id, field: "input" }], fixes })];
+      const fixes = neighbours
+        ? swapFix(context, [left, right])
+        : move
+          ? [{ label: `Move ${track.name} to ${move.where}`, edits: move.edits }]
+          : [];
+      return [
+        finding("stereo-not-neighbours", {
+          severity: "problem",
+          message,
+          places: [{ kind: "track", id: track.id, field: "input" }],
+          fixes,
+        }),
+      ];
     }),
 };

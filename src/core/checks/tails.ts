@@ -27,7 +27,10 @@ const sounds = (graph: Graph, thread: Thread): boolean => {
   return send === null || (send.on && send.levelDb !== null);
 };
 
-/** What rings in the sound that comes into each channel: the nearest of all. Returns ring, and whatever has a reverb or a delay in its chain. Linear in threads and channels. */
+/**
+ * What rings in the sound that comes into each channel: the nearest of all. Returns ring, and whatever has a reverb or
+ * a delay in its chain. Linear in threads and channels.
+ */
 const tailsInto = (doc: Template): ReadonlyMap<ChannelId, Tail> => {
   const graph = graphOf(doc);
   const ringing = new Set<ChannelId>(used(doc, remarkable(doc.processors).effects).map(({ channelId }) => channelId));
@@ -57,13 +60,22 @@ const sentTo = (doc: Template): ReadonlyMap<ChannelId, readonly Channel[]> => {
   return into;
 };
 
-const isThrown = (doc: Template, channel: Channel): channel is Track => channel.kind === "track" && inUse(channel) && isThrow(doc, channel);
+const isThrown = (doc: Template, channel: Channel): channel is Track =>
+  channel.kind === "track" && inUse(channel) && isThrow(doc, channel);
 
-const closesOn = ({ of, from }: Tail): string => `closes on the tail of ${nameOf(of)}, which ${from.id === of.id ? "is routed there" : `comes there through ${nameOf(from)}`}`;
-const comesAfter = (ringing: Processor | undefined): string => `comes after ${ringing ? processorName(ringing) : "what rings"} and closes on its tail`;
-const cutOff = (throws: readonly Channel[]): string => (throws.length ? `: the throw${throws.length > 1 ? "s" : ""} ${listed(throws.slice(0, 3).map(nameOf))} can't ring out` : "");
+const closesOn = ({ of, from }: Tail): string =>
+  `closes on the tail of ${nameOf(of)}, which ${from.id === of.id ? "is routed there" : `comes there through ${nameOf(from)}`}`;
+const comesAfter = (ringing: Processor | undefined): string =>
+  `comes after ${ringing ? processorName(ringing) : "what rings"} and closes on its tail`;
+const cutOff = (throws: readonly Channel[]): string =>
+  throws.length
+    ? `: the throw${throws.length > 1 ? "s" : ""} ${listed(throws.slice(0, 3).map(nameOf))} can't ring out`
+    : "";
 
-/** Gates that stand where something rings: behind a reverb or a delay in their own chain, or anywhere on the way of what a return or such a chain is routed to. */
+/**
+ * Gates that stand where something rings: behind a reverb or a delay in their own chain, or anywhere on the way of what
+ * a return or such a chain is routed to.
+ */
 export const gateClipsTail: Check = {
   id: "gate-clips-tail",
   why: "A gate after a reverb closes on its tail.",
@@ -73,7 +85,9 @@ export const gateClipsTail: Check = {
     const gates = used(doc, remarkable(doc.processors).gates);
     if (!gates.length) return [];
     const tails = tailsInto(doc);
-    const thrown = new Map([...sentTo(doc)].map(([id, senders]) => [id, senders.filter((channel) => isThrown(doc, channel))] as const));
+    const thrown = new Map(
+      [...sentTo(doc)].map(([id, senders]) => [id, senders.filter((channel) => isThrown(doc, channel))] as const),
+    );
     return gates.flatMap((gate): readonly Finding[] => {
       const chain = processorsOf(doc, gate.channelId);
       const before = chain
@@ -95,7 +109,15 @@ export const gateClipsTail: Check = {
             before
               ? {
                   label: `Put ${processorName(gate)} before ${processorName(before)}`,
-                  edits: [{ kind: "entries.move", table: "processors", ids: [gate.id], parent: gate.channelId, before: before.id }],
+                  edits: [
+                    {
+                      kind: "entries.move",
+                      table: "processors",
+                      ids: [gate.id],
+                      parent: gate.channelId,
+                      before: before.id,
+                    },
+                  ],
                 }
               : { label: `Bypass ${processorName(gate)}`, edits: [set([gate.id], { bypassed: true })] },
           ],
@@ -134,14 +156,16 @@ export const throwClipsTail: Check = {
   check: ({ doc }) => {
     const ringing = new Map<ChannelId, Processor[]>();
     const sent = sentTo(doc);
-    for (const processor of used(doc, remarkable(doc.processors).effects)) putInto(ringing, processor.channelId, processor);
+    for (const processor of used(doc, remarkable(doc.processors).effects))
+      putInto(ringing, processor.channelId, processor);
     return [...ringing].flatMap(([id, processors]): readonly Finding[] => {
       const track = doc.channels[id];
       if (!track || !isThrown(doc, track)) return [];
       const place = ringsIn(doc, track);
       const others = new Set(place && sent.get(place.id)).size - 1;
       // All of them are moved: where not all can be named, they are counted.
-      const which = processors.length > 3 ? counted(processors.length, "processor") : listed(processors.map(processorName));
+      const which =
+        processors.length > 3 ? counted(processors.length, "processor") : listed(processors.map(processorName));
       return [
         finding("throw-clips-tail", {
           severity: "hint",

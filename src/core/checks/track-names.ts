@@ -17,7 +17,10 @@ const numbered = (name: string, taken: ReadonlySet<string>): string => {
   return `${name} ${number}`;
 };
 
-const rename = (track: Track, name: string): Fix => ({ label: `Name it ${name}`, edits: [{ kind: "entries.set", table: "channels", ids: [track.id], set: { name } }] });
+const rename = (track: Track, name: string): Fix => ({
+  label: `Name it ${name}`,
+  edits: [{ kind: "entries.set", table: "channels", ids: [track.id], set: { name } }],
+});
 
 const suggestion = (doc: Template, track: Track): string => {
   const source = linesOfTrack(doc, track)[0];
@@ -31,7 +34,8 @@ export const shown = (name: string): string => (name.trim().length > 40 ? `${nam
 /** What a name is by itself. */
 const facts = perText((name: string) => ({ key: folded(name), why: nameFault(name) }));
 
-const free = (name: string, taken: ReadonlySet<string>): string => (taken.has(folded(name)) ? numbered(name, taken) : name);
+const free = (name: string, taken: ReadonlySet<string>): string =>
+  taken.has(folded(name)) ? numbered(name, taken) : name;
 
 export const trackNames: Check = {
   id: "track-names",
@@ -49,9 +53,20 @@ export const trackNames: Check = {
       const { key, why } = facts(track.name);
       if (!key)
         return [
-          finding("track-name", { ...about, message: "A track has no name. Its files would have none either.", fixes: [rename(track, free(suggestion(doc, track), takenNow()))] }),
+          finding("track-name", {
+            ...about,
+            message: "A track has no name. Its files would have none either.",
+            fixes: [rename(track, free(suggestion(doc, track), takenNow()))],
+          }),
         ];
-      if (why) return [finding("track-name", { ...about, message: `“${shown(track.name)}” ${why}.`, fixes: [rename(track, free(fileName(track.name) || "Track", takenNow()))] })];
+      if (why)
+        return [
+          finding("track-name", {
+            ...about,
+            message: `“${shown(track.name)}” ${why}.`,
+            fixes: [rename(track, free(fileName(track.name) || "Track", takenNow()))],
+          }),
+        ];
       const twin = first.get(key);
       if (!twin) first.set(key, track);
       return twin

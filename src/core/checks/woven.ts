@@ -24,7 +24,9 @@ export const heardTwice: Check = {
     const heardDry = upFrom(graphOf(doc), MAIN_ID, ({ kind }) => kind !== "send").channels;
     for (const [lineId, tracks] of tracksByLine(doc)) {
       if (tracks.length < 2) continue;
-      const heard = tracks.filter((track) => inUse(track) && !track.muted && track.sharing === "at-once" && heardDry.has(track.id));
+      const heard = tracks.filter(
+        (track) => inUse(track) && !track.muted && track.sharing === "at-once" && heardDry.has(track.id),
+      );
       const key = heard.map(({ id }) => id).join(" ");
       if (heard.length < 2 || seen.has(key)) continue;
       seen.add(key);
@@ -38,7 +40,14 @@ export const heardTwice: Check = {
           fixes: [
             {
               label: `Let only ${nameOf(first)} be heard`,
-              edits: [{ kind: "entries.set", table: "channels", ids: others.map(({ id }) => id), set: { output: { kind: "nowhere" } } }],
+              edits: [
+                {
+                  kind: "entries.set",
+                  table: "channels",
+                  ids: others.map(({ id }) => id),
+                  set: { output: { kind: "nowhere" } },
+                },
+              ],
             },
           ],
         }),
@@ -65,7 +74,14 @@ export const polarityDiffers: Check = {
           severity: "hint",
           message: `One side of ${nameOf(track)} is turned over and the other is not: what is in the middle cancels.`,
           places: [{ kind: "channel", id: track.id, field: "name" }],
-          fixes: [{ label: "Turn the other side back", edits: [{ kind: "entries.set", table: "lines", ids: [left.id, right.id], set: { polarityInverted: false } }] }],
+          fixes: [
+            {
+              label: "Turn the other side back",
+              edits: [
+                { kind: "entries.set", table: "lines", ids: [left.id, right.id], set: { polarityInverted: false } },
+              ],
+            },
+          ],
         }),
       ];
     }),
@@ -95,7 +111,12 @@ export const busRecordedTwice: Check = {
               fixes: [
                 {
                   label: `Record it on ${nameOf(first)} only`,
-                  edits: others.map(({ id }) => ({ kind: "tracks.take", trackId: id, input: { kind: "none" }, lines: [] })),
+                  edits: others.map(({ id }) => ({
+                    kind: "tracks.take",
+                    trackId: id,
+                    input: { kind: "none" },
+                    lines: [],
+                  })),
                 },
               ],
             }),
@@ -113,12 +134,28 @@ export const headroomGone: Check = {
   id: "headroom-gone",
   why: "Many channels at full level into one bus leave no headroom, however they are played.",
   withoutRig: true,
-  reads: ["channels.faderDb", "channels.kind", "channels.muted", "channels.output", "channels.parked", "channels.trimDb", "processors.id"],
+  reads: [
+    "channels.faderDb",
+    "channels.kind",
+    "channels.muted",
+    "channels.output",
+    "channels.parked",
+    "channels.trimDb",
+    "processors.id",
+  ],
   check: ({ doc }) => {
     const full = new Map<ChannelId, number>();
     for (const channel of listOf<Channel>(doc.channels)) {
       const { output, faderDb, trimDb } = channel;
-      if (output.kind !== "channel" || faderDb === null || faderDb < 0 || trimDb < 0 || !inUse(channel) || (channel.kind !== "main" && channel.muted)) continue;
+      if (
+        output.kind !== "channel" ||
+        faderDb === null ||
+        faderDb < 0 ||
+        trimDb < 0 ||
+        !inUse(channel) ||
+        (channel.kind !== "main" && channel.muted)
+      )
+        continue;
       full.set(output.channelId, (full.get(output.channelId) ?? 0) + 1);
     }
     return [...full].flatMap(([sumId, count]): readonly Finding[] => {
@@ -133,7 +170,12 @@ export const headroomGone: Check = {
           severity: "hint",
           message: `${count} channels go into ${nameOf(sum)} at 0 dB or more, and nothing is turned down: they add up to ${formatDb(dB(-byDb))} above one of them.`,
           places: [{ kind: "channel", id: sum.id, field: "fader" }],
-          fixes: [{ label: `Trim ${nameOf(sum)} by ${formatDb(byDb)}`, edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { trimDb: byDb } }] }],
+          fixes: [
+            {
+              label: `Trim ${nameOf(sum)} by ${formatDb(byDb)}`,
+              edits: [{ kind: "entries.set", table: "channels", ids: [sum.id], set: { trimDb: byDb } }],
+            },
+          ],
         }),
       ];
     });
@@ -168,4 +210,10 @@ export const nobodyPlays: Check = {
     }),
 };
 
-export const WOVEN_CHECKS: readonly Check[] = [heardTwice, polarityDiffers, busRecordedTwice, headroomGone, nobodyPlays];
+export const WOVEN_CHECKS: readonly Check[] = [
+  heardTwice,
+  polarityDiffers,
+  busRecordedTwice,
+  headroomGone,
+  nobodyPlays,
+];

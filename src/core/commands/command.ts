@@ -1,4 +1,7 @@
-/** One change of one place in a document; `path` leads from the root: a table, an id and a field, or a field of the document itself. */
+/**
+ * One change of one place in a document; `path` leads from the root: a table, an id and a field, or a field of the
+ * document itself.
+ */
 export interface Patch {
   readonly op: "add" | "replace" | "remove";
   readonly path: readonly string[];
@@ -10,7 +13,9 @@ interface Entry {
   readonly id: string;
 }
 
-/** Fields of the document itself are set like those of an entry: in a table of this name, under the id of the document. */
+/**
+ * Fields of the document itself are set like those of an entry: in a table of this name, under the id of the document.
+ */
 export const HEADER = "document";
 
 /** Adds entries of one table. Those that stand in an order come before `before`, else at the end of their parent. */
@@ -28,7 +33,10 @@ export interface SetCommand {
   readonly values: Readonly<Record<string, Fields>>;
 }
 
-/** Puts entries, in the order in which they are named, before another one of a parent, or at its end. Without a parent they stay in theirs. */
+/**
+ * Puts entries, in the order in which they are named, before another one of a parent, or at its end. Without a parent
+ * they stay in theirs.
+ */
 export interface MoveCommand {
   readonly kind: "move";
   readonly table: string;

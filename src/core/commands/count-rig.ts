@@ -25,7 +25,10 @@ const portsBy = (rig: Rig): ReadonlyMap<string, readonly Port[]> => {
   return found;
 };
 
-/** Ports of a device that is plugged into a digital socket ride on it in ascending order; those of one that is not ride nowhere. */
+/**
+ * Ports of a device that is plugged into a digital socket ride on it in ascending order; those of one that is not ride
+ * nowhere.
+ */
 const carry = (work: Work<Rig>): void => {
   const rig = work.snapshot();
   const ports = portsBy(rig);
@@ -35,8 +38,11 @@ const carry = (work: Work<Rig>): void => {
   for (const device of entriesOf(rig.devices)) {
     if (device.kind === "interface") continue;
     const own = links.filter((link) => link.fromDeviceId === device.id);
-    const seats = own.flatMap((link) => Array.from({ length: link.channels.single }, (_, at) => ({ linkId: link.id, channel: at + 1 })));
-    for (const [at, port] of (ports.get(`${device.id} in`) ?? []).entries()) count(work, port, { carriedBy: seats[at] ?? null });
+    const seats = own.flatMap((link) =>
+      Array.from({ length: link.channels.single }, (_, at) => ({ linkId: link.id, channel: at + 1 })),
+    );
+    for (const [at, port] of (ports.get(`${device.id} in`) ?? []).entries())
+      count(work, port, { carriedBy: seats[at] ?? null });
   }
 };
 
@@ -70,12 +76,16 @@ const ridingOn = (rig: Rig): ReadonlyMap<string, readonly Port[]> => {
   return found;
 };
 
-/** Inputs of an interface as the computer counts them: its own, the channels of its sockets whether plugged or not, and loop-backs last. */
+/**
+ * Inputs of an interface as the computer counts them: its own, the channels of its sockets whether plugged or not, and
+ * loop-backs last.
+ */
 const countRunning = (work: Work<Rig>): void => {
   const rig = work.snapshot();
   const [ports, riding, counting] = [portsBy(rig), ridingOn(rig), new Counting()];
   const links: readonly DigitalLink[] = entriesOf(rig.links).sort(byOrder);
-  const own = (id: string, direction: Port["direction"]) => (ports.get(`${id} ${direction}`) ?? []).filter((port) => !port.carriedBy);
+  const own = (id: string, direction: Port["direction"]) =>
+    (ports.get(`${id} ${direction}`) ?? []).filter((port) => !port.carriedBy);
   for (const device of entriesOf(rig.devices).sort(byOrder)) {
     if (device.kind !== "interface") continue;
     const inputs = own(device.id, "in");
@@ -94,8 +104,10 @@ const countRunning = (work: Work<Rig>): void => {
 };
 
 /**
- * Counts anew what follows from devices, sockets and ports: what each port rides on, and the number under which the computer knows it: interface by
- * interface as they sit, several serving as one counting on from each other. Linear in the ports of the rig; nothing is done where none of them changed.
+ * Counts anew what follows from devices, sockets and ports: what each port rides on, and the number under which the
+ * computer knows it: interface by
+ * interface as they sit, several serving as one counting on from each other. Linear in the ports of the rig; nothing is
+ * done where none of them changed.
  */
 export const countRig = (work: Work<Rig>): void => {
   if (!["devices", "links", "ports"].some((table) => work.touched.has(table))) return;

@@ -3,18 +3,28 @@ import { differingIds, knownToDiffer } from "../model/table";
 
 type Loose = Readonly<Record<string, unknown>>;
 
-/** How one document differs from another, entry by entry: what is new or another one, what is gone, and fields of the document itself. */
+/**
+ * How one document differs from another, entry by entry: what is new or another one, what is gone, and fields of the
+ * document itself.
+ */
 export interface Difference {
   readonly header: Loose;
-  readonly tables: Readonly<Record<string, { readonly put: readonly { readonly id: string }[]; readonly gone: readonly string[] }>>;
+  readonly tables: Readonly<
+    Record<string, { readonly put: readonly { readonly id: string }[]; readonly gone: readonly string[] }>
+  >;
 }
 
 type Tables = Readonly<Record<string, Readonly<Record<string, { readonly id: string }>>>>;
 
-/** The difference of two documents of which one came from the other: what both have in common is known by being the very same. Linear in the entries of tables that differ. */
+/**
+ * The difference of two documents of which one came from the other: what both have in common is known by being the very
+ * same. Linear in the entries of tables that differ.
+ */
 export const differenceOf = (description: DocumentDescription, before: object, after: object): Difference => {
   const [was, is] = [before as unknown as Loose & Tables, after as unknown as Loose & Tables];
-  const header = Object.keys(description.header).flatMap((field) => (was[field] === is[field] ? [] : [[field, is[field]] as const]));
+  const header = Object.keys(description.header).flatMap((field) =>
+    was[field] === is[field] ? [] : [[field, is[field]] as const],
+  );
   const tables = Object.keys(description.tables).flatMap((table) => {
     const [old, now] = [was[table] ?? {}, is[table] ?? {}];
     if (old === now) return [];

@@ -26,12 +26,22 @@ interface Options<D extends { readonly id: string }> {
   readonly derive?: (work: Work<D>) => void;
 }
 
-const UNKNOWN = refuse("unfit", "", "This edit was made with another version of Wandel, and this one does not know it.");
+const UNKNOWN = refuse(
+  "unfit",
+  "",
+  "This edit was made with another version of Wandel, and this one does not know it.",
+);
 
 const isKnown = ({ kind }: Command): boolean => VERBS.includes(kind);
 
-/** Does commands one after the other, without asking whether what they leave may stand. Which of several was refused is told. */
-export const runAll = <D extends { readonly id: string }>(work: Work<D>, commands: readonly Command[]): Refusal | null => {
+/**
+ * Does commands one after the other, without asking whether what they leave may stand. Which of several was refused is
+ * told.
+ */
+export const runAll = <D extends { readonly id: string }>(
+  work: Work<D>,
+  commands: readonly Command[],
+): Refusal | null => {
   for (const [index, command] of commands.entries()) {
     const refusal = isKnown(command) ? run(work as unknown as Work<{ readonly id: string }>, command) : UNKNOWN;
     if (refusal) return commands.length > 1 ? { ...refusal, index } : refusal;
@@ -40,13 +50,19 @@ export const runAll = <D extends { readonly id: string }>(work: Work<D>, command
 };
 
 /**
- * Makes the engine of a kind of document from its description. A gesture is done as a whole; then what referred to something that went is mended, what
- * nothing holds goes, and what is left is held to the description: there is no other way into a document. Nothing is thrown and nothing half done.
+ * Makes the engine of a kind of document from its description. A gesture is done as a whole; then what referred to
+ * something that went is mended, what
+ * nothing holds goes, and what is left is held to the description: there is no other way into a document. Nothing is
+ * thrown and nothing half done.
  */
-export const engineOf = <D extends { readonly id: string }>(description: DocumentDescription, { derive }: Options<D> = {}): Engine<D> => {
+export const engineOf = <D extends { readonly id: string }>(
+  description: DocumentDescription,
+  { derive }: Options<D> = {},
+): Engine<D> => {
   const settle = (work: Work<D>, restores: boolean): Refusal | null => {
     const any = work as unknown as Work<{ readonly id: string }>;
-    // What is taken back is taken as it was: it takes nothing along, and is refused where something builds on it by now.
+    // What is taken back is taken as it was: it takes nothing along, and is refused where something builds on it by
+    // now.
     const refusal = (restores ? null : repair(any)) ?? dropUnheld(any);
     if (refusal) return refusal;
     settlePlaces(any);
@@ -63,8 +79,21 @@ export const engineOf = <D extends { readonly id: string }>(description: Documen
     const refusal = work.touched.size || work.touchedHeader.length ? settle(work, restores) : null;
     if (!refusal) return { ok: true, ...work.finish() };
     if (only?.kind !== "restore") return { ok: false, refusal };
-    return { ok: false, refusal: refuse("unfit", doc.id, `“${only.undoes}” can't be undone: something that came after it builds on it. Undo that first.`) };
+    return {
+      ok: false,
+      refusal: refuse(
+        "unfit",
+        doc.id,
+        `“${only.undoes}” can't be undone: something that came after it builds on it. Undo that first.`,
+      ),
+    };
   };
 
-  return { description, knows: isKnown, commandName: calledBy(description), apply: (doc, command) => applyAll(doc, [command]), applyAll };
+  return {
+    description,
+    knows: isKnown,
+    commandName: calledBy(description),
+    apply: (doc, command) => applyAll(doc, [command]),
+    applyAll,
+  };
 };

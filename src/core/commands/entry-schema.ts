@@ -4,7 +4,10 @@ import { type Fault, faultsOf } from "../model/schema-parts";
 import { type Refusal, refuse } from "./command";
 import type { Loose } from "./references";
 
-const schemas = new WeakMap<TableDescription, { readonly fits: Fits; readonly faults: (value: unknown) => readonly Fault[] }>();
+const schemas = new WeakMap<
+  TableDescription,
+  { readonly fits: Fits; readonly faults: (value: unknown) => readonly Fault[] }
+>();
 
 const schemaOf = (of: TableDescription) => {
   const known = schemas.get(of);
@@ -17,12 +20,19 @@ const schemaOf = (of: TableDescription) => {
 
 const nameIn = ({ name, source, id }: Loose): string => String(name || source || id);
 
-/** Where an entry departs from the schema of its table, as a refusal; null when it fits. Rules and references are looked at only in what fits. */
+/**
+ * Where an entry departs from the schema of its table, as a refusal; null when it fits. Rules and references are looked
+ * at only in what fits.
+ */
 export const unfit = (table: string, of: TableDescription, entry: Loose): Refusal | null => {
   const { fits, faults } = schemaOf(of);
   if (fits(entry)) return null;
   const [fault] = faults(entry);
   const field = (fault?.pointer ?? "").slice(1).replaceAll("/", " ");
   const where = [field, nameIn(entry)].filter(Boolean).join(" of ");
-  return refuse("unfit", `/${table}/${String(entry.id)}${fault?.pointer ?? ""}`, `That does not fit at ${where}: ${fault?.message ?? "it is something else"}`);
+  return refuse(
+    "unfit",
+    `/${table}/${String(entry.id)}${fault?.pointer ?? ""}`,
+    `That does not fit at ${where}: ${fault?.message ?? "it is something else"}`,
+  );
 };

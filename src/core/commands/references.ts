@@ -18,12 +18,15 @@ export const referencesOf = (table: TableDescription, entry: Loose): readonly Re
   kept.set(table, byKind);
   const known = byKind.get(kind);
   if (known) return known;
-  const found = Object.entries(fieldsOf(table, entry)).flatMap(([field, { references = [] }]) => references.map((reference) => ({ field, reference })));
+  const found = Object.entries(fieldsOf(table, entry)).flatMap(([field, { references = [] }]) =>
+    references.map((reference) => ({ field, reference })),
+  );
   byKind.set(kind, found);
   return found;
 };
 
-export const targetsOf = ({ field, reference }: ReferenceOf, entry: Loose): readonly string[] => (reference.ids as (value: unknown) => readonly string[])(entry[field]);
+export const targetsOf = ({ field, reference }: ReferenceOf, entry: Loose): readonly string[] =>
+  (reference.ids as (value: unknown) => readonly string[])(entry[field]);
 
 const keyOf = (table: string, id: string): string => `${table}/${id}`;
 export const splitKey = (key: string): readonly [table: string, id: string] => {
@@ -32,19 +35,29 @@ export const splitKey = (key: string): readonly [table: string, id: string] => {
 };
 
 const allTargets = (description: TableDescription, entry: Loose): readonly string[] => {
-  const found = referencesOf(description, entry).flatMap((of) => targetsOf(of, entry).map((id) => keyOf(of.reference.to, id)));
+  const found = referencesOf(description, entry).flatMap((of) =>
+    targetsOf(of, entry).map((id) => keyOf(of.reference.to, id)),
+  );
   return description.alongside ? [...found, keyOf(description.alongside, String(entry.id))] : found;
 };
 
 /** The parent within which an entry stands in an order, as a key; null when it stands in none. */
 const homeOf = (table: string, description: TableDescription, entry: Loose): string | null =>
-  isOrdered(description, entry.kind) ? keyOf(table, description.order?.within ? String(entry[description.order.within]) : "") : null;
+  isOrdered(description, entry.kind)
+    ? keyOf(table, description.order?.within ? String(entry[description.order.within]) : "")
+    : null;
 
-/** Whether an edit of an entry changes what it refers to or where it stands; one that does not leaves the index as it is. */
+/**
+ * Whether an edit of an entry changes what it refers to or where it stands; one that does not leaves the index as it
+ * is.
+ */
 export const bearsOnIndex = (of: TableDescription, before: Loose | undefined, after: Loose | undefined): boolean => {
   if (!before || !after || before.order !== after.order) return true;
   const parent = of.order?.within;
-  return referencesOf(of, after).some(({ field }) => before[field] !== after[field]) || Boolean(parent && before[parent] !== after[parent]);
+  return (
+    referencesOf(of, after).some(({ field }) => before[field] !== after[field]) ||
+    Boolean(parent && before[parent] !== after[parent])
+  );
 };
 
 interface Home {
@@ -56,7 +69,8 @@ interface Home {
 const NONE: ReadonlySet<string> = new Set();
 
 /**
- * What refers to what, and what stands where: kept beside a document and moved on with each of its edits. Building it is linear in the document,
+ * What refers to what, and what stands where: kept beside a document and moved on with each of its edits. Building it
+ * is linear in the document,
  * moving it on in what was touched.
  */
 export class Index {
@@ -67,7 +81,8 @@ export class Index {
     private readonly description: DocumentDescription,
     tables: Tables,
   ) {
-    for (const [table, of] of Object.entries(description.tables)) for (const entry of Object.values(tables[table] ?? {})) this.enter(table, of, entry);
+    for (const [table, of] of Object.entries(description.tables))
+      for (const entry of Object.values(tables[table] ?? {})) this.enter(table, of, entry);
   }
 
   referrers(table: string, id: string): ReadonlySet<string> {
@@ -83,7 +98,12 @@ export class Index {
   }
 
   /** An entry is another one now, came or went. Answers what it no longer refers to. */
-  move(table: string, before: Loose | undefined, after: Loose | undefined, orderOf: (id: string) => string): readonly string[] {
+  move(
+    table: string,
+    before: Loose | undefined,
+    after: Loose | undefined,
+    orderOf: (id: string) => string,
+  ): readonly string[] {
     const of = this.description.tables[table];
     if (!of || !bearsOnIndex(of, before, after)) return [];
     const [was, is] = [before ? allTargets(of, before) : [], after ? allTargets(of, after) : []];
@@ -119,7 +139,15 @@ export class Index {
   private resettle(
     table: string,
     of: TableDescription,
-    { before, after, orderOf }: { readonly before: Loose | undefined; readonly after: Loose | undefined; readonly orderOf: (id: string) => string },
+    {
+      before,
+      after,
+      orderOf,
+    }: {
+      readonly before: Loose | undefined;
+      readonly after: Loose | undefined;
+      readonly orderOf: (id: string) => string;
+    },
   ): void {
     const [from, to] = [before ? homeOf(table, of, before) : null, after ? homeOf(table, of, after) : null];
     if (from === to && before?.order === after?.order) return;
@@ -131,12 +159,14 @@ export class Index {
     if (to !== null && after) {
       const home = this.homeAt(to);
       home.ids.add(String(after.id));
-      if (home.sorted) home.sorted.splice(placeIn(home.sorted, String(after.order), String(after.id), orderOf), 0, String(after.id));
+      if (home.sorted)
+        home.sorted.splice(placeIn(home.sorted, String(after.order), String(after.id), orderOf), 0, String(after.id));
     }
   }
 }
 
-const compare = ([a, idA]: readonly [string, string], [b, idB]: readonly [string, string]): number => (a < b ? -1 : a > b ? 1 : idA < idB ? -1 : idA > idB ? 1 : 0);
+const compare = ([a, idA]: readonly [string, string], [b, idB]: readonly [string, string]): number =>
+  a < b ? -1 : a > b ? 1 : idA < idB ? -1 : idA > idB ? 1 : 0;
 
 /** Where an id of an order key stands among others, or would: halved until it is found. */
 const placeIn = (sorted: readonly string[], order: string, id: string, orderOf: (id: string) => string): number => {
@@ -157,7 +187,10 @@ const take = (sorted: string[], order: string, id: string, orderOf: (id: string)
 
 const indexes = new WeakMap<object, Index>();
 
-/** The index of a document, taken from beside it or built; whoever takes it moves it on and keeps it beside the newer document. */
+/**
+ * The index of a document, taken from beside it or built; whoever takes it moves it on and keeps it beside the newer
+ * document.
+ */
 export const takeIndex = (description: DocumentDescription, doc: object): Index => {
   const there = indexes.get(doc);
   indexes.delete(doc);

@@ -49,7 +49,9 @@ const nesting = (of: TableDescription, table: Readonly<Record<string, Loose>>, l
     for (const inner of above.reverse()) depths.set(inner, ++depth);
     deepest = Math.max(deepest, depth);
   }
-  return deepest > most ? [...faults, `${of.many} lie ${deepest} deep in one another, and ${most} is the most`] : faults;
+  return deepest > most
+    ? [...faults, `${of.many} lie ${deepest} deep in one another, and ${most} is the most`]
+    : faults;
 };
 
 /** What is wrong with an entry where it is, in words. */
@@ -62,10 +64,14 @@ const wrongWith = (looking: Looking, of: TableDescription, entry: Loose): readon
       return target && (!kinds || kinds.includes(String(target.kind))) ? [] : [`${called()} ${says}`];
     });
   });
-  const alone = of.alongside && !looking.entry(of.alongside, String(entry.id)) ? [`${of.many} are given for something that is not there`] : [];
+  const alone =
+    of.alongside && !looking.entry(of.alongside, String(entry.id))
+      ? [`${of.many} are given for something that is not there`]
+      : [];
   const rules = (of.rules ?? []) as readonly ((entry: Loose, around: Parameters<Rule>[1]) => string | null)[];
   const broken = rules.flatMap((rule) => rule(entry, looking.around) ?? []);
-  const place = typeof entry.order === "string" && !isOrderKey(entry.order) ? [`${called()} has a place that is none`] : [];
+  const place =
+    typeof entry.order === "string" && !isOrderKey(entry.order) ? [`${called()} has a place that is none`] : [];
   return [...alone, ...astray, ...broken, ...place];
 };
 
@@ -80,11 +86,19 @@ const doubled = (looking: Looking, of: TableDescription, entries: readonly Loose
     });
   });
 
-/** Whether an entry could be like another now and was not: it is new, or what must be there once only has changed in it. */
+/**
+ * Whether an entry could be like another now and was not: it is new, or what must be there once only has changed in it.
+ */
 const couldDouble = ({ unique = [] }: TableDescription, was: Loose | undefined, is: Loose | undefined): boolean =>
-  is !== undefined && unique.some(({ key }) => was === undefined || (key as (entry: Loose) => string | null)(is) !== (key as (entry: Loose) => string | null)(was));
+  is !== undefined &&
+  unique.some(
+    ({ key }) =>
+      was === undefined ||
+      (key as (entry: Loose) => string | null)(is) !== (key as (entry: Loose) => string | null)(was),
+  );
 
-const overfull = ({ most, many }: TableDescription, count: number): readonly string[] => (count > most ? [`it holds ${count} ${many}, and ${most} is the most`] : []);
+const overfull = ({ most, many }: TableDescription, count: number): readonly string[] =>
+  count > most ? [`it holds ${count} ${many}, and ${most} is the most`] : [];
 
 const notSingle = ({ single }: TableDescription, table: Readonly<Record<string, Loose>>): readonly string[] => {
   if (!single) return [];
@@ -104,9 +118,19 @@ const wrongWithTable = (work: AnyWork, table: string, of: TableDescription): rea
   const count = came ? Object.keys(entries).length : 0;
   return [
     ...overfull(of, count),
-    ...(came || went ? fixed(of, Object.keys((work.before as unknown as Record<string, object>)[table] ?? {}).length, Object.keys(entries).length) : []),
-    ...(of.single && touched.some((id) => (work.entry(table, id) ?? work.had(table, id))?.kind === of.single?.kind) ? notSingle(of, entries) : []),
-    ...(of.unique && touched.some((id) => couldDouble(of, work.had(table, id), work.entry(table, id))) ? doubled(work, of, Object.values(entries)) : []),
+    ...(came || went
+      ? fixed(
+          of,
+          Object.keys((work.before as unknown as Record<string, object>)[table] ?? {}).length,
+          Object.keys(entries).length,
+        )
+      : []),
+    ...(of.single && touched.some((id) => (work.entry(table, id) ?? work.had(table, id))?.kind === of.single?.kind)
+      ? notSingle(of, entries)
+      : []),
+    ...(of.unique && touched.some((id) => couldDouble(of, work.had(table, id), work.entry(table, id)))
+      ? doubled(work, of, Object.values(entries))
+      : []),
   ];
 };
 
@@ -120,7 +144,11 @@ const headerFault = (work: AnyWork): Refusal | null => {
     compiled.set(of, faults);
     const [fault] = faults(work.header(field));
     if (fault)
-      return refuse("unfit", `/${field}${fault.pointer}`, `That does not fit at ${[field, ...fault.pointer.slice(1).split("/")].filter(Boolean).join(" ")}: ${fault.message}`);
+      return refuse(
+        "unfit",
+        `/${field}${fault.pointer}`,
+        `That does not fit at ${[field, ...fault.pointer.slice(1).split("/")].filter(Boolean).join(" ")}: ${fault.message}`,
+      );
   }
   return null;
 };
@@ -130,10 +158,15 @@ const stillReferredTo = (work: AnyWork, table: string, id: string): readonly str
   [...work.references.referrers(table, id)].slice(0, 1).map((key) => {
     const [from, fromId] = splitKey(key);
     const [of, entry] = [work.description.tables[from], work.entry(from, fromId)];
-    return of && entry ? (wrongWith(work, of, entry)[0] ?? `${calledOf(of, entry, work)} refers to something that is not there`) : "something refers to what is not there";
+    return of && entry
+      ? (wrongWith(work, of, entry)[0] ?? `${calledOf(of, entry, work)} refers to something that is not there`)
+      : "something refers to what is not there";
   });
 
-/** How what was there before is looked at: what was broken already, in a document of an older Wandel, is no reason to refuse an edit. */
+/**
+ * How what was there before is looked at: what was broken already, in a document of an older Wandel, is no reason to
+ * refuse an edit.
+ */
 const looksBefore = (work: AnyWork): Looking => {
   const entry = (table: string, id: string) => work.had(table, id);
   return { entry, around: { entry } };
@@ -154,7 +187,10 @@ const newInEntry = (work: AnyWork, before: Looking, table: string, id: string): 
   return firstNew(faults, () => (was && is ? [...wrongWith(before, of, was), ...lies(before, table, of, was)] : []));
 };
 
-/** What a change broke of the rules of those that refer to the changed: a pair of ports of which one went to another device. */
+/**
+ * What a change broke of the rules of those that refer to the changed: a pair of ports of which one went to another
+ * device.
+ */
 const newInReferrers = (work: AnyWork, before: Looking, table: string, id: string): string | undefined => {
   if (!work.had(table, id) || !work.entry(table, id)) return undefined;
   for (const key of work.references.referrers(table, id)) {
@@ -188,9 +224,18 @@ const newFaults = (work: AnyWork): string | undefined => {
 };
 
 /** What reaches over several tables. */
-const brokenBetween = (work: AnyWork, touched: ReadonlyMap<string, ReadonlySet<string>>, had: AnyWork["had"] = (table, id) => work.had(table, id)): string | undefined => {
+const brokenBetween = (
+  work: AnyWork,
+  touched: ReadonlyMap<string, ReadonlySet<string>>,
+  had: AnyWork["had"] = (table, id) => work.had(table, id),
+): string | undefined => {
   for (const rule of work.description.rules ?? []) {
-    const fault = rule({ touched, had, entry: (table, id) => work.entry(table, id), referrers: (table, id) => work.references.referrers(table, id) });
+    const fault = rule({
+      touched,
+      had,
+      entry: (table, id) => work.entry(table, id),
+      referrers: (table, id) => work.references.referrers(table, id),
+    });
     if (fault) return fault;
   }
   return undefined;
@@ -201,7 +246,11 @@ const deeper = (work: AnyWork): string | undefined => {
   for (const [table, ids] of work.touched) {
     const of = work.description.tables[table];
     if (!of?.nested) continue;
-    const queue = [...ids].filter((id) => work.had(table, id) && work.had(table, id)?.[of.nested?.by ?? ""] !== work.entry(table, id)?.[of.nested?.by ?? ""]);
+    const queue = [...ids].filter(
+      (id) =>
+        work.had(table, id) &&
+        work.had(table, id)?.[of.nested?.by ?? ""] !== work.entry(table, id)?.[of.nested?.by ?? ""],
+    );
     for (let at = 0; at < queue.length; at++) {
       const entry = work.entry(table, queue[at] ?? "");
       if (!entry) continue;
@@ -217,8 +266,10 @@ const deeper = (work: AnyWork): string | undefined => {
 };
 
 /**
- * Whether what a whole gesture left may stand: what the touched entries refer to is there and of the right kind, nothing refers to what went, and every rule
- * is kept. That each entry fits its schema is seen to by the verbs, one by one. Steps inside a gesture may pass through states that would not stand. Linear in what was touched, but for counts and
+ * Whether what a whole gesture left may stand: what the touched entries refer to is there and of the right kind,
+ * nothing refers to what went, and every rule
+ * is kept. That each entry fits its schema is seen to by the verbs, one by one. Steps inside a gesture may pass through
+ * states that would not stand. Linear in what was touched, but for counts and
  * names that must be there once only.
  */
 export const stands = (work: AnyWork): Refusal | null => {
@@ -242,19 +293,25 @@ const misplaced = (work: AnyWork, table: string, of: TableDescription): readonly
 
 const idsTwice = ({ description, before }: AnyWork): readonly string[] => {
   if (!description.oneIdSpace) return [];
-  const ids = Object.entries(description.tables).flatMap(([name, { ids: how }]) => (how === "made" ? Object.keys((before as unknown as Record<string, object>)[name] ?? {}) : []));
+  const ids = Object.entries(description.tables).flatMap(([name, { ids: how }]) =>
+    how === "made" ? Object.keys((before as unknown as Record<string, object>)[name] ?? {}) : [],
+  );
   return new Set(ids).size === ids.length ? [] : ["an id is used twice"];
 };
 
 /**
- * What does not hold of a document and must in every revision ever saved, in words; empty when all holds: unique ids, every reference to something of
- * the right kind, one main bus, nothing that lies in itself, no line without a track, no two at one place. Linear in the document.
+ * What does not hold of a document and must in every revision ever saved, in words; empty when all holds: unique ids,
+ * every reference to something of
+ * the right kind, one main bus, nothing that lies in itself, no line without a track, no two at one place. Linear in
+ * the document.
  */
 export const brokenIn =
   (description: DocumentDescription) =>
   (doc: { readonly id: string }): readonly string[] => {
     const work = new Work(description, doc);
-    const all = new Map(Object.keys(description.tables).map((table) => [table, new Set(Object.keys(work.table(table)))]));
+    const all = new Map(
+      Object.keys(description.tables).map((table) => [table, new Set(Object.keys(work.table(table)))]),
+    );
     return [
       ...idsTwice(work),
       ...[brokenBetween(work, all, () => undefined)].filter((fault) => fault !== undefined),
@@ -266,7 +323,11 @@ export const brokenIn =
           ...overfull(of, entries.length),
           ...entries.flatMap(([, entry]) => wrongWith(work, of, entry)),
           ...nesting(of, work.table(table), work),
-          ...(of.held ? entries.flatMap(([id, entry]) => (work.references.referrers(table, id).size ? [] : [(of.held as (entry: Loose) => string)(entry)])) : []),
+          ...(of.held
+            ? entries.flatMap(([id, entry]) =>
+                work.references.referrers(table, id).size ? [] : [(of.held as (entry: Loose) => string)(entry)],
+              )
+            : []),
           ...doubled(work, of, Object.values(work.table(table))),
           ...misplaced(work, table, of),
         ];

@@ -35,7 +35,12 @@ interface Kind<D> {
   readonly faults: (doc: D) => readonly unknown[];
 }
 
-const wear = <D extends { readonly id: string }>({ engine, start, broken, faults }: Kind<D>): Readonly<Record<string, number>> => {
+const wear = <D extends { readonly id: string }>({
+  engine,
+  start,
+  broken,
+  faults,
+}: Kind<D>): Readonly<Record<string, number>> => {
   const done: Record<string, number> = {};
   fc.assert(
     fc.property(chanceRuns, (chance) => {
@@ -53,7 +58,8 @@ const wear = <D extends { readonly id: string }>({ engine, start, broken, faults
         const back = engine.apply(applied.doc, { kind: "restore", undoes: "it", patches: applied.inverse });
         if (applied.patches.length) expect(back.ok && back.doc, JSON.stringify(command)).toEqual(doc);
         else expect(applied.doc).toBe(doc);
-        if ("table" in command && applied.patches.length) done[`${command.kind} ${command.table}`] = (done[`${command.kind} ${command.table}`] ?? 0) + 1;
+        if ("table" in command && applied.patches.length)
+          done[`${command.kind} ${command.table}`] = (done[`${command.kind} ${command.table}`] ?? 0) + 1;
         doc = freeze(applied.doc);
       }
     }),
@@ -83,13 +89,25 @@ describe("any verbs on any table keep every rule, and each is taken back to the 
 
   it("of a rig", () => {
     const done = wear({ engine: rigEngine, start: wholeMill, broken: brokenRig, faults: rigFaults });
-    for (const table of Object.keys(rigEngine.description.tables)) expect((done[`add ${table}`] ?? 0) + (done[`set ${table}`] ?? 0), table).toBeGreaterThan(2);
-    for (const what of ["remove devices", "remove banks", "remove links", "move devices", "move microphones"]) expect(done[what] ?? 0, what).toBeGreaterThan(2);
+    for (const table of Object.keys(rigEngine.description.tables))
+      expect((done[`add ${table}`] ?? 0) + (done[`set ${table}`] ?? 0), table).toBeGreaterThan(2);
+    for (const what of ["remove devices", "remove banks", "remove links", "move devices", "move microphones"])
+      expect(done[what] ?? 0, what).toBeGreaterThan(2);
   });
 
   it("of the studio", () => {
     const done = wear({ engine: studioEngine, start: demoStudio, broken: brokenStudio, faults: studioFaults });
-    for (const what of ["add rooms", "add people", "add hiddenStarters", "set rooms", "set families", "set kinds", "set targets", "move people", "remove rooms"])
+    for (const what of [
+      "add rooms",
+      "add people",
+      "add hiddenStarters",
+      "set rooms",
+      "set families",
+      "set kinds",
+      "set targets",
+      "move people",
+      "remove rooms",
+    ])
       expect(done[what] ?? 0, what).toBeGreaterThan(2);
   });
 });
@@ -113,14 +131,18 @@ describe("what refers to something that goes", () => {
 
   it("a line leaves a track with nothing, and a pair with the side that is left", () => {
     const doc = done(remove("lines", "line-1", "line-2"));
-    expect([doc.channels["track-1" as never], doc.channels["track-2" as never]]).toMatchObject([{ input: { kind: "none" } }, { input: { kind: "line", lineId: "line-3" } }]);
+    expect([doc.channels["track-1" as never], doc.channels["track-2" as never]]).toMatchObject([
+      { input: { kind: "none" } },
+      { input: { kind: "line", lineId: "line-3" } },
+    ]);
   });
 
   it("a track takes the lines along that only it took", () => {
     expect(Object.keys(done(remove("channels", "track-2")).lines)).toEqual(["line-1", "line-4"]);
   });
 
-  it("the main bus stays", () => expect(refusal(remove("channels", "main"))).toContain("is routed to something that can take no sound"));
+  it("the main bus stays", () =>
+    expect(refusal(remove("channels", "main"))).toContain("is routed to something that can take no sound"));
 });
 
 describe("what a verb can't do is said with its place", () => {
@@ -138,8 +160,16 @@ describe("what a verb can't do is said with its place", () => {
     ["the main bus", { kind: "move", table: "channels", ids: ["main"], before: null }, "can be moved"],
     ["one thing twice", { kind: "move", table: "channels", ids: ["track-1", "track-1"], before: null }, "can be moved"],
     ["a line", { kind: "move", table: "lines", ids: ["line-1"], before: null }, "can be moved"],
-    ["a folder into itself", { kind: "move", table: "folders", ids: ["folder-1"], parent: "folder-1", before: null }, "lies in itself"],
-    ["a line without a track", add("lines", { ...template.lines["line-1" as never], id: "new", source: "Stray" } as never), "line Stray has no track"],
+    [
+      "a folder into itself",
+      { kind: "move", table: "folders", ids: ["folder-1"], parent: "folder-1", before: null },
+      "lies in itself",
+    ],
+    [
+      "a line without a track",
+      add("lines", { ...template.lines["line-1" as never], id: "new", source: "Stray" } as never),
+      "line Stray has no track",
+    ],
     ["a verb of another age", { kind: "levitate" } as never, "another version of Wandel"],
   ])("%s", (_what, command, words) => expect(refusal(command)).toContain(words));
 });
@@ -147,15 +177,26 @@ describe("what a verb can't do is said with its place", () => {
 it("a rule is asked of what refers to the changed as well", () => {
   const [one, other] = Object.values(wholeMill.ports).filter((port) => port.neighbourId && port.direction === "out");
   const device = Object.keys(wholeMill.devices).find((id) => id !== other?.deviceId) ?? "";
-  const applied = rigEngine.apply(wholeMill, { kind: "set", table: "ports", values: { [other?.id ?? ""]: { neighbourId: null, deviceId: device, number: 77 } } });
-  expect(applied).toMatchObject({ ok: false, refusal: { message: `That can't be: port ${one?.number} pairs with a port that can't be its neighbour.` } });
+  const applied = rigEngine.apply(wholeMill, {
+    kind: "set",
+    table: "ports",
+    values: { [other?.id ?? ""]: { neighbourId: null, deviceId: device, number: 77 } },
+  });
+  expect(applied).toMatchObject({
+    ok: false,
+    refusal: { message: `That can't be: port ${one?.number} pairs with a port that can't be its neighbour.` },
+  });
 });
 
 describe("−0", () => {
   it("is 0 in the window as well, as it is once it was saved", () => {
     const lineId = Object.keys(template.lines)[0] ?? "";
     const loud = templateEngine.apply(template, { kind: "set", table: "lines", values: { [lineId]: { gainDb: 12 } } });
-    const silent = templateEngine.apply(loud.ok ? loud.doc : template, { kind: "set", table: "lines", values: { [lineId]: { gainDb: -0 } } });
+    const silent = templateEngine.apply(loud.ok ? loud.doc : template, {
+      kind: "set",
+      table: "lines",
+      values: { [lineId]: { gainDb: -0 } },
+    });
     const after = silent.ok ? silent.doc : expect.unreachable();
     expect(Object.is(after.lines[lineId as never]?.gainDb, 0)).toBe(true);
     expect(JSON.parse(JSON.stringify(after))).toStrictEqual(after);
@@ -166,14 +207,21 @@ describe("places", () => {
   it("a thousand times between the same two, one after the other: keys stay short, and everything where it was put", () => {
     let doc = done();
     for (let n = 0; n < 1000; n++) {
-      const moved = templateEngine.apply(doc, { kind: "move", table: "channels", ids: [n % 2 ? "track-1" : "track-3"], parent: "folder-2", before: "track-2" });
+      const moved = templateEngine.apply(doc, {
+        kind: "move",
+        table: "channels",
+        ids: [n % 2 ? "track-1" : "track-3"],
+        parent: "folder-2",
+        before: "track-2",
+      });
       if (!moved.ok) throw new Error(moved.refusal.message);
       doc = moved.doc;
       const inside = tracksOf(doc).filter((track) => track.folderId === "folder-2");
       const first = n === 0 ? [] : n % 2 ? ["track-3"] : ["track-1"];
       expect(inside.map((track) => track.id)).toEqual([...first, n % 2 ? "track-1" : "track-3", "track-2"]);
     }
-    for (const { order } of tracksOf(doc)) expect([isOrderKey(order), order.length <= LONGEST_KEY]).toEqual([true, true]);
+    for (const { order } of tracksOf(doc))
+      expect([isOrderKey(order), order.length <= LONGEST_KEY]).toEqual([true, true]);
   });
 
   it("two windows that put different tracks at one place: both are there, each at a place of its own", () => {
@@ -185,7 +233,13 @@ describe("places", () => {
   });
 
   it("what stands there already is not touched", () => {
-    const moved = templateEngine.apply(template, { kind: "move", table: "channels", ids: ["track-2", "track-3"], parent: "folder-2", before: null });
+    const moved = templateEngine.apply(template, {
+      kind: "move",
+      table: "channels",
+      ids: ["track-2", "track-3"],
+      parent: "folder-2",
+      before: null,
+    });
     expect(moved.ok && moved.doc).toBe(template);
   });
 });

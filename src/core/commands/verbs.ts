@@ -1,6 +1,15 @@
 import { type DocumentDescription, fieldsOf, isOrdered, type TableDescription } from "../model/describe/table";
 import { isReserved } from "../model/schema-parts";
-import type { AddCommand, Command, MoveCommand, Patch, Refusal, RemoveCommand, RestoreCommand, SetCommand } from "./command";
+import type {
+  AddCommand,
+  Command,
+  MoveCommand,
+  Patch,
+  Refusal,
+  RemoveCommand,
+  RestoreCommand,
+  SetCommand,
+} from "./command";
 import { HEADER, refuse } from "./command";
 import { unfit } from "./entry-schema";
 import { keysBetween, LONGEST_KEY, orderKeys } from "./order-keys";
@@ -9,9 +18,11 @@ import { same, type Work } from "./work";
 
 type AnyWork = Work<{ readonly id: string }>;
 
-const noTable = ({ description, before }: AnyWork, table: string): Refusal => refusalsOf(description).noTable(before.id, table);
+const noTable = ({ description, before }: AnyWork, table: string): Refusal =>
+  refusalsOf(description).noTable(before.id, table);
 
-const gone = ({ one }: TableDescription, id: string): Refusal => refuse("missing", id, `The ${one} this was meant for is no longer there: it was removed in the meantime.`);
+const gone = ({ one }: TableDescription, id: string): Refusal =>
+  refuse("missing", id, `The ${one} this was meant for is no longer there: it was removed in the meantime.`);
 
 const nothing = ({ one }: TableDescription): Refusal => refuse("empty", "", `No ${one} was named. Select one or more.`);
 
@@ -22,9 +33,11 @@ export const refusalsOf = ({ what }: DocumentDescription) => ({
   nothing,
 });
 
-const tableOf = ({ tables }: DocumentDescription, name: string): TableDescription | undefined => (Object.hasOwn(tables, name) ? tables[name] : undefined);
+const tableOf = ({ tables }: DocumentDescription, name: string): TableDescription | undefined =>
+  Object.hasOwn(tables, name) ? tables[name] : undefined;
 
-const parentOf = ({ order }: TableDescription, entry: Loose): string | null => (order?.within ? ((entry[order.within] as string | null) ?? null) : null);
+const parentOf = ({ order }: TableDescription, entry: Loose): string | null =>
+  order?.within ? ((entry[order.within] as string | null) ?? null) : null;
 
 interface Place {
   readonly table: string;
@@ -73,7 +86,9 @@ const reseat = (work: AnyWork, table: string, { anew }: Seats, ids: readonly str
 const taken = (work: AnyWork, of: TableDescription, table: string, id: string): boolean => {
   if (isReserved(id)) return true;
   if (of.ids === "meant") return false;
-  const tables = work.description.oneIdSpace ? Object.keys(work.description.tables).filter((name) => tableOf(work.description, name)?.ids === "made") : [table];
+  const tables = work.description.oneIdSpace
+    ? Object.keys(work.description.tables).filter((name) => tableOf(work.description, name)?.ids === "made")
+    : [table];
   return tables.some((name) => work.entry(name, id) !== undefined);
 };
 
@@ -92,13 +107,19 @@ const byParent = (of: TableDescription, entries: readonly Loose[]): ReadonlyMap<
 const add = (work: AnyWork, { table, entries, before = null }: AddCommand): Refusal | null => {
   const of = tableOf(work.description, table);
   if (!of) return noTable(work, table);
-  if (of.ids === "fixed") return refuse("unfit", entries[0]?.id ?? "", `A ${work.description.what} has always the same ${of.many}.`);
+  if (of.ids === "fixed")
+    return refuse("unfit", entries[0]?.id ?? "", `A ${work.description.what} has always the same ${of.many}.`);
   if (!entries.length) return refuse("empty", "", "There is nothing to add.");
-  const plain = entries.filter((entry) => !isOrdered(of, (entry as unknown as Loose).kind)) as unknown as readonly Loose[];
-  const ordered = entries.filter((entry) => isOrdered(of, (entry as unknown as Loose).kind)) as unknown as readonly Loose[];
+  const plain = entries.filter(
+    (entry) => !isOrdered(of, (entry as unknown as Loose).kind),
+  ) as unknown as readonly Loose[];
+  const ordered = entries.filter((entry) =>
+    isOrdered(of, (entry as unknown as Loose).kind),
+  ) as unknown as readonly Loose[];
   const seen = new Set<string>();
   for (const { id } of entries) {
-    if (taken(work, of, table, id) || seen.has(id)) return refuse("clash", id, `Something with the id ${id} is already in this ${work.description.what}.`);
+    if (taken(work, of, table, id) || seen.has(id))
+      return refuse("clash", id, `Something with the id ${id} is already in this ${work.description.what}.`);
     seen.add(id);
   }
   for (const entry of plain) {
@@ -120,7 +141,8 @@ const add = (work: AnyWork, { table, entries, before = null }: AddCommand): Refu
   return null;
 };
 
-const noField = (what: string, field: string): Refusal => refuse("unfit", field, `A ${what} has no field ${field.slice(0, 40)} that can be set.`);
+const noField = (what: string, field: string): Refusal =>
+  refuse("unfit", field, `A ${what} has no field ${field.slice(0, 40)} that can be set.`);
 
 const setHeader = (work: AnyWork, values: SetCommand["values"]): Refusal | null => {
   const { header, what } = work.description;
@@ -160,7 +182,9 @@ const set = (work: AnyWork, { table, values }: SetCommand): Refusal | null => {
 const standsThere = (work: AnyWork, { table, parent, ids, before }: Place): boolean => {
   const siblings = work.references.siblings(table, parent, work.orderOf(table));
   const at = siblings.indexOf(ids[0] ?? "");
-  return at >= 0 && ids.every((id, index) => siblings[at + index] === id) && (siblings[at + ids.length] ?? null) === before;
+  return (
+    at >= 0 && ids.every((id, index) => siblings[at + index] === id) && (siblings[at + ids.length] ?? null) === before
+  );
 };
 
 const move = (work: AnyWork, { table, ids, parent, before }: MoveCommand): Refusal | null => {
@@ -171,7 +195,8 @@ const move = (work: AnyWork, { table, ids, parent, before }: MoveCommand): Refus
   const missing = ids.find((_id, at) => !entries[at]);
   if (missing !== undefined) return gone(of, missing);
   const fixed = ids.find((_id, at) => !isOrdered(of, entries[at]?.kind));
-  if (fixed !== undefined || new Set(ids).size < ids.length) return refuse("unfit", fixed ?? "", `That is no ${of.one} that can be moved.`);
+  if (fixed !== undefined || new Set(ids).size < ids.length)
+    return refuse("unfit", fixed ?? "", `That is no ${of.one} that can be moved.`);
   const within = of.order?.within ?? null;
   if (within === null && parent) return refuse("unfit", table, `${of.many} lie in nothing.`);
   const home = within === null ? null : parent === undefined ? parentOf(of, entries[0] ?? {}) : parent;
@@ -179,7 +204,8 @@ const move = (work: AnyWork, { table, ids, parent, before }: MoveCommand): Refus
   if (standsThere(work, place)) return null;
   const seats = seatsFor(work, place);
   reseat(work, table, seats, ids);
-  for (const [at, id] of ids.entries()) work.put(table, id, { ...entries[at], ...(within ? { [within]: home } : {}), order: seats.keys[at] } as Loose);
+  for (const [at, id] of ids.entries())
+    work.put(table, id, { ...entries[at], ...(within ? { [within]: home } : {}), order: seats.keys[at] } as Loose);
   return null;
 };
 
@@ -189,13 +215,17 @@ const remove = (work: AnyWork, { table, ids }: RemoveCommand): Refusal | null =>
   if (!ids.length) return nothing(of);
   const missing = ids.find((id) => !work.entry(table, id));
   if (missing !== undefined) return gone(of, missing);
-  if (of.ids === "fixed") return refuse("unfit", ids[0] ?? "", `A ${work.description.what} has always the same ${of.many}.`);
+  if (of.ids === "fixed")
+    return refuse("unfit", ids[0] ?? "", `A ${work.description.what} has always the same ${of.many}.`);
   for (const id of ids) work.put(table, id, undefined);
   return null;
 };
 
 const isEntry = (table: string, of: TableDescription, id: string, value: unknown): boolean =>
-  typeof value === "object" && value !== null && (value as Loose).id === id && unfit(table, of, value as Loose) === null;
+  typeof value === "object" &&
+  value !== null &&
+  (value as Loose).id === id &&
+  unfit(table, of, value as Loose) === null;
 
 /** Whether a patch leads to a place that can be restored to what it says, and does it. */
 const restoreOne = (work: AnyWork, { op, path, value }: Patch): boolean => {
@@ -205,11 +235,13 @@ const restoreOne = (work: AnyWork, { op, path, value }: Patch): boolean => {
   if (id === undefined || more !== undefined || isReserved(id)) return false;
   const entry = work.entry(first, id);
   if (field === undefined) {
-    const there = op === "remove" ? entry !== undefined : op === "add" && entry === undefined && isEntry(first, of, id, value);
+    const there =
+      op === "remove" ? entry !== undefined : op === "add" && entry === undefined && isEntry(first, of, id, value);
     if (there) work.put(first, id, op === "remove" ? undefined : (value as Loose));
     return there;
   }
-  const settable = entry && (Object.hasOwn(fieldsOf(of, entry), field) || (field === "order" && isOrdered(of, entry.kind)));
+  const settable =
+    entry && (Object.hasOwn(fieldsOf(of, entry), field) || (field === "order" && isOrdered(of, entry.kind)));
   if (op !== "replace" || !settable || value === undefined) return false;
   const restored = { ...entry, [field]: value };
   if (unfit(first, of, restored)) return false;
@@ -227,7 +259,9 @@ const restoreHeader = (work: AnyWork, { op, path: [field = "", part, more], valu
 };
 
 const restore = (work: AnyWork, { undoes, patches }: RestoreCommand): Refusal | null =>
-  patches.every((patch) => restoreOne(work, patch)) ? null : refuse("missing", work.before.id, `“${undoes}” can't be undone: what it changed is no longer there.`);
+  patches.every((patch) => restoreOne(work, patch))
+    ? null
+    : refuse("missing", work.before.id, `“${undoes}” can't be undone: what it changed is no longer there.`);
 
 /** Does one command, without asking whether what it leaves may stand. */
 export const run = (work: AnyWork, command: Command): Refusal | null => {

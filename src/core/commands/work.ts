@@ -5,11 +5,18 @@ import { bearsOnIndex, hasIndex, type Index, keepIndex, type Loose, type Tables,
 
 /** Whether two values of a document say the same. */
 export const same = (a: unknown, b: unknown): boolean =>
-  a === b || (typeof a === "object" && typeof b === "object" && a !== null && b !== null && JSON.stringify(a) === JSON.stringify(b));
+  a === b ||
+  (typeof a === "object" &&
+    typeof b === "object" &&
+    a !== null &&
+    b !== null &&
+    JSON.stringify(a) === JSON.stringify(b));
 
 /** An entry without −0, which is 0 once it has been to the service and back. */
 const withPlainZeros = (entry: Loose): Loose =>
-  Object.values(entry).some((value) => Object.is(value, -0)) ? Object.fromEntries(Object.entries(entry).map(([field, value]) => [field, value === 0 ? 0 : value])) : entry;
+  Object.values(entry).some((value) => Object.is(value, -0))
+    ? Object.fromEntries(Object.entries(entry).map(([field, value]) => [field, value === 0 ? 0 : value]))
+    : entry;
 
 /** What a gesture touched of one entry or of the document itself. */
 interface Change {
@@ -24,8 +31,10 @@ const replaced = ({ before, after, path }: Change): readonly [Patch, Patch] => [
 ];
 
 /**
- * A document in the middle of a gesture: tables are copied when they are first changed, entries are replaced and never changed, so that whatever was read
- * from it stays what it was. It knows what was touched, and at the end says so as patches there and back, however many steps led there.
+ * A document in the middle of a gesture: tables are copied when they are first changed, entries are replaced and never
+ * changed, so that whatever was read
+ * from it stays what it was. It knows what was touched, and at the end says so as patches there and back, however many
+ * steps led there.
  */
 export class Work<D extends { readonly id: string }> {
   private root: Record<string, unknown>;
@@ -43,7 +52,9 @@ export class Work<D extends { readonly id: string }> {
     this.root = { ...before };
   }
 
-  /** The document as it is now; what is read from it and kept for it stays true, since every step has one of its own. */
+  /**
+   * The document as it is now; what is read from it and kept for it stays true, since every step has one of its own.
+   */
   snapshot(): D {
     this.root = { ...this.root };
     return this.root as unknown as D;
@@ -96,7 +107,8 @@ export class Work<D extends { readonly id: string }> {
     const touched = this.touched.get(table);
     if (touched) touched.add(id);
     else this.touched.set(table, new Set([id]));
-    if (bears) for (const target of index?.move(table, was, entry, this.orderOf(table)) ?? []) this.released.add(target);
+    if (bears)
+      for (const target of index?.move(table, was, entry, this.orderOf(table)) ?? []) this.released.add(target);
   }
 
   /** An entry with some of its fields changed; where they say the same as before nothing is touched. */
@@ -121,7 +133,10 @@ export class Work<D extends { readonly id: string }> {
 
   /** What came of it: the very same document when nothing did. The index goes on with the newer document. */
   finish(): { readonly doc: D; readonly patches: readonly Patch[]; readonly inverse: readonly Patch[] } {
-    const pairs = [...this.headerPatches(), ...[...this.touched].flatMap(([table, ids]) => [...ids].flatMap((id) => this.entryPatches(table, id)))];
+    const pairs = [
+      ...this.headerPatches(),
+      ...[...this.touched].flatMap(([table, ids]) => [...ids].flatMap((id) => this.entryPatches(table, id))),
+    ];
     const doc = pairs.length ? (this.root as unknown as D) : this.before;
     if (this.index) keepIndex(doc, this.index);
     else if (doc !== this.before && hasIndex(this.before)) keepIndex(doc, takeIndex(this.description, this.before));
@@ -129,7 +144,9 @@ export class Work<D extends { readonly id: string }> {
   }
 
   private headerPatches(): readonly (readonly [Patch, Patch])[] {
-    return this.touchedHeader.flatMap((field) => this.fieldPatches({ before: (this.before as unknown as Loose)[field], after: this.root[field], path: [field] }));
+    return this.touchedHeader.flatMap((field) =>
+      this.fieldPatches({ before: (this.before as unknown as Loose)[field], after: this.root[field], path: [field] }),
+    );
   }
 
   private fieldPatches(change: Change): readonly (readonly [Patch, Patch])[] {
@@ -138,7 +155,9 @@ export class Work<D extends { readonly id: string }> {
     const [only, more] = path;
     const group = more === undefined && only !== undefined ? this.description.header[only]?.fields : undefined;
     if (!group) return [replaced(change)];
-    return Object.keys(group).flatMap((part) => this.fieldPatches({ before: (before as Loose)[part], after: (after as Loose)[part], path: [...path, part] }));
+    return Object.keys(group).flatMap((part) =>
+      this.fieldPatches({ before: (before as Loose)[part], after: (after as Loose)[part], path: [...path, part] }),
+    );
   }
 
   private entryPatches(table: string, id: string): readonly (readonly [Patch, Patch])[] {
@@ -158,6 +177,10 @@ export class Work<D extends { readonly id: string }> {
           { op: "add", path, value: before },
         ],
       ];
-    return Object.keys(after).flatMap((field) => (same(before[field], after[field]) ? [] : [replaced({ before: before[field], after: after[field], path: [...path, field] })]));
+    return Object.keys(after).flatMap((field) =>
+      same(before[field], after[field])
+        ? []
+        : [replaced({ before: before[field], after: after[field], path: [...path, field] })],
+    );
   }
 }

@@ -22,10 +22,26 @@ const CHAINS: readonly (readonly [name: string, note: string, ...Step[]])[] = [
     highPass(80),
     ["compressor", { thresholdDb: -20, ratio: 2.5, kneeDb: 6, rangeDb: 12 }],
     ["equaliser", { delaySamples: 64 }, bell(240, -3, 1.1), bell(3000, -4, 1.4), bell(9500, 3.5, 0.8)],
-    ["de-esser", { frequencyHz: 6500, thresholdDb: -28, rangeDb: 6, use: "not-while-recording", installed: "House de-esser", version: "1.4", from: "the folder of the house" }],
+    [
+      "de-esser",
+      {
+        frequencyHz: 6500,
+        thresholdDb: -28,
+        rangeDb: 6,
+        use: "not-while-recording",
+        installed: "House de-esser",
+        version: "1.4",
+        from: "the folder of the house",
+      },
+    ],
   ],
   ["Any voice, first take", "", highPass(90), ["compressor", { thresholdDb: -18, ratio: 2, kneeDb: 6, rangeDb: 10 }]],
-  ["Fiddle, close", "", ["equaliser", {}, bell(480, -2, 1.2), bell(2800, -3, 1)], ["compressor", { thresholdDb: -16, ratio: 2, kneeDb: 8, rangeDb: 8 }]],
+  [
+    "Fiddle, close",
+    "",
+    ["equaliser", {}, bell(480, -2, 1.2), bell(2800, -3, 1)],
+    ["compressor", { thresholdDb: -16, ratio: 2, kneeDb: 8, rangeDb: 8 }],
+  ],
   [
     "Close speech",
     "dry room, near",
@@ -41,7 +57,13 @@ const CHAINS: readonly (readonly [name: string, note: string, ...Step[]])[] = [
     ["filter", { pass: "low-pass", frequencyHz: 3200, slopeDb: 24 }],
     ["saturation", { driveDb: 9 }],
   ],
-  ["Double bass blend", "", highPass(40), ["gain", { turned: true }], ["compressor", { thresholdDb: -18, ratio: 3, kneeDb: 6, rangeDb: 10 }]],
+  [
+    "Double bass blend",
+    "",
+    highPass(40),
+    ["gain", { turned: true }],
+    ["compressor", { thresholdDb: -18, ratio: 3, kneeDb: 6, rangeDb: 10 }],
+  ],
 ];
 
 const kept = (ids: IdSource) =>
@@ -49,8 +71,15 @@ const kept = (ids: IdSource) =>
     const chain = newChain({ id: ids<ChainId>("chain"), name, note });
     const made = steps.map(([kind, settings, ...bands]) => {
       const id = ids<ChainProcessorId>("kept-processor");
-      const { channelId: _channel, ...processor } = newProcessor(kind, { ...settings, id, channelId: "" } as never) as unknown as Readonly<Record<string, unknown>>;
-      return { processor: { ...processor, id, chainId: chain.id }, bands: bands.map((band) => newBand({ ...band, id: ids<BandId>("kept-band"), processorId: id } as never)) };
+      const { channelId: _channel, ...processor } = newProcessor(kind, {
+        ...settings,
+        id,
+        channelId: "",
+      } as never) as unknown as Readonly<Record<string, unknown>>;
+      return {
+        processor: { ...processor, id, chainId: chain.id },
+        bands: bands.map((band) => newBand({ ...band, id: ids<BandId>("kept-band"), processorId: id } as never)),
+      };
     });
     return { chain, processors: made.map(({ processor }) => processor), bands: made.flatMap((one) => one.bands) };
   });
@@ -61,7 +90,11 @@ export const withChains = (studio: Studio): Studio => {
   const done = studioEditing.applyAll(studio, [
     {
       kind: "entries.add",
-      entries: { chains: all.map(({ chain }) => chain), processors: all.flatMap(({ processors }) => processors), bands: all.flatMap(({ bands }) => bands) as never },
+      entries: {
+        chains: all.map(({ chain }) => chain),
+        processors: all.flatMap(({ processors }) => processors),
+        bands: all.flatMap(({ bands }) => bands) as never,
+      },
     },
   ]);
   if (!done.ok) throw new Error(`expected the chains to be kept, got: ${done.refusal.message}`);

@@ -45,11 +45,17 @@ describe("the demo", () => {
   });
 
   it("shows a few real findings, and nothing wrong in the rigs", () => {
-    expect(look(named("The Tidewrack Nine")).map((finding) => finding.rule)).toEqual(["phantom-missing", "hears-twice", "processor-missing"]);
+    expect(look(named("The Tidewrack Nine")).map((finding) => finding.rule)).toEqual([
+      "phantom-missing",
+      "hears-twice",
+      "processor-missing",
+    ]);
     expect(look(named("The Ferryman's Ghost")).map((finding) => finding.message)).toEqual([
       "Tom Hallgarth is in two rooms at once: Foley table is played in the Loft, Foley steps in the Wheelhouse.",
     ]);
-    expect(alikeAsOne(look(named("The Flood Cantata"))).map((finding) => finding.message)).toEqual(["106 lines ask for inputs this rig has not."]);
+    expect(alikeAsOne(look(named("The Flood Cantata"))).map((finding) => finding.message)).toEqual([
+      "106 lines ask for inputs this rig has not.",
+    ]);
     expect(look(named("Harp & Lullaby"))).toEqual([]);
     expect(look(named("Pocket sketch"))).toEqual([]);
     expect(DEMO_RIGS.flatMap(rigFindings)).toEqual([]);
@@ -61,7 +67,11 @@ describe("the demo", () => {
     const [group] = alikeAsOne(evaluate(context));
     const { edits, cleared } = fixGroup(context, group ?? expect.unreachable());
     const fixed = applyAll(doc, edits);
-    expect([group?.members?.length, cleared, fixed.ok && evaluate({ ...context, doc: fixed.doc }).filter(({ rule }) => rule === group?.rule)]).toEqual([106, 106, []]);
+    expect([
+      group?.members?.length,
+      cleared,
+      fixed.ok && evaluate({ ...context, doc: fixed.doc }).filter(({ rule }) => rule === group?.rule),
+    ]).toEqual([106, 106, []]);
   });
 
   it("the singer's fourteen tracks take one line by turns", () => {
@@ -79,9 +89,12 @@ describe("starters", () => {
   it.each(STARTERS.map((starter) => [starter.name, starter] as const))(
     "%s stands on the whole mill without a problem, and on a pocket interface without losing a track",
     (_name, starter) => {
-      const on = (rig: typeof wholeMill) => makeStarter(starter, { id: "t" as TemplateId, name: starter.name, rig, ids: sequentialIds() });
+      const on = (rig: typeof wholeMill) =>
+        makeStarter(starter, { id: "t" as TemplateId, name: starter.name, rig, ids: sequentialIds() });
       const large = on(wholeMill);
-      expect(evaluate({ doc: large, rig: wholeMill, otherRigs: [] }).filter((finding) => finding.severity === "problem")).toEqual([]);
+      expect(
+        evaluate({ doc: large, rig: wholeMill, otherRigs: [] }).filter((finding) => finding.severity === "problem"),
+      ).toEqual([]);
       expect(Object.values(large.lines).filter((line) => line.portId)).toHaveLength(starterInputs(starter));
       expect(tracksOf(on(duoRig))).toHaveLength(tracksOf(large).length);
       expect(brokenInvariants(on(duoRig))).toEqual([]);
@@ -90,22 +103,27 @@ describe("starters", () => {
 
   it.each(
     STARTERS.flatMap((starter) =>
-      [...DEMO_RIGS, rigThatFits({ id: "fits" as RigId, name: "First rig", inputs: starterInputs(starter) })].map((rig) => [starter.name, rig.name, starter, rig] as const),
+      [...DEMO_RIGS, rigThatFits({ id: "fits" as RigId, name: "First rig", inputs: starterInputs(starter) })].map(
+        (rig) => [starter.name, rig.name, starter, rig] as const,
+      ),
     ),
   )("%s on %s is whole, and the checks have nothing against it but what the rig lacks", (_name, _rig, starter, rig) => {
     const doc = makeStarter(starter, { id: "t" as TemplateId, name: starter.name, rig, ids: sequentialIds() });
     const fits = Object.values(doc.lines).every(({ portId }) => portId !== null);
     const told = evaluate({ doc, rig, otherRigs: [], studio: newStudio("The studio") });
-    // Through a computer that has nothing beside it own sound takes a little longer than it should: that is told, as it is so.
+    // Through a computer that has nothing beside it own sound takes a little longer than it should: that is told, as it
+    // is so.
     const direct = entriesOf(rig.mixers).length > 0;
-    if (fits) expect(told.filter(({ rule }) => direct || rule !== "hears-late").map(({ message }) => message)).toEqual([]);
+    if (fits)
+      expect(told.filter(({ rule }) => direct || rule !== "hears-late").map(({ message }) => message)).toEqual([]);
     expect(passesOf(doc).length).toBe(starter.whole.passes.length);
     expect(
       entriesOf(doc.folders)
         .filter(({ busId }) => busId !== null)
         .map(({ name }) => name),
     ).toEqual(starter.whole.sums);
-    if (freeCueOutput({ cues: {} } as never, rig)) for (const person of playersOf(doc)) expect(cuesOf(doc).flatMap(({ people }) => people)).toContain(person);
+    if (freeCueOutput({ cues: {} } as never, rig))
+      for (const person of playersOf(doc)) expect(cuesOf(doc).flatMap(({ people }) => people)).toContain(person);
   });
 
   it("in the talk the bed ducks under both voices in the room, and the far guest is nobody's echo", () => {

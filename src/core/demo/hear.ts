@@ -54,8 +54,19 @@ const othersBack = (doc: Template, cue: Cue, back: Readonly<Record<string, numbe
 export const cue =
   (rig: Rig, { people, name = "", more = 1, output, hearing = "headphones", mixedIn = "computer", back = {} }: Heard) =>
   (doc: Template, _found: (name: string) => ChannelId, ids: IdSource): Planned => {
-    const goesOut = output === undefined ? freeCueOutput(doc, rig) : cueOutputs(doc, rig).find(({ label }) => label === output);
-    const added = addCue(doc, { people, name, from: "main", portIds: goesOut?.portIds ?? [], hearing, mixedIn, room: goesOut?.room ?? "", gear: gear(rig), ids });
+    const goesOut =
+      output === undefined ? freeCueOutput(doc, rig) : cueOutputs(doc, rig).find(({ label }) => label === output);
+    const added = addCue(doc, {
+      people,
+      name,
+      from: "main",
+      portIds: goesOut?.portIds ?? [],
+      hearing,
+      mixedIn,
+      room: goesOut?.room ?? "",
+      gear: gear(rig),
+      ids,
+    });
     if (!added.ok || hearing !== "headphones") return added;
     const begun = applied(doc, added.gesture.edits);
     const standBack = cuesOf(begun)
@@ -68,8 +79,21 @@ export const cue =
     // Own sound on top, and the whole a little lower again.
     const louder = cueId && more ? moreOfOwn(there, { cueIds: [cueId], byDb: dB(3 * more), ids }) : null;
     const lower = louder?.ok && cueId ? cueDownBy(applied(there, louder.gesture.edits), { ...gear(rig), cueId }) : 0;
-    const again = cueId && lower ? [{ kind: "entries.set", table: "cues", ids: [cueId], set: { levelDb: dB((there.cues[cueId]?.levelDb ?? 0) - lower) } } as const] : [];
-    return { ok: true, gesture: { edits: [...added.gesture.edits, ...standBack, ...(louder?.ok ? louder.gesture.edits : []), ...again] } };
+    const again =
+      cueId && lower
+        ? [
+            {
+              kind: "entries.set",
+              table: "cues",
+              ids: [cueId],
+              set: { levelDb: dB((there.cues[cueId]?.levelDb ?? 0) - lower) },
+            } as const,
+          ]
+        : [];
+    return {
+      ok: true,
+      gesture: { edits: [...added.gesture.edits, ...standBack, ...(louder?.ok ? louder.gesture.edits : []), ...again] },
+    };
   };
 
 export const monitoredDirect =
@@ -98,7 +122,13 @@ export const lateLimiter =
           kind: "entries.add",
           entries: {
             processors: [
-              newProcessor("limiter", { id: ids<ChainProcessorId>("processor"), channelId: found(on), lookaheadMs: 1, delaySamples: 48, delayDoubleSamples: 96 }) as never,
+              newProcessor("limiter", {
+                id: ids<ChainProcessorId>("processor"),
+                channelId: found(on),
+                lookaheadMs: 1,
+                delaySamples: 48,
+                delayDoubleSamples: 96,
+              }) as never,
             ],
           },
         },

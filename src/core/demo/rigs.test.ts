@@ -16,11 +16,22 @@ const runningOf = (rig: Rig) => rigInputsOf(rig).map((rigInput) => rigInput.port
 describe("the Brindle 16", () => {
   it("takes microphones on 1–8, instruments on 7–8 as well, and line level on 9–16", () => {
     const levels = (number: number) => port(wheelhouseCart, `brindle:in:${number}`).levels.join();
-    expect([1, 6, 7, 8, 9, 16].map(levels)).toEqual(["microphone,line", "microphone,line", "microphone,line,instrument", "microphone,line,instrument", "line", "line"]);
+    expect([1, 6, 7, 8, 9, 16].map(levels)).toEqual([
+      "microphone,line",
+      "microphone,line",
+      "microphone,line,instrument",
+      "microphone,line,instrument",
+      "line",
+      "line",
+    ]);
   });
 
   it("has gain from 0 to 62 dB with a pad of 20, and 0 dBFS at +20 dBu", () => {
-    expect(port(wheelhouseCart, "brindle:in:3")).toMatchObject({ gainDb: { min: 0, max: 62 }, padDb: 20, fullScaleDbu: 20 });
+    expect(port(wheelhouseCart, "brindle:in:3")).toMatchObject({
+      gainDb: { min: 0, max: 62 },
+      padDb: 20,
+      fullScaleDbu: 20,
+    });
   });
 
   it("switches phantom in two banks", () => {
@@ -45,8 +56,17 @@ describe("the Brindle 16", () => {
 
 describe("what is wired", () => {
   it("the Thistle to 9–12, the Oxbow to 13–14, the Stair back on 15–16", () => {
-    const captions = [9, 12, 13, 14, 15, 16].map((number) => findRigInput(wheelhouseCart, String(number))).map((rigInput) => rigInput && rigInputCaption(rigInput));
-    expect(captions).toEqual(["line ← Thistle 1", "line ← Thistle 4", "line ← Oxbow 1", "line ← Oxbow 2", "line ← Stair", "line ← Stair"]);
+    const captions = [9, 12, 13, 14, 15, 16]
+      .map((number) => findRigInput(wheelhouseCart, String(number)))
+      .map((rigInput) => rigInput && rigInputCaption(rigInput));
+    expect(captions).toEqual([
+      "line ← Thistle 1",
+      "line ← Thistle 4",
+      "line ← Oxbow 1",
+      "line ← Oxbow 2",
+      "line ← Stair",
+      "line ← Stair",
+    ]);
   });
 
   it("outputs 11–12 to the loudspeaker of the Stair", () => {
@@ -70,7 +90,11 @@ describe("what is wired", () => {
 describe("the three rigs", () => {
   it("the computer counts 1–16 on the cart, 1–24 in the whole mill, 1–2 on the Duo; loop-backs come after the optical sockets", () => {
     const counted = (to: number) => Array.from({ length: to }, (_, n) => n + 1);
-    expect([wheelhouseCart, wholeMill, duoRig].map(runningOf)).toEqual([[...counted(16), 33, 34], [...counted(16), 33, 34, ...counted(24).slice(16)], counted(2)]);
+    expect([wheelhouseCart, wholeMill, duoRig].map(runningOf)).toEqual([
+      [...counted(16), 33, 34],
+      [...counted(16), 33, 34, ...counted(24).slice(16)],
+      counted(2),
+    ]);
   });
 
   it("a socket has the same id in every rig it stands in", () => {
@@ -79,7 +103,8 @@ describe("the three rigs", () => {
 
   it("every wire, bank, link and neighbour leads to something that is there", () => {
     for (const rig of DEMO_RIGS) {
-      for (const { fromPortId, toPortId } of entriesOf(rig.wires)) expect([rig.ports[fromPortId]?.direction, rig.ports[toPortId]?.direction]).toEqual(["out", "in"]);
+      for (const { fromPortId, toPortId } of entriesOf(rig.wires))
+        expect([rig.ports[fromPortId]?.direction, rig.ports[toPortId]?.direction]).toEqual(["out", "in"]);
       for (const { neighbourId, phantom, carriedBy, deviceId } of entriesOf(rig.ports)) {
         expect(rig.devices).toHaveProperty([deviceId]);
         if (neighbourId) expect(rig.ports).toHaveProperty([neighbourId]);
@@ -91,7 +116,10 @@ describe("the three rigs", () => {
 
   it("the Eight has all inputs at single rates, four at double, two at quadruple", () => {
     const there = ([48000, 96000, 192000] as const).map(
-      (rate) => rigInputsOf(wholeMill).filter((rigInput) => rigInput.device.id === "eight" && existsAtRate(wholeMill, rigInput, rate)).length,
+      (rate) =>
+        rigInputsOf(wholeMill).filter(
+          (rigInput) => rigInput.device.id === "eight" && existsAtRate(wholeMill, rigInput, rate),
+        ).length,
     );
     expect(there).toEqual([8, 4, 2]);
   });
@@ -103,6 +131,8 @@ describe("the three rigs", () => {
   it("the shelf is named by kind, each once, with what it does to be plugged", () => {
     const shelf = entriesOf(wheelhouseCart.microphones);
     expect(new Set(shelf.map((microphone) => microphone.name)).size).toBe(shelf.length);
-    expect(shelf.filter((microphone) => microphone.phantom === "endangered").map((microphone) => microphone.name)).toEqual(["Passive ribbon pair"]);
+    expect(
+      shelf.filter((microphone) => microphone.phantom === "endangered").map((microphone) => microphone.name),
+    ).toEqual(["Passive ribbon pair"]);
   });
 });

@@ -29,13 +29,19 @@ const PROCESSORS = [
   { id: "long-echo" as ProcessorId, name: "Long echo", version: "1.0", kind: "delay" },
 ];
 
-const outs = (device: string, ...numbers: readonly number[]): PortId[] => numbers.map((number) => portId(device, "out", number));
-const ins = (device: string, ...numbers: readonly number[]): PortId[] => numbers.map((number) => portId(device, "in", number));
+const outs = (device: string, ...numbers: readonly number[]): PortId[] =>
+  numbers.map((number) => portId(device, "out", number));
+const ins = (device: string, ...numbers: readonly number[]): PortId[] =>
+  numbers.map((number) => portId(device, "in", number));
 
 const seat = (id: string): Bundle => blueprintOf(id).make({ id, shortName: blueprintOf(id).shortName });
 const stair = blueprintOf("chamber").make({ id: "stair", shortName: "S", name: "Stair" });
 
-const add = (parts: object, before: string | null = null): RigEdit => ({ kind: "entries.add", entries: parts as never, before });
+const add = (parts: object, before: string | null = null): RigEdit => ({
+  kind: "entries.add",
+  entries: parts as never,
+  before,
+});
 
 /** Puts a rig together by the edits an engineer would make. Throws when one is refused: the rigs here are ours. */
 const built = (id: string, name: string, edits: readonly RigEdit[]): Rig => {
@@ -57,7 +63,9 @@ const MILL: readonly RigEdit[] = [
     loops: [loop("stair-loop", "Stair", outs("brindle", 11, 12), ins("brindle", 15, 16))],
     feeds: [
       feed("office", "monitors", ["Office monitors", "Office"], outs("brindle", 1, 2)),
-      ...[0, 1, 2, 3].map((n) => feed(`headphones-${n + 1}`, "headphones", [`Headphones ${n + 1}`, ""], outs("brindle", 3 + 2 * n, 4 + 2 * n))),
+      ...[0, 1, 2, 3].map((n) =>
+        feed(`headphones-${n + 1}`, "headphones", [`Headphones ${n + 1}`, ""], outs("brindle", 3 + 2 * n, 4 + 2 * n)),
+      ),
       feed("stair-speaker", "room-loudspeaker", ["Stair loudspeaker", "Stair"], outs("brindle", 11, 12)),
     ],
   }),
@@ -76,7 +84,10 @@ export const wholeMill: Rig = built("whole-mill", "Whole mill", [
 export const duoRig: Rig = built("duo", "Duo", [
   add(seat("duo")),
   add({
-    feeds: [feed("duo-monitors", "monitors", ["Monitors", ""], outs("duo", 1, 2)), feed("duo-headphones", "headphones", ["Headphones", "Nadia Okonjo-Reyes"], outs("duo", 3, 4))],
+    feeds: [
+      feed("duo-monitors", "monitors", ["Monitors", ""], outs("duo", 1, 2)),
+      feed("duo-headphones", "headphones", ["Headphones", "Nadia Okonjo-Reyes"], outs("duo", 3, 4)),
+    ],
   }),
   shelf,
 ]);

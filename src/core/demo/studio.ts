@@ -35,6 +35,10 @@ const inRow = <T, E extends { readonly id: string }>(rows: readonly T[], entry: 
 /** Mossgate Mill: its rooms and the people of the evenings there. */
 export const demoStudio: Studio = withChains({
   ...newStudio("Mossgate Mill"),
-  rooms: Object.fromEntries(inRow(ROOMS, ([id, name, note, volumeM3, decayS]) => ({ id: id as RoomId, name, note, volumeM3, decayS }))),
-  people: Object.fromEntries(inRow(PEOPLE, ([id, name, does, performs]) => ({ id: id as PersonId, name, does, performs, note: "" }))),
+  rooms: Object.fromEntries(
+    inRow(ROOMS, ([id, name, note, volumeM3, decayS]) => ({ id: id as RoomId, name, note, volumeM3, decayS })),
+  ),
+  people: Object.fromEntries(
+    inRow(PEOPLE, ([id, name, does, performs]) => ({ id: id as PersonId, name, does, performs, note: "" })),
+  ),
 });

@@ -1,6 +1,14 @@
 import { planImport } from "../formats/input-list/plan-import";
 import { readInputList } from "../formats/input-list/read-input-list";
-import { type ChainProcessorId, type ChannelId, type ControlId, type FolderId, type IdSource, sequentialIds, type TemplateId } from "../model/ids";
+import {
+  type ChainProcessorId,
+  type ChannelId,
+  type ControlId,
+  type FolderId,
+  type IdSource,
+  sequentialIds,
+  type TemplateId,
+} from "../model/ids";
 import { monitorOutputs } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
@@ -21,7 +29,9 @@ import { duoRig, wholeMill } from "./rigs";
 import { demoStudio } from "./studio";
 import { chainNamed, woven } from "./weave";
 
-/** The Nine as the engineer wrote them down. The clarinet's active ribbon was left without phantom: the checks tell it. */
+/**
+ * The Nine as the engineer wrote them down. The clarinet's active ribbon was left without phantom: the checks tell it.
+ */
 const NINE = `Input,Source,Microphone,Phantom,Player,Folder,Colour,Note
 1,Bass drum,Low moving-coil,no,Pell Marrow,Percussion,madder,inside the shell
 2,Frame drum,Moving-coil 1,no,Pell Marrow,Percussion,madder,
@@ -45,7 +55,10 @@ const POCKET = `Input,Source,Microphone,Phantom,Player,Colour,Note
 2,Voice,Moving-coil 1,no,Nadia Okonjo-Reyes,cochineal,
 `;
 
-/** One singer on the good preamp, over a harp that was recorded before. Her other thirteen tracks take the same line by turns. */
+/**
+ * One singer on the good preamp, over a harp that was recorded before. Her other thirteen tracks take the same line by
+ * turns.
+ */
 const LULLABY = `Input,Track,Source,Microphone,Phantom,Player,Folder,Colour,Note
 13,Lead,Voice,Large condenser A,yes,Ilse Varga,Voice,cochineal,the one that tells the story
 1-2,Backing,Harp,,no,,Backing,slate,played in from outside; leave headroom
@@ -77,7 +90,10 @@ interface FromList {
 export const templateFromList = ({ id, name, kind, rig, list, ids }: FromList): Template => {
   const read = readInputList(list);
   if (!read.ok) throw new Error(`expected a readable list for ${name}, got: ${read.message}`);
-  return applied(emptyTemplate({ id: id as TemplateId, name, kind, rigId: rig.id, mainOutputs: monitorOutputs(rig) }), planImport(read.list, rig, ids).edits);
+  return applied(
+    emptyTemplate({ id: id as TemplateId, name, kind, rigId: rig.id, mainOutputs: monitorOutputs(rig) }),
+    planImport(read.list, rig, ids).edits,
+  );
 };
 
 const trackNamed = (doc: Template, name: string): ChannelId => {
@@ -93,17 +109,37 @@ const effect =
     ok: true,
     gesture: {
       edits: [
-        { kind: "entries.add", entries: { processors: [newProcessor(kind, { ...settings, id: ids<ChainProcessorId>("processor"), channelId: found(into) } as never) as never] } },
+        {
+          kind: "entries.add",
+          entries: {
+            processors: [
+              newProcessor(kind, {
+                ...settings,
+                id: ids<ChainProcessorId>("processor"),
+                channelId: found(into),
+              } as never) as never,
+            ],
+          },
+        },
       ],
     },
   });
 
 const lullaby = (): Template => {
   const ids = sequentialIds();
-  let doc = templateFromList({ id: "harp-and-lullaby", name: "Harp & Lullaby", kind: "voice-over-backing", rig: wholeMill, list: LULLABY, ids });
+  let doc = templateFromList({
+    id: "harp-and-lullaby",
+    name: "Harp & Lullaby",
+    kind: "voice-over-backing",
+    rig: wholeMill,
+    list: LULLABY,
+    ids,
+  });
   const folderId = entriesOf(doc.folders)[0]?.id ?? null;
   const choir: FolderId = ids<FolderId>("folder");
-  doc = applied(doc, [{ kind: "entries.add", entries: { folders: [{ id: choir, name: "Choir", colour: null, parentId: folderId }] } }]);
+  doc = applied(doc, [
+    { kind: "entries.add", entries: { folders: [{ id: choir, name: "Choir", colour: null, parentId: folderId }] } },
+  ]);
   for (const name of PARTS) {
     const made = duplicateTracks(doc, wholeMill, { trackIds: [trackNamed(doc, "Lead")], input: "by-turns", ids });
     const copy = made.trackIds[0];
@@ -111,7 +147,13 @@ const lullaby = (): Template => {
     doc = applied(doc, [
       ...made.planned.gesture.edits,
       { kind: "entries.set", table: "channels", ids: [copy], set: { name, note: "" } },
-      { kind: "entries.move", table: "channels", ids: [copy], parent: name.startsWith("Choir") ? choir : folderId, before: null },
+      {
+        kind: "entries.move",
+        table: "channels",
+        ids: [copy],
+        parent: name.startsWith("Choir") ? choir : folderId,
+        before: null,
+      },
     ]);
   }
   return woven(
@@ -156,18 +198,45 @@ const lullaby = (): Template => {
 
 const ghost = (): Template => {
   const ids = sequentialIds();
-  const doc = templateFromList({ id: "ferrymans-ghost", name: "The Ferryman's Ghost", kind: "spoken-word", rig: wholeMill, list: GHOST, ids });
+  const doc = templateFromList({
+    id: "ferrymans-ghost",
+    name: "The Ferryman's Ghost",
+    kind: "spoken-word",
+    rig: wholeMill,
+    list: GHOST,
+    ids,
+  });
   // Where a microphone stands is, in this play, the room it is played in.
   const rooms = entriesOf(doc.lines).flatMap((line): Edit[] =>
-    line.position ? [{ kind: "entries.set", table: "lines", ids: [line.id], set: { room: line.position, position: "" } }] : [],
+    line.position
+      ? [{ kind: "entries.set", table: "lines", ids: [line.id], set: { room: line.position, position: "" } }]
+      : [],
   );
   const beds = ids<FolderId>("folder");
-  const bed = (name: string, note: string) => ({ id: ids<ChannelId>("track"), name, note, colour: null, icon: null, input: { kind: "none" } as const, sharing: null });
+  const bed = (name: string, note: string) => ({
+    id: ids<ChannelId>("track"),
+    name,
+    note,
+    colour: null,
+    icon: null,
+    input: { kind: "none" } as const,
+    sharing: null,
+  });
   const laid: readonly Edit[] = [
     { kind: "entries.add", entries: { folders: [{ id: beds, name: "Beds", colour: "slate" }] } },
-    { kind: "tracks.add", tracks: [bed("Music bed", "from the archive"), bed("River", "atmosphere, three minutes")], lines: [], folderId: beds, before: null },
+    {
+      kind: "tracks.add",
+      tracks: [bed("Music bed", "from the archive"), bed("River", "atmosphere, three minutes")],
+      lines: [],
+      folderId: beds,
+      before: null,
+    },
   ];
-  const written = applied(doc, [...rooms, ...laid, { kind: "settings.set", set: { note: "River and music are played in at the mix. The narrator is recorded dry." } }]);
+  const written = applied(doc, [
+    ...rooms,
+    ...laid,
+    { kind: "settings.set", set: { note: "River and music are played in at the mix. The narrator is recorded dry." } },
+  ]);
   return woven(
     written,
     {
@@ -179,12 +248,27 @@ const ghost = (): Template => {
       ],
       sends: [{ to: "River bank", from: ["Ferryman", "Widow", "Boy", "Foley table", "Foley steps"], levelDb: -18 }],
       trims: { Foley: -4 },
-      chains: { Telephone: "Telephone", Ferryman: "Any voice, first take", Widow: "Any voice, first take", Boy: "Any voice, first take" },
+      chains: {
+        Telephone: "Telephone",
+        Ferryman: "Any voice, first take",
+        Widow: "Any voice, first take",
+        Boy: "Any voice, first take",
+      },
       acts: [
         effect("reverb", "River bank", { decayS: 1.1, preDelayMs: 8 }),
-        (now, found, made) => recordSeveralWays(now, demoStudio, { trackId: found("Narrator"), chainIds: [chainNamed("Close speech"), chainNamed("Telephone")], ids: made }),
         (now, found, made) =>
-          duck(now, { channelIds: [found("Music bed"), found("River")], underIds: [found("Ferryman"), found("Widow"), found("Boy")], depthText: "9", ids: made }),
+          recordSeveralWays(now, demoStudio, {
+            trackId: found("Narrator"),
+            chainIds: [chainNamed("Close speech"), chainNamed("Telephone")],
+            ids: made,
+          }),
+        (now, found, made) =>
+          duck(now, {
+            channelIds: [found("Music bed"), found("River")],
+            underIds: [found("Ferryman"), found("Widow"), found("Boy")],
+            depthText: "9",
+            ids: made,
+          }),
         withHeadroom(wholeMill),
         beside("talkback"),
         cue(wholeMill, { people: ["Hob Linley", "Ilse Varga", "Kester Blom"], name: "Actors" }),
@@ -193,7 +277,11 @@ const ghost = (): Template => {
         cue(wholeMill, { people: ["Far guest"], name: "Far guest", hearing: "far" }),
         monitoredDirect(wholeMill, "Ferryman", "Widow", "Boy", "Foley table", "Narrator"),
         // The same voice through two chains is recorded, and heard once.
-        (now) => monitorTracks(now, wholeMill, { trackIds: tracksOf(now).flatMap(({ id, name }) => (name.startsWith("Narrator ") ? [id] : [])), monitor: "off" }),
+        (now) =>
+          monitorTracks(now, wholeMill, {
+            trackIds: tracksOf(now).flatMap(({ id, name }) => (name.startsWith("Narrator ") ? [id] : [])),
+            monitor: "off",
+          }),
       ],
     },
     ids,
@@ -209,15 +297,28 @@ const SECTIONS: readonly (readonly [string, number, string, string])[] = [
   ["Winds", 16, "condenser", "woad"],
 ];
 
-/** A cantata with a microphone for every desk: far more lines than the mill has inputs, as a list that was sent by somebody else. */
+/**
+ * A cantata with a microphone for every desk: far more lines than the mill has inputs, as a list that was sent by
+ * somebody else.
+ */
 const cantata = (): Template => {
   const rows = SECTIONS.flatMap(([section, count, microphone, colour]) =>
     Array.from({ length: count }, (_, n) => `${section.replace(/s$/, "")} ${n + 1},${microphone},${section},${colour}`),
   );
-  const inputs = [...Array.from({ length: 14 }, (_, n) => String(n + 1)), ...Array.from({ length: 8 }, (_, n) => `E${n + 1}`)];
+  const inputs = [
+    ...Array.from({ length: 14 }, (_, n) => String(n + 1)),
+    ...Array.from({ length: 8 }, (_, n) => `E${n + 1}`),
+  ];
   const ids = sequentialIds();
   const list = `Input,Source,Microphone,Folder,Colour\n${rows.map((row, at) => `${inputs[at] ?? at + 19},${row}`).join("\n")}\n`;
-  const doc = templateFromList({ id: "flood-cantata", name: "The Flood Cantata", kind: "band", rig: wholeMill, list, ids });
+  const doc = templateFromList({
+    id: "flood-cantata",
+    name: "The Flood Cantata",
+    kind: "band",
+    rig: wholeMill,
+    list,
+    ids,
+  });
   const folded = applied(doc, [
     {
       kind: "entries.set",
@@ -228,7 +329,9 @@ const cantata = (): Template => {
       set: { open: false },
     },
   ]);
-  const sung = SECTIONS.slice(0, 3).flatMap(([section, count]) => Array.from({ length: count }, (_, n) => `${section.replace(/s$/, "")} ${n + 1}`));
+  const sung = SECTIONS.slice(0, 3).flatMap(([section, count]) =>
+    Array.from({ length: count }, (_, n) => `${section.replace(/s$/, "")} ${n + 1}`),
+  );
   return woven(
     folded,
     {
@@ -250,7 +353,14 @@ const cantata = (): Template => {
 /** Families into buses of their own, two rooms beside them: the voices and the solo instruments ring out. */
 const nine = (): Template => {
   const ids = sequentialIds();
-  const doc = templateFromList({ id: "tidewrack-nine", name: "The Tidewrack Nine", kind: "band", rig: wholeMill, list: NINE, ids });
+  const doc = templateFromList({
+    id: "tidewrack-nine",
+    name: "The Tidewrack Nine",
+    kind: "band",
+    rig: wholeMill,
+    list: NINE,
+    ids,
+  });
   return woven(
     doc,
     {
@@ -264,11 +374,23 @@ const nine = (): Template => {
         { to: "Stair chamber", from: ["Fiddle", "Accordion", "Clarinet"], levelDb: -15 },
       ],
       faders: { Percussion: -3 },
-      chains: { "Lead voice": "Ilse, lead voice", "Second voice": "Any voice, first take", Fiddle: "Fiddle, close", "Double bass DI": "Double bass blend" },
+      chains: {
+        "Lead voice": "Ilse, lead voice",
+        "Second voice": "Any voice, first take",
+        Fiddle: "Fiddle, close",
+        "Double bass DI": "Double bass blend",
+      },
       acts: [
         effect("reverb", "Plate", { installed: "Mill plate", version: "1.4" }),
-        (now, found, made) => putInsert(now, wholeMill, { loopId: "stair-loop", channelIds: [found("Stair chamber")], ids: made }),
-        (now, found, made) => blend(now, { channelIds: [found("Double bass DI"), found("Double bass")], name: "Bass", balance: ["60 %", "40 %"], ids: made }),
+        (now, found, made) =>
+          putInsert(now, wholeMill, { loopId: "stair-loop", channelIds: [found("Stair chamber")], ids: made }),
+        (now, found, made) =>
+          blend(now, {
+            channelIds: [found("Double bass DI"), found("Double bass")],
+            name: "Bass",
+            balance: ["60 %", "40 %"],
+            ids: made,
+          }),
         (_now, found, made) => ({
           ok: true,
           gesture: {
@@ -284,10 +406,21 @@ const nine = (): Template => {
         withHeadroom(wholeMill),
         beside("click"),
         beside("talkback"),
-        cue(wholeMill, { people: ["Ilse Varga"], back: { Percussion: 15, "Low strings": 14, Keys: 9, Winds: 16, Plate: 9 } }),
-        // Mixed in the interface while the computer plays her back as well: she hears herself twice, and the checks tell it.
-        cue(wholeMill, { people: ["Juno Ashby"], mixedIn: "interface", back: { Percussion: 12, Keys: 9, Winds: 14, Plate: 11, "Stair chamber": 24 } }),
-        cue(wholeMill, { people: ["Pell Marrow", "Bram Teller"], back: { Strings: 14, Keys: 12, Winds: 18, Voices: 10 } }),
+        cue(wholeMill, {
+          people: ["Ilse Varga"],
+          back: { Percussion: 15, "Low strings": 14, Keys: 9, Winds: 16, Plate: 9 },
+        }),
+        // Mixed in the interface while the computer plays her back as well: she hears herself twice, and the checks
+        // tell it.
+        cue(wholeMill, {
+          people: ["Juno Ashby"],
+          mixedIn: "interface",
+          back: { Percussion: 12, Keys: 9, Winds: 14, Plate: 11, "Stair chamber": 24 },
+        }),
+        cue(wholeMill, {
+          people: ["Pell Marrow", "Bram Teller"],
+          back: { Strings: 14, Keys: 12, Winds: 18, Voices: 10 },
+        }),
         cue(wholeMill, {
           people: ["Wynn Solari", "Odile Farr", "Kester Blom", "Mab Tregarth", "Hob Linley"],
           name: "Winds and fiddle",
@@ -303,7 +436,14 @@ const nine = (): Template => {
 /** The engineer alone, who hears herself on the headphones of the pocket interface. */
 const pocket = (): Template => {
   const ids = sequentialIds();
-  const doc = templateFromList({ id: "pocket-sketch", name: "Pocket sketch", kind: "solo", rig: duoRig, list: POCKET, ids });
+  const doc = templateFromList({
+    id: "pocket-sketch",
+    name: "Pocket sketch",
+    kind: "solo",
+    rig: duoRig,
+    list: POCKET,
+    ids,
+  });
   // At 48 kHz she would hear her voice after 5 ms: the pocket interface has no mixer of its own.
   const fast = applied(doc, [{ kind: "settings.set", set: { format: { sampleRateHz: 96000 } } }]);
   return woven(fast, { sums: [], acts: [cue(duoRig, { people: ["Nadia Okonjo-Reyes"], more: 0 })] }, ids);

@@ -21,7 +21,10 @@ interface SentTo {
 /** How a template of the demo is woven: which folders sum, what there is besides, and what is sent where. */
 export interface Weave {
   readonly sums: readonly string[];
-  readonly channels?: readonly (Pick<NewSum, "kind" | "name" | "colour"> & { readonly feeds?: readonly string[]; readonly into?: string })[];
+  readonly channels?: readonly (Pick<NewSum, "kind" | "name" | "colour"> & {
+    readonly feeds?: readonly string[];
+    readonly into?: string;
+  })[];
   readonly sends?: readonly SentTo[];
   /** Faders away from 0 dB, and what is turned down on its way in. */
   readonly faders?: Readonly<Record<string, number>>;
@@ -62,22 +65,54 @@ const channelNamed = (doc: Template, name: string): ChannelId => {
 };
 
 /** Weaves a template of the demo. Throws where it can't be: what is woven here is ours. */
-export const woven = (plain: Template, { sums, channels = [], sends = [], faders = {}, trims = {}, chains = {}, acts = [] }: Weave, ids: IdSource): Template => {
-  const folders = sums.map((name) => found(inOrder(plain.folders).find((folder) => folder.name === name)?.id, name) as FolderId);
-  let doc = folders.length ? done(plain, [{ kind: "folders.sum", sums: folders.map((folderId) => ({ folderId, busId: ids<ChannelId>("bus") })) }]) : plain;
+export const woven = (
+  plain: Template,
+  { sums, channels = [], sends = [], faders = {}, trims = {}, chains = {}, acts = [] }: Weave,
+  ids: IdSource,
+): Template => {
+  const folders = sums.map(
+    (name) => found(inOrder(plain.folders).find((folder) => folder.name === name)?.id, name) as FolderId,
+  );
+  let doc = folders.length
+    ? done(plain, [
+        { kind: "folders.sum", sums: folders.map((folderId) => ({ folderId, busId: ids<ChannelId>("bus") })) },
+      ])
+    : plain;
   for (const { feeds = [], into, ...channel } of channels) {
-    const output = into === undefined ? {} : { output: { kind: "channel", channelId: channelNamed(doc, into) } as const };
+    const output =
+      into === undefined ? {} : { output: { kind: "channel", channelId: channelNamed(doc, into) } as const };
     const feedIds = feeds.map((name) => channelNamed(doc, name));
-    doc = done(doc, [{ kind: "channels.add", channels: [{ ...channel, ...output, id: ids<ChannelId>(channel.kind) }], feedIds }]);
+    doc = done(doc, [
+      { kind: "channels.add", channels: [{ ...channel, ...output, id: ids<ChannelId>(channel.kind) }], feedIds },
+    ]);
   }
   const sent = sends.flatMap(({ to, from, levelDb, tap = "after" }) =>
-    from.map((name) => ({ id: ids<SendId>("send"), fromId: channelNamed(doc, name), toId: channelNamed(doc, to), levelDb: levelDb as Decibels, tap })),
+    from.map((name) => ({
+      id: ids<SendId>("send"),
+      fromId: channelNamed(doc, name),
+      toId: channelNamed(doc, to),
+      levelDb: levelDb as Decibels,
+      tap,
+    })),
   );
   const set = (values: Readonly<Record<string, number>>, field: "faderDb" | "trimDb"): readonly Edit[] =>
-    Object.entries(values).map(([name, value]) => ({ kind: "entries.set", table: "channels", ids: [channelNamed(doc, name)], set: { [field]: value as Decibels } }));
-  const last = [...(sent.length ? [{ kind: "sends.add", sends: sent } as const] : []), ...set(faders, "faderDb"), ...set(trims, "trimDb")];
+    Object.entries(values).map(([name, value]) => ({
+      kind: "entries.set",
+      table: "channels",
+      ids: [channelNamed(doc, name)],
+      set: { [field]: value as Decibels },
+    }));
+  const last = [
+    ...(sent.length ? [{ kind: "sends.add", sends: sent } as const] : []),
+    ...set(faders, "faderDb"),
+    ...set(trims, "trimDb"),
+  ];
   if (last.length) doc = done(doc, last);
-  for (const [channel, chain] of Object.entries(chains)) doc = did(doc, putChain(doc, demoStudio, { chainId: chainNamed(chain), channelIds: [channelNamed(doc, channel)], ids }));
+  for (const [channel, chain] of Object.entries(chains))
+    doc = did(
+      doc,
+      putChain(doc, demoStudio, { chainId: chainNamed(chain), channelIds: [channelNamed(doc, channel)], ids }),
+    );
   return acts.reduce(
     (now, act) =>
       did(

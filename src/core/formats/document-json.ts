@@ -16,7 +16,9 @@ interface Kind<D> {
   readonly broken: (doc: D) => readonly string[];
 }
 
-/** Reads a document from JSON of any schema version. What is no JSON, of another kind or damaged is told with its place. */
+/**
+ * Reads a document from JSON of any schema version. What is no JSON, of another kind or damaged is told with its place.
+ */
 const readerOf =
   <D>({ what, migrate, broken }: Kind<D>) =>
   (text: string): MigratedTo<D> => {
@@ -24,12 +26,20 @@ const readerOf =
     try {
       value = plainTexts(JSON.parse(text.replace(/^\uFEFF/, "")));
     } catch (error) {
-      return { ok: false, pointer: "", message: `This is not JSON: ${error instanceof Error ? error.message : "it can't be read"}.` };
+      return {
+        ok: false,
+        pointer: "",
+        message: `This is not JSON: ${error instanceof Error ? error.message : "it can't be read"}.`,
+      };
     }
     const migrated = migrate(value);
     const fault = migrated.ok ? broken(migrated.doc)[0] : undefined;
     return fault ? { ok: false, pointer: "", message: `The ${what} is damaged: ${fault}.` } : migrated;
   };
 
-export const readTemplateJson = readerOf<Template>({ what: "template", migrate: migrateTemplate, broken: brokenInvariants });
+export const readTemplateJson = readerOf<Template>({
+  what: "template",
+  migrate: migrateTemplate,
+  broken: brokenInvariants,
+});
 export const readRigJson = readerOf<Rig>({ what: "rig", migrate: migrateRig, broken: brokenRig });

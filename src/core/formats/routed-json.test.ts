@@ -10,12 +10,19 @@ import { readTemplateJson } from "./document-json";
 describe("a template that comes in with a routing that can't be", () => {
   const nine = demoTemplates().find(({ id }) => id === "tidewrack-nine") ?? expect.unreachable();
   const [a, b] = entriesOf(nine.channels).filter(({ kind }) => kind === "bus");
-  const routed = (channel: Channel | undefined, channelId: string) => ({ [channel?.id ?? ""]: { ...channel, output: { kind: "channel", channelId } } });
+  const routed = (channel: Channel | undefined, channelId: string) => ({
+    [channel?.id ?? ""]: { ...channel, output: { kind: "channel", channelId } },
+  });
   const read = (change: object) => {
     const made = readTemplateJson(JSON.stringify({ ...nine, ...change }));
     return made.ok ? "" : made.message;
   };
-  const sends = Object.fromEntries(Array.from({ length: MOST.sends + 1 }, (_, at) => [`s${at}`, newSend({ id: `s${at}` as SendId, fromId: MAIN_ID, toId: MAIN_ID })]));
+  const sends = Object.fromEntries(
+    Array.from({ length: MOST.sends + 1 }, (_, at) => [
+      `s${at}`,
+      newSend({ id: `s${at}` as SendId, fromId: MAIN_ID, toId: MAIN_ID }),
+    ]),
+  );
 
   it.each([
     [
@@ -23,9 +30,23 @@ describe("a template that comes in with a routing that can't be", () => {
       { channels: { ...nine.channels, ...routed(a, b?.id ?? ""), ...routed(b, a?.id ?? "") } },
       "the sound would go round for ever: Percussion → Low strings → Percussion",
     ],
-    ["a bus that is not there", { channels: { ...nine.channels, ...routed(a, "gone") } }, "Percussion is routed to something that can take no sound"],
-    ["one bus for all folders", { folders: Object.fromEntries(entriesOf(nine.folders).map((folder) => [folder.id, { ...folder, busId: a?.id }])) }, "sum into one bus"],
+    [
+      "a bus that is not there",
+      { channels: { ...nine.channels, ...routed(a, "gone") } },
+      "Percussion is routed to something that can take no sound",
+    ],
+    [
+      "one bus for all folders",
+      {
+        folders: Object.fromEntries(entriesOf(nine.folders).map((folder) => [folder.id, { ...folder, busId: a?.id }])),
+      },
+      "sum into one bus",
+    ],
     ["more sends than may be", { sends }, "at /sends: It holds more than the 32768 entries that are the most."],
-    ["a fader far off", { channels: { ...nine.channels, main: { ...nine.channels[MAIN_ID], faderDb: 1e9 } } }, "at /channels/main/faderDb: It is none of what can stand here."],
+    [
+      "a fader far off",
+      { channels: { ...nine.channels, main: { ...nine.channels[MAIN_ID], faderDb: 1e9 } } },
+      "at /channels/main/faderDb: It is none of what can stand here.",
+    ],
   ])("%s is told, and nothing of it is taken", (_what, change, says) => expect(read(change)).toContain(says));
 });

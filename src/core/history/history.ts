@@ -19,7 +19,13 @@ export const EMPTY_HISTORY: History = { past: [], future: [] };
 const DEPTH = 500;
 
 export type StepOf<D> =
-  | { readonly ok: true; readonly doc: D; readonly history: History; readonly commands: readonly Command[]; readonly name: string }
+  | {
+      readonly ok: true;
+      readonly doc: D;
+      readonly history: History;
+      readonly commands: readonly Command[];
+      readonly name: string;
+    }
   | { readonly ok: false; readonly refusal: Refusal; readonly history: History };
 
 /** One act of a person: commands that are done, named and undone together. */
@@ -44,10 +50,17 @@ export const undoingOf = <D extends object>(engine: Engine<D>): Undoing<D> => ({
     if (!done.ok) return { ...done, history };
     if (done.patches.length === 0) return { ok: true, doc, history, commands: [], name: "" };
     const entry: Entry = { name, commands, inverse: done.inverse };
-    return { ok: true, doc: done.doc, history: { past: [...history.past, entry].slice(-DEPTH), future: [] }, commands, name };
+    return {
+      ok: true,
+      doc: done.doc,
+      history: { past: [...history.past, entry].slice(-DEPTH), future: [] },
+      commands,
+      name,
+    };
   },
   /**
-   * Takes back the last gesture by its inverse patches, as a command of its own, so that the taking back is saved like any edit.
+   * Takes back the last gesture by its inverse patches, as a command of its own, so that the taking back is saved like
+   * any edit.
    * When it can't be (another window removed the thing), the entry is dropped and the refusal says why.
    */
   undo: (doc, history) => {
@@ -57,7 +70,13 @@ export const undoingOf = <D extends object>(engine: Engine<D>): Undoing<D> => ({
     const restore: RestoreCommand = { kind: "restore", undoes: entry.name.slice(0, 400), patches: entry.inverse };
     const done = engine.apply(doc, restore);
     if (!done.ok) return { ...done, history: { past, future: history.future } };
-    return { ok: true, doc: done.doc, commands: [restore], name: `Undo: ${entry.name}`, history: { past, future: [...history.future, entry] } };
+    return {
+      ok: true,
+      doc: done.doc,
+      commands: [restore],
+      name: `Undo: ${entry.name}`,
+      history: { past, future: [...history.future, entry] },
+    };
   },
   /** Does the last undone gesture again, by its own commands. */
   redo: (doc, history) => {
@@ -66,6 +85,12 @@ export const undoingOf = <D extends object>(engine: Engine<D>): Undoing<D> => ({
     const future = history.future.slice(0, -1);
     const done = engine.applyAll(doc, entry.commands);
     if (!done.ok) return { ...done, history: { past: history.past, future } };
-    return { ok: true, doc: done.doc, commands: entry.commands, name: entry.name, history: { past: [...history.past, { ...entry, inverse: done.inverse }], future } };
+    return {
+      ok: true,
+      doc: done.doc,
+      commands: entry.commands,
+      name: entry.name,
+      history: { past: [...history.past, { ...entry, inverse: done.inverse }], future },
+    };
   },
 });

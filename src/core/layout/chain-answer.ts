@@ -20,7 +20,11 @@ export interface ToldProcessor {
   readonly processor: Processor;
   readonly bands: readonly Band[];
   readonly words: string;
-  readonly steeredBy: readonly { readonly channelId: ChannelId; readonly lowHz: number | null; readonly highHz: number | null }[];
+  readonly steeredBy: readonly {
+    readonly channelId: ChannelId;
+    readonly lowHz: number | null;
+    readonly highHz: number | null;
+  }[];
   /** Of what filters: x in Hz, y in dB. */
   readonly response: readonly Point[] | null;
 }
@@ -36,7 +40,10 @@ export interface ToldChain {
 
 const rounded = ({ x, y }: Point): Point => ({ x: Math.round(x * 10) / 10, y: Math.round(y * 1000) / 1000 });
 
-/** The chain of a channel in data and in words; null when the channel is not there. What it needs is told against the rig, where there is one. */
+/**
+ * The chain of a channel in data and in words; null when the channel is not there. What it needs is told against the
+ * rig, where there is one.
+ */
 export const chainAnswer = (doc: Template, rig: Rig | null, id: string): ToldChain | null => {
   const channel = Object.hasOwn(doc.channels, id) ? doc.channels[id as ChannelId] : undefined;
   if (!channel) return null;
@@ -53,12 +60,21 @@ export const chainAnswer = (doc: Template, rig: Rig | null, id: string): ToldCha
       return {
         processor,
         bands,
-        words: [settingsInWords(processor, bands), ...stateInWords(processor), steeredInWords(doc, processor)].filter(Boolean).join(", "),
-        steeredBy: sideChainsOf(doc, processor.id).map(({ fromId, lowHz, highHz }) => ({ channelId: fromId, lowHz, highHz })),
-        response: sections && responseCurve(sections, rateHz, { count: POINTS, wetPercent: processor.wetPercent }).map(rounded),
+        words: [settingsInWords(processor, bands), ...stateInWords(processor), steeredInWords(doc, processor)]
+          .filter(Boolean)
+          .join(", "),
+        steeredBy: sideChainsOf(doc, processor.id).map(({ fromId, lowHz, highHz }) => ({
+          channelId: fromId,
+          lowHz,
+          highHz,
+        })),
+        response:
+          sections && responseCurve(sections, rateHz, { count: POINTS, wetPercent: processor.wetPercent }).map(rounded),
       };
     }),
-    needs: rig ? needsOf(processors, rig).map(({ name, version, state, has, from }) => ({ name, version, state, has, from })) : [],
+    needs: rig
+      ? needsOf(processors, rig).map(({ name, version, state, has, from }) => ({ name, version, state, has, from }))
+      : [],
   };
 };
 
@@ -74,11 +90,19 @@ export interface KeptChainTold {
 export const keptChainsAnswer = (studio: Studio): readonly KeptChainTold[] =>
   inOrder(studio.chains).map(({ id, name, note }) => {
     const processors = keptProcessorsOf(studio, id);
-    return { id, name, note, short: chainShort(processors), processors: processors.map((processor) => ({ processor, bands: keptBandsOf(studio, processor.id) })) };
+    return {
+      id,
+      name,
+      note,
+      short: chainShort(processors),
+      processors: processors.map((processor) => ({ processor, bands: keptBandsOf(studio, processor.id) })),
+    };
   });
 
 /** Which channels of a template have a chain, short. */
-export const chainsOfTemplate = (doc: Template): readonly { readonly channelId: ChannelId; readonly name: string; readonly chain: string }[] =>
+export const chainsOfTemplate = (
+  doc: Template,
+): readonly { readonly channelId: ChannelId; readonly name: string; readonly chain: string }[] =>
   entriesOf(doc.channels).flatMap(({ id, name }) => {
     const processors = processorsOf(doc, id);
     return processors.length ? [{ channelId: id, name, chain: chainShort(processors) }] : [];

@@ -11,12 +11,18 @@ import { formatHz } from "../units/hertz";
 
 const number = (value: number): string => String(Math.round(value * 100) / 100).replace("-", "−");
 
-type Said = { readonly [K in Processor["kind"]]: (processor: Extract<Processor, { readonly kind: K }>, bands: readonly Pick<Band, "bypassed">[]) => string };
+type Said = {
+  readonly [K in Processor["kind"]]: (
+    processor: Extract<Processor, { readonly kind: K }>,
+    bands: readonly Pick<Band, "bypassed">[],
+  ) => string;
+};
 
 /** The settings of each kind that say most, in real units. */
 const SETTINGS: Said = {
   gain: ({ gainDb, turned }) => [formatDb(gainDb), ...(turned ? ["polarity turned over"] : [])].join(", "),
-  filter: ({ frequencyHz, slopeDb, crossover }) => `${formatHz(frequencyHz)}, ${slopeDb} dB/oct${crossover ? ", crossover" : ""}`,
+  filter: ({ frequencyHz, slopeDb, crossover }) =>
+    `${formatHz(frequencyHz)}, ${slopeDb} dB/oct${crossover ? ", crossover" : ""}`,
   equaliser: (_equaliser, bands) => counted(bands.filter(({ bypassed }) => !bypassed).length, "band"),
   gate: ({ thresholdDb, rangeDb }) => `below ${formatDb(thresholdDb)}, up to ${formatDb(rangeDb)} off`,
   compressor: ({ thresholdDb, ratio }) => `${number(ratio)} : 1, ${formatDb(thresholdDb)}`,
@@ -25,23 +31,39 @@ const SETTINGS: Said = {
   saturation: ({ driveDb }) => `drive ${formatDb(driveDb)}`,
   amplifier: ({ driveDb, cabinet }) => [`drive ${formatDb(driveDb)}`, ...(cabinet ? [cabinet] : [])].join(", "),
   tuner: ({ referenceHz }) => `A at ${formatHz(referenceHz)}`,
-  delay: ({ timeMs, feedbackPercent }) => `${number(timeMs)} ms${feedbackPercent ? `, ${number(feedbackPercent)} % back` : ""}`,
+  delay: ({ timeMs, feedbackPercent }) =>
+    `${number(timeMs)} ms${feedbackPercent ? `, ${number(feedbackPercent)} % back` : ""}`,
   reverb: ({ decayS, preDelayMs }) => `${number(decayS)} s, after ${number(preDelayMs)} ms`,
-  insert: ({ sendPortIds, returnPortIds }) => (sendPortIds.length && returnPortIds.length ? "out and back through the interface" : "not plugged in"),
+  insert: ({ sendPortIds, returnPortIds }) =>
+    sendPortIds.length && returnPortIds.length ? "out and back through the interface" : "not plugged in",
   split: ({ firstDb, secondDb }) => `${formatLevel(firstDb)} beside ${formatLevel(secondDb)}`,
   notes: ({ transposeSemitones, lowestNote, highestNote }) =>
-    [...(transposeSemitones ? [`${transposeSemitones > 0 ? "+" : ""}${number(transposeSemitones)} semitones`] : []), `notes ${lowestNote} to ${highestNote}`].join(", "),
+    [
+      ...(transposeSemitones ? [`${transposeSemitones > 0 ? "+" : ""}${number(transposeSemitones)} semitones`] : []),
+      `notes ${lowestNote} to ${highestNote}`,
+    ].join(", "),
   other: ({ note }) => note,
 };
 
 /** The settings of a processor that say most: "2.5 : 1 above −20 dB". */
 export const settingsInWords = (processor: Processor, bands: readonly Pick<Band, "bypassed">[]): string =>
-  (SETTINGS[processor.kind] as (processor: Processor, bands: readonly Pick<Band, "bypassed">[]) => string)(processor, bands);
+  (SETTINGS[processor.kind] as (processor: Processor, bands: readonly Pick<Band, "bypassed">[]) => string)(
+    processor,
+    bands,
+  );
 
-const USE_WORDS = { always: "", "not-while-recording": "not while recording", "listening-copy": "only in a listening copy" } as const;
+const USE_WORDS = {
+  always: "",
+  "not-while-recording": "not while recording",
+  "listening-copy": "only in a listening copy",
+} as const;
 
 /** When a processor does not do what it is set to. */
-export const stateInWords = ({ bypassed, use, wetPercent }: Pick<Processor, "bypassed" | "use" | "wetPercent">): readonly string[] => [
+export const stateInWords = ({
+  bypassed,
+  use,
+  wetPercent,
+}: Pick<Processor, "bypassed" | "use" | "wetPercent">): readonly string[] => [
   ...(bypassed ? ["bypassed"] : []),
   ...(USE_WORDS[use] ? [USE_WORDS[use]] : []),
   ...(wetPercent < 100 ? [`${number(wetPercent)} % wet`] : []),
@@ -69,7 +91,13 @@ export interface ProcessorWords {
 
 const inWords = (doc: Template, processor: Processor): ProcessorWords => ({
   title: processorName(processor),
-  detail: [settingsInWords(processor, bandsOf(doc, processor.id)), ...stateInWords(processor), steeredInWords(doc, processor)].filter(Boolean).join(", "),
+  detail: [
+    settingsInWords(processor, bandsOf(doc, processor.id)),
+    ...stateInWords(processor),
+    steeredInWords(doc, processor),
+  ]
+    .filter(Boolean)
+    .join(", "),
 });
 
 /** A whole chain in words, step by step; what lies in a split says on which side of it. */
@@ -82,5 +110,8 @@ export const chainInWords = (doc: Template, channelId: ChannelId): readonly Proc
             return { title: said.title, detail: [`${side} branch`, said.detail].filter(Boolean).join(", ") };
           })
         : [{ title: `${side === "first" ? "First" : "Second"} branch`, detail: "as it comes" }];
-    return [inWords(doc, processor), ...(processor.kind === "split" ? [...branch("first", first), ...branch("second", second)] : [])];
+    return [
+      inWords(doc, processor),
+      ...(processor.kind === "split" ? [...branch("first", first), ...branch("second", second)] : []),
+    ];
   });

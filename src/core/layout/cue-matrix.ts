@@ -23,7 +23,14 @@ export type CueRow =
       readonly sourceIds: readonly ChannelId[];
       readonly open: boolean;
     }
-  | { readonly kind: "source"; readonly id: ChannelId; readonly name: string; readonly colour: Colour | null; readonly depth: number; readonly parked: boolean };
+  | {
+      readonly kind: "source";
+      readonly id: ChannelId;
+      readonly name: string;
+      readonly colour: Colour | null;
+      readonly depth: number;
+      readonly parked: boolean;
+    };
 
 const sourceRow = (doc: Template, channel: Channel, depth: number): CueRow => ({
   kind: "source",
@@ -40,12 +47,22 @@ interface Group {
   readonly channels: readonly Channel[];
 }
 
-/** What stands below the tracks: groups of channels that lie in no folder. Buses and the main bus are shown where a cue carries one, or when they are asked for. */
+/**
+ * What stands below the tracks: groups of channels that lie in no folder. Buses and the main bus are shown where a cue
+ * carries one, or when they are asked for.
+ */
 const groupsBelow = (doc: Template, withBuses: boolean): readonly Group[] => {
   const all = entriesOf<Channel>(doc.channels);
-  const of = (...kinds: readonly Channel["kind"][]) => all.filter(({ kind }) => kinds.includes(kind)).sort((a, b) => a.name.localeCompare(b.name) || (a.id < b.id ? -1 : 1));
-  const carried = new Set<string>(cuesOf(doc).flatMap(({ id }) => levelsOfCue(doc, id).map(({ sourceId }) => sourceId)));
-  const buses = [...sumsOf(doc).filter(({ kind }) => kind === "bus"), ...of("main")].filter(({ id }) => withBuses || carried.has(id));
+  const of = (...kinds: readonly Channel["kind"][]) =>
+    all
+      .filter(({ kind }) => kinds.includes(kind))
+      .sort((a, b) => a.name.localeCompare(b.name) || (a.id < b.id ? -1 : 1));
+  const carried = new Set<string>(
+    cuesOf(doc).flatMap(({ id }) => levelsOfCue(doc, id).map(({ sourceId }) => sourceId)),
+  );
+  const buses = [...sumsOf(doc).filter(({ kind }) => kind === "bus"), ...of("main")].filter(
+    ({ id }) => withBuses || carried.has(id),
+  );
   return [
     { id: "played", name: "Instruments and references", channels: of("instrument", "reference") },
     { id: "returns", name: "Returns", channels: of("return") },
@@ -70,16 +87,29 @@ const folderRows = (doc: Template, folded: ReadonlySet<string>): readonly CueRow
     const sourceIds: ChannelId[] = [];
     const open = !folded.has(row.id);
     way.push({ depth: row.depth, sourceIds, hides: !open });
-    if (!hidden) rows.push({ kind: "group", id: row.id, name: row.folder.name || "A folder without a name", colour: row.colour, depth: row.depth, sourceIds, open });
+    if (!hidden)
+      rows.push({
+        kind: "group",
+        id: row.id,
+        name: row.folder.name || "A folder without a name",
+        colour: row.colour,
+        depth: row.depth,
+        sourceIds,
+        open,
+      });
   }
   return rows;
 };
 
 /**
- * The rows of the matrix: tracks by their folders as in the input list, then instruments, returns, buses, talkback and click. What lies in a folded group is not
+ * The rows of the matrix: tracks by their folders as in the input list, then instruments, returns, buses, talkback and
+ * click. What lies in a folded group is not
  * shown, and the group stands for all of it. Linear but for the sorting.
  */
-export const cueRows = (doc: Template, { folded, buses }: { readonly folded: ReadonlySet<string>; readonly buses: boolean }): readonly CueRow[] => [
+export const cueRows = (
+  doc: Template,
+  { folded, buses }: { readonly folded: ReadonlySet<string>; readonly buses: boolean },
+): readonly CueRow[] => [
   ...folderRows(doc, folded),
   ...groupsBelow(doc, buses).flatMap(({ id, name, channels }): readonly CueRow[] => {
     const open = !folded.has(id);
@@ -122,6 +152,12 @@ export const cueHeads = (doc: Template, rig: Rig, { paths }: Hearing): readonly 
   cuesOf(doc).map((cue): CueHead => {
     const own = ownTracksOf(doc, cue);
     const latest = worstOf(paths.filter(({ cueId, wet }) => cueId === cue.id && !wet));
-    const state = !cue.people.length ? "nobody" : cue.hearing === "far" ? (carriesBack(doc, rig, cue).length ? "comes-back" : "kept-out") : (latest?.state ?? "unheard");
+    const state = !cue.people.length
+      ? "nobody"
+      : cue.hearing === "far"
+        ? carriesBack(doc, rig, cue).length
+          ? "comes-back"
+          : "kept-out"
+        : (latest?.state ?? "unheard");
     return { cue, output: cueOutputText(rig, cue), plays: playsInWords(doc, own), ownIds: new Set(own), latest, state };
   });

@@ -44,32 +44,53 @@ const orNull = (value: number | null, digits = 2): number | null => (value === n
 
 const earDb = (amplitude: number): number | null => (amplitude < 1e-9 ? null : places(20 * Math.log10(amplitude), 2));
 
-/** Every way of everybody's own sound, by person and part, and who hears themself twice; at the rate and buffer of the template or at those asked for. */
+/**
+ * Every way of everybody's own sound, by person and part, and who hears themself twice; at the rate and buffer of the
+ * template or at those asked for.
+ */
 export const delayAnswer = ({ doc, rig, studio }: Seen, ask: DelayAsked) => {
   const now = asked(doc, ask);
   const hearing = hearingOf(now, rig, studio);
   return {
     rateHz: now.format.sampleRateHz,
     bufferSamples: now.buffers.recordingSamples,
-    paths: hearing.paths.map(({ cueId, person, trackId, direct, wet, channelIds, parts, ms, chainSamples, processorIds, targetMs, state, levelDb, ears, aheadSamples }) => ({
-      cue: { id: cueId, name: now.cues[cueId]?.name ?? "" },
-      person,
-      track: { id: trackId, name: now.channels[trackId]?.name ?? "" },
-      monitored: direct ? "direct" : "computer",
-      wet,
-      through: channelIds,
-      parts: parts.map((part) => ({ ...part, ms: places(part.ms) })),
-      ms: places(ms),
-      metres: places(metresIn(ms), 2),
-      chainSamples,
-      processors: processorIds,
-      targetMs,
-      state,
-      levelDb: places(levelDb, 2),
-      leftDb: earDb(ears.left),
-      rightDb: earDb(ears.right),
-      aheadSamples,
-    })),
+    paths: hearing.paths.map(
+      ({
+        cueId,
+        person,
+        trackId,
+        direct,
+        wet,
+        channelIds,
+        parts,
+        ms,
+        chainSamples,
+        processorIds,
+        targetMs,
+        state,
+        levelDb,
+        ears,
+        aheadSamples,
+      }) => ({
+        cue: { id: cueId, name: now.cues[cueId]?.name ?? "" },
+        person,
+        track: { id: trackId, name: now.channels[trackId]?.name ?? "" },
+        monitored: direct ? "direct" : "computer",
+        wet,
+        through: channelIds,
+        parts: parts.map((part) => ({ ...part, ms: places(part.ms) })),
+        ms: places(ms),
+        metres: places(metresIn(ms), 2),
+        chainSamples,
+        processors: processorIds,
+        targetMs,
+        state,
+        levelDb: places(levelDb, 2),
+        leftDb: earDb(ears.left),
+        rightDb: earDb(ears.right),
+        aheadSamples,
+      }),
+    ),
     heardTwice: heardTwice(hearing).map(({ first, second, lagMs, opposite, ear, firstDb, secondDb, depthDb }) => ({
       cueId: first.cueId,
       person: first.person,
@@ -97,9 +118,23 @@ export const lowLatencyAnswer = ({ doc, rig, studio }: Seen) => {
     ...advice,
     off: off.flatMap((id) => {
       const processor = doc.processors[id];
-      return processor ? [{ id, name: processorName(processor), channelId: processor.channelId, delaySamples: processorDelay(processor, context) }] : [];
+      return processor
+        ? [
+            {
+              id,
+              name: processorName(processor),
+              channelId: processor.channelId,
+              delaySamples: processorDelay(processor, context),
+            },
+          ]
+        : [];
     }),
-    table: rateBufferTable(doc, rig, studio).map((cell) => ({ ...cell, roundTripMs: places(cell.roundTripMs), latestMs: orNull(cell.latestMs, 4), load: places(cell.load) })),
+    table: rateBufferTable(doc, rig, studio).map((cell) => ({
+      ...cell,
+      roundTripMs: places(cell.roundTripMs),
+      latestMs: orNull(cell.latestMs, 4),
+      load: places(cell.load),
+    })),
     load: {
       ...costs,
       ceilingPercent: doc.buffers.ceilingPercent,
@@ -117,12 +152,18 @@ const told = ({ left, right }: Sides) => {
     const { alikeDb, unlikeDb, peakDb } = sideDb(of);
     return { alikeDb: orNull(alikeDb), unlikeDb: orNull(unlikeDb), peakDb: orNull(peakDb) };
   };
-  return { left: side(left), right: side(right), worstPeakDb: orNull(worstPeakDb({ left, right })), likelyPeakDb: orNull(likelyPeakDb({ left, right })) };
+  return {
+    left: side(left),
+    right: side(right),
+    worstPeakDb: orNull(worstPeakDb({ left, right })),
+    likelyPeakDb: orNull(likelyPeakDb({ left, right })),
+  };
 };
 
 /** So many of what contributes are told. */
 const MOST = 5;
-const greatest = (contributions: readonly Contribution[]) => contributions.slice(0, MOST).map(({ sourceId, by, sides }) => ({ sourceId, by, ...told(sides) }));
+const greatest = (contributions: readonly Contribution[]) =>
+  contributions.slice(0, MOST).map(({ sourceId, by, sides }) => ({ sourceId, by, ...told(sides) }));
 
 /** For what levels are asked: while recording where nothing is said. */
 export interface LevelsAsked {
@@ -176,7 +217,10 @@ export interface StorageAsked {
 }
 
 /** What an evening takes of the disk; for so many hours and takes where they are asked for. */
-export const storageAnswer = ({ doc }: Pick<Seen, "doc">, { hours = doc.disk.hours, takes = doc.disk.takes }: StorageAsked) => ({
+export const storageAnswer = (
+  { doc }: Pick<Seen, "doc">,
+  { hours = doc.disk.hours, takes = doc.disk.takes }: StorageAsked,
+) => ({
   hours,
   takes,
   ...storageOf({ ...doc, disk: { ...doc.disk, hours, takes } }),

@@ -32,7 +32,11 @@ export interface DelayRow {
 
 const wayInWords = (doc: Template, { direct, wet, channelIds }: OwnPath): string => {
   const last = channelIds.at(-1);
-  const through = direct ? "direct" : channelIds.length > 1 && last ? (doc.channels[last]?.name ?? "a bus") : "computer";
+  const through = direct
+    ? "direct"
+    : channelIds.length > 1 && last
+      ? (doc.channels[last]?.name ?? "a bus")
+      : "computer";
   return `${through}, ${wet ? "wet" : "dry"}`;
 };
 
@@ -40,7 +44,14 @@ const wayInWords = (doc: Template, { direct, wet, channelIds }: OwnPath): string
 const likeness = (doc: Template, path: OwnPath): string => {
   const track = doc.channels[path.trackId];
   const family = track?.kind === "track" && !path.wet ? track.folderId : null;
-  return [path.cueId, family, wayInWords(doc, path), path.ms.toFixed(3), path.wet ? null : path.targetMs, path.aheadSamples].join("|");
+  return [
+    path.cueId,
+    family,
+    wayInWords(doc, path),
+    path.ms.toFixed(3),
+    path.wet ? null : path.targetMs,
+    path.aheadSamples,
+  ].join("|");
 };
 
 /** The threads of everybody's own sound, cue by cue, dry before wet, those that are alike as one. */
@@ -70,13 +81,21 @@ export const delayRows = (doc: Template, { paths }: Hearing): readonly DelayRow[
   const order = new Map(cuesOf(doc).map(({ id }, at) => [id, at]));
   return rows
     .map((row, at) => ({ row, at }))
-    .sort((a, b) => (order.get(a.row.cueId) ?? 0) - (order.get(b.row.cueId) ?? 0) || Number(a.row.path.wet) - Number(b.row.path.wet) || a.at - b.at)
+    .sort(
+      (a, b) =>
+        (order.get(a.row.cueId) ?? 0) - (order.get(b.row.cueId) ?? 0) ||
+        Number(a.row.path.wet) - Number(b.row.path.wet) ||
+        a.at - b.at,
+    )
     .map(({ row }) => row);
 };
 
 /** Up to where the axis goes, in whole ms: past the longest thread and target, and never shorter than eight. */
 export const axisMs = (rows: readonly DelayRow[]): number =>
-  Math.max(8, Math.ceil(Math.max(0, ...rows.map(({ path, aheadMs }) => Math.max(path.ms + aheadMs, path.targetMs ?? 0))) * 1.06));
+  Math.max(
+    8,
+    Math.ceil(Math.max(0, ...rows.map(({ path, aheadMs }) => Math.max(path.ms + aheadMs, path.targetMs ?? 0))) * 1.06),
+  );
 
 /** Figures for the ticks of the axis: at most ten steps, of 1, 2, 5, 10, … ms. */
 export const ticksMs = (axis: number): readonly number[] => {
@@ -97,7 +116,12 @@ const [FROM_HZ, TO_HZ] = [20, 20_000];
 
 /** What a doubled way sounds like: a response from 20 Hz to 20 kHz, with its notches. */
 export const combOf = (twice: HeardTwice, points = 480): Comb => {
-  const doubled: Doubled = { lagMs: twice.lagMs, firstDb: twice.firstDb, secondDb: twice.secondDb, opposite: twice.opposite };
+  const doubled: Doubled = {
+    lagMs: twice.lagMs,
+    firstDb: twice.firstDb,
+    secondDb: twice.secondDb,
+    opposite: twice.opposite,
+  };
   // Where both are equally loud a notch is as deep as one looks: it is drawn down to 40 dB below the louder.
   const floor = Math.max(doubled.firstDb, doubled.secondDb) - 40;
   const curve = Array.from({ length: points }, (_, at) => {
@@ -116,9 +140,14 @@ export interface Switchable {
   readonly off: boolean;
 }
 
-/** The processors that make somebody's own dry sound late, and those on its ways that are off while recording: what can be switched. */
+/**
+ * The processors that make somebody's own dry sound late, and those on its ways that are off while recording: what can
+ * be switched.
+ */
 export const switchable = (doc: Template, rig: Rig, { paths }: Hearing): readonly Switchable[] => {
-  const channels = new Set<ChannelId>(paths.flatMap(({ channelIds, wet, direct }) => (wet || direct ? [] : channelIds)));
+  const channels = new Set<ChannelId>(
+    paths.flatMap(({ channelIds, wet, direct }) => (wet || direct ? [] : channelIds)),
+  );
   const context = delayContext(doc, rig);
   const late = new Set<ChainProcessorId>(paths.flatMap(({ processorIds, wet }) => (wet ? [] : processorIds)));
   return [...channels].flatMap((id) =>
@@ -141,12 +170,18 @@ export interface Compared {
   readonly is: OwnPath["state"] | null;
 }
 
-/** What becomes of each dry thread when something is tried: those that change, by cue and track; where a way is gone another of the same track stands for it. */
+/**
+ * What becomes of each dry thread when something is tried: those that change, by cue and track; where a way is gone
+ * another of the same track stands for it.
+ */
 export const comparedRows = (was: readonly DelayRow[], is: readonly DelayRow[]): readonly Compared[] =>
   was
     .filter(({ path }) => !path.wet)
     .flatMap((row): readonly Compared[] => {
-      const dry = is.filter(({ path, cueId, trackIds }) => !path.wet && cueId === row.cueId && row.trackIds.some((id) => trackIds.includes(id)));
+      const dry = is.filter(
+        ({ path, cueId, trackIds }) =>
+          !path.wet && cueId === row.cueId && row.trackIds.some((id) => trackIds.includes(id)),
+      );
       const now = dry.find(({ id }) => id === row.id) ?? dry[0];
       if (now && Math.abs(now.path.ms - row.path.ms) < 0.0005) return [];
       return [

@@ -11,7 +11,8 @@ const names = (rows: readonly Row[]) => rows.map((row) => (row.kind === "folder"
 const found = (query: string) => names(filterRows(nine, wholeMill, query));
 
 describe("a filter", () => {
-  it("without a word shows the list as it is", () => expect(filterRows(nine, wholeMill, "  ")).toEqual(layoutRows(nine)));
+  it("without a word shows the list as it is", () =>
+    expect(filterRows(nine, wholeMill, "  ")).toEqual(layoutRows(nine)));
 
   it.each([
     ["fiddle", ["Strings", "Fiddle"]],
@@ -43,6 +44,9 @@ describe("what can't be used says why", () => {
     expect(says("15")).toMatchObject({ state: "blocked", says: "carries the Stair" });
     expect(says("9")).toMatchObject({ state: "used", says: "Fiddle" });
     expect(says("LB1")).toMatchObject({ state: "free" });
-    expect(says("E3", wholeMill, { ...doc, format: { ...doc.format, sampleRateHz: 192000 } })).toMatchObject({ state: "blocked", says: "not there at 192 kHz" });
+    expect(says("E3", wholeMill, { ...doc, format: { ...doc.format, sampleRateHz: 192000 } })).toMatchObject({
+      state: "blocked",
+      says: "not there at 192 kHz",
+    });
   });
 });

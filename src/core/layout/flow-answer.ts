@@ -59,7 +59,10 @@ const toldIn =
     };
   };
 
-/** The routing of a template in data: what the picture is made of. With a rig hardware inserts count as they do in every other answer. */
+/**
+ * The routing of a template in data: what the picture is made of. With a rig hardware inserts count as they do in every
+ * other answer.
+ */
 export const flowAnswer = (doc: Template, rig?: Rig): ToldFlow => {
   const graph = graphOf(doc);
   const { ids, rank } = orderOf(graph);
@@ -67,16 +70,32 @@ export const flowAnswer = (doc: Template, rig?: Rig): ToldFlow => {
   const nodes = ids.flatMap((id) => {
     const channel = doc.channels[id];
     return channel
-      ? [{ id, kind: channel.kind, name: channel.name, rank: rank.get(id) ?? 0, output: channel.output, arrivesSamples: at.get(id) ?? 0, chainSamples: chain.get(id) ?? 0 }]
+      ? [
+          {
+            id,
+            kind: channel.kind,
+            name: channel.name,
+            rank: rank.get(id) ?? 0,
+            output: channel.output,
+            arrivesSamples: at.get(id) ?? 0,
+            chainSamples: chain.get(id) ?? 0,
+          },
+        ]
       : [];
   });
   return { nodes, threads: graph.threads.map(toldIn(doc, rig)), sideChains: graph.steers, order: ids };
 };
 
 /** Every way from one channel to another, in data and in words. Null when one of the two is not there. */
-export const pathsAnswer = (doc: Template, { from, to, rig }: { readonly from: string; readonly to: string; readonly rig?: Rig }): ToldPaths | null => {
+export const pathsAnswer = (
+  doc: Template,
+  { from, to, rig }: { readonly from: string; readonly to: string; readonly rig?: Rig },
+): ToldPaths | null => {
   const [start, end] = [doc.channels[from as ChannelId], doc.channels[to as ChannelId]];
   if (!start || !end) return null;
   const { paths, count } = pathsBetween(graphOf(doc), start.id, end.id);
-  return { count, paths: paths.map((path) => ({ threads: path.map(toldIn(doc, rig)), words: pathInWords(doc, start.id, path) })) };
+  return {
+    count,
+    paths: paths.map((path) => ({ threads: path.map(toldIn(doc, rig)), words: pathInWords(doc, start.id, path) })),
+  };
 };

@@ -26,7 +26,9 @@ export interface HeadroomRow {
   readonly sides: Sides;
 }
 
-const rowOf = (sides: Sides): Pick<HeadroomRow, "alikeDb" | "unlikeDb" | "worstPeakDb" | "likelyPeakDb" | "headroomDb" | "sides"> => {
+const rowOf = (
+  sides: Sides,
+): Pick<HeadroomRow, "alikeDb" | "unlikeDb" | "worstPeakDb" | "likelyPeakDb" | "headroomDb" | "sides"> => {
   const worst = worstPeakDb(sides);
   return {
     alikeDb: louderSide(sides, ({ alikeDb }) => alikeDb),
@@ -38,7 +40,10 @@ const rowOf = (sides: Sides): Pick<HeadroomRow, "alikeDb" | "unlikeDb" | "worstP
   };
 };
 
-/** Every sum that something goes into, after trim, chain and fader, and every cue: main first, then buses and returns by name, then cues. */
+/**
+ * Every sum that something goes into, after trim, chain and fader, and every cue: main first, then buses and returns by
+ * name, then cues.
+ */
 export const headroomRows = (doc: Template, { levels }: { readonly levels: MixLevels }): readonly HeadroomRow[] => {
   const graph = graphOf(doc);
   const rank = ({ kind }: Channel): number => ["main", "bus", "return"].indexOf(kind);
@@ -48,11 +53,31 @@ export const headroomRows = (doc: Template, { levels }: { readonly levels: MixLe
   return [
     ...sums.flatMap((channel): readonly HeadroomRow[] => {
       const at = levels.channels.get(channel.id);
-      return at ? [{ id: channel.id, what: { kind: "channel", id: channel.id }, name: channel.name, colour: channelColour(doc, channel), ...rowOf(at.after) }] : [];
+      return at
+        ? [
+            {
+              id: channel.id,
+              what: { kind: "channel", id: channel.id },
+              name: channel.name,
+              colour: channelColour(doc, channel),
+              ...rowOf(at.after),
+            },
+          ]
+        : [];
     }),
     ...cuesOf(doc).flatMap((cue): readonly HeadroomRow[] => {
       const sides = levels.cues.get(cue.id);
-      return sides ? [{ id: cue.id, what: { kind: "cue", id: cue.id }, name: `${cue.name}, cue`, colour: cue.colour, ...rowOf(sides) }] : [];
+      return sides
+        ? [
+            {
+              id: cue.id,
+              what: { kind: "cue", id: cue.id },
+              name: `${cue.name}, cue`,
+              colour: cue.colour,
+              ...rowOf(sides),
+            },
+          ]
+        : [];
     }),
   ];
 };
@@ -65,8 +90,13 @@ export interface Contributor {
 }
 
 /** What contributes most to a row, the loudest first, by the louder side. */
-export const contributorsOf = (doc: Template, { levels, row }: { readonly levels: MixLevels; readonly row: HeadroomRow }, most = 8): readonly Contributor[] => {
-  const all = row.what.kind === "cue" ? contributorsToCue(levels, row.what.id) : contributorsTo(doc, levels, row.what.id);
+export const contributorsOf = (
+  doc: Template,
+  { levels, row }: { readonly levels: MixLevels; readonly row: HeadroomRow },
+  most = 8,
+): readonly Contributor[] => {
+  const all =
+    row.what.kind === "cue" ? contributorsToCue(levels, row.what.id) : contributorsTo(doc, levels, row.what.id);
   return all.slice(0, most).map(({ sourceId, by, sides }) => ({
     sourceId,
     by,

@@ -25,16 +25,25 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   const made = applyAll(doc, edits);
   return made.ok ? made.doc : expect.unreachable(made.refusal.message);
 };
-const folder = (doc: Template, name: string): FolderId => (Object.values(doc.folders).find((one) => one.name === name) ?? expect.unreachable(name)).id;
+const folder = (doc: Template, name: string): FolderId =>
+  (Object.values(doc.folders).find((one) => one.name === name) ?? expect.unreachable(name)).id;
 const rows = (doc: Template, folded: readonly string[] = [], buses = false) =>
   cueRows(doc, { folded: new Set(folded), buses }).map(
-    (row) => `${"  ".repeat(row.depth)}${row.name}${row.kind === "group" ? ` (${row.sourceIds.length}${row.open ? "" : ", folded"})` : ""}`,
+    (row) =>
+      `${"  ".repeat(row.depth)}${row.name}${row.kind === "group" ? ` (${row.sourceIds.length}${row.open ? "" : ", folded"})` : ""}`,
   );
 
 describe("the rows of the cue matrix", () => {
   it("are the tracks by their folders, then returns, talkback and click", () => {
     expect(rows(nine).slice(0, 4)).toEqual(["Percussion (5)", "  Bass drum", "  Frame drum", "  Snare"]);
-    expect(rows(nine).slice(-6)).toEqual(["Returns (2)", "  Plate", "  Stair chamber", "Talkback and click (2)", "  Click", "  Talkback"]);
+    expect(rows(nine).slice(-6)).toEqual([
+      "Returns (2)",
+      "  Plate",
+      "  Stair chamber",
+      "Talkback and click (2)",
+      "  Click",
+      "  Talkback",
+    ]);
   });
 
   it("hide what lies in a folded group, which stands for all of it, however deep", () => {
@@ -49,14 +58,17 @@ describe("the rows of the cue matrix", () => {
     expect(rows(nine).join()).not.toContain("Buses");
     expect(rows(nine, [], true)).toContain("Buses (8)");
     const cueId = Object.values(nine.cues)[0]?.id ?? expect.unreachable();
-    expect(rows(done(nine, { kind: "cueLevels.put", levels: [{ id: "x" as never, cueId, sourceId: "main" as never }] }))).toContain("Buses (1)");
+    expect(
+      rows(done(nine, { kind: "cueLevels.put", levels: [{ id: "x" as never, cueId, sourceId: "main" as never }] })),
+    ).toContain("Buses (1)");
   });
 });
 
 describe("the heads of cues", () => {
   const heads = (doc: Template) =>
     cueHeads(doc, wholeMill, hearingOf(doc, wholeMill, demoStudio)).map(
-      ({ cue, output, plays, state, latest }) => `${cue.name}, ${output}, ${plays}: ${latest ? latest.ms.toFixed(1) : "–"} ${state}`,
+      ({ cue, output, plays, state, latest }) =>
+        `${cue.name}, ${output}, ${plays}: ${latest ? latest.ms.toFixed(1) : "–"} ${state}`,
     );
 
   it("say where each goes out, what they play, and how late it is against what it should be", () => {
@@ -72,9 +84,19 @@ describe("the heads of cues", () => {
     const ghost = demo("The Ferryman's Ghost");
     expect(heads(ghost).at(-1)).toBe("Far guest, Headphones 4, Far guest: – kept-out");
     const far = Object.values(ghost.cues).find(({ name }) => name === "Far guest") ?? expect.unreachable();
-    const own = Object.values(ghost.channels).find(({ name, kind }) => name === "Far guest" && kind === "track") ?? expect.unreachable();
-    expect(heads(done(ghost, { kind: "cueLevels.put", levels: [{ id: "x" as never, cueId: far.id, sourceId: own.id }] })).at(-1)).toContain("comes-back");
-    expect(heads(done(ghost, { kind: "entries.set", table: "cues", ids: [far.id], set: { people: [], portIds: [] } })).at(-1)).toBe("Far guest, no output, : – nobody");
+    const own =
+      Object.values(ghost.channels).find(({ name, kind }) => name === "Far guest" && kind === "track") ??
+      expect.unreachable();
+    expect(
+      heads(done(ghost, { kind: "cueLevels.put", levels: [{ id: "x" as never, cueId: far.id, sourceId: own.id }] })).at(
+        -1,
+      ),
+    ).toContain("comes-back");
+    expect(
+      heads(done(ghost, { kind: "entries.set", table: "cues", ids: [far.id], set: { people: [], portIds: [] } })).at(
+        -1,
+      ),
+    ).toBe("Far guest, no output, : – nobody");
   });
 });
 
@@ -83,34 +105,44 @@ describe("the threads of the delay", () => {
   const threads = delayRows(nine, hearing);
 
   it("are those of each cue, dry before wet, those that are alike as one", () => {
-    expect(threads.map(({ cueName, what, way, path }) => `${cueName}: ${what}, ${way}, ${path.ms.toFixed(1)}`)).toEqual([
-      "Ilse: Lead voice, direct, dry, 0.9",
-      "Ilse: Lead voice, Plate, wet, 5.3",
-      "Juno: Cimbalom, direct, dry, 0.9",
-      "Juno: Second voice, direct, dry, 0.9",
-      "Juno: Second voice, computer, dry, 4.0",
-      "Juno: Second voice, Plate, wet, 4.0",
-      "Pell and Bram: Bass drum and 4 more, computer, dry, 4.0",
-      "Pell and Bram: Double bass DI and 1 more, computer, dry, 4.0",
-      "Pell and Bram: Double bass DI and 1 more, Bass, dry, 4.0",
-      "Winds and fiddle: Fiddle, computer, dry, 4.0",
-      "Winds and fiddle: Accordion, direct, dry, 0.9",
-      "Winds and fiddle: Clarinet and 2 more, direct, dry, 0.9",
-      "Winds and fiddle: Fiddle and 2 more, Stair chamber, wet, 7.9",
-    ]);
+    expect(threads.map(({ cueName, what, way, path }) => `${cueName}: ${what}, ${way}, ${path.ms.toFixed(1)}`)).toEqual(
+      [
+        "Ilse: Lead voice, direct, dry, 0.9",
+        "Ilse: Lead voice, Plate, wet, 5.3",
+        "Juno: Cimbalom, direct, dry, 0.9",
+        "Juno: Second voice, direct, dry, 0.9",
+        "Juno: Second voice, computer, dry, 4.0",
+        "Juno: Second voice, Plate, wet, 4.0",
+        "Pell and Bram: Bass drum and 4 more, computer, dry, 4.0",
+        "Pell and Bram: Double bass DI and 1 more, computer, dry, 4.0",
+        "Pell and Bram: Double bass DI and 1 more, Bass, dry, 4.0",
+        "Winds and fiddle: Fiddle, computer, dry, 4.0",
+        "Winds and fiddle: Accordion, direct, dry, 0.9",
+        "Winds and fiddle: Clarinet and 2 more, direct, dry, 0.9",
+        "Winds and fiddle: Fiddle and 2 more, Stair chamber, wet, 7.9",
+      ],
+    );
   });
 
   it("have parts that come to the whole, and an axis with at most ten steps that holds all of them", () => {
     for (const { path } of threads) expect(path.parts.reduce((sum, { ms }) => sum + ms, 0)).toBeCloseTo(path.ms, 9);
     const axis = axisMs(threads);
     expect(axis).toBeGreaterThanOrEqual(Math.max(...threads.map(({ path }) => Math.max(path.ms, path.targetMs ?? 0))));
-    expect([ticksMs(8), ticksMs(11), ticksMs(300).length <= 11, axisMs([])]).toEqual([[0, 1, 2, 3, 4, 5, 6, 7, 8], [0, 2, 4, 6, 8, 10], true, 8]);
+    expect([ticksMs(8), ticksMs(11), ticksMs(300).length <= 11, axisMs([])]).toEqual([
+      [0, 1, 2, 3, 4, 5, 6, 7, 8],
+      [0, 2, 4, 6, 8, 10],
+      true,
+      8,
+    ]);
   });
 
   it("have a comb where one is heard twice: as deep as the two are alike, at the notches of its lag", () => {
     const [twice] = heardTwice(hearing);
     const comb = combOf(twice ?? expect.unreachable());
-    expect([comb.firstHz, comb.spacingHz]).toEqual([expect.closeTo(1000 / (2 * comb.lagMs), 9), expect.closeTo(1000 / comb.lagMs, 9)]);
+    expect([comb.firstHz, comb.spacingHz]).toEqual([
+      expect.closeTo(1000 / (2 * comb.lagMs), 9),
+      expect.closeTo(1000 / comb.lagMs, 9),
+    ]);
     expect(comb.curve[0]?.hz).toBe(20);
     expect(comb.curve.at(-1)?.hz).toBeCloseTo(20_000, 6);
     expect(Math.max(...comb.curve.map(({ db }) => db))).toBeLessThanOrEqual(comb.peakDb + 1e-9);
@@ -118,11 +150,20 @@ describe("the threads of the delay", () => {
 
   it("say which processors on dry ways can be switched", () => {
     expect(switchable(nine, wholeMill, hearing)).toEqual([]);
-    const lead = Object.values(nine.channels).find(({ name, kind }) => name === "Lead voice" && kind === "track") ?? expect.unreachable();
-    const through = done(nine, { kind: "entries.set", table: "channels", ids: [lead.id], set: { monitor: "computer" } });
-    expect(switchable(through, wholeMill, hearingOf(through, wholeMill, demoStudio)).map(({ name, channelName, samples, off }) => [name, channelName, samples, off])).toEqual([
-      ["Equaliser", "Lead voice", 64, false],
-    ]);
+    const lead =
+      Object.values(nine.channels).find(({ name, kind }) => name === "Lead voice" && kind === "track") ??
+      expect.unreachable();
+    const through = done(nine, {
+      kind: "entries.set",
+      table: "channels",
+      ids: [lead.id],
+      set: { monitor: "computer" },
+    });
+    expect(
+      switchable(through, wholeMill, hearingOf(through, wholeMill, demoStudio)).map(
+        ({ name, channelName, samples, off }) => [name, channelName, samples, off],
+      ),
+    ).toEqual([["Equaliser", "Lead voice", 64, false]]);
     // At a double rate it is its own figure for that, here as in the chain's view and in what the service tells.
     const [{ processor }] = switchable(through, wholeMill, hearingOf(through, wholeMill, demoStudio)) as [Switchable];
     const double = done(
@@ -130,14 +171,21 @@ describe("the threads of the delay", () => {
       { kind: "entries.set", table: "processors", ids: [processor.id], set: { delayDoubleSamples: 150 } },
       { kind: "settings.set", set: { format: { sampleRateHz: 96000 } } },
     );
-    expect(switchable(double, wholeMill, hearingOf(double, wholeMill, demoStudio)).map(({ samples }) => samples)).toEqual([150]);
-    expect((chainAnswer(double, wholeMill, lead.id)?.delaySamples ?? 0) - (chainAnswer(through, wholeMill, lead.id)?.delaySamples ?? 0)).toBe(150 - 64);
+    expect(
+      switchable(double, wholeMill, hearingOf(double, wholeMill, demoStudio)).map(({ samples }) => samples),
+    ).toEqual([150]);
+    expect(
+      (chainAnswer(double, wholeMill, lead.id)?.delaySamples ?? 0) -
+        (chainAnswer(through, wholeMill, lead.id)?.delaySamples ?? 0),
+    ).toBe(150 - 64);
   });
 });
 
 describe("levels as they are shown", () => {
   it("stand in rows: main first, then buses and returns by name, then cues, with what contributes most", () => {
-    const headroom = headroomRows(nine, { levels: mixLevels(nine, { rig: wholeMill, studio: demoStudio, asked: "mixing" }) });
+    const headroom = headroomRows(nine, {
+      levels: mixLevels(nine, { rig: wholeMill, studio: demoStudio, asked: "mixing" }),
+    });
     expect(headroom.map(({ name }) => name)).toEqual([
       "Main",
       "Bass blend",
@@ -159,14 +207,29 @@ describe("levels as they are shown", () => {
       expect(row.likelyPeakDb ?? 0).toBeLessThanOrEqual((row.worstPeakDb ?? 0) + 1e-9);
     }
     const ilse = headroom.find(({ name }) => name === "Ilse, cue") ?? expect.unreachable();
-    expect(contributorsOf(nine, { levels: mixLevels(nine, { rig: wholeMill, studio: demoStudio, asked: "mixing" }), row: ilse })[0]?.name).toBe("Lead voice");
+    expect(
+      contributorsOf(nine, {
+        levels: mixLevels(nine, { rig: wholeMill, studio: demoStudio, asked: "mixing" }),
+        row: ilse,
+      })[0]?.name,
+    ).toBe("Lead voice");
   });
 
   it("are told in words and at the nodes of the picture", () => {
     const levels = mixLevels(nine, { rig: wholeMill, studio: demoStudio, asked: "mixing" });
     const main = levels.channels.get("main" as never) ?? expect.unreachable();
-    expect(levelInWords(main)).toMatch(/^−[\d.]+ dBFS if all is alike, −[\d.]+ dBFS if not; peaks at worst −0\.\d dBFS$/);
-    const flow = layoutFlow(nine, wholeMill, { width: 1000, height: 660, folded: new Set<FolderId>(), within: null, outputs: true, sends: true, parked: false });
+    expect(levelInWords(main)).toMatch(
+      /^−[\d.]+ dBFS if all is alike, −[\d.]+ dBFS if not; peaks at worst −0\.\d dBFS$/,
+    );
+    const flow = layoutFlow(nine, wholeMill, {
+      width: 1000,
+      height: 660,
+      folded: new Set<FolderId>(),
+      within: null,
+      outputs: true,
+      sends: true,
+      parked: false,
+    });
     const asides = new Map(withLevels(flow, levels).nodes.map(({ id, aside }) => [id, aside]));
     expect(asides.get("main")).toMatch(/^−0\.\d$/);
     expect(flow.nodes.find(({ id }) => id === "main")?.aside).not.toBe(asides.get("main"));

@@ -28,7 +28,11 @@ const view = (doc: Template, rig: Rig, rigInput: RigInput): InputView => {
   const tracks = (linesByPort(doc).get(rigInput.port.id) ?? []).flatMap((line) => tracksByLine(doc).get(line.id) ?? []);
   const first = tracks[0];
   const exists = existsAtRate(rig, rigInput, doc.format.sampleRateHz);
-  const why = !exists ? `not there at ${formatRate(doc.format.sampleRateHz)}` : rigInput.occupied ? `carries the ${rigInput.fedBy?.device.name}` : "free";
+  const why = !exists
+    ? `not there at ${formatRate(doc.format.sampleRateHz)}`
+    : rigInput.occupied
+      ? `carries the ${rigInput.fedBy?.device.name}`
+      : "free";
   const names = [...new Set(tracks.map((track) => track.name || "a track without a name"))].join(", ");
   return {
     rigInput,
@@ -52,8 +56,13 @@ export const inputField = (doc: Template, rig: Rig): readonly InputGroup[] => {
   return groups;
 };
 
-/** Height of the middle of each jack from the top of the field, by port, in pixels; sizes are given by whoever draws. */
-export const inputHeights = (groups: readonly InputGroup[], size: { readonly top: number; readonly title: number; readonly rigInput: number }): ReadonlyMap<PortId, number> => {
+/**
+ * Height of the middle of each jack from the top of the field, by port, in pixels; sizes are given by whoever draws.
+ */
+export const inputHeights = (
+  groups: readonly InputGroup[],
+  size: { readonly top: number; readonly title: number; readonly rigInput: number },
+): ReadonlyMap<PortId, number> => {
   const heights = new Map<PortId, number>();
   let y = size.top;
   for (const { rigInputs } of groups) {

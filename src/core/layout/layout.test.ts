@@ -15,12 +15,19 @@ import { feedsOf, wayOf } from "./signal-path";
 const doc = aTemplate()
   .folder("Strings", "weld")
   .track("Talkback", { input: "1" })
-  .track("Fiddle", { input: "9", folder: "Strings", microphone: "Clip-on condenser 1", phantom: true, player: "Wynn Solari" })
+  .track("Fiddle", {
+    input: "9",
+    folder: "Strings",
+    microphone: "Clip-on condenser 1",
+    phantom: true,
+    player: "Wynn Solari",
+  })
   .track("Cimbalom", { input: ["11", "12"], folder: "Strings", microphone: "Passive ribbon pair", note: "no phantom" })
   .track("Voice", { input: "17" })
   .build();
 
-const words = (rows: ReturnType<typeof layoutRows>) => rows.map((row) => (row.kind === "folder" ? `[${row.folder.name} ${row.trackCount}]` : row.track.name));
+const words = (rows: ReturnType<typeof layoutRows>) =>
+  rows.map((row) => (row.kind === "folder" ? `[${row.folder.name} ${row.trackCount}]` : row.track.name));
 
 describe("rows", () => {
   it("show tracks outside folders first, then each folder with its own", () => {
@@ -28,15 +35,31 @@ describe("rows", () => {
   });
 
   it("hide what is in a folded folder, but not on paper", () => {
-    const folded = apply(doc, { kind: "entries.set", table: "folders", ids: ["folder-1" as never], set: { open: false } });
+    const folded = apply(doc, {
+      kind: "entries.set",
+      table: "folders",
+      ids: ["folder-1" as never],
+      set: { open: false },
+    });
     if (!folded.ok) throw new Error("expected to fold");
     expect(words(layoutRows(folded.doc))).toEqual(["Talkback", "Voice", "[Strings 2]"]);
     expect(words(layoutRows(folded.doc, { unfold: true }))).toHaveLength(5);
   });
 
   it("count tracks of inner folders and carry the dye down", () => {
-    const nested = apply(doc, { kind: "entries.add", entries: { folders: [{ id: "inner" as never, name: "Bowed", colour: null, parentId: "folder-1" as never }] } });
-    const moved = nested.ok ? apply(nested.doc, { kind: "entries.move", table: "channels", ids: ["track-2" as never], parent: "inner" as never, before: null }) : nested;
+    const nested = apply(doc, {
+      kind: "entries.add",
+      entries: { folders: [{ id: "inner" as never, name: "Bowed", colour: null, parentId: "folder-1" as never }] },
+    });
+    const moved = nested.ok
+      ? apply(nested.doc, {
+          kind: "entries.move",
+          table: "channels",
+          ids: ["track-2" as never],
+          parent: "inner" as never,
+          before: null,
+        })
+      : nested;
     if (!moved.ok) throw new Error("expected to move");
     const rows = layoutRows(moved.doc);
     expect(words(rows)).toEqual(["Talkback", "Voice", "[Strings 2]", "Cimbalom", "[Bowed 1]", "Fiddle"]);
@@ -67,11 +90,18 @@ describe("the jack field", () => {
 
   it("puts jacks one below the other, under the title of their device", () => {
     const heights = inputHeights(inputField(doc, wholeMill), { top: 10, title: 30, rigInput: 20 });
-    expect(["brindle:in:1", "brindle:in:2", "eight:in:1"].map((id) => heights.get(id as never))).toEqual([50, 70, 10 + 30 + 18 * 20 + 30 + 10]);
+    expect(["brindle:in:1", "brindle:in:2", "eight:in:1"].map((id) => heights.get(id as never))).toEqual([
+      50,
+      70,
+      10 + 30 + 18 * 20 + 30 + 10,
+    ]);
   });
 
   it("says that a port is not there at this rate", () => {
-    const fast = apply(aTemplate(wholeMill).build(), { kind: "settings.set", set: { format: { sampleRateHz: 192000 } } });
+    const fast = apply(aTemplate(wholeMill).build(), {
+      kind: "settings.set",
+      set: { format: { sampleRateHz: 192000 } },
+    });
     if (!fast.ok) throw new Error("expected the rate to change");
     const eight = inputField(fast.doc, wholeMill)[1]?.rigInputs.map((view) => view.state);
     expect(eight).toEqual(["free", "free", "blocked", "blocked", "blocked", "blocked", "blocked", "blocked"]);
@@ -89,7 +119,9 @@ describe("the loom", () => {
   };
 
   it("draws a thread from each jack that is shown to its row, two for stereo", () => {
-    expect(loomThreads(layoutRows(doc), heights as never).map(({ fromY, toY, colour }) => [fromY, toY, colour])).toEqual([
+    expect(
+      loomThreads(layoutRows(doc), heights as never).map(({ fromY, toY, colour }) => [fromY, toY, colour]),
+    ).toEqual([
       [100, 90, "weld"],
       [140, 117, "weld"],
       [160, 123, "weld"],
@@ -113,21 +145,46 @@ describe("the patching sheet", () => {
 
   it("says through which preamp, which side, with phantom or not", () => {
     expect(sheet.sections[0]?.rows.slice(1, 3)).toMatchObject([
-      { through: "Thistle Four 1", source: "Fiddle", microphone: "Clip-on condenser 1", phantom: "own", player: "Wynn Solari" },
-      { through: "Thistle Four 3", source: "Cimbalom L", microphone: "Passive ribbon pair", phantom: null, note: "no phantom" },
+      {
+        through: "Thistle Four 1",
+        source: "Fiddle",
+        microphone: "Clip-on condenser 1",
+        phantom: "own",
+        player: "Wynn Solari",
+      },
+      {
+        through: "Thistle Four 3",
+        source: "Cimbalom L",
+        microphone: "Passive ribbon pair",
+        phantom: null,
+        note: "no phantom",
+      },
     ]);
   });
 
   it("counts lines and those with 48 V", () => {
-    expect([sheet.lineCount, sheet.phantomCount, sheet.subtitle]).toEqual([5, 1, "Band · Wheelhouse cart · 48 kHz · 24 bit"]);
+    expect([sheet.lineCount, sheet.phantomCount, sheet.subtitle]).toEqual([
+      5,
+      1,
+      "Band · Wheelhouse cart · 48 kHz · 24 bit",
+    ]);
   });
 });
 
 describe("what is parked", () => {
   it("is left out of the sheet, which says how much that is", () => {
-    const parked = apply(doc, { kind: "entries.set", table: "channels", ids: ["track-2" as never], set: { parked: true } });
+    const parked = apply(doc, {
+      kind: "entries.set",
+      table: "channels",
+      ids: ["track-2" as never],
+      set: { parked: true },
+    });
     const left = parked.ok ? patchingSheet(parked.doc, wheelhouseCart) : expect.unreachable();
-    expect([left.lineCount, left.phantomCount, left.sections[0]?.rows.map((row) => row.input)]).toEqual([4, 0, ["1", "11", "12"]]);
+    expect([left.lineCount, left.phantomCount, left.sections[0]?.rows.map((row) => row.input)]).toEqual([
+      4,
+      0,
+      ["1", "11", "12"],
+    ]);
     expect(left.subtitle).toBe("Band · Wheelhouse cart · 48 kHz · 24 bit · 1 parked line left out");
   });
 });
@@ -144,31 +201,51 @@ describe("the way of a signal", () => {
   });
 
   it("says where it ends before that", () => {
-    const routed = apply(doc, { kind: "entries.set", table: "channels", ids: ["track-4" as never], set: { output: { kind: "nowhere" } } });
+    const routed = apply(doc, {
+      kind: "entries.set",
+      table: "channels",
+      ids: ["track-4" as never],
+      set: { output: { kind: "nowhere" } },
+    });
     if (!routed.ok) throw new Error("expected to route");
     const voice = tracksOf(routed.doc).find((track) => track.name === "Voice");
-    expect(voice && wayOf(routed.doc, wheelhouseCart, voice).map((step) => step.title)).toEqual(["Input 17", "Voice", "Nowhere"]);
+    expect(voice && wayOf(routed.doc, wheelhouseCart, voice).map((step) => step.title)).toEqual([
+      "Input 17",
+      "Voice",
+      "Nowhere",
+    ]);
   });
 });
 
 describe("what a template is found by", () => {
   it("is everything in it that has a name", () => {
     const text = searchText(doc);
-    for (const word of ["evening", "fiddle", "wynn solari", "passive ribbon pair", "strings", "no phantom"]) expect(text).toContain(word);
+    for (const word of ["evening", "fiddle", "wynn solari", "passive ribbon pair", "strings", "no phantom"])
+      expect(text).toContain(word);
   });
 });
 
 describe("what a way is held back by", () => {
   it("is said on the way down and by what feeds a bus, for all but the latest", () => {
-    const doc = aTemplate().folder("Voices").track("Lead", { input: "1", folder: "Voices" }).track("Second", { input: "2", folder: "Voices" }).build();
-    const limiter = newProcessor("limiter", { id: "p" as ChainProcessorId, channelId: "track-1" as ChannelId, lookaheadMs: 2, delaySamples: 96 });
+    const doc = aTemplate()
+      .folder("Voices")
+      .track("Lead", { input: "1", folder: "Voices" })
+      .track("Second", { input: "2", folder: "Voices" })
+      .build();
+    const limiter = newProcessor("limiter", {
+      id: "p" as ChainProcessorId,
+      channelId: "track-1" as ChannelId,
+      lookaheadMs: 2,
+      delaySamples: 96,
+    });
     const done = applyAll(doc, [
       { kind: "folders.sum", sums: [{ folderId: "folder-1" as FolderId, busId: "bus-1" as ChannelId }] },
       { kind: "entries.add", entries: { processors: [limiter as never] } },
     ]);
     const held = done.ok ? done.doc : expect.unreachable(done.refusal.message);
     const [lead, second] = ["track-1", "track-2"].map((id) => trackOf(held, id as ChannelId) ?? expect.unreachable(id));
-    const down = (track: typeof lead) => wayOf(held, wheelhouseCart, track as never).find(({ title }) => title === "Voices")?.detail;
+    const down = (track: typeof lead) =>
+      wayOf(held, wheelhouseCart, track as never).find(({ title }) => title === "Voices")?.detail;
     expect(down(second)).toContain("held back by 96 samples, 2 ms");
     expect(down(lead)).not.toContain("held back");
     expect(feedsOf(held, wheelhouseCart, "bus-1" as ChannelId).map(({ title, detail }) => [title, detail])).toEqual([

@@ -5,7 +5,10 @@ import { dB, formatDb, formatGain } from "../units/decibels";
 
 const one = (db: number): string => formatDb(dB(Math.round(db * 10) / 10));
 
-/** How loud a channel goes out, and how far that is from full scale, in words. @example "−16 dBFS if all is alike, −21.6 dBFS if not; peaks at worst −5 dBFS" */
+/**
+ * How loud a channel goes out, and how far that is from full scale, in words. @example "−16 dBFS if all is alike, −21.6
+ * dBFS if not; peaks at worst −5 dBFS"
+ */
 export const levelInWords = ({ after }: ChannelLevels): string => {
   const [alike, unlike] = [louderSide(after, ({ alikeDb }) => alikeDb), louderSide(after, ({ unlikeDb }) => unlikeDb)];
   const peak = worstPeakDb(after);
@@ -21,9 +24,23 @@ export const peakAside = ({ after }: ChannelLevels): string => {
 };
 
 /** What a line brings and the gain that it needs, in words. */
-export const gainInWords = ({ byCable, splDb, sourceDbu, wantedDb, range, padDb, fit, levelDb, peakDb }: GainPlan): string => {
-  const comes = byCable || splDb === null ? `Comes at ${one(sourceDbu)}u` : `${one(splDb)} SPL at the microphone, ${one(sourceDbu)}u at the socket`;
-  const gain = wantedDb === null ? "; what the input takes at full scale is not known" : `; wants ${one(wantedDb)} of gain`;
+export const gainInWords = ({
+  byCable,
+  splDb,
+  sourceDbu,
+  wantedDb,
+  range,
+  padDb,
+  fit,
+  levelDb,
+  peakDb,
+}: GainPlan): string => {
+  const comes =
+    byCable || splDb === null
+      ? `Comes at ${one(sourceDbu)}u`
+      : `${one(splDb)} SPL at the microphone, ${one(sourceDbu)}u at the socket`;
+  const gain =
+    wantedDb === null ? "; what the input takes at full scale is not known" : `; wants ${one(wantedDb)} of gain`;
   const reach =
     fit === "too-weak"
       ? ", more than the preamp has"

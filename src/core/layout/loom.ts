@@ -19,14 +19,26 @@ const PAIR_SPREAD = 6;
  * The threads from jacks to rows. Heights of jacks by port and of rows by index are given by whoever lays them out;
  * a line whose port or row is not shown has no thread. Linear in rows.
  */
-export const loomThreads = (rows: readonly Row[], heights: { readonly inputY: ReadonlyMap<PortId, number>; readonly rowY: (index: number) => number }): readonly Thread[] =>
+export const loomThreads = (
+  rows: readonly Row[],
+  heights: { readonly inputY: ReadonlyMap<PortId, number>; readonly rowY: (index: number) => number },
+): readonly Thread[] =>
   rows.flatMap((row, index) => {
     if (row.kind !== "track") return [];
     return row.lines.flatMap((line, at) => {
       const fromY = line.portId ? heights.inputY.get(line.portId) : undefined;
       if (fromY === undefined || !line.portId) return [];
       const offset = row.lines.length === 2 ? (at - 0.5) * PAIR_SPREAD : 0;
-      return [{ lineId: line.id, portId: line.portId, trackId: row.track.id, colour: row.colour, fromY, toY: heights.rowY(index) + offset }];
+      return [
+        {
+          lineId: line.id,
+          portId: line.portId,
+          trackId: row.track.id,
+          colour: row.colour,
+          fromY,
+          toY: heights.rowY(index) + offset,
+        },
+      ];
     });
   });
 

@@ -49,7 +49,8 @@ const warpsOf = (doc: Template): readonly Track[] => {
 };
 
 /**
- * The passes as a weaving draft: tracks the warp, passes the weft. What a pass re-patches are lines whose input held another line when it was used last; what goes
+ * The passes as a weaving draft: tracks the warp, passes the weft. What a pass re-patches are lines whose input held
+ * another line when it was used last; what goes
  * in for the first time is patched before the evening. Linear in tracks by passes.
  */
 export const passDraft = (doc: Template): Draft => {
@@ -59,7 +60,10 @@ export const passDraft = (doc: Template): Draft => {
   const inInput = new Map<string, LineId>();
   const wefts = passesOf(doc).map((pass, at): Weft => {
     const [armed, parked] = [new Set<string>(pass.trackIds), new Set<string>(pass.parkedIds)];
-    const crossings = tracks.map(({ id }): Crossing => (armed.has(id) ? "armed" : recorded.has(id) ? "recorded" : parked.has(id) ? "parked" : "none"));
+    const crossings = tracks.map(
+      ({ id }): Crossing =>
+        armed.has(id) ? "armed" : recorded.has(id) ? "recorded" : parked.has(id) ? "parked" : "none",
+    );
     const repatched: LineId[] = [];
     for (const id of pass.trackIds) {
       recorded.add(id);
@@ -77,7 +81,11 @@ export const passDraft = (doc: Template): Draft => {
   });
   const inputs = new Set(
     wefts.flatMap(({ pass }) =>
-      pass.trackIds.flatMap((id) => (doc.channels[id]?.kind === "track" ? inputLineIds((doc.channels[id] as Track).input).map((line) => doc.lines[line]?.portId ?? line) : [])),
+      pass.trackIds.flatMap((id) =>
+        doc.channels[id]?.kind === "track"
+          ? inputLineIds((doc.channels[id] as Track).input).map((line) => doc.lines[line]?.portId ?? line)
+          : [],
+      ),
     ),
   );
   const minutes = wefts.reduce((sum, weft) => sum + weft.minutes, 0);
@@ -94,7 +102,10 @@ export const passDraft = (doc: Template): Draft => {
 };
 
 /** The pass before and after another; null at the ends. */
-export const besidePass = (doc: Template, id: PassId): { readonly before: PassId | null; readonly after: PassId | null } => {
+export const besidePass = (
+  doc: Template,
+  id: PassId,
+): { readonly before: PassId | null; readonly after: PassId | null } => {
   const passes = passesOf(doc);
   const at = passes.findIndex((pass) => pass.id === id);
   return { before: passes[at - 1]?.id ?? null, after: passes[at + 1]?.id ?? null };

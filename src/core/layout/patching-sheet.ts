@@ -22,7 +22,10 @@ export interface SheetRow {
   readonly through: string;
   readonly source: string;
   readonly microphone: string;
-  /** What of 48 V is there: its own switch, the bank's because another on it has it on, or asked for where the input gives none. Null: none. */
+  /**
+   * What of 48 V is there: its own switch, the bank's because another on it has it on, or asked for where the input
+   * gives none. Null: none.
+   */
   readonly phantom: "own" | "bank" | "not given" | null;
   /** What is set at the preamp besides, in words: gain, pad, polarity. */
   readonly settings: string;
@@ -74,12 +77,26 @@ const MOST_NAMED = 4;
 
 /** @example sharedWords(row) // "same input as Snare, Rim and 3 more" */
 export const sharedWords = ({ sharedWith, sharedWithMore }: SheetRow): string =>
-  sharedWith.length ? `same input as ${sharedWith.join(", ")}${sharedWithMore ? ` and ${sharedWithMore} more` : ""}` : "";
+  sharedWith.length
+    ? `same input as ${sharedWith.join(", ")}${sharedWithMore ? ` and ${sharedWithMore} more` : ""}`
+    : "";
 
 /** What stands in the column of 48 V. */
-export const PHANTOM_WORDS: Readonly<Record<NonNullable<SheetRow["phantom"]>, string>> = { own: "48 V", bank: "48 V by the bank", "not given": "none here" };
+export const PHANTOM_WORDS: Readonly<Record<NonNullable<SheetRow["phantom"]>, string>> = {
+  own: "48 V",
+  bank: "48 V by the bank",
+  "not given": "none here",
+};
 
-const toRow = (doc: Template, rig: Rig, { line, tracks, rigInput }: { readonly line: Line; readonly tracks: readonly Track[]; readonly rigInput: RigInput | null }): SheetRow => {
+const toRow = (
+  doc: Template,
+  rig: Rig,
+  {
+    line,
+    tracks,
+    rigInput,
+  }: { readonly line: Line; readonly tracks: readonly Track[]; readonly rigInput: RigInput | null },
+): SheetRow => {
   const onInput = rigInput ? (linesByPort(doc).get(rigInput.port.id) ?? []) : [];
   const named = onInput
     .slice(0, MOST_NAMED + 1)
@@ -88,7 +105,9 @@ const toRow = (doc: Template, rig: Rig, { line, tracks, rigInput }: { readonly l
   return {
     key: line.id,
     input: rigInput?.label ?? line.requestedInput ?? "",
-    through: rigInput?.fedBy ? `${rigInput.fedBy.device.name}${rigInput.occupied ? "" : ` ${rigInput.fedBy.port.number}`}` : "",
+    through: rigInput?.fedBy
+      ? `${rigInput.fedBy.device.name}${rigInput.occupied ? "" : ` ${rigInput.fedBy.port.number}`}`
+      : "",
     source: lineName(line, tracks),
     microphone: microphoneName(rig, line.microphone),
     phantom: phantomAt(doc, rig, line, rigInput),
@@ -102,14 +121,20 @@ const toRow = (doc: Template, rig: Rig, { line, tracks, rigInput }: { readonly l
   };
 };
 
-/** The sheet the assistant works down: device by device, input by input; lines that can't be plugged in come last, so that nobody misses them. */
+/**
+ * The sheet the assistant works down: device by device, input by input; lines that can't be plugged in come last, so
+ * that nobody misses them.
+ */
 export const patchingSheet = (doc: Template, rig: Rig): PatchingSheet => {
   const tracks = tracksByLine(doc);
-  const row = (line: Line, rigInput: RigInput | null) => toRow(doc, rig, { line, rigInput, tracks: tracks.get(line.id) ?? [] });
+  const row = (line: Line, rigInput: RigInput | null) =>
+    toRow(doc, rig, { line, rigInput, tracks: tracks.get(line.id) ?? [] });
   const sections: { title: string; rows: SheetRow[] }[] = [];
   for (const rigInput of rigInputsOf(rig)) {
     const title = rigInput.device.name;
-    const there = existsAtRate(rig, rigInput, doc.format.sampleRateHz) ? (linesByPort(doc).get(rigInput.port.id) ?? []).filter((line) => !isParked(doc, line)) : [];
+    const there = existsAtRate(rig, rigInput, doc.format.sampleRateHz)
+      ? (linesByPort(doc).get(rigInput.port.id) ?? []).filter((line) => !isParked(doc, line))
+      : [];
     if (!there.length) continue;
     if (sections.at(-1)?.title !== title) sections.push({ title, rows: [] });
     sections.at(-1)?.rows.push(...there.map((line) => row(line, rigInput)));
@@ -126,6 +151,8 @@ export const patchingSheet = (doc: Template, rig: Rig): PatchingSheet => {
     subtitle: `${SESSION_KIND_NAMES[doc.kind]} · ${rig.name} · ${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit${parked ? ` · ${counted(parked, "parked line")} left out` : ""}`,
     sections,
     lineCount: lines.length,
-    phantomCount: sections.flatMap((section) => section.rows).filter((entry) => entry.phantom === "own" || entry.phantom === "bank").length,
+    phantomCount: sections
+      .flatMap((section) => section.rows)
+      .filter((entry) => entry.phantom === "own" || entry.phantom === "bank").length,
   };
 };

@@ -1,7 +1,16 @@
 import { describe, expect, it } from "vitest";
 import { wheelhouseCart, wholeMill } from "../demo/rigs";
 import type { DeviceId, PortId } from "../model/ids";
-import { byRateText, portsText, readByRate, readLevels, readNumber, readPorts, readRange, readSizes } from "../reading/rig-cells";
+import {
+  byRateText,
+  portsText,
+  readByRate,
+  readLevels,
+  readNumber,
+  readPorts,
+  readRange,
+  readSizes,
+} from "../reading/rig-cells";
 import { deviceUses, linesOnDevice, rackView } from "./rack";
 
 const brindle = "brindle" as DeviceId;
@@ -10,8 +19,19 @@ describe("the rack", () => {
   const [first, second] = rackView(wholeMill);
 
   it("shows devices as they sit, with what each port is joined to", () => {
-    expect(rackView(wholeMill).map((entry) => entry.device.name)).toEqual(["Brindle 16", "Brindle Eight", "Thistle Four", "Oxbow Pair", "Stair"]);
-    expect([first?.inputs[8]?.joined, first?.inputs[14]?.joined, first?.outputs[0]?.joined, first?.outputs[10]?.joined]).toEqual([
+    expect(rackView(wholeMill).map((entry) => entry.device.name)).toEqual([
+      "Brindle 16",
+      "Brindle Eight",
+      "Thistle Four",
+      "Oxbow Pair",
+      "Stair",
+    ]);
+    expect([
+      first?.inputs[8]?.joined,
+      first?.inputs[14]?.joined,
+      first?.outputs[0]?.joined,
+      first?.outputs[10]?.joined,
+    ]).toEqual([
       "← Thistle Four 1",
       "← Stair 1; return Stair",
       "Office monitors (Office)",
@@ -29,7 +49,12 @@ describe("the rack", () => {
   });
 
   it("counts the lines that stand on a device, also through a preamp's wires", () => {
-    const templates = [{ name: "A", lines: [{ portId: "brindle:in:9" as PortId }, { portId: "brindle:in:1" as PortId }, { portId: null }] }];
+    const templates = [
+      {
+        name: "A",
+        lines: [{ portId: "brindle:in:9" as PortId }, { portId: "brindle:in:1" as PortId }, { portId: null }],
+      },
+    ];
     expect(linesOnDevice(wheelhouseCart, "thistle" as DeviceId, templates).map(({ count }) => count)).toEqual([1]);
     expect(linesOnDevice(wheelhouseCart, brindle, templates).map(({ count }) => count)).toEqual([2]);
     expect(linesOnDevice(wheelhouseCart, "oxbow" as DeviceId, templates)).toEqual([]);
@@ -72,15 +97,29 @@ describe("cells of the rig", () => {
   });
 
   it("numbers, sizes and levels", () => {
-    expect([readNumber("−3,5 dB", { min: -10, max: 0 }), readNumber("", { min: 0, max: 1 }), readNumber("1.5", { min: 0, max: 9, whole: true })]).toEqual([-3.5, null, null]);
+    expect([
+      readNumber("−3,5 dB", { min: -10, max: 0 }),
+      readNumber("", { min: 0, max: 1 }),
+      readNumber("1.5", { min: 0, max: 9, whole: true }),
+    ]).toEqual([-3.5, null, null]);
     expect([readSizes("256, 64 64"), readSizes("soon"), readSizes("")]).toEqual([[64, 256], null, []]);
-    expect([readLevels("line and mic"), readLevels("instrument"), readLevels("loud"), readLevels("")]).toEqual([["microphone", "line"], ["instrument"], null, null]);
+    expect([readLevels("line and mic"), readLevels("instrument"), readLevels("loud"), readLevels("")]).toEqual([
+      ["microphone", "line"],
+      ["instrument"],
+      null,
+      null,
+    ]);
   });
 
   it("ports by their labels, and back", () => {
-    expect(readPorts(wholeMill, "3-4, 7", "out")).toEqual({ ok: true, portIds: ["brindle:out:3", "brindle:out:4", "brindle:out:7"] });
+    expect(readPorts(wholeMill, "3-4, 7", "out")).toEqual({
+      ok: true,
+      portIds: ["brindle:out:3", "brindle:out:4", "brindle:out:7"],
+    });
     expect(readPorts(wholeMill, "E1-E2", "in")).toEqual({ ok: true, portIds: ["eight:in:1", "eight:in:2"] });
     expect(readPorts(wholeMill, "99", "out")).toEqual({ ok: false, missing: "99" });
-    expect(portsText(wholeMill, ["brindle:out:3", "brindle:out:4", "brindle:out:7", "eight:in:2"] as PortId[])).toBe("3-4, 7, E2");
+    expect(portsText(wholeMill, ["brindle:out:3", "brindle:out:4", "brindle:out:7", "eight:in:2"] as PortId[])).toBe(
+      "3-4, 7, E2",
+    );
   });
 });

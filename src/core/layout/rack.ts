@@ -44,12 +44,15 @@ const joints = (rig: Rig): ReadonlyMap<PortId, readonly string[]> => {
     note(fromPortId, `→ ${nameOf(rig, toPortId)}`);
     note(toPortId, `← ${nameOf(rig, fromPortId)}`);
   }
-  for (const feed of entriesOf(rig.feeds)) for (const portId of feed.portIds) note(portId, feed.who && feed.who !== feed.name ? `${feed.name} (${feed.who})` : feed.name);
+  for (const feed of entriesOf(rig.feeds))
+    for (const portId of feed.portIds)
+      note(portId, feed.who && feed.who !== feed.name ? `${feed.name} (${feed.who})` : feed.name);
   for (const loop of entriesOf(rig.loops)) {
     for (const portId of loop.sendPortIds) note(portId, `send ${loop.name}`);
     for (const portId of loop.returnPortIds) note(portId, `return ${loop.name}`);
   }
-  for (const midi of entriesOf(rig.midiPorts)) for (const portId of midi.returnPortIds) note(portId, midi.name || midi.usage);
+  for (const midi of entriesOf(rig.midiPorts))
+    for (const portId of midi.returnPortIds) note(portId, midi.name || midi.usage);
   return found;
 };
 
@@ -68,7 +71,8 @@ const clockWords = (rig: Rig, device: Device): string => {
   return link ? `follows through ${link.name}` : "follows nothing yet";
 };
 
-const byNumber = (a: Port, b: Port) => Number(a.role === "loop-back") - Number(b.role === "loop-back") || a.number - b.number;
+const byNumber = (a: Port, b: Port) =>
+  Number(a.role === "loop-back") - Number(b.role === "loop-back") || a.number - b.number;
 
 /** The devices of a rig as they sit, with their ports, digital sockets and clock, and what each is joined to. */
 export const rackView = (rig: Rig): readonly RackDevice[] => {
@@ -82,7 +86,11 @@ export const rackView = (rig: Rig): readonly RackDevice[] => {
     const links = entriesOf(rig.links)
       .filter((link) => link.toDeviceId === device.id)
       .sort(byOrder)
-      .map((link) => ({ link, device: link.fromDeviceId ? (rig.devices[link.fromDeviceId] ?? null) : null, carries: carries(link) }));
+      .map((link) => ({
+        link,
+        device: link.fromDeviceId ? (rig.devices[link.fromDeviceId] ?? null) : null,
+        carries: carries(link),
+      }));
     return { device, inputs: of("in"), outputs: of("out"), links, clock: clockWords(rig, device) };
   });
 };
@@ -92,11 +100,25 @@ export interface TouchedTemplate {
   readonly lines: readonly { readonly portId: PortId | null }[];
 }
 
-/** How many lines of each template are on a device: what a change of it, or its retiring, touches. An outside preamp is reached through the inputs it is wired to. */
-export const linesOnDevice = <T extends TouchedTemplate>(rig: Rig, deviceId: DeviceId, templates: readonly T[]): readonly { readonly template: T; readonly count: number }[] => {
-  const reached = new Set<PortId>(entriesOf(rig.ports).flatMap((port) => (port.deviceId === deviceId ? [port.id] : [])));
+/**
+ * How many lines of each template are on a device: what a change of it, or its retiring, touches. An outside preamp is
+ * reached through the inputs it is wired to.
+ */
+export const linesOnDevice = <T extends TouchedTemplate>(
+  rig: Rig,
+  deviceId: DeviceId,
+  templates: readonly T[],
+): readonly { readonly template: T; readonly count: number }[] => {
+  const reached = new Set<PortId>(
+    entriesOf(rig.ports).flatMap((port) => (port.deviceId === deviceId ? [port.id] : [])),
+  );
   for (const { fromPortId, toPortId } of entriesOf(rig.wires)) if (reached.has(fromPortId)) reached.add(toPortId);
-  return templates.map((template) => ({ template, count: template.lines.filter((line) => line.portId && reached.has(line.portId)).length })).filter(({ count }) => count > 0);
+  return templates
+    .map((template) => ({
+      template,
+      count: template.lines.filter((line) => line.portId && reached.has(line.portId)).length,
+    }))
+    .filter(({ count }) => count > 0);
 };
 
 /** What of the rig itself hangs on a device, one sentence each: what its retiring takes along or lets go. */
@@ -104,10 +126,16 @@ export const deviceUses = (rig: Rig, deviceId: DeviceId): readonly string[] => {
   const own = new Set<PortId>(entriesOf(rig.ports).flatMap((port) => (port.deviceId === deviceId ? [port.id] : [])));
   const wires = entriesOf(rig.wires).filter((wire) => own.has(wire.fromPortId) || own.has(wire.toPortId)).length;
   const feeds = entriesOf(rig.feeds).filter((feed) => feed.portIds.some((id) => own.has(id)));
-  const loops = entriesOf(rig.loops).filter((loop) => [...loop.sendPortIds, ...loop.returnPortIds].some((id) => own.has(id)));
+  const loops = entriesOf(rig.loops).filter((loop) =>
+    [...loop.sendPortIds, ...loop.returnPortIds].some((id) => own.has(id)),
+  );
   const plugged = entriesOf(rig.links).filter((link) => link.toDeviceId === deviceId && link.fromDeviceId);
   const followers = entriesOf(rig.devices).filter(
-    (device) => device.clock.kind === "follows" && device.clock.linkId && rig.links[device.clock.linkId]?.toDeviceId === deviceId && device.id !== deviceId,
+    (device) =>
+      device.clock.kind === "follows" &&
+      device.clock.linkId &&
+      rig.links[device.clock.linkId]?.toDeviceId === deviceId &&
+      device.id !== deviceId,
   );
   return [
     ...(wires ? [`${wires === 1 ? "One wire is" : `${wires} wires are`} taken out.`] : []),

@@ -12,8 +12,22 @@ import { cellText } from "../queries/cells";
 import { type CellColumn, GRID_COLUMNS } from "../queries/columns";
 
 export type Row =
-  | { readonly kind: "folder"; readonly id: FolderId; readonly folder: Folder; readonly depth: number; readonly colour: Colour; readonly trackCount: number }
-  | { readonly kind: "track"; readonly id: Track["id"]; readonly track: Track; readonly lines: readonly Line[]; readonly depth: number; readonly colour: Colour };
+  | {
+      readonly kind: "folder";
+      readonly id: FolderId;
+      readonly folder: Folder;
+      readonly depth: number;
+      readonly colour: Colour;
+      readonly trackCount: number;
+    }
+  | {
+      readonly kind: "track";
+      readonly id: Track["id"];
+      readonly track: Track;
+      readonly lines: readonly Line[];
+      readonly depth: number;
+      readonly colour: Colour;
+    };
 
 const grouped = <T, K>(items: readonly T[], key: (item: T) => K): ReadonlyMap<K, readonly T[]> => {
   const map = new Map<K, T[]>();
@@ -26,18 +40,35 @@ const grouped = <T, K>(items: readonly T[], key: (item: T) => K): ReadonlyMap<K,
 };
 
 /**
- * The rows of the input list from top to bottom: tracks outside any folder first, then each folder with what is in it; a folded one shows only itself.
+ * The rows of the input list from top to bottom: tracks outside any folder first, then each folder with what is in it;
+ * a folded one shows only itself.
  * `unfold` shows all, as paper does. Linear but for the sorting.
  */
 export const layoutRows = (doc: Template, { unfold = false }: { readonly unfold?: boolean } = {}): readonly Row[] => {
   const tracks = grouped(tracksOf(doc), (track) => track.folderId);
   const folders = grouped(entriesOf(doc.folders).sort(byOrder), (folder) => folder.parentId);
-  const countIn = (id: FolderId): number => (tracks.get(id)?.length ?? 0) + (folders.get(id) ?? []).reduce((sum, inner) => sum + countIn(inner.id), 0);
+  const countIn = (id: FolderId): number =>
+    (tracks.get(id)?.length ?? 0) + (folders.get(id) ?? []).reduce((sum, inner) => sum + countIn(inner.id), 0);
   const rows: Row[] = [];
   const walk = (parentId: FolderId | null, depth: number): void => {
-    for (const track of tracks.get(parentId) ?? []) rows.push({ kind: "track", id: track.id, track, lines: linesOfTrack(doc, track), depth, colour: colourOf(doc, track) });
+    for (const track of tracks.get(parentId) ?? [])
+      rows.push({
+        kind: "track",
+        id: track.id,
+        track,
+        lines: linesOfTrack(doc, track),
+        depth,
+        colour: colourOf(doc, track),
+      });
     for (const folder of folders.get(parentId) ?? []) {
-      rows.push({ kind: "folder", id: folder.id, folder, depth, colour: folderColour(doc, folder), trackCount: countIn(folder.id) });
+      rows.push({
+        kind: "folder",
+        id: folder.id,
+        folder,
+        depth,
+        colour: folderColour(doc, folder),
+        trackCount: countIn(folder.id),
+      });
       if (folder.open || unfold) walk(folder.id, depth + 1);
     }
   };
@@ -46,9 +77,14 @@ export const layoutRows = (doc: Template, { unfold = false }: { readonly unfold?
 };
 
 /** What a filter looks at, besides the folders a track lies in. */
-const SOUGHT: readonly CellColumn[] = GRID_COLUMNS.flatMap(({ id, field }) => (field?.kind === "text" || id === "microphone" || id === "input" ? [id] : []));
+const SOUGHT: readonly CellColumn[] = GRID_COLUMNS.flatMap(({ id, field }) =>
+  field?.kind === "text" || id === "microphone" || id === "input" ? [id] : [],
+);
 
-/** The rows that a text is found in, with the folders they lie in, all unfolded. Every word must be found somewhere in the row or its folders. */
+/**
+ * The rows that a text is found in, with the folders they lie in, all unfolded. Every word must be found somewhere in
+ * the row or its folders.
+ */
 export const filterRows = (doc: Template, rig: Rig, query: string): readonly Row[] => {
   const words = plain(query).split(" ").filter(Boolean);
   const rows = layoutRows(doc, { unfold: true });
@@ -64,11 +100,14 @@ export const filterRows = (doc: Template, rig: Rig, query: string): readonly Row
       open[row.depth] = row.id;
       continue;
     }
-    const text = plain([...path, ...SOUGHT.map((column) => cellText(doc, rig, { track: row.track, column }))].join(" "));
+    const text = plain(
+      [...path, ...SOUGHT.map((column) => cellText(doc, rig, { track: row.track, column }))].join(" "),
+    );
     if (words.every((word) => text.includes(word))) for (const id of [...open, row.id]) kept.add(id);
   }
   return rows.filter((row) => kept.has(row.id));
 };
 
 /** The threads of a template in order, as the selvedge shows them: one dye a track. */
-export const selvedge = (doc: Template): readonly Colour[] => layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [row.colour] : []));
+export const selvedge = (doc: Template): readonly Colour[] =>
+  layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [row.colour] : []));

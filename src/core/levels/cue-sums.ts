@@ -8,7 +8,17 @@ import { carriedBy, cuesOf } from "../queries/cues";
 import { intoCue, type Leaves } from "./passing";
 import { amplitude, type Held, type Pass } from "./reckoning";
 import type { Sides } from "./sides";
-import { beside, Gathering, louderBy, type Passing, type Strands, type Summed, sided, summedAfter, summedUp } from "./strands";
+import {
+  beside,
+  Gathering,
+  louderBy,
+  type Passing,
+  type Strands,
+  type Summed,
+  sided,
+  summedAfter,
+  summedUp,
+} from "./strands";
 
 interface InCue {
   readonly cueId: CueId;
@@ -35,10 +45,20 @@ export interface Cued {
 }
 
 /** What a channel holds goes into a cue: by which ways, and how loud. */
-const intoCueOf = (leaves: readonly Leaves[], { channel, cueId, held }: { readonly channel: Channel; readonly cueId: CueId; readonly held: Held }): InCue => {
+const intoCueOf = (
+  leaves: readonly Leaves[],
+  { channel, cueId, held }: { readonly channel: Channel; readonly cueId: CueId; readonly held: Held },
+): InCue => {
   const { strands, into, chain } = held;
   const passings = leaves.map(({ of, passing }) => (of === "into" ? passing : louderBy(passing, chain)));
-  return { cueId, strands, chain, leaves, passings, contribution: { sourceId: channel.id, by: "cue", sides: bothWays(into, passings) } };
+  return {
+    cueId,
+    strands,
+    chain,
+    leaves,
+    passings,
+    contribution: { sourceId: channel.id, by: "cue", sides: bothWays(into, passings) },
+  };
 };
 
 export const NO_LEVELS: readonly CueLevel[] = [];
@@ -47,12 +67,23 @@ export const NO_LEVELS: readonly CueLevel[] = [];
 export const intoCues = (
   { doc, rig }: Pass,
   channel: Channel,
-  { held, levels, was, settled }: { readonly held: Held; readonly levels: readonly CueLevel[]; readonly was: OfChannel | undefined; readonly settled: (id: ChannelId) => boolean },
+  {
+    held,
+    levels,
+    was,
+    settled,
+  }: {
+    readonly held: Held;
+    readonly levels: readonly CueLevel[];
+    readonly was: OfChannel | undefined;
+    readonly settled: (id: ChannelId) => boolean;
+  },
 ): OfChannel => {
   if (settled(channel.id) && was?.held === held && was.levels === levels) return was;
   const leaves = levels.map((level) => intoCue(doc, rig, level));
   const same = was?.held.strands === held.strands && was.held.chain === held.chain;
-  if (same && sameList(was.leaves, leaves)) return was.held === held && was.levels === levels ? was : { ...was, held, levels };
+  if (same && sameList(was.leaves, leaves))
+    return was.held === held && was.levels === levels ? was : { ...was, held, levels };
   const before = new Map(was?.inCues.map((one) => [one.cueId, one]));
   const inCues = leaves.flatMap((one, at): readonly InCue[] => {
     const cueId = (levels[at] as CueLevel).cueId;
@@ -67,20 +98,31 @@ type ByChannel = ReadonlyMap<ChannelId, readonly CueLevel[]>;
 
 const levelsByChannel = (cues: Template["cues"], cueLevels: Template["cueLevels"]): ByChannel => {
   const found = new Map<ChannelId, CueLevel[]>();
-  for (const cue of cuesOf({ cues })) for (const level of carriedBy({ cueLevels }, cue.id).values()) putInto(found, level.sourceId, level);
+  for (const cue of cuesOf({ cues }))
+    for (const level of carriedBy({ cueLevels }, cue.id).values()) putInto(found, level.sourceId, level);
   return found;
 };
 
-let lastByChannel: { readonly cues: Template["cues"]; readonly cueLevels: Template["cueLevels"]; readonly found: ByChannel } | null = null;
+let lastByChannel: {
+  readonly cues: Template["cues"];
+  readonly cueLevels: Template["cueLevels"];
+  readonly found: ByChannel;
+} | null = null;
 
 /** Of few levels that changed only the channels they are of are looked at again. */
 const FEW = 64;
 
-const someOthers = ({ found, cueLevels: before }: NonNullable<typeof lastByChannel>, cues: Template["cues"], cueLevels: Template["cueLevels"]): ByChannel | null => {
+const someOthers = (
+  { found, cueLevels: before }: NonNullable<typeof lastByChannel>,
+  cues: Template["cues"],
+  cueLevels: Template["cueLevels"],
+): ByChannel | null => {
   const ids = differingIds<CueLevel>(before, cueLevels);
   if (ids.length > FEW) return null;
   const next = new Map(found);
-  for (const sourceId of new Set(ids.flatMap((id) => [before[id as CueLevelId]?.sourceId ?? [], cueLevels[id as CueLevelId]?.sourceId ?? []].flat()))) {
+  for (const sourceId of new Set(
+    ids.flatMap((id) => [before[id as CueLevelId]?.sourceId ?? [], cueLevels[id as CueLevelId]?.sourceId ?? []].flat()),
+  )) {
     const list = cuesOf({ cues }).flatMap(({ id }) => carriedBy({ cueLevels }, id).get(sourceId) ?? []);
     if (list.length) next.set(sourceId, list);
     else next.delete(sourceId);
@@ -88,15 +130,23 @@ const someOthers = ({ found, cueLevels: before }: NonNullable<typeof lastByChann
   return next;
 };
 
-/** Levels of cues by what is heard, in the order of the cues; a list in which nothing changed is the very same as before. */
+/**
+ * Levels of cues by what is heard, in the order of the cues; a list in which nothing changed is the very same as
+ * before.
+ */
 export const byChannel = perTwo((cues: Template["cues"], cueLevels: Template["cueLevels"]): ByChannel => {
-  const found = (lastByChannel?.cues === cues ? someOthers(lastByChannel, cues, cueLevels) : null) ?? levelsByChannel(cues, cueLevels);
+  const found =
+    (lastByChannel?.cues === cues ? someOthers(lastByChannel, cues, cueLevels) : null) ??
+    levelsByChannel(cues, cueLevels);
   lastByChannel = { cues, cueLevels, found };
   return found;
 });
 
 /** Cues to which something else comes than before. */
-const cuesTouched = (before: ReadonlyMap<ChannelId, OfChannel>, now: ReadonlyMap<ChannelId, OfChannel>): ReadonlySet<CueId> => {
+const cuesTouched = (
+  before: ReadonlyMap<ChannelId, OfChannel>,
+  now: ReadonlyMap<ChannelId, OfChannel>,
+): ReadonlySet<CueId> => {
   const touched = new Set<CueId>();
   const differ = (a: readonly InCue[], b: readonly InCue[]): void => {
     const others = new Set(b);
@@ -120,11 +170,20 @@ interface CuesKnown {
 }
 
 /** How loud every cue is: added up anew where something else comes to it. */
-export const cuesOfAll = ({ doc, sources }: Pass, ofChannel: ReadonlyMap<ChannelId, OfChannel>, before: CuesKnown | null): ReadonlyMap<CueId, Cued> => {
+export const cuesOfAll = (
+  { doc, sources }: Pass,
+  ofChannel: ReadonlyMap<ChannelId, OfChannel>,
+  before: CuesKnown | null,
+): ReadonlyMap<CueId, Cued> => {
   const touched = before && cuesTouched(before.ofChannel, ofChannel);
-  const all = cuesOf(doc).map(({ id, levelDb }) => ({ id, levelDb, was: touched?.has(id) ? undefined : before?.cued.get(id) }));
+  const all = cuesOf(doc).map(({ id, levelDb }) => ({
+    id,
+    levelDb,
+    was: touched?.has(id) ? undefined : before?.cued.get(id),
+  }));
   const parts = new Map<CueId, InCue[]>(all.flatMap(({ id, was }) => (was ? [] : [[id, []]])));
-  if (parts.size) for (const { inCues } of ofChannel.values()) for (const one of inCues) parts.get(one.cueId)?.push(one);
+  if (parts.size)
+    for (const { inCues } of ofChannel.values()) for (const one of inCues) parts.get(one.cueId)?.push(one);
   const gathering = new Gathering(sources.count);
   return new Map(
     all.map(({ id, levelDb, was }): readonly [CueId, Cued] => {
@@ -135,14 +194,22 @@ export const cuesOfAll = ({ doc, sources }: Pass, ofChannel: ReadonlyMap<Channel
       const whole = amplitude(levelDb);
       return [
         id,
-        { levelDb, parts: own, sides: summedAfter(summedUp(gathering.take(), { mono: false }), sided(whole, whole)), contributions: own.map(({ contribution }) => contribution) },
+        {
+          levelDb,
+          parts: own,
+          sides: summedAfter(summedUp(gathering.take(), { mono: false }), sided(whole, whole)),
+          contributions: own.map(({ contribution }) => contribution),
+        },
       ];
     }),
   );
 };
 
 /** What a channel gives by all its ways: of one source, they add in amplitude. */
-const bothWays = (into: Summed, ways: readonly Passing[]): Summed => ({ ...summedAfter(into, ways.reduce(beside)), mono: false });
+const bothWays = (into: Summed, ways: readonly Passing[]): Summed => ({
+  ...summedAfter(into, ways.reduce(beside)),
+  mono: false,
+});
 
 export interface Contribution {
   readonly sourceId: ChannelId;

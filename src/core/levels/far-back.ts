@@ -6,7 +6,10 @@ import { heardInCue } from "../queries/cues";
 import { farTracksOf } from "../queries/far-guests";
 import { soundsIn } from "./sounding";
 
-/** What of a cue for somebody far away carries their own voice back to them: by their line and input, along what lets sound through. */
+/**
+ * What of a cue for somebody far away carries their own voice back to them: by their line and input, along what lets
+ * sound through.
+ */
 export const carriesBack = (doc: Template, rig: Rig, cue: Cue): readonly Channel[] => {
   if (cue.hearing !== "far") return [];
   const reached = soundsIn(doc, farTracksOf(doc, rig, cue), "recording");

@@ -7,7 +7,8 @@ import { louderSide } from "./sides";
 import { chainGain } from "./static-gain";
 
 /**
- * How loud it usually is where a processor listens, in dBFS RMS: what its channel brings, through the trim and what stands before it in the chain; of one that is
+ * How loud it usually is where a processor listens, in dBFS RMS: what its channel brings, through the trim and what
+ * stands before it in the chain; of one that is
  * steered the loudest of what steers it. Null where nothing comes there.
  */
 export const heardDb = (doc: Template, { channels, asked }: MixLevels, processor: Processor): number | null => {

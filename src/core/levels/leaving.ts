@@ -10,7 +10,10 @@ import type { MixLevels } from "./mix-levels";
 import { likelyPeakDb } from "./sides";
 import { chainGain } from "./static-gain";
 
-/** A place where sound leaves the computer's own reckoning, in which nothing clips: an output, a hardware insert, a take in whole numbers. */
+/**
+ * A place where sound leaves the computer's own reckoning, in which nothing clips: an output, a hardware insert, a take
+ * in whole numbers.
+ */
 export interface Leaving {
   readonly channelId: ChannelId;
   readonly by: "output" | "insert" | "take";
@@ -23,9 +26,14 @@ export interface Leaving {
 }
 
 const takes = (doc: Template, channel: Channel): boolean =>
-  doc.format.bitDepth !== 32 && channel.kind === "track" && (channel.input.kind === "bus" || (channel.recordPoint === "after" && channel.input.kind !== "none"));
+  doc.format.bitDepth !== 32 &&
+  channel.kind === "track" &&
+  (channel.input.kind === "bus" || (channel.recordPoint === "after" && channel.input.kind !== "none"));
 
-/** Where each channel leaves the mix and how loud it likely peaks there. Inner buses are left out: a mix in floating point does not clip. Linear in channels and processors. */
+/**
+ * Where each channel leaves the mix and how loud it likely peaks there. Inner buses are left out: a mix in floating
+ * point does not clip. Linear in channels and processors.
+ */
 export const leavings = (doc: Template, { channels, asked }: MixLevels): readonly Leaving[] =>
   listOf<Channel>(doc.channels).flatMap((channel): readonly Leaving[] => {
     const at = channels.get(channel.id);
@@ -37,14 +45,23 @@ export const leavings = (doc: Template, { channels, asked }: MixLevels): readonl
       if (one.kind !== "insert" || !worksWhen(doc, one, asked)) return [];
       const gain = Math.abs(chainGain(chain.slice(0, index), (before: Processor) => worksWhen(doc, before, asked)));
       const into = likelyPeakDb(at.into);
-      return gain < 1e-9 || into === null ? [] : leaves("insert", into + channel.trimDb + 20 * Math.log10(gain), { processorId: one.id });
+      return gain < 1e-9 || into === null
+        ? []
+        : leaves("insert", into + channel.trimDb + 20 * Math.log10(gain), { processorId: one.id });
     });
-    const recorded = channel.kind === "track" && channel.input.kind === "bus" && channel.recordPoint === "before" ? channel.input.busId : channel.id;
+    const recorded =
+      channel.kind === "track" && channel.input.kind === "bus" && channel.recordPoint === "before"
+        ? channel.input.busId
+        : channel.id;
     return [
       ...(channel.output.kind === "hardware" ? leaves("output", likelyPeakDb(at.after)) : []),
       ...inserts,
       ...(asked === "recording" && takes(doc, channel)
-        ? leaves("take", likelyPeakDb(channel.kind === "track" && channel.recordPoint === "after" ? at.before : at.into), { trimId: recorded })
+        ? leaves(
+            "take",
+            likelyPeakDb(channel.kind === "track" && channel.recordPoint === "after" ? at.before : at.into),
+            { trimId: recorded },
+          )
         : []),
     ];
   });

@@ -30,7 +30,9 @@ describe("the gain to set (math.md)", () => {
     [2.0, 114, -31.761],
     [1.2, 120, -30.198],
     [12, 74, -56.198],
-  ])("%d mV/Pa at %d dB SPL give %d dBu", (sensitivity, spl, dbu) => expect(microphoneDbu(sensitivity, spl)).toBeCloseTo(dbu, 3));
+  ])("%d mV/Pa at %d dB SPL give %d dBu", (sensitivity, spl, dbu) =>
+    expect(microphoneDbu(sensitivity, spl)).toBeCloseTo(dbu, 3),
+  );
 
   it("is louder near by and quieter far away", () => {
     expect(distanceDb(0.3)).toBeCloseTo(10.46, 2);
@@ -45,7 +47,12 @@ describe("the gain to set (math.md)", () => {
   it("takes a line's own figures before those of its family, and says when the preamp does not reach", () => {
     const doc = aTemplate().track("Trumpet", { input: "1" }).track("Trumpet", { input: "2" }).build();
     const [first, second] = Object.keys(doc.lines);
-    const loud = done(doc, { kind: "entries.set", table: "lines", ids: [second as never], set: { loudnessDb: 150, distanceM: 0.1, crestDb: 20 } });
+    const loud = done(doc, {
+      kind: "entries.set",
+      table: "lines",
+      ids: [second as never],
+      set: { loudnessDb: 150, distanceM: 0.1, crestDb: 20 },
+    });
     const [usual, hot] = [first, second].map((line) => gainPlans(loud, wheelhouseCart, demoStudio).get(line ?? ""));
     expect(usual).toMatchObject({ loudnessDb: 96, crestDb: 12, typed: false, fit: "fits", levelDb: -18 });
     expect(hot).toMatchObject({ loudnessDb: 150, crestDb: 20, typed: true, fit: "too-hot", gainDb: 0 });
@@ -57,8 +64,18 @@ describe("the gain to set (math.md)", () => {
 describe("sums (math.md)", () => {
   /** What clicks of such levels come to in the main bus, under a pan law that leaves the middle as it is. */
   const summed = (all: readonly number[], faderDb: Decibels | null = dB(0)) => {
-    const clicks = all.map((sourceDb, at) => ({ kind: "click" as const, id: id(`click-${at}`), name: `Click ${at}`, sourceDb: dB(sourceDb), faderDb }));
-    const doc = done(aTemplate().build(), { kind: "settings.set", set: { mix: { panLawDb: 0 } } }, { kind: "channels.add", channels: clicks, feedIds: [] });
+    const clicks = all.map((sourceDb, at) => ({
+      kind: "click" as const,
+      id: id(`click-${at}`),
+      name: `Click ${at}`,
+      sourceDb: dB(sourceDb),
+      faderDb,
+    }));
+    const doc = done(
+      aTemplate().build(),
+      { kind: "settings.set", set: { mix: { panLawDb: 0 } } },
+      { kind: "channels.add", channels: clicks, feedIds: [] },
+    );
     const { alikeDb, unlikeDb } = sideDb(levels(doc).channels.get(id("main"))?.into.left as Side);
     return [alikeDb, unlikeDb];
   };
@@ -98,8 +115,16 @@ describe("the whole worked template (math.md)", () => {
 
   it("names what contributes most, and counts control faders, mutes and parked channels", () => {
     const doc = workedMix();
-    expect(contributorsTo(doc, levels(doc), id("voices")).map(({ sourceId }) => sourceId)).toEqual(["track-1", "track-2", "plate"]);
-    const ridden = done(doc, { kind: "controls.add", control: { id: "c" as never, name: "All", faderDb: dB(-6) }, channelIds: [id("voices")] });
+    expect(contributorsTo(doc, levels(doc), id("voices")).map(({ sourceId }) => sourceId)).toEqual([
+      "track-1",
+      "track-2",
+      "plate",
+    ]);
+    const ridden = done(doc, {
+      kind: "controls.add",
+      control: { id: "c" as never, name: "All", faderDb: dB(-6) },
+      channelIds: [id("voices")],
+    });
     const into = (of: Template) => sideDb(levels(of).channels.get(id("main"))?.into.right as Side).alikeDb ?? 0;
     expect(into(ridden)).toBeLessThan(into(doc) - 4);
     expect(
@@ -109,17 +134,30 @@ describe("the whole worked template (math.md)", () => {
         id("main"),
       ).map(({ sourceId }) => sourceId),
     ).toEqual(["strings"]);
-    expect(into(done(doc, { kind: "entries.set", table: "channels", ids: [id("track-1"), id("track-2"), id("plate")], set: { parked: true } }))).toBeCloseTo(-33.34, 2);
+    expect(
+      into(
+        done(doc, {
+          kind: "entries.set",
+          table: "channels",
+          ids: [id("track-1"), id("track-2"), id("plate")],
+          set: { parked: true },
+        }),
+      ),
+    ).toBeCloseTo(-33.34, 2);
   });
 });
 
 describe("what a cue comes to", () => {
   const cue = "ilse" as CueId;
-  const put = (sourceId: string, more: object = {}) => newCueLevel({ id: `l-${sourceId}` as CueLevelId, cueId: cue, sourceId: id(sourceId), levelDb: dB(0), ...more });
-  const heard = (...put: readonly ReturnType<typeof newCueLevel>[]) => done(workedMix(), { kind: "entries.add", entries: { cues: [{ id: cue, name: "Ilse" }], cueLevels: put } });
+  const put = (sourceId: string, more: object = {}) =>
+    newCueLevel({ id: `l-${sourceId}` as CueLevelId, cueId: cue, sourceId: id(sourceId), levelDb: dB(0), ...more });
+  const heard = (...put: readonly ReturnType<typeof newCueLevel>[]) =>
+    done(workedMix(), { kind: "entries.add", entries: { cues: [{ id: cue, name: "Ilse" }], cueLevels: put } });
 
   it("is before the fader the source itself, after it with the fader; panned by the law", () => {
-    const [before, after] = [heard(put("track-1")), heard(put("track-1", { tap: "after" }))].map((doc) => sideDb(levels(doc).cues.get(cue)?.left as Side).alikeDb);
+    const [before, after] = [heard(put("track-1")), heard(put("track-1", { tap: "after" }))].map(
+      (doc) => sideDb(levels(doc).cues.get(cue)?.left as Side).alikeDb,
+    );
     expect([before?.toFixed(2), after?.toFixed(2)]).toEqual(["-21.01", "-25.51"]);
   });
 
@@ -170,7 +208,14 @@ describe("the disk (math.md)", () => {
     const many = done(doc, {
       kind: "tracks.add",
       tracks: tracks as never,
-      lines: tracks.map(({ input }) => ({ ...Object.values(aTemplate().track("A", { input: "1" }).build().lines)[0], id: input.lineId, portId: null }) as never),
+      lines: tracks.map(
+        ({ input }) =>
+          ({
+            ...Object.values(aTemplate().track("A", { input: "1" }).build().lines)[0],
+            id: input.lineId,
+            portId: null,
+          }) as never,
+      ),
       folderId: null,
       before: null,
     });
@@ -192,7 +237,14 @@ describe("the disk (math.md)", () => {
       aTemplate().track("Lead", { input: "1" }).trackOnLine("Double", "line-1").build(),
       { kind: "entries.set", table: "channels", ids: [id("track-1"), id("track-2")], set: { sharing: "by-turns" } },
       { kind: "settings.set", set: { disk: { freeGb: 1.44 } } },
-      { kind: "entries.add", entries: { passes: [{ id: "p" as never, name: "Lead", trackIds: [id("track-1"), id("track-2")], takeMinutes: 5, takes: 2 }] } },
+      {
+        kind: "entries.add",
+        entries: {
+          passes: [
+            { id: "p" as never, name: "Lead", trackIds: [id("track-1"), id("track-2")], takeMinutes: 5, takes: 2 },
+          ],
+        },
+      },
     );
     expect(storageOf(doc)).toMatchObject({ bytesPerSecond: 144_000, fitsS: 10_000, passesBytes: 144_000 * 600 });
   });

@@ -5,7 +5,16 @@ import type { Studio } from "../model/studio";
 import type { Template } from "../model/template";
 import type { Asked } from "../queries/at-work";
 import { graphOf, intoOf } from "../routing/graph";
-import { byChannel, type Contribution, type Cued, cuesOfAll, intoCues, loudestFirst, NO_LEVELS, type OfChannel } from "./cue-sums";
+import {
+  byChannel,
+  type Contribution,
+  type Cued,
+  cuesOfAll,
+  intoCues,
+  loudestFirst,
+  NO_LEVELS,
+  type OfChannel,
+} from "./cue-sums";
 import { gainPlans } from "./gain-plan";
 import { alongThread, freshSince, type IntoCues, intoCuesAs } from "./passing";
 import { type ChannelLevels, type Known, type Pass, Reckoning } from "./reckoning";
@@ -51,45 +60,70 @@ const levelsOf = (pass: Pass, last: Reckoned | null): Reckoned => {
   const { held, chains, channels, threads } = reckoning;
   reckoning.run((channel, holds) => {
     const levels = wanted?.get(channel.id) ?? NO_LEVELS;
-    if (levels.length) ofChannel.set(channel.id, intoCues(pass, channel, { held: holds, levels, was: before?.ofChannel.get(channel.id), settled }));
+    if (levels.length)
+      ofChannel.set(
+        channel.id,
+        intoCues(pass, channel, { held: holds, levels, was: before?.ofChannel.get(channel.id), settled }),
+      );
   });
   const cued = cuesOfAll(pass, ofChannel, before);
   const cues = new Map([...cued].map(([id, { sides }]) => [id, sides]));
-  const inCues = new Map([...cued].flatMap(([id, { contributions }]) => (contributions.length ? [[id, contributions] as const] : [])));
+  const inCues = new Map(
+    [...cued].flatMap(([id, { contributions }]) => (contributions.length ? [[id, contributions] as const] : [])),
+  );
   return { doc, rig: pass.rig, into, plans, sources, held, chains, channels, threads, ofChannel, cued, cues, inCues };
 };
 
-/** Kept for as long as the document lives, and each made from the one before: checks and screens ask for the same again. */
+/**
+ * Kept for as long as the document lives, and each made from the one before: checks and screens ask for the same again.
+ */
 const kept = perTwo((rig: Rig, studio: Studio) => {
   const of = (asked: Asked) =>
-    stepping((doc: Template, before: Reckoned | null) => levelsOf({ doc, rig, plans: gainPlans(doc, rig, studio), sources: sourcesOf(doc), asked }, before));
+    stepping((doc: Template, before: Reckoned | null) =>
+      levelsOf({ doc, rig, plans: gainPlans(doc, rig, studio), sources: sourcesOf(doc), asked }, before),
+    );
   return { recording: of("recording"), mixing: of("mixing"), "listening-copy": of("listening-copy") };
 });
 
 /**
- * How loud it is everywhere, on both sides and in both bounds. Contributions of one source (two sides folded, a bus and its own recording, a track beside its
- * parallel) first add in amplitude; then, over sources, *alike* adds amplitudes, *unlike* powers, and peaks add as alike. What a return gives is a source of its own.
- * Sources by the gain plan of their lines; what has none at the target. Trims, chains at the gain they have without acting, faders and control faders, mutes, sends,
- * pans by the template's law; a balance acts before a fold; 5.1 counts as stereo. While recording without what is off then, with the levels that tracks have then,
- * and without what is heard past the computer. One pass in the order of the sound: linear in threads times the sources that each carries.
+ * How loud it is everywhere, on both sides and in both bounds. Contributions of one source (two sides folded, a bus and
+ * its own recording, a track beside its
+ * parallel) first add in amplitude; then, over sources, *alike* adds amplitudes, *unlike* powers, and peaks add as
+ * alike. What a return gives is a source of its own.
+ * Sources by the gain plan of their lines; what has none at the target. Trims, chains at the gain they have without
+ * acting, faders and control faders, mutes, sends,
+ * pans by the template's law; a balance acts before a fold; 5.1 counts as stereo. While recording without what is off
+ * then, with the levels that tracks have then,
+ * and without what is heard past the computer. One pass in the order of the sound: linear in threads times the sources
+ * that each carries.
  * @example four sources at −18 into one mono bus: −5.96 alike, −11.98 unlike
  */
-export const mixLevels = (doc: Template, { rig, studio, asked = "recording" }: { readonly rig: Rig; readonly studio: Studio; readonly asked?: Asked }): MixLevels => {
+export const mixLevels = (
+  doc: Template,
+  { rig, studio, asked = "recording" }: { readonly rig: Rig; readonly studio: Studio; readonly asked?: Asked },
+): MixLevels => {
   const of = kept(rig, studio);
   const { cues, inCues } = of.recording(doc);
   return { asked, channels: of[asked](doc).channels, cues, inCues };
 };
 
 /** What a channel sums, the loudest first. */
-export const contributorsTo = (doc: Template, { channels, asked }: MixLevels, id: ChannelId): readonly Contribution[] => {
+export const contributorsTo = (
+  doc: Template,
+  { channels, asked }: MixLevels,
+  id: ChannelId,
+): readonly Contribution[] => {
   const graph = graphOf(doc);
   return loudestFirst(
     intoOf(graph, id).flatMap((thread): readonly Contribution[] => {
       const [leaves, from] = [alongThread(doc, { thread, asked }), channels.get(thread.from)];
-      return leaves && from ? [{ sourceId: thread.from, by: thread.kind, sides: summedAfter(from[leaves.of], leaves.passing) }] : [];
+      return leaves && from
+        ? [{ sourceId: thread.from, by: thread.kind, sides: summedAfter(from[leaves.of], leaves.passing) }]
+        : [];
     }),
   );
 };
 
 /** What a cue carries, the loudest first. */
-export const contributorsToCue = ({ inCues }: MixLevels, cueId: CueId): readonly Contribution[] => loudestFirst(inCues.get(cueId) ?? []);
+export const contributorsToCue = ({ inCues }: MixLevels, cueId: CueId): readonly Contribution[] =>
+  loudestFirst(inCues.get(cueId) ?? []);

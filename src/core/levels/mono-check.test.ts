@@ -17,13 +17,21 @@ const edited = (doc: Template, ...edits: readonly Edit[]): Template => {
   const done = applyAll(doc, edits);
   return done.ok ? done.doc : expect.unreachable(done.refusal.message);
 };
-const set = (doc: Template, id: string, values: object): Template => edited(doc, { kind: "entries.set", table: "channels", ids: [id as ChannelId], set: values });
+const set = (doc: Template, id: string, values: object): Template =>
+  edited(doc, { kind: "entries.set", table: "channels", ids: [id as ChannelId], set: values });
 const turned = (doc: Template, id: string, side: 0 | 1): Template => {
   const input = trackOf(doc, id as ChannelId)?.input;
-  const lineId = input?.kind === "pair" ? [input.leftId, input.rightId][side] : input?.kind === "line" ? input.lineId : undefined;
-  return edited(doc, { kind: "entries.set", table: "lines", ids: [lineId ?? expect.unreachable()], set: { polarityInverted: true } });
+  const lineId =
+    input?.kind === "pair" ? [input.leftId, input.rightId][side] : input?.kind === "line" ? input.lineId : undefined;
+  return edited(doc, {
+    kind: "entries.set",
+    table: "lines",
+    ids: [lineId ?? expect.unreachable()],
+    set: { polarityInverted: true },
+  });
 };
-const told = (doc: Template) => monoOfMain(doc).map(({ name, of, fallDb }) => [name, of, fallDb === null ? null : Math.round(fallDb * 100) / 100]);
+const told = (doc: Template) =>
+  monoOfMain(doc).map(({ name, of, fallDb }) => [name, of, fallDb === null ? null : Math.round(fallDb * 100) / 100]);
 
 describe("what falls out in mono", () => {
   it("a figure by hand: the middle 0, hard to one side −3.01, equal sides 0, of opposite polarity nothing", () => {
@@ -56,8 +64,10 @@ describe("what falls out in mono", () => {
     fc.assert(
       fc.property(fc.array(side, { minLength: 1, maxLength: 3 }), (sides) => {
         const samples = Array.from({ length: 480 }, (_, n) => Math.sin((2 * Math.PI * n) / 48));
-        const rms = (of: (sample: number) => number): number => Math.sqrt(samples.reduce((sum, sample) => sum + of(sample) ** 2, 0) / samples.length);
-        const over = (pick: (l: number, r: number, sign: number) => number) => (sample: number) => sides.reduce((sum, [l, r, sign]) => sum + sample * pick(l, r, sign), 0);
+        const rms = (of: (sample: number) => number): number =>
+          Math.sqrt(samples.reduce((sum, sample) => sum + of(sample) ** 2, 0) / samples.length);
+        const over = (pick: (l: number, r: number, sign: number) => number) => (sample: number) =>
+          sides.reduce((sum, [l, r, sign]) => sum + sample * pick(l, r, sign), 0);
         const both = Math.hypot(rms(over((l, _r, sign) => sign * l)), rms(over((_l, r, sign) => sign * r)));
         const mono = rms(over((l, r, sign) => (sign * (l + r)) / Math.SQRT2));
         const is = monoFallDb(sides.map(([l, r, sign]) => [sign * l, sign * r]));
@@ -99,7 +109,9 @@ describe("what falls out in mono", () => {
     // In the middle both cancel in stereo as well; apart (1 − ½)/√2 is left of √(1 + ¼): −10 dB.
     const half = set(back(doc), "track-3", { faderDb: -6.0206 });
     expect(told(half)).toEqual([]);
-    expect(told(set(set(half, "track-2", { pan: -100 }), "track-3", { pan: 100 }))).toEqual([["Snare top and Snare bottom", "pair", -10]]);
+    expect(told(set(set(half, "track-2", { pan: -100 }), "track-3", { pan: 100 }))).toEqual([
+      ["Snare top and Snare bottom", "pair", -10],
+    ]);
   });
 
   it("of a cue by the pans it has, and what is muted or goes nowhere is not told of the main mix", () => {
@@ -118,8 +130,13 @@ describe("what falls out in mono", () => {
     const [cue] = cuesOf(cued);
     const cueId = cue?.id ?? expect.unreachable();
     expect(monoOfCue(cued, cueId)).toEqual([]);
-    const wide = edited(cued, { kind: "cueLevels.put", levels: [{ id: "x" as never, cueId, sourceId: "track-4" as ChannelId, pan: 100 }] });
-    expect(monoOfCue(wide, cueId).map(({ name, fallDb }) => [name, Math.round((fallDb ?? 0) * 100) / 100])).toEqual([["Guitar", -3.01]]);
+    const wide = edited(cued, {
+      kind: "cueLevels.put",
+      levels: [{ id: "x" as never, cueId, sourceId: "track-4" as ChannelId, pan: 100 }],
+    });
+    expect(monoOfCue(wide, cueId).map(({ name, fallDb }) => [name, Math.round((fallDb ?? 0) * 100) / 100])).toEqual([
+      ["Guitar", -3.01],
+    ]);
     expect(told(wide)).toEqual([]);
     expect(told(set(set(doc, "track-4", { pan: 100 }), "track-4", { muted: true }))).toEqual([]);
   });

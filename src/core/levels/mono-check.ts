@@ -32,8 +32,10 @@ const amplitude = (db: number | null): number => (db === null ? 0 : 10 ** (db / 
 const FLOOR = 1e-6;
 
 /**
- * How far what is alike on two sides falls when they are summed to one, in dB: 20·log10( |Σl + Σr| / √2 ÷ √((Σl)² + (Σr)²) ), where a turned polarity makes an
- * amplitude negative. In the middle 0, hard to one side −3.01, equal on both sides 0, equal and of opposite polarity null: nothing is left. What is silent already, or
+ * How far what is alike on two sides falls when they are summed to one, in dB: 20·log10( |Σl + Σr| / √2 ÷ √((Σl)² +
+ * (Σr)²) ), where a turned polarity makes an
+ * amplitude negative. In the middle 0, hard to one side −3.01, equal on both sides 0, equal and of opposite polarity
+ * null: nothing is left. What is silent already, or
  * cancels in stereo as well, loses nothing: 0.
  */
 export const monoFallDb = (placed: readonly Placed[]): number | null => {
@@ -78,12 +80,19 @@ const pairsOf = (doc: Template, tracks: readonly Track[]): readonly (readonly [T
   for (const track of tracks) {
     const [line] = linesOfTrack(doc, track);
     if (track.gangId) putInto(groups, `held ${track.gangId}`, track);
-    else if (drumOf(line?.source ?? "") && track.sharing !== "by-turns") putInto(groups, `source ${drumOf(line?.source ?? "")} of ${plain(line?.player ?? "")}`, track);
+    else if (drumOf(line?.source ?? "") && track.sharing !== "by-turns")
+      putInto(groups, `source ${drumOf(line?.source ?? "")} of ${plain(line?.player ?? "")}`, track);
   }
-  return [...groups.values()].flatMap((group) => (group.length === 2 && group[0] && group[1] ? [[group[0], group[1]] as const] : []));
+  return [...groups.values()].flatMap((group) =>
+    group.length === 2 && group[0] && group[1] ? [[group[0], group[1]] as const] : [],
+  );
 };
 
-const fallen = (doc: Template, tracks: readonly Track[], standing: (track: Track) => Standing | null): readonly Fallen[] => {
+const fallen = (
+  doc: Template,
+  tracks: readonly Track[],
+  standing: (track: Track) => Standing | null,
+): readonly Fallen[] => {
   const heard = tracks.flatMap((track) => {
     const stands = standing(track);
     return stands && stands.level > 0 ? [{ track, places: placesOf(doc, track, stands) }] : [];
@@ -100,15 +109,30 @@ const fallen = (doc: Template, tracks: readonly Track[], standing: (track: Track
       // What a skin does reaches the microphone below it the other way round.
       const below = isBelow(a.name) === isBelow(b.name) ? 1 : -1;
       const other = (places.get(b.id) ?? []).map(([left, right]): Placed => [left * below, right * below]);
-      return { ids: [a.id, b.id], name: `${a.name} and ${b.name}`, of: "pair", fallDb: monoFallDb([...(places.get(a.id) ?? []), ...other]) };
+      return {
+        ids: [a.id, b.id],
+        name: `${a.name} and ${b.name}`,
+        of: "pair",
+        fallDb: monoFallDb([...(places.get(a.id) ?? []), ...other]),
+      };
     }),
-    ...singles.map(({ track, places: own }): Fallen => ({ ids: [track.id], name: track.name, of: own.length > 1 ? "sides" : "single", fallDb: monoFallDb(own) })),
+    ...singles.map(
+      ({ track, places: own }): Fallen => ({
+        ids: [track.id],
+        name: track.name,
+        of: own.length > 1 ? "sides" : "single",
+        fallDb: monoFallDb(own),
+      }),
+    ),
   ];
-  return all.filter(({ fallDb }) => fallDb === null || fallDb < -0.05).sort((a, b) => (a.fallDb ?? Number.NEGATIVE_INFINITY) - (b.fallDb ?? Number.NEGATIVE_INFINITY));
+  return all
+    .filter(({ fallDb }) => fallDb === null || fallDb < -0.05)
+    .sort((a, b) => (a.fallDb ?? Number.NEGATIVE_INFINITY) - (b.fallDb ?? Number.NEGATIVE_INFINITY));
 };
 
 /**
- * What of the main mix falls out in mono, most of it first: by pan, balance and polarity of each track, and of each two that take one source. What lies between a
+ * What of the main mix falls out in mono, most of it first: by pan, balance and polarity of each track, and of each two
+ * that take one source. What lies between a
  * track and the main bus is taken as straight.
  */
 export const monoOfMain = (doc: Template): readonly Fallen[] => {
@@ -128,4 +152,8 @@ export const monoOfCue = (doc: Template, cueId: CueId): readonly Fallen[] => {
 
 /** What a row of levels loses in mono: the main bus or a cue; null for what is neither. */
 export const monoOf = (doc: Template, id: string): readonly Fallen[] | null =>
-  id === MAIN_ID ? monoOfMain(doc) : entriesOf(doc.cues).some((cue) => cue.id === id) ? monoOfCue(doc, id as CueId) : null;
+  id === MAIN_ID
+    ? monoOfMain(doc)
+    : entriesOf(doc.cues).some((cue) => cue.id === id)
+      ? monoOfCue(doc, id as CueId)
+      : null;

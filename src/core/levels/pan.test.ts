@@ -17,7 +17,9 @@ describe("pan laws, by the figures of the calculations", () => {
     [0, 0, 0, 0],
     [0, 25, -2.5, 0],
     [0, 50, -6.02, 0],
-  ] as const)("the law of %d dB at %d has %d and %d dB", (law, pan, left, right) => expect(pannedSides(law, pan)).toEqual({ left, right }));
+  ] as const)("the law of %d dB at %d has %d and %d dB", (law, pan, left, right) =>
+    expect(pannedSides(law, pan)).toEqual({ left, right }),
+  );
 
   it("have one side silent at the ends, the same turned over, and a constant power for −3 dB", () => {
     for (const law of PAN_LAWS_DB)

@@ -23,14 +23,21 @@ const LAWS: { readonly [L in `${PanLawDb}`]: (x: number) => Amplitudes } = {
 /** Quieter than this is silence: what is left of rounding at the far side. */
 const SILENT = 1e-9;
 
-/** Amplitudes of the two sides of something mono by a pan law: what `pannedSides` says in dB, unrounded. Pan from −100 to 100. */
-export const panAmplitudes = (law: PanLawDb, pan: number): Amplitudes => LAWS[`${law}`](Math.min(1, Math.max(0, (pan + 100) / 200)));
+/**
+ * Amplitudes of the two sides of something mono by a pan law: what `pannedSides` says in dB, unrounded. Pan from −100
+ * to 100.
+ */
+export const panAmplitudes = (law: PanLawDb, pan: number): Amplitudes =>
+  LAWS[`${law}`](Math.min(1, Math.max(0, (pan + 100) / 200)));
 
-const inDb = (amplitude: number): Decibels | null => (amplitude < SILENT ? null : dB(Math.round(2000 * Math.log10(amplitude)) / 100));
+const inDb = (amplitude: number): Decibels | null =>
+  amplitude < SILENT ? null : dB(Math.round(2000 * Math.log10(amplitude)) / 100);
 
 /**
- * How loud each side of something mono is when it is panned, in dB. Pan p from −100 (left) to 100 (right), x = (p + 100)/200; laws by what each side has in the
- * middle: −3 dB cos and sin of xπ/2, −6 dB 1 − x and x, −4.5 dB the geometric mean of the two, 0 dB min(1, 2(1 − x)) and min(1, 2x). Balance of what is stereo
+ * How loud each side of something mono is when it is panned, in dB. Pan p from −100 (left) to 100 (right), x = (p +
+ * 100)/200; laws by what each side has in the
+ * middle: −3 dB cos and sin of xπ/2, −6 dB 1 − x and x, −4.5 dB the geometric mean of the two, 0 dB min(1, 2(1 − x))
+ * and min(1, 2x). Balance of what is stereo
  * is something else.
  * @example pannedSides(-3, 25) // { left: −5.11, right: −1.60 }
  */

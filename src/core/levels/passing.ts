@@ -35,7 +35,8 @@ const FOLDS: { readonly [F in Fold]: Passing } = {
 };
 
 /** Whether a channel is heard as one side. 5.1 counts as stereo. */
-export const isMono = (doc: Pick<Template, "channels" | "format">, channel: Channel): boolean => layoutOf(doc, channel) === "mono";
+export const isMono = (doc: Pick<Template, "channels" | "format">, channel: Channel): boolean =>
+  layoutOf(doc, channel) === "mono";
 
 /** What of a channel goes on: what its chain made of it, or what came in; and what becomes of that. */
 export interface Leaves {
@@ -73,18 +74,26 @@ const givesOf = (doc: Template, channel: Channel, asked: Asked): Gives => {
   };
 };
 
-const takesOf = (doc: Template, channel: Channel): Takes => ({ mono: isMono(doc, channel), fold: channel.kind === "bus" || channel.kind === "return" ? channel.fold : "sum" });
+const takesOf = (doc: Template, channel: Channel): Takes => ({
+  mono: isMono(doc, channel),
+  fold: channel.kind === "bus" || channel.kind === "return" ? channel.fold : "sum",
+});
 
 const MONO: Takes = { mono: true, fold: "sum" };
 
-const samePassing = (a: Passing, b: Passing): boolean => a.ll === b.ll && a.lr === b.lr && a.rl === b.rl && a.rr === b.rr;
+const samePassing = (a: Passing, b: Passing): boolean =>
+  a.ll === b.ll && a.lr === b.lr && a.rl === b.rl && a.rr === b.rr;
 const sameLeaves = (a: Leaves | null, b: Leaves | null): boolean =>
   a === b || (a !== null && b !== null && a.of === b.of && a.gain === b.gain && samePassing(a.passing, b.passing));
 
-const sameGives = (a: Gives, b: Gives): boolean => a.before === b.before && a.after === b.after && a.mono === b.mono && a.pan === b.pan;
+const sameGives = (a: Gives, b: Gives): boolean =>
+  a.before === b.before && a.after === b.after && a.mono === b.mono && a.pan === b.pan;
 
 /** How something comes into a channel: panned where that is stereo; where it is mono, balanced and then folded. */
-const arriving = (to: Takes, { mono, pan, law }: { readonly mono: boolean; readonly pan: number; readonly law: PanLawDb }): Passing => {
+const arriving = (
+  to: Takes,
+  { mono, pan, law }: { readonly mono: boolean; readonly pan: number; readonly law: PanLawDb },
+): Passing => {
   if (!to.mono) return placing(mono, pan, law);
   return mono ? sided(1, 1) : thenPass(balance(pan), FOLDS[to.fold]);
 };
@@ -102,14 +111,21 @@ const leavesBy = (kind: Thread["kind"], { gives, takes, send, law }: Along): Lea
   if (fader === null) return null;
   const gain = fader * (send ? amplitude(send.levelDb) : 1);
   if (kind === "input") return { of: "before", passing: sided(gain, gain), gain };
-  return { of: "before", passing: louderBy(arriving(takes, { mono: gives.mono, pan: send ? send.pan : gives.pan, law }), gain), gain };
+  return {
+    of: "before",
+    passing: louderBy(arriving(takes, { mono: gives.mono, pan: send ? send.pan : gives.pan, law }), gain),
+    gain,
+  };
 };
 
 interface AlongThread extends Along {
   readonly leaves: Leaves | null;
 }
 
-/** What leaves every channel of a template, thread by thread as they leave it. What nothing bears on that changed is the very same as before. */
+/**
+ * What leaves every channel of a template, thread by thread as they leave it. What nothing bears on that changed is the
+ * very same as before.
+ */
 export interface Threads {
   readonly doc: Template;
   readonly graph: Graph;
@@ -131,7 +147,10 @@ const toLookAt = (doc: Template, before: Threads | null): readonly ChannelId[] =
 };
 
 /** A map in which some are others now; the very same one where none is. */
-const changedIn = <K, T>(before: ReadonlyMap<K, T> | undefined, changes: ReadonlyMap<K, T | null>): ReadonlyMap<K, T> => {
+const changedIn = <K, T>(
+  before: ReadonlyMap<K, T> | undefined,
+  changes: ReadonlyMap<K, T | null>,
+): ReadonlyMap<K, T> => {
   if (before && !changes.size) return before;
   const next = new Map(before);
   for (const [key, value] of changes) {
@@ -163,7 +182,10 @@ const endsIn = (doc: Template, before: Threads | null, asked: Asked) => {
 const leavingOtherwise = (
   graph: Graph,
   before: Threads | null,
-  { gives, takes }: { readonly gives: ReadonlyMap<ChannelId, unknown>; readonly takes: ReadonlyMap<ChannelId, unknown> },
+  {
+    gives,
+    takes,
+  }: { readonly gives: ReadonlyMap<ChannelId, unknown>; readonly takes: ReadonlyMap<ChannelId, unknown> },
 ): ReadonlySet<ChannelId> | null => {
   if (!before) return null;
   const found = new Set<ChannelId>(gives.keys());
@@ -190,9 +212,21 @@ const threadsIn = (doc: Template, before: Threads | null, asked: Asked): Threads
   for (const id of otherwise ?? new Set([...(before?.outs.keys() ?? []), ...graph.out.keys()])) {
     const was = before?.outs.get(id);
     const now = outOf(graph, id).map((thread, at): AlongThread => {
-      const along = { gives: gives.get(id) ?? NOTHING, takes: takes.get(thread.to) ?? MONO, send: sendOf(graph, thread), law };
+      const along = {
+        gives: gives.get(id) ?? NOTHING,
+        takes: takes.get(thread.to) ?? MONO,
+        send: sendOf(graph, thread),
+        law,
+      };
       const known = was?.[at];
-      if (known && known.gives === along.gives && known.takes === along.takes && known.send === along.send && known.law === law) return known;
+      if (
+        known &&
+        known.gives === along.gives &&
+        known.takes === along.takes &&
+        known.send === along.send &&
+        known.law === law
+      )
+        return known;
       const leaves = leavesBy(thread.kind, along);
       return { ...along, leaves: known && sameLeaves(known.leaves, leaves) ? known.leaves : leaves };
     });
@@ -211,18 +245,30 @@ const threads = {
 /** What leaves every channel, thread by thread. */
 export const threadsOf = (doc: Template, asked: Asked): Threads => threads[asked](doc);
 
-/** What comes of a channel along a thread; null for nothing. The very same for as long as nothing bears on it that changes. */
-export const alongThread = (doc: Template, { thread, asked }: { readonly thread: Thread; readonly asked: Asked }): Leaves | null =>
-  threads[asked](doc).outs.get(thread.from)?.[thread.at]?.leaves ?? null;
+/**
+ * What comes of a channel along a thread; null for nothing. The very same for as long as nothing bears on it that
+ * changes.
+ */
+export const alongThread = (
+  doc: Template,
+  { thread, asked }: { readonly thread: Thread; readonly asked: Asked },
+): Leaves | null => threads[asked](doc).outs.get(thread.from)?.[thread.at]?.leaves ?? null;
 
-const intoCueNow = (doc: Template, rig: Rig, { cue, level }: { readonly cue: Cue; readonly level: CueLevel }): readonly Leaves[] => {
+const intoCueNow = (
+  doc: Template,
+  rig: Rig,
+  { cue, level }: { readonly cue: Cue; readonly level: CueLevel },
+): readonly Leaves[] => {
   const channel = doc.channels[level.sourceId];
   if (!sounds(channel) || !level.on || level.levelDb === null) return [];
   const placed = placing(isMono(doc, channel), level.pan, doc.mix.panLawDb);
   const leaves = (of: Leaves["of"], gain: number): Leaves => ({ of, passing: louderBy(placed, gain), gain });
   const whole = amplitude(level.levelDb);
   const monitor = monitorOf(doc, channel);
-  const direct: readonly Leaves[] = monitor !== null && channel.kind === "track" && reachesDirect(doc, rig, { track: channel, cue }) ? [leaves("into", whole)] : [];
+  const direct: readonly Leaves[] =
+    monitor !== null && channel.kind === "track" && reachesDirect(doc, rig, { track: channel, cue })
+      ? [leaves("into", whole)]
+      : [];
   if (!passesComputer(doc, channel, "recording")) return direct;
   const fader = level.tap === "before" ? (isSilenced(doc, channel) ? null : 0) : faderDbWhen(doc, channel, "recording");
   return fader === null ? direct : [...direct, leaves("before", whole * amplitude(fader))];
@@ -237,20 +283,29 @@ interface InCue {
   readonly ways: readonly Leaves[];
 }
 
-const sameWays = (a: readonly Leaves[], b: readonly Leaves[]): boolean => a.length === b.length && a.every((one, at) => sameLeaves(one, b[at] ?? null));
+const sameWays = (a: readonly Leaves[], b: readonly Leaves[]): boolean =>
+  a.length === b.length && a.every((one, at) => sameLeaves(one, b[at] ?? null));
 
-/** What besides a level, its channel and its cue decides what comes into a cue: the very same object for as long as none of it changes. */
-const aroundCues = stepping((doc: Template, before: Pick<Template, (typeof AROUND)[number]> | null): Pick<Template, (typeof AROUND)[number]> => {
-  const { controls, passes, mix, format } = doc;
-  return before && AROUND.every((field) => before[field] === doc[field]) ? before : { controls, passes, mix, format };
-});
+/**
+ * What besides a level, its channel and its cue decides what comes into a cue: the very same object for as long as none
+ * of it changes.
+ */
+const aroundCues = stepping(
+  (doc: Template, before: Pick<Template, (typeof AROUND)[number]> | null): Pick<Template, (typeof AROUND)[number]> => {
+    const { controls, passes, mix, format } = doc;
+    return before && AROUND.every((field) => before[field] === doc[field]) ? before : { controls, passes, mix, format };
+  },
+);
 
 /** Stands for all that comes into all cues. */
 export interface IntoCues {
   readonly doc: Template;
   readonly gives: Threads["gives"];
   readonly around: object;
-  /** The one before it, by its number, and of which channels something else comes into cues since; null where it may be of all. */
+  /**
+   * The one before it, by its number, and of which channels something else comes into cues since; null where it may be
+   * of all.
+   */
   readonly number: number;
   readonly since: number;
   readonly fresh: ReadonlySet<ChannelId> | null;
@@ -260,14 +315,16 @@ const freshIn = (doc: Template, gives: Threads["gives"], before: IntoCues): Read
   const fresh = new Set<ChannelId>(differingIds<Channel>(before.doc.channels, doc.channels) as readonly ChannelId[]);
   for (const id of differingKeys(before.gives, gives)) fresh.add(id);
   for (const id of differingIds<CueLevel>(before.doc.cueLevels, doc.cueLevels))
-    for (const level of [before.doc.cueLevels[id as CueLevelId], doc.cueLevels[id as CueLevelId]]) if (level) fresh.add(level.sourceId);
+    for (const level of [before.doc.cueLevels[id as CueLevelId], doc.cueLevels[id as CueLevelId]])
+      if (level) fresh.add(level.sourceId);
   return fresh;
 };
 
 /** The very same object for as long as nothing comes into any cue otherwise. */
 export const intoCuesAs = stepping((doc: Template, before: IntoCues | null): IntoCues => {
   const [{ gives }, around] = [threads.recording(doc), aroundCues(doc)];
-  const whole = before === null || before.around !== around || before.doc.lines !== doc.lines || before.doc.cues !== doc.cues;
+  const whole =
+    before === null || before.around !== around || before.doc.lines !== doc.lines || before.doc.cues !== doc.cues;
   const fresh = whole ? null : freshIn(doc, gives, before);
   if (before && fresh && !fresh.size) return before;
   return { doc, gives, around, number: (before?.number ?? 0) + 1, since: before?.number ?? 0, fresh };
@@ -276,7 +333,8 @@ export const intoCuesAs = stepping((doc: Template, before: IntoCues | null): Int
 const NONE: ReadonlySet<ChannelId> = new Set();
 
 /** Of which channels something else comes into cues than did; null where that may be of all. */
-export const freshSince = (before: IntoCues, now: IntoCues): ReadonlySet<ChannelId> | null => (before === now ? NONE : now.since === before.number ? now.fresh : null);
+export const freshSince = (before: IntoCues, now: IntoCues): ReadonlySet<ChannelId> | null =>
+  before === now ? NONE : now.since === before.number ? now.fresh : null;
 
 const NO_WAYS: readonly Leaves[] = [];
 
@@ -289,7 +347,15 @@ const cued = perDocument((rig: Rig) => {
     const [around, gives] = [aroundCues(doc), threads.recording(doc).gives.get(level.sourceId)];
     // Only what is to be heard direct goes by the sockets of its lines.
     const lines = channel?.kind === "track" && isHeardDirect(channel, cue) ? doc.lines : null;
-    if (was && was.cue === cue && was.channel === channel && was.gives === gives && was.around === around && was.lines === lines) return was.ways;
+    if (
+      was &&
+      was.cue === cue &&
+      was.channel === channel &&
+      was.gives === gives &&
+      was.around === around &&
+      was.lines === lines
+    )
+      return was.ways;
     const now = intoCueNow(doc, rig, { cue, level });
     const ways = was && sameWays(was.ways, now) ? was.ways : now;
     kept.set(level, { cue, channel, gives, around, lines, ways });
@@ -298,7 +364,9 @@ const cued = perDocument((rig: Rig) => {
 });
 
 /**
- * What a channel gives to a cue, in one way or two: past the computer through the interface's own mixer, as it comes in; and through the computer, before the
- * fader or after it, while recording with the level that it has then. Nothing of what is off, at −∞ or parked. The very same for as long as nothing bears on it that changes.
+ * What a channel gives to a cue, in one way or two: past the computer through the interface's own mixer, as it comes
+ * in; and through the computer, before the
+ * fader or after it, while recording with the level that it has then. Nothing of what is off, at −∞ or parked. The very
+ * same for as long as nothing bears on it that changes.
  */
 export const intoCue = (doc: Template, rig: Rig, level: CueLevel): readonly Leaves[] => cued(rig)(doc, level);

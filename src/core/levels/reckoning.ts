@@ -34,13 +34,17 @@ export interface ChannelLevels {
 
 type Figures = readonly [number, number, number, number, number, number];
 
-const figuresOf = ([leftDb, leftPeakDb]: readonly [number, number], [rightDb, rightPeakDb]: readonly [number, number] = [leftDb, leftPeakDb]): Figures => {
+const figuresOf = (
+  [leftDb, leftPeakDb]: readonly [number, number],
+  [rightDb, rightPeakDb]: readonly [number, number] = [leftDb, leftPeakDb],
+): Figures => {
   const [left, right] = [amplitude(leftDb), amplitude(rightDb)];
   return [left, right, left, right, amplitude(leftPeakDb), amplitude(rightPeakDb)];
 };
 
 const steady = (db: number): readonly [number, number] => [db, peakDb(db, ASSUMED_CREST_DB)];
-const planned = (plan: GainPlan | undefined, targetDb: number): readonly [number, number] => (plan ? [plan.levelDb, plan.peakDb] : steady(targetDb));
+const planned = (plan: GainPlan | undefined, targetDb: number): readonly [number, number] =>
+  plan ? [plan.levelDb, plan.peakDb] : steady(targetDb);
 
 /** What a channel begins with by itself, as amplitudes; null for what only sums. */
 const beginning = (doc: Template, channel: Channel, plans: ReadonlyMap<string, GainPlan>): Figures | null => {
@@ -56,7 +60,8 @@ const beginning = (doc: Template, channel: Channel, plans: ReadonlyMap<string, G
       const { input } = channel;
       if (input.kind === "bus" || input.kind === "instrument") return null;
       if (input.kind === "line") return figuresOf(planned(plans.get(input.lineId), targetDb));
-      if (input.kind === "pair") return figuresOf(planned(plans.get(input.leftId), targetDb), planned(plans.get(input.rightId), targetDb));
+      if (input.kind === "pair")
+        return figuresOf(planned(plans.get(input.leftId), targetDb), planned(plans.get(input.rightId), targetDb));
       return figuresOf(steady(targetDb));
     }
     case "bus":
@@ -68,11 +73,13 @@ const beginning = (doc: Template, channel: Channel, plans: ReadonlyMap<string, G
   }
 };
 
-const numberOf = (sources: Sources, channel: Channel): number => (channel.kind === "track" ? sources.ofTrack(channel) : sources.ofChannel(channel.id));
+const numberOf = (sources: Sources, channel: Channel): number =>
+  channel.kind === "track" ? sources.ofTrack(channel) : sources.ofChannel(channel.id);
 
 /** What a chain and the trim before it do to the amplitude. */
 const chainAmplitude = (doc: Template, channel: Channel, asked: Asked): number =>
-  amplitude(channel.trimDb) * Math.abs(chainGain(processorsOf(doc, channel.id), (processor) => worksWhen(doc, processor, asked)));
+  amplitude(channel.trimDb) *
+  Math.abs(chainGain(processorsOf(doc, channel.id), (processor) => worksWhen(doc, processor, asked)));
 
 /** One contribution to a channel: what comes along a thread of what another one holds. */
 interface Part {
@@ -127,7 +134,13 @@ const MOST_SOUGHT = 16;
 const MOST_HELD = 1_000_000;
 
 const planIds = (channel: Channel): readonly string[] =>
-  channel.kind !== "track" ? [] : channel.input.kind === "line" ? [channel.input.lineId] : channel.input.kind === "pair" ? [channel.input.leftId, channel.input.rightId] : [];
+  channel.kind !== "track"
+    ? []
+    : channel.input.kind === "line"
+      ? [channel.input.lineId]
+      : channel.input.kind === "pair"
+        ? [channel.input.leftId, channel.input.rightId]
+        : [];
 
 export interface Pass {
   readonly doc: Template;
@@ -137,7 +150,8 @@ export interface Pass {
   readonly asked: Asked;
 }
 
-const samePart = (a: Part | null, b: Part | null): boolean => a === b || (a !== null && b !== null && a.strands === b.strands && a.leaves === b.leaves && a.chain === b.chain);
+const samePart = (a: Part | null, b: Part | null): boolean =>
+  a === b || (a !== null && b !== null && a.strands === b.strands && a.leaves === b.leaves && a.chain === b.chain);
 
 /** Behind which channel each is taken for the last time. */
 const lettingGo = (() => {
@@ -157,7 +171,10 @@ const lettingGo = (() => {
 /** What of a template all channels hang on. */
 const AROUND = ["format", "mix", "controls", "passes", "buffers", "levels"] as const;
 
-/** One pass along the order of the sound over all that a template holds, taking over from the one before what nothing bears on that changed. */
+/**
+ * One pass along the order of the sound over all that a template holds, taking over from the one before what nothing
+ * bears on that changed.
+ */
 export class Reckoning {
   private readonly gathering: Gathering;
   private readonly graph: Graph;
@@ -182,7 +199,8 @@ export class Reckoning {
     this.threads = threadsOf(doc, asked);
     for (const id of before ? differingKeys(before.threads.outs, this.threads.outs) : []) {
       const [was, is] = [before?.threads.outs.get(id), this.threads.outs.get(id)];
-      for (const thread of outOf(this.graph, id)) if (was?.[thread.at]?.leaves !== is?.[thread.at]?.leaves) putInto(this.reached, thread.to, thread);
+      for (const thread of outOf(this.graph, id))
+        if (was?.[thread.at]?.leaves !== is?.[thread.at]?.leaves) putInto(this.reached, thread.to, thread);
     }
     this.around = !before || AROUND.some((field) => before.doc[field] !== doc[field]);
   }
@@ -195,9 +213,15 @@ export class Reckoning {
     const { doc, plans } = this.pass;
     const was = this.before?.held.get(channel.id)?.begins;
     const own = planIds(channel).map((id) => plans.get(id));
-    if (was?.channel === channel && was.targetDb === doc.levels.targetDb && own.every((plan, at) => plan === was.plans[at])) return was;
+    if (
+      was?.channel === channel &&
+      was.targetDb === doc.levels.targetDb &&
+      own.every((plan, at) => plan === was.plans[at])
+    )
+      return was;
     const figures = beginning(doc, channel, plans);
-    const same = figures === was?.figures || (figures !== null && was?.figures?.every((one, at) => one === figures[at]));
+    const same =
+      figures === was?.figures || (figures !== null && was?.figures?.every((one, at) => one === figures[at]));
     return { channel, plans: own, targetDb: doc.levels.targetDb, figures: same && was ? was.figures : figures };
   }
 
@@ -231,7 +255,11 @@ export class Reckoning {
     return parts;
   }
 
-  private added(channel: Channel, begins: Begins, parts: readonly (Part | null)[]): Pick<Held, "strands" | "into" | "rings"> {
+  private added(
+    channel: Channel,
+    begins: Begins,
+    parts: readonly (Part | null)[],
+  ): Pick<Held, "strands" | "into" | "rings"> {
     const { doc, sources } = this.pass;
     if (begins.figures && !isParked(channel)) this.gathering.begin(numberOf(sources, channel), begins.figures);
     for (const part of parts) if (part) this.gathering.add(part.strands, part.leaves.passing, part.chain);
@@ -249,8 +277,14 @@ export class Reckoning {
   private isAsBefore(channel: Channel, was: Held): boolean {
     const { doc, plans } = this.pass;
     const { begins } = was;
-    if (begins.channel !== channel || this.around || this.before?.chains.get(channel.id)?.processors !== processorsOf(doc, channel.id)) return false;
-    if (plans !== this.before?.plans && !planIds(channel).every((id, at) => plans.get(id) === begins.plans[at])) return false;
+    if (
+      begins.channel !== channel ||
+      this.around ||
+      this.before?.chains.get(channel.id)?.processors !== processorsOf(doc, channel.id)
+    )
+      return false;
+    if (plans !== this.before?.plans && !planIds(channel).every((id, at) => plans.get(id) === begins.plans[at]))
+      return false;
     return was.threads === intoOf(this.graph, channel.id) && !this.reached.has(channel.id);
   }
 
@@ -278,12 +312,14 @@ export class Reckoning {
       isParked(was.begins.channel) === isParked(channel) &&
       was.number === number &&
       was.mono === mono &&
-      (was.parts === parts || (was.parts.length === parts.length && was.parts.every((one, at) => samePart(one, parts[at] ?? null))));
+      (was.parts === parts ||
+        (was.parts.length === parts.length && was.parts.every((one, at) => samePart(one, parts[at] ?? null))));
     const sums = asBefore ? was : this.added(channel, begins, parts);
     const fader = passesComputer(doc, channel, asked) ? amplitude(faderDbWhen(doc, channel, asked)) : 0;
     const into = intoOf(this.graph, channel.id);
     if (!asBefore || was.chain !== chain) this.reachFrom(channel.id);
-    if (asBefore && was.chain === chain && was.levels.fader === fader) return was.begins === begins && was.threads === into ? was : { ...was, begins, threads: into };
+    if (asBefore && was.chain === chain && was.levels.fader === fader)
+      return was.begins === begins && was.threads === into ? was : { ...was, begins, threads: into };
     const before = summedAfter(sums.into, sided(chain, chain));
     const levels = { into: sums.into, before, after: summedAfter(before, sided(fader, fader)), fader };
     const { strands, rings } = sums;

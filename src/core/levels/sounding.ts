@@ -9,8 +9,14 @@ const letsThrough = (doc: Template, thread: Thread, asked: Asked): boolean => {
   return leaves !== null && leaves.gain >= 1e-6;
 };
 
-/** All that is come by from some channels, themselves included, along threads that let something through, down or up. */
-const walked = (doc: Template, from: readonly ChannelId[], { asked, up }: { readonly asked: Asked; readonly up: boolean }): ReadonlySet<ChannelId> => {
+/**
+ * All that is come by from some channels, themselves included, along threads that let something through, down or up.
+ */
+const walked = (
+  doc: Template,
+  from: readonly ChannelId[],
+  { asked, up }: { readonly asked: Asked; readonly up: boolean },
+): ReadonlySet<ChannelId> => {
   const graph = graphOf(doc);
   const reached = new Set<ChannelId>(from);
   const open = [...from];
@@ -25,10 +31,16 @@ const walked = (doc: Template, from: readonly ChannelId[], { asked, up }: { read
 };
 
 /**
- * Everything that the sound of some channels comes to, themselves included: along threads that let something through. What is off, at −∞, muted, parked, or while
+ * Everything that the sound of some channels comes to, themselves included: along threads that let something through.
+ * What is off, at −∞, muted, parked, or while
  * recording not heard through the computer, leads nowhere. Linear in what is reached.
  */
-export const soundsIn = (doc: Template, from: readonly ChannelId[], asked: Asked): ReadonlySet<ChannelId> => walked(doc, from, { asked, up: false });
+export const soundsIn = (doc: Template, from: readonly ChannelId[], asked: Asked): ReadonlySet<ChannelId> =>
+  walked(doc, from, { asked, up: false });
 
-/** Everything whose sound comes to one of some channels, themselves included: the other way round. Linear in what is reached. */
-export const soundsFrom = (doc: Template, to: readonly ChannelId[], asked: Asked): ReadonlySet<ChannelId> => walked(doc, to, { asked, up: true });
+/**
+ * Everything whose sound comes to one of some channels, themselves included: the other way round. Linear in what is
+ * reached.
+ */
+export const soundsFrom = (doc: Template, to: readonly ChannelId[], asked: Asked): ReadonlySet<ChannelId> =>
+  walked(doc, to, { asked, up: true });

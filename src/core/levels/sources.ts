@@ -5,7 +5,10 @@ import { differingIds, listOf } from "../model/table";
 import type { Channel, Track } from "../model/tables/channels";
 import type { Template } from "../model/template";
 
-/** Sources by number: a line for all tracks that take it, both lines of a pair as one; whatever else makes sound by itself; and each return, as what rings there is a sound of its own. */
+/**
+ * Sources by number: a line for all tracks that take it, both lines of a pair as one; whatever else makes sound by
+ * itself; and each return, as what rings there is a sound of its own.
+ */
 export interface Sources {
   readonly count: number;
   readonly ofTrack: (track: Track) => number;
@@ -37,7 +40,8 @@ const numbered = (doc: Pick<Template, "lines" | "channels">): Sources => {
     count: first + lines.size,
     ofChannel,
     ofTrack: ({ id, input }) => {
-      const line = input.kind === "line" ? lines.get(input.lineId) : input.kind === "pair" ? lines.get(input.leftId) : undefined;
+      const line =
+        input.kind === "line" ? lines.get(input.lineId) : input.kind === "pair" ? lines.get(input.leftId) : undefined;
       return line === undefined ? ofChannel(id) : first + root(line);
     },
   };
@@ -52,12 +56,17 @@ const takesTheSame = (was: Channel | undefined, is: Channel | undefined): boolea
   was !== undefined &&
   is !== undefined &&
   was.kind === is.kind &&
-  (was.kind !== "track" || is.kind !== "track" || was.input === is.input || JSON.stringify(was.input) === JSON.stringify(is.input));
+  (was.kind !== "track" ||
+    is.kind !== "track" ||
+    was.input === is.input ||
+    JSON.stringify(was.input) === JSON.stringify(is.input));
 
 /** Whether the numbers of before are those of now: nothing came or went, and every track takes what it took. */
 const stays = (before: Numbered, lines: Template["lines"], channels: Template["channels"]): boolean =>
   differingIds(before.lines, lines).every((id) => before.lines[id as LineId] && lines[id as LineId]) &&
-  differingIds<Channel>(before.channels, channels).every((id) => takesTheSame(before.channels[id as ChannelId], channels[id as ChannelId]));
+  differingIds<Channel>(before.channels, channels).every((id) =>
+    takesTheSame(before.channels[id as ChannelId], channels[id as ChannelId]),
+  );
 
 let last: Numbered | null = null;
 
@@ -67,5 +76,8 @@ const kept = perTwo((lines: Template["lines"], channels: Template["channels"]): 
   return last;
 });
 
-/** Numbers the sources of a template: the same as before where nothing takes anything else. Linear but for joining pairs that share lines, which is as good as linear. */
+/**
+ * Numbers the sources of a template: the same as before where nothing takes anything else. Linear but for joining pairs
+ * that share lines, which is as good as linear.
+ */
 export const sourcesOf = ({ lines, channels }: Pick<Template, "lines" | "channels">): Sources => kept(lines, channels);

@@ -27,7 +27,11 @@ const derived = (doc: Template): unknown => {
     arrivals: arrivalsOf(doc, wholeMill),
     levels: ASKED.map((asked) => {
       const levels = mixLevels(doc, { rig: wholeMill, studio: demoStudio, asked });
-      return { channels: levels.channels, cues: levels.cues, contributors: [...levels.cues.keys()].map((id) => contributorsToCue(levels, id)) };
+      return {
+        channels: levels.channels,
+        cues: levels.cues,
+        contributors: [...levels.cues.keys()].map((id) => contributorsToCue(levels, id)),
+      };
     }),
     paths,
     cut,

@@ -13,19 +13,27 @@ export const WAV_END_BYTES = 4_294_967_295;
 const SIDES: { readonly [L in Layout]: number } = { mono: 1, stereo: 2, "5.1": 6 };
 
 /** `channels · fs · bits/8`. @example 24 mono tracks at 48 kHz and 24 bit: 3,456,000 */
-export const bytesPerSecond = (channels: number, { sampleRateHz, bitDepth }: { readonly sampleRateHz: number; readonly bitDepth: BitDepth }): number =>
-  (channels * sampleRateHz * bitDepth) / 8;
+export const bytesPerSecond = (
+  channels: number,
+  { sampleRateHz, bitDepth }: { readonly sampleRateHz: number; readonly bitDepth: BitDepth },
+): number => (channels * sampleRateHz * bitDepth) / 8;
 
 /** How many channels of sound a track's file has. */
-export const fileChannels = (doc: Pick<Template, "channels" | "format">, track: Track): number => SIDES[layoutOf(doc, track)];
+export const fileChannels = (doc: Pick<Template, "channels" | "format">, track: Track): number =>
+  SIDES[layoutOf(doc, track)];
 
 type Written = Pick<Template["format"], "sampleRateHz" | "bitDepth" | "fileType">;
 
 /** How long a plain WAV file is when it ends, in seconds. @example stereo at 96 kHz and 24 bit: 2 h 4 min */
-export const fileEndsAfterS = (channels: number, format: Omit<Written, "fileType">): number => WAV_END_BYTES / bytesPerSecond(channels, format);
+export const fileEndsAfterS = (channels: number, format: Omit<Written, "fileType">): number =>
+  WAV_END_BYTES / bytesPerSecond(channels, format);
 
-/** How long one take can be, in seconds: of a plain WAV file until it ends; what goes on past that, or into the next file, has no end. Null for no end. */
-export const longestTakeS = (channels: number, format: Written): number | null => (format.fileType === "wav" ? fileEndsAfterS(channels, format) : null);
+/**
+ * How long one take can be, in seconds: of a plain WAV file until it ends; what goes on past that, or into the next
+ * file, has no end. Null for no end.
+ */
+export const longestTakeS = (channels: number, format: Written): number | null =>
+  format.fileType === "wav" ? fileEndsAfterS(channels, format) : null;
 
 export interface PassStorage {
   readonly tracks: number;
@@ -36,13 +44,25 @@ export interface PassStorage {
   readonly bytes: number;
 }
 
-/** What a pass puts on the disk: bytes a second of all that it arms and that records something, and of all its takes. What is parked, or takes nothing, costs nothing. */
-export const passStorage = (doc: Pick<Template, "channels" | "format">, { trackIds, takeMinutes, takes }: Pass): PassStorage => {
+/**
+ * What a pass puts on the disk: bytes a second of all that it arms and that records something, and of all its takes.
+ * What is parked, or takes nothing, costs nothing.
+ */
+export const passStorage = (
+  doc: Pick<Template, "channels" | "format">,
+  { trackIds, takeMinutes, takes }: Pass,
+): PassStorage => {
   const armed = trackIds.flatMap((id) => (doc.channels[id]?.kind === "track" ? [doc.channels[id] as Track] : []));
   const tracks = atOnce(doc, armed.filter(records));
   const channels = tracks.reduce((sum, track) => sum + fileChannels(doc, track), 0);
   const perSecond = bytesPerSecond(channels, doc.format);
-  return { tracks: tracks.length, channels, bytesPerSecond: perSecond, minutes: takeMinutes * takes, bytes: perSecond * takeMinutes * takes * 60 };
+  return {
+    tracks: tracks.length,
+    channels,
+    bytesPerSecond: perSecond,
+    minutes: takeMinutes * takes,
+    bytes: perSecond * takeMinutes * takes * 60,
+  };
 };
 
 export interface TrackStorage {
@@ -75,9 +95,13 @@ export interface Storage {
 /** Whether a track records something and is in use. */
 const records = ({ input, parked }: Track): boolean => input.kind !== "none" && !parked;
 
-const lineOf = ({ input }: Track): string | null => (input.kind === "line" ? input.lineId : input.kind === "pair" ? input.leftId : null);
+const lineOf = ({ input }: Track): string | null =>
+  input.kind === "line" ? input.lineId : input.kind === "pair" ? input.leftId : null;
 
-/** Those that record at once: of tracks that take one line by turns the largest, as any of them may be the one that runs. */
+/**
+ * Those that record at once: of tracks that take one line by turns the largest, as any of them may be the one that
+ * runs.
+ */
 const atOnce = (doc: Pick<Template, "channels" | "format">, tracks: readonly Track[]): readonly Track[] => {
   const largest = new Map<string, Track>();
   for (const track of tracks) {
@@ -92,13 +116,17 @@ const atOnce = (doc: Pick<Template, "channels" | "format">, tracks: readonly Tra
 };
 
 /**
- * What an evening puts on the disk: bytes a second of all that record at once, an hour, so many hours with so many takes, the passes; how long a take can be by the
+ * What an evening puts on the disk: bytes a second of all that record at once, an hour, so many hours with so many
+ * takes, the passes; how long a take can be by the
  * file type of takes (a plain WAV ends at 4,294,967,295 bytes), by track, and how much fits on what is free.
  * @example 24 mono tracks at 48 kHz and 24 bit: 12.4416 GB an hour
  */
 export const storageOf = (doc: Pick<Template, "channels" | "format" | "disk" | "passes">): Storage => {
   const all = tracksOf(doc).filter(records);
-  const perSecond = atOnce(doc, all).reduce((sum, track) => sum + bytesPerSecond(fileChannels(doc, track), doc.format), 0);
+  const perSecond = atOnce(doc, all).reduce(
+    (sum, track) => sum + bytesPerSecond(fileChannels(doc, track), doc.format),
+    0,
+  );
   const tracks = all.map((track): TrackStorage => {
     const channels = fileChannels(doc, track);
     return {

@@ -1,6 +1,9 @@
 import { SILENT, type Side, type Sides } from "./sides";
 
-/** What becomes of the left and right side of something on a way: each new side as shares of the two old ones, in amplitude, none below 0. */
+/**
+ * What becomes of the left and right side of something on a way: each new side as shares of the two old ones, in
+ * amplitude, none below 0.
+ */
 export interface Passing {
   readonly ll: number;
   readonly lr: number;
@@ -10,7 +13,12 @@ export interface Passing {
 
 export const sided = (left: number, right: number): Passing => ({ ll: left, lr: 0, rl: 0, rr: right });
 /** Two ways of one source at once. */
-export const beside = (a: Passing, b: Passing): Passing => ({ ll: a.ll + b.ll, lr: a.lr + b.lr, rl: a.rl + b.rl, rr: a.rr + b.rr });
+export const beside = (a: Passing, b: Passing): Passing => ({
+  ll: a.ll + b.ll,
+  lr: a.lr + b.lr,
+  rl: a.rl + b.rl,
+  rr: a.rr + b.rr,
+});
 
 /** One passing after another. */
 export const thenPass = (first: Passing, { ll, lr, rl, rr }: Passing): Passing => ({
@@ -20,13 +28,19 @@ export const thenPass = (first: Passing, { ll, lr, rl, rr }: Passing): Passing =
   rr: rl * first.lr + rr * first.rr,
 });
 
-export const louderBy = ({ ll, lr, rl, rr }: Passing, gain: number): Passing => ({ ll: ll * gain, lr: lr * gain, rl: rl * gain, rr: rr * gain });
+export const louderBy = ({ ll, lr, rl, rr }: Passing, gain: number): Passing => ({
+  ll: ll * gain,
+  lr: lr * gain,
+  rl: rl * gain,
+  rr: rr * gain,
+});
 
 /** Each source has this many figures: amplitudes on the left and right if all is alike, if not, and of peaks. */
 const FIGURES = 6;
 
 /**
- * What a channel holds of every source that comes to it, apart from one another: contributions of one source add in amplitude wherever they meet, and only then
+ * What a channel holds of every source that comes to it, apart from one another: contributions of one source add in
+ * amplitude wherever they meet, and only then
  * powers are added over sources. Six figures a source, in one array.
  */
 export interface Strands {
@@ -92,7 +106,10 @@ export class Gathering {
   }
 }
 
-/** The sum of strands on both sides, and how much of the power on one side is the same as on the other: what a fold of both hangs on. */
+/**
+ * The sum of strands on both sides, and how much of the power on one side is the same as on the other: what a fold of
+ * both hangs on.
+ */
 export interface Summed extends Sides {
   readonly shared: number;
 }
@@ -113,7 +130,11 @@ export const summedUp = ({ sources, figures }: Strands, { mono }: { readonly mon
     sum[5] = (sum[5] as number) + (figures[at + 5] as number);
     shared += unlikeLeft * unlikeRight;
   }
-  const side = (n: 0 | 1): Side => ({ alike: sum[n] as number, unlike: sum[2 + n] as number, peak: sum[4 + n] as number });
+  const side = (n: 0 | 1): Side => ({
+    alike: sum[n] as number,
+    unlike: sum[2 + n] as number,
+    peak: sum[4 + n] as number,
+  });
   return { left: side(0), right: side(1), mono, shared };
 };
 
@@ -124,11 +145,23 @@ export const summedAfter = ({ left, right, shared, mono }: Summed, { ll, lr, rl,
     unlike: l * l * left.unlike + r * r * right.unlike + 2 * l * r * shared,
     peak: l * left.peak + r * right.peak,
   });
-  return { left: side(ll, lr), right: side(rl, rr), shared: ll * rl * left.unlike + lr * rr * right.unlike + (ll * rr + lr * rl) * shared, mono };
+  return {
+    left: side(ll, lr),
+    right: side(rl, rr),
+    shared: ll * rl * left.unlike + lr * rr * right.unlike + (ll * rr + lr * rl) * shared,
+    mono,
+  };
 };
 
 /** All of it as one source of its own, as what rings in a return is: no longer in step with what it came from. */
 export const asOneSource = ({ left, right }: Summed, source: number): Strands => ({
   sources: Int32Array.of(source),
-  figures: Float64Array.of(left.alike, right.alike, Math.sqrt(left.unlike), Math.sqrt(right.unlike), left.peak, right.peak),
+  figures: Float64Array.of(
+    left.alike,
+    right.alike,
+    Math.sqrt(left.unlike),
+    Math.sqrt(right.unlike),
+    left.peak,
+    right.peak,
+  ),
 });

@@ -19,7 +19,11 @@ describe("a kept sample of a rig of version 1", () => {
   });
 
   it("lets the interface lead and the expander follow through its socket", () => {
-    expect([rig.devices["brindle" as never], rig.devices["eight" as never], rig.devices["thistle" as never]]).toMatchObject([
+    expect([
+      rig.devices["brindle" as never],
+      rig.devices["eight" as never],
+      rig.devices["thistle" as never],
+    ]).toMatchObject([
       { clock: { kind: "leads" } },
       { clock: { kind: "follows", linkId: "brindle:optical-a" } },
       { clock: { kind: "none" } },
@@ -28,7 +32,10 @@ describe("a kept sample of a rig of version 1", () => {
 
   it("knows headphone outputs by their names, and keeps delays for every rate", () => {
     expect(rig.ports["brindle:out:13" as never]).toMatchObject({ role: "headphones" });
-    expect(rig.timing["brindle" as never]).toMatchObject({ adc: { unit: "ms", single: 0.3, quadruple: 0.3 }, marginInSamples: { double: 16 } });
+    expect(rig.timing["brindle" as never]).toMatchObject({
+      adc: { unit: "ms", single: 0.3, quadruple: 0.3 },
+      marginInSamples: { double: 16 },
+    });
   });
 });
 
@@ -68,8 +75,12 @@ describe("a kept sample of a rig of version 4", () => {
 
   it("does not say how loud its microphones may be sung at, nor how strong a level its preamps take, and is else as it was", () => {
     expect([rigFaults(rig), brokenRig(rig)]).toEqual([[], []]);
-    expect(Object.values(rig.microphones).map(({ maxSplDb }) => maxSplDb)).toEqual(Object.keys(sample.microphones).map(() => null));
-    expect(Object.values(rig.ports).map(({ maxInputDbu }) => maxInputDbu)).toEqual(Object.keys(sample.ports).map(() => null));
+    expect(Object.values(rig.microphones).map(({ maxSplDb }) => maxSplDb)).toEqual(
+      Object.keys(sample.microphones).map(() => null),
+    );
+    expect(Object.values(rig.ports).map(({ maxInputDbu }) => maxInputDbu)).toEqual(
+      Object.keys(sample.ports).map(() => null),
+    );
     expect(rig).toMatchObject({ ...sample, schema: RIG_SCHEMA });
   });
 });
@@ -85,5 +96,7 @@ describe("a rig as JSON", () => {
     [JSON.stringify({ ...wholeMill, schema: 9 }), "reads up to 5"],
     [JSON.stringify({ ...wholeMill, name: "" }), "damaged at /name"],
     [JSON.stringify({ ...wholeMill, devices: {} }), "belongs to no device"],
-  ])("%#: what can't be read is told", (text, words) => expect(readRigJson(text)).toMatchObject({ ok: false, message: expect.stringContaining(words) }));
+  ])("%#: what can't be read is told", (text, words) =>
+    expect(readRigJson(text)).toMatchObject({ ok: false, message: expect.stringContaining(words) }),
+  );
 });

@@ -18,7 +18,10 @@ describe("a kept sample of a studio of version 1", () => {
   });
 
   it("keeps its own colours and who has them", () => {
-    expect([studio.colours["own-heather"], studio.families.keys]).toMatchObject([{ name: "heather" }, { colour: "own-heather" }]);
+    expect([studio.colours["own-heather"], studio.families.keys]).toMatchObject([
+      { name: "heather" },
+      { colour: "own-heather" },
+    ]);
   });
 });
 
@@ -43,7 +46,13 @@ describe("a kept sample of a studio of version 3", () => {
     expect(studio.families.brass).toEqual({ ...sample.families.brass, loudnessDb: 96, distanceM: 0.6, crestDb: 12 });
     const kept = Object.values(studio.processors);
     expect(kept.length).toBeGreaterThan(3);
-    for (const processor of kept) expect(processor).toMatchObject({ ...sample.processors[processor.id], delayDoubleSamples: null, delayQuadrupleSamples: null, costNs: null });
+    for (const processor of kept)
+      expect(processor).toMatchObject({
+        ...sample.processors[processor.id],
+        delayDoubleSamples: null,
+        delayQuadrupleSamples: null,
+        costNs: null,
+      });
   });
 });
 
@@ -56,6 +65,8 @@ describe("a kept sample of a studio of version 4", () => {
     expect([studioFaults(studio), brokenStudio(studio)]).toEqual([[], []]);
     expect(studio).toMatchObject({ ...sample, schema: STUDIO_SCHEMA });
     for (const room of Object.values(studio.rooms)) expect(room).toMatchObject({ volumeM3: null, decayS: null });
-    expect(Object.values(studio.processors).flatMap((one) => (one.kind === "gate" ? [one.lookaheadMs] : []))).toEqual([0]);
+    expect(Object.values(studio.processors).flatMap((one) => (one.kind === "gate" ? [one.lookaheadMs] : []))).toEqual([
+      0,
+    ]);
   });
 });

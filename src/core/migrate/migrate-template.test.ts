@@ -10,7 +10,8 @@ import { templateFaults } from "../model/template-schema";
 import { aTemplate } from "../testing/a-template";
 import { migrateTemplate } from "./migrate-template";
 
-const sampleOf = (version: number) => JSON.parse(readFileSync(new URL(`./samples/template-${version}.json`, import.meta.url), "utf8"));
+const sampleOf = (version: number) =>
+  JSON.parse(readFileSync(new URL(`./samples/template-${version}.json`, import.meta.url), "utf8"));
 const sample = () => sampleOf(1);
 
 describe("a kept sample of version 7", () => {
@@ -41,10 +42,21 @@ describe("a kept sample of version 6", () => {
       levels: { targetDb: -18, peakDb: -6 },
       disk: { freeGb: null },
     });
-    expect(tracksOf(doc).every(({ monitor, liveApart, liveDb }) => monitor === "computer" && !liveApart && liveDb === 0)).toBe(true);
-    expect(Object.values(doc.lines).every(({ loudnessDb, distanceM, crestDb }) => loudnessDb === null && distanceM === null && crestDb === null)).toBe(true);
+    expect(
+      tracksOf(doc).every(({ monitor, liveApart, liveDb }) => monitor === "computer" && !liveApart && liveDb === 0),
+    ).toBe(true);
+    expect(
+      Object.values(doc.lines).every(
+        ({ loudnessDb, distanceM, crestDb }) => loudnessDb === null && distanceM === null && crestDb === null,
+      ),
+    ).toBe(true);
     expect(Object.values(doc.processors)).toEqual(
-      Object.values(sample.processors as object).map((processor) => ({ ...processor, delayDoubleSamples: null, delayQuadrupleSamples: null, costNs: null })),
+      Object.values(sample.processors as object).map((processor) => ({
+        ...processor,
+        delayDoubleSamples: null,
+        delayQuadrupleSamples: null,
+        costNs: null,
+      })),
     );
     expect(doc.sends).toEqual(sample.sends);
   });
@@ -55,9 +67,17 @@ describe("a kept sample of version 5", () => {
   const doc = migrated.ok ? migrated.doc : expect.unreachable();
 
   it("keeps its buses, returns and sends, and has nothing processed, held, steered or turned over", () => {
-    expect(migrated).toMatchObject({ ok: true, from: 5, doc: { schema: TEMPLATE_SCHEMA, processors: {}, bands: {}, sideChains: {}, gangs: {}, controls: {} } });
+    expect(migrated).toMatchObject({
+      ok: true,
+      from: 5,
+      doc: { schema: TEMPLATE_SCHEMA, processors: {}, bands: {}, sideChains: {}, gangs: {}, controls: {} },
+    });
     expect([templateFaults(doc), brokenInvariants(doc)]).toEqual([[], []]);
-    expect([doc.channels["bus-1" as never], doc.channels["return-1" as never], doc.sends["send-1" as never]]).toMatchObject([
+    expect([
+      doc.channels["bus-1" as never],
+      doc.channels["return-1" as never],
+      doc.sends["send-1" as never],
+    ]).toMatchObject([
       { kind: "bus", fold: "sum", polarityTurned: false, gangId: null },
       { kind: "return", name: "Plate", controlIds: [] },
       { levelDb: -9, tap: "before" },
@@ -75,10 +95,19 @@ describe("a kept sample of version 4", () => {
     expect(migrated).toMatchObject({ ok: true, from: 4, doc: { schema: TEMPLATE_SCHEMA, sends: {} } });
     expect([templateFaults(doc), brokenInvariants(doc)]).toEqual([[], []]);
     const mixed = { trimDb: 0, faderDb: 0, output: { kind: "channel", channelId: "main" } };
-    expect(tracksOf(doc).map(({ output, trimDb, faderDb, pan, muted, parked }) => ({ output, trimDb, faderDb, pan, muted, parked }))).toEqual(
-      tracksOf(doc).map(() => ({ ...mixed, pan: 0, muted: false, parked: false })),
+    expect(
+      tracksOf(doc).map(({ output, trimDb, faderDb, pan, muted, parked }) => ({
+        output,
+        trimDb,
+        faderDb,
+        pan,
+        muted,
+        parked,
+      })),
+    ).toEqual(tracksOf(doc).map(() => ({ ...mixed, pan: 0, muted: false, parked: false })));
+    expect(Object.values(doc.folders).map((folder) => folder.busId)).toEqual(
+      Object.values(doc.folders).map(() => null),
     );
-    expect(Object.values(doc.folders).map((folder) => folder.busId)).toEqual(Object.values(doc.folders).map(() => null));
   });
 });
 
@@ -92,13 +121,19 @@ describe("a kept sample of version 3", () => {
   });
 
   it("has everything where it stood, with keys between which others can be put", () => {
-    const rows = layoutRows(doc, { unfold: true }).map((row) => (row.kind === "track" ? row.track.name : `${row.depth}: ${row.folder.name}`));
+    const rows = layoutRows(doc, { unfold: true }).map((row) =>
+      row.kind === "track" ? row.track.name : `${row.depth}: ${row.folder.name}`,
+    );
     expect(rows).toEqual(["First of all", "Guitar", "Voice", "0: Second", "0: Outer", "1: Inner", "Asked for"]);
     expect(tracksOf(doc).every((track) => isOrderKey(track.order))).toBe(true);
   });
 
   it("has colours, and inputs that were asked for, under today's names", () => {
-    expect([doc.channels["t9" as never], doc.folders["f1" as never], doc.lines["l9" as never]]).toMatchObject([{ colour: "madder" }, { colour: "woad" }, { requestedInput: "17" }]);
+    expect([doc.channels["t9" as never], doc.folders["f1" as never], doc.lines["l9" as never]]).toMatchObject([
+      { colour: "madder" },
+      { colour: "woad" },
+      { requestedInput: "17" },
+    ]);
   });
 });
 
@@ -108,7 +143,12 @@ describe("a kept sample of version 2", () => {
   it("is read in today's shape, with lines of which the new things are not known", () => {
     expect(migrated).toMatchObject({ ok: true, from: 2, doc: { schema: TEMPLATE_SCHEMA, accepted: {} } });
     expect(migrated.ok && templateFaults(migrated.doc)).toEqual([]);
-    expect(migrated.ok && migrated.doc.lines["l1" as never]).toMatchObject({ pad: false, polarityInverted: false, gainDb: null, room: "" });
+    expect(migrated.ok && migrated.doc.lines["l1" as never]).toMatchObject({
+      pad: false,
+      polarityInverted: false,
+      gainDb: null,
+      room: "",
+    });
   });
 });
 
@@ -117,7 +157,11 @@ describe("a kept sample of version 1", () => {
   const doc = migrated.ok ? migrated.doc : undefined;
 
   it("is read in today's shape", () => {
-    expect(migrated).toMatchObject({ ok: true, from: 1, doc: { schema: TEMPLATE_SCHEMA, note: "kept since the first version" } });
+    expect(migrated).toMatchObject({
+      ok: true,
+      from: 1,
+      doc: { schema: TEMPLATE_SCHEMA, note: "kept since the first version" },
+    });
     expect(templateFaults(doc)).toEqual([]);
     expect(doc && brokenInvariants(doc)).toEqual([]);
   });
@@ -151,14 +195,20 @@ describe("what can't be read is told with its place", () => {
     [{ schema: 99 }, "this Wandel reads up to 8"],
     [{ schema: 0 }, "There is no schema version 0"],
     [{ ...doc, name: "" }, "damaged at /name"],
-    [{ ...doc, lines: { "line-1": { ...doc.lines["line-1" as never], phantom: "yes" } } }, "damaged at /lines/line-1/phantom"],
+    [
+      { ...doc, lines: { "line-1": { ...doc.lines["line-1" as never], phantom: "yes" } } },
+      "damaged at /lines/line-1/phantom",
+    ],
     [{ ...doc, surplus: 1 }, "damaged"],
   ])("%#", (value, words) => expect(message(value)).toContain(words));
 
   it("no JSON, and JSON whose references lead nowhere", () => {
     expect(readTemplateJson("{")).toMatchObject({ ok: false });
     const dangling = { ...doc, lines: {} };
-    expect(readTemplateJson(JSON.stringify(dangling))).toMatchObject({ ok: false, message: "The template is damaged: Fiddle takes a line that is not there." });
+    expect(readTemplateJson(JSON.stringify(dangling))).toMatchObject({
+      ok: false,
+      message: "The template is damaged: Fiddle takes a line that is not there.",
+    });
   });
 });
 

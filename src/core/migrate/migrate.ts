@@ -10,9 +10,12 @@ interface Kind {
   readonly faults: (value: unknown) => readonly Fault[];
 }
 
-export type MigratedTo<D> = { readonly ok: true; readonly doc: D; readonly from: number } | { readonly ok: false; readonly message: string; readonly pointer: string };
+export type MigratedTo<D> =
+  | { readonly ok: true; readonly doc: D; readonly from: number }
+  | { readonly ok: false; readonly message: string; readonly pointer: string };
 
-const isLoose = (value: unknown): value is Loose => typeof value === "object" && value !== null && !Array.isArray(value);
+const isLoose = (value: unknown): value is Loose =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
 
 /**
  * Brings a stored or imported document of any version to the present one and checks it against the schema.
@@ -22,9 +25,17 @@ export const migrationOf =
   <D>({ what, newest, steps, faults }: Kind) =>
   (value: unknown): MigratedTo<D> => {
     if (!isLoose(value) || typeof value.schema !== "number")
-      return { ok: false, pointer: "/schema", message: `This is not a Wandel ${what}: it has no schema version. Export one as JSON and try again.` };
+      return {
+        ok: false,
+        pointer: "/schema",
+        message: `This is not a Wandel ${what}: it has no schema version. Export one as JSON and try again.`,
+      };
     if (value.schema > newest)
-      return { ok: false, pointer: "/schema", message: `This ${what} has schema version ${value.schema}, and this Wandel reads up to ${newest}. Update Wandel first.` };
+      return {
+        ok: false,
+        pointer: "/schema",
+        message: `This ${what} has schema version ${value.schema}, and this Wandel reads up to ${newest}. Update Wandel first.`,
+      };
     let doc = value;
     for (let version = value.schema; version < newest; version++) {
       const step = steps[version];
@@ -32,6 +43,11 @@ export const migrationOf =
       doc = step(doc);
     }
     const fault = faults(doc)[0];
-    if (fault) return { ok: false, pointer: fault.pointer, message: `The ${what} is damaged at ${fault.pointer || "its root"}: ${fault.message}` };
+    if (fault)
+      return {
+        ok: false,
+        pointer: fault.pointer,
+        message: `The ${what} is damaged at ${fault.pointer || "its root"}: ${fault.message}`,
+      };
     return { ok: true, doc: doc as unknown as D, from: value.schema };
   };

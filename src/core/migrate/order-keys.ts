@@ -1,7 +1,10 @@
 import { generateNKeysBetween } from "fractional-indexing";
 import { type Loose, tableOf } from "./loose";
 
-/** Whole numbers by which entries stood in an order become keys between which others can be put: apart for each parent, as they stood. */
+/**
+ * Whole numbers by which entries stood in an order become keys between which others can be put: apart for each parent,
+ * as they stood.
+ */
 export const keyed = (value: unknown, within: (entry: Loose) => string | null = () => ""): Record<string, Loose> => {
   const table = tableOf(value);
   const homes = new Map<string, { readonly key: string; readonly order: number }[]>();
@@ -15,9 +18,12 @@ export const keyed = (value: unknown, within: (entry: Loose) => string | null = 
   const keys = new Map<string, string>();
   for (const standing of homes.values()) {
     const made = generateNKeysBetween(null, null, standing.length);
-    for (const [at, { key }] of standing.sort((a, b) => a.order - b.order || (a.key < b.key ? -1 : 1)).entries()) keys.set(key, made[at] ?? "");
+    for (const [at, { key }] of standing.sort((a, b) => a.order - b.order || (a.key < b.key ? -1 : 1)).entries())
+      keys.set(key, made[at] ?? "");
   }
-  return Object.fromEntries(Object.entries(table).map(([key, entry]) => [key, keys.has(key) ? { ...entry, order: keys.get(key) } : entry]));
+  return Object.fromEntries(
+    Object.entries(table).map(([key, entry]) => [key, keys.has(key) ? { ...entry, order: keys.get(key) } : entry]),
+  );
 };
 
 /** An entry with a field under another name, where it stood. */

@@ -15,7 +15,8 @@ const timing = ({ deviceId, adcMs, dacMs, marginInSamples, marginOutSamples, buf
 });
 
 /**
- * Version 1 knew only what an input list needs: no clock, headphones, loops, mixer, MIDI and processors, and delays by one figure for all rates.
+ * Version 1 knew only what an input list needs: no clock, headphones, loops, mixer, MIDI and processors, and delays by
+ * one figure for all rates.
  * The first interface leads; an expander follows through the link that carries it.
  */
 export const rigOneToTwo = (doc: Loose): Loose => {
@@ -25,13 +26,18 @@ export const rigOneToTwo = (doc: Loose): Loose => {
   const clock = (device: Loose): Loose => {
     const link = links.find((candidate) => candidate.fromDeviceId === device.id);
     if (device.id === leader) return { kind: "leads" };
-    return link || device.kind === "interface" || device.kind === "expander" ? { kind: "follows", linkId: link?.id ?? null } : { kind: "none" };
+    return link || device.kind === "interface" || device.kind === "expander"
+      ? { kind: "follows", linkId: link?.id ?? null }
+      : { kind: "none" };
   };
   return {
     ...doc,
     schema: 2,
     devices: mapTable(doc.devices, (device) => ({ ...device, clock: clock(device) })),
-    ports: mapTable(doc.ports, (port) => ({ ...port, role: /phones/i.test(String(port.name)) ? "headphones" : "plain" })),
+    ports: mapTable(doc.ports, (port) => ({
+      ...port,
+      role: /phones/i.test(String(port.name)) ? "headphones" : "plain",
+    })),
     links: Object.fromEntries(links.map((link, order) => [link.id, { ...link, order }])),
     microphones: mapTable(doc.microphones, (microphone) => ({ ...microphone, capsules: [] })),
     timing: mapTable(doc.timing, timing),

@@ -4,5 +4,9 @@ import { type Loose, mapTable } from "./loose";
 export const rigThreeToFour = (doc: Loose): Loose => ({
   ...doc,
   schema: 4,
-  timing: mapTable(doc.timing, (timing) => ({ ...timing, ratesHz: [44100, 48000, 88200, 96000, 176400, 192000], measured: null })),
+  timing: mapTable(doc.timing, (timing) => ({
+    ...timing,
+    ratesHz: [44100, 48000, 88200, 96000, 176400, 192000],
+    measured: null,
+  })),
 });

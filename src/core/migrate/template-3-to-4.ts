@@ -1,7 +1,9 @@
 import { type Loose, mapTable } from "./loose";
 import { keyed, renamedField } from "./order-keys";
 
-/** Version 3 numbered what stands in an order, and had other words for a colour and for the input that was asked for. */
+/**
+ * Version 3 numbered what stands in an order, and had other words for a colour and for the input that was asked for.
+ */
 export const threeToFour = (doc: Loose): Loose => ({
   ...doc,
   schema: 4,

@@ -2,7 +2,10 @@ import { type Loose, mapTable } from "./loose";
 
 const PASSING = { gangId: null, pastEndDb: 0, controlIds: [] };
 
-/** Version 5 had no processors, side-chains, gangs and control faders: nothing is processed, turned over or held, and what is recorded is what comes in. */
+/**
+ * Version 5 had no processors, side-chains, gangs and control faders: nothing is processed, turned over or held, and
+ * what is recorded is what comes in.
+ */
 export const fiveToSix = (doc: Loose): Loose => ({
   ...doc,
   schema: 6,

@@ -1,4 +1,7 @@
-/** The dyes of the house, in the order in which they are offered. The hex values are those of the surfaces cloth and night. */
+/**
+ * The dyes of the house, in the order in which they are offered. The hex values are those of the surfaces cloth and
+ * night.
+ */
 export const COLOURS = {
   madder: { cloth: "#ca4137", night: "#f7796b" },
   cochineal: { cloth: "#b12f61", night: "#df688e" },
@@ -32,19 +35,25 @@ export const THREAD_GROUNDS = { cloth: ["#faf7f1", "#ffffff"], night: ["#12171d"
 
 export type Surface = keyof typeof THREAD_GROUNDS;
 
-/** The id of an own colour, and what a colour may be: one of the house or an own one; null where it is that of the folder. */
+/**
+ * The id of an own colour, and what a colour may be: one of the house or an own one; null where it is that of the
+ * folder.
+ */
 export const OWN_COLOUR_ID = { type: "string", pattern: "^own-[a-z0-9-]{1,40}$" };
 export const COLOUR = { anyOf: [{ enum: COLOUR_NAMES }, OWN_COLOUR_ID] };
 export const COLOUR_OR_NULL = { anyOf: [...COLOUR.anyOf, { type: "null" }] };
 
-export const isColour = (value: unknown): value is ColourName => typeof value === "string" && Object.hasOwn(COLOURS, value);
+export const isColour = (value: unknown): value is ColourName =>
+  typeof value === "string" && Object.hasOwn(COLOURS, value);
 
 /** What a thread without a dye of its own or of its folder is drawn in. */
 export const UNCOLOURED: ColourName = "slate";
 
 /** The colour of a dye on a surface; an own dye that this studio does not know is shown undyed. */
 export const colourHex = (colour: Colour, surface: Surface, own: readonly OnBoth[] = []): string =>
-  isColour(colour) ? COLOURS[colour][surface] : (own.find((candidate) => candidate.id === colour)?.[surface] ?? COLOURS[UNCOLOURED][surface]);
+  isColour(colour)
+    ? COLOURS[colour][surface]
+    : (own.find((candidate) => candidate.id === colour)?.[surface] ?? COLOURS[UNCOLOURED][surface]);
 
 type Triple = readonly [number, number, number];
 
@@ -57,7 +66,10 @@ export const toLinear = (hex: string): Triple => {
   return [channel(1), channel(3), channel(5)];
 };
 
-/** Contrast of two colours by WCAG 2: (lighter + 0.05) / (darker + 0.05) of relative luminance, 1 to 21. @example contrast("#000000", "#ffffff") // 21 */
+/**
+ * Contrast of two colours by WCAG 2: (lighter + 0.05) / (darker + 0.05) of relative luminance, 1 to 21. @example
+ * contrast("#000000", "#ffffff") // 21
+ */
 export const contrast = (a: string, b: string): number => {
   const luminance = (hex: string) => {
     const [r, g, blue] = toLinear(hex);
@@ -74,7 +86,9 @@ const LEAST_CONTRAST = 3;
 export const colourFault = (hex: string, surface: Surface): string | null => {
   if (!/^#[0-9a-f]{6}$/i.test(hex)) return "Type a colour as # and six digits, such as #7a5c99.";
   const worst = Math.min(...THREAD_GROUNDS[surface].map((ground) => contrast(hex, ground)));
-  return worst >= LEAST_CONTRAST ? null : `It has ${worst.toFixed(1)} : 1 against ${surface}, and a thread needs 3 : 1. Make it ${surface === "cloth" ? "darker" : "lighter"}.`;
+  return worst >= LEAST_CONTRAST
+    ? null
+    : `It has ${worst.toFixed(1)} : 1 against ${surface}, and a thread needs 3 : 1. Make it ${surface === "cloth" ? "darker" : "lighter"}.`;
 };
 
 /** Linear light to OKLab (B. Ottosson's published matrices): L 0..1, a and b about −0.4..0.4. */
@@ -82,7 +96,11 @@ export const linearToOklab = ([r, g, b]: Triple): Triple => {
   const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
   const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
   const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
-  return [0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s, 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s, 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s];
+  return [
+    0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s,
+    1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s,
+    0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s,
+  ];
 };
 
 const toOklab = (hex: string): Triple => linearToOklab(toLinear(hex));

@@ -29,17 +29,36 @@ const oneOf = (values: readonly unknown[]): Fits => {
   return (value) => set.has(value);
 };
 
-const object = ({ properties = {}, required = [], additionalProperties, propertyNames, maxProperties, minProperties }: Schema): Fits => {
+const object = ({
+  properties = {},
+  required = [],
+  additionalProperties,
+  propertyNames,
+  maxProperties,
+  minProperties,
+}: Schema): Fits => {
   const named: Fits = propertyNames ? compileSchema(propertyNames as Schema) : ANYTHING;
-  const known = new Map(Object.entries(properties as Record<string, Schema>).map(([name, schema]) => [name, compileSchema(schema)]));
+  const known = new Map(
+    Object.entries(properties as Record<string, Schema>).map(([name, schema]) => [name, compileSchema(schema)]),
+  );
   const needed = required as readonly string[];
-  const more: Fits = additionalProperties === false ? () => false : typeof additionalProperties === "object" ? compileSchema(additionalProperties as Schema) : ANYTHING;
+  const more: Fits =
+    additionalProperties === false
+      ? () => false
+      : typeof additionalProperties === "object"
+        ? compileSchema(additionalProperties as Schema)
+        : ANYTHING;
   return (value) => {
     if (typeof value !== "object" || value === null || Array.isArray(value)) return true;
     const names = Object.keys(value);
-    if (names.length > ((maxProperties as number) ?? Number.POSITIVE_INFINITY) || names.length < ((minProperties as number) ?? 0)) return false;
+    if (
+      names.length > ((maxProperties as number) ?? Number.POSITIVE_INFINITY) ||
+      names.length < ((minProperties as number) ?? 0)
+    )
+      return false;
     for (const name of needed) if (!Object.hasOwn(value, name)) return false;
-    for (const name of names) if (!named(name) || !(known.get(name) ?? more)((value as Record<string, unknown>)[name])) return false;
+    for (const name of names)
+      if (!named(name) || !(known.get(name) ?? more)((value as Record<string, unknown>)[name])) return false;
     return true;
   };
 };
@@ -47,7 +66,10 @@ const object = ({ properties = {}, required = [], additionalProperties, property
 const array = ({ items, minItems, maxItems }: Schema): Fits => {
   const each = items ? compileSchema(items as Schema) : ANYTHING;
   return (value) =>
-    !Array.isArray(value) || (value.length >= ((minItems as number) ?? 0) && value.length <= ((maxItems as number) ?? Number.POSITIVE_INFINITY) && value.every(each));
+    !Array.isArray(value) ||
+    (value.length >= ((minItems as number) ?? 0) &&
+      value.length <= ((maxItems as number) ?? Number.POSITIVE_INFINITY) &&
+      value.every(each));
 };
 
 /** The patterns of our schemas, written down so that they can be looked at for how long they may take. */
@@ -64,13 +86,17 @@ const text = ({ minLength, maxLength, pattern }: Schema): Fits => {
   const form = formOf(pattern);
   return (value) =>
     typeof value !== "string" ||
-    (!(typeof minLength === "number" && value.length < minLength) && !(typeof maxLength === "number" && longer(value, maxLength)) && (form?.test(value) ?? true));
+    (!(typeof minLength === "number" && value.length < minLength) &&
+      !(typeof maxLength === "number" && longer(value, maxLength)) &&
+      (form?.test(value) ?? true));
 };
 
 const number =
   ({ minimum, maximum }: Schema): Fits =>
   (value) =>
-    typeof value !== "number" || (value >= ((minimum as number) ?? Number.NEGATIVE_INFINITY) && value <= ((maximum as number) ?? Number.POSITIVE_INFINITY));
+    typeof value !== "number" ||
+    (value >= ((minimum as number) ?? Number.NEGATIVE_INFINITY) &&
+      value <= ((maximum as number) ?? Number.POSITIVE_INFINITY));
 
 const none = ({ not }: Schema): Fits => {
   const fits = compileSchema(not as Schema);
@@ -93,7 +119,10 @@ const kinds = (all: readonly Schema[]): Fits | null => {
   return (value) => by.get((value as { readonly kind?: unknown } | null)?.kind)?.(value) ?? true;
 };
 
-/** Keywords that are known here; one that is not would be passed over in silence, and is refused when a schema is read instead. */
+/**
+ * Keywords that are known here; one that is not would be passed over in silence, and is refused when a schema is read
+ * instead.
+ */
 const KNOWN: readonly string[] = [
   ...["$schema", "$id", "title", "description", "type", "enum", "const", "not", "anyOf", "allOf"],
   ...["properties", "required", "additionalProperties", "propertyNames", "maxProperties", "minProperties"],
@@ -113,13 +142,17 @@ const BY_KEYWORD: readonly (readonly [readonly string[], (schema: Schema) => Fit
 ];
 
 /**
- * A JSON Schema (draft 2020-12, as far as our descriptions use it) as one function: read once, where a validator that interprets reads it again for
- * every value. It only tells whether a value fits; why not is for the validator to say. Throws for a keyword that it does not know.
+ * A JSON Schema (draft 2020-12, as far as our descriptions use it) as one function: read once, where a validator that
+ * interprets reads it again for
+ * every value. It only tells whether a value fits; why not is for the validator to say. Throws for a keyword that it
+ * does not know.
  */
 export const compileSchema = (schema: Schema): Fits => {
   const strange = Object.keys(schema).find((keyword) => !KNOWN.includes(keyword));
   if (strange) throw new Error(`expected a schema of known keywords, got ${strange}`);
-  const parts = BY_KEYWORD.flatMap(([keywords, compile]) => (keywords.some((keyword) => keyword in schema) ? [compile(schema)] : []));
+  const parts = BY_KEYWORD.flatMap(([keywords, compile]) =>
+    keywords.some((keyword) => keyword in schema) ? [compile(schema)] : [],
+  );
   if (Array.isArray(schema.allOf)) {
     const of = kinds(schema.allOf as readonly Schema[]);
     if (!of) throw new Error("expected allOf to tell kinds apart, got something else");
@@ -127,5 +160,7 @@ export const compileSchema = (schema: Schema): Fits => {
   }
   const [first = ANYTHING, second, ...rest] = parts;
   if (!second) return first;
-  return rest.length ? (value) => first(value) && second(value) && rest.every((fits) => fits(value)) : (value) => first(value) && second(value);
+  return rest.length
+    ? (value) => first(value) && second(value) && rest.every((fits) => fits(value))
+    : (value) => first(value) && second(value);
 };

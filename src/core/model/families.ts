@@ -2,11 +2,35 @@ import type { Colour } from "./colours";
 import { perText } from "./per-document";
 
 /** Icons that a track can carry: each stands for a kind of source. */
-export const ICONS = ["drum", "shaker", "bass", "plucked", "bowed", "keys", "brass", "woodwind", "voice", "speech", "room", "line"] as const;
+export const ICONS = [
+  "drum",
+  "shaker",
+  "bass",
+  "plucked",
+  "bowed",
+  "keys",
+  "brass",
+  "woodwind",
+  "voice",
+  "speech",
+  "room",
+  "line",
+] as const;
 export type Icon = (typeof ICONS)[number];
 export const isIcon = (value: unknown): value is Icon => ICONS.some((icon) => icon === value);
 
-export const FAMILIES = ["percussion", "low-strings", "plucked-strings", "bowed-strings", "keys", "brass", "woodwind", "voices", "speech", "rooms"] as const;
+export const FAMILIES = [
+  "percussion",
+  "low-strings",
+  "plucked-strings",
+  "bowed-strings",
+  "keys",
+  "brass",
+  "woodwind",
+  "voices",
+  "speech",
+  "rooms",
+] as const;
 export type Family = (typeof FAMILIES)[number];
 
 interface FamilyDefaults {
@@ -58,25 +82,78 @@ export const FAMILY_DEFAULTS: Readonly<Record<Family, FamilyDefaults>> = {
     name: "Low strings",
     colour: "walnut",
     icon: "bass",
-    words: ["double bass", "bass guitar", "bass di", "bass amp", "bass mic", "low string", "kontrabass", "contrebasse", "basse"],
+    words: [
+      "double bass",
+      "bass guitar",
+      "bass di",
+      "bass amp",
+      "bass mic",
+      "low string",
+      "kontrabass",
+      "contrebasse",
+      "basse",
+    ],
   },
   "plucked-strings": {
     name: "Plucked strings",
     colour: "weld",
     icon: "plucked",
-    words: ["guitar", "cimbalom", "harp", "lute", "mandolin", "banjo", "zither", "ukulele", "gitarre", "guitarra", "harfe", "laute", "guitare", "harpe", "plucked"],
+    words: [
+      "guitar",
+      "cimbalom",
+      "harp",
+      "lute",
+      "mandolin",
+      "banjo",
+      "zither",
+      "ukulele",
+      "gitarre",
+      "guitarra",
+      "harfe",
+      "laute",
+      "guitare",
+      "harpe",
+      "plucked",
+    ],
   },
   "bowed-strings": {
     name: "Bowed strings",
     colour: "lichen",
     icon: "bowed",
-    words: ["fiddle", "violin", "viola", "cello", "strings", "geige", "bratsche", "streicher", "violon", "alto solo", "bowed"],
+    words: [
+      "fiddle",
+      "violin",
+      "viola",
+      "cello",
+      "strings",
+      "geige",
+      "bratsche",
+      "streicher",
+      "violon",
+      "alto solo",
+      "bowed",
+    ],
   },
   keys: {
     name: "Keys",
     colour: "verdigris",
     icon: "keys",
-    words: ["piano", "organ", "accordion", "harmonium", "keys", "keyboard", "celesta", "orgel", "klavier", "akkordeon", "flugel", "clavier", "orgue", "accordeon"],
+    words: [
+      "piano",
+      "organ",
+      "accordion",
+      "harmonium",
+      "keys",
+      "keyboard",
+      "celesta",
+      "orgel",
+      "klavier",
+      "akkordeon",
+      "flugel",
+      "clavier",
+      "orgue",
+      "accordeon",
+    ],
   },
   brass: {
     name: "Brass",
@@ -185,7 +262,20 @@ export const FAMILY_DEFAULTS: Readonly<Record<Family, FamilyDefaults>> = {
     name: "Rooms",
     colour: "slate",
     icon: "room",
-    words: ["room", "hall", "main pair", "outrigger", "ambience", "audience", "raum", "saal", "publikum", "salle", "public", "atmosphere"],
+    words: [
+      "room",
+      "hall",
+      "main pair",
+      "outrigger",
+      "ambience",
+      "audience",
+      "raum",
+      "saal",
+      "publikum",
+      "salle",
+      "public",
+      "atmosphere",
+    ],
   },
 };
 
@@ -195,7 +285,8 @@ const MOST_COMPARED = 400;
 export const plain = (text: string): string =>
   text
     .normalize("NFKD")
-    // One letter can stand for eighteen (Unicode 15, U+FDFA): words are compared by their beginning, whatever they grow to.
+    // One letter can stand for eighteen (Unicode 15, U+FDFA): words are compared by their beginning, whatever they grow
+    // to.
     .slice(0, MOST_COMPARED)
     .replace(/\p{M}/gu, "")
     .replace(/ß/g, "ss")
@@ -204,7 +295,8 @@ export const plain = (text: string): string =>
     .trim();
 
 /**
- * The family a source most likely belongs to, by the longest word of ours that begins a word of its name; null when none does.
+ * The family a source most likely belongs to, by the longest word of ours that begins a word of its name; null when
+ * none does.
  * Short words (up to four letters) must stand alone, or "Alt" would claim "Altered".
  * @example guessFamily("Double bass DI") // "low-strings"
  */
@@ -227,7 +319,8 @@ interface FamilyLevels {
 }
 
 /**
- * How loud each family plays out a metre away (dB SPL), how far its microphone usually stands (m) and how far its peaks stand above its RMS level (dB): usual
+ * How loud each family plays out a metre away (dB SPL), how far its microphone usually stands (m) and how far its peaks
+ * stand above its RMS level (dB): usual
  * figures to begin with, which the engineer sets for the studio or for a line.
  */
 export const FAMILY_LEVELS: { readonly [F in Family]: FamilyLevels } = {

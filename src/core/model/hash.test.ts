@@ -15,7 +15,10 @@ const doc = aTemplate()
   .track("Fiddle", { input: "9", folder: "Strings" })
   .track("Above", { input: ["5", "6"] })
   .build();
-const turned = (value: unknown): unknown => (typeof value === "object" && value !== null && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).reverse()) : value);
+const turned = (value: unknown): unknown =>
+  typeof value === "object" && value !== null && !Array.isArray(value)
+    ? Object.fromEntries(Object.entries(value).reverse())
+    : value;
 
 describe("the hash of a document", () => {
   it("is 32 digits, and the same for a document that was read from JSON", () => {
@@ -48,7 +51,8 @@ describe("the hash of a document", () => {
           seen.add(hashOf(TEMPLATE, now));
         }
         // Only after all steps: what is looked at from nothing would be the last one for the next step.
-        for (const { state, hash, text } of stepped) expect([hashOf(TEMPLATE, structuredClone(state)), searchText(structuredClone(state))]).toEqual([hash, text]);
+        for (const { state, hash, text } of stepped)
+          expect([hashOf(TEMPLATE, structuredClone(state)), searchText(structuredClone(state))]).toEqual([hash, text]);
       }),
       { numRuns: runs(60, 600), seed: 20261126 },
     );
@@ -56,9 +60,19 @@ describe("the hash of a document", () => {
   });
 
   it.each([
-    ["two lines that change places", { lines: { "line-1": { ...doc.lines["line-2" as never], id: "line-1" }, "line-2": { ...doc.lines["line-1" as never], id: "line-2" } } }],
+    [
+      "two lines that change places",
+      {
+        lines: {
+          "line-1": { ...doc.lines["line-2" as never], id: "line-1" },
+          "line-2": { ...doc.lines["line-1" as never], id: "line-2" },
+        },
+      },
+    ],
     ["a field of its own", { note: "x" }],
     ["a part of the format", { format: { ...doc.format, meetsPicture: true } }],
     ["its id", { id: "another" }],
-  ])("%s makes another", (_what, change) => expect(hashOf(TEMPLATE, { ...doc, ...change })).not.toBe(hashOf(TEMPLATE, doc)));
+  ])("%s makes another", (_what, change) =>
+    expect(hashOf(TEMPLATE, { ...doc, ...change })).not.toBe(hashOf(TEMPLATE, doc)),
+  );
 });

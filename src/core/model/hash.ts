@@ -4,7 +4,10 @@ import { stepwise } from "./table";
 type Loose = Readonly<Record<string, unknown>>;
 type Lanes = readonly [number, number, number, number];
 
-/** Odd multipliers whose products spread every bit of a lane over all of it (those of MurmurHash3, x86 128, A. Appleby, public domain). */
+/**
+ * Odd multipliers whose products spread every bit of a lane over all of it (those of MurmurHash3, x86 128, A. Appleby,
+ * public domain).
+ */
 const SPREAD: Lanes = [0x239b961b, 0xab0e9789, 0x38b34ae5, 0xa1e38b93];
 
 /** The last step of MurmurHash3: every bit of the lane bears on every other. */
@@ -14,7 +17,10 @@ const finished = (lane: number): number => {
   return mixed ^ (mixed >>> 16);
 };
 
-/** 128 bits that stand for a text: four lanes of 32, each mixed with every UTF-16 unit and with its neighbour. It finds out slips, not forgers. Linear in the text. */
+/**
+ * 128 bits that stand for a text: four lanes of 32, each mixed with every UTF-16 unit and with its neighbour. It finds
+ * out slips, not forgers. Linear in the text.
+ */
 const digestOf = (text: string): Lanes => {
   let [a, b, c, d]: [number, number, number, number] = [1, 2, 3, 4];
   for (let at = 0; at < text.length; at++) {
@@ -27,8 +33,12 @@ const digestOf = (text: string): Lanes => {
   return [finished(a), finished(b), finished(c), finished(d)];
 };
 
-/** What an entry says, field by field in the order of its description, so that the order in which its fields were put together is none of it. */
-const said = (of: TableDescription, entry: Loose): string => JSON.stringify([entry.id, entry.kind, entry.order, ...Object.keys(fieldsOf(of, entry)).map((field) => entry[field])]);
+/**
+ * What an entry says, field by field in the order of its description, so that the order in which its fields were put
+ * together is none of it.
+ */
+const said = (of: TableDescription, entry: Loose): string =>
+  JSON.stringify([entry.id, entry.kind, entry.order, ...Object.keys(fieldsOf(of, entry)).map((field) => entry[field])]);
 
 const kept = new WeakMap<object, { readonly table: string; readonly lanes: Lanes }>();
 
@@ -51,14 +61,20 @@ interface Sum {
 
 const xor = (a: Lanes, b: Lanes): Lanes => [a[0] ^ b[0], a[1] ^ b[1], a[2] ^ b[2], a[3] ^ b[3]];
 
-/** The exclusive-or of all entries of a table; of the next one from that of the last, as what is taken in twice is out again. */
+/**
+ * The exclusive-or of all entries of a table; of the next one from that of the last, as what is taken in twice is out
+ * again.
+ */
 const sumOf = (table: string, of: TableDescription) =>
   stepwise<Loose, Sum>(
     (entries) => {
       const all = Object.values(entries);
       return { lanes: all.reduce((sum, entry) => xor(sum, ofEntry(table, of, entry)), NONE), count: all.length };
     },
-    ({ lanes, count }, changes) => ({ lanes: changes.flat().reduce((sum, entry) => xor(sum, ofEntry(table, of, entry)), lanes), count }),
+    ({ lanes, count }, changes) => ({
+      lanes: changes.flat().reduce((sum, entry) => xor(sum, ofEntry(table, of, entry)), lanes),
+      count,
+    }),
   );
 
 const sums = new WeakMap<TableDescription, ReturnType<typeof sumOf>>();
@@ -69,15 +85,21 @@ const tableSum = (table: string, of: TableDescription, entries: Readonly<Record<
 };
 
 /**
- * A hash of a document, 32 hexadecimal digits: that of its own fields, their count of entries and the exclusive-or of those of all entries, each with its table.
- * Equal documents have equal hashes, whatever the order in which entries and fields were put; after an edit only what it touched is worked out again.
+ * A hash of a document, 32 hexadecimal digits: that of its own fields, their count of entries and the exclusive-or of
+ * those of all entries, each with its table.
+ * Equal documents have equal hashes, whatever the order in which entries and fields were put; after an edit only what
+ * it touched is worked out again.
  * The first time it is linear in the document.
  * @example hashOf(TEMPLATE, a) === hashOf(TEMPLATE, structuredClone(a)) // true
  */
 export const hashOf = ({ header, tables }: Pick<DocumentDescription, "header" | "tables">, doc: object): string => {
   let [all, count]: [Lanes, number] = [NONE, 0];
   for (const [table, of] of Object.entries(tables)) {
-    const sum = tableSum(table, of, (doc as Readonly<Record<string, Readonly<Record<string, Loose>>>>)[table] ?? NOTHING);
+    const sum = tableSum(
+      table,
+      of,
+      (doc as Readonly<Record<string, Readonly<Record<string, Loose>>>>)[table] ?? NOTHING,
+    );
     all = xor(all, sum.lanes);
     count += sum.count;
   }

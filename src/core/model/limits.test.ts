@@ -31,7 +31,9 @@ describe("how much a template holds", () => {
   it(`is ${MOST.lines} lines on as many tracks, added in one act or several, and not one more`, () => {
     const full = applyAll(empty, [add(MOST.lines - 1), add(1, MOST.lines)]);
     expect(full.ok && brokenInvariants(full.doc)).toEqual([]);
-    expect(full.ok && message(full.doc, add(1, 2 * MOST.lines))).toMatch(/holds up to 8192 tracks.*Make a second template/);
+    expect(full.ok && message(full.doc, add(1, 2 * MOST.lines))).toMatch(
+      /holds up to 8192 tracks.*Make a second template/,
+    );
     expect(message(empty, add(MOST.lines + 1))).toContain("8192");
   });
 
@@ -46,7 +48,18 @@ describe("how much a template holds", () => {
 const nested = (depth: number): Template => ({
   ...empty,
   folders: Object.fromEntries(
-    Array.from({ length: depth }, (_, at) => [`f${at}`, { id: `f${at}`, name: `F${at}`, parentId: at ? `f${at - 1}` : null, order: "a0", colour: null, open: true, busId: null }]),
+    Array.from({ length: depth }, (_, at) => [
+      `f${at}`,
+      {
+        id: `f${at}`,
+        name: `F${at}`,
+        parentId: at ? `f${at - 1}` : null,
+        order: "a0",
+        colour: null,
+        open: true,
+        busId: null,
+      },
+    ]),
   ) as never,
 });
 
@@ -54,21 +67,45 @@ describe("how deep folders lie in one another", () => {
   it(`is ${MOST.depth}, when they are made, moved and read`, () => {
     const deepest = nested(MOST.depth);
     expect(brokenInvariants(deepest)).toEqual([]);
-    const inner = { kind: "entries.add", entries: { folders: [{ id: "x", name: "X", colour: null, parentId: `f${MOST.depth - 1}` }] } } as never;
+    const inner = {
+      kind: "entries.add",
+      entries: { folders: [{ id: "x", name: "X", colour: null, parentId: `f${MOST.depth - 1}` }] },
+    } as never;
     expect(message(deepest, inner)).toContain("64 deep");
     const beside = applyAll(deepest, [
       { kind: "entries.add", entries: { folders: [{ id: "a", name: "A", colour: null }] } } as never,
       { kind: "entries.add", entries: { folders: [{ id: "b", name: "B", colour: null, parentId: "a" }] } } as never,
     ]);
-    const move = { kind: "entries.move", table: "folders", ids: ["a"], parent: `f${MOST.depth - 2}`, before: null } as never;
+    const move = {
+      kind: "entries.move",
+      table: "folders",
+      ids: ["a"],
+      parent: `f${MOST.depth - 2}`,
+      before: null,
+    } as never;
     expect(beside.ok && message(beside.doc, move)).toContain("64 deep");
-    expect(beside.ok && message(beside.doc, { kind: "entries.move", table: "folders", ids: ["a"], parent: `f${MOST.depth - 3}`, before: null } as never)).toBe("");
-    expect(readTemplateJson(writeDocument(nested(1200)))).toMatchObject({ ok: false, message: expect.stringContaining("1200 deep in one another, and 64 is the most") });
+    expect(
+      beside.ok &&
+        message(beside.doc, {
+          kind: "entries.move",
+          table: "folders",
+          ids: ["a"],
+          parent: `f${MOST.depth - 3}`,
+          before: null,
+        } as never),
+    ).toBe("");
+    expect(readTemplateJson(writeDocument(nested(1200)))).toMatchObject({
+      ok: false,
+      message: expect.stringContaining("1200 deep in one another, and 64 is the most"),
+    });
   });
 
   it("is looked at in one walk, also when it is a hundred thousand and a ring", () => {
     const ring = nested(2000);
-    const closed = { ...ring, folders: { ...ring.folders, f0: { ...ring.folders["f0" as never], parentId: "f1999" } } } as Template;
+    const closed = {
+      ...ring,
+      folders: { ...ring.folders, f0: { ...ring.folders["f0" as never], parentId: "f1999" } },
+    } as Template;
     expect(brokenInvariants(closed).some((fault) => fault.includes("lies in itself"))).toBe(true);
     expect(brokenInvariants(nested(100_000)).some((fault) => fault.includes("100000 deep"))).toBe(true);
   });
@@ -76,6 +113,8 @@ describe("how deep folders lie in one another", () => {
   it("of a document of before does not keep a person from undoing something else in it", () => {
     const old = nested(100);
     const renamed = apply(old, { kind: "document.rename", name: "Renamed" });
-    expect(renamed.ok && templateEngine.apply(renamed.doc, { kind: "restore", undoes: "x", patches: renamed.inverse })).toMatchObject({ ok: true, doc: { name: old.name } });
+    expect(
+      renamed.ok && templateEngine.apply(renamed.doc, { kind: "restore", undoes: "x", patches: renamed.inverse }),
+    ).toMatchObject({ ok: true, doc: { name: old.name } });
   });
 });

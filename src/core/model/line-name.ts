@@ -13,7 +13,10 @@ interface Taker {
   readonly input: { readonly kind: string; readonly leftId?: string };
 }
 
-/** What to call a line in a sentence: its source, with L or R when it is half of a pair. Without a source, the name of its track. */
+/**
+ * What to call a line in a sentence: its source, with L or R when it is half of a pair. Without a source, the name of
+ * its track.
+ */
 export const lineName = (line: Source, tracks: readonly Taker[]): string => {
   const track = tracks[0];
   const base = line.source || track?.name || "A line without a name";

@@ -7,7 +7,12 @@ export type MicrophoneChoice =
   | { readonly kind: "shelf"; readonly microphoneId: MicrophoneId; readonly name: string }
   | { readonly kind: "named"; readonly name: string; readonly type: MicrophoneKind | null };
 
-export const MICROPHONE_CHOICE = orNull(byKind({ shelf: { microphoneId: id, name: text(200) }, named: { name: text(200), type: orNull({ enum: MICROPHONE_KINDS }) } }));
+export const MICROPHONE_CHOICE = orNull(
+  byKind({
+    shelf: { microphoneId: id, name: text(200) },
+    named: { name: text(200), type: orNull({ enum: MICROPHONE_KINDS }) },
+  }),
+);
 
 export const MICROPHONE_SAMPLES: readonly (MicrophoneChoice | null)[] = [
   null,

@@ -1,4 +1,13 @@
-export const MICROPHONE_KINDS = ["moving-coil", "ribbon-passive", "ribbon-active", "condenser", "condenser-supplied", "di-passive", "di-active", "line-source"] as const;
+export const MICROPHONE_KINDS = [
+  "moving-coil",
+  "ribbon-passive",
+  "ribbon-active",
+  "condenser",
+  "condenser-supplied",
+  "di-passive",
+  "di-active",
+  "line-source",
+] as const;
 export type MicrophoneKind = (typeof MICROPHONE_KINDS)[number];
 
 export const PHANTOM_ATTITUDES = ["needs", "tolerates", "endangered"] as const;
@@ -7,7 +16,10 @@ export type PhantomAttitude = (typeof PHANTOM_ATTITUDES)[number];
 export const LEVELS = ["microphone", "line", "instrument"] as const;
 export type Level = (typeof LEVELS)[number];
 
-/** What 48 V does to each kind of microphone or box. Active ones need it but for those with a supply of their own, a passive ribbon can be ruined by it. */
+/**
+ * What 48 V does to each kind of microphone or box. Active ones need it but for those with a supply of their own, a
+ * passive ribbon can be ruined by it.
+ */
 export const phantomAttitude = (kind: MicrophoneKind): PhantomAttitude => {
   switch (kind) {
     case "condenser":

@@ -6,7 +6,15 @@ import { formatRate } from "../units/hertz";
 import { COLOUR_NAMES, COLOURS, nearestColour } from "./colours";
 import { guessFamily } from "./families";
 import { levelOf, MICROPHONE_KINDS, phantomAttitude } from "./microphone-kinds";
-import { bankLabel, findRigInput, hardwareOutputs, monitorOutputs, rigInputInWords, rigInputOf, rigInputsOf } from "./read-rig";
+import {
+  bankLabel,
+  findRigInput,
+  hardwareOutputs,
+  monitorOutputs,
+  rigInputInWords,
+  rigInputOf,
+  rigInputsOf,
+} from "./read-rig";
 import { linkChannels } from "./tables/links";
 
 describe("units", () => {
@@ -32,7 +40,12 @@ describe("inputs of the demo rigs", () => {
 
   it("an input behind a preamp takes what the preamp takes", () => {
     const rigInput = findRigInput(wheelhouseCart, "9");
-    expect(rigInput).toMatchObject({ levels: ["microphone"], occupied: false, phantom: { kind: "bank" }, fedBy: { device: { name: "Thistle Four" } } });
+    expect(rigInput).toMatchObject({
+      levels: ["microphone"],
+      occupied: false,
+      phantom: { kind: "bank" },
+      fedBy: { device: { name: "Thistle Four" } },
+    });
     expect(rigInput?.phantom.kind === "bank" && bankLabel(wheelhouseCart, rigInput.phantom.bankId)).toBe("Thistle 1–2");
   });
 
@@ -41,11 +54,17 @@ describe("inputs of the demo rigs", () => {
   });
 
   it("neighbours point at each other", () => {
-    for (const rigInput of rigInputsOf(wholeMill)) expect(rigInputOf(wholeMill, rigInput.port.neighbourId)?.port.neighbourId).toBe(rigInput.port.id);
+    for (const rigInput of rigInputsOf(wholeMill))
+      expect(rigInputOf(wholeMill, rigInput.port.neighbourId)?.port.neighbourId).toBe(rigInput.port.id);
   });
 
   it("are called by number on the interface, by what they are when sound comes back, by name on an expander", () => {
-    expect(rigInputsOf(wholeMill).map(rigInputInWords).slice(15, 19)).toEqual(["input 16", "Brindle 16 loop-back 1", "Brindle 16 loop-back 2", "Brindle Eight input 1"]);
+    expect(rigInputsOf(wholeMill).map(rigInputInWords).slice(15, 19)).toEqual([
+      "input 16",
+      "Brindle 16 loop-back 1",
+      "Brindle 16 loop-back 2",
+      "Brindle Eight input 1",
+    ]);
   });
 
   it("the monitors are the first two outputs", () => {
@@ -55,7 +74,9 @@ describe("inputs of the demo rigs", () => {
 
   it("optical carries 8, 4 and 2 channels", () => {
     const link = Object.values(wholeMill.links)[0];
-    expect(link && ([44100, 48000, 88200, 96000, 176400, 192000] as const).map((rate) => linkChannels(link, rate))).toEqual([8, 8, 4, 4, 2, 2]);
+    expect(
+      link && ([44100, 48000, 88200, 96000, 176400, 192000] as const).map((rate) => linkChannels(link, rate)),
+    ).toEqual([8, 8, 4, 4, 2, 2]);
   });
 });
 
@@ -111,7 +132,8 @@ describe("families", () => {
 
 describe("colours", () => {
   it("each is nearest to itself", () => {
-    for (const colour of COLOUR_NAMES) expect(nearestColour(COLOURS[colour].cloth)).toMatchObject({ colour, distance: expect.closeTo(0, 6) });
+    for (const colour of COLOUR_NAMES)
+      expect(nearestColour(COLOURS[colour].cloth)).toMatchObject({ colour, distance: expect.closeTo(0, 6) });
   });
 
   it.each([
@@ -150,8 +172,12 @@ describe("cells of a list", () => {
     ["7.5", null],
   ])("input %j", (text, inputs) => expect(readInputs(text)).toEqual(inputs));
 
-  it.each(["yes", "Ja", "x", "X", "+48", "+48 V", "48V", "on", "1", "oui", "✓", "P48"])("phantom %j is on", (text) => expect(readPhantom(text)).toBe(true));
-  it.each(["no", "Nein", "", "-", "off", "0", "non"])("phantom %j is off", (text) => expect(readPhantom(text)).toBe(false));
+  it.each(["yes", "Ja", "x", "X", "+48", "+48 V", "48V", "on", "1", "oui", "✓", "P48"])("phantom %j is on", (text) =>
+    expect(readPhantom(text)).toBe(true),
+  );
+  it.each(["no", "Nein", "", "-", "off", "0", "non"])("phantom %j is off", (text) =>
+    expect(readPhantom(text)).toBe(false),
+  );
   it("phantom in other words is neither", () => expect(readPhantom("perhaps")).toBeNull());
 
   it.each([
@@ -164,5 +190,6 @@ describe("cells of a list", () => {
     ["L", null],
   ])("side of %j", (text, side) => expect(readSide(text)).toEqual(side));
 
-  it("mono, stereo, or neither", () => expect(["mono", "Stereo", "", "2", "quad"].map(readLayout)).toEqual(["mono", "stereo", "mono", "stereo", null]));
+  it("mono, stereo, or neither", () =>
+    expect(["mono", "Stereo", "", "2", "quad"].map(readLayout)).toEqual(["mono", "stereo", "mono", "stereo", null]));
 });

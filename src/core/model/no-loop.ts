@@ -15,7 +15,9 @@ const outputOf = (channel: Loose | undefined): string | null => {
 
 /** The bus or instrument that a track records. */
 const recordedBus = (channel: Loose | undefined): string | null => {
-  const input = channel?.input as { readonly kind: string; readonly busId?: string; readonly instrumentId?: string } | undefined;
+  const input = channel?.input as
+    | { readonly kind: string; readonly busId?: string; readonly instrumentId?: string }
+    | undefined;
   return input?.busId ?? input?.instrumentId ?? null;
 };
 
@@ -29,7 +31,10 @@ const LEADS: Readonly<Record<string, (entry: Loose, id: string, doc: TouchedDocu
   },
 };
 
-/** Where the sound of a channel goes from there: its output, what records it, its sends and what it steers, those that are off as well, since they can be switched on. */
+/**
+ * Where the sound of a channel goes from there: its output, what records it, its sends and what it steers, those that
+ * are off as well, since they can be switched on.
+ */
 const stepsFrom = (doc: TouchedDocument, id: string): readonly Step[] => {
   const { entry, referrers } = doc;
   const channel = entry("channels", id);
@@ -53,14 +58,19 @@ const steering = ({ touched, entry, had, referrers }: TouchedDocument): readonly
   [...(touched.get("processors") ?? [])].flatMap((id) => {
     const [is, was] = [entry("processors", id), had("processors", id)];
     if (!is || is.channelId === was?.channelId) return [];
-    return [...referrers("processors", id)].flatMap((key) => (key.startsWith("sideChains/") ? [String(entry("sideChains", key.slice("sideChains/".length))?.fromId)] : []));
+    return [...referrers("processors", id)].flatMap((key) =>
+      key.startsWith("sideChains/") ? [String(entry("sideChains", key.slice("sideChains/".length))?.fromId)] : [],
+    );
   });
 
 /** Channels of which something leads elsewhere than before. */
 const turned = (doc: TouchedDocument): readonly string[] => [...routed(doc), ...steering(doc)];
 
 const routed = ({ touched, entry, had }: TouchedDocument): readonly string[] => [
-  ...[...(touched.get("channels") ?? [])].filter((id) => outputOf(entry("channels", id)) !== null && outputOf(entry("channels", id)) !== outputOf(had("channels", id))),
+  ...[...(touched.get("channels") ?? [])].filter(
+    (id) =>
+      outputOf(entry("channels", id)) !== null && outputOf(entry("channels", id)) !== outputOf(had("channels", id)),
+  ),
   ...[...(touched.get("channels") ?? [])].flatMap((id) => {
     const bus = recordedBus(entry("channels", id));
     return bus !== null && bus !== recordedBus(had("channels", id)) ? [bus] : [];
@@ -86,8 +96,10 @@ const inWords = (doc: TouchedDocument, loop: readonly Step[]): string => {
 };
 
 /**
- * Refuses a way of the sound that comes back to where it was: outputs and sends from channel to channel. Looks only from the channels that lead elsewhere than
- * before, since a loop that is new goes through one of them; depth first, each channel once, so linear in what can be reached. Answers the whole loop in words.
+ * Refuses a way of the sound that comes back to where it was: outputs and sends from channel to channel. Looks only
+ * from the channels that lead elsewhere than
+ * before, since a loop that is new goes through one of them; depth first, each channel once, so linear in what can be
+ * reached. Answers the whole loop in words.
  */
 export const noLoop: DocumentRule = (doc) => {
   const done = new Set<string>();

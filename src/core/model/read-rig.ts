@@ -38,11 +38,14 @@ const portsOf = (rig: Rig, deviceId: DeviceId, direction: Port["direction"]): Po
     .filter((port) => port.deviceId === deviceId && port.direction === direction)
     .sort((a, b) => Number(a.role === "loop-back") - Number(b.role === "loop-back") || a.number - b.number);
 
-export const portLabel = (rig: Rig, port: Port): string => `${rig.devices[port.deviceId]?.shortName ?? ""}${port.role === "loop-back" ? "LB" : ""}${port.number}`;
+export const portLabel = (rig: Rig, port: Port): string =>
+  `${rig.devices[port.deviceId]?.shortName ?? ""}${port.role === "loop-back" ? "LB" : ""}${port.number}`;
 
 /** The preamp input that stands behind a preamp output: the one of the same number. */
 const preampInput = (rig: Rig, output: Port): Port | null =>
-  entriesOf(rig.ports).find((p) => p.deviceId === output.deviceId && p.direction === "in" && p.number === output.number) ?? null;
+  entriesOf(rig.ports).find(
+    (p) => p.deviceId === output.deviceId && p.direction === "in" && p.number === output.number,
+  ) ?? null;
 
 const toRigInput = (rig: Rig, device: Device, port: Port): RigInput => {
   const wire = entriesOf(rig.wires).find((w) => w.toPortId === port.id);
@@ -67,7 +70,9 @@ const toRigInput = (rig: Rig, device: Device, port: Port): RigInput => {
 
 /** Jacks by port, in the order in which they sit. Kept for as long as the rig document lives. */
 const rigInputIndex = perDocument((rig: Rig): ReadonlyMap<PortId, RigInput> => {
-  const rigInputs = devicesOf(rig).flatMap((device) => portsOf(rig, device.id, "in").flatMap((port) => (port.running === null ? [] : [toRigInput(rig, device, port)])));
+  const rigInputs = devicesOf(rig).flatMap((device) =>
+    portsOf(rig, device.id, "in").flatMap((port) => (port.running === null ? [] : [toRigInput(rig, device, port)])),
+  );
   return new Map(rigInputs.map((rigInput) => [rigInput.port.id, rigInput]));
 });
 
@@ -82,7 +87,8 @@ export const pairOf = (rig: Rig, rigInput: RigInput): readonly [RigInput, RigInp
   return mate && mate.port.number < rigInput.port.number ? [mate, rigInput] : [rigInput, mate];
 };
 
-export const rigInputOf = (rig: Rig, portId: PortId | null): RigInput | null => (portId && rigInputIndex(rig).get(portId)) || null;
+export const rigInputOf = (rig: Rig, portId: PortId | null): RigInput | null =>
+  (portId && rigInputIndex(rig).get(portId)) || null;
 
 /** Whether an input exists at a rate: a digital link carries fewer channels at double and quadruple rates. */
 export const existsAtRate = (rig: Rig, rigInput: RigInput, rateHz: SampleRateHz): boolean => {
@@ -105,8 +111,10 @@ const rigInputsByWord = perDocument((rig: Rig): ReadonlyMap<string, RigInput> =>
     mean(`${name.split(" ")[0]} ${number}`, rigInput);
   };
   for (const rigInput of rigInputs) mean(rigInput.label, rigInput);
-  // What comes from other programs is meant only by its own name: a number that happens to be that of a loop-back is a slip far more often.
-  for (const rigInput of rigInputs) if (rigInput.port.running !== null && !rigInput.loopBack) mean(String(rigInput.port.running), rigInput);
+  // What comes from other programs is meant only by its own name: a number that happens to be that of a loop-back is a
+  // slip far more often.
+  for (const rigInput of rigInputs)
+    if (rigInput.port.running !== null && !rigInput.loopBack) mean(String(rigInput.port.running), rigInput);
   for (const rigInput of rigInputs) if (!rigInput.loopBack) byDevice(rigInput.device, rigInput.port.number, rigInput);
   for (const rigInput of rigInputs) {
     // "A5": channel 5 of the socket called Optical A.
@@ -115,13 +123,16 @@ const rigInputsByWord = perDocument((rig: Rig): ReadonlyMap<string, RigInput> =>
     mean(`${link.name} ${rigInput.carriedBy.channel}`, rigInput);
     mean(`${link.name.split(" ").at(-1)} ${rigInput.carriedBy.channel}`, rigInput);
   }
-  for (const rigInput of rigInputs) if (rigInput.fedBy && !rigInput.occupied) byDevice(rigInput.fedBy.device, rigInput.fedBy.port.number, rigInput);
+  for (const rigInput of rigInputs)
+    if (rigInput.fedBy && !rigInput.occupied) byDevice(rigInput.fedBy.device, rigInput.fedBy.port.number, rigInput);
   return found;
 });
 
 /**
- * The input that a word of a list means: its label ("E5"), or the running number the computer knows it by ("21"). Null when the rig has none.
- * A label goes before a running number, then the name of the device or its first word ("Brindle Eight 5", "Brindle 5" when it is the first so called), and an outside
+ * The input that a word of a list means: its label ("E5"), or the running number the computer knows it by ("21"). Null
+ * when the rig has none.
+ * A label goes before a running number, then the name of the device or its first word ("Brindle Eight 5", "Brindle 5"
+ * when it is the first so called), and an outside
  * preamp stands for the input that it is wired to ("T2", "Thistle 2").
  */
 export const findRigInput = (rig: Rig, word: string): RigInput | null => {
@@ -129,10 +140,15 @@ export const findRigInput = (rig: Rig, word: string): RigInput | null => {
   return rigInputsByWord(rig).get(text) ?? null;
 };
 
-/** The loop-back that the computer counts under a number; a list must call it by its name to mean it. Null when the word is no such number. */
+/**
+ * The loop-back that the computer counts under a number; a list must call it by its name to mean it. Null when the word
+ * is no such number.
+ */
 export const loopBackCounted = (rig: Rig, word: string): RigInput | null => {
   const number = Number(word.trim());
-  return Number.isInteger(number) ? (rigInputsOf(rig).find((rigInput) => rigInput.loopBack && rigInput.port.running === number) ?? null) : null;
+  return Number.isInteger(number)
+    ? (rigInputsOf(rig).find((rigInput) => rigInput.loopBack && rigInput.port.running === number) ?? null)
+    : null;
 };
 
 /** What to say of an input that a rig has not: that a number is a loop-back's, and how to name it. */
@@ -166,7 +182,8 @@ export const monitorOutputs = (rig: Rig): readonly PortId[] =>
 /** What stands beside a jack in the field: what is wired into it, else the levels it takes. */
 export const rigInputCaption = (rigInput: RigInput): string => {
   if (rigInput.port.name) return rigInput.port.name;
-  if (rigInput.fedBy) return `line ← ${rigInput.fedBy.device.name.split(" ")[0]}${rigInput.fedBy.device.kind === "preamp" ? ` ${rigInput.fedBy.port.number}` : ""}`;
+  if (rigInput.fedBy)
+    return `line ← ${rigInput.fedBy.device.name.split(" ")[0]}${rigInput.fedBy.device.kind === "preamp" ? ` ${rigInput.fedBy.port.number}` : ""}`;
   const short: Record<Level, string> = { microphone: "mic", line: "line", instrument: "inst" };
   return rigInput.levels.map((level) => short[level]).join("/");
 };

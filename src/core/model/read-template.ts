@@ -14,13 +14,16 @@ import type { Template } from "./template";
 export const isTrack = (channel: Channel | undefined): channel is Track => channel?.kind === "track";
 
 /** Buses and returns: what sums and goes on. */
-export const isSum = (channel: Channel | undefined): channel is Sum => channel?.kind === "bus" || channel?.kind === "return";
+export const isSum = (channel: Channel | undefined): channel is Sum =>
+  channel?.kind === "bus" || channel?.kind === "return";
 
 /** Everything that others are routed past: what is made and taken away in the signal flow, and is no track. */
-export const isMade = (channel: Channel | undefined): boolean => channel !== undefined && channel.kind !== "track" && channel.kind !== "main";
+export const isMade = (channel: Channel | undefined): boolean =>
+  channel !== undefined && channel.kind !== "track" && channel.kind !== "main";
 
 /** The last bus is never parked. */
-export const isParked = (channel: Channel | undefined): boolean => channel !== undefined && channel.kind !== "main" && channel.parked;
+export const isParked = (channel: Channel | undefined): boolean =>
+  channel !== undefined && channel.kind !== "main" && channel.parked;
 
 const inTheirOrder = stepwise<Channel, readonly Track[]>(
   (channels) => entriesOf(channels).filter(isTrack).sort(byOrder),
@@ -33,7 +36,10 @@ const inTheirOrder = stepwise<Channel, readonly Track[]>(
 
 const asList = perDocument((lines: Template["lines"]): readonly Line[] => entriesOf(lines));
 
-/** All lines. Kept for as long as none of them changes: going through a table of thousands costs more than what is looked for in it. */
+/**
+ * All lines. Kept for as long as none of them changes: going through a table of thousands costs more than what is
+ * looked for in it.
+ */
 export const linesOf = (doc: Pick<Template, "lines">): readonly Line[] => asList(doc.lines);
 
 /** The tracks, by order within their folder. Kept for as long as no channel changes. */
@@ -44,7 +50,8 @@ export const trackOf = (doc: Template, id: ChannelId): Track | null => {
   return isTrack(channel) ? channel : null;
 };
 
-export const linesOfTrack = (doc: Template, track: Track): Line[] => inputLineIds(track.input).flatMap((id) => doc.lines[id] ?? []);
+export const linesOfTrack = (doc: Template, track: Track): Line[] =>
+  inputLineIds(track.input).flatMap((id) => doc.lines[id] ?? []);
 
 const takersOf = (tracks: readonly Track[]): ReadonlyMap<LineId, readonly Track[]> => {
   const byLine = new Map<LineId, Track[]>();
@@ -58,12 +65,24 @@ const takersOf = (tracks: readonly Track[]): ReadonlyMap<LineId, readonly Track[
   return byLine;
 };
 
-/** Takers where some tracks are others now that stand where they stood and take what they took; null when that is not so. */
-const otherTakers = (takers: ReadonlyMap<LineId, readonly Track[]>, changes: readonly (readonly [Channel, Channel])[]): ReadonlyMap<LineId, readonly Track[]> | null => {
+/**
+ * Takers where some tracks are others now that stand where they stood and take what they took; null when that is not
+ * so.
+ */
+const otherTakers = (
+  takers: ReadonlyMap<LineId, readonly Track[]>,
+  changes: readonly (readonly [Channel, Channel])[],
+): ReadonlyMap<LineId, readonly Track[]> | null => {
   const next = new Map(takers);
   for (const [was, is] of changes) {
     if (was.kind !== "track" && is.kind !== "track") continue;
-    if (was.kind !== "track" || is.kind !== "track" || was.order !== is.order || JSON.stringify(was.input) !== JSON.stringify(is.input)) return null;
+    if (
+      was.kind !== "track" ||
+      is.kind !== "track" ||
+      was.order !== is.order ||
+      JSON.stringify(was.input) !== JSON.stringify(is.input)
+    )
+      return null;
     for (const lineId of inputLineIds(is.input)) {
       const replaced = replacedIn(next.get(lineId) ?? [], [[was, is]]);
       if (!replaced) return null;
@@ -73,13 +92,20 @@ const otherTakers = (takers: ReadonlyMap<LineId, readonly Track[]>, changes: rea
   return next;
 };
 
-const takers = stepwise<Channel, ReadonlyMap<LineId, readonly Track[]>>((channels) => takersOf(inTheirOrder(channels)), otherTakers);
+const takers = stepwise<Channel, ReadonlyMap<LineId, readonly Track[]>>(
+  (channels) => takersOf(inTheirOrder(channels)),
+  otherTakers,
+);
 
 /** Which tracks take each line. Linear in tracks, and kept for as long as no channel changes. */
-export const tracksByLine = (doc: Pick<Template, "channels">): ReadonlyMap<LineId, readonly Track[]> => takers(doc.channels);
+export const tracksByLine = (doc: Pick<Template, "channels">): ReadonlyMap<LineId, readonly Track[]> =>
+  takers(doc.channels);
 
 /** The dye a track shows: its own, else that of the nearest folder that has one, else undyed. */
-export const colourOf = (doc: Template, holder: { readonly colour: Colour | null; readonly folderId: FolderId | null }): Colour => {
+export const colourOf = (
+  doc: Template,
+  holder: { readonly colour: Colour | null; readonly folderId: FolderId | null },
+): Colour => {
   let colour = holder.colour;
   let folder = holder.folderId ? doc.folders[holder.folderId] : undefined;
   while (!colour && folder) {
@@ -89,10 +115,14 @@ export const colourOf = (doc: Template, holder: { readonly colour: Colour | null
   return colour ?? UNCOLOURED;
 };
 
-export const folderColour = (doc: Template, folder: Folder): Colour => colourOf(doc, { colour: folder.colour, folderId: folder.parentId });
+export const folderColour = (doc: Template, folder: Folder): Colour =>
+  colourOf(doc, { colour: folder.colour, folderId: folder.parentId });
 
 /** What is known of a microphone or box: a shelf item of this rig, else what its name says; null when nothing is. */
-export const microphoneFacts = (rig: Rig, choice: MicrophoneChoice | null): { readonly kind: MicrophoneKind; readonly phantom: PhantomAttitude } | null => {
+export const microphoneFacts = (
+  rig: Rig,
+  choice: MicrophoneChoice | null,
+): { readonly kind: MicrophoneKind; readonly phantom: PhantomAttitude } | null => {
   if (!choice) return null;
   if (choice.kind === "named") return choice.type && { kind: choice.type, phantom: phantomAttitude(choice.type) };
   const item = rig.microphones[choice.microphoneId];

@@ -1,7 +1,20 @@
 import type { Decibels } from "../units/decibels";
 import { type EntryOf, name, number } from "./describe/fields";
 import { emptyTables } from "./describe/table";
-import type { BankId, DeviceId, FeedId, LinkId, LoopId, MicrophoneId, MidiPortId, MixerId, PortId, ProcessorId, RigId, WireId } from "./ids";
+import type {
+  BankId,
+  DeviceId,
+  FeedId,
+  LinkId,
+  LoopId,
+  MicrophoneId,
+  MidiPortId,
+  MixerId,
+  PortId,
+  ProcessorId,
+  RigId,
+  WireId,
+} from "./ids";
 import type { Table } from "./table";
 import { BANKS, type PhantomBank } from "./tables/banks";
 import { DEVICES, type Device } from "./tables/devices";
@@ -64,4 +77,10 @@ export interface Rig extends EntryOf<typeof RIG.header>, RigTables {
   readonly id: RigId;
 }
 
-export const emptyRig = (id: RigId, name: string): Rig => ({ schema: RIG_SCHEMA, id, name, ...(emptyTables(RIG) as unknown as RigTables), dimDb: -20 as Decibels });
+export const emptyRig = (id: RigId, name: string): Rig => ({
+  schema: RIG_SCHEMA,
+  id,
+  name,
+  ...(emptyTables(RIG) as unknown as RigTables),
+  dimDb: -20 as Decibels,
+});

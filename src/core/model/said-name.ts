@@ -1,4 +1,7 @@
-/** What things are called that stand in another's place without their names: the name from which can be read what is played. */
+/**
+ * What things are called that stand in another's place without their names: the name from which can be read what is
+ * played.
+ */
 const said = new WeakMap<object, string>();
 
 /** Lets something that goes by another name still say what this one says. */

@@ -47,12 +47,23 @@ describe.each([
 });
 
 describe("a document of more than may be", () => {
-  const lines = (count: number, change: object) => Object.fromEntries(Array.from({ length: count }, (_, at) => [`l${at}`, { ...newLine({ id: `l${at}` as never }), ...change }]));
+  const lines = (count: number, change: object) =>
+    Object.fromEntries(
+      Array.from({ length: count }, (_, at) => [`l${at}`, { ...newLine({ id: `l${at}` as never }), ...change }]),
+    );
 
   it("is told of how many may be, and of what else is wrong", () => {
-    const faults = templateFaults({ ...template, name: 3, lines: { ...lines(MOST.lines, {}), crooked: { ...newLine({ id: "crooked" as never }), gainDb: "much" } } });
-    expect(faults.map(({ pointer }) => pointer)).toEqual(expect.arrayContaining(["/lines", "/lines/crooked/gainDb", "/name"]));
-    expect(faults.find(({ pointer }) => pointer === "/lines")?.message).toBe("It holds more than the 8192 entries that are the most.");
+    const faults = templateFaults({
+      ...template,
+      name: 3,
+      lines: { ...lines(MOST.lines, {}), crooked: { ...newLine({ id: "crooked" as never }), gainDb: "much" } },
+    });
+    expect(faults.map(({ pointer }) => pointer)).toEqual(
+      expect.arrayContaining(["/lines", "/lines/crooked/gainDb", "/name"]),
+    );
+    expect(faults.find(({ pointer }) => pointer === "/lines")?.message).toBe(
+      "It holds more than the 8192 entries that are the most.",
+    );
   });
 
   it("is told of the first two hundred of thousands that are wrong", () => {

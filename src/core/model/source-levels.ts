@@ -32,13 +32,33 @@ interface Kind extends SourceLevels {
 }
 
 /**
- * Kinds of sources that are far from what their family is: an amplifier is loud close by, a choir is meant as a whole three metres away, a pair stands above the
+ * Kinds of sources that are far from what their family is: an amplifier is loud close by, a choir is meant as a whole
+ * three metres away, a pair stands above the
  * drums, a microphone lies inside the bass drum. The first that fits counts. Usual figures of the trade, to begin with.
  */
 const KINDS: readonly Kind[] = [
-  { words: ["amp", "amplifier", "cabinet", "cab", "verstarker", "ampli", "amplified"], loudnessDb: 92, distanceM: 0.1, crestDb: 12, nearestM: 0.1 },
-  { words: ["inside", "in"], with: ["kick", "bass drum", "bd", "bassdrum"], loudnessDb: 100, distanceM: 0.08, crestDb: 18, nearestM: 0.05 },
-  { words: ["kick", "bass drum", "bassdrum", "grosse caisse", "grosse trommel"], loudnessDb: 100, distanceM: 0.2, crestDb: 18, nearestM: 0.05 },
+  {
+    words: ["amp", "amplifier", "cabinet", "cab", "verstarker", "ampli", "amplified"],
+    loudnessDb: 92,
+    distanceM: 0.1,
+    crestDb: 12,
+    nearestM: 0.1,
+  },
+  {
+    words: ["inside", "in"],
+    with: ["kick", "bass drum", "bd", "bassdrum"],
+    loudnessDb: 100,
+    distanceM: 0.08,
+    crestDb: 18,
+    nearestM: 0.05,
+  },
+  {
+    words: ["kick", "bass drum", "bassdrum", "grosse caisse", "grosse trommel"],
+    loudnessDb: 100,
+    distanceM: 0.2,
+    crestDb: 18,
+    nearestM: 0.05,
+  },
   { words: ["overhead", "overheads", "oh", "above"], loudnessDb: 98, distanceM: 1.2, crestDb: 18, nearestM: 0.3 },
   { words: ["choir", "chorus", "chor", "choeur", "coro"], loudnessDb: 99.5, distanceM: 3, crestDb: 14, nearestM: 1 },
   { words: ["piano", "grand", "klavier", "flugel"], loudnessDb: 84, distanceM: 0.6, crestDb: 16, nearestM: 0.5 },
@@ -46,10 +66,16 @@ const KINDS: readonly Kind[] = [
 
 const isWord = (text: string, word: string): boolean => text.includes(` ${word} `);
 
-/** The kind of source that a name tells, where it is far from its family; null else. One numbered singer of a choir ("Choir 3") is a singer. */
+/**
+ * The kind of source that a name tells, where it is far from its family; null else. One numbered singer of a choir
+ * ("Choir 3") is a singer.
+ */
 export const kindLevels = perText((name: string): SourceLevels | null => {
   const text = ` ${plain(name)} `;
-  const found = KINDS.find(({ words, with: also }) => words.some((word) => isWord(text, word)) && (!also || also.some((word) => isWord(text, word))));
+  const found = KINDS.find(
+    ({ words, with: also }) =>
+      words.some((word) => isWord(text, word)) && (!also || also.some((word) => isWord(text, word))),
+  );
   if (!found || (found.loudnessDb === 99.5 && /\d/.test(text))) return null;
   const { loudnessDb, distanceM, crestDb, nearestM } = found;
   return { loudnessDb, distanceM, crestDb, nearestM };
@@ -60,7 +86,10 @@ export const UNKNOWN_LEVELS: SourceLevels = { loudnessDb: 85, distanceM: 0.5, cr
 
 type Set = Pick<SourceLevels, "loudnessDb" | "distanceM" | "crestDb">;
 
-/** A family as the studio has it; a kind within it as it is, louder or quieter by what the studio set its family apart from the usual. */
+/**
+ * A family as the studio has it; a kind within it as it is, louder or quieter by what the studio set its family apart
+ * from the usual.
+ */
 export const familyLevels = (
   family: Family | null,
   { names, styles }: { readonly names: readonly string[]; readonly styles: Readonly<Partial<Record<Family, Set>>> },

@@ -62,9 +62,16 @@ export interface Studio extends EntryOf<typeof STUDIO.header>, StudioTables {
 export const DEFAULT_NAME_PATTERN = "{source} {microphone}";
 
 /** Milliseconds of the dry path by kind of performer. */
-export const DEFAULT_TARGETS_MS: Readonly<Record<Target["id"], number>> = { voice: 3, wind: 5, percussion: 6, strings: 8, keys: 10 };
+export const DEFAULT_TARGETS_MS: Readonly<Record<Target["id"], number>> = {
+  voice: 3,
+  wind: 5,
+  percussion: 6,
+  strings: 8,
+  keys: 10,
+};
 
-const byId = <T extends { readonly id: string }>(items: readonly T[]) => Object.fromEntries(items.map((item) => [item.id, item]));
+const byId = <T extends { readonly id: string }>(items: readonly T[]) =>
+  Object.fromEntries(items.map((item) => [item.id, item]));
 
 /** A studio of which nothing is known yet, with the defaults of the house. */
 export const newStudio = (name: string): Studio => ({
@@ -73,8 +80,17 @@ export const newStudio = (name: string): Studio => ({
   name,
   namePattern: DEFAULT_NAME_PATTERN,
   ...(emptyTables(STUDIO) as unknown as StudioTables),
-  families: byId(FAMILIES.map((id) => ({ id, colour: FAMILY_DEFAULTS[id].colour, icon: FAMILY_DEFAULTS[id].icon, ...FAMILY_LEVELS[id] }))) as Studio["families"],
-  kinds: byId(SESSION_KINDS.map((id) => ({ id, sampleRateHz: 48000 as const, bitDepth: 24 as const, meetsPicture: false }))) as Studio["kinds"],
+  families: byId(
+    FAMILIES.map((id) => ({
+      id,
+      colour: FAMILY_DEFAULTS[id].colour,
+      icon: FAMILY_DEFAULTS[id].icon,
+      ...FAMILY_LEVELS[id],
+    })),
+  ) as Studio["families"],
+  kinds: byId(
+    SESSION_KINDS.map((id) => ({ id, sampleRateHz: 48000 as const, bitDepth: 24 as const, meetsPicture: false })),
+  ) as Studio["kinds"],
   targets: byId(Object.entries(DEFAULT_TARGETS_MS).map(([id, ms]) => ({ id, ms }))) as Studio["targets"],
 });
 

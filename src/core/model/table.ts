@@ -7,11 +7,15 @@ export const entriesOf = <T>(table: Readonly<Record<string, T>>): T[] => Object.
 
 const listed = perDocument((table: Readonly<Record<string, unknown>>): readonly unknown[] => Object.values(table));
 
-/** The same of a table that is not changed any more: the very same list for as long as the table lives, as going through an object of thousands costs more than what is looked for in it. */
+/**
+ * The same of a table that is not changed any more: the very same list for as long as the table lives, as going through
+ * an object of thousands costs more than what is looked for in it.
+ */
 export const listOf = <T>(table: Readonly<Record<string, T>>): readonly T[] => listed(table) as readonly T[];
 
 /** Whether two lists hold the very same, one by one. */
-export const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean => a.length === b.length && a.every((one, at) => one === b[at]);
+export const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((one, at) => one === b[at]);
 
 /** Puts something into the group of a key, and makes the group where it is the first. */
 export const putInto = <K, T>(groups: Map<K, T[]>, key: K, one: T): void => {
@@ -22,8 +26,14 @@ export const putInto = <K, T>(groups: Map<K, T[]>, key: K, one: T): void => {
 
 let compared: { readonly before: object; readonly after: object; readonly ids: readonly string[] } | null = null;
 
-/** The ids under which two tables have something else: other, new or gone. Linear, and cheap: nearly all entries are the very same. The last answer is at hand, since several ask for it in turn. */
-export const differingIds = <T>(before: Readonly<Record<string, T>>, after: Readonly<Record<string, T>>): readonly string[] => {
+/**
+ * The ids under which two tables have something else: other, new or gone. Linear, and cheap: nearly all entries are the
+ * very same. The last answer is at hand, since several ask for it in turn.
+ */
+export const differingIds = <T>(
+  before: Readonly<Record<string, T>>,
+  after: Readonly<Record<string, T>>,
+): readonly string[] => {
   if (before === after) return [];
   if (compared?.before === before && compared.after === after) return compared.ids;
   const ids: string[] = [];
@@ -51,16 +61,25 @@ export const knownToDiffer = (before: object, after: object, ids: readonly strin
 const FEW = 16;
 
 /**
- * Keeps what is made of a table for as long as the very table lives, and makes that of the next one from that of the last where `step` can: it is given what
+ * Keeps what is made of a table for as long as the very table lives, and makes that of the next one from that of the
+ * last where `step` can: it is given what
  * was and what is under each id that differs, and answers null when it can't.
  */
-export const stepwise = <T, R>(make: (table: Readonly<Record<string, T>>) => R, step: (last: R, changes: readonly (readonly [T, T])[]) => R | null) => {
+export const stepwise = <T, R>(
+  make: (table: Readonly<Record<string, T>>) => R,
+  step: (last: R, changes: readonly (readonly [T, T])[]) => R | null,
+) => {
   let last: { readonly table: Readonly<Record<string, T>>; readonly value: R } | null = null;
   const next = (table: Readonly<Record<string, T>>): R => {
     if (!last) return make(table);
     const before = last;
     const ids = differingIds(before.table, table);
-    const changes = ids.length > FEW ? [] : ids.flatMap((id) => (before.table[id] !== undefined && table[id] !== undefined ? [[before.table[id], table[id]] as const] : []));
+    const changes =
+      ids.length > FEW
+        ? []
+        : ids.flatMap((id) =>
+            before.table[id] !== undefined && table[id] !== undefined ? [[before.table[id], table[id]] as const] : [],
+          );
     return (changes.length === ids.length ? step(before.value, changes) : null) ?? make(table);
   };
   return perDocument((table: Readonly<Record<string, T>>): R => {
@@ -88,8 +107,12 @@ interface Ordered {
 
 const asText = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
-/** Keys of an order are compared as plain text, never by the rules of a language. Entries of two parents may have the same: these go by their ids, and not by how a table came about. */
+/**
+ * Keys of an order are compared as plain text, never by the rules of a language. Entries of two parents may have the
+ * same: these go by their ids, and not by how a table came about.
+ */
 export const byOrder = (a: Ordered, b: Ordered): number => asText(a.order, b.order) || asText(a.id, b.id);
 
 /** Entries of a table in their order. */
-export const inOrder = <T extends Ordered>(table: Readonly<Record<string, T>>): T[] => Object.values(table).sort(byOrder);
+export const inOrder = <T extends Ordered>(table: Readonly<Record<string, T>>): T[] =>
+  Object.values(table).sort(byOrder);

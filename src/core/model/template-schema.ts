@@ -2,7 +2,9 @@ import { documentSchema } from "./describe/table";
 import { faultsOf } from "./schema-parts";
 import { TEMPLATE } from "./template";
 
-/** JSON Schema (draft 2020-12) of a template document of the present version. Served and documented as it stands here. */
+/**
+ * JSON Schema (draft 2020-12) of a template document of the present version. Served and documented as it stands here.
+ */
 export const TEMPLATE_JSON_SCHEMA = documentSchema(TEMPLATE);
 
 /** Where a value departs from the template schema. Empty when it is a template document. */

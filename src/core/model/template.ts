@@ -1,8 +1,37 @@
 import { type Decibels, dB } from "../units/decibels";
 import { formatRate, SAMPLE_RATES_HZ, type SampleRateHz } from "../units/hertz";
-import { choice, choiceFrom, type EntryOf, type Fields, flag, group, idElsewhere, name, numberFrom, numberOrNull, text, YES_NO } from "./describe/fields";
+import {
+  choice,
+  choiceFrom,
+  type EntryOf,
+  type Fields,
+  flag,
+  group,
+  idElsewhere,
+  name,
+  numberFrom,
+  numberOrNull,
+  text,
+  YES_NO,
+} from "./describe/fields";
 import { emptyTables } from "./describe/table";
-import type { BandId, ChainProcessorId, ChannelId, ControlId, CueId, CueLevelId, FolderId, GangId, LineId, PassId, PortId, RigId, SendId, SideChainId, TemplateId } from "./ids";
+import type {
+  BandId,
+  ChainProcessorId,
+  ChannelId,
+  ControlId,
+  CueId,
+  CueLevelId,
+  FolderId,
+  GangId,
+  LineId,
+  PassId,
+  PortId,
+  RigId,
+  SendId,
+  SideChainId,
+  TemplateId,
+} from "./ids";
 import { noLoop } from "./no-loop";
 import {
   BIT_DEPTHS,
@@ -34,8 +63,14 @@ import { SIDE_CHAINS, type SideChain } from "./tables/side-chains";
 export const TEMPLATE_SCHEMA = 8;
 
 const FORMAT = {
-  sampleRateHz: choice<SampleRateHz>(SAMPLE_RATES_HZ, { word: "the rate", says: (_who: string, rate: SampleRateHz) => `Set the rate to ${formatRate(rate)}` }),
-  bitDepth: choice<BitDepth>(BIT_DEPTHS, { word: "the depth", says: (_who: string, depth: BitDepth) => `Set the depth to ${depth} bit` }),
+  sampleRateHz: choice<SampleRateHz>(SAMPLE_RATES_HZ, {
+    word: "the rate",
+    says: (_who: string, rate: SampleRateHz) => `Set the rate to ${formatRate(rate)}`,
+  }),
+  bitDepth: choice<BitDepth>(BIT_DEPTHS, {
+    word: "the depth",
+    says: (_who: string, depth: BitDepth) => `Set the depth to ${depth} bit`,
+  }),
   mainLayout: choice<(typeof MAIN_LAYOUTS)[number]>(MAIN_LAYOUTS, { word: "the main layout" }),
   meetsPicture: flag(YES_NO, { word: "picture" }),
   /** What takes are written as: how long one may be follows from it. */
@@ -59,7 +94,10 @@ export const BUFFER_SAMPLES = { min: 1, max: 65_536, whole: true } as const;
 export const BUFFERS = {
   recordingSamples: numberFrom<number>(
     { ...BUFFER_SAMPLES, initial: 64 },
-    { word: "the buffer while recording", says: (_who: string, samples: number) => `Record with a buffer of ${samples} samples` },
+    {
+      word: "the buffer while recording",
+      says: (_who: string, samples: number) => `Record with a buffer of ${samples} samples`,
+    },
   ),
   mixingSamples: numberFrom<number>({ ...BUFFER_SAMPLES, initial: 1024 }, { word: "the buffer while mixing" }),
   /** Every effect off while recording, whatever is said of each. */
@@ -158,13 +196,20 @@ export interface Template extends EntryOf<typeof TEMPLATE.header>, TemplateTable
 export const DEFAULT_MIX: Mix = { panLawDb: -3, mutesBefore: false, sendTap: "after" };
 
 /** Of header fields that are set one by one: what they begin with. */
-const initialOf = (fields: Fields): object => Object.fromEntries(Object.entries(fields).map(([key, { initial }]) => [key, initial]));
+const initialOf = (fields: Fields): object =>
+  Object.fromEntries(Object.entries(fields).map(([key, { initial }]) => [key, initial]));
 
 export const DEFAULT_BUFFERS = initialOf(BUFFERS) as Buffers;
 export const DEFAULT_LEVELS = initialOf(LEVELS) as Levels;
 export const DEFAULT_DISK = initialOf(DISK) as Disk;
 
-export const DEFAULT_FORMAT: Format = { sampleRateHz: 48000, bitDepth: 24, mainLayout: "stereo", meetsPicture: false, fileType: "wav" };
+export const DEFAULT_FORMAT: Format = {
+  sampleRateHz: 48000,
+  bitDepth: 24,
+  mainLayout: "stereo",
+  meetsPicture: false,
+  fileType: "wav",
+};
 
 export interface NewTemplate {
   readonly id: TemplateId;
@@ -176,7 +221,14 @@ export interface NewTemplate {
 }
 
 /** An empty template: a main bus into the monitors and nothing else. */
-export const emptyTemplate = ({ id, name, kind, rigId, format = DEFAULT_FORMAT, mainOutputs = [] }: NewTemplate): Template => ({
+export const emptyTemplate = ({
+  id,
+  name,
+  kind,
+  rigId,
+  format = DEFAULT_FORMAT,
+  mainOutputs = [],
+}: NewTemplate): Template => ({
   schema: TEMPLATE_SCHEMA,
   id,
   name,
@@ -189,5 +241,11 @@ export const emptyTemplate = ({ id, name, kind, rigId, format = DEFAULT_FORMAT, 
   disk: DEFAULT_DISK,
   note: "",
   ...(emptyTables(TEMPLATE) as unknown as TemplateTables),
-  channels: { [MAIN_ID]: newChannel("main", { id: MAIN_ID, name: "Main", output: mainOutputs.length ? { kind: "hardware", portIds: mainOutputs } : { kind: "nowhere" } }) },
+  channels: {
+    [MAIN_ID]: newChannel("main", {
+      id: MAIN_ID,
+      name: "Main",
+      output: mainOutputs.length ? { kind: "hardware", portIds: mainOutputs } : { kind: "nowhere" },
+    }),
+  },
 });

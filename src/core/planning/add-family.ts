@@ -16,18 +16,30 @@ interface Family {
   readonly styles?: FamilyStyles;
 }
 
-/** Bus, folder and tracks of a family together, routed and dyed: a template can be begun by where things go. The tracks take no line yet. */
+/**
+ * Bus, folder and tracks of a family together, routed and dyed: a template can be begun by where things go. The tracks
+ * take no line yet.
+ */
 export const addFamily = ({ name, countText, ids, styles }: Family): Planned => {
   const called = name.trim();
   if (!called) return unplanned("A family needs a name, for example Brass.");
   const count = countText.trim() === "" ? 0 : Number(countText.trim());
-  if (!Number.isInteger(count) || count < 0 || count > MOST_TRACKS) return unplanned(`“${countText.trim()}” is no number of tracks from 0 to ${MOST_TRACKS}.`);
+  if (!Number.isInteger(count) || count < 0 || count > MOST_TRACKS)
+    return unplanned(`“${countText.trim()}” is no number of tracks from 0 to ${MOST_TRACKS}.`);
   const family = guessFamily(called);
   const style = family && (styles?.[family] ?? FAMILY_DEFAULTS[family]);
   const folderId = ids<FolderId>("folder");
   const tracks = Array.from(
     { length: count },
-    (_, at): NewTrack => ({ id: ids<ChannelId>("track"), name: `${called} ${at + 1}`, note: "", colour: null, icon: style?.icon ?? null, input: { kind: "none" }, sharing: null }),
+    (_, at): NewTrack => ({
+      id: ids<ChannelId>("track"),
+      name: `${called} ${at + 1}`,
+      note: "",
+      colour: null,
+      icon: style?.icon ?? null,
+      input: { kind: "none" },
+      sharing: null,
+    }),
   );
   return planned(
     [

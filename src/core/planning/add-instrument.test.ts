@@ -18,7 +18,14 @@ import type { Edit } from "./edits/edit";
 import { apply, applyAll } from "./edits/template-editing";
 
 const [port] = midiChoices(wheelhouseCart);
-const asked = { name: "Drum machine", outputsText: "8", usedText: "1-3, 5", midiPortId: port?.id ?? null, midiChannelText: "10", ids: sequentialIds() };
+const asked = {
+  name: "Drum machine",
+  outputsText: "8",
+  usedText: "1-3, 5",
+  midiPortId: port?.id ?? null,
+  midiChannelText: "10",
+  ids: sequentialIds(),
+};
 const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   const made = applyAll(doc, edits);
   const after = made.ok ? made.doc : expect.unreachable(made.refusal.message);
@@ -41,7 +48,8 @@ const says = (over: Partial<Parameters<typeof addInstrument>[2]>): string => {
   const plan = addInstrument(aTemplate().build(), wheelhouseCart, { ...asked, ...over });
   return plan.ok ? "" : plan.message;
 };
-const named = (doc: Template, name: string) => entriesOf(doc.channels).find((channel) => channel.name === name) ?? expect.unreachable(name);
+const named = (doc: Template, name: string) =>
+  entriesOf(doc.channels).find((channel) => channel.name === name) ?? expect.unreachable(name);
 const refused = (doc: Template, edit: Edit): string => {
   const tried = apply(doc, edit);
   return tried.ok ? "" : tried.refusal.message;
@@ -49,7 +57,13 @@ const refused = (doc: Template, edit: Edit): string => {
 
 describe("an instrument", () => {
   it("and several at once come into a folder that is there or is made, and go where they are told", () => {
-    const doc = made({ name: "Drum machine, Strings,  Pad", outputsText: "2", usedText: "", folderText: "Synths", outputText: "Outputs 3–4" });
+    const doc = made({
+      name: "Drum machine, Strings,  Pad",
+      outputsText: "2",
+      usedText: "",
+      folderText: "Synths",
+      outputText: "Outputs 3–4",
+    });
     expect(
       entriesOf(doc.channels)
         .filter(({ kind }) => kind === "instrument")
@@ -57,14 +71,19 @@ describe("an instrument", () => {
         .toSorted(),
     ).toEqual(["Drum machine", "Pad", "Strings"]);
     const folder = entriesOf(doc.folders).find(({ name }) => name === "Synths");
-    for (const name of ["Drum machine 1", "Strings 2", "Pad 1"]) expect(named(doc, name)).toMatchObject({ folderId: folder?.id, output: { kind: "hardware" } });
+    for (const name of ["Drum machine 1", "Strings 2", "Pad 1"])
+      expect(named(doc, name)).toMatchObject({ folderId: folder?.id, output: { kind: "hardware" } });
     expect(says({ outputText: "Basement" })).toContain("no bus and no output Basement");
     expect(says({ name: Array.from({ length: 17 }, (_, n) => `I${n}`).join() })).toContain("too many at once");
   });
 
   it("comes with a track for each output that is in use, in one act; the words tell what plays it", () => {
     const doc = made();
-    expect(entriesOf(doc.channels).flatMap((channel) => (channel.kind === "track" && channel.input.kind === "instrument" ? [[channel.name, channel.input.output]] : []))).toEqual([
+    expect(
+      entriesOf(doc.channels).flatMap((channel) =>
+        channel.kind === "track" && channel.input.kind === "instrument" ? [[channel.name, channel.input.output]] : [],
+      ),
+    ).toEqual([
       ["Drum machine 1", 1],
       ["Drum machine 2", 2],
       ["Drum machine 3", 3],
@@ -75,23 +94,47 @@ describe("an instrument", () => {
         .map(({ title, detail }) => `${title}: ${detail}`)
         .slice(0, 3),
     ).toEqual([`${port?.label}: channel 10`, "Drum machine: output 5", "Drum machine 5: records output 5 here"]);
-    expect(wayOf(doc, wheelhouseCart, named(doc, "Drum machine")).at(-1)).toMatchObject({ title: "Nowhere", detail: "its tracks are heard" });
-    expect(named(made({ usedText: "", outputsText: "1" }), "Drum machine instrument")).toMatchObject({ kind: "instrument", outputs: 1 });
+    expect(wayOf(doc, wheelhouseCart, named(doc, "Drum machine")).at(-1)).toMatchObject({
+      title: "Nowhere",
+      detail: "its tracks are heard",
+    });
+    expect(named(made({ usedText: "", outputsText: "1" }), "Drum machine instrument")).toMatchObject({
+      kind: "instrument",
+      outputs: 1,
+    });
   });
 
   it("stands where the sound begins, and its tracks behind it", () => {
-    const flow = layoutFlow(made(), wheelhouseCart, { width: 1000, height: 600, folded: new Set(), within: null, outputs: true, sends: true, parked: false });
+    const flow = layoutFlow(made(), wheelhouseCart, {
+      width: 1000,
+      height: 600,
+      folded: new Set(),
+      within: null,
+      outputs: true,
+      sends: true,
+      parked: false,
+    });
     const x = (label: string) => flow.nodes.find((node) => node.label === label)?.x ?? -1;
-    expect([x("Drum machine"), x("Drum machine 1") > x("Drum machine"), flow.threads.filter(({ kind }) => kind === "input").length]).toEqual([x("Voice"), true, 4]);
+    expect([
+      x("Drum machine"),
+      x("Drum machine 1") > x("Drum machine"),
+      flow.threads.filter(({ kind }) => kind === "input").length,
+    ]).toEqual([x("Voice"), true, 4]);
   });
 
   it("that nobody plays is told, and played again by what is offered", () => {
-    const look = (doc: Template, rig = wheelhouseCart) => [...CHAIN_CHECKS, ...WOVEN_CHECKS, ...ROUTING_CHECKS].flatMap((rule) => rule.check({ doc, rig, otherRigs: [] }));
+    const look = (doc: Template, rig = wheelhouseCart) =>
+      [...CHAIN_CHECKS, ...WOVEN_CHECKS, ...ROUTING_CHECKS].flatMap((rule) => rule.check({ doc, rig, otherRigs: [] }));
     const [finding] = look(made({ midiPortId: null }));
     expect(finding?.message).toBe("Nobody plays Drum machine: it is on no MIDI port.");
     expect(look(done(made({ midiPortId: null }), ...(finding?.fixes[0]?.edits ?? [])))).toEqual([]);
-    const bare = { ...wheelhouseCart, ...(emptyTables({ ...RIG, tables: { midiPorts: RIG.tables.midiPorts } } as never) as object) };
-    expect(look(made(), bare).map(({ message }) => message)).toContain("Nobody plays Drum machine: the MIDI port it is on is not on Wheelhouse cart.");
+    const bare = {
+      ...wheelhouseCart,
+      ...(emptyTables({ ...RIG, tables: { midiPorts: RIG.tables.midiPorts } } as never) as object),
+    };
+    expect(look(made(), bare).map(({ message }) => message)).toContain(
+      "Nobody plays Drum machine: the MIDI port it is on is not on Wheelhouse cart.",
+    );
     expect(look(made())).toEqual([]);
   });
 
@@ -100,18 +143,29 @@ describe("an instrument", () => {
     const id = named(doc, "Drum machine").id;
     const gone = done(doc, { kind: "entries.remove", table: "channels", ids: [id] });
     expect(named(gone, "Drum machine 1")).toMatchObject({ input: { kind: "none" } });
-    expect(refused(doc, { kind: "entries.set", table: "channels", ids: [id], set: { outputs: 2 } })).toContain("records an output that Drum machine does not have");
-    expect(refused(doc, { kind: "entries.set", table: "channels", ids: [named(doc, "Voice").id], set: { outputs: 2 } })).toContain("Only instrument channels have that");
-    expect(refused(doc, { kind: "entries.set", table: "channels", ids: [named(doc, "Voice").id], set: { output: { kind: "channel", channelId: id } } })).toContain(
-      "is an instrument",
+    expect(refused(doc, { kind: "entries.set", table: "channels", ids: [id], set: { outputs: 2 } })).toContain(
+      "records an output that Drum machine does not have",
     );
+    expect(
+      refused(doc, { kind: "entries.set", table: "channels", ids: [named(doc, "Voice").id], set: { outputs: 2 } }),
+    ).toContain("Only instrument channels have that");
+    expect(
+      refused(doc, {
+        kind: "entries.set",
+        table: "channels",
+        ids: [named(doc, "Voice").id],
+        set: { output: { kind: "channel", channelId: id } },
+      }),
+    ).toContain("is an instrument");
   });
 
   it("takes note processors, and nothing else does", () => {
     const doc = made();
     const notes = (channelId: ChannelId): Edit => ({
       kind: "entries.add",
-      entries: { processors: [newProcessor("notes", { id: "n" as never, channelId, transposeSemitones: -12 }) as never] },
+      entries: {
+        processors: [newProcessor("notes", { id: "n" as never, channelId, transposeSemitones: -12 }) as never],
+      },
     });
     expect(entriesOf(done(doc, notes(named(doc, "Drum machine").id)).processors)).toHaveLength(1);
     expect(refused(doc, notes(named(doc, "Voice").id))).toContain("no instrument");
@@ -141,15 +195,36 @@ describe("a reference", () => {
   it("goes out past the main bus, is named by its file, and is neither fed nor recorded", () => {
     const doc = done(made(), {
       kind: "channels.add",
-      channels: [{ kind: "reference", id: "ref" as ChannelId, name: "Last year", output: { kind: "hardware", portIds: ["brindle:out:1" as never] } }],
+      channels: [
+        {
+          kind: "reference",
+          id: "ref" as ChannelId,
+          name: "Last year",
+          output: { kind: "hardware", portIds: ["brindle:out:1" as never] },
+        },
+      ],
       feedIds: [],
     });
-    const set = done(doc, { kind: "entries.set", table: "channels", ids: ["ref" as ChannelId], set: { file: "last-year.wav" } });
+    const set = done(doc, {
+      kind: "entries.set",
+      table: "channels",
+      ids: ["ref" as ChannelId],
+      set: { file: "last-year.wav" },
+    });
     expect(wayOf(set, wheelhouseCart, named(set, "Last year"))[0]).toMatchObject({ detail: "last-year.wav" });
-    expect(refused(doc, { kind: "entries.set", table: "channels", ids: [named(doc, "Voice").id], set: { output: { kind: "channel", channelId: "ref" as ChannelId } } })).toContain(
-      "is a reference",
-    );
-    expect(entriesOf(done(doc, { kind: "entries.remove", table: "channels", ids: ["ref" as ChannelId] }).channels).some(({ kind }) => kind === "reference")).toBe(false);
+    expect(
+      refused(doc, {
+        kind: "entries.set",
+        table: "channels",
+        ids: [named(doc, "Voice").id],
+        set: { output: { kind: "channel", channelId: "ref" as ChannelId } },
+      }),
+    ).toContain("is a reference");
+    expect(
+      entriesOf(done(doc, { kind: "entries.remove", table: "channels", ids: ["ref" as ChannelId] }).channels).some(
+        ({ kind }) => kind === "reference",
+      ),
+    ).toBe(false);
   });
 });
 

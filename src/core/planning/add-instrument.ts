@@ -44,7 +44,9 @@ export const readOutputs = (text: string, outputs: number): readonly number[] | 
 
 /** The MIDI ports of a rig on which something can be played, by name. */
 export const midiChoices = (rig: Rig): readonly { readonly id: string; readonly label: string }[] =>
-  entriesOf(rig.midiPorts).flatMap(({ id, direction, name, number }) => (direction === "in" ? [{ id, label: name || `MIDI in ${number}` }] : []));
+  entriesOf(rig.midiPorts).flatMap(({ id, direction, name, number }) =>
+    direction === "in" ? [{ id, label: name || `MIDI in ${number}` }] : [],
+  );
 
 interface Numbers {
   readonly outputs: number;
@@ -55,22 +57,38 @@ interface Numbers {
 const numbersOf = ({ outputsText, usedText, midiChannelText }: NewInstrument): Numbers | string => {
   const outputs = Number(outputsText.trim() || 1);
   const channel = Number(midiChannelText.trim() || 0);
-  if (!Number.isInteger(outputs) || outputs < 1 || outputs > MOST) return `“${outputsText.trim()}” is no number of outputs from 1 to ${MOST}.`;
-  if (!Number.isInteger(channel) || channel < 0 || channel > 16) return `“${midiChannelText.trim()}” is no MIDI channel from 1 to 16. Leave it empty for every channel.`;
+  if (!Number.isInteger(outputs) || outputs < 1 || outputs > MOST)
+    return `“${outputsText.trim()}” is no number of outputs from 1 to ${MOST}.`;
+  if (!Number.isInteger(channel) || channel < 0 || channel > 16)
+    return `“${midiChannelText.trim()}” is no MIDI channel from 1 to 16. Leave it empty for every channel.`;
   const used = readOutputs(usedText, outputs);
-  return used ? { outputs, channel, used } : `“${usedText.trim()}” names no outputs of 1 to ${outputs}. Type 1-4, 7 or leave it empty for all.`;
+  return used
+    ? { outputs, channel, used }
+    : `“${usedText.trim()}” names no outputs of 1 to ${outputs}. Type 1-4, 7 or leave it empty for all.`;
 };
 
-/** Where tracks of instruments come to: a folder that is there or is made, and an output of their own where one is named. */
+/**
+ * Where tracks of instruments come to: a folder that is there or is made, and an output of their own where one is
+ * named.
+ */
 const placeFor = (doc: Template, rig: Rig, { folderText = "", outputText = "", ids }: NewInstrument) => {
   const wanted = folderText.trim();
   const there = wanted ? entriesOf(doc.folders).find(({ name }) => plain(name) === plain(wanted)) : undefined;
   const made = wanted && !there ? ids<FolderId>("folder") : null;
   const output = outputText.trim() ? readOutput(doc, rig, outputText) : undefined;
-  return { folderId: there?.id ?? made, output, edits: made ? [{ kind: "entries.add", entries: { folders: [{ id: made, name: wanted, colour: null }] } } as const] : [] };
+  return {
+    folderId: there?.id ?? made,
+    output,
+    edits: made
+      ? [{ kind: "entries.add", entries: { folders: [{ id: made, name: wanted, colour: null }] } } as const]
+      : [],
+  };
 };
 
-/** Instruments and a track for each of their outputs that are in use, in one act. They go nowhere themselves: their tracks are heard. */
+/**
+ * Instruments and a track for each of their outputs that are in use, in one act. They go nowhere themselves: their
+ * tracks are heard.
+ */
 export const addInstrument = (doc: Template, rig: Rig, asked: NewInstrument): Planned => {
   const { name, midiPortId, ids } = asked;
   const names = name
@@ -78,12 +96,16 @@ export const addInstrument = (doc: Template, rig: Rig, asked: NewInstrument): Pl
     .map((one) => one.trim())
     .filter(Boolean);
   if (!names.length) return unplanned("An instrument needs a name.");
-  if (names.length > MOST_INSTRUMENTS) return unplanned(`${names.length} instruments are too many at once; up to ${MOST_INSTRUMENTS} can be added.`);
+  if (names.length > MOST_INSTRUMENTS)
+    return unplanned(`${names.length} instruments are too many at once; up to ${MOST_INSTRUMENTS} can be added.`);
   const numbers = numbersOf(asked);
   if (typeof numbers === "string") return unplanned(numbers);
   const { outputs, channel, used } = numbers;
   const { folderId, output, edits } = placeFor(doc, rig, asked);
-  if (output === null) return unplanned(`There is no bus and no output ${asked.outputText?.trim()}. Type one that is there, or nothing for where the folder goes.`);
+  if (output === null)
+    return unplanned(
+      `There is no bus and no output ${asked.outputText?.trim()}. Type one that is there, or nothing for where the folder goes.`,
+    );
   const made = names.map((called) => {
     const instrumentId = ids<ChannelId>("instrument");
     const tracks = used.map(
@@ -111,7 +133,11 @@ export const addInstrument = (doc: Template, rig: Rig, asked: NewInstrument): Pl
   });
   const tracks = made.flatMap((one) => one.tracks);
   return planned(
-    [...edits, { kind: "channels.add", channels: made.map(({ instrument }) => instrument), feedIds: [] }, { kind: "tracks.add", tracks, lines: [], folderId, before: null }],
+    [
+      ...edits,
+      { kind: "channels.add", channels: made.map(({ instrument }) => instrument), feedIds: [] },
+      { kind: "tracks.add", tracks, lines: [], folderId, before: null },
+    ],
     `Add ${names.length === 1 ? `the instrument ${names[0]}` : counted(names.length, "instrument")} with ${tracks.length === 1 ? "a track" : `${tracks.length} tracks`}`,
   );
 };

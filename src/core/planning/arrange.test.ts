@@ -14,7 +14,8 @@ const doc = aTemplate()
   .track("D", { input: "4" })
   .track("Fiddle", { input: "9", folder: "Strings" })
   .build();
-const ids = (...names: readonly string[]) => names.map((name) => tracksOf(doc).find((track) => track.name === name)?.id ?? ("none" as ChannelId));
+const ids = (...names: readonly string[]) =>
+  names.map((name) => tracksOf(doc).find((track) => track.name === name)?.id ?? ("none" as ChannelId));
 const order = (command: Edit | null) => {
   const done = command && apply(doc, command);
   return done?.ok
@@ -33,7 +34,9 @@ describe("stepping", () => {
     [["A", "B"], 1, "CABD"],
     [["C", "D"], -1, "ACDB"],
     [["D", "C"], -1, "ACDB"],
-  ] as const)("%j by %d gives %s", (names, step, result) => expect(order(stepCommand(doc, ids(...names), step))).toBe(result));
+  ] as const)("%j by %d gives %s", (names, step, result) =>
+    expect(order(stepCommand(doc, ids(...names), step))).toBe(result),
+  );
 
   it.each([
     [["A"], -1],

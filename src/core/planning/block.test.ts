@@ -8,7 +8,16 @@ import type { Template } from "../model/template";
 import { CELL_COLUMNS, type CellColumn } from "../queries/columns";
 import { aTemplate } from "../testing/a-template";
 import { perform, undo } from "../testing/undoing";
-import { type BlockPlan, blockTexts, clearCells, countOn, fillAscending, fillDown, pasteBlock, writeCells } from "./block";
+import {
+  type BlockPlan,
+  blockTexts,
+  clearCells,
+  countOn,
+  fillAscending,
+  fillDown,
+  pasteBlock,
+  writeCells,
+} from "./block";
 import { applyAll } from "./edits/template-editing";
 
 const rig = wheelhouseCart;
@@ -32,12 +41,16 @@ const done = (doc: Template, { planned }: BlockPlan): Template => {
   if (!applied.ok) throw new Error(applied.refusal.message);
   return applied.doc;
 };
-const texts = (doc: Template, columns: readonly CellColumn[], of: readonly ChannelId[] = trackIds) => blockTexts(doc, rig, { trackIds: of, columns });
+const texts = (doc: Template, columns: readonly CellColumn[], of: readonly ChannelId[] = trackIds) =>
+  blockTexts(doc, rig, { trackIds: of, columns });
 const names = (doc: Template) => tracksOf(doc).map((track) => track.name);
 
 describe("filling", () => {
   it("down gives every row what the first has", () => {
-    const doc = done(band(), fillDown(band(), rig, { block: { trackIds, columns: ["microphone", "input", "player"] }, ids: ids() }));
+    const doc = done(
+      band(),
+      fillDown(band(), rig, { block: { trackIds, columns: ["microphone", "input", "player"] }, ids: ids() }),
+    );
     expect(texts(doc, ["microphone", "player", "input"])).toEqual([
       ["Moving-coil 1", "Pell Marrow", "1"],
       ["Moving-coil 1", "Pell Marrow", "2"],
@@ -46,7 +59,10 @@ describe("filling", () => {
   });
 
   it("ascending counts names on, and inputs as they sit on the rig", () => {
-    const doc = done(band(), fillAscending(band(), rig, { block: { trackIds, columns: ["name", "microphone", "input"] }, ids: ids() }));
+    const doc = done(
+      band(),
+      fillAscending(band(), rig, { block: { trackIds, columns: ["name", "microphone", "input"] }, ids: ids() }),
+    );
     expect(texts(doc, ["name", "microphone", "input"])).toEqual([
       ["Tom 1", "Moving-coil 1", "1"],
       ["Tom 2", "Moving-coil 2", "2"],
@@ -57,12 +73,20 @@ describe("filling", () => {
   it("inputs from the preamp on pass over those that carry a return", () => {
     const start = aTemplate().track("A", { input: "13" }).track("B").track("C").build();
     const plan = fillAscending(start, rig, { block: { trackIds, columns: ["input"] }, ids: ids() });
-    expect(plan.planned).toMatchObject({ ok: false, message: "From input 13 on there are only 2 inputs, and 3 are needed." });
+    expect(plan.planned).toMatchObject({
+      ok: false,
+      message: "From input 13 on there are only 2 inputs, and 3 are needed.",
+    });
   });
 
   it("needs two rows, and something that can be given to several", () => {
-    expect(fillDown(band(), rig, { block: { trackIds: trackIds.slice(0, 1), columns: ["player"] }, ids: ids() }).planned).toMatchObject({ ok: false });
-    expect(fillDown(band(), rig, { block: { trackIds, columns: ["input"] }, ids: ids() }).planned).toMatchObject({ ok: false, message: expect.stringContaining("one input") });
+    expect(
+      fillDown(band(), rig, { block: { trackIds: trackIds.slice(0, 1), columns: ["player"] }, ids: ids() }).planned,
+    ).toMatchObject({ ok: false });
+    expect(fillDown(band(), rig, { block: { trackIds, columns: ["input"] }, ids: ids() }).planned).toMatchObject({
+      ok: false,
+      message: expect.stringContaining("one input"),
+    });
   });
 
   it.each([
@@ -78,12 +102,23 @@ describe("pasting", () => {
     pasteBlock(doc, rig, { cells, columns, trackIds: from, folderId: null, ids: ids() });
 
   it("forty rows land in one gesture, and are gone in one undo", () => {
-    const cells = Array.from({ length: 40 }, (_, n) => [`Voice ${n + 1}`, "Large condenser A", String(n + 1), "yes", "Choir"]);
+    const cells = Array.from({ length: 40 }, (_, n) => [
+      `Voice ${n + 1}`,
+      "Large condenser A",
+      String(n + 1),
+      "yes",
+      "Choir",
+    ]);
     const plan = paste(band(), cells, ["name", "microphone", "input", "phantom", "folder"]);
     if (!plan.planned.ok) throw new Error(plan.planned.message);
     const step = perform(band(), EMPTY_HISTORY, plan.planned.gesture);
     if (!step.ok) throw new Error(step.refusal.message);
-    expect([step.name, tracksOf(step.doc).length, step.history.past.length, plan.leftOut]).toEqual(["Paste 40 rows", 44, 1, []]);
+    expect([step.name, tracksOf(step.doc).length, step.history.past.length, plan.leftOut]).toEqual([
+      "Paste 40 rows",
+      44,
+      1,
+      [],
+    ]);
     const choir = tracksOf(step.doc).filter((track) => track.folderId === tracksOf(step.doc).at(-1)?.folderId);
     expect(choir.map((track) => track.name).slice(0, 2)).toEqual(["Voice 1", "Voice 2"]);
     const back = undo(step.doc, step.history);
@@ -126,8 +161,16 @@ describe("pasting", () => {
   });
 
   it("a cell that can't be read is left as it was and told, the rest goes in", () => {
-    const plan = paste(band(), [["Kick", "perhaps", "purplish"]], ["name", "phantom", "colour"], ["track-1" as ChannelId]);
-    expect(plan.leftOut).toEqual(["Kick: “perhaps” says neither yes nor no.", "Kick: “purplish” is no dye. Choose one from the list, or type a hex value such as #2f9074."]);
+    const plan = paste(
+      band(),
+      [["Kick", "perhaps", "purplish"]],
+      ["name", "phantom", "colour"],
+      ["track-1" as ChannelId],
+    );
+    expect(plan.leftOut).toEqual([
+      "Kick: “perhaps” says neither yes nor no.",
+      "Kick: “purplish” is no dye. Choose one from the list, or type a hex value such as #2f9074.",
+    ]);
     expect(names(done(band(), plan))).toContain("Kick");
   });
 
@@ -173,7 +216,10 @@ describe("pasting", () => {
 
 describe("a range", () => {
   it("is emptied where cells have an empty state", () => {
-    const doc = done(band(), clearCells(band(), rig, { block: { trackIds, columns: ["name", "microphone", "input", "player"] }, ids: ids() }));
+    const doc = done(
+      band(),
+      clearCells(band(), rig, { block: { trackIds, columns: ["name", "microphone", "input", "player"] }, ids: ids() }),
+    );
     expect(texts(doc, ["name", "microphone", "input", "player"])[0]).toEqual(["Tom 1", "", "", ""]);
   });
 
@@ -187,18 +233,43 @@ describe("a range", () => {
     const empty = aTemplate()
       .does({
         kind: "tracks.add",
-        tracks: [{ id: "track-9" as ChannelId, name: "Spare", note: "", colour: null, icon: null, input: { kind: "none" }, sharing: null }],
+        tracks: [
+          {
+            id: "track-9" as ChannelId,
+            name: "Spare",
+            note: "",
+            colour: null,
+            icon: null,
+            input: { kind: "none" },
+            sharing: null,
+          },
+        ],
         lines: [],
         folderId: null,
         before: null,
       })
       .build();
-    const doc = done(empty, writeCells(empty, rig, { writes: [{ trackId: "track-9" as ChannelId, column: "source", text: "Harp" }], ids: ids(), name: "x" }));
+    const doc = done(
+      empty,
+      writeCells(empty, rig, {
+        writes: [{ trackId: "track-9" as ChannelId, column: "source", text: "Harp" }],
+        ids: ids(),
+        name: "x",
+      }),
+    );
     expect(Object.values(doc.lines).map((line) => line.source)).toEqual(["Harp"]);
   });
 
   it("made stereo takes the neighbour with it, made mono lets it go", () => {
-    const set = (doc: Template, text: string) => done(doc, writeCells(doc, rig, { writes: [{ trackId: "track-3" as ChannelId, column: "layout", text }], ids: ids(), name: "x" }));
+    const set = (doc: Template, text: string) =>
+      done(
+        doc,
+        writeCells(doc, rig, {
+          writes: [{ trackId: "track-3" as ChannelId, column: "layout", text }],
+          ids: ids(),
+          name: "x",
+        }),
+      );
     const stereo = set(band(), "stereo");
     expect(texts(stereo, ["layout", "input"], ["track-3" as ChannelId])).toEqual([["stereo", "3-4"]]);
     expect(texts(set(stereo, "mono"), ["layout", "input"], ["track-3" as ChannelId])).toEqual([["mono", "3"]]);

@@ -30,7 +30,10 @@ interface Cloned<P, B> {
 type Loose = Readonly<Record<string, unknown>>;
 type OldProcessor = Loose & { readonly id: string; readonly splitId: string | null };
 
-/** Copies of a chain with ids of their own, in their order, for another owner: what refers to one another among them refers to the copies. */
+/**
+ * Copies of a chain with ids of their own, in their order, for another owner: what refers to one another among them
+ * refers to the copies.
+ */
 const cloned = <P, B>(
   processors: readonly OldProcessor[],
   bandsOfOne: (id: ChainProcessorId) => readonly (Loose & { readonly id: string })[],
@@ -44,7 +47,11 @@ const cloned = <P, B>(
     splitId: kept.splitId === null ? null : (copyOf.get(kept.splitId as string) ?? null),
   }));
   const bands = processors.flatMap(({ id }) =>
-    bandsOfOne(id as ChainProcessorId).map(({ order: _order, ...band }) => ({ ...band, id: ids<BandId>("band"), processorId: copyOf.get(id) as ChainProcessorId })),
+    bandsOfOne(id as ChainProcessorId).map(({ order: _order, ...band }) => ({
+      ...band,
+      id: ids<BandId>("band"),
+      processorId: copyOf.get(id) as ChainProcessorId,
+    })),
   );
   return { processors: copies as unknown as readonly P[], bands: bands as unknown as readonly B[], copyOf };
 };
@@ -66,7 +73,14 @@ const beginning = (kind: ProcessorKind, processorId: ChainProcessorId, ids: IdSo
 /** Puts a processor on channels, each with its own settings. */
 export const putProcessor = (doc: Template, { kind, channelIds, before = null, within, ids }: Put): Planned => {
   if (!channelIds.length) return unplanned("Select one or more channels first.");
-  const processors = channelIds.map((channelId) => newProcessor(kind, { id: ids<ChainProcessorId>("processor"), channelId, ...within } as never) as unknown as NewProcessor);
+  const processors = channelIds.map(
+    (channelId) =>
+      newProcessor(kind, {
+        id: ids<ChainProcessorId>("processor"),
+        channelId,
+        ...within,
+      } as never) as unknown as NewProcessor,
+  );
   const bands = processors.flatMap(({ id }) => beginning(kind, id, ids));
   return planned(
     [{ kind: "entries.add", entries: { processors, bands }, before: channelIds.length === 1 ? before : null }],
@@ -76,7 +90,9 @@ export const putProcessor = (doc: Template, { kind, channelIds, before = null, w
 
 /** What can stand in the chains of all of these: note processors work in instruments only. */
 export const kindsForAll = (doc: Template, channelIds: readonly ChannelId[]): readonly ProcessorKind[] =>
-  PROCESSOR_KIND_NAMES.filter((kind) => kind !== "notes" || channelIds.every((id) => doc.channels[id]?.kind === "instrument"));
+  PROCESSOR_KIND_NAMES.filter(
+    (kind) => kind !== "notes" || channelIds.every((id) => doc.channels[id]?.kind === "instrument"),
+  );
 
 const article = (word: string): string => `${/^[aeiou]/i.test(word) ? "an" : "a"} ${word.toLowerCase()}`;
 
@@ -92,12 +108,22 @@ export const putEffect = (doc: Template, { kind, channelIds, ids }: Omit<Put, "b
   while (sumNamed(doc, called(number))) number++;
   const name = called(number);
   const returnId = ids<ChannelId>("return");
-  const processor = newProcessor(kind, { id: ids<ChainProcessorId>("processor"), channelId: returnId } as never) as unknown as NewProcessor;
+  const processor = newProcessor(kind, {
+    id: ids<ChainProcessorId>("processor"),
+    channelId: returnId,
+  } as never) as unknown as NewProcessor;
   return planned(
     [
-      { kind: "channels.add", channels: [{ kind: "return", id: returnId, name, colour: "logwood", output: commonOutput(doc, fromIds) }], feedIds: [] },
+      {
+        kind: "channels.add",
+        channels: [{ kind: "return", id: returnId, name, colour: "logwood", output: commonOutput(doc, fromIds) }],
+        feedIds: [],
+      },
       { kind: "entries.add", entries: { processors: [processor] } },
-      { kind: "sends.add", sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: returnId, levelDb: dB(-12) })) },
+      {
+        kind: "sends.add",
+        sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: returnId, levelDb: dB(-12) })),
+      },
     ],
     `Put ${article(KIND_WORDS[kind])} on a return for ${countChannels(doc, fromIds)}`,
   );
@@ -127,16 +153,27 @@ interface Copied {
 const copiesTo = (doc: Template, { fromId, toIds, ids }: Copied): readonly Edit[] => {
   const chain = processorsOf(doc, fromId);
   if (!chain.length) return [];
-  const copies = toIds.map((channelId) => ({ channelId, ...cloned<NewProcessor, NewBand>(chain as never, (id) => bandsOf(doc, id) as never, { owner: { channelId }, ids }) }));
+  const copies = toIds.map((channelId) => ({
+    channelId,
+    ...cloned<NewProcessor, NewBand>(chain as never, (id) => bandsOf(doc, id) as never, { owner: { channelId }, ids }),
+  }));
   const sideChains = copies.flatMap(({ channelId, copyOf }) =>
     chain.flatMap(({ id }) =>
       sideChainsOf(doc, id).flatMap((side) =>
-        side.fromId === channelId ? [] : [newSideChain({ ...side, id: ids("side-chain"), processorId: copyOf.get(id) as ChainProcessorId })],
+        side.fromId === channelId
+          ? []
+          : [newSideChain({ ...side, id: ids("side-chain"), processorId: copyOf.get(id) as ChainProcessorId })],
       ),
     ),
   );
   return [
-    { kind: "entries.add", entries: { processors: copies.flatMap(({ processors }) => processors), bands: copies.flatMap(({ bands }) => bands) } },
+    {
+      kind: "entries.add",
+      entries: {
+        processors: copies.flatMap(({ processors }) => processors),
+        bands: copies.flatMap(({ bands }) => bands),
+      },
+    },
     ...(sideChains.length ? [{ kind: "sideChains.add", sideChains } as const] : []),
   ];
 };
@@ -159,27 +196,55 @@ export const keptChains = (studio: Studio): readonly Chain[] => inOrder(studio.c
 export const putChain = (
   doc: Template,
   studio: Studio,
-  { chainId, channelIds, ids }: { readonly chainId: ChainId; readonly channelIds: readonly ChannelId[]; readonly ids: IdSource },
+  {
+    chainId,
+    channelIds,
+    ids,
+  }: { readonly chainId: ChainId; readonly channelIds: readonly ChannelId[]; readonly ids: IdSource },
 ): Planned => {
   const chain = studio.chains[chainId];
   if (!chain) return unplanned("That chain is no longer kept.");
   if (!channelIds.length) return unplanned("Select one or more channels first.");
   const kept = keptProcessorsOf(studio, chainId);
   if (!kept.length) return unplanned(`${chain.name} holds no processors.`);
-  const copies = channelIds.map((channelId) => cloned<NewProcessor, NewBand>(kept as never, (id) => keptBandsOf(studio, id) as never, { owner: { channelId }, ids }));
+  const copies = channelIds.map((channelId) =>
+    cloned<NewProcessor, NewBand>(kept as never, (id) => keptBandsOf(studio, id) as never, {
+      owner: { channelId },
+      ids,
+    }),
+  );
   return planned(
-    [...emptied(doc, channelIds), { kind: "entries.add", entries: { processors: copies.flatMap(({ processors }) => processors), bands: copies.flatMap(({ bands }) => bands) } }],
+    [
+      ...emptied(doc, channelIds),
+      {
+        kind: "entries.add",
+        entries: {
+          processors: copies.flatMap(({ processors }) => processors),
+          bands: copies.flatMap(({ bands }) => bands),
+        },
+      },
+    ],
     `Put the chain ${chain.name} on ${countChannels(doc, channelIds)}`,
   );
 };
 
 /** The kept chain of a name, however it is written. */
-export const keptChainNamed = (studio: Studio, name: string): Chain | undefined => entriesOf(studio.chains).find((one) => plain(one.name) === plain(name.trim()));
+export const keptChainNamed = (studio: Studio, name: string): Chain | undefined =>
+  entriesOf(studio.chains).find((one) => plain(one.name) === plain(name.trim()));
 
-export type KeepPlan = { readonly ok: true; readonly edits: readonly StudioEdit[]; readonly says: string } | { readonly ok: false; readonly message: string };
+export type KeepPlan =
+  | { readonly ok: true; readonly edits: readonly StudioEdit[]; readonly says: string }
+  | { readonly ok: false; readonly message: string };
 
-/** Keeps the chain of a channel in the studio under a name; one of that name is replaced. What steers it stays behind, as it belongs to this template. */
-export const keepChain = (doc: Template, studio: Studio, { channelId, name, ids }: { readonly channelId: ChannelId; readonly name: string; readonly ids: IdSource }): KeepPlan => {
+/**
+ * Keeps the chain of a channel in the studio under a name; one of that name is replaced. What steers it stays behind,
+ * as it belongs to this template.
+ */
+export const keepChain = (
+  doc: Template,
+  studio: Studio,
+  { channelId, name, ids }: { readonly channelId: ChannelId; readonly name: string; readonly ids: IdSource },
+): KeepPlan => {
   const called = name.trim();
   const chain = processorsOf(doc, channelId);
   if (!called) return { ok: false, message: "A chain needs a name, for example that of who it is for." };
@@ -191,24 +256,39 @@ export const keepChain = (doc: Template, studio: Studio, { channelId, name, ids 
     (id) => bandsOf(doc, id) as never,
     { owner: { chainId }, ids },
   );
-  const parts = { chains: [newChain({ id: chainId, name: called })], processors: processors as never, ...(bands.length ? { bands: bands as never } : {}) };
+  const parts = {
+    chains: [newChain({ id: chainId, name: called })],
+    processors: processors as never,
+    ...(bands.length ? { bands: bands as never } : {}),
+  };
   const steered = chain.some(({ id, steering }) => steering || sideChainsOf(doc, id).length);
   return {
     ok: true,
-    edits: [...(same ? [{ kind: "entries.remove", table: "chains", ids: [same.id] } as const] : []), { kind: "entries.add", entries: parts }],
+    edits: [
+      ...(same ? [{ kind: "entries.remove", table: "chains", ids: [same.id] } as const] : []),
+      { kind: "entries.add", entries: parts },
+    ],
     says: `${same ? "Replaced" : "Kept"} ${called}: ${counted(chain.length, "processor")}.${steered ? " What steers it belongs to this template and is not kept." : ""}`,
   };
 };
 
 /** Lets some processors of a chain lie in one branch of a split, beside what comes as it is. */
-export const branchOff = (doc: Template, { processorIds, ids }: { readonly processorIds: readonly ChainProcessorId[]; readonly ids: IdSource }): Planned => {
+export const branchOff = (
+  doc: Template,
+  { processorIds, ids }: { readonly processorIds: readonly ChainProcessorId[]; readonly ids: IdSource },
+): Planned => {
   const chosen = processorIds.flatMap((id) => doc.processors[id] ?? []) as readonly Processor[];
   const [first] = chosen;
   if (!first) return unplanned("Choose one or more processors first.");
-  if (chosen.some(({ channelId }) => channelId !== first.channelId)) return unplanned("Only processors of one chain can lie in a split together.");
-  if (chosen.some(({ kind, splitId }) => kind === "split" || splitId !== null)) return unplanned("A split can't lie in a split.");
+  if (chosen.some(({ channelId }) => channelId !== first.channelId))
+    return unplanned("Only processors of one chain can lie in a split together.");
+  if (chosen.some(({ kind, splitId }) => kind === "split" || splitId !== null))
+    return unplanned("A split can't lie in a split.");
   const ordered = processorsOf(doc, first.channelId).filter(({ id }) => processorIds.includes(id));
-  const split = newProcessor("split", { id: ids<ChainProcessorId>("processor"), channelId: first.channelId }) as unknown as NewProcessor;
+  const split = newProcessor("split", {
+    id: ids<ChainProcessorId>("processor"),
+    channelId: first.channelId,
+  }) as unknown as NewProcessor;
   return planned(
     [
       { kind: "entries.add", entries: { processors: [split] }, before: ordered[0]?.id ?? null },
@@ -219,10 +299,15 @@ export const branchOff = (doc: Template, { processorIds, ids }: { readonly proce
 };
 
 /** The hardware loops of a rig that can be put in a chain: out to a box or a room, and back. */
-export const loopChoices = (rig: Rig): readonly { readonly id: string; readonly name: string }[] => entriesOf(rig.loops).map(({ id, name }) => ({ id, name }));
+export const loopChoices = (rig: Rig): readonly { readonly id: string; readonly name: string }[] =>
+  entriesOf(rig.loops).map(({ id, name }) => ({ id, name }));
 
 /** A hardware insert through the sends and returns of the rig, on channels. */
-export const putInsert = (doc: Template, rig: Rig, { loopId, channelIds, before = null, ids }: { readonly loopId: string } & Omit<Put, "kind">): Planned => {
+export const putInsert = (
+  doc: Template,
+  rig: Rig,
+  { loopId, channelIds, before = null, ids }: { readonly loopId: string } & Omit<Put, "kind">,
+): Planned => {
   const loop = entriesOf(rig.loops).find(({ id }) => id === loopId);
   if (!loop) return unplanned(`${rig.name} has no such send and return.`);
   if (!channelIds.length) return unplanned("Select one or more channels first.");
@@ -243,7 +328,10 @@ export const putInsert = (doc: Template, rig: Rig, { loopId, channelIds, before 
 };
 
 /** Channels by name, for a list to choose from. */
-export const channelChoices = (doc: Template, except: readonly ChannelId[]): readonly { readonly id: ChannelId; readonly label: string }[] =>
+export const channelChoices = (
+  doc: Template,
+  except: readonly ChannelId[],
+): readonly { readonly id: ChannelId; readonly label: string }[] =>
   entriesOf<Channel>(doc.channels)
     .filter((channel) => channel.kind !== "main" && !except.includes(channel.id))
     .map(({ id, name, kind }) => ({ id, label: name || `A ${kind} without a name` }));

@@ -29,33 +29,45 @@ const hanging = (doc: Template, channelId: string) => {
 };
 
 describe("copies with all that hangs on them", () => {
-  it.each(templates.map((doc) => [doc.name, doc] as const))("%s: of each channel are those that hang on it, under new ids, and can be added", (_name, doc) => {
-    for (const channel of entriesOf(doc.channels)) {
-      if (channel.kind === "main") continue;
-      const { entries, idOf } = copiesOf(TEMPLATE, doc, { table: "channels", ids: [channel.id] }, own());
-      const count = Object.fromEntries(Object.keys(hanging(doc, channel.id)).map((table) => [table, entries[table]?.length ?? 0]));
-      expect(count).toEqual(hanging(doc, channel.id));
-      const all = Object.values(entries).flat();
-      expect(new Set(all.map(({ id }) => id)).size).toBe(all.length);
-      expect([...idOf.values()].some((id) => Object.values(doc).some((table) => typeof table === "object" && id in table))).toBe(false);
-      const added = templateEngine.applyAll(
-        doc,
-        Object.entries(entries).map(([table, list]) => ({ kind: "add", table, entries: list })),
-      );
-      if (!added.ok) throw new Error(added.refusal.message);
-      expect(brokenInvariants(added.doc)).toEqual([]);
-    }
-  });
+  it.each(templates.map((doc) => [doc.name, doc] as const))(
+    "%s: of each channel are those that hang on it, under new ids, and can be added",
+    (_name, doc) => {
+      for (const channel of entriesOf(doc.channels)) {
+        if (channel.kind === "main") continue;
+        const { entries, idOf } = copiesOf(TEMPLATE, doc, { table: "channels", ids: [channel.id] }, own());
+        const count = Object.fromEntries(
+          Object.keys(hanging(doc, channel.id)).map((table) => [table, entries[table]?.length ?? 0]),
+        );
+        expect(count).toEqual(hanging(doc, channel.id));
+        const all = Object.values(entries).flat();
+        expect(new Set(all.map(({ id }) => id)).size).toBe(all.length);
+        expect(
+          [...idOf.values()].some((id) => Object.values(doc).some((table) => typeof table === "object" && id in table)),
+        ).toBe(false);
+        const added = templateEngine.applyAll(
+          doc,
+          Object.entries(entries).map(([table, list]) => ({ kind: "add", table, entries: list })),
+        );
+        if (!added.ok) throw new Error(added.refusal.message);
+        expect(brokenInvariants(added.doc)).toEqual([]);
+      }
+    },
+  );
 
   it("of several lead to one another, and to the rest as before", () => {
     const doc = templates.find(({ sends }) => entriesOf(sends).length > 2) ?? expect.unreachable();
     const [send] = entriesOf(doc.sends);
     const { fromId, toId } = send ?? expect.unreachable();
     const alone = copiesOf(TEMPLATE, doc, { table: "channels", ids: [fromId] }, own());
-    expect(alone.entries.sends?.find((copy) => copy.toId === toId)).toMatchObject({ fromId: alone.idOf.get(`channels/${fromId}`), toId });
+    expect(alone.entries.sends?.find((copy) => copy.toId === toId)).toMatchObject({
+      fromId: alone.idOf.get(`channels/${fromId}`),
+      toId,
+    });
     const both = copiesOf(TEMPLATE, doc, { table: "channels", ids: [fromId, toId] }, own());
     const to = both.idOf.get(`channels/${toId}`);
-    expect(both.entries.sends?.some((copy) => copy.toId === to && copy.fromId === both.idOf.get(`channels/${fromId}`))).toBe(true);
+    expect(
+      both.entries.sends?.some((copy) => copy.toId === to && copy.fromId === both.idOf.get(`channels/${fromId}`)),
+    ).toBe(true);
   });
 
   it("of a device bring its ports, banks and sockets", () => {
@@ -65,7 +77,9 @@ describe("copies with all that hangs on them", () => {
     expect([entries.devices?.length, entries.ports?.length]).toEqual([1, ports.length]);
     const added = rigEngine.applyAll(
       wholeMill,
-      ["devices", "banks", "ports"].flatMap((table) => (entries[table]?.length ? [{ kind: "add" as const, table, entries: entries[table] }] : [])),
+      ["devices", "banks", "ports"].flatMap((table) =>
+        entries[table]?.length ? [{ kind: "add" as const, table, entries: entries[table] }] : [],
+      ),
     );
     expect(added.ok || added.refusal.message).toBe(true);
   });

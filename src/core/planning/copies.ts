@@ -10,26 +10,40 @@ interface Root {
 }
 
 export interface Copies {
-  /** Copies by table, without their places: those come with the command that adds them. In the order in which their originals stand. */
+  /**
+   * Copies by table, without their places: those come with the command that adds them. In the order in which their
+   * originals stand.
+   */
   readonly entries: Readonly<Record<string, readonly (Loose & { readonly id: string })[]>>;
   /** The id of the copy of each that was copied, by `table/id`. */
   readonly idOf: ReadonlyMap<string, string>;
 }
 
 /** Whether an entry is a part of another, by a reference that says so: it comes along when that is copied. */
-const comesWith = (of: TableDescription, entry: Loose, { table, id }: { readonly table: string; readonly id: string }): boolean =>
+const comesWith = (
+  of: TableDescription,
+  entry: Loose,
+  { table, id }: { readonly table: string; readonly id: string },
+): boolean =>
   (of.alongside === table && entry.id === id) ||
-  referencesOf(of, entry).some((reference) => reference.reference.brings && reference.reference.to === table && targetsOf(reference, entry).includes(id));
+  referencesOf(of, entry).some(
+    (reference) =>
+      reference.reference.brings && reference.reference.to === table && targetsOf(reference, entry).includes(id),
+  );
 
 /** The same value with other ids in it, wherever it names one of them. */
 const renamed = (value: unknown, to: ReadonlyMap<string, string>): unknown => {
   if (typeof value === "string") return to.get(value) ?? value;
   if (Array.isArray(value)) return value.map((one) => renamed(one, to));
   if (typeof value !== "object" || value === null) return value;
-  return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, key === "kind" ? inner : renamed(inner, to)]));
+  return Object.fromEntries(
+    Object.entries(value).map(([key, inner]) => [key, key === "kind" ? inner : renamed(inner, to)]),
+  );
 };
 
-/** All that comes along with entries, whatever hangs on what, by `table/id`, each once: linear in what refers to them. */
+/**
+ * All that comes along with entries, whatever hangs on what, by `table/id`, each once: linear in what refers to them.
+ */
 const closure = (work: Work<{ readonly id: string }>, { table, ids }: Root): ReadonlySet<string> => {
   const found = new Set(ids.filter((id) => work.entry(table, id)).map((id) => `${table}/${id}`));
   for (const key of found) {
@@ -44,11 +58,17 @@ const closure = (work: Work<{ readonly id: string }>, { table, ids }: Root): Rea
 };
 
 /**
- * Copies of entries with all that hangs on them, under new ids: what the descriptions say belongs to them, and what belongs to that. What they refer to beside
+ * Copies of entries with all that hangs on them, under new ids: what the descriptions say belongs to them, and what
+ * belongs to that. What they refer to beside
  * themselves stays what it is. Plain entries: whoever adds them says where they come, and what else becomes of them.
  * @example copiesOf(TEMPLATE, doc, { table: "channels", ids: [track] }, ids) // the track, its sends, its processors with their bands and side-chains, its levels in cues
  */
-export const copiesOf = (description: DocumentDescription, doc: { readonly id: string }, root: Root, ids: IdSource): Copies => {
+export const copiesOf = (
+  description: DocumentDescription,
+  doc: { readonly id: string },
+  root: Root,
+  ids: IdSource,
+): Copies => {
   const work = new Work(description, doc);
   const found = closure(work, root);
   const idOf = new Map<string, string>();
@@ -73,7 +93,9 @@ export const copiesOf = (description: DocumentDescription, doc: { readonly id: s
     const originals = [...made.keys()].map((id) => there[id] as Loose);
     if (of.order) originals.sort((a, b) => (String(a.order) < String(b.order) ? -1 : 1));
     entries[table] = originals.map(({ order: _order, ...entry }) => {
-      const fields = referencesOf(of, entry).map(({ field, reference }) => [field, renamed(entry[field], byTable.get(reference.to) ?? new Map())] as const);
+      const fields = referencesOf(of, entry).map(
+        ({ field, reference }) => [field, renamed(entry[field], byTable.get(reference.to) ?? new Map())] as const,
+      );
       return { ...entry, ...Object.fromEntries(fields), id: made.get(String(entry.id)) ?? String(entry.id) };
     });
   }

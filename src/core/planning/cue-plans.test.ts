@@ -11,7 +11,18 @@ import { cuesOf, levelIn, levelsOfCue } from "../queries/cues";
 import { aTemplate } from "../testing/a-template";
 import { heardTwice, hearingOf } from "../timing/hearing";
 import { dB } from "../units/decibels";
-import { addBeside, addCue, groupLevel, moreOfOwn, nameOfPeople, nudgeCueLevels, readCueLevel, setCueLevels, setGroupLevel, startCueAs } from "./cue-plans";
+import {
+  addBeside,
+  addCue,
+  groupLevel,
+  moreOfOwn,
+  nameOfPeople,
+  nudgeCueLevels,
+  readCueLevel,
+  setCueLevels,
+  setGroupLevel,
+  startCueAs,
+} from "./cue-plans";
 import { applyAll } from "./edits/template-editing";
 import type { Planned } from "./gesture";
 import { backToComputer, directReaches, directWithEffects, monitorTracks } from "./monitor-plans";
@@ -23,10 +34,15 @@ const did = (doc: Template, plan: Planned): Template => {
 };
 const said = (plan: Planned): string => (plan.ok ? `done: ${plan.gesture.name}` : plan.message);
 const demo = (name: string): Template => demoTemplates().find((doc) => doc.name === name) ?? expect.unreachable();
-const bare = (doc: Template): Template => did(doc, { ok: true, gesture: { edits: [{ kind: "entries.remove", table: "cues", ids: cuesOf(doc).map(({ id }) => id) }] } });
+const bare = (doc: Template): Template =>
+  did(doc, {
+    ok: true,
+    gesture: { edits: [{ kind: "entries.remove", table: "cues", ids: cuesOf(doc).map(({ id }) => id) }] },
+  });
 const nine = bare(demo("The Tidewrack Nine"));
 const named = (doc: Template, name: string): ChannelId =>
-  (Object.values(doc.channels).find((channel) => channel.name === name && channel.kind === "track")?.id ?? expect.unreachable(name)) as ChannelId;
+  (Object.values(doc.channels).find((channel) => channel.name === name && channel.kind === "track")?.id ??
+    expect.unreachable(name)) as ChannelId;
 const cue = (doc: Template, more: Partial<Parameters<typeof addCue>[1]> = {}): Template =>
   did(
     doc,
@@ -48,7 +64,11 @@ describe("a cue that is added", () => {
     const doc = cue(nine);
     const { id } = last(doc);
     // The percussion's bus stands at −3 dB.
-    expect(levelIn(doc, { cueId: id, sourceId: named(doc, "Snare") })).toMatchObject({ levelDb: -3, tap: "before", on: true });
+    expect(levelIn(doc, { cueId: id, sourceId: named(doc, "Snare") })).toMatchObject({
+      levelDb: -3,
+      tap: "before",
+      on: true,
+    });
     const kinds = new Set(levelsOfCue(doc, id).map(({ sourceId }) => doc.channels[sourceId]?.kind));
     expect([...kinds].sort()).toEqual(["click", "return", "talkback", "track"]);
     expect(levelIn(doc, { cueId: id, sourceId: named(doc, "Double bass") })).toBeNull();
@@ -69,13 +89,32 @@ describe("a cue that is added", () => {
     expect([nameOfPeople([]), nameOfPeople(["Ilse Varga", "Juno Ashby"])]).toEqual(["", "Ilse and Juno"]);
     // First names only where they tell apart.
     expect(nameOfPeople(["Ilse Varga", "Ilse Brook"])).toBe("Ilse Varga and Ilse Brook");
-    expect([nameOfPeople(["Ilse Brook"], ["ilse"]), nameOfPeople(["Ilse"], ["Ilse"]), nameOfPeople(["Ilse"], ["Ilse", "Ilse 2"])]).toEqual(["Ilse Brook", "Ilse 2", "Ilse 3"]);
-    expect(said(addCue(nine, { people: [], name: " ", from: "main", portIds: [], hearing: "headphones", mixedIn: "computer", ids }))).toContain("needs a name");
+    expect([
+      nameOfPeople(["Ilse Brook"], ["ilse"]),
+      nameOfPeople(["Ilse"], ["Ilse"]),
+      nameOfPeople(["Ilse"], ["Ilse", "Ilse 2"]),
+    ]).toEqual(["Ilse Brook", "Ilse 2", "Ilse 3"]);
+    expect(
+      said(
+        addCue(nine, {
+          people: [],
+          name: " ",
+          from: "main",
+          portIds: [],
+          hearing: "headphones",
+          mixedIn: "computer",
+          ids,
+        }),
+      ),
+    ).toContain("needs a name");
   });
 
   it("comes out low enough that all of it at once stays within full scale", () => {
     const doc = cue(nine, { gear: { rig: wholeMill, studio: demoStudio } });
-    const peak = worstPeakDb(mixLevels(doc, { rig: wholeMill, studio: demoStudio }).cues.get(last(doc).id) ?? expect.unreachable()) ?? 0;
+    const peak =
+      worstPeakDb(
+        mixLevels(doc, { rig: wholeMill, studio: demoStudio }).cues.get(last(doc).id) ?? expect.unreachable(),
+      ) ?? 0;
     expect(peak).toBeLessThanOrEqual(0);
     expect(peak).toBeGreaterThan(-0.6);
   });
@@ -110,12 +149,16 @@ describe("more of own sound", () => {
     expect(levelIn(louder, { cueId: cueIds[0] as CueId, sourceId: named(doc, "Lead voice") })?.levelDb).toBe(3);
     expect(levelIn(louder, { cueId: cueIds[1] as CueId, sourceId: named(doc, "Cimbalom") })?.levelDb).toBe(3);
     const empty = cue(nine, { from: "nothing" });
-    expect(levelsOfCue(did(empty, moreOfOwn(empty, { cueIds: [last(empty).id], ids })), last(empty).id)).toMatchObject([{ levelDb: 0, tap: "before" }]);
+    expect(levelsOfCue(did(empty, moreOfOwn(empty, { cueIds: [last(empty).id], ids })), last(empty).id)).toMatchObject([
+      { levelDb: 0, tap: "before" },
+    ]);
   });
 
   it("says why it can't be done", () => {
     const nobody = cue(nine, { people: ["Tom Hallgarth"], name: "Tom" });
-    expect(said(moreOfOwn(nobody, { cueIds: [last(nobody).id], ids }))).toContain("Nothing that Tom Hallgarth plays is on a track");
+    expect(said(moreOfOwn(nobody, { cueIds: [last(nobody).id], ids }))).toContain(
+      "Nothing that Tom Hallgarth plays is on a track",
+    );
     const far = cue(nine, { hearing: "far" });
     expect(said(moreOfOwn(far, { cueIds: [last(far).id], ids }))).toContain("far end of a line");
   });
@@ -144,11 +187,19 @@ describe("levels in cues", () => {
     ]);
     const nudged = did(doc, nudgeCueLevels(doc, cells, dB(2)));
     expect(cells.map((cell) => levelIn(nudged, cell)?.levelDb)).toEqual([-1, 2]);
-    expect(cells.map((cell) => levelIn(did(doc, setCueLevels(doc, { cells, text: " ", ids })), cell))).toEqual([null, null]);
+    expect(cells.map((cell) => levelIn(did(doc, setCueLevels(doc, { cells, text: " ", ids })), cell))).toEqual([
+      null,
+      null,
+    ]);
     const silent = did(doc, setCueLevels(doc, { cells, text: "−∞", ids }));
     expect(
       levelIn(
-        did(silent, nudgeCueLevels(silent, cells.slice(0, 1), dB(3)).ok ? { ok: true, gesture: { edits: [] } } : { ok: true, gesture: { edits: [] } }),
+        did(
+          silent,
+          nudgeCueLevels(silent, cells.slice(0, 1), dB(3)).ok
+            ? { ok: true, gesture: { edits: [] } }
+            : { ok: true, gesture: { edits: [] } },
+        ),
         cells[0] ?? expect.unreachable(),
       )?.levelDb,
     ).toBeNull();
@@ -159,7 +210,10 @@ describe("levels in cues", () => {
     const doc = cue(nine);
     const cueId = last(doc).id;
     const sourceIds = ["Snare", "Bass drum"].map((name) => named(doc, name));
-    const apart = did(doc, setCueLevels(doc, { cells: [{ cueId, sourceId: sourceIds[0] ?? expect.unreachable() }], text: "-9", ids }));
+    const apart = did(
+      doc,
+      setCueLevels(doc, { cells: [{ cueId, sourceId: sourceIds[0] ?? expect.unreachable() }], text: "-9", ids }),
+    );
     expect(groupLevel(apart, cueId, sourceIds)).toEqual({ levelDb: -3, alike: false, heard: 2 });
     const plan = setGroupLevel(apart, { cueId, sourceIds, text: "-10", name: "Percussion", ids });
     expect(said(plan)).toBe("done: Bring Percussion in Ilse to −10 dB");
@@ -171,13 +225,18 @@ describe("levels in cues", () => {
     const doc = cue(aTemplate(wholeMill).track("Lead voice", { input: "1", player: "Ilse Varga" }).build());
     const clicked = did(doc, addBeside(doc, { kind: "click", ids }));
     const click = Object.values(clicked.channels).find(({ kind }) => kind === "click") ?? expect.unreachable();
-    expect([click.output, levelIn(clicked, { cueId: last(clicked).id, sourceId: click.id })?.levelDb]).toEqual([{ kind: "nowhere" }, -6]);
+    expect([click.output, levelIn(clicked, { cueId: last(clicked).id, sourceId: click.id })?.levelDb]).toEqual([
+      { kind: "nowhere" },
+      -6,
+    ]);
   });
 });
 
 describe("monitoring in one act", () => {
   const lullaby = demo("Harp & Lullaby");
-  const parts = Object.values(lullaby.channels).flatMap((channel) => (channel.kind === "track" && channel.sharing === "by-turns" ? [channel.id] : []));
+  const parts = Object.values(lullaby.channels).flatMap((channel) =>
+    channel.kind === "track" && channel.sharing === "by-turns" ? [channel.id] : [],
+  );
 
   it("through the computer and back direct with effects, for all fourteen parts: dry below 1 ms, the reverb still fed", () => {
     const through = did(lullaby, backToComputer(lullaby, { trackIds: parts }));
@@ -192,17 +251,26 @@ describe("monitoring in one act", () => {
     const { paths } = hearing;
     expect(paths.filter(({ wet }) => !wet).map(({ ms }) => ms < 1)).toEqual([true]);
     expect(paths.some(({ wet }) => wet)).toBe(true);
-    expect(parts.map((id) => direct.channels[id])).toEqual(parts.map(() => expect.objectContaining({ monitor: "direct", liveApart: true, liveDb: null })));
+    expect(parts.map((id) => direct.channels[id])).toEqual(
+      parts.map(() => expect.objectContaining({ monitor: "direct", liveApart: true, liveDb: null })),
+    );
     expect(heardTwice(hearing)).toEqual([]);
   });
 
   it("direct leaves out what the interface's mixer does not take, and says so", () => {
-    const doc = aTemplate(wholeMill).track("Voice", { input: "1", player: "Ilse Varga" }).track("Unplugged", {}).build();
+    const doc = aTemplate(wholeMill)
+      .track("Voice", { input: "1", player: "Ilse Varga" })
+      .track("Unplugged", {})
+      .build();
     const all = Object.values(doc.channels).flatMap(({ id, kind }) => (kind === "track" ? [id] : []));
     const direct = did(doc, monitorTracks(doc, wholeMill, { trackIds: all, monitor: "direct" }));
     expect(all.map((id) => (direct.channels[id] as { monitor?: string }).monitor)).toEqual(["direct", "computer"]);
     expect(directReaches(doc, wholeMill, all)).toContain("Unplugged can't be heard direct and stays as it is");
-    expect(said(monitorTracks(doc, wholeMill, { trackIds: all.slice(1), monitor: "direct" }))).toContain("can't be monitored direct");
-    expect(said(monitorTracks(doc, wholeMill, { trackIds: [], monitor: "off" }))).toContain("Select one or more tracks");
+    expect(said(monitorTracks(doc, wholeMill, { trackIds: all.slice(1), monitor: "direct" }))).toContain(
+      "can't be monitored direct",
+    );
+    expect(said(monitorTracks(doc, wholeMill, { trackIds: [], monitor: "off" }))).toContain(
+      "Select one or more tracks",
+    );
   });
 });

@@ -20,9 +20,11 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   return made.ok ? made.doc : expect.unreachable(made.refusal.message);
 };
 const nine = demoTemplates().find(({ id }) => id === "tidewrack-nine") ?? expect.unreachable();
-const folderNamed = (doc: Template, name: string): FolderId => entriesOf(doc.folders).find((folder) => folder.name === name)?.id ?? expect.unreachable(name);
+const folderNamed = (doc: Template, name: string): FolderId =>
+  entriesOf(doc.folders).find((folder) => folder.name === name)?.id ?? expect.unreachable(name);
 const names = (doc: Template): string[] => entriesOf(doc.channels).map(({ name }) => name);
-const drop = (doc: Template, name: string): Template => done(doc, { kind: "folders.drop", folderId: folderNamed(doc, name) });
+const drop = (doc: Template, name: string): Template =>
+  done(doc, { kind: "folders.drop", folderId: folderNamed(doc, name) });
 
 describe("dropping a family", () => {
   it("takes what only it used, says so before, and leaves the rest untouched", () => {
@@ -48,7 +50,9 @@ describe("dropping a family", () => {
   });
 
   it("is undone in one, to the very same document", () => {
-    const made = perform(nine, EMPTY_HISTORY, { edits: [{ kind: "folders.drop", folderId: folderNamed(nine, "Percussion") }] });
+    const made = perform(nine, EMPTY_HISTORY, {
+      edits: [{ kind: "folders.drop", folderId: folderNamed(nine, "Percussion") }],
+    });
     if (!made.ok) throw new Error("expected it to be dropped");
     expect(made.name).toBe("Drop the family Percussion");
     const back = undo(made.doc, made.history);
@@ -58,10 +62,22 @@ describe("dropping a family", () => {
 
   it("goes along chains of buses that only it feeds, takes inner folders, and lets others go on past it", () => {
     const id = (name: string) => name as ChannelId;
-    const base = aTemplate().folder("Winds").folder("Brass").track("Flute", { folder: "Winds" }).track("Horn", { folder: "Brass" }).track("Voice").build();
+    const base = aTemplate()
+      .folder("Winds")
+      .folder("Brass")
+      .track("Flute", { folder: "Winds" })
+      .track("Horn", { folder: "Brass" })
+      .track("Voice")
+      .build();
     const doc = done(
       base,
-      { kind: "entries.move", table: "folders", ids: ["folder-2" as FolderId], parent: "folder-1" as FolderId, before: null },
+      {
+        kind: "entries.move",
+        table: "folders",
+        ids: ["folder-2" as FolderId],
+        parent: "folder-1" as FolderId,
+        before: null,
+      },
       {
         kind: "folders.sum",
         sums: [
@@ -78,7 +94,12 @@ describe("dropping a family", () => {
           { id: "b" as SendId, fromId: id("room"), toId: id("far") },
         ],
       },
-      { kind: "entries.set", table: "channels", ids: [id("track-3")], set: { output: { kind: "channel", channelId: id("winds") } } },
+      {
+        kind: "entries.set",
+        table: "channels",
+        ids: [id("track-3")],
+        set: { output: { kind: "channel", channelId: id("winds") } },
+      },
     );
     expect(droppedInWords(doc, droppedWith(doc, "folder-1" as FolderId))).toBe(
       "Goes with it: 2 tracks, 2 lines, the buses Brass, Winds, the returns Room, Far room, 2 sends, 1 folder in it. 1 channel from outside goes on past it.",
@@ -91,16 +112,34 @@ describe("dropping a family", () => {
 
   it("takes the side-chains that steered by it or in it, and what it steered elsewhere stays", () => {
     const id = (name: string) => name as ChannelId;
-    const compressor = (processorId: string, channelId: string) => newProcessor("compressor", { id: processorId as never, channelId: id(channelId) }) as never;
-    const side = (sideId: string, from: string, processorId: string) => newSideChain({ id: sideId as never, fromId: id(from), processorId: processorId as never });
+    const compressor = (processorId: string, channelId: string) =>
+      newProcessor("compressor", { id: processorId as never, channelId: id(channelId) }) as never;
+    const side = (sideId: string, from: string, processorId: string) =>
+      newSideChain({ id: sideId as never, fromId: id(from), processorId: processorId as never });
     const doc = done(
       aTemplate().folder("Actors").track("Boy", { folder: "Actors" }).track("Music").track("Narrator").build(),
-      { kind: "entries.add", entries: { processors: [compressor("on-music", "track-2"), compressor("on-boy", "track-1")] } },
-      { kind: "sideChains.add", sideChains: [side("a", "track-1", "on-music"), side("b", "track-3", "on-music"), side("c", "track-3", "on-boy")] },
+      {
+        kind: "entries.add",
+        entries: { processors: [compressor("on-music", "track-2"), compressor("on-boy", "track-1")] },
+      },
+      {
+        kind: "sideChains.add",
+        sideChains: [
+          side("a", "track-1", "on-music"),
+          side("b", "track-3", "on-music"),
+          side("c", "track-3", "on-boy"),
+        ],
+      },
     );
-    expect(droppedInWords(doc, droppedWith(doc, "folder-1" as FolderId))).toBe("Goes with it: 1 track, 1 line, 2 side-chains.");
+    expect(droppedInWords(doc, droppedWith(doc, "folder-1" as FolderId))).toBe(
+      "Goes with it: 1 track, 1 line, 2 side-chains.",
+    );
     const after = drop(doc, "Actors");
-    expect([Object.keys(after.sideChains), Object.keys(after.processors), brokenInvariants(after)]).toEqual([["b"], ["on-music"], []]);
+    expect([Object.keys(after.sideChains), Object.keys(after.processors), brokenInvariants(after)]).toEqual([
+      ["b"],
+      ["on-music"],
+      [],
+    ]);
   });
 
   it("with nothing in it leaves only the folder", () => {
@@ -119,15 +158,18 @@ describe("adding a family", () => {
     expect(name).toBe("Add the family Brass with 3 tracks");
     const bus = entriesOf(doc.channels).find(({ kind }) => kind === "bus");
     expect(bus).toMatchObject({ name: "Brass", colour: "ochre" });
-    expect(entriesOf(doc.channels).flatMap((channel) => (channel.kind === "track" ? [[channel.name, channel.icon, channel.output]] : []))).toEqual(
-      [1, 2, 3].map((at) => [`Brass ${at}`, "brass", { kind: "channel", channelId: bus?.id }]),
-    );
+    expect(
+      entriesOf(doc.channels).flatMap((channel) =>
+        channel.kind === "track" ? [[channel.name, channel.icon, channel.output]] : [],
+      ),
+    ).toEqual([1, 2, 3].map((at) => [`Brass ${at}`, "brass", { kind: "channel", channelId: bus?.id }]));
   });
 
   it("can begin with its bus alone, and tells what is no number", () => {
     const bare = add("Effects", "0");
     expect(bare.ok && bare.gesture.edits.map(({ kind }) => kind)).toEqual(["entries.add", "folders.sum"]);
-    for (const text of ["many", "-1", "65", "2.5"]) expect(add("Brass", text)).toEqual({ ok: false, message: `“${text}” is no number of tracks from 0 to 64.` });
+    for (const text of ["many", "-1", "65", "2.5"])
+      expect(add("Brass", text)).toEqual({ ok: false, message: `“${text}” is no number of tracks from 0 to 64.` });
     expect(add(" ", "3")).toMatchObject({ ok: false });
   });
 });

@@ -8,23 +8,43 @@ import { counted } from "../units/counted";
 import type { Edit } from "./edits/edit";
 import { type Planned, planned, unplanned } from "./gesture";
 
-/** Gives each track the dye and icon of the family its name tells; tracks whose family is not known stay as they are. */
-export const colourByFamily = (doc: Template, trackIds: readonly ChannelId[], styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
+/**
+ * Gives each track the dye and icon of the family its name tells; tracks whose family is not known stay as they are.
+ */
+export const colourByFamily = (
+  doc: Template,
+  trackIds: readonly ChannelId[],
+  styles: FamilyStyles = FAMILY_DEFAULTS,
+): Planned => {
   const edits = trackIds.flatMap((id): Edit[] => {
     const family = guessFamily(trackOf(doc, id)?.name ?? "");
-    return family ? [{ kind: "entries.set", table: "channels", ids: [id], set: { colour: styles[family].colour, icon: styles[family].icon } }] : [];
+    return family
+      ? [
+          {
+            kind: "entries.set",
+            table: "channels",
+            ids: [id],
+            set: { colour: styles[family].colour, icon: styles[family].icon },
+          },
+        ]
+      : [];
   });
   if (!edits.length) return unplanned("No name tells which family it belongs to. Choose a colour instead.");
   return planned(edits, `Dye ${counted(edits.length, "track")} by family`);
 };
 
 /**
- * Gives tracks that are called anew the dye and icon of the family that the name tells. What was chosen by hand stays, and so does the dye of a folder; what the name
+ * Gives tracks that are called anew the dye and icon of the family that the name tells. What was chosen by hand stays,
+ * and so does the dye of a folder; what the name
  * before gave goes with it.
  */
 export const dyedByName = (
   doc: Template,
-  { trackIds, name, styles }: { readonly trackIds: readonly ChannelId[]; readonly name: string; readonly styles: FamilyStyles },
+  {
+    trackIds,
+    name,
+    styles,
+  }: { readonly trackIds: readonly ChannelId[]; readonly name: string; readonly styles: FamilyStyles },
 ): readonly Edit[] => {
   const family = guessFamily(name);
   if (!family) return [];
@@ -37,7 +57,9 @@ export const dyedByName = (
     const inFolder = track.folderId !== null && colourOf(doc, { ...track, colour: null }) !== UNCOLOURED;
     const set = {
       ...(track.icon === null || track.icon === "line" || track.icon === given?.icon ? { icon: style.icon } : {}),
-      ...((track.colour === null && !inFolder) || (track.colour !== null && track.colour === given?.colour) ? { colour: style.colour } : {}),
+      ...((track.colour === null && !inFolder) || (track.colour !== null && track.colour === given?.colour)
+        ? { colour: style.colour }
+        : {}),
     };
     return Object.keys(set).length ? [{ kind: "entries.set", table: "channels", ids: [id], set }] : [];
   });
@@ -47,18 +69,38 @@ export const dyedByName = (
 const UNSAID = /^(input [\w–-]+|new track|track)(, \d+)?$/i;
 
 /** Puts tracks into a family: its dye and icon, and its name, numbered, where a track has none that says anything. */
-export const setFamily = (doc: Template, trackIds: readonly ChannelId[], family: Family, styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
+export const setFamily = (
+  doc: Template,
+  trackIds: readonly ChannelId[],
+  family: Family,
+  styles: FamilyStyles = FAMILY_DEFAULTS,
+): Planned => {
   const { colour, icon } = styles[family];
   const { name } = FAMILY_DEFAULTS[family];
   if (!trackIds.length) return unplanned("Select a track first.");
   const unnamed = trackIds.filter((id) => UNSAID.test(trackOf(doc, id)?.name.trim() || "track"));
-  const names: Edit[] = unnamed.map((id, at) => ({ kind: "entries.set", table: "channels", ids: [id], set: { name: unnamed.length > 1 ? `${name} ${at + 1}` : name } }));
-  return planned([{ kind: "entries.set", table: "channels", ids: trackIds, set: { colour, icon } }, ...names], `Make ${counted(trackIds.length, "track")} ${name.toLowerCase()}`);
+  const names: Edit[] = unnamed.map((id, at) => ({
+    kind: "entries.set",
+    table: "channels",
+    ids: [id],
+    set: { name: unnamed.length > 1 ? `${name} ${at + 1}` : name },
+  }));
+  return planned(
+    [{ kind: "entries.set", table: "channels", ids: trackIds, set: { colour, icon } }, ...names],
+    `Make ${counted(trackIds.length, "track")} ${name.toLowerCase()}`,
+  );
 };
 
 /** Makes a folder the home of a family: name and dye of it. */
-export const setFolderFamily = (folderId: FolderId, family: Family, styles: FamilyStyles = FAMILY_DEFAULTS): Planned => {
+export const setFolderFamily = (
+  folderId: FolderId,
+  family: Family,
+  styles: FamilyStyles = FAMILY_DEFAULTS,
+): Planned => {
   const { colour } = styles[family];
   const { name } = FAMILY_DEFAULTS[family];
-  return planned([{ kind: "entries.set", table: "folders", ids: [folderId], set: { name, colour } }], `Make the folder ${name}`);
+  return planned(
+    [{ kind: "entries.set", table: "folders", ids: [folderId], set: { name, colour } }],
+    `Make the folder ${name}`,
+  );
 };

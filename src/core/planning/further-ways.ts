@@ -31,8 +31,23 @@ export const parallelBus = (doc: Template, { channelIds, name, ids }: Beside): P
   const busId = ids<ChannelId>("bus");
   return planned(
     [
-      { kind: "channels.add", channels: [{ kind: "bus", id: busId, name: name.trim(), colour: dyeOf(doc, fromIds), output: commonOutput(doc, fromIds) }], feedIds: [] },
-      { kind: "sends.add", sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: busId, levelDb: dB(0) })) },
+      {
+        kind: "channels.add",
+        channels: [
+          {
+            kind: "bus",
+            id: busId,
+            name: name.trim(),
+            colour: dyeOf(doc, fromIds),
+            output: commonOutput(doc, fromIds),
+          },
+        ],
+        feedIds: [],
+      },
+      {
+        kind: "sends.add",
+        sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: busId, levelDb: dB(0) })),
+      },
     ],
     `Lay the bus ${name.trim()} beside ${countChannels(doc, fromIds)}`,
   );
@@ -52,7 +67,10 @@ interface BandFilter {
   readonly frequencyHz: number;
 }
 
-/** The filters of three bands that add up flat: as a tree, the upper crossing after the lower, and its all-pass in the low band as well. */
+/**
+ * The filters of three bands that add up flat: as a tree, the upper crossing after the lower, and its all-pass in the
+ * low band as well.
+ */
 export const threeBands = (lowerHz: number, upperHz: number): readonly (readonly BandFilter[])[] => [
   [
     { pass: "low-pass", frequencyHz: lowerHz },
@@ -69,7 +87,8 @@ export const threeBands = (lowerHz: number, upperHz: number): readonly (readonly
 ];
 
 /**
- * Splits a channel in two bands (the low one up to a frequency, the high one from another) or in three, each a bus of its own, all into where the channel went and in
+ * Splits a channel in two bands (the low one up to a frequency, the high one from another) or in three, each a bus of
+ * its own, all into where the channel went and in
  * its dye. Three bands add up flat by the all-pass in the lowest.
  */
 export const splitInBands = (doc: Template, { channelId, lowText, highText, upperText = "", ids }: Bands): Planned => {
@@ -78,29 +97,50 @@ export const splitInBands = (doc: Template, { channelId, lowText, highText, uppe
   const texts = [lowText, highText, ...(upperText.trim() ? [upperText] : [])];
   const [low, high, upper = null] = texts.map(readHz);
   const odd = texts.find((text) => readHz(text) === null);
-  if (odd !== undefined || low == null || high == null) return unplanned(`“${(odd ?? "").trim()}” is no frequency from 10 Hz to 40 kHz. Type 300, or 1.2 kHz.`);
-  if (upper !== null && low !== high) return unplanned("Of three bands the lowest ends where the middle one begins: type one frequency for both.");
-  if (upper !== null && upper <= low) return unplanned("The highest band begins above the lowest: type a higher frequency for it.");
+  if (odd !== undefined || low == null || high == null)
+    return unplanned(`“${(odd ?? "").trim()}” is no frequency from 10 Hz to 40 kHz. Type 300, or 1.2 kHz.`);
+  if (upper !== null && low !== high)
+    return unplanned("Of three bands the lowest ends where the middle one begins: type one frequency for both.");
+  if (upper !== null && upper <= low)
+    return unplanned("The highest band begins above the lowest: type a higher frequency for it.");
   const output = commonOutput(doc, [channelId]);
   const name = channel.name || "Channel";
   const filters: readonly (readonly BandFilter[])[] =
-    upper === null ? [[{ pass: "low-pass", frequencyHz: low }], [{ pass: "high-pass", frequencyHz: high }]] : threeBands(low, upper);
+    upper === null
+      ? [[{ pass: "low-pass", frequencyHz: low }], [{ pass: "high-pass", frequencyHz: high }]]
+      : threeBands(low, upper);
   const words = upper === null ? ["low", "high"] : ["low", "middle", "high"];
   const colour = dyeOf(doc, [channelId]);
   const bands = filters.map((own, at) => ({ id: ids<ChannelId>("bus"), name: `${name} ${words[at]}`, filters: own }));
   return planned(
     [
-      { kind: "channels.add", channels: bands.map((band) => ({ kind: "bus", id: band.id, name: band.name, colour, output })), feedIds: [] },
+      {
+        kind: "channels.add",
+        channels: bands.map((band) => ({ kind: "bus", id: band.id, name: band.name, colour, output })),
+        feedIds: [],
+      },
       {
         kind: "entries.add",
         entries: {
           processors: bands.flatMap(({ id, filters: own }) =>
-            own.map((filter) => newProcessor("filter", { ...filter, id: ids<ChainProcessorId>("processor"), channelId: id, slopeDb: 24, crossover: true }) as never),
+            own.map(
+              (filter) =>
+                newProcessor("filter", {
+                  ...filter,
+                  id: ids<ChainProcessorId>("processor"),
+                  channelId: id,
+                  slopeDb: 24,
+                  crossover: true,
+                }) as never,
+            ),
           ),
         },
       },
       { kind: "entries.set", table: "channels", ids: [channelId], set: { output: { kind: "nowhere" } } },
-      { kind: "sends.add", sends: bands.map(({ id }) => ({ id: ids<SendId>("send"), fromId: channelId, toId: id, levelDb: dB(0) })) },
+      {
+        kind: "sends.add",
+        sends: bands.map(({ id }) => ({ id: ids<SendId>("send"), fromId: channelId, toId: id, levelDb: dB(0) })),
+      },
     ],
     `Split ${name} in ${upper === null ? "two" : "three"} bands`,
   );
@@ -121,7 +161,10 @@ export const throwTo = (doc: Template, { channelIds, returnId, ids }: Throw): Pl
   return planned(
     [
       { kind: "entries.set", table: "channels", ids: fromIds, set: { output: { kind: "nowhere" } } },
-      { kind: "sends.add", sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: there.id, levelDb: dB(0) })) },
+      {
+        kind: "sends.add",
+        sends: fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId: there.id, levelDb: dB(0) })),
+      },
     ],
     `Throw ${countChannels(doc, fromIds)} into ${there.name}`,
   );
@@ -135,13 +178,24 @@ interface ReAmp {
   readonly ids: IdSource;
 }
 
-/** The level at which a line output plays a channel of so many dBFS, in dBu; null where the rig does not say its level at full scale. */
-export const playedDbu = (rig: Rig, portIds: readonly string[], levelDb: number, channelDbfs: number): number | null => {
+/**
+ * The level at which a line output plays a channel of so many dBFS, in dBu; null where the rig does not say its level
+ * at full scale.
+ */
+export const playedDbu = (
+  rig: Rig,
+  portIds: readonly string[],
+  levelDb: number,
+  channelDbfs: number,
+): number | null => {
   const fullScale = hardwareOutputs(rig).find(({ id }) => portIds.includes(id))?.fullScaleDbu;
   return fullScale === undefined || fullScale === null ? null : fullScale + channelDbfs + levelDb;
 };
 
-/** Sends a recorded track out to an amplifier at a set level and records it again on a new track through an input. No loop can come of it: the bus out goes to outputs only. */
+/**
+ * Sends a recorded track out to an amplifier at a set level and records it again on a new track through an input. No
+ * loop can come of it: the bus out goes to outputs only.
+ */
 export const reAmp = (doc: Template, rig: Rig, { trackId, outputText, levelText, inputText, ids }: ReAmp): Planned => {
   const track = trackOf(doc, trackId);
   if (!track) return unplanned("Select the track that should be played out.");
@@ -167,8 +221,23 @@ export const reAmp = (doc: Template, rig: Rig, { trackId, outputText, levelText,
   const before = after(doc, track);
   return planned(
     [
-      { kind: "channels.add", channels: [{ kind: "bus", id: busId, name: `${name} to amplifier`, layout: output.portIds.length > 1 ? "stereo" : "mono", output }], feedIds: [] },
-      { kind: "sends.add", sends: [{ id: ids<SendId>("send"), fromId: trackId, toId: busId, levelDb: level.db, tap: "before" }] },
+      {
+        kind: "channels.add",
+        channels: [
+          {
+            kind: "bus",
+            id: busId,
+            name: `${name} to amplifier`,
+            layout: output.portIds.length > 1 ? "stereo" : "mono",
+            output,
+          },
+        ],
+        feedIds: [],
+      },
+      {
+        kind: "sends.add",
+        sends: [{ id: ids<SendId>("send"), fromId: trackId, toId: busId, levelDb: level.db, tap: "before" }],
+      },
       { kind: "tracks.add", tracks: [again], lines: [line], folderId: track.folderId, before },
     ],
     `Play ${name} through an amplifier at ${formatDb(level.db)} and record it again`,

@@ -7,7 +7,12 @@ export interface Gesture {
 }
 
 /** A gesture made of what was typed, or why it can't be made. */
-export type Planned = { readonly ok: true; readonly gesture: Gesture } | { readonly ok: false; readonly message: string };
+export type Planned =
+  | { readonly ok: true; readonly gesture: Gesture }
+  | { readonly ok: false; readonly message: string };
 
-export const planned = (edits: readonly Edit[], name?: string): Planned => ({ ok: true, gesture: name ? { name, edits } : { edits } });
+export const planned = (edits: readonly Edit[], name?: string): Planned => ({
+  ok: true,
+  gesture: name ? { name, edits } : { edits },
+});
 export const unplanned = (message: string): Planned => ({ ok: false, message });

@@ -10,8 +10,14 @@ import { dB } from "../units/decibels";
 import type { Edit } from "./edits/edit";
 import { applyAll } from "./edits/template-editing";
 
-/** Trims of every bus on the way, and of the main bus at last, as far as everything at once asks for, with the template as it is then. */
-export const trimsFor = (doc: Template, gear: { readonly rig: Rig; readonly studio: Studio }): { readonly doc: Template; readonly edits: readonly Edit[] } => {
+/**
+ * Trims of every bus on the way, and of the main bus at last, as far as everything at once asks for, with the template
+ * as it is then.
+ */
+export const trimsFor = (
+  doc: Template,
+  gear: { readonly rig: Rig; readonly studio: Studio },
+): { readonly doc: Template; readonly edits: readonly Edit[] } => {
   const edits: Edit[] = [];
   let now = doc;
   for (const id of orderOf(graphOf(doc)).ids) {

@@ -23,7 +23,8 @@ const did = (doc: Template, plan: Planned): Template => {
   return done.ok ? done.doc : expect.unreachable(done.refusal.message);
 };
 const nine = demoTemplates().find(({ name }) => name === "The Tidewrack Nine") ?? expect.unreachable();
-const named = (doc: Template, name: string): ChannelId => (Object.values(doc.channels).find((channel) => channel.name === name)?.id ?? expect.unreachable(name)) as ChannelId;
+const named = (doc: Template, name: string): ChannelId =>
+  (Object.values(doc.channels).find((channel) => channel.name === name)?.id ?? expect.unreachable(name)) as ChannelId;
 const heard = (doc: Template, sourceId: ChannelId) =>
   cuesOf(doc).map(({ id: cueId }) => {
     const level = levelIn(doc, { cueId, sourceId });
@@ -62,7 +63,10 @@ describe("cues keep up", () => {
     const after = did(nine, alsoHeard(nine, plan, { likeId: like.id, ids }));
     expect(heard(after, named(after, "Chamber"))).toEqual(heard(nine, like.id));
     expect(like.says).toMatch(/^as .+ is, in \d+ cues?$/);
-    const bare = did(nine, { ok: true, gesture: { edits: [{ kind: "entries.remove", table: "cues", ids: cuesOf(nine).map(({ id }) => id) }] } });
+    const bare = did(nine, {
+      ok: true,
+      gesture: { edits: [{ kind: "entries.remove", table: "cues", ids: cuesOf(nine).map(({ id }) => id) }] },
+    });
     expect(cueNeighbour(bare, { kind: "track" })).toBeNull();
   });
 
@@ -105,7 +109,11 @@ describe("cues keep up", () => {
 
 describe("levels by copy and paste", () => {
   const rows = (doc: Template) =>
-    ["Clarinet", "Bass", "Piano"].flatMap((name) => Object.values(doc.channels).flatMap((c) => (c.name === name ? [{ name, sourceIds: [c.id as ChannelId], group: false }] : [])));
+    ["Clarinet", "Bass", "Piano"].flatMap((name) =>
+      Object.values(doc.channels).flatMap((c) =>
+        c.name === name ? [{ name, sourceIds: [c.id as ChannelId], group: false }] : [],
+      ),
+    );
   const cueIds = (doc: Template): readonly CueId[] =>
     cuesOf(doc)
       .slice(0, 2)
@@ -118,34 +126,81 @@ describe("levels by copy and paste", () => {
       ok: true,
       gesture: {
         edits: [
-          { kind: "cueLevels.put", levels: [{ id: ids("level"), cueId: a, sourceId: source.sourceIds[0] as ChannelId, levelDb: dB(-7.5), pan: -30, tap: "after", on: false }] },
+          {
+            kind: "cueLevels.put",
+            levels: [
+              {
+                id: ids("level"),
+                cueId: a,
+                sourceId: source.sourceIds[0] as ChannelId,
+                levelDb: dB(-7.5),
+                pan: -30,
+                tap: "after",
+                on: false,
+              },
+            ],
+          },
         ],
       },
     });
     const texts = levelTexts(set, [source], [a]);
     expect(texts).toEqual([["−7.5 a L30 off"]]);
     const after = did(set, pasteLevels(set, { rows: [source], cueIds: [b], texts, fills: false, ids }).planned);
-    expect(levelIn(after, { cueId: b, sourceId: source.sourceIds[0] as ChannelId })).toMatchObject({ levelDb: -7.5, pan: -30, tap: "after", on: false });
+    expect(levelIn(after, { cueId: b, sourceId: source.sourceIds[0] as ChannelId })).toMatchObject({
+      levelDb: -7.5,
+      pan: -30,
+      tap: "after",
+      on: false,
+    });
   });
 
   it("one text fills what is selected; an empty cell takes out; what can't be read or lies beyond is told", () => {
     const lines = rows(nine);
-    const filled = did(nine, pasteLevels(nine, { rows: lines, cueIds: cueIds(nine), texts: [["-3 b"]], fills: true, ids }).planned);
+    const filled = did(
+      nine,
+      pasteLevels(nine, { rows: lines, cueIds: cueIds(nine), texts: [["-3 b"]], fills: true, ids }).planned,
+    );
     for (const { sourceIds } of lines)
-      expect(levelIn(filled, { cueId: cueIds(nine)[1] as CueId, sourceId: sourceIds[0] as ChannelId })).toMatchObject({ levelDb: -3, tap: "before" });
+      expect(levelIn(filled, { cueId: cueIds(nine)[1] as CueId, sourceId: sourceIds[0] as ChannelId })).toMatchObject({
+        levelDb: -3,
+        tap: "before",
+      });
     const [first] = lines;
-    const plan = pasteLevels(filled, { rows: first ? [first] : [], cueIds: cueIds(nine), texts: [["loud", "", "-3"], ["-3"]], fills: false, ids });
-    expect(plan.leftOut).toEqual([expect.stringContaining("“loud” is no level"), "1 row would lie past the last source.", "1 column would lie past the last cue."]);
+    const plan = pasteLevels(filled, {
+      rows: first ? [first] : [],
+      cueIds: cueIds(nine),
+      texts: [["loud", "", "-3"], ["-3"]],
+      fills: false,
+      ids,
+    });
+    expect(plan.leftOut).toEqual([
+      expect.stringContaining("“loud” is no level"),
+      "1 row would lie past the last source.",
+      "1 column would lie past the last cue.",
+    ]);
     const taken = did(filled, plan.planned);
-    expect(cueIds(nine).map((cueId) => levelIn(taken, { cueId, sourceId: first?.sourceIds[0] as ChannelId })?.levelDb ?? null)).toEqual([-3, null]);
+    expect(
+      cueIds(nine).map(
+        (cueId) => levelIn(taken, { cueId, sourceId: first?.sourceIds[0] as ChannelId })?.levelDb ?? null,
+      ),
+    ).toEqual([-3, null]);
   });
 
   it("a row that ends early leaves the cells behind it as they were", () => {
     const lines = rows(nine).slice(0, 2);
-    const filled = did(nine, pasteLevels(nine, { rows: lines, cueIds: cueIds(nine), texts: [["-3 b"]], fills: true, ids }).planned);
-    const after = did(filled, pasteLevels(filled, { rows: lines, cueIds: cueIds(nine), texts: [["-5", "-6"], ["-7"]], fills: false, ids }).planned);
+    const filled = did(
+      nine,
+      pasteLevels(nine, { rows: lines, cueIds: cueIds(nine), texts: [["-3 b"]], fills: true, ids }).planned,
+    );
+    const after = did(
+      filled,
+      pasteLevels(filled, { rows: lines, cueIds: cueIds(nine), texts: [["-5", "-6"], ["-7"]], fills: false, ids })
+        .planned,
+    );
     const [, second] = lines;
-    expect(cueIds(nine).map((cueId) => levelIn(after, { cueId, sourceId: second?.sourceIds[0] as ChannelId })?.levelDb)).toEqual([-7, -3]);
+    expect(
+      cueIds(nine).map((cueId) => levelIn(after, { cueId, sourceId: second?.sourceIds[0] as ChannelId })?.levelDb),
+    ).toEqual([-7, -3]);
   });
 
   it("a block larger than can be taken is refused whole and told, however large it is", () => {
@@ -153,7 +208,10 @@ describe("levels by copy and paste", () => {
     const huge = Array.from({ length: 200_000 }, () => ["-6"]);
     for (const texts of [huge, [Array.from({ length: 200_000 }, () => "-6")]]) {
       const plan = pasteLevels(nine, { rows: first ? [first] : [], cueIds: cueIds(nine), texts, fills: false, ids });
-      expect(plan.planned).toMatchObject({ ok: false, message: expect.stringContaining("too many at once; up to 4096") });
+      expect(plan.planned).toMatchObject({
+        ok: false,
+        message: expect.stringContaining("too many at once; up to 4096"),
+      });
     }
   });
 

@@ -13,8 +13,31 @@ import { perform, undo } from "../testing/undoing";
 import { type BlockPlan, fillDown, pasteBlock } from "./block";
 import { templateEditing } from "./edits/template-editing";
 
-const COLUMNS: readonly CellColumn[] = ["name", "microphone", "phantom", "folder", "player", "note", "source", "gain", "pad", "position"];
-const cellsOf = (count: number) => Array.from({ length: count }, (_, n) => [`N${n}`, "condenser", "no", `F${n % 50}`, `P${n}`, `n${n}`, `S${n}`, "20", "yes", "left"]);
+const COLUMNS: readonly CellColumn[] = [
+  "name",
+  "microphone",
+  "phantom",
+  "folder",
+  "player",
+  "note",
+  "source",
+  "gain",
+  "pad",
+  "position",
+];
+const cellsOf = (count: number) =>
+  Array.from({ length: count }, (_, n) => [
+    `N${n}`,
+    "condenser",
+    "no",
+    `F${n % 50}`,
+    `P${n}`,
+    `n${n}`,
+    `S${n}`,
+    "20",
+    "yes",
+    "left",
+  ]);
 
 const doneWith = (doc: ReturnType<typeof aChoir>, { planned }: BlockPlan) => {
   if (!planned.ok) throw new Error(planned.message);
@@ -28,7 +51,13 @@ describe.each([128, 2048])("%i rows", (count) => {
   const trackIds = tracksOf(doc).map((track) => track.id);
 
   it("of ten columns pasted are what was on the clipboard, keep the rules, and are taken back as one", () => {
-    const plan = pasteBlock(doc, wholeMill, { cells: cellsOf(count), trackIds, columns: COLUMNS, folderId: null, ids: sequentialIds() });
+    const plan = pasteBlock(doc, wholeMill, {
+      cells: cellsOf(count),
+      trackIds,
+      columns: COLUMNS,
+      folderId: null,
+      ids: sequentialIds(),
+    });
     const step = doneWith(doc, plan);
     expect(plan.leftOut).toEqual([]);
     expect([templateFaults(step.doc), brokenInvariants(step.doc)]).toEqual([[], []]);
@@ -41,10 +70,27 @@ describe.each([128, 2048])("%i rows", (count) => {
   });
 
   it("filled down over five columns and added anew end as they should", () => {
-    const filled = doneWith(doc, fillDown(doc, wholeMill, { block: { trackIds, columns: ["microphone", "phantom", "note", "player", "position"] }, ids: sequentialIds() }));
-    expect(tracksOf(filled.doc).every((track) => linesOfTrack(filled.doc, track).every((line) => line.phantom))).toBe(true);
+    const filled = doneWith(
+      doc,
+      fillDown(doc, wholeMill, {
+        block: { trackIds, columns: ["microphone", "phantom", "note", "player", "position"] },
+        ids: sequentialIds(),
+      }),
+    );
+    expect(tracksOf(filled.doc).every((track) => linesOfTrack(filled.doc, track).every((line) => line.phantom))).toBe(
+      true,
+    );
     const empty = aTemplate().build();
-    const added = doneWith(empty, pasteBlock(empty, wholeMill, { cells: cellsOf(count), trackIds: [], columns: COLUMNS, folderId: null, ids: sequentialIds() }));
+    const added = doneWith(
+      empty,
+      pasteBlock(empty, wholeMill, {
+        cells: cellsOf(count),
+        trackIds: [],
+        columns: COLUMNS,
+        folderId: null,
+        ids: sequentialIds(),
+      }),
+    );
     expect(tracksOf(added.doc)).toHaveLength(count);
     expect(brokenInvariants(added.doc)).toEqual([]);
   });
@@ -54,7 +100,13 @@ describe("a gesture of many commands", () => {
   it("does the same as each command by itself", () => {
     const doc = aChoir(40);
     const ids = tracksOf(doc).map((track) => track.id);
-    const plan = pasteBlock(doc, wholeMill, { cells: cellsOf(40), trackIds: ids, columns: COLUMNS, folderId: null, ids: sequentialIds() });
+    const plan = pasteBlock(doc, wholeMill, {
+      cells: cellsOf(40),
+      trackIds: ids,
+      columns: COLUMNS,
+      folderId: null,
+      ids: sequentialIds(),
+    });
     if (!plan.planned.ok) throw new Error(plan.planned.message);
     const { edits } = plan.planned.gesture;
     let single = doc;
@@ -80,7 +132,10 @@ describe("a gesture of many commands", () => {
       folderId: null,
       ids: sequentialIds(),
     });
-    expect(plan.leftOut).toEqual([expect.stringContaining("“loud” is no gain"), expect.stringContaining("“?!” is no input")]);
+    expect(plan.leftOut).toEqual([
+      expect.stringContaining("“loud” is no gain"),
+      expect.stringContaining("“?!” is no input"),
+    ]);
     const step = doneWith(doc, plan);
     expect(tracksOf(step.doc).map((track) => track.name)).toEqual(["A", "Horn"]);
   });

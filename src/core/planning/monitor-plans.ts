@@ -13,26 +13,39 @@ import { countChannels } from "./edits/channel-edits";
 import type { Edit } from "./edits/edit";
 import { type Planned, planned, unplanned } from "./gesture";
 
-const tracksAmong = (doc: Template, ids: readonly ChannelId[]): readonly Track[] => ids.flatMap((id) => (doc.channels[id]?.kind === "track" ? [doc.channels[id] as Track] : []));
+const tracksAmong = (doc: Template, ids: readonly ChannelId[]): readonly Track[] =>
+  ids.flatMap((id) => (doc.channels[id]?.kind === "track" ? [doc.channels[id] as Track] : []));
 
-/** Whether a track's input can be heard past the computer: the interface's own mixer takes every input of it. A track without a line has nothing to be heard. */
+/**
+ * Whether a track's input can be heard past the computer: the interface's own mixer takes every input of it. A track
+ * without a line has nothing to be heard.
+ */
 export const canBeDirect = (doc: Template, rig: Rig, track: Track): boolean => {
   const lines = linesOfTrack(doc, track);
-  return lines.length > 0 && lines.every(({ portId }) => directWay(rig, portId, null, doc.format.sampleRateHz) !== null);
+  return (
+    lines.length > 0 && lines.every(({ portId }) => directWay(rig, portId, null, doc.format.sampleRateHz) !== null)
+  );
 };
 
 /** Monitors tracks so; direct only where the interface can. What can't be is left as it is and told. */
-export const monitorTracks = (doc: Template, rig: Rig, { trackIds, monitor }: { readonly trackIds: readonly ChannelId[]; readonly monitor: Monitor }): Planned => {
+export const monitorTracks = (
+  doc: Template,
+  rig: Rig,
+  { trackIds, monitor }: { readonly trackIds: readonly ChannelId[]; readonly monitor: Monitor },
+): Planned => {
   const tracks = tracksAmong(doc, trackIds);
   if (!tracks.length) return unplanned("Select one or more tracks: only what records is monitored.");
   const can = monitor === "direct" ? tracks.filter((track) => canBeDirect(doc, rig, track)) : tracks;
   if (!can.length)
-    return unplanned(`${countChannels(doc, trackIds)} can't be monitored direct: the interface's own mixer does not take ${tracks.length === 1 ? "its input" : "their inputs"}.`);
+    return unplanned(
+      `${countChannels(doc, trackIds)} can't be monitored direct: the interface's own mixer does not take ${tracks.length === 1 ? "its input" : "their inputs"}.`,
+    );
   return planned([{ kind: "entries.set", table: "channels", ids: can.map(({ id }) => id), set: { monitor } }]);
 };
 
 /** What of tracks can't be heard direct. */
-export const notDirect = (doc: Template, rig: Rig, trackIds: readonly ChannelId[]): readonly Track[] => tracksAmong(doc, trackIds).filter((track) => !canBeDirect(doc, rig, track));
+export const notDirect = (doc: Template, rig: Rig, trackIds: readonly ChannelId[]): readonly Track[] =>
+  tracksAmong(doc, trackIds).filter((track) => !canBeDirect(doc, rig, track));
 
 const toReturns = (doc: Template, tracks: readonly Track[]): readonly Send[] =>
   tracks.flatMap(({ id }) => sendsOf(doc, id).filter(({ toId, on }) => on && doc.channels[toId]?.kind === "return"));
@@ -46,8 +59,18 @@ interface InCue {
   readonly sourceId: ChannelId;
 }
 
-/** What those who hear themselves on these tracks need in their cues and do not have: the track itself, and the returns that it is sent to. */
-const missingInCues = (doc: Template, { tracks, returns, ids }: { readonly tracks: readonly Track[]; readonly returns: readonly ChannelId[]; readonly ids: IdSource }) => {
+/**
+ * What those who hear themselves on these tracks need in their cues and do not have: the track itself, and the returns
+ * that it is sent to.
+ */
+const missingInCues = (
+  doc: Template,
+  {
+    tracks,
+    returns,
+    ids,
+  }: { readonly tracks: readonly Track[]; readonly returns: readonly ChannelId[]; readonly ids: IdSource },
+) => {
   const own = new Set<string>(tracks.map(({ id }) => id));
   const heard = (cueId: CueId, sourceId: ChannelId): boolean => {
     const level = levelIn(doc, { cueId, sourceId });
@@ -58,17 +81,27 @@ const missingInCues = (doc: Template, { tracks, returns, ids }: { readonly track
     if (!mine.length || cue.hearing === "far") return [];
     const cell = (sourceId: ChannelId): InCue => ({ id: ids<CueLevelId>("level"), cueId: cue.id, sourceId });
     return [
-      ...mine.filter((id) => !heard(cue.id, id)).map((id) => ({ ...cell(id), levelDb: dB(0), on: true, tap: "before" as const })),
-      ...returns.filter((id) => !heard(cue.id, id)).map((id) => ({ ...cell(id), levelDb: RETURN_DB, on: true, tap: "after" as const })),
+      ...mine
+        .filter((id) => !heard(cue.id, id))
+        .map((id) => ({ ...cell(id), levelDb: dB(0), on: true, tap: "before" as const })),
+      ...returns
+        .filter((id) => !heard(cue.id, id))
+        .map((id) => ({ ...cell(id), levelDb: RETURN_DB, on: true, tap: "after" as const })),
     ];
   });
 };
 
 /**
- * Direct with effects from the computer, for many tracks in one act: monitored direct, silent after the fader while recording, sends to returns before the fader so
- * that the effect is still fed, and in the cue of who plays it the direct sound and the returns. Tracks that the interface can't bring there are left out and named.
+ * Direct with effects from the computer, for many tracks in one act: monitored direct, silent after the fader while
+ * recording, sends to returns before the fader so
+ * that the effect is still fed, and in the cue of who plays it the direct sound and the returns. Tracks that the
+ * interface can't bring there are left out and named.
  */
-export const directWithEffects = (doc: Template, rig: Rig, { trackIds, ids }: { readonly trackIds: readonly ChannelId[]; readonly ids: IdSource }): Planned => {
+export const directWithEffects = (
+  doc: Template,
+  rig: Rig,
+  { trackIds, ids }: { readonly trackIds: readonly ChannelId[]; readonly ids: IdSource },
+): Planned => {
   const tracks = tracksAmong(doc, trackIds).filter((track) => canBeDirect(doc, rig, track));
   if (!tracks.length) return monitorTracks(doc, rig, { trackIds, monitor: "direct" });
   const channelIds = tracks.map(({ id }) => id);
@@ -76,14 +109,22 @@ export const directWithEffects = (doc: Template, rig: Rig, { trackIds, ids }: { 
   const levels = missingInCues(doc, { tracks, returns: [...new Set(sends.map(({ toId }) => toId))], ids });
   const moved = sends.filter(({ tap }) => tap === "after").map(({ id }) => id);
   const edits: Edit[] = [
-    { kind: "entries.set", table: "channels", ids: channelIds, set: { monitor: "direct", liveApart: true, liveDb: null } },
+    {
+      kind: "entries.set",
+      table: "channels",
+      ids: channelIds,
+      set: { monitor: "direct", liveApart: true, liveDb: null },
+    },
     ...(moved.length ? [{ kind: "entries.set", table: "sends", ids: moved, set: { tap: "before" } } as const] : []),
     ...(levels.length ? [{ kind: "cueLevels.put", levels } as const] : []),
   ];
   return planned(edits, `Monitor ${countChannels(doc, channelIds)} direct, with effects from the computer`);
 };
 
-/** Back through the computer in one act: the fader as played back, and sends to returns where new sends of the template leave. */
+/**
+ * Back through the computer in one act: the fader as played back, and sends to returns where new sends of the template
+ * leave.
+ */
 export const backToComputer = (doc: Template, { trackIds }: { readonly trackIds: readonly ChannelId[] }): Planned => {
   const tracks = tracksAmong(doc, trackIds);
   if (!tracks.length) return unplanned("Select one or more tracks: only what records is monitored.");
@@ -91,8 +132,22 @@ export const backToComputer = (doc: Template, { trackIds }: { readonly trackIds:
   const sends = toReturns(doc, tracks).filter(({ tap }) => tap !== doc.mix.sendTap);
   return planned(
     [
-      { kind: "entries.set", table: "channels", ids: channelIds, set: { monitor: "computer", liveApart: false, liveDb: dB(0) } },
-      ...(sends.length ? [{ kind: "entries.set", table: "sends", ids: sends.map(({ id }) => id), set: { tap: doc.mix.sendTap } } as const] : []),
+      {
+        kind: "entries.set",
+        table: "channels",
+        ids: channelIds,
+        set: { monitor: "computer", liveApart: false, liveDb: dB(0) },
+      },
+      ...(sends.length
+        ? [
+            {
+              kind: "entries.set",
+              table: "sends",
+              ids: sends.map(({ id }) => id),
+              set: { tap: doc.mix.sendTap },
+            } as const,
+          ]
+        : []),
     ],
     `Monitor ${countChannels(doc, channelIds)} through the computer`,
   );

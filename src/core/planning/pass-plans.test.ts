@@ -20,11 +20,21 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
   const made = applyAll(doc, edits);
   return made.ok ? made.doc : expect.unreachable(made.refusal.message);
 };
-const did = (doc: Template, plan: Planned): Template => (plan.ok ? done(doc, ...plan.gesture.edits) : expect.unreachable(plan.message));
+const did = (doc: Template, plan: Planned): Template =>
+  plan.ok ? done(doc, ...plan.gesture.edits) : expect.unreachable(plan.message);
 const said = (plan: Planned): string => (plan.ok ? "done" : plan.message);
 const plan = (doc: Template, more: Partial<Parameters<typeof planPasses>[1]> = {}): Planned =>
-  planPasses(doc, { trackIds: recordable(doc).map(({ id }) => id), inputs: 2, takeMinutes: 4, takes: 2, anew: true, ids, ...more });
-const names = (doc: Template) => passesOf(doc).map(({ trackIds }) => trackIds.map((id) => doc.channels[id]?.name).join(" + "));
+  planPasses(doc, {
+    trackIds: recordable(doc).map(({ id }) => id),
+    inputs: 2,
+    takeMinutes: 4,
+    takes: 2,
+    anew: true,
+    ids,
+    ...more,
+  });
+const names = (doc: Template) =>
+  passesOf(doc).map(({ trackIds }) => trackIds.map((id) => doc.channels[id]?.name).join(" + "));
 
 /** Two singers' lines and two microphones in one input. */
 const evening = done(
@@ -42,14 +52,23 @@ const evening = done(
 const clashes = (doc: Template, lines: readonly LineId[], pairs: readonly (readonly LineId[])[]): readonly LineId[] =>
   lines.filter((a) => {
     const port = doc.lines[a]?.portId;
-    return port && lines.some((b) => b !== a && doc.lines[b]?.portId === port && !pairs.some((pair) => pair.includes(a) && pair.includes(b)));
+    return (
+      port &&
+      lines.some(
+        (b) => b !== a && doc.lines[b]?.portId === port && !pairs.some((pair) => pair.includes(a) && pair.includes(b)),
+      )
+    );
   });
 
 describe("passes that are planned", () => {
   it("arm together what can be: not two by turns on one line, not two lines in one input, not more inputs than there are", () => {
     expect(names(did(evening, plan(evening)))).toEqual(["Lead + Second", "Double + Whisper", "Above"]);
     expect(names(did(evening, plan(evening, { inputs: 4 })))).toEqual(["Lead + Second + Above", "Double + Whisper"]);
-    expect(passesOf(did(evening, plan(evening)))[0]).toMatchObject({ name: "Lead and Second", parkedIds: ["track-2", "track-4", "track-5"], takes: 2 });
+    expect(passesOf(did(evening, plan(evening)))[0]).toMatchObject({
+      name: "Lead and Second",
+      parkedIds: ["track-2", "track-4", "track-5"],
+      takes: 2,
+    });
   });
 
   it("cost minutes, disk and re-patching: a line that goes where another was", () => {
@@ -117,9 +136,19 @@ describe("the pass that runs", () => {
 
   it("is armed and disarmed by hand; what is armed is not parked", () => {
     const [pass] = passesOf(planned);
-    const armed = did(planned, armInPass(planned, { passId: pass?.id as PassId, trackIds: ["track-5" as ChannelId], on: true }));
-    expect(passesOf(armed)[0]).toMatchObject({ trackIds: ["track-1", "track-3", "track-5"], parkedIds: ["track-2", "track-4"] });
-    expect(passesOf(did(armed, armInPass(armed, { passId: pass?.id as PassId, trackIds: ["track-1" as ChannelId], on: false })))[0]?.trackIds).toEqual(["track-3", "track-5"]);
+    const armed = did(
+      planned,
+      armInPass(planned, { passId: pass?.id as PassId, trackIds: ["track-5" as ChannelId], on: true }),
+    );
+    expect(passesOf(armed)[0]).toMatchObject({
+      trackIds: ["track-1", "track-3", "track-5"],
+      parkedIds: ["track-2", "track-4"],
+    });
+    expect(
+      passesOf(
+        did(armed, armInPass(armed, { passId: pass?.id as PassId, trackIds: ["track-1" as ChannelId], on: false })),
+      )[0]?.trackIds,
+    ).toEqual(["track-3", "track-5"]);
   });
 
   it("goes along when it is removed, and its tracks leave it when they go", () => {

@@ -25,10 +25,18 @@ interface Open {
   readonly ports: Set<string>;
 }
 
-const portsOf = (doc: Template, lines: readonly string[]): readonly string[] => lines.flatMap((id) => doc.lines[id as never]?.portId ?? []);
+const portsOf = (doc: Template, lines: readonly string[]): readonly string[] =>
+  lines.flatMap((id) => doc.lines[id as never]?.portId ?? []);
 
-/** Whether a track can be armed with those of a pass: not two by turns on one line, not two lines in one input, not more inputs than there are. */
-const suits = (doc: Template, track: Track, { open, inputs }: { readonly open: Open; readonly inputs: number }): boolean => {
+/**
+ * Whether a track can be armed with those of a pass: not two by turns on one line, not two lines in one input, not more
+ * inputs than there are.
+ */
+const suits = (
+  doc: Template,
+  track: Track,
+  { open, inputs }: { readonly open: Open; readonly inputs: number },
+): boolean => {
   const lines = inputLineIds(track.input);
   const fresh = lines.filter((id) => !open.lines.has(id));
   // What shares a line at once comes with it; by turns, or while nobody has said, it waits.
@@ -47,8 +55,10 @@ const nameOf = (doc: Template, tracks: readonly Track[]): string => {
 };
 
 /**
- * The order of passes for tracks and so many inputs: each track goes into the first pass that it suits, in the order of the input list, so that there are as few as
- * the fullest line and input ask for. Tracks that take one line by turns go into passes of their own, lines in one input as well. While a pass runs, what comes in
+ * The order of passes for tracks and so many inputs: each track goes into the first pass that it suits, in the order of
+ * the input list, so that there are as few as
+ * the fullest line and input ask for. Tracks that take one line by turns go into passes of their own, lines in one
+ * input as well. While a pass runs, what comes in
  * later ones is parked. Linear in tracks by passes.
  */
 export const planPasses = (doc: Template, { trackIds, inputs, takeMinutes, takes, anew, ids }: PlanPasses): Planned => {
@@ -57,7 +67,10 @@ export const planPasses = (doc: Template, { trackIds, inputs, takeMinutes, takes
   if (!tracks.length) return unplanned("Choose at least one track that takes a line.");
   if (!(inputs >= 1)) return unplanned("There must be at least one input to record with.");
   const wide = tracks.find(({ input }) => inputLineIds(input).length > inputs);
-  if (wide) return unplanned(`${wide.name || "A stereo track"} takes ${inputLineIds(wide.input).length} inputs, and there ${inputs === 1 ? "is 1" : `are ${inputs}`}.`);
+  if (wide)
+    return unplanned(
+      `${wide.name || "A stereo track"} takes ${inputLineIds(wide.input).length} inputs, and there ${inputs === 1 ? "is 1" : `are ${inputs}`}.`,
+    );
   const open: Open[] = [];
   for (const track of tracks) {
     let pass = open.find((one) => suits(doc, track, { open: one, inputs }));
@@ -84,7 +97,10 @@ export const planPasses = (doc: Template, { trackIds, inputs, takeMinutes, takes
   });
   const there = passesOf(doc).map(({ id }) => id);
   return planned(
-    [...(anew && there.length ? [{ kind: "entries.remove", table: "passes", ids: there } as const] : []), { kind: "entries.add", entries: { passes } }],
+    [
+      ...(anew && there.length ? [{ kind: "entries.remove", table: "passes", ids: there } as const] : []),
+      { kind: "entries.add", entries: { passes } },
+    ],
     `Plan ${counted(passes.length, "pass", "passes")} for ${counted(tracks.length, "track")}`,
   );
 };
@@ -94,7 +110,10 @@ export const runPass = (doc: Template, passId: PassId, name?: string): Planned =
   const pass = doc.passes[passId];
   if (!pass) return unplanned("That pass is no longer there.");
   const folder = pass.openFolderId ? doc.folders[pass.openFolderId] : undefined;
-  const opens = folder && !folder.open ? [{ kind: "entries.set", table: "folders", ids: [folder.id], set: { open: true } } as const] : [];
+  const opens =
+    folder && !folder.open
+      ? [{ kind: "entries.set", table: "folders", ids: [folder.id], set: { open: true } } as const]
+      : [];
   return planned([{ kind: "passes.run", passId }, ...opens], name ?? `Run ${pass.name}`);
 };
 
@@ -109,16 +128,29 @@ export const nextPass = (doc: Template): Planned => {
 };
 
 /** Arms or disarms tracks in a pass. */
-export const armInPass = (doc: Template, { passId, trackIds, on }: { readonly passId: PassId; readonly trackIds: readonly ChannelId[]; readonly on: boolean }): Planned => {
+export const armInPass = (
+  doc: Template,
+  { passId, trackIds, on }: { readonly passId: PassId; readonly trackIds: readonly ChannelId[]; readonly on: boolean },
+): Planned => {
   const pass = doc.passes[passId];
   if (!pass) return unplanned("That pass is no longer there.");
   const named = new Set<string>(trackIds);
-  const next = on ? [...pass.trackIds, ...trackIds.filter((id) => !pass.trackIds.includes(id))] : pass.trackIds.filter((id) => !named.has(id));
+  const next = on
+    ? [...pass.trackIds, ...trackIds.filter((id) => !pass.trackIds.includes(id))]
+    : pass.trackIds.filter((id) => !named.has(id));
   const parkedIds = pass.parkedIds.filter((id) => !next.includes(id));
   const [only] = trackIds;
-  const what = trackIds.length === 1 && only ? doc.channels[only]?.name || "a track" : counted(trackIds.length, "track");
+  const what =
+    trackIds.length === 1 && only ? doc.channels[only]?.name || "a track" : counted(trackIds.length, "track");
   return planned(
-    [{ kind: "entries.set", table: "passes", ids: [passId], set: { trackIds: next, ...(parkedIds.length < pass.parkedIds.length ? { parkedIds } : {}) } }],
+    [
+      {
+        kind: "entries.set",
+        table: "passes",
+        ids: [passId],
+        set: { trackIds: next, ...(parkedIds.length < pass.parkedIds.length ? { parkedIds } : {}) },
+      },
+    ],
     `${on ? "Arm" : "Disarm"} ${what} in ${pass.name}`,
   );
 };

@@ -20,16 +20,33 @@ const eight = "eight" as DeviceId;
 describe("a port more", () => {
   it("is like the last of its direction, with the next number and a place in the count", () => {
     const rig = done(wheelhouseCart, addPort(wheelhouseCart, "brindle" as DeviceId, "in"));
-    expect(rig.ports["brindle:in:17" as never]).toMatchObject({ number: 17, levels: ["line"], name: "", neighbourId: null, running: 17 });
+    expect(rig.ports["brindle:in:17" as never]).toMatchObject({
+      number: 17,
+      levels: ["line"],
+      name: "",
+      neighbourId: null,
+      running: 17,
+    });
     expect(rigInputsOf(rig).find((rigInput) => rigInput.label === "LB1")?.port.running).toBe(34);
   });
 
   it("of a device that has none is a plain one", () => {
     const bare = done(
       emptyRig("r" as never, "R"),
-      ...addBare(emptyRig("r" as never, "R"), { kind: "outboard", name: "Box", inputs: 0, outputs: 1, inputLevels: ["line"], phantom: "none" }).edits,
+      ...addBare(emptyRig("r" as never, "R"), {
+        kind: "outboard",
+        name: "Box",
+        inputs: 0,
+        outputs: 1,
+        inputLevels: ["line"],
+        phantom: "none",
+      }).edits,
     );
-    expect(done(bare, addPort(bare, "box" as DeviceId, "in")).ports["box:in:1" as never]).toMatchObject({ connector: "jack", levels: ["line"], phantom: { kind: "none" } });
+    expect(done(bare, addPort(bare, "box" as DeviceId, "in")).ports["box:in:1" as never]).toMatchObject({
+      connector: "jack",
+      levels: ["line"],
+      phantom: { kind: "none" },
+    });
   });
 });
 
@@ -41,15 +58,22 @@ describe("the place of a device in the rack", () => {
     expect(up && order(done(wholeMill, ...up)).slice(0, 2)).toEqual(["eight", "brindle"]);
     const down = stepDevice(wholeMill, eight, 1);
     expect(down && order(done(wholeMill, ...down)).slice(0, 3)).toEqual(["brindle", "thistle", "eight"]);
-    expect([stepDevice(wholeMill, "brindle" as DeviceId, -1), stepDevice(wholeMill, "stair" as DeviceId, 1)]).toEqual([null, null]);
+    expect([stepDevice(wholeMill, "brindle" as DeviceId, -1), stepDevice(wholeMill, "stair" as DeviceId, 1)]).toEqual([
+      null,
+      null,
+    ]);
   });
 
   it("of two interfaces decides which is counted first", () => {
     const two = done(wheelhouseCart, ...addBlueprint(wheelhouseCart, blueprintOf("duo")).edits);
     let rig = two;
-    for (let step = stepDevice(rig, "duo" as DeviceId, -1); step; step = stepDevice(rig, "duo" as DeviceId, -1)) rig = done(rig, ...step);
+    for (let step = stepDevice(rig, "duo" as DeviceId, -1); step; step = stepDevice(rig, "duo" as DeviceId, -1))
+      rig = done(rig, ...step);
     expect(order(rig)[0]).toBe("duo");
-    expect([rig.ports["duo:in:1" as never], rig.ports["brindle:in:1" as never]]).toMatchObject([{ running: 1 }, { running: 3 }]);
+    expect([rig.ports["duo:in:1" as never], rig.ports["brindle:in:1" as never]]).toMatchObject([
+      { running: 1 },
+      { running: 3 },
+    ]);
   });
 });
 

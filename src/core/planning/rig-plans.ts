@@ -8,7 +8,10 @@ import type { Port } from "../model/tables/ports";
 import type { RigEdit } from "./edits/rig-editing";
 import { freeName } from "./free-name";
 
-/** An id for a device that nobody has, as near to its own as can be, so that the same box in two rigs has the same ports. */
+/**
+ * An id for a device that nobody has, as near to its own as can be, so that the same box in two rigs has the same
+ * ports.
+ */
 const freeId = (rig: Rig, base: string): string => {
   let id = base;
   for (let number = 2; Object.hasOwn(rig.devices, id); number++) id = `${base}-${number}`;
@@ -18,7 +21,8 @@ const freeId = (rig: Rig, base: string): string => {
 const freeShort = (rig: Rig, wanted: string): string => {
   const taken = new Set(entriesOf(rig.devices).map((device) => device.shortName.toLowerCase()));
   let short = wanted;
-  for (let number = 2; taken.has(short.toLowerCase()); number++) short = `${wanted || "I"}${String.fromCharCode(64 + number)}`.slice(0, 3);
+  for (let number = 2; taken.has(short.toLowerCase()); number++)
+    short = `${wanted || "I"}${String.fromCharCode(64 + number)}`.slice(0, 3);
   return short;
 };
 
@@ -43,14 +47,19 @@ const freeSocket = (rig: Rig): LinkId | null =>
 const clocked = (rig: Rig, bundle: Bundle): Bundle => {
   const [device] = bundle.devices;
   const led = entriesOf(rig.devices).some((other) => other.clock.kind === "leads");
-  return led && device.clock.kind === "leads" ? { ...bundle, devices: [{ ...device, clock: { kind: "follows", linkId: null } }] } : bundle;
+  return led && device.clock.kind === "leads"
+    ? { ...bundle, devices: [{ ...device, clock: { kind: "follows", linkId: null } }] }
+    : bundle;
 };
 
 const place = (rig: Rig, bundle: Bundle): Added => {
   const [device] = bundle.devices;
   const socket = device.kind === "expander" ? freeSocket(rig) : null;
   const add: RigEdit = { kind: "entries.add", entries: clocked(rig, bundle) as never };
-  return { deviceId: device.id, edits: socket ? [add, { kind: "links.plug", linkId: socket, deviceId: device.id }] : [add] };
+  return {
+    deviceId: device.id,
+    edits: socket ? [add, { kind: "links.plug", linkId: socket, deviceId: device.id }] : [add],
+  };
 };
 
 /** Adds a device as it is built. An expander is plugged into the first free digital socket. */
@@ -60,7 +69,10 @@ export const addBlueprint = (rig: Rig, blueprint: Blueprint): Added =>
     blueprint.make({
       id: freeId(rig, blueprint.id),
       name: freeDeviceName(rig, blueprint.name),
-      shortName: blueprint.kind === "interface" && !devicesOf(rig).some((device) => device.kind === "interface") ? "" : freeShort(rig, blueprint.shortName),
+      shortName:
+        blueprint.kind === "interface" && !devicesOf(rig).some((device) => device.kind === "interface")
+          ? ""
+          : freeShort(rig, blueprint.shortName),
     }),
   );
 
@@ -73,7 +85,13 @@ export const addBare = (rig: Rig, bare: BareDevice): Added => {
     .replace(/[^a-z0-9]+/g, "-")
     .replace(/^-|-$/g, "")
     .slice(0, 30);
-  return place(rig, bareDevice({ ...bare, name: freeDeviceName(rig, bare.name.trim()) }, { id: freeId(rig, base || "device"), shortName: short }));
+  return place(
+    rig,
+    bareDevice(
+      { ...bare, name: freeDeviceName(rig, bare.name.trim()) },
+      { id: freeId(rig, base || "device"), shortName: short },
+    ),
+  );
 };
 
 /** Names ports in one run, from one on as they are numbered; lines beyond the last port are left out. */
@@ -81,9 +99,20 @@ export const nameRun = (rig: Rig, from: PortId, names: readonly string[]): RigEd
   const start = rig.ports[from];
   if (!start) return null;
   const run = entriesOf(rig.ports)
-    .filter((port) => port.deviceId === start.deviceId && port.direction === start.direction && port.role === start.role && port.number >= start.number)
+    .filter(
+      (port) =>
+        port.deviceId === start.deviceId &&
+        port.direction === start.direction &&
+        port.role === start.role &&
+        port.number >= start.number,
+    )
     .sort((a, b) => a.number - b.number);
-  return { kind: "ports.name", names: run.slice(0, names.length).map((port, at) => ({ portId: port.id, name: (names[at] ?? "").trim().slice(0, 60) })) };
+  return {
+    kind: "ports.name",
+    names: run
+      .slice(0, names.length)
+      .map((port, at) => ({ portId: port.id, name: (names[at] ?? "").trim().slice(0, 60) })),
+  };
 };
 
 /** One more port of a device, like the last of its direction, with the next number. */
@@ -93,8 +122,18 @@ export const addPort = (rig: Rig, deviceId: DeviceId, direction: Port["direction
     .sort((a, b) => a.number - b.number);
   const last = own.at(-1);
   const number = (last?.number ?? 0) + 1;
-  const fresh = ports({ device: deviceId, direction, from: number, to: number, connector: "jack", levels: ["line"] })[0];
-  const like = last && fresh ? { ...last, id: fresh.id, number, name: "", neighbourId: null, running: null, carriedBy: null } : fresh;
+  const fresh = ports({
+    device: deviceId,
+    direction,
+    from: number,
+    to: number,
+    connector: "jack",
+    levels: ["line"],
+  })[0];
+  const like =
+    last && fresh
+      ? { ...last, id: fresh.id, number, name: "", neighbourId: null, running: null, carriedBy: null }
+      : fresh;
   return { kind: "entries.add", entries: { ports: [like] as never } };
 };
 
@@ -104,7 +143,14 @@ export const stepDevice = (rig: Rig, deviceId: DeviceId, step: 1 | -1): readonly
   const at = devices.findIndex((device) => device.id === deviceId);
   const beyond = devices[at + step];
   if (at < 0 || !beyond) return null;
-  return [{ kind: "entries.move", table: "devices", ids: [deviceId], before: step === -1 ? beyond.id : (devices[at + 2]?.id ?? null) }];
+  return [
+    {
+      kind: "entries.move",
+      table: "devices",
+      ids: [deviceId],
+      before: step === -1 ? beyond.id : (devices[at + 2]?.id ?? null),
+    },
+  ];
 };
 
 interface WireRun {
@@ -116,9 +162,14 @@ interface WireRun {
 }
 
 const portAt = (rig: Rig, deviceId: DeviceId, direction: Port["direction"], number: number): Port | undefined =>
-  entriesOf(rig.ports).find((port) => port.deviceId === deviceId && port.direction === direction && port.number === number && port.role !== "loop-back");
+  entriesOf(rig.ports).find(
+    (port) =>
+      port.deviceId === deviceId && port.direction === direction && port.number === number && port.role !== "loop-back",
+  );
 
-/** Wires a run of outputs to a run of inputs. Answers what is missing when one of them is not there, or taken already. */
+/**
+ * Wires a run of outputs to a run of inputs. Answers what is missing when one of them is not there, or taken already.
+ */
 export const wireRun = (rig: Rig, { from, fromNumber, to, toNumber, count }: WireRun): RigEdit | string => {
   if (!Number.isInteger(count) || count < 1 || count > 256) return "Say how many wires, from 1 to 256.";
   const taken = new Set(entriesOf(rig.wires).map((wire) => wire.toPortId));

@@ -27,6 +27,7 @@ describe("a rig that fits", () => {
   });
 
   it("every starter goes onto the one that is made for it", () => {
-    for (const starter of STARTERS) expect(rigInputsOf(made(starterInputs(starter))).length).toBeGreaterThanOrEqual(starterInputs(starter));
+    for (const starter of STARTERS)
+      expect(rigInputsOf(made(starterInputs(starter))).length).toBeGreaterThanOrEqual(starterInputs(starter));
   });
 });

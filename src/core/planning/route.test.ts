@@ -25,7 +25,10 @@ const base = () => {
     .track("Cello", { input: "10", folder: "Strings" })
     .track("Voice", { input: "3" })
     .build();
-  const made = apply(built, { kind: "folders.sum", sums: [{ folderId: "folder-1" as FolderId, busId: id("strings") }] });
+  const made = apply(built, {
+    kind: "folders.sum",
+    sums: [{ folderId: "folder-1" as FolderId, busId: id("strings") }],
+  });
   return made.ok ? made.doc : expect.unreachable();
 };
 const said = (plan: Planned): string => (plan.ok ? "" : plan.message);
@@ -35,11 +38,16 @@ const done = (doc: Template, plan: Planned): Template => {
 };
 const outputOf = (doc: Template, channel: string): string => {
   const output = doc.channels[id(channel)]?.output;
-  return output?.kind === "channel" ? output.channelId : output?.kind === "hardware" ? output.portIds.join(" ") : "nowhere";
+  return output?.kind === "channel"
+    ? output.channelId
+    : output?.kind === "hardware"
+      ? output.portIds.join(" ")
+      : "nowhere";
 };
 
 describe("routing by typing a name", () => {
-  const route = (doc: Template, name: string, ...channels: readonly string[]) => routeByName(doc, wheelhouseCart, { channelIds: channels.map(id), name, ids: ids() });
+  const route = (doc: Template, name: string, ...channels: readonly string[]) =>
+    routeByName(doc, wheelhouseCart, { channelIds: channels.map(id), name, ids: ids() });
 
   it.each([
     ["strings", "strings"],
@@ -47,23 +55,27 @@ describe("routing by typing a name", () => {
     ["outputs 3–4", "brindle:out:3 brindle:out:4"],
     ["Outputs 3-4", "brindle:out:3 brindle:out:4"],
     ["nowhere", "nowhere"],
-  ])("%s leads to %s", (name, to) => expect(outputOf(done(base(), route(base(), name, "track-3")), "track-3")).toBe(to));
+  ])("%s leads to %s", (name, to) =>
+    expect(outputOf(done(base(), route(base(), name, "track-3")), "track-3")).toBe(to),
+  );
 
   it("makes a bus of a new name, which goes where they all went", () => {
     const plan = route(base(), " Bowed ", "track-1", "track-2");
     const doc = done(base(), plan);
-    expect([plan.ok && plan.gesture.name, outputOf(doc, "track-1"), outputOf(doc, "bus-new"), doc.channels[id("bus-new")]?.name]).toEqual([
-      "Route 2 channels to the new bus Bowed",
-      "bus-new",
-      "strings",
-      "Bowed",
-    ]);
+    expect([
+      plan.ok && plan.gesture.name,
+      outputOf(doc, "track-1"),
+      outputOf(doc, "bus-new"),
+      doc.channels[id("bus-new")]?.name,
+    ]).toEqual(["Route 2 channels to the new bus Bowed", "bus-new", "strings", "Bowed"]);
     expect(outputOf(done(base(), route(base(), "Both", "track-1", "track-3")), "bus-new")).toBe("main");
     expect(said(route(base(), " ", "track-1"))).toContain("Type the name");
   });
 
   it("offers nothing that would come back to where it is", () => {
-    expect(routeChoices(base(), wheelhouseCart, [id("track-1")])).toEqual(expect.arrayContaining(["Main", "Strings", "Outputs 1–2", "Nowhere"]));
+    expect(routeChoices(base(), wheelhouseCart, [id("track-1")])).toEqual(
+      expect.arrayContaining(["Main", "Strings", "Outputs 1–2", "Nowhere"]),
+    );
     const doc = done(base(), route(base(), "Outer", "strings"));
     expect(routeChoices(doc, wheelhouseCart, [id("bus-new")])).not.toContain("Strings");
     expect(routeChoices(doc, wheelhouseCart, [id("strings")])).toContain("Outer");
@@ -72,7 +84,13 @@ describe("routing by typing a name", () => {
 
 describe("sending by typing a name", () => {
   const send = (doc: Template, name: string, levelText = "−12") =>
-    sendByName(doc, { channelIds: [id("track-1"), id("track-2")], name, levelText, tap: "before", ids: sequentialIds() });
+    sendByName(doc, {
+      channelIds: [id("track-1"), id("track-2")],
+      name,
+      levelText,
+      tap: "before",
+      ids: sequentialIds(),
+    });
 
   it("makes a return of a new name beside what they go to, and sends all of them at the level", () => {
     const doc = done(base(), send(base(), "Plate", "-9"));
@@ -84,7 +102,16 @@ describe("sending by typing a name", () => {
   });
 
   it("takes what is there, and tells a level that is none", () => {
-    const doc = done(base(), sendByName(base(), { channelIds: [id("track-3")], name: "strings", levelText: "", tap: "after", ids: sequentialIds() }));
+    const doc = done(
+      base(),
+      sendByName(base(), {
+        channelIds: [id("track-3")],
+        name: "strings",
+        levelText: "",
+        tap: "after",
+        ids: sequentialIds(),
+      }),
+    );
     expect(entriesOf(doc.sends)).toMatchObject([{ toId: "strings", levelDb: -12 }]);
     expect(said(send(base(), "Plate", "loud"))).toBe("“loud” is no number of dB from −120 to 12.");
     expect(said(send(base(), ""))).toContain("Type the name");
@@ -92,8 +119,10 @@ describe("sending by typing a name", () => {
 });
 
 describe("levels and pans that are typed", () => {
-  const set = (field: "faderDb" | "trimDb" | "pan", text: string) => setMixed(base(), { channelIds: [id("track-1")], field, text });
-  const value = (field: "faderDb" | "trimDb" | "pan", text: string) => (done(base(), set(field, text)).channels[id("track-1")] as unknown as Record<string, unknown>)[field];
+  const set = (field: "faderDb" | "trimDb" | "pan", text: string) =>
+    setMixed(base(), { channelIds: [id("track-1")], field, text });
+  const value = (field: "faderDb" | "trimDb" | "pan", text: string) =>
+    (done(base(), set(field, text)).channels[id("track-1")] as unknown as Record<string, unknown>)[field];
 
   it.each([
     ["faderDb", "−4,5", -4.5],
@@ -123,32 +152,72 @@ describe("levels and pans that are typed", () => {
 
 describe("what goes with a bus that is taken away", () => {
   it("is said before", () => {
-    const doc = done(base(), sendByName(base(), { channelIds: [id("track-3")], name: "Strings", levelText: "−12", tap: "after", ids: sequentialIds() }));
-    expect(takesAlong(doc, [id("strings")])).toBe("2 channels go where it went; 1 send goes along; Strings no longer sums.");
+    const doc = done(
+      base(),
+      sendByName(base(), {
+        channelIds: [id("track-3")],
+        name: "Strings",
+        levelText: "−12",
+        tap: "after",
+        ids: sequentialIds(),
+      }),
+    );
+    expect(takesAlong(doc, [id("strings")])).toBe(
+      "2 channels go where it went; 1 send goes along; Strings no longer sums.",
+    );
     const plain = done(base(), routeByName(base(), wheelhouseCart, { channelIds: [], name: "Empty", ids: ids() }));
     expect(takesAlong(plain, [id("bus-new")])).toBeNull();
   });
 });
 
 describe("the output in the input list", () => {
-  const write = (doc: Template, text: string, ...tracks: readonly string[]) => writeCell(doc, wheelhouseCart, { trackIds: tracks.map(id), column: "output", text, ids: ids() });
-  const shown = (doc: Template, track: string) => cellText(doc, wheelhouseCart, { track: doc.channels[id(track)] as never, column: "output" });
+  const write = (doc: Template, text: string, ...tracks: readonly string[]) =>
+    writeCell(doc, wheelhouseCart, { trackIds: tracks.map(id), column: "output", text, ids: ids() });
+  const shown = (doc: Template, track: string) =>
+    cellText(doc, wheelhouseCart, { track: doc.channels[id(track)] as never, column: "output" });
 
   it("is typed by name, shown as it can be typed, and told when there is none of that name", () => {
     const doc = done(base(), write(base(), "outputs 3-4", "track-1"));
     expect([shown(doc, "track-1"), shown(doc, "track-2")]).toEqual(["Outputs 3–4", "Strings"]);
-    expect(said(write(base(), "Winds", "track-1"))).toMatch(/There is no bus and no output Winds\. There is Main, Strings.*Signal flow page/);
+    expect(said(write(base(), "Winds", "track-1"))).toMatch(
+      /There is no bus and no output Winds\. There is Main, Strings.*Signal flow page/,
+    );
   });
 
   it("is emptied to where the folder goes, filled down, and kept by a duplicate with its sends", () => {
     const away = done(base(), write(base(), "Nowhere", "track-1", "track-3"));
-    const cleared = clearCells(away, wheelhouseCart, { block: { trackIds: [id("track-1"), id("track-3")], columns: ["output"] }, ids: ids() });
-    expect([shown(done(away, cleared.planned), "track-1"), shown(done(away, cleared.planned), "track-3")]).toEqual(["Strings", "Main"]);
-    const filled = fillDown(away, wheelhouseCart, { block: { trackIds: [id("track-1"), id("track-2")], columns: ["output", "fader"] }, ids: ids() });
+    const cleared = clearCells(away, wheelhouseCart, {
+      block: { trackIds: [id("track-1"), id("track-3")], columns: ["output"] },
+      ids: ids(),
+    });
+    expect([shown(done(away, cleared.planned), "track-1"), shown(done(away, cleared.planned), "track-3")]).toEqual([
+      "Strings",
+      "Main",
+    ]);
+    const filled = fillDown(away, wheelhouseCart, {
+      block: { trackIds: [id("track-1"), id("track-2")], columns: ["output", "fader"] },
+      ids: ids(),
+    });
     expect(shown(done(away, filled.planned), "track-2")).toBe("Nowhere");
-    const sent = done(away, sendByName(away, { channelIds: [id("track-1")], name: "Plate", levelText: "−3", tap: "after", ids: sequentialIds() }));
-    const copied = duplicateTracks(sent, wheelhouseCart, { trackIds: [id("track-1")], input: "none", ids: <T extends string>(kind: string) => `${kind}-copy` as T });
+    const sent = done(
+      away,
+      sendByName(away, {
+        channelIds: [id("track-1")],
+        name: "Plate",
+        levelText: "−3",
+        tap: "after",
+        ids: sequentialIds(),
+      }),
+    );
+    const copied = duplicateTracks(sent, wheelhouseCart, {
+      trackIds: [id("track-1")],
+      input: "none",
+      ids: <T extends string>(kind: string) => `${kind}-copy` as T,
+    });
     const after = done(sent, copied.planned);
-    expect([shown(after, "track-copy"), after.sends["send-copy" as never]]).toMatchObject(["Nowhere", { fromId: "track-copy", toId: "return-1", levelDb: -3 }]);
+    expect([shown(after, "track-copy"), after.sends["send-copy" as never]]).toMatchObject([
+      "Nowhere",
+      { fromId: "track-copy", toId: "return-1", levelDb: -3 },
+    ]);
   });
 });

@@ -38,7 +38,8 @@ const commonSum = (doc: Template, channelIds: readonly ChannelId[]): ChannelId =
 const into = (channelId: ChannelId): Output => ({ kind: "channel", channelId });
 
 /** The output that all of these share; else the main bus. */
-export const commonOutput = (doc: Template, channelIds: readonly ChannelId[]): Output => into(commonSum(doc, channelIds));
+export const commonOutput = (doc: Template, channelIds: readonly ChannelId[]): Output =>
+  into(commonSum(doc, channelIds));
 
 /** The dye that all of these show; none where they differ. What sums them takes it. */
 export const dyeOf = (doc: Template, channelIds: readonly ChannelId[]): Colour | null => {
@@ -59,18 +60,36 @@ export const routeChoices = (doc: Template, rig: Rig, channelIds: readonly Chann
   const graph = graphOf(doc);
   const loops = new Set<string>(channelIds);
   for (const { output } of choices)
-    if (output.kind === "channel" && [...downFrom(graph, output.channelId).channels].some((id) => channelIds.includes(id))) loops.add(output.channelId);
-  return choices.flatMap(({ output, label }) => (output.kind === "channel" && loops.has(output.channelId) ? [] : [label]));
+    if (
+      output.kind === "channel" &&
+      [...downFrom(graph, output.channelId).channels].some((id) => channelIds.includes(id))
+    )
+      loops.add(output.channelId);
+  return choices.flatMap(({ output, label }) =>
+    output.kind === "channel" && loops.has(output.channelId) ? [] : [label],
+  );
 };
 
-/** Routes channels to what is named: a bus, outputs, nowhere. What is not there becomes a bus of that name, which goes where they all went. */
+/**
+ * Routes channels to what is named: a bus, outputs, nowhere. What is not there becomes a bus of that name, which goes
+ * where they all went.
+ */
 export const routeByName = (doc: Template, rig: Rig, { channelIds, name, ids }: ByName): Planned => {
   const text = name.trim();
   if (!text) return unplanned("Type the name of a bus, of outputs, or nowhere.");
   const output = readOutput(doc, rig, text);
   if (output) return planned([{ kind: "entries.set", table: "channels", ids: channelIds, set: { output } }]);
-  const bus = { kind: "bus" as const, id: ids<ChannelId>("bus"), name: text, colour: dyeOf(doc, channelIds), output: into(commonSum(doc, channelIds)) };
-  return planned([{ kind: "channels.add", channels: [bus], feedIds: channelIds }], `Route ${countChannels(doc, channelIds)} to the new bus ${text}`);
+  const bus = {
+    kind: "bus" as const,
+    id: ids<ChannelId>("bus"),
+    name: text,
+    colour: dyeOf(doc, channelIds),
+    output: into(commonSum(doc, channelIds)),
+  };
+  return planned(
+    [{ kind: "channels.add", channels: [bus], feedIds: channelIds }],
+    `Route ${countChannels(doc, channelIds)} to the new bus ${text}`,
+  );
 };
 
 interface SendByName extends ByName {
@@ -81,7 +100,10 @@ interface SendByName extends ByName {
 /** Where channels can be sent to. */
 export const sendChoices = (doc: Template): readonly string[] => sumsOf(doc).map((sum) => sum.name);
 
-/** Sends channels to the return or bus that is named, all at one level. What is not there becomes a return of that name, which goes where they all go. */
+/**
+ * Sends channels to the return or bus that is named, all at one level. What is not there becomes a return of that name,
+ * which goes where they all go.
+ */
 export const sendByName = (doc: Template, { channelIds, name, levelText, tap, ids }: SendByName): Planned => {
   const text = name.trim();
   if (!text) return unplanned("Type the name of a return or a bus.");
@@ -90,18 +112,47 @@ export const sendByName = (doc: Template, { channelIds, name, levelText, tap, id
   const there = sumNamed(doc, text);
   const toId = there?.id ?? ids<ChannelId>("return");
   const fromIds = channelIds.filter((id) => id !== toId);
-  const sends = fromIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId, levelDb: level.value as never, tap }));
+  const sends = fromIds.map((fromId) => ({
+    id: ids<SendId>("send"),
+    fromId,
+    toId,
+    levelDb: level.value as never,
+    tap,
+  }));
   const send = { kind: "sends.add" as const, sends };
   if (there) return planned([send]);
-  const made = { kind: "return" as const, id: toId, name: text, colour: "logwood" as const, output: into(commonSum(doc, channelIds)) };
-  return planned([{ kind: "channels.add", channels: [made], feedIds: [] }, send], `Send ${countChannels(doc, channelIds)} to the new return ${text}`);
+  const made = {
+    kind: "return" as const,
+    id: toId,
+    name: text,
+    colour: "logwood" as const,
+    output: into(commonSum(doc, channelIds)),
+  };
+  return planned(
+    [{ kind: "channels.add", channels: [made], feedIds: [] }, send],
+    `Send ${countChannels(doc, channelIds)} to the new return ${text}`,
+  );
 };
 
-const MIXED = { faderDb: CHANNELS.fields.faderDb, trimDb: CHANNELS.fields.trimDb, pan: CHANNELS.kinds.bus.pan } as const;
+const MIXED = {
+  faderDb: CHANNELS.fields.faderDb,
+  trimDb: CHANNELS.fields.trimDb,
+  pan: CHANNELS.kinds.bus.pan,
+} as const;
 export type MixedField = keyof typeof MIXED;
 
-/** A number typed for channels: a level in dB, or a pan from −100 (left) to 100 (right), where L 30 and R 30 are understood as well. */
-export const setMixed = (doc: Template, { channelIds, field, text }: { readonly channelIds: readonly ChannelId[]; readonly field: MixedField; readonly text: string }): Planned => {
+/**
+ * A number typed for channels: a level in dB, or a pan from −100 (left) to 100 (right), where L 30 and R 30 are
+ * understood as well.
+ */
+export const setMixed = (
+  doc: Template,
+  {
+    channelIds,
+    field,
+    text,
+  }: { readonly channelIds: readonly ChannelId[]; readonly field: MixedField; readonly text: string },
+): Planned => {
   const described: Field = MIXED[field];
   if (field === "pan") {
     const pan = readPan(text);
@@ -111,11 +162,15 @@ export const setMixed = (doc: Template, { channelIds, field, text }: { readonly 
   }
   const read = readField({ ...described, kind: "decibels", silent: true }, text);
   if (!read.ok) return unplanned(`“${text.trim()}” ${read.says}.`);
-  if (field === "trimDb" && read.value === null) return unplanned("A trim turns up or down by some dB. To silence a channel, mute it or pull its fader to −∞.");
-  return planned([{ kind: "entries.set", table: "channels", ids: channelIds, set: { [field]: read.value } as ChannelChange }]);
+  if (field === "trimDb" && read.value === null)
+    return unplanned("A trim turns up or down by some dB. To silence a channel, mute it or pull its fader to −∞.");
+  return planned([
+    { kind: "entries.set", table: "channels", ids: channelIds, set: { [field]: read.value } as ChannelChange },
+  ]);
 };
 
-const passing = (doc: Template, ids: readonly ChannelId[]): readonly ChannelId[] => ids.filter((id) => doc.channels[id]?.kind !== "main");
+const passing = (doc: Template, ids: readonly ChannelId[]): readonly ChannelId[] =>
+  ids.filter((id) => doc.channels[id]?.kind !== "main");
 
 export const readPan = (text: string): number | null => {
   const word = text.trim().toLowerCase().replace("−", "-").replace("%", "").trim();
@@ -130,15 +185,23 @@ export const readPan = (text: string): number | null => {
 export const takesAlong = (doc: Template, channelIds: readonly ChannelId[]): string | null => {
   const gone = new Set<string>(channelIds);
   const sends = entriesOf(doc.sends).filter(({ fromId, toId }) => gone.has(fromId) || gone.has(toId)).length;
-  const fed = entriesOf(doc.channels).filter(({ id, output }) => output.kind === "channel" && gone.has(output.channelId) && !gone.has(id)).length;
+  const fed = entriesOf(doc.channels).filter(
+    ({ id, output }) => output.kind === "channel" && gone.has(output.channelId) && !gone.has(id),
+  ).length;
   const folders = entriesOf(doc.folders)
     .filter(({ busId }) => busId !== null && gone.has(busId))
     .map(({ name }) => name);
   const cues = cuesOf(doc).filter(({ id: cueId }) => channelIds.some((sourceId) => levelIn(doc, { cueId, sourceId })));
   const named = cues.length > 4 ? counted(cues.length, "cue") : listed(cues.map(({ name }) => name));
   const parts = [
-    ...(cues.length ? [`${named} ${cues.length === 1 ? "hears" : "hear"} ${channelIds.length === 1 ? "it" : "them"} no longer`] : []),
-    ...(fed ? [`${counted(fed, "channel")} ${fed === 1 ? "goes" : "go"} where ${channelIds.length === 1 ? "it" : "they"} went`] : []),
+    ...(cues.length
+      ? [`${named} ${cues.length === 1 ? "hears" : "hear"} ${channelIds.length === 1 ? "it" : "them"} no longer`]
+      : []),
+    ...(fed
+      ? [
+          `${counted(fed, "channel")} ${fed === 1 ? "goes" : "go"} where ${channelIds.length === 1 ? "it" : "they"} went`,
+        ]
+      : []),
     ...(sends ? [`${counted(sends, "send")} ${sends === 1 ? "goes" : "go"} along`] : []),
     ...(folders.length ? [`${folders.join(", ")} no longer ${folders.length === 1 ? "sums" : "sum"}`] : []),
   ];

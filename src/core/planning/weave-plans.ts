@@ -44,14 +44,18 @@ interface Blend {
 }
 
 /** Tracks in the order of the input list. */
-const inListOrder = (doc: Template, ids: readonly ChannelId[]): readonly Track[] => tracksOf(doc).filter(({ id }) => ids.includes(id));
+const inListOrder = (doc: Template, ids: readonly ChannelId[]): readonly Track[] =>
+  tracksOf(doc).filter(({ id }) => ids.includes(id));
 
 export const after = (doc: Template, track: Track): ChannelId | null => {
   const siblings = tracksOf(doc).filter(({ folderId }) => folderId === track.folderId);
   return siblings[siblings.indexOf(track) + 1]?.id ?? null;
 };
 
-/** What the names of several have in common at their beginning, without a side or a number; that of the first where they have nothing. */
+/**
+ * What the names of several have in common at their beginning, without a side or a number; that of the first where they
+ * have nothing.
+ */
 export const commonName = (names: readonly string[]): string => {
   const [first = "", ...others] = names;
   const words = first.split(" ");
@@ -66,8 +70,10 @@ export const commonName = (names: readonly string[]): string => {
 };
 
 /**
- * Blends several lines to one track: each through its own channel at its own balance, held together by a gang, into a bus that is recorded on a new track. The
- * new track goes on to where the first of them went; the bus itself goes nowhere, as what it sums is heard through that track.
+ * Blends several lines to one track: each through its own channel at its own balance, held together by a gang, into a
+ * bus that is recorded on a new track. The
+ * new track goes on to where the first of them went; the bus itself goes nowhere, as what it sums is heard through that
+ * track.
  */
 export const blend = (doc: Template, { channelIds, name, balance, ids }: Blend): Planned => {
   const sources = inListOrder(doc, channelIds);
@@ -78,7 +84,8 @@ export const blend = (doc: Template, { channelIds, name, balance, ids }: Blend):
   if (!called) return unplanned("The track that records the blend needs a name.");
   const levels = sources.map((_, at) => (balance[at]?.trim() ? readBalance(balance[at] ?? "") : dB(0)));
   const odd = levels.indexOf(undefined);
-  if (odd >= 0) return unplanned(`“${balance[odd]?.trim()}” is no level from −120 to +12 dB and no share such as 70 %.`);
+  if (odd >= 0)
+    return unplanned(`“${balance[odd]?.trim()}” is no level from −120 to +12 dB and no share such as 70 %.`);
   const [busId, trackId] = [ids<ChannelId>("bus"), ids<ChannelId>("track")];
   const output = commonOutput(doc, [first.id]);
   const track: NewTrack = {
@@ -97,13 +104,44 @@ export const blend = (doc: Template, { channelIds, name, balance, ids }: Blend):
     [
       {
         kind: "channels.add",
-        channels: [{ kind: "bus", id: busId, name: `${called} blend`, colour: colourOf(doc, first), layout: stereo ? "stereo" : "mono", output: { kind: "nowhere" } }],
+        channels: [
+          {
+            kind: "bus",
+            id: busId,
+            name: `${called} blend`,
+            colour: colourOf(doc, first),
+            layout: stereo ? "stereo" : "mono",
+            output: { kind: "nowhere" },
+          },
+        ],
         feedIds: sources.map(({ id }) => id),
       },
-      ...sources.map(({ id }, at): Edit => ({ kind: "entries.set" as const, table: "channels" as const, ids: [id], set: { faderDb: levels[at] as Decibels | null }, alone: true })),
-      { kind: "gangs.add", gang: { id: ids<GangId>("gang"), name: called, level: true, mute: true, pan: false, sends: false }, channelIds: sources.map(({ id }) => id) },
+      ...sources.map(
+        ({ id }, at): Edit => ({
+          kind: "entries.set" as const,
+          table: "channels" as const,
+          ids: [id],
+          set: { faderDb: levels[at] as Decibels | null },
+          alone: true,
+        }),
+      ),
+      {
+        kind: "gangs.add",
+        gang: { id: ids<GangId>("gang"), name: called, level: true, mute: true, pan: false, sends: false },
+        channelIds: sources.map(({ id }) => id),
+      },
       { kind: "tracks.add", tracks: [track], lines: [], folderId: first.folderId, before: null },
-      ...(after(doc, last) ? [{ kind: "entries.move" as const, table: "channels" as const, ids: [trackId], parent: first.folderId, before: after(doc, last) } as const] : []),
+      ...(after(doc, last)
+        ? [
+            {
+              kind: "entries.move" as const,
+              table: "channels" as const,
+              ids: [trackId],
+              parent: first.folderId,
+              before: after(doc, last),
+            } as const,
+          ]
+        : []),
       { kind: "entries.set" as const, table: "channels" as const, ids: [trackId], set: { output } },
     ],
     `Blend ${countChannels(
@@ -119,12 +157,20 @@ interface Ways {
   readonly ids: IdSource;
 }
 
-/** Records the line of a track several ways at once: a further track for each kept chain, recorded after it and heard nowhere until somebody routes it. */
+/**
+ * Records the line of a track several ways at once: a further track for each kept chain, recorded after it and heard
+ * nowhere until somebody routes it.
+ */
 export const recordSeveralWays = (doc: Template, studio: Studio, { trackId, chainIds, ids }: Ways): Planned => {
   const track = trackOf(doc, trackId);
   if (!track || !inputLineIds(track.input).length) return unplanned("Select a track that takes a line.");
-  if (!chainIds.length) return unplanned("Choose one or more kept chains: the line is recorded through each of them as well.");
-  const sharers = [...new Set(inputLineIds(track.input).flatMap((lineId) => (tracksByLine(doc).get(lineId) ?? []).map(({ id }) => id)))];
+  if (!chainIds.length)
+    return unplanned("Choose one or more kept chains: the line is recorded through each of them as well.");
+  const sharers = [
+    ...new Set(
+      inputLineIds(track.input).flatMap((lineId) => (tracksByLine(doc).get(lineId) ?? []).map(({ id }) => id)),
+    ),
+  ];
   const made: NewTrack[] = chainIds.map((chainId) => ({
     id: ids<ChannelId>("track"),
     name: `${track.name} ${studio.chains[chainId]?.name ?? ""}`.trim(),
@@ -140,8 +186,20 @@ export const recordSeveralWays = (doc: Template, studio: Studio, { trackId, chai
   const added: Edit = { kind: "tracks.add", tracks: made, lines: [], folderId: track.folderId, before: null };
   const edits: Edit[] = [added];
   const before = after(doc, track);
-  if (before) edits.push({ kind: "entries.move" as const, table: "channels" as const, ids: made.map(({ id }) => id), parent: track.folderId, before });
-  edits.push({ kind: "entries.set" as const, table: "channels" as const, ids: [...sharers, ...made.map(({ id }) => id)], set: { sharing: "at-once" } });
+  if (before)
+    edits.push({
+      kind: "entries.move" as const,
+      table: "channels" as const,
+      ids: made.map(({ id }) => id),
+      parent: track.folderId,
+      before,
+    });
+  edits.push({
+    kind: "entries.set" as const,
+    table: "channels" as const,
+    ids: [...sharers, ...made.map(({ id }) => id)],
+    set: { sharing: "at-once" },
+  });
   const there = applyAll(doc, edits);
   if (!there.ok) return unplanned(there.refusal.message);
   for (const [at, chainId] of chainIds.entries()) {
@@ -152,7 +210,8 @@ export const recordSeveralWays = (doc: Template, studio: Studio, { trackId, chai
   return planned(edits, `Record ${track.name} ${counted(chainIds.length + 1, "way")} at once`);
 };
 
-export const passing = (doc: Template, ids: readonly ChannelId[]): readonly ChannelId[] => ids.filter((id) => doc.channels[id] && doc.channels[id]?.kind !== "main");
+export const passing = (doc: Template, ids: readonly ChannelId[]): readonly ChannelId[] =>
+  ids.filter((id) => doc.channels[id] && doc.channels[id]?.kind !== "main");
 
 interface Duck {
   readonly channelIds: readonly ChannelId[];
@@ -163,11 +222,16 @@ interface Duck {
 
 /** The processor of a channel that ducks it: a compressor that listens to others. */
 export const duckerOf = (doc: Template, id: ChannelId): ProcessorOf<"compressor"> | undefined =>
-  processorsOf(doc, id).find((processor: Processor): processor is ProcessorOf<"compressor"> => processor.kind === "compressor" && processor.listens === "others");
+  processorsOf(doc, id).find(
+    (processor: Processor): processor is ProcessorOf<"compressor"> =>
+      processor.kind === "compressor" && processor.listens === "others",
+  );
 
 /**
- * Ducks channels under others by some dB, in one act: on each a compressor that listens to the others, with the threshold at which it takes the depth off when
- * they are at their usual level (−24 dBFS), and no more than that when they are louder. What ducks there already is set anew.
+ * Ducks channels under others by some dB, in one act: on each a compressor that listens to the others, with the
+ * threshold at which it takes the depth off when
+ * they are at their usual level (−24 dBFS), and no more than that when they are louder. What ducks there already is set
+ * anew.
  */
 export const duck = (doc: Template, { channelIds, underIds, depthText, ids }: Duck): Planned => {
   const targets = passing(doc, channelIds).filter((id) => !underIds.includes(id));
@@ -177,17 +241,28 @@ export const duck = (doc: Template, { channelIds, underIds, depthText, ids }: Du
   if (!depth || depth.db === null) return unplanned(`“${depthText.trim()}” is no depth from 0.5 to 40 dB.`);
   const rangeDb = depth.db;
   const set = {
-    thresholdDb: dB(Math.round(thresholdFor({ depthDb: rangeDb, ratio: DUCKING_RATIO, heardDb: USUAL_LEVEL_DB }) * 100) / 100),
+    thresholdDb: dB(
+      Math.round(thresholdFor({ depthDb: rangeDb, ratio: DUCKING_RATIO, heardDb: USUAL_LEVEL_DB }) * 100) / 100,
+    ),
     ratio: DUCKING_RATIO,
     kneeDb: dB(0),
     rangeDb,
     listens: "others" as const,
   };
-  const there = new Map(targets.flatMap((id) => (duckerOf(doc, id) ? [[id, duckerOf(doc, id)?.id as ChainProcessorId] as const] : [])));
-  const fresh = targets.filter((id) => !there.has(id)).map((channelId) => ({ channelId, id: ids<ChainProcessorId>("processor") }));
-  const processorOf = new Map<ChannelId, ChainProcessorId>([...there, ...fresh.map(({ channelId, id }) => [channelId, id] as const)]);
+  const there = new Map(
+    targets.flatMap((id) => (duckerOf(doc, id) ? [[id, duckerOf(doc, id)?.id as ChainProcessorId] as const] : [])),
+  );
+  const fresh = targets
+    .filter((id) => !there.has(id))
+    .map((channelId) => ({ channelId, id: ids<ChainProcessorId>("processor") }));
+  const processorOf = new Map<ChannelId, ChainProcessorId>([
+    ...there,
+    ...fresh.map(({ channelId, id }) => [channelId, id] as const),
+  ]);
   const sideChains = targets.flatMap((target) =>
-    underIds.map((fromId) => newSideChain({ id: ids("side-chain"), fromId, processorId: processorOf.get(target) as ChainProcessorId })),
+    underIds.map((fromId) =>
+      newSideChain({ id: ids("side-chain"), fromId, processorId: processorOf.get(target) as ChainProcessorId }),
+    ),
   );
   return planned(
     [
@@ -195,11 +270,24 @@ export const duck = (doc: Template, { channelIds, underIds, depthText, ids }: Du
         ? [
             {
               kind: "entries.add" as const,
-              entries: { processors: fresh.map((own) => newProcessor("compressor", { ...own, name: "Ducking", attackMs: 20, releaseMs: 400, ...set }) as never) },
+              entries: {
+                processors: fresh.map(
+                  (own) =>
+                    newProcessor("compressor", {
+                      ...own,
+                      name: "Ducking",
+                      attackMs: 20,
+                      releaseMs: 400,
+                      ...set,
+                    }) as never,
+                ),
+              },
             },
           ]
         : []),
-      ...(there.size ? [{ kind: "entries.set" as const, table: "processors" as const, ids: [...there.values()], set }] : []),
+      ...(there.size
+        ? [{ kind: "entries.set" as const, table: "processors" as const, ids: [...there.values()], set }]
+        : []),
       { kind: "sideChains.add", sideChains },
     ],
     `Duck ${countChannels(doc, targets)} under ${countChannels(doc, underIds)} by ${formatDb(rangeDb)}`,

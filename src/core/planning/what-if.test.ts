@@ -31,7 +31,15 @@ describe("what is tried", () => {
   });
 
   it("is nothing where it is as the template, and says so", () => {
-    expect(editsOf(lullaby, { ...NOTHING_TRIED, bufferSamples: 64, rateHz: 48000, allOff: false, monitors: { [lead]: "direct" } })).toEqual([]);
+    expect(
+      editsOf(lullaby, {
+        ...NOTHING_TRIED,
+        bufferSamples: 64,
+        rateHz: 48000,
+        allOff: false,
+        monitors: { [lead]: "direct" },
+      }),
+    ).toEqual([]);
     expect(triedOn(lullaby, NOTHING_TRIED)).toBe(lullaby);
     expect(takeOver(lullaby, NOTHING_TRIED).ok).toBe(false);
   });

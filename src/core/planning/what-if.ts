@@ -21,7 +21,9 @@ export const NOTHING_TRIED: WhatIf = { rateHz: null, bufferSamples: null, allOff
 /** The edits that what is tried comes to: only what differs from the template. */
 export const editsOf = (doc: Template, { rateHz, bufferSamples, allOff, monitors, off }: WhatIf): readonly Edit[] => {
   const buffers = {
-    ...(bufferSamples !== null && bufferSamples !== doc.buffers.recordingSamples ? { recordingSamples: bufferSamples } : {}),
+    ...(bufferSamples !== null && bufferSamples !== doc.buffers.recordingSamples
+      ? { recordingSamples: bufferSamples }
+      : {}),
     ...(allOff !== null && allOff !== doc.buffers.allOff ? { allOff } : {}),
   };
   const monitored = (["direct", "computer", "off"] as const).flatMap((monitor): readonly Edit[] => {
@@ -32,11 +34,15 @@ export const editsOf = (doc: Template, { rateHz, bufferSamples, allOff, monitors
   });
   const switched = ([true, false] as const).flatMap((isOff): readonly Edit[] => {
     const use = isOff ? ("not-while-recording" as const) : ("always" as const);
-    const processorIds = (Object.keys(off) as ChainProcessorId[]).filter((id) => off[id] === isOff && doc.processors[id] && doc.processors[id].use !== use);
+    const processorIds = (Object.keys(off) as ChainProcessorId[]).filter(
+      (id) => off[id] === isOff && doc.processors[id] && doc.processors[id].use !== use,
+    );
     return processorIds.length ? [{ kind: "entries.set", table: "processors", ids: processorIds, set: { use } }] : [];
   });
   return [
-    ...(rateHz !== null && rateHz !== doc.format.sampleRateHz ? [{ kind: "settings.set", set: { format: { sampleRateHz: rateHz } } } as const] : []),
+    ...(rateHz !== null && rateHz !== doc.format.sampleRateHz
+      ? [{ kind: "settings.set", set: { format: { sampleRateHz: rateHz } } } as const]
+      : []),
     ...(Object.keys(buffers).length ? [{ kind: "settings.set", set: { buffers } } as const] : []),
     ...monitored,
     ...switched,
@@ -54,5 +60,7 @@ export const triedOn = (doc: Template, tried: WhatIf): Template => {
 /** Takes what was tried over in one act. */
 export const takeOver = (doc: Template, tried: WhatIf): Planned => {
   const edits = editsOf(doc, tried);
-  return edits.length ? planned(edits, "Take over what was tried for the delay") : unplanned("Nothing is tried that differs from the template.");
+  return edits.length
+    ? planned(edits, "Take over what was tried for the delay")
+    : unplanned("Nothing is tried that differs from the template.");
 };

@@ -38,7 +38,9 @@ interface Typed {
 
 type Writer = (doc: Template, rig: Rig, edit: Typed) => Planned;
 
-const lineIdsOf = (doc: Template, trackIds: readonly ChannelId[]) => [...new Set(trackIds.flatMap((id) => inputLineIds(trackOf(doc, id)?.input ?? { kind: "none" })))];
+const lineIdsOf = (doc: Template, trackIds: readonly ChannelId[]) => [
+  ...new Set(trackIds.flatMap((id) => inputLineIds(trackOf(doc, id)?.input ?? { kind: "none" }))),
+];
 
 /** Gives tracks that take nothing a line of their own: what is typed of a source needs one to belong to. */
 const bringLines = (doc: Template, { trackIds, ids }: Typed): readonly Extract<Edit, { kind: "tracks.take" }>[] =>
@@ -57,7 +59,9 @@ const bringTo = (trackIds: readonly ChannelId[], ids: IdSource): readonly Extrac
 const noLines = (doc: Template, { trackIds: [first] }: Typed): Planned => {
   const track = first ? trackOf(doc, first) : null;
   if (!track) return unplanned("Select a track first.");
-  return unplanned(`${track.name || "This track"} records no line of its own: what is played into it is written where its lines are.`);
+  return unplanned(
+    `${track.name || "This track"} records no line of its own: what is played into it is written where its lines are.`,
+  );
 };
 
 const needLines = (doc: Template, edit: Typed, make: (lineIds: readonly LineId[]) => Edit): Planned => {
@@ -78,7 +82,14 @@ const commandOn = (doc: Template, edits: readonly Edit[]): string => {
 const writeName: Writer = (doc, _rig, { trackIds, text, studio }) => {
   const name = text.trim();
   if (!name) return unplanned("A track needs a name: its files are called by it.");
-  const named = trackIds.map((id, at): Edit => ({ kind: "entries.set", table: "channels", ids: [id], set: { name: trackIds.length > 1 ? `${name} ${at + 1}` : name } }));
+  const named = trackIds.map(
+    (id, at): Edit => ({
+      kind: "entries.set",
+      table: "channels",
+      ids: [id],
+      set: { name: trackIds.length > 1 ? `${name} ${at + 1}` : name },
+    }),
+  );
   return planned([...named, ...(studio ? dyedByName(doc, { trackIds, name, styles: studio.families }) : [])]);
 };
 
@@ -87,10 +98,15 @@ const rangeOf = (rig: Rig): string => {
   return `${labels[0] ?? "none"} to ${labels.at(-1) ?? "none"}`;
 };
 
-/** From the input that was named on, as they sit: as many as are needed. Those that carry something else are passed over after the first. */
+/**
+ * From the input that was named on, as they sit: as many as are needed. Those that carry something else are passed over
+ * after the first.
+ */
 const ascending = (rig: Rig, first: RigInput, count: number): readonly RigInput[] => {
   const rigInputs = rigInputsOf(rig);
-  const rest = rigInputs.slice(rigInputs.indexOf(first) + 1).filter((rigInput) => !rigInput.occupied && rigInput.loopBack === first.loopBack);
+  const rest = rigInputs
+    .slice(rigInputs.indexOf(first) + 1)
+    .filter((rigInput) => !rigInput.occupied && rigInput.loopBack === first.loopBack);
   return [first, ...rest].slice(0, count);
 };
 
@@ -99,7 +115,12 @@ const writeInput: Writer = (doc, rig, edit) => {
   const bus = sumNamed(doc, edit.text);
   if (bus)
     return planned(
-      edit.trackIds.map((trackId) => ({ kind: "tracks.take", trackId, input: { kind: "bus", busId: bus.id }, lines: [] })),
+      edit.trackIds.map((trackId) => ({
+        kind: "tracks.take",
+        trackId,
+        input: { kind: "bus", busId: bus.id },
+        lines: [],
+      })),
       `Record ${bus.name} on ${countChannels(doc, edit.trackIds)}`,
     );
   const recording = edit.trackIds.filter((id) => ["bus", "instrument"].includes(trackOf(doc, id)?.input.kind ?? ""));
@@ -109,34 +130,63 @@ const writeInput: Writer = (doc, rig, edit) => {
   const lineIds = [...lineIdsOf(doc, edit.trackIds), ...brought.flatMap((take) => take.lines.map((line) => line.id))];
   if (!lineIds.length) return unplanned("Select a track first.");
   const labels = readInputs(edit.text);
-  if (labels === null) return unplanned(`“${edit.text.trim()}” is no input. Type its number, as 7, E5, or 5-6 for stereo.`);
-  if (!labels.length) return planned([{ kind: "lines.patch", inputs: lineIds.map((lineId) => ({ lineId, portId: null, requestedInput: null })) }]);
+  if (labels === null)
+    return unplanned(`“${edit.text.trim()}” is no input. Type its number, as 7, E5, or 5-6 for stereo.`);
+  if (!labels.length)
+    return planned([
+      { kind: "lines.patch", inputs: lineIds.map((lineId) => ({ lineId, portId: null, requestedInput: null })) },
+    ]);
   const rigInputs = labels.map((label) => findRigInput(rig, label));
   const lost = labels.find((_label, at) => !rigInputs[at]);
   const [first, second] = rigInputs;
   if (lost !== undefined || !first) return unplanned(`${noSuchInput(rig, lost ?? "")}. It has ${rangeOf(rig)}.`);
-  if (second && lineIds.length !== 2) return unplanned("Two inputs are for one stereo track. Type one input, or make the track stereo first.");
+  if (second && lineIds.length !== 2)
+    return unplanned("Two inputs are for one stereo track. Type one input, or make the track stereo first.");
   const taken = second ? [first, second] : ascending(rig, first, lineIds.length);
-  if (taken.length < lineIds.length) return unplanned(`From input ${first.label} on there are only ${taken.length} inputs, and ${lineIds.length} are needed.`);
-  const inputs: LinePort[] = lineIds.map((lineId, at) => ({ lineId, portId: taken[at]?.port.id ?? null, requestedInput: null }));
-  const who = edit.trackIds.length === 1 && edit.trackIds[0] ? (trackOf(doc, edit.trackIds[0])?.name ?? "") : `${edit.trackIds.length} tracks`;
+  if (taken.length < lineIds.length)
+    return unplanned(
+      `From input ${first.label} on there are only ${taken.length} inputs, and ${lineIds.length} are needed.`,
+    );
+  const inputs: LinePort[] = lineIds.map((lineId, at) => ({
+    lineId,
+    portId: taken[at]?.port.id ?? null,
+    requestedInput: null,
+  }));
+  const who =
+    edit.trackIds.length === 1 && edit.trackIds[0]
+      ? (trackOf(doc, edit.trackIds[0])?.name ?? "")
+      : `${edit.trackIds.length} tracks`;
   const where = taken.length === 1 ? `input ${first.label}` : `inputs ${first.label} to ${taken.at(-1)?.label}`;
   return planned([...brought, { kind: "lines.patch", inputs }], `Move ${who} to ${where}`);
 };
 
-const folderNamed = (doc: Template, name: string) => entriesOf(doc.folders).find((folder) => plain(folder.name) === plain(name));
+const folderNamed = (doc: Template, name: string) =>
+  entriesOf(doc.folders).find((folder) => plain(folder.name) === plain(name));
 
 const writeFolder: Writer = (doc, _rig, { trackIds, text, ids, studio }) => {
   const name = text.trim();
-  const who = trackIds.length === 1 && trackIds[0] ? (trackOf(doc, trackIds[0])?.name ?? "") : `${trackIds.length} tracks`;
-  const move = (folderId: FolderId | null): Edit => ({ kind: "entries.move", table: "channels", ids: trackIds, parent: folderId, before: null });
+  const who =
+    trackIds.length === 1 && trackIds[0] ? (trackOf(doc, trackIds[0])?.name ?? "") : `${trackIds.length} tracks`;
+  const move = (folderId: FolderId | null): Edit => ({
+    kind: "entries.move",
+    table: "channels",
+    ids: trackIds,
+    parent: folderId,
+    before: null,
+  });
   if (!name) return planned([move(null)]);
   const existing = folderNamed(doc, name);
   if (existing) return planned([move(existing.id)]);
   const id = ids<FolderId>("folder");
   const family = guessFamily(name);
   return planned(
-    [{ kind: "entries.add", entries: { folders: [{ id, name, colour: family && (studio?.families ?? FAMILY_DEFAULTS)[family].colour }] } }, move(id)],
+    [
+      {
+        kind: "entries.add",
+        entries: { folders: [{ id, name, colour: family && (studio?.families ?? FAMILY_DEFAULTS)[family].colour }] },
+      },
+      move(id),
+    ],
     `Put ${who} in the new folder ${name}`,
   );
 };
@@ -153,15 +203,46 @@ const sidesOf = (doc: Template, trackIds: readonly ChannelId[], side: 0 | 1): re
   ...new Set(trackIds.flatMap((id) => linesOfTrack(doc, trackOf(doc, id) as Track)[side]?.id ?? [])),
 ];
 
-/** A text of lines. "A + B" on stereo tracks is A on the left and B on the right, as such a cell shows it; on any other track, and where a thing is called so, it is one text. */
+/**
+ * A text of lines. "A + B" on stereo tracks is A on the left and B on the right, as such a cell shows it; on any other
+ * track, and where a thing is called so, it is one text.
+ */
 const writeSides = (doc: Template, rig: Rig, edit: Typed, set: (text: string) => LineChange): Planned => {
   const [left, right, more] = edit.text.split(SIDES);
   const stereo = edit.trackIds.every((id) => trackOf(doc, id)?.input.kind === "pair");
   const isName = entriesOf(rig.microphones).some((item) => plain(item.name) === plain(edit.text));
-  if (!stereo || left === undefined || right === undefined || more !== undefined || isName || !left.trim() || !right.trim())
-    return needLines(doc, edit, (lineIds) => ({ kind: "entries.set", table: "lines", ids: lineIds, set: set(edit.text) }));
-  const edits = ([left, right] as const).map((text, side): Edit => ({ kind: "entries.set", table: "lines", ids: sidesOf(doc, edit.trackIds, side as 0 | 1), set: set(text) }));
-  return planned(edits, templateEditing.name(doc, { kind: "entries.set", table: "lines", ids: lineIdsOf(doc, edit.trackIds), set: set(edit.text) }));
+  if (
+    !stereo ||
+    left === undefined ||
+    right === undefined ||
+    more !== undefined ||
+    isName ||
+    !left.trim() ||
+    !right.trim()
+  )
+    return needLines(doc, edit, (lineIds) => ({
+      kind: "entries.set",
+      table: "lines",
+      ids: lineIds,
+      set: set(edit.text),
+    }));
+  const edits = ([left, right] as const).map(
+    (text, side): Edit => ({
+      kind: "entries.set",
+      table: "lines",
+      ids: sidesOf(doc, edit.trackIds, side as 0 | 1),
+      set: set(text),
+    }),
+  );
+  return planned(
+    edits,
+    templateEditing.name(doc, {
+      kind: "entries.set",
+      table: "lines",
+      ids: lineIdsOf(doc, edit.trackIds),
+      set: set(edit.text),
+    }),
+  );
 };
 
 const setTo = (key: string, read: ReadField): LineChange => (read.ok ? { [key]: read.value } : {});
@@ -172,8 +253,15 @@ const writeLines =
   (doc, rig, edit) => {
     const whole = readField(field, edit.text);
     const sides = edit.text.split(SIDES).map((side) => readField(field, side));
-    if (field.kind !== "flag" && sides.every((side) => side.ok)) return writeSides(doc, rig, edit, (text) => setTo(key, readField(field, text)));
-    if (whole.ok) return needLines(doc, edit, (lineIds) => ({ kind: "entries.set", table: "lines", ids: lineIds, set: { [key]: whole.value } }));
+    if (field.kind !== "flag" && sides.every((side) => side.ok))
+      return writeSides(doc, rig, edit, (text) => setTo(key, readField(field, text)));
+    if (whole.ok)
+      return needLines(doc, edit, (lineIds) => ({
+        kind: "entries.set",
+        table: "lines",
+        ids: lineIds,
+        set: { [key]: whole.value },
+      }));
     const said = `“${edit.text.trim()}” `;
     return unplanned(
       field.kind === "decibels"
@@ -190,10 +278,14 @@ const writeLayout: Writer = (doc, rig, { trackIds, text, ids }) => {
   const edits = trackIds.flatMap((trackId): Edit[] => {
     const track = trackOf(doc, trackId);
     if (!track || (track.input.kind === "pair") === (layout === "stereo")) return [];
-    if (track.input.kind === "pair") return [{ kind: "tracks.take", trackId, input: { kind: "line", lineId: track.input.leftId }, lines: [] }];
+    if (track.input.kind === "pair")
+      return [{ kind: "tracks.take", trackId, input: { kind: "line", lineId: track.input.leftId }, lines: [] }];
     const left = linesOfTrack(doc, track)[0] ?? newLine({ id: ids<LineId>("line") });
     const neighbour = rigInputOf(rig, rigInputOf(rig, left.portId)?.port.neighbourId ?? null);
-    const free = neighbour && !linesByPort(doc).has(neighbour.port.id) && !claimed.has(neighbour.port.id) ? neighbour.port.id : null;
+    const free =
+      neighbour && !linesByPort(doc).has(neighbour.port.id) && !claimed.has(neighbour.port.id)
+        ? neighbour.port.id
+        : null;
     if (free) claimed.add(free);
     const right = newLine({ ...left, id: ids<LineId>("line"), portId: free, requestedInput: null });
     const lines = track.input.kind === "line" ? [right] : [left, right];
@@ -211,7 +303,14 @@ const writeOutput: Writer = (doc, rig, { trackIds, text }) => {
       const sum = sumOf(doc, trackOf(doc, id)?.folderId ?? null);
       putInto(groups, sum, id);
     }
-    return planned([...groups].map(([channelId, ids]) => ({ kind: "entries.set", table: "channels", ids, set: { output: { kind: "channel", channelId } } })));
+    return planned(
+      [...groups].map(([channelId, ids]) => ({
+        kind: "entries.set",
+        table: "channels",
+        ids,
+        set: { output: { kind: "channel", channelId } },
+      })),
+    );
   }
   const output = readOutput(doc, rig, name);
   if (output) return planned([{ kind: "entries.set", table: "channels", ids: trackIds, set: { output } }]);
@@ -225,13 +324,17 @@ const writeTrack =
   ({ key, field }: { readonly key: string; readonly field: Field }): Writer =>
   (_doc, _rig, { trackIds, text }) => {
     const read = readField(field, text);
-    return read.ok ? planned([{ kind: "entries.set", table: "channels", ids: trackIds, set: { [key]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`);
+    return read.ok
+      ? planned([{ kind: "entries.set", table: "channels", ids: trackIds, set: { [key]: read.value } }])
+      : unplanned(`“${text.trim()}” ${read.says}.`);
   };
 
 const writeIcon: Writer = (_doc, _rig, { trackIds, text }) => {
   const icon = text.trim().toLowerCase();
   if (icon && !isIcon(icon)) return unplanned(`There is no icon ${icon}. Choose one from the list.`);
-  return planned([{ kind: "entries.set", table: "channels", ids: trackIds, set: { icon: isIcon(icon) ? icon : null } }]);
+  return planned([
+    { kind: "entries.set", table: "channels", ids: trackIds, set: { icon: isIcon(icon) ? icon : null } },
+  ]);
 };
 
 /** Columns whose text means more than the value of a field. All others are written by what their description says. */
@@ -257,7 +360,9 @@ const writerOf = (id: CellColumn): Writer => {
 };
 
 /**
- * What typing a text into a cell of one or several rows does. Several rows get the same value, but names are numbered and inputs ascend from the one typed.
+ * What typing a text into a cell of one or several rows does. Several rows get the same value, but names are numbered
+ * and inputs ascend from the one typed.
  * Text that can't be understood is answered with what to type.
  */
-export const writeCell = (doc: Template, rig: Rig, edit: Typed & { readonly column: CellColumn }): Planned => writerOf(edit.column)(doc, rig, edit);
+export const writeCell = (doc: Template, rig: Rig, edit: Typed & { readonly column: CellColumn }): Planned =>
+  writerOf(edit.column)(doc, rig, edit);

@@ -19,17 +19,20 @@ const done = (doc: Template, edits: readonly Edit[]): Template => {
   return made.ok ? made.doc : expect.unreachable(made.refusal.message);
 };
 const ready = (): Template =>
-  done(aTemplate().track("Lead", { input: "1" }).track("Second", { input: "2" }).track("Fiddle", { input: "3" }).build(), [
-    {
-      kind: "channels.add",
-      channels: [
-        { kind: "return", id: id("plate"), name: "Plate" },
-        { kind: "return", id: id("delay"), name: "Delay 2" },
-        { kind: "bus", id: id("mix"), name: "Mix" },
-      ],
-      feedIds: [],
-    },
-  ]);
+  done(
+    aTemplate().track("Lead", { input: "1" }).track("Second", { input: "2" }).track("Fiddle", { input: "3" }).build(),
+    [
+      {
+        kind: "channels.add",
+        channels: [
+          { kind: "return", id: id("plate"), name: "Plate" },
+          { kind: "return", id: id("delay"), name: "Delay 2" },
+          { kind: "bus", id: id("mix"), name: "Mix" },
+        ],
+        feedIds: [],
+      },
+    ],
+  );
 const text = (doc: Template, channel: ChannelId, column: CellColumn): string => {
   const track = doc.channels[channel];
   return track?.kind === "track" ? cellText(doc, wheelhouseCart, { track, column }) : "";
@@ -64,12 +67,18 @@ describe("a cell of sends", () => {
 
   it("is written for a range at once, and what is not named is taken off", () => {
     const doc = written(written(ready(), "sends", "Plate -9"), "sends", "Delay 2 -20", [one, two]);
-    expect([one, two, three].map((channel) => sendsOf(doc, channel).map(({ toId, levelDb }) => `${toId} ${levelDb}`))).toEqual([["delay -20"], ["delay -20"], []]);
-    expect(write(ready(), "sends", "Plate", [one, two])).toMatchObject({ gesture: { name: "Set the sends of 2 channels" } });
+    expect(
+      [one, two, three].map((channel) => sendsOf(doc, channel).map(({ toId, levelDb }) => `${toId} ${levelDb}`)),
+    ).toEqual([["delay -20"], ["delay -20"], []]);
+    expect(write(ready(), "sends", "Plate", [one, two])).toMatchObject({
+      gesture: { name: "Set the sends of 2 channels" },
+    });
   });
 
   it("says what it can't read", () => {
-    expect(refused("sends", "Hall −12")).toBe("There is no return and no bus Hall. Name one that is there, with its level: Plate −12.");
+    expect(refused("sends", "Hall −12")).toBe(
+      "There is no return and no bus Hall. Name one that is there, with its level: Plate −12.",
+    );
     expect(refused("sends", "Plate, plate −3")).toBe("Plate is named twice.");
     expect(refused("sends", Array.from({ length: 70 }, () => "Plate").join(","))).toContain("Up to 64");
     expect(refused("sends", "Plate 99")).toContain("no return and no bus Plate 99");
@@ -81,7 +90,10 @@ describe("a cell of a chain", () => {
     const doc = written(ready(), "chain", "any voice, first take");
     expect(text(doc, one, "chain")).toBe("High-pass, compressor");
     const copied = written(doc, "chain", "Lead", [two, three]);
-    expect([two, three].map((channel) => text(copied, channel, "chain"))).toEqual(["High-pass, compressor", "High-pass, compressor"]);
+    expect([two, three].map((channel) => text(copied, channel, "chain"))).toEqual([
+      "High-pass, compressor",
+      "High-pass, compressor",
+    ]);
     expect(text(written(copied, "chain", "", [two]), two, "chain")).toBe("");
     expect(refused("chain", "Nobody")).toContain("No chain is kept under the name Nobody");
   });
@@ -90,7 +102,10 @@ describe("a cell of a chain", () => {
 describe("the cell of an input", () => {
   it("takes the name of a bus, which is recorded then, and an input again after that", () => {
     const doc = written(ready(), "input", "mix");
-    expect([doc.channels[one], text(doc, one, "input")]).toMatchObject([{ input: { kind: "bus", busId: "mix" } }, "Mix"]);
+    expect([doc.channels[one], text(doc, one, "input")]).toMatchObject([
+      { input: { kind: "bus", busId: "mix" } },
+      "Mix",
+    ]);
     const back = written(doc, "input", "5");
     expect([text(back, one, "input"), back.channels[one]]).toMatchObject(["5", { input: { kind: "line" } }]);
     expect(written(doc, "input", "").channels[one]).toMatchObject({ input: { kind: "none" } });
@@ -102,9 +117,18 @@ describe("the cell of an input", () => {
 describe("blocks", () => {
   it("copy sends and chains down, and take them from a spreadsheet", () => {
     const doc = written(written(ready(), "sends", "Plate -9"), "chain", "Fiddle, close");
-    const filled = fillDown(doc, wheelhouseCart, { block: { trackIds: [one, two, three], columns: ["sends", "chain"] }, ids });
-    const after = filled.planned.ok ? done(doc, filled.planned.gesture.edits) : expect.unreachable(filled.planned.message);
-    expect([text(after, three, "sends"), text(after, three, "chain"), filled.leftOut]).toEqual(["Plate −9", "Equaliser, compressor", []]);
+    const filled = fillDown(doc, wheelhouseCart, {
+      block: { trackIds: [one, two, three], columns: ["sends", "chain"] },
+      ids,
+    });
+    const after = filled.planned.ok
+      ? done(doc, filled.planned.gesture.edits)
+      : expect.unreachable(filled.planned.message);
+    expect([text(after, three, "sends"), text(after, three, "chain"), filled.leftOut]).toEqual([
+      "Plate −9",
+      "Equaliser, compressor",
+      [],
+    ]);
     const pasted = pasteBlock(doc, wheelhouseCart, {
       trackIds: [two, three],
       columns: ["input", "sends"],
@@ -115,8 +139,15 @@ describe("blocks", () => {
       folderId: null,
       ids,
     });
-    const laid = pasted.planned.ok ? done(doc, pasted.planned.gesture.edits) : expect.unreachable(pasted.planned.message);
-    expect([text(laid, two, "input"), text(laid, two, "sends"), text(laid, three, "input"), text(laid, three, "sends")]).toEqual(["Mix", "Delay 2 −6", "7", ""]);
+    const laid = pasted.planned.ok
+      ? done(doc, pasted.planned.gesture.edits)
+      : expect.unreachable(pasted.planned.message);
+    expect([
+      text(laid, two, "input"),
+      text(laid, two, "sends"),
+      text(laid, three, "input"),
+      text(laid, three, "sends"),
+    ]).toEqual(["Mix", "Delay 2 −6", "7", ""]);
     expect(pasted.leftOut[0]).toContain("no return and no bus Hall");
   });
 });

@@ -24,27 +24,47 @@ interface Typed {
 export const writeSends = (doc: Template, { trackIds, text, ids }: Typed): Planned => {
   const wanted = readSends(doc, text);
   if (typeof wanted === "string") return unplanned(wanted);
-  const gone = trackIds.flatMap((id) => sendsOf(doc, id).flatMap((send) => (wanted.some(({ toId }) => toId === send.toId) ? [] : [send.id])));
+  const gone = trackIds.flatMap((id) =>
+    sendsOf(doc, id).flatMap((send) => (wanted.some(({ toId }) => toId === send.toId) ? [] : [send.id])),
+  );
   const sends = trackIds.flatMap((fromId) => wanted.map((send) => ({ ...send, id: ids<SendId>("send"), fromId })));
   const edits: readonly Edit[] = [
     ...(gone.length ? [{ kind: "entries.remove", table: "sends", ids: gone } as const] : []),
     ...(sends.length ? [{ kind: "sends.add", sends } as const] : []),
   ];
-  return planned(edits, sends.length ? `Set the sends of ${countChannels(doc, trackIds)}` : `Take the sends off ${countChannels(doc, trackIds)}`);
+  return planned(
+    edits,
+    sends.length
+      ? `Set the sends of ${countChannels(doc, trackIds)}`
+      : `Take the sends off ${countChannels(doc, trackIds)}`,
+  );
 };
 
-/** What is typed into a cell of a chain: nothing, the name of a chain that is kept, or that of a channel whose chain it should have. */
+/**
+ * What is typed into a cell of a chain: nothing, the name of a chain that is kept, or that of a channel whose chain it
+ * should have.
+ */
 export const writeChain = (doc: Template, { trackIds, text, ids, studio }: Typed): Planned => {
   const name = plain(text);
   if (!name) {
     const processorIds = trackIds.flatMap((id) => processorsOf(doc, id).map((processor) => processor.id));
-    return processorIds.length ? planned([{ kind: "entries.remove", table: "processors", ids: processorIds }], `Take the chain off ${countChannels(doc, trackIds)}`) : planned([]);
+    return processorIds.length
+      ? planned(
+          [{ kind: "entries.remove", table: "processors", ids: processorIds }],
+          `Take the chain off ${countChannels(doc, trackIds)}`,
+        )
+      : planned([]);
   }
   const kept = studio && keptChains(studio).find((chain) => plain(chain.name) === name);
   if (kept && studio) return putChain(doc, studio, { chainId: kept.id, channelIds: trackIds, ids });
   const channels = entriesOf<Channel>(doc.channels).filter(({ id }) => processorsOf(doc, id).length);
-  const from = channels.find((channel) => plain(channel.name) === name) ?? channels.find(({ id }) => plain(chainText(doc, id)) === name);
-  if (!from) return unplanned(`No chain is kept under the name ${text.trim()}, and no channel of that name has one. Open the chain in the signal flow to build it.`);
+  const from =
+    channels.find((channel) => plain(channel.name) === name) ??
+    channels.find(({ id }) => plain(chainText(doc, id)) === name);
+  if (!from)
+    return unplanned(
+      `No chain is kept under the name ${text.trim()}, and no channel of that name has one. Open the chain in the signal flow to build it.`,
+    );
   const toIds = trackIds.filter((id) => id !== from.id);
   return toIds.length ? copyChain(doc, { fromId: from.id, toIds, ids }) : planned([]);
 };

@@ -6,10 +6,14 @@ import { type Point, responseCurve, sectionsOf } from "./response";
 /** Points of a small picture: x from 0 at the left to 1, y from 0 at the bottom to 1. */
 const clamped = (y: number): number => Math.min(0.96, Math.max(0.04, y));
 
-/** Where a level of a response is drawn: even near 0 dB, closer together the further it is away, so that the edge of the frame is never come to. */
+/**
+ * Where a level of a response is drawn: even near 0 dB, closer together the further it is away, so that the edge of the
+ * frame is never come to.
+ */
 const ofDb = (db: number): number => 0.5 + 0.92 * (Math.atan(db / 14) / Math.PI);
 
-const spread = (count: number, y: (x: number) => number): readonly Point[] => Array.from({ length: count }, (_, at) => ({ x: at / (count - 1), y: clamped(y(at / (count - 1))) }));
+const spread = (count: number, y: (x: number) => number): readonly Point[] =>
+  Array.from({ length: count }, (_, at) => ({ x: at / (count - 1), y: clamped(y(at / (count - 1))) }));
 
 /** Echoes after a sound, each quieter by what is fed back. */
 const echoes = (feedback: number): readonly Point[] =>
@@ -24,12 +28,15 @@ const echoes = (feedback: number): readonly Point[] =>
   });
 
 /** The shapes of those whose picture is no response: what comes out for what goes in, or over time. */
-const SHAPES: { readonly [K in Processor["kind"]]?: (processor: Extract<Processor, { readonly kind: K }>) => readonly Point[] } = {
+const SHAPES: {
+  readonly [K in Processor["kind"]]?: (processor: Extract<Processor, { readonly kind: K }>) => readonly Point[];
+} = {
   saturation: ({ driveDb }) => spread(40, (x) => 0.5 + Math.tanh((x - 0.5) * 2 * (1 + driveDb / 6)) / 2.2),
   amplifier: ({ driveDb }) => spread(40, (x) => 0.5 + Math.tanh((x - 0.46) * 3 * (1 + driveDb / 6)) / 2.2),
   tuner: () => spread(41, (x) => 0.5 + Math.sin(x * 6 * Math.PI) * 0.3 * (1 - x)),
   delay: ({ feedbackPercent }) => echoes(feedbackPercent / 100),
-  reverb: ({ decayS }) => spread(60, (x) => (x < 0.08 ? 0.06 : 0.9 * Math.exp((-(x - 0.08) * 5) / Math.max(0.3, decayS)))),
+  reverb: ({ decayS }) =>
+    spread(60, (x) => (x < 0.08 ? 0.06 : 0.9 * Math.exp((-(x - 0.08) * 5) / Math.max(0.3, decayS)))),
   insert: () => [
     { x: 0.05, y: 0.75 },
     { x: 0.4, y: 0.75 },
@@ -41,13 +48,20 @@ const SHAPES: { readonly [K in Processor["kind"]]?: (processor: Extract<Processo
 };
 
 /**
- * The small picture of what a processor does, from its settings: the response of what filters (20 Hz to 20 kHz), the static curve of what depends on the
- * level (from −60 dBFS), and a shape for the rest; each with its wet share. Points within the unit square, never along its edge.
+ * The small picture of what a processor does, from its settings: the response of what filters (20 Hz to 20 kHz), the
+ * static curve of what depends on the
+ * level (from −60 dBFS), and a shape for the rest; each with its wet share. Points within the unit square, never along
+ * its edge.
  */
-export const miniature = (processor: Processor, bands: readonly Pick<Band, "shape" | "frequencyHz" | "gainDb" | "q" | "bypassed">[], rateHz: number): readonly Point[] => {
+export const miniature = (
+  processor: Processor,
+  bands: readonly Pick<Band, "shape" | "frequencyHz" | "gainDb" | "q" | "bypassed">[],
+  rateHz: number,
+): readonly Point[] => {
   const sections = sectionsOf(processor, bands, rateHz);
   const { wetPercent } = processor;
-  if (sections) return responseCurve(sections, rateHz, { count: 60, wetPercent }).map(({ y }, at) => ({ x: at / 59, y: ofDb(y) }));
+  if (sections)
+    return responseCurve(sections, rateHz, { count: 60, wetPercent }).map(({ y }, at) => ({ x: at / 59, y: ofDb(y) }));
   const levels = processor.kind === "gain" ? null : levelCurve(processor, 41);
   if (levels) {
     // As high as what comes out, where that is above full scale.

@@ -4,11 +4,21 @@ import { newProcessor } from "../model/tables/chain-processors";
 import { BAND_SHAPES, PROCESSOR_KIND_NAMES, SLOPES_DB } from "../model/tables/processor-settings";
 import { miniature } from "./curves";
 import { compressed, levelCurve, levelOut, reductionDb, thresholdFor } from "./dynamics";
-import { bandSections, extremes, filterSections, frequencies, levelAt, responseCurve, summedAt, summedCurve } from "./response";
+import {
+  bandSections,
+  extremes,
+  filterSections,
+  frequencies,
+  levelAt,
+  responseCurve,
+  summedAt,
+  summedCurve,
+} from "./response";
 import { sectionOf } from "./sections";
 
 const RATE = 48000;
-const at = (design: Parameters<typeof sectionOf>[0], hz: number) => levelAt([sectionOf(design, RATE)], { hz, rateHz: RATE });
+const at = (design: Parameters<typeof sectionOf>[0], hz: number) =>
+  levelAt([sectionOf(design, RATE)], { hz, rateHz: RATE });
 const ids = { id: "p" as never, channelId: "c" as never };
 
 describe("second-order sections at 48 kHz, by the figures of the calculations", () => {
@@ -52,22 +62,34 @@ describe("second-order sections at 48 kHz, by the figures of the calculations", 
 
   it("answers a finite level for every shape, at every rate and frequency, also beyond half the rate", () => {
     fc.assert(
-      fc.property(fc.constantFrom(...BAND_SHAPES), fc.double({ min: 10, max: 40000, noNaN: true }), fc.double({ min: 0.1, max: 40, noNaN: true }), (shape, frequencyHz, q) => {
-        const curve = responseCurve([sectionOf({ shape, frequencyHz, gainDb: 12, q }, 44100)], 44100, { count: 20 });
-        expect(curve.every(({ y }) => Number.isFinite(y))).toBe(true);
-      }),
+      fc.property(
+        fc.constantFrom(...BAND_SHAPES),
+        fc.double({ min: 10, max: 40000, noNaN: true }),
+        fc.double({ min: 0.1, max: 40, noNaN: true }),
+        (shape, frequencyHz, q) => {
+          const curve = responseCurve([sectionOf({ shape, frequencyHz, gainDb: 12, q }, 44100)], 44100, { count: 20 });
+          expect(curve.every(({ y }) => Number.isFinite(y))).toBe(true);
+        },
+      ),
     );
   });
 });
 
 describe("filters", () => {
-  it.each(SLOPES_DB)("of %d dB an octave answer −3.01 dB at their frequency, and fall so fast far from it", (slopeDb) => {
-    const sections = filterSections({ pass: "low-pass", frequencyHz: 500, slopeDb, crossover: false }, 192000);
-    expect(levelAt(sections, { hz: 500, rateHz: 192000 })).toBeCloseTo(-3.01, 2);
-    expect(levelAt(sections, { hz: 2000, rateHz: 192000 }) - levelAt(sections, { hz: 4000, rateHz: 192000 })).toBeCloseTo(slopeDb, 0);
-  });
+  it.each(SLOPES_DB)(
+    "of %d dB an octave answer −3.01 dB at their frequency, and fall so fast far from it",
+    (slopeDb) => {
+      const sections = filterSections({ pass: "low-pass", frequencyHz: 500, slopeDb, crossover: false }, 192000);
+      expect(levelAt(sections, { hz: 500, rateHz: 192000 })).toBeCloseTo(-3.01, 2);
+      expect(
+        levelAt(sections, { hz: 2000, rateHz: 192000 }) - levelAt(sections, { hz: 4000, rateHz: 192000 }),
+      ).toBeCloseTo(slopeDb, 0);
+    },
+  );
 
-  const half = (pass: "high-pass" | "low-pass", frequencyHz: number) => [{ pass, frequencyHz, slopeDb: 24 as const, crossover: true }];
+  const half = (pass: "high-pass" | "low-pass", frequencyHz: number) => [
+    { pass, frequencyHz, slopeDb: 24 as const, crossover: true },
+  ];
   it("of a crossover add up to what came in; apart they leave a hole, over one another a bump", () => {
     for (const { y } of summedCurve([half("low-pass", 300), half("high-pass", 300)], RATE)) expect(y).toBeCloseTo(0, 6);
     expect(summedAt([half("low-pass", 250), half("high-pass", 350)], 300, RATE)).toBeCloseTo(-4.4, 2);
@@ -76,15 +98,28 @@ describe("filters", () => {
 });
 
 describe("an equaliser", () => {
-  const band = (gainDb: number, bypassed = false) => ({ shape: "bell" as const, frequencyHz: 1000, gainDb: gainDb as never, q: 1, bypassed });
+  const band = (gainDb: number, bypassed = false) => ({
+    shape: "bell" as const,
+    frequencyHz: 1000,
+    gainDb: gainDb as never,
+    q: 1,
+    bypassed,
+  });
   it("adds up its bands in dB, leaves out what is bypassed, and tells its highest point", () => {
-    expect(levelAt(bandSections([band(3), band(2), band(6, true)], RATE), { hz: 1000, rateHz: RATE })).toBeCloseTo(5, 6);
+    expect(levelAt(bandSections([band(3), band(2), band(6, true)], RATE), { hz: 1000, rateHz: RATE })).toBeCloseTo(
+      5,
+      6,
+    );
     const { highest, lowest } = extremes(responseCurve(bandSections([band(3)], RATE), RATE));
-    expect([Math.round(highest.x / 50) * 50, Math.round(highest.y * 10) / 10, Math.round(lowest.y)]).toEqual([1000, 3, 0]);
+    expect([Math.round(highest.x / 50) * 50, Math.round(highest.y * 10) / 10, Math.round(lowest.y)]).toEqual([
+      1000, 3, 0,
+    ]);
   });
   it("is drawn from 20 Hz to 20 kHz, as far apart by their logarithm", () => {
     const hz = frequencies(4);
-    expect([hz[0], Math.round(hz[1] ?? 0), Math.round(hz[2] ?? 0), Math.round(hz[3] ?? 0)]).toEqual([20, 200, 2000, 20000]);
+    expect([hz[0], Math.round(hz[1] ?? 0), Math.round(hz[2] ?? 0), Math.round(hz[3] ?? 0)]).toEqual([
+      20, 200, 2000, 20000,
+    ]);
   });
 });
 
@@ -101,27 +136,53 @@ describe("dynamics", () => {
 
   it("a compressor never takes off more than its range, and never adds but by its make-up", () => {
     fc.assert(
-      fc.property(fc.double({ min: -100, max: 0, noNaN: true }), fc.double({ min: 1, max: 100, noNaN: true }), fc.double({ min: 0, max: 24, noNaN: true }), (x, ratio, rangeDb) => {
-        const off = reductionDb({ thresholdDb: -40 as never, ratio, kneeDb: 6 as never, rangeDb: rangeDb as never }, x);
-        expect(off).toBeGreaterThanOrEqual(0);
-        expect(off).toBeLessThanOrEqual(rangeDb + 1e-9);
-      }),
+      fc.property(
+        fc.double({ min: -100, max: 0, noNaN: true }),
+        fc.double({ min: 1, max: 100, noNaN: true }),
+        fc.double({ min: 0, max: 24, noNaN: true }),
+        (x, ratio, rangeDb) => {
+          const off = reductionDb(
+            { thresholdDb: -40 as never, ratio, kneeDb: 6 as never, rangeDb: rangeDb as never },
+            x,
+          );
+          expect(off).toBeGreaterThanOrEqual(0);
+          expect(off).toBeLessThanOrEqual(rangeDb + 1e-9);
+        },
+      ),
     );
   });
 
   it("ducking is set so that the wanted depth is reached at the level that is expected", () => {
     const thresholdDb = thresholdFor({ depthDb: 9, ratio: 4, heardDb: -24 });
     expect(thresholdDb).toBe(-36);
-    expect(reductionDb({ thresholdDb: thresholdDb as never, ratio: 4, kneeDb: 0 as never, rangeDb: 9 as never }, -24)).toBeCloseTo(9, 9);
-    expect(reductionDb({ thresholdDb: thresholdDb as never, ratio: 4, kneeDb: 0 as never, rangeDb: 9 as never }, -6)).toBe(9);
-    expect(reductionDb({ thresholdDb: thresholdDb as never, ratio: 4, kneeDb: 0 as never, rangeDb: 9 as never }, -60)).toBe(0);
+    expect(
+      reductionDb({ thresholdDb: thresholdDb as never, ratio: 4, kneeDb: 0 as never, rangeDb: 9 as never }, -24),
+    ).toBeCloseTo(9, 9);
+    expect(
+      reductionDb({ thresholdDb: thresholdDb as never, ratio: 4, kneeDb: 0 as never, rangeDb: 9 as never }, -6),
+    ).toBe(9);
+    expect(
+      reductionDb({ thresholdDb: thresholdDb as never, ratio: 4, kneeDb: 0 as never, rangeDb: 9 as never }, -60),
+    ).toBe(0);
   });
 
   it.each([
-    [newProcessor("gate", { ...ids, thresholdDb: -40 as never, ratio: 2, rangeDb: 20 as never }), [-30, -50, -60], [-30, -60, -80]],
+    [
+      newProcessor("gate", { ...ids, thresholdDb: -40 as never, ratio: 2, rangeDb: 20 as never }),
+      [-30, -50, -60],
+      [-30, -60, -80],
+    ],
     [newProcessor("limiter", { ...ids, ceilingDb: -6 as never }), [-20, -3], [-20, -6]],
-    [newProcessor("de-esser", { ...ids, thresholdDb: -20 as never, rangeDb: 6 as never }), [-30, -18, 0], [-30, -20, -6]],
-    [newProcessor("compressor", { ...ids, thresholdDb: -20 as never, kneeDb: 0 as never, makeUpDb: 3 as never }), [-30, -10], [-27, -13]],
+    [
+      newProcessor("de-esser", { ...ids, thresholdDb: -20 as never, rangeDb: 6 as never }),
+      [-30, -18, 0],
+      [-30, -20, -6],
+    ],
+    [
+      newProcessor("compressor", { ...ids, thresholdDb: -20 as never, kneeDb: 0 as never, makeUpDb: 3 as never }),
+      [-30, -10],
+      [-27, -13],
+    ],
     [newProcessor("gain", { ...ids, gainDb: -6 as never }), [-10], [-16]],
   ])("%o", (processor, ins, outs) => expect(ins.map((x) => levelOut(processor, x))).toEqual(outs));
 
@@ -146,7 +207,9 @@ describe("the small picture of a processor", () => {
   it("shows what it does: a bell in the middle, a limiter that stops", () => {
     const middle = miniature(newProcessor("equaliser", ids) as never, bands, RATE)[30];
     expect(middle?.y).toBeGreaterThan(0.62);
-    const [wet, dry] = [100, 0].map((wetPercent) => miniature(newProcessor("equaliser", { ...ids, wetPercent }) as never, bands, RATE)[30]?.y);
+    const [wet, dry] = [100, 0].map(
+      (wetPercent) => miniature(newProcessor("equaliser", { ...ids, wetPercent }) as never, bands, RATE)[30]?.y,
+    );
     expect([wet === middle?.y, dry]).toEqual([true, 0.5]);
     const limited = miniature(newProcessor("limiter", { ...ids, ceilingDb: -30 as never }) as never, [], RATE);
     expect([limited[20]?.y, limited.at(-1)?.y].map((y) => Math.round((y ?? 0) * 100))).toEqual([50, 50]);

@@ -34,16 +34,26 @@ const shelf = ({ cos, alpha, gain }: Terms, sign: 1 | -1): Raw => {
   const slope = 2 * Math.sqrt(gain) * alpha;
   const [up, down] = [gain + 1, gain - 1];
   return {
-    b: [gain * (up - sign * down * cos + slope), sign * 2 * gain * (down - sign * up * cos), gain * (up - sign * down * cos - slope)],
+    b: [
+      gain * (up - sign * down * cos + slope),
+      sign * 2 * gain * (down - sign * up * cos),
+      gain * (up - sign * down * cos - slope),
+    ],
     a: [up + sign * down * cos + slope, sign * -2 * (down + sign * up * cos), up + sign * down * cos - slope],
   };
 };
 
 const SHAPES: { readonly [S in BandShape]: (terms: Terms) => Raw } = {
-  bell: ({ cos, alpha, gain }) => ({ b: [1 + alpha * gain, -2 * cos, 1 - alpha * gain], a: [1 + alpha / gain, -2 * cos, 1 - alpha / gain] }),
+  bell: ({ cos, alpha, gain }) => ({
+    b: [1 + alpha * gain, -2 * cos, 1 - alpha * gain],
+    a: [1 + alpha / gain, -2 * cos, 1 - alpha / gain],
+  }),
   "low-shelf": (terms) => shelf(terms, 1),
   "high-shelf": (terms) => shelf(terms, -1),
-  "high-pass": ({ cos, alpha }) => ({ b: [(1 + cos) / 2, -(1 + cos), (1 + cos) / 2], a: [1 + alpha, -2 * cos, 1 - alpha] }),
+  "high-pass": ({ cos, alpha }) => ({
+    b: [(1 + cos) / 2, -(1 + cos), (1 + cos) / 2],
+    a: [1 + alpha, -2 * cos, 1 - alpha],
+  }),
   "low-pass": ({ cos, alpha }) => ({ b: [(1 - cos) / 2, 1 - cos, (1 - cos) / 2], a: [1 + alpha, -2 * cos, 1 - alpha] }),
   notch: ({ cos, alpha }) => ({ b: [1, -2 * cos, 1], a: [1 + alpha, -2 * cos, 1 - alpha] }),
 };
@@ -52,8 +62,10 @@ const SHAPES: { readonly [S in BandShape]: (terms: Terms) => Raw } = {
 const HIGHEST = 0.498;
 
 /**
- * The second-order section of a shape at a sample rate, by the audio-EQ formulas of R. Bristow-Johnson (now a W3C note): ω = 2π·f/fs, α = sin ω / (2Q),
- * A = 10^(dB/40); shelves take Q. Frequencies in Hz, gain in dB, Q above 0. A frequency beyond half the rate is taken just below it.
+ * The second-order section of a shape at a sample rate, by the audio-EQ formulas of R. Bristow-Johnson (now a W3C
+ * note): ω = 2π·f/fs, α = sin ω / (2Q),
+ * A = 10^(dB/40); shelves take Q. Frequencies in Hz, gain in dB, Q above 0. A frequency beyond half the rate is taken
+ * just below it.
  * @example sectionOf({ shape: "high-pass", frequencyHz: 80, gainDb: 0, q: Math.SQRT1_2 }, 48000) // −3.010 dB at 80 Hz
  */
 export const sectionOf = ({ shape, frequencyHz, gainDb, q }: Design, rateHz: number): Section => {
@@ -63,7 +75,8 @@ export const sectionOf = ({ shape, frequencyHz, gainDb, q }: Design, rateHz: num
 };
 
 /**
- * The all-pass that a crossing of the fourth order comes to (the sum of both its halves): of the second order with a Q of 0.7071, by the same formulas. It lets
+ * The all-pass that a crossing of the fourth order comes to (the sum of both its halves): of the second order with a Q
+ * of 0.7071, by the same formulas. It lets
  * every frequency through as loud as it came, and turns its phase as the crossing does.
  */
 export const allPass = (frequencyHz: number, rateHz: number): Section => {
@@ -89,7 +102,10 @@ export interface Complex {
 }
 
 export const ONE: Complex = { re: 1, im: 0 };
-export const times = (a: Complex, b: Complex): Complex => ({ re: a.re * b.re - a.im * b.im, im: a.re * b.im + a.im * b.re });
+export const times = (a: Complex, b: Complex): Complex => ({
+  re: a.re * b.re - a.im * b.im,
+  im: a.re * b.im + a.im * b.re,
+});
 export const plus = (a: Complex, b: Complex): Complex => ({ re: a.re + b.re, im: a.im + b.im });
 export const absolute = ({ re, im }: Complex): number => Math.hypot(re, im);
 
@@ -105,7 +121,10 @@ export const responseOf = ({ b0, b1, b2, a1, a2 }: Section, frequencyHz: number,
     { re: Math.cos(omega), im: -Math.sin(omega) },
     { re: Math.cos(2 * omega), im: -Math.sin(2 * omega) },
   ];
-  return over({ re: b0 + b1 * one.re + b2 * two.re, im: b1 * one.im + b2 * two.im }, { re: 1 + a1 * one.re + a2 * two.re, im: a1 * one.im + a2 * two.im });
+  return over(
+    { re: b0 + b1 * one.re + b2 * two.re, im: b1 * one.im + b2 * two.im },
+    { re: 1 + a1 * one.re + a2 * two.re, im: a1 * one.im + a2 * two.im },
+  );
 };
 
 /** Several sections one after the other. */

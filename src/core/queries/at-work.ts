@@ -9,17 +9,28 @@ import { armedOf, passesOf } from "./cues";
 export const ASKED = ["recording", "mixing", "listening-copy"] as const;
 export type Asked = (typeof ASKED)[number];
 
-/** Whether a processor works then: not bypassed, meant to be on, and while recording not switched off with all effects. */
-export const worksWhen = ({ buffers }: Pick<Template, "buffers">, { bypassed, use }: Pick<Processor, "bypassed" | "use">, asked: Asked): boolean => {
+/**
+ * Whether a processor works then: not bypassed, meant to be on, and while recording not switched off with all effects.
+ */
+export const worksWhen = (
+  { buffers }: Pick<Template, "buffers">,
+  { bypassed, use }: Pick<Processor, "bypassed" | "use">,
+  asked: Asked,
+): boolean => {
   if (bypassed || (use === "listening-copy" && asked !== "listening-copy")) return false;
   return asked === "recording" ? use === "always" && !buffers.allOff : true;
 };
 
 /** Whether a processor works while a take runs. */
-export const isWorking = (doc: Pick<Template, "buffers">, processor: Pick<Processor, "bypassed" | "use">): boolean => worksWhen(doc, processor, "recording");
+export const isWorking = (doc: Pick<Template, "buffers">, processor: Pick<Processor, "bypassed" | "use">): boolean =>
+  worksWhen(doc, processor, "recording");
 
-/** Whether a track records now, as against being played back: armed by the pass that runs; where there are no passes every track does. */
-export const isRecording = (doc: Pick<Template, "channels" | "passes">, track: Track): boolean => !passesOf(doc).length || armedOf(doc).has(track.id);
+/**
+ * Whether a track records now, as against being played back: armed by the pass that runs; where there are no passes
+ * every track does.
+ */
+export const isRecording = (doc: Pick<Template, "channels" | "passes">, track: Track): boolean =>
+  !passesOf(doc).length || armedOf(doc).has(track.id);
 
 /** How a track that records is heard; null of what plays back, and of what is no track. */
 export const monitorOf = (doc: Pick<Template, "channels" | "passes">, channel: Channel): Track["monitor"] | null =>
@@ -27,12 +38,16 @@ export const monitorOf = (doc: Pick<Template, "channels" | "passes">, channel: C
 
 type Faded = Pick<Template, "channels" | "controls" | "passes">;
 
-/** Where the fader of a channel stands, control faders added; null for silence, and where it is muted. While it records a track may have a level of its own. */
+/**
+ * Where the fader of a channel stands, control faders added; null for silence, and where it is muted. While it records
+ * a track may have a level of its own.
+ */
 export const faderDbWhen = (doc: Faded, channel: Channel, asked: Asked): number | null => {
   const controlled = controlledBy(doc, channel);
   const live = asked === "recording" && channel.kind === "track" && channel.liveApart && isRecording(doc, channel);
   const own = live ? channel.liveDb : channel.faderDb;
-  if (own === null || controlled.db === null || controlled.muted || (channel.kind !== "main" && channel.muted)) return null;
+  if (own === null || controlled.db === null || controlled.muted || (channel.kind !== "main" && channel.muted))
+    return null;
   return own + controlled.db;
 };
 
@@ -40,7 +55,10 @@ export const faderDbWhen = (doc: Faded, channel: Channel, asked: Asked): number 
 export const isSilenced = (doc: Pick<Template, "mix" | "controls">, channel: Channel): boolean =>
   doc.mix.mutesBefore && channel.kind !== "main" && (channel.muted || controlledBy(doc, channel).muted);
 
-/** Whether the computer lets anything of a channel be heard past its fader: what is monitored direct, or not at all, is silent there while it records. */
+/**
+ * Whether the computer lets anything of a channel be heard past its fader: what is monitored direct, or not at all, is
+ * silent there while it records.
+ */
 export const passesComputer = (doc: Pick<Template, "channels" | "passes">, channel: Channel, asked: Asked): boolean => {
   if (asked !== "recording") return true;
   const monitor = monitorOf(doc, channel);

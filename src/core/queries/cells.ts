@@ -16,18 +16,26 @@ const joined = (values: readonly string[]): string => [...new Set(values)].join(
 /** The inputs of a track, short: "7", "5–6", "E1", "3 + 9", "17?" for one that is asked for and not there. */
 export const inputText = (doc: Template, rig: Rig, track: Track): string => {
   if (track.input.kind === "bus") return doc.channels[track.input.busId]?.name ?? "";
-  if (track.input.kind === "instrument") return `${doc.channels[track.input.instrumentId]?.name ?? ""} ${track.input.output}`;
-  const labels = linesOfTrack(doc, track).map((line) => rigInputOf(rig, line.portId)?.label ?? (line.requestedInput ? `${line.requestedInput}?` : ""));
+  if (track.input.kind === "instrument")
+    return `${doc.channels[track.input.instrumentId]?.name ?? ""} ${track.input.output}`;
+  const labels = linesOfTrack(doc, track).map(
+    (line) => rigInputOf(rig, line.portId)?.label ?? (line.requestedInput ? `${line.requestedInput}?` : ""),
+  );
   const [left, right] = labels;
   if (!left || !right) return labels.filter(Boolean).join(" + ");
   const [a, b] = linesOfTrack(doc, track).map((line) => rigInputOf(rig, line.portId));
   return a && b && a.port.neighbourId === b.port.id ? `${left}–${b.port.number}` : `${left} + ${right}`;
 };
 
-const shownIn = (entry: Line | Track, { key }: GridColumn): unknown => (entry as unknown as Readonly<Record<string, unknown>>)[key ?? ""];
+const shownIn = (entry: Line | Track, { key }: GridColumn): unknown =>
+  (entry as unknown as Readonly<Record<string, unknown>>)[key ?? ""];
 
 /** A column of the lines of a track: what they say, and a switch that is on for one of them is on. */
-const linesText = (doc: Template, rig: Rig, { track, column }: { readonly track: Track; readonly column: GridColumn }): string => {
+const linesText = (
+  doc: Template,
+  rig: Rig,
+  { track, column }: { readonly track: Track; readonly column: GridColumn },
+): string => {
   const { field, id } = column;
   const lines = linesOfTrack(doc, track);
   if (!field) return "";
@@ -36,16 +44,26 @@ const linesText = (doc: Template, rig: Rig, { track, column }: { readonly track:
       field,
       lines.some((line) => shownIn(line, column) === true),
     );
-  return joined(lines.map((line) => (id === "microphone" ? microphoneName(rig, line.microphone) : fieldText(field, shownIn(line, column)))));
+  return joined(
+    lines.map((line) =>
+      id === "microphone" ? microphoneName(rig, line.microphone) : fieldText(field, shownIn(line, column)),
+    ),
+  );
 };
 
 /** A cell as text, as it is shown and as it can be typed again. */
-export const cellText = (doc: Template, rig: Rig, { track, column }: { readonly track: Track; readonly column: CellColumn }): string => {
+export const cellText = (
+  doc: Template,
+  rig: Rig,
+  { track, column }: { readonly track: Track; readonly column: CellColumn },
+): string => {
   const described = gridColumn(column);
   if (described.of === "line") return linesText(doc, rig, { track, column: described });
   if (column === "layout") return track.input.kind === "pair" ? "stereo" : "mono";
   if (column === "input")
-    return track.input.kind === "bus" || track.input.kind === "instrument" ? inputText(doc, rig, track) : inputText(doc, rig, track).replace("–", "-").replaceAll("?", "");
+    return track.input.kind === "bus" || track.input.kind === "instrument"
+      ? inputText(doc, rig, track)
+      : inputText(doc, rig, track).replace("–", "-").replaceAll("?", "");
   if (column === "sends") return sendsText(doc, track.id);
   if (column === "chain") return chainText(doc, track.id);
   if (column === "output") return outputText(doc, rig, track.output);

@@ -11,4 +11,5 @@ export const chainShort = (processors: readonly Pick<Processor, "name" | "kind">
 };
 
 /** The chain of a channel as a cell shows it. */
-export const chainText = (doc: Pick<Template, "processors">, id: ChannelId): string => chainShort(processorsOf(doc, id));
+export const chainText = (doc: Pick<Template, "processors">, id: ChannelId): string =>
+  chainShort(processorsOf(doc, id));

@@ -10,7 +10,9 @@ import type { Template } from "../model/template";
 
 type Groups<T> = ReadonlyMap<string, readonly T[]>;
 
-/** Entries by what they belong to, each group in its order. A group in which nothing changed is the very same as before. */
+/**
+ * Entries by what they belong to, each group in its order. A group in which nothing changed is the very same as before.
+ */
 const grouping = <T extends { readonly id: string; readonly order: string }>(of: (entry: T) => string) =>
   stepping((table: Readonly<Record<string, T>>, before: Groups<T> | null): Groups<T> => {
     const groups = new Map<string, T[]>();
@@ -32,13 +34,17 @@ const byKeptEqualiser = grouping<KeptBand>(({ processorId }) => processorId);
 const NO_PROCESSORS: readonly Processor[] = [];
 
 /** All processors of a channel in their order, those in branches among them. */
-export const processorsOf = (doc: Pick<Template, "processors">, channelId: ChannelId): readonly Processor[] => byChannel(doc.processors).get(channelId) ?? NO_PROCESSORS;
+export const processorsOf = (doc: Pick<Template, "processors">, channelId: ChannelId): readonly Processor[] =>
+  byChannel(doc.processors).get(channelId) ?? NO_PROCESSORS;
 
 /** The bands of an equaliser in their order. */
-export const bandsOf = (doc: Pick<Template, "bands">, processorId: ChainProcessorId): readonly Band[] => byEqualiser(doc.bands).get(processorId) ?? [];
+export const bandsOf = (doc: Pick<Template, "bands">, processorId: ChainProcessorId): readonly Band[] =>
+  byEqualiser(doc.bands).get(processorId) ?? [];
 
-export const keptProcessorsOf = (studio: Pick<Studio, "processors">, chainId: ChainId): readonly KeptProcessor[] => byKeptChain(studio.processors).get(chainId) ?? [];
-export const keptBandsOf = (studio: Pick<Studio, "bands">, processorId: ChainProcessorId): readonly KeptBand[] => byKeptEqualiser(studio.bands).get(processorId) ?? [];
+export const keptProcessorsOf = (studio: Pick<Studio, "processors">, chainId: ChainId): readonly KeptProcessor[] =>
+  byKeptChain(studio.processors).get(chainId) ?? [];
+export const keptBandsOf = (studio: Pick<Studio, "bands">, processorId: ChainProcessorId): readonly KeptBand[] =>
+  byKeptEqualiser(studio.bands).get(processorId) ?? [];
 
 const steered = perDocument((sideChains: Template["sideChains"]) => {
   const groups = new Map<string, SideChain[]>();
@@ -47,7 +53,8 @@ const steered = perDocument((sideChains: Template["sideChains"]) => {
 });
 
 /** What steers a processor. */
-export const sideChainsOf = (doc: Pick<Template, "sideChains">, processorId: ChainProcessorId): readonly SideChain[] => steered(doc.sideChains).get(processorId) ?? [];
+export const sideChainsOf = (doc: Pick<Template, "sideChains">, processorId: ChainProcessorId): readonly SideChain[] =>
+  steered(doc.sideChains).get(processorId) ?? [];
 
 /** One step along a chain: a processor, or a split with what lies in its branches. */
 export interface ChainStep<P> {
@@ -68,5 +75,9 @@ export const stepsOf = <P extends Branched>(processors: readonly P[]): readonly 
     .filter(({ splitId }) => splitId === null)
     .map((processor) => {
       const inside = processors.filter(({ splitId }) => splitId === processor.id);
-      return { processor, first: inside.filter(({ branch }) => branch === "first"), second: inside.filter(({ branch }) => branch === "second") };
+      return {
+        processor,
+        first: inside.filter(({ branch }) => branch === "first"),
+        second: inside.filter(({ branch }) => branch === "second"),
+      };
     });

@@ -23,10 +23,18 @@ const told = (...edits: readonly Edit[]) => {
 describe("control faders over a channel", () => {
   it("add up in dB, those they ride on too, each once", () => {
     expect(told()).toEqual({ db: 0, muted: false, names: [] });
-    expect(told(control("all", -2), control("strings", -3, { parentId: "all" }), ride("strings"))).toEqual({ db: -5, muted: false, names: ["strings", "all"] });
-    expect(told(control("all", -2), control("strings", -3, { parentId: "all" }), ride("strings"), ride("all"))).toEqual({ db: -5, muted: false, names: ["strings", "all"] });
+    expect(told(control("all", -2), control("strings", -3, { parentId: "all" }), ride("strings"))).toEqual({
+      db: -5,
+      muted: false,
+      names: ["strings", "all"],
+    });
+    expect(told(control("all", -2), control("strings", -3, { parentId: "all" }), ride("strings"), ride("all"))).toEqual(
+      { db: -5, muted: false, names: ["strings", "all"] },
+    );
   });
   it("silence and mute from anywhere above", () => {
-    expect(told(control("all", null, { muted: true }), control("strings", 6, { parentId: "all" }), ride("strings"))).toEqual({ db: null, muted: true, names: ["strings", "all"] });
+    expect(
+      told(control("all", null, { muted: true }), control("strings", 6, { parentId: "all" }), ride("strings")),
+    ).toEqual({ db: null, muted: true, names: ["strings", "all"] });
   });
 });

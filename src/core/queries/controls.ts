@@ -13,13 +13,20 @@ export interface Controlled {
 }
 
 /**
- * What control faders do to a channel: the sum of the dB of all that it rides on, each counted once however many ways lead to it, and whether one of them mutes.
- * −∞ anywhere is −∞. Control faders ride on one another without a circle and not deep, so this is linear in those above.
+ * What control faders do to a channel: the sum of the dB of all that it rides on, each counted once however many ways
+ * lead to it, and whether one of them mutes.
+ * −∞ anywhere is −∞. Control faders ride on one another without a circle and not deep, so this is linear in those
+ * above.
  */
 export const controlledBy = (doc: Pick<Template, "controls">, channel: Channel): Controlled => {
   const found = new Map<ControlId, Control>();
   for (const first of channel.kind === "main" ? [] : channel.controlIds) {
-    for (let at: Control | undefined = doc.controls[first]; at && !found.has(at.id); at = at.parentId ? doc.controls[at.parentId] : undefined) found.set(at.id, at);
+    for (
+      let at: Control | undefined = doc.controls[first];
+      at && !found.has(at.id);
+      at = at.parentId ? doc.controls[at.parentId] : undefined
+    )
+      found.set(at.id, at);
   }
   const controls = [...found.values()];
   const silent = controls.some(({ faderDb }) => faderDb === null);

@@ -18,14 +18,24 @@ export interface CueOutput {
   readonly takenBy: readonly string[];
 }
 
-const sameOutput = (a: readonly string[], b: readonly string[]): boolean => a.length === b.length && a.every((id, at) => id === b[at]);
+const sameOutput = (a: readonly string[], b: readonly string[]): boolean =>
+  a.length === b.length && a.every((id, at) => id === b[at]);
 
-/** Everything that a cue can go out by: what hangs on outputs first, headphones before loudspeakers, then the other pairs. Monitors are left to the engineer. */
+/**
+ * Everything that a cue can go out by: what hangs on outputs first, headphones before loudspeakers, then the other
+ * pairs. Monitors are left to the engineer.
+ */
 export const cueOutputs = (doc: Pick<Template, "cues">, rig: Rig): readonly CueOutput[] => {
   const cues = cuesOf(doc);
-  const takenBy = (portIds: readonly string[]) => cues.filter((cue) => cue.portIds.some((id) => portIds.includes(id))).map(({ name }) => name);
-  const feeds = inOrder<Feed>(rig.feeds).filter(({ kind, portIds }) => kind !== "monitors" && kind !== "amplifier" && portIds.length <= 2);
-  const hung = [...feeds.filter(({ kind }) => kind === "headphones"), ...feeds.filter(({ kind }) => kind !== "headphones")].map(
+  const takenBy = (portIds: readonly string[]) =>
+    cues.filter((cue) => cue.portIds.some((id) => portIds.includes(id))).map(({ name }) => name);
+  const feeds = inOrder<Feed>(rig.feeds).filter(
+    ({ kind, portIds }) => kind !== "monitors" && kind !== "amplifier" && portIds.length <= 2,
+  );
+  const hung = [
+    ...feeds.filter(({ kind }) => kind === "headphones"),
+    ...feeds.filter(({ kind }) => kind !== "headphones"),
+  ].map(
     ({ name, kind, portIds, who }): CueOutput => ({
       portIds,
       label: name,
@@ -38,9 +48,12 @@ export const cueOutputs = (doc: Pick<Template, "cues">, rig: Rig): readonly CueO
   const ports = hardwareOutputs(rig);
   const pairs = ports.flatMap((port, at): readonly CueOutput[] => {
     const next = ports[at + 1];
-    if (port.number % 2 !== 1 || !next || next.deviceId !== port.deviceId || used.has(port.id) || used.has(next.id)) return [];
+    if (port.number % 2 !== 1 || !next || next.deviceId !== port.deviceId || used.has(port.id) || used.has(next.id))
+      return [];
     const portIds = [port.id, next.id];
-    return [{ portIds, label: outputsInWords(rig, portIds), hearing: "headphones", room: "", takenBy: takenBy(portIds) }];
+    return [
+      { portIds, label: outputsInWords(rig, portIds), hearing: "headphones", room: "", takenBy: takenBy(portIds) },
+    ];
   });
   return [...hung, ...pairs];
 };
@@ -48,7 +61,9 @@ export const cueOutputs = (doc: Pick<Template, "cues">, rig: Rig): readonly CueO
 /** Where a cue goes out, by the name of what hangs there. */
 export const cueOutputText = (rig: Rig, { portIds }: Pick<Cue, "portIds">): string => {
   if (!portIds.length) return "no output";
-  return inOrder<Feed>(rig.feeds).find((feed) => sameOutput(feed.portIds, portIds))?.name ?? outputsInWords(rig, portIds);
+  return (
+    inOrder<Feed>(rig.feeds).find((feed) => sameOutput(feed.portIds, portIds))?.name ?? outputsInWords(rig, portIds)
+  );
 };
 
 /** The next output that no cue has. */

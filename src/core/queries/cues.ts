@@ -21,7 +21,10 @@ export const cuesOf = (doc: Pick<Template, "cues">): readonly Cue[] => inRow(doc
 
 type OfCue = ReadonlyMap<ChannelId, CueLevel>;
 
-/** Levels by cue and then by what is heard. One that is only set otherwise is put in its place: the other cues are the very same. */
+/**
+ * Levels by cue and then by what is heard. One that is only set otherwise is put in its place: the other cues are the
+ * very same.
+ */
 const byCell = stepwise<CueLevel, ReadonlyMap<CueId, OfCue>>(
   (levels) => {
     const byCue = new Map<CueId, Map<ChannelId, CueLevel>>();
@@ -44,33 +47,45 @@ const byCell = stepwise<CueLevel, ReadonlyMap<CueId, OfCue>>(
 );
 
 /** How a channel is heard in a cue; null where it is not. */
-export const levelIn = (doc: Pick<Template, "cueLevels">, { cueId, sourceId }: CueCell): CueLevel | null => byCell(doc.cueLevels).get(cueId)?.get(sourceId) ?? null;
+export const levelIn = (doc: Pick<Template, "cueLevels">, { cueId, sourceId }: CueCell): CueLevel | null =>
+  byCell(doc.cueLevels).get(cueId)?.get(sourceId) ?? null;
 
 const NOTHING: OfCue = new Map();
 
 /** What a cue carries, by channel. */
-export const carriedBy = (doc: Pick<Template, "cueLevels">, cueId: CueId): OfCue => byCell(doc.cueLevels).get(cueId) ?? NOTHING;
+export const carriedBy = (doc: Pick<Template, "cueLevels">, cueId: CueId): OfCue =>
+  byCell(doc.cueLevels).get(cueId) ?? NOTHING;
 
 /** What a cue carries. */
-export const levelsOfCue = (doc: Pick<Template, "cueLevels">, cueId: CueId): readonly CueLevel[] => [...carriedBy(doc, cueId).values()];
-
-const own = perTwo((channels: Template["channels"], lines: Template["lines"]): ReadonlyMap<string, readonly ChannelId[]> => {
-  const doc = { channels, lines } as Template;
-  const byPlayer = new Map<string, ChannelId[]>();
-  for (const track of tracksOf(doc)) for (const player of new Set(linesOfTrack(doc, track).map((line) => line.player))) if (player) putInto(byPlayer, player, track.id);
-  return byPlayer;
-});
-
-/** The tracks that take what a person plays. */
-export const tracksOfPlayer = (doc: Pick<Template, "channels" | "lines">, player: string): readonly ChannelId[] => own(doc.channels, doc.lines).get(player) ?? [];
-
-/** The tracks that take what those who hear a cue play: their own sound. */
-export const ownTracksOf = (doc: Pick<Template, "channels" | "lines">, cue: Pick<Cue, "people">): readonly ChannelId[] => [
-  ...new Set(cue.people.flatMap((person) => tracksOfPlayer(doc, person))),
+export const levelsOfCue = (doc: Pick<Template, "cueLevels">, cueId: CueId): readonly CueLevel[] => [
+  ...carriedBy(doc, cueId).values(),
 ];
 
+const own = perTwo(
+  (channels: Template["channels"], lines: Template["lines"]): ReadonlyMap<string, readonly ChannelId[]> => {
+    const doc = { channels, lines } as Template;
+    const byPlayer = new Map<string, ChannelId[]>();
+    for (const track of tracksOf(doc))
+      for (const player of new Set(linesOfTrack(doc, track).map((line) => line.player)))
+        if (player) putInto(byPlayer, player, track.id);
+    return byPlayer;
+  },
+);
+
+/** The tracks that take what a person plays. */
+export const tracksOfPlayer = (doc: Pick<Template, "channels" | "lines">, player: string): readonly ChannelId[] =>
+  own(doc.channels, doc.lines).get(player) ?? [];
+
+/** The tracks that take what those who hear a cue play: their own sound. */
+export const ownTracksOf = (
+  doc: Pick<Template, "channels" | "lines">,
+  cue: Pick<Cue, "people">,
+): readonly ChannelId[] => [...new Set(cue.people.flatMap((person) => tracksOfPlayer(doc, person)))];
+
 /** Everybody who plays, in the order of the tracks. */
-export const playersOf = (doc: Pick<Template, "channels" | "lines">): readonly string[] => [...own(doc.channels, doc.lines).keys()];
+export const playersOf = (doc: Pick<Template, "channels" | "lines">): readonly string[] => [
+  ...own(doc.channels, doc.lines).keys(),
+];
 
 const passesInRow = perDocument((passes: Template["passes"]): readonly Pass[] => inOrder(passes));
 
@@ -78,7 +93,8 @@ const passesInRow = perDocument((passes: Template["passes"]): readonly Pass[] =>
 export const passesOf = (doc: Pick<Template, "passes">): readonly Pass[] => passesInRow(doc.passes);
 
 /** The pass that runs: the one that was started, else the first; null where there is none. */
-export const runningPass = (doc: Pick<Template, "passes">): Pass | null => passesOf(doc).find(({ running }) => running) ?? passesOf(doc)[0] ?? null;
+export const runningPass = (doc: Pick<Template, "passes">): Pass | null =>
+  passesOf(doc).find(({ running }) => running) ?? passesOf(doc)[0] ?? null;
 
 const armedNow = (channels: Template["channels"], passes: Template["passes"]): ReadonlySet<ChannelId> => {
   const running = runningPass({ passes });
@@ -86,7 +102,12 @@ const armedNow = (channels: Template["channels"], passes: Template["passes"]): R
   const taken = new Set<string>();
   const found = new Set<ChannelId>();
   for (const track of tracksOf({ channels })) {
-    const lines = track.input.kind === "line" ? [track.input.lineId] : track.input.kind === "pair" ? [track.input.leftId, track.input.rightId] : [];
+    const lines =
+      track.input.kind === "line"
+        ? [track.input.lineId]
+        : track.input.kind === "pair"
+          ? [track.input.leftId, track.input.rightId]
+          : [];
     const waits = track.sharing === "by-turns" && lines.some((line) => taken.has(line));
     if (waits || track.parked || track.input.kind === "none") continue;
     for (const line of lines) taken.add(line);
@@ -104,11 +125,18 @@ const armed = perTwo((channels: Template["channels"], passes: Template["passes"]
   return lastArmed;
 });
 
-/** The tracks that are armed together: those of the pass that runs. Without passes every track that takes something, of those that take one line by turns the first. */
-export const armedOf = (doc: Pick<Template, "channels" | "passes">): ReadonlySet<ChannelId> => armed(doc.channels, doc.passes);
+/**
+ * The tracks that are armed together: those of the pass that runs. Without passes every track that takes something, of
+ * those that take one line by turns the first.
+ */
+export const armedOf = (doc: Pick<Template, "channels" | "passes">): ReadonlySet<ChannelId> =>
+  armed(doc.channels, doc.passes);
 
 /** What a cue lets be heard: what is on in it, and in use. */
-export const heardInCue = (doc: Pick<Template, "cueLevels" | "channels">, { id }: Pick<Cue, "id">): readonly Channel[] =>
+export const heardInCue = (
+  doc: Pick<Template, "cueLevels" | "channels">,
+  { id }: Pick<Cue, "id">,
+): readonly Channel[] =>
   levelsOfCue(doc, id).flatMap(({ sourceId, on, levelDb }) => {
     const channel = doc.channels[sourceId];
     return on && levelDb !== null && channel && !isParked(channel) ? [channel] : [];

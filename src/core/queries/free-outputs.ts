@@ -16,8 +16,18 @@ const freeOutputs = (rig: Rig) => {
 /** The first two free neighbours, as they sit; one output alone where no pair is left; null when all are taken. */
 export const nextFreePair = (rig: Rig): readonly PortId[] | null => {
   const free = freeOutputs(rig);
-  const left = free.find((port) => port.number % 2 === 1 && free.some((other) => other.deviceId === port.deviceId && other.role === port.role && other.number === port.number + 1));
-  const right = left && free.find((other) => other.deviceId === left.deviceId && other.role === left.role && other.number === left.number + 1);
+  const left = free.find(
+    (port) =>
+      port.number % 2 === 1 &&
+      free.some(
+        (other) => other.deviceId === port.deviceId && other.role === port.role && other.number === port.number + 1,
+      ),
+  );
+  const right =
+    left &&
+    free.find(
+      (other) => other.deviceId === left.deviceId && other.role === left.role && other.number === left.number + 1,
+    );
   if (left && right) return [left.id, right.id];
   return free[0] ? [free[0].id] : null;
 };

@@ -3,9 +3,13 @@ import type { Rig } from "../model/rig";
 import { entriesOf, putInto } from "../model/table";
 import type { Processor } from "../model/tables/chain-processors";
 
-/** Versions by their numbers: 1.10 is newer than 1.9. Below 0 where the first is older. What is no number counts as 0. */
+/**
+ * Versions by their numbers: 1.10 is newer than 1.9. Below 0 where the first is older. What is no number counts as 0.
+ */
 export const compareVersions = (a: string, b: string): number => {
-  const [left, right] = [a, b].map((version) => version.split(".", 8).map((part) => Number.parseInt(part, 10) || 0)) as [number[], number[]];
+  const [left, right] = [a, b].map((version) =>
+    version.split(".", 8).map((part) => Number.parseInt(part, 10) || 0),
+  ) as [number[], number[]];
   for (let at = 0; at < Math.max(left.length, right.length); at++) {
     const by = (left[at] ?? 0) - (right[at] ?? 0);
     if (by) return by;
@@ -33,12 +37,22 @@ export const needsOf = (processors: readonly Processor[], rig: Rig): readonly Ne
   }
   return [...asked]
     .map(([key, askers]): Need => {
-      const version = askers.reduce((newest, one) => (compareVersions(one.version, newest) > 0 ? one.version : newest), "");
+      const version = askers.reduce(
+        (newest, one) => (compareVersions(one.version, newest) > 0 ? one.version : newest),
+        "",
+      );
       const there = entriesOf(rig.processors)
         .filter(({ name }) => plain(name) === key)
         .sort((a, b) => compareVersions(b.version, a.version))[0];
       const state = !there ? "missing" : compareVersions(there.version, version) < 0 ? "older" : "there";
-      return { name: askers[0]?.installed ?? key, version, from: askers.find(({ from }) => from)?.from ?? "", state, has: there?.version ?? "", processors: askers };
+      return {
+        name: askers[0]?.installed ?? key,
+        version,
+        from: askers.find(({ from }) => from)?.from ?? "",
+        state,
+        has: there?.version ?? "",
+        processors: askers,
+      };
     })
     .sort((a, b) => a.name.localeCompare(b.name));
 };

@@ -31,8 +31,19 @@ const folded = (doc: Template, from: string, to: string) => foldedInWords(doc, o
 
 describe("as how many a channel is heard", () => {
   it("follows its lines, what it records, and the format", () => {
-    const doc = done(bus("5.1"), { kind: "tracks.take", trackId: id("track-3"), input: { kind: "bus", busId: id("bus") }, lines: [] });
-    expect(["track-1", "track-2", "track-3", "bus", "main"].map((name) => layoutOf(doc, of(doc, name)))).toEqual(["mono", "stereo", "5.1", "5.1", "stereo"]);
+    const doc = done(bus("5.1"), {
+      kind: "tracks.take",
+      trackId: id("track-3"),
+      input: { kind: "bus", busId: id("bus") },
+      lines: [],
+    });
+    expect(["track-1", "track-2", "track-3", "bus", "main"].map((name) => layoutOf(doc, of(doc, name)))).toEqual([
+      "mono",
+      "stereo",
+      "5.1",
+      "5.1",
+      "stereo",
+    ]);
   });
 
   it("tells what is lost on the way into fewer sides, and nothing where it is panned", () => {
@@ -40,7 +51,12 @@ describe("as how many a channel is heard", () => {
     expect(folded(done(bus("mono", { fold: "right" })), "track-2", "bus")).toBe("its right side only");
     expect(folded(done(bus("mono")), "track-1", "bus")).toBe("");
     expect(folded(done(bus("5.1")), "bus", "main")).toBe("5.1 folded down to stereo");
-    const doc = done(bus("mono", { fold: "left" }), { kind: "entries.set", table: "channels", ids: [id("track-2")], set: { pan: -30 } });
+    const doc = done(bus("mono", { fold: "left" }), {
+      kind: "entries.set",
+      table: "channels",
+      ids: [id("track-2")],
+      set: { pan: -30 },
+    });
     const way = wayOf(doc, wheelhouseCart, of(doc, "track-2")).map(({ title, detail }) => `${title}: ${detail}`);
     expect(way.slice(2, 4)).toEqual(["Above: records here, stereo, panned L 30", "Bus: sums 2; its left side only"]);
   });

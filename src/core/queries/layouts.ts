@@ -1,7 +1,10 @@
 import type { Channel, Fold, Layout } from "../model/tables/channels";
 import type { Template } from "../model/template";
 
-/** As how many a channel is heard: a track as its lines are, or as what it records; a bus as it is set; the main bus as the template's format says. */
+/**
+ * As how many a channel is heard: a track as its lines are, or as what it records; a bus as it is set; the main bus as
+ * the template's format says.
+ */
 export const layoutOf = (doc: Pick<Template, "channels" | "format">, channel: Channel): Layout => {
   switch (channel.kind) {
     case "bus":
@@ -28,9 +31,16 @@ export const layoutOf = (doc: Pick<Template, "channels" | "format">, channel: Ch
 
 const SIDES: { readonly [L in Layout]: number } = { mono: 1, stereo: 2, "5.1": 6 };
 
-const FOLD_WORDS: { readonly [F in Fold]: string } = { sum: "left and right added up", left: "its left side only", right: "its right side only" };
+const FOLD_WORDS: { readonly [F in Fold]: string } = {
+  sum: "left and right added up",
+  left: "its left side only",
+  right: "its right side only",
+};
 
-/** How a channel comes into another that has fewer sides, in words; empty where nothing is lost, as it is panned there then. */
+/**
+ * How a channel comes into another that has fewer sides, in words; empty where nothing is lost, as it is panned there
+ * then.
+ */
 export const foldedInWords = (doc: Pick<Template, "channels" | "format">, from: Channel, to: Channel): string => {
   const [was, is] = [layoutOf(doc, from), layoutOf(doc, to)];
   if (SIDES[is] >= SIDES[was]) return "";

@@ -22,7 +22,9 @@ const PERFORMS: { readonly [F in Family]: PerformerKind } = {
   rooms: "none",
 };
 
-/** The family that what a track records belongs to: by its name and source, else by its icon; null when nothing tells. */
+/**
+ * The family that what a track records belongs to: by its name and source, else by its icon; null when nothing tells.
+ */
 export const familyOfTrack = (doc: Pick<Template, "lines" | "channels">, track: Track): Family | null => {
   const names = [saidName(track), ...linesOfTrack(doc as Template, track).map(({ source }) => source)];
   for (const name of names) {

@@ -6,16 +6,30 @@ import type { Line } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { passesOf } from "./cues";
 
-const passesByLine = perTwo((passes: Template["passes"], channels: Template["channels"]): ReadonlyMap<LineId, ReadonlySet<number>> | null => {
-  const all = passesOf({ passes });
-  if (!all.length) return null;
-  const ofTrack = new Map<ChannelId, number[]>();
-  for (const [at, { trackIds }] of all.entries()) for (const id of trackIds) putInto(ofTrack, id, at);
-  return new Map([...tracksByLine({ channels })].map(([line, tracks]) => [line, new Set(tracks.flatMap(({ id }) => ofTrack.get(id) ?? []))]));
-});
+const passesByLine = perTwo(
+  (passes: Template["passes"], channels: Template["channels"]): ReadonlyMap<LineId, ReadonlySet<number>> | null => {
+    const all = passesOf({ passes });
+    if (!all.length) return null;
+    const ofTrack = new Map<ChannelId, number[]>();
+    for (const [at, { trackIds }] of all.entries()) for (const id of trackIds) putInto(ofTrack, id, at);
+    return new Map(
+      [...tracksByLine({ channels })].map(([line, tracks]) => [
+        line,
+        new Set(tracks.flatMap(({ id }) => ofTrack.get(id) ?? [])),
+      ]),
+    );
+  },
+);
 
-/** Whether two lines are ever recorded at the same time: where passes are planned, only if one of them arms both. Inputs, microphones and players may change between passes. */
-export const recordedTogether = (doc: Pick<Template, "channels" | "passes">, a: Pick<Line, "id">, b: Pick<Line, "id">): boolean => {
+/**
+ * Whether two lines are ever recorded at the same time: where passes are planned, only if one of them arms both.
+ * Inputs, microphones and players may change between passes.
+ */
+export const recordedTogether = (
+  doc: Pick<Template, "channels" | "passes">,
+  a: Pick<Line, "id">,
+  b: Pick<Line, "id">,
+): boolean => {
   const passes = passesByLine(doc.passes, doc.channels);
   if (!passes) return true;
   const [first, second] = [passes.get(a.id), passes.get(b.id)];
@@ -23,7 +37,10 @@ export const recordedTogether = (doc: Pick<Template, "channels" | "passes">, a: 
 };
 
 /** The most of some lines that are recorded at the same time, of which one always stays: those that clash. */
-export const clashing = (doc: Pick<Template, "channels" | "passes">, lines: readonly Line[]): readonly (readonly Line[])[] => {
+export const clashing = (
+  doc: Pick<Template, "channels" | "passes">,
+  lines: readonly Line[],
+): readonly (readonly Line[])[] => {
   const passes = passesByLine(doc.passes, doc.channels);
   if (!passes) return [lines];
   const groups = new Map<number, Line[]>();

@@ -3,7 +3,10 @@ import { listOf } from "../model/table";
 import type { Processor, ProcessorOf } from "../model/tables/chain-processors";
 import type { Template } from "../model/template";
 
-/** Processors by what can be said of them: nearly all are none of these, and one pass over the table finds them for all checks, kept for as long as no processor changes. */
+/**
+ * Processors by what can be said of them: nearly all are none of these, and one pass over the table finds them for all
+ * checks, kept for as long as no processor changes.
+ */
 export const remarkable = perDocument((processors: Template["processors"]) => {
   const found = {
     effects: [] as Processor[],

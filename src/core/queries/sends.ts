@@ -21,14 +21,22 @@ const byChannel = perDocument((sends: Template["sends"]): ReadonlyMap<ChannelId,
 });
 
 /** What a channel is sent to, in the order in which it was sent there. */
-export const sendsOf = (doc: Pick<Template, "sends">, id: ChannelId): readonly Send[] => byChannel(doc.sends).get(id) ?? NONE;
+export const sendsOf = (doc: Pick<Template, "sends">, id: ChannelId): readonly Send[] =>
+  byChannel(doc.sends).get(id) ?? NONE;
 
 const levelText = (levelDb: Decibels | null): string => (levelDb === null ? "−∞" : formatGain(levelDb));
 
 /** The sends of a channel as a cell shows them, and as they can be typed again: "Plate −12, Echo −20 before". */
 export const sendsText = (doc: Pick<Template, "channels" | "sends">, id: ChannelId): string =>
   sendsOf(doc, id)
-    .map(({ toId, levelDb, tap, on }) => [doc.channels[toId]?.name ?? "", levelText(levelDb), ...(tap === "before" ? ["before"] : []), ...(on ? [] : ["off"])].join(" "))
+    .map(({ toId, levelDb, tap, on }) =>
+      [
+        doc.channels[toId]?.name ?? "",
+        levelText(levelDb),
+        ...(tap === "before" ? ["before"] : []),
+        ...(on ? [] : ["off"]),
+      ].join(" "),
+    )
     .join(", ");
 
 export interface WrittenSend {
@@ -43,10 +51,16 @@ const MOST = 64;
 const SILENT = ["−∞", "-∞"];
 
 /** The words at the end of a send that are no part of the name. */
-const readWords = (words: readonly string[]): { readonly name: string; readonly tap: Tap; readonly on: boolean; readonly level: Decibels | null | undefined } => {
+const readWords = (
+  words: readonly string[],
+): { readonly name: string; readonly tap: Tap; readonly on: boolean; readonly level: Decibels | null | undefined } => {
   const left = [...words];
   let [tap, on]: [Tap, boolean] = ["after", true];
-  for (let last = left.at(-1)?.toLowerCase(); left.length > 1 && last && ["before", "after", "off", "db"].includes(last); last = left.at(-1)?.toLowerCase()) {
+  for (
+    let last = left.at(-1)?.toLowerCase();
+    left.length > 1 && last && ["before", "after", "off", "db"].includes(last);
+    last = left.at(-1)?.toLowerCase()
+  ) {
     if (last === "before") tap = "before";
     if (last === "off") on = false;
     left.pop();
@@ -57,7 +71,10 @@ const readWords = (words: readonly string[]): { readonly name: string; readonly 
   return { name: left.join(" "), tap, on, level: left.length < words.length && read ? read.db : undefined };
 };
 
-/** What a cell of sends means, or why it can't be understood. Each is a name of a return or bus, a level, and "before" or "off"; without a level −12 dB. */
+/**
+ * What a cell of sends means, or why it can't be understood. Each is a name of a return or bus, a level, and "before"
+ * or "off"; without a level −12 dB.
+ */
 export const readSends = (doc: Pick<Template, "channels">, text: string): readonly WrittenSend[] | string => {
   const parts = text
     .split(",", MOST + 1)
@@ -71,13 +88,21 @@ export const readSends = (doc: Pick<Template, "channels">, text: string): readon
     const named = sumNamed(doc, part);
     const whole = named?.name.trim().toLowerCase() === part.toLowerCase() ? named : undefined;
     const sum = whole ?? sumNamed(doc, name);
-    if (!sum) return `There is no return and no bus ${name || part}. Name one that is there, with its level: Plate −12.`;
+    if (!sum)
+      return `There is no return and no bus ${name || part}. Name one that is there, with its level: Plate −12.`;
     if (found.some(({ toId }) => toId === sum.id)) return `${sum.name} is named twice.`;
-    found.push(whole ? { toId: sum.id, levelDb: dB(-12), tap: "after", on: true } : { toId: sum.id, levelDb: level === undefined ? dB(-12) : level, tap, on });
+    found.push(
+      whole
+        ? { toId: sum.id, levelDb: dB(-12), tap: "after", on: true }
+        : { toId: sum.id, levelDb: level === undefined ? dB(-12) : level, tap, on },
+    );
   }
   return found;
 };
 
 /** Whether a track is a throw: it goes nowhere itself, and is sent to a return. */
-export const isThrow = (doc: Pick<Template, "channels" | "sends">, { id, output }: Pick<Track, "id" | "output">): boolean =>
+export const isThrow = (
+  doc: Pick<Template, "channels" | "sends">,
+  { id, output }: Pick<Track, "id" | "output">,
+): boolean =>
   output.kind === "nowhere" && sendsOf(doc, id).some(({ toId, on }) => on && doc.channels[toId]?.kind === "return");

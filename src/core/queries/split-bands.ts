@@ -23,11 +23,15 @@ export interface SplitBands {
 }
 
 const filtersOf = (doc: Template, id: ChannelId): readonly Filter[] =>
-  processorsOf(doc, id).filter((one): one is Filter => one.kind === "filter" && !one.bypassed && one.splitId === null && (one.crossover || one.pass === "all-pass"));
+  processorsOf(doc, id).filter(
+    (one): one is Filter =>
+      one.kind === "filter" && !one.bypassed && one.splitId === null && (one.crossover || one.pass === "all-pass"),
+  );
 
 const hasCrossover = perDocument((processors: Template["processors"]): ReadonlySet<ChannelId> => {
   const found = new Set<ChannelId>();
-  for (const one of entriesOf<Processor>(processors)) if (one.kind === "filter" && one.crossover && !one.bypassed) found.add(one.channelId);
+  for (const one of entriesOf<Processor>(processors))
+    if (one.kind === "filter" && one.crossover && !one.bypassed) found.add(one.channelId);
   return found;
 });
 
@@ -45,14 +49,22 @@ const bandsBySource = (doc: Template): ReadonlyMap<ChannelId, readonly Bus[]> =>
   return found;
 };
 
-/** Every source that is parted in bands: it feeds two buses or more that have crossovers, one of which lets the lows through and one the highs. */
+/**
+ * Every source that is parted in bands: it feeds two buses or more that have crossovers, one of which lets the lows
+ * through and one the highs.
+ */
 export const splitBandsOf = (doc: Template): readonly SplitBands[] =>
   [...bandsBySource(doc)].flatMap(([sourceId, buses]): readonly SplitBands[] => {
     const bands = buses.map((bus) => ({ bus, filters: filtersOf(doc, bus.id) }));
     const only = (pass: Filter["pass"]): boolean =>
-      bands.some(({ filters }) => filters.some((one) => one.pass === pass) && filters.every((one) => one.pass === pass || one.pass === "all-pass"));
+      bands.some(
+        ({ filters }) =>
+          filters.some((one) => one.pass === pass) &&
+          filters.every((one) => one.pass === pass || one.pass === "all-pass"),
+      );
     return bands.length > 1 && only("low-pass") && only("high-pass") ? [{ sourceId, bands }] : [];
   });
 
 /** The bands that a bus is one of. */
-export const bandsBeside = (doc: Template, busId: ChannelId): SplitBands | null => splitBandsOf(doc).find(({ bands }) => bands.some(({ bus }) => bus.id === busId)) ?? null;
+export const bandsBeside = (doc: Template, busId: ChannelId): SplitBands | null =>
+  splitBandsOf(doc).find(({ bands }) => bands.some(({ bus }) => bus.id === busId)) ?? null;

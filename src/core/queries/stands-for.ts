@@ -8,5 +8,8 @@ const FOR_OTHERS = ["backing", "choir", "bv", "bvs", "bgv", "harmony", "harmonie
 /** Whether a name tells of what stands in front of the others of its family, and whether of those others. */
 export const standsFor = perText((name: string): { readonly inFront: boolean; readonly others: boolean } => {
   const words = plain(name).split(" ");
-  return { inFront: words.some((word) => IN_FRONT.includes(word)), others: words.some((word) => FOR_OTHERS.includes(word)) };
+  return {
+    inFront: words.some((word) => IN_FRONT.includes(word)),
+    others: words.some((word) => FOR_OTHERS.includes(word)),
+  };
 });

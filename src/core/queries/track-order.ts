@@ -21,7 +21,9 @@ const listed = perTwo((channels: Template["channels"], folders: Template["folder
 });
 
 /** The tracks as the input list has them from top to bottom: those in no folder, then folder by folder. */
-export const tracksAsListed = (doc: Pick<Template, "channels" | "folders">): readonly Track[] => listed(doc.channels, doc.folders);
+export const tracksAsListed = (doc: Pick<Template, "channels" | "folders">): readonly Track[] =>
+  listed(doc.channels, doc.folders);
 
 /** The tracks that can be recorded: those that take something and are in use, as listed. */
-export const recordable = (doc: Pick<Template, "channels" | "folders">): readonly Track[] => tracksAsListed(doc).filter(({ input, parked }) => input.kind !== "none" && !parked);
+export const recordable = (doc: Pick<Template, "channels" | "folders">): readonly Track[] =>
+  tracksAsListed(doc).filter(({ input, parked }) => input.kind !== "none" && !parked);

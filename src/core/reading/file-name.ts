@@ -32,7 +32,10 @@ const cut = (name: string): string => {
   return name.slice(0, end);
 };
 
-/** A name made fit for files: what is not taken becomes a hyphen, no space or full stop at the ends, no reserved word, 200 bytes at most. @example fileName("a/b.") // "a-b" */
+/**
+ * A name made fit for files: what is not taken becomes a hyphen, no space or full stop at the ends, no reserved word,
+ * 200 bytes at most. @example fileName("a/b.") // "a-b"
+ */
 export const fileName = (name: string): string => {
   const usable = dropEnds(name.replace(UNUSABLE_IN_FILES, "-"), isEnd);
   return dropEnds(cut(RESERVED.test(usable) ? usable.replace(/^[^.]*/, (word) => `${word} track`) : usable), isEnd);
@@ -43,6 +46,7 @@ export const nameFault = (name: string): string | null => {
   const bad = [...new Set(name.match(UNUSABLE_IN_FILES) ?? [])].map((c) => (c < " " ? "a line break" : c)).join(" ");
   if (bad) return `can't be a file name because of ${bad}`;
   if (RESERVED.test(name)) return "is a name that file systems keep for devices";
-  if (bytesIn(name) > MOST_BYTES) return `is too long for a file name: ${bytesIn(name)} bytes, and ${MOST_BYTES} leave room for date and take`;
+  if (bytesIn(name) > MOST_BYTES)
+    return `is too long for a file name: ${bytesIn(name)} bytes, and ${MOST_BYTES} leave room for date and take`;
   return dropEnds(name, isEnd) === name ? null : "begins or ends with a space or a full stop, which file systems drop";
 };

@@ -12,7 +12,10 @@ describe("plain text", () => {
   });
 
   it("is made of every text in a value, names of fields too", () => {
-    expect(plainTexts({ a: ["x\u0000", 1, null, { "k\u0001": "y" }], b: true })).toEqual({ a: ["x", 1, null, { k: "y" }], b: true });
+    expect(plainTexts({ a: ["x\u0000", 1, null, { "k\u0001": "y" }], b: true })).toEqual({
+      a: ["x", 1, null, { k: "y" }],
+      b: true,
+    });
   });
 
   it("what is plain already is answered as it is, part by part", () => {

@@ -7,7 +7,30 @@ import { GAIN_DB } from "../model/tables/lines";
 import { type Decibels, dB } from "../units/decibels";
 import { blankOr, dropEnd } from "../units/ends";
 
-const YES = ["yes", "y", "x", "1", "true", "on", "48v", "48 v", "+48", "+48v", "+48 v", "48", "p48", "ja", "j", "an", "ein", "oui", "o", "✓", "✔", "phantom"];
+const YES = [
+  "yes",
+  "y",
+  "x",
+  "1",
+  "true",
+  "on",
+  "48v",
+  "48 v",
+  "+48",
+  "+48v",
+  "+48 v",
+  "48",
+  "p48",
+  "ja",
+  "j",
+  "an",
+  "ein",
+  "oui",
+  "o",
+  "✓",
+  "✔",
+  "phantom",
+];
 const NO = ["", "no", "n", "0", "false", "off", "nein", "aus", "non", "none", "not", "never"];
 
 /** Phantom in its usual forms; an empty cell or a dash is off. Null when the word says neither. */
@@ -20,18 +43,25 @@ export const readPhantom = (cell: string): boolean | null => {
 const NUMBERED = /^((?:\p{L}[\p{L} .]{0,30})?)0{0,9}(\d{1,4})/iu;
 const JOINED = /^\s*(?:-|–|—|\/|\+|&|,|und|and|et)\s*/iu;
 
-/** The inputs a cell names, one or two: "7", "7-8", "7/8", "7 + 8", "E5", "E5-6", "E5-E6", "In 7". Null when it can't be read. */
+/**
+ * The inputs a cell names, one or two: "7", "7-8", "7/8", "7 + 8", "E5", "E5-6", "E5-E6", "In 7". Null when it can't be
+ * read.
+ */
 export const readInputs = (cell: string): readonly string[] | null => {
-  const text = cell.trim().replace(/^(inputs?|in|ch|channel|mic|mike|kanal|eingang|entr[ée]e|#)\.?\s*(?=[a-z]?\d)/i, "");
+  const text = cell
+    .trim()
+    .replace(/^(inputs?|in|ch|channel|mic|mike|kanal|eingang|entr[ée]e|#)\.?\s*(?=[a-z]?\d)/i, "");
   if (text === "") return [];
   const first = NUMBERED.exec(text);
   if (!first) return null;
   const rest = text.slice(first[0].length);
   const joined = JOINED.exec(rest);
   const second = joined && NUMBERED.exec(rest.slice(joined[0].length));
-  if (first[0].length + (joined?.[0].length ?? 0) + (second?.[0].length ?? 0) < text.length || (joined && !second)) return null;
+  if (first[0].length + (joined?.[0].length ?? 0) + (second?.[0].length ?? 0) < text.length || (joined && !second))
+    return null;
   // A short name stands before the number as a label does, "E5"; a device's own name with a space, "Thistle 2".
-  const label = (letters: string, number: string) => (letters.trim().length > 3 ? `${letters.trim()} ${number}` : `${letters.trim().toUpperCase()}${number}`);
+  const label = (letters: string, number: string) =>
+    letters.trim().length > 3 ? `${letters.trim()} ${number}` : `${letters.trim().toUpperCase()}${number}`;
   const [, prefix = "", number = ""] = first;
   return second ? [label(prefix, number), label(second[1] || prefix, second[2] ?? "")] : [label(prefix, number)];
 };
@@ -43,7 +73,10 @@ const SIDES: readonly (readonly [RegExp, RegExp])[] = [
   [/\bgauche$/i, /\bdroite$/i],
 ];
 
-/** Whether a name ends in a side, which, and what is before it. @example readSide("Above L") // {side: "left", stem: "Above"} */
+/**
+ * Whether a name ends in a side, which, and what is before it. @example readSide("Above L") // {side: "left", stem:
+ * "Above"}
+ */
 export const readSide = (name: string): { readonly side: "left" | "right"; readonly stem: string } | null => {
   const bare = dropEnd(name.trim(), (character) => ")].".includes(character)).replace(/[_/](?=\p{L}+$)/u, " ");
   for (const [left, right] of SIDES) {
@@ -59,13 +92,22 @@ const TYPES: readonly (readonly [RegExp, MicrophoneKind])[] = [
   [/\b(ribbon|bandchen|ruban)/, "ribbon-passive"],
   [/\b(active di|di active|di box active|di aktiv|di actif|di active box)\b/, "di-active"],
   [/\b(di|direct box|di box)\b/, "di-passive"],
-  [/(own supply|power supply|eigenes netzteil|mit netzteil|valve condenser|rohren ?kondensator|alimentation propre|statique a lampe)/, "condenser-supplied"],
-  [/(condenser|kondensator|statique|kleinmembran|grossmembran|klein membran|gross membran|boundary|grenzflache|clip on|ansteck|lavalier|\bcond\b|electret)/, "condenser"],
+  [
+    /(own supply|power supply|eigenes netzteil|mit netzteil|valve condenser|rohren ?kondensator|alimentation propre|statique a lampe)/,
+    "condenser-supplied",
+  ],
+  [
+    /(condenser|kondensator|statique|kleinmembran|grossmembran|klein membran|gross membran|boundary|grenzflache|clip on|ansteck|lavalier|\bcond\b|electret)/,
+    "condenser",
+  ],
   [/(moving coil|tauchspule|dynamic|dynamisch|dynamique)/, "moving-coil"],
   [/\b(line|linie|ligne)\b/, "line-source"],
 ];
 
-/** Kind of a microphone or box by what it is called. "Bändchen passiv", "Kleinmembran", "moving coil"; null when no word tells. A ribbon not said to be active counts as passive: the careful reading. */
+/**
+ * Kind of a microphone or box by what it is called. "Bändchen passiv", "Kleinmembran", "moving coil"; null when no word
+ * tells. A ribbon not said to be active counts as passive: the careful reading.
+ */
 export const microphoneType = (name: string): MicrophoneKind | null => {
   const words = plain(name);
   return TYPES.find(([pattern]) => pattern.test(words))?.[1] ?? null;
@@ -76,7 +118,9 @@ export const readMicrophone = (rig: Rig, cell: string): MicrophoneChoice | null 
   const name = cell.trim();
   if (!name) return null;
   const item = Object.values(rig.microphones).find((candidate) => plain(candidate.name) === plain(name));
-  return item ? { kind: "shelf", microphoneId: item.id, name: item.name } : { kind: "named", name, type: microphoneType(name) };
+  return item
+    ? { kind: "shelf", microphoneId: item.id, name: item.name }
+    : { kind: "named", name, type: microphoneType(name) };
 };
 
 /** How far a hex colour may be from a dye (OKLab distance) and still be that dye without a guess. */
@@ -122,8 +166,14 @@ export const readLayout = (cell: string): "mono" | "stereo" | null => {
   return ["", "mono", "m", "1"].includes(word) ? "mono" : null;
 };
 
-/** A number of dB: "32", "32.5 dB", "−6", "+12,5". An empty cell is no gain. Null when it is no number, or none of the range: for gains one that a preamp could have (−60 to 120). */
-export const readDecibels = (cell: string, { min, max }: { readonly min: number; readonly max: number } = GAIN_DB): { readonly db: Decibels | null } | null => {
+/**
+ * A number of dB: "32", "32.5 dB", "−6", "+12,5". An empty cell is no gain. Null when it is no number, or none of the
+ * range: for gains one that a preamp could have (−60 to 120).
+ */
+export const readDecibels = (
+  cell: string,
+  { min, max }: { readonly min: number; readonly max: number } = GAIN_DB,
+): { readonly db: Decibels | null } | null => {
   const text = cell.trim().replace(/dB$/i, "").trimEnd().replace("−", "-").replace(",", ".");
   if (!text) return { db: null };
   const value = Number(text);

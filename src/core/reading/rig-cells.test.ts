@@ -21,5 +21,10 @@ describe("what is typed of a device's clock and delay", () => {
     ["1 2 3 4", null],
   ])("a loop-back %s is %o", (text, measured) => expect(readMeasured(text)).toEqual(measured));
 
-  it("are read as they are shown", () => expect(readMeasured(measuredText({ ms: 5.2, rateHz: 48000, bufferSamples: 64 }))).toEqual({ ms: 5.2, rateHz: 48000, bufferSamples: 64 }));
+  it("are read as they are shown", () =>
+    expect(readMeasured(measuredText({ ms: 5.2, rateHz: 48000, bufferSamples: 64 }))).toEqual({
+      ms: 5.2,
+      rateHz: 48000,
+      bufferSamples: 64,
+    }));
 });

@@ -8,7 +8,10 @@ import type { Template } from "../model/template";
 
 /** One way of the sound from a channel to the next: its output, a send, or a bus that a track records. */
 export interface Thread {
-  /** The id of the send; of an output that of the channel that it leaves; of what is recorded that of the track, with `in ` before it. */
+  /**
+   * The id of the send; of an output that of the channel that it leaves; of what is recorded that of the track, with
+   * `in ` before it.
+   */
   readonly id: string;
   readonly kind: "output" | "send" | "input";
   readonly from: ChannelId;
@@ -47,7 +50,8 @@ export const outOf = ({ out }: Graph, id: ChannelId): readonly Thread[] => out.g
 export const intoOf = ({ into }: Graph, id: ChannelId): readonly Thread[] => into.get(id) ?? NONE;
 
 /** The send that a thread is; null for an output. */
-export const sendOf = ({ sends }: Pick<Graph, "sends">, { kind, id }: Thread): Send | null => (kind === "send" ? (sends[id as SendId] ?? null) : null);
+export const sendOf = ({ sends }: Pick<Graph, "sends">, { kind, id }: Thread): Send | null =>
+  kind === "send" ? (sends[id as SendId] ?? null) : null;
 
 type Laid = Omit<Thread, "at">;
 
@@ -58,17 +62,27 @@ export const recordedFrom = (channel: Channel | undefined): ChannelId | null => 
   return channel.input.kind === "bus" ? channel.input.busId : null;
 };
 
-/** Where a channel leads by itself: its output, and what it records. The place of the channel among all of them is said. */
+/**
+ * Where a channel leads by itself: its output, and what it records. The place of the channel among all of them is said.
+ */
 const threadsOfChannel = (channel: Channel, place: number): readonly Laid[] => {
   const { id, output } = channel;
   const bus = recordedFrom(channel);
   return [
-    ...(output.kind === "channel" ? [{ id, kind: "output", from: id, to: output.channelId, place: 2 * place } as const] : []),
+    ...(output.kind === "channel"
+      ? [{ id, kind: "output", from: id, to: output.channelId, place: 2 * place } as const]
+      : []),
     ...(bus === null ? [] : [{ id: `in ${id}`, kind: "input", from: bus, to: id, place: 2 * place + 1 } as const]),
   ];
 };
 
-const threadOfSend = ({ id, fromId, toId }: Send, place: number): Laid => ({ id, kind: "send", from: fromId, to: toId, place });
+const threadOfSend = ({ id, fromId, toId }: Send, place: number): Laid => ({
+  id,
+  kind: "send",
+  from: fromId,
+  to: toId,
+  place,
+});
 
 interface Routed {
   readonly channels: Template["channels"];
@@ -93,15 +107,28 @@ const build = ({ channels, sends, steers }: Routed): Graph => {
 };
 
 const staysRouted = (was: Channel | undefined, is: Channel | undefined): boolean =>
-  was !== undefined && is !== undefined && recordedFrom(was) === recordedFrom(is) && (was.output === is.output || JSON.stringify(was.output) === JSON.stringify(is.output));
+  was !== undefined &&
+  is !== undefined &&
+  recordedFrom(was) === recordedFrom(is) &&
+  (was.output === is.output || JSON.stringify(was.output) === JSON.stringify(is.output));
 
-const staysSent = (was: Send | undefined, is: Send | undefined): boolean => was !== undefined && is !== undefined && was.fromId === is.fromId && was.toId === is.toId;
+const staysSent = (was: Send | undefined, is: Send | undefined): boolean =>
+  was !== undefined && is !== undefined && was.fromId === is.fromId && was.toId === is.toId;
 
-/** The graph of a moment ago with other channels and sends in it, where none of them leads elsewhere than it did; null when one does, came or went. */
+/**
+ * The graph of a moment ago with other channels and sends in it, where none of them leads elsewhere than it did; null
+ * when one does, came or went.
+ */
 const moved = (before: Graph, now: Routed): Graph | null => {
   if (before.steers !== now.steers) return null;
-  const routed = (differingIds<Channel>(before.channels, now.channels) as readonly ChannelId[]).every((id) => staysRouted(before.channels[id], now.channels[id]));
-  const same = routed && (differingIds<Send>(before.sends, now.sends) as readonly SendId[]).every((id) => staysSent(before.sends[id], now.sends[id]));
+  const routed = (differingIds<Channel>(before.channels, now.channels) as readonly ChannelId[]).every((id) =>
+    staysRouted(before.channels[id], now.channels[id]),
+  );
+  const same =
+    routed &&
+    (differingIds<Send>(before.sends, now.sends) as readonly SendId[]).every((id) =>
+      staysSent(before.sends[id], now.sends[id]),
+    );
   return same ? { ...before, ...now } : null;
 };
 
@@ -147,7 +174,9 @@ class Relaying {
     this.put(this.into, thread.to, [...(this.into.get(thread.to) ?? NONE), thread].sort(byPlace));
   }
 
-  /** Threads know their place among those that leave a channel: where one before them came or went they are others now. */
+  /**
+   * Threads know their place among those that leave a channel: where one before them came or went they are others now.
+   */
   private numbered(): void {
     for (const id of new Set([...this.gone, ...this.come].map(({ from }) => from)))
       for (const [at, thread] of (this.out.get(id) ?? NONE).entries()) {
@@ -172,10 +201,18 @@ class Relaying {
   }
 }
 
-/** The graph of a moment ago with a few threads in it laid anew: null where entries came or went, or too many lead elsewhere. */
+/**
+ * The graph of a moment ago with a few threads in it laid anew: null where entries came or went, or too many lead
+ * elsewhere.
+ */
 const rerouted = (before: Graph, now: Routed): Graph | null => {
-  const [channelIds, sendIds] = [differingIds<Channel>(before.channels, now.channels) as readonly ChannelId[], differingIds<Send>(before.sends, now.sends) as readonly SendId[]];
-  const stays = channelIds.every((id) => before.channels[id] && now.channels[id]) && sendIds.every((id) => before.sends[id] && now.sends[id]);
+  const [channelIds, sendIds] = [
+    differingIds<Channel>(before.channels, now.channels) as readonly ChannelId[],
+    differingIds<Send>(before.sends, now.sends) as readonly SendId[],
+  ];
+  const stays =
+    channelIds.every((id) => before.channels[id] && now.channels[id]) &&
+    sendIds.every((id) => before.sends[id] && now.sends[id]);
   const channels = channelIds.filter((id) => !staysRouted(before.channels[id], now.channels[id]));
   const sends = sendIds.filter((id) => !staysSent(before.sends[id], now.sends[id]));
   if (!stays || channels.length + sends.length > FEW) return null;
@@ -188,7 +225,11 @@ const rerouted = (before: Graph, now: Routed): Graph | null => {
     for (const laid of is) relaying.lay({ ...laid, at: -1 });
   };
   const places = new Map<string, number>(channels.length ? Object.keys(now.channels).map((id, at) => [id, at]) : []);
-  for (const id of channels) relay(threadsOfChannel(before.channels[id] as Channel, 0), threadsOfChannel(now.channels[id] as Channel, places.get(id) ?? 0));
+  for (const id of channels)
+    relay(
+      threadsOfChannel(before.channels[id] as Channel, 0),
+      threadsOfChannel(now.channels[id] as Channel, places.get(id) ?? 0),
+    );
   for (const id of sends) {
     const place = before.out.get(before.sends[id]?.fromId as ChannelId)?.find((one) => one.id === id)?.place ?? 0;
     relay([threadOfSend(before.sends[id] as Send, 0)], [threadOfSend(now.sends[id] as Send, place)]);
@@ -208,18 +249,26 @@ const kept = perDocument((steers: readonly Steer[]) =>
 
 let lastSteers: readonly Steer[] = [];
 
-/** What steers what: the very same list for as long as nothing steers another thing, whatever is set in the processors. */
+/**
+ * What steers what: the very same list for as long as nothing steers another thing, whatever is set in the processors.
+ */
 const steersOf = perTwo((sideChains: Template["sideChains"], processors: Template["processors"]): readonly Steer[] => {
   const steers = entriesOf<SideChain>(sideChains).flatMap(({ id, fromId, processorId }): readonly Steer[] => {
     const to = processors[processorId]?.channelId;
     return to === undefined ? [] : [{ id, from: fromId, to, processorId }];
   });
-  const same = steers.length === lastSteers.length && steers.every((steer, at) => JSON.stringify(steer) === JSON.stringify(lastSteers[at]));
+  const same =
+    steers.length === lastSteers.length &&
+    steers.every((steer, at) => JSON.stringify(steer) === JSON.stringify(lastSteers[at]));
   if (!same) lastSteers = steers;
   return lastSteers;
 });
 
 type Routing = Pick<Template, "channels" | "sends" | "processors" | "sideChains">;
 
-/** The routing of a template: linear in channels, sends and side-chains, kept for as long as none of them changes, and taken over where nothing leads elsewhere. */
-export const graphOf = ({ channels, sends, processors, sideChains }: Routing): Graph => kept(steersOf(sideChains, processors))(channels, sends);
+/**
+ * The routing of a template: linear in channels, sends and side-chains, kept for as long as none of them changes, and
+ * taken over where nothing leads elsewhere.
+ */
+export const graphOf = ({ channels, sends, processors, sideChains }: Routing): Graph =>
+  kept(steersOf(sideChains, processors))(channels, sends);

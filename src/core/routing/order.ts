@@ -3,7 +3,10 @@ import { putInto } from "../model/table";
 import { type Graph, intoOf, outOf } from "./graph";
 
 export interface Order {
-  /** Every channel after all that feed or steer it. Of those that are free at the same time the one that was free first comes first, so that it stays as it is. */
+  /**
+   * Every channel after all that feed or steer it. Of those that are free at the same time the one that was free first
+   * comes first, so that it stays as it is.
+   */
   readonly ids: readonly ChannelId[];
   /** How many channels the sound has passed at most when it comes to this one: 0 where nothing feeds it. */
   readonly rank: ReadonlyMap<ChannelId, number>;
@@ -51,8 +54,10 @@ const sorted = (graph: Graph): Order => {
 const kept = new WeakMap<object, Order>();
 
 /**
- * The order in which the sound is worked on: each channel after all that feed or steer it, by taking away what nothing feeds any more (A. B. Kahn, 1962). Linear in
- * channels and threads, and kept for as long as nothing leads elsewhere. A document has no loop; should there be one all the same, what is in it and behind it is left out.
+ * The order in which the sound is worked on: each channel after all that feed or steer it, by taking away what nothing
+ * feeds any more (A. B. Kahn, 1962). Linear in
+ * channels and threads, and kept for as long as nothing leads elsewhere. A document has no loop; should there be one
+ * all the same, what is in it and behind it is left out.
  */
 export const orderOf = (graph: Graph): Order => {
   const known = kept.get(graph.threads) ?? sorted(graph);

@@ -19,7 +19,8 @@ const countWays = (graph: Graph, { from, to, leading }: Ends): number => {
   for (const id of orderOf(graph).ids) {
     const count = counts.get(id) ?? 0;
     if (!count || !leading.has(id)) continue;
-    for (const thread of outOf(graph, id)) if (leading.has(thread.to)) counts.set(thread.to, (counts.get(thread.to) ?? 0) + count);
+    for (const thread of outOf(graph, id))
+      if (leading.has(thread.to)) counts.set(thread.to, (counts.get(thread.to) ?? 0) + count);
   }
   return counts.get(to) ?? 0;
 };
@@ -50,7 +51,8 @@ const writeOut = (graph: Graph, { from, to, leading }: Ends): readonly (readonly
 };
 
 /**
- * Every way of the sound from one channel to another: counted in a time linear in the graph, and as many as MOST_PATHS written out. From a channel to itself
+ * Every way of the sound from one channel to another: counted in a time linear in the graph, and as many as MOST_PATHS
+ * written out. From a channel to itself
  * there is one, without a step.
  */
 export const pathsBetween = (graph: Graph, from: ChannelId, to: ChannelId): Paths => {

@@ -12,7 +12,11 @@ export type Taken = (thread: Thread) => boolean;
 
 const ALL: Taken = () => true;
 
-const walk = (start: ChannelId, next: (id: ChannelId) => readonly Thread[], { to, taken }: { readonly to: (thread: Thread) => ChannelId; readonly taken: Taken }): Reach => {
+const walk = (
+  start: ChannelId,
+  next: (id: ChannelId) => readonly Thread[],
+  { to, taken }: { readonly to: (thread: Thread) => ChannelId; readonly taken: Taken },
+): Reach => {
   const channels = new Set<ChannelId>([start]);
   const threads = new Set<string>();
   const queue = [start];
@@ -30,6 +34,8 @@ const walk = (start: ChannelId, next: (id: ChannelId) => readonly Thread[], { to
 };
 
 /** Everything that the sound of a channel comes to, itself included. Linear in what is reached. */
-export const downFrom = (graph: Graph, id: ChannelId, taken: Taken = ALL): Reach => walk(id, (at) => outOf(graph, at), { to: (thread) => thread.to, taken });
+export const downFrom = (graph: Graph, id: ChannelId, taken: Taken = ALL): Reach =>
+  walk(id, (at) => outOf(graph, at), { to: (thread) => thread.to, taken });
 /** Everything whose sound comes to a channel, itself included. Linear in what is reached. */
-export const upFrom = (graph: Graph, id: ChannelId, taken: Taken = ALL): Reach => walk(id, (at) => intoOf(graph, at), { to: (thread) => thread.from, taken });
+export const upFrom = (graph: Graph, id: ChannelId, taken: Taken = ALL): Reach =>
+  walk(id, (at) => intoOf(graph, at), { to: (thread) => thread.from, taken });

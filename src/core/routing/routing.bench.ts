@@ -44,15 +44,40 @@ for (const [channels, sends] of [
     now = made.doc;
     return now;
   };
-  const turned = () => after({ kind: "entries.set", table: "sends", ids: ["send-7" as SendId], set: { levelDb: (-(level++ % 60) - 1) as never } });
+  const turned = () =>
+    after({
+      kind: "entries.set",
+      table: "sends",
+      ids: ["send-7" as SendId],
+      set: { levelDb: (-(level++ % 60) - 1) as never },
+    });
   const routed = () =>
-    after({ kind: "entries.set", table: "channels", ids: ["track-7" as ChannelId], set: { output: { kind: "channel", channelId: `bus-${level++ % 8}` as ChannelId } } });
-  const processed = () => after({ kind: "entries.set", table: "processors", ids: ["compressor-7" as ChainProcessorId], set: { thresholdDb: dB(-(level++ % 60) - 1) } });
+    after({
+      kind: "entries.set",
+      table: "channels",
+      ids: ["track-7" as ChannelId],
+      set: { output: { kind: "channel", channelId: `bus-${level++ % 8}` as ChannelId } },
+    });
+  const processed = () =>
+    after({
+      kind: "entries.set",
+      table: "processors",
+      ids: ["compressor-7" as ChainProcessorId],
+      set: { thresholdDb: dB(-(level++ % 60) - 1) },
+    });
   const evaluate = (of: Template): void => {
     orderOf(graphOf(of));
     for (const rule of CHECKS_OF_FLOW) rule.check({ doc: of, rig: wholeMill, otherRigs: [] });
   };
-  const view = { width: 1000, height: 660, folded: new Set<FolderId>(), within: null, outputs: true, sends: true, parked: false };
+  const view = {
+    width: 1000,
+    height: 660,
+    folded: new Set<FolderId>(),
+    within: null,
+    outputs: true,
+    sends: true,
+    parked: false,
+  };
   const folded = new Set(Object.keys(doc.folders) as FolderId[]);
   const flow = layoutFlow(doc, wholeMill, view);
   describe(`${channels} channels, ${sends} sends`, () => {
@@ -67,6 +92,9 @@ for (const [channels, sends] of [
     bench("order from scratch by the graph package", () => void packaged(graph));
     bench("the picture laid out, families folded", () => void layoutFlow(anew(doc), wholeMill, { ...view, folded }));
     bench("the picture laid out, every thread by itself", () => void layoutFlow(anew(doc), wholeMill, view));
-    bench("the way of one track lit", () => void litThreads(graph, litBy(graph, ["track-7" as ChannelId], "all"), flow.threads));
+    bench(
+      "the way of one track lit",
+      () => void litThreads(graph, litBy(graph, ["track-7" as ChannelId], "all"), flow.threads),
+    );
   });
 }

@@ -29,16 +29,30 @@ const bus = (name: string, to = "main"): Edit => ({
   channels: [{ kind: "bus", id: id(name), name, output: { kind: "channel", channelId: id(to) } }],
   feedIds: [],
 });
-const routed = (from: string, to: string): Edit => ({ kind: "entries.set", table: "channels", ids: [id(from)], set: { output: { kind: "channel", channelId: id(to) } } });
-const sent = (from: string, to: string): Edit => ({ kind: "sends.add", sends: [{ id: `${from} to ${to}` as SendId, fromId: id(from), toId: id(to) }] });
+const routed = (from: string, to: string): Edit => ({
+  kind: "entries.set",
+  table: "channels",
+  ids: [id(from)],
+  set: { output: { kind: "channel", channelId: id(to) } },
+});
+const sent = (from: string, to: string): Edit => ({
+  kind: "sends.add",
+  sends: [{ id: `${from} to ${to}` as SendId, fromId: id(from), toId: id(to) }],
+});
 
-/** A graph of so many buses: each leads to one further on or to the main bus, and is sent to some further on, so that there is no loop. */
+/**
+ * A graph of so many buses: each leads to one further on or to the main bus, and is sent to some further on, so that
+ * there is no loop.
+ */
 const graphs = fc
   .integer({ min: 1, max: 9 })
   .chain((count) =>
     fc.record({
       outputs: fc.array(fc.nat(), { minLength: count, maxLength: count }),
-      sends: fc.uniqueArray(fc.tuple(fc.nat(count - 1), fc.nat(count - 1)), { maxLength: 14, selector: ([a, b]) => `${a} ${b}` }),
+      sends: fc.uniqueArray(fc.tuple(fc.nat(count - 1), fc.nat(count - 1)), {
+        maxLength: 14,
+        selector: ([a, b]) => `${a} ${b}`,
+      }),
     }),
   )
   .map(({ outputs, sends }) => {
@@ -46,7 +60,9 @@ const graphs = fc
     const target = (at: number, choice: number) => at + 1 + (choice % (count - at));
     const names = outputs.map((_output, at) => `b${at}`);
     const laid = names.map((name) => bus(name));
-    const routes = outputs.map((choice, at) => routed(`b${at}`, target(at, choice) === count ? "main" : `b${target(at, choice)}`));
+    const routes = outputs.map((choice, at) =>
+      routed(`b${at}`, target(at, choice) === count ? "main" : `b${target(at, choice)}`),
+    );
     const forward = sends.filter(([a, b]) => a < b).map(([a, b]) => sent(`b${a}`, `b${b}`));
     return done(aTemplate().build(), ...laid, ...routes, ...forward);
   });
@@ -68,7 +84,10 @@ describe("routing, held against the plainest way to find it", () => {
         expect([...ids].sort()).toEqual(Object.keys(doc.channels).sort());
         const place = new Map(ids.map((one, at) => [one, at]));
         for (const { from, to } of graph.threads) expect(place.get(from)).toBeLessThan(place.get(to) ?? -1);
-        for (const one of ids) expect(rank.get(one)).toBe(Math.max(0, ...graph.threads.filter(({ to }) => to === one).map(({ from }) => (rank.get(from) ?? 0) + 1)));
+        for (const one of ids)
+          expect(rank.get(one)).toBe(
+            Math.max(0, ...graph.threads.filter(({ to }) => to === one).map(({ from }) => (rank.get(from) ?? 0) + 1)),
+          );
       }),
       { numRuns: runs(60, 600) },
     );
@@ -84,7 +103,9 @@ describe("routing, held against the plainest way to find it", () => {
             const ways = everyWay(doc, from, to);
             const { count, paths } = pathsBetween(graph, from, to);
             expect([count, paths.length]).toEqual([ways, Math.min(ways, MOST_PATHS)]);
-            expect(new Set(paths.map((path) => path.map((thread: Thread) => thread.id).join(" "))).size).toBe(paths.length);
+            expect(new Set(paths.map((path) => path.map((thread: Thread) => thread.id).join(" "))).size).toBe(
+              paths.length,
+            );
             expect(downFrom(graph, from).channels.has(to)).toBe(ways > 0);
             expect(upFrom(graph, to).channels.has(from)).toBe(ways > 0);
           }
@@ -100,11 +121,19 @@ describe("routing, held against the plainest way to find it", () => {
         const muted = apply(doc, {
           kind: "entries.set",
           table: "channels",
-          ids: [id(Object.keys(doc.channels).filter((one) => one !== MAIN_ID)[at % (Object.keys(doc.channels).length - 1)] ?? "")],
+          ids: [
+            id(
+              Object.keys(doc.channels).filter((one) => one !== MAIN_ID)[at % (Object.keys(doc.channels).length - 1)] ??
+                "",
+            ),
+          ],
           set: { muted: true },
         });
         const after = muted.ok ? muted.doc : expect.unreachable();
-        const [over, anew] = [graphOf(after), graphOf({ ...after, channels: { ...after.channels }, sends: { ...after.sends } })];
+        const [over, anew] = [
+          graphOf(after),
+          graphOf({ ...after, channels: { ...after.channels }, sends: { ...after.sends } }),
+        ];
         expect([over.threads, over.channels]).toEqual([anew.threads, after.channels]);
       }),
       { numRuns: runs(40, 400) },
@@ -126,20 +155,32 @@ describe("routing, held against the plainest way to find it", () => {
 });
 
 describe("a loop", () => {
-  const doc = done(aTemplate().track("Fiddle", { input: "9" }).build(), bus("Drums"), bus("Crush"), routed("Crush", "Drums"));
+  const doc = done(
+    aTemplate().track("Fiddle", { input: "9" }).build(),
+    bus("Drums"),
+    bus("Crush"),
+    routed("Crush", "Drums"),
+  );
   const refused = (edit: Edit, on = doc): string => {
     const made = apply(on, edit);
     return made.ok ? "" : made.refusal.message;
   };
 
   it("is refused with its whole way in words, whichever thread would close it", () => {
-    expect(refused(routed("Drums", "Crush"))).toBe("That can't be: the sound would go round for ever: Drums → Crush → Drums.");
-    expect(refused(sent("Drums", "Crush"))).toBe("That can't be: the sound would go round for ever: Drums → (by a send) Crush → Drums.");
+    expect(refused(routed("Drums", "Crush"))).toBe(
+      "That can't be: the sound would go round for ever: Drums → Crush → Drums.",
+    );
+    expect(refused(sent("Drums", "Crush"))).toBe(
+      "That can't be: the sound would go round for ever: Drums → (by a send) Crush → Drums.",
+    );
     expect(refused(routed("Drums", "Drums"))).toBe("That can't be: the sound would go round for ever: Drums → Drums.");
   });
 
   it("counts sends that are off as well, since they can be switched on", () => {
-    const off = done(doc, { kind: "sends.add", sends: [{ id: "s" as SendId, fromId: id("Crush"), toId: id("Drums"), on: false }] });
+    const off = done(doc, {
+      kind: "sends.add",
+      sends: [{ id: "s" as SendId, fromId: id("Crush"), toId: id("Drums"), on: false }],
+    });
     expect(refused(routed("Drums", "Crush"), off)).toContain("go round for ever");
   });
 
@@ -155,7 +196,8 @@ describe("a loop", () => {
           const made = apply(now, bySend ? sent(from, to) : routed(from, to));
           if (made.ok) now = made.doc;
           // Refused only where it is right to be: the end leads back to the beginning already, or can't be sent to.
-          else if (!(bySend && (to === "main" || from === to))) expect(downFrom(graphOf(before), id(to)).channels.has(id(from))).toBe(true);
+          else if (!(bySend && (to === "main" || from === to)))
+            expect(downFrom(graphOf(before), id(to)).channels.has(id(from))).toBe(true);
           expect(orderOf(graphOf(now)).ids).toHaveLength(entriesOf<Channel>(now.channels).length);
         }
         expect(brokenInvariants(now)).toEqual([]);
@@ -165,7 +207,13 @@ describe("a loop", () => {
   });
 
   it("is told of a document that has one all the same", () => {
-    const broken = { ...doc, channels: { ...doc.channels, Drums: { ...doc.channels[id("Drums")], output: { kind: "channel", channelId: "Crush" } } } } as Template;
+    const broken = {
+      ...doc,
+      channels: {
+        ...doc.channels,
+        Drums: { ...doc.channels[id("Drums")], output: { kind: "channel", channelId: "Crush" } },
+      },
+    } as Template;
     expect(brokenInvariants(broken)[0]).toContain("the sound would go round for ever");
     expect(orderOf(graphOf(broken)).ids).not.toContain("Drums");
   });
@@ -173,12 +221,22 @@ describe("a loop", () => {
 
 describe("a way in words", () => {
   it("names each step, and how what is sent is sent", () => {
-    const doc = done(aTemplate().track("Fiddle", { input: "9" }).build(), bus("Strings"), routed("track-1", "Strings"), {
-      kind: "sends.add",
-      sends: [{ id: "s" as SendId, fromId: id("track-1"), toId: id("Strings"), levelDb: -15 as never, tap: "before" }],
-    });
+    const doc = done(
+      aTemplate().track("Fiddle", { input: "9" }).build(),
+      bus("Strings"),
+      routed("track-1", "Strings"),
+      {
+        kind: "sends.add",
+        sends: [
+          { id: "s" as SendId, fromId: id("track-1"), toId: id("Strings"), levelDb: -15 as never, tap: "before" },
+        ],
+      },
+    );
     const { paths } = pathsBetween(graphOf(doc), id("track-1"), MAIN_ID);
-    expect(paths.map((path) => pathInWords(doc, id("track-1"), path))).toEqual(["Fiddle → Strings → Main", "Fiddle → (by a send at −15 dB, before the fader) Strings → Main"]);
+    expect(paths.map((path) => pathInWords(doc, id("track-1"), path))).toEqual([
+      "Fiddle → Strings → Main",
+      "Fiddle → (by a send at −15 dB, before the fader) Strings → Main",
+    ]);
   });
 });
 
@@ -186,7 +244,12 @@ describe("whatever is edited", () => {
   it("nothing ever goes round: every channel has its place in the order, after all that feed or steer it", () => {
     fc.assert(
       fc.property(chanceRuns, (chance) => {
-        let doc: Template = aTemplate().folder("Strings").track("Fiddle", { input: "9", folder: "Strings" }).track("Harp", { input: "3" }).track("Voice", { input: "1" }).build();
+        let doc: Template = aTemplate()
+          .folder("Strings")
+          .track("Fiddle", { input: "9", folder: "Strings" })
+          .track("Harp", { input: "3" })
+          .track("Voice", { input: "1" })
+          .build();
         for (let n = 0; n < 60; n++) {
           const made = apply(doc, randomEdit(doc, chance));
           if (made.ok) doc = made.doc;
@@ -195,7 +258,8 @@ describe("whatever is edited", () => {
         const { ids } = orderOf(graph);
         const at = new Map(ids.map((one, index) => [one, index]));
         expect(ids).toHaveLength(Object.keys(doc.channels).length);
-        for (const { from, to } of [...graph.threads, ...graph.steers]) expect(at.get(from)).toBeLessThan(at.get(to) ?? -1);
+        for (const { from, to } of [...graph.threads, ...graph.steers])
+          expect(at.get(from)).toBeLessThan(at.get(to) ?? -1);
       }),
       { numRuns: runs(60, 600), seed: 20261126 },
     );
@@ -206,16 +270,27 @@ describe("whatever is edited", () => {
       aTemplate().track("Mix", { input: "1" }).track("Voice", { input: "2" }).build(),
       bus("sum"),
       { kind: "tracks.take", trackId: id("track-1"), input: { kind: "bus", busId: id("sum") }, lines: [] },
-      { kind: "entries.add", entries: { processors: [newProcessor("compressor", { id: "c" as never, channelId: id("sum") }) as never] } },
+      {
+        kind: "entries.add",
+        entries: { processors: [newProcessor("compressor", { id: "c" as never, channelId: id("sum") }) as never] },
+      },
     );
     const says = (edit: Edit): string => {
       const made = apply(ready, edit);
       return made.ok ? "" : made.refusal.message;
     };
     expect(says(routed("track-1", "sum"))).toContain("go round for ever: Mix → sum → (recorded on) Mix");
-    expect(says({ kind: "sideChains.add", sideChains: [newSideChain({ id: "s" as never, fromId: id("track-1"), processorId: "c" as never })] })).toContain(
-      "go round for ever: Mix → (by a side-chain) sum → (recorded on) Mix",
-    );
-    expect(says({ kind: "sideChains.add", sideChains: [newSideChain({ id: "s" as never, fromId: id("track-2"), processorId: "c" as never })] })).toBe("");
+    expect(
+      says({
+        kind: "sideChains.add",
+        sideChains: [newSideChain({ id: "s" as never, fromId: id("track-1"), processorId: "c" as never })],
+      }),
+    ).toContain("go round for ever: Mix → (by a side-chain) sum → (recorded on) Mix");
+    expect(
+      says({
+        kind: "sideChains.add",
+        sideChains: [newSideChain({ id: "s" as never, fromId: id("track-2"), processorId: "c" as never })],
+      }),
+    ).toBe("");
   });
 });

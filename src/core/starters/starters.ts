@@ -34,16 +34,28 @@ export interface Starter {
   readonly kind: SessionKind;
   readonly name: string;
   readonly says: string;
-  readonly folders: readonly { readonly name: string; readonly family: Family; readonly tracks: readonly StarterTrack[] }[];
+  readonly folders: readonly {
+    readonly name: string;
+    readonly family: Family;
+    readonly tracks: readonly StarterTrack[];
+  }[];
   readonly whole: Whole;
 }
 
-const track = (name: string, family: Family, microphone: string, more: Partial<StarterTrack> = {}): StarterTrack => ({ name, family, microphone, ...more });
+const track = (name: string, family: Family, microphone: string, more: Partial<StarterTrack> = {}): StarterTrack => ({
+  name,
+  family,
+  microphone,
+  ...more,
+});
 
 const LAYERS = ["Choir 1", "Choir 2", "Choir 3", "Choir 4"];
 const layers = (): StarterTrack[] => LAYERS.map((name) => track(name, "voices", "condenser", { sharesLineOf: "Lead" }));
 
-/** Templates that ship: one or more for each kind of session. They name microphones by kind and take the inputs of whatever rig they are put on. */
+/**
+ * Templates that ship: one or more for each kind of session. They name microphones by kind and take the inputs of
+ * whatever rig they are put on.
+ */
 export const STARTERS: readonly Starter[] = [
   {
     id: "small-band",
@@ -60,13 +72,28 @@ export const STARTERS: readonly Starter[] = [
           track("Above", "percussion", "condenser", { stereo: true, player: "Drummer" }),
         ],
       },
-      { name: "Low strings", family: "low-strings", tracks: [track("Bass DI", "low-strings", "active DI box", { player: "Bassist" })] },
-      { name: "Plucked strings", family: "plucked-strings", tracks: [track("Guitar", "plucked-strings", "moving coil", { player: "Guitarist" })] },
-      { name: "Keys", family: "keys", tracks: [track("Piano", "keys", "condenser", { stereo: true, player: "Pianist" })] },
+      {
+        name: "Low strings",
+        family: "low-strings",
+        tracks: [track("Bass DI", "low-strings", "active DI box", { player: "Bassist" })],
+      },
+      {
+        name: "Plucked strings",
+        family: "plucked-strings",
+        tracks: [track("Guitar", "plucked-strings", "moving coil", { player: "Guitarist" })],
+      },
+      {
+        name: "Keys",
+        family: "keys",
+        tracks: [track("Piano", "keys", "condenser", { stereo: true, player: "Pianist" })],
+      },
       {
         name: "Voices",
         family: "voices",
-        tracks: [track("Lead voice", "voices", "condenser", { player: "Singer" }), track("Second voice", "voices", "moving coil", { player: "Second singer" })],
+        tracks: [
+          track("Lead voice", "voices", "condenser", { player: "Singer" }),
+          track("Second voice", "voices", "moving coil", { player: "Second singer" }),
+        ],
       },
     ],
     whole: {
@@ -75,7 +102,12 @@ export const STARTERS: readonly Starter[] = [
       room: { name: "Plate", decayS: 1.8, from: ["Lead voice", "Second voice", "Snare"] },
       click: true,
       passes: [
-        { name: "Basics", tracks: ["Bass drum", "Snare", "Above", "Bass DI", "Guitar", "Piano", "Lead voice"], takeMinutes: 5, takes: 4 },
+        {
+          name: "Basics",
+          tracks: ["Bass drum", "Snare", "Above", "Bass DI", "Guitar", "Piano", "Lead voice"],
+          takeMinutes: 5,
+          takes: 4,
+        },
         { name: "Voices", tracks: ["Lead voice", "Second voice"], takeMinutes: 5, takes: 5 },
       ],
     },
@@ -102,7 +134,9 @@ export const STARTERS: readonly Starter[] = [
       sums: ["Supports"],
       chains: {},
       room: { name: "Hall", decayS: 2.4, from: ["Main pair"] },
-      passes: [{ name: "Movement", tracks: ["Main pair", "First", "Second", "Third", "Fourth"], takeMinutes: 12, takes: 3 }],
+      passes: [
+        { name: "Movement", tracks: ["Main pair", "First", "Second", "Third", "Fourth"], takeMinutes: 12, takes: 3 },
+      ],
     },
   },
   {
@@ -122,7 +156,11 @@ export const STARTERS: readonly Starter[] = [
           ...layers(),
         ],
       },
-      { name: "Backing", family: "rooms", tracks: [track("Backing", "rooms", "line", { stereo: true, note: "played in from outside; leave headroom" })] },
+      {
+        name: "Backing",
+        family: "rooms",
+        tracks: [track("Backing", "rooms", "line", { stereo: true, note: "played in from outside; leave headroom" })],
+      },
     ],
     whole: {
       sums: ["Voice", "Backing"],
@@ -130,7 +168,12 @@ export const STARTERS: readonly Starter[] = [
       room: { name: "Plate", decayS: 1.8, from: ["Voice"] },
       passes: [
         { name: "Backing", tracks: ["Backing"], takeMinutes: 5, takes: 1 },
-        ...["Lead", "Shadow", "High", "Low", ...LAYERS].map((name) => ({ name, tracks: [name], takeMinutes: 5, takes: 4 })),
+        ...["Lead", "Shadow", "High", "Low", ...LAYERS].map((name) => ({
+          name,
+          tracks: [name],
+          takeMinutes: 5,
+          takes: 4,
+        })),
       ],
     },
   },
@@ -146,11 +189,19 @@ export const STARTERS: readonly Starter[] = [
         tracks: [
           track("Host", "speech", "moving coil", { player: "Host" }),
           track("Guest", "speech", "moving coil", { player: "Guest" }),
-          track("Far guest", "speech", "line", { player: "Far guest", far: true, note: "their way back must not carry their own voice" }),
+          track("Far guest", "speech", "line", {
+            player: "Far guest",
+            far: true,
+            note: "their way back must not carry their own voice",
+          }),
         ],
       },
       { name: "Room", family: "rooms", tracks: [track("Room tone", "rooms", "condenser")] },
-      { name: "Beds", family: "keys", tracks: [track("Music bed", "keys", "", { laid: true, note: "played from a file" })] },
+      {
+        name: "Beds",
+        family: "keys",
+        tracks: [track("Music bed", "keys", "", { laid: true, note: "played from a file" })],
+      },
     ],
     whole: {
       sums: ["Speech", "Beds"],
@@ -198,7 +249,10 @@ export const STARTERS: readonly Starter[] = [
       {
         name: "Takes",
         family: "voices",
-        tracks: [track("Instrument", "plucked-strings", "moving coil", { player: "Player" }), track("Voice", "voices", "moving coil", { player: "Player" })],
+        tracks: [
+          track("Instrument", "plucked-strings", "moving coil", { player: "Player" }),
+          track("Voice", "voices", "moving coil", { player: "Player" }),
+        ],
       },
     ],
     whole: {
@@ -230,40 +284,106 @@ const applied = (doc: Template, edits: readonly Edit[], what: string): Template 
 };
 
 /** One track with its lines, on the first free inputs of the rig that suit it; without one where there are no more. */
-const addTrack = (doc: Template, { rig, ids, styles = FAMILY_DEFAULTS }: Making, { folderId, track }: { readonly folderId: FolderId; readonly track: StarterTrack }): Template => {
+const addTrack = (
+  doc: Template,
+  { rig, ids, styles = FAMILY_DEFAULTS }: Making,
+  { folderId, track }: { readonly folderId: FolderId; readonly track: StarterTrack },
+): Template => {
   const { colour, icon } = styles[track.family];
-  const base = { id: ids<ChannelId>("track"), name: track.name, note: track.note ?? "", colour: doc.folders[folderId]?.colour === colour ? null : colour, icon };
+  const base = {
+    id: ids<ChannelId>("track"),
+    name: track.name,
+    note: track.note ?? "",
+    colour: doc.folders[folderId]?.colour === colour ? null : colour,
+    icon,
+  };
   const host = track.sharesLineOf && Object.values(doc.channels).find((channel) => channel.name === track.sharesLineOf);
   if (host && host.kind === "track")
     return applied(
       doc,
       [
-        { kind: "tracks.add", tracks: [{ ...base, input: host.input, sharing: "by-turns" }], lines: [], folderId, before: null },
+        {
+          kind: "tracks.add",
+          tracks: [{ ...base, input: host.input, sharing: "by-turns" }],
+          lines: [],
+          folderId,
+          before: null,
+        },
         { kind: "entries.set", table: "channels", ids: [host.id], set: { sharing: "by-turns" } },
       ],
       track.name,
     );
-  if (track.laid) return applied(doc, [{ kind: "tracks.add", tracks: [{ ...base, input: { kind: "none" }, sharing: null }], lines: [], folderId, before: null }], track.name);
+  if (track.laid)
+    return applied(
+      doc,
+      [
+        {
+          kind: "tracks.add",
+          tracks: [{ ...base, input: { kind: "none" }, sharing: null }],
+          lines: [],
+          folderId,
+          before: null,
+        },
+      ],
+      track.name,
+    );
   const microphone = readMicrophone(rig, track.microphone);
   const bare = Array.from({ length: track.stereo ? 2 : 1 }, () =>
-    newLine({ id: ids<LineId>("line"), source: track.name, player: track.player ?? "", microphone, phantom: /condenser|active/.test(track.microphone) }),
+    newLine({
+      id: ids<LineId>("line"),
+      source: track.name,
+      player: track.player ?? "",
+      microphone,
+      phantom: /condenser|active/.test(track.microphone),
+    }),
   );
   const [left, right] = bare;
   if (!left) return doc;
-  const loopBack = track.far ? rigInputsOf(rig).find((rigInput) => rigInput.loopBack && !linesByPort(doc).has(rigInput.port.id)) : undefined;
-  const rigInputs = loopBack ? [loopBack] : right ? nextFreePair(doc, rig, [left, right]) : [nextFreeInput(doc, rig, left)];
+  const loopBack = track.far
+    ? rigInputsOf(rig).find((rigInput) => rigInput.loopBack && !linesByPort(doc).has(rigInput.port.id))
+    : undefined;
+  const rigInputs = loopBack
+    ? [loopBack]
+    : right
+      ? nextFreePair(doc, rig, [left, right])
+      : [nextFreeInput(doc, rig, left)];
   const lines = bare.map((line, at) => ({ ...line, portId: rigInputs?.[at]?.port.id ?? null }));
-  const input = right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : ({ kind: "line", lineId: left.id } as const);
-  return applied(doc, [{ kind: "tracks.add", tracks: [{ ...base, input, sharing: null }], lines, folderId, before: null }], track.name);
+  const input = right
+    ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const)
+    : ({ kind: "line", lineId: left.id } as const);
+  return applied(
+    doc,
+    [{ kind: "tracks.add", tracks: [{ ...base, input, sharing: null }], lines, folderId, before: null }],
+    track.name,
+  );
 };
 
-/** A template made of a starter on a rig: tracks in their order take the first free inputs that suit them, and it is summed, heard and planned as far as the rig goes. */
+/**
+ * A template made of a starter on a rig: tracks in their order take the first free inputs that suit them, and it is
+ * summed, heard and planned as far as the rig goes.
+ */
 export const makeStarter = (starter: Starter, making: Making): Template => {
   const { id, name, rig, format, ids, studio = newStudio("The studio"), styles = FAMILY_DEFAULTS } = making;
-  let doc = emptyTemplate({ id, name, kind: starter.kind, rigId: rig.id, mainOutputs: monitorOutputs(rig), ...(format ? { format } : {}) });
+  let doc = emptyTemplate({
+    id,
+    name,
+    kind: starter.kind,
+    rigId: rig.id,
+    mainOutputs: monitorOutputs(rig),
+    ...(format ? { format } : {}),
+  });
   for (const folder of starter.folders) {
     const folderId = ids<FolderId>("folder");
-    doc = applied(doc, [{ kind: "entries.add", entries: { folders: [{ id: folderId, name: folder.name, colour: styles[folder.family].colour }] } }], folder.name);
+    doc = applied(
+      doc,
+      [
+        {
+          kind: "entries.add",
+          entries: { folders: [{ id: folderId, name: folder.name, colour: styles[folder.family].colour }] },
+        },
+      ],
+      folder.name,
+    );
     for (const entry of folder.tracks) doc = addTrack(doc, making, { folderId, track: entry });
   }
   return madeWhole(doc, starter.whole, { rig, studio, ids });
@@ -271,4 +391,6 @@ export const makeStarter = (starter: Starter, making: Making): Template => {
 
 /** How many inputs a starter wants. */
 export const starterInputs = (starter: Starter): number =>
-  starter.folders.flatMap((folder) => folder.tracks).reduce((sum, entry) => sum + (entry.sharesLineOf || entry.laid ? 0 : entry.stereo ? 2 : 1), 0);
+  starter.folders
+    .flatMap((folder) => folder.tracks)
+    .reduce((sum, entry) => sum + (entry.sharesLineOf || entry.laid ? 0 : entry.stereo ? 2 : 1), 0);

@@ -39,4 +39,8 @@ export const aChoir = (count: number): Template => {
   return made.doc;
 };
 
-export const choirContext = (doc: Template) => ({ doc, rig: wholeMill, otherRigs: DEMO_RIGS.filter((rig) => rig !== wholeMill) });
+export const choirContext = (doc: Template) => ({
+  doc,
+  rig: wholeMill,
+  otherRigs: DEMO_RIGS.filter((rig) => rig !== wholeMill),
+});

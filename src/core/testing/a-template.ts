@@ -23,7 +23,10 @@ interface TrackOptions {
   readonly note?: string;
 }
 
-/** Builds templates for tests: `aTemplate().track("Fiddle", {input: "9"}).build()`. Ids are in sequence: track-1, line-1, folder-1. */
+/**
+ * Builds templates for tests: `aTemplate().track("Fiddle", {input: "9"}).build()`. Ids are in sequence: track-1,
+ * line-1, folder-1.
+ */
 export class TemplateBuilder {
   private readonly ids = sequentialIds();
   private readonly commands: Edit[] = [];
@@ -39,7 +42,8 @@ export class TemplateBuilder {
   }
 
   track(name: string, options: TrackOptions = {}): this {
-    const labels = options.input === undefined ? [null] : typeof options.input === "string" ? [options.input] : options.input;
+    const labels =
+      options.input === undefined ? [null] : typeof options.input === "string" ? [options.input] : options.input;
     const lines = labels.map((label) => {
       const rigInput = label === null ? null : findRigInput(this.rig, label);
       return newLine({
@@ -56,15 +60,41 @@ export class TemplateBuilder {
     });
     const [left, right] = lines;
     const input =
-      left && right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : left ? ({ kind: "line", lineId: left.id } as const) : ({ kind: "none" } as const);
-    const track = { id: this.ids<ChannelId>("track"), name, note: options.note ?? "", colour: options.colour ?? null, icon: null, input, sharing: null };
-    this.commands.push({ kind: "tracks.add", tracks: [track], lines, folderId: (options.folder && this.folders.get(options.folder)) || null, before: null });
+      left && right
+        ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const)
+        : left
+          ? ({ kind: "line", lineId: left.id } as const)
+          : ({ kind: "none" } as const);
+    const track = {
+      id: this.ids<ChannelId>("track"),
+      name,
+      note: options.note ?? "",
+      colour: options.colour ?? null,
+      icon: null,
+      input,
+      sharing: null,
+    };
+    this.commands.push({
+      kind: "tracks.add",
+      tracks: [track],
+      lines,
+      folderId: (options.folder && this.folders.get(options.folder)) || null,
+      before: null,
+    });
     return this;
   }
 
   /** A second track on a line that is there. */
   trackOnLine(name: string, lineId: string): this {
-    const track = { id: this.ids<ChannelId>("track"), name, note: "", colour: null, icon: null, input: { kind: "line", lineId: lineId as LineId } as const, sharing: null };
+    const track = {
+      id: this.ids<ChannelId>("track"),
+      name,
+      note: "",
+      colour: null,
+      icon: null,
+      input: { kind: "line", lineId: lineId as LineId } as const,
+      sharing: null,
+    };
     this.commands.push({ kind: "tracks.add", tracks: [track], lines: [], folderId: null, before: null });
     return this;
   }
@@ -75,7 +105,13 @@ export class TemplateBuilder {
   }
 
   build(): Template {
-    const empty = emptyTemplate({ id: "template-1" as TemplateId, name: "Evening", kind: "band", rigId: this.rig.id, mainOutputs: monitorOutputs(this.rig) });
+    const empty = emptyTemplate({
+      id: "template-1" as TemplateId,
+      name: "Evening",
+      kind: "band",
+      rigId: this.rig.id,
+      mainOutputs: monitorOutputs(this.rig),
+    });
     const made = applyAll(empty, this.commands);
     if (!made.ok) throw new Error(`expected the template to build, got: ${made.refusal.message}`);
     return made.doc;

@@ -12,7 +12,10 @@ const folder = (at: number): FolderId => `folder-${at}` as FolderId;
 const bus = (at: number): ChannelId => `bus-${at}` as ChannelId;
 const room = (at: number): ChannelId => `return-${at}` as ChannelId;
 
-/** A large routing for benchmarks and tests of size: tracks on buses on buses, and so many sends to returns. Out of so many channels every eighth is a bus and every sixteenth a return. */
+/**
+ * A large routing for benchmarks and tests of size: tracks on buses on buses, and so many sends to returns. Out of so
+ * many channels every eighth is a bus and every sixteenth a return.
+ */
 export const aWeave = (channels: number, sends: number): Template => {
   const [buses, returns] = [Math.floor(channels / 8), Math.floor(channels / 16)];
   const tracks = channels - buses - returns - 1;
@@ -23,10 +26,14 @@ export const aWeave = (channels: number, sends: number): Template => {
     rigId: "whole-mill" as never,
     mainOutputs: ["brindle:out:1" as never, "brindle:out:2" as never],
   });
-  const lines = Array.from({ length: tracks }, (_, at) => newLine({ id: `line-${at}` as LineId, source: `Source ${at}` }));
+  const lines = Array.from({ length: tracks }, (_, at) =>
+    newLine({ id: `line-${at}` as LineId, source: `Source ${at}` }),
+  );
   const to = (channelId: ChannelId) => ({ kind: "channel", channelId }) as const;
   const all: Channel[] = [
-    ...Array.from({ length: buses }, (_, at) => newChannel("bus", { id: bus(at), name: `Bus ${at}`, output: to(at < 8 ? MAIN_ID : bus(at % 8)) })),
+    ...Array.from({ length: buses }, (_, at) =>
+      newChannel("bus", { id: bus(at), name: `Bus ${at}`, output: to(at < 8 ? MAIN_ID : bus(at % 8)) }),
+    ),
     ...Array.from({ length: returns }, (_, at) => newChannel("return", { id: room(at), name: `Room ${at}` })),
     ...lines.map((line, at) => ({
       ...newChannel("track", {
@@ -43,9 +50,15 @@ export const aWeave = (channels: number, sends: number): Template => {
   ];
   const sent = Array.from(
     { length: sends },
-    (_, at): Send => newSend({ id: `send-${at}` as SendId, fromId: `track-${at % tracks}` as ChannelId, toId: room(Math.floor(at / tracks) % returns) }),
+    (_, at): Send =>
+      newSend({
+        id: `send-${at}` as SendId,
+        fromId: `track-${at % tracks}` as ChannelId,
+        toId: room(Math.floor(at / tracks) % returns),
+      }),
   );
-  const keyed = <T extends { readonly id: string }>(entries: readonly T[]) => Object.fromEntries(entries.map((entry) => [entry.id, entry]));
+  const keyed = <T extends { readonly id: string }>(entries: readonly T[]) =>
+    Object.fromEntries(entries.map((entry) => [entry.id, entry]));
   const folders = Array.from(
     { length: FAMILIES },
     (_, at): Folder => ({
@@ -65,5 +78,12 @@ export const aWeave = (channels: number, sends: number): Template => {
       order: `a${index}`,
     })),
   );
-  return { ...empty, processors: keyed(processors), folders: keyed(folders), lines: keyed(lines), channels: { ...empty.channels, ...keyed(all) }, sends: keyed(sent) };
+  return {
+    ...empty,
+    processors: keyed(processors),
+    folders: keyed(folders),
+    lines: keyed(lines),
+    channels: { ...empty.channels, ...keyed(all) },
+    sends: keyed(sent),
+  };
 };

@@ -1,12 +1,20 @@
 import fc from "fast-check";
 
-/** A document with a few entries of each table that are unlike each other: a schema asks nothing more of the hundredth than of the first. */
+/**
+ * A document with a few entries of each table that are unlike each other: a schema asks nothing more of the hundredth
+ * than of the first.
+ */
 export const few = <D extends object>(whole: D): D =>
   Object.fromEntries(
     Object.entries(whole).map(([name, table]) => {
       if (typeof table !== "object" || table === null) return [name, table];
       const shapes = new Map(
-        Object.entries(table).map((entry) => [JSON.stringify(entry[1], (key, value) => (typeof value === "object" || key === "kind" ? value : typeof value)), entry]),
+        Object.entries(table).map((entry) => [
+          JSON.stringify(entry[1], (key, value) =>
+            typeof value === "object" || key === "kind" ? value : typeof value,
+          ),
+          entry,
+        ]),
       );
       return [name, Object.fromEntries(shapes.values())];
     }),
@@ -14,7 +22,9 @@ export const few = <D extends object>(whole: D): D =>
 
 /** Every place of a document, as paths. */
 const places = (value: unknown, path: readonly string[] = []): readonly (readonly string[])[] =>
-  typeof value === "object" && value !== null ? [path, ...Object.entries(value).flatMap(([key, inner]) => places(inner, [...path, key]))] : [path];
+  typeof value === "object" && value !== null
+    ? [path, ...Object.entries(value).flatMap(([key, inner]) => places(inner, [...path, key]))]
+    : [path];
 
 const withAt = (value: unknown, [step, ...rest]: readonly string[], put: (at: unknown) => unknown): unknown => {
   if (step === undefined) return put(value);
@@ -47,10 +57,12 @@ const strange = fc.oneof(
 
 /** A document with anything put anywhere, taken away or added. */
 export const crookedOf = (whole: object): fc.Arbitrary<unknown> =>
-  fc.record({ path: fc.constantFrom(...places(whole)), put: strange, how: fc.constantFrom("put", "drop", "add") }).map(({ path, put, how }) =>
-    withAt(whole, how === "drop" ? path.slice(0, -1) : path, (at) => {
-      if (how === "put" || typeof at !== "object" || at === null) return put;
-      if (how === "add") return Array.isArray(at) ? [...at, put] : { ...at, more: put };
-      return Object.fromEntries(Object.entries(at).filter(([key]) => key !== path.at(-1)));
-    }),
-  );
+  fc
+    .record({ path: fc.constantFrom(...places(whole)), put: strange, how: fc.constantFrom("put", "drop", "add") })
+    .map(({ path, put, how }) =>
+      withAt(whole, how === "drop" ? path.slice(0, -1) : path, (at) => {
+        if (how === "put" || typeof at !== "object" || at === null) return put;
+        if (how === "add") return Array.isArray(at) ? [...at, put] : { ...at, more: put };
+        return Object.fromEntries(Object.entries(at).filter(([key]) => key !== path.at(-1)));
+      }),
+    );

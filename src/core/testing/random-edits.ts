@@ -3,7 +3,20 @@ import { HEADER } from "../commands/command";
 import { wheelhouseCart } from "../demo/rigs";
 import type { Field } from "../model/describe/fields";
 import { fieldsOf, type TableDescription } from "../model/describe/table";
-import type { ChainProcessorId, ChannelId, ControlId, CueId, CueLevelId, FolderId, GangId, LineId, PassId, PortId, SendId, SideChainId } from "../model/ids";
+import type {
+  ChainProcessorId,
+  ChannelId,
+  ControlId,
+  CueId,
+  CueLevelId,
+  FolderId,
+  GangId,
+  LineId,
+  PassId,
+  PortId,
+  SendId,
+  SideChainId,
+} from "../model/ids";
 import type { MicrophoneChoice } from "../model/microphone-choice";
 import { rigInputsOf } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
@@ -27,7 +40,11 @@ const ports: readonly (PortId | null)[] = [null, ...rigInputsOf(wheelhouseCart).
 
 const microphones: readonly (MicrophoneChoice | null)[] = [
   null,
-  ...Object.values(wheelhouseCart.microphones).map(({ id, name }) => ({ kind: "shelf" as const, microphoneId: id, name })),
+  ...Object.values(wheelhouseCart.microphones).map(({ id, name }) => ({
+    kind: "shelf" as const,
+    microphoneId: id,
+    name,
+  })),
 ];
 
 /** Numbers for ids, unique within a run because they count on. */
@@ -35,14 +52,22 @@ let serial = 0;
 const fresh = <T extends string>(kind: string): T => `${kind}-r${serial++}` as T;
 
 /** Ids that are taken, of whatever kind, and one that every object has: no command may give them to something new. */
-const taken = (doc: Template): readonly string[] => [...Object.keys(doc.channels), ...Object.keys(doc.lines), ...Object.keys(doc.folders), "constructor"];
+const taken = (doc: Template): readonly string[] => [
+  ...Object.keys(doc.channels),
+  ...Object.keys(doc.lines),
+  ...Object.keys(doc.folders),
+  "constructor",
+];
 
 /** An id of its own, and now and then one that is taken. */
-const idFor = <T extends string>(doc: Template, chance: Chance, kind: string): T => (chance() < 0.06 ? (pick(chance, taken(doc)) as T) : fresh<T>(kind));
+const idFor = <T extends string>(doc: Template, chance: Chance, kind: string): T =>
+  chance() < 0.06 ? (pick(chance, taken(doc)) as T) : fresh<T>(kind);
 
 /** One of what is there, and now and then something that is not, or is of another kind. */
 const refTo = <T extends string>(doc: Template, chance: Chance, there: T): T =>
-  chance() < 0.06 ? ((pick(chance, [...Object.keys(doc.folders), ...Object.keys(doc.lines), "nobody"]) ?? "nobody") as T) : there;
+  chance() < 0.06
+    ? ((pick(chance, [...Object.keys(doc.folders), ...Object.keys(doc.lines), "nobody"]) ?? "nobody") as T)
+    : there;
 
 const someLine = (doc: Template, chance: Chance) =>
   newLine({
@@ -59,10 +84,22 @@ const addTracks = (doc: Template, chance: Chance, folderId: FolderId | null): Ed
   const lines = stereo ? [someLine(doc, chance), someLine(doc, chance)] : [someLine(doc, chance)];
   const [left, right] = lines;
   if (!left) throw new Error("expected a line");
-  const input = right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : ({ kind: "line", lineId: refTo(doc, chance, left.id) } as const);
+  const input = right
+    ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const)
+    : ({ kind: "line", lineId: refTo(doc, chance, left.id) } as const);
   return {
     kind: "tracks.add",
-    tracks: [{ id: idFor<ChannelId>(doc, chance, "track"), name: pick(chance, names) ?? "", note: "", colour: null, icon: null, input, sharing: null }],
+    tracks: [
+      {
+        id: idFor<ChannelId>(doc, chance, "track"),
+        name: pick(chance, names) ?? "",
+        note: "",
+        colour: null,
+        icon: null,
+        input,
+        sharing: null,
+      },
+    ],
     lines,
     folderId,
     before: null,
@@ -79,18 +116,27 @@ const anyLine = (doc: Template, chance: Chance) => pick(chance, lineIds(doc)) ??
 const anyFolder = (doc: Template, chance: Chance) => pick(chance, folderIds(doc)) ?? ("none" as FolderId);
 const maybeFolder = (doc: Template, chance: Chance) => (chance() < 0.5 ? (pick(chance, folderIds(doc)) ?? null) : null);
 const channelIds = (doc: Template) => Object.keys(doc.channels) as ChannelId[];
-const sums = (doc: Template) => channelIds(doc).filter((id) => ["bus", "return"].includes(doc.channels[id]?.kind ?? ""));
+const sums = (doc: Template) =>
+  channelIds(doc).filter((id) => ["bus", "return"].includes(doc.channels[id]?.kind ?? ""));
 const anySum = (doc: Template, chance: Chance) => (chance() < 0.3 ? MAIN_ID : (pick(chance, sums(doc)) ?? MAIN_ID));
 const anyChannel = (doc: Template, chance: Chance) => pick(chance, channelIds(doc)) ?? MAIN_ID;
 const processorIds = (doc: Template) => Object.keys(doc.processors) as ChainProcessorId[];
 const anyProcessor = (doc: Template, chance: Chance) => pick(chance, processorIds(doc)) ?? ("none" as ChainProcessorId);
-const anyGang = (doc: Template, chance: Chance) => pick(chance, Object.keys(doc.gangs) as GangId[]) ?? ("none" as GangId);
-const anyControl = (doc: Template, chance: Chance) => pick(chance, Object.keys(doc.controls) as ControlId[]) ?? ("none" as ControlId);
+const anyGang = (doc: Template, chance: Chance) =>
+  pick(chance, Object.keys(doc.gangs) as GangId[]) ?? ("none" as GangId);
+const anyControl = (doc: Template, chance: Chance) =>
+  pick(chance, Object.keys(doc.controls) as ControlId[]) ?? ("none" as ControlId);
 const anyCue = (doc: Template, chance: Chance) => pick(chance, Object.keys(doc.cues) as CueId[]) ?? ("none" as CueId);
-const anyPass = (doc: Template, chance: Chance) => pick(chance, Object.keys(doc.passes) as PassId[]) ?? ("none" as PassId);
-const someCells = (doc: Template, chance: Chance) => some(chance, Object.values(doc.cueLevels)).map(({ cueId, sourceId }) => ({ cueId, sourceId }));
+const anyPass = (doc: Template, chance: Chance) =>
+  pick(chance, Object.keys(doc.passes) as PassId[]) ?? ("none" as PassId);
+const someCells = (doc: Template, chance: Chance) =>
+  some(chance, Object.values(doc.cueLevels)).map(({ cueId, sourceId }) => ({ cueId, sourceId }));
 const patchOf = (doc: Template, chance: Chance) =>
-  some(chance, lineIds(doc)).map((lineId) => ({ lineId, portId: pick(chance, ports) ?? null, requestedInput: chance() < 0.2 ? "99" : null }));
+  some(chance, lineIds(doc)).map((lineId) => ({
+    lineId,
+    portId: pick(chance, ports) ?? null,
+    requestedInput: chance() < 0.2 ? "99" : null,
+  }));
 
 /** The kinds of plain edits, which are drawn from the descriptions of the tables. */
 type Plain = keyof typeof PLAIN;
@@ -101,7 +147,9 @@ const begins = ({ initial, needed }: Field): boolean => initial !== undefined &&
 const sparse = (chance: Chance, table: string, entry: Loose): Loose => {
   const of = TEMPLATE.tables[table as keyof typeof TEMPLATE.tables] as TableDescription;
   const fields = fieldsOf(of, entry);
-  return Object.fromEntries(Object.entries(entry).filter(([key]) => !fields[key] || !begins(fields[key] as Field) || chance() < 0.25));
+  return Object.fromEntries(
+    Object.entries(entry).filter(([key]) => !fields[key] || !begins(fields[key] as Field) || chance() < 0.25),
+  );
 };
 
 /** Fields that are not set by acts of their own, and something else where there is none. */
@@ -123,12 +171,20 @@ const plainEdit = (doc: Template, chance: Chance): Edit => {
     case "set": {
       const [[id = "", set = {}] = []] = Object.entries(verb.values);
       if (verb.table === HEADER)
-        return chance() < 0.5 ? { kind: "document.rename", name: pick(chance, names) ?? "" } : ({ kind: "settings.set", set: without(set, ["name", "rigId"]) } as Edit);
+        return chance() < 0.5
+          ? { kind: "document.rename", name: pick(chance, names) ?? "" }
+          : ({ kind: "settings.set", set: without(set, ["name", "rigId"]) } as Edit);
       const table = doc[verb.table as "lines"] as unknown as Readonly<Record<string, Loose>>;
       return { kind: "entries.set", table: verb.table, ids: [id], set: plainly(verb.table, table[id], set) } as Edit;
     }
     case "move":
-      return { kind: "entries.move", table: verb.table, ids: verb.ids, ...(verb.parent === undefined ? {} : { parent: verb.parent }), before: verb.before } as Edit;
+      return {
+        kind: "entries.move",
+        table: verb.table,
+        ids: verb.ids,
+        ...(verb.parent === undefined ? {} : { parent: verb.parent }),
+        before: verb.before,
+      } as Edit;
     case "remove":
       return { kind: "entries.remove", table: verb.table, ids: verb.ids } as Edit;
     default:
@@ -136,15 +192,37 @@ const plainEdit = (doc: Template, chance: Chance): Edit => {
   }
 };
 
-const without = (fields: Loose, keys: readonly string[]): Loose => Object.fromEntries(Object.entries(fields).filter(([key]) => !keys.includes(key)));
+const without = (fields: Loose, keys: readonly string[]): Loose =>
+  Object.fromEntries(Object.entries(fields).filter(([key]) => !keys.includes(key)));
 
-const PLAIN = { "document.rename": true, "settings.set": true, "entries.add": true, "entries.set": true, "entries.move": true, "entries.remove": true } as const;
+const PLAIN = {
+  "document.rename": true,
+  "settings.set": true,
+  "entries.add": true,
+  "entries.set": true,
+  "entries.move": true,
+  "entries.remove": true,
+} as const;
 
 const MAKERS: { readonly [K in Exclude<EditKind, Plain>]: Maker<K> } = {
-  "template.fit": (doc, chance) => ({ kind: "template.fit", rigId: doc.rigId, rigName: "A rig", inputs: patchOf(doc, chance), mainOutputs: [] }),
+  "template.fit": (doc, chance) => ({
+    kind: "template.fit",
+    rigId: doc.rigId,
+    rigName: "A rig",
+    inputs: patchOf(doc, chance),
+    mainOutputs: [],
+  }),
   "tracks.add": (doc, chance) => addTracks(doc, chance, maybeFolder(doc, chance)) as EditOf<"tracks.add">,
-  "tracks.pair": (doc, chance) => ({ kind: "tracks.pair", leftTrackId: anyTrack(doc, chance), rightTrackId: anyTrack(doc, chance) }),
-  "tracks.split": (doc, chance) => ({ kind: "tracks.split", trackId: anyTrack(doc, chance), newTrackId: idFor<ChannelId>(doc, chance, "track") }),
+  "tracks.pair": (doc, chance) => ({
+    kind: "tracks.pair",
+    leftTrackId: anyTrack(doc, chance),
+    rightTrackId: anyTrack(doc, chance),
+  }),
+  "tracks.split": (doc, chance) => ({
+    kind: "tracks.split",
+    trackId: anyTrack(doc, chance),
+    newTrackId: idFor<ChannelId>(doc, chance, "track"),
+  }),
   "tracks.take": (doc, chance) => {
     const line = someLine(doc, chance);
     const input = pick<TrackInput>(chance, [
@@ -155,39 +233,99 @@ const MAKERS: { readonly [K in Exclude<EditKind, Plain>]: Maker<K> } = {
     ]) ?? {
       kind: "none",
     };
-    return { kind: "tracks.take", trackId: anyTrack(doc, chance), input, lines: input.kind === "none" || input.kind === "bus" ? [] : [line] };
+    return {
+      kind: "tracks.take",
+      trackId: anyTrack(doc, chance),
+      input,
+      lines: input.kind === "none" || input.kind === "bus" ? [] : [line],
+    };
   },
   "lines.shift": (doc, chance) => ({ kind: "lines.shift", lineIds: some(chance, lineIds(doc)), gainDb: dB(3) }),
   "lines.patch": (doc, chance) => ({ kind: "lines.patch", inputs: patchOf(doc, chance) }),
-  "lines.join": (doc, chance) => ({ kind: "lines.join", keepId: anyLine(doc, chance), dropId: anyLine(doc, chance), sharing: "at-once" }),
-  "folders.drop": (doc, chance) => ({ kind: "folders.drop", folderId: chance() < 0.3 ? anyFolder(doc, chance) : ("none" as FolderId) }),
+  "lines.join": (doc, chance) => ({
+    kind: "lines.join",
+    keepId: anyLine(doc, chance),
+    dropId: anyLine(doc, chance),
+    sharing: "at-once",
+  }),
+  "folders.drop": (doc, chance) => ({
+    kind: "folders.drop",
+    folderId: chance() < 0.3 ? anyFolder(doc, chance) : ("none" as FolderId),
+  }),
   "folders.sum": (doc, chance) => ({
     kind: "folders.sum",
-    sums: [...new Set([anyFolder(doc, chance), anyFolder(doc, chance)])].map((folderId) => ({ folderId, busId: idFor<ChannelId>(doc, chance, "bus") })),
+    sums: [...new Set([anyFolder(doc, chance), anyFolder(doc, chance)])].map((folderId) => ({
+      folderId,
+      busId: idFor<ChannelId>(doc, chance, "bus"),
+    })),
   }),
-  "folders.unsum": (doc, chance) => ({ kind: "folders.unsum", folderId: anyFolder(doc, chance), output: { kind: "channel", channelId: anySum(doc, chance) } }),
+  "folders.unsum": (doc, chance) => ({
+    kind: "folders.unsum",
+    folderId: anyFolder(doc, chance),
+    output: { kind: "channel", channelId: anySum(doc, chance) },
+  }),
   "channels.add": (doc, chance) => ({
     kind: "channels.add",
-    channels: [{ kind: chance() < 0.5 ? "bus" : "return", id: idFor<ChannelId>(doc, chance, "bus"), name: pick(chance, names) ?? "" }],
+    channels: [
+      {
+        kind: chance() < 0.5 ? "bus" : "return",
+        id: idFor<ChannelId>(doc, chance, "bus"),
+        name: pick(chance, names) ?? "",
+      },
+    ],
     feedIds: chance() < 0.5 ? some(chance, channelIds(doc)) : [],
   }),
-  "channels.shift": (doc, chance) => ({ kind: "channels.shift", channelIds: some(chance, channelIds(doc)), byDb: dB(Math.floor(chance() * 9) - 4) }),
+  "channels.shift": (doc, chance) => ({
+    kind: "channels.shift",
+    channelIds: some(chance, channelIds(doc)),
+    byDb: dB(Math.floor(chance() * 9) - 4),
+  }),
   "sends.add": (doc, chance) => ({
     kind: "sends.add",
-    sends: some(chance, channelIds(doc)).map((fromId) => ({ id: idFor<SendId>(doc, chance, "send"), fromId, toId: refTo(doc, chance, anySum(doc, chance)) })),
+    sends: some(chance, channelIds(doc)).map((fromId) => ({
+      id: idFor<SendId>(doc, chance, "send"),
+      fromId,
+      toId: refTo(doc, chance, anySum(doc, chance)),
+    })),
   }),
   "sideChains.add": (doc, chance) => ({
     kind: "sideChains.add",
-    sideChains: [newSideChain({ id: idFor<SideChainId>(doc, chance, "side"), fromId: anyChannel(doc, chance), processorId: anyProcessor(doc, chance) })],
+    sideChains: [
+      newSideChain({
+        id: idFor<SideChainId>(doc, chance, "side"),
+        fromId: anyChannel(doc, chance),
+        processorId: anyProcessor(doc, chance),
+      }),
+    ],
   }),
   "gangs.add": (doc, chance) => ({
     kind: "gangs.add",
-    gang: { id: idFor<GangId>(doc, chance, "gang"), name: "Pair", level: chance() < 0.8, mute: chance() < 0.5, pan: chance() < 0.5, sends: chance() < 0.5 },
+    gang: {
+      id: idFor<GangId>(doc, chance, "gang"),
+      name: "Pair",
+      level: chance() < 0.8,
+      mute: chance() < 0.5,
+      pan: chance() < 0.5,
+      sends: chance() < 0.5,
+    },
     channelIds: some(chance, channelIds(doc)),
   }),
-  "gangs.join": (doc, chance) => ({ kind: "gangs.join", channelIds: some(chance, channelIds(doc)), gangId: chance() < 0.5 ? null : anyGang(doc, chance) }),
-  "controls.add": (doc, chance) => ({ kind: "controls.add", control: { id: idFor<ControlId>(doc, chance, "control"), name: "All" }, channelIds: some(chance, channelIds(doc)) }),
-  "controls.ride": (doc, chance) => ({ kind: "controls.ride", channelIds: some(chance, channelIds(doc)), controlId: anyControl(doc, chance), on: chance() < 0.7 }),
+  "gangs.join": (doc, chance) => ({
+    kind: "gangs.join",
+    channelIds: some(chance, channelIds(doc)),
+    gangId: chance() < 0.5 ? null : anyGang(doc, chance),
+  }),
+  "controls.add": (doc, chance) => ({
+    kind: "controls.add",
+    control: { id: idFor<ControlId>(doc, chance, "control"), name: "All" },
+    channelIds: some(chance, channelIds(doc)),
+  }),
+  "controls.ride": (doc, chance) => ({
+    kind: "controls.ride",
+    channelIds: some(chance, channelIds(doc)),
+    controlId: anyControl(doc, chance),
+    on: chance() < 0.7,
+  }),
   "cueLevels.put": (doc, chance) => ({
     kind: "cueLevels.put",
     levels: some(chance, channelIds(doc)).map((sourceId) => ({
@@ -197,7 +335,11 @@ const MAKERS: { readonly [K in Exclude<EditKind, Plain>]: Maker<K> } = {
       levelDb: chance() < 0.2 ? null : dB(Math.floor(chance() * 60) - 50),
     })),
   }),
-  "cueLevels.shift": (doc, chance) => ({ kind: "cueLevels.shift", cells: someCells(doc, chance), byDb: dB(Math.floor(chance() * 9) - 4) }),
+  "cueLevels.shift": (doc, chance) => ({
+    kind: "cueLevels.shift",
+    cells: someCells(doc, chance),
+    byDb: dB(Math.floor(chance() * 9) - 4),
+  }),
   "cueLevels.remove": (doc, chance) => ({ kind: "cueLevels.remove", cells: someCells(doc, chance) }),
   "passes.run": (doc, chance) => ({ kind: "passes.run", passId: chance() < 0.2 ? null : anyPass(doc, chance) }),
   "folders.remove": (doc, chance) => ({ kind: "folders.remove", folderId: anyFolder(doc, chance) }),
@@ -205,10 +347,15 @@ const MAKERS: { readonly [K in Exclude<EditKind, Plain>]: Maker<K> } = {
 
 const OWN_KINDS = Object.keys(MAKERS) as readonly Exclude<EditKind, Plain>[];
 
-/** An edit of things that the document has, so that few are refused. Tracks are added more often than the rest, or the document stays empty. */
+/**
+ * An edit of things that the document has, so that few are refused. Tracks are added more often than the rest, or the
+ * document stays empty.
+ */
 export const randomEdit = (doc: Template, chance: Chance): Edit => {
   if (chance() < 0.3) return MAKERS["tracks.add"](doc, chance);
-  return chance() < 0.55 ? plainEdit(doc, chance) : (MAKERS[pick(chance, OWN_KINDS) ?? "tracks.add"] as Maker<EditKind>)(doc, chance);
+  return chance() < 0.55
+    ? plainEdit(doc, chance)
+    : (MAKERS[pick(chance, OWN_KINDS) ?? "tracks.add"] as Maker<EditKind>)(doc, chance);
 };
 
 /** Runs of chance for fast-check: as many numbers as are asked for, from a seed it can shrink and repeat. */

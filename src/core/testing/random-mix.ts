@@ -12,10 +12,22 @@ import { emptyTemplate, type Template } from "../model/template";
 
 type Chance = () => number;
 const pick = <T>(chance: Chance, from: readonly T[]): T => from[Math.floor(chance() * from.length)] as T;
-const between = (chance: Chance, low: number, high: number): number => Math.round((low + chance() * (high - low)) * 2) / 2;
-const keyed = <T extends { readonly id: string }>(entries: readonly T[]) => Object.fromEntries(entries.map((entry) => [entry.id, entry]));
+const between = (chance: Chance, low: number, high: number): number =>
+  Math.round((low + chance() * (high - low)) * 2) / 2;
+const keyed = <T extends { readonly id: string }>(entries: readonly T[]) =>
+  Object.fromEntries(entries.map((entry) => [entry.id, entry]));
 
-const KINDS: readonly ProcessorKind[] = ["gain", "gain", "compressor", "filter", "other", "limiter", "gate", "insert", "split"];
+const KINDS: readonly ProcessorKind[] = [
+  "gain",
+  "gain",
+  "compressor",
+  "filter",
+  "other",
+  "limiter",
+  "gate",
+  "insert",
+  "split",
+];
 
 const processors = (chance: Chance, channelId: ChannelId): readonly Processor[] => {
   const made: Processor[] = [];
@@ -23,8 +35,17 @@ const processors = (chance: Chance, channelId: ChannelId): readonly Processor[] 
     if (kind === "gain") return { gainDb: between(chance, -12, 12) };
     if (kind === "compressor") return { makeUpDb: between(chance, -6, 9) };
     if (kind === "limiter" || kind === "gate") return { lookaheadMs: pick(chance, [0, 1, 2.5]) };
-    if (kind === "split") return { firstDb: chance() < 0.1 ? null : between(chance, -12, 3), secondDb: chance() < 0.1 ? null : between(chance, -12, 3) };
-    return kind === "insert" ? { sendPortIds: [pick(chance, ["brindle:out:11", "brindle:out:12"])], returnPortIds: [pick(chance, ["brindle:in:15", "eight:in:5"])] } : {};
+    if (kind === "split")
+      return {
+        firstDb: chance() < 0.1 ? null : between(chance, -12, 3),
+        secondDb: chance() < 0.1 ? null : between(chance, -12, 3),
+      };
+    return kind === "insert"
+      ? {
+          sendPortIds: [pick(chance, ["brindle:out:11", "brindle:out:12"])],
+          returnPortIds: [pick(chance, ["brindle:in:15", "eight:in:5"])],
+        }
+      : {};
   };
   const settings = (kind: ProcessorKind) => ({
     use: pick(chance, ["always", "always", "not-while-recording", "listening-copy"] as const),
@@ -36,14 +57,18 @@ const processors = (chance: Chance, channelId: ChannelId): readonly Processor[] 
   const put = (kind: ProcessorKind, more: object = {}): string => {
     const id = `${channelId}-p${made.length}`;
     const order = `a${String(made.length).padStart(2, "0")}1`;
-    made.push({ ...newProcessor(kind, { ...settings(kind), ...more, id: id as ChainProcessorId, channelId } as never), order } as never);
+    made.push({
+      ...newProcessor(kind, { ...settings(kind), ...more, id: id as ChainProcessorId, channelId } as never),
+      order,
+    } as never);
     return id;
   };
   for (let n = Math.floor(chance() * 3); n > 0; n--) {
     const kind = pick(chance, KINDS);
     const id = put(kind);
     if (kind === "split")
-      for (let inner = Math.floor(chance() * 3); inner > 0; inner--) put(pick(chance, ["gain", "compressor", "other"]), { splitId: id, branch: pick(chance, ["first", "second"]) });
+      for (let inner = Math.floor(chance() * 3); inner > 0; inner--)
+        put(pick(chance, ["gain", "compressor", "other"]), { splitId: id, branch: pick(chance, ["first", "second"]) });
   }
   return made;
 };
@@ -56,7 +81,10 @@ const mixed = (chance: Chance) => ({
   parked: chance() < 0.08,
 });
 
-/** Lines of line sources with a level and a gain of their own on inputs that have a gain control: how loud each is follows from three figures. */
+/**
+ * Lines of line sources with a level and a gain of their own on inputs that have a gain control: how loud each is
+ * follows from three figures.
+ */
 const lineOf = (chance: Chance, at: number, ports: readonly PortId[]) =>
   newLine({
     id: `line-${at}` as LineId,
@@ -70,15 +98,28 @@ const lineOf = (chance: Chance, at: number, ports: readonly PortId[]) =>
   });
 
 /**
- * A routing by chance in which everything stands that levels and delays hang on: sends that are off, parked channels, splits, wet shares, uses, folds, balances, hardware
- * inserts, levels while recording, cues before and after the fader. Sums are numbered and lead to later ones only, so that no loop can come of it.
+ * A routing by chance in which everything stands that levels and delays hang on: sends that are off, parked channels,
+ * splits, wet shares, uses, folds, balances, hardware
+ * inserts, levels while recording, cues before and after the fader. Sums are numbered and lead to later ones only, so
+ * that no loop can come of it.
  */
 export const randomMix = (chance: Chance): Template => {
-  const empty = emptyTemplate({ id: "mix" as never, name: "Mix", kind: "band", rigId: wholeMill.id, mainOutputs: ["brindle:out:1" as never, "brindle:out:2" as never] });
+  const empty = emptyTemplate({
+    id: "mix" as never,
+    name: "Mix",
+    kind: "band",
+    rigId: wholeMill.id,
+    mainOutputs: ["brindle:out:1" as never, "brindle:out:2" as never],
+  });
   const ports = rigInputsOf(wholeMill).flatMap(({ port, gainDb, fedBy }) => (gainDb && !fedBy ? [port.id] : []));
   const lines = Array.from({ length: 10 }, (_, at) => lineOf(chance, at, ports));
-  const sums = Array.from({ length: 2 + Math.floor(chance() * 4) }, (_, at) => ({ at, id: `sum-${at}` as ChannelId, kind: pick(chance, ["bus", "bus", "return"] as const) }));
-  const after = (at: number): ChannelId => pick(chance, [MAIN_ID, ...sums.filter((sum) => sum.at > at).map(({ id }) => id)]);
+  const sums = Array.from({ length: 2 + Math.floor(chance() * 4) }, (_, at) => ({
+    at,
+    id: `sum-${at}` as ChannelId,
+    kind: pick(chance, ["bus", "bus", "return"] as const),
+  }));
+  const after = (at: number): ChannelId =>
+    pick(chance, [MAIN_ID, ...sums.filter((sum) => sum.at > at).map(({ id }) => id)]);
   const to = (channelId: ChannelId) => ({ kind: "channel", channelId }) as const;
   const channels: Channel[] = sums.map(({ id, at, kind }) =>
     newChannel(kind, {
@@ -124,7 +165,11 @@ export const randomMix = (chance: Chance): Template => {
     icon: null,
     ...mixed(chance),
   } as never);
-  const all = [...channels, ...tracks.map(({ channel, at }) => ({ ...channel, order: `a${at}1` })), { ...again, order: "b01" }];
+  const all = [
+    ...channels,
+    ...tracks.map(({ channel, at }) => ({ ...channel, order: `a${at}1` })),
+    { ...again, order: "b01" },
+  ];
   const sends = all.flatMap(({ id }, n) => {
     const at = sums.find((sum) => sum.id === id)?.at ?? (id === "again" ? recorded.at : -1);
     const target = after(at);
@@ -141,7 +186,10 @@ export const randomMix = (chance: Chance): Template => {
       }),
     ];
   });
-  const cues = Array.from({ length: 2 }, (_, at) => ({ ...newCue({ id: `cue-${at}` as CueId, name: `Cue ${at}`, levelDb: between(chance, -6, 0) as never }), order: `a${at}1` }));
+  const cues = Array.from({ length: 2 }, (_, at) => ({
+    ...newCue({ id: `cue-${at}` as CueId, name: `Cue ${at}`, levelDb: between(chance, -6, 0) as never }),
+    order: `a${at}1`,
+  }));
   const levels = cues.flatMap((cue) =>
     all.flatMap(({ id }) =>
       chance() < 0.5

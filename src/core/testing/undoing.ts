@@ -8,13 +8,17 @@ interface Edits<E> {
 }
 
 /** Plans edits and does them as one gesture that is noted, as a window does. */
-export const undoingEdits = <D extends { readonly id: string }, E extends { readonly kind: string }>(editing: Editing<D, E>) => {
+export const undoingEdits = <D extends { readonly id: string }, E extends { readonly kind: string }>(
+  editing: Editing<D, E>,
+) => {
   const undoing = undoingOf(editing.engine);
   return {
     ...undoing,
     perform: (doc: D, history: History, { name, edits }: Edits<E>): StepOf<D> => {
       const planned = editing.plan(doc, edits);
-      return planned.ok ? undoing.perform(doc, history, { name: name ?? planned.names[0] ?? "", commands: planned.commands }) : { ok: false, refusal: planned.refusal, history };
+      return planned.ok
+        ? undoing.perform(doc, history, { name: name ?? planned.names[0] ?? "", commands: planned.commands })
+        : { ok: false, refusal: planned.refusal, history };
     },
   };
 };

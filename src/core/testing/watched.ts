@@ -3,7 +3,8 @@ import { TEMPLATE, type Template } from "../model/template";
 const TABLES = new Set(Object.keys(TEMPLATE.tables));
 
 /**
- * A template that writes down what is read of it: fields of entries as `table.field`, that a table was gone through as `table.id`, and fields of the document by
+ * A template that writes down what is read of it: fields of entries as `table.field`, that a table was gone through as
+ * `table.id`, and fields of the document by
  * their name. Only for tests: it is slow, and never the same object as another.
  */
 export const watched = (doc: Template): { readonly doc: Template; readonly reads: ReadonlySet<string> } => {
@@ -64,7 +65,9 @@ export const watched = (doc: Template): { readonly doc: Template; readonly reads
     },
     getOwnPropertyDescriptor: (target, key): PropertyDescriptor | undefined => {
       const own = Reflect.getOwnPropertyDescriptor(target, key);
-      return own && typeof key === "string" && TABLES.has(key) ? { ...own, value: Reflect.get(proxy, key), configurable: true } : own;
+      return own && typeof key === "string" && TABLES.has(key)
+        ? { ...own, value: Reflect.get(proxy, key), configurable: true }
+        : own;
     },
   });
   return { doc: proxy, reads };

@@ -21,17 +21,34 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
 };
 const late = (channel: string, delaySamples: number, more: object = {}, processorId = `on-${channel}`): Edit => ({
   kind: "entries.add",
-  entries: { processors: [newProcessor("other", { id: processorId as never, channelId: id(channel), delaySamples, ...more }) as never] },
+  entries: {
+    processors: [
+      newProcessor("other", { id: processorId as never, channelId: id(channel), delaySamples, ...more }) as never,
+    ],
+  },
 });
-const send = (from: string, to: string): Edit => ({ kind: "sends.add", sends: [{ id: `${from}-${to}` as SendId, fromId: id(from), toId: id(to) }] });
+const send = (from: string, to: string): Edit => ({
+  kind: "sends.add",
+  sends: [{ id: `${from}-${to}` as SendId, fromId: id(from), toId: id(to) }],
+});
 
 /** The template that is worked through in the calculations: Lead, Second and Fiddle, a plate, two buses. */
 const worked = (...more: readonly Edit[]): Template =>
   done(
     aTemplate().track("Lead", { input: "1" }).track("Second", { input: "2" }).track("Fiddle", { input: "3" }).build(),
-    { kind: "channels.add", channels: [{ kind: "bus", id: id("voices"), name: "Voices" }], feedIds: [id("track-1"), id("track-2")] },
+    {
+      kind: "channels.add",
+      channels: [{ kind: "bus", id: id("voices"), name: "Voices" }],
+      feedIds: [id("track-1"), id("track-2")],
+    },
     { kind: "channels.add", channels: [{ kind: "bus", id: id("strings"), name: "Strings" }], feedIds: [id("track-3")] },
-    { kind: "channels.add", channels: [{ kind: "return", id: id("plate"), name: "Plate", output: { kind: "channel", channelId: id("voices") } }], feedIds: [] },
+    {
+      kind: "channels.add",
+      channels: [
+        { kind: "return", id: id("plate"), name: "Plate", output: { kind: "channel", channelId: id("voices") } },
+      ],
+      feedIds: [],
+    },
     send("track-1", "plate"),
     send("track-3", "plate"),
     late("track-1", 48),
@@ -42,7 +59,8 @@ const worked = (...more: readonly Edit[]): Template =>
 const at = (doc: Template, ...names: readonly string[]) => names.map((name) => arrivalsOf(doc).at.get(id(name)));
 
 describe("the worked template", () => {
-  it("arrives at Plate, Voices and Strings after 64 samples, and at Main after 160", () => expect(at(worked(), "plate", "voices", "strings", "main")).toEqual([64, 64, 64, 160]));
+  it("arrives at Plate, Voices and Strings after 64 samples, and at Main after 160", () =>
+    expect(at(worked(), "plate", "voices", "strings", "main")).toEqual([64, 64, 64, 160]));
 
   it.each([
     ["track-1", "plate", 16],
@@ -51,15 +69,45 @@ describe("the worked template", () => {
     ["plate", "voices", 0],
     ["strings", "main", 96],
     ["voices", "main", 0],
-  ])("%s is held back into %s by %d samples", (from, to, samples) => expect(heldBack(arrivalsOf(worked()), id(from), id(to))).toBe(samples));
+  ])("%s is held back into %s by %d samples", (from, to, samples) =>
+    expect(heldBack(arrivalsOf(worked()), id(from), id(to))).toBe(samples),
+  );
 
   it("leaves out what is bypassed, off while recording, or parked; and counts side-chains", () => {
-    expect(at(worked({ kind: "entries.set", table: "processors", ids: ["on-voices" as never], set: { bypassed: true } }), "main")).toEqual([64]);
-    expect(at(worked({ kind: "entries.set", table: "processors", ids: ["on-voices" as never], set: { use: "not-while-recording" } }), "main")).toEqual([64]);
-    expect(at(worked({ kind: "entries.set", table: "channels", ids: [id("track-3")], set: { parked: true } }), "plate", "voices", "main")).toEqual([48, 48, 144]);
+    expect(
+      at(
+        worked({ kind: "entries.set", table: "processors", ids: ["on-voices" as never], set: { bypassed: true } }),
+        "main",
+      ),
+    ).toEqual([64]);
+    expect(
+      at(
+        worked({
+          kind: "entries.set",
+          table: "processors",
+          ids: ["on-voices" as never],
+          set: { use: "not-while-recording" },
+        }),
+        "main",
+      ),
+    ).toEqual([64]);
+    expect(
+      at(
+        worked({ kind: "entries.set", table: "channels", ids: [id("track-3")], set: { parked: true } }),
+        "plate",
+        "voices",
+        "main",
+      ),
+    ).toEqual([48, 48, 144]);
     const steered = worked(
-      { kind: "entries.add", entries: { processors: [newProcessor("compressor", { id: "c" as never, channelId: id("track-2") }) as never] } },
-      { kind: "sideChains.add", sideChains: [newSideChain({ id: "s" as never, fromId: id("track-3"), processorId: "c" as never })] },
+      {
+        kind: "entries.add",
+        entries: { processors: [newProcessor("compressor", { id: "c" as never, channelId: id("track-2") }) as never] },
+      },
+      {
+        kind: "sideChains.add",
+        sideChains: [newSideChain({ id: "s" as never, fromId: id("track-3"), processorId: "c" as never })],
+      },
     );
     expect(at(steered, "track-2", "voices")).toEqual([64, 64]);
   });

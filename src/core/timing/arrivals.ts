@@ -22,14 +22,26 @@ type Timed = Pick<Template, "channels" | "sends" | "processors" | "sideChains" |
 
 const NO_INSERTS: DelayContext["insertSamples"] = () => 0;
 
-/** What delays depend on besides processors: the rate, and with a rig what a hardware insert costs at the recording buffer. */
+/**
+ * What delays depend on besides processors: the rate, and with a rig what a hardware insert costs at the recording
+ * buffer.
+ */
 export const delayContext = ({ format, buffers }: Pick<Template, "format" | "buffers">, rig?: Rig): DelayContext => ({
   rateHz: format.sampleRateHz,
-  insertSamples: rig ? insertsOn(rig, { rateHz: format.sampleRateHz, bufferSamples: buffers.recordingSamples }) : NO_INSERTS,
+  insertSamples: rig
+    ? insertsOn(rig, { rateHz: format.sampleRateHz, bufferSamples: buffers.recordingSamples })
+    : NO_INSERTS,
 });
 
-/** How late the chain of a channel makes what passes it while recording, in samples: what is bypassed or off then does not count. */
-export const channelSamples = (doc: Pick<Template, "processors" | "buffers">, id: ChannelId, context: DelayContext): number =>
+/**
+ * How late the chain of a channel makes what passes it while recording, in samples: what is bypassed or off then does
+ * not count.
+ */
+export const channelSamples = (
+  doc: Pick<Template, "processors" | "buffers">,
+  id: ChannelId,
+  context: DelayContext,
+): number =>
   chainSamples(
     processorsOf(doc, id).filter((processor) => isWorking(doc, processor)),
     context,
@@ -78,8 +90,13 @@ const asBefore = (now: Arrivals): Arrivals => {
   return last;
 };
 
-/** One answer for each rig, rate, buffer, switch and set of parked channels that was asked for, for as long as nothing leads elsewhere and no processor changes. */
-const kept = perTwo((_threads: Graph["threads"], _processors: Template["processors"]) => perTwo((_steers: Graph["steers"], _rig: object) => new Map<string, Arrivals>()));
+/**
+ * One answer for each rig, rate, buffer, switch and set of parked channels that was asked for, for as long as nothing
+ * leads elsewhere and no processor changes.
+ */
+const kept = perTwo((_threads: Graph["threads"], _processors: Template["processors"]) =>
+  perTwo((_steers: Graph["steers"], _rig: object) => new Map<string, Arrivals>()),
+);
 /** Stands for no rig. */
 const NO_RIG = {};
 
@@ -90,9 +107,12 @@ const parkedIn = perDocument((channels: Template["channels"]): string =>
 );
 
 /**
- * When the sound arrives at each channel while recording, with compensation: where ways meet, each is held back to the longest, so a channel is reached at the
- * maximum over its inputs of (when they are reached + what their chain takes). Outputs, what is recorded, sends and side-chains count; what is parked does not.
- * With a rig hardware inserts count a whole round trip by the converters of their own ports. In samples; one pass along the order of the sound, linear in channels and threads.
+ * When the sound arrives at each channel while recording, with compensation: where ways meet, each is held back to the
+ * longest, so a channel is reached at the
+ * maximum over its inputs of (when they are reached + what their chain takes). Outputs, what is recorded, sends and
+ * side-chains count; what is parked does not.
+ * With a rig hardware inserts count a whole round trip by the converters of their own ports. In samples; one pass along
+ * the order of the sound, linear in channels and threads.
  * @example a track with 48 samples of chain and one without, into one bus: the bus is reached after 48
  */
 export const arrivalsOf = (doc: Timed, rig?: Rig): Arrivals => {
@@ -112,5 +132,8 @@ const lookedUp = (doc: Timed, rig?: Rig): Arrivals => {
   return answer;
 };
 
-/** By how many samples the sound of one channel is held back on its way into another, so that it meets the latest there. */
-export const heldBack = ({ at, chain }: Arrivals, from: ChannelId, to: ChannelId): number => (at.get(to) ?? 0) - (at.get(from) ?? 0) - (chain.get(from) ?? 0);
+/**
+ * By how many samples the sound of one channel is held back on its way into another, so that it meets the latest there.
+ */
+export const heldBack = ({ at, chain }: Arrivals, from: ChannelId, to: ChannelId): number =>
+  (at.get(to) ?? 0) - (at.get(from) ?? 0) - (chain.get(from) ?? 0);

@@ -27,9 +27,12 @@ describe("the round trip (math.md)", () => {
     [at(48000, 64, {}), 96, 6.4667],
     [at(96000, 128, { buffersOut: 2, marginInSamples: 32, marginOutSamples: 32, adcMs: 0.2, dacMs: 0.25 }), 0, 5.1167],
     [at(48000, 64, {}), 48, 5.4667],
-  ])("%#: with %d samples of chain %d ms", (hardware, chain, ms) => expect(roundTripMs(hardware, chain)).toBeCloseTo(ms, 4));
+  ])("%#: with %d samples of chain %d ms", (hardware, chain, ms) =>
+    expect(roundTripMs(hardware, chain)).toBeCloseTo(ms, 4),
+  );
 
-  it("costs a hardware insert a whole one", () => expect(roundTripSamples(at(48000, 64, {}))).toBe(Math.ceil(4.46667 * 48)));
+  it("costs a hardware insert a whole one", () =>
+    expect(roundTripSamples(at(48000, 64, {}))).toBe(Math.ceil(4.46667 * 48)));
 });
 
 describe("the rig of the mill", () => {
@@ -44,11 +47,19 @@ describe("the rig of the mill", () => {
 
   it("is corrected by what a loop-back measured, at every buffer", () => {
     const brindle = wholeMill.timing["brindle" as never] as (typeof wholeMill.timing)[never];
-    const measured = { rateHz: 48000, bufferSamples: 64, ms: roundTripMs(hardwareOf(wholeMill, {}, { rateHz: 48000, bufferSamples: 64 })) + 0.5 };
-    const rig = { ...wholeMill, timing: { ...wholeMill.timing, ["brindle" as never]: { ...(brindle as object), measured } } } as typeof wholeMill;
+    const measured = {
+      rateHz: 48000,
+      bufferSamples: 64,
+      ms: roundTripMs(hardwareOf(wholeMill, {}, { rateHz: 48000, bufferSamples: 64 })) + 0.5,
+    };
+    const rig = {
+      ...wholeMill,
+      timing: { ...wholeMill.timing, ["brindle" as never]: { ...(brindle as object), measured } },
+    } as typeof wholeMill;
     expect([correctionOf(wholeMill), correctionOf(rig)]).toEqual([0, 24]);
     const grown = (bufferSamples: number) =>
-      roundTripMs(hardwareOf(rig, {}, { rateHz: 48000, bufferSamples })) - roundTripMs(hardwareOf(wholeMill, {}, { rateHz: 48000, bufferSamples }));
+      roundTripMs(hardwareOf(rig, {}, { rateHz: 48000, bufferSamples })) -
+      roundTripMs(hardwareOf(wholeMill, {}, { rateHz: 48000, bufferSamples }));
     expect([grown(64), grown(512)]).toEqual([expect.closeTo(0.5, 9), expect.closeTo(0.5, 9)]);
   });
 });
@@ -91,11 +102,16 @@ describe("the load", () => {
 
   it("holds from the smallest buffer under the ceiling; from none where the samples alone are too much", () => {
     expect(smallestHolding(costs, [32, 64, 128], { rateHz: 48000, ceiling: 0.7 })).toBe(64);
-    expect(smallestHolding({ ...costs, perSampleNs: 20_000 }, [32, 64, 128], { rateHz: 48000, ceiling: 0.7 })).toBeNull();
+    expect(
+      smallestHolding({ ...costs, perSampleNs: 20_000 }, [32, 64, 128], { rateHz: 48000, ceiling: 0.7 }),
+    ).toBeNull();
   });
 });
 
-const burden = (over: number, by: Readonly<Record<string, number>>): Burden => ({ over, by: new Map(Object.entries(by)) });
+const burden = (over: number, by: Readonly<Record<string, number>>): Burden => ({
+  over,
+  by: new Map(Object.entries(by)),
+});
 
 /** Every set there is, from the smallest. */
 const byTrying = (burdens: readonly Burden[]): number | null => {
@@ -103,7 +119,9 @@ const byTrying = (burdens: readonly Burden[]): number | null => {
   let best: number | null = null;
   for (let mask = 0; mask < 2 ** ids.length; mask++) {
     const off = new Set(ids.filter((_, n) => mask & (1 << n)));
-    const meets = burdens.every(({ over, by }) => [...by].reduce((left, [id, samples]) => left - (off.has(id) ? samples : 0), over) <= 0);
+    const meets = burdens.every(
+      ({ over, by }) => [...by].reduce((left, [id, samples]) => left - (off.has(id) ? samples : 0), over) <= 0,
+    );
     if (meets && (best === null || off.size < best)) best = off.size;
   }
   return best;
@@ -111,7 +129,11 @@ const byTrying = (burdens: readonly Burden[]): number | null => {
 
 describe("the fewest to switch off", () => {
   it("is the one that two share, not the longest of each", () =>
-    expect(fewestOff([burden(50, { x: 60, s: 50 }), burden(50, { y: 60, s: 50 })])).toEqual({ off: ["s"], meets: true, proven: true }));
+    expect(fewestOff([burden(50, { x: 60, s: 50 }), burden(50, { y: 60, s: 50 })])).toEqual({
+      off: ["s"],
+      meets: true,
+      proven: true,
+    }));
 
   it("is nothing where all are on time, and all where not even that helps", () => {
     expect(fewestOff([burden(0, { x: 60 }), burden(-5, {})])).toEqual({ off: [], meets: true, proven: true });
@@ -119,7 +141,11 @@ describe("the fewest to switch off", () => {
   });
 
   it("is never more than trying every set finds", () => {
-    const some = fc.dictionary(fc.constantFrom("a", "b", "c", "d", "e", "f", "g", "h"), fc.integer({ min: 1, max: 100 }), { maxKeys: 6 });
+    const some = fc.dictionary(
+      fc.constantFrom("a", "b", "c", "d", "e", "f", "g", "h"),
+      fc.integer({ min: 1, max: 100 }),
+      { maxKeys: 6 },
+    );
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.integer({ min: -20, max: 200 }), some), { maxLength: 6 }), (drawn) => {
         const burdens = drawn.map(([over, by]) => burden(over, by));
@@ -134,7 +160,13 @@ describe("the fewest to switch off", () => {
   });
 
   it("comes of forty voices with a chain of eight each and one bus in moments", () => {
-    const many = Array.from({ length: 40 }, (_, n) => burden(150, { bus: 96, limiter: 64, ...Object.fromEntries(Array.from({ length: 8 }, (_, m) => [`${n}-${m}`, 20 + m])) }));
+    const many = Array.from({ length: 40 }, (_, n) =>
+      burden(150, {
+        bus: 96,
+        limiter: 64,
+        ...Object.fromEntries(Array.from({ length: 8 }, (_, m) => [`${n}-${m}`, 20 + m])),
+      }),
+    );
     expect(fewestOff(many)).toEqual({ off: ["bus", "limiter"], meets: true, proven: true });
   });
 });

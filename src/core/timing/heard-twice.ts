@@ -13,7 +13,8 @@ const amplitude = (db: number): number => 10 ** (db / 20);
 const inDb = (value: number): number => 20 * Math.log10(Math.max(value, 1e-12));
 
 /**
- * How loud a sound and its later copy are together at a frequency, in dB: `|A ± B·e^(−jωτ)|`, minus where one is turned over.
+ * How loud a sound and its later copy are together at a frequency, in dB: `|A ± B·e^(−jωτ)|`, minus where one is turned
+ * over.
  * @example 2.5 ms apart, 0 and −6 dB, opposite: −6.04 dB at 400 Hz, +3.53 at 200
  */
 export const doubledDb = ({ lagMs, firstDb, secondDb, opposite }: Doubled, hz: number): number => {
@@ -23,19 +24,32 @@ export const doubledDb = ({ lagMs, firstDb, secondDb, opposite }: Doubled, hz: n
 };
 
 /** Where it is quietest: the first `1/(2τ)`, then every `1/τ`; with one turned over at 0, `1/τ`, … In Hz. */
-export const notchesHz = ({ lagMs, opposite }: Pick<Doubled, "lagMs" | "opposite">): { readonly firstHz: number; readonly spacingHz: number } => {
+export const notchesHz = ({
+  lagMs,
+  opposite,
+}: Pick<Doubled, "lagMs" | "opposite">): { readonly firstHz: number; readonly spacingHz: number } => {
   const spacingHz = 1000 / lagMs;
   return { firstHz: opposite ? 0 : spacingHz / 2, spacingHz };
 };
 
-/** The loudest and the quietest that comes of it, in dB: the sum and the difference of the two amplitudes. @example 0 and −12 dB: +1.95 and −2.51 */
-export const swingDb = ({ firstDb, secondDb }: Pick<Doubled, "firstDb" | "secondDb">): { readonly peakDb: number; readonly notchDb: number } => {
+/**
+ * The loudest and the quietest that comes of it, in dB: the sum and the difference of the two amplitudes. @example 0
+ * and −12 dB: +1.95 and −2.51
+ */
+export const swingDb = ({
+  firstDb,
+  secondDb,
+}: Pick<Doubled, "firstDb" | "secondDb">): { readonly peakDb: number; readonly notchDb: number } => {
   const [a, b] = [amplitude(firstDb), amplitude(secondDb)];
   return { peakDb: inDb(a + b), notchDb: inDb(Math.abs(a - b)) };
 };
 
-/** How far the notches of both lie below the louder of them, in dB: `20·log10(1 − r)`, r the quieter as a share of the louder. @example 0 and −12 dB: −2.51 */
-export const notchDepthDb = ({ firstDb, secondDb }: Pick<Doubled, "firstDb" | "secondDb">): number => inDb(1 - amplitude(-Math.abs(firstDb - secondDb)));
+/**
+ * How far the notches of both lie below the louder of them, in dB: `20·log10(1 − r)`, r the quieter as a share of the
+ * louder. @example 0 and −12 dB: −2.51
+ */
+export const notchDepthDb = ({ firstDb, secondDb }: Pick<Doubled, "firstDb" | "secondDb">): number =>
+  inDb(1 - amplitude(-Math.abs(firstDb - secondDb)));
 
 /** Speed of sound at 20 °C in m/s. */
 export const SOUND_M_S = 343;

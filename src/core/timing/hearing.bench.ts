@@ -24,12 +24,22 @@ import { lowLatency, rateBufferTable } from "./low-latency";
 const heardBy = (doc: Template, count: number): Template => {
   const tracks = Object.values(doc.channels).filter(({ kind }) => kind === "track");
   const cues = Array.from({ length: count }, (_, at) => ({
-    ...newCue({ id: `cue-${at}` as CueId, name: `Cue ${at}`, people: [`Player ${at}`], portIds: [`brindle:out:${2 * at + 1}`, `brindle:out:${2 * at + 2}`] as never }),
+    ...newCue({
+      id: `cue-${at}` as CueId,
+      name: `Cue ${at}`,
+      people: [`Player ${at}`],
+      portIds: [`brindle:out:${2 * at + 1}`, `brindle:out:${2 * at + 2}`] as never,
+    }),
     order: `a${at.toString(36)}1`,
   }));
-  const levels = cues.flatMap(({ id }) => tracks.map((track) => newCueLevel({ id: `${id}-${track.id}` as CueLevelId, cueId: id, sourceId: track.id })));
-  const keyed = <T extends { readonly id: string }>(entries: readonly T[]) => Object.fromEntries(entries.map((entry) => [entry.id, entry]));
-  const lines = Object.fromEntries(Object.entries(doc.lines).map(([id, line], at) => [id as LineId, { ...line, player: `Player ${at % count}` }]));
+  const levels = cues.flatMap(({ id }) =>
+    tracks.map((track) => newCueLevel({ id: `${id}-${track.id}` as CueLevelId, cueId: id, sourceId: track.id })),
+  );
+  const keyed = <T extends { readonly id: string }>(entries: readonly T[]) =>
+    Object.fromEntries(entries.map((entry) => [entry.id, entry]));
+  const lines = Object.fromEntries(
+    Object.entries(doc.lines).map(([id, line], at) => [id as LineId, { ...line, player: `Player ${at % count}` }]),
+  );
   return { ...doc, lines, cues: keyed(cues), cueLevels: keyed(levels) };
 };
 
@@ -48,17 +58,29 @@ for (const [channels, sends, cues] of [
     return now;
   };
   const cell = { cueId: "cue-3" as CueId, sourceId: "track-7" as ChannelId };
-  const turned = () => after({ kind: "cueLevels.put", levels: [{ ...cell, id: "cue-3-track-7" as CueLevelId, levelDb: dB(-(turn++ % 60) - 1) }] });
-  const faded = () => after({ kind: "entries.set", table: "channels", ids: [cell.sourceId], set: { faderDb: dB(-(turn++ % 60) - 1) } });
+  const turned = () =>
+    after({
+      kind: "cueLevels.put",
+      levels: [{ ...cell, id: "cue-3-track-7" as CueLevelId, levelDb: dB(-(turn++ % 60) - 1) }],
+    });
+  const faded = () =>
+    after({ kind: "entries.set", table: "channels", ids: [cell.sourceId], set: { faderDb: dB(-(turn++ % 60) - 1) } });
   const context = (of: Template) => ({ doc: of, rig: wholeMill, otherRigs: [], studio: demoStudio });
   const judge = (of: Template): void => {
-    for (const rule of [...HEARING_CHECKS, ...CUE_CHECKS, ...LEVEL_CHECKS, ...RECORDING_CHECKS, ...TAIL_CHECKS]) rule.check(context(of));
+    for (const rule of [...HEARING_CHECKS, ...CUE_CHECKS, ...LEVEL_CHECKS, ...RECORDING_CHECKS, ...TAIL_CHECKS])
+      rule.check(context(of));
   };
   describe(`${channels} channels, ${sends} sends, ${cues} cues`, () => {
     bench("baseline: the document to JSON and back", () => void JSON.parse(JSON.stringify(doc)));
     bench("one level of a cue set", () => void turned());
-    bench("delay after one level was set: every own way of everybody", () => void hearingOf(turned(), wholeMill, demoStudio));
-    bench("levels of all channels and cues after one fader was set", () => void mixLevels(faded(), { rig: wholeMill, studio: demoStudio }));
+    bench(
+      "delay after one level was set: every own way of everybody",
+      () => void hearingOf(turned(), wholeMill, demoStudio),
+    );
+    bench(
+      "levels of all channels and cues after one fader was set",
+      () => void mixLevels(faded(), { rig: wholeMill, studio: demoStudio }),
+    );
     bench("what is told of hearing, cues, levels and recording after one level was set", () => judge(turned()));
     bench("the matrix laid out, with its heads", () => {
       const of = turned();

@@ -24,7 +24,10 @@ export interface PathPart {
   readonly channelId?: ChannelId;
 }
 
-/** On time up to the target, near up to a quarter above, late beyond; wet ways may be later; untold where nobody knows what is played. */
+/**
+ * On time up to the target, near up to a quarter above, late beyond; wet ways may be later; untold where nobody knows
+ * what is played.
+ */
 export type Timeliness = "on-time" | "near" | "late" | "wet" | "untold";
 
 export interface OwnPath extends OwnWay {
@@ -42,14 +45,20 @@ export interface OwnPath extends OwnWay {
 /** Above the target by this, and it is late. */
 export const NEAR = 1.25;
 
-export const timelinessOf = (ms: number, { targetMs, wet }: { readonly targetMs: number | null; readonly wet: boolean }): Timeliness => {
+export const timelinessOf = (
+  ms: number,
+  { targetMs, wet }: { readonly targetMs: number | null; readonly wet: boolean },
+): Timeliness => {
   if (wet) return "wet";
   if (targetMs === null) return "untold";
   // What is shown in tenths is judged a little more finely than it is shown.
   return ms <= targetMs + 1e-9 ? "on-time" : ms <= NEAR * targetMs + 1e-9 ? "near" : "late";
 };
 
-export const workingOf = ({ format, buffers }: Pick<Template, "format" | "buffers">): Working => ({ rateHz: format.sampleRateHz, bufferSamples: buffers.recordingSamples });
+export const workingOf = ({ format, buffers }: Pick<Template, "format" | "buffers">): Working => ({
+  rateHz: format.sampleRateHz,
+  bufferSamples: buffers.recordingSamples,
+});
 
 /** What of the processors on a way makes it late: those at work with a delay. */
 export const lateOn = (
@@ -57,7 +66,13 @@ export const lateOn = (
   { channelIds, direct }: Pick<OwnWay, "channelIds" | "direct">,
   context: DelayContext,
 ): readonly Processor[] =>
-  direct ? [] : channelIds.flatMap((id) => processorsOf(doc, id).filter((processor) => isWorking(doc, processor) && processorDelay(processor, context) > 0));
+  direct
+    ? []
+    : channelIds.flatMap((id) =>
+        processorsOf(doc, id).filter(
+          (processor) => isWorking(doc, processor) && processorDelay(processor, context) > 0,
+        ),
+      );
 
 const directParts = (rig: Rig, { portId, outId }: OwnWay, { rateHz }: Working): readonly PathPart[] => {
   const way = directWay(rig, portId, outId, rateHz);
@@ -91,7 +106,10 @@ export interface Timer {
   /** Milliseconds from the socket to the ears. */
   ms(way: OwnWay): number;
   parts(way: OwnWay): readonly PathPart[];
-  /** How many samples of chain a way may have and still be on time; negative where the hardware alone is too late. Null for what has no target. */
+  /**
+   * How many samples of chain a way may have and still be on time; negative where the hardware alone is too late. Null
+   * for what has no target.
+   */
   allowed(way: OwnWay, targetMs: number | null): number | null;
 }
 
@@ -109,7 +127,10 @@ const keeping = <T>(compute: (key: string) => T): ((key: string) => T) => {
   };
 };
 
-/** Reckons ways of a template at a rate and buffer: converters by the sockets, buffers and margins by the interface, chains by what is on while recording. */
+/**
+ * Reckons ways of a template at a rate and buffer: converters by the sockets, buffers and margins by the interface,
+ * chains by what is on while recording.
+ */
 export const timerOf = (doc: Pick<Template, "processors" | "buffers">, rig: Rig, working: Working): Timer => {
   const context = { rateHz: working.rateHz, insertSamples: insertsOn(rig, working) };
   const chain = keeping((id) => channelSamples(doc, id as ChannelId, context));
@@ -172,7 +193,11 @@ interface KeptHearing extends Hearing {
 const pathOf = (
   doc: Template,
   way: OwnWay,
-  { timer, targetMs, aheadSamples }: { readonly timer: Timer; readonly targetMs: number | null; readonly aheadSamples: number },
+  {
+    timer,
+    targetMs,
+    aheadSamples,
+  }: { readonly timer: Timer; readonly targetMs: number | null; readonly aheadSamples: number },
 ): OwnPath => {
   const parts = timer.parts(way);
   const ms = sum(parts.map((part) => part.ms));
@@ -189,7 +214,10 @@ const pathOf = (
   };
 };
 
-const hearingIn = (doc: Template, { rig, studio, before }: { readonly rig: Rig; readonly studio: Studio; readonly before: KeptHearing | null }): KeptHearing => {
+const hearingIn = (
+  doc: Template,
+  { rig, studio, before }: { readonly rig: Rig; readonly studio: Studio; readonly before: KeptHearing | null },
+): KeptHearing => {
   const arrivals = arrivalsOf(doc, rig);
   const all = waysByTrack(doc, rig);
   const around = [doc.format, doc.buffers, arrivals];
@@ -200,9 +228,14 @@ const hearingIn = (doc: Template, { rig, studio, before }: { readonly rig: Rig; 
   const target = keeping((trackId) => ({ ms: targetMsOf(doc, studio, doc.channels[trackId as ChannelId] as Track) }));
   const aheadOf = (way: OwnWay): number => {
     const last = way.channelIds.at(-1) as ChannelId;
-    return way.direct ? 0 : Math.max(0, (arrivals.at.get(last) ?? 0) + (arrivals.chain.get(last) ?? 0) - timer.chainSamples(way));
+    return way.direct
+      ? 0
+      : Math.max(0, (arrivals.at.get(last) ?? 0) + (arrivals.chain.get(last) ?? 0) - timer.chainSamples(way));
   };
-  const stayed = before !== null && before.of.length === all.length && all.every(({ cueId, trackId }, at) => before.of[at]?.cueId === cueId && before.of[at].trackId === trackId);
+  const stayed =
+    before !== null &&
+    before.of.length === all.length &&
+    all.every(({ cueId, trackId }, at) => before.of[at]?.cueId === cueId && before.of[at].trackId === trackId);
   const known = stayed ? null : new Map(before?.tracks.map((one) => [`${one.of.cueId} ${one.of.trackId}`, one]));
   const tracks = all.map((of, at): KeptPaths => {
     const { cueId, trackId, lineId, ways } = of;
@@ -210,18 +243,29 @@ const hearingIn = (doc: Template, { rig, studio, before }: { readonly rig: Rig; 
     if (same && was?.of === of) return was;
     const targetMs = target(trackId).ms;
     const ahead = ways.map(aheadOf);
-    if (timed && was?.of.ways === ways && was.targetMs === targetMs && sameList(ahead, was.ahead)) return { ...was, of };
+    if (timed && was?.of.ways === ways && was.targetMs === targetMs && sameList(ahead, was.ahead))
+      return { ...was, of };
     const paths = ways.map((way, n) => pathOf(doc, way, { timer, targetMs, aheadSamples: ahead[n] as number }));
     return { of, cueId, lineId, targetMs, ahead, paths };
   });
-  return { around, of: all, tracks, paths: tracks.flatMap(({ paths }) => paths), cut: tracks.filter(({ of }) => of.cut).length };
+  return {
+    around,
+    of: all,
+    tracks,
+    paths: tracks.flatMap(({ paths }) => paths),
+    cut: tracks.filter(({ of }) => of.cut).length,
+  };
 };
 
-const heard = perTwo((rig: Rig, studio: Studio) => stepping((doc: Template, before: KeptHearing | null) => hearingIn(doc, { rig, studio, before })));
+const heard = perTwo((rig: Rig, studio: Studio) =>
+  stepping((doc: Template, before: KeptHearing | null) => hearingIn(doc, { rig, studio, before })),
+);
 
 /**
- * What each performer hears of themself and how late: every way of their own sound into the cues they hear, with its parts, its delay against their target, and
- * the processors that make it late. A way that somebody hears themself on is not held back by compensation; how far that puts it before the rest is told.
+ * What each performer hears of themself and how late: every way of their own sound into the cues they hear, with its
+ * parts, its delay against their target, and
+ * the processors that make it late. A way that somebody hears themself on is not held back by compensation; how far
+ * that puts it before the rest is told.
  * @example a voice through the computer at 48 kHz, N 64, with 48 samples of chain: 5.4667 ms with the converters of the worked template
  */
 export const hearingOf = (doc: Template, rig: Rig, studio: Studio): Hearing => heard(rig, studio)(doc);
@@ -252,10 +296,20 @@ const combAt = (first: OwnPath, second: OwnPath, ear: keyof Ears): HeardTwice | 
   if (a < 1e-9 || b < 1e-9) return null;
   const [firstDb, secondDb] = [earDb(a), earDb(b)];
   const lagMs = second.ms - first.ms;
-  return { first, second, lagMs, opposite: first.turned !== second.turned, ear, firstDb, secondDb, depthDb: notchDepthDb({ firstDb, secondDb }) };
+  return {
+    first,
+    second,
+    lagMs,
+    opposite: first.turned !== second.turned,
+    ear,
+    firstDb,
+    secondDb,
+    depthDb: notchDepthDb({ firstDb, secondDb }),
+  };
 };
 
-const deeper = (worst: HeardTwice | null, one: HeardTwice | null): HeardTwice | null => (one && (!worst || one.depthDb < worst.depthDb - 1e-9) ? one : worst);
+const deeper = (worst: HeardTwice | null, one: HeardTwice | null): HeardTwice | null =>
+  one && (!worst || one.depthDb < worst.depthDb - 1e-9) ? one : worst;
 
 /** Of all copies of one line in one cue the two that comb deepest at one ear. */
 const deepest = (group: readonly OwnPath[]): HeardTwice | null => {
@@ -288,7 +342,8 @@ const twiceOfAll = perDocument((tracks: readonly HeardTrack[]): readonly HeardTw
 });
 
 /**
- * Who hears themself twice: in one cue, the same line dry by two ways at different times at one ear, each as loud there as its chains, faders, levels and pans make
+ * Who hears themself twice: in one cue, the same line dry by two ways at different times at one ear, each as loud there
+ * as its chains, faders, levels and pans make
  * it. Of several copies the two with the deepest notches; copies on different ears make none.
  */
 export const heardTwice = ({ tracks }: Pick<Hearing, "tracks">): readonly HeardTwice[] => twiceOfAll(tracks);

@@ -41,25 +41,44 @@ const dryWays = (doc: Template, rig: Rig, studio: Studio): readonly Dry[] =>
     .ways.filter(({ wet }) => !wet)
     .map((way) => ({ way, targetMs: targetMsOf(doc, studio, doc.channels[way.trackId] as Track) }));
 
-/** What a way passes that makes it late: all in the row, and of each split the branch that is the longer one with so much switched off. */
-const longestRoute = (doc: Template, { channelIds }: OwnWay, context: DelayContext, off: ReadonlySet<string>): ReadonlyMap<string, number> => {
-  const samples = (of: readonly Processor[]): number => of.reduce((sum, processor) => sum + (off.has(processor.id) ? 0 : processorDelay(processor, context)), 0);
+/**
+ * What a way passes that makes it late: all in the row, and of each split the branch that is the longer one with so
+ * much switched off.
+ */
+const longestRoute = (
+  doc: Template,
+  { channelIds }: OwnWay,
+  context: DelayContext,
+  off: ReadonlySet<string>,
+): ReadonlyMap<string, number> => {
+  const samples = (of: readonly Processor[]): number =>
+    of.reduce((sum, processor) => sum + (off.has(processor.id) ? 0 : processorDelay(processor, context)), 0);
   const passed = channelIds.flatMap((id) =>
-    stepsOf(processorsOf(doc, id).filter((processor) => isWorking(doc, processor))).flatMap(({ processor, first, second }) => [
-      processor,
-      ...(samples(second) > samples(first) ? second : first),
-    ]),
+    stepsOf(processorsOf(doc, id).filter((processor) => isWorking(doc, processor))).flatMap(
+      ({ processor, first, second }) => [processor, ...(samples(second) > samples(first) ? second : first)],
+    ),
   );
-  return new Map(passed.map((processor): [string, number] => [processor.id, processorDelay(processor, context)]).filter(([, delay]) => delay > 0));
+  return new Map(
+    passed
+      .map((processor): [string, number] => [processor.id, processorDelay(processor, context)])
+      .filter(([, delay]) => delay > 0),
+  );
 };
 
-const total = (by: ReadonlyMap<string, number>, off: ReadonlySet<string> = new Set()): number => [...by].reduce((sum, [id, samples]) => sum + (off.has(id) ? 0 : samples), 0);
+const total = (by: ReadonlyMap<string, number>, off: ReadonlySet<string> = new Set()): number =>
+  [...by].reduce((sum, [id, samples]) => sum + (off.has(id) ? 0 : samples), 0);
 
 /**
- * The fewest off so that all ways are on time by every branch of their splits. A way stands for one route, the longest; where another is too long once those are off,
- * it joins the burdens and they are solved again, until none does. What is the least for some of the routes and does for all of them is the least for all.
+ * The fewest off so that all ways are on time by every branch of their splits. A way stands for one route, the longest;
+ * where another is too long once those are off,
+ * it joins the burdens and they are solved again, until none does. What is the least for some of the routes and does
+ * for all of them is the least for all.
  */
-const offFor = (doc: Template, timer: Timer, dry: readonly Dry[]): FewestOff & { readonly burdens: readonly Burden[] } => {
+const offFor = (
+  doc: Template,
+  timer: Timer,
+  dry: readonly Dry[],
+): FewestOff & { readonly burdens: readonly Burden[] } => {
   const bounded = dry.flatMap(({ way, targetMs }) => {
     const allowed = way.direct ? null : timer.allowed(way, targetMs);
     return allowed === null ? [] : [{ way, allowed }];
@@ -78,7 +97,8 @@ const offFor = (doc: Template, timer: Timer, dry: readonly Dry[]): FewestOff & {
   }
 };
 
-const largest = (offered: readonly number[], holds: (bufferSamples: number) => boolean): number | null => [...offered].reverse().find(holds) ?? null;
+const largest = (offered: readonly number[], holds: (bufferSamples: number) => boolean): number | null =>
+  [...offered].reverse().find(holds) ?? null;
 
 /** Whether a way is on time at a buffer, as it is or with all that is late on it switched off. */
 const onTimeAt = (timer: Timer, { way, targetMs }: Dry, bare: boolean): boolean => {
@@ -87,7 +107,8 @@ const onTimeAt = (timer: Timer, { way, targetMs }: Dry, bare: boolean): boolean 
 };
 
 /**
- * What must be off while recording so that everybody's dry ways meet their targets: the fewest processors, one that several share counted once; and which buffers
+ * What must be off while recording so that everybody's dry ways meet their targets: the fewest processors, one that
+ * several share counted once; and which buffers
  * would do as it is or with all of them off. With none that would do, by how much the latest stays behind.
  */
 export const lowLatency = (doc: Template, rig: Rig, studio: Studio): LowLatency => helping(rig, studio)(doc);
@@ -131,7 +152,10 @@ export interface RateBuffer {
   readonly holds: boolean;
 }
 
-/** Every rate that the rig works at by every buffer that it offers: the latest dry way, how many are late, and whether the computer holds it. */
+/**
+ * Every rate that the rig works at by every buffer that it offers: the latest dry way, how many are late, and whether
+ * the computer holds it.
+ */
 export const rateBufferTable = (doc: Template, rig: Rig, studio: Studio): readonly RateBuffer[] => {
   const dry = dryWays(doc, rig, studio);
   const costs = costsOf(doc, { recording: true });
@@ -160,7 +184,10 @@ export const rateBufferTable = (doc: Template, rig: Rig, studio: Studio): readon
 export interface BufferAdvice {
   readonly costs: Costs;
   readonly loads: readonly { readonly bufferSamples: number; readonly load: number }[];
-  /** The largest with which everybody is on time, and that holds while recording; where none is, the smallest that holds; null where none holds. */
+  /**
+   * The largest with which everybody is on time, and that holds while recording; where none is, the smallest that
+   * holds; null where none holds.
+   */
   readonly recording: number | null;
   /** The latest dry way at that buffer, in ms; null where nobody hears themself. */
   readonly latestMs: number | null;
@@ -171,8 +198,10 @@ export interface BufferAdvice {
 }
 
 /**
- * Which buffer to record and to mix with. For recording the largest offered at which everybody's dry way meets its target, with a load under the ceiling; where
- * none does, the smallest under the ceiling, with what is still missing. For mixing the largest. With the costs that it rests on.
+ * Which buffer to record and to mix with. For recording the largest offered at which everybody's dry way meets its
+ * target, with a load under the ceiling; where
+ * none does, the smallest under the ceiling, with what is still missing. For mixing the largest. With the costs that it
+ * rests on.
  */
 export const bufferAdvice = (doc: Template, rig: Rig, studio: Studio): BufferAdvice => {
   const costs = costsOf(doc, { recording: true });
@@ -180,16 +209,21 @@ export const bufferAdvice = (doc: Template, rig: Rig, studio: Studio): BufferAdv
   const { rateHz } = workingOf(doc);
   const dry = dryWays(doc, rig, studio);
   const loads = offered.map((bufferSamples) => ({ bufferSamples, load: loadAt(costs, bufferSamples, rateHz) }));
-  const holding = loads.filter(({ load }) => load < doc.buffers.ceilingPercent / 100).map(({ bufferSamples }) => bufferSamples);
+  const holding = loads
+    .filter(({ load }) => load < doc.buffers.ceilingPercent / 100)
+    .map(({ bufferSamples }) => bufferSamples);
   const timerAt = (bufferSamples: number): Timer => timerOf(doc, rig, { rateHz, bufferSamples });
-  const recording = largest(holding, (samples) => dry.every((one) => onTimeAt(timerAt(samples), one, false))) ?? holding[0] ?? null;
+  const recording =
+    largest(holding, (samples) => dry.every((one) => onTimeAt(timerAt(samples), one, false))) ?? holding[0] ?? null;
   const timer = recording === null ? null : timerAt(recording);
   return {
     costs,
     loads,
     recording,
     latestMs: timer && dry.length ? Math.max(...dry.map(({ way }) => timer.ms(way))) : null,
-    missingMs: timer ? Math.max(0, ...dry.map(({ way, targetMs }) => (targetMs === null ? 0 : timer.ms(way) - targetMs))) : 0,
+    missingMs: timer
+      ? Math.max(0, ...dry.map(({ way, targetMs }) => (targetMs === null ? 0 : timer.ms(way) - targetMs)))
+      : 0,
     mixing: offered.at(-1) ?? null,
   };
 };

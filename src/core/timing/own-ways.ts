@@ -13,7 +13,21 @@ import { armedOf, carriedBy, cuesOf, ownTracksOf } from "../queries/cues";
 import { type Graph, graphOf, outOf } from "../routing/graph";
 import { type Order, orderOf } from "../routing/order";
 import { directWay } from "./hardware";
-import { asOne, fewer, MOST_WAYS, onward, type Passed, pathOf, type Step, type Steps, stepsFrom, stepsOfAll, type Way, type Ways, waysFrom } from "./ways";
+import {
+  asOne,
+  fewer,
+  MOST_WAYS,
+  onward,
+  type Passed,
+  pathOf,
+  type Step,
+  type Steps,
+  stepsFrom,
+  stepsOfAll,
+  type Way,
+  type Ways,
+  waysFrom,
+} from "./ways";
 
 /** One way of somebody's own sound into a cue that they hear. */
 export interface OwnWay {
@@ -32,7 +46,10 @@ export interface OwnWay {
   readonly wet: boolean;
   /** The channels that it passes, from the track to what the cue carries. */
   readonly channelIds: readonly ChannelId[];
-  /** How loud it is besides what comes in, in dB: chains at the gain they have without acting, faders, sends and the level in the cue. Never −∞, or it would be no way. */
+  /**
+   * How loud it is besides what comes in, in dB: chains at the gain they have without acting, faders, sends and the
+   * level in the cue. Never −∞, or it would be no way.
+   */
   readonly levelDb: number;
   /** The same at each ear, with pans, balances and folds in it, as amplitudes: 0 where nothing comes. */
   readonly ears: Ears;
@@ -53,7 +70,10 @@ export interface Ears {
 
 type Carried = ReadonlyMap<ChannelId, CueLevel>;
 
-/** Threads times ways that are gone through for all; where there would be more, fewer ways of each are told apart, but never less than the earliest, the latest and the loudest. */
+/**
+ * Threads times ways that are gone through for all; where there would be more, fewer ways of each are told apart, but
+ * never less than the earliest, the latest and the loudest.
+ */
 const MOST_STEPS = 4_000_000;
 const FEWEST_WAYS = 4;
 
@@ -90,7 +110,10 @@ interface OwnKept {
   readonly tracks: readonly WaysOfTrack[];
 }
 
-const follow = (from: ChannelId, { most, ids, steps }: { readonly most: number; readonly ids: readonly ChannelId[]; readonly steps: Steps }): Followed => {
+const follow = (
+  from: ChannelId,
+  { most, ids, steps }: { readonly most: number; readonly ids: readonly ChannelId[]; readonly steps: Steps },
+): Followed => {
   const found = waysFrom(from, { ids, steps: (id) => stepsFrom(steps, id), most });
   const to = [...found].sort(([a], [b]) => (a < b ? -1 : 1));
   return { most, by: new Set(found.keys()), to };
@@ -115,7 +138,10 @@ const ownTracksNow = perTwo((channels: Template["channels"], lines: Template["li
 /** Every performer's own track that is armed, by the cues they hear. */
 const ownTracks = (doc: Template): readonly OwnTrack[] => ownTracksNow(doc.channels, doc.lines)(doc.cues, armedOf(doc));
 
-/** Where the ways of sounds through the computer go on, from each channel that a performer's track leads to; reckoned once for all that lead there. */
+/**
+ * Where the ways of sounds through the computer go on, from each channel that a performer's track leads to; reckoned
+ * once for all that lead there.
+ */
 interface Onwards {
   readonly of: ReadonlyMap<ChannelId, Followed>;
   /** Those from which they go on otherwise than before. */
@@ -149,17 +175,30 @@ const entriesIn = (graph: Graph, tracks: readonly OwnTrack[]): Entries => {
   return { ids, most: Math.max(FEWEST_WAYS, Math.min(MOST_WAYS, Math.floor(MOST_STEPS / Math.max(1, steps)))) };
 };
 
-let lastEntries: { readonly out: Graph["out"]; readonly tracks: readonly OwnTrack[]; readonly entries: Entries } | null = null;
+let lastEntries: {
+  readonly out: Graph["out"];
+  readonly tracks: readonly OwnTrack[];
+  readonly entries: Entries;
+} | null = null;
 
-const sameTracks = (a: readonly OwnTrack[], b: readonly OwnTrack[]): boolean => a === b || (a.length === b.length && a.every(({ track }, at) => track.id === b[at]?.track.id));
+const sameTracks = (a: readonly OwnTrack[], b: readonly OwnTrack[]): boolean =>
+  a === b || (a.length === b.length && a.every(({ track }, at) => track.id === b[at]?.track.id));
 
 /** Channels that performers' tracks lead to, for as long as nothing leads elsewhere. */
 const entriesOfAll = (graph: Graph, tracks: readonly OwnTrack[]): Entries => {
-  if (lastEntries?.out !== graph.out || !sameTracks(lastEntries.tracks, tracks)) lastEntries = { out: graph.out, tracks, entries: entriesIn(graph, tracks) };
+  if (lastEntries?.out !== graph.out || !sameTracks(lastEntries.tracks, tracks))
+    lastEntries = { out: graph.out, tracks, entries: entriesIn(graph, tracks) };
   return lastEntries.entries;
 };
 
-const followedIn = (doc: Template, { steps, tracks, before }: { readonly steps: Steps; readonly tracks: readonly OwnTrack[]; readonly before: OwnKept | null }): Onwards => {
+const followedIn = (
+  doc: Template,
+  {
+    steps,
+    tracks,
+    before,
+  }: { readonly steps: Steps; readonly tracks: readonly OwnTrack[]; readonly before: OwnKept | null },
+): Onwards => {
   const graph = graphOf(doc);
   const changed = before ? differingKeys(before.steps.kept, steps.kept) : null;
   const { ids: entries, most } = entriesOfAll(graph, tracks);
@@ -204,12 +243,17 @@ const joined = (first: Way, way: Way): Begun => ({
 const withPath = (way: Begun): Heard => {
   const [begins, goesOn] = [way.first ? pathOf(way.first) : { ids: [], steps: [] }, pathOf(way)];
   const from = way.first ? 1 : 0;
-  return { ...way, path: [...begins.ids, ...goesOn.ids.slice(from)], steps: [...begins.steps, ...goesOn.steps.slice(from)] };
+  return {
+    ...way,
+    path: [...begins.ids, ...goesOn.ids.slice(from)],
+    steps: [...begins.steps, ...goesOn.steps.slice(from)],
+  };
 };
 
 /** As the ways part: what was woven first goes first, and a way before those that go on from it. */
 const asTheyPart = ({ steps: a }: Heard, { steps: b }: Heard): number => {
-  for (let at = 0; at < a.length && at < b.length; at++) if (a[at] !== b[at]) return (a[at] as number) - (b[at] as number);
+  for (let at = 0; at < a.length && at < b.length; at++)
+    if (a[at] !== b[at]) return (a[at] as number) - (b[at] as number);
   return a.length - b.length;
 };
 
@@ -232,13 +276,26 @@ const leadsInto = (doc: Template, rig: Rig, { track, carried, steps, followed }:
     if (leaves) led.push({ step, leaves, ways });
   };
   into(track.id, null, BY_ITSELF);
-  for (const step of stepsFrom(steps, track.id)) for (const [id, ways] of followed.get(step.to)?.to ?? []) into(id, step, ways);
+  for (const step of stepsFrom(steps, track.id))
+    for (const [id, ways] of followed.get(step.to)?.to ?? []) into(id, step, ways);
   return led;
 };
 
-/** Those of a track's ways that come to something a cue carries through the computer, with what becomes of its sides there. */
+/**
+ * Those of a track's ways that come to something a cue carries through the computer, with what becomes of its sides
+ * there.
+ */
 const heardWays = (track: Track, { chain, ...own }: Passed, leads: readonly Led[]) => {
-  const itself: Begun = { ...own, id: track.id, before: null, first: null, at: 0, passing: sided(chain, chain), gain: chain, wet: false };
+  const itself: Begun = {
+    ...own,
+    id: track.id,
+    before: null,
+    first: null,
+    at: 0,
+    passing: sided(chain, chain),
+    gain: chain,
+    wet: false,
+  };
   const all: Begun[] = [];
   let cut = false;
   for (const { step, leaves, ways } of leads) {
@@ -259,8 +316,17 @@ interface Of extends OwnTrack {
 }
 
 /** What comes to each ear of one line: a line of a pair is on its own side only. */
-const atEars = ({ track, lineId, passing: { ll, lr, rl, rr } }: { readonly track: Track; readonly lineId: LineId | null; readonly passing: Passing }): Ears => {
-  if (track.input.kind === "pair") return track.input.leftId === lineId ? { left: ll, right: rl } : { left: lr, right: rr };
+const atEars = ({
+  track,
+  lineId,
+  passing: { ll, lr, rl, rr },
+}: {
+  readonly track: Track;
+  readonly lineId: LineId | null;
+  readonly passing: Passing;
+}): Ears => {
+  if (track.input.kind === "pair")
+    return track.input.leftId === lineId ? { left: ll, right: rl } : { left: lr, right: rr };
   return { left: ll + lr, right: rl + rr };
 };
 
@@ -271,18 +337,47 @@ const waysOfTrack = (doc: Template, rig: Rig, of: Of, was: WaysOfTrack | undefin
   const lines = linesOfTrack(doc, track).filter(({ player }) => cue.people.includes(player));
   const [line] = lines;
   const [outId = null] = cue.portIds;
-  const common = { cueId: cue.id, trackId: track.id, lineId: line?.id ?? null, person: line?.player ?? "", portId: line?.portId ?? null, outId };
+  const common = {
+    cueId: cue.id,
+    trackId: track.id,
+    lineId: line?.id ?? null,
+    person: line?.player ?? "",
+    portId: line?.portId ?? null,
+    outId,
+  };
   const level = carried.get(track.id);
-  const past = level && directWay(rig, common.portId, outId, doc.format.sampleRateHz) ? intoCue(doc, rig, level).find(({ of: what }) => what === "into") : undefined;
+  const past =
+    level && directWay(rig, common.portId, outId, doc.format.sampleRateHz)
+      ? intoCue(doc, rig, level).find(({ of: what }) => what === "into")
+      : undefined;
   const passed = steps.passed.get(track.id)?.passed;
   const leads = track.monitor === "off" || !passed ? [] : leadsInto(doc, rig, of);
-  const by = [cue, track, ...linesOfTrack(doc, track), doc.format, past, passed, ...leads.flatMap(({ step, leaves, ways }) => [step, leaves, ways])];
+  const by = [
+    cue,
+    track,
+    ...linesOfTrack(doc, track),
+    doc.format,
+    past,
+    passed,
+    ...leads.flatMap(({ step, leaves, ways }) => [step, leaves, ways]),
+  ];
   const now = { cue, track, passed, steps: stepsFrom(steps, track.id) };
   if (was && sameList(was.by, by)) return { ...was, ...now };
   const ears = (passing: Passing): Ears => atEars({ track, lineId: common.lineId, passing });
   const direct: OwnWay[] =
     past && level?.levelDb != null
-      ? [{ ...common, id: `${cue.id} ${track.id} direct`, direct: true, wet: false, channelIds: [track.id], levelDb: level.levelDb, ears: ears(past.passing), turned: false }]
+      ? [
+          {
+            ...common,
+            id: `${cue.id} ${track.id} direct`,
+            direct: true,
+            wet: false,
+            channelIds: [track.id],
+            levelDb: level.levelDb,
+            ears: ears(past.passing),
+            turned: false,
+          },
+        ]
       : [];
   const { walks, cut } = passed ? heardWays(track, passed, leads) : { walks: [], cut: false };
   const roomy = passed?.wet ?? false;
@@ -302,7 +397,10 @@ const waysOfTrack = (doc: Template, rig: Rig, of: Of, was: WaysOfTrack | undefin
 };
 
 /** Whether a track leads into what it did, for all that is looked at without going through its ways. */
-const leadsAsBefore = ({ trackId, steps }: WaysOfTrack, { onwards, fresh }: { readonly onwards: Onwards; readonly fresh: ReadonlySet<ChannelId> }): boolean => {
+const leadsAsBefore = (
+  { trackId, steps }: WaysOfTrack,
+  { onwards, fresh }: { readonly onwards: Onwards; readonly fresh: ReadonlySet<ChannelId> },
+): boolean => {
   if (fresh.has(trackId)) return false;
   if (onwards.otherwise.size && steps.some(({ to }) => onwards.otherwise.has(to))) return false;
   for (const id of fresh) if (steps.some(({ to }) => onwards.of.get(to)?.by.has(id))) return false;
@@ -316,7 +414,8 @@ const ownIn = (doc: Template, rig: Rig, before: OwnKept | null): OwnKept => {
   const onwards = followedIn(doc, { steps, tracks: of, before });
   const fresh = before && freshSince(before.into, into);
   const around = before?.format === doc.format && before.lines === doc.lines;
-  const known = before && before.of !== of ? new Map(before.tracks.map((one) => [`${one.cueId} ${one.trackId}`, one])) : null;
+  const known =
+    before && before.of !== of ? new Map(before.tracks.map((one) => [`${one.cueId} ${one.trackId}`, one])) : null;
   const tracks = of.map(({ cue, track }, at): WaysOfTrack => {
     const was = known ? known.get(`${cue.id} ${track.id}`) : before?.tracks[at];
     const own = stepsFrom(steps, track.id);
@@ -340,10 +439,14 @@ const ownIn = (doc: Template, rig: Rig, before: OwnKept | null): OwnKept => {
 const kept = perDocument((rig: Rig) => stepping((doc: Template, before: OwnKept | null) => ownIn(doc, rig, before)));
 
 /**
- * Every way of each performer's own sound to their ears: for each cue, for each armed track that takes what one of its people plays, directly through the
- * interface's mixer where it is monitored so or the cue is mixed there, and through the computer along every thread that lets sound through to something that the
- * cue carries. What is switched off, at −∞, muted or parked leads nowhere. At most 32 ways of a track into a cue are told apart: where there are more, those that come
- * at the same time are one, and of what is still too much the earliest and latest dry ones, the latest, and the loudest are told; `cut` counts where that was so.
+ * Every way of each performer's own sound to their ears: for each cue, for each armed track that takes what one of its
+ * people plays, directly through the
+ * interface's mixer where it is monitored so or the cue is mixed there, and through the computer along every thread
+ * that lets sound through to something that the
+ * cue carries. What is switched off, at −∞, muted or parked leads nowhere. At most 32 ways of a track into a cue are
+ * told apart: where there are more, those that come
+ * at the same time are one, and of what is still too much the earliest and latest dry ones, the latest, and the loudest
+ * are told; `cut` counts where that was so.
  * By track; what nothing bears on that changed is the very same as before.
  */
 export const waysByTrack = (doc: Template, rig: Rig): readonly WaysOfTrack[] => kept(rig)(doc).tracks;

@@ -23,7 +23,10 @@ const isRoomy = ({ kind }: Processor): boolean => kind === "reverb" || kind === 
 
 /** Whether what comes out of a channel is a room or an echo of what goes in. */
 export const isWet = (doc: Template, channel: Channel): boolean =>
-  channel.kind === "return" || processorsOf(doc, channel.id).some((processor) => isRoomy(processor) && isWorking(doc, processor) && processor.wetPercent === 100);
+  channel.kind === "return" ||
+  processorsOf(doc, channel.id).some(
+    (processor) => isRoomy(processor) && isWorking(doc, processor) && processor.wetPercent === 100,
+  );
 
 /** What a channel does to what passes it while recording. */
 export interface Passed {
@@ -36,12 +39,15 @@ export interface Passed {
 
 const turns = (doc: Template, channel: Channel): boolean =>
   processorsOf(doc, channel.id).reduce(
-    (turned, processor) => (processor.kind === "gain" && processor.turned && isWorking(doc, processor) ? !turned : turned),
+    (turned, processor) =>
+      processor.kind === "gain" && processor.turned && isWorking(doc, processor) ? !turned : turned,
     channel.polarityTurned,
   );
 
 const passedBy = (doc: Template, channel: Channel, context: DelayContext): Passed => ({
-  chain: 10 ** (channel.trimDb / 20) * Math.abs(chainGain(processorsOf(doc, channel.id), (processor) => isWorking(doc, processor))),
+  chain:
+    10 ** (channel.trimDb / 20) *
+    Math.abs(chainGain(processorsOf(doc, channel.id), (processor) => isWorking(doc, processor))),
   samples: channelSamples(doc, channel.id, context),
   turned: turns(doc, channel),
   wet: isWet(doc, channel),
@@ -72,7 +78,9 @@ interface KeptSteps {
   readonly steps: readonly Step[];
 }
 
-/** Where sounds go on from every channel of a template. What nothing bears on that changed is the very same as before. */
+/**
+ * Where sounds go on from every channel of a template. What nothing bears on that changed is the very same as before.
+ */
 export interface Steps {
   readonly doc: Template;
   readonly armed: ReadonlySet<ChannelId>;
@@ -80,12 +88,14 @@ export interface Steps {
   readonly passed: ReadonlyMap<ChannelId, KeptPassed>;
 }
 
-const samePassed = (a: Passed, b: Passed): boolean => a.chain === b.chain && a.samples === b.samples && a.turned === b.turned && a.wet === b.wet;
+const samePassed = (a: Passed, b: Passed): boolean =>
+  a.chain === b.chain && a.samples === b.samples && a.turned === b.turned && a.wet === b.wet;
 
 /** What every channel does to what passes it: the very same as before where none does anything else. */
 const passedIn = (doc: Template, before: Steps | null, context: DelayContext): ReadonlyMap<ChannelId, KeptPassed> => {
   const around = before?.doc.buffers === doc.buffers && before.doc.format === doc.format;
-  if (before && around && before.doc.channels === doc.channels && before.doc.processors === doc.processors) return before.passed;
+  if (before && around && before.doc.channels === doc.channels && before.doc.processors === doc.processors)
+    return before.passed;
   return new Map(
     listOf<Channel>(doc.channels).map((channel): readonly [ChannelId, KeptPassed] => {
       const [was, processors] = [before?.passed.get(channel.id), processorsOf(doc, channel.id)];
@@ -97,7 +107,10 @@ const passedIn = (doc: Template, before: Steps | null, context: DelayContext): R
   );
 };
 
-const stepOf = ({ to, leaves, passed: { chain, ...rest } }: NonNullable<KeptSteps["by"][number]>, at: number): Step => ({
+const stepOf = (
+  { to, leaves, passed: { chain, ...rest } }: NonNullable<KeptSteps["by"][number]>,
+  at: number,
+): Step => ({
   ...rest,
   to,
   at,
@@ -109,7 +122,8 @@ const stepOf = ({ to, leaves, passed: { chain, ...rest } }: NonNullable<KeptStep
 const throughTo = (doc: Template, passed: Steps["passed"], thread: Thread): KeptSteps["by"][number] => {
   const next = doc.channels[thread.to];
   if (!next || isParked(next)) return null;
-  if (thread.kind === "input" && !(next.kind === "track" && next.monitor === "computer" && armedOf(doc).has(next.id))) return null;
+  if (thread.kind === "input" && !(next.kind === "track" && next.monitor === "computer" && armedOf(doc).has(next.id)))
+    return null;
   const leaves = alongThread(doc, { thread, asked: "recording" });
   const after = passed.get(next.id)?.passed;
   return leaves && after ? { to: next.id, leaves, passed: after } : null;
@@ -125,7 +139,12 @@ const doOtherwise = (before: Steps | null, doc: Template, passed: Steps["passed"
   if (before.doc.channels === doc.channels && before.passed === passed) return found;
   for (const [id, { channel, passed: now }] of passed) {
     const was = before.passed.get(id);
-    if (was?.passed !== now || isParked(was.channel) !== isParked(channel) || (channel.kind === "track" && was.channel !== channel)) found.add(id);
+    if (
+      was?.passed !== now ||
+      isParked(was.channel) !== isParked(channel) ||
+      (channel.kind === "track" && was.channel !== channel)
+    )
+      found.add(id);
   }
   return found;
 };
@@ -145,15 +164,24 @@ const stepsIn = (doc: Template, rig: Rig, before: Steps | null): Steps => {
       continue;
     }
     const by = threads.map((thread) => throughTo(doc, passed, thread));
-    const same = was !== undefined && was.by.length === by.length && by.every((one, at) => sameThrough(was.by[at], one));
-    kept.set(id, same ? { ...was, along, threads } : { along, threads, by, steps: by.flatMap((one, at) => (one ? [stepOf(one, at)] : [])) });
+    const same =
+      was !== undefined && was.by.length === by.length && by.every((one, at) => sameThrough(was.by[at], one));
+    kept.set(
+      id,
+      same
+        ? { ...was, along, threads }
+        : { along, threads, by, steps: by.flatMap((one, at) => (one ? [stepOf(one, at)] : [])) },
+    );
   }
   return { doc, armed: armedOf(doc), kept, passed };
 };
 
 const steps = perDocument((rig: Rig) => stepping((doc: Template, before: Steps | null) => stepsIn(doc, rig, before)));
 
-/** Where sounds go on from every channel while recording, and what each does to what passes it. Linear in threads and processors. */
+/**
+ * Where sounds go on from every channel while recording, and what each does to what passes it. Linear in threads and
+ * processors.
+ */
 export const stepsOfAll = (doc: Template, rig: Rig): Steps => steps(rig)(doc);
 
 const NO_STEPS: readonly Step[] = [];
@@ -177,7 +205,16 @@ export interface Ways {
 }
 
 /** The beginning of ways from a channel, its own chain not in it. */
-const begun = (id: ChannelId): Way => ({ id, before: null, at: 0, passing: sided(1, 1), gain: 1, samples: 0, turned: false, wet: false });
+const begun = (id: ChannelId): Way => ({
+  id,
+  before: null,
+  at: 0,
+  passing: sided(1, 1),
+  gain: 1,
+  samples: 0,
+  turned: false,
+  wet: false,
+});
 
 export const onward = (before: Way, { to, at, passing, gain, samples, turned, wet }: Step): Way => ({
   id: to,
@@ -208,12 +245,18 @@ const alike = <T extends Weighed>(all: readonly T[]): readonly (readonly T[])[] 
 
 const sumOf = (group: readonly Weighed[]): number => group.reduce((sum, { gain }) => sum + gain, 0);
 
-/** Of groups that are too many the earliest and the latest dry one, the latest of all, and the loudest. In the order in which they came. */
+/**
+ * Of groups that are too many the earliest and the latest dry one, the latest of all, and the loudest. In the order in
+ * which they came.
+ */
 const weightiest = <T extends Weighed>(groups: readonly (readonly T[])[], most: number): readonly (readonly T[])[] => {
   const kept = new Set<readonly T[]>();
   const first = (group: readonly T[]): T => group[0] as T;
   const least = (of: readonly (readonly T[])[], by: (one: T) => number): void => {
-    const found = of.reduce<readonly T[] | null>((best, group) => (best === null || by(first(group)) < by(first(best)) ? group : best), null);
+    const found = of.reduce<readonly T[] | null>(
+      (best, group) => (best === null || by(first(group)) < by(first(best)) ? group : best),
+      null,
+    );
     if (found) kept.add(found);
   };
   const dry = groups.filter((group) => !first(group).wet);
@@ -229,10 +272,15 @@ const weightiest = <T extends Weighed>(groups: readonly (readonly T[])[], most: 
 };
 
 /**
- * At most so many of what comes to one place: all, where they are no more; else those that come at the same time, in the same polarity, as one; and where these are
- * still too many, the earliest and the latest dry one, the latest of all, and the loudest. Groups come in the order of the first of each.
+ * At most so many of what comes to one place: all, where they are no more; else those that come at the same time, in
+ * the same polarity, as one; and where these are
+ * still too many, the earliest and the latest dry one, the latest of all, and the loudest. Groups come in the order of
+ * the first of each.
  */
-export const fewer = <T extends Weighed>(all: readonly T[], most: number): { readonly groups: readonly (readonly T[])[]; readonly more: boolean } => {
+export const fewer = <T extends Weighed>(
+  all: readonly T[],
+  most: number,
+): { readonly groups: readonly (readonly T[])[]; readonly more: boolean } => {
   if (all.length <= most) return { groups: all.map((one) => [one]), more: false };
   const groups = alike(all);
   return { groups: groups.length <= most ? groups : weightiest(groups, most), more: true };
@@ -249,7 +297,11 @@ const together = (a: Passing, b: Passing): Passing => {
 export const asOne = <T extends Way>(group: readonly T[]): T => {
   const [first, ...rest] = group as readonly [T, ...T[]];
   if (!rest.length) return first;
-  return { ...first, passing: rest.reduce((sum, { passing }) => together(sum, passing), first.passing), gain: Math.min(LOUDEST, sumOf(group)) };
+  return {
+    ...first,
+    passing: rest.reduce((sum, { passing }) => together(sum, passing), first.passing),
+    gain: Math.min(LOUDEST, sumOf(group)),
+  };
 };
 
 interface Coming extends Weighed {
@@ -273,19 +325,31 @@ const gathered = (into: readonly Waiting[], most: number): Ways => {
   for (const { from, step } of into) {
     more ||= from.more;
     for (const way of from.ways)
-      coming.push({ from: way, step, gain: way.gain * step.gain, samples: way.samples + step.samples, turned: way.turned !== step.turned, wet: way.wet || step.wet });
+      coming.push({
+        from: way,
+        step,
+        gain: way.gain * step.gain,
+        samples: way.samples + step.samples,
+        turned: way.turned !== step.turned,
+        wet: way.wet || step.wet,
+      });
   }
   const { groups, more: here } = fewer(coming, most);
   return { ways: groups.map((group) => asOne(group.map(({ from, step }) => onward(from, step)))), more: more || here };
 };
 
 /**
- * The ways from one channel to every other that its sound comes to, itself first: sets of delay, amplitude and polarity, handed on along the order of the sound.
+ * The ways from one channel to every other that its sound comes to, itself first: sets of delay, amplitude and
+ * polarity, handed on along the order of the sound.
  * Each place holds at most `most`. Linear in threads times `most`.
  */
 export const waysFrom = (
   from: ChannelId,
-  { ids, steps, most }: { readonly ids: readonly ChannelId[]; readonly steps: (id: ChannelId) => readonly Step[]; readonly most: number },
+  {
+    ids,
+    steps,
+    most,
+  }: { readonly ids: readonly ChannelId[]; readonly steps: (id: ChannelId) => readonly Step[]; readonly most: number },
 ) => {
   const found = new Map<ChannelId, Ways>([[from, { ways: [begun(from)], more: false }]]);
   const into = new Map<ChannelId, Waiting[]>();

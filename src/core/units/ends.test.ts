@@ -30,7 +30,12 @@ describe("ends of texts", () => {
   ])("the last number in %j", (text, found) => expect(lastNumber(text)).toEqual(found));
 
   it("what is dropped and what is left are the text", () => {
-    fc.assert(fc.property(fc.string(), (text) => text.startsWith(dropEnd(text, blankOr("ab"))) && text.endsWith(dropStart(text, blankOr("ab")))));
+    fc.assert(
+      fc.property(
+        fc.string(),
+        (text) => text.startsWith(dropEnd(text, blankOr("ab"))) && text.endsWith(dropStart(text, blankOr("ab"))),
+      ),
+    );
   });
 });
 
@@ -84,7 +89,8 @@ const READERS: Readonly<Record<string, (text: string) => unknown>> = {
 
 describe("no text keeps a reader busy", () => {
   it.each(Object.keys(READERS))("%s reads each of the hostile ones in a walk", (name) => {
-    // A walk over such a text takes some milliseconds. The patterns of before took from 18 seconds to minutes, and would not get to the end of this test.
+    // A walk over such a text takes some milliseconds. The patterns of before took from 18 seconds to minutes, and
+    // would not get to the end of this test.
     for (const text of HOSTILE) expect(() => READERS[name]?.(text)).not.toThrow();
   });
 });

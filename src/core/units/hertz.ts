@@ -13,7 +13,8 @@ export const formatRate = (rateHz: SampleRateHz): string => `${rateHz / 1000} kH
  * A frequency as it is shown: kilohertz from 1 kHz on, with three figures.
  * @example formatHz(9500) // "9.5 kHz"
  */
-export const formatHz = (hz: number): string => (hz < 1000 ? `${Math.round(hz * 10) / 10} Hz` : `${Math.round(hz / 10) / 100} kHz`);
+export const formatHz = (hz: number): string =>
+  hz < 1000 ? `${Math.round(hz * 10) / 10} Hz` : `${Math.round(hz / 10) / 100} kHz`;
 
 /**
  * A frequency as it is typed: Hz, or kHz with a k. Null for what is none from 10 Hz to 40 kHz.

@@ -3,13 +3,28 @@ import { Failure } from "../services/failure";
 import { isDatabaseAway, isTaken, whyAway, withoutValues } from "./away";
 
 const withCode = (code: string, message = "x") => Object.assign(new Error(message), { code });
-const wrapped = (code: string) => new Error('Failed query: insert into t values ($1)\nparams: {"secret":"document"}', { cause: withCode(code) });
+const wrapped = (code: string) =>
+  new Error('Failed query: insert into t values ($1)\nparams: {"secret":"document"}', { cause: withCode(code) });
 
 describe("what the database can't do is told apart from what is asked wrongly", () => {
-  it.each(["08006", "53100", "53300", "57P01", "57P03", "57014", "58030", "25006", "40P01", "55P03", "ECONNREFUSED", "ENOSPC", "EPIPE"])("%s: come again", (code) =>
-    expect(isDatabaseAway(wrapped(code))).toBe(true),
+  it.each([
+    "08006",
+    "53100",
+    "53300",
+    "57P01",
+    "57P03",
+    "57014",
+    "58030",
+    "25006",
+    "40P01",
+    "55P03",
+    "ECONNREFUSED",
+    "ENOSPC",
+    "EPIPE",
+  ])("%s: come again", (code) => expect(isDatabaseAway(wrapped(code))).toBe(true));
+  it.each(["23505", "22P02", "42601", "P0001"])("%s: a mistake", (code) =>
+    expect(isDatabaseAway(wrapped(code))).toBe(false),
   );
-  it.each(["23505", "22P02", "42601", "P0001"])("%s: a mistake", (code) => expect(isDatabaseAway(wrapped(code))).toBe(false));
   it("by what the driver says", () => {
     expect(isDatabaseAway(new Error("timeout exceeded when trying to connect"))).toBe(true);
     expect(isDatabaseAway(new Error("Query read timeout"))).toBe(true);
@@ -27,7 +42,12 @@ describe("what the database can't do is told apart from what is asked wrongly", 
 
   it("a key that is taken is known by its name", () => {
     const taken = Object.assign(withCode("23505"), { constraint: "template_revisions_batch" });
-    expect([isTaken(taken), isTaken(taken, "batch"), isTaken(taken, "pkey"), isTaken(withCode("1"))]).toEqual([true, true, false, false]);
+    expect([isTaken(taken), isTaken(taken, "batch"), isTaken(taken, "pkey"), isTaken(withCode("1"))]).toEqual([
+      true,
+      true,
+      false,
+      false,
+    ]);
   });
 });
 
@@ -48,7 +68,11 @@ describe("what is written down of an error", () => {
 describe("a sentence about what was sent", () => {
   it("is never as long as that", () => {
     const long = "k".repeat(3_000_000);
-    const failure = new Failure(422, "No", long, { errors: Array.from({ length: 100 }, () => ({ pointer: `/${long}`, detail: long })) });
-    expect([failure.message.length, failure.extra.errors?.length, failure.extra.errors?.[0]?.pointer.length]).toEqual([1001, 50, 1001]);
+    const failure = new Failure(422, "No", long, {
+      errors: Array.from({ length: 100 }, () => ({ pointer: `/${long}`, detail: long })),
+    });
+    expect([failure.message.length, failure.extra.errors?.length, failure.extra.errors?.[0]?.pointer.length]).toEqual([
+      1001, 50, 1001,
+    ]);
   });
 });

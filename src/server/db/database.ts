@@ -7,7 +7,9 @@ import * as schema from "./schema";
 
 export type Database = NodePgDatabase<typeof schema> & { readonly $client: Pool | PoolClient };
 /** A database or a transaction in it. */
-export type Queryable = Pick<Database, "select" | "insert" | "update" | "delete" | "execute"> & { readonly $client: Pick<Pool, "query"> };
+export type Queryable = Pick<Database, "select" | "insert" | "update" | "delete" | "execute"> & {
+  readonly $client: Pick<Pool, "query">;
+};
 
 interface Open {
   readonly url: string;
@@ -18,7 +20,10 @@ interface Open {
 /** One pool a process, also over the reloads of development. */
 const holder = globalThis as typeof globalThis & { wandelDatabase?: Open };
 
-/** Nothing waits for the database without end: what it can't do within these is answered as such, and its connection is let go. */
+/**
+ * Nothing waits for the database without end: what it can't do within these is answered as such, and its connection is
+ * let go.
+ */
 const BOUNDS = {
   connectionTimeoutMillis: 4000,
   statement_timeout: 8000,
@@ -31,7 +36,10 @@ const OPTIONS = { schema, casing: "snake_case" } as const;
 
 export const database = (): Database => {
   const url = process.env.DATABASE_URL;
-  if (!url) throw new Error("expected DATABASE_URL in the environment, got none: start with npm run demo, npm run dev or npm start");
+  if (!url)
+    throw new Error(
+      "expected DATABASE_URL in the environment, got none: start with npm run demo, npm run dev or npm start",
+    );
   if (holder.wandelDatabase?.url === url) return holder.wandelDatabase.db;
   const pool = new Pool({ connectionString: url, max: 10, ...BOUNDS });
   // A connection that dies while idle (the database was stopped) must not end the server; the next query opens another.
@@ -51,7 +59,8 @@ const rollBack = async (client: PoolClient): Promise<boolean> => {
 };
 
 /**
- * Does several things as one: all or none. Within another it is part of that one. A connection on which anything went wrong that is not a plain refusal
+ * Does several things as one: all or none. Within another it is part of that one. A connection on which anything went
+ * wrong that is not a plain refusal
  * is closed and not used again, so that a database that was away for a while leaves none behind that only waits.
  */
 export const inTransaction = async <T>(db: Database, act: (tx: Database) => Promise<T>): Promise<T> => {
@@ -81,17 +90,20 @@ const PAUSE_MS = 150;
 const TOLD_AFTER = 20;
 
 /**
- * One server after the other, of all that stand on this database. Asked for again and again instead of waited for: a wait would be cut off as a
+ * One server after the other, of all that stand on this database. Asked for again and again instead of waited for: a
+ * wait would be cut off as a
  * statement that takes too long. The lock hangs on a connection, and goes with it when its server is killed.
  */
 export const oneAfterTheOther = async <T>(act: () => Promise<T>): Promise<T> => {
   database();
   const client = await (holder.wandelDatabase as Open).pool.connect();
-  const ask = async (what: "pg_try_advisory_lock" | "pg_advisory_unlock"): Promise<boolean> => (await client.query(`select ${what}(${PREPARING}) as done`)).rows[0].done;
+  const ask = async (what: "pg_try_advisory_lock" | "pg_advisory_unlock"): Promise<boolean> =>
+    (await client.query(`select ${what}(${PREPARING}) as done`)).rows[0].done;
   let left = false;
   try {
     for (let tries = 0; !(await ask("pg_try_advisory_lock")); tries++) {
-      if (tries === TOLD_AFTER) console.error("Another Wandel is preparing this database. This one waits until it is done.");
+      if (tries === TOLD_AFTER)
+        console.error("Another Wandel is preparing this database. This one waits until it is done.");
       await new Promise((resolve) => setTimeout(resolve, PAUSE_MS));
     }
     const result = await act();
@@ -103,4 +115,5 @@ export const oneAfterTheOther = async <T>(act: () => Promise<T>): Promise<T> => 
 };
 
 /** Brings the database to the present shape; nothing to do when it is there. */
-export const migrateDatabase = (db: Database): Promise<void> => migrate(db, { migrationsFolder: join(process.cwd(), "src/server/db/migrations") });
+export const migrateDatabase = (db: Database): Promise<void> =>
+  migrate(db, { migrationsFolder: join(process.cwd(), "src/server/db/migrations") });

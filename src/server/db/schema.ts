@@ -15,7 +15,9 @@ export interface Origin {
   readonly revision: number;
 }
 
-/** Of a revision: who made it, as they told; empty where nobody was asked. And of a first one that is a copy: of what. */
+/**
+ * Of a revision: who made it, as they told; empty where nobody was asked. And of a first one that is a copy: of what.
+ */
 const made = {
   by: text("made_by").notNull().default(""),
   origin: json().$type<Origin>(),
@@ -39,7 +41,10 @@ export const rigRevisions = pgTable(
       .notNull()
       .references(() => rigs.id),
     number: integer().notNull(),
-    /** The whole document: of every sixty-fourth revision, and where the one before was of another version; of the others only what they changed. */
+    /**
+     * The whole document: of every sixty-fourth revision, and where the one before was of another version; of the
+     * others only what they changed.
+     */
     document: json().$type<Rig>(),
     patches: json().$type<readonly Patch[]>(),
     hash: text().notNull(),
@@ -49,7 +54,10 @@ export const rigRevisions = pgTable(
     ...made,
     savedAt: at("saved_at").notNull().defaultNow(),
   },
-  (table) => [primaryKey({ columns: [table.of, table.number] }), uniqueIndex("rig_revisions_batch").on(table.of, table.batch)],
+  (table) => [
+    primaryKey({ columns: [table.of, table.number] }),
+    uniqueIndex("rig_revisions_batch").on(table.of, table.batch),
+  ],
 );
 
 /** Rooms, people and defaults: one document for each studio, and one studio here. */
@@ -69,7 +77,10 @@ export const studioRevisions = pgTable(
       .notNull()
       .references(() => studios.id),
     number: integer().notNull(),
-    /** The whole document: of every sixty-fourth revision, and where the one before was of another version; of the others only what they changed. */
+    /**
+     * The whole document: of every sixty-fourth revision, and where the one before was of another version; of the
+     * others only what they changed.
+     */
     document: json().$type<Studio>(),
     patches: json().$type<readonly Patch[]>(),
     hash: text().notNull(),
@@ -79,7 +90,10 @@ export const studioRevisions = pgTable(
     ...made,
     savedAt: at("saved_at").notNull().defaultNow(),
   },
-  (table) => [primaryKey({ columns: [table.of, table.number] }), uniqueIndex("studio_revisions_batch").on(table.of, table.batch)],
+  (table) => [
+    primaryKey({ columns: [table.of, table.number] }),
+    uniqueIndex("studio_revisions_batch").on(table.of, table.batch),
+  ],
 );
 
 /** Where the head of each template is. Name, kind and search words are copies out of the head, for the library. */
@@ -107,7 +121,9 @@ export const templates = pgTable(
   },
   (table) => [
     // Nulls first, as an order by desc has them: with the others the index is passed over.
-    index("templates_by_change").on(table.changedAt.desc().nullsFirst(), table.id.desc().nullsFirst()).where(sql`${table.deletedAt} is null`),
+    index("templates_by_change")
+      .on(table.changedAt.desc().nullsFirst(), table.id.desc().nullsFirst())
+      .where(sql`${table.deletedAt} is null`),
     index("templates_by_rig").on(table.rigId).where(sql`${table.deletedAt} is null`),
   ],
 );
@@ -120,7 +136,10 @@ export const templateRevisions = pgTable(
       .notNull()
       .references(() => templates.id),
     number: integer().notNull(),
-    /** The whole document: of every sixty-fourth revision, and where the one before was of another version; of the others only what they changed. */
+    /**
+     * The whole document: of every sixty-fourth revision, and where the one before was of another version; of the
+     * others only what they changed.
+     */
     document: json().$type<Template>(),
     patches: json().$type<readonly Patch[]>(),
     hash: text().notNull(),
@@ -130,5 +149,8 @@ export const templateRevisions = pgTable(
     ...made,
     savedAt: at("saved_at").notNull().defaultNow(),
   },
-  (table) => [primaryKey({ columns: [table.of, table.number] }), uniqueIndex("template_revisions_batch").on(table.of, table.batch)],
+  (table) => [
+    primaryKey({ columns: [table.of, table.number] }),
+    uniqueIndex("template_revisions_batch").on(table.of, table.batch),
+  ],
 );

@@ -6,7 +6,8 @@ import { json, jsonText, readQuery, route } from "./route";
 import { MOST_COMMAND_BYTES, takeCommands } from "./take-commands";
 
 /** The route that tells a document as it stands. */
-export const stateRoute = (store: DocumentStore) => route(async ({ db, params }) => jsonText(await store.answer(db, params.id ?? "studio")));
+export const stateRoute = (store: DocumentStore) =>
+  route(async ({ db, params }) => jsonText(await store.answer(db, params.id ?? "studio")));
 
 /** The route that applies commands to a document of one kind, where the framework is asked. */
 export const commandsRoute =
@@ -33,5 +34,7 @@ export const newerRoute = (store: DocumentStore) =>
 export const attachment = (file: ExportedFile): Response => {
   const plain = file.fileName.replace(/[^\x20-\x7e]|["\\]/g, "_");
   const disposition = `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(file.fileName)}`;
-  return new Response(file.body as BodyInit, { headers: { "content-type": file.contentType, "content-disposition": disposition, "cache-control": "no-store" } });
+  return new Response(file.body as BodyInit, {
+    headers: { "content-type": file.contentType, "content-disposition": disposition, "cache-control": "no-store" },
+  });
 };

@@ -31,18 +31,30 @@ const schemaOf = (type: new () => object): SchemaObject => targetConstructorToSc
 const propertiesOf = (type: new () => object): SchemaObject => (schemaOf(type).properties ?? {}) as SchemaObject;
 const ref = (name: string) => ({ $ref: `#/components/schemas/${name}` });
 const body = (schema: object, type = "application/json") => ({ required: true, content: { [type]: { schema } } });
-const answer = (description: string, schema?: object, type = "application/json") => ({ description, ...(schema ? { content: { [type]: { schema } } } : {}) });
+const answer = (description: string, schema?: object, type = "application/json") => ({
+  description,
+  ...(schema ? { content: { [type]: { schema } } } : {}),
+});
 const problem = (description: string) => answer(description, ref("Problem"), "application/problem+json");
 const idParameter = { name: "id", in: "path", required: true, schema: { type: "string" } };
 
 const queryParameters = (type: new () => object) => {
   const required = (schemaOf(type).required ?? []) as readonly string[];
-  return Object.entries(propertiesOf(type)).map(([name, schema]) => ({ name, in: "query", required: required.includes(name), schema }));
+  return Object.entries(propertiesOf(type)).map(([name, schema]) => ({
+    name,
+    in: "query",
+    required: required.includes(name),
+    schema,
+  }));
 };
 
 const object = (properties: SchemaObject) => ({ type: "object", properties, required: Object.keys(properties) });
 const list = (items: SchemaObject) => ({ type: "array", items });
-const remark = object({ message: { type: "string" }, row: { type: ["integer", "null"] }, column: { type: ["integer", "null"] } });
+const remark = object({
+  message: { type: "string" },
+  row: { type: ["integer", "null"] },
+  column: { type: ["integer", "null"] },
+});
 const remarks = { type: "array", items: remark };
 const saved = object({ revision: { type: "integer" }, savedAt: { type: "string", format: "date-time" } });
 /** `newer` is there when others saved between the base and this. */
@@ -72,11 +84,20 @@ const components = () => ({
     CreateRigRequest: schemaOf(CreateRigRequest),
     CommandsRequest: schemaOf(CommandsRequest),
     Report: object({ understood: remarks, guessed: remarks, leftOut: remarks }),
-    Problem: object({ type: { type: "string" }, title: { type: "string" }, status: { type: "integer" }, detail: { type: "string" } }),
+    Problem: object({
+      type: { type: "string" },
+      title: { type: "string" },
+      status: { type: "integer" },
+      detail: { type: "string" },
+    }),
   },
 });
 
-const importForm = { type: "object", properties: { file: { type: "string", format: "binary" }, ...propertiesOf(ImportRequest) }, required: ["file"] };
+const importForm = {
+  type: "object",
+  properties: { file: { type: "string", format: "binary" }, ...propertiesOf(ImportRequest) },
+  required: ["file"],
+};
 
 const templatePaths = {
   "/api/templates": {
@@ -88,7 +109,11 @@ const templatePaths = {
     post: {
       summary: "Make an empty template, or a copy of one",
       requestBody: body(ref("CreateTemplateRequest")),
-      responses: { 201: answer("The new template", state), 400: problem("Malformed"), 404: problem("No such rig or template") },
+      responses: {
+        201: answer("The new template", state),
+        400: problem("Malformed"),
+        404: problem("No such rig or template"),
+      },
     },
   },
   "/api/templates/import": {
@@ -97,8 +122,14 @@ const templatePaths = {
       parameters: queryParameters(PreviewQuery),
       requestBody: body(importForm, "multipart/form-data"),
       responses: {
-        200: answer("What it would become", object({ columns: { type: "array" }, rows: { type: "array" }, report: ref("Report") })),
-        201: answer("Made", object({ template: object({ id: { type: "string" }, name: { type: "string" } }), report: ref("Report") })),
+        200: answer(
+          "What it would become",
+          object({ columns: { type: "array" }, rows: { type: "array" }, report: ref("Report") }),
+        ),
+        201: answer(
+          "Made",
+          object({ template: object({ id: { type: "string" }, name: { type: "string" } }), report: ref("Report") }),
+        ),
         413: problem("The file is too large"),
         415: problem("Not multipart"),
         422: problem("The file can't be read"),
@@ -107,15 +138,24 @@ const templatePaths = {
   },
   "/api/templates/{id}": {
     parameters: [idParameter],
-    get: { summary: "The head of a template", responses: { 200: answer("The document and its revision", state), 404: problem("No such template") } },
-    delete: { summary: "Take a template out of the library", responses: { 204: answer("Gone; it can be brought back"), 404: problem("No such template") } },
+    get: {
+      summary: "The head of a template",
+      responses: { 200: answer("The document and its revision", state), 404: problem("No such template") },
+    },
+    delete: {
+      summary: "Take a template out of the library",
+      responses: { 204: answer("Gone; it can be brought back"), 404: problem("No such template") },
+    },
   },
   "/api/templates/{id}/restore": {
     parameters: [idParameter],
     post: {
       summary: "Bring a deleted template back",
       responses: {
-        200: answer("The template, and the name of its rig where that came back with it", object({ rigBroughtBack: { type: ["string", "null"] }, ...state.properties })),
+        200: answer(
+          "The template, and the name of its rig where that came back with it",
+          object({ rigBroughtBack: { type: ["string", "null"] }, ...state.properties }),
+        ),
         404: problem("None deleted with this id"),
       },
     },
@@ -129,7 +169,9 @@ const templatePaths = {
         200: answer("Saved, on the newest revision; newer tells what came between it and the base", savedOn),
         400: problem("Malformed"),
         404: problem("No such template"),
-        409: problem("It can't be done on the newest revision: newer says what came after its base; or the data are of another past: parted"),
+        409: problem(
+          "It can't be done on the newest revision: newer says what came after its base; or the data are of another past: parted",
+        ),
         413: problem("Too large"),
         415: problem("Not JSON"),
         422: problem("A command was refused"),
@@ -146,14 +188,23 @@ const templatePaths = {
   },
   "/api/templates/{id}/findings": {
     parameters: [idParameter],
-    get: { summary: "What the checks say of the head", responses: { 200: answer("Findings", anything), 404: problem("No such template") } },
+    get: {
+      summary: "What the checks say of the head",
+      responses: { 200: answer("Findings", anything), 404: problem("No such template") },
+    },
   },
   "/api/templates/{id}/flow": {
     parameters: [idParameter],
     get: {
       summary: "How the channels of the head are routed: nodes, threads, and the order of the sound",
       responses: {
-        200: answer("The flow", object({ revision: { type: "integer" }, flow: object({ nodes: list(anything), threads: list(anything), order: list({ type: "string" }) }) })),
+        200: answer(
+          "The flow",
+          object({
+            revision: { type: "integer" },
+            flow: object({ nodes: list(anything), threads: list(anything), order: list({ type: "string" }) }),
+          }),
+        ),
         404: problem("No such template"),
       },
     },
@@ -164,7 +215,13 @@ const templatePaths = {
       summary: `Every way of the sound between two channels of the head, step by step, in data and in words; up to ${MOST_PATHS} of them written out`,
       parameters: queryParameters(PathsQuery),
       responses: {
-        200: answer("The ways", object({ revision: { type: "integer" }, ways: object({ count: { type: "integer" }, paths: list(anything) }) })),
+        200: answer(
+          "The ways",
+          object({
+            revision: { type: "integer" },
+            ways: object({ count: { type: "integer" }, paths: list(anything) }),
+          }),
+        ),
         400: problem("Malformed query"),
         404: problem("No such template or channel"),
       },
@@ -173,10 +230,17 @@ const templatePaths = {
   "/api/templates/{id}/delay": {
     parameters: [idParameter],
     get: {
-      summary: "How late everybody hears themself in the head: every way by person and part against its target, and who hears themself twice",
+      summary:
+        "How late everybody hears themself in the head: every way by person and part against its target, and who hears themself twice",
       parameters: queryParameters(DelayQuery),
       responses: {
-        200: answer("The delay", object({ revision: { type: "integer" }, delay: object({ paths: list(anything), heardTwice: list(anything) }) })),
+        200: answer(
+          "The delay",
+          object({
+            revision: { type: "integer" },
+            delay: object({ paths: list(anything), heardTwice: list(anything) }),
+          }),
+        ),
         400: problem("Malformed query"),
         404: problem("No such template"),
       },
@@ -185,9 +249,16 @@ const templatePaths = {
   "/api/templates/{id}/low-latency": {
     parameters: [idParameter],
     get: {
-      summary: "The fewest processors to leave off while recording so that all are on time, every rate by every buffer, and the load",
+      summary:
+        "The fewest processors to leave off while recording so that all are on time, every rate by every buffer, and the load",
       responses: {
-        200: answer("What would help", object({ revision: { type: "integer" }, lowLatency: object({ off: list(anything), table: list(anything), load: anything }) })),
+        200: answer(
+          "What would help",
+          object({
+            revision: { type: "integer" },
+            lowLatency: object({ off: list(anything), table: list(anything), load: anything }),
+          }),
+        ),
         404: problem("No such template"),
       },
     },
@@ -195,10 +266,17 @@ const templatePaths = {
   "/api/templates/{id}/levels": {
     parameters: [idParameter],
     get: {
-      summary: "The gain plan of every line, and how loud every channel and cue is, alike and unlike, with what contributes most",
+      summary:
+        "The gain plan of every line, and how loud every channel and cue is, alike and unlike, with what contributes most",
       parameters: queryParameters(LevelsQuery),
       responses: {
-        200: answer("The levels", object({ revision: { type: "integer" }, levels: object({ lines: list(anything), channels: list(anything), cues: list(anything) }) })),
+        200: answer(
+          "The levels",
+          object({
+            revision: { type: "integer" },
+            levels: object({ lines: list(anything), channels: list(anything), cues: list(anything) }),
+          }),
+        ),
         400: problem("Malformed query"),
         404: problem("No such template"),
       },
@@ -212,7 +290,10 @@ const templatePaths = {
       responses: {
         200: answer(
           "The storage",
-          object({ revision: { type: "integer" }, storage: object({ bytesPerSecond: { type: "number" }, tracks: list(anything), passes: list(anything) }) }),
+          object({
+            revision: { type: "integer" },
+            storage: object({ bytesPerSecond: { type: "number" }, tracks: list(anything), passes: list(anything) }),
+          }),
         ),
         400: problem("Malformed query"),
         404: problem("No such template"),
@@ -222,7 +303,8 @@ const templatePaths = {
   "/api/templates/{id}/chains": {
     parameters: [idParameter],
     get: {
-      summary: "The chain of a channel of the head, in data and in words, with responses and what it needs of the rig; or all that have one, short",
+      summary:
+        "The chain of a channel of the head, in data and in words, with responses and what it needs of the rig; or all that have one, short",
       parameters: queryParameters(ChainsQuery),
       responses: {
         200: answer("The chain, or the chains", object({ revision: { type: "integer" } })),
@@ -235,7 +317,10 @@ const templatePaths = {
     get: {
       summary: "How many templates something is dyed in with a dye that the studio added",
       parameters: queryParameters(UsesQuery),
-      responses: { 200: answer("How many", object({ colour: { type: "string" }, templates: { type: "integer" } })), 400: problem("Malformed query") },
+      responses: {
+        200: answer("How many", object({ colour: { type: "string" }, templates: { type: "integer" } })),
+        400: problem("Malformed query"),
+      },
     },
   },
   "/api/chains": {
@@ -266,7 +351,9 @@ const commandsPath = (what: string) => ({
       200: answer("Saved, on the newest revision; newer tells what came between it and the base", savedOn),
       400: problem("Malformed"),
       404: problem("Not there"),
-      409: problem("It can't be done on the newest revision: newer says what came after its base; or the data are of another past: parted"),
+      409: problem(
+        "It can't be done on the newest revision: newer says what came after its base; or the data are of another past: parted",
+      ),
       422: problem("A command was refused"),
     },
   },
@@ -284,7 +371,12 @@ const rigState = object({ ...saved.properties, document: ref("Rig") });
 const schemaPaths = Object.fromEntries(
   WHATS.map((what) => [
     `/api/schema/${what}`,
-    { get: { summary: `JSON Schema of a ${what} document`, responses: { 200: answer("The schema", { type: "object" }, "application/schema+json") } } },
+    {
+      get: {
+        summary: `JSON Schema of a ${what} document`,
+        responses: { 200: answer("The schema", { type: "object" }, "application/schema+json") },
+      },
+    },
   ]),
 );
 
@@ -301,16 +393,30 @@ const rigPaths = {
     post: {
       summary: "Make a rig of a rig document",
       requestBody: body(
-        { type: "object", properties: { file: { type: "string", format: "binary" }, key: propertiesOf(ImportRequest).key }, required: ["file"] },
+        {
+          type: "object",
+          properties: { file: { type: "string", format: "binary" }, key: propertiesOf(ImportRequest).key },
+          required: ["file"],
+        },
         "multipart/form-data",
       ),
-      responses: { 201: answer("Made", rigState), 413: problem("The file is too large"), 422: problem("The file can't be read") },
+      responses: {
+        201: answer("Made", rigState),
+        413: problem("The file is too large"),
+        422: problem("The file can't be read"),
+      },
     },
   },
   "/api/rigs/{id}": {
     parameters: [idParameter],
-    get: { summary: "The head of a rig", responses: { 200: answer("The rig and its revision", rigState), 404: problem("No such rig") } },
-    delete: { summary: "Take a rig out of the studio", responses: { 204: answer("Gone"), 404: problem("No such rig"), 422: problem("Templates stand on it") } },
+    get: {
+      summary: "The head of a rig",
+      responses: { 200: answer("The rig and its revision", rigState), 404: problem("No such rig") },
+    },
+    delete: {
+      summary: "Take a rig out of the studio",
+      responses: { 204: answer("Gone"), 404: problem("No such rig"), 422: problem("Templates stand on it") },
+    },
   },
   "/api/rigs/{id}/commands": { parameters: [idParameter], ...commandsPath("a rig") },
   "/api/rigs/{id}/newer": { parameters: [idParameter], ...newerPath },
@@ -324,13 +430,19 @@ const rigPaths = {
   },
   "/api/rigs/{id}/touches": {
     parameters: [idParameter],
-    get: { summary: "The templates that stand on a rig", responses: { 200: answer("Templates with the ports of their lines", anything), 404: problem("No such rig") } },
+    get: {
+      summary: "The templates that stand on a rig",
+      responses: { 200: answer("Templates with the ports of their lines", anything), 404: problem("No such rig") },
+    },
   },
 };
 
 const studioPaths = {
   "/api/studio": {
-    get: { summary: "Rooms, people and defaults", responses: { 200: answer("The studio", object({ ...saved.properties, document: ref("Studio") })) } },
+    get: {
+      summary: "Rooms, people and defaults",
+      responses: { 200: answer("The studio", object({ ...saved.properties, document: ref("Studio") })) },
+    },
   },
   "/api/studio/commands": commandsPath("the studio"),
   "/api/studio/newer": newerPath,
@@ -346,7 +458,12 @@ export const openApi = (): object => ({
       "Tracking templates: lines on a rig become named, coloured tracks. Whatever the database can't do just now is answered 503 with retry-after; what grows beyond a limit 413 or 422 with the limit.",
   },
   paths: {
-    "/api/health": { get: { summary: "Whether server and database are up", responses: { 200: answer("Both are"), 503: problem("The database is away") } } },
+    "/api/health": {
+      get: {
+        summary: "Whether server and database are up",
+        responses: { 200: answer("Both are"), 503: problem("The database is away") },
+      },
+    },
     "/api/changes": {
       get: {
         summary:

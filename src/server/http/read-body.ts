@@ -4,7 +4,10 @@ import { Failure } from "../services/failure";
 /** After so many bytes others get their turn, however fast the body comes in. */
 const MOST_AT_ONCE = 256 * 1024;
 
-/** The parts of a body as they come in, up to a limit and no byte more: one that is longer is refused, whatever length it announced. */
+/**
+ * The parts of a body as they come in, up to a limit and no byte more: one that is longer is refused, whatever length
+ * it announced.
+ */
 export async function* bodyParts(request: Request, most: number, what = "The body"): AsyncGenerator<Uint8Array, void> {
   const tooLarge = () => new Failure(413, "Too large", `${what} is larger than ${most / 1024 / 1024} MiB.`);
   if (Number(request.headers.get("content-length") ?? 0) > most) throw tooLarge();

@@ -15,8 +15,18 @@ const MOST_BYTES = 16 * 1024 * 1024;
 /** The form around the file. */
 const MOST_FORM_BYTES = 64 * 1024;
 
-const tooLarge = (most: number) => new Failure(413, "Too large", `The file is larger than ${most / 1024 / 1024} MiB. An input list is a few kilobytes: save only the list.`);
-const malformed = () => new Failure(400, "Malformed form", "The form can't be read: it is cut short, has no boundary, or more fields than are taken.");
+const tooLarge = (most: number) =>
+  new Failure(
+    413,
+    "Too large",
+    `The file is larger than ${most / 1024 / 1024} MiB. An input list is a few kilobytes: save only the list.`,
+  );
+const malformed = () =>
+  new Failure(
+    400,
+    "Malformed form",
+    "The form can't be read: it is cut short, has no boundary, or more fields than are taken.",
+  );
 
 interface Form {
   readonly file: { readonly name: string; readonly bytes: Uint8Array } | null;
@@ -27,7 +37,10 @@ interface Form {
 const formOf = (contentType: string) => {
   let busboy: ReturnType<typeof Busboy>;
   try {
-    busboy = Busboy({ headers: { "content-type": contentType }, limits: { files: 1, fields: 8, parts: 10, fileSize: MOST_BYTES, fieldSize: MOST_FORM_BYTES, headerPairs: 20 } });
+    busboy = Busboy({
+      headers: { "content-type": contentType },
+      limits: { files: 1, fields: 8, parts: 10, fileSize: MOST_BYTES, fieldSize: MOST_FORM_BYTES, headerPairs: 20 },
+    });
   } catch {
     throw malformed();
   }
@@ -44,7 +57,8 @@ const formOf = (contentType: string) => {
       stream.on("error", () => reject(malformed()));
     });
     busboy.on("field", (name, value) => void fields.set(name, value));
-    for (const limit of ["partsLimit", "filesLimit", "fieldsLimit"] as const) busboy.on(limit, () => reject(malformed()));
+    for (const limit of ["partsLimit", "filesLimit", "fieldsLimit"] as const)
+      busboy.on(limit, () => reject(malformed()));
     busboy.on("error", () => reject(malformed()));
     busboy.on("finish", () => resolve({ file, fields }));
   });
@@ -71,7 +85,8 @@ const readForm = async (request: Request, contentType: string): Promise<Form> =>
     broken = true;
   });
   for await (const part of bodyParts(request, MOST_BYTES + MOST_FORM_BYTES, "The file")) {
-    // What follows of a form that can't be read is let in and dropped, up to the same limit: whoever is still sending hears the answer.
+    // What follows of a form that can't be read is let in and dropped, up to the same limit: whoever is still sending
+    // hears the answer.
     if (!broken) busboy.write(Buffer.from(part.buffer, part.byteOffset, part.byteLength));
   }
   if (!broken) busboy.end();
@@ -83,19 +98,36 @@ const readColumns = (value: string | undefined): unknown => {
   try {
     return readBody(value);
   } catch {
-    throw new Failure(400, "Malformed request", "columns is a JSON list of meanings.", { errors: [{ pointer: "/columns", detail: "not a JSON list of meanings" }] });
+    throw new Failure(400, "Malformed request", "columns is a JSON list of meanings.", {
+      errors: [{ pointer: "/columns", detail: "not a JSON list of meanings" }],
+    });
   }
 };
 
 /** The file and the fields of an import, each held to its class. */
-export const readUpload = async (request: Request): Promise<{ readonly upload: Upload; readonly fields: ImportRequest }> => {
+export const readUpload = async (
+  request: Request,
+): Promise<{ readonly upload: Upload; readonly fields: ImportRequest }> => {
   const contentType = request.headers.get("content-type") ?? "";
-  if (!/^multipart\/form-data\b/.test(contentType)) throw new Failure(415, "Not a form", "Send the file as multipart/form-data in the field file.");
+  if (!/^multipart\/form-data\b/.test(contentType))
+    throw new Failure(415, "Not a form", "Send the file as multipart/form-data in the field file.");
   const form = await readForm(request, contentType);
-  if (!form.file) throw new Failure(400, "No file", "The form has no file in the field file.", { errors: [{ pointer: "/file", detail: "required" }] });
+  if (!form.file)
+    throw new Failure(400, "No file", "The form has no file in the field file.", {
+      errors: [{ pointer: "/file", detail: "required" }],
+    });
   if (form.file.bytes.length > MOST_LIST_BYTES && !/\.json$/i.test(form.file.name)) throw tooLarge(MOST_LIST_BYTES);
   const text = (name: string) => form.fields.get(name) || undefined;
-  const plain = { key: text("key"), rigId: text("rigId"), name: text("name"), kind: text("kind"), columns: readColumns(text("columns")) };
+  const plain = {
+    key: text("key"),
+    rigId: text("rigId"),
+    name: text("name"),
+    kind: text("kind"),
+    columns: readColumns(text("columns")),
+  };
   const given = Object.fromEntries(Object.entries(plain).filter(([, value]) => value !== undefined));
-  return { upload: { fileName: plainText(form.file.name), bytes: form.file.bytes }, fields: accept(parse(ImportRequest, plainTexts(given))) };
+  return {
+    upload: { fileName: plainText(form.file.name), bytes: form.file.bytes },
+    fields: accept(parse(ImportRequest, plainTexts(given))),
+  };
 };

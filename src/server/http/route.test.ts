@@ -19,7 +19,11 @@ afterEach(() => {
 describe("the one place where errors become answers", () => {
   it("hands params and address to the handler", async () => {
     const answer = await call(async ({ params, url }) => json({ id: params.id, path: url.pathname }));
-    expect([answer.status, answer.headers.get("cache-control"), await answer.json()]).toEqual([200, "no-store", { id: "a", path: "/api/x" }]);
+    expect([answer.status, answer.headers.get("cache-control"), await answer.json()]).toEqual([
+      200,
+      "no-store",
+      { id: "a", path: "/api/x" },
+    ]);
   });
 
   it("a failure keeps its status, title and places", async () => {
@@ -32,7 +36,9 @@ describe("the one place where errors become answers", () => {
   });
 
   it("a database that is away is 503, with when to come again", async () => {
-    const answer = await throws(new Error("query failed", { cause: Object.assign(new Error("refused"), { code: "ECONNREFUSED" }) }));
+    const answer = await throws(
+      new Error("query failed", { cause: Object.assign(new Error("refused"), { code: "ECONNREFUSED" }) }),
+    );
     expect([answer.status, answer.headers.get("retry-after")]).toEqual([503, "2"]);
   });
 
@@ -80,7 +86,8 @@ describe("bodies and queries", () => {
     }
     throw new Error("expected a failure, got none");
   };
-  const request = (body: string, type = "application/json") => new Request("http://127.0.0.1/", { method: "POST", body, headers: { "content-type": type } });
+  const request = (body: string, type = "application/json") =>
+    new Request("http://127.0.0.1/", { method: "POST", body, headers: { "content-type": type } });
 
   it("JSON by its type only, well formed, and not too large", async () => {
     expect(await readJson(request('{"a":1}', "application/json; charset=utf-8"))).toEqual({ a: 1 });
@@ -90,14 +97,23 @@ describe("bodies and queries", () => {
   });
 
   it("text that no database keeps is made plain before anything sees it", async () => {
-    expect(await readJson(request('{"name":"Sna\\u0000re","notes":["\\ud800"]}'))).toEqual({ name: "Snare", notes: ["\ufffd"] });
+    expect(await readJson(request('{"name":"Sna\\u0000re","notes":["\\ud800"]}'))).toEqual({
+      name: "Snare",
+      notes: ["\ufffd"],
+    });
     expect(readQuery(ListQuery, new URL("http://x/?query=sna%00re")).query).toBe("snare");
-    const answered = await route(({ params }) => Promise.resolve(json(params)))(new Request("http://127.0.0.1:3000/api/x"), { params: Promise.resolve({ id: "a\u0000b" }) });
+    const answered = await route(({ params }) => Promise.resolve(json(params)))(
+      new Request("http://127.0.0.1:3000/api/x"),
+      { params: Promise.resolve({ id: "a\u0000b" }) },
+    );
     expect(await answered.json()).toEqual({ id: "ab" });
   });
 
   it("a query is held to its class, numbers as numbers", async () => {
     expect(readQuery(NewerQuery, new URL("http://x/?since=3"), { numbers: ["since"] }).since).toBe(3);
-    expect((await failure(() => readQuery(NewerQuery, new URL("http://x/?since=three"), { numbers: ["since"] }))).extra.errors?.[0]?.pointer).toBe("/since");
+    expect(
+      (await failure(() => readQuery(NewerQuery, new URL("http://x/?since=three"), { numbers: ["since"] }))).extra
+        .errors?.[0]?.pointer,
+    ).toBe("/since");
   });
 });

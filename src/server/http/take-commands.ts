@@ -13,7 +13,8 @@ import { answerTo, NOT_KEPT, needJson, needShort, type PlainAnswer, refuseForeig
 export const MOST_COMMAND_BYTES = MOST.gestureBytes + 64 * 1024;
 
 /** What is said of a body that is larger. */
-export const tooLarge = (): Failure => new Failure(413, "Too large", `The body is larger than ${MOST_COMMAND_BYTES / 1024 / 1024} MiB.`);
+export const tooLarge = (): Failure =>
+  new Failure(413, "Too large", `The body is larger than ${MOST_COMMAND_BYTES / 1024 / 1024} MiB.`);
 
 const STORES = { template: templateStore, rig: rigStore, studio: studioStore } as const;
 
@@ -28,8 +29,10 @@ export interface SentCommands {
 }
 
 /**
- * Applies commands to the head of a document and answers what came of it. It asks for nothing of the framework, since saving is what a server of ours does
- * most: the door hands it requests straight away, and the route of the framework does the same where there is no door of ours.
+ * Applies commands to the head of a document and answers what came of it. It asks for nothing of the framework, since
+ * saving is what a server of ours does
+ * most: the door hands it requests straight away, and the route of the framework does the same where there is no door
+ * of ours.
  */
 export const takeCommands = async ({ what, id, header, text, signal }: SentCommands): Promise<PlainAnswer> => {
   try {
@@ -37,7 +40,9 @@ export const takeCommands = async ({ what, id, header, text, signal }: SentComma
     needJson(header("content-type"));
     needShort([id]);
     const body = await text();
-    const saved = await onBehalfOf(header(CLIENT_HEADER), () => STORES[what].saveBody(database(), plainText(id), body, signal));
+    const saved = await onBehalfOf(header(CLIENT_HEADER), () =>
+      STORES[what].saveBody(database(), plainText(id), body, signal),
+    );
     return { status: 200, headers: { "content-type": "application/json", ...NOT_KEPT }, body: JSON.stringify(saved) };
   } catch (error) {
     return answerTo(error);

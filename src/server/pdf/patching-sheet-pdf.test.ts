@@ -50,14 +50,25 @@ describe("the patching sheet as PDF", () => {
     expect(pages).toHaveLength(3);
     for (const [at, words] of pages.entries())
       expect(words).toEqual(
-        expect.arrayContaining([at ? "Stage box, continued" : "Stage box", "Input", "Microphone or box", "48 V", `${at + 1} of 3`, "Long Night · revision 7, 2026-11-26"]),
+        expect.arrayContaining([
+          at ? "Stage box, continued" : "Stage box",
+          "Input",
+          "Microphone or box",
+          "48 V",
+          `${at + 1} of 3`,
+          "Long Night · revision 7, 2026-11-26",
+        ]),
       );
-    expect(pages[0]).toEqual(expect.arrayContaining(["Long Night", "Patching sheet · Band · Wheelhouse cart · 100 lines, 0 with 48 V"]));
+    expect(pages[0]).toEqual(
+      expect.arrayContaining(["Long Night", "Patching sheet · Band · Wheelhouse cart · 100 lines, 0 with 48 V"]),
+    );
     expect(pages.flat().filter((word) => /^Source \d+$/.test(word))).toEqual(rows(100).map(({ source }) => source));
   });
 
   it("says what is on an input besides, its phantom and its settings", async () => {
-    const [words] = await pagesOf(aSheet([aRow(1, { phantom: "bank", settings: "pad", sharedWith: ["Rim"], sharedWithMore: 3 })]));
+    const [words] = await pagesOf(
+      aSheet([aRow(1, { phantom: "bank", settings: "pad", sharedWith: ["Rim"], sharedWithMore: 3 })]),
+    );
     expect(words?.join(" ")).toMatch(/same input as Rim and\s+3 more.*48 V by.*pad/);
   });
 
@@ -72,6 +83,9 @@ describe("the patching sheet as PDF", () => {
 
   it("takes as many lines as a template may have", async () => {
     const pages = await pagesOf(aSheet(rows(MOST.lines)));
-    expect([pages.flat().filter((word) => word.startsWith("Source ")).length, pages.at(-1)?.includes(`${pages.length} of ${pages.length}`)]).toEqual([MOST.lines, true]);
+    expect([
+      pages.flat().filter((word) => word.startsWith("Source ")).length,
+      pages.at(-1)?.includes(`${pages.length} of ${pages.length}`),
+    ]).toEqual([MOST.lines, true]);
   }, 60_000);
 });

@@ -7,7 +7,10 @@ import type { OwnColour } from "@/core/model/tables/own-colours";
 const font = (file: string) => join(process.cwd(), "node_modules/@expo-google-fonts/archivo", file);
 
 // Asked for by path, never by a name of our own: pdfkit would open the file anew for every text
-const FACES = { plain: font("400Regular/Archivo_400Regular.ttf"), strong: font("600SemiBold/Archivo_600SemiBold.ttf") } as const;
+const FACES = {
+  plain: font("400Regular/Archivo_400Regular.ttf"),
+  strong: font("600SemiBold/Archivo_600SemiBold.ttf"),
+} as const;
 
 const INK = { text: "#20272c", soft: "#5c656b", rule: "#cfc7b6", phantom: "#b3261e" } as const;
 
@@ -30,9 +33,20 @@ interface Column {
 const COLUMNS: readonly Column[] = [
   { title: "Input", share: 0.06, text: (row) => row.input || "–", strong: true },
   { title: "Through", share: 0.14, text: (row) => row.through },
-  { title: "Source", share: 0.18, text: (row) => [row.source, sharedWords(row)].filter(Boolean).join("\n"), strong: true },
+  {
+    title: "Source",
+    share: 0.18,
+    text: (row) => [row.source, sharedWords(row)].filter(Boolean).join("\n"),
+    strong: true,
+  },
   { title: "Microphone or box", share: 0.19, text: (row) => row.microphone },
-  { title: "48 V", share: 0.09, text: (row) => (row.phantom ? PHANTOM_WORDS[row.phantom] : ""), ink: INK.phantom, strong: true },
+  {
+    title: "48 V",
+    share: 0.09,
+    text: (row) => (row.phantom ? PHANTOM_WORDS[row.phantom] : ""),
+    ink: INK.phantom,
+    strong: true,
+  },
   { title: "Preamp", share: 0.09, text: (row) => row.settings },
   { title: "Player", share: 0.13, text: (row) => row.player },
   { title: "Note", share: 0.12, text: (row) => row.note },
@@ -51,17 +65,33 @@ interface Placed {
   readonly width: number;
 }
 
-/** A sheet of A4 that rows are put on one after the other, each measured once: the time taken is linear in their number. */
+/**
+ * A sheet of A4 that rows are put on one after the other, each measured once: the time taken is linear in their number.
+ */
 const openPaper = (title: string) => {
-  const pdf = new PDFDocument({ size: "A4", margin: EDGE, bufferPages: true, lang: "en", displayTitle: true, info: { Title: `${title}, patching sheet` }, font: FACES.plain });
+  const pdf = new PDFDocument({
+    size: "A4",
+    margin: EDGE,
+    bufferPages: true,
+    lang: "en",
+    displayTitle: true,
+    info: { Title: `${title}, patching sheet` },
+    font: FACES.plain,
+  });
   const parts: Buffer[] = [];
   pdf.on("data", (part: Buffer) => parts.push(part));
-  const done = new Promise<Uint8Array>((resolve, reject) => pdf.on("end", () => resolve(new Uint8Array(Buffer.concat(parts)))).on("error", reject));
+  const done = new Promise<Uint8Array>((resolve, reject) =>
+    pdf.on("end", () => resolve(new Uint8Array(Buffer.concat(parts)))).on("error", reject),
+  );
 
   const bottom = pdf.page.height - EDGE;
   const across = pdf.page.width - EDGE - CELLS;
-  const write = (text: string, { face, size, ink }: { readonly face: keyof typeof FACES; readonly size: number; readonly ink: string }) => ({
-    at: (x: number, y: number, options: PDFKit.Mixins.TextOptions) => pdf.font(FACES[face]).fontSize(size).fillColor(ink).text(text, x, y, options),
+  const write = (
+    text: string,
+    { face, size, ink }: { readonly face: keyof typeof FACES; readonly size: number; readonly ink: string },
+  ) => ({
+    at: (x: number, y: number, options: PDFKit.Mixins.TextOptions) =>
+      pdf.font(FACES[face]).fontSize(size).fillColor(ink).text(text, x, y, options),
   });
   const rule = () =>
     pdf
@@ -89,7 +119,8 @@ const openPaper = (title: string) => {
     write(words, { face: "strong", size: SIZE.section, ink: INK.text }).at(EDGE, pdf.y + 10, { lineBreak: false });
     pdf.y += 18;
     const top = pdf.y;
-    for (const { column, x, width } of placed) write(column.title, { face: "plain", size: SIZE.head, ink: INK.soft }).at(x, top, { width, lineBreak: false });
+    for (const { column, x, width } of placed)
+      write(column.title, { face: "plain", size: SIZE.head, ink: INK.soft }).at(x, top, { width, lineBreak: false });
     pdf.y = top + HEIGHT.head;
     rule();
   };
@@ -108,7 +139,9 @@ const openPaper = (title: string) => {
   };
 
   const row = (entry: SheetRow, colour: string, goesOn: string) => {
-    const cells = placed.map((at) => ({ ...at, text: at.column.text(entry) })).map((cell) => ({ ...cell, ...measure(cell) }));
+    const cells = placed
+      .map((at) => ({ ...at, text: at.column.text(entry) }))
+      .map((cell) => ({ ...cell, ...measure(cell) }));
     const most = MOST_LINES * pdf.currentLineHeight(true) + 1;
     const beside = cells.filter(({ height }) => height <= most);
     const height = Math.max(HEIGHT.row, ...beside.map((cell) => cell.height + 6));
@@ -121,10 +154,17 @@ const openPaper = (title: string) => {
       .stroke();
     pdf.rect(EDGE + 17, top + (height - 14) / 2, 4, 14).fill(colour);
     for (const { column, text, x, width, height: own, oneLine } of beside)
-      if (text) write(text, { face: faceOf(column), size: SIZE.text, ink: column.ink ?? INK.text }).at(x, top + (height - own) / 2, oneLine ? { lineBreak: false } : { width });
+      if (text)
+        write(text, { face: faceOf(column), size: SIZE.text, ink: column.ink ?? INK.text }).at(
+          x,
+          top + (height - own) / 2,
+          oneLine ? { lineBreak: false } : { width },
+        );
     pdf.y = top + height;
     for (const { column, text } of cells.filter((cell) => cell.height > most))
-      write(`${column.title}: ${text}`, { face: "plain", size: SIZE.text, ink: INK.text }).at(CELLS, pdf.y + 2, { width: across });
+      write(`${column.title}: ${text}`, { face: "plain", size: SIZE.text, ink: INK.text }).at(CELLS, pdf.y + 2, {
+        width: across,
+      });
     rule();
   };
 
@@ -142,7 +182,11 @@ const openPaper = (title: string) => {
       pdf.page.margins.bottom = 0;
       const style = { face: "plain", size: SIZE.foot, ink: INK.soft } as const;
       write(foot, style).at(EDGE, bottom + 10, { width: across - 40, height: 10, ellipsis: true });
-      write(`${at + 1} of ${count}`, style).at(pdf.page.width - EDGE - 80, bottom + 10, { width: 80, align: "right", lineBreak: false });
+      write(`${at + 1} of ${count}`, style).at(pdf.page.width - EDGE - 80, bottom + 10, {
+        width: 80,
+        align: "right",
+        lineBreak: false,
+      });
     }
     pdf.end();
     return done;
@@ -151,8 +195,14 @@ const openPaper = (title: string) => {
   return { head, begin, row, close };
 };
 
-/** The patching sheet as a PDF on A4, in the type and dyes of the screen. Rows are never parted; a section that goes on to another page says so there, under the same headings. */
-export const renderPatchingSheet = (sheet: PatchingSheet, { revision, savedAt, ownColours }: Stamp): Promise<Uint8Array> => {
+/**
+ * The patching sheet as a PDF on A4, in the type and dyes of the screen. Rows are never parted; a section that goes on
+ * to another page says so there, under the same headings.
+ */
+export const renderPatchingSheet = (
+  sheet: PatchingSheet,
+  { revision, savedAt, ownColours }: Stamp,
+): Promise<Uint8Array> => {
   const paper = openPaper(sheet.title);
   paper.head(`Patching sheet · ${sheet.subtitle} · ${sheet.lineCount} lines, ${sheet.phantomCount} with 48 V`);
   for (const { title, rows } of sheet.sections) {

@@ -1,7 +1,9 @@
 import { Client } from "pg";
 import { CHANGES, type Change } from "./change-channel";
 
-/** "away": the database can't be reached. "again": it can, and some changes may have been missed, so look at everything. */
+/**
+ * "away": the database can't be reached. "again": it can, and some changes may have been missed, so look at everything.
+ */
 type Listener = (change: Change | "away" | "again") => void;
 
 interface Hub {
@@ -15,7 +17,13 @@ interface Hub {
 
 /** One listening connection a process, also over the reloads of development. */
 const holder = globalThis as typeof globalThis & { wandelChanges?: Hub };
-const hub: Hub = holder.wandelChanges ?? { listeners: new Set(), closers: new Set(), client: null, connecting: false, isAway: false };
+const hub: Hub = holder.wandelChanges ?? {
+  listeners: new Set(),
+  closers: new Set(),
+  client: null,
+  connecting: false,
+  isAway: false,
+};
 holder.wandelChanges = hub;
 
 const PAUSE_MS = 500;
@@ -40,7 +48,11 @@ const lost = (client: Client): void => {
 const connect = async (): Promise<void> => {
   if (hub.client || hub.connecting || !hub.listeners.size) return;
   hub.connecting = true;
-  const client = new Client({ connectionString: process.env.DATABASE_URL, connectionTimeoutMillis: 4000, keepAlive: true });
+  const client = new Client({
+    connectionString: process.env.DATABASE_URL,
+    connectionTimeoutMillis: 4000,
+    keepAlive: true,
+  });
   client.on("error", () => lost(client));
   client.on("end", () => lost(client));
   client.on("notification", ({ payload }) => payload && tell(JSON.parse(payload) as Change));

@@ -47,12 +47,20 @@ interface Making {
   readonly origin?: Origin;
 }
 
-/** Whoever opens a large document edits it next: the thread of edits takes it apart meanwhile. What comes in between goes before it, and that it could not be done does no harm. */
+/**
+ * Whoever opens a large document edits it next: the thread of edits takes it apart meanwhile. What comes in between
+ * goes before it, and that it could not be done does no harm.
+ */
 const expected = async ({ document, ...of }: HeadOf & { readonly document: string }): Promise<void> => {
   const about = `${of.what} ${of.id}`;
   try {
     // On nobody's behalf: what somebody opened does not count among what they asked for.
-    await onBehalfOf(null, async () => (await task("holdHead", { ...of, document: null }, { about })) || task("holdHead", { ...of, document }, { about }));
+    await onBehalfOf(
+      null,
+      async () =>
+        (await task("holdHead", { ...of, document: null }, { about })) ||
+        task("holdHead", { ...of, document }, { about }),
+    );
   } catch {
     // The first edit brings the document along.
   }
@@ -68,7 +76,10 @@ export const documentStore = <W extends What>({ what, stands }: { readonly what:
     return { revision, savedAt, document: readStored(what, text) };
   };
 
-  /** The state as the JSON of an answer: a document in today's shape goes out as it is stored, without being taken apart. */
+  /**
+   * The state as the JSON of an answer: a document in today's shape goes out as it is stored, without being taken
+   * apart.
+   */
   const answer = async (db: Queryable, id: string): Promise<string> => {
     const { revision, savedAt, hash, text } = await head(db, what, id);
     if (text.length > LITTLE_DOCUMENT) void expected({ what, id, hash, document: text });
@@ -86,16 +97,34 @@ export const documentStore = <W extends What>({ what, stands }: { readonly what:
       .from(revisions)
       .where(and(eq(revisions.of, id), eq(revisions.number, 1)));
     if (!row) return null;
-    if (row.batch !== mark) throw new Failure(422, "This key was used", "This key was used for something else before. Choose another one for each thing that is made.");
+    if (row.batch !== mark)
+      throw new Failure(
+        422,
+        "This key was used",
+        "This key was used for something else before. Choose another one for each thing that is made.",
+      );
     return { revision: 1, savedAt: iso(row.savedAt) };
   };
 
   /** Head and first revision of a document that is ready as text. */
-  const insert = async (tx: Queryable, { document, hash, copies }: Stored, { id, name, mark = null, origin }: Making): Promise<SavedAt> => {
+  const insert = async (
+    tx: Queryable,
+    { document, hash, copies }: Stored,
+    { id, name, mark = null, origin }: Making,
+  ): Promise<SavedAt> => {
     await tx.insert(heads).values({ id, head: 1, ...columnsByProperty(copies) } as typeof heads.$inferInsert);
     const [row] = await tx
       .insert(revisions)
-      .values({ of: id, number: 1, document: sql`${document}::json` as never, hash, commands: [], names: [name], batch: mark, ...(origin ? { origin } : {}) })
+      .values({
+        of: id,
+        number: 1,
+        document: sql`${document}::json` as never,
+        hash,
+        commands: [],
+        names: [name],
+        batch: mark,
+        ...(origin ? { origin } : {}),
+      })
       .returning({ savedAt: revisions.savedAt });
     if (!row) throw new Error("expected the first revision to be answered, got none");
     await tell(tx, id, 1, { on: copies.rig_id });
@@ -125,8 +154,10 @@ export const documentStore = <W extends What>({ what, stands }: { readonly what:
     return { ...(await addStored(db, made, { id: document.id, name })), document };
   };
 
-  const saveBody = (db: Database, id: string, body: string, signal?: AbortSignal): Promise<SavedOn> => saveBatch({ db, what, id, stands, signal }, body);
-  const save = (db: Database, id: string, batch: Batch): Promise<SavedOn> => saveBody(db, id, JSON.stringify({ ...batch, batch: batch.batch ?? nanoid(12) }));
+  const saveBody = (db: Database, id: string, body: string, signal?: AbortSignal): Promise<SavedOn> =>
+    saveBatch({ db, what, id, stands, signal }, body);
+  const save = (db: Database, id: string, batch: Batch): Promise<SavedOn> =>
+    saveBody(db, id, JSON.stringify({ ...batch, batch: batch.batch ?? nanoid(12) }));
 
   return {
     what,
@@ -145,6 +176,11 @@ export const documentStore = <W extends What>({ what, stands }: { readonly what:
 
 /** Columns of a head by the names that the schema has for them: `rig_id` is `rigId`. */
 export const columnsByProperty = (copies: Stored["copies"]): Readonly<Record<string, string>> =>
-  Object.fromEntries(Object.entries(copies).map(([column, value]) => [column.replace(/_([a-z])/g, (_all, letter: string) => letter.toUpperCase()), value]));
+  Object.fromEntries(
+    Object.entries(copies).map(([column, value]) => [
+      column.replace(/_([a-z])/g, (_all, letter: string) => letter.toUpperCase()),
+      value,
+    ]),
+  );
 
 export type DocumentStore = Pick<ReturnType<typeof documentStore<What>>, "what" | "answer" | "saveBody" | "newer">;

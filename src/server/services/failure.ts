@@ -17,7 +17,10 @@ const MOST_LETTERS = 1000;
 const MOST_ERRORS = 50;
 const short = (text: string): string => (text.length > MOST_LETTERS ? `${text.slice(0, MOST_LETTERS)}…` : text);
 
-/** What the service can't do, with the status it is answered with and a sentence for a person. Anything else that is thrown is a bug. */
+/**
+ * What the service can't do, with the status it is answered with and a sentence for a person. Anything else that is
+ * thrown is a bug.
+ */
 export class Failure extends Error {
   readonly extra: Extra;
 
@@ -28,6 +31,13 @@ export class Failure extends Error {
     extra: Extra = {},
   ) {
     super(short(message));
-    this.extra = extra.errors ? { ...extra, errors: extra.errors.slice(0, MOST_ERRORS).map(({ pointer, detail }) => ({ pointer: short(pointer), detail: short(detail) })) } : extra;
+    this.extra = extra.errors
+      ? {
+          ...extra,
+          errors: extra.errors
+            .slice(0, MOST_ERRORS)
+            .map(({ pointer, detail }) => ({ pointer: short(pointer), detail: short(detail) })),
+        }
+      : extra;
   }
 }

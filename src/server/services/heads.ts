@@ -25,7 +25,10 @@ export interface Head extends HeadMark {
   readonly text: string;
 }
 
-/** A head as it is remembered: as text, as a value, or both; of a large one, which the thread of edits holds, as neither. A value is never changed, so that it can be built on. */
+/**
+ * A head as it is remembered: as text, as a value, or both; of a large one, which the thread of edits holds, as
+ * neither. A value is never changed, so that it can be built on.
+ */
 export interface Remembered extends HeadMark {
   readonly text: string | null;
   readonly doc: object | null;
@@ -38,7 +41,8 @@ export interface Remembered extends HeadMark {
 }
 
 /**
- * Heads that were read or stored by this server, so that neither the next edit nor the next look need put them together again. Held to the row when one is
+ * Heads that were read or stored by this server, so that neither the next edit nor the next look need put them together
+ * again. Held to the row when one is
  * used: whatever another server stored is seen.
  */
 /** Larger ones are remembered without their text. */
@@ -60,14 +64,17 @@ export const recall = (what: What, id: string): Remembered | undefined => rememb
 export const forget = (what: What, id: string): void => void remembered.delete(keyOf(what, id));
 
 /** The text of a head that is remembered; null where it is held elsewhere. */
-export const textOf = ({ text, doc }: Pick<Remembered, "text" | "doc">): string | null => text ?? (doc && JSON.stringify(doc));
+export const textOf = ({ text, doc }: Pick<Remembered, "text" | "doc">): string | null =>
+  text ?? (doc && JSON.stringify(doc));
 
 /** A time as ISO 8601 in UTC, with milliseconds, as it is told to windows. */
 export const iso = (date: Date): string => date.toISOString();
 
-export const noSuch = (what: What, id: string): Failure => new Failure(404, `No such ${what}`, `There is no ${what} with the id ${id.slice(0, 64)}. ${KINDS[what].gone}`.trim());
+export const noSuch = (what: What, id: string): Failure =>
+  new Failure(404, `No such ${what}`, `There is no ${what} with the id ${id.slice(0, 64)}. ${KINDS[what].gone}`.trim());
 
-const rigOf = (what: What): SQL<string | null> => (what === "template" ? sql<string | null>`${templates.rigId}` : sql<string | null>`null`);
+const rigOf = (what: What): SQL<string | null> =>
+  what === "template" ? sql<string | null>`${templates.rigId}` : sql<string | null>`null`;
 
 const isHead = (what: What, id: string): SQL | undefined => {
   const { heads } = tablesOf(what);
@@ -90,7 +97,11 @@ export const lastWhole = (db: Queryable, what: What) => {
   const { heads, revisions } = tablesOf(what);
   const whole = alias(revisions, "whole");
   return db
-    .select({ number: whole.number, document: sql<string>`${whole.document}::text`.as("document"), bytes: sql<number>`octet_length(${whole.document}::text)`.as("bytes") })
+    .select({
+      number: whole.number,
+      document: sql<string>`${whole.document}::text`.as("document"),
+      bytes: sql<number>`octet_length(${whole.document}::text)`.as("bytes"),
+    })
     .from(whole)
     .where(and(eq(whole.of, heads.id), isNotNull(whole.document), lte(whole.number, heads.head)))
     .orderBy(desc(whole.number))
@@ -98,8 +109,15 @@ export const lastWhole = (db: Queryable, what: What) => {
     .as("last_whole");
 };
 
-/** A revision as text, as it is stored: the last whole document up to it with what came after that, less than sixty-four changes. Null when there is none of this number. */
-export const documentAt = async (db: Queryable, what: What, { id, number }: { readonly id: string; readonly number: number }): Promise<string | null> => {
+/**
+ * A revision as text, as it is stored: the last whole document up to it with what came after that, less than sixty-four
+ * changes. Null when there is none of this number.
+ */
+export const documentAt = async (
+  db: Queryable,
+  what: What,
+  { id, number }: { readonly id: string; readonly number: number },
+): Promise<string | null> => {
   const { revisions } = tablesOf(what);
   const upTo = and(eq(revisions.of, id), lte(revisions.number, number));
   const [whole] = await db
@@ -118,7 +136,10 @@ export const documentAt = async (db: Queryable, what: What, { id, number }: { re
   return task("broughtTogether", { document: whole.document, patches: rows.map(({ patches }) => patches) });
 };
 
-/** The newest revision as text, as it is stored: put together from the last whole one and what came after it, unless it is remembered. */
+/**
+ * The newest revision as text, as it is stored: put together from the last whole one and what came after it, unless it
+ * is remembered.
+ */
 export const head = async (db: Queryable, what: What, id: string): Promise<Head> => {
   const mark = await headMark(db, what, id);
   if (!mark) throw noSuch(what, id);
@@ -127,14 +148,27 @@ export const head = async (db: Queryable, what: What, id: string): Promise<Head>
   const at = same && textOf(same);
   if (at) return { ...mark, text: at };
   // Whoever edits it last holds it; else it is put together.
-  const text = (same ? await task("documentHeld", { what, id, hash: mark.hash }) : null) ?? (await documentAt(db, what, { id, number: mark.revision }));
+  const text =
+    (same ? await task("documentHeld", { what, id, hash: mark.hash }) : null) ??
+    (await documentAt(db, what, { id, number: mark.revision }));
   if (text === null) throw noSuch(what, id);
-  remember(what, { ...mark, text, doc: null, bytes: text.length, recent: same?.recent ?? [], current: isCurrent(what, text) });
+  remember(what, {
+    ...mark,
+    text,
+    doc: null,
+    bytes: text.length,
+    recent: same?.recent ?? [],
+    current: isCurrent(what, text),
+  });
   return { ...mark, text };
 };
 
 /** What is told of a document without taking it out of the database; null when there is none of this id. */
-export const headOf = async (db: Queryable, what: Deletable, id: string): Promise<{ readonly name: string; readonly bytes: number; readonly rigId: string | null } | null> => {
+export const headOf = async (
+  db: Queryable,
+  what: Deletable,
+  id: string,
+): Promise<{ readonly name: string; readonly bytes: number; readonly rigId: string | null } | null> => {
   const { heads } = tablesOf(what);
   const whole = lastWhole(db, what);
   const [row] = await db

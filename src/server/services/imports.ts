@@ -36,8 +36,15 @@ const linesIn = ({ bytes }: Upload): number => {
   return lines;
 };
 
-/** The rig that lines are put on: the one that is named, else the oldest; in a studio that has none yet, one that fits, which is to be made. */
-const rigTextFor = async (db: Database, upload: Upload, rigId: string | undefined): Promise<{ readonly text: string; readonly made: Rig | null }> => {
+/**
+ * The rig that lines are put on: the one that is named, else the oldest; in a studio that has none yet, one that fits,
+ * which is to be made.
+ */
+const rigTextFor = async (
+  db: Database,
+  upload: Upload,
+  rigId: string | undefined,
+): Promise<{ readonly text: string; readonly made: Rig | null }> => {
   const made = rigId ? null : await fittingRig(db, linesIn(upload));
   if (made) return { text: JSON.stringify(made), made };
   const id = rigId ?? (await firstRigId(db));
@@ -45,10 +52,16 @@ const rigTextFor = async (db: Database, upload: Upload, rigId: string | undefine
   return { text: (await rigStore.head(db, id)).text, made: null };
 };
 
-const nameOf = (upload: Upload, request: ImportRequest): string => (request.name?.trim() || nameFrom(upload.fileName.slice(-300))).slice(0, 200);
+const nameOf = (upload: Upload, request: ImportRequest): string =>
+  (request.name?.trim() || nameFrom(upload.fileName.slice(-300))).slice(0, 200);
 
 /** What an input list would become, without storing anything. */
-export const previewImport = async (db: Database, upload: Upload, request: ImportRequest, signal?: AbortSignal): Promise<string> => {
+export const previewImport = async (
+  db: Database,
+  upload: Upload,
+  request: ImportRequest,
+  signal?: AbortSignal,
+): Promise<string> => {
   const input = {
     name: nameOf(upload, request),
     bytes: upload.bytes,
@@ -63,18 +76,34 @@ const ofList = async (db: Database, { upload, request, id, signal }: Reading): P
   const kind = (request.kind ?? "band") as SessionKind;
   const studio = await loadStudio(db);
   const rig = await rigTextFor(db, upload, request.rigId);
-  const input = { bytes: upload.bytes, columns: request.columns, rig: rig.text, studio: JSON.stringify(studio.document) };
-  const list = await task("templateOfList", { ...input, id, name: nameOf(upload, request), kind, format: formatFor(studio.document, kind) }, { signal });
+  const input = {
+    bytes: upload.bytes,
+    columns: request.columns,
+    rig: rig.text,
+    studio: JSON.stringify(studio.document),
+  };
+  const list = await task(
+    "templateOfList",
+    { ...input, id, name: nameOf(upload, request), kind, format: formatFor(studio.document, kind) },
+    { signal },
+  );
   if (rig.made) await addRig(db, rig.made);
   return list;
 };
 
 const ofDocument = async (db: Database, { upload, request, id, signal }: Reading): Promise<MadeOf> => {
-  const made = await task("templateOfDocument", { bytes: upload.bytes, id, name: request.name?.trim(), rigId: request.rigId }, { signal });
+  const made = await task(
+    "templateOfDocument",
+    { bytes: upload.bytes, id, name: request.name?.trim(), rigId: request.rigId },
+    { signal },
+  );
   try {
     await rigStore.head(db, made.rigId);
   } catch (error) {
-    if (error instanceof Failure && error.status === 404) throw unreadable(`The template is made for a rig (${made.rigId}) that is not here. Choose one of the rigs here for it.`);
+    if (error instanceof Failure && error.status === 404)
+      throw unreadable(
+        `The template is made for a rig (${made.rigId}) that is not here. Choose one of the rigs here for it.`,
+      );
     throw error;
   }
   return made;
@@ -87,10 +116,14 @@ interface Reading {
   readonly signal?: AbortSignal | undefined;
 }
 
-const isDocument = ({ fileName, bytes }: Upload): boolean => /\.json$/i.test(fileName) || bytes.find((byte) => ![0x20, 0x09, 0x0a, 0x0d, 0xef, 0xbb, 0xbf].includes(byte)) === 0x7b;
+const isDocument = ({ fileName, bytes }: Upload): boolean =>
+  /\.json$/i.test(fileName) ||
+  bytes.find((byte) => ![0x20, 0x09, 0x0a, 0x0d, 0xef, 0xbb, 0xbf].includes(byte)) === 0x7b;
 
 const REPORT_KNOWN = JSON.stringify({
-  understood: [{ message: "This was read before under the same key; nothing was made twice.", row: null, column: null }],
+  understood: [
+    { message: "This was read before under the same key; nothing was made twice.", row: null, column: null },
+  ],
   guessed: [],
   leftOut: [],
 });
@@ -102,7 +135,12 @@ export interface ImportedText {
 }
 
 /** Makes a template of an input list or of a template document, and stores it. */
-export const importTemplate = async (db: Database, upload: Upload, request: ImportRequest, signal?: AbortSignal): Promise<ImportedText> => {
+export const importTemplate = async (
+  db: Database,
+  upload: Upload,
+  request: ImportRequest,
+  signal?: AbortSignal,
+): Promise<ImportedText> => {
   const { key, ...rest } = request;
   const id = idFor("template", key);
   const mark = markFor(key, () => [JSON.stringify(rest), upload.fileName, shortHash(upload.bytes)]);

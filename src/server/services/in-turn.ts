@@ -10,10 +10,18 @@ interface Line {
 
 const lines = new Map<string, Line>();
 
-/** Does one after the other what concerns the same thing, in the order in which it was asked for. What fails holds up nobody. */
+/**
+ * Does one after the other what concerns the same thing, in the order in which it was asked for. What fails holds up
+ * nobody.
+ */
 export const inTurn = async <T>(key: string, work: () => Promise<T>): Promise<T> => {
   const line = lines.get(key) ?? { last: Promise.resolve(), waiting: 0 };
-  if (line.waiting >= MOST_WAITING) throw new Failure(503, "Much to do", "Many are editing this at once. Try again in a moment; nothing of yours was changed.");
+  if (line.waiting >= MOST_WAITING)
+    throw new Failure(
+      503,
+      "Much to do",
+      "Many are editing this at once. Try again in a moment; nothing of yours was changed.",
+    );
   lines.set(key, line);
   line.waiting += 1;
   const mine = line.last.then(work);

@@ -45,7 +45,8 @@ const job = (task: string, input: unknown, more: Partial<Job> = {}): Job => ({
   mostMs: 5000,
   ...more,
 });
-const value = async (running: Promise<{ readonly ok: boolean }>): Promise<unknown> => ((await running) as { readonly value?: unknown }).value;
+const value = async (running: Promise<{ readonly ok: boolean }>): Promise<unknown> =>
+  ((await running) as { readonly value?: unknown }).value;
 const failure = async (running: Promise<unknown>): Promise<Failure> => {
   const error = await running.catch((caught: unknown) => caught);
   return error instanceof Failure ? error : expect.unreachable(String(error));
@@ -55,10 +56,16 @@ it("goes on at once after work that took too much memory, too long, or had a bug
   const lane = aLane();
   for (let round = 0; round < 3; round++) {
     const [eaten, next] = [lane.run(job("eat", 0)), lane.run(job("wait", 1))];
-    expect(await failure(eaten)).toMatchObject({ status: 422, message: "This takes more than 48 MiB of memory, and was ended." });
+    expect(await failure(eaten)).toMatchObject({
+      status: 422,
+      message: "This takes more than 48 MiB of memory, and was ended.",
+    });
     expect(await value(next)).toBe(1);
     const [endless, after] = [lane.run(job("forever", 0, { mostMs: 100 })), lane.run(job("wait", 2))];
-    expect(await failure(endless)).toMatchObject({ status: 422, message: "This takes longer than 0.1 seconds, and was ended." });
+    expect(await failure(endless)).toMatchObject({
+      status: 422,
+      message: "This takes longer than 0.1 seconds, and was ended.",
+    });
     expect(await value(after)).toBe(2);
     const [bug, last] = [lane.run(job("bug", 0)), lane.run(job("wait", 3))];
     await expect(bug).rejects.toThrow("a bug");
@@ -88,7 +95,10 @@ it("lets those who ask take turns, and one who asks about several things hear of
 it("tells who asks for too much to come again, and lets others in", async () => {
   const lane = aLane();
   const all = Array.from({ length: 13 }, (_, n) => lane.run(job("wait", 10, { about: `${n}` })));
-  expect(await failure(lane.run(job("wait", 1)))).toMatchObject({ status: 503, message: expect.stringContaining("still waiting") });
+  expect(await failure(lane.run(job("wait", 1)))).toMatchObject({
+    status: 503,
+    message: expect.stringContaining("still waiting"),
+  });
   expect(await value(lane.run(job("wait", 7, { client: "another" })))).toBe(7);
   expect((await Promise.all(all)).length).toBe(13);
 });

@@ -36,12 +36,14 @@ const YOUNG_MIB = 12;
 /** Nobody waits longer than this for the work to begin. */
 const MOST_WAIT_MS = 15_000;
 
-export const comeAgain = (why: string): Failure => new Failure(503, "Much to do", `${why} Try again in a moment; nothing of yours was changed.`);
+export const comeAgain = (why: string): Failure =>
+  new Failure(503, "Much to do", `${why} Try again in a moment; nothing of yours was changed.`);
 
 const gone = (): Failure => new Failure(499, "Gone", "Whoever asked has gone; the work was ended.");
 
 /**
- * Work in a thread of its own, one job after the other. Those who ask take turns: by client, then by what they ask about. Time counts from when the work begins. A
+ * Work in a thread of its own, one job after the other. Those who ask take turns: by client, then by what they ask
+ * about. Time counts from when the work begins. A
  * thread that ran out of time or memory is left behind, and the next job begins at once in another.
  */
 export class Lane {
@@ -78,7 +80,10 @@ export class Lane {
     let best: Waiting | undefined;
     const last = (key: string): number => this.served.get(key) ?? -1;
     for (const one of this.queue) {
-      const before = best && (last(`client ${one.client}`) - last(`client ${best.client}`) || last(`about ${one.about}`) - last(`about ${best.about}`));
+      const before =
+        best &&
+        (last(`client ${one.client}`) - last(`client ${best.client}`) ||
+          last(`about ${one.about}`) - last(`about ${best.about}`));
       if (before === undefined || before < 0) best = one;
     }
     if (!best) return undefined;
@@ -103,7 +108,12 @@ export class Lane {
     const limit = AbortSignal.timeout(job.mostMs);
     try {
       this.pool ??= this.open();
-      job.answer(await this.pool.run(job.order, { signal: job.signal ? AbortSignal.any([job.signal, limit]) : limit, transferList: [...job.transfer] }));
+      job.answer(
+        await this.pool.run(job.order, {
+          signal: job.signal ? AbortSignal.any([job.signal, limit]) : limit,
+          transferList: [...job.transfer],
+        }),
+      );
     } catch (error) {
       // Whatever became of that thread, the next job gets another.
       this.leave();
@@ -113,10 +123,15 @@ export class Lane {
 
   private told(error: unknown, { signal, mostMs }: Job, limit: AbortSignal): Error {
     if (signal?.aborted) return gone();
-    if (limit.aborted) return new Failure(422, "Takes too long", `This takes longer than ${mostMs / 1000} seconds, and was ended.`);
+    if (limit.aborted)
+      return new Failure(422, "Takes too long", `This takes longer than ${mostMs / 1000} seconds, and was ended.`);
     const { code, message = "" } = error as { readonly code?: string; readonly message?: string };
     if (code === "ERR_WORKER_OUT_OF_MEMORY" || /out of memory|memory limit/i.test(message))
-      return new Failure(422, "Takes too much", `This takes more than ${this.settings.mostMib} MiB of memory, and was ended.`);
+      return new Failure(
+        422,
+        "Takes too much",
+        `This takes more than ${this.settings.mostMib} MiB of memory, and was ended.`,
+      );
     return error as Error;
   }
 

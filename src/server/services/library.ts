@@ -95,7 +95,10 @@ const judgeHead = async (db: Queryable, { id, revision }: Revised, around: Surro
     .where(and(eq(templates.id, id), eq(templates.head, revision)));
 };
 
-/** Counts what is wrong with a template and keeps the counts; what can't be counted is remembered with its reason, until the template, its rig or the studio changes. */
+/**
+ * Counts what is wrong with a template and keeps the counts; what can't be counted is remembered with its reason, until
+ * the template, its rig or the studio changes.
+ */
 const judgeNow = async (db: Queryable, { id, revision }: Revised, around: Surroundings): Promise<void> => {
   const key = `${id} ${markOf(around, { revision })}`;
   if (underWay.has(key)) return;
@@ -110,7 +113,10 @@ const judgeNow = async (db: Queryable, { id, revision }: Revised, around: Surrou
   }
 };
 
-/** What is known of the templates of a page; what nobody has counted since they, their rig or the studio changed is counted beside, and told with the next look. */
+/**
+ * What is known of the templates of a page; what nobody has counted since they, their rig or the studio changed is
+ * counted beside, and told with the next look.
+ */
 const judgedRows = async (db: Queryable, rows: readonly Row[]): Promise<readonly TemplateSummary[]> => {
   const byRig = new Map<string | null, Promise<Surroundings>>();
   const around = (rigId: string | null): Promise<Surroundings> => {
@@ -122,7 +128,8 @@ const judgedRows = async (db: Queryable, rows: readonly Row[]): Promise<readonly
     rows.map(async (row): Promise<TemplateSummary> => {
       if (row.summary === UNREADABLE) return summaryOf(row, NOT_YET);
       const surroundings = await around(row.rigId);
-      if (row.judged === markOf(surroundings, row)) return summaryOf(row, { problems: row.problems, hints: row.hints, unjudged: row.unjudged });
+      if (row.judged === markOf(surroundings, row))
+        return summaryOf(row, { problems: row.problems, hints: row.hints, unjudged: row.unjudged });
       // On nobody's behalf: whoever looks asks for no judgement.
       void onBehalfOf(null, () => judgeNow(db, row, surroundings));
       return summaryOf(row, NOT_YET);
@@ -131,16 +138,19 @@ const judgedRows = async (db: Queryable, rows: readonly Row[]): Promise<readonly
 };
 
 /** A search is words, each of which must be found. */
-const wordsOf = (query: string): readonly string[] => query.trim().toLowerCase().split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
+const wordsOf = (query: string): readonly string[] =>
+  query.trim().toLowerCase().split(/\s+/).filter(Boolean).slice(0, MOST_WORDS);
 const MOST_WORDS = 12;
 
 const pattern = (word: string): string => `%${word.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
 
 /** A cursor is the change date and id of the last row of a page. */
-const writeCursor = (row: { changedAt: Date; id: string }): string => Buffer.from(`${row.changedAt.toISOString()} ${row.id}`).toString("base64url");
+const writeCursor = (row: { changedAt: Date; id: string }): string =>
+  Buffer.from(`${row.changedAt.toISOString()} ${row.id}`).toString("base64url");
 
 /** Years that the database keeps; a date of ours lies well within. */
-const isDate = (date: Date): boolean => !Number.isNaN(date.getTime()) && date.getUTCFullYear() >= 1970 && date.getUTCFullYear() < 10_000;
+const isDate = (date: Date): boolean =>
+  !Number.isNaN(date.getTime()) && date.getUTCFullYear() >= 1970 && date.getUTCFullYear() < 10_000;
 
 const readCursor = (cursor: string): { readonly changedAt: Date; readonly id: string } => {
   const [date = "", id = "", surplus] = Buffer.from(cursor, "base64url").toString().split(" ");
@@ -152,7 +162,10 @@ const readCursor = (cursor: string): { readonly changedAt: Date; readonly id: st
   return { changedAt, id };
 };
 
-/** The library, newest change first. The search looks for each of its words in names, players, microphones, folders and notes. */
+/**
+ * The library, newest change first. The search looks for each of its words in names, players, microphones, folders and
+ * notes.
+ */
 export const listTemplates = async (db: Queryable, { query, kind, cursor }: ListQuery): Promise<TemplateList> => {
   const filters: (SQL | undefined)[] = [
     isNull(templates.deletedAt),
@@ -160,8 +173,14 @@ export const listTemplates = async (db: Queryable, { query, kind, cursor }: List
     ...wordsOf(query ?? "").map((word) => like(templates.search, pattern(word))),
   ];
   const after = cursor ? readCursor(cursor) : null;
-  const page = after ? or(lt(templates.changedAt, after.changedAt), and(eq(templates.changedAt, after.changedAt), lt(templates.id, after.id))) : undefined;
-  // What is searched for is looked through once, and counted with it; without a search the index gives the page, and counting is a pass of its own.
+  const page = after
+    ? or(
+        lt(templates.changedAt, after.changedAt),
+        and(eq(templates.changedAt, after.changedAt), lt(templates.id, after.id)),
+      )
+    : undefined;
+  // What is searched for is looked through once, and counted with it; without a search the index gives the page, and
+  // counting is a pass of its own.
   const atOnce = Boolean(query?.trim()) && !after;
   const rows = (await db
     .select({ ...columns, total: atOnce ? sql<number>`count(*) over ()::int` : sql<null>`null` })
@@ -180,10 +199,17 @@ export const listTemplates = async (db: Queryable, { query, kind, cursor }: List
   const total = atOnce ? rows[0]?.total : await counted();
   const shown = rows.slice(0, PAGE);
   const last = shown.at(-1);
-  return { templates: await judgedRows(db, shown), cursor: rows.length > PAGE && last ? writeCursor(last) : null, total: total ?? 0 };
+  return {
+    templates: await judgedRows(db, shown),
+    cursor: rows.length > PAGE && last ? writeCursor(last) : null,
+    total: total ?? 0,
+  };
 };
 
-/** Rows of an older Wandel have no summary: made once, at the start. A document that can't be read is marked, and keeps no other from being shown. */
+/**
+ * Rows of an older Wandel have no summary: made once, at the start. A document that can't be read is marked, and keeps
+ * no other from being shown.
+ */
 export const fillSummaries = async (db: Database): Promise<void> => {
   for (const what of WHATS.filter((one) => KINDS[one].summary)) {
     const table = tablesOf(what).heads as unknown as typeof rigs;
@@ -216,16 +242,30 @@ export const createTemplate = async (db: Database, request: CreateTemplateReques
   if (request.copyOf) {
     const { text, revision } = await templateStore.head(db, request.copyOf);
     const [row] = await db.select({ name: templates.name }).from(templates).where(eq(templates.id, request.copyOf));
-    const made = await task("renamed", { what: "template", document: text, id, name: request.name?.trim() || copyName(row?.name ?? "") });
-    await templateStore.addStored(db, made, { id, mark, name: "Made", origin: { kind: "template", id: request.copyOf, revision } });
+    const made = await task("renamed", {
+      what: "template",
+      document: text,
+      id,
+      name: request.name?.trim() || copyName(row?.name ?? ""),
+    });
+    await templateStore.addStored(db, made, {
+      id,
+      mark,
+      name: "Made",
+      origin: { kind: "template", id: request.copyOf, revision },
+    });
     return loadTemplate(db, id);
   }
   const starter = request.starter ? STARTERS.find((candidate) => candidate.id === request.starter) : undefined;
-  if (request.starter && !starter) throw new Failure(404, "No such starter", `There is no starter with the id ${request.starter}.`);
+  if (request.starter && !starter)
+    throw new Failure(404, "No such starter", `There is no starter with the id ${request.starter}.`);
   const first = request.rigId ? null : await fittingRig(db, starter ? starterInputs(starter) : EMPTY_INPUTS);
   if (first) await addRig(db, first);
   const rigId = request.rigId ?? first?.id;
-  if (!rigId) throw new Failure(400, "No rig named", "A template needs a rig: the interface its lines are plugged into.", { errors: [{ pointer: "/rigId", detail: "required" }] });
+  if (!rigId)
+    throw new Failure(400, "No rig named", "A template needs a rig: the interface its lines are plugged into.", {
+      errors: [{ pointer: "/rigId", detail: "required" }],
+    });
   const [{ document: rig }, { document: studio }] = await Promise.all([loadRig(db, rigId), loadStudio(db)]);
   const name = request.name?.trim() || starter?.name || "Untitled template";
   const kind = starter?.kind ?? ((request.kind ?? "band") as SessionKind);
@@ -234,7 +274,11 @@ export const createTemplate = async (db: Database, request: CreateTemplateReques
     ? makeStarter(starter, { id, name, rig, format, styles: studio.families, studio, ids: chanceIds })
     : emptyTemplate({ id, name, kind, rigId: rig.id, format, mainOutputs: monitorOutputs(rig) });
   const made = await task("stored", { what: "template", document: JSON.stringify(document) });
-  await templateStore.addStored(db, made, { id, mark, name: starter ? `Made from the starter ${starter.name}` : "Made" });
+  await templateStore.addStored(db, made, {
+    id,
+    mark,
+    name: starter ? `Made from the starter ${starter.name}` : "Made",
+  });
   return loadTemplate(db, id);
 };
 
@@ -244,10 +288,14 @@ export const formatFor = (studio: Studio, kind: SessionKind): Format => {
   return { ...DEFAULT_FORMAT, sampleRateHz, bitDepth, meetsPicture };
 };
 
-/** A template that is brought back to the library needs its rig there: one that was deleted meanwhile comes back with it. */
+/**
+ * A template that is brought back to the library needs its rig there: one that was deleted meanwhile comes back with
+ * it.
+ */
 const bringRigBack = async (tx: Queryable, rigId: string | null): Promise<string | null> => {
   if (!rigId) return null;
-  // Held before it is looked at: whoever deletes it at this moment is either seen to have done so, or sees the template that stands on it again.
+  // Held before it is looked at: whoever deletes it at this moment is either seen to have done so, or sees the template
+  // that stands on it again.
   await tx.select({ id: rigs.id }).from(rigs).where(eq(rigs.id, rigId)).for("update");
   const [rig] = await tx
     .update(rigs)
@@ -267,14 +315,20 @@ const setDeleted = (db: Database, id: string, deletedAt: Date | null): Promise<s
       .set({ deletedAt })
       .where(and(eq(templates.id, id), deletedAt ? isNull(templates.deletedAt) : isNotNull(templates.deletedAt)))
       .returning({ head: templates.head, rigId: templates.rigId });
-    if (!changed) throw new Failure(404, "No such template", deletedAt ? "It was deleted already, or never was." : "There is no deleted template with this id.");
+    if (!changed)
+      throw new Failure(
+        404,
+        "No such template",
+        deletedAt ? "It was deleted already, or never was." : "There is no deleted template with this id.",
+      );
     const rig = deletedAt ? null : await bringRigBack(tx, changed.rigId);
     await templateStore.tell(tx, id, changed.head, { gone: deletedAt !== null });
     return rig;
   });
 
 /** Takes a template out of the library. Its revisions stay, so that it can be brought back whole. */
-export const deleteTemplate = async (db: Database, id: string): Promise<void> => void (await setDeleted(db, id, new Date()));
+export const deleteTemplate = async (db: Database, id: string): Promise<void> =>
+  void (await setDeleted(db, id, new Date()));
 export const bringBackTemplate = (db: Database, id: string) => setDeleted(db, id, null);
 
 /** A template with all that it is seen against, as it is stored. */
@@ -305,13 +359,20 @@ const computed = async <K extends "delayOf" | "levelsOf" | "lowLatencyOf">(
 const WHAT = { delayOf: "delay", levelsOf: "levels", lowLatencyOf: "lowLatency" } as const;
 
 /** How late everybody hears themself, by person and part. */
-export const templateDelay = (db: Queryable, id: string, { signal, ...asked }: { readonly rateHz?: number; readonly buffer?: number; readonly signal?: AbortSignal }) =>
-  computed(db, id, { what: "delayOf", asked, signal });
+export const templateDelay = (
+  db: Queryable,
+  id: string,
+  { signal, ...asked }: { readonly rateHz?: number; readonly buffer?: number; readonly signal?: AbortSignal },
+) => computed(db, id, { what: "delayOf", asked, signal });
 /** How loud everything is, in both bounds. */
-export const templateLevels = (db: Queryable, id: string, { signal, ...asked }: LevelsAsked & { readonly signal?: AbortSignal }) =>
-  computed(db, id, { what: "levelsOf", asked, signal });
+export const templateLevels = (
+  db: Queryable,
+  id: string,
+  { signal, ...asked }: LevelsAsked & { readonly signal?: AbortSignal },
+) => computed(db, id, { what: "levelsOf", asked, signal });
 /** What would bring everybody on time. */
-export const templateLowLatency = (db: Queryable, id: string, signal?: AbortSignal) => computed(db, id, { what: "lowLatencyOf", signal });
+export const templateLowLatency = (db: Queryable, id: string, signal?: AbortSignal) =>
+  computed(db, id, { what: "lowLatencyOf", signal });
 
 /** What an evening takes of the disk. */
 export const templateStorage = async (
@@ -338,6 +399,10 @@ export const templatePaths = async (
   const { revision, seen } = await seenWhole(db, id);
   const paths = await task("pathsOf", { ...seen, from, to }, { signal, about: id });
   if (paths === null)
-    throw new Failure(404, "No such channel", `One of the channels ${from.slice(0, 64)} and ${to.slice(0, 64)} is not in this template. GET …/flow lists those that are.`);
+    throw new Failure(
+      404,
+      "No such channel",
+      `One of the channels ${from.slice(0, 64)} and ${to.slice(0, 64)} is not in this template. GET …/flow lists those that are.`,
+    );
   return `{"revision":${revision},"from":${JSON.stringify(from)},"to":${JSON.stringify(to)},"ways":${paths}}`;
 };

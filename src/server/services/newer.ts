@@ -10,7 +10,11 @@ const MOST_NEWER = 500;
 const MOST_NEWER_BYTES = 4 * 1024 * 1024;
 
 /** The newest revision, what came after one, and where that is told from: "since" may be one that is not here. */
-export const newer = async (db: Queryable, what: What, { id, since }: { readonly id: string; readonly since: number }): Promise<NewerAnswer> => {
+export const newer = async (
+  db: Queryable,
+  what: What,
+  { id, since }: { readonly id: string; readonly since: number },
+): Promise<NewerAnswer> => {
   const mark = await headMark(db, what, id);
   if (!mark) throw noSuch(what, id);
   const { revisions } = tablesOf(what);
@@ -49,5 +53,10 @@ export const newer = async (db: Queryable, what: What, { id, since }: { readonly
     origin: row.origin,
     commands: row.commands,
   }));
-  return { head: mark.revision, sinceSavedAt: from ? iso(from.savedAt) : null, newer: told, more: (told.at(-1)?.revision ?? since) < mark.revision };
+  return {
+    head: mark.revision,
+    sinceSavedAt: from ? iso(from.savedAt) : null,
+    newer: told,
+    more: (told.at(-1)?.revision ?? since) < mark.revision,
+  };
 };

@@ -3,7 +3,10 @@ import { clientNow } from "./asking";
 import { Failure } from "./failure";
 import { Lane } from "./lane";
 
-/** Up to this many bytes of input a task is done where it is asked for: some milliseconds, less than the way to a thread and back is worth. */
+/**
+ * Up to this many bytes of input a task is done where it is asked for: some milliseconds, less than the way to a thread
+ * and back is worth.
+ */
 const LITTLE_BYTES = 48 * 1024;
 /** From so many bytes on it is large, and goes beside what is not: nobody's little question waits for it. */
 const LARGE_BYTES = 640 * 1024;
@@ -63,7 +66,10 @@ type Lanes = { readonly [L in LaneName]: { readonly usual: Lane; readonly large:
 /** Edits go to one thread, which holds the documents it works on for as long as somebody does. */
 const EDITING_MS = 10 * 60_000;
 
-/** One set of lanes a process, also over the reloads of development. What is large stands behind what is not, and judging behind both. */
+/**
+ * One set of lanes a process, also over the reloads of development. What is large stands behind what is not, and
+ * judging behind both.
+ */
 const holder = globalThis as typeof globalThis & { wandelLanes?: Lanes };
 const lanes = (): Lanes => {
   if (holder.wandelLanes) return holder.wandelLanes;
@@ -84,20 +90,26 @@ const lanes = (): Lanes => {
 export const closePools = async (): Promise<void> => {
   const open = holder.wandelLanes;
   delete holder.wandelLanes;
-  await Promise.all([...new Set(Object.values(open ?? {}).flatMap(({ usual, large }) => [usual, large]))].map((lane) => lane.close()));
+  await Promise.all(
+    [...new Set(Object.values(open ?? {}).flatMap(({ usual, large }) => [usual, large]))].map((lane) => lane.close()),
+  );
 };
 
 const sizeOf = (value: unknown): number => {
   if (typeof value === "string") return value.length;
   if (value instanceof Uint8Array) return value.byteLength;
   if (Array.isArray(value)) return value.reduce<number>((sum, item) => sum + sizeOf(item), 0);
-  return typeof value === "object" && value !== null ? Object.values(value).reduce<number>((sum, item) => sum + sizeOf(item), 0) : 8;
+  return typeof value === "object" && value !== null
+    ? Object.values(value).reduce<number>((sum, item) => sum + sizeOf(item), 0)
+    : 8;
 };
 
 /** Bytes that lie in memory of their own go over to the thread without a copy; nobody here reads them afterwards. */
 const handedOver = (input: object): ArrayBuffer[] =>
   Object.values(input).flatMap((value) =>
-    value instanceof Uint8Array && value.buffer instanceof ArrayBuffer && value.byteLength === value.buffer.byteLength ? [value.buffer] : [],
+    value instanceof Uint8Array && value.buffer instanceof ArrayBuffer && value.byteLength === value.buffer.byteLength
+      ? [value.buffer]
+      : [],
   );
 
 interface Asking {
@@ -107,16 +119,24 @@ interface Asking {
   readonly about?: string | undefined;
 }
 
-/** What is wrong with what was sent is told with what to do about it; work that is too large for other reasons is no fault of the sender's. */
+/**
+ * What is wrong with what was sent is told with what to do about it; work that is too large for other reasons is no
+ * fault of the sender's.
+ */
 const asSent = (name: TaskName, error: unknown): unknown =>
   error instanceof Failure && error.status === 422 && LANE_OF[name] === "lists" && /was ended\.$/.test(error.message)
     ? new Failure(422, error.title, `${error.message} Send less of it at once.`)
     : error;
 
 /** Does a task: here when its input is small, else in a thread with limits on time and memory. */
-export const task = async <K extends TaskName>(name: K, input: InputOf<K>, { signal, about = "" }: Asking = {}): Promise<OutputOf<K>> => {
+export const task = async <K extends TaskName>(
+  name: K,
+  input: InputOf<K>,
+  { signal, about = "" }: Asking = {},
+): Promise<OutputOf<K>> => {
   const bytes = sizeOf(input);
-  if (!ALWAYS_BESIDE.includes(name) && bytes <= LITTLE_BYTES) return (await (TASKS[name] as (given: InputOf<K>) => unknown)(input)) as OutputOf<K>;
+  if (!ALWAYS_BESIDE.includes(name) && bytes <= LITTLE_BYTES)
+    return (await (TASKS[name] as (given: InputOf<K>) => unknown)(input)) as OutputOf<K>;
   const lane = lanes()[LANE_OF[name]][bytes > LARGE_BYTES ? "large" : "usual"];
   try {
     const outcome = await lane.run({

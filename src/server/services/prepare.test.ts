@@ -66,7 +66,9 @@ describe("data that are prepared by a start", () => {
     const db = database();
     const list = () => ({
       fileName: "list.csv",
-      bytes: new TextEncoder().encode(`Input,Source\n${Array.from({ length: 18 }, (_, at) => `${at + 1},Voice ${at + 1}`).join("\n")}\n`),
+      bytes: new TextEncoder().encode(
+        `Input,Source\n${Array.from({ length: 18 }, (_, at) => `${at + 1},Voice ${at + 1}`).join("\n")}\n`,
+      ),
     });
     expect(JSON.parse(await previewImport(db, list(), {})).rows).toHaveLength(18);
     expect(await found()).toEqual({ rigs: 0, templates: 0, studios: 1 });

@@ -51,11 +51,19 @@ export const listRigs = async (db: Queryable): Promise<RigList> => {
 
 /** The oldest rig: what lists are put on when nobody says which. Null when there is none. */
 export const firstRigId = async (db: Queryable): Promise<string | null> => {
-  const [row] = await db.select({ id: rigs.id }).from(rigs).where(isNull(rigs.deletedAt)).orderBy(rigs.createdAt, rigs.id).limit(1);
+  const [row] = await db
+    .select({ id: rigs.id })
+    .from(rigs)
+    .where(isNull(rigs.deletedAt))
+    .orderBy(rigs.createdAt, rigs.id)
+    .limit(1);
   return row?.id ?? null;
 };
 
-/** A rig of shipped devices for a studio that has none, with as many inputs as are needed; null where there are rigs, and one of them is to be chosen. */
+/**
+ * A rig of shipped devices for a studio that has none, with as many inputs as are needed; null where there are rigs,
+ * and one of them is to be chosen.
+ */
 export const fittingRig = async (db: Queryable, inputs: number): Promise<Rig | null> =>
   (await firstRigId(db)) ? null : rigThatFits({ id: nanoid(12) as RigId, name: FITTING_NAME, inputs });
 
@@ -72,10 +80,15 @@ const freeRigName = async (db: Queryable, name: string): Promise<string> => {
 };
 
 /** The id of what is made under a key: the same key gives the same id, so that the same thing is not made twice. */
-export const idFor = (what: string, key: string | undefined, length = 12): string => (key ? shortHash(`${what} ${key}`) : nanoid(length));
-export const markFor = (key: string | undefined, parts: () => readonly string[]): string | null => (key ? `made ${shortHash(JSON.stringify(parts()))}` : null);
+export const idFor = (what: string, key: string | undefined, length = 12): string =>
+  key ? shortHash(`${what} ${key}`) : nanoid(length);
+export const markFor = (key: string | undefined, parts: () => readonly string[]): string | null =>
+  key ? `made ${shortHash(JSON.stringify(parts()))}` : null;
 
-/** A new rig: empty, or a copy of one under a name of its own. Ports keep their ids, so that templates can move between the two. */
+/**
+ * A new rig: empty, or a copy of one under a name of its own. Ports keep their ids, so that templates can move between
+ * the two.
+ */
 export const createRig = async (db: Database, { key, name, copyOf }: CreateRigRequest): Promise<RigState> => {
   const id = idFor("rig", key) as RigId;
   const mark = markFor(key, () => [name ?? "", copyOf ?? ""]);
@@ -100,8 +113,15 @@ const MOST_TOUCHED = 60;
 
 const templatesOn = (id: string): SQL | undefined => and(eq(templates.rigId, id), isNull(templates.deletedAt));
 
-/** What was said of a template in one state, on a rig and in a studio in theirs: whoever looks again has only what changed judged anew. */
-const looked = new LRUCache<string, RigTouches["templates"][number]>({ max: 1000, maxSize: 200_000, sizeCalculation: ({ lines }) => lines.length + 1 });
+/**
+ * What was said of a template in one state, on a rig and in a studio in theirs: whoever looks again has only what
+ * changed judged anew.
+ */
+const looked = new LRUCache<string, RigTouches["templates"][number]>({
+  max: 1000,
+  maxSize: 200_000,
+  sizeCalculation: ({ lines }) => lines.length + 1,
+});
 
 /** The templates that stand on a rig: what a change of it would touch. */
 export const rigTouches = async (db: Queryable, id: string, signal?: AbortSignal): Promise<RigTouches> => {
@@ -118,7 +138,9 @@ export const rigTouches = async (db: Queryable, id: string, signal?: AbortSignal
   const answers = [];
   for (const row of rows) {
     const state = `${around} ${row.id} ${row.head} ${iso(row.changedAt)}`;
-    const touched = looked.get(state) ?? (await task("touched", seenOf({ rigs: [rig], studio }, (await head(db, "template", row.id)).text), { signal }));
+    const touched =
+      looked.get(state) ??
+      (await task("touched", seenOf({ rigs: [rig], studio }, (await head(db, "template", row.id)).text), { signal }));
     looked.set(state, touched);
     answers.push(touched);
   }
@@ -133,7 +155,12 @@ export const deleteRig = (db: Database, id: string): Promise<void> =>
       .from(rigs)
       .where(and(eq(rigs.id, id), isNull(rigs.deletedAt)))
       .for("update");
-    if (!rig) throw new Failure(404, "No such rig", `There is no rig with the id ${id.slice(0, 64)}. It may have been deleted already.`);
+    if (!rig)
+      throw new Failure(
+        404,
+        "No such rig",
+        `There is no rig with the id ${id.slice(0, 64)}. It may have been deleted already.`,
+      );
     const standing = await tx
       .select({ name: templates.name, total: sql<number>`count(*) over ()::int` })
       .from(templates)
@@ -152,12 +179,20 @@ export const deleteRig = (db: Database, id: string): Promise<void> =>
   });
 
 /** Makes a rig of a rig document. */
-export const importRig = async (db: Database, bytes: Uint8Array, { key, signal }: { readonly key?: string | undefined; readonly signal?: AbortSignal } = {}): Promise<RigState> => {
+export const importRig = async (
+  db: Database,
+  bytes: Uint8Array,
+  { key, signal }: { readonly key?: string | undefined; readonly signal?: AbortSignal } = {},
+): Promise<RigState> => {
   const id = idFor("rig", key);
   const mark = markFor(key, () => [shortHash(bytes)]);
   if (await rigStore.knownMaking(db, { id, name: "", mark })) return loadRig(db, id);
   const read = await task("rigOfDocument", { bytes }, { signal });
-  const made = await task("renamed", { what: "rig", document: read.document, id, name: await freeRigName(db, read.name) }, { signal });
+  const made = await task(
+    "renamed",
+    { what: "rig", document: read.document, id, name: await freeRigName(db, read.name) },
+    { signal },
+  );
   await rigStore.addStored(db, made, { id, mark, name: "Read from a file" });
   return loadRig(db, id);
 };

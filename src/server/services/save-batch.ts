@@ -16,15 +16,22 @@ import { task } from "./pool";
 
 /** So often a batch is put on the newest revision before its sender is told that others were always faster. */
 const MOST_TRIES = 5;
-/** Every so many revisions the whole document is kept, so that any can be put together from less than as many changes. */
+/**
+ * Every so many revisions the whole document is kept, so that any can be put together from less than as many changes.
+ */
 const WHOLE_EVERY = 64;
-/** Documents and gestures up to this many bytes are done here: a millisecond or two, less than the way to a thread and back is worth. */
+/**
+ * Documents and gestures up to this many bytes are done here: a millisecond or two, less than the way to a thread and
+ * back is worth.
+ */
 export const LITTLE_DOCUMENT = 96 * 1024;
 const LITTLE_BODY = 32 * 1024;
 /** So many revisions are remembered with a head. */
 const RECENT = 48;
 
-/** Refuses what must not be stored although the document by itself is whole; asked in the transaction that stores it. */
+/**
+ * Refuses what must not be stored although the document by itself is whole; asked in the transaction that stores it.
+ */
 export type Stands = (tx: Queryable, copies: Readonly<Record<string, string>>) => Promise<void>;
 
 interface Saving {
@@ -54,15 +61,24 @@ const fetchedText = async ({ db, what, id }: Saving, now: Remembered): Promise<s
 
 const isWholeAt = (number: number, now: Remembered): boolean => number % WHOLE_EVERY === 0 || !now.current;
 
-/** Applies a batch to a head: here when both are little, else in the thread of edits, which is given the document only when it does not hold it. */
+/**
+ * Applies a batch to a head: here when both are little, else in the thread of edits, which is given the document only
+ * when it does not hold it.
+ */
 const apply = async (saving: Saving, body: string, now: Remembered): Promise<Tried> => {
   const { what, id, signal } = saving;
   const mark = { number: now.revision, savedAt: now.savedAt };
-  const little = now.bytes <= LITTLE_DOCUMENT && body.length <= LITTLE_BODY ? (now.doc ?? readStored(what, await fetchedText(saving, now))) : null;
+  const little =
+    now.bytes <= LITTLE_DOCUMENT && body.length <= LITTLE_BODY
+      ? (now.doc ?? readStored(what, await fetchedText(saving, now)))
+      : null;
   if (little) {
     const { done, ...asked } = applyTo(what, body, { ...mark, doc: little });
     const patches = done && JSON.stringify(done.patches);
-    return { asked, done: done && { ...done, document: null, patches: patches ?? "", bytes: now.bytes + (patches?.length ?? 0) } };
+    return {
+      asked,
+      done: done && { ...done, document: null, patches: patches ?? "", bytes: now.bytes + (patches?.length ?? 0) },
+    };
   }
   const order = { what, id, hash: now.hash, body, head: mark, whole: isWholeAt(now.revision + 1, now) };
   const about = `${what} ${id}`;
@@ -80,8 +96,10 @@ interface SavedAt {
 }
 
 /**
- * The next revision and the head that points to it in one statement, which the database does whole or not at all; no row: the head moved, or went. Said in
- * SQL, as the builder can't put an update and an insert that depend on one locked row into one statement; prepared, as planning it takes longer than doing it.
+ * The next revision and the head that points to it in one statement, which the database does whole or not at all; no
+ * row: the head moved, or went. Said in
+ * SQL, as the builder can't put an update and an insert that depend on one locked row into one statement; prepared, as
+ * planning it takes longer than doing it.
  */
 const statementOf = (what: What, columns: readonly string[]): { readonly name: string; readonly text: string } => ({
   name: `store ${what} ${columns.join(" ")}`,
@@ -126,8 +144,14 @@ const storeAtOnce = async (
   return rows[0] ? { revision: number, savedAt: iso(rows[0].saved) } : null;
 };
 
-/** Stores what was computed, if the head is still what it was computed from; null when it is not, or when the batch is there already. */
-const store = async (saving: Saving, made: { readonly asked: Asked; readonly done: Done; readonly now: Remembered }): Promise<SavedAt | null> => {
+/**
+ * Stores what was computed, if the head is still what it was computed from; null when it is not, or when the batch is
+ * there already.
+ */
+const store = async (
+  saving: Saving,
+  made: { readonly asked: Asked; readonly done: Done; readonly now: Remembered },
+): Promise<SavedAt | null> => {
   const { db, stands } = saving;
   try {
     if ((made.done.copies.rig_id ?? null) === made.now.rigId) return await storeAtOnce(db, saving, made);
@@ -142,8 +166,15 @@ const store = async (saving: Saving, made: { readonly asked: Asked; readonly don
   }
 };
 
-/** What came between the base of a batch and the head it is put on; null when that can't be told whole, or the base is of another past. */
-const between = async ({ db, what, id }: Saving, { base, baseSavedAt }: Asked, now: Remembered): Promise<readonly Newer[] | null> => {
+/**
+ * What came between the base of a batch and the head it is put on; null when that can't be told whole, or the base is
+ * of another past.
+ */
+const between = async (
+  { db, what, id }: Saving,
+  { base, baseSavedAt }: Asked,
+  now: Remembered,
+): Promise<readonly Newer[] | null> => {
   if (base === now.revision) return [];
   const from = now.recent.findIndex(({ revision }) => revision === base);
   const known = now.recent[from];
@@ -159,7 +190,14 @@ const saveOn = async (saving: Saving, { asked, done }: Tried, now: Remembered): 
   const since = await between(saving, asked, now);
   const saved = since && (await store(saving, { asked, done, now }));
   if (!saved) return null;
-  const stored: Newer = { ...saved, batch: asked.batch, names: done.names, by: asked.by, origin: null, commands: JSON.parse(asked.commands) as readonly Command[] };
+  const stored: Newer = {
+    ...saved,
+    batch: asked.batch,
+    names: done.names,
+    by: asked.by,
+    origin: null,
+    commands: JSON.parse(asked.commands) as readonly Command[],
+  };
   const recent = asked.commands.length > LITTLE_BODY ? [] : [...now.recent, stored].slice(-RECENT);
   remember(saving.what, {
     id: saving.id,
@@ -181,18 +219,31 @@ const fetched = async ({ db, what, id }: Saving): Promise<Remembered> => {
   return { ...mark, text, doc: null, bytes: text.length, recent: [], current: isCurrent(what, text) };
 };
 
-/** A batch that was saved although its answer got lost. Later than as the very next, others came between, and the sender must take them in first. */
+/**
+ * A batch that was saved although its answer got lost. Later than as the very next, others came between, and the sender
+ * must take them in first.
+ */
 const knownBatch = async ({ db, what, id }: Saving, { base, batch, commands }: Asked): Promise<SavedOn | null> => {
   const { revisions } = tablesOf(what);
   const [row] = await db
-    .select({ number: revisions.number, commands: sql<string>`${revisions.commands}::text`, savedAt: revisions.savedAt, hash: revisions.hash })
+    .select({
+      number: revisions.number,
+      commands: sql<string>`${revisions.commands}::text`,
+      savedAt: revisions.savedAt,
+      hash: revisions.hash,
+    })
     .from(revisions)
     .where(and(eq(revisions.of, id), eq(revisions.batch, batch)));
   if (!row) return null;
   if (row.commands !== commands)
-    throw new Failure(422, "This batch was saved", "A batch of this name was saved before with other commands. Choose another name for each batch.", {
-      errors: [{ pointer: "/batch", detail: "used for other commands" }],
-    });
+    throw new Failure(
+      422,
+      "This batch was saved",
+      "A batch of this name was saved before with other commands. Choose another name for each batch.",
+      {
+        errors: [{ pointer: "/batch", detail: "used for other commands" }],
+      },
+    );
   return row.number <= base + 1 ? { revision: row.number, savedAt: iso(row.savedAt), hash: row.hash } : null;
 };
 
@@ -205,13 +256,21 @@ const stale = async ({ db, what, id }: Saving, { base, baseSavedAt }: Asked): Pr
       `This was based on revision ${base}${base > newest ? `, and the newest here is ${newest}` : ", and the one of that number here is another"}: the data were restored from before, or started afresh.`,
       { head: newest, parted: true, newer: [] },
     );
-  return new Failure(409, "Changed in the meantime", `This was based on revision ${base}, and the newest is ${newest}. Apply what is newer and send again.`, {
-    head: newest,
-    newer: since as never,
-  });
+  return new Failure(
+    409,
+    "Changed in the meantime",
+    `This was based on revision ${base}, and the newest is ${newest}. Apply what is newer and send again.`,
+    {
+      head: newest,
+      newer: since as never,
+    },
+  );
 };
 
-/** On what this server remembers, without asking for it again; null when there is nothing of it, or when it is not the newest any more. */
+/**
+ * On what this server remembers, without asking for it again; null when there is nothing of it, or when it is not the
+ * newest any more.
+ */
 const saveOnRemembered = async (saving: Saving, body: string): Promise<SavedOn | null> => {
   const now = recall(saving.what, saving.id);
   const saved = now && (await saveOn(saving, await apply(saving, body, now), now));
@@ -220,20 +279,26 @@ const saveOnRemembered = async (saving: Saving, body: string): Promise<SavedOn |
 };
 
 /** On what is fetched; again when another server on the same data was faster. */
-const saveOnFetched = async (saving: Saving, body: string): Promise<{ readonly asked: Asked; readonly saved: SavedOn | null }> => {
+const saveOnFetched = async (
+  saving: Saving,
+  body: string,
+): Promise<{ readonly asked: Asked; readonly saved: SavedOn | null }> => {
   for (let tries = 1; ; tries++) {
     const now = await fetched(saving);
     const tried = await apply(saving, body, now);
     const saved = await saveOn(saving, tried, now);
-    const moved = !saved && tried.done !== null && (await headMark(saving.db, saving.what, saving.id))?.revision !== now.revision;
+    const moved =
+      !saved && tried.done !== null && (await headMark(saving.db, saving.what, saving.id))?.revision !== now.revision;
     if (!moved || tries === MOST_TRIES) return { asked: tried.asked, saved };
     forget(saving.what, saving.id);
   }
 };
 
 /**
- * Applies a batch, as it was sent, to the newest revision, and stores the result as the next one: all or none. What came between its base and
- * that is answered with it, and the hash of what it became. Batches for one document are taken in turn, so that nobody is sent back because of another.
+ * Applies a batch, as it was sent, to the newest revision, and stores the result as the next one: all or none. What
+ * came between its base and
+ * that is answered with it, and the hash of what it became. Batches for one document are taken in turn, so that nobody
+ * is sent back because of another.
  */
 export const saveBatch = (saving: Saving, body: string): Promise<SavedOn> =>
   inTurn(`${saving.what} ${saving.id}`, async () => {

@@ -40,40 +40,70 @@ const failure = async (promise: Promise<unknown>): Promise<Failure> => {
 
 let serial = 0;
 const stored = async (name = "Evening") => {
-  const doc = { ...aTemplate().track("Fiddle", { input: "9", player: "Wynn Solari" }).track("Snare", { input: "1" }).build(), id: `test-${Date.now()}-${serial++}` as never, name };
+  const doc = {
+    ...aTemplate().track("Fiddle", { input: "9", player: "Wynn Solari" }).track("Snare", { input: "1" }).build(),
+    id: `test-${Date.now()}-${serial++}` as never,
+    name,
+  };
   return (await addTemplate(db, doc)).document;
 };
 
 describe("saving", () => {
   it("keeps each batch as a revision, and nothing is overwritten", async () => {
     const { id } = await stored();
-    expect(await saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola")] })).toMatchObject({ revision: 2 });
-    expect(await saveCommands(db, id, { base: 2, commands: [rename("track-1", "Cello"), rename("track-2", "Side drum")] })).toMatchObject({ revision: 3 });
+    expect(await saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola")] })).toMatchObject({
+      revision: 2,
+    });
+    expect(
+      await saveCommands(db, id, { base: 2, commands: [rename("track-1", "Cello"), rename("track-2", "Side drum")] }),
+    ).toMatchObject({ revision: 3 });
     const names = await db.execute(sql`select names from template_revisions where template_id = ${id} order by number`);
-    expect(names.rows.map((row) => row.names)).toEqual([["Made"], ["Rename Fiddle to Viola"], ["Rename Viola to Cello", "Rename Snare to Side drum"]]);
-    const tracks = await Promise.all([1, 2, 3].map(async (number) => JSON.parse((await documentAt(db, "template", { id, number })) ?? "{}").channels["track-1"].name));
+    expect(names.rows.map((row) => row.names)).toEqual([
+      ["Made"],
+      ["Rename Fiddle to Viola"],
+      ["Rename Viola to Cello", "Rename Snare to Side drum"],
+    ]);
+    const tracks = await Promise.all(
+      [1, 2, 3].map(
+        async (number) =>
+          JSON.parse((await documentAt(db, "template", { id, number })) ?? "{}").channels["track-1"].name,
+      ),
+    );
     expect(tracks).toEqual(["Fiddle", "Viola", "Cello"]);
     expect(await documentAt(db, "template", { id, number: 4 })).toBeNull();
   });
 
   it("keeps of most revisions what they changed, of every sixty-fourth the whole, and any of them is read back to its hash", async () => {
     const { id } = await stored();
-    for (let number = 1; number < 140; number++) await saveCommands(db, id, { base: number, commands: [rename(number % 2 ? "track-1" : "track-2", `Name ${number}`)] });
-    const { rows } = await db.execute(sql`select number, hash, document is not null as whole from template_revisions where template_id = ${id} order by number`);
+    for (let number = 1; number < 140; number++)
+      await saveCommands(db, id, {
+        base: number,
+        commands: [rename(number % 2 ? "track-1" : "track-2", `Name ${number}`)],
+      });
+    const { rows } = await db.execute(
+      sql`select number, hash, document is not null as whole from template_revisions where template_id = ${id} order by number`,
+    );
     expect(rows.filter((row) => row.whole).map((row) => row.number)).toEqual([1, 64, 128]);
     for (const { number, hash } of rows) {
       const text = await documentAt(db, "template", { id, number: Number(number) });
       expect(hashOf(TEMPLATE, JSON.parse(text ?? "null"))).toBe(hash);
     }
-    expect(await loadTemplate(db, id)).toMatchObject({ revision: 140, document: { channels: { "track-1": { name: "Name 139" } } } });
+    expect(await loadTemplate(db, id)).toMatchObject({
+      revision: 140,
+      document: { channels: { "track-1": { name: "Name 139" } } },
+    });
   });
 
   it("the database itself refuses to change or remove a revision", async () => {
     const { id } = await stored();
-    await expect(db.execute(sql`update template_revisions set names = '[]' where template_id = ${id}`)).rejects.toMatchObject({
+    await expect(
+      db.execute(sql`update template_revisions set names = '[]' where template_id = ${id}`),
+    ).rejects.toMatchObject({
       cause: { message: expect.stringContaining("immutable") },
     });
-    await expect(db.execute(sql`delete from template_revisions where template_id = ${id}`)).rejects.toMatchObject({ cause: { message: expect.stringContaining("immutable") } });
+    await expect(db.execute(sql`delete from template_revisions where template_id = ${id}`)).rejects.toMatchObject({
+      cause: { message: expect.stringContaining("immutable") },
+    });
   });
 
   it("a stale batch that still can be done is put on the newest, and answered with what came between", async () => {
@@ -82,9 +112,20 @@ describe("saving", () => {
     const saved = await saveCommands(db, id, { base: 1, commands: [rename("track-2", "Side drum")] });
     expect(saved).toMatchObject({
       revision: 3,
-      newer: [{ revision: 2, savedAt: first.savedAt, batch: "first", names: ["Rename Fiddle to Viola"], commands: [rename("track-1", "Viola")] }],
+      newer: [
+        {
+          revision: 2,
+          savedAt: first.savedAt,
+          batch: "first",
+          names: ["Rename Fiddle to Viola"],
+          commands: [rename("track-1", "Viola")],
+        },
+      ],
     });
-    expect((await loadTemplate(db, id)).document.channels).toMatchObject({ "track-1": { name: "Viola" }, "track-2": { name: "Side drum" } });
+    expect((await loadTemplate(db, id)).document.channels).toMatchObject({
+      "track-1": { name: "Viola" },
+      "track-2": { name: "Side drum" },
+    });
   });
 
   it("one that can't be done any more is answered with what is newer, and stores nothing", async () => {
@@ -98,21 +139,38 @@ describe("saving", () => {
   it("one whose base is of another past is told so, also when it could be done", async () => {
     const { id } = await stored();
     await saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola")] });
-    const stale = await failure(saveCommands(db, id, { base: 1, baseSavedAt: "2020-01-01T00:00:00.000Z", commands: [rename("track-2", "Side drum")] }));
+    const stale = await failure(
+      saveCommands(db, id, {
+        base: 1,
+        baseSavedAt: "2020-01-01T00:00:00.000Z",
+        commands: [rename("track-2", "Side drum")],
+      }),
+    );
     expect(stale).toMatchObject({ status: 409, extra: { parted: true } });
   });
 
   it("a batch that has a name is told by it, one without by what its commands are called", async () => {
     const { id } = await stored();
     const commands = [rename("track-1", "Viola"), rename("track-2", "Side drum")];
-    await templateStore.saveBody(db, id, JSON.stringify({ base: 1, batch: "named", name: "Name two tracks", commands }));
+    await templateStore.saveBody(
+      db,
+      id,
+      JSON.stringify({ base: 1, batch: "named", name: "Name two tracks", commands }),
+    );
     await saveCommands(db, id, { base: 2, commands: [rename("track-1", "Fiddle")] });
-    expect((await templateStore.newer(db, id, 1)).newer.map(({ names }) => names)).toEqual([["Name two tracks"], ["Rename Viola to Fiddle"]]);
+    expect((await templateStore.newer(db, id, 1)).newer.map(({ names }) => names)).toEqual([
+      ["Name two tracks"],
+      ["Rename Viola to Fiddle"],
+    ]);
   });
 
   it("who made it is kept with it and told; a copy knows which revision of what it is one of", async () => {
     const { id } = await stored();
-    await templateStore.saveBody(db, id, JSON.stringify({ base: 1, batch: "named", by: " Ilse's tablet ", commands: [rename("track-1", "Viola")] }));
+    await templateStore.saveBody(
+      db,
+      id,
+      JSON.stringify({ base: 1, batch: "named", by: " Ilse's tablet ", commands: [rename("track-1", "Viola")] }),
+    );
     await saveCommands(db, id, { base: 2, commands: [rename("track-1", "Fiddle")] });
     expect((await templateStore.newer(db, id, 1)).newer.map(({ by }) => by)).toEqual(["Ilse's tablet", ""]);
     const { document } = await createTemplate(db, { copyOf: id });
@@ -124,13 +182,19 @@ describe("saving", () => {
   it("one of another age is told so before anything is looked at", async () => {
     const { id } = await stored();
     const strange = { base: 1, batch: "old", made: GESTURE_VERSION + 1, commands: [{ kind: "levitate" }] };
-    expect(await failure(templateStore.saveBody(db, id, JSON.stringify(strange)))).toMatchObject({ status: 409, title: "This server is older", extra: { renewed: true } });
+    expect(await failure(templateStore.saveBody(db, id, JSON.stringify(strange)))).toMatchObject({
+      status: 409,
+      title: "This server is older",
+      extra: { renewed: true },
+    });
     expect((await loadTemplate(db, id)).revision).toBe(1);
   });
 
   it("all commands of a batch or none", async () => {
     const { id } = await stored();
-    const refused = await failure(saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola"), rename("nobody", "X")] }));
+    const refused = await failure(
+      saveCommands(db, id, { base: 1, commands: [rename("track-1", "Viola"), rename("nobody", "X")] }),
+    );
     expect(refused).toMatchObject({ status: 422, extra: { errors: [{ pointer: "/commands/1" }] } });
     const { revision, document } = await loadTemplate(db, id);
     expect([revision, document.channels["track-1" as never]]).toMatchObject([1, { name: "Fiddle" }]);
@@ -146,9 +210,15 @@ describe("saving", () => {
 
   it("many at once on one base are all kept, one after the other, and each learns of those before it", async () => {
     const { id } = await stored();
-    const saved = await Promise.all(Array.from({ length: 8 }, (_, n) => saveCommands(db, id, { base: 1, batch: `b${n}`, commands: [rename("track-1", `Name ${n}`)] })));
+    const saved = await Promise.all(
+      Array.from({ length: 8 }, (_, n) =>
+        saveCommands(db, id, { base: 1, batch: `b${n}`, commands: [rename("track-1", `Name ${n}`)] }),
+      ),
+    );
     expect(saved.map(({ revision }) => revision)).toEqual([2, 3, 4, 5, 6, 7, 8, 9]);
-    expect(saved.map(({ newer = [] }) => newer.map(({ batch }) => batch))).toEqual(Array.from({ length: 8 }, (_, n) => Array.from({ length: n }, (_each, at) => `b${at}`)));
+    expect(saved.map(({ newer = [] }) => newer.map(({ batch }) => batch))).toEqual(
+      Array.from({ length: 8 }, (_, n) => Array.from({ length: n }, (_each, at) => `b${at}`)),
+    );
     expect((await loadTemplate(db, id)).document.channels).toMatchObject({ "track-1": { name: "Name 7" } });
   });
 
@@ -161,14 +231,17 @@ describe("saving", () => {
       doc,
       (await templateStore.newer(db, doc.id, 1)).newer.flatMap((revision) => revision.commands),
     );
-    expect(replayed.ok && hashOf(TEMPLATE, replayed.doc)).toBe(hashOf(TEMPLATE, (await loadTemplate(db, doc.id)).document));
+    expect(replayed.ok && hashOf(TEMPLATE, replayed.doc)).toBe(
+      hashOf(TEMPLATE, (await loadTemplate(db, doc.id)).document),
+    );
   });
 });
 
 describe("the library", () => {
   it("finds by track, player and microphone, without regard to case, and takes no wildcard", async () => {
     await stored("Search me");
-    const names = async (query: string) => (await listTemplates(db, { query })).templates.map((template) => template.name);
+    const names = async (query: string) =>
+      (await listTemplates(db, { query })).templates.map((template) => template.name);
     expect(await names("SEARCH me")).toEqual(["Search me"]);
     expect(await names("wynn solari")).toContain("The Tidewrack Nine");
     expect(await names("passive ribbon")).toContain("The Tidewrack Nine");
@@ -178,14 +251,19 @@ describe("the library", () => {
   });
 
   it("takes a search apart: each word is looked for by itself, in any order", async () => {
-    const names = async (query: string) => (await listTemplates(db, { query })).templates.map((template) => template.name);
+    const names = async (query: string) =>
+      (await listTemplates(db, { query })).templates.map((template) => template.name);
     expect(await names("nine  pell tidewrack")).toEqual(["The Tidewrack Nine"]);
     expect(await names("tidewrack cantata")).toEqual([]);
     expect(await names("100% _nine")).toEqual([]);
   });
 
   it("answers before a heavy template is judged, and fills in what is said of it", async () => {
-    const doc = { ...busesInARow({ buses: 400, sends: 9000, cues: 32, each: 64 }), id: "heavy-row" as never, name: "Heavy row" };
+    const doc = {
+      ...busesInARow({ buses: 400, sends: 9000, cues: 32, each: 64 }),
+      id: "heavy-row" as never,
+      name: "Heavy row",
+    };
     await addTemplate(db, doc);
     const began = performance.now();
     const { templates } = await listTemplates(db, { query: "heavy row" });
@@ -283,7 +361,12 @@ describe("the library", () => {
 
   it("an empty template stands on its rig with its main bus at the monitors", async () => {
     const { document } = await createTemplate(db, { name: " New one ", kind: "spoken-word", rigId: "duo" });
-    expect(document).toMatchObject({ name: "New one", kind: "spoken-word", rigId: "duo", channels: { main: { output: { portIds: ["duo:out:1", "duo:out:2"] } } } });
+    expect(document).toMatchObject({
+      name: "New one",
+      kind: "spoken-word",
+      rigId: "duo",
+      channels: { main: { output: { portIds: ["duo:out:1", "duo:out:2"] } } },
+    });
     expect((await failure(createTemplate(db, { name: "X" }))).status).toBe(400);
     expect((await failure(createTemplate(db, { name: "X", rigId: "nowhere" }))).status).toBe(404);
   });
@@ -291,7 +374,11 @@ describe("the library", () => {
   it("findings are those of the head", async () => {
     const { findings, revision } = JSON.parse(await templateFindings(db, "tidewrack-nine"));
     expect(revision).toBeGreaterThan(0);
-    expect(findings.map((finding: { readonly rule: string }) => finding.rule)).toEqual(["phantom-missing", "hears-twice", "processor-missing"]);
+    expect(findings.map((finding: { readonly rule: string }) => finding.rule)).toEqual([
+      "phantom-missing",
+      "hears-twice",
+      "processor-missing",
+    ]);
   });
 });
 
@@ -310,7 +397,9 @@ describe("rigs", () => {
 
   it("the demo is loaded once only, in the order it is written in", async () => {
     const before = (await listRigs(db)).rigs.length;
-    expect((await listRigs(db)).rigs.slice(0, DEMO_RIGS.length).map(({ id }) => id)).toEqual(DEMO_RIGS.map(({ id }) => id));
+    expect((await listRigs(db)).rigs.slice(0, DEMO_RIGS.length).map(({ id }) => id)).toEqual(
+      DEMO_RIGS.map(({ id }) => id),
+    );
     await loadDemo(db);
     expect((await listRigs(db)).rigs).toHaveLength(before);
   });
@@ -321,27 +410,46 @@ describe("changing rigs", () => {
     const { document } = await createRig(db, { copyOf: "wheelhouse-cart" });
     expect(document.name).toBe("Wheelhouse cart, copy");
     const named = set("ports", "brindle:in:7", { name: "Piano low" });
-    expect(await rigStore.save(db, document.id, { base: 1, batch: "b1", commands: [named] })).toMatchObject({ revision: 2 });
-    expect((await rigStore.newer(db, document.id, 1)).newer).toMatchObject([{ revision: 2, batch: "b1", names: ["Rename Brindle 16 input 7 to Piano low"] }]);
-    expect(await rigStore.save(db, document.id, { base: 1, commands: [named] })).toMatchObject({ revision: 3, newer: [{ batch: "b1" }] });
+    expect(await rigStore.save(db, document.id, { base: 1, batch: "b1", commands: [named] })).toMatchObject({
+      revision: 2,
+    });
+    expect((await rigStore.newer(db, document.id, 1)).newer).toMatchObject([
+      { revision: 2, batch: "b1", names: ["Rename Brindle 16 input 7 to Piano low"] },
+    ]);
+    expect(await rigStore.save(db, document.id, { base: 1, commands: [named] })).toMatchObject({
+      revision: 3,
+      newer: [{ batch: "b1" }],
+    });
     expect((await loadRig(db, "wheelhouse-cart")).document.ports["brindle:in:7" as never]).toMatchObject({ name: "" });
-    await expect(db.execute(sql`delete from rig_revisions where rig_id = ${document.id}`)).rejects.toMatchObject({ cause: { message: expect.stringContaining("immutable") } });
+    await expect(db.execute(sql`delete from rig_revisions where rig_id = ${document.id}`)).rejects.toMatchObject({
+      cause: { message: expect.stringContaining("immutable") },
+    });
   });
 
   it("what is refused stores nothing and says why", async () => {
     const { document } = await createRig(db, { copyOf: "duo" });
-    const refused = await failure(rigStore.save(db, document.id, { base: 1, commands: [set("ports", "duo:in:1", { neighbourId: "duo:out:1" })] }));
+    const refused = await failure(
+      rigStore.save(db, document.id, { base: 1, commands: [set("ports", "duo:in:1", { neighbourId: "duo:out:1" })] }),
+    );
     expect(refused).toMatchObject({ status: 422, message: expect.stringContaining("can't be its neighbour") });
     expect((await loadRig(db, document.id)).revision).toBe(1);
   });
 
   it("tells the templates that stand on it, and stays while there are any", async () => {
     const touches = await rigTouches(db, "duo");
-    expect(touches.templates.map((template) => [template.name, template.lines.map((line) => line.portId)])).toContainEqual(["Pocket sketch", ["duo:in:1", "duo:in:2"]]);
-    expect(await failure(deleteRig(db, "duo"))).toMatchObject({ status: 422, message: expect.stringContaining("Pocket sketch") });
+    expect(
+      touches.templates.map((template) => [template.name, template.lines.map((line) => line.portId)]),
+    ).toContainEqual(["Pocket sketch", ["duo:in:1", "duo:in:2"]]);
+    expect(await failure(deleteRig(db, "duo"))).toMatchObject({
+      status: 422,
+      message: expect.stringContaining("Pocket sketch"),
+    });
     // What was said before is only kept for as long as nothing changes.
     const { id, rigId } = await stored("Beside");
-    const taken = async () => (await rigTouches(db, rigId)).templates.find((template) => template.id === id)?.lines.filter(({ portId }) => portId).length;
+    const taken = async () =>
+      (await rigTouches(db, rigId)).templates
+        .find((template) => template.id === id)
+        ?.lines.filter(({ portId }) => portId).length;
     expect([await taken(), await taken()]).toEqual([2, 2]);
     await saveCommands(db, id, { base: 1, commands: [set("lines", "line-1", { portId: null })] });
     expect(await taken()).toBe(1);
@@ -356,18 +464,30 @@ describe("changing rigs", () => {
     const { document } = await loadRig(db, "whole-mill");
     expect(read.document).toEqual({ ...document, id: read.document.id, name: read.document.name });
     expect(read.document.name).toMatch(/^Whole mill \d+$/);
-    expect(await failure(importRig(db, Buffer.from("{}")))).toMatchObject({ status: 422, message: expect.stringContaining("not a Wandel rig") });
+    expect(await failure(importRig(db, Buffer.from("{}")))).toMatchObject({
+      status: 422,
+      message: expect.stringContaining("not a Wandel rig"),
+    });
   });
 });
 
 describe("the studio", () => {
   it("has the rooms and people of the demo, and its edits are revisions", async () => {
     const { document, revision } = await loadStudio(db);
-    expect([document.name, Object.values(document.rooms).map((room) => room.name)]).toEqual(["Mossgate Mill", ["Wheelhouse", "Loft", "Booth", "Stair", "Office"]]);
-    await studioStore.save(db, "studio", { base: revision, commands: [set("families", "brass", { colour: "saffron" })] });
+    expect([document.name, Object.values(document.rooms).map((room) => room.name)]).toEqual([
+      "Mossgate Mill",
+      ["Wheelhouse", "Loft", "Booth", "Stair", "Office"],
+    ]);
+    await studioStore.save(db, "studio", {
+      base: revision,
+      commands: [set("families", "brass", { colour: "saffron" })],
+    });
     expect((await loadStudio(db)).document.families.brass.colour).toBe("saffron");
     expect((await studioStore.newer(db, "studio", revision)).newer[0]?.names).toEqual(["Set the dye of brass"]);
-    await studioStore.save(db, "studio", { base: revision + 1, commands: [set("families", "brass", { colour: "ochre" })] });
+    await studioStore.save(db, "studio", {
+      base: revision + 1,
+      commands: [set("families", "brass", { colour: "ochre" })],
+    });
   });
 });
 
@@ -382,7 +502,11 @@ describe("what is wrong with a template", () => {
       .track("Snare", { folder: "Drums", input: "1" })
       .track("Lead", { folder: "Voices", input: "2" })
       .build();
-    const { document } = await addTemplate(db, { ...made, id: "own-dyes" as never, name: "Own dyes beside each other" });
+    const { document } = await addTemplate(db, {
+      ...made,
+      id: "own-dyes" as never,
+      name: "Own dyes beside each other",
+    });
     const told = async () => {
       const [{ findings }, { templates }, touches] = await Promise.all([
         templateFindings(db, document.id).then((text) => JSON.parse(text) as FindingsAnswer),
@@ -390,7 +514,11 @@ describe("what is wrong with a template", () => {
         rigTouches(db, document.rigId),
       ]);
       const beside = touches.templates.find((template) => template.id === document.id);
-      return { findings: findings.map((finding) => finding.rule), library: [templates[0]?.problems, templates[0]?.hints], beside: [beside?.problems, beside?.hints] };
+      return {
+        findings: findings.map((finding) => finding.rule),
+        library: [templates[0]?.problems, templates[0]?.hints],
+        beside: [beside?.problems, beside?.hints],
+      };
     };
     expect(await told()).toEqual({ findings: ["dye-clash"], library: [0, 1], beside: [0, 1] });
     await studioStore.save(db, "studio", {
@@ -431,7 +559,9 @@ describe("exports", () => {
       "The Tidewrack Nine.csv",
       "1,Bass drum,Bass drum,Low moving-coil,no,mono,Pell Marrow,Percussion,madder,inside the shell,drum",
     ]);
-    expect(JSON.parse(String((await exportTemplate(db, "tidewrack-nine", "json")).body)).name).toBe("The Tidewrack Nine");
+    expect(JSON.parse(String((await exportTemplate(db, "tidewrack-nine", "json")).body)).name).toBe(
+      "The Tidewrack Nine",
+    );
     const pdf = (await exportTemplate(db, "tidewrack-nine", "pdf")).body as Uint8Array;
     expect(new TextDecoder().decode(pdf.slice(0, 5))).toBe("%PDF-");
   });

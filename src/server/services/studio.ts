@@ -14,7 +14,8 @@ export const loadStudio = async (db: Queryable): Promise<StudioState> => {
   try {
     return await studioStore.load(db, STUDIO_ID);
   } catch (error) {
-    if (error instanceof Failure && error.status === 404) return { revision: 0, savedAt: new Date(0).toISOString(), document: newStudio("The studio") };
+    if (error instanceof Failure && error.status === 404)
+      return { revision: 0, savedAt: new Date(0).toISOString(), document: newStudio("The studio") };
     throw error;
   }
 };
@@ -24,7 +25,8 @@ export const studioText = async (db: Queryable): Promise<{ readonly text: string
   try {
     return await studioStore.head(db, STUDIO_ID);
   } catch (error) {
-    if (error instanceof Failure && error.status === 404) return { text: JSON.stringify(newStudio("The studio")), revision: 0 };
+    if (error instanceof Failure && error.status === 404)
+      return { text: JSON.stringify(newStudio("The studio")), revision: 0 };
     throw error;
   }
 };
@@ -38,7 +40,10 @@ export const templatesWithColour = async (db: Queryable, colour: string): Promis
   return { colour, templates: found?.templates ?? 0 };
 };
 
-/** The studio as far as it can be had: its defaults while the database is away, so that a page can say so in its own colours. */
+/**
+ * The studio as far as it can be had: its defaults while the database is away, so that a page can say so in its own
+ * colours.
+ */
 export const studioOrDefault = async (db: Queryable): Promise<Studio> => {
   try {
     return (await loadStudio(db)).document;

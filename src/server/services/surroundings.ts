@@ -4,7 +4,10 @@ import { rigs } from "../db/schema";
 import { head, lastWhole } from "./heads";
 import { studioText } from "./studio";
 
-/** The rigs a template is seen against are held in memory with it: its own, and others as long as they come to this much. */
+/**
+ * The rigs a template is seen against are held in memory with it: its own, and others as long as they come to this
+ * much.
+ */
 const MOST_BYTES = 768 * 1024;
 
 interface RigText {
@@ -47,4 +50,8 @@ export const surroundingsOf = async (db: Queryable, rigId: string | null): Promi
 export const markOf = ({ rigs, studio }: Surroundings, template: { readonly revision: number }): string =>
   [template.revision, studio.revision, ...rigs.map((rig) => `${rig.id}:${rig.revision}`)].join(" ");
 
-export const seenOf = ({ rigs, studio }: Surroundings, template: string) => ({ template, rigs: rigs.map((rig) => rig.text), studio: studio.text });
+export const seenOf = ({ rigs, studio }: Surroundings, template: string) => ({
+  template,
+  rigs: rigs.map((rig) => rig.text),
+  studio: studio.text,
+});

@@ -4,7 +4,8 @@ import { documentStore } from "./document-store";
 import { Failure } from "./failure";
 
 /**
- * Applies commands to the head and stores the result as the next revision: all or none. A base that is not the head is answered 409 with what is newer.
+ * Applies commands to the head and stores the result as the next revision: all or none. A base that is not the head is
+ * answered 409 with what is newer.
  * A batch that was stored before is answered as it was then, so that a window may send again what it got no answer for.
  */
 export const templateStore = documentStore<"template">({
@@ -16,7 +17,12 @@ export const templateStore = documentStore<"template">({
       .from(rigs)
       .where(and(eq(rigs.id, copies.rig_id ?? ""), isNull(rigs.deletedAt)))
       .for("share");
-    if (!rows.length) throw new Failure(422, "No such rig", `There is no rig with the id ${copies.rig_id}: it may have been deleted. Choose another one for this template.`);
+    if (!rows.length)
+      throw new Failure(
+        422,
+        "No such rig",
+        `There is no rig with the id ${copies.rig_id}: it may have been deleted. Choose another one for this template.`,
+      );
   },
 });
 

@@ -1,4 +1,12 @@
-import { type DelayAsked, delayAnswer, type LevelsAsked, levelsAnswer, lowLatencyAnswer, type StorageAsked, storageAnswer } from "@/core/layout/delay-answer";
+import {
+  type DelayAsked,
+  delayAnswer,
+  type LevelsAsked,
+  levelsAnswer,
+  lowLatencyAnswer,
+  type StorageAsked,
+  storageAnswer,
+} from "@/core/layout/delay-answer";
 import { flowAnswer, pathsAnswer } from "@/core/layout/flow-answer";
 import { contextIn, readStored, type Seen } from "./kinds";
 

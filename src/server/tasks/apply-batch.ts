@@ -51,25 +51,56 @@ export const stored = <D extends object>(what: What, doc: D): Stored => {
 /** So many commands of a batch without a name are named one by one. */
 const MOST_NAMES = 20;
 
-const applied = (what: What, doc: object, { name, commands }: { readonly name: string | undefined; readonly commands: readonly Command[] }): Applied => {
+const applied = (
+  what: What,
+  doc: object,
+  { name, commands }: { readonly name: string | undefined; readonly commands: readonly Command[] },
+): Applied => {
   const { engine, copies } = kindOf(what);
   const done = engine.applyAll(doc as never, commands);
   if (!done.ok) {
     const { index, message } = done.refusal;
     throw new Failure(422, "This can't be done", message, {
-      errors: [{ pointer: index === undefined ? (commands.length > 1 ? "/commands" : "/commands/0") : `/commands/${index}`, detail: message }],
+      errors: [
+        {
+          pointer: index === undefined ? (commands.length > 1 ? "/commands" : "/commands/0") : `/commands/${index}`,
+          detail: message,
+        },
+      ],
     });
   }
-  const names = name ? [name] : commands.slice(0, MOST_NAMES).map((command) => engine.commandName(doc as never, command));
-  return { doc: done.doc as object, patches: done.patches, hash: hashOf(engine.description, done.doc as object), copies: copies(done.doc as never), names };
+  const names = name
+    ? [name]
+    : commands.slice(0, MOST_NAMES).map((command) => engine.commandName(doc as never, command));
+  return {
+    doc: done.doc as object,
+    patches: done.patches,
+    hash: hashOf(engine.description, done.doc as object),
+    copies: copies(done.doc as never),
+    names,
+  };
 };
 
 /**
- * Reads a batch of commands and applies it to the head, also when it was made for a revision before it: the commands name what they mean, and what
- * still can be done is what was meant. One that can't be, or that knows another past, is only read: what is to be done with it is for the store to say.
+ * Reads a batch of commands and applies it to the head, also when it was made for a revision before it: the commands
+ * name what they mean, and what
+ * still can be done is what was meant. One that can't be, or that knows another past, is only read: what is to be done
+ * with it is for the store to say.
  */
-export const applyTo = (what: What, body: string, head: Mark & { readonly doc: object }): Asked & { readonly done: Applied | null } => {
-  const { base, batch, baseSavedAt, made = GESTURE_VERSION, name, by = "", commands } = accept(parse(CommandsRequest, readBody(body)));
+export const applyTo = (
+  what: What,
+  body: string,
+  head: Mark & { readonly doc: object },
+): Asked & { readonly done: Applied | null } => {
+  const {
+    base,
+    batch,
+    baseSavedAt,
+    made = GESTURE_VERSION,
+    name,
+    by = "",
+    commands,
+  } = accept(parse(CommandsRequest, readBody(body)));
   if (made !== GESTURE_VERSION)
     throw new Failure(
       409,
@@ -79,7 +110,8 @@ export const applyTo = (what: What, body: string, head: Mark & { readonly doc: o
     );
   const accepted = accept(kindOf(what).parse(commands));
   const asked = { base, batch, baseSavedAt: baseSavedAt ?? null, by: by.trim(), commands: JSON.stringify(accepted) };
-  if (base > head.number || (base === head.number && baseSavedAt !== undefined && baseSavedAt !== head.savedAt)) return { ...asked, done: null };
+  if (base > head.number || (base === head.number && baseSavedAt !== undefined && baseSavedAt !== head.savedAt))
+    return { ...asked, done: null };
   try {
     return { ...asked, done: applied(what, head.doc, { name, commands: accepted }) };
   } catch (error) {
@@ -106,7 +138,10 @@ export interface BatchInput extends HeadOf {
   readonly whole: boolean;
 }
 
-/** What a batch became, as texts that go to the database as they are; of what is copied out of it only what changed, and the rig it stands on. */
+/**
+ * What a batch became, as texts that go to the database as they are; of what is copied out of it only what changed, and
+ * the rig it stands on.
+ */
 export interface BatchDone extends Omit<Stored, "document"> {
   /** Null where it was not asked for. */
   readonly document: string | null;
@@ -121,7 +156,10 @@ interface Held {
   readonly bytes: number;
 }
 
-/** Documents that this thread holds taken apart, by their hash, the last used last: an edit of one is an edit, and not reading all of it. As text they come to this much at most. */
+/**
+ * Documents that this thread holds taken apart, by their hash, the last used last: an edit of one is an edit, and not
+ * reading all of it. As text they come to this much at most.
+ */
 const MOST_HELD_BYTES = 24 * 1024 * 1024;
 const held = new Map<string, Held>();
 const keyOf = ({ what, id, hash }: HeadOf): string => `${what} ${id} ${hash}`;
@@ -138,8 +176,15 @@ const hold = (key: string, doc: Held): void => {
 };
 
 /** What a batch makes of a head that this thread holds, or is given; null when it does neither. */
-export const applyBatch = ({ body, head, document, whole, ...of }: BatchInput): (Asked & { readonly done: BatchDone | null }) | null => {
-  const known = held.get(keyOf(of)) ?? (document === null ? null : { doc: readStored(of.what, document), bytes: document.length });
+export const applyBatch = ({
+  body,
+  head,
+  document,
+  whole,
+  ...of
+}: BatchInput): (Asked & { readonly done: BatchDone | null }) | null => {
+  const known =
+    held.get(keyOf(of)) ?? (document === null ? null : { doc: readStored(of.what, document), bytes: document.length });
   if (!known) return null;
   hold(keyOf(of), known);
   const { done, ...asked } = applyTo(of.what, body, { ...head, doc: known.doc });
@@ -150,11 +195,18 @@ export const applyBatch = ({ body, head, document, whole, ...of }: BatchInput): 
   // The one before stays for as long as there is room: another may have been faster to store.
   hold(keyOf({ ...of, hash: done.hash }), { doc: done.doc, bytes });
   const before = kindOf(of.what).copies(known.doc as never);
-  const copies = whole ? done.copies : Object.fromEntries(Object.entries(done.copies).filter(([column, value]) => column === "rig_id" || value !== before[column]));
+  const copies = whole
+    ? done.copies
+    : Object.fromEntries(
+        Object.entries(done.copies).filter(([column, value]) => column === "rig_id" || value !== before[column]),
+      );
   return { ...asked, done: { document: text, patches, hash: done.hash, copies, names: done.names, bytes } };
 };
 
-/** Has this thread hold a head before its first edit comes; answers whether it does. Without the document it is only asked. */
+/**
+ * Has this thread hold a head before its first edit comes; answers whether it does. Without the document it is only
+ * asked.
+ */
 export const holdHead = ({ document, ...of }: HeadOf & { readonly document: string | null }): boolean => {
   const key = keyOf(of);
   if (held.has(key)) return true;
@@ -175,7 +227,13 @@ export const documentHeld = (of: HeadOf): string | null => {
 };
 
 /** A stored document with what later revisions changed of it, as JSON. */
-export const broughtTogether = ({ document, patches }: { readonly document: string; readonly patches: readonly string[] }): string => {
+export const broughtTogether = ({
+  document,
+  patches,
+}: {
+  readonly document: string;
+  readonly patches: readonly string[];
+}): string => {
   const doc = JSON.parse(document) as object;
   patchAll(
     doc,
@@ -185,4 +243,5 @@ export const broughtTogether = ({ document, patches }: { readonly document: stri
 };
 
 /** An id or a mark made of a text: the same text has the same one. */
-export const shortHash = (text: string | Uint8Array): string => createHash("sha256").update(text).digest("base64url").slice(0, 20);
+export const shortHash = (text: string | Uint8Array): string =>
+  createHash("sha256").update(text).digest("base64url").slice(0, 20);

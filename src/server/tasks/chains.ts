@@ -3,7 +3,8 @@ import type { Seen } from "./kinds";
 import { readStored } from "./kinds";
 
 /** The chains that the studio keeps, as JSON. */
-export const keptChainsOf = ({ studio }: Pick<Seen, "studio">): string => JSON.stringify(keptChainsAnswer(readStored("studio", studio)));
+export const keptChainsOf = ({ studio }: Pick<Seen, "studio">): string =>
+  JSON.stringify(keptChainsAnswer(readStored("studio", studio)));
 
 export interface ChainAsked extends Pick<Seen, "template" | "rigs"> {
   /** Null: all channels that have a chain, short. */

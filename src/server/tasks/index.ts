@@ -9,14 +9,21 @@ import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList
 import { writeRig, writeTemplate } from "./sheets";
 
 /** What the row of a head copies out of its document. */
-const copiesOf = ({ what, document }: { readonly what: What; readonly document: string }): Readonly<Record<string, string>> =>
-  kindOf(what).copies(readStored(what, document) as never);
+const copiesOf = ({
+  what,
+  document,
+}: {
+  readonly what: What;
+  readonly document: string;
+}): Readonly<Record<string, string>> => kindOf(what).copies(readStored(what, document) as never);
 
 /** A stored document in today's shape, as JSON. */
-const broughtUp = ({ what, document }: { readonly what: What; readonly document: string }): string => JSON.stringify(readStored(what, document));
+const broughtUp = ({ what, document }: { readonly what: What; readonly document: string }): string =>
+  JSON.stringify(readStored(what, document));
 
 /**
- * Everything whose work grows with what a person sends or keeps: plain functions of texts and numbers, done here when that is little, and in a
+ * Everything whose work grows with what a person sends or keeps: plain functions of texts and numbers, done here when
+ * that is little, and in a
  * thread beside the one that answers when it is not.
  */
 export const TASKS = {
@@ -44,7 +51,8 @@ export const TASKS = {
   touched,
   writeRig,
   writeTemplate,
-  stored: ({ what, document }: { readonly what: What; readonly document: string }) => stored(what, JSON.parse(document) as object),
+  stored: ({ what, document }: { readonly what: What; readonly document: string }) =>
+    stored(what, JSON.parse(document) as object),
 };
 
 export type TaskName = keyof typeof TASKS;
@@ -60,4 +68,12 @@ export interface Order {
 /** What came of a task: a value, or what a person must be told. A bug is thrown as it is. */
 export type Outcome =
   | { readonly ok: true; readonly value: unknown }
-  | { readonly ok: false; readonly failure: { readonly status: Failure["status"]; readonly title: string; readonly message: string; readonly extra: Failure["extra"] } };
+  | {
+      readonly ok: false;
+      readonly failure: {
+        readonly status: Failure["status"];
+        readonly title: string;
+        readonly message: string;
+        readonly extra: Failure["extra"];
+      };
+    };

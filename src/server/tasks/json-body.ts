@@ -4,7 +4,10 @@ import { Failure } from "../services/failure";
 /** How deep objects and lists of a body may lie in one another: three times what any document of ours needs. */
 const MOST_DEPTH = 48;
 
-/** How deep brackets lie in one another in a text of JSON, those in strings left aside. One walk, stopped where it is too deep: nothing is made of the text before. */
+/**
+ * How deep brackets lie in one another in a text of JSON, those in strings left aside. One walk, stopped where it is
+ * too deep: nothing is made of the text before.
+ */
 export const isTooDeep = (text: string): boolean => {
   let depth = 0;
   let inString = false;
@@ -23,7 +26,12 @@ export const isTooDeep = (text: string): boolean => {
 
 /** A body of JSON as a value, its texts made plain. */
 export const readBody = (text: string): unknown => {
-  if (isTooDeep(text)) throw new Failure(400, "Too deep", `The JSON has lists or objects more than ${MOST_DEPTH} deep in one another; nothing here has.`);
+  if (isTooDeep(text))
+    throw new Failure(
+      400,
+      "Too deep",
+      `The JSON has lists or objects more than ${MOST_DEPTH} deep in one another; nothing here has.`,
+    );
   try {
     return plainTexts(JSON.parse(text) as unknown);
   } catch {

@@ -27,5 +27,10 @@ export interface Touched extends Judged {
 export const touched = (seen: Seen): Touched => {
   const context = contextIn(seen);
   const { id, name, lines } = context.doc;
-  return { id, name, lines: entriesOf(lines).map(({ id: lineId, portId }) => ({ id: lineId, portId })), ...countFindings(alikeAsOne(evaluate(context))) };
+  return {
+    id,
+    name,
+    lines: entriesOf(lines).map(({ id: lineId, portId }) => ({ id: lineId, portId })),
+    ...countFindings(alikeAsOne(evaluate(context))),
+  };
 };

@@ -46,14 +46,22 @@ interface Kind<D> {
 }
 
 /** The threads of a template hang on its tracks and folders alone: the same for as long as those are. */
-const threads = perTwo((channels: Template["channels"], folders: Template["folders"]) => selvedge({ channels, folders, lines: {} } as unknown as Template));
+const threads = perTwo((channels: Template["channels"], folders: Template["folders"]) =>
+  selvedge({ channels, folders, lines: {} } as unknown as Template),
+);
 
 /** Dyes that the studio added, of tracks, buses, folders and control faders. */
 const ownIn = perDocument((table: Readonly<Record<string, { readonly colour?: string | null }>>): readonly string[] =>
   entriesOf(table).flatMap(({ colour }) => (colour?.startsWith("own-") ? [colour] : [])),
 );
 const ownColoursIn = ({ channels, folders, controls }: Template): readonly string[] =>
-  [...new Set([channels, folders, controls].flatMap((table) => ownIn(table as Readonly<Record<string, { readonly colour?: string | null }>>)))].sort();
+  [
+    ...new Set(
+      [channels, folders, controls].flatMap((table) =>
+        ownIn(table as Readonly<Record<string, { readonly colour?: string | null }>>),
+      ),
+    ),
+  ].sort();
 
 const templateFacts = (doc: Template): TemplateFacts => ({
   rateAndDepth: `${formatRate(doc.format.sampleRateHz)} · ${doc.format.bitDepth} bit`,
@@ -72,7 +80,13 @@ const template: Kind<Template> = {
   engine: templateEngine,
   parse: (values) => parseCommands("template", values),
   migrate: migrateTemplate,
-  copies: perDocument((doc: Template) => ({ name: doc.name, kind: doc.kind, search: searchText(doc), rig_id: doc.rigId, summary: JSON.stringify(templateFacts(doc)) })),
+  copies: perDocument((doc: Template) => ({
+    name: doc.name,
+    kind: doc.kind,
+    search: searchText(doc),
+    rig_id: doc.rigId,
+    summary: JSON.stringify(templateFacts(doc)),
+  })),
 };
 const rig: Kind<Rig> = {
   engine: rigEngine,
@@ -97,17 +111,26 @@ export interface DocumentOf {
 export const kindOf = <W extends What>(what: W): Kind<DocumentOf[W]> => KINDS[what] as unknown as Kind<DocumentOf[W]>;
 
 /** Whether a stored document has today's shape, by its first field: told without reading the rest. */
-export const isCurrent = (what: What, text: string): boolean => text.startsWith(`{"schema":${KNOWN[what].description.schema},`);
+export const isCurrent = (what: What, text: string): boolean =>
+  text.startsWith(`{"schema":${KNOWN[what].description.schema},`);
 
-/** A stored document of any version in today's shape. One that can't be brought up is told as such, with what can still be done with it. */
+/**
+ * A stored document of any version in today's shape. One that can't be brought up is told as such, with what can still
+ * be done with it.
+ */
 export const readStored = <W extends What>(what: W, text: string): DocumentOf[W] => {
   const { migrate } = kindOf(what);
   const { schema } = KNOWN[what].description;
   const value: unknown = JSON.parse(text);
-  if (typeof value === "object" && value !== null && "schema" in value && value.schema === schema) return value as DocumentOf[W];
+  if (typeof value === "object" && value !== null && "schema" in value && value.schema === schema)
+    return value as DocumentOf[W];
   const migrated = migrate(value);
   if (migrated.ok) return migrated.doc;
-  throw new Failure(422, `The ${what} can't be read`, `${migrated.message} It can be exported as it is stored (export?format=raw) and deleted.`);
+  throw new Failure(
+    422,
+    `The ${what} can't be read`,
+    `${migrated.message} It can be exported as it is stored (export?format=raw) and deleted.`,
+  );
 };
 
 /** A template and what it is seen against, as they are stored. */
@@ -118,4 +141,8 @@ export interface Seen {
 }
 
 export const contextIn = ({ template, rigs, studio }: Seen) =>
-  contextOf({ doc: readStored("template", template), rigs: rigs.map((rig) => readStored("rig", rig)), studio: readStored("studio", studio) });
+  contextOf({
+    doc: readStored("template", template),
+    rigs: rigs.map((rig) => readStored("rig", rig)),
+    studio: readStored("studio", studio),
+  });

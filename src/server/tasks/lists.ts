@@ -27,7 +27,8 @@ export interface ListInput {
 
 const chanceIds: IdSource = <T extends string>(kind: string) => `${kind}-${nanoid(10)}` as T;
 
-export const unreadable = (detail: string) => new Failure(422, "The list can't be read", detail, { errors: [{ pointer: "/file", detail }] });
+export const unreadable = (detail: string) =>
+  new Failure(422, "The list can't be read", detail, { errors: [{ pointer: "/file", detail }] });
 
 const wholeReport = (list: InputList, plan: ImportPlan): Report => ({
   understood: list.report.understood,
@@ -79,7 +80,9 @@ export interface MadeOf extends Stored {
 }
 
 /** The template that an input list becomes, ready to be stored. */
-export const templateOfList = (input: ListInput & { readonly id: string; readonly name: string; readonly kind: string; readonly format: Format }): MadeOf => {
+export const templateOfList = (
+  input: ListInput & { readonly id: string; readonly name: string; readonly kind: string; readonly format: Format },
+): MadeOf => {
   const rig = readStored("rig", input.rig);
   const list = readList(input);
   const plan = planImport(list, rig, chanceIds, readStored("studio", input.studio).families);
@@ -99,11 +102,17 @@ export const templateOfList = (input: ListInput & { readonly id: string; readonl
 const textOf = (bytes: Uint8Array, what: string): string => {
   const decoded = decodeText(bytes);
   if (!decoded.ok) throw unreadable(decoded.message);
-  if (isTooDeep(decoded.text)) throw unreadable(`This is no ${what} of Wandel: its lists and objects lie deeper in one another than those of any ${what}.`);
+  if (isTooDeep(decoded.text))
+    throw unreadable(
+      `This is no ${what} of Wandel: its lists and objects lie deeper in one another than those of any ${what}.`,
+    );
   return decoded.text;
 };
 
-/** The template that a document of any schema version becomes, ready to be stored under an id of its own. `rigId` is taken for the one it names, where given. */
+/**
+ * The template that a document of any schema version becomes, ready to be stored under an id of its own. `rigId` is
+ * taken for the one it names, where given.
+ */
 export const templateOfDocument = ({
   bytes,
   id,
@@ -116,15 +125,25 @@ export const templateOfDocument = ({
   readonly rigId: string | undefined;
 }): MadeOf & { readonly rigId: string } => {
   const read = readTemplateJson(textOf(bytes, "template"));
-  if (!read.ok) throw new Failure(422, "The template can't be read", read.message, { errors: [{ pointer: read.pointer, detail: read.message }] });
-  const doc = { ...read.doc, id: id as TemplateId, rigId: (rigId as RigId | undefined) ?? read.doc.rigId, name: (name || read.doc.name).slice(0, 200) };
+  if (!read.ok)
+    throw new Failure(422, "The template can't be read", read.message, {
+      errors: [{ pointer: read.pointer, detail: read.message }],
+    });
+  const doc = {
+    ...read.doc,
+    id: id as TemplateId,
+    rigId: (rigId as RigId | undefined) ?? read.doc.rigId,
+    name: (name || read.doc.name).slice(0, 200),
+  };
   const lines = Object.keys(doc.lines).length;
   return {
     ...stored("template", doc),
     name: doc.name,
     rigId: doc.rigId,
     report: JSON.stringify({
-      understood: [{ message: `A Wandel template of schema version ${read.from} with ${lines} lines.`, row: null, column: null }],
+      understood: [
+        { message: `A Wandel template of schema version ${read.from} with ${lines} lines.`, row: null, column: null },
+      ],
       guessed: [],
       leftOut: [],
     }),
@@ -132,12 +151,28 @@ export const templateOfDocument = ({
 };
 
 /** The rig that a document becomes, under an id of its own; its name is for the store to make a free one of. */
-export const rigOfDocument = ({ bytes }: { readonly bytes: Uint8Array }): { readonly document: string; readonly name: string } => {
+export const rigOfDocument = ({
+  bytes,
+}: {
+  readonly bytes: Uint8Array;
+}): { readonly document: string; readonly name: string } => {
   const read = readRigJson(textOf(bytes, "rig"));
-  if (!read.ok) throw new Failure(422, "The rig can't be read", read.message, { errors: [{ pointer: read.pointer, detail: read.message }] });
+  if (!read.ok)
+    throw new Failure(422, "The rig can't be read", read.message, {
+      errors: [{ pointer: read.pointer, detail: read.message }],
+    });
   return { document: JSON.stringify(read.doc), name: read.doc.name };
 };
 
 /** A stored document under another id and name. */
-export const renamed = ({ what, document, id, name }: { readonly what: Deletable; readonly document: string; readonly id: string; readonly name: string }): Stored =>
-  stored(what, { ...readStored(what, document), id, name: plainText(name) } as object);
+export const renamed = ({
+  what,
+  document,
+  id,
+  name,
+}: {
+  readonly what: Deletable;
+  readonly document: string;
+  readonly id: string;
+  readonly name: string;
+}): Stored => stored(what, { ...readStored(what, document), id, name: plainText(name) } as object);

@@ -25,7 +25,11 @@ export const writeTemplate = async (input: SheetInput): Promise<string | Uint8Ar
   if (!rig) throw new Error(`expected the rig ${doc.rigId} of the template, got none`);
   if (input.format === "csv") return writeInputList(doc, rig);
   const { renderPatchingSheet } = await import("../pdf/patching-sheet-pdf");
-  return renderPatchingSheet(patchingSheet(doc, rig), { revision: input.revision, savedAt: input.savedAt, ownColours: entriesOf(readStored("studio", input.studio).colours) });
+  return renderPatchingSheet(patchingSheet(doc, rig), {
+    revision: input.revision,
+    savedAt: input.savedAt,
+    ownColours: entriesOf(readStored("studio", input.studio).colours),
+  });
 };
 
 export const writeRig = ({ rig }: { readonly rig: string }): string => writeDocument(readStored("rig", rig));

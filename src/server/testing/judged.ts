@@ -7,7 +7,12 @@ import { listTemplates } from "../services/library";
 export const judgedList = async (db: Queryable, query: ListQuery): Promise<TemplateList> => {
   for (;;) {
     const list = await listTemplates(db, query);
-    if (list.templates.every(({ problems, unjudged, unreadable }) => problems !== null || unjudged !== null || unreadable !== null)) return list;
+    if (
+      list.templates.every(
+        ({ problems, unjudged, unreadable }) => problems !== null || unjudged !== null || unreadable !== null,
+      )
+    )
+      return list;
     await new Promise((resolve) => setTimeout(resolve, 30));
   }
 };

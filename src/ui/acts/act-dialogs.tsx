@@ -13,7 +13,8 @@ import classes from "./act-dialogs.module.css";
 import { type AskFirst, FirstForm, Footer } from "./dialog-parts";
 
 /** A dialog of the input list. The grid has the keys as soon as it closes, and nothing takes them from it again. */
-export const openDialog = (title: string, children: React.ReactNode): void => void modals.open({ title, children, onClose: focusGrid, returnFocus: false });
+export const openDialog = (title: string, children: React.ReactNode): void =>
+  void modals.open({ title, children, onClose: focusGrid, returnFocus: false });
 
 /** Says how far an act reaches before it is done. */
 export const askFirst = ({ title, ...ask }: AskFirst): void => openDialog(title, <FirstForm {...ask} />);
@@ -67,8 +68,17 @@ const DuplicateForm = ({ onSubmit }: { readonly onSubmit: (input: DuplicateInput
     >
       <Radio.Group label="What the copy records" value={input} onChange={(value) => setInput(value as DuplicateInput)}>
         <Stack gap="xs" mt="xs">
-          <Radio value="by-turns" label="The same line, by turns" description="One microphone, one part after the other" data-autofocus />
-          <Radio value="next-free" label="The next free input that suits it" description="With a microphone of the same kind" />
+          <Radio
+            value="by-turns"
+            label="The same line, by turns"
+            description="One microphone, one part after the other"
+            data-autofocus
+          />
+          <Radio
+            value="next-free"
+            label="The next free input that suits it"
+            description="With a microphone of the same kind"
+          />
           <Radio value="none" label="Nothing yet" description="The copy has a line of its own, on no input" />
         </Stack>
       </Radio.Group>
@@ -77,7 +87,8 @@ const DuplicateForm = ({ onSubmit }: { readonly onSubmit: (input: DuplicateInput
   );
 };
 
-export const askDuplicate = (title: string, onSubmit: (input: DuplicateInput) => boolean): void => openDialog(title, <DuplicateForm onSubmit={onSubmit} />);
+export const askDuplicate = (title: string, onSubmit: (input: DuplicateInput) => boolean): void =>
+  openDialog(title, <DuplicateForm onSubmit={onSubmit} />);
 
 export interface NumbersAnswer {
   readonly how: "set" | "shift";
@@ -100,15 +111,29 @@ const NumbersForm = ({ onSubmit }: { readonly onSubmit: (answer: NumbersAnswer) 
           <Radio value="shift" label="Shift each by" />
         </Group>
       </Radio.Group>
-      <TextInput mt="sm" label="Gain in dB" placeholder={how === "set" ? "32" : "−3"} value={text} data-autofocus onChange={(event) => setText(event.currentTarget.value)} />
+      <TextInput
+        mt="sm"
+        label="Gain in dB"
+        placeholder={how === "set" ? "32" : "−3"}
+        value={text}
+        data-autofocus
+        onChange={(event) => setText(event.currentTarget.value)}
+      />
       <Footer does={how === "set" ? "Set the gain" : "Shift the gain"} />
     </form>
   );
 };
 
-export const askNumbers = (title: string, onSubmit: (answer: NumbersAnswer) => boolean): void => openDialog(title, <NumbersForm onSubmit={onSubmit} />);
+export const askNumbers = (title: string, onSubmit: (answer: NumbersAnswer) => boolean): void =>
+  openDialog(title, <NumbersForm onSubmit={onSubmit} />);
 
-const FamilyChoice = ({ styles, onChoose }: { readonly styles: FamilyStyles; readonly onChoose: (family: Family) => boolean }) => (
+const FamilyChoice = ({
+  styles,
+  onChoose,
+}: {
+  readonly styles: FamilyStyles;
+  readonly onChoose: (family: Family) => boolean;
+}) => (
   <div className={classes.families}>
     {FAMILIES.map((family, at) => (
       <UnstyledButton

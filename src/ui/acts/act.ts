@@ -15,7 +15,9 @@ import type { RowSetting } from "../grid/use-row-height";
 import type { Doing } from "../state/desk-context";
 import type { Cursor, Desk, DeskStore, RowsInView } from "../state/desk-store";
 
-/** Keys of acts, as they are shown. Two acts share one where only one of them can be possible: on tracks or on a folder. */
+/**
+ * Keys of acts, as they are shown. Two acts share one where only one of them can be possible: on tracks or on a folder.
+ */
 const ACT_KEYS = {
   add: "Alt A",
   filter: "Alt S",
@@ -63,7 +65,9 @@ export interface Act {
 
 /** As the key listener knows it; those without Alt belong to the grid itself. */
 const hotkeyOf = (key: string): string => key.replaceAll(" ", "+").replace("↑", "ArrowUp").replace("↓", "ArrowDown");
-export const ACT_HOTKEYS: readonly string[] = [...new Set(Object.values(ACT_KEYS).map(hotkeyOf))].filter((hotkey) => hotkey.startsWith("Alt"));
+export const ACT_HOTKEYS: readonly string[] = [...new Set(Object.values(ACT_KEYS).map(hotkeyOf))].filter((hotkey) =>
+  hotkey.startsWith("Alt"),
+);
 export const hasHotkey = (act: Act, hotkey: string): boolean => hotkeyOf(act.key) === hotkey;
 
 export type Doable = Pick<Act, "possible" | "run">;
@@ -88,10 +92,15 @@ export interface Chosen extends Pick<Desk, "doc" | "studio"> {
 }
 
 /** The selected tracks that are listed above or below what is seen of the grid. */
-export const unseen = (rows: readonly Row[], selected: ReadonlySet<string>, { from, to }: RowsInView): readonly ChannelId[] =>
+export const unseen = (
+  rows: readonly Row[],
+  selected: ReadonlySet<string>,
+  { from, to }: RowsInView,
+): readonly ChannelId[] =>
   rows.flatMap((row, at) => (row.kind === "track" && selected.has(row.id) && (at < from || at > to) ? [row.id] : []));
 
-export const unseenInWords = (all: number, unseenCount: number): string => (unseenCount === 0 ? "" : all === 1 ? ", out of view" : `, ${unseenCount} out of view`);
+export const unseenInWords = (all: number, unseenCount: number): string =>
+  unseenCount === 0 ? "" : all === 1 ? ", out of view" : `, ${unseenCount} out of view`;
 
 export const chosenOf = (desk: Desk): Chosen => {
   const { doc, studio, filter, selected, cursor, anchorColumn, columns } = desk;
@@ -127,9 +136,17 @@ export const NOT_POSSIBLE: Doable = { possible: false, run: () => {} };
 /** Ways to say how a thing is done; each answers whether it can be. */
 export const ways = (doc: Template, { act, actPlanned, actBlock }: Doing) => ({
   command: (command: Edit | null, name?: string): Doable =>
-    command ? { possible: canDo(doc, command) === null, run: () => void (act(name ? { name, edits: [command] } : { edits: [command] }) && focusGrid()) } : NOT_POSSIBLE,
+    command
+      ? {
+          possible: canDo(doc, command) === null,
+          run: () => void (act(name ? { name, edits: [command] } : { edits: [command] }) && focusGrid()),
+        }
+      : NOT_POSSIBLE,
   plan: (plan: Planned): Doable => ({ possible: plan.ok, run: () => void (actPlanned(plan) && focusGrid()) }),
   /** A plan that is too dear to be made only to see whether it can be. */
   planLater: (make: () => Planned): Doable => ({ possible: true, run: () => void (actPlanned(make()) && focusGrid()) }),
-  block: (possible: boolean, make: () => BlockPlan): Doable => ({ possible, run: () => void (actBlock(make()) && focusGrid()) }),
+  block: (possible: boolean, make: () => BlockPlan): Doable => ({
+    possible,
+    run: () => void (actBlock(make()) && focusGrid()),
+  }),
 });

@@ -11,7 +11,10 @@ import { createDesk, type DeskStore, doGesture, doPlanned, undoLast } from "../s
 import { ACT_HOTKEYS, type Act, type ActId, type ActTools, hasHotkey } from "./act";
 import { gatherActs, runAct } from "./use-acts";
 
-vi.mock("../grid/grid-focus", async (load) => ({ ...(await load<typeof import("../grid/grid-focus")>()), focusGrid: vi.fn() }));
+vi.mock("../grid/grid-focus", async (load) => ({
+  ...(await load<typeof import("../grid/grid-focus")>()),
+  focusGrid: vi.fn(),
+}));
 
 const document = aTemplate(wholeMill)
   .folder("Drums")
@@ -25,10 +28,18 @@ const document = aTemplate(wholeMill)
 let desk: DeskStore;
 let refusals: string[];
 
-const idOf = (name: string): ChannelId => Object.values(desk.getState().doc.channels).find((channel) => channel.name === name)?.id as ChannelId;
-const folderOf = (name: string): FolderId => Object.values(desk.getState().doc.folders).find((folder) => folder.name === name)?.id as FolderId;
-const names = () => layoutRows(desk.getState().doc, { unfold: true }).map((row) => (row.kind === "track" ? row.track.name : row.folder.name));
-const inputsOf = (name: string) => linesOfTrack(desk.getState().doc, trackOf(desk.getState().doc, idOf(name)) ?? expect.unreachable()).map((line) => line.portId);
+const idOf = (name: string): ChannelId =>
+  Object.values(desk.getState().doc.channels).find((channel) => channel.name === name)?.id as ChannelId;
+const folderOf = (name: string): FolderId =>
+  Object.values(desk.getState().doc.folders).find((folder) => folder.name === name)?.id as FolderId;
+const names = () =>
+  layoutRows(desk.getState().doc, { unfold: true }).map((row) =>
+    row.kind === "track" ? row.track.name : row.folder.name,
+  );
+const inputsOf = (name: string) =>
+  linesOfTrack(desk.getState().doc, trackOf(desk.getState().doc, idOf(name)) ?? expect.unreachable()).map(
+    (line) => line.portId,
+  );
 
 const told = (refusal: string | null): boolean => {
   if (refusal) refusals.push(refusal);
@@ -57,7 +68,13 @@ const select = (...tracks: readonly string[]): void => {
 };
 
 beforeEach(() => {
-  desk = createDesk({ document, revision: 1, savedAt: new Date(0).toISOString(), rigs: [wholeMill], studio: newStudio("Test") });
+  desk = createDesk({
+    document,
+    revision: 1,
+    savedAt: new Date(0).toISOString(),
+    rigs: [wholeMill],
+    studio: newStudio("Test"),
+  });
   refusals = [];
   vi.mocked(focusGrid).mockClear();
 });
@@ -86,7 +103,8 @@ describe("acts", () => {
   it("each key with Alt leads to an act, and keys of the grid itself are not among them", () => {
     select("Snare");
     expect(ACT_HOTKEYS).not.toContain("Delete");
-    for (const hotkey of ACT_HOTKEYS) expect(acts().filter((act) => hasHotkey(act, hotkey)).length, hotkey).toBeGreaterThan(0);
+    for (const hotkey of ACT_HOTKEYS)
+      expect(acts().filter((act) => hasHotkey(act, hotkey)).length, hotkey).toBeGreaterThan(0);
     expect(
       acts()
         .filter((act) => hasHotkey(act, "Alt+ArrowUp"))
@@ -134,11 +152,25 @@ describe("acts", () => {
   });
 
   it("a fill takes the row above when but one is selected", () => {
-    desk.setState({ selected: [idOf("Above L")], cursor: { rowId: idOf("Above L"), column: "gain" }, anchorColumn: null });
-    const line = linesOfTrack(desk.getState().doc, trackOf(desk.getState().doc, idOf("Snare")) ?? expect.unreachable())[0];
-    doGesture(desk, { edits: [{ kind: "entries.set", table: "lines", ids: [line?.id ?? expect.unreachable()], set: { gainDb: 31 as never } }] });
+    desk.setState({
+      selected: [idOf("Above L")],
+      cursor: { rowId: idOf("Above L"), column: "gain" },
+      anchorColumn: null,
+    });
+    const line = linesOfTrack(
+      desk.getState().doc,
+      trackOf(desk.getState().doc, idOf("Snare")) ?? expect.unreachable(),
+    )[0];
+    doGesture(desk, {
+      edits: [
+        { kind: "entries.set", table: "lines", ids: [line?.id ?? expect.unreachable()], set: { gainDb: 31 as never } },
+      ],
+    });
     run("fill-down");
-    const filled = linesOfTrack(desk.getState().doc, trackOf(desk.getState().doc, idOf("Above L")) ?? expect.unreachable())[0];
+    const filled = linesOfTrack(
+      desk.getState().doc,
+      trackOf(desk.getState().doc, idOf("Above L")) ?? expect.unreachable(),
+    )[0];
     expect(filled?.gainDb).toBe(31);
     select("Snare");
     expect(possible()).not.toContain("fill-down");
@@ -166,7 +198,11 @@ describe("acts", () => {
   });
 
   it("a folder in a folder is taken out again", () => {
-    doGesture(desk, { edits: [{ kind: "entries.move", table: "folders", ids: [folderOf("Strings")], parent: folderOf("Drums"), before: null }] });
+    doGesture(desk, {
+      edits: [
+        { kind: "entries.move", table: "folders", ids: [folderOf("Strings")], parent: folderOf("Drums"), before: null },
+      ],
+    });
     desk.setState({ selected: [], cursor: { rowId: folderOf("Strings"), column: "name" } });
     run("unnest");
     expect(desk.getState().doc.folders[folderOf("Strings")]?.parentId).toBeNull();

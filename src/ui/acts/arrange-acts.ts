@@ -19,7 +19,9 @@ const fillBlock = ({ trackIds, order, range }: Chosen): Block => {
 };
 
 const nameList = (names: readonly string[]): string =>
-  names.length > 4 ? `${names.slice(0, 3).join(", ")} and ${names.length - 3} more` : [names.slice(0, -1).join(", "), names.at(-1)].filter(Boolean).join(" and ");
+  names.length > 4
+    ? `${names.slice(0, 3).join(", ")} and ${names.length - 3} more`
+    : [names.slice(0, -1).join(", "), names.at(-1)].filter(Boolean).join(" and ");
 
 /** What removes tracks that are not seen says which before it does. */
 const removing = ({ doc, plainMany, outOfView }: Chosen, doable: Doable): Doable => {
@@ -48,11 +50,23 @@ export const arrangeActs = (chosen: Chosen, tools: ActTools): readonly Act[] => 
   const filled = fillBlock(chosen);
   return [
     made("pair", "Make one stereo track", command(pairCommand(doc, trackIds))),
-    made("split", "Make two mono tracks", command(only ? { kind: "tracks.split", trackId: only, newTrackId: newIds<ChannelId>("track") } : null)),
+    made(
+      "split",
+      "Make two mono tracks",
+      command(only ? { kind: "tracks.split", trackId: only, newTrackId: newIds<ChannelId>("track") } : null),
+    ),
     made("up", `Move ${many} up`, command(stepCommand(doc, trackIds, -1), `Move ${plainMany} up`)),
     made("down", `Move ${many} down`, command(stepCommand(doc, trackIds, 1), `Move ${plainMany} down`)),
-    made("remove", `Remove ${many}`, removing(chosen, command(first ? { kind: "entries.remove", table: "channels", ids: trackIds } : null))),
-    made("family", `Dye ${many} by family`, first ? plan(colourByFamily(doc, trackIds, studio.families)) : NOT_POSSIBLE),
+    made(
+      "remove",
+      `Remove ${many}`,
+      removing(chosen, command(first ? { kind: "entries.remove", table: "channels", ids: trackIds } : null)),
+    ),
+    made(
+      "family",
+      `Dye ${many} by family`,
+      first ? plan(colourByFamily(doc, trackIds, studio.families)) : NOT_POSSIBLE,
+    ),
     made(
       "fill-down",
       "Fill down",
@@ -63,7 +77,11 @@ export const arrangeActs = (chosen: Chosen, tools: ActTools): readonly Act[] => 
       "Fill ascending",
       block(filled.trackIds.length > 1, () => fillAscending(doc, rig, { block: filled, ids: newIds })),
     ),
-    made("unplug", "Take it off its input", track && linesOfTrack(doc, track).some((line) => line.portId) ? plan(unplug(doc, track.id)) : NOT_POSSIBLE),
+    made(
+      "unplug",
+      "Take it off its input",
+      track && linesOfTrack(doc, track).some((line) => line.portId) ? plan(unplug(doc, track.id)) : NOT_POSSIBLE,
+    ),
   ];
 };
 
@@ -86,6 +104,9 @@ export const listActs = ({ doc, rig }: Chosen, tools: ActTools): readonly Act[] 
       "Put inputs in row order",
       planLater(() => inputsInRowOrder(doc, rig, allTracks())),
     ),
-    made("fit-rows", rows === "fit" ? "Rows as high as usual" : "Fit all rows in view", { possible: true, run: () => setRows(rows === "fit" ? "usual" : "fit") }),
+    made("fit-rows", rows === "fit" ? "Rows as high as usual" : "Fit all rows in view", {
+      possible: true,
+      run: () => setRows(rows === "fit" ? "usual" : "fit"),
+    }),
   ];
 };

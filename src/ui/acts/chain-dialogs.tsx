@@ -42,11 +42,17 @@ const ChannelsForm = ({ label, options, does, says, onDo }: Omit<AskChannels, "t
 };
 
 /** Asks for one or more of several. */
-export const askChannels = ({ title, ...ask }: AskChannels): void => void modals.open({ title, children: <ChannelsForm {...ask} /> });
+export const askChannels = ({ title, ...ask }: AskChannels): void =>
+  void modals.open({ title, children: <ChannelsForm {...ask} /> });
 
 interface AskText {
   readonly title: string;
-  readonly fields: readonly { readonly label: string; readonly value?: string; readonly description?: string; readonly options?: readonly string[] }[];
+  readonly fields: readonly {
+    readonly label: string;
+    readonly value?: string;
+    readonly description?: string;
+    readonly options?: readonly string[];
+  }[];
   readonly does: string;
   readonly says?: (texts: readonly string[]) => string | null;
   readonly onDo: (texts: readonly string[]) => boolean;
@@ -68,7 +74,16 @@ const TextForm = ({ fields, does, says, onDo }: Omit<AskText, "title">) => {
             onFocus: (event: React.FocusEvent<HTMLInputElement>) => event.target.select(),
           };
           return options ? (
-            <Select key={label} {...common} data={[...options]} searchable allowDeselect={false} maxDropdownHeight={220} openOnFocus={false} onChange={(text) => put(text ?? "")} />
+            <Select
+              key={label}
+              {...common}
+              data={[...options]}
+              searchable
+              allowDeselect={false}
+              maxDropdownHeight={220}
+              openOnFocus={false}
+              onChange={(text) => put(text ?? "")}
+            />
           ) : (
             <TextInput key={label} {...common} maxLength={200} onChange={(event) => put(event.currentTarget.value)} />
           );
@@ -81,7 +96,8 @@ const TextForm = ({ fields, does, says, onDo }: Omit<AskText, "title">) => {
 };
 
 /** Asks for one or more texts. */
-export const askTexts = ({ title, ...ask }: AskText): void => void modals.open({ title, children: <TextForm {...ask} /> });
+export const askTexts = ({ title, ...ask }: AskText): void =>
+  void modals.open({ title, children: <TextForm {...ask} /> });
 
 interface AskChannelsAnd {
   readonly options: readonly Option[];
@@ -120,7 +136,8 @@ const ChannelsAndTextForm = ({ options, label, does, texts: fields, onDo }: Omit
 };
 
 /** Asks for channels together with a few values. */
-export const askChannelsAnd = ({ title, ...ask }: AskChannelsAnd): void => void modals.open({ title, children: <ChannelsAndTextForm {...ask} /> });
+export const askChannelsAnd = ({ title, ...ask }: AskChannelsAnd): void =>
+  void modals.open({ title, children: <ChannelsAndTextForm {...ask} /> });
 
 interface AskOne {
   readonly title: string;
@@ -133,7 +150,10 @@ interface AskOne {
 const OneForm = ({ label, options, does, onDo }: Omit<AskOne, "title">) => {
   const [value, setValue] = useState<string | null>(options[0]?.value ?? null);
   const field = useRef<HTMLInputElement>(null);
-  /** What stands in the field is what is meant: where it is not what is chosen, its first match is chosen, and nothing is done yet. */
+  /**
+   * What stands in the field is what is meant: where it is not what is chosen, its first match is chosen, and nothing
+   * is done yet.
+   */
   const choose = (): boolean => {
     const typed = (field.current?.value ?? "").trim().toLowerCase();
     const chosen = options.find((option) => option.value === value);

@@ -19,7 +19,10 @@ interface Lists {
 
 const NOTHING: Lists = { does: [], finds: [] };
 
-/** Gathers everything that can be done here, with its key, and every track to go to. An act that can't be done now is not offered. */
+/**
+ * Gathers everything that can be done here, with its key, and every track to go to. An act that can't be done now is
+ * not offered.
+ */
 const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
   const router = useRouter();
   const doc = useDesk((desk) => desk.doc);
@@ -37,8 +40,15 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
     onLists({
       does: [
         ...(past ? [{ id: "undo", label: `Undo: ${past}`, rightSection: <kbd>Ctrl Z</kbd>, onClick: undo }] : []),
-        ...(future ? [{ id: "redo", label: `Redo: ${future}`, rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo }] : []),
-        ...(page?.().map(({ id, label, key, run }) => ({ id, label, ...(key ? { rightSection: <kbd>{key}</kbd> } : {}), onClick: run })) ??
+        ...(future
+          ? [{ id: "redo", label: `Redo: ${future}`, rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo }]
+          : []),
+        ...(page?.().map(({ id, label, key, run }) => ({
+          id,
+          label,
+          ...(key ? { rightSection: <kbd>{key}</kbd> } : {}),
+          onClick: run,
+        })) ??
           acts()
             .filter((act) => act.possible)
             .map((act) => ({ id: act.id, label: act.label, rightSection: <kbd>{act.key}</kbd>, onClick: act.run }))),
@@ -66,7 +76,10 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
   return null;
 };
 
-/** The palette of a template. What it offers is gathered only while it is open, or every step of the cursor would pay for it. */
+/**
+ * The palette of a template. What it offers is gathered only while it is open, or every step of the cursor would pay
+ * for it.
+ */
 export const DeskPalette = () => {
   const { opened } = useSpotlight(paletteStore);
   const [lists, setLists] = useState<Lists>(NOTHING);

@@ -27,7 +27,8 @@ const duplicate =
       const made = duplicateTracks(nowOf(tools), rig, { trackIds, input, ids: newIds });
       if (!tools.actPlanned(made.planned)) return false;
       const first = made.trackIds[0];
-      if (first) tools.desk.setState({ cursor: { rowId: first, column: "name" }, anchorColumn: null, selected: made.trackIds });
+      if (first)
+        tools.desk.setState({ cursor: { rowId: first, column: "name" }, anchorColumn: null, selected: made.trackIds });
       return true;
     });
 
@@ -38,14 +39,26 @@ const putInFolder =
       `Put ${many} in a folder`,
       <FolderDialog
         names={entriesOf(nowOf(tools).folders).map((entry) => entry.name)}
-        onChoose={(name) => tools.actPlanned(writeCell(nowOf(tools), rig, { trackIds, column: "folder", text: name, ids: newIds, studio: tools.desk.getState().studio }))}
+        onChoose={(name) =>
+          tools.actPlanned(
+            writeCell(nowOf(tools), rig, {
+              trackIds,
+              column: "folder",
+              text: name,
+              ids: newIds,
+              studio: tools.desk.getState().studio,
+            }),
+          )
+        }
       />,
     );
 
 const chooseFamily =
   ({ studio, trackIds, many }: Chosen, tools: ActTools) =>
   () =>
-    askFamily(`Family of ${many}`, studio.families, (family) => tools.actPlanned(setFamily(nowOf(tools), trackIds, family, studio.families)));
+    askFamily(`Family of ${many}`, studio.families, (family) =>
+      tools.actPlanned(setFamily(nowOf(tools), trackIds, family, studio.families)),
+    );
 
 const nameThem =
   ({ rig, studio, trackIds, many }: Chosen, tools: ActTools) =>
@@ -69,7 +82,8 @@ const shiftThem =
       description: "2 moves each two inputs further on as they sit, −1 one back.",
       initial: "1",
       does: "Shift the inputs",
-      onSubmit: (text) => tools.actPlanned(shiftInputs(nowOf(tools), rig, { trackIds, by: Number(text.trim().replace("−", "-")) })),
+      onSubmit: (text) =>
+        tools.actPlanned(shiftInputs(nowOf(tools), rig, { trackIds, by: Number(text.trim().replace("−", "-")) })),
     });
 
 /** The jack of the one track that is selected. */
@@ -90,7 +104,9 @@ const renameInput =
       does: "Rename the input",
       onSubmit: (name) => {
         if (rigInput)
-          void editElsewhere({ remote: api.rigs, editing: rigEditing, id: rig.id }, [{ kind: "ports.name", names: [{ portId: rigInput.port.id, name }] }]).catch((error: unknown) =>
+          void editElsewhere({ remote: api.rigs, editing: rigEditing, id: rig.id }, [
+            { kind: "ports.name", names: [{ portId: rigInput.port.id, name }] },
+          ]).catch((error: unknown) =>
             tellRefusal(error instanceof Error ? error.message : "The name could not be saved."),
           );
         return true;
@@ -111,9 +127,14 @@ export const dialogActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
     made(
       "gain",
       "Set or shift the gain…",
-      asks(() => askNumbers(`Gain of ${many}`, (answer) => tools.actPlanned(changeGain(nowOf(tools), trackIds, answer)))),
+      asks(() =>
+        askNumbers(`Gain of ${many}`, (answer) => tools.actPlanned(changeGain(nowOf(tools), trackIds, answer))),
+      ),
     ),
     made("shift-inputs", "Shift the inputs…", asks(shiftThem(chosen, tools))),
-    made("rename-input", rigInput ? `Rename input ${rigInput.label}…` : "Rename the input…", { possible: rigInput !== null, run: renameInput(chosen, rigInput) }),
+    made("rename-input", rigInput ? `Rename input ${rigInput.label}…` : "Rename the input…", {
+      possible: rigInput !== null,
+      run: renameInput(chosen, rigInput),
+    }),
   ];
 };

@@ -12,7 +12,13 @@ import { type Act, type ActTools, actOf, type Chosen, ways } from "./act";
 import { askFamily, openDialog } from "./act-dialogs";
 import { FolderDialog } from "./folder-dialog";
 
-const into = (folderId: FolderId, parentId: FolderId | null): Edit => ({ kind: "entries.move", table: "folders", ids: [folderId], parent: parentId, before: null });
+const into = (folderId: FolderId, parentId: FolderId | null): Edit => ({
+  kind: "entries.move",
+  table: "folders",
+  ids: [folderId],
+  parent: parentId,
+  before: null,
+});
 
 /** Asks for the folder that this one goes into. */
 const nest =
@@ -35,8 +41,16 @@ const foldAll = ({ doc }: Chosen, { act }: ActTools): Act => {
   const folders = entriesOf(doc.folders);
   const anyOpen = folders.some((entry) => entry.open);
   const name = anyOpen ? "Fold all folders" : "Unfold all folders";
-  const command: Edit = { kind: "entries.set", table: "folders", ids: folders.map((entry) => entry.id), set: { open: !anyOpen } };
-  return actOf("list")("fold-all", name, { possible: folders.length > 0, run: () => void act({ name, edits: [command] }) });
+  const command: Edit = {
+    kind: "entries.set",
+    table: "folders",
+    ids: folders.map((entry) => entry.id),
+    set: { open: !anyOpen },
+  };
+  return actOf("list")("fold-all", name, {
+    possible: folders.length > 0,
+    run: () => void act({ name, edits: [command] }),
+  });
 };
 
 /** Acts on the folder where the cursor is. */
@@ -45,15 +59,26 @@ export const folderActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
   if (!folder) return [foldAll(chosen, tools)];
   const { command } = ways(doc, tools);
   const made = actOf("folder");
-  const others = entriesOf(doc.folders).filter((entry) => entry.id !== folder.id && canDo(doc, into(folder.id, entry.id)) === null);
+  const others = entriesOf(doc.folders).filter(
+    (entry) => entry.id !== folder.id && canDo(doc, into(folder.id, entry.id)) === null,
+  );
   const family = () =>
-    askFamily(`Family of the folder ${folder.name}`, studio.families, (chosenFamily) => tools.actPlanned(setFolderFamily(folder.id, chosenFamily, studio.families)));
+    askFamily(`Family of the folder ${folder.name}`, studio.families, (chosenFamily) =>
+      tools.actPlanned(setFolderFamily(folder.id, chosenFamily, studio.families)),
+    );
   return [
     foldAll(chosen, tools),
     made("folder-up", `Move the folder ${folder.name} up`, command(stepFolder(doc, folder.id, -1))),
     made("folder-down", `Move the folder ${folder.name} down`, command(stepFolder(doc, folder.id, 1))),
-    made("nest", `Put the folder ${folder.name} in another…`, { possible: others.length > 0, run: nest(folder, others, tools) }),
-    made("unnest", `Take the folder ${folder.name} out`, command(folder.parentId ? into(folder.id, doc.folders[folder.parentId]?.parentId ?? null) : null)),
+    made("nest", `Put the folder ${folder.name} in another…`, {
+      possible: others.length > 0,
+      run: nest(folder, others, tools),
+    }),
+    made(
+      "unnest",
+      `Take the folder ${folder.name} out`,
+      command(folder.parentId ? into(folder.id, doc.folders[folder.parentId]?.parentId ?? null) : null),
+    ),
     made("folder-family", "Choose the family…", { possible: true, run: family }),
     made("dissolve", `Dissolve the folder ${folder.name}`, command({ kind: "folders.remove", folderId: folder.id })),
   ];

@@ -29,12 +29,21 @@ const NONE = "none";
 
 const InstrumentForm = ({ ports, folders, outputs, like, onDo }: AskInstrument) => {
   const [joins, setJoins] = useState(true);
-  const [asked, setAsked] = useState<Asked>({ name: "", outputsText: "1", usedText: "", midiPortId: ports[0]?.id ?? null, midiChannelText: "", folderText: "", outputText: "" });
+  const [asked, setAsked] = useState<Asked>({
+    name: "",
+    outputsText: "1",
+    usedText: "",
+    midiPortId: ports[0]?.id ?? null,
+    midiChannelText: "",
+    folderText: "",
+    outputText: "",
+  });
   const text = (field: keyof Asked) => ({
     value: asked[field] ?? "",
     maxLength: 200,
     onFocus: (event: React.FocusEvent<HTMLInputElement>) => event.target.select(),
-    onChange: (event: React.ChangeEvent<HTMLInputElement>) => setAsked({ ...asked, [field]: event.currentTarget.value }),
+    onChange: (event: React.ChangeEvent<HTMLInputElement>) =>
+      setAsked({ ...asked, [field]: event.currentTarget.value }),
   });
   return (
     <form onSubmit={submitting(() => onDo({ ...asked, likeId: joins ? (like?.id ?? null) : null }))}>
@@ -65,7 +74,10 @@ const InstrumentForm = ({ ports, folders, outputs, like, onDo }: AskInstrument) 
         />
         <Select
           label="The tracks go to"
-          data={[{ value: NONE, label: "where the folder goes" }, ...[...new Set(outputs)].map((label) => ({ value: label, label }))]}
+          data={[
+            { value: NONE, label: "where the folder goes" },
+            ...[...new Set(outputs)].map((label) => ({ value: label, label })),
+          ]}
           value={asked.outputText || NONE}
           allowDeselect={false}
           maxDropdownHeight={160}
@@ -79,4 +91,5 @@ const InstrumentForm = ({ ports, folders, outputs, like, onDo }: AskInstrument) 
 };
 
 /** Asks for an instrument and which of its outputs get a track. */
-export const askInstrument = (ask: AskInstrument): void => void modals.open({ title: "Add instruments", children: <InstrumentForm {...ask} /> });
+export const askInstrument = (ask: AskInstrument): void =>
+  void modals.open({ title: "Add instruments", children: <InstrumentForm {...ask} /> });

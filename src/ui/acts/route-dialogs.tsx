@@ -40,7 +40,8 @@ const NameField = ({ label, text, known, asNew, onText }: NameFieldProps) => {
 };
 
 /** Whether a name would be that of something new: the button says so before it is done. */
-const isNew = (name: string, known: readonly string[]): boolean => name.trim() !== "" && offer({ text: name, untouched: false, known }).exact === null;
+const isNew = (name: string, known: readonly string[]): boolean =>
+  name.trim() !== "" && offer({ text: name, untouched: false, known }).exact === null;
 
 interface AskRoute {
   readonly who: string;
@@ -59,7 +60,13 @@ const RouteForm = ({ who, known, there, makes = true, onDo }: AskRoute) => {
   const [name, setName] = useState("");
   return (
     <form onSubmit={submitting(() => onDo(name))}>
-      <NameField label={`Where ${who} should go`} text={name} known={known} {...(makes ? { asNew: newBus } : {})} onText={setName} />
+      <NameField
+        label={`Where ${who} should go`}
+        text={name}
+        known={known}
+        {...(makes ? { asNew: newBus } : {})}
+        onText={setName}
+      />
       <Footer does={makes && isNew(name, there) ? `Make the bus “${name.trim()}” and route ${who}` : `Route ${who}`} />
     </form>
   );
@@ -92,10 +99,24 @@ const SendForm = ({ who, like, known, onDo }: AskSend) => {
   const [joins, setJoins] = useState(true);
   const made = isNew(name, known);
   return (
-    <form onSubmit={submitting(() => onDo({ name, levelText, tap, likeId: made && joins ? (like?.id ?? null) : null }))}>
+    <form
+      onSubmit={submitting(() => onDo({ name, levelText, tap, likeId: made && joins ? (like?.id ?? null) : null }))}
+    >
       <Stack gap="sm">
-        <NameField label={`Where ${who} should be sent to`} text={name} known={known} asNew={newReturn} onText={setName} />
-        <TextInput label="Level in dB" value={levelText} maxLength={20} onFocus={(event) => event.target.select()} onChange={(event) => setLevel(event.currentTarget.value)} />
+        <NameField
+          label={`Where ${who} should be sent to`}
+          text={name}
+          known={known}
+          asNew={newReturn}
+          onText={setName}
+        />
+        <TextInput
+          label="Level in dB"
+          value={levelText}
+          maxLength={20}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => setLevel(event.currentTarget.value)}
+        />
         <SegmentedControl
           aria-label="Where it is tapped"
           value={tap}
@@ -179,7 +200,13 @@ const FamilyForm = ({ like, onDo }: AskNewFamily) => {
           data-autofocus
           onChange={(event) => setName(event.currentTarget.value)}
         />
-        <TextInput label="How many tracks" value={countText} maxLength={4} onFocus={(event) => event.target.select()} onChange={(event) => setCount(event.currentTarget.value)} />
+        <TextInput
+          label="How many tracks"
+          value={countText}
+          maxLength={4}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => setCount(event.currentTarget.value)}
+        />
         <CuesField like={like} joins={joins} onJoins={setJoins} />
       </Stack>
       <Footer does="Add the family" />

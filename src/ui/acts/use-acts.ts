@@ -12,10 +12,17 @@ export type Acts = () => readonly Act[];
 /** Everything that can be done to a desk as it is. */
 export const gatherActs = (desk: Desk, tools: ActTools): readonly Act[] => {
   const chosen = chosenOf(desk);
-  return [...listActs(chosen, tools), ...arrangeActs(chosen, tools), ...dialogActs(chosen, tools), ...folderActs(chosen, tools)];
+  return [
+    ...listActs(chosen, tools),
+    ...arrangeActs(chosen, tools),
+    ...dialogActs(chosen, tools),
+    ...folderActs(chosen, tools),
+  ];
 };
 
-/** Everything that can be done, as of the moment it is asked: no step of the cursor pays for acts that nobody looks at. */
+/**
+ * Everything that can be done, as of the moment it is asked: no step of the cursor pays for acts that nobody looks at.
+ */
 export const useActs = (): Acts => {
   const desk = useDeskStore();
   const doing = useDoing();
@@ -25,7 +32,8 @@ export const useActs = (): Acts => {
     return () => {
       const now = desk.getState();
       const view = now.view.getState();
-      if (last?.of !== now || last.view !== view) last = { of: now, view, acts: gatherActs(now, { ...doing, desk, rows, setRows }) };
+      if (last?.of !== now || last.view !== view)
+        last = { of: now, view, acts: gatherActs(now, { ...doing, desk, rows, setRows }) };
       return last.acts;
     };
   }, [desk, doing, rows, setRows]);

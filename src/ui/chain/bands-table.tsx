@@ -20,14 +20,33 @@ const HEADINGS = { frequencyHz: "Hz", gainDb: "dB", q: "Q" } as const;
 const shown = (value: number): string => String(Math.round(value * 100) / 100).replace("-", "−");
 
 /** The bands of an equaliser as a table: every value can be typed. */
-export const BandsTable = ({ processorId, bands }: { readonly processorId: ChainProcessorId; readonly bands: readonly Band[] }) => {
+export const BandsTable = ({
+  processorId,
+  bands,
+}: {
+  readonly processorId: ChainProcessorId;
+  readonly bands: readonly Band[];
+}) => {
   const { act, actPlanned } = useDoing();
-  const set = (id: BandId, values: Partial<Band>) => act({ edits: [{ kind: "entries.set", table: "bands", ids: [id], set: values }] });
+  const set = (id: BandId, values: Partial<Band>) =>
+    act({ edits: [{ kind: "entries.set", table: "bands", ids: [id], set: values }] });
   const typed = (id: BandId, field: (typeof NUMBERS)[number]) => (text: string) => {
     const read = readField(BANDS.fields[field], text);
-    return actPlanned(read.ok ? planned([{ kind: "entries.set", table: "bands", ids: [id], set: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+    return actPlanned(
+      read.ok
+        ? planned([{ kind: "entries.set", table: "bands", ids: [id], set: { [field]: read.value } }])
+        : unplanned(`“${text.trim()}” ${read.says}.`),
+    );
   };
-  const add = () => act({ edits: [{ kind: "entries.add", entries: { bands: [newBand({ id: newIds("band"), processorId, frequencyHz: 1000, q: 1 })] } }] });
+  const add = () =>
+    act({
+      edits: [
+        {
+          kind: "entries.add",
+          entries: { bands: [newBand({ id: newIds("band"), processorId, frequencyHz: 1000, q: 1 })] },
+        },
+      ],
+    });
   return (
     <div>
       <table className={classes.bands}>
@@ -65,7 +84,12 @@ export const BandsTable = ({ processorId, bands }: { readonly processorId: Chain
               </td>
               {NUMBERS.map((field) => (
                 <td key={field}>
-                  <TextField bare label={`${HEADINGS[field]} of band ${at + 1}`} value={shown(band[field])} onKeep={typed(band.id, field)} />
+                  <TextField
+                    bare
+                    label={`${HEADINGS[field]} of band ${at + 1}`}
+                    value={shown(band[field])}
+                    onKeep={typed(band.id, field)}
+                  />
                 </td>
               ))}
               <td>

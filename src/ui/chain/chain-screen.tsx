@@ -1,6 +1,14 @@
 "use client";
 
-import { DndContext, type DragEndEvent, getClientRect, PointerSensor, pointerWithin, useSensor, useSensors } from "@dnd-kit/core";
+import {
+  DndContext,
+  type DragEndEvent,
+  getClientRect,
+  PointerSensor,
+  pointerWithin,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
 import { Button } from "@mantine/core";
 import { useElementSize } from "@mantine/hooks";
 import { IconArrowLeft, IconCopy } from "@tabler/icons-react";
@@ -46,7 +54,8 @@ const Gone = ({ templateId }: { readonly templateId: string }) => (
   <section className={classes.work} aria-label="Chain">
     <h1>This channel is no longer there</h1>
     <p>
-      It was removed in the meantime. <PageLink href={`/templates/${templateId}/flow`}>Back to the signal flow</PageLink>; an undo brings it back.
+      It was removed in the meantime.{" "}
+      <PageLink href={`/templates/${templateId}/flow`}>Back to the signal flow</PageLink>; an undo brings it back.
     </p>
   </section>
 );
@@ -83,14 +92,21 @@ const onProcessorKey = ({ items, acts }: Keyed, item: ProcessorItem, event: Keyb
   else if (key !== "Delete") moveAlong(items, item, { step: key === "ArrowRight" ? 1 : -1, acts });
   else {
     const at = items.indexOf(item);
-    const next = items.find((other, index) => other.kind === "processor" && index > at) ?? items[at - 2] ?? items.at(-1);
+    const next =
+      items.find((other, index) => other.kind === "processor" && index > at) ?? items[at - 2] ?? items.at(-1);
     acts.remove(item.processor.id);
     if (next) setTimeout(() => focusItem(next.id));
   }
 };
 
-const moveAlong = (items: readonly OnThread[], item: ProcessorItem, { step, acts }: { readonly step: number; readonly acts: ChainActs }): void => {
-  const row = items.flatMap((one) => (one.kind === "processor" && one.processor.splitId === item.processor.splitId ? [one.processor] : []));
+const moveAlong = (
+  items: readonly OnThread[],
+  item: ProcessorItem,
+  { step, acts }: { readonly step: number; readonly acts: ChainActs },
+): void => {
+  const row = items.flatMap((one) =>
+    one.kind === "processor" && one.processor.splitId === item.processor.splitId ? [one.processor] : [],
+  );
   const at = row.findIndex(({ id }) => id === item.processor.id);
   const before = step > 0 ? (row[at + 2]?.id ?? null) : row[at - 1]?.id;
   if (before === undefined || (step > 0 && at === row.length - 1)) return;
@@ -105,7 +121,10 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
   const rig = useRig();
   const [openId, setOpenId] = useState<ChainProcessorId | null>(null);
   const { ref, width } = useElementSize();
-  const picture = useMemo(() => chainPicture(doc, rig, { channelId, width: Math.max(480, width) }), [doc, rig, channelId, width]);
+  const picture = useMemo(
+    () => chainPicture(doc, rig, { channelId, width: Math.max(480, width) }),
+    [doc, rig, channelId, width],
+  );
   const made = useCallback((id: ChainProcessorId): void => {
     setOpenId(id);
     setTimeout(() => focusItem(id), 60);
@@ -114,10 +133,14 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
   usePageActs(acts.pageActs);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const onDragEnd = ({ active, over }: DragEndEvent): void => {
-    const { processorId, chainId } = (active.data.current ?? {}) as { readonly processorId?: ChainProcessorId; readonly chainId?: ChainId };
+    const { processorId, chainId } = (active.data.current ?? {}) as {
+      readonly processorId?: ChainProcessorId;
+      readonly chainId?: ChainId;
+    };
     if (!over) return;
     if (chainId) acts.put(chainId);
-    else if (processorId && over.data.current?.before !== processorId) acts.move(processorId, (over.data.current?.before ?? null) as ChainProcessorId | null);
+    else if (processorId && over.data.current?.before !== processorId)
+      acts.move(processorId, (over.data.current?.before ?? null) as ChainProcessorId | null);
   };
   const channel = doc.channels[channelId];
   const shown = useMemo(() => [channelId, openId] as unknown as readonly ChannelId[], [channelId, openId]);
@@ -126,7 +149,10 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
   const colour = dye ? dyeVar(dye) : "var(--ink)";
   const next = channel.output.kind === "channel" ? doc.channels[channel.output.channelId] : undefined;
   const nextDye = next ? channelColour(doc, next) : null;
-  const end = next?.kind === "bus" ? { fill: dyeVar(nextDye ?? UNCOLOURED), ink: onDyeVar(nextDye ?? UNCOLOURED) } : { fill: "var(--ink)", ink: "var(--raised)" };
+  const end =
+    next?.kind === "bus"
+      ? { fill: dyeVar(nextDye ?? UNCOLOURED), ink: onDyeVar(nextDye ?? UNCOLOURED) }
+      : { fill: "var(--ink)", ink: "var(--raised)" };
   const processors = processorsOf(doc, channelId);
   const open = processors.find(({ id }) => id === openId) ?? null;
   const who = countChannels(doc, [channelId]);
@@ -138,7 +164,11 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
         <div className={classes.screen}>
           <section className={classes.work} aria-label="Chain">
             <div className={classes.head}>
-              <PageLink href={`/templates/${doc.id}/flow`} className={classes.back} aria-label="Back to the signal flow">
+              <PageLink
+                href={`/templates/${doc.id}/flow`}
+                className={classes.back}
+                aria-label="Back to the signal flow"
+              >
                 <IconArrowLeft size={18} stroke={1.8} aria-hidden />
               </PageLink>
               <span className={classes.dot} style={{ background: colour }} />
@@ -150,7 +180,12 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
               </span>
               {processors.length > 0 && (
                 <>
-                  <Button variant="default" size="compact-md" leftSection={<IconCopy size={15} aria-hidden />} onClick={acts.copy}>
+                  <Button
+                    variant="default"
+                    size="compact-md"
+                    leftSection={<IconCopy size={15} aria-hidden />}
+                    onClick={acts.copy}
+                  >
                     Copy to…
                   </Button>
                   <Button variant="default" size="compact-md" onClick={acts.keep}>

@@ -21,7 +21,17 @@ const STROKE = 4.4;
 const topOf = ({ lane }: ProcessorItem): number => (lane === 0 ? Y - BOX / 2 : Y + lane * LANE.off - LANE.height / 2);
 const heightOf = ({ lane }: ProcessorItem): number => (lane === 0 ? BOX : LANE.height);
 
-const Miniature = ({ doc, item, box, colour }: { readonly doc: Template; readonly item: ProcessorItem; readonly box: number; readonly colour: string }) => {
+const Miniature = ({
+  doc,
+  item,
+  box,
+  colour,
+}: {
+  readonly doc: Template;
+  readonly item: ProcessorItem;
+  readonly box: number;
+  readonly colour: string;
+}) => {
   const [width, height] = [box - 12, heightOf(item) - 12];
   if (item.processor.kind === "split")
     return (
@@ -143,7 +153,17 @@ export interface End {
   readonly ink: string;
 }
 
-const Drawn = ({ item, box, colour, end }: { readonly item: ChainItem; readonly box: number; readonly colour: string; readonly end: End }) => {
+const Drawn = ({
+  item,
+  box,
+  colour,
+  end,
+}: {
+  readonly item: ChainItem;
+  readonly box: number;
+  readonly colour: string;
+  readonly end: End;
+}) => {
   switch (item.kind) {
     case "source":
       return (
@@ -161,13 +181,28 @@ const Drawn = ({ item, box, colour, end }: { readonly item: ChainItem; readonly 
         </>
       );
     case "processor": {
-      const below = item.lane === 0 ? Y + 60 : Y + item.lane * LANE.off + (item.lane < 0 ? -LANE.height / 2 - 20 : LANE.height / 2 + 14);
+      const below =
+        item.lane === 0
+          ? Y + 60
+          : Y + item.lane * LANE.off + (item.lane < 0 ? -LANE.height / 2 - 20 : LANE.height / 2 + 14);
       return (
         <>
-          <Words x={item.x + box / 2} y={below} width={box + 14} title={item.title} detail={item.lane < 0 ? "" : item.detail} state={item.lane < 0 ? "" : item.state} />
+          <Words
+            x={item.x + box / 2}
+            y={below}
+            width={box + 14}
+            title={item.title}
+            detail={item.lane < 0 ? "" : item.detail}
+            state={item.lane < 0 ? "" : item.state}
+          />
           {item.steered && item.lane === 0 && (
             <>
-              <path d={`M${item.x + box / 2} 14V${Y - BOX / 2 - 4}`} stroke="var(--hint)" strokeWidth={2} strokeDasharray="2 4" />
+              <path
+                d={`M${item.x + box / 2} 14V${Y - BOX / 2 - 4}`}
+                stroke="var(--hint)"
+                strokeWidth={2}
+                strokeDasharray="2 4"
+              />
               <text x={item.x + box / 2 + 8} y={24} fontSize={12} fill="var(--soft)">
                 {item.steered}
               </text>
@@ -179,9 +214,23 @@ const Drawn = ({ item, box, colour, end }: { readonly item: ChainItem; readonly 
     case "tap":
       return (
         <>
-          <path d={`M${item.x} ${Y}V${Y + 58}`} stroke={colour} strokeWidth={1.8} strokeDasharray={item.on ? "6 4" : "1 5"} />
+          <path
+            d={`M${item.x} ${Y}V${Y + 58}`}
+            stroke={colour}
+            strokeWidth={1.8}
+            strokeDasharray={item.on ? "6 4" : "1 5"}
+          />
           <circle cx={item.x} cy={Y} r={6} fill="var(--raised)" stroke={colour} strokeWidth={2} />
-          <rect x={item.x - 38} y={Y + 58} width={76} height={24} rx={12} fill="var(--raised)" stroke="var(--dye-logwood)" strokeWidth={1.4} />
+          <rect
+            x={item.x - 38}
+            y={Y + 58}
+            width={76}
+            height={24}
+            rx={12}
+            fill="var(--raised)"
+            stroke="var(--dye-logwood)"
+            strokeWidth={1.4}
+          />
           <text x={item.x} y={Y + 74} textAnchor="middle" fontSize={12.5} fill="var(--ink)">
             {fitted(item.title, 66, 12.5)}
           </text>
@@ -196,7 +245,13 @@ const Drawn = ({ item, box, colour, end }: { readonly item: ChainItem; readonly 
     case "fader":
       return (
         <>
-          <path d={`M${item.x} ${Y + 9}L${item.x + 80} ${Y - 9}V${Y + 9}Z`} fill={colour} fillOpacity={0.25} stroke={colour} strokeWidth={1} />
+          <path
+            d={`M${item.x} ${Y + 9}L${item.x + 80} ${Y - 9}V${Y + 9}Z`}
+            fill={colour}
+            fillOpacity={0.25}
+            stroke={colour}
+            strokeWidth={1}
+          />
           <rect x={item.x + item.share * 80 - 1.5} y={Y - 14} width={3} height={28} fill="var(--ink)" />
           <Words x={item.x + 40} y={Y + 60} width={92} title={item.title} detail={item.detail} />
         </>
@@ -245,16 +300,35 @@ interface ChainThreadProps {
 }
 
 /** The thread of a channel from its line to its bus, with everything that stands on it. */
-export const ChainThread = ({ doc, picture, label, colour, end, openId, current, onOpen, onAdd, onKeyDown }: ChainThreadProps) => {
+export const ChainThread = ({
+  doc,
+  picture,
+  label,
+  colour,
+  end,
+  openId,
+  current,
+  onOpen,
+  onAdd,
+  onKeyDown,
+}: ChainThreadProps) => {
   const onThread = picture.items.filter((item) => item.kind === "processor" || item.kind === "place");
   const first = onThread.some(({ id }) => id === current) ? current : (onThread[0]?.id ?? null);
   const { box } = picture;
   const called = (before: string | null): string => {
     const item = picture.items.find((one) => one.kind === "processor" && one.processor.id === before);
-    return item?.kind === "processor" ? `Add a processor before the ${item.title.toLowerCase()}` : "Add a processor at the end";
+    return item?.kind === "processor"
+      ? `Add a processor before the ${item.title.toLowerCase()}`
+      : "Add a processor at the end";
   };
   return (
-    <div className={classes.thread} role="group" aria-label={label} style={{ width: picture.width, height: HEIGHT }} onKeyDown={onKeyDown}>
+    <div
+      className={classes.thread}
+      role="group"
+      aria-label={label}
+      style={{ width: picture.width, height: HEIGHT }}
+      onKeyDown={onKeyDown}
+    >
       <svg width={picture.width} height={HEIGHT} className={classes.line} aria-hidden="true">
         <path d={linePath(picture)} fill="none" stroke={colour} strokeWidth={STROKE} />
         {picture.items.map((item) => (
@@ -263,9 +337,28 @@ export const ChainThread = ({ doc, picture, label, colour, end, openId, current,
       </svg>
       {picture.items.map((item) => {
         if (item.kind === "processor")
-          return <ProcessorBox key={item.id} doc={doc} item={item} box={box} colour={colour} open={item.id === openId} reachable={item.id === first} onOpen={() => onOpen(item)} />;
+          return (
+            <ProcessorBox
+              key={item.id}
+              doc={doc}
+              item={item}
+              box={box}
+              colour={colour}
+              open={item.id === openId}
+              reachable={item.id === first}
+              onOpen={() => onOpen(item)}
+            />
+          );
         return item.kind === "place" ? (
-          <Place key={item.id} id={item.id} x={item.x} before={item.before} label={called(item.before)} reachable={item.id === first} onAdd={() => onAdd(item.before)} />
+          <Place
+            key={item.id}
+            id={item.id}
+            x={item.x}
+            before={item.before}
+            label={called(item.before)}
+            reachable={item.id === first}
+            onAdd={() => onAdd(item.before)}
+          />
         ) : null;
       })}
     </div>

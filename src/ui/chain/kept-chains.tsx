@@ -27,7 +27,11 @@ const Kept = ({ chain, short, who, onPut, onForget }: KeptProps) => {
   return (
     <li>
       <span className={classes.bar} style={{ background: "var(--act)" }} />
-      <span ref={draggable.setNodeRef} className={classes.keptName} onPointerDown={draggable.listeners?.onPointerDown as never}>
+      <span
+        ref={draggable.setNodeRef}
+        className={classes.keptName}
+        onPointerDown={draggable.listeners?.onPointerDown as never}
+      >
         <strong>{chain.name}</strong>
         <span>{short}</span>
       </span>
@@ -55,11 +59,20 @@ export const KeptChains = ({ who, onPut, onForget }: KeptChainsProps) => {
     <section aria-label="Chains kept">
       <h2>Chains kept</h2>
       <p className={classes.told}>
-        {chains.length ? `Drag one onto the thread, or put it on ${who}.` : "None yet. Keep the chain of a channel under a name, and put it on others in one act."}
+        {chains.length
+          ? `Drag one onto the thread, or put it on ${who}.`
+          : "None yet. Keep the chain of a channel under a name, and put it on others in one act."}
       </p>
       <ul className={classes.kept}>
         {chains.map((chain) => (
-          <Kept key={chain.id} chain={chain} short={chainShort(keptProcessorsOf(studio, chain.id))} who={who} onPut={() => onPut(chain.id)} onForget={() => onForget(chain)} />
+          <Kept
+            key={chain.id}
+            chain={chain}
+            short={chainShort(keptProcessorsOf(studio, chain.id))}
+            who={who}
+            onPut={() => onPut(chain.id)}
+            onForget={() => onForget(chain)}
+          />
         ))}
       </ul>
     </section>
@@ -75,12 +88,20 @@ export const Needs = ({ processors, rig }: { readonly processors: readonly Proce
       <h2>Needs, installed on {rig.name}</h2>
       {needs.map(({ name, version, state, has, from }) => (
         <div key={name} className={classes.need}>
-          {state === "there" ? <IconCircleCheck size={15} color="var(--well)" aria-hidden /> : <IconAlertTriangle size={15} color="var(--problem)" aria-hidden />}
+          {state === "there" ? (
+            <IconCircleCheck size={15} color="var(--well)" aria-hidden />
+          ) : (
+            <IconAlertTriangle size={15} color="var(--problem)" aria-hidden />
+          )}
           <strong>
             {name} {version}
           </strong>
           <span>
-            {state === "there" ? `is there${has ? `, ${has}` : ""}` : state === "older" ? `${has || "an older one"} is there` : "is not there"}
+            {state === "there"
+              ? `is there${has ? `, ${has}` : ""}`
+              : state === "older"
+                ? `${has || "an older one"} is there`
+                : "is not there"}
             {state !== "there" && from ? `; get it from ${from}` : ""}
           </span>
         </div>

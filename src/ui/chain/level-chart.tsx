@@ -9,7 +9,8 @@ import { AXIS } from "./response-chart";
 
 const STEP = 12;
 /** From −60 dBFS up to what comes out at most, in steps. */
-const ticksTo = (top: number): readonly number[] => Array.from({ length: (top + 60) / STEP + 1 }, (_, at) => -60 + at * STEP);
+const ticksTo = (top: number): readonly number[] =>
+  Array.from({ length: (top + 60) / STEP + 1 }, (_, at) => -60 + at * STEP);
 const tick = (db: number): string => String(db).replace("-", "−");
 
 interface LevelChartProps {
@@ -27,10 +28,32 @@ export const LevelChart = ({ label, points, colour }: LevelChartProps) => {
   return (
     <div ref={ref} className={classes.chart} role="img" aria-label={label}>
       {width > 0 && (
-        <LineChart width={Math.min(width, 420)} height={250} data={inside} margin={{ left: 0, right: PLOT.right, top: PLOT.top, bottom: 0 }} accessibilityLayer={false}>
+        <LineChart
+          width={Math.min(width, 420)}
+          height={250}
+          data={inside}
+          margin={{ left: 0, right: PLOT.right, top: PLOT.top, bottom: 0 }}
+          accessibilityLayer={false}
+        >
           <CartesianGrid stroke="var(--hairline)" />
-          <XAxis {...AXIS} dataKey="x" type="number" domain={[-60, 0]} ticks={[...ticksTo(0)]} tickFormatter={tick} height={PLOT.bottom} />
-          <YAxis {...AXIS} type="number" domain={[-60, top]} ticks={[...ticksTo(top)]} tickFormatter={tick} width={PLOT.left} allowDataOverflow />
+          <XAxis
+            {...AXIS}
+            dataKey="x"
+            type="number"
+            domain={[-60, 0]}
+            ticks={[...ticksTo(0)]}
+            tickFormatter={tick}
+            height={PLOT.bottom}
+          />
+          <YAxis
+            {...AXIS}
+            type="number"
+            domain={[-60, top]}
+            ticks={[...ticksTo(top)]}
+            tickFormatter={tick}
+            width={PLOT.left}
+            allowDataOverflow
+          />
           <ReferenceLine
             segment={[
               { x: -60, y: -60 },

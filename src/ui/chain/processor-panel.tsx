@@ -27,8 +27,14 @@ import { SettingsFields, useSetProcessor } from "./settings-fields";
 
 /** What draws a curve comes after the fields, into a place that is kept for it. */
 const Coming = () => <div className={classes.coming} aria-hidden />;
-const LevelChart = dynamic(() => import("./level-chart").then((chart) => chart.LevelChart), { ssr: false, loading: Coming });
-const ResponseChart = dynamic(() => import("./response-chart").then((chart) => chart.ResponseChart), { ssr: false, loading: Coming });
+const LevelChart = dynamic(() => import("./level-chart").then((chart) => chart.LevelChart), {
+  ssr: false,
+  loading: Coming,
+});
+const ResponseChart = dynamic(() => import("./response-chart").then((chart) => chart.ResponseChart), {
+  ssr: false,
+  loading: Coming,
+});
 
 const USES: readonly { readonly value: Use; readonly label: string }[] = [
   { value: "always", label: "always" },
@@ -54,9 +60,14 @@ const Response = ({ doc, processor, colour }: PartProps) => {
     const { highest, lowest } = extremes(responseCurve(sections ?? [], rateHz, { wetPercent: processor.wetPercent }));
     const point = highest.y >= -lowest.y ? highest : lowest;
     if (Math.abs(point.y) < 0.05) return "Flat: nothing is turned up or down.";
-    return processor.kind === "filter" ? null : `${point === highest ? "Highest" : "Lowest"} point ${rounded(point.y)} at ${formatHz(Number(point.x.toPrecision(2)))}.`;
+    return processor.kind === "filter"
+      ? null
+      : `${point === highest ? "Highest" : "Lowest"} point ${rounded(point.y)} at ${formatHz(Number(point.x.toPrecision(2)))}.`;
   }, [sections, rateHz, processor.kind, processor.wetPercent]);
-  const split = useMemo(() => (processor.kind === "filter" ? bandsBeside(doc, processor.channelId) : null), [doc, processor.kind, processor.channelId]);
+  const split = useMemo(
+    () => (processor.kind === "filter" ? bandsBeside(doc, processor.channelId) : null),
+    [doc, processor.kind, processor.channelId],
+  );
   const sum = useMemo(
     () =>
       split &&
@@ -84,17 +95,24 @@ const Response = ({ doc, processor, colour }: PartProps) => {
       {told && <p className={classes.told}>{told}</p>}
       {split && (
         <p className={classes.told}>
-          Dotted: what the {split.bands.length} bands of {doc.channels[split.sourceId]?.name || "a channel without a name"} add up to.
+          Dotted: what the {split.bands.length} bands of{" "}
+          {doc.channels[split.sourceId]?.name || "a channel without a name"} add up to.
         </p>
       )}
     </div>
   );
 };
 
-/** How loud it usually is where a processor listens, in dBFS: what goes through it, or what steers it; the usual level where nothing comes there yet. */
+/**
+ * How loud it usually is where a processor listens, in dBFS: what goes through it, or what steers it; the usual level
+ * where nothing comes there yet.
+ */
 const useHeard = (doc: Template, processor: Processor): number => {
   const [rig, studio] = [useRig(), useStudio()];
-  return useMemo(() => heardDb(doc, mixLevels(doc, { rig, studio, asked: "mixing" }), processor) ?? USUAL_LEVEL_DB, [doc, rig, studio, processor]);
+  return useMemo(
+    () => heardDb(doc, mixLevels(doc, { rig, studio, asked: "mixing" }), processor) ?? USUAL_LEVEL_DB,
+    [doc, rig, studio, processor],
+  );
 };
 
 const Levels = ({ doc, processor, colour, steered }: PartProps & { readonly steered: boolean }) => {
@@ -106,10 +124,18 @@ const Levels = ({ doc, processor, colour, steered }: PartProps & { readonly stee
   const at = `${rounded(heard)}FS`;
   return (
     <div>
-      <LevelChart label={`${processorName(processor)}: what comes out for what goes in`} points={points} colour={colour} />
+      <LevelChart
+        label={`${processorName(processor)}: what comes out for what goes in`}
+        points={points}
+        colour={colour}
+      />
       {processor.kind === "compressor" && off !== null && (
         <>
-          <p className={classes.told}>{steered ? `Ducks by ${rounded(off)} while what steers it is at its usual ${at}.` : `Takes ${rounded(off)} off at the usual ${at}.`}</p>
+          <p className={classes.told}>
+            {steered
+              ? `Ducks by ${rounded(off)} while what steers it is at its usual ${at}.`
+              : `Takes ${rounded(off)} off at the usual ${at}.`}
+          </p>
           <div className={classes.wanted}>
             <TextField
               label={`Takes off at ${at}, dB`}
@@ -120,7 +146,11 @@ const Levels = ({ doc, processor, colour, steered }: PartProps & { readonly stee
         </>
       )}
       {processor.kind === "gate" && (
-        <p className={classes.told}>{heard >= processor.thresholdDb ? `Open at the usual ${at}.` : `Closed at the usual ${at}: it shuts what it should let through.`}</p>
+        <p className={classes.told}>
+          {heard >= processor.thresholdDb
+            ? `Open at the usual ${at}.`
+            : `Closed at the usual ${at}: it shuts what it should let through.`}
+        </p>
       )}
     </div>
   );
@@ -164,7 +194,12 @@ const Sides = ({ doc, processor, onSteer }: Omit<PartProps, "colour"> & { readon
 /** In which branch of a split it lies; or the other way round, putting it beside the line. */
 const Branch = ({ doc, processor, onBranch }: Omit<PartProps, "colour"> & { readonly onBranch: () => void }) => {
   const { set } = useSetProcessor(processor);
-  if (processor.kind === "split") return <p className={classes.told}>Put processors in it by opening them and choosing a branch. What lies in no branch comes as it is.</p>;
+  if (processor.kind === "split")
+    return (
+      <p className={classes.told}>
+        Put processors in it by opening them and choosing a branch. What lies in no branch comes as it is.
+      </p>
+    );
   const splits = processorsOf(doc, processor.channelId).filter(({ kind }) => kind === "split");
   const none = "none";
   const value = processor.splitId === null ? none : `${processor.splitId} ${processor.branch}`;
@@ -176,7 +211,10 @@ const Branch = ({ doc, processor, onBranch }: Omit<PartProps, "colour"> & { read
           data={[
             { value: none, label: "the row" },
             ...splits.flatMap(({ id }, at) =>
-              (["first", "second"] as const).map((branch) => ({ value: `${id} ${branch}`, label: `${branch} branch of ${splits.length > 1 ? `split ${at + 1}` : "the split"}` })),
+              (["first", "second"] as const).map((branch) => ({
+                value: `${id} ${branch}`,
+                label: `${branch} branch of ${splits.length > 1 ? `split ${at + 1}` : "the split"}`,
+              })),
             ),
           ]}
           value={value}
@@ -215,15 +253,34 @@ export const ProcessorPanel = ({ doc, processor, colour, onSteer, onBranch, onRe
     <section id="processor-panel" className={classes.panel} aria-label={`Settings of ${processorName(processor)}`}>
       <div className={classes.panelHead}>
         <h2>{processorName(processor)}</h2>
-        <SegmentedControl size="xs" aria-label="When it is on" data={[...USES]} value={processor.use} onChange={(use) => set({ use })} />
+        <SegmentedControl
+          size="xs"
+          aria-label="When it is on"
+          data={[...USES]}
+          value={processor.use}
+          onChange={(use) => set({ use })}
+        />
         <div className={classes.small}>
-          <TextField label="Wet, %" value={fieldText(wetPercent, processor.wetPercent)} onKeep={typed("wetPercent", wetPercent)} />
+          <TextField
+            label="Wet, %"
+            value={fieldText(wetPercent, processor.wetPercent)}
+            onKeep={typed("wetPercent", wetPercent)}
+          />
         </div>
         <div className={classes.small} data-wide>
-          <TextField label="Delay, samples" value={fieldText(delaySamples, processor.delaySamples)} onKeep={typed("delaySamples", delaySamples)} />
+          <TextField
+            label="Delay, samples"
+            value={fieldText(delaySamples, processor.delaySamples)}
+            onKeep={typed("delaySamples", delaySamples)}
+          />
         </div>
         <span className={classes.spring} />
-        <Button variant={processor.bypassed ? "filled" : "default"} size="compact-sm" aria-pressed={processor.bypassed} onClick={() => set({ bypassed: !processor.bypassed })}>
+        <Button
+          variant={processor.bypassed ? "filled" : "default"}
+          size="compact-sm"
+          aria-pressed={processor.bypassed}
+          onClick={() => set({ bypassed: !processor.bypassed })}
+        >
           {processor.bypassed ? "Bypassed" : "Bypass"}
         </Button>
         <ActionIcon variant="subtle" aria-label={`Take ${processorName(processor)} off`} onClick={onRemove}>
@@ -232,9 +289,18 @@ export const ProcessorPanel = ({ doc, processor, colour, onSteer, onBranch, onRe
       </div>
       <div className={classes.parts} data-plain={(!filters && !levels) || undefined}>
         {filters && <Response doc={doc} processor={processor} colour={colour} />}
-        {levels && <Levels doc={doc} processor={processor} colour={colour} steered={sideChainsOf(doc, processor.id).length > 0} />}
+        {levels && (
+          <Levels
+            doc={doc}
+            processor={processor}
+            colour={colour}
+            steered={sideChainsOf(doc, processor.id).length > 0}
+          />
+        )}
         <div>
-          {processor.kind === "equaliser" && <BandsTable processorId={processor.id} bands={bandsOf(doc, processor.id)} />}
+          {processor.kind === "equaliser" && (
+            <BandsTable processorId={processor.id} bands={bandsOf(doc, processor.id)} />
+          )}
           <Sides doc={doc} processor={processor} onSteer={onSteer} />
           <SettingsFields processor={processor} rig={rig} />
           <Branch doc={doc} processor={processor} onBranch={onBranch} />

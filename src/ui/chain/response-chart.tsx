@@ -12,7 +12,11 @@ import { formatHz } from "@/core/units/hertz";
 import classes from "./chain.module.css";
 import { dbAtY, hzAtX, PLOT, type Size, spanFor, TICKS_HZ, ticksDb, xOfHz, yOfDb } from "./plot";
 
-export const AXIS = { stroke: "var(--hairline)", tick: { fill: "var(--soft)", fontSize: 12 }, tickLine: false } as const;
+export const AXIS = {
+  stroke: "var(--hairline)",
+  tick: { fill: "var(--soft)", fontSize: 12 },
+  tickLine: false,
+} as const;
 
 const tickHz = (hz: number): string => (hz < 1000 ? String(hz) : `${hz / 1000} k`);
 const tickDb = (db: number): string => (db > 0 ? `+${db}` : String(db).replace("-", "−"));
@@ -57,14 +61,19 @@ const Handle = ({ band, number, size, colour, onMove, onDrop, onKeep }: HandlePr
     if (!octaves && !db) return;
     event.preventDefault();
     event.stopPropagation();
-    if (octaves) onKeep(band.id, { frequencyHz: Number(within(band.frequencyHz * 2 ** octaves, 20, 20_000).toPrecision(3)) });
+    if (octaves)
+      onKeep(band.id, { frequencyHz: Number(within(band.frequencyHz * 2 ** octaves, 20, 20_000).toPrecision(3)) });
     else if (hasGain(band)) onKeep(band.id, { gainDb: within(band.gainDb + db, -24, 24) as Band["gainDb"] });
   };
   return (
     <button
       type="button"
       className={classes.handle}
-      style={{ left: xOfHz(size, band.frequencyHz), top: yOfDb(size, hasGain(band) ? band.gainDb : 0), borderColor: colour }}
+      style={{
+        left: xOfHz(size, band.frequencyHz),
+        top: yOfDb(size, hasGain(band) ? band.gainDb : 0),
+        borderColor: colour,
+      }}
       data-off={band.bypassed || undefined}
       aria-label={`Band ${number}, ${band.shape} at ${formatHz(band.frequencyHz)}${hasGain(band) ? `, ${formatDb(band.gainDb)}` : ""}; move it by the arrow keys`}
       onPointerDown={(event) => {
@@ -98,17 +107,38 @@ interface ResponseChartProps {
 }
 
 /** The response of a filter or an equaliser over the audible range, with the points of its bands. */
-export const ResponseChart = ({ label, sections, bands, rateHz, colour, wetPercent, sum = null, onKeep }: ResponseChartProps) => {
+export const ResponseChart = ({
+  label,
+  sections,
+  bands,
+  rateHz,
+  colour,
+  wetPercent,
+  sum = null,
+  onKeep,
+}: ResponseChartProps) => {
   const { ref, width } = useElementSize();
   const [moved, setMoved] = useState<Moved | null>(null);
   const shown = useMemo(
-    () => (moved ? bands.map((band) => (band.id === moved.id ? { ...band, frequencyHz: moved.frequencyHz, gainDb: moved.gainDb as Band["gainDb"] } : band)) : bands),
+    () =>
+      moved
+        ? bands.map((band) =>
+            band.id === moved.id
+              ? { ...band, frequencyHz: moved.frequencyHz, gainDb: moved.gainDb as Band["gainDb"] }
+              : band,
+          )
+        : bands,
     [bands, moved],
   );
   const rows = useMemo(() => {
     const all = sections ?? bandSections(shown, rateHz);
     const each = shown.map((band) => bandSections([band], rateHz));
-    return frequencies().map((hz) => ({ hz, y: levelAt(all, { hz, rateHz, wetPercent }), each: each.map((own) => levelAt(own, { hz, rateHz })), sum: sum?.(hz) ?? null }));
+    return frequencies().map((hz) => ({
+      hz,
+      y: levelAt(all, { hz, rateHz, wetPercent }),
+      each: each.map((own) => levelAt(own, { hz, rateHz })),
+      sum: sum?.(hz) ?? null,
+    }));
   }, [sections, shown, rateHz, wetPercent, sum]);
   const spanDb = spanFor(rows.flatMap(({ y, each, sum: added }) => [y, ...each, ...(added === null ? [] : [added])]));
   const size = { width, height: HEIGHT, spanDb };
@@ -122,10 +152,34 @@ export const ResponseChart = ({ label, sections, bands, rateHz, colour, wetPerce
   return (
     <div ref={ref} className={classes.chart} role="group" aria-label={label}>
       {width > 0 && (
-        <LineChart width={width} height={HEIGHT} data={rows} margin={{ left: 0, right: PLOT.right, top: PLOT.top, bottom: 0 }} accessibilityLayer={false}>
+        <LineChart
+          width={width}
+          height={HEIGHT}
+          data={rows}
+          margin={{ left: 0, right: PLOT.right, top: PLOT.top, bottom: 0 }}
+          accessibilityLayer={false}
+        >
           <CartesianGrid stroke="var(--hairline)" />
-          <XAxis {...AXIS} dataKey="hz" type="number" scale="log" domain={[20, 20_000]} ticks={[...TICKS_HZ]} tickFormatter={tickHz} height={PLOT.bottom} interval={0} />
-          <YAxis {...AXIS} type="number" domain={[-spanDb, spanDb]} ticks={[...ticksDb(spanDb)]} tickFormatter={tickDb} width={PLOT.left} allowDataOverflow />
+          <XAxis
+            {...AXIS}
+            dataKey="hz"
+            type="number"
+            scale="log"
+            domain={[20, 20_000]}
+            ticks={[...TICKS_HZ]}
+            tickFormatter={tickHz}
+            height={PLOT.bottom}
+            interval={0}
+          />
+          <YAxis
+            {...AXIS}
+            type="number"
+            domain={[-spanDb, spanDb]}
+            ticks={[...ticksDb(spanDb)]}
+            tickFormatter={tickDb}
+            width={PLOT.left}
+            allowDataOverflow
+          />
           <ReferenceLine y={0} stroke={colour} strokeOpacity={0.6} />
           {shown.length > 1 &&
             shown.map((band, at) => (
@@ -151,10 +205,29 @@ export const ResponseChart = ({ label, sections, bands, rateHz, colour, wetPerce
               isAnimationActive={false}
             />
           )}
-          <Line dataKey={({ y }: (typeof rows)[number]) => inside(y)} stroke={colour} strokeWidth={2.6} dot={false} activeDot={false} isAnimationActive={false} />
+          <Line
+            dataKey={({ y }: (typeof rows)[number]) => inside(y)}
+            stroke={colour}
+            strokeWidth={2.6}
+            dot={false}
+            activeDot={false}
+            isAnimationActive={false}
+          />
         </LineChart>
       )}
-      {width > 0 && shown.map((band, at) => <Handle key={band.id} band={band} number={at + 1} size={size} colour={colour} onMove={setMoved} onDrop={drop} onKeep={onKeep} />)}
+      {width > 0 &&
+        shown.map((band, at) => (
+          <Handle
+            key={band.id}
+            band={band}
+            number={at + 1}
+            size={size}
+            colour={colour}
+            onMove={setMoved}
+            onDrop={drop}
+            onKeep={onKeep}
+          />
+        ))}
     </div>
   );
 };

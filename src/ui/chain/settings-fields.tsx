@@ -33,13 +33,16 @@ export const settingLabel = (key: string, { word }: Pick<Field, "word">): string
 export const useSetProcessor = (processor: Processor) => {
   const { act, actPlanned } = useDoing();
   return {
-    set: (set: Readonly<Record<string, unknown>>): boolean => act({ edits: [{ kind: "entries.set", table: "processors", ids: [processor.id], set }] }),
+    set: (set: Readonly<Record<string, unknown>>): boolean =>
+      act({ edits: [{ kind: "entries.set", table: "processors", ids: [processor.id], set }] }),
     typed:
       (key: string, field: Field) =>
       (text: string): boolean => {
         const read = readField(field, text);
         return actPlanned(
-          read.ok ? planned([{ kind: "entries.set", table: "processors", ids: [processor.id], set: { [key]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`),
+          read.ok
+            ? planned([{ kind: "entries.set", table: "processors", ids: [processor.id], set: { [key]: read.value } }])
+            : unplanned(`“${text.trim()}” ${read.says}.`),
         );
       },
   };
@@ -85,7 +88,10 @@ const Setting = ({ processor, name, field }: SettingProps) => {
     return (
       <Select
         label={label}
-        data={(field.options ?? []).map((option) => ({ value: String(option), label: OPTION_WORDS[String(option)] ?? String(option) }))}
+        data={(field.options ?? []).map((option) => ({
+          value: String(option),
+          label: OPTION_WORDS[String(option)] ?? String(option),
+        }))}
         value={String(value)}
         allowDeselect={false}
         {...list}
@@ -93,18 +99,36 @@ const Setting = ({ processor, name, field }: SettingProps) => {
         {...row}
       />
     );
-  return <TextField label={label} placeholder={EMPTY[name] ?? ""} value={fieldText(field, value)} onKeep={typed(name, field)} />;
+  return (
+    <TextField
+      label={label}
+      placeholder={EMPTY[name] ?? ""}
+      value={fieldText(field, value)}
+      onKeep={typed(name, field)}
+    />
+  );
 };
 
 const settingsOf = ({ kind }: Processor): readonly (readonly [string, Field])[] =>
-  (Object.entries(PROCESSOR_KINDS[kind]) as unknown as readonly (readonly [string, Field])[]).filter(([, field]) => field.kind !== "closed");
+  (Object.entries(PROCESSOR_KINDS[kind]) as unknown as readonly (readonly [string, Field])[]).filter(
+    ([, field]) => field.kind !== "closed",
+  );
 
 /** Through which send and return of the rig an insert goes. */
-const Loop = ({ processor, rig }: { readonly processor: Extract<Processor, { readonly kind: "insert" }>; readonly rig: Rig }) => {
+const Loop = ({
+  processor,
+  rig,
+}: {
+  readonly processor: Extract<Processor, { readonly kind: "insert" }>;
+  readonly rig: Rig;
+}) => {
   const { set } = useSetProcessor(processor);
   const loops = entriesOf(rig.loops);
   const same = (a: readonly string[], b: readonly string[]) => a.length > 0 && a.every((id) => b.includes(id));
-  const chosen = loops.find(({ sendPortIds, returnPortIds }) => same(processor.sendPortIds, sendPortIds) && same(processor.returnPortIds, returnPortIds));
+  const chosen = loops.find(
+    ({ sendPortIds, returnPortIds }) =>
+      same(processor.sendPortIds, sendPortIds) && same(processor.returnPortIds, returnPortIds),
+  );
   if (!loops.length) return <p>{rig.name} has no send and return. Add one on the page of the rig.</p>;
   return (
     <Select
@@ -116,7 +140,12 @@ const Loop = ({ processor, rig }: { readonly processor: Extract<Processor, { rea
       {...list}
       onChange={(id) => {
         const loop = loops.find((one) => one.id === id);
-        if (loop) set({ name: loop.name, sendPortIds: loop.sendPortIds.slice(0, 2), returnPortIds: loop.returnPortIds.slice(0, 2) });
+        if (loop)
+          set({
+            name: loop.name,
+            sendPortIds: loop.sendPortIds.slice(0, 2),
+            returnPortIds: loop.returnPortIds.slice(0, 2),
+          });
       }}
       {...row}
     />
@@ -132,7 +161,10 @@ const Steering = ({ processor, rig }: { readonly processor: Processor; readonly 
   if (!numbers.length || (!controllers.length && !steering)) return null;
   const none = "none";
   const known = controllers.map(({ id, name, usage }) => ({ value: id as string, label: name || usage }));
-  const gone = steering && !known.some(({ value }) => value === steering.midiPortId) ? [{ value: steering.midiPortId, label: "not on this rig" }] : [];
+  const gone =
+    steering && !known.some(({ value }) => value === steering.midiPortId)
+      ? [{ value: steering.midiPortId, label: "not on this rig" }]
+      : [];
   return (
     <>
       <Select
@@ -141,7 +173,12 @@ const Steering = ({ processor, rig }: { readonly processor: Processor; readonly 
         value={steering?.midiPortId ?? none}
         allowDeselect={false}
         {...list}
-        onChange={(id) => set({ steering: id === none || id === null ? null : { field: steering?.field ?? numbers[0]?.[0] ?? "", midiPortId: id } })}
+        onChange={(id) =>
+          set({
+            steering:
+              id === none || id === null ? null : { field: steering?.field ?? numbers[0]?.[0] ?? "", midiPortId: id },
+          })
+        }
         {...row}
       />
       {steering && (
@@ -159,7 +196,15 @@ const Steering = ({ processor, rig }: { readonly processor: Processor; readonly 
   );
 };
 
-const ASKED = ["delayDoubleSamples", "delayQuadrupleSamples", "costNs", "installed", "version", "from", "note"] as const;
+const ASKED = [
+  "delayDoubleSamples",
+  "delayQuadrupleSamples",
+  "costNs",
+  "installed",
+  "version",
+  "from",
+  "note",
+] as const;
 
 /** All settings of a processor, and what it asks for. */
 export const SettingsFields = ({ processor, rig }: { readonly processor: Processor; readonly rig: Rig }) => (

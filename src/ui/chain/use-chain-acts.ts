@@ -35,9 +35,13 @@ import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import type { DeskStore } from "../state/desk-store";
 import { editElsewhere } from "../state/edit-elsewhere";
 
-const told = (error: unknown): void => tellRefusal(error instanceof Error ? error.message : "The server could not be reached; nothing was kept. Try again.");
+const told = (error: unknown): void =>
+  tellRefusal(error instanceof Error ? error.message : "The server could not be reached; nothing was kept. Try again.");
 
-/** Edits the studio, and shows it so at once: the server tells all windows, but one that has only just opened may not hear it yet. */
+/**
+ * Edits the studio, and shows it so at once: the server tells all windows, but one that has only just opened may not
+ * hear it yet.
+ */
 const editStudio = async (desk: DeskStore, edits: readonly StudioEdit[]): Promise<void> => {
   await editElsewhere({ remote: api.studio, editing: studioEditing, id: STUDIO_ID }, edits);
   desk.setState({ studio: (await api.loadStudio()).document });
@@ -87,10 +91,22 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
   const chosen = useCallback(
     (value: string, before: ChainProcessorId | null): boolean => {
       const doc = now();
-      if (value.startsWith(AFTER_EFFECT)) return actPlanned(putEffect(doc, { kind: value.slice(AFTER_EFFECT.length) as ProcessorKind, channelIds: [channelId], ids: newIds }));
+      if (value.startsWith(AFTER_EFFECT))
+        return actPlanned(
+          putEffect(doc, {
+            kind: value.slice(AFTER_EFFECT.length) as ProcessorKind,
+            channelIds: [channelId],
+            ids: newIds,
+          }),
+        );
       if (!value.startsWith(INSERT)) return putKind(value as ProcessorKind, before);
       const there = new Set<string>(processorsOf(doc, channelId).map(({ id }) => id));
-      return opened(actPlanned(putInsert(doc, rig, { loopId: value.slice(INSERT.length), channelIds: [channelId], before, ids: newIds })), there);
+      return opened(
+        actPlanned(
+          putInsert(doc, rig, { loopId: value.slice(INSERT.length), channelIds: [channelId], before, ids: newIds }),
+        ),
+        there,
+      );
     },
     [now, channelId, rig, actPlanned, putKind, opened],
   );
@@ -103,8 +119,14 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
         title: at ? `Add before the ${processorName(at).toLowerCase()}` : `Add to ${who()}`,
         label: "Processor",
         options: [
-          ...kindsForAll(doc, [channelId]).map((kind) => ({ value: kind, label: effects.includes(kind) ? `${KIND_WORDS[kind]} in the chain` : KIND_WORDS[kind] })),
-          ...effects.map((kind) => ({ value: `${AFTER_EFFECT}${kind}`, label: `${KIND_WORDS[kind]} on a return, with a send` })),
+          ...kindsForAll(doc, [channelId]).map((kind) => ({
+            value: kind,
+            label: effects.includes(kind) ? `${KIND_WORDS[kind]} in the chain` : KIND_WORDS[kind],
+          })),
+          ...effects.map((kind) => ({
+            value: `${AFTER_EFFECT}${kind}`,
+            label: `${KIND_WORDS[kind]} on a return, with a send`,
+          })),
           ...loopChoices(rig).map(({ id, name }) => ({ value: `${INSERT}${id}`, label: `Hardware insert: ${name}` })),
         ],
         does: "Put it in",
@@ -117,7 +139,8 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
     (chainId: ChainId): void => {
       const says = replacedInWords(now(), [channelId]);
       const { studio } = desk.getState();
-      const does = (): void => void actPlanned(putChain(now(), studio, { chainId, channelIds: [channelId], ids: newIds }));
+      const does = (): void =>
+        void actPlanned(putChain(now(), studio, { chainId, channelIds: [channelId], ids: newIds }));
       const name = studio.chains[chainId]?.name ?? "the chain";
       if (says) askFirst({ title: `Put ${name} on ${who()}`, says, does: `Put ${name} on`, onDo: does });
       else does();
@@ -164,7 +187,8 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
       options: channelChoices(doc, [channelId]).map(({ id, label }) => ({ value: id, label })),
       does: "Copy the chain",
       says: (ids) => replacedInWords(now(), ids as readonly ChannelId[]),
-      onDo: (ids) => actPlanned(copyChain(now(), { fromId: channelId, toIds: ids as readonly ChannelId[], ids: newIds })),
+      onDo: (ids) =>
+        actPlanned(copyChain(now(), { fromId: channelId, toIds: ids as readonly ChannelId[], ids: newIds })),
     });
   }, [now, channelId, who, actPlanned]);
   const steer = useCallback(
@@ -182,24 +206,41 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
         ],
         does: "Let them steer it",
         onDo: (ids, [low = "", high = ""]) => {
-          const [lowHz, highHz] = [low, high].map((text) => (text.trim() ? readHz(text) : null)) as [number | null, number | null];
+          const [lowHz, highHz] = [low, high].map((text) => (text.trim() ? readHz(text) : null)) as [
+            number | null,
+            number | null,
+          ];
           const odd = low.trim() && lowHz === null ? low : high.trim() && highHz === null ? high : null;
           if (odd !== null) tellRefusal(`“${odd.trim()}” is no frequency from 10 Hz to 40 kHz. Type 200, or 4 kHz.`);
-          const sideChains = ids.map((fromId) => newSideChain({ id: newIds("side-chain"), fromId: fromId as ChannelId, processorId: id, lowHz, highHz }));
+          const sideChains = ids.map((fromId) =>
+            newSideChain({ id: newIds("side-chain"), fromId: fromId as ChannelId, processorId: id, lowHz, highHz }),
+          );
           return odd === null && act({ edits: [{ kind: "sideChains.add", sideChains }] });
         },
       });
     },
     [now, channelId, who, act],
   );
-  const branch = useCallback((id: ChainProcessorId): void => void actPlanned(branchOff(now(), { processorIds: [id], ids: newIds })), [now, actPlanned]);
-  const remove = useCallback((id: ChainProcessorId): void => void act({ edits: [{ kind: "entries.remove", table: "processors", ids: [id] }] }), [act]);
+  const branch = useCallback(
+    (id: ChainProcessorId): void => void actPlanned(branchOff(now(), { processorIds: [id], ids: newIds })),
+    [now, actPlanned],
+  );
+  const remove = useCallback(
+    (id: ChainProcessorId): void => void act({ edits: [{ kind: "entries.remove", table: "processors", ids: [id] }] }),
+    [act],
+  );
   const bypass = useCallback(
-    (id: ChainProcessorId): void => void act({ edits: [{ kind: "entries.set", table: "processors", ids: [id], set: { bypassed: !now().processors[id]?.bypassed } }] }),
+    (id: ChainProcessorId): void =>
+      void act({
+        edits: [
+          { kind: "entries.set", table: "processors", ids: [id], set: { bypassed: !now().processors[id]?.bypassed } },
+        ],
+      }),
     [act, now],
   );
   const move = useCallback(
-    (id: ChainProcessorId, before: ChainProcessorId | null): void => void act({ edits: [{ kind: "entries.move", table: "processors", ids: [id], parent: channelId, before }] }),
+    (id: ChainProcessorId, before: ChainProcessorId | null): void =>
+      void act({ edits: [{ kind: "entries.move", table: "processors", ids: [id], parent: channelId, before }] }),
     [act, channelId],
   );
   const pageActs = useCallback((): readonly PageAct[] => {
@@ -213,8 +254,16 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
             { id: "chain-keep", label: `Keep the chain of ${name}…`, key: "Alt K", run: keep },
           ]
         : []),
-      ...kindsForAll(now(), [channelId]).map((kind) => ({ id: `put ${kind}`, label: `Put in: ${KIND_WORDS[kind]}`, run: () => void putKind(kind, null) })),
-      ...entriesOf(studio.chains).map(({ id, name: chain }) => ({ id: `put ${id}`, label: `Put the chain ${chain} on ${name}`, run: () => put(id) })),
+      ...kindsForAll(now(), [channelId]).map((kind) => ({
+        id: `put ${kind}`,
+        label: `Put in: ${KIND_WORDS[kind]}`,
+        run: () => void putKind(kind, null),
+      })),
+      ...entriesOf(studio.chains).map(({ id, name: chain }) => ({
+        id: `put ${id}`,
+        label: `Put the chain ${chain} on ${name}`,
+        run: () => put(id),
+      })),
     ];
   }, [desk, now, channelId, who, add, copy, keep, put, putKind]);
   return { add, put, forget, steer, branch, remove, bypass, move, copy, keep, pageActs };

@@ -38,12 +38,19 @@ const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: re
   const put = (set: { readonly tap?: Tap; readonly on?: boolean; readonly pan?: number }) =>
     actPlanned(
       levels.length
-        ? planned([{ kind: "cueLevels.put", levels: levels.map(({ cueId, sourceId }) => ({ id: newIds("level"), cueId, sourceId, ...set })) }])
+        ? planned([
+            {
+              kind: "cueLevels.put",
+              levels: levels.map(({ cueId, sourceId }) => ({ id: newIds("level"), cueId, sourceId, ...set })),
+            },
+          ])
         : unplanned("What is selected is not heard in that cue yet: type a level first."),
     );
   const pan = (text: string): boolean => {
     const read = readPan(text);
-    return read === null ? actPlanned(unplanned(`“${text.trim()}” is no pan. Type L 30, R 30 or middle.`)) : put({ pan: read });
+    return read === null
+      ? actPlanned(unplanned(`“${text.trim()}” is no pan. Type L 30, R 30 or middle.`))
+      : put({ pan: read });
   };
   return (
     <>
@@ -57,7 +64,13 @@ const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: re
         />
       </div>
       <div className={classes.field}>
-        <TextField bare label="Pan" value={levels.length ? panText(common(levels.map((one) => one.pan)) ?? 0) : ""} placeholder="pan" onKeep={pan} />
+        <TextField
+          bare
+          label="Pan"
+          value={levels.length ? panText(common(levels.map((one) => one.pan)) ?? 0) : ""}
+          placeholder="pan"
+          onKeep={pan}
+        />
       </div>
       <Select
         aria-label="Where it is tapped"
@@ -74,12 +87,22 @@ const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: re
         {...dropDown(170)}
         onChange={(tap) => put({ tap: tap as Tap })}
       />
-      <Switch label="On" title="Alt O" size="sm" checked={levels.length > 0 && levels.every(({ on }) => on)} onChange={(event) => put({ on: event.currentTarget.checked })} />
+      <Switch
+        label="On"
+        title="Alt O"
+        size="sm"
+        checked={levels.length > 0 && levels.every(({ on }) => on)}
+        onChange={(event) => put({ on: event.currentTarget.checked })}
+      />
       {levels.length > 0 && (
         <Button
           variant="subtle"
           size="compact-sm"
-          onClick={() => act({ edits: [{ kind: "cueLevels.remove", cells: levels.map(({ cueId, sourceId }) => ({ cueId, sourceId })) }] })}
+          onClick={() =>
+            act({
+              edits: [{ kind: "cueLevels.remove", cells: levels.map(({ cueId, sourceId }) => ({ cueId, sourceId })) }],
+            })
+          }
         >
           Take out
         </Button>
@@ -91,8 +114,10 @@ const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: re
 /** What is to be said of the cue that is selected: why it is late, or that it is heard double. */
 const saysOf = ({ cue, latest, state, plays }: CueHead, hearing: Hearing): string => {
   const twice = heardTwice(hearing).find(({ first }) => first.cueId === cue.id);
-  if (twice) return `${twice.first.person} hears ${plays || "themself"} twice, ${formatMs(twice.lagMs)} apart: a hollow at ${formatHz(notchesHz(twice).firstHz)}.`;
-  if (state === "late" && latest?.targetMs) return `${latest.person} hears ${plays} ${formatMs(latest.ms - latest.targetMs)} later than it should be.`;
+  if (twice)
+    return `${twice.first.person} hears ${plays || "themself"} twice, ${formatMs(twice.lagMs)} apart: a hollow at ${formatHz(notchesHz(twice).firstHz)}.`;
+  if (state === "late" && latest?.targetMs)
+    return `${latest.person} hears ${plays} ${formatMs(latest.ms - latest.targetMs)} later than it should be.`;
   if (state === "unheard") return `${cue.name} does not hear their own sound.`;
   if (state === "nobody") return `Nobody hears ${cue.name} yet: say who, with Alt I.`;
   return "";
@@ -128,7 +153,13 @@ export const CueBar = memo(({ gather, cells, heads, cueIds, hearing, buses, onBu
             {label}
           </Button>
         ))}
-      <Button variant={buses ? "filled" : "default"} size="compact-sm" radius="xl" aria-pressed={buses} onClick={() => onBuses(!buses)}>
+      <Button
+        variant={buses ? "filled" : "default"}
+        size="compact-sm"
+        radius="xl"
+        aria-pressed={buses}
+        onClick={() => onBuses(!buses)}
+      >
         Buses
       </Button>
       {says && <p role="status">{says}</p>}

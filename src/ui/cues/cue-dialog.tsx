@@ -68,7 +68,11 @@ const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
   ];
   const choose = (value: string | null): void => {
     const output = outputs.find(({ portIds }) => keyOf(portIds) === value);
-    if (output) set({ portIds: output.portIds, ...(asked.hearing === "far" ? {} : { hearing: output.hearing, room: output.room }) });
+    if (output)
+      set({
+        portIds: output.portIds,
+        ...(asked.hearing === "far" ? {} : { hearing: output.hearing, room: output.room }),
+      });
     else set({ portIds: value === NONE ? [] : asked.portIds });
   };
   return (
@@ -76,7 +80,11 @@ const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
       <Stack gap="sm">
         <TagsInput
           label="Who hears it"
-          description={strangers.length ? `No line of this list is played by ${strangers.join(", ")}: nothing is marked as their own sound.` : undefined}
+          description={
+            strangers.length
+              ? `No line of this list is played by ${strangers.join(", ")}: nothing is marked as their own sound.`
+              : undefined
+          }
           data={peopleFor(doc, studio, cue)}
           value={[...asked.people]}
           selectFirstOptionOnChange
@@ -112,9 +120,29 @@ const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
             onChange={(from) => set({ from: from as "main" | "nothing" | CueId })}
           />
         )}
-        <Select label="Output" data={options} value={keyOf(asked.portIds)} allowDeselect={false} maxDropdownHeight={200} onChange={choose} />
-        <Select label="Heard" data={[...HEARING]} value={asked.hearing} allowDeselect={false} onChange={(hearing) => set({ hearing: hearing as Hearing })} />
-        {asked.hearing === "loudspeaker" && <TextInput label="In which room" value={asked.room} maxLength={200} onChange={(event) => set({ room: event.currentTarget.value })} />}
+        <Select
+          label="Output"
+          data={options}
+          value={keyOf(asked.portIds)}
+          allowDeselect={false}
+          maxDropdownHeight={200}
+          onChange={choose}
+        />
+        <Select
+          label="Heard"
+          data={[...HEARING]}
+          value={asked.hearing}
+          allowDeselect={false}
+          onChange={(hearing) => set({ hearing: hearing as Hearing })}
+        />
+        {asked.hearing === "loudspeaker" && (
+          <TextInput
+            label="In which room"
+            value={asked.room}
+            maxLength={200}
+            onChange={(event) => set({ room: event.currentTarget.value })}
+          />
+        )}
         <Select
           label="Mixed in"
           data={[
@@ -126,11 +154,16 @@ const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
           onChange={(mixedIn) => set({ mixedIn: mixedIn as MixedIn })}
         />
       </Stack>
-      {asked.mixedIn === "interface" && <p className={classes.says}>Every input that it carries is heard before the computer has it; what the computer plays comes with it.</p>}
+      {asked.mixedIn === "interface" && (
+        <p className={classes.says}>
+          Every input that it carries is heard before the computer has it; what the computer plays comes with it.
+        </p>
+      )}
       <Footer does={cue ? `Set ${cue.name}` : "Add the cue"} />
     </form>
   );
 };
 
 /** Asks who hears a cue, as what it begins, and where it goes out. */
-export const askCue = (ask: AskCue): void => void modals.open({ title: ask.cue ? `The cue ${ask.cue.name}` : "Add a cue", children: <CueForm {...ask} /> });
+export const askCue = (ask: AskCue): void =>
+  void modals.open({ title: ask.cue ? `The cue ${ask.cue.name}` : "Add a cue", children: <CueForm {...ask} /> });

@@ -8,7 +8,9 @@ import classes from "./cues.module.css";
 import { HEADS } from "./use-cue-cursor";
 
 /** A word and a shape for each state; never colour alone. */
-const STATES: { readonly [S in CueHead["state"]]: { readonly word: string; readonly tone: string; readonly Icon: typeof IconCheck } } = {
+const STATES: {
+  readonly [S in CueHead["state"]]: { readonly word: string; readonly tone: string; readonly Icon: typeof IconCheck };
+} = {
   "on-time": { word: "on time", tone: "well", Icon: IconCheck },
   near: { word: "near", tone: "hint", Icon: IconAlertTriangle },
   late: { word: "late", tone: "problem", Icon: IconAlertTriangle },
@@ -38,7 +40,9 @@ export const Head = memo(({ head, id, index, selected, active, tight, told, onDo
   const { cue, output, plays, latest, state } = head;
   const { word, tone, Icon } = STATES[state];
   const ms = latest ? formatMs(latest.ms) : null;
-  const against = latest ? `${latest.targetMs === null ? "" : `of ${latest.targetMs} · `}${latest.direct ? "direct" : "computer"}` : "";
+  const against = latest
+    ? `${latest.targetMs === null ? "" : `of ${latest.targetMs} · `}${latest.direct ? "direct" : "computer"}`
+    : "";
   return (
     <div
       id={id}

@@ -17,8 +17,14 @@ const PAGE = 10;
 /** What begins what is typed into a cell: a letter switches nothing, it is seen in the field first. */
 const BEGINS = /^[\p{L}\d−–∞+.,-]$/u;
 
-/** What a key is to do, as of the matrix; null where it is not for it. Alt with an arrow turns up or down, by half as much with Shift; with B or O it taps before or after the fader, or switches off and on. */
-export const cueKey = ({ key, code, shiftKey: range, altKey, ctrlKey, metaKey }: KeyboardEvent, does: CueKeyed): (() => void) | null => {
+/**
+ * What a key is to do, as of the matrix; null where it is not for it. Alt with an arrow turns up or down, by half as
+ * much with Shift; with B or O it taps before or after the fader, or switches off and on.
+ */
+export const cueKey = (
+  { key, code, shiftKey: range, altKey, ctrlKey, metaKey }: KeyboardEvent,
+  does: CueKeyed,
+): (() => void) | null => {
   if (ctrlKey || metaKey) return null;
   if (altKey) {
     if (code === "KeyB") return () => does.toggle("tap");

@@ -118,7 +118,9 @@ const Editor = ({
       autoFocus
       data-kept
       data-draft
-      onFocus={(event) => (editing.fresh ? event.target.setSelectionRange(text.length, text.length) : event.target.select())}
+      onFocus={(event) =>
+        editing.fresh ? event.target.setSelectionRange(text.length, text.length) : event.target.select()
+      }
       onChange={(event) => setText(event.currentTarget.value)}
       onBlur={() => {
         if (!left.current) left.current = onKeep(text, 0);
@@ -140,153 +142,175 @@ const Editor = ({
 };
 
 /** People across, sources down. One place has the keys; it is the grid itself that has the focus. */
-export const CueMatrix = memo(({ doc, rows, heads, cursor, width, told, onFold, onType, onLevel, onSettings, onToggle, onNudge, onTakeOut }: MatrixProps) => {
-  const columns = useKept(heads.map(({ cue, ownIds }): Column => ({ cueId: cue.id, name: cue.name, ownIds })));
-  const grid = useRef<HTMLDivElement>(null);
-  const [editing, setEditing] = useState<Editing | null>(null);
-  const names = width < NARROW ? NARROW_NAMES : NAMES;
-  const each = Math.max(NARROWEST, Math.min(WIDEST, Math.floor((width - names - 24) / Math.max(1, heads.length)) - (heads.length > 8 ? 6 : GAP)));
-  const gap = heads.length > 8 ? 6 : GAP;
-  const tight = each < TIGHT;
-  const virtual = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => grid.current,
-    estimateSize: () => ROW,
-    overscan: 5,
-    scrollMargin: HEADS_HEIGHT,
-    scrollPaddingStart: HEADS_HEIGHT,
-    scrollPaddingEnd: 8,
-  });
-  const { cursor: at, go, step, cueIds, rowIds } = cursor;
-  const index = at ? rows.findIndex(({ id }) => id === at.rowId) : -1;
-  const rowAt = index < 0 ? null : (rows[index] ?? null);
-  const cell = at ? cellId(at.rowId, at.cueId) : undefined;
-  const pressed = useInSight({
-    cell,
-    place: `${index} ${cell}`,
-    size: `${width} × ${virtual.scrollRect?.height}`,
-    draw: () => index >= 0 && virtual.scrollToIndex(index),
-  });
-  const chosen = useMemo(() => new Set<string>(cueIds), [cueIds]);
-
-  const begin = (text: string | null): void => {
-    if (!at || !rowAt) return;
-    setEditing({ ...at, text: text ?? textAt(doc, rowAt, at.cueId), fresh: text !== null });
-  };
-  const back = useSteady((): void => {
-    setEditing(null);
-    grid.current?.focus();
-  });
-  const keep = useSteady((text: string, down: number): boolean => {
-    if (!editing) return true;
-    const row = rows.find(({ id }) => id === editing.rowId) ?? null;
-    if (!onType(editing, row, text)) return false;
-    back();
-    if (down) step(down, 0);
-    return true;
-  });
-  /** The editor is no longer drawn: scrolled far away, and what was typed is kept; or its cue or source was removed, and it is told. */
-  const gone = useSteady((text: string, where: string): void => {
-    if (!editing) return;
-    const row = rows.find(({ id }) => id === editing.rowId);
-    if (!row || !doc.cues[editing.cueId]) tellLost(text, where, "it was removed, here or in another window.");
-    else if (!onType(editing, row, text)) tellLost(text, where, "it is no level.");
-    setEditing(null);
-  });
-  const press = (event: KeyboardEvent): void => {
-    if (event.target !== grid.current || !at) return;
-    const act = cueKey(event, {
-      step,
-      nudge: onNudge,
-      open: () => (rowAt ? begin(null) : onSettings()),
-      fold: () => rowAt?.kind === "group" && onFold(rowAt.id),
-      takeOut: onTakeOut,
-      toggle: onToggle,
-      type: (text) => rowAt && begin(text),
-      across: heads.length,
+export const CueMatrix = memo(
+  ({
+    doc,
+    rows,
+    heads,
+    cursor,
+    width,
+    told,
+    onFold,
+    onType,
+    onLevel,
+    onSettings,
+    onToggle,
+    onNudge,
+    onTakeOut,
+  }: MatrixProps) => {
+    const columns = useKept(heads.map(({ cue, ownIds }): Column => ({ cueId: cue.id, name: cue.name, ownIds })));
+    const grid = useRef<HTMLDivElement>(null);
+    const [editing, setEditing] = useState<Editing | null>(null);
+    const names = width < NARROW ? NARROW_NAMES : NAMES;
+    const each = Math.max(
+      NARROWEST,
+      Math.min(WIDEST, Math.floor((width - names - 24) / Math.max(1, heads.length)) - (heads.length > 8 ? 6 : GAP)),
+    );
+    const gap = heads.length > 8 ? 6 : GAP;
+    const tight = each < TIGHT;
+    const virtual = useVirtualizer({
+      count: rows.length,
+      getScrollElement: () => grid.current,
+      estimateSize: () => ROW,
+      overscan: 5,
+      scrollMargin: HEADS_HEIGHT,
+      scrollPaddingStart: HEADS_HEIGHT,
+      scrollPaddingEnd: 8,
     });
-    if (!act) return;
-    event.preventDefault();
-    act();
-  };
-  const style = { "--each": `${each}px`, "--gap": `${gap}px`, "--names": `${names}px` } as CSSProperties;
-  const down = useSteady((rowId: string, cueId: CueId, range: boolean): void => {
-    pressed(`${rows.findIndex(({ id }) => id === rowId)} ${cellId(rowId, cueId)}`);
-    go({ rowId, cueId }, { range });
-  });
-  const edit = useSteady((rowId: string, cueId: CueId): void => {
-    const row = rows.find(({ id }) => id === rowId);
-    if (!row) return;
-    go({ rowId, cueId });
-    setEditing({ rowId, cueId, text: textAt(doc, row, cueId), fresh: false });
-  });
-  const level = useSteady((rowId: string, cueId: CueId, levelDb: Decibels | null): void => {
-    const row = rows.find(({ id }) => id === rowId);
-    if (row) onLevel(row, cueId, levelDb);
-  });
-  const does = useMemo((): CellHandlers => ({ down, edit, level }), [down, edit, level]);
-  const total = virtual.getTotalSize();
-  return (
-    <div
-      ref={grid}
-      id={MATRIX}
-      role="grid"
-      tabIndex={0}
-      className={classes.matrix}
-      aria-label="How loud everybody hears what"
-      aria-rowcount={rows.length + 1}
-      aria-colcount={heads.length + 1}
-      aria-multiselectable="true"
-      aria-activedescendant={cell}
-      style={style}
-      onMouseDown={keepFocus}
-      onKeyDown={press}
-    >
-      <div role="row" aria-rowindex={1} className={classes.heads}>
-        <div role="columnheader" aria-colindex={1} className={classes.corner}>
-          <CuesNav />
-          <span>
-            <i>•</i> before the fader
-          </span>
-          <span>dB · outlined: the person's own sound</span>
+    const { cursor: at, go, step, cueIds, rowIds } = cursor;
+    const index = at ? rows.findIndex(({ id }) => id === at.rowId) : -1;
+    const rowAt = index < 0 ? null : (rows[index] ?? null);
+    const cell = at ? cellId(at.rowId, at.cueId) : undefined;
+    const pressed = useInSight({
+      cell,
+      place: `${index} ${cell}`,
+      size: `${width} × ${virtual.scrollRect?.height}`,
+      draw: () => index >= 0 && virtual.scrollToIndex(index),
+    });
+    const chosen = useMemo(() => new Set<string>(cueIds), [cueIds]);
+
+    const begin = (text: string | null): void => {
+      if (!at || !rowAt) return;
+      setEditing({ ...at, text: text ?? textAt(doc, rowAt, at.cueId), fresh: text !== null });
+    };
+    const back = useSteady((): void => {
+      setEditing(null);
+      grid.current?.focus();
+    });
+    const keep = useSteady((text: string, down: number): boolean => {
+      if (!editing) return true;
+      const row = rows.find(({ id }) => id === editing.rowId) ?? null;
+      if (!onType(editing, row, text)) return false;
+      back();
+      if (down) step(down, 0);
+      return true;
+    });
+    /**
+     * The editor is no longer drawn: scrolled far away, and what was typed is kept; or its cue or source was removed,
+     * and it is told.
+     */
+    const gone = useSteady((text: string, where: string): void => {
+      if (!editing) return;
+      const row = rows.find(({ id }) => id === editing.rowId);
+      if (!row || !doc.cues[editing.cueId]) tellLost(text, where, "it was removed, here or in another window.");
+      else if (!onType(editing, row, text)) tellLost(text, where, "it is no level.");
+      setEditing(null);
+    });
+    const press = (event: KeyboardEvent): void => {
+      if (event.target !== grid.current || !at) return;
+      const act = cueKey(event, {
+        step,
+        nudge: onNudge,
+        open: () => (rowAt ? begin(null) : onSettings()),
+        fold: () => rowAt?.kind === "group" && onFold(rowAt.id),
+        takeOut: onTakeOut,
+        toggle: onToggle,
+        type: (text) => rowAt && begin(text),
+        across: heads.length,
+      });
+      if (!act) return;
+      event.preventDefault();
+      act();
+    };
+    const style = { "--each": `${each}px`, "--gap": `${gap}px`, "--names": `${names}px` } as CSSProperties;
+    const down = useSteady((rowId: string, cueId: CueId, range: boolean): void => {
+      pressed(`${rows.findIndex(({ id }) => id === rowId)} ${cellId(rowId, cueId)}`);
+      go({ rowId, cueId }, { range });
+    });
+    const edit = useSteady((rowId: string, cueId: CueId): void => {
+      const row = rows.find(({ id }) => id === rowId);
+      if (!row) return;
+      go({ rowId, cueId });
+      setEditing({ rowId, cueId, text: textAt(doc, row, cueId), fresh: false });
+    });
+    const level = useSteady((rowId: string, cueId: CueId, levelDb: Decibels | null): void => {
+      const row = rows.find(({ id }) => id === rowId);
+      if (row) onLevel(row, cueId, levelDb);
+    });
+    const does = useMemo((): CellHandlers => ({ down, edit, level }), [down, edit, level]);
+    const total = virtual.getTotalSize();
+    return (
+      <div
+        ref={grid}
+        id={MATRIX}
+        role="grid"
+        tabIndex={0}
+        className={classes.matrix}
+        aria-label="How loud everybody hears what"
+        aria-rowcount={rows.length + 1}
+        aria-colcount={heads.length + 1}
+        aria-multiselectable="true"
+        aria-activedescendant={cell}
+        style={style}
+        onMouseDown={keepFocus}
+        onKeyDown={press}
+      >
+        <div role="row" aria-rowindex={1} className={classes.heads}>
+          <div role="columnheader" aria-colindex={1} className={classes.corner}>
+            <CuesNav />
+            <span>
+              <i>•</i> before the fader
+            </span>
+            <span>dB · outlined: the person's own sound</span>
+          </div>
+          {heads.map((head, n) => (
+            <Head
+              key={head.cue.id}
+              id={cellId(HEADS, head.cue.id)}
+              index={n}
+              head={head}
+              tight={tight}
+              told={told.get(head.cue.id) ?? NOTHING}
+              selected={chosen.has(head.cue.id) && rowIds.size === 0}
+              active={at?.rowId === HEADS && at.cueId === head.cue.id}
+              onDown={down}
+              onOpen={onSettings}
+            />
+          ))}
         </div>
-        {heads.map((head, n) => (
-          <Head
-            key={head.cue.id}
-            id={cellId(HEADS, head.cue.id)}
-            index={n}
-            head={head}
-            tight={tight}
-            told={told.get(head.cue.id) ?? NOTHING}
-            selected={chosen.has(head.cue.id) && rowIds.size === 0}
-            active={at?.rowId === HEADS && at.cueId === head.cue.id}
-            onDown={down}
-            onOpen={onSettings}
-          />
-        ))}
+        <div className={classes.rows} style={{ height: total }}>
+          {virtual.getVirtualItems().map(({ index: n, start }) => {
+            const row = rows[n];
+            return (
+              row && (
+                <MatrixRow
+                  key={row.id}
+                  {...{ doc, row, columns, start: start - HEADS_HEIGHT, index: n, onFold, does }}
+                  activeCue={at?.rowId === row.id ? at.cueId : null}
+                  chosen={rowIds.has(row.id) ? chosen : NONE}
+                  editing={editing?.rowId === row.id ? editing : null}
+                  onKeep={keep}
+                  onLeave={back}
+                  onGone={gone}
+                />
+              )
+            );
+          })}
+        </div>
       </div>
-      <div className={classes.rows} style={{ height: total }}>
-        {virtual.getVirtualItems().map(({ index: n, start }) => {
-          const row = rows[n];
-          return (
-            row && (
-              <MatrixRow
-                key={row.id}
-                {...{ doc, row, columns, start: start - HEADS_HEIGHT, index: n, onFold, does }}
-                activeCue={at?.rowId === row.id ? at.cueId : null}
-                chosen={rowIds.has(row.id) ? chosen : NONE}
-                editing={editing?.rowId === row.id ? editing : null}
-                onKeep={keep}
-                onLeave={back}
-                onGone={gone}
-              />
-            )
-          );
-        })}
-      </div>
-    </div>
-  );
-});
+    );
+  },
+);
 
 CueMatrix.displayName = "CueMatrix";
 
@@ -333,18 +357,38 @@ interface RowProps {
   readonly onGone: (text: string, where: string) => void;
 }
 
-/** Whether what a row shows of the template is the same: then it is not drawn anew. It is asked of every row at every edit. */
+/**
+ * Whether what a row shows of the template is the same: then it is not drawn anew. It is asked of every row at every
+ * edit.
+ */
 const saysTheSame = (was: Template, is: Template, row: CueRow, columns: readonly Column[]): boolean => {
   if (was.cueLevels === is.cueLevels || (row.kind === "group" && row.open)) return true;
   const sources = row.kind === "group" ? row.sourceIds : [row.id];
-  return columns.every(({ cueId }) => sources.every((sourceId) => levelIn(was, { cueId, sourceId }) === levelIn(is, { cueId, sourceId })));
+  return columns.every(({ cueId }) =>
+    sources.every((sourceId) => levelIn(was, { cueId, sourceId }) === levelIn(is, { cueId, sourceId })),
+  );
 };
 
-const sameRow = ({ doc: was, ...before }: RowProps, { doc: is, ...now }: RowProps): boolean => shallowEqual(before, now) && saysTheSame(was, is, now.row, now.columns);
+const sameRow = ({ doc: was, ...before }: RowProps, { doc: is, ...now }: RowProps): boolean =>
+  shallowEqual(before, now) && saysTheSame(was, is, now.row, now.columns);
 
 /** A source, or a group of them, in every cue. */
 const MatrixRow = memo(
-  ({ doc, row, columns, start, index, activeCue, chosen, editing, onFold, does, onKeep, onLeave, onGone }: RowProps) => (
+  ({
+    doc,
+    row,
+    columns,
+    start,
+    index,
+    activeCue,
+    chosen,
+    editing,
+    onFold,
+    does,
+    onKeep,
+    onLeave,
+    onGone,
+  }: RowProps) => (
     <div
       role="row"
       aria-rowindex={index + 2}
@@ -353,12 +397,20 @@ const MatrixRow = memo(
       data-parked={(row.kind === "source" && row.parked) || undefined}
       style={{ top: start, "--thread": row.colour ? dyeVar(row.colour) : "var(--soft)" } as CSSProperties}
     >
-      <div role="rowheader" aria-colindex={1} className={classes.name} style={{ paddingLeft: 12 + row.depth * 14 + (row.kind === "source" ? 19 : 0) }}>
+      <div
+        role="rowheader"
+        aria-colindex={1}
+        className={classes.name}
+        style={{ paddingLeft: 12 + row.depth * 14 + (row.kind === "source" ? 19 : 0) }}
+      >
         <RowName row={row} onFold={onFold} />
       </div>
       {columns.map(({ cueId, name, ownIds }, m) => {
         const label = `${row.name} in ${name}`;
-        if (editing?.cueId === cueId) return <Editor key={cueId} editing={editing} label={label} onKeep={onKeep} onLeave={onLeave} onGone={onGone} />;
+        if (editing?.cueId === cueId)
+          return (
+            <Editor key={cueId} editing={editing} label={label} onKeep={onKeep} onLeave={onLeave} onGone={onGone} />
+          );
         const common = {
           id: cellId(row.id, cueId),
           label,
@@ -388,7 +440,13 @@ MatrixRow.displayName = "MatrixRow";
 
 const RowName = ({ row, onFold }: { readonly row: CueRow; readonly onFold: (id: string) => void }) =>
   row.kind === "group" ? (
-    <button type="button" tabIndex={-1} className={classes.fold} aria-expanded={row.open} onClick={() => onFold(row.id)}>
+    <button
+      type="button"
+      tabIndex={-1}
+      className={classes.fold}
+      aria-expanded={row.open}
+      onClick={() => onFold(row.id)}
+    >
       {row.open ? <IconChevronDown size={15} aria-hidden /> : <IconChevronRight size={15} aria-hidden />}
       <b>{row.name}</b>
       <span>{row.open ? counted(row.sourceIds.length, "source") : "whole folder"}</span>

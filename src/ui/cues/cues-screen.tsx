@@ -26,8 +26,13 @@ import { useHearing } from "./use-hearing";
 /** Which groups are folded, for as long as the screen is open; folders begin as they are in the input list. */
 const useFolded = () => {
   const doc = useDesk((desk) => desk.doc);
-  const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set(Object.values(doc.folders).flatMap(({ id, open }) => (open ? [] : [id as string]))));
-  const fold = useCallback((id: string) => setFolded((was) => new Set(was.has(id) ? [...was].filter((one) => one !== id) : [...was, id])), []);
+  const [folded, setFolded] = useState<ReadonlySet<string>>(
+    () => new Set(Object.values(doc.folders).flatMap(({ id, open }) => (open ? [] : [id as string]))),
+  );
+  const fold = useCallback(
+    (id: string) => setFolded((was) => new Set(was.has(id) ? [...was].filter((one) => one !== id) : [...was, id])),
+    [],
+  );
   return { folded, fold };
 };
 
@@ -36,8 +41,8 @@ const Empty = ({ onAdd }: { readonly onAdd: () => void }) => (
     <CuesNav />
     <h2>Nobody hears anything yet</h2>
     <p>
-      A cue is a mix of its own for somebody who plays: how loud they hear whom, on which output. Begin with one that sounds like the main mix, then give each more of their own
-      sound with <kbd>Alt M</kbd>.
+      A cue is a mix of its own for somebody who plays: how loud they hear whom, on which output. Begin with one that
+      sounds like the main mix, then give each more of their own sound with <kbd>Alt M</kbd>.
     </p>
     <Button onClick={onAdd}>Add a cue</Button>
   </div>
@@ -62,7 +67,8 @@ export const CuesScreen = () => {
   const told = useMemo(() => {
     const byCue = new Map<string, string[]>();
     for (const { message, places } of findings)
-      for (const id of new Set(places.flatMap((place) => (place.kind === "cue" ? [place.id] : [])))) putInto(byCue, id as string, message);
+      for (const id of new Set(places.flatMap((place) => (place.kind === "cue" ? [place.id] : []))))
+        putInto(byCue, id as string, message);
     return byCue;
   }, [findings]);
   const cursor = useCueCursor(rows, cues);
@@ -78,7 +84,9 @@ export const CuesScreen = () => {
     if (shown && document.activeElement === document.body) document.getElementById(MATRIX)?.focus();
   }, [shown]);
   const { cells, cueIds } = cursor;
-  const bar = useDeferredValue(useMemo(() => ({ cells, cueIds, heads, hearing, gather }), [cells, cueIds, heads, hearing, gather]));
+  const bar = useDeferredValue(
+    useMemo(() => ({ cells, cueIds, heads, hearing, gather }), [cells, cueIds, heads, hearing, gather]),
+  );
   const inGroup = (cueId: CueId, row: CueRow, text: string): boolean =>
     actPlanned(
       row.kind === "group"
@@ -90,7 +98,10 @@ export const CuesScreen = () => {
     const one = cursor.rowIds.size <= 1 && cueIds.length <= 1;
     return one ? inGroup(at.cueId, row, text) : actPlanned(setCueLevels(doc, { cells, text, ids: newIds }));
   });
-  const level = useSteady((row: CueRow, cueId: CueId, levelDb: Decibels | null): void => void inGroup(cueId, row, formatLevel(levelDb).replace(" dB", "")));
+  const level = useSteady(
+    (row: CueRow, cueId: CueId, levelDb: Decibels | null): void =>
+      void inGroup(cueId, row, formatLevel(levelDb).replace(" dB", "")),
+  );
   const settings = useSteady(run("settings"));
   return (
     <div className={classes.screen}>

@@ -16,7 +16,9 @@ const FIELDS: readonly { readonly field: keyof Disk; readonly label: string; rea
 
 const endInWords = ({ longestTakeS, fileS }: TrackStorage, name: string): string => {
   if (longestTakeS !== null) return `A plain WAV of ${name} ends after ${formatHours(longestTakeS)}.`;
-  return fileS === null ? "Takes are written as RF64 and may be as long as the disk." : `Takes go on into the next file: of ${name} after ${formatHours(fileS)}.`;
+  return fileS === null
+    ? "Takes are written as RF64 and may be as long as the disk."
+    : `Takes go on into the next file: of ${name} after ${formatHours(fileS)}.`;
 };
 
 /** What the evening takes of the disk, and whether it fits. */
@@ -26,21 +28,36 @@ export const DiskBar = ({ doc }: { readonly doc: Template }) => {
   const keep =
     (field: keyof Disk) =>
     (text: string): boolean => {
-      const read = field === "freeGb" && !text.trim() ? ({ ok: true, value: null } as const) : readField(DISK[field], text);
-      return actPlanned(read.ok ? planned([{ kind: "settings.set", set: { disk: { [field]: read.value } } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+      const read =
+        field === "freeGb" && !text.trim() ? ({ ok: true, value: null } as const) : readField(DISK[field], text);
+      return actPlanned(
+        read.ok
+          ? planned([{ kind: "settings.set", set: { disk: { [field]: read.value } } }])
+          : unplanned(`“${text.trim()}” ${read.says}.`),
+      );
     };
-  const soonest = storage.tracks.length ? storage.tracks.reduce((a, b) => (b.bytesPerSecond > a.bytesPerSecond ? b : a)) : null;
+  const soonest = storage.tracks.length
+    ? storage.tracks.reduce((a, b) => (b.bytesPerSecond > a.bytesPerSecond ? b : a))
+    : null;
   return (
     <section className={classes.disk} aria-label="The disk">
       <KeptFor of="disk">
         {FIELDS.map(({ field, label, placeholder }) => (
-          <TextField key={field} label={label} value={fieldText(DISK[field], doc.disk[field])} {...(placeholder ? { placeholder } : {})} onKeep={keep(field)} />
+          <TextField
+            key={field}
+            label={label}
+            value={fieldText(DISK[field], doc.disk[field])}
+            {...(placeholder ? { placeholder } : {})}
+            onKeep={keep(field)}
+          />
         ))}
       </KeptFor>
       <p>
-        All at once: {storage.bytesPerSecond.toLocaleString("en-GB")} bytes a second, {(storage.bytesPerHour / 1e9).toFixed(4)} GB or {(storage.bytesPerHour / 2 ** 30).toFixed(3)}{" "}
-        GiB an hour, {formatBytes(storage.eveningBytes)} the evening
-        {storage.passesBytes === null ? "" : `; all passes ${formatBytes(storage.passesBytes)}`}.{soonest && ` ${endInWords(soonest, doc.channels[soonest.trackId]?.name ?? "")}`}
+        All at once: {storage.bytesPerSecond.toLocaleString("en-GB")} bytes a second,{" "}
+        {(storage.bytesPerHour / 1e9).toFixed(4)} GB or {(storage.bytesPerHour / 2 ** 30).toFixed(3)} GiB an hour,{" "}
+        {formatBytes(storage.eveningBytes)} the evening
+        {storage.passesBytes === null ? "" : `; all passes ${formatBytes(storage.passesBytes)}`}.
+        {soonest && ` ${endInWords(soonest, doc.channels[soonest.trackId]?.name ?? "")}`}
         {storage.fitsS !== null && ` ${formatHours(storage.fitsS)} of all at once fit.`}
       </p>
     </section>

@@ -14,7 +14,14 @@ import classes from "./levels.module.css";
 /** The headings stand above the lines and stay there; as in the styles. */
 const HEADINGS = 26;
 
-const FITS: { readonly [F in GainPlan["fit"]]: string } = { fits: "fits", pad: "the pad", "too-hot": "too loud", "too-weak": "too weak", clips: "clips", unknown: "not known" };
+const FITS: { readonly [F in GainPlan["fit"]]: string } = {
+  fits: "fits",
+  pad: "the pad",
+  "too-hot": "too loud",
+  "too-weak": "too weak",
+  clips: "clips",
+  unknown: "not known",
+};
 const one = (db: number | null): string => (db === null ? "–" : formatGain(dB(Math.round(db * 10) / 10)));
 
 interface GainTableProps {
@@ -67,11 +74,13 @@ export const GainTable = ({ doc, plans, chosen, onChoose }: GainTableProps) => {
           onKeyDown={press}
         >
           <div role="row" aria-rowindex={1} className={classes.headings}>
-            {["Line", "Microphone", "Input", "SPL, dB", "dBu", "Gain wanted", "Gain", "Level", "Peak", "Preamp"].map((heading) => (
-              <span key={heading} role="columnheader">
-                {heading}
-              </span>
-            ))}
+            {["Line", "Microphone", "Input", "SPL, dB", "dBu", "Gain wanted", "Gain", "Level", "Peak", "Preamp"].map(
+              (heading) => (
+                <span key={heading} role="columnheader">
+                  {heading}
+                </span>
+              ),
+            )}
           </div>
           <div style={{ height: virtual.getTotalSize(), position: "relative" }}>
             {virtual.getVirtualItems().map(({ index, start }) => {

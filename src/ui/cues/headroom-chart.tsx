@@ -18,7 +18,10 @@ const words = (db: number | null): string => (db === null ? "silent" : `${format
 /** How far peaks of every bus, the main bus and every cue are from full scale: if all is alike, and if it is not. */
 export const HeadroomChart = ({ rows, chosen, onChoose }: HeadroomChartProps) => {
   // The ones nearest full scale where there are too many to draw.
-  const drawn = rows.length <= MOST ? rows : [...rows].sort((a, b) => (b.worstPeakDb ?? -999) - (a.worstPeakDb ?? -999)).slice(0, MOST);
+  const drawn =
+    rows.length <= MOST
+      ? rows
+      : [...rows].sort((a, b) => (b.worstPeakDb ?? -999) - (a.worstPeakDb ?? -999)).slice(0, MOST);
   return (
     <section className={classes.chartPlace} aria-label="Headroom">
       <h2>
@@ -33,7 +36,14 @@ export const HeadroomChart = ({ rows, chosen, onChoose }: HeadroomChartProps) =>
           </div>
           <div role="listbox" aria-label="Headroom of each" className={classes.rows}>
             {rows.slice(0, 400).map((row) => (
-              <button key={row.id} type="button" role="option" aria-selected={row.id === chosen} className={classes.rowButton} onClick={() => onChoose(row.id)}>
+              <button
+                key={row.id}
+                type="button"
+                role="option"
+                aria-selected={row.id === chosen}
+                className={classes.rowButton}
+                onClick={() => onChoose(row.id)}
+              >
                 {row.name} <b data-over={(row.worstPeakDb ?? -1) > 0.005 || undefined}>{words(row.worstPeakDb)}</b>
               </button>
             ))}

@@ -1,4 +1,14 @@
-import { Bar, BarChart, CartesianGrid, Cell, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import {
+  Bar,
+  BarChart,
+  CartesianGrid,
+  Cell,
+  ReferenceLine,
+  ResponsiveContainer,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from "recharts";
 import type { HeadroomRow } from "@/core/layout/headroom-rows";
 
 /** As quiet as it is drawn. */
@@ -14,11 +24,21 @@ interface HeadroomPlotProps {
 
 /** A bar for each: up to the peak if its parts are unlike, lighter up to the peak if all of them are alike. */
 export const HeadroomPlot = ({ drawn, chosen, onChoose }: HeadroomPlotProps) => {
-  const data = drawn.map((row) => ({ ...row, likely: at(row.likelyPeakDb) - FLOOR, worst: at(row.worstPeakDb) - at(row.likelyPeakDb) }));
+  const data = drawn.map((row) => ({
+    ...row,
+    likely: at(row.likelyPeakDb) - FLOOR,
+    worst: at(row.worstPeakDb) - at(row.likelyPeakDb),
+  }));
   const top = Math.max(6, Math.ceil(Math.max(0, ...drawn.map(({ worstPeakDb }) => worstPeakDb ?? 0)) / 6) * 6);
   return (
     <ResponsiveContainer width="100%" height="100%">
-      <BarChart data={data} layout="vertical" margin={{ top: 0, right: 16, bottom: 0, left: 0 }} barCategoryGap={6} accessibilityLayer={false}>
+      <BarChart
+        data={data}
+        layout="vertical"
+        margin={{ top: 0, right: 16, bottom: 0, left: 0 }}
+        barCategoryGap={6}
+        accessibilityLayer={false}
+      >
         <CartesianGrid stroke="var(--hairline)" horizontal={false} />
         <XAxis
           type="number"
@@ -37,7 +57,12 @@ export const HeadroomPlot = ({ drawn, chosen, onChoose }: HeadroomPlotProps) => 
           interval={0}
           tickFormatter={(id: string) => drawn.find((row) => row.id === id)?.name ?? ""}
         />
-        <Bar dataKey="likely" stackId="one" isAnimationActive={false} onClick={(_bar, n) => onChoose(drawn[n]?.id ?? "")}>
+        <Bar
+          dataKey="likely"
+          stackId="one"
+          isAnimationActive={false}
+          onClick={(_bar, n) => onChoose(drawn[n]?.id ?? "")}
+        >
           {drawn.map((row) => (
             <Cell
               key={row.id}
@@ -47,9 +72,19 @@ export const HeadroomPlot = ({ drawn, chosen, onChoose }: HeadroomPlotProps) => 
             />
           ))}
         </Bar>
-        <Bar dataKey="worst" stackId="one" isAnimationActive={false} onClick={(_bar, n) => onChoose(drawn[n]?.id ?? "")}>
+        <Bar
+          dataKey="worst"
+          stackId="one"
+          isAnimationActive={false}
+          onClick={(_bar, n) => onChoose(drawn[n]?.id ?? "")}
+        >
           {drawn.map((row) => (
-            <Cell key={row.id} fill={row.worstPeakDb !== null && row.worstPeakDb > 0 ? "var(--problem)" : "var(--act)"} fillOpacity={0.3} cursor="pointer" />
+            <Cell
+              key={row.id}
+              fill={row.worstPeakDb !== null && row.worstPeakDb > 0 ? "var(--problem)" : "var(--act)"}
+              fillOpacity={0.3}
+              cursor="pointer"
+            />
           ))}
         </Bar>
         <ReferenceLine x={-FLOOR} stroke="var(--problem)" strokeWidth={1.5} />

@@ -33,27 +33,44 @@ const Aims = ({ doc }: { readonly doc: Template }) => {
     (field: keyof Levels) =>
     (text: string): boolean => {
       const read = readField(LEVELS[field], text);
-      return actPlanned(read.ok ? planned([{ kind: "settings.set", set: { levels: { [field]: read.value } } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+      return actPlanned(
+        read.ok
+          ? planned([{ kind: "settings.set", set: { levels: { [field]: read.value } } }])
+          : unplanned(`“${text.trim()}” ${read.says}.`),
+      );
     };
   return (
     <div className={classes.aims}>
       <KeptFor of="levels">
         {FIELDS.map(({ field, label }) => (
-          <TextField key={field} label={label} value={fieldText(LEVELS[field], doc.levels[field])} onKeep={keep(field)} />
+          <TextField
+            key={field}
+            label={label}
+            value={fieldText(LEVELS[field], doc.levels[field])}
+            onKeep={keep(field)}
+          />
         ))}
       </KeptFor>
     </div>
   );
 };
 
-const ASKED_WORDS: { readonly [A in Asked]: string } = { recording: "While recording", mixing: "Mixed", "listening-copy": "Listening copy" };
+const ASKED_WORDS: { readonly [A in Asked]: string } = {
+  recording: "While recording",
+  mixing: "Mixed",
+  "listening-copy": "Listening copy",
+};
 const ASKED_SAYS: { readonly [A in Asked]: string } = {
   recording: "With the levels that tracks have while they record, without what is off then.",
   mixing: "With every fader as it plays back. Cues stay as they are while recording.",
   "listening-copy": "As mixed, with what is only meant for a copy to listen to. Cues stay as they are while recording.",
 };
 
-const MONO_WORDS: { readonly [O in Fallen["of"]]: string } = { single: "off the middle", sides: "its two sides", pair: "two of one source" };
+const MONO_WORDS: { readonly [O in Fallen["of"]]: string } = {
+  single: "off the middle",
+  sides: "its two sides",
+  pair: "two of one source",
+};
 
 /** What of the main bus or a cue is lost to whoever listens in mono. */
 const MonoCheck = ({ name, fallen }: { readonly name: string; readonly fallen: readonly Fallen[] }) => (
@@ -117,7 +134,9 @@ export const LevelsScreen = () => {
                 {row.worstPeakDb === null || row.alikeDb === null || row.unlikeDb === null
                   ? "Silent."
                   : `${round(row.alikeDb)}FS if all of it is alike, ${round(row.unlikeDb)}FS if it is not; peaks at worst ${round(row.worstPeakDb)}FS: ${
-                      row.worstPeakDb > 0 ? `${round(row.worstPeakDb)} beyond full scale` : `${round(-row.worstPeakDb)} of headroom`
+                      row.worstPeakDb > 0
+                        ? `${round(row.worstPeakDb)} beyond full scale`
+                        : `${round(-row.worstPeakDb)} of headroom`
                     }.`}
               </p>
               <ol>

@@ -17,17 +17,31 @@ import classes from "./levels.module.css";
 const said = (value: number): string => formatGain(dB(Math.round(value * 100) / 100));
 
 /** What is said of one line: how loud, how far, which gain. */
-export const LinePanel = ({ doc, line, plan }: { readonly doc: Template; readonly line: Line; readonly plan: GainPlan | undefined }) => {
+export const LinePanel = ({
+  doc,
+  line,
+  plan,
+}: {
+  readonly doc: Template;
+  readonly line: Line;
+  readonly plan: GainPlan | undefined;
+}) => {
   const { act, actPlanned } = useDoing();
-  const set = (change: LineChange) => act({ edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: change }] });
+  const set = (change: LineChange) =>
+    act({ edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: change }] });
   const keep =
     (field: "loudnessDb" | "distanceM" | "crestDb" | "gainDb") =>
     (text: string): boolean => {
       if (!text.trim()) return set({ [field]: null });
       const read = readField(LINES.fields[field], text);
-      return actPlanned(read.ok ? planned([{ kind: "entries.set", table: "lines", ids: [line.id], set: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+      return actPlanned(
+        read.ok
+          ? planned([{ kind: "entries.set", table: "lines", ids: [line.id], set: { [field]: read.value } }])
+          : unplanned(`“${text.trim()}” ${read.says}.`),
+      );
     };
-  const usual = (value: number | undefined): { readonly placeholder?: string } => (value === undefined ? {} : { placeholder: `${said(value)}, as usual` });
+  const usual = (value: number | undefined): { readonly placeholder?: string } =>
+    value === undefined ? {} : { placeholder: `${said(value)}, as usual` };
   return (
     <aside className={classes.panel} aria-label="Line">
       <h2 className={inspector.title}>{lineName(line, tracksByLine(doc).get(line.id) ?? [])}</h2>
@@ -40,10 +54,25 @@ export const LinePanel = ({ doc, line, plan }: { readonly doc: Template; readonl
             onKeep={keep("loudnessDb")}
           />
           {!plan?.byCable && (
-            <TextField label="Microphone at, m" value={fieldText(LINES.fields.distanceM, line.distanceM)} {...usual(plan?.distanceM)} onKeep={keep("distanceM")} />
+            <TextField
+              label="Microphone at, m"
+              value={fieldText(LINES.fields.distanceM, line.distanceM)}
+              {...usual(plan?.distanceM)}
+              onKeep={keep("distanceM")}
+            />
           )}
-          <TextField label="Crest, dB" value={fieldText(LINES.fields.crestDb, line.crestDb)} {...usual(plan?.crestDb)} onKeep={keep("crestDb")} />
-          <TextField label="Gain, dB" value={fieldText(LINES.fields.gainDb, line.gainDb)} placeholder="not planned" onKeep={keep("gainDb")} />
+          <TextField
+            label="Crest, dB"
+            value={fieldText(LINES.fields.crestDb, line.crestDb)}
+            {...usual(plan?.crestDb)}
+            onKeep={keep("crestDb")}
+          />
+          <TextField
+            label="Gain, dB"
+            value={fieldText(LINES.fields.gainDb, line.gainDb)}
+            placeholder="not planned"
+            onKeep={keep("gainDb")}
+          />
           <Switch
             label="Pad"
             classNames={{ body: inspector.switchBody, labelWrapper: inspector.label }}
@@ -55,15 +84,23 @@ export const LinePanel = ({ doc, line, plan }: { readonly doc: Template; readonl
       </KeptFor>
       {plan && (
         <p className={classes.none}>
-          {plan.splDb === null ? `Comes at ${said(plan.sourceDbu)} dBu.` : `${said(plan.splDb)} dB SPL at the microphone, ${said(plan.sourceDbu)} dBu at the socket.`}{" "}
+          {plan.splDb === null
+            ? `Comes at ${said(plan.sourceDbu)} dBu.`
+            : `${said(plan.splDb)} dB SPL at the microphone, ${said(plan.sourceDbu)} dBu at the socket.`}{" "}
           {plan.wantedDb === null
             ? "What the input takes at full scale is not known, so the target is taken as met."
             : `${formatDb(dB(plan.wantedDb))} of gain bring it to ${formatDb(doc.levels.targetDb)}FS.`}{" "}
-          {plan.range ? `The preamp gives ${formatDb(plan.range.min)} to ${formatDb(plan.range.max)}${plan.padDb ? `, and its pad takes ${said(plan.padDb)} dB off` : ""}.` : ""}
+          {plan.range
+            ? `The preamp gives ${formatDb(plan.range.min)} to ${formatDb(plan.range.max)}${plan.padDb ? `, and its pad takes ${said(plan.padDb)} dB off` : ""}.`
+            : ""}
         </p>
       )}
       {plan?.wantedDb != null && line.gainDb !== plan.wantedDb && plan.fit === "fits" && (
-        <Button variant="default" size="compact-sm" onClick={() => set({ gainDb: dB(Math.round((plan.wantedDb ?? 0) * 2) / 2) })}>
+        <Button
+          variant="default"
+          size="compact-sm"
+          onClick={() => set({ gainDb: dB(Math.round((plan.wantedDb ?? 0) * 2) / 2) })}
+        >
           Plan {formatDb(dB(Math.round(plan.wantedDb * 2) / 2))}
         </Button>
       )}

@@ -27,7 +27,12 @@ const readNumber = (text: string): number => Number(text.trim().replace(",", "."
 const PassForm = ({ doc, pass, onDo }: AskPass) => {
   const [cueIds, setCueIds] = useState<readonly string[]>(pass?.cueIds ?? []);
   const [folderId, setFolderId] = useState<string>(pass?.openFolderId ?? NO_FOLDER);
-  const [texts, setTexts] = useState({ name: pass?.name ?? "", takeMinutes: String(pass?.takeMinutes ?? 4), takes: String(pass?.takes ?? 3), note: pass?.note ?? "" });
+  const [texts, setTexts] = useState({
+    name: pass?.name ?? "",
+    takeMinutes: String(pass?.takeMinutes ?? 4),
+    takes: String(pass?.takes ?? 3),
+    note: pass?.note ?? "",
+  });
   const field = (key: keyof typeof texts) => ({
     value: texts[key],
     maxLength: key === "note" ? 4000 : 200,
@@ -36,7 +41,8 @@ const PassForm = ({ doc, pass, onDo }: AskPass) => {
   const done = (): boolean => {
     const [takeMinutes, takes] = [readNumber(texts.takeMinutes), readNumber(texts.takes)];
     if (!(takeMinutes >= 0.1 && takeMinutes <= 600)) tellRefusal("A take is between 0.1 and 600 minutes long.");
-    else if (!(Number.isInteger(takes) && takes >= 1 && takes <= 999)) tellRefusal("There are between 1 and 999 takes.");
+    else if (!(Number.isInteger(takes) && takes >= 1 && takes <= 999))
+      tellRefusal("There are between 1 and 999 takes.");
     else
       return onDo({
         name: texts.name,
@@ -64,7 +70,13 @@ const PassForm = ({ doc, pass, onDo }: AskPass) => {
         />
         <Select
           label="The family that is open"
-          data={[{ value: NO_FOLDER, label: "as it is" }, ...inOrder<Folder>(doc.folders).map(({ id, name }) => ({ value: id as string, label: name || "without a name" }))]}
+          data={[
+            { value: NO_FOLDER, label: "as it is" },
+            ...inOrder<Folder>(doc.folders).map(({ id, name }) => ({
+              value: id as string,
+              label: name || "without a name",
+            })),
+          ]}
           value={folderId}
           allowDeselect={false}
           onChange={(id) => setFolderId(id ?? NO_FOLDER)}
@@ -77,7 +89,8 @@ const PassForm = ({ doc, pass, onDo }: AskPass) => {
 };
 
 /** Asks what a pass is called and how long it takes. */
-export const askPass = (ask: AskPass): void => void modals.open({ title: ask.pass ? ask.pass.name : "Add a pass", children: <PassForm {...ask} /> });
+export const askPass = (ask: AskPass): void =>
+  void modals.open({ title: ask.pass ? ask.pass.name : "Add a pass", children: <PassForm {...ask} /> });
 
 interface AskPasses {
   readonly doc: Template;
@@ -85,7 +98,14 @@ interface AskPasses {
 }
 
 const inputsOf = (doc: Template): number =>
-  Math.max(1, new Set(recordable(doc).flatMap(({ input }) => (input.kind === "line" ? [input.lineId] : input.kind === "pair" ? [input.leftId, input.rightId] : []))).size);
+  Math.max(
+    1,
+    new Set(
+      recordable(doc).flatMap(({ input }) =>
+        input.kind === "line" ? [input.lineId] : input.kind === "pair" ? [input.leftId, input.rightId] : [],
+      ),
+    ).size,
+  );
 
 const PassesForm = ({ doc, onDo }: AskPasses) => {
   const tracks = recordable(doc);
@@ -100,17 +120,27 @@ const PassesForm = ({ doc, onDo }: AskPasses) => {
     onChange: (event: React.ChangeEvent<HTMLInputElement>) => setTexts({ ...texts, [key]: event.currentTarget.value }),
   });
   const done = (): boolean => {
-    const [inputs, takeMinutes, takes] = [readNumber(texts.inputs), readNumber(texts.takeMinutes), readNumber(texts.takes)];
+    const [inputs, takeMinutes, takes] = [
+      readNumber(texts.inputs),
+      readNumber(texts.takeMinutes),
+      readNumber(texts.takes),
+    ];
     if (!(Number.isInteger(inputs) && inputs >= 1)) tellRefusal("Say how many inputs there are: 1 or more.");
     else if (!(takeMinutes >= 0.1 && takeMinutes <= 600)) tellRefusal("A take is between 0.1 and 600 minutes long.");
-    else if (!(Number.isInteger(takes) && takes >= 1 && takes <= 999)) tellRefusal("There are between 1 and 999 takes.");
+    else if (!(Number.isInteger(takes) && takes >= 1 && takes <= 999))
+      tellRefusal("There are between 1 and 999 takes.");
     else return onDo({ trackIds: chosen as ChannelId[], inputs, takeMinutes, takes, anew });
     return false;
   };
   return (
     <form onSubmit={submitting(done)}>
       <Stack gap="sm">
-        <TextInput label="Inputs at once" data-autofocus onFocus={(event) => event.target.select()} {...field("inputs")} />
+        <TextInput
+          label="Inputs at once"
+          data-autofocus
+          onFocus={(event) => event.target.select()}
+          {...field("inputs")}
+        />
         <MultiSelect
           label="Tracks"
           data={tracks.map(({ id, name }) => ({ value: id as string, label: name || "without a name" }))}
@@ -131,11 +161,14 @@ const PassesForm = ({ doc, onDo }: AskPasses) => {
           />
         )}
       </Stack>
-      <p className={classes.says}>Tracks that take one line by turns come one after the other; what is recorded later is parked.</p>
+      <p className={classes.says}>
+        Tracks that take one line by turns come one after the other; what is recorded later is parked.
+      </p>
       <Footer does="Plan the passes" />
     </form>
   );
 };
 
 /** Asks from what passes are to be planned. */
-export const askPasses = (ask: AskPasses): void => void modals.open({ title: "Plan the passes", children: <PassesForm {...ask} /> });
+export const askPasses = (ask: AskPasses): void =>
+  void modals.open({ title: "Plan the passes", children: <PassesForm {...ask} /> });

@@ -20,7 +20,10 @@ interface PassDraftProps {
 const cellId = (passId: string, trackId: string): string => `pass-${passId}-${trackId}`;
 const HEAD = "head";
 
-const repatchInWords = (doc: Template, lines: readonly string[]): { readonly short: string; readonly long: string } => ({
+const repatchInWords = (
+  doc: Template,
+  lines: readonly string[],
+): { readonly short: string; readonly long: string } => ({
   short: lines.length ? `${lines.length} to re-patch` : "as before",
   long: lines.map((id) => doc.lines[id as never]?.source || "a line").join(", "),
 });
@@ -105,7 +108,14 @@ export const PassDraft = ({ doc, draft, chosen, onChoose, onToggle, onSettings }
         const armed = crossings.filter((one) => one === "armed").length;
         const head = cellId(pass.id, HEAD);
         return (
-          <div key={pass.id} role="row" aria-rowindex={n + 2} className={classes.weft} data-running={running || undefined} data-chosen={pass.id === chosen || undefined}>
+          <div
+            key={pass.id}
+            role="row"
+            aria-rowindex={n + 2}
+            className={classes.weft}
+            data-running={running || undefined}
+            data-chosen={pass.id === chosen || undefined}
+          >
             <div
               id={head}
               role="rowheader"
@@ -119,7 +129,8 @@ export const PassDraft = ({ doc, draft, chosen, onChoose, onToggle, onSettings }
               }}
               onDoubleClick={onSettings}
             >
-              <span className="mono">{n + 1}</span> <b>{pass.name}</b> <span>{running ? "now" : pass.note || (armed === 1 ? "" : `${armed} tracks`)}</span>
+              <span className="mono">{n + 1}</span> <b>{pass.name}</b>{" "}
+              <span>{running ? "now" : pass.note || (armed === 1 ? "" : `${armed} tracks`)}</span>
             </div>
             {warps.map(({ id, name, colour }, m) => {
               const crossing = crossings[m] ?? "none";
@@ -153,7 +164,12 @@ export const PassDraft = ({ doc, draft, chosen, onChoose, onToggle, onSettings }
             <span role="gridcell" className={classes.cost}>
               {formatBytes(bytes)}
             </span>
-            <span role="gridcell" className={classes.cost} title={patch.long} data-patch={repatched.length > 0 || undefined}>
+            <span
+              role="gridcell"
+              className={classes.cost}
+              title={patch.long}
+              data-patch={repatched.length > 0 || undefined}
+            >
               {patch.short}
             </span>
           </div>

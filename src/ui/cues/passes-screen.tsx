@@ -26,8 +26,8 @@ const Empty = ({ onPlan }: { readonly onPlan: () => void }) => (
   <div className={classes.empty}>
     <h2>No passes yet</h2>
     <p>
-      A pass arms the tracks that are recorded together. A band needs one; one singer on one microphone and fourteen tracks needs fourteen. Say how many inputs there are, and the
-      order is planned.
+      A pass arms the tracks that are recorded together. A band needs one; one singer on one microphone and fourteen
+      tracks needs fourteen. Say how many inputs there are, and the order is planned.
     </p>
     <Button onClick={onPlan}>Plan the passes</Button>
   </div>
@@ -50,7 +50,12 @@ export const PassesScreen = () => {
   }, [desk, actPlanned]);
   const add = useCallback(
     (): void =>
-      askPass({ doc: desk.getState().doc, pass: null, onDo: (set) => act({ edits: [{ kind: "entries.add", entries: { passes: [{ id: newIds<PassId>("pass"), ...set }] } }] }) }),
+      askPass({
+        doc: desk.getState().doc,
+        pass: null,
+        onDo: (set) =>
+          act({ edits: [{ kind: "entries.add", entries: { passes: [{ id: newIds<PassId>("pass"), ...set }] } }] }),
+      }),
     [desk, act],
   );
   const gather = useCallback((): readonly PageAct[] => {
@@ -67,16 +72,31 @@ export const PassesScreen = () => {
               id: "settings",
               label: `Name and length of ${pass.name}…`,
               key: "Alt I",
-              run: () => askPass({ doc: desk.getState().doc, pass, onDo: (set) => act({ edits: [{ kind: "entries.set", table: "passes", ids: [pass.id], set }] }) }),
+              run: () =>
+                askPass({
+                  doc: desk.getState().doc,
+                  pass,
+                  onDo: (set) => act({ edits: [{ kind: "entries.set", table: "passes", ids: [pass.id], set }] }),
+                }),
             },
-            { id: "run", label: `Run ${pass.name}`, key: "Alt R", run: () => void actPlanned(runPass(desk.getState().doc, pass.id)) },
+            {
+              id: "run",
+              label: `Run ${pass.name}`,
+              key: "Alt R",
+              run: () => void actPlanned(runPass(desk.getState().doc, pass.id)),
+            },
             ...(beside?.before
               ? [
                   {
                     id: "up",
                     label: `Move ${pass.name} earlier`,
                     key: "Alt ↑",
-                    run: () => void act({ edits: [{ kind: "entries.move" as const, table: "passes", ids: [pass.id], before: beside.before }] }),
+                    run: () =>
+                      void act({
+                        edits: [
+                          { kind: "entries.move" as const, table: "passes", ids: [pass.id], before: beside.before },
+                        ],
+                      }),
                   },
                 ]
               : []),
@@ -86,7 +106,10 @@ export const PassesScreen = () => {
                     id: "down",
                     label: `Move ${pass.name} later`,
                     key: "Alt ↓",
-                    run: () => void act({ edits: [{ kind: "entries.move" as const, table: "passes", ids: [pass.id], before: after }] }),
+                    run: () =>
+                      void act({
+                        edits: [{ kind: "entries.move" as const, table: "passes", ids: [pass.id], before: after }],
+                      }),
                   },
                 ]
               : []),
@@ -121,16 +144,29 @@ export const PassesScreen = () => {
           <CuesNav />
           {draft.wefts.length > 0 && (
             <p>
-              {counted(new Set(draft.wefts.flatMap(({ pass }) => pass.trackIds)).size, "track")} through {counted(draft.inputs, "input")} ·{" "}
-              {counted(draft.wefts.length, "pass", "passes")} · {Math.round(draft.minutes)} minutes of takes, about {Math.round(draft.minutesInAll)} with setting up ·{" "}
+              {counted(new Set(draft.wefts.flatMap(({ pass }) => pass.trackIds)).size, "track")} through{" "}
+              {counted(draft.inputs, "input")} · {counted(draft.wefts.length, "pass", "passes")} ·{" "}
+              {Math.round(draft.minutes)} minutes of takes, about {Math.round(draft.minutesInAll)} with setting up ·{" "}
               {formatBytes(draft.bytes)}
             </p>
           )}
           <span className={classes.buttons}>
-            <Button variant="default" size="compact-sm" leftSection={<IconWand size={15} aria-hidden />} title="Alt P" onClick={plan}>
+            <Button
+              variant="default"
+              size="compact-sm"
+              leftSection={<IconWand size={15} aria-hidden />}
+              title="Alt P"
+              onClick={plan}
+            >
               {draft.wefts.length ? "Plan again…" : "Plan…"}
             </Button>
-            <Button variant="default" size="compact-sm" leftSection={<IconPlus size={15} aria-hidden />} title="Alt A" onClick={add}>
+            <Button
+              variant="default"
+              size="compact-sm"
+              leftSection={<IconPlus size={15} aria-hidden />}
+              title="Alt A"
+              onClick={add}
+            >
               Pass
             </Button>
           </span>
@@ -147,7 +183,15 @@ export const PassesScreen = () => {
             onSettings={run("settings")}
           />
         )}
-        {running && <RunningPass doc={doc} weft={running} hearing={hearing} last={running.at === draft.wefts.length - 1} onNext={next} />}
+        {running && (
+          <RunningPass
+            doc={doc}
+            weft={running}
+            hearing={hearing}
+            last={running.at === draft.wefts.length - 1}
+            onNext={next}
+          />
+        )}
         <DiskBar doc={doc} />
       </section>
       {findingsOpen && <FindingsPanel />}

@@ -25,9 +25,16 @@ interface RunningPassProps {
 
 const MOST = 4;
 
-/** The loudest of what a cue carries while a pass runs, in words: own sound that is armed first, then what others play; what is parked or not armed of one's own is silent. */
+/**
+ * The loudest of what a cue carries while a pass runs, in words: own sound that is armed first, then what others play;
+ * what is parked or not armed of one's own is silent.
+ */
 const heardInWords = (doc: Template, cue: Cue, pass: Pass): string => {
-  const [own, armed, parked] = [new Set<string>(ownTracksOf(doc, cue)), new Set<string>(pass.trackIds), new Set<string>(pass.parkedIds)];
+  const [own, armed, parked] = [
+    new Set<string>(ownTracksOf(doc, cue)),
+    new Set<string>(pass.trackIds),
+    new Set<string>(pass.parkedIds),
+  ];
   const levels = levelsOfCue(doc, cue.id).flatMap(({ on, levelDb, sourceId }) => {
     const silent = !on || levelDb === null || parked.has(sourceId) || (own.has(sourceId) && !armed.has(sourceId));
     return silent ? [] : [{ name: doc.channels[sourceId]?.name ?? "", levelDb, armed: armed.has(sourceId) }];
@@ -44,11 +51,15 @@ export const RunningPass = ({ doc, weft, hearing, last, onNext }: RunningPassPro
   const rig = useRig();
   const { pass } = weft;
   const tracks = pass.trackIds.flatMap((id) => (doc.channels[id]?.kind === "track" ? [doc.channels[id] as Track] : []));
-  const players = [...new Set(tracks.flatMap((track) => linesOfTrack(doc, track).map(({ player }) => player)))].filter(Boolean);
-  const inputs = [...new Set(tracks.flatMap((track) => linesOfTrack(doc, track).map(({ portId }) => rigInputOf(rig, portId))))].flatMap((input) =>
-    input ? [rigInputInWords(input)] : [],
+  const players = [...new Set(tracks.flatMap((track) => linesOfTrack(doc, track).map(({ player }) => player)))].filter(
+    Boolean,
   );
-  const cues = cuesOf(doc).filter(({ id, people }) => (pass.cueIds.length ? pass.cueIds.includes(id) : people.some((person) => players.includes(person))));
+  const inputs = [
+    ...new Set(tracks.flatMap((track) => linesOfTrack(doc, track).map(({ portId }) => rigInputOf(rig, portId)))),
+  ].flatMap((input) => (input ? [rigInputInWords(input)] : []));
+  const cues = cuesOf(doc).filter(({ id, people }) =>
+    pass.cueIds.length ? pass.cueIds.includes(id) : people.some((person) => players.includes(person)),
+  );
   const latest = worstOf(hearing.paths.filter(({ wet, cueId }) => !wet && cues.some(({ id }) => id === cueId)));
   return (
     <section className={classes.now} aria-label={`Pass ${weft.at + 1}, now`}>

@@ -1,7 +1,15 @@
 import { useCallback } from "react";
 import type { ChannelId, CueId } from "@/core/model/ids";
 import type { Template } from "@/core/model/template";
-import { addBeside, addCue, cueForEveryone, moreOfOwn, nudgeCueLevels, startCueAs, withoutCue } from "@/core/planning/cue-plans";
+import {
+  addBeside,
+  addCue,
+  cueForEveryone,
+  moreOfOwn,
+  nudgeCueLevels,
+  startCueAs,
+  withoutCue,
+} from "@/core/planning/cue-plans";
 import { countChannels } from "@/core/planning/edits/channel-edits";
 import { countCues } from "@/core/planning/edits/cue-edits";
 import { backToComputer, directReaches, directWithEffects, monitorTracks } from "@/core/planning/monitor-plans";
@@ -62,7 +70,12 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
         rig,
         studio,
         cue: only,
-        onDo: ({ from: _from, ...set }) => act({ edits: [{ kind: "entries.set", table: "cues", ids: [only.id], set: { ...set, name: set.name || only.name } }] }),
+        onDo: ({ from: _from, ...set }) =>
+          act({
+            edits: [
+              { kind: "entries.set", table: "cues", ids: [only.id], set: { ...set, name: set.name || only.name } },
+            ],
+          }),
       });
     };
     const start = (): void => {
@@ -72,7 +85,10 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
       askOne({
         title: `Start ${only.name} anew${carried ? `: the ${counted(carried, "level")} it has ${carried === 1 ? "goes" : "go"}` : ""}`,
         label: "As",
-        options: [{ value: "main", label: "the main mix" }, ...others.map(({ id, name }) => ({ value: id as string, label: name }))],
+        options: [
+          { value: "main", label: "the main mix" },
+          ...others.map(({ id, name }) => ({ value: id as string, label: name })),
+        ],
         does: `Start ${only.name} so`,
         onDo: (from) => actPlanned(startCueAs(now(), { cueId: only.id, from: from as "main" | CueId, ids: newIds })),
       });
@@ -92,13 +108,21 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
     const direct = (): void => {
       const says = directReaches(doc, rig, tracks);
       const does = (): void => void actPlanned(directWithEffects(now(), rig, { trackIds: tracks, ids: newIds }));
-      if (says) askFirst({ title: `Monitor ${which} direct, with effects`, says: `${says.charAt(0).toUpperCase()}${says.slice(1)}.`, does: "Monitor direct", onDo: does });
+      if (says)
+        askFirst({
+          title: `Monitor ${which} direct, with effects`,
+          says: `${says.charAt(0).toUpperCase()}${says.slice(1)}.`,
+          does: "Monitor direct",
+          onDo: does,
+        });
       else does();
     };
     const without = withoutCue(doc, rig);
     const everyone = (): void => {
       const made = cueForEveryone(doc, { gear: { rig, studio }, ids: newIds });
-      const short = made.without ? ` ${counted(made.without, "of them has no output", "of them have no output")}: none is free.` : "";
+      const short = made.without
+        ? ` ${counted(made.without, "of them has no output", "of them have no output")}: none is free.`
+        : "";
       askFirst({
         title: "A cue for everyone who plays",
         says: `${listed(without)} ${without.length === 1 ? "gets a cue" : "get a cue each"}, begun as the main mix and low enough not to clip.${short}`,
@@ -109,28 +133,80 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
     const has = (kind: "click" | "talkback") => Object.values(doc.channels).some((channel) => channel.kind === kind);
     return [
       { id: "add", label: "Add a cue…", key: "Alt A", first: true, run: add },
-      ...(without.length ? [{ id: "everyone", label: "Add a cue for everyone who plays…", key: "Alt P", first: true as const, run: everyone }] : []),
+      ...(without.length
+        ? [
+            {
+              id: "everyone",
+              label: "Add a cue for everyone who plays…",
+              key: "Alt P",
+              first: true as const,
+              run: everyone,
+            },
+          ]
+        : []),
       ...(cueIds.length
         ? [
-            { id: "more", label: `More of own sound for ${who}`, key: "Alt M", first: true as const, run: () => void actPlanned(moreOfOwn(now(), { cueIds, ids: newIds })) },
-            { id: "less", label: `Less of own sound for ${who}`, key: "Alt L", run: () => void actPlanned(moreOfOwn(now(), { cueIds, byDb: dB(-3), ids: newIds })) },
-            { id: "remove", label: cueIds.length === 1 ? `Remove the cue ${who}` : `Remove ${who}`, key: "Alt X", run: remove },
+            {
+              id: "more",
+              label: `More of own sound for ${who}`,
+              key: "Alt M",
+              first: true as const,
+              run: () => void actPlanned(moreOfOwn(now(), { cueIds, ids: newIds })),
+            },
+            {
+              id: "less",
+              label: `Less of own sound for ${who}`,
+              key: "Alt L",
+              run: () => void actPlanned(moreOfOwn(now(), { cueIds, byDb: dB(-3), ids: newIds })),
+            },
+            {
+              id: "remove",
+              label: cueIds.length === 1 ? `Remove the cue ${who}` : `Remove ${who}`,
+              key: "Alt X",
+              run: remove,
+            },
           ]
         : []),
       ...(only
         ? [
-            { id: "settings", label: `Who hears ${only.name}, and where…`, key: "Alt I", first: true as const, run: settings },
+            {
+              id: "settings",
+              label: `Who hears ${only.name}, and where…`,
+              key: "Alt I",
+              first: true as const,
+              run: settings,
+            },
             { id: "start", label: `Start ${only.name} as the main mix or another cue…`, key: "Alt S", run: start },
           ]
         : []),
       ...(tracks.length
         ? [
-            { id: "direct", label: `Monitor ${which} direct, with effects`, key: "Alt R", first: true as const, run: direct },
-            { id: "computer", label: `Monitor ${which} through the computer`, key: "Alt C", run: () => void actPlanned(backToComputer(now(), { trackIds: tracks })) },
-            { id: "unmonitored", label: `Monitor ${which} not at all`, run: () => void actPlanned(monitorTracks(now(), rig, { trackIds: tracks, monitor: "off" })) },
+            {
+              id: "direct",
+              label: `Monitor ${which} direct, with effects`,
+              key: "Alt R",
+              first: true as const,
+              run: direct,
+            },
+            {
+              id: "computer",
+              label: `Monitor ${which} through the computer`,
+              key: "Alt C",
+              run: () => void actPlanned(backToComputer(now(), { trackIds: tracks })),
+            },
+            {
+              id: "unmonitored",
+              label: `Monitor ${which} not at all`,
+              run: () => void actPlanned(monitorTracks(now(), rig, { trackIds: tracks, monitor: "off" })),
+            },
           ]
         : []),
-      { id: "click", label: has("click") ? "Add another click" : "Add a click", key: "Alt K", run: () => void actPlanned(addBeside(now(), { kind: "click", ids: newIds })) },
+      {
+        id: "click",
+        label: has("click") ? "Add another click" : "Add a click",
+        key: "Alt K",
+        run: () => void actPlanned(addBeside(now(), { kind: "click", ids: newIds })),
+      },
       {
         id: "talkback",
         label: has("talkback") ? "Add another talkback" : "Add talkback",
@@ -147,12 +223,20 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
       const there = cells.filter((cell) => levelIn(doc, cell));
       const [first] = there.flatMap((cell) => levelIn(doc, cell) ?? []);
       if (!first) return;
-      const set = field === "tap" ? { tap: first.tap === "before" ? ("after" as const) : ("before" as const) } : { on: !first.on };
-      act({ edits: [{ kind: "cueLevels.put", levels: there.map((cell) => ({ ...cell, ...set, id: newIds("level") })) }] });
+      const set =
+        field === "tap"
+          ? { tap: first.tap === "before" ? ("after" as const) : ("before" as const) }
+          : { on: !first.on };
+      act({
+        edits: [{ kind: "cueLevels.put", levels: there.map((cell) => ({ ...cell, ...set, id: newIds("level") })) }],
+      });
     },
     [desk, act, cells],
   );
-  const nudge = useCallback((byDb: number): void => void actPlanned(nudgeCueLevels(desk.getState().doc, cells, dB(byDb))), [desk, actPlanned, cells]);
+  const nudge = useCallback(
+    (byDb: number): void => void actPlanned(nudgeCueLevels(desk.getState().doc, cells, dB(byDb))),
+    [desk, actPlanned, cells],
+  );
   const takeOut = useCallback((): void => {
     const { doc } = desk.getState();
     const there = cells.filter((cell) => levelIn(doc, cell));

@@ -11,10 +11,13 @@ import { useDeskStore, useDoing } from "../state/desk-context";
 import type { CueCursor } from "./use-cue-cursor";
 
 const levelRow = (row: CueRow): LevelRow =>
-  row.kind === "group" ? { name: row.name, sourceIds: row.sourceIds, group: true } : { name: row.name, sourceIds: [row.id], group: false };
+  row.kind === "group"
+    ? { name: row.name, sourceIds: row.sourceIds, group: true }
+    : { name: row.name, sourceIds: [row.id], group: false };
 
 /** An open group says what is in it in its own rows: it has no level of its own to copy or to paste into. */
-const withLevels = (rows: readonly CueRow[]): readonly CueRow[] => rows.filter((row) => row.kind === "source" || !row.open);
+const withLevels = (rows: readonly CueRow[]): readonly CueRow[] =>
+  rows.filter((row) => row.kind === "source" || !row.open);
 
 /** Cells of the matrix to and from a spreadsheet, by the keys and menus of the browser itself. */
 export const useCueClipboard = (gridId: string, rows: readonly CueRow[], cursor: CueCursor): void => {
@@ -24,7 +27,8 @@ export const useCueClipboard = (gridId: string, rows: readonly CueRow[], cursor:
   latest.current = { rows, cursor, act, actBlock };
   useEffect(() => {
     const chosen = () => withLevels(latest.current.rows).filter(({ id }) => latest.current.cursor.rowIds.has(id));
-    const hasKeys = (event: ClipboardEvent): boolean => document.activeElement?.id === gridId && event.clipboardData !== null;
+    const hasKeys = (event: ClipboardEvent): boolean =>
+      document.activeElement?.id === gridId && event.clipboardData !== null;
     const copy = (event: ClipboardEvent): void => {
       const lines = chosen();
       if (!hasKeys(event) || !lines.length) return;

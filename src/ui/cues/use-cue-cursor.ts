@@ -15,27 +15,45 @@ export interface At {
 
 const sourcesOf = (row: CueRow): readonly ChannelId[] => (row.kind === "group" ? row.sourceIds : [row.id]);
 
-const between = <T>(list: readonly T[], a: number, b: number): readonly T[] => list.slice(Math.max(0, Math.min(a, b)), Math.max(a, b) + 1);
+const between = <T>(list: readonly T[], a: number, b: number): readonly T[] =>
+  list.slice(Math.max(0, Math.min(a, b)), Math.max(a, b) + 1);
 
-/** Where the keys are in the matrix, and what is selected: a rectangle from where a range began. On the heads whole cues are. */
+/**
+ * Where the keys are in the matrix, and what is selected: a rectangle from where a range began. On the heads whole cues
+ * are.
+ */
 export const useCueCursor = (rows: readonly CueRow[], cues: readonly Cue[]) => {
   const [wanted, setCursor] = useState<At | null>(null);
   const [anchor, setAnchor] = useState<At | null>(null);
-  const rowAt = useMemo(() => new Map<string, number>([[HEADS, -1], ...rows.map((row, at) => [row.id as string, at] as const)]), [rows]);
+  const rowAt = useMemo(
+    () => new Map<string, number>([[HEADS, -1], ...rows.map((row, at) => [row.id as string, at] as const)]),
+    [rows],
+  );
   const cueAt = useMemo(() => new Map<string, number>(cues.map((cue, at) => [cue.id, at])), [cues]);
-  const there = useCallback((at: At | null): At | null => (at && rowAt.has(at.rowId) && cueAt.has(at.cueId) ? at : null), [rowAt, cueAt]);
+  const there = useCallback(
+    (at: At | null): At | null => (at && rowAt.has(at.rowId) && cueAt.has(at.cueId) ? at : null),
+    [rowAt, cueAt],
+  );
   const first = cues[0] ? { rowId: HEADS, cueId: cues[0].id } : null;
   const cursor = there(wanted) ?? first;
   const from = there(anchor) ?? cursor;
-  const place = useCallback((at: At): readonly [row: number, cue: number] => [rowAt.get(at.rowId) ?? -1, cueAt.get(at.cueId) ?? 0], [rowAt, cueAt]);
+  const place = useCallback(
+    (at: At): readonly [row: number, cue: number] => [rowAt.get(at.rowId) ?? -1, cueAt.get(at.cueId) ?? 0],
+    [rowAt, cueAt],
+  );
 
   const { cueIds, cells, rowIds } = useMemo(() => {
-    if (!cursor || !from) return { cueIds: [] as readonly CueId[], cells: [] as readonly CueCell[], rowIds: new Set<string>() };
+    if (!cursor || !from)
+      return { cueIds: [] as readonly CueId[], cells: [] as readonly CueCell[], rowIds: new Set<string>() };
     const [[rowA, cueA], [rowB, cueB]] = [place(from), place(cursor)];
     const chosen = between(cues, cueA, cueB).map(({ id }) => id);
     const across = rowA < 0 || rowB < 0 ? [] : between(rows, rowA, rowB);
     const sourceIds = [...new Set(across.flatMap(sourcesOf))];
-    return { cueIds: chosen, cells: chosen.flatMap((cueId) => sourceIds.map((sourceId): CueCell => ({ cueId, sourceId }))), rowIds: new Set<string>(across.map(({ id }) => id)) };
+    return {
+      cueIds: chosen,
+      cells: chosen.flatMap((cueId) => sourceIds.map((sourceId): CueCell => ({ cueId, sourceId }))),
+      rowIds: new Set<string>(across.map(({ id }) => id)),
+    };
   }, [cursor, from, place, cues, rows]);
 
   const go = useCallback(

@@ -20,13 +20,22 @@ export const BuffersBar = ({ doc }: { readonly doc: Template }) => {
     (field: (typeof FIELDS)[number]["field"]) =>
     (text: string): boolean => {
       const read = readField(BUFFERS[field], text);
-      return actPlanned(read.ok ? planned([{ kind: "settings.set", set: { buffers: { [field]: read.value } } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+      return actPlanned(
+        read.ok
+          ? planned([{ kind: "settings.set", set: { buffers: { [field]: read.value } } }])
+          : unplanned(`“${text.trim()}” ${read.says}.`),
+      );
     };
   return (
     <KeptFor of="buffers">
       <section className={classes.buffers} aria-label="Buffers of the template">
         {FIELDS.map(({ field, label }) => (
-          <TextField key={field} label={label} value={fieldText(BUFFERS[field], doc.buffers[field])} onKeep={keep(field)} />
+          <TextField
+            key={field}
+            label={label}
+            value={fieldText(BUFFERS[field], doc.buffers[field])}
+            onKeep={keep(field)}
+          />
         ))}
       </section>
     </KeptFor>

@@ -18,15 +18,20 @@ const CombPlot = dynamic(() => import("./delay-plots").then((plots) => plots.Com
 /** Which buffer to record with, by what is heard with it. */
 const recordingInWords = ({ recording, latestMs, missingMs }: BufferAdvice, rateHz: SampleRateHz): string => {
   if (recording === null) return "No buffer of this rig holds.";
-  if (latestMs === null) return `Nobody hears themself: ${recording} is the largest that holds (${formatMs(samplesToMs(recording, rateHz))}).`;
-  if (missingMs > 1e-9) return `With ${recording}, the smallest that holds, the latest is heard after ${formatMs(latestMs)}: ${formatMs(missingMs)} too late.`;
+  if (latestMs === null)
+    return `Nobody hears themself: ${recording} is the largest that holds (${formatMs(samplesToMs(recording, rateHz))}).`;
+  if (missingMs > 1e-9)
+    return `With ${recording}, the smallest that holds, the latest is heard after ${formatMs(latestMs)}: ${formatMs(missingMs)} too late.`;
   return `${recording} is the largest with which everybody is on time: the latest is heard after ${formatMs(latestMs)}.`;
 };
 
 /** How much of its time the computer uses at each buffer, against the ceiling, with what that rests on. */
 export const LoadChart = ({ doc, advice }: { readonly doc: Template; readonly advice: BufferAdvice }) => {
   const { recordingSamples, ceilingPercent } = doc.buffers;
-  const points = advice.loads.map(({ bufferSamples, load }) => ({ buffer: String(bufferSamples), percent: Math.round(load * 1000) / 10 }));
+  const points = advice.loads.map(({ bufferSamples, load }) => ({
+    buffer: String(bufferSamples),
+    percent: Math.round(load * 1000) / 10,
+  }));
   const { costs } = advice;
   return (
     <section className={classes.panel} aria-label="Load">
@@ -34,7 +39,11 @@ export const LoadChart = ({ doc, advice }: { readonly doc: Template; readonly ad
         <h2>Load</h2>
         <span>
           {formatRate(doc.format.sampleRateHz)},{" "}
-          {costs.measured === 0 ? "by estimate" : costs.measured === costs.processors ? "as measured" : `${costs.measured} of ${costs.processors} measured, the rest estimated`}
+          {costs.measured === 0
+            ? "by estimate"
+            : costs.measured === costs.processors
+              ? "as measured"
+              : `${costs.measured} of ${costs.processors} measured, the rest estimated`}
         </span>
       </header>
       <div
@@ -46,8 +55,11 @@ export const LoadChart = ({ doc, advice }: { readonly doc: Template; readonly ad
       </div>
       <p className={classes.note}>
         {recordingInWords(advice, doc.format.sampleRateHz)}
-        {advice.mixing ? ` For mixing ${advice.mixing} (${formatMs(samplesToMs(advice.mixing, doc.format.sampleRateHz))}).` : ""} Rests on {Math.round(costs.fixedUs)} µs a turn and{" "}
-        {(costs.perSampleNs / 1000).toFixed(1)} µs a sample for {costs.processors} processors.
+        {advice.mixing
+          ? ` For mixing ${advice.mixing} (${formatMs(samplesToMs(advice.mixing, doc.format.sampleRateHz))}).`
+          : ""}{" "}
+        Rests on {Math.round(costs.fixedUs)} µs a turn and {(costs.perSampleNs / 1000).toFixed(1)} µs a sample for{" "}
+        {costs.processors} processors.
       </p>
     </section>
   );
@@ -77,8 +89,8 @@ export const CombChart = ({ comb, who, fix, others }: CombProps) => (
           <CombPlot comb={comb} />
         </div>
         <p className={classes.note}>
-          First notch at {comb.firstHz.toFixed(2)} Hz, then every {comb.spacingHz.toFixed(2)}: {levelWords(comb.notchDb)} to {levelWords(comb.peakDb)}.
-          {others > 0 ? ` And ${others} more heard twice.` : ""}
+          First notch at {comb.firstHz.toFixed(2)} Hz, then every {comb.spacingHz.toFixed(2)}:{" "}
+          {levelWords(comb.notchDb)} to {levelWords(comb.peakDb)}.{others > 0 ? ` And ${others} more heard twice.` : ""}
         </p>
         {fix && (
           <Button variant="subtle" size="compact-sm" onClick={fix.run}>

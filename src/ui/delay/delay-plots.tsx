@@ -1,4 +1,14 @@
-import { CartesianGrid, Line, LineChart, ReferenceDot, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
+import {
+  CartesianGrid,
+  Line,
+  LineChart,
+  ReferenceDot,
+  ReferenceLine,
+  ResponsiveContainer,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from "recharts";
 import type { Comb } from "@/core/layout/delay-rows";
 import { formatHz } from "@/core/units/hertz";
 
@@ -19,16 +29,39 @@ export const LoadPlot = ({ points, recordingSamples, ceilingPercent }: LoadPlotP
       <LineChart data={points} margin={{ top: 14, right: 12, bottom: 0, left: -18 }} accessibilityLayer={false}>
         <CartesianGrid stroke="var(--hairline)" vertical={false} />
         <XAxis dataKey="buffer" tick={TICK} stroke="var(--hairline)" />
-        <YAxis domain={[0, most]} tick={TICK} stroke="var(--hairline)" allowDataOverflow tickFormatter={(value: number) => String(Math.round(value))} />
+        <YAxis
+          domain={[0, most]}
+          tick={TICK}
+          stroke="var(--hairline)"
+          allowDataOverflow
+          tickFormatter={(value: number) => String(Math.round(value))}
+        />
         <ReferenceLine
           y={ceilingPercent}
           stroke="var(--problem)"
           strokeDasharray="5 4"
-          label={{ value: `ceiling ${ceilingPercent} %`, position: "insideTopRight", fontSize: 12, fill: "var(--soft)" }}
+          label={{
+            value: `ceiling ${ceilingPercent} %`,
+            position: "insideTopRight",
+            fontSize: 12,
+            fill: "var(--soft)",
+          }}
         />
-        <Line dataKey="percent" stroke="var(--act)" strokeWidth={2} dot={{ r: 3, fill: "var(--act)" }} isAnimationActive={false} />
+        <Line
+          dataKey="percent"
+          stroke="var(--act)"
+          strokeWidth={2}
+          dot={{ r: 3, fill: "var(--act)" }}
+          isAnimationActive={false}
+        />
         {here && (
-          <ReferenceDot x={here.buffer} y={Math.min(here.percent, most)} r={6} fill={here.percent < ceilingPercent ? "var(--act)" : "var(--problem)"} stroke="var(--raised)" />
+          <ReferenceDot
+            x={here.buffer}
+            y={Math.min(here.percent, most)}
+            r={6}
+            fill={here.percent < ceilingPercent ? "var(--act)" : "var(--problem)"}
+            stroke="var(--raised)"
+          />
         )}
         <Tooltip
           formatter={(value) => [`${value} %`, "load"]}
@@ -45,8 +78,22 @@ export const CombPlot = ({ comb }: { readonly comb: Comb }) => (
   <ResponsiveContainer width="100%" height="100%">
     <LineChart data={[...comb.curve]} margin={{ top: 14, right: 12, bottom: 0, left: -18 }} accessibilityLayer={false}>
       <CartesianGrid stroke="var(--hairline)" vertical={false} />
-      <XAxis dataKey="hz" type="number" scale="log" domain={[20, 20_000]} ticks={[20, 200, 2000, 20_000]} tickFormatter={formatHz} tick={TICK} stroke="var(--hairline)" />
-      <YAxis domain={["auto", "auto"]} tick={TICK} stroke="var(--hairline)" tickFormatter={(value: number) => String(Math.round(value))} />
+      <XAxis
+        dataKey="hz"
+        type="number"
+        scale="log"
+        domain={[20, 20_000]}
+        ticks={[20, 200, 2000, 20_000]}
+        tickFormatter={formatHz}
+        tick={TICK}
+        stroke="var(--hairline)"
+      />
+      <YAxis
+        domain={["auto", "auto"]}
+        tick={TICK}
+        stroke="var(--hairline)"
+        tickFormatter={(value: number) => String(Math.round(value))}
+      />
       {comb.firstHz > 20 && <ReferenceLine x={comb.firstHz} stroke="var(--problem)" strokeDasharray="4 3" />}
       <Line dataKey="db" stroke="var(--act)" strokeWidth={1.6} dot={false} isAnimationActive={false} />
     </LineChart>

@@ -20,7 +20,8 @@ import { WhatIfPanel } from "./what-if-panel";
 
 const Nobody = ({ href }: { readonly href: string }) => (
   <p className={classes.nobody}>
-    Nobody hears themself yet: <PageLink href={href}>add a cue</PageLink> for those who play. Then each of their own sounds is a thread here, as long as it is late.
+    Nobody hears themself yet: <PageLink href={href}>add a cue</PageLink> for those who play. Then each of their own
+    sounds is a thread here, as long as it is late.
   </p>
 );
 
@@ -44,14 +45,25 @@ export const DelayScreen = () => {
   // What somebody is monitored by may be tried away: then another thread of the same track is shown.
   const wanted = rows.find(({ id }) => id === picked);
   const before = was.find(({ id }) => id === picked);
-  const chosen = wanted ?? rows.find(({ cueId, trackIds }) => before && cueId === before.cueId && before.trackIds.some((id) => trackIds.includes(id))) ?? null;
+  const chosen =
+    wanted ??
+    rows.find(
+      ({ cueId, trackIds }) => before && cueId === before.cueId && before.trackIds.some((id) => trackIds.includes(id)),
+    ) ??
+    null;
   const twice = useMemo(() => heardTwice(hearing), [hearing]);
   const doubled = twice.find(({ first, second }) => first.id === chosen?.id || second.id === chosen?.id) ?? twice[0];
   const comb = useMemo(() => (doubled ? combOf(doubled) : null), [doubled]);
-  const told = doubled && findings.find(({ rule, id }) => rule === "hears-twice" && id === `hears-twice:${doubled.first.cueId}:${doubled.first.lineId}`);
+  const told =
+    doubled &&
+    findings.find(
+      ({ rule, id }) => rule === "hears-twice" && id === `hears-twice:${doubled.first.cueId}:${doubled.first.lineId}`,
+    );
   const fix = told?.fixes[0];
   const target = chosen ?? before ?? null;
-  const tracks = target ? target.trackIds.flatMap((id) => (doc.channels[id]?.kind === "track" ? [doc.channels[id]] : [])) : [];
+  const tracks = target
+    ? target.trackIds.flatMap((id) => (doc.channels[id]?.kind === "track" ? [doc.channels[id]] : []))
+    : [];
   const change = (next: Partial<WhatIf>): void => setTried((was) => ({ ...was, ...next }));
   const take = (): void => {
     if (actPlanned(takeOver(doc, tried))) setTried(NOTHING_TRIED);
@@ -60,8 +72,14 @@ export const DelayScreen = () => {
     <div className={classes.screen}>
       <h1 className="visually-hidden">Delay of {doc.name}</h1>
       <div className={classes.work}>
-        {rows.length || was.length ? <DelayThreads doc={now} rows={rows} chosen={chosen?.id ?? null} onChoose={setPicked} /> : <Nobody href={`/templates/${doc.id}/cues`} />}
-        {hearing.cut > 0 && <p className={classes.note}>There are more ways than are shown, of {hearing.cut} tracks in cues.</p>}
+        {rows.length || was.length ? (
+          <DelayThreads doc={now} rows={rows} chosen={chosen?.id ?? null} onChoose={setPicked} />
+        ) : (
+          <Nobody href={`/templates/${doc.id}/cues`} />
+        )}
+        {hearing.cut > 0 && (
+          <p className={classes.note}>There are more ways than are shown, of {hearing.cut} tracks in cues.</p>
+        )}
         <div className={classes.panels}>
           <RateBufferTable
             cells={cells}

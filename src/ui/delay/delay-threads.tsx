@@ -17,7 +17,12 @@ const STATES: { readonly [S in Timeliness]: { readonly word: string; readonly Ic
   untold: { word: "no target", Icon: IconCircleDashed },
 };
 
-const PART_WORDS: { readonly [K in PathPart["kind"]]: string } = { converter: "converter", mixer: "interface's mixer", buffer: "buffer and driver", chain: "chain" };
+const PART_WORDS: { readonly [K in PathPart["kind"]]: string } = {
+  converter: "converter",
+  mixer: "interface's mixer",
+  buffer: "buffer and driver",
+  chain: "chain",
+};
 
 const partTitle = (doc: Template, { kind, ms, channelId }: PathPart): string =>
   `${kind === "chain" && channelId ? `chain of ${doc.channels[channelId]?.name}` : PART_WORDS[kind]}, ${formatMs(ms)}`;
@@ -43,7 +48,16 @@ export const DelayThreads = ({ doc, rows, chosen, onChoose }: ThreadsProps) => {
   const share = (ms: number): string => `${(100 * ms) / axis}%`;
   const move = (event: KeyboardEvent): void => {
     const at = rows.findIndex(({ id }) => id === chosen);
-    const to = event.key === "ArrowDown" ? at + 1 : event.key === "ArrowUp" ? at - 1 : event.key === "Home" ? 0 : event.key === "End" ? rows.length - 1 : null;
+    const to =
+      event.key === "ArrowDown"
+        ? at + 1
+        : event.key === "ArrowUp"
+          ? at - 1
+          : event.key === "Home"
+            ? 0
+            : event.key === "End"
+              ? rows.length - 1
+              : null;
     const row = to === null ? undefined : rows[Math.max(0, Math.min(rows.length - 1, to))];
     if (!row) return;
     event.preventDefault();
@@ -104,10 +118,20 @@ export const DelayThreads = ({ doc, rows, chosen, onChoose }: ThreadsProps) => {
                   ))}
                 </span>
                 {row.aheadMs > 0 && (
-                  <i className={classes.ahead} title={`the rest of the mix comes ${formatMs(row.aheadMs)} later`} style={{ left: share(path.ms), width: share(row.aheadMs) }} />
+                  <i
+                    className={classes.ahead}
+                    title={`the rest of the mix comes ${formatMs(row.aheadMs)} later`}
+                    style={{ left: share(path.ms), width: share(row.aheadMs) }}
+                  />
                 )}
                 <i className={classes.end} style={{ left: share(path.ms) }} />
-                {path.targetMs !== null && !path.wet && <i className={classes.pin} style={{ left: share(path.targetMs) }} title={`should be ${path.targetMs} ms`} />}
+                {path.targetMs !== null && !path.wet && (
+                  <i
+                    className={classes.pin}
+                    style={{ left: share(path.targetMs) }}
+                    title={`should be ${path.targetMs} ms`}
+                  />
+                )}
               </span>
               <span className={classes.figure}>
                 <b>{path.ms.toFixed(1)} ms</b> <span>{metres(row.metres)}</span>
@@ -124,14 +148,16 @@ export const DelayThreads = ({ doc, rows, chosen, onChoose }: ThreadsProps) => {
           <b>
             {shown.cueName}, {shown.what}, {shown.way}:
           </b>{" "}
-          {shown.path.parts.map((part) => partTitle(doc, part)).join(" · ")}; {shown.path.ms.toFixed(4)} ms in all, {shown.metres.toFixed(3)} m in air
-          {shown.path.processorIds.length > 0 && `; made late by ${shown.path.processorIds.map((id) => namedProcessor(doc, id)).join(", ")}`}
+          {shown.path.parts.map((part) => partTitle(doc, part)).join(" · ")}; {shown.path.ms.toFixed(4)} ms in all,{" "}
+          {shown.metres.toFixed(3)} m in air
+          {shown.path.processorIds.length > 0 &&
+            `; made late by ${shown.path.processorIds.map((id) => namedProcessor(doc, id)).join(", ")}`}
           {shown.aheadMs > 0 && `; not held back, so ${formatMs(shown.aheadMs)} before the rest of the mix`}.
         </p>
       )}
       <p className={classes.legend} aria-hidden>
-        <i data-part="converter" /> converter <i data-part="chain" /> chain <i data-part="mixer" /> interface's mixer <i data-part="buffer" /> buffer and driver{" "}
-        <i className={classes.ahead} /> the rest of the mix, held back
+        <i data-part="converter" /> converter <i data-part="chain" /> chain <i data-part="mixer" /> interface's mixer{" "}
+        <i data-part="buffer" /> buffer and driver <i className={classes.ahead} /> the rest of the mix, held back
       </p>
     </section>
   );

@@ -14,7 +14,10 @@ const cellWords = ({ late, near, holds, latestMs }: RateBuffer): string =>
   !holds ? "can't hold" : latestMs === null ? "round trip" : late ? `${late} late` : near ? `${near} near` : "on time";
 const msOf = ({ latestMs, roundTripMs }: RateBuffer): string => (latestMs ?? roundTripMs).toFixed(1);
 
-/** Every rate by every buffer: how late the latest dry way is, how many are late, and what the computer can't hold; without anybody who hears themself the round trip. */
+/**
+ * Every rate by every buffer: how late the latest dry way is, how many are late, and what the computer can't hold;
+ * without anybody who hears themself the round trip.
+ */
 export const RateBufferTable = ({ cells, rateHz, bufferSamples, onTry }: RateBufferProps) => {
   const rates = [...new Set(cells.map((cell) => cell.rateHz))];
   const buffers = [...new Set(cells.map((cell) => cell.bufferSamples))];
@@ -22,7 +25,11 @@ export const RateBufferTable = ({ cells, rateHz, bufferSamples, onTry }: RateBuf
     <section className={classes.panel} aria-label="Rate and buffer">
       <header className={classes.title}>
         <h2>Rate and buffer</h2>
-        <span>{cells.every(({ latestMs }) => latestMs === null) ? "round trip, ms: nobody hears themself yet" : "latest dry way, ms"}</span>
+        <span>
+          {cells.every(({ latestMs }) => latestMs === null)
+            ? "round trip, ms: nobody hears themself yet"
+            : "latest dry way, ms"}
+        </span>
       </header>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls sideways where it is narrow */}
       <div className={classes.scroll} tabIndex={0} role="region" aria-label="Table of rates and buffers">

@@ -35,21 +35,46 @@ const MONITORS: readonly { readonly value: Monitor; readonly label: string }[] =
   { value: "off", label: "off" },
 ];
 
-const Ms = ({ ms, state }: { readonly ms: number | null; readonly state: Timeliness | null }) => <b data-state={state ?? "gone"}>{ms === null ? "not heard" : ms.toFixed(1)}</b>;
+const Ms = ({ ms, state }: { readonly ms: number | null; readonly state: Timeliness | null }) => (
+  <b data-state={state ?? "gone"}>{ms === null ? "not heard" : ms.toFixed(1)}</b>
+);
 
 /** What would help, in words: the fewest to switch off, or how far even all of them stay behind. */
-const adviceInWords = ({ off, meets, proven, late, missingMs, bufferAsItIs, bufferAllOff }: LowLatency, all: number): string => {
+const adviceInWords = (
+  { off, meets, proven, late, missingMs, bufferAsItIs, bufferAllOff }: LowLatency,
+  all: number,
+): string => {
   if (!late) return all ? `All are on time; ${counted(all, "processor")} could be off.` : "All are on time.";
-  const fewest = off.length ? `The fewest that bring all on time${proven ? "" : ", as far as was searched"}: ${off.length} of ${all}.` : "";
+  const fewest = off.length
+    ? `The fewest that bring all on time${proven ? "" : ", as far as was searched"}: ${off.length} of ${all}.`
+    : "";
   if (meets) return fewest;
-  const buffer = bufferAllOff === null ? "No buffer offered would do at this rate." : `A buffer of ${bufferAllOff} would do with them off.`;
+  const buffer =
+    bufferAllOff === null
+      ? "No buffer offered would do at this rate."
+      : `A buffer of ${bufferAllOff} would do with them off.`;
   if (!all)
     return `Nothing that is late can be switched off: the latest stays ${formatMs(missingMs)} behind. ${bufferAsItIs === null ? "No buffer offered would do at this rate." : `A buffer of ${bufferAsItIs} would do.`}`;
   return `Even with all of them off the latest stays ${formatMs(missingMs)} behind. ${bufferAsItIs === null ? buffer : `A buffer of ${bufferAsItIs} would do as it is.`}`;
 };
 
 /** What if: nothing changes until it is taken over. */
-export const WhatIfPanel = ({ doc, now, tried, onTry, rates, buffers, chosen, canDirect, switchables, advice, compared, differs, onTake, onBack }: PanelProps) => {
+export const WhatIfPanel = ({
+  doc,
+  now,
+  tried,
+  onTry,
+  rates,
+  buffers,
+  chosen,
+  canDirect,
+  switchables,
+  advice,
+  compared,
+  differs,
+  onTake,
+  onBack,
+}: PanelProps) => {
   const track = chosen ? now.channels[chosen.trackIds[0] as ChannelId] : undefined;
   const fewest = new Set<string>(advice.off);
   const isOff = (one: Switchable): boolean => tried.off[one.processor.id] ?? one.off;
@@ -93,7 +118,14 @@ export const WhatIfPanel = ({ doc, now, tried, onTry, rates, buffers, chosen, ca
             aria-label="How it is monitored"
             data={MONITORS.map((one) => ({ ...one, disabled: one.value === "direct" && !canDirect }))}
             value={track.monitor}
-            onChange={(monitor) => onTry({ monitors: { ...tried.monitors, ...Object.fromEntries(chosen.trackIds.map((id) => [id, monitor as Monitor])) } })}
+            onChange={(monitor) =>
+              onTry({
+                monitors: {
+                  ...tried.monitors,
+                  ...Object.fromEntries(chosen.trackIds.map((id) => [id, monitor as Monitor])),
+                },
+              })
+            }
           />
           {!canDirect && <p className={classes.note}>The interface can't bring it past the computer.</p>}
         </fieldset>
@@ -101,7 +133,12 @@ export const WhatIfPanel = ({ doc, now, tried, onTry, rates, buffers, chosen, ca
       <fieldset className={classes.group}>
         <legend>Off while recording</legend>
         <p className={classes.note}>{adviceInWords(advice, switchables.length)}</p>
-        <Switch label="All effects off" size="sm" checked={now.buffers.allOff} onChange={(event) => onTry({ allOff: event.currentTarget.checked })} />
+        <Switch
+          label="All effects off"
+          size="sm"
+          checked={now.buffers.allOff}
+          onChange={(event) => onTry({ allOff: event.currentTarget.checked })}
+        />
         <ul className={classes.off}>
           {switchables.map((one) => (
             <li key={one.processor.id}>
@@ -121,12 +158,19 @@ export const WhatIfPanel = ({ doc, now, tried, onTry, rates, buffers, chosen, ca
           ))}
         </ul>
         {advice.off.length > 0 && advice.meets && (
-          <Button variant="default" size="compact-sm" onClick={() => onTry({ off: { ...tried.off, ...Object.fromEntries(advice.off.map((id) => [id, true])) } })}>
+          <Button
+            variant="default"
+            size="compact-sm"
+            onClick={() => onTry({ off: { ...tried.off, ...Object.fromEntries(advice.off.map((id) => [id, true])) } })}
+          >
             Try the {advice.off.length === 1 ? "one" : `fewest ${advice.off.length}`} off
           </Button>
         )}
         {goes.length > 0 && (
-          <p className={classes.note}>Off while a take runs, on again for mixing: {goes.map(({ name, channelName }) => `${name} (${channelName})`).join(", ")}.</p>
+          <p className={classes.note}>
+            Off while a take runs, on again for mixing:{" "}
+            {goes.map(({ name, channelName }) => `${name} (${channelName})`).join(", ")}.
+          </p>
         )}
       </fieldset>
       {compared.length > 0 && (

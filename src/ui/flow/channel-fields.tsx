@@ -27,7 +27,8 @@ interface FieldsProps {
   readonly channels: readonly Channel[];
 }
 
-const shown = (value: string | null): { readonly value: string; readonly placeholder?: string } => (value === null ? { value: "", placeholder: "various" } : { value });
+const shown = (value: string | null): { readonly value: string; readonly placeholder?: string } =>
+  value === null ? { value: "", placeholder: "various" } : { value };
 
 const isPassing = (channel: Channel): channel is Exclude<Channel, { kind: "main" }> => channel.kind !== "main";
 
@@ -42,13 +43,30 @@ const PassingFields = ({ channels }: { readonly channels: readonly Exclude<Chann
   const doc = useDesk((desk) => desk.doc);
   const wide = channels.every((channel) => layoutOf(doc, channel) !== "mono");
   const pan = common(channels.map((channel) => channel.pan));
-  const switches = { classNames: { body: inspector.switchBody, labelWrapper: inspector.label }, labelPosition: "left" } as const;
+  const switches = {
+    classNames: { body: inspector.switchBody, labelWrapper: inspector.label },
+    labelPosition: "left",
+  } as const;
   return (
     <>
-      <TextField label={wide ? "Balance" : "Pan"} {...shown(common(channels.map(({ pan }) => panText(pan))))} onKeep={mixed("pan")} />
+      <TextField
+        label={wide ? "Balance" : "Pan"}
+        {...shown(common(channels.map(({ pan }) => panText(pan))))}
+        onKeep={mixed("pan")}
+      />
       {!wide && pan !== null && pan !== 0 && <p className={classes.more}>{sidesInWords(doc, pan)}</p>}
-      <Switch label="Muted" {...switches} checked={channels.every(({ muted }) => muted)} onChange={(event) => set({ muted: event.currentTarget.checked })} />
-      <Switch label="Parked" {...switches} checked={channels.every(({ parked }) => parked)} onChange={(event) => set({ parked: event.currentTarget.checked })} />
+      <Switch
+        label="Muted"
+        {...switches}
+        checked={channels.every(({ muted }) => muted)}
+        onChange={(event) => set({ muted: event.currentTarget.checked })}
+      />
+      <Switch
+        label="Parked"
+        {...switches}
+        checked={channels.every(({ parked }) => parked)}
+        onChange={(event) => set({ parked: event.currentTarget.checked })}
+      />
     </>
   );
 };
@@ -92,7 +110,10 @@ const SumFields = ({ channels }: { readonly channels: readonly Sum[] }) => {
       {channels.every(({ layout }) => layout === "mono") && (
         <Select
           label="Stereo comes in"
-          data={FOLDS.map((fold) => ({ value: fold, label: fold === "sum" ? "both sides added up" : `its ${fold} side only` }))}
+          data={FOLDS.map((fold) => ({
+            value: fold,
+            label: fold === "sum" ? "both sides added up" : `its ${fold} side only`,
+          }))}
           value={common(channels.map(({ fold }) => fold))}
           placeholder="various"
           allowDeselect={false}
@@ -101,7 +122,11 @@ const SumFields = ({ channels }: { readonly channels: readonly Sum[] }) => {
           {...row}
         />
       )}
-      <ColourField none="none of its own" colours={channels.map(({ colour }) => colour)} onColour={(colour) => set({ colour })} />
+      <ColourField
+        none="none of its own"
+        colours={channels.map(({ colour }) => colour)}
+        onColour={(colour) => set({ colour })}
+      />
     </>
   );
 };
@@ -109,13 +134,21 @@ const SumFields = ({ channels }: { readonly channels: readonly Sum[] }) => {
 /** How tracks look: their dye and their icon, of one or of all that are selected. */
 const LookFields = ({ tracks }: { readonly tracks: readonly Track[] }) => {
   const { plan } = useSetting(tracks);
-  const set = (values: Partial<Pick<Track, "colour" | "icon">>) => plan(planned([{ kind: "entries.set", table: "channels", ids: tracks.map(({ id }) => id), set: values }]));
+  const set = (values: Partial<Pick<Track, "colour" | "icon">>) =>
+    plan(planned([{ kind: "entries.set", table: "channels", ids: tracks.map(({ id }) => id), set: values }]));
   return (
     <>
-      <ColourField none="as the folder" colours={tracks.map(({ colour }) => colour)} onColour={(colour) => set({ colour })} />
+      <ColourField
+        none="as the folder"
+        colours={tracks.map(({ colour }) => colour)}
+        onColour={(colour) => set({ colour })}
+      />
       <Select
         label="Icon"
-        data={[{ value: NONE, label: "no icon" }, ...ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] }))]}
+        data={[
+          { value: NONE, label: "no icon" },
+          ...ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] })),
+        ]}
         value={common(tracks.map(({ icon }) => icon ?? NONE))}
         placeholder="various"
         allowDeselect={false}
@@ -136,7 +169,8 @@ export const ChannelFields = ({ doc, channels }: FieldsProps) => {
   const [only] = channels.length === 1 ? channels : [];
   const passing = channels.filter(isPassing);
   const sums = channels.filter(isSum);
-  const level = (field: "faderDb" | "trimDb") => shown(common(channels.map((channel) => fieldText(CHANNELS.fields[field], channel[field]))));
+  const level = (field: "faderDb" | "trimDb") =>
+    shown(common(channels.map((channel) => fieldText(CHANNELS.fields[field], channel[field]))));
   const tracks = channels.filter(({ kind }) => kind === "track") as readonly Track[];
   const shift = (text: string) => {
     const read = readField(CHANNELS.fields.trimDb, text);
@@ -186,9 +220,20 @@ export const ChannelFields = ({ doc, channels }: FieldsProps) => {
       {only?.kind === "instrument" && <InstrumentFields instrument={only} />}
       {tracks.length === channels.length && <MonitorFields tracks={tracks} />}
       {tracks.length === channels.length && <LookFields tracks={tracks} />}
-      <TextField label="Note" {...shown(common(channels.map(({ note }) => note)))} onKeep={(note) => set({ note: note.trim() })} />
+      <TextField
+        label="Note"
+        {...shown(common(channels.map(({ note }) => note)))}
+        onKeep={(note) => set({ note: note.trim() })}
+      />
       {only && (only.kind === "click" || only.kind === "talkback") && <BesideFields channel={only} />}
-      {only?.kind === "reference" && <TextField label="File" value={only.file} placeholder="none named" onKeep={(file) => set({ file: file.trim() })} />}
+      {only?.kind === "reference" && (
+        <TextField
+          label="File"
+          value={only.file}
+          placeholder="none named"
+          onKeep={(file) => set({ file: file.trim() })}
+        />
+      )}
     </div>
   );
 };

@@ -28,11 +28,16 @@ const NONE = "none";
 
 const ControlRow = ({ doc, control, onGo }: ControlProps) => {
   const { act, actPlanned } = useDoing();
-  const set = (values: Partial<Omit<Control, "id">>) => act({ edits: [{ kind: "entries.set", table: "controls", ids: [control.id], set: values }] });
+  const set = (values: Partial<Omit<Control, "id">>) =>
+    act({ edits: [{ kind: "entries.set", table: "controls", ids: [control.id], set: values }] });
   const level = (text: string): boolean => {
     const read = readField(CONTROLS.fields.faderDb, text);
     return actPlanned(
-      read.ok ? planned([{ kind: "entries.set", table: "controls", ids: [control.id], set: { faderDb: read.value as never } }]) : unplanned(`“${text.trim()}” ${read.says}.`),
+      read.ok
+        ? planned([
+            { kind: "entries.set", table: "controls", ids: [control.id], set: { faderDb: read.value as never } },
+          ])
+        : unplanned(`“${text.trim()}” ${read.says}.`),
     );
   };
   const { channels } = ridersOf(doc, control.id);
@@ -63,7 +68,10 @@ const ControlRow = ({ doc, control, onGo }: ControlProps) => {
         {others.length > 0 && (
           <Select
             label="Rides on"
-            data={[{ value: NONE, label: "nothing" }, ...others.map(({ id, name }) => ({ value: id as string, label: name }))]}
+            data={[
+              { value: NONE, label: "nothing" },
+              ...others.map(({ id, name }) => ({ value: id as string, label: name })),
+            ]}
             value={control.parentId ?? NONE}
             allowDeselect={false}
             {...list}
@@ -88,7 +96,13 @@ const ControlRow = ({ doc, control, onGo }: ControlProps) => {
 };
 
 /** The control faders of a template: what they add, and over what. */
-export const ControlsPanel = ({ onGo, onClose }: { readonly onGo: (id: ChannelId) => void; readonly onClose: () => void }) => {
+export const ControlsPanel = ({
+  onGo,
+  onClose,
+}: {
+  readonly onGo: (id: ChannelId) => void;
+  readonly onClose: () => void;
+}) => {
   const doc = useDesk((desk) => desk.doc);
   const desk = useDeskStore();
   const { act } = useDoing();
@@ -98,11 +112,20 @@ export const ControlsPanel = ({ onGo, onClose }: { readonly onGo: (id: ChannelId
   const add = (): void =>
     askTexts({
       title: "Add a control fader",
-      fields: [{ label: "Name", description: desk.getState().selected.length ? "It is laid over what is selected." : "Put it over channels afterwards." }],
+      fields: [
+        {
+          label: "Name",
+          description: desk.getState().selected.length
+            ? "It is laid over what is selected."
+            : "Put it over channels afterwards.",
+        },
+      ],
       does: "Add the control fader",
       onDo: ([name = ""]) => {
         const channelIds = desk.getState().selected.filter((id) => doc.channels[id]?.kind !== "main");
-        return act({ edits: [{ kind: "controls.add", control: { id: newIds<ControlId>("control"), name }, channelIds }] });
+        return act({
+          edits: [{ kind: "controls.add", control: { id: newIds<ControlId>("control"), name }, channelIds }],
+        });
       },
     });
   return (

@@ -33,28 +33,42 @@ const MOST_FEEDS = 12;
 const SendRow = ({ doc, send }: { readonly doc: Template; readonly send: Send }) => {
   const { act, actPlanned } = useDoing();
   const name = doc.channels[send.toId]?.name ?? "";
-  const set = (change: Partial<Pick<Send, "levelDb" | "tap" | "on">>) => act({ edits: [{ kind: "entries.set", table: "sends", ids: [send.id], set: change }] });
+  const set = (change: Partial<Pick<Send, "levelDb" | "tap" | "on">>) =>
+    act({ edits: [{ kind: "entries.set", table: "sends", ids: [send.id], set: change }] });
   const move = (): void =>
     askOne({
       title: `Move the send to ${name}`,
       label: "It should leave",
       options: channelChoices(doc, [send.fromId, send.toId]).map(({ id, label }) => ({ value: id, label })),
       does: "Move the send",
-      onDo: (fromId) => act({ edits: [{ kind: "entries.set", table: "sends", ids: [send.id], set: { fromId: fromId as ChannelId } }] }),
+      onDo: (fromId) =>
+        act({ edits: [{ kind: "entries.set", table: "sends", ids: [send.id], set: { fromId: fromId as ChannelId } }] }),
     });
   const level = (text: string): boolean => {
     const read = readField(SENDS.fields.levelDb, text);
     return actPlanned(
-      read.ok ? planned([{ kind: "entries.set", table: "sends", ids: [send.id], set: { levelDb: read.value as never } }]) : unplanned(`“${text.trim()}” ${read.says}.`),
+      read.ok
+        ? planned([{ kind: "entries.set", table: "sends", ids: [send.id], set: { levelDb: read.value as never } }])
+        : unplanned(`“${text.trim()}” ${read.says}.`),
     );
   };
   return (
     <li>
       <div className={inspector.fields}>
         <div className={classes.sendHead}>
-          <Switch size="xs" aria-label={`Send to ${name}`} checked={send.on} onChange={(event) => set({ on: event.currentTarget.checked })} />
+          <Switch
+            size="xs"
+            aria-label={`Send to ${name}`}
+            checked={send.on}
+            onChange={(event) => set({ on: event.currentTarget.checked })}
+          />
           <span className={send.on ? classes.sendName : `${classes.sendName} ${classes.off}`}>{name}</span>
-          <ActionIcon variant="subtle" size="sm" aria-label={`Move the send to ${name} to another channel`} onClick={move}>
+          <ActionIcon
+            variant="subtle"
+            size="sm"
+            aria-label={`Move the send to ${name} to another channel`}
+            onClick={move}
+          >
             <IconArrowsExchange size={14} aria-hidden />
           </ActionIcon>
           <ActionIcon
@@ -159,7 +173,10 @@ interface FlowInspectorProps {
   readonly onGo: (id: ChannelId) => void;
 }
 
-/** What is selected in the picture: its mix, its sends, its way down in words, and what feeds it. It comes after the picture, and can't be touched before. */
+/**
+ * What is selected in the picture: its mix, its sends, its way down in words, and what feeds it. It comes after the
+ * picture, and can't be touched before.
+ */
 export const FlowInspector = memo(({ acts: gather, onGo }: FlowInspectorProps) => {
   const { panel, shown } = useLatePanel();
   const { doc, selected } = shown;

@@ -34,7 +34,8 @@ const KIND_WORDS: { readonly [K in FlowNode["kind"]]: string } = {
 const strokeOf = (colour: string | null): string => (colour ? dyeVar(colour) : "var(--ink)");
 
 /** Sends are dashed, one that is off thinly so; side-chains are dotted. */
-const dashOf = ({ kind, off }: FlowThread): string | undefined => (kind === "steer" ? "0.1 5" : kind !== "send" ? undefined : off ? "1 5" : "6 4");
+const dashOf = ({ kind, off }: FlowThread): string | undefined =>
+  kind === "steer" ? "0.1 5" : kind !== "send" ? undefined : off ? "1 5" : "6 4";
 
 const ThreadPath = ({ thread, plain = false }: { readonly thread: FlowThread; readonly plain?: boolean }) => {
   const fine = plain && thread.kind === "send";
@@ -51,7 +52,10 @@ const ThreadPath = ({ thread, plain = false }: { readonly thread: FlowThread; re
   );
 };
 
-/** Beyond so many threads the sends among those that lie still are fine lines and not dashed: dashes take a browser seconds to draw. */
+/**
+ * Beyond so many threads the sends among those that lie still are fine lines and not dashed: dashes take a browser
+ * seconds to draw.
+ */
 const MANY_THREADS = 1000;
 
 /** How much of threads is seen that are not lit. */
@@ -78,7 +82,8 @@ const inkOf = ({ kind, colour }: FlowNode): string => {
 
 const Shape = ({ node, selected }: { readonly node: FlowNode; readonly selected: boolean }) => {
   const { kind, width, height, colour } = node;
-  if (kind === "out" || kind === "opened") return <rect className={classes.shape} width={width} height={height} rx={5} fill="transparent" stroke="none" />;
+  if (kind === "out" || kind === "opened")
+    return <rect className={classes.shape} width={width} height={height} rx={5} fill="transparent" stroke="none" />;
   const round = kind === "return" ? height / 2 : 5;
   return (
     <>
@@ -92,7 +97,12 @@ const Shape = ({ node, selected }: { readonly node: FlowNode; readonly selected:
         strokeWidth={selected ? 2.6 : FILLED.includes(kind) ? 0 : 1.3}
         strokeDasharray={node.parked ? "3 3" : undefined}
       />
-      {BEGINNINGS.includes(kind) && <path d={`M5 0.6H3A2.4 2.4 0 0 0 0.6 3V${height - 3}A2.4 2.4 0 0 0 3 ${height - 0.6}H5Z`} fill={strokeOf(colour)} />}
+      {BEGINNINGS.includes(kind) && (
+        <path
+          d={`M5 0.6H3A2.4 2.4 0 0 0 0.6 3V${height - 3}A2.4 2.4 0 0 0 3 ${height - 0.6}H5Z`}
+          fill={strokeOf(colour)}
+        />
+      )}
     </>
   );
 };
@@ -107,7 +117,14 @@ const Label = ({ node, folded }: { readonly node: FlowNode; readonly folded: boo
   if (kind === "main")
     return (
       <>
-        <text x={width / 2} y={height / 2 + (aside ? -3 : 5)} textAnchor="middle" fontSize={14} fontWeight={650} fill={ink}>
+        <text
+          x={width / 2}
+          y={height / 2 + (aside ? -3 : 5)}
+          textAnchor="middle"
+          fontSize={14}
+          fontWeight={650}
+          fill={ink}
+        >
           {fitted(label, width - 10, 14)}
         </text>
         {aside && (
@@ -139,7 +156,13 @@ const Label = ({ node, folded }: { readonly node: FlowNode; readonly folded: boo
         {fitted(label, width - left - asideWidth - 6, size)}
       </text>
       {besides && (
-        <text x={width - 8} y={height / 2 + 4.3} textAnchor="end" fontSize={12} fill={kind === "bus" ? ink : "var(--soft)"}>
+        <text
+          x={width - 8}
+          y={height / 2 + 4.3}
+          textAnchor="end"
+          fontSize={12}
+          fill={kind === "bus" ? ink : "var(--soft)"}
+        >
           {besides}
         </text>
       )}
@@ -162,7 +185,11 @@ export const isFamily = ({ kind }: FlowNode): boolean => kind === "family" || ki
 const takes = ({ kind, output }: FlowNode): boolean => output !== null || kind === "return";
 
 const Node = memo(({ node, selected, lit, reachable, onPick, onFold, onFocus }: NodeProps) => {
-  const draggable = useDraggable({ id: node.id, data: { node }, disabled: node.kind === "out" || node.kind === "main" || node.kind === "opened" });
+  const draggable = useDraggable({
+    id: node.id,
+    data: { node },
+    disabled: node.kind === "out" || node.kind === "main" || node.kind === "opened",
+  });
   const droppable = useDroppable({ id: node.id, data: { node }, disabled: !takes(node) });
   const setRef = useCallback(
     (element: SVGGElement | null) => {
@@ -220,10 +247,27 @@ interface FlowPictureProps {
 }
 
 /** The woven picture. Threads go below what they run to; what is not lit goes below what is. */
-export const FlowPicture = ({ flow, sight, svgRef, label, selected, isLit, lit, current, ghost, onPick, onFold, onFocus, onKeyDown }: FlowPictureProps) => {
+export const FlowPicture = ({
+  flow,
+  sight,
+  svgRef,
+  label,
+  selected,
+  isLit,
+  lit,
+  current,
+  ghost,
+  onPick,
+  onFold,
+  onFocus,
+  onKeyDown,
+}: FlowPictureProps) => {
   const threads = useMemo(() => (sight ? threadsInSight(flow, sight) : flow.threads), [flow, sight]);
   // Where the keys are stays, however far one scrolls from it.
-  const nodes = useMemo(() => (sight ? flow.nodes.filter((node) => node.id === current || isNodeInSight(node, sight)) : flow.nodes), [flow, sight, current]);
+  const nodes = useMemo(
+    () => (sight ? flow.nodes.filter((node) => node.id === current || isNodeInSight(node, sight)) : flow.nodes),
+    [flow, sight, current],
+  );
   const first = nodeIn(flow, current) ? current : (nodes[0]?.id ?? null);
   // All of them lie dimmed below by one setting of the group; those that are lit are drawn over them.
   const someDim = lit.size < flow.threads.length;
@@ -261,13 +305,24 @@ export const FlowPicture = ({ flow, sight, svgRef, label, selected, isLit, lit, 
           {bright.map((thread) => (
             <ThreadPath key={thread.id} thread={thread} />
           ))}
-          {ghost && <path d={ghost} fill="none" stroke="var(--act)" strokeWidth={3} strokeDasharray="2 5" strokeLinecap="round" />}
+          {ghost && (
+            <path
+              d={ghost}
+              fill="none"
+              stroke="var(--act)"
+              strokeWidth={3}
+              strokeDasharray="2 5"
+              strokeLinecap="round"
+            />
+          )}
         </g>
         {nodes.map((node) => (
           <Node
             key={node.id}
             node={node}
-            selected={node.kind !== "opened" && node.channelIds.length > 0 && node.channelIds.every((id) => selected.has(id))}
+            selected={
+              node.kind !== "opened" && node.channelIds.length > 0 && node.channelIds.every((id) => selected.has(id))
+            }
             lit={isLit(node)}
             reachable={node.id === first}
             onPick={onPick}

@@ -1,6 +1,15 @@
 "use client";
 
-import { DndContext, type DragEndEvent, type DragMoveEvent, getClientRect, PointerSensor, pointerWithin, useSensor, useSensors } from "@dnd-kit/core";
+import {
+  DndContext,
+  type DragEndEvent,
+  type DragMoveEvent,
+  getClientRect,
+  PointerSensor,
+  pointerWithin,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
 import { useElementSize, useHotkeys } from "@mantine/hooks";
 import { type KeyboardEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
@@ -50,7 +59,9 @@ const useSelecting = (flow: Flow) => {
       }
       anchor.current = node.id;
       const all = node.channelIds.every((id) => selected.includes(id));
-      const added = all ? selected.filter((id) => !node.channelIds.includes(id)) : [...new Set([...selected, ...node.channelIds])];
+      const added = all
+        ? selected.filter((id) => !node.channelIds.includes(id))
+        : [...new Set([...selected, ...node.channelIds])];
       desk.setState({ selected: add ? added : node.channelIds });
     },
     [desk, flow],
@@ -60,7 +71,10 @@ const useSelecting = (flow: Flow) => {
 
 const focusNode = (id: string): void => document.getElementById(`flow-${id}`)?.focus();
 
-/** What of the picture is drawn: what is seen and somewhat more. One that is to have the keys is brought into sight first. */
+/**
+ * What of the picture is drawn: what is seen and somewhat more. One that is to have the keys is brought into sight
+ * first.
+ */
 const useSight = (canvas: React.RefObject<HTMLDivElement | null>, height: number) => {
   const [sight, setSight] = useState<Sight>(() => sightOf({ top: 0, height }));
   const [whole, setWhole] = useState(false);
@@ -107,7 +121,12 @@ const onKey = ({ flow, pick, show, fold, clear, remove }: Keyed, event: Keyboard
   const node = nodeIn(flow, id);
   if (!node || event.altKey || event.ctrlKey || event.metaKey) return;
   const beside = besideIn(flow, id);
-  const ways: Readonly<Record<string, string | null>> = { ArrowLeft: beside.up, ArrowRight: beside.down, ArrowUp: beside.before, ArrowDown: beside.after };
+  const ways: Readonly<Record<string, string | null>> = {
+    ArrowLeft: beside.up,
+    ArrowRight: beside.down,
+    ArrowUp: beside.before,
+    ArrowDown: beside.after,
+  };
   if (event.key in ways) {
     event.preventDefault();
     const to = nodeIn(flow, ways[event.key]);
@@ -137,7 +156,9 @@ const ghostPath = ({ node, x, y }: Held): string => {
 /** The very same each time: with others every node would be drawn again, whatever changed. */
 const FROM_A_WHILE = { activationConstraint: { distance: 6 } };
 
-/** Dragging the end of a thread: onto a bus, the main bus or outputs it is routed there, onto a return it is sent there. */
+/**
+ * Dragging the end of a thread: onto a bus, the main bus or outputs it is routed there, onto a return it is sent there.
+ */
 const useThreadDrag = (svg: React.RefObject<SVGSVGElement | null>) => {
   const desk = useDeskStore();
   const { act } = useDoing();
@@ -151,13 +172,24 @@ const useThreadDrag = (svg: React.RefObject<SVGSVGElement | null>) => {
   };
   const onDragEnd = ({ active, over }: DragEndEvent): void => {
     setHeld(null);
-    const [node, target] = [active.data.current?.node as FlowNode | undefined, over?.data.current?.node as FlowNode | undefined];
+    const [node, target] = [
+      active.data.current?.node as FlowNode | undefined,
+      over?.data.current?.node as FlowNode | undefined,
+    ];
     if (!node || !target || node.id === target.id) return;
     const { selected } = desk.getState();
     const channelIds = node.channelIds.every((id) => selected.includes(id)) ? selected : node.channelIds;
     const { output } = target;
     if (output) act({ edits: [{ kind: "entries.set", table: "channels", ids: channelIds, set: { output } }] });
-    else act({ edits: [{ kind: "sends.add", sends: channelIds.map((fromId) => ({ id: newIds<SendId>("send"), fromId, toId: target.id as ChannelId })) }] });
+    else
+      act({
+        edits: [
+          {
+            kind: "sends.add",
+            sends: channelIds.map((fromId) => ({ id: newIds<SendId>("send"), fromId, toId: target.id as ChannelId })),
+          },
+        ],
+      });
   };
   return { held, sensors, onDragMove, onDragEnd, onDragCancel: () => setHeld(null) };
 };
@@ -166,8 +198,9 @@ const Empty = () => (
   <div className={classes.empty}>
     <h2>Nothing flows yet</h2>
     <p>
-      Tracks stand here at the left, and their threads run to the buses that sum them. Lay tracks in the input list; or begin with where things go: <kbd>Alt N</kbd> adds a family
-      with its folder, its bus and its tracks, for example Brass, and <kbd>Alt A</kbd> a bus alone.
+      Tracks stand here at the left, and their threads run to the buses that sum them. Lay tracks in the input list; or
+      begin with where things go: <kbd>Alt N</kbd> adds a family with its folder, its bus and its tracks, for example
+      Brass, and <kbd>Alt A</kbd> a bus alone.
     </p>
   </div>
 );
@@ -175,7 +208,11 @@ const Empty = () => (
 /** What selecting means elsewhere is tracks: a bus that is selected here stays selected here only. */
 const useLeaving = (): void => {
   const desk = useDeskStore();
-  useEffect(() => () => desk.setState(({ selected, doc }) => ({ selected: selected.filter((id) => doc.channels[id]?.kind === "track") })), [desk]);
+  useEffect(
+    () => () =>
+      desk.setState(({ selected, doc }) => ({ selected: selected.filter((id) => doc.channels[id]?.kind === "track") })),
+    [desk],
+  );
 };
 
 /** The woven picture of a template: what goes where, lit along what is selected. */
@@ -191,8 +228,14 @@ export const FlowScreen = () => {
   const { ref: placeRef, width, height } = useElementSize();
   const { view, ways, alone, fold } = look;
   const studio = useStudio();
-  const laid = useMemo(() => layoutFlow(doc, rig, { ...view, width: Math.max(640, width - 2), height: Math.max(240, height - 2) }), [doc, rig, view, width, height]);
-  const flow = useMemo(() => (look.levels ? withLevels(laid, mixLevels(doc, { rig, studio })) : laid), [laid, look.levels, doc, rig, studio]);
+  const laid = useMemo(
+    () => layoutFlow(doc, rig, { ...view, width: Math.max(640, width - 2), height: Math.max(240, height - 2) }),
+    [doc, rig, view, width, height],
+  );
+  const flow = useMemo(
+    () => (look.levels ? withLevels(laid, mixLevels(doc, { rig, studio })) : laid),
+    [laid, look.levels, doc, rig, studio],
+  );
   const graph = graphOf(doc);
   const lit = useMemo(() => litBy(graph, alone ?? selected, ways), [graph, alone, selected, ways]);
   const bright = useMemo(() => litThreads(graph, lit, flow.threads), [graph, lit, flow]);
@@ -217,7 +260,10 @@ export const FlowScreen = () => {
     setAlone(alone ? null : now.length ? now : null);
   }, [desk, alone, setAlone]);
   const add = useCallback(() => run("add"), [run]);
-  const save = useCallback(() => withWhole(() => svg.current && saveSvg(svg.current, `${desk.getState().doc.name}, signal flow`)), [desk, withWhole]);
+  const save = useCallback(
+    () => withWhole(() => svg.current && saveSvg(svg.current, `${desk.getState().doc.name}, signal flow`)),
+    [desk, withWhole],
+  );
   const switchControls = useCallback(() => setControls((shown) => !shown), []);
   useHotkeys([["alt+Q", aloneNow, { usePhysicalKeys: true }]], ["INPUT", "TEXTAREA"]);
   const onFold = useCallback((node: FlowNode) => node.folderId && fold(node.folderId), [fold]);
@@ -259,15 +305,31 @@ export const FlowScreen = () => {
                   onPick={pick}
                   onFold={onFold}
                   onFocus={setCurrent}
-                  onKeyDown={(event) => onKey({ flow, pick, show, fold: onFold, clear, remove: () => run("remove") }, event)}
+                  onKeyDown={(event) =>
+                    onKey({ flow, pick, show, fold: onFold, clear, remove: () => run("remove") }, event)
+                  }
                 />
               )}
             </div>
             {empty && <Empty />}
           </div>
-          <FlowToolbar doc={doc} look={look} onAlone={aloneNow} controls={controls} onControls={switchControls} onAdd={add} onSave={save} />
+          <FlowToolbar
+            doc={doc}
+            look={look}
+            onAlone={aloneNow}
+            controls={controls}
+            onControls={switchControls}
+            onAdd={add}
+            onSave={save}
+          />
         </section>
-        {findingsOpen ? <FindingsPanel /> : controls ? <ControlsPanel onGo={go} onClose={() => setControls(false)} /> : <FlowInspector acts={acts} onGo={go} />}
+        {findingsOpen ? (
+          <FindingsPanel />
+        ) : controls ? (
+          <ControlsPanel onGo={go} onClose={() => setControls(false)} />
+        ) : (
+          <FlowInspector acts={acts} onGo={go} />
+        )}
       </div>
     </DndContext>
   );

@@ -29,7 +29,8 @@ export const FlowToolbar = memo(({ doc, look, onAlone, controls, onControls, onA
   const held = Object.keys(doc.controls).length;
   const folders = inOrder(doc.folders).filter(({ parentId }) => parentId === null);
   const parked = entriesOf(doc.channels).filter(isParked).length;
-  const toggle = (pressed: boolean) => ({ variant: pressed ? "filled" : "default", "aria-pressed": pressed, size: "compact-sm", radius: "xl" }) as const;
+  const toggle = (pressed: boolean) =>
+    ({ variant: pressed ? "filled" : "default", "aria-pressed": pressed, size: "compact-sm", radius: "xl" }) as const;
   return (
     <div className={classes.bar} role="toolbar" aria-label="What is shown">
       {folders.length > 0 && (
@@ -37,7 +38,10 @@ export const FlowToolbar = memo(({ doc, look, onAlone, controls, onControls, onA
           aria-label="Folder"
           size="xs"
           w={150}
-          data={[{ value: ALL, label: "All folders" }, ...folders.map(({ id, name }) => ({ value: id as string, label: name }))]}
+          data={[
+            { value: ALL, label: "All folders" },
+            ...folders.map(({ id, name }) => ({ value: id as string, label: name })),
+          ]}
           value={view.within ?? ALL}
           allowDeselect={false}
           {...dropDown(180)}
@@ -50,7 +54,11 @@ export const FlowToolbar = memo(({ doc, look, onAlone, controls, onControls, onA
       <Button {...toggle(view.sends)} onClick={() => setView({ sends: !view.sends })}>
         Sends
       </Button>
-      <Button {...toggle(look.levels)} title="Where peaks are at worst, in dBFS" onClick={() => look.setLevels(!look.levels)}>
+      <Button
+        {...toggle(look.levels)}
+        title="Where peaks are at worst, in dBFS"
+        onClick={() => look.setLevels(!look.levels)}
+      >
         Levels
       </Button>
       {parked > 0 && (
@@ -80,10 +88,22 @@ export const FlowToolbar = memo(({ doc, look, onAlone, controls, onControls, onA
           {view.folded.size ? "Unfold all" : "Fold all"}
         </Button>
       )}
-      <Button variant="default" size="compact-sm" radius="xl" leftSection={<IconPlus size={14} aria-hidden />} onClick={onAdd}>
+      <Button
+        variant="default"
+        size="compact-sm"
+        radius="xl"
+        leftSection={<IconPlus size={14} aria-hidden />}
+        onClick={onAdd}
+      >
         Bus or return
       </Button>
-      <Button variant="default" size="compact-sm" radius="xl" leftSection={<IconDownload size={14} aria-hidden />} onClick={onSave}>
+      <Button
+        variant="default"
+        size="compact-sm"
+        radius="xl"
+        leftSection={<IconDownload size={14} aria-hidden />}
+        onClick={onSave}
+      >
         SVG
       </Button>
     </div>

@@ -15,8 +15,16 @@ import classes from "./flow.module.css";
 
 type Passing = Exclude<Channel, { readonly kind: "main" }>;
 
-const WORDS: { readonly [A in HeldAttribute]: string } = { level: "Levels", mute: "Mutes", pan: "Pans", sends: "Sends" };
-const switches = { classNames: { body: inspector.switchBody, labelWrapper: inspector.label }, labelPosition: "left" } as const;
+const WORDS: { readonly [A in HeldAttribute]: string } = {
+  level: "Levels",
+  mute: "Mutes",
+  pan: "Pans",
+  sends: "Sends",
+};
+const switches = {
+  classNames: { body: inspector.switchBody, labelWrapper: inspector.label },
+  labelPosition: "left",
+} as const;
 
 interface GangFieldsProps {
   readonly doc: Template;
@@ -29,8 +37,11 @@ interface GangFieldsProps {
 /** The gang that holds what is selected: what moves together, and leaving one out for one move. */
 const GangFields = ({ doc, gang, channels, alone, onAlone }: GangFieldsProps) => {
   const { act } = useDoing();
-  const set = (values: Partial<Gang>) => act({ edits: [{ kind: "entries.set", table: "gangs", ids: [gang.id], set: values }] });
-  const members = entriesOf<Channel>(doc.channels).filter((channel): channel is Passing => channel.kind !== "main" && channel.gangId === gang.id);
+  const set = (values: Partial<Gang>) =>
+    act({ edits: [{ kind: "entries.set", table: "gangs", ids: [gang.id], set: values }] });
+  const members = entriesOf<Channel>(doc.channels).filter(
+    (channel): channel is Passing => channel.kind !== "main" && channel.gangId === gang.id,
+  );
   const past = channels.filter(({ pastEndDb }) => pastEndDb !== 0);
   const silent = gang.level ? members.filter(({ faderDb }) => faderDb === null) : [];
   return (
@@ -39,9 +50,20 @@ const GangFields = ({ doc, gang, channels, alone, onAlone }: GangFieldsProps) =>
       <div className={inspector.fields}>
         <TextField label="Name" value={gang.name} placeholder="no name" onKeep={(name) => set({ name })} />
         {HELD_ATTRIBUTES.map((attribute) => (
-          <Switch key={attribute} label={WORDS[attribute]} {...switches} checked={gang[attribute]} onChange={(event) => set({ [attribute]: event.currentTarget.checked })} />
+          <Switch
+            key={attribute}
+            label={WORDS[attribute]}
+            {...switches}
+            checked={gang[attribute]}
+            onChange={(event) => set({ [attribute]: event.currentTarget.checked })}
+          />
         ))}
-        <Switch label="Next move alone" {...switches} checked={alone} onChange={(event) => onAlone(event.currentTarget.checked)} />
+        <Switch
+          label="Next move alone"
+          {...switches}
+          checked={alone}
+          onChange={(event) => onAlone(event.currentTarget.checked)}
+        />
       </div>
       <p className={classes.more}>{members.map(({ name }) => name || "a channel without a name").join(", ")}</p>
       {past.map(({ id, name, pastEndDb }) => (
@@ -56,7 +78,11 @@ const GangFields = ({ doc, gang, channels, alone, onAlone }: GangFieldsProps) =>
             : `${name} stood at ${formatLevel(beforeSilenceDb)} before silence; when one of them is set it comes back with the same difference.`}
         </p>
       ))}
-      <Button variant="default" size="compact-sm" onClick={() => act({ edits: [{ kind: "gangs.join", channelIds: channels.map(({ id }) => id), gangId: null }] })}>
+      <Button
+        variant="default"
+        size="compact-sm"
+        onClick={() => act({ edits: [{ kind: "gangs.join", channelIds: channels.map(({ id }) => id), gangId: null }] })}
+      >
         Let {channels.length === 1 ? "it" : "them"} move alone from now on
       </Button>
     </section>
@@ -112,7 +138,8 @@ export const HoldFields = ({ doc, channels, alone, onAlone }: HoldFieldsProps) =
   const passing = channels.filter((channel): channel is Passing => channel.kind !== "main");
   const [first] = passing;
   if (!first || passing.length !== channels.length) return null;
-  const gang = first.gangId && passing.every(({ gangId }) => gangId === first.gangId) ? doc.gangs[first.gangId] : undefined;
+  const gang =
+    first.gangId && passing.every(({ gangId }) => gangId === first.gangId) ? doc.gangs[first.gangId] : undefined;
   return (
     <>
       {gang && <GangFields doc={doc} gang={gang} channels={passing} alone={alone} onAlone={onAlone} />}

@@ -20,7 +20,9 @@ export const InstrumentFields = ({ instrument }: { readonly instrument: Instrume
   const typed = (field: "midiChannel" | "outputs") => (text: string) => {
     const read = readField(fields[field], text.trim() || String(fields[field].initial));
     return actPlanned(
-      read.ok ? planned([{ kind: "entries.set", table: "channels", ids: [instrument.id], set: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`),
+      read.ok
+        ? planned([{ kind: "entries.set", table: "channels", ids: [instrument.id], set: { [field]: read.value } }])
+        : unplanned(`“${text.trim()}” ${read.says}.`),
     );
   };
   const ports = midiChoices(rig);
@@ -32,7 +34,9 @@ export const InstrumentFields = ({ instrument }: { readonly instrument: Instrume
         data={[
           { value: NONE, label: "no port" },
           ...ports.map(({ id, label }) => ({ value: id, label })),
-          ...(gone && instrument.midiPortId ? [{ value: instrument.midiPortId, label: "a port that is not here" }] : []),
+          ...(gone && instrument.midiPortId
+            ? [{ value: instrument.midiPortId, label: "a port that is not here" }]
+            : []),
         ]}
         value={instrument.midiPortId ?? NONE}
         allowDeselect={false}

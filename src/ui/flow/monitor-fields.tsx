@@ -11,7 +11,11 @@ import classes from "./flow.module.css";
 import { common, useSetting } from "./use-setting";
 
 const { kinds } = CHANNELS;
-const WORDS: { readonly [M in Monitor]: string } = { computer: "through the computer", direct: "direct", off: "not at all" };
+const WORDS: { readonly [M in Monitor]: string } = {
+  computer: "through the computer",
+  direct: "direct",
+  off: "not at all",
+};
 const BUILT_IN = "built-in";
 
 /** How tracks are heard while they record, and where their faders stand then. */
@@ -26,7 +30,9 @@ export const MonitorFields = ({ tracks }: { readonly tracks: readonly Track[] })
     const read = readField(kinds.track.liveDb, text);
     return plan(
       read.ok
-        ? planned([{ kind: "entries.set", table: "channels", ids: channelIds, set: { liveDb: read.value as Track["liveDb"] } }])
+        ? planned([
+            { kind: "entries.set", table: "channels", ids: channelIds, set: { liveDb: read.value as Track["liveDb"] } },
+          ])
         : unplanned(`“${text.trim()}” ${read.says}.`),
     );
   };
@@ -34,7 +40,10 @@ export const MonitorFields = ({ tracks }: { readonly tracks: readonly Track[] })
     <>
       <Select
         label="Monitored"
-        data={MONITORS.map((value) => ({ value, label: value === "direct" && !can ? "direct, where it can be" : WORDS[value] }))}
+        data={MONITORS.map((value) => ({
+          value,
+          label: value === "direct" && !can ? "direct, where it can be" : WORDS[value],
+        }))}
         value={common(tracks.map(({ monitor }) => monitor))}
         placeholder="various"
         allowDeselect={false}
@@ -49,7 +58,14 @@ export const MonitorFields = ({ tracks }: { readonly tracks: readonly Track[] })
         checked={apart}
         onChange={(event) => set({ liveApart: event.currentTarget.checked })}
       />
-      {apart && <TextField label="Then, in dB" value={level ?? ""} {...(level === null ? { placeholder: "various" } : {})} onKeep={keep} />}
+      {apart && (
+        <TextField
+          label="Then, in dB"
+          value={level ?? ""}
+          {...(level === null ? { placeholder: "various" } : {})}
+          onKeep={keep}
+        />
+      )}
     </>
   );
 };
@@ -62,23 +78,42 @@ export const BesideFields = ({ channel }: { readonly channel: Click | Talkback }
     (field: "tempoBpm" | "sourceDb") =>
     (text: string): boolean => {
       const read = readField(field === "tempoBpm" ? kinds.click.tempoBpm : kinds.click.sourceDb, text);
-      return plan(read.ok ? planned([{ kind: "entries.set", table: "channels", ids: channelIds, set: { [field]: read.value } }]) : unplanned(`“${text.trim()}” ${read.says}.`));
+      return plan(
+        read.ok
+          ? planned([{ kind: "entries.set", table: "channels", ids: channelIds, set: { [field]: read.value } }])
+          : unplanned(`“${text.trim()}” ${read.says}.`),
+      );
     };
   return (
     <>
-      {channel.kind === "click" && <TextField label="Tempo, beats a minute" value={fieldText(kinds.click.tempoBpm, channel.tempoBpm)} onKeep={keep("tempoBpm")} />}
+      {channel.kind === "click" && (
+        <TextField
+          label="Tempo, beats a minute"
+          value={fieldText(kinds.click.tempoBpm, channel.tempoBpm)}
+          onKeep={keep("tempoBpm")}
+        />
+      )}
       {channel.kind === "talkback" && (
         <Select
           label="Microphone"
-          data={[{ value: BUILT_IN, label: "built in" }, ...rigInputsOf(rig).map(({ port, label }) => ({ value: port.id as string, label: `input ${label}` }))]}
+          data={[
+            { value: BUILT_IN, label: "built in" },
+            ...rigInputsOf(rig).map(({ port, label }) => ({ value: port.id as string, label: `input ${label}` })),
+          ]}
           value={channel.portId ?? BUILT_IN}
           allowDeselect={false}
           {...list}
-          onChange={(portId) => set({ portId: portId === BUILT_IN || portId === null ? null : (portId as Talkback["portId"]) })}
+          onChange={(portId) =>
+            set({ portId: portId === BUILT_IN || portId === null ? null : (portId as Talkback["portId"]) })
+          }
           {...row}
         />
       )}
-      <TextField label="Comes at, dBFS" value={fieldText(kinds.click.sourceDb, channel.sourceDb)} onKeep={keep("sourceDb")} />
+      <TextField
+        label="Comes at, dBFS"
+        value={fieldText(kinds.click.sourceDb, channel.sourceDb)}
+        onKeep={keep("sourceDb")}
+      />
       <p className={classes.more}>Heard in the cues that carry it, and nowhere else unless it is routed.</p>
     </>
   );

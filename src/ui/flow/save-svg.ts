@@ -7,7 +7,8 @@ const plainCopy = <T extends SVGElement>(of: T): T => {
   const [ours, theirs] = [of.querySelectorAll<SVGElement>("*"), copy.querySelectorAll<SVGElement>("*")];
   for (const [at, element] of theirs.entries()) {
     const style = ours[at] && getComputedStyle(ours[at]);
-    for (const property of WRITTEN) if (style && element.hasAttribute(property)) element.setAttribute(property, style.getPropertyValue(property));
+    for (const property of WRITTEN)
+      if (style && element.hasAttribute(property)) element.setAttribute(property, style.getPropertyValue(property));
     for (const name of ["class", "role", "tabindex", "aria-label", "aria-pressed", "id"]) element.removeAttribute(name);
   }
   return copy;
@@ -25,7 +26,12 @@ const standalone = (svg: SVGSVGElement, title: string): string => {
     copy.prepend(group);
   }
   const ground = document.createElementNS("http://www.w3.org/2000/svg", "rect");
-  for (const [name, value] of Object.entries({ width: "100%", height: "100%", fill: page.getPropertyValue("--ground").trim() })) ground.setAttribute(name, value);
+  for (const [name, value] of Object.entries({
+    width: "100%",
+    height: "100%",
+    fill: page.getPropertyValue("--ground").trim(),
+  }))
+    ground.setAttribute(name, value);
   copy.prepend(ground);
   for (const name of ["class", "role"]) copy.removeAttribute(name);
   copy.setAttribute("aria-label", title);

@@ -27,7 +27,8 @@ const familyOf = (doc: Template, ids: readonly ChannelId[]): FolderId | null => 
   const outermost = (id: ChannelId): FolderId | null => {
     const channel = doc.channels[id];
     let at = channel?.kind === "track" ? channel.folderId : null;
-    for (let parent = at && doc.folders[at]?.parentId; parent; parent = doc.folders[parent]?.parentId ?? null) at = parent;
+    for (let parent = at && doc.folders[at]?.parentId; parent; parent = doc.folders[parent]?.parentId ?? null)
+      at = parent;
     return at;
   };
   const [first, ...others] = [...new Set(ids.map(outermost))];
@@ -50,13 +51,21 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
     const sums = selected.filter((id) => isMade(doc.channels[id]));
     const there = () => outputChoices(doc, rig).map(({ label }) => label);
     const route = (): void =>
-      askRoute({ who, known: routeChoices(doc, rig, selected), there: there(), onDo: (name) => actPlanned(routeByName(now(), rig, { channelIds: selected, name, ids: newIds })) });
+      askRoute({
+        who,
+        known: routeChoices(doc, rig, selected),
+        there: there(),
+        onDo: (name) => actPlanned(routeByName(now(), rig, { channelIds: selected, name, ids: newIds })),
+      });
     const send = (): void =>
       askSend({
         who,
         like: cueNeighbour(doc, { kind: "return", feedIds: passing }),
         known: sendChoices(doc),
-        onDo: ({ likeId, ...sent }) => actPlanned(alsoHeard(now(), sendByName(now(), { ...sent, channelIds: passing, ids: newIds }), { likeId, ids: newIds })),
+        onDo: ({ likeId, ...sent }) =>
+          actPlanned(
+            alsoHeard(now(), sendByName(now(), { ...sent, channelIds: passing, ids: newIds }), { likeId, ids: newIds }),
+          ),
       });
     const add = (): void =>
       askAdd({
@@ -67,14 +76,26 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
           const portIds = monitorOutputs(rig);
           const past = kind === "reference" && portIds.length ? { output: { kind: "hardware", portIds } as const } : {};
           const feedIds = kind === "bus" ? passing : [];
-          const made = planned([{ kind: "channels.add", channels: [{ kind, id: newIds("bus"), name, colour: dyeOf(doc, feedIds), ...past }], feedIds }]);
+          const made = planned([
+            {
+              kind: "channels.add",
+              channels: [{ kind, id: newIds("bus"), name, colour: dyeOf(doc, feedIds), ...past }],
+              feedIds,
+            },
+          ]);
           return actPlanned(alsoHeard(now(), made, { likeId, ids: newIds }));
         },
       });
     const remove = (): void => {
       const gone = (): void => void act({ edits: [{ kind: "entries.remove", table: "channels", ids: sums }] });
       const says = takesAlong(doc, sums);
-      if (says) askFirst({ title: `Remove ${countChannels(doc, sums)}`, says, does: `Remove ${countChannels(doc, sums)}`, onDo: gone });
+      if (says)
+        askFirst({
+          title: `Remove ${countChannels(doc, sums)}`,
+          says,
+          does: `Remove ${countChannels(doc, sums)}`,
+          onDo: gone,
+        });
       else gone();
     };
     const folderId = familyOf(doc, selected);
@@ -94,19 +115,38 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
       askNewFamily({
         like: cueNeighbour(doc, { kind: "track" }),
         onDo: (name, countText, likeId) =>
-          actPlanned(alsoHeard(now(), addFamily({ name, countText, ids: newIds, styles: desk.getState().studio.families }), { likeId, ids: newIds })),
+          actPlanned(
+            alsoHeard(now(), addFamily({ name, countText, ids: newIds, styles: desk.getState().studio.families }), {
+              likeId,
+              ids: newIds,
+            }),
+          ),
       });
     const [only] = selected;
     return [
       ...(only && selected.length === 1
-        ? [{ id: "chain", label: `Open the chain of ${who}`, key: "Alt C", first: true as const, run: () => router.push(`/templates/${doc.id}/flow/${only}`) }]
+        ? [
+            {
+              id: "chain",
+              label: `Open the chain of ${who}`,
+              key: "Alt C",
+              first: true as const,
+              run: () => router.push(`/templates/${doc.id}/flow/${only}`),
+            },
+          ]
         : []),
-      ...(selected.length ? [{ id: "route", label: `Route ${who}…`, key: "Alt R", first: true as const, run: route }] : []),
+      ...(selected.length
+        ? [{ id: "route", label: `Route ${who}…`, key: "Alt R", first: true as const, run: route }]
+        : []),
       ...(passing.length ? [{ id: "send", label: `Send ${who}…`, key: "Alt S", first: true as const, run: send }] : []),
       ...weaving(selected),
-      ...(folder && !folder.busId ? [{ id: "sum", label: `Sum ${folder.name} into a bus`, key: "Alt G", run: sum }] : []),
+      ...(folder && !folder.busId
+        ? [{ id: "sum", label: `Sum ${folder.name} into a bus`, key: "Alt G", run: sum }]
+        : []),
       ...(folder?.busId ? [{ id: "unsum", label: `Take the bus off ${folder.name}…`, key: "Alt U", run: sum }] : []),
-      ...(sums.length && sums.length === selected.length ? [{ id: "remove", label: `Remove ${countChannels(doc, sums)}`, key: "Delete", run: remove }] : []),
+      ...(sums.length && sums.length === selected.length
+        ? [{ id: "remove", label: `Remove ${countChannels(doc, sums)}`, key: "Delete", run: remove }]
+        : []),
       ...(folder ? [{ id: "drop", label: `Drop the family ${folder.name}…`, key: "Alt X", run: drop }] : []),
       { id: "add", label: "Add a bus, a return or a reference…", key: "Alt A", run: add },
       {
@@ -119,7 +159,10 @@ export const useFlowActs = (): (() => readonly FlowAct[]) => {
             folders: entriesOf(doc.folders).map(({ name }) => name),
             outputs: there(),
             like: cueNeighbour(doc, { kind: "track" }),
-            onDo: ({ likeId, ...asked }) => actPlanned(alsoHeard(now(), addInstrument(now(), rig, { ...asked, ids: newIds }), { likeId, ids: newIds })),
+            onDo: ({ likeId, ...asked }) =>
+              actPlanned(
+                alsoHeard(now(), addInstrument(now(), rig, { ...asked, ids: newIds }), { likeId, ids: newIds }),
+              ),
           }),
       },
       { id: "family", label: "Add a family…", key: "Alt N", run: family },

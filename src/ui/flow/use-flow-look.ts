@@ -6,7 +6,8 @@ import { tracksOf } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/table";
 import type { Template } from "@/core/model/template";
 
-const families = (doc: Template): readonly FolderId[] => entriesOf(doc.folders).flatMap(({ id, parentId }) => (parentId === null ? [id] : []));
+const families = (doc: Template): readonly FolderId[] =>
+  entriesOf(doc.folders).flatMap(({ id, parentId }) => (parentId === null ? [id] : []));
 
 export interface FlowLook {
   readonly view: Omit<FlowView, "width" | "height">;
@@ -23,7 +24,10 @@ export interface FlowLook {
   readonly foldAll: () => void;
 }
 
-/** How the picture is looked at. It belongs to this window and is no edit; from some forty tracks on, families begin folded. */
+/**
+ * How the picture is looked at. It belongs to this window and is no edit; from some forty tracks on, families begin
+ * folded.
+ */
 export const useFlowLook = (doc: Template): FlowLook => {
   const [view, setWhole] = useState<FlowLook["view"]>(() => ({
     folded: new Set(tracksOf(doc).length > FOLDED_FROM ? families(doc) : []),
@@ -45,13 +49,27 @@ export const useFlowLook = (doc: Template): FlowLook => {
       }),
     [],
   );
-  const foldAll = useCallback(() => setWhole((now) => ({ ...now, folded: new Set(now.folded.size ? [] : families(doc)) })), [doc]);
+  const foldAll = useCallback(
+    () => setWhole((now) => ({ ...now, folded: new Set(now.folded.size ? [] : families(doc)) })),
+    [doc],
+  );
   // A folder that went is looked at no more.
   const within = view.within && doc.folders[view.within] ? view.within : null;
   const there = useMemo(() => alone?.filter((id) => doc.channels[id]) ?? null, [alone, doc.channels]);
   const held = there?.length ? there : null;
   return useMemo(
-    () => ({ view: { ...view, within }, setView, ways, setWays, alone: held, setAlone, levels, setLevels, fold, foldAll }),
+    () => ({
+      view: { ...view, within },
+      setView,
+      ways,
+      setWays,
+      alone: held,
+      setAlone,
+      levels,
+      setLevels,
+      fold,
+      foldAll,
+    }),
     [view, within, setView, ways, held, levels, fold, foldAll],
   );
 };

@@ -12,7 +12,10 @@ export const common = <T>(values: readonly T[]): T | null => {
 };
 
 /** Whether the next move leaves out those that gangs hold together with what is selected. */
-export const AloneContext = createContext<{ readonly alone: boolean; readonly moved: () => void }>({ alone: false, moved: () => {} });
+export const AloneContext = createContext<{ readonly alone: boolean; readonly moved: () => void }>({
+  alone: false,
+  moved: () => {},
+});
 
 const withAlone = (plan: Planned, alone: boolean): Planned =>
   alone && plan.ok
@@ -21,7 +24,9 @@ const withAlone = (plan: Planned, alone: boolean): Planned =>
         gesture: {
           ...plan.gesture,
           edits: plan.gesture.edits.map((one) =>
-            (one.kind === "entries.set" && one.table === "channels") || one.kind === "channels.shift" ? { ...one, alone: true as const } : one,
+            (one.kind === "entries.set" && one.table === "channels") || one.kind === "channels.shift"
+              ? { ...one, alone: true as const }
+              : one,
           ),
         },
       }

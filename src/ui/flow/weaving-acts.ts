@@ -6,7 +6,17 @@ import { inputLineIds, type Track } from "@/core/model/tables/channels";
 import { KIND_WORDS } from "@/core/model/tables/processor-names";
 import type { ProcessorKind } from "@/core/model/tables/processor-settings";
 import type { Template } from "@/core/model/template";
-import { channelChoices, copyChain, EFFECTS, keptChains, kindsForAll, putChain, putEffect, putProcessor, replacedInWords } from "@/core/planning/chain-plans";
+import {
+  channelChoices,
+  copyChain,
+  EFFECTS,
+  keptChains,
+  kindsForAll,
+  putChain,
+  putEffect,
+  putProcessor,
+  replacedInWords,
+} from "@/core/planning/chain-plans";
 import { parallelBus, playedDbu, reAmp, splitInBands, throwTo } from "@/core/planning/further-ways";
 import { blend, commonName, duck, readBalance, recordSeveralWays, restOfShare } from "@/core/planning/weave-plans";
 import { processorsOf } from "@/core/queries/chains";
@@ -38,8 +48,10 @@ export interface Weaving extends Pick<Doing, "act" | "actPlanned"> {
 /** One act of the picture; null where it can't be done with what is selected. */
 type Offer = (weaving: Weaving) => FlowAct | null;
 
-const options = (choices: readonly { readonly id: string; readonly label: string }[]) => choices.map(({ id, label }) => ({ value: id, label }));
-const chainOptions = (studio: Studio) => keptChains(studio).map(({ id, name }) => ({ value: id as string, label: name }));
+const options = (choices: readonly { readonly id: string; readonly label: string }[]) =>
+  choices.map(({ id, label }) => ({ value: id, label }));
+const chainOptions = (studio: Studio) =>
+  keptChains(studio).map(({ id, name }) => ({ value: id as string, label: name }));
 
 const keptChain: Offer = ({ doc, studio, now, kept, selected, who, actPlanned }) =>
   selected.length && chainOptions(studio).length
@@ -53,14 +65,18 @@ const keptChain: Offer = ({ doc, studio, now, kept, selected, who, actPlanned })
             label: replacedInWords(doc, selected) ?? "Chain",
             options: chainOptions(studio),
             does: "Put it on",
-            onDo: (chainId) => actPlanned(putChain(now(), kept(), { chainId: chainId as ChainId, channelIds: selected, ids: newIds })),
+            onDo: (chainId) =>
+              actPlanned(putChain(now(), kept(), { chainId: chainId as ChainId, channelIds: selected, ids: newIds })),
           }),
       }
     : null;
 
 const RETURNED = "return ";
 
-/** A processor on all that are selected at once, each with settings of its own; an effect in their chains, or on a return that they are sent to. */
+/**
+ * A processor on all that are selected at once, each with settings of its own; an effect in their chains, or on a
+ * return that they are sent to.
+ */
 const processor: Offer = ({ doc, selected, who, now, actPlanned }) =>
   selected.length
     ? {
@@ -73,12 +89,21 @@ const processor: Offer = ({ doc, selected, who, now, actPlanned }) =>
             label: selected.length > 1 ? "At the end of each chain" : "At the end of the chain",
             options: [
               ...kindsForAll(doc, selected).map((kind) => ({ value: kind as string, label: KIND_WORDS[kind] })),
-              ...EFFECTS.map((kind) => ({ value: `${RETURNED}${kind}`, label: `${KIND_WORDS[kind]} on a return, with ${selected.length > 1 ? "sends" : "a send"}` })),
+              ...EFFECTS.map((kind) => ({
+                value: `${RETURNED}${kind}`,
+                label: `${KIND_WORDS[kind]} on a return, with ${selected.length > 1 ? "sends" : "a send"}`,
+              })),
             ],
             does: "Put it on",
             onDo: (value) => {
               const kind = value.replace(RETURNED, "") as ProcessorKind;
-              return actPlanned((value.startsWith(RETURNED) ? putEffect : putProcessor)(now(), { kind, channelIds: selected, ids: newIds }));
+              return actPlanned(
+                (value.startsWith(RETURNED) ? putEffect : putProcessor)(now(), {
+                  kind,
+                  channelIds: selected,
+                  ids: newIds,
+                }),
+              );
             },
           }),
       }
@@ -97,8 +122,14 @@ const chainBehind: Offer = ({ doc, selected: [fromId, ...more], who, now, actPla
             label: "Behind what these have",
             options: options(channelChoices(doc, [fromId])),
             does: "Add the chain",
-            says: (chosen) => (chosen.length ? `${counted(processorsOf(doc, fromId).length, "processor")} more on each of ${chosen.length}; what is there stays.` : null),
-            onDo: (chosen) => actPlanned(copyChain(now(), { fromId, toIds: chosen as readonly ChannelId[], behind: true, ids: newIds })),
+            says: (chosen) =>
+              chosen.length
+                ? `${counted(processorsOf(doc, fromId).length, "processor")} more on each of ${chosen.length}; what is there stays.`
+                : null,
+            onDo: (chosen) =>
+              actPlanned(
+                copyChain(now(), { fromId, toIds: chosen as readonly ChannelId[], behind: true, ids: newIds }),
+              ),
           }),
       }
     : null;
@@ -110,7 +141,15 @@ const hold: Offer = ({ passing, who, act }) =>
         label: `Hold ${who} together`,
         key: "Alt H",
         run: () =>
-          void act({ edits: [{ kind: "gangs.add", gang: { id: newIds<GangId>("gang"), name: "", level: true, mute: true, pan: false, sends: false }, channelIds: passing }] }),
+          void act({
+            edits: [
+              {
+                kind: "gangs.add",
+                gang: { id: newIds<GangId>("gang"), name: "", level: true, mute: true, pan: false, sends: false },
+                channelIds: passing,
+              },
+            ],
+          }),
       }
     : null;
 
@@ -119,7 +158,10 @@ const newControl = ({ passing, who, act }: Weaving): void =>
     title: `A control fader over ${who}`,
     fields: [{ label: "Name" }],
     does: "Add the control fader",
-    onDo: ([name = ""]) => act({ edits: [{ kind: "controls.add", control: { id: newIds<ControlId>("control"), name }, channelIds: passing }] }),
+    onDo: ([name = ""]) =>
+      act({
+        edits: [{ kind: "controls.add", control: { id: newIds<ControlId>("control"), name }, channelIds: passing }],
+      }),
   });
 
 const NEW = "new";
@@ -137,7 +179,8 @@ const askControl = (weaving: Weaving): void => {
     options: [...options(controls.map(({ id, name }) => ({ id, label: name }))), { value: NEW, label: "A new one" }],
     does: `Put ${who} under it`,
     onDo: (id) => {
-      if (id !== NEW) return act({ edits: [{ kind: "controls.ride", channelIds: passing, controlId: id as ControlId, on: true }] });
+      if (id !== NEW)
+        return act({ edits: [{ kind: "controls.ride", channelIds: passing, controlId: id as ControlId, on: true }] });
       // The dialog that asked closes first.
       setTimeout(() => newControl(weaving));
       return true;
@@ -146,7 +189,14 @@ const askControl = (weaving: Weaving): void => {
 };
 
 const control: Offer = (weaving) =>
-  weaving.passing.length ? { id: "control", label: `Put ${weaving.who} under a control fader…`, key: "Alt O", run: () => askControl(weaving) } : null;
+  weaving.passing.length
+    ? {
+        id: "control",
+        label: `Put ${weaving.who} under a control fader…`,
+        key: "Alt O",
+        run: () => askControl(weaving),
+      }
+    : null;
 
 /** What the balance of a blend comes to, said while it is typed. */
 const blendInWords = (tracks: readonly Track[], [, first = "", second = ""]: readonly string[]): string => {
@@ -167,7 +217,10 @@ const blending: Offer = ({ selected, tracks, who, now, actPlanned }) =>
             title: `Blend ${who} to one track`,
             fields: [
               { label: "Name of the track", value: commonName(tracks.map(({ name }) => name)) },
-              ...tracks.map(({ name }, at) => ({ label: `${name || `Track ${at + 1}`}: dB or share`, value: tracks.length > 2 ? "0" : at === 0 ? "50 %" : "" })),
+              ...tracks.map(({ name }, at) => ({
+                label: `${name || `Track ${at + 1}`}: dB or share`,
+                value: tracks.length > 2 ? "0" : at === 0 ? "50 %" : "",
+              })),
             ],
             does: `Blend ${counted(tracks.length, "track")}`,
             says: (texts) => blendInWords(tracks, texts),
@@ -191,9 +244,18 @@ const ducking: Offer = ({ doc, selected, passing, who, now, actPlanned }) => {
             title: `Duck ${who} under others`,
             label: "Under",
             options: others,
-            texts: [{ label: "By how many dB", value: "9", description: "Taken off while the others are at −24 dBFS, and no more when they are louder." }],
+            texts: [
+              {
+                label: "By how many dB",
+                value: "9",
+                description: "Taken off while the others are at −24 dBFS, and no more when they are louder.",
+              },
+            ],
             does: `Duck ${who}`,
-            onDo: (chosen, [depthText = ""]) => actPlanned(duck(now(), { channelIds: passing, underIds: chosen as readonly ChannelId[], depthText, ids: newIds })),
+            onDo: (chosen, [depthText = ""]) =>
+              actPlanned(
+                duck(now(), { channelIds: passing, underIds: chosen as readonly ChannelId[], depthText, ids: newIds }),
+              ),
           }),
       }
     : null;
@@ -215,7 +277,14 @@ const ways: Offer = ({ only, studio, who, now, kept, actPlanned }) =>
               chosen.length
                 ? `${counted(chosen.length, "further track")} on the same line, recorded after the chain. They are heard nowhere until you route them.`
                 : "Choose one or more kept chains.",
-            onDo: (chosen) => actPlanned(recordSeveralWays(now(), kept(), { trackId: only.id, chainIds: chosen as readonly ChainId[], ids: newIds })),
+            onDo: (chosen) =>
+              actPlanned(
+                recordSeveralWays(now(), kept(), {
+                  trackId: only.id,
+                  chainIds: chosen as readonly ChainId[],
+                  ids: newIds,
+                }),
+              ),
           }),
       }
     : null;
@@ -232,7 +301,17 @@ const recordBus: Offer = ({ only, doc, who, act }) =>
             label: "Bus or return",
             options: options(sumsOf(doc).map(({ id, name }) => ({ id, label: name }))),
             does: `Record it on ${who}`,
-            onDo: (busId) => act({ edits: [{ kind: "tracks.take", trackId: only.id, input: { kind: "bus", busId: busId as ChannelId }, lines: [] }] }),
+            onDo: (busId) =>
+              act({
+                edits: [
+                  {
+                    kind: "tracks.take",
+                    trackId: only.id,
+                    input: { kind: "bus", busId: busId as ChannelId },
+                    lines: [],
+                  },
+                ],
+              }),
           }),
       }
     : null;
@@ -246,7 +325,13 @@ const beside: Offer = ({ passing, who, now, actPlanned }) =>
         run: () =>
           askTexts({
             title: `A bus beside ${who}`,
-            fields: [{ label: "Name of the bus", value: "Parallel", description: "Fed at 0 dB after the fader; what goes on now goes on as it is." }],
+            fields: [
+              {
+                label: "Name of the bus",
+                value: "Parallel",
+                description: "Fed at 0 dB after the fader; what goes on now goes on as it is.",
+              },
+            ],
             does: "Lay it beside",
             onDo: ([name = ""]) => actPlanned(parallelBus(now(), { channelIds: passing, name, ids: newIds })),
           }),
@@ -265,10 +350,15 @@ const bands: Offer = ({ selected, passing: [channelId], who, now, actPlanned }) 
             fields: [
               { label: "The low one up to", value: "300 Hz" },
               { label: "The next from", value: "300 Hz" },
-              { label: "A third from", value: "", description: "Empty: two bands. Three add up flat by an all-pass in the lowest." },
+              {
+                label: "A third from",
+                value: "",
+                description: "Empty: two bands. Three add up flat by an all-pass in the lowest.",
+              },
             ],
             does: `Split ${who}`,
-            onDo: ([lowText = "", highText = "", upperText = ""]) => actPlanned(splitInBands(now(), { channelId, lowText, highText, upperText, ids: newIds })),
+            onDo: ([lowText = "", highText = "", upperText = ""]) =>
+              actPlanned(splitInBands(now(), { channelId, lowText, highText, upperText, ids: newIds })),
           }),
       }
     : null;
@@ -286,7 +376,8 @@ const throwing: Offer = ({ doc, passing, who, now, actPlanned }) => {
             label: "It rings in, and is not heard by itself",
             options: options(returns.map(({ id, name }) => ({ id, label: name }))),
             does: `Throw ${who}`,
-            onDo: (returnId) => actPlanned(throwTo(now(), { channelIds: passing, returnId: returnId as ChannelId, ids: newIds })),
+            onDo: (returnId) =>
+              actPlanned(throwTo(now(), { channelIds: passing, returnId: returnId as ChannelId, ids: newIds })),
           }),
       }
     : null;
@@ -311,20 +402,42 @@ const amplify: Offer = (weaving) => {
           askTexts({
             title: `Play ${who} through an amplifier`,
             fields: [
-              { label: "Out of", value: freeOutput(doc, rig)?.label ?? "", options: hardwareChoices(rig).map(({ label }) => label) },
+              {
+                label: "Out of",
+                value: freeOutput(doc, rig)?.label ?? "",
+                options: hardwareChoices(rig).map(({ label }) => label),
+              },
               { label: "At, dB", value: "−12" },
               { label: "Back in by input", description: "Empty: it is not plugged in yet." },
             ],
             does: "Play it out and record it again",
             says: (texts) => playedInWords(weaving, texts),
-            onDo: ([outputText = "", levelText = "", inputText = ""]) => actPlanned(reAmp(now(), rig, { trackId: only.id, outputText, levelText, inputText, ids: newIds })),
+            onDo: ([outputText = "", levelText = "", inputText = ""]) =>
+              actPlanned(reAmp(now(), rig, { trackId: only.id, outputText, levelText, inputText, ids: newIds })),
           }),
       }
     : null;
 };
 
 /** In the order in which they are offered. */
-const OFFERS: readonly Offer[] = [processor, keptChain, chainBehind, hold, control, blending, ducking, ways, recordBus, beside, bands, throwing, amplify];
+const OFFERS: readonly Offer[] = [
+  processor,
+  keptChain,
+  chainBehind,
+  hold,
+  control,
+  blending,
+  ducking,
+  ways,
+  recordBus,
+  beside,
+  bands,
+  throwing,
+  amplify,
+];
 
-/** The ways of recording and mixing that take several steps otherwise, each one act, as far as they can be done with what is selected. */
+/**
+ * The ways of recording and mixing that take several steps otherwise, each one act, as far as they can be done with
+ * what is selected.
+ */
 export const weavingActs = (weaving: Weaving): readonly FlowAct[] => OFFERS.flatMap((offer) => offer(weaving) ?? []);

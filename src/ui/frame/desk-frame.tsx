@@ -33,11 +33,26 @@ const FindingsButton = () => {
   const open = useDesk((state) => state.findingsOpen);
   const { problems, hints } = countFindings(findings);
   const waits = evaluation === NOT_JUDGED;
-  const words = waits ? "Being checked…" : problems ? counted(problems, "problem") : hints ? counted(hints, "hint") : "Clear";
+  const words = waits
+    ? "Being checked…"
+    : problems
+      ? counted(problems, "problem")
+      : hints
+        ? counted(hints, "hint")
+        : "Clear";
   const tone = waits ? "" : problems ? tones.problem : hints ? tones.hint : tones.clear;
   return (
-    <UnstyledButton className={`${classes.findings} ${tone}`} aria-expanded={open} aria-controls="findings-panel" onClick={() => desk.setState({ findingsOpen: !open })}>
-      {waits ? null : findings.length ? <IconAlertTriangle size={16} stroke={1.8} aria-hidden /> : <IconCircleCheck size={16} stroke={1.8} aria-hidden />}
+    <UnstyledButton
+      className={`${classes.findings} ${tone}`}
+      aria-expanded={open}
+      aria-controls="findings-panel"
+      onClick={() => desk.setState({ findingsOpen: !open })}
+    >
+      {waits ? null : findings.length ? (
+        <IconAlertTriangle size={16} stroke={1.8} aria-hidden />
+      ) : (
+        <IconCircleCheck size={16} stroke={1.8} aria-hidden />
+      )}
       <span>{words}</span>
     </UnstyledButton>
   );
@@ -52,7 +67,8 @@ const counts = (findings: readonly Finding[]) => {
 const isOfFlow = ({ places: [first] }: Finding): boolean => first?.kind === "channel";
 
 /** What is told of what performers hear. */
-const isOfDelay = ({ places: [first] }: Finding): boolean => first?.kind === "template" && (first.field === "buffer" || first.field === "disk");
+const isOfDelay = ({ places: [first] }: Finding): boolean =>
+  first?.kind === "template" && (first.field === "buffer" || first.field === "disk");
 const isOfCues = ({ places: [first] }: Finding): boolean => first?.kind === "cue" || first?.kind === "pass";
 const isOfRig = ({ places: [first] }: Finding): boolean => first?.kind === "template" && first.field === "rig";
 
@@ -65,7 +81,11 @@ const Stages = ({ templateId }: { readonly templateId: string }) => {
     {
       name: "Input list",
       href: `/templates/${templateId}/inputs`,
-      ...counts(findings.filter((finding) => !isOfFlow(finding) && !isOfCues(finding) && !isOfDelay(finding) && !isOfRig(finding))),
+      ...counts(
+        findings.filter(
+          (finding) => !isOfFlow(finding) && !isOfCues(finding) && !isOfDelay(finding) && !isOfRig(finding),
+        ),
+      ),
     },
     { name: "Signal flow", href: `/templates/${templateId}/flow`, ...counts(findings.filter(isOfFlow)) },
     { name: "Cues", href: `/templates/${templateId}/cues`, ...counts(findings.filter(isOfCues)) },
@@ -75,7 +95,12 @@ const Stages = ({ templateId }: { readonly templateId: string }) => {
   return (
     <nav className={classes.stages} aria-label="Stages">
       {stages.map(({ name, href, count, problem }) => (
-        <PageLink key={href} href={href} className={classes.stage} aria-current={path === href ? "page" : path.startsWith(`${href}/`) ? "true" : undefined}>
+        <PageLink
+          key={href}
+          href={href}
+          className={classes.stage}
+          aria-current={path === href ? "page" : path.startsWith(`${href}/`) ? "true" : undefined}
+        >
           {name}
           {count > 0 && (
             <span className={classes.count} data-problem={problem || undefined}>

@@ -49,7 +49,13 @@ const useGoTo = () => {
     if (view) return router.push(`/templates/${doc.id}/${view}`);
     router.push(`/templates/${doc.id}/inputs`);
     const cursor = cellOf(doc, place);
-    if (cursor) desk.setState({ cursor, anchorColumn: null, selected: place.kind === "folder" ? [] : [cursor.rowId as ChannelId], filter: "" });
+    if (cursor)
+      desk.setState({
+        cursor,
+        anchorColumn: null,
+        selected: place.kind === "folder" ? [] : [cursor.rowId as ChannelId],
+        filter: "",
+      });
   };
 };
 
@@ -101,7 +107,13 @@ const Item = ({ finding }: { readonly finding: Finding }) => {
         {finding.message}
       </UnstyledButton>
       {finding.fixes.map((fix) => (
-        <Button key={fix.label} variant="default" size="compact-sm" className={classes.fix} onClick={() => act({ name: fix.label, edits: fix.edits })}>
+        <Button
+          key={fix.label}
+          variant="default"
+          size="compact-sm"
+          className={classes.fix}
+          onClick={() => act({ name: fix.label, edits: fix.edits })}
+        >
           {fix.label}
         </Button>
       ))}
@@ -135,7 +147,10 @@ const Group = ({ finding }: { readonly finding: Finding }) => {
     const { fixGroup } = await import("@/core/checks");
     const { edits, cleared } = fixGroup(contextOf(desk.getState()), finding);
     if (!edits.length) tellRefusal(`None of the ${members.length} can be put right by itself any more.`);
-    else if (act({ name: `Put ${counted(cleared, "finding")} right: ${fixable[0]?.fixes[0]?.label ?? ""}`, edits }) && cleared < members.length)
+    else if (
+      act({ name: `Put ${counted(cleared, "finding")} right: ${fixable[0]?.fixes[0]?.label ?? ""}`, edits }) &&
+      cleared < members.length
+    )
       tell(`${cleared} of ${members.length} are put right; the others can't be by themselves.`);
   };
   return (
@@ -146,7 +161,13 @@ const Group = ({ finding }: { readonly finding: Finding }) => {
         </span>
         {finding.message}
       </p>
-      <Button variant="default" size="compact-sm" className={classes.fix} aria-expanded={open} onClick={() => setOpen(!open)}>
+      <Button
+        variant="default"
+        size="compact-sm"
+        className={classes.fix}
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
         {open ? "Show them as one" : "Show each"}
       </Button>
       {fixable.length > 0 && (
@@ -187,7 +208,12 @@ const Accepted = ({ accepted }: { readonly accepted: readonly AcceptedFinding[] 
               </span>
               {finding.message}
             </p>
-            <Button variant="subtle" size="compact-sm" className={classes.fix} onClick={() => act({ edits: [{ kind: "entries.remove", table: "accepted", ids: [finding.id] }] })}>
+            <Button
+              variant="subtle"
+              size="compact-sm"
+              className={classes.fix}
+              onClick={() => act({ edits: [{ kind: "entries.remove", table: "accepted", ids: [finding.id] }] })}
+            >
               Reopen
             </Button>
           </li>
@@ -197,7 +223,10 @@ const Accepted = ({ accepted }: { readonly accepted: readonly AcceptedFinding[] 
   );
 };
 
-/** Everything the checks say: a click leads to the place, a button takes the fix. What was accepted is listed below with its reason. */
+/**
+ * Everything the checks say: a click leads to the place, a button takes the fix. What was accepted is listed below with
+ * its reason.
+ */
 export const FindingsPanel = () => {
   const evaluation = useEvaluation();
   const { open, accepted } = evaluation;
@@ -211,10 +240,20 @@ export const FindingsPanel = () => {
       </div>
       {told.length === 0 ? (
         <p className={classes.none}>
-          {evaluation === NOT_JUDGED ? "Being checked…" : "Nothing to complain of. Every line has an input that suits it, and every track a name that files can carry."}
+          {evaluation === NOT_JUDGED
+            ? "Being checked…"
+            : "Nothing to complain of. Every line has an input that suits it, and every track a name that files can carry."}
         </p>
       ) : (
-        <ul className={classes.list}>{told.map((finding) => (finding.members ? <Group key={finding.id} finding={finding} /> : <Item key={finding.id} finding={finding} />))}</ul>
+        <ul className={classes.list}>
+          {told.map((finding) =>
+            finding.members ? (
+              <Group key={finding.id} finding={finding} />
+            ) : (
+              <Item key={finding.id} finding={finding} />
+            ),
+          )}
+        </ul>
       )}
       <Accepted accepted={accepted} />
     </aside>

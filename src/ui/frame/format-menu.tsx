@@ -42,12 +42,15 @@ const useRigNames = () => {
 
 /** Rate, depth, layout, kind and rig of the template: said at the right of the stages, changed in a small panel. */
 export const FormatMenu = () => {
-  const { format, mix, rigId, kind } = useDesk(useShallow(({ doc }) => ({ format: doc.format, mix: doc.mix, rigId: doc.rigId, kind: doc.kind })));
+  const { format, mix, rigId, kind } = useDesk(
+    useShallow(({ doc }) => ({ format: doc.format, mix: doc.mix, rigId: doc.rigId, kind: doc.kind })),
+  );
   const rigs = useDesk((desk) => desk.rigs);
   const rig = useRig();
   const desk = useDeskStore();
   const { act } = useDoing();
-  const setFormat = (set: Partial<Template["format"]>) => act({ edits: [{ kind: "settings.set", set: { format: set } }] });
+  const setFormat = (set: Partial<Template["format"]>) =>
+    act({ edits: [{ kind: "settings.set", set: { format: set } }] });
   const setMix = (set: Partial<Template["mix"]>) => act({ edits: [{ kind: "settings.set", set: { mix: set } }] });
   const { others, look } = useRigNames();
   const fitOn = async (to: string | null) => {
@@ -72,7 +75,13 @@ export const FormatMenu = () => {
       </Popover.Target>
       <Popover.Dropdown>
         <Stack gap="sm">
-          <Select label="Rig" data={[...choices].map(([value, label]) => ({ value, label }))} value={rigId} onChange={(id) => void fitOn(id)} {...inside} />
+          <Select
+            label="Rig"
+            data={[...choices].map(([value, label]) => ({ value, label }))}
+            value={rigId}
+            onChange={(id) => void fitOn(id)}
+            {...inside}
+          />
           <Select
             label="Sample rate"
             data={SAMPLE_RATES_HZ.map((rate) => ({ value: String(rate), label: formatRate(rate) }))}
@@ -82,7 +91,10 @@ export const FormatMenu = () => {
           />
           <Select
             label="Bit depth"
-            data={BIT_DEPTHS.map((depth) => ({ value: String(depth), label: depth === 32 ? "32 bit float" : `${depth} bit` }))}
+            data={BIT_DEPTHS.map((depth) => ({
+              value: String(depth),
+              label: depth === 32 ? "32 bit float" : `${depth} bit`,
+            }))}
             value={String(bitDepth)}
             onChange={(value) => setFormat({ bitDepth: Number(value) as BitDepth })}
             {...inside}
@@ -125,8 +137,16 @@ export const FormatMenu = () => {
             onChange={(value) => setMix({ sendTap: value as Template["mix"]["sendTap"] })}
             {...inside}
           />
-          <Switch label="A mute silences sends before the fader too" checked={mix.mutesBefore} onChange={(event) => setMix({ mutesBefore: event.currentTarget.checked })} />
-          <Switch label="Meets picture" checked={meetsPicture} onChange={(event) => setFormat({ meetsPicture: event.currentTarget.checked })} />
+          <Switch
+            label="A mute silences sends before the fader too"
+            checked={mix.mutesBefore}
+            onChange={(event) => setMix({ mutesBefore: event.currentTarget.checked })}
+          />
+          <Switch
+            label="Meets picture"
+            checked={meetsPicture}
+            onChange={(event) => setFormat({ meetsPicture: event.currentTarget.checked })}
+          />
         </Stack>
       </Popover.Dropdown>
     </Popover>

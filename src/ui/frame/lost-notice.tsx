@@ -13,8 +13,8 @@ export const LostNotice = () => {
     return (
       <div role="alert" className={`${classes.lost} no-print`}>
         <strong style={{ flex: 1 }}>
-          This window had come to show something else than the server keeps. The {what} was taken anew from there, and what was not saved yet was done again on it. Look through it
-          once.
+          This window had come to show something else than the server keeps. The {what} was taken anew from there, and
+          what was not saved yet was done again on it. Look through it once.
         </strong>
         <CloseButton aria-label="Put this notice away" onClick={() => store.setState({ mended: false })} />
       </div>

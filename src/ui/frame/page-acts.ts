@@ -15,15 +15,28 @@ export const pageActs = createStore<{ readonly gather: (() => readonly PageAct[]
 
 const ARROWS: Readonly<Record<string, string>> = { ArrowUp: "↑", ArrowDown: "↓" };
 
-/** A chord as acts show it; null where it is none of theirs. Letters are taken by where they lie, since Alt changes what they write on some keyboards. */
-export const chordOf = ({ altKey, ctrlKey, metaKey, shiftKey, code }: Pick<KeyboardEvent, "altKey" | "ctrlKey" | "metaKey" | "shiftKey" | "code">): string | null => {
+/**
+ * A chord as acts show it; null where it is none of theirs. Letters are taken by where they lie, since Alt changes what
+ * they write on some keyboards.
+ */
+export const chordOf = ({
+  altKey,
+  ctrlKey,
+  metaKey,
+  shiftKey,
+  code,
+}: Pick<KeyboardEvent, "altKey" | "ctrlKey" | "metaKey" | "shiftKey" | "code">): string | null => {
   const key = /^Key([A-Z])$/.exec(code)?.[1] ?? ARROWS[code];
   return altKey && !ctrlKey && !metaKey && key ? `Alt ${shiftKey ? "Shift " : ""}${key}` : null;
 };
 
-const isTyping = ({ target }: Event): boolean => target instanceof HTMLElement && ["INPUT", "TEXTAREA"].includes(target.tagName);
+const isTyping = ({ target }: Event): boolean =>
+  target instanceof HTMLElement && ["INPUT", "TEXTAREA"].includes(target.tagName);
 
-/** Offers the acts of a page in the palette, and does them by their keys, for as long as the page is open. A key is written at its act and nowhere else. */
+/**
+ * Offers the acts of a page in the palette, and does them by their keys, for as long as the page is open. A key is
+ * written at its act and nowhere else.
+ */
 export const usePageActs = (gather: () => readonly PageAct[]): void =>
   useEffect(() => {
     const onKeyDown = (event: KeyboardEvent): void => {

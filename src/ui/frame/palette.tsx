@@ -32,7 +32,11 @@ export const Palette = ({ does, finds, onQuery }: PaletteProps) => {
       scrollAreaProps={{ viewportProps: { tabIndex: 0, "aria-label": "What was found" } }}
       maxHeight={420}
       attributes={{ content: { "aria-label": "Do or find" } }}
-      searchProps={{ leftSection: <IconSearch size={18} stroke={1.6} aria-hidden />, placeholder: "Do or find…", "aria-label": "Do or find" }}
+      searchProps={{
+        leftSection: <IconSearch size={18} stroke={1.6} aria-hidden />,
+        placeholder: "Do or find…",
+        "aria-label": "Do or find",
+      }}
     />
   );
 };

@@ -7,7 +7,10 @@ import { useSubmit } from "../shared/use-submit";
 import { useDoc, useDocContext } from "../state/doc-context";
 import classes from "./frame.module.css";
 
-/** The server has not what this window builds on: what happened, and what can be done with what is shown here. Stays until a person chooses. */
+/**
+ * The server has not what this window builds on: what happened, and what can be done with what is shown here. Stays
+ * until a person chooses.
+ */
 export const PartedNotice = () => {
   const save = useDoc((state) => state.save);
   const waiting = useDoc((state) => state.pending.length);
@@ -25,7 +28,10 @@ export const PartedNotice = () => {
     });
   const applyThere = () =>
     submit(async () => {
-      if (!(await saver.applyThere())) setError(`The ${what} can't be read from the server just now. Try again, or save what is here as one of its own.`);
+      if (!(await saver.applyThere()))
+        setError(
+          `The ${what} can't be read from the server just now. Try again, or save what is here as one of its own.`,
+        );
     });
   const restore = () =>
     submit(async () => {

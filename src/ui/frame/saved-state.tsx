@@ -15,14 +15,18 @@ export const SavedState = () => {
     return (
       <output className={classes.away} title={save.why}>
         <IconCloudOff size={16} stroke={1.8} aria-hidden />
-        {waiting ? `Not saved: ${counted(waiting, "edit")} kept in this window` : "Server away: edits are kept in this window"}
+        {waiting
+          ? `Not saved: ${counted(waiting, "edit")} kept in this window`
+          : "Server away: edits are kept in this window"}
       </output>
     );
   if (save.kind === "parted")
     return (
       <output className={classes.away} title={save.why}>
         <IconCloudOff size={16} stroke={1.8} aria-hidden />
-        {save.how === "refused" || save.how === "renewed" ? "Not saved: see below" : `Not the server’s ${what}: see below`}
+        {save.how === "refused" || save.how === "renewed"
+          ? "Not saved: see below"
+          : `Not the server’s ${what}: see below`}
       </output>
     );
   return <output className={classes.saved}>{waiting ? "Saving…" : `Saved · revision ${revision}`}</output>;

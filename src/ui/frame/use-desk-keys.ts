@@ -6,8 +6,10 @@ const FIELDS = "input, textarea, [contenteditable=true]";
 const SWITCHES = ["checkbox", "radio", "button", "submit", "color", "range", "file"];
 
 /**
- * Whether the browser's own undo of typing is meant. Fields that show something of the document say so (`data-kept`), and when something is typed in
- * them that is not kept yet (`data-draft`): until then the last edit is meant, also when the field still has the keys. Other fields hold only what is typed.
+ * Whether the browser's own undo of typing is meant. Fields that show something of the document say so (`data-kept`),
+ * and when something is typed in
+ * them that is not kept yet (`data-draft`): until then the last edit is meant, also when the field still has the keys.
+ * Other fields hold only what is typed.
  */
 const isTyping = (target: EventTarget | null): boolean => {
   if (!(target instanceof HTMLElement) || !target.matches(FIELDS)) return false;
@@ -15,7 +17,8 @@ const isTyping = (target: EventTarget | null): boolean => {
   return target.closest("[data-kept]") === null || target.closest("[data-draft]") !== null;
 };
 
-const inDialog = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest("[aria-modal=true]") !== null;
+const inDialog = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && target.closest("[aria-modal=true]") !== null;
 
 /** Which step a key asks for: Ctrl Z, Ctrl Shift Z, Ctrl Y. */
 const stepOf = ({ ctrlKey, metaKey, altKey, shiftKey, key }: KeyboardEvent): "undo" | "redo" | null => {

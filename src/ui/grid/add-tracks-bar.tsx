@@ -20,8 +20,14 @@ export const AddTracksBar = () => {
   const { actPlanned } = useDoing();
   const [text, setText] = useState("");
   const folderId = cursor && doc.folders[cursor.rowId as FolderId] ? (cursor.rowId as FolderId) : null;
-  const plan = useMemo(() => (text.trim() ? planAddTracks(doc, rig, { text, folderId, ids: newIds }) : null), [doc, rig, text, folderId]);
-  const like = useMemo(() => (plan?.planned.ok ? cueNeighbour(doc, { kind: "track", folderId }) : null), [doc, plan, folderId]);
+  const plan = useMemo(
+    () => (text.trim() ? planAddTracks(doc, rig, { text, folderId, ids: newIds }) : null),
+    [doc, rig, text, folderId],
+  );
+  const like = useMemo(
+    () => (plan?.planned.ok ? cueNeighbour(doc, { kind: "track", folderId }) : null),
+    [doc, plan, folderId],
+  );
   const [joins, setJoins] = useState(true);
   const add = () => {
     if (!plan?.planned.ok) return document.getElementById(ADD_TRACKS_FIELD)?.focus();
@@ -57,7 +63,12 @@ export const AddTracksBar = () => {
           }
         }}
       />
-      <output id="add-tracks-says" className={classes.says} data-idle={!plan || undefined} data-bad={(plan && !plan.planned.ok) || undefined}>
+      <output
+        id="add-tracks-says"
+        className={classes.says}
+        data-idle={!plan || undefined}
+        data-bad={(plan && !plan.planned.ok) || undefined}
+      >
         {plan ? plan.says : "how many, mono or stereo, from which input; behind commas: at −6, after the chain, direct"}
         {plan?.planned.ok && folderId ? `, in ${doc.folders[folderId]?.name}` : ""}
       </output>

@@ -135,13 +135,27 @@ export const isPicked = (column: CellColumn): boolean => column === "microphone"
 export const asNew =
   (column: CellColumn) =>
   (text: string): string =>
-    column === "folder" ? `New folder “${text}”` : column === "microphone" ? `“${text}”, not on the shelf` : `“${text}” as typed`;
+    column === "folder"
+      ? `New folder “${text}”`
+      : column === "microphone"
+        ? `“${text}”, not on the shelf`
+        : `“${text}” as typed`;
 
-const Option = ({ column, value, usedUp = false }: { readonly column: CellColumn; readonly value: string; readonly usedUp?: boolean }) => {
+const Option = ({
+  column,
+  value,
+  usedUp = false,
+}: {
+  readonly column: CellColumn;
+  readonly value: string;
+  readonly usedUp?: boolean;
+}) => {
   const icon = ICONS.find((candidate) => candidate === value);
   return (
     <span className={classes.option}>
-      {column === "colour" && isColour(value) && <span className={classes.swatch} data-own style={{ ["--own" as never]: dyeVar(value) }} />}
+      {column === "colour" && isColour(value) && (
+        <span className={classes.swatch} data-own style={{ ["--own" as never]: dyeVar(value) }} />
+      )}
       {column === "icon" && icon && <TrackIcon icon={icon} />}
       {icon && column === "icon" ? ICON_NAMES[icon] : value}
       {usedUp && <span className={classes.usedUp}>in use</span>}
@@ -151,12 +165,16 @@ const Option = ({ column, value, usedUp = false }: { readonly column: CellColumn
 
 /** The option that Enter would take; null when none is marked. */
 const markedOption = (input: HTMLElement): HTMLElement | null =>
-  document.getElementById(input.getAttribute("aria-controls") ?? "")?.querySelector<HTMLElement>("[data-combobox-selected]") ?? null;
+  document
+    .getElementById(input.getAttribute("aria-controls") ?? "")
+    ?.querySelector<HTMLElement>("[data-combobox-selected]") ?? null;
 
 const UNTAKEN: Partial<Readonly<Record<CellColumn, string>>> = {
   folder: "there is no such folder. Choose one that is offered, or New folder at the end of the list.",
-  output: "there is no bus and no output of that name. Choose one that is offered; a new bus is made in the signal flow.",
-  microphone: "it is not on the shelf. Choose one that is offered, or the last line of the list to take it all the same.",
+  output:
+    "there is no bus and no output of that name. Choose one that is offered; a new bus is made in the signal flow.",
+  microphone:
+    "it is not on the shelf. Choose one that is offered, or the last line of the list to take it all the same.",
 };
 /** Columns in which only what is there can be named. */
 const NAMED: readonly CellColumn[] = ["output", "sends", "chain"];
@@ -172,7 +190,10 @@ const leaveBy = (event: KeyboardEvent, choice: boolean): Leave => {
 /** Why what was typed is not kept, where a thing would have to be made for it. */
 export const untaken = (column: CellColumn): string | null => UNTAKEN[column] ?? null;
 
-/** A text field with a list under it. What is marked in the list is taken whole by Enter and Tab; the text as it stands, where it is not known, is the last in the list. */
+/**
+ * A text field with a list under it. What is marked in the list is taken whole by Enter and Tab; the text as it stands,
+ * where it is not known, is the last in the list.
+ */
 const SuggestingEditor = (props: CellEditorProps) => {
   const { column, initial, fresh, label, usedUp } = props;
   const [text, setText] = useState(initial);
@@ -187,9 +208,18 @@ const SuggestingEditor = (props: CellEditorProps) => {
     const timer = setTimeout(() => drawAgain(true));
     return () => clearTimeout(timer);
   }, []);
-  const offered = offer({ text, untouched: text === initial && !fresh, known: optionsOf(props), ...(choice || NAMED.includes(column) ? {} : { asNew: asNew(column) }) });
+  const offered = offer({
+    text,
+    untouched: text === initial && !fresh,
+    known: optionsOf(props),
+    ...(choice || NAMED.includes(column) ? {} : { asNew: asNew(column) }),
+  });
   const taken = (value: string) => (value === AS_FOLDER || value === NO_ICON ? "" : offered.meant(value));
-  const unchosen = choice ? "choose one that is offered." : text !== initial && text.trim() && !offered.exact ? untaken(column) : null;
+  const unchosen = choice
+    ? "choose one that is offered."
+    : text !== initial && text.trim() && !offered.exact
+      ? untaken(column)
+      : null;
   const picked = isPicked(column);
   const press = (event: KeyboardEvent<HTMLInputElement>): void => {
     if (ARROWS.includes(event.key)) steered.current = true;
@@ -207,19 +237,26 @@ const SuggestingEditor = (props: CellEditorProps) => {
       setError(`“${text.trim()}”: ${unchosen}`);
     } else onKeyDown(event, picked ? (offered.exact ?? text) : text);
   };
-  const blur = (event: FocusEvent): void => (unchosen ? leave(event, text, unchosen) : onBlur(event, offered.exact ?? text));
+  const blur = (event: FocusEvent): void =>
+    unchosen ? leave(event, text, unchosen) : onBlur(event, offered.exact ?? text);
   return (
     <>
       <Autocomplete
         {...dropDown(220)}
-        classNames={{ input: classes.editor ?? "", root: choice ? (classes.choiceRoot ?? "") : (classes.editorRoot ?? ""), wrapper: classes.editorRoot ?? "" }}
+        classNames={{
+          input: classes.editor ?? "",
+          root: choice ? (classes.choiceRoot ?? "") : (classes.editorRoot ?? ""),
+          wrapper: classes.editorRoot ?? "",
+        }}
         role="combobox"
         aria-label={label}
         data={[...offered.data]}
         value={text}
         maxLength={200}
         filter={({ options }) => options}
-        renderOption={({ option }) => <Option column={column} value={option.value} usedUp={usedUp?.has(option.value) ?? false} />}
+        renderOption={({ option }) => (
+          <Option column={column} value={option.value} usedUp={usedUp?.has(option.value) ?? false} />
+        )}
         selectFirstOptionOnChange={!picked}
         autoFocus
         defaultDropdownOpened
@@ -239,4 +276,5 @@ const SuggestingEditor = (props: CellEditorProps) => {
 };
 
 /** The editor in a cell: a text field, or one with a list of what is usual. */
-export const CellEditor = (props: CellEditorProps) => (isChoice(props.column) || props.suggestions.length ? <SuggestingEditor {...props} /> : <TextEditor {...props} />);
+export const CellEditor = (props: CellEditorProps) =>
+  isChoice(props.column) || props.suggestions.length ? <SuggestingEditor {...props} /> : <TextEditor {...props} />;

@@ -36,14 +36,28 @@ interface CellViewProps {
 export const throughBank = ({ doc, rig, row }: Pick<CellViewProps, "doc" | "rig" | "row">): string | null => {
   for (const line of row.lines) {
     const supply = rigInputOf(rig, line.portId)?.phantom;
-    if (supply?.kind === "bank" && !line.phantom && bankUsage(doc, rig, { bankId: supply.bankId, except: row.lines.map((own) => own.id) }).powering.length)
+    if (
+      supply?.kind === "bank" &&
+      !line.phantom &&
+      bankUsage(doc, rig, { bankId: supply.bankId, except: row.lines.map((own) => own.id) }).powering.length
+    )
       return bankLabel(rig, supply.bankId);
   }
   return null;
 };
 
 /** A switch in a cell; the grid turns it on a press and paints it on a drag. */
-const Switch = ({ on, word, off, says }: { readonly on: boolean; readonly word: string; readonly off: string; readonly says: string }) => (
+const Switch = ({
+  on,
+  word,
+  off,
+  says,
+}: {
+  readonly on: boolean;
+  readonly word: string;
+  readonly off: string;
+  readonly says: string;
+}) => (
   <span data-switch className={on ? classes.switchOn : classes.switchOff} title={says}>
     <span aria-hidden="true">{on ? word : off}</span>
     <span className="visually-hidden">{says}</span>
@@ -62,7 +76,14 @@ const Phantom = (props: CellViewProps) => {
   const bank = on ? null : props.bank;
   if (!row.lines.length) return null;
   const { mark, said } = switchOf("phantom");
-  return <Switch on={on} word={mark} off={bank ? "bank" : "·"} says={on ? said.on : bank ? `bank ${bank} carries ${mark}` : said.off} />;
+  return (
+    <Switch
+      on={on}
+      word={mark}
+      off={bank ? "bank" : "·"}
+      says={on ? said.on : bank ? `bank ${bank} carries ${mark}` : said.off}
+    />
+  );
 };
 
 type Loose = Readonly<Record<string, unknown>>;
@@ -94,7 +115,16 @@ const Swatch = ({ row }: { readonly row: TrackRow }) => {
 const Layout = ({ row }: { readonly row: TrackRow }) => {
   const stereo = row.track.input.kind === "pair";
   return (
-    <svg width="18" height="12" viewBox="0 0 18 12" fill="none" stroke="currentColor" strokeWidth="1.5" role="img" aria-label={stereo ? "stereo" : "mono"}>
+    <svg
+      width="18"
+      height="12"
+      viewBox="0 0 18 12"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.5"
+      role="img"
+      aria-label={stereo ? "stereo" : "mono"}
+    >
       {stereo ? (
         <>
           <circle cx="6" cy="6" r="4.4" />
@@ -122,7 +152,10 @@ const Gain = ({ doc, rig, row: { track } }: CellViewProps) => {
   const [line] = linesOfTrack(doc, track);
   const wanted = line && gainPlans(doc, rig, studio).get(line.id)?.wantedDb;
   return wanted == null ? null : (
-    <span className={classes.soft} title={`Not planned; ${formatGain(dB(wanted))} dB would bring it to ${formatGain(doc.levels.targetDb)} dBFS or under its highest peak.`}>
+    <span
+      className={classes.soft}
+      title={`Not planned; ${formatGain(dB(wanted))} dB would bring it to ${formatGain(doc.levels.targetDb)} dBFS or under its highest peak.`}
+    >
       <i>≈ {formatGain(dB(Math.round(wanted)))}</i>
     </span>
   );
@@ -144,23 +177,36 @@ const content = (props: CellViewProps) => {
     case "name":
       return (
         <>
-          {track.name ? <span className={track.parked ? classes.soft : classes.text}>{track.name}</span> : <em className={classes.soft}>no name</em>}
+          {track.name ? (
+            <span className={track.parked ? classes.soft : classes.text}>{track.name}</span>
+          ) : (
+            <em className={classes.soft}>no name</em>
+          )}
           {track.parked && <em className={classes.parked}>parked</em>}
         </>
       );
     case "layout":
       return <Layout row={row} />;
     case "input":
-      if (track.input.kind === "bus" || track.input.kind === "instrument") return <Text value={inputText(doc, rig, track)} />;
+      if (track.input.kind === "bus" || track.input.kind === "instrument")
+        return <Text value={inputText(doc, rig, track)} />;
       return inputText(doc, rig, track) || <span className={classes.soft}>–</span>;
     case "phantom":
       return <Phantom {...props} />;
     case "gain":
       return <Gain {...props} />;
     case "microphone":
-      return <Text value={[...new Set(linesOfTrack(doc, track).map((line) => microphoneName(rig, line.microphone)))].join(" + ")} />;
+      return (
+        <Text
+          value={[...new Set(linesOfTrack(doc, track).map((line) => microphoneName(rig, line.microphone)))].join(" + ")}
+        />
+      );
     default:
-      return gridColumn(column).field?.kind === "flag" ? <Flag {...props} /> : <Text value={cellText(doc, rig, { track, column })} />;
+      return gridColumn(column).field?.kind === "flag" ? (
+        <Flag {...props} />
+      ) : (
+        <Text value={cellText(doc, rig, { track, column })} />
+      );
   }
 };
 
@@ -168,7 +214,10 @@ const content = (props: CellViewProps) => {
 export const CellView = (props: CellViewProps) => (
   <>
     {props.finding && (
-      <span className={props.finding.severity === "problem" ? classes.problemMark : classes.hintMark} title={props.finding.message}>
+      <span
+        className={props.finding.severity === "problem" ? classes.problemMark : classes.hintMark}
+        title={props.finding.message}
+      >
         <IconAlertTriangle size={14} stroke={2} aria-hidden />
         <span className="visually-hidden">{props.finding.message}</span>
       </span>

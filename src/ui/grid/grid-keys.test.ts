@@ -6,10 +6,19 @@ import { gridKeys } from "./grid-keys";
 import type { GridEditing } from "./use-grid-editing";
 import type { GridSelection } from "./use-grid-selection";
 
-const rows = layoutRows(aTemplate().folder("Strings").track("Talkback", { input: "1" }).track("Fiddle", { input: "9", folder: "Strings" }).build());
+const rows = layoutRows(
+  aTemplate()
+    .folder("Strings")
+    .track("Talkback", { input: "1" })
+    .track("Fiddle", { input: "9", folder: "Strings" })
+    .build(),
+);
 const [talkback, strings] = rows;
 
-const press = (key: string, { row = talkback, column = "name", editing = null, selected = [], ...event }: Record<string, unknown> = {}) => {
+const press = (
+  key: string,
+  { row = talkback, column = "name", editing = null, selected = [], ...event }: Record<string, unknown> = {},
+) => {
   const selection = {
     row,
     column,
@@ -25,13 +34,30 @@ const press = (key: string, { row = talkback, column = "name", editing = null, s
     selectRows: vi.fn(),
     clear: vi.fn(),
   };
-  const editor = { editing, begin: vi.fn(), commit: vi.fn(), cancel: vi.fn(), clearRange: vi.fn(), toggle: vi.fn(), setFolderOpen: vi.fn(), runAct: vi.fn() };
+  const editor = {
+    editing,
+    begin: vi.fn(),
+    commit: vi.fn(),
+    cancel: vi.fn(),
+    clearRange: vi.fn(),
+    toggle: vi.fn(),
+    setFolderOpen: vi.fn(),
+    runAct: vi.fn(),
+  };
   const preventDefault = vi.fn();
   gridKeys(
     selection as unknown as GridSelection,
     editor as unknown as GridEditing,
     rows.length,
-  )({ key, preventDefault, altKey: false, ctrlKey: false, metaKey: false, shiftKey: false, ...event } as unknown as KeyboardEvent);
+  )({
+    key,
+    preventDefault,
+    altKey: false,
+    ctrlKey: false,
+    metaKey: false,
+    shiftKey: false,
+    ...event,
+  } as unknown as KeyboardEvent);
   return { ...selection, ...editor, preventDefault };
 };
 

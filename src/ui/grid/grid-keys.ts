@@ -7,9 +7,14 @@ const PAGE = 15;
 
 type Press = (event: KeyboardEvent) => void;
 
-const movingKeys = (selection: GridSelection, editing: GridEditing, rowCount: number): Readonly<Record<string, Press>> => {
+const movingKeys = (
+  selection: GridSelection,
+  editing: GridEditing,
+  rowCount: number,
+): Readonly<Record<string, Press>> => {
   const { row, at, columns, select, stepRow, stepColumn } = selection;
-  const sideways = (by: 1 | -1) => (event: KeyboardEvent) => (row?.kind === "folder" ? editing.setFolderOpen(row.id, by === 1) : stepColumn(by, event.shiftKey));
+  const sideways = (by: 1 | -1) => (event: KeyboardEvent) =>
+    row?.kind === "folder" ? editing.setFolderOpen(row.id, by === 1) : stepColumn(by, event.shiftKey);
   return {
     ArrowDown: (event) => stepRow(1, event.shiftKey),
     ArrowUp: (event) => stepRow(-1, event.shiftKey),
@@ -18,11 +23,15 @@ const movingKeys = (selection: GridSelection, editing: GridEditing, rowCount: nu
     PageDown: (event) => stepRow(PAGE, event.shiftKey),
     PageUp: (event) => stepRow(-PAGE, event.shiftKey),
     Home: (event) => (event.ctrlKey ? select(0) : select(at, { column: columns[0] ?? "name", keep: event.shiftKey })),
-    End: (event) => (event.ctrlKey ? select(rowCount - 1) : select(at, { column: columns.at(-1) ?? "note", keep: event.shiftKey })),
+    End: (event) =>
+      event.ctrlKey ? select(rowCount - 1) : select(at, { column: columns.at(-1) ?? "note", keep: event.shiftKey }),
   };
 };
 
-const actingKeys = ({ row, cursor, column, selected, clear, selectRows }: GridSelection, editing: GridEditing): Readonly<Record<string, Press>> => {
+const actingKeys = (
+  { row, cursor, column, selected, clear, selectRows }: GridSelection,
+  editing: GridEditing,
+): Readonly<Record<string, Press>> => {
   const edit = () => {
     if (cursor) editing.begin(row, column, null);
   };
@@ -38,7 +47,15 @@ const actingKeys = ({ row, cursor, column, selected, clear, selectRows }: GridSe
 
 /** A letter begins an edit where a text or a choice can be typed. */
 const typing = ({ row, cursor, column }: GridSelection, editing: GridEditing, event: KeyboardEvent): void => {
-  if (event.ctrlKey || event.metaKey || event.key.length !== 1 || !cursor || column === "layout" || SWITCH_COLUMNS.includes(column)) return;
+  if (
+    event.ctrlKey ||
+    event.metaKey ||
+    event.key.length !== 1 ||
+    !cursor ||
+    column === "layout" ||
+    SWITCH_COLUMNS.includes(column)
+  )
+    return;
   // Asks for the list of keys.
   if (event.key === "?") return;
   event.preventDefault();

@@ -26,7 +26,10 @@ import type { ShownColumn } from "./use-columns";
 import type { DropEdge } from "./use-drags";
 import type { Editing } from "./use-grid-editing";
 
-/** What rows ask the grid to do. The same object for as long as the grid lives, so that a row is drawn anew only when something of it changes. */
+/**
+ * What rows ask the grid to do. The same object for as long as the grid lives, so that a row is drawn anew only when
+ * something of it changes.
+ */
 export interface RowHandlers {
   onCellDown(index: number, column: CellColumn, event: MouseEvent): void;
   onCellEnter(index: number, column: CellColumn, event: MouseEvent): void;
@@ -53,7 +56,12 @@ const useSuggestions = (column: CellColumn | undefined, rig: Rig): readonly stri
     if (column === "chain") return entriesOf(studio.chains).map(({ name }) => name);
     if (column === "colour") return entriesOf(studio.colours).map((own) => own.name);
     if (column === "room") return entriesOf(studio.rooms).map((room) => room.name);
-    return column === "player" ? [...entriesOf(studio.people).map((person) => person.name), ...entriesOf(doc.lines).flatMap((line) => line.player || [])] : [];
+    return column === "player"
+      ? [
+          ...entriesOf(studio.people).map((person) => person.name),
+          ...entriesOf(doc.lines).flatMap((line) => line.player || []),
+        ]
+      : [];
   }, [column, doc, rig, studio]);
 };
 
@@ -67,7 +75,13 @@ interface EditorProps {
 const Editor = ({ editing, label, rig, handlers }: EditorProps) => {
   const suggestions = useSuggestions(editing.column, rig);
   const lines = useDesk((desk) => (editing.column === "microphone" ? desk.doc.lines : null));
-  const usedUp = useMemo(() => new Set(lines ? microphonesOffered({ lines }, rig).flatMap(({ name, usedUp: used }) => (used ? [name] : [])) : []), [lines, rig]);
+  const usedUp = useMemo(
+    () =>
+      new Set(
+        lines ? microphonesOffered({ lines }, rig).flatMap(({ name, usedUp: used }) => (used ? [name] : [])) : [],
+      ),
+    [lines, rig],
+  );
   return (
     <CellEditor
       column={editing.column}
@@ -115,7 +129,14 @@ interface GridRowProps {
   readonly handlers: RowHandlers;
 }
 
-const FolderCell = ({ row, index, editing, rig, handlers, columns }: GridRowProps & { readonly row: Extract<Row, { kind: "folder" }> }) => {
+const FolderCell = ({
+  row,
+  index,
+  editing,
+  rig,
+  handlers,
+  columns,
+}: GridRowProps & { readonly row: Extract<Row, { kind: "folder" }> }) => {
   const { folder } = row;
   const Glyph = folder.open ? IconChevronDown : IconChevronRight;
   const own = editing?.rowId === row.id ? editing : null;
@@ -154,7 +175,17 @@ const FolderCell = ({ row, index, editing, rig, handlers, columns }: GridRowProp
   );
 };
 
-const TrackCell = ({ row, index, shown, at, ...props }: GridRowProps & { readonly row: Extract<Row, { kind: "track" }>; readonly shown: ShownColumn; readonly at: number }) => {
+const TrackCell = ({
+  row,
+  index,
+  shown,
+  at,
+  ...props
+}: GridRowProps & {
+  readonly row: Extract<Row, { kind: "track" }>;
+  readonly shown: ShownColumn;
+  readonly at: number;
+}) => {
   const { doc, rig, active, range, editing, findings, painted, handlers } = props;
   const column = shown.id;
   const here = editing?.rowId === row.id && editing.column === column ? editing : null;
@@ -176,18 +207,35 @@ const TrackCell = ({ row, index, shown, at, ...props }: GridRowProps & { readonl
       onDoubleClick={() => handlers.onEdit(index, column)}
     >
       {here ? (
-        <Editor editing={here} label={`${gridColumn(column).heading} of ${row.track.name}`} rig={rig} handlers={handlers} />
+        <Editor
+          editing={here}
+          label={`${gridColumn(column).heading} of ${row.track.name}`}
+          rig={rig}
+          handlers={handlers}
+        />
       ) : (
-        <CellView doc={doc} rig={rig} row={row} column={column} finding={findings?.get(column)} bank={props.bank} preview={painted?.column === column ? painted.on : null} />
+        <CellView
+          doc={doc}
+          rig={rig}
+          row={row}
+          column={column}
+          finding={findings?.get(column)}
+          bank={props.bank}
+          preview={painted?.column === column ? painted.on : null}
+        />
       )}
     </div>
   );
 };
 
 const sameFindings = (a: GridRowProps["findings"], b: GridRowProps["findings"]): boolean =>
-  a === b || (a?.size === b?.size && [...(a ?? [])].every(([field, finding]) => b?.get(field)?.message === finding.message));
+  a === b ||
+  (a?.size === b?.size && [...(a ?? [])].every(([field, finding]) => b?.get(field)?.message === finding.message));
 
-/** Whether two rows show the same. Tracks, lines and folders keep their identity while they are not edited, so that this costs next to nothing. */
+/**
+ * Whether two rows show the same. Tracks, lines and folders keep their identity while they are not edited, so that this
+ * costs next to nothing.
+ */
 const sameRow = (a: GridRowProps, b: GridRowProps): boolean => {
   if (a.row.kind === "folder" || b.row.kind === "folder")
     return (
@@ -200,18 +248,31 @@ const sameRow = (a: GridRowProps, b: GridRowProps): boolean => {
       a.row.depth === b.row.depth
     );
   const [from, to] = [a.row, b.row];
-  const folder = (props: GridRowProps) => (props.row.kind === "track" && props.row.track.folderId ? props.doc.folders[props.row.track.folderId]?.name : "");
+  const folder = (props: GridRowProps) =>
+    props.row.kind === "track" && props.row.track.folderId ? props.doc.folders[props.row.track.folderId]?.name : "";
   const named = ({ row, doc }: GridRowProps) => {
     if (row.kind !== "track") return "";
     const { output, input } = row.track;
     const bus = output.kind === "channel" ? doc.channels[output.channelId]?.name : "";
-    const recorded = input.kind === "bus" ? doc.channels[input.busId]?.name : input.kind === "instrument" ? doc.channels[input.instrumentId]?.name : "";
+    const recorded =
+      input.kind === "bus"
+        ? doc.channels[input.busId]?.name
+        : input.kind === "instrument"
+          ? doc.channels[input.instrumentId]?.name
+          : "";
     return `${bus} ${recorded}`;
   };
   // What is sent and what is passed are entries of their own: the same lists for as long as none of them changes.
   const woven = ({ row, doc, columns }: GridRowProps) =>
-    row.kind === "track" ? columns.map(({ id }) => (id === "sends" ? sendsText(doc, row.track.id) : id === "chain" ? chainText(doc, row.track.id) : "")).join("\n") : "";
-  const sameTables = a.doc.sends === b.doc.sends && a.doc.processors === b.doc.processors && a.doc.channels === b.doc.channels;
+    row.kind === "track"
+      ? columns
+          .map(({ id }) =>
+            id === "sends" ? sendsText(doc, row.track.id) : id === "chain" ? chainText(doc, row.track.id) : "",
+          )
+          .join("\n")
+      : "";
+  const sameTables =
+    a.doc.sends === b.doc.sends && a.doc.processors === b.doc.processors && a.doc.channels === b.doc.channels;
   return (
     from.track === to.track &&
     from.colour === to.colour &&
@@ -225,7 +286,9 @@ const sameRow = (a: GridRowProps, b: GridRowProps): boolean => {
 };
 
 const sameProps = (a: GridRowProps, b: GridRowProps): boolean =>
-  (Object.keys(b) as (keyof GridRowProps)[]).every((key) => key === "doc" || key === "row" || key === "findings" || a[key] === b[key]) &&
+  (Object.keys(b) as (keyof GridRowProps)[]).every(
+    (key) => key === "doc" || key === "row" || key === "findings" || a[key] === b[key],
+  ) &&
   sameFindings(a.findings, b.findings) &&
   sameRow(a, b);
 
@@ -240,10 +303,19 @@ export const GridRow = memo((props: GridRowProps) => {
       className={classes.row}
       data-kind={row.kind}
       data-drop={dropEdge ?? undefined}
-      style={{ height, transform: `translateY(${top}px)`, ["--spine" as never]: dyeVar(row.colour), ["--row" as never]: `${height}px` }}
+      style={{
+        height,
+        transform: `translateY(${top}px)`,
+        ["--spine" as never]: dyeVar(row.colour),
+        ["--row" as never]: `${height}px`,
+      }}
     >
       <Grip kind={row.kind} id={row.id} name={row.kind === "folder" ? row.folder.name : row.track.name} />
-      {row.kind === "folder" ? <FolderCell {...props} row={row} /> : columns.map((shown, at) => <TrackCell key={shown.id} {...props} row={row} shown={shown} at={at} />)}
+      {row.kind === "folder" ? (
+        <FolderCell {...props} row={row} />
+      ) : (
+        columns.map((shown, at) => <TrackCell key={shown.id} {...props} row={row} shown={shown} at={at} />)
+      )}
     </div>
   );
 }, sameProps);

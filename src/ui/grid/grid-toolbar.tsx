@@ -50,10 +50,20 @@ const Filter = ({ rows }: Pick<GridToolbarProps, "rows">) => {
   );
 };
 
-const View = ({ columns, rowSetting, onRowSetting }: Pick<GridToolbarProps, "columns" | "rowSetting" | "onRowSetting">) => (
+const View = ({
+  columns,
+  rowSetting,
+  onRowSetting,
+}: Pick<GridToolbarProps, "columns" | "rowSetting" | "onRowSetting">) => (
   <Popover position="bottom-end" shadow="md" width={260} trapFocus onClose={focusGrid}>
     <Popover.Target>
-      <Button variant="subtle" color="gray" size="compact-sm" leftSection={<IconColumns3 size={16} stroke={1.7} aria-hidden />} className={classes.button}>
+      <Button
+        variant="subtle"
+        color="gray"
+        size="compact-sm"
+        leftSection={<IconColumns3 size={16} stroke={1.7} aria-hidden />}
+        className={classes.button}
+      >
         Columns and rows
       </Button>
     </Popover.Target>
@@ -74,7 +84,13 @@ const View = ({ columns, rowSetting, onRowSetting }: Pick<GridToolbarProps, "col
         />
         <strong>Columns</strong>
         {GRID_COLUMNS.filter((column) => column.id !== "name").map((column) => (
-          <Checkbox key={column.id} size="xs" label={column.heading} checked={columns.shown.some((shown) => shown.id === column.id)} onChange={() => columns.toggle(column.id)} />
+          <Checkbox
+            key={column.id}
+            size="xs"
+            label={column.heading}
+            checked={columns.shown.some((shown) => shown.id === column.id)}
+            onChange={() => columns.toggle(column.id)}
+          />
         ))}
         <Button variant="default" size="compact-sm" mt={4} onClick={columns.reset}>
           As they were at first
@@ -84,7 +100,10 @@ const View = ({ columns, rowSetting, onRowSetting }: Pick<GridToolbarProps, "col
   </Popover>
 );
 
-/** How many tracks are selected, and how many of them are above or below what is seen: what is done next reaches those as well. */
+/**
+ * How many tracks are selected, and how many of them are above or below what is seen: what is done next reaches those
+ * as well.
+ */
 const SelectionSays = ({ rows }: Pick<GridToolbarProps, "rows">) => {
   const selected = useDesk((desk) => desk.selected);
   const seen = useStore(useDesk((desk) => desk.view));

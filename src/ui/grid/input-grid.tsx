@@ -52,8 +52,13 @@ const useGrid = (rows: readonly Row[], acts: Acts) => {
 type Grid = ReturnType<typeof useGrid>;
 
 /** The first finding of each cell, by row and then by column. */
-const findingsByRow = (rows: readonly Row[], findings: readonly Finding[]): ReadonlyMap<string, ReadonlyMap<string, Finding>> => {
-  const rowOfLine = new Map<string, string>(rows.flatMap((row) => (row.kind === "track" ? row.lines.map((line) => [line.id, row.id] as const) : [])));
+const findingsByRow = (
+  rows: readonly Row[],
+  findings: readonly Finding[],
+): ReadonlyMap<string, ReadonlyMap<string, Finding>> => {
+  const rowOfLine = new Map<string, string>(
+    rows.flatMap((row) => (row.kind === "track" ? row.lines.map((line) => [line.id, row.id] as const) : [])),
+  );
   const byRow = new Map<string, Map<string, Finding>>();
   for (const finding of findings)
     for (const place of finding.places) {
@@ -124,7 +129,12 @@ const EndRow = ({ grid, index, top, height, columns, handlers }: EndRowProps) =>
       aria-selected={here}
       className={classes.row}
       data-kind="end"
-      style={{ height, transform: `translateY(${top}px)`, ["--spine" as never]: "transparent", ["--row" as never]: `${height}px` }}
+      style={{
+        height,
+        transform: `translateY(${top}px)`,
+        ["--spine" as never]: "transparent",
+        ["--row" as never]: `${height}px`,
+      }}
     >
       <span className={classes.grip} aria-hidden="true" />
       {columns.shown.map((shown, at) => (
@@ -161,7 +171,19 @@ const EndRow = ({ grid, index, top, height, columns, handlers }: EndRowProps) =>
 };
 
 /** The input list as a grid: one row a track or folder, cells edited in place, only the rows in view drawn. */
-export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, height, drag, scrollRef, onScroll, onMenu }: InputGridProps) => {
+export const InputGrid = ({
+  rows,
+  acts,
+  findings,
+  columns,
+  rowHeight,
+  width,
+  height,
+  drag,
+  scrollRef,
+  onScroll,
+  onMenu,
+}: InputGridProps) => {
   const doc = useDesk((desk) => desk.doc);
   const rig = useRig();
   const grid = useGrid(rows, acts);
@@ -195,7 +217,8 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, hei
   const first = Math.floor((virtualizer.scrollOffset ?? 0) / rowHeight);
   const last = virtualizer.range?.endIndex ?? Number.POSITIVE_INFINITY;
   useEffect(() => view.setState({ from: first, to: last }), [view, first, last]);
-  const activeCell = cursor && !grid.editing ? cellId(cursor.rowId, rows[at]?.kind === "folder" ? "name" : column) : undefined;
+  const activeCell =
+    cursor && !grid.editing ? cellId(cursor.rowId, rows[at]?.kind === "folder" ? "name" : column) : undefined;
   return (
     <div className={classes.scroll} ref={scrollRef} onScroll={onScroll}>
       <div
@@ -210,13 +233,26 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, hei
         aria-colcount={columns.shown.length}
         aria-activedescendant={activeCell}
         onKeyDown={grid.onKeyDown}
-        onFocus={(event) => event.target === event.currentTarget && !grid.hasCursor() && grid.select(0, { column: "name" })}
+        onFocus={(event) =>
+          event.target === event.currentTarget && !grid.hasCursor() && grid.select(0, { column: "name" })
+        }
       >
         <GridHeader columns={columns} />
         <div ref={setNodeRef} role="rowgroup" style={{ height: virtualizer.getTotalSize(), position: "relative" }}>
           {virtualizer.getVirtualItems().map((item) => {
             const row = rows[item.index];
-            if (!row) return <EndRow key="end" grid={grid} index={item.index} top={item.start - HEADER_HEIGHT} height={rowHeight} columns={columns} handlers={handlers} />;
+            if (!row)
+              return (
+                <EndRow
+                  key="end"
+                  grid={grid}
+                  index={item.index}
+                  top={item.start - HEADER_HEIGHT}
+                  height={rowHeight}
+                  columns={columns}
+                  handlers={handlers}
+                />
+              );
             const isSelected = row.kind === "track" ? selected.has(row.id) : cursor?.rowId === row.id;
             return (
               <GridRow
@@ -243,8 +279,8 @@ export const InputGrid = ({ rows, acts, findings, columns, rowHeight, width, hei
         </div>
       </div>
       <p id="grid-help" className="visually-hidden">
-        Arrow keys move from cell to cell, Enter or typing edits, Tab goes to the next cell, Shift and arrows select a range. A question mark lists all keys. Escape clears the
-        selection; Tab then leaves the grid.
+        Arrow keys move from cell to cell, Enter or typing edits, Tab goes to the next cell, Shift and arrows select a
+        range. A question mark lists all keys. Escape clears the selection; Tab then leaves the grid.
       </p>
     </div>
   );

@@ -36,8 +36,20 @@ const List = ({ title, keys }: { readonly title: string; readonly keys: readonly
 );
 
 /** Every key of the input list. Those of acts come from the acts themselves, so that the sheet can't be wrong. */
-export const KeySheet = ({ opened, acts, onClose }: { readonly opened: boolean; readonly acts: Acts; readonly onClose: () => void }) => {
-  const keyed = (opened ? acts() : []).flatMap((act) => (act.scope !== "folder" ? [[act.key, act.label.replace(/ (the track|\d+ tracks?)\b/, " what is selected")] as const] : []));
+export const KeySheet = ({
+  opened,
+  acts,
+  onClose,
+}: {
+  readonly opened: boolean;
+  readonly acts: Acts;
+  readonly onClose: () => void;
+}) => {
+  const keyed = (opened ? acts() : []).flatMap((act) =>
+    act.scope !== "folder"
+      ? [[act.key, act.label.replace(/ (the track|\d+ tracks?)\b/, " what is selected")] as const]
+      : [],
+  );
   return (
     <Modal opened={opened} onClose={onClose} title="All keys of the input list" size="xl">
       <div className={classes.sheet}>

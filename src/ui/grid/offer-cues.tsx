@@ -14,7 +14,10 @@ const NOTICE = "in-no-cue";
 /** Tracks that came in one after the other while nobody has answered yet. */
 const waiting = new WeakMap<DeskStore, readonly ChannelId[]>();
 
-/** Tracks that were typed or pasted are asked about once they are there, as typing goes on: no cue hears them, and one press brings all of them in as their neighbour is. */
+/**
+ * Tracks that were typed or pasted are asked about once they are there, as typing goes on: no cue hears them, and one
+ * press brings all of them in as their neighbour is.
+ */
 export const offerCues = (desk: DeskStore, before: Template): void => {
   const { doc } = desk.getState();
   const fresh = tracksOf(doc).filter(({ id }) => !before.channels[id]);
@@ -28,7 +31,10 @@ export const offerCues = (desk: DeskStore, before: Template): void => {
     const sourceIds = ids.filter((id) => now.channels[id]);
     const name = `Bring ${counted(sourceIds.length, "new track")} into the cues`;
     const edits = heardLike(now, { sourceIds, likeId: like.id, ids: newIds });
-    const refusal = sourceIds.length && edits.length ? doPlanned(desk, planned(edits, name)) : "The new tracks, or what they were to be heard like, are not there any more.";
+    const refusal =
+      sourceIds.length && edits.length
+        ? doPlanned(desk, planned(edits, name))
+        : "The new tracks, or what they were to be heard like, are not there any more.";
     if (refusal) tellRefusal(refusal);
     notifications.hide(NOTICE);
     over();

@@ -4,7 +4,10 @@ import { createContext, startTransition, useCallback, useContext, useEffect, use
 import { useDeskStore } from "../state/desk-context";
 import type { Desk } from "../state/desk-store";
 
-/** What of the desk the inspector shows. It follows the desk when the cursor rests, in pieces that a key can interrupt: going through the rows must not wait for its fields. */
+/**
+ * What of the desk the inspector shows. It follows the desk when the cursor rests, in pieces that a key can interrupt:
+ * going through the rows must not wait for its fields.
+ */
 export type Shown = Pick<Desk, "doc" | "cursor" | "selected">;
 
 /** How long the cursor rests before the fields follow it. */

@@ -25,7 +25,10 @@ export const useClipboard = (editing: GridEditing): void => {
       const { editing: now, rig: here } = latest.current;
       const block = now.block();
       if (!gridHasFocus() || now.editing || !block.trackIds.length || !event.clipboardData) return;
-      event.clipboardData.setData("text/plain", tsvFormatRows(blockTexts(desk.getState().doc, here, block).map((row) => row.map(guard))));
+      event.clipboardData.setData(
+        "text/plain",
+        tsvFormatRows(blockTexts(desk.getState().doc, here, block).map((row) => row.map(guard))),
+      );
       event.preventDefault();
     };
     const cut = (event: ClipboardEvent): void => {
@@ -45,7 +48,8 @@ export const useClipboard = (editing: GridEditing): void => {
       const fresh = tracksOf(desk.getState().doc).flatMap((track) => (before.has(track.id) ? [] : [track.id]));
       const [first] = fresh;
       // What came in is selected, from its first row on, so that it can be put in order at once.
-      if (first && desk.getState().cursor?.rowId === END_ROW) desk.setState({ cursor: { rowId: first, column: "name" }, anchorColumn: null, selected: fresh });
+      if (first && desk.getState().cursor?.rowId === END_ROW)
+        desk.setState({ cursor: { rowId: first, column: "name" }, anchorColumn: null, selected: fresh });
     };
     document.addEventListener("copy", copy);
     document.addEventListener("cut", cut);

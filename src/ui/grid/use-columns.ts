@@ -12,12 +12,17 @@ interface Kept {
   readonly sizing: Record<string, number>;
 }
 
-const START: Kept = { visibility: Object.fromEntries(GRID_COLUMNS.map((column) => [column.id, !column.hidden])), sizing: {} };
+const START: Kept = {
+  visibility: Object.fromEntries(GRID_COLUMNS.map((column) => [column.id, !column.hidden])),
+  sizing: {},
+};
 
 /** Whether a column is shown. One that came with a newer Wandel than the choice that is kept is as it is at first. */
-const isVisible = ({ visibility }: Kept, id: CellColumn): boolean => visibility[id] ?? !GRID_COLUMNS.find((column) => column.id === id)?.hidden;
+const isVisible = ({ visibility }: Kept, id: CellColumn): boolean =>
+  visibility[id] ?? !GRID_COLUMNS.find((column) => column.id === id)?.hidden;
 
-const next = <T>(updater: T | ((old: T) => T), old: T): T => (typeof updater === "function" ? (updater as (old: T) => T)(old) : updater);
+const next = <T>(updater: T | ((old: T) => T), old: T): T =>
+  typeof updater === "function" ? (updater as (old: T) => T)(old) : updater;
 
 export interface ShownColumn {
   readonly id: CellColumn;
@@ -41,11 +46,19 @@ export const useColumns = (rows: readonly Row[]) => {
   });
   const shown = useMemo((): readonly ShownColumn[] => {
     const visible = GRID_COLUMNS.filter((column) => isVisible(kept, column.id));
-    return visible.map((column, at) => ({ id: column.id, width: at === visible.length - 1 ? null : (kept.sizing[column.id] ?? column.width) }));
+    return visible.map((column, at) => ({
+      id: column.id,
+      width: at === visible.length - 1 ? null : (kept.sizing[column.id] ?? column.width),
+    }));
   }, [kept]);
-  useEffect(() => desk.setState({ columns: shown.length ? shown.map((column) => column.id) : DEFAULT_COLUMNS }), [desk, shown]);
-  const setWidth = (id: CellColumn, width: number): void => setKept((old) => ({ ...old, sizing: { ...old.sizing, [id]: Math.max(28, Math.min(600, Math.round(width))) } }));
-  const toggle = (id: CellColumn): void => setKept((old) => ({ ...old, visibility: { ...old.visibility, [id]: !isVisible(old, id) } }));
+  useEffect(
+    () => desk.setState({ columns: shown.length ? shown.map((column) => column.id) : DEFAULT_COLUMNS }),
+    [desk, shown],
+  );
+  const setWidth = (id: CellColumn, width: number): void =>
+    setKept((old) => ({ ...old, sizing: { ...old.sizing, [id]: Math.max(28, Math.min(600, Math.round(width))) } }));
+  const toggle = (id: CellColumn): void =>
+    setKept((old) => ({ ...old, visibility: { ...old.visibility, [id]: !isVisible(old, id) } }));
   const reset = (): void => setKept(START);
   return { table, shown, setWidth, toggle, reset };
 };

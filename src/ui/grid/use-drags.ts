@@ -1,4 +1,11 @@
-import { type DragEndEvent, type DragMoveEvent, type DragStartEvent, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
+import {
+  type DragEndEvent,
+  type DragMoveEvent,
+  type DragStartEvent,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
 import { useState } from "react";
 import type { ChannelId, FolderId, PortId } from "@/core/model/ids";
 import { dropFolder, dropTracks, plugInto, unplug } from "@/core/planning/arrange";
@@ -17,7 +24,11 @@ export interface Drag {
   readonly held: Held;
   /** Where the pointer is, in pixels of the window. */
   readonly y: number;
-  readonly over: { readonly kind: "track" | "folder"; readonly id: ChannelId | FolderId; readonly edge: DropEdge } | null;
+  readonly over: {
+    readonly kind: "track" | "folder";
+    readonly id: ChannelId | FolderId;
+    readonly edge: DropEdge;
+  } | null;
 }
 
 /** A row under the pointer, and how far down in it the pointer is, 0 to 1. */
@@ -29,7 +40,8 @@ export interface RowAt {
 
 type Over = RowAt | { readonly kind: "jack"; readonly id: PortId } | { readonly kind: "field" };
 
-const pointerY = (event: DragMoveEvent | DragEndEvent): number => (event.activatorEvent as PointerEvent).clientY + event.delta.y;
+const pointerY = (event: DragMoveEvent | DragEndEvent): number =>
+  (event.activatorEvent as PointerEvent).clientY + event.delta.y;
 
 const edgeAt = (target: RowAt, held: Held): DropEdge => {
   const { share } = target;
@@ -46,7 +58,8 @@ export const useDrags = (rowAt: (y: number) => RowAt | null) => {
   const [drag, setDrag] = useState<Drag | null>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
 
-  // Rows are not each a target of their own: hundreds of them would be told of every move. The grid is one, and where the pointer is in it says which row.
+  // Rows are not each a target of their own: hundreds of them would be told of every move. The grid is one, and where
+  // the pointer is in it says which row.
   const targetOf = (event: DragMoveEvent | DragEndEvent): Over | null => {
     const over = event.over?.data.current as Over | { readonly kind: "grid" } | undefined;
     return over?.kind === "grid" ? rowAt(pointerY(event)) : (over ?? null);
@@ -60,7 +73,10 @@ export const useDrags = (rowAt: (y: number) => RowAt | null) => {
   const onDragMove = (event: DragMoveEvent): void => {
     const held = event.active.data.current as Held;
     const target = targetOf(event);
-    const over = target && (target.kind === "track" || target.kind === "folder") ? { kind: target.kind, id: target.id, edge: edgeAt(target, held) } : null;
+    const over =
+      target && (target.kind === "track" || target.kind === "folder")
+        ? { kind: target.kind, id: target.id, edge: edgeAt(target, held) }
+        : null;
     setDrag({ held, y: pointerY(event), over });
   };
 
@@ -75,7 +91,8 @@ export const useDrags = (rowAt: (y: number) => RowAt | null) => {
   const dropRigInput = (held: Extract<Held, { kind: "jack" }>, target: Over): void => {
     const { doc } = desk.getState();
     if (target.kind === "track") actPlanned(plugInto(doc, rig, { trackId: target.id as ChannelId, portId: held.id }));
-    else if (target.kind === "jack" && held.trackId && target.id !== held.id) actPlanned(plugInto(doc, rig, { trackId: held.trackId, portId: target.id }));
+    else if (target.kind === "jack" && held.trackId && target.id !== held.id)
+      actPlanned(plugInto(doc, rig, { trackId: held.trackId, portId: target.id }));
   };
 
   const onDragEnd = (event: DragEndEvent): void => {
@@ -84,9 +101,11 @@ export const useDrags = (rowAt: (y: number) => RowAt | null) => {
     const target = targetOf(event);
     const { doc } = desk.getState();
     if (target && held.kind === "jack") dropRigInput(held, target);
-    else if (target && held.kind === "track" && target.kind === "jack") actPlanned(plugInto(doc, rig, { trackId: held.id, portId: target.id }));
+    else if (target && held.kind === "track" && target.kind === "jack")
+      actPlanned(plugInto(doc, rig, { trackId: held.id, portId: target.id }));
     else if (target && held.kind === "track" && target.kind === "field") actPlanned(unplug(doc, held.id));
-    else if (target && held.kind !== "jack" && (target.kind === "track" || target.kind === "folder")) dropRow(held, target);
+    else if (target && held.kind !== "jack" && (target.kind === "track" || target.kind === "folder"))
+      dropRow(held, target);
     focusGrid();
   };
 

@@ -54,19 +54,30 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
   const { act, actPlanned, actBlock } = useDoing();
   const { editing, setEditing, leaveEditor } = useEditor();
 
-  const inOrder = (ids: readonly ChannelId[]): readonly ChannelId[] => trackIdsIn(rows).filter((id) => ids.includes(id));
-  const withSelected = (trackId: ChannelId): readonly ChannelId[] => (selected.length > 1 && selected.includes(trackId) ? inOrder(selected) : [trackId]);
+  const inOrder = (ids: readonly ChannelId[]): readonly ChannelId[] =>
+    trackIdsIn(rows).filter((id) => ids.includes(id));
+  const withSelected = (trackId: ChannelId): readonly ChannelId[] =>
+    selected.length > 1 && selected.includes(trackId) ? inOrder(selected) : [trackId];
 
   /** A dye of the studio's own is typed by its name and kept by its id. */
-  const ownColour = (text: string): string => entriesOf(desk.getState().studio.colours).find((own) => own.name.toLowerCase() === text.trim().toLowerCase())?.id ?? text;
+  const ownColour = (text: string): string =>
+    entriesOf(desk.getState().studio.colours).find((own) => own.name.toLowerCase() === text.trim().toLowerCase())?.id ??
+    text;
 
   const plan = (trackIds: readonly ChannelId[], column: CellColumn, text: string): Planned =>
-    writeCell(desk.getState().doc, rig, { trackIds, column, text: column === "colour" ? ownColour(text) : text, ids: newIds, studio: desk.getState().studio });
+    writeCell(desk.getState().doc, rig, {
+      trackIds,
+      column,
+      text: column === "colour" ? ownColour(text) : text,
+      ids: newIds,
+      studio: desk.getState().studio,
+    });
 
   const runAct = (id: ActId): void => runActOf(acts, (act) => act.id === id);
 
   const setFolderOpen = (folderId: FolderId, open: boolean): void => {
-    if (desk.getState().doc.folders[folderId]?.open !== open) act({ edits: [{ kind: "entries.set", table: "folders", ids: [folderId], set: { open } }] });
+    if (desk.getState().doc.folders[folderId]?.open !== open)
+      act({ edits: [{ kind: "entries.set", table: "folders", ids: [folderId], set: { open } }] });
   };
 
   const textOf = (trackId: ChannelId, column: CellColumn): string => {
@@ -75,20 +86,30 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
     return track ? cellText(doc, rig, { track, column }) : "";
   };
 
-  const switchText = (column: CellColumn, on: boolean): string => gridColumn(column).field?.switched?.[on ? "on" : "off"] ?? "";
-  const isOn = (trackId: ChannelId, column: CellColumn): boolean => textOf(trackId, column) === switchText(column, true);
+  const switchText = (column: CellColumn, on: boolean): string =>
+    gridColumn(column).field?.switched?.[on ? "on" : "off"] ?? "";
+  const isOn = (trackId: ChannelId, column: CellColumn): boolean =>
+    textOf(trackId, column) === switchText(column, true);
 
   /** Turns a switch of one row, and of all that are selected with it. */
-  const toggle = (trackId: ChannelId, column: CellColumn): void => void actPlanned(plan(withSelected(trackId), column, switchText(column, !isOn(trackId, column))));
+  const toggle = (trackId: ChannelId, column: CellColumn): void =>
+    void actPlanned(plan(withSelected(trackId), column, switchText(column, !isOn(trackId, column))));
 
   /** Sets a switch of every row that was passed over. */
-  const paint = (trackIds: readonly ChannelId[], column: CellColumn, on: boolean): void => void actPlanned(plan(inOrder(trackIds), column, switchText(column, on)));
+  const paint = (trackIds: readonly ChannelId[], column: CellColumn, on: boolean): void =>
+    void actPlanned(plan(inOrder(trackIds), column, switchText(column, on)));
 
   /** Begins to edit a cell; `typed` is the letter that began it, which takes the place of the old text. */
   const begin = (target: Row | undefined, column: CellColumn, typed: string | null): void => {
     const fresh = typed !== null;
-    if (!target) setEditing(SWITCH_COLUMNS.includes(column) || column === "layout" ? null : { rowId: END_ROW, column, initial: typed ?? "", fresh });
-    else if (target.kind === "folder") setEditing({ rowId: target.id, column: "name", initial: typed ?? target.folder.name, fresh });
+    if (!target)
+      setEditing(
+        SWITCH_COLUMNS.includes(column) || column === "layout"
+          ? null
+          : { rowId: END_ROW, column, initial: typed ?? "", fresh },
+      );
+    else if (target.kind === "folder")
+      setEditing({ rowId: target.id, column: "name", initial: typed ?? target.folder.name, fresh });
     else if (column === "layout") runAct(target.track.input.kind === "pair" ? "split" : "pair");
     else if (SWITCH_COLUMNS.includes(column)) toggle(target.id, column);
     else setEditing({ rowId: target.id, column, initial: typed ?? textOf(target.id, column), fresh });
@@ -97,7 +118,14 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
   const addAtEnd = (column: CellColumn, text: string): string | null => {
     if (!text.trim()) return null;
     const { doc } = desk.getState();
-    const made = pasteBlock(doc, rig, { cells: [[text]], trackIds: [], columns: [column], folderId: lastFolder(rows), ids: newIds, studio: desk.getState().studio });
+    const made = pasteBlock(doc, rig, {
+      cells: [[text]],
+      trackIds: [],
+      columns: [column],
+      folderId: lastFolder(rows),
+      ids: newIds,
+      studio: desk.getState().studio,
+    });
     const refusal = made.leftOut[0] ?? doPlanned(desk, made.planned);
     if (!refusal) offerCues(desk, doc);
     return refusal;
@@ -107,8 +135,15 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
     if (rowId === END_ROW) return addAtEnd(column, text);
     const target = rows.find((candidate) => candidate.id === rowId);
     if (!target || (text === initial && !fresh && !everywhere)) return null;
-    if (target.kind === "folder") return doPlanned(desk, planned([{ kind: "entries.set", table: "folders", ids: [target.id], set: { name: text } }]));
-    return doPlanned(desk, plan(everywhere || !gridColumn(column).own ? withSelected(target.id) : [target.id], column, text));
+    if (target.kind === "folder")
+      return doPlanned(
+        desk,
+        planned([{ kind: "entries.set", table: "folders", ids: [target.id], set: { name: text } }]),
+      );
+    return doPlanned(
+      desk,
+      plan(everywhere || !gridColumn(column).own ? withSelected(target.id) : [target.id], column, text),
+    );
   };
 
   const moveOn = (how: Leave, column: CellColumn): void => {
@@ -133,22 +168,34 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
 
   const cancel = (how?: "away"): void => leaveEditor(how);
 
-  /** The editor is no longer drawn: its row was scrolled far away, and what was typed is kept; or it was removed, and what was typed is told. */
+  /**
+   * The editor is no longer drawn: its row was scrolled far away, and what was typed is kept; or it was removed, and
+   * what was typed is told.
+   */
   const gone = (text: string, where: string): void => {
     if (!editing) return;
-    const there = editing.rowId === END_ROW || trackOf(desk.getState().doc, editing.rowId as ChannelId) || desk.getState().doc.folders[editing.rowId as FolderId];
+    const there =
+      editing.rowId === END_ROW ||
+      trackOf(desk.getState().doc, editing.rowId as ChannelId) ||
+      desk.getState().doc.folders[editing.rowId as FolderId];
     const refusal = there ? write(editing, text, false) : "the row was removed, here or in another window.";
     if (refusal) tellLost(text, where, refusal);
     leaveEditor("away");
   };
 
-  const block = () => ({ trackIds: selected.length ? inOrder(selected) : row?.kind === "track" ? [row.id] : [], columns: range });
+  const block = () => ({
+    trackIds: selected.length ? inOrder(selected) : row?.kind === "track" ? [row.id] : [],
+    columns: range,
+  });
 
   const clearRange = (): void => {
     if (block().trackIds.length) actBlock(clearCells(desk.getState().doc, rig, { block: block(), ids: newIds }));
   };
 
-  /** Lays cells from the clipboard from the cursor on; one cell goes into the whole range, rows beyond the last become tracks. */
+  /**
+   * Lays cells from the clipboard from the cursor on; one cell goes into the whole range, rows beyond the last become
+   * tracks.
+   */
   const paste = (cells: readonly (readonly string[])[], columns: readonly CellColumn[] | null): BlockPlan => {
     const { doc } = desk.getState();
     const shown = selection.columns;
@@ -156,7 +203,12 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
     const single = cells.length === 1 && cells[0]?.length === 1 ? cells[0][0] : undefined;
     if (single !== undefined && !columns && trackIds.length * range.length > 1) {
       const writes = trackIds.flatMap((trackId) => range.map((column) => ({ trackId, column, text: single })));
-      return writeCells(doc, rig, { writes, ids: newIds, studio: desk.getState().studio, name: `Paste into ${writes.length} cells` });
+      return writeCells(doc, rig, {
+        writes,
+        ids: newIds,
+        studio: desk.getState().studio,
+        name: `Paste into ${writes.length} cells`,
+      });
     }
     const tracks = trackIdsIn(rows);
     const start = trackIds[0] ? tracks.indexOf(trackIds[0]) : tracks.length;
@@ -171,7 +223,22 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
     });
   };
 
-  return { editing, begin, commit, cancel, gone, clearRange, toggle, paint, isOn, setFolderOpen, runAct, block, paste, cursorColumn };
+  return {
+    editing,
+    begin,
+    commit,
+    cancel,
+    gone,
+    clearRange,
+    toggle,
+    paint,
+    isOn,
+    setFolderOpen,
+    runAct,
+    block,
+    paste,
+    cursorColumn,
+  };
 };
 
 export type GridEditing = ReturnType<typeof useGridEditing>;

@@ -7,10 +7,15 @@ import { type Cursor, END_ROW } from "../state/desk-store";
 
 const clamp = (value: number, most: number): number => Math.max(0, Math.min(most, value));
 
-export const trackIdsIn = (rows: readonly Row[]): readonly ChannelId[] => rows.flatMap((row) => (row.kind === "track" ? [row.id] : []));
+export const trackIdsIn = (rows: readonly Row[]): readonly ChannelId[] =>
+  rows.flatMap((row) => (row.kind === "track" ? [row.id] : []));
 
 /** The columns from where a range began to where the cursor is, as they stand. */
-export const columnsBetween = (columns: readonly CellColumn[], from: CellColumn | null, to: CellColumn): readonly CellColumn[] => {
+export const columnsBetween = (
+  columns: readonly CellColumn[],
+  from: CellColumn | null,
+  to: CellColumn,
+): readonly CellColumn[] => {
   const [a, b] = [columns.indexOf(from ?? to), columns.indexOf(to)];
   return a < 0 || b < 0 ? [to] : columns.slice(Math.min(a, b), Math.max(a, b) + 1);
 };
@@ -21,14 +26,20 @@ interface Selecting {
   readonly keep?: boolean;
 }
 
-/** The cursor of the grid and the range that is selected with it. Below the last row stands an empty one, where typing and pasting make tracks. */
+/**
+ * The cursor of the grid and the range that is selected with it. Below the last row stands an empty one, where typing
+ * and pasting make tracks.
+ */
 export const useGridSelection = (rows: readonly Row[]) => {
   const desk = useDeskStore();
   const cursor = useDesk((state) => state.cursor);
   const selected = useDesk((state) => state.selected);
   const anchorColumn = useDesk((state) => state.anchorColumn);
   const columns = useDesk((state) => state.columns);
-  /** Where a range began, and the row it was reached to: when the cursor has come to another one since, by a jump or a click elsewhere, it begins there. */
+  /**
+   * Where a range began, and the row it was reached to: when the cursor has come to another one since, by a jump or a
+   * click elsewhere, it begins there.
+   */
   const [anchor, setAnchor] = useState<{ readonly from: Cursor["rowId"]; readonly to: Cursor["rowId"] } | null>(null);
   const at = cursor?.rowId === END_ROW ? rows.length : rows.findIndex((row) => row.id === cursor?.rowId);
   const column = cursor && columns.includes(cursor.column) ? cursor.column : (columns[0] ?? "name");
@@ -37,14 +48,20 @@ export const useGridSelection = (rows: readonly Row[]) => {
     const target = rows[index];
     if (!target && index !== rows.length) return;
     const rowId: Cursor["rowId"] = target?.id ?? END_ROW;
-    const began = anchor && anchor.to === cursor?.rowId ? rows.findIndex((candidate) => candidate.id === anchor.from) : -1;
+    const began =
+      anchor && anchor.to === cursor?.rowId ? rows.findIndex((candidate) => candidate.id === anchor.from) : -1;
     const from = keep ? (began >= 0 ? began : at) : index;
     const [low, high] = from < index ? [from, index] : [index, from];
     setAnchor({ from: rows[from]?.id ?? END_ROW, to: rowId });
-    desk.setState({ cursor: { rowId, column: to }, anchorColumn: keep ? (anchorColumn ?? column) : null, selected: trackIdsIn(rows.slice(Math.max(0, low), high + 1)) });
+    desk.setState({
+      cursor: { rowId, column: to },
+      anchorColumn: keep ? (anchorColumn ?? column) : null,
+      selected: trackIdsIn(rows.slice(Math.max(0, low), high + 1)),
+    });
   };
 
-  const stepRow = (by: number, keep = false): void => select(clamp(at + by, keep ? rows.length - 1 : rows.length), { keep });
+  const stepRow = (by: number, keep = false): void =>
+    select(clamp(at + by, keep ? rows.length - 1 : rows.length), { keep });
 
   const stepColumn = (by: number, keep = false): void => {
     const to = columns[clamp(columns.indexOf(column) + by, columns.length - 1)];
@@ -63,13 +80,17 @@ export const useGridSelection = (rows: readonly Row[]) => {
 
   const selectAll = (): void => {
     const first = rows[0];
-    desk.setState({ cursor: cursor ?? (first ? { rowId: first.id, column: "name" } : null), selected: trackIdsIn(rows) });
+    desk.setState({
+      cursor: cursor ?? (first ? { rowId: first.id, column: "name" } : null),
+      selected: trackIdsIn(rows),
+    });
   };
 
   /** The whole row, all columns: what a copy of rows takes. */
   const selectRows = (): void => {
     const row = rows[at];
-    if (row?.kind === "track") desk.setState({ cursor: { rowId: row.id, column: columns.at(-1) ?? "note" }, anchorColumn: columns[0] ?? null });
+    if (row?.kind === "track")
+      desk.setState({ cursor: { rowId: row.id, column: columns.at(-1) ?? "note" }, anchorColumn: columns[0] ?? null });
   };
 
   const clear = (): void => desk.setState({ cursor: null, anchorColumn: null, selected: [] });
@@ -86,7 +107,24 @@ export const useGridSelection = (rows: readonly Row[]) => {
   };
 
   const range = useMemo(() => columnsBetween(columns, anchorColumn, column), [columns, anchorColumn, column]);
-  return { cursor, column, columns, range, selected, at, row: rows[at], select, stepRow, stepColumn, stepCell, selectAll, selectRows, clear, hasCursor, toggleRow };
+  return {
+    cursor,
+    column,
+    columns,
+    range,
+    selected,
+    at,
+    row: rows[at],
+    select,
+    stepRow,
+    stepColumn,
+    stepCell,
+    selectAll,
+    selectRows,
+    clear,
+    hasCursor,
+    toggleRow,
+  };
 };
 
 export type GridSelection = ReturnType<typeof useGridSelection>;

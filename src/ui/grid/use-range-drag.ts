@@ -13,14 +13,22 @@ export interface Painting {
   readonly ids: readonly ChannelId[];
 }
 
-const onSwitch = (event: MouseEvent): boolean => event.target instanceof Element && event.target.closest("[data-switch]") !== null;
-const inEditor = (event: MouseEvent): boolean => event.target instanceof Element && event.target.closest("input, [role='listbox']") !== null;
+const onSwitch = (event: MouseEvent): boolean =>
+  event.target instanceof Element && event.target.closest("[data-switch]") !== null;
+const inEditor = (event: MouseEvent): boolean =>
+  event.target instanceof Element && event.target.closest("input, [role='listbox']") !== null;
 
-/** The mouse in the grid: a press sets the cursor, a drag spans a range, a drag that begins on a switch paints it down the column. */
+/**
+ * The mouse in the grid: a press sets the cursor, a drag spans a range, a drag that begins on a switch paints it down
+ * the column.
+ */
 export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, editing: GridEditing) => {
   const [painting, setPainting] = useState<Painting | null>(null);
   const dragging = useRef(false);
-  /** Where the button went down. The list may move under a mouse that stands still (the inspector opens beside it): that is no drag. */
+  /**
+   * Where the button went down. The list may move under a mouse that stands still (the inspector opens beside it): that
+   * is no drag.
+   */
   const from = useRef({ x: 0, y: 0 });
   const latest = useRef({ painting, editing });
   latest.current = { painting, editing };
@@ -60,7 +68,8 @@ export const useRangeDrag = (rows: readonly Row[], selection: GridSelection, edi
     if (event.buttons !== 1 || (event.clientX === from.current.x && event.clientY === from.current.y)) return;
     const row = rows[index];
     if (painting) {
-      if (row?.kind === "track" && !painting.ids.includes(row.id)) setPainting({ ...painting, ids: [...painting.ids, row.id] });
+      if (row?.kind === "track" && !painting.ids.includes(row.id))
+        setPainting({ ...painting, ids: [...painting.ids, row.id] });
     } else if (dragging.current) selection.select(index, { column, keep: true });
   };
 

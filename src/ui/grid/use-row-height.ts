@@ -14,6 +14,9 @@ export const useRowSetting = () => useLocalStorage<RowSetting>({ key: "wandel:ro
 export const useRowHeight = (rowCount: number, roomPx: number) => {
   const [setting, setSetting] = useRowSetting();
   const fitted = Math.floor((roomPx - HEADER_HEIGHT) / (rowCount + 1));
-  const height = setting === "fit" && roomPx ? Math.max(LOWEST, Math.min(HIGHEST, fitted)) : ROW_HEIGHTS[setting === "fit" ? "usual" : setting];
+  const height =
+    setting === "fit" && roomPx
+      ? Math.max(LOWEST, Math.min(HIGHEST, fitted))
+      : ROW_HEIGHTS[setting === "fit" ? "usual" : setting];
   return { height, setting, setSetting };
 };

@@ -29,14 +29,24 @@ const SaveButtons = () => {
     setBusy(format);
     const saved = await saver.flush();
     setBusy(null);
-    if (!saved) return tellRefusal("The last edits are not saved yet, because the server is away. They are kept in this window; try again when it is back.", "No file made");
+    if (!saved)
+      return tellRefusal(
+        "The last edits are not saved yet, because the server is away. They are kept in this window; try again when it is back.",
+        "No file made",
+      );
     const link = document.createElement("a");
     link.href = `/api/templates/${id}/export?format=${format}`;
     link.download = "";
     link.click();
   };
   return FORMATS.map(({ format, label }) => (
-    <Button key={format} variant="default" leftSection={<IconDownload size={16} stroke={1.8} aria-hidden />} loading={busy === format} onClick={() => void save(format)}>
+    <Button
+      key={format}
+      variant="default"
+      leftSection={<IconDownload size={16} stroke={1.8} aria-hidden />}
+      loading={busy === format}
+      onClick={() => void save(format)}
+    >
       {label}
     </Button>
   ));
@@ -70,7 +80,9 @@ const Row = ({ row }: { readonly row: SheetRow }) => (
 
 const ASKED_STATE = { there: "there", older: "older than asked for", missing: "not on this rig" } as const;
 
-/** Every processor that the template asks for by name, with version and where it is from, and whether it is on this rig. */
+/**
+ * Every processor that the template asks for by name, with version and where it is from, and whether it is on this rig.
+ */
 const Asked = () => {
   const doc = useDesk((desk) => desk.doc);
   const rig = useRig();
@@ -97,7 +109,9 @@ const Asked = () => {
               </th>
               <td data-label="Version">{version || "any"}</td>
               <td data-label="From">{from || "not said"}</td>
-              <td data-label="On">{[...new Set(processors.map(({ channelId }) => doc.channels[channelId]?.name ?? ""))].join(", ")}</td>
+              <td data-label="On">
+                {[...new Set(processors.map(({ channelId }) => doc.channels[channelId]?.name ?? ""))].join(", ")}
+              </td>
               <td data-label="Here">
                 {ASKED_STATE[state]}
                 {has && state !== "missing" ? `: ${has}` : ""}
@@ -147,9 +161,14 @@ export const HandOffScreen = () => {
         <article className={classes.paper} aria-label="Patching sheet">
           <h1>{sheet.title}</h1>
           <p className={classes.subtitle}>
-            Patching sheet · {sheet.subtitle} · {sheet.lineCount} lines, {sheet.phantomCount} with 48 V · revision {revision}
+            Patching sheet · {sheet.subtitle} · {sheet.lineCount} lines, {sheet.phantomCount} with 48 V · revision{" "}
+            {revision}
           </p>
-          {sheet.sections.length === 0 && <p className={classes.subtitle}>No lines yet. Lay some in the input list; they appear here input by input.</p>}
+          {sheet.sections.length === 0 && (
+            <p className={classes.subtitle}>
+              No lines yet. Lay some in the input list; they appear here input by input.
+            </p>
+          )}
           {sheet.sections.map((section) => (
             <section key={section.title}>
               <h2>{section.title}</h2>

@@ -36,7 +36,10 @@ const useRigInputs = () => {
   const doc = useDesk((desk) => desk.doc);
   const rig = useRig();
   const groups = useMemo(() => inputField(doc, rig), [doc, rig]);
-  const heights = useMemo(() => inputHeights(groups, { top: JACK_FIELD_TOP, title: JACK_TITLE_HEIGHT, rigInput: JACK_HEIGHT }), [groups]);
+  const heights = useMemo(
+    () => inputHeights(groups, { top: JACK_FIELD_TOP, title: JACK_TITLE_HEIGHT, rigInput: JACK_HEIGHT }),
+    [groups],
+  );
   return { groups, heights };
 };
 
@@ -53,7 +56,10 @@ const useScrolls = () => {
   const inputsRef = useRef<HTMLDivElement>(null);
   const gridRef = useRef<HTMLDivElement>(null);
   const [scrolls] = useState(() => createStore<Scrolls>(() => ({ rigInputs: 0, grid: 0 })));
-  const onScroll = useCallback(() => scrolls.setState({ rigInputs: inputsRef.current?.scrollTop ?? 0, grid: gridRef.current?.scrollTop ?? 0 }), [scrolls]);
+  const onScroll = useCallback(
+    () => scrolls.setState({ rigInputs: inputsRef.current?.scrollTop ?? 0, grid: gridRef.current?.scrollTop ?? 0 }),
+    [scrolls],
+  );
   return { inputsRef, gridRef, scrolls, onScroll };
 };
 
@@ -64,8 +70,9 @@ const Empty = () => (
   <div className={classes.empty}>
     <h2>No tracks yet</h2>
     <p>
-      Each line that is plugged in becomes a track here. Say below how many, and from which input: <code className="mono">8 mono from 3</code> lays eight tracks on eight ascending
-      inputs. Press <kbd>Alt A</kbd> to go there. Rows from a spreadsheet can be pasted into the first line above.
+      Each line that is plugged in becomes a track here. Say below how many, and from which input:{" "}
+      <code className="mono">8 mono from 3</code> lays eight tracks on eight ascending inputs. Press <kbd>Alt A</kbd> to
+      go there. Rows from a spreadsheet can be pasted into the first line above.
     </p>
   </div>
 );
@@ -76,8 +83,15 @@ const portsOf = (doc: Template, id: string): readonly PortId[] => {
   return track ? linesOfTrack(doc, track).flatMap((line) => line.portId ?? []) : [];
 };
 
-/** Where the ends of what is dragged are now, so that its thread can be drawn while it moves: heights within the loom. */
-const ghostOf = (drag: Drag | null, inputY: ReadonlyMap<string, number>, loomTop: number, doc: Template): readonly { fromY: number; toY: number }[] => {
+/**
+ * Where the ends of what is dragged are now, so that its thread can be drawn while it moves: heights within the loom.
+ */
+const ghostOf = (
+  drag: Drag | null,
+  inputY: ReadonlyMap<string, number>,
+  loomTop: number,
+  doc: Template,
+): readonly { fromY: number; toY: number }[] => {
   if (!drag) return [];
   const pointer = drag.y - loomTop;
   const ports = drag.held.kind === "jack" ? [drag.held.id] : portsOf(doc, drag.held.id);
@@ -104,13 +118,31 @@ const Threads = ({ rows, heights, rowHeight, scrolls, drag, findings, top }: Thr
   const selected = useDesk((desk) => desk.selected);
   const scroll = useStore(scrolls);
   const selectedIds = useMemo(() => new Set<string>(selected), [selected]);
-  const troubled = useMemo(() => new Set(findings.flatMap((finding) => finding.places.flatMap((place) => (place.kind === "line" ? [place.id as string] : [])))), [findings]);
-  const inputY = useMemo(() => new Map([...heights].map(([port, y]) => [port, y - scroll.rigInputs])), [heights, scroll.rigInputs]);
+  const troubled = useMemo(
+    () =>
+      new Set(
+        findings.flatMap((finding) =>
+          finding.places.flatMap((place) => (place.kind === "line" ? [place.id as string] : [])),
+        ),
+      ),
+    [findings],
+  );
+  const inputY = useMemo(
+    () => new Map([...heights].map(([port, y]) => [port, y - scroll.rigInputs])),
+    [heights, scroll.rigInputs],
+  );
   const threads = useMemo(() => {
     const first = TOOLBAR_HEIGHT + HEADER_HEIGHT + rowHeight / 2 - scroll.grid;
     return loomThreads(rows, { inputY, rowY: (index) => first + index * rowHeight });
   }, [rows, inputY, rowHeight, scroll.grid]);
-  return <Loom threads={threads} selected={selectedIds} troubled={troubled} ghost={ghostOf(drag, inputY, drag ? top() : 0, doc)} />;
+  return (
+    <Loom
+      threads={threads}
+      selected={selectedIds}
+      troubled={troubled}
+      ghost={ghostOf(drag, inputY, drag ? top() : 0, doc)}
+    />
+  );
 };
 
 /** Jacks, with those of the selected rows marked. Selecting draws only this and the loom anew, not the whole screen. */
@@ -124,13 +156,25 @@ const RigInputs = (props: Omit<InputFieldProps, "selectedPorts">) => {
 /** What is in the hand. */
 const HeldName = ({ held }: { readonly held: Held }) => {
   const selected = useDesk((desk) => desk.selected);
-  return <span className={classes.held}>{held.kind === "track" && selected.length > 1 && selected.includes(held.id) ? `${selected.length} tracks` : held.name}</span>;
+  return (
+    <span className={classes.held}>
+      {held.kind === "track" && selected.length > 1 && selected.includes(held.id)
+        ? `${selected.length} tracks`
+        : held.name}
+    </span>
+  );
 };
 
 /** Keys of acts. What they do is looked up when they are pressed. */
 const useActKeys = (acts: Acts, onKeys: () => void): void =>
   useHotkeys([
-    ...ACT_HOTKEYS.map((hotkey): HotkeyItem => [hotkey, () => runAct(acts, (act) => hasHotkey(act, hotkey)), { usePhysicalKeys: isLetter(hotkey) }]),
+    ...ACT_HOTKEYS.map(
+      (hotkey): HotkeyItem => [
+        hotkey,
+        () => runAct(acts, (act) => hasHotkey(act, hotkey)),
+        { usePhysicalKeys: isLetter(hotkey) },
+      ],
+    ),
     ["shift+?", onKeys],
   ]);
 
@@ -168,8 +212,14 @@ export const InputListScreen = () => {
   const onRigInput = useCallback(
     (view: InputView) => {
       const { doc: now, selected: chosen } = desk.getState();
-      if (view.trackId) desk.setState({ cursor: { rowId: view.trackId, column: "input" }, anchorColumn: null, selected: [view.trackId] });
-      else if (chosen.length) actPlanned(writeCell(now, rig, { trackIds: chosen, column: "input", text: view.rigInput.label, ids: newIds }));
+      if (view.trackId)
+        desk.setState({
+          cursor: { rowId: view.trackId, column: "input" },
+          anchorColumn: null,
+          selected: [view.trackId],
+        });
+      else if (chosen.length)
+        actPlanned(writeCell(now, rig, { trackIds: chosen, column: "input", text: view.rigInput.label, ids: newIds }));
       focusGrid();
     },
     [desk, rig, actPlanned],
@@ -198,7 +248,13 @@ export const InputListScreen = () => {
           top={() => inputsRef.current?.getBoundingClientRect().top ?? 0}
         />
         <section className={classes.work} aria-label="Tracks">
-          <GridToolbar rows={rows} columns={columns} rowSetting={rowHeight.setting} onRowSetting={rowHeight.setSetting} onKeys={openKeys} />
+          <GridToolbar
+            rows={rows}
+            columns={columns}
+            rowSetting={rowHeight.setting}
+            onRowSetting={rowHeight.setSetting}
+            onKeys={openKeys}
+          />
           <div ref={workRef} className={classes.rows}>
             <InputGrid
               rows={rows}

@@ -22,7 +22,9 @@ import { ICON_NAMES } from "../shared/track-icon";
 import { useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";
 import classes from "./inspector.module.css";
 
-export const row = { classNames: { root: classes.row, label: classes.label, wrapper: classes.value, input: classes.field } } as const;
+export const row = {
+  classNames: { root: classes.row, label: classes.label, wrapper: classes.value, input: classes.field },
+} as const;
 export const list = dropDown(200, "bottom-end");
 
 interface TextFieldProps {
@@ -31,7 +33,9 @@ interface TextFieldProps {
   readonly bare?: true;
   readonly value: string;
   readonly placeholder?: string;
-  /** What is offered, asked for once the field has the keys: there are many fields, and lists as long as the template. */
+  /**
+   * What is offered, asked for once the field has the keys: there are many fields, and lists as long as the template.
+   */
   readonly data?: () => readonly string[];
   /** How a text that is not in `data` is offered. */
   readonly asNew?: (text: string) => string;
@@ -42,16 +46,26 @@ interface TextFieldProps {
   readonly onKeep: (text: string) => boolean;
 }
 
-/** What is typed in a field, for as long as the inspector shows the rows it was typed for. When those go away under it, it is told. */
+/**
+ * What is typed in a field, for as long as the inspector shows the rows it was typed for. When those go away under it,
+ * it is told.
+ */
 const useDraft = (label: string, value: string) => {
   const { selected } = useShown();
-  const [typed, setTyped] = useState<{ readonly of: typeof selected; readonly text: string; readonly settled?: boolean } | null>(null);
+  const [typed, setTyped] = useState<{
+    readonly of: typeof selected;
+    readonly text: string;
+    readonly settled?: boolean;
+  } | null>(null);
   const waiting = useRef<string | null>(null);
   const setDraft = (text: string): void => {
     waiting.current = text !== value ? text : null;
     setTyped({ of: selected, text });
   };
-  /** Kept or put back. What was typed stays in sight until the inspector has taken up the new value, but from now on an undo means the edit. */
+  /**
+   * Kept or put back. What was typed stays in sight until the inspector has taken up the new value, but from now on an
+   * undo means the edit.
+   */
   const settle = (): void => {
     waiting.current = null;
     setTyped((was) => was && { ...was, settled: true });
@@ -60,7 +74,8 @@ const useDraft = (label: string, value: string) => {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows it was typed for are what it hangs on
   useEffect(
     () => () => {
-      if (waiting.current !== null) tellLost(waiting.current, label, "what it was typed for is no longer selected, or was removed.");
+      if (waiting.current !== null)
+        tellLost(waiting.current, label, "what it was typed for is no longer selected, or was removed.");
       waiting.current = null;
     },
     [selected],
@@ -69,14 +84,32 @@ const useDraft = (label: string, value: string) => {
   return { draft: shown?.text ?? null, open: shown !== null && !shown.settled, setDraft, settle };
 };
 
-/** A text that is kept on Enter or when the field is left, and put back on Esc. One that can't be taken stays to be mended; leaving it tells what it was. */
-export const TextField = ({ label, bare, value, placeholder, data, asNew, unchosen, picked = false, onKeep }: TextFieldProps) => {
+/**
+ * A text that is kept on Enter or when the field is left, and put back on Esc. One that can't be taken stays to be
+ * mended; leaving it tells what it was.
+ */
+export const TextField = ({
+  label,
+  bare,
+  value,
+  placeholder,
+  data,
+  asNew,
+  unchosen,
+  picked = false,
+  onKeep,
+}: TextFieldProps) => {
   const { draft, open, setDraft, settle } = useDraft(label, value);
   const steered = useRef(false);
   const chosen = useRef(false);
   const entered = useRef(false);
   const [inHand, setInHand] = useState(false);
-  const offered = offer({ text: draft ?? value, untouched: draft === null, known: inHand || draft !== null ? (data?.() ?? []) : [], ...(asNew ? { asNew } : {}) });
+  const offered = offer({
+    text: draft ?? value,
+    untouched: draft === null,
+    known: inHand || draft !== null ? (data?.() ?? []) : [],
+    ...(asNew ? { asNew } : {}),
+  });
   const keep = (text: string): boolean => {
     const kept = text === value || onKeep(text);
     if (kept) settle();
@@ -90,7 +123,8 @@ export const TextField = ({ label, bare, value, placeholder, data, asNew, unchos
   };
   /** What only begins like something on the shelf is not taken for it. */
   const enter = (text: string): void => {
-    if (picked && unchosen && text.trim() && text !== value && !offered.exact) tellRefusal(`“${text.trim()}”: ${unchosen}`);
+    if (picked && unchosen && text.trim() && text !== value && !offered.exact)
+      tellRefusal(`“${text.trim()}”: ${unchosen}`);
     else keep(picked ? (offered.exact ?? text) : text);
   };
   const common = {
@@ -108,7 +142,8 @@ export const TextField = ({ label, bare, value, placeholder, data, asNew, unchos
     onKeyDown: (event: React.KeyboardEvent<HTMLInputElement>) => {
       if (event.key === "ArrowDown" || event.key === "ArrowUp") steered.current = true;
       // What is marked in the list is taken by the list itself.
-      const marked = data && (draft?.trim() || steered.current) ? event.currentTarget.getAttribute("aria-activedescendant") : null;
+      const marked =
+        data && (draft?.trim() || steered.current) ? event.currentTarget.getAttribute("aria-activedescendant") : null;
       if (event.key === "Enter" && draft !== null && open && !marked) {
         // The list takes the same key after this; what was kept by it is not kept again.
         entered.current = true;
@@ -163,14 +198,20 @@ const useFields = (tracks: readonly Track[]) => {
       return others.length ? null : (only ?? "");
     },
     write: (column: Exclude<CellColumn, "layout">) => (text: string) =>
-      actPlanned(writeCell(desk.getState().doc, rig, { trackIds, column, text, ids: newIds, studio: desk.getState().studio })),
+      actPlanned(
+        writeCell(desk.getState().doc, rig, { trackIds, column, text, ids: newIds, studio: desk.getState().studio }),
+      ),
   };
 };
 
 type Fields = ReturnType<typeof useFields>;
 
 const keyOfOutput = (output: Output): string =>
-  output.kind === "channel" ? `channel ${output.channelId}` : output.kind === "nowhere" ? "nowhere" : `ports ${output.portIds.join(" ")}`;
+  output.kind === "channel"
+    ? `channel ${output.channelId}`
+    : output.kind === "nowhere"
+      ? "nowhere"
+      : `ports ${output.portIds.join(" ")}`;
 
 const OutputField = ({ tracks, fields }: { readonly tracks: readonly Track[]; readonly fields: Fields }) => {
   const { doc, rig, act, trackIds } = fields;
@@ -186,7 +227,8 @@ const OutputField = ({ tracks, fields }: { readonly tracks: readonly Track[]; re
       {...list}
       onChange={(key) => {
         const chosen = outputs.find(({ output }) => keyOfOutput(output) === key);
-        if (chosen) act({ edits: [{ kind: "entries.set", table: "channels", ids: trackIds, set: { output: chosen.output } }] });
+        if (chosen)
+          act({ edits: [{ kind: "entries.set", table: "channels", ids: trackIds, set: { output: chosen.output } }] });
       }}
       {...row}
     />
@@ -210,7 +252,14 @@ const SharingField = ({ track, fields }: { readonly track: Track; readonly field
       {...list}
       onChange={(sharing) =>
         fields.act({
-          edits: [{ kind: "entries.set", table: "channels", ids: [track.id, ...others.map((other) => other.id)], set: { sharing: sharing as Exclude<Sharing, null> } }],
+          edits: [
+            {
+              kind: "entries.set",
+              table: "channels",
+              ids: [track.id, ...others.map((other) => other.id)],
+              set: { sharing: sharing as Exclude<Sharing, null> },
+            },
+          ],
         })
       }
     />
@@ -238,7 +287,9 @@ interface FieldProps {
 
 const mixed = ({ common }: Fields, column: GridColumn): { value: string; placeholder?: string } => {
   const value = common(column.id);
-  return value === null ? { value: "", placeholder: "various" } : { value, ...(column.empty ? { placeholder: column.empty } : {}) };
+  return value === null
+    ? { value: "", placeholder: "various" }
+    : { value, ...(column.empty ? { placeholder: column.empty } : {}) };
 };
 
 const SwitchField = ({ column, fields }: FieldProps) => {
@@ -281,33 +332,60 @@ const ChoiceField = ({ column, fields, data, none }: ChoiceFieldProps) => {
 const useKnown = (): Partial<Readonly<Record<CellColumn, (fields: Fields) => readonly string[]>>> => {
   const studio = useStudio();
   return {
-    player: ({ doc }) => [...entriesOf(studio.people).map((person) => person.name), ...linesOf(doc).flatMap((entry) => entry.player || [])],
+    player: ({ doc }) => [
+      ...entriesOf(studio.people).map((person) => person.name),
+      ...linesOf(doc).flatMap((entry) => entry.player || []),
+    ],
     microphone: ({ doc, rig }) => microphonesOffered(doc, rig).map(({ name }) => name),
     folder: ({ doc }) => entriesOf(doc.folders).map((folder) => folder.name),
     room: () => entriesOf(studio.rooms).map((room) => room.name),
   };
 };
 
-/** The field of a column, by what its description says: a switch, something to choose, or a text, with what is known of it offered. */
+/**
+ * The field of a column, by what its description says: a switch, something to choose, or a text, with what is known of
+ * it offered.
+ */
 const ColumnField = ({ column, fields }: FieldProps) => {
   const colours = useColours();
   const known = useKnown()[column.id];
   const { id, field } = column;
   if (field?.kind === "flag") return <SwitchField column={column} fields={fields} />;
-  if (id === "colour") return <ChoiceField column={column} fields={fields} none={FOLDER_COLOUR} data={[{ value: FOLDER_COLOUR, label: "as the folder" }, ...colours]} />;
+  if (id === "colour")
+    return (
+      <ChoiceField
+        column={column}
+        fields={fields}
+        none={FOLDER_COLOUR}
+        data={[{ value: FOLDER_COLOUR, label: "as the folder" }, ...colours]}
+      />
+    );
   if (id === "icon") {
     const icons = ICONS.map((icon) => ({ value: icon as string, label: ICON_NAMES[icon] }));
-    return <ChoiceField column={column} fields={fields} none={NO_ICON} data={[{ value: NO_ICON, label: "no icon" }, ...icons]} />;
+    return (
+      <ChoiceField
+        column={column}
+        fields={fields}
+        none={NO_ICON}
+        data={[{ value: NO_ICON, label: "no icon" }, ...icons]}
+      />
+    );
   }
   if (field?.kind === "choice") {
-    const options = (field.options ?? []).map((option) => ({ value: String(option ?? "none"), label: String(option ?? "none") }));
+    const options = (field.options ?? []).map((option) => ({
+      value: String(option ?? "none"),
+      label: String(option ?? "none"),
+    }));
     return <ChoiceField column={column} fields={fields} none="none" data={options} />;
   }
-  const offered = known ? { data: () => known(fields), asNew: asNew(id), unchosen: untaken(id), picked: isPicked(id) } : {};
+  const offered = known
+    ? { data: () => known(fields), asNew: asNew(id), unchosen: untaken(id), picked: isPicked(id) }
+    : {};
   return <TextField label={fieldLabel(column)} onKeep={fields.write(id)} {...mixed(fields, column)} {...offered} />;
 };
 
-const isWritten = (column: GridColumn): column is GridColumn & { readonly id: Written } => column.id !== "layout" && column.id !== "name";
+const isWritten = (column: GridColumn): column is GridColumn & { readonly id: Written } =>
+  column.id !== "layout" && column.id !== "name";
 const FIELDS = INSPECTED_COLUMNS.filter(isWritten);
 
 /** Every field that tracks and their lines are described with, for one track or several at once. */
@@ -318,7 +396,13 @@ export const TrackFields = ({ tracks }: { readonly tracks: readonly Track[] }) =
     <div className={classes.fields}>
       {single && <TextField label="Track" value={single.name} onKeep={fields.write("name")} />}
       {FIELDS.map((column) => (
-        <Fragment key={column.id}>{column.id === "output" ? <OutputField tracks={tracks} fields={fields} /> : <ColumnField column={column} fields={fields} />}</Fragment>
+        <Fragment key={column.id}>
+          {column.id === "output" ? (
+            <OutputField tracks={tracks} fields={fields} />
+          ) : (
+            <ColumnField column={column} fields={fields} />
+          )}
+        </Fragment>
       ))}
       {single && <SharingField track={single} fields={fields} />}
     </div>

@@ -35,7 +35,19 @@ const Way = ({ track }: { readonly track: Track }) => {
 };
 
 /** What is done most; everything else is in the menu of the row, the palette and the list of keys. */
-const SHOWN_ACTS: readonly ActId[] = ["pair", "split", "duplicate", "folder", "choose-family", "family", "remove", "nest", "unnest", "folder-family", "dissolve"];
+const SHOWN_ACTS: readonly ActId[] = [
+  "pair",
+  "split",
+  "duplicate",
+  "folder",
+  "choose-family",
+  "family",
+  "remove",
+  "nest",
+  "unnest",
+  "folder-family",
+  "dissolve",
+];
 
 const ActButtons = ({ acts }: { readonly acts: Acts }) => (
   <div className={classes.acts}>
@@ -72,14 +84,29 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
         {folder.name}
       </h2>
       <div className={classes.fields}>
-        <TextField label="Folder" value={folder.name} onKeep={(name) => act({ edits: [{ kind: "entries.set", table: "folders", ids: [folderId], set: { name } }] })} />
+        <TextField
+          label="Folder"
+          value={folder.name}
+          onKeep={(name) => act({ edits: [{ kind: "entries.set", table: "folders", ids: [folderId], set: { name } }] })}
+        />
         <Select
           label="Colour"
           data={[{ value: "none", label: "none of its own" }, ...colours]}
           value={folder.colour ?? "none"}
           allowDeselect={false}
           {...list}
-          onChange={(colour) => act({ edits: [{ kind: "entries.set", table: "folders", ids: [folderId], set: { colour: colour === "none" ? null : (colour as Colour) } }] })}
+          onChange={(colour) =>
+            act({
+              edits: [
+                {
+                  kind: "entries.set",
+                  table: "folders",
+                  ids: [folderId],
+                  set: { colour: colour === "none" ? null : (colour as Colour) },
+                },
+              ],
+            })
+          }
           {...row}
         />
         <Switch
@@ -96,7 +123,10 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
   );
 };
 
-/** What is selected, in full: one track, several at once, or a folder. Until it shows what is selected now, nothing in it can be touched. */
+/**
+ * What is selected, in full: one track, several at once, or a folder. Until it shows what is selected now, nothing in
+ * it can be touched.
+ */
 export const Inspector = memo(({ acts }: { readonly acts: Acts }) => {
   const { panel, shown } = useLatePanel();
   const { doc, cursor, selected } = shown;

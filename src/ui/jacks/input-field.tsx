@@ -14,37 +14,61 @@ export interface InputFieldProps {
   readonly onRigInput: (rigInput: InputView) => void;
 }
 
-const RigInput = memo(({ view, selected, onRigInput }: { readonly view: InputView; readonly selected: boolean; readonly onRigInput: (view: InputView) => void }) => {
-  const { rigInput, caption, state, colour, says, trackId } = view;
-  const blocked = state === "blocked";
-  const drag = useDraggable({ id: `jack:${rigInput.port.id}`, data: { kind: "jack", id: rigInput.port.id, name: `Input ${rigInput.label}`, trackId }, disabled: blocked });
-  const drop = useDroppable({ id: `socket:${rigInput.port.id}`, data: { kind: "jack", id: rigInput.port.id }, disabled: blocked });
-  return (
-    <button
-      type="button"
-      ref={(node: HTMLButtonElement | null) => {
-        drag.setNodeRef(node);
-        drop.setNodeRef(node);
-      }}
-      {...(drag.listeners as object)}
-      className={classes.rigInput}
-      data-state={state}
-      data-selected={selected || undefined}
-      data-over={drop.isOver || undefined}
-      title={`${rigInput.label}: ${says}`}
-      aria-label={`Input ${rigInput.label}, ${caption}: ${says}`}
-      disabled={blocked}
-      onClick={() => onRigInput(view)}
-    >
-      <span className={`${classes.number} mono`}>{rigInput.loopBack ? "LB" : rigInput.port.number}</span>
-      <span className={classes.socket} style={colour ? { background: dyeVar(colour), borderColor: dyeVar(colour) } : undefined} />
-      <span className={`${classes.caption} narrow`}>{blocked ? says : caption}</span>
-    </button>
-  );
-});
+const RigInput = memo(
+  ({
+    view,
+    selected,
+    onRigInput,
+  }: {
+    readonly view: InputView;
+    readonly selected: boolean;
+    readonly onRigInput: (view: InputView) => void;
+  }) => {
+    const { rigInput, caption, state, colour, says, trackId } = view;
+    const blocked = state === "blocked";
+    const drag = useDraggable({
+      id: `jack:${rigInput.port.id}`,
+      data: { kind: "jack", id: rigInput.port.id, name: `Input ${rigInput.label}`, trackId },
+      disabled: blocked,
+    });
+    const drop = useDroppable({
+      id: `socket:${rigInput.port.id}`,
+      data: { kind: "jack", id: rigInput.port.id },
+      disabled: blocked,
+    });
+    return (
+      <button
+        type="button"
+        ref={(node: HTMLButtonElement | null) => {
+          drag.setNodeRef(node);
+          drop.setNodeRef(node);
+        }}
+        {...(drag.listeners as object)}
+        className={classes.rigInput}
+        data-state={state}
+        data-selected={selected || undefined}
+        data-over={drop.isOver || undefined}
+        title={`${rigInput.label}: ${says}`}
+        aria-label={`Input ${rigInput.label}, ${caption}: ${says}`}
+        disabled={blocked}
+        onClick={() => onRigInput(view)}
+      >
+        <span className={`${classes.number} mono`}>{rigInput.loopBack ? "LB" : rigInput.port.number}</span>
+        <span
+          className={classes.socket}
+          style={colour ? { background: dyeVar(colour), borderColor: dyeVar(colour) } : undefined}
+        />
+        <span className={`${classes.caption} narrow`}>{blocked ? says : caption}</span>
+      </button>
+    );
+  },
+);
 RigInput.displayName = "Jack";
 
-/** Every input of every device as it sits: filled with the thread's colour when used, hatched with its reason when it can't be, free when free. A thread let go beside the jacks is unplugged. */
+/**
+ * Every input of every device as it sits: filled with the thread's colour when used, hatched with its reason when it
+ * can't be, free when free. A thread let go beside the jacks is unplugged.
+ */
 export const InputField = memo(({ groups, scrollRef, onScroll, selectedPorts, onRigInput }: InputFieldProps) => {
   const { setNodeRef } = useDroppable({ id: "jack-field", data: { kind: "field" } });
   return (
@@ -64,7 +88,12 @@ export const InputField = memo(({ groups, scrollRef, onScroll, selectedPorts, on
             {device.shortName && <span className={`${classes.short} mono`}> {device.shortName}</span>}
           </h2>
           {rigInputs.map((view) => (
-            <RigInput key={view.rigInput.port.id} view={view} selected={selectedPorts.has(view.rigInput.port.id)} onRigInput={onRigInput} />
+            <RigInput
+              key={view.rigInput.port.id}
+              view={view}
+              selected={selectedPorts.has(view.rigInput.port.id)}
+              onRigInput={onRigInput}
+            />
           ))}
         </div>
       ))}

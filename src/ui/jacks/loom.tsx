@@ -14,7 +14,10 @@ interface LoomProps {
   readonly ghost: readonly { readonly fromY: number; readonly toY: number }[];
 }
 
-/** The threads from jacks to rows. Dashed: something is wrong with the line; thick: selected. The grid says the same in words. */
+/**
+ * The threads from jacks to rows. Dashed: something is wrong with the line; thick: selected. The grid says the same in
+ * words.
+ */
 export const Loom = memo(({ threads, selected, troubled, ghost }: LoomProps) => (
   <div className={classes.loom} aria-hidden="true">
     <svg width={LOOM_WIDTH} height="100%">
@@ -30,7 +33,15 @@ export const Loom = memo(({ threads, selected, troubled, ghost }: LoomProps) => 
         />
       ))}
       {ghost.map((thread, at) => (
-        <path key={at} d={threadPath(thread, LOOM_WIDTH)} fill="none" stroke="var(--act)" strokeWidth={3} strokeDasharray="2 5" strokeLinecap="round" />
+        <path
+          key={at}
+          d={threadPath(thread, LOOM_WIDTH)}
+          fill="none"
+          stroke="var(--act)"
+          strokeWidth={3}
+          strokeDasharray="2 5"
+          strokeLinecap="round"
+        />
       ))}
     </svg>
   </div>

@@ -30,7 +30,17 @@ const REPORT_PARTS = [
   { key: "understood", title: "Understood", Glyph: IconCheck, open: false },
 ] as const;
 
-const ReportPart = ({ title, remarks, open, Glyph }: { readonly title: string; readonly remarks: readonly Remark[]; readonly open: boolean; readonly Glyph: typeof IconCheck }) => {
+const ReportPart = ({
+  title,
+  remarks,
+  open,
+  Glyph,
+}: {
+  readonly title: string;
+  readonly remarks: readonly Remark[];
+  readonly open: boolean;
+  readonly Glyph: typeof IconCheck;
+}) => {
   if (!remarks.length) return null;
   return (
     <details open={open} className={classes.part}>
@@ -55,7 +65,13 @@ const ReportView = ({ report }: { readonly report: Report }) => (
   </div>
 );
 
-const ColumnMeanings = ({ preview, onChange }: { readonly preview: ImportPreview; readonly onChange: (columns: readonly Meaning[]) => void }) => (
+const ColumnMeanings = ({
+  preview,
+  onChange,
+}: {
+  readonly preview: ImportPreview;
+  readonly onChange: (columns: readonly Meaning[]) => void;
+}) => (
   <fieldset className={classes.columns}>
     <legend>What each column means</legend>
     {preview.columns.map((column, at) => (
@@ -68,7 +84,11 @@ const ColumnMeanings = ({ preview, onChange }: { readonly preview: ImportPreview
         value={column.meaning}
         onChange={(event) => {
           const chosen = event.currentTarget.value as Meaning;
-          onChange(preview.columns.map((other, index) => (index === at ? chosen : other.meaning === chosen && chosen !== "ignore" ? "ignore" : other.meaning)));
+          onChange(
+            preview.columns.map((other, index) =>
+              index === at ? chosen : other.meaning === chosen && chosen !== "ignore" ? "ignore" : other.meaning,
+            ),
+          );
         }}
       />
     ))}
@@ -132,7 +152,8 @@ const usePreview = (file: File, { rigId, columns, setError }: PreviewRequest): I
         setError(null);
       },
       (failure) => {
-        if (!controller.signal.aborted) setError(failure instanceof ServiceError ? failure.message : "The file can't be read.");
+        if (!controller.signal.aborted)
+          setError(failure instanceof ServiceError ? failure.message : "The file can't be read.");
       },
     );
     return () => controller.abort();
@@ -140,7 +161,10 @@ const usePreview = (file: File, { rigId, columns, setError }: PreviewRequest): I
   return preview;
 };
 
-/** Shows what an input list would become before it does: each column's meaning can be corrected, and what could not be placed is told. */
+/**
+ * Shows what an input list would become before it does: each column's meaning can be corrected, and what could not be
+ * placed is told.
+ */
 export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
   const [rigId, setRigId] = useState<string | null>(isDocumentFile(file) ? null : (rigs[0]?.id ?? null));
   const [name, setName] = useState<string | null>(null);
@@ -160,8 +184,21 @@ export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
     <Stack gap="sm">
       {!isDocument && (
         <Group grow align="flex-start">
-          <TextInput label="Name" value={name ?? preview?.name ?? ""} onChange={(event) => setName(event.currentTarget.value)} maxLength={200} />
-          <Select label="Rig" data={rigOptions(rigs)} value={rigId} onChange={setRigId} allowDeselect={false} disabled={!rigs.length} placeholder={NO_RIG_YET} />
+          <TextInput
+            label="Name"
+            value={name ?? preview?.name ?? ""}
+            onChange={(event) => setName(event.currentTarget.value)}
+            maxLength={200}
+          />
+          <Select
+            label="Rig"
+            data={rigOptions(rigs)}
+            value={rigId}
+            onChange={setRigId}
+            allowDeselect={false}
+            disabled={!rigs.length}
+            placeholder={NO_RIG_YET}
+          />
           <Select
             label="Kind of session"
             data={SESSION_KINDS.map((value) => ({ value, label: SESSION_KIND_NAMES[value] }))}
@@ -204,7 +241,12 @@ export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
         <Button variant="default" onClick={() => modals.closeAll()}>
           Cancel
         </Button>
-        <Button onClick={() => void make()} loading={busy} disabled={error !== null || (!preview && !isDocument)} data-autofocus>
+        <Button
+          onClick={() => void make()}
+          loading={busy}
+          disabled={error !== null || (!preview && !isDocument)}
+          data-autofocus
+        >
           {preview && !error ? `Make template of ${counted(preview.rows.length, "track")}` : "Make template"}
         </Button>
       </Group>

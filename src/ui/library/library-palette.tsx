@@ -46,8 +46,18 @@ export const LibraryPalette = ({ templates, rigs, onNew, onImport, onPaste }: Li
     { id: "studio", label: "Go to rooms, people and defaults", onClick: () => router.push("/studio") },
   ];
   const finds = [
-    ...all.map((template) => ({ id: template.id as string, label: template.name, description: "Template", onClick: () => router.push(`/templates/${template.id}/inputs`) })),
-    ...rigs.map((rig) => ({ id: rig.id as string, label: rig.name, description: "Rig", onClick: () => router.push(`/rigs/${rig.id}`) })),
+    ...all.map((template) => ({
+      id: template.id as string,
+      label: template.name,
+      description: "Template",
+      onClick: () => router.push(`/templates/${template.id}/inputs`),
+    })),
+    ...rigs.map((rig) => ({
+      id: rig.id as string,
+      label: rig.name,
+      description: "Rig",
+      onClick: () => router.push(`/rigs/${rig.id}`),
+    })),
   ];
   return (
     <>

@@ -29,7 +29,10 @@ import { NewTemplateDialog, RenameDialog } from "./template-dialogs";
 import { TemplateRow } from "./template-row";
 import { WaitingNotice } from "./waiting-notice";
 
-const ImportDialog = dynamic(() => import("./import-dialog").then((dialog) => dialog.ImportDialog), { ssr: false, loading: () => <p role="status">Reading the file…</p> });
+const ImportDialog = dynamic(() => import("./import-dialog").then((dialog) => dialog.ImportDialog), {
+  ssr: false,
+  loading: () => <p role="status">Reading the file…</p>,
+});
 
 interface LibraryScreenProps {
   readonly initial: TemplateList;
@@ -104,7 +107,9 @@ const useTemplates = (initial: TemplateList) => {
     return () => controller.abort();
   }, [load]);
   // What is being checked is filled in as soon as it is.
-  const waits = list.templates.some(({ problems, unjudged, unreadable }) => problems === null && unjudged === null && unreadable === null);
+  const waits = list.templates.some(
+    ({ problems, unjudged, unreadable }) => problems === null && unjudged === null && unreadable === null,
+  );
   useEffect(() => {
     if (!waits) return;
     const controller = new AbortController();
@@ -126,8 +131,12 @@ const useTemplates = (initial: TemplateList) => {
   return { list, query, setQuery, kind, setKind, reload: load, more, filtered: asked !== "" || kind !== null };
 };
 
-/** The list may be older than the template: another window may have saved since. The rename goes onto whatever is newest. */
-const renameHead = (id: string, name: string): Promise<void> => editElsewhere({ remote: api.templates, editing: templateEditing, id }, [{ kind: "document.rename", name }]);
+/**
+ * The list may be older than the template: another window may have saved since. The rename goes onto whatever is
+ * newest.
+ */
+const renameHead = (id: string, name: string): Promise<void> =>
+  editElsewhere({ remote: api.templates, editing: templateEditing, id }, [{ kind: "document.rename", name }]);
 
 const useLibraryActs = (reload: () => Promise<void>) => {
   const run = async (act: () => Promise<unknown>) => {
@@ -142,7 +151,8 @@ const useLibraryActs = (reload: () => Promise<void>) => {
     run(async () => {
       notifications.hide(notice);
       const { rigBroughtBack } = await api.bringBack(template.id);
-      if (rigBroughtBack) tell(`${rigBroughtBack}, the rig of ${template.name}, was deleted as well, and is back with it.`);
+      if (rigBroughtBack)
+        tell(`${rigBroughtBack}, the rig of ${template.name}, was deleted as well, and is back with it.`);
     });
   return {
     duplicate: (template: TemplateSummary) => run(() => api.createTemplate({ copyOf: template.id })),
@@ -169,7 +179,8 @@ const useLibraryActs = (reload: () => Promise<void>) => {
   };
 };
 
-const counts = (list: TemplateList, rigs: number, filtered: boolean): string => `${counted(list.total, "template")}${filtered ? " found" : ""} · ${counted(rigs, "rig")}`;
+const counts = (list: TemplateList, rigs: number, filtered: boolean): string =>
+  `${counted(list.total, "template")}${filtered ? " found" : ""} · ${counted(rigs, "rig")}`;
 
 /** Text with several lines pasted onto the page is an input list. */
 const usePastedList = (onText: (text: string) => void): void => {
@@ -198,7 +209,13 @@ const useRigs = (first: RigList["rigs"]) => {
   return { rigs, reload };
 };
 
-const Starters = ({ starters, onChoose }: { readonly starters: readonly Starter[]; readonly onChoose: (starter: Starter) => void }) => (
+const Starters = ({
+  starters,
+  onChoose,
+}: {
+  readonly starters: readonly Starter[];
+  readonly onChoose: (starter: Starter) => void;
+}) => (
   <ul className={classes.starters} aria-label="Starters">
     {starters.map((starter) => (
       <li key={starter.id}>
@@ -223,7 +240,11 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
 
   const importFile = useCallback(
     (file: File) =>
-      modals.open({ title: `Template from ${file.name}`, size: "xl", children: <ImportDialog file={file} rigs={rigs} onMade={(id) => router.push(`/templates/${id}/inputs`)} /> }),
+      modals.open({
+        title: `Template from ${file.name}`,
+        size: "xl",
+        children: <ImportDialog file={file} rigs={rigs} onMade={(id) => router.push(`/templates/${id}/inputs`)} />,
+      }),
     [rigs, router],
   );
   const { getRootProps, getInputProps, open, isDragActive } = useDropzone({
@@ -236,13 +257,27 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
   const askNew = (starter?: Starter) =>
     modals.open({
       title: "New template",
-      children: <NewTemplateDialog rigs={rigs} starters={starters} {...(starter ? { starter } : {})} onMade={(id) => router.push(`/templates/${id}/inputs`)} />,
+      children: (
+        <NewTemplateDialog
+          rigs={rigs}
+          starters={starters}
+          {...(starter ? { starter } : {})}
+          onMade={(id) => router.push(`/templates/${id}/inputs`)}
+        />
+      ),
     });
-  const takeText = useCallback((text: string) => importFile(new File([text], "Pasted list.txt", { type: "text/plain" })), [importFile]);
-  const askPaste = () => modals.open({ title: "Template from pasted text", size: "lg", children: <PasteDialog onText={takeText} /> });
+  const takeText = useCallback(
+    (text: string) => importFile(new File([text], "Pasted list.txt", { type: "text/plain" })),
+    [importFile],
+  );
+  const askPaste = () =>
+    modals.open({ title: "Template from pasted text", size: "lg", children: <PasteDialog onText={takeText} /> });
   usePastedList(takeText);
   const askRename = (template: TemplateSummary) =>
-    modals.open({ title: `Rename ${template.name}`, children: <RenameDialog name={template.name} onRename={(name) => acts.rename(template, name)} /> });
+    modals.open({
+      title: `Rename ${template.name}`,
+      children: <RenameDialog name={template.name} onRename={(name) => acts.rename(template, name)} />,
+    });
   useHotkeys([
     ["/", () => searchRef.current?.focus()],
     ["alt+N", () => askNew(), { preventDefault: true, usePhysicalKeys: true }],
@@ -258,7 +293,13 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
         <PageLink href="/studio" className={classes.link}>
           Rooms, people and defaults
         </PageLink>
-        <LibraryPalette templates={list.templates} rigs={rigs} onNew={() => askNew()} onImport={open} onPaste={askPaste} />
+        <LibraryPalette
+          templates={list.templates}
+          rigs={rigs}
+          onNew={() => askNew()}
+          onImport={open}
+          onPaste={askPaste}
+        />
         <ThemeToggle />
       </header>
       <main className={classes.main}>
@@ -296,7 +337,12 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
               All
             </UnstyledButton>
             {SESSION_KINDS.map((value) => (
-              <UnstyledButton key={value} className={classes.kind} aria-pressed={kind === value} onClick={() => setKind(value)}>
+              <UnstyledButton
+                key={value}
+                className={classes.kind}
+                aria-pressed={kind === value}
+                onClick={() => setKind(value)}
+              >
                 {SESSION_KIND_NAMES[value]}
               </UnstyledButton>
             ))}
@@ -330,7 +376,9 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
             Show more
           </Button>
         )}
-        <p className={classes.soft}>Drop an input list anywhere on this page, or paste its text, to make a template from it.</p>
+        <p className={classes.soft}>
+          Drop an input list anywhere on this page, or paste its text, to make a template from it.
+        </p>
         <RigsSection rigs={rigs} onChanged={reloadRigs} />
       </main>
       {isDragActive && <div className={classes.drop}>Drop it here: an input list becomes tracks on a rig</div>}

@@ -28,7 +28,8 @@ export const RigsSection = ({ rigs, onChanged }: RigsSectionProps) => {
       tellRefusal(error.message);
     }
   };
-  const openMade = (make: () => ReturnType<typeof api.createRig>) => run(async () => router.push(`/rigs/${(await make()).document.id}`));
+  const openMade = (make: () => ReturnType<typeof api.createRig>) =>
+    run(async () => router.push(`/rigs/${(await make()).document.id}`));
   return (
     <section aria-label="Rigs" className={classes.rigs}>
       <div className={classes.head}>
@@ -71,7 +72,9 @@ export const RigsSection = ({ rigs, onChanged }: RigsSectionProps) => {
                 </ActionIcon>
               </Menu.Target>
               <Menu.Dropdown>
-                {!rig.unreadable && <Menu.Item onClick={() => void openMade(() => api.createRig({ copyOf: rig.id }))}>Copy</Menu.Item>}
+                {!rig.unreadable && (
+                  <Menu.Item onClick={() => void openMade(() => api.createRig({ copyOf: rig.id }))}>Copy</Menu.Item>
+                )}
                 <Menu.Item component="a" href={`/api/rigs/${rig.id}/export${rig.unreadable ? "?format=raw" : ""}`}>
                   {rig.unreadable ? "Save as it is stored" : "Save as JSON"}
                 </Menu.Item>

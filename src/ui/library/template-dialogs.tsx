@@ -22,7 +22,8 @@ const EMPTY = "empty";
 /** Where a studio has no rig yet, one is made on the way. */
 export const NO_RIG_YET = "None yet: one that fits is made of the devices that ship with it";
 
-export const rigOptions = (rigs: RigList["rigs"]) => rigs.map((rig) => ({ value: rig.id, label: `${rig.name}, ${rig.inputs} inputs` }));
+export const rigOptions = (rigs: RigList["rigs"]) =>
+  rigs.map((rig) => ({ value: rig.id, label: `${rig.name}, ${rig.inputs} inputs` }));
 
 export const NewTemplateDialog = ({ rigs, starters, starter, onMade }: NewTemplateDialogProps) => {
   const [name, setName] = useState(starter?.name ?? "");
@@ -35,7 +36,12 @@ export const NewTemplateDialog = ({ rigs, starters, starter, onMade }: NewTempla
     event.preventDefault();
     if (!name.trim()) return setError("A template needs a name.");
     await submit(async () => {
-      const made = await api.createTemplate({ name, kind, ...(rigId ? { rigId } : {}), ...(begin === EMPTY ? {} : { starter: begin }) });
+      const made = await api.createTemplate({
+        name,
+        kind,
+        ...(rigId ? { rigId } : {}),
+        ...(begin === EMPTY ? {} : { starter: begin }),
+      });
       modals.closeAll();
       onMade(made.document.id);
     });
@@ -43,7 +49,14 @@ export const NewTemplateDialog = ({ rigs, starters, starter, onMade }: NewTempla
   return (
     <form onSubmit={(event) => void make(event)} noValidate>
       <Stack>
-        <TextInput label="Name" value={name} onChange={(event) => setName(event.currentTarget.value)} error={error} data-autofocus maxLength={200} />
+        <TextInput
+          label="Name"
+          value={name}
+          onChange={(event) => setName(event.currentTarget.value)}
+          error={error}
+          data-autofocus
+          maxLength={200}
+        />
         <Radio.Group
           label="Kind of session"
           value={kind}
@@ -66,7 +79,15 @@ export const NewTemplateDialog = ({ rigs, starters, starter, onMade }: NewTempla
             ))}
           </Stack>
         </Radio.Group>
-        <Select label="Rig" data={rigOptions(rigs)} value={rigId} onChange={setRigId} allowDeselect={false} disabled={!rigs.length} placeholder={NO_RIG_YET} />
+        <Select
+          label="Rig"
+          data={rigOptions(rigs)}
+          value={rigId}
+          onChange={setRigId}
+          allowDeselect={false}
+          disabled={!rigs.length}
+          placeholder={NO_RIG_YET}
+        />
         <Group justify="flex-end">
           <Button variant="default" onClick={() => modals.closeAll()}>
             Cancel
@@ -80,7 +101,13 @@ export const NewTemplateDialog = ({ rigs, starters, starter, onMade }: NewTempla
   );
 };
 
-export const RenameDialog = ({ name, onRename }: { readonly name: string; readonly onRename: (name: string) => Promise<void> }) => {
+export const RenameDialog = ({
+  name,
+  onRename,
+}: {
+  readonly name: string;
+  readonly onRename: (name: string) => Promise<void>;
+}) => {
   const [text, setText] = useState(name);
   const keep = async (event: FormEvent) => {
     event.preventDefault();

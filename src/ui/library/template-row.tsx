@@ -1,7 +1,15 @@
 "use client";
 
 import { ActionIcon, Menu } from "@mantine/core";
-import { IconAlertTriangle, IconCheck, IconCopy, IconDots, IconDownload, IconPencil, IconTrash } from "@tabler/icons-react";
+import {
+  IconAlertTriangle,
+  IconCheck,
+  IconCopy,
+  IconDots,
+  IconDownload,
+  IconPencil,
+  IconTrash,
+} from "@tabler/icons-react";
 import { useEffect, useState } from "react";
 import type { TemplateSummary } from "@/contracts/answers";
 import { SESSION_KIND_NAMES } from "@/core/model/session-kinds";
@@ -19,7 +27,12 @@ interface TemplateRowProps {
   readonly onDelete: () => void;
 }
 
-const Findings = ({ problems, hints, unreadable, unjudged }: Pick<TemplateSummary, "problems" | "hints" | "unreadable" | "unjudged">) => {
+const Findings = ({
+  problems,
+  hints,
+  unreadable,
+  unjudged,
+}: Pick<TemplateSummary, "problems" | "hints" | "unreadable" | "unjudged">) => {
   if (unreadable)
     return (
       <span className={`${classes.state} ${tones.problem}`} title={unreadable}>
@@ -35,7 +48,11 @@ const Findings = ({ problems, hints, unreadable, unjudged }: Pick<TemplateSummar
       </span>
     );
   if (problems === null) return <span className={classes.state}>being checked…</span>;
-  const [tone, words] = problems ? [tones.problem, counted(problems, "problem")] : hints ? [tones.hint, counted(hints, "hint")] : [tones.clear, "clear"];
+  const [tone, words] = problems
+    ? [tones.problem, counted(problems, "problem")]
+    : hints
+      ? [tones.hint, counted(hints, "hint")]
+      : [tones.clear, "clear"];
   const Glyph = problems || hints ? IconAlertTriangle : IconCheck;
   return (
     <span className={`${classes.state} ${tone}`}>
@@ -63,7 +80,8 @@ export const TemplateRow = ({ template, onRename, onDuplicate, onDelete }: Templ
         {template.name}
       </PageLink>
       <span className={classes.meta}>
-        {template.unreadable ?? `${SESSION_KIND_NAMES[template.kind]} · ${template.rateAndDepth} · ${template.rig.name || "its rig was deleted"}`}
+        {template.unreadable ??
+          `${SESSION_KIND_NAMES[template.kind]} · ${template.rateAndDepth} · ${template.rig.name || "its rig was deleted"}`}
       </span>
     </div>
     <Selvedge colours={template.selvedge} />
@@ -75,7 +93,12 @@ export const TemplateRow = ({ template, onRename, onDuplicate, onDelete }: Templ
     <ChangedAt iso={template.changedAt} />
     <Menu position="bottom-end">
       <Menu.Target>
-        <ActionIcon className={classes.menu ?? ""} variant="subtle" color="gray" aria-label={`More for ${template.name}`}>
+        <ActionIcon
+          className={classes.menu ?? ""}
+          variant="subtle"
+          color="gray"
+          aria-label={`More for ${template.name}`}
+        >
           <IconDots size={18} color="var(--soft)" />
         </ActionIcon>
       </Menu.Target>

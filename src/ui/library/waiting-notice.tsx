@@ -13,19 +13,27 @@ import { behind, type LeftDoc } from "../state/behind";
 import { type Orphaned, PendingKeeper } from "../state/pending-keeper";
 import classes from "./waiting-notice.module.css";
 
-const AWAY = "The server or its database can’t be reached. What is not saved is kept in this window, and goes out when it is back.";
+const AWAY =
+  "The server or its database can’t be reached. What is not saved is kept in this window, and goes out when it is back.";
 
 /** So many edits are named before they are given up; of the others it is said how many they are. */
 const NAMED_LAST = 12;
 
-const SCREENS: Readonly<Record<string, (id: string) => string>> = { template: (id) => `/templates/${id}/inputs`, rig: (id) => `/rigs/${id}`, studio: () => "/studio" };
+const SCREENS: Readonly<Record<string, (id: string) => string>> = {
+  template: (id) => `/templates/${id}/inputs`,
+  rig: (id) => `/rigs/${id}`,
+  studio: () => "/studio",
+};
 
 const partsOf = (about: string): { readonly kind: string; readonly id: string; readonly href: string } => {
   const [kind = "", id = ""] = about.split(":");
   return { kind, id, href: SCREENS[kind]?.(id) ?? "/" };
 };
 
-/** What pages that were closed, or broke off, left in this browser; looked at again when another page keeps something or is gone. */
+/**
+ * What pages that were closed, or broke off, left in this browser; looked at again when another page keeps something or
+ * is gone.
+ */
 const useOrphans = () => {
   const [orphans, setOrphans] = useState<readonly Orphaned[]>([]);
   const [looked, setLooked] = useState(0);
@@ -74,7 +82,10 @@ const Waiting = ({ about, name, edits, why, byThemselves, bringBack, onGiveUp }:
           </ul>
         </>
       ),
-      labels: { confirm: edits.length === 1 ? "Give it up" : "Give them up", cancel: edits.length === 1 ? "Keep it" : "Keep them" },
+      labels: {
+        confirm: edits.length === 1 ? "Give it up" : "Give them up",
+        cancel: edits.length === 1 ? "Keep it" : "Keep them",
+      },
       onConfirm: onGiveUp,
     });
   return (
@@ -108,14 +119,22 @@ const Waiting = ({ about, name, edits, why, byThemselves, bringBack, onGiveUp }:
 /** A document whose screen was left, as far as something of it is not going out. */
 const leftProps = (about: string, { name, edits, save, sending }: LeftDoc): WaitingProps | null => {
   if (!edits.length) return null;
-  if (save.kind === "away") return { about, name, edits, why: AWAY, byThemselves: true, onGiveUp: () => sending.letGo() };
+  if (save.kind === "away")
+    return { about, name, edits, why: AWAY, byThemselves: true, onGiveUp: () => sending.letGo() };
   if (save.kind !== "parted") return null;
   const { kind, id } = partsOf(about);
   const gone = save.how === "gone" && kind === "template";
   const bringBack = async () => {
     await api.bringBack(id);
   };
-  return { about, name, edits, why: save.happened, bringBack: gone ? bringBack : undefined, onGiveUp: () => sending.letGo() };
+  return {
+    about,
+    name,
+    edits,
+    why: save.happened,
+    bringBack: gone ? bringBack : undefined,
+    onGiveUp: () => sending.letGo(),
+  };
 };
 
 /** Edits of this browser that the server has not: whose they are, why, and what can be done. */

@@ -1,7 +1,11 @@
 import type { PartColumn } from "./part-table";
 
 /** The name of a part, which can't be empty. */
-export const nameColumn = <T extends { readonly name: string }>(header: string, what: string, width?: number): PartColumn<T> => ({
+export const nameColumn = <T extends { readonly name: string }>(
+  header: string,
+  what: string,
+  width?: number,
+): PartColumn<T> => ({
   id: "name",
   header,
   ...(width === undefined ? {} : { width }),

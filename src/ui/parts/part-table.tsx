@@ -57,7 +57,9 @@ interface CellProps<T> {
 const step = (from: HTMLElement, by: 1 | -1): void => {
   const at = from.dataset.column;
   const row = from.closest("tr");
-  const next = (by === 1 ? row?.nextElementSibling : row?.previousElementSibling)?.querySelector<HTMLElement>(`[data-column="${at}"]`);
+  const next = (by === 1 ? row?.nextElementSibling : row?.previousElementSibling)?.querySelector<HTMLElement>(
+    `[data-column="${at}"]`,
+  );
   next?.focus();
 };
 
@@ -93,7 +95,10 @@ const TextCell = <T,>({ row, column, label, onWrite }: CellProps<T>) => {
     }
   };
   const paste = (event: ClipboardEvent<HTMLInputElement>): void => {
-    const lines = dropEnd(event.clipboardData.getData("text/plain").replace(/\r\n?/g, "\n"), (character) => character === "\n").split("\n");
+    const lines = dropEnd(
+      event.clipboardData.getData("text/plain").replace(/\r\n?/g, "\n"),
+      (character) => character === "\n",
+    ).split("\n");
     if (lines.length < 2 || !column.onLines?.(lines, row)) return;
     event.preventDefault();
     skip.current = true;
@@ -136,7 +141,13 @@ const Cell = <T,>(props: CellProps<T>) => {
   if (!column.editor) return <span className={classes.shown}>{column.shown?.(row) ?? column.text(row)}</span>;
   if (column.editor.kind !== "choice") return <TextCell {...props} />;
   return (
-    <select className={classes.field} data-column={column.id} aria-label={label} value={column.text(row)} onChange={(event) => onWrite(event.target.value)}>
+    <select
+      className={classes.field}
+      data-column={column.id}
+      aria-label={label}
+      value={column.text(row)}
+      onChange={(event) => onWrite(event.target.value)}
+    >
       {column.editor.options(row).map((option) => (
         <option key={option.value} value={option.value}>
           {option.label}
@@ -146,8 +157,21 @@ const Cell = <T,>(props: CellProps<T>) => {
   );
 };
 
-/** Parts of a document as a table, edited where they stand. Enter goes down the column, so that names can be typed in one run. */
-export const PartTable = <T extends { readonly id: string }>({ label, rows, columns, nameOf, onSet, onRefused, onRemove, selectable = false, empty }: PartTableProps<T>) => {
+/**
+ * Parts of a document as a table, edited where they stand. Enter goes down the column, so that names can be typed in
+ * one run.
+ */
+export const PartTable = <T extends { readonly id: string }>({
+  label,
+  rows,
+  columns,
+  nameOf,
+  onSet,
+  onRefused,
+  onRemove,
+  selectable = false,
+  empty,
+}: PartTableProps<T>) => {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
     const ids = new Set(rows.map((row) => row.id));
@@ -164,7 +188,8 @@ export const PartTable = <T extends { readonly id: string }>({ label, rows, colu
     const together = chosen.has(row.id) && chosen.size > 1 && column.id !== "name";
     return onSet(together ? rows.filter((other) => chosen.has(other.id)).map((other) => other.id) : [row.id], set);
   };
-  const toggle = (id: string): void => setChosen((old) => new Set(old.has(id) ? [...old].filter((other) => other !== id) : [...old, id]));
+  const toggle = (id: string): void =>
+    setChosen((old) => new Set(old.has(id) ? [...old].filter((other) => other !== id) : [...old, id]));
   const all = chosen.size === rows.length;
   return (
     <div className={classes.scroll}>
@@ -199,17 +224,33 @@ export const PartTable = <T extends { readonly id: string }>({ label, rows, colu
             <tr key={row.id} data-chosen={chosen.has(row.id) || undefined}>
               {selectable && (
                 <td className={classes.narrow}>
-                  <Checkbox size="xs" aria-label={`Choose ${nameOf(row)}`} checked={chosen.has(row.id)} onChange={() => toggle(row.id)} />
+                  <Checkbox
+                    size="xs"
+                    aria-label={`Choose ${nameOf(row)}`}
+                    checked={chosen.has(row.id)}
+                    onChange={() => toggle(row.id)}
+                  />
                 </td>
               )}
               {columns.map((column) => (
                 <td key={column.id}>
-                  <Cell row={row} column={column} label={`${column.header} of ${nameOf(row)}`} onWrite={write(row, column)} />
+                  <Cell
+                    row={row}
+                    column={column}
+                    label={`${column.header} of ${nameOf(row)}`}
+                    onWrite={write(row, column)}
+                  />
                 </td>
               ))}
               {onRemove && (
                 <td className={classes.narrow}>
-                  <ActionIcon variant="subtle" color="gray" size="sm" aria-label={`Remove ${nameOf(row)}`} onClick={() => onRemove(chosen.has(row.id) ? [...chosen] : [row.id])}>
+                  <ActionIcon
+                    variant="subtle"
+                    color="gray"
+                    size="sm"
+                    aria-label={`Remove ${nameOf(row)}`}
+                    onClick={() => onRemove(chosen.has(row.id) ? [...chosen] : [row.id])}
+                  >
                     <IconTrash size={15} stroke={1.6} color="var(--soft)" />
                   </ActionIcon>
                 </td>

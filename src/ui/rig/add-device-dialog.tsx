@@ -13,7 +13,10 @@ interface AddDeviceProps {
   readonly onBare: (device: BareDevice) => void;
 }
 
-const KINDS = DEVICE_KINDS.map((value) => ({ value, label: value === "preamp" ? "outside preamp" : value.replace("-", " ") }));
+const KINDS = DEVICE_KINDS.map((value) => ({
+  value,
+  label: value === "preamp" ? "outside preamp" : value.replace("-", " "),
+}));
 const LEVELS = ["microphone, line", "microphone", "line", "instrument", "microphone, line, instrument"];
 
 const FromScratch = ({ onBare }: Pick<AddDeviceProps, "onBare">) => {
@@ -29,18 +32,43 @@ const FromScratch = ({ onBare }: Pick<AddDeviceProps, "onBare">) => {
       onSubmit={(event) => {
         event.preventDefault();
         if (!name.trim()) return;
-        onBare({ name: name.trim(), kind, inputs: Number(inputs) || 0, outputs: Number(outputs) || 0, inputLevels: readLevels(levels) ?? ["line"], phantom });
+        onBare({
+          name: name.trim(),
+          kind,
+          inputs: Number(inputs) || 0,
+          outputs: Number(outputs) || 0,
+          inputLevels: readLevels(levels) ?? ["line"],
+          phantom,
+        });
         modals.closeAll();
       }}
     >
       <Stack gap="xs">
-        <TextInput label="Name" value={name} maxLength={60} required onChange={(event) => setName(event.currentTarget.value)} />
-        <Select label="Kind" data={KINDS} value={kind} onChange={(value) => setKind(value as BareDevice["kind"])} {...inside} />
+        <TextInput
+          label="Name"
+          value={name}
+          maxLength={60}
+          required
+          onChange={(event) => setName(event.currentTarget.value)}
+        />
+        <Select
+          label="Kind"
+          data={KINDS}
+          value={kind}
+          onChange={(value) => setKind(value as BareDevice["kind"])}
+          {...inside}
+        />
         <Group grow>
           <NumberInput label="Inputs" min={0} max={128} value={inputs} onChange={setInputs} />
           <NumberInput label="Outputs" min={0} max={128} value={outputs} onChange={setOutputs} />
         </Group>
-        <Select label="Inputs take" data={LEVELS} value={levels} onChange={(value) => setLevels(value ?? "line")} {...inside} />
+        <Select
+          label="Inputs take"
+          data={LEVELS}
+          value={levels}
+          onChange={(value) => setLevels(value ?? "line")}
+          {...inside}
+        />
         <Select
           label="Phantom"
           data={[

@@ -8,7 +8,17 @@ import { MIDI_USAGES, type MidiPort } from "@/core/model/tables/midi-ports";
 import type { InterfaceMixer } from "@/core/model/tables/mixers";
 import type { DeviceTiming } from "@/core/model/tables/timing";
 import type { RigEdit } from "@/core/planning/edits/rig-editing";
-import { byRateText, measuredText, portsText, readByRate, readMeasured, readNumber, readPorts, readRates, readSizes } from "@/core/reading/rig-cells";
+import {
+  byRateText,
+  measuredText,
+  portsText,
+  readByRate,
+  readMeasured,
+  readNumber,
+  readPorts,
+  readRates,
+  readSizes,
+} from "@/core/reading/rig-cells";
 import { SAMPLE_RATES_HZ } from "@/core/units/hertz";
 import { nameColumn } from "../parts/name-column";
 import type { PartColumn } from "../parts/part-table";
@@ -36,7 +46,10 @@ export const deviceColumns = (rig: Rig): readonly PartColumn<Device>[] => [
     width: 130,
     text: (device) => device.shortName,
     editor: { kind: "text", placeholder: "nothing" },
-    write: (text) => (/^[a-z]{0,3}$/i.test(text.trim()) ? { shortName: text.trim().toUpperCase() } : "Up to three letters stand before the numbers of a device, such as E."),
+    write: (text) =>
+      /^[a-z]{0,3}$/i.test(text.trim())
+        ? { shortName: text.trim().toUpperCase() }
+        : "Up to three letters stand before the numbers of a device, such as E.",
   },
   {
     id: "kind",
@@ -58,15 +71,23 @@ export const deviceColumns = (rig: Rig): readonly PartColumn<Device>[] => [
         { value: "leads", label: "leads" },
         { value: "follows ", label: "follows, through nothing yet" },
         ...entriesOf(rig.links)
-          .filter((link) => link.fromDeviceId === device.id || link.toDeviceId === device.id || link.kind === "word-clock")
-          .map((link) => ({ value: `follows ${link.id}`, label: `follows through ${link.name} of ${rig.devices[link.toDeviceId]?.name}` })),
+          .filter(
+            (link) => link.fromDeviceId === device.id || link.toDeviceId === device.id || link.kind === "word-clock",
+          )
+          .map((link) => ({
+            value: `follows ${link.id}`,
+            label: `follows through ${link.name} of ${rig.devices[link.toDeviceId]?.name}`,
+          })),
       ],
     },
     write: (text) => ({ clock: clockOf(text) }),
   },
 ];
 
-export const linkColumns = (rig: Rig, act: (edits: readonly RigEdit[]) => boolean): readonly PartColumn<DigitalLink>[] => [
+export const linkColumns = (
+  rig: Rig,
+  act: (edits: readonly RigEdit[]) => boolean,
+): readonly PartColumn<DigitalLink>[] => [
   nameColumn("Socket", "socket", 120),
   {
     id: "kind",
@@ -105,7 +126,9 @@ export const linkColumns = (rig: Rig, act: (edits: readonly RigEdit[]) => boolea
       options: (link) => [
         { value: "", label: "nothing" },
         ...entriesOf(rig.devices)
-          .filter((device) => device.id !== link.toDeviceId && (device.kind === "expander" || device.kind === "interface"))
+          .filter(
+            (device) => device.id !== link.toDeviceId && (device.kind === "expander" || device.kind === "interface"),
+          )
           .map((device) => ({ value: device.id as string, label: device.name })),
       ],
     },
@@ -126,7 +149,9 @@ const delayColumn = (key: "adc" | "dac", header: string): PartColumn<DeviceTimin
     if (!text.trim()) return { [key]: null };
     const unit = /samples?$/i.test(text.trim()) ? "samples" : "ms";
     const figures = readByRate(text.replace(/(ms|samples?)\s*$/i, ""), { min: 0, max: 100_000 });
-    return figures ? { [key]: { unit, ...figures } } : "Type a delay as 0.3 ms, or in samples by rate: 14/16/20 samples.";
+    return figures
+      ? { [key]: { unit, ...figures } }
+      : "Type a delay as 0.3 ms, or in samples by rate: 14/16/20 samples.";
   },
 });
 
@@ -179,7 +204,9 @@ export const TIMING: readonly PartColumn<DeviceTiming>[] = [
     editor: { kind: "text" },
     write: (text) => {
       const ratesHz = readRates(text);
-      return ratesHz ? { ratesHz } : `Type the rates it works at in kHz, parted by spaces: ${SAMPLE_RATES_HZ.map((rate) => rate / 1000).join(" ")}.`;
+      return ratesHz
+        ? { ratesHz }
+        : `Type the rates it works at in kHz, parted by spaces: ${SAMPLE_RATES_HZ.map((rate) => rate / 1000).join(" ")}.`;
     },
   },
   {
@@ -279,10 +306,20 @@ export const midiColumns = (rig: Rig): readonly PartColumn<MidiPort>[] => [
     header: "What hangs on it",
     width: 150,
     text: (midi) => midi.usage,
-    editor: { kind: "choice", options: () => MIDI_USAGES.map((value) => ({ value, label: value === "instrument" ? "outside instrument" : value })) },
+    editor: {
+      kind: "choice",
+      options: () =>
+        MIDI_USAGES.map((value) => ({ value, label: value === "instrument" ? "outside instrument" : value })),
+    },
     write: (usage) => ({ usage }),
   },
-  { id: "name", header: "Name", text: (midi) => midi.name, editor: { kind: "text" }, write: (name) => ({ name: name.trim() }) },
+  {
+    id: "name",
+    header: "Name",
+    text: (midi) => midi.name,
+    editor: { kind: "text" },
+    write: (name) => ({ name: name.trim() }),
+  },
   {
     id: "returns",
     header: "Comes back on inputs",

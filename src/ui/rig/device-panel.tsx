@@ -76,8 +76,10 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
   const rig = useRigDocument();
   const act = useRigAct();
   const { device } = view;
-  const set = (table: RigTable) => (ids: readonly string[], change: Readonly<Record<string, unknown>>) => act([{ kind: "entries.set", table, ids, set: change } as RigEdit]);
-  const remove = (table: RigTable) => (ids: readonly string[]) => void act([{ kind: "entries.remove", table, ids } as RigEdit]);
+  const set = (table: RigTable) => (ids: readonly string[], change: Readonly<Record<string, unknown>>) =>
+    act([{ kind: "entries.set", table, ids, set: change } as RigEdit]);
+  const remove = (table: RigTable) => (ids: readonly string[]) =>
+    void act([{ kind: "entries.remove", table, ids } as RigEdit]);
   const digital = device.kind === "interface" || device.kind === "expander";
   const rows = (ports: RackDevice["inputs"]) => ports.map((port) => ({ ...port, id: port.port.id as string }));
   const banks = entriesOf(rig.banks).filter((bank) => bank.deviceId === device.id);
@@ -97,7 +99,18 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
   const newMixer = (): RigEdit => ({
     kind: "entries.add",
     entries: {
-      mixers: [{ id: `${device.id}:mixer:${nanoid(6)}`, deviceId: device.id, inputIds: [], mixes: 2, mixLayout: "stereo", delayMs: 1, processing: [], recorded: false }] as never,
+      mixers: [
+        {
+          id: `${device.id}:mixer:${nanoid(6)}`,
+          deviceId: device.id,
+          inputIds: [],
+          mixes: 2,
+          mixLayout: "stereo",
+          delayMs: 1,
+          processing: [],
+          recorded: false,
+        },
+      ] as never,
     },
   });
   const newMidi = (direction: "in" | "out") => (): RigEdit => ({
@@ -117,7 +130,16 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
     },
   });
   const newBank = () =>
-    act([{ kind: "entries.add", entries: { banks: [{ id: `${device.id}:bank:${nanoid(6)}`, deviceId: device.id, name: `Bank ${banks.length + 1}` }] as never } }]);
+    act([
+      {
+        kind: "entries.add",
+        entries: {
+          banks: [
+            { id: `${device.id}:bank:${nanoid(6)}`, deviceId: device.id, name: `Bank ${banks.length + 1}` },
+          ] as never,
+        },
+      },
+    ]);
   const newLink = () =>
     act([
       {
@@ -151,7 +173,9 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
       text: (bank) =>
         portsText(
           rig,
-          entriesOf(rig.ports).flatMap((port) => (port.phantom.kind === "bank" && port.phantom.bankId === bank.id ? [port.id] : [])),
+          entriesOf(rig.ports).flatMap((port) =>
+            port.phantom.kind === "bank" && port.phantom.bankId === bank.id ? [port.id] : [],
+          ),
         ),
     },
   ];
@@ -162,7 +186,13 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
         actions={
           <>
             {moves.map(({ label, commands }) => (
-              <Button key={label} variant="default" size="compact-sm" disabled={!commands} onClick={() => commands && act(commands, `${label}: ${device.name}`)}>
+              <Button
+                key={label}
+                variant="default"
+                size="compact-sm"
+                disabled={!commands}
+                onClick={() => commands && act(commands, `${label}: ${device.name}`)}
+              >
                 {label}
               </Button>
             ))}
@@ -170,7 +200,15 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
           </>
         }
       >
-        <PartTable label="The device" rows={[device]} columns={deviceColumns(rig)} nameOf={(row) => row.name} onSet={set("devices")} onRefused={tellRefusal} empty="" />
+        <PartTable
+          label="The device"
+          rows={[device]}
+          columns={deviceColumns(rig)}
+          nameOf={(row) => row.name}
+          onSet={set("devices")}
+          onRefused={tellRefusal}
+          empty=""
+        />
       </Section>
       <Section
         title="Inputs"
@@ -243,12 +281,27 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
         </Section>
       )}
       {digital && timing && (
-        <Section title="Delays and buffers" hint="One figure for all rates, or three by rate: 44.1/48, 88.2/96, 176.4/192 kHz.">
-          <PartTable label={`Delays of ${device.name}`} rows={[timing]} columns={TIMING} nameOf={() => device.name} onSet={set("timing")} onRefused={tellRefusal} empty="" />
+        <Section
+          title="Delays and buffers"
+          hint="One figure for all rates, or three by rate: 44.1/48, 88.2/96, 176.4/192 kHz."
+        >
+          <PartTable
+            label={`Delays of ${device.name}`}
+            rows={[timing]}
+            columns={TIMING}
+            nameOf={() => device.name}
+            onSet={set("timing")}
+            onRefused={tellRefusal}
+            empty=""
+          />
         </Section>
       )}
       {device.kind === "interface" && (
-        <Section title="Its own mixer" hint="Direct monitoring is a path through it." actions={mixers.length ? undefined : add("Add its mixer", newMixer)}>
+        <Section
+          title="Its own mixer"
+          hint="Direct monitoring is a path through it."
+          actions={mixers.length ? undefined : add("Add its mixer", newMixer)}
+        >
           <PartTable
             label={`The mixer of ${device.name}`}
             rows={mixers}

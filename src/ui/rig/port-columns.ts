@@ -14,7 +14,14 @@ export interface PortRow extends RackPort {
 
 const CONNECTOR_NAMES = { xlr: "XLR", jack: "jack", combo: "XLR and jack", optical: "optical", none: "none" } as const;
 const ROLE_NAMES = { plain: "plain", headphones: "headphones", "loop-back": "loop-back" } as const;
-const LEVEL_CHOICES = ["microphone", "microphone, line", "microphone, line, instrument", "line", "line, instrument", "instrument"];
+const LEVEL_CHOICES = [
+  "microphone",
+  "microphone, line",
+  "microphone, line, instrument",
+  "line",
+  "line, instrument",
+  "instrument",
+];
 
 const decibels = (key: "padDb" | "fullScaleDbu" | "maxInputDbu", what: string) => (text: string) => {
   const value = readNumber(text, { min: -120, max: 120 });
@@ -22,7 +29,8 @@ const decibels = (key: "padDb" | "fullScaleDbu" | "maxInputDbu", what: string) =
   return value === null ? `“${text}” is no ${what}. Type a number of dB, or nothing.` : { [key]: value };
 };
 
-const phantomText = ({ port }: PortRow): string => (port.phantom.kind === "bank" ? `bank ${port.phantom.bankId}` : port.phantom.kind);
+const phantomText = ({ port }: PortRow): string =>
+  port.phantom.kind === "bank" ? `bank ${port.phantom.bankId}` : port.phantom.kind;
 
 const gain = (text: string) => {
   if (!text.trim()) return { gainDb: null };
@@ -31,7 +39,11 @@ const gain = (text: string) => {
 };
 
 /** What can be said of ports, as columns of a table. Names can be typed in one run, or pasted, one a line. */
-export const portColumns = (rig: Rig, direction: "in" | "out", act: (edits: readonly RigEdit[]) => boolean): readonly PartColumn<PortRow>[] => {
+export const portColumns = (
+  rig: Rig,
+  direction: "in" | "out",
+  act: (edits: readonly RigEdit[]) => boolean,
+): readonly PartColumn<PortRow>[] => {
   const number: PartColumn<PortRow> = { id: "number", header: "No.", width: 44, text: ({ label }) => label };
   const name: PartColumn<PortRow> = {
     id: "name",
@@ -60,11 +72,18 @@ export const portColumns = (rig: Rig, direction: "in" | "out", act: (edits: read
     text: ({ port }) => port.role,
     editor: {
       kind: "choice",
-      options: () => PORT_ROLES.filter((value) => (direction === "in" ? value !== "headphones" : value !== "loop-back")).map((value) => ({ value, label: ROLE_NAMES[value] })),
+      options: () =>
+        PORT_ROLES.filter((value) => (direction === "in" ? value !== "headphones" : value !== "loop-back")).map(
+          (value) => ({ value, label: ROLE_NAMES[value] }),
+        ),
     },
     write: (role) => ({ role }),
   };
-  const joined: PartColumn<PortRow> = { id: "joined", header: direction === "in" ? "Comes from" : "Goes to", text: (row) => row.joined };
+  const joined: PartColumn<PortRow> = {
+    id: "joined",
+    header: direction === "in" ? "Comes from" : "Goes to",
+    text: (row) => row.joined,
+  };
   const fullScale: PartColumn<PortRow> = {
     id: "fullScale",
     header: "0 dBFS",
@@ -83,14 +102,25 @@ export const portColumns = (rig: Rig, direction: "in" | "out", act: (edits: read
       options: ({ port }) => [
         { value: "", label: "–" },
         ...entriesOf(rig.ports)
-          .filter((other) => other.deviceId === port.deviceId && other.direction === port.direction && other.role === port.role && other.id !== port.id)
+          .filter(
+            (other) =>
+              other.deviceId === port.deviceId &&
+              other.direction === port.direction &&
+              other.role === port.role &&
+              other.id !== port.id,
+          )
           .sort((a, b) => a.number - b.number)
           .map((other) => ({ value: other.id as string, label: String(other.number) })),
       ],
     },
     write: (neighbourId) => ({ neighbourId: neighbourId || null }),
   };
-  const computer: PartColumn<PortRow> = { id: "running", header: "Counts", width: 54, text: ({ port }) => (port.running === null ? "" : String(port.running)) };
+  const computer: PartColumn<PortRow> = {
+    id: "running",
+    header: "Counts",
+    width: 54,
+    text: ({ port }) => (port.running === null ? "" : String(port.running)),
+  };
   if (direction === "out") return [number, name, role, connector, fullScale, pair, computer, joined];
   return [
     number,
@@ -100,7 +130,11 @@ export const portColumns = (rig: Rig, direction: "in" | "out", act: (edits: read
       header: "Takes",
       width: 116,
       text: ({ port }) => port.levels.join(", "),
-      editor: { kind: "choice", options: ({ port }) => [...new Set([...LEVEL_CHOICES, port.levels.join(", ")])].map((value) => ({ value, label: value })) },
+      editor: {
+        kind: "choice",
+        options: ({ port }) =>
+          [...new Set([...LEVEL_CHOICES, port.levels.join(", ")])].map((value) => ({ value, label: value })),
+      },
       write: (text) => {
         const levels = readLevels(text);
         return levels ? { levels } : "An input takes at least one level.";
@@ -122,7 +156,9 @@ export const portColumns = (rig: Rig, direction: "in" | "out", act: (edits: read
             .map((bank) => ({ value: `bank ${bank.id}`, label: `bank ${bank.name}` })),
         ],
       },
-      write: (text) => ({ phantom: text.startsWith("bank ") ? { kind: "bank", bankId: text.slice(5) } : { kind: text } }),
+      write: (text) => ({
+        phantom: text.startsWith("bank ") ? { kind: "bank", bankId: text.slice(5) } : { kind: text },
+      }),
     },
     {
       id: "gain",
@@ -132,7 +168,14 @@ export const portColumns = (rig: Rig, direction: "in" | "out", act: (edits: read
       editor: { kind: "text", placeholder: "none" },
       write: gain,
     },
-    { id: "pad", header: "Pad", width: 44, text: ({ port }) => (port.padDb === null ? "" : formatGain(port.padDb)), editor: { kind: "number" }, write: decibels("padDb", "pad") },
+    {
+      id: "pad",
+      header: "Pad",
+      width: 44,
+      text: ({ port }) => (port.padDb === null ? "" : formatGain(port.padDb)),
+      editor: { kind: "number" },
+      write: decibels("padDb", "pad"),
+    },
     {
       id: "maxInput",
       header: "Up to dBu",

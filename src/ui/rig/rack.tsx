@@ -6,7 +6,13 @@ import type { RigFinding } from "@/core/checks/rig-findings";
 import type { RackDevice, RackPort } from "@/core/layout/rack";
 import classes from "./rack.module.css";
 
-const KIND_NAMES = { interface: "interface", expander: "expander", preamp: "outside preamp", outboard: "outboard", "headphone-amplifier": "headphone amplifier" } as const;
+const KIND_NAMES = {
+  interface: "interface",
+  expander: "expander",
+  preamp: "outside preamp",
+  outboard: "outboard",
+  "headphone-amplifier": "headphone amplifier",
+} as const;
 
 const Sockets = ({ ports, words }: { readonly ports: readonly RackPort[]; readonly words: string }) =>
   ports.length ? (
@@ -39,7 +45,11 @@ interface RackProps {
 /** The devices as they sit one above the other, each with its sockets, what is joined filled in. */
 export const Rack = ({ devices, findings, chosen, onChoose }: RackProps) => (
   <nav className={classes.rack} aria-label="Devices of the rig">
-    <UnstyledButton className={classes.whole} aria-current={chosen === null ? "true" : undefined} onClick={() => onChoose(null)}>
+    <UnstyledButton
+      className={classes.whole}
+      aria-current={chosen === null ? "true" : undefined}
+      onClick={() => onChoose(null)}
+    >
       The rig as a whole
       <span>wiring, listening, shelf</span>
     </UnstyledButton>

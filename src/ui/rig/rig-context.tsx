@@ -20,7 +20,8 @@ export const {
   what: "rig",
   editing: rigEditing,
   remote: api.rigs,
-  saveAsOwn: async (rig) => `/rigs/${(await api.importRig(new File([writeDocument(rig)], "rig.json", { type: "application/json" }))).document.id}`,
+  saveAsOwn: async (rig) =>
+    `/rigs/${(await api.importRig(new File([writeDocument(rig)], "rig.json", { type: "application/json" }))).document.id}`,
 });
 
 /** Someone who types in a template saves many times; it is looked at when they pause. */

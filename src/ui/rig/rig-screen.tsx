@@ -31,11 +31,20 @@ const useRigActs = (onAdded: (id: string) => void) => {
     if (act(edits)) onAdded(deviceId);
   };
   const askAdd = () =>
-    modals.open({ title: "Add a device", children: <AddDevice onBlueprint={(blueprint) => add(addBlueprint(rig, blueprint))} onBare={(device) => add(addBare(rig, device))} /> });
+    modals.open({
+      title: "Add a device",
+      children: (
+        <AddDevice
+          onBlueprint={(blueprint) => add(addBlueprint(rig, blueprint))}
+          onBare={(device) => add(addBare(rig, device))}
+        />
+      ),
+    });
   const askStrip = () =>
     modals.openConfirmModal({
       title: "Empty the rig to its bare devices",
-      children: "Wires, names of ports, listening places, sends and returns, plugged sockets, shelf and processors go. The devices stay as they are built. It can be undone.",
+      children:
+        "Wires, names of ports, listening places, sends and returns, plugged sockets, shelf and processors go. The devices stay as they are built. It can be undone.",
       labels: { confirm: "Empty the rig", cancel: "Leave it" },
       onConfirm: () => act([{ kind: "rig.strip" }]),
     });
@@ -73,7 +82,9 @@ const Touches = ({ chosen }: { readonly chosen: string | null }) => {
   const rig = useRigDocument();
   const { templates: touches, total } = useTouches(rig.id);
   const beyond = total - touches.length;
-  const here = chosen ? linesOnDevice(rig, chosen as DeviceId, touches) : touches.map((template) => ({ template, count: template.lines.filter((line) => line.portId).length }));
+  const here = chosen
+    ? linesOnDevice(rig, chosen as DeviceId, touches)
+    : touches.map((template) => ({ template, count: template.lines.filter((line) => line.portId).length }));
   const what = chosen ? rig.devices[chosen as DeviceId]?.name : "this rig";
   return (
     <section className={classes.touches} aria-label="Templates a change touches">
@@ -88,13 +99,21 @@ const Touches = ({ chosen }: { readonly chosen: string | null }) => {
           )}
         </span>
       ))}
-      {beyond > 0 && <span className={classes.touched}>and {counted(beyond, "template")} more on this rig, changed longer ago and not looked at one by one</span>}
+      {beyond > 0 && (
+        <span className={classes.touched}>
+          and {counted(beyond, "template")} more on this rig, changed longer ago and not looked at one by one
+        </span>
+      )}
     </section>
   );
 };
 
 /** The rig: devices as they sit, and whatever is chosen of them in full. */
-export const RigScreen = ({ from }: { readonly from?: { readonly href: string; readonly name: string } | undefined }) => {
+export const RigScreen = ({
+  from,
+}: {
+  readonly from?: { readonly href: string; readonly name: string } | undefined;
+}) => {
   const rig = useRigDocument();
   const router = useRouter();
   const { undo, redo } = useUndoing();
@@ -109,11 +128,20 @@ export const RigScreen = ({ from }: { readonly from?: { readonly href: string; r
     { id: "redo", label: "Redo", rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo },
     { id: "add", label: "Add a device", rightSection: <kbd>Alt A</kbd>, onClick: askAdd },
     { id: "strip", label: "Empty the rig to its bare devices…", onClick: askStrip },
-    { id: "export", label: "Save the rig as JSON", onClick: () => window.location.assign(`/api/rigs/${rig.id}/export`) },
+    {
+      id: "export",
+      label: "Save the rig as JSON",
+      onClick: () => window.location.assign(`/api/rigs/${rig.id}/export`),
+    },
     { id: "studio", label: "Go to rooms, people and defaults", onClick: () => router.push("/studio") },
     { id: "library", label: "Go to the library", onClick: () => router.push("/") },
   ];
-  const finds: SpotlightActionData[] = devices.map(({ device }) => ({ id: device.id, label: device.name, description: "Device", onClick: () => setChosen(device.id) }));
+  const finds: SpotlightActionData[] = devices.map(({ device }) => ({
+    id: device.id,
+    label: device.name,
+    description: "Device",
+    onClick: () => setChosen(device.id),
+  }));
   return (
     <PartsFrame from={from} palette={<Palette does={does} finds={finds} />}>
       <div className={classes.screen}>

@@ -32,7 +32,11 @@ const PHANTOM_NAMES = { needs: "needs 48 V", tolerates: "tolerates it", endanger
 
 const portsColumn = <T>(
   rig: Rig,
-  { key, header, direction }: { readonly key: keyof T & string; readonly header: string; readonly direction: Port["direction"] },
+  {
+    key,
+    header,
+    direction,
+  }: { readonly key: keyof T & string; readonly header: string; readonly direction: Port["direction"] },
 ): PartColumn<T> => ({
   id: key,
   header,
@@ -42,7 +46,9 @@ const portsColumn = <T>(
   write: (text) => {
     const read = readPorts(rig, text, direction);
     if (!read.ok) return `${rig.name} has no ${direction === "in" ? "input" : "output"} ${read.missing}.`;
-    return read.portIds.length ? { [key]: read.portIds } : `Type the ${direction === "in" ? "inputs" : "outputs"} by number, as 3-4.`;
+    return read.portIds.length
+      ? { [key]: read.portIds }
+      : `Type the ${direction === "in" ? "inputs" : "outputs"} by number, as 3-4.`;
   },
 });
 
@@ -61,7 +67,11 @@ export const microphoneColumns: readonly PartColumn<Microphone>[] = [
     header: "Phantom",
     width: 130,
     text: (item) => item.phantom,
-    editor: { kind: "choice", options: () => (["needs", "tolerates", "endangered"] as const).map((value) => ({ value, label: PHANTOM_NAMES[value] })) },
+    editor: {
+      kind: "choice",
+      options: () =>
+        (["needs", "tolerates", "endangered"] as const).map((value) => ({ value, label: PHANTOM_NAMES[value] })),
+    },
     write: (phantom) => ({ phantom }),
   },
   {
@@ -73,7 +83,9 @@ export const microphoneColumns: readonly PartColumn<Microphone>[] = [
     write: (text) => {
       const value = readNumber(text, { min: 0.001, max: 1000 });
       if (!text.trim()) return { sensitivityMvPerPa: null };
-      return value === null ? "Type the sensitivity in mV/Pa, from 0.001 to 1000, or nothing." : { sensitivityMvPerPa: value };
+      return value === null
+        ? "Type the sensitivity in mV/Pa, from 0.001 to 1000, or nothing."
+        : { sensitivityMvPerPa: value };
     },
   },
   {
@@ -85,7 +97,9 @@ export const microphoneColumns: readonly PartColumn<Microphone>[] = [
     write: (text) => {
       const value = readNumber(text, { min: 60, max: 200 });
       if (!text.trim()) return { maxSplDb: null };
-      return value === null ? "Type the highest sound pressure in dB SPL, from 60 to 200, or nothing." : { maxSplDb: value };
+      return value === null
+        ? "Type the highest sound pressure in dB SPL, from 60 to 200, or nothing."
+        : { maxSplDb: value };
     },
   },
   {
@@ -116,14 +130,30 @@ export const microphoneColumns: readonly PartColumn<Microphone>[] = [
 
 export const processorColumns: readonly PartColumn<InstalledProcessor>[] = [
   nameColumn("Processor", "processor"),
-  { id: "version", header: "Version", width: 110, text: (item) => item.version, editor: { kind: "text" }, write: (version) => ({ version: version.trim() }) },
-  { id: "kind", header: "What it does", width: 260, text: (item) => item.kind, editor: { kind: "text" }, write: (kind) => ({ kind: kind.trim() }) },
+  {
+    id: "version",
+    header: "Version",
+    width: 110,
+    text: (item) => item.version,
+    editor: { kind: "text" },
+    write: (version) => ({ version: version.trim() }),
+  },
+  {
+    id: "kind",
+    header: "What it does",
+    width: 260,
+    text: (item) => item.kind,
+    editor: { kind: "text" },
+    write: (kind) => ({ kind: kind.trim() }),
+  },
 ];
 
 export const wireColumns = (rig: Rig): readonly PartColumn<Wire>[] => {
   const end = (id: PortId) => {
     const port = rig.ports[id];
-    return port ? `${rig.devices[port.deviceId]?.name} ${port.direction === "out" ? "output" : "input"} ${port.number}` : "";
+    return port
+      ? `${rig.devices[port.deviceId]?.name} ${port.direction === "out" ? "output" : "input"} ${port.number}`
+      : "";
   };
   return [
     { id: "from", header: "From", text: (wire) => end(wire.fromPortId) },
@@ -142,7 +172,14 @@ export const feedColumns = (rig: Rig): readonly PartColumn<Feed>[] => [
     write: (kind) => ({ kind }),
   },
   portsColumn<Feed>(rig, { key: "portIds", header: "Outputs", direction: "out" }),
-  { id: "who", header: "Who or which room", width: 190, text: (feed) => feed.who, editor: { kind: "text", placeholder: "nobody yet" }, write: (who) => ({ who: who.trim() }) },
+  {
+    id: "who",
+    header: "Who or which room",
+    width: 190,
+    text: (feed) => feed.who,
+    editor: { kind: "text", placeholder: "nobody yet" },
+    write: (who) => ({ who: who.trim() }),
+  },
 ];
 
 export const loopColumns = (rig: Rig): readonly PartColumn<HardwareLoop>[] => [
@@ -163,5 +200,11 @@ export const dimColumns = (rig: Rig, feeds: readonly Feed[]): readonly PartColum
       return value === null ? "Dim takes the monitors down: from −100 to 0 dB." : { dimDb: value };
     },
   },
-  { id: "sets", header: "Sets of monitors", text: () => feeds.flatMap((feed) => (feed.kind === "monitors" ? [feed.name] : [])).join(", ") || "none yet: add a listening place" },
+  {
+    id: "sets",
+    header: "Sets of monitors",
+    text: () =>
+      feeds.flatMap((feed) => (feed.kind === "monitors" ? [feed.name] : [])).join(", ") ||
+      "none yet: add a listening place",
+  },
 ];

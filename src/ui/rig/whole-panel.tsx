@@ -11,7 +11,14 @@ import { PartTable } from "../parts/part-table";
 import { Section } from "../parts/section";
 import { tellRefusal } from "../shared/notices";
 import { useRigAct, useRigDocument } from "./rig-context";
-import { dimColumns, feedColumns, loopColumns, microphoneColumns, processorColumns, wireColumns } from "./whole-columns";
+import {
+  dimColumns,
+  feedColumns,
+  loopColumns,
+  microphoneColumns,
+  processorColumns,
+  wireColumns,
+} from "./whole-columns";
 import { WireRunForm } from "./wire-run-form";
 
 const firstPort = (rig: Rig, direction: Port["direction"]) =>
@@ -24,7 +31,8 @@ export const WholePanel = () => {
   const rig = useRigDocument();
   const act = useRigAct();
   const set = (table: "wires" | "feeds" | "loops" | "microphones" | "processors") => ({
-    onSet: (ids: readonly string[], change: Readonly<Record<string, unknown>>) => act([{ kind: "entries.set", table, ids, set: change } as RigEdit]),
+    onSet: (ids: readonly string[], change: Readonly<Record<string, unknown>>) =>
+      act([{ kind: "entries.set", table, ids, set: change } as RigEdit]),
     onRemove: (ids: readonly string[]) => void act([{ kind: "entries.remove", table, ids } as RigEdit]),
     onRefused: tellRefusal,
   });
@@ -62,14 +70,24 @@ export const WholePanel = () => {
               size="compact-sm"
               disabled={!freePair}
               title={freePair ? undefined : "Every output is in use already"}
-              onClick={() => freePair && add("feeds", { name: `Headphones ${feeds.length + 1}`, kind: "headphones", portIds: freePair, who: "" })}
+              onClick={() =>
+                freePair &&
+                add("feeds", { name: `Headphones ${feeds.length + 1}`, kind: "headphones", portIds: freePair, who: "" })
+              }
             >
               Add a listening place
             </Button>
           )
         }
       >
-        <PartTable label="Listening places" rows={feeds} columns={feedColumns(rig)} nameOf={(feed) => feed.name} {...set("feeds")} empty="No output leads anywhere yet." />
+        <PartTable
+          label="Listening places"
+          rows={feeds}
+          columns={feedColumns(rig)}
+          nameOf={(feed) => feed.name}
+          {...set("feeds")}
+          empty="No output leads anywhere yet."
+        />
       </Section>
       <Section title="Control room">
         <PartTable
@@ -91,7 +109,13 @@ export const WholePanel = () => {
             <Button
               variant="default"
               size="compact-sm"
-              onClick={() => add("loops", { name: `Loop ${entriesOf(rig.loops).length + 1}`, sendPortIds: [output], returnPortIds: [input] })}
+              onClick={() =>
+                add("loops", {
+                  name: `Loop ${entriesOf(rig.loops).length + 1}`,
+                  sendPortIds: [output],
+                  returnPortIds: [input],
+                })
+              }
             >
               Add a send and return
             </Button>
@@ -130,17 +154,38 @@ export const WholePanel = () => {
           </Button>
         }
       >
-        <PartTable label="Shelf" rows={shelf} columns={microphoneColumns} nameOf={(item) => item.name} {...set("microphones")} selectable empty="The shelf is empty." />
+        <PartTable
+          label="Shelf"
+          rows={shelf}
+          columns={microphoneColumns}
+          nameOf={(item) => item.name}
+          {...set("microphones")}
+          selectable
+          empty="The shelf is empty."
+        />
       </Section>
       <Section
         title="Processors installed here"
         actions={
-          <Button variant="default" size="compact-sm" onClick={() => add("processors", { name: `Processor ${entriesOf(rig.processors).length + 1}`, version: "", kind: "" })}>
+          <Button
+            variant="default"
+            size="compact-sm"
+            onClick={() =>
+              add("processors", { name: `Processor ${entriesOf(rig.processors).length + 1}`, version: "", kind: "" })
+            }
+          >
             Add a processor
           </Button>
         }
       >
-        <PartTable label="Processors" rows={entriesOf(rig.processors)} columns={processorColumns} nameOf={(item) => item.name} {...set("processors")} empty="None is listed." />
+        <PartTable
+          label="Processors"
+          rows={entriesOf(rig.processors)}
+          columns={processorColumns}
+          nameOf={(item) => item.name}
+          {...set("processors")}
+          empty="None is listed."
+        />
       </Section>
     </>
   );

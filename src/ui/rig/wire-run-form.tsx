@@ -16,7 +16,10 @@ export const WireRunForm = () => {
   const rig = useRigDocument();
   const act = useRigAct();
   const devices = devicesOf(rig);
-  const having = (direction: Port["direction"]) => devices.filter((device) => entriesOf(rig.ports).some((port) => port.deviceId === device.id && port.direction === direction));
+  const having = (direction: Port["direction"]) =>
+    devices.filter((device) =>
+      entriesOf(rig.ports).some((port) => port.deviceId === device.id && port.direction === direction),
+    );
   const [outputs, inputs] = [having("out"), having("in")];
   const [fromChosen, setFrom] = useState("");
   const [toChosen, setTo] = useState("");
@@ -38,7 +41,12 @@ export const WireRunForm = () => {
     if (typeof made === "string") tellRefusal(made);
     else act([made]);
   };
-  const choose = (label: string, value: string, set: (value: string) => void, options: ReturnType<typeof devicesOf>) => (
+  const choose = (
+    label: string,
+    value: string,
+    set: (value: string) => void,
+    options: ReturnType<typeof devicesOf>,
+  ) => (
     <label>
       {label}
       <select value={value} onChange={(event) => set(event.target.value)}>

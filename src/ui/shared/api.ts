@@ -47,7 +47,11 @@ const call = async (path: string, init: RequestInit = {}): Promise<Response> => 
   throw new ServiceError(response.status, problem?.detail ?? `The server answered with ${response.status}.`, problem);
 };
 
-const json = (method: string, body: unknown): RequestInit => ({ method, headers: { "content-type": "application/json" }, body: JSON.stringify(body) });
+const json = (method: string, body: unknown): RequestInit => ({
+  method,
+  headers: { "content-type": "application/json" },
+  body: JSON.stringify(body),
+});
 const read = async <T>(response: Promise<Response>): Promise<T> => (await response).json() as Promise<T>;
 
 interface Filter {
@@ -98,7 +102,10 @@ const remoteOf = <S>(kind: What, path: (id: string) => string = KINDS[kind].path
   newer: (id: string, since: number) => read<NewerAnswer>(call(`${path(id)}/newer?since=${since}`)),
 });
 
-/** Keys of what was asked to be made and not answered yet: the same thing asked for again has the same key, so that it is not made twice. */
+/**
+ * Keys of what was asked to be made and not answered yet: the same thing asked for again has the same key, so that it
+ * is not made twice.
+ */
 const keys = new Map<string, string>();
 
 const makeOnce = async <T>(about: readonly unknown[], make: (key: string) => Promise<T>): Promise<T> => {
@@ -118,7 +125,10 @@ export const api = {
     return read<TemplateList>(call(`/api/templates?${query}`, signal ? { signal } : {}));
   },
   listRigs: () => read<RigList>(call("/api/rigs")),
-  createTemplate: (fields: NewTemplateFields) => makeOnce(["template", fields], (key) => read<TemplateState>(call("/api/templates", json("POST", { ...fields, key })))),
+  createTemplate: (fields: NewTemplateFields) =>
+    makeOnce(["template", fields], (key) =>
+      read<TemplateState>(call("/api/templates", json("POST", { ...fields, key }))),
+    ),
   loadTemplate: (id: string) => read<TemplateState>(call(`/api/templates/${id}`)),
   deleted: (what: Deletable, id: string) => call(KINDS[what].path(id), { method: "DELETE" }),
   bringBack: (id: string) => read<BroughtBack>(call(`/api/templates/${id}/restore`, { method: "POST" })),
@@ -128,12 +138,23 @@ export const api = {
   loadRig: (id: string) => read<RigState>(call(`/api/rigs/${id}`)),
   createRig: (fields: { readonly name?: string; readonly copyOf?: string }) =>
     makeOnce(["rig", fields], (key) => read<RigState>(call("/api/rigs", json("POST", { ...fields, key })))),
-  importRig: (file: File) => makeOnce(["rig", aboutFile(file)], (key) => read<RigState>(call("/api/rigs/import", { method: "POST", body: importForm({ file, key }) }))),
+  importRig: (file: File) =>
+    makeOnce(["rig", aboutFile(file)], (key) =>
+      read<RigState>(call("/api/rigs/import", { method: "POST", body: importForm({ file, key }) })),
+    ),
   rigTouches: (id: string) => read<RigTouches>(call(`/api/rigs/${id}/touches`)),
   colourUses: (colour: string) => read<ColourUses>(call(`/api/studio/uses?colour=${encodeURIComponent(colour)}`)),
   loadStudio: () => read<StudioState>(call("/api/studio")),
   previewImport: (fields: ImportFields, signal?: AbortSignal) =>
-    read<ImportPreview>(call("/api/templates/import?preview=true", { method: "POST", body: importForm(fields), ...(signal ? { signal } : {}) })),
+    read<ImportPreview>(
+      call("/api/templates/import?preview=true", {
+        method: "POST",
+        body: importForm(fields),
+        ...(signal ? { signal } : {}),
+      }),
+    ),
   importTemplate: ({ file, ...fields }: ImportFields) =>
-    makeOnce(["list", aboutFile(file), fields], (key) => read<Imported>(call("/api/templates/import", { method: "POST", body: importForm({ file, ...fields, key }) }))),
+    makeOnce(["list", aboutFile(file), fields], (key) =>
+      read<Imported>(call("/api/templates/import", { method: "POST", body: importForm({ file, ...fields, key }) })),
+    ),
 };

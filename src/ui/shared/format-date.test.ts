@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { sayDate } from "./format-date";
 
 const now = new Date(2026, 10, 25, 14, 30);
-const at = (...parts: [number, number, number, number?, number?]) => new Date(parts[0], parts[1], parts[2], parts[3] ?? 12, parts[4] ?? 0).toISOString();
+const at = (...parts: [number, number, number, number?, number?]) =>
+  new Date(parts[0], parts[1], parts[2], parts[3] ?? 12, parts[4] ?? 0).toISOString();
 
 describe("a date as it is said", () => {
   it.each([

@@ -9,5 +9,9 @@ export const sayDate = (iso: string, now = new Date()): string => {
   if (days === 0) return new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" }).format(date);
   if (days === 1) return "yesterday";
   const sameYear = date.getFullYear() === now.getFullYear();
-  return new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", ...(sameYear ? {} : { year: "numeric" }) }).format(date);
+  return new Intl.DateTimeFormat("en-GB", {
+    day: "numeric",
+    month: "short",
+    ...(sameYear ? {} : { year: "numeric" }),
+  }).format(date);
 };

@@ -1,6 +1,9 @@
 import { notifications } from "@mantine/notifications";
 
-/** Says that something could not be done, and why; the same once for as long as it stands there, so that nothing else has to wait behind it. */
+/**
+ * Says that something could not be done, and why; the same once for as long as it stands there, so that nothing else
+ * has to wait behind it.
+ */
 export const tellRefusal = (message: string, title = "Not done"): void => {
   notifications.show({ id: `${title} ${message}`, title, message, color: "red", autoClose: 8000, withBorder: true });
 };
@@ -12,7 +15,13 @@ export const tellOnce = (id: string, message: string): void => {
 
 /** What was typed and is not kept, with why: it can be read and typed again. */
 export const tellLost = (text: string, where: string, why: string): void => {
-  notifications.show({ title: "Not kept", message: `“${text.slice(0, 300)}”, typed as ${where}: ${why}`, color: "red", autoClose: 20_000, withBorder: true });
+  notifications.show({
+    title: "Not kept",
+    message: `“${text.slice(0, 300)}”, typed as ${where}: ${why}`,
+    color: "red",
+    autoClose: 20_000,
+    withBorder: true,
+  });
 };
 
 /** Says what became of edits whose screen was left: longer than others, since it is not what one looks at by then. */

@@ -19,7 +19,9 @@ interface Offering {
 
 const MOST = 40;
 
-/** Known things that begin with the text, then those that have it in them; behind them the text itself, by saying so. */
+/**
+ * Known things that begin with the text, then those that have it in them; behind them the text itself, by saying so.
+ */
 export const offer = ({ text, untouched, known, asNew }: Offering): Offered => {
   const all = [...new Set(known)];
   const sought = text.trim().toLowerCase();
@@ -28,5 +30,9 @@ export const offer = ({ text, untouched, known, asNew }: Offering): Offered => {
   const begins = all.filter((entry) => entry.toLowerCase().startsWith(sought));
   const has = all.filter((entry) => !entry.toLowerCase().startsWith(sought) && entry.toLowerCase().includes(sought));
   const asItIs = exact === null && asNew ? [asNew(text.trim())] : [];
-  return { data: [...begins, ...has].slice(0, MOST).concat(asItIs), meant: (chosen) => (chosen === asItIs[0] ? text.trim() : chosen), exact };
+  return {
+    data: [...begins, ...has].slice(0, MOST).concat(asItIs),
+    meant: (chosen) => (chosen === asItIs[0] ? text.trim() : chosen),
+    exact,
+  };
 };

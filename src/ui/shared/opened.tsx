@@ -13,7 +13,10 @@ interface OpenedProps<S> {
   readonly children: (state: S) => ReactNode;
 }
 
-/** A document that came with its page, or is fetched by it: a large one does not keep the server busy drawing what the browser draws anyway. */
+/**
+ * A document that came with its page, or is fetched by it: a large one does not keep the server busy drawing what the
+ * browser draws anyway.
+ */
 export const Opened = <S,>({ initial, load, name, children }: OpenedProps<S>) => {
   const [state, setState] = useState<S | null>(initial);
   const [error, setError] = useState<string | null>(null);

@@ -20,7 +20,15 @@ export const Selvedge = ({ colours }: { readonly colours: readonly Colour[] }) =
     >
       {colours.length === 0 && <line x1="0" x2="300" y1="17" y2="17" stroke="var(--hairline)" strokeDasharray="4 4" />}
       {colours.map((colour, at) => (
-        <rect key={at} x={at * step} y="0" width={step > 3 ? step - 2 : step * 0.7} height="34" rx={step > 6 ? 2 : 0} fill={dyeVar(colour)} />
+        <rect
+          key={at}
+          x={at * step}
+          y="0"
+          width={step > 3 ? step - 2 : step * 0.7}
+          height="34"
+          rx={step > 6 ? 2 : 0}
+          fill={dyeVar(colour)}
+        />
       ))}
     </svg>
   );

@@ -14,8 +14,17 @@ export const ThemeToggle = () => {
   const label = night ? "Light surface" : "Dark surface";
   return (
     <Tooltip label={label}>
-      <ActionIcon variant="subtle" color="gray" aria-label={label} onClick={() => setColorScheme(night ? "light" : "dark")}>
-        {night ? <IconSun size={18} stroke={1.7} color="var(--soft)" /> : <IconMoon size={18} stroke={1.7} color="var(--soft)" />}
+      <ActionIcon
+        variant="subtle"
+        color="gray"
+        aria-label={label}
+        onClick={() => setColorScheme(night ? "light" : "dark")}
+      >
+        {night ? (
+          <IconSun size={18} stroke={1.7} color="var(--soft)" />
+        ) : (
+          <IconMoon size={18} stroke={1.7} color="var(--soft)" />
+        )}
       </ActionIcon>
     </Tooltip>
   );

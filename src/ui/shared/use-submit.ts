@@ -1,7 +1,10 @@
 import { useState } from "react";
 import { ServiceError } from "./api";
 
-/** What a dialog does when its button is pressed: busy meanwhile, and when the service refuses the reason stands in the dialog, which stays open. */
+/**
+ * What a dialog does when its button is pressed: busy meanwhile, and when the service refuses the reason stands in the
+ * dialog, which stays open.
+ */
 export const useSubmit = () => {
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState<string | null>(null);

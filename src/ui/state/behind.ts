@@ -28,18 +28,32 @@ export const leftOf = (about: string): LeftDoc | undefined => behind.getState()[
 /** Something of it waits for a person. One that was left before anything was done to it has nothing that could. */
 const mustBeDecided = ({ save, edits }: LeftDoc): boolean => save.kind === "parted" && edits.length > 0;
 
-/** A document is sent behind the next screens, or something changed about it. What a person must decide is told wherever that person is by now. */
+/**
+ * A document is sent behind the next screens, or something changed about it. What a person must decide is told wherever
+ * that person is by now.
+ */
 export const putBehind = (about: string, left: LeftDoc): void => {
   const before = leftOf(about);
   if (mustBeDecided(left) && !(before && mustBeDecided(before)))
-    tellBehind(`left ${about}`, `Not all edits of “${short(left.name)}” are saved. The library says why, and what can be done.`);
+    tellBehind(
+      `left ${about}`,
+      `Not all edits of “${short(left.name)}” are saved. The library says why, and what can be done.`,
+    );
   behind.setState({ [about]: left });
 };
 
 /** What could not be done again on what others did meanwhile: nobody sees the document that would say so. */
-export const tellLostBehind = (about: string, name: string, lost: DocState<{ readonly id: string }, { readonly kind: string }>["lost"]): void => {
+export const tellLostBehind = (
+  about: string,
+  name: string,
+  lost: DocState<{ readonly id: string }, { readonly kind: string }>["lost"],
+): void => {
   const [first] = lost;
-  if (first) tellBehind(`lost ${about} ${lost.length}`, `${named(lost.map((edit) => edit.name))} of “${short(name)}” could not be kept: ${first.why}`);
+  if (first)
+    tellBehind(
+      `lost ${about} ${lost.length}`,
+      `${named(lost.map((edit) => edit.name))} of “${short(name)}” could not be kept: ${first.why}`,
+    );
 };
 
 /** Nothing of it is sent behind the screens any more, if it was by this one. */

@@ -1,6 +1,16 @@
-/** What the server tells: a saved revision (of a template with the rig it stands on), that a document was deleted (`gone`) or brought back (`gone` is false), that its database is away, or that all is well again and something may have been missed. */
+/**
+ * What the server tells: a saved revision (of a template with the rig it stands on), that a document was deleted
+ * (`gone`) or brought back (`gone` is false), that its database is away, or that all is well again and something may
+ * have been missed.
+ */
 export type Told =
-  | { readonly kind: "template" | "rig" | "studio"; readonly id: string; readonly revision: number; readonly on?: string; readonly gone?: boolean }
+  | {
+      readonly kind: "template" | "rig" | "studio";
+      readonly id: string;
+      readonly revision: number;
+      readonly on?: string;
+      readonly gone?: boolean;
+    }
   | "away"
   | "again";
 
@@ -19,7 +29,10 @@ const tell = (told: Told): void => {
   for (const listener of listeners) listener(told);
 };
 
-/** One page of this browser holds the stream and passes on what it hears, since a browser opens only few connections to one server. */
+/**
+ * One page of this browser holds the stream and passes on what it hears, since a browser opens only few connections to
+ * one server.
+ */
 const hold = (pass: (told: Told) => void): void => {
   const source = new EventSource("/api/changes");
   source.addEventListener("change", (event) => pass(JSON.parse((event as MessageEvent<string>).data) as Told));
@@ -54,7 +67,8 @@ const start = (): void => {
 };
 
 /**
- * Calls back for everything the server tells, and for the changes that it told just before: a screen is read on the server first, and what was saved between
+ * Calls back for everything the server tells, and for the changes that it told just before: a screen is read on the
+ * server first, and what was saved between
  * that and its listening would be missed by a window that only goes from one screen to the next. Answers how to stop.
  */
 export const watchChanges = (listener: Listener): (() => void) => {

@@ -34,7 +34,13 @@ afterEach(() => {
 });
 
 const open = (service: FakeService): Window => {
-  const desk = createDesk({ document: service.doc, revision: service.head, savedAt: service.savedAt(service.head), rigs: [wheelhouseCart], studio: newStudio("Test") });
+  const desk = createDesk({
+    document: service.doc,
+    revision: service.head,
+    savedAt: service.savedAt(service.head),
+    rigs: [wheelhouseCart],
+    studio: newStudio("Test"),
+  });
   const saver = new Saver<Template, Edit>(desk, api.templates);
   saver.start();
   return { desk, saver };
@@ -49,7 +55,10 @@ const reload = (service: FakeService, { desk, saver }: Window): Window => {
   return fresh;
 };
 
-/** Something that a person does in a window: mostly an edit, now and then taking one back, doing it again, or loading the page anew. */
+/**
+ * Something that a person does in a window: mostly an edit, now and then taking one back, doing it again, or loading
+ * the page anew.
+ */
 const act = (service: FakeService, window: Window, chance: () => number): Window => {
   const kind = chance();
   const { doc } = window.desk.getState();

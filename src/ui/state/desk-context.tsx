@@ -41,10 +41,15 @@ const LONG_MS = 2000;
 const followSurroundings = (desk: DeskStore): (() => void) => {
   const takeRig = async (id: string): Promise<void> => {
     const { document } = await api.loadRig(id);
-    desk.setState(({ rigs }) => ({ rigs: rigs.some((rig) => rig.id === id) ? rigs.map((rig) => (rig.id === id ? document : rig)) : [...rigs, document] }));
+    desk.setState(({ rigs }) => ({
+      rigs: rigs.some((rig) => rig.id === id)
+        ? rigs.map((rig) => (rig.id === id ? document : rig))
+        : [...rigs, document],
+    }));
   };
   const takeStudio = async (): Promise<void> => desk.setState({ studio: (await api.loadStudio()).document });
-  // What the page was opened with is new, unless it took long to come to this; after an outage as well something may have been missed.
+  // What the page was opened with is new, unless it took long to come to this; after an outage as well something may
+  // have been missed.
   let missed = performance.now() > LONG_MS;
   const look = async (told: Told): Promise<void> => {
     if (told === "away") missed = true;
@@ -57,13 +62,19 @@ const followSurroundings = (desk: DeskStore): (() => void) => {
   return watchChanges((told) => void look(told).catch(() => {}));
 };
 
-const jsonFile = (doc: Template | Rig): File => new File([writeDocument(doc)], `${doc.name}.json`, { type: "application/json" });
+const jsonFile = (doc: Template | Rig): File =>
+  new File([writeDocument(doc)], `${doc.name}.json`, { type: "application/json" });
 
-/** Keeps a template as it is shown as one of its own; on a library that has not its rig, the rig comes along. Answers where it is opened. */
+/**
+ * Keeps a template as it is shown as one of its own; on a library that has not its rig, the rig comes along. Answers
+ * where it is opened.
+ */
 const keepTemplate = async (doc: Template, rig: Rig): Promise<string> => {
   const fields = { file: jsonFile(doc), name: `${doc.name.slice(0, 170)}, as one window had it` };
   const { rigs } = await api.listRigs();
-  const rigId = rigs.some((there) => there.id === doc.rigId) ? doc.rigId : (await api.importRig(jsonFile(rig))).document.id;
+  const rigId = rigs.some((there) => there.id === doc.rigId)
+    ? doc.rigId
+    : (await api.importRig(jsonFile(rig))).document.id;
   return `/templates/${(await api.importTemplate({ ...fields, rigId })).template.id}/inputs`;
 };
 
@@ -78,7 +89,9 @@ export const DeskProvider = ({ initial, children }: DeskProviderProps) => {
     const desk = createDesk(initial);
     return { desk, saver: new Saver<Template, Edit>(desk, api.templates) };
   });
-  const [rename] = useState(() => (name: string) => doGesture(value.desk, { edits: [{ kind: "document.rename", name }] }));
+  const [rename] = useState(
+    () => (name: string) => doGesture(value.desk, { edits: [{ kind: "document.rename", name }] }),
+  );
   const [saveAsOwn] = useState(() => (doc: Template) => keepTemplate(doc, rigOf(value.desk.getState())));
   useEffect(() => followSurroundings(value.desk), [value]);
   useEffect(() => {
@@ -88,7 +101,14 @@ export const DeskProvider = ({ initial, children }: DeskProviderProps) => {
   }, [value]);
   return (
     <DeskContext value={value}>
-      <DocProvider store={value.desk} saver={value.saver} what="template" rename={rename} saveAsOwn={saveAsOwn} bringBack={api.bringBack}>
+      <DocProvider
+        store={value.desk}
+        saver={value.saver}
+        what="template"
+        rename={rename}
+        saveAsOwn={saveAsOwn}
+        bringBack={api.bringBack}
+      >
         {children}
       </DocProvider>
     </DeskContext>
@@ -121,7 +141,10 @@ export interface Doing {
 }
 
 const tellLeftOut = (leftOut: readonly string[]): void => {
-  if (leftOut.length) tell(`${leftOut.slice(0, 3).join(" ")}${leftOut.length > 3 ? ` And ${leftOut.length - 3} more cells.` : ""} The rest is in.`);
+  if (leftOut.length)
+    tell(
+      `${leftOut.slice(0, 3).join(" ")}${leftOut.length > 3 ? ` And ${leftOut.length - 3} more cells.` : ""} The rest is in.`,
+    );
 };
 
 export const useDoing = (): Doing => {

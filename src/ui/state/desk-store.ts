@@ -33,7 +33,10 @@ export interface Desk extends DocState<Template, Edit> {
   /** What the checks say: of what is shown, or of what was shown a moment ago; NOT_JUDGED until they have looked. */
   readonly evaluation: Evaluation;
   readonly findingsOpen: boolean;
-  /** Which rows of the grid are seen, by their place among those that are listed: a store of its own, since it changes with every step of the wheel. */
+  /**
+   * Which rows of the grid are seen, by their place among those that are listed: a store of its own, since it changes
+   * with every step of the wheel.
+   */
   readonly view: StoreApi<RowsInView>;
 }
 
@@ -55,7 +58,11 @@ export const NOT_JUDGED: Evaluation = { open: [], accepted: [] };
 
 /** Selection and cursor stay only on what is still there. */
 const stillThere = ({ cursor, selected, doc }: Desk): Pick<Desk, "cursor" | "selected"> => ({
-  cursor: cursor && (cursor.rowId === END_ROW || doc.channels[cursor.rowId as ChannelId] || doc.folders[cursor.rowId as FolderId]) ? cursor : null,
+  cursor:
+    cursor &&
+    (cursor.rowId === END_ROW || doc.channels[cursor.rowId as ChannelId] || doc.folders[cursor.rowId as FolderId])
+      ? cursor
+      : null,
   selected: selected.every((id) => doc.channels[id]) ? selected : selected.filter((id) => doc.channels[id]),
 });
 
@@ -83,6 +90,7 @@ export const createDesk = ({ rigs, studio, ...opening }: DeskOpening): DeskStore
 
 /** Does a gesture. Answers null, or why it can't be done. */
 export const doGesture = (desk: DeskStore, gesture: Gesture): string | null => doIn(desk, gesture);
-export const doPlanned = (desk: DeskStore, plan: Planned): string | null => (plan.ok ? doGesture(desk, plan.gesture) : plan.message);
+export const doPlanned = (desk: DeskStore, plan: Planned): string | null =>
+  plan.ok ? doGesture(desk, plan.gesture) : plan.message;
 export const undoLast = (desk: DeskStore): string | null => undoIn(desk);
 export const redoLast = (desk: DeskStore): string | null => redoIn(desk);

@@ -17,14 +17,25 @@ import { Saver } from "./saver";
 import { FakeService } from "./testing/fake-service";
 
 const start = aTemplate().track("Fiddle", { input: "9" }).track("Snare", { input: "1" }).build();
-const rename = (id: string, name: string): Edit => ({ kind: "entries.set", table: "channels", ids: [id as never], set: { name } });
+const rename = (id: string, name: string): Edit => ({
+  kind: "entries.set",
+  table: "channels",
+  ids: [id as never],
+  set: { name },
+});
 const nameOf = (doc: Template, id: string) => doc.channels[id as never as keyof typeof doc.channels]?.name;
 
 let service: FakeService;
 const opened: Saver<Template, Edit>[] = [];
 
 const open = async (): Promise<{ desk: DeskStore; saver: Saver<Template, Edit> }> => {
-  const desk = createDesk({ document: service.doc, revision: service.head, savedAt: service.savedAt(service.head), rigs: [wheelhouseCart], studio: newStudio("Test") });
+  const desk = createDesk({
+    document: service.doc,
+    revision: service.head,
+    savedAt: service.savedAt(service.head),
+    rigs: [wheelhouseCart],
+    studio: newStudio("Test"),
+  });
   const saver = new Saver<Template, Edit>(desk, api.templates);
   saver.start();
   opened.push(saver);
@@ -81,7 +92,13 @@ describe("a desk that is left before all is saved", () => {
     doGesture(again.desk, { edits: [rename("track-2", "Tom")] });
     await settle();
     const { doc, pending, lost, save } = again.desk.getState();
-    expect([nameOf(doc, "track-1"), nameOf(doc, "track-2"), pending, lost, save.kind]).toEqual(["Bass", "Tom", [], [], "saved"]);
+    expect([nameOf(doc, "track-1"), nameOf(doc, "track-2"), pending, lost, save.kind]).toEqual([
+      "Bass",
+      "Tom",
+      [],
+      [],
+      "saved",
+    ]);
     expect(service.doc).toEqual(doc);
     expect(new Set(service.revisions.map((revision) => revision.batch)).size).toBe(service.revisions.length);
   });
@@ -108,7 +125,10 @@ describe("a desk that is left before all is saved", () => {
     service.refuseNext = "not today";
     service.away = false;
     await settle();
-    expect(behind.getState()[about]).toMatchObject({ edits, save: { kind: "parted", how: "refused", why: expect.stringContaining("not today") } });
+    expect(behind.getState()[about]).toMatchObject({
+      edits,
+      save: { kind: "parted", how: "refused", why: expect.stringContaining("not today") },
+    });
     expect(told).toHaveBeenCalledOnce();
     behind.getState()[about]?.sending.letGo();
     await settle();
@@ -128,7 +148,9 @@ describe("a desk that is left before all is saved", () => {
     await settle();
     expect([saved(), behind.getState()]).toEqual([["Remove Fiddle", "Rename Snare to Side drum"], {}]);
     expect(told).toHaveBeenCalledExactlyOnceWith(
-      expect.objectContaining({ message: expect.stringMatching(/^Rename Fiddle to Viola of “.*” could not be kept: .* no longer there/) }),
+      expect.objectContaining({
+        message: expect.stringMatching(/^Rename Fiddle to Viola of “.*” could not be kept: .* no longer there/),
+      }),
     );
   });
 
@@ -171,7 +193,10 @@ describe("a desk", () => {
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     undoLast(desk);
     await settle();
-    expect([service.doc, service.revisions.map((revision) => revision.names[0])]).toEqual([start, ["Rename Fiddle to Viola", "Undo: Rename Fiddle to Viola"]]);
+    expect([service.doc, service.revisions.map((revision) => revision.names[0])]).toEqual([
+      start,
+      ["Rename Fiddle to Viola", "Undo: Rename Fiddle to Viola"],
+    ]);
     redoLast(desk);
     await settle();
     expect(nameOf(service.doc, "track-1")).toBe("Viola");
@@ -218,14 +243,22 @@ describe("two windows on one template", () => {
     doGesture(two.desk, { edits: [rename("track-1", "Viola")] });
     doGesture(two.desk, { edits: [rename("track-2", "Side drum")] });
     await settle();
-    expect(two.desk.getState().lost).toEqual([{ name: "Rename Fiddle to Viola", why: "The track this was meant for is no longer there: it was removed in the meantime." }]);
+    expect(two.desk.getState().lost).toEqual([
+      {
+        name: "Rename Fiddle to Viola",
+        why: "The track this was meant for is no longer there: it was removed in the meantime.",
+      },
+    ]);
     expect(two.desk.getState().doc).toEqual(service.doc);
     expect(nameOf(service.doc, "track-2")).toBe("Side drum");
   });
 
   it("drop the cursor from a row that the other removed", async () => {
     const [one, two] = [await open(), await open()];
-    two.desk.setState({ cursor: { rowId: "track-1" as never, column: "name" }, selected: ["track-1" as never, "track-2" as never] });
+    two.desk.setState({
+      cursor: { rowId: "track-1" as never, column: "name" },
+      selected: ["track-1" as never, "track-2" as never],
+    });
     doGesture(one.desk, { edits: [{ kind: "entries.remove", table: "channels", ids: ["track-1" as never] }] });
     await settle();
     await two.saver.catchUp();
@@ -239,7 +272,10 @@ describe("a server that is away", () => {
     service.away = true;
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await vi.advanceTimersByTimeAsync(3000);
-    expect(desk.getState()).toMatchObject({ save: { kind: "away", why: "The server can't be reached." }, pending: [{ name: "Rename Fiddle to Viola" }] });
+    expect(desk.getState()).toMatchObject({
+      save: { kind: "away", why: "The server can't be reached." },
+      pending: [{ name: "Rename Fiddle to Viola" }],
+    });
     doGesture(desk, { edits: [rename("track-2", "Side drum")] });
     service.away = false;
     await settle();
@@ -284,7 +320,9 @@ describe("a server that is away", () => {
   it("an edit whose answer was lost is not done twice", async () => {
     const { desk } = await open();
     service.loseNextAnswer = true;
-    doGesture(desk, { edits: [{ kind: "entries.add", entries: { folders: [{ id: "f" as never, name: "Strings", colour: null }] } }] });
+    doGesture(desk, {
+      edits: [{ kind: "entries.add", entries: { folders: [{ id: "f" as never, name: "Strings", colour: null }] } }],
+    });
     await settle();
     expect(service.revisions).toHaveLength(1);
     expect(desk.getState()).toMatchObject({ pending: [], base: { revision: 2 }, lost: [] });
@@ -299,7 +337,11 @@ describe("a server that is away", () => {
     await settle();
     doGesture(desk, { edits: [rename("track-1", "Cello")] });
     await settle();
-    expect(service.revisions.map((revision) => revision.names[0])).toEqual(["Rename Fiddle to Viola", "Rename Snare to Side drum", "Rename Viola to Cello"]);
+    expect(service.revisions.map((revision) => revision.names[0])).toEqual([
+      "Rename Fiddle to Viola",
+      "Rename Snare to Side drum",
+      "Rename Viola to Cello",
+    ]);
     expect(desk.getState().doc).toEqual(service.doc);
   });
 
@@ -324,11 +366,21 @@ describe("an edit the server refuses", () => {
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     doGesture(desk, { edits: [rename("track-2", "Side drum")] });
     await settle();
-    expect(desk.getState().save).toMatchObject({ kind: "parted", how: "refused", why: expect.stringContaining("not today") });
-    expect([nameOf(desk.getState().doc, "track-1"), desk.getState().pending.length, service.posts]).toEqual(["Viola", 2, 1]);
+    expect(desk.getState().save).toMatchObject({
+      kind: "parted",
+      how: "refused",
+      why: expect.stringContaining("not today"),
+    });
+    expect([nameOf(desk.getState().doc, "track-1"), desk.getState().pending.length, service.posts]).toEqual([
+      "Viola",
+      2,
+      1,
+    ]);
     saver.leaveOut();
     await settle();
-    expect(desk.getState().lost).toEqual([{ name: "Rename Fiddle to Viola", why: expect.stringContaining("left out") }]);
+    expect(desk.getState().lost).toEqual([
+      { name: "Rename Fiddle to Viola", why: expect.stringContaining("left out") },
+    ]);
     expect(desk.getState().save.kind).toBe("saved");
     expect(nameOf(desk.getState().doc, "track-1")).toBe("Fiddle");
     expect(desk.getState().doc).toEqual(service.doc);
@@ -345,7 +397,11 @@ describe("a document that came to differ from the server's", () => {
     await settle();
     expect(desk.getState()).toMatchObject({ mended: true, pending: [], lost: [], save: { kind: "saved" } });
     expect(desk.getState().doc).toEqual(service.doc);
-    expect([nameOf(service.doc, "track-1"), nameOf(service.doc, "track-2"), service.head]).toEqual(["Viola", "Side drum", 3]);
+    expect([nameOf(service.doc, "track-1"), nameOf(service.doc, "track-2"), service.head]).toEqual([
+      "Viola",
+      "Side drum",
+      3,
+    ]);
   });
 
   it("and can't be had from there just now ends in a state that a person sees", async () => {
@@ -364,11 +420,23 @@ describe("a window and a server of different age", () => {
 
   it("what came in gestures that the window does not know ends in a state that says to reload, and keeps what was done here", async () => {
     const { desk, saver } = await open();
-    service.revisions.push({ revision: 2, savedAt: "2026-11-26T12:00:00.900Z", batch: "new", by: "", origin: null, names: ["Levitate"], commands: [strange] });
+    service.revisions.push({
+      revision: 2,
+      savedAt: "2026-11-26T12:00:00.900Z",
+      batch: "new",
+      by: "",
+      origin: null,
+      names: ["Levitate"],
+      commands: [strange],
+    });
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await settle();
     await saver.catchUp();
-    expect(desk.getState().save).toMatchObject({ kind: "parted", how: "renewed", why: expect.stringContaining("Reload it") });
+    expect(desk.getState().save).toMatchObject({
+      kind: "parted",
+      how: "renewed",
+      why: expect.stringContaining("Reload it"),
+    });
     expect([nameOf(desk.getState().doc, "track-1"), desk.getState().pending.length]).toEqual(["Viola", 1]);
   });
 
@@ -384,24 +452,40 @@ describe("a window and a server of different age", () => {
   it("what another version left in the browser is told with its name, and throws nothing", async () => {
     const { desk } = await open();
     adopt(desk, [{ id: "old", name: "Levitate Fiddle", commands: [strange] }]);
-    expect(desk.getState().lost).toEqual([{ name: "Levitate Fiddle", why: expect.stringContaining("made with an older Wandel") }]);
+    expect(desk.getState().lost).toEqual([
+      { name: "Levitate Fiddle", why: expect.stringContaining("made with an older Wandel") },
+    ]);
   });
 });
 
 describe("what a browser kept", () => {
   it("that is damaged is told by its name, and the rest is done", async () => {
     const { desk } = await open();
-    const damaged = [[null], [1], [{ kind: "set", table: "channels", ids: 5, set: null }], [{ kind: "explode" }], [{ kind: "remove", table: "__proto__", ids: ["x"] }]];
+    const damaged = [
+      [null],
+      [1],
+      [{ kind: "set", table: "channels", ids: 5, set: null }],
+      [{ kind: "explode" }],
+      [{ kind: "remove", table: "__proto__", ids: ["x"] }],
+    ];
     const warned = vi.spyOn(console, "warn").mockImplementation(() => {});
     const good = apply(desk.getState().doc, rename("track-1", "Viola"));
     if (!good.ok) throw new Error("expected the edit to be possible");
     adopt(desk, [
-      ...damaged.map((commands, at) => ({ id: `d${at}`, name: `Damaged ${at}`, made: GESTURE_VERSION, commands: commands as object[] })),
+      ...damaged.map((commands, at) => ({
+        id: `d${at}`,
+        name: `Damaged ${at}`,
+        made: GESTURE_VERSION,
+        commands: commands as object[],
+      })),
       { id: "named", name: { not: "a text" } as never, made: 1, commands: [null as never] },
       { id: "good", name: "Rename Fiddle to Viola", made: GESTURE_VERSION, commands: good.commands },
     ]);
     const { doc, pending, lost } = desk.getState();
-    expect([nameOf(doc, "track-1"), pending.map((gesture) => gesture.name)]).toEqual(["Viola", ["Rename Fiddle to Viola"]]);
+    expect([nameOf(doc, "track-1"), pending.map((gesture) => gesture.name)]).toEqual([
+      "Viola",
+      ["Rename Fiddle to Viola"],
+    ]);
     expect(lost.map(({ name }) => name)).toEqual([...damaged.map((_, at) => `Damaged ${at}`), "[object Object]"]);
     expect(lost[0]?.why).toContain("damaged");
     expect(warned).toHaveBeenCalled();
@@ -422,7 +506,9 @@ describe("a gesture of more bytes than can be saved", () => {
       input: { kind: "none" as const },
       sharing: null,
     }));
-    expect(doGesture(desk, { edits: [{ kind: "tracks.add", tracks, lines: [], folderId: null, before: null }] })).toMatch(/more than can be saved at once: 16 MiB/);
+    expect(
+      doGesture(desk, { edits: [{ kind: "tracks.add", tracks, lines: [], folderId: null, before: null }] }),
+    ).toMatch(/more than can be saved at once: 16 MiB/);
     expect([desk.getState().doc, desk.getState().pending]).toEqual([before, []]);
   });
 });
@@ -454,10 +540,17 @@ describe("a server with another past", () => {
     doGesture(desk, { edits: [rename("track-2", "Side drum")] });
     await settle();
     expect(service.posts - before).toBe(1);
-    expect(desk.getState()).toMatchObject({ save: { kind: "parted", how: "past" }, pending: [{ name: "Rename Snare to Side drum" }] });
+    expect(desk.getState()).toMatchObject({
+      save: { kind: "parted", how: "past" },
+      pending: [{ name: "Rename Snare to Side drum" }],
+    });
     doGesture(desk, { edits: [rename("track-2", "Snare, low")] });
     await settle();
-    expect([service.posts - before, desk.getState().pending.length, nameOf(desk.getState().doc, "track-2")]).toEqual([1, 2, "Snare, low"]);
+    expect([service.posts - before, desk.getState().pending.length, nameOf(desk.getState().doc, "track-2")]).toEqual([
+      1,
+      2,
+      "Snare, low",
+    ]);
   });
 
   it("is noticed without an edit as well", async () => {
@@ -481,7 +574,9 @@ describe("a server with another past", () => {
     const { desk, saver } = await withEdits(2);
     service.restoreTo(2);
     service.does(2, "elsewhere", [rename("track-2", "Tabor")]);
-    doGesture(desk, { edits: [{ kind: "entries.add", entries: { folders: [{ id: "f" as never, name: "Strings", colour: null }] } }] });
+    doGesture(desk, {
+      edits: [{ kind: "entries.add", entries: { folders: [{ id: "f" as never, name: "Strings", colour: null }] } }],
+    });
     await settle();
     expect(desk.getState().save.kind).toBe("parted");
     expect(await saver.applyThere()).toBe(true);
@@ -497,12 +592,15 @@ describe("a server with another past", () => {
 
   it("does not do again what is in there, though much else is", async () => {
     const { desk, saver } = await withEdits(0);
-    doGesture(desk, { edits: [{ kind: "entries.add", entries: { folders: [{ id: "f" as never, name: "Strings", colour: null }] } }] });
+    doGesture(desk, {
+      edits: [{ kind: "entries.add", entries: { folders: [{ id: "f" as never, name: "Strings", colour: null }] } }],
+    });
     await settle();
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await settle();
     service.restoreTo(2);
-    for (const name of ["One", "Two", "Three"]) service.does(service.head, `elsewhere ${name}`, [rename("track-2", name)]);
+    for (const name of ["One", "Two", "Three"])
+      service.does(service.head, `elsewhere ${name}`, [rename("track-2", name)]);
     await saver.catchUp();
     await saver.applyThere();
     await settle();

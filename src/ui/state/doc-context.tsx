@@ -22,7 +22,9 @@ interface DocContextValue {
   /** "template", "rig": as sentences name it. */
   readonly what: string;
   readonly rename: (name: string) => string | null;
-  /** Keeps the document as it is shown as another one; answers where that is opened. Absent where there can only be one. */
+  /**
+   * Keeps the document as it is shown as another one; answers where that is opened. Absent where there can only be one.
+   */
   readonly saveAsOwn?: ((doc: AnyDoc) => Promise<string>) | undefined;
   readonly bringBack?: ((id: string) => Promise<unknown>) | undefined;
 }
@@ -46,8 +48,19 @@ interface DocProviderProps<D extends AnyDoc, C extends AnyCommand> {
 }
 
 /** Keeps one document saved for as long as it is shown, and until what was done to it is sent. */
-export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({ store, saver, what, rename, saveAsOwn, bringBack, children }: DocProviderProps<D, C>) => {
-  const value = useMemo(() => ({ store, saver, what, rename, saveAsOwn, bringBack }) as unknown as DocContextValue, [store, saver, what, rename, saveAsOwn, bringBack]);
+export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({
+  store,
+  saver,
+  what,
+  rename,
+  saveAsOwn,
+  bringBack,
+  children,
+}: DocProviderProps<D, C>) => {
+  const value = useMemo(
+    () => ({ store, saver, what, rename, saveAsOwn, bringBack }) as unknown as DocContextValue,
+    [store, saver, what, rename, saveAsOwn, bringBack],
+  );
   useEffect(() => {
     saver.start();
     const hurry = () => saver.hurry();
@@ -65,10 +78,12 @@ export const DocProvider = <D extends AnyDoc, C extends AnyCommand>({ store, sav
   return <DocContext value={value}>{children}</DocContext>;
 };
 
-export const useDoc = <T,>(select: (state: DocState<AnyDoc, AnyCommand>) => T): T => useStore(useDocContext().store, select);
+export const useDoc = <T,>(select: (state: DocState<AnyDoc, AnyCommand>) => T): T =>
+  useStore(useDocContext().store, select);
 
 /** The same, a moment later: for what stands beside that which was edited. */
-export const useDocLater = <T,>(select: (state: DocState<AnyDoc, AnyCommand>) => T): T => useLater(useDocContext().store, select);
+export const useDocLater = <T,>(select: (state: DocState<AnyDoc, AnyCommand>) => T): T =>
+  useLater(useDocContext().store, select);
 
 /** Undo and redo of whatever document is shown; what can't be done is told. */
 export const useUndoing = (): { readonly undo: () => void; readonly redo: () => void } => {
@@ -78,7 +93,8 @@ export const useUndoing = (): { readonly undo: () => void; readonly redo: () => 
       if (refusal) tellRefusal(refusal);
     };
     /** Pressed once too often is no fault: it is said quietly, and once. */
-    const step = (what: "undo" | "redo", left: number, go: () => string | null): void => (left ? told(go()) : tellOnce(`nothing-to-${what}`, `There is nothing to ${what}.`));
+    const step = (what: "undo" | "redo", left: number, go: () => string | null): void =>
+      left ? told(go()) : tellOnce(`nothing-to-${what}`, `There is nothing to ${what}.`);
     return {
       undo: () => step("undo", store.getState().history.past.length, () => undoIn(store)),
       redo: () => step("redo", store.getState().history.future.length, () => redoIn(store)),

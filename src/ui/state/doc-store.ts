@@ -18,10 +18,16 @@ export type SaveState =
   | { readonly kind: "saving" }
   | { readonly kind: "away"; readonly why: string }
   /**
-   * The server has not what this window builds on. Nothing is sent until a person says what to do; what was edited is kept. `happened` says it to whoever
+   * The server has not what this window builds on. Nothing is sent until a person says what to do; what was edited is
+   * kept. `happened` says it to whoever
    * does not see the document.
    */
-  | { readonly kind: "parted"; readonly why: string; readonly happened: string; readonly how: "gone" | "past" | "broken" | "renewed" | "refused" };
+  | {
+      readonly kind: "parted";
+      readonly why: string;
+      readonly happened: string;
+      readonly how: "gone" | "past" | "broken" | "renewed" | "refused";
+    };
 
 /** Something that was done to the document while this window watched. */
 export interface LogEntry {
@@ -37,7 +43,10 @@ interface Identified {
   readonly id: string;
 }
 
-/** One document in this window: what the server has of it, what is on its way there, what is shown, and what can be undone. */
+/**
+ * One document in this window: what the server has of it, what is on its way there, what is shown, and what can be
+ * undone.
+ */
 export interface DocState<D extends Identified, E extends Kinded> {
   /** What people do to it, planned to the commands of its engine. */
   readonly editing: Editing<D, E>;
@@ -51,7 +60,10 @@ export interface DocState<D extends Identified, E extends Kinded> {
   readonly save: SaveState;
   /** What could not be done again after another window's change. */
   readonly lost: readonly { readonly name: string; readonly why: string }[];
-  /** The document was not what the server has, though nobody did wrong: it was taken anew from there. Told until it is put away. */
+  /**
+   * The document was not what the server has, though nobody did wrong: it was taken anew from there. Told until it is
+   * put away.
+   */
   readonly mended: boolean;
   /** What this window saved, with the revision it became: to be done again should the server lose it. Newest last. */
   readonly kept: readonly (Pending & { readonly revision: number })[];
@@ -65,7 +77,10 @@ export interface Opening<D> {
   readonly savedAt: string;
 }
 
-export const openState = <D extends Identified, E extends Kinded>(editing: Editing<D, E>, { document, revision, savedAt }: Opening<D>): DocState<D, E> => ({
+export const openState = <D extends Identified, E extends Kinded>(
+  editing: Editing<D, E>,
+  { document, revision, savedAt }: Opening<D>,
+): DocState<D, E> => ({
   editing,
   base: { doc: document, revision, savedAt },
   pending: [],
@@ -79,7 +94,10 @@ export const openState = <D extends Identified, E extends Kinded>(editing: Editi
 });
 
 /** A store of one document. What else a screen keeps beside it is not touched here. */
-export type DocStore<D extends Identified, E extends Kinded> = Pick<StoreApi<DocState<D, E>>, "getState" | "subscribe"> & {
+export type DocStore<D extends Identified, E extends Kinded> = Pick<
+  StoreApi<DocState<D, E>>,
+  "getState" | "subscribe"
+> & {
   setState(change: Partial<DocState<D, E>> | ((state: DocState<D, E>) => Partial<DocState<D, E>>)): void;
 };
 
@@ -88,7 +106,8 @@ const LOGGED = 200;
 /** How many saved gestures are remembered, to be done again should they be lost; as many as can be undone. */
 const KEPT = 500;
 
-const noted = (log: readonly LogEntry[], ...entries: readonly LogEntry[]): readonly LogEntry[] => [...log, ...entries].slice(-LOGGED);
+const noted = (log: readonly LogEntry[], ...entries: readonly LogEntry[]): readonly LogEntry[] =>
+  [...log, ...entries].slice(-LOGGED);
 
 const bytesOf = (commands: readonly unknown[]): number => new Blob([JSON.stringify(commands)]).size;
 
@@ -116,13 +135,25 @@ export interface EditsOf<E> {
   readonly edits: readonly E[];
 }
 
-/** Does a gesture. Answers null, or why it can't be done. What was typed or pasted is made plain first, as the server would. */
-export const doIn = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, gesture: EditsOf<E>): string | null => {
+/**
+ * Does a gesture. Answers null, or why it can't be done. What was typed or pasted is made plain first, as the server
+ * would.
+ */
+export const doIn = <D extends Identified, E extends Kinded>(
+  store: DocStore<D, E>,
+  gesture: EditsOf<E>,
+): string | null => {
   const { editing, doc, history } = store.getState();
   const { name, edits } = plainTexts(gesture);
   const planned = editing.plan(doc, edits);
   if (!planned.ok) return planned.refusal.message;
-  return take(store, undoingOf(editing.engine).perform(doc, history, { name: name ?? planned.names[0] ?? "", commands: planned.commands }));
+  return take(
+    store,
+    undoingOf(editing.engine).perform(doc, history, {
+      name: name ?? planned.names[0] ?? "",
+      commands: planned.commands,
+    }),
+  );
 };
 
 export const undoIn = <D extends Identified, E extends Kinded>(store: DocStore<D, E>): string | null => {
@@ -138,14 +169,20 @@ export const redoIn = <D extends Identified, E extends Kinded>(store: DocStore<D
 /** What came is written in gestures that this window does not know: Wandel was renewed since it was opened. */
 export class OtherAge extends Error {}
 
-/** What was saved became something else here than there: both went another way from the same beginning, which must not happen. */
+/**
+ * What was saved became something else here than there: both went another way from the same beginning, which must not
+ * happen.
+ */
 export class Diverged extends Error {
   constructor(readonly savedId: string) {
     super("expected what was saved to become the same here as on the server, got another hash");
   }
 }
 
-/** The server has kept the oldest pending gesture. One that the base has already (it was sent before a reload) is not taken twice. */
+/**
+ * The server has kept the oldest pending gesture. One that the base has already (it was sent before a reload) is not
+ * taken twice.
+ */
 export const settle = <D extends Identified, E extends Kinded>(
   store: DocStore<D, E>,
   gestureId: string,
@@ -161,7 +198,8 @@ export const settle = <D extends Identified, E extends Kinded>(
   }
   const done = editing.engine.applyAll(base.doc, first.commands);
   if (!done.ok) throw new Error(`expected what was saved to apply here as well, got: ${done.refusal.message}`);
-  if (saved.hash !== undefined && saved.hash !== hashOf(editing.engine.description, done.doc)) throw new Diverged(first.id);
+  if (saved.hash !== undefined && saved.hash !== hashOf(editing.engine.description, done.doc))
+    throw new Diverged(first.id);
   store.setState(({ kept }) => ({
     base: { doc: done.doc, revision: saved.revision, savedAt: saved.savedAt },
     pending: rest,
@@ -170,7 +208,11 @@ export const settle = <D extends Identified, E extends Kinded>(
 };
 
 /** Takes the server's document in place of one that came to differ from it, and does what is not saved yet on that. */
-export const mend = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, there: Opening<D>, savedId: string): void => {
+export const mend = <D extends Identified, E extends Kinded>(
+  store: DocStore<D, E>,
+  there: Opening<D>,
+  savedId: string,
+): void => {
   const { editing, pending, lost } = store.getState();
   const again = rebase(
     editing.engine,
@@ -199,7 +241,10 @@ export const drop = <D extends Identified, E extends Kinded>(store: DocStore<D, 
  * Takes in what other windows saved: their revisions onto the base, then what is pending here onto that.
  * A pending gesture that turns out to be among them (its answer got lost) is not done twice.
  */
-export const takeNewer = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, revisions: readonly Newer[]): void => {
+export const takeNewer = <D extends Identified, E extends Kinded>(
+  store: DocStore<D, E>,
+  revisions: readonly Newer[],
+): void => {
   const { editing, base, pending, lost, log } = store.getState();
   const newer = revisions.filter((revision) => revision.revision > base.revision);
   const last = newer.at(-1);
@@ -208,7 +253,8 @@ export const takeNewer = <D extends Identified, E extends Kinded>(store: DocStor
   let doc = base.doc;
   for (const revision of newer) {
     const done = editing.engine.applyAll(doc, revision.commands);
-    if (!done.ok) throw new Error(`expected saved revision ${revision.revision} to apply, got: ${done.refusal.message}`);
+    if (!done.ok)
+      throw new Error(`expected saved revision ${revision.revision} to apply, got: ${done.refusal.message}`);
     doc = done.doc;
   }
   const arrived = new Set(newer.map((revision) => revision.batch));
@@ -224,21 +270,36 @@ export const takeNewer = <D extends Identified, E extends Kinded>(store: DocStor
     doc: again.doc,
     pending: again.kept,
     lost: [...lost, ...again.lost],
-    log: noted(log, ...foreign.map((revision) => ({ id: `revision-${revision.revision}`, name: revision.names.join("; "), by: "elsewhere" as const, who: revision.by }))),
+    log: noted(
+      log,
+      ...foreign.map((revision) => ({
+        id: `revision-${revision.revision}`,
+        name: revision.names.join("; "),
+        by: "elsewhere" as const,
+        who: revision.by,
+      })),
+    ),
   });
 };
 
 /**
- * Begins anew from what the server has, which is not what this window built on: everything this window did that is not in there is done again on it.
+ * Begins anew from what the server has, which is not what this window built on: everything this window did that is not
+ * in there is done again on it.
  * `present` has the ids of gestures that are. What can't be done on it is told.
  */
-export const beginAnew = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, there: Opening<D>, present: ReadonlySet<string>): void => {
+export const beginAnew = <D extends Identified, E extends Kinded>(
+  store: DocStore<D, E>,
+  there: Opening<D>,
+  present: ReadonlySet<string>,
+): void => {
   const { editing, pending, kept, lost } = store.getState();
   const missing = kept.filter((gesture) => !present.has(gesture.id));
   const again = rebase(
     editing.engine,
     there.document,
-    [...missing.map(({ revision: _revision, ...gesture }) => gesture), ...pending].filter((gesture, at, all) => all.findIndex((other) => other.id === gesture.id) === at),
+    [...missing.map(({ revision: _revision, ...gesture }) => gesture), ...pending].filter(
+      (gesture, at, all) => all.findIndex((other) => other.id === gesture.id) === at,
+    ),
   );
   store.setState({
     base: { doc: there.document, revision: there.revision, savedAt: there.savedAt },
@@ -251,7 +312,10 @@ export const beginAnew = <D extends Identified, E extends Kinded>(store: DocStor
   });
 };
 
-/** Takes up gestures that another page of this browser left unsaved: after a reload, or a crash. Those of an older Wandel are read anew first. */
+/**
+ * Takes up gestures that another page of this browser left unsaved: after a reload, or a crash. Those of an older
+ * Wandel are read anew first.
+ */
 export const adopt = <D extends Identified, E extends Kinded>(store: DocStore<D, E>, left: readonly Kept[]): void => {
   const { editing, doc, pending, lost, log } = store.getState();
   const there = new Set(pending.map((gesture) => gesture.id));
@@ -276,7 +340,10 @@ export const adopt = <D extends Identified, E extends Kinded>(store: DocStore<D,
   });
 };
 
-/** A kept gesture done on the document as it is now, or why it can't be. Others write to what a browser keeps as well: of what is damaged nothing can be said. */
+/**
+ * A kept gesture done on the document as it is now, or why it can't be. Others write to what a browser keeps as well:
+ * of what is damaged nothing can be said.
+ */
 const doneAgain = <D extends Identified, E extends Kinded>(
   editing: Editing<D, E>,
   current: D,
@@ -294,7 +361,11 @@ const doneAgain = <D extends Identified, E extends Kinded>(
 };
 
 /** The commands of a kept gesture as this Wandel has them, or why they can't be had. */
-const broughtUp = <D extends Identified, E extends Kinded>(editing: Editing<D, E>, doc: D, { made = 1, commands }: Kept): readonly Command[] | string => {
+const broughtUp = <D extends Identified, E extends Kinded>(
+  editing: Editing<D, E>,
+  doc: D,
+  { made = 1, commands }: Kept,
+): readonly Command[] | string => {
   if (made === GESTURE_VERSION) return commands as readonly Command[];
   if (made > GESTURE_VERSION) return "it was made with a newer Wandel than this one.";
   const spoken = made === 1 ? gestureOneToTwo(editing, doc, commands) : (commands as readonly Command[]);

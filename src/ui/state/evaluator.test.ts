@@ -38,8 +38,17 @@ class FakeWorker {
 }
 
 const open = (): DeskStore =>
-  createDesk({ document: aTemplate().track("Fiddle", { input: "9" }).build(), revision: 1, savedAt: "", rigs: [wheelhouseCart], studio: newStudio("Test") });
-const name = (desk: DeskStore, to: string) => doGesture(desk, { edits: [{ kind: "entries.set", table: "channels", ids: ["track-1" as never], set: { name: to } }] });
+  createDesk({
+    document: aTemplate().track("Fiddle", { input: "9" }).build(),
+    revision: 1,
+    savedAt: "",
+    rigs: [wheelhouseCart],
+    studio: newStudio("Test"),
+  });
+const name = (desk: DeskStore, to: string) =>
+  doGesture(desk, {
+    edits: [{ kind: "entries.set", table: "channels", ids: ["track-1" as never], set: { name: to } }],
+  });
 const messages = (desk: DeskStore) => desk.getState().evaluation.open.map((finding) => finding.message);
 
 afterEach(() => {
@@ -102,7 +111,9 @@ describe("the checks beside the screen", () => {
     evaluator.start();
     const { "brindle:in:9": _gone, ...ports } = wheelhouseCart.ports as Record<string, never>;
     desk.setState({ rigs: [{ ...wheelhouseCart, ports: ports as never, wires: {} }] });
-    await vi.waitFor(() => expect(messages(desk)).toEqual(["Fiddle is on an input that Wheelhouse cart no longer has."]));
+    await vi.waitFor(() =>
+      expect(messages(desk)).toEqual(["Fiddle is on an input that Wheelhouse cart no longer has."]),
+    );
     evaluator.stop();
   });
 });

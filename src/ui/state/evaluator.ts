@@ -8,7 +8,10 @@ import type { Desk, DeskStore } from "./desk-store";
 /** What the worker was told last. */
 type Told = Pick<Desk, "doc" | "rigs" | "studio">;
 
-/** Has the checks look whenever the document, a rig or the studio changes: in a worker that keeps the document, one at a time, always the newest. */
+/**
+ * Has the checks look whenever the document, a rig or the studio changes: in a worker that keeps the document, one at a
+ * time, always the newest.
+ */
 export class Evaluator {
   private worker: Worker | null = null;
   private asked = 0;
@@ -20,7 +23,8 @@ export class Evaluator {
   constructor(private readonly desk: DeskStore) {}
 
   start(): void {
-    this.worker = typeof Worker === "undefined" ? null : new Worker(new URL("../../workers/checks.worker.ts", import.meta.url));
+    this.worker =
+      typeof Worker === "undefined" ? null : new Worker(new URL("../../workers/checks.worker.ts", import.meta.url));
     this.worker?.addEventListener("message", (event: MessageEvent<Judged>) => this.take(event.data));
     this.worker?.addEventListener("error", () => {
       // Without the worker the checks look here: slower, never silent.
@@ -65,16 +69,22 @@ export class Evaluator {
     if (this.end) this.take({ number: this.asked, evaluation: evaluateAll(contextOf(now)) });
   }
 
-  /** Only what changed of the document, when nothing else did; which of the rigs is its own follows from the document. */
+  /**
+   * Only what changed of the document, when nothing else did; which of the rigs is its own follows from the document.
+   */
   private question(now: Told): Asked {
     const { told, asked: number } = this;
     const alone = told && told.rigs === now.rigs && told.studio === now.studio && told.doc.rigId === now.doc.rigId;
-    return alone ? { number, change: differenceOf(TEMPLATE, told.doc satisfies Template, now.doc) } : { number, context: contextOf(now) };
+    return alone
+      ? { number, change: differenceOf(TEMPLATE, told.doc satisfies Template, now.doc) }
+      : { number, context: contextOf(now) };
   }
 
   private take(judged: Judged): void {
     this.busy = false;
-    this.desk.setState(({ evaluation }) => ({ evaluation: "change" in judged ? withChange(evaluation, judged.change) : judged.evaluation }));
+    this.desk.setState(({ evaluation }) => ({
+      evaluation: "change" in judged ? withChange(evaluation, judged.change) : judged.evaluation,
+    }));
     if (!this.waiting) return;
     this.waiting = false;
     this.ask();

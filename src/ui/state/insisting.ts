@@ -1,7 +1,10 @@
 import pRetry from "p-retry";
 import { ServiceError } from "../shared/api";
 
-/** How long is waited after a server that was away: longer each time, and not every window alike, so that they do not all come back at once. */
+/**
+ * How long is waited after a server that was away: longer each time, and not every window alike, so that they do not
+ * all come back at once.
+ */
 const BACK_OFF = { retries: Number.POSITIVE_INFINITY, minTimeout: 500, factor: 1.6, maxTimeout: 5000, randomize: true };
 
 export const isAway = (error: unknown): boolean => error instanceof ServiceError && error.away;
@@ -17,7 +20,8 @@ export class Insisting {
   }
 
   /**
-   * Ends when it was sent, or when somebody could not wait. `onAway` is told why it has to wait each time, and answers whether it is still wanted. Any other
+   * Ends when it was sent, or when somebody could not wait. `onAway` is told why it has to wait each time, and answers
+   * whether it is still wanted. Any other
    * error is thrown.
    */
   async until(send: () => Promise<void>, onAway: (why: string) => boolean): Promise<void> {

@@ -43,7 +43,11 @@ const page = async () => {
   return (await import("./pending-keeper")).PendingKeeper;
 };
 
-const gesture = (id: string) => ({ id, name: `Edit ${id}`, commands: [{ kind: "remove" as const, table: "x", ids: ["y"] }] });
+const gesture = (id: string) => ({
+  id,
+  name: `Edit ${id}`,
+  commands: [{ kind: "remove" as const, table: "x", ids: ["y"] }],
+});
 
 beforeEach(() => {
   storage = new FakeStorage();
@@ -69,7 +73,9 @@ describe("what is not saved yet", () => {
     held.clear();
     const Second = await page();
     expect(await new Second("template:other").takeOrphans()).toEqual([]);
-    expect(await new Second("template:t").takeOrphans()).toEqual([{ ...gesture("a"), made: GESTURE_VERSION, of: "Evening" }]);
+    expect(await new Second("template:t").takeOrphans()).toEqual([
+      { ...gesture("a"), made: GESTURE_VERSION, of: "Evening" },
+    ]);
     expect(await new Second("template:t").takeOrphans()).toEqual([]);
   });
 
@@ -83,7 +89,10 @@ describe("what is not saved yet", () => {
     held.clear();
     const Third = await page();
     const cart = { about: "rig:r", name: "Cart", edits: ["Edit d"] };
-    expect(await Third.allOrphans()).toEqual([{ about: "template:t", name: "Late evening", edits: ["Edit a", "Edit b", "Edit c"] }, cart]);
+    expect(await Third.allOrphans()).toEqual([
+      { about: "template:t", name: "Late evening", edits: ["Edit a", "Edit b", "Edit c"] },
+      cart,
+    ]);
     await Third.dropOrphans("template:t");
     expect(await Third.allOrphans()).toEqual([cart]);
   });

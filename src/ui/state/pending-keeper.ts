@@ -19,9 +19,14 @@ const holdLock = (): void => {
 let times = 0;
 
 const isOrphan = (page: string): Promise<boolean> =>
-  page === pageId || !navigator.locks ? Promise.resolve(false) : navigator.locks.request(lockName(page), { ifAvailable: true }, (lock) => lock !== null);
+  page === pageId || !navigator.locks
+    ? Promise.resolve(false)
+    : navigator.locks.request(lockName(page), { ifAvailable: true }, (lock) => lock !== null);
 
-/** A gesture as it is kept, with the version of gestures that its commands are written in. One without a version is of the first. */
+/**
+ * A gesture as it is kept, with the version of gestures that its commands are written in. One without a version is of
+ * the first.
+ */
 export interface Kept extends Omit<Pending, "commands"> {
   readonly made?: number;
   /** The name of the document at that time, for whoever is told of them elsewhere. */
@@ -33,7 +38,9 @@ export interface Kept extends Omit<Pending, "commands"> {
 const gesturesIn = (text: string | null): readonly Kept[] => {
   try {
     const value: unknown = JSON.parse(text ?? "[]");
-    return Array.isArray(value) ? value.filter((gesture) => typeof gesture?.id === "string" && Array.isArray(gesture?.commands)) : [];
+    return Array.isArray(value)
+      ? value.filter((gesture) => typeof gesture?.id === "string" && Array.isArray(gesture?.commands))
+      : [];
   } catch {
     return [];
   }
@@ -43,7 +50,9 @@ const gesturesIn = (text: string | null): readonly Kept[] => {
 const KEY = /^wandel:pending:(template|rig|studio):[^:/]+:[\w-]+([.]\d+)?$/;
 
 const keysKept = (): readonly string[] =>
-  typeof localStorage === "undefined" ? [] : Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => KEY.test(key));
+  typeof localStorage === "undefined"
+    ? []
+    : Array.from({ length: localStorage.length }, (_, at) => localStorage.key(at) ?? "").filter((key) => KEY.test(key));
 
 const pageOf = (key: string): string => key.slice(key.lastIndexOf(":") + 1).split(".")[0] ?? "";
 const aboutOf = (key: string): string => key.slice(PREFIX.length + 1, key.lastIndexOf(":"));
@@ -75,7 +84,11 @@ export class PendingKeeper {
   keep(pending: readonly Pending[], of: string): void {
     holdLock();
     try {
-      if (pending.length) localStorage.setItem(this.key, JSON.stringify(pending.map((gesture): Kept => ({ ...gesture, made: GESTURE_VERSION, of }))));
+      if (pending.length)
+        localStorage.setItem(
+          this.key,
+          JSON.stringify(pending.map((gesture): Kept => ({ ...gesture, made: GESTURE_VERSION, of }))),
+        );
       else localStorage.removeItem(this.key);
     } catch {
       // The browser keeps nothing for us (private window, full): the edits are in this page and go out as ever.
@@ -93,14 +106,22 @@ export class PendingKeeper {
     return found;
   }
 
-  /** What pages that are gone left unsaved, by document. Nothing where pages can't be told from each other (no locks): it may be of one that is sending it. */
+  /**
+   * What pages that are gone left unsaved, by document. Nothing where pages can't be told from each other (no locks):
+   * it may be of one that is sending it.
+   */
   static async allOrphans(): Promise<readonly Orphaned[]> {
     if (!navigator.locks) return [];
     const byDocument = new Map<string, Orphaned>();
     for (const { key, about } of await orphans()) {
       const gestures = gesturesIn(localStorage.getItem(key));
       const { edits = [], name = "" } = byDocument.get(about) ?? {};
-      if (gestures.length) byDocument.set(about, { about, edits: [...edits, ...gestures.map((gesture) => String(gesture.name))], name: gestures.at(-1)?.of ?? name });
+      if (gestures.length)
+        byDocument.set(about, {
+          about,
+          edits: [...edits, ...gestures.map((gesture) => String(gesture.name))],
+          name: gestures.at(-1)?.of ?? name,
+        });
     }
     return [...byDocument.values()];
   }

@@ -12,8 +12,12 @@ import { adopt, type DocState, doIn, openState, redoIn, settle, takeNewer, undoI
 import { type Remote, Saver } from "./saver";
 
 type State = DocState<Rig, RigEdit>;
-const open = () => createStore<State>(() => openState<Rig, RigEdit>(rigEditing, { document: wheelhouseCart, revision: 1, savedAt: "" }));
-const name = (port: string, to: string): RigEdit => ({ kind: "ports.name", names: [{ portId: port as never, name: to }] });
+const open = () =>
+  createStore<State>(() => openState<Rig, RigEdit>(rigEditing, { document: wheelhouseCart, revision: 1, savedAt: "" }));
+const name = (port: string, to: string): RigEdit => ({
+  kind: "ports.name",
+  names: [{ portId: port as never, name: to }],
+});
 const nameOf = (rig: Rig, port: string) => rig.ports[port as keyof typeof rig.ports]?.name;
 const planned = (edits: readonly RigEdit[]) => {
   const plan = rigEditing.plan(wheelhouseCart, edits);
@@ -53,17 +57,35 @@ describe("any kind of document in a window", () => {
   it("takes in what another window did, names it, and does its own again on top", () => {
     const store = open();
     doIn(store, { edits: [name("brindle:in:1", "Wall")] });
-    takeNewer(store, [revision(2, name("brindle:in:2", "Floor")), revision(3, { kind: "document.rename", name: "Cart" })]);
+    takeNewer(store, [
+      revision(2, name("brindle:in:2", "Floor")),
+      revision(3, { kind: "document.rename", name: "Cart" }),
+    ]);
     const { doc, base, pending, log } = store.getState();
-    expect([nameOf(doc, "brindle:in:1"), nameOf(doc, "brindle:in:2"), doc.name, base.revision, pending.length]).toEqual(["Wall", "Floor", "Cart", 3, 1]);
-    expect(log.filter((entry) => entry.by === "elsewhere").map((entry) => entry.name)).toEqual(["Elsewhere", "Elsewhere"]);
+    expect([nameOf(doc, "brindle:in:1"), nameOf(doc, "brindle:in:2"), doc.name, base.revision, pending.length]).toEqual(
+      ["Wall", "Floor", "Cart", 3, 1],
+    );
+    expect(log.filter((entry) => entry.by === "elsewhere").map((entry) => entry.name)).toEqual([
+      "Elsewhere",
+      "Elsewhere",
+    ]);
   });
 
   it("its own edit coming back is not told as another window's", () => {
     const store = open();
     doIn(store, { edits: [name("brindle:in:1", "Wall")] });
     const own = store.getState().pending[0];
-    takeNewer(store, [{ revision: 2, savedAt: "", batch: own?.id ?? "", by: "", origin: null, names: ["Own"], commands: own?.commands ?? [] }]);
+    takeNewer(store, [
+      {
+        revision: 2,
+        savedAt: "",
+        batch: own?.id ?? "",
+        by: "",
+        origin: null,
+        names: ["Own"],
+        commands: own?.commands ?? [],
+      },
+    ]);
     expect([store.getState().pending.length, store.getState().log.map((entry) => entry.by)]).toEqual([0, ["here"]]);
   });
 
@@ -75,7 +97,10 @@ describe("any kind of document in a window", () => {
     ];
     adopt(store, left);
     adopt(store, left.slice(0, 1));
-    expect([nameOf(store.getState().doc, "brindle:in:3"), store.getState().pending.map((gesture) => gesture.id)]).toEqual(["Left", ["a"]]);
+    expect([
+      nameOf(store.getState().doc, "brindle:in:3"),
+      store.getState().pending.map((gesture) => gesture.id),
+    ]).toEqual(["Left", ["a"]]);
     expect(store.getState().lost).toMatchObject([{ name: "Name a gone port" }]);
   });
 
@@ -132,41 +157,44 @@ describe("saving a rig", () => {
     saver.stop();
   });
 
-  it.each(["a look", "an edit"])("an answer to %s that was on its way when the server was told to be away is no sign that it is there", async (what) => {
-    const store = open();
-    let hear: (told: Told) => void = () => {};
-    let answer = () => {};
-    const late = new Promise<void>((resolve) => (answer = resolve));
-    let looks = 0;
-    const saver = new Saver<Rig, RigEdit>(
-      store,
-      {
-        ...remote(async (base) => {
-          if (what === "an edit") await late;
-          return { revision: base + 1, savedAt: "", hash: undefined as never };
-        }),
-        newer: async (_id, since) => {
-          looks += 1;
-          if (looks > 1) throw new ServiceError(503, "The database can't be reached.");
-          if (what === "a look") await late;
-          return { head: since, sinceSavedAt: "", newer: [], more: false };
+  it.each(["a look", "an edit"])(
+    "an answer to %s that was on its way when the server was told to be away is no sign that it is there",
+    async (what) => {
+      const store = open();
+      let hear: (told: Told) => void = () => {};
+      let answer = () => {};
+      const late = new Promise<void>((resolve) => (answer = resolve));
+      let looks = 0;
+      const saver = new Saver<Rig, RigEdit>(
+        store,
+        {
+          ...remote(async (base) => {
+            if (what === "an edit") await late;
+            return { revision: base + 1, savedAt: "", hash: undefined as never };
+          }),
+          newer: async (_id, since) => {
+            looks += 1;
+            if (looks > 1) throw new ServiceError(503, "The database can't be reached.");
+            if (what === "a look") await late;
+            return { head: since, sinceSavedAt: "", newer: [], more: false };
+          },
         },
-      },
-      (listener) => {
-        hear = listener;
-        return () => {};
-      },
-    );
-    saver.start();
-    await vi.advanceTimersByTimeAsync(10);
-    if (what === "an edit") doIn(store, { edits: [name("brindle:in:1", "Wall")] });
-    await vi.advanceTimersByTimeAsync(10);
-    hear("away");
-    answer();
-    await vi.advanceTimersByTimeAsync(10);
-    expect([store.getState().save.kind, store.getState().pending.length, looks]).toEqual(["away", 0, 2]);
-    saver.stop();
-  });
+        (listener) => {
+          hear = listener;
+          return () => {};
+        },
+      );
+      saver.start();
+      await vi.advanceTimersByTimeAsync(10);
+      if (what === "an edit") doIn(store, { edits: [name("brindle:in:1", "Wall")] });
+      await vi.advanceTimersByTimeAsync(10);
+      hear("away");
+      answer();
+      await vi.advanceTimersByTimeAsync(10);
+      expect([store.getState().save.kind, store.getState().pending.length, looks]).toEqual(["away", 0, 2]);
+      saver.stop();
+    },
+  );
 
   it("one the server refuses stays until a person leaves it out; the next goes its way", async () => {
     const store = open();
@@ -183,11 +211,18 @@ describe("saving a rig", () => {
     doIn(store, { edits: [name("brindle:in:1", "Wall")] });
     doIn(store, { edits: [name("brindle:in:2", "Floor")] });
     await vi.advanceTimersByTimeAsync(50);
-    expect(store.getState().save).toMatchObject({ kind: "parted", how: "refused", why: expect.stringContaining("not today") });
+    expect(store.getState().save).toMatchObject({
+      kind: "parted",
+      how: "refused",
+      why: expect.stringContaining("not today"),
+    });
     saver.leaveOut();
     await vi.advanceTimersByTimeAsync(50);
     expect(store.getState().lost).toMatchObject([{ name: "Name Brindle 16 input 1 Wall" }]);
-    expect([nameOf(store.getState().doc, "brindle:in:1"), nameOf(store.getState().doc, "brindle:in:2")]).toEqual(["", "Floor"]);
+    expect([nameOf(store.getState().doc, "brindle:in:1"), nameOf(store.getState().doc, "brindle:in:2")]).toEqual([
+      "",
+      "Floor",
+    ]);
     saver.stop();
   });
 });

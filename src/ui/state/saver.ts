@@ -4,7 +4,19 @@ import { GESTURE_VERSION } from "@/core/commands/gesture-version";
 import { ServiceError } from "../shared/api";
 import { leftOf, putBehind, takeFromBehind, tellLostBehind } from "./behind";
 import { type Told, watchChanges } from "./changes";
-import { adopt, beginAnew, Diverged, type DocStore, drop, mend, type Opening, OtherAge, type SaveState, settle, takeNewer } from "./doc-store";
+import {
+  adopt,
+  beginAnew,
+  Diverged,
+  type DocStore,
+  drop,
+  mend,
+  type Opening,
+  OtherAge,
+  type SaveState,
+  settle,
+  takeNewer,
+} from "./doc-store";
 import { Insisting, isAway } from "./insisting";
 import { AWAY, type How, parted } from "./parted";
 import { type Kept, PendingKeeper } from "./pending-keeper";
@@ -15,15 +27,27 @@ export interface Remote<D> {
   load(id: string): Promise<Opening<D>>;
   save(
     id: string,
-    body: { readonly base: number; readonly baseSavedAt: string; readonly batch: string; readonly made: number; readonly name: string; readonly commands: readonly Command[] },
+    body: {
+      readonly base: number;
+      readonly baseSavedAt: string;
+      readonly batch: string;
+      readonly made: number;
+      readonly name: string;
+      readonly commands: readonly Command[];
+    },
   ): Promise<SavedOn>;
   newer(id: string, since: number): Promise<NewerAnswer>;
 }
 
-/** A request that is on its way is waited for this often, so long each time, before what it carries is sent once more. */
+/**
+ * A request that is on its way is waited for this often, so long each time, before what it carries is sent once more.
+ */
 const [TRIES, TRY_MS] = [50, 20];
 
-/** Sends pending gestures one by one, oldest first, and tries again for as long as the server is away. Takes in what other windows save as it happens. */
+/**
+ * Sends pending gestures one by one, oldest first, and tries again for as long as the server is away. Takes in what
+ * other windows save as it happens.
+ */
 export class Saver<D extends { readonly id: string; readonly name: string }, E extends { readonly kind: string }> {
   private running = false;
   private stopped = false;
@@ -52,7 +76,8 @@ export class Saver<D extends { readonly id: string; readonly name: string }, E e
     [this.stopped, this.left] = [false, false];
     this.ends.push(
       this.store.subscribe((state, before) => {
-        if (this.left && state.lost !== before.lost) tellLostBehind(this.about, state.doc.name, state.lost.slice(before.lost.length));
+        if (this.left && state.lost !== before.lost)
+          tellLostBehind(this.about, state.doc.name, state.lost.slice(before.lost.length));
         if (this.left && (state.pending !== before.pending || state.save !== before.save)) this.sayBehind();
         if (state.pending === before.pending) return;
         this.keeper.keep(state.pending, state.doc.name);
@@ -79,11 +104,15 @@ export class Saver<D extends { readonly id: string; readonly name: string }, E e
     putBehind(this.about, { name: doc.name, edits: pending.map((gesture) => gesture.name), save, sending: this });
   }
 
-  /** Gives what it has not sent to the screen that shows the document again. What is on its way is waited for a moment, so that it is not sent twice. */
+  /**
+   * Gives what it has not sent to the screen that shows the document again. What is on its way is waited for a moment,
+   * so that it is not sent twice.
+   */
   async handOver(): Promise<readonly Kept[]> {
     await this.takingUp;
     this.stop();
-    for (let tries = 0; this.running && tries < TRIES; tries++) await new Promise((resolve) => setTimeout(resolve, TRY_MS));
+    for (let tries = 0; this.running && tries < TRIES; tries++)
+      await new Promise((resolve) => setTimeout(resolve, TRY_MS));
     return this.store.getState().pending.map((gesture) => ({ ...gesture, made: GESTURE_VERSION }));
   }
 
@@ -130,7 +159,9 @@ export class Saver<D extends { readonly id: string; readonly name: string }, E e
     }
   }
 
-  /** Begins from what the server has, and does there again what this window did. Answers whether the server was reached. */
+  /**
+   * Begins from what the server has, and does there again what this window did. Answers whether the server was reached.
+   */
   async applyThere(): Promise<boolean> {
     try {
       const there = await this.remote.load(this.id);
@@ -183,7 +214,10 @@ export class Saver<D extends { readonly id: string; readonly name: string }, E e
     if (this.store.getState().save.kind !== save.kind) this.store.setState({ save });
   }
 
-  /** The server answered. When it was told to be away since it was asked, the answer is from before, and it is asked again. */
+  /**
+   * The server answered. When it was told to be away since it was asked, the answer is from before, and it is asked
+   * again.
+   */
   private reached(aways: number): void {
     if (aways === this.aways) this.say({ kind: this.store.getState().pending.length ? "saving" : "saved" });
     else void this.catchUp();
@@ -213,7 +247,10 @@ export class Saver<D extends { readonly id: string; readonly name: string }, E e
     } else if (revision > base.revision) void this.catchUp();
   }
 
-  /** What was not sent when the document was left is done again on what the server has now: what this page left, and what pages that are gone did. */
+  /**
+   * What was not sent when the document was left is done again on what the server has now: what this page left, and
+   * what pages that are gone did.
+   */
   private async takeUp(): Promise<void> {
     const before = leftOf(this.about)?.sending;
     if (before) {
@@ -266,7 +303,10 @@ export class Saver<D extends { readonly id: string; readonly name: string }, E e
     }
   }
 
-  /** Sends the oldest gesture, again and again for as long as the server is away. Whoever can't wait hurries it, and it begins anew. */
+  /**
+   * Sends the oldest gesture, again and again for as long as the server is away. Whoever can't wait hurries it, and it
+   * begins anew.
+   */
   private async sendOldest(): Promise<void> {
     try {
       await this.insisting.until(
@@ -315,7 +355,10 @@ export class Saver<D extends { readonly id: string; readonly name: string }, E e
     else this.say({ kind: "away", why: error.message });
   }
 
-  /** What was saved is something else there than here: the server's is taken, what is not saved yet is done on it, and it is told. */
+  /**
+   * What was saved is something else there than here: the server's is taken, what is not saved yet is done on it, and
+   * it is told.
+   */
   private async mend(error: Diverged): Promise<void> {
     console.error(error);
     try {

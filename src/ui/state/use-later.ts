@@ -2,7 +2,8 @@ import { startTransition, useEffect, useRef, useState } from "react";
 import type { StoreApi } from "zustand/vanilla";
 
 /**
- * Something of a store, drawn after what was edited, in pieces that a key can interrupt: whatever stands beside the place where one works must not hold up
+ * Something of a store, drawn after what was edited, in pieces that a key can interrupt: whatever stands beside the
+ * place where one works must not hold up
  * what is seen there. `select` answers the same for the same state.
  */
 export const useLater = <S, T>(store: StoreApi<S>, select: (state: S) => T): T => {

@@ -34,7 +34,12 @@ const note = <T extends { readonly note: string }>(header: string): PartColumn<T
 
 const roomFigure = (
   key: "volumeM3" | "decayS",
-  { header, says, min, max }: { readonly header: string; readonly says: string; readonly min: number; readonly max: number },
+  {
+    header,
+    says,
+    min,
+    max,
+  }: { readonly header: string; readonly says: string; readonly min: number; readonly max: number },
 ): PartColumn<Room> => ({
   id: key,
   header,
@@ -51,19 +56,39 @@ const roomFigure = (
 export const ROOMS: readonly PartColumn<Room>[] = [
   nameColumn("Room", "room", 150),
   note("What it is like"),
-  roomFigure("volumeM3", { header: "Volume m³", says: "the volume in m³, from 1 to 1,000,000", min: 1, max: 1_000_000 }),
-  roomFigure("decayS", { header: "Rings s", says: "how long it takes to fall silent in seconds, from 0.05 to 30", min: 0.05, max: 30 }),
+  roomFigure("volumeM3", {
+    header: "Volume m³",
+    says: "the volume in m³, from 1 to 1,000,000",
+    min: 1,
+    max: 1_000_000,
+  }),
+  roomFigure("decayS", {
+    header: "Rings s",
+    says: "how long it takes to fall silent in seconds, from 0.05 to 30",
+    min: 0.05,
+    max: 30,
+  }),
 ];
 
 export const PEOPLE: readonly PartColumn<Person>[] = [
   nameColumn("Name", "person", 150),
-  { id: "does", header: "Does", width: 160, text: (person) => person.does, editor: { kind: "text" }, write: (does) => ({ does: does.trim() }) },
+  {
+    id: "does",
+    header: "Does",
+    width: 160,
+    text: (person) => person.does,
+    editor: { kind: "text" },
+    write: (does) => ({ does: does.trim() }),
+  },
   {
     id: "performs",
     header: "Performs as",
     width: 170,
     text: (person) => person.performs,
-    editor: { kind: "choice", options: () => PERFORMER_KINDS.map((value) => ({ value, label: PERFORMER_NAMES[value] })) },
+    editor: {
+      kind: "choice",
+      options: () => PERFORMER_KINDS.map((value) => ({ value, label: PERFORMER_NAMES[value] })),
+    },
     write: (performs) => ({ performs }),
   },
   note("Note"),
@@ -97,7 +122,10 @@ export const KINDS: readonly PartColumn<KindDefaults>[] = [
     header: "Sample rate",
     width: 150,
     text: (kind) => String(kind.sampleRateHz),
-    editor: { kind: "choice", options: () => SAMPLE_RATES_HZ.map((rate) => ({ value: String(rate), label: formatRate(rate) })) },
+    editor: {
+      kind: "choice",
+      options: () => SAMPLE_RATES_HZ.map((rate) => ({ value: String(rate), label: formatRate(rate) })),
+    },
     write: (text) => ({ sampleRateHz: Number(text) }),
   },
   {
@@ -105,7 +133,11 @@ export const KINDS: readonly PartColumn<KindDefaults>[] = [
     header: "Bit depth",
     width: 130,
     text: (kind) => String(kind.bitDepth),
-    editor: { kind: "choice", options: () => BIT_DEPTHS.map((depth) => ({ value: String(depth), label: depth === 32 ? "32 bit float" : `${depth} bit` })) },
+    editor: {
+      kind: "choice",
+      options: () =>
+        BIT_DEPTHS.map((depth) => ({ value: String(depth), label: depth === 32 ? "32 bit float" : `${depth} bit` })),
+    },
     write: (text) => ({ bitDepth: Number(text) }),
   },
   {
@@ -170,7 +202,12 @@ const colour = (surface: Surface): PartColumn<OwnColour> => ({
 });
 
 const contrastOf = (own: OwnColour): string =>
-  (["cloth", "night"] as const).map((surface) => `${Math.min(...THREAD_GROUNDS[surface].map((ground) => contrast(own[surface], ground))).toFixed(1)} : 1 on ${surface}`).join(", ");
+  (["cloth", "night"] as const)
+    .map(
+      (surface) =>
+        `${Math.min(...THREAD_GROUNDS[surface].map((ground) => contrast(own[surface], ground))).toFixed(1)} : 1 on ${surface}`,
+    )
+    .join(", ");
 
 export const OWN_COLOURS: readonly PartColumn<OwnColour>[] = [
   nameColumn("Dye", "dye", 150),

@@ -24,7 +24,16 @@ import { api } from "../shared/api";
 import { tellRefusal } from "../shared/notices";
 import { useUndoing } from "../state/doc-context";
 import classes from "./studio.module.css";
-import { chainColumns, familyColumns, KINDS, OWN_COLOURS, PEOPLE, ROOMS, starterColumns, TARGETS } from "./studio-columns";
+import {
+  chainColumns,
+  familyColumns,
+  KINDS,
+  OWN_COLOURS,
+  PEOPLE,
+  ROOMS,
+  starterColumns,
+  TARGETS,
+} from "./studio-columns";
 import { useStudioAct, useStudioDocument } from "./studio-context";
 
 /** A dye to begin with: a quiet one that stands out on both surfaces. */
@@ -37,11 +46,15 @@ export const StudioScreen = () => {
   const router = useRouter();
   const { undo, redo } = useUndoing();
   const set = (table: StudioTable) => ({
-    onSet: (ids: readonly string[], change: Readonly<Record<string, unknown>>) => act([{ kind: "entries.set", table, ids, set: change } as StudioEdit]),
+    onSet: (ids: readonly string[], change: Readonly<Record<string, unknown>>) =>
+      act([{ kind: "entries.set", table, ids, set: change } as StudioEdit]),
     onRefused: tellRefusal,
   });
-  const remove = (table: StudioTable) => ({ onRemove: (ids: readonly string[]) => void act([{ kind: "entries.remove", table, ids } as StudioEdit]) });
-  const add = (table: StudioTable, part: object) => act([{ kind: "entries.add", entries: { [table]: [part] } as never }]);
+  const remove = (table: StudioTable) => ({
+    onRemove: (ids: readonly string[]) => void act([{ kind: "entries.remove", table, ids } as StudioEdit]),
+  });
+  const add = (table: StudioTable, part: object) =>
+    act([{ kind: "entries.add", entries: { [table]: [part] } as never }]);
   const rooms = entriesOf(studio.rooms).sort(byOrder);
   const people = entriesOf(studio.people).sort(byOrder);
   const colours = entriesOf(studio.colours);
@@ -104,7 +117,9 @@ export const StudioScreen = () => {
         onDo: gone,
       });
     } catch {
-      tellRefusal("How many templates use it could not be asked, as the server is away. Nothing was removed; try again when it is back.");
+      tellRefusal(
+        "How many templates use it could not be asked, as the server is away. Nothing was removed; try again when it is back.",
+      );
     }
   };
   const showStarter = (ids: readonly string[], change: Readonly<Record<string, unknown>>) =>
@@ -158,7 +173,14 @@ export const StudioScreen = () => {
             />
           </Section>
           <Section title="How late performers may hear themselves" hint="The dry path. In air, 3 ms is about a metre.">
-            <PartTable label="Targets" rows={entriesOf(studio.targets)} columns={TARGETS} nameOf={(row) => PERFORMER_NAMES[row.id]} {...set("targets")} empty="" />
+            <PartTable
+              label="Targets"
+              rows={entriesOf(studio.targets)}
+              columns={TARGETS}
+              nameOf={(row) => PERFORMER_NAMES[row.id]}
+              {...set("targets")}
+              empty=""
+            />
           </Section>
         </div>
         <div className={classes.column}>
@@ -172,7 +194,11 @@ export const StudioScreen = () => {
               empty=""
             />
           </Section>
-          <Section title="Own dyes" hint="Each must have 3 : 1 against both surfaces." actions={button("Add a dye", addColour)}>
+          <Section
+            title="Own dyes"
+            hint="Each must have 3 : 1 against both surfaces."
+            actions={button("Add a dye", addColour)}
+          >
             <PartTable
               label="Own dyes"
               rows={colours}
@@ -193,7 +219,10 @@ export const StudioScreen = () => {
                   header: "Tracks are named",
                   text: (row) => row.namePattern,
                   editor: { kind: "text" },
-                  write: (text) => (hasToken(text) ? { namePattern: text.trim() } : "A pattern needs a part in braces, such as {source}."),
+                  write: (text) =>
+                    hasToken(text)
+                      ? { namePattern: text.trim() }
+                      : "A pattern needs a part in braces, such as {source}.",
                 },
               ]}
               nameOf={() => "the studio"}
@@ -203,10 +232,25 @@ export const StudioScreen = () => {
             />
           </Section>
           <Section title="Kinds of session">
-            <PartTable label="Kinds of session" rows={entriesOf(studio.kinds)} columns={KINDS} nameOf={(row) => SESSION_KIND_NAMES[row.id]} {...set("kinds")} empty="" />
+            <PartTable
+              label="Kinds of session"
+              rows={entriesOf(studio.kinds)}
+              columns={KINDS}
+              nameOf={(row) => SESSION_KIND_NAMES[row.id]}
+              {...set("kinds")}
+              empty=""
+            />
           </Section>
           <Section title="Starters">
-            <PartTable label="Starters" rows={STARTERS} columns={starterColumns(hidden)} nameOf={(row) => row.name} onSet={showStarter} onRefused={tellRefusal} empty="" />
+            <PartTable
+              label="Starters"
+              rows={STARTERS}
+              columns={starterColumns(hidden)}
+              nameOf={(row) => row.name}
+              onSet={showStarter}
+              onRefused={tellRefusal}
+              empty=""
+            />
           </Section>
         </div>
       </div>

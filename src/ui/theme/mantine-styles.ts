@@ -1,4 +1,5 @@
-// Styles of what is used and no more, in the package's own order, in which one may rely on those before it. A test says which is missing or too many.
+// Styles of what is used and no more, in the package's own order, in which one may rely on those before it. A test says
+// which is missing or too many.
 import "@mantine/core/styles/baseline.css";
 import "@mantine/core/styles/default-css-variables.css";
 import "@mantine/core/styles/global.css";

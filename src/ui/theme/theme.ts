@@ -3,10 +3,32 @@ import type { OwnColour } from "@/core/model/tables/own-colours";
 import { CLOTH, dyed, NIGHT } from "./tokens";
 
 /** Shade 6 is the accent on cloth, shade 3 on night. */
-const act: MantineColorsTuple = ["#eef6fa", "#dcebf3", "#bfe0f2", "#9ad4f5", "#5fa6c6", "#2b7a9b", "#0e5a7a", "#0b4c68", "#093f56", "#072f40"];
+const act: MantineColorsTuple = [
+  "#eef6fa",
+  "#dcebf3",
+  "#bfe0f2",
+  "#9ad4f5",
+  "#5fa6c6",
+  "#2b7a9b",
+  "#0e5a7a",
+  "#0b4c68",
+  "#093f56",
+  "#072f40",
+];
 
 /** Mantine's own surfaces on night: popovers, dialogs, fields. */
-const dark: MantineColorsTuple = ["#e9e6df", "#c9cdd2", "#a6adb5", "#7d8791", "#3a4650", "#2a333d", "#1a212a", "#161c24", "#12171d", "#0e1217"];
+const dark: MantineColorsTuple = [
+  "#e9e6df",
+  "#c9cdd2",
+  "#a6adb5",
+  "#7d8791",
+  "#3a4650",
+  "#2a333d",
+  "#1a212a",
+  "#161c24",
+  "#12171d",
+  "#0e1217",
+];
 
 export const theme = createTheme({
   primaryColor: "act",
@@ -23,12 +45,21 @@ export const theme = createTheme({
   respectReducedMotion: true,
   components: {
     Tooltip: { defaultProps: { openDelay: 400, withArrow: true, fz: 12 } },
-    Modal: { defaultProps: { transitionProps: { duration: 0 }, centered: true, closeButtonProps: { "aria-label": "Close" }, attributes: { header: { role: "none" } } } },
+    Modal: {
+      defaultProps: {
+        transitionProps: { duration: 0 },
+        centered: true,
+        closeButtonProps: { "aria-label": "Close" },
+        attributes: { header: { role: "none" } },
+      },
+    },
     Notification: { defaultProps: { closeButtonProps: { "aria-label": "Dismiss" } } },
     // The accent is dark on cloth and light on night, so what stands on it changes with the surface.
     Button: Button.extend({
       defaultProps: { size: "sm" },
-      vars: (_theme, { variant }) => ({ root: variant === undefined || variant === "filled" ? { "--button-color": "var(--act-ink)" } : {} }),
+      vars: (_theme, { variant }) => ({
+        root: variant === undefined || variant === "filled" ? { "--button-color": "var(--act-ink)" } : {},
+      }),
     }),
     Menu: { defaultProps: { shadow: "md", transitionProps: { duration: 80 } } },
   },
@@ -54,4 +85,8 @@ const own = (colours: readonly OwnColour[], surface: "cloth" | "night"): Record<
 /** The variables of both surfaces, with the dyes that the studio added. */
 export const variablesWith =
   (colours: readonly OwnColour[]): CSSVariablesResolver =>
-  () => ({ variables: {}, light: { ...common(CLOTH), ...own(colours, "cloth") }, dark: { ...common(NIGHT), ...own(colours, "night") } });
+  () => ({
+    variables: {},
+    light: { ...common(CLOTH), ...own(colours, "cloth") },
+    dark: { ...common(NIGHT), ...own(colours, "night") },
+  });

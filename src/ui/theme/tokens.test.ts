@@ -47,21 +47,26 @@ const tokenOf = (rule: Rule, ...properties: readonly string[]): string | undefin
 };
 
 describe.each(["cloth", "night"] as const)("on %s", (surface) => {
-  it.each(PAIRS)("%s is read on %s", (text, ground) => expect(contrast(hexOf(surface, text), hexOf(surface, ground))).toBeGreaterThanOrEqual(TEXT));
+  it.each(PAIRS)("%s is read on %s", (text, ground) =>
+    expect(contrast(hexOf(surface, text), hexOf(surface, ground))).toBeGreaterThanOrEqual(TEXT),
+  );
 
   it.each(COLOUR_NAMES)("what is written on %s is read", (colour) =>
     expect(contrast(hexOf(surface, `on-${colour}`), hexOf(surface, `dye-${colour}`))).toBeGreaterThanOrEqual(TEXT),
   );
 
   it("what has the keys is seen: its ring stands out from every ground", () => {
-    for (const ground of GROUNDS) expect(contrast(hexOf(surface, "act"), hexOf(surface, ground))).toBeGreaterThanOrEqual(MARK);
+    for (const ground of GROUNDS)
+      expect(contrast(hexOf(surface, "act"), hexOf(surface, ground))).toBeGreaterThanOrEqual(MARK);
   });
 
   it("every rule that sets both text and ground sets a pair that is read", () => {
     const poor = rules.flatMap(({ file, rule }) => {
       const [text, ground] = [tokenOf(rule, "color"), tokenOf(rule, "background", "background-color")];
       const [a, b] = [hexOf(surface, text ?? ""), hexOf(surface, ground ?? "")];
-      return a && b && contrast(a, b) < TEXT ? [`${file} ${rule.selector}: ${text} on ${ground} ${contrast(a, b).toFixed(2)}`] : [];
+      return a && b && contrast(a, b) < TEXT
+        ? [`${file} ${rule.selector}: ${text} on ${ground} ${contrast(a, b).toFixed(2)}`]
+        : [];
     });
     expect(poor).toEqual([]);
   });
@@ -73,7 +78,8 @@ it("text takes its colour from the tokens that were tried here, and from nothing
     const found: string[] = [];
     rule.walkDecls("color", ({ value }) => {
       const token = /^var\(--([a-z-]+)\)$/.exec(value)?.[1];
-      if (!["inherit", "transparent", "currentColor"].includes(value) && !(token && known.includes(token))) found.push(`${file} ${rule.selector}: ${value}`);
+      if (!["inherit", "transparent", "currentColor"].includes(value) && !(token && known.includes(token)))
+        found.push(`${file} ${rule.selector}: ${value}`);
     });
     return found;
   });

@@ -57,6 +57,8 @@ export const CLOTH = variables("cloth");
 export const NIGHT = variables("night");
 
 /** A dye as a CSS value that follows the surface. */
-export const dyeVar = (colour: string): string => (colour.startsWith("own-") ? `var(--dye-${colour}, var(--dye-slate))` : `var(--dye-${colour})`);
+export const dyeVar = (colour: string): string =>
+  colour.startsWith("own-") ? `var(--dye-${colour}, var(--dye-slate))` : `var(--dye-${colour})`;
 /** What is written on a dye. */
-export const onDyeVar = (colour: string): string => (colour.startsWith("own-") ? `var(--on-${colour}, var(--on-slate))` : `var(--on-${colour})`);
+export const onDyeVar = (colour: string): string =>
+  colour.startsWith("own-") ? `var(--on-${colour}, var(--on-slate))` : `var(--on-${colour})`;

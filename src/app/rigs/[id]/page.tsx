@@ -11,7 +11,9 @@ interface Props {
   readonly searchParams: Promise<{ readonly template?: string | string[] }>;
 }
 
-export const generateMetadata = async ({ params }: Pick<Props, "params">) => ({ title: (await headOf(database(), "rig", (await params).id))?.name ?? "No such rig" });
+export const generateMetadata = async ({ params }: Pick<Props, "params">) => ({
+  title: (await headOf(database(), "rig", (await params).id))?.name ?? "No such rig",
+});
 
 export default async function RigPage({ params, searchParams }: Props) {
   const { id } = await params;

@@ -13,7 +13,9 @@ interface Props {
   readonly children: ReactNode;
 }
 
-export const generateMetadata = async ({ params }: Pick<Props, "params">) => ({ title: (await headOf(database(), "template", (await params).id))?.name ?? "No such template" });
+export const generateMetadata = async ({ params }: Pick<Props, "params">) => ({
+  title: (await headOf(database(), "template", (await params).id))?.name ?? "No such template",
+});
 
 export default async function TemplateLayout({ params, children }: Props) {
   const { id } = await params;

@@ -19,28 +19,40 @@ const made = (text: string) => {
   const read = readInputList(text);
   if (!read.ok) throw new Error(read.message);
   const plan = planImport(read.list, wheelhouseCart, sequentialIds());
-  const done = applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wheelhouseCart.id }), plan.edits);
+  const done = applyAll(
+    emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wheelhouseCart.id }),
+    plan.edits,
+  );
   if (!done.ok) throw new Error(done.refusal.message);
-  return { doc: done.doc, report: [...read.list.report.leftOut, ...plan.leftOut].map((remark) => remark.message), edits: plan.edits };
+  return {
+    doc: done.doc,
+    report: [...read.list.report.leftOut, ...plan.leftOut].map((remark) => remark.message),
+    edits: plan.edits,
+  };
 };
 
 describe("what a list may be is looked at before any of it is taken apart", () => {
   it.each([
     ["a million cells in a row", `Input,Source\n${"1,".repeat(1_000_000)}`, /^Row 2 has more than 256 cells/],
-    ["a cell as long as a book", `Input,Source\n1,${")".repeat(2_000_000)}`, /^Row 2 has a cell of more than 4000 characters/],
+    [
+      "a cell as long as a book",
+      `Input,Source\n1,${")".repeat(2_000_000)}`,
+      /^Row 2 has a cell of more than 4000 characters/,
+    ],
     ["a quotation mark that is not closed", `Input,Source\n1,"${"x".repeat(10_000)}`, /quotation mark is not closed/],
     ["a hundred thousand rows", "1,x\n".repeat(100_000), /more than 4096 rows/],
   ])("%s", (_what, text, says) => expect(refusal(text)).toMatch(says));
 
   it("an inch mark in a name is no quotation mark", () => {
-    expect(made('Input,Source\n1,Tom 12" low\n2,Snare 14"\n').doc && tracksOf(made('Input,Source\n1,Tom 12" low\n2,Snare 14"\n').doc).map((track) => track.name)).toEqual([
-      'Tom 12" low',
-      'Snare 14"',
-    ]);
+    expect(
+      made('Input,Source\n1,Tom 12" low\n2,Snare 14"\n').doc &&
+        tracksOf(made('Input,Source\n1,Tom 12" low\n2,Snare 14"\n').doc).map((track) => track.name),
+    ).toEqual(['Tom 12" low', 'Snare 14"']);
   });
 
   it("rows of different machines end in their own way, and are counted alike", () => {
-    for (const end of ["\n", "\r\n", "\r"]) expect(tracksOf(made(["Input,Source", "1,A", '2,"B, C"', "3,D"].join(end)).doc)).toHaveLength(3);
+    for (const end of ["\n", "\r\n", "\r"])
+      expect(tracksOf(made(["Input,Source", "1,A", '2,"B, C"', "3,D"].join(end)).doc)).toHaveLength(3);
   });
 });
 
@@ -68,7 +80,9 @@ describe("loop-backs", () => {
       ["Other", null, "34"],
       ["Meant", "brindle:loop:1", null],
     ]);
-    expect(report.join("\n")).toMatch(/Guest: 33 is Brindle 16 loop-back 1 of Wheelhouse cart, and is not taken for an input; call it LB1 to mean it/);
+    expect(report.join("\n")).toMatch(
+      /Guest: 33 is Brindle 16 loop-back 1 of Wheelhouse cart, and is not taken for an input; call it LB1 to mean it/,
+    );
   });
 });
 
@@ -84,9 +98,13 @@ describe("a large list", () => {
   });
 
   it("the most rows are read with a heading and a title above them, and one more is told with how many there are", () => {
-    const list = (count: number) => `Spring evening\nInput,Source\n${Array.from({ length: count }, (_, at) => `${at + 1},S ${at}`).join("\n")}\n`;
+    const list = (count: number) =>
+      `Spring evening\nInput,Source\n${Array.from({ length: count }, (_, at) => `${at + 1},S ${at}`).join("\n")}\n`;
     const read = readInputList(list(4096));
     expect(read.ok && read.list.rows).toHaveLength(4096);
-    expect(readInputList(list(4097))).toEqual({ ok: false, message: "The list has 4097 rows; up to 4096 are read. Split it, or send only the rows that are recorded." });
+    expect(readInputList(list(4097))).toEqual({
+      ok: false,
+      message: "The list has 4097 rows; up to 4096 are read. Split it, or send only the rows that are recorded.",
+    });
   });
 });

@@ -12,14 +12,19 @@ export const MEANING_NAMES = Object.fromEntries([
 ]) as Readonly<Record<Meaning, string>>;
 
 /** The usual words over a column, in English, German and French, without accents. */
-const HEADINGS: ReadonlyMap<string, Meaning> = new Map(LIST_COLUMNS.flatMap(({ meaning, words }) => words.split(", ").map((word) => [word, meaning] as const)));
+const HEADINGS: ReadonlyMap<string, Meaning> = new Map(
+  LIST_COLUMNS.flatMap(({ meaning, words }) => words.split(", ").map((word) => [word, meaning] as const)),
+);
 
 const headingMeaning = (cell: string): Meaning | null => HEADINGS.get(plain(cell)) ?? null;
 
 /** Rows that may stand before the heading (a title, a date). */
 const SEARCHED_ROWS = 15;
 
-/** Which row is the heading: among the first rows the one in which most cells are known words, two at least; null when there is none. */
+/**
+ * Which row is the heading: among the first rows the one in which most cells are known words, two at least; null when
+ * there is none.
+ */
 export const findHeading = (rows: readonly (readonly string[])[]): number | null => {
   const known = rows.slice(0, SEARCHED_ROWS).map((row) => row.filter((cell) => cell && headingMeaning(cell)).length);
   const most = Math.max(0, ...known);
@@ -42,11 +47,17 @@ const share = (cells: readonly string[], test: (cell: string) => boolean): numbe
   return filled.length ? filled.filter(test).length / filled.length : 0;
 };
 
-/** Without a heading: the column of numbers is the input, the next one the source, then microphone and note, as they usually stand. */
+/**
+ * Without a heading: the column of numbers is the input, the next one the source, then microphone and note, as they
+ * usually stand.
+ */
 export const meaningsByContent = (rows: readonly (readonly string[])[]): Meaning[] => {
   const width = Math.max(0, ...rows.map((row) => row.length));
   const column = (at: number) => rows.map((row) => row[at] ?? "");
-  const inputAt = Array.from({ length: width }, (_, at) => at).find((at) => share(column(at), (cell) => /^[a-z]?\d{1,3}(\s*[-/+&–]\s*[a-z]?\d{1,3})?$/i.test(cell)) >= 0.6) ?? -1;
+  const inputAt =
+    Array.from({ length: width }, (_, at) => at).find(
+      (at) => share(column(at), (cell) => /^[a-z]?\d{1,3}(\s*[-/+&–]\s*[a-z]?\d{1,3})?$/i.test(cell)) >= 0.6,
+    ) ?? -1;
   const rest: Meaning[] = ["source", "microphone", "note"];
   return Array.from({ length: width }, (_, at) => (at === inputAt ? "input" : (rest.shift() ?? "ignore")));
 };

@@ -21,7 +21,9 @@ import { type InputList, readInputList } from "./read-input-list";
 import { inputsInList, writeInputList } from "./write-input-list";
 
 const sample = (name: string, encoding = "utf-8") =>
-  iconv.decode(readFileSync(new URL(`../../../../tests/fixtures/input-lists/${name}`, import.meta.url)), encoding, { stripBOM: false });
+  iconv.decode(readFileSync(new URL(`../../../../tests/fixtures/input-lists/${name}`, import.meta.url)), encoding, {
+    stripBOM: false,
+  });
 
 const read = (text: string, ...rest: [Parameters<typeof readInputList>[1]?]): InputList => {
   const answer = readInputList(text, ...rest);
@@ -52,7 +54,9 @@ describe("01: The Tidewrack Nine on the Wheelhouse cart", () => {
 
   it("makes the three L/R pairs stereo", () => {
     expect(tracksOf(doc).flatMap((track) => (track.input.kind === "pair" ? [track.name] : []))).toEqual(
-      ["Cimbalom", "Accordion", "Above"].sort((a, b) => tracksOf(doc).findIndex((t) => t.name === a) - tracksOf(doc).findIndex((t) => t.name === b)),
+      ["Cimbalom", "Accordion", "Above"].sort(
+        (a, b) => tracksOf(doc).findIndex((t) => t.name === a) - tracksOf(doc).findIndex((t) => t.name === b),
+      ),
     );
   });
 
@@ -82,7 +86,11 @@ describe("01: The Tidewrack Nine on the Wheelhouse cart", () => {
   });
 
   it("tells the lines on 15–16 and those beyond 16, each with a fix, and nothing else", () => {
-    const findings = evaluate({ doc, rig: wheelhouseCart, otherRigs: DEMO_RIGS.filter((rig) => rig !== wheelhouseCart) });
+    const findings = evaluate({
+      doc,
+      rig: wheelhouseCart,
+      otherRigs: DEMO_RIGS.filter((rig) => rig !== wheelhouseCart),
+    });
     expect(findings.map((finding) => finding.message)).toEqual([
       "Lead voice asks for input 17, and Wheelhouse cart has no such input.",
       "Second voice asks for input 18, and Wheelhouse cart has no such input.",
@@ -120,7 +128,14 @@ describe("02: a choir, semicolons, German headings, byte order mark", () => {
   const doc = template(sample("02-choir-evening.csv"));
 
   it("is understood without help", () => {
-    expect(list.columns.map((column) => column.meaning)).toEqual(["input", "source", "microphone", "phantom", "position", "note"]);
+    expect(list.columns.map((column) => column.meaning)).toEqual([
+      "input",
+      "source",
+      "microphone",
+      "phantom",
+      "position",
+      "note",
+    ]);
     expect([list.report.guessed, list.report.leftOut]).toEqual([[], []]);
   });
 
@@ -137,7 +152,14 @@ describe("02: a choir, semicolons, German headings, byte order mark", () => {
   });
 
   it("knows the microphones by their German kinds", () => {
-    expect(Object.fromEntries(entriesOf(doc.lines).map((line) => [line.source, line.microphone?.kind === "named" ? line.microphone.type : null]))).toEqual({
+    expect(
+      Object.fromEntries(
+        entriesOf(doc.lines).map((line) => [
+          line.source,
+          line.microphone?.kind === "named" ? line.microphone.type : null,
+        ]),
+      ),
+    ).toEqual({
       Sopran: "condenser",
       Alt: "condenser",
       Tenor: "condenser",
@@ -154,7 +176,15 @@ describe("02: a choir, semicolons, German headings, byte order mark", () => {
   });
 
   it("dyes by family where the list has no colours", () => {
-    expect(tracksOf(doc).map((track) => colourOf(doc, track))).toEqual(["cochineal", "cochineal", "cochineal", "cochineal", "verdigris", "cochineal", "saffron"]);
+    expect(tracksOf(doc).map((track) => colourOf(doc, track))).toEqual([
+      "cochineal",
+      "cochineal",
+      "cochineal",
+      "cochineal",
+      "verdigris",
+      "cochineal",
+      "saffron",
+    ]);
   });
 });
 
@@ -174,7 +204,14 @@ describe("the other samples are read, too", () => {
 
   it("05: everything kept, the double input and the ports beyond the rig told", () => {
     const doc = template(sample("05-messy.csv", "windows-1252"));
-    expect(tracksOf(doc).map((track) => track.name)).toEqual(["Voice – Zoë", "Guitarra de Iñigo", "Guitarra (spare)", "Tambourine", "Harmonium", "Cajón"]);
+    expect(tracksOf(doc).map((track) => track.name)).toEqual([
+      "Voice – Zoë",
+      "Guitarra de Iñigo",
+      "Guitarra (spare)",
+      "Tambourine",
+      "Harmonium",
+      "Cajón",
+    ]);
     expect(entriesOf(doc.lines).map((line) => line.requestedInput)).toEqual([null, null, null, null, "A5", "17"]);
     const rules = evaluate({ doc, rig: wheelhouseCart, otherRigs: [] }).map((finding) => finding.rule);
     expect(rules).toEqual(["port-not-on-rig", "port-not-on-rig", "shared-port", "line-without-port"]);
@@ -184,12 +221,18 @@ describe("the other samples are read, too", () => {
 describe("columns", () => {
   it("a corrected meaning is taken instead of the one found", () => {
     const text = "Ch,Name,Extra\n1,Snare,Pell\n";
-    expect(read(text).report.leftOut[0]?.message).toBe("The column “Extra” has no known meaning and is left out. Choose one if it matters.");
+    expect(read(text).report.leftOut[0]?.message).toBe(
+      "The column “Extra” has no known meaning and is left out. Choose one if it matters.",
+    );
     expect(read(text, ["input", "source", "player"]).rows[0]?.sides[0].values.player).toBe("Pell");
   });
 
   it("a meaning is given once", () => {
-    expect(read("Input,Channel,Name\n1,2,Snare\n").columns.map((column) => column.meaning)).toEqual(["input", "ignore", "source"]);
+    expect(read("Input,Channel,Name\n1,2,Snare\n").columns.map((column) => column.meaning)).toEqual([
+      "input",
+      "ignore",
+      "source",
+    ]);
   });
 
   it("French headings and words", () => {
@@ -199,11 +242,18 @@ describe("columns", () => {
   });
 
   it("a track column goes before the source as the name", () => {
-    expect(read("Input,Track,Source\n1,BD in,Bass drum\n").rows[0]).toMatchObject({ name: "BD in", sides: [{ values: { source: "Bass drum" } }] });
+    expect(read("Input,Track,Source\n1,BD in,Bass drum\n").rows[0]).toMatchObject({
+      name: "BD in",
+      sides: [{ values: { source: "Bass drum" } }],
+    });
   });
 
   it("without a phantom column condensers are given it, and it is said", () => {
-    const plan = planImport(read("In,Name,Mic\n1,Voice,condenser\n2,Snare,moving coil\n"), wheelhouseCart, sequentialIds());
+    const plan = planImport(
+      read("In,Name,Mic\n1,Voice,condenser\n2,Snare,moving coil\n"),
+      wheelhouseCart,
+      sequentialIds(),
+    );
     expect(plan.tracks.map((track) => track.lines[0]?.phantom)).toEqual([true, false]);
     expect(plan.guessed[0]?.message).toContain("says nothing of phantom");
   });
@@ -257,29 +307,58 @@ describe("written lists", () => {
   it("have the columns of the house, one row a track", () => {
     const doc = aTemplate(wholeMill)
       .folder("Strings", "weld")
-      .track("Harp", { input: ["E5", "E6"], folder: "Strings", microphone: "Small condenser pair", phantom: true, player: "Juno Ashby", note: "near" })
+      .track("Harp", {
+        input: ["E5", "E6"],
+        folder: "Strings",
+        microphone: "Small condenser pair",
+        phantom: true,
+        player: "Juno Ashby",
+        note: "near",
+      })
       .build();
-    const plain = applyAll(doc, [{ kind: "entries.set", table: "channels", ids: ["track-1" as never], set: { icon: guessedIcon("Harp", ["Strings"]) } }]);
-    expect(plain.ok && writeInputList(plain.doc, wholeMill)).toBe(`Input,Track,Source,Microphone,Phantom,Format,Player,Folder,Colour,Note
+    const plain = applyAll(doc, [
+      {
+        kind: "entries.set",
+        table: "channels",
+        ids: ["track-1" as never],
+        set: { icon: guessedIcon("Harp", ["Strings"]) },
+      },
+    ]);
+    expect(
+      plain.ok && writeInputList(plain.doc, wholeMill),
+    ).toBe(`Input,Track,Source,Microphone,Phantom,Format,Player,Folder,Colour,Note
 E5-6,Harp,Harp,Small condenser pair,yes,stereo,Juno Ashby,Strings,weld,near
 `);
   });
 
   it("say gain, pad, polarity, room and place of each side, and are read back side by side", () => {
-    const set = (lineId: string, change: object) => ({ kind: "entries.set", table: "lines", ids: [lineId as never], set: change }) as const;
+    const set = (lineId: string, change: object) =>
+      ({ kind: "entries.set", table: "lines", ids: [lineId as never], set: change }) as const;
     const doc = aTemplate()
       .track("Harp", { input: ["3", "4"] })
-      .does(set("line-1", { gainDb: dB(32.5), pad: true, polarityInverted: true, room: "Loft", position: "over the player's head" }))
+      .does(
+        set("line-1", {
+          gainDb: dB(32.5),
+          pad: true,
+          polarityInverted: true,
+          room: "Loft",
+          position: "over the player's head",
+        }),
+      )
       .does(set("line-2", { position: "at the sound board" }))
       .does({ kind: "entries.set", table: "channels", ids: ["track-1" as never], set: { icon: "keys" } })
       .build();
     const csv = writeInputList(doc, wheelhouseCart);
-    expect(csv).toContain(",keys,yes + no,inverted + normal,32.5 + ,Loft + ,over the player's head + at the sound board");
+    expect(csv).toContain(
+      ",keys,yes + no,inverted + normal,32.5 + ,Loft + ,over the player's head + at the sound board",
+    );
     const [row] = read(csv).rows;
     expect(row).toMatchObject({
       icon: "keys",
       sides: [
-        { values: { gainDb: 32.5, pad: true, polarityInverted: true, room: "Loft", position: "over the player's head" } },
+        {
+          values: { gainDb: 32.5, pad: true, polarityInverted: true, room: "Loft", position: "over the player's head" },
+        },
         { values: { gainDb: null, pad: false, polarityInverted: false, room: "", position: "at the sound board" } },
       ],
     });
@@ -338,9 +417,14 @@ E5-6,Harp,Harp,Small condenser pair,yes,stereo,Juno Ashby,Strings,weld,near
         const builder = aTemplate().folder("Strings", "weld");
         let lines = 0;
         for (const [at, { name, icon, sides, stereo, input, ...options }] of rows.entries()) {
-          builder.track(name, { ...options, input: stereo ? [String(input), String(input + 1)] : String(input), folder: options.phantom ? "Strings" : undefined } as never);
+          builder.track(name, {
+            ...options,
+            input: stereo ? [String(input), String(input + 1)] : String(input),
+            folder: options.phantom ? "Strings" : undefined,
+          } as never);
           builder.does({ kind: "entries.set", table: "channels", ids: [`track-${at + 1}` as never], set: { icon } });
-          for (const set of stereo ? sides : sides.slice(1)) builder.does({ kind: "entries.set", table: "lines", ids: [`line-${++lines}` as never], set });
+          for (const set of stereo ? sides : sides.slice(1))
+            builder.does({ kind: "entries.set", table: "lines", ids: [`line-${++lines}` as never], set });
         }
         const doc = builder.build();
         const back = template(writeInputList(doc, wheelhouseCart));
@@ -403,7 +487,12 @@ describe("random and mangled lists", () => {
           return;
         }
         const plan = planImport(answer.list, wheelhouseCart, sequentialIds());
-        expect(applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wheelhouseCart.id }), plan.edits)).toMatchObject({ ok: true });
+        expect(
+          applyAll(
+            emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wheelhouseCart.id }),
+            plan.edits,
+          ),
+        ).toMatchObject({ ok: true });
       }),
       { numRuns: runs(150, 1500), seed: 20261125 },
     );

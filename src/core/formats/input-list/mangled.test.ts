@@ -53,16 +53,30 @@ const WORDS = [
 ];
 const SEPARATORS = [",", ";", "\t", "|", "\n", "\r\n", '"', "\uFEFF"];
 
-/** A list made of anything, or one of ours with pieces cut out, doubled, swapped and sprinkled with what does not belong. */
+/**
+ * A list made of anything, or one of ours with pieces cut out, doubled, swapped and sprinkled with what does not
+ * belong.
+ */
 const anyList = fc.oneof(
-  fc.array(fc.oneof(fc.constantFrom(...WORDS), fc.constantFrom(...SEPARATORS), fc.string({ maxLength: 6 })), { maxLength: 60 }).map((parts) => parts.join("")),
+  fc
+    .array(fc.oneof(fc.constantFrom(...WORDS), fc.constantFrom(...SEPARATORS), fc.string({ maxLength: 6 })), {
+      maxLength: 60,
+    })
+    .map((parts) => parts.join("")),
   fc.string({ maxLength: 200 }),
   fc
     .record({
       of: fc.constantFrom(...fixtures),
-      cuts: fc.array(fc.record({ at: fc.double({ min: 0, max: 1, noNaN: true }), drop: fc.nat(12), add: fc.oneof(fc.constantFrom(...WORDS), fc.constantFrom(...SEPARATORS)) }), {
-        maxLength: 8,
-      }),
+      cuts: fc.array(
+        fc.record({
+          at: fc.double({ min: 0, max: 1, noNaN: true }),
+          drop: fc.nat(12),
+          add: fc.oneof(fc.constantFrom(...WORDS), fc.constantFrom(...SEPARATORS)),
+        }),
+        {
+          maxLength: 8,
+        },
+      ),
     })
     .map(({ of, cuts }) =>
       cuts.reduce((text, { at, drop, add }) => {
@@ -96,7 +110,10 @@ describe("random and mangled lists", () => {
       fc.property(anyList, (text) => {
         const list = readInputList(text);
         if (!list.ok) return;
-        const made = applyAll(emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wholeMill.id }), planImport(list.list, wholeMill, sequentialIds()).edits);
+        const made = applyAll(
+          emptyTemplate({ id: "t" as TemplateId, name: "T", kind: "band", rigId: wholeMill.id }),
+          planImport(list.list, wholeMill, sequentialIds()).edits,
+        );
         if (!made.ok) throw new Error(made.refusal.message);
         expect(brokenInvariants(made.doc)).toEqual([]);
       }),

@@ -9,16 +9,23 @@ interface PasteColumns {
   readonly leftOut: readonly string[];
 }
 
-/** A block that begins with a row of known headings says itself what its columns are; the row is taken off, and columns without a meaning are left out and told. */
+/**
+ * A block that begins with a row of known headings says itself what its columns are; the row is taken off, and columns
+ * without a meaning are left out and told.
+ */
 export const pasteColumns = (cells: readonly (readonly string[])[]): PasteColumns => {
   const [heading = []] = cells;
   if (cells.length < 2 || findHeading([heading]) !== 0) return { cells, columns: null, leftOut: [] };
   const meanings = meaningsByHeading(heading);
   const unknown = heading.filter((_, at) => meanings[at] === "ignore" && cells.slice(1).some((row) => row[at]));
-  const known = meanings.flatMap((meaning, at) => (meaning === "ignore" ? [] : [{ at, column: listColumn(meaning).column }]));
+  const known = meanings.flatMap((meaning, at) =>
+    meaning === "ignore" ? [] : [{ at, column: listColumn(meaning).column }],
+  );
   const named = known.some(({ column }) => column === "name");
   // A list without track names: what is recorded gives the name as well.
-  const all = named ? known : [...known, ...known.flatMap(({ at, column }) => (column === "source" ? [{ at, column: "name" as const }] : []))];
+  const all = named
+    ? known
+    : [...known, ...known.flatMap(({ at, column }) => (column === "source" ? [{ at, column: "name" as const }] : []))];
   return {
     cells: cells.slice(1).map((row) => all.map(({ at }) => row[at] ?? "")),
     columns: all.map(({ column }) => column),

@@ -50,15 +50,20 @@ const toLine = (side: Side, { rig, ids }: { readonly rig: Rig; readonly ids: IdS
   });
 };
 
-const familyDefaults = (name: string, styles: FamilyStyles): { readonly colour: Colour; readonly icon: Icon } | null => {
+const familyDefaults = (
+  name: string,
+  styles: FamilyStyles,
+): { readonly colour: Colour; readonly icon: Icon } | null => {
   const family = guessFamily(name);
   return family && styles[family];
 };
 
-const familyOf = (name: string, folder: readonly string[], styles: FamilyStyles) => familyDefaults(name, styles) ?? familyDefaults(folder.at(-1) ?? "", styles);
+const familyOf = (name: string, folder: readonly string[], styles: FamilyStyles) =>
+  familyDefaults(name, styles) ?? familyDefaults(folder.at(-1) ?? "", styles);
 
 /** The icon of a track that a list says none for: that of its family by name, of its folder's, or a plug. */
-export const guessedIcon = (name: string, folder: readonly string[], styles: FamilyStyles = FAMILY_DEFAULTS): Icon => familyOf(name, folder, styles)?.icon ?? "line";
+export const guessedIcon = (name: string, folder: readonly string[], styles: FamilyStyles = FAMILY_DEFAULTS): Icon =>
+  familyOf(name, folder, styles)?.icon ?? "line";
 
 interface Folders {
   readonly byKey: ReadonlyMap<string, { readonly id: FolderId; readonly colour: Colour | null }>;
@@ -72,12 +77,17 @@ const listed = <T>(table: Map<string, T[]>, key: string): T[] => {
   return found;
 };
 
-/** Folders in the order in which the list names them. A folder whose tracks all have one colour takes it; without colours its family decides. */
+/**
+ * Folders in the order in which the list names them. A folder whose tracks all have one colour takes it; without
+ * colours its family decides.
+ */
 const planFolders = (rows: readonly ListRow[], ids: IdSource, styles: FamilyStyles): Folders => {
   const byKey = new Map<string, { readonly id: FolderId; readonly colour: Colour | null }>();
   const inFolder = new Map<string, ListRow[]>();
   for (const row of rows) listed(inFolder, keyOf(row.folder)).push(row);
-  /** By the folder they lie in: one command makes all that lie in the same one, and comes after the one that makes that. */
+  /**
+   * By the folder they lie in: one command makes all that lie in the same one, and comes after the one that makes that.
+   */
   const byParent = new Map<string, NewFolder[]>();
   for (const { folder } of rows) {
     for (let depth = 1; depth <= folder.length; depth++) {
@@ -88,7 +98,11 @@ const planFolders = (rows: readonly ListRow[], ids: IdSource, styles: FamilyStyl
       const [only] = colours;
       const name = path.at(-1) ?? "";
       const uncoloured = members.every((row) => row.colour === null);
-      const made: NewFolder = { id: ids<FolderId>("folder"), name, colour: uncoloured ? (familyDefaults(name, styles)?.colour ?? null) : colours.size === 1 && only ? only : null };
+      const made: NewFolder = {
+        id: ids<FolderId>("folder"),
+        name,
+        colour: uncoloured ? (familyDefaults(name, styles)?.colour ?? null) : colours.size === 1 && only ? only : null,
+      };
       byKey.set(keyOf(path), made);
       listed(byParent, keyOf(path.slice(0, -1))).push(made);
     }
@@ -113,7 +127,12 @@ const trouble = (lines: readonly Line[], rig: Rig): string | null => {
 
 const planTrack = (
   row: ListRow,
-  { rig, ids, folders, styles }: { readonly rig: Rig; readonly ids: IdSource; readonly folders: Folders; readonly styles: FamilyStyles },
+  {
+    rig,
+    ids,
+    folders,
+    styles,
+  }: { readonly rig: Rig; readonly ids: IdSource; readonly folders: Folders; readonly styles: FamilyStyles },
 ): PlannedTrack => {
   const lines = row.sides.map((side) => toLine(side, { rig, ids }));
   const [left, right] = lines;
@@ -121,7 +140,12 @@ const planTrack = (
   const family = familyOf(row.name, row.folder, styles);
   const inherited = folder?.colour ?? null;
   const own = row.colour ?? (inherited ? null : (family?.colour ?? null));
-  const input = left && right ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const) : left ? ({ kind: "line", lineId: left.id } as const) : ({ kind: "none" } as const);
+  const input =
+    left && right
+      ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const)
+      : left
+        ? ({ kind: "line", lineId: left.id } as const)
+        : ({ kind: "none" } as const);
   const colour = own === inherited ? null : own;
   return {
     row: row.row,
@@ -145,7 +169,10 @@ const planTrack = (
 const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[], folders: Folders): readonly Edit[] => [
   {
     kind: "tracks.add",
-    tracks: planned.map(({ track }, at) => ({ ...track, folderId: folders.byKey.get(keyOf(rows[at]?.folder ?? []))?.id ?? null })),
+    tracks: planned.map(({ track }, at) => ({
+      ...track,
+      folderId: folders.byKey.get(keyOf(rows[at]?.folder ?? []))?.id ?? null,
+    })),
     lines: planned.flatMap((track) => track.lines),
     folderId: null,
     before: null,
@@ -153,10 +180,16 @@ const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[],
 ];
 
 /**
- * Turns the rows of a list into edits of a template on a rig: folders first, then tracks with their lines on the inputs they name.
+ * Turns the rows of a list into edits of a template on a rig: folders first, then tracks with their lines on the inputs
+ * they name.
  * An input the rig lacks is kept as asked for, so that nothing is lost and the checks tell it.
  */
-export const planImport = (list: InputList, rig: Rig, ids: IdSource, styles: FamilyStyles = FAMILY_DEFAULTS): ImportPlan => {
+export const planImport = (
+  list: InputList,
+  rig: Rig,
+  ids: IdSource,
+  styles: FamilyStyles = FAMILY_DEFAULTS,
+): ImportPlan => {
   const folders = planFolders(list.rows, ids, styles);
   const tracks = list.rows.map((row) => planTrack(row, { rig, ids, folders, styles }));
   const noPhantom = list.rows.some((row) => row.sides.some((side) => !side.saysPhantom));
@@ -166,9 +199,17 @@ export const planImport = (list: InputList, rig: Rig, ids: IdSource, styles: Fam
     edits: [...folders.edits, ...addCommands(tracks, list.rows, folders)],
     tracks,
     guessed: [
-      ...(noPhantom ? [note("The list says nothing of phantom: it is on for condensers and active boxes, off for the rest.")] : []),
-      ...(noColour ? [note(`${noColour} ${noColour === 1 ? "row has" : "rows have"} no colour: the family of the source decides.`)] : []),
+      ...(noPhantom
+        ? [note("The list says nothing of phantom: it is on for condensers and active boxes, off for the rest.")]
+        : []),
+      ...(noColour
+        ? [note(`${noColour} ${noColour === 1 ? "row has" : "rows have"} no colour: the family of the source decides.`)]
+        : []),
     ],
-    leftOut: tracks.flatMap((track) => (track.trouble ? [note(`Row ${track.row}: ${track.track.name}: ${track.trouble}. The line is kept as it is.`, track.row)] : [])),
+    leftOut: tracks.flatMap((track) =>
+      track.trouble
+        ? [note(`Row ${track.row}: ${track.track.name}: ${track.trouble}. The line is kept as it is.`, track.row)]
+        : [],
+    ),
   };
 };

@@ -30,7 +30,10 @@ const BEFORE = 32;
 
 const placeOf = (row: number): string => `Row ${row.toLocaleString("en")}`;
 
-/** Where a cell that begins at a place ends: at its delimiter or line end, quoted cells as in RFC 4180 behind the quotation mark that closes them. */
+/**
+ * Where a cell that begins at a place ends: at its delimiter or line end, quoted cells as in RFC 4180 behind the
+ * quotation mark that closes them.
+ */
 const endOfCell = (text: string, from: number, delimiter: string): number => {
   let at = from;
   if (text[at] === '"') {
@@ -43,7 +46,8 @@ const endOfCell = (text: string, from: number, delimiter: string): number => {
 };
 
 /**
- * What makes a text no list that is read, found in one walk over it before any cell is made: too many rows, too many cells in a row, too long a cell.
+ * What makes a text no list that is read, found in one walk over it before any cell is made: too many rows, too many
+ * cells in a row, too long a cell.
  * Null when it is none of these.
  */
 const excess = (text: string, delimiter: string, mostRows: number): string | null => {
@@ -62,7 +66,8 @@ const excess = (text: string, delimiter: string, mostRows: number): string | nul
     }
     if (cells > MOST_COLUMNS)
       return `${placeOf(row)} has more than ${MOST_COLUMNS} cells. An input list has a column for each thing it tells of an input; save only those columns.`;
-    if (row > mostRows + BEFORE + 1) return `The list has more than ${mostRows} rows; up to ${mostRows} are read. Split it, or send only the rows that are recorded.`;
+    if (row > mostRows + BEFORE + 1)
+      return `The list has more than ${mostRows} rows; up to ${mostRows} are read. Split it, or send only the rows that are recorded.`;
   }
   return null;
 };
@@ -70,13 +75,17 @@ const excess = (text: string, delimiter: string, mostRows: number): string | nul
 const clean = (cell: string): string => cell.replace(/\r\n?/g, "\n").trim();
 
 /**
- * Splits a text into cells by the delimiter (comma, semicolon, tab or bar) that explains it best; quoted cells as in RFC 4180.
+ * Splits a text into cells by the delimiter (comma, semicolon, tab or bar) that explains it best; quoted cells as in
+ * RFC 4180.
  * A byte order mark is dropped. A text without any delimiter is one column.
  */
 export const splitTable = (text: string, mostRows: number): Cells | { readonly excess: string } => {
   const body = text.replace(/^\uFEFF/, "");
   const sample = body.slice(0, SAMPLE);
-  const tries = DELIMITERS.map((delimiter) => ({ delimiter, points: score(dsvFormat(delimiter.character).parseRows(sample)) }));
+  const tries = DELIMITERS.map((delimiter) => ({
+    delimiter,
+    points: score(dsvFormat(delimiter.character).parseRows(sample)),
+  }));
   const { delimiter } = tries.reduce((a, b) => (b.points > a.points ? b : a));
   const tooMuch = excess(body, delimiter.character, mostRows);
   if (tooMuch !== null) return { excess: tooMuch };

@@ -12,7 +12,8 @@ import { guard } from "./guard";
 import { guessedIcon } from "./plan-import";
 import { FOLDER_SEPARATOR, PAIR_SEPARATOR } from "./read-input-list";
 
-const same = (values: readonly string[]): string => (values.every((value) => value === values[0]) ? (values[0] ?? "") : values.join(PAIR_SEPARATOR));
+const same = (values: readonly string[]): string =>
+  values.every((value) => value === values[0]) ? (values[0] ?? "") : values.join(PAIR_SEPARATOR);
 
 const labelOf = (rig: Rig, line: Line): string => rigInputOf(rig, line.portId)?.label ?? line.requestedInput ?? "";
 
@@ -28,7 +29,11 @@ export const inputsInList = (rig: Rig, lines: readonly Line[]): string => {
 
 const folderNames = (doc: Template, track: Track): readonly string[] => {
   const names: string[] = [];
-  for (let folder = track.folderId ? doc.folders[track.folderId] : undefined; folder; folder = folder.parentId ? doc.folders[folder.parentId] : undefined)
+  for (
+    let folder = track.folderId ? doc.folders[track.folderId] : undefined;
+    folder;
+    folder = folder.parentId ? doc.folders[folder.parentId] : undefined
+  )
     names.unshift(folder.name);
   return names;
 };
@@ -44,13 +49,15 @@ type Text = (cell: Cell) => string;
 /** Columns whose text says more than a field. */
 const SPECIAL: Partial<Readonly<Record<ListMeaning, Text>>> = {
   input: ({ doc, rig, track }) => inputsInList(rig, linesOfTrack(doc, track)),
-  microphone: ({ doc, rig, track }) => same(linesOfTrack(doc, track).map((line) => microphoneName(rig, line.microphone))),
+  microphone: ({ doc, rig, track }) =>
+    same(linesOfTrack(doc, track).map((line) => microphoneName(rig, line.microphone))),
   format: ({ track }) => (track.input.kind === "pair" ? "stereo" : "mono"),
   folder: ({ doc, track }) => folderNames(doc, track).join(FOLDER_SEPARATOR),
   colour: ({ doc, track }) => colourOf(doc, track),
 };
 
-const valueIn = (entry: Line | Track, key: string | null): unknown => (entry as unknown as Readonly<Record<string, unknown>>)[key ?? ""];
+const valueIn = (entry: Line | Track, key: string | null): unknown =>
+  (entry as unknown as Readonly<Record<string, unknown>>)[key ?? ""];
 
 /** The text of a column, by what the field that it shows is described as. */
 const textOf = ({ meaning, of, key, field }: MeaningColumn): Text => {
@@ -69,12 +76,17 @@ const isNeeded = ({ meaning, of, key, field }: MeaningColumn, { doc, track }: Ce
 };
 
 /**
- * The input list of a template as CSV (RFC 4180, UTF-8, no byte order mark), one row a track, in the order of the grid with every folder open:
+ * The input list of a template as CSV (RFC 4180, UTF-8, no byte order mark), one row a track, in the order of the grid
+ * with every folder open:
  * the usual columns, and of the others those in which the template says something, so that nothing is lost on the way.
  */
 export const writeInputList = (doc: Template, rig: Rig): string => {
-  const cells = layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [{ doc, rig, track: row.track }] : []));
-  const columns = LIST_COLUMNS.filter((column) => column.always !== undefined || cells.some((cell) => isNeeded(column, cell)));
+  const cells = layoutRows(doc, { unfold: true }).flatMap((row) =>
+    row.kind === "track" ? [{ doc, rig, track: row.track }] : [],
+  );
+  const columns = LIST_COLUMNS.filter(
+    (column) => column.always !== undefined || cells.some((cell) => isNeeded(column, cell)),
+  );
   const texts = columns.map(textOf);
   return `${csvFormatRows([columns.map((column) => column.heading), ...cells.map((cell) => texts.map((text) => guard(text(cell))))])}\n`;
 };

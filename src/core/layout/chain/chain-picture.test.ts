@@ -37,15 +37,31 @@ const seen = (doc: Template, channelId = "track-1", width = 1000) => {
   expect(xs).toEqual([...xs].sort((a, b) => a - b));
   return picture;
 };
-const kinds = (doc: Template, channelId?: string) => seen(doc, channelId).items.map((item) => ("title" in item ? `${item.kind} ${item.title}` : item.kind));
+const kinds = (doc: Template, channelId?: string) =>
+  seen(doc, channelId).items.map((item) => ("title" in item ? `${item.kind} ${item.title}` : item.kind));
 
 describe("the thread of a channel", () => {
   it("runs from its line through the knot, the processors with places between them, the taps and the fader to its bus", () => {
     const { doc } = ready();
-    expect(kinds(doc)).toEqual(["source Input 1", "record", "place", "processor High-pass", "place", "processor Compressor", "place", "tap Plate", "fader −4.5 dB", "end Main"]);
+    expect(kinds(doc)).toEqual([
+      "source Input 1",
+      "record",
+      "place",
+      "processor High-pass",
+      "place",
+      "processor Compressor",
+      "place",
+      "tap Plate",
+      "fader −4.5 dB",
+      "end Main",
+    ]);
     expect(seen(doc).items[0]).toMatchObject({ detail: "+36 dB · 48 V" });
     expect(seen(doc).items.find(({ kind }) => kind === "fader")).toMatchObject({ detail: "pan L 20" });
-    expect(kinds(done(doc, { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { recordPoint: "after" } })).slice(0, 8)).toEqual([
+    expect(
+      kinds(
+        done(doc, { kind: "entries.set", table: "channels", ids: [id("track-1")], set: { recordPoint: "after" } }),
+      ).slice(0, 8),
+    ).toEqual([
       "source Input 1",
       "place",
       "processor High-pass",
@@ -86,5 +102,6 @@ describe("the thread of a channel", () => {
     expect([seen(long).width > 1000, seen(long).box]).toEqual([true, 58]);
   });
 
-  it("shows how far a fader stands", () => expect([faderShare(null), faderShare(-60), faderShare(-24), faderShare(12)]).toEqual([0, 0, 0.5, 1]));
+  it("shows how far a fader stands", () =>
+    expect([faderShare(null), faderShare(-60), faderShare(-24), faderShare(12)]).toEqual([0, 0, 0.5, 1]));
 });

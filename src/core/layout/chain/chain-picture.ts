@@ -16,7 +16,13 @@ import { playedBy, sendInWords } from "../signal-path";
 
 /** What stands along the thread of a channel, from where it comes in to where it goes. */
 export type ChainItem =
-  | { readonly kind: "source"; readonly id: string; readonly x: number; readonly title: string; readonly detail: string }
+  | {
+      readonly kind: "source";
+      readonly id: string;
+      readonly x: number;
+      readonly title: string;
+      readonly detail: string;
+    }
   | { readonly kind: "record"; readonly id: string; readonly x: number; readonly detail: string }
   /** A place for a further processor: before one, or at the end. */
   | { readonly kind: "place"; readonly id: string; readonly x: number; readonly before: ChainProcessorId | null }
@@ -31,8 +37,21 @@ export type ChainItem =
       readonly on: boolean;
       readonly toId: ChannelId;
     }
-  | { readonly kind: "fader"; readonly id: string; readonly x: number; readonly title: string; readonly detail: string; readonly share: number }
-  | { readonly kind: "end"; readonly id: string; readonly x: number; readonly title: string; readonly toId: ChannelId | null };
+  | {
+      readonly kind: "fader";
+      readonly id: string;
+      readonly x: number;
+      readonly title: string;
+      readonly detail: string;
+      readonly share: number;
+    }
+  | {
+      readonly kind: "end";
+      readonly id: string;
+      readonly x: number;
+      readonly title: string;
+      readonly toId: ChannelId | null;
+    };
 
 export interface ProcessorItem {
   readonly kind: "processor";
@@ -78,16 +97,28 @@ interface Source {
 /** What a track takes: a bus, an output of an instrument, or its lines with what is between. */
 const trackSource = (doc: Template, rig: Rig, track: Track): Source => {
   const { input } = track;
-  if (input.kind === "instrument") return { title: doc.channels[input.instrumentId]?.name ?? "An instrument", detail: `output ${input.output}` };
+  if (input.kind === "instrument")
+    return { title: doc.channels[input.instrumentId]?.name ?? "An instrument", detail: `output ${input.output}` };
   if (input.kind === "bus") return { title: doc.channels[input.busId]?.name ?? "A bus", detail: "what it sums" };
   const lines = linesOfTrack(doc, track);
   const [line] = lines;
   if (!line) return { title: "No line", detail: "takes nothing yet" };
   const rigInput = rigInputOf(rig, line.portId);
-  const title = rigInput ? rigInputInWords(rigInput) : line.requestedInput ? `input ${line.requestedInput}` : "no input";
+  const title = rigInput
+    ? rigInputInWords(rigInput)
+    : line.requestedInput
+      ? `input ${line.requestedInput}`
+      : "no input";
   const caption = rigInput?.fedBy ? rigInputCaption(rigInput) : "";
-  const facts = [caption, ...(line.gainDb === null ? [] : [`+${formatDb(line.gainDb)}`.replace("+−", "−")]), ...(line.phantom ? ["48 V"] : [])].filter(Boolean);
-  return { title: `${title.charAt(0).toUpperCase()}${title.slice(1)}${lines.length > 1 ? ", stereo" : ""}`, detail: facts.join(" · ") || microphoneName(rig, line.microphone) };
+  const facts = [
+    caption,
+    ...(line.gainDb === null ? [] : [`+${formatDb(line.gainDb)}`.replace("+−", "−")]),
+    ...(line.phantom ? ["48 V"] : []),
+  ].filter(Boolean);
+  return {
+    title: `${title.charAt(0).toUpperCase()}${title.slice(1)}${lines.length > 1 ? ", stereo" : ""}`,
+    detail: facts.join(" · ") || microphoneName(rig, line.microphone),
+  };
 };
 
 /** Where the sound of a channel comes from. */
@@ -123,19 +154,29 @@ const panned = (channel: Channel): string => {
 };
 
 /** How far along its way a fader stands: 0 at −∞, 1 at +12 dB; even in dB from −60 up. */
-export const faderShare = (faderDb: number | null): number => (faderDb === null ? 0 : Math.min(1, Math.max(0, (faderDb + 60) / 72)));
+export const faderShare = (faderDb: number | null): number =>
+  faderDb === null ? 0 : Math.min(1, Math.max(0, (faderDb + 60) / 72));
 
 /**
- * The thread of a channel from left to right: where it comes in, the knot where it is recorded, its processors with places between them, taps of its sends before
- * and after the fader, the fader, and where it goes. A split runs in two lanes. Boxes are narrower where there are many; what does not fit then is wider than
+ * The thread of a channel from left to right: where it comes in, the knot where it is recorded, its processors with
+ * places between them, taps of its sends before
+ * and after the fader, the fader, and where it goes. A split runs in two lanes. Boxes are narrower where there are
+ * many; what does not fit then is wider than
  * the view. Linear in what is in the chain.
  */
-export const chainPicture = (doc: Template, rig: Rig, { channelId, width }: { readonly channelId: ChannelId; readonly width: number }): ChainPicture | null => {
+export const chainPicture = (
+  doc: Template,
+  rig: Rig,
+  { channelId, width }: { readonly channelId: ChannelId; readonly width: number },
+): ChainPicture | null => {
   const channel = doc.channels[channelId];
   if (!channel) return null;
   const steps = stepsOf(processorsOf(doc, channelId));
   const sends = sendsOf(doc, channelId);
-  const taps = { before: sends.filter(({ tap }) => tap === "before"), after: sends.filter(({ tap }) => tap === "after") };
+  const taps = {
+    before: sends.filter(({ tap }) => tap === "before"),
+    after: sends.filter(({ tap }) => tap === "after"),
+  };
   const isTrack = channel.kind === "track";
   const slots = steps.reduce((sum, { first, second }) => sum + 1 + Math.max(first.length, second.length), 0);
   const tail = sends.length * 78 + 150 + 130;
@@ -189,7 +230,16 @@ export const chainPicture = (doc: Template, rig: Rig, { channelId, width }: { re
   if (isTrack && channel.recordPoint === "after") knot("after the chain");
   const tap = (send: Send): void => {
     x += 34;
-    items.push({ kind: "tap", id: send.id, x, sendId: send.id, title: doc.channels[send.toId]?.name ?? "", detail: sendInWords(send), on: send.on, toId: send.toId });
+    items.push({
+      kind: "tap",
+      id: send.id,
+      x,
+      sendId: send.id,
+      title: doc.channels[send.toId]?.name ?? "",
+      detail: sendInWords(send),
+      on: send.on,
+      toId: send.toId,
+    });
     x += 44;
   };
   taps.before.forEach(tap);
@@ -199,13 +249,21 @@ export const chainPicture = (doc: Template, rig: Rig, { channelId, width }: { re
     id: "fader",
     x,
     title: formatLevel(channel.faderDb),
-    detail: [panned(channel), ...(channel.kind !== "main" && channel.muted ? ["muted"] : [])].filter(Boolean).join(", "),
+    detail: [panned(channel), ...(channel.kind !== "main" && channel.muted ? ["muted"] : [])]
+      .filter(Boolean)
+      .join(", "),
     share: faderShare(channel.faderDb),
   });
   x += 90;
   taps.after.forEach(tap);
   x += 24;
   const { output } = channel;
-  items.push({ kind: "end", id: "end", x: Math.max(x, width - 110), title: outputText(doc, rig, output), toId: output.kind === "channel" ? output.channelId : null });
+  items.push({
+    kind: "end",
+    id: "end",
+    x: Math.max(x, width - 110),
+    title: outputText(doc, rig, output),
+    toId: output.kind === "channel" ? output.channelId : null,
+  });
   return { items, parted, width: Math.max(width, x + 110), box };
 };

@@ -15,17 +15,32 @@ const waysIn = perDocument((flow: Flow) => {
     nodes: new Map(flow.nodes.map((one) => [one.id, one])),
     from: grouped(ways, ({ from }) => from),
     to: grouped(ways, ({ to }) => to),
-    columns: new Map([...grouped(flow.nodes, ({ x }) => x)].map(([x, nodes]) => [x, [...nodes].sort((a, b) => a.y - b.y)])),
+    columns: new Map(
+      [...grouped(flow.nodes, ({ x }) => x)].map(([x, nodes]) => [x, [...nodes].sort((a, b) => a.y - b.y)]),
+    ),
   };
 });
 
 /** A node of the picture by its id. */
-export const nodeIn = (flow: Flow, id: string | null | undefined): FlowNode | undefined => (id ? waysIn(flow).nodes.get(id) : undefined);
+export const nodeIn = (flow: Flow, id: string | null | undefined): FlowNode | undefined =>
+  id ? waysIn(flow).nodes.get(id) : undefined;
 
-const outputsFirst = (of: readonly FlowThread[]) => (of.some(({ kind }) => kind === "output") ? of.filter(({ kind }) => kind === "output") : of);
+const outputsFirst = (of: readonly FlowThread[]) =>
+  of.some(({ kind }) => kind === "output") ? of.filter(({ kind }) => kind === "output") : of;
 
-/** The nodes beside one: those its threads lead to and come from, and those above and below it in its column, for moving along by keys. */
-export const besideIn = (flow: Flow, id: string): { readonly up: string | null; readonly down: string | null; readonly before: string | null; readonly after: string | null } => {
+/**
+ * The nodes beside one: those its threads lead to and come from, and those above and below it in its column, for moving
+ * along by keys.
+ */
+export const besideIn = (
+  flow: Flow,
+  id: string,
+): {
+  readonly up: string | null;
+  readonly down: string | null;
+  readonly before: string | null;
+  readonly after: string | null;
+} => {
   const { nodes, from, to, columns } = waysIn(flow);
   const node = nodes.get(id);
   if (!node) return { up: null, down: null, before: null, after: null };

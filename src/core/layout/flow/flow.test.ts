@@ -14,7 +14,15 @@ import { layoutFlow } from "./flow";
 import { isLitNode, litBy, litThreads } from "./lit";
 import type { Flow, FlowView } from "./picture";
 
-const SEEN: FlowView = { width: 1000, height: 660, folded: new Set(), within: null, outputs: true, sends: true, parked: false };
+const SEEN: FlowView = {
+  width: 1000,
+  height: 660,
+  folded: new Set(),
+  within: null,
+  outputs: true,
+  sends: true,
+  parked: false,
+};
 const demo = (name: string): Template => demoTemplates().find((doc) => doc.name === name) ?? expect.unreachable();
 const nine = demo("The Tidewrack Nine");
 const done = (doc: Template, ...edits: readonly Edit[]): Template => {
@@ -24,36 +32,51 @@ const done = (doc: Template, ...edits: readonly Edit[]): Template => {
 const look = (doc: Template, view: Partial<FlowView> = {}): Flow => layoutFlow(doc, wholeMill, { ...SEEN, ...view });
 const nodeNamed = (flow: Flow, label: string, kind?: string) =>
   flow.nodes.find((node) => node.label === label && (!kind || node.kind === kind)) ?? expect.unreachable(`no ${label}`);
-const idOf = (doc: Template, name: string): ChannelId => entriesOf(doc.channels).find((channel) => channel.name === name)?.id ?? expect.unreachable(name);
+const idOf = (doc: Template, name: string): ChannelId =>
+  entriesOf(doc.channels).find((channel) => channel.name === name)?.id ?? expect.unreachable(name);
 const overlapping = ({ nodes }: Flow) =>
   nodes.flatMap((a, at) =>
     nodes
       .slice(at + 1)
-      .flatMap((b) => (a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height - 0.01 && b.y < a.y + a.height - 0.01 ? [`${a.label} on ${b.label}`] : [])),
+      .flatMap((b) =>
+        a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height - 0.01 && b.y < a.y + a.height - 0.01
+          ? [`${a.label} on ${b.label}`]
+          : [],
+      ),
   );
 
 describe("the woven picture", () => {
-  it.each(demoTemplates().map((doc) => [doc.name, doc] as const))("%s: nothing lies over anything else, and all of it is within the width", (_name, doc) => {
-    for (const folded of [new Set<FolderId>(), new Set(entriesOf(doc.folders).map(({ id }) => id))]) {
-      const flow = look(doc, { folded });
-      expect(overlapping(flow)).toEqual([]);
-      for (const node of flow.nodes) {
-        expect(node.x + node.width).toBeLessThanOrEqual(flow.width);
-        expect(node.y + node.height).toBeLessThanOrEqual(flow.height);
+  it.each(demoTemplates().map((doc) => [doc.name, doc] as const))(
+    "%s: nothing lies over anything else, and all of it is within the width",
+    (_name, doc) => {
+      for (const folded of [new Set<FolderId>(), new Set(entriesOf(doc.folders).map(({ id }) => id))]) {
+        const flow = look(doc, { folded });
+        expect(overlapping(flow)).toEqual([]);
+        for (const node of flow.nodes) {
+          expect(node.x + node.width).toBeLessThanOrEqual(flow.width);
+          expect(node.y + node.height).toBeLessThanOrEqual(flow.height);
+        }
       }
-    }
-  });
+    },
+  );
 
   it("puts tracks before the buses that sum them, each bus behind those that feed it, and the outputs last", () => {
     const flow = look(demo("The Ferryman's Ghost"));
     const x = (label: string, kind?: string) => nodeNamed(flow, label, kind).x;
-    expect([x("Boy") < x("Actors", "bus"), x("Actors", "bus") < x("Speech"), x("Speech") < x("Main"), x("Main") < x("Outputs 1–2")]).toEqual([true, true, true, true]);
+    expect([
+      x("Boy") < x("Actors", "bus"),
+      x("Actors", "bus") < x("Speech"),
+      x("Speech") < x("Main"),
+      x("Main") < x("Outputs 1–2"),
+    ]).toEqual([true, true, true, true]);
     expect(flow.headings.map(({ text }) => text)).toEqual(["Tracks", "Buses and returns", "Main", "Heard at"]);
   });
 
   it("draws each way of the sound once, and what is sent apart from what is routed", () => {
     const flow = look(nine);
-    const ways = flow.threads.flatMap(({ kind, threadIds, to }) => (kind === "line" || to.startsWith("out ") ? [] : threadIds));
+    const ways = flow.threads.flatMap(({ kind, threadIds, to }) =>
+      kind === "line" || to.startsWith("out ") ? [] : threadIds,
+    );
     expect([...ways].sort()).toEqual(
       graphOf(nine)
         .threads.map(({ id }) => id as string)
@@ -64,7 +87,10 @@ describe("the woven picture", () => {
     expect(look(nine, { sends: false }).threads.filter(({ kind }) => kind === "send")).toEqual([]);
     // Only what is sent: everything stays where it is, and nothing but sends is drawn between.
     const only = look(nine, { outputs: false });
-    expect([new Set(only.threads.map(({ kind }) => kind)), only.nodes.filter(({ kind }) => kind !== "out").map(({ x, y }) => [x, y])]).toEqual([
+    expect([
+      new Set(only.threads.map(({ kind }) => kind)),
+      only.nodes.filter(({ kind }) => kind !== "out").map(({ x, y }) => [x, y]),
+    ]).toEqual([
       new Set(["line", "send"]),
       look(nine)
         .nodes.filter(({ kind }) => kind !== "out")
@@ -77,10 +103,18 @@ describe("the woven picture", () => {
     const families = entriesOf(cantata.folders);
     const folded = new Set(families.filter(({ name }) => name !== "Tenors").map(({ id }) => id));
     const flow = look(cantata, { folded });
-    expect(flow.nodes.filter(({ kind }) => kind === "family").map(({ label }) => label)).toEqual(["Sopranos", "Altos", "Basses", "Strings", "Winds"]);
+    expect(flow.nodes.filter(({ kind }) => kind === "family").map(({ label }) => label)).toEqual([
+      "Sopranos",
+      "Altos",
+      "Basses",
+      "Strings",
+      "Winds",
+    ]);
     expect(nodeNamed(flow, "Sopranos", "family").aside).toBe("24 tracks");
     expect(flow.nodes.filter(({ kind }) => kind === "track")).toHaveLength(20);
-    const bundle = (name: string) => flow.threads.find(({ from, kind }) => from === nodeNamed(flow, name, "family").id && kind === "output") ?? expect.unreachable();
+    const bundle = (name: string) =>
+      flow.threads.find(({ from, kind }) => from === nodeNamed(flow, name, "family").id && kind === "output") ??
+      expect.unreachable();
     expect(bundle("Sopranos").threadIds).toHaveLength(24);
     expect(bundle("Sopranos").width).toBeGreaterThan(bundle("Winds").width);
     expect(flow.height).toBeLessThanOrEqual(SEEN.height);
@@ -89,16 +123,33 @@ describe("the woven picture", () => {
   it("stays put when one thing changes that leads nowhere else, and is the same for the same", () => {
     expect(look(nine)).toEqual(look(nine));
     const places = (doc: Template) => look(doc).nodes.map(({ id, x, y }) => [id, x, y]);
-    const changed = done(nine, { kind: "entries.set", table: "channels", ids: [idOf(nine, "Snare")], set: { faderDb: -6 as never, muted: true } });
+    const changed = done(nine, {
+      kind: "entries.set",
+      table: "channels",
+      ids: [idOf(nine, "Snare")],
+      set: { faderDb: -6 as never, muted: true },
+    });
     expect(places(changed)).toEqual(places(nine));
   });
 
   it("leaves out what is parked unless it is asked for, and what a folder does not need", () => {
-    const doc = done(nine, { kind: "entries.set", table: "channels", ids: [idOf(nine, "Fiddle")], set: { parked: true } });
+    const doc = done(nine, {
+      kind: "entries.set",
+      table: "channels",
+      ids: [idOf(nine, "Fiddle")],
+      set: { parked: true },
+    });
     expect(look(doc).nodes.some(({ label }) => label === "Fiddle")).toBe(false);
     expect(nodeNamed(look(doc, { parked: true }), "Fiddle")).toMatchObject({ parked: true, aside: "parked" });
     const voices = look(nine, { within: entriesOf(nine.folders).find(({ name }) => name === "Voices")?.id ?? null });
-    expect(voices.nodes.map(({ label }) => label).sort()).toEqual(["Lead voice", "Main", "Outputs 1–2", "Plate", "Second voice", "Voices"]);
+    expect(voices.nodes.map(({ label }) => label).sort()).toEqual([
+      "Lead voice",
+      "Main",
+      "Outputs 1–2",
+      "Plate",
+      "Second voice",
+      "Voices",
+    ]);
   });
 
   it("has a place for a track that goes out by itself, and none for what goes nowhere", () => {
@@ -108,17 +159,33 @@ describe("the woven picture", () => {
       ids: ["track-1" as ChannelId],
       set: { output: { kind: "hardware", portIds: ["brindle:out:3", "brindle:out:4"] as never } },
     });
-    const flow = look(done(doc, { kind: "entries.set", table: "channels", ids: ["track-2" as ChannelId], set: { output: { kind: "nowhere" } } }));
-    expect(flow.nodes.filter(({ kind }) => kind === "out").map(({ label }) => label)).toEqual(expect.arrayContaining(["Outputs 1–2", "Outputs 3–4"]));
+    const flow = look(
+      done(doc, {
+        kind: "entries.set",
+        table: "channels",
+        ids: ["track-2" as ChannelId],
+        set: { output: { kind: "nowhere" } },
+      }),
+    );
+    expect(flow.nodes.filter(({ kind }) => kind === "out").map(({ label }) => label)).toEqual(
+      expect.arrayContaining(["Outputs 1–2", "Outputs 3–4"]),
+    );
     expect(flow.threads.filter(({ from }) => from === "track-2")).toEqual([]);
   });
 
   it("takes more width where buses lie too deep in one another for what there is", () => {
     const names = Array.from({ length: 12 }, (_, at) => `b${at}`);
-    const laid = names.map((name): Edit => ({ kind: "channels.add", channels: [{ kind: "bus", id: name as ChannelId, name }], feedIds: [] }));
-    const chained = names
-      .slice(1)
-      .map((name, at): Edit => ({ kind: "entries.set", table: "channels", ids: [`b${at}` as ChannelId], set: { output: { kind: "channel", channelId: name as ChannelId } } }));
+    const laid = names.map(
+      (name): Edit => ({ kind: "channels.add", channels: [{ kind: "bus", id: name as ChannelId, name }], feedIds: [] }),
+    );
+    const chained = names.slice(1).map(
+      (name, at): Edit => ({
+        kind: "entries.set",
+        table: "channels",
+        ids: [`b${at}` as ChannelId],
+        set: { output: { kind: "channel", channelId: name as ChannelId } },
+      }),
+    );
     const flow = look(done(aTemplate(wholeMill).build(), ...laid, ...chained));
     expect(overlapping(flow)).toEqual([]);
     expect(flow.width).toBeGreaterThan(SEEN.width);

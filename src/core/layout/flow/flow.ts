@@ -9,16 +9,33 @@ import { type Graph, graphOf, intoOf, recordedFrom, type Thread } from "../../ro
 import { counted } from "../../units/counted";
 import { formatDb } from "../../units/decibels";
 import { sumColour } from "../channel-colour";
-import { type Box, type Flow, type FlowNode, type FlowView, FOOT, GAP, isHidden, LEFT, middle, OUT_WIDTH, TOP, thickness } from "./picture";
+import {
+  type Box,
+  type Flow,
+  type FlowNode,
+  type FlowView,
+  FOOT,
+  GAP,
+  isHidden,
+  LEFT,
+  middle,
+  OUT_WIDTH,
+  TOP,
+  thickness,
+} from "./picture";
 import { type Bundle, carriedOf, drawn, keyOf, lineThreads, outId } from "./threads";
 import { familiesOf, firstColumn, stacked } from "./tracks";
 
-const levelOf = (channel: Channel): string => (channel.faderDb === null ? "−∞ dB" : channel.faderDb === 0 ? "" : formatDb(channel.faderDb));
+const levelOf = (channel: Channel): string =>
+  channel.faderDb === null ? "−∞ dB" : channel.faderDb === 0 ? "" : formatDb(channel.faderDb);
 
 /** What stands between the first column and the main bus: buses, returns, and tracks that record one. */
 type Placed = Sum | Track;
 
-/** In which column each of them stands: one behind the last of those that feed it; only they count. Linear, since each is looked at once. */
+/**
+ * In which column each of them stands: one behind the last of those that feed it; only they count. Linear, since each
+ * is looked at once.
+ */
 const columnsOf = (graph: Graph, sums: readonly Placed[]): ReadonlyMap<ChannelId, number> => {
   const columns = new Map<ChannelId, number>();
   const ids = new Set(sums.map(({ id }) => id));
@@ -26,7 +43,10 @@ const columnsOf = (graph: Graph, sums: readonly Placed[]): ReadonlyMap<ChannelId
     const known = columns.get(id);
     if (known !== undefined) return known;
     columns.set(id, 1);
-    const column = intoOf(graph, id).reduce((most, { from }) => (ids.has(from) ? Math.max(most, columnOf(from) + 1) : most), 1);
+    const column = intoOf(graph, id).reduce(
+      (most, { from }) => (ids.has(from) ? Math.max(most, columnOf(from) + 1) : most),
+      1,
+    );
     columns.set(id, column);
     return column;
   };
@@ -38,8 +58,14 @@ interface Wanted extends Box {
   readonly at: number;
 }
 
-/** Places what stands in one column as near as can be to where it would be best, without one over the other: down from the top, then up from the bottom. */
-const settled = (boxes: readonly Wanted[], { x, width, bottom }: { readonly x: number; readonly width: number; readonly bottom: number }): readonly FlowNode[] => {
+/**
+ * Places what stands in one column as near as can be to where it would be best, without one over the other: down from
+ * the top, then up from the bottom.
+ */
+const settled = (
+  boxes: readonly Wanted[],
+  { x, width, bottom }: { readonly x: number; readonly width: number; readonly bottom: number },
+): readonly FlowNode[] => {
   const ys: number[] = [];
   let free = TOP;
   for (const { at, height } of boxes) {
@@ -106,7 +132,16 @@ const asideOf = ({ graph }: Placing, sum: Sum): string => {
   return levelOf(sum) || (sum.kind === "return" && sent > 1 ? counted(sent, "send") : "");
 };
 
-const PLAIN = { aside: "", colour: null, channelIds: [], folderId: null, gap: 0, parked: false, muted: false, output: null } as const;
+const PLAIN = {
+  aside: "",
+  colour: null,
+  channelIds: [],
+  folderId: null,
+  gap: 0,
+  parked: false,
+  muted: false,
+  output: null,
+} as const;
 
 const trackBox = (placing: Placing, track: Track): Wanted => ({
   ...PLAIN,
@@ -126,7 +161,9 @@ const trackBox = (placing: Placing, track: Track): Wanted => ({
 const sumBox = (placing: Placing, sum: Sum): Wanted => {
   const { doc, bottom, carried } = placing;
   const isReturn = sum.kind === "return";
-  const at = isReturn ? bottom - 40 + (meanOf(placing, sum.id, false) ?? bottom) / 1e6 : (meanOf(placing, sum.id, true) ?? bottom);
+  const at = isReturn
+    ? bottom - 40 + (meanOf(placing, sum.id, false) ?? bottom) / 1e6
+    : (meanOf(placing, sum.id, true) ?? bottom);
   const height = isReturn ? 26 : Math.max(24, thickness(carried(sum.id)) + 8);
   const { id, kind, name: label, parked, muted } = sum;
   return {
@@ -147,10 +184,16 @@ const sumBox = (placing: Placing, sum: Sum): Wanted => {
 
 const byPlace = (a: Wanted, b: Wanted): number => a.at - b.at || (a.id < b.id ? -1 : 1);
 
-const placeSums = (placing: Placing, sums: readonly Placed[], column: ReadonlyMap<ChannelId, number>): readonly FlowNode[] => {
+const placeSums = (
+  placing: Placing,
+  sums: readonly Placed[],
+  column: ReadonlyMap<ChannelId, number>,
+): readonly FlowNode[] => {
   const { columns, bottom, nodeOf } = placing;
   return Array.from({ length: columns.xs.length - 2 }, (_, at) => {
-    const boxes = sums.filter(({ id }) => column.get(id) === at + 1).map((sum) => (sum.kind === "track" ? trackBox(placing, sum) : sumBox(placing, sum)));
+    const boxes = sums
+      .filter(({ id }) => column.get(id) === at + 1)
+      .map((sum) => (sum.kind === "track" ? trackBox(placing, sum) : sumBox(placing, sum)));
     const placed = settled(boxes.sort(byPlace), { x: columns.xs[at] ?? 0, width: columns.sum, bottom });
     for (const node of placed) nodeOf.set(node.id as ChannelId, node);
     return placed;
@@ -159,7 +202,10 @@ const placeSums = (placing: Placing, sums: readonly Placed[], column: ReadonlyMa
 
 const placeMain = (placing: Placing, main: Channel): FlowNode => {
   const { graph, columns, bottom, carried, nodeOf } = placing;
-  const total = intoOf(graph, main.id).reduce((sum, { from }) => (nodeOf.has(from) ? sum + thickness(carried(from)) : sum), 0);
+  const total = intoOf(graph, main.id).reduce(
+    (sum, { from }) => (nodeOf.has(from) ? sum + thickness(carried(from)) : sum),
+    0,
+  );
   const height = Math.min(Math.max(56, total + 16), bottom - TOP);
   const at = meanOf(placing, main.id, true) ?? (TOP + bottom) / 2;
   const y = Math.max(TOP, Math.min(bottom - height, at - height / 2));
@@ -194,12 +240,23 @@ const leavers = ({ doc, nodeOf }: Placing): ReadonlyMap<string, readonly Channel
   return outs;
 };
 
-const placeOuts = ({ rig, columns, bottom, nodeOf }: Placing, outs: ReadonlyMap<string, readonly Channel[]>): readonly FlowNode[] => {
+const placeOuts = (
+  { rig, columns, bottom, nodeOf }: Placing,
+  outs: ReadonlyMap<string, readonly Channel[]>,
+): readonly FlowNode[] => {
   const boxes = [...outs].map(([id, channels]): Wanted => {
     const ys = channels.flatMap((channel) => nodeOf.get(channel.id) ?? []).map(middle);
     const output = channels[0]?.output ?? null;
     const label = output?.kind === "hardware" ? outputsInWords(rig, output.portIds) : "";
-    return { ...PLAIN, kind: "out", id, label, output, height: 22, at: ys.reduce((sum, y) => sum + y, 0) / Math.max(1, ys.length) };
+    return {
+      ...PLAIN,
+      kind: "out",
+      id,
+      label,
+      output,
+      height: 22,
+      at: ys.reduce((sum, y) => sum + y, 0) / Math.max(1, ys.length),
+    };
   });
   return settled(boxes.sort(byPlace), { x: columns.xs.at(-1) ?? 0, width: OUT_WIDTH, bottom });
 };
@@ -208,8 +265,15 @@ const placeOuts = ({ rig, columns, bottom, nodeOf }: Placing, outs: ReadonlyMap<
 type Laid = Omit<Thread, "kind" | "at" | "place"> & { readonly kind: Bundle["kind"] };
 
 /** The ways of the sound, those between the same two nodes as one bundle. */
-const bundled = ({ graph, view, carried, nodeOf }: Placing, outs: ReadonlyMap<string, readonly Channel[]>, outNodes: readonly FlowNode[]): readonly Bundle[] => {
-  const bundles = new Map<string, { readonly kind: Bundle["kind"]; readonly from: FlowNode; readonly to: FlowNode; readonly threads: Laid[] }>();
+const bundled = (
+  { graph, view, carried, nodeOf }: Placing,
+  outs: ReadonlyMap<string, readonly Channel[]>,
+  outNodes: readonly FlowNode[],
+): readonly Bundle[] => {
+  const bundles = new Map<
+    string,
+    { readonly kind: Bundle["kind"]; readonly from: FlowNode; readonly to: FlowNode; readonly threads: Laid[] }
+  >();
   const lay = (from: FlowNode | undefined, to: FlowNode | undefined, thread: Laid): void => {
     if (!from || !to || from === to) return;
     const key = keyOf(from.id, to.id, thread.kind);
@@ -217,24 +281,39 @@ const bundled = ({ graph, view, carried, nodeOf }: Placing, outs: ReadonlyMap<st
     if (there) there.threads.push(thread);
     else bundles.set(key, { kind: thread.kind, from, to, threads: [thread] });
   };
-  for (const thread of graph.threads) if (thread.kind === "send" ? view.sends : view.outputs) lay(nodeOf.get(thread.from), nodeOf.get(thread.to), thread);
-  if (view.sends) for (const steer of graph.steers) lay(nodeOf.get(steer.from), nodeOf.get(steer.to), { ...steer, kind: "steer" });
+  for (const thread of graph.threads)
+    if (thread.kind === "send" ? view.sends : view.outputs) lay(nodeOf.get(thread.from), nodeOf.get(thread.to), thread);
+  if (view.sends)
+    for (const steer of graph.steers) lay(nodeOf.get(steer.from), nodeOf.get(steer.to), { ...steer, kind: "steer" });
   const outNode = new Map(outNodes.map((node) => [node.id, node]));
   for (const [id, channels] of view.outputs ? outs : [])
-    for (const channel of channels) lay(nodeOf.get(channel.id), outNode.get(id), { id: channel.id, kind: "output", from: channel.id, to: channel.id });
+    for (const channel of channels)
+      lay(nodeOf.get(channel.id), outNode.get(id), {
+        id: channel.id,
+        kind: "output",
+        from: channel.id,
+        to: channel.id,
+      });
   return [...bundles.values()].map((bundle): Bundle => {
     const tracks = bundle.threads.reduce((sum, { from }) => sum + Math.max(1, carried(from)), 0);
     return {
       ...bundle,
       threads: bundle.threads as Bundle["threads"],
-      width: bundle.kind === "steer" ? 1.8 : bundle.kind === "send" ? Math.min(4, 1.4 + 0.3 * Math.log2(bundle.threads.length)) : Math.min(bundle.from.height, thickness(tracks)),
+      width:
+        bundle.kind === "steer"
+          ? 1.8
+          : bundle.kind === "send"
+            ? Math.min(4, 1.4 + 0.3 * Math.log2(bundle.threads.length))
+            : Math.min(bundle.from.height, thickness(tracks)),
     };
   });
 };
 
 /**
- * The woven picture: tracks at the left by family, buses and returns in columns by how many of them the sound has passed, the main bus, and the outputs of the
- * interface. Everything fits the width; the height grows only where tracks would come closer than they can be read. Order in a column is by what feeds it, so
+ * The woven picture: tracks at the left by family, buses and returns in columns by how many of them the sound has
+ * passed, the main bus, and the outputs of the
+ * interface. Everything fits the width; the height grows only where tracks would come closer than they can be read.
+ * Order in a column is by what feeds it, so
  * that little crosses, and the same document gives the same picture. Linear but for the sorting of each column.
  */
 export const layoutFlow = (doc: Template, rig: Rig, view: FlowView): Flow => {
@@ -242,12 +321,16 @@ export const layoutFlow = (doc: Template, rig: Rig, view: FlowView): Flow => {
   const families = familiesOf(doc, view);
   const shown = new Set(families.flatMap(({ tracks }) => tracks.map(({ id }) => id)));
   const recording = tracksOf(doc).filter((track) => recordedFrom(track) !== null);
-  const sums = [...sumsOf(doc), ...recording].filter((sum: Placed) => !isHidden(sum, view) && (view.within === null || needs(graph, sum.id, shown)));
+  const sums = [...sumsOf(doc), ...recording].filter(
+    (sum: Placed) => !isHidden(sum, view) && (view.within === null || needs(graph, sum.id, shown)),
+  );
   const column = columnsOf(graph, sums);
   const columns = columnsFor(view.width, Math.max(1, ...column.values()), view.folded.size > 0);
   const tracks = stacked(firstColumn(doc, view, families), LEFT, columns.first);
   const bottom = Math.max(view.height - FOOT, ...tracks.map(({ y, height }) => y + height));
-  const nodeOf = new Map<ChannelId, FlowNode>(tracks.flatMap((node) => (node.kind === "opened" ? [] : node.channelIds.map((id) => [id, node] as const))));
+  const nodeOf = new Map<ChannelId, FlowNode>(
+    tracks.flatMap((node) => (node.kind === "opened" ? [] : node.channelIds.map((id) => [id, node] as const))),
+  );
   const placing: Placing = { doc, rig, graph, view, columns, bottom, carried: carriedOf(graph), nodeOf };
   const placed = placeSums(placing, sums, column);
   const main = entriesOf<Channel>(doc.channels).find(({ kind }) => kind === "main");
@@ -259,7 +342,12 @@ export const layoutFlow = (doc: Template, rig: Rig, view: FlowView): Flow => {
     nodes: [...tracks, ...placed, ...last, ...outNodes],
     threads: [...lineThreads(tracks, graph), ...drawn(graph, bundled(placing, outs, outNodes))],
     headings: [
-      { x: LEFT, text: view.folded.size ? `${counted(shown.size, "track")} in ${counted(folders, "family", "families")}` : "Tracks" },
+      {
+        x: LEFT,
+        text: view.folded.size
+          ? `${counted(shown.size, "track")} in ${counted(folders, "family", "families")}`
+          : "Tracks",
+      },
       ...(sums.length ? [{ x: columns.xs[0] ?? 0, text: "Buses and returns" }] : []),
       { x: columns.xs.at(-2) ?? 0, text: "Main" },
       { x: columns.xs.at(-1) ?? 0, text: "Heard at" },

@@ -11,30 +11,49 @@ import type { Flow, FlowThread } from "./picture";
 import { strokesOf } from "./strokes";
 
 const pictureOf = (doc: Parameters<typeof layoutFlow>[0]): Flow =>
-  layoutFlow(doc, wholeMill, { width: 1000, height: 660, folded: new Set(), within: null, outputs: true, sends: true, parked: false });
+  layoutFlow(doc, wholeMill, {
+    width: 1000,
+    height: 660,
+    folded: new Set(),
+    within: null,
+    outputs: true,
+    sends: true,
+    parked: false,
+  });
 
 /** Heights along the drawn line itself, by its own numbers: ends and handles of each bend. */
 const heightsOf = ({ path }: FlowThread): readonly number[] => {
-  const numbers = [...path.matchAll(/[MCH](?:[^A-Z]*)/g)].flatMap(([part]) => (part.startsWith("H") ? [] : [...part.matchAll(/-?[\d.]+/g)].map(Number)));
+  const numbers = [...path.matchAll(/[MCH](?:[^A-Z]*)/g)].flatMap(([part]) =>
+    part.startsWith("H") ? [] : [...part.matchAll(/-?[\d.]+/g)].map(Number),
+  );
   const points = numbers.flatMap((value, at) => (at % 2 ? [value] : []));
   if (points.length < 4) return points;
   const [a = 0, b = 0, c = 0, d = 0] = points;
-  return Array.from({ length: 101 }, (_, at) => at / 100).map((t) => (1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t ** 2 * c + t ** 3 * d);
+  return Array.from({ length: 101 }, (_, at) => at / 100).map(
+    (t) => (1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t ** 2 * c + t ** 3 * d,
+  );
 };
 
 const pictures = [...demoTemplates(), wideSends(90, 5)].map((doc) => [doc.name, pictureOf(doc), doc] as const);
 
 describe("what is drawn of a picture", () => {
-  it.each(pictures)("%s: every thread that runs through what is seen, by the line itself, and few that do not", (_name, flow) => {
-    for (let from = 0; from < flow.height; from += 137) {
-      const sight = { from, to: from + 200 };
-      const drawn = new Set(threadsInSight(flow, sight));
-      const through = flow.threads.filter((thread) => heightsOf(thread).some((y) => y >= sight.from && y <= sight.to));
-      expect(through.filter((thread) => !drawn.has(thread))).toEqual([]);
-      const away = 40 + Math.max(...flow.nodes.map(({ height }) => height));
-      expect([...drawn].filter((thread) => heightsOf(thread).every((y) => y < sight.from - away || y > sight.to + away))).toEqual([]);
-    }
-  });
+  it.each(pictures)(
+    "%s: every thread that runs through what is seen, by the line itself, and few that do not",
+    (_name, flow) => {
+      for (let from = 0; from < flow.height; from += 137) {
+        const sight = { from, to: from + 200 };
+        const drawn = new Set(threadsInSight(flow, sight));
+        const through = flow.threads.filter((thread) =>
+          heightsOf(thread).some((y) => y >= sight.from && y <= sight.to),
+        );
+        expect(through.filter((thread) => !drawn.has(thread))).toEqual([]);
+        const away = 40 + Math.max(...flow.nodes.map(({ height }) => height));
+        expect(
+          [...drawn].filter((thread) => heightsOf(thread).every((y) => y < sight.from - away || y > sight.to + away)),
+        ).toEqual([]);
+      }
+    },
+  );
 
   it("is all of a small one, and in a large one what is around the window, and stays the same for a little scrolling", () => {
     const [, large] = pictures.at(-1) ?? expect.unreachable();
@@ -63,9 +82,13 @@ describe("threads that are lit, found by what is lit", () => {
       for (const ways of ["all", "dry", "sent"] as const) {
         const lit = litBy(graph, [id], ways);
         const leaves = (way: string) =>
-          lit?.channels.has(way as never) && graph.channels[way as never] && (graph.channels[way as never] as { output: { kind: string } }).output.kind === "hardware";
+          lit?.channels.has(way as never) &&
+          graph.channels[way as never] &&
+          (graph.channels[way as never] as { output: { kind: string } }).output.kind === "hardware";
         const asked = flow.threads.filter(({ kind, to, threadIds }) =>
-          kind === "line" ? lit?.channels.has(to as never) : threadIds.some((way) => lit?.threads.has(way) || (to.startsWith("out ") && leaves(way))),
+          kind === "line"
+            ? lit?.channels.has(to as never)
+            : threadIds.some((way) => lit?.threads.has(way) || (to.startsWith("out ") && leaves(way))),
         );
         expect(litThreads(graph, lit, flow.threads)).toEqual(new Set(asked.map((thread) => thread.id)));
       }

@@ -10,7 +10,8 @@ export interface Sight {
 
 /** How high and low each thread of a picture runs: it bends, but never beyond its ends. */
 const spans = perDocument((flow: Flow): ReadonlyMap<FlowThread, Sight> => {
-  const heights = (thread: FlowThread): readonly number[] => [thread.from, thread.to].flatMap((id) => nodeIn(flow, id) ?? []).flatMap((node) => [node.y, node.y + node.height]);
+  const heights = (thread: FlowThread): readonly number[] =>
+    [thread.from, thread.to].flatMap((id) => nodeIn(flow, id) ?? []).flatMap((node) => [node.y, node.y + node.height]);
   return new Map(
     flow.threads.map((thread) => {
       const ends = heights(thread);
@@ -19,7 +20,8 @@ const spans = perDocument((flow: Flow): ReadonlyMap<FlowThread, Sight> => {
   );
 });
 
-export const isNodeInSight = ({ y, height }: Pick<FlowNode, "y" | "height">, { from, to }: Sight): boolean => y + height >= from && y <= to;
+export const isNodeInSight = ({ y, height }: Pick<FlowNode, "y" | "height">, { from, to }: Sight): boolean =>
+  y + height >= from && y <= to;
 
 /** The threads of a picture that run through a part of its height; those without an end in it count as well. */
 export const threadsInSight = (flow: Flow, { from, to }: Sight): readonly FlowThread[] => {
@@ -42,5 +44,8 @@ export const sightOf = ({ top, height }: { readonly top: number; readonly height
 });
 
 /** Where to scroll to, so that a node is seen; null where it is seen already. */
-export const scrollTo = (node: FlowNode, { top, height }: { readonly top: number; readonly height: number }): number | null =>
+export const scrollTo = (
+  node: FlowNode,
+  { top, height }: { readonly top: number; readonly height: number },
+): number | null =>
   node.y >= top && node.y + node.height <= top + height ? null : Math.max(0, middle(node) - height / 2);

@@ -24,24 +24,34 @@ const sentFrom = (graph: Graph, id: ChannelId): Reach => {
 
 const waysOf = (graph: Graph, id: ChannelId, ways: Ways): Reach => {
   if (ways === "sent") return sentFrom(graph, id);
-  return ways === "dry" ? joined([downFrom(graph, id, isDry), upFrom(graph, id, isDry)]) : joined([downFrom(graph, id), upFrom(graph, id), steersAt(graph, id)]);
+  return ways === "dry"
+    ? joined([downFrom(graph, id, isDry), upFrom(graph, id, isDry)])
+    : joined([downFrom(graph, id), upFrom(graph, id), steersAt(graph, id)]);
 };
 
 /** What a channel steers and is steered by: only the side-chains at its own ends, as no sound goes on along them. */
 const steersAt = ({ steers }: Graph, id: ChannelId): Reach => {
   const own = steers.filter(({ from, to }) => from === id || to === id);
-  return { channels: new Set(own.flatMap(({ from, to }) => [from, to])), threads: new Set(own.map((steer) => steer.id)) };
+  return {
+    channels: new Set(own.flatMap(({ from, to }) => [from, to])),
+    threads: new Set(own.map((steer) => steer.id)),
+  };
 };
 
-/** The whole way up and down of what is selected; null when nothing is, and all is shown alike. Linear in what is reached. */
+/**
+ * The whole way up and down of what is selected; null when nothing is, and all is shown alike. Linear in what is
+ * reached.
+ */
 export const litBy = (graph: Graph, selected: readonly ChannelId[], ways: Ways): Reach | null => {
   const there = selected.filter((id) => graph.channels[id]);
   return there.length ? joined(there.map((id) => waysOf(graph, id, ways))) : null;
 };
 
-const exits = (graph: Graph, lit: Reach): ReadonlySet<string> => new Set([...lit.channels].flatMap((id) => (graph.channels[id]?.output.kind === "hardware" ? [id as string] : [])));
+const exits = (graph: Graph, lit: Reach): ReadonlySet<string> =>
+  new Set([...lit.channels].flatMap((id) => (graph.channels[id]?.output.kind === "hardware" ? [id as string] : [])));
 
-export const isLitNode = (lit: Reach | null, { kind, channelIds }: FlowNode): boolean => !lit || kind === "out" || channelIds.some((id) => lit.channels.has(id));
+export const isLitNode = (lit: Reach | null, { kind, channelIds }: FlowNode): boolean =>
+  !lit || kind === "out" || channelIds.some((id) => lit.channels.has(id));
 
 /** Which drawn threads each way of the sound runs in, and which each line and each output of the interface ends in. */
 const drawnIn = perDocument((threads: readonly FlowThread[]) => {
@@ -57,7 +67,10 @@ const drawnIn = perDocument((threads: readonly FlowThread[]) => {
   return { ways, lines, outs, all: new Set(threads.map(({ id }) => id)) };
 });
 
-/** A thread is lit when one of the ways in it is; that to an output of the interface when its channel is. Linear in what is lit. */
+/**
+ * A thread is lit when one of the ways in it is; that to an output of the interface when its channel is. Linear in what
+ * is lit.
+ */
 export const litThreads = (graph: Graph, lit: Reach | null, threads: readonly FlowThread[]): ReadonlySet<string> => {
   const { ways, lines, outs, all } = drawnIn(threads);
   if (!lit) return all;

@@ -6,7 +6,18 @@ import type { Channel, Output } from "../../model/tables/channels";
 /** From so many tracks on families begin folded. */
 export const FOLDED_FROM = 40;
 
-export type FlowKind = "track" | "instrument" | "reference" | "click" | "talkback" | "family" | "opened" | "bus" | "return" | "main" | "out";
+export type FlowKind =
+  | "track"
+  | "instrument"
+  | "reference"
+  | "click"
+  | "talkback"
+  | "family"
+  | "opened"
+  | "bus"
+  | "return"
+  | "main"
+  | "out";
 
 /** Something in the picture that threads run to and from. Pixels, from the top left of the picture. */
 export interface FlowNode {
@@ -73,7 +84,8 @@ export const OUT_WIDTH = 108;
 /** How thick a thread is that carries so many tracks: grows with the root, so that one is seen beside a hundred. */
 export const thickness = (count: number): number => Math.min(30, 2.4 + 4.6 * Math.sqrt(Math.max(0, count - 1)));
 
-export const isHidden = (channel: Channel | undefined, view: FlowView): boolean => !channel || (!view.parked && isParked(channel));
+export const isHidden = (channel: Channel | undefined, view: FlowView): boolean =>
+  !channel || (!view.parked && isParked(channel));
 
 export const middle = ({ y, height }: Pick<FlowNode, "y" | "height">): number => y + height / 2;
 

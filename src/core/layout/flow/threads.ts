@@ -12,7 +12,9 @@ export const carriedOf = (graph: Graph): ((id: ChannelId) => number) => {
     if (known !== undefined) return known;
     carried.set(id, 1);
     const begins = ["track", "instrument", "reference", "click", "talkback"].includes(graph.channels[id]?.kind ?? "");
-    const count = begins ? 1 : intoOf(graph, id).reduce((sum, { kind, from }) => (kind === "output" ? sum + of(from) : sum), 0);
+    const count = begins
+      ? 1
+      : intoOf(graph, id).reduce((sum, { kind, from }) => (kind === "output" ? sum + of(from) : sum), 0);
     carried.set(id, count);
     return count;
   };
@@ -25,7 +27,10 @@ export const curve = (x1: number, y1: number, x2: number, y2: number): string =>
   return `M${round(x1)} ${round(y1)}C${round(x1 + bend)} ${round(y1)} ${round(x2 - bend)} ${round(y2)} ${round(x2)} ${round(y2)}`;
 };
 
-/** To the left edge of what is steered; where that does not stand further right, round to its right edge, so that it crosses nothing in between. */
+/**
+ * To the left edge of what is steered; where that does not stand further right, round to its right edge, so that it
+ * crosses nothing in between.
+ */
 const steerCurve = (from: FlowNode, to: FlowNode): string => {
   const [x1, y1, y2] = [from.x + from.width, from.y + from.height * 0.3, to.y + to.height * 0.3];
   if (to.x > x1) return curve(x1, y1, to.x, y2);
@@ -46,11 +51,18 @@ export interface Bundle {
 
 export const keyOf = (from: string, to: string, kind: string): string => `${from} ${to} ${kind}`;
 
-export const outId = (channel: Channel): string | null => (channel.output.kind === "hardware" ? `out ${channel.output.portIds.join(" ")}` : null);
+export const outId = (channel: Channel): string | null =>
+  channel.output.kind === "hardware" ? `out ${channel.output.portIds.join(" ")}` : null;
 
 /** Ends of bundles side by side on the edge of a node, in the order of where they come from or go to. */
-export const spread = (bundles: readonly Bundle[], node: FlowNode, other: (bundle: Bundle) => FlowNode): ReadonlyMap<Bundle, number> => {
-  const sorted = [...bundles].sort((a, b) => middle(other(a)) - middle(other(b)) || (other(a).id < other(b).id ? -1 : 1));
+export const spread = (
+  bundles: readonly Bundle[],
+  node: FlowNode,
+  other: (bundle: Bundle) => FlowNode,
+): ReadonlyMap<Bundle, number> => {
+  const sorted = [...bundles].sort(
+    (a, b) => middle(other(a)) - middle(other(b)) || (other(a).id < other(b).id ? -1 : 1),
+  );
   const total = sorted.reduce((sum, { width }) => sum + width, 0);
   const share = Math.min(1, (node.height - 2) / Math.max(1, total));
   let y = middle(node) - (total * share) / 2;
@@ -63,7 +75,10 @@ export const spread = (bundles: readonly Bundle[], node: FlowNode, other: (bundl
   );
 };
 
-export const grouped = (bundles: readonly Bundle[], of: (bundle: Bundle) => FlowNode): ReadonlyMap<FlowNode, readonly Bundle[]> => {
+export const grouped = (
+  bundles: readonly Bundle[],
+  of: (bundle: Bundle) => FlowNode,
+): ReadonlyMap<FlowNode, readonly Bundle[]> => {
   const map = new Map<FlowNode, Bundle[]>();
   for (const bundle of bundles) {
     const there = map.get(of(bundle));
@@ -76,7 +91,8 @@ export const grouped = (bundles: readonly Bundle[], of: (bundle: Bundle) => Flow
 export const endsOf = (bundles: readonly Bundle[], side: "from" | "to"): ReadonlyMap<Bundle, number> => {
   const other = side === "from" ? "to" : "from";
   const ends = new Map<Bundle, number>();
-  for (const [node, own] of grouped(bundles, (bundle) => bundle[side])) for (const [bundle, y] of spread(own, node, (one) => one[other])) ends.set(bundle, y);
+  for (const [node, own] of grouped(bundles, (bundle) => bundle[side]))
+    for (const [bundle, y] of spread(own, node, (one) => one[other])) ends.set(bundle, y);
   return ends;
 };
 

@@ -21,9 +21,12 @@ export interface Family {
 type Played = Instrument | Reference | Click | Talkback;
 type First = Track | Played;
 
-const isPlayed = (channel: Channel): channel is Played => ["instrument", "reference", "click", "talkback"].includes(channel.kind);
+const isPlayed = (channel: Channel): channel is Played =>
+  ["instrument", "reference", "click", "talkback"].includes(channel.kind);
 
-/** Tracks by the outermost folder they lie in, in the order of the input list; those that record a bus stand behind it. */
+/**
+ * Tracks by the outermost folder they lie in, in the order of the input list; those that record a bus stand behind it.
+ */
 export const familiesOf = (doc: Template, view: FlowView): readonly Family[] => {
   const families: { folder: Folder | null; colour: Colour | null; tracks: First[] }[] = [];
   let open: readonly FolderId[] = [];
@@ -37,10 +40,17 @@ export const familiesOf = (doc: Template, view: FlowView): readonly Family[] => 
       open = [];
       if (families.at(-1)?.folder !== null) families.push({ folder: null, colour: null, tracks: [] });
     }
-    if (recordedFrom(row.track) === null && !isHidden(row.track, view) && (view.within === null || open.includes(view.within))) families.at(-1)?.tracks.push(row.track);
+    if (
+      recordedFrom(row.track) === null &&
+      !isHidden(row.track, view) &&
+      (view.within === null || open.includes(view.within))
+    )
+      families.at(-1)?.tracks.push(row.track);
   }
   const played = view.within === null ? entriesOf<Channel>(doc.channels).filter(isPlayed) : [];
-  const shown = played.filter((channel) => !isHidden(channel, view)).sort((a, b) => (a.kind === b.kind ? a.name.localeCompare(b.name) : a.kind === "instrument" ? -1 : 1));
+  const shown = played
+    .filter((channel) => !isHidden(channel, view))
+    .sort((a, b) => (a.kind === b.kind ? a.name.localeCompare(b.name) : a.kind === "instrument" ? -1 : 1));
   return [...families, { folder: null, colour: null, tracks: shown }].filter((family) => family.tracks.length > 0);
 };
 
@@ -56,8 +66,13 @@ export const firstColumn = (doc: Template, view: FlowView, families: readonly Fa
   const heads = total > FOLDED_FROM || view.folded.size > 0;
   const isFolded = ({ folder }: Family) => folder !== null && view.folded.has(folder.id);
   const shown = families.reduce((sum, family) => sum + (isFolded(family) ? 0 : family.tracks.length), 0);
-  const room = view.height - TOP - FOOT - families.reduce((sum, family) => sum + GAP + (heads && family.folder && !isFolded(family) ? 22 : 0), 0);
-  const folded = (share: number) => families.reduce((sum, family) => sum + (isFolded(family) ? familyHeight(family.tracks.length, share) : 0), 0);
+  const room =
+    view.height -
+    TOP -
+    FOOT -
+    families.reduce((sum, family) => sum + GAP + (heads && family.folder && !isFolded(family) ? 22 : 0), 0);
+  const folded = (share: number) =>
+    families.reduce((sum, family) => sum + (isFolded(family) ? familyHeight(family.tracks.length, share) : 0), 0);
   const share = Math.min(1, Math.max(0, room - shown * CLOSEST) / Math.max(1, folded(1)));
   const pitch = Math.min(25, Math.max(CLOSEST, (room - folded(share)) / Math.max(1, shown)));
   return families.flatMap((family, at): Box[] => {
@@ -73,8 +88,20 @@ export const firstColumn = (doc: Template, view: FlowView, families: readonly Fa
       output: null,
     };
     const aside = counted(tracks.length, "track");
-    if (folder && isFolded(family)) return [{ ...of, kind: "family", id: folder.id, label: folder.name, aside, height: familyHeight(tracks.length, share), gap }];
-    const head: Box[] = folder && heads ? [{ ...of, kind: "opened", id: folder.id, label: folder.name, aside, height: 20, gap }] : [];
+    if (folder && isFolded(family))
+      return [
+        {
+          ...of,
+          kind: "family",
+          id: folder.id,
+          label: folder.name,
+          aside,
+          height: familyHeight(tracks.length, share),
+          gap,
+        },
+      ];
+    const head: Box[] =
+      folder && heads ? [{ ...of, kind: "opened", id: folder.id, label: folder.name, aside, height: 20, gap }] : [];
     return [
       ...head,
       ...tracks.map(

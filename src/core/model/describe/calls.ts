@@ -17,4 +17,5 @@ export const addTitled =
     `Add ${titled(one, many)(entries)}`;
 
 /** "Dye Fiddle weld". */
-export const dyed = (who: string, colour: string | null): string => (colour ? `Dye ${who} ${colour}` : `Take the dye off ${who}`);
+export const dyed = (who: string, colour: string | null): string =>
+  colour ? `Dye ${who} ${colour}` : `Take the dye off ${who}`;

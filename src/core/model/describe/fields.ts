@@ -12,7 +12,9 @@ export interface Column<Id extends string = string> {
   readonly seat: number;
   /** Pixels. */
   readonly width: number;
-  /** What the field is called in the inspector, if not as in lists; where it stands there; and what an empty one means. */
+  /**
+   * What the field is called in the inspector, if not as in lists; where it stands there; and what an empty one means.
+   */
   readonly label?: string;
   readonly inspected?: number;
   readonly empty?: string;
@@ -20,7 +22,10 @@ export interface Column<Id extends string = string> {
   readonly quiet?: true;
   /** Not shown until it is asked for. */
   readonly hidden?: true;
-  /** Each row has one of its own: what is typed in one of several selected rows is for that row, and not for all of them. */
+  /**
+   * Each row has one of its own: what is typed in one of several selected rows is for that row, and not for all of
+   * them.
+   */
   readonly own?: true;
   /** What a block of cells can be filled with: copied down, counted on, emptied. */
   readonly fills?: readonly ("copied" | "counted" | "emptied")[];
@@ -34,18 +39,27 @@ export interface ListColumn<Meaning extends string = string> {
   readonly words: string;
   /** What it is called where its meaning is chosen, if not by its heading. */
   readonly says?: string;
-  /** Where it stands among the columns that every list has; the others are written where a template says something in them. */
+  /**
+   * Where it stands among the columns that every list has; the others are written where a template says something in
+   * them.
+   */
   readonly always?: number;
 }
 
-/** Where the patching sheet has a field: among what is set at the preamp, in the note, in a column that tells more than the field, or nowhere. */
+/**
+ * Where the patching sheet has a field: among what is set at the preamp, in the note, in a column that tells more than
+ * the field, or nowhere.
+ */
 export type OnSheet = "settings" | "note" | "column" | "nowhere";
 
 /** What a field takes part in. */
 export interface Parts {
   /** What a person calls it, in the name of an edit: "the gain". */
   readonly word: string;
-  /** What setting it is called, where "Set the gain of …" won't do. `who` are the entries in words: "Fiddle", "4 tracks". */
+  /**
+   * What setting it is called, where "Set the gain of …" won't do. `who` are the entries in words: "Fiddle", "4
+   * tracks".
+   */
   readonly says?: (who: string, value: never, around: NamedAround) => string;
   /** Of texts: what is said to somebody who leaves it empty, where it must say something. */
   readonly needed?: string;
@@ -57,7 +71,10 @@ export interface Parts {
   readonly sheet?: OnSheet;
   /** Templates are found by it. */
   readonly searched?: true;
-  /** An accepted finding on the thing comes back when it changes. The number is its place in the stamp of a cause, and stays what it is. */
+  /**
+   * An accepted finding on the thing comes back when it changes. The number is its place in the stamp of a cause, and
+   * stays what it is.
+   */
   readonly bears?: number;
 }
 
@@ -76,7 +93,9 @@ export interface Reference {
   /** What refers so is a part of what it refers to: it is copied with it. */
   readonly brings?: true;
   readonly ids: (value: never) => readonly string[];
-  /** The value without some of its targets; null when the entry goes along. Without this, what is referred to can't go. */
+  /**
+   * The value without some of its targets; null when the entry goes along. Without this, what is referred to can't go.
+   */
   readonly without?: (value: never, gone: ReadonlySet<string>) => { readonly value: unknown } | null;
 }
 
@@ -121,7 +140,12 @@ export type EntryOf<F extends Fields> = { readonly [K in keyof F]: ValueOf<F[K]>
 type With<P> = P & Parts;
 
 /** Text of up to so many characters. */
-export const text = <const P extends Parts>(most: number, parts: With<P>): Field<string> & P => ({ kind: "text", schema: textSchema(most), initial: "", ...parts });
+export const text = <const P extends Parts>(most: number, parts: With<P>): Field<string> & P => ({
+  kind: "text",
+  schema: textSchema(most),
+  initial: "",
+  ...parts,
+});
 /** Text that says something. */
 export const name = <const P extends Parts>(most: number, parts: With<P>): Field<string> & P => ({
   kind: "text",
@@ -144,11 +168,19 @@ export const flag = <const P extends Parts>(switched: Switched, parts: With<P>):
   ...parts,
 });
 /** The same, but on where nothing is known. */
-export const flagOn = <const P extends Parts>(switched: Switched, parts: With<P>): Field<boolean> & P => ({ ...flag(switched, parts), initial: true });
+export const flagOn = <const P extends Parts>(switched: Switched, parts: With<P>): Field<boolean> & P => ({
+  ...flag(switched, parts),
+  initial: true,
+});
 export const YES_NO = { on: "yes", off: "no" } as const satisfies Switched;
 
 /** One of several values. The schema may know more of them than are offered. */
-export const choice = <T, const P extends Parts = Parts>(options: readonly T[], parts: With<P>): Field<T> & P => ({ kind: "choice", schema: { enum: options }, options, ...parts });
+export const choice = <T, const P extends Parts = Parts>(options: readonly T[], parts: With<P>): Field<T> & P => ({
+  kind: "choice",
+  schema: { enum: options },
+  options,
+  ...parts,
+});
 /** The same where nothing being said means the first. */
 export const choiceFrom = <T, const P extends Parts = Parts>(options: readonly T[], parts: With<P>): Field<T> & P => {
   const [initial] = options;
@@ -161,16 +193,26 @@ interface NumberSpec {
   readonly whole?: true;
 }
 
-const numeric = ({ min, max, whole }: NumberSpec) => ({ type: whole ? "integer" : "number", minimum: min, maximum: max });
+const numeric = ({ min, max, whole }: NumberSpec) => ({
+  type: whole ? "integer" : "number",
+  minimum: min,
+  maximum: max,
+});
 
-export const number = <T extends number = number, const P extends Parts = Parts>(spec: NumberSpec, parts: With<P>): Field<T> & P => ({
+export const number = <T extends number = number, const P extends Parts = Parts>(
+  spec: NumberSpec,
+  parts: With<P>,
+): Field<T> & P => ({
   kind: "number",
   schema: numeric(spec),
   range: spec,
   ...parts,
 });
 /** A number, or null while nobody has said. */
-export const numberOrNull = <T extends number = number, const P extends Parts = Parts>(spec: NumberSpec, parts: With<P>): Field<T | null> & P => ({
+export const numberOrNull = <T extends number = number, const P extends Parts = Parts>(
+  spec: NumberSpec,
+  parts: With<P>,
+): Field<T | null> & P => ({
   kind: "number",
   schema: orNull(numeric(spec)),
   range: spec,
@@ -178,20 +220,29 @@ export const numberOrNull = <T extends number = number, const P extends Parts = 
   ...parts,
 });
 /** Decibels from `min` to `max`, or null while nobody has said. */
-export const decibelsOrNull = <T extends number, const P extends Parts = Parts>(spec: NumberSpec, parts: With<P>): Field<T | null> & P => ({
+export const decibelsOrNull = <T extends number, const P extends Parts = Parts>(
+  spec: NumberSpec,
+  parts: With<P>,
+): Field<T | null> & P => ({
   ...numberOrNull<T, P>(spec, parts),
   kind: "decibels",
 });
 
 /** A level in decibels; null is silence, −∞. */
-export const level = <const P extends Parts>(spec: NumberSpec & { readonly initial: number }, parts: With<P>): Field<Decibels | null> & P => ({
+export const level = <const P extends Parts>(
+  spec: NumberSpec & { readonly initial: number },
+  parts: With<P>,
+): Field<Decibels | null> & P => ({
   ...numberOrNull<Decibels, P>({ min: spec.min, max: spec.max }, parts),
   kind: "decibels",
   initial: dB(spec.initial),
   silent: true,
 });
 /** A number that begins with a value. */
-export const numberFrom = <T extends number = number, const P extends Parts = Parts>({ initial, ...spec }: NumberSpec & { readonly initial: T }, parts: With<P>): Field<T> & P => ({
+export const numberFrom = <T extends number = number, const P extends Parts = Parts>(
+  { initial, ...spec }: NumberSpec & { readonly initial: T },
+  parts: With<P>,
+): Field<T> & P => ({
   ...number<T, P>(spec, parts),
   initial,
 });
@@ -199,21 +250,32 @@ export const numberFrom = <T extends number = number, const P extends Parts = Pa
 type Target = Pick<Reference, "to" | "kinds" | "astray" | "brings">;
 
 /** The id of an entry of another table; the entry goes along with it. */
-export const partOf = <T extends string, const P extends Parts = Parts>(target: Target, parts: With<P>): Field<T> & P => ({
+export const partOf = <T extends string, const P extends Parts = Parts>(
+  target: Target,
+  parts: With<P>,
+): Field<T> & P => ({
   kind: "reference",
   schema: id,
   references: [{ ...target, ids: (value: string) => [value], without: () => null }],
   ...parts,
 });
 /** The id of an entry of another table, or null; null when that goes. */
-export const referenceOrNull = <T extends string, const P extends Parts = Parts>(target: Target, parts: With<P>): Field<T | null> & P => ({
+export const referenceOrNull = <T extends string, const P extends Parts = Parts>(
+  target: Target,
+  parts: With<P>,
+): Field<T | null> & P => ({
   kind: "reference",
   schema: orNull(id),
   initial: null,
-  references: [{ ...target, ids: (value: string | null) => (value === null ? [] : [value]), without: () => ({ value: null }) }],
+  references: [
+    { ...target, ids: (value: string | null) => (value === null ? [] : [value]), without: () => ({ value: null }) },
+  ],
   ...parts,
 });
-/** Ids of entries of another table; those that go are left out, and with the last of them the entry goes along where one is needed. */
+/**
+ * Ids of entries of another table; those that go are left out, and with the last of them the entry goes along where one
+ * is needed.
+ */
 export const references = <T extends string, const P extends Parts = Parts>(
   { most, least = 0, ...target }: Target & { readonly most: number; readonly least?: number },
   parts: With<P>,
@@ -233,8 +295,13 @@ export const references = <T extends string, const P extends Parts = Parts>(
   ],
   ...parts,
 });
-/** The id of something in another document: a rig's port, a microphone on its shelf. Whether it is there is a check's to tell. */
-export const elsewhereOrNull = <T extends string, const P extends Parts = Parts>(parts: With<P>): Field<T | null> & P => ({
+/**
+ * The id of something in another document: a rig's port, a microphone on its shelf. Whether it is there is a check's to
+ * tell.
+ */
+export const elsewhereOrNull = <T extends string, const P extends Parts = Parts>(
+  parts: With<P>,
+): Field<T | null> & P => ({
   kind: "closed",
   schema: orNull(id),
   initial: null,
@@ -242,7 +309,11 @@ export const elsewhereOrNull = <T extends string, const P extends Parts = Parts>
 });
 
 /** The same where there must be one. */
-export const idElsewhere = <T extends string, const P extends Parts = Parts>(parts: With<P>): Field<T> & P => ({ kind: "closed", schema: id, ...parts });
+export const idElsewhere = <T extends string, const P extends Parts = Parts>(parts: With<P>): Field<T> & P => ({
+  kind: "closed",
+  schema: id,
+  ...parts,
+});
 
 interface Closed<T> {
   readonly schema: Readonly<Record<string, unknown>>;
@@ -252,14 +323,22 @@ interface Closed<T> {
 }
 
 /** A small structure that is set as a whole. */
-export const closed = <T, const P extends Parts = Parts>(spec: Closed<T>, parts: With<P>): Field<T> & P => ({ kind: "closed", ...spec, ...parts });
+export const closed = <T, const P extends Parts = Parts>(spec: Closed<T>, parts: With<P>): Field<T> & P => ({
+  kind: "closed",
+  ...spec,
+  ...parts,
+});
 
 /** A few fields that belong together and are set one by one. */
-export const group = <F extends Fields, const P extends Parts = Parts>(fields: F, parts: With<P>): Field<EntryOf<F>> & P & { readonly fields: F } => ({
+export const group = <F extends Fields, const P extends Parts = Parts>(
+  fields: F,
+  parts: With<P>,
+): Field<EntryOf<F>> & P & { readonly fields: F } => ({
   kind: "group",
   schema: object(schemasOf(fields)),
   fields,
   ...parts,
 });
 
-export const schemasOf = (fields: Fields): Readonly<Record<string, unknown>> => Object.fromEntries(Object.entries(fields).map(([key, field]) => [key, field.schema]));
+export const schemasOf = (fields: Fields): Readonly<Record<string, unknown>> =>
+  Object.fromEntries(Object.entries(fields).map(([key, field]) => [key, field.schema]));

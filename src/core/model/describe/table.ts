@@ -11,7 +11,10 @@ export interface Around {
 /** What must hold of an entry; answers what does not, in words, or null. */
 export type Rule = (entry: never, around: Around) => string | null;
 
-/** Where an id comes from: it is made and belongs to nothing else; it says what it means, so that adding it again replaces; or the table has always the same. */
+/**
+ * Where an id comes from: it is made and belongs to nothing else; it says what it means, so that adding it again
+ * replaces; or the table has always the same.
+ */
 export type Ids = "made" | "meant" | "fixed";
 
 /** An entry in the names of edits, and what is around it. */
@@ -20,12 +23,19 @@ export interface Surroundings extends Around {
   readonly referrers: (table: string, id: string) => ReadonlySet<string>;
 }
 
-/** What edits of a table are called, where "Add …", "Set … of …", "Move …" and "Remove …" with the name of the entry or their number won't do. */
+/**
+ * What edits of a table are called, where "Add …", "Set … of …", "Move …" and "Remove …" with the name of the entry or
+ * their number won't do.
+ */
 export interface Calls {
   /** The entries in words: "Fiddle", "4 tracks". */
   readonly who?: (entries: never, around: Surroundings) => string;
   readonly added?: (entries: never, around: Surroundings) => string;
-  readonly moved?: (entries: never, to: { readonly who: string; readonly parent: string | null }, around: Surroundings) => string;
+  readonly moved?: (
+    entries: never,
+    to: { readonly who: string; readonly parent: string | null },
+    around: Surroundings,
+  ) => string;
   readonly removed?: (entries: never, who: string, around: Surroundings) => string;
 }
 
@@ -47,19 +57,27 @@ export interface TableDescription {
   readonly alongside?: string;
   /** Lies in entries of its own table by this field, so deep and in no circle. */
   readonly nested?: { readonly by: string; readonly depth: number };
-  /** An entry that nothing refers to any more goes, and none can be added that nothing refers to. Says what is wrong with one. */
+  /**
+   * An entry that nothing refers to any more goes, and none can be added that nothing refers to. Says what is wrong
+   * with one.
+   */
   readonly held?: (entry: never) => string;
   /** Whether there is exactly one entry of this kind and which. */
   readonly single?: { readonly kind: string; readonly id: string; readonly says: string };
   /** No two entries have the same of these; null where an entry has none. Says what is doubled. */
-  readonly unique?: readonly { readonly key: (entry: never) => string | null; readonly says: (entry: never, around: Around) => string }[];
+  readonly unique?: readonly {
+    readonly key: (entry: never) => string | null;
+    readonly says: (entry: never, around: Around) => string;
+  }[];
   readonly rules?: readonly Rule[];
   /** What an entry is called in a sentence; null when it has no name of its own. */
   readonly called: (entry: never, around: Around) => string | null;
   readonly calls?: Calls;
 }
 
-export const described = <const D extends Omit<TableDescription, "id" | "ids"> & Partial<Pick<TableDescription, "id" | "ids">>>(
+export const described = <
+  const D extends Omit<TableDescription, "id" | "ids"> & Partial<Pick<TableDescription, "id" | "ids">>,
+>(
   description: D,
 ): D & Pick<TableDescription, "id" | "ids"> => ({ id: idOf(64), ids: "made", ...description });
 
@@ -70,7 +88,10 @@ export interface TouchedDocument extends Surroundings {
   readonly had: (table: string, id: string) => Loose | undefined;
 }
 
-/** What must hold between entries of several tables; answers what a gesture broke of it, in words, or null. Linear in what can be reached from the touched. */
+/**
+ * What must hold between entries of several tables; answers what a gesture broke of it, in words, or null. Linear in
+ * what can be reached from the touched.
+ */
 export type DocumentRule = (doc: TouchedDocument) => string | null;
 
 export interface DocumentDescription {
@@ -84,10 +105,14 @@ export interface DocumentDescription {
   readonly oneIdSpace?: true;
 }
 
-/** A key of an order: digits, capitals and small letters, compared as text. Longer ones are dealt out anew before they come to this. */
+/**
+ * A key of an order: digits, capitals and small letters, compared as text. Longer ones are dealt out anew before they
+ * come to this.
+ */
 export const ORDER_KEY = { type: "string", pattern: "^[A-Za-z][0-9A-Za-z]{1,199}$" };
 
-export const isOrdered = ({ order }: TableDescription, kind: unknown): boolean => order !== undefined && (!order.kinds || order.kinds.includes(String(kind)));
+export const isOrdered = ({ order }: TableDescription, kind: unknown): boolean =>
+  order !== undefined && (!order.kinds || order.kinds.includes(String(kind)));
 
 const merged = new WeakMap<Fields, WeakMap<Fields, Fields>>();
 
@@ -112,17 +137,30 @@ const entrySchemaOf = (table: TableDescription, { withOrder }: { readonly withOr
     ...schemasOf(own),
     ...(withOrder && isOrdered(table, kind) ? { order: ORDER_KEY } : {}),
   });
-  return table.kinds ? byKind(Object.fromEntries(Object.entries(table.kinds).map(([kind, own]) => [kind, properties(kind, own)]))) : object(properties(null, {}));
+  return table.kinds
+    ? byKind(Object.fromEntries(Object.entries(table.kinds).map(([kind, own]) => [kind, properties(kind, own)])))
+    : object(properties(null, {}));
 };
 
 /** JSON Schema of an entry of a table, and of one that is to be added, whose place comes with the command. */
 export const entrySchema = (table: TableDescription): Loose => entrySchemaOf(table, { withOrder: true });
 export const newEntrySchema = (table: TableDescription): Loose => entrySchemaOf(table, { withOrder: false });
 
-const settable = (fields: Fields): Loose => Object.fromEntries(Object.entries(fields).map(([key, field]) => [key, field.fields ? partial(field.fields) : field.schema]));
-const partial = (fields: Fields): Loose => ({ type: "object", properties: settable(fields), additionalProperties: false, minProperties: 1 });
+const settable = (fields: Fields): Loose =>
+  Object.fromEntries(
+    Object.entries(fields).map(([key, field]) => [key, field.fields ? partial(field.fields) : field.schema]),
+  );
+const partial = (fields: Fields): Loose => ({
+  type: "object",
+  properties: settable(fields),
+  additionalProperties: false,
+  minProperties: 1,
+});
 
-/** JSON Schema of what may be set of an entry: any of its fields, not its id, kind, parent by which it is ordered, and place. */
+/**
+ * JSON Schema of what may be set of an entry: any of its fields, not its id, kind, parent by which it is ordered, and
+ * place.
+ */
 export const changeSchema = (table: TableDescription): Loose => {
   const all = { ...table.fields, ...Object.assign({}, ...Object.values(table.kinds ?? {})) } as Fields;
   return partial(Object.fromEntries(Object.entries(all).filter(([key]) => key !== table.order?.within)));
@@ -139,7 +177,9 @@ export const documentSchema = (description: DocumentDescription): Loose => ({
     schema: { const: description.schema },
     id: idOf(64),
     ...schemasOf(description.header),
-    ...Object.fromEntries(Object.entries(description.tables).map(([name, table]) => [name, tableSchema(entrySchema(table), table.most)])),
+    ...Object.fromEntries(
+      Object.entries(description.tables).map(([name, table]) => [name, tableSchema(entrySchema(table), table.most)]),
+    ),
   }),
 });
 
@@ -154,7 +194,9 @@ const beginnings = new WeakMap<Fields, Beginning>();
 const beginningOf = (fields: Fields): Beginning => {
   const known = beginnings.get(fields);
   if (known) return known;
-  const values = Object.fromEntries(Object.entries(fields).map(([key, { initial }]: [string, Field]) => [key, initial]));
+  const values = Object.fromEntries(
+    Object.entries(fields).map(([key, { initial }]: [string, Field]) => [key, initial]),
+  );
   const made = { values, needed: Object.keys(values).filter((key) => values[key] === undefined) };
   beginnings.set(fields, made);
   return made;
@@ -164,16 +206,22 @@ const missing = (key: string): never => {
   throw new Error(`expected a value for ${key}, got none`);
 };
 
-/** An entry of which nothing is known but what is given: all other fields have the value they begin with, in the order of the description. Throws for a field that has none. */
+/**
+ * An entry of which nothing is known but what is given: all other fields have the value they begin with, in the order
+ * of the description. Throws for a field that has none.
+ */
 export const newEntry = (table: Pick<TableDescription, "fields">, { id, ...given }: Loose): Loose => {
   const { values, needed } = beginningOf(table.fields);
   const entry: Record<string, unknown> = { id, ...values };
-  for (const key in given) if (Object.hasOwn(values, key)) entry[key] = given[key] === undefined ? missing(key) : given[key];
+  for (const key in given)
+    if (Object.hasOwn(values, key)) entry[key] = given[key] === undefined ? missing(key) : given[key];
   for (const key of needed) if (entry[key] === undefined) missing(key);
   return entry;
 };
 
-/** The same by the kind of what is given, and without a word where something is missing: whoever takes it in says so. */
+/**
+ * The same by the kind of what is given, and without a word where something is missing: whoever takes it in says so.
+ */
 export const begun = (table: TableDescription, given: Loose): Loose => {
   const { values } = beginningOf(fieldsOf(table, given));
   const entry: Record<string, unknown> = { id: given.id, ...(table.kinds ? { kind: given.kind } : {}) };
@@ -182,4 +230,5 @@ export const begun = (table: TableDescription, given: Loose): Loose => {
 };
 
 /** The tables of a document with nothing in them. */
-export const emptyTables = ({ tables }: DocumentDescription): Loose => Object.fromEntries(Object.keys(tables).map((table) => [table, {}]));
+export const emptyTables = ({ tables }: DocumentDescription): Loose =>
+  Object.fromEntries(Object.keys(tables).map((table) => [table, {}]));

@@ -4,9 +4,15 @@ import { described } from "../describe/table";
 import { MOST } from "../limits";
 import { idOf } from "../schema-parts";
 
-const FIELDS = { cause: text(64, { word: "the cause" }), reason: text(1000, { word: "the reason", needed: "Say why this is all right, so that the next person knows." }) };
+const FIELDS = {
+  cause: text(64, { word: "the cause" }),
+  reason: text(1000, { word: "the reason", needed: "Say why this is all right, so that the next person knows." }),
+};
 
-/** Findings that the engineer has looked at and lives with, by their ids. One counts for as long as its cause stays what it was. */
+/**
+ * Findings that the engineer has looked at and lives with, by their ids. One counts for as long as its cause stays what
+ * it was.
+ */
 export const ACCEPTED = described({
   one: "accepted finding",
   many: "accepted findings",
@@ -16,8 +22,10 @@ export const ACCEPTED = described({
   fields: FIELDS,
   called: () => null,
   calls: {
-    added: (found: readonly Acceptance[]) => `Accept ${found.length === 1 ? "a finding" : counted(found.length, "finding")}: ${found[0]?.reason.trim()}`,
-    removed: (found: readonly Acceptance[]) => `Reopen ${found.length === 1 ? "a finding" : counted(found.length, "finding")}`,
+    added: (found: readonly Acceptance[]) =>
+      `Accept ${found.length === 1 ? "a finding" : counted(found.length, "finding")}: ${found[0]?.reason.trim()}`,
+    removed: (found: readonly Acceptance[]) =>
+      `Reopen ${found.length === 1 ? "a finding" : counted(found.length, "finding")}`,
   },
 });
 

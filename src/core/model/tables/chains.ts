@@ -58,4 +58,5 @@ export type KeptProcessor = OfKind<KeptBase>;
 export const KEPT_BANDS = bandsAtMost(MOST.keptProcessors);
 export type KeptBand = Band;
 
-export const newChain = (given: Pick<Chain, "id" | "name"> & Partial<Omit<Chain, "order">>): Omit<Chain, "order"> => newEntry(CHAINS, given) as unknown as Omit<Chain, "order">;
+export const newChain = (given: Pick<Chain, "id" | "name"> & Partial<Omit<Chain, "order">>): Omit<Chain, "order"> =>
+  newEntry(CHAINS, given) as unknown as Omit<Chain, "order">;

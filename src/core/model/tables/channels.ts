@@ -89,7 +89,8 @@ const INPUT_PARTS = {
   list: {
     meaning: "input",
     heading: "Input",
-    words: "input, inputs, in, ch, chan, channel, no, nr, number, #, input no, input number, channel number, kanal, eingang, kanalnummer, entree, canal, voie, n",
+    words:
+      "input, inputs, in, ch, chan, channel, no, nr, number, #, input no, input number, channel number, kanal, eingang, kanalnummer, entree, canal, voie, n",
     always: 10,
   },
 } as const;
@@ -97,26 +98,70 @@ const INPUT_PARTS = {
 /** Whether a track takes one line or two: not a field of its own, but how many lines its input has. */
 export const LAYOUT_COLUMN = {
   column: { id: "layout", heading: "Mono or stereo", seat: 40, width: 32, quiet: true, fills: ["copied"] },
-  list: { meaning: "format", heading: "Format", says: "Mono or stereo", words: "format, mono stereo, layout, width, stereo", always: 60 },
+  list: {
+    meaning: "format",
+    heading: "Format",
+    says: "Mono or stereo",
+    words: "format, mono stereo, layout, width, stereo",
+    always: 60,
+  },
 } as const;
 
 /** What a channel is sent to and what it passes: not fields of its own, but entries that refer to it. */
 export const WOVEN_COLUMNS = [
-  { column: { id: "sends", heading: "Sends", seat: 125, width: 130, inspected: 113, empty: "none", hidden: true, fills: ["copied", "emptied"] } },
-  { column: { id: "chain", heading: "Chain", seat: 127, width: 150, inspected: 115, empty: "none", hidden: true, fills: ["copied", "emptied"] } },
+  {
+    column: {
+      id: "sends",
+      heading: "Sends",
+      seat: 125,
+      width: 130,
+      inspected: 113,
+      empty: "none",
+      hidden: true,
+      fills: ["copied", "emptied"],
+    },
+  },
+  {
+    column: {
+      id: "chain",
+      heading: "Chain",
+      seat: 127,
+      width: 150,
+      inspected: 115,
+      empty: "none",
+      hidden: true,
+      fills: ["copied", "emptied"],
+    },
+  },
 ] as const;
 
 const COLOUR_PARTS = {
   word: "the colour",
   says: dyed,
-  column: { id: "colour", heading: "Colour", seat: 20, width: 28, inspected: 90, quiet: true, fills: ["copied", "emptied"] },
+  column: {
+    id: "colour",
+    heading: "Colour",
+    seat: 20,
+    width: 28,
+    inspected: 90,
+    quiet: true,
+    fills: ["copied", "emptied"],
+  },
   list: { meaning: "colour", heading: "Colour", words: "colour, color, dye, farbe, couleur", always: 90 },
 } as const;
 
 const ICON_PARTS = {
   word: "the icon",
   says: (who: string, icon: Icon | null) => (icon ? `Icon ${icon} for ${who}` : `Take the icon off ${who}`),
-  column: { id: "icon", heading: "Icon", seat: 10, width: 32, inspected: 100, quiet: true, fills: ["copied", "emptied"] },
+  column: {
+    id: "icon",
+    heading: "Icon",
+    seat: 10,
+    width: 32,
+    inspected: 100,
+    quiet: true,
+    fills: ["copied", "emptied"],
+  },
   list: { meaning: "icon", heading: "Icon", words: "icon, symbol, icone" },
 } as const;
 
@@ -140,16 +185,37 @@ const outputInWords = (output: Output, around: NamedAround): string => {
 const OUTPUT_PARTS = {
   word: "the output",
   says: (who: string, output: Output, around: NamedAround) => `Route ${who} to ${outputInWords(output, around)}`,
-  column: { id: "output", heading: "Output", seat: 124, width: 92, inspected: 112, hidden: true, fills: ["copied", "emptied"] },
+  column: {
+    id: "output",
+    heading: "Output",
+    seat: 124,
+    width: 92,
+    inspected: 112,
+    hidden: true,
+    fills: ["copied", "emptied"],
+  },
 } as const;
 
 const FADER_PARTS = {
   word: "the fader",
   says: (who: string, level: Decibels | null) => `Set the fader of ${who} to ${formatLevel(level)}`,
-  column: { id: "fader", heading: "Fader dB", seat: 126, width: 62, inspected: 114, label: "Fader in dB", hidden: true, fills: ["copied", "emptied"] },
+  column: {
+    id: "fader",
+    heading: "Fader dB",
+    seat: 126,
+    width: 62,
+    inspected: 114,
+    label: "Fader in dB",
+    hidden: true,
+    fills: ["copied", "emptied"],
+  },
 } as const;
 
-const OUTPUT = byKind({ channel: { channelId: id }, hardware: { portIds: { type: "array", items: id, minItems: 1, maxItems: 16 } }, nowhere: {} });
+const OUTPUT = byKind({
+  channel: { channelId: id },
+  hardware: { portIds: { type: "array", items: id, minItems: 1, maxItems: 16 } },
+  nowhere: {},
+});
 const INPUT = byKind({
   none: {},
   line: { lineId: id },
@@ -176,17 +242,31 @@ const FIELDS = {
   name: text(200, {
     word: "the name",
     column: { id: "name", heading: "Track", seat: 30, width: 140, own: true, fills: ["copied", "counted"] },
-    list: { meaning: "track", heading: "Track", says: "Track name", words: "track, track name, spur, spurname, piste, nom de piste", always: 20 },
+    list: {
+      meaning: "track",
+      heading: "Track",
+      says: "Track name",
+      words: "track, track name, spur, spurname, piste, nom de piste",
+      always: 20,
+    },
     searched: true,
   }),
   note: text(4000, {
     word: "the note",
     says: (who: string) => `Note on ${who}`,
-    column: { id: "note", heading: "Note", seat: 160, width: 100, inspected: 140, fills: ["copied", "counted", "emptied"] },
+    column: {
+      id: "note",
+      heading: "Note",
+      seat: 160,
+      width: 100,
+      inspected: 140,
+      fills: ["copied", "counted", "emptied"],
+    },
     list: {
       meaning: "note",
       heading: "Note",
-      words: "note, notes, remark, remarks, comment, comments, bemerkung, bemerkungen, anmerkung, notiz, kommentar, remarque, remarques, commentaire",
+      words:
+        "note, notes, remark, remarks, comment, comments, bemerkung, bemerkungen, anmerkung, notiz, kommentar, remarque, remarques, commentaire",
       always: 100,
     },
     searched: true,
@@ -208,12 +288,18 @@ const FIELDS = {
     OUTPUT_PARTS,
   ),
   /** Turned up or down before anything else happens to it. */
-  trimDb: numberFrom<Decibels>({ ...TRIM_DB, initial: dB(TRIM_DB.initial) }, { word: "the trim", says: (who: string, trim: Decibels) => `Trim ${who} by ${formatLevel(trim)}` }),
+  trimDb: numberFrom<Decibels>(
+    { ...TRIM_DB, initial: dB(TRIM_DB.initial) },
+    { word: "the trim", says: (who: string, trim: Decibels) => `Trim ${who} by ${formatLevel(trim)}` },
+  ),
   faderDb: level(FADER_DB, FADER_PARTS),
   /** Turned over on its way in. */
   polarityTurned: flag(
     { on: "turned over", off: "as it is" },
-    { word: "the polarity", says: (who: string, turned: boolean) => `${turned ? "Turn over" : "Turn back"} the polarity of ${who}` },
+    {
+      word: "the polarity",
+      says: (who: string, turned: boolean) => `${turned ? "Turn over" : "Turn back"} the polarity of ${who}`,
+    },
   ),
 };
 
@@ -221,30 +307,61 @@ const FIELDS = {
 const PASSING_FIELDS = {
   pan: numberFrom<number>(PAN, {
     word: "the pan",
-    says: (who: string, pan: number) => `Pan ${who} ${pan === 0 ? "to the middle" : `${Math.abs(pan)} % ${pan < 0 ? "left" : "right"}`}`,
+    says: (who: string, pan: number) =>
+      `Pan ${who} ${pan === 0 ? "to the middle" : `${Math.abs(pan)} % ${pan < 0 ? "left" : "right"}`}`,
   }),
   /** Silences the output and sends after the fader; what is recorded stays. */
-  muted: flag({ on: "muted", off: "heard" }, { word: "the mute", says: (who: string, muted: boolean) => `${muted ? "Mute" : "Unmute"} ${who}` }),
+  muted: flag(
+    { on: "muted", off: "heard" },
+    { word: "the mute", says: (who: string, muted: boolean) => `${muted ? "Mute" : "Unmute"} ${who}` },
+  ),
   /** Keeps all it has, loads nothing, and is left out of pictures and sheets unless they are asked for it. */
-  parked: flag({ on: "parked", off: "in use" }, { word: "whether it is parked", says: (who: string, parked: boolean) => (parked ? `Park ${who}` : `Take ${who} into use again`) }),
+  parked: flag(
+    { on: "parked", off: "in use" },
+    {
+      word: "whether it is parked",
+      says: (who: string, parked: boolean) => (parked ? `Park ${who}` : `Take ${who} into use again`),
+    },
+  ),
   /** The gang that holds it together with others. */
-  gangId: referenceOrNull<GangId>({ to: "gangs", astray: "is held by a gang that is not there" }, { word: "the gang", apart: true }),
+  gangId: referenceOrNull<GangId>(
+    { to: "gangs", astray: "is held by a gang that is not there" },
+    { word: "the gang", apart: true },
+  ),
   /** How far its gang took it past the end of its fader: it comes back to the same difference. */
-  pastEndDb: numberFrom<Decibels>({ min: -132, max: 132, initial: dB(0) }, { word: "what the gang remembers", apart: true }),
-  /** Where it would stand had its gang not gone to −∞: it comes back there. Null where it did not go there with its gang. */
-  beforeSilenceDb: numberOrNull<Decibels>({ min: -252, max: 144 }, { word: "where it stood before silence", apart: true }),
+  pastEndDb: numberFrom<Decibels>(
+    { min: -132, max: 132, initial: dB(0) },
+    { word: "what the gang remembers", apart: true },
+  ),
+  /**
+   * Where it would stand had its gang not gone to −∞: it comes back there. Null where it did not go there with its
+   * gang.
+   */
+  beforeSilenceDb: numberOrNull<Decibels>(
+    { min: -252, max: 144 },
+    { word: "where it stood before silence", apart: true },
+  ),
   /** The control faders that it rides on. */
-  controlIds: references<ControlId>({ to: "controls", astray: "rides on a control fader that is not there", most: 8 }, { word: "what it rides on", apart: true }),
+  controlIds: references<ControlId>(
+    { to: "controls", astray: "rides on a control fader that is not there", most: 8 },
+    { word: "what it rides on", apart: true },
+  ),
 };
 
 /** Null: the colour of the folder that a track lies in, or that a bus sums. */
-const COLOUR = closed<Colour | null, typeof COLOUR_PARTS>({ schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] }, COLOUR_PARTS);
+const COLOUR = closed<Colour | null, typeof COLOUR_PARTS>(
+  { schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] },
+  COLOUR_PARTS,
+);
 
 const TRACK_FIELDS = {
   colour: COLOUR,
   ...PASSING_FIELDS,
   icon: choice<Icon | null, typeof ICON_PARTS>([...ICONS, null], ICON_PARTS),
-  folderId: referenceOrNull<FolderId, typeof FOLDER_PARTS>({ to: "folders", astray: "lies in a folder that is not there" }, FOLDER_PARTS),
+  folderId: referenceOrNull<FolderId, typeof FOLDER_PARTS>(
+    { to: "folders", astray: "lies in a folder that is not there" },
+    FOLDER_PARTS,
+  ),
   input: closed<TrackInput, typeof INPUT_PARTS>(
     {
       schema: INPUT,
@@ -278,24 +395,41 @@ const TRACK_FIELDS = {
     word: "how the line is shared",
     says: (who: string, sharing: Sharing) => `Record ${who} ${sharing === "by-turns" ? "by turns" : "at once"}`,
   }),
-  recordPoint: choiceFrom<RecordPoint>(RECORD_POINTS, { word: "where it records", says: (who: string, point: RecordPoint) => `Record ${who} ${point} its processing` }),
+  recordPoint: choiceFrom<RecordPoint>(RECORD_POINTS, {
+    word: "where it records",
+    says: (who: string, point: RecordPoint) => `Record ${who} ${point} its processing`,
+  }),
   /** How what comes in is heard while it is recorded. */
-  monitor: choiceFrom<Monitor>(MONITORS, { word: "how it is monitored", says: (who: string, monitor: Monitor) => MONITOR_SAYS[monitor](who) }),
+  monitor: choiceFrom<Monitor>(MONITORS, {
+    word: "how it is monitored",
+    says: (who: string, monitor: Monitor) => MONITOR_SAYS[monitor](who),
+  }),
   /** Whether its fader stands elsewhere while it records than when it plays back, and where. */
   liveApart: flag(
     { on: "a level of its own", off: "as played back" },
-    { word: "the level while recording", says: (who: string, apart: boolean) => `Give ${who} ${apart ? "a level of its own" : "the level of its fader"} while recording` },
+    {
+      word: "the level while recording",
+      says: (who: string, apart: boolean) =>
+        `Give ${who} ${apart ? "a level of its own" : "the level of its fader"} while recording`,
+    },
   ),
-  liveDb: level(FADER_DB, { word: "the level while recording", says: (who: string, level: Decibels | null) => `Set ${who} to ${formatLevel(level)} while recording` }),
+  liveDb: level(FADER_DB, {
+    word: "the level while recording",
+    says: (who: string, level: Decibels | null) => `Set ${who} to ${formatLevel(level)} while recording`,
+  }),
 };
 
 /** A bus or a return: sums what is routed and sent to it. */
 const SUM_FIELDS = {
   colour: COLOUR,
-  layout: choiceFrom<Layout>(LAYOUTS, { word: "mono or stereo", says: (who: string, layout: Layout) => `Make ${who} ${layout}` }),
+  layout: choiceFrom<Layout>(LAYOUTS, {
+    word: "mono or stereo",
+    says: (who: string, layout: Layout) => `Make ${who} ${layout}`,
+  }),
   fold: choiceFrom<Fold>(FOLDS, {
     word: "how stereo comes in",
-    says: (who: string, fold: Fold) => `Let stereo come into ${who} as ${fold === "sum" ? "the sum of both sides" : `its ${fold} side`}`,
+    says: (who: string, fold: Fold) =>
+      `Let stereo come into ${who} as ${fold === "sum" ? "the sum of both sides" : `its ${fold} side`}`,
   }),
   ...PASSING_FIELDS,
 };
@@ -305,16 +439,26 @@ const INSTRUMENT_FIELDS = {
   colour: COLOUR,
   ...PASSING_FIELDS,
   /** The MIDI port of the rig that plays it; null: its own notes only. */
-  midiPortId: elsewhereOrNull<string>({ word: "what plays it", says: (who: string, port: string | null) => `Play ${who} from ${port ? "another" : "no"} MIDI port` }),
+  midiPortId: elsewhereOrNull<string>({
+    word: "what plays it",
+    says: (who: string, port: string | null) => `Play ${who} from ${port ? "another" : "no"} MIDI port`,
+  }),
   /** 0: every channel. */
   midiChannel: numberFrom<number>(
     { min: 0, max: 16, whole: true, initial: 0 },
-    { word: "the MIDI channel", says: (who: string, channel: number) => `Play ${who} on ${channel ? `MIDI channel ${channel}` : "every MIDI channel"}` },
+    {
+      word: "the MIDI channel",
+      says: (who: string, channel: number) =>
+        `Play ${who} on ${channel ? `MIDI channel ${channel}` : "every MIDI channel"}`,
+    },
   ),
   /** How many stereo outputs it has; the ones in use are those that a track records. */
   outputs: numberFrom<number>(
     { min: 1, max: 64, whole: true, initial: 1 },
-    { word: "how many outputs it has", says: (who: string, outputs: number) => `Give ${who} ${counted(outputs, "output")}` },
+    {
+      word: "how many outputs it has",
+      says: (who: string, outputs: number) => `Give ${who} ${counted(outputs, "output")}`,
+    },
   ),
 };
 
@@ -329,7 +473,10 @@ const REFERENCE_FIELDS = {
 const CLICK_FIELDS = {
   colour: COLOUR,
   ...PASSING_FIELDS,
-  tempoBpm: numberFrom<number>({ min: 20, max: 400, initial: 120 }, { word: "the tempo", says: (who: string, tempo: number) => `Set ${who} to ${tempo} beats a minute` }),
+  tempoBpm: numberFrom<number>(
+    { min: 20, max: 400, initial: 120 },
+    { word: "the tempo", says: (who: string, tempo: number) => `Set ${who} to ${tempo} beats a minute` },
+  ),
   sourceDb: numberFrom<Decibels>(
     { ...SOURCE_DB, initial: dB(-18) },
     { word: "how loud it comes", says: (who: string, level: Decibels) => `Let ${who} come at ${formatLevel(level)}` },
@@ -341,7 +488,10 @@ const TALKBACK_FIELDS = {
   colour: COLOUR,
   ...PASSING_FIELDS,
   /** The input that it comes in by; null: one that is built in. */
-  portId: elsewhereOrNull<PortId>({ word: "the input", says: (who: string, port: PortId | null) => `Take ${who} from ${port ? "another input" : "what is built in"}` }),
+  portId: elsewhereOrNull<PortId>({
+    word: "the input",
+    says: (who: string, port: PortId | null) => `Take ${who} from ${port ? "another input" : "what is built in"}`,
+  }),
   sourceDb: numberFrom<Decibels>(
     { ...SOURCE_DB, initial: dB(-18) },
     { word: "how loud it comes", says: (who: string, level: Decibels) => `Let ${who} come at ${formatLevel(level)}` },
@@ -377,20 +527,28 @@ export const CHANNELS = described({
   order: { within: "folderId", kinds: ["track"] },
   single: { kind: "main", id: MAIN_ID, says: "there is not exactly one main bus" },
   rules: [
-    (channel: Channel) => (channel.kind === "main" && channel.output.kind === "channel" ? "the main bus is routed to a channel" : null),
     (channel: Channel) =>
-      channel.kind === "track" && channel.input.kind === "pair" && channel.input.leftId === channel.input.rightId ? `${channel.name} takes one line as left and right` : null,
+      channel.kind === "main" && channel.output.kind === "channel" ? "the main bus is routed to a channel" : null,
+    (channel: Channel) =>
+      channel.kind === "track" && channel.input.kind === "pair" && channel.input.leftId === channel.input.rightId
+        ? `${channel.name} takes one line as left and right`
+        : null,
     (channel: Channel, around: Around) => {
       if (channel.kind !== "track" || channel.input.kind !== "instrument") return null;
       const instrument = around.entry("channels", channel.input.instrumentId);
-      return instrument && channel.input.output > Number(instrument.outputs) ? `${channel.name} records an output that ${instrument.name} does not have` : null;
+      return instrument && channel.input.output > Number(instrument.outputs)
+        ? `${channel.name} records an output that ${instrument.name} does not have`
+        : null;
     },
   ],
   called: (channel: Channel) => channel.name || `a ${channel.kind} without a name`,
   calls: {
     who: channelsInWords,
-    moved: (_channels: readonly Channel[], { who, parent }: { readonly who: string; readonly parent: string | null }, around: Around) =>
-      `Put ${who} ${parent ? `in ${around.entry("folders", parent)?.name}` : "outside the folders"}`,
+    moved: (
+      _channels: readonly Channel[],
+      { who, parent }: { readonly who: string; readonly parent: string | null },
+      around: Around,
+    ) => `Put ${who} ${parent ? `in ${around.entry("folders", parent)?.name}` : "outside the folders"}`,
   },
 });
 
@@ -437,7 +595,13 @@ export type Channel = Track | Bus | Return | Instrument | Reference | Click | Ta
 export type Sum = Bus | Return;
 
 /** What a new channel of a kind has where nothing is said. */
-export const newChannel = <K extends Channel["kind"]>(kind: K, given: Partial<Extract<Channel, { kind: K }>> & Pick<Channel, "id" | "name">): Extract<Channel, { kind: K }> => {
+export const newChannel = <K extends Channel["kind"]>(
+  kind: K,
+  given: Partial<Extract<Channel, { kind: K }>> & Pick<Channel, "id" | "name">,
+): Extract<Channel, { kind: K }> => {
   const output = { kind: "channel", channelId: MAIN_ID };
-  return { kind, ...newEntry({ fields: fieldsOf(CHANNELS, { kind }) }, { output, ...given }) } as unknown as Extract<Channel, { kind: K }>;
+  return { kind, ...newEntry({ fields: fieldsOf(CHANNELS, { kind }) }, { output, ...given }) } as unknown as Extract<
+    Channel,
+    { kind: K }
+  >;
 };

@@ -12,16 +12,26 @@ const FIELDS = {
     word: "the name",
     needed: "A control fader needs a name, for example All voices.",
   }),
-  colour: closed<Colour | null>({ schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] }, { word: "the colour" }),
+  colour: closed<Colour | null>(
+    { schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] },
+    { word: "the colour" },
+  ),
   /** Added to each of its members; −∞ silences them. */
-  faderDb: level(FADER_DB, { word: "the fader", says: (who: string, to: Decibels | null) => `Set ${who} to ${formatLevel(to)}` }),
-  muted: flag({ on: "muted", off: "heard" }, { word: "the mute", says: (who: string, muted: boolean) => `${muted ? "Mute" : "Unmute"} what ${who} holds` }),
+  faderDb: level(FADER_DB, {
+    word: "the fader",
+    says: (who: string, to: Decibels | null) => `Set ${who} to ${formatLevel(to)}`,
+  }),
+  muted: flag(
+    { on: "muted", off: "heard" },
+    { word: "the mute", says: (who: string, muted: boolean) => `${muted ? "Mute" : "Unmute"} what ${who} holds` },
+  ),
   /** The control fader that this one rides on. */
   parentId: referenceOrNull<ControlId>(
     { to: "controls", astray: "rides on a control fader that is not there" },
     {
       word: "what it rides on",
-      says: (who: string, to: ControlId | null, around: NamedAround) => `Let ${who} ride on ${to ? around.entry("controls", to)?.name : "nothing"}`,
+      says: (who: string, to: ControlId | null, around: NamedAround) =>
+        `Let ${who} ride on ${to ? around.entry("controls", to)?.name : "nothing"}`,
     },
   ),
 };
@@ -41,4 +51,5 @@ export interface Control extends EntryOf<typeof FIELDS> {
   readonly id: ControlId;
 }
 
-export const newControl = (given: Partial<Control> & Pick<Control, "id" | "name">): Control => newEntry(CONTROLS, given) as unknown as Control;
+export const newControl = (given: Partial<Control> & Pick<Control, "id" | "name">): Control =>
+  newEntry(CONTROLS, given) as unknown as Control;

@@ -6,8 +6,14 @@ import { FADER_DB, PAN } from "./channels";
 import type { Tap } from "./sends";
 
 const FIELDS = {
-  cueId: partOf<CueId>({ to: "cues", astray: "is a level in a cue that is not there", brings: true }, { word: "the cue", apart: true }),
-  sourceId: partOf<ChannelId>({ to: "channels", astray: "brings a channel that is not there into a cue", brings: true }, { word: "what is heard", apart: true }),
+  cueId: partOf<CueId>(
+    { to: "cues", astray: "is a level in a cue that is not there", brings: true },
+    { word: "the cue", apart: true },
+  ),
+  sourceId: partOf<ChannelId>(
+    { to: "channels", astray: "brings a channel that is not there into a cue", brings: true },
+    { word: "what is heard", apart: true },
+  ),
   levelDb: level({ ...FADER_DB, initial: -12 }, { word: "the level" }),
   pan: numberFrom<number>(PAN, { word: "the pan" }),
   /** Before the fader of the channel, as cues mostly are, or after it. */
@@ -30,4 +36,5 @@ export interface CueLevel extends EntryOf<typeof FIELDS> {
 }
 
 /** A level that is on, with what it begins with where nothing is said. */
-export const newCueLevel = (given: Partial<CueLevel> & Pick<CueLevel, "id" | "cueId" | "sourceId">): CueLevel => newEntry(CUE_LEVELS, given) as unknown as CueLevel;
+export const newCueLevel = (given: Partial<CueLevel> & Pick<CueLevel, "id" | "cueId" | "sourceId">): CueLevel =>
+  newEntry(CUE_LEVELS, given) as unknown as CueLevel;

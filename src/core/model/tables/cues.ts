@@ -12,7 +12,10 @@ import { FADER_DB } from "./channels";
 export const HEARINGS = ["headphones", "loudspeaker", "far"] as const;
 export type Hearing = (typeof HEARINGS)[number];
 
-/** Where a cue is mixed: in the computer, or in the interface's own mixer, which takes its inputs before the computer has them. */
+/**
+ * Where a cue is mixed: in the computer, or in the interface's own mixer, which takes its inputs before the computer
+ * has them.
+ */
 export const MIXED_IN = ["computer", "interface"] as const;
 export type MixedIn = (typeof MIXED_IN)[number];
 
@@ -22,18 +25,30 @@ const FIELDS = {
     searched: true,
     needed: "A cue needs a name, for example that of who wears it.",
   }),
-  colour: closed<Colour | null>({ schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] }, { word: "the colour" }),
+  colour: closed<Colour | null>(
+    { schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] },
+    { word: "the colour" },
+  ),
   /** Who wears or hears it: names of players. */
-  people: closed<readonly string[]>({ schema: list(named(200), 64), initial: [], samples: [[], ["Ilse Varga"], ["Ilse Varga", "Pell Marrow"]] }, { word: "who hears it" }),
+  people: closed<readonly string[]>(
+    { schema: list(named(200), 64), initial: [], samples: [[], ["Ilse Varga"], ["Ilse Varga", "Pell Marrow"]] },
+    { word: "who hears it" },
+  ),
   hearing: choiceFrom<Hearing>(HEARINGS, { word: "how it is heard" }),
   /** Outputs of the rig, left before right; none while nobody has said. Whether they are there is a check's to tell. */
-  portIds: closed<readonly PortId[]>({ schema: list(id, 2), initial: [], samples: [[], ["elsewhere" as PortId]] }, { word: "the output" }),
+  portIds: closed<readonly PortId[]>(
+    { schema: list(id, 2), initial: [], samples: [[], ["elsewhere" as PortId]] },
+    { word: "the output" },
+  ),
   mixedIn: choiceFrom<MixedIn>(MIXED_IN, {
     word: "where it is mixed",
     says: (who: string, where: MixedIn) => `Mix ${who} in the ${where === "interface" ? "interface" : "computer"}`,
   }),
   /** How loud the whole of it goes out. */
-  levelDb: level(FADER_DB, { word: "the level", says: (who: string, to: Decibels | null) => `Set ${who} to ${formatLevel(to)}` }),
+  levelDb: level(FADER_DB, {
+    word: "the level",
+    says: (who: string, to: Decibels | null) => `Set ${who} to ${formatLevel(to)}`,
+  }),
   /** The room that its loudspeaker stands in. */
   room: text(200, { word: "the room" }),
   note: text(4000, { word: "the note" }),
@@ -46,7 +61,10 @@ export const CUES = described({
   most: MOST.cues,
   fields: FIELDS,
   order: { within: null },
-  rules: [(cue: Cue) => (new Set(cue.portIds).size < cue.portIds.length ? `${cue.name} has one output as left and right` : null)],
+  rules: [
+    (cue: Cue) =>
+      new Set(cue.portIds).size < cue.portIds.length ? `${cue.name} has one output as left and right` : null,
+  ],
   called: (cue: Cue) => cue.name,
   calls: { who: titled("cue"), added: addTitled("cue") },
 });
@@ -60,4 +78,5 @@ export interface Cue extends EntryOf<typeof FIELDS> {
 export type NewCue = Omit<Cue, "order">;
 
 /** A cue with what it begins with where nothing is said. */
-export const newCue = (given: Partial<NewCue> & Pick<Cue, "id" | "name">): NewCue => newEntry(CUES, given) as unknown as NewCue;
+export const newCue = (given: Partial<NewCue> & Pick<Cue, "id" | "name">): NewCue =>
+  newEntry(CUES, given) as unknown as NewCue;

@@ -7,8 +7,13 @@ import { byKind, id, orNull } from "../schema-parts";
 export const DEVICE_KINDS = ["interface", "expander", "preamp", "outboard", "headphone-amplifier"] as const;
 export type DeviceKind = (typeof DEVICE_KINDS)[number];
 
-/** How a device is clocked. An analogue one is not; of the others one leads and the rest follow it, each through a link. */
-export type Clock = { readonly kind: "none" } | { readonly kind: "leads" } | { readonly kind: "follows"; readonly linkId: LinkId | null };
+/**
+ * How a device is clocked. An analogue one is not; of the others one leads and the rest follow it, each through a link.
+ */
+export type Clock =
+  | { readonly kind: "none" }
+  | { readonly kind: "leads" }
+  | { readonly kind: "follows"; readonly linkId: LinkId | null };
 
 const FIELDS = {
   kind: choice<DeviceKind>(DEVICE_KINDS, { word: "the kind" }),

@@ -11,11 +11,23 @@ const FIELDS = {
     searched: true,
     needed: "A folder needs a name. Type one, or press Esc to keep the old one.",
   }),
-  parentId: referenceOrNull<FolderId>({ to: "folders", astray: "lies in a folder that is not there" }, { word: "the place" }),
-  colour: closed<Colour | null>({ schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] }, { word: "the colour", says: dyed }),
-  open: flagOn({ on: "open", off: "folded" }, { word: "what is folded", says: (who: string, open: boolean) => `${open ? "Unfold" : "Fold"} ${who}` }),
+  parentId: referenceOrNull<FolderId>(
+    { to: "folders", astray: "lies in a folder that is not there" },
+    { word: "the place" },
+  ),
+  colour: closed<Colour | null>(
+    { schema: COLOUR_OR_NULL, initial: null, samples: [null, ...COLOUR_NAMES] },
+    { word: "the colour", says: dyed },
+  ),
+  open: flagOn(
+    { on: "open", off: "folded" },
+    { word: "what is folded", says: (who: string, open: boolean) => `${open ? "Unfold" : "Fold"} ${who}` },
+  ),
   /** The bus that it sums into; null when it does not sum. */
-  busId: referenceOrNull<ChannelId>({ to: "channels", kinds: ["bus"], astray: "sums into a bus that is not there" }, { word: "what it sums into", apart: true }),
+  busId: referenceOrNull<ChannelId>(
+    { to: "channels", kinds: ["bus"], astray: "sums into a bus that is not there" },
+    { word: "what it sums into", apart: true },
+  ),
 };
 
 /** Folders hold tracks and folders. */
@@ -25,13 +37,24 @@ export const FOLDERS = described({
   most: MOST.folders,
   fields: FIELDS,
   order: { within: "parentId" },
-  unique: [{ key: (folder: Folder) => folder.busId, says: (folder: Folder) => `${folder.name} and another folder sum into one bus` }],
+  unique: [
+    {
+      key: (folder: Folder) => folder.busId,
+      says: (folder: Folder) => `${folder.name} and another folder sum into one bus`,
+    },
+  ],
   nested: { by: "parentId", depth: MOST.depth },
   called: (folder: Folder) => folder.name,
   calls: {
     added: addTitled("folder"),
-    moved: ([first]: readonly Folder[], { who, parent }: { readonly who: string; readonly parent: string | null }, around: Around) =>
-      first?.parentId === parent ? `Move the folder ${first.name}` : `Put the folder ${who} ${parent ? `in ${around.entry("folders", parent)?.name}` : "outside the others"}`,
+    moved: (
+      [first]: readonly Folder[],
+      { who, parent }: { readonly who: string; readonly parent: string | null },
+      around: Around,
+    ) =>
+      first?.parentId === parent
+        ? `Move the folder ${first.name}`
+        : `Put the folder ${who} ${parent ? `in ${around.entry("folders", parent)?.name}` : "outside the others"}`,
   },
 });
 

@@ -1,6 +1,16 @@
 import { counted } from "../../units/counted";
 import { type Decibels, formatDb } from "../../units/decibels";
-import { closed, decibelsOrNull, type EntryOf, elsewhereOrNull, flag, numberOrNull, text, textOrNull, YES_NO } from "../describe/fields";
+import {
+  closed,
+  decibelsOrNull,
+  type EntryOf,
+  elsewhereOrNull,
+  flag,
+  numberOrNull,
+  text,
+  textOrNull,
+  YES_NO,
+} from "../describe/fields";
 import { described, newEntry, type Surroundings } from "../describe/table";
 import type { LineId, PortId } from "../ids";
 import { MOST } from "../limits";
@@ -15,13 +25,22 @@ const sourceOf = (line: Line): string => line.source || line.id;
 
 const MICROPHONE_PARTS = {
   word: "the microphone",
-  says: (who: string, microphone: MicrophoneChoice | null) => (microphone ? `${microphone.name} for ${who}` : `Take the microphone off ${who}`),
-  column: { id: "microphone", heading: "Microphone or box", seat: 60, width: 144, inspected: 20, fills: ["copied", "counted", "emptied"] },
+  says: (who: string, microphone: MicrophoneChoice | null) =>
+    microphone ? `${microphone.name} for ${who}` : `Take the microphone off ${who}`,
+  column: {
+    id: "microphone",
+    heading: "Microphone or box",
+    seat: 60,
+    width: 144,
+    inspected: 20,
+    fills: ["copied", "counted", "emptied"],
+  },
   list: {
     meaning: "microphone",
     heading: "Microphone",
     says: "Microphone or box",
-    words: "microphone, mic, mike, mics, mic di, mic or di, microphone or box, microphone di, mikrofon, mikro, mikrofon di, micro, micros, micro di, di",
+    words:
+      "microphone, mic, mike, mics, mic di, mic or di, microphone or box, microphone di, mikrofon, mikro, mikrofon di, micro, micros, micro di, di",
     always: 40,
   },
   sheet: "column",
@@ -31,8 +50,19 @@ const MICROPHONE_PARTS = {
 
 const GAIN_PARTS = {
   word: "the gain",
-  says: (who: string, gain: Decibels | null) => (gain === null ? `Take the gain off ${who}` : `Set the gain of ${who} to ${formatDb(gain)}`),
-  column: { id: "gain", heading: "Gain dB", seat: 110, width: 62, inspected: 50, label: "Gain in dB", empty: "not planned", hidden: true, fills: ["copied", "counted", "emptied"] },
+  says: (who: string, gain: Decibels | null) =>
+    gain === null ? `Take the gain off ${who}` : `Set the gain of ${who} to ${formatDb(gain)}`,
+  column: {
+    id: "gain",
+    heading: "Gain dB",
+    seat: 110,
+    width: 62,
+    inspected: 50,
+    label: "Gain in dB",
+    empty: "not planned",
+    hidden: true,
+    fills: ["copied", "counted", "emptied"],
+  },
   list: {
     meaning: "gain",
     heading: "Gain dB",
@@ -46,7 +76,16 @@ const GAIN_PARTS = {
 const FIELDS = {
   source: text(200, {
     word: "the source",
-    column: { id: "source", heading: "Source", seat: 50, width: 120, inspected: 40, empty: "as the track", hidden: true, fills: ["copied", "counted", "emptied"] },
+    column: {
+      id: "source",
+      heading: "Source",
+      seat: 50,
+      width: 120,
+      inspected: 40,
+      empty: "as the track",
+      hidden: true,
+      fills: ["copied", "counted", "emptied"],
+    },
     list: {
       meaning: "source",
       heading: "Source",
@@ -57,7 +96,10 @@ const FIELDS = {
     searched: true,
   }),
   /** From the shelf of the rig or only named. */
-  microphone: closed<MicrophoneChoice | null, typeof MICROPHONE_PARTS>({ schema: MICROPHONE_CHOICE, initial: null, samples: MICROPHONE_SAMPLES }, MICROPHONE_PARTS),
+  microphone: closed<MicrophoneChoice | null, typeof MICROPHONE_PARTS>(
+    { schema: MICROPHONE_CHOICE, initial: null, samples: MICROPHONE_SAMPLES },
+    MICROPHONE_PARTS,
+  ),
   portId: elsewhereOrNull<PortId>({ word: "the input", apart: true, sheet: "column", bears: 1 }),
   /** The input that was asked for when this rig has none of that name ("17"); null once the line has a port. */
   requestedInput: textOrNull(40, { word: "the requested input", apart: true, sheet: "column", bears: 2 }),
@@ -71,7 +113,8 @@ const FIELDS = {
       list: {
         meaning: "phantom",
         heading: "Phantom",
-        words: "phantom, phantom power, 48v, 48 v, +48, +48v, +48 v, 48, p48, phantomspeisung, speisung, alimentation fantome, alim fantome, alimentation, fantome",
+        words:
+          "phantom, phantom power, 48v, 48 v, +48, +48v, +48 v, 48, p48, phantomspeisung, speisung, alimentation fantome, alim fantome, alimentation, fantome",
         always: 50,
       },
       bears: 3,
@@ -84,7 +127,11 @@ const FIELDS = {
       says: (who: string, on: boolean) => `Pad ${on ? "in" : "out"} for ${who}`,
       sheet: "settings",
       column: { id: "pad", heading: "Pad", seat: 90, width: 44, inspected: 70, hidden: true, fills: ["copied"] },
-      list: { meaning: "pad", heading: "Pad", words: "pad, pads, attenuator, attenuation, dampfung, vordampfung, attenuateur" },
+      list: {
+        meaning: "pad",
+        heading: "Pad",
+        words: "pad, pads, attenuator, attenuation, dampfung, vordampfung, attenuateur",
+      },
       bears: 8,
     },
   ),
@@ -101,8 +148,21 @@ const FIELDS = {
       word: "the polarity",
       says: (who: string, inverted: boolean) => `${inverted ? "Turn over" : "Turn back"} the polarity of ${who}`,
       sheet: "settings",
-      column: { id: "polarity", heading: "Polarity", seat: 100, width: 62, inspected: 80, label: "Inverted", hidden: true, fills: ["copied"] },
-      list: { meaning: "polarity", heading: "Polarity", words: "polarity, phase, polarity inverted, polaritat, polung, polarite" },
+      column: {
+        id: "polarity",
+        heading: "Polarity",
+        seat: 100,
+        width: 62,
+        inspected: 80,
+        label: "Inverted",
+        hidden: true,
+        fills: ["copied"],
+      },
+      list: {
+        meaning: "polarity",
+        heading: "Polarity",
+        words: "polarity, phase, polarity inverted, polaritat, polung, polarite",
+      },
     },
   ),
   /** The gain planned at the preamp; null while nobody has said. */
@@ -116,7 +176,14 @@ const FIELDS = {
   player: text(200, {
     word: "the player",
     sheet: "column",
-    column: { id: "player", heading: "Player", seat: 130, width: 88, inspected: 10, fills: ["copied", "counted", "emptied"] },
+    column: {
+      id: "player",
+      heading: "Player",
+      seat: 130,
+      width: 88,
+      inspected: 10,
+      fills: ["copied", "counted", "emptied"],
+    },
     list: {
       meaning: "player",
       heading: "Player",
@@ -131,7 +198,15 @@ const FIELDS = {
     word: "the room",
     says: (who: string, room: string) => (room ? `Put ${who} in the ${room}` : `Take ${who} out of its room`),
     sheet: "nowhere",
-    column: { id: "room", heading: "Room", seat: 140, width: 88, inspected: 120, hidden: true, fills: ["copied", "counted", "emptied"] },
+    column: {
+      id: "room",
+      heading: "Room",
+      seat: 140,
+      width: 88,
+      inspected: 120,
+      hidden: true,
+      fills: ["copied", "counted", "emptied"],
+    },
     list: { meaning: "room", heading: "Room", words: "room, raum, aufnahmeraum, salle, piece" },
     bears: 6,
   }),
@@ -139,7 +214,16 @@ const FIELDS = {
   position: text(400, {
     word: "the position",
     sheet: "note",
-    column: { id: "position", heading: "Position", seat: 150, width: 110, inspected: 130, empty: "where it stands", hidden: true, fills: ["copied", "counted", "emptied"] },
+    column: {
+      id: "position",
+      heading: "Position",
+      seat: 150,
+      width: 110,
+      inspected: 130,
+      empty: "where it stands",
+      hidden: true,
+      fills: ["copied", "counted", "emptied"],
+    },
     list: {
       meaning: "position",
       heading: "Position",
@@ -153,7 +237,9 @@ const FIELDS = {
 const lineInWords = (lines: readonly Line[], around: Surroundings): string => {
   const [line] = lines;
   if (!line || lines.length > 1) return counted(lines.length, "line");
-  const takers = [...around.referrers("lines", line.id)].flatMap((key) => (key.startsWith("channels/") ? (around.entry("channels", key.slice("channels/".length)) ?? []) : []));
+  const takers = [...around.referrers("lines", line.id)].flatMap((key) =>
+    key.startsWith("channels/") ? (around.entry("channels", key.slice("channels/".length)) ?? []) : [],
+  );
   return lineName(line, takers as never);
 };
 
@@ -164,7 +250,10 @@ export const LINES = described({
   most: MOST.lines,
   fields: FIELDS,
   held: (line: Line) => `line ${sourceOf(line)} has no track`,
-  rules: [(line: Line) => (line.portId && line.requestedInput ? `line ${sourceOf(line)} has a port and asks for another` : null)],
+  rules: [
+    (line: Line) =>
+      line.portId && line.requestedInput ? `line ${sourceOf(line)} has a port and asks for another` : null,
+  ],
   called: (line: Line) => line.source || null,
   calls: { who: lineInWords },
 });

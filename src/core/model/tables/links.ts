@@ -12,9 +12,18 @@ const FIELDS = {
   name: name(60, { word: "the name" }),
   kind: choice<(typeof LINK_KINDS)[number]>(LINK_KINDS, { word: "the kind" }),
   /** The device plugged in; null while the socket is free. */
-  fromDeviceId: referenceOrNull<DeviceId>({ to: "devices", astray: "leads to a device that is not there", brings: true }, { word: "what is plugged in" }),
-  toDeviceId: partOf<DeviceId>({ to: "devices", astray: "leads to a device that is not there" }, { word: "the device" }),
-  channels: closed<ByRate>({ schema: byRate(whole(0, 512)), samples: [{ single: 8, double: 4, quadruple: 2 }] }, { word: "the channels" }),
+  fromDeviceId: referenceOrNull<DeviceId>(
+    { to: "devices", astray: "leads to a device that is not there", brings: true },
+    { word: "what is plugged in" },
+  ),
+  toDeviceId: partOf<DeviceId>(
+    { to: "devices", astray: "leads to a device that is not there" },
+    { word: "the device" },
+  ),
+  channels: closed<ByRate>(
+    { schema: byRate(whole(0, 512)), samples: [{ single: 8, double: 4, quadruple: 2 }] },
+    { word: "the channels" },
+  ),
 };
 
 /** Digital sockets of interfaces, in and out, and what is plugged into them. Word clock carries no channels. */
@@ -24,7 +33,10 @@ export const LINKS = described({
   most: MOST.parts,
   fields: FIELDS,
   order: { within: null },
-  rules: [(link: DigitalLink) => (link.fromDeviceId === link.toDeviceId ? `${link.name} leads from a device into itself` : null)],
+  rules: [
+    (link: DigitalLink) =>
+      link.fromDeviceId === link.toDeviceId ? `${link.name} leads from a device into itself` : null,
+  ],
   called: (link: DigitalLink) => link.name,
 });
 

@@ -20,7 +20,9 @@ export const LOOPS = described({
   fields: FIELDS,
   rules: [
     (loop: HardwareLoop, around: Around) =>
-      allGo(around, loop.sendPortIds, "out") && allGo(around, loop.returnPortIds, "in") ? null : `${loop.name} does not go out and come back`,
+      allGo(around, loop.sendPortIds, "out") && allGo(around, loop.returnPortIds, "in")
+        ? null
+        : `${loop.name} does not go out and come back`,
   ],
   called: (loop: HardwareLoop) => loop.name,
 });

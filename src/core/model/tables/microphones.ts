@@ -13,7 +13,10 @@ const FIELDS = {
   /** The loudest that it takes, in dB SPL; null where nobody has said. */
   maxSplDb: numberOrNull({ min: 60, max: 200 }, { word: "the highest sound pressure" }),
   /** Capsules it can carry, by name; empty when it has but one. */
-  capsules: closed<readonly string[]>({ schema: list(named(60), 12), initial: [], samples: [[], ["cardioid", "omni"]] }, { word: "the capsules" }),
+  capsules: closed<readonly string[]>(
+    { schema: list(named(60), 12), initial: [], samples: [[], ["cardioid", "omni"]] },
+    { word: "the capsules" },
+  ),
   count: number({ min: 1, max: 999, whole: true }, { word: "the number" }),
 };
 

@@ -13,7 +13,10 @@ const FIELDS = {
   number: number({ min: 1, max: 64, whole: true }, { word: "the number" }),
   usage: choice<(typeof MIDI_USAGES)[number]>(MIDI_USAGES, { word: "what hangs on it" }),
   name: text(200, { word: "the name" }),
-  returnPortIds: references<PortId>({ to: "ports", astray: "comes back on an input that is not there", most: 64 }, { word: "the return" }),
+  returnPortIds: references<PortId>(
+    { to: "ports", astray: "comes back on an input that is not there", most: 64 },
+    { word: "the return" },
+  ),
 };
 
 /** MIDI ports and what hangs on them. The sound of an outside instrument comes back on inputs. */
@@ -22,7 +25,10 @@ export const MIDI_PORTS = described({
   many: "MIDI ports",
   most: MOST.parts,
   fields: FIELDS,
-  rules: [(midi: MidiPort, around: Around) => (allGo(around, midi.returnPortIds, "in") ? null : "a MIDI port comes back on an input that is not there")],
+  rules: [
+    (midi: MidiPort, around: Around) =>
+      allGo(around, midi.returnPortIds, "in") ? null : "a MIDI port comes back on an input that is not there",
+  ],
   called: (midi: MidiPort) => midi.name || null,
 });
 

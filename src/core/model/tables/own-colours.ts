@@ -6,7 +6,11 @@ import { nameOnce } from "./rooms";
 
 const hex = { schema: { type: "string", pattern: "^#[0-9a-f]{6}$" }, samples: ["#69737d", "#96a0a9"] };
 
-const FIELDS = { name: name(40, { word: "the name" }), cloth: closed<string>(hex, { word: "the colour on cloth" }), night: closed<string>(hex, { word: "the colour on night" }) };
+const FIELDS = {
+  name: name(40, { word: "the name" }),
+  cloth: closed<string>(hex, { word: "the colour on cloth" }),
+  night: closed<string>(hex, { word: "the colour on night" }),
+};
 
 /** Colours that the studio added to those of the house: each on cloth and on night. */
 export const OWN_COLOURS = described({

@@ -14,11 +14,20 @@ const FIELDS = {
   /** Tracks that are armed together. */
   trackIds: references<ChannelId>({ ...TRACKS, astray: "arms a track that is not there" }, { word: "what is armed" }),
   /** Tracks that are parked while it runs. */
-  parkedIds: references<ChannelId>({ ...TRACKS, astray: "parks a track that is not there" }, { word: "what is parked" }),
+  parkedIds: references<ChannelId>(
+    { ...TRACKS, astray: "parks a track that is not there" },
+    { word: "what is parked" },
+  ),
   /** Cues that are used; none means all of them. */
-  cueIds: references<CueId>({ to: "cues", astray: "uses a cue that is not there", most: MOST.cues }, { word: "the cues" }),
+  cueIds: references<CueId>(
+    { to: "cues", astray: "uses a cue that is not there", most: MOST.cues },
+    { word: "the cues" },
+  ),
   /** The family that is open on the screen while it runs. */
-  openFolderId: referenceOrNull<FolderId>({ to: "folders", astray: "opens a folder that is not there" }, { word: "the open folder" }),
+  openFolderId: referenceOrNull<FolderId>(
+    { to: "folders", astray: "opens a folder that is not there" },
+    { word: "the open folder" },
+  ),
   /** Minutes of takes: how long each is by how many there will be. */
   takeMinutes: numberFrom<number>({ min: 0.1, max: 600, initial: 4 }, { word: "the length of a take" }),
   takes: numberFrom<number>({ min: 1, max: 999, whole: true, initial: 3 }, { word: "the number of takes" }),
@@ -47,4 +56,5 @@ export interface Pass extends EntryOf<typeof FIELDS> {
 export type NewPass = Omit<Pass, "order">;
 
 /** A pass with what it begins with where nothing is said. */
-export const newPass = (given: Partial<NewPass> & Pick<Pass, "id" | "name">): NewPass => newEntry(PASSES, given) as unknown as NewPass;
+export const newPass = (given: Partial<NewPass> & Pick<Pass, "id" | "name">): NewPass =>
+  newEntry(PASSES, given) as unknown as NewPass;

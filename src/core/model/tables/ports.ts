@@ -10,10 +10,16 @@ import type { Device } from "./devices";
 
 export const CONNECTORS = ["xlr", "jack", "combo", "optical", "none"] as const;
 
-/** What a port is for besides sound going in or out: headphones, or sound of other programs and far guests coming back in. */
+/**
+ * What a port is for besides sound going in or out: headphones, or sound of other programs and far guests coming back
+ * in.
+ */
 export const PORT_ROLES = ["plain", "headphones", "loop-back"] as const;
 
-export type PhantomSupply = { readonly kind: "none" } | { readonly kind: "own" } | { readonly kind: "bank"; readonly bankId: BankId };
+export type PhantomSupply =
+  | { readonly kind: "none" }
+  | { readonly kind: "own" }
+  | { readonly kind: "bank"; readonly bankId: BankId };
 
 interface GainRange {
   readonly min: Decibels;
@@ -26,7 +32,8 @@ interface Seat {
 
 const decibels = between(HARDWARE_DB.min, HARDWARE_DB.max);
 
-const deviceOf = (port: Port, around: Around): string => (around.entry("devices", port.deviceId) as Device | undefined)?.name ?? "a device";
+const deviceOf = (port: Port, around: Around): string =>
+  (around.entry("devices", port.deviceId) as Device | undefined)?.name ?? "a device";
 
 const FIELDS = {
   deviceId: partOf<DeviceId>({ to: "devices", astray: "belongs to no device", brings: true }, { word: "the device" }),
@@ -36,7 +43,13 @@ const FIELDS = {
   name: text(60, { word: "the name" }),
   role: choice<(typeof PORT_ROLES)[number]>(PORT_ROLES, { word: "the use" }),
   connector: choice<(typeof CONNECTORS)[number]>(CONNECTORS, { word: "the connector" }),
-  levels: closed<readonly Level[]>({ schema: { ...list({ enum: LEVELS }, 3), minItems: 1 }, samples: [["microphone"], ["line"], ["microphone", "line"]] }, { word: "the levels" }),
+  levels: closed<readonly Level[]>(
+    {
+      schema: { ...list({ enum: LEVELS }, 3), minItems: 1 },
+      samples: [["microphone"], ["line"], ["microphone", "line"]],
+    },
+    { word: "the levels" },
+  ),
   phantom: closed<PhantomSupply>(
     {
       schema: byKind({ none: {}, own: {}, bank: { bankId: id } }),
@@ -53,13 +66,22 @@ const FIELDS = {
     { word: "phantom" },
   ),
   padDb: numberOrNull<Decibels>(HARDWARE_DB, { word: "the pad" }),
-  gainDb: closed<GainRange | null>({ schema: orNull(object({ min: decibels, max: decibels })), initial: null, samples: [null] }, { word: "the gain range" }),
+  gainDb: closed<GainRange | null>(
+    { schema: orNull(object({ min: decibels, max: decibels })), initial: null, samples: [null] },
+    { word: "the gain range" },
+  ),
   fullScaleDbu: numberOrNull<Decibels>(HARDWARE_DB, { word: "the level at full scale" }),
   /** Of a preamp: the strongest level that it takes without its pad, in dBu; null where nobody has said. */
   maxInputDbu: numberOrNull<Decibels>(HARDWARE_DB, { word: "the highest input level" }),
   /** The port that makes a stereo pair with this one. */
-  neighbourId: referenceOrNull<PortId>({ to: "ports", astray: "has a neighbour that is not there" }, { word: "the stereo pair" }),
-  /** The running number under which the computer sees it; null when the computer does not (an input of an outside preamp). Counted, not set. */
+  neighbourId: referenceOrNull<PortId>(
+    { to: "ports", astray: "has a neighbour that is not there" },
+    { word: "the stereo pair" },
+  ),
+  /**
+   * The running number under which the computer sees it; null when the computer does not (an input of an outside
+   * preamp). Counted, not set.
+   */
   running: numberOrNull({ min: 1, max: 8192, whole: true }, { word: "the running number" }),
   /** The digital link by which it reaches the computer, and its channel there from 1. Counted, not set. */
   carriedBy: closed<Seat | null>(
@@ -89,18 +111,22 @@ export const PORTS = described({
   unique: [
     {
       key: (port: Port) => `${port.deviceId} ${port.direction} ${port.role === "loop-back"} ${port.number}`,
-      says: (port: Port, around: Around) => `${deviceOf(port, around)} has two ${port.direction === "in" ? "inputs" : "outputs"} ${port.number}`,
+      says: (port: Port, around: Around) =>
+        `${deviceOf(port, around)} has two ${port.direction === "in" ? "inputs" : "outputs"} ${port.number}`,
     },
   ],
   rules: [
     (port: Port, around: Around) => {
       const neighbour = port.neighbourId ? (around.entry("ports", port.neighbourId) as Port | undefined) : undefined;
-      const strange = neighbour && (neighbour.deviceId !== port.deviceId || neighbour.direction !== port.direction || neighbour.id === port.id);
+      const strange =
+        neighbour &&
+        (neighbour.deviceId !== port.deviceId || neighbour.direction !== port.direction || neighbour.id === port.id);
       return strange ? `port ${port.number} pairs with a port that can't be its neighbour` : null;
     },
     (port: Port) => (port.gainDb && port.gainDb.min > port.gainDb.max ? "a gain range ends below its start" : null),
   ],
-  called: (port: Port, around: Around) => `${deviceOf(port, around)} ${port.direction === "in" ? "input" : "output"} ${port.number}`,
+  called: (port: Port, around: Around) =>
+    `${deviceOf(port, around)} ${port.direction === "in" ? "input" : "output"} ${port.number}`,
 });
 
 export interface Port extends EntryOf<typeof FIELDS> {

@@ -27,4 +27,5 @@ interface Named {
 }
 
 /** Its own name, else its kind; a filter by what passes. */
-export const processorName = ({ name, kind, pass }: Named): string => name || (kind === "filter" ? (pass === "low-pass" ? "Low-pass" : "High-pass") : KIND_WORDS[kind]);
+export const processorName = ({ name, kind, pass }: Named): string =>
+  name || (kind === "filter" ? (pass === "low-pass" ? "Low-pass" : "High-pass") : KIND_WORDS[kind]);

@@ -12,15 +12,22 @@ export type SlopeDb = (typeof SLOPES_DB)[number];
 
 export type Listens = "itself" | "others";
 
-/** An all-pass turns only the phase, as a crossing at its frequency does: with it a band stays in step with others that were parted there. */
+/**
+ * An all-pass turns only the phase, as a crossing at its frequency does: with it a band stays in step with others that
+ * were parted there.
+ */
 export const PASSES = ["high-pass", "low-pass", "all-pass"] as const;
 export type Pass = (typeof PASSES)[number];
 
-const db = (initial: number, min: number, max: number, word: string) => numberFrom<Decibels>({ min, max, initial: dB(initial) }, { word });
+const db = (initial: number, min: number, max: number, word: string) =>
+  numberFrom<Decibels>({ min, max, initial: dB(initial) }, { word });
 const ms = (initial: number, max: number, word: string) => numberFrom<number>({ min: 0, max, initial }, { word });
 const hz = (initial: number) => numberFrom<number>({ min: 10, max: 40_000, initial }, { word: "the frequency" });
 
-/** Begins where a source at the usual level (−24 dBFS) is worked on as it mostly is: a gate stays open well below it, a compressor takes 3 dB off. */
+/**
+ * Begins where a source at the usual level (−24 dBFS) is worked on as it mostly is: a gate stays open well below it, a
+ * compressor takes 3 dB off.
+ */
 const THRESHOLD = (initial: number) => db(initial, -80, 0, "the threshold");
 const RANGE = (initial: number) => db(initial, 0, 100, "the most it takes off");
 const RATIO = numberFrom<number>({ min: 1, max: 100, initial: 2.5 }, { word: "the ratio" });
@@ -32,12 +39,18 @@ const AHEAD = (initial: number) => ms(initial, 20, "the look-ahead");
 const LISTENS = choiceFrom<Listens>(["itself", "others"], { word: "what it listens to" });
 const DRIVE = db(0, 0, 60, "the drive");
 /** Ports of the rig; whether they are there is a check's to tell. */
-const PORTS = (word: string) => closed<readonly string[]>({ schema: list(id, 2), initial: [], samples: [[], ["elsewhere"]] }, { word });
+const PORTS = (word: string) =>
+  closed<readonly string[]>({ schema: list(id, 2), initial: [], samples: [[], ["elsewhere"]] }, { word });
 const BALANCE = (word: string) => level({ min: -120, max: 12, initial: 0 }, { word });
 
-/** What each kind of processor can be set to, in real units. Fields of the same name have the same range in all of them. */
+/**
+ * What each kind of processor can be set to, in real units. Fields of the same name have the same range in all of them.
+ */
 export const PROCESSOR_KINDS = {
-  gain: { gainDb: db(0, -60, 60, "the gain"), turned: flag({ on: "turned over", off: "as it is" }, { word: "the polarity" }) },
+  gain: {
+    gainDb: db(0, -60, 60, "the gain"),
+    turned: flag({ on: "turned over", off: "as it is" }, { word: "the polarity" }),
+  },
   filter: {
     pass: choiceFrom<Pass>(PASSES, { word: "what passes" }),
     frequencyHz: hz(80),
@@ -71,14 +84,23 @@ export const PROCESSOR_KINDS = {
   saturation: { driveDb: DRIVE },
   amplifier: { driveDb: DRIVE, cabinet: text(120, { word: "the cabinet" }) },
   tuner: { referenceHz: numberFrom<number>({ min: 380, max: 480, initial: 440 }, { word: "the reference pitch" }) },
-  delay: { timeMs: ms(120, 10_000, "the time"), feedbackPercent: numberFrom<number>({ min: 0, max: 100, initial: 0 }, { word: "the feedback" }) },
-  reverb: { decayS: numberFrom<number>({ min: 0, max: 60, initial: 1.8 }, { word: "the decay" }), preDelayMs: ms(20, 1000, "the pre-delay") },
+  delay: {
+    timeMs: ms(120, 10_000, "the time"),
+    feedbackPercent: numberFrom<number>({ min: 0, max: 100, initial: 0 }, { word: "the feedback" }),
+  },
+  reverb: {
+    decayS: numberFrom<number>({ min: 0, max: 60, initial: 1.8 }, { word: "the decay" }),
+    preDelayMs: ms(20, 1000, "the pre-delay"),
+  },
   insert: { sendPortIds: PORTS("the send"), returnPortIds: PORTS("the return") },
   /** Parts into two branches that join again, each at a level of its own. */
   split: { firstDb: BALANCE("the first branch"), secondDb: BALANCE("the second branch") },
   /** Works on what is played, before an instrument makes sound of it. */
   notes: {
-    transposeSemitones: numberFrom<number>({ min: -48, max: 48, whole: true, initial: 0 }, { word: "the transposition" }),
+    transposeSemitones: numberFrom<number>(
+      { min: -48, max: 48, whole: true, initial: 0 },
+      { word: "the transposition" },
+    ),
     lowestNote: numberFrom<number>({ min: 0, max: 127, whole: true, initial: 0 }, { word: "the lowest note" }),
     highestNote: numberFrom<number>({ min: 0, max: 127, whole: true, initial: 127 }, { word: "the highest note" }),
   },
@@ -107,15 +129,27 @@ const STEERING = {
 /** What processors have in common, in a channel's chain and in one that is kept. */
 export const PROCESSOR_FIELDS = {
   /** Empty: it is called by its kind. */
-  name: text(120, { word: "the name", says: (who: string, name: string) => (name ? `Call ${who} ${name}` : `Take the name off ${who}`) }),
+  name: text(120, {
+    word: "the name",
+    says: (who: string, name: string) => (name ? `Call ${who} ${name}` : `Take the name off ${who}`),
+  }),
   use: choiceFrom<Use>(USES, { word: "when it is on" }),
-  bypassed: flag({ on: "bypassed", off: "in" }, { word: "the bypass", says: (who: string, off: boolean) => `${off ? "Bypass" : "Take in"} ${who}` }),
+  bypassed: flag(
+    { on: "bypassed", off: "in" },
+    { word: "the bypass", says: (who: string, off: boolean) => `${off ? "Bypass" : "Take in"} ${who}` },
+  ),
   /** How much of what comes out went through it. */
   wetPercent: numberFrom<number>({ min: 0, max: 100, initial: 100 }, { word: "the wet share" }),
   delaySamples: numberFrom<number>({ min: 0, max: 192_000, whole: true, initial: 0 }, { word: "the delay" }),
   /** The same at double and quadruple rates; null: as many samples there. */
-  delayDoubleSamples: numberOrNull<number>({ min: 0, max: 192_000, whole: true }, { word: "the delay at double rates" }),
-  delayQuadrupleSamples: numberOrNull<number>({ min: 0, max: 192_000, whole: true }, { word: "the delay at quadruple rates" }),
+  delayDoubleSamples: numberOrNull<number>(
+    { min: 0, max: 192_000, whole: true },
+    { word: "the delay at double rates" },
+  ),
+  delayQuadrupleSamples: numberOrNull<number>(
+    { min: 0, max: 192_000, whole: true },
+    { word: "the delay at quadruple rates" },
+  ),
   /** Nanoseconds of work a sample, as it was measured; null: estimated by its kind. */
   costNs: numberOrNull<number>({ min: 0, max: 100_000 }, { word: "what it costs" }),
   /** One that is installed on the rig, by name; empty for any of its kind. */
@@ -124,7 +158,11 @@ export const PROCESSOR_FIELDS = {
   version: text(40, { word: "the version" }),
   from: text(400, { word: "where to get it" }),
   steering: closed<Steering | null>(
-    { schema: { anyOf: [STEERING, { type: "null" }] }, initial: null, samples: [null, { field: "driveDb", midiPortId: "elsewhere" }] },
+    {
+      schema: { anyOf: [STEERING, { type: "null" }] },
+      initial: null,
+      samples: [null, { field: "driveDb", midiPortId: "elsewhere" }],
+    },
     { word: "what steers it" },
   ),
   note: text(400, { word: "the note" }),

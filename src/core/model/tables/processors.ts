@@ -3,7 +3,11 @@ import { described } from "../describe/table";
 import type { ProcessorId } from "../ids";
 import { MOST } from "../limits";
 
-const FIELDS = { name: name(200, { word: "the name" }), version: text(40, { word: "the version" }), kind: text(60, { word: "the kind" }) };
+const FIELDS = {
+  name: name(200, { word: "the name" }),
+  version: text(40, { word: "the version" }),
+  kind: text(60, { word: "the kind" }),
+};
 
 /** Processors installed on the computer here, so that a template can say what is missing. */
 export const PROCESSORS = described({

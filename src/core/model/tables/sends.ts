@@ -12,15 +12,36 @@ export type Tap = (typeof TAPS)[number];
 
 const FIELDS = {
   fromId: partOf<ChannelId>(
-    { to: "channels", kinds: ["track", "bus", "return", "instrument", "reference", "click", "talkback"], astray: "leaves a channel that is not there", brings: true },
-    { word: "where it leaves", says: (who: string, from: ChannelId, around: NamedAround) => `Move the send of ${who} to ${around.entry("channels", from)?.name}` },
+    {
+      to: "channels",
+      kinds: ["track", "bus", "return", "instrument", "reference", "click", "talkback"],
+      astray: "leaves a channel that is not there",
+      brings: true,
+    },
+    {
+      word: "where it leaves",
+      says: (who: string, from: ChannelId, around: NamedAround) =>
+        `Move the send of ${who} to ${around.entry("channels", from)?.name}`,
+    },
   ),
-  toId: partOf<ChannelId>({ to: "channels", kinds: ["bus", "return"], astray: "leads to no bus and no return" }, { word: "where it leads", apart: true }),
-  levelDb: level({ ...FADER_DB, initial: -12 }, { word: "the level", says: (who: string, to: Decibels | null) => `Send ${who} at ${formatLevel(to)}` }),
+  toId: partOf<ChannelId>(
+    { to: "channels", kinds: ["bus", "return"], astray: "leads to no bus and no return" },
+    { word: "where it leads", apart: true },
+  ),
+  levelDb: level(
+    { ...FADER_DB, initial: -12 },
+    { word: "the level", says: (who: string, to: Decibels | null) => `Send ${who} at ${formatLevel(to)}` },
+  ),
   /** Before the fader or after it. */
-  tap: choiceFrom<Tap>(TAPS, { word: "where it is tapped", says: (who: string, tap: Tap) => `Send ${who} ${tap} the fader` }),
+  tap: choiceFrom<Tap>(TAPS, {
+    word: "where it is tapped",
+    says: (who: string, tap: Tap) => `Send ${who} ${tap} the fader`,
+  }),
   pan: numberFrom<number>(PAN, { word: "the pan", says: (who: string) => `Send ${who} panned` }),
-  on: flagOn({ on: "on", off: "off" }, { word: "the switch", says: (who: string, on: boolean) => `Send ${who} switched ${on ? "on" : "off"}` }),
+  on: flagOn(
+    { on: "on", off: "off" },
+    { word: "the switch", says: (who: string, on: boolean) => `Send ${who} switched ${on ? "on" : "off"}` },
+  ),
 };
 
 /** "Snare to Plate", "3 channels to Plate". */
@@ -51,4 +72,5 @@ export interface Send extends EntryOf<typeof FIELDS> {
 }
 
 /** A send that is on, with what it begins with where nothing is said. */
-export const newSend = (given: Partial<Send> & Pick<Send, "id" | "fromId" | "toId">): Send => newEntry(SENDS, given) as unknown as Send;
+export const newSend = (given: Partial<Send> & Pick<Send, "id" | "fromId" | "toId">): Send =>
+  newEntry(SENDS, given) as unknown as Send;

@@ -10,7 +10,11 @@ const SAYS_BAND = (): string => "Set the band that the detector hears";
 
 const FIELDS = {
   fromId: partOf<ChannelId>(
-    { to: "channels", kinds: ["track", "bus", "return", "instrument", "reference", "click", "talkback"], astray: "comes from a channel that is not there" },
+    {
+      to: "channels",
+      kinds: ["track", "bus", "return", "instrument", "reference", "click", "talkback"],
+      astray: "comes from a channel that is not there",
+    },
     { word: "what steers", apart: true },
   ),
   processorId: partOf<ChainProcessorId>(
@@ -28,10 +32,21 @@ export const SIDE_CHAINS = described({
   many: "side-chains",
   most: MOST.sideChains,
   fields: FIELDS,
-  unique: [{ key: (side: SideChain) => `${side.fromId} ${side.processorId}`, says: () => "a channel steers one processor twice" }],
+  unique: [
+    {
+      key: (side: SideChain) => `${side.fromId} ${side.processorId}`,
+      says: () => "a channel steers one processor twice",
+    },
+  ],
   rules: [
-    (side: SideChain) => (side.lowHz !== null && side.highHz !== null && side.lowHz >= side.highHz ? "a detector hears a band that ends before it begins" : null),
-    (side: SideChain, around: Around) => (around.entry("processors", side.processorId)?.channelId === side.fromId ? "a channel steers its own processor" : null),
+    (side: SideChain) =>
+      side.lowHz !== null && side.highHz !== null && side.lowHz >= side.highHz
+        ? "a detector hears a band that ends before it begins"
+        : null,
+    (side: SideChain, around: Around) =>
+      around.entry("processors", side.processorId)?.channelId === side.fromId
+        ? "a channel steers its own processor"
+        : null,
   ],
   called: () => null,
   calls: { removed: (_sides: readonly SideChain[], who: string) => `Take off ${who}` },
@@ -41,4 +56,5 @@ export interface SideChain extends EntryOf<typeof FIELDS> {
   readonly id: SideChainId;
 }
 
-export const newSideChain = (given: Partial<SideChain> & Pick<SideChain, "id" | "fromId" | "processorId">): SideChain => newEntry(SIDE_CHAINS, given) as unknown as SideChain;
+export const newSideChain = (given: Partial<SideChain> & Pick<SideChain, "id" | "fromId" | "processorId">): SideChain =>
+  newEntry(SIDE_CHAINS, given) as unknown as SideChain;

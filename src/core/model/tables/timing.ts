@@ -11,7 +11,14 @@ export interface ConverterDelay extends ByRate {
   readonly unit: "ms" | "samples";
 }
 
-const delay = orNull(object({ unit: { enum: ["ms", "samples"] }, single: between(0, 100_000), double: between(0, 100_000), quadruple: between(0, 100_000) }));
+const delay = orNull(
+  object({
+    unit: { enum: ["ms", "samples"] },
+    single: between(0, 100_000),
+    double: between(0, 100_000),
+    quadruple: between(0, 100_000),
+  }),
+);
 const margin = { schema: byRate(whole(0, 100_000)), samples: [{ single: 0, double: 0, quadruple: 0 }] };
 const BUFFERS = { min: 0, max: 8, whole: true } as const;
 
@@ -22,7 +29,9 @@ export interface Measured {
   readonly ms: number;
 }
 
-const MEASURED = orNull(object({ rateHz: { enum: SAMPLE_RATES_HZ }, bufferSamples: whole(1, 65_536), ms: between(0, 10_000) }));
+const MEASURED = orNull(
+  object({ rateHz: { enum: SAMPLE_RATES_HZ }, bufferSamples: whole(1, 65_536), ms: between(0, 10_000) }),
+);
 
 const FIELDS = {
   /** Null where there is no converter in that direction. */
@@ -32,14 +41,24 @@ const FIELDS = {
   marginOutSamples: closed<ByRate>(margin, { word: "the margin out" }),
   buffersIn: number(BUFFERS, { word: "the buffers in" }),
   buffersOut: number(BUFFERS, { word: "the buffers out" }),
-  bufferSizesSamples: closed<readonly number[]>({ schema: list(whole(1, 65_536), 32), initial: [], samples: [[], [64, 128]] }, { word: "the buffer sizes" }),
+  bufferSizesSamples: closed<readonly number[]>(
+    { schema: list(whole(1, 65_536), 32), initial: [], samples: [[], [64, 128]] },
+    { word: "the buffer sizes" },
+  ),
   /** The rates that it works at. */
   ratesHz: closed<readonly SampleRateHz[]>(
-    { schema: { ...list({ enum: SAMPLE_RATES_HZ }, 6), minItems: 1 }, initial: SAMPLE_RATES_HZ, samples: [SAMPLE_RATES_HZ, [44100, 48000]] },
+    {
+      schema: { ...list({ enum: SAMPLE_RATES_HZ }, 6), minItems: 1 },
+      initial: SAMPLE_RATES_HZ,
+      samples: [SAMPLE_RATES_HZ, [44100, 48000]],
+    },
     { word: "the rates" },
   ),
   /** The model is corrected by it; null while nobody has measured. */
-  measured: closed<Measured | null>({ schema: MEASURED, initial: null, samples: [null, { rateHz: 48000, bufferSamples: 64, ms: 5.2 }] }, { word: "the measured delay" }),
+  measured: closed<Measured | null>(
+    { schema: MEASURED, initial: null, samples: [null, { rateHz: 48000, bufferSamples: 64, ms: 5.2 }] },
+    { word: "the measured delay" },
+  ),
 };
 
 /** Converter delays, driver margins and buffers of devices as the computer sees them. The id is that of the device. */
@@ -49,7 +68,8 @@ export const TIMING = described({
   most: MOST.parts,
   alongside: "devices",
   fields: FIELDS,
-  called: (timing: DeviceTiming, around) => (around.entry("devices", timing.id) as { readonly name?: string } | undefined)?.name ?? null,
+  called: (timing: DeviceTiming, around) =>
+    (around.entry("devices", timing.id) as { readonly name?: string } | undefined)?.name ?? null,
 });
 
 export interface DeviceTiming extends EntryOf<typeof FIELDS> {

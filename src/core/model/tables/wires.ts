@@ -8,7 +8,10 @@ import { allGo, type Port } from "./ports";
 
 const ENDS = { to: "ports", astray: "ends at a port that is not there" } as const;
 
-const FIELDS = { fromPortId: partOf<PortId>(ENDS, { word: "where it comes from" }), toPortId: partOf<PortId>(ENDS, { word: "where it goes" }) };
+const FIELDS = {
+  fromPortId: partOf<PortId>(ENDS, { word: "where it comes from" }),
+  toPortId: partOf<PortId>(ENDS, { word: "where it goes" }),
+};
 
 /** Cables from an output to an input. An input takes one. */
 export const WIRES = described({
@@ -26,7 +29,12 @@ export const WIRES = described({
       },
     },
   ],
-  rules: [(wire: Wire, around: Around) => (allGo(around, [wire.fromPortId], "out") && allGo(around, [wire.toPortId], "in") ? null : "a wire leads from an output to an input")],
+  rules: [
+    (wire: Wire, around: Around) =>
+      allGo(around, [wire.fromPortId], "out") && allGo(around, [wire.toPortId], "in")
+        ? null
+        : "a wire leads from an output to an input",
+  ],
   called: () => "a wire",
 });
 

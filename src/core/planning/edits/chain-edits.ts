@@ -14,20 +14,28 @@ import { firstOf, goneFrom, tooMany } from "./refusals";
 const foreign = (doc: Template, { ids, set }: SetEntries): Refusal | null => {
   for (const id of ids as readonly ChainProcessorId[]) {
     const processor = doc.processors[id];
-    const unknown = processor && Object.keys(set).find((field) => !(field in CHAIN_PROCESSORS.fields) && !(field in PROCESSOR_KINDS[processor.kind]));
+    const unknown =
+      processor &&
+      Object.keys(set).find(
+        (field) => !(field in CHAIN_PROCESSORS.fields) && !(field in PROCESSOR_KINDS[processor.kind]),
+      );
     if (unknown) return refuse("unfit", id, `${processorName(processor)} has no ${unknown}.`);
   }
   return null;
 };
 
-const ownersOf = (doc: Template, ids: readonly ChainProcessorId[]): readonly ChannelId[] => [...new Set(ids.flatMap((id) => doc.processors[id]?.channelId ?? []))];
+const ownersOf = (doc: Template, ids: readonly ChainProcessorId[]): readonly ChannelId[] => [
+  ...new Set(ids.flatMap((id) => doc.processors[id]?.channelId ?? [])),
+];
 
 /** Those that lie in splits which are moved to another chain go with them. */
 const withMembers = (doc: Template, ids: readonly ChainProcessorId[]): readonly ChainProcessorId[] => {
   const splits = new Set<string>(ids.filter((id) => doc.processors[id]?.kind === "split"));
   if (!splits.size) return ids;
   const moved = new Set<string>(ids);
-  const members = (Object.values(doc.processors) as readonly Processor[]).flatMap(({ id, splitId }) => (splitId && splits.has(splitId) && !moved.has(id) ? [id] : []));
+  const members = (Object.values(doc.processors) as readonly Processor[]).flatMap(({ id, splitId }) =>
+    splitId && splits.has(splitId) && !moved.has(id) ? [id] : [],
+  );
   return [...ids, ...members];
 };
 
@@ -35,7 +43,13 @@ const withMembers = (doc: Template, ids: readonly ChainProcessorId[]): readonly 
 export const processorHabits: Habits<Template> = {
   set: (doc, edit) => foreign(doc, edit) ?? [{ kind: "set", table: "processors", values: toAll(edit.ids, edit.set) }],
   move: (doc, { ids, parent, before }) => [
-    { kind: "move", table: "processors", ids: withMembers(doc, ids as readonly ChainProcessorId[]), ...(parent === undefined ? {} : { parent }), before },
+    {
+      kind: "move",
+      table: "processors",
+      ids: withMembers(doc, ids as readonly ChainProcessorId[]),
+      ...(parent === undefined ? {} : { parent }),
+      before,
+    },
   ],
 };
 
@@ -58,16 +72,32 @@ const unsteerable = (doc: Template, { sideChains }: EditOf<"sideChains.add">): R
     () => tooMany(doc, { sideChains }),
     () => {
       const main = sideChains.find(({ fromId }) => doc.channels[fromId]?.kind === "main");
-      return main ? refuse("unfit", main.fromId, "The main bus is last: it can steer nothing that comes before it.") : null;
+      return main
+        ? refuse("unfit", main.fromId, "The main bus is last: it can steer nothing that comes before it.")
+        : null;
     },
     () => {
-      const wrong = sideChains.find(({ processorId }) => !DYNAMICS.some((kind) => kind === doc.processors[processorId]?.kind));
+      const wrong = sideChains.find(
+        ({ processorId }) => !DYNAMICS.some((kind) => kind === doc.processors[processorId]?.kind),
+      );
       const processor = wrong && doc.processors[wrong.processorId];
-      return processor ? refuse("unfit", processor.id, `${processorName(processor)} can't be steered. A gate, a compressor, a de-esser or a limiter can.`) : null;
+      return processor
+        ? refuse(
+            "unfit",
+            processor.id,
+            `${processorName(processor)} can't be steered. A gate, a compressor, a de-esser or a limiter can.`,
+          )
+        : null;
     },
     () => {
       const own = sideChains.find(({ fromId, processorId }) => doc.processors[processorId]?.channelId === fromId);
-      return own ? refuse("unfit", own.fromId, `${countChannels(doc, [own.fromId])} hears itself in its own processor already; choose another channel.`) : null;
+      return own
+        ? refuse(
+            "unfit",
+            own.fromId,
+            `${countChannels(doc, [own.fromId])} hears itself in its own processor already; choose another channel.`,
+          )
+        : null;
     },
   );
 

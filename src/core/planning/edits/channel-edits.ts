@@ -14,10 +14,14 @@ import { movedBy, ownOf, type Passing, partnersOf, setAlong } from "./together";
 
 /** "Plate" for one, "4 channels" for several. */
 export const countChannels = (doc: Template, ids: readonly ChannelId[]): string =>
-  ids.length === 1 && ids[0] ? doc.channels[ids[0]]?.name || "a channel without a name" : counted(ids.length, "channel");
+  ids.length === 1 && ids[0]
+    ? doc.channels[ids[0]]?.name || "a channel without a name"
+    : counted(ids.length, "channel");
 
 const missingChannels = (doc: Template, ids: readonly ChannelId[]): Refusal | null =>
-  ids.length ? goneFrom(doc.channels, ids, "channel") : refuse("empty", "", "No channel was named. Select one or more.");
+  ids.length
+    ? goneFrom(doc.channels, ids, "channel")
+    : refuse("empty", "", "No channel was named. Select one or more.");
 
 /** Why sound can't be led there. */
 export const unroutable = (doc: Template, output: Output | undefined, at: string): Refusal | null => {
@@ -53,23 +57,42 @@ const an = (word: string): string => `${/^[aeiou]/.test(word) ? "an" : "a"} ${wo
 /** What of a change a kind of channel does not have. */
 const foreign = (doc: Template, ids: readonly ChannelId[], set: ChannelChange): Refusal | null => {
   const toMain = ids.find((id) => doc.channels[id]?.kind === "main");
-  if (toMain && Object.keys(set).some((field) => !["name", "note", "output", "trimDb", "polarityTurned", "faderDb"].includes(field)))
-    return refuse("unfit", toMain, "The main bus is last: it has no pan and no dye, and is neither muted nor parked. Change its fader, or what goes into it.");
-  if (toMain && set.output?.kind === "channel") return refuse("unfit", toMain, "The main bus is last: nothing comes after it but outputs. Choose an output.");
-  const strange = Object.entries(ONLY).find(([field, kinds]) => field in set && ids.some((id) => !kinds.includes(String(doc.channels[id]?.kind))));
-  if (strange) return refuse("unfit", ids[0] ?? "", `Only ${strange[1].join(" or ")} channels have that: ${strange[0]}.`);
-  const noTrack = RECORDS.some((field) => field in set) ? ids.find((id) => doc.channels[id]?.kind !== "track") : undefined;
+  if (
+    toMain &&
+    Object.keys(set).some((field) => !["name", "note", "output", "trimDb", "polarityTurned", "faderDb"].includes(field))
+  )
+    return refuse(
+      "unfit",
+      toMain,
+      "The main bus is last: it has no pan and no dye, and is neither muted nor parked. Change its fader, or what goes into it.",
+    );
+  if (toMain && set.output?.kind === "channel")
+    return refuse("unfit", toMain, "The main bus is last: nothing comes after it but outputs. Choose an output.");
+  const strange = Object.entries(ONLY).find(
+    ([field, kinds]) => field in set && ids.some((id) => !kinds.includes(String(doc.channels[id]?.kind))),
+  );
+  if (strange)
+    return refuse("unfit", ids[0] ?? "", `Only ${strange[1].join(" or ")} channels have that: ${strange[0]}.`);
+  const noTrack = RECORDS.some((field) => field in set)
+    ? ids.find((id) => doc.channels[id]?.kind !== "track")
+    : undefined;
   if (noTrack) return refuse("unfit", noTrack, `${doc.channels[noTrack]?.name} is no track, so it records nowhere.`);
   const track = "layout" in set ? ids.find((id) => !isSum(doc.channels[id])) : undefined;
   return track
-    ? refuse("unfit", track, `${doc.channels[track]?.name} is as many as ${doc.channels[track]?.kind === "track" ? "its lines are: give it one line, or two" : "what it plays"}.`)
+    ? refuse(
+        "unfit",
+        track,
+        `${doc.channels[track]?.name} is as many as ${doc.channels[track]?.kind === "track" ? "its lines are: give it one line, or two" : "what it plays"}.`,
+      )
     : null;
 };
 
 /** Tracks may be without a name; what others are routed to may not. */
 const unnamed = (doc: Template, ids: readonly ChannelId[], name: string | undefined): Refusal | null => {
   const bus = name === undefined || name.trim() ? undefined : ids.find((id) => doc.channels[id]?.kind !== "track");
-  return bus === undefined ? null : refuse("empty", bus, "A bus needs a name. Type one, or press Esc to keep the old one.");
+  return bus === undefined
+    ? null
+    : refuse("empty", bus, "A bus needs a name. Type one, or press Esc to keep the old one.");
 };
 
 /** All that move when channels are shifted which gangs hold together: they themselves and the others of their gangs. */
@@ -82,7 +105,10 @@ const heldWith = (doc: Template, ids: readonly ChannelId[]): readonly Passing[] 
   return [...own, ...[...partners.values()].flat()];
 };
 
-/** Where what goes into channels that are taken away goes instead: where they went themselves, past others that go as well. */
+/**
+ * Where what goes into channels that are taken away goes instead: where they went themselves, past others that go as
+ * well.
+ */
 const beyond = (doc: Template, id: ChannelId, gone: ReadonlySet<string>): Output => {
   let output: Output = { kind: "nowhere" };
   for (let at: ChannelId | null = id, steps = 0; at !== null && steps <= gone.size; steps++) {
@@ -98,16 +124,23 @@ export const takeAway = (doc: Template, ids: readonly ChannelId[]): readonly Com
   const values: Record<string, { readonly output: Output }> = {};
   for (const channel of entriesOf(doc.channels)) {
     const { output } = channel;
-    if (output.kind === "channel" && gone.has(output.channelId) && !gone.has(channel.id)) values[channel.id] = { output: beyond(doc, output.channelId, gone) };
+    if (output.kind === "channel" && gone.has(output.channelId) && !gone.has(channel.id))
+      values[channel.id] = { output: beyond(doc, output.channelId, gone) };
   }
-  return [...(Object.keys(values).length ? [{ kind: "set", table: "channels", values } as const] : []), { kind: "remove", table: "channels", ids }];
+  return [
+    ...(Object.keys(values).length ? [{ kind: "set", table: "channels", values } as const] : []),
+    { kind: "remove", table: "channels", ids },
+  ];
 };
 
 /** What setting fields of channels takes along: what gangs hold together with them, unless they are set alone. */
 const setChannels = (doc: Template, { ids, set, alone }: SetEntries): readonly Command[] | Refusal => {
   const channelIds = ids as readonly ChannelId[];
   const change = set as ChannelChange;
-  const values = { ...(alone ? {} : setAlong(doc, channelIds, change)), ...Object.fromEntries(channelIds.map((id) => [id, ownOf(doc, id, { set: change, alone })])) };
+  const values = {
+    ...(alone ? {} : setAlong(doc, channelIds, change)),
+    ...Object.fromEntries(channelIds.map((id) => [id, ownOf(doc, id, { set: change, alone })])),
+  };
   return (
     firstOf(
       () => unnamed(doc, channelIds, change.name),
@@ -117,7 +150,10 @@ const setChannels = (doc: Template, { ids, set, alone }: SetEntries): readonly C
   );
 };
 
-/** Tracks that went where their folder goes are routed to where the other one goes; those that somebody routed elsewhere stay routed. */
+/**
+ * Tracks that went where their folder goes are routed to where the other one goes; those that somebody routed elsewhere
+ * stay routed.
+ */
 const followed = (doc: Template, trackIds: readonly ChannelId[], folderId: FolderId | null): readonly Command[] => {
   const sum = sumOf(doc, folderId);
   const ids = trackIds.filter((id) => {
@@ -127,7 +163,10 @@ const followed = (doc: Template, trackIds: readonly ChannelId[], folderId: Folde
   return route(ids, toChannel(sum));
 };
 
-/** What plain edits of channels take along. What went into one that is removed goes where it went; lines that no track takes any more go by themselves. */
+/**
+ * What plain edits of channels take along. What went into one that is removed goes where it went; lines that no track
+ * takes any more go by themselves.
+ */
 export const channelHabits: Habits<Template> = {
   set: setChannels,
   move: (doc, { ids, parent = null, before }) =>
@@ -137,7 +176,9 @@ export const channelHabits: Habits<Template> = {
     ],
   remove: (doc, ids) => {
     const main = ids.find((id) => doc.channels[id as ChannelId]?.kind === "main");
-    return main ? refuse("unfit", main, "The main bus stays: everything ends in it.") : takeAway(doc, ids as readonly ChannelId[]);
+    return main
+      ? refuse("unfit", main, "The main bus stays: everything ends in it.")
+      : takeAway(doc, ids as readonly ChannelId[]);
   },
 };
 
@@ -149,14 +190,25 @@ export const channelEdits: Planners<"channels"> = {
         () => (channels.every((channel) => channel.name.trim()) ? null : refuse("empty", "", "A bus needs a name.")),
         () => tooMany(doc, { buses: channels }),
         () => goneFrom(doc.channels, feedIds, "channel"),
-        () => channels.map((channel) => unroutable(doc, channel.output, channel.id)).find((refusal) => refusal !== null) ?? null,
+        () =>
+          channels.map((channel) => unroutable(doc, channel.output, channel.id)).find((refusal) => refusal !== null) ??
+          null,
       ) ?? [
-        { kind: "add", table: "channels", entries: channels.map(({ kind, ...given }) => newChannel(kind, { ...given, name: given.name.trim() } as never)) as never },
+        {
+          kind: "add",
+          table: "channels",
+          entries: channels.map(({ kind, ...given }) =>
+            newChannel(kind, { ...given, name: given.name.trim() } as never),
+          ) as never,
+        },
         ...route(feedIds, { kind: "channel", channelId: channels[0]?.id as ChannelId }),
       ],
     name: (doc, { channels, feedIds }) => {
       const [first] = channels;
-      const what = channels.length === 1 ? `Add the ${first?.kind} ${first?.name.trim()}` : `Add ${channels.length} buses and returns`;
+      const what =
+        channels.length === 1
+          ? `Add the ${first?.kind} ${first?.name.trim()}`
+          : `Add ${channels.length} buses and returns`;
       return feedIds.length ? `${what} for ${countChannels(doc, feedIds)}` : what;
     },
   },
@@ -174,13 +226,23 @@ export const channelEdits: Planners<"channels"> = {
       });
       const beyondEnd = moved.find(([, fader]) => fader > 12 || fader < -120);
       if (beyondEnd)
-        return refuse("unfit", beyondEnd[0], `${doc.channels[beyondEnd[0]]?.name} would stand at ${formatDb(beyondEnd[1])}. Faders go from −120 to +12 dB; shift by less.`);
+        return refuse(
+          "unfit",
+          beyondEnd[0],
+          `${doc.channels[beyondEnd[0]]?.name} would stand at ${formatDb(beyondEnd[1])}. Faders go from −120 to +12 dB; shift by less.`,
+        );
       const values = {
         ...movedBy(held, byDb),
-        ...Object.fromEntries(moved.map(([id, faderDb]) => [id, doc.channels[id]?.kind === "main" ? { faderDb } : { faderDb, pastEndDb: 0, beforeSilenceDb: null }])),
+        ...Object.fromEntries(
+          moved.map(([id, faderDb]) => [
+            id,
+            doc.channels[id]?.kind === "main" ? { faderDb } : { faderDb, pastEndDb: 0, beforeSilenceDb: null },
+          ]),
+        ),
       };
       return Object.keys(values).length ? [{ kind: "set", table: "channels", values: values as never }] : [];
     },
-    name: (doc, { channelIds, byDb }) => `Turn ${countChannels(doc, channelIds)} ${byDb < 0 ? "down" : "up"} by ${formatDb(dB(Math.abs(byDb)))}`,
+    name: (doc, { channelIds, byDb }) =>
+      `Turn ${countChannels(doc, channelIds)} ${byDb < 0 ? "down" : "up"} by ${formatDb(dB(Math.abs(byDb)))}`,
   },
 };

@@ -11,7 +11,8 @@ import { firstOf, goneFrom, tooMany } from "./refusals";
 import { stopped } from "./together";
 
 /** "Ilse" for one, "3 cues" for several. */
-export const countCues = (doc: Template, ids: readonly CueId[]): string => (ids.length === 1 && ids[0] ? (doc.cues[ids[0]]?.name ?? "a cue") : counted(ids.length, "cue"));
+export const countCues = (doc: Template, ids: readonly CueId[]): string =>
+  ids.length === 1 && ids[0] ? (doc.cues[ids[0]]?.name ?? "a cue") : counted(ids.length, "cue");
 
 const missingCues = (doc: Template, ids: readonly CueId[]): Refusal | null =>
   ids.length ? goneFrom(doc.cues, ids, "cue") : refuse("empty", "", "No cue was named. Select one or more.");
@@ -46,12 +47,21 @@ const putWords = ([first]: readonly Put[]): string => {
 };
 
 const alike = (levels: readonly Put[]): boolean =>
-  levels.every(({ levelDb, tap, on, pan }) => levelDb === levels[0]?.levelDb && tap === levels[0]?.tap && on === levels[0]?.on && pan === levels[0]?.pan);
+  levels.every(
+    ({ levelDb, tap, on, pan }) =>
+      levelDb === levels[0]?.levelDb && tap === levels[0]?.tap && on === levels[0]?.on && pan === levels[0]?.pan,
+  );
 
-const shifted = (levels: readonly CueLevel[], byDb: Decibels): Readonly<Record<string, { readonly levelDb: Decibels }>> =>
-  Object.fromEntries(levels.flatMap(({ id, levelDb }) => (levelDb === null ? [] : [[id, { levelDb: stopped(levelDb + byDb).faderDb }]])));
+const shifted = (
+  levels: readonly CueLevel[],
+  byDb: Decibels,
+): Readonly<Record<string, { readonly levelDb: Decibels }>> =>
+  Object.fromEntries(
+    levels.flatMap(({ id, levelDb }) => (levelDb === null ? [] : [[id, { levelDb: stopped(levelDb + byDb).faderDb }]])),
+  );
 
-const there = (doc: Template, cells: readonly CueCell[]): readonly CueLevel[] => cells.flatMap((cell) => levelIn(doc, cell) ?? []);
+const there = (doc: Template, cells: readonly CueCell[]): readonly CueLevel[] =>
+  cells.flatMap((cell) => levelIn(doc, cell) ?? []);
 
 export const cueLevelEdits: Planners<"cueLevels"> = {
   "cueLevels.put": {
@@ -68,11 +78,16 @@ export const cueLevelEdits: Planners<"cueLevels"> = {
         }),
       );
       return [
-        ...(fresh.length ? [{ kind: "add", table: "cueLevels", entries: fresh.map((level) => newCueLevel(level)) } as const] : []),
+        ...(fresh.length
+          ? [{ kind: "add", table: "cueLevels", entries: fresh.map((level) => newCueLevel(level)) } as const]
+          : []),
         ...(Object.keys(values).length ? [{ kind: "set", table: "cueLevels", values } as const] : []),
       ];
     },
-    name: (doc, { levels }) => (alike(levels) ? `Put ${cellsInWords(doc, levels)} ${putWords(levels)}` : `Put ${cellsInWords(doc, levels)} each at its level`),
+    name: (doc, { levels }) =>
+      alike(levels)
+        ? `Put ${cellsInWords(doc, levels)} ${putWords(levels)}`
+        : `Put ${cellsInWords(doc, levels)} each at its level`,
   },
   "cueLevels.shift": {
     plan: (doc, { cells, byDb }) => {
@@ -81,9 +96,14 @@ export const cueLevelEdits: Planners<"cueLevels"> = {
       const values = shifted(there(doc, cells), byDb);
       return Object.keys(values).length
         ? [{ kind: "set", table: "cueLevels", values }]
-        : refuse("empty", "", `${cellsInWords(doc, cells)} ${cells.length === 1 ? "is" : "are"} not heard yet: type a level first.`);
+        : refuse(
+            "empty",
+            "",
+            `${cellsInWords(doc, cells)} ${cells.length === 1 ? "is" : "are"} not heard yet: type a level first.`,
+          );
     },
-    name: (doc, { cells, byDb }) => `${byDb < 0 ? "Less" : "More"} of ${cellsInWords(doc, cells)}, by ${formatLevel(Math.abs(byDb) as Decibels)}`,
+    name: (doc, { cells, byDb }) =>
+      `${byDb < 0 ? "Less" : "More"} of ${cellsInWords(doc, cells)}, by ${formatLevel(Math.abs(byDb) as Decibels)}`,
   },
   "cueLevels.remove": {
     plan: (doc, { cells }) => {

@@ -1,6 +1,17 @@
 import type { ChannelId, ControlId, CueId, FolderId, GangId, LineId, PassId, PortId, RigId } from "../../model/ids";
 import type { Band } from "../../model/tables/bands";
-import type { Channel, Click, Instrument, Output, Reference, Sharing, Sum, Talkback, Track, TrackInput } from "../../model/tables/channels";
+import type {
+  Channel,
+  Click,
+  Instrument,
+  Output,
+  Reference,
+  Sharing,
+  Sum,
+  Talkback,
+  Track,
+  TrackInput,
+} from "../../model/tables/channels";
 import type { Control } from "../../model/tables/controls";
 import type { CueLevel } from "../../model/tables/cue-levels";
 import type { Folder } from "../../model/tables/folders";
@@ -54,31 +65,67 @@ export type Edit =
       readonly mainOutputs: readonly PortId[];
       readonly cueOutputs?: readonly { readonly cueId: CueId; readonly portIds: readonly PortId[] }[];
     }
-  | { readonly kind: "tracks.add"; readonly tracks: readonly NewTrack[]; readonly lines: readonly Line[]; readonly folderId: FolderId | null; readonly before: ChannelId | null }
+  | {
+      readonly kind: "tracks.add";
+      readonly tracks: readonly NewTrack[];
+      readonly lines: readonly Line[];
+      readonly folderId: FolderId | null;
+      readonly before: ChannelId | null;
+    }
   | { readonly kind: "tracks.pair"; readonly leftTrackId: ChannelId; readonly rightTrackId: ChannelId }
   | { readonly kind: "tracks.split"; readonly trackId: ChannelId; readonly newTrackId: ChannelId }
-  | { readonly kind: "tracks.take"; readonly trackId: ChannelId; readonly input: TrackInput; readonly lines: readonly Line[] }
+  | {
+      readonly kind: "tracks.take";
+      readonly trackId: ChannelId;
+      readonly input: TrackInput;
+      readonly lines: readonly Line[];
+    }
   | { readonly kind: "lines.shift"; readonly lineIds: readonly LineId[]; readonly gainDb: Decibels }
   | { readonly kind: "lines.patch"; readonly inputs: readonly LinePort[] }
-  | { readonly kind: "lines.join"; readonly keepId: LineId; readonly dropId: LineId; readonly sharing: Exclude<Sharing, null> }
+  | {
+      readonly kind: "lines.join";
+      readonly keepId: LineId;
+      readonly dropId: LineId;
+      readonly sharing: Exclude<Sharing, null>;
+    }
   | { readonly kind: "folders.remove"; readonly folderId: FolderId }
   /** Takes a family away with what only it used. */
   | { readonly kind: "folders.drop"; readonly folderId: FolderId }
   /** Makes the bus of folders and routes what lies in them; each comes with the id of its bus. */
-  | { readonly kind: "folders.sum"; readonly sums: readonly { readonly folderId: FolderId; readonly busId: ChannelId }[] }
+  | {
+      readonly kind: "folders.sum";
+      readonly sums: readonly { readonly folderId: FolderId; readonly busId: ChannelId }[];
+    }
   /** Takes the bus of a folder away; what lies in it goes there. */
   | { readonly kind: "folders.unsum"; readonly folderId: FolderId; readonly output: Output }
   | { readonly kind: "channels.add"; readonly channels: readonly NewMade[]; readonly feedIds: readonly ChannelId[] }
-  | { readonly kind: "channels.shift"; readonly channelIds: readonly ChannelId[]; readonly byDb: Decibels; readonly alone?: true }
+  | {
+      readonly kind: "channels.shift";
+      readonly channelIds: readonly ChannelId[];
+      readonly byDb: Decibels;
+      readonly alone?: true;
+    }
   | { readonly kind: "sends.add"; readonly sends: readonly NewSend[] }
   | { readonly kind: "sideChains.add"; readonly sideChains: readonly SideChain[] }
   | { readonly kind: "gangs.add"; readonly gang: Gang; readonly channelIds: readonly ChannelId[] }
   /** Into a gang, or out of the one it is in. */
   | { readonly kind: "gangs.join"; readonly channelIds: readonly ChannelId[]; readonly gangId: GangId | null }
-  | { readonly kind: "controls.add"; readonly control: Pick<Control, "id" | "name"> & Partial<Control>; readonly channelIds: readonly ChannelId[] }
-  | { readonly kind: "controls.ride"; readonly channelIds: readonly ChannelId[]; readonly controlId: ControlId; readonly on: boolean }
+  | {
+      readonly kind: "controls.add";
+      readonly control: Pick<Control, "id" | "name"> & Partial<Control>;
+      readonly channelIds: readonly ChannelId[];
+    }
+  | {
+      readonly kind: "controls.ride";
+      readonly channelIds: readonly ChannelId[];
+      readonly controlId: ControlId;
+      readonly on: boolean;
+    }
   /** Sets how channels are heard in cues; where one is not yet, it is from now on, under the id that comes with it. */
-  | { readonly kind: "cueLevels.put"; readonly levels: readonly (Pick<CueLevel, "id" | "cueId" | "sourceId"> & Partial<CueLevel>)[] }
+  | {
+      readonly kind: "cueLevels.put";
+      readonly levels: readonly (Pick<CueLevel, "id" | "cueId" | "sourceId"> & Partial<CueLevel>)[];
+    }
   | { readonly kind: "cueLevels.shift"; readonly cells: readonly CueCell[]; readonly byDb: Decibels }
   | { readonly kind: "cueLevels.remove"; readonly cells: readonly CueCell[] }
   | { readonly kind: "passes.run"; readonly passId: PassId | null };
@@ -86,4 +133,6 @@ export type Edit =
 export type EditKind = Edit["kind"];
 export type EditOf<K extends EditKind> = Extract<Edit, { kind: K }>;
 
-export type Planners<Prefix extends string> = { readonly [K in Extract<EditKind, `${Prefix}.${string}`>]: PlannerOf<Template, EditOf<K>> };
+export type Planners<Prefix extends string> = {
+  readonly [K in Extract<EditKind, `${Prefix}.${string}`>]: PlannerOf<Template, EditOf<K>>;
+};

@@ -22,7 +22,9 @@ type ValueOf<E, K> = E extends unknown ? (K extends keyof E ? E[K] : never) : ne
 /** Fields that are set: any that a kind of entry has, but not what it is. */
 export type Change<E> = { readonly [K in Exclude<KeyOf<E>, "id" | "order">]?: ValueOf<E, K> };
 
-type Settings<Header> = { readonly [K in keyof Header]?: Header[K] extends string | number | boolean | null ? Header[K] : Partial<Header[K]> };
+type Settings<Header> = {
+  readonly [K in keyof Header]?: Header[K] extends string | number | boolean | null ? Header[K] : Partial<Header[K]>;
+};
 
 /** A place to come to: before an entry, or at the end; of another parent where the table has them. */
 interface Place {
@@ -35,7 +37,10 @@ interface OfTable<T, E> {
   readonly ids: readonly IdOf<E>[];
 }
 
-/** Plain edits of any document: of what it says itself, and of the entries of its tables. What is more than that has a kind of its own. */
+/**
+ * Plain edits of any document: of what it says itself, and of the entries of its tables. What is more than that has a
+ * kind of its own.
+ */
 export type EntryEdit<Header, Tables> =
   | { readonly kind: "document.rename"; readonly name: string }
   | { readonly kind: "settings.set"; readonly set: Settings<Header> }
@@ -66,7 +71,10 @@ export interface MoveEntries extends Place {
   readonly ids: readonly string[];
 }
 
-/** What people expect of plain edits of a table beyond what they say: why not, and what goes with it. Each answers with all the commands, the plain one among them. */
+/**
+ * What people expect of plain edits of a table beyond what they say: why not, and what goes with it. Each answers with
+ * all the commands, the plain one among them.
+ */
 export interface Habits<D> {
   readonly add?: (doc: D, entries: readonly Loose[]) => Refusal | null;
   readonly set?: (doc: D, edit: SetEntries) => readonly Command[] | Refusal;
@@ -75,13 +83,18 @@ export interface Habits<D> {
 }
 
 type LooseEdit =
-  | { readonly kind: "entries.add"; readonly entries: Readonly<Record<string, readonly (Loose & Named)[]>>; readonly before?: string | null }
+  | {
+      readonly kind: "entries.add";
+      readonly entries: Readonly<Record<string, readonly (Loose & Named)[]>>;
+      readonly before?: string | null;
+    }
   | ({ readonly kind: "entries.set"; readonly table: string } & SetEntries)
   | ({ readonly kind: "entries.move"; readonly table: string } & MoveEntries)
   | { readonly kind: "entries.remove"; readonly table: string; readonly ids: readonly string[] };
 
 /** Whether a text must say something. */
-const mustSay = ({ needed, schema }: Field): boolean => needed !== undefined || Number((schema as { readonly minLength?: number }).minLength ?? 0) > 0;
+const mustSay = ({ needed, schema }: Field): boolean =>
+  needed !== undefined || Number((schema as { readonly minLength?: number }).minLength ?? 0) > 0;
 
 /** Texts that must say something without blanks at their ends; why one says nothing. */
 const trimmed = (of: TableDescription, fields: Fields, values: Loose): { readonly values: Loose } | Refusal => {
@@ -91,7 +104,12 @@ const trimmed = (of: TableDescription, fields: Fields, values: Loose): { readonl
     if (!field || typeof value !== "string" || field.kind !== "text" || !mustSay(field)) continue;
     const text = value.trim();
     if (!text)
-      return refuse("empty", String(values.id ?? ""), field.needed ?? `A ${of.one} needs ${field.word.replace(/^the /, "a ")}. Type one, or press Esc to keep the old one.`);
+      return refuse(
+        "empty",
+        String(values.id ?? ""),
+        field.needed ??
+          `A ${of.one} needs ${field.word.replace(/^the /, "a ")}. Type one, or press Esc to keep the old one.`,
+      );
     if (text !== value) out = { ...out, [key]: text };
   }
   return { values: out };
@@ -100,9 +118,14 @@ const trimmed = (of: TableDescription, fields: Fields, values: Loose): { readonl
 const isRefusal = (answer: object): answer is Refusal => "message" in answer;
 
 /** Planners of the plain edits of a document, by its description. */
-export const entryEdits = <D extends Named & { readonly name: string }>(description: DocumentDescription, habits: Readonly<Record<string, Habits<D>>> = {}) => {
-  const of = (table: string): TableDescription | undefined => (Object.hasOwn(description.tables, table) ? description.tables[table] : undefined);
-  const entries = (doc: D, table: string): Readonly<Record<string, Loose>> => (doc as unknown as Readonly<Record<string, Readonly<Record<string, Loose>>>>)[table] ?? {};
+export const entryEdits = <D extends Named & { readonly name: string }>(
+  description: DocumentDescription,
+  habits: Readonly<Record<string, Habits<D>>> = {},
+) => {
+  const of = (table: string): TableDescription | undefined =>
+    Object.hasOwn(description.tables, table) ? description.tables[table] : undefined;
+  const entries = (doc: D, table: string): Readonly<Record<string, Loose>> =>
+    (doc as unknown as Readonly<Record<string, Readonly<Record<string, Loose>>>>)[table] ?? {};
   const { gone, nothing, noTable } = refusalsOf(description);
 
   const there = (doc: D, table: string, ids: readonly string[]): Refusal | null => {
@@ -118,12 +141,18 @@ export const entryEdits = <D extends Named & { readonly name: string }>(descript
     if (!described || Object.keys(entries(doc, table)).length + more <= described.most) return null;
     const { many, most } = described;
     const elsewhere = description.what === "template" ? " Make a second template for the rest." : "";
-    return refuse("unfit", doc.id, `A ${description.what} holds up to ${most} ${many}; with these it would have more.${elsewhere}`);
+    return refuse(
+      "unfit",
+      doc.id,
+      `A ${description.what} holds up to ${most} ${many}; with these it would have more.${elsewhere}`,
+    );
   };
 
   const parentThere = (doc: D, table: string, parent: string | null | undefined): Refusal | null => {
     const within = of(table)?.order?.within;
-    const to = within ? fieldsOf(of(table) as TableDescription, { kind: of(table)?.order?.kinds?.[0] })[within]?.references?.[0]?.to : undefined;
+    const to = within
+      ? fieldsOf(of(table) as TableDescription, { kind: of(table)?.order?.kinds?.[0] })[within]?.references?.[0]?.to
+      : undefined;
     return parent && to ? there(doc, to, [parent]) : null;
   };
 
@@ -141,7 +170,8 @@ export const entryEdits = <D extends Named & { readonly name: string }>(descript
     return { entries: all };
   };
 
-  const added = ({ entries: tables }: Extract<LooseEdit, { kind: "entries.add" }>) => Object.entries(tables).filter(([, given]) => given.length > 0);
+  const added = ({ entries: tables }: Extract<LooseEdit, { kind: "entries.add" }>) =>
+    Object.entries(tables).filter(([, given]) => given.length > 0);
 
   const add = (doc: D, edit: Extract<LooseEdit, { kind: "entries.add" }>): readonly Command[] | Refusal => {
     const groups = added(edit);
@@ -155,24 +185,40 @@ export const entryEdits = <D extends Named & { readonly name: string }>(descript
         () => habits[table]?.add?.(doc, answer.entries) ?? null,
       );
       if (refusal) return refusal;
-      commands.push({ kind: "add", table, entries: answer.entries, ...(at === 0 && edit.before !== undefined ? { before: edit.before } : {}) });
+      commands.push({
+        kind: "add",
+        table,
+        entries: answer.entries,
+        ...(at === 0 && edit.before !== undefined ? { before: edit.before } : {}),
+      });
     }
     return commands;
   };
 
-  const set = (doc: D, { table, ids, set: wanted, alone }: Extract<LooseEdit, { kind: "entries.set" }>): readonly Command[] | Refusal => {
+  const set = (
+    doc: D,
+    { table, ids, set: wanted, alone }: Extract<LooseEdit, { kind: "entries.set" }>,
+  ): readonly Command[] | Refusal => {
     const described = of(table);
     const missing = there(doc, table, ids);
     if (missing || !described) return missing ?? noTable(doc.id, table);
     const fields = { ...described.fields, ...Object.assign({}, ...Object.values(described.kinds ?? {})) } as Fields;
     const apart = Object.keys(wanted).find((key) => Object.hasOwn(fields, key) && fields[key]?.apart);
-    if (apart !== undefined) return refuse("unfit", ids[0] ?? "", `That can't be set by itself: ${fields[apart]?.word}.`);
+    if (apart !== undefined)
+      return refuse("unfit", ids[0] ?? "", `That can't be set by itself: ${fields[apart]?.word}.`);
     const answer = trimmed(described, fields, wanted);
     if (isRefusal(answer)) return { ...answer, at: ids[0] ?? "" };
-    return habits[table]?.set?.(doc, { ids, set: answer.values, alone }) ?? [{ kind: "set", table, values: toAll(ids, answer.values) }];
+    return (
+      habits[table]?.set?.(doc, { ids, set: answer.values, alone }) ?? [
+        { kind: "set", table, values: toAll(ids, answer.values) },
+      ]
+    );
   };
 
-  const move = (doc: D, { table, ids, parent, before }: Extract<LooseEdit, { kind: "entries.move" }>): readonly Command[] | Refusal => {
+  const move = (
+    doc: D,
+    { table, ids, parent, before }: Extract<LooseEdit, { kind: "entries.move" }>,
+  ): readonly Command[] | Refusal => {
     const refusal = firstOf(
       () => there(doc, table, ids),
       () => parentThere(doc, table, parent),
@@ -182,7 +228,10 @@ export const entryEdits = <D extends Named & { readonly name: string }>(descript
     return habits[table]?.move?.(doc, place) ?? [{ kind: "move", table, ...place }];
   };
 
-  const remove = (doc: D, { table, ids }: Extract<LooseEdit, { kind: "entries.remove" }>): readonly Command[] | Refusal =>
+  const remove = (
+    doc: D,
+    { table, ids }: Extract<LooseEdit, { kind: "entries.remove" }>,
+  ): readonly Command[] | Refusal =>
     there(doc, table, ids) ?? habits[table]?.remove?.(doc, ids) ?? [{ kind: "remove", table, ids }];
 
   const names = (doc: D) => namesIn(description, doc);
@@ -195,7 +244,9 @@ export const entryEdits = <D extends Named & { readonly name: string }>(descript
       name: (_doc: D, { name }: { readonly name: string }) => `Rename the ${description.what} to ${name.trim()}`,
     },
     "settings.set": {
-      plan: (doc: D, { set: wanted }: { readonly set: Loose }) => [{ kind: "set" as const, table: HEADER, values: { [doc.id]: wanted } }],
+      plan: (doc: D, { set: wanted }: { readonly set: Loose }) => [
+        { kind: "set" as const, table: HEADER, values: { [doc.id]: wanted } },
+      ],
       name: (doc: D, { set: wanted }: { readonly set: Loose }) => names(doc).header(wanted),
     },
     "entries.add": {
@@ -214,9 +265,20 @@ export const entryEdits = <D extends Named & { readonly name: string }>(descript
           : "Add something";
       },
     },
-    "entries.set": { plan: set, name: (doc: D, edit: Extract<LooseEdit, { kind: "entries.set" }>) => names(doc).set(edit.table, edit.ids, edit.set) },
-    "entries.move": { plan: move, name: (doc: D, edit: Extract<LooseEdit, { kind: "entries.move" }>) => names(doc).moved(edit.table, edit.ids, edit.parent ?? null) },
-    "entries.remove": { plan: remove, name: (doc: D, edit: Extract<LooseEdit, { kind: "entries.remove" }>) => names(doc).removed(edit.table, edit.ids) },
+    "entries.set": {
+      plan: set,
+      name: (doc: D, edit: Extract<LooseEdit, { kind: "entries.set" }>) =>
+        names(doc).set(edit.table, edit.ids, edit.set),
+    },
+    "entries.move": {
+      plan: move,
+      name: (doc: D, edit: Extract<LooseEdit, { kind: "entries.move" }>) =>
+        names(doc).moved(edit.table, edit.ids, edit.parent ?? null),
+    },
+    "entries.remove": {
+      plan: remove,
+      name: (doc: D, edit: Extract<LooseEdit, { kind: "entries.remove" }>) => names(doc).removed(edit.table, edit.ids),
+    },
   };
   return planners;
 };
@@ -224,13 +286,20 @@ export const entryEdits = <D extends Named & { readonly name: string }>(descript
 type EntryKind = "document.rename" | "settings.set" | "entries.add" | "entries.set" | "entries.move" | "entries.remove";
 
 /** The planners of plain edits as those of the edits of one kind of document. */
-export type EntryPlanners<D, E extends { readonly kind: string }> = { readonly [K in EntryKind]: PlannerOf<D, Extract<E, { readonly kind: K }>> };
+export type EntryPlanners<D, E extends { readonly kind: string }> = {
+  readonly [K in EntryKind]: PlannerOf<D, Extract<E, { readonly kind: K }>>;
+};
 
 /** The document with what an edit brings. */
 const withBrought = <D extends Named>(doc: D, entries: Readonly<Record<string, readonly Named[]>>): D => {
   const tables = doc as unknown as Readonly<Record<string, object>>;
   return {
     ...doc,
-    ...Object.fromEntries(Object.entries(entries).map(([table, given]) => [table, { ...tables[table], ...Object.fromEntries(given.map((entry) => [entry.id, entry])) }])),
+    ...Object.fromEntries(
+      Object.entries(entries).map(([table, given]) => [
+        table,
+        { ...tables[table], ...Object.fromEntries(given.map((entry) => [entry.id, entry])) },
+      ]),
+    ),
   };
 };

@@ -21,10 +21,16 @@ const depthOf = (doc: Template, id: FolderId | null): number => {
 };
 
 const tooDeep = (doc: Template, parentId: FolderId | null): Refusal | null =>
-  depthOf(doc, parentId) + 1 > MOST.depth ? refuse("unfit", parentId ?? "", `Folders lie up to ${MOST.depth} deep in one another; this would be deeper.`) : null;
+  depthOf(doc, parentId) + 1 > MOST.depth
+    ? refuse("unfit", parentId ?? "", `Folders lie up to ${MOST.depth} deep in one another; this would be deeper.`)
+    : null;
 
 /** The bus of a folder is called and dyed as its folder is, for as long as nobody called or dyed it otherwise. */
-const withBus = (doc: Template, folderIds: readonly FolderId[], { name, colour }: Change<Folder>): readonly Command[] => {
+const withBus = (
+  doc: Template,
+  folderIds: readonly FolderId[],
+  { name, colour }: Change<Folder>,
+): readonly Command[] => {
   const values = folderIds.flatMap((id) => {
     const folder = doc.folders[id];
     const bus = folder?.busId ? doc.channels[folder.busId] : undefined;
@@ -50,24 +56,45 @@ const followed = (doc: Template, folderId: FolderId, parentId: FolderId | null):
   );
 };
 
-/** Buses for folders, the outermost first, and what lies in each routed into its bus where it went where the folder goes. */
+/**
+ * Buses for folders, the outermost first, and what lies in each routed into its bus where it went where the folder
+ * goes.
+ */
 const summed = (doc: Template, { sums }: EditOf<"folders.sum">): readonly Command[] => {
   const busOf = new Map<FolderId, ChannelId>(sums.map(({ folderId, busId }) => [folderId, busId]));
   const folders: Template["folders"] = Object.fromEntries(
-    Object.entries(doc.folders).map(([id, folder]) => [id, busOf.has(id as FolderId) ? { ...folder, busId: busOf.get(id as FolderId) ?? null } : folder]),
+    Object.entries(doc.folders).map(([id, folder]) => [
+      id,
+      busOf.has(id as FolderId) ? { ...folder, busId: busOf.get(id as FolderId) ?? null } : folder,
+    ]),
   );
   const after = { ...doc, folders };
   const buses = sums.flatMap(({ folderId, busId }) => {
     const folder = doc.folders[folderId];
-    return folder ? [newChannel("bus", { id: busId, name: folder.name, colour: folderColour(doc, folder), output: toChannel(sumOf(after, folder.parentId)) })] : [];
+    return folder
+      ? [
+          newChannel("bus", {
+            id: busId,
+            name: folder.name,
+            colour: folderColour(doc, folder),
+            output: toChannel(sumOf(after, folder.parentId)),
+          }),
+        ]
+      : [];
   });
   const routed = sums.flatMap(({ folderId, busId }) => {
     const was = sumOf(doc, folderId);
-    return membersOf(after, folderId).flatMap((id) => (follows(doc.channels[id], was) ? [[id, { output: toChannel(busId) }] as const] : []));
+    return membersOf(after, folderId).flatMap((id) =>
+      follows(doc.channels[id], was) ? [[id, { output: toChannel(busId) }] as const] : [],
+    );
   });
   return [
     { kind: "add", table: "channels", entries: buses as never },
-    { kind: "set", table: "folders", values: Object.fromEntries(sums.map(({ folderId, busId }) => [folderId, { busId }])) },
+    {
+      kind: "set",
+      table: "folders",
+      values: Object.fromEntries(sums.map(({ folderId, busId }) => [folderId, { busId }])),
+    },
     ...(routed.length ? [{ kind: "set", table: "channels", values: Object.fromEntries(routed) } as const] : []),
   ];
 };
@@ -83,7 +110,9 @@ const summable = (doc: Template, { sums }: EditOf<"folders.sum">): Refusal | nul
     () => tooMany(doc, { buses: sums }),
     () => {
       const already = sums.find(({ folderId }) => doc.folders[folderId]?.busId);
-      return already ? refuse("unfit", already.folderId, `${doc.folders[already.folderId]?.name} sums into its bus already.`) : null;
+      return already
+        ? refuse("unfit", already.folderId, `${doc.folders[already.folderId]?.name} sums into its bus already.`)
+        : null;
     },
   );
 
@@ -97,15 +126,22 @@ export const folderHabits: Habits<Template> = {
     }
     return null;
   },
-  set: (doc, { ids, set }) => [{ kind: "set", table: "folders", values: toAll(ids, set) }, ...withBus(doc, ids as readonly FolderId[], set as Change<Folder>)],
+  set: (doc, { ids, set }) => [
+    { kind: "set", table: "folders", values: toAll(ids, set) },
+    ...withBus(doc, ids as readonly FolderId[], set as Change<Folder>),
+  ],
   move: (doc, { ids, parent: to = null, before }) => {
     const parent = to as FolderId | null;
     for (const id of ids as readonly FolderId[])
       for (let at = parent; at; at = doc.folders[at]?.parentId ?? null)
-        if (at === id) return refuse("unfit", id, `${doc.folders[id]?.name} can't lie in itself, or in a folder that it holds.`);
+        if (at === id)
+          return refuse("unfit", id, `${doc.folders[id]?.name} can't lie in itself, or in a folder that it holds.`);
     return (
       missingFolders(doc, [before as FolderId | null]) ??
-      tooDeep(doc, parent) ?? [{ kind: "move", table: "folders", ids, parent, before }, ...(ids as readonly FolderId[]).flatMap((id) => followed(doc, id, parent))]
+      tooDeep(doc, parent) ?? [
+        { kind: "move", table: "folders", ids, parent, before },
+        ...(ids as readonly FolderId[]).flatMap((id) => followed(doc, id, parent)),
+      ]
     );
   },
 };
@@ -123,7 +159,11 @@ export const folderEdits: Planners<"folders"> = {
         ...(inner.length ? [{ kind: "move", table: "folders", ids: inner, parent, before: folderId } as const] : []),
         ...(members.length ? [{ kind: "move", table: "channels", ids: members, parent, before: null } as const] : []),
       ];
-      return [...moves, ...(busId ? takeAway(doc, [busId]) : []), { kind: "remove", table: "folders", ids: [folderId] }];
+      return [
+        ...moves,
+        ...(busId ? takeAway(doc, [busId]) : []),
+        { kind: "remove", table: "folders", ids: [folderId] },
+      ];
     },
     name: (doc, { folderId }) => `Dissolve the folder ${doc.folders[folderId]?.name}`,
   },
@@ -133,7 +173,8 @@ export const folderEdits: Planners<"folders"> = {
   },
   "folders.sum": {
     plan: (doc, edit) => summable(doc, edit) ?? summed(doc, edit),
-    name: (doc, { sums }) => `Sum ${sums.length === 1 && sums[0] ? doc.folders[sums[0].folderId]?.name : `${sums.length} folders`} into ${sums.length === 1 ? "a bus" : "buses"}`,
+    name: (doc, { sums }) =>
+      `Sum ${sums.length === 1 && sums[0] ? doc.folders[sums[0].folderId]?.name : `${sums.length} folders`} into ${sums.length === 1 ? "a bus" : "buses"}`,
   },
   "folders.unsum": {
     plan: (doc, { folderId, output }) => {
@@ -145,7 +186,8 @@ export const folderEdits: Planners<"folders"> = {
       );
       if (refusal || !busId) return refusal ?? [];
       const members = entriesOf(doc.channels).flatMap((channel) => (follows(channel, busId) ? [channel.id] : []));
-      const there = output.kind === "channel" && output.channelId === busId ? (doc.channels[busId]?.output ?? output) : output;
+      const there =
+        output.kind === "channel" && output.channelId === busId ? (doc.channels[busId]?.output ?? output) : output;
       return [...route(members, there), ...takeAway(doc, [busId]).slice(-1)];
     },
     name: (doc, { folderId }) => `Take the bus off ${doc.folders[folderId]?.name}`,

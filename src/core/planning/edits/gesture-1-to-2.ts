@@ -7,7 +7,12 @@ import type { Editing } from "./plan-edits";
 type Loose = Readonly<Record<string, unknown>>;
 
 /** Words of version 1 that documents have others for. */
-const RENAMED: Readonly<Record<string, string>> = { dye: "colour", dyes: "colours", wanted: "requestedInput", hangs: "usage" };
+const RENAMED: Readonly<Record<string, string>> = {
+  dye: "colour",
+  dyes: "colours",
+  wanted: "requestedInput",
+  hangs: "usage",
+};
 
 const renamed = (value: unknown): unknown => {
   if (Array.isArray(value)) return value.map(renamed);
@@ -29,7 +34,10 @@ const at = ({ doc, tables }: Context, table: string, parent: unknown, place: unk
   return (standing[Number(place)]?.id as string | undefined) ?? null;
 };
 
-/** One patch of an undo of version 1 as a command; none where it only numbered places anew. Null when it reaches deeper than a field. */
+/**
+ * One patch of an undo of version 1 as a command; none where it only numbered places anew. Null when it reaches deeper
+ * than a field.
+ */
 const ofPatch = (context: Context, { op, path, value }: Patch): readonly Command[] | null => {
   const { doc, tables } = context;
   const [first = "", id, field, more] = path.map((step) => RENAMED[String(step)] ?? String(step));
@@ -49,12 +57,21 @@ const ofPatch = (context: Context, { op, path, value }: Patch): readonly Command
     ];
   }
   if (field === "order") return [];
-  if (field === of.order?.within) return [{ kind: "move", table: first, ids: [id], parent: value as string | null, before: null }];
+  if (field === of.order?.within)
+    return [{ kind: "move", table: first, ids: [id], parent: value as string | null, before: null }];
   return [{ kind: "set", table: first, values: { [id]: { [field]: renamed(value) } } }];
 };
 
-const ofHeader = (doc: Context["doc"], [field = "", part]: readonly (string | undefined)[], value: unknown): readonly Command[] => [
-  { kind: "set", table: HEADER, values: { [doc.id]: { [field]: part === undefined ? renamed(value) : { [part]: value } } } },
+const ofHeader = (
+  doc: Context["doc"],
+  [field = "", part]: readonly (string | undefined)[],
+  value: unknown,
+): readonly Command[] => [
+  {
+    kind: "set",
+    table: HEADER,
+    values: { [doc.id]: { [field]: part === undefined ? renamed(value) : { [part]: value } } },
+  },
 ];
 
 /** Edits of one table that had kinds of their own: where what they spoke of is named today. */
@@ -81,13 +98,30 @@ const plainly = (edit: Loose): Loose => {
     case "folders.set":
       return { kind: "entries.set", table: of?.table, ids: edit[of?.ids ?? ""], set: edit.set };
     case "tracks.move":
-      return { kind: "entries.move", table: "channels", ids: edit.trackIds, parent: edit.folderId, before: edit.before };
+      return {
+        kind: "entries.move",
+        table: "channels",
+        ids: edit.trackIds,
+        parent: edit.folderId,
+        before: edit.before,
+      };
     case "folders.move":
-      return { kind: "entries.move", table: "folders", ids: [edit.folderId], parent: edit.parentId, before: edit.before };
+      return {
+        kind: "entries.move",
+        table: "folders",
+        ids: [edit.folderId],
+        parent: edit.parentId,
+        before: edit.before,
+      };
     case "tracks.remove":
       return { kind: "entries.remove", table: "channels", ids: edit.trackIds };
     case "folders.add":
-      return { kind: "entries.add", entries: { folders: (edit.folders as readonly Loose[]).map((folder) => ({ ...folder, parentId: edit.parentId })) } };
+      return {
+        kind: "entries.add",
+        entries: {
+          folders: (edit.folders as readonly Loose[]).map((folder) => ({ ...folder, parentId: edit.parentId })),
+        },
+      };
     case "findings.accept":
       return { kind: "entries.add", entries: { accepted: edit.findings } };
     case "findings.reopen":
@@ -102,16 +136,25 @@ const ofEdit = (context: Context, command: Loose): Loose => {
   const edit = plainly(renamed(command) as Loose);
   const table = RENAMED[String(edit.table)] ?? edit.table;
   if (edit.kind === "entries.set" && typeof (edit.set as Loose).order === "number") {
-    return { kind: "entries.move", table, ids: edit.ids, before: at(context, String(table), undefined, (edit.set as Loose).order) };
+    return {
+      kind: "entries.move",
+      table,
+      ids: edit.ids,
+      before: at(context, String(table), undefined, (edit.set as Loose).order),
+    };
   }
   if (edit.kind !== "entries.add" || !edit.parts) return "table" in edit ? { ...edit, table } : edit;
   const { parts, ...rest } = edit;
-  const entries = Object.entries(parts as Readonly<Record<string, readonly Loose[]>>).map(([name, of]) => [name, of.map(({ order: _order, ...entry }) => entry)]);
+  const entries = Object.entries(parts as Readonly<Record<string, readonly Loose[]>>).map(([name, of]) => [
+    name,
+    of.map(({ order: _order, ...entry }) => entry),
+  ]);
   return { ...rest, entries: Object.fromEntries(entries) };
 };
 
 /**
- * Gestures of version 1, as a browser kept them for a window that was closed before they were saved: edits by their old names are planned anew, and an undo
+ * Gestures of version 1, as a browser kept them for a window that was closed before they were saved: edits by their old
+ * names are planned anew, and an undo
  * becomes commands that do the same. Answers why where that can't be.
  */
 export const gestureOneToTwo = <D extends { readonly id: string }, E extends { readonly kind: string }>(
@@ -127,7 +170,8 @@ export const gestureOneToTwo = <D extends { readonly id: string }, E extends { r
       const now = { ...context, doc: (done.ok ? done.doc : doc) as unknown as Context["doc"] };
       if (command.kind === "document.restore") {
         const parts = (command.patches as readonly Patch[]).map((patch) => ofPatch(now, patch));
-        if (parts.some((part) => part === null)) return "it was made with an older Wandel, and what it took back can't be told any more.";
+        if (parts.some((part) => part === null))
+          return "it was made with an older Wandel, and what it took back can't be told any more.";
         found.push(...parts.flatMap((part) => part ?? []));
         continue;
       }

@@ -20,7 +20,12 @@ export const countLines = (doc: Template, ids: readonly LineId[]): string => {
 export const patchCommand = (inputs: readonly LinePort[]): Command => ({
   kind: "set",
   table: "lines",
-  values: Object.fromEntries(inputs.map(({ lineId, portId, requestedInput }) => [lineId, { portId, requestedInput: portId ? null : requestedInput }])),
+  values: Object.fromEntries(
+    inputs.map(({ lineId, portId, requestedInput }) => [
+      lineId,
+      { portId, requestedInput: portId ? null : requestedInput },
+    ]),
+  ),
 });
 
 /** The same input with one line in place of another. */
@@ -42,12 +47,21 @@ export const lineEdits: Planners<"lines"> = {
       const missing = missingLines(doc, lineIds);
       if (missing) return missing;
       const moved = shifted(doc, lineIds, gainDb);
-      if (!moved.length) return refuse("empty", lineIds[0] ?? "", "None of these lines has a gain yet. Set one first, then shift.");
+      if (!moved.length)
+        return refuse("empty", lineIds[0] ?? "", "None of these lines has a gain yet. Set one first, then shift.");
       const beyond = moved.find(([, gain]) => gain < GAIN_DB.min || gain > GAIN_DB.max)?.[0];
-      if (beyond) return refuse("unfit", beyond, `That would take ${countLines(doc, [beyond])} beyond ${formatDb(dB(GAIN_DB.min))} to ${formatDb(dB(GAIN_DB.max))}.`);
-      return [{ kind: "set", table: "lines", values: Object.fromEntries(moved.map(([id, gain]) => [id, { gainDb: gain }])) }];
+      if (beyond)
+        return refuse(
+          "unfit",
+          beyond,
+          `That would take ${countLines(doc, [beyond])} beyond ${formatDb(dB(GAIN_DB.min))} to ${formatDb(dB(GAIN_DB.max))}.`,
+        );
+      return [
+        { kind: "set", table: "lines", values: Object.fromEntries(moved.map(([id, gain]) => [id, { gainDb: gain }])) },
+      ];
     },
-    name: (doc, { lineIds, gainDb }) => `Shift the gain of ${countLines(doc, lineIds)} by ${gainDb > 0 ? "+" : ""}${formatDb(gainDb)}`,
+    name: (doc, { lineIds, gainDb }) =>
+      `Shift the gain of ${countLines(doc, lineIds)} by ${gainDb > 0 ? "+" : ""}${formatDb(gainDb)}`,
   },
   "lines.patch": {
     plan: (doc, { inputs }) =>
@@ -60,7 +74,9 @@ export const lineEdits: Planners<"lines"> = {
         doc,
         inputs.map((input) => input.lineId),
       );
-      return inputs.every((input) => input.portId === null) ? `Take ${who} off its input` : `Move ${who} to another input`;
+      return inputs.every((input) => input.portId === null)
+        ? `Take ${who} off its input`
+        : `Move ${who} to another input`;
     },
   },
   "lines.join": {
@@ -72,13 +88,27 @@ export const lineEdits: Planners<"lines"> = {
         () => (keepId === dropId ? refuse("unfit", keepId, "A line can't be joined to itself.") : null),
         () => {
           const both = takers.find((track) => inputLineIds(track.input).includes(keepId));
-          return both ? refuse("unfit", both.id, `${both.name} takes both lines as left and right, so they can't become one. Make it mono first.`) : null;
+          return both
+            ? refuse(
+                "unfit",
+                both.id,
+                `${both.name} takes both lines as left and right, so they can't become one. Make it mono first.`,
+              )
+            : null;
         },
       );
       if (refusal) return refusal;
       const joined = tracks.filter((track) => takers.includes(track) || inputLineIds(track.input).includes(keepId));
       // The line that is dropped goes by itself once no track takes it.
-      return [{ kind: "set", table: "channels", values: Object.fromEntries(joined.map((track) => [track.id, { input: withLine(track.input, dropId, keepId), sharing }])) }];
+      return [
+        {
+          kind: "set",
+          table: "channels",
+          values: Object.fromEntries(
+            joined.map((track) => [track.id, { input: withLine(track.input, dropId, keepId), sharing }]),
+          ),
+        },
+      ];
     },
     name: (doc, { keepId, dropId, sharing }) =>
       `Let ${countLines(doc, [keepId])} and ${countLines(doc, [dropId])} take one line ${sharing === "by-turns" ? "by turns" : "at once"}`,

@@ -22,7 +22,10 @@ const read = (doc: Template) => ({
 
 describe("several edits in one gesture", () => {
   it("are each planned from what the ones before left, and what was read in between does not stand for the end", () => {
-    const put = (sourceId: string): Edit => ({ kind: "cueLevels.put", levels: [{ id: `level-${sourceId}` as never, cueId: "cue" as never, sourceId: sourceId as never }] });
+    const put = (sourceId: string): Edit => ({
+      kind: "cueLevels.put",
+      levels: [{ id: `level-${sourceId}` as never, cueId: "cue" as never, sourceId: sourceId as never }],
+    });
     const doc = aTemplate().track("Fiddle", { input: "9" }).track("Voice", { input: "1" }).build();
     const made = applyAll(doc, [
       { kind: "entries.add", entries: { cues: [{ id: "cue" as never, name: "Ilse" }] } },
@@ -38,7 +41,11 @@ describe("several edits in one gesture", () => {
   it("leave what is kept of the tables in between true", () => {
     fc.assert(
       fc.property(chanceRuns, fc.integer({ min: 2, max: 6 }), (chance, count) => {
-        let doc = aTemplate().folder("Strings").track("Fiddle", { input: "9", folder: "Strings" }).track("Voice", { input: "1", player: "Ilse Varga" }).build();
+        let doc = aTemplate()
+          .folder("Strings")
+          .track("Fiddle", { input: "9", folder: "Strings" })
+          .track("Voice", { input: "1", player: "Ilse Varga" })
+          .build();
         for (let round = 0; round < 8; round++) {
           // Drawn from what the ones before leave, as a plan does.
           const edits: Edit[] = [];

@@ -33,7 +33,9 @@ export const passEdits: Planners<"passes"> = {
       if (passId === null) return stopping(doc);
       const refusal = missing(doc, [passId]);
       if (refusal) return refusal;
-      return doc.passes[passId]?.running ? [] : [...stopping(doc), { kind: "set", table: "passes", values: { [passId]: { running: true } } }];
+      return doc.passes[passId]?.running
+        ? []
+        : [...stopping(doc), { kind: "set", table: "passes", values: { [passId]: { running: true } } }];
     },
     name: (doc, { passId }) => (passId === null ? "Run no pass" : `Run ${doc.passes[passId]?.name ?? "a pass"}`),
   },

@@ -7,10 +7,14 @@ interface Kinded {
   readonly kind: string;
 }
 
-export type PlannerTable<D, E extends Kinded> = { readonly [K in E["kind"]]: PlannerOf<D, Extract<E, { readonly kind: K }>> };
+export type PlannerTable<D, E extends Kinded> = {
+  readonly [K in E["kind"]]: PlannerOf<D, Extract<E, { readonly kind: K }>>;
+};
 
 /** Commands that edits come to, with what a person would call them. */
-export type PlannedEdits = { readonly ok: true; readonly commands: readonly Command[]; readonly names: readonly string[] } | { readonly ok: false; readonly refusal: Refusal };
+export type PlannedEdits =
+  | { readonly ok: true; readonly commands: readonly Command[]; readonly names: readonly string[] }
+  | { readonly ok: false; readonly refusal: Refusal };
 
 export type DoneEdits<D> =
   | {
@@ -32,7 +36,9 @@ export interface Editing<D, E extends Kinded> {
   /** Whether an edit could be done, by the very code that would plan it. */
   canDo(doc: D, edit: E): Refusal | null;
   name(doc: D, edit: E): string;
-  /** Does one edit, or several as one gesture: all or none. An edit that changes nothing answers with the same document. */
+  /**
+   * Does one edit, or several as one gesture: all or none. An edit that changes nothing answers with the same document.
+   */
   apply(doc: D, edit: E): DoneEdits<D>;
   applyAll(doc: D, edits: readonly E[]): DoneEdits<D>;
 }
@@ -42,15 +48,24 @@ const MOST_NAMES = 20;
 
 const isRefusal = (plan: readonly Command[] | Refusal): plan is Refusal => !Array.isArray(plan);
 
-/** Planning for one kind of document from one planner for each kind of edit; a missing one does not compile. Later edits are planned from what the earlier ones leave. */
-export const editingOf = <D extends { readonly id: string }, E extends Kinded>(engine: Engine<D>, planners: PlannerTable<D, E>): Editing<D, E> => {
+/**
+ * Planning for one kind of document from one planner for each kind of edit; a missing one does not compile. Later edits
+ * are planned from what the earlier ones leave.
+ */
+export const editingOf = <D extends { readonly id: string }, E extends Kinded>(
+  engine: Engine<D>,
+  planners: PlannerTable<D, E>,
+): Editing<D, E> => {
   const plannerOf = (edit: E): PlannerOf<D, E> => planners[edit.kind as E["kind"]] as unknown as PlannerOf<D, E>;
 
   const plan = (doc: D, edits: readonly E[]): PlannedEdits => {
     const work = new Work(engine.description, doc);
     const commands: Command[] = [];
     const names: string[] = [];
-    const told = (refusal: Refusal, index: number): PlannedEdits => ({ ok: false, refusal: edits.length > 1 ? { ...refusal, index } : refusal });
+    const told = (refusal: Refusal, index: number): PlannedEdits => ({
+      ok: false,
+      refusal: edits.length > 1 ? { ...refusal, index } : refusal,
+    });
     for (const [index, edit] of edits.entries()) {
       const now = index === 0 ? doc : work.snapshot();
       const wanted = plannerOf(edit).plan(now, edit);
@@ -67,7 +82,10 @@ export const editingOf = <D extends { readonly id: string }, E extends Kinded>(e
     const planned = plan(doc, edits);
     if (!planned.ok) return planned;
     const done = engine.applyAll(doc, planned.commands);
-    if (!done.ok) return edits.length > 1 ? done : { ok: false, refusal: { code: done.refusal.code, at: done.refusal.at, message: done.refusal.message } };
+    if (!done.ok)
+      return edits.length > 1
+        ? done
+        : { ok: false, refusal: { code: done.refusal.code, at: done.refusal.at, message: done.refusal.message } };
     return { ...done, commands: planned.commands, name: planned.names[0] ?? "", names: planned.names };
   };
 

@@ -7,5 +7,8 @@ export interface PlannerOf<D, E> {
 }
 
 /** The same fields for several entries. */
-export const toAll = (ids: readonly string[], fields: object): Readonly<Record<string, Readonly<Record<string, unknown>>>> =>
+export const toAll = (
+  ids: readonly string[],
+  fields: object,
+): Readonly<Record<string, Readonly<Record<string, unknown>>>> =>
   Object.fromEntries(ids.map((id) => [id, fields as Readonly<Record<string, unknown>>]));

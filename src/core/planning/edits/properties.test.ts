@@ -43,7 +43,10 @@ const look = (doc: Template): readonly Finding[] => {
   return evaluate({ doc, rig, otherRigs: DEMO_RIGS.filter((other) => other !== rig) });
 };
 
-const judgeFix = (doc: Template, { finding, fix, before }: { readonly finding: Finding; readonly fix: Fix; readonly before: readonly Finding[] }): void => {
+const judgeFix = (
+  doc: Template,
+  { finding, fix, before }: { readonly finding: Finding; readonly fix: Fix; readonly before: readonly Finding[] },
+): void => {
   const fixed = applyAll(doc, fix.edits);
   if (!fixed.ok) throw new Error(`${fix.label}: ${fixed.refusal.message}`);
   const after = look(fixed.doc);
@@ -52,7 +55,11 @@ const judgeFix = (doc: Template, { finding, fix, before }: { readonly finding: F
     after.map((other) => other.id),
     `${fix.label} clears ${finding.message}`,
   ).not.toContain(finding.id);
-  expect(after.filter((other) => other.severity === "problem" && !known.has(other.id)).map((other) => `${fix.label} → ${other.message}`)).toEqual([]);
+  expect(
+    after
+      .filter((other) => other.severity === "problem" && !known.has(other.id))
+      .map((other) => `${fix.label} → ${other.message}`),
+  ).toEqual([]);
 };
 
 describe("any run of commands", () => {
@@ -111,7 +118,11 @@ describe("any run of commands", () => {
       ...Object.keys(doc.channels),
       ...Object.keys(doc.lines),
     );
-    const value = fc.oneof(fc.constant(undefined), fc.jsonValue(), fc.constantFrom(...Object.values(doc.lines), ...Object.values(doc.channels)));
+    const value = fc.oneof(
+      fc.constant(undefined),
+      fc.jsonValue(),
+      fc.constantFrom(...Object.values(doc.lines), ...Object.values(doc.channels)),
+    );
     const patch = fc
       .record({ op: fc.constantFrom("add", "replace", "remove"), path: fc.array(step, { maxLength: 4 }) })
       .chain((made) => value.map((put) => ({ ...made, ...(put === undefined ? {} : { value: put }) })));
@@ -152,7 +163,8 @@ describe("any run of commands", () => {
         for (let n = 0; n < 60; n++) {
           const at = chance() < 0.5 ? 0 : 1;
           const history = windows[at] ?? EMPTY_HISTORY;
-          const step = chance() < 0.4 ? undo(doc, history) : perform(doc, history, { edits: [randomEdit(doc, chance)] });
+          const step =
+            chance() < 0.4 ? undo(doc, history) : perform(doc, history, { edits: [randomEdit(doc, chance)] });
           windows[at] = step.history;
           if (step.ok) doc = step.doc;
           expect(brokenInvariants(doc)).toEqual([]);

@@ -13,9 +13,15 @@ export const firstOf = (...checks: readonly (() => Refusal | null)[]): Refusal |
   return null;
 };
 
-export const goneFrom = (table: Readonly<Record<string, unknown>>, ids: readonly string[], what: string): Refusal | null => {
+export const goneFrom = (
+  table: Readonly<Record<string, unknown>>,
+  ids: readonly string[],
+  what: string,
+): Refusal | null => {
   const gone = ids.find((id) => !Object.hasOwn(table, id));
-  return gone === undefined ? null : refuse("missing", gone, `The ${what} this was meant for is no longer there: it was removed in the meantime.`);
+  return gone === undefined
+    ? null
+    : refuse("missing", gone, `The ${what} this was meant for is no longer there: it was removed in the meantime.`);
 };
 
 export const missingLines = (doc: Template, ids: readonly LineId[]) => goneFrom(doc.lines, ids, "line");
@@ -38,16 +44,37 @@ export const missingTracks = (doc: Template, ids: readonly ChannelId[]): Refusal
     goneFrom(doc.channels, ids, "track") ??
     (ids.every((id) => isTrack(doc.channels[id]))
       ? null
-      : refuse("unfit", ids.find((id) => !isTrack(doc.channels[id])) ?? "", `${firstOther(doc, ids)} can't be edited as a track.`))
+      : refuse(
+          "unfit",
+          ids.find((id) => !isTrack(doc.channels[id])) ?? "",
+          `${firstOther(doc, ids)} can't be edited as a track.`,
+        ))
   );
 };
 
-const COUNTED = ["sends", "processors", "bands", "sideChains", "gangs", "controls", "cues", "cueLevels", "passes"] as const;
+const COUNTED = [
+  "sends",
+  "processors",
+  "bands",
+  "sideChains",
+  "gangs",
+  "controls",
+  "cues",
+  "cueLevels",
+  "passes",
+] as const;
 type Counted = (typeof COUNTED)[number];
-const COUNTED_WORDS: Partial<Record<string, string>> = { sideChains: "side-chains", controls: "control faders", cueLevels: "levels in cues" };
+const COUNTED_WORDS: Partial<Record<string, string>> = {
+  sideChains: "side-chains",
+  controls: "control faders",
+  cueLevels: "levels in cues",
+};
 
 /** Whether a template would hold more than it may. */
-export const tooMany = (doc: Template, added: { readonly [What in "tracks" | "lines" | "folders" | "buses" | Counted]?: readonly unknown[] }): Refusal | null => {
+export const tooMany = (
+  doc: Template,
+  added: { readonly [What in "tracks" | "lines" | "folders" | "buses" | Counted]?: readonly unknown[] },
+): Refusal | null => {
   const buses = () => Object.keys(doc.channels).length - tracksOf(doc).length - 1;
   for (const [table, there] of [
     ["tracks", () => tracksOf(doc).length],
@@ -58,7 +85,11 @@ export const tooMany = (doc: Template, added: { readonly [What in "tracks" | "li
   ] as const) {
     const more = added[table]?.length ?? 0;
     if (more && there() + more > MOST[table])
-      return refuse("unfit", doc.id, `A template holds up to ${MOST[table]} ${COUNTED_WORDS[table] ?? table}; with these it would have more. Make a second template for the rest.`);
+      return refuse(
+        "unfit",
+        doc.id,
+        `A template holds up to ${MOST[table]} ${COUNTED_WORDS[table] ?? table}; with these it would have more. Make a second template for the rest.`,
+      );
   }
   return null;
 };

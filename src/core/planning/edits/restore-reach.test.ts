@@ -19,19 +19,29 @@ const doc = aTemplate()
   .track("Above", { input: ["5", "6"] })
   .build();
 const withOutputs = (() => {
-  const fitted = apply(doc, { kind: "template.fit", rigId: doc.rigId, rigName: "x", inputs: [], mainOutputs: ["brindle:out:1", "brindle:out:2"] as never });
+  const fitted = apply(doc, {
+    kind: "template.fit",
+    rigId: doc.rigId,
+    rigName: "x",
+    inputs: [],
+    mainOutputs: ["brindle:out:1", "brindle:out:2"] as never,
+  });
   if (!fitted.ok) throw new Error(fitted.refusal.message);
   return fitted.doc;
 })();
 
-const restore = (...patches: readonly Patch[]) => templateEngine.apply(withOutputs, { kind: "restore", undoes: "x", patches });
+const restore = (...patches: readonly Patch[]) =>
+  templateEngine.apply(withOutputs, { kind: "restore", undoes: "x", patches });
 const main = withOutputs.channels["main" as never] as object;
 
 describe("patches reach only what is described", () => {
   it.each<[string, Patch]>([
     ["a place in a list", { op: "replace", path: ["channels", "main", "output", "portIds"], value: [] }],
     ["what every object has", { op: "add", path: ["lines", "__proto__"], value: { id: "__proto__" } }],
-    ["an entry under another id", { op: "add", path: ["folders", "folder-9"], value: { ...withOutputs.folders["folder-1" as never] } }],
+    [
+      "an entry under another id",
+      { op: "add", path: ["folders", "folder-9"], value: { ...withOutputs.folders["folder-1" as never] } },
+    ],
     ["an entry that is there", { op: "add", path: ["channels", "main"], value: main }],
     ["an entry that is not there", { op: "remove", path: ["lines", "nobody"] }],
     ["an entry in place of another", { op: "replace", path: ["channels", "main"], value: main }],
@@ -44,7 +54,10 @@ describe("patches reach only what is described", () => {
     ["an id", { op: "replace", path: ["lines", "line-1", "id"], value: "x" }],
     ["a kind", { op: "replace", path: ["channels", "track-1", "kind"], value: "main" }],
     ["a place that is none", { op: "replace", path: ["channels", "track-1", "order"], value: "!" }],
-    ["a place that others can't be put beside", { op: "replace", path: ["channels", "track-1", "order"], value: "a00" }],
+    [
+      "a place that others can't be put beside",
+      { op: "replace", path: ["channels", "track-1", "order"], value: "a00" },
+    ],
     ["a whole table gone", { op: "remove", path: ["lines"] }],
     ["nothing where something must be", { op: "replace", path: ["lines", "line-1", "source"] }],
   ])("%s is refused", (_what, patch) => {
@@ -52,11 +65,23 @@ describe("patches reach only what is described", () => {
   });
 
   it("of rig and studio as well", () => {
-    expect(rigEngine.apply(wheelhouseCart, { kind: "restore", undoes: "x", patches: [{ op: "replace", path: ["ports", "brindle:in:1", "levels"], value: [] }] })).toMatchObject({
+    expect(
+      rigEngine.apply(wheelhouseCart, {
+        kind: "restore",
+        undoes: "x",
+        patches: [{ op: "replace", path: ["ports", "brindle:in:1", "levels"], value: [] }],
+      }),
+    ).toMatchObject({
       ok: false,
     });
     const studio = newStudio("The studio");
-    expect(studioEngine.apply(studio, { kind: "restore", undoes: "x", patches: [{ op: "add", path: ["people", "length"], value: 4_294_967_295 }] })).toMatchObject({ ok: false });
+    expect(
+      studioEngine.apply(studio, {
+        kind: "restore",
+        undoes: "x",
+        patches: [{ op: "add", path: ["people", "length"], value: 4_294_967_295 }],
+      }),
+    ).toMatchObject({ ok: false });
   });
 
   it("whatever the patches are, they are refused or leave a whole document", () => {
@@ -82,7 +107,11 @@ describe("patches reach only what is described", () => {
       "input",
     );
     const value = fc.oneof(fc.jsonValue({ maxDepth: 2 }), fc.constantFrom(4_294_967_295, 2 ** 31, "x", null));
-    const patch = fc.record({ op: fc.constantFrom("add", "replace", "remove" as const), path: fc.array(steps, { maxLength: 6 }), value });
+    const patch = fc.record({
+      op: fc.constantFrom("add", "replace", "remove" as const),
+      path: fc.array(steps, { maxLength: 6 }),
+      value,
+    });
     fc.assert(
       fc.property(fc.array(patch, { maxLength: 4 }), (patches) => {
         const done = restore(...(patches as Patch[]));

@@ -30,14 +30,18 @@ const nameOf = (rig: Rig, command: unknown) => {
   const applied = rigEditing.apply(rig, command as RigEdit);
   return applied.ok ? applied.name : applied.refusal.message;
 };
-const running = (rig: Rig, device: string) => rigInputsOf(rig).flatMap((rigInput) => (rigInput.device.id === device ? [rigInput.port.running] : []));
+const running = (rig: Rig, device: string) =>
+  rigInputsOf(rig).flatMap((rigInput) => (rigInput.device.id === device ? [rigInput.port.running] : []));
 const blank = emptyRig("r" as never, "Blank");
 
 describe("devices", () => {
-  it.each(BLUEPRINTS.map((blueprint) => [blueprint.name, blueprint] as const))("%s goes into an empty rig and keeps the rules", (_name, blueprint) => {
-    const rig = done(blank, ...addBlueprint(blank, blueprint).edits);
-    expect(entriesOf(rig.devices)).toHaveLength(1);
-  });
+  it.each(BLUEPRINTS.map((blueprint) => [blueprint.name, blueprint] as const))(
+    "%s goes into an empty rig and keeps the rules",
+    (_name, blueprint) => {
+      const rig = done(blank, ...addBlueprint(blank, blueprint).edits);
+      expect(entriesOf(rig.devices)).toHaveLength(1);
+    },
+  );
 
   it("an expander is plugged into the first free socket and counted there", () => {
     const rig = done(wheelhouseCart, ...addBlueprint(wheelhouseCart, blueprintOf("eight")).edits);
@@ -56,20 +60,39 @@ describe("devices", () => {
   });
 
   it("one from scratch has what was said", () => {
-    const rig = done(blank, ...addBare(blank, { kind: "interface", name: "Long box", inputs: 24, outputs: 8, inputLevels: ["microphone"], phantom: "bank" }).edits);
+    const rig = done(
+      blank,
+      ...addBare(blank, {
+        kind: "interface",
+        name: "Long box",
+        inputs: 24,
+        outputs: 8,
+        inputLevels: ["microphone"],
+        phantom: "bank",
+      }).edits,
+    );
     expect([rigInputsOf(rig).length, entriesOf(rig.banks).map((bank) => bank.name)]).toEqual([24, ["Long box 1–24"]]);
   });
 
   it("retired takes along what hangs on it, and lets go what was joined to it", () => {
     const rig = done(wholeMill, { kind: "entries.remove", table: "devices", ids: ["brindle" as never] });
-    expect([entriesOf(rig.links), entriesOf(rig.feeds), entriesOf(rig.loops), entriesOf(rig.wires)]).toEqual([[], [], [], []]);
+    expect([entriesOf(rig.links), entriesOf(rig.feeds), entriesOf(rig.loops), entriesOf(rig.wires)]).toEqual([
+      [],
+      [],
+      [],
+      [],
+    ]);
     expect(entriesOf(rig.ports).every((port) => port.carriedBy === null && port.running === null)).toBe(true);
     expect(rig.devices["eight" as DeviceId]?.clock).toEqual({ kind: "follows", linkId: null });
   });
 });
 
 describe("digital sockets", () => {
-  const plug = (linkId: string, deviceId: string | null): RigEdit => ({ kind: "links.plug", linkId: linkId as LinkId, deviceId: deviceId as DeviceId | null });
+  const plug = (linkId: string, deviceId: string | null): RigEdit => ({
+    kind: "links.plug",
+    linkId: linkId as LinkId,
+    deviceId: deviceId as DeviceId | null,
+  });
 
   it("moved from A to B the expander counts from 25", () => {
     const rig = done(wholeMill, plug("brindle:optical-a", null), plug("brindle:optical-b", "eight"));
@@ -78,11 +101,14 @@ describe("digital sockets", () => {
 
   it("two sockets carry eight channels at double rates together", () => {
     const rig = done(wholeMill, plug("brindle:optical-b", "eight"));
-    const there = rigInputsOf(rig).filter((rigInput) => rigInput.device.id === "eight" && existsAtRate(rig, rigInput, 96000));
+    const there = rigInputsOf(rig).filter(
+      (rigInput) => rigInput.device.id === "eight" && existsAtRate(rig, rigInput, 96000),
+    );
     expect(there).toHaveLength(4);
   });
 
-  it("a device is not plugged into itself", () => expect(refusal(wholeMill, plug("brindle:optical-a", "brindle"))).toContain("into itself"));
+  it("a device is not plugged into itself", () =>
+    expect(refusal(wholeMill, plug("brindle:optical-a", "brindle"))).toContain("into itself"));
 });
 
 describe("wires and names", () => {
@@ -92,7 +118,12 @@ describe("wires and names", () => {
     const made = wireRun(bare, run);
     if (typeof made === "string") throw new Error(made);
     const rig = done(bare, made);
-    expect(entriesOf(rig.wires).map((wire) => wire.toPortId)).toEqual(["brindle:in:9", "brindle:in:10", "brindle:in:11", "brindle:in:12"]);
+    expect(entriesOf(rig.wires).map((wire) => wire.toPortId)).toEqual([
+      "brindle:in:9",
+      "brindle:in:10",
+      "brindle:in:11",
+      "brindle:in:12",
+    ]);
     expect(wireRun(rig, run)).toBe("Input 9 of Brindle 16 has a wire already.");
     expect(wireRun(rig, { ...run, toNumber: 13, count: 5 })).toBe("Thistle Four has no output 5.");
     expect(wireRun(rig, { ...run, count: 0 })).toContain("how many");
@@ -100,7 +131,9 @@ describe("wires and names", () => {
 
   it("a second wire into an input is refused", () => {
     const wire = { id: "w", fromPortId: "oxbow:out:1", toPortId: "brindle:in:9" };
-    expect(refusal(wheelhouseCart, { kind: "entries.add", entries: { wires: [wire] } })).toBe("That can't be: two wires lead into input 9 of Brindle 16.");
+    expect(refusal(wheelhouseCart, { kind: "entries.add", entries: { wires: [wire] } })).toBe(
+      "That can't be: two wires lead into input 9 of Brindle 16.",
+    );
   });
 
   it("ports are named in one run, and what goes beyond the last is left", () => {
@@ -118,9 +151,18 @@ describe("wires and names", () => {
 describe("what edits are called, and which are refused", () => {
   it.each([
     [{ kind: "document.rename", name: " Loft " }, "Rename the rig to Loft"],
-    [{ kind: "entries.set", table: "ports", ids: ["brindle:in:7"], set: { gainDb: { min: 0, max: 50 } } }, "Set the gain range of Brindle 16 input 7"],
-    [{ kind: "entries.set", table: "ports", ids: ["brindle:in:7"], set: { name: "Piano" } }, "Rename Brindle 16 input 7 to Piano"],
-    [{ kind: "entries.set", table: "devices", ids: ["stair"], set: { clock: { kind: "leads" } } }, "Set the clock of Stair"],
+    [
+      { kind: "entries.set", table: "ports", ids: ["brindle:in:7"], set: { gainDb: { min: 0, max: 50 } } },
+      "Set the gain range of Brindle 16 input 7",
+    ],
+    [
+      { kind: "entries.set", table: "ports", ids: ["brindle:in:7"], set: { name: "Piano" } },
+      "Rename Brindle 16 input 7 to Piano",
+    ],
+    [
+      { kind: "entries.set", table: "devices", ids: ["stair"], set: { clock: { kind: "leads" } } },
+      "Set the clock of Stair",
+    ],
     [{ kind: "entries.remove", table: "microphones", ids: ["coil-1", "coil-2"] }, "Remove 2 microphones"],
     [{ kind: "entries.remove", table: "devices", ids: ["stair"] }, "Retire Stair"],
     [{ kind: "settings.set", set: { dimDb: -12 } }, "Set the dim"],
@@ -133,7 +175,10 @@ describe("what edits are called, and which are refused", () => {
     [{ kind: "entries.set", table: "ports", ids: ["nope"], set: { name: "x" } }, "no longer there"],
     [{ kind: "entries.set", table: "ports", ids: ["brindle:in:1"], set: { id: "x" } }, "has no field id"],
     [{ kind: "entries.set", table: "ports", ids: ["brindle:in:1"], set: { levels: [] } }, "does not fit at levels"],
-    [{ kind: "entries.set", table: "ports", ids: ["brindle:in:1"], set: { gainDb: { min: 9, max: 1 } } }, "ends below its start"],
+    [
+      { kind: "entries.set", table: "ports", ids: ["brindle:in:1"], set: { gainDb: { min: 9, max: 1 } } },
+      "ends below its start",
+    ],
     [{ kind: "entries.set", table: "nowhere", ids: ["x"], set: { name: "x" } }, "has no nowhere"],
     [{ kind: "entries.add", entries: { microphones: [{ id: "coil-1" }] } }, "already in this rig"],
     [{ kind: "entries.add", entries: { microphones: [{ id: "__proto__" }] } }, "already"],
@@ -145,7 +190,11 @@ describe("what edits are called, and which are refused", () => {
 describe("any run of edits", () => {
   const TABLES = Object.keys(RIG.tables) as readonly RigTable[];
   const chosen = <T>(items: readonly T[], at: number): T | undefined => items[Math.floor(at * items.length)];
-  const command = fc.tuple(fc.nat(6), fc.double({ min: 0, max: 0.999, noNaN: true }), fc.double({ min: 0, max: 0.999, noNaN: true }));
+  const command = fc.tuple(
+    fc.nat(6),
+    fc.double({ min: 0, max: 0.999, noNaN: true }),
+    fc.double({ min: 0, max: 0.999, noNaN: true }),
+  );
 
   const toCommand = (rig: Rig, [kind, a, b]: readonly [number, number, number]): RigEdit => {
     const table = chosen<RigTable>(TABLES, a) ?? "ports";
@@ -155,10 +204,20 @@ describe("any run of edits", () => {
     const port = chosen(entriesOf(rig.ports), b);
     const edits: readonly RigEdit[] = [
       { kind: "entries.remove", table, ids: (part ? [part.id] : []) as never },
-      { kind: "entries.set", table: "ports", ids: port ? [port.id] : [], set: { name: `Port ${Math.round(a * 9)}`, neighbourId: port?.neighbourId ?? null } },
+      {
+        kind: "entries.set",
+        table: "ports",
+        ids: port ? [port.id] : [],
+        set: { name: `Port ${Math.round(a * 9)}`, neighbourId: port?.neighbourId ?? null },
+      },
       { kind: "links.plug", linkId: link?.id ?? ("none" as LinkId), deviceId: a < 0.3 ? null : (device?.id ?? null) },
       addBlueprint(rig, chosen(BLUEPRINTS, a) ?? blueprintOf("duo")).edits[0] as RigEdit,
-      { kind: "entries.set", table: "devices", ids: device ? [device.id] : [], set: { clock: a < 0.5 ? { kind: "leads" } : { kind: "follows", linkId: link?.id ?? null } } },
+      {
+        kind: "entries.set",
+        table: "devices",
+        ids: device ? [device.id] : [],
+        set: { clock: a < 0.5 ? { kind: "leads" } : { kind: "follows", linkId: link?.id ?? null } },
+      },
       { kind: "ports.name", names: port ? [{ portId: port.id, name: "Named" }] : [] },
       a < 0.1 ? { kind: "rig.strip" } : { kind: "document.rename", name: "Renamed" },
     ];

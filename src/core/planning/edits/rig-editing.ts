@@ -20,10 +20,13 @@ export type RigEdit =
 
 type Of<K extends RigEdit["kind"]> = Extract<RigEdit, { readonly kind: K }>;
 
-const idsWhere = <T extends { readonly id: string }>(table: Readonly<Record<string, T>>, is: (entry: T) => boolean): readonly string[] =>
-  entriesOf(table).flatMap((entry) => (is(entry) ? [entry.id] : []));
+const idsWhere = <T extends { readonly id: string }>(
+  table: Readonly<Record<string, T>>,
+  is: (entry: T) => boolean,
+): readonly string[] => entriesOf(table).flatMap((entry) => (is(entry) ? [entry.id] : []));
 
-const setAll = (table: RigTable, ids: readonly string[], fields: object): readonly Command[] => (ids.length ? [{ kind: "set", table, values: toAll(ids, fields) }] : []);
+const setAll = (table: RigTable, ids: readonly string[], fields: object): readonly Command[] =>
+  ids.length ? [{ kind: "set", table, values: toAll(ids, fields) }] : [];
 
 const strip: PlannerOf<Rig, Of<"rig.strip">> = {
   plan: (rig) => [
@@ -59,22 +62,42 @@ const namePorts: PlannerOf<Rig, Of<"ports.name">> = {
   plan: (rig, { names }) => {
     if (!names.length) return refuse("empty", "", "No port was named.");
     const gone = names.find(({ portId }) => !rig.ports[portId]);
-    if (gone) return refuse("missing", gone.portId, "The port this was meant for is no longer there: it was removed in the meantime.");
+    if (gone)
+      return refuse(
+        "missing",
+        gone.portId,
+        "The port this was meant for is no longer there: it was removed in the meantime.",
+      );
     const long = names.find(({ name }) => name.trim().length > 60);
-    if (long) return refuse("unfit", long.portId, `“${long.name.slice(0, 20)}…” is too long for a port: 60 characters at most.`);
-    return [{ kind: "set", table: "ports", values: Object.fromEntries(names.map(({ portId, name }) => [portId, { name: name.trim() }])) }];
+    if (long)
+      return refuse(
+        "unfit",
+        long.portId,
+        `“${long.name.slice(0, 20)}…” is too long for a port: 60 characters at most.`,
+      );
+    return [
+      {
+        kind: "set",
+        table: "ports",
+        values: Object.fromEntries(names.map(({ portId, name }) => [portId, { name: name.trim() }])),
+      },
+    ];
   },
   name: (rig, { names }) => {
     const [first] = names;
     const port = names.length === 1 && first ? rig.ports[first.portId] : undefined;
-    return port && first ? `Name ${calledOf(PORTS, port as never, new Work(RIG, rig))} ${first.name.trim() || "by its number"}` : `Name ${names.length} ports`;
+    return port && first
+      ? `Name ${calledOf(PORTS, port as never, new Work(RIG, rig))} ${first.name.trim() || "by its number"}`
+      : `Name ${names.length} ports`;
   },
 };
 
 const plug: PlannerOf<Rig, Of<"links.plug">> = {
   plan: (rig, { linkId, deviceId }) => {
-    if (!rig.links[linkId] || (deviceId !== null && !rig.devices[deviceId])) return refuse("missing", linkId, "The socket or the device this was meant for is no longer there.");
-    if (rig.links[linkId].toDeviceId === deviceId) return refuse("unfit", linkId, "A device can't be plugged into itself.");
+    if (!rig.links[linkId] || (deviceId !== null && !rig.devices[deviceId]))
+      return refuse("missing", linkId, "The socket or the device this was meant for is no longer there.");
+    if (rig.links[linkId].toDeviceId === deviceId)
+      return refuse("unfit", linkId, "A device can't be plugged into itself.");
     const clock = deviceId ? rig.devices[deviceId]?.clock : undefined;
     return [
       { kind: "set", table: "links", values: { [linkId]: { fromDeviceId: deviceId } } },

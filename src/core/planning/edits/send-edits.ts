@@ -23,7 +23,9 @@ const missingEnds = (doc: Template, { sends }: EditOf<"sends.add">): Refusal | n
       ),
     () => {
       const astray = sends.find(({ toId }) => !isSum(doc.channels[toId]));
-      return astray ? refuse("unfit", astray.toId, `${doc.channels[astray.toId]?.name} takes no sends. Send to a return or a bus.`) : null;
+      return astray
+        ? refuse("unfit", astray.toId, `${doc.channels[astray.toId]?.name} takes no sends. Send to a return or a bus.`)
+        : null;
     },
     () => {
       const last = sends.find(({ fromId }) => doc.channels[fromId]?.kind === "main");
@@ -31,7 +33,9 @@ const missingEnds = (doc: Template, { sends }: EditOf<"sends.add">): Refusal | n
     },
     () => {
       const round = sends.find(({ fromId, toId }) => fromId === toId);
-      return round ? refuse("unfit", round.fromId, `${doc.channels[round.fromId]?.name} can't be sent to itself.`) : null;
+      return round
+        ? refuse("unfit", round.fromId, `${doc.channels[round.fromId]?.name} can't be sent to itself.`)
+        : null;
     },
   );
 
@@ -44,7 +48,10 @@ const endsInWords = (doc: Template, sends: readonly Pick<Send, "fromId" | "toId"
 
 const sendsOf = (doc: Template, ids: readonly SendId[]): readonly Send[] => ids.flatMap((id) => doc.sends[id] ?? []);
 
-/** Sends of the other members of gangs that are sent together: made on one, made on all. Their ids come of the one that was made, so that a replay is exact. */
+/**
+ * Sends of the other members of gangs that are sent together: made on one, made on all. Their ids come of the one that
+ * was made, so that a replay is exact.
+ */
 const madeAlong = (doc: Template, { sends }: EditOf<"sends.add">): readonly NewSend[] => {
   const named = new Set(sends.map(pairOf));
   return sends.flatMap((send) =>
@@ -56,13 +63,18 @@ const madeAlong = (doc: Template, { sends }: EditOf<"sends.add">): readonly NewS
   );
 };
 
-/** What setting sends sets of those of the other members: levels keep their differences, within what a send can have. */
+/**
+ * What setting sends sets of those of the other members: levels keep their differences, within what a send can have.
+ */
 const setAlong = (doc: Template, ids: readonly SendId[], set: Change<Send>): Readonly<Record<string, object>> =>
   Object.fromEntries(
     sendsAlong(doc, sendsOf(doc, ids)).map(({ of, send }) => {
       const { levelDb, ...rest } = set;
       if (levelDb === undefined) return [send.id, rest];
-      const along = levelDb === null || of.levelDb === null || send.levelDb === null ? send.levelDb : stopped(send.levelDb + levelDb - of.levelDb).faderDb;
+      const along =
+        levelDb === null || of.levelDb === null || send.levelDb === null
+          ? send.levelDb
+          : stopped(send.levelDb + levelDb - of.levelDb).faderDb;
       return [send.id, { ...rest, levelDb: along }];
     }),
   );
@@ -71,7 +83,13 @@ const setAlong = (doc: Template, ids: readonly SendId[], set: Change<Send>): Rea
 const sentAlready = (doc: Template, ids: readonly SendId[], fromId: ChannelId): Refusal | null => {
   const held = new Set(entriesOf(doc.sends).flatMap((send) => (send.fromId === fromId ? [send.toId] : [])));
   const twice = sendsOf(doc, ids).find(({ toId }) => held.has(toId));
-  return twice ? refuse("clash", twice.id, `${doc.channels[fromId]?.name} is sent to ${doc.channels[twice.toId]?.name} already. Remove one of the two first.`) : null;
+  return twice
+    ? refuse(
+        "clash",
+        twice.id,
+        `${doc.channels[fromId]?.name} is sent to ${doc.channels[twice.toId]?.name} already. Remove one of the two first.`,
+      )
+    : null;
 };
 
 /** What plain edits of sends take along: those of the other members of gangs that are sent together. */
@@ -79,10 +97,30 @@ export const sendHabits: Habits<Template> = {
   set: (doc, { ids, set }) => {
     const sendIds = ids as readonly SendId[];
     const change = set as Change<Send>;
-    const refusal = change.fromId === undefined ? null : (goneFrom(doc.channels, [change.fromId], "channel") ?? sentAlready(doc, sendIds, change.fromId));
-    return refusal ?? [{ kind: "set", table: "sends", values: { ...(change.fromId === undefined ? setAlong(doc, sendIds, change) : {}), ...toAll(ids, set) } as never }];
+    const refusal =
+      change.fromId === undefined
+        ? null
+        : (goneFrom(doc.channels, [change.fromId], "channel") ?? sentAlready(doc, sendIds, change.fromId));
+    return (
+      refusal ?? [
+        {
+          kind: "set",
+          table: "sends",
+          values: {
+            ...(change.fromId === undefined ? setAlong(doc, sendIds, change) : {}),
+            ...toAll(ids, set),
+          } as never,
+        },
+      ]
+    );
   },
-  remove: (doc, ids) => [{ kind: "remove", table: "sends", ids: [...ids, ...sendsAlong(doc, sendsOf(doc, ids as readonly SendId[])).map(({ send }) => send.id)] }],
+  remove: (doc, ids) => [
+    {
+      kind: "remove",
+      table: "sends",
+      ids: [...ids, ...sendsAlong(doc, sendsOf(doc, ids as readonly SendId[])).map(({ send }) => send.id)],
+    },
+  ],
 };
 
 export const sendEdits: Planners<"sends"> = {
@@ -104,7 +142,15 @@ export const sendEdits: Planners<"sends"> = {
         return send ? [[send.id, { ...set, on: set.on ?? true }] as const] : [];
       });
       return [
-        ...(fresh.length ? [{ kind: "add", table: "sends", entries: fresh.map((send) => newSend({ tap: doc.mix.sendTap, ...send })) } as const] : []),
+        ...(fresh.length
+          ? [
+              {
+                kind: "add",
+                table: "sends",
+                entries: fresh.map((send) => newSend({ tap: doc.mix.sendTap, ...send })),
+              } as const,
+            ]
+          : []),
         ...(again.length ? [{ kind: "set", table: "sends", values: Object.fromEntries(again) } as const] : []),
       ];
     },

@@ -19,30 +19,97 @@ const doc = aTemplate()
 const fiddle = "track-1" as ChannelId;
 const above = "track-2" as ChannelId;
 const lineId = (at: number) => Object.keys(doc.lines)[at] as never;
-const track = (id: string, input: object) => ({ id, name: id, note: "", colour: null, icon: null, input, sharing: null });
-const add = (tracks: readonly object[], lines: readonly object[]) => ({ kind: "tracks.add", tracks, lines, folderId: null, before: null });
+const track = (id: string, input: object) => ({
+  id,
+  name: id,
+  note: "",
+  colour: null,
+  icon: null,
+  input,
+  sharing: null,
+});
+const add = (tracks: readonly object[], lines: readonly object[]) => ({
+  kind: "tracks.add",
+  tracks,
+  lines,
+  folderId: null,
+  before: null,
+});
 const ports = Array.from({ length: 5000 }, (_, at) => `port-${at}`);
 
 /** What would leave a document that no import takes and no undo accepts. */
 const BREAKING: readonly (readonly [string, readonly object[], RegExp])[] = [
-  ["a folder with the id of the main bus", [{ kind: "entries.add", entries: { folders: [{ id: MAIN_ID, name: "Main", colour: null }] } }], /already in this template/],
-  ["a folder with the id of a track", [{ kind: "entries.add", entries: { folders: [{ id: "track-1", name: "X", colour: null }] } }], /already in this template/],
-  ["a line with the id of a folder", [add([track("t", { kind: "line", lineId: "folder-1" })], [newLine({ id: "folder-1" as never })])], /already in this template/],
-  ["a track with the id of a line it brings", [add([track("same", { kind: "line", lineId: "same" })], [newLine({ id: "same" as never })])], /already in this template/],
-  ["a line that nobody takes", [add([track("t", { kind: "none" })], [newLine({ id: "stray" as never, source: "Stray" })])], /line Stray has no track/],
-  ["one line as left and right", [add([track("t", { kind: "pair", leftId: "l", rightId: "l" })], [newLine({ id: "l" as never })])], /one line as left and right/],
+  [
+    "a folder with the id of the main bus",
+    [{ kind: "entries.add", entries: { folders: [{ id: MAIN_ID, name: "Main", colour: null }] } }],
+    /already in this template/,
+  ],
+  [
+    "a folder with the id of a track",
+    [{ kind: "entries.add", entries: { folders: [{ id: "track-1", name: "X", colour: null }] } }],
+    /already in this template/,
+  ],
+  [
+    "a line with the id of a folder",
+    [add([track("t", { kind: "line", lineId: "folder-1" })], [newLine({ id: "folder-1" as never })])],
+    /already in this template/,
+  ],
+  [
+    "a track with the id of a line it brings",
+    [add([track("same", { kind: "line", lineId: "same" })], [newLine({ id: "same" as never })])],
+    /already in this template/,
+  ],
+  [
+    "a line that nobody takes",
+    [add([track("t", { kind: "none" })], [newLine({ id: "stray" as never, source: "Stray" })])],
+    /line Stray has no track/,
+  ],
+  [
+    "one line as left and right",
+    [add([track("t", { kind: "pair", leftId: "l", rightId: "l" })], [newLine({ id: "l" as never })])],
+    /one line as left and right/,
+  ],
   [
     "a port together with an input that is asked for",
-    [add([track("t", { kind: "line", lineId: "l" })], [newLine({ id: "l" as never, portId: "in:1" as never, requestedInput: "17" })])],
+    [
+      add(
+        [track("t", { kind: "line", lineId: "l" })],
+        [newLine({ id: "l" as never, portId: "in:1" as never, requestedInput: "17" })],
+      ),
+    ],
     /has a port and asks for another/,
   ],
-  ["a split onto the id of a line", [{ kind: "tracks.split", trackId: above, newTrackId: lineId(0) }], /already in this template/],
-  ["no note where a text belongs", [{ kind: "entries.set", table: "channels", ids: [fiddle], set: { note: null } }], /does not fit at note of Fiddle/],
+  [
+    "a split onto the id of a line",
+    [{ kind: "tracks.split", trackId: above, newTrackId: lineId(0) }],
+    /already in this template/,
+  ],
+  [
+    "no note where a text belongs",
+    [{ kind: "entries.set", table: "channels", ids: [fiddle], set: { note: null } }],
+    /does not fit at note of Fiddle/,
+  ],
   ["no note of the template", [{ kind: "settings.set", set: { note: null } }], /does not fit at note/],
-  ["5,000 main outputs", [{ kind: "template.fit", rigId: "cart", rigName: "Cart", inputs: [], mainOutputs: ports }], /does not fit at output portIds of Main/],
-  ["a gain beyond any preamp", [{ kind: "entries.set", table: "lines", ids: [lineId(0)], set: { gainDb: 4000 } }], /does not fit at gainDb of Fiddle/],
-  ["a dye that is none", [{ kind: "entries.set", table: "folders", ids: ["folder-1"], set: { colour: "puce" } }], /does not fit at colour of Strings/],
-  ["a field that nothing has", [{ kind: "entries.set", table: "lines", ids: [lineId(0)], set: { colour: "red" } }], /line has no field colour/],
+  [
+    "5,000 main outputs",
+    [{ kind: "template.fit", rigId: "cart", rigName: "Cart", inputs: [], mainOutputs: ports }],
+    /does not fit at output portIds of Main/,
+  ],
+  [
+    "a gain beyond any preamp",
+    [{ kind: "entries.set", table: "lines", ids: [lineId(0)], set: { gainDb: 4000 } }],
+    /does not fit at gainDb of Fiddle/,
+  ],
+  [
+    "a dye that is none",
+    [{ kind: "entries.set", table: "folders", ids: ["folder-1"], set: { colour: "puce" } }],
+    /does not fit at colour of Strings/,
+  ],
+  [
+    "a field that nothing has",
+    [{ kind: "entries.set", table: "lines", ids: [lineId(0)], set: { colour: "red" } }],
+    /line has no field colour/,
+  ],
 ];
 
 describe("a whole gesture is held to schema and rules", () => {
@@ -53,7 +120,10 @@ describe("a whole gesture is held to schema and rules", () => {
 
   it("also behind others that are all right, and nothing of them is kept", () => {
     for (const [, commands] of BREAKING) {
-      const whole = applyAll(doc, [{ kind: "entries.set", table: "channels", ids: [fiddle], set: { name: "Viola" } }, ...(commands as readonly Edit[])]);
+      const whole = applyAll(doc, [
+        { kind: "entries.set", table: "channels", ids: [fiddle], set: { name: "Viola" } },
+        ...(commands as readonly Edit[]),
+      ]);
       expect(whole.ok).toBe(false);
     }
   });
@@ -68,7 +138,10 @@ describe("a whole gesture is held to schema and rules", () => {
 
   it("lets it pass through what would not stand, as long as it ends well", () => {
     const done = applyAll(doc, [
-      add([track("t", { kind: "none" })], [newLine({ id: "l" as never, portId: "in:1" as never, requestedInput: "17" })]),
+      add(
+        [track("t", { kind: "none" })],
+        [newLine({ id: "l" as never, portId: "in:1" as never, requestedInput: "17" })],
+      ),
       { kind: "lines.patch", inputs: [{ lineId: "l", portId: null, requestedInput: "17" }] },
       { kind: "tracks.take", trackId: "t", input: { kind: "line", lineId: "l" }, lines: [] },
     ] as never);
@@ -76,7 +149,10 @@ describe("a whole gesture is held to schema and rules", () => {
   });
 
   it("what was broken before, in a document of an older Wandel, keeps nobody from going on", () => {
-    const old: Template = { ...doc, lines: { ...doc.lines, ["stray" as never]: newLine({ id: "stray" as never, source: "Stray" }) } };
+    const old: Template = {
+      ...doc,
+      lines: { ...doc.lines, ["stray" as never]: newLine({ id: "stray" as never, source: "Stray" }) },
+    };
     expect(applyAll(old, [{ kind: "entries.remove", table: "channels", ids: [above] }]).ok).toBe(true);
   });
 

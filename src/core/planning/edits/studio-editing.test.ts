@@ -25,20 +25,33 @@ describe("a studio", () => {
   it("of which nothing is known has the defaults of the house", () => {
     const studio = newStudio("A mill");
     expect([brokenStudio(studio), studioFaults(studio)]).toEqual([[], []]);
-    for (const family of FAMILIES) expect(studio.families[family]).toMatchObject({ colour: FAMILY_DEFAULTS[family].colour, icon: FAMILY_DEFAULTS[family].icon });
+    for (const family of FAMILIES)
+      expect(studio.families[family]).toMatchObject({
+        colour: FAMILY_DEFAULTS[family].colour,
+        icon: FAMILY_DEFAULTS[family].icon,
+      });
     expect(Object.values(studio.targets).map((target) => target.ms)).toEqual(Object.values(DEFAULT_TARGETS_MS));
     expect(Object.values(studio.kinds).every((kind) => kind.sampleRateHz === 48000 && kind.bitDepth === 24)).toBe(true);
   });
 
-  it("of the demo keeps the rules", () => expect([brokenStudio(demoStudio), studioFaults(demoStudio)]).toEqual([[], []]));
+  it("of the demo keeps the rules", () =>
+    expect([brokenStudio(demoStudio), studioFaults(demoStudio)]).toEqual([[], []]));
 
   it("takes rooms, people and dyes, and lets them go", () => {
     const studio = done(demoStudio, {
       kind: "entries.add",
-      entries: { rooms: [{ id: "granary", name: "Granary", note: "", volumeM3: null, decayS: null } as never], colours: [heather] },
+      entries: {
+        rooms: [{ id: "granary", name: "Granary", note: "", volumeM3: null, decayS: null } as never],
+        colours: [heather],
+      },
     });
-    expect([studio.rooms["granary" as never], studio.colours["own-heather"]]).toMatchObject([{ name: "Granary" }, heather]);
-    expect(done(studio, { kind: "entries.remove", table: "rooms", ids: ["granary" as never] }).rooms).toEqual(demoStudio.rooms);
+    expect([studio.rooms["granary" as never], studio.colours["own-heather"]]).toMatchObject([
+      { name: "Granary" },
+      heather,
+    ]);
+    expect(done(studio, { kind: "entries.remove", table: "rooms", ids: ["granary" as never] }).rooms).toEqual(
+      demoStudio.rooms,
+    );
   });
 
   it("a family whose own dye is taken away falls back to one of the house", () => {
@@ -48,7 +61,9 @@ describe("a studio", () => {
       { kind: "entries.set", table: "families", ids: ["keys"], set: { colour: "own-heather" } },
     );
     expect(coloured.families.keys.colour).toBe("own-heather");
-    expect(done(coloured, { kind: "entries.remove", table: "colours", ids: ["own-heather"] }).families.keys.colour).toBe("slate");
+    expect(
+      done(coloured, { kind: "entries.remove", table: "colours", ids: ["own-heather"] }).families.keys.colour,
+    ).toBe("slate");
   });
 
   it("undone gives back the very studio", () => {
@@ -68,7 +83,10 @@ describe("a studio", () => {
     [{ kind: "entries.set", table: "rooms", ids: ["loft"], set: { name: "Booth" } }, "two rooms called Booth"],
     [{ kind: "entries.set", table: "rooms", ids: ["loft"], set: { name: "" } }, "A room needs a name"],
     [{ kind: "entries.set", table: "targets", ids: ["voice"], set: { ms: 0 } }, "does not fit at ms"],
-    [{ kind: "entries.set", table: "families", ids: ["keys"], set: { colour: "own-nobody" } }, "keys has a dye that is not there"],
+    [
+      { kind: "entries.set", table: "families", ids: ["keys"], set: { colour: "own-nobody" } },
+      "keys has a dye that is not there",
+    ],
     [{ kind: "entries.add", entries: { colours: [{ ...heather, cloth: "#fff0c0" }] } }, "a thread needs 3 : 1"],
     [{ kind: "entries.add", entries: { colours: [{ ...heather, id: "madder" }] } }, "does not fit"],
     [{ kind: "settings.set", set: { namePattern: "" } }, "does not fit"],
@@ -79,7 +97,10 @@ describe("a studio", () => {
 
   it.each([
     [{ kind: "entries.set", table: "people", ids: ["tom"], set: { does: "runner" } }, "Set the part of Tom Hallgarth"],
-    [{ kind: "entries.set", table: "families", ids: ["low-strings"], set: { colour: "madder" } }, "Set the dye of low strings"],
+    [
+      { kind: "entries.set", table: "families", ids: ["low-strings"], set: { colour: "madder" } },
+      "Set the dye of low strings",
+    ],
     [{ kind: "entries.set", table: "kinds", ids: ["solo"], set: { sampleRateHz: 96000 } }, "Set the rate of solo"],
     [{ kind: "entries.remove", table: "rooms", ids: ["loft"] }, "Remove Loft"],
     [{ kind: "settings.set", set: { namePattern: "{player}" } }, "Set the naming pattern"],
@@ -101,7 +122,8 @@ describe("colours", () => {
     for (const colour of COLOUR_NAMES)
       for (const surface of ["cloth", "night"] as const) {
         expect(colourFault(COLOURS[colour][surface], surface)).toBeNull();
-        for (const ground of THREAD_GROUNDS[surface]) expect(contrast(COLOURS[colour][surface], ground)).toBeGreaterThanOrEqual(3);
+        for (const ground of THREAD_GROUNDS[surface])
+          expect(contrast(COLOURS[colour][surface], ground)).toBeGreaterThanOrEqual(3);
       }
   });
 
@@ -109,14 +131,20 @@ describe("colours", () => {
     ["#fff0c0", "cloth", "darker"],
     ["#202020", "night", "lighter"],
     ["red", "cloth", "six digits"],
-  ] as const)("%s can't be one on %s: make it %s", (hex, surface, words) => expect(colourFault(hex, surface)).toContain(words));
+  ] as const)("%s can't be one on %s: make it %s", (hex, surface, words) =>
+    expect(colourFault(hex, surface)).toContain(words),
+  );
 
   it("an own one is found by its id; one of another studio is shown undyed and said to be so", () => {
-    expect([colourHex("own-heather", "night", [heather]), colourHex("own-heather", "cloth"), colourHex("madder", "cloth")]).toEqual([
-      heather.night,
-      COLOURS.slate.cloth,
-      COLOURS.madder.cloth,
+    expect([
+      colourHex("own-heather", "night", [heather]),
+      colourHex("own-heather", "cloth"),
+      colourHex("madder", "cloth"),
+    ]).toEqual([heather.night, COLOURS.slate.cloth, COLOURS.madder.cloth]);
+    expect([colourName("own-heather", [heather]), colourName("own-heather"), colourName("weld")]).toEqual([
+      "heather",
+      "a dye of another studio",
+      "weld",
     ]);
-    expect([colourName("own-heather", [heather]), colourName("own-heather"), colourName("weld")]).toEqual(["heather", "a dye of another studio", "weld"]);
   });
 });

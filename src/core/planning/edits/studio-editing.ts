@@ -7,4 +7,6 @@ import { editingOf } from "./plan-edits";
 export type StudioEdit = EntryEdit<Omit<EntryOf<typeof STUDIO.header>, "name">, StudioTables>;
 
 /** Everything that people do to the studio. */
-export const studioEditing = editingOf<Studio, StudioEdit>(studioEngine, { ...(entryEdits<Studio>(STUDIO) as EntryPlanners<Studio, StudioEdit>) });
+export const studioEditing = editingOf<Studio, StudioEdit>(studioEngine, {
+  ...(entryEdits<Studio>(STUDIO) as EntryPlanners<Studio, StudioEdit>),
+});

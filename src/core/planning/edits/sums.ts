@@ -8,14 +8,19 @@ import type { Template } from "../../model/template";
 
 export const toChannel = (channelId: ChannelId): Output => ({ kind: "channel", channelId });
 
-/** Where what lies in a folder goes when nothing else is said: into the bus of the nearest folder around it that sums, else into the main bus. No more steps than folders lie deep. */
+/**
+ * Where what lies in a folder goes when nothing else is said: into the bus of the nearest folder around it that sums,
+ * else into the main bus. No more steps than folders lie deep.
+ */
 export const sumOf = ({ folders }: Pick<Template, "folders">, folderId: FolderId | null): ChannelId => {
-  for (let at = folderId ? folders[folderId] : undefined; at; at = at.parentId ? folders[at.parentId] : undefined) if (at.busId) return at.busId;
+  for (let at = folderId ? folders[folderId] : undefined; at; at = at.parentId ? folders[at.parentId] : undefined)
+    if (at.busId) return at.busId;
   return MAIN_ID;
 };
 
 /** Whether a channel goes where it goes by itself: only such ones follow a folder. */
-export const follows = (channel: Channel | undefined, sum: ChannelId): boolean => channel?.output.kind === "channel" && channel.output.channelId === sum;
+export const follows = (channel: Channel | undefined, sum: ChannelId): boolean =>
+  channel?.output.kind === "channel" && channel.output.channelId === sum;
 
 /** Folders in a folder, to any depth, but not those within one that sums; those that sum are among them. */
 const innerFolders = (doc: Template, id: FolderId): readonly Folder[] => {
@@ -40,7 +45,10 @@ const innerFolders = (doc: Template, id: FolderId): readonly Folder[] => {
 export const membersOf = (doc: Template, id: FolderId): readonly ChannelId[] => {
   const inner = innerFolders(doc, id);
   const plain = new Set<FolderId>([id, ...inner.flatMap((folder) => (folder.busId ? [] : [folder.id]))]);
-  return [...tracksOf(doc).flatMap((track) => (track.folderId && plain.has(track.folderId) ? [track.id] : [])), ...inner.flatMap((folder) => folder.busId ?? [])];
+  return [
+    ...tracksOf(doc).flatMap((track) => (track.folderId && plain.has(track.folderId) ? [track.id] : [])),
+    ...inner.flatMap((folder) => folder.busId ?? []),
+  ];
 };
 
 /** Routes channels to a bus; nothing where there are none. */

@@ -37,7 +37,10 @@ const names = (doc: Template, folderId: string | null = null) =>
 
 describe("adding tracks", () => {
   it("routes a new track to the main bus", () => {
-    expect(band().channels["track-1" as never]).toMatchObject({ name: "Snare", output: { kind: "channel", channelId: MAIN_ID } });
+    expect(band().channels["track-1" as never]).toMatchObject({
+      name: "Snare",
+      output: { kind: "channel", channelId: MAIN_ID },
+    });
   });
 
   it("keeps the order in which they were added", () => {
@@ -45,29 +48,72 @@ describe("adding tracks", () => {
   });
 
   it("puts them before a named track", () => {
-    const track = { id: "new", name: "Tambourine", note: "", colour: null, icon: null, input: { kind: "none" }, sharing: null } as const;
-    const doc = done(band(), { kind: "tracks.add", tracks: [track], lines: [], folderId: null, before: "track-3" } as never);
+    const track = {
+      id: "new",
+      name: "Tambourine",
+      note: "",
+      colour: null,
+      icon: null,
+      input: { kind: "none" },
+      sharing: null,
+    } as const;
+    const doc = done(band(), {
+      kind: "tracks.add",
+      tracks: [track],
+      lines: [],
+      folderId: null,
+      before: "track-3",
+    } as never);
     expect(names(doc)).toEqual(["Snare", "Tambourine", "Above L", "Above R"]);
   });
 
   it("refuses an id that is taken, a line that is not there and a folder that is not there", () => {
-    const track = { id: "track-1", name: "X", note: "", colour: null, icon: null, input: { kind: "none" }, sharing: null };
-    expect(refused(band(), { kind: "tracks.add", tracks: [track], lines: [], folderId: null, before: null })).toContain("already in this template");
-    expect(refused(band(), { kind: "tracks.add", tracks: [{ ...track, id: "t9", input: { kind: "line", lineId: "nope" } }], lines: [], folderId: null, before: null })).toContain(
-      "not there",
+    const track = {
+      id: "track-1",
+      name: "X",
+      note: "",
+      colour: null,
+      icon: null,
+      input: { kind: "none" },
+      sharing: null,
+    };
+    expect(refused(band(), { kind: "tracks.add", tracks: [track], lines: [], folderId: null, before: null })).toContain(
+      "already in this template",
     );
-    expect(refused(band(), { kind: "tracks.add", tracks: [{ ...track, id: "t9" }], lines: [], folderId: "nope", before: null })).toContain("no longer there");
+    expect(
+      refused(band(), {
+        kind: "tracks.add",
+        tracks: [{ ...track, id: "t9", input: { kind: "line", lineId: "nope" } }],
+        lines: [],
+        folderId: null,
+        before: null,
+      }),
+    ).toContain("not there");
+    expect(
+      refused(band(), {
+        kind: "tracks.add",
+        tracks: [{ ...track, id: "t9" }],
+        lines: [],
+        folderId: "nope",
+        before: null,
+      }),
+    ).toContain("no longer there");
   });
 
   it("refuses nothing to add", () => {
-    expect(refused(band(), { kind: "tracks.add", tracks: [], lines: [], folderId: null, before: null })).toContain("how many");
+    expect(refused(band(), { kind: "tracks.add", tracks: [], lines: [], folderId: null, before: null })).toContain(
+      "how many",
+    );
   });
 });
 
 describe("making stereo and mono", () => {
   it("two mono tracks become one stereo track that takes both lines, under the name they share", () => {
     const doc = done(band(), { kind: "tracks.pair", leftTrackId: "track-3", rightTrackId: "track-4" } as never);
-    expect(doc.channels["track-3" as never]).toMatchObject({ name: "Above", input: { kind: "pair", leftId: "line-3", rightId: "line-4" } });
+    expect(doc.channels["track-3" as never]).toMatchObject({
+      name: "Above",
+      input: { kind: "pair", leftId: "line-3", rightId: "line-4" },
+    });
     expect(doc.channels).not.toHaveProperty("track-4");
     expect(Object.keys(doc.lines)).toHaveLength(4);
   });
@@ -81,10 +127,16 @@ describe("making stereo and mono", () => {
 
   it("refuses to pair a stereo track, a track with itself, or tracks on one line", () => {
     const stereo = done(band(), { kind: "tracks.pair", leftTrackId: "track-3", rightTrackId: "track-4" } as never);
-    expect(refused(stereo, { kind: "tracks.pair", leftTrackId: "track-3", rightTrackId: "track-1" })).toContain("stereo already");
-    expect(refused(band(), { kind: "tracks.pair", leftTrackId: "track-3", rightTrackId: "track-3" })).toContain("same line");
+    expect(refused(stereo, { kind: "tracks.pair", leftTrackId: "track-3", rightTrackId: "track-1" })).toContain(
+      "stereo already",
+    );
+    expect(refused(band(), { kind: "tracks.pair", leftTrackId: "track-3", rightTrackId: "track-3" })).toContain(
+      "same line",
+    );
     const shared = aTemplate().track("Dry", { input: "1" }).trackOnLine("Wet", "line-1").build();
-    expect(refused(shared, { kind: "tracks.pair", leftTrackId: "track-1", rightTrackId: "track-2" })).toContain("same line");
+    expect(refused(shared, { kind: "tracks.pair", leftTrackId: "track-1", rightTrackId: "track-2" })).toContain(
+      "same line",
+    );
   });
 
   it("refuses to split what is mono", () => {
@@ -100,7 +152,9 @@ describe("removing", () => {
 
   it("a line stays for as long as another track takes it", () => {
     const shared = aTemplate().track("Dry", { input: "1" }).trackOnLine("Wet", "line-1").build();
-    expect(done(shared, { kind: "entries.remove", table: "channels", ids: ["track-1"] } as never).lines).toHaveProperty("line-1");
+    expect(done(shared, { kind: "entries.remove", table: "channels", ids: ["track-1"] } as never).lines).toHaveProperty(
+      "line-1",
+    );
   });
 
   it("dissolving a folder leaves its tracks outside", () => {
@@ -110,8 +164,17 @@ describe("removing", () => {
   });
 
   it("dissolving a folder in a folder hands its members up", () => {
-    const nested = done(band(), { kind: "entries.add", entries: { folders: [{ id: "inner", name: "Bowed", colour: null, parentId: "folder-1" }] } } as never);
-    const filled = done(nested, { kind: "entries.move", table: "channels", ids: ["track-2"], parent: "inner", before: null } as never);
+    const nested = done(band(), {
+      kind: "entries.add",
+      entries: { folders: [{ id: "inner", name: "Bowed", colour: null, parentId: "folder-1" }] },
+    } as never);
+    const filled = done(nested, {
+      kind: "entries.move",
+      table: "channels",
+      ids: ["track-2"],
+      parent: "inner",
+      before: null,
+    } as never);
     const doc = done(filled, { kind: "folders.remove", folderId: "inner" } as never);
     expect(names(doc, "folder-1")).toEqual(["Fiddle"]);
   });
@@ -123,13 +186,28 @@ describe("removing", () => {
 
 describe("moving", () => {
   it("keeps the order in which the tracks are named", () => {
-    const doc = done(band(), { kind: "entries.move", table: "channels", ids: ["track-4", "track-1"], parent: "folder-1", before: "track-2" } as never);
+    const doc = done(band(), {
+      kind: "entries.move",
+      table: "channels",
+      ids: ["track-4", "track-1"],
+      parent: "folder-1",
+      before: "track-2",
+    } as never);
     expect(names(doc, "folder-1")).toEqual(["Above R", "Snare", "Fiddle"]);
   });
 
   it("folders change places", () => {
-    const two = done(band(), { kind: "entries.add", entries: { folders: [{ id: "folder-2", name: "Winds", colour: null }] } } as never);
-    const doc = done(two, { kind: "entries.move", table: "folders", ids: ["folder-2"], parent: null, before: "folder-1" } as never);
+    const two = done(band(), {
+      kind: "entries.add",
+      entries: { folders: [{ id: "folder-2", name: "Winds", colour: null }] },
+    } as never);
+    const doc = done(two, {
+      kind: "entries.move",
+      table: "folders",
+      ids: ["folder-2"],
+      parent: null,
+      before: "folder-1",
+    } as never);
     expect(inOrder(doc.folders).map((folder) => folder.id)).toEqual(["folder-2", "folder-1"]);
   });
 });
@@ -138,7 +216,10 @@ describe("lines", () => {
   it("a line with a port no longer asks for another", () => {
     const asking = aTemplate().track("Voice", { input: "17" }).build();
     expect(asking.lines["line-1" as never]).toMatchObject({ portId: null, requestedInput: "17" });
-    const doc = done(asking, { kind: "lines.patch", inputs: [{ lineId: "line-1", portId: "brindle:in:3", requestedInput: "17" }] } as never);
+    const doc = done(asking, {
+      kind: "lines.patch",
+      inputs: [{ lineId: "line-1", portId: "brindle:in:3", requestedInput: "17" }],
+    } as never);
     expect(doc.lines["line-1" as never]).toMatchObject({ portId: "brindle:in:3", requestedInput: null });
   });
 
@@ -153,7 +234,9 @@ describe("lines", () => {
     const stereo = aTemplate()
       .track("Above", { input: ["5", "6"] })
       .build();
-    expect(refused(stereo, { kind: "lines.join", keepId: "line-1", dropId: "line-2", sharing: "at-once" })).toContain("left and right");
+    expect(refused(stereo, { kind: "lines.join", keepId: "line-1", dropId: "line-2", sharing: "at-once" })).toContain(
+      "left and right",
+    );
   });
 });
 
@@ -165,14 +248,35 @@ describe("what a command is called", () => {
 
   it.each([
     [{ kind: "entries.set", table: "channels", ids: ["track-2"], set: { colour: "lichen" } }, "Dye Fiddle lichen"],
-    [{ kind: "entries.set", table: "channels", ids: ["track-1", "track-2"], set: { colour: "lichen" } }, "Dye 2 tracks lichen"],
-    [{ kind: "entries.set", table: "channels", ids: ["track-1"], set: { name: "Side drum" } }, "Rename Snare to Side drum"],
-    [{ kind: "entries.set", table: "channels", ids: ["track-1"], set: { output: { kind: "nowhere" } } }, "Route Snare to nowhere"],
-    [{ kind: "entries.move", table: "channels", ids: ["track-1"], parent: "folder-1", before: null }, "Put Snare in Strings"],
-    [{ kind: "entries.move", table: "channels", ids: ["track-2"], parent: null, before: null }, "Put Fiddle outside the folders"],
-    [{ kind: "tracks.pair", leftTrackId: "track-3", rightTrackId: "track-4" }, "Make Above L and Above R one stereo track"],
+    [
+      { kind: "entries.set", table: "channels", ids: ["track-1", "track-2"], set: { colour: "lichen" } },
+      "Dye 2 tracks lichen",
+    ],
+    [
+      { kind: "entries.set", table: "channels", ids: ["track-1"], set: { name: "Side drum" } },
+      "Rename Snare to Side drum",
+    ],
+    [
+      { kind: "entries.set", table: "channels", ids: ["track-1"], set: { output: { kind: "nowhere" } } },
+      "Route Snare to nowhere",
+    ],
+    [
+      { kind: "entries.move", table: "channels", ids: ["track-1"], parent: "folder-1", before: null },
+      "Put Snare in Strings",
+    ],
+    [
+      { kind: "entries.move", table: "channels", ids: ["track-2"], parent: null, before: null },
+      "Put Fiddle outside the folders",
+    ],
+    [
+      { kind: "tracks.pair", leftTrackId: "track-3", rightTrackId: "track-4" },
+      "Make Above L and Above R one stereo track",
+    ],
     [{ kind: "entries.set", table: "lines", ids: ["line-2"], set: { phantom: true } }, "Phantom on for Fiddle"],
-    [{ kind: "lines.patch", inputs: [{ lineId: "line-2", portId: null, requestedInput: null }] }, "Take Fiddle off its input"],
+    [
+      { kind: "lines.patch", inputs: [{ lineId: "line-2", portId: null, requestedInput: null }] },
+      "Take Fiddle off its input",
+    ],
     [{ kind: "entries.set", table: "folders", ids: ["folder-1"], set: { open: false } }, "Fold Strings"],
     [{ kind: "settings.set", set: { format: { sampleRateHz: 96000 } } }, "Set the rate to 96 kHz"],
     [{ kind: "document.rename", name: " Late evening " }, "Rename the template to Late evening"],
@@ -182,7 +286,12 @@ describe("what a command is called", () => {
 describe("apply", () => {
   it("answers the very same document when nothing changes", () => {
     const doc = band();
-    const applied = apply(doc, { kind: "entries.set", table: "channels", ids: ["track-1"], set: { name: "Snare" } } as never);
+    const applied = apply(doc, {
+      kind: "entries.set",
+      table: "channels",
+      ids: ["track-1"],
+      set: { name: "Snare" },
+    } as never);
     expect(applied.ok && applied.doc).toBe(doc);
     expect(applied.ok && applied.patches).toEqual([]);
   });
@@ -218,8 +327,13 @@ describe("apply", () => {
   });
 
   it("refuses a route to another track with the reason", () => {
-    expect(refused(band(), { kind: "entries.set", table: "channels", ids: ["track-1"], set: { output: { kind: "channel", channelId: "track-2" } } })).toContain(
-      "can't take the sound of another",
-    );
+    expect(
+      refused(band(), {
+        kind: "entries.set",
+        table: "channels",
+        ids: ["track-1"],
+        set: { output: { kind: "channel", channelId: "track-2" } },
+      }),
+    ).toContain("can't take the sound of another");
   });
 });

@@ -16,7 +16,15 @@ export const templateEdits: Planners<"template"> = {
       const fitted: Command[] = [
         { kind: "set", table: HEADER, values: { [doc.id]: { rigId } } },
         { kind: "set", table: "channels", values: { [MAIN_ID]: { output } } },
-        ...(cueOutputs.length ? [{ kind: "set", table: "cues", values: Object.fromEntries(cueOutputs.map(({ cueId, portIds }) => [cueId, { portIds }])) } as const] : []),
+        ...(cueOutputs.length
+          ? [
+              {
+                kind: "set",
+                table: "cues",
+                values: Object.fromEntries(cueOutputs.map(({ cueId, portIds }) => [cueId, { portIds }])),
+              } as const,
+            ]
+          : []),
       ];
       return inputs.length ? [...fitted, patchCommand(inputs)] : fitted;
     },

@@ -24,7 +24,9 @@ const isLetter = (character: string): boolean => /[\p{L}\p{N}]/u.test(character)
 const withoutSide = (name: string): string => {
   const bare = dropEnd(name, (character) => character === ")" || character === "]");
   const word = bare.slice(dropEnd(bare, isLetter).length);
-  return SIDES.includes(word.toLowerCase()) && word !== bare ? dropEnd(bare.slice(0, bare.length - word.length), blankOr("_-([")) : name;
+  return SIDES.includes(word.toLowerCase()) && word !== bare
+    ? dropEnd(bare.slice(0, bare.length - word.length), blankOr("_-(["))
+    : name;
 };
 
 /** The name two halves have in common: "Above L" and "Above R" give "Above"; else the left one's name. */
@@ -34,7 +36,11 @@ const mono = (doc: Template, id: ChannelId): Refusal | null => {
   const track = trackOf(doc, id);
   if (track?.input.kind === "line") return null;
   const why = track?.input.kind === "pair" ? "is stereo already" : "takes no line";
-  return refuse("unfit", id, `${track?.name || "This track"} ${why}. Only two mono tracks that each take a line become one stereo track.`);
+  return refuse(
+    "unfit",
+    id,
+    `${track?.name || "This track"} ${why}. Only two mono tracks that each take a line become one stereo track.`,
+  );
 };
 
 const pairable = (doc: Template, { leftTrackId, rightTrackId }: EditOf<"tracks.pair">): Refusal | null =>
@@ -45,7 +51,13 @@ const pairable = (doc: Template, { leftTrackId, rightTrackId }: EditOf<"tracks.p
     () => {
       const [left, right] = [trackOf(doc, leftTrackId), trackOf(doc, rightTrackId)];
       const same = left && right && inputLineIds(left.input)[0] === inputLineIds(right.input)[0];
-      return same ? refuse("unfit", leftTrackId, `${left.name} and ${right.name} take the same line, so they can't be left and right.`) : null;
+      return same
+        ? refuse(
+            "unfit",
+            leftTrackId,
+            `${left.name} and ${right.name} take the same line, so they can't be left and right.`,
+          )
+        : null;
     },
   );
 
@@ -54,7 +66,11 @@ const unrecordable = (doc: Template, busId: ChannelId, trackId: ChannelId): Refu
   const bus = doc.channels[busId];
   if (isSum(bus)) return null;
   if (!bus) return refuse("missing", trackId, "The bus this should record is no longer there.");
-  return refuse("unfit", trackId, `${bus.name} is ${bus.kind === "main" ? "the main bus, and what comes to it is not recorded on a track" : "a track"}. Choose a bus or a return.`);
+  return refuse(
+    "unfit",
+    trackId,
+    `${bus.name} is ${bus.kind === "main" ? "the main bus, and what comes to it is not recorded on a track" : "a track"}. Choose a bus or a return.`,
+  );
 };
 
 const takeable = (doc: Template, { trackId, input, lines }: EditOf<"tracks.take">): Refusal | null =>
@@ -70,12 +86,18 @@ const takeable = (doc: Template, { trackId, input, lines }: EditOf<"tracks.take"
       const ids = inputLineIds(input);
       const there = ids.every((id) => doc.lines[id] || lines.some((line) => line.id === id));
       if (!there) return refuse("missing", trackId, "The line this should take is not there.");
-      if (lines.some((line) => !ids.includes(line.id))) return refuse("unfit", trackId, "A line was brought that nothing takes.");
-      return ids.length === 2 && ids[0] === ids[1] ? refuse("unfit", trackId, "One line can't be left and right of the same track.") : null;
+      if (lines.some((line) => !ids.includes(line.id)))
+        return refuse("unfit", trackId, "A line was brought that nothing takes.");
+      return ids.length === 2 && ids[0] === ids[1]
+        ? refuse("unfit", trackId, "One line can't be left and right of the same track.")
+        : null;
     },
   );
 
-/** Tracks as they are laid: into the bus of their folder, or the main bus, where nothing else is said. Those that say their own folder come apart, as only the others come before something. */
+/**
+ * Tracks as they are laid: into the bus of their folder, or the main bus, where nothing else is said. Those that say
+ * their own folder come apart, as only the others come before something.
+ */
 const laid = (doc: Template, edit: EditOf<"tracks.add">): readonly Command[] => {
   const entry = (track: NewTrack) => {
     const folderId = track.folderId === undefined ? edit.folderId : track.folderId;
@@ -98,9 +120,12 @@ export const trackEdits: Planners<"tracks"> = {
         () => missingFolders(doc, [edit.folderId, ...new Set(edit.tracks.flatMap((track) => track.folderId ?? []))]),
         () => tooMany(doc, edit),
         () => danglingInput(doc, edit),
-        () => edit.tracks.map((track) => unroutable(doc, track.output, track.id)).find((refusal) => refusal !== null) ?? null,
+        () =>
+          edit.tracks.map((track) => unroutable(doc, track.output, track.id)).find((refusal) => refusal !== null) ??
+          null,
       ) ?? laid(doc, edit),
-    name: (_doc, { tracks }) => (tracks.length === 1 ? `Add ${tracks[0]?.name || "a track"}` : `Add ${tracks.length} tracks`),
+    name: (_doc, { tracks }) =>
+      tracks.length === 1 ? `Add ${tracks[0]?.name || "a track"}` : `Add ${tracks.length} tracks`,
   },
   "tracks.pair": {
     plan: (doc, edit) => {
@@ -109,17 +134,26 @@ export const trackEdits: Planners<"tracks"> = {
       if (refusal || left?.input.kind !== "line" || right?.input.kind !== "line") return refusal ?? [];
       const input = { kind: "pair", leftId: left.input.lineId, rightId: right.input.lineId };
       return [
-        { kind: "set", table: "channels", values: { [left.id]: { input, name: stem(left.name), note: left.note || right.note } } },
+        {
+          kind: "set",
+          table: "channels",
+          values: { [left.id]: { input, name: stem(left.name), note: left.note || right.note } },
+        },
         { kind: "remove", table: "channels", ids: [right.id] },
       ];
     },
-    name: (doc, { leftTrackId, rightTrackId }) => `Make ${countTracks(doc, [leftTrackId])} and ${countTracks(doc, [rightTrackId])} one stereo track`,
+    name: (doc, { leftTrackId, rightTrackId }) =>
+      `Make ${countTracks(doc, [leftTrackId])} and ${countTracks(doc, [rightTrackId])} one stereo track`,
   },
   "tracks.split": {
     plan: (doc, { trackId, newTrackId }) => {
       const missing = missingTracks(doc, [trackId]) ?? tooMany(doc, { tracks: [newTrackId] });
       const track = trackOf(doc, trackId);
-      if (missing || track?.input.kind !== "pair") return missing ?? refuse("unfit", trackId, `${countTracks(doc, [trackId])} is not stereo, so there is nothing to split.`);
+      if (missing || track?.input.kind !== "pair")
+        return (
+          missing ??
+          refuse("unfit", trackId, `${countTracks(doc, [trackId])} is not stereo, so there is nothing to split.`)
+        );
       const { leftId, rightId } = track.input;
       const siblings = tracksOf(doc).filter((other) => other.folderId === track.folderId);
       const { order: _order, ...kept } = track;
@@ -127,10 +161,16 @@ export const trackEdits: Planners<"tracks"> = {
         {
           kind: "add",
           table: "channels",
-          entries: [{ ...kept, id: newTrackId, name: `${track.name} R`, input: { kind: "line", lineId: rightId } }] as never,
+          entries: [
+            { ...kept, id: newTrackId, name: `${track.name} R`, input: { kind: "line", lineId: rightId } },
+          ] as never,
           before: siblings[siblings.indexOf(track) + 1]?.id ?? null,
         },
-        { kind: "set", table: "channels", values: { [trackId]: { name: `${track.name} L`, input: { kind: "line", lineId: leftId } } } },
+        {
+          kind: "set",
+          table: "channels",
+          values: { [trackId]: { name: `${track.name} L`, input: { kind: "line", lineId: leftId } } },
+        },
       ];
     },
     name: (doc, { trackId }) => `Make ${countTracks(doc, [trackId])} two mono tracks`,

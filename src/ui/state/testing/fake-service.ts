@@ -45,7 +45,10 @@ export class FakeService {
     return this.revisions[revision - 2]?.savedAt ?? `${this.past}001Z`;
   }
 
-  /** Its data are those of an earlier hour: all but the first revisions are lost, and what is saved from now on is another past. */
+  /**
+   * Its data are those of an earlier hour: all but the first revisions are lost, and what is saved from now on is
+   * another past.
+   */
   restoreTo(revision: number, past = this.past): void {
     this.revisions = this.revisions.slice(0, revision - 1);
     const done = templateEngine.applyAll(
@@ -66,19 +69,36 @@ export class FakeService {
   save({ base, batch, commands, name, baseSavedAt = this.savedAt(base) }: Batch): Response {
     if (this.gone) return Response.json({ status: 404, detail: "gone" }, { status: 404 });
     const known = this.revisions.find((revision) => revision.batch === batch && revision.revision <= base + 1);
-    if (known) return Response.json({ revision: known.revision, savedAt: known.savedAt, hash: this.hashes.get(known.revision) });
+    if (known)
+      return Response.json({ revision: known.revision, savedAt: known.savedAt, hash: this.hashes.get(known.revision) });
     if (base > this.head || baseSavedAt !== this.savedAt(base))
-      return Response.json({ status: 409, detail: "another past", parted: true, head: this.head, newer: [] }, { status: 409 });
+      return Response.json(
+        { status: 409, detail: "another past", parted: true, head: this.head, newer: [] },
+        { status: 409 },
+      );
     const newer = this.revisions.filter((revision) => revision.revision > base);
     const done = templateEngine.applyAll(this.doc, commands);
     if (!done.ok && newer.length) return Response.json({ status: 409, detail: "stale", newer }, { status: 409 });
     if (!done.ok) return Response.json({ status: 422, detail: done.refusal.message }, { status: 422 });
     this.doc = done.doc;
-    this.revisions.push({ revision: this.head + 1, savedAt: `2026-11-26T12:00:00.${this.clock++}Z`, batch, by: "", origin: null, names: [name], commands });
+    this.revisions.push({
+      revision: this.head + 1,
+      savedAt: `2026-11-26T12:00:00.${this.clock++}Z`,
+      batch,
+      by: "",
+      origin: null,
+      names: [name],
+      commands,
+    });
     const hash = this.wrongHash ? "0".repeat(32) : hashOf(TEMPLATE, this.doc);
     this.wrongHash = false;
     this.hashes.set(this.head, hash);
-    return Response.json({ revision: this.head, savedAt: this.savedAt(this.head), hash, ...(newer.length ? { newer } : {}) });
+    return Response.json({
+      revision: this.head,
+      savedAt: this.savedAt(this.head),
+      hash,
+      ...(newer.length ? { newer } : {}),
+    });
   }
 
   readonly fetch = async (path: string, init?: RequestInit): Promise<Response> => {
@@ -93,7 +113,8 @@ export class FakeService {
         newer: this.revisions.filter((revision) => revision.revision > Number(since)),
         more: false,
       });
-    if (!init?.method) return Response.json({ document: this.doc, revision: this.head, savedAt: this.savedAt(this.head) });
+    if (!init?.method)
+      return Response.json({ document: this.doc, revision: this.head, savedAt: this.savedAt(this.head) });
     this.posts++;
     if (this.renewed) return Response.json({ status: 409, detail: "renewed", renewed: true }, { status: 409 });
     if (this.refuseNext) {

@@ -8,5 +8,8 @@ export const POST = route(async ({ db, request, url, signal }) => {
   const { upload, fields } = await readUpload(request);
   if (preview === "true") return jsonText(await previewImport(db, upload, fields, signal));
   const made = await importTemplate(db, upload, fields, signal);
-  return jsonText(`{"template":${JSON.stringify(made.template)},"report":${made.report}}`, { status: 201, headers: { location: `/api/templates/${made.template.id}` } });
+  return jsonText(`{"template":${JSON.stringify(made.template)},"report":${made.report}}`, {
+    status: 201,
+    headers: { location: `/api/templates/${made.template.id}` },
+  });
 });
