@@ -3,7 +3,7 @@
 import { Menu } from "@mantine/core";
 import { focusGrid } from "../grid/grid-focus";
 import { POPUPS } from "../shared/combobox";
-import type { Acts } from "./use-acts";
+import { type Acts, canBeDone } from "./act-model";
 
 interface ActMenuProps {
   readonly at: { readonly x: number; readonly y: number } | null;
@@ -31,7 +31,7 @@ export const ActMenu = ({ at, acts, onClose }: ActMenuProps) => (
     </Menu.Target>
     <Menu.Dropdown aria-label="What can be done here">
       {(at ? acts() : [])
-        .filter((act) => act.possible && act.scope !== "list")
+        .filter((act) => canBeDone(act) && act.scope !== "list")
         .map((act) => (
           <Menu.Item key={act.id} rightSection={<kbd>{act.key}</kbd>} onClick={act.run}>
             {act.label}

@@ -14,6 +14,7 @@ import { columnsBetween } from "../grid/use-grid-selection";
 import type { RowSetting } from "../grid/use-row-height";
 import type { Doing } from "../state/desk-context";
 import type { Cursor, Desk, DeskStore, RowsInView } from "../state/desk-store";
+import { type Act, cant, type Doable } from "./act-model";
 
 /**
  * Keys of acts, as they are shown. Two acts share one where only one of them can be possible: on tracks or on a folder.
@@ -51,30 +52,16 @@ const ACT_KEYS = {
 
 export type ActId = keyof typeof ACT_KEYS;
 
-/** Something that can be done to what is selected: the same list stands behind keys, palette, menus and buttons. */
-export interface Act {
+/** An act of the input list. */
+export interface GridAct extends Act {
   readonly id: ActId;
-  readonly label: string;
-  /** As it is shown. */
   readonly key: string;
-  readonly possible: boolean;
-  /** Acts on what is selected stand in the menu of a row; the others are for the whole list. */
-  readonly scope: "selection" | "list" | "folder";
-  readonly run: () => void;
+  readonly scope: NonNullable<Act["scope"]>;
 }
 
-/** As the key listener knows it; those without Alt belong to the grid itself. */
-const hotkeyOf = (key: string): string => key.replaceAll(" ", "+").replace("↑", "ArrowUp").replace("↓", "ArrowDown");
-export const ACT_HOTKEYS: readonly string[] = [...new Set(Object.values(ACT_KEYS).map(hotkeyOf))].filter((hotkey) =>
-  hotkey.startsWith("Alt"),
-);
-export const hasHotkey = (act: Act, hotkey: string): boolean => hotkeyOf(act.key) === hotkey;
-
-export type Doable = Pick<Act, "possible" | "run">;
-
 export const actOf =
-  (scope: Act["scope"]) =>
-  (id: ActId, label: string, doable: Doable): Act => ({ id, scope, label, key: ACT_KEYS[id], ...doable });
+  (scope: GridAct["scope"]) =>
+  (id: ActId, label: string, doable: Doable): GridAct => ({ id, scope, label, key: ACT_KEYS[id], ...doable });
 
 /** What is selected, in the order of the grid, and the columns of the range. */
 export interface Chosen extends Pick<Desk, "doc" | "studio"> {
@@ -131,22 +118,30 @@ export interface ActTools extends Doing {
   readonly setRows: (setting: RowSetting) => void;
 }
 
-export const NOT_POSSIBLE: Doable = { possible: false, run: () => {} };
+/** What has to be done before an act on tracks can be done. */
+export const SELECT_FIRST = "Select one or more tracks first.";
 
-/** Ways to say how a thing is done; each answers whether it can be. */
+/** Ways to say how a thing is done; each answers why it can't be, where it can't. */
 export const ways = (doc: Template, { act, actPlanned, actBlock }: Doing) => ({
-  command: (command: Edit | null, name?: string): Doable =>
+  /** `whyNot`: what is to be done first where there is no edit to be made. */
+  command: (
+    command: Edit | null,
+    { name, whyNot = SELECT_FIRST }: { readonly name?: string; readonly whyNot?: string } = {},
+  ): Doable =>
     command
       ? {
-          possible: canDo(doc, command) === null,
+          whyNot: canDo(doc, command)?.message,
           run: () => void (act(name ? { name, edits: [command] } : { edits: [command] }) && focusGrid()),
         }
-      : NOT_POSSIBLE,
-  plan: (plan: Planned): Doable => ({ possible: plan.ok, run: () => void (actPlanned(plan) && focusGrid()) }),
+      : cant(whyNot),
+  plan: (plan: Planned): Doable => ({
+    whyNot: plan.ok ? undefined : plan.message,
+    run: () => void (actPlanned(plan) && focusGrid()),
+  }),
   /** A plan that is too dear to be made only to see whether it can be. */
-  planLater: (make: () => Planned): Doable => ({ possible: true, run: () => void (actPlanned(make()) && focusGrid()) }),
-  block: (possible: boolean, make: () => BlockPlan): Doable => ({
-    possible,
+  planLater: (make: () => Planned): Doable => ({ run: () => void (actPlanned(make()) && focusGrid()) }),
+  block: (whyNot: string | undefined, make: () => BlockPlan): Doable => ({
+    whyNot,
     run: () => void (actBlock(make()) && focusGrid()),
   }),
 });

@@ -6,8 +6,9 @@ import { type Block, fillAscending, fillDown } from "@/core/planning/block";
 import { colourByFamily } from "@/core/planning/family";
 import { inputsInRowOrder, rowsInInputOrder } from "@/core/planning/order";
 import { ADD_TRACKS_FIELD, FILTER_FIELD, newIds } from "../grid/grid-focus";
-import { type Act, type ActTools, actOf, type Chosen, type Doable, NOT_POSSIBLE, ways } from "./act";
+import { type ActTools, actOf, type Chosen, type GridAct, SELECT_FIRST, ways } from "./act";
 import { askFirst } from "./act-dialogs";
+import { cant, type Doable } from "./act-model";
 
 const focusField = (id: string) => (): void => document.getElementById(id)?.focus();
 
@@ -40,7 +41,7 @@ const removing = ({ doc, plainMany, outOfView }: Chosen, doable: Doable): Doable
 };
 
 /** Acts on the selected tracks that ask nothing. */
-export const arrangeActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
+export const arrangeActs = (chosen: Chosen, tools: ActTools): readonly GridAct[] => {
   const { doc, rig, studio, trackIds, many, plainMany } = chosen;
   const { command, plan, block } = ways(doc, tools);
   const made = actOf("selection");
@@ -49,14 +50,34 @@ export const arrangeActs = (chosen: Chosen, tools: ActTools): readonly Act[] => 
   const track = only ? trackOf(doc, only) : null;
   const filled = fillBlock(chosen);
   return [
-    made("pair", "Make one stereo track", command(pairCommand(doc, trackIds))),
+    made(
+      "pair",
+      "Make one stereo track",
+      command(pairCommand(doc, trackIds), { whyNot: "Select two mono tracks first." }),
+    ),
     made(
       "split",
       "Make two mono tracks",
-      command(only ? { kind: "tracks.split", trackId: only, newTrackId: newIds<ChannelId>("track") } : null),
+      command(only ? { kind: "tracks.split", trackId: only, newTrackId: newIds<ChannelId>("track") } : null, {
+        whyNot: "Select one stereo track first.",
+      }),
     ),
-    made("up", `Move ${many} up`, command(stepCommand(doc, trackIds, -1), `Move ${plainMany} up`)),
-    made("down", `Move ${many} down`, command(stepCommand(doc, trackIds, 1), `Move ${plainMany} down`)),
+    made(
+      "up",
+      `Move ${many} up`,
+      command(stepCommand(doc, trackIds, -1), {
+        name: `Move ${plainMany} up`,
+        whyNot: trackIds.length ? "It is the first of its folder already." : SELECT_FIRST,
+      }),
+    ),
+    made(
+      "down",
+      `Move ${many} down`,
+      command(stepCommand(doc, trackIds, 1), {
+        name: `Move ${plainMany} down`,
+        whyNot: trackIds.length ? "It is the last of its folder already." : SELECT_FIRST,
+      }),
+    ),
     made(
       "remove",
       `Remove ${many}`,
@@ -65,35 +86,47 @@ export const arrangeActs = (chosen: Chosen, tools: ActTools): readonly Act[] => 
     made(
       "family",
       `Dye ${many} by family`,
-      first ? plan(colourByFamily(doc, trackIds, studio.families)) : NOT_POSSIBLE,
+      first ? plan(colourByFamily(doc, trackIds, studio.families)) : cant(SELECT_FIRST),
     ),
     made(
       "fill-down",
       "Fill down",
-      block(filled.trackIds.length > 1, () => fillDown(doc, rig, { block: filled, ids: newIds })),
+      block(
+        filled.trackIds.length > 1
+          ? undefined
+          : "Select two rows or more first: the first is what the others are filled with.",
+        () => fillDown(doc, rig, { block: filled, ids: newIds }),
+      ),
     ),
     made(
       "fill-ascending",
       "Fill ascending",
-      block(filled.trackIds.length > 1, () => fillAscending(doc, rig, { block: filled, ids: newIds })),
+      block(
+        filled.trackIds.length > 1
+          ? undefined
+          : "Select two rows or more first: the first is what the others are filled with.",
+        () => fillAscending(doc, rig, { block: filled, ids: newIds }),
+      ),
     ),
     made(
       "unplug",
       "Take it off its input",
-      track && linesOfTrack(doc, track).some((line) => line.portId) ? plan(unplug(doc, track.id)) : NOT_POSSIBLE,
+      track && linesOfTrack(doc, track).some((line) => line.portId)
+        ? plan(unplug(doc, track.id))
+        : cant(only ? "It is on no input." : "Select one track first."),
     ),
   ];
 };
 
 /** Acts on the whole list. */
-export const listActs = ({ doc, rig }: Chosen, tools: ActTools): readonly Act[] => {
+export const listActs = ({ doc, rig }: Chosen, tools: ActTools): readonly GridAct[] => {
   const { rows, setRows } = tools;
   const { planLater } = ways(doc, tools);
   const made = actOf("list");
   const allTracks = () => layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [row.id] : []));
   return [
-    made("add", "Add tracks", { possible: true, run: focusField(ADD_TRACKS_FIELD) }),
-    made("filter", "Filter the rows", { possible: true, run: focusField(FILTER_FIELD) }),
+    made("add", "Add tracks", { run: focusField(ADD_TRACKS_FIELD) }),
+    made("filter", "Filter the rows", { run: focusField(FILTER_FIELD) }),
     made(
       "rows-in-input-order",
       "Put rows in input order",
@@ -105,7 +138,6 @@ export const listActs = ({ doc, rig }: Chosen, tools: ActTools): readonly Act[] 
       planLater(() => inputsInRowOrder(doc, rig, allTracks())),
     ),
     made("fit-rows", rows === "fit" ? "Rows as high as usual" : "Fit all rows in view", {
-      possible: true,
       run: () => setRows(rows === "fit" ? "usual" : "fit"),
     }),
   ];

@@ -10,7 +10,7 @@ import { Palette } from "../frame/palette";
 import { paletteStore } from "../frame/palette-store";
 import { TrackIcon } from "../shared/track-icon";
 import { useDesk, useDeskStore, useDoing } from "../state/desk-context";
-import { useActs } from "./use-acts";
+import { canBeDone } from "./act-model";
 
 interface Lists {
   readonly does: SpotlightActionData[];
@@ -28,7 +28,6 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
   const doc = useDesk((desk) => desk.doc);
   const desk = useDeskStore();
   const { undo, redo } = useDoing();
-  const acts = useActs();
   const page = useStore(pageActs, (state) => state.gather);
   const past = useDesk((state) => state.history.past.at(-1)?.name);
   const future = useDesk((state) => state.history.future.at(-1)?.name);
@@ -43,15 +42,12 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
         ...(future
           ? [{ id: "redo", label: `Redo: ${future}`, rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo }]
           : []),
-        ...(page?.().map(({ id, label, key, run }) => ({
+        ...(page?.() ?? []).filter(canBeDone).map(({ id, label, key, run }) => ({
           id,
           label,
           ...(key ? { rightSection: <kbd>{key}</kbd> } : {}),
           onClick: run,
-        })) ??
-          acts()
-            .filter((act) => act.possible)
-            .map((act) => ({ id: act.id, label: act.label, rightSection: <kbd>{act.key}</kbd>, onClick: act.run }))),
+        })),
         { id: "findings", label: "Show the findings", onClick: () => desk.setState({ findingsOpen: true }) },
         { id: "go-rig", label: "Go to the rig", onClick: () => router.push(`/rigs/${doc.rigId}?template=${doc.id}`) },
         { id: "go-inputs", label: "Go to the input list", onClick: () => router.push(`/templates/${doc.id}/inputs`) },
@@ -72,7 +68,7 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
         onClick: () => goTo(track.id),
       })),
     });
-  }, [onLists, router, doc, desk, undo, redo, acts, page, past, future]);
+  }, [onLists, router, doc, desk, undo, redo, page, past, future]);
   return null;
 };
 

@@ -13,7 +13,7 @@ import { newIds } from "../grid/grid-focus";
 import { api } from "../shared/api";
 import { tellRefusal } from "../shared/notices";
 import { editElsewhere } from "../state/edit-elsewhere";
-import { type Act, type ActTools, actOf, type Chosen } from "./act";
+import { type ActTools, actOf, type Chosen, type GridAct, SELECT_FIRST } from "./act";
 import { askDuplicate, askFamily, askNumbers, askText, openDialog } from "./act-dialogs";
 import { FolderDialog } from "./folder-dialog";
 
@@ -114,10 +114,10 @@ const renameInput =
     });
 
 /** Acts on the selected tracks that ask something first. */
-export const dialogActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
+export const dialogActs = (chosen: Chosen, tools: ActTools): readonly GridAct[] => {
   const { trackIds, many } = chosen;
   const made = actOf("selection");
-  const asks = (run: () => void) => ({ possible: trackIds.length > 0, run });
+  const asks = (run: () => void) => ({ whyNot: trackIds.length ? undefined : SELECT_FIRST, run });
   const rigInput = chosenRigInput(chosen);
   return [
     made("duplicate", `Duplicate ${many}…`, asks(duplicate(chosen, tools))),
@@ -133,7 +133,7 @@ export const dialogActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
     ),
     made("shift-inputs", "Shift the inputs…", asks(shiftThem(chosen, tools))),
     made("rename-input", rigInput ? `Rename input ${rigInput.label}…` : "Rename the input…", {
-      possible: rigInput !== null,
+      whyNot: rigInput ? undefined : "Select a track that is on an input first.",
       run: renameInput(chosen, rigInput),
     }),
   ];

@@ -8,7 +8,7 @@ import type { Edit } from "@/core/planning/edits/edit";
 import { canDo } from "@/core/planning/edits/template-editing";
 import { setFolderFamily } from "@/core/planning/family";
 import { tellRefusal } from "../shared/notices";
-import { type Act, type ActTools, actOf, type Chosen, ways } from "./act";
+import { type ActTools, actOf, type Chosen, type GridAct, ways } from "./act";
 import { askFamily, openDialog } from "./act-dialogs";
 import { FolderDialog } from "./folder-dialog";
 
@@ -37,7 +37,7 @@ const nest =
       />,
     );
 
-const foldAll = ({ doc }: Chosen, { act }: ActTools): Act => {
+const foldAll = ({ doc }: Chosen, { act }: ActTools): GridAct => {
   const folders = entriesOf(doc.folders);
   const anyOpen = folders.some((entry) => entry.open);
   const name = anyOpen ? "Fold all folders" : "Unfold all folders";
@@ -48,13 +48,13 @@ const foldAll = ({ doc }: Chosen, { act }: ActTools): Act => {
     set: { open: !anyOpen },
   };
   return actOf("list")("fold-all", name, {
-    possible: folders.length > 0,
+    whyNot: folders.length ? undefined : "There is no folder yet.",
     run: () => void act({ name, edits: [command] }),
   });
 };
 
 /** Acts on the folder where the cursor is. */
-export const folderActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
+export const folderActs = (chosen: Chosen, tools: ActTools): readonly GridAct[] => {
   const { doc, studio, folder } = chosen;
   if (!folder) return [foldAll(chosen, tools)];
   const { command } = ways(doc, tools);
@@ -68,18 +68,28 @@ export const folderActs = (chosen: Chosen, tools: ActTools): readonly Act[] => {
     );
   return [
     foldAll(chosen, tools),
-    made("folder-up", `Move the folder ${folder.name} up`, command(stepFolder(doc, folder.id, -1))),
-    made("folder-down", `Move the folder ${folder.name} down`, command(stepFolder(doc, folder.id, 1))),
+    made(
+      "folder-up",
+      `Move the folder ${folder.name} up`,
+      command(stepFolder(doc, folder.id, -1), { whyNot: "It is the first already." }),
+    ),
+    made(
+      "folder-down",
+      `Move the folder ${folder.name} down`,
+      command(stepFolder(doc, folder.id, 1), { whyNot: "It is the last already." }),
+    ),
     made("nest", `Put the folder ${folder.name} in another…`, {
-      possible: others.length > 0,
+      whyNot: others.length ? undefined : "There is no other folder that it could lie in.",
       run: nest(folder, others, tools),
     }),
     made(
       "unnest",
       `Take the folder ${folder.name} out`,
-      command(folder.parentId ? into(folder.id, doc.folders[folder.parentId]?.parentId ?? null) : null),
+      command(folder.parentId ? into(folder.id, doc.folders[folder.parentId]?.parentId ?? null) : null, {
+        whyNot: `${folder.name} lies in no other folder.`,
+      }),
     ),
-    made("folder-family", "Choose the family…", { possible: true, run: family }),
+    made("folder-family", "Choose the family…", { run: family }),
     made("dissolve", `Dissolve the folder ${folder.name}`, command({ kind: "folders.remove", folderId: folder.id })),
   ];
 };

@@ -2,15 +2,14 @@ import { useMemo } from "react";
 import { useRowSetting } from "../grid/use-row-height";
 import { useDeskStore, useDoing } from "../state/desk-context";
 import type { Desk, RowsInView } from "../state/desk-store";
-import { type Act, type ActTools, chosenOf } from "./act";
+import { type ActId, type ActTools, chosenOf, type GridAct } from "./act";
+import { type Acts, doOneOf } from "./act-model";
 import { arrangeActs, listActs } from "./arrange-acts";
 import { dialogActs } from "./dialog-acts";
 import { folderActs } from "./folder-acts";
 
-export type Acts = () => readonly Act[];
-
 /** Everything that can be done to a desk as it is. */
-export const gatherActs = (desk: Desk, tools: ActTools): readonly Act[] => {
+export const gatherActs = (desk: Desk, tools: ActTools): readonly GridAct[] => {
   const chosen = chosenOf(desk);
   return [
     ...listActs(chosen, tools),
@@ -23,12 +22,12 @@ export const gatherActs = (desk: Desk, tools: ActTools): readonly Act[] => {
 /**
  * Everything that can be done, as of the moment it is asked: no step of the cursor pays for acts that nobody looks at.
  */
-export const useActs = (): Acts => {
+export const useActs = (): Acts<GridAct> => {
   const desk = useDeskStore();
   const doing = useDoing();
   const [rows, setRows] = useRowSetting();
   return useMemo(() => {
-    let last: { readonly of: Desk; readonly view: RowsInView; readonly acts: readonly Act[] } | null = null;
+    let last: { readonly of: Desk; readonly view: RowsInView; readonly acts: readonly GridAct[] } | null = null;
     return () => {
       const now = desk.getState();
       const view = now.view.getState();
@@ -39,8 +38,5 @@ export const useActs = (): Acts => {
   }, [desk, doing, rows, setRows]);
 };
 
-/** Does an act when it is possible. */
-export const runAct = (acts: Acts, is: (act: Act) => boolean): void =>
-  acts()
-    .find((act) => act.possible && is(act))
-    ?.run();
+/** Does an act by its id, or tells why it can't be done. */
+export const runAct = (acts: Acts<GridAct>, id: ActId): void => doOneOf(acts().filter((act) => act.id === id));

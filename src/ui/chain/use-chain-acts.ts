@@ -25,9 +25,9 @@ import { countChannels } from "@/core/planning/edits/channel-edits";
 import { type StudioEdit, studioEditing } from "@/core/planning/edits/studio-editing";
 import { processorsOf } from "@/core/queries/chains";
 import { readHz } from "@/core/units/hertz";
+import type { Act } from "../acts/act-model";
 import { askChannels, askChannelsAnd, askOne, askTexts } from "../acts/chain-dialogs";
 import { askFirst } from "../acts/route-dialogs";
-import type { PageAct } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
 import { api } from "../shared/api";
 import { tell, tellRefusal } from "../shared/notices";
@@ -62,7 +62,7 @@ export interface ChainActs {
   readonly move: (id: ChainProcessorId, before: ChainProcessorId | null) => void;
   readonly copy: () => void;
   readonly keep: () => void;
-  readonly pageActs: () => readonly PageAct[];
+  readonly pageActs: () => readonly Act[];
 }
 
 /** Everything that can be done to the chain of a channel. `onMade` is told which processor was put in. */
@@ -243,7 +243,7 @@ export const useChainActs = (channelId: ChannelId, onMade: (id: ChainProcessorId
       void act({ edits: [{ kind: "entries.move", table: "processors", ids: [id], parent: channelId, before }] }),
     [act, channelId],
   );
-  const pageActs = useCallback((): readonly PageAct[] => {
+  const pageActs = useCallback((): readonly Act[] => {
     const name = who();
     const { studio } = desk.getState();
     return [

@@ -14,13 +14,13 @@ import { formatGain } from "@/core/units/decibels";
 import { formatHz } from "@/core/units/hertz";
 import { formatMs } from "@/core/units/milliseconds";
 import { panText } from "@/core/units/pan";
+import type { Act } from "../acts/act-model";
 import { newIds } from "../grid/grid-focus";
 import { TextField } from "../inspector/inspector-fields";
 import { KeptFor } from "../inspector/kept-for";
 import { dropDown } from "../shared/combobox";
 import { useDeskLater, useDeskStore, useDoing } from "../state/desk-context";
 import classes from "./cues.module.css";
-import type { CueAct } from "./use-cue-acts";
 
 /** What all of several say; null when they differ. */
 const common = <T,>(values: readonly T[]): T | null => {
@@ -125,7 +125,7 @@ const saysOf = ({ cue, latest, state, plays }: CueHead, hearing: Hearing): strin
 
 interface CueBarProps {
   /** What can be done, as of the moment it is asked. */
-  readonly gather: () => readonly CueAct[];
+  readonly gather: () => readonly Act[];
   readonly cells: readonly CueCell[];
   readonly heads: readonly CueHead[];
   readonly cueIds: readonly CueId[];

@@ -9,9 +9,10 @@ import type { PassId } from "@/core/model/ids";
 import { armInPass, nextPass, planPasses, runPass } from "@/core/planning/pass-plans";
 import { formatBytes } from "@/core/units/bytes";
 import { counted } from "@/core/units/counted";
+import type { Act } from "../acts/act-model";
 import { askFirst } from "../acts/route-dialogs";
 import { FindingsPanel } from "../frame/findings-later";
-import { type PageAct, usePageActs } from "../frame/page-acts";
+import { usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
 import { useDesk, useDeskStore, useDoing } from "../state/desk-context";
 import { CuesNav } from "./cues-nav";
@@ -58,7 +59,7 @@ export const PassesScreen = () => {
       }),
     [desk, act],
   );
-  const gather = useCallback((): readonly PageAct[] => {
+  const gather = useCallback((): readonly Act[] => {
     const pass = passId ? desk.getState().doc.passes[passId] : undefined;
     const beside = pass ? besidePass(desk.getState().doc, pass.id) : null;
     const after = beside?.after ? besidePass(desk.getState().doc, beside.after).after : null;

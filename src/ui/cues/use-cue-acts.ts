@@ -16,18 +16,13 @@ import { backToComputer, directReaches, directWithEffects, monitorTracks } from 
 import { type CueCell, cuesOf, levelIn, levelsOfCue, ownTracksOf } from "@/core/queries/cues";
 import { counted, listed } from "@/core/units/counted";
 import { dB } from "@/core/units/decibels";
+import type { Act } from "../acts/act-model";
 import { askOne } from "../acts/chain-dialogs";
 import { askFirst } from "../acts/route-dialogs";
-import type { PageAct } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { askCue } from "./cue-dialog";
 import type { CueCursor } from "./use-cue-cursor";
-
-export interface CueAct extends PageAct {
-  /** Stands in the bar below the matrix. */
-  readonly first?: true;
-}
 
 /** The tracks that monitoring acts are meant for: those selected, else the own ones of the cues. */
 const monitored = (doc: Template, cells: readonly CueCell[], cueIds: readonly CueId[]): readonly ChannelId[] => {
@@ -41,7 +36,7 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
   const desk = useDeskStore();
   const rig = useRig();
   const { act, actPlanned } = useDoing();
-  const gather = useCallback((): readonly CueAct[] => {
+  const gather = useCallback((): readonly Act[] => {
     const { doc, studio } = desk.getState();
     const now = () => desk.getState().doc;
     const all = cuesOf(doc);

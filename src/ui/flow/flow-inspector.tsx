@@ -15,6 +15,7 @@ import { planned, unplanned } from "@/core/planning/gesture";
 import { sendsOf } from "@/core/queries/sends";
 import { fieldText, readField } from "@/core/reading/field-text";
 import { counted } from "@/core/units/counted";
+import type { Act } from "../acts/act-model";
 import { askOne } from "../acts/chain-dialogs";
 import { ShownProvider, useLatePanel } from "../grid/shown";
 import inspector from "../inspector/inspector.module.css";
@@ -141,16 +142,7 @@ const Steps = ({ heading, steps, colour, onGo }: StepsProps) => (
   </section>
 );
 
-export interface FlowAct {
-  readonly id: string;
-  readonly label: string;
-  readonly key: string;
-  /** One of the few that stand at the top. */
-  readonly first?: true;
-  readonly run: () => void;
-}
-
-const Acts = ({ acts }: { readonly acts: readonly FlowAct[] }) => (
+const Acts = ({ acts }: { readonly acts: readonly Act[] }) => (
   <div className={inspector.acts}>
     {acts.map(({ id, label, key, run }) => (
       <Button
@@ -169,7 +161,7 @@ const Acts = ({ acts }: { readonly acts: readonly FlowAct[] }) => (
 );
 
 interface FlowInspectorProps {
-  readonly acts: () => readonly FlowAct[];
+  readonly acts: () => readonly Act[];
   readonly onGo: (id: ChannelId) => void;
 }
 

@@ -14,12 +14,12 @@ import { planned } from "@/core/planning/gesture";
 import { alsoHeard, cueNeighbour } from "@/core/planning/join-cues";
 import { dyeOf, routeByName, routeChoices, sendByName, sendChoices, takesAlong } from "@/core/planning/route";
 import { outputChoices } from "@/core/queries/outputs";
+import type { Act } from "../acts/act-model";
 import { askInstrument } from "../acts/instrument-dialog";
 import { askAdd, askFirst, askNewFamily, askRoute, askSend } from "../acts/route-dialogs";
 import { useSumming } from "../acts/use-summing";
 import { newIds } from "../grid/grid-focus";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
-import type { FlowAct } from "./flow-inspector";
 import { useWeavingActs } from "./use-weaving-acts";
 
 /** The outermost folder that all of these lie in; null when there is none. */
@@ -36,7 +36,7 @@ const familyOf = (doc: Template, ids: readonly ChannelId[]): FolderId | null => 
 };
 
 /** Everything that can be done to what is selected in the picture, as of the moment it is asked. */
-export const useFlowActs = (): (() => readonly FlowAct[]) => {
+export const useFlowActs = (): (() => readonly Act[]) => {
   const desk = useDeskStore();
   const rig = useRig();
   const { act, actPlanned } = useDoing();

@@ -2,12 +2,12 @@ import { useCallback } from "react";
 import type { ChannelId } from "@/core/model/ids";
 import { trackOf } from "@/core/model/read-template";
 import { countChannels } from "@/core/planning/edits/channel-edits";
+import type { Act } from "../acts/act-model";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
-import type { FlowAct } from "./flow-inspector";
 import { weavingActs } from "./weaving-acts";
 
 /** The acts that weave what is selected into something: as of the moment it is asked. */
-export const useWeavingActs = (): ((selected: readonly ChannelId[]) => readonly FlowAct[]) => {
+export const useWeavingActs = (): ((selected: readonly ChannelId[]) => readonly Act[]) => {
   const desk = useDeskStore();
   const rig = useRig();
   const { act, actPlanned } = useDoing();

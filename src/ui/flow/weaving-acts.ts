@@ -23,10 +23,10 @@ import { processorsOf } from "@/core/queries/chains";
 import { freeOutput, hardwareChoices, readHardware, sumsOf } from "@/core/queries/outputs";
 import { counted } from "@/core/units/counted";
 import { dB, formatDb } from "@/core/units/decibels";
+import type { Act } from "../acts/act-model";
 import { askChannels, askChannelsAnd, askOne, askTexts } from "../acts/chain-dialogs";
 import { newIds } from "../grid/grid-focus";
 import type { Doing } from "../state/desk-context";
-import type { FlowAct } from "./flow-inspector";
 
 /** What is selected in the picture, and what can be done with it. */
 export interface Weaving extends Pick<Doing, "act" | "actPlanned"> {
@@ -46,7 +46,7 @@ export interface Weaving extends Pick<Doing, "act" | "actPlanned"> {
 }
 
 /** One act of the picture; null where it can't be done with what is selected. */
-type Offer = (weaving: Weaving) => FlowAct | null;
+type Offer = (weaving: Weaving) => Act | null;
 
 const options = (choices: readonly { readonly id: string; readonly label: string }[]) =>
   choices.map(({ id, label }) => ({ value: id, label }));
@@ -440,4 +440,4 @@ const OFFERS: readonly Offer[] = [
  * The ways of recording and mixing that take several steps otherwise, each one act, as far as they can be done with
  * what is selected.
  */
-export const weavingActs = (weaving: Weaving): readonly FlowAct[] => OFFERS.flatMap((offer) => offer(weaving) ?? []);
+export const weavingActs = (weaving: Weaving): readonly Act[] => OFFERS.flatMap((offer) => offer(weaving) ?? []);

@@ -7,7 +7,8 @@ import type { Finding } from "@/core/checks/finding";
 import type { Row } from "@/core/layout/rows";
 import type { CellColumn } from "@/core/queries/columns";
 import { gridColumn } from "@/core/queries/columns";
-import type { Acts } from "../acts/use-acts";
+import type { GridAct } from "../acts/act";
+import type { Acts } from "../acts/act-model";
 import { useInSight } from "../shared/use-in-sight";
 import { useDesk, useRig } from "../state/desk-context";
 import { END_ROW } from "../state/desk-store";
@@ -28,7 +29,7 @@ import { useRangeDrag } from "./use-range-drag";
 
 interface InputGridProps {
   readonly rows: readonly Row[];
-  readonly acts: Acts;
+  readonly acts: Acts<GridAct>;
   readonly findings: readonly Finding[];
   readonly columns: Columns;
   readonly rowHeight: number;
@@ -41,7 +42,7 @@ interface InputGridProps {
   readonly onMenu: (at: { readonly x: number; readonly y: number }) => void;
 }
 
-const useGrid = (rows: readonly Row[], acts: Acts) => {
+const useGrid = (rows: readonly Row[], acts: Acts<GridAct>) => {
   const selection = useGridSelection(rows);
   const editing = useGridEditing(rows, acts, selection);
   const mouse = useRangeDrag(rows, selection, editing);

@@ -1,7 +1,8 @@
 "use client";
 
 import { Modal } from "@mantine/core";
-import type { Acts } from "../acts/use-acts";
+import type { GridAct } from "../acts/act";
+import type { Acts } from "../acts/act-model";
 import classes from "./key-sheet.module.css";
 
 const MOVING: readonly (readonly [string, string])[] = [
@@ -42,7 +43,7 @@ export const KeySheet = ({
   onClose,
 }: {
   readonly opened: boolean;
-  readonly acts: Acts;
+  readonly acts: Acts<GridAct>;
   readonly onClose: () => void;
 }) => {
   const keyed = (opened ? acts() : []).flatMap((act) =>

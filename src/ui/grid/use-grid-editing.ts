@@ -8,8 +8,9 @@ import { type Planned, planned } from "@/core/planning/gesture";
 import { writeCell } from "@/core/planning/write-cell";
 import { cellText } from "@/core/queries/cells";
 import { type CellColumn, gridColumn } from "@/core/queries/columns";
-import type { ActId } from "../acts/act";
-import { type Acts, runAct as runActOf } from "../acts/use-acts";
+import type { ActId, GridAct } from "../acts/act";
+import type { Acts } from "../acts/act-model";
+import { runAct as runActOf } from "../acts/use-acts";
 import { tellLost } from "../shared/notices";
 import { useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { type Cursor, doPlanned, END_ROW } from "../state/desk-store";
@@ -47,7 +48,7 @@ const useEditor = () => {
 };
 
 /** Editing in place: what is being typed where, and what becomes of it. */
-export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: GridSelection) => {
+export const useGridEditing = (rows: readonly Row[], acts: Acts<GridAct>, selection: GridSelection) => {
   const { selected, row, at, column: cursorColumn, range, select, stepCell } = selection;
   const desk = useDeskStore();
   const rig = useRig();
@@ -73,7 +74,7 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts, selection: Grid
       studio: desk.getState().studio,
     });
 
-  const runAct = (id: ActId): void => runActOf(acts, (act) => act.id === id);
+  const runAct = (id: ActId): void => runActOf(acts, id);
 
   const setFolderOpen = (folderId: FolderId, open: boolean): void => {
     if (desk.getState().doc.folders[folderId]?.open !== open)

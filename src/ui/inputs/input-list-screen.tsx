@@ -1,7 +1,7 @@
 "use client";
 
 import { DndContext, DragOverlay, getClientRect, pointerWithin } from "@dnd-kit/core";
-import { type HotkeyItem, useElementSize, useHotkeys } from "@mantine/hooks";
+import { useElementSize, useHotkeys } from "@mantine/hooks";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { createStore, type StoreApi } from "zustand/vanilla";
@@ -13,10 +13,10 @@ import type { ChannelId, PortId } from "@/core/model/ids";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
 import type { Template } from "@/core/model/template";
 import { writeCell } from "@/core/planning/write-cell";
-import { ACT_HOTKEYS, hasHotkey } from "../acts/act";
 import { ActMenu } from "../acts/act-menu";
-import { type Acts, runAct, useActs } from "../acts/use-acts";
+import { useActs } from "../acts/use-acts";
 import { FindingsPanel } from "../frame/findings-later";
+import { usePageActs } from "../frame/page-acts";
 import { AddTracksBar } from "../grid/add-tracks-bar";
 import { focusGrid, newIds } from "../grid/grid-focus";
 import { GridToolbar } from "../grid/grid-toolbar";
@@ -64,7 +64,6 @@ const useScrolls = () => {
 };
 
 /** Letters are taken by where they lie, since Alt changes what they write on some keyboards. */
-const isLetter = (hotkey: string): boolean => /\+[A-Z]$/.test(hotkey);
 
 const Empty = () => (
   <div className={classes.empty}>
@@ -165,19 +164,6 @@ const HeldName = ({ held }: { readonly held: Held }) => {
   );
 };
 
-/** Keys of acts. What they do is looked up when they are pressed. */
-const useActKeys = (acts: Acts, onKeys: () => void): void =>
-  useHotkeys([
-    ...ACT_HOTKEYS.map(
-      (hotkey): HotkeyItem => [
-        hotkey,
-        () => runAct(acts, (act) => hasHotkey(act, hotkey)),
-        { usePhysicalKeys: isLetter(hotkey) },
-      ],
-    ),
-    ["shift+?", onKeys],
-  ]);
-
 /** Jack field, loom, grid and inspector: what is plugged in where, and on which track it arrives. */
 export const InputListScreen = () => {
   const doc = useDesk((desk) => desk.doc);
@@ -207,7 +193,8 @@ export const InputListScreen = () => {
   const [menu, setMenu] = useState<{ readonly x: number; readonly y: number } | null>(null);
   const [keysOpen, setKeysOpen] = useState(false);
   const openKeys = useCallback(() => setKeysOpen(true), []);
-  useActKeys(acts, openKeys);
+  usePageActs(acts);
+  useHotkeys([["shift+?", openKeys]]);
 
   const onRigInput = useCallback(
     (view: InputView) => {

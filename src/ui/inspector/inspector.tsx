@@ -7,8 +7,9 @@ import type { Colour } from "@/core/model/colours";
 import type { FolderId } from "@/core/model/ids";
 import { colourOf, folderColour, trackOf } from "@/core/model/read-template";
 import type { Track } from "@/core/model/tables/channels";
-import type { ActId } from "../acts/act";
-import { type Acts, runAct } from "../acts/use-acts";
+import type { ActId, GridAct } from "../acts/act";
+import { type Acts, canBeDone } from "../acts/act-model";
+import { runAct } from "../acts/use-acts";
 import { useSumming } from "../acts/use-summing";
 import { ShownProvider, useLatePanel, useShown } from "../grid/shown";
 import { useDoing, useRig } from "../state/desk-context";
@@ -49,10 +50,10 @@ const SHOWN_ACTS: readonly ActId[] = [
   "dissolve",
 ];
 
-const ActButtons = ({ acts }: { readonly acts: Acts }) => (
+const ActButtons = ({ acts }: { readonly acts: Acts<GridAct> }) => (
   <div className={classes.acts}>
     {acts()
-      .filter((act) => act.possible && SHOWN_ACTS.includes(act.id))
+      .filter((act) => canBeDone(act) && SHOWN_ACTS.includes(act.id))
       .map((act) => (
         <Button
           key={act.id}
@@ -62,7 +63,7 @@ const ActButtons = ({ acts }: { readonly acts: Acts }) => (
           classNames={{ root: classes.act, label: classes.actLabel }}
           rightSection={<span className={`${classes.key} mono`}>{act.key}</span>}
           // What can be done may have changed since this was drawn.
-          onClick={() => runAct(acts, ({ id }) => id === act.id)}
+          onClick={() => runAct(acts, act.id)}
         >
           {act.label}
         </Button>
@@ -70,7 +71,7 @@ const ActButtons = ({ acts }: { readonly acts: Acts }) => (
   </div>
 );
 
-const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonly acts: Acts }) => {
+const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonly acts: Acts<GridAct> }) => {
   const { doc } = useShown();
   const { act } = useDoing();
   const folder = doc.folders[folderId];
@@ -127,7 +128,7 @@ const FolderFields = ({ folderId, acts }: { readonly folderId: FolderId; readonl
  * What is selected, in full: one track, several at once, or a folder. Until it shows what is selected now, nothing in
  * it can be touched.
  */
-export const Inspector = memo(({ acts }: { readonly acts: Acts }) => {
+export const Inspector = memo(({ acts }: { readonly acts: Acts<GridAct> }) => {
   const { panel, shown } = useLatePanel();
   const { doc, cursor, selected } = shown;
   const tracks = selected.flatMap((id) => trackOf(doc, id) ?? []);

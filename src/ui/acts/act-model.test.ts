@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { chordOf } from "./page-acts";
+import { chordOf } from "./act-model";
 
 const press = (
   code: string,
