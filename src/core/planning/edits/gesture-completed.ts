@@ -24,7 +24,7 @@ const ofPatch = (tables: Tables, patch: Patch): Patch => {
 };
 
 /**
- * Gestures of versions 2 to 5, as a browser kept them: edits mean the same, but entries that are brought as a whole (by
+ * Gestures from version 2 on, as a browser kept them: edits mean the same, but entries that are brought as a whole (by
  * an undo, or by the parts of a rig)
  * lack what later versions added.
  */
