@@ -2,7 +2,7 @@ import type { ChainProcessorId, ChannelId } from "../model/ids";
 import { hardwareOutputs, rigInputsOf } from "../model/read-rig";
 import { isSum } from "../model/read-template";
 import type { Processor } from "../model/tables/chain-processors";
-import { MAIN_ID } from "../model/tables/channels";
+import { MAIN_ID } from "../model/tables/channel-fields";
 import { processorName } from "../model/tables/processor-names";
 import type { Template } from "../model/template";
 import { isWorking } from "../queries/at-work";

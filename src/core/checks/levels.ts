@@ -8,7 +8,7 @@ import { rigInputOf } from "../model/read-rig";
 import { linesOf, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { newStudio, type Studio } from "../model/studio";
-import { TRIM_DB } from "../model/tables/channels";
+import { TRIM_DB } from "../model/tables/channel-fields";
 import type { Line } from "../model/tables/lines";
 import { processorName } from "../model/tables/processor-names";
 import type { Template } from "../model/template";

@@ -1,6 +1,7 @@
 import { fileChannels, longestTakeS, passStorage } from "../levels/storage";
 import type { ChannelId } from "../model/ids";
-import { inputLineIds, type Track } from "../model/tables/channels";
+import { inputLineIds } from "../model/tables/channel-fields";
+import type { Track } from "../model/tables/channels";
 import type { Pass } from "../model/tables/passes";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";

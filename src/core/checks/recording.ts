@@ -1,7 +1,8 @@
 import type { ChannelId, SendId } from "../model/ids";
 import { tracksOf } from "../model/read-template";
 import { listOf } from "../model/table";
-import { type Channel, MAIN_ID, type Track } from "../model/tables/channels";
+import { MAIN_ID } from "../model/tables/channel-fields";
+import type { Channel, Track } from "../model/tables/channels";
 import { armedOf, cuesOf, levelsOfCue } from "../queries/cues";
 import { sendsOf } from "../queries/sends";
 import { graphOf, recordedFrom } from "../routing/graph";

@@ -1,7 +1,7 @@
 import type { ChannelId, LineId } from "../model/ids";
 import { rigInputInWords, rigInputOf } from "../model/read-rig";
 import { tracksByLine } from "../model/read-template";
-import { inputLineIds } from "../model/tables/channels";
+import { inputLineIds } from "../model/tables/channel-fields";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { canDo } from "../planning/edits/template-editing";

@@ -4,7 +4,7 @@ import { demoStudio } from "../demo/studio";
 import type { ChannelId, CueId, CueLevelId, LineId, PassId, SendId } from "../model/ids";
 import type { Rig } from "../model/rig";
 import { newProcessor } from "../model/tables/chain-processors";
-import { MAIN_ID } from "../model/tables/channels";
+import { MAIN_ID } from "../model/tables/channel-fields";
 import { newCueLevel } from "../model/tables/cue-levels";
 import type { ProcessorKind } from "../model/tables/processor-settings";
 import type { Template } from "../model/template";

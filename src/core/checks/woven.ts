@@ -1,7 +1,8 @@
 import type { ChannelId } from "../model/ids";
 import { tracksByLine, tracksOf } from "../model/read-template";
 import { entriesOf, listOf, putInto } from "../model/table";
-import { type Channel, MAIN_ID, type Track } from "../model/tables/channels";
+import { MAIN_ID } from "../model/tables/channel-fields";
+import type { Channel, Track } from "../model/tables/channels";
 import { processorsOf } from "../queries/chains";
 import { graphOf } from "../routing/graph";
 import { upFrom } from "../routing/reach";

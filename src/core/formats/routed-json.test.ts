@@ -3,7 +3,8 @@ import { demoTemplates } from "../demo/templates";
 import type { SendId } from "../model/ids";
 import { MOST } from "../model/limits";
 import { entriesOf } from "../model/table";
-import { type Channel, MAIN_ID } from "../model/tables/channels";
+import { MAIN_ID } from "../model/tables/channel-fields";
+import type { Channel } from "../model/tables/channels";
 import { newSend } from "../model/tables/sends";
 import { readTemplateJson } from "./document-json";
 

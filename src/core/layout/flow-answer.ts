@@ -1,7 +1,8 @@
 import type { ChannelId, SendId } from "../model/ids";
 import { isParked } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { Channel, Output } from "../model/tables/channels";
+import type { Output } from "../model/tables/channel-fields";
+import type { Channel } from "../model/tables/channels";
 import type { Tap } from "../model/tables/sends";
 import type { Template } from "../model/template";
 import { graphOf, type Steer, sendOf, type Thread } from "../routing/graph";

@@ -1,7 +1,8 @@
 import type { ChannelId } from "../model/ids";
 import { tracksOf } from "../model/read-template";
 import type { BitDepth } from "../model/session-kinds";
-import type { Layout, Track } from "../model/tables/channels";
+import type { Layout } from "../model/tables/channel-fields";
+import type { Track } from "../model/tables/channels";
 import type { Pass } from "../model/tables/passes";
 import type { Template } from "../model/template";
 import { passesOf } from "../queries/cues";

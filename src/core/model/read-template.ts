@@ -5,8 +5,8 @@ import { type MicrophoneKind, type PhantomAttitude, phantomAttitude } from "./mi
 import { perDocument } from "./per-document";
 import type { Rig } from "./rig";
 import { byOrder, entriesOf, replacedIn, stepwise } from "./table";
+import { inputLineIds } from "./tables/channel-fields";
 import type { Channel, Sum, Track } from "./tables/channels";
-import { inputLineIds } from "./tables/channels";
 import type { Folder } from "./tables/folders";
 import type { Line } from "./tables/lines";
 import type { Template } from "./template";

@@ -4,7 +4,7 @@ import { findRigInput, pairOf, rigInputOf } from "../model/read-rig";
 import { linesOfTrack, trackOf, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
-import type { TrackInput } from "../model/tables/channels";
+import type { TrackInput } from "../model/tables/channel-fields";
 import { type Line, newLine } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { cellText } from "../queries/cells";

@@ -1,8 +1,9 @@
 import type { ChannelId, IdSource, LineId } from "../model/ids";
 import { linesOfTrack, trackOf, tracksByLine, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { Track, TrackInput } from "../model/tables/channels";
-import { inputLineIds } from "../model/tables/channels";
+import type { TrackInput } from "../model/tables/channel-fields";
+import { inputLineIds } from "../model/tables/channel-fields";
+import type { Track } from "../model/tables/channels";
 import type { Line } from "../model/tables/lines";
 import { TEMPLATE, type Template } from "../model/template";
 import { nextFreeInput, nextFreePair } from "../queries/free-inputs";

@@ -1,7 +1,8 @@
 import type { ChannelId, CueId, CueLevelId, IdSource } from "../model/ids";
 import { linesOfTrack } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import type { Monitor, Track } from "../model/tables/channels";
+import type { Monitor } from "../model/tables/channel-fields";
+import type { Track } from "../model/tables/channels";
 import type { Send } from "../model/tables/sends";
 import type { Template } from "../model/template";
 import { cuesOf, levelIn, ownTracksOf } from "../queries/cues";

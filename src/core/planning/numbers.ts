@@ -3,7 +3,7 @@ import { lineName } from "../model/line-name";
 import { type RigInput, rigInputInWords, rigInputOf, rigInputsOf } from "../model/read-rig";
 import { trackOf, tracksByLine } from "../model/read-template";
 import type { Rig } from "../model/rig";
-import { inputLineIds } from "../model/tables/channels";
+import { inputLineIds } from "../model/tables/channel-fields";
 import type { Template } from "../model/template";
 import { readDecibels } from "../reading/read-cells";
 import { counted } from "../units/counted";

@@ -1,5 +1,6 @@
 import type { ChannelId, FolderId, IdSource, PassId } from "../model/ids";
-import { inputLineIds, type Track } from "../model/tables/channels";
+import { inputLineIds } from "../model/tables/channel-fields";
+import type { Track } from "../model/tables/channels";
 import { type NewPass, newPass } from "../model/tables/passes";
 import type { Template } from "../model/template";
 import { passesOf, runningPass } from "../queries/cues";

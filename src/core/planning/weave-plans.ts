@@ -3,7 +3,8 @@ import type { ChainId, ChainProcessorId, ChannelId, GangId, IdSource } from "../
 import { colourOf, trackOf, tracksByLine, tracksOf } from "../model/read-template";
 import type { Studio } from "../model/studio";
 import { newProcessor, type Processor, type ProcessorOf } from "../model/tables/chain-processors";
-import { inputLineIds, type Track } from "../model/tables/channels";
+import { inputLineIds } from "../model/tables/channel-fields";
+import type { Track } from "../model/tables/channels";
 import { newSideChain } from "../model/tables/side-chains";
 import type { Template } from "../model/template";
 import { DUCKING_RATIO, thresholdFor, USUAL_LEVEL_DB } from "../processors/dynamics";

@@ -1,5 +1,5 @@
 import type { ChainProcessorId, ChannelId } from "../model/ids";
-import type { Monitor } from "../model/tables/channels";
+import type { Monitor } from "../model/tables/channel-fields";
 import type { Template } from "../model/template";
 import type { SampleRateHz } from "../units/hertz";
 import type { Edit } from "./edits/edit";

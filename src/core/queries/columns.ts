@@ -1,5 +1,6 @@
 import type { Column, Field, ListColumn } from "../model/describe/fields";
-import { CHANNELS, LAYOUT_COLUMN, WOVEN_COLUMNS } from "../model/tables/channels";
+import { LAYOUT_COLUMN, WOVEN_COLUMNS } from "../model/tables/channel-fields";
+import { CHANNELS } from "../model/tables/channels";
 import { LINES } from "../model/tables/lines";
 
 type IdIn<F> = {

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { wheelhouseCart } from "../demo/rigs";
 import { wayOf } from "../layout/signal-path";
 import type { ChannelId } from "../model/ids";
-import type { Layout } from "../model/tables/channels";
+import type { Layout } from "../model/tables/channel-fields";
 import type { Template } from "../model/template";
 import type { Edit } from "../planning/edits/edit";
 import { applyAll } from "../planning/edits/template-editing";

@@ -1,4 +1,5 @@
-import type { Channel, Fold, Layout } from "../model/tables/channels";
+import type { Fold, Layout } from "../model/tables/channel-fields";
+import type { Channel } from "../model/tables/channels";
 import type { Template } from "../model/template";
 
 /**

@@ -4,7 +4,8 @@ import { hardwareOutputs, portLabel } from "../model/read-rig";
 import { isSum } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import { entriesOf, listOf } from "../model/table";
-import { type Channel, MAIN_ID, type Output, type Sum } from "../model/tables/channels";
+import { MAIN_ID, type Output } from "../model/tables/channel-fields";
+import type { Channel, Sum } from "../model/tables/channels";
 import type { Template } from "../model/template";
 
 /** Hardware outputs in words: "Outputs 1–2", "Phones 1 L". */

@@ -1,7 +1,8 @@
 import { COLOUR_NAMES } from "../model/colours";
 import type { ChainProcessorId, ChannelId, FolderId, LineId, SendId } from "../model/ids";
 import { newProcessor } from "../model/tables/chain-processors";
-import { type Channel, MAIN_ID, newChannel } from "../model/tables/channels";
+import { MAIN_ID } from "../model/tables/channel-fields";
+import { type Channel, newChannel } from "../model/tables/channels";
 import type { Folder } from "../model/tables/folders";
 import { newLine } from "../model/tables/lines";
 import { newSend, type Send } from "../model/tables/sends";

@@ -20,7 +20,7 @@ import type {
 import type { MicrophoneChoice } from "../model/microphone-choice";
 import { rigInputsOf } from "../model/read-rig";
 import { tracksOf } from "../model/read-template";
-import { MAIN_ID, type TrackInput } from "../model/tables/channels";
+import { MAIN_ID, type TrackInput } from "../model/tables/channel-fields";
 import { newLine } from "../model/tables/lines";
 import { newSideChain } from "../model/tables/side-chains";
 import { TEMPLATE, type Template } from "../model/template";

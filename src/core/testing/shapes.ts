@@ -1,7 +1,8 @@
 import type { ChainProcessorId, ChannelId, CueId, CueLevelId, LineId, SendId } from "../model/ids";
 import { newBand } from "../model/tables/bands";
 import { newProcessor } from "../model/tables/chain-processors";
-import { type Channel, MAIN_ID, newChannel } from "../model/tables/channels";
+import { MAIN_ID } from "../model/tables/channel-fields";
+import { type Channel, newChannel } from "../model/tables/channels";
 import { newCueLevel } from "../model/tables/cue-levels";
 import { newCue } from "../model/tables/cues";
 import { newLine } from "../model/tables/lines";

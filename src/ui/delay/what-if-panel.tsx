@@ -1,7 +1,7 @@
 import { Button, Checkbox, SegmentedControl, Switch } from "@mantine/core";
 import type { Compared, DelayRow, Switchable } from "@/core/layout/delay-rows";
 import type { ChannelId } from "@/core/model/ids";
-import type { Monitor } from "@/core/model/tables/channels";
+import type { Monitor } from "@/core/model/tables/channel-fields";
 import type { Template } from "@/core/model/template";
 import type { WhatIf } from "@/core/planning/what-if";
 import type { Timeliness } from "@/core/timing/hearing";

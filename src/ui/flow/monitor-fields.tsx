@@ -1,6 +1,7 @@
 import { Select, Switch } from "@mantine/core";
 import { rigInputsOf } from "@/core/model/read-rig";
-import { CHANNELS, type Click, MONITORS, type Monitor, type Talkback, type Track } from "@/core/model/tables/channels";
+import { MONITORS, type Monitor } from "@/core/model/tables/channel-fields";
+import { CHANNELS, type Click, type Talkback, type Track } from "@/core/model/tables/channels";
 import { planned, unplanned } from "@/core/planning/gesture";
 import { canBeDirect, monitorTracks } from "@/core/planning/monitor-plans";
 import { fieldText, readField } from "@/core/reading/field-text";

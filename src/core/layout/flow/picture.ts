@@ -1,7 +1,8 @@
 import type { Colour } from "../../model/colours";
 import type { ChannelId, FolderId } from "../../model/ids";
 import { isParked } from "../../model/read-template";
-import type { Channel, Output } from "../../model/tables/channels";
+import type { Output } from "../../model/tables/channel-fields";
+import type { Channel } from "../../model/tables/channels";
 
 /** From so many tracks on families begin folded. */
 export const FOLDED_FROM = 40;

@@ -1,6 +1,7 @@
 import type { ChannelId } from "../../model/ids";
 import { isParked } from "../../model/read-template";
-import { type Channel, inputLineIds } from "../../model/tables/channels";
+import { inputLineIds } from "../../model/tables/channel-fields";
+import type { Channel } from "../../model/tables/channels";
 import { type Graph, intoOf, type Steer, sendOf, type Thread } from "../../routing/graph";
 import { type FlowNode, type FlowThread, middle, thickness } from "./picture";
 

@@ -5,7 +5,7 @@ import { closed, type EntryOf, flag, level, type NamedAround, name, referenceOrN
 import { described, newEntry } from "../describe/table";
 import type { ControlId } from "../ids";
 import { MOST } from "../limits";
-import { FADER_DB } from "./channels";
+import { FADER_DB } from "./channel-fields";
 
 const FIELDS = {
   name: name(200, {

@@ -2,7 +2,7 @@ import { choiceFrom, type EntryOf, flagOn, level, numberFrom, partOf } from "../
 import { described, newEntry } from "../describe/table";
 import type { ChannelId, CueId, CueLevelId } from "../ids";
 import { MOST } from "../limits";
-import { FADER_DB, PAN } from "./channels";
+import { FADER_DB, PAN } from "./channel-fields";
 import type { Tap } from "./sends";
 
 const FIELDS = {

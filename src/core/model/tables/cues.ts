@@ -6,7 +6,7 @@ import { described, newEntry } from "../describe/table";
 import type { CueId, PortId } from "../ids";
 import { MOST } from "../limits";
 import { id, list, named } from "../schema-parts";
-import { FADER_DB } from "./channels";
+import { FADER_DB } from "./channel-fields";
 
 /** How a cue is heard: on the head, from a loudspeaker in a room, or by a guest at the far end of a line. */
 export const HEARINGS = ["headphones", "loudspeaker", "far"] as const;

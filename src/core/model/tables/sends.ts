@@ -4,7 +4,7 @@ import { choiceFrom, type EntryOf, flagOn, level, type NamedAround, numberFrom, 
 import { type Around, described, newEntry } from "../describe/table";
 import type { ChannelId, SendId } from "../ids";
 import { MOST } from "../limits";
-import { FADER_DB, PAN } from "./channels";
+import { FADER_DB, PAN } from "./channel-fields";
 
 /** Where a send leaves its channel. */
 export const TAPS = ["after", "before"] as const;

@@ -2,7 +2,7 @@ import type { Command } from "../../commands/command";
 import type { ChannelId, FolderId } from "../../model/ids";
 import { isSum, tracksByLine, tracksOf } from "../../model/read-template";
 import { entriesOf } from "../../model/table";
-import { inputLineIds } from "../../model/tables/channels";
+import { inputLineIds } from "../../model/tables/channel-fields";
 import type { Template } from "../../model/template";
 import { graphOf, intoOf } from "../../routing/graph";
 import { orderOf } from "../../routing/order";

@@ -1,17 +1,7 @@
 import type { ChannelId, ControlId, CueId, FolderId, GangId, LineId, PassId, PortId, RigId } from "../../model/ids";
 import type { Band } from "../../model/tables/bands";
-import type {
-  Channel,
-  Click,
-  Instrument,
-  Output,
-  Reference,
-  Sharing,
-  Sum,
-  Talkback,
-  Track,
-  TrackInput,
-} from "../../model/tables/channels";
+import type { Output, Sharing, TrackInput } from "../../model/tables/channel-fields";
+import type { Channel, Click, Instrument, Reference, Sum, Talkback, Track } from "../../model/tables/channels";
 import type { Control } from "../../model/tables/controls";
 import type { CueLevel } from "../../model/tables/cue-levels";
 import type { Folder } from "../../model/tables/folders";

@@ -3,7 +3,7 @@ import type { LineId } from "../../model/ids";
 import { lineName } from "../../model/line-name";
 import { isTrack, tracksByLine } from "../../model/read-template";
 import { entriesOf } from "../../model/table";
-import { inputLineIds, type TrackInput } from "../../model/tables/channels";
+import { inputLineIds, type TrackInput } from "../../model/tables/channel-fields";
 import { GAIN_DB } from "../../model/tables/lines";
 import type { Template } from "../../model/template";
 import { type Decibels, dB, formatDb } from "../../units/decibels";

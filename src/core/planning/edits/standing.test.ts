@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { brokenInvariants } from "../../commands/template-engine";
 import { wheelhouseCart } from "../../demo/rigs";
 import type { ChannelId } from "../../model/ids";
-import { MAIN_ID } from "../../model/tables/channels";
+import { MAIN_ID } from "../../model/tables/channel-fields";
 import { newLine } from "../../model/tables/lines";
 import type { Template } from "../../model/template";
 import { templateFaults } from "../../model/template-schema";

@@ -2,7 +2,8 @@ import type { Command } from "../../commands/command";
 import type { ChannelId, FolderId } from "../../model/ids";
 import { tracksOf } from "../../model/read-template";
 import { inOrder } from "../../model/table";
-import { type Channel, MAIN_ID, type Output } from "../../model/tables/channels";
+import { MAIN_ID, type Output } from "../../model/tables/channel-fields";
+import type { Channel } from "../../model/tables/channels";
 import type { Folder } from "../../model/tables/folders";
 import type { Template } from "../../model/template";
 

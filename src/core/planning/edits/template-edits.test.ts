@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { brokenInvariants } from "../../commands/template-engine";
 import { tracksOf } from "../../model/read-template";
 import { inOrder } from "../../model/table";
-import { MAIN_ID } from "../../model/tables/channels";
+import { MAIN_ID } from "../../model/tables/channel-fields";
 import type { Template } from "../../model/template";
 import { aTemplate } from "../../testing/a-template";
 import type { Edit } from "./edit";

@@ -1,5 +1,5 @@
 import { type Command, HEADER } from "../../commands/command";
-import { MAIN_ID } from "../../model/tables/channels";
+import { MAIN_ID } from "../../model/tables/channel-fields";
 import type { Planners } from "./edit";
 import { patchCommand } from "./line-edits";
 import { missingLines } from "./refusals";

@@ -1,6 +1,7 @@
 import type { ChannelId, GangId } from "../../model/ids";
 import { entriesOf } from "../../model/table";
-import { type Channel, FADER_DB, PAN } from "../../model/tables/channels";
+import { FADER_DB, PAN } from "../../model/tables/channel-fields";
+import type { Channel } from "../../model/tables/channels";
 import type { HeldAttribute } from "../../model/tables/gangs";
 import type { Send } from "../../model/tables/sends";
 import type { Template } from "../../model/template";

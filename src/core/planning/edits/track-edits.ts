@@ -1,7 +1,8 @@
 import { type Command, type Refusal, refuse } from "../../commands/command";
 import type { ChannelId } from "../../model/ids";
 import { isSum, trackOf, tracksOf } from "../../model/read-template";
-import { inputLineIds, newChannel } from "../../model/tables/channels";
+import { inputLineIds } from "../../model/tables/channel-fields";
+import { newChannel } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
 import { blankOr, dropEnd } from "../../units/ends";
 import { unroutable } from "./channel-edits";
