@@ -10,11 +10,28 @@ export const MICROPHONE_KINDS = [
 ] as const;
 export type MicrophoneKind = (typeof MICROPHONE_KINDS)[number];
 
+export const MICROPHONE_KIND_NAMES: Readonly<Record<MicrophoneKind, string>> = {
+  "moving-coil": "moving coil",
+  "ribbon-passive": "passive ribbon",
+  "ribbon-active": "active ribbon",
+  condenser: "condenser",
+  "condenser-supplied": "condenser with its own supply",
+  "di-passive": "passive DI box",
+  "di-active": "active DI box",
+  "line-source": "line source",
+};
+
 export const PHANTOM_ATTITUDES = ["needs", "tolerates", "endangered"] as const;
 export type PhantomAttitude = (typeof PHANTOM_ATTITUDES)[number];
 
 export const LEVELS = ["microphone", "line", "instrument"] as const;
 export type Level = (typeof LEVELS)[number];
+
+export const PHANTOM_ATTITUDE_NAMES: Readonly<Record<PhantomAttitude, string>> = {
+  needs: "needs 48 V",
+  tolerates: "tolerates it",
+  endangered: "endangered by it",
+};
 
 /**
  * What 48 V does to each kind of microphone or box. Active ones need it but for those with a supply of their own, a

@@ -4,6 +4,7 @@ import { Button, Group } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { nanoid } from "nanoid";
 import { deviceUses, linesOnDevice, type RackDevice } from "@/core/layout/rack";
+import type { BankId, LinkId, MidiPortId, MixerId } from "@/core/model/ids";
 import type { RigTable } from "@/core/model/rig";
 import { entriesOf } from "@/core/model/table";
 import type { PhantomBank } from "@/core/model/tables/banks";
@@ -101,16 +102,13 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
     entries: {
       mixers: [
         {
-          id: `${device.id}:mixer:${nanoid(6)}`,
+          id: `${device.id}:mixer:${nanoid(6)}` as MixerId,
           deviceId: device.id,
-          inputIds: [],
           mixes: 2,
           mixLayout: "stereo",
           delayMs: 1,
-          processing: [],
-          recorded: false,
         },
-      ] as never,
+      ],
     },
   });
   const newMidi = (direction: "in" | "out") => (): RigEdit => ({
@@ -118,15 +116,13 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
     entries: {
       midiPorts: [
         {
-          id: `${device.id}:midi:${nanoid(6)}`,
+          id: `${device.id}:midi:${nanoid(6)}` as MidiPortId,
           deviceId: device.id,
           direction,
           number: midi.filter((port) => port.direction === direction).length + 1,
           usage: "nothing",
-          name: "",
-          returnPortIds: [],
         },
-      ] as never,
+      ],
     },
   });
   const newBank = () =>
@@ -135,8 +131,8 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
         kind: "entries.add",
         entries: {
           banks: [
-            { id: `${device.id}:bank:${nanoid(6)}`, deviceId: device.id, name: `Bank ${banks.length + 1}` },
-          ] as never,
+            { id: `${device.id}:bank:${nanoid(6)}` as BankId, deviceId: device.id, name: `Bank ${banks.length + 1}` },
+          ],
         },
       },
     ]);
@@ -147,14 +143,13 @@ export const DevicePanel = ({ view, onGone }: { readonly view: RackDevice; reado
         entries: {
           links: [
             {
-              id: `${device.id}:${nanoid(6)}`,
+              id: `${device.id}:${nanoid(6)}` as LinkId,
               name: `Optical ${links.length + 1}`,
               kind: "optical",
-              fromDeviceId: null,
               toDeviceId: device.id,
               channels: { single: 8, double: 4, quadruple: 2 },
             },
-          ] as never,
+          ],
         },
       },
     ]);

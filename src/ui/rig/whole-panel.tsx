@@ -27,6 +27,8 @@ const firstPort = (rig: Rig, direction: Port["direction"]) =>
     .sort((a, b) => (a.running ?? 0) - (b.running ?? 0))[0]?.id;
 
 /** What belongs to no single device: wiring, listening, control room, sends and returns, shelf, processors. */
+const newId = <T extends string>(): T => nanoid(10) as T;
+
 export const WholePanel = () => {
   const rig = useRigDocument();
   const act = useRigAct();
@@ -36,8 +38,8 @@ export const WholePanel = () => {
     onRemove: (ids: readonly string[]) => void act([{ kind: "entries.remove", table, ids } as RigEdit]),
     onRefused: tellRefusal,
   });
-  const add = (table: "feeds" | "loops" | "microphones" | "processors", part: object) =>
-    act([{ kind: "entries.add", entries: { [table]: [{ id: nanoid(10), ...part }] } as never }]);
+  const add = (entries: Extract<RigEdit, { readonly kind: "entries.add" }>["entries"]) =>
+    act([{ kind: "entries.add", entries }]);
   const [output, input] = [firstPort(rig, "out"), firstPort(rig, "in")];
   const freePair = nextFreePair(rig);
   const feeds = entriesOf(rig.feeds).sort(byOrder);
@@ -72,7 +74,11 @@ export const WholePanel = () => {
               title={freePair ? undefined : "Every output is in use already"}
               onClick={() =>
                 freePair &&
-                add("feeds", { name: `Headphones ${feeds.length + 1}`, kind: "headphones", portIds: freePair, who: "" })
+                add({
+                  feeds: [
+                    { id: newId(), name: `Headphones ${feeds.length + 1}`, kind: "headphones", portIds: freePair },
+                  ],
+                })
               }
             >
               Add a listening place
@@ -110,10 +116,15 @@ export const WholePanel = () => {
               variant="default"
               size="compact-sm"
               onClick={() =>
-                add("loops", {
-                  name: `Loop ${entriesOf(rig.loops).length + 1}`,
-                  sendPortIds: [output],
-                  returnPortIds: [input],
+                add({
+                  loops: [
+                    {
+                      id: newId(),
+                      name: `Loop ${entriesOf(rig.loops).length + 1}`,
+                      sendPortIds: [output],
+                      returnPortIds: [input],
+                    },
+                  ],
                 })
               }
             >
@@ -139,14 +150,16 @@ export const WholePanel = () => {
             variant="default"
             size="compact-sm"
             onClick={() =>
-              add("microphones", {
-                name: `Microphone ${shelf.length + 1}`,
-                kind: "moving-coil",
-                phantom: "tolerates",
-                sensitivityMvPerPa: null,
-                maxSplDb: null,
-                capsules: [],
-                count: 1,
+              add({
+                microphones: [
+                  {
+                    id: newId(),
+                    name: `Microphone ${shelf.length + 1}`,
+                    kind: "moving-coil",
+                    phantom: "tolerates",
+                    count: 1,
+                  },
+                ],
               })
             }
           >
@@ -171,7 +184,7 @@ export const WholePanel = () => {
             variant="default"
             size="compact-sm"
             onClick={() =>
-              add("processors", { name: `Processor ${entriesOf(rig.processors).length + 1}`, version: "", kind: "" })
+              add({ processors: [{ id: newId(), name: `Processor ${entriesOf(rig.processors).length + 1}` }] })
             }
           >
             Add a processor

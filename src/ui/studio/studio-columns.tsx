@@ -2,157 +2,50 @@
 
 import { COLOUR_NAMES, colourFault, contrast, type Surface, THREAD_GROUNDS } from "@/core/model/colours";
 import { FAMILY_DEFAULTS, ICONS } from "@/core/model/families";
-import { PERFORMER_KINDS, PERFORMER_NAMES } from "@/core/model/performers";
-import { BIT_DEPTHS, SESSION_KIND_NAMES } from "@/core/model/session-kinds";
+import { PERFORMER_NAMES } from "@/core/model/performers";
+import { SESSION_KIND_NAMES } from "@/core/model/session-kinds";
 import type { Studio } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
-import type { Chain } from "@/core/model/tables/chains";
+import { CHAINS, type Chain } from "@/core/model/tables/chains";
 import type { FamilyStyle } from "@/core/model/tables/family-styles";
-import type { KindDefaults } from "@/core/model/tables/kind-defaults";
+import { KIND_DEFAULTS, type KindDefaults } from "@/core/model/tables/kind-defaults";
 import type { OwnColour } from "@/core/model/tables/own-colours";
-import type { Person } from "@/core/model/tables/people";
-import type { Room } from "@/core/model/tables/rooms";
-import type { Target } from "@/core/model/tables/targets";
+import { PEOPLE, type Person } from "@/core/model/tables/people";
+import { ROOMS, type Room } from "@/core/model/tables/rooms";
+import { TARGETS, type Target } from "@/core/model/tables/targets";
 import { chainShort } from "@/core/queries/chain-text";
 import { keptProcessorsOf } from "@/core/queries/chains";
-import { readNumber } from "@/core/reading/rig-cells";
 import { type Starter, starterInputs } from "@/core/starters/starters";
-import { formatRate, SAMPLE_RATES_HZ } from "@/core/units/hertz";
+import { describedColumns } from "../parts/described-columns";
 import { nameColumn } from "../parts/name-column";
 import type { PartColumn } from "../parts/part-table";
 import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
 import { dyeVar } from "../theme/tokens";
 import classes from "./studio.module.css";
 
-const note = <T extends { readonly note: string }>(header: string): PartColumn<T> => ({
-  id: "note",
-  header,
-  text: (row) => row.note,
-  editor: { kind: "text" },
-  write: (text) => ({ note: text.trim() }),
-});
-
-const roomFigure = (
-  key: "volumeM3" | "decayS",
-  {
-    header,
-    says,
-    min,
-    max,
-  }: { readonly header: string; readonly says: string; readonly min: number; readonly max: number },
-): PartColumn<Room> => ({
-  id: key,
-  header,
-  width: 86,
-  text: (room) => (room[key] === null ? "" : String(room[key])),
-  editor: { kind: "number" },
-  write: (text) => {
-    if (!text.trim()) return { [key]: null };
-    const value = readNumber(text, { min, max });
-    return value === null ? `Type ${says}, or nothing.` : { [key]: value };
-  },
-});
-
-export const ROOMS: readonly PartColumn<Room>[] = [
-  nameColumn("Room", "room", 150),
-  note("What it is like"),
-  roomFigure("volumeM3", {
-    header: "Volume m³",
-    says: "the volume in m³, from 1 to 1,000,000",
-    min: 1,
-    max: 1_000_000,
-  }),
-  roomFigure("decayS", {
-    header: "Rings s",
-    says: "how long it takes to fall silent in seconds, from 0.05 to 30",
-    min: 0.05,
-    max: 30,
-  }),
-];
-
-export const PEOPLE: readonly PartColumn<Person>[] = [
-  nameColumn("Name", "person", 150),
-  {
-    id: "does",
-    header: "Does",
-    width: 160,
-    text: (person) => person.does,
-    editor: { kind: "text" },
-    write: (does) => ({ does: does.trim() }),
-  },
-  {
-    id: "performs",
-    header: "Performs as",
-    width: 170,
-    text: (person) => person.performs,
-    editor: {
-      kind: "choice",
-      options: () => PERFORMER_KINDS.map((value) => ({ value, label: PERFORMER_NAMES[value] })),
-    },
-    write: (performs) => ({ performs }),
-  },
-  note("Note"),
-];
+export const ROOM_COLUMNS = describedColumns<Room>(ROOMS);
+export const PEOPLE_COLUMNS = describedColumns<Person>(PEOPLE);
 
 /** Chains that are kept: what is in each is built in the chain view of a channel and kept from there. */
-export const chainColumns = (studio: Studio): readonly PartColumn<Chain>[] => [
-  nameColumn("Name", "chain", 170),
-  { id: "holds", header: "Holds", width: 220, text: (chain) => chainShort(keptProcessorsOf(studio, chain.id)) },
-  note("For whom or what"),
-];
+export const chainColumns = (studio: Studio): readonly PartColumn<Chain>[] => {
+  const [called, ...others] = describedColumns<Chain>(CHAINS);
+  const holds = {
+    id: "holds",
+    header: "Holds",
+    width: 220,
+    text: (chain: Chain) => chainShort(keptProcessorsOf(studio, chain.id)),
+  };
+  return [...(called ? [called] : []), holds, ...others];
+};
 
-export const TARGETS: readonly PartColumn<Target>[] = [
+export const TARGET_COLUMNS: readonly PartColumn<Target>[] = [
   { id: "kind", header: "Performer", width: 220, text: (target) => PERFORMER_NAMES[target.id] },
-  {
-    id: "ms",
-    header: "Hears themself within ms",
-    text: (target) => String(target.ms),
-    editor: { kind: "number" },
-    write: (text) => {
-      const ms = readNumber(text, { min: 0.5, max: 100 });
-      return ms === null ? "Type milliseconds, from 0.5 to 100." : { ms };
-    },
-  },
+  ...describedColumns<Target>(TARGETS),
 ];
 
-export const KINDS: readonly PartColumn<KindDefaults>[] = [
+export const KIND_COLUMNS: readonly PartColumn<KindDefaults>[] = [
   { id: "kind", header: "New templates for", width: 220, text: (kind) => SESSION_KIND_NAMES[kind.id] },
-  {
-    id: "rate",
-    header: "Sample rate",
-    width: 150,
-    text: (kind) => String(kind.sampleRateHz),
-    editor: {
-      kind: "choice",
-      options: () => SAMPLE_RATES_HZ.map((rate) => ({ value: String(rate), label: formatRate(rate) })),
-    },
-    write: (text) => ({ sampleRateHz: Number(text) }),
-  },
-  {
-    id: "depth",
-    header: "Bit depth",
-    width: 130,
-    text: (kind) => String(kind.bitDepth),
-    editor: {
-      kind: "choice",
-      options: () =>
-        BIT_DEPTHS.map((depth) => ({ value: String(depth), label: depth === 32 ? "32 bit float" : `${depth} bit` })),
-    },
-    write: (text) => ({ bitDepth: Number(text) }),
-  },
-  {
-    id: "picture",
-    header: "Meets picture",
-    text: (kind) => String(kind.meetsPicture),
-    editor: {
-      kind: "choice",
-      options: () => [
-        { value: "false", label: "no" },
-        { value: "true", label: "yes" },
-      ],
-    },
-    write: (text) => ({ meetsPicture: text === "true" }),
-  },
+  ...describedColumns<KindDefaults>(KIND_DEFAULTS),
 ];
 
 export const familyColumns = (studio: Studio): readonly PartColumn<FamilyStyle>[] => [

@@ -6,10 +6,12 @@ import { nanoid } from "nanoid";
 import { useRouter } from "next/navigation";
 import { COLOURS } from "@/core/model/colours";
 import { FAMILY_DEFAULTS } from "@/core/model/families";
+import type { PersonId, RoomId } from "@/core/model/ids";
 import { PERFORMER_NAMES } from "@/core/model/performers";
 import { SESSION_KIND_NAMES } from "@/core/model/session-kinds";
 import type { StudioTable } from "@/core/model/studio";
 import { byOrder, entriesOf } from "@/core/model/table";
+import type { OwnColour } from "@/core/model/tables/own-colours";
 import { keptChains } from "@/core/planning/chain-plans";
 import type { StudioEdit } from "@/core/planning/edits/studio-editing";
 import { hasToken, NAME_TOKENS } from "@/core/planning/name-pattern";
@@ -27,12 +29,12 @@ import classes from "./studio.module.css";
 import {
   chainColumns,
   familyColumns,
-  KINDS,
+  KIND_COLUMNS,
   OWN_COLOURS,
-  PEOPLE,
-  ROOMS,
+  PEOPLE_COLUMNS,
+  ROOM_COLUMNS,
   starterColumns,
-  TARGETS,
+  TARGET_COLUMNS,
 } from "./studio-columns";
 import { useStudioAct, useStudioDocument } from "./studio-context";
 
@@ -40,6 +42,11 @@ import { useStudioAct, useStudioDocument } from "./studio-context";
 const NEW_COLOUR = { cloth: COLOURS.slate.cloth, night: COLOURS.slate.night };
 
 /** Rooms, people and the defaults of the studio. */
+const ownColourId = (): OwnColour["id"] =>
+  `own-${nanoid(8)
+    .toLowerCase()
+    .replace(/[^a-z0-9]/g, "x")}`;
+
 export const StudioScreen = () => {
   const studio = useStudioDocument();
   const act = useStudioAct();
@@ -53,13 +60,14 @@ export const StudioScreen = () => {
   const remove = (table: StudioTable) => ({
     onRemove: (ids: readonly string[]) => void act([{ kind: "entries.remove", table, ids } as StudioEdit]),
   });
-  const add = (table: StudioTable, part: object) =>
-    act([{ kind: "entries.add", entries: { [table]: [part] } as never }]);
+  const add = (entries: Extract<StudioEdit, { readonly kind: "entries.add" }>["entries"]) =>
+    act([{ kind: "entries.add", entries }]);
   const rooms = entriesOf(studio.rooms).sort(byOrder);
   const people = entriesOf(studio.people).sort(byOrder);
   const colours = entriesOf(studio.colours);
   const hidden = (id: string) => Object.hasOwn(studio.hiddenStarters, id);
-  const fresh = (base: string, names: readonly string[]) => {
+  const fresh = (base: string, there: readonly { readonly name: string }[]) => {
+    const names = there.map(({ name }) => name);
     let number = names.length + 1;
     while (names.includes(`${base} ${number}`)) number += 1;
     return `${base} ${number}`;
@@ -69,39 +77,10 @@ export const StudioScreen = () => {
       {label}
     </Button>
   );
-  const addRoom = () =>
-    add("rooms", {
-      id: nanoid(10),
-      name: fresh(
-        "Room",
-        rooms.map((room) => room.name),
-      ),
-      note: "",
-      volumeM3: null,
-      decayS: null,
-    });
+  const addRoom = () => add({ rooms: [{ id: nanoid(10) as RoomId, name: fresh("Room", rooms) }] });
   const addPerson = () =>
-    add("people", {
-      id: nanoid(10),
-      name: fresh(
-        "Person",
-        people.map((person) => person.name),
-      ),
-      does: "",
-      performs: "none",
-      note: "",
-    });
-  const addColour = () =>
-    add("colours", {
-      id: `own-${nanoid(8)
-        .toLowerCase()
-        .replace(/[^a-z0-9]/g, "x")}`,
-      name: fresh(
-        "Dye",
-        colours.map((colour) => colour.name),
-      ),
-      ...NEW_COLOUR,
-    });
+    add({ people: [{ id: nanoid(10) as PersonId, name: fresh("Person", people), performs: "none" }] });
+  const addColour = () => add({ colours: [{ id: ownColourId(), name: fresh("Dye", colours), ...NEW_COLOUR }] });
   /** How far it reaches is said before: a template that has the dye is another document, and shows another dye then. */
   const removeColours = async (ids: readonly string[]): Promise<void> => {
     const gone = (): void => void act([{ kind: "entries.remove", table: "colours", ids } as StudioEdit]);
@@ -143,7 +122,7 @@ export const StudioScreen = () => {
             <PartTable
               label="Rooms"
               rows={rooms}
-              columns={ROOMS}
+              columns={ROOM_COLUMNS}
               nameOf={(row) => row.name}
               {...set("rooms")}
               {...remove("rooms")}
@@ -154,7 +133,7 @@ export const StudioScreen = () => {
             <PartTable
               label="People"
               rows={people}
-              columns={PEOPLE}
+              columns={PEOPLE_COLUMNS}
               nameOf={(row) => row.name}
               {...set("people")}
               {...remove("people")}
@@ -176,7 +155,7 @@ export const StudioScreen = () => {
             <PartTable
               label="Targets"
               rows={entriesOf(studio.targets)}
-              columns={TARGETS}
+              columns={TARGET_COLUMNS}
               nameOf={(row) => PERFORMER_NAMES[row.id]}
               {...set("targets")}
               empty=""
@@ -235,7 +214,7 @@ export const StudioScreen = () => {
             <PartTable
               label="Kinds of session"
               rows={entriesOf(studio.kinds)}
-              columns={KINDS}
+              columns={KIND_COLUMNS}
               nameOf={(row) => SESSION_KIND_NAMES[row.id]}
               {...set("kinds")}
               empty=""

@@ -52,6 +52,19 @@ export interface ListColumn<Meaning extends string = string> {
  */
 export type OnSheet = "settings" | "note" | "column" | "nowhere";
 
+/** A column of the tables of rig and studio, in the order of the fields. */
+export interface TableCell {
+  readonly heading: string;
+  /** Pixels; one without takes what is left. */
+  readonly width?: number;
+  /** What an empty text means. */
+  readonly empty?: string;
+  /** Of numbers: what is asked for where something else was typed, as "how many there are, from 1 on". */
+  readonly ask?: string;
+  /** Of choices: what each is called. */
+  readonly names?: (value: never) => string;
+}
+
 /** What a field takes part in. */
 export interface Parts {
   /** What a person calls it, in the name of an edit: "the gain". */
@@ -66,6 +79,7 @@ export interface Parts {
   /** It is set by acts of its own, which see to what hangs on it, and not as one field among others. */
   readonly apart?: true;
   readonly column?: Column;
+  readonly cell?: TableCell;
   readonly list?: ListColumn;
   /** Of lines and tracks: where the patching sheet has it. */
   readonly sheet?: OnSheet;

@@ -8,9 +8,9 @@ import { type OfKind, PROCESSOR_FIELDS, PROCESSOR_KINDS, type ProcessorBase } fr
 import { nameOnce } from "./rooms";
 
 const CHAIN_FIELDS = {
-  name: name(120, { word: "the name" }),
+  name: name(120, { word: "the name", cell: { heading: "Name", width: 170 } }),
   /** For whom or what it is. */
-  note: text(400, { word: "the note" }),
+  note: text(400, { word: "the note", cell: { heading: "For whom or what" } }),
 };
 
 /** Chains that are kept: named lists of processors, put on one channel or many in one act. */

@@ -6,15 +6,25 @@ import { allGo } from "./ports";
 
 export const FEED_KINDS = ["monitors", "headphones", "room-loudspeaker", "amplifier"] as const;
 
+const FEED_NAMES: Readonly<Record<(typeof FEED_KINDS)[number], string>> = {
+  monitors: "monitors",
+  headphones: "headphones",
+  "room-loudspeaker": "loudspeaker of a room",
+  amplifier: "amplifier to record through again",
+};
+
 const FIELDS = {
-  name: name(200, { word: "the name" }),
-  kind: choice<(typeof FEED_KINDS)[number]>(FEED_KINDS, { word: "the kind" }),
+  name: name(200, { word: "the name", cell: { heading: "Place" } }),
+  kind: choice<(typeof FEED_KINDS)[number]>(FEED_KINDS, {
+    word: "the kind",
+    cell: { heading: "What it is", width: 200, names: (kind: (typeof FEED_KINDS)[number]) => FEED_NAMES[kind] },
+  }),
   portIds: references<PortId>(
     { to: "ports", astray: "hangs on an output that is not there", most: 64, least: 1 },
-    { word: "the outputs" },
+    { word: "the outputs", cell: { heading: "Outputs", width: 130 } },
   ),
   /** Who wears the headphones, or which room hears it. */
-  who: text(200, { word: "the listener" }),
+  who: text(200, { word: "the listener", cell: { heading: "Who or which room", width: 190, empty: "nobody yet" } }),
 };
 
 /**

@@ -13,11 +13,11 @@ const FIELDS = {
   kind: choice<(typeof LINK_KINDS)[number]>(LINK_KINDS, { word: "the kind" }),
   /** The device plugged in; null while the socket is free. */
   fromDeviceId: referenceOrNull<DeviceId>(
-    { to: "devices", astray: "leads to a device that is not there", brings: true },
+    { to: "devices", astray: "leads to a device that is not there" },
     { word: "what is plugged in" },
   ),
   toDeviceId: partOf<DeviceId>(
-    { to: "devices", astray: "leads to a device that is not there" },
+    { to: "devices", astray: "leads to a device that is not there", brings: true },
     { word: "the device" },
   ),
   channels: closed<ByRate>(

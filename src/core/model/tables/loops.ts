@@ -7,9 +7,9 @@ import { allGo } from "./ports";
 const ENDS = { to: "ports", astray: "does not go out and come back", most: 64, least: 1 } as const;
 
 const FIELDS = {
-  name: name(200, { word: "the name" }),
-  sendPortIds: references<PortId>(ENDS, { word: "the send" }),
-  returnPortIds: references<PortId>(ENDS, { word: "the return" }),
+  name: name(200, { word: "the name", cell: { heading: "Send and return" } }),
+  sendPortIds: references<PortId>(ENDS, { word: "the send", cell: { heading: "Goes out on", width: 130 } }),
+  returnPortIds: references<PortId>(ENDS, { word: "the return", cell: { heading: "Comes back on", width: 130 } }),
 };
 
 /** Hardware sends and their returns: out to a box or a room, and back in. */

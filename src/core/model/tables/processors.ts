@@ -4,9 +4,9 @@ import type { ProcessorId } from "../ids";
 import { MOST } from "../limits";
 
 const FIELDS = {
-  name: name(200, { word: "the name" }),
-  version: text(40, { word: "the version" }),
-  kind: text(60, { word: "the kind" }),
+  name: name(200, { word: "the name", cell: { heading: "Processor" } }),
+  version: text(40, { word: "the version", cell: { heading: "Version", width: 110 } }),
+  kind: text(60, { word: "the kind", cell: { heading: "What it does", width: 260 } }),
 };
 
 /** Processors installed on the computer here, so that a template can say what is missing. */

@@ -12,15 +12,24 @@ export const nameOnce = (what: string) => [
 ];
 
 const FIELDS = {
-  name: name(80, { word: "the name" }),
+  name: name(80, { word: "the name", cell: { heading: "Room", width: 150 } }),
   /** What it is like: "dry", "large live room". */
-  note: text(400, { word: "the note" }),
+  note: text(400, { word: "the note", cell: { heading: "What it is like" } }),
   /**
    * How large it is, and how long it takes to fall silent: from both follows how far the direct sound carries. Null
    * where nobody has said.
    */
-  volumeM3: numberOrNull<number>({ min: 1, max: 1_000_000 }, { word: "the volume" }),
-  decayS: numberOrNull<number>({ min: 0.05, max: 30 }, { word: "the reverberation time" }),
+  volumeM3: numberOrNull<number>(
+    { min: 1, max: 1_000_000 },
+    { word: "the volume", cell: { heading: "Volume m³", width: 86, ask: "the volume in m³, from 1 to 1,000,000" } },
+  ),
+  decayS: numberOrNull<number>(
+    { min: 0.05, max: 30 },
+    {
+      word: "the reverberation time",
+      cell: { heading: "Rings s", width: 86, ask: "how long it takes to fall silent in seconds, from 0.05 to 30" },
+    },
+  ),
 };
 
 export const ROOMS = described({

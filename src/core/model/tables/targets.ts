@@ -5,7 +5,12 @@ import { PERFORMER_KINDS, type PerformerKind } from "../performers";
 export type Performing = Exclude<PerformerKind, "none">;
 const PERFORMING = PERFORMER_KINDS.filter((kind): kind is Performing => kind !== "none");
 
-const FIELDS = { ms: number({ min: 0.5, max: 100 }, { word: "the target" }) };
+const FIELDS = {
+  ms: number(
+    { min: 0.5, max: 100 },
+    { word: "the target", cell: { heading: "Hears themself within ms", ask: "milliseconds, from 0.5 to 100" } },
+  ),
+};
 
 /** How late a performer of a kind may hear themself, dry path. */
 export const TARGETS = described({
