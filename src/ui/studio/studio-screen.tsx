@@ -41,12 +41,12 @@ import { useStudioAct, useStudioDocument } from "./studio-context";
 /** A dye to begin with: a quiet one that stands out on both surfaces. */
 const NEW_COLOUR = { cloth: COLOURS.slate.cloth, night: COLOURS.slate.night };
 
-/** Rooms, people and the defaults of the studio. */
 const ownColourId = (): OwnColour["id"] =>
   `own-${nanoid(8)
     .toLowerCase()
     .replace(/[^a-z0-9]/g, "x")}`;
 
+/** Rooms, people and the defaults of the studio. */
 export const StudioScreen = () => {
   const studio = useStudioDocument();
   const act = useStudioAct();
