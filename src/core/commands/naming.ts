@@ -16,7 +16,7 @@ export const fieldWords = (
 
 const around = (work: AnyWork): Surroundings => ({
   entry: work.around.entry,
-  referrers: (table, id) => work.references.referrers(table, id),
+  table: (name) => work.table(name) ?? {},
 });
 
 /** Entries in words: by name where there is one, else by number. */

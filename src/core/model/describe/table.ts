@@ -19,8 +19,7 @@ export type Ids = "made" | "meant" | "fixed";
 
 /** An entry in the names of edits, and what is around it. */
 export interface Surroundings extends Around {
-  /** What refers to an entry, as `table/id`. */
-  readonly referrers: (table: string, id: string) => ReadonlySet<string>;
+  readonly table: (name: string) => Readonly<Record<string, Loose>>;
 }
 
 /**
@@ -82,10 +81,12 @@ export const described = <
 ): D & Pick<TableDescription, "id" | "ids"> => ({ id: idOf(64), ids: "made", ...description });
 
 /** A document in which a gesture touched some entries, as rules that reach over tables look at it. */
-export interface TouchedDocument extends Surroundings {
+export interface TouchedDocument extends Around {
   readonly touched: ReadonlyMap<string, ReadonlySet<string>>;
   /** What an entry was before; undefined where it was not there. */
   readonly had: (table: string, id: string) => Loose | undefined;
+  /** What refers to an entry, as `table/id`. */
+  readonly referrers: (table: string, id: string) => ReadonlySet<string>;
 }
 
 /**

@@ -14,7 +14,7 @@ import {
 import { described, newEntry, type Surroundings } from "../describe/table";
 import type { LineId, PortId } from "../ids";
 import { MOST } from "../limits";
-import { lineName } from "../line-name";
+import { lineName, takersIn } from "../line-name";
 import { CREST_DB, DISTANCE_M, LOUDNESS_DB } from "../loudness";
 import { MICROPHONE_CHOICE, MICROPHONE_SAMPLES, type MicrophoneChoice } from "../microphone-choice";
 
@@ -237,10 +237,8 @@ const FIELDS = {
 const lineInWords = (lines: readonly Line[], around: Surroundings): string => {
   const [line] = lines;
   if (!line || lines.length > 1) return counted(lines.length, "line");
-  const takers = [...around.referrers("lines", line.id)].flatMap((key) =>
-    key.startsWith("channels/") ? (around.entry("channels", key.slice("channels/".length)) ?? []) : [],
-  );
-  return lineName(line, takers as never);
+  const taker = takersIn(around.table("channels")).get(line.id);
+  return lineName(line, taker ? [taker] : []);
 };
 
 /** One physical source on its way in. */
