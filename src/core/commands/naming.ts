@@ -1,5 +1,11 @@
 import type { Field, Fields } from "../model/describe/fields";
-import { type DocumentDescription, fieldsOf, type Surroundings, type TableDescription } from "../model/describe/table";
+import {
+  allFieldsOf,
+  type DocumentDescription,
+  fieldsOf,
+  type Surroundings,
+  type TableDescription,
+} from "../model/describe/table";
 import { counted } from "../units/counted";
 import { type Command, HEADER } from "./command";
 import { calledOf } from "./settle";
@@ -88,7 +94,7 @@ export const namesIn = (description: DocumentDescription, doc: { readonly id: st
     /** The same for entries that are set each to something of its own: which fields, and not to what. */
     setApart: (table: string, values: Readonly<Record<string, Loose>>): string => {
       const described = of(table);
-      const fields = { ...described?.fields, ...Object.assign({}, ...Object.values(described?.kinds ?? {})) } as Fields;
+      const fields = described ? allFieldsOf(described) : {};
       return `Set ${fieldWords(fields, [...new Set(Object.values(values).flatMap((set) => Object.keys(set)))])} of ${who(table, Object.keys(values))}`;
     },
     moved: (table: string, ids: readonly string[], parent: string | null): string => {

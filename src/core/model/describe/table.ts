@@ -131,6 +131,18 @@ export const fieldsOf = ({ fields, kinds }: TableDescription, entry: Loose): Fie
   return together;
 };
 
+const everyField = new WeakMap<object, Fields>();
+
+/** The fields that entries of any kind have; put together once for a table. */
+export const allFieldsOf = (table: Pick<TableDescription, "fields" | "kinds">): Fields => {
+  if (!table.kinds) return table.fields;
+  const known = everyField.get(table);
+  if (known) return known;
+  const all = { ...table.fields, ...Object.assign({}, ...Object.values(table.kinds)) } as Fields;
+  everyField.set(table, all);
+  return all;
+};
+
 const entrySchemaOf = (table: TableDescription, { withOrder }: { readonly withOrder: boolean }): Loose => {
   const properties = (kind: string | null, own: Fields) => ({
     id: table.id,
@@ -163,8 +175,7 @@ const partial = (fields: Fields): Loose => ({
  * place.
  */
 export const changeSchema = (table: TableDescription): Loose => {
-  const all = { ...table.fields, ...Object.assign({}, ...Object.values(table.kinds ?? {})) } as Fields;
-  return partial(Object.fromEntries(Object.entries(all).filter(([key]) => key !== table.order?.within)));
+  return partial(Object.fromEntries(Object.entries(allFieldsOf(table)).filter(([key]) => key !== table.order?.within)));
 };
 /** JSON Schema of what may be set of a document itself. */
 export const headerChangeSchema = ({ header }: DocumentDescription): Loose => partial(header);

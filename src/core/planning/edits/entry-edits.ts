@@ -2,7 +2,13 @@ import { type Command, HEADER, type Refusal, refuse } from "../../commands/comma
 import { namesIn } from "../../commands/naming";
 import { refusalsOf } from "../../commands/verbs";
 import type { Field, Fields } from "../../model/describe/fields";
-import { begun, type DocumentDescription, fieldsOf, type TableDescription } from "../../model/describe/table";
+import {
+  allFieldsOf,
+  begun,
+  type DocumentDescription,
+  fieldsOf,
+  type TableDescription,
+} from "../../model/describe/table";
 import { type PlannerOf, toAll } from "./planner";
 import { firstOf } from "./refusals";
 
@@ -202,7 +208,7 @@ export const entryEdits = <D extends Named & { readonly name: string }>(
     const described = of(table);
     const missing = there(doc, table, ids);
     if (missing || !described) return missing ?? noTable(doc.id, table);
-    const fields = { ...described.fields, ...Object.assign({}, ...Object.values(described.kinds ?? {})) } as Fields;
+    const fields = allFieldsOf(described);
     const apart = Object.keys(wanted).find((key) => Object.hasOwn(fields, key) && fields[key]?.apart);
     if (apart !== undefined)
       return refuse("unfit", ids[0] ?? "", `That can't be set by itself: ${fields[apart]?.word}.`);
