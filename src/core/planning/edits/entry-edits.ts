@@ -123,15 +123,13 @@ const trimmed = (of: TableDescription, fields: Fields, values: Loose): { readonl
 
 const isRefusal = (answer: object): answer is Refusal => "message" in answer;
 
-/** Planners of the plain edits of a document, by its description. */
-export const entryEdits = <D extends Named & { readonly name: string }>(
-  description: DocumentDescription,
-  habits: Readonly<Record<string, Habits<D>>> = {},
-) => {
+type Tables = Readonly<Record<string, Readonly<Record<string, Loose>>>>;
+
+/** What is asked of a document before an edit of its entries is planned, by its description. */
+const looksIn = <D extends Named>(description: DocumentDescription) => {
   const of = (table: string): TableDescription | undefined =>
     Object.hasOwn(description.tables, table) ? description.tables[table] : undefined;
-  const entries = (doc: D, table: string): Readonly<Record<string, Loose>> =>
-    (doc as unknown as Readonly<Record<string, Readonly<Record<string, Loose>>>>)[table] ?? {};
+  const entries = (doc: D, table: string): Readonly<Record<string, Loose>> => (doc as unknown as Tables)[table] ?? {};
   const { gone, nothing, noTable } = refusalsOf(description);
 
   const there = (doc: D, table: string, ids: readonly string[]): Refusal | null => {
@@ -176,11 +174,23 @@ export const entryEdits = <D extends Named & { readonly name: string }>(
     return { entries: all };
   };
 
-  const added = ({ entries: tables }: Extract<LooseEdit, { kind: "entries.add" }>) =>
-    Object.entries(tables).filter(([, given]) => given.length > 0);
+  return { of, noTable, there, overfull, parentThere, made };
+};
 
-  const add = (doc: D, edit: Extract<LooseEdit, { kind: "entries.add" }>): readonly Command[] | Refusal => {
-    const groups = added(edit);
+type AddEdit = Extract<LooseEdit, { kind: "entries.add" }>;
+type SetEdit = Extract<LooseEdit, { kind: "entries.set" }>;
+type MoveEdit = Extract<LooseEdit, { kind: "entries.move" }>;
+type RemoveEdit = Extract<LooseEdit, { kind: "entries.remove" }>;
+
+/** What of an edit brings anything, by table. */
+const broughtBy = ({ entries }: AddEdit) => Object.entries(entries).filter(([, given]) => given.length > 0);
+
+/** Plans the four verbs on entries: what the edit says, and what the habits of the table take along. */
+const plansIn = <D extends Named>(description: DocumentDescription, habits: Readonly<Record<string, Habits<D>>>) => {
+  const { of, noTable, there, overfull, parentThere, made } = looksIn<D>(description);
+
+  const add = (doc: D, edit: AddEdit): readonly Command[] | Refusal => {
+    const groups = broughtBy(edit);
     if (!groups.length) return refuse("empty", "", "There is nothing to add.");
     const commands: Command[] = [];
     for (const [at, [table, given]] of groups.entries()) {
@@ -201,10 +211,7 @@ export const entryEdits = <D extends Named & { readonly name: string }>(
     return commands;
   };
 
-  const set = (
-    doc: D,
-    { table, ids, set: wanted, alone }: Extract<LooseEdit, { kind: "entries.set" }>,
-  ): readonly Command[] | Refusal => {
+  const set = (doc: D, { table, ids, set: wanted, alone }: SetEdit): readonly Command[] | Refusal => {
     const described = of(table);
     const missing = there(doc, table, ids);
     if (missing || !described) return missing ?? noTable(doc.id, table);
@@ -221,25 +228,29 @@ export const entryEdits = <D extends Named & { readonly name: string }>(
     );
   };
 
-  const move = (
-    doc: D,
-    { table, ids, parent, before }: Extract<LooseEdit, { kind: "entries.move" }>,
-  ): readonly Command[] | Refusal => {
+  const move = (doc: D, { table, ids, parent, before }: MoveEdit): readonly Command[] | Refusal => {
     const refusal = firstOf(
       () => there(doc, table, ids),
       () => parentThere(doc, table, parent),
+      () => (before === null ? null : there(doc, table, [before])),
     );
     if (refusal) return refusal;
     const place = { ids, before, ...(parent === undefined ? {} : { parent }) };
     return habits[table]?.move?.(doc, place) ?? [{ kind: "move", table, ...place }];
   };
 
-  const remove = (
-    doc: D,
-    { table, ids }: Extract<LooseEdit, { kind: "entries.remove" }>,
-  ): readonly Command[] | Refusal =>
+  const remove = (doc: D, { table, ids }: RemoveEdit): readonly Command[] | Refusal =>
     there(doc, table, ids) ?? habits[table]?.remove?.(doc, ids) ?? [{ kind: "remove", table, ids }];
 
+  return { add, set, move, remove };
+};
+
+/** Planners of the plain edits of a document, by its description. */
+export const entryEdits = <D extends Named & { readonly name: string }>(
+  description: DocumentDescription,
+  habits: Readonly<Record<string, Habits<D>>> = {},
+) => {
+  const { add, set, move, remove } = plansIn(description, habits);
   const names = (doc: D) => namesIn(description, doc);
   const planners = {
     "document.rename": {
@@ -257,11 +268,11 @@ export const entryEdits = <D extends Named & { readonly name: string }>(
     },
     "entries.add": {
       plan: add,
-      name: (doc: D, edit: Extract<LooseEdit, { kind: "entries.add" }>) => {
-        const [first] = added(edit);
+      name: (doc: D, edit: AddEdit) => {
+        const [first] = broughtBy(edit);
         if (!first) return "Add nothing";
         const [table, given] = first;
-        const described = of(table);
+        const described = description.tables[table];
         // Named as it will be: what it belongs to may come with it.
         return described
           ? names(withBrought(doc, edit.entries)).added(
@@ -273,17 +284,15 @@ export const entryEdits = <D extends Named & { readonly name: string }>(
     },
     "entries.set": {
       plan: set,
-      name: (doc: D, edit: Extract<LooseEdit, { kind: "entries.set" }>) =>
-        names(doc).set(edit.table, edit.ids, edit.set),
+      name: (doc: D, edit: SetEdit) => names(doc).set(edit.table, edit.ids, edit.set),
     },
     "entries.move": {
       plan: move,
-      name: (doc: D, edit: Extract<LooseEdit, { kind: "entries.move" }>) =>
-        names(doc).moved(edit.table, edit.ids, edit.parent ?? null),
+      name: (doc: D, edit: MoveEdit) => names(doc).moved(edit.table, edit.ids, edit.parent ?? null),
     },
     "entries.remove": {
       plan: remove,
-      name: (doc: D, edit: Extract<LooseEdit, { kind: "entries.remove" }>) => names(doc).removed(edit.table, edit.ids),
+      name: (doc: D, edit: RemoveEdit) => names(doc).removed(edit.table, edit.ids),
     },
   };
   return planners;

@@ -137,7 +137,6 @@ export const folderHabits: Habits<Template> = {
         if (at === id)
           return refuse("unfit", id, `${doc.folders[id]?.name} can't lie in itself, or in a folder that it holds.`);
     return (
-      missingFolders(doc, [before as FolderId | null]) ??
       tooDeep(doc, parent) ?? [
         { kind: "move", table: "folders", ids, parent, before },
         ...(ids as readonly FolderId[]).flatMap((id) => followed(doc, id, parent)),
