@@ -32,10 +32,8 @@ const lastAnswers = new WeakSet();
 
 /**
  * A page that could not be made while the database was away says so with its status too: 503, come again, and not that
- * Wandel is broken.
- * A request that is answered before its whole body was read has the last answer of its connection: what is left of the
- * body would stand before
- * the next request, which nobody would ever read.
+ * Wandel is broken. A request that is answered before its whole body was read has the last answer of its connection:
+ * what is left of the body would stand before the next request, which nobody would ever read.
  */
 const toldAsItIs = (request, response) => {
   const began = Date.now();
@@ -237,8 +235,7 @@ const MOST_WARMING_MS = 6000;
 
 /**
  * Every page and route is looked at once before the door opens: the code of each is read in when it is first asked for,
- * which holds everybody else
- * for as long. No document is changed by it.
+ * which holds everybody else for as long. No document is changed by it.
  */
 const warmUp = async () => {
   const inner = createServer((request, response) => void handle(request, response).catch(() => response.destroy()));

@@ -55,10 +55,9 @@ const CALLED_ON_LOAD = "//# allFunctionsCalledOnLoad\n";
 
 /**
  * Says of each script of a page that its functions are called as it is loaded. Each is a list of functions that only
- * the last script calls, so that a browser
- * that compiles what it sees called compiles nothing beside the loading, keeps nothing of it, and compiles one by one
- * while a person waits: a fifth to a third
- * of the main thread's work until a page answers, also when it is opened again. To other browsers it is a comment.
+ * the last script calls, so that a browser that compiles what it sees called compiles nothing beside the loading, keeps
+ * nothing of it, and compiles one by one while a person waits: a fifth to a third of the main thread's work until a
+ * page answers, also when it is opened again. To other browsers it is a comment.
  */
 export const tellCalledOnLoad = (folder) => {
   for (const file of filesBelow(folder).filter((each) => each.endsWith(".js"))) {

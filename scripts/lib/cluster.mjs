@@ -336,8 +336,7 @@ const knock = async (port, password) => {
 
 /**
  * Waits for a server that is starting for as long as it lives: after a crash it first does again what its journal
- * holds, which can take minutes.
- * Answers "open", "ended" or "locked" (it is there and the password is not its own).
+ * holds, which can take minutes. Answers "open", "ended" or "locked" (it is there and the password is not its own).
  */
 export const whenReady = async ({ knock: ask, isOver, progress, pauseMs = 150, progressMs = 5000 }) => {
   const start = Date.now();

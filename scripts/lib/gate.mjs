@@ -29,8 +29,8 @@ const LOOPBACK = ["127.0.0.1", "localhost", "::1"];
 
 /**
  * Whether a request was meant for this server: it names loopback, the host the server was told to listen on, one of
- * WANDEL_NAMES, or the very
- * address it came in by. A page of a foreign name that was made to point here (rebinding) is none of these.
+ * WANDEL_NAMES, or the very address it came in by. A page of a foreign name that was made to point here (rebinding) is
+ * none of these.
  */
 export const isMeant = (host, { names, localAddress }) => {
   const name = nameIn(host);

@@ -4,9 +4,8 @@ import { ensureLocal, LOCAL, say } from "./shell.mjs";
 
 /**
  * Does something while no other command of this checkout does: two starts at once would build, prepare and number the
- * same things.
- * The kernel holds the lock for a helper that ends with this process, however that ends, so that none is ever left
- * behind.
+ * same things. The kernel holds the lock for a helper that ends with this process, however that ends, so that none is
+ * ever left behind.
  */
 export const underLock = async (act) => {
   ensureLocal();

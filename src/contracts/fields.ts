@@ -27,8 +27,7 @@ export const Optional = () => IsOptional();
 
 /**
  * A value that fits a JSON Schema: the parts of a document that a command carries are held to the schema of the
- * document itself,
- * so that the two can't drift apart.
+ * document itself, so that the two can't drift apart.
  */
 export const Fits = (schema: object, options?: ValidationOptions) => {
   const fits = compileSchema(schema as Readonly<Record<string, unknown>>);

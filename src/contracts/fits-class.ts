@@ -57,10 +57,9 @@ const known = new Map<new () => object, ReadonlyMap<string, Property> | null>();
 
 /**
  * Whether a value surely fits a request class, fields that the class does not have refused: the decorators of the class
- * are read once, where class-validator
- * looks them up for every value, which took a tenth of the time of an edit. It asks the very same functions. False
- * means only that class-validator must
- * say: something does not fit, or the class has a decorator that is not known here.
+ * are read once, where class-validator looks them up for every value, which took a tenth of the time of an edit. It
+ * asks the very same functions. False means only that class-validator must say: something does not fit, or the class
+ * has a decorator that is not known here.
  * @example fitsClass(NewerQuery, { since: 3 }) // true
  */
 export const fitsClass = (type: new () => object, value: Loose): boolean => {

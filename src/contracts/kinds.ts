@@ -4,8 +4,8 @@ import { TEMPLATE } from "@/core/model/template";
 
 /**
  * The kinds of document, as window and service speak of them. What the service computes of each is in
- * `server/tasks/kinds.ts`, where its rows are in
- * `server/db/documents.ts`; a kind without an entry there does not compile.
+ * `server/tasks/kinds.ts`, where its rows are in `server/db/documents.ts`; a kind without an entry there does not
+ * compile.
  */
 export const KINDS = {
   template: {

@@ -53,8 +53,7 @@ export const parse = <T extends object>(type: new () => T, plain: unknown, at = 
 
 /**
  * Holds each command to the class of its verb for a kind of document. A value that passed its class is a command:
- * unknown fields were refused, so nothing
- * needs to be copied out.
+ * unknown fields were refused, so nothing needs to be copied out.
  */
 export const parseCommands = (
   what: keyof typeof VERB_CLASSES,

@@ -42,8 +42,7 @@ export const tracksOf = (doc: Template): Track[] =>
 
 /**
  * Waits until this is there. For what is waited for most often: an expectation writes the page down as a screen reader
- * has it each time that it does not
- * hold yet, while the page is at work.
+ * has it each time that it does not hold yet, while the page is at work.
  */
 const there = (locator: Locator, state: "attached" | "visible" = "visible"): Promise<void> =>
   locator.waitFor({ state, timeout: 15_000 });
@@ -83,8 +82,8 @@ const canWalk = (page: Page, path: string): Promise<boolean> =>
 
 /**
  * Goes to a screen and waits until it answers keys. A window that shows another one goes there as people do, without
- * loading anew: what a screen leaves behind
- * is met here and not only at somebody's desk. The first way of each window, and every reload, loads.
+ * loading anew: what a screen leaves behind is met here and not only at somebody's desk. The first way of each window,
+ * and every reload, loads.
  */
 export const go = async (page: Page, path: string): Promise<void> => {
   if (await canWalk(page, path)) await page.evaluate((to) => window.next?.router?.push(to), path);
@@ -139,10 +138,8 @@ export const dropFile = async (page: Page, file: string, target = "body main"): 
 
 /**
  * On night only the colours are others than on cloth, and all pairs of them are tried without a browser
- * (src/ui/theme/tokens.test.ts).
- * There are no frames in our pages: without the way through a second page, an analysis takes a fifth of the time. What
- * opened over a page that was looked at
- * already is looked at by itself.
+ * (src/ui/theme/tokens.test.ts). There are no frames in our pages: without the way through a second page, an analysis
+ * takes a fifth of the time. What opened over a page that was looked at already is looked at by itself.
  */
 export const noViolations = async (page: Page, where: string, within?: string): Promise<void> => {
   const night = await page.evaluate(() => document.documentElement.dataset.mantineColorScheme === "dark");

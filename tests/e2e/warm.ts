@@ -25,8 +25,8 @@ const nothingLeft = (page: Page): Promise<boolean> =>
 
 /**
  * Takes away what a test left: its other windows, what it listened to, what it put in the way of requests, and what the
- * pages stored. What the browser
- * compiled and fetched stays, and so does the window that is looked through, with the process behind it.
+ * pages stored. What the browser compiled and fetched stays, and so does the window that is looked through, with the
+ * process behind it.
  */
 const tidy = async (profile: BrowserContext, origin: string): Promise<void> => {
   const [first = await profile.newPage(), ...others] = profile.pages();
@@ -63,8 +63,8 @@ const TOLD_LINES = 150;
 
 /**
  * Tests whose windows share one profile a worker. A fresh one knows none of the compiled scripts, and nearly half of
- * each page's loading went by on compiling
- * the same ones again. Each test begins without windows and stored values of others.
+ * each page's loading went by on compiling the same ones again. Each test begins without windows and stored values of
+ * others.
  */
 export const test = cold.extend<object, { readonly profile: BrowserContext }>({
   profile: [

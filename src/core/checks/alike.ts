@@ -109,8 +109,8 @@ const MOST_IN_TURN = 256;
 
 /**
  * Puts all of some alike findings right in one act, each by its first fix. Where the fixes do not stand in each other's
- * way they are done as they are offered; else
- * one after the other, up to 256 of them. `look` says what is wrong with a template.
+ * way they are done as they are offered; else one after the other, up to 256 of them. `look` says what is wrong with a
+ * template.
  */
 export const fixAlike = (look: Look, context: CheckContext, members: readonly Finding[]): FixAll =>
   atOnce(look, context, members) ?? inTurn(look, context, members.slice(0, MOST_IN_TURN));

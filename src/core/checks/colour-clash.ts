@@ -12,8 +12,7 @@ type Matrix = readonly [number, number, number, number, number, number, number, 
 
 /**
  * Colour-vision deficiencies at full severity on linear sRGB: G. Machado, M. Oliveira and L. Fernandes, “A
- * physiologically-based model for simulation
- * of color vision deficiency”, 2009, table for severity 1.0.
+ * physiologically-based model for simulation of color vision deficiency”, 2009, table for severity 1.0.
  */
 const SIGHTS: readonly { readonly name: string; readonly matrix: Matrix | null }[] = [
   { name: "", matrix: null },

@@ -36,8 +36,7 @@ const sameSurroundings = (a: CheckContext, b: CheckContext): boolean =>
 
 /**
  * What the rules have to say of a template, kept beside it from edit to edit: a rule is asked again when something that
- * it reads has changed, and else has said what
- * it says. The same as asking all of them again.
+ * it reads has changed, and else has said what it says. The same as asking all of them again.
  */
 export class Judgement {
   private nameless = new Nameless();

@@ -41,8 +41,7 @@ const onlyRenamed = (was: Named, is: Named): boolean => {
 
 /**
  * Templates as rules look at them: every channel, cue, folder and pass goes by a mark instead of its name, so that a
- * template in which only names were changed is the
- * very same to them. What is said is given its names at the end.
+ * template in which only names were changed is the very same to them. What is said is given its names at the end.
  */
 export class Nameless {
   private readonly numbers = new Map<string, number>();

@@ -18,8 +18,8 @@ type FieldOf<K extends TableName> =
 
 /**
  * What a rule reads of a template: a field of a table, or one of the document. Names of channels, cues, folders and
- * passes are put in when all is said, and are read
- * only by rules that are about names; `channels.said` is what a name gives away of what is played.
+ * passes are put in when all is said, and are read only by rules that are about names; `channels.said` is what a name
+ * gives away of what is played.
  */
 export type Read =
   | { [K in TableName]: `${K}.${FieldOf<K>}` }[TableName]

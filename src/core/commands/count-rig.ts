@@ -105,9 +105,8 @@ const countRunning = (work: Work<Rig>): void => {
 
 /**
  * Counts anew what follows from devices, sockets and ports: what each port rides on, and the number under which the
- * computer knows it: interface by
- * interface as they sit, several serving as one counting on from each other. Linear in the ports of the rig; nothing is
- * done where none of them changed.
+ * computer knows it: interface by interface as they sit, several serving as one counting on from each other. Linear in
+ * the ports of the rig; nothing is done where none of them changed.
  */
 export const countRig = (work: Work<Rig>): void => {
   if (!["devices", "links", "ports"].some((table) => work.touched.has(table))) return;

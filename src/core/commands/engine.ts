@@ -51,9 +51,8 @@ export const runAll = <D extends { readonly id: string }>(
 
 /**
  * Makes the engine of a kind of document from its description. A gesture is done as a whole; then what referred to
- * something that went is mended, what
- * nothing holds goes, and what is left is held to the description: there is no other way into a document. Nothing is
- * thrown and nothing half done.
+ * something that went is mended, what nothing holds goes, and what is left is held to the description: there is no
+ * other way into a document. Nothing is thrown and nothing half done.
  */
 export const engineOf = <D extends { readonly id: string }>(
   description: DocumentDescription,

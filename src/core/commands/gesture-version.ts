@@ -6,9 +6,8 @@ export const GESTURE_VERSION = 6;
 
 /**
  * What gestures of each version can say, as a digest of everything that may be added and set in any kind of document.
- * Where the descriptions say something
- * else than the newest of these, gestures are of another version: raise it, put the new digest beside it, and leave the
- * old ones as they are.
+ * Where the descriptions say something else than the newest of these, gestures are of another version: raise it, put
+ * the new digest beside it, and leave the old ones as they are.
  */
 export const GESTURE_SHAPES: Readonly<Record<number, string>> = {
   6: "bcd8ab1feebcc694",

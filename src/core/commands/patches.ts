@@ -19,8 +19,8 @@ const patchIn = (doc: Mutable, { op, path, value }: Patch): void => {
 
 /**
  * A document as it was after further revisions: their patches one after the other, in the document itself. It asks for
- * no description and no version, so that
- * what an older Wandel kept is put together as it was, and brought up afterwards. Linear in the patches.
+ * no description and no version, so that what an older Wandel kept is put together as it was, and brought up
+ * afterwards. Linear in the patches.
  */
 export const patchAll = (doc: object, sets: readonly (readonly Patch[])[]): void => {
   for (const patches of sets) for (const patch of patches) patchIn(doc as Mutable, patch);

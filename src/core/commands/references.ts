@@ -70,8 +70,7 @@ const NONE: ReadonlySet<string> = new Set();
 
 /**
  * What refers to what, and what stands where: kept beside a document and moved on with each of its edits. Building it
- * is linear in the document,
- * moving it on in what was touched.
+ * is linear in the document, moving it on in what was touched.
  */
 export class Index {
   private readonly referrersOf = new Map<string, Set<string>>();

@@ -92,8 +92,8 @@ const ownPlace = (work: AnyWork, table: string, within: string | null, entry: Lo
 
 /**
  * Gives a place of its own to what came to stand where something else is: a taking back next to what another window put
- * there, or a folder that went
- * and left its contents to the one around it. It goes before what is there. The same in every window and on the server.
+ * there, or a folder that went and left its contents to the one around it. It goes before what is there. The same in
+ * every window and on the server.
  */
 export const settlePlaces = (work: AnyWork): void => {
   for (const [table, ids] of [...work.touched]) {

@@ -267,10 +267,9 @@ const deeper = (work: AnyWork): string | undefined => {
 
 /**
  * Whether what a whole gesture left may stand: what the touched entries refer to is there and of the right kind,
- * nothing refers to what went, and every rule
- * is kept. That each entry fits its schema is seen to by the verbs, one by one. Steps inside a gesture may pass through
- * states that would not stand. Linear in what was touched, but for counts and
- * names that must be there once only.
+ * nothing refers to what went, and every rule is kept. That each entry fits its schema is seen to by the verbs, one by
+ * one. Steps inside a gesture may pass through states that would not stand. Linear in what was touched, but for counts
+ * and names that must be there once only.
  */
 export const stands = (work: AnyWork): Refusal | null => {
   const header = headerFault(work);
@@ -301,9 +300,8 @@ const idsTwice = ({ description, before }: AnyWork): readonly string[] => {
 
 /**
  * What does not hold of a document and must in every revision ever saved, in words; empty when all holds: unique ids,
- * every reference to something of
- * the right kind, one main bus, nothing that lies in itself, no line without a track, no two at one place. Linear in
- * the document.
+ * every reference to something of the right kind, one main bus, nothing that lies in itself, no line without a track,
+ * no two at one place. Linear in the document.
  */
 export const brokenIn =
   (description: DocumentDescription) =>

@@ -32,9 +32,8 @@ const replaced = ({ before, after, path }: Change): readonly [Patch, Patch] => [
 
 /**
  * A document in the middle of a gesture: tables are copied when they are first changed, entries are replaced and never
- * changed, so that whatever was read
- * from it stays what it was. It knows what was touched, and at the end says so as patches there and back, however many
- * steps led there.
+ * changed, so that whatever was read from it stays what it was. It knows what was touched, and at the end says so as
+ * patches there and back, however many steps led there.
  */
 export class Work<D extends { readonly id: string }> {
   private root: Record<string, unknown>;

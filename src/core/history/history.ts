@@ -60,8 +60,7 @@ export const undoingOf = <D extends object>(engine: Engine<D>): Undoing<D> => ({
   },
   /**
    * Takes back the last gesture by its inverse patches, as a command of its own, so that the taking back is saved like
-   * any edit.
-   * When it can't be (another window removed the thing), the entry is dropped and the refusal says why.
+   * any edit. When it can't be (another window removed the thing), the entry is dropped and the refusal says why.
    */
   undo: (doc, history) => {
     const entry = history.past.at(-1);

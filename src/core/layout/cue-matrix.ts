@@ -103,8 +103,7 @@ const folderRows = (doc: Template, folded: ReadonlySet<string>): readonly CueRow
 
 /**
  * The rows of the matrix: tracks by their folders as in the input list, then instruments, returns, buses, talkback and
- * click. What lies in a folded group is not
- * shown, and the group stands for all of it. Linear but for the sorting.
+ * click. What lies in a folded group is not shown, and the group stands for all of it. Linear but for the sorting.
  */
 export const cueRows = (
   doc: Template,

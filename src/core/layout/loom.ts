@@ -16,8 +16,8 @@ export interface Thread {
 const PAIR_SPREAD = 6;
 
 /**
- * The threads from jacks to rows. Heights of jacks by port and of rows by index are given by whoever lays them out;
- * a line whose port or row is not shown has no thread. Linear in rows.
+ * The threads from jacks to rows. Heights of jacks by port and of rows by index are given by whoever lays them out; a
+ * line whose port or row is not shown has no thread. Linear in rows.
  */
 export const loomThreads = (
   rows: readonly Row[],

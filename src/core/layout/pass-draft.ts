@@ -51,8 +51,8 @@ const warpsOf = (doc: Template): readonly Track[] => {
 
 /**
  * The passes as a weaving draft: tracks the warp, passes the weft. What a pass re-patches are lines whose input held
- * another line when it was used last; what goes
- * in for the first time is patched before the evening. Linear in tracks by passes.
+ * another line when it was used last; what goes in for the first time is patched before the evening. Linear in tracks
+ * by passes.
  */
 export const passDraft = (doc: Template): Draft => {
   const tracks = warpsOf(doc);

@@ -41,8 +41,7 @@ const grouped = <T, K>(items: readonly T[], key: (item: T) => K): ReadonlyMap<K,
 
 /**
  * The rows of the input list from top to bottom: tracks outside any folder first, then each folder with what is in it;
- * a folded one shows only itself.
- * `unfold` shows all, as paper does. Linear but for the sorting.
+ * a folded one shows only itself. `unfold` shows all, as paper does. Linear but for the sorting.
  */
 export const layoutRows = (doc: Template, { unfold = false }: { readonly unfold?: boolean } = {}): readonly Row[] => {
   const tracks = grouped(tracksOf(doc), (track) => track.folderId);

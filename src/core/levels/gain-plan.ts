@@ -146,10 +146,9 @@ const round = (value: number): number => Math.round(value * 100) / 100;
 
 /**
  * The gain that a line needs and what comes of it. Source level by kind and distance: dB SPL a metre away, with
- * `−20·log10 r` to the microphone, its sensitivity
- * to dBu; of what comes by cable its dBu. Gain: target + dBu at full scale − source, less where the peak (level + crest
- * − 3.01) would stand too high. Where no gain
- * is planned the wanted one is taken, as far as the preamp reaches; an input without a gain control has a gain of 0 dB.
+ * `−20·log10 r` to the microphone, its sensitivity to dBu; of what comes by cable its dBu. Gain: target + dBu at full
+ * scale − source, less where the peak (level + crest − 3.01) would stand too high. Where no gain is planned the wanted
+ * one is taken, as far as the preamp reaches; an input without a gain control has a gain of 0 dB.
  * @example 2.0 mV/Pa at 114 dB SPL, +18 dBu at full scale, target −18 dBFS: +31.76 dB; +12 dBu into a line input of +20 dBu: −8 dBFS, peaks at +2.99
  */
 export const gainPlanOf = (doc: Pick<Template, "levels">, rig: Rig, of: Source): GainPlan => {

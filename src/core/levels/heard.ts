@@ -8,8 +8,7 @@ import { chainGain } from "./static-gain";
 
 /**
  * How loud it usually is where a processor listens, in dBFS RMS: what its channel brings, through the trim and what
- * stands before it in the chain; of one that is
- * steered the loudest of what steers it. Null where nothing comes there.
+ * stands before it in the chain; of one that is steered the loudest of what steers it. Null where nothing comes there.
  */
 export const heardDb = (doc: Template, { channels, asked }: MixLevels, processor: Processor): number | null => {
   const sides = "listens" in processor && processor.listens === "others" ? sideChainsOf(doc, processor.id) : [];

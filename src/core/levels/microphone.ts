@@ -16,16 +16,14 @@ export const distanceDb = (distanceM: number, fromM = 1): number => -20 * Math.l
 
 /**
  * How far direct sound carries in a room before what the room gives back is as loud, in metres: `0.057·√(V/T)`, V in
- * m³, T the reverberation time in seconds
- * (a source without direction).
+ * m³, T the reverberation time in seconds (a source without direction).
  * @example 198.4 m³ and 0.6 s: 1.0365 m
  */
 export const criticalDistanceM = (volumeM3: number, decayS: number): number => 0.057 * Math.sqrt(volumeM3 / decayS);
 
 /**
  * From how far away a source is heard as loud as it is at a distance: not nearer than it is large, and in a room not
- * farther than its direct sound carries, where
- * what the room gives back is as loud everywhere. All in metres.
+ * farther than its direct sound carries, where what the room gives back is as loud everywhere. All in metres.
  */
 export const heardFromM = (
   distanceM: number,

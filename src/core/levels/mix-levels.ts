@@ -87,15 +87,12 @@ const kept = perTwo((rig: Rig, studio: Studio) => {
 
 /**
  * How loud it is everywhere, on both sides and in both bounds. Contributions of one source (two sides folded, a bus and
- * its own recording, a track beside its
- * parallel) first add in amplitude; then, over sources, *alike* adds amplitudes, *unlike* powers, and peaks add as
- * alike. What a return gives is a source of its own.
- * Sources by the gain plan of their lines; what has none at the target. Trims, chains at the gain they have without
- * acting, faders and control faders, mutes, sends,
- * pans by the template's law; a balance acts before a fold; 5.1 counts as stereo. While recording without what is off
- * then, with the levels that tracks have then,
- * and without what is heard past the computer. One pass in the order of the sound: linear in threads times the sources
- * that each carries.
+ * its own recording, a track beside its parallel) first add in amplitude; then, over sources, *alike* adds amplitudes,
+ * *unlike* powers, and peaks add as alike. What a return gives is a source of its own. Sources by the gain plan of
+ * their lines; what has none at the target. Trims, chains at the gain they have without acting, faders and control
+ * faders, mutes, sends, pans by the template's law; a balance acts before a fold; 5.1 counts as stereo. While recording
+ * without what is off then, with the levels that tracks have then, and without what is heard past the computer. One
+ * pass in the order of the sound: linear in threads times the sources that each carries.
  * @example four sources at −18 into one mono bus: −5.96 alike, −11.98 unlike
  */
 export const mixLevels = (

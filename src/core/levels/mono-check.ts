@@ -33,10 +33,9 @@ const FLOOR = 1e-6;
 
 /**
  * How far what is alike on two sides falls when they are summed to one, in dB: 20·log10( |Σl + Σr| / √2 ÷ √((Σl)² +
- * (Σr)²) ), where a turned polarity makes an
- * amplitude negative. In the middle 0, hard to one side −3.01, equal on both sides 0, equal and of opposite polarity
- * null: nothing is left. What is silent already, or
- * cancels in stereo as well, loses nothing: 0.
+ * (Σr)²) ), where a turned polarity makes an amplitude negative. In the middle 0, hard to one side −3.01, equal on both
+ * sides 0, equal and of opposite polarity null: nothing is left. What is silent already, or cancels in stereo as well,
+ * loses nothing: 0.
  */
 export const monoFallDb = (placed: readonly Placed[]): number | null => {
   const sum = (of: (one: Placed) => number): number => placed.reduce((all, one) => all + of(one), 0);
@@ -132,8 +131,7 @@ const fallen = (
 
 /**
  * What of the main mix falls out in mono, most of it first: by pan, balance and polarity of each track, and of each two
- * that take one source. What lies between a
- * track and the main bus is taken as straight.
+ * that take one source. What lies between a track and the main bus is taken as straight.
  */
 export const monoOfMain = (doc: Template): readonly Fallen[] => {
   const reaches = upFrom(graphOf(doc), MAIN_ID).channels;

@@ -366,8 +366,7 @@ const cued = perDocument((rig: Rig) => {
 
 /**
  * What a channel gives to a cue, in one way or two: past the computer through the interface's own mixer, as it comes
- * in; and through the computer, before the
- * fader or after it, while recording with the level that it has then. Nothing of what is off, at −∞ or parked. The very
- * same for as long as nothing bears on it that changes.
+ * in; and through the computer, before the fader or after it, while recording with the level that it has then. Nothing
+ * of what is off, at −∞ or parked. The very same for as long as nothing bears on it that changes.
  */
 export const intoCue = (doc: Template, rig: Rig, level: CueLevel): readonly Leaves[] => cued(rig)(doc, level);

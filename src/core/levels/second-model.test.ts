@@ -11,8 +11,7 @@ import type { Sides } from "./sides";
 
 /**
  * The same once more, written from the calculations and sharing nothing with the core: documents are read as plain
- * JSON, every way of every source is walked by
- * itself, and what comes of it is added up at its end.
+ * JSON, every way of every source is walked by itself, and what comes of it is added up at its end.
  */
 // biome-ignore lint/suspicious/noExplicitAny: read as what it is stored as, not as what the core calls it
 type Json = any;

@@ -32,8 +32,8 @@ const walked = (
 
 /**
  * Everything that the sound of some channels comes to, themselves included: along threads that let something through.
- * What is off, at −∞, muted, parked, or while
- * recording not heard through the computer, leads nowhere. Linear in what is reached.
+ * What is off, at −∞, muted, parked, or while recording not heard through the computer, leads nowhere. Linear in what
+ * is reached.
  */
 export const soundsIn = (doc: Template, from: readonly ChannelId[], asked: Asked): ReadonlySet<ChannelId> =>
   walked(doc, from, { asked, up: false });

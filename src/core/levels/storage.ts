@@ -118,8 +118,8 @@ const atOnce = (doc: Pick<Template, "channels" | "format">, tracks: readonly Tra
 
 /**
  * What an evening puts on the disk: bytes a second of all that record at once, an hour, so many hours with so many
- * takes, the passes; how long a take can be by the
- * file type of takes (a plain WAV ends at 4,294,967,295 bytes), by track, and how much fits on what is free.
+ * takes, the passes; how long a take can be by the file type of takes (a plain WAV ends at 4,294,967,295 bytes), by
+ * track, and how much fits on what is free.
  * @example 24 mono tracks at 48 kHz and 24 bit: 12.4416 GB an hour
  */
 export const storageOf = (doc: Pick<Template, "channels" | "format" | "disk" | "passes">): Storage => {

@@ -40,8 +40,7 @@ const FIGURES = 6;
 
 /**
  * What a channel holds of every source that comes to it, apart from one another: contributions of one source add in
- * amplitude wherever they meet, and only then
- * powers are added over sources. Six figures a source, in one array.
+ * amplitude wherever they meet, and only then powers are added over sources. Six figures a source, in one array.
  */
 export interface Strands {
   readonly sources: Int32Array;

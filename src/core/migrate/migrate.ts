@@ -18,8 +18,8 @@ const isLoose = (value: unknown): value is Loose =>
   typeof value === "object" && value !== null && !Array.isArray(value);
 
 /**
- * Brings a stored or imported document of any version to the present one and checks it against the schema.
- * Answers, never throws: a document from a newer Wandel, or something of another kind, is told with its place.
+ * Brings a stored or imported document of any version to the present one and checks it against the schema. Answers,
+ * never throws: a document from a newer Wandel, or something of another kind, is told with its place.
  */
 export const migrationOf =
   <D>({ what, newest, steps, faults }: Kind) =>

@@ -16,8 +16,7 @@ const timing = ({ deviceId, adcMs, dacMs, marginInSamples, marginOutSamples, buf
 
 /**
  * Version 1 knew only what an input list needs: no clock, headphones, loops, mixer, MIDI and processors, and delays by
- * one figure for all rates.
- * The first interface leads; an expander follows through the link that carries it.
+ * one figure for all rates. The first interface leads; an expander follows through the link that carries it.
  */
 export const rigOneToTwo = (doc: Loose): Loose => {
   const links = Object.values(tableOf(doc.links));

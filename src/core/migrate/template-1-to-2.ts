@@ -14,8 +14,7 @@ const channel = (entry: Loose): Loose => {
 
 /**
  * Version 1 kept the lines of a track as a list (`lineIds`), which did not say left or right, could not say how tracks
- * share a line,
- * and knew no input that the rig lacks (`wanted`) and no position of the microphone.
+ * share a line, and knew no input that the rig lacks (`wanted`) and no position of the microphone.
  */
 export const oneToTwo = (doc: Loose): Loose => ({
   ...doc,

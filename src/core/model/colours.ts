@@ -106,8 +106,8 @@ export const linearToOklab = ([r, g, b]: Triple): Triple => {
 const toOklab = (hex: string): Triple => linearToOklab(toLinear(hex));
 
 /**
- * The dye nearest to a colour: smallest Euclidean distance in OKLab to a dye as it looks on cloth.
- * `hex` is `#rrggbb`; answers the distance as well (0 for the dye itself, about 1 from black to white).
+ * The dye nearest to a colour: smallest Euclidean distance in OKLab to a dye as it looks on cloth. `hex` is `#rrggbb`;
+ * answers the distance as well (0 for the dye itself, about 1 from black to white).
  * @example nearestDye("#ff0000").dye // "madder"
  */
 export const nearestColour = (hex: string): { readonly colour: ColourName; readonly distance: number } => {

@@ -143,9 +143,8 @@ const BY_KEYWORD: readonly (readonly [readonly string[], (schema: Schema) => Fit
 
 /**
  * A JSON Schema (draft 2020-12, as far as our descriptions use it) as one function: read once, where a validator that
- * interprets reads it again for
- * every value. It only tells whether a value fits; why not is for the validator to say. Throws for a keyword that it
- * does not know.
+ * interprets reads it again for every value. It only tells whether a value fits; why not is for the validator to say.
+ * Throws for a keyword that it does not know.
  */
 export const compileSchema = (schema: Schema): Fits => {
   const strange = Object.keys(schema).find((keyword) => !KNOWN.includes(keyword));

@@ -296,8 +296,7 @@ export const plain = (text: string): string =>
 
 /**
  * The family a source most likely belongs to, by the longest word of ours that begins a word of its name; null when
- * none does.
- * Short words (up to four letters) must stand alone, or "Alt" would claim "Altered".
+ * none does. Short words (up to four letters) must stand alone, or "Alt" would claim "Altered".
  * @example guessFamily("Double bass DI") // "low-strings"
  */
 export const guessFamily = perText((name: string): Family | null => {
@@ -320,8 +319,7 @@ interface FamilyLevels {
 
 /**
  * How loud each family plays out a metre away (dB SPL), how far its microphone usually stands (m) and how far its peaks
- * stand above its RMS level (dB): usual
- * figures to begin with, which the engineer sets for the studio or for a line.
+ * stand above its RMS level (dB): usual figures to begin with, which the engineer sets for the studio or for a line.
  */
 export const FAMILY_LEVELS: { readonly [F in Family]: FamilyLevels } = {
   percussion: { loudnessDb: 100, distanceM: 0.3, crestDb: 20 },

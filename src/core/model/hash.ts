@@ -86,10 +86,8 @@ const tableSum = (table: string, of: TableDescription, entries: Readonly<Record<
 
 /**
  * A hash of a document, 32 hexadecimal digits: that of its own fields, their count of entries and the exclusive-or of
- * those of all entries, each with its table.
- * Equal documents have equal hashes, whatever the order in which entries and fields were put; after an edit only what
- * it touched is worked out again.
- * The first time it is linear in the document.
+ * those of all entries, each with its table. Equal documents have equal hashes, whatever the order in which entries and
+ * fields were put; after an edit only what it touched is worked out again. The first time it is linear in the document.
  * @example hashOf(TEMPLATE, a) === hashOf(TEMPLATE, structuredClone(a)) // true
  */
 export const hashOf = ({ header, tables }: Pick<DocumentDescription, "header" | "tables">, doc: object): string => {

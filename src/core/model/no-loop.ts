@@ -97,9 +97,8 @@ const inWords = (doc: TouchedDocument, loop: readonly Step[]): string => {
 
 /**
  * Refuses a way of the sound that comes back to where it was: outputs and sends from channel to channel. Looks only
- * from the channels that lead elsewhere than
- * before, since a loop that is new goes through one of them; depth first, each channel once, so linear in what can be
- * reached. Answers the whole loop in words.
+ * from the channels that lead elsewhere than before, since a loop that is new goes through one of them; depth first,
+ * each channel once, so linear in what can be reached. Answers the whole loop in words.
  */
 export const noLoop: DocumentRule = (doc) => {
   const done = new Set<string>();

@@ -6,8 +6,8 @@ export const isKeptFor = (doc: object): boolean => keptFor.has(doc);
 
 /**
  * Keeps what a pure function says of a document for as long as that very document lives. Documents are immutable, so
- * the answer stays true. The one asked for
- * last is at hand without a look into the keeping: whoever goes through a document asks for the same again and again.
+ * the answer stays true. The one asked for last is at hand without a look into the keeping: whoever goes through a
+ * document asks for the same again and again.
  */
 export const perDocument = <D extends object, T>(compute: (doc: D) => T): ((doc: D) => T) => {
   const kept = new WeakMap<D, { readonly value: T }>();
@@ -33,8 +33,8 @@ export const perTwo = <A extends object, B extends object, T>(compute: (a: A, b:
 
 /**
  * Keeps what is said of a document as perDocument does, and has it made from what was said last: `compute` is given
- * that, whichever document it was of, and takes
- * over what still holds. What comes of it must be the same as from nothing.
+ * that, whichever document it was of, and takes over what still holds. What comes of it must be the same as from
+ * nothing.
  */
 export const stepping = <D extends object, T>(compute: (doc: D, before: T | null) => T): ((doc: D) => T) => {
   let before: { readonly value: T } | null = null;

@@ -130,10 +130,9 @@ const rigInputsByWord = perDocument((rig: Rig): ReadonlyMap<string, RigInput> =>
 
 /**
  * The input that a word of a list means: its label ("E5"), or the running number the computer knows it by ("21"). Null
- * when the rig has none.
- * A label goes before a running number, then the name of the device or its first word ("Brindle Eight 5", "Brindle 5"
- * when it is the first so called), and an outside
- * preamp stands for the input that it is wired to ("T2", "Thistle 2").
+ * when the rig has none. A label goes before a running number, then the name of the device or its first word ("Brindle
+ * Eight 5", "Brindle 5" when it is the first so called), and an outside preamp stands for the input that it is wired to
+ * ("T2", "Thistle 2").
  */
 export const findRigInput = (rig: Rig, word: string): RigInput | null => {
   const text = word.trim().toLowerCase().replace(/\s+/g, "");

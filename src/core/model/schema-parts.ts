@@ -105,8 +105,7 @@ const withoutWhatFits = (
 
 /**
  * Where values depart from a schema: deepest places first, as JSON pointers. Empty when they fit. The validator, which
- * interprets the schema for every value,
- * is asked only of the first of the entries that don't fit.
+ * interprets the schema for every value, is asked only of the first of the entries that don't fit.
  */
 export const faultsOf = (schema: object): ((value: unknown) => readonly Fault[]) => {
   const fits = compileSchema(schema as Loose);

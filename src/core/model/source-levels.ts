@@ -33,8 +33,8 @@ interface Kind extends SourceLevels {
 
 /**
  * Kinds of sources that are far from what their family is: an amplifier is loud close by, a choir is meant as a whole
- * three metres away, a pair stands above the
- * drums, a microphone lies inside the bass drum. The first that fits counts. Usual figures of the trade, to begin with.
+ * three metres away, a pair stands above the drums, a microphone lies inside the bass drum. The first that fits counts.
+ * Usual figures of the trade, to begin with.
  */
 const KINDS: readonly Kind[] = [
   {

@@ -62,8 +62,7 @@ const FEW = 16;
 
 /**
  * Keeps what is made of a table for as long as the very table lives, and makes that of the next one from that of the
- * last where `step` can: it is given what
- * was and what is under each id that differs, and answers null when it can't.
+ * last where `step` can: it is given what was and what is under each id that differs, and answers null when it can't.
  */
 export const stepwise = <T, R>(
   make: (table: Readonly<Record<string, T>>) => R,

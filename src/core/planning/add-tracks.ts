@@ -68,8 +68,7 @@ const MOST_PARTS = 6;
 
 /**
  * What was typed: "8 mono from 3", "8 x mono from input 3", "2 stereo from E5", "4", "stereo"; behind commas how they
- * begin: "at −6", "after the chain", "direct". Null
- * when it can't be read.
+ * begin: "at −6", "after the chain", "direct". Null when it can't be read.
  * @example readAddPhrase("11 mono from 3, at -6") // {count: 11, layout: "mono", from: "3", begin: {faderDb: -6}}
  */
 export const readAddPhrase = (text: string): AddPhrase | null => {

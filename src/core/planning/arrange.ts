@@ -120,8 +120,8 @@ export const stepFolder = (doc: Template, folderId: FolderId, step: 1 | -1): Edi
 
 /**
  * Plugs a track into an input by hand. A stereo one takes the two neighbours, left on the first of them, whichever was
- * pointed at. Whoever was there takes the input that this one leaves, so that nothing is doubled;
- * when it leaves none, they are taken off and told by the checks.
+ * pointed at. Whoever was there takes the input that this one leaves, so that nothing is doubled; when it leaves none,
+ * they are taken off and told by the checks.
  */
 export const plugInto = (
   doc: Template,

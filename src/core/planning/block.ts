@@ -362,8 +362,8 @@ const freshTrack = (
 
 /**
  * Lays a block from the clipboard over the grid: onto `trackIds` as they stand, into `columns` as they stand. Rows
- * beyond the last track become new tracks.
- * A single cell goes into every row of the block. Inputs the rig lacks are kept as asked for.
+ * beyond the last track become new tracks. A single cell goes into every row of the block. Inputs the rig lacks are
+ * kept as asked for.
  */
 export const pasteBlock = (doc: Template, rig: Rig, paste: Paste): BlockPlan => {
   const { cells, trackIds, columns, folderId, ids, studio } = paste;

@@ -59,8 +59,8 @@ const closure = (work: Work<{ readonly id: string }>, { table, ids }: Root): Rea
 
 /**
  * Copies of entries with all that hangs on them, under new ids: what the descriptions say belongs to them, and what
- * belongs to that. What they refer to beside
- * themselves stays what it is. Plain entries: whoever adds them says where they come, and what else becomes of them.
+ * belongs to that. What they refer to beside themselves stays what it is. Plain entries: whoever adds them says where
+ * they come, and what else becomes of them.
  * @example copiesOf(TEMPLATE, doc, { table: "channels", ids: [track] }, ids) // the track, its sends, its processors with their bands and side-chains, its levels in cues
  */
 export const copiesOf = (

@@ -35,8 +35,7 @@ export const colourByFamily = (
 
 /**
  * Gives tracks that are called anew the dye and icon of the family that the name tells. What was chosen by hand stays,
- * and so does the dye of a folder; what the name
- * before gave goes with it.
+ * and so does the dye of a folder; what the name before gave goes with it.
  */
 export const dyedByName = (
   doc: Template,

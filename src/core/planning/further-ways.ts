@@ -88,8 +88,7 @@ export const threeBands = (lowerHz: number, upperHz: number): readonly (readonly
 
 /**
  * Splits a channel in two bands (the low one up to a frequency, the high one from another) or in three, each a bus of
- * its own, all into where the channel went and in
- * its dye. Three bands add up flat by the all-pass in the lowest.
+ * its own, all into where the channel went and in its dye. Three bands add up flat by the all-pass in the lowest.
  */
 export const splitInBands = (doc: Template, { channelId, lowText, highText, upperText = "", ids }: Bands): Planned => {
   const channel = doc.channels[channelId];

@@ -94,9 +94,8 @@ const missingInCues = (
 
 /**
  * Direct with effects from the computer, for many tracks in one act: monitored direct, silent after the fader while
- * recording, sends to returns before the fader so
- * that the effect is still fed, and in the cue of who plays it the direct sound and the returns. Tracks that the
- * interface can't bring there are left out and named.
+ * recording, sends to returns before the fader so that the effect is still fed, and in the cue of who plays it the
+ * direct sound and the returns. Tracks that the interface can't bring there are left out and named.
  */
 export const directWithEffects = (
   doc: Template,

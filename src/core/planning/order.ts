@@ -87,8 +87,7 @@ const takeRigInputs = (
 
 /**
  * Deals the inputs that are in use out again in the order of the rows: each track takes the first of them that suits
- * it.
- * Refused when a track would be left without one, as then the order can't be had on these inputs.
+ * it. Refused when a track would be left without one, as then the order can't be had on these inputs.
  */
 export const inputsInRowOrder = (doc: Template, rig: Rig, order: readonly ChannelId[]): Planned => {
   const tracks = order.flatMap((id) => tracksOf(doc).find((track) => track.id === id) ?? []);

@@ -57,10 +57,9 @@ const nameOf = (doc: Template, tracks: readonly Track[]): string => {
 
 /**
  * The order of passes for tracks and so many inputs: each track goes into the first pass that it suits, in the order of
- * the input list, so that there are as few as
- * the fullest line and input ask for. Tracks that take one line by turns go into passes of their own, lines in one
- * input as well. While a pass runs, what comes in
- * later ones is parked. Linear in tracks by passes.
+ * the input list, so that there are as few as the fullest line and input ask for. Tracks that take one line by turns go
+ * into passes of their own, lines in one input as well. While a pass runs, what comes in later ones is parked. Linear
+ * in tracks by passes.
  */
 export const planPasses = (doc: Template, { trackIds, inputs, takeMinutes, takes, anew, ids }: PlanPasses): Planned => {
   const wanted = new Set<string>(trackIds);

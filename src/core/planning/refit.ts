@@ -64,9 +64,8 @@ export const cuesOn = (
 
 /**
  * The command that fits a template to another rig: a line keeps its port where the other rig has the very same one,
- * else goes to the input
- * of the same label, else keeps only what it asked for; cues take the headphones there are. What is left over is for
- * the checks to tell.
+ * else goes to the input of the same label, else keeps only what it asked for; cues take the headphones there are. What
+ * is left over is for the checks to tell.
  */
 export const fitTo = (
   doc: Pick<Template, "lines" | "cues">,

@@ -72,9 +72,8 @@ export const commonName = (names: readonly string[]): string => {
 
 /**
  * Blends several lines to one track: each through its own channel at its own balance, held together by a gang, into a
- * bus that is recorded on a new track. The
- * new track goes on to where the first of them went; the bus itself goes nowhere, as what it sums is heard through that
- * track.
+ * bus that is recorded on a new track. The new track goes on to where the first of them went; the bus itself goes
+ * nowhere, as what it sums is heard through that track.
  */
 export const blend = (doc: Template, { channelIds, name, balance, ids }: Blend): Planned => {
   const sources = inListOrder(doc, channelIds);
@@ -230,9 +229,8 @@ export const duckerOf = (doc: Template, id: ChannelId): ProcessorOf<"compressor"
 
 /**
  * Ducks channels under others by some dB, in one act: on each a compressor that listens to the others, with the
- * threshold at which it takes the depth off when
- * they are at their usual level (−24 dBFS), and no more than that when they are louder. What ducks there already is set
- * anew.
+ * threshold at which it takes the depth off when they are at their usual level (−24 dBFS), and no more than that when
+ * they are louder. What ducks there already is set anew.
  */
 export const duck = (doc: Template, { channelIds, underIds, depthText, ids }: Duck): Planned => {
   const targets = passing(doc, channelIds).filter((id) => !underIds.includes(id));

@@ -361,8 +361,7 @@ const writerOf = (id: CellColumn): Writer => {
 
 /**
  * What typing a text into a cell of one or several rows does. Several rows get the same value, but names are numbered
- * and inputs ascend from the one typed.
- * Text that can't be understood is answered with what to type.
+ * and inputs ascend from the one typed. Text that can't be understood is answered with what to type.
  */
 export const writeCell = (doc: Template, rig: Rig, edit: Typed & { readonly column: CellColumn }): Planned =>
   writerOf(edit.column)(doc, rig, edit);

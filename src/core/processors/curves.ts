@@ -49,9 +49,8 @@ const SHAPES: {
 
 /**
  * The small picture of what a processor does, from its settings: the response of what filters (20 Hz to 20 kHz), the
- * static curve of what depends on the
- * level (from −60 dBFS), and a shape for the rest; each with its wet share. Points within the unit square, never along
- * its edge.
+ * static curve of what depends on the level (from −60 dBFS), and a shape for the rest; each with its wet share. Points
+ * within the unit square, never along its edge.
  */
 export const miniature = (
   processor: Processor,

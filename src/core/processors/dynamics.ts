@@ -5,8 +5,8 @@ type Compressor = Pick<ProcessorOf<"compressor">, "thresholdDb" | "ratio" | "kne
 
 /**
  * The static curve of a compressor, level in to level out in dB, without make-up gain. Threshold T, ratio R, knee W:
- * below `x < T − W/2` unchanged; within the
- * knee `x + (1/R − 1)(x − T + W/2)²/(2W)`; above `T + (x − T)/R` (D. Giannoulis, M. Massberg, J. D. Reiss, 2012).
+ * below `x < T − W/2` unchanged; within the knee `x + (1/R − 1)(x − T + W/2)²/(2W)`; above `T + (x − T)/R` (D.
+ * Giannoulis, M. Massberg, J. D. Reiss, 2012).
  * @example compressed({ thresholdDb: -20, ratio: 2.5, kneeDb: 6 }, -18) // −19.25
  */
 export const compressed = ({ thresholdDb, ratio, kneeDb }: Compressor, x: number): number => {
@@ -51,8 +51,8 @@ export const thresholdFor = ({
 
 /**
  * The threshold at which a compressor takes a wanted reduction off at a level: above the knee `x − g·R/(R − 1)`, within
- * it by the curve turned round. In dB, g and W
- * not below 0. Null where no threshold does: a ratio of 1 takes nothing off.
+ * it by the curve turned round. In dB, g and W not below 0. Null where no threshold does: a ratio of 1 takes nothing
+ * off.
  * @example thresholdForReduction({ reductionDb: 3, ratio: 2.5, kneeDb: 6, levelDb: -24 }) // −29
  */
 export const thresholdForReduction = ({

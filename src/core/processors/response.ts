@@ -22,9 +22,8 @@ const BUTTERWORTH: Readonly<Record<SlopeDb, { readonly first: boolean; readonly 
 
 /**
  * The sections of a high-pass or low-pass: Butterworth of 6 to 24 dB an octave, −3.01 dB at its frequency; as one half
- * of a crossover Linkwitz-Riley of the
- * fourth order (S. Linkwitz, 1976), which is two Butterworth sections of the second order in a row, −6.02 dB at its
- * frequency.
+ * of a crossover Linkwitz-Riley of the fourth order (S. Linkwitz, 1976), which is two Butterworth sections of the
+ * second order in a row, −6.02 dB at its frequency.
  */
 export const filterSections = (
   { pass, frequencyHz, slopeDb, crossover }: Filtered,
@@ -146,9 +145,8 @@ export const branchesCurve = (
 
 /**
  * What the bands of a split add up to, in dB: the complex sum of their filters, x in Hz. Halves of one crossover at one
- * frequency sum to 0 dB; further apart
- * they leave a hole, and over one another a bump. Three filters side by side do not sum flat; as a tree with the upper
- * crossing's all-pass in the low band they do.
+ * frequency sum to 0 dB; further apart they leave a hole, and over one another a bump. Three filters side by side do
+ * not sum flat; as a tree with the upper crossing's all-pass in the low band they do.
  * @example low-pass 250 Hz and high-pass 350 Hz, both crossovers: −4.40 dB at 300 Hz
  */
 export const summedAt = (bands: readonly (readonly Half[])[], frequencyHz: number, rateHz: number): number =>

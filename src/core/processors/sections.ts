@@ -63,9 +63,8 @@ const HIGHEST = 0.498;
 
 /**
  * The second-order section of a shape at a sample rate, by the audio-EQ formulas of R. Bristow-Johnson (now a W3C
- * note): ω = 2π·f/fs, α = sin ω / (2Q),
- * A = 10^(dB/40); shelves take Q. Frequencies in Hz, gain in dB, Q above 0. A frequency beyond half the rate is taken
- * just below it.
+ * note): ω = 2π·f/fs, α = sin ω / (2Q), A = 10^(dB/40); shelves take Q. Frequencies in Hz, gain in dB, Q above 0. A
+ * frequency beyond half the rate is taken just below it.
  * @example sectionOf({ shape: "high-pass", frequencyHz: 80, gainDb: 0, q: Math.SQRT1_2 }, 48000) // −3.010 dB at 80 Hz
  */
 export const sectionOf = ({ shape, frequencyHz, gainDb, q }: Design, rateHz: number): Section => {
@@ -76,8 +75,8 @@ export const sectionOf = ({ shape, frequencyHz, gainDb, q }: Design, rateHz: num
 
 /**
  * The all-pass that a crossing of the fourth order comes to (the sum of both its halves): of the second order with a Q
- * of 0.7071, by the same formulas. It lets
- * every frequency through as loud as it came, and turns its phase as the crossing does.
+ * of 0.7071, by the same formulas. It lets every frequency through as loud as it came, and turns its phase as the
+ * crossing does.
  */
 export const allPass = (frequencyHz: number, rateHz: number): Section => {
   const omega = 2 * Math.PI * Math.min(frequencyHz / rateHz, HIGHEST);

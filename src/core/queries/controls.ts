@@ -14,9 +14,8 @@ export interface Controlled {
 
 /**
  * What control faders do to a channel: the sum of the dB of all that it rides on, each counted once however many ways
- * lead to it, and whether one of them mutes.
- * −∞ anywhere is −∞. Control faders ride on one another without a circle and not deep, so this is linear in those
- * above.
+ * lead to it, and whether one of them mutes. −∞ anywhere is −∞. Control faders ride on one another without a circle and
+ * not deep, so this is linear in those above.
  */
 export const controlledBy = (doc: Pick<Template, "controls">, channel: Channel): Controlled => {
   const found = new Map<ControlId, Control>();

@@ -21,8 +21,8 @@ const byName = (doc: Seen, { people }: Pick<Cue, "people">): readonly Line[] => 
 
 /**
  * The lines on which the guest at the far end of a cue comes in. By who hears the cue, and then by the input: what else
- * comes in there is the same voice. A name that
- * is on no line tells nothing: then all that comes in from afar and is no other guest's.
+ * comes in there is the same voice. A name that is on no line tells nothing: then all that comes in from afar and is no
+ * other guest's.
  */
 export const farLinesOf = (doc: Seen, rig: Rig, cue: Cue): readonly Line[] => {
   const afar = fromAfar(doc, rig);

@@ -4,8 +4,7 @@ const HALF_PAIRS = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc
 
 /**
  * Text that every part can keep, show and write to a file: without control characters, but for tabs and line breaks,
- * and with half of a surrogate
- * pair (Unicode 15, 3.8) replaced by U+FFFD. The database refuses both.
+ * and with half of a surrogate pair (Unicode 15, 3.8) replaced by U+FFFD. The database refuses both.
  * @example plainText("Sna\u0000re") // "Snare"
  */
 export const plainText = (text: string): string => text.replace(CONTROLS, "").replace(HALF_PAIRS, "\ufffd");

@@ -55,9 +55,8 @@ const kept = new WeakMap<object, Order>();
 
 /**
  * The order in which the sound is worked on: each channel after all that feed or steer it, by taking away what nothing
- * feeds any more (A. B. Kahn, 1962). Linear in
- * channels and threads, and kept for as long as nothing leads elsewhere. A document has no loop; should there be one
- * all the same, what is in it and behind it is left out.
+ * feeds any more (A. B. Kahn, 1962). Linear in channels and threads, and kept for as long as nothing leads elsewhere. A
+ * document has no loop; should there be one all the same, what is in it and behind it is left out.
  */
 export const orderOf = (graph: Graph): Order => {
   const known = kept.get(graph.threads) ?? sorted(graph);

@@ -52,8 +52,7 @@ const writeOut = (graph: Graph, { from, to, leading }: Ends): readonly (readonly
 
 /**
  * Every way of the sound from one channel to another: counted in a time linear in the graph, and as many as MOST_PATHS
- * written out. From a channel to itself
- * there is one, without a step.
+ * written out. From a channel to itself there is one, without a step.
  */
 export const pathsBetween = (graph: Graph, from: ChannelId, to: ChannelId): Paths => {
   if (from === to) return { paths: [[]], count: 1 };

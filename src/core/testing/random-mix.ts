@@ -100,9 +100,8 @@ const lineOf = (chance: Chance, at: number, ports: readonly PortId[]) =>
 
 /**
  * A routing by chance in which everything stands that levels and delays hang on: sends that are off, parked channels,
- * splits, wet shares, uses, folds, balances, hardware
- * inserts, levels while recording, cues before and after the fader. Sums are numbered and lead to later ones only, so
- * that no loop can come of it.
+ * splits, wet shares, uses, folds, balances, hardware inserts, levels while recording, cues before and after the fader.
+ * Sums are numbered and lead to later ones only, so that no loop can come of it.
  */
 export const randomMix = (chance: Chance): Template => {
   const empty = emptyTemplate({

@@ -4,8 +4,8 @@ const TABLES = new Set(Object.keys(TEMPLATE.tables));
 
 /**
  * A template that writes down what is read of it: fields of entries as `table.field`, that a table was gone through as
- * `table.id`, and fields of the document by
- * their name. Only for tests: it is slow, and never the same object as another.
+ * `table.id`, and fields of the document by their name. Only for tests: it is slow, and never the same object as
+ * another.
  */
 export const watched = (doc: Template): { readonly doc: Template; readonly reads: ReadonlySet<string> } => {
   const reads = new Set<string>();

@@ -108,11 +108,10 @@ const parkedIn = perDocument((channels: Template["channels"]): string =>
 
 /**
  * When the sound arrives at each channel while recording, with compensation: where ways meet, each is held back to the
- * longest, so a channel is reached at the
- * maximum over its inputs of (when they are reached + what their chain takes). Outputs, what is recorded, sends and
- * side-chains count; what is parked does not.
- * With a rig hardware inserts count a whole round trip by the converters of their own ports. In samples; one pass along
- * the order of the sound, linear in channels and threads.
+ * longest, so a channel is reached at the maximum over its inputs of (when they are reached + what their chain takes).
+ * Outputs, what is recorded, sends and side-chains count; what is parked does not. With a rig hardware inserts count a
+ * whole round trip by the converters of their own ports. In samples; one pass along the order of the sound, linear in
+ * channels and threads.
  * @example a track with 48 samples of chain and one without, into one bus: the bus is reached after 48
  */
 export const arrivalsOf = (doc: Timed, rig?: Rig): Arrivals => {

@@ -123,13 +123,11 @@ const solved = (burdens: readonly Burden[]): FewestOff => {
 
 /**
  * The smallest set of processors to switch off so that every path becomes shorter by what it must; one that is shared
- * by several paths counts once. A covering
- * problem, solved exactly by iterative deepening: for each path the fewest it takes by itself bounds from below, and
- * one processor of the path that needs most is
- * decided at each step. Dropping the longest first would not be minimal. Where not even all are enough, all that could
- * be off are named and `meets` is false.
- * Exponential in the worst case, so given up after 400,000 steps with `proven` false; what is heard by real performers
- * takes a few hundred.
+ * by several paths counts once. A covering problem, solved exactly by iterative deepening: for each path the fewest it
+ * takes by itself bounds from below, and one processor of the path that needs most is decided at each step. Dropping
+ * the longest first would not be minimal. Where not even all are enough, all that could be off are named and `meets` is
+ * false. Exponential in the worst case, so given up after 400,000 steps with `proven` false; what is heard by real
+ * performers takes a few hundred.
  * @example paths A = {x 60, s 50} and B = {y 60, s 50}, 50 over each: only s
  */
 export const fewestOff = (burdens: readonly Burden[]): FewestOff => {

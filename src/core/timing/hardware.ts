@@ -40,8 +40,7 @@ export const bufferedSamples = (at: Hardware): number =>
 
 /**
  * How late a sound comes out that went in through the computer, in ms: `samples = buffersIn·N + buffersOut·N + marginIn
- * + marginOut + chain`,
- * `ms = 1000·samples/fs + adcMs + dacMs`.
+ * + marginOut + chain`, `ms = 1000·samples/fs + adcMs + dacMs`.
  * @example 48 kHz, N 64, one buffer each way, margins 24/24, ADC 0.35, DAC 0.45 ms, no chain: 4.4667
  */
 export const roundTripMs = (at: Hardware, chainSamples = 0): number =>
@@ -100,9 +99,8 @@ const modelled = (
 
 /**
  * By how many samples a measured loop-back differs from the model at the rate and buffer at which it was measured:
- * `(measured − modelled)·fs/1000`, rounded.
- * Taken for what the driver does not tell, which is a number of samples, and so added at every rate and buffer.
- * Negative where the model said too much.
+ * `(measured − modelled)·fs/1000`, rounded. Taken for what the driver does not tell, which is a number of samples, and
+ * so added at every rate and buffer. Negative where the model said too much.
  */
 export const correctionOf = (rig: Rig): number => {
   const measured = driving(rig)?.measured;
@@ -136,9 +134,8 @@ export interface DirectWay {
 
 /**
  * The way of an input to an output through the mixer of an interface; null where none can bring it there. The delay
- * that a mixer states is the whole way from
- * socket to socket with its own converters; of an input of another device that one's converter counts in place of its
- * own.
+ * that a mixer states is the whole way from socket to socket with its own converters; of an input of another device
+ * that one's converter counts in place of its own.
  * @example an interface that states 0.9 ms with ADC 0.30 and DAC 0.32: 0.30 + 0.28 + 0.32
  */
 export const directWay = (

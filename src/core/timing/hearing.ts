@@ -263,9 +263,8 @@ const heard = perTwo((rig: Rig, studio: Studio) =>
 
 /**
  * What each performer hears of themself and how late: every way of their own sound into the cues they hear, with its
- * parts, its delay against their target, and
- * the processors that make it late. A way that somebody hears themself on is not held back by compensation; how far
- * that puts it before the rest is told.
+ * parts, its delay against their target, and the processors that make it late. A way that somebody hears themself on is
+ * not held back by compensation; how far that puts it before the rest is told.
  * @example a voice through the computer at 48 kHz, N 64, with 48 samples of chain: 5.4667 ms with the converters of the worked template
  */
 export const hearingOf = (doc: Template, rig: Rig, studio: Studio): Hearing => heard(rig, studio)(doc);
@@ -343,7 +342,7 @@ const twiceOfAll = perDocument((tracks: readonly HeardTrack[]): readonly HeardTw
 
 /**
  * Who hears themself twice: in one cue, the same line dry by two ways at different times at one ear, each as loud there
- * as its chains, faders, levels and pans make
- * it. Of several copies the two with the deepest notches; copies on different ears make none.
+ * as its chains, faders, levels and pans make it. Of several copies the two with the deepest notches; copies on
+ * different ears make none.
  */
 export const heardTwice = ({ tracks }: Pick<Hearing, "tracks">): readonly HeardTwice[] => twiceOfAll(tracks);

@@ -70,9 +70,8 @@ const total = (by: ReadonlyMap<string, number>, off: ReadonlySet<string> = new S
 
 /**
  * The fewest off so that all ways are on time by every branch of their splits. A way stands for one route, the longest;
- * where another is too long once those are off,
- * it joins the burdens and they are solved again, until none does. What is the least for some of the routes and does
- * for all of them is the least for all.
+ * where another is too long once those are off, it joins the burdens and they are solved again, until none does. What
+ * is the least for some of the routes and does for all of them is the least for all.
  */
 const offFor = (
   doc: Template,
@@ -108,8 +107,8 @@ const onTimeAt = (timer: Timer, { way, targetMs }: Dry, bare: boolean): boolean 
 
 /**
  * What must be off while recording so that everybody's dry ways meet their targets: the fewest processors, one that
- * several share counted once; and which buffers
- * would do as it is or with all of them off. With none that would do, by how much the latest stays behind.
+ * several share counted once; and which buffers would do as it is or with all of them off. With none that would do, by
+ * how much the latest stays behind.
  */
 export const lowLatency = (doc: Template, rig: Rig, studio: Studio): LowLatency => helping(rig, studio)(doc);
 
@@ -199,9 +198,8 @@ export interface BufferAdvice {
 
 /**
  * Which buffer to record and to mix with. For recording the largest offered at which everybody's dry way meets its
- * target, with a load under the ceiling; where
- * none does, the smallest under the ceiling, with what is still missing. For mixing the largest. With the costs that it
- * rests on.
+ * target, with a load under the ceiling; where none does, the smallest under the ceiling, with what is still missing.
+ * For mixing the largest. With the costs that it rests on.
  */
 export const bufferAdvice = (doc: Template, rig: Rig, studio: Studio): BufferAdvice => {
   const costs = costsOf(doc, { recording: true });

@@ -47,8 +47,8 @@ const lookaheadSamples = (processor: Processor, rateHz: number): number =>
 
 /**
  * How late a processor is at a rate, in samples: its own figure for single, double and quadruple rates, which holds its
- * look-ahead; where that is less, or nobody
- * typed one, the look-ahead. A hardware insert costs a whole round trip besides.
+ * look-ahead; where that is less, or nobody typed one, the look-ahead. A hardware insert costs a whole round trip
+ * besides.
  */
 export const processorDelay = (processor: Processor, context: DelayContext): number => {
   const { delaySamples, delayDoubleSamples, delayQuadrupleSamples } = processor;

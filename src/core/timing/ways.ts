@@ -273,9 +273,8 @@ const weightiest = <T extends Weighed>(groups: readonly (readonly T[])[], most: 
 
 /**
  * At most so many of what comes to one place: all, where they are no more; else those that come at the same time, in
- * the same polarity, as one; and where these are
- * still too many, the earliest and the latest dry one, the latest of all, and the loudest. Groups come in the order of
- * the first of each.
+ * the same polarity, as one; and where these are still too many, the earliest and the latest dry one, the latest of
+ * all, and the loudest. Groups come in the order of the first of each.
  */
 export const fewer = <T extends Weighed>(
   all: readonly T[],
@@ -340,8 +339,7 @@ const gathered = (into: readonly Waiting[], most: number): Ways => {
 
 /**
  * The ways from one channel to every other that its sound comes to, itself first: sets of delay, amplitude and
- * polarity, handed on along the order of the sound.
- * Each place holds at most `most`. Linear in threads times `most`.
+ * polarity, handed on along the order of the sound. Each place holds at most `most`. Linear in threads times `most`.
  */
 export const waysFrom = (
   from: ChannelId,

@@ -9,8 +9,7 @@ export const blankOr =
 
 /**
  * A text without what is dropped at its end. One step a character from the end: a pattern that ends in "+$" looks from
- * every place of a text
- * anew, and takes a minute for a long row of brackets.
+ * every place of a text anew, and takes a minute for a long row of brackets.
  * @example dropEnd("Above (L))", blankOr("()")) // "Above (L"
  */
 export const dropEnd = (text: string, drops: Drops): string => {

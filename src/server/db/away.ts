@@ -1,9 +1,7 @@
 /**
  * States of SQL (PostgreSQL 15, appendix A) in which the database can't do what it is asked, whoever asks: connection
- * lost (08), read-only (25006),
- * no room, memory or connections left (53), stopping, starting or out of time (57), its disk does not answer or its
- * files are damaged (58, XX001, XX002),
- * or others were in the way (40, 55P03).
+ * lost (08), read-only (25006), no room, memory or connections left (53), stopping, starting or out of time (57), its
+ * disk does not answer or its files are damaged (58, XX001, XX002), or others were in the way (40, 55P03).
  */
 const STATES = /^(?:08...|25006|40001|40P01|53...|55P03|57...|58...|XX00[12])$/;
 const SYSTEM = /^(?:ECONNREFUSED|ECONNRESET|ENOTFOUND|EPIPE|ETIMEDOUT|EHOSTUNREACH|ENOSPC|EAI_AGAIN)$/;

@@ -60,8 +60,8 @@ const rollBack = async (client: PoolClient): Promise<boolean> => {
 
 /**
  * Does several things as one: all or none. Within another it is part of that one. A connection on which anything went
- * wrong that is not a plain refusal
- * is closed and not used again, so that a database that was away for a while leaves none behind that only waits.
+ * wrong that is not a plain refusal is closed and not used again, so that a database that was away for a while leaves
+ * none behind that only waits.
  */
 export const inTransaction = async <T>(db: Database, act: (tx: Database) => Promise<T>): Promise<T> => {
   if (!(db.$client instanceof Pool)) return act(db);
@@ -91,8 +91,8 @@ const TOLD_AFTER = 20;
 
 /**
  * One server after the other, of all that stand on this database. Asked for again and again instead of waited for: a
- * wait would be cut off as a
- * statement that takes too long. The lock hangs on a connection, and goes with it when its server is killed.
+ * wait would be cut off as a statement that takes too long. The lock hangs on a connection, and goes with it when its
+ * server is killed.
  */
 export const oneAfterTheOther = async <T>(act: () => Promise<T>): Promise<T> => {
   database();

@@ -50,8 +50,8 @@ const hostOf = (origin: string): string | null => {
 
 /**
  * A page of another origin must not write here, though the browser would send what it posts; nor may it have anything
- * read, as a picture in it would set heavy work
- * going. Browsers say where a request comes from; what is no browser says nothing, and is let in.
+ * read, as a picture in it would set heavy work going. Browsers say where a request comes from; what is no browser says
+ * nothing, and is let in.
  */
 export const refuseForeign = (method: string, header: (name: string) => string | null): void => {
   const [origin, host, site] = [header("origin"), header("host"), header("sec-fetch-site")];

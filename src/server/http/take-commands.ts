@@ -30,9 +30,8 @@ export interface SentCommands {
 
 /**
  * Applies commands to the head of a document and answers what came of it. It asks for nothing of the framework, since
- * saving is what a server of ours does
- * most: the door hands it requests straight away, and the route of the framework does the same where there is no door
- * of ours.
+ * saving is what a server of ours does most: the door hands it requests straight away, and the route of the framework
+ * does the same where there is no door of ours.
  */
 export const takeCommands = async ({ what, id, header, text, signal }: SentCommands): Promise<PlainAnswer> => {
   try {

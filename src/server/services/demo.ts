@@ -10,9 +10,8 @@ import { addTemplate } from "./templates";
 
 /**
  * Fills a database that has no rig with the rigs and templates of the demo, all or none: a start may be killed halfway.
- * One that has is left as it is.
- * They are made a millisecond apart, as they follow each other: what is done as one has one time, and the library shows
- * them by it.
+ * One that has is left as it is. They are made a millisecond apart, as they follow each other: what is done as one has
+ * one time, and the library shows them by it.
  */
 export const loadDemo = (db: Database): Promise<void> =>
   inTransaction(db, async (tx) => {

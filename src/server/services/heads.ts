@@ -42,8 +42,7 @@ export interface Remembered extends HeadMark {
 
 /**
  * Heads that were read or stored by this server, so that neither the next edit nor the next look need put them together
- * again. Held to the row when one is
- * used: whatever another server stored is seen.
+ * again. Held to the row when one is used: whatever another server stored is seen.
  */
 /** Larger ones are remembered without their text. */
 const MOST_ENTRY_BYTES = 2 * 1024 * 1024;

@@ -43,8 +43,8 @@ const gone = (): Failure => new Failure(499, "Gone", "Whoever asked has gone; th
 
 /**
  * Work in a thread of its own, one job after the other. Those who ask take turns: by client, then by what they ask
- * about. Time counts from when the work begins. A
- * thread that ran out of time or memory is left behind, and the next job begins at once in another.
+ * about. Time counts from when the work begins. A thread that ran out of time or memory is left behind, and the next
+ * job begins at once in another.
  */
 export class Lane {
   private readonly queue: Waiting[] = [];

@@ -97,9 +97,8 @@ interface SavedAt {
 
 /**
  * The next revision and the head that points to it in one statement, which the database does whole or not at all; no
- * row: the head moved, or went. Said in
- * SQL, as the builder can't put an update and an insert that depend on one locked row into one statement; prepared, as
- * planning it takes longer than doing it.
+ * row: the head moved, or went. Said in SQL, as the builder can't put an update and an insert that depend on one locked
+ * row into one statement; prepared, as planning it takes longer than doing it.
  */
 const statementOf = (what: What, columns: readonly string[]): { readonly name: string; readonly text: string } => ({
   name: `store ${what} ${columns.join(" ")}`,
@@ -296,9 +295,8 @@ const saveOnFetched = async (
 
 /**
  * Applies a batch, as it was sent, to the newest revision, and stores the result as the next one: all or none. What
- * came between its base and
- * that is answered with it, and the hash of what it became. Batches for one document are taken in turn, so that nobody
- * is sent back because of another.
+ * came between its base and that is answered with it, and the hash of what it became. Batches for one document are
+ * taken in turn, so that nobody is sent back because of another.
  */
 export const saveBatch = (saving: Saving, body: string): Promise<SavedOn> =>
   inTurn(`${saving.what} ${saving.id}`, async () => {

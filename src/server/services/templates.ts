@@ -5,8 +5,8 @@ import { Failure } from "./failure";
 
 /**
  * Applies commands to the head and stores the result as the next revision: all or none. A base that is not the head is
- * answered 409 with what is newer.
- * A batch that was stored before is answered as it was then, so that a window may send again what it got no answer for.
+ * answered 409 with what is newer. A batch that was stored before is answered as it was then, so that a window may send
+ * again what it got no answer for.
  */
 export const templateStore = documentStore<"template">({
   what: "template",

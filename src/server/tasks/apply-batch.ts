@@ -83,9 +83,8 @@ const applied = (
 
 /**
  * Reads a batch of commands and applies it to the head, also when it was made for a revision before it: the commands
- * name what they mean, and what
- * still can be done is what was meant. One that can't be, or that knows another past, is only read: what is to be done
- * with it is for the store to say.
+ * name what they mean, and what still can be done is what was meant. One that can't be, or that knows another past, is
+ * only read: what is to be done with it is for the store to say.
  */
 export const applyTo = (
   what: What,

@@ -23,8 +23,7 @@ const broughtUp = ({ what, document }: { readonly what: What; readonly document:
 
 /**
  * Everything whose work grows with what a person sends or keeps: plain functions of texts and numbers, done here when
- * that is little, and in a
- * thread beside the one that answers when it is not.
+ * that is little, and in a thread beside the one that answers when it is not.
  */
 export const TASKS = {
   applyBatch,

@@ -7,9 +7,8 @@ const SWITCHES = ["checkbox", "radio", "button", "submit", "color", "range", "fi
 
 /**
  * Whether the browser's own undo of typing is meant. Fields that show something of the document say so (`data-kept`),
- * and when something is typed in
- * them that is not kept yet (`data-draft`): until then the last edit is meant, also when the field still has the keys.
- * Other fields hold only what is typed.
+ * and when something is typed in them that is not kept yet (`data-draft`): until then the last edit is meant, also when
+ * the field still has the keys. Other fields hold only what is typed.
  */
 const isTyping = (target: EventTarget | null): boolean => {
   if (!(target instanceof HTMLElement) || !target.matches(FIELDS)) return false;

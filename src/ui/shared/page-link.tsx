@@ -3,7 +3,6 @@ import type { ComponentProps } from "react";
 
 /**
  * A way to another page. Pages are made when they are gone to: each shows a document as it is then, so that one fetched
- * before has nothing to show, and a
- * library of two hundred templates would ask for two hundred of them.
+ * before has nothing to show, and a library of two hundred templates would ask for two hundred of them.
  */
 export const PageLink = (props: Omit<ComponentProps<typeof Link>, "prefetch">) => <Link prefetch={false} {...props} />;

@@ -15,8 +15,7 @@ interface InSight {
 
 /**
  * Keeps the cell that has the keys in sight. What was pressed was in sight, and stays under the hand: were it brought
- * wholly into view, the second of two
- * presses would meet another place. Answers what tells of a press.
+ * wholly into view, the second of two presses would meet another place. Answers what tells of a press.
  */
 export const useInSight = ({ cell, place, chosen, size = "", draw }: InSight): ((pressed: string) => void) => {
   const pressed = useRef<string | null>(null);

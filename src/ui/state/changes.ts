@@ -68,8 +68,8 @@ const start = (): void => {
 
 /**
  * Calls back for everything the server tells, and for the changes that it told just before: a screen is read on the
- * server first, and what was saved between
- * that and its listening would be missed by a window that only goes from one screen to the next. Answers how to stop.
+ * server first, and what was saved between that and its listening would be missed by a window that only goes from one
+ * screen to the next. Answers how to stop.
  */
 export const watchChanges = (listener: Listener): (() => void) => {
   listeners.add(listener);

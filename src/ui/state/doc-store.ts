@@ -19,8 +19,7 @@ export type SaveState =
   | { readonly kind: "away"; readonly why: string }
   /**
    * The server has not what this window builds on. Nothing is sent until a person says what to do; what was edited is
-   * kept. `happened` says it to whoever
-   * does not see the document.
+   * kept. `happened` says it to whoever does not see the document.
    */
   | {
       readonly kind: "parted";
@@ -238,8 +237,8 @@ export const drop = <D extends Identified, E extends Kinded>(store: DocStore<D, 
 };
 
 /**
- * Takes in what other windows saved: their revisions onto the base, then what is pending here onto that.
- * A pending gesture that turns out to be among them (its answer got lost) is not done twice.
+ * Takes in what other windows saved: their revisions onto the base, then what is pending here onto that. A pending
+ * gesture that turns out to be among them (its answer got lost) is not done twice.
  */
 export const takeNewer = <D extends Identified, E extends Kinded>(
   store: DocStore<D, E>,
@@ -284,8 +283,7 @@ export const takeNewer = <D extends Identified, E extends Kinded>(
 
 /**
  * Begins anew from what the server has, which is not what this window built on: everything this window did that is not
- * in there is done again on it.
- * `present` has the ids of gestures that are. What can't be done on it is told.
+ * in there is done again on it. `present` has the ids of gestures that are. What can't be done on it is told.
  */
 export const beginAnew = <D extends Identified, E extends Kinded>(
   store: DocStore<D, E>,

@@ -21,8 +21,7 @@ export class Insisting {
 
   /**
    * Ends when it was sent, or when somebody could not wait. `onAway` is told why it has to wait each time, and answers
-   * whether it is still wanted. Any other
-   * error is thrown.
+   * whether it is still wanted. Any other error is thrown.
    */
   async until(send: () => Promise<void>, onAway: (why: string) => boolean): Promise<void> {
     const waiting = new AbortController();

@@ -3,8 +3,7 @@ import type { StoreApi } from "zustand/vanilla";
 
 /**
  * Something of a store, drawn after what was edited, in pieces that a key can interrupt: whatever stands beside the
- * place where one works must not hold up
- * what is seen there. `select` answers the same for the same state.
+ * place where one works must not hold up what is seen there. `select` answers the same for the same state.
  */
 export const useLater = <S, T>(store: StoreApi<S>, select: (state: S) => T): T => {
   const [value, setValue] = useState(() => select(store.getState()));

@@ -12,10 +12,8 @@ import { useOwnColours } from "./use-own-colours";
 
 /**
  * Stands last, after the screen. Says at the root element which screen answers keys, which tests wait for: what the
- * screen does once it is there is done
- * before. Its element holds the place of the screens: without it the next screen is put behind everything that opens
- * over the page, and dialogs and menus
- * come before it for whoever reads or tabs.
+ * screen does once it is there is done before. Its element holds the place of the screens: without it the next screen
+ * is put behind everything that opens over the page, and dialogs and menus come before it for whoever reads or tabs.
  */
 const Last = () => {
   const path = usePathname();

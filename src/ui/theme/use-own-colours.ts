@@ -6,8 +6,7 @@ import { watchChanges } from "../state/changes";
 
 /**
  * The studio's own dyes as they are now. A window is opened with them, and goes from screen to screen without being
- * opened anew: a dye that was added or
- * changed meanwhile, here or in another window, is asked for when that is told.
+ * opened anew: a dye that was added or changed meanwhile, here or in another window, is asked for when that is told.
  */
 export const useOwnColours = (opened: readonly OwnColour[]): readonly OwnColour[] => {
   const [colours, setColours] = useState(opened);

@@ -181,8 +181,7 @@ const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[],
 
 /**
  * Turns the rows of a list into edits of a template on a rig: folders first, then tracks with their lines on the inputs
- * they name.
- * An input the rig lacks is kept as asked for, so that nothing is lost and the checks tell it.
+ * they name. An input the rig lacks is kept as asked for, so that nothing is lost and the checks tell it.
  */
 export const planImport = (
   list: InputList,

@@ -47,8 +47,7 @@ const endOfCell = (text: string, from: number, delimiter: string): number => {
 
 /**
  * What makes a text no list that is read, found in one walk over it before any cell is made: too many rows, too many
- * cells in a row, too long a cell.
- * Null when it is none of these.
+ * cells in a row, too long a cell. Null when it is none of these.
  */
 const excess = (text: string, delimiter: string, mostRows: number): string | null => {
   let [row, cells] = [1, 1];
@@ -76,8 +75,7 @@ const clean = (cell: string): string => cell.replace(/\r\n?/g, "\n").trim();
 
 /**
  * Splits a text into cells by the delimiter (comma, semicolon, tab or bar) that explains it best; quoted cells as in
- * RFC 4180.
- * A byte order mark is dropped. A text without any delimiter is one column.
+ * RFC 4180. A byte order mark is dropped. A text without any delimiter is one column.
  */
 export const splitTable = (text: string, mostRows: number): Cells | { readonly excess: string } => {
   const body = text.replace(/^\uFEFF/, "");

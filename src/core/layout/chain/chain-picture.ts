@@ -159,10 +159,9 @@ export const faderShare = (faderDb: number | null): number =>
 
 /**
  * The thread of a channel from left to right: where it comes in, the knot where it is recorded, its processors with
- * places between them, taps of its sends before
- * and after the fader, the fader, and where it goes. A split runs in two lanes. Boxes are narrower where there are
- * many; what does not fit then is wider than
- * the view. Linear in what is in the chain.
+ * places between them, taps of its sends before and after the fader, the fader, and where it goes. A split runs in two
+ * lanes. Boxes are narrower where there are many; what does not fit then is wider than the view. Linear in what is in
+ * the chain.
  */
 export const chainPicture = (
   doc: Template,

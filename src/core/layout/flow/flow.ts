@@ -311,10 +311,9 @@ const bundled = (
 
 /**
  * The woven picture: tracks at the left by family, buses and returns in columns by how many of them the sound has
- * passed, the main bus, and the outputs of the
- * interface. Everything fits the width; the height grows only where tracks would come closer than they can be read.
- * Order in a column is by what feeds it, so
- * that little crosses, and the same document gives the same picture. Linear but for the sorting of each column.
+ * passed, the main bus, and the outputs of the interface. Everything fits the width; the height grows only where tracks
+ * would come closer than they can be read. Order in a column is by what feeds it, so that little crosses, and the same
+ * document gives the same picture. Linear but for the sorting of each column.
  */
 export const layoutFlow = (doc: Template, rig: Rig, view: FlowView): Flow => {
   const graph = graphOf(doc);

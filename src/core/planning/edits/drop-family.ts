@@ -30,8 +30,8 @@ const withInner = (doc: Template, id: FolderId): readonly FolderId[] => {
 
 /**
  * What goes when a family is dropped: its folder and those in it, their tracks and buses, and every bus and return that
- * only they fed. Along the order of the
- * sound, so that what is fed only by what goes is found however long the way; linear in the graph.
+ * only they fed. Along the order of the sound, so that what is fed only by what goes is found however long the way;
+ * linear in the graph.
  */
 export const droppedWith = (doc: Template, folderId: FolderId): Dropped => {
   const folderIds = withInner(doc, folderId);

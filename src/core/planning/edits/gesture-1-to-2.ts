@@ -154,8 +154,7 @@ const ofEdit = (context: Context, command: Loose): Loose => {
 
 /**
  * Gestures of version 1, as a browser kept them for a window that was closed before they were saved: edits by their old
- * names are planned anew, and an undo
- * becomes commands that do the same. Answers why where that can't be.
+ * names are planned anew, and an undo becomes commands that do the same. Answers why where that can't be.
  */
 export const gestureOneToTwo = <D extends { readonly id: string }, E extends { readonly kind: string }>(
   editing: Editing<D, E>,

@@ -25,8 +25,7 @@ const ofPatch = (tables: Tables, patch: Patch): Patch => {
 
 /**
  * Gestures from version 2 on, as a browser kept them: edits mean the same, but entries that are brought as a whole (by
- * an undo, or by the parts of a rig)
- * lack what later versions added.
+ * an undo, or by the parts of a rig) lack what later versions added.
  */
 export const gestureCompleted = (tables: Tables, commands: readonly object[]): readonly Command[] =>
   (commands as readonly Command[]).map((command): Command => {
