@@ -7,7 +7,7 @@ import { readInputList } from "@/core/formats/input-list/read-input-list";
 import { writeInputList } from "@/core/formats/input-list/write-input-list";
 import { patchingSheet } from "@/core/layout/patching-sheet";
 import { searchText } from "@/core/layout/search-text";
-import { compileSchema } from "@/core/model/compile-schema";
+import { checkerOf } from "@/core/model/checker";
 import type { Field, Fields } from "@/core/model/describe/fields";
 import {
   changeSchema,
@@ -58,7 +58,7 @@ const sampleThatFits = (field: Field): unknown => {
   const chance = () => (drawn++ * 0.618034) % 1;
   for (let n = 0; n < 200; n++) {
     const value = sampleOf(chance, field, { [field.references?.[0]?.to ?? ""]: { there: {} } });
-    if (compileSchema(field.schema)(value)) return value;
+    if (checkerOf(field.schema).fits(value)) return value;
   }
   return undefined;
 };
@@ -67,7 +67,7 @@ describe("every table is whole", () => {
   it.each(TABLES)("$name of a $description.what", ({ description, name, table }) => {
     expect(table.one.length * table.many.length * table.most).toBeGreaterThan(0);
     for (const schema of [entrySchema(table), newEntrySchema(table), changeSchema(table)])
-      expect(() => compileSchema(schema)).not.toThrow();
+      expect(() => checkerOf(schema)).not.toThrow();
     expect(JSON.stringify(documentSchema(description))).toContain(JSON.stringify(entrySchema(table)));
     expect(JSON.stringify(openApi())).toContain(JSON.stringify(newEntrySchema(table)));
     if (table.alongside) expect(Object.keys(description.tables)).toContain(table.alongside);

@@ -1,7 +1,7 @@
 import { Validator } from "@seriousme/openapi-schema-validator";
 import { describe, expect, it } from "vitest";
 import { demoTemplates } from "@/core/demo/templates";
-import { compileSchema } from "@/core/model/compile-schema";
+import { checkerOf } from "@/core/model/checker";
 import { openApi } from "@/server/http/openapi";
 
 const text = JSON.stringify(openApi());
@@ -42,7 +42,7 @@ describe("the description of the service", () => {
 
   it("describes the documents as they are", () => {
     const { components } = JSON.parse(text);
-    for (const doc of demoTemplates()) expect(compileSchema(components.schemas.Template)(doc)).toBe(true);
-    expect(compileSchema(components.schemas.Template)({ ...demoTemplates()[0], lines: [] })).toBe(false);
+    for (const doc of demoTemplates()) expect(checkerOf(components.schemas.Template).fits(doc)).toBe(true);
+    expect(checkerOf(components.schemas.Template).fits({ ...demoTemplates()[0], lines: [] })).toBe(false);
   });
 });

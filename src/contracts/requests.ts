@@ -1,12 +1,12 @@
 import "reflect-metadata";
-import { ArrayMaxSize, ArrayNotEmpty, IsArray, IsInt, IsNotEmpty, IsNumber, IsObject, Max, Min } from "class-validator";
+import { ArrayNotEmpty, IsArray, IsInt, IsNotEmpty, IsNumber, IsObject, Max, Min } from "class-validator";
 import { JSONSchema } from "class-validator-jsonschema";
 import { MEANINGS } from "@/core/formats/input-list/columns";
 import { SESSION_KINDS } from "@/core/model/session-kinds";
 import { ASKED, type Asked } from "@/core/queries/at-work";
 import { SAMPLE_RATES_HZ } from "@/core/units/hertz";
-import { Id, ListOf, OneOf, Optional, Text } from "./fields";
-import { ALL_VERB_CLASSES } from "./verb-classes";
+import { Fits, Id, OneOf, Optional, Text } from "./fields";
+import { NAMED_VERBS } from "./verb-schemas";
 
 /** The largest number of a revision; the database keeps it in 31 bits. */
 const MOST_REVISION = 2_147_483_647;
@@ -60,7 +60,7 @@ export class CommandsRequest {
   @IsObject({ each: true })
   @JSONSchema({
     items: {
-      oneOf: ALL_VERB_CLASSES.map(({ name }) => ({ $ref: `#/components/schemas/${name}` })),
+      oneOf: Object.keys(NAMED_VERBS).map((name) => ({ $ref: `#/components/schemas/${name}` })),
       discriminator: { propertyName: "kind" },
     } as never,
   })
@@ -80,7 +80,7 @@ export class ImportRequest {
   @Optional() @Text(200) @IsNotEmpty() name?: string;
   @Optional() @OneOf(SESSION_KINDS) kind?: string;
   /** The meaning of each column, in order, when the one found is to be corrected. */
-  @Optional() @ArrayMaxSize(200) @ListOf({ enum: MEANINGS }) columns?: string[];
+  @Optional() @Fits({ type: "array", items: { enum: MEANINGS }, minItems: 1, maxItems: 200 }) columns?: string[];
 }
 
 export class ExportQuery {

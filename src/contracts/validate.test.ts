@@ -7,7 +7,7 @@ import { runs } from "@/core/testing/how-many";
 import { chanceRuns, randomEdit } from "@/core/testing/random-edits";
 import { CommandsRequest, CreateTemplateRequest, ExportQuery, ImportRequest, ListQuery, NewerQuery } from "./requests";
 import { parse, parseCommands } from "./validate";
-import { ALL_VERB_CLASSES, VERB_CLASSES } from "./verb-classes";
+import { NAMED_VERBS, VERB_SCHEMAS } from "./verb-schemas";
 
 const pointers = (type: new () => object, value: unknown) => {
   const parsed = parse(type, value);
@@ -81,17 +81,20 @@ describe("request classes", () => {
 });
 
 describe("commands", () => {
-  it("each verb of each kind of document has a class with a name of its own", () => {
-    for (const classes of Object.values(VERB_CLASSES)) expect(Object.keys(classes)).toEqual([...VERBS]);
-    expect(new Set(ALL_VERB_CLASSES.map(({ name }) => name)).size).toBe(15);
+  it("each verb of each kind of document has a schema with a name of its own", () => {
+    for (const schemas of Object.values(VERB_SCHEMAS)) expect(Object.keys(schemas)).toEqual([...VERBS]);
+    expect(Object.keys(NAMED_VERBS)).toHaveLength(15);
   });
 
   it("a field that can't be given is named in words, not in those of a schema", () => {
     const read = parseCommands("template", [{ kind: "set", table: "channels", values: { a: { order: "zz" } } }]);
-    expect(JSON.stringify(read)).toContain("/a/order: There is no such field here that could be given.");
+    expect(read).toEqual({
+      ok: false,
+      errors: [{ pointer: "/commands/0/values/a/order", detail: "There is no such field here that could be given." }],
+    });
   });
 
-  it("whatever the core plans passes its class unchanged", () => {
+  it("whatever the core plans passes unchanged", () => {
     let passed = 0;
     fc.assert(
       fc.property(chanceRuns, (chance) => {
@@ -137,7 +140,8 @@ describe("commands", () => {
     [{}, "/commands/0/kind"],
   ])("%# is refused with its place", (command, pointer) => {
     const parsed = parseCommands("template", [command]);
-    expect(parsed.ok ? [] : parsed.errors.map((error) => error.pointer)).toContain(pointer);
+    const at = parsed.ok ? [] : parsed.errors.map((error) => error.pointer);
+    expect(at.filter((one) => one === pointer || one.startsWith(`${pointer}/`))).not.toEqual([]);
   });
 
   it.each([

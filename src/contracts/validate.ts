@@ -1,10 +1,10 @@
 import "reflect-metadata";
-import { plainToInstance } from "class-transformer";
-import { type ValidationError, validateSync } from "class-validator";
+import { validateSync } from "class-validator";
 import type { Command } from "@/core/commands/command";
+import { type Checker, checkerOf } from "@/core/model/checker";
 import { isReserved } from "@/core/model/schema-parts";
-import { fitsClass } from "./fits-class";
-import { VERB_CLASSES } from "./verb-classes";
+import type { What } from "./kinds";
+import { VERB_SCHEMAS } from "./verb-schemas";
 
 export interface FieldError {
   readonly pointer: string;
@@ -15,19 +15,10 @@ export type Parsed<T> =
   | { readonly ok: true; readonly value: T }
   | { readonly ok: false; readonly errors: readonly FieldError[] };
 
-const flatten = (errors: readonly ValidationError[], at: string): FieldError[] =>
-  errors.flatMap((error) => {
-    const pointer = `${at}/${error.property}`;
-    return [
-      ...Object.values(error.constraints ?? {}).map((detail) => ({ pointer, detail })),
-      ...flatten(error.children ?? [], pointer),
-    ];
-  });
-
 const isRecord = (value: unknown): value is Record<string, unknown> =>
   typeof value === "object" && value !== null && !Array.isArray(value);
 
-/** Fields that no class of ours has, and that what turns plain values into classes trips over. */
+/** Fields that every object of JavaScript has: set, they would reach into all of them. */
 const reservedIn = (value: unknown, at: string): FieldError[] => {
   if (typeof value !== "object" || value === null) return [];
   return Object.entries(value).flatMap(([key, inner]) =>
@@ -37,42 +28,52 @@ const reservedIn = (value: unknown, at: string): FieldError[] => {
   );
 };
 
-/** Holds a value to a request class; unknown fields are refused. Answers every fault with a JSON pointer. */
-export const parse = <T extends object>(type: new () => T, plain: unknown, at = ""): Parsed<T> => {
-  if (!isRecord(plain)) return { ok: false, errors: [{ pointer: at, detail: "An object is expected here." }] };
-  const reserved = reservedIn(plain, at);
+/**
+ * Holds a value to a request class, whose fields are plain ones; unknown fields are refused. Answers every fault with a
+ * JSON pointer.
+ */
+export const parse = <T extends object>(type: new () => T, plain: unknown): Parsed<T> => {
+  if (!isRecord(plain)) return { ok: false, errors: [{ pointer: "", detail: "An object is expected here." }] };
+  const reserved = reservedIn(plain, "");
   if (reserved.length) return { ok: false, errors: reserved };
-  if (fitsClass(type, plain)) return { ok: true, value: Object.assign(new type(), plain) };
-  const value = plainToInstance(type, plain, { exposeDefaultValues: true });
-  const errors = flatten(
-    validateSync(value, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true }),
-    at,
-  );
-  return errors.length ? { ok: false, errors } : { ok: true, value };
+  const value = Object.assign(new type(), plain);
+  const errors = validateSync(value, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true });
+  return errors.length
+    ? {
+        ok: false,
+        errors: errors.flatMap(({ property, constraints = {} }) =>
+          Object.values(constraints).map((detail) => ({ pointer: `/${property}`, detail })),
+        ),
+      }
+    : { ok: true, value };
 };
 
+const CHECKERS = Object.fromEntries(
+  Object.entries(VERB_SCHEMAS).map(([what, schemas]) => [
+    what,
+    Object.fromEntries(Object.entries(schemas).map(([verb, schema]) => [verb, checkerOf(schema)])),
+  ]),
+) as Readonly<Record<What, Readonly<Record<Command["kind"], Checker>>>>;
+
 /**
- * Holds each command to the class of its verb for a kind of document. A value that passed its class is a command:
- * unknown fields were refused, so nothing needs to be copied out.
+ * Holds each command to the schema of its verb for a kind of document. A value that fits it is a command: unknown
+ * fields were refused, so nothing needs to be copied out.
  */
-export const parseCommands = (
-  what: keyof typeof VERB_CLASSES,
-  values: readonly object[],
-): Parsed<readonly Command[]> => {
-  const classes = VERB_CLASSES[what];
-  const errors: FieldError[] = [];
-  for (const [index, value] of values.entries()) {
+export const parseCommands = (what: What, values: readonly object[]): Parsed<readonly Command[]> => {
+  const checkers = CHECKERS[what];
+  const errors = values.flatMap((value, index): readonly FieldError[] => {
     const kind = "kind" in value ? value.kind : undefined;
-    const pointer = `/commands/${index}`;
-    if (typeof kind !== "string" || !Object.hasOwn(classes, kind)) {
-      errors.push({
-        pointer: `${pointer}/kind`,
-        detail: `There is no command of this kind. The verbs are ${Object.keys(classes).join(", ")}.`,
-      });
-      continue;
-    }
-    const parsed = parse(classes[kind as Command["kind"]], value, pointer);
-    if (!parsed.ok) errors.push(...parsed.errors);
-  }
+    const at = `/commands/${index}`;
+    return typeof kind === "string" && Object.hasOwn(checkers, kind)
+      ? checkers[kind as Command["kind"]]
+          .faults(value)
+          .map(({ pointer, message }) => ({ pointer: `${at}${pointer}`, detail: message }))
+      : [
+          {
+            pointer: `${at}/kind`,
+            detail: `There is no command of this kind. The verbs are ${Object.keys(checkers).join(", ")}.`,
+          },
+        ];
+  });
   return errors.length ? { ok: false, errors } : { ok: true, value: values as unknown as readonly Command[] };
 };

@@ -1,20 +1,13 @@
-import { compileSchema, type Fits } from "../model/compile-schema";
+import { type Checker, checkerOf } from "../model/checker";
 import { entrySchema, type TableDescription } from "../model/describe/table";
-import { type Fault, faultsOf } from "../model/schema-parts";
 import { type Refusal, refuse } from "./command";
 import type { Loose } from "./references";
 
-const schemas = new WeakMap<
-  TableDescription,
-  { readonly fits: Fits; readonly faults: (value: unknown) => readonly Fault[] }
->();
+const checkers = new WeakMap<TableDescription, Checker>();
 
-const schemaOf = (of: TableDescription) => {
-  const known = schemas.get(of);
-  if (known) return known;
-  const schema = entrySchema(of);
-  const made = { fits: compileSchema(schema), faults: faultsOf(schema) };
-  schemas.set(of, made);
+const checkerFor = (of: TableDescription): Checker => {
+  const made = checkers.get(of) ?? checkerOf(entrySchema(of));
+  checkers.set(of, made);
   return made;
 };
 
@@ -25,14 +18,13 @@ const nameIn = ({ name, source, id }: Loose): string => String(name || source ||
  * at only in what fits.
  */
 export const unfit = (table: string, of: TableDescription, entry: Loose): Refusal | null => {
-  const { fits, faults } = schemaOf(of);
-  if (fits(entry)) return null;
-  const [fault] = faults(entry);
-  const field = (fault?.pointer ?? "").slice(1).replaceAll("/", " ");
+  const [fault] = checkerFor(of).faults(entry);
+  if (!fault) return null;
+  const field = fault.pointer.slice(1).replaceAll("/", " ");
   const where = [field, nameIn(entry)].filter(Boolean).join(" of ");
   return refuse(
     "unfit",
-    `/${table}/${String(entry.id)}${fault?.pointer ?? ""}`,
-    `That does not fit at ${where}: ${fault?.message ?? "it is something else"}`,
+    `/${table}/${String(entry.id)}${fault.pointer}`,
+    `That does not fit at ${where}: ${fault.message}`,
   );
 };

@@ -1,5 +1,5 @@
+import { checkerOf } from "../model/checker";
 import type { DocumentDescription, Rule, TableDescription } from "../model/describe/table";
-import { faultsOf } from "../model/schema-parts";
 import { type Refusal, refuse } from "./command";
 import { isOrderKey } from "./order-keys";
 import { type Loose, referencesOf, splitKey, targetsOf } from "./references";
@@ -134,15 +134,11 @@ const wrongWithTable = (work: AnyWork, table: string, of: TableDescription): rea
   ];
 };
 
-const compiled = new WeakMap<object, ReturnType<typeof faultsOf>>();
-
 const headerFault = (work: AnyWork): Refusal | null => {
   for (const field of work.touchedHeader) {
     const of = work.description.header[field];
     if (!of) continue;
-    const faults = compiled.get(of) ?? faultsOf(of.schema);
-    compiled.set(of, faults);
-    const [fault] = faults(work.header(field));
+    const [fault] = checkerOf(of.schema).faults(work.header(field));
     if (fault)
       return refuse(
         "unfit",

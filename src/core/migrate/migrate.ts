@@ -1,11 +1,11 @@
-import type { Fault } from "../model/schema-parts";
+import type { Fault } from "../model/checker";
 import type { Loose } from "./loose";
 
 interface Kind {
   /** What the document is, for a person: "template". */
   readonly what: string;
   readonly newest: number;
-  /** One pure step a version: the step under n leads from version n to n + 1. */
+  /** One pure step a version that a release wrote: the step under n leads from version n to the next of them. */
   readonly steps: Readonly<Record<number, (doc: Loose) => Loose>>;
   readonly faults: (value: unknown) => readonly Fault[];
 }
@@ -36,10 +36,10 @@ export const migrationOf =
         pointer: "/schema",
         message: `This ${what} has schema version ${value.schema}, and this Wandel reads up to ${newest}. Update Wandel first.`,
       };
-    let doc = value;
-    for (let version = value.schema; version < newest; version++) {
-      const step = steps[version];
-      if (!step) return { ok: false, pointer: "/schema", message: `There is no schema version ${version}.` };
+    let doc: Loose = value;
+    while (Number(doc.schema) < newest) {
+      const step = steps[Number(doc.schema)];
+      if (!step) return { ok: false, pointer: "/schema", message: `There is no schema version ${doc.schema}.` };
       doc = step(doc);
     }
     const fault = faults(doc)[0];

@@ -1,5 +1,5 @@
+import { checkerOf } from "./checker";
 import { documentSchema } from "./describe/table";
-import { faultsOf } from "./schema-parts";
 import { TEMPLATE } from "./template";
 
 /**
@@ -8,4 +8,4 @@ import { TEMPLATE } from "./template";
 export const TEMPLATE_JSON_SCHEMA = documentSchema(TEMPLATE);
 
 /** Where a value departs from the template schema. Empty when it is a template document. */
-export const templateFaults = faultsOf(TEMPLATE_JSON_SCHEMA);
+export const templateFaults = checkerOf(TEMPLATE_JSON_SCHEMA).faults;

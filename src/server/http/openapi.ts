@@ -18,7 +18,7 @@ import {
   StorageQuery,
   UsesQuery,
 } from "@/contracts/requests";
-import { ALL_VERB_CLASSES } from "@/contracts/verb-classes";
+import { NAMED_VERBS } from "@/contracts/verb-schemas";
 import { type DocumentDescription, documentSchema } from "@/core/model/describe/table";
 import { RIG } from "@/core/model/rig";
 import { STUDIO } from "@/core/model/studio";
@@ -79,7 +79,7 @@ const components = () => ({
     Template: documentPart(TEMPLATE),
     Rig: documentPart(RIG),
     Studio: documentPart(STUDIO),
-    ...Object.fromEntries(ALL_VERB_CLASSES.map((verb) => [verb.name, schemaOf(verb)])),
+    ...NAMED_VERBS,
     CreateTemplateRequest: schemaOf(CreateTemplateRequest),
     CreateRigRequest: schemaOf(CreateRigRequest),
     CommandsRequest: schemaOf(CommandsRequest),
