@@ -21,6 +21,18 @@ export default defineConfig({
           testTimeout: LONG ? 1_800_000 : 120_000,
         },
       },
+      // Whole screens on a stand-in for the service, in a document that lays nothing out.
+      {
+        resolve: { alias },
+        test: {
+          name: "screens",
+          include: ["src/ui/**/*.test.tsx"],
+          environment: "happy-dom",
+          setupFiles: ["src/ui/testing/light-dom.ts"],
+          isolate: false,
+          testTimeout: 30_000,
+        },
+      },
       { test: { name: "commands", include: ["scripts/**/*.test.mjs"], fileParallelism: false, testTimeout: 40_000 } },
       {
         resolve: { alias },

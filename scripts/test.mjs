@@ -21,11 +21,12 @@ const readReport = (name, read) => {
   }
 };
 
-const vitest = async (project, env = {}, { quiet = false } = {}) => {
+const vitest = async (project, env = {}, { quiet = false, also = [] } = {}) => {
   rmSync(report(project), { force: true });
+  const projects = [project, ...also].flatMap((name) => ["--project", name]);
   const { code, output } = await run(
     bin("vitest"),
-    ["run", "--project", project, "--reporter=dot", "--reporter=json", `--outputFile.json=${report(project)}`],
+    ["run", ...projects, "--reporter=dot", "--reporter=json", `--outputFile.json=${report(project)}`],
     {
       env: { ...plain, ...env },
       quiet,
@@ -74,7 +75,7 @@ const TASKS = join(LOCAL, "tasks.mjs");
 
 const PARTS = {
   check: () => check(),
-  unit: () => vitest("unit"),
+  unit: () => vitest("unit", {}, { also: ["screens"] }),
   // These wait for servers and databases of their own most of the time, and go along beside the others.
   commands: () => vitest("commands", {}, { quiet: true }),
   integration: async () => {

@@ -59,111 +59,6 @@ const steps = async (page: Page, grid: Locator, key: string, times: number): Pro
   }
 };
 
-test("four cues for nine people from the main mix, each with more of own sound, by keyboard", async ({ page }) => {
-  const id = await open(page, "tidewrack-nine");
-  await expect(matrix(page)).toBeFocused();
-  // Begin with none: the four of the demo go in one act.
-  await page.keyboard.press("Shift+End");
-  await page.keyboard.press("Alt+x");
-  await expect(page.getByRole("dialog")).toContainText("levels go with it");
-  await expect(page.getByRole("dialog").getByRole("button", { name: /^Remove/ })).toBeFocused();
-  await page.keyboard.press("Enter");
-  await expect(page.getByRole("heading", { name: "Nobody hears anything yet" })).toBeVisible();
-  for (const people of [["Ilse"], ["Juno", "Pell"], ["Bram", "Hob"], ["Wynn", "Odile", "Kester", "Mab"]]) {
-    await page.keyboard.press("Alt+a");
-    await asked(page);
-    for (const person of people) {
-      await page.keyboard.type(person);
-      await expect(page.getByRole("option").first()).toContainText(person);
-      await page.keyboard.press("Enter");
-    }
-    await page.keyboard.press("Tab");
-    await page.keyboard.press("Enter");
-    await expect(page.getByRole("dialog")).toBeHidden();
-    await expect(head(page, people.length > 2 ? "Wynn and 3 more" : people.join(" and "))).toBeVisible();
-    await page.keyboard.press("Alt+m");
-  }
-  await saved(page);
-  const { cues, history } = {
-    cues: Object.values((await document(page, id)).cues),
-    history: (await readTemplate(page, id)).revision,
-  };
-  expect(cues.map(({ portIds }) => portIds.join())).toEqual(
-    [3, 5, 7, 9].map((n) => `brindle:out:${n},brindle:out:${n + 1}`),
-  );
-  // One act to begin with none, one for each cue and one for more of each: nine of the forty there may be.
-  expect(history).toBe(10);
-  expect((await levelOf(page, id, "Lead voice", "Ilse"))?.levelDb).toBe(3);
-  expect((await levelOf(page, id, "Sousaphone", "Bram and Hob"))?.levelDb).toBe(3);
-  expect((await levelOf(page, id, "Fiddle", "Ilse"))?.levelDb).toBe(0);
-});
-
-test("somebody whom nobody knows yet is kept as typed, and it is said that nothing is their own sound", async ({
-  page,
-}) => {
-  const id = await open(page, "tidewrack-nine");
-  await page.keyboard.press("Alt+a");
-  await asked(page);
-  await page.keyboard.type("Quill the guest");
-  await page.keyboard.press("Tab");
-  await expect(page.getByRole("dialog")).toContainText(
-    "No line of this list is played by Quill the guest: nothing is marked as their own sound.",
-  );
-  await page.keyboard.press("Enter");
-  await expect(page.getByRole("dialog")).toBeHidden();
-  await expect(head(page, "Quill")).toBeVisible();
-  await saved(page);
-  expect(Object.values((await document(page, id)).cues).map(({ people }) => people.join())).toContain(
-    "Quill the guest",
-  );
-});
-
-test("levels are typed, nudged, put before or after the fader, taken out, for a range and for a folded folder; each is taken back", async ({
-  page,
-}) => {
-  const id = await open(page, "tidewrack-nine");
-  await goTo(page, at(page, "Snare", "Ilse"));
-  await page.keyboard.type("-20.5 a");
-  await page.keyboard.press("Enter");
-  await expect(at(page, "Snare", "Ilse")).toHaveAccessibleName("Snare in Ilse: −20.5 dB, after the fader");
-  await expect(matrix(page)).toHaveAttribute(
-    "aria-activedescendant",
-    (await at(page, "Shaker table", "Ilse").getAttribute("id")) ?? "",
-  );
-  await page.keyboard.press("Shift+ArrowRight");
-  await page.keyboard.press("Alt+ArrowUp");
-  await expect(at(page, "Shaker table", "Juno")).toHaveAccessibleName(/−14 dB/);
-  await expect(at(page, "Shaker table", "Ilse")).toHaveAccessibleName(/−17 dB/);
-  await page.keyboard.press("Alt+b");
-  await expect(at(page, "Shaker table", "Juno")).toHaveAccessibleName(/after the fader/);
-  await page.keyboard.press("Alt+o");
-  await expect(at(page, "Shaker table", "Ilse")).toHaveAccessibleName(/off$/);
-  await page.keyboard.press("Delete");
-  await expect(at(page, "Shaker table", "Ilse")).toHaveAccessibleName("Shaker table in Ilse: not heard");
-  await page.keyboard.press("Control+z");
-  await expect(at(page, "Shaker table", "Ilse")).toHaveAccessibleName(/off$/);
-  await page.keyboard.press("Control+z");
-  await expect(at(page, "Shaker table", "Ilse")).toHaveAccessibleName(/−17 dB, after the fader$/);
-  // A whole folder: the loudest of it comes to what is typed, the others keep their distance.
-  await goTo(page, at(page, "Percussion", "Ilse"));
-  await page.keyboard.press(" ");
-  await expect(at(page, "Percussion", "Ilse")).toHaveAccessibleName(/up to −17 dB/);
-  await expect(at(page, "Snare", "Ilse")).toHaveCount(0);
-  await page.keyboard.type("-10");
-  await page.keyboard.press("Enter");
-  await saved(page);
-  expect((await levelOf(page, id, "Shaker table", "Ilse"))?.levelDb).toBe(-10);
-  expect((await levelOf(page, id, "Snare", "Ilse"))?.levelDb).toBe(-13.5);
-  await goTo(page, at(page, "Fiddle", "Ilse"));
-  await page.keyboard.type("loud");
-  await expect(page.getByRole("textbox", { name: "Fiddle in Ilse" })).toHaveValue("loud");
-  await page.keyboard.press("Enter");
-  await expect(page.getByText(/“loud” is no level/)).toBeVisible();
-  await expect(page.getByRole("textbox", { name: "Fiddle in Ilse" })).toHaveValue("loud");
-  await page.keyboard.press("Escape");
-  await expect(at(page, "Fiddle", "Ilse")).toHaveAccessibleName(/−12 dB/);
-});
-
 test("a bar is dragged to a level, and what is typed below the matrix is kept", async ({ page }) => {
   const id = await open(page, "tidewrack-nine");
   const cell = at(page, "Fiddle", "Pell and Bram");
@@ -253,45 +148,6 @@ test("the cell that has the keys is in sight, below the heads and above the lowe
   await steps(page, draft(page), "ArrowUp", 12);
 });
 
-test("somebody who hears themself twice is told how far apart, and one act silences the copy", async ({ page }) => {
-  await open(page, "tidewrack-nine");
-  await expect(head(page, "Juno")).toHaveAccessibleName(/late$/);
-  await head(page, "Juno").click();
-  await expect(
-    page.getByText("Juno Ashby hears Cimbalom, Second voice twice, 3.1 ms apart: a hollow at 163.8 Hz."),
-  ).toBeVisible();
-  await page.getByRole("button", { name: "2 problems" }).click();
-  const panel = page.getByRole("complementary", { name: "Findings" });
-  await expect(panel).toContainText(
-    "Juno Ashby hears Second voice twice in Juno, direct and 3.1 ms later through the computer: with the first hollow at 163.8 Hz, down to nothing.",
-  );
-  await panel.getByRole("button", { name: "Silence the computer's copy" }).click();
-  await expect(head(page, "Juno")).toHaveAccessibleName(/own sound after 0.9 ms of \d · direct, on time$/);
-});
-
-test("a far guest's cue, a loudspeaker's, and one mixed in the interface are made by keyboard", async ({ page }) => {
-  const id = await open(page, "ferrymans-ghost");
-  await page.keyboard.press("Alt+a");
-  await asked(page);
-  await page.keyboard.type("Far");
-  await page.keyboard.press("Enter");
-  await page.getByRole("combobox", { name: "Heard" }).click();
-  await page.getByRole("option", { name: /at the far end/ }).click();
-  await page.getByRole("combobox", { name: "Mixed in" }).click();
-  await page.getByRole("option", { name: "the interface's own mixer" }).click();
-  await expect(page.getByRole("dialog")).toContainText("heard before the computer has it");
-  await page.getByRole("button", { name: "Add the cue" }).click();
-  await saved(page);
-  const { cues, cueLevels, channels } = await document(page, id);
-  const made = Object.values(cues).find(({ name, hearing }) => name === "Far" && hearing === "far");
-  expect(made).toMatchObject({ mixedIn: "interface", people: ["Far guest"] });
-  expect(
-    Object.values(cueLevels)
-      .filter(({ cueId }) => cueId === made?.id)
-      .map(({ sourceId }) => channels[sourceId]?.name),
-  ).not.toContain("Far guest");
-});
-
 test("sixty-four sources and twelve cues are seen at once, with every head readable, and axe has nothing to say, in both themes", async ({
   page,
 }) => {
@@ -358,37 +214,6 @@ test("passes: planned for one input, one key goes to the next, armed by keyboard
   await page.getByRole("textbox", { name: "Free on the disk, GB" }).fill("1");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: "1 problem" })).toBeVisible();
-});
-
-test("levels: headroom with what contributes most, and a gain planned from how loud and how far", async ({ page }) => {
-  const id = await open(page, "tidewrack-nine", "/levels");
-  await page.getByRole("option", { name: /^Ilse, cue/ }).click();
-  await expect(
-    page.getByRole("region", { name: "What contributes most to Ilse, cue" }).getByRole("listitem").first(),
-  ).toContainText("Lead voice");
-  const gains = page.getByRole("grid", { name: "Gain of each line" });
-  await gains.getByRole("gridcell", { name: "Fiddle", exact: true }).click();
-  const panel = page.getByRole("complementary", { name: "Line" });
-  await expect(panel.getByRole("textbox", { name: "Loudness at 1 m, dB SPL" })).toHaveAttribute(
-    "placeholder",
-    "82, as usual",
-  );
-  // The worked figure: 2.0 mV/Pa would be another microphone; what is typed here is judged at once.
-  await panel.getByRole("textbox", { name: "Loudness at 1 m, dB SPL" }).fill("114");
-  await page.keyboard.press("Enter");
-  await panel.getByRole("textbox", { name: "Microphone at, m" }).fill("1");
-  await page.keyboard.press("Enter");
-  await expect(panel).toContainText("114 dB SPL at the microphone, −22.22 dBu at the socket.");
-  await panel.getByRole("textbox", { name: "Gain, dB" }).fill("50");
-  await page.keyboard.press("Enter");
-  await expect(page.getByRole("button", { name: "2 problems" })).toBeVisible();
-  await saved(page);
-  expect(Object.values((await document(page, id)).lines).find(({ source }) => source === "Fiddle")).toMatchObject({
-    loudnessDb: 114,
-    distanceM: 1,
-    gainDb: 50,
-  });
-  await cleanOnBoth(page, "levels");
 });
 
 test("a level that is being typed is kept when its row is scrolled away, and told when another window removes its cue", async ({

@@ -63,7 +63,7 @@ const wear = <D extends { readonly id: string }>({
         doc = freeze(applied.doc);
       }
     }),
-    { numRuns: runs(160, 1600), seed: 20261126 },
+    { numRuns: runs(60, 1600), seed: 20261126 },
   );
   return done;
 };

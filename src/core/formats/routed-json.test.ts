@@ -47,7 +47,7 @@ describe("a template that comes in with a routing that can't be", () => {
     [
       "a fader far off",
       { channels: { ...nine.channels, main: { ...nine.channels[MAIN_ID], faderDb: 1e9 } } },
-      "at /channels/main/faderDb: It is none of what can stand here.",
+      "at /channels/main/faderDb: It is more than 12.",
     ],
   ])("%s is told, and nothing of it is taken", (_what, change, says) => expect(read(change)).toContain(says));
 });

@@ -314,7 +314,7 @@ describe("levels and arrivals, computed a second way that shares no code", () =>
         for (const [id, { into }] of channels)
           if (!(doc.channels[id] as Json).parked) same(id, into, second.into.get(id));
       }),
-      { numRuns: runs(150, 1000), seed: 20261201 },
+      { numRuns: runs(60, 1000), seed: 20261201 },
     );
   });
 
@@ -326,7 +326,7 @@ describe("levels and arrivals, computed a second way that shares no code", () =>
         const { cues } = mixLevels(doc, { rig: wholeMill, studio: demoStudio });
         for (const [id, sides] of cues) same(id, sides, cueOf(plain(doc), heard, id));
       }),
-      { numRuns: runs(100, 1000), seed: 20261201 },
+      { numRuns: runs(40, 1000), seed: 20261201 },
     );
   });
 
@@ -337,7 +337,7 @@ describe("levels and arrivals, computed a second way that shares no code", () =>
         const { at } = arrivalsOf(doc, wholeMill);
         for (const [id, samples] of at) expect([id, samples]).toEqual([id, arrival(plain(wholeMill), plain(doc), id)]);
       }),
-      { numRuns: runs(150, 1000), seed: 20261201 },
+      { numRuns: runs(60, 1000), seed: 20261201 },
     );
   });
 });

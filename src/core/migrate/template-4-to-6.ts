@@ -12,8 +12,8 @@ const channel = (entry: Loose): Loose => ({
 });
 
 /**
- * Version 4 knew tracks and one main bus only: every fader stands at 0 dB, folders sum nothing, nothing is sent, panned, muted, processed, turned over or held, and what is recorded is
- * what comes in. No release wrote version 5.
+ * Version 4 knew tracks and one main bus only: every fader stands at 0 dB, folders sum nothing, nothing is sent, panned,
+ * muted, processed, turned over or held, and what is recorded is what comes in. No release wrote version 5.
  */
 export const fourToSix = (doc: Loose): Loose => ({
   ...doc,

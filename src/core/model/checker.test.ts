@@ -58,7 +58,7 @@ describe.each([
             place,
           ).toBe(true);
       }),
-      { numRuns: runs(700, 7000), seed: 20261126 },
+      { numRuns: runs(350, 7000), seed: 20261126 },
     );
     expect(wrong).toBeGreaterThan(100);
   });

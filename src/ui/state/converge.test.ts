@@ -97,6 +97,6 @@ it("two windows and a server come to one document, with answers lost, the server
         saver.stop();
       }
     }),
-    { numRuns: runs(40, 400), seed: 20261126 },
+    { numRuns: runs(20, 400), seed: 20261126 },
   );
 });

@@ -15,6 +15,7 @@ import { emptyTemplate, type Template } from "../../model/template";
 import { applyAll } from "../../planning/edits/template-editing";
 import { aTemplate } from "../../testing/a-template";
 import { runs } from "../../testing/how-many";
+import { tally } from "../../testing/tally";
 import { dB } from "../../units/decibels";
 import { guessedIcon, planImport } from "./plan-import";
 import { type InputList, readInputList } from "./read-input-list";
@@ -479,9 +480,11 @@ describe("random and mangled lists", () => {
   const table = fc.array(fc.array(cell, { maxLength: 7 }), { maxLength: 12 });
 
   it("never throw, and what is read can be applied", () => {
+    const drawn = tally();
     fc.assert(
       fc.property(table, fc.constantFrom(",", ";", "\t"), (rows, delimiter) => {
         const answer = readInputList(rows.map((row) => row.join(delimiter)).join("\n"));
+        drawn.took(answer.ok);
         if (!answer.ok) {
           expect(answer.message.length).toBeGreaterThan(10);
           return;
@@ -496,5 +499,6 @@ describe("random and mangled lists", () => {
       }),
       { numRuns: runs(150, 1500), seed: 20261125 },
     );
+    expect(drawn.share()).toBeGreaterThan(0.2);
   });
 });
