@@ -68,10 +68,23 @@ const newerAnswer = object({
   more: { type: "boolean" },
 });
 
+/**
+ * A schema as those who make clients of it read it: kinds that are told apart by `if` and `then` as one of several
+ * objects, each whole. Both take the same values, since each kind is told apart by a constant.
+ */
+export const forClients = (schema: unknown): unknown => {
+  if (Array.isArray(schema)) return schema.map(forClients);
+  if (typeof schema !== "object" || schema === null) return schema;
+  const { allOf, ...rest } = schema as { readonly allOf?: readonly { readonly then?: unknown }[] };
+  return Array.isArray(allOf) && allOf.every((one) => "then" in one)
+    ? { oneOf: allOf.map(({ then }) => forClients(then)) }
+    : Object.fromEntries(Object.entries({ ...rest, ...(allOf ? { allOf } : {}) }).map(([k, v]) => [k, forClients(v)]));
+};
+
 /** A document as a part of the description: what names it as a schema of its own is left out. */
 const documentPart = (description: DocumentDescription): SchemaObject => {
   const { $schema: _draft, $id: _id, ...part } = documentSchema(description);
-  return part;
+  return forClients(part) as SchemaObject;
 };
 
 const components = () => ({
@@ -79,7 +92,7 @@ const components = () => ({
     Template: documentPart(TEMPLATE),
     Rig: documentPart(RIG),
     Studio: documentPart(STUDIO),
-    ...NAMED_VERBS,
+    ...(forClients(NAMED_VERBS) as SchemaObject),
     CreateTemplateRequest: schemaOf(CreateTemplateRequest),
     CreateRigRequest: schemaOf(CreateRigRequest),
     CommandsRequest: schemaOf(CommandsRequest),
