@@ -1,7 +1,7 @@
 import { shallowEqual } from "@mantine/hooks";
 import { IconChevronDown, IconChevronRight } from "@tabler/icons-react";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type CSSProperties, type KeyboardEvent, memo, useEffect, useMemo, useRef, useState } from "react";
+import { type CSSProperties, type KeyboardEvent, memo, useMemo, useRef, useState } from "react";
 import type { CueHead, CueRow } from "@/core/layout/cue-matrix";
 import type { ChannelId, CueId } from "@/core/model/ids";
 import type { Template } from "@/core/model/template";
@@ -12,6 +12,7 @@ import { type Decibels, formatGain } from "@/core/units/decibels";
 import { keepFocus } from "../shared/keep-focus";
 import { tellLost } from "../shared/notices";
 import { useKept, useSteady } from "../shared/steady";
+import { useOpened } from "../shared/typed";
 import { useInSight } from "../shared/use-in-sight";
 import { dyeVar } from "../theme/tokens";
 import { type CellHandlers, CueCell, type Shown } from "./cue-cell";
@@ -99,15 +100,7 @@ const Editor = ({
   readonly onGone: (text: string, where: string) => void;
 }) => {
   const [text, setText] = useState(editing.text);
-  const left = useRef(false);
-  const latest = useRef({ text, onGone });
-  latest.current = { text, onGone };
-  useEffect(
-    () => () => {
-      if (!left.current && latest.current.text !== editing.text) latest.current.onGone(latest.current.text, label);
-    },
-    [editing.text, label],
-  );
+  const left = useOpened(text, { label, initial: editing.text, onGone });
   return (
     <input
       className={classes.editor}

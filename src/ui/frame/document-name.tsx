@@ -2,8 +2,8 @@
 
 import { UnstyledButton } from "@mantine/core";
 import { IconPencil } from "@tabler/icons-react";
-import { useState } from "react";
 import { tellRefusal } from "../shared/notices";
+import { useTyped } from "../shared/typed";
 import { useDoc, useDocContext } from "../state/doc-context";
 import classes from "./frame.module.css";
 
@@ -11,13 +11,14 @@ import classes from "./frame.module.css";
 export const DocumentName = () => {
   const name = useDoc((state) => state.doc.name);
   const { what, rename } = useDocContext();
-  const [draft, setDraft] = useState<string | null>(null);
+  const label = `Name of the ${what}`;
+  const { draft, open, setDraft, settle } = useTyped({ label, value: name, of: what, gone: "another one is shown." });
   const keep = () => {
-    const refusal = draft !== null && draft.trim() !== name ? rename(draft) : null;
+    const refusal = open && draft !== null && draft.trim() !== name ? rename(draft) : null;
     if (refusal) tellRefusal(refusal);
-    setDraft(null);
+    settle();
   };
-  if (draft === null)
+  if (draft === null || !open)
     return (
       <UnstyledButton className={classes.name} aria-label={`Rename the ${what} ${name}`} onClick={() => setDraft(name)}>
         {name} <IconPencil size={14} stroke={1.7} aria-hidden style={{ verticalAlign: "-2px", marginLeft: 4 }} />
@@ -26,7 +27,7 @@ export const DocumentName = () => {
   return (
     <input
       className={classes.nameInput}
-      aria-label={`Name of the ${what}`}
+      aria-label={label}
       value={draft}
       maxLength={200}
       // biome-ignore lint/a11y/noAutofocus: the field stands where the button was that was pressed
@@ -36,7 +37,7 @@ export const DocumentName = () => {
       onBlur={keep}
       onKeyDown={(event) => {
         if (event.key === "Enter") keep();
-        if (event.key === "Escape") setDraft(null);
+        if (event.key === "Escape") settle();
       }}
     />
   );

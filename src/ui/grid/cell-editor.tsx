@@ -9,6 +9,7 @@ import { dropDown } from "../shared/combobox";
 import { tellLost } from "../shared/notices";
 import { offer } from "../shared/offered";
 import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
+import { useOpened } from "../shared/typed";
 import { dyeVar } from "../theme/tokens";
 import classes from "./grid.module.css";
 
@@ -34,17 +35,10 @@ interface CellEditorProps {
 /** Whether a click has given the keys to another field or button. */
 const takenBy = (event: FocusEvent): "away" | undefined => (event.relatedTarget ? "away" : undefined);
 
-const useCommit = ({ onCommit, onCancel, onGone, initial, label }: CellEditorProps, typed: string) => {
+const useCommit = (props: CellEditorProps, typed: string) => {
+  const { onCommit, onCancel, initial, label } = props;
   const [error, setError] = useState<string | null>(null);
-  const done = useRef(false);
-  const latest = useRef({ typed, onGone });
-  latest.current = { typed, onGone };
-  useEffect(
-    () => () => {
-      if (!done.current && latest.current.typed !== initial) latest.current.onGone(latest.current.typed, label);
-    },
-    [initial, label],
-  );
+  const done = useOpened(typed, props);
   const commit = (text: string, leave: Leave): void => {
     if (done.current) return;
     done.current = true;

@@ -1,7 +1,7 @@
 "use client";
 
 import { Autocomplete, Select, Switch, TextInput } from "@mantine/core";
-import { Fragment, startTransition, useEffect, useRef, useState } from "react";
+import { Fragment, useRef, useState } from "react";
 import { COLOUR_NAMES } from "@/core/model/colours";
 import { ICONS } from "@/core/model/families";
 import { linesOf, linesOfTrack, tracksByLine } from "@/core/model/read-template";
@@ -20,6 +20,7 @@ import { dropDown } from "../shared/combobox";
 import { tellLost, tellRefusal } from "../shared/notices";
 import { offer } from "../shared/offered";
 import { ICON_NAMES } from "../shared/track-icon";
+import { useTyped } from "../shared/typed";
 import { useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";
 import classes from "./inspector.module.css";
 
@@ -48,44 +49,6 @@ interface TextFieldProps {
 }
 
 /**
- * What is typed in a field, for as long as the inspector shows the rows it was typed for. When those go away under it,
- * it is told.
- */
-const useDraft = (label: string, value: string) => {
-  const { selected } = useShown();
-  const [typed, setTyped] = useState<{
-    readonly of: typeof selected;
-    readonly text: string;
-    readonly settled?: boolean;
-  } | null>(null);
-  const waiting = useRef<string | null>(null);
-  const setDraft = (text: string): void => {
-    waiting.current = text !== value ? text : null;
-    setTyped({ of: selected, text });
-  };
-  /**
-   * Kept or put back. What was typed stays in sight until the inspector has taken up the new value, but from now on an
-   * undo means the edit.
-   */
-  const settle = (): void => {
-    waiting.current = null;
-    setTyped((was) => was && { ...was, settled: true });
-    startTransition(() => setTyped(null));
-  };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the rows it was typed for are what it hangs on
-  useEffect(
-    () => () => {
-      if (waiting.current !== null)
-        tellLost(waiting.current, label, "what it was typed for is no longer selected, or was removed.");
-      waiting.current = null;
-    },
-    [selected],
-  );
-  const shown = typed?.of === selected ? typed : null;
-  return { draft: shown?.text ?? null, open: shown !== null && !shown.settled, setDraft, settle };
-};
-
-/**
  * A text that is kept on Enter or when the field is left, and put back on Esc. One that can't be taken stays to be
  * mended; leaving it tells what it was.
  */
@@ -100,7 +63,13 @@ export const TextField = ({
   picked = false,
   onKeep,
 }: TextFieldProps) => {
-  const { draft, open, setDraft, settle } = useDraft(label, value);
+  const { selected } = useShown();
+  const { draft, open, setDraft, settle } = useTyped({
+    label,
+    value,
+    of: selected,
+    gone: "what it was typed for is no longer selected, or was removed.",
+  });
   const steered = useRef(false);
   const chosen = useRef(false);
   const entered = useRef(false);

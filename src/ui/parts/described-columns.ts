@@ -1,4 +1,4 @@
-import type { Field } from "@/core/model/describe/fields";
+import type { Field, Fields } from "@/core/model/describe/fields";
 import type { TableDescription } from "@/core/model/describe/table";
 import { readNumber } from "@/core/reading/rig-cells";
 import type { PartColumn } from "./part-table";
@@ -13,7 +13,7 @@ const YES_NO = [
 
 /** A number that is typed; nothing where the field may be without one. */
 const numberColumn = (key: string, { range = { min: 0, max: 1 }, initial, cell, schema }: Field): Partial<Column> => ({
-  text: (row) => (row[key] === null ? "" : String(row[key])),
+  text: (row) => (row[key] === null ? "" : String(row[key]).replace("-", "−")),
   editor: { kind: "number" },
   write: (text) => {
     if (initial === null && !text.trim()) return { [key]: null };
@@ -65,15 +65,18 @@ const columnOf = (key: string, field: Field, table: Pick<TableDescription, "one"
 
 /**
  * The columns of a table of rig or studio, by what its description says of each field. `own`: what is said here of some
- * of them, since it looks around in the document or sets something else along.
+ * of them, since it looks around in the document or sets something else along. `which`: those that are shown, in this
+ * order, where it is not that of the fields.
  */
 export const describedColumns = <T>(
   table: Pick<TableDescription, "one" | "fields">,
   own: Readonly<Record<string, Partial<PartColumn<T>>>> = {},
+  which: readonly string[] = Object.keys(table.fields),
 ): readonly PartColumn<T>[] =>
-  Object.entries(table.fields).flatMap(([key, field]: [string, Field]) => {
-    const { cell } = field;
-    if (!cell) return [];
+  which.flatMap((key) => {
+    const field: Field | undefined = (table.fields as Fields)[key];
+    const cell = field?.cell;
+    if (!field || !cell) return [];
     const width = cell.width === undefined ? {} : { width: cell.width };
     return [{ id: key, header: cell.heading, ...width, ...columnOf(key, field, table), ...own[key] } as PartColumn<T>];
   });

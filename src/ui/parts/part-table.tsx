@@ -4,7 +4,7 @@ import { ActionIcon, Checkbox } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from "react";
 import { dropEnd } from "@/core/units/ends";
-import { tellLost } from "../shared/notices";
+import { useTyped } from "../shared/typed";
 import classes from "./part-table.module.css";
 
 export interface Choice {
@@ -46,7 +46,7 @@ interface PartTableProps<T extends { readonly id: string }> {
   readonly empty: string;
 }
 
-interface CellProps<T> {
+interface CellProps<T extends { readonly id: string }> {
   readonly row: T;
   readonly column: PartColumn<T>;
   readonly label: string;
@@ -63,30 +63,26 @@ const step = (from: HTMLElement, by: 1 | -1): void => {
   next?.focus();
 };
 
-const TextCell = <T,>({ row, column, label, onWrite }: CellProps<T>) => {
+const TextCell = <T extends { readonly id: string }>({ row, column, label, onWrite }: CellProps<T>) => {
   const value = column.text(row);
-  const [draft, setDraft] = useState<string | null>(null);
+  const { draft, open, setDraft, settle } = useTyped({
+    label,
+    value,
+    of: row.id,
+    gone: "the row was removed, here or in another window.",
+  });
   const listId = useId();
   const editor = column.editor;
   const skip = useRef(false);
-  const waiting = useRef<string | null>(null);
-  waiting.current = draft !== null && draft !== value ? draft : null;
-  useEffect(
-    () => () => {
-      if (waiting.current !== null) tellLost(waiting.current, label, "the row was removed, here or in another window.");
-    },
-    [label],
-  );
   const keep = (): void => {
-    if (draft !== null && draft !== value && !skip.current) onWrite(draft);
+    if (draft !== null && open && draft !== value && !skip.current) onWrite(draft);
     skip.current = false;
-    waiting.current = null;
-    setDraft(null);
+    settle();
   };
   const press = (event: KeyboardEvent<HTMLInputElement>): void => {
     if (event.key === "Escape") {
       skip.current = true;
-      setDraft(null);
+      settle();
     }
     if (event.key === "Enter" || event.key === "ArrowDown" || event.key === "ArrowUp") {
       event.preventDefault();
@@ -102,7 +98,7 @@ const TextCell = <T,>({ row, column, label, onWrite }: CellProps<T>) => {
     if (lines.length < 2 || !column.onLines?.(lines, row)) return;
     event.preventDefault();
     skip.current = true;
-    setDraft(null);
+    settle();
   };
   const suggestions = editor?.kind === "text" ? editor.suggestions : undefined;
   return (
@@ -116,7 +112,7 @@ const TextCell = <T,>({ row, column, label, onWrite }: CellProps<T>) => {
         placeholder={editor && "placeholder" in editor ? editor.placeholder : undefined}
         list={suggestions ? listId : undefined}
         data-kept
-        data-draft={(draft !== null && draft !== value) || undefined}
+        data-draft={(open && draft !== value) || undefined}
         value={draft ?? value}
         maxLength={400}
         onFocus={(event) => event.target.type !== "color" && event.target.select()}
@@ -136,7 +132,7 @@ const TextCell = <T,>({ row, column, label, onWrite }: CellProps<T>) => {
   );
 };
 
-const Cell = <T,>(props: CellProps<T>) => {
+const Cell = <T extends { readonly id: string }>(props: CellProps<T>) => {
   const { row, column, label, onWrite } = props;
   if (!column.editor) return <span className={classes.shown}>{column.shown?.(row) ?? column.text(row)}</span>;
   if (column.editor.kind !== "choice") return <TextCell {...props} />;

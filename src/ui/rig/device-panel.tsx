@@ -15,7 +15,7 @@ import { type PartColumn, PartTable } from "../parts/part-table";
 import { Section } from "../parts/section";
 import { api } from "../shared/api";
 import { tellRefusal } from "../shared/notices";
-import { deviceColumns, linkColumns, midiColumns, mixerColumns, TIMING } from "./device-columns";
+import { deviceColumns, linkColumns, midiColumns, mixerColumns, TIMING_COLUMNS } from "./device-columns";
 import { portColumns } from "./port-columns";
 import classes from "./rig.module.css";
 import { useRigAct, useRigDocument } from "./rig-context";
@@ -265,7 +265,7 @@ const Delays = ({ view: { device } }: SectionProps) => {
       <PartTable
         label={`Delays of ${device.name}`}
         rows={[timing]}
-        columns={TIMING}
+        columns={TIMING_COLUMNS}
         nameOf={() => device.name}
         {...kept("timing")}
         empty=""

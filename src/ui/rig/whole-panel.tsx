@@ -26,42 +26,55 @@ const firstPort = (rig: Rig, direction: Port["direction"]) =>
     .filter((port) => port.direction === direction && port.running !== null)
     .sort((a, b) => (a.running ?? 0) - (b.running ?? 0))[0]?.id;
 
-/** What belongs to no single device: wiring, listening, control room, sends and returns, shelf, processors. */
 const newId = <T extends string>(): T => nanoid(10) as T;
 
-export const WholePanel = () => {
-  const rig = useRigDocument();
+/** What an edit of a table of the rig's does. */
+const useTables = () => {
   const act = useRigAct();
-  const set = (table: "wires" | "feeds" | "loops" | "microphones" | "processors") => ({
-    onSet: (ids: readonly string[], change: Readonly<Record<string, unknown>>) =>
-      act([{ kind: "entries.set", table, ids, set: change } as RigEdit]),
-    onRemove: (ids: readonly string[]) => void act([{ kind: "entries.remove", table, ids } as RigEdit]),
-    onRefused: tellRefusal,
-  });
-  const add = (entries: Extract<RigEdit, { readonly kind: "entries.add" }>["entries"]) =>
-    act([{ kind: "entries.add", entries }]);
-  const [output, input] = [firstPort(rig, "out"), firstPort(rig, "in")];
+  return {
+    act,
+    set: (table: "wires" | "feeds" | "loops" | "microphones" | "processors") => ({
+      onSet: (ids: readonly string[], change: Readonly<Record<string, unknown>>) =>
+        act([{ kind: "entries.set", table, ids, set: change } as RigEdit]),
+      onRemove: (ids: readonly string[]) => void act([{ kind: "entries.remove", table, ids } as RigEdit]),
+      onRefused: tellRefusal,
+    }),
+    add: (entries: Extract<RigEdit, { readonly kind: "entries.add" }>["entries"]) =>
+      act([{ kind: "entries.add", entries }]),
+  };
+};
+
+const Wiring = () => {
+  const rig = useRigDocument();
+  const { set } = useTables();
+  return (
+    <Section title="Wiring" hint="Outside preamps, outboard and whatever else is joined by leads.">
+      <WireRunForm />
+      <PartTable
+        label="Wires"
+        rows={entriesOf(rig.wires)}
+        columns={wireColumns(rig)}
+        nameOf={(wire) =>
+          wireColumns(rig)
+            .map((column) => column.text(wire))
+            .join(" to ")
+        }
+        {...set("wires")}
+        selectable
+        empty="Nothing is wired yet."
+      />
+    </Section>
+  );
+};
+
+const Listening = () => {
+  const rig = useRigDocument();
+  const { set, add, act } = useTables();
+  const output = firstPort(rig, "out");
   const freePair = nextFreePair(rig);
   const feeds = entriesOf(rig.feeds).sort(byOrder);
-  const shelf = entriesOf(rig.microphones).sort(byOrder);
   return (
     <>
-      <Section title="Wiring" hint="Outside preamps, outboard and whatever else is joined by leads.">
-        <WireRunForm />
-        <PartTable
-          label="Wires"
-          rows={entriesOf(rig.wires)}
-          columns={wireColumns(rig)}
-          nameOf={(wire) =>
-            wireColumns(rig)
-              .map((column) => column.text(wire))
-              .join(" to ")
-          }
-          {...set("wires")}
-          selectable
-          empty="Nothing is wired yet."
-        />
-      </Section>
       <Section
         title="Listening"
         hint="What outputs lead to, and who hears it."
@@ -106,42 +119,60 @@ export const WholePanel = () => {
           empty=""
         />
       </Section>
-      <Section
-        title="Sends and returns"
-        hint="Out to a box or a room, and back in."
-        actions={
-          output &&
-          input && (
-            <Button
-              variant="default"
-              size="compact-sm"
-              onClick={() =>
-                add({
-                  loops: [
-                    {
-                      id: newId(),
-                      name: `Loop ${entriesOf(rig.loops).length + 1}`,
-                      sendPortIds: [output],
-                      returnPortIds: [input],
-                    },
-                  ],
-                })
-              }
-            >
-              Add a send and return
-            </Button>
-          )
-        }
-      >
-        <PartTable
-          label="Sends and returns"
-          rows={entriesOf(rig.loops)}
-          columns={loopColumns(rig)}
-          nameOf={(loop) => loop.name}
-          {...set("loops")}
-          empty="No hardware send comes back yet."
-        />
-      </Section>
+    </>
+  );
+};
+
+const SendsAndReturns = () => {
+  const rig = useRigDocument();
+  const { set, add } = useTables();
+  const [output, input] = [firstPort(rig, "out"), firstPort(rig, "in")];
+  return (
+    <Section
+      title="Sends and returns"
+      hint="Out to a box or a room, and back in."
+      actions={
+        output &&
+        input && (
+          <Button
+            variant="default"
+            size="compact-sm"
+            onClick={() =>
+              add({
+                loops: [
+                  {
+                    id: newId(),
+                    name: `Loop ${entriesOf(rig.loops).length + 1}`,
+                    sendPortIds: [output],
+                    returnPortIds: [input],
+                  },
+                ],
+              })
+            }
+          >
+            Add a send and return
+          </Button>
+        )
+      }
+    >
+      <PartTable
+        label="Sends and returns"
+        rows={entriesOf(rig.loops)}
+        columns={loopColumns(rig)}
+        nameOf={(loop) => loop.name}
+        {...set("loops")}
+        empty="No hardware send comes back yet."
+      />
+    </Section>
+  );
+};
+
+const Shelf = () => {
+  const rig = useRigDocument();
+  const { set, add } = useTables();
+  const shelf = entriesOf(rig.microphones).sort(byOrder);
+  return (
+    <>
       <Section
         title="Shelf"
         hint="Microphones and boxes there are here."
@@ -203,3 +234,13 @@ export const WholePanel = () => {
     </>
   );
 };
+
+/** What belongs to no single device: wiring, listening, control room, sends and returns, shelf, processors. */
+export const WholePanel = () => (
+  <>
+    <Wiring />
+    <Listening />
+    <SendsAndReturns />
+    <Shelf />
+  </>
+);

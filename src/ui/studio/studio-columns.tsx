@@ -9,7 +9,7 @@ import { entriesOf } from "@/core/model/table";
 import { CHAINS, type Chain } from "@/core/model/tables/chains";
 import type { FamilyStyle } from "@/core/model/tables/family-styles";
 import { KIND_DEFAULTS, type KindDefaults } from "@/core/model/tables/kind-defaults";
-import type { OwnColour } from "@/core/model/tables/own-colours";
+import { OWN_COLOURS, type OwnColour } from "@/core/model/tables/own-colours";
 import { PEOPLE, type Person } from "@/core/model/tables/people";
 import { ROOMS, type Room } from "@/core/model/tables/rooms";
 import { TARGETS, type Target } from "@/core/model/tables/targets";
@@ -17,7 +17,6 @@ import { chainShort } from "@/core/queries/chain-text";
 import { keptProcessorsOf } from "@/core/queries/chains";
 import { type Starter, starterInputs } from "@/core/starters/starters";
 import { describedColumns } from "../parts/described-columns";
-import { nameColumn } from "../parts/name-column";
 import type { PartColumn } from "../parts/part-table";
 import { ICON_NAMES, TrackIcon } from "../shared/track-icon";
 import { dyeVar } from "../theme/tokens";
@@ -85,11 +84,7 @@ export const familyColumns = (studio: Studio): readonly PartColumn<FamilyStyle>[
   },
 ];
 
-const colour = (surface: Surface): PartColumn<OwnColour> => ({
-  id: surface,
-  header: surface === "cloth" ? "On cloth" : "On night",
-  width: 90,
-  text: (own) => own[surface],
+const colour = (surface: Surface): Partial<PartColumn<OwnColour>> => ({
   editor: { kind: "colour" },
   write: (text) => colourFault(text.toLowerCase(), surface) ?? { [surface]: text.toLowerCase() },
 });
@@ -102,10 +97,8 @@ const contrastOf = (own: OwnColour): string =>
     )
     .join(", ");
 
-export const OWN_COLOURS: readonly PartColumn<OwnColour>[] = [
-  nameColumn("Dye", "dye", 150),
-  colour("cloth"),
-  colour("night"),
+export const DYE_COLUMNS: readonly PartColumn<OwnColour>[] = [
+  ...describedColumns<OwnColour>(OWN_COLOURS, { cloth: colour("cloth"), night: colour("night") }),
   { id: "contrast", header: "Contrast", text: contrastOf },
 ];
 

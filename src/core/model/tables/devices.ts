@@ -15,11 +15,25 @@ export type Clock =
   | { readonly kind: "leads" }
   | { readonly kind: "follows"; readonly linkId: LinkId | null };
 
+const KIND_NAMES: Readonly<Record<DeviceKind, string>> = {
+  interface: "interface",
+  expander: "expander",
+  preamp: "outside preamp",
+  outboard: "outboard",
+  "headphone-amplifier": "headphone amplifier",
+};
+
 const FIELDS = {
-  kind: choice<DeviceKind>(DEVICE_KINDS, { word: "the kind" }),
-  name: name(200, { word: "the name" }),
+  kind: choice<DeviceKind>(DEVICE_KINDS, {
+    word: "the kind",
+    cell: { heading: "Kind", width: 150, names: (kind: DeviceKind) => KIND_NAMES[kind] },
+  }),
+  name: name(200, { word: "the name", cell: { heading: "Name" } }),
   /** Stands before a port number in lists ("E" gives E5). Empty for the interface whose inputs are plain numbers. */
-  shortName: text(3, { word: "the short name" }),
+  shortName: text(3, {
+    word: "the short name",
+    cell: { heading: "Before its numbers", width: 130, empty: "nothing" },
+  }),
   clock: closed<Clock>(
     {
       schema: byKind({ none: {}, leads: {}, follows: { linkId: orNull(id) } }),
@@ -33,7 +47,7 @@ const FIELDS = {
         },
       ],
     },
-    { word: "the clock" },
+    { word: "the clock", cell: { heading: "Clock", width: 220 } },
   ),
 };
 

@@ -8,13 +8,26 @@ import { whole } from "../schema-parts";
 
 export const LINK_KINDS = ["optical", "coaxial", "aes3", "madi", "word-clock"] as const;
 
+type LinkKind = (typeof LINK_KINDS)[number];
+
+const KIND_NAMES: Readonly<Record<LinkKind, string>> = {
+  optical: "optical",
+  coaxial: "coaxial",
+  aes3: "AES3",
+  madi: "MADI",
+  "word-clock": "word clock",
+};
+
 const FIELDS = {
-  name: name(60, { word: "the name" }),
-  kind: choice<(typeof LINK_KINDS)[number]>(LINK_KINDS, { word: "the kind" }),
+  name: name(60, { word: "the name", cell: { heading: "Socket", width: 120 } }),
+  kind: choice<LinkKind>(LINK_KINDS, {
+    word: "the kind",
+    cell: { heading: "Kind", width: 110, names: (kind: LinkKind) => KIND_NAMES[kind] },
+  }),
   /** The device plugged in; null while the socket is free. */
   fromDeviceId: referenceOrNull<DeviceId>(
     { to: "devices", astray: "leads to a device that is not there" },
-    { word: "what is plugged in" },
+    { word: "what is plugged in", cell: { heading: "Plugged in" } },
   ),
   toDeviceId: partOf<DeviceId>(
     { to: "devices", astray: "leads to a device that is not there", brings: true },
@@ -22,7 +35,7 @@ const FIELDS = {
   ),
   channels: closed<ByRate>(
     { schema: byRate(whole(0, 512)), samples: [{ single: 8, double: 4, quadruple: 2 }] },
-    { word: "the channels" },
+    { word: "the channels", cell: { heading: "Channels by rate", width: 120, empty: "8/4/2" } },
   ),
 };
 

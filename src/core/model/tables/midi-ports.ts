@@ -11,11 +11,18 @@ const FIELDS = {
   deviceId: partOf<DeviceId>({ to: "devices", astray: "belongs to no device", brings: true }, { word: "the device" }),
   direction: choice<(typeof DIRECTIONS)[number]>(DIRECTIONS, { word: "the direction" }),
   number: number({ min: 1, max: 64, whole: true }, { word: "the number" }),
-  usage: choice<(typeof MIDI_USAGES)[number]>(MIDI_USAGES, { word: "what hangs on it" }),
-  name: text(200, { word: "the name" }),
+  usage: choice<(typeof MIDI_USAGES)[number]>(MIDI_USAGES, {
+    word: "what hangs on it",
+    cell: {
+      heading: "What hangs on it",
+      width: 150,
+      names: (usage: (typeof MIDI_USAGES)[number]) => (usage === "instrument" ? "outside instrument" : usage),
+    },
+  }),
+  name: text(200, { word: "the name", cell: { heading: "Name" } }),
   returnPortIds: references<PortId>(
     { to: "ports", astray: "comes back on an input that is not there", most: 64 },
-    { word: "the return" },
+    { word: "the return", cell: { heading: "Comes back on inputs", width: 160, empty: "none" } },
   ),
 };
 

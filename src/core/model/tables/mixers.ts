@@ -11,18 +11,30 @@ const FIELDS = {
   /** Inputs it can bring to its mixes; empty: every one that reaches the interface. */
   inputIds: references<PortId>(
     { to: "ports", astray: "takes an input that is not there", most: 512 },
-    { word: "the inputs" },
+    { word: "the inputs", cell: { heading: "Inputs it reaches", width: 130, empty: "all" } },
   ),
-  mixes: number({ min: 1, max: 64, whole: true }, { word: "the mixes" }),
-  mixLayout: choice<"mono" | "stereo">(["mono", "stereo"], { word: "the mix layout" }),
-  delayMs: number({ min: 0, max: 100 }, { word: "the delay" }),
+  mixes: number(
+    { min: 1, max: 64, whole: true },
+    {
+      word: "the mixes",
+      cell: { heading: "Mixes", width: 60, ask: "how many mixes it has, from 1 to 64" },
+    },
+  ),
+  mixLayout: choice<"mono" | "stereo">(["mono", "stereo"], {
+    word: "the mix layout",
+    cell: { heading: "Each", width: 84 },
+  }),
+  delayMs: number(
+    { min: 0, max: 100 },
+    { word: "the delay", cell: { heading: "Delay ms", width: 76, ask: "a delay from 0 to 100 ms" } },
+  ),
   /** What it holds, named by kind: "reverb", "compressor". */
   processing: closed<readonly string[]>(
     { schema: list(named(60), 32), initial: [], samples: [[], ["reverb"]] },
-    { word: "the processing" },
+    { word: "the processing", cell: { heading: "Processing", empty: "none" } },
   ),
   /** Whether that processing is recorded, or only heard. */
-  recorded: flag(YES_NO, { word: "what is recorded" }),
+  recorded: flag(YES_NO, { word: "what is recorded", cell: { heading: "Which is", width: 110 } }),
 };
 
 /** The mixers inside interfaces. Direct monitoring is a path through one. */

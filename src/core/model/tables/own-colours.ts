@@ -7,9 +7,9 @@ import { nameOnce } from "./rooms";
 const hex = { schema: { type: "string", pattern: "^#[0-9a-f]{6}$" }, samples: ["#69737d", "#96a0a9"] };
 
 const FIELDS = {
-  name: name(40, { word: "the name" }),
-  cloth: closed<string>(hex, { word: "the colour on cloth" }),
-  night: closed<string>(hex, { word: "the colour on night" }),
+  name: name(40, { word: "the name", cell: { heading: "Dye", width: 150 } }),
+  cloth: closed<string>(hex, { word: "the colour on cloth", cell: { heading: "On cloth", width: 90 } }),
+  night: closed<string>(hex, { word: "the colour on night", cell: { heading: "On night", width: 90 } }),
 };
 
 /** Colours that the studio added to those of the house: each on cloth and on night. */

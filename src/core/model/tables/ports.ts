@@ -35,20 +35,25 @@ const decibels = between(HARDWARE_DB.min, HARDWARE_DB.max);
 const deviceOf = (port: Port, around: Around): string =>
   (around.entry("devices", port.deviceId) as Device | undefined)?.name ?? "a device";
 
+const CONNECTOR_NAMES = { xlr: "XLR", jack: "jack", combo: "XLR and jack", optical: "optical", none: "none" } as const;
+
 const FIELDS = {
   deviceId: partOf<DeviceId>({ to: "devices", astray: "belongs to no device", brings: true }, { word: "the device" }),
   direction: choice<(typeof DIRECTIONS)[number]>(DIRECTIONS, { word: "the direction" }),
   number: number({ min: 1, max: 4096, whole: true }, { word: "the number" }),
   /** The engineer's own name for it; empty when it has none. */
-  name: text(60, { word: "the name" }),
-  role: choice<(typeof PORT_ROLES)[number]>(PORT_ROLES, { word: "the use" }),
-  connector: choice<(typeof CONNECTORS)[number]>(CONNECTORS, { word: "the connector" }),
+  name: text(60, { word: "the name", cell: { heading: "Name", width: 116, empty: "by its number" } }),
+  role: choice<(typeof PORT_ROLES)[number]>(PORT_ROLES, { word: "the use", cell: { heading: "Use", width: 96 } }),
+  connector: choice<(typeof CONNECTORS)[number]>(CONNECTORS, {
+    word: "the connector",
+    cell: { heading: "Connector", width: 98, names: (one: (typeof CONNECTORS)[number]) => CONNECTOR_NAMES[one] },
+  }),
   levels: closed<readonly Level[]>(
     {
       schema: { ...list({ enum: LEVELS }, 3), minItems: 1 },
       samples: [["microphone"], ["line"], ["microphone", "line"]],
     },
-    { word: "the levels" },
+    { word: "the levels", cell: { heading: "Takes", width: 116 } },
   ),
   phantom: closed<PhantomSupply>(
     {
@@ -63,20 +68,29 @@ const FIELDS = {
         },
       ],
     },
-    { word: "phantom" },
+    { word: "phantom", cell: { heading: "Phantom", width: 104 } },
   ),
-  padDb: numberOrNull<Decibels>(HARDWARE_DB, { word: "the pad" }),
+  padDb: numberOrNull<Decibels>(HARDWARE_DB, {
+    word: "the pad",
+    cell: { heading: "Pad", width: 44, ask: "a number of dB" },
+  }),
   gainDb: closed<GainRange | null>(
     { schema: orNull(object({ min: decibels, max: decibels })), initial: null, samples: [null] },
-    { word: "the gain range" },
+    { word: "the gain range", cell: { heading: "Gain dB", width: 74, empty: "none" } },
   ),
-  fullScaleDbu: numberOrNull<Decibels>(HARDWARE_DB, { word: "the level at full scale" }),
+  fullScaleDbu: numberOrNull<Decibels>(HARDWARE_DB, {
+    word: "the level at full scale",
+    cell: { heading: "0 dBFS", width: 62, ask: "a number of dB" },
+  }),
   /** Of a preamp: the strongest level that it takes without its pad, in dBu; null where nobody has said. */
-  maxInputDbu: numberOrNull<Decibels>(HARDWARE_DB, { word: "the highest input level" }),
+  maxInputDbu: numberOrNull<Decibels>(HARDWARE_DB, {
+    word: "the highest input level",
+    cell: { heading: "Up to dBu", width: 72, ask: "a number of dB" },
+  }),
   /** The port that makes a stereo pair with this one. */
   neighbourId: referenceOrNull<PortId>(
     { to: "ports", astray: "has a neighbour that is not there" },
-    { word: "the stereo pair" },
+    { word: "the stereo pair", cell: { heading: "Pair", width: 58 } },
   ),
   /**
    * The running number under which the computer sees it; null when the computer does not (an input of an outside

@@ -33,17 +33,25 @@ const MEASURED = orNull(
   object({ rateHz: { enum: SAMPLE_RATES_HZ }, bufferSamples: whole(1, 65_536), ms: between(0, 10_000) }),
 );
 
+const COUNTED = "how many buffers there are in that direction, from 0 to 8";
+
 const FIELDS = {
   /** Null where there is no converter in that direction. */
-  adc: closed<ConverterDelay | null>({ schema: delay, initial: null, samples: [null] }, { word: "the input delay" }),
-  dac: closed<ConverterDelay | null>({ schema: delay, initial: null, samples: [null] }, { word: "the output delay" }),
-  marginInSamples: closed<ByRate>(margin, { word: "the margin in" }),
-  marginOutSamples: closed<ByRate>(margin, { word: "the margin out" }),
-  buffersIn: number(BUFFERS, { word: "the buffers in" }),
-  buffersOut: number(BUFFERS, { word: "the buffers out" }),
+  adc: closed<ConverterDelay | null>(
+    { schema: delay, initial: null, samples: [null] },
+    { word: "the input delay", cell: { heading: "Input converter", width: 116, empty: "none" } },
+  ),
+  dac: closed<ConverterDelay | null>(
+    { schema: delay, initial: null, samples: [null] },
+    { word: "the output delay", cell: { heading: "Output converter", width: 116, empty: "none" } },
+  ),
+  marginInSamples: closed<ByRate>(margin, { word: "the margin in", cell: { heading: "Margin in", width: 96 } }),
+  marginOutSamples: closed<ByRate>(margin, { word: "the margin out", cell: { heading: "Margin out", width: 96 } }),
+  buffersIn: number(BUFFERS, { word: "the buffers in", cell: { heading: "Buffers in", width: 78, ask: COUNTED } }),
+  buffersOut: number(BUFFERS, { word: "the buffers out", cell: { heading: "Buffers out", width: 78, ask: COUNTED } }),
   bufferSizesSamples: closed<readonly number[]>(
     { schema: list(whole(1, 65_536), 32), initial: [], samples: [[], [64, 128]] },
-    { word: "the buffer sizes" },
+    { word: "the buffer sizes", cell: { heading: "Buffer sizes offered", empty: "none" } },
   ),
   /** The rates that it works at. */
   ratesHz: closed<readonly SampleRateHz[]>(
@@ -52,12 +60,12 @@ const FIELDS = {
       initial: SAMPLE_RATES_HZ,
       samples: [SAMPLE_RATES_HZ, [44100, 48000]],
     },
-    { word: "the rates" },
+    { word: "the rates", cell: { heading: "Rates, kHz", width: 150 } },
   ),
   /** The model is corrected by it; null while nobody has measured. */
   measured: closed<Measured | null>(
     { schema: MEASURED, initial: null, samples: [null, { rateHz: 48000, bufferSamples: 64, ms: 5.2 }] },
-    { word: "the measured delay" },
+    { word: "the measured delay", cell: { heading: "Loop-back measured", width: 178, empty: "not measured" } },
   ),
 };
 
