@@ -1,7 +1,7 @@
 import { shallowEqual } from "@mantine/hooks";
 import { IconChevronDown, IconChevronRight } from "@tabler/icons-react";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type CSSProperties, type KeyboardEvent, memo, useMemo, useRef, useState } from "react";
+import { type CSSProperties, type KeyboardEvent, memo, type RefObject, useMemo, useRef, useState } from "react";
 import type { CueHead, CueRow } from "@/core/layout/cue-matrix";
 import type { ChannelId, CueId } from "@/core/model/ids";
 import type { Template } from "@/core/model/template";
@@ -134,6 +134,61 @@ const Editor = ({
   );
 };
 
+/** What is being typed in which cell, and what becomes of it. */
+const useMatrixEditing = (
+  { doc, rows, cursor, onType }: Pick<MatrixProps, "doc" | "rows" | "cursor" | "onType">,
+  grid: RefObject<HTMLElement | null>,
+) => {
+  const { cursor: at, go, step } = cursor;
+  const [editing, setEditing] = useState<Editing | null>(null);
+  const rowAt = rows.find(({ id }) => id === at?.rowId) ?? null;
+  const begin = (text: string | null): void => {
+    if (!at || !rowAt) return;
+    setEditing({ ...at, text: text ?? textAt(doc, rowAt, at.cueId), fresh: text !== null });
+  };
+  const back = useSteady((): void => {
+    setEditing(null);
+    grid.current?.focus();
+  });
+  const keep = useSteady((text: string, down: number): boolean => {
+    if (!editing) return true;
+    const row = rows.find(({ id }) => id === editing.rowId) ?? null;
+    if (!onType(editing, row, text)) return false;
+    back();
+    if (down) step(down, 0);
+    return true;
+  });
+  /**
+   * The editor is no longer drawn: scrolled far away, and what was typed is kept; or its cue or source was removed,
+   * and it is told.
+   */
+  const gone = useSteady((text: string, where: string): void => {
+    if (!editing) return;
+    const row = rows.find(({ id }) => id === editing.rowId);
+    if (!row || !doc.cues[editing.cueId]) tellLost(text, where, "it was removed, here or in another window.");
+    else if (!onType(editing, row, text)) tellLost(text, where, "it is no level.");
+    setEditing(null);
+  });
+  const edit = useSteady((rowId: string, cueId: CueId): void => {
+    const row = rows.find(({ id }) => id === rowId);
+    if (!row) return;
+    go({ rowId, cueId });
+    setEditing({ rowId, cueId, text: textAt(doc, row, cueId), fresh: false });
+  });
+  return { editing, begin, back, keep, gone, edit };
+};
+
+/** How wide the columns are in a window of this width. */
+const widthsOf = (width: number, cues: number) => {
+  const names = width < NARROW ? NARROW_NAMES : NAMES;
+  const gap = cues > 8 ? 6 : GAP;
+  const each = Math.max(NARROWEST, Math.min(WIDEST, Math.floor((width - names - 24) / Math.max(1, cues)) - gap));
+  return {
+    tight: each < TIGHT,
+    style: { "--each": `${each}px`, "--gap": `${gap}px`, "--names": `${names}px` } as CSSProperties,
+  };
+};
+
 /** People across, sources down. One place has the keys; it is the grid itself that has the focus. */
 export const CueMatrix = memo(
   ({
@@ -153,14 +208,8 @@ export const CueMatrix = memo(
   }: MatrixProps) => {
     const columns = useKept(heads.map(({ cue, ownIds }): Column => ({ cueId: cue.id, name: cue.name, ownIds })));
     const grid = useRef<HTMLDivElement>(null);
-    const [editing, setEditing] = useState<Editing | null>(null);
-    const names = width < NARROW ? NARROW_NAMES : NAMES;
-    const each = Math.max(
-      NARROWEST,
-      Math.min(WIDEST, Math.floor((width - names - 24) / Math.max(1, heads.length)) - (heads.length > 8 ? 6 : GAP)),
-    );
-    const gap = heads.length > 8 ? 6 : GAP;
-    const tight = each < TIGHT;
+    const { editing, begin, back, keep, gone, edit } = useMatrixEditing({ doc, rows, cursor, onType }, grid);
+    const { tight, style } = widthsOf(width, heads.length);
     const virtual = useVirtualizer({
       count: rows.length,
       getScrollElement: () => grid.current,
@@ -182,33 +231,6 @@ export const CueMatrix = memo(
     });
     const chosen = useMemo(() => new Set<string>(cueIds), [cueIds]);
 
-    const begin = (text: string | null): void => {
-      if (!at || !rowAt) return;
-      setEditing({ ...at, text: text ?? textAt(doc, rowAt, at.cueId), fresh: text !== null });
-    };
-    const back = useSteady((): void => {
-      setEditing(null);
-      grid.current?.focus();
-    });
-    const keep = useSteady((text: string, down: number): boolean => {
-      if (!editing) return true;
-      const row = rows.find(({ id }) => id === editing.rowId) ?? null;
-      if (!onType(editing, row, text)) return false;
-      back();
-      if (down) step(down, 0);
-      return true;
-    });
-    /**
-     * The editor is no longer drawn: scrolled far away, and what was typed is kept; or its cue or source was removed,
-     * and it is told.
-     */
-    const gone = useSteady((text: string, where: string): void => {
-      if (!editing) return;
-      const row = rows.find(({ id }) => id === editing.rowId);
-      if (!row || !doc.cues[editing.cueId]) tellLost(text, where, "it was removed, here or in another window.");
-      else if (!onType(editing, row, text)) tellLost(text, where, "it is no level.");
-      setEditing(null);
-    });
     const press = (event: KeyboardEvent): void => {
       if (event.target !== grid.current || !at) return;
       const act = cueKey(event, {
@@ -225,16 +247,9 @@ export const CueMatrix = memo(
       event.preventDefault();
       act();
     };
-    const style = { "--each": `${each}px`, "--gap": `${gap}px`, "--names": `${names}px` } as CSSProperties;
     const down = useSteady((rowId: string, cueId: CueId, range: boolean): void => {
       pressed(`${rows.findIndex(({ id }) => id === rowId)} ${cellId(rowId, cueId)}`);
       go({ rowId, cueId }, { range });
-    });
-    const edit = useSteady((rowId: string, cueId: CueId): void => {
-      const row = rows.find(({ id }) => id === rowId);
-      if (!row) return;
-      go({ rowId, cueId });
-      setEditing({ rowId, cueId, text: textAt(doc, row, cueId), fresh: false });
     });
     const level = useSteady((rowId: string, cueId: CueId, levelDb: Decibels | null): void => {
       const row = rows.find(({ id }) => id === rowId);

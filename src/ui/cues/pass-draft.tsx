@@ -28,6 +28,100 @@ const repatchInWords = (
   long: lines.map((id) => doc.lines[id as never]?.source || "a line").join(", "),
 });
 
+const Heads = ({ warps }: Pick<Draft, "warps">) => (
+  <div role="row" aria-rowindex={1} className={classes.names}>
+    <span role="columnheader" className={classes.corner}>
+      <span className="visually-hidden">Pass</span>
+    </span>
+    {warps.map(({ id, name }) => (
+      <span key={id} role="columnheader" className={classes.warpName}>
+        <span title={name}>{name || "without a name"}</span>
+      </span>
+    ))}
+    {["Takes", "Disk", "Patching"].map((word) => (
+      <span key={word} role="columnheader" className={classes.cost}>
+        {word}
+      </span>
+    ))}
+  </div>
+);
+
+/** What can be pressed in a row: column 0 is its name, then one for each track. */
+interface Pressed {
+  readonly onName: (passId: PassId) => void;
+  readonly onCrossing: (passId: PassId, n: number) => void;
+  readonly onSettings: () => void;
+}
+
+interface WeftProps extends Pressed {
+  readonly doc: Template;
+  readonly weft: Draft["wefts"][number];
+  readonly warps: Draft["warps"];
+  /** From 0. */
+  readonly n: number;
+  readonly chosen: boolean;
+  /** The cell that has the keys. */
+  readonly active: string | undefined;
+}
+
+const Weft = ({ doc, weft, warps, n, chosen, active, onName, onCrossing, onSettings }: WeftProps) => {
+  const { pass, crossings, minutes, bytes, repatched, running } = weft;
+  const patch = repatchInWords(doc, repatched);
+  const armed = crossings.filter((one) => one === "armed").length;
+  const head = cellId(pass.id, HEAD);
+  return (
+    <div
+      role="row"
+      aria-rowindex={n + 2}
+      className={classes.weft}
+      data-running={running || undefined}
+      data-chosen={chosen || undefined}
+    >
+      <div
+        id={head}
+        role="rowheader"
+        tabIndex={-1}
+        className={classes.passName}
+        data-active={active === head || undefined}
+        onPointerDown={() => onName(pass.id)}
+        onDoubleClick={onSettings}
+      >
+        <span className="mono">{n + 1}</span> <b>{pass.name}</b>{" "}
+        <span>{running ? "now" : pass.note || (armed === 1 ? "" : `${armed} tracks`)}</span>
+      </div>
+      {warps.map(({ id, name, colour }, m) => {
+        const crossing = crossings[m] ?? "none";
+        const cell = cellId(pass.id, id);
+        return (
+          <div
+            key={id}
+            id={cell}
+            role="gridcell"
+            tabIndex={-1}
+            aria-label={`${name} in ${pass.name}: ${crossing === "none" ? "not armed" : crossing}`}
+            className={classes.crossing}
+            data-is={crossing}
+            data-active={active === cell || undefined}
+            style={{ "--thread": colour ? dyeVar(colour) : "var(--soft)" } as CSSProperties}
+            onPointerDown={(event) => event.button === 0 && onCrossing(pass.id, m)}
+          >
+            <i />
+          </div>
+        );
+      })}
+      <span role="gridcell" className={classes.cost}>
+        {Math.round(minutes)} min
+      </span>
+      <span role="gridcell" className={classes.cost}>
+        {formatBytes(bytes)}
+      </span>
+      <span role="gridcell" className={classes.cost} title={patch.long} data-patch={repatched.length > 0 || undefined}>
+        {patch.short}
+      </span>
+    </div>
+  );
+};
+
 /** Tracks the warp, passes the weft: raised where one is armed, small where it is recorded already. */
 export const PassDraft = ({ doc, draft, chosen, onChoose, onToggle, onSettings }: PassDraftProps) => {
   const { warps, wefts } = draft;
@@ -69,6 +163,20 @@ export const PassDraft = ({ doc, draft, chosen, onChoose, onToggle, onSettings }
   };
   const active = wefts[row] ? cellId(wefts[row].pass.id, at > 0 ? (warps[at - 1]?.id ?? HEAD) : HEAD) : undefined;
   const pressed = useInSight({ cell: active, place: active ?? "" });
+  const under = {
+    onName: (passId: PassId) => {
+      pressed(cellId(passId, HEAD));
+      onChoose(passId);
+      setColumn(0);
+    },
+    onCrossing: (passId: PassId, n: number) => {
+      pressed(cellId(passId, warps[n]?.id ?? HEAD));
+      onChoose(passId);
+      setColumn(n + 1);
+      toggle(passId, n);
+    },
+    onSettings,
+  };
   return (
     <div
       ref={grid}
@@ -83,98 +191,19 @@ export const PassDraft = ({ doc, draft, chosen, onChoose, onToggle, onSettings }
       onMouseDown={keepFocus}
       onKeyDown={press}
     >
-      <div role="row" aria-rowindex={1} className={classes.names}>
-        <span role="columnheader" className={classes.corner}>
-          <span className="visually-hidden">Pass</span>
-        </span>
-        {warps.map(({ id, name }) => (
-          <span key={id} role="columnheader" className={classes.warpName}>
-            <span title={name}>{name || "without a name"}</span>
-          </span>
-        ))}
-        <span role="columnheader" className={classes.cost}>
-          Takes
-        </span>
-        <span role="columnheader" className={classes.cost}>
-          Disk
-        </span>
-        <span role="columnheader" className={classes.cost}>
-          Patching
-        </span>
-      </div>
-      {wefts.map((weft, n) => {
-        const { pass, crossings, minutes, bytes, repatched, running } = weft;
-        const patch = repatchInWords(doc, repatched);
-        const armed = crossings.filter((one) => one === "armed").length;
-        const head = cellId(pass.id, HEAD);
-        return (
-          <div
-            key={pass.id}
-            role="row"
-            aria-rowindex={n + 2}
-            className={classes.weft}
-            data-running={running || undefined}
-            data-chosen={pass.id === chosen || undefined}
-          >
-            <div
-              id={head}
-              role="rowheader"
-              tabIndex={-1}
-              className={classes.passName}
-              data-active={active === head || undefined}
-              onPointerDown={() => {
-                pressed(head);
-                onChoose(pass.id);
-                setColumn(0);
-              }}
-              onDoubleClick={onSettings}
-            >
-              <span className="mono">{n + 1}</span> <b>{pass.name}</b>{" "}
-              <span>{running ? "now" : pass.note || (armed === 1 ? "" : `${armed} tracks`)}</span>
-            </div>
-            {warps.map(({ id, name, colour }, m) => {
-              const crossing = crossings[m] ?? "none";
-              const cell = cellId(pass.id, id);
-              return (
-                <div
-                  key={id}
-                  id={cell}
-                  role="gridcell"
-                  tabIndex={-1}
-                  aria-label={`${name} in ${pass.name}: ${crossing === "none" ? "not armed" : crossing}`}
-                  className={classes.crossing}
-                  data-is={crossing}
-                  data-active={active === cell || undefined}
-                  style={{ "--thread": colour ? dyeVar(colour) : "var(--soft)" } as CSSProperties}
-                  onPointerDown={(event) => {
-                    if (event.button !== 0) return;
-                    pressed(cell);
-                    onChoose(pass.id);
-                    setColumn(m + 1);
-                    toggle(pass.id, m);
-                  }}
-                >
-                  <i />
-                </div>
-              );
-            })}
-            <span role="gridcell" className={classes.cost}>
-              {Math.round(minutes)} min
-            </span>
-            <span role="gridcell" className={classes.cost}>
-              {formatBytes(bytes)}
-            </span>
-            <span
-              role="gridcell"
-              className={classes.cost}
-              title={patch.long}
-              data-patch={repatched.length > 0 || undefined}
-            >
-              {patch.short}
-            </span>
-          </div>
-        );
-      })}
+      <Heads warps={warps} />
+      {wefts.map((weft, n) => (
+        <Weft
+          key={weft.pass.id}
+          doc={doc}
+          weft={weft}
+          warps={warps}
+          n={n}
+          chosen={weft.pass.id === chosen}
+          active={active}
+          {...under}
+        />
+      ))}
     </div>
   );
 };

@@ -3,25 +3,23 @@
 import { Button } from "@mantine/core";
 import { useHotkeys } from "@mantine/hooks";
 import { IconPlus, IconWand } from "@tabler/icons-react";
-import { useCallback, useMemo, useState } from "react";
-import { besidePass, passDraft } from "@/core/layout/pass-draft";
+import { type ReactNode, useMemo, useState } from "react";
+import { type Draft, passDraft } from "@/core/layout/pass-draft";
 import type { PassId } from "@/core/model/ids";
-import { armInPass, nextPass, planPasses, runPass } from "@/core/planning/pass-plans";
+import { armInPass } from "@/core/planning/pass-plans";
 import { formatBytes } from "@/core/units/bytes";
 import { counted } from "@/core/units/counted";
-import type { Act } from "../acts/act-model";
-import { askFirst } from "../acts/route-dialogs";
+import type { Acts } from "../acts/act-model";
 import { FindingsPanel } from "../frame/findings-later";
 import { usePageActs } from "../frame/page-acts";
-import { newIds } from "../grid/grid-focus";
-import { useDesk, useDeskStore, useDoing } from "../state/desk-context";
+import { useDesk, useDoing } from "../state/desk-context";
 import { CuesNav } from "./cues-nav";
 import { DiskBar } from "./disk-bar";
-import { askPass, askPasses } from "./pass-dialogs";
 import { PassDraft } from "./pass-draft";
 import classes from "./passes.module.css";
 import { RunningPass } from "./running-pass";
 import { useHearing } from "./use-hearing";
+import { usePassActs } from "./use-pass-acts";
 
 const Empty = ({ onPlan }: { readonly onPlan: () => void }) => (
   <div className={classes.empty}>
@@ -34,146 +32,59 @@ const Empty = ({ onPlan }: { readonly onPlan: () => void }) => (
   </div>
 );
 
+/** What all of it costs, and the acts that stand on the screen. */
+const Top = ({ draft, acts }: { readonly draft: Draft; readonly acts: Acts }) => {
+  const button = (id: string, label: string, icon: ReactNode) => {
+    const act = acts().find((one) => one.id === id);
+    return (
+      <Button variant="default" size="compact-sm" leftSection={icon} title={act?.key} onClick={act?.run}>
+        {label}
+      </Button>
+    );
+  };
+  return (
+    <header className={classes.top}>
+      <CuesNav />
+      {draft.wefts.length > 0 && (
+        <p>
+          {counted(new Set(draft.wefts.flatMap(({ pass }) => pass.trackIds)).size, "track")} through{" "}
+          {counted(draft.inputs, "input")} · {counted(draft.wefts.length, "pass", "passes")} ·{" "}
+          {Math.round(draft.minutes)} minutes of takes, about {Math.round(draft.minutesInAll)} with setting up ·{" "}
+          {formatBytes(draft.bytes)}
+        </p>
+      )}
+      <span className={classes.buttons}>
+        {button("plan", draft.wefts.length ? "Plan again…" : "Plan…", <IconWand size={15} aria-hidden />)}
+        {button("add", "Pass", <IconPlus size={15} aria-hidden />)}
+      </span>
+    </header>
+  );
+};
+
 /** Which tracks are recorded together, in which order, and what it costs. */
 export const PassesScreen = () => {
   const doc = useDesk((desk) => desk.doc);
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
-  const desk = useDeskStore();
-  const { act, actPlanned } = useDoing();
+  const { actPlanned } = useDoing();
   const hearing = useHearing(doc);
   const draft = useMemo(() => passDraft(doc), [doc]);
   const [chosen, setChosen] = useState<PassId | null>(null);
   const passId = draft.wefts.some(({ pass }) => pass.id === chosen) ? chosen : null;
-  const next = useCallback((): void => void actPlanned(nextPass(desk.getState().doc)), [desk, actPlanned]);
-  const plan = useCallback((): void => {
-    const { doc: now } = desk.getState();
-    askPasses({ doc: now, onDo: (asked) => actPlanned(planPasses(desk.getState().doc, { ...asked, ids: newIds })) });
-  }, [desk, actPlanned]);
-  const add = useCallback(
-    (): void =>
-      askPass({
-        doc: desk.getState().doc,
-        pass: null,
-        onDo: (set) =>
-          act({ edits: [{ kind: "entries.add", entries: { passes: [{ id: newIds<PassId>("pass"), ...set }] } }] }),
-      }),
-    [desk, act],
-  );
-  const gather = useCallback((): readonly Act[] => {
-    const pass = passId ? desk.getState().doc.passes[passId] : undefined;
-    const beside = pass ? besidePass(desk.getState().doc, pass.id) : null;
-    const after = beside?.after ? besidePass(desk.getState().doc, beside.after).after : null;
-    return [
-      { id: "next", label: "Next pass", key: "N", run: next },
-      { id: "plan", label: "Plan the passes…", key: "Alt P", run: plan },
-      { id: "add", label: "Add a pass…", key: "Alt A", run: add },
-      ...(pass
-        ? [
-            {
-              id: "settings",
-              label: `Name and length of ${pass.name}…`,
-              key: "Alt I",
-              run: () =>
-                askPass({
-                  doc: desk.getState().doc,
-                  pass,
-                  onDo: (set) => act({ edits: [{ kind: "entries.set", table: "passes", ids: [pass.id], set }] }),
-                }),
-            },
-            {
-              id: "run",
-              label: `Run ${pass.name}`,
-              key: "Alt R",
-              run: () => void actPlanned(runPass(desk.getState().doc, pass.id)),
-            },
-            ...(beside?.before
-              ? [
-                  {
-                    id: "up",
-                    label: `Move ${pass.name} earlier`,
-                    key: "Alt ↑",
-                    run: () =>
-                      void act({
-                        edits: [
-                          { kind: "entries.move" as const, table: "passes", ids: [pass.id], before: beside.before },
-                        ],
-                      }),
-                  },
-                ]
-              : []),
-            ...(beside?.after
-              ? [
-                  {
-                    id: "down",
-                    label: `Move ${pass.name} later`,
-                    key: "Alt ↓",
-                    run: () =>
-                      void act({
-                        edits: [{ kind: "entries.move" as const, table: "passes", ids: [pass.id], before: after }],
-                      }),
-                  },
-                ]
-              : []),
-            {
-              id: "remove",
-              label: `Remove ${pass.name}`,
-              key: "Alt X",
-              run: () =>
-                askFirst({
-                  title: `Remove ${pass.name}`,
-                  says: `${counted(pass.trackIds.length, "track")} ${pass.trackIds.length === 1 ? "is" : "are"} armed in it.`,
-                  does: `Remove ${pass.name}`,
-                  onDo: () => void act({ edits: [{ kind: "entries.remove", table: "passes", ids: [pass.id] }] }),
-                }),
-            },
-          ]
-        : []),
-    ];
-  }, [desk, act, actPlanned, next, plan, add, passId]);
-  usePageActs(gather);
+  const acts = usePassActs(passId);
+  usePageActs(acts);
   const run = (id: string) => (): void =>
-    gather()
+    acts()
       .find((one) => one.id === id)
       ?.run();
-  useHotkeys([["N", next]], ["INPUT", "TEXTAREA"]);
+  useHotkeys([["N", run("next")]], ["INPUT", "TEXTAREA"]);
   const running = draft.wefts.find((weft) => weft.running) ?? null;
   return (
     <div className={classes.screen}>
       <h1 className="visually-hidden">Passes of {doc.name}</h1>
       <section className={classes.work} aria-label="Passes">
-        <header className={classes.top}>
-          <CuesNav />
-          {draft.wefts.length > 0 && (
-            <p>
-              {counted(new Set(draft.wefts.flatMap(({ pass }) => pass.trackIds)).size, "track")} through{" "}
-              {counted(draft.inputs, "input")} · {counted(draft.wefts.length, "pass", "passes")} ·{" "}
-              {Math.round(draft.minutes)} minutes of takes, about {Math.round(draft.minutesInAll)} with setting up ·{" "}
-              {formatBytes(draft.bytes)}
-            </p>
-          )}
-          <span className={classes.buttons}>
-            <Button
-              variant="default"
-              size="compact-sm"
-              leftSection={<IconWand size={15} aria-hidden />}
-              title="Alt P"
-              onClick={plan}
-            >
-              {draft.wefts.length ? "Plan again…" : "Plan…"}
-            </Button>
-            <Button
-              variant="default"
-              size="compact-sm"
-              leftSection={<IconPlus size={15} aria-hidden />}
-              title="Alt A"
-              onClick={add}
-            >
-              Pass
-            </Button>
-          </span>
-        </header>
+        <Top draft={draft} acts={acts} />
         {draft.wefts.length === 0 ? (
-          <Empty onPlan={plan} />
+          <Empty onPlan={run("plan")} />
         ) : (
           <PassDraft
             doc={doc}
@@ -190,7 +101,7 @@ export const PassesScreen = () => {
             weft={running}
             hearing={hearing}
             last={running.at === draft.wefts.length - 1}
-            onNext={next}
+            onNext={run("next")}
           />
         )}
         <DiskBar doc={doc} />

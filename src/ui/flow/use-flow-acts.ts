@@ -3,6 +3,8 @@ import { useCallback } from "react";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
 import { isMade } from "@/core/model/read-template";
+import type { Rig } from "@/core/model/rig";
+import type { Studio } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
 import type { Template } from "@/core/model/template";
 import { addFamily } from "@/core/planning/add-family";
@@ -14,12 +16,12 @@ import { planned } from "@/core/planning/gesture";
 import { alsoHeard, cueNeighbour } from "@/core/planning/join-cues";
 import { dyeOf, routeByName, routeChoices, sendByName, sendChoices, takesAlong } from "@/core/planning/route";
 import { outputChoices } from "@/core/queries/outputs";
-import type { Act } from "../acts/act-model";
+import type { Act, Acts } from "../acts/act-model";
 import { askInstrument } from "../acts/instrument-dialog";
 import { askAdd, askFirst, askNewFamily, askRoute, askSend } from "../acts/route-dialogs";
 import { useSumming } from "../acts/use-summing";
 import { newIds } from "../grid/grid-focus";
-import { useDeskStore, useDoing, useRig } from "../state/desk-context";
+import { type Doing, useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { useWeavingActs } from "./use-weaving-acts";
 
 /** The outermost folder that all of these lie in; null when there is none. */
@@ -35,8 +37,143 @@ const familyOf = (doc: Template, ids: readonly ChannelId[]): FolderId | null => 
   return first && !others.length ? first : null;
 };
 
+/** What acts look at and what they do it with, as of the moment they are gathered. */
+interface On {
+  readonly doc: Template;
+  readonly selected: readonly ChannelId[];
+  readonly rig: Rig;
+  readonly now: () => Template;
+  readonly families: () => Studio["families"];
+  readonly act: Doing["act"];
+  readonly actPlanned: Doing["actPlanned"];
+}
+
+const passingOf = ({ doc, selected }: On): readonly ChannelId[] =>
+  selected.filter((id) => doc.channels[id]?.kind !== "main");
+const outputsOf = ({ doc, rig }: On): readonly string[] => outputChoices(doc, rig).map(({ label }) => label);
+
+/** Where what is selected goes. */
+const routingActs = (on: On): readonly Act[] => {
+  const { doc, selected, rig, now, actPlanned } = on;
+  const who = countChannels(doc, selected);
+  const passing = passingOf(on);
+  const route = (): void =>
+    askRoute({
+      who,
+      known: routeChoices(doc, rig, selected),
+      there: outputsOf(on),
+      onDo: (name) => actPlanned(routeByName(now(), rig, { channelIds: selected, name, ids: newIds })),
+    });
+  const send = (): void =>
+    askSend({
+      who,
+      like: cueNeighbour(doc, { kind: "return", feedIds: passing }),
+      known: sendChoices(doc),
+      onDo: ({ likeId, ...sent }) =>
+        actPlanned(
+          alsoHeard(now(), sendByName(now(), { ...sent, channelIds: passing, ids: newIds }), { likeId, ids: newIds }),
+        ),
+    });
+  return [
+    ...(selected.length
+      ? [{ id: "route", label: `Route ${who}…`, key: "Alt R", first: true as const, run: route }]
+      : []),
+    ...(passing.length ? [{ id: "send", label: `Send ${who}…`, key: "Alt S", first: true as const, run: send }] : []),
+  ];
+};
+
+/** What goes, and families as a whole. */
+const removingActs = (on: On, summing: (folderId: FolderId, on: boolean) => void): readonly Act[] => {
+  const { doc, selected, act } = on;
+  const sums = selected.filter((id) => isMade(doc.channels[id]));
+  const folderId = familyOf(doc, selected);
+  const folder = folderId ? doc.folders[folderId] : undefined;
+  const remove = (): void => {
+    const gone = (): void => void act({ edits: [{ kind: "entries.remove", table: "channels", ids: sums }] });
+    const says = takesAlong(doc, sums);
+    if (says)
+      askFirst({
+        title: `Remove ${countChannels(doc, sums)}`,
+        says,
+        does: `Remove ${countChannels(doc, sums)}`,
+        onDo: gone,
+      });
+    else gone();
+  };
+  const sum = (): void => void (folderId && summing(folderId, !folder?.busId));
+  const drop = (): void => {
+    if (!folder) return;
+    const goes: Edit = { kind: "folders.drop", folderId: folder.id };
+    askFirst({
+      title: `Drop the family ${folder.name}`,
+      says: droppedInWords(doc, droppedWith(doc, folder.id)),
+      does: `Drop ${folder.name}`,
+      onDo: () => void act({ edits: [goes] }),
+    });
+  };
+  return [
+    ...(folder && !folder.busId ? [{ id: "sum", label: `Sum ${folder.name} into a bus`, key: "Alt G", run: sum }] : []),
+    ...(folder?.busId ? [{ id: "unsum", label: `Take the bus off ${folder.name}…`, key: "Alt U", run: sum }] : []),
+    ...(sums.length && sums.length === selected.length
+      ? [{ id: "remove", label: `Remove ${countChannels(doc, sums)}`, key: "Delete", run: remove }]
+      : []),
+    ...(folder ? [{ id: "drop", label: `Drop the family ${folder.name}…`, key: "Alt X", run: drop }] : []),
+  ];
+};
+
+/** What is added. */
+const addingActs = (on: On): readonly Act[] => {
+  const { doc, selected, rig, now, families, actPlanned } = on;
+  const who = countChannels(doc, selected);
+  const passing = passingOf(on);
+  const add = (): void =>
+    askAdd({
+      who: passing.length ? who : null,
+      like: cueNeighbour(doc, { kind: "return" }),
+      onDo: (kind, name, likeId) => {
+        // What is only listened to goes past the main bus.
+        const portIds = monitorOutputs(rig);
+        const past = kind === "reference" && portIds.length ? { output: { kind: "hardware", portIds } as const } : {};
+        const feedIds = kind === "bus" ? passing : [];
+        const made = planned([
+          {
+            kind: "channels.add",
+            channels: [{ kind, id: newIds("bus"), name, colour: dyeOf(doc, feedIds), ...past }],
+            feedIds,
+          },
+        ]);
+        return actPlanned(alsoHeard(now(), made, { likeId, ids: newIds }));
+      },
+    });
+  const instrument = (): void =>
+    askInstrument({
+      ports: midiChoices(rig),
+      folders: entriesOf(doc.folders).map(({ name }) => name),
+      outputs: outputsOf(on),
+      like: cueNeighbour(doc, { kind: "track" }),
+      onDo: ({ likeId, ...asked }) =>
+        actPlanned(alsoHeard(now(), addInstrument(now(), rig, { ...asked, ids: newIds }), { likeId, ids: newIds })),
+    });
+  const family = (): void =>
+    askNewFamily({
+      like: cueNeighbour(doc, { kind: "track" }),
+      onDo: (name, countText, likeId) =>
+        actPlanned(
+          alsoHeard(now(), addFamily({ name, countText, ids: newIds, styles: families() }), {
+            likeId,
+            ids: newIds,
+          }),
+        ),
+    });
+  return [
+    { id: "add", label: "Add a bus, a return or a reference…", key: "Alt A", run: add },
+    { id: "instrument", label: "Add instruments…", key: "Alt V", run: instrument },
+    { id: "family", label: "Add a family…", key: "Alt N", run: family },
+  ];
+};
+
 /** Everything that can be done to what is selected in the picture, as of the moment it is asked. */
-export const useFlowActs = (): (() => readonly Act[]) => {
+export const useFlowActs = (): Acts => {
   const desk = useDeskStore();
   const rig = useRig();
   const { act, actPlanned } = useDoing();
@@ -46,126 +183,22 @@ export const useFlowActs = (): (() => readonly Act[]) => {
   return useCallback(() => {
     const { doc, selected } = desk.getState();
     const now = () => desk.getState().doc;
-    const who = countChannels(doc, selected);
-    const passing = selected.filter((id) => doc.channels[id]?.kind !== "main");
-    const sums = selected.filter((id) => isMade(doc.channels[id]));
-    const there = () => outputChoices(doc, rig).map(({ label }) => label);
-    const route = (): void =>
-      askRoute({
-        who,
-        known: routeChoices(doc, rig, selected),
-        there: there(),
-        onDo: (name) => actPlanned(routeByName(now(), rig, { channelIds: selected, name, ids: newIds })),
-      });
-    const send = (): void =>
-      askSend({
-        who,
-        like: cueNeighbour(doc, { kind: "return", feedIds: passing }),
-        known: sendChoices(doc),
-        onDo: ({ likeId, ...sent }) =>
-          actPlanned(
-            alsoHeard(now(), sendByName(now(), { ...sent, channelIds: passing, ids: newIds }), { likeId, ids: newIds }),
-          ),
-      });
-    const add = (): void =>
-      askAdd({
-        who: passing.length ? who : null,
-        like: cueNeighbour(doc, { kind: "return" }),
-        onDo: (kind, name, likeId) => {
-          // What is only listened to goes past the main bus.
-          const portIds = monitorOutputs(rig);
-          const past = kind === "reference" && portIds.length ? { output: { kind: "hardware", portIds } as const } : {};
-          const feedIds = kind === "bus" ? passing : [];
-          const made = planned([
-            {
-              kind: "channels.add",
-              channels: [{ kind, id: newIds("bus"), name, colour: dyeOf(doc, feedIds), ...past }],
-              feedIds,
-            },
-          ]);
-          return actPlanned(alsoHeard(now(), made, { likeId, ids: newIds }));
-        },
-      });
-    const remove = (): void => {
-      const gone = (): void => void act({ edits: [{ kind: "entries.remove", table: "channels", ids: sums }] });
-      const says = takesAlong(doc, sums);
-      if (says)
-        askFirst({
-          title: `Remove ${countChannels(doc, sums)}`,
-          says,
-          does: `Remove ${countChannels(doc, sums)}`,
-          onDo: gone,
-        });
-      else gone();
-    };
-    const folderId = familyOf(doc, selected);
-    const folder = folderId ? doc.folders[folderId] : undefined;
-    const sum = (): void => void (folderId && summing(folderId, !folder?.busId));
-    const drop = (): void => {
-      if (!folder) return;
-      const goes: Edit = { kind: "folders.drop", folderId: folder.id };
-      askFirst({
-        title: `Drop the family ${folder.name}`,
-        says: droppedInWords(doc, droppedWith(doc, folder.id)),
-        does: `Drop ${folder.name}`,
-        onDo: () => void act({ edits: [goes] }),
-      });
-    };
-    const family = (): void =>
-      askNewFamily({
-        like: cueNeighbour(doc, { kind: "track" }),
-        onDo: (name, countText, likeId) =>
-          actPlanned(
-            alsoHeard(now(), addFamily({ name, countText, ids: newIds, styles: desk.getState().studio.families }), {
-              likeId,
-              ids: newIds,
-            }),
-          ),
-      });
+    const on: On = { doc, selected, rig, now, families: () => desk.getState().studio.families, act, actPlanned };
     const [only] = selected;
+    const chain = only &&
+      selected.length === 1 && {
+        id: "chain",
+        label: `Open the chain of ${countChannels(doc, selected)}`,
+        key: "Alt C",
+        first: true as const,
+        run: () => router.push(`/templates/${doc.id}/flow/${only}`),
+      };
     return [
-      ...(only && selected.length === 1
-        ? [
-            {
-              id: "chain",
-              label: `Open the chain of ${who}`,
-              key: "Alt C",
-              first: true as const,
-              run: () => router.push(`/templates/${doc.id}/flow/${only}`),
-            },
-          ]
-        : []),
-      ...(selected.length
-        ? [{ id: "route", label: `Route ${who}…`, key: "Alt R", first: true as const, run: route }]
-        : []),
-      ...(passing.length ? [{ id: "send", label: `Send ${who}…`, key: "Alt S", first: true as const, run: send }] : []),
+      ...(chain ? [chain] : []),
+      ...routingActs(on),
       ...weaving(selected),
-      ...(folder && !folder.busId
-        ? [{ id: "sum", label: `Sum ${folder.name} into a bus`, key: "Alt G", run: sum }]
-        : []),
-      ...(folder?.busId ? [{ id: "unsum", label: `Take the bus off ${folder.name}…`, key: "Alt U", run: sum }] : []),
-      ...(sums.length && sums.length === selected.length
-        ? [{ id: "remove", label: `Remove ${countChannels(doc, sums)}`, key: "Delete", run: remove }]
-        : []),
-      ...(folder ? [{ id: "drop", label: `Drop the family ${folder.name}…`, key: "Alt X", run: drop }] : []),
-      { id: "add", label: "Add a bus, a return or a reference…", key: "Alt A", run: add },
-      {
-        id: "instrument",
-        label: "Add instruments…",
-        key: "Alt V",
-        run: () =>
-          askInstrument({
-            ports: midiChoices(rig),
-            folders: entriesOf(doc.folders).map(({ name }) => name),
-            outputs: there(),
-            like: cueNeighbour(doc, { kind: "track" }),
-            onDo: ({ likeId, ...asked }) =>
-              actPlanned(
-                alsoHeard(now(), addInstrument(now(), rig, { ...asked, ids: newIds }), { likeId, ids: newIds }),
-              ),
-          }),
-      },
-      { id: "family", label: "Add a family…", key: "Alt N", run: family },
+      ...removingActs(on, summing),
+      ...addingActs(on),
     ];
   }, [desk, rig, router, act, actPlanned, summing, weaving]);
 };

@@ -47,14 +47,11 @@ const useEditor = () => {
   return { editing, setEditing, leaveEditor };
 };
 
-/** Editing in place: what is being typed where, and what becomes of it. */
-export const useGridEditing = (rows: readonly Row[], acts: Acts<GridAct>, selection: GridSelection) => {
-  const { selected, row, at, column: cursorColumn, range, select, stepCell } = selection;
+/** What writing into cells comes to: in one row, in all that are selected with it, below the last one. */
+const useCellWrites = (rows: readonly Row[], { selected }: GridSelection) => {
   const desk = useDeskStore();
   const rig = useRig();
-  const { act, actPlanned, actBlock } = useDoing();
-  const { editing, setEditing, leaveEditor } = useEditor();
-
+  const { actPlanned } = useDoing();
   const inOrder = (ids: readonly ChannelId[]): readonly ChannelId[] =>
     trackIdsIn(rows).filter((id) => ids.includes(id));
   const withSelected = (trackId: ChannelId): readonly ChannelId[] =>
@@ -74,13 +71,6 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts<GridAct>, select
       studio: desk.getState().studio,
     });
 
-  const runAct = (id: ActId): void => runActOf(acts, id);
-
-  const setFolderOpen = (folderId: FolderId, open: boolean): void => {
-    if (desk.getState().doc.folders[folderId]?.open !== open)
-      act({ edits: [{ kind: "entries.set", table: "folders", ids: [folderId], set: { open } }] });
-  };
-
   const textOf = (trackId: ChannelId, column: CellColumn): string => {
     const { doc } = desk.getState();
     const track = trackOf(doc, trackId);
@@ -99,22 +89,6 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts<GridAct>, select
   /** Sets a switch of every row that was passed over. */
   const paint = (trackIds: readonly ChannelId[], column: CellColumn, on: boolean): void =>
     void actPlanned(plan(inOrder(trackIds), column, switchText(column, on)));
-
-  /** Begins to edit a cell; `typed` is the letter that began it, which takes the place of the old text. */
-  const begin = (target: Row | undefined, column: CellColumn, typed: string | null): void => {
-    const fresh = typed !== null;
-    if (!target)
-      setEditing(
-        SWITCH_COLUMNS.includes(column) || column === "layout"
-          ? null
-          : { rowId: END_ROW, column, initial: typed ?? "", fresh },
-      );
-    else if (target.kind === "folder")
-      setEditing({ rowId: target.id, column: "name", initial: typed ?? target.folder.name, fresh });
-    else if (column === "layout") runAct(target.track.input.kind === "pair" ? "split" : "pair");
-    else if (SWITCH_COLUMNS.includes(column)) toggle(target.id, column);
-    else setEditing({ rowId: target.id, column, initial: typed ?? textOf(target.id, column), fresh });
-  };
 
   const addAtEnd = (column: CellColumn, text: string): string | null => {
     if (!text.trim()) return null;
@@ -147,43 +121,19 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts<GridAct>, select
     );
   };
 
-  const moveOn = (how: Leave, column: CellColumn): void => {
-    const next = rows.findIndex((candidate, index) => index > at && candidate.kind === "track");
-    if (how === "down") select(next >= 0 ? next : rows.length + (at === rows.length ? 1 : 0), { column });
-    else if (how === "right") stepCell(1);
-    else if (how === "left") stepCell(-1);
-  };
+  return { inOrder, textOf, isOn, toggle, paint, write };
+};
 
-  /** Answers why the text can't be taken; null when it was, and the cursor has moved on. */
-  const commit = (text: string, how: Leave): string | null => {
-    if (!editing) return null;
-    const everywhere = how === "everywhere";
-    const refusal = write(editing, text, everywhere);
-    if (refusal) return refusal;
-    leaveEditor(how);
-    const together = everywhere || (selected.length > 1 && !gridColumn(editing.column).own);
-    if (editing.rowId === END_ROW) select(rows.length, { column: editing.column });
-    else if (!together) moveOn(how, editing.column);
-    return null;
-  };
-
-  const cancel = (how?: "away"): void => leaveEditor(how);
-
-  /**
-   * The editor is no longer drawn: its row was scrolled far away, and what was typed is kept; or it was removed, and
-   * what was typed is told.
-   */
-  const gone = (text: string, where: string): void => {
-    if (!editing) return;
-    const there =
-      editing.rowId === END_ROW ||
-      trackOf(desk.getState().doc, editing.rowId as ChannelId) ||
-      desk.getState().doc.folders[editing.rowId as FolderId];
-    const refusal = there ? write(editing, text, false) : "the row was removed, here or in another window.";
-    if (refusal) tellLost(text, where, refusal);
-    leaveEditor("away");
-  };
-
+/** What is done with the cells of a range: emptied, pasted over. */
+const useBlocks = (
+  rows: readonly Row[],
+  selection: GridSelection,
+  inOrder: (ids: readonly ChannelId[]) => readonly ChannelId[],
+) => {
+  const { selected, row, range } = selection;
+  const desk = useDeskStore();
+  const rig = useRig();
+  const { actBlock } = useDoing();
   const block = () => ({
     trackIds: selected.length ? inOrder(selected) : row?.kind === "track" ? [row.id] : [],
     columns: range,
@@ -224,20 +174,90 @@ export const useGridEditing = (rows: readonly Row[], acts: Acts<GridAct>, select
     });
   };
 
+  return { block, clearRange, paste };
+};
+
+/** Editing in place: what is being typed where, and what becomes of it. */
+export const useGridEditing = (rows: readonly Row[], acts: Acts<GridAct>, selection: GridSelection) => {
+  const { selected, at, column: cursorColumn, select, stepCell } = selection;
+  const desk = useDeskStore();
+  const { act } = useDoing();
+  const { inOrder, textOf, isOn, toggle, paint, write } = useCellWrites(rows, selection);
+  const blocks = useBlocks(rows, selection, inOrder);
+  const { editing, setEditing, leaveEditor } = useEditor();
+
+  const runAct = (id: ActId): void => runActOf(acts, id);
+
+  const setFolderOpen = (folderId: FolderId, open: boolean): void => {
+    if (desk.getState().doc.folders[folderId]?.open !== open)
+      act({ edits: [{ kind: "entries.set", table: "folders", ids: [folderId], set: { open } }] });
+  };
+
+  /** Begins to edit a cell; `typed` is the letter that began it, which takes the place of the old text. */
+  const begin = (target: Row | undefined, column: CellColumn, typed: string | null): void => {
+    const fresh = typed !== null;
+    if (!target)
+      setEditing(
+        SWITCH_COLUMNS.includes(column) || column === "layout"
+          ? null
+          : { rowId: END_ROW, column, initial: typed ?? "", fresh },
+      );
+    else if (target.kind === "folder")
+      setEditing({ rowId: target.id, column: "name", initial: typed ?? target.folder.name, fresh });
+    else if (column === "layout") runAct(target.track.input.kind === "pair" ? "split" : "pair");
+    else if (SWITCH_COLUMNS.includes(column)) toggle(target.id, column);
+    else setEditing({ rowId: target.id, column, initial: typed ?? textOf(target.id, column), fresh });
+  };
+
+  const moveOn = (how: Leave, column: CellColumn): void => {
+    const next = rows.findIndex((candidate, index) => index > at && candidate.kind === "track");
+    if (how === "down") select(next >= 0 ? next : rows.length + (at === rows.length ? 1 : 0), { column });
+    else if (how === "right") stepCell(1);
+    else if (how === "left") stepCell(-1);
+  };
+
+  /** Answers why the text can't be taken; null when it was, and the cursor has moved on. */
+  const commit = (text: string, how: Leave): string | null => {
+    if (!editing) return null;
+    const everywhere = how === "everywhere";
+    const refusal = write(editing, text, everywhere);
+    if (refusal) return refusal;
+    leaveEditor(how);
+    const together = everywhere || (selected.length > 1 && !gridColumn(editing.column).own);
+    if (editing.rowId === END_ROW) select(rows.length, { column: editing.column });
+    else if (!together) moveOn(how, editing.column);
+    return null;
+  };
+
+  const cancel = (how?: "away"): void => leaveEditor(how);
+
+  /**
+   * The editor is no longer drawn: its row was scrolled far away, and what was typed is kept; or it was removed, and
+   * what was typed is told.
+   */
+  const gone = (text: string, where: string): void => {
+    if (!editing) return;
+    const there =
+      editing.rowId === END_ROW ||
+      trackOf(desk.getState().doc, editing.rowId as ChannelId) ||
+      desk.getState().doc.folders[editing.rowId as FolderId];
+    const refusal = there ? write(editing, text, false) : "the row was removed, here or in another window.";
+    if (refusal) tellLost(text, where, refusal);
+    leaveEditor("away");
+  };
+
   return {
     editing,
     begin,
     commit,
     cancel,
     gone,
-    clearRange,
     toggle,
     paint,
     isOn,
     setFolderOpen,
     runAct,
-    block,
-    paste,
+    ...blocks,
     cursorColumn,
   };
 };
