@@ -100,7 +100,7 @@ describe("every field is whole", () => {
     ).toBe(false);
     for (const reference of field.references ?? []) {
       expect(Object.keys(description.tables), "a reference").toContain(reference.to);
-      expect(reference.astray, "what is said of a dangling one").toBeTruthy();
+      expect(reference.dangling, "what is said of a dangling one").toBeTruthy();
       for (const kind of reference.kinds ?? [])
         expect(Object.keys(description.tables[reference.to]?.kinds ?? {})).toContain(kind);
     }

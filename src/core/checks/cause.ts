@@ -12,15 +12,15 @@ import type { CheckContext, Finding, Place } from "./finding";
 
 /** Fields of a line that a finding on it can come from, in the order of their description. */
 const BEARING = Object.entries(LINES.fields as Fields)
-  .flatMap(([key, { bears }]) => (bears === undefined ? [] : [{ key: key as keyof Line, bears }]))
-  .sort((a, b) => a.bears - b.bears)
+  .flatMap(([key, { inCause }]) => (inCause === undefined ? [] : [{ key: key as keyof Line, inCause }]))
+  .sort((a, b) => a.inCause - b.inCause)
   .map(({ key }) => key);
 
 /** How many folders stand before one in the folder it lies in. */
 const placeOf = (doc: Template, { parentId, order }: Folder): number =>
   entriesOf(doc.folders).filter((other) => other.parentId === parentId && other.order < order).length;
 
-/** What of a channel bears: its chain where that is meant, else how it is routed and mixed and what comes into it. */
+/** What of a channel inCause: its chain where that is meant, else how it is routed and mixed and what comes into it. */
 const bearingOnChannel = (doc: Template, { id, field }: Extract<Place, { readonly kind: "channel" }>): unknown => {
   const channel = doc.channels[id];
   if (!channel) return null;
@@ -40,7 +40,7 @@ const bearingOnChannel = (doc: Template, { id, field }: Extract<Place, { readonl
   ];
 };
 
-/** What of a cue bears: who hears it, where, and how loud what is. */
+/** What of a cue inCause: who hears it, where, and how loud what is. */
 const bearingOnCue = (doc: Template, { id, field }: Extract<Place, { readonly kind: "cue" }>): unknown => {
   const cue = doc.cues[id];
   if (!cue) return null;
@@ -120,7 +120,7 @@ const fingerprint = (text: string): string => {
 };
 
 /**
- * What a finding comes from, as a short stamp: the same for as long as nothing that bears on it changes. An accepted
+ * What a finding comes from, as a short stamp: the same for as long as nothing that it hangs on changes. An accepted
  * finding comes back when it does.
  */
 export const causeOf = (context: CheckContext, finding: Pick<Finding, "rule" | "severity" | "places">): string =>

@@ -9,7 +9,7 @@ import { TRACKS } from "./reads";
 const RULE = "colour-not-here";
 
 /** Who has each own dye that the studio does not know. */
-const astray = ({ doc, ownColours = [] }: CheckContext): ReadonlyMap<Colour, readonly Place[]> => {
+const dangling = ({ doc, ownColours = [] }: CheckContext): ReadonlyMap<Colour, readonly Place[]> => {
   const known = new Set<Colour>(ownColours.map((own) => own.id));
   const found = new Map<Colour, Place[]>();
   const look = (colour: Colour | null, place: Place) => {
@@ -67,5 +67,5 @@ export const colourNotHere: Check = {
   why: "Own dyes are kept in the studio. A template that comes from another one, or outlives its dye, names one that nobody here can see.",
   withoutRig: true,
   reads: [...TRACKS, "channels.colour", "folders.colour"],
-  check: (context) => [...astray(context)].map(([colour, places]) => told(context.doc, colour, places)),
+  check: (context) => [...dangling(context)].map(([colour, places]) => told(context.doc, colour, places)),
 };

@@ -335,19 +335,19 @@ export const mixerCannot: Check = {
         );
       const [outId = null] = cue.portIds;
       if (!outId) return [];
-      const astray = tracks.filter((track) =>
+      const wrong = tracks.filter((track) =>
         linesOfTrack(doc, track).some(
           ({ portId }) => portId !== null && !directWay(rig, portId, outId, doc.format.sampleRateHz),
         ),
       );
-      if (!astray.length) return [];
+      if (!wrong.length) return [];
       return told(
-        `The interface's own mixer can't bring ${listed(astray.slice(0, 4).map(nameOf))} to the output of ${cue.name}.`,
+        `The interface's own mixer can't bring ${listed(wrong.slice(0, 4).map(nameOf))} to the output of ${cue.name}.`,
         [
           {
-            label: `Monitor ${astray.length === 1 ? nameOf(astray[0]) : counted(astray.length, "track")} through the computer`,
+            label: `Monitor ${wrong.length === 1 ? nameOf(wrong[0]) : counted(wrong.length, "track")} through the computer`,
             edits: [
-              { kind: "entries.set", table: "channels", ids: astray.map(({ id }) => id), set: { monitor: "computer" } },
+              { kind: "entries.set", table: "channels", ids: wrong.map(({ id }) => id), set: { monitor: "computer" } },
             ],
           },
         ],

@@ -15,7 +15,7 @@ export interface EvaluationChange {
 
 /**
  * Whether two findings say the same. What is offered is compared by being the very same, and not looked into: fitting
- * to another rig names every line, and the checks keep what they offer for as long as nothing bears on it.
+ * to another rig names every line, and the checks keep what they offer for as long as nothing that they hang on changes.
  */
 const same = (a: Finding, b: Finding | undefined): boolean =>
   b !== undefined &&

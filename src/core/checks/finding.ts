@@ -73,7 +73,7 @@ export interface Check {
    */
   readonly reads: readonly Read[];
   /**
-   * A rule that says of each line what it has to say; by these fields of its entry a line bears on nothing but what is
+   * A rule that says of each line what it has to say; by these fields of its entry a line changes nothing but what is
    * said of itself.
    */
   readonly ofLine?: { readonly reads: readonly Read[]; say(context: CheckContext, line: Line): readonly Finding[] };

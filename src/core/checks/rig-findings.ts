@@ -252,8 +252,8 @@ const strangeWires = (rig: Rig): readonly RigFinding[] =>
     if (!own && !tooHot) return [];
     return [
       {
-        id: `wire-astray:${wire.id}`,
-        rule: "wire-astray",
+        id: `wire-dangling:${wire.id}`,
+        rule: "wire-dangling",
         severity: "problem",
         message: own
           ? `${portOf(rig, wire.fromPortId)} is wired into ${portOf(rig, wire.toPortId)} of the same device: what goes out comes in again and howls.`

@@ -1,8 +1,8 @@
 import type { DocumentDescription } from "../model/describe/table";
 import { type Command, type Patch, type Refusal, refuse, VERBS } from "./command";
 import { calledBy } from "./naming";
-import { dropUnheld, repair, settlePlaces } from "./settle";
 import { stands } from "./standing";
+import { dropUnheld, givePlaces, repair } from "./tidy";
 import { run } from "./verbs";
 import { Work } from "./work";
 
@@ -58,13 +58,13 @@ export const engineOf = <D extends { readonly id: string }>(
   description: DocumentDescription,
   { derive }: Options<D> = {},
 ): Engine<D> => {
-  const settle = (work: Work<D>, restores: boolean): Refusal | null => {
+  const conclude = (work: Work<D>, restores: boolean): Refusal | null => {
     const any = work as unknown as Work<{ readonly id: string }>;
     // What is taken back is taken as it was: it takes nothing along, and is refused where something builds on it by
     // now.
     const refusal = (restores ? null : repair(any)) ?? dropUnheld(any);
     if (refusal) return refusal;
-    settlePlaces(any);
+    givePlaces(any);
     derive?.(work);
     return stands(any);
   };
@@ -75,7 +75,7 @@ export const engineOf = <D extends { readonly id: string }>(
     if (failed) return { ok: false, refusal: failed };
     const [only] = commands;
     const restores = commands.some(({ kind }) => kind === "restore");
-    const refusal = work.touched.size || work.touchedHeader.length ? settle(work, restores) : null;
+    const refusal = work.touched.size || work.touchedHeader.length ? conclude(work, restores) : null;
     if (!refusal) return { ok: true, ...work.finish() };
     if (only?.kind !== "restore") return { ok: false, refusal };
     return {

@@ -8,7 +8,7 @@ import {
 } from "../model/describe/table";
 import { counted } from "../units/counted";
 import { type Command, HEADER } from "./command";
-import { calledOf } from "./settle";
+import { calledOf } from "./tidy";
 import { Work } from "./work";
 
 type Loose = Readonly<Record<string, unknown>>;

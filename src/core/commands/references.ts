@@ -51,7 +51,7 @@ const homeOf = (table: string, description: TableDescription, entry: Loose): str
  * Whether an edit of an entry changes what it refers to or where it stands; one that does not leaves the index as it
  * is.
  */
-export const bearsOnIndex = (of: TableDescription, before: Loose | undefined, after: Loose | undefined): boolean => {
+export const touchesIndex = (of: TableDescription, before: Loose | undefined, after: Loose | undefined): boolean => {
   if (!before || !after || before.order !== after.order) return true;
   const parent = of.order?.within;
   return (
@@ -104,13 +104,13 @@ export class Index {
     orderOf: (id: string) => string,
   ): readonly string[] {
     const of = this.description.tables[table];
-    if (!of || !bearsOnIndex(of, before, after)) return [];
+    if (!of || !touchesIndex(of, before, after)) return [];
     const [was, is] = [before ? allTargets(of, before) : [], after ? allTargets(of, after) : []];
     const key = keyOf(table, String((after ?? before)?.id));
     const released = was.filter((target) => !is.includes(target));
     for (const target of released) this.referrersOf.get(target)?.delete(key);
     for (const target of is) this.refer(target, key);
-    this.resettle(table, of, { before, after, orderOf });
+    this.reseat(table, of, { before, after, orderOf });
     return released;
   }
 
@@ -135,7 +135,7 @@ export class Index {
     return made;
   }
 
-  private resettle(
+  private reseat(
     table: string,
     of: TableDescription,
     {

@@ -3,7 +3,7 @@ import type { DocumentDescription, Rule, TableDescription } from "../model/descr
 import { type Refusal, refuse } from "./command";
 import { isOrderKey } from "./order-keys";
 import { type Loose, referencesOf, splitKey, targetsOf } from "./references";
-import { calledOf } from "./settle";
+import { calledOf } from "./tidy";
 import { Work } from "./work";
 
 type AnyWork = Work<{ readonly id: string }>;
@@ -57,8 +57,8 @@ const nesting = (of: TableDescription, table: Readonly<Record<string, Loose>>, l
 /** What is wrong with an entry where it is, in words. */
 const wrongWith = (looking: Looking, of: TableDescription, entry: Loose): readonly string[] => {
   const called = () => calledOf(of, entry, looking as AnyWork);
-  const astray = referencesOf(of, entry).flatMap((reference) => {
-    const { to, kinds, astray: says = "refers to something that is not there" } = reference.reference;
+  const dangling = referencesOf(of, entry).flatMap((reference) => {
+    const { to, kinds, dangling: says = "refers to something that is not there" } = reference.reference;
     return targetsOf(reference, entry).flatMap((id) => {
       const target = looking.entry(to, id);
       return target && (!kinds || kinds.includes(String(target.kind))) ? [] : [`${called()} ${says}`];
@@ -72,7 +72,7 @@ const wrongWith = (looking: Looking, of: TableDescription, entry: Loose): readon
   const broken = rules.flatMap((rule) => rule(entry, looking.around) ?? []);
   const place =
     typeof entry.order === "string" && !isOrderKey(entry.order) ? [`${called()} has a place that is none`] : [];
-  return [...alone, ...astray, ...broken, ...place];
+  return [...alone, ...dangling, ...broken, ...place];
 };
 
 const doubled = (looking: Looking, of: TableDescription, entries: readonly Loose[]): readonly string[] =>

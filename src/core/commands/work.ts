@@ -1,7 +1,7 @@
 import type { Around, DocumentDescription } from "../model/describe/table";
 import { isKeptFor } from "../model/per-document";
 import type { Patch } from "./command";
-import { bearsOnIndex, hasIndex, type Index, keepIndex, type Loose, type Tables, takeIndex } from "./references";
+import { hasIndex, type Index, keepIndex, type Loose, type Tables, takeIndex, touchesIndex } from "./references";
 
 /** Whether two values of a document say the same. */
 export const same = (a: unknown, b: unknown): boolean =>
@@ -78,7 +78,7 @@ export class Work<D extends { readonly id: string }> {
   };
 
   get references(): Index {
-    // Nothing so far bears on it, or it would have been taken: that of the document is that of what there is by now.
+    // Nothing so far touches it, or it would have been taken: that of the document is that of what there is by now.
     this.index ??= takeIndex(this.description, this.before);
     return this.index;
   }
@@ -93,8 +93,8 @@ export class Work<D extends { readonly id: string }> {
     if (was === given) return;
     const entry = given && withPlainZeros(given);
     const of = this.description.tables[table];
-    const bears = of !== undefined && bearsOnIndex(of, was, entry);
-    const index = bears ? this.references : this.index;
+    const touches = of !== undefined && touchesIndex(of, was, entry);
+    const index = touches ? this.references : this.index;
     // A table of our own that something was made of in the meantime, and is kept for, stays as it was read.
     if (!this.own.has(table) || isKeptFor(this.table(table))) {
       this.root[table] = { ...this.table(table) };
@@ -106,7 +106,7 @@ export class Work<D extends { readonly id: string }> {
     const touched = this.touched.get(table);
     if (touched) touched.add(id);
     else this.touched.set(table, new Set([id]));
-    if (bears)
+    if (touches)
       for (const target of index?.move(table, was, entry, this.orderOf(table)) ?? []) this.released.add(target);
   }
 

@@ -63,7 +63,7 @@ const intoCueOf = (
 
 export const NO_LEVELS: readonly CueLevel[] = [];
 
-/** What a channel gives to all cues; the very same as before where nothing bears on it that changed. */
+/** What a channel gives to all cues; the very same as before where nothing that it hangs on changed. */
 export const intoCues = (
   { doc, rig }: Pass,
   channel: Channel,

@@ -124,7 +124,7 @@ interface AlongThread extends Along {
 }
 
 /**
- * What leaves every channel of a template, thread by thread as they leave it. What nothing bears on that changed is the
+ * What leaves every channel of a template, thread by thread as they leave it. What hangs on nothing that changed is the
  * very same as before.
  */
 export interface Threads {
@@ -247,7 +247,7 @@ const threads = {
 export const threadsOf = (doc: Template, asked: Asked): Threads => threads[asked](doc);
 
 /**
- * What comes of a channel along a thread; null for nothing. The very same for as long as nothing bears on it that
+ * What comes of a channel along a thread; null for nothing. The very same for as long as nothing that it hangs on
  * changes.
  */
 export const alongThread = (
@@ -367,6 +367,6 @@ const cued = perDocument((rig: Rig) => {
 /**
  * What a channel gives to a cue, in one way or two: past the computer through the interface's own mixer, as it comes
  * in; and through the computer, before the fader or after it, while recording with the level that it has then. Nothing
- * of what is off, at −∞ or parked. The very same for as long as nothing bears on it that changes.
+ * of what is off, at −∞ or parked. The very same for as long as nothing that it hangs on changes.
  */
 export const intoCue = (doc: Template, rig: Rig, level: CueLevel): readonly Leaves[] => cued(rig)(doc, level);

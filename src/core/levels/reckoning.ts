@@ -172,8 +172,8 @@ const lettingGo = (() => {
 const AROUND = ["format", "mix", "controls", "passes", "buffers", "levels"] as const;
 
 /**
- * One pass along the order of the sound over all that a template holds, taking over from the one before what nothing
- * bears on that changed.
+ * One pass along the order of the sound over all that a template holds, taking over from the one before what hangs on
+ * nothing that changed.
  */
 export class Reckoning {
   private readonly gathering: Gathering;

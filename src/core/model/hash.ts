@@ -10,7 +10,7 @@ type Lanes = readonly [number, number, number, number];
  */
 const SPREAD: Lanes = [0x239b961b, 0xab0e9789, 0x38b34ae5, 0xa1e38b93];
 
-/** The last step of MurmurHash3: every bit of the lane bears on every other. */
+/** The last step of MurmurHash3: every bit of the lane changes every other. */
 const finished = (lane: number): number => {
   let mixed = Math.imul(lane ^ (lane >>> 16), 0x85ebca6b);
   mixed = Math.imul(mixed ^ (mixed >>> 13), 0xc2b2ae35);

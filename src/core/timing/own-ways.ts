@@ -444,7 +444,7 @@ const kept = perDocument((rig: Rig) => stepping((doc: Template, before: OwnKept 
  * the computer along every thread that lets sound through to something that the cue carries. What is switched off, at
  * −∞, muted or parked leads nowhere. At most 32 ways of a track into a cue are told apart: where there are more, those
  * that come at the same time are one, and of what is still too much the earliest and latest dry ones, the latest, and
- * the loudest are told; `cut` counts where that was so. By track; what nothing bears on that changed is the very same
+ * the loudest are told; `cut` counts where that was so. By track; what hangs on nothing that changed is the very same
  * as before.
  */
 export const waysByTrack = (doc: Template, rig: Rig): readonly WaysOfTrack[] => kept(rig)(doc).tracks;

@@ -79,7 +79,7 @@ interface KeptSteps {
 }
 
 /**
- * Where sounds go on from every channel of a template. What nothing bears on that changed is the very same as before.
+ * Where sounds go on from every channel of a template. What hangs on nothing that changed is the very same as before.
  */
 export interface Steps {
   readonly doc: Template;

@@ -6,7 +6,7 @@ import { chainsOf, keptChainsOf } from "./chains";
 import { findingsOf, judge, touched } from "./judging";
 import { kindOf, readStored } from "./kinds";
 import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList } from "./lists";
-import { writeRig, writeTemplate } from "./sheets";
+import { writeRig, writeTemplate } from "./open-formats";
 
 /** What the row of a head copies out of its document. */
 const copiesOf = ({

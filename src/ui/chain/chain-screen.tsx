@@ -18,6 +18,7 @@ import { channelColour } from "@/core/layout/channel-colour";
 import { UNCOLOURED } from "@/core/model/colours";
 import type { ChainId, ChainProcessorId, ChannelId } from "@/core/model/ids";
 import type { Channel } from "@/core/model/tables/channels";
+import type { Template } from "@/core/model/template";
 import { countChannels } from "@/core/planning/edits/channel-edits";
 import { processorsOf } from "@/core/queries/chains";
 import { chainDelay, delayContext } from "@/core/timing/arrivals";
@@ -114,6 +115,69 @@ const moveAlong = (
   setTimeout(() => focusItem(item.id));
 };
 
+const Head = ({ channel, acts }: { readonly channel: Channel; readonly acts: ChainActs }) => {
+  const doc = useDesk((desk) => desk.doc);
+  const rig = useRig();
+  const processors = processorsOf(doc, channel.id);
+  const late = chainDelay(doc, channel.id, delayContext(doc, rig));
+  return (
+    <div className={classes.head}>
+      <PageLink href={`/templates/${doc.id}/flow`} className={classes.back} aria-label="Back to the signal flow">
+        <IconArrowLeft size={18} stroke={1.8} aria-hidden />
+      </PageLink>
+      <span className={classes.dot} style={{ background: colourOf(doc, channel) }} />
+      <h1>{countChannels(doc, [channel.id])}</h1>
+      <span className={classes.aside}>
+        {FROM_TO[channel.kind]}
+        {processors.length > 0 && ` · ${counted(processors.length, "processor")}`}
+        {late > 0 && ` · ${late} samples late, ${formatMs(samplesToMs(late, doc.format.sampleRateHz))}`}
+      </span>
+      {processors.length > 0 && (
+        <>
+          <Button
+            variant="default"
+            size="compact-md"
+            leftSection={<IconCopy size={15} aria-hidden />}
+            onClick={acts.copy}
+          >
+            Copy to…
+          </Button>
+          <Button variant="default" size="compact-md" onClick={acts.keep}>
+            Keep as a chain…
+          </Button>
+        </>
+      )}
+    </div>
+  );
+};
+
+const colourOf = (doc: Template, channel: Channel): string => {
+  const dye = channelColour(doc, channel);
+  return dye ? dyeVar(dye) : "var(--ink)";
+};
+
+/** How the end of the thread is drawn: dyed as the bus that it leads to. */
+const endOf = (doc: Template, channel: Channel) => {
+  const next = channel.output.kind === "channel" ? doc.channels[channel.output.channelId] : undefined;
+  if (next?.kind !== "bus") return { fill: "var(--ink)", ink: "var(--raised)" };
+  const dye = channelColour(doc, next) ?? UNCOLOURED;
+  return { fill: dyeVar(dye), ink: onDyeVar(dye) };
+};
+
+/** What is dropped on the thread: a processor is moved along it, a kept chain is put on it. */
+const onDragEnd =
+  (acts: ChainActs) =>
+  ({ active, over }: DragEndEvent): void => {
+    const { processorId, chainId } = (active.data.current ?? {}) as {
+      readonly processorId?: ChainProcessorId;
+      readonly chainId?: ChainId;
+    };
+    if (!over) return;
+    if (chainId) acts.put(chainId);
+    else if (processorId && over.data.current?.before !== processorId)
+      acts.move(processorId, (over.data.current?.before ?? null) as ChainProcessorId | null);
+  };
+
 /** The chain of a channel: its thread from where it comes in to where it goes, and one of its processors open below. */
 export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) => {
   const doc = useDesk((desk) => desk.doc);
@@ -132,76 +196,32 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
   const acts = useChainActs(channelId, made);
   usePageActs(acts.pageActs);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
-  const onDragEnd = ({ active, over }: DragEndEvent): void => {
-    const { processorId, chainId } = (active.data.current ?? {}) as {
-      readonly processorId?: ChainProcessorId;
-      readonly chainId?: ChainId;
-    };
-    if (!over) return;
-    if (chainId) acts.put(chainId);
-    else if (processorId && over.data.current?.before !== processorId)
-      acts.move(processorId, (over.data.current?.before ?? null) as ChainProcessorId | null);
-  };
   const channel = doc.channels[channelId];
   const shown = useMemo(() => [channelId, openId] as unknown as readonly ChannelId[], [channelId, openId]);
   if (!channel || !picture) return <Gone templateId={doc.id} />;
-  const dye = channelColour(doc, channel);
-  const colour = dye ? dyeVar(dye) : "var(--ink)";
-  const next = channel.output.kind === "channel" ? doc.channels[channel.output.channelId] : undefined;
-  const nextDye = next ? channelColour(doc, next) : null;
-  const end =
-    next?.kind === "bus"
-      ? { fill: dyeVar(nextDye ?? UNCOLOURED), ink: onDyeVar(nextDye ?? UNCOLOURED) }
-      : { fill: "var(--ink)", ink: "var(--raised)" };
   const processors = processorsOf(doc, channelId);
   const open = processors.find(({ id }) => id === openId) ?? null;
   const who = countChannels(doc, [channelId]);
-  const late = chainDelay(doc, channelId, delayContext(doc, rig));
   const items = picture.items.filter((item): item is OnThread => item.kind === "processor" || item.kind === "place");
   return (
     <ShownProvider value={{ doc, cursor: null, selected: shown }}>
-      <DndContext sensors={sensors} collisionDetection={pointerWithin} measuring={MEASURING} onDragEnd={onDragEnd}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={pointerWithin}
+        measuring={MEASURING}
+        onDragEnd={onDragEnd(acts)}
+      >
         <div className={classes.screen}>
           <section className={classes.work} aria-label="Chain">
-            <div className={classes.head}>
-              <PageLink
-                href={`/templates/${doc.id}/flow`}
-                className={classes.back}
-                aria-label="Back to the signal flow"
-              >
-                <IconArrowLeft size={18} stroke={1.8} aria-hidden />
-              </PageLink>
-              <span className={classes.dot} style={{ background: colour }} />
-              <h1>{who}</h1>
-              <span className={classes.aside}>
-                {FROM_TO[channel.kind]}
-                {processors.length > 0 && ` · ${counted(processors.length, "processor")}`}
-                {late > 0 && ` · ${late} samples late, ${formatMs(samplesToMs(late, doc.format.sampleRateHz))}`}
-              </span>
-              {processors.length > 0 && (
-                <>
-                  <Button
-                    variant="default"
-                    size="compact-md"
-                    leftSection={<IconCopy size={15} aria-hidden />}
-                    onClick={acts.copy}
-                  >
-                    Copy to…
-                  </Button>
-                  <Button variant="default" size="compact-md" onClick={acts.keep}>
-                    Keep as a chain…
-                  </Button>
-                </>
-              )}
-            </div>
+            <Head channel={channel} acts={acts} />
             <div ref={ref} className={classes.scroll}>
               {width > 0 && (
                 <ChainThread
                   doc={doc}
                   picture={picture}
                   label={`Thread of ${who}`}
-                  colour={colour}
-                  end={end}
+                  colour={colourOf(doc, channel)}
+                  end={endOf(doc, channel)}
                   openId={open?.id ?? null}
                   current={open?.id ?? null}
                   onOpen={(item) => setOpenId(item.processor.id === openId ? null : item.processor.id)}
@@ -215,7 +235,7 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
                 key={open.id}
                 doc={doc}
                 processor={open}
-                colour={colour}
+                colour={colourOf(doc, channel)}
                 onSteer={() => acts.steer(open.id)}
                 onBranch={() => acts.branch(open.id)}
                 onRemove={() => acts.remove(open.id)}

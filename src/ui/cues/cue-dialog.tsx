@@ -38,25 +38,45 @@ const HEARING: readonly { readonly value: Hearing; readonly label: string }[] = 
   { value: "far", label: "at the far end of a line, without their own sound" },
 ];
 
-const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
-  const outputs = cueOutputs(doc, rig);
-  const keyOf = (portIds: readonly string[]): string => (portIds.length ? portIds.join(" ") : NONE);
-  const [asked, setAsked] = useState<Asked>(() => {
-    const free = freeCueOutput(doc, rig);
-    return {
-      people: cue?.people ?? [],
-      name: cue?.name ?? "",
-      from: "main",
-      portIds: cue ? cue.portIds : (free?.portIds ?? []),
-      hearing: cue?.hearing ?? "headphones",
-      mixedIn: cue?.mixedIn ?? "computer",
-      room: cue?.room ?? "",
-    };
-  });
-  const set = (change: Partial<Asked>) => setAsked((was) => ({ ...was, ...change }));
+interface AskedProps extends AskCue {
+  readonly asked: Asked;
+  readonly set: (change: Partial<Asked>) => void;
+}
+
+const WhoHears = ({ doc, studio, cue, asked, set }: AskedProps) => {
   const [offered, setOffered] = useState(false);
   const players = new Set(playersOf(doc));
   const strangers = asked.people.filter((name) => !players.has(name));
+  return (
+    <TagsInput
+      label="Who hears it"
+      description={
+        strangers.length
+          ? `No line of this list is played by ${strangers.join(", ")}: nothing is marked as their own sound.`
+          : undefined
+      }
+      data={peopleFor(doc, studio, cue)}
+      value={[...asked.people]}
+      selectFirstOptionOnChange
+      selectFirstOptionOnDropdownOpen
+      openOnFocus={false}
+      dropdownOpened={offered}
+      onDropdownOpen={() => setOffered(true)}
+      onDropdownClose={() => setOffered(false)}
+      onSearchChange={(text) => setOffered(text !== "")}
+      data-autofocus
+      maxTags={64}
+      maxLength={200}
+      maxDropdownHeight={200}
+      onChange={(people) => set({ people })}
+    />
+  );
+};
+
+const keyOf = (portIds: readonly string[]): string => (portIds.length ? portIds.join(" ") : NONE);
+
+const GoesOut = ({ doc, rig, cue, asked, set }: AskedProps) => {
+  const outputs = cueOutputs(doc, rig);
   const known = outputs.some(({ portIds }) => keyOf(portIds) === keyOf(asked.portIds));
   const options = [
     { value: NONE, label: "no output yet" },
@@ -76,30 +96,51 @@ const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
     else set({ portIds: value === NONE ? [] : asked.portIds });
   };
   return (
+    <Select
+      label="Output"
+      data={options}
+      value={keyOf(asked.portIds)}
+      allowDeselect={false}
+      maxDropdownHeight={200}
+      onChange={choose}
+    />
+  );
+};
+
+const BeginsAs = ({ doc, asked, set }: AskedProps) => (
+  <Select
+    label="Begins as"
+    data={[
+      { value: "main", label: "the main mix" },
+      ...cuesOf(doc).map(({ id, name }) => ({ value: id as string, label: `a copy of ${name}` })),
+      { value: "nothing", label: "nothing" },
+    ]}
+    value={asked.from}
+    allowDeselect={false}
+    onChange={(from) => set({ from: from as "main" | "nothing" | CueId })}
+  />
+);
+
+const CueForm = (ask: AskCue) => {
+  const { doc, rig, cue, onDo } = ask;
+  const [asked, setAsked] = useState<Asked>(() => {
+    const free = freeCueOutput(doc, rig);
+    return {
+      people: cue?.people ?? [],
+      name: cue?.name ?? "",
+      from: "main",
+      portIds: cue ? cue.portIds : (free?.portIds ?? []),
+      hearing: cue?.hearing ?? "headphones",
+      mixedIn: cue?.mixedIn ?? "computer",
+      room: cue?.room ?? "",
+    };
+  });
+  const set = (change: Partial<Asked>) => setAsked((was) => ({ ...was, ...change }));
+  const props = { ...ask, asked, set };
+  return (
     <form onSubmit={submitting(() => onDo(asked))}>
       <Stack gap="sm">
-        <TagsInput
-          label="Who hears it"
-          description={
-            strangers.length
-              ? `No line of this list is played by ${strangers.join(", ")}: nothing is marked as their own sound.`
-              : undefined
-          }
-          data={peopleFor(doc, studio, cue)}
-          value={[...asked.people]}
-          selectFirstOptionOnChange
-          selectFirstOptionOnDropdownOpen
-          openOnFocus={false}
-          dropdownOpened={offered}
-          onDropdownOpen={() => setOffered(true)}
-          onDropdownClose={() => setOffered(false)}
-          onSearchChange={(text) => setOffered(text !== "")}
-          data-autofocus
-          maxTags={64}
-          maxLength={200}
-          maxDropdownHeight={200}
-          onChange={(people) => set({ people })}
-        />
+        <WhoHears {...props} />
         <TextInput
           label="Name"
           placeholder={cue ? cue.name : cueNameFor(doc, asked.people) || "Ilse"}
@@ -107,27 +148,8 @@ const CueForm = ({ doc, rig, studio, cue, onDo }: AskCue) => {
           maxLength={200}
           onChange={(event) => set({ name: event.currentTarget.value })}
         />
-        {!cue && (
-          <Select
-            label="Begins as"
-            data={[
-              { value: "main", label: "the main mix" },
-              ...cuesOf(doc).map(({ id, name }) => ({ value: id as string, label: `a copy of ${name}` })),
-              { value: "nothing", label: "nothing" },
-            ]}
-            value={asked.from}
-            allowDeselect={false}
-            onChange={(from) => set({ from: from as "main" | "nothing" | CueId })}
-          />
-        )}
-        <Select
-          label="Output"
-          data={options}
-          value={keyOf(asked.portIds)}
-          allowDeselect={false}
-          maxDropdownHeight={200}
-          onChange={choose}
-        />
+        {!cue && <BeginsAs {...props} />}
+        <GoesOut {...props} />
         <Select
           label="Heard"
           data={[...HEARING]}

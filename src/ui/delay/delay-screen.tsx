@@ -25,7 +25,7 @@ const Nobody = ({ href }: { readonly href: string }) => (
   </p>
 );
 
-/** How late everybody hears themself, what the computer bears, and what would change it. */
+/** How late everybody hears themself, what the computer carries, and what would change it. */
 export const DelayScreen = () => {
   const doc = useDesk((desk) => desk.doc);
   const findingsOpen = useDesk((desk) => desk.findingsOpen);

@@ -12,11 +12,11 @@ export const DocumentName = () => {
   const name = useDoc((state) => state.doc.name);
   const { what, rename } = useDocContext();
   const label = `Name of the ${what}`;
-  const { draft, open, setDraft, settle } = useTyped({ label, value: name, of: what, gone: "another one is shown." });
+  const { draft, open, setDraft, close } = useTyped({ label, value: name, of: what, gone: "another one is shown." });
   const keep = () => {
     const refusal = open && draft !== null && draft.trim() !== name ? rename(draft) : null;
     if (refusal) tellRefusal(refusal);
-    settle();
+    close();
   };
   if (draft === null || !open)
     return (
@@ -37,7 +37,7 @@ export const DocumentName = () => {
       onBlur={keep}
       onKeyDown={(event) => {
         if (event.key === "Enter") keep();
-        if (event.key === "Escape") settle();
+        if (event.key === "Escape") close();
       }}
     />
   );

@@ -64,7 +64,7 @@ export const TextField = ({
   onKeep,
 }: TextFieldProps) => {
   const { selected } = useShown();
-  const { draft, open, setDraft, settle } = useTyped({
+  const { draft, open, setDraft, close } = useTyped({
     label,
     value,
     of: selected,
@@ -82,14 +82,14 @@ export const TextField = ({
   });
   const keep = (text: string): boolean => {
     const kept = text === value || onKeep(text);
-    if (kept) settle();
+    if (kept) close();
     return kept;
   };
   const leave = (): void => {
     if (draft === null || !open) return;
     if (unchosen && draft.trim() && draft !== value && !offered.exact) tellLost(draft, label, unchosen);
     else if (keep(offered.exact ?? draft)) return;
-    settle();
+    close();
   };
   /** What only begins like something on the shelf is not taken for it. */
   const enter = (text: string): void => {
@@ -122,7 +122,7 @@ export const TextField = ({
         });
         enter(draft);
       }
-      if (event.key === "Escape") settle();
+      if (event.key === "Escape") close();
     },
     ...row,
   };

@@ -65,7 +65,7 @@ const step = (from: HTMLElement, by: 1 | -1): void => {
 
 const TextCell = <T extends { readonly id: string }>({ row, column, label, onWrite }: CellProps<T>) => {
   const value = column.text(row);
-  const { draft, open, setDraft, settle } = useTyped({
+  const { draft, open, setDraft, close } = useTyped({
     label,
     value,
     of: row.id,
@@ -77,12 +77,12 @@ const TextCell = <T extends { readonly id: string }>({ row, column, label, onWri
   const keep = (): void => {
     if (draft !== null && open && draft !== value && !skip.current) onWrite(draft);
     skip.current = false;
-    settle();
+    close();
   };
   const press = (event: KeyboardEvent<HTMLInputElement>): void => {
     if (event.key === "Escape") {
       skip.current = true;
-      settle();
+      close();
     }
     if (event.key === "Enter" || event.key === "ArrowDown" || event.key === "ArrowUp") {
       event.preventDefault();
@@ -98,7 +98,7 @@ const TextCell = <T extends { readonly id: string }>({ row, column, label, onWri
     if (lines.length < 2 || !column.onLines?.(lines, row)) return;
     event.preventDefault();
     skip.current = true;
-    settle();
+    close();
   };
   const suggestions = editor?.kind === "text" ? editor.suggestions : undefined;
   return (

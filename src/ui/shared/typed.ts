@@ -22,7 +22,7 @@ export interface Typed {
    * Kept or put back. What was typed stays in sight until the screen has taken up the new value, but from now on an
    * undo means the edit.
    */
-  readonly settle: () => void;
+  readonly close: () => void;
 }
 
 /**
@@ -33,7 +33,7 @@ export const useTyped = ({ label, value, of, gone }: TypedFor): Typed => {
   const [typed, setTyped] = useState<{
     readonly of: unknown;
     readonly text: string;
-    readonly settled?: boolean;
+    readonly closed?: boolean;
   } | null>(null);
   const waiting = useRef<string | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what it was typed for is what it hangs on
@@ -47,14 +47,14 @@ export const useTyped = ({ label, value, of, gone }: TypedFor): Typed => {
   const shown = typed?.of === of ? typed : null;
   return {
     draft: shown?.text ?? null,
-    open: shown !== null && !shown.settled,
+    open: shown !== null && !shown.closed,
     setDraft: (text) => {
       waiting.current = text !== value ? text : null;
       setTyped({ of, text });
     },
-    settle: () => {
+    close: () => {
       waiting.current = null;
-      setTyped((was) => was && { ...was, settled: true });
+      setTyped((was) => was && { ...was, closed: true });
       startTransition(() => setTyped(null));
     },
   };

@@ -43,7 +43,7 @@ const open = async (): Promise<{ desk: DeskStore; saver: Saver<Template, Edit> }
   return { desk, saver };
 };
 
-const settle = () => vi.advanceTimersByTimeAsync(20_000);
+const answered = () => vi.advanceTimersByTimeAsync(20_000);
 
 beforeEach(() => {
   vi.useFakeTimers();
@@ -68,7 +68,7 @@ describe("a desk that is left before all is saved", () => {
     service.away = true;
     renameThrice(desk);
     saver.leave();
-    await settle();
+    await answered();
     return desk;
   };
 
@@ -76,11 +76,11 @@ describe("a desk that is left before all is saved", () => {
     const desk = await leftWhileAway();
     expect(saved()).toEqual([]);
     service.away = false;
-    await settle();
+    await answered();
     expect(saved()).toEqual(["Rename Fiddle to Viola", "Rename Viola to Cello", "Rename Cello to Bass"]);
     const { tries } = service;
     doGesture(desk, { edits: [rename("track-2", "Not from here")] });
-    await settle();
+    await answered();
     expect([saved().length, service.tries]).toEqual([3, tries]);
   });
 
@@ -90,7 +90,7 @@ describe("a desk that is left before all is saved", () => {
     service.does(1, "another", [rename("track-2", "Side drum")]);
     const again = await open();
     doGesture(again.desk, { edits: [rename("track-2", "Tom")] });
-    await settle();
+    await answered();
     const { doc, pending, lost, save } = again.desk.getState();
     expect([nameOf(doc, "track-1"), nameOf(doc, "track-2"), pending, lost, save.kind]).toEqual([
       "Bass",
@@ -111,7 +111,7 @@ describe("a desk that is left before all is saved", () => {
       await again;
     }
     service.away = false;
-    await settle();
+    await answered();
     expect(saved()).toEqual(["Rename Fiddle to Viola", "Rename Viola to Cello", "Rename Cello to Bass"]);
   });
 
@@ -124,14 +124,14 @@ describe("a desk that is left before all is saved", () => {
     expect(told).not.toHaveBeenCalled();
     service.refuseNext = "not today";
     service.away = false;
-    await settle();
+    await answered();
     expect(behind.getState()[about]).toMatchObject({
       edits,
       save: { kind: "parted", how: "refused", why: expect.stringContaining("not today") },
     });
     expect(told).toHaveBeenCalledOnce();
     behind.getState()[about]?.sending.letGo();
-    await settle();
+    await answered();
     expect([behind.getState(), service.posts, saved()]).toEqual([{}, 1, []]);
   });
 
@@ -142,10 +142,10 @@ describe("a desk that is left before all is saved", () => {
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     doGesture(desk, { edits: [rename("track-2", "Side drum")] });
     saver.leave();
-    await settle();
+    await answered();
     service.does(1, "other", [{ kind: "entries.remove", table: "channels", ids: ["track-1" as never] }]);
     service.away = false;
-    await settle();
+    await answered();
     expect([saved(), behind.getState()]).toEqual([["Remove Fiddle", "Rename Snare to Side drum"], {}]);
     expect(told).toHaveBeenCalledExactlyOnceWith(
       expect.objectContaining({
@@ -169,10 +169,10 @@ describe("a desk that is left before all is saved", () => {
   it("is nothing special when all was saved", async () => {
     const { desk, saver } = await open();
     renameThrice(desk);
-    await settle();
+    await answered();
     saver.leave();
     const again = await open();
-    await settle();
+    await answered();
     expect([saved().length, again.desk.getState().doc]).toEqual([3, service.doc]);
   });
 });
@@ -183,7 +183,7 @@ describe("a desk", () => {
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     doGesture(desk, { edits: [rename("track-2", "Side drum")] });
     expect(desk.getState().pending).toHaveLength(2);
-    await settle();
+    await answered();
     expect(desk.getState()).toMatchObject({ pending: [], save: { kind: "saved" }, base: { revision: 3 } });
     expect(service.doc).toEqual(desk.getState().doc);
   });
@@ -192,13 +192,13 @@ describe("a desk", () => {
     const { desk } = await open();
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     undoLast(desk);
-    await settle();
+    await answered();
     expect([service.doc, service.revisions.map((revision) => revision.names[0])]).toEqual([
       start,
       ["Rename Fiddle to Viola", "Undo: Rename Fiddle to Viola"],
     ]);
     redoLast(desk);
-    await settle();
+    await answered();
     expect(nameOf(service.doc, "track-1")).toBe("Viola");
   });
 
@@ -206,7 +206,7 @@ describe("a desk", () => {
     const { desk } = await open();
     doGesture(desk, { edits: [rename("track-1", "Vio\u0000la\u0007")] });
     expect(nameOf(desk.getState().doc, "track-1")).toBe("Viola");
-    await settle();
+    await answered();
     expect(service.doc).toEqual(desk.getState().doc);
     expect(desk.getState().history.past.at(-1)?.name).toBe("Rename Fiddle to Viola");
   });
@@ -229,7 +229,7 @@ describe("two windows on one template", () => {
     const [one, two] = [await open(), await open()];
     doGesture(one.desk, { edits: [rename("track-1", "Viola")] });
     doGesture(two.desk, { edits: [rename("track-2", "Side drum")] });
-    await settle();
+    await answered();
     await one.saver.catchUp();
     expect([nameOf(service.doc, "track-1"), nameOf(service.doc, "track-2")]).toEqual(["Viola", "Side drum"]);
     expect(one.desk.getState().doc).toEqual(service.doc);
@@ -239,10 +239,10 @@ describe("two windows on one template", () => {
   it("tell what could not be kept, and why", async () => {
     const [one, two] = [await open(), await open()];
     doGesture(one.desk, { edits: [{ kind: "entries.remove", table: "channels", ids: ["track-1" as never] }] });
-    await settle();
+    await answered();
     doGesture(two.desk, { edits: [rename("track-1", "Viola")] });
     doGesture(two.desk, { edits: [rename("track-2", "Side drum")] });
-    await settle();
+    await answered();
     expect(two.desk.getState().lost).toEqual([
       {
         name: "Rename Fiddle to Viola",
@@ -260,7 +260,7 @@ describe("two windows on one template", () => {
       selected: ["track-1" as never, "track-2" as never],
     });
     doGesture(one.desk, { edits: [{ kind: "entries.remove", table: "channels", ids: ["track-1" as never] }] });
-    await settle();
+    await answered();
     await two.saver.catchUp();
     expect(two.desk.getState()).toMatchObject({ cursor: null, selected: ["track-2"] });
   });
@@ -278,7 +278,7 @@ describe("a server that is away", () => {
     });
     doGesture(desk, { edits: [rename("track-2", "Side drum")] });
     service.away = false;
-    await settle();
+    await answered();
     expect(desk.getState()).toMatchObject({ save: { kind: "saved" }, pending: [] });
     expect(service.doc).toEqual(desk.getState().doc);
   });
@@ -301,7 +301,7 @@ describe("a server that is away", () => {
     await vi.advanceTimersByTimeAsync(1);
     saver.stop();
     const last = service.tries;
-    await settle();
+    await answered();
     expect(service.tries).toBe(last);
   });
 
@@ -313,7 +313,7 @@ describe("a server that is away", () => {
     desk.setState({ save: parted("gone", "template") });
     service.away = false;
     const sent = service.tries;
-    await settle();
+    await answered();
     expect([service.tries, desk.getState().pending.length]).toEqual([sent, 1]);
   });
 
@@ -323,7 +323,7 @@ describe("a server that is away", () => {
     doGesture(desk, {
       edits: [{ kind: "entries.add", entries: { folders: [{ id: "f" as never, name: "Strings", colour: null }] } }],
     });
-    await settle();
+    await answered();
     expect(service.revisions).toHaveLength(1);
     expect(desk.getState()).toMatchObject({ pending: [], base: { revision: 2 }, lost: [] });
   });
@@ -334,9 +334,9 @@ describe("a server that is away", () => {
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     await vi.advanceTimersByTimeAsync(1);
     service.does(2, "elsewhere", [rename("track-2", "Side drum")]);
-    await settle();
+    await answered();
     doGesture(desk, { edits: [rename("track-1", "Cello")] });
-    await settle();
+    await answered();
     expect(service.revisions.map((revision) => revision.names[0])).toEqual([
       "Rename Fiddle to Viola",
       "Rename Snare to Side drum",
@@ -349,12 +349,12 @@ describe("a server that is away", () => {
     const { desk, saver } = await open();
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     const saved = saver.flush();
-    await settle();
+    await answered();
     expect(await saved).toBe(true);
     service.away = true;
     doGesture(desk, { edits: [rename("track-1", "Cello")] });
     const unsaved = saver.flush();
-    await settle();
+    await answered();
     expect(await unsaved).toBe(false);
   });
 });
@@ -365,7 +365,7 @@ describe("an edit the server refuses", () => {
     service.refuseNext = "not today";
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     doGesture(desk, { edits: [rename("track-2", "Side drum")] });
-    await settle();
+    await answered();
     expect(desk.getState().save).toMatchObject({
       kind: "parted",
       how: "refused",
@@ -377,7 +377,7 @@ describe("an edit the server refuses", () => {
       1,
     ]);
     saver.leaveOut();
-    await settle();
+    await answered();
     expect(desk.getState().lost).toEqual([
       { name: "Rename Fiddle to Viola", why: expect.stringContaining("left out") },
     ]);
@@ -394,7 +394,7 @@ describe("a document that came to differ from the server's", () => {
     service.wrongHash = true;
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
     doGesture(desk, { edits: [rename("track-2", "Side drum")] });
-    await settle();
+    await answered();
     expect(desk.getState()).toMatchObject({ mended: true, pending: [], lost: [], save: { kind: "saved" } });
     expect(desk.getState().doc).toEqual(service.doc);
     expect([nameOf(service.doc, "track-1"), nameOf(service.doc, "track-2"), service.head]).toEqual([
@@ -410,7 +410,7 @@ describe("a document that came to differ from the server's", () => {
     service.wrongHash = true;
     vi.spyOn(api.templates, "load").mockRejectedValueOnce(new Error("away"));
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
-    await settle();
+    await answered();
     expect(desk.getState().save).toMatchObject({ kind: "parted", how: "broken" });
   });
 });
@@ -430,7 +430,7 @@ describe("a window and a server of different age", () => {
       commands: [strange],
     });
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
-    await settle();
+    await answered();
     await saver.catchUp();
     expect(desk.getState().save).toMatchObject({
       kind: "parted",
@@ -444,7 +444,7 @@ describe("a window and a server of different age", () => {
     const { desk } = await open();
     service.renewed = true;
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
-    await settle();
+    await answered();
     expect(desk.getState().save).toMatchObject({ kind: "parted", how: "renewed" });
     expect([service.posts, desk.getState().pending.length]).toEqual([1, 1]);
   });
@@ -529,7 +529,7 @@ describe("a server with another past", () => {
   const withEdits = async (count: number) => {
     const opened = await open();
     for (let n = 1; n <= count; n++) doGesture(opened.desk, { edits: [rename("track-1", `Name ${n}`)] });
-    await settle();
+    await answered();
     return opened;
   };
 
@@ -538,14 +538,14 @@ describe("a server with another past", () => {
     service.restoreTo(2);
     const before = service.posts;
     doGesture(desk, { edits: [rename("track-2", "Side drum")] });
-    await settle();
+    await answered();
     expect(service.posts - before).toBe(1);
     expect(desk.getState()).toMatchObject({
       save: { kind: "parted", how: "past" },
       pending: [{ name: "Rename Snare to Side drum" }],
     });
     doGesture(desk, { edits: [rename("track-2", "Snare, low")] });
-    await settle();
+    await answered();
     expect([service.posts - before, desk.getState().pending.length, nameOf(desk.getState().doc, "track-2")]).toEqual([
       1,
       2,
@@ -565,7 +565,7 @@ describe("a server with another past", () => {
     service.restoreTo(1, "2026-11-26T11:00:00.");
     service.does(1, "elsewhere", [rename("track-2", "Tabor")]);
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
-    await settle();
+    await answered();
     expect(desk.getState().save).toMatchObject({ kind: "parted", how: "past" });
     expect(service.revisions.map((revision) => revision.batch)).toEqual(["elsewhere"]);
   });
@@ -577,10 +577,10 @@ describe("a server with another past", () => {
     doGesture(desk, {
       edits: [{ kind: "entries.add", entries: { folders: [{ id: "f" as never, name: "Strings", colour: null }] } }],
     });
-    await settle();
+    await answered();
     expect(desk.getState().save.kind).toBe("parted");
     expect(await saver.applyThere()).toBe(true);
-    await settle();
+    await answered();
     expect(service.revisions.map((revision) => revision.names[0])).toEqual([
       "Rename Fiddle to Name 1",
       "Rename Snare to Tabor",
@@ -595,15 +595,15 @@ describe("a server with another past", () => {
     doGesture(desk, {
       edits: [{ kind: "entries.add", entries: { folders: [{ id: "f" as never, name: "Strings", colour: null }] } }],
     });
-    await settle();
+    await answered();
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
-    await settle();
+    await answered();
     service.restoreTo(2);
     for (const name of ["One", "Two", "Three"])
       service.does(service.head, `elsewhere ${name}`, [rename("track-2", name)]);
     await saver.catchUp();
     await saver.applyThere();
-    await settle();
+    await answered();
     expect(desk.getState()).toMatchObject({ lost: [], pending: [], doc: service.doc });
     expect(service.revisions.map((revision) => revision.names[0])).toEqual([
       "Add the folder Strings",
@@ -628,12 +628,12 @@ describe("a server with another past", () => {
     const { desk, saver } = await withEdits(1);
     service.gone = true;
     doGesture(desk, { edits: [rename("track-1", "Viola")] });
-    await settle();
+    await answered();
     expect([desk.getState().save, service.posts]).toMatchObject([{ kind: "parted", how: "gone" }, 1]);
     expect(await saver.flush()).toBe(false);
     service.gone = false;
     expect(await saver.applyThere()).toBe(true);
-    await settle();
+    await answered();
     expect(nameOf(service.doc, "track-1")).toBe("Viola");
   });
 

@@ -182,7 +182,7 @@ export class Diverged extends Error {
  * The server has kept the oldest pending gesture. One that the base has already (it was sent before a reload) is not
  * taken twice.
  */
-export const settle = <D extends Identified, E extends Kinded>(
+export const answered = <D extends Identified, E extends Kinded>(
   store: DocStore<D, E>,
   gestureId: string,
   saved: { readonly revision: number; readonly savedAt: string; readonly hash?: string },

@@ -8,7 +8,7 @@ import type { RigEdit } from "@/core/planning/edits/rig-editing";
 import { rigEditing } from "@/core/planning/edits/rig-editing";
 import { ServiceError } from "../shared/api";
 import type { Told } from "./changes";
-import { adopt, type DocState, doIn, openState, redoIn, settle, takeNewer, undoIn } from "./doc-store";
+import { adopt, answered, type DocState, doIn, openState, redoIn, takeNewer, undoIn } from "./doc-store";
 import { type Remote, Saver } from "./saver";
 
 type State = DocState<Rig, RigEdit>;
@@ -107,7 +107,7 @@ describe("any kind of document in a window", () => {
   it("an edit that was saved before the reload is not done twice", () => {
     const store = open();
     adopt(store, [{ id: "a", name: "x", made: GESTURE_VERSION, commands: planned([name("brindle:in:3", "Left")]) }]);
-    settle(store, "a", { revision: 1, savedAt: "" });
+    answered(store, "a", { revision: 1, savedAt: "" });
     expect([store.getState().pending, store.getState().base.revision]).toEqual([[], 1]);
   });
 });

@@ -6,6 +6,7 @@ import { leftOf, putBehind, takeFromBehind, tellLostBehind } from "./behind";
 import { type Told, watchChanges } from "./changes";
 import {
   adopt,
+  answered,
   beginAnew,
   Diverged,
   type DocStore,
@@ -14,7 +15,6 @@ import {
   type Opening,
   OtherAge,
   type SaveState,
-  settle,
   takeNewer,
 } from "./doc-store";
 import { Insisting, isAway } from "./insisting";
@@ -337,7 +337,7 @@ export class Saver<D extends { readonly id: string; readonly name: string }, E e
       commands: gesture.commands,
     });
     if (saved.newer?.length) takeNewer(this.store, saved.newer);
-    settle(this.store, gesture.id, saved);
+    answered(this.store, gesture.id, saved);
     this.reached(aways);
   }
 

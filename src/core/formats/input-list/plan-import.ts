@@ -117,10 +117,10 @@ const planFolders = (rows: readonly ListRow[], ids: IdSource, styles: FamilyStyl
 };
 
 const trouble = (lines: readonly Line[], rig: Rig): string | null => {
-  const astray = lines.flatMap((line) => line.requestedInput ?? []);
-  const loopBack = astray.find((word) => loopBackCounted(rig, word));
+  const dangling = lines.flatMap((line) => line.requestedInput ?? []);
+  const loopBack = dangling.find((word) => loopBackCounted(rig, word));
   if (loopBack !== undefined) return noSuchInput(rig, loopBack);
-  if (astray.length) return `${rig.name} has no input ${astray.join(" and ")}`;
+  if (dangling.length) return `${rig.name} has no input ${dangling.join(" and ")}`;
   const rigInput = lines.map((line) => rigInputOf(rig, line.portId)).find((candidate) => candidate?.occupied);
   return rigInput ? `input ${rigInput.label} carries the ${rigInput.fedBy?.device.name}` : null;
 };

@@ -89,7 +89,7 @@ export interface Parts {
    * An accepted finding on the thing comes back when it changes. The number is its place in the stamp of a cause, and
    * stays what it is.
    */
-  readonly bears?: number;
+  readonly inCause?: number;
 }
 
 /** How the name of an edit looks up what it speaks of. */
@@ -103,7 +103,7 @@ export interface Reference {
   /** Kinds of entries it may refer to; any where there is none. */
   readonly kinds?: readonly string[];
   /** What is said of an entry that refers to something that is not there: "takes a line that is not there". */
-  readonly astray?: string;
+  readonly dangling?: string;
   /** What refers so is a part of what it refers to: it is copied with it. */
   readonly brings?: true;
   readonly ids: (value: never) => readonly string[];
@@ -261,7 +261,7 @@ export const numberFrom = <T extends number = number, const P extends Parts = Pa
   initial,
 });
 
-type Target = Pick<Reference, "to" | "kinds" | "astray" | "brings">;
+type Target = Pick<Reference, "to" | "kinds" | "dangling" | "brings">;
 
 /** The id of an entry of another table; the entry goes along with it. */
 export const partOf = <T extends string, const P extends Parts = Parts>(

@@ -6,7 +6,7 @@ import { BAND_FIELDS } from "./processor-settings";
 
 /** The equaliser that a band belongs to. */
 export const OF_EQUALISER = partOf<ChainProcessorId>(
-  { to: "processors", kinds: ["equaliser"], astray: "belongs to no equaliser", brings: true },
+  { to: "processors", kinds: ["equaliser"], dangling: "belongs to no equaliser", brings: true },
   { word: "the equaliser" },
 );
 

@@ -4,7 +4,7 @@ import type { BankId, DeviceId } from "../ids";
 import { MOST } from "../limits";
 
 const FIELDS = {
-  deviceId: partOf<DeviceId>({ to: "devices", astray: "belongs to no device", brings: true }, { word: "the device" }),
+  deviceId: partOf<DeviceId>({ to: "devices", dangling: "belongs to no device", brings: true }, { word: "the device" }),
   name: name(40, { word: "the name" }),
 };
 

@@ -14,7 +14,7 @@ import {
 
 /** The split that a processor lies in; the branch says on which side. Without its split it stands in the row again. */
 export const SPLIT = referenceOrNull<ChainProcessorId>(
-  { to: "processors", kinds: ["split"], astray: "lies in a split that is not there" },
+  { to: "processors", kinds: ["split"], dangling: "lies in a split that is not there" },
   { word: "the split it lies in" },
 );
 
@@ -43,7 +43,7 @@ export const crosses = (processor: {
 const FIELDS = {
   ...PROCESSOR_FIELDS,
   channelId: partOf<ChannelId>(
-    { to: "channels", astray: "works in a channel that is not there", brings: true },
+    { to: "channels", dangling: "works in a channel that is not there", brings: true },
     { word: "the channel" },
   ),
   splitId: SPLIT,

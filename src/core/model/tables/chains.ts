@@ -31,7 +31,7 @@ export interface Chain extends EntryOf<typeof CHAIN_FIELDS> {
 
 const KEPT_FIELDS = {
   ...PROCESSOR_FIELDS,
-  chainId: partOf<ChainId>({ to: "chains", astray: "belongs to no chain", brings: true }, { word: "the chain" }),
+  chainId: partOf<ChainId>({ to: "chains", dangling: "belongs to no chain", brings: true }, { word: "the chain" }),
   splitId: SPLIT,
 };
 

@@ -276,7 +276,7 @@ export const FIELDS = {
         {
           to: "channels",
           kinds: SUMS,
-          astray: "is routed to something that can take no sound",
+          dangling: "is routed to something that can take no sound",
           ids: (output: Output) => (output.kind === "channel" ? [output.channelId] : []),
           without: () => ({ value: { kind: "channel", channelId: MAIN_ID } }),
         },
@@ -322,7 +322,7 @@ const PASSING_FIELDS = {
   ),
   /** The gang that holds it together with others. */
   gangId: referenceOrNull<GangId>(
-    { to: "gangs", astray: "is held by a gang that is not there" },
+    { to: "gangs", dangling: "is held by a gang that is not there" },
     { word: "the gang", apart: true },
   ),
   /** How far its gang took it past the end of its fader: it comes back to the same difference. */
@@ -340,7 +340,7 @@ const PASSING_FIELDS = {
   ),
   /** The control faders that it rides on. */
   controlIds: references<ControlId>(
-    { to: "controls", astray: "rides on a control fader that is not there", most: 8 },
+    { to: "controls", dangling: "rides on a control fader that is not there", most: 8 },
     { word: "what it rides on", apart: true },
   ),
 };
@@ -356,7 +356,7 @@ export const TRACK_FIELDS = {
   ...PASSING_FIELDS,
   icon: choice<Icon | null, typeof ICON_PARTS>([...ICONS, null], ICON_PARTS),
   folderId: referenceOrNull<FolderId, typeof FOLDER_PARTS>(
-    { to: "folders", astray: "lies in a folder that is not there" },
+    { to: "folders", dangling: "lies in a folder that is not there" },
     FOLDER_PARTS,
   ),
   input: closed<TrackInput, typeof INPUT_PARTS>(
@@ -366,21 +366,21 @@ export const TRACK_FIELDS = {
       references: [
         {
           to: "lines",
-          astray: "takes a line that is not there",
+          dangling: "takes a line that is not there",
           ids: inputLineIds,
           without: (input: TrackInput, gone: ReadonlySet<string>) => ({ value: withoutLines(input, gone) }),
         },
         {
           to: "channels",
           kinds: ["bus", "return"],
-          astray: "records a bus that is not there",
+          dangling: "records a bus that is not there",
           ids: (input: TrackInput) => (input.kind === "bus" ? [input.busId] : []),
           without: () => ({ value: { kind: "none" } }),
         },
         {
           to: "channels",
           kinds: ["instrument"],
-          astray: "records an instrument that is not there",
+          dangling: "records an instrument that is not there",
           ids: (input: TrackInput) => (input.kind === "instrument" ? [input.instrumentId] : []),
           without: () => ({ value: { kind: "none" } }),
         },

@@ -27,7 +27,7 @@ const FIELDS = {
   ),
   /** The control fader that this one rides on. */
   parentId: referenceOrNull<ControlId>(
-    { to: "controls", astray: "rides on a control fader that is not there" },
+    { to: "controls", dangling: "rides on a control fader that is not there" },
     {
       word: "what it rides on",
       says: (who: string, to: ControlId | null, around: NamedAround) =>

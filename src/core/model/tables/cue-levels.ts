@@ -7,11 +7,11 @@ import type { Tap } from "./sends";
 
 const FIELDS = {
   cueId: partOf<CueId>(
-    { to: "cues", astray: "is a level in a cue that is not there", brings: true },
+    { to: "cues", dangling: "is a level in a cue that is not there", brings: true },
     { word: "the cue", apart: true },
   ),
   sourceId: partOf<ChannelId>(
-    { to: "channels", astray: "brings a channel that is not there into a cue", brings: true },
+    { to: "channels", dangling: "brings a channel that is not there into a cue", brings: true },
     { word: "what is heard", apart: true },
   ),
   levelDb: level({ ...FADER_DB, initial: -12 }, { word: "the level" }),

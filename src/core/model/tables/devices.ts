@@ -41,7 +41,7 @@ const FIELDS = {
       references: [
         {
           to: "links",
-          astray: "follows a socket that is not there",
+          dangling: "follows a socket that is not there",
           ids: (clock: Clock) => (clock.kind === "follows" && clock.linkId ? [clock.linkId] : []),
           without: () => ({ value: { kind: "follows", linkId: null } }),
         },

@@ -12,7 +12,7 @@ const FIELDS = {
       references: [
         {
           to: "colours",
-          astray: "has a dye that is not there",
+          dangling: "has a dye that is not there",
           ids: (colour: Colour) => (isColour(colour) ? [] : [colour]),
           without: () => ({ value: "slate" }),
         },

@@ -20,7 +20,7 @@ const FIELDS = {
     cell: { heading: "What it is", width: 200, names: (kind: (typeof FEED_KINDS)[number]) => FEED_NAMES[kind] },
   }),
   portIds: references<PortId>(
-    { to: "ports", astray: "hangs on an output that is not there", most: 64, least: 1 },
+    { to: "ports", dangling: "hangs on an output that is not there", most: 64, least: 1 },
     { word: "the outputs", cell: { heading: "Outputs", width: 130 } },
   ),
   /** Who wears the headphones, or which room hears it. */

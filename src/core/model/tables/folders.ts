@@ -12,7 +12,7 @@ const FIELDS = {
     needed: "A folder needs a name. Type one, or press Esc to keep the old one.",
   }),
   parentId: referenceOrNull<FolderId>(
-    { to: "folders", astray: "lies in a folder that is not there" },
+    { to: "folders", dangling: "lies in a folder that is not there" },
     { word: "the place" },
   ),
   colour: closed<Colour | null>(
@@ -25,7 +25,7 @@ const FIELDS = {
   ),
   /** The bus that it sums into; null when it does not sum. */
   busId: referenceOrNull<ChannelId>(
-    { to: "channels", kinds: ["bus"], astray: "sums into a bus that is not there" },
+    { to: "channels", kinds: ["bus"], dangling: "sums into a bus that is not there" },
     { word: "what it sums into", apart: true },
   ),
 };

@@ -45,7 +45,7 @@ const MICROPHONE_PARTS = {
   },
   sheet: "column",
   searched: true,
-  bears: 4,
+  inCause: 4,
 } as const;
 
 const GAIN_PARTS = {
@@ -70,7 +70,7 @@ const GAIN_PARTS = {
     words: "gain, gain db, gain in db, preamp gain, mic gain, verstarkung, vorverstarkung, gain preampli",
   },
   sheet: "settings",
-  bears: 7,
+  inCause: 7,
 } as const;
 
 const FIELDS = {
@@ -100,9 +100,9 @@ const FIELDS = {
     { schema: MICROPHONE_CHOICE, initial: null, samples: MICROPHONE_SAMPLES },
     MICROPHONE_PARTS,
   ),
-  portId: elsewhereOrNull<PortId>({ word: "the input", apart: true, sheet: "column", bears: 1 }),
+  portId: elsewhereOrNull<PortId>({ word: "the input", apart: true, sheet: "column", inCause: 1 }),
   /** The input that was asked for when this rig has none of that name ("17"); null once the line has a port. */
-  requestedInput: textOrNull(40, { word: "the requested input", apart: true, sheet: "column", bears: 2 }),
+  requestedInput: textOrNull(40, { word: "the requested input", apart: true, sheet: "column", inCause: 2 }),
   phantom: flag(
     { ...YES_NO, mark: "48 V", said: { on: "48 V on", off: "off" } },
     {
@@ -117,7 +117,7 @@ const FIELDS = {
           "phantom, phantom power, 48v, 48 v, +48, +48v, +48 v, 48, p48, phantomspeisung, speisung, alimentation fantome, alim fantome, alimentation, fantome",
         always: 50,
       },
-      bears: 3,
+      inCause: 3,
     },
   ),
   pad: flag(
@@ -132,7 +132,7 @@ const FIELDS = {
         heading: "Pad",
         words: "pad, pads, attenuator, attenuation, dampfung, vordampfung, attenuateur",
       },
-      bears: 8,
+      inCause: 8,
     },
   ),
   /** Turned over at the preamp, for a microphone that faces another. */
@@ -191,7 +191,7 @@ const FIELDS = {
       always: 70,
     },
     searched: true,
-    bears: 5,
+    inCause: 5,
   }),
   /** The room it is played in. */
   room: text(200, {
@@ -208,7 +208,7 @@ const FIELDS = {
       fills: ["copied", "counted", "emptied"],
     },
     list: { meaning: "room", heading: "Room", words: "room, raum, aufnahmeraum, salle, piece" },
-    bears: 6,
+    inCause: 6,
   }),
   /** Where the microphone stands. */
   position: text(400, {

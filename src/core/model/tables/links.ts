@@ -26,11 +26,11 @@ const FIELDS = {
   }),
   /** The device plugged in; null while the socket is free. */
   fromDeviceId: referenceOrNull<DeviceId>(
-    { to: "devices", astray: "leads to a device that is not there" },
+    { to: "devices", dangling: "leads to a device that is not there" },
     { word: "what is plugged in", cell: { heading: "Plugged in" } },
   ),
   toDeviceId: partOf<DeviceId>(
-    { to: "devices", astray: "leads to a device that is not there", brings: true },
+    { to: "devices", dangling: "leads to a device that is not there", brings: true },
     { word: "the device" },
   ),
   channels: closed<ByRate>(

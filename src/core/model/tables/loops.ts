@@ -4,7 +4,7 @@ import type { LoopId, PortId } from "../ids";
 import { MOST } from "../limits";
 import { allGo } from "./ports";
 
-const ENDS = { to: "ports", astray: "does not go out and come back", most: 64, least: 1 } as const;
+const ENDS = { to: "ports", dangling: "does not go out and come back", most: 64, least: 1 } as const;
 
 const FIELDS = {
   name: name(200, { word: "the name", cell: { heading: "Send and return" } }),

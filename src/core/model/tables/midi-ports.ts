@@ -8,7 +8,7 @@ import { allGo } from "./ports";
 export const MIDI_USAGES = ["nothing", "keyboard", "pads", "pedal", "instrument", "surface"] as const;
 
 const FIELDS = {
-  deviceId: partOf<DeviceId>({ to: "devices", astray: "belongs to no device", brings: true }, { word: "the device" }),
+  deviceId: partOf<DeviceId>({ to: "devices", dangling: "belongs to no device", brings: true }, { word: "the device" }),
   direction: choice<(typeof DIRECTIONS)[number]>(DIRECTIONS, { word: "the direction" }),
   number: number({ min: 1, max: 64, whole: true }, { word: "the number" }),
   usage: choice<(typeof MIDI_USAGES)[number]>(MIDI_USAGES, {
@@ -21,7 +21,7 @@ const FIELDS = {
   }),
   name: text(200, { word: "the name", cell: { heading: "Name" } }),
   returnPortIds: references<PortId>(
-    { to: "ports", astray: "comes back on an input that is not there", most: 64 },
+    { to: "ports", dangling: "comes back on an input that is not there", most: 64 },
     { word: "the return", cell: { heading: "Comes back on inputs", width: 160, empty: "none" } },
   ),
 };

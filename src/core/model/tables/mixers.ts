@@ -7,10 +7,10 @@ import type { Device } from "./devices";
 import { allGo } from "./ports";
 
 const FIELDS = {
-  deviceId: partOf<DeviceId>({ to: "devices", astray: "belongs to no device", brings: true }, { word: "the device" }),
+  deviceId: partOf<DeviceId>({ to: "devices", dangling: "belongs to no device", brings: true }, { word: "the device" }),
   /** Inputs it can bring to its mixes; empty: every one that reaches the interface. */
   inputIds: references<PortId>(
-    { to: "ports", astray: "takes an input that is not there", most: 512 },
+    { to: "ports", dangling: "takes an input that is not there", most: 512 },
     { word: "the inputs", cell: { heading: "Inputs it reaches", width: 130, empty: "all" } },
   ),
   mixes: number(

@@ -12,20 +12,20 @@ const FIELDS = {
     needed: "A pass needs a name, for example what is sung in it.",
   }),
   /** Tracks that are armed together. */
-  trackIds: references<ChannelId>({ ...TRACKS, astray: "arms a track that is not there" }, { word: "what is armed" }),
+  trackIds: references<ChannelId>({ ...TRACKS, dangling: "arms a track that is not there" }, { word: "what is armed" }),
   /** Tracks that are parked while it runs. */
   parkedIds: references<ChannelId>(
-    { ...TRACKS, astray: "parks a track that is not there" },
+    { ...TRACKS, dangling: "parks a track that is not there" },
     { word: "what is parked" },
   ),
   /** Cues that are used; none means all of them. */
   cueIds: references<CueId>(
-    { to: "cues", astray: "uses a cue that is not there", most: MOST.cues },
+    { to: "cues", dangling: "uses a cue that is not there", most: MOST.cues },
     { word: "the cues" },
   ),
   /** The family that is open on the screen while it runs. */
   openFolderId: referenceOrNull<FolderId>(
-    { to: "folders", astray: "opens a folder that is not there" },
+    { to: "folders", dangling: "opens a folder that is not there" },
     { word: "the open folder" },
   ),
   /** Minutes of takes: how long each is by how many there will be. */

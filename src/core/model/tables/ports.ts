@@ -38,7 +38,7 @@ const deviceOf = (port: Port, around: Around): string =>
 const CONNECTOR_NAMES = { xlr: "XLR", jack: "jack", combo: "XLR and jack", optical: "optical", none: "none" } as const;
 
 const FIELDS = {
-  deviceId: partOf<DeviceId>({ to: "devices", astray: "belongs to no device", brings: true }, { word: "the device" }),
+  deviceId: partOf<DeviceId>({ to: "devices", dangling: "belongs to no device", brings: true }, { word: "the device" }),
   direction: choice<(typeof DIRECTIONS)[number]>(DIRECTIONS, { word: "the direction" }),
   number: number({ min: 1, max: 4096, whole: true }, { word: "the number" }),
   /** The engineer's own name for it; empty when it has none. */
@@ -62,7 +62,7 @@ const FIELDS = {
       references: [
         {
           to: "banks",
-          astray: "is in a bank that is not there",
+          dangling: "is in a bank that is not there",
           ids: (phantom: PhantomSupply) => (phantom.kind === "bank" ? [phantom.bankId] : []),
           without: () => ({ value: { kind: "own" } }),
         },
@@ -89,7 +89,7 @@ const FIELDS = {
   }),
   /** The port that makes a stereo pair with this one. */
   neighbourId: referenceOrNull<PortId>(
-    { to: "ports", astray: "has a neighbour that is not there" },
+    { to: "ports", dangling: "has a neighbour that is not there" },
     { word: "the stereo pair", cell: { heading: "Pair", width: 58 } },
   ),
   /**
@@ -106,7 +106,7 @@ const FIELDS = {
       references: [
         {
           to: "links",
-          astray: "rides on a socket that is not there",
+          dangling: "rides on a socket that is not there",
           ids: (seat: Seat | null) => (seat ? [seat.linkId] : []),
           without: () => ({ value: null }),
         },

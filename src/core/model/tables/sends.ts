@@ -15,7 +15,7 @@ const FIELDS = {
     {
       to: "channels",
       kinds: ["track", "bus", "return", "instrument", "reference", "click", "talkback"],
-      astray: "leaves a channel that is not there",
+      dangling: "leaves a channel that is not there",
       brings: true,
     },
     {
@@ -25,7 +25,7 @@ const FIELDS = {
     },
   ),
   toId: partOf<ChannelId>(
-    { to: "channels", kinds: ["bus", "return"], astray: "leads to no bus and no return" },
+    { to: "channels", kinds: ["bus", "return"], dangling: "leads to no bus and no return" },
     { word: "where it leads", apart: true },
   ),
   levelDb: level(

@@ -13,12 +13,12 @@ const FIELDS = {
     {
       to: "channels",
       kinds: ["track", "bus", "return", "instrument", "reference", "click", "talkback"],
-      astray: "comes from a channel that is not there",
+      dangling: "comes from a channel that is not there",
     },
     { word: "what steers", apart: true },
   ),
   processorId: partOf<ChainProcessorId>(
-    { to: "processors", kinds: DYNAMICS, astray: "steers nothing that can be steered", brings: true },
+    { to: "processors", kinds: DYNAMICS, dangling: "steers nothing that can be steered", brings: true },
     { word: "what is steered", apart: true },
   ),
   /** The band that the detector hears; null where it is open. */

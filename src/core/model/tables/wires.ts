@@ -6,7 +6,7 @@ import { idOf } from "../schema-parts";
 import type { Device } from "./devices";
 import { allGo, type Port } from "./ports";
 
-const ENDS = { to: "ports", astray: "ends at a port that is not there" } as const;
+const ENDS = { to: "ports", dangling: "ends at a port that is not there" } as const;
 
 const FIELDS = {
   fromPortId: partOf<PortId>(ENDS, { word: "where it comes from" }),

@@ -1,6 +1,6 @@
 import { type Command, refuse } from "../../commands/command";
 import { rigEngine } from "../../commands/rig-engine";
-import { calledOf } from "../../commands/settle";
+import { calledOf } from "../../commands/tidy";
 import { Work } from "../../commands/work";
 import type { EntryOf } from "../../model/describe/fields";
 import type { DeviceId, LinkId, PortId } from "../../model/ids";

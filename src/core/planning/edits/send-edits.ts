@@ -22,9 +22,9 @@ const missingEnds = (doc: Template, { sends }: EditOf<"sends.add">): Refusal | n
         "channel",
       ),
     () => {
-      const astray = sends.find(({ toId }) => !isSum(doc.channels[toId]));
-      return astray
-        ? refuse("unfit", astray.toId, `${doc.channels[astray.toId]?.name} takes no sends. Send to a return or a bus.`)
+      const wrong = sends.find(({ toId }) => !isSum(doc.channels[toId]));
+      return wrong
+        ? refuse("unfit", wrong.toId, `${doc.channels[wrong.toId]?.name} takes no sends. Send to a return or a bus.`)
         : null;
     },
     () => {

@@ -14,8 +14,8 @@ const danglingInput = (doc: Template, { tracks, lines }: EditOf<"tracks.add">): 
   const recording = tracks.find(({ input }) => input.kind === "bus" && unrecordable(doc, input.busId, "" as ChannelId));
   if (recording?.input.kind === "bus") return unrecordable(doc, recording.input.busId, recording.id);
   const brought = new Set<string>(lines.map((line) => line.id));
-  const astray = tracks.find((track) => inputLineIds(track.input).some((id) => !brought.has(id) && !doc.lines[id]));
-  return astray ? refuse("missing", astray.id, `${astray.name || "A track"} takes a line that is not there.`) : null;
+  const wrong = tracks.find((track) => inputLineIds(track.input).some((id) => !brought.has(id) && !doc.lines[id]));
+  return wrong ? refuse("missing", wrong.id, `${wrong.name || "A track"} takes a line that is not there.`) : null;
 };
 
 const SIDES = ["l", "r", "left", "right", "links", "rechts", "gauche", "droite"];

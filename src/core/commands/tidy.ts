@@ -95,7 +95,7 @@ const ownPlace = (work: AnyWork, table: string, within: string | null, entry: Lo
  * there, or a folder that went and left its contents to the one around it. It goes before what is there. The same in
  * every window and on the server.
  */
-export const settlePlaces = (work: AnyWork): void => {
+export const givePlaces = (work: AnyWork): void => {
   for (const [table, ids] of [...work.touched]) {
     const ordered = work.description.tables[table]?.order;
     for (const id of ordered ? [...ids].sort() : []) {
