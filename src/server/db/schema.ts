@@ -1,5 +1,15 @@
 import { sql } from "drizzle-orm";
-import { index, integer, json, pgTable, primaryKey, text, timestamp, uniqueIndex } from "drizzle-orm/pg-core";
+import {
+  type AnyPgColumn,
+  index,
+  integer,
+  json,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+} from "drizzle-orm/pg-core";
 import type { What } from "@/contracts/kinds";
 import type { Command, Patch } from "@/core/commands/command";
 import type { Rig } from "@/core/model/rig";
@@ -23,51 +33,66 @@ const made = {
   origin: json().$type<Origin>(),
 };
 
-export const rigs = pgTable("rigs", {
+/** What the head of every kind of document has. */
+const head = {
   id: text().primaryKey(),
   name: text().notNull(),
-  summary: text(),
   head: integer().notNull(),
   createdAt: at("created_at").notNull().defaultNow(),
   changedAt: at("changed_at").notNull().defaultNow(),
   deletedAt: at("deleted_at"),
+};
+
+/**
+ * What every revision has, of whichever kind of document. json, not jsonb: the order of keys is kept, so that a document
+ * reads the same here and in the window.
+ */
+const revision = <D>() => ({
+  number: integer().notNull(),
+  /**
+   * The whole document: of every sixty-fourth revision, and where the one before was of another version; of the others
+   * only what they changed.
+   */
+  document: json().$type<D>(),
+  patches: json().$type<readonly Patch[]>(),
+  hash: text().notNull(),
+  commands: json().$type<readonly Command[]>().notNull(),
+  names: json().$type<readonly string[]>().notNull(),
+  batch: text(),
+  ...made,
+  savedAt: at("saved_at").notNull().defaultNow(),
+});
+
+/** One of a number a document, and one of a batch. */
+const once =
+  (batches: string) =>
+  (table: { readonly of: AnyPgColumn; readonly number: AnyPgColumn; readonly batch: AnyPgColumn }) => [
+    primaryKey({ columns: [table.of, table.number] }),
+    uniqueIndex(batches).on(table.of, table.batch),
+  ];
+
+export const rigs = pgTable("rigs", {
+  ...head,
+  summary: text(),
 });
 
 export const rigRevisions = pgTable(
   "rig_revisions",
   {
-    /** Of which document. */
     of: text("rig_id")
       .notNull()
       .references(() => rigs.id),
-    number: integer().notNull(),
-    /**
-     * The whole document: of every sixty-fourth revision, and where the one before was of another version; of the
-     * others only what they changed.
-     */
-    document: json().$type<Rig>(),
-    patches: json().$type<readonly Patch[]>(),
-    hash: text().notNull(),
+    ...revision<Rig>(),
+    // Rows of an older Wandel were written without.
     commands: json().$type<readonly Command[]>().notNull().default([]),
     names: json().$type<readonly string[]>().notNull().default([]),
-    batch: text(),
-    ...made,
-    savedAt: at("saved_at").notNull().defaultNow(),
   },
-  (table) => [
-    primaryKey({ columns: [table.of, table.number] }),
-    uniqueIndex("rig_revisions_batch").on(table.of, table.batch),
-  ],
+  once("rig_revisions_batch"),
 );
 
 /** Rooms, people and defaults: one document for each studio, and one studio here. */
 export const studios = pgTable("studios", {
-  id: text().primaryKey(),
-  name: text().notNull(),
-  head: integer().notNull(),
-  createdAt: at("created_at").notNull().defaultNow(),
-  changedAt: at("changed_at").notNull().defaultNow(),
-  deletedAt: at("deleted_at"),
+  ...head,
 });
 
 export const studioRevisions = pgTable(
@@ -76,32 +101,16 @@ export const studioRevisions = pgTable(
     of: text("studio_id")
       .notNull()
       .references(() => studios.id),
-    number: integer().notNull(),
-    /**
-     * The whole document: of every sixty-fourth revision, and where the one before was of another version; of the
-     * others only what they changed.
-     */
-    document: json().$type<Studio>(),
-    patches: json().$type<readonly Patch[]>(),
-    hash: text().notNull(),
-    commands: json().$type<readonly Command[]>().notNull(),
-    names: json().$type<readonly string[]>().notNull(),
-    batch: text(),
-    ...made,
-    savedAt: at("saved_at").notNull().defaultNow(),
+    ...revision<Studio>(),
   },
-  (table) => [
-    primaryKey({ columns: [table.of, table.number] }),
-    uniqueIndex("studio_revisions_batch").on(table.of, table.batch),
-  ],
+  once("studio_revisions_batch"),
 );
 
 /** Where the head of each template is. Name, kind and search words are copies out of the head, for the library. */
 export const templates = pgTable(
   "templates",
   {
-    id: text().primaryKey(),
-    name: text().notNull(),
+    ...head,
     kind: text().notNull(),
     search: text().notNull(),
     /** Null in rows of an older Wandel until the next start has looked into their documents; so with the summary. */
@@ -114,10 +123,6 @@ export const templates = pgTable(
     hints: integer(),
     /** Why they could not be counted for those revisions. */
     unjudged: text(),
-    head: integer().notNull(),
-    createdAt: at("created_at").notNull().defaultNow(),
-    changedAt: at("changed_at").notNull().defaultNow(),
-    deletedAt: at("deleted_at"),
   },
   (table) => [
     // Nulls first, as an order by desc has them: with the others the index is passed over.
@@ -128,29 +133,13 @@ export const templates = pgTable(
   ],
 );
 
-/** json, not jsonb: the order of keys is kept, so that a document reads the same here and in the window. */
 export const templateRevisions = pgTable(
   "template_revisions",
   {
     of: text("template_id")
       .notNull()
       .references(() => templates.id),
-    number: integer().notNull(),
-    /**
-     * The whole document: of every sixty-fourth revision, and where the one before was of another version; of the
-     * others only what they changed.
-     */
-    document: json().$type<Template>(),
-    patches: json().$type<readonly Patch[]>(),
-    hash: text().notNull(),
-    commands: json().$type<readonly Command[]>().notNull(),
-    names: json().$type<readonly string[]>().notNull(),
-    batch: text(),
-    ...made,
-    savedAt: at("saved_at").notNull().defaultNow(),
+    ...revision<Template>(),
   },
-  (table) => [
-    primaryKey({ columns: [table.of, table.number] }),
-    uniqueIndex("template_revisions_batch").on(table.of, table.batch),
-  ],
+  once("template_revisions_batch"),
 );
