@@ -6,21 +6,17 @@ import { useShallow } from "zustand/react/shallow";
 import type { RigList } from "@/contracts/answers";
 import {
   BIT_DEPTHS,
-  type BitDepth,
   FILE_TYPE_NAMES,
   FILE_TYPES,
-  type FileType,
   MAIN_LAYOUTS,
   PAN_LAWS_DB,
-  type PanLawDb,
   SESSION_KIND_NAMES,
   SESSION_KINDS,
-  type SessionKind,
 } from "@/core/model/session-kinds";
 import type { Template } from "@/core/model/template";
 import { fitTo } from "@/core/planning/refit";
 import { dB, formatDb } from "@/core/units/decibels";
-import { formatRate, SAMPLE_RATES_HZ, type SampleRateHz } from "@/core/units/hertz";
+import { formatRate, SAMPLE_RATES_HZ } from "@/core/units/hertz";
 import { api, ServiceError } from "../shared/api";
 import { dropDown } from "../shared/combobox";
 import { tellRefusal } from "../shared/notices";
@@ -40,21 +36,33 @@ const useRigNames = () => {
   return { others, look };
 };
 
-/** Rate, depth, layout, kind and rig of the template: said at the right of the stages, changed in a small panel. */
-export const FormatMenu = () => {
-  const { format, mix, rigId, kind } = useDesk(
-    useShallow(({ doc }) => ({ format: doc.format, mix: doc.mix, rigId: doc.rigId, kind: doc.kind })),
-  );
+interface ChoiceProps<V extends string | number> {
+  readonly label: string;
+  readonly options: readonly (readonly [value: V, label: string])[];
+  readonly value: V;
+  readonly onChoose: (value: V) => void;
+}
+
+const Choice = <V extends string | number>({ label, options, value, onChoose }: ChoiceProps<V>) => (
+  <Select
+    label={label}
+    data={options.map(([one, said]) => ({ value: String(one), label: said }))}
+    value={String(value)}
+    onChange={(text) => {
+      const chosen = options.find(([one]) => String(one) === text);
+      if (chosen) onChoose(chosen[0]);
+    }}
+    {...inside}
+  />
+);
+
+const RigChoice = ({ others }: { readonly others: RigList["rigs"] }) => {
   const rigs = useDesk((desk) => desk.rigs);
   const rig = useRig();
   const desk = useDeskStore();
   const { act } = useDoing();
-  const setFormat = (set: Partial<Template["format"]>) =>
-    act({ edits: [{ kind: "settings.set", set: { format: set } }] });
-  const setMix = (set: Partial<Template["mix"]>) => act({ edits: [{ kind: "settings.set", set: { mix: set } }] });
-  const { others, look } = useRigNames();
-  const fitOn = async (to: string | null) => {
-    if (!to || to === rig.id) return;
+  const fitOn = async (to: string): Promise<void> => {
+    if (to === rig.id) return;
     try {
       const other = rigs.find((candidate) => candidate.id === to) ?? (await api.loadRig(to)).document;
       if (!rigs.includes(other)) desk.setState((state) => ({ rigs: [...state.rigs, other] }));
@@ -65,7 +73,80 @@ export const FormatMenu = () => {
     }
   };
   const choices = new Map([...others, ...rigs].map((known) => [known.id as string, known.name]));
-  const { sampleRateHz, bitDepth, mainLayout, meetsPicture, fileType } = format;
+  return <Choice label="Rig" options={[...choices]} value={rig.id as string} onChoose={(id) => void fitOn(id)} />;
+};
+
+const DEPTHS = BIT_DEPTHS.map((depth) => [depth, depth === 32 ? "32 bit float" : `${depth} bit`] as const);
+const TAPS = [
+  ["after", "after the fader"],
+  ["before", "before the fader"],
+] as const;
+
+const Fields = ({ format, mix, kind }: Pick<Template, "format" | "mix" | "kind">) => {
+  const { act } = useDoing();
+  const set = (change: Readonly<Record<string, unknown>>): void =>
+    void act({ edits: [{ kind: "settings.set", set: change }] });
+  const setFormat = (change: Partial<Template["format"]>) => set({ format: change });
+  const setMix = (change: Partial<Template["mix"]>) => set({ mix: change });
+  return (
+    <>
+      <Choice
+        label="Sample rate"
+        options={SAMPLE_RATES_HZ.map((rate) => [rate, formatRate(rate)])}
+        value={format.sampleRateHz}
+        onChoose={(sampleRateHz) => setFormat({ sampleRateHz })}
+      />
+      <Choice
+        label="Bit depth"
+        options={DEPTHS}
+        value={format.bitDepth}
+        onChoose={(bitDepth) => setFormat({ bitDepth })}
+      />
+      <Choice
+        label="Takes are written as"
+        options={FILE_TYPES.map((type) => [type, FILE_TYPE_NAMES[type]])}
+        value={format.fileType}
+        onChoose={(fileType) => setFormat({ fileType })}
+      />
+      <Choice
+        label="Main layout"
+        options={MAIN_LAYOUTS.map((layout) => [layout, layout])}
+        value={format.mainLayout}
+        onChoose={(mainLayout) => setFormat({ mainLayout })}
+      />
+      <Choice
+        label="Kind of session"
+        options={SESSION_KINDS.map((one) => [one, SESSION_KIND_NAMES[one]])}
+        value={kind}
+        onChoose={(one) => set({ kind: one })}
+      />
+      <Choice
+        label="Pan law, the middle"
+        options={PAN_LAWS_DB.map((law) => [law, formatDb(dB(law))])}
+        value={mix.panLawDb}
+        onChoose={(panLawDb) => setMix({ panLawDb })}
+      />
+      <Choice label="New sends leave" options={TAPS} value={mix.sendTap} onChoose={(sendTap) => setMix({ sendTap })} />
+      <Switch
+        label="A mute silences sends before the fader too"
+        checked={mix.mutesBefore}
+        onChange={(event) => setMix({ mutesBefore: event.currentTarget.checked })}
+      />
+      <Switch
+        label="Meets picture"
+        checked={format.meetsPicture}
+        onChange={(event) => setFormat({ meetsPicture: event.currentTarget.checked })}
+      />
+    </>
+  );
+};
+
+/** Rate, depth, layout, kind and rig of the template: said at the right of the stages, changed in a small panel. */
+export const FormatMenu = () => {
+  const of = useDesk(useShallow(({ doc }) => ({ format: doc.format, mix: doc.mix, kind: doc.kind })));
+  const { sampleRateHz, bitDepth, mainLayout } = of.format;
+  const rig = useRig();
+  const { others, look } = useRigNames();
   return (
     <Popover position="bottom-end" shadow="md" width={280} trapFocus onOpen={look}>
       <Popover.Target>
@@ -75,78 +156,8 @@ export const FormatMenu = () => {
       </Popover.Target>
       <Popover.Dropdown>
         <Stack gap="sm">
-          <Select
-            label="Rig"
-            data={[...choices].map(([value, label]) => ({ value, label }))}
-            value={rigId}
-            onChange={(id) => void fitOn(id)}
-            {...inside}
-          />
-          <Select
-            label="Sample rate"
-            data={SAMPLE_RATES_HZ.map((rate) => ({ value: String(rate), label: formatRate(rate) }))}
-            value={String(sampleRateHz)}
-            onChange={(value) => setFormat({ sampleRateHz: Number(value) as SampleRateHz })}
-            {...inside}
-          />
-          <Select
-            label="Bit depth"
-            data={BIT_DEPTHS.map((depth) => ({
-              value: String(depth),
-              label: depth === 32 ? "32 bit float" : `${depth} bit`,
-            }))}
-            value={String(bitDepth)}
-            onChange={(value) => setFormat({ bitDepth: Number(value) as BitDepth })}
-            {...inside}
-          />
-          <Select
-            label="Takes are written as"
-            data={FILE_TYPES.map((type) => ({ value: type, label: FILE_TYPE_NAMES[type] }))}
-            value={fileType}
-            onChange={(value) => setFormat({ fileType: value as FileType })}
-            {...inside}
-          />
-          <Select
-            label="Main layout"
-            data={[...MAIN_LAYOUTS]}
-            value={mainLayout}
-            onChange={(value) => setFormat({ mainLayout: value as (typeof MAIN_LAYOUTS)[number] })}
-            {...inside}
-          />
-          <Select
-            label="Kind of session"
-            data={SESSION_KINDS.map((kind) => ({ value: kind, label: SESSION_KIND_NAMES[kind] }))}
-            value={kind}
-            onChange={(value) => act({ edits: [{ kind: "settings.set", set: { kind: value as SessionKind } }] })}
-            {...inside}
-          />
-          <Select
-            label="Pan law, the middle"
-            data={PAN_LAWS_DB.map((law) => ({ value: String(law), label: formatDb(dB(law)) }))}
-            value={String(mix.panLawDb)}
-            onChange={(value) => setMix({ panLawDb: Number(value) as PanLawDb })}
-            {...inside}
-          />
-          <Select
-            label="New sends leave"
-            data={[
-              { value: "after", label: "after the fader" },
-              { value: "before", label: "before the fader" },
-            ]}
-            value={mix.sendTap}
-            onChange={(value) => setMix({ sendTap: value as Template["mix"]["sendTap"] })}
-            {...inside}
-          />
-          <Switch
-            label="A mute silences sends before the fader too"
-            checked={mix.mutesBefore}
-            onChange={(event) => setMix({ mutesBefore: event.currentTarget.checked })}
-          />
-          <Switch
-            label="Meets picture"
-            checked={meetsPicture}
-            onChange={(event) => setFormat({ meetsPicture: event.currentTarget.checked })}
-          />
+          <RigChoice others={others} />
+          <Fields {...of} />
         </Stack>
       </Popover.Dropdown>
     </Popover>

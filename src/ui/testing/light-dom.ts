@@ -60,6 +60,12 @@ class WindowSized implements ResizeObserver {
   disconnect(): void {}
 }
 HTMLElement.prototype.scrollIntoView = () => {};
+// Told by its name in what is printed, and not with all that hangs on it.
+Object.defineProperty(Element.prototype, Symbol.for("nodejs.util.inspect.custom"), {
+  value(this: Element) {
+    return `<${this.tagName.toLowerCase()} ${this.id || this.className}>`;
+  },
+});
 // No streams and no threads: the checks look in this one.
 Object.assign(globalThis, { EventSource: undefined, Worker: undefined, ResizeObserver: WindowSized });
 
