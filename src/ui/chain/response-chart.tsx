@@ -106,6 +106,94 @@ interface ResponseChartProps {
   readonly onKeep: HandleProps["onKeep"];
 }
 
+type Point = ReturnType<typeof useResponse>[number];
+
+/** How much comes through at each frequency: in all, of each band alone, and of all bands of one source. */
+const useResponse = (
+  shown: readonly Band[],
+  { sections, rateHz, wetPercent, sum = null }: Pick<ResponseChartProps, "sections" | "rateHz" | "wetPercent" | "sum">,
+) =>
+  useMemo(() => {
+    const all = sections ?? bandSections(shown, rateHz);
+    const each = shown.map((band) => bandSections([band], rateHz));
+    return frequencies().map((hz) => ({
+      hz,
+      y: levelAt(all, { hz, rateHz, wetPercent }),
+      each: each.map((own) => levelAt(own, { hz, rateHz })),
+      sum: sum?.(hz) ?? null,
+    }));
+  }, [sections, shown, rateHz, wetPercent, sum]);
+
+interface CurvesProps {
+  readonly width: number;
+  readonly rows: readonly Point[];
+  readonly spanDb: number;
+  readonly colour: string;
+  /** So many bands are drawn alone as well. */
+  readonly bands: readonly Band[];
+  readonly summed: boolean;
+}
+
+const STILL = { dot: false, activeDot: false, isAnimationActive: false } as const;
+
+const Curves = ({ width, rows, spanDb, colour, bands, summed }: CurvesProps) => {
+  /** A line ends where it leaves the frame: it does not go along its edge. */
+  const inside = (db: number | null): number | null => (db === null || db < -spanDb ? null : db);
+  return (
+    <LineChart
+      width={width}
+      height={HEIGHT}
+      data={[...rows]}
+      margin={{ left: 0, right: PLOT.right, top: PLOT.top, bottom: 0 }}
+      accessibilityLayer={false}
+    >
+      <CartesianGrid stroke="var(--hairline)" />
+      <XAxis
+        {...AXIS}
+        dataKey="hz"
+        type="number"
+        scale="log"
+        domain={[20, 20_000]}
+        ticks={[...TICKS_HZ]}
+        tickFormatter={tickHz}
+        height={PLOT.bottom}
+        interval={0}
+      />
+      <YAxis
+        {...AXIS}
+        type="number"
+        domain={[-spanDb, spanDb]}
+        ticks={[...ticksDb(spanDb)]}
+        tickFormatter={tickDb}
+        width={PLOT.left}
+        allowDataOverflow
+      />
+      <ReferenceLine y={0} stroke={colour} strokeOpacity={0.6} />
+      {bands.length > 1 &&
+        bands.map((band, at) => (
+          <Line
+            key={band.id}
+            dataKey={({ each }: Point) => inside(each[at] ?? null)}
+            stroke={colour}
+            strokeOpacity={0.35}
+            strokeWidth={1.4}
+            {...STILL}
+          />
+        ))}
+      {summed && (
+        <Line
+          dataKey={({ sum: added }: Point) => inside(added)}
+          stroke="var(--ink)"
+          strokeWidth={1.4}
+          strokeDasharray="2 3"
+          {...STILL}
+        />
+      )}
+      <Line dataKey={({ y }: Point) => inside(y)} stroke={colour} strokeWidth={2.6} {...STILL} />
+    </LineChart>
+  );
+};
+
 /** The response of a filter or an equaliser over the audible range, with the points of its bands. */
 export const ResponseChart = ({
   label,
@@ -130,20 +218,9 @@ export const ResponseChart = ({
         : bands,
     [bands, moved],
   );
-  const rows = useMemo(() => {
-    const all = sections ?? bandSections(shown, rateHz);
-    const each = shown.map((band) => bandSections([band], rateHz));
-    return frequencies().map((hz) => ({
-      hz,
-      y: levelAt(all, { hz, rateHz, wetPercent }),
-      each: each.map((own) => levelAt(own, { hz, rateHz })),
-      sum: sum?.(hz) ?? null,
-    }));
-  }, [sections, shown, rateHz, wetPercent, sum]);
+  const rows = useResponse(shown, { sections, rateHz, wetPercent, sum });
   const spanDb = spanFor(rows.flatMap(({ y, each, sum: added }) => [y, ...each, ...(added === null ? [] : [added])]));
   const size = { width, height: HEIGHT, spanDb };
-  /** A line ends where it leaves the frame: it does not go along its edge. */
-  const inside = (db: number | null): number | null => (db === null || db < -spanDb ? null : db);
   /** What was dragged is kept where it is let go, unless it was only pressed. */
   const drop = ({ id, frequencyHz, gainDb }: Moved): void => {
     const band = bands.find((one) => one.id === id);
@@ -152,68 +229,7 @@ export const ResponseChart = ({
   return (
     <div ref={ref} className={classes.chart} role="group" aria-label={label}>
       {width > 0 && (
-        <LineChart
-          width={width}
-          height={HEIGHT}
-          data={rows}
-          margin={{ left: 0, right: PLOT.right, top: PLOT.top, bottom: 0 }}
-          accessibilityLayer={false}
-        >
-          <CartesianGrid stroke="var(--hairline)" />
-          <XAxis
-            {...AXIS}
-            dataKey="hz"
-            type="number"
-            scale="log"
-            domain={[20, 20_000]}
-            ticks={[...TICKS_HZ]}
-            tickFormatter={tickHz}
-            height={PLOT.bottom}
-            interval={0}
-          />
-          <YAxis
-            {...AXIS}
-            type="number"
-            domain={[-spanDb, spanDb]}
-            ticks={[...ticksDb(spanDb)]}
-            tickFormatter={tickDb}
-            width={PLOT.left}
-            allowDataOverflow
-          />
-          <ReferenceLine y={0} stroke={colour} strokeOpacity={0.6} />
-          {shown.length > 1 &&
-            shown.map((band, at) => (
-              <Line
-                key={band.id}
-                dataKey={({ each }: (typeof rows)[number]) => inside(each[at] ?? null)}
-                stroke={colour}
-                strokeOpacity={0.35}
-                strokeWidth={1.4}
-                dot={false}
-                activeDot={false}
-                isAnimationActive={false}
-              />
-            ))}
-          {sum && (
-            <Line
-              dataKey={({ sum: added }: (typeof rows)[number]) => inside(added)}
-              stroke="var(--ink)"
-              strokeWidth={1.4}
-              strokeDasharray="2 3"
-              dot={false}
-              activeDot={false}
-              isAnimationActive={false}
-            />
-          )}
-          <Line
-            dataKey={({ y }: (typeof rows)[number]) => inside(y)}
-            stroke={colour}
-            strokeWidth={2.6}
-            dot={false}
-            activeDot={false}
-            isAnimationActive={false}
-          />
-        </LineChart>
+        <Curves width={width} rows={rows} spanDb={spanDb} colour={colour} bands={shown} summed={sum !== null} />
       )}
       {width > 0 &&
         shown.map((band, at) => (

@@ -153,6 +153,98 @@ const Cell = <T extends { readonly id: string }>(props: CellProps<T>) => {
   );
 };
 
+type Columns<T extends { readonly id: string }> = Pick<
+  PartTableProps<T>,
+  "label" | "rows" | "columns" | "onRemove" | "selectable"
+>;
+
+const Head = <T extends { readonly id: string }>({
+  label,
+  rows,
+  columns,
+  onRemove,
+  selectable,
+  chosen,
+  setChosen,
+}: Columns<T> & {
+  readonly chosen: ReadonlySet<string>;
+  readonly setChosen: (chosen: ReadonlySet<string>) => void;
+}) => {
+  const all = chosen.size === rows.length;
+  return (
+    <thead>
+      <tr>
+        {selectable && (
+          <th className={classes.narrow} scope="col">
+            <Checkbox
+              size="xs"
+              aria-label={`Choose all of ${label}`}
+              checked={all}
+              indeterminate={!all && chosen.size > 0}
+              onChange={() => setChosen(new Set(all ? [] : rows.map((row) => row.id)))}
+            />
+          </th>
+        )}
+        {columns.map((column) => (
+          <th key={column.id} scope="col" style={column.width ? { width: column.width } : undefined}>
+            {column.header}
+          </th>
+        ))}
+        {onRemove && (
+          <th className={classes.narrow} scope="col">
+            <span className="visually-hidden">Remove</span>
+          </th>
+        )}
+      </tr>
+    </thead>
+  );
+};
+
+interface RowProps<T extends { readonly id: string }>
+  extends Pick<PartTableProps<T>, "columns" | "nameOf" | "onRemove" | "selectable"> {
+  readonly row: T;
+  readonly chosen: ReadonlySet<string>;
+  readonly onToggle: () => void;
+  readonly write: (row: T, column: PartColumn<T>) => (text: string) => boolean;
+}
+
+const Row = <T extends { readonly id: string }>({
+  row,
+  columns,
+  nameOf,
+  onRemove,
+  selectable,
+  chosen,
+  onToggle,
+  write,
+}: RowProps<T>) => (
+  <tr data-chosen={chosen.has(row.id) || undefined}>
+    {selectable && (
+      <td className={classes.narrow}>
+        <Checkbox size="xs" aria-label={`Choose ${nameOf(row)}`} checked={chosen.has(row.id)} onChange={onToggle} />
+      </td>
+    )}
+    {columns.map((column) => (
+      <td key={column.id}>
+        <Cell row={row} column={column} label={`${column.header} of ${nameOf(row)}`} onWrite={write(row, column)} />
+      </td>
+    ))}
+    {onRemove && (
+      <td className={classes.narrow}>
+        <ActionIcon
+          variant="subtle"
+          color="gray"
+          size="sm"
+          aria-label={`Remove ${nameOf(row)}`}
+          onClick={() => onRemove(chosen.has(row.id) ? [...chosen] : [row.id])}
+        >
+          <IconTrash size={15} stroke={1.6} color="var(--soft)" />
+        </ActionIcon>
+      </td>
+    )}
+  </tr>
+);
+
 /**
  * Parts of a document as a table, edited where they stand. Enter goes down the column, so that names can be typed in
  * one run.
@@ -186,72 +278,17 @@ export const PartTable = <T extends { readonly id: string }>({
   };
   const toggle = (id: string): void =>
     setChosen((old) => new Set(old.has(id) ? [...old].filter((other) => other !== id) : [...old, id]));
-  const all = chosen.size === rows.length;
   return (
     <div className={classes.scroll}>
       <table className={classes.table} aria-label={label}>
-        <thead>
-          <tr>
-            {selectable && (
-              <th className={classes.narrow} scope="col">
-                <Checkbox
-                  size="xs"
-                  aria-label={`Choose all of ${label}`}
-                  checked={all}
-                  indeterminate={!all && chosen.size > 0}
-                  onChange={() => setChosen(new Set(all ? [] : rows.map((row) => row.id)))}
-                />
-              </th>
-            )}
-            {columns.map((column) => (
-              <th key={column.id} scope="col" style={column.width ? { width: column.width } : undefined}>
-                {column.header}
-              </th>
-            ))}
-            {onRemove && (
-              <th className={classes.narrow} scope="col">
-                <span className="visually-hidden">Remove</span>
-              </th>
-            )}
-          </tr>
-        </thead>
+        <Head {...{ label, rows, columns, onRemove, selectable, chosen, setChosen }} />
         <tbody>
           {rows.map((row) => (
-            <tr key={row.id} data-chosen={chosen.has(row.id) || undefined}>
-              {selectable && (
-                <td className={classes.narrow}>
-                  <Checkbox
-                    size="xs"
-                    aria-label={`Choose ${nameOf(row)}`}
-                    checked={chosen.has(row.id)}
-                    onChange={() => toggle(row.id)}
-                  />
-                </td>
-              )}
-              {columns.map((column) => (
-                <td key={column.id}>
-                  <Cell
-                    row={row}
-                    column={column}
-                    label={`${column.header} of ${nameOf(row)}`}
-                    onWrite={write(row, column)}
-                  />
-                </td>
-              ))}
-              {onRemove && (
-                <td className={classes.narrow}>
-                  <ActionIcon
-                    variant="subtle"
-                    color="gray"
-                    size="sm"
-                    aria-label={`Remove ${nameOf(row)}`}
-                    onClick={() => onRemove(chosen.has(row.id) ? [...chosen] : [row.id])}
-                  >
-                    <IconTrash size={15} stroke={1.6} color="var(--soft)" />
-                  </ActionIcon>
-                </td>
-              )}
-            </tr>
+            <Row
+              key={row.id}
+              {...{ row, columns, nameOf, onRemove, selectable, chosen, write }}
+              onToggle={() => toggle(row.id)}
+            />
           ))}
         </tbody>
       </table>
