@@ -110,8 +110,8 @@ const alone = async (name) => {
  */
 const ROUNDS = [
   [
-    ["check", "unit", "integration"],
-    ["commands", "bench", "figures"],
+    ["check", "unit", "integration", "bench"],
+    ["commands", "figures"],
   ],
   [["e2e"]],
 ];

@@ -39,16 +39,16 @@ const FIELDS = {
   /** Null where there is no converter in that direction. */
   adc: closed<ConverterDelay | null>(
     { schema: delay, initial: null, samples: [null] },
-    { word: "the input delay", cell: { heading: "Input converter", width: 116, empty: "none" } },
+    { word: "the input delay", cell: { heading: "Input converter", width: 104, empty: "none" } },
   ),
   dac: closed<ConverterDelay | null>(
     { schema: delay, initial: null, samples: [null] },
-    { word: "the output delay", cell: { heading: "Output converter", width: 116, empty: "none" } },
+    { word: "the output delay", cell: { heading: "Output converter", width: 104, empty: "none" } },
   ),
-  marginInSamples: closed<ByRate>(margin, { word: "the margin in", cell: { heading: "Margin in", width: 96 } }),
-  marginOutSamples: closed<ByRate>(margin, { word: "the margin out", cell: { heading: "Margin out", width: 96 } }),
-  buffersIn: number(BUFFERS, { word: "the buffers in", cell: { heading: "Buffers in", width: 78, ask: COUNTED } }),
-  buffersOut: number(BUFFERS, { word: "the buffers out", cell: { heading: "Buffers out", width: 78, ask: COUNTED } }),
+  marginInSamples: closed<ByRate>(margin, { word: "the margin in", cell: { heading: "Margin in", width: 80 } }),
+  marginOutSamples: closed<ByRate>(margin, { word: "the margin out", cell: { heading: "Margin out", width: 80 } }),
+  buffersIn: number(BUFFERS, { word: "the buffers in", cell: { heading: "Buffers in", width: 74, ask: COUNTED } }),
+  buffersOut: number(BUFFERS, { word: "the buffers out", cell: { heading: "Buffers out", width: 74, ask: COUNTED } }),
   bufferSizesSamples: closed<readonly number[]>(
     { schema: list(whole(1, 65_536), 32), initial: [], samples: [[], [64, 128]] },
     { word: "the buffer sizes", cell: { heading: "Buffer sizes offered", empty: "none" } },
@@ -60,12 +60,12 @@ const FIELDS = {
       initial: SAMPLE_RATES_HZ,
       samples: [SAMPLE_RATES_HZ, [44100, 48000]],
     },
-    { word: "the rates", cell: { heading: "Rates, kHz", width: 150 } },
+    { word: "the rates", cell: { heading: "Rates, kHz", width: 132 } },
   ),
   /** The model is corrected by it; null while nobody has measured. */
   measured: closed<Measured | null>(
     { schema: MEASURED, initial: null, samples: [null, { rateHz: 48000, bufferSamples: 64, ms: 5.2 }] },
-    { word: "the measured delay", cell: { heading: "Loop-back measured", width: 178, empty: "not measured" } },
+    { word: "the measured delay", cell: { heading: "Loop-back measured", width: 146, empty: "not measured" } },
   ),
 };
 
