@@ -3,7 +3,6 @@ import type { Template } from "../../src/core/model/template";
 import { cleanOnBoth, go, makeTemplate, readTemplate, saved } from "./helpers";
 import { test } from "./warm";
 
-const _matrix = (page: Page): Locator => page.getByRole("grid", { name: "How loud everybody hears what" });
 const node = (page: Page, name: string): Locator =>
   page.getByRole("group", { name: /^Signal flow of / }).getByRole("button", { name: new RegExp(`^${name}`) });
 const inspector = (page: Page): Locator => page.getByRole("complementary", { name: "Inspector" });

@@ -8,9 +8,6 @@ const node = (page: Page, name: string): Locator => picture(page).getByRole("but
 const inspector = (page: Page): Locator => page.getByRole("complementary", { name: "Inspector" });
 const dialogInput = (page: Page): Locator => page.getByRole("dialog").locator("input").first();
 
-const _missing = (name: string): never => {
-  throw new Error(`expected a channel called ${name}`);
-};
 const doc = async (page: Page, id: string): Promise<Template> => {
   await saved(page);
   return (await readTemplate(page, id)).document;

@@ -10,7 +10,6 @@ import {
   hasKeys,
   inspector,
   openDemo,
-  openEmpty,
   reads,
   row,
   rowOrNone,
@@ -20,24 +19,6 @@ import {
 
 const open = (id: string) => openDemo("inputs", id);
 const nine = () => open("tidewrack-nine");
-const _empty = (rigId?: string) => openEmpty("inputs", rigId);
-/** The one cell of a folder's row: its name stands on its tracks as well. */
-const _folderCell = (name: string): HTMLElement => {
-  const found = within(grid())
-    .getAllByRole("row")
-    .map((one) => within(one).queryAllByRole("gridcell"))
-    .find(([first, ...more]) => first?.textContent?.startsWith(name) && more.length === 0);
-  return found?.[0] ?? expect.unreachable();
-};
-const _findings = () => screen.findByRole("complementary", { name: "Findings" });
-const order = () =>
-  within(grid())
-    .getAllByRole("row")
-    .map(({ textContent }) => textContent ?? "");
-const _isBefore = (one: string, other: string): void => {
-  const rows = order();
-  expect(rows.findIndex((text) => text.includes(one))).toBeLessThan(rows.findIndex((text) => text.includes(other)));
-};
 const gone = (name: string) => waitFor(() => expect(rowOrNone(name) === undefined).toBe(true));
 const there = (name: string) => waitFor(() => row(name));
 

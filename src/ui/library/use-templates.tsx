@@ -3,7 +3,6 @@
 import { Button } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { notifications } from "@mantine/notifications";
-import dynamic from "next/dynamic";
 import { useCallback, useEffect, useState } from "react";
 import type { RigList, TemplateList, TemplateSummary } from "@/contracts/answers";
 import { templateEditing } from "@/core/planning/edits/template-editing";
@@ -12,11 +11,6 @@ import { tell, tellRefusal } from "../shared/notices";
 import { watchChanges } from "../state/changes";
 import { editElsewhere } from "../state/edit-elsewhere";
 import classes from "./library.module.css";
-
-const _ImportDialog = dynamic(() => import("./import-dialog").then((dialog) => dialog.ImportDialog), {
-  ssr: false,
-  loading: () => <p role="status">Reading the file…</p>,
-});
 
 const sayError = (error: unknown): void => {
   if (!(error instanceof ServiceError)) throw error;
