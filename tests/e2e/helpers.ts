@@ -5,6 +5,8 @@ import type { TemplateState } from "../../src/contracts/answers";
 import type { Track } from "../../src/core/model/tables/channels";
 import type { Template } from "../../src/core/model/template";
 
+export { COLUMN } from "../../src/ui/testing/columns";
+
 export const fixturePath = (name: string): string =>
   new URL(`../fixtures/input-lists/${name}`, import.meta.url).pathname;
 
@@ -104,20 +106,6 @@ export const row = (page: Page, name: string): Locator =>
     .first();
 export const cell = (page: Page, name: string, column: number): Locator =>
   row(page, name).locator(`[aria-colindex="${column}"]`);
-
-/** Columns of the grid, counted as a screen reader counts them. */
-export const COLUMN = {
-  icon: 1,
-  colour: 2,
-  name: 3,
-  layout: 4,
-  microphone: 5,
-  input: 6,
-  phantom: 7,
-  folder: 8,
-  player: 9,
-  note: 10,
-} as const;
 
 export const saved = (page: Page): Promise<void> => there(page.getByText(/^Saved · revision \d+$/));
 

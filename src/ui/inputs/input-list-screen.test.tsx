@@ -1,9 +1,9 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { tracksOf } from "@/core/model/read-template";
+import { COLUMN } from "../testing/columns";
 import {
   button,
-  COLUMN,
   cell,
   copied,
   dialog,
