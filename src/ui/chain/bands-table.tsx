@@ -19,14 +19,27 @@ const HEADINGS = { frequencyHz: "Hz", gainDb: "dB", q: "Q" } as const;
 
 const shown = (value: number): string => String(Math.round(value * 100) / 100).replace("-", "−");
 
-/** The bands of an equaliser as a table: every value can be typed. */
-export const BandsTable = ({
-  processorId,
-  bands,
-}: {
-  readonly processorId: ChainProcessorId;
-  readonly bands: readonly Band[];
-}) => {
+const Headings = () => (
+  <thead>
+    <tr>
+      <th scope="col">
+        <span className="visually-hidden">Band</span>
+      </th>
+      <th scope="col">Shape</th>
+      {NUMBERS.map((field) => (
+        <th key={field} scope="col">
+          {HEADINGS[field]}
+        </th>
+      ))}
+      <th scope="col">
+        <span className="visually-hidden">Remove</span>
+      </th>
+    </tr>
+  </thead>
+);
+
+/** One band; `at` counts from 0. */
+const BandRow = ({ band, at }: { readonly band: Band; readonly at: number }) => {
   const { act, actPlanned } = useDoing();
   const set = (id: BandId, values: Partial<Band>) =>
     act({ edits: [{ kind: "entries.set", table: "bands", ids: [id], set: values }] });
@@ -38,6 +51,54 @@ export const BandsTable = ({
         : unplanned(`“${text.trim()}” ${read.says}.`),
     );
   };
+  return (
+    <tr>
+      <th scope="row">{at + 1}</th>
+      <td>
+        <Select
+          aria-label={`Shape of band ${at + 1}`}
+          data={[...BAND_SHAPES]}
+          value={band.shape}
+          allowDeselect={false}
+          w={92}
+          classNames={{ input: inspector.field }}
+          {...dropDown(120)}
+          onChange={(shape) => shape && set(band.id, { shape: shape as Band["shape"] })}
+        />
+      </td>
+      {NUMBERS.map((field) => (
+        <td key={field}>
+          <TextField
+            bare
+            label={`${HEADINGS[field]} of band ${at + 1}`}
+            value={shown(band[field])}
+            onKeep={typed(band.id, field)}
+          />
+        </td>
+      ))}
+      <td>
+        <ActionIcon
+          variant="subtle"
+          size="sm"
+          aria-label={`Remove band ${at + 1}`}
+          onClick={() => act({ edits: [{ kind: "entries.remove", table: "bands", ids: [band.id] }] })}
+        >
+          <IconTrash size={14} aria-hidden />
+        </ActionIcon>
+      </td>
+    </tr>
+  );
+};
+
+/** The bands of an equaliser as a table: every value can be typed. */
+export const BandsTable = ({
+  processorId,
+  bands,
+}: {
+  readonly processorId: ChainProcessorId;
+  readonly bands: readonly Band[];
+}) => {
+  const { act } = useDoing();
   const add = () =>
     act({
       edits: [
@@ -50,59 +111,10 @@ export const BandsTable = ({
   return (
     <div>
       <table className={classes.bands}>
-        <thead>
-          <tr>
-            <th scope="col">
-              <span className="visually-hidden">Band</span>
-            </th>
-            <th scope="col">Shape</th>
-            {NUMBERS.map((field) => (
-              <th key={field} scope="col">
-                {HEADINGS[field]}
-              </th>
-            ))}
-            <th scope="col">
-              <span className="visually-hidden">Remove</span>
-            </th>
-          </tr>
-        </thead>
+        <Headings />
         <tbody>
           {bands.map((band, at) => (
-            <tr key={band.id}>
-              <th scope="row">{at + 1}</th>
-              <td>
-                <Select
-                  aria-label={`Shape of band ${at + 1}`}
-                  data={[...BAND_SHAPES]}
-                  value={band.shape}
-                  allowDeselect={false}
-                  w={92}
-                  classNames={{ input: inspector.field }}
-                  {...dropDown(120)}
-                  onChange={(shape) => shape && set(band.id, { shape: shape as Band["shape"] })}
-                />
-              </td>
-              {NUMBERS.map((field) => (
-                <td key={field}>
-                  <TextField
-                    bare
-                    label={`${HEADINGS[field]} of band ${at + 1}`}
-                    value={shown(band[field])}
-                    onKeep={typed(band.id, field)}
-                  />
-                </td>
-              ))}
-              <td>
-                <ActionIcon
-                  variant="subtle"
-                  size="sm"
-                  aria-label={`Remove band ${at + 1}`}
-                  onClick={() => act({ edits: [{ kind: "entries.remove", table: "bands", ids: [band.id] }] })}
-                >
-                  <IconTrash size={14} aria-hidden />
-                </ActionIcon>
-              </td>
-            </tr>
+            <BandRow key={band.id} band={band} at={at} />
           ))}
         </tbody>
       </table>

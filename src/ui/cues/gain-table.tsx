@@ -5,6 +5,7 @@ import type { LineId } from "@/core/model/ids";
 import { lineName } from "@/core/model/line-name";
 import { rigInputOf } from "@/core/model/read-rig";
 import { linesOf, microphoneName, tracksByLine } from "@/core/model/read-template";
+import type { Line } from "@/core/model/tables/lines";
 import type { Template } from "@/core/model/template";
 import { dB, formatGain } from "@/core/units/decibels";
 import { keepFocus } from "../shared/keep-focus";
@@ -31,9 +32,76 @@ interface GainTableProps {
   readonly onChoose: (id: LineId) => void;
 }
 
+const HEADINGS_IN_WORDS = [
+  "Line",
+  "Microphone",
+  "Input",
+  "SPL, dB",
+  "dBu",
+  "Gain wanted",
+  "Gain",
+  "Level",
+  "Peak",
+  "Preamp",
+];
+
+const Headings = () => (
+  <div role="row" aria-rowindex={1} className={classes.headings}>
+    {HEADINGS_IN_WORDS.map((heading) => (
+      <span key={heading} role="columnheader">
+        {heading}
+      </span>
+    ))}
+  </div>
+);
+
+interface LineRowProps extends Pick<GainTableProps, "doc" | "onChoose"> {
+  readonly line: Line;
+  readonly plan: GainPlan;
+  /** From 0. */
+  readonly index: number;
+  /** Pixels below the headings. */
+  readonly top: number;
+  readonly name: string;
+  readonly chosen: boolean;
+}
+
+const LineRow = ({ doc, line, plan, index, top, name, chosen, onChoose }: LineRowProps) => {
+  const rig = useRig();
+  const bad = plan.fit !== "fits" && plan.fit !== "unknown";
+  return (
+    <div
+      id={`gain-${line.id}`}
+      role="row"
+      tabIndex={-1}
+      aria-rowindex={index + 2}
+      aria-selected={chosen}
+      className={classes.line}
+      style={{ transform: `translateY(${top}px)` }}
+      onPointerDown={() => onChoose(line.id)}
+    >
+      <span role="gridcell">{name}</span>
+      <span role="gridcell">{microphoneName(rig, line.microphone) || "–"}</span>
+      <span role="gridcell" className="mono">
+        {rigInputOf(rig, line.portId)?.label ?? "–"}
+      </span>
+      <span role="gridcell">{plan.byCable ? "cable" : one(plan.splDb)}</span>
+      <span role="gridcell">{one(plan.sourceDbu)}</span>
+      <span role="gridcell">{one(plan.wantedDb)}</span>
+      <span role="gridcell">{line.gainDb === null ? <i>{one(plan.gainDb)}</i> : one(line.gainDb)}</span>
+      <span role="gridcell">{one(plan.levelDb)}</span>
+      <span role="gridcell" data-over={plan.peakDb > doc.levels.peakDb + 0.005 || undefined}>
+        {one(plan.peakDb)}
+      </span>
+      <span role="gridcell" data-over={bad || undefined}>
+        {FITS[plan.fit]}
+      </span>
+    </div>
+  );
+};
+
 /** What every line brings, and the gain that it needs. */
 export const GainTable = ({ doc, plans, chosen, onChoose }: GainTableProps) => {
-  const rig = useRig();
   const lines = linesOf(doc);
   const tracks = tracksByLine(doc);
   const place = useRef<HTMLDivElement>(null);
@@ -73,50 +141,20 @@ export const GainTable = ({ doc, plans, chosen, onChoose }: GainTableProps) => {
           onMouseDown={keepFocus}
           onKeyDown={press}
         >
-          <div role="row" aria-rowindex={1} className={classes.headings}>
-            {["Line", "Microphone", "Input", "SPL, dB", "dBu", "Gain wanted", "Gain", "Level", "Peak", "Preamp"].map(
-              (heading) => (
-                <span key={heading} role="columnheader">
-                  {heading}
-                </span>
-              ),
-            )}
-          </div>
+          <Headings />
           <div style={{ height: virtual.getTotalSize(), position: "relative" }}>
             {virtual.getVirtualItems().map(({ index, start }) => {
               const line = lines[index];
               const plan = line && plans.get(line.id);
               if (!line || !plan) return null;
-              const bad = plan.fit !== "fits" && plan.fit !== "unknown";
               return (
-                <div
+                <LineRow
                   key={line.id}
-                  id={`gain-${line.id}`}
-                  role="row"
-                  tabIndex={-1}
-                  aria-rowindex={index + 2}
-                  aria-selected={line.id === chosen}
-                  className={classes.line}
-                  style={{ transform: `translateY(${start - HEADINGS}px)` }}
-                  onPointerDown={() => onChoose(line.id)}
-                >
-                  <span role="gridcell">{lineName(line, tracks.get(line.id) ?? [])}</span>
-                  <span role="gridcell">{microphoneName(rig, line.microphone) || "–"}</span>
-                  <span role="gridcell" className="mono">
-                    {rigInputOf(rig, line.portId)?.label ?? "–"}
-                  </span>
-                  <span role="gridcell">{plan.byCable ? "cable" : one(plan.splDb)}</span>
-                  <span role="gridcell">{one(plan.sourceDbu)}</span>
-                  <span role="gridcell">{one(plan.wantedDb)}</span>
-                  <span role="gridcell">{line.gainDb === null ? <i>{one(plan.gainDb)}</i> : one(line.gainDb)}</span>
-                  <span role="gridcell">{one(plan.levelDb)}</span>
-                  <span role="gridcell" data-over={plan.peakDb > doc.levels.peakDb + 0.005 || undefined}>
-                    {one(plan.peakDb)}
-                  </span>
-                  <span role="gridcell" data-over={bad || undefined}>
-                    {FITS[plan.fit]}
-                  </span>
-                </div>
+                  {...{ doc, line, plan, index, onChoose }}
+                  top={start - HEADINGS}
+                  name={lineName(line, tracks.get(line.id) ?? [])}
+                  chosen={line.id === chosen}
+                />
               );
             })}
           </div>

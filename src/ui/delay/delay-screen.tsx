@@ -1,12 +1,13 @@
 "use client";
 
 import { useMemo, useState } from "react";
-import { combOf, comparedRows, delayRows, switchable } from "@/core/layout/delay-rows";
+import { combOf, comparedRows, type DelayRow, delayRows, switchable } from "@/core/layout/delay-rows";
+import type { Template } from "@/core/model/template";
 import { canBeDirect } from "@/core/planning/monitor-plans";
 import { editsOf, NOTHING_TRIED, takeOver, triedOn, type WhatIf } from "@/core/planning/what-if";
 import { cuesOf } from "@/core/queries/cues";
 import { buffersOffered, ratesOffered } from "@/core/timing/hardware";
-import { heardTwice, hearingOf } from "@/core/timing/hearing";
+import { type Hearing, heardTwice, hearingOf } from "@/core/timing/hearing";
 import { bufferAdvice, lowLatency, rateBufferTable } from "@/core/timing/low-latency";
 import { FindingsPanel } from "../frame/findings-later";
 import { PageLink } from "../shared/page-link";
@@ -25,32 +26,34 @@ const Nobody = ({ href }: { readonly href: string }) => (
   </p>
 );
 
-/** How late everybody hears themself, what the computer carries, and what would change it. */
-export const DelayScreen = () => {
-  const doc = useDesk((desk) => desk.doc);
-  const findingsOpen = useDesk((desk) => desk.findingsOpen);
-  const findings = useFindings();
+/** What is computed of the template as it is, and as it is tried. */
+const useTried = (doc: Template, tried: WhatIf) => {
   const [rig, studio] = [useRig(), useStudio()];
-  const { act, actPlanned } = useDoing();
-  const [tried, setTried] = useState<WhatIf>(NOTHING_TRIED);
-  const [picked, setPicked] = useState<string | null>(null);
   const now = useMemo(() => triedOn(doc, tried), [doc, tried]);
-  const differs = editsOf(doc, tried).length > 0;
   const was = useMemo(() => delayRows(doc, hearingOf(doc, rig, studio)), [doc, rig, studio]);
   const hearing = useMemo(() => hearingOf(now, rig, studio), [now, rig, studio]);
   const rows = useMemo(() => delayRows(now, hearing), [now, hearing]);
   const advice = useMemo(() => lowLatency(now, rig, studio), [now, rig, studio]);
   const cells = useMemo(() => rateBufferTable(now, rig, studio), [now, rig, studio]);
   const load = useMemo(() => bufferAdvice(now, rig, studio), [now, rig, studio]);
-  // What somebody is monitored by may be tried away: then another thread of the same track is shown.
-  const wanted = rows.find(({ id }) => id === picked);
+  return { rig, now, differs: editsOf(doc, tried).length > 0, was, hearing, rows, advice, cells, load };
+};
+
+/** The row that is chosen. What somebody is monitored by may be tried away: then another thread of the same track. */
+const chosenOf = (rows: readonly DelayRow[], was: readonly DelayRow[], picked: string | null) => {
   const before = was.find(({ id }) => id === picked);
-  const chosen =
-    wanted ??
-    rows.find(
-      ({ cueId, trackIds }) => before && cueId === before.cueId && before.trackIds.some((id) => trackIds.includes(id)),
-    ) ??
-    null;
+  const wanted = rows.find(({ id }) => id === picked);
+  const beside = rows.find(
+    ({ cueId, trackIds }) => before && cueId === before.cueId && before.trackIds.some((id) => trackIds.includes(id)),
+  );
+  const chosen = wanted ?? beside ?? null;
+  return { chosen, target: chosen ?? before ?? null };
+};
+
+/** The comb of what the chosen row, or else the first of all, is heard with twice. */
+const Comb = ({ hearing, chosen }: { readonly hearing: Hearing; readonly chosen: DelayRow | null }) => {
+  const findings = useFindings();
+  const { act } = useDoing();
   const twice = useMemo(() => heardTwice(hearing), [hearing]);
   const doubled = twice.find(({ first, second }) => first.id === chosen?.id || second.id === chosen?.id) ?? twice[0];
   const comb = useMemo(() => (doubled ? combOf(doubled) : null), [doubled]);
@@ -60,7 +63,25 @@ export const DelayScreen = () => {
       ({ rule, id }) => rule === "hears-twice" && id === `hears-twice:${doubled.first.cueId}:${doubled.first.lineId}`,
     );
   const fix = told?.fixes[0];
-  const target = chosen ?? before ?? null;
+  return (
+    <CombChart
+      comb={comb}
+      who={doubled ? `${doubled.first.person.split(" ")[0]}` : ""}
+      others={twice.length - 1}
+      fix={fix ? { label: fix.label, run: () => act({ name: fix.label, edits: fix.edits }) } : null}
+    />
+  );
+};
+
+/** How late everybody hears themself, what the computer carries, and what would change it. */
+export const DelayScreen = () => {
+  const doc = useDesk((desk) => desk.doc);
+  const findingsOpen = useDesk((desk) => desk.findingsOpen);
+  const { actPlanned } = useDoing();
+  const [tried, setTried] = useState<WhatIf>(NOTHING_TRIED);
+  const [picked, setPicked] = useState<string | null>(null);
+  const { rig, now, differs, was, hearing, rows, advice, cells, load } = useTried(doc, tried);
+  const { chosen, target } = chosenOf(rows, was, picked);
   const tracks = target
     ? target.trackIds.flatMap((id) => (doc.channels[id]?.kind === "track" ? [doc.channels[id]] : []))
     : [];
@@ -88,12 +109,7 @@ export const DelayScreen = () => {
             onTry={(rateHz, bufferSamples) => change({ rateHz, bufferSamples })}
           />
           <LoadChart doc={now} advice={load} />
-          <CombChart
-            comb={comb}
-            who={doubled ? `${doubled.first.person.split(" ")[0]}` : ""}
-            others={twice.length - 1}
-            fix={fix ? { label: fix.label, run: () => act({ name: fix.label, edits: fix.edits }) } : null}
-          />
+          <Comb hearing={hearing} chosen={chosen} />
         </div>
         <BuffersBar doc={doc} />
       </div>
