@@ -11,7 +11,6 @@ const keyed = (): { readonly [K in keyof CueKeyed]: CueKeyed[K] } => ({
   takeOut: vi.fn(),
   toggle: vi.fn(),
   type: vi.fn(),
-  across: 5,
 });
 const press = (key: string, more: object = {}) => {
   const does = keyed();
@@ -24,7 +23,7 @@ describe("keys of the matrix", () => {
   it.each([
     ["ArrowDown", {}, "step", [1, 0, { range: false }]],
     ["ArrowLeft", { shiftKey: true }, "step", [0, -1, { range: true }]],
-    ["End", {}, "step", [0, 5, { range: false }]],
+    ["End", {}, "step", [0, Number.POSITIVE_INFINITY, { range: false }]],
     ["PageUp", {}, "step", [-10, 0, { range: false }]],
     ["ArrowUp", { altKey: true }, "nudge", [1]],
     ["ArrowDown", { altKey: true, shiftKey: true }, "nudge", [-0.5]],

@@ -1,4 +1,5 @@
 import type { KeyboardEvent } from "react";
+import { wayOf } from "../shared/grid-core";
 
 /** What keys do in the matrix. */
 export interface CueKeyed {
@@ -9,8 +10,6 @@ export interface CueKeyed {
   readonly takeOut: () => void;
   readonly toggle: (field: "tap" | "on") => void;
   readonly type: (text: string) => void;
-  /** How many cues there are. */
-  readonly across: number;
 }
 
 const PAGE = 10;
@@ -21,29 +20,17 @@ const BEGINS = /^[\p{L}\d−–∞+.,-]$/u;
  * What a key is to do, as of the matrix; null where it is not for it. Alt with an arrow turns up or down, by half as
  * much with Shift; with B or O it taps before or after the fader, or switches off and on.
  */
-export const cueKey = (
-  { key, code, shiftKey: range, altKey, ctrlKey, metaKey }: KeyboardEvent,
-  does: CueKeyed,
-): (() => void) | null => {
+export const cueKey = (event: KeyboardEvent, does: CueKeyed): (() => void) | null => {
+  const { key, code, shiftKey, altKey, ctrlKey, metaKey } = event;
   if (ctrlKey || metaKey) return null;
   if (altKey) {
     if (code === "KeyB") return () => does.toggle("tap");
     if (code === "KeyO") return () => does.toggle("on");
     const up = { ArrowUp: 1, ArrowDown: -1 }[key];
-    return up === undefined ? null : () => does.nudge(range ? up / 2 : up);
+    return up === undefined ? null : () => does.nudge(shiftKey ? up / 2 : up);
   }
-  const ways: Readonly<Record<string, readonly [down: number, right: number]>> = {
-    ArrowUp: [-1, 0],
-    ArrowDown: [1, 0],
-    ArrowLeft: [0, -1],
-    ArrowRight: [0, 1],
-    Home: [0, -does.across],
-    End: [0, does.across],
-    PageUp: [-PAGE, 0],
-    PageDown: [PAGE, 0],
-  };
-  const way = ways[key];
-  if (way) return () => does.step(way[0], way[1], { range });
+  const way = wayOf(event, PAGE);
+  if (way) return () => does.step(way.down, way.right, { range: way.range });
   const acts: Readonly<Record<string, () => void>> = {
     Enter: does.open,
     F2: does.open,

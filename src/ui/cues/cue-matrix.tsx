@@ -1,6 +1,5 @@
 import { shallowEqual } from "@mantine/hooks";
 import { IconChevronDown, IconChevronRight } from "@tabler/icons-react";
-import { useVirtualizer } from "@tanstack/react-virtual";
 import { type CSSProperties, type KeyboardEvent, memo, type RefObject, useMemo, useRef, useState } from "react";
 import type { CueHead, CueRow } from "@/core/layout/cue-matrix";
 import type { ChannelId, CueId } from "@/core/model/ids";
@@ -9,6 +8,7 @@ import { groupLevel } from "@/core/planning/cue-plans";
 import { levelIn } from "@/core/queries/cues";
 import { counted } from "@/core/units/counted";
 import { type Decibels, formatGain } from "@/core/units/decibels";
+import { useDrawnRows } from "../shared/grid-core";
 import { keepFocus } from "../shared/keep-focus";
 import { tellLost } from "../shared/notices";
 import { useKept, useSteady } from "../shared/steady";
@@ -210,14 +210,13 @@ export const CueMatrix = memo(
     const grid = useRef<HTMLDivElement>(null);
     const { editing, begin, back, keep, gone, edit } = useMatrixEditing({ doc, rows, cursor, onType }, grid);
     const { tight, style } = widthsOf(width, heads.length);
-    const virtual = useVirtualizer({
+    const virtual = useDrawnRows({
       count: rows.length,
-      getScrollElement: () => grid.current,
-      estimateSize: () => ROW,
-      overscan: 5,
-      scrollMargin: HEADS_HEIGHT,
-      scrollPaddingStart: HEADS_HEIGHT,
-      scrollPaddingEnd: 8,
+      place: grid,
+      height: ROW,
+      headings: HEADS_HEIGHT,
+      beyond: 5,
+      below: 8,
     });
     const { cursor: at, go, step, cueIds, rowIds } = cursor;
     const index = at ? rows.findIndex(({ id }) => id === at.rowId) : -1;
@@ -241,7 +240,6 @@ export const CueMatrix = memo(
         takeOut: onTakeOut,
         toggle: onToggle,
         type: (text) => rowAt && begin(text),
-        across: heads.length,
       });
       if (!act) return;
       event.preventDefault();

@@ -1,4 +1,3 @@
-import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, useRef } from "react";
 import type { GainPlan } from "@/core/levels/gain-plan";
 import type { LineId } from "@/core/model/ids";
@@ -8,6 +7,7 @@ import { linesOf, microphoneName, tracksByLine } from "@/core/model/read-templat
 import type { Line } from "@/core/model/tables/lines";
 import type { Template } from "@/core/model/template";
 import { dB, formatGain } from "@/core/units/decibels";
+import { inList, useDrawnRows, wayOf } from "../shared/grid-core";
 import { keepFocus } from "../shared/keep-focus";
 import { useRig } from "../state/desk-context";
 import classes from "./levels.module.css";
@@ -24,6 +24,9 @@ const FITS: { readonly [F in GainPlan["fit"]]: string } = {
   unknown: "not known",
 };
 const one = (db: number | null): string => (db === null ? "–" : formatGain(dB(Math.round(db * 10) / 10)));
+
+/** Lines that a page goes on by. */
+const PAGE = 10;
 
 interface GainTableProps {
   readonly doc: Template;
@@ -105,18 +108,11 @@ export const GainTable = ({ doc, plans, chosen, onChoose }: GainTableProps) => {
   const lines = linesOf(doc);
   const tracks = tracksByLine(doc);
   const place = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({
-    count: lines.length,
-    getScrollElement: () => place.current,
-    estimateSize: () => 28,
-    overscan: 10,
-    scrollMargin: HEADINGS,
-    scrollPaddingStart: HEADINGS,
-  });
+  const virtual = useDrawnRows({ count: lines.length, place, height: 28, headings: HEADINGS, beyond: 10 });
   const press = (event: KeyboardEvent): void => {
+    const way = wayOf(event, PAGE);
     const at = lines.findIndex(({ id }) => id === chosen);
-    const to = event.key === "ArrowDown" ? at + 1 : event.key === "ArrowUp" ? Math.max(0, at - 1) : null;
-    const line = to === null ? undefined : lines[Math.min(lines.length - 1, to)];
+    const line = way?.down ? lines[inList(at + way.down, lines.length)] : undefined;
     if (!line) return;
     event.preventDefault();
     onChoose(line.id);

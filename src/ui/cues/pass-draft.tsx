@@ -3,6 +3,7 @@ import type { Draft } from "@/core/layout/pass-draft";
 import type { ChannelId, PassId } from "@/core/model/ids";
 import type { Template } from "@/core/model/template";
 import { formatBytes } from "@/core/units/bytes";
+import { inList, wayOf } from "../shared/grid-core";
 import { keepFocus } from "../shared/keep-focus";
 import { useInSight } from "../shared/use-in-sight";
 import { dyeVar } from "../theme/tokens";
@@ -19,6 +20,8 @@ interface PassDraftProps {
 
 const cellId = (passId: string, trackId: string): string => `pass-${passId}-${trackId}`;
 const HEAD = "head";
+/** Passes that a page goes on by. */
+const PAGE = 5;
 
 const repatchInWords = (
   doc: Template,
@@ -142,20 +145,17 @@ export const PassDraft = ({ doc, draft, chosen, onChoose, onToggle, onSettings }
   };
   const press = (event: KeyboardEvent): void => {
     if (event.altKey || event.ctrlKey || event.metaKey) return;
-    const { key } = event;
     const pass = wefts[row]?.pass;
     if (!pass) return;
-    const does: Readonly<Record<string, () => void>> = {
-      ArrowUp: () => onChoose(wefts[Math.max(0, row - 1)]?.pass.id ?? pass.id),
-      ArrowDown: () => onChoose(wefts[Math.min(wefts.length - 1, row + 1)]?.pass.id ?? pass.id),
-      ArrowLeft: () => setColumn(Math.max(0, at - 1)),
-      ArrowRight: () => setColumn(Math.min(warps.length, at + 1)),
-      Home: () => setColumn(0),
-      End: () => setColumn(warps.length),
-      " ": () => at > 0 && toggle(pass.id, at - 1),
-      Enter: () => (at > 0 ? toggle(pass.id, at - 1) : onSettings()),
-    };
-    const act = does[key];
+    const way = wayOf(event, PAGE);
+    const go =
+      way &&
+      (() => {
+        if (way.down) onChoose(wefts[inList(row + way.down, wefts.length)]?.pass.id ?? pass.id);
+        else setColumn(inList(at + way.right, warps.length + 1));
+      });
+    const open = at > 0 ? () => toggle(pass.id, at - 1) : onSettings;
+    const act = go ?? { " ": () => at > 0 && toggle(pass.id, at - 1), Enter: open }[event.key];
     if (!act) return;
     event.preventDefault();
     if (!chosen) onChoose(pass.id);

@@ -3,6 +3,7 @@ import type { CueRow } from "@/core/layout/cue-matrix";
 import type { ChannelId, CueId } from "@/core/model/ids";
 import type { Cue } from "@/core/model/tables/cues";
 import type { CueCell } from "@/core/queries/cues";
+import { between, inList } from "../shared/grid-core";
 
 /** The row of the heads, above all others. */
 export const HEADS = "heads";
@@ -14,9 +15,6 @@ export interface At {
 }
 
 const sourcesOf = (row: CueRow): readonly ChannelId[] => (row.kind === "group" ? row.sourceIds : [row.id]);
-
-const between = <T>(list: readonly T[], a: number, b: number): readonly T[] =>
-  list.slice(Math.max(0, Math.min(a, b)), Math.max(a, b) + 1);
 
 /**
  * Where the keys are in the matrix, and what is selected: a rectangle from where a range began. On the heads whole cues
@@ -69,7 +67,7 @@ export const useCueCursor = (rows: readonly CueRow[], cues: readonly Cue[]) => {
       if (!cursor) return;
       const [row, cue] = place(cursor);
       const nextRow = Math.max(-1, Math.min(rows.length - 1, row + down));
-      const next = cues[Math.max(0, Math.min(cues.length - 1, cue + right))];
+      const next = cues[inList(cue + right, cues.length)];
       if (next) go({ rowId: nextRow < 0 ? HEADS : (rows[nextRow]?.id ?? HEADS), cueId: next.id }, options);
     },
     [cursor, place, rows, cues, go],

@@ -6,6 +6,7 @@ import { processorName } from "@/core/model/tables/processor-names";
 import type { Template } from "@/core/model/template";
 import type { PathPart, Timeliness } from "@/core/timing/hearing";
 import { formatMs } from "@/core/units/milliseconds";
+import { inList, wayOf } from "../shared/grid-core";
 import { dyeVar } from "../theme/tokens";
 import classes from "./delay.module.css";
 
@@ -31,6 +32,9 @@ const namedProcessor = (doc: Template, id: ChainProcessorId): string => {
   const processor = doc.processors[id];
   return processor ? `${processorName(processor)} (${doc.channels[processor.channelId]?.name})` : "a processor";
 };
+
+/** Threads that a page goes on by. */
+const PAGE = 5;
 
 interface ThreadsProps {
   readonly doc: Template;
@@ -143,17 +147,9 @@ export const DelayThreads = ({ doc, rows, chosen, onChoose }: ThreadsProps) => {
   const share = (ms: number): string => `${(100 * ms) / axis}%`;
   const move = (event: KeyboardEvent): void => {
     const at = rows.findIndex(({ id }) => id === chosen);
-    const to =
-      event.key === "ArrowDown"
-        ? at + 1
-        : event.key === "ArrowUp"
-          ? at - 1
-          : event.key === "Home"
-            ? 0
-            : event.key === "End"
-              ? rows.length - 1
-              : null;
-    const row = to === null ? undefined : rows[Math.max(0, Math.min(rows.length - 1, to))];
+    const way = wayOf(event, PAGE);
+    const by = way && (way.down || (Number.isFinite(way.right) ? 0 : way.right));
+    const row = by ? rows[inList(at + by, rows.length)] : undefined;
     if (!row) return;
     event.preventDefault();
     onChoose(row.id);

@@ -78,8 +78,9 @@ describe("keys of the grid", () => {
   });
 
   it("Home and End go along the row, with Ctrl through the list", () => {
-    expect(press("Home").select).toHaveBeenCalledWith(0, { column: "icon", keep: false });
-    expect(press("End").select).toHaveBeenCalledWith(0, { column: "note", keep: false });
+    expect(press("Home").stepColumn).toHaveBeenCalledWith(Number.NEGATIVE_INFINITY, false);
+    expect(press("End", { shiftKey: true }).stepColumn).toHaveBeenCalledWith(Number.POSITIVE_INFINITY, true);
+    expect(press("Home", { ctrlKey: true }).select).toHaveBeenCalledWith(0);
     expect(press("End", { ctrlKey: true }).select).toHaveBeenCalledWith(rows.length - 1);
   });
 

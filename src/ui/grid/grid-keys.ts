@@ -1,4 +1,5 @@
 import type { KeyboardEvent } from "react";
+import { inList, type Way, wayOf } from "../shared/grid-core";
 import { SWITCH_COLUMNS } from "./grid-columns";
 import type { GridEditing } from "./use-grid-editing";
 import type { GridSelection } from "./use-grid-selection";
@@ -7,25 +8,17 @@ const PAGE = 15;
 
 type Press = (event: KeyboardEvent) => void;
 
-const movingKeys = (
-  selection: GridSelection,
+/** Where a way leads in the list: sideways on a folder it is folded. */
+const move = (
+  { row, at, select, stepRow, stepColumn }: GridSelection,
   editing: GridEditing,
+  { down, right, range }: Way,
   rowCount: number,
-): Readonly<Record<string, Press>> => {
-  const { row, at, columns, select, stepRow, stepColumn } = selection;
-  const sideways = (by: 1 | -1) => (event: KeyboardEvent) =>
-    row?.kind === "folder" ? editing.setFolderOpen(row.id, by === 1) : stepColumn(by, event.shiftKey);
-  return {
-    ArrowDown: (event) => stepRow(1, event.shiftKey),
-    ArrowUp: (event) => stepRow(-1, event.shiftKey),
-    ArrowRight: sideways(1),
-    ArrowLeft: sideways(-1),
-    PageDown: (event) => stepRow(PAGE, event.shiftKey),
-    PageUp: (event) => stepRow(-PAGE, event.shiftKey),
-    Home: (event) => (event.ctrlKey ? select(0) : select(at, { column: columns[0] ?? "name", keep: event.shiftKey })),
-    End: (event) =>
-      event.ctrlKey ? select(rowCount - 1) : select(at, { column: columns.at(-1) ?? "note", keep: event.shiftKey }),
-  };
+): void => {
+  if (right && row?.kind === "folder" && Number.isFinite(right)) editing.setFolderOpen(row.id, right > 0);
+  else if (right) stepColumn(right, range);
+  else if (Number.isFinite(down)) stepRow(down, range);
+  else select(inList(at + down, rowCount));
 };
 
 const actingKeys = (
@@ -62,18 +55,30 @@ const typing = ({ row, cursor, column }: GridSelection, editing: GridEditing, ev
   editing.begin(row, column, event.key);
 };
 
+/** What a key does in the grid that begins no edit and is not Tab; undefined for none. */
+const pressOf = (
+  selection: GridSelection,
+  editing: GridEditing,
+  rowCount: number,
+  event: KeyboardEvent,
+): Press | undefined => {
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "a") return selection.selectAll;
+  const way = wayOf(event, PAGE);
+  return way ? () => move(selection, editing, way, rowCount) : actingKeys(selection, editing)[event.key];
+};
+
 /** What each key does in the grid. While a cell is edited its editor has the keys; those with Alt are acts. */
-export const gridKeys = (selection: GridSelection, editing: GridEditing, rowCount: number) => {
-  const keys = { ...movingKeys(selection, editing, rowCount), ...actingKeys(selection, editing) };
-  return (event: KeyboardEvent): void => {
+export const gridKeys =
+  (selection: GridSelection, editing: GridEditing, rowCount: number) =>
+  (event: KeyboardEvent): void => {
     if (editing.editing || event.altKey) return;
-    const selectsAll = (event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "a";
-    const press = selectsAll ? selection.selectAll : keys[event.key];
     if (event.key === "Tab") {
       if (selection.cursor && selection.stepCell(event.shiftKey ? -1 : 1)) event.preventDefault();
-    } else if (press) {
+      return;
+    }
+    const press = pressOf(selection, editing, rowCount, event);
+    if (press) {
       event.preventDefault();
       press(event);
     } else typing(selection, editing, event);
   };
-};

@@ -1,7 +1,6 @@
 "use client";
 
 import { useDroppable } from "@dnd-kit/core";
-import { useVirtualizer } from "@tanstack/react-virtual";
 import { type MouseEvent, type RefObject, useEffect, useMemo, useRef } from "react";
 import type { Finding } from "@/core/checks/finding";
 import type { Row } from "@/core/layout/rows";
@@ -9,6 +8,7 @@ import type { CellColumn } from "@/core/queries/columns";
 import { gridColumn } from "@/core/queries/columns";
 import type { GridAct } from "../acts/act";
 import type { Acts } from "../acts/act-model";
+import { useDrawnRows } from "../shared/grid-core";
 import { useInSight } from "../shared/use-in-sight";
 import { useDesk, useRig } from "../state/desk-context";
 import { END_ROW } from "../state/desk-store";
@@ -189,15 +189,14 @@ export const InputGrid = ({
   const rig = useRig();
   const grid = useGrid(rows, acts);
   const { setNodeRef } = useDroppable({ id: "grid", data: { kind: "grid" } });
-  const virtualizer = useVirtualizer({
+  const virtualizer = useDrawnRows({
     count: rows.length + 1,
-    getScrollElement: () => scrollRef.current,
-    estimateSize: () => rowHeight,
-    overscan: 8,
-    useFlushSync: false,
-    scrollMargin: HEADER_HEIGHT,
-    scrollPaddingStart: HEADER_HEIGHT,
-    scrollPaddingEnd: 8,
+    place: scrollRef,
+    height: rowHeight,
+    headings: HEADER_HEIGHT,
+    beyond: 8,
+    below: 8,
+    later: true,
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: all rows are measured anew when their height changes
   useEffect(() => virtualizer.measure(), [virtualizer, rowHeight]);

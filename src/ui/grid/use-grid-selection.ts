@@ -2,10 +2,9 @@ import { useMemo, useState } from "react";
 import type { Row } from "@/core/layout/rows";
 import type { ChannelId } from "@/core/model/ids";
 import type { CellColumn } from "@/core/queries/columns";
+import { between, inList } from "../shared/grid-core";
 import { useDesk, useDeskStore } from "../state/desk-context";
 import { type Cursor, END_ROW } from "../state/desk-store";
-
-const clamp = (value: number, most: number): number => Math.max(0, Math.min(most, value));
 
 export const trackIdsIn = (rows: readonly Row[]): readonly ChannelId[] =>
   rows.flatMap((row) => (row.kind === "track" ? [row.id] : []));
@@ -17,7 +16,7 @@ export const columnsBetween = (
   to: CellColumn,
 ): readonly CellColumn[] => {
   const [a, b] = [columns.indexOf(from ?? to), columns.indexOf(to)];
-  return a < 0 || b < 0 ? [to] : columns.slice(Math.min(a, b), Math.max(a, b) + 1);
+  return a < 0 || b < 0 ? [to] : between(columns, a, b);
 };
 
 interface Selecting {
@@ -51,20 +50,19 @@ export const useGridSelection = (rows: readonly Row[]) => {
     const began =
       anchor && anchor.to === cursor?.rowId ? rows.findIndex((candidate) => candidate.id === anchor.from) : -1;
     const from = keep ? (began >= 0 ? began : at) : index;
-    const [low, high] = from < index ? [from, index] : [index, from];
     setAnchor({ from: rows[from]?.id ?? END_ROW, to: rowId });
     desk.setState({
       cursor: { rowId, column: to },
       anchorColumn: keep ? (anchorColumn ?? column) : null,
-      selected: trackIdsIn(rows.slice(Math.max(0, low), high + 1)),
+      selected: trackIdsIn(between(rows, from, index)),
     });
   };
 
   const stepRow = (by: number, keep = false): void =>
-    select(clamp(at + by, keep ? rows.length - 1 : rows.length), { keep });
+    select(inList(at + by, keep ? rows.length : rows.length + 1), { keep });
 
   const stepColumn = (by: number, keep = false): void => {
-    const to = columns[clamp(columns.indexOf(column) + by, columns.length - 1)];
+    const to = columns[inList(columns.indexOf(column) + by, columns.length)];
     if (to) select(at, { column: to, keep });
   };
 
