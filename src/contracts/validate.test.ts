@@ -94,6 +94,16 @@ describe("commands", () => {
     });
   });
 
+  it("of thousands that are wrong the first two hundred are told", () => {
+    const wrong = { kind: "add", table: "lines", entries: Array.from({ length: 5000 }, () => ({})) };
+    const read = parseCommands(
+      "template",
+      Array.from({ length: 500 }, () => wrong),
+    );
+    expect(read.ok ? [] : read.errors).toHaveLength(200);
+    expect(read.ok ? "" : read.errors.at(-1)?.pointer).toMatch(/^\/commands\/0\/entries\/\d+\//);
+  });
+
   it("whatever the core plans passes unchanged", () => {
     let passed = 0;
     fc.assert(

@@ -18,14 +18,18 @@ export type Parsed<T> =
 const isRecord = (value: unknown): value is Record<string, unknown> =>
   typeof value === "object" && value !== null && !Array.isArray(value);
 
+/** So many faults are told of one request: whoever sends thousands that are wrong is not kept waiting for all of them. */
+const MOST_TOLD = 200;
+
 /** Fields that every object of JavaScript has: set, they would reach into all of them. */
-const reservedIn = (value: unknown, at: string): FieldError[] => {
-  if (typeof value !== "object" || value === null) return [];
-  return Object.entries(value).flatMap(([key, inner]) =>
-    isReserved(key)
-      ? [{ pointer: `${at}/${key}`, detail: "There is no field of this name." }]
-      : reservedIn(inner, `${at}/${key}`),
-  );
+const reservedIn = (value: unknown, at: string, found: FieldError[] = []): readonly FieldError[] => {
+  if (typeof value !== "object" || value === null) return found;
+  for (const [key, inner] of Object.entries(value)) {
+    if (found.length >= MOST_TOLD) break;
+    if (isReserved(key)) found.push({ pointer: `${at}/${key}`, detail: "There is no field of this name." });
+    else reservedIn(inner, `${at}/${key}`, found);
+  }
+  return found;
 };
 
 /**
@@ -55,25 +59,32 @@ const CHECKERS = Object.fromEntries(
   ]),
 ) as Readonly<Record<What, Readonly<Record<Command["kind"], Checker>>>>;
 
+const faultsOfCommand = (what: What, value: object, at: string): readonly FieldError[] => {
+  const checkers = CHECKERS[what];
+  const kind = "kind" in value ? value.kind : undefined;
+  return typeof kind === "string" && Object.hasOwn(checkers, kind)
+    ? checkers[kind as Command["kind"]]
+        .faults(value)
+        .map(({ pointer, message }) => ({ pointer: `${at}${pointer}`, detail: message }))
+    : [
+        {
+          pointer: `${at}/kind`,
+          detail: `There is no command of this kind. The verbs are ${Object.keys(checkers).join(", ")}.`,
+        },
+      ];
+};
+
 /**
  * Holds each command to the schema of its verb for a kind of document. A value that fits it is a command: unknown
- * fields were refused, so nothing needs to be copied out.
+ * fields were refused, so nothing needs to be copied out. Of all faults the first two hundred are told.
  */
 export const parseCommands = (what: What, values: readonly object[]): Parsed<readonly Command[]> => {
-  const checkers = CHECKERS[what];
-  const errors = values.flatMap((value, index): readonly FieldError[] => {
-    const kind = "kind" in value ? value.kind : undefined;
-    const at = `/commands/${index}`;
-    return typeof kind === "string" && Object.hasOwn(checkers, kind)
-      ? checkers[kind as Command["kind"]]
-          .faults(value)
-          .map(({ pointer, message }) => ({ pointer: `${at}${pointer}`, detail: message }))
-      : [
-          {
-            pointer: `${at}/kind`,
-            detail: `There is no command of this kind. The verbs are ${Object.keys(checkers).join(", ")}.`,
-          },
-        ];
-  });
-  return errors.length ? { ok: false, errors } : { ok: true, value: values as unknown as readonly Command[] };
+  const errors: FieldError[] = [];
+  for (const [index, value] of values.entries()) {
+    errors.push(...faultsOfCommand(what, value, `/commands/${index}`));
+    if (errors.length >= MOST_TOLD) break;
+  }
+  return errors.length
+    ? { ok: false, errors: errors.slice(0, MOST_TOLD) }
+    : { ok: true, value: values as unknown as readonly Command[] };
 };
