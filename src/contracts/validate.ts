@@ -21,6 +21,15 @@ const isRecord = (value: unknown): value is Record<string, unknown> =>
 /** So many faults are told of one request: whoever sends thousands that are wrong is not kept waiting for all of them. */
 const MOST_TOLD = 200;
 
+/** Whether such a field is anywhere in it: asked of every request; where they are, only of one that has some. */
+const hasReserved = (value: unknown): boolean => {
+  if (typeof value !== "object" || value === null) return false;
+  if (Array.isArray(value)) return value.some(hasReserved);
+  for (const key of Object.keys(value))
+    if (isReserved(key) || hasReserved((value as Record<string, unknown>)[key])) return true;
+  return false;
+};
+
 /** Fields that every object of JavaScript has: set, they would reach into all of them. */
 const reservedIn = (value: unknown, at: string, found: FieldError[] = []): readonly FieldError[] => {
   if (typeof value !== "object" || value === null) return found;
@@ -38,8 +47,7 @@ const reservedIn = (value: unknown, at: string, found: FieldError[] = []): reado
  */
 export const parse = <T extends object>(type: new () => T, plain: unknown): Parsed<T> => {
   if (!isRecord(plain)) return { ok: false, errors: [{ pointer: "", detail: "An object is expected here." }] };
-  const reserved = reservedIn(plain, "");
-  if (reserved.length) return { ok: false, errors: reserved };
+  if (hasReserved(plain)) return { ok: false, errors: reservedIn(plain, "") };
   const value = Object.assign(new type(), plain);
   const errors = validateSync(value, { whitelist: true, forbidNonWhitelisted: true, forbidUnknownValues: true });
   return errors.length

@@ -17,7 +17,8 @@ export const table = (entry: unknown, most: number = MOST.parts) => ({
  * objects instead of the one that is meant.
  */
 const RESERVED: readonly string[] = Object.getOwnPropertyNames(Object.prototype);
-export const isReserved = (name: string): boolean => RESERVED.includes(name);
+const RESERVED_NAMES = new Set(RESERVED);
+export const isReserved = (name: string): boolean => RESERVED_NAMES.has(name);
 export const idOf = (maxLength: number) => ({ type: "string", minLength: 1, maxLength, not: { enum: RESERVED } });
 export const id = idOf(64);
 export const text = (maxLength: number) => ({ type: "string", maxLength });
