@@ -21,7 +21,7 @@ const isRecord = (value: unknown): value is Record<string, unknown> =>
 /** So many faults are told of one request: whoever sends thousands that are wrong is not kept waiting for all of them. */
 const MOST_TOLD = 200;
 
-/** Whether such a field is anywhere in it: asked of every request; where they are, only of one that has some. */
+/** Whether a field that all objects of JavaScript have is anywhere in it: asked of every request, without noting where. */
 const hasReserved = (value: unknown): boolean => {
   if (typeof value !== "object" || value === null) return false;
   if (Array.isArray(value)) return value.some(hasReserved);
