@@ -62,6 +62,7 @@ class WindowSized implements ResizeObserver {
 HTMLElement.prototype.scrollIntoView = () => {};
 // Told by its name in what is printed, and not with all that hangs on it.
 Object.defineProperty(Element.prototype, Symbol.for("nodejs.util.inspect.custom"), {
+  configurable: true,
   value(this: Element) {
     return `<${this.tagName.toLowerCase()} ${this.id || this.className}>`;
   },
