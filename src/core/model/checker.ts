@@ -90,6 +90,16 @@ const anything: Part = { fits: () => true, tell: () => [] };
 /** What can't be there at all. */
 const nothing: Part = { fits: () => false, tell: (_value, pointer) => [{ pointer, message: UNKNOWN }] };
 
+/** All of these fields and no others, as most of our objects are: each is looked at once, by its name. */
+const allOf = (known: ReadonlyMap<string, Part>) => {
+  const fields = [...known];
+  return (value: Schema): boolean => {
+    for (const [name, part] of fields) if (!part.fits(value[name])) return false;
+    const names = Object.keys(value);
+    return names.length === fields.length && names.every((name) => known.has(name));
+  };
+};
+
 const object = ({
   properties = {},
   required = [],
@@ -111,15 +121,17 @@ const object = ({
         : anything;
   const count = howMany(minProperties, maxProperties, "entries");
   const [least, most] = [(minProperties as number) ?? 0, (maxProperties as number) ?? Number.POSITIVE_INFINITY];
+  const each = (value: Schema): boolean => {
+    const names = Object.keys(value);
+    if (names.length > most || names.length < least) return false;
+    for (const name of needed) if (!Object.hasOwn(value, name)) return false;
+    for (const name of names) if (!named.fits(name) || !(known.get(name) ?? more).fits(value[name])) return false;
+    return true;
+  };
+  const closed = additionalProperties === false && needed.length === known.size && !propertyNames && most >= known.size;
+  const holds = closed ? allOf(known) : each;
   return {
-    fits: (value) => {
-      if (!isRecord(value)) return true;
-      const names = Object.keys(value);
-      if (names.length > most || names.length < least) return false;
-      for (const name of needed) if (!Object.hasOwn(value, name)) return false;
-      for (const name of names) if (!named.fits(name) || !(known.get(name) ?? more).fits(value[name])) return false;
-      return true;
-    },
+    fits: (value) => !isRecord(value) || holds(value),
     tell: (value, at) => {
       if (!isRecord(value)) return [];
       const names = Object.keys(value);
