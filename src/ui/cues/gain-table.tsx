@@ -7,7 +7,7 @@ import { linesOf, microphoneName, tracksByLine } from "@/core/model/read-templat
 import type { Line } from "@/core/model/tables/lines";
 import type { Template } from "@/core/model/template";
 import { dB, formatGain } from "@/core/units/decibels";
-import { inList, useDrawnRows, wayOf } from "../shared/grid-core";
+import { alongList, inList, useDrawnRows, wayOf } from "../shared/grid-core";
 import { keepFocus } from "../shared/keep-focus";
 import { useRig } from "../state/desk-context";
 import classes from "./levels.module.css";
@@ -112,7 +112,8 @@ export const GainTable = ({ doc, plans, chosen, onChoose }: GainTableProps) => {
   const press = (event: KeyboardEvent): void => {
     const way = wayOf(event, PAGE);
     const at = lines.findIndex(({ id }) => id === chosen);
-    const line = way?.down ? lines[inList(at + way.down, lines.length)] : undefined;
+    const by = way && alongList(way);
+    const line = by ? lines[inList(at + by, lines.length)] : undefined;
     if (!line) return;
     event.preventDefault();
     onChoose(line.id);

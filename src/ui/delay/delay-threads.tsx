@@ -6,7 +6,7 @@ import { processorName } from "@/core/model/tables/processor-names";
 import type { Template } from "@/core/model/template";
 import type { PathPart, Timeliness } from "@/core/timing/hearing";
 import { formatMs } from "@/core/units/milliseconds";
-import { inList, wayOf } from "../shared/grid-core";
+import { alongList, inList, wayOf } from "../shared/grid-core";
 import { dyeVar } from "../theme/tokens";
 import classes from "./delay.module.css";
 
@@ -148,7 +148,7 @@ export const DelayThreads = ({ doc, rows, chosen, onChoose }: ThreadsProps) => {
   const move = (event: KeyboardEvent): void => {
     const at = rows.findIndex(({ id }) => id === chosen);
     const way = wayOf(event, PAGE);
-    const by = way && (way.down || (Number.isFinite(way.right) ? 0 : way.right));
+    const by = way && alongList(way);
     const row = by ? rows[inList(at + by, rows.length)] : undefined;
     if (!row) return;
     event.preventDefault();

@@ -2,7 +2,7 @@
 
 import { ActionIcon, Checkbox } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
-import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useId, useState } from "react";
 import { dropEnd } from "@/core/units/ends";
 import { useTyped } from "../shared/typed";
 import classes from "./part-table.module.css";
@@ -73,21 +73,18 @@ const TextCell = <T extends { readonly id: string }>({ row, column, label, onWri
   });
   const listId = useId();
   const editor = column.editor;
-  const skip = useRef(false);
   const keep = (): void => {
-    if (draft !== null && open && draft !== value && !skip.current) onWrite(draft);
-    skip.current = false;
+    if (draft !== null && open && draft !== value) onWrite(draft);
     close();
   };
   const press = (event: KeyboardEvent<HTMLInputElement>): void => {
-    if (event.key === "Escape") {
-      skip.current = true;
-      close();
-    }
+    if (event.key === "Escape") close();
     if (event.key === "Enter" || event.key === "ArrowDown" || event.key === "ArrowUp") {
       event.preventDefault();
-      step(event.currentTarget, event.key === "ArrowUp" ? -1 : 1);
-      if (event.key === "Enter") keep();
+      const field = event.currentTarget;
+      step(field, event.key === "ArrowUp" ? -1 : 1);
+      // In the last row it stays; else leaving it has kept it already.
+      if (event.key === "Enter" && document.activeElement === field) keep();
     }
   };
   const paste = (event: ClipboardEvent<HTMLInputElement>): void => {
@@ -97,7 +94,6 @@ const TextCell = <T extends { readonly id: string }>({ row, column, label, onWri
     ).split("\n");
     if (lines.length < 2 || !column.onLines?.(lines, row)) return;
     event.preventDefault();
-    skip.current = true;
     close();
   };
   const suggestions = editor?.kind === "text" ? editor.suggestions : undefined;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { between, inList, wayOf } from "./grid-core";
+import { alongList, between, inList, wayOf } from "./grid-core";
 
 const key = (name: string, { shift = false, ctrl = false } = {}) => ({ key: name, shiftKey: shift, ctrlKey: ctrl });
 
@@ -22,6 +22,17 @@ it("what lies between two places is the same from either side, and ends with the
     ["b", "c"],
     ["c", "d"],
     ["a"],
+  ]);
+});
+
+it("in a list of one column Home and End go to its ends, and sideways is nowhere", () => {
+  const by = (name: string) => alongList(wayOf(key(name), 12) ?? expect.unreachable());
+  expect([by("ArrowDown"), by("PageUp"), by("Home"), by("End"), by("ArrowRight")]).toEqual([
+    1,
+    -12,
+    Number.NEGATIVE_INFINITY,
+    Number.POSITIVE_INFINITY,
+    0,
   ]);
 });
 

@@ -33,6 +33,9 @@ export const wayOf = ({ key, shiftKey: range, ctrlKey }: Key, page: number): Way
   return pages === undefined ? null : { down: pages * page, right: 0, range };
 };
 
+/** How far a way leads in a list of one column: Home and End go to its ends, sideways is nowhere. */
+export const alongList = ({ down, right }: Way): number => down || (Number.isFinite(right) ? 0 : right);
+
 /** A place within a list of so many, at its ends where it would lie beyond. */
 export const inList = (at: number, count: number): number => Math.max(0, Math.min(count - 1, at));
 
