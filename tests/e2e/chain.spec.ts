@@ -65,7 +65,7 @@ test("by keyboard: from the picture into a chain, a processor put in, set, moved
   expect(await onThread(page)).toEqual(["High-pass", "Compressor", "Equaliser", "De-esser"]);
   await page.keyboard.press("Alt+a");
   await choose(page, "Gate");
-  await page.getByRole("dialog").getByRole("button", { name: "Put it in" }).press("Enter");
+  await page.getByRole("dialog").getByRole("button", { name: "Add it" }).press("Enter");
   await expect(panel(page, "Gate")).toBeVisible();
   await expect(processor(page, "Gate")).toBeFocused();
   await page.keyboard.press("Shift+ArrowLeft");
@@ -255,7 +255,7 @@ test("a throw that makes its tail itself is told, and its fix puts the delay whe
   await expect(page.getByRole("heading", { level: 1, name: "Clarinet" })).toBeVisible();
   await page.keyboard.press("Alt+a");
   await choose(page, "Delay in the chain");
-  await page.getByRole("dialog").getByRole("button", { name: "Put it in" }).press("Enter");
+  await page.getByRole("dialog").getByRole("button", { name: "Add it" }).press("Enter");
   await expect(processor(page, "Delay")).toBeFocused();
   await page.getByRole("button", { name: /^\d+ problems?$/ }).click();
   const told = page.getByRole("listitem").filter({

@@ -76,7 +76,7 @@ test("a bar is dragged to a level, and what is typed below the matrix is kept", 
   const pan = page.getByRole("textbox", { name: "Pan" });
   await pan.fill("L 30");
   await pan.press("Enter");
-  await page.getByRole("combobox", { name: "Where it is tapped" }).click();
+  await page.getByRole("combobox", { name: "Before or after the fader" }).click();
   await page.getByRole("option", { name: "after the fader" }).click();
   await saved(page);
   expect(await levelOf(page, id, "Fiddle", "Pell and Bram")).toMatchObject({

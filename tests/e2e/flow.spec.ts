@@ -124,7 +124,7 @@ test("what is lit follows what is selected: all ways, dry only, sent only", asyn
   await page.getByText("Dry only").click();
   await dimmed("Stair chamber");
   await lit("Strings, bus");
-  await page.getByText("Sent only").click();
+  await page.getByText("Wet only").click();
   await lit("Stair chamber");
   await dimmed("Strings, bus");
 });

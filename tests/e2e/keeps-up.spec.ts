@@ -45,7 +45,7 @@ test("levels are asked while recording, mixed and for a listening copy; what fal
   await pan.press("Enter");
   await saved(page);
   await go(page, `/templates/${id}/cues/levels`);
-  await expect(page.getByRole("region", { name: "Main in mono" })).toContainText(/Fiddle.*off the middle.*−3\.01 dB/);
+  await expect(page.getByRole("region", { name: "Main in mono" })).toContainText(/Fiddle.*off centre.*−3\.01 dB/);
 });
 
 test("several instruments come in one act, into a folder and to a bus; what a template asks for stands on the sheet", async ({

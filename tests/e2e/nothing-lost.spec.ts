@@ -381,6 +381,6 @@ test("three hundred edits that can't be kept are told in a notice that leaves ro
   await expect(notice).toContainText("Edit 299: it was made with a newer Wandel than this one.");
   await expect(row(page, "Snare")).toBeInViewport({ ratio: 1 });
   await noViolations(page, "input list below a long notice");
-  await page.getByRole("button", { name: "Put this notice away" }).click();
+  await page.getByRole("button", { name: "Dismiss this notice" }).click();
   await expect(notice).toHaveCount(0);
 });

@@ -44,7 +44,7 @@ test("an edit of a track that another window removed is told with its reason", a
   await expect(other.getByRole("alert").filter({ hasText: "could not be kept" })).toContainText(
     "Rename Snare to Side drum: The track this was meant for is no longer there",
   );
-  await other.getByRole("button", { name: "Put this notice away" }).click();
+  await other.getByRole("button", { name: "Dismiss this notice" }).click();
   await expect(row(other, "Side drum")).toHaveCount(0);
 });
 

@@ -134,7 +134,7 @@ test("a device is retired: what used it is told first, and it can be undone", as
   await saved(page);
   await openRig(page, id);
   await device(page, "Thistle Four").click();
-  await expect(page.getByRole("region", { name: "Templates a change touches" })).toContainText(`${name} 3 lines`);
+  await expect(page.getByRole("region", { name: "Templates that use it" })).toContainText(`${name} 3 lines`);
   await page.getByRole("button", { name: "Retire Thistle Four…" }).click();
   const dialog = page.getByRole("dialog", { name: "Retire Thistle Four" });
   await expect(dialog).toContainText(`${name}: 3 lines`);
@@ -197,12 +197,12 @@ test("a device from scratch, a second interface that serves with the first, and 
   const text = JSON.stringify({ ...(await file.json()), name });
   await go(page, "/");
   await page
-    .locator('input[aria-label="Rig to read"]')
+    .locator('input[aria-label="Rig to import"]')
     .setInputFiles({ name: "rig.json", mimeType: "application/json", buffer: Buffer.from(text) });
   await expect(page.getByRole("heading", { level: 1, name: `Rig ${name}` })).toBeAttached();
   await go(page, "/");
   await page
-    .locator('input[aria-label="Rig to read"]')
+    .locator('input[aria-label="Rig to import"]')
     .setInputFiles({ name: "rig.json", mimeType: "application/json", buffer: Buffer.from("{}") });
   await expect(page.getByText("This is not a Wandel rig")).toBeVisible();
 });

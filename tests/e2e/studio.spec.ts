@@ -119,7 +119,7 @@ test("a starter becomes a template on the rig that is chosen, and can be hidden"
   await expect(page.getByRole("button", { name: `Rename the template ${name}` })).toBeVisible();
   await awake(page);
   await expect(cell(page, "Main pair", COLUMN.input)).toHaveText("1–2");
-  await expect(page.getByRole("button", { name: "Clear" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "No findings" })).toBeVisible();
   await openStudio(page);
   await page.getByRole("combobox", { name: "In the library of Four players around a pair" }).selectOption("hidden");
   await saved(page);

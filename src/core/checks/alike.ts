@@ -24,7 +24,7 @@ const WORDS: Readonly<Record<string, readonly [one: string, many: string, says: 
   "gain-out-of-range": ["line", "lines", "ask for a gain that their preamp has not"],
   "too-strong": ["line", "lines", "are louder than what takes them"],
   "pair-unlike": ["stereo track", "stereo tracks", "have two sides that are not alike"],
-  "polarity-differs": ["stereo track", "stereo tracks", "have one side turned over"],
+  "polarity-differs": ["stereo track", "stereo tracks", "have one side inverted"],
   "nothing-feeds": ["bus or return", "buses and returns", "are fed by nothing"],
   "beyond-full-scale": ["channel or cue", "channels and cues", "would likely peak beyond full scale where they leave"],
   "hears-late": ["way", "ways", "come late to those who play"],

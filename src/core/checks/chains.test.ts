@@ -152,7 +152,7 @@ describe("checks of chains and of what is woven", () => {
     [
       "a pair of which one side is turned over",
       [{ kind: "entries.set", table: "lines", ids: ["line-2" as LineId], set: { polarityInverted: true } }],
-      "One side of Above is turned over and the other is not: what is in the middle cancels.",
+      "One side of Above is inverted and the other is not: what is in the centre cancels.",
     ],
     [
       "a processor that is not installed",

@@ -39,7 +39,7 @@ const differs = (rig: Rig, left: Line, right: Line): readonly (readonly [word: s
 /** Stereo tracks whose two sides are not alike at the preamp. */
 export const pairUnlike: Check = {
   id: "pair-unlike",
-  why: "Two sides of a pair with another gain, phantom, pad or microphone stand off the middle, or one of them is silent.",
+  why: "Two sides of a pair with another gain, phantom, pad or microphone stand off centre, or one of them is silent.",
   reads: [...PLACES, "channels.parked", "cues.order", "cues.portIds", "lines.gainDb", "lines.pad", "lines.source"],
   check: (context) =>
     tracksOf(context.doc).flatMap((track): readonly Finding[] => {

@@ -61,7 +61,7 @@ export const heardTwice: Check = {
 /** Stereo tracks of which the two lines differ in polarity. */
 export const polarityDiffers: Check = {
   id: "polarity-differs",
-  why: "Two halves of a pair with opposite polarity cancel one another in the middle.",
+  why: "Two halves of a pair with opposite polarity cancel one another in the centre.",
   withoutRig: true,
   reads: [...TRACKS, "channels.parked", "lines.polarityInverted"],
   check: ({ doc }) =>
@@ -73,7 +73,7 @@ export const polarityDiffers: Check = {
       return [
         finding("polarity-differs", {
           severity: "hint",
-          message: `One side of ${nameOf(track)} is turned over and the other is not: what is in the middle cancels.`,
+          message: `One side of ${nameOf(track)} is inverted and the other is not: what is in the centre cancels.`,
           places: [{ kind: "channel", id: track.id, field: "name" }],
           fixes: [
             {

@@ -20,7 +20,7 @@ type Said = {
 
 /** The settings of each kind that say most, in real units. */
 const SETTINGS: Said = {
-  gain: ({ gainDb, turned }) => [formatDb(gainDb), ...(turned ? ["polarity turned over"] : [])].join(", "),
+  gain: ({ gainDb, turned }) => [formatDb(gainDb), ...(turned ? ["polarity inverted"] : [])].join(", "),
   filter: ({ frequencyHz, slopeDb, crossover }) =>
     `${formatHz(frequencyHz)}, ${slopeDb} dB/oct${crossover ? ", crossover" : ""}`,
   equaliser: (_equaliser, bands) => counted(bands.filter(({ bypassed }) => !bypassed).length, "band"),

@@ -148,7 +148,7 @@ describe("the threads of the delay", () => {
     expect(Math.max(...comb.curve.map(({ db }) => db))).toBeLessThanOrEqual(comb.peakDb + 1e-9);
   });
 
-  it("say which processors on dry ways can be switched", () => {
+  it("say which processors on dry paths can be switched", () => {
     expect(switchable(nine, wholeMill, hearing)).toEqual([]);
     const lead =
       Object.values(nine.channels).find(({ name, kind }) => name === "Lead voice" && kind === "track") ??

@@ -36,7 +36,7 @@ export const sendInWords = ({ levelDb, tap, on }: Send): string =>
 /** What of a channel is not as it begins, in words. */
 const stateOf = (channel: Channel): readonly string[] => [
   ...(channel.trimDb ? [`trimmed by ${formatLevel(channel.trimDb)}`] : []),
-  ...(channel.polarityTurned ? ["polarity turned over"] : []),
+  ...(channel.polarityTurned ? ["polarity inverted"] : []),
   ...(channel.kind !== "main" && channel.pan ? [`panned ${panText(channel.pan)}`] : []),
   ...(channel.faderDb === 0 ? [] : [`fader at ${formatLevel(channel.faderDb)}`]),
   ...(channel.kind !== "main" && channel.muted ? ["muted"] : []),

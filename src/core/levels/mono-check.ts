@@ -19,7 +19,7 @@ import { chainGain } from "./static-gain";
 export interface Fallen {
   readonly ids: readonly ChannelId[];
   readonly name: string;
-  /** One channel off the middle; the two sides of a stereo one; or two channels of one source. */
+  /** One channel off centre; the two sides of a stereo one; or two channels of one source. */
   readonly of: "single" | "sides" | "pair";
   /** How much of it is lost, in dB below what both loudspeakers give of it; null where all of it is. */
   readonly fallDb: number | null;
@@ -33,7 +33,7 @@ const FLOOR = 1e-6;
 
 /**
  * How far what is alike on two sides falls when they are summed to one, in dB: 20·log10( |Σl + Σr| / √2 ÷ √((Σl)² +
- * (Σr)²) ), where a turned polarity makes an amplitude negative. In the middle 0, hard to one side −3.01, equal on both
+ * (Σr)²) ), where a turned polarity makes an amplitude negative. In the centre 0, hard to one side −3.01, equal on both
  * sides 0, equal and of opposite polarity null: nothing is left. What is silent already, or cancels in stereo as well,
  * loses nothing: 0.
  */

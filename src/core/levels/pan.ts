@@ -35,7 +35,7 @@ const inDb = (amplitude: number): Decibels | null =>
 
 /**
  * How loud each side of something mono is when it is panned, in dB. Pan p from −100 (left) to 100 (right), x = (p +
- * 100)/200; laws by what each side has in the middle: −3 dB cos and sin of xπ/2, −6 dB 1 − x and x, −4.5 dB the
+ * 100)/200; laws by what each side has in the centre: −3 dB cos and sin of xπ/2, −6 dB 1 − x and x, −4.5 dB the
  * geometric mean of the two, 0 dB min(1, 2(1 − x)) and min(1, 2x). Balance of what is stereo is something else.
  * @example pannedSides(-3, 25) // { left: −5.11, right: −1.60 }
  */

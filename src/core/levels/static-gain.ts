@@ -6,7 +6,7 @@ const amplitude = (db: number | null): number => (db === null ? 0 : 10 ** (db / 
 type Works = (processor: Processor) => boolean;
 
 /**
- * What a processor does to the amplitude of what goes through it when it does not act: gains and make-up; turned over
+ * What a processor does to the amplitude of what goes through it when it does not act: gains and make-up; inverted
  * is below 0.
  */
 const ownGain = (processor: Processor): number => {
@@ -29,7 +29,7 @@ const stepGain = ({ processor, first, second }: ChainStep<Processor>, works: Wor
  * What a chain does to the amplitude of what passes it, at the gain it has without acting: the product of gains and
  * make-ups, each with its wet share w counted as `1 − w + w·g`; a split is the sum of its branches in amplitude. Which
  * processors count is asked; of what changes level by itself the gain without acting is taken. Below 0 where it comes
- * out turned over. Linear in the processors.
+ * out inverted. Linear in the processors.
  * @example two empty branches at 0 dB: 2 (+6.02 dB); −6 dB and −∞: 0.501 (−6 dB)
  */
 export const chainGain = (processors: readonly Processor[], works: Works): number =>

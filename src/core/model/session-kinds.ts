@@ -23,6 +23,6 @@ export const FILE_TYPE_NAMES: Readonly<Record<FileType, string>> = {
   split: "WAV, in parts",
 };
 
-/** Pan laws by what each side has in the middle, in dB. */
+/** Pan laws by what each side has in the centre, in dB. */
 export const PAN_LAWS_DB = [-3, -4.5, -6, 0] as const;
 export type PanLawDb = (typeof PAN_LAWS_DB)[number];

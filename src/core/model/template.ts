@@ -80,7 +80,7 @@ const FORMAT = {
 
 /** How the template is mixed where a channel or send says nothing else. */
 const MIX = {
-  /** How loud each side is in the middle. */
+  /** How loud each side is in the centre. */
   panLawDb: choice<PanLawDb>(PAN_LAWS_DB, { word: "the pan law" }),
   /** Whether a mute silences sends before the fader as well. */
   mutesBefore: flag(YES_NO, { word: "what a mute reaches" }),

@@ -114,7 +114,7 @@ describe("pasting", () => {
     const step = perform(band(), EMPTY_HISTORY, plan.planned.gesture);
     if (!step.ok) throw new Error(step.refusal.message);
     expect([step.name, tracksOf(step.doc).length, step.history.past.length, plan.leftOut]).toEqual([
-      "Paste 40 rows",
+      "Add 40 tracks",
       44,
       1,
       [],

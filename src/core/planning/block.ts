@@ -360,6 +360,16 @@ const freshTrack = (
   };
 };
 
+/** What a paste is called once it is done: by what it made, or by what it was pasted into. */
+const pasteInWords = (doc: Template, targets: readonly ChannelId[], fresh: readonly { track: { name: string } }[]) => {
+  const [first] = targets;
+  if (fresh.length === targets.length)
+    return fresh.length === 1 ? `Add track ${fresh[0]?.track.name}`.trim() : `Add ${counted(fresh.length, "track")}`;
+  if (fresh.length) return `Paste ${counted(targets.length, "row")}`;
+  const name = first && targets.length === 1 ? doc.channels[first]?.name : undefined;
+  return `Paste into ${name || counted(targets.length, "track")}`;
+};
+
 /**
  * Lays a block from the clipboard over the grid: onto `trackIds` as they stand, into `columns` as they stand. Rows
  * beyond the last track become new tracks. A single cell goes into every row of the block. Inputs the rig lacks are
@@ -410,7 +420,7 @@ export const pasteBlock = (doc: Template, rig: Rig, paste: Paste): BlockPlan => 
     ids,
     ...(studio ? { studio } : {}),
     before,
-    name: `Paste ${counted(cells.length, "row")}`,
+    name: pasteInWords(doc, targets.slice(0, cells.length), fresh),
   });
 };
 

@@ -8,7 +8,7 @@ import { type Band, newBand } from "../model/tables/bands";
 import { type NewProcessor, newProcessor, type Processor } from "../model/tables/chain-processors";
 import { type Chain, newChain } from "../model/tables/chains";
 import type { Channel } from "../model/tables/channels";
-import { KIND_WORDS } from "../model/tables/processor-names";
+import { KIND_WORDS, processorName } from "../model/tables/processor-names";
 import { PROCESSOR_KIND_NAMES, type ProcessorKind } from "../model/tables/processor-settings";
 import { newSideChain } from "../model/tables/side-chains";
 import type { Template } from "../model/template";
@@ -63,15 +63,33 @@ interface Put {
   readonly before?: ChainProcessorId | null;
   /** Into a branch of a split of that channel. */
   readonly within?: Pick<Processor, "splitId" | "branch">;
+  /** What it begins with beside what its kind begins with. */
+  readonly set?: Readonly<Record<string, unknown>>;
   readonly ids: IdSource;
 }
+
+/** A processor as it is chosen: a filter by what passes. */
+export interface ProcessorChoice {
+  readonly id: string;
+  readonly label: string;
+  readonly kind: ProcessorKind;
+  readonly set?: Readonly<Record<string, unknown>>;
+}
+
+const choicesOf = (kind: ProcessorKind): readonly ProcessorChoice[] =>
+  kind === "filter"
+    ? [
+        { id: "high-pass", label: "High-pass", kind, set: { pass: "high-pass" } },
+        { id: "low-pass", label: "Low-pass", kind, set: { pass: "low-pass", frequencyHz: 12_000 } },
+      ]
+    : [{ id: kind, label: KIND_WORDS[kind], kind }];
 
 /** What each kind begins with beyond its settings. */
 const beginning = (kind: ProcessorKind, processorId: ChainProcessorId, ids: IdSource): readonly NewBand[] =>
   kind === "equaliser" ? [newBand({ id: ids<BandId>("band"), processorId, frequencyHz: 1000, q: 1 })] : [];
 
 /** Puts a processor on channels, each with its own settings. */
-export const putProcessor = (doc: Template, { kind, channelIds, before = null, within, ids }: Put): Planned => {
+export const putProcessor = (doc: Template, { kind, channelIds, before = null, within, set, ids }: Put): Planned => {
   if (!channelIds.length) return unplanned("Select one or more channels first.");
   const processors = channelIds.map(
     (channelId) =>
@@ -79,12 +97,13 @@ export const putProcessor = (doc: Template, { kind, channelIds, before = null, w
         id: ids<ChainProcessorId>("processor"),
         channelId,
         ...within,
+        ...set,
       } as never) as unknown as NewProcessor,
   );
   const bands = processors.flatMap(({ id }) => beginning(kind, id, ids));
   return planned(
     [{ kind: "entries.add", entries: { processors, bands }, before: channelIds.length === 1 ? before : null }],
-    `Put ${article(KIND_WORDS[kind])} on ${countChannels(doc, channelIds)}`,
+    `Put ${article(processors[0] ? processorName(processors[0]) : KIND_WORDS[kind])} on ${countChannels(doc, channelIds)}`,
   );
 };
 
@@ -93,6 +112,14 @@ export const kindsForAll = (doc: Template, channelIds: readonly ChannelId[]): re
   PROCESSOR_KIND_NAMES.filter(
     (kind) => kind !== "notes" || channelIds.every((id) => doc.channels[id]?.kind === "instrument"),
   );
+
+/** Every processor that can be put on all of these, as it is chosen. */
+export const processorChoices = (doc: Template, channelIds: readonly ChannelId[]): readonly ProcessorChoice[] =>
+  kindsForAll(doc, channelIds).flatMap(choicesOf);
+
+/** The choice of that name; null where there is none. */
+export const processorChoice = (id: string): ProcessorChoice | null =>
+  PROCESSOR_KIND_NAMES.flatMap(choicesOf).find((choice) => choice.id === id) ?? null;
 
 const article = (word: string): string => `${/^[aeiou]/i.test(word) ? "an" : "a"} ${word.toLowerCase()}`;
 

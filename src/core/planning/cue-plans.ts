@@ -322,14 +322,14 @@ interface TypedLevel {
 }
 
 /**
- * What a word behind a level says: where it is tapped, to which side it stands, or that it is switched off. Null where
+ * What a word behind a level says: whether it is before or after the fader, to which side it stands, or that it is switched off. Null where
  * it says none of these.
  */
 const readBehind = (word: string): Omit<TypedLevel, "levelDb"> | null => {
   if (["b", "before"].includes(word)) return { tap: "before" };
   if (["a", "after"].includes(word)) return { tap: "after" };
   if (word === "off") return { on: false };
-  const pan = /^[lr]\d{1,3}$/.test(word) || word === "middle" ? readPan(word) : null;
+  const pan = /^[lr]\d{1,3}$/.test(word) || ["middle", "centre", "center"].includes(word) ? readPan(word) : null;
   return pan === null ? null : { pan };
 };
 

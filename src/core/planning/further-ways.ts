@@ -108,7 +108,7 @@ export const splitInBands = (doc: Template, { channelId, lowText, highText, uppe
     upper === null
       ? [[{ pass: "low-pass", frequencyHz: low }], [{ pass: "high-pass", frequencyHz: high }]]
       : threeBands(low, upper);
-  const words = upper === null ? ["low", "high"] : ["low", "middle", "high"];
+  const words = upper === null ? ["low", "high"] : ["low", "mid", "high"];
   const colour = dyeOf(doc, [channelId]);
   const bands = filters.map((own, at) => ({ id: ids<ChannelId>("bus"), name: `${name} ${words[at]}`, filters: own }));
   return planned(

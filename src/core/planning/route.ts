@@ -158,7 +158,7 @@ export const setMixed = (
   if (field === "pan") {
     const pan = readPan(text);
     return pan === null
-      ? unplanned(`“${text.trim()}” is no pan. Type L 30, R 30, or 0 for the middle.`)
+      ? unplanned(`“${text.trim()}” is no pan. Type L 30, R 30, or 0 for the centre.`)
       : planned([{ kind: "entries.set", table: "channels", ids: passing(doc, channelIds), set: { pan } }]);
   }
   const read = readField({ ...described, kind: "decibels", silent: true }, text);

@@ -93,7 +93,7 @@ for (const [channels, sends] of [
     bench("the picture laid out, families folded", () => void layoutFlow(anew(doc), wholeMill, { ...view, folded }));
     bench("the picture laid out, every thread by itself", () => void layoutFlow(anew(doc), wholeMill, view));
     bench(
-      "the way of one track lit",
+      "the path of one track lit",
       () => void litThreads(graph, litBy(graph, ["track-7" as ChannelId], "all"), flow.threads),
     );
   });

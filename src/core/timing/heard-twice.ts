@@ -5,7 +5,7 @@ export interface Doubled {
   /** Levels of the two, in dB. */
   readonly firstDb: number;
   readonly secondDb: number;
-  /** Whether one of the two is turned over. */
+  /** Whether one of the two is inverted. */
   readonly opposite: boolean;
 }
 
@@ -23,7 +23,7 @@ export const doubledDb = ({ lagMs, firstDb, secondDb, opposite }: Doubled, hz: n
   return inDb(Math.hypot(a + b * Math.cos(angle), b * Math.sin(angle)));
 };
 
-/** Where it is quietest: the first `1/(2τ)`, then every `1/τ`; with one turned over at 0, `1/τ`, … In Hz. */
+/** Where it is quietest: the first `1/(2τ)`, then every `1/τ`; with one inverted at 0, `1/τ`, … In Hz. */
 export const notchesHz = ({
   lagMs,
   opposite,

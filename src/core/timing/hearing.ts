@@ -273,7 +273,7 @@ export interface HeardTwice {
   readonly first: OwnPath;
   readonly second: OwnPath;
   readonly lagMs: number;
-  /** Whether one of the two is turned over. */
+  /** Whether one of the two is inverted. */
   readonly opposite: boolean;
   /** The ear at which its notches are deepest, and how loud both are there. */
   readonly ear: keyof Ears;

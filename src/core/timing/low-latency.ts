@@ -21,7 +21,7 @@ export interface LowLatency {
   readonly off: readonly ChainProcessorId[];
   readonly meets: boolean;
   readonly proven: boolean;
-  /** How many dry ways are late or near as it is. */
+  /** How many dry paths are late or near as it is. */
   readonly late: number;
   /** The largest buffer offered with which all are on time with nothing more switched off; null where none is. */
   readonly bufferAsItIs: number | null;
@@ -106,7 +106,7 @@ const onTimeAt = (timer: Timer, { way, targetMs }: Dry, bare: boolean): boolean 
 };
 
 /**
- * What must be off while recording so that everybody's dry ways meet their targets: the fewest processors, one that
+ * What must be off while recording so that everybody's dry paths meet their targets: the fewest processors, one that
  * several share counted once; and which buffers would do as it is or with all of them off. With none that would do, by
  * how much the latest stays behind.
  */
@@ -142,7 +142,7 @@ export interface RateBuffer {
   readonly bufferSamples: number;
   /** Through the computer from an input to an output, without any chain, in ms. */
   readonly roundTripMs: number;
-  /** The latest dry way, in ms; null where nobody hears themself: then nothing is on time either. */
+  /** The latest dry path, in ms; null where nobody hears themself: then nothing is on time either. */
   readonly latestMs: number | null;
   readonly late: number;
   readonly near: number;
@@ -152,7 +152,7 @@ export interface RateBuffer {
 }
 
 /**
- * Every rate that the rig works at by every buffer that it offers: the latest dry way, how many are late, and whether
+ * Every rate that the rig works at by every buffer that it offers: the latest dry path, how many are late, and whether
  * the computer holds it.
  */
 export const rateBufferTable = (doc: Template, rig: Rig, studio: Studio): readonly RateBuffer[] => {
@@ -188,7 +188,7 @@ export interface BufferAdvice {
    * holds; null where none holds.
    */
   readonly recording: number | null;
-  /** The latest dry way at that buffer, in ms; null where nobody hears themself. */
+  /** The latest dry path at that buffer, in ms; null where nobody hears themself. */
   readonly latestMs: number | null;
   /** What the worst is still too late there, in ms; 0 where everybody is on time. */
   readonly missingMs: number;
@@ -197,7 +197,7 @@ export interface BufferAdvice {
 }
 
 /**
- * Which buffer to record and to mix with. For recording the largest offered at which everybody's dry way meets its
+ * Which buffer to record and to mix with. For recording the largest offered at which everybody's dry path meets its
  * target, with a load under the ceiling; where none does, the smallest under the ceiling, with what is still missing.
  * For mixing the largest. With the costs that it rests on.
  */

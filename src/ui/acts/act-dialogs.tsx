@@ -1,20 +1,22 @@
 "use client";
 
-import { Group, Radio, Stack, TextInput, UnstyledButton } from "@mantine/core";
+import { Group, Radio, Stack, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { type FormEvent, useState } from "react";
 import { FAMILIES, FAMILY_DEFAULTS, type Family } from "@/core/model/families";
 import type { FamilyStyles } from "@/core/model/studio";
 import type { DuplicateInput } from "@/core/planning/duplicate";
 import { focusGrid } from "../grid/grid-focus";
+import { Chooser } from "../shared/chooser";
+import { openModal } from "../shared/open-modal";
 import { TrackIcon } from "../shared/track-icon";
 import { dyeVar } from "../theme/tokens";
 import classes from "./act-dialogs.module.css";
-import { type AskFirst, FirstForm, Footer } from "./dialog-parts";
+import { type AskFirst, FirstForm, Footer, submitting } from "./dialog-parts";
 
 /** A dialog of the input list. The grid has the keys as soon as it closes, and nothing takes them from it again. */
 export const openDialog = (title: string, children: React.ReactNode): void =>
-  void modals.open({ title, children, onClose: focusGrid, returnFocus: false });
+  openModal({ title, children, onClose: focusGrid, returnFocus: false });
 
 /** Says how far an act reaches before it is done. */
 export const askFirst = ({ title, ...ask }: AskFirst): void => openDialog(title, <FirstForm {...ask} />);
@@ -127,30 +129,37 @@ const NumbersForm = ({ onSubmit }: { readonly onSubmit: (answer: NumbersAnswer) 
 export const askNumbers = (title: string, onSubmit: (answer: NumbersAnswer) => boolean): void =>
   openDialog(title, <NumbersForm onSubmit={onSubmit} />);
 
-const FamilyChoice = ({
+const FamilyForm = ({
   styles,
+  does,
   onChoose,
 }: {
   readonly styles: FamilyStyles;
+  readonly does: string;
   readonly onChoose: (family: Family) => boolean;
-}) => (
-  <div className={classes.families}>
-    {FAMILIES.map((family, at) => (
-      <UnstyledButton
-        key={family}
-        className={classes.family}
-        data-autofocus={at === 0 || undefined}
-        onClick={() => {
-          if (onChoose(family)) modals.closeAll();
-        }}
-      >
-        <span className={classes.swatch} style={{ background: dyeVar(styles[family].colour) }} />
-        <TrackIcon icon={styles[family].icon} />
-        {FAMILY_DEFAULTS[family].name}
-      </UnstyledButton>
-    ))}
-  </div>
-);
+}) => {
+  const [value, setValue] = useState<string | null>(null);
+  return (
+    <form onSubmit={submitting(() => value !== null && onChoose(value as Family))}>
+      <Chooser
+        first
+        label="Family"
+        options={FAMILIES.map((family) => ({ value: family, label: FAMILY_DEFAULTS[family].name }))}
+        value={value}
+        needed="Choose a family."
+        render={({ value: family, label }) => (
+          <span className={classes.family}>
+            <span className={classes.swatch} style={{ background: dyeVar(styles[family as Family].colour) }} />
+            <TrackIcon icon={styles[family as Family].icon} />
+            {label}
+          </span>
+        )}
+        onChange={setValue}
+      />
+      <Footer does={does} />
+    </form>
+  );
+};
 
 export const askFamily = (title: string, styles: FamilyStyles, onChoose: (family: Family) => boolean): void =>
-  openDialog(title, <FamilyChoice styles={styles} onChoose={onChoose} />);
+  openDialog(title, <FamilyForm styles={styles} does="Set the family" onChoose={onChoose} />);

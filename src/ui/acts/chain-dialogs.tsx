@@ -1,40 +1,33 @@
-import { MultiSelect, Select, Stack, TextInput } from "@mantine/core";
-import { modals } from "@mantine/modals";
-import { useRef, useState } from "react";
+import { Stack, TextInput } from "@mantine/core";
+import { useState } from "react";
+import { type Choice, Chooser, ManyChooser } from "../shared/chooser";
+import { openModal } from "../shared/open-modal";
 import classes from "./act-dialogs.module.css";
 import { Footer, submitting } from "./dialog-parts";
-
-interface Option {
-  readonly value: string;
-  readonly label: string;
-}
 
 interface AskChannels {
   readonly title: string;
   readonly label: string;
-  readonly options: readonly Option[];
+  readonly options: readonly Choice[];
   readonly does: string;
   /** What goes beyond the choice, said while it is made. */
   readonly says?: (chosen: readonly string[]) => string | null;
   readonly onDo: (chosen: readonly string[]) => boolean;
 }
 
-const many = {
-  searchable: true,
-  nothingFoundMessage: "Nothing here is called so.",
-  selectFirstOptionOnChange: true,
-  openOnFocus: false,
-  "data-autofocus": true,
-  comboboxProps: { position: "top-start" as const },
-  maxDropdownHeight: 220,
-};
-
 const ChannelsForm = ({ label, options, does, says, onDo }: Omit<AskChannels, "title">) => {
-  const [chosen, setChosen] = useState<string[]>([]);
+  const [chosen, setChosen] = useState<readonly string[]>([]);
   const told = says?.(chosen);
   return (
     <form onSubmit={submitting(() => onDo(chosen))}>
-      <MultiSelect label={label} data={[...options]} value={chosen} {...many} onChange={setChosen} />
+      <ManyChooser
+        label={label}
+        options={options}
+        value={chosen}
+        first
+        needed="Choose one or more."
+        onChange={setChosen}
+      />
       {told && <p className={classes.says}>{told}</p>}
       <Footer does={does} />
     </form>
@@ -43,7 +36,7 @@ const ChannelsForm = ({ label, options, does, says, onDo }: Omit<AskChannels, "t
 
 /** Asks for one or more of several. */
 export const askChannels = ({ title, ...ask }: AskChannels): void =>
-  void modals.open({ title, children: <ChannelsForm {...ask} /> });
+  openModal({ title, children: <ChannelsForm {...ask} /> });
 
 interface AskText {
   readonly title: string;
@@ -74,14 +67,14 @@ const TextForm = ({ fields, does, says, onDo }: Omit<AskText, "title">) => {
             onFocus: (event: React.FocusEvent<HTMLInputElement>) => event.target.select(),
           };
           return options ? (
-            <Select
+            <Chooser
               key={label}
-              {...common}
-              data={[...options]}
-              searchable
-              allowDeselect={false}
-              maxDropdownHeight={220}
-              openOnFocus={false}
+              label={label}
+              description={description}
+              first={at === 0}
+              options={options.map((one) => ({ value: one, label: one }))}
+              value={texts[at] || null}
+              needed="Choose one of the list."
               onChange={(text) => put(text ?? "")}
             />
           ) : (
@@ -96,11 +89,10 @@ const TextForm = ({ fields, does, says, onDo }: Omit<AskText, "title">) => {
 };
 
 /** Asks for one or more texts. */
-export const askTexts = ({ title, ...ask }: AskText): void =>
-  void modals.open({ title, children: <TextForm {...ask} /> });
+export const askTexts = ({ title, ...ask }: AskText): void => openModal({ title, children: <TextForm {...ask} /> });
 
 interface AskChannelsAnd {
-  readonly options: readonly Option[];
+  readonly options: readonly Choice[];
   readonly title: string;
   readonly label: string;
   readonly does: string;
@@ -109,12 +101,19 @@ interface AskChannelsAnd {
 }
 
 const ChannelsAndTextForm = ({ options, label, does, texts: fields, onDo }: Omit<AskChannelsAnd, "title">) => {
-  const [chosen, setChosen] = useState<string[]>([]);
+  const [chosen, setChosen] = useState<readonly string[]>([]);
   const [texts, setTexts] = useState(() => fields.map(({ value }) => value));
   return (
     <form onSubmit={submitting(() => onDo(chosen, texts))}>
       <Stack gap="sm">
-        <MultiSelect label={label} data={[...options]} value={chosen} {...many} onChange={setChosen} />
+        <ManyChooser
+          label={label}
+          options={options}
+          value={chosen}
+          first
+          needed="Choose one or more."
+          onChange={setChosen}
+        />
         {fields.map((field, at) => (
           <TextInput
             key={field.label}
@@ -137,47 +136,26 @@ const ChannelsAndTextForm = ({ options, label, does, texts: fields, onDo }: Omit
 
 /** Asks for channels together with a few values. */
 export const askChannelsAnd = ({ title, ...ask }: AskChannelsAnd): void =>
-  void modals.open({ title, children: <ChannelsAndTextForm {...ask} /> });
+  openModal({ title, children: <ChannelsAndTextForm {...ask} /> });
 
 interface AskOne {
   readonly title: string;
   readonly label: string;
-  readonly options: readonly Option[];
+  readonly options: readonly Choice[];
   readonly does: string;
   readonly onDo: (value: string) => boolean;
 }
 
 const OneForm = ({ label, options, does, onDo }: Omit<AskOne, "title">) => {
-  const [value, setValue] = useState<string | null>(options[0]?.value ?? null);
-  const field = useRef<HTMLInputElement>(null);
-  /**
-   * What stands in the field is what is meant: where it is not what is chosen, its first match is chosen, and nothing
-   * is done yet.
-   */
-  const choose = (): boolean => {
-    const typed = (field.current?.value ?? "").trim().toLowerCase();
-    const chosen = options.find((option) => option.value === value);
-    if (!typed || chosen?.label.trim().toLowerCase() === typed) return value !== null && onDo(value);
-    const match = options.find(({ label: text }) => text.toLowerCase().includes(typed));
-    if (match) setValue(match.value);
-    return false;
-  };
+  const [value, setValue] = useState<string | null>(null);
   return (
-    <form onSubmit={submitting(choose)}>
-      <Select
-        ref={field}
+    <form onSubmit={submitting(() => value !== null && onDo(value))}>
+      <Chooser
+        first
         label={label}
-        data={[...options]}
+        options={options}
         value={value}
-        searchable
-        nothingFoundMessage="Nothing here is called so."
-        selectFirstOptionOnChange
-        openOnFocus={false}
-        // What is typed takes the place of what is chosen.
-        onFocus={(event) => event.target.select()}
-        data-autofocus
-        allowDeselect={false}
-        comboboxProps={{ position: "top-start" }}
+        needed="Choose one of the list."
         onChange={setValue}
       />
       <Footer does={does} />
@@ -186,4 +164,4 @@ const OneForm = ({ label, options, does, onDo }: Omit<AskOne, "title">) => {
 };
 
 /** Asks for one of several. */
-export const askOne = ({ title, ...ask }: AskOne): void => void modals.open({ title, children: <OneForm {...ask} /> });
+export const askOne = ({ title, ...ask }: AskOne): void => openModal({ title, children: <OneForm {...ask} /> });

@@ -1,9 +1,8 @@
 "use client";
 
-import { Autocomplete, Button, Group } from "@mantine/core";
-import { modals } from "@mantine/modals";
 import { useState } from "react";
-import { offer } from "../shared/offered";
+import { Chooser, newIn } from "../shared/chooser";
+import { Footer, submitting } from "./dialog-parts";
 
 interface FolderDialogProps {
   readonly names: readonly string[];
@@ -12,40 +11,25 @@ interface FolderDialogProps {
   readonly onChoose: (name: string) => boolean;
 }
 
+const newFolder = (text: string): string => `New folder “${text}”`;
+
 /** Asks for a folder by name: one that is there, or a new one, which the button says. */
 export const FolderDialog = ({ names, existing = false, onChoose }: FolderDialogProps) => {
-  const [name, setName] = useState("");
-  const { data, exact } = offer({ text: name, untouched: false, known: names });
-  const choose = () => {
-    if (name.trim() && onChoose(exact ?? name)) modals.closeAll();
-  };
+  const [value, setValue] = useState<string | null>(null);
+  const fresh = newIn(value);
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        choose();
-      }}
-    >
-      <Autocomplete
+    <form onSubmit={submitting(() => value !== null && onChoose(fresh ?? value))}>
+      <Chooser
+        first
         label="Folder"
         description={existing ? "Choose one" : "Choose one, or type a name for a new one"}
-        data={[...data]}
-        filter={({ options }) => options}
-        selectFirstOptionOnChange={name.trim() !== "" && exact === null}
-        value={name}
-        onChange={setName}
-        data-autofocus
-        maxLength={200}
-        comboboxProps={{ withinPortal: false }}
+        options={[...new Set(names)].map((name) => ({ value: name, label: name }))}
+        value={value}
+        needed="Choose a folder."
+        {...(existing ? {} : { asNew: newFolder })}
+        onChange={setValue}
       />
-      <Group justify="flex-end" mt="md">
-        <Button variant="default" onClick={() => modals.closeAll()}>
-          Cancel
-        </Button>
-        <Button type="submit" disabled={!name.trim() || (existing && exact === null)}>
-          {exact || existing || !name.trim() ? "Put in folder" : `Make the folder “${name.trim().slice(0, 30)}”`}
-        </Button>
-      </Group>
+      <Footer does={fresh === null ? "Put in folder" : `Make the folder “${fresh.slice(0, 30)}”`} />
     </form>
   );
 };

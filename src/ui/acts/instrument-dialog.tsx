@@ -1,8 +1,9 @@
-import { Autocomplete, Group, Select, Stack, TextInput } from "@mantine/core";
-import { modals } from "@mantine/modals";
+import { Group, Stack, TextInput } from "@mantine/core";
 import { useState } from "react";
 import type { ChannelId } from "@/core/model/ids";
 import type { CueNeighbour } from "@/core/planning/join-cues";
+import { Chooser, newIn } from "../shared/chooser";
+import { openModal } from "../shared/open-modal";
 import { CuesField } from "./cues-field";
 import { Footer, submitting } from "./dialog-parts";
 
@@ -29,24 +30,30 @@ const NONE = "none";
 
 const InstrumentForm = ({ ports, folders, outputs, like, onDo }: AskInstrument) => {
   const [joins, setJoins] = useState(true);
-  const [asked, setAsked] = useState<Asked>({
+  const [asked, setAsked] = useState({
     name: "",
     outputsText: "1",
     usedText: "",
-    midiPortId: ports[0]?.id ?? null,
     midiChannelText: "",
-    folderText: "",
-    outputText: "",
   });
-  const text = (field: keyof Asked) => ({
-    value: asked[field] ?? "",
+  const [portId, setPortId] = useState<string | null>(ports[0]?.id ?? NONE);
+  const [folder, setFolder] = useState<string | null>(null);
+  const [output, setOutput] = useState<string | null>(NONE);
+  const all = (): Asked => ({
+    ...asked,
+    midiPortId: portId === NONE ? null : portId,
+    folderText: newIn(folder) ?? folder ?? "",
+    outputText: output === NONE ? "" : (output ?? ""),
+  });
+  const text = (field: keyof typeof asked) => ({
+    value: asked[field],
     maxLength: 200,
     onFocus: (event: React.FocusEvent<HTMLInputElement>) => event.target.select(),
     onChange: (event: React.ChangeEvent<HTMLInputElement>) =>
       setAsked({ ...asked, [field]: event.currentTarget.value }),
   });
   return (
-    <form onSubmit={submitting(() => onDo({ ...asked, likeId: joins ? (like?.id ?? null) : null }))}>
+    <form onSubmit={submitting(() => onDo({ ...all(), likeId: joins ? (like?.id ?? null) : null }))}>
       <Stack gap="sm">
         <TextInput label="Name" description="Several are parted by commas." data-autofocus {...text("name")} />
         <Group grow align="flex-end">
@@ -54,34 +61,30 @@ const InstrumentForm = ({ ports, folders, outputs, like, onDo }: AskInstrument) 
           <TextInput label="Which of them get a track" placeholder="1-4, 7; empty: all" {...text("usedText")} />
         </Group>
         <Group grow align="flex-end">
-          <Select
+          <Chooser
             label="Played from"
-            data={[{ value: NONE, label: "no port" }, ...ports.map(({ id, label }) => ({ value: id, label }))]}
-            value={asked.midiPortId ?? NONE}
-            allowDeselect={false}
-            onChange={(id) => setAsked({ ...asked, midiPortId: id === NONE ? null : id })}
+            options={[{ value: NONE, label: "no port" }, ...ports.map(({ id, label }) => ({ value: id, label }))]}
+            value={portId}
+            onChange={setPortId}
           />
           <TextInput label="On MIDI channel" placeholder="every channel" {...text("midiChannelText")} />
         </Group>
-        <Autocomplete
+        <Chooser
           label="Folder of the tracks"
           placeholder="in none; one that is not there is made"
-          data={[...new Set(folders)]}
-          value={asked.folderText}
-          maxLength={200}
-          maxDropdownHeight={160}
-          onChange={(folderText) => setAsked({ ...asked, folderText })}
+          options={[...new Set(folders)].map((name) => ({ value: name, label: name }))}
+          value={folder}
+          asNew={(text) => `New folder “${text}”`}
+          onChange={setFolder}
         />
-        <Select
+        <Chooser
           label="The tracks go to"
-          data={[
+          options={[
             { value: NONE, label: "where the folder goes" },
             ...[...new Set(outputs)].map((label) => ({ value: label, label })),
           ]}
-          value={asked.outputText || NONE}
-          allowDeselect={false}
-          maxDropdownHeight={160}
-          onChange={(output) => setAsked({ ...asked, outputText: output === NONE ? "" : (output ?? "") })}
+          value={output}
+          onChange={setOutput}
         />
         <CuesField like={like} joins={joins} onJoins={setJoins} />
       </Stack>
@@ -92,4 +95,4 @@ const InstrumentForm = ({ ports, folders, outputs, like, onDo }: AskInstrument) 
 
 /** Asks for an instrument and which of its outputs get a track. */
 export const askInstrument = (ask: AskInstrument): void =>
-  void modals.open({ title: "Add instruments", children: <InstrumentForm {...ask} /> });
+  openModal({ title: "Add instruments", children: <InstrumentForm {...ask} /> });

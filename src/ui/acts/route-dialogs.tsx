@@ -1,47 +1,21 @@
-import { Autocomplete, SegmentedControl, Stack, TextInput } from "@mantine/core";
-import { modals } from "@mantine/modals";
+import { SegmentedControl, Stack, TextInput } from "@mantine/core";
 import { type ReactNode, useState } from "react";
 import type { ChannelId } from "@/core/model/ids";
 import type { Tap } from "@/core/model/tables/sends";
 import type { CueNeighbour } from "@/core/planning/join-cues";
-import { offer } from "../shared/offered";
+import { type Choice, Chooser, newIn } from "../shared/chooser";
+import { openModal } from "../shared/open-modal";
 import { CuesField } from "./cues-field";
 import { type AskFirst, FirstForm, Footer, submitting } from "./dialog-parts";
 
 /** A dialog over the picture; the keys go back to where they were. */
-const open = (title: string, children: ReactNode): void => void modals.open({ title, children });
+const open = (title: string, children: ReactNode): void => openModal({ title, children });
 
-interface NameFieldProps {
-  readonly label: string;
-  readonly text: string;
-  readonly known: readonly string[];
-  readonly asNew?: (text: string) => string;
-  readonly onText: (text: string) => void;
-}
+const byName = (names: readonly string[]): readonly Choice[] =>
+  [...new Set(names)].map((name) => ({ value: name, label: name }));
 
-/** A name, with what there is offered; what is not there is said to be new. */
-const NameField = ({ label, text, known, asNew, onText }: NameFieldProps) => {
-  const offered = offer({ text, untouched: !text, known, ...(asNew ? { asNew } : {}) });
-  return (
-    <Autocomplete
-      label={label}
-      value={text}
-      data={[...offered.data]}
-      filter={({ options }) => options}
-      selectFirstOptionOnChange={false}
-      maxLength={200}
-      data-autofocus
-      maxDropdownHeight={220}
-      // Above the field: below it are the buttons, and they stay in sight.
-      comboboxProps={{ position: "top-start" }}
-      onChange={(value) => onText(offered.meant(value))}
-    />
-  );
-};
-
-/** Whether a name would be that of something new: the button says so before it is done. */
-const isNew = (name: string, known: readonly string[]): boolean =>
-  name.trim() !== "" && offer({ text: name, untouched: false, known }).exact === null;
+/** What was chosen, by its name, whether it is there or is to be made. */
+const nameIn = (value: string | null): string => newIn(value) ?? value ?? "";
 
 interface AskRoute {
   readonly who: string;
@@ -54,20 +28,27 @@ interface AskRoute {
   readonly onDo: (name: string) => boolean;
 }
 
-const newBus = (text: string): string => `New bus “${text}”`;
+/** One that is there and would make a loop is no new name. */
+const newBus =
+  (there: readonly string[]) =>
+  (text: string): string | null =>
+    there.some((name) => name.trim().toLowerCase() === text.toLowerCase()) ? null : `New bus “${text}”`;
 
 const RouteForm = ({ who, known, there, makes = true, onDo }: AskRoute) => {
-  const [name, setName] = useState("");
+  const [value, setValue] = useState<string | null>(null);
+  const fresh = newIn(value);
   return (
-    <form onSubmit={submitting(() => onDo(name))}>
-      <NameField
+    <form onSubmit={submitting(() => value !== null && onDo(nameIn(value)))}>
+      <Chooser
+        first
         label={`Where ${who} should go`}
-        text={name}
-        known={known}
-        {...(makes ? { asNew: newBus } : {})}
-        onText={setName}
+        options={byName(known)}
+        value={value}
+        needed="Choose where it should go."
+        {...(makes ? { asNew: newBus(there) } : {})}
+        onChange={setValue}
       />
-      <Footer does={makes && isNew(name, there) ? `Make the bus “${name.trim()}” and route ${who}` : `Route ${who}`} />
+      <Footer does={fresh === null ? `Route ${who}` : `Make the bus “${fresh}” and route ${who}`} />
     </form>
   );
 };
@@ -93,22 +74,25 @@ interface AskSend {
 const newReturn = (text: string): string => `New return “${text}”`;
 
 const SendForm = ({ who, like, known, onDo }: AskSend) => {
-  const [name, setName] = useState("");
+  const [value, setValue] = useState<string | null>(null);
   const [levelText, setLevel] = useState("−12");
   const [tap, setTap] = useState<Tap>("after");
   const [joins, setJoins] = useState(true);
-  const made = isNew(name, known);
+  const made = newIn(value) !== null;
+  const name = nameIn(value);
   return (
     <form
       onSubmit={submitting(() => onDo({ name, levelText, tap, likeId: made && joins ? (like?.id ?? null) : null }))}
     >
       <Stack gap="sm">
-        <NameField
+        <Chooser
+          first
           label={`Where ${who} should be sent to`}
-          text={name}
-          known={known}
+          options={byName(known)}
+          value={value}
+          needed="Choose where it should be sent to."
           asNew={newReturn}
-          onText={setName}
+          onChange={setValue}
         />
         <TextInput
           label="Level in dB"
@@ -118,7 +102,7 @@ const SendForm = ({ who, like, known, onDo }: AskSend) => {
           onChange={(event) => setLevel(event.currentTarget.value)}
         />
         <SegmentedControl
-          aria-label="Where it is tapped"
+          aria-label="Before or after the fader"
           value={tap}
           onChange={(value) => setTap(value as Tap)}
           data={[
@@ -128,7 +112,7 @@ const SendForm = ({ who, like, known, onDo }: AskSend) => {
         />
         <CuesField like={made ? like : null} joins={joins} onJoins={setJoins} />
       </Stack>
-      <Footer does={made ? `Make the return “${name.trim()}” and send ${who}` : `Send ${who}`} />
+      <Footer does={made ? `Make the return “${name}” and send ${who}` : `Send ${who}`} />
     </form>
   );
 };

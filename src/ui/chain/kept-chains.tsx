@@ -36,7 +36,7 @@ const Kept = ({ chain, short, who, onPut, onForget }: KeptProps) => {
         <span>{short}</span>
       </span>
       <Button variant="default" size="compact-xs" aria-label={`Put ${chain.name} on ${who}`} onClick={onPut}>
-        Put on
+        Apply
       </Button>
       <ActionIcon variant="subtle" size="sm" aria-label={`No longer keep ${chain.name}`} onClick={onForget}>
         <IconTrash size={14} aria-hidden />

@@ -14,8 +14,9 @@ import {
   isEffect,
   keepChain,
   keptChainNamed,
-  kindsForAll,
   loopChoices,
+  processorChoice,
+  processorChoices,
   putChain,
   putEffect,
   putInsert,
@@ -89,8 +90,13 @@ const putIn = (here: Here, plan: Planned): boolean => {
   return done;
 };
 
-const putKind = (here: Here, kind: ProcessorKind, before: ChainProcessorId | null): boolean =>
-  putIn(here, putProcessor(docOf(here), { kind, channelIds: [here.channelId], before, ids: newIds }));
+const putChoice = (here: Here, choiceId: string, before: ChainProcessorId | null): boolean => {
+  const choice = processorChoice(choiceId);
+  return (
+    choice !== null &&
+    putIn(here, putProcessor(docOf(here), { ...choice, channelIds: [here.channelId], before, ids: newIds }))
+  );
+};
 
 /** What was chosen to be put in: a kind, an effect on a return, or a way out to hardware and back. */
 const putChosen = (here: Here, value: string, before: ChainProcessorId | null): boolean => {
@@ -99,7 +105,7 @@ const putChosen = (here: Here, value: string, before: ChainProcessorId | null): 
     const kind = value.slice(AFTER_EFFECT.length) as ProcessorKind;
     return here.actPlanned(putEffect(doc, { kind, channelIds, ids: newIds }));
   }
-  if (!value.startsWith(INSERT)) return putKind(here, value as ProcessorKind, before);
+  if (!value.startsWith(INSERT)) return putChoice(here, value, before);
   const loopId = value.slice(INSERT.length);
   return putIn(here, putInsert(doc, here.rig, { loopId, channelIds, before, ids: newIds }));
 };
@@ -113,9 +119,9 @@ const askProcessor = (here: Here, before: ChainProcessorId | null): void => {
     title: at ? `Add before the ${processorName(at).toLowerCase()}` : `Add to ${who(here)}`,
     label: "Processor",
     options: [
-      ...kindsForAll(doc, [here.channelId]).map((kind) => ({
-        value: kind,
-        label: effects.includes(kind) ? `${KIND_WORDS[kind]} in the chain` : KIND_WORDS[kind],
+      ...processorChoices(doc, [here.channelId]).map(({ id, kind, label }) => ({
+        value: id,
+        label: effects.includes(kind) ? `${label} in the chain` : label,
       })),
       ...effects.map((kind) => ({
         value: `${AFTER_EFFECT}${kind}`,
@@ -123,7 +129,7 @@ const askProcessor = (here: Here, before: ChainProcessorId | null): void => {
       })),
       ...loopChoices(here.rig).map(({ id, name }) => ({ value: `${INSERT}${id}`, label: `Hardware insert: ${name}` })),
     ],
-    does: "Put it in",
+    does: "Add it",
     onDo: (value) => putChosen(here, value, before),
   });
 };
@@ -226,10 +232,10 @@ const actsIn = (here: Here): readonly Act[] => {
           { id: "chain-keep", label: `Keep the chain of ${name}…`, key: "Alt K", run: () => askKeep(here) },
         ]
       : []),
-    ...kindsForAll(doc, [here.channelId]).map((kind) => ({
-      id: `put ${kind}`,
-      label: `Put in: ${KIND_WORDS[kind]}`,
-      run: () => void putKind(here, kind, null),
+    ...processorChoices(doc, [here.channelId]).map(({ id, label }) => ({
+      id: `put ${id}`,
+      label: `Add: ${label}`,
+      run: () => void putChoice(here, id, null),
     })),
     ...entriesOf(here.desk.getState().studio.chains).map(({ id, name: chain }) => ({
       id: `put ${id}`,

@@ -49,7 +49,7 @@ const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: re
   const pan = (text: string): boolean => {
     const read = readPan(text);
     return read === null
-      ? actPlanned(unplanned(`“${text.trim()}” is no pan. Type L 30, R 30 or middle.`))
+      ? actPlanned(unplanned(`“${text.trim()}” is no pan. Type L 30, R 30 or centre.`))
       : put({ pan: read });
   };
   return (
@@ -73,7 +73,7 @@ const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: re
         />
       </div>
       <Select
-        aria-label="Where it is tapped"
+        aria-label="Before or after the fader"
         title="Alt B"
         size="xs"
         w={150}

@@ -57,7 +57,7 @@ const NUMBER = 46;
 const textOf = (shown: Shown | null): string =>
   !shown ? "–" : shown.levelDb === null ? "−∞" : formatGain(shown.levelDb);
 
-/** What is read out: the level, where it is tapped, and whose sound it is. */
+/** What is read out: the level, whether it is before or after the fader, and whose sound it is. */
 const readOut = (shown: Shown | null, own: boolean): string =>
   [
     !shown

@@ -1,5 +1,4 @@
-import { Select, Stack, TagsInput, TextInput } from "@mantine/core";
-import { modals } from "@mantine/modals";
+import { Stack, TextInput } from "@mantine/core";
 import { useState } from "react";
 import type { CueId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
@@ -13,6 +12,8 @@ import { cueOutputs, cueOutputText, freeCueOutput } from "@/core/queries/cue-out
 import { cuesOf, playersOf } from "@/core/queries/cues";
 import classes from "../acts/act-dialogs.module.css";
 import { Footer, submitting } from "../acts/dialog-parts";
+import { Chooser, Chosen, ManyChooser } from "../shared/chooser";
+import { openModal } from "../shared/open-modal";
 
 type Asked = Required<Omit<AddCue, "ids" | "gear">>;
 
@@ -44,30 +45,21 @@ interface AskedProps extends AskCue {
 }
 
 const WhoHears = ({ doc, studio, cue, asked, set }: AskedProps) => {
-  const [offered, setOffered] = useState(false);
   const players = new Set(playersOf(doc));
   const strangers = asked.people.filter((name) => !players.has(name));
   return (
-    <TagsInput
+    <ManyChooser
+      first
       label="Who hears it"
       description={
         strangers.length
           ? `No line of this list is played by ${strangers.join(", ")}: nothing is marked as their own sound.`
           : undefined
       }
-      data={peopleFor(doc, studio, cue)}
-      value={[...asked.people]}
-      selectFirstOptionOnChange
-      selectFirstOptionOnDropdownOpen
-      openOnFocus={false}
-      dropdownOpened={offered}
-      onDropdownOpen={() => setOffered(true)}
-      onDropdownClose={() => setOffered(false)}
-      onSearchChange={(text) => setOffered(text !== "")}
-      data-autofocus
-      maxTags={64}
-      maxLength={200}
-      maxDropdownHeight={200}
+      options={peopleFor(doc, studio, cue).map((name) => ({ value: name, label: name }))}
+      value={asked.people}
+      asNew={(text) => `Somebody new: “${text}”`}
+      most={64}
       onChange={(people) => set({ people })}
     />
   );
@@ -86,7 +78,10 @@ const GoesOut = ({ doc, rig, cue, asked, set }: AskedProps) => {
     }),
     ...(known || !asked.portIds.length ? [] : [{ value: keyOf(asked.portIds), label: cueOutputText(rig, asked) }]),
   ];
+  const [value, setValue] = useState<string | null>(keyOf(asked.portIds));
   const choose = (value: string | null): void => {
+    setValue(value);
+    if (value === null) return;
     const output = outputs.find(({ portIds }) => keyOf(portIds) === value);
     if (output)
       set({
@@ -96,30 +91,29 @@ const GoesOut = ({ doc, rig, cue, asked, set }: AskedProps) => {
     else set({ portIds: value === NONE ? [] : asked.portIds });
   };
   return (
-    <Select
-      label="Output"
-      data={options}
-      value={keyOf(asked.portIds)}
-      allowDeselect={false}
-      maxDropdownHeight={200}
-      onChange={choose}
-    />
+    <Chooser label="Output" options={options} value={value} needed="Choose an output, or none yet." onChange={choose} />
   );
 };
 
-const BeginsAs = ({ doc, asked, set }: AskedProps) => (
-  <Select
-    label="Begins as"
-    data={[
-      { value: "main", label: "the main mix" },
-      ...cuesOf(doc).map(({ id, name }) => ({ value: id as string, label: `a copy of ${name}` })),
-      { value: "nothing", label: "nothing" },
-    ]}
-    value={asked.from}
-    allowDeselect={false}
-    onChange={(from) => set({ from: from as "main" | "nothing" | CueId })}
-  />
-);
+const BeginsAs = ({ doc, set }: AskedProps) => {
+  const [value, setValue] = useState<string | null>("main");
+  return (
+    <Chooser
+      label="Begins as"
+      options={[
+        { value: "main", label: "the main mix" },
+        ...cuesOf(doc).map(({ id, name }) => ({ value: id as string, label: `a copy of ${name}` })),
+        { value: "nothing", label: "nothing" },
+      ]}
+      value={value}
+      needed="Choose as what it begins."
+      onChange={(from) => {
+        setValue(from);
+        if (from !== null) set({ from: from as "main" | "nothing" | CueId });
+      }}
+    />
+  );
+};
 
 const CueForm = (ask: AskCue) => {
   const { doc, rig, cue, onDo } = ask;
@@ -150,11 +144,10 @@ const CueForm = (ask: AskCue) => {
         />
         {!cue && <BeginsAs {...props} />}
         <GoesOut {...props} />
-        <Select
+        <Chosen
           label="Heard"
-          data={[...HEARING]}
+          options={HEARING}
           value={asked.hearing}
-          allowDeselect={false}
           onChange={(hearing) => set({ hearing: hearing as Hearing })}
         />
         {asked.hearing === "loudspeaker" && (
@@ -165,14 +158,13 @@ const CueForm = (ask: AskCue) => {
             onChange={(event) => set({ room: event.currentTarget.value })}
           />
         )}
-        <Select
+        <Chosen
           label="Mixed in"
-          data={[
+          options={[
             { value: "computer", label: "the computer" },
             { value: "interface", label: "the interface's own mixer" },
           ]}
           value={asked.mixedIn}
-          allowDeselect={false}
           onChange={(mixedIn) => set({ mixedIn: mixedIn as MixedIn })}
         />
       </Stack>
@@ -188,4 +180,4 @@ const CueForm = (ask: AskCue) => {
 
 /** Asks who hears a cue, as what it begins, and where it goes out. */
 export const askCue = (ask: AskCue): void =>
-  void modals.open({ title: ask.cue ? `The cue ${ask.cue.name}` : "Add a cue", children: <CueForm {...ask} /> });
+  openModal({ title: ask.cue ? `The cue ${ask.cue.name}` : "Add a cue", children: <CueForm {...ask} /> });

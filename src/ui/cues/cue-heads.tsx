@@ -17,7 +17,7 @@ const STATES: {
   wet: { word: "wet only", tone: "soft", Icon: IconCircleDashed },
   untold: { word: "no target", tone: "soft", Icon: IconCircleDashed },
   unheard: { word: "not heard", tone: "hint", Icon: IconVolumeOff },
-  "kept-out": { word: "without own", tone: "well", Icon: IconCheck },
+  "kept-out": { word: "mix-minus", tone: "well", Icon: IconCheck },
   "comes-back": { word: "comes back", tone: "problem", Icon: IconAlertTriangle },
   nobody: { word: "nobody", tone: "soft", Icon: IconCircleDashed },
 };

@@ -9,7 +9,7 @@ import { useDoing } from "../state/desk-context";
 import classes from "./passes.module.css";
 
 const FIELDS: readonly { readonly field: keyof Disk; readonly label: string; readonly placeholder?: string }[] = [
-  { field: "hours", label: "A run takes, hours" },
+  { field: "hours", label: "Length of a take, hours" },
   { field: "takes", label: "Runs" },
   { field: "freeGb", label: "Free on the disk, GB", placeholder: "not said" },
 ];

@@ -23,8 +23,8 @@ import classes from "./levels.module.css";
 import { LinePanel } from "./line-panel";
 
 const FIELDS: readonly { readonly field: keyof Levels; readonly label: string }[] = [
-  { field: "targetDb", label: "Sources at, dBFS RMS" },
-  { field: "peakDb", label: "Peaks under, dBFS" },
+  { field: "targetDb", label: "Target level, dBFS RMS" },
+  { field: "peakDb", label: "Peaks below, dBFS" },
 ];
 
 const Aims = ({ doc }: { readonly doc: Template }) => {
@@ -67,7 +67,7 @@ const ASKED_SAYS: { readonly [A in Asked]: string } = {
 };
 
 const MONO_WORDS: { readonly [O in Fallen["of"]]: string } = {
-  single: "off the middle",
+  single: "off centre",
   sides: "its two sides",
   pair: "two of one source",
 };

@@ -55,7 +55,7 @@ const Fields = ({ line, plan, set }: FieldsProps) => {
   return (
     <div className={inspector.fields}>
       <TextField
-        label={plan?.byCable ? "Comes at, dBu" : "Loudness at 1 m, dB SPL"}
+        label={plan?.byCable ? "Arrives at, dBu" : "Loudness at 1 m, dB SPL"}
         value={fieldText(LINES.fields.loudnessDb, line.loudnessDb)}
         {...usual(plan?.loudnessDb)}
         onKeep={keep("loudnessDb")}

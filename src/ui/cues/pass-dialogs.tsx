@@ -1,5 +1,4 @@
-import { MultiSelect, Select, Stack, Switch, TextInput } from "@mantine/core";
-import { modals } from "@mantine/modals";
+import { Stack, Switch, TextInput } from "@mantine/core";
 import { useState } from "react";
 import type { ChannelId, CueId, FolderId } from "@/core/model/ids";
 import { inOrder } from "@/core/model/table";
@@ -12,7 +11,9 @@ import { recordable } from "@/core/queries/track-order";
 import { counted } from "@/core/units/counted";
 import classes from "../acts/act-dialogs.module.css";
 import { Footer, submitting } from "../acts/dialog-parts";
+import { Chosen, ManyChooser } from "../shared/chooser";
 import { tellRefusal } from "../shared/notices";
+import { openModal } from "../shared/open-modal";
 
 interface AskPass {
   readonly doc: Template;
@@ -60,17 +61,16 @@ const PassForm = ({ doc, pass, onDo }: AskPass) => {
         <TextInput label="Name" data-autofocus placeholder="Guide and lead" {...field("name")} />
         <TextInput label="A take, minutes" {...field("takeMinutes")} />
         <TextInput label="Takes" {...field("takes")} />
-        <MultiSelect
+        <ManyChooser
           label="Cues that are used"
-          placeholder={cueIds.length ? undefined : "those of who plays"}
-          data={cuesOf(doc).map(({ id, name }) => ({ value: id as string, label: name }))}
-          value={[...cueIds]}
-          openOnFocus={false}
+          placeholder="those of who plays"
+          options={cuesOf(doc).map(({ id, name }) => ({ value: id as string, label: name }))}
+          value={cueIds}
           onChange={setCueIds}
         />
-        <Select
-          label="The family that is open"
-          data={[
+        <Chosen
+          label="Folder that is open"
+          options={[
             { value: NO_FOLDER, label: "as it is" },
             ...inOrder<Folder>(doc.folders).map(({ id, name }) => ({
               value: id as string,
@@ -78,8 +78,7 @@ const PassForm = ({ doc, pass, onDo }: AskPass) => {
             })),
           ]}
           value={folderId}
-          allowDeselect={false}
-          onChange={(id) => setFolderId(id ?? NO_FOLDER)}
+          onChange={setFolderId}
         />
         <TextInput label="Note" {...field("note")} />
       </Stack>
@@ -90,7 +89,7 @@ const PassForm = ({ doc, pass, onDo }: AskPass) => {
 
 /** Asks what a pass is called and how long it takes. */
 export const askPass = (ask: AskPass): void =>
-  void modals.open({ title: ask.pass ? ask.pass.name : "Add a pass", children: <PassForm {...ask} /> });
+  openModal({ title: ask.pass ? ask.pass.name : "Add a pass", children: <PassForm {...ask} /> });
 
 interface AskPasses {
   readonly doc: Template;
@@ -110,7 +109,7 @@ const inputsOf = (doc: Template): number =>
 const PassesForm = ({ doc, onDo }: AskPasses) => {
   const tracks = recordable(doc);
   const turns = tracks.filter(({ sharing }) => sharing === "by-turns");
-  const [chosen, setChosen] = useState<string[]>(() => (turns.length ? turns : tracks).map(({ id }) => id));
+  const [chosen, setChosen] = useState<readonly string[]>(() => (turns.length ? turns : tracks).map(({ id }) => id));
   const [texts, setTexts] = useState({ inputs: String(inputsOf(doc)), takeMinutes: "4", takes: "3" });
   const there = passesOf(doc).length;
   const [anew, setAnew] = useState(true);
@@ -141,21 +140,18 @@ const PassesForm = ({ doc, onDo }: AskPasses) => {
           onFocus={(event) => event.target.select()}
           {...field("inputs")}
         />
-        <MultiSelect
+        <ManyChooser
           label="Tracks"
-          data={tracks.map(({ id, name }) => ({ value: id as string, label: name || "without a name" }))}
+          options={tracks.map(({ id, name }) => ({ value: id as string, label: name || "without a name" }))}
           value={chosen}
-          searchable
-          nothingFoundMessage="Nothing here is called so."
-          openOnFocus={false}
-          maxDropdownHeight={200}
+          needed="Choose one or more tracks."
           onChange={setChosen}
         />
         <TextInput label="A take, minutes" {...field("takeMinutes")} />
         <TextInput label="Takes" {...field("takes")} />
         {there > 0 && (
           <Switch
-            label={`In place of the ${counted(there, "pass", "passes")} there ${there === 1 ? "is" : "are"}`}
+            label={`Replace the ${counted(there, "pass", "passes")} there ${there === 1 ? "is" : "are"}`}
             checked={anew}
             onChange={(event) => setAnew(event.currentTarget.checked)}
           />
@@ -171,4 +167,4 @@ const PassesForm = ({ doc, onDo }: AskPasses) => {
 
 /** Asks from what passes are to be planned. */
 export const askPasses = (ask: AskPasses): void =>
-  void modals.open({ title: "Plan the passes", children: <PassesForm {...ask} /> });
+  openModal({ title: "Plan the passes", children: <PassesForm {...ask} /> });

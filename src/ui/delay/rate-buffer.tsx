@@ -15,7 +15,7 @@ const cellWords = ({ late, near, holds, latestMs }: RateBuffer): string =>
 const msOf = ({ latestMs, roundTripMs }: RateBuffer): string => (latestMs ?? roundTripMs).toFixed(1);
 
 /**
- * Every rate by every buffer: how late the latest dry way is, how many are late, and what the computer can't hold;
+ * Every rate by every buffer: how late the latest dry path is, how many are late, and what the computer can't hold;
  * without anybody who hears themself the round trip.
  */
 export const RateBufferTable = ({ cells, rateHz, bufferSamples, onTry }: RateBufferProps) => {
@@ -28,7 +28,7 @@ export const RateBufferTable = ({ cells, rateHz, bufferSamples, onTry }: RateBuf
         <span>
           {cells.every(({ latestMs }) => latestMs === null)
             ? "round trip, ms: nobody hears themself yet"
-            : "latest dry way, ms"}
+            : "latest dry path, ms"}
         </span>
       </header>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls sideways where it is narrow */}

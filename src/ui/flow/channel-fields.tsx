@@ -195,7 +195,7 @@ export const ChannelFields = ({ doc, channels }: FieldsProps) => {
       {channels.length > 1 && <TextField label="Shift by dB" value="" placeholder="−3" onKeep={shift} />}
       <TextField label="Trim in dB" {...level("trimDb")} onKeep={mixed("trimDb")} />
       <Switch
-        label="Polarity over"
+        label="Polarity inverted"
         classNames={{ body: inspector.switchBody, labelWrapper: inspector.label }}
         labelPosition="left"
         checked={channels.every(({ polarityTurned }) => polarityTurned)}

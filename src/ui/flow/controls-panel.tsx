@@ -67,7 +67,7 @@ const ControlRow = ({ doc, control, onGo }: ControlProps) => {
         />
         {others.length > 0 && (
           <Select
-            label="Rides on"
+            label="Under"
             data={[
               { value: NONE, label: "nothing" },
               ...others.map(({ id, name }) => ({ value: id as string, label: name })),

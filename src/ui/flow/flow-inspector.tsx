@@ -39,7 +39,7 @@ const SendRow = ({ doc, send }: { readonly doc: Template; readonly send: Send })
   const move = (): void =>
     askOne({
       title: `Move the send to ${name}`,
-      label: "It should leave",
+      label: "Leaves",
       options: channelChoices(doc, [send.fromId, send.toId]).map(({ id, label }) => ({ value: id, label })),
       does: "Move the send",
       onDo: (fromId) =>
@@ -83,7 +83,7 @@ const SendRow = ({ doc, send }: { readonly doc: Template; readonly send: Send })
         </div>
         <TextField label="Level in dB" value={fieldText(SENDS.fields.levelDb, send.levelDb)} onKeep={level} />
         <Select
-          label="Tapped"
+          label="Before / after the fader"
           data={[
             { value: "after", label: "after the fader" },
             { value: "before", label: "before the fader" },

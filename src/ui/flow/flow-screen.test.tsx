@@ -328,9 +328,9 @@ describe("faders", () => {
     await dialogHasKeys();
     await desktop.type("Everything");
     await press("Enter");
-    await waitFor(() => expect(panel().getAllByLabelText("Rides on")).toHaveLength(2));
+    await waitFor(() => expect(panel().getAllByLabelText("Under")).toHaveLength(2));
     const rides = async (at: number, on: string) => {
-      await user.click(panel().getAllByLabelText("Rides on")[at] as HTMLElement);
+      await user.click(panel().getAllByLabelText("Under")[at] as HTMLElement);
       await user.click((await screen.findAllByRole("option", { name: on })).at(-1) as HTMLElement);
     };
     await rides(0, "Everything");

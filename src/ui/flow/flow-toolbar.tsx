@@ -68,13 +68,13 @@ export const FlowToolbar = memo(({ doc, look, onAlone, controls, onControls, onA
       )}
       <SegmentedControl
         size="xs"
-        aria-label="Which ways are lit"
+        aria-label="Which paths are lit"
         value={ways}
         onChange={(value) => setWays(value as typeof ways)}
         data={[
-          { value: "all", label: "All ways" },
+          { value: "all", label: "All paths" },
           { value: "dry", label: "Dry only" },
-          { value: "sent", label: "Sent only" },
+          { value: "sent", label: "Wet only" },
         ]}
       />
       <Button {...toggle(alone !== null)} onClick={onAlone}>

@@ -107,7 +107,7 @@ const RideFields = ({ doc, channels }: Pick<GangFieldsProps, "doc" | "channels">
     <section aria-label="Control faders over it">
       <div className={inspector.fields}>
         <MultiSelect
-          label="Rides on"
+          label="Control faders"
           data={controls.map(({ id, name }) => ({ value: id as string, label: name }))}
           value={held}
           placeholder={held.length ? "" : "nothing"}

@@ -11,5 +11,5 @@ export const LevelNote = ({ doc, channel }: { readonly doc: Template; readonly c
   const [rig, studio] = [useRig(), useStudio()];
   const levels = useMemo(() => mixLevels(doc, { rig, studio }).channels, [doc, rig, studio]);
   const at = levels.get(channel.id);
-  return at ? <p className={classes.more}>Goes out at {levelInWords(at)}.</p> : null;
+  return at ? <p className={classes.more}>Leaves at {levelInWords(at)}.</p> : null;
 };

@@ -53,7 +53,7 @@ export const MonitorFields = ({ tracks }: { readonly tracks: readonly Track[] })
         {...row}
       />
       <Switch
-        label="Apart while recording"
+        label="Own level while recording"
         classNames={{ body: inspector.switchBody, labelWrapper: inspector.label }}
         labelPosition="left"
         checked={apart}
@@ -61,7 +61,7 @@ export const MonitorFields = ({ tracks }: { readonly tracks: readonly Track[] })
       />
       {apart && (
         <TextField
-          label="Then, in dB"
+          label="Level then, dB"
           value={level ?? ""}
           {...(level === null ? { placeholder: "various" } : {})}
           onKeep={keep}
@@ -111,7 +111,7 @@ export const BesideFields = ({ channel }: { readonly channel: Click | Talkback }
         />
       )}
       <TextField
-        label="Comes at, dBFS"
+        label="Arrives at, dBFS"
         value={fieldText(kinds.click.sourceDb, channel.sourceDb)}
         onKeep={keep("sourceDb")}
       />

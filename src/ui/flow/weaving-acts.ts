@@ -5,14 +5,14 @@ import { entriesOf } from "@/core/model/table";
 import { inputLineIds } from "@/core/model/tables/channel-fields";
 import type { Track } from "@/core/model/tables/channels";
 import { KIND_WORDS } from "@/core/model/tables/processor-names";
-import type { ProcessorKind } from "@/core/model/tables/processor-settings";
 import type { Template } from "@/core/model/template";
 import {
   channelChoices,
   copyChain,
   EFFECTS,
   keptChains,
-  kindsForAll,
+  processorChoice,
+  processorChoices,
   putChain,
   putEffect,
   putProcessor,
@@ -89,7 +89,7 @@ const processor: Offer = ({ doc, selected, who, now, actPlanned }) =>
             title: `Put a processor on ${who}`,
             label: selected.length > 1 ? "At the end of each chain" : "At the end of the chain",
             options: [
-              ...kindsForAll(doc, selected).map((kind) => ({ value: kind as string, label: KIND_WORDS[kind] })),
+              ...processorChoices(doc, selected).map(({ id, label }) => ({ value: id, label })),
               ...EFFECTS.map((kind) => ({
                 value: `${RETURNED}${kind}`,
                 label: `${KIND_WORDS[kind]} on a return, with ${selected.length > 1 ? "sends" : "a send"}`,
@@ -97,13 +97,16 @@ const processor: Offer = ({ doc, selected, who, now, actPlanned }) =>
             ],
             does: "Put it on",
             onDo: (value) => {
-              const kind = value.replace(RETURNED, "") as ProcessorKind;
-              return actPlanned(
-                (value.startsWith(RETURNED) ? putEffect : putProcessor)(now(), {
-                  kind,
-                  channelIds: selected,
-                  ids: newIds,
-                }),
+              const choice = processorChoice(value.replace(RETURNED, ""));
+              return (
+                choice !== null &&
+                actPlanned(
+                  (value.startsWith(RETURNED) ? putEffect : putProcessor)(now(), {
+                    ...choice,
+                    channelIds: selected,
+                    ids: newIds,
+                  }),
+                )
               );
             },
           }),
@@ -120,7 +123,7 @@ const chainBehind: Offer = ({ doc, selected: [fromId, ...more], who, now, actPla
         run: () =>
           askChannels({
             title: `Add the chain of ${who} to others`,
-            label: "Behind what these have",
+            label: "After what is there",
             options: options(channelChoices(doc, [fromId])),
             does: "Add the chain",
             says: (chosen) =>

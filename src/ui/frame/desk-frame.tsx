@@ -39,7 +39,7 @@ const FindingsButton = () => {
       ? counted(problems, "problem")
       : hints
         ? counted(hints, "hint")
-        : "Clear";
+        : "No findings";
   const tone = waits ? "" : problems ? tones.problem : hints ? tones.hint : tones.clear;
   return (
     <UnstyledButton

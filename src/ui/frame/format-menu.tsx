@@ -121,7 +121,7 @@ const Fields = ({ format, mix, kind }: Pick<Template, "format" | "mix" | "kind">
         onChoose={(one) => set({ kind: one })}
       />
       <Choice
-        label="Pan law, the middle"
+        label="Pan law at the centre"
         options={PAN_LAWS_DB.map((law) => [law, formatDb(dB(law))])}
         value={mix.panLawDb}
         onChoose={(panLawDb) => setMix({ panLawDb })}
@@ -133,7 +133,7 @@ const Fields = ({ format, mix, kind }: Pick<Template, "format" | "mix" | "kind">
         onChange={(event) => setMix({ mutesBefore: event.currentTarget.checked })}
       />
       <Switch
-        label="Meets picture"
+        label="For picture"
         checked={format.meetsPicture}
         onChange={(event) => setFormat({ meetsPicture: event.currentTarget.checked })}
       />

@@ -16,7 +16,7 @@ export const LostNotice = () => {
           This window had come to show something else than the server keeps. The {what} was taken anew from there, and
           what was not saved yet was done again on it. Look through it once.
         </strong>
-        <CloseButton aria-label="Put this notice away" onClick={() => store.setState({ mended: false })} />
+        <CloseButton aria-label="Dismiss this notice" onClick={() => store.setState({ mended: false })} />
       </div>
     );
   if (!lost.length) return null;
@@ -32,7 +32,7 @@ export const LostNotice = () => {
           ))}
         </ul>
       </div>
-      <CloseButton aria-label="Put this notice away" onClick={() => store.setState({ lost: [] })} />
+      <CloseButton aria-label="Dismiss this notice" onClick={() => store.setState({ lost: [] })} />
     </div>
   );
 };

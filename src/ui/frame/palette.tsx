@@ -3,6 +3,8 @@
 import { Spotlight, type SpotlightActionData } from "@mantine/spotlight";
 import { IconSearch } from "@tabler/icons-react";
 import { useEffect } from "react";
+import { alsoCalled } from "@/core/reading/sought";
+import { typeAhead } from "../shared/typed-ahead";
 import { markFirst, paletteStore } from "./palette-store";
 
 interface PaletteProps {
@@ -12,20 +14,33 @@ interface PaletteProps {
   readonly onQuery?: (query: string) => void;
 }
 
+/** With the trade's other words for it: whoever looks for "delete" finds what removes. */
+const alsoFound = (action: SpotlightActionData): SpotlightActionData => ({
+  ...action,
+  keywords: [...alsoCalled(action.label ?? "")],
+});
+
 /** One place for everything that can be done and found, opened with Ctrl K. */
 export const Palette = ({ does, finds, onQuery }: PaletteProps) => {
   // biome-ignore lint/correctness/useExhaustiveDependencies: something may have been found
   useEffect(markFirst, [finds]);
+  useEffect(() => {
+    let open = false;
+    return paletteStore.subscribe(({ opened }) => {
+      if (opened && !open) typeAhead();
+      open = opened;
+    });
+  }, []);
   return (
     <Spotlight
       store={paletteStore}
       actions={[
-        { group: "Do", actions: does },
-        { group: "Find", actions: finds },
+        { group: "Do", actions: does.map(alsoFound) },
+        { group: "Find", actions: finds.map(alsoFound) },
       ]}
       shortcut="mod + K"
       {...(onQuery ? { onQueryChange: onQuery } : {})}
-      nothingFound="Nothing here is called so."
+      nothingFound="No match"
       highlightQuery
       limit={24}
       scrollable

@@ -375,7 +375,7 @@ describe("what stands beside the rows", () => {
   it("an inspector edits everything and shows the way of the signal", async () => {
     const { user, saved, press, fill } = await nine();
     await user.click(cell("Fiddle", COLUMN.name));
-    const way = within(await inspector()).getByRole("region", { name: "The way of this signal" });
+    const way = within(await inspector()).getByRole("region", { name: "The path of this signal" });
     expect(
       within(way)
         .getAllByRole("listitem")
@@ -411,7 +411,7 @@ describe("what stands beside the rows", () => {
     for (const fix of ["Switch phantom on for Clarinet", "Silence the computer's copy", "Ask for 1.2"])
       await user.click(await within(await findings()).findByRole("button", { name: fix }));
     await says(/Nothing to complain of/);
-    await screen.findByRole("button", { name: "Clear" });
+    await screen.findByRole("button", { name: "No findings" });
   });
 
   it("a finding is accepted with a reason, and comes back when its cause changes", async () => {

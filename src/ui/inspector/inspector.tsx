@@ -22,8 +22,8 @@ const Way = ({ track }: { readonly track: Track }) => {
   const { doc } = useShown();
   const rig = useRig();
   return (
-    <section aria-label="The way of this signal">
-      <h3 className={classes.heading}>The way of this signal</h3>
+    <section aria-label="The path of this signal">
+      <h3 className={classes.heading}>The path of this signal</h3>
       <ol className={classes.way} style={{ borderColor: dyeVar(colourOf(doc, track)) }}>
         {wayOf(doc, rig, track).map(({ title, detail }, at) => (
           <li key={at}>

@@ -1,6 +1,6 @@
 "use client";
 
-import { Button, Group, Loader, NativeSelect, Select, Stack, TextInput } from "@mantine/core";
+import { Button, Group, Loader, NativeSelect, Stack, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { IconAlertTriangle, IconCheck, IconHelpCircle } from "@tabler/icons-react";
 import { useEffect, useState } from "react";
@@ -10,10 +10,11 @@ import type { Remark, Report } from "@/core/formats/input-list/read-input-list";
 import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/session-kinds";
 import { counted } from "@/core/units/counted";
 import { api, ServiceError } from "../shared/api";
+import { Chosen } from "../shared/chooser";
 import { useSubmit } from "../shared/use-submit";
 import { dyeVar } from "../theme/tokens";
 import classes from "./import-dialog.module.css";
-import { NO_RIG_YET, rigOptions } from "./template-dialogs";
+import { RigField, rigOptions } from "./template-dialogs";
 
 interface ImportDialogProps {
   readonly file: File;
@@ -64,6 +65,8 @@ const ReportView = ({ report }: { readonly report: Report }) => (
     ))}
   </div>
 );
+
+const ITS_OWN = "its own";
 
 const ColumnMeanings = ({
   preview,
@@ -181,7 +184,14 @@ export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
       onMade(made.template.id);
     });
   return (
-    <Stack gap="sm">
+    <Stack
+      gap="sm"
+      component="form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void make();
+      }}
+    >
       {!isDocument && (
         <Group grow align="flex-start">
           <TextInput
@@ -190,21 +200,12 @@ export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
             onChange={(event) => setName(event.currentTarget.value)}
             maxLength={200}
           />
-          <Select
-            label="Rig"
-            data={rigOptions(rigs)}
-            value={rigId}
-            onChange={setRigId}
-            allowDeselect={false}
-            disabled={!rigs.length}
-            placeholder={NO_RIG_YET}
-          />
-          <Select
+          <RigField rigs={rigs} rigId={rigId} onRig={setRigId} />
+          <Chosen
             label="Kind of session"
-            data={SESSION_KINDS.map((value) => ({ value, label: SESSION_KIND_NAMES[value] }))}
+            options={SESSION_KINDS.map((value) => ({ value, label: SESSION_KIND_NAMES[value] }))}
             value={kind}
-            onChange={(value) => setKind(value ?? "band")}
-            allowDeselect={false}
+            onChange={setKind}
           />
         </Group>
       )}
@@ -217,16 +218,14 @@ export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
       {isDocument && (
         <>
           <p>This is a template document. It is kept as a new template, with everything in it.</p>
-          <Select
+          <Chosen
             label="Rig"
-            data={rigOptions(rigs)}
-            value={rigId}
+            options={[{ value: ITS_OWN, label: "the one it was made for" }, ...rigOptions(rigs)]}
+            value={rigId ?? ITS_OWN}
             onChange={(id) => {
-              setRigId(id);
+              setRigId(id === ITS_OWN ? null : id);
               setError(null);
             }}
-            placeholder="the one it was made for"
-            clearable
           />
         </>
       )}
@@ -241,12 +240,7 @@ export const ImportDialog = ({ file, rigs, onMade }: ImportDialogProps) => {
         <Button variant="default" onClick={() => modals.closeAll()}>
           Cancel
         </Button>
-        <Button
-          onClick={() => void make()}
-          loading={busy}
-          disabled={error !== null || (!preview && !isDocument)}
-          data-autofocus
-        >
+        <Button type="submit" loading={busy} disabled={error !== null || (!preview && !isDocument)} data-autofocus>
           {preview && !error ? `Make template of ${counted(preview.rows.length, "track")}` : "Make template"}
         </Button>
       </Group>

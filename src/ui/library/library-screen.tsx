@@ -2,7 +2,6 @@
 
 import { Button, Kbd, TextInput, UnstyledButton } from "@mantine/core";
 import { useHotkeys } from "@mantine/hooks";
-import { modals } from "@mantine/modals";
 import { IconFileImport, IconPlus, IconSearch } from "@tabler/icons-react";
 import dynamic from "next/dynamic";
 import { useRouter } from "next/navigation";
@@ -14,6 +13,7 @@ import type { Starter } from "@/core/starters/starters";
 import { counted } from "@/core/units/counted";
 import { Mark } from "../shared/mark";
 import { tellRefusal } from "../shared/notices";
+import { openModal } from "../shared/open-modal";
 import { PageLink } from "../shared/page-link";
 import { ThemeToggle } from "../shared/theme-toggle";
 import classes from "./library.module.css";
@@ -140,7 +140,7 @@ const useAsking = (rigs: RigList["rigs"], starters: readonly Starter[]) => {
   const onMade = useCallback((id: string) => router.push(`/templates/${id}/inputs`), [router]);
   const importFile = useCallback(
     (file: File) =>
-      modals.open({
+      openModal({
         title: `Template from ${file.name}`,
         size: "xl",
         children: <ImportDialog file={file} rigs={rigs} onMade={onMade} />,
@@ -155,16 +155,16 @@ const useAsking = (rigs: RigList["rigs"], starters: readonly Starter[]) => {
     importFile,
     takeText,
     askNew: (starter?: Starter) =>
-      modals.open({
+      openModal({
         title: "New template",
         children: (
           <NewTemplateDialog rigs={rigs} starters={starters} {...(starter ? { starter } : {})} onMade={onMade} />
         ),
       }),
     askPaste: () =>
-      modals.open({ title: "Template from pasted text", size: "lg", children: <PasteDialog onText={takeText} /> }),
+      openModal({ title: "Template from pasted text", size: "lg", children: <PasteDialog onText={takeText} /> }),
     askRename: (template: TemplateSummary, onRename: (name: string) => Promise<void>) =>
-      modals.open({
+      openModal({
         title: `Rename ${template.name}`,
         children: <RenameDialog name={template.name} onRename={onRename} />,
       }),

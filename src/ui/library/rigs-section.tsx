@@ -41,7 +41,7 @@ export const RigsSection = ({ rigs, onChanged }: RigsSectionProps) => {
           type="file"
           accept=".json,application/json"
           hidden
-          aria-label="Rig to read"
+          aria-label="Rig to import"
           onChange={(event) => {
             const file = event.currentTarget.files?.[0];
             event.currentTarget.value = "";
@@ -49,7 +49,7 @@ export const RigsSection = ({ rigs, onChanged }: RigsSectionProps) => {
           }}
         />
         <Button variant="default" size="compact-md" onClick={() => fileRef.current?.click()}>
-          Read a rig
+          Import a rig
         </Button>
         <Button variant="default" size="compact-md" onClick={() => void openMade(() => api.createRig({}))}>
           New rig

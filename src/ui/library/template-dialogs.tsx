@@ -1,12 +1,13 @@
 "use client";
 
-import { Button, Group, Radio, Select, Stack, TextInput } from "@mantine/core";
+import { Button, Group, Radio, Stack, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { type FormEvent, useState } from "react";
 import type { RigList } from "@/contracts/answers";
 import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/session-kinds";
 import type { Starter } from "@/core/starters/starters";
 import { api } from "../shared/api";
+import { Chosen } from "../shared/chooser";
 import { useSubmit } from "../shared/use-submit";
 
 interface NewTemplateDialogProps {
@@ -20,10 +21,26 @@ interface NewTemplateDialogProps {
 const EMPTY = "empty";
 
 /** Where a studio has no rig yet, one is made on the way. */
-export const NO_RIG_YET = "None yet: one that fits is made of the devices that ship with it";
+const NO_RIG_YET = "None yet: one that fits is made of the devices that ship with it";
 
 export const rigOptions = (rigs: RigList["rigs"]) =>
   rigs.map((rig) => ({ value: rig.id, label: `${rig.name}, ${rig.inputs} inputs` }));
+
+/** The rig of a new template; where there is none yet, what becomes of it. */
+export const RigField = ({
+  rigs,
+  rigId,
+  onRig,
+}: {
+  readonly rigs: RigList["rigs"];
+  readonly rigId: string | null;
+  readonly onRig: (id: string) => void;
+}) =>
+  rigs.length && rigId !== null ? (
+    <Chosen label="Rig" options={rigOptions(rigs)} value={rigId} onChange={onRig} />
+  ) : (
+    <TextInput label="Rig" disabled placeholder={NO_RIG_YET} />
+  );
 
 export const NewTemplateDialog = ({ rigs, starters, starter, onMade }: NewTemplateDialogProps) => {
   const [name, setName] = useState(starter?.name ?? "");
@@ -47,7 +64,7 @@ export const NewTemplateDialog = ({ rigs, starters, starter, onMade }: NewTempla
     });
   };
   return (
-    <form onSubmit={(event) => void make(event)} noValidate>
+    <form onSubmit={(event) => void make(event)}>
       <Stack>
         <TextInput
           label="Name"
@@ -79,15 +96,7 @@ export const NewTemplateDialog = ({ rigs, starters, starter, onMade }: NewTempla
             ))}
           </Stack>
         </Radio.Group>
-        <Select
-          label="Rig"
-          data={rigOptions(rigs)}
-          value={rigId}
-          onChange={setRigId}
-          allowDeselect={false}
-          disabled={!rigs.length}
-          placeholder={NO_RIG_YET}
-        />
+        <RigField rigs={rigs} rigId={rigId} onRig={setRigId} />
         <Group justify="flex-end">
           <Button variant="default" onClick={() => modals.closeAll()}>
             Cancel

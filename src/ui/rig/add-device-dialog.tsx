@@ -1,12 +1,13 @@
 "use client";
 
-import { Button, Group, NumberInput, Select, Stack, TextInput, UnstyledButton } from "@mantine/core";
+import { Button, Group, NumberInput, Stack, TextInput } from "@mantine/core";
 import { modals } from "@mantine/modals";
 import { useState } from "react";
 import { type BareDevice, BLUEPRINTS, type Blueprint } from "@/core/blueprints/blueprints";
 import { DEVICE_KINDS } from "@/core/model/tables/devices";
 import { readLevels } from "@/core/reading/rig-cells";
-import classes from "./add-device.module.css";
+import { Footer, submitting } from "../acts/dialog-parts";
+import { Chooser, Chosen } from "../shared/chooser";
 
 interface AddDeviceProps {
   readonly onBlueprint: (blueprint: Blueprint) => void;
@@ -26,7 +27,6 @@ const FromScratch = ({ onBare }: Pick<AddDeviceProps, "onBare">) => {
   const [outputs, setOutputs] = useState<number | string>(8);
   const [levels, setLevels] = useState<string>("microphone, line");
   const [phantom, setPhantom] = useState<BareDevice["phantom"]>("own");
-  const inside = { comboboxProps: { withinPortal: false }, allowDeselect: false } as const;
   return (
     <form
       onSubmit={(event) => {
@@ -46,39 +46,32 @@ const FromScratch = ({ onBare }: Pick<AddDeviceProps, "onBare">) => {
       <Stack gap="xs">
         <TextInput
           label="Name"
+          data-autofocus
           value={name}
           maxLength={60}
           required
           onChange={(event) => setName(event.currentTarget.value)}
         />
-        <Select
-          label="Kind"
-          data={KINDS}
-          value={kind}
-          onChange={(value) => setKind(value as BareDevice["kind"])}
-          {...inside}
-        />
+        <Chosen label="Kind" options={KINDS} value={kind} onChange={(value) => setKind(value as BareDevice["kind"])} />
         <Group grow>
           <NumberInput label="Inputs" min={0} max={128} value={inputs} onChange={setInputs} />
           <NumberInput label="Outputs" min={0} max={128} value={outputs} onChange={setOutputs} />
         </Group>
-        <Select
-          label="Inputs take"
-          data={LEVELS}
+        <Chosen
+          label="Inputs accept"
+          options={LEVELS.map((level) => ({ value: level, label: level }))}
           value={levels}
-          onChange={(value) => setLevels(value ?? "line")}
-          {...inside}
+          onChange={(value) => setLevels(value)}
         />
-        <Select
+        <Chosen
           label="Phantom"
-          data={[
+          options={[
             { value: "own", label: "a switch for each input" },
             { value: "bank", label: "one switch for all" },
             { value: "none", label: "none" },
           ]}
           value={phantom}
           onChange={(value) => setPhantom(value as BareDevice["phantom"])}
-          {...inside}
         />
       </Stack>
       <Group justify="flex-end" mt="md">
@@ -90,30 +83,39 @@ const FromScratch = ({ onBare }: Pick<AddDeviceProps, "onBare">) => {
   );
 };
 
+const SCRATCH = "scratch";
+
 /** A device as somebody builds it, or one from scratch. */
 export const AddDevice = ({ onBlueprint, onBare }: AddDeviceProps) => {
   const [scratch, setScratch] = useState(false);
+  const [value, setValue] = useState<string | null>(null);
   if (scratch) return <FromScratch onBare={onBare} />;
+  const choose = (): boolean => {
+    const blueprint = BLUEPRINTS.find(({ id }) => id === value);
+    if (blueprint) onBlueprint(blueprint);
+    else setScratch(true);
+    return blueprint !== undefined;
+  };
   return (
-    <Stack gap={4}>
-      {BLUEPRINTS.map((blueprint, at) => (
-        <UnstyledButton
-          key={blueprint.id}
-          className={classes.blueprint}
-          data-autofocus={at === 0 || undefined}
-          onClick={() => {
-            onBlueprint(blueprint);
-            modals.closeAll();
-          }}
-        >
-          <strong>{blueprint.name}</strong>
-          <span>{blueprint.says}</span>
-        </UnstyledButton>
-      ))}
-      <UnstyledButton className={classes.blueprint} onClick={() => setScratch(true)}>
-        <strong>From scratch…</strong>
-        <span>Any device: say how many inputs and outputs it has.</span>
-      </UnstyledButton>
-    </Stack>
+    <form onSubmit={submitting(choose)}>
+      <Chooser
+        first
+        label="Device"
+        description="As its maker builds it; what is special about yours is set afterwards."
+        options={[
+          ...BLUEPRINTS.map(({ id, name, says }) => ({ value: id, label: name, note: says, words: [says] })),
+          {
+            value: SCRATCH,
+            label: "From scratch…",
+            note: "Any device: say how many inputs and outputs it has.",
+            words: ["new", "other", "own"],
+          },
+        ]}
+        value={value}
+        needed="Choose a device."
+        onChange={setValue}
+      />
+      <Footer does={value === SCRATCH ? "Say what it has…" : "Add it"} />
+    </form>
   );
 };

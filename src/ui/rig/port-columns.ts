@@ -141,10 +141,10 @@ export const portColumns = (
     ...describedColumns<Port>(PORTS, {}, which).map((column) => ({ ...ofRow(column), ...own[column.id] })),
     {
       id: "running",
-      header: "Counts",
+      header: "Computer number",
       width: 54,
       text: ({ port }) => (port.running === null ? "" : String(port.running)),
     },
-    { id: "joined", header: direction === "in" ? "Comes from" : "Goes to", text: (row) => row.joined },
+    { id: "joined", header: direction === "in" ? "Wired from" : "Wired to", text: (row) => row.joined },
   ];
 };

@@ -15,6 +15,7 @@ import { addBare, addBlueprint } from "@/core/planning/rig-plans";
 import { counted } from "@/core/units/counted";
 import { Palette } from "../frame/palette";
 import { PartsFrame } from "../frame/parts-frame";
+import { openModal } from "../shared/open-modal";
 import { PageLink } from "../shared/page-link";
 import { useUndoing } from "../state/doc-context";
 import { AddDevice } from "./add-device-dialog";
@@ -31,7 +32,7 @@ const useRigActs = (onAdded: (id: string) => void) => {
     if (act(edits)) onAdded(deviceId);
   };
   const askAdd = () =>
-    modals.open({
+    openModal({
       title: "Add a device",
       children: (
         <AddDevice
@@ -87,15 +88,15 @@ const Touches = ({ chosen }: { readonly chosen: string | null }) => {
     : touches.map((template) => ({ template, count: template.lines.filter((line) => line.portId).length }));
   const what = chosen ? rig.devices[chosen as DeviceId]?.name : "this rig";
   return (
-    <section className={classes.touches} aria-label="Templates a change touches">
-      {here.length ? `A change of ${what} touches ` : `No template has lines on ${what}: a change touches nobody.`}
+    <section className={classes.touches} aria-label="Templates that use it">
+      {here.length ? `A change to ${what} reaches ` : `No template uses ${what}.`}
       {here.map(({ template, count }) => (
         <span key={template.id} className={classes.touched}>
           <PageLink href={`/templates/${template.id}/inputs`}>{template.name}</PageLink> {counted(count, "line")}
           {template.problems ? (
             <span className={classes.problem}>, {counted(template.problems, "problem")}</span>
           ) : (
-            `, ${template.hints ? counted(template.hints, "hint") : "clear"}`
+            `, ${template.hints ? counted(template.hints, "hint") : "no findings"}`
           )}
         </span>
       ))}

@@ -150,7 +150,7 @@ const sourceOf = (doc: Template, rig: Rig, channel: Channel): Source => {
 
 const panned = (channel: Channel): string => {
   if (channel.kind === "main") return "";
-  return channel.pan === 0 ? "pan middle" : `pan ${channel.pan < 0 ? "L" : "R"} ${Math.abs(channel.pan)}`;
+  return channel.pan === 0 ? "pan centre" : `pan ${channel.pan < 0 ? "L" : "R"} ${Math.abs(channel.pan)}`;
 };
 
 /** How far along its way a fader stands: 0 at −∞, 1 at +12 dB; even in dB from −60 up. */

@@ -42,7 +42,7 @@ export const FADER_DB = { min: -120, max: 12, initial: 0 } as const;
 export const TRIM_DB = { min: -36, max: 36, initial: 0 } as const;
 /** How loud a click or talkback comes, in dBFS RMS. */
 export const SOURCE_DB = { min: -80, max: 0 } as const;
-/** From left through the middle to right, in percent. */
+/** From left through the centre to right, in percent. */
 export const PAN = { min: -100, max: 100, initial: 0 } as const;
 
 /** What a channel can be routed to: everything that sums. */
@@ -292,7 +292,7 @@ export const FIELDS = {
   faderDb: level(FADER_DB, FADER_PARTS),
   /** Turned over on its way in. */
   polarityTurned: flag(
-    { on: "turned over", off: "as it is" },
+    { on: "inverted", off: "normal" },
     {
       word: "the polarity",
       says: (who: string, turned: boolean) => `${turned ? "Turn over" : "Turn back"} the polarity of ${who}`,
@@ -305,7 +305,7 @@ const PASSING_FIELDS = {
   pan: numberFrom<number>(PAN, {
     word: "the pan",
     says: (who: string, pan: number) =>
-      `Pan ${who} ${pan === 0 ? "to the middle" : `${Math.abs(pan)} % ${pan < 0 ? "left" : "right"}`}`,
+      `Pan ${who} ${pan === 0 ? "to the centre" : `${Math.abs(pan)} % ${pan < 0 ? "left" : "right"}`}`,
   }),
   /** Silences the output and sends after the fader; what is recorded stays. */
   muted: flag(

@@ -17,7 +17,7 @@ const FIELDS = {
   levelDb: level({ ...FADER_DB, initial: -12 }, { word: "the level" }),
   pan: numberFrom<number>(PAN, { word: "the pan" }),
   /** Before the fader of the channel, as cues mostly are, or after it. */
-  tap: choiceFrom<Tap>(["before", "after"], { word: "where it is tapped" }),
+  tap: choiceFrom<Tap>(["before", "after"], { word: "whether it is before or after the fader" }),
   on: flagOn({ on: "on", off: "off" }, { word: "the switch" }),
 };
 

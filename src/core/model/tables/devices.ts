@@ -32,7 +32,7 @@ const FIELDS = {
   /** Stands before a port number in lists ("E" gives E5). Empty for the interface whose inputs are plain numbers. */
   shortName: text(3, {
     word: "the short name",
-    cell: { heading: "Before its numbers", width: 130, empty: "nothing" },
+    cell: { heading: "Label", width: 130, empty: "nothing" },
   }),
   clock: closed<Clock>(
     {

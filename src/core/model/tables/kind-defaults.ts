@@ -16,7 +16,7 @@ const FIELDS = {
       names: (depth: BitDepth) => (depth === 32 ? "32 bit float" : `${depth} bit`),
     },
   }),
-  meetsPicture: flag(YES_NO, { word: "picture", cell: { heading: "Meets picture" } }),
+  meetsPicture: flag(YES_NO, { word: "picture", cell: { heading: "For picture" } }),
 };
 
 /** What a new template of a kind starts with. */

@@ -154,7 +154,7 @@ const FIELDS = {
         seat: 100,
         width: 62,
         inspected: 80,
-        label: "Inverted",
+        label: "Polarity inverted",
         hidden: true,
         fills: ["copied"],
       },

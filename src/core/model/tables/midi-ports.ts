@@ -12,9 +12,9 @@ const FIELDS = {
   direction: choice<(typeof DIRECTIONS)[number]>(DIRECTIONS, { word: "the direction" }),
   number: number({ min: 1, max: 64, whole: true }, { word: "the number" }),
   usage: choice<(typeof MIDI_USAGES)[number]>(MIDI_USAGES, {
-    word: "what hangs on it",
+    word: "what is connected",
     cell: {
-      heading: "What hangs on it",
+      heading: "What is connected",
       width: 150,
       names: (usage: (typeof MIDI_USAGES)[number]) => (usage === "instrument" ? "outside instrument" : usage),
     },

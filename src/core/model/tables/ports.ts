@@ -53,7 +53,7 @@ const FIELDS = {
       schema: { ...list({ enum: LEVELS }, 3), minItems: 1 },
       samples: [["microphone"], ["line"], ["microphone", "line"]],
     },
-    { word: "the levels", cell: { heading: "Takes", width: 116 } },
+    { word: "the levels", cell: { heading: "Accepts", width: 116 } },
   ),
   phantom: closed<PhantomSupply>(
     {

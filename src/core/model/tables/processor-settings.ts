@@ -29,7 +29,7 @@ const hz = (initial: number) => numberFrom<number>({ min: 10, max: 40_000, initi
  * compressor takes 3 dB off.
  */
 const THRESHOLD = (initial: number) => db(initial, -80, 0, "the threshold");
-const RANGE = (initial: number) => db(initial, 0, 100, "the most it takes off");
+const RANGE = (initial: number) => db(initial, 0, 100, "the most reduction");
 const RATIO = numberFrom<number>({ min: 1, max: 100, initial: 2.5 }, { word: "the ratio" });
 const ATTACK = ms(10, 1000, "the attack");
 const RELEASE = ms(120, 10_000, "the release");
@@ -49,7 +49,7 @@ const BALANCE = (word: string) => level({ min: -120, max: 12, initial: 0 }, { wo
 export const PROCESSOR_KINDS = {
   gain: {
     gainDb: db(0, -60, 60, "the gain"),
-    turned: flag({ on: "turned over", off: "as it is" }, { word: "the polarity" }),
+    turned: flag({ on: "inverted", off: "normal" }, { word: "the polarity" }),
   },
   filter: {
     pass: choiceFrom<Pass>(PASSES, { word: "what passes" }),
@@ -151,7 +151,7 @@ export const PROCESSOR_FIELDS = {
     { word: "the delay at quadruple rates" },
   ),
   /** Nanoseconds of work a sample, as it was measured; null: estimated by its kind. */
-  costNs: numberOrNull<number>({ min: 0, max: 100_000 }, { word: "what it costs" }),
+  costNs: numberOrNull<number>({ min: 0, max: 100_000 }, { word: "the load" }),
   /** One that is installed on the rig, by name; empty for any of its kind. */
   installed: text(200, { word: "what it asks for" }),
   /** At least this. */

@@ -14,7 +14,7 @@ export const nameOnce = (what: string) => [
 const FIELDS = {
   name: name(80, { word: "the name", cell: { heading: "Room", width: 150 } }),
   /** What it is like: "dry", "large live room". */
-  note: text(400, { word: "the note", cell: { heading: "What it is like" } }),
+  note: text(400, { word: "the note", cell: { heading: "Character" } }),
   /**
    * How large it is, and how long it takes to fall silent: from both follows how far the direct sound carries. Null
    * where nobody has said.
@@ -27,7 +27,7 @@ const FIELDS = {
     { min: 0.05, max: 30 },
     {
       word: "the reverberation time",
-      cell: { heading: "Rings s", width: 86, ask: "how long it takes to fall silent in seconds, from 0.05 to 30" },
+      cell: { heading: "Decay s", width: 86, ask: "how long it takes to fall silent in seconds, from 0.05 to 30" },
     },
   ),
 };

@@ -34,7 +34,7 @@ const FIELDS = {
   ),
   /** Before the fader or after it. */
   tap: choiceFrom<Tap>(TAPS, {
-    word: "where it is tapped",
+    word: "whether it is before or after the fader",
     says: (who: string, tap: Tap) => `Send ${who} ${tap} the fader`,
   }),
   pan: numberFrom<number>(PAN, { word: "the pan", says: (who: string) => `Send ${who} panned` }),

@@ -8,7 +8,7 @@ const PERFORMING = PERFORMER_KINDS.filter((kind): kind is Performing => kind !==
 const FIELDS = {
   ms: number(
     { min: 0.5, max: 100 },
-    { word: "the target", cell: { heading: "Hears themself within ms", ask: "milliseconds, from 0.5 to 100" } },
+    { word: "the target", cell: { heading: "Target, ms", ask: "milliseconds, from 0.5 to 100" } },
   ),
 };
 

@@ -37,6 +37,6 @@ export const passEdits: Planners<"passes"> = {
         ? []
         : [...stopping(doc), { kind: "set", table: "passes", values: { [passId]: { running: true } } }];
     },
-    name: (doc, { passId }) => (passId === null ? "Run no pass" : `Run ${doc.passes[passId]?.name ?? "a pass"}`),
+    name: (doc, { passId }) => (passId === null ? "Stop the pass" : `Run ${doc.passes[passId]?.name ?? "a pass"}`),
   },
 };

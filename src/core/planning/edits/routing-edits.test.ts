@@ -290,7 +290,7 @@ describe("buses and returns", () => {
     [{ faderDb: -6 }, "Set the fader of Plate to −6 dB"],
     [{ trimDb: -3 }, "Trim Plate by −3 dB"],
     [{ pan: -30 }, "Pan Plate 30 % left"],
-    [{ pan: 0 }, "Pan Plate to the middle"],
+    [{ pan: 0 }, "Pan Plate to the centre"],
     [{ muted: true }, "Mute Plate"],
     [{ parked: true }, "Park Plate"],
     [{ parked: false }, "Take Plate into use again"],

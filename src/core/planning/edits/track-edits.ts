@@ -126,7 +126,7 @@ export const trackEdits: Planners<"tracks"> = {
           null,
       ) ?? laid(doc, edit),
     name: (_doc, { tracks }) =>
-      tracks.length === 1 ? `Add ${tracks[0]?.name || "a track"}` : `Add ${tracks.length} tracks`,
+      tracks.length === 1 ? `Add track ${tracks[0]?.name ?? ""}`.trim() : `Add ${tracks.length} tracks`,
   },
   "tracks.pair": {
     plan: (doc, edit) => {
