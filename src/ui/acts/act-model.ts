@@ -1,5 +1,6 @@
 import { useEffect } from "react";
 import { tellRefusal } from "../shared/notices";
+import { CHORDS, type Chord, keyOf } from "./chords";
 
 /**
  * Something that can be done on the screen that is open. The same list stands behind its keys, the palette, menus and
@@ -8,8 +9,8 @@ import { tellRefusal } from "../shared/notices";
 export interface Act {
   readonly id: string;
   readonly label: string;
-  /** As it is shown; where it is Alt with a letter or an arrow, as it is listened for. */
-  readonly key?: string;
+  /** As it is shown and as it is listened for. */
+  readonly key?: Chord;
   /** Why it can't be done just now, in a sentence. Absent where it can. */
   readonly whyNot?: string | undefined;
   /** Acts on what is selected stand in the menu of a row, or on a folder; the others are for the whole screen. */
@@ -44,36 +45,96 @@ export const doOneOf = (acts: readonly Act[]): void => {
   if (one) doAct(one);
 };
 
-const ARROWS: Readonly<Record<string, string>> = { ArrowUp: "↑", ArrowDown: "↓" };
+const NAMED: Readonly<Record<string, string>> = {
+  ArrowUp: "↑",
+  ArrowDown: "↓",
+  Comma: ",",
+  Period: ".",
+  Enter: "Enter",
+};
+/** Keys that mean something by themselves, where nothing is typed. */
+const PLAIN: ReadonlySet<string> = new Set(["F2", "Delete", "?", "N", "R"]);
+
+type Pressed = Pick<KeyboardEvent, "altKey" | "ctrlKey" | "metaKey" | "shiftKey" | "code" | "key">;
 
 /**
- * A chord as acts show it; null where it is none of theirs. Letters are taken by where they lie, since Alt changes what
- * they write on some keyboards.
+ * A chord as acts show it; null where it is none of theirs. Letters with Alt are taken by where they lie, since Alt
+ * changes what they write on some keyboards; keys without it by what they write.
  */
-export const chordOf = ({
-  altKey,
-  ctrlKey,
-  metaKey,
-  shiftKey,
-  code,
-}: Pick<KeyboardEvent, "altKey" | "ctrlKey" | "metaKey" | "shiftKey" | "code">): string | null => {
-  const key = /^Key([A-Z])$/.exec(code)?.[1] ?? ARROWS[code];
-  return altKey && !ctrlKey && !metaKey && key ? `Alt ${shiftKey ? "Shift " : ""}${key}` : null;
+export const chordOf = ({ altKey, ctrlKey, metaKey, shiftKey, code, key: written }: Pressed): string | null => {
+  if (ctrlKey || metaKey) return null;
+  const letter = /^Key([A-Z])$/.exec(code)?.[1] ?? NAMED[code];
+  if (altKey) return letter ? `Alt ${shiftKey ? "Shift " : ""}${letter}` : null;
+  const plain = written.length === 1 ? written.toUpperCase() : written;
+  return PLAIN.has(plain) && !(shiftKey && /^[A-Z]/.test(plain)) ? plain : null;
 };
 
-const isTyping = ({ target }: Event): boolean =>
-  target instanceof HTMLElement && ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName);
+/** Of these it is told on every screen where they do nothing. */
+const TOLD: ReadonlySet<string> = new Set(["F2", "Delete"]);
 
-/** Does acts by their keys, for as long as the screen is open. */
+const SWITCHES = ["checkbox", "radio", "button", "submit", "color", "range", "file"];
+
+/** Whether something can be typed where the keys are. */
+export const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable ||
+    target instanceof HTMLTextAreaElement ||
+    (target instanceof HTMLInputElement && !target.readOnly && !SWITCHES.includes(target.type)));
+
+/** A dialog or a list over the screen has the keys. */
+const isCovered = (): boolean => document.querySelector("[aria-modal=true], [role=menu]") !== null;
+
+/** On a Mac, Alt with a letter writes a sign. */
+const altWrites = (): boolean => /mac/i.test(navigator.platform);
+
+/** What a chord means elsewhere, where this screen has nothing for it. */
+const meantElsewhere = (chord: string): string | undefined =>
+  Object.values(CHORDS).find(({ key }) => key === chord)?.means;
+
+/** Keeps what is typed in a field before an act is done by a key, and gives the keys back to it unless they moved on. */
+const withKept = (does: () => void): void => {
+  const field = document.activeElement;
+  if (!(field instanceof HTMLElement) || !isTyping(field)) {
+    does();
+    return;
+  }
+  field.blur();
+  does();
+  setTimeout(() => {
+    if (field.isConnected && document.activeElement === document.body && !isCovered()) field.focus();
+  });
+};
+
+/**
+ * Does acts by their keys, for as long as the screen is open: also from within a field where the key can't be typing.
+ * A key that means nothing here says what it means.
+ */
 export const useActKeys = (gather: Acts): void =>
   useEffect(() => {
-    const onKeyDown = (event: KeyboardEvent): void => {
-      const chord = isTyping(event) ? null : chordOf(event);
-      const meant = chord ? gather().filter(({ key }) => key === chord) : [];
-      if (!meant.length) return;
+    const done = (event: KeyboardEvent, chord: string): void => {
+      const meant = gather().filter(({ key }) => key === chord);
+      const elsewhere = meant.length ? undefined : meantElsewhere(chord);
+      if (!meant.length && !(elsewhere && (event.altKey || TOLD.has(chord)))) return;
       event.preventDefault();
-      doOneOf(meant);
+      if (meant.length) withKept(() => doOneOf(meant));
+      else if (chord !== keyOf("inspector"))
+        tellRefusal(`${chord} is “${elsewhere}”, which this screen does not have. Press ? for its keys.`);
     };
-    document.documentElement.addEventListener("keydown", onKeyDown);
-    return () => document.documentElement.removeEventListener("keydown", onKeyDown);
+    /** With Alt, before anything on the page has it. */
+    const withAlt = (event: KeyboardEvent): void => {
+      const chord = event.altKey && !isCovered() && !(isTyping(event.target) && altWrites()) ? chordOf(event) : null;
+      if (chord) done(event, chord);
+    };
+    /** Without, where nothing on the page has taken it. */
+    const plain = (event: KeyboardEvent): void => {
+      if (event.altKey || event.defaultPrevented || isTyping(event.target) || isCovered()) return;
+      const chord = chordOf(event);
+      if (chord) done(event, chord);
+    };
+    document.documentElement.addEventListener("keydown", withAlt);
+    window.addEventListener("keydown", plain);
+    return () => {
+      document.documentElement.removeEventListener("keydown", withAlt);
+      window.removeEventListener("keydown", plain);
+    };
   }, [gather]);

@@ -15,53 +15,54 @@ import type { RowSetting } from "../grid/use-row-height";
 import type { Doing } from "../state/desk-context";
 import type { Cursor, Desk, DeskStore, RowsInView } from "../state/desk-store";
 import { type Act, cant, type Doable } from "./act-model";
+import { type Chord, keyOf, type Meaning } from "./chords";
 
 /**
- * Keys of acts, as they are shown. Two acts share one where only one of them can be possible: on tracks or on a folder.
+ * What the acts mean by their keys. Two acts share one where only one of them can be possible: on tracks or on a folder.
  */
 const ACT_KEYS = {
-  add: "Alt A",
-  filter: "Alt S",
-  pair: "Alt P",
-  split: "Alt O",
-  up: "Alt ↑",
-  down: "Alt ↓",
-  remove: "Delete",
-  duplicate: "Alt C",
-  folder: "Alt G",
-  "choose-family": "Alt M",
-  pattern: "Alt T",
-  gain: "Alt N",
-  "shift-inputs": "Alt I",
-  "rename-input": "Alt R",
-  family: "Alt Y",
-  "fill-down": "Alt J",
-  "fill-ascending": "Alt K",
-  unplug: "Alt U",
-  "rows-in-input-order": "Alt Shift R",
-  "inputs-in-row-order": "Alt Shift I",
-  "fit-rows": "Alt Z",
-  "fold-all": "Alt B",
-  "folder-up": "Alt ↑",
-  "folder-down": "Alt ↓",
-  nest: "Alt G",
-  unnest: "Alt U",
-  "folder-family": "Alt M",
-  dissolve: "Delete",
-} as const;
+  add: "add",
+  filter: "filter",
+  pair: "pair",
+  split: "split",
+  up: "up",
+  down: "down",
+  remove: "remove",
+  duplicate: "duplicate",
+  folder: "folder",
+  "choose-family": "family",
+  pattern: "pattern",
+  gain: "gain",
+  "shift-inputs": "shift-inputs",
+  "rename-input": "rename-input",
+  family: "dye",
+  "fill-down": "fill-down",
+  "fill-ascending": "fill-ascending",
+  unplug: "take-out",
+  "rows-in-input-order": "rows-in-input-order",
+  "inputs-in-row-order": "inputs-in-row-order",
+  "fit-rows": "fit",
+  "fold-all": "fold-all",
+  "folder-up": "up",
+  "folder-down": "down",
+  nest: "folder",
+  unnest: "take-out",
+  "folder-family": "family",
+  dissolve: "remove",
+} as const satisfies Readonly<Record<string, Meaning>>;
 
 export type ActId = keyof typeof ACT_KEYS;
 
 /** An act of the input list. */
 export interface GridAct extends Act {
   readonly id: ActId;
-  readonly key: string;
+  readonly key: Chord;
   readonly scope: NonNullable<Act["scope"]>;
 }
 
 export const actOf =
   (scope: GridAct["scope"]) =>
-  (id: ActId, label: string, doable: Doable): GridAct => ({ id, scope, label, key: ACT_KEYS[id], ...doable });
+  (id: ActId, label: string, doable: Doable): GridAct => ({ id, scope, label, key: keyOf(ACT_KEYS[id]), ...doable });
 
 /** What is selected, in the order of the grid, and the columns of the range. */
 export interface Chosen extends Pick<Desk, "doc" | "studio"> {

@@ -1,16 +1,16 @@
 "use client";
 
 import { type SpotlightActionData, useSpotlight } from "@mantine/spotlight";
-import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { tracksOf } from "@/core/model/read-template";
-import { pageActs } from "../frame/page-acts";
+import { inPalette } from "../frame/in-palette";
+import { openKeys, pageActs } from "../frame/page-acts";
 import { Palette } from "../frame/palette";
 import { paletteStore } from "../frame/palette-store";
+import { useGo } from "../shared/going";
 import { TrackIcon } from "../shared/track-icon";
 import { useDesk, useDeskStore, useDoing } from "../state/desk-context";
-import { canBeDone } from "./act-model";
 
 interface Lists {
   readonly does: SpotlightActionData[];
@@ -24,7 +24,7 @@ const NOTHING: Lists = { does: [], finds: [] };
  * not offered.
  */
 const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
-  const router = useRouter();
+  const go = useGo();
   const doc = useDesk((desk) => desk.doc);
   const desk = useDeskStore();
   const { undo, redo } = useDoing();
@@ -34,7 +34,7 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
   useEffect(() => {
     const goTo = (id: ReturnType<typeof tracksOf>[number]["id"]) => {
       desk.setState({ cursor: { rowId: id, column: "name" }, anchorColumn: null, selected: [id], filter: "" });
-      router.push(`/templates/${doc.id}/inputs`);
+      go(`/templates/${doc.id}/inputs`);
     };
     onLists({
       does: [
@@ -42,23 +42,19 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
         ...(future
           ? [{ id: "redo", label: `Redo: ${future}`, rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo }]
           : []),
-        ...(page?.() ?? []).filter(canBeDone).map(({ id, label, key, run }) => ({
-          id,
-          label,
-          ...(key ? { rightSection: <kbd>{key}</kbd> } : {}),
-          onClick: run,
-        })),
+        ...inPalette(page?.() ?? []),
+        { id: "keys", label: "All keys of this screen", rightSection: <kbd>?</kbd>, onClick: openKeys },
         { id: "findings", label: "Show the findings", onClick: () => desk.setState({ findingsOpen: true }) },
-        { id: "go-rig", label: "Go to the rig", onClick: () => router.push(`/rigs/${doc.rigId}?template=${doc.id}`) },
-        { id: "go-inputs", label: "Go to the input list", onClick: () => router.push(`/templates/${doc.id}/inputs`) },
-        { id: "go-flow", label: "Go to the signal flow", onClick: () => router.push(`/templates/${doc.id}/flow`) },
-        { id: "go-cues", label: "Go to the cues", onClick: () => router.push(`/templates/${doc.id}/cues`) },
-        { id: "go-passes", label: "Go to the passes", onClick: () => router.push(`/templates/${doc.id}/cues/passes`) },
-        { id: "go-levels", label: "Go to the levels", onClick: () => router.push(`/templates/${doc.id}/cues/levels`) },
-        { id: "go-delay", label: "Go to the delay", onClick: () => router.push(`/templates/${doc.id}/delay`) },
-        { id: "go-hand-off", label: "Go to the hand-off", onClick: () => router.push(`/templates/${doc.id}/hand-off`) },
-        { id: "go-studio", label: "Go to rooms, people and defaults", onClick: () => router.push("/studio") },
-        { id: "go-library", label: "Go to the library", onClick: () => router.push("/") },
+        { id: "go-rig", label: "Go to the rig", onClick: () => go(`/rigs/${doc.rigId}?template=${doc.id}`) },
+        { id: "go-inputs", label: "Go to the input list", onClick: () => go(`/templates/${doc.id}/inputs`) },
+        { id: "go-flow", label: "Go to the signal flow", onClick: () => go(`/templates/${doc.id}/flow`) },
+        { id: "go-cues", label: "Go to the cues", onClick: () => go(`/templates/${doc.id}/cues`) },
+        { id: "go-passes", label: "Go to the passes", onClick: () => go(`/templates/${doc.id}/cues/passes`) },
+        { id: "go-levels", label: "Go to the levels", onClick: () => go(`/templates/${doc.id}/cues/levels`) },
+        { id: "go-delay", label: "Go to the delay", onClick: () => go(`/templates/${doc.id}/delay`) },
+        { id: "go-hand-off", label: "Go to the hand-off", onClick: () => go(`/templates/${doc.id}/hand-off`) },
+        { id: "go-studio", label: "Go to rooms, people and defaults", onClick: () => go("/studio") },
+        { id: "go-library", label: "Go to the library", onClick: () => go("/") },
       ],
       finds: tracksOf(doc).map((track) => ({
         id: track.id,
@@ -68,7 +64,7 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
         onClick: () => goTo(track.id),
       })),
     });
-  }, [onLists, router, doc, desk, undo, redo, page, past, future]);
+  }, [onLists, go, doc, desk, undo, redo, page, past, future]);
   return null;
 };
 

@@ -24,8 +24,10 @@ import { processorsOf } from "@/core/queries/chains";
 import { chainDelay, delayContext } from "@/core/timing/arrivals";
 import { counted } from "@/core/units/counted";
 import { formatMs, samplesToMs } from "@/core/units/milliseconds";
+import type { Act } from "../acts/act-model";
+import { keyOf } from "../acts/chords";
 import { FindingsPanel } from "../frame/findings-later";
-import { usePageActs } from "../frame/page-acts";
+import { type Moving, usePageActs } from "../frame/page-acts";
 import { ShownProvider } from "../grid/shown";
 import { PageLink } from "../shared/page-link";
 import { useDesk, useRig } from "../state/desk-context";
@@ -178,6 +180,33 @@ const onDragEnd =
       acts.move(processorId, (over.data.current?.before ?? null) as ChainProcessorId | null);
   };
 
+const MOVING: Moving = [
+  ["← →", "Along the thread"],
+  ["Shift ← →", "Move the processor along it"],
+  ["Enter", "Open a processor; add one between two"],
+  ["Space", "Bypass, or take in"],
+  ["Esc", "Close the processor"],
+];
+
+/** To the first field of the processor that is open. */
+const focusSettings = (): void =>
+  document.querySelector<HTMLElement>("#processor-panel input:not([type=radio])")?.focus();
+
+/** What can be done to the processor that is open. */
+const openActs = (acts: ChainActs, openId: ChainProcessorId | null): readonly Act[] => {
+  const whyNot = openId ? undefined : "Open a processor first.";
+  const on = (does: (id: ChainProcessorId) => void) => (): void => {
+    if (openId) does(openId);
+  };
+  return [
+    { id: "edit", label: "Type the settings of the processor", key: keyOf("edit"), whyNot, run: focusSettings },
+    { id: "bypass", label: "Bypass the processor, or take it in", key: keyOf("switch"), whyNot, run: on(acts.bypass) },
+    { id: "remove", label: "Remove the processor", key: keyOf("remove"), whyNot, run: on(acts.remove) },
+    { id: "steer", label: "Let another channel steer it…", whyNot, run: on(acts.steer) },
+    { id: "branch", label: "Put it beside the line, in a branch", whyNot, run: on(acts.branch) },
+  ];
+};
+
 /** The chain of a channel: its thread from where it comes in to where it goes, and one of its processors open below. */
 export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) => {
   const doc = useDesk((desk) => desk.doc);
@@ -194,7 +223,8 @@ export const ChainScreen = ({ channelId }: { readonly channelId: ChannelId }) =>
     setTimeout(() => focusItem(id), 60);
   }, []);
   const acts = useChainActs(channelId, made);
-  usePageActs(acts.pageActs);
+  const gather = useCallback((): readonly Act[] => [...acts.pageActs(), ...openActs(acts, openId)], [acts, openId]);
+  usePageActs(gather, "the chain", MOVING);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const channel = doc.channels[channelId];
   const shown = useMemo(() => [channelId, openId] as unknown as readonly ChannelId[], [channelId, openId]);

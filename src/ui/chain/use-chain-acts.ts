@@ -30,6 +30,7 @@ import { processorsOf } from "@/core/queries/chains";
 import { readHz } from "@/core/units/hertz";
 import type { Act } from "../acts/act-model";
 import { askChannels, askChannelsAnd, askOne, askTexts } from "../acts/chain-dialogs";
+import { keyOf } from "../acts/chords";
 import { askFirst } from "../acts/route-dialogs";
 import { newIds } from "../grid/grid-focus";
 import { api } from "../shared/api";
@@ -224,14 +225,23 @@ const askSteering = (here: Here, id: ChainProcessorId): void => {
 /** What the palette and the keys have of it. */
 const actsIn = (here: Here): readonly Act[] => {
   const [doc, name] = [docOf(here), who(here)];
+  const whyNot = processorsOf(doc, here.channelId).length ? undefined : "There is no processor in this chain yet.";
   return [
-    { id: "chain-add", label: `Add a processor to ${name}…`, key: "Alt A", run: () => askProcessor(here, null) },
-    ...(processorsOf(doc, here.channelId).length
-      ? [
-          { id: "chain-copy", label: `Copy the chain of ${name} to…`, key: "Alt C", run: () => askCopy(here) },
-          { id: "chain-keep", label: `Keep the chain of ${name}…`, key: "Alt K", run: () => askKeep(here) },
-        ]
-      : []),
+    { id: "chain-add", label: `Add a processor to ${name}…`, key: keyOf("add"), run: () => askProcessor(here, null) },
+    {
+      id: "chain-copy",
+      label: `Copy the chain of ${name} to…`,
+      key: keyOf("copy-chain"),
+      whyNot,
+      run: () => askCopy(here),
+    },
+    {
+      id: "chain-keep",
+      label: `Keep the chain of ${name}…`,
+      key: keyOf("keep-chain"),
+      whyNot,
+      run: () => askKeep(here),
+    },
     ...processorChoices(doc, [here.channelId]).map(({ id, label }) => ({
       id: `put ${id}`,
       label: `Add: ${label}`,

@@ -15,6 +15,7 @@ import { formatHz } from "@/core/units/hertz";
 import { formatMs } from "@/core/units/milliseconds";
 import { panText } from "@/core/units/pan";
 import type { Act } from "../acts/act-model";
+import { keyOf } from "../acts/chords";
 import { newIds } from "../grid/grid-focus";
 import { TextField } from "../inspector/inspector-fields";
 import { KeptFor } from "../inspector/kept-for";
@@ -74,7 +75,7 @@ const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: re
       </div>
       <Select
         aria-label="Before or after the fader"
-        title="Alt B"
+        title={keyOf("tap")}
         size="xs"
         w={150}
         data={[
@@ -89,7 +90,7 @@ const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: re
       />
       <Switch
         label="On"
-        title="Alt O"
+        title={keyOf("switch")}
         size="sm"
         checked={levels.length > 0 && levels.every(({ on }) => on)}
         onChange={(event) => put({ on: event.currentTarget.checked })}
@@ -119,7 +120,7 @@ const saysOf = ({ cue, latest, state, plays }: CueHead, hearing: Hearing): strin
   if (state === "late" && latest?.targetMs)
     return `${latest.person} hears ${plays} ${formatMs(latest.ms - latest.targetMs)} later than it should be.`;
   if (state === "unheard") return `${cue.name} does not hear their own sound.`;
-  if (state === "nobody") return `Nobody hears ${cue.name} yet: say who, with Alt I.`;
+  if (state === "nobody") return `Nobody hears ${cue.name} yet: say who, with Alt Enter.`;
   return "";
 };
 

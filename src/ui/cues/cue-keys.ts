@@ -4,11 +4,9 @@ import { wayOf } from "../shared/grid-core";
 /** What keys do in the matrix. */
 export interface CueKeyed {
   readonly step: (down: number, right: number, options?: { readonly range?: boolean }) => void;
-  readonly nudge: (byDb: number) => void;
   readonly open: () => void;
   readonly fold: () => void;
   readonly takeOut: () => void;
-  readonly toggle: (field: "tap" | "on") => void;
   readonly type: (text: string) => void;
 }
 
@@ -17,18 +15,11 @@ const PAGE = 10;
 const BEGINS = /^[\p{L}\d−–∞+.,-]$/u;
 
 /**
- * What a key is to do, as of the matrix; null where it is not for it. Alt with an arrow turns up or down, by half as
- * much with Shift; with B or O it taps before or after the fader, or switches off and on.
+ * What a key is to do, as of the matrix; null where it is not for it. Those with Alt are acts.
  */
 export const cueKey = (event: KeyboardEvent, does: CueKeyed): (() => void) | null => {
-  const { key, code, shiftKey, altKey, ctrlKey, metaKey } = event;
-  if (ctrlKey || metaKey) return null;
-  if (altKey) {
-    if (code === "KeyB") return () => does.toggle("tap");
-    if (code === "KeyO") return () => does.toggle("on");
-    const up = { ArrowUp: 1, ArrowDown: -1 }[key];
-    return up === undefined ? null : () => does.nudge(shiftKey ? up / 2 : up);
-  }
+  const { key, altKey, ctrlKey, metaKey } = event;
+  if (ctrlKey || metaKey || altKey) return null;
   const way = wayOf(event, PAGE);
   if (way) return () => does.step(way.down, way.right, { range: way.range });
   const acts: Readonly<Record<string, () => void>> = {

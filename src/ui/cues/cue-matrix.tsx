@@ -75,8 +75,6 @@ interface MatrixProps {
   readonly onType: (at: At, row: CueRow | null, text: string) => boolean;
   readonly onLevel: (row: CueRow, cueId: CueId, levelDb: Decibels | null) => void;
   readonly onSettings: () => void;
-  readonly onToggle: (field: "tap" | "on") => void;
-  readonly onNudge: (byDb: number) => void;
   readonly onTakeOut: () => void;
 }
 
@@ -191,21 +189,7 @@ const widthsOf = (width: number, cues: number) => {
 
 /** People across, sources down. One place has the keys; it is the grid itself that has the focus. */
 export const CueMatrix = memo(
-  ({
-    doc,
-    rows,
-    heads,
-    cursor,
-    width,
-    told,
-    onFold,
-    onType,
-    onLevel,
-    onSettings,
-    onToggle,
-    onNudge,
-    onTakeOut,
-  }: MatrixProps) => {
+  ({ doc, rows, heads, cursor, width, told, onFold, onType, onLevel, onSettings, onTakeOut }: MatrixProps) => {
     const columns = useKept(heads.map(({ cue, ownIds }): Column => ({ cueId: cue.id, name: cue.name, ownIds })));
     const grid = useRef<HTMLDivElement>(null);
     const { editing, begin, back, keep, gone, edit } = useMatrixEditing({ doc, rows, cursor, onType }, grid);
@@ -234,11 +218,9 @@ export const CueMatrix = memo(
       if (event.target !== grid.current || !at) return;
       const act = cueKey(event, {
         step,
-        nudge: onNudge,
         open: () => (rowAt ? begin(null) : onSettings()),
         fold: () => rowAt?.kind === "group" && onFold(rowAt.id),
         takeOut: onTakeOut,
-        toggle: onToggle,
         type: (text) => rowAt && begin(text),
       });
       if (!act) return;

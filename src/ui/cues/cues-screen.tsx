@@ -9,8 +9,9 @@ import { putInto } from "@/core/model/table";
 import { setCueLevels, setGroupLevel } from "@/core/planning/cue-plans";
 import { cuesOf } from "@/core/queries/cues";
 import { type Decibels, formatLevel } from "@/core/units/decibels";
+import { keyOf } from "../acts/chords";
 import { FindingsPanel } from "../frame/findings-later";
-import { usePageActs } from "../frame/page-acts";
+import { type Moving, usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
 import { useKept, useSteady } from "../shared/steady";
 import { useDesk, useDoing, useFindings, useRig } from "../state/desk-context";
@@ -42,11 +43,21 @@ const Empty = ({ onAdd }: { readonly onAdd: () => void }) => (
     <h2>Nobody hears anything yet</h2>
     <p>
       A cue is a mix of its own for somebody who plays: how loud they hear whom, on which output. Begin with one that
-      sounds like the main mix, then give each more of their own sound with <kbd>Alt M</kbd>.
+      sounds like the main mix, then give each more of their own sound with <kbd>{keyOf("more-own")}</kbd>.
     </p>
     <Button onClick={onAdd}>Add a cue</Button>
   </div>
 );
+
+const MOVING: Moving = [
+  ["← ↑ → ↓", "Go from level to level, and to the heads"],
+  ["Shift and arrows", "Select a range"],
+  ["Enter, F2 or typing", "Type a level: −6, L 30, before, off"],
+  ["Space", "Fold or unfold a group"],
+  ["Delete", "Take the source out of the cue; on a head, remove the cue"],
+  ["Ctrl C, Ctrl V", "Copy and paste levels"],
+  ["Page Up, Page Down, Home, End", "Further, and to the ends"],
+];
 
 /** People across, sources down: what everybody hears, and how late they hear themself. */
 export const CuesScreen = () => {
@@ -72,9 +83,9 @@ export const CuesScreen = () => {
     return byCue;
   }, [findings]);
   const cursor = useCueCursor(rows, cues);
-  const { gather, toggle, nudge, takeOut } = useCueActs(cursor);
+  const { gather, takeOut } = useCueActs(cursor);
   useCueClipboard(MATRIX, rows, cursor);
-  usePageActs(gather);
+  usePageActs(gather, "the cues", MOVING);
   const run = (id: string) => (): void =>
     gather()
       .find((one) => one.id === id)
@@ -123,8 +134,6 @@ export const CuesScreen = () => {
                 onType={type}
                 onLevel={level}
                 onSettings={settings}
-                onToggle={toggle}
-                onNudge={nudge}
                 onTakeOut={takeOut}
               />
             )

@@ -13,6 +13,7 @@ import { ASKED, type Asked } from "@/core/queries/at-work";
 import { fieldText, readField } from "@/core/reading/field-text";
 import { dB, formatDb } from "@/core/units/decibels";
 import { FindingsPanel } from "../frame/findings-later";
+import { type Moving, usePageActs } from "../frame/page-acts";
 import { TextField } from "../inspector/inspector-fields";
 import { KeptFor } from "../inspector/kept-for";
 import { useDesk, useDoing, useRig, useStudio } from "../state/desk-context";
@@ -21,6 +22,7 @@ import { GainTable } from "./gain-table";
 import { HeadroomChart } from "./headroom-chart";
 import classes from "./levels.module.css";
 import { LinePanel } from "./line-panel";
+import { useLevelActs } from "./use-level-acts";
 
 const FIELDS: readonly { readonly field: keyof Levels; readonly label: string }[] = [
   { field: "targetDb", label: "Target level, dBFS RMS" },
@@ -92,6 +94,11 @@ const MonoCheck = ({ name, fallen }: { readonly name: string; readonly fallen: r
 
 const round = (db: number): string => formatDb(dB(Math.round(db * 100) / 100));
 
+const MOVING: Moving = [
+  ["↑ ↓, Page Up, Page Down", "Go through the lines, or the bars of the headroom"],
+  ["Home, End", "First and last line"],
+];
+
 /** How loud everything comes, from the microphone to what goes out, and how far that is from full scale. */
 export const LevelsScreen = () => {
   const doc = useDesk((desk) => desk.doc);
@@ -107,6 +114,8 @@ export const LevelsScreen = () => {
   const most = useMemo(() => (row ? contributorsOf(doc, { levels, row }) : []), [doc, levels, row]);
   const mono = useMemo(() => (row ? monoOf(doc, row.id) : null), [doc, row]);
   const line = lineId ? doc.lines[lineId] : undefined;
+  const acts = useLevelActs(lineId, plans);
+  usePageActs(acts, "the levels", MOVING);
   return (
     <div className={classes.screen}>
       <h1 className="visually-hidden">Levels of {doc.name}</h1>

@@ -13,6 +13,7 @@ import { TextField } from "../inspector/inspector-fields";
 import { KeptFor } from "../inspector/kept-for";
 import { useDoing } from "../state/desk-context";
 import classes from "./levels.module.css";
+import { gainToSet } from "./use-level-acts";
 
 const said = (value: number): string => formatGain(dB(Math.round(value * 100) / 100));
 
@@ -74,12 +75,14 @@ const Fields = ({ line, plan, set }: FieldsProps) => {
         {...usual(plan?.crestDb)}
         onKeep={keep("crestDb")}
       />
-      <TextField
-        label="Gain, dB"
-        value={fieldText(LINES.fields.gainDb, line.gainDb)}
-        placeholder="not planned"
-        onKeep={keep("gainDb")}
-      />
+      <div data-field="gain">
+        <TextField
+          label="Gain, dB"
+          value={fieldText(LINES.fields.gainDb, line.gainDb)}
+          placeholder="not planned"
+          onKeep={keep("gainDb")}
+        />
+      </div>
       <Switch
         label="Pad"
         classNames={{ body: inspector.switchBody, labelWrapper: inspector.label }}
@@ -112,12 +115,8 @@ export const LinePanel = ({
       </KeptFor>
       {plan && <InWords doc={doc} plan={plan} />}
       {plan?.wantedDb != null && line.gainDb !== plan.wantedDb && plan.fit === "fits" && (
-        <Button
-          variant="default"
-          size="compact-sm"
-          onClick={() => set({ gainDb: dB(Math.round((plan.wantedDb ?? 0) * 2) / 2) })}
-        >
-          Plan {formatDb(dB(Math.round(plan.wantedDb * 2) / 2))}
+        <Button variant="default" size="compact-sm" onClick={() => set({ gainDb: gainToSet(plan) })}>
+          Plan {formatDb(gainToSet(plan))}
         </Button>
       )}
     </aside>

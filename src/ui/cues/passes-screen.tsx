@@ -1,7 +1,6 @@
 "use client";
 
 import { Button } from "@mantine/core";
-import { useHotkeys } from "@mantine/hooks";
 import { IconPlus, IconWand } from "@tabler/icons-react";
 import { type ReactNode, useMemo, useState } from "react";
 import { type Draft, passDraft } from "@/core/layout/pass-draft";
@@ -11,7 +10,7 @@ import { formatBytes } from "@/core/units/bytes";
 import { counted } from "@/core/units/counted";
 import type { Acts } from "../acts/act-model";
 import { FindingsPanel } from "../frame/findings-later";
-import { usePageActs } from "../frame/page-acts";
+import { type Moving, usePageActs } from "../frame/page-acts";
 import { useDesk, useDoing } from "../state/desk-context";
 import { CuesNav } from "./cues-nav";
 import { DiskBar } from "./disk-bar";
@@ -61,6 +60,13 @@ const Top = ({ draft, acts }: { readonly draft: Draft; readonly acts: Acts }) =>
   );
 };
 
+const MOVING: Moving = [
+  ["← ↑ → ↓", "Go from crossing to crossing"],
+  ["Space, Enter", "Arm or disarm the track in the pass"],
+  ["Enter on a name, F2", "Name and length of the pass"],
+  ["Page Up, Page Down, Home, End", "Further, and to the ends"],
+];
+
 /** Which tracks are recorded together, in which order, and what it costs. */
 export const PassesScreen = () => {
   const doc = useDesk((desk) => desk.doc);
@@ -71,12 +77,11 @@ export const PassesScreen = () => {
   const [chosen, setChosen] = useState<PassId | null>(null);
   const passId = draft.wefts.some(({ pass }) => pass.id === chosen) ? chosen : null;
   const acts = usePassActs(passId);
-  usePageActs(acts);
+  usePageActs(acts, "the passes", MOVING);
   const run = (id: string) => (): void =>
     acts()
       .find((one) => one.id === id)
       ?.run();
-  useHotkeys([["N", run("next")]], ["INPUT", "TEXTAREA"]);
   const running = draft.wefts.find((weft) => weft.running) ?? null;
   return (
     <div className={classes.screen}>

@@ -20,6 +20,7 @@ import { counted, listed } from "@/core/units/counted";
 import { dB } from "@/core/units/decibels";
 import type { Act } from "../acts/act-model";
 import { askOne } from "../acts/chain-dialogs";
+import { keyOf } from "../acts/chords";
 import { askFirst } from "../acts/route-dialogs";
 import { newIds } from "../grid/grid-focus";
 import { type Doing, useDeskStore, useDoing, useRig } from "../state/desk-context";
@@ -143,17 +144,17 @@ const cuesActs = (here: Here): readonly Act[] => {
     {
       id: "more",
       label: `More of own sound for ${who}`,
-      key: "Alt M",
+      key: keyOf("more-own"),
       first: true,
       run: () => void actPlanned(moreOfOwn(docOf(here), { cueIds, ids: newIds })),
     },
     {
       id: "less",
       label: `Less of own sound for ${who}`,
-      key: "Alt L",
+      key: keyOf("less-own"),
       run: () => void actPlanned(moreOfOwn(docOf(here), { cueIds, byDb: dB(-3), ids: newIds })),
     },
-    { id: "remove", label: removeLabel(doc, cueIds), key: "Alt X", run: () => removeCues(here) },
+    { id: "remove", label: removeLabel(doc, cueIds), key: keyOf("remove-whole"), run: () => removeCues(here) },
   ];
 };
 
@@ -165,14 +166,14 @@ const cueActs = (here: Here): readonly Act[] => {
     {
       id: "settings",
       label: `Who hears ${cue.name}, and where…`,
-      key: "Alt I",
+      key: keyOf("settings"),
       first: true,
       run: () => askSettings(here, cue),
     },
     {
       id: "start",
       label: `Start ${cue.name} as the main mix or another cue…`,
-      key: "Alt S",
+      key: keyOf("start-as"),
       run: () => askStart(here, cue),
     },
   ];
@@ -187,14 +188,14 @@ const monitorActs = (here: Here): readonly Act[] => {
     {
       id: "direct",
       label: `Monitor ${which} direct, with effects`,
-      key: "Alt R",
+      key: keyOf("direct"),
       first: true,
       run: () => monitorDirect(here, trackIds),
     },
     {
       id: "computer",
       label: `Monitor ${which} through the computer`,
-      key: "Alt C",
+      key: keyOf("computer"),
       run: () => void actPlanned(backToComputer(docOf(here), { trackIds })),
     },
     {
@@ -211,12 +212,46 @@ const besideActs = (here: Here): readonly Act[] => {
   const add = (kind: "click" | "talkback") => (): void =>
     void here.actPlanned(addBeside(docOf(here), { kind, ids: newIds }));
   return [
-    { id: "click", label: has("click") ? "Add another click" : "Add a click", key: "Alt K", run: add("click") },
+    { id: "click", label: has("click") ? "Add another click" : "Add a click", run: add("click") },
     {
       id: "talkback",
       label: has("talkback") ? "Add another talkback" : "Add talkback",
-      key: "Alt T",
       run: add("talkback"),
+    },
+  ];
+};
+
+const NO_LEVEL = "Put the cursor on a level first.";
+
+/** What is done to the levels under the cursor. */
+const levelActs = (here: Here): readonly Act[] => {
+  const there = here.cells.filter((cell) => levelIn(docOf(here), cell));
+  const which = counted(here.cells.length, "level");
+  const whyNot = there.length ? undefined : NO_LEVEL;
+  const nudge = (byDb: number) => (): void => void here.actPlanned(nudgeCueLevels(docOf(here), here.cells, dB(byDb)));
+  return [
+    { id: "louder", label: `${which} 1 dB louder`, key: keyOf("louder"), whyNot, run: nudge(1) },
+    { id: "quieter", label: `${which} 1 dB quieter`, key: keyOf("quieter"), whyNot, run: nudge(-1) },
+    {
+      id: "tap",
+      label: `${which} before or after the fader`,
+      key: keyOf("tap"),
+      whyNot,
+      run: () => toggleCells(here, "tap"),
+    },
+    {
+      id: "switch",
+      label: `Switch ${which} off or on`,
+      key: keyOf("switch"),
+      whyNot,
+      run: () => toggleCells(here, "on"),
+    },
+    {
+      id: "take-out",
+      label: `Take ${which} out of the cue`,
+      key: keyOf("remove"),
+      whyNot,
+      run: () => takeOutCells(here),
     },
   ];
 };
@@ -226,15 +261,16 @@ const gatherActs = (here: Here): readonly Act[] => {
   const everyone: Act = {
     id: "everyone",
     label: "Add a cue for everyone who plays…",
-    key: "Alt P",
+    key: keyOf("add-all"),
     first: true,
     run: () => askEveryone(here, without),
   };
   return [
-    { id: "add", label: "Add a cue…", key: "Alt A", first: true, run: () => askNewCue(here) },
+    { id: "add", label: "Add a cue…", key: keyOf("add"), first: true, run: () => askNewCue(here) },
     ...(without.length ? [everyone] : []),
     ...cuesActs(here),
     ...cueActs(here),
+    ...levelActs(here),
     ...monitorActs(here),
     ...besideActs(here),
   ];
@@ -267,9 +303,8 @@ export const useCueActs = ({ cells, cueIds, go }: Pick<CueCursor, "cells" | "cue
     const here: Here = { desk, rig, act, actPlanned, cells, cueIds, go };
     return {
       gather: () => gatherActs(here),
-      toggle: (field: "tap" | "on") => toggleCells(here, field),
-      nudge: (byDb: number) => void actPlanned(nudgeCueLevels(docOf(here), cells, dB(byDb))),
-      takeOut: () => takeOutCells(here),
+      /** Under the cursor: levels, or on the head of a cue the cue itself. */
+      takeOut: () => (cells.length ? takeOutCells(here) : cueIds.length && removeCues(here)),
     };
   }, [desk, rig, act, actPlanned, cells, cueIds, go]);
 };

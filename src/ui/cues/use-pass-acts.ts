@@ -4,7 +4,8 @@ import type { PassId } from "@/core/model/ids";
 import type { Pass } from "@/core/model/tables/passes";
 import { nextPass, planPasses, runPass } from "@/core/planning/pass-plans";
 import { counted } from "@/core/units/counted";
-import type { Act, Acts } from "../acts/act-model";
+import { type Act, type Acts, cant } from "../acts/act-model";
+import { keyOf } from "../acts/chords";
 import { askFirst } from "../acts/route-dialogs";
 import { newIds } from "../grid/grid-focus";
 import { type Doing, useDeskStore, useDoing } from "../state/desk-context";
@@ -23,36 +24,38 @@ const moved =
 /** What can be done with the pass that is chosen. */
 const actsOnPass = (pass: Pass, by: With): readonly Act[] => {
   const { desk, act, actPlanned } = by;
+  const settings = (): void =>
+    askPass({
+      doc: desk.getState().doc,
+      pass,
+      onDo: (set) => act({ edits: [{ kind: "entries.set", table: "passes", ids: [pass.id], set }] }),
+    });
   const beside = besidePass(desk.getState().doc, pass.id);
   const after = beside.after ? besidePass(desk.getState().doc, beside.after).after : null;
   return [
     {
       id: "settings",
       label: `Name and length of ${pass.name}…`,
-      key: "Alt I",
-      run: () =>
-        askPass({
-          doc: desk.getState().doc,
-          pass,
-          onDo: (set) => act({ edits: [{ kind: "entries.set", table: "passes", ids: [pass.id], set }] }),
-        }),
+      key: keyOf("settings"),
+      run: settings,
     },
+    { id: "edit", label: `Rename ${pass.name}…`, key: keyOf("edit"), run: settings },
     {
       id: "run",
       label: `Run ${pass.name}`,
-      key: "Alt R",
+      key: keyOf("run"),
       run: () => void actPlanned(runPass(desk.getState().doc, pass.id)),
     },
     ...(beside.before
-      ? [{ id: "up", label: `Move ${pass.name} earlier`, key: "Alt ↑", run: moved(pass, beside.before, by) }]
+      ? [{ id: "up", label: `Move ${pass.name} earlier`, key: keyOf("up"), run: moved(pass, beside.before, by) }]
       : []),
     ...(beside.after
-      ? [{ id: "down", label: `Move ${pass.name} later`, key: "Alt ↓", run: moved(pass, after, by) }]
+      ? [{ id: "down", label: `Move ${pass.name} later`, key: keyOf("down"), run: moved(pass, after, by) }]
       : []),
     {
       id: "remove",
       label: `Remove ${pass.name}`,
-      key: "Alt X",
+      key: keyOf("remove"),
       run: () =>
         askFirst({
           title: `Remove ${pass.name}`,
@@ -64,6 +67,20 @@ const actsOnPass = (pass: Pass, by: With): readonly Act[] => {
   ];
 };
 
+const ACTS_ON_NONE: readonly Act[] = (
+  [
+    ["settings", "Name and length of the pass…", "settings"],
+    ["edit", "Rename the pass…", "edit"],
+    ["run", "Run the pass", "run"],
+    ["remove", "Remove the pass", "remove"],
+  ] as const
+).map(([id, label, meaning]) => ({
+  id,
+  label,
+  key: keyOf(meaning),
+  ...cant("Choose a pass first: click its name, or go to it by the arrows."),
+}));
+
 /** What can be done on the screen of the passes, with the one that is chosen. */
 export const usePassActs = (chosen: PassId | null): Acts => {
   const desk = useDeskStore();
@@ -72,11 +89,11 @@ export const usePassActs = (chosen: PassId | null): Acts => {
     const { doc } = desk.getState();
     const pass = chosen ? doc.passes[chosen] : undefined;
     return [
-      { id: "next", label: "Next pass", key: "N", run: () => void actPlanned(nextPass(desk.getState().doc)) },
+      { id: "next", label: "Next pass", key: keyOf("next"), run: () => void actPlanned(nextPass(desk.getState().doc)) },
       {
         id: "plan",
         label: "Plan the passes…",
-        key: "Alt P",
+        key: keyOf("add-all"),
         run: () =>
           askPasses({
             doc,
@@ -86,7 +103,7 @@ export const usePassActs = (chosen: PassId | null): Acts => {
       {
         id: "add",
         label: "Add a pass…",
-        key: "Alt A",
+        key: keyOf("add"),
         run: () =>
           askPass({
             doc,
@@ -95,7 +112,7 @@ export const usePassActs = (chosen: PassId | null): Acts => {
               act({ edits: [{ kind: "entries.add", entries: { passes: [{ id: newIds<PassId>("pass"), ...set }] } }] }),
           }),
       },
-      ...(pass ? actsOnPass(pass, { desk, act, actPlanned }) : []),
+      ...(pass ? actsOnPass(pass, { desk, act, actPlanned }) : ACTS_ON_NONE),
     ];
   }, [desk, act, actPlanned, chosen]);
 };

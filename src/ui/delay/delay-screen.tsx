@@ -1,6 +1,6 @@
 "use client";
 
-import { useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { combOf, comparedRows, type DelayRow, delayRows, switchable } from "@/core/layout/delay-rows";
 import type { Template } from "@/core/model/template";
 import { canBeDirect } from "@/core/planning/monitor-plans";
@@ -9,8 +9,12 @@ import { cuesOf } from "@/core/queries/cues";
 import { buffersOffered, ratesOffered } from "@/core/timing/hardware";
 import { type Hearing, heardTwice, hearingOf } from "@/core/timing/hearing";
 import { bufferAdvice, lowLatency, rateBufferTable } from "@/core/timing/low-latency";
+import type { Act } from "../acts/act-model";
+import { keyOf } from "../acts/chords";
 import { FindingsPanel } from "../frame/findings-later";
+import { type Moving, usePageActs } from "../frame/page-acts";
 import { PageLink } from "../shared/page-link";
+import { useSteady } from "../shared/steady";
 import { useDesk, useDoing, useFindings, useRig, useStudio } from "../state/desk-context";
 import { BuffersBar } from "./buffers-bar";
 import classes from "./delay.module.css";
@@ -73,6 +77,15 @@ const Comb = ({ hearing, chosen }: { readonly hearing: Hearing; readonly chosen:
   );
 };
 
+const NOTHING_DIFFERS = "Nothing is tried: choose another rate, buffer or way of monitoring at the right first.";
+const MOVING: Moving = [
+  ["↑ ↓, Page Up, Page Down", "Go from thread to thread"],
+  ["Home, End", "First and last thread"],
+];
+
+/** To what can be tried at the right. */
+const focusPanel = (): void => document.querySelector<HTMLElement>("main aside input:not([disabled])")?.focus();
+
 /** How late everybody hears themself, what the computer carries, and what would change it. */
 export const DelayScreen = () => {
   const doc = useDesk((desk) => desk.doc);
@@ -89,6 +102,27 @@ export const DelayScreen = () => {
   const take = (): void => {
     if (actPlanned(takeOver(doc, tried))) setTried(NOTHING_TRIED);
   };
+  const toTake = useSteady(take);
+  const acts = useCallback(
+    (): readonly Act[] => [
+      {
+        id: "take",
+        label: "Take over what was tried",
+        whyNot: differs ? undefined : NOTHING_DIFFERS,
+        run: toTake,
+      },
+      {
+        id: "back",
+        label: "Put back what was tried",
+        key: keyOf("remove"),
+        whyNot: differs ? undefined : NOTHING_DIFFERS,
+        run: () => setTried(NOTHING_TRIED),
+      },
+      { id: "edit", label: "Try another rate, buffer or way of monitoring", key: keyOf("edit"), run: focusPanel },
+    ],
+    [differs, toTake],
+  );
+  usePageActs(acts, "the delay", MOVING);
   return (
     <div className={classes.screen}>
       <h1 className="visually-hidden">Delay of {doc.name}</h1>

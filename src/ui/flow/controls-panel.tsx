@@ -81,7 +81,7 @@ const ControlRow = ({ doc, control, onGo }: ControlProps) => {
         )}
       </div>
       <p className={classes.more}>
-        {channels.length === 0 && "Over nothing yet: select channels, and put it over them by Alt O."}
+        {channels.length === 0 && "Over nothing yet: select channels, and put it over them by Alt Shift O."}
         {channels.map(({ id, name }, at) => (
           <span key={id}>
             {at > 0 && ", "}

@@ -15,7 +15,7 @@ import { planned, unplanned } from "@/core/planning/gesture";
 import { sendsOf } from "@/core/queries/sends";
 import { fieldText, readField } from "@/core/reading/field-text";
 import { counted } from "@/core/units/counted";
-import type { Act } from "../acts/act-model";
+import { type Act, canBeDone } from "../acts/act-model";
 import { askOne } from "../acts/chain-dialogs";
 import { ShownProvider, useLatePanel } from "../grid/shown";
 import inspector from "../inspector/inspector.module.css";
@@ -191,14 +191,14 @@ export const FlowInspector = memo(({ acts: gather, onGo }: FlowInspectorProps) =
             <span className={inspector.dot} style={{ background: colour ? dyeVar(colour) : "var(--ink)" }} />
             {only ? only.name || "A channel without a name" : counted(channels.length, "channel")}
           </h2>
-          <Acts acts={acts.filter(({ first: top }) => top)} />
+          <Acts acts={acts.filter((act) => act.first && canBeDone(act))} />
           <ChannelFields doc={doc} channels={channels} />
           <HoldFields doc={doc} channels={channels} alone={alone} onAlone={setAlone} />
           {only && <LevelNote doc={doc} channel={only} />}
           {only && <Sends doc={doc} channel={only} />}
           {only && <Steps heading="Down: where it goes" steps={wayOf(doc, rig, only)} colour={colour} onGo={onGo} />}
           {feeds.length > 0 && <Steps heading="Up: what feeds it" steps={feeds} colour={colour} onGo={onGo} />}
-          <Acts acts={acts.filter(({ first: top }) => !top)} />
+          <Acts acts={acts.filter((act) => !act.first && canBeDone(act))} />
         </aside>
       </AloneContext>
     </ShownProvider>

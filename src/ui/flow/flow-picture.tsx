@@ -15,6 +15,8 @@ export interface Clicked {
   readonly node: FlowNode;
   readonly add: boolean;
   readonly range: boolean;
+  /** From where a range goes by the keys, where none was begun. */
+  readonly from?: FlowNode;
 }
 
 const KIND_WORDS: { readonly [K in FlowNode["kind"]]: string } = {

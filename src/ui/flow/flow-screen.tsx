@@ -10,7 +10,7 @@ import {
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
-import { useElementSize, useHotkeys } from "@mantine/hooks";
+import { useElementSize } from "@mantine/hooks";
 import { type KeyboardEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { besideIn, nodeIn } from "@/core/layout/flow/beside";
@@ -22,8 +22,10 @@ import { withLevels } from "@/core/layout/flow/with-levels";
 import { mixLevels } from "@/core/levels/mix-levels";
 import type { ChannelId, SendId } from "@/core/model/ids";
 import { graphOf } from "@/core/routing/graph";
+import type { Act } from "../acts/act-model";
+import { keyOf } from "../acts/chords";
 import { FindingsPanel } from "../frame/findings-later";
-import { usePageActs } from "../frame/page-acts";
+import { type Moving, runById, usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
 import { useDesk, useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";
 import { ControlsPanel } from "./controls-panel";
@@ -49,11 +51,14 @@ const useSelecting = (flow: Flow) => {
   const anchor = useRef<string | null>(null);
   const [current, setCurrent] = useState<string | null>(null);
   const pick = useCallback(
-    ({ node, add, range }: Clicked): void => {
+    ({ node, add, range, from: keyed }: Clicked): void => {
       if (!node.channelIds.length) return;
       const { selected } = desk.getState();
-      const from = range ? nodeIn(flow, anchor.current) : undefined;
+      const begun = nodeIn(flow, anchor.current);
+      const holds = begun?.x === node.x && begun.channelIds.every((id) => selected.includes(id));
+      const from = range ? (holds ? begun : keyed) : undefined;
       if (from && from.x === node.x) {
+        anchor.current = from.id;
         desk.setState({ selected: [...new Set(between(flow, from, node))] });
         return;
       }
@@ -112,11 +117,10 @@ interface Keyed {
   readonly show: (node: FlowNode) => void;
   readonly fold: (node: FlowNode) => void;
   readonly clear: () => void;
-  readonly remove: () => void;
 }
 
 /** Along the threads and the siblings by arrows. */
-const onKey = ({ flow, pick, show, fold, clear, remove }: Keyed, event: KeyboardEvent): void => {
+const onKey = ({ flow, pick, show, fold, clear }: Keyed, event: KeyboardEvent): void => {
   const id = (event.target as Element).id.slice("flow-".length);
   const node = nodeIn(flow, id);
   if (!node || event.altKey || event.ctrlKey || event.metaKey) return;
@@ -132,13 +136,12 @@ const onKey = ({ flow, pick, show, fold, clear, remove }: Keyed, event: Keyboard
     const to = nodeIn(flow, ways[event.key]);
     if (!to) return;
     show(to);
-    if (to.kind !== "opened") pick({ node: to, add: false, range: event.shiftKey });
+    if (to.kind !== "opened") pick({ node: to, add: false, range: event.shiftKey, from: node });
   } else if (event.key === "Enter" || event.key === " ") {
     event.preventDefault();
     if (isFamily(node) && event.key === "Enter") fold(node);
     else pick({ node, add: event.key === " ", range: false });
   } else if (event.key === "Escape") clear();
-  else if (event.key === "Delete") remove();
 };
 
 interface Held {
@@ -215,6 +218,15 @@ const useLeaving = (): void => {
   );
 };
 
+const MOVING: Moving = [
+  ["← →", "Along the thread, up and down"],
+  ["↑ ↓", "Along what stands in one column"],
+  ["Shift ↑ ↓", "Select a range"],
+  ["Space", "Add to the selection, or take out of it"],
+  ["Enter", "Select; on a family fold or unfold it"],
+  ["Esc", "Select nothing"],
+];
+
 /** The woven picture of a template: what goes where, lit along what is selected. */
 export const FlowScreen = () => {
   const doc = useDesk((desk) => desk.doc);
@@ -244,28 +256,35 @@ export const FlowScreen = () => {
   const { sight, look: onScroll, show, withWhole } = useSight(canvas, height);
   const { current, setCurrent, pick } = useSelecting(flow);
   const drag = useThreadDrag(svg);
-  const acts = useFlowActs();
-  usePageActs(acts);
+  const does = useFlowActs();
   useLeaving();
-  const run = useCallback(
-    (id: string): void =>
-      acts()
-        .find((one) => one.id === id)
-        ?.run(),
-    [acts],
-  );
   const { setAlone } = look;
   const aloneNow = useCallback((): void => {
     const { selected: now } = desk.getState();
     setAlone(alone ? null : now.length ? now : null);
   }, [desk, alone, setAlone]);
-  const add = useCallback(() => run("add"), [run]);
   const save = useCallback(
     () => withWhole(() => svg.current && saveSvg(svg.current, `${desk.getState().doc.name}, signal flow`)),
     [desk, withWhole],
   );
   const switchControls = useCallback(() => setControls((shown) => !shown), []);
-  useHotkeys([["alt+Q", aloneNow, { usePhysicalKeys: true }]], ["INPUT", "TEXTAREA"]);
+  const { foldAll } = look;
+  const acts = useCallback(
+    (): readonly Act[] => [
+      ...does(),
+      {
+        id: "alone",
+        label: alone ? "Light what is selected again" : "Light this alone",
+        key: keyOf("alone"),
+        whyNot: alone || desk.getState().selected.length ? undefined : "Select something first.",
+        run: aloneNow,
+      },
+      { id: "fold-all", label: "Fold or unfold all families", key: keyOf("fold-all"), run: foldAll },
+    ],
+    [does, desk, alone, aloneNow, foldAll],
+  );
+  usePageActs(acts, "the signal flow", MOVING);
+  const run = useCallback((id: string): void => runById(acts, id), [acts]);
   const onFold = useCallback((node: FlowNode) => node.folderId && fold(node.folderId), [fold]);
   const clear = () => desk.setState({ selected: [] });
   const go = useCallback(
@@ -305,9 +324,7 @@ export const FlowScreen = () => {
                   onPick={pick}
                   onFold={onFold}
                   onFocus={setCurrent}
-                  onKeyDown={(event) =>
-                    onKey({ flow, pick, show, fold: onFold, clear, remove: () => run("remove") }, event)
-                  }
+                  onKeyDown={(event) => onKey({ flow, pick, show, fold: onFold, clear }, event)}
                 />
               )}
             </div>
@@ -319,7 +336,7 @@ export const FlowScreen = () => {
             onAlone={aloneNow}
             controls={controls}
             onControls={switchControls}
-            onAdd={add}
+            onDo={run}
             onSave={save}
           />
         </section>

@@ -12,6 +12,12 @@ import type { FlowLook } from "./use-flow-look";
 
 const ALL = "all";
 
+const ADDS = [
+  ["add", "Bus or return"],
+  ["instrument", "Instrument"],
+  ["family", "Family"],
+] as const;
+
 interface FlowToolbarProps {
   readonly doc: Template;
   readonly look: FlowLook;
@@ -19,12 +25,13 @@ interface FlowToolbarProps {
   /** Whether the control faders are shown at the right. */
   readonly controls: boolean;
   readonly onControls: () => void;
-  readonly onAdd: () => void;
+  /** Does an act of the screen. */
+  readonly onDo: (id: string) => void;
   readonly onSave: () => void;
 }
 
 /** What of the picture is shown. */
-export const FlowToolbar = memo(({ doc, look, onAlone, controls, onControls, onAdd, onSave }: FlowToolbarProps) => {
+export const FlowToolbar = memo(({ doc, look, onAlone, controls, onControls, onDo, onSave }: FlowToolbarProps) => {
   const { view, setView, ways, setWays, alone } = look;
   const held = Object.keys(doc.controls).length;
   const folders = inOrder(doc.folders).filter(({ parentId }) => parentId === null);
@@ -88,15 +95,19 @@ export const FlowToolbar = memo(({ doc, look, onAlone, controls, onControls, onA
           {view.folded.size ? "Unfold all" : "Fold all"}
         </Button>
       )}
-      <Button
-        variant="default"
-        size="compact-sm"
-        radius="xl"
-        leftSection={<IconPlus size={14} aria-hidden />}
-        onClick={onAdd}
-      >
-        Bus or return
-      </Button>
+      {ADDS.map(([id, label]) => (
+        <Button
+          key={id}
+          variant="default"
+          size="compact-sm"
+          radius="xl"
+          leftSection={<IconPlus size={14} aria-hidden />}
+          aria-label={`Add: ${label}`}
+          onClick={() => onDo(id)}
+        >
+          {label}
+        </Button>
+      ))}
       <Button
         variant="default"
         size="compact-sm"

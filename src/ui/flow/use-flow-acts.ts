@@ -1,8 +1,6 @@
-import { useRouter } from "next/navigation";
 import { useCallback } from "react";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
-import { isMade } from "@/core/model/read-template";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
@@ -17,10 +15,12 @@ import { alsoHeard, cueNeighbour } from "@/core/planning/join-cues";
 import { dyeOf, routeByName, routeChoices, sendByName, sendChoices, takesAlong } from "@/core/planning/route";
 import { outputChoices } from "@/core/queries/outputs";
 import type { Act, Acts } from "../acts/act-model";
+import { keyOf } from "../acts/chords";
 import { askInstrument } from "../acts/instrument-dialog";
 import { askAdd, askFirst, askNewFamily, askRoute, askSend } from "../acts/route-dialogs";
 import { useSumming } from "../acts/use-summing";
 import { newIds } from "../grid/grid-focus";
+import { useGo } from "../shared/going";
 import { type Doing, useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { useWeavingActs } from "./use-weaving-acts";
 
@@ -52,6 +52,8 @@ const passingOf = ({ doc, selected }: On): readonly ChannelId[] =>
   selected.filter((id) => doc.channels[id]?.kind !== "main");
 const outputsOf = ({ doc, rig }: On): readonly string[] => outputChoices(doc, rig).map(({ label }) => label);
 
+const SOME = "Select a track, bus or return first.";
+
 /** Where what is selected goes. */
 const routingActs = (on: On): readonly Act[] => {
   const { doc, selected, rig, now, actPlanned } = on;
@@ -75,27 +77,39 @@ const routingActs = (on: On): readonly Act[] => {
         ),
     });
   return [
-    ...(selected.length
-      ? [{ id: "route", label: `Route ${who}…`, key: "Alt R", first: true as const, run: route }]
-      : []),
-    ...(passing.length ? [{ id: "send", label: `Send ${who}…`, key: "Alt S", first: true as const, run: send }] : []),
+    {
+      id: "route",
+      label: `Route ${who}…`,
+      key: keyOf("route"),
+      first: true,
+      whyNot: selected.length ? undefined : SOME,
+      run: route,
+    },
+    {
+      id: "send",
+      label: `Send ${who}…`,
+      key: keyOf("send"),
+      first: true,
+      whyNot: passing.length ? undefined : SOME,
+      run: send,
+    },
   ];
 };
 
 /** What goes, and families as a whole. */
 const removingActs = (on: On, summing: (folderId: FolderId, on: boolean) => void): readonly Act[] => {
   const { doc, selected, act } = on;
-  const sums = selected.filter((id) => isMade(doc.channels[id]));
+  const passing = passingOf(on);
   const folderId = familyOf(doc, selected);
   const folder = folderId ? doc.folders[folderId] : undefined;
   const remove = (): void => {
-    const gone = (): void => void act({ edits: [{ kind: "entries.remove", table: "channels", ids: sums }] });
-    const says = takesAlong(doc, sums);
+    const gone = (): void => void act({ edits: [{ kind: "entries.remove", table: "channels", ids: passing }] });
+    const says = takesAlong(doc, passing);
     if (says)
       askFirst({
-        title: `Remove ${countChannels(doc, sums)}`,
+        title: `Remove ${countChannels(doc, passing)}`,
         says,
-        does: `Remove ${countChannels(doc, sums)}`,
+        does: `Remove ${countChannels(doc, passing)}`,
         onDo: gone,
       });
     else gone();
@@ -111,13 +125,37 @@ const removingActs = (on: On, summing: (folderId: FolderId, on: boolean) => void
       onDo: () => void act({ edits: [goes] }),
     });
   };
+  const OF_FOLDER = "Select tracks of one folder first.";
+  const stays = selected.length > passing.length ? "The main bus stays: every template has one." : SOME;
   return [
-    ...(folder && !folder.busId ? [{ id: "sum", label: `Sum ${folder.name} into a bus`, key: "Alt G", run: sum }] : []),
-    ...(folder?.busId ? [{ id: "unsum", label: `Take the bus off ${folder.name}…`, key: "Alt U", run: sum }] : []),
-    ...(sums.length && sums.length === selected.length
-      ? [{ id: "remove", label: `Remove ${countChannels(doc, sums)}`, key: "Delete", run: remove }]
-      : []),
-    ...(folder ? [{ id: "drop", label: `Drop the family ${folder.name}…`, key: "Alt X", run: drop }] : []),
+    {
+      id: "sum",
+      label: folder ? `Sum ${folder.name} into a bus` : "Sum the folder into a bus",
+      key: keyOf("sum"),
+      whyNot: !folder ? OF_FOLDER : folder.busId ? `${folder.name} has a bus already.` : undefined,
+      run: sum,
+    },
+    {
+      id: "unsum",
+      label: folder ? `Take the bus off ${folder.name}…` : "Take the bus off the folder…",
+      key: keyOf("unsum"),
+      whyNot: !folder ? OF_FOLDER : folder.busId ? undefined : `${folder.name} has no bus.`,
+      run: sum,
+    },
+    {
+      id: "remove",
+      label: `Remove ${countChannels(doc, passing)}`,
+      key: keyOf("remove"),
+      whyNot: passing.length && passing.length === selected.length ? undefined : stays,
+      run: remove,
+    },
+    {
+      id: "drop",
+      label: folder ? `Drop the family ${folder.name}…` : "Drop the family…",
+      key: keyOf("remove-whole"),
+      whyNot: folder ? undefined : OF_FOLDER,
+      run: drop,
+    },
   ];
 };
 
@@ -166,11 +204,14 @@ const addingActs = (on: On): readonly Act[] => {
         ),
     });
   return [
-    { id: "add", label: "Add a bus, a return or a reference…", key: "Alt A", run: add },
-    { id: "instrument", label: "Add instruments…", key: "Alt V", run: instrument },
-    { id: "family", label: "Add a family…", key: "Alt N", run: family },
+    { id: "add", label: "Add a bus, a return or a reference…", key: keyOf("add"), run: add },
+    { id: "instrument", label: "Add instruments…", key: keyOf("instruments"), run: instrument },
+    { id: "family", label: "Add a family…", key: keyOf("new-family"), run: family },
   ];
 };
+
+/** To the name in the inspector. */
+const focusName = (): void => document.querySelector<HTMLInputElement>("main aside input")?.focus();
 
 /** Everything that can be done to what is selected in the picture, as of the moment it is asked. */
 export const useFlowActs = (): Acts => {
@@ -179,26 +220,34 @@ export const useFlowActs = (): Acts => {
   const { act, actPlanned } = useDoing();
   const summing = useSumming();
   const weaving = useWeavingActs();
-  const router = useRouter();
+  const go = useGo();
   return useCallback(() => {
     const { doc, selected } = desk.getState();
     const now = () => desk.getState().doc;
     const on: On = { doc, selected, rig, now, families: () => desk.getState().studio.families, act, actPlanned };
     const [only] = selected;
-    const chain = only &&
-      selected.length === 1 && {
-        id: "chain",
-        label: `Open the chain of ${countChannels(doc, selected)}`,
-        key: "Alt C",
-        first: true as const,
-        run: () => router.push(`/templates/${doc.id}/flow/${only}`),
-      };
+    const who = countChannels(doc, selected);
+    const one = only && selected.length === 1 ? undefined : "Select one track, bus or return first.";
     return [
-      ...(chain ? [chain] : []),
+      {
+        id: "chain",
+        label: one ? "Open the chain" : `Open the chain of ${who}`,
+        key: keyOf("chain"),
+        first: true,
+        whyNot: one,
+        run: () => go(`/templates/${doc.id}/flow/${only}`),
+      },
+      {
+        id: "edit",
+        label: one ? "Rename" : `Rename ${who}`,
+        key: keyOf("edit"),
+        whyNot: one,
+        run: focusName,
+      },
       ...routingActs(on),
       ...weaving(selected),
       ...removingActs(on, summing),
       ...addingActs(on),
     ];
-  }, [desk, rig, router, act, actPlanned, summing, weaving]);
+  }, [desk, rig, go, act, actPlanned, summing, weaving]);
 };

@@ -1,4 +1,5 @@
 import type { ChainId, ChannelId, ControlId, GangId } from "@/core/model/ids";
+import { rigInputsOf } from "@/core/model/read-rig";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
@@ -24,8 +25,9 @@ import { processorsOf } from "@/core/queries/chains";
 import { freeOutput, hardwareChoices, readHardware, sumsOf } from "@/core/queries/outputs";
 import { counted } from "@/core/units/counted";
 import { dB, formatDb } from "@/core/units/decibels";
-import type { Act } from "../acts/act-model";
+import { type Act, cant } from "../acts/act-model";
 import { askChannels, askChannelsAnd, askOne, askTexts } from "../acts/chain-dialogs";
+import { keyOf, type Meaning } from "../acts/chords";
 import { newIds } from "../grid/grid-focus";
 import type { Doing } from "../state/desk-context";
 
@@ -59,7 +61,7 @@ const keptChain: Offer = ({ doc, studio, now, kept, selected, who, actPlanned })
     ? {
         id: "kept",
         label: `Put a kept chain on ${who}…`,
-        key: "Alt K",
+        key: keyOf("kept-chain"),
         run: () =>
           askOne({
             title: `Put a kept chain on ${who}`,
@@ -83,7 +85,7 @@ const processor: Offer = ({ doc, selected, who, now, actPlanned }) =>
     ? {
         id: "processor",
         label: `Put a processor on ${who}…`,
-        key: "Alt J",
+        key: keyOf("processor"),
         run: () =>
           askOne({
             title: `Put a processor on ${who}`,
@@ -119,7 +121,7 @@ const chainBehind: Offer = ({ doc, selected: [fromId, ...more], who, now, actPla
     ? {
         id: "behind",
         label: `Add the chain of ${who} to others…`,
-        key: "Alt Z",
+        key: keyOf("chain-behind"),
         run: () =>
           askChannels({
             title: `Add the chain of ${who} to others`,
@@ -143,7 +145,7 @@ const hold: Offer = ({ passing, who, act }) =>
     ? {
         id: "hold",
         label: `Hold ${who} together`,
-        key: "Alt H",
+        key: keyOf("hold"),
         run: () =>
           void act({
             edits: [
@@ -197,7 +199,7 @@ const control: Offer = (weaving) =>
     ? {
         id: "control",
         label: `Put ${weaving.who} under a control fader…`,
-        key: "Alt O",
+        key: keyOf("control"),
         run: () => askControl(weaving),
       }
     : null;
@@ -215,7 +217,7 @@ const blending: Offer = ({ selected, tracks, who, now, actPlanned }) =>
     ? {
         id: "blend",
         label: `Blend ${who} to one track…`,
-        key: "Alt B",
+        key: keyOf("blend"),
         run: () =>
           askTexts({
             title: `Blend ${who} to one track`,
@@ -242,7 +244,7 @@ const ducking: Offer = ({ doc, selected, passing, who, now, actPlanned }) => {
     ? {
         id: "duck",
         label: `Duck ${who} under others…`,
-        key: "Alt Y",
+        key: keyOf("duck"),
         run: () =>
           askChannelsAnd({
             title: `Duck ${who} under others`,
@@ -270,7 +272,7 @@ const ways: Offer = ({ only, studio, who, now, kept, actPlanned }) =>
     ? {
         id: "ways",
         label: `Record ${who} several ways…`,
-        key: "Alt W",
+        key: keyOf("ways"),
         run: () =>
           askChannels({
             title: `Record ${who} several ways at once`,
@@ -298,7 +300,7 @@ const recordBus: Offer = ({ only, doc, who, act }) =>
     ? {
         id: "bus",
         label: `Record a bus on ${who}…`,
-        key: "Alt I",
+        key: keyOf("record-bus"),
         run: () =>
           askOne({
             title: `Record a bus on ${who}`,
@@ -325,7 +327,6 @@ const beside: Offer = ({ passing, who, now, actPlanned }) =>
     ? {
         id: "beside",
         label: `Lay a bus beside ${who}…`,
-        key: "Alt L",
         run: () =>
           askTexts({
             title: `A bus beside ${who}`,
@@ -347,7 +348,7 @@ const bands: Offer = ({ selected, passing: [channelId], who, now, actPlanned }) 
     ? {
         id: "bands",
         label: `Split ${who} in bands…`,
-        key: "Alt P",
+        key: keyOf("bands"),
         run: () =>
           askTexts({
             title: `Split ${who} in bands`,
@@ -373,7 +374,7 @@ const throwing: Offer = ({ doc, passing, who, now, actPlanned }) => {
     ? {
         id: "throw",
         label: `Throw ${who} into a return…`,
-        key: "Alt T",
+        key: keyOf("throw"),
         run: () =>
           askOne({
             title: `Throw ${who} into a return`,
@@ -395,13 +396,16 @@ const playedInWords = ({ rig }: Weaving, [outputText = "", levelText = ""]: read
   return dbu === null ? null : `A passage at −18 dBFS leaves at ${formatDb(dB(Math.round(dbu * 10) / 10))}u.`;
 };
 
+/** Where what is played out does not come back in yet. */
+const NOT_YET = "not plugged in yet";
+
 const amplify: Offer = (weaving) => {
   const { only, doc, rig, who, now, actPlanned } = weaving;
   return only
     ? {
         id: "amplify",
         label: `Play ${who} through an amplifier…`,
-        key: "Alt M",
+        key: keyOf("amplify"),
         run: () =>
           askTexts({
             title: `Play ${who} through an amplifier`,
@@ -412,36 +416,56 @@ const amplify: Offer = (weaving) => {
                 options: hardwareChoices(rig).map(({ label }) => label),
               },
               { label: "At, dB", value: "−12" },
-              { label: "Back in by input", description: "Empty: it is not plugged in yet." },
+              {
+                label: "Back in by input",
+                value: NOT_YET,
+                options: [NOT_YET, ...rigInputsOf(rig).map((input) => input.label)],
+              },
             ],
             does: "Play it out and record it again",
             says: (texts) => playedInWords(weaving, texts),
             onDo: ([outputText = "", levelText = "", inputText = ""]) =>
-              actPlanned(reAmp(now(), rig, { trackId: only.id, outputText, levelText, inputText, ids: newIds })),
+              actPlanned(
+                reAmp(now(), rig, {
+                  trackId: only.id,
+                  outputText,
+                  levelText,
+                  inputText: inputText === NOT_YET ? "" : inputText,
+                  ids: newIds,
+                }),
+              ),
           }),
       }
     : null;
 };
 
 /** In the order in which they are offered. */
-const OFFERS: readonly Offer[] = [
-  processor,
-  keptChain,
-  chainBehind,
-  hold,
-  control,
-  blending,
-  ducking,
-  ways,
-  recordBus,
-  beside,
-  bands,
-  throwing,
-  amplify,
+const ONE = "Select one track first.";
+const SOME = "Select a track, bus or return first.";
+
+/** Each with what it is called, and why it can't be done, where it can't with what is selected. */
+const OFFERS: readonly (readonly [offer: Offer, id: string, label: string, key: Meaning | null, whyNot: string])[] = [
+  [processor, "processor", "Put a processor on…", "processor", SOME],
+  [keptChain, "kept", "Put a kept chain on…", "kept-chain", "Select a track, bus or return first; and keep a chain."],
+  [chainBehind, "behind", "Add the chain to others…", "chain-behind", "Select one channel that has a chain first."],
+  [hold, "hold", "Hold together", "hold", "Select two channels or more first."],
+  [control, "control", "Put under a control fader…", "control", SOME],
+  [blending, "blend", "Blend to one track…", "blend", "Select two tracks or more first, and nothing else."],
+  [ducking, "duck", "Duck under others…", "duck", SOME],
+  [ways, "ways", "Record several ways…", "ways", "Select one track that is on a line first; and keep a chain."],
+  [recordBus, "bus", "Record a bus…", "record-bus", "Select one track first, where there is a bus to record."],
+  [beside, "beside", "Lay a bus beside…", null, SOME],
+  [bands, "bands", "Split in bands…", "bands", "Select one track, bus or return first."],
+  [throwing, "throw", "Throw into a return…", "throw", "Select a track or bus first, where there is a return."],
+  [amplify, "amplify", "Play through an amplifier…", "amplify", ONE],
 ];
 
 /**
- * The ways of recording and mixing that take several steps otherwise, each one act, as far as they can be done with
- * what is selected.
+ * The ways of recording and mixing that take several steps otherwise, each one act; what can't be done with what is
+ * selected says what to select.
  */
-export const weavingActs = (weaving: Weaving): readonly Act[] => OFFERS.flatMap((offer) => offer(weaving) ?? []);
+export const weavingActs = (weaving: Weaving): readonly Act[] =>
+  OFFERS.map(
+    ([offer, id, label, key, whyNot]) =>
+      offer(weaving) ?? { id, label, ...(key ? { key: keyOf(key) } : {}), ...cant(whyNot) },
+  );

@@ -20,6 +20,7 @@ import { FormatMenu } from "./format-menu";
 import classes from "./frame.module.css";
 import { HistoryMenu } from "./history-menu";
 import { LostNotice } from "./lost-notice";
+import { KeysButton, OverPage } from "./over-page";
 import { PaletteButton } from "./palette-button";
 import { PartedNotice } from "./parted-notice";
 import { SavedState } from "./saved-state";
@@ -138,6 +139,7 @@ export const DeskFrame = ({ children }: { readonly children: ReactNode }) => {
         <HistoryMenu />
         <FindingsButton />
         <PaletteButton />
+        <KeysButton />
         <ThemeToggle />
       </header>
       <div className="no-print">
@@ -149,6 +151,7 @@ export const DeskFrame = ({ children }: { readonly children: ReactNode }) => {
         {children}
         <div id={POPUPS} />
       </main>
+      <OverPage />
       <DeskPalette />
     </div>
   );

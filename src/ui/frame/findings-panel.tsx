@@ -2,7 +2,6 @@
 
 import { Button, CloseButton, TextInput, UnstyledButton } from "@mantine/core";
 import { IconAlertTriangle, IconCheck, IconInfoCircle } from "@tabler/icons-react";
-import { useRouter } from "next/navigation";
 import { type FormEvent, useState } from "react";
 import { alikeAsOne } from "@/core/checks/alike";
 import { acceptCommand } from "@/core/checks/cause";
@@ -13,6 +12,7 @@ import type { ChannelId } from "@/core/model/ids";
 import { tracksByLine } from "@/core/model/read-template";
 import type { Template } from "@/core/model/template";
 import { counted } from "@/core/units/counted";
+import { useGo } from "../shared/going";
 import { tell, tellRefusal } from "../shared/notices";
 import { useDesk, useDeskStore, useDoing, useEvaluation } from "../state/desk-context";
 import { type Cursor, NOT_JUDGED } from "../state/desk-store";
@@ -37,17 +37,17 @@ const cellOf = (doc: Template, place: Place): Cursor | null => {
 const useGoTo = () => {
   const doc = useDesk((state) => state.doc);
   const desk = useDeskStore();
-  const router = useRouter();
+  const go = useGo();
   return (place: Place | undefined) => {
     if (!place) return;
     if (place.kind === "channel") {
       desk.setState({ selected: [place.id] });
-      return router.push(`/templates/${doc.id}/flow${place.field === "chain" ? `/${place.id}` : ""}`);
+      return go(`/templates/${doc.id}/flow${place.field === "chain" ? `/${place.id}` : ""}`);
     }
-    if (place.kind === "template" && place.field === "rig") return router.push(`/rigs/${doc.rigId}?template=${doc.id}`);
+    if (place.kind === "template" && place.field === "rig") return go(`/rigs/${doc.rigId}?template=${doc.id}`);
     const view = viewOf(place);
-    if (view) return router.push(`/templates/${doc.id}/${view}`);
-    router.push(`/templates/${doc.id}/inputs`);
+    if (view) return go(`/templates/${doc.id}/${view}`);
+    go(`/templates/${doc.id}/inputs`);
     const cursor = cellOf(doc, place);
     if (cursor)
       desk.setState({

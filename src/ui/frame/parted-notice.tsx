@@ -1,8 +1,8 @@
 "use client";
 
 import { Button, Group } from "@mantine/core";
-import { useRouter } from "next/navigation";
 import { counted } from "@/core/units/counted";
+import { useGo } from "../shared/going";
 import { useSubmit } from "../shared/use-submit";
 import { useDoc, useDocContext } from "../state/doc-context";
 import classes from "./frame.module.css";
@@ -17,14 +17,14 @@ export const PartedNotice = () => {
   const refused = useDoc((state) => state.pending[0]?.name ?? "");
   const doc = useDoc((state) => state.doc);
   const { saver, what, saveAsOwn, bringBack } = useDocContext();
-  const router = useRouter();
+  const go = useGo();
   const { busy, error, setError, submit } = useSubmit();
   if (save.kind !== "parted") return null;
   const keepAsOwn = () =>
     submit(async () => {
       const href = await saveAsOwn?.(doc);
       saver.letGo();
-      if (href) router.push(href);
+      if (href) go(href);
     });
   const applyThere = () =>
     submit(async () => {

@@ -10,6 +10,7 @@ import { DocumentName } from "./document-name";
 import classes from "./frame.module.css";
 import { HistoryMenu } from "./history-menu";
 import { LostNotice } from "./lost-notice";
+import { KeysButton, OverPage } from "./over-page";
 import { PaletteButton } from "./palette-button";
 import { PartedNotice } from "./parted-notice";
 import { SavedState } from "./saved-state";
@@ -52,6 +53,7 @@ export const PartsFrame = ({ from, palette, children }: PartsFrameProps) => {
         <UndoRedo />
         <HistoryMenu />
         <PaletteButton />
+        <KeysButton />
         <ThemeToggle />
       </header>
       <PartedNotice />
@@ -60,6 +62,7 @@ export const PartsFrame = ({ from, palette, children }: PartsFrameProps) => {
         {children}
         <div id={POPUPS} />
       </main>
+      <OverPage />
       {palette}
     </div>
   );

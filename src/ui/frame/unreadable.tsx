@@ -1,9 +1,9 @@
 "use client";
 
 import { Button, Group } from "@mantine/core";
-import { useRouter } from "next/navigation";
 import { type Deletable, KINDS } from "@/contracts/kinds";
 import { api } from "../shared/api";
+import { useGo } from "../shared/going";
 import classes from "../shared/opened.module.css";
 import { PageLink } from "../shared/page-link";
 import { useSubmit } from "../shared/use-submit";
@@ -17,12 +17,12 @@ interface UnreadableProps {
 
 /** A document that can't be read is shown as such: it can be saved as it is stored, and taken out. */
 export const Unreadable = ({ what, id, name, why }: UnreadableProps) => {
-  const router = useRouter();
+  const go = useGo();
   const { busy, error, submit } = useSubmit();
   const remove = () =>
     submit(async () => {
       await api.deleted(what, id);
-      router.push("/");
+      go("/");
     });
   return (
     <main className={classes.opening}>

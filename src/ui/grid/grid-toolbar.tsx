@@ -1,7 +1,7 @@
 "use client";
 
-import { ActionIcon, Button, Checkbox, CloseButton, Popover, SegmentedControl, Stack, Tooltip } from "@mantine/core";
-import { IconColumns3, IconFilter, IconKeyboard } from "@tabler/icons-react";
+import { Button, Checkbox, CloseButton, Popover, SegmentedControl, Stack } from "@mantine/core";
+import { IconColumns3, IconFilter } from "@tabler/icons-react";
 import { useStore } from "zustand";
 import type { Row } from "@/core/layout/rows";
 import { counted } from "@/core/units/counted";
@@ -19,7 +19,6 @@ interface GridToolbarProps {
   readonly columns: Columns;
   readonly rowSetting: RowSetting;
   readonly onRowSetting: (setting: RowSetting) => void;
-  readonly onKeys: () => void;
 }
 
 const Filter = ({ rows }: Pick<GridToolbarProps, "rows">) => {
@@ -116,16 +115,11 @@ const SelectionSays = ({ rows }: Pick<GridToolbarProps, "rows">) => {
   );
 };
 
-/** What stands over the grid: filter, columns, row height, list of keys. */
-export const GridToolbar = ({ rows, columns, rowSetting, onRowSetting, onKeys }: GridToolbarProps) => (
+/** What stands over the grid: filter, columns, row height. */
+export const GridToolbar = ({ rows, columns, rowSetting, onRowSetting }: GridToolbarProps) => (
   <div className={classes.bar}>
     <Filter rows={rows} />
     <SelectionSays rows={rows} />
     <View columns={columns} rowSetting={rowSetting} onRowSetting={onRowSetting} />
-    <Tooltip label="All keys (?)">
-      <ActionIcon variant="subtle" color="gray" aria-label="All keys" onClick={onKeys}>
-        <IconKeyboard size={19} stroke={1.6} color="var(--ink)" />
-      </ActionIcon>
-    </Tooltip>
   </div>
 );

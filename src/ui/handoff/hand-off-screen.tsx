@@ -2,13 +2,15 @@
 
 import { Button } from "@mantine/core";
 import { IconDownload, IconPrinter } from "@tabler/icons-react";
-import { useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { alikeAsOne } from "@/core/checks/alike";
 import { countFindings } from "@/core/checks/finding";
 import { PHANTOM_WORDS, patchingSheet, type SheetRow, sharedWords } from "@/core/layout/patching-sheet";
 import { entriesOf } from "@/core/model/table";
 import { needsOf } from "@/core/queries/installed";
+import type { Act } from "../acts/act-model";
 import { FindingsPanel } from "../frame/findings-later";
+import { usePageActs } from "../frame/page-acts";
 import { tellRefusal } from "../shared/notices";
 import { useDesk, useFindings, useRig, useSaver } from "../state/desk-context";
 import { dyeVar } from "../theme/tokens";
@@ -21,25 +23,39 @@ const FORMATS = [
 ] as const;
 
 /** Files are made of what is saved, so what is still on its way is waited for. */
-const SaveButtons = () => {
+const useSaving = () => {
   const id = useDesk((desk) => desk.doc.id);
   const saver = useSaver();
   const [busy, setBusy] = useState<string | null>(null);
-  const save = async (format: string) => {
-    setBusy(format);
-    const saved = await saver.flush();
-    setBusy(null);
-    if (!saved)
-      return tellRefusal(
-        "The last edits are not saved yet, because the server is away. They are kept in this window; try again when it is back.",
-        "No file made",
-      );
-    const link = document.createElement("a");
-    link.href = `/api/templates/${id}/export?format=${format}`;
-    link.download = "";
-    link.click();
-  };
-  return FORMATS.map(({ format, label }) => (
+  const save = useCallback(
+    async (format: string) => {
+      setBusy(format);
+      const saved = await saver.flush();
+      setBusy(null);
+      if (!saved)
+        return tellRefusal(
+          "The last edits are not saved yet, because the server is away. They are kept in this window; try again when it is back.",
+          "No file made",
+        );
+      const link = document.createElement("a");
+      link.href = `/api/templates/${id}/export?format=${format}`;
+      link.download = "";
+      link.click();
+    },
+    [id, saver],
+  );
+  const acts = useCallback(
+    (): readonly Act[] => [
+      { id: "print", label: "Print the patching sheet", run: () => window.print() },
+      ...FORMATS.map(({ format, label }) => ({ id: format, label: `Save: ${label}`, run: () => void save(format) })),
+    ],
+    [save],
+  );
+  return { busy, save, acts };
+};
+
+const SaveButtons = ({ busy, save }: Pick<ReturnType<typeof useSaving>, "busy" | "save">) =>
+  FORMATS.map(({ format, label }) => (
     <Button
       key={format}
       variant="default"
@@ -50,7 +66,6 @@ const SaveButtons = () => {
       {label}
     </Button>
   ));
-};
 
 const Row = ({ row }: { readonly row: SheetRow }) => (
   <tr>
@@ -144,6 +159,8 @@ export const HandOffScreen = () => {
   const rig = useRig();
   const { problems } = countFindings(alikeAsOne(useFindings()));
   const sheet = useMemo(() => patchingSheet(doc, rig), [doc, rig]);
+  const { busy, save, acts } = useSaving();
+  usePageActs(acts, "the hand-off");
   return (
     <div className={classes.screen}>
       <div className={classes.scroll}>
@@ -151,7 +168,7 @@ export const HandOffScreen = () => {
           <Button leftSection={<IconPrinter size={16} stroke={1.8} aria-hidden />} onClick={() => window.print()}>
             Print
           </Button>
-          <SaveButtons />
+          <SaveButtons busy={busy} save={save} />
           {problems > 0 && (
             <p className={classes.warning}>
               {problems} {problems === 1 ? "problem is" : "problems are"} still open. The sheet shows the plan as it is.

@@ -1,7 +1,7 @@
 "use client";
 
 import { DndContext, DragOverlay, getClientRect, pointerWithin } from "@dnd-kit/core";
-import { useElementSize, useHotkeys } from "@mantine/hooks";
+import { useElementSize } from "@mantine/hooks";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { createStore, type StoreApi } from "zustand/vanilla";
@@ -13,15 +13,13 @@ import type { ChannelId, PortId } from "@/core/model/ids";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
 import type { Template } from "@/core/model/template";
 import { writeCell } from "@/core/planning/write-cell";
-import { ActMenu } from "../acts/act-menu";
 import { useActs } from "../acts/use-acts";
 import { FindingsPanel } from "../frame/findings-later";
-import { usePageActs } from "../frame/page-acts";
+import { type Moving, openMenu, usePageActs } from "../frame/page-acts";
 import { AddTracksBar } from "../grid/add-tracks-bar";
 import { focusGrid, newIds } from "../grid/grid-focus";
 import { GridToolbar } from "../grid/grid-toolbar";
 import { InputGrid } from "../grid/input-grid";
-import { KeySheet } from "../grid/key-sheet";
 import { HEADER_HEIGHT, JACK_FIELD_TOP, JACK_HEIGHT, JACK_TITLE_HEIGHT, TOOLBAR_HEIGHT } from "../grid/metrics";
 import { useColumns } from "../grid/use-columns";
 import { type Drag, type Held, type RowAt, useDrags } from "../grid/use-drags";
@@ -164,6 +162,21 @@ const HeldName = ({ held }: { readonly held: Held }) => {
   );
 };
 
+const MOVING: Moving = [
+  ["← ↑ → ↓", "Go from cell to cell"],
+  ["Tab, Shift Tab", "Next and last cell"],
+  ["Enter, F2 or typing", "Edit the cell"],
+  ["Ctrl Enter", "Write the same into every selected row"],
+  ["Esc", "Leave the edit; clear the selection"],
+  ["Shift and arrows", "Select a range"],
+  ["Shift Space", "Select whole rows"],
+  ["Ctrl A", "Select all rows"],
+  ["Ctrl C, Ctrl X, Ctrl V", "Copy, cut, paste cells"],
+  ["Backspace", "Empty the cells of the range"],
+  ["Space", "Turn a switch; fold a folder"],
+  ["Home, End", "First and last cell; with Ctrl first and last row"],
+];
+
 /** Jack field, loom, grid and inspector: what is plugged in where, and on which track it arrives. */
 export const InputListScreen = () => {
   const doc = useDesk((desk) => desk.doc);
@@ -190,11 +203,7 @@ export const InputListScreen = () => {
     [rows, rowHeight.height, gridRef],
   );
   const drags = useDrags(rowAt);
-  const [menu, setMenu] = useState<{ readonly x: number; readonly y: number } | null>(null);
-  const [keysOpen, setKeysOpen] = useState(false);
-  const openKeys = useCallback(() => setKeysOpen(true), []);
-  usePageActs(acts);
-  useHotkeys([["shift+?", openKeys]]);
+  usePageActs(acts, "the input list", MOVING);
 
   const onRigInput = useCallback(
     (view: InputView) => {
@@ -240,7 +249,6 @@ export const InputListScreen = () => {
             columns={columns}
             rowSetting={rowHeight.setting}
             onRowSetting={rowHeight.setSetting}
-            onKeys={openKeys}
           />
           <div ref={workRef} className={classes.rows}>
             <InputGrid
@@ -254,15 +262,13 @@ export const InputListScreen = () => {
               drag={drags.drag}
               scrollRef={gridRef}
               onScroll={onScroll}
-              onMenu={setMenu}
+              onMenu={openMenu}
             />
             {rows.length === 0 && !filter && <Empty />}
           </div>
           <AddTracksBar />
         </section>
         {findingsOpen ? <FindingsPanel /> : <Inspector acts={acts} />}
-        <ActMenu at={menu} acts={acts} onClose={() => setMenu(null)} />
-        <KeySheet opened={keysOpen} acts={acts} onClose={() => setKeysOpen(false)} />
       </div>
       <DragOverlay dropAnimation={null}>{drags.drag && <HeldName held={drags.drag.held} />}</DragOverlay>
     </DndContext>

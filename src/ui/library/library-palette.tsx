@@ -2,18 +2,18 @@
 
 import { useDebouncedValue } from "@mantine/hooks";
 import type { SpotlightActionData } from "@mantine/spotlight";
-import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import type { RigList, TemplateSummary } from "@/contracts/answers";
+import type { Acts } from "../acts/act-model";
+import { inPalette } from "../frame/in-palette";
 import { Palette } from "../frame/palette";
 import { PaletteButton } from "../frame/palette-button";
 import { api } from "../shared/api";
+import { useGo } from "../shared/going";
 
 interface LibraryPaletteProps {
   readonly templates: readonly TemplateSummary[];
-  readonly onNew: () => void;
-  readonly onImport: () => void;
-  readonly onPaste: () => void;
+  readonly acts: Acts;
   readonly rigs: RigList["rigs"];
 }
 
@@ -34,29 +34,27 @@ const useFound = (query: string): readonly TemplateSummary[] => {
   return found;
 };
 
-export const LibraryPalette = ({ templates, rigs, onNew, onImport, onPaste }: LibraryPaletteProps) => {
-  const router = useRouter();
+export const LibraryPalette = ({ templates, rigs, acts }: LibraryPaletteProps) => {
+  const go = useGo();
   const [query, setQuery] = useState("");
   const found = useFound(query);
   const all = [...new Map([...templates, ...found].map((template) => [template.id, template])).values()];
   const does: SpotlightActionData[] = [
-    { id: "new", label: "New template", rightSection: <kbd>Alt N</kbd>, onClick: onNew },
-    { id: "import", label: "Template from an input list", rightSection: <kbd>Alt I</kbd>, onClick: onImport },
-    { id: "paste", label: "Template from pasted text", onClick: onPaste },
-    { id: "studio", label: "Go to rooms, people and defaults", onClick: () => router.push("/studio") },
+    ...inPalette(acts()),
+    { id: "studio", label: "Go to rooms, people and defaults", onClick: () => go("/studio") },
   ];
   const finds = [
     ...all.map((template) => ({
       id: template.id as string,
       label: template.name,
       description: "Template",
-      onClick: () => router.push(`/templates/${template.id}/inputs`),
+      onClick: () => go(`/templates/${template.id}/inputs`),
     })),
     ...rigs.map((rig) => ({
       id: rig.id as string,
       label: rig.name,
       description: "Rig",
-      onClick: () => router.push(`/rigs/${rig.id}`),
+      onClick: () => go(`/rigs/${rig.id}`),
     })),
   ];
   return (

@@ -4,17 +4,23 @@ import { Button, Kbd, TextInput, UnstyledButton } from "@mantine/core";
 import { useHotkeys } from "@mantine/hooks";
 import { IconFileImport, IconPlus, IconSearch } from "@tabler/icons-react";
 import dynamic from "next/dynamic";
-import { useRouter } from "next/navigation";
-import { type RefObject, useCallback, useEffect, useRef } from "react";
+import { type RefObject, useCallback, useEffect, useRef, useState } from "react";
 import { useDropzone } from "react-dropzone";
 import type { RigList, TemplateList, TemplateSummary } from "@/contracts/answers";
 import { SESSION_KIND_NAMES, SESSION_KINDS } from "@/core/model/session-kinds";
 import type { Starter } from "@/core/starters/starters";
 import { counted } from "@/core/units/counted";
+import type { Act } from "../acts/act-model";
+import { keyOf, type Meaning } from "../acts/chords";
+import { KeysButton, OverPage } from "../frame/over-page";
+import { type Moving, usePageActs } from "../frame/page-acts";
+import { POPUPS } from "../shared/combobox";
+import { useGo } from "../shared/going";
 import { Mark } from "../shared/mark";
 import { tellRefusal } from "../shared/notices";
 import { openModal } from "../shared/open-modal";
 import { PageLink } from "../shared/page-link";
+import { useSteady } from "../shared/steady";
 import { ThemeToggle } from "../shared/theme-toggle";
 import classes from "./library.module.css";
 import { LibraryPalette } from "./library-palette";
@@ -136,8 +142,8 @@ const Nothing = ({
 
 /** The dialogs from which templates come, and that of their name. */
 const useAsking = (rigs: RigList["rigs"], starters: readonly Starter[]) => {
-  const router = useRouter();
-  const onMade = useCallback((id: string) => router.push(`/templates/${id}/inputs`), [router]);
+  const go = useGo();
+  const onMade = useCallback((id: string) => go(`/templates/${id}/inputs`), [go]);
   const importFile = useCallback(
     (file: File) =>
       openModal({
@@ -171,6 +177,12 @@ const useAsking = (rigs: RigList["rigs"], starters: readonly Starter[]) => {
   };
 };
 
+const MOVING: Moving = [
+  ["/", "Search the library"],
+  ["Tab, Shift Tab", "From template to template"],
+  ["Enter", "Open the template"],
+];
+
 /** The templates of the studio: found, made, copied, put away. An input list dropped anywhere becomes one. */
 export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScreenProps) => {
   const { list, reload, more, filtered, ...searching } = useTemplates(initial);
@@ -187,11 +199,27 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
     onDropRejected: () => tellRefusal("Drop one file at a time: an input list as CSV or tabs, or a template as JSON."),
   });
   usePastedList(takeText);
-  useHotkeys([
-    ["/", () => searchRef.current?.focus()],
-    ["alt+N", () => askNew(), { preventDefault: true, usePhysicalKeys: true }],
-    ["alt+I", open, { preventDefault: true, usePhysicalKeys: true }],
+  const toSearch = (): void => searchRef.current?.focus();
+  useHotkeys([["/", toSearch]]);
+  const [held, setHeld] = useState<string | null>(null);
+  const here = list.templates.find(({ id }) => id === held);
+  const ofRow = (id: string, label: string, meaning: Meaning, run: (template: TemplateSummary) => void): Act => ({
+    id,
+    label: here ? `${label} ${here.name}` : `${label} the template`,
+    key: keyOf(meaning),
+    whyNot: here ? undefined : "Go to a template in the list first.",
+    run: () => here && run(here),
+  });
+  const gather = useSteady((): readonly Act[] => [
+    { id: "new", label: "New template…", key: keyOf("add"), run: () => askNew() },
+    { id: "import", label: "Template from an input list…", key: keyOf("add-all"), run: open },
+    { id: "paste", label: "Template from pasted text…", run: askPaste },
+    { id: "search", label: "Search the library", key: keyOf("filter"), run: toSearch },
+    ofRow("edit", "Rename", "edit", (template) => askRename(template, (name) => acts.rename(template, name))),
+    ofRow("duplicate", "Duplicate", "duplicate", (template) => void acts.duplicate(template)),
+    ofRow("remove", "Delete", "remove", (template) => void acts.remove(template)),
   ]);
+  usePageActs(gather, "the library", MOVING);
 
   return (
     <div {...getRootProps()} className={classes.page}>
@@ -202,13 +230,8 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
         <PageLink href="/studio" className={classes.link}>
           Rooms, people and defaults
         </PageLink>
-        <LibraryPalette
-          templates={list.templates}
-          rigs={rigs}
-          onNew={() => askNew()}
-          onImport={open}
-          onPaste={askPaste}
-        />
+        <LibraryPalette templates={list.templates} rigs={rigs} acts={gather} />
+        <KeysButton />
         <ThemeToggle />
       </header>
       <main className={classes.main}>
@@ -235,6 +258,7 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
               <TemplateRow
                 key={template.id}
                 template={template}
+                onHeld={() => setHeld(template.id)}
                 onRename={() => askRename(template, (name) => acts.rename(template, name))}
                 onDuplicate={() => void acts.duplicate(template)}
                 onDelete={() => void acts.remove(template)}
@@ -253,7 +277,9 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
           Drop an input list anywhere on this page, or paste its text, to make a template from it.
         </p>
         <RigsSection rigs={rigs} onChanged={reloadRigs} />
+        <div id={POPUPS} />
       </main>
+      <OverPage />
       {isDragActive && <div className={classes.drop}>Drop it here: an input list becomes tracks on a rig</div>}
     </div>
   );

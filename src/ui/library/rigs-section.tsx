@@ -2,11 +2,11 @@
 
 import { ActionIcon, Button, Menu } from "@mantine/core";
 import { IconDotsVertical } from "@tabler/icons-react";
-import { useRouter } from "next/navigation";
 import { useRef } from "react";
 import type { RigList } from "@/contracts/answers";
 import { counted } from "@/core/units/counted";
 import { api, ServiceError } from "../shared/api";
+import { useGo } from "../shared/going";
 import { tellRefusal } from "../shared/notices";
 import { PageLink } from "../shared/page-link";
 import classes from "./library.module.css";
@@ -18,7 +18,7 @@ interface RigsSectionProps {
 
 /** The rigs of the studio: opened, made, copied, read from a file, taken out when nothing stands on them. */
 export const RigsSection = ({ rigs, onChanged }: RigsSectionProps) => {
-  const router = useRouter();
+  const go = useGo();
   const fileRef = useRef<HTMLInputElement>(null);
   const run = async (act: () => Promise<void>) => {
     try {
@@ -29,7 +29,7 @@ export const RigsSection = ({ rigs, onChanged }: RigsSectionProps) => {
     }
   };
   const openMade = (make: () => ReturnType<typeof api.createRig>) =>
-    run(async () => router.push(`/rigs/${(await make()).document.id}`));
+    run(async () => go(`/rigs/${(await make()).document.id}`));
   return (
     <section aria-label="Rigs" className={classes.rigs}>
       <div className={classes.head}>

@@ -22,6 +22,8 @@ import classes from "./library.module.css";
 
 interface TemplateRowProps {
   readonly template: TemplateSummary;
+  /** The keys, or the pointer, are on it. */
+  readonly onHeld: () => void;
   readonly onRename: () => void;
   readonly onDuplicate: () => void;
   readonly onDelete: () => void;
@@ -73,8 +75,8 @@ const ChangedAt = ({ iso }: { readonly iso: string }) => {
   );
 };
 
-export const TemplateRow = ({ template, onRename, onDuplicate, onDelete }: TemplateRowProps) => (
-  <li className={classes.row}>
+export const TemplateRow = ({ template, onHeld, onRename, onDuplicate, onDelete }: TemplateRowProps) => (
+  <li className={classes.row} onFocus={onHeld} onContextMenu={onHeld}>
     <div>
       <PageLink className={classes.open} href={`/templates/${template.id}/inputs`}>
         {template.name}

@@ -4,6 +4,7 @@ import { ActionIcon, Checkbox } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useId, useState } from "react";
 import { dropEnd } from "@/core/units/ends";
+import type { Moving } from "../frame/page-acts";
 import { useTyped } from "../shared/typed";
 import classes from "./part-table.module.css";
 
@@ -214,7 +215,10 @@ const Row = <T extends { readonly id: string }>({
   onToggle,
   write,
 }: RowProps<T>) => (
-  <tr data-chosen={chosen.has(row.id) || undefined}>
+  <tr
+    data-chosen={chosen.has(row.id) || undefined}
+    onKeyDown={pressRow(onRemove && (() => onRemove(chosen.has(row.id) ? [...chosen] : [row.id])))}
+  >
     {selectable && (
       <td className={classes.narrow}>
         <Checkbox size="xs" aria-label={`Choose ${nameOf(row)}`} checked={chosen.has(row.id)} onChange={onToggle} />
@@ -240,6 +244,32 @@ const Row = <T extends { readonly id: string }>({
     )}
   </tr>
 );
+
+/** What keys do in a table of parts, for the list of keys. */
+export const TABLE_KEYS: Moving = [
+  ["Tab, Shift Tab", "Next and last field"],
+  ["↑ ↓, Enter", "The same field of the row above or below"],
+  ["Esc", "Put back what stood there"],
+  ["F2", "In a field: to its end; beside one: to the first field of the row"],
+  ["Delete", "Beside a field: remove the row"],
+];
+
+/** F2 and Delete in a row, where they are no typing. */
+const pressRow =
+  (remove: (() => void) | undefined) =>
+  (event: KeyboardEvent<HTMLTableRowElement>): void => {
+    const { target, currentTarget } = event;
+    if (event.altKey || event.ctrlKey || event.metaKey || !["F2", "Delete"].includes(event.key)) return;
+    const field = target instanceof HTMLInputElement && target.type === "text" ? target : null;
+    if (event.key === "F2") {
+      event.preventDefault();
+      if (field) field.setSelectionRange(field.value.length, field.value.length);
+      else currentTarget.querySelector<HTMLInputElement>("input[type=text]")?.focus();
+    } else if (!field && remove) {
+      event.preventDefault();
+      remove();
+    }
+  };
 
 /**
  * Parts of a document as a table, edited where they stand. Enter goes down the column, so that names can be typed in

@@ -20,6 +20,9 @@ import { portColumns } from "./port-columns";
 import classes from "./rig.module.css";
 import { useRigAct, useRigDocument } from "./rig-context";
 
+/** The button that asks before a device is retired. */
+export const RETIRE = "retire-device";
+
 const Retire = ({ view, onGone }: { readonly view: RackDevice; readonly onGone: () => void }) => {
   const rig = useRigDocument();
   const act = useRigAct();
@@ -66,7 +69,7 @@ const Retire = ({ view, onGone }: { readonly view: RackDevice; readonly onGone: 
     });
   };
   return (
-    <Button variant="default" size="compact-sm" onClick={() => void ask()}>
+    <Button id={RETIRE} variant="default" size="compact-sm" onClick={() => void ask()}>
       Retire {device.name}…
     </Button>
   );

@@ -1,11 +1,9 @@
 "use client";
 
 import { Button } from "@mantine/core";
-import { useHotkeys } from "@mantine/hooks";
 import { modals } from "@mantine/modals";
 import type { SpotlightActionData } from "@mantine/spotlight";
 import { IconAlertTriangle } from "@tabler/icons-react";
-import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { rigFindings } from "@/core/checks/rig-findings";
 import { linesOnDevice, rackView } from "@/core/layout/rack";
@@ -13,13 +11,20 @@ import type { DeviceId } from "@/core/model/ids";
 import type { RigEdit } from "@/core/planning/edits/rig-editing";
 import { addBare, addBlueprint } from "@/core/planning/rig-plans";
 import { counted } from "@/core/units/counted";
+import type { Act } from "../acts/act-model";
+import { keyOf } from "../acts/chords";
+import { inPalette, undoing } from "../frame/in-palette";
+import { usePageActs } from "../frame/page-acts";
 import { Palette } from "../frame/palette";
 import { PartsFrame } from "../frame/parts-frame";
+import { TABLE_KEYS } from "../parts/part-table";
+import { useGo } from "../shared/going";
 import { openModal } from "../shared/open-modal";
 import { PageLink } from "../shared/page-link";
+import { useSteady } from "../shared/steady";
 import { useUndoing } from "../state/doc-context";
 import { AddDevice } from "./add-device-dialog";
-import { DevicePanel } from "./device-panel";
+import { DevicePanel, RETIRE } from "./device-panel";
 import { Rack } from "./rack";
 import classes from "./rig.module.css";
 import { useRigAct, useRigDocument, useTouches } from "./rig-context";
@@ -109,6 +114,8 @@ const Touches = ({ chosen }: { readonly chosen: string | null }) => {
   );
 };
 
+const CHOOSE_DEVICE = "Choose a device at the left first.";
+
 /** The rig: devices as they sit, and whatever is chosen of them in full. */
 export const RigScreen = ({
   from,
@@ -116,26 +123,42 @@ export const RigScreen = ({
   readonly from?: { readonly href: string; readonly name: string } | undefined;
 }) => {
   const rig = useRigDocument();
-  const router = useRouter();
+  const go = useGo();
   const { undo, redo } = useUndoing();
   const [chosen, setChosen] = useState<string | null>(null);
   const devices = useMemo(() => rackView(rig), [rig]);
   const findings = useMemo(() => rigFindings(rig), [rig]);
   const { askAdd, askStrip } = useRigActs(setChosen);
   const view = devices.find((entry) => entry.device.id === chosen);
-  useHotkeys([["alt+A", askAdd, { usePhysicalKeys: true }]]);
-  const does: SpotlightActionData[] = [
-    { id: "undo", label: "Undo", rightSection: <kbd>Ctrl Z</kbd>, onClick: undo },
-    { id: "redo", label: "Redo", rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo },
-    { id: "add", label: "Add a device", rightSection: <kbd>Alt A</kbd>, onClick: askAdd },
-    { id: "strip", label: "Empty the rig to its bare devices…", onClick: askStrip },
+  const acts = useSteady((): readonly Act[] => [
+    { id: "add", label: "Add a device…", key: keyOf("add"), run: askAdd },
+    {
+      id: "edit",
+      label: view ? `Rename ${view.device.name}` : "Rename the device",
+      key: keyOf("edit"),
+      whyNot: view ? undefined : CHOOSE_DEVICE,
+      run: () => document.querySelector<HTMLInputElement>("main [data-column=name]")?.focus(),
+    },
+    {
+      id: "remove",
+      label: view ? `Retire ${view.device.name}…` : "Retire the device…",
+      key: keyOf("remove"),
+      whyNot: view ? undefined : CHOOSE_DEVICE,
+      run: () => document.getElementById(RETIRE)?.click(),
+    },
+    { id: "strip", label: "Empty the rig to its bare devices…", run: askStrip },
     {
       id: "export",
       label: "Save the rig as JSON",
-      onClick: () => window.location.assign(`/api/rigs/${rig.id}/export`),
+      run: () => window.location.assign(`/api/rigs/${rig.id}/export`),
     },
-    { id: "studio", label: "Go to rooms, people and defaults", onClick: () => router.push("/studio") },
-    { id: "library", label: "Go to the library", onClick: () => router.push("/") },
+  ]);
+  usePageActs(acts, "the rig", TABLE_KEYS);
+  const does = [
+    ...undoing(undo, redo),
+    ...inPalette(acts()),
+    { id: "studio", label: "Go to rooms, people and defaults", onClick: () => go("/studio") },
+    { id: "library", label: "Go to the library", onClick: () => go("/") },
   ];
   const finds: SpotlightActionData[] = devices.map(({ device }) => ({
     id: device.id,

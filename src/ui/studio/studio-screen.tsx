@@ -1,8 +1,7 @@
 "use client";
 
 import { Button } from "@mantine/core";
-import type { SpotlightActionData } from "@mantine/spotlight";
-import { useRouter } from "next/navigation";
+
 import { FAMILY_DEFAULTS } from "@/core/model/families";
 import { PERFORMER_NAMES } from "@/core/model/performers";
 import { SESSION_KIND_NAMES } from "@/core/model/session-kinds";
@@ -10,11 +9,17 @@ import { byOrder, entriesOf } from "@/core/model/table";
 import { keptChains } from "@/core/planning/chain-plans";
 import { hasToken, NAME_TOKENS } from "@/core/planning/name-pattern";
 import { STARTERS } from "@/core/starters/starters";
+import type { Act } from "../acts/act-model";
+import { keyOf } from "../acts/chords";
+import { inPalette, undoing } from "../frame/in-palette";
+import { usePageActs } from "../frame/page-acts";
 import { Palette } from "../frame/palette";
 import { PartsFrame } from "../frame/parts-frame";
-import { PartTable } from "../parts/part-table";
+import { PartTable, TABLE_KEYS } from "../parts/part-table";
 import { Section } from "../parts/section";
+import { useGo } from "../shared/going";
 import { tellRefusal } from "../shared/notices";
+import { useSteady } from "../shared/steady";
 import { useUndoing } from "../state/doc-context";
 import classes from "./studio.module.css";
 import {
@@ -205,16 +210,19 @@ const Sessions = () => {
 /** Rooms, people and the defaults of the studio. */
 export const StudioScreen = () => {
   const { name } = useStudioDocument();
-  const router = useRouter();
+  const go = useGo();
   const { undo, redo } = useUndoing();
   const { addRoom, addPerson, addColour } = useStudioAdds();
-  const does: SpotlightActionData[] = [
-    { id: "undo", label: "Undo", rightSection: <kbd>Ctrl Z</kbd>, onClick: undo },
-    { id: "redo", label: "Redo", rightSection: <kbd>Ctrl Shift Z</kbd>, onClick: redo },
-    { id: "room", label: "Add a room", onClick: addRoom },
-    { id: "person", label: "Add a person", onClick: addPerson },
-    { id: "colour", label: "Add a dye", onClick: addColour },
-    { id: "library", label: "Go to the library", onClick: () => router.push("/") },
+  const acts = useSteady((): readonly Act[] => [
+    { id: "person", label: "Add a person", key: keyOf("add"), run: addPerson },
+    { id: "room", label: "Add a room", run: addRoom },
+    { id: "colour", label: "Add a dye", run: addColour },
+  ]);
+  usePageActs(acts, "rooms, people and defaults", TABLE_KEYS);
+  const does = [
+    ...undoing(undo, redo),
+    ...inPalette(acts()),
+    { id: "library", label: "Go to the library", onClick: () => go("/") },
   ];
   return (
     <PartsFrame palette={<Palette does={does} finds={[]} />}>

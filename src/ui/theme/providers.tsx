@@ -7,6 +7,7 @@ import { setNonce } from "get-nonce";
 import { usePathname } from "next/navigation";
 import { type ReactNode, useEffect, useMemo } from "react";
 import type { OwnColour } from "@/core/model/tables/own-colours";
+import { arrived } from "../shared/going";
 import { theme, variablesWith } from "./theme";
 import { useOwnColours } from "./use-own-colours";
 
@@ -19,6 +20,7 @@ const Last = () => {
   const path = usePathname();
   useEffect(() => {
     document.documentElement.dataset.awake = path;
+    arrived();
   }, [path]);
   return <span hidden />;
 };

@@ -1,0 +1,101 @@
+"use client";
+
+import { ActionIcon, Tooltip } from "@mantine/core";
+import { IconKeyboard } from "@tabler/icons-react";
+import { useEffect } from "react";
+import { useStore } from "zustand";
+import { ActMenu } from "../acts/act-menu";
+import { type Acts, chordOf, isTyping } from "../acts/act-model";
+import { keyOf } from "../acts/chords";
+import { KeySheet } from "./key-sheet";
+import { openKeys, openMenu, overPage, pageActs } from "./page-acts";
+
+/** The panel at the right of a screen: what is selected, what was found, what is tried. */
+const panelOf = (): HTMLElement | null => document.querySelector<HTMLElement>("main aside:not([inert])");
+
+const TABBABLE =
+  "input:not([disabled]):not([type=hidden]), button:not([disabled]), select, textarea, a[href], [tabindex]:not([tabindex='-1'])";
+
+let left: HTMLElement | null = null;
+
+/** To the first field of the panel, and back to where the keys were. */
+const toPanelOrBack = (): void => {
+  const panel = panelOf();
+  const from = document.activeElement;
+  if (panel && from instanceof HTMLElement && panel.contains(from)) {
+    const back = left?.isConnected
+      ? left
+      : document.querySelector<HTMLElement>("main [role=grid], main [tabindex='0']");
+    back?.focus();
+    return;
+  }
+  const to = panel && (panel.querySelector<HTMLElement>(TABBABLE) ?? panel);
+  if (!to) return;
+  left = from instanceof HTMLElement && from !== document.body ? from : null;
+  if (to === panel) panel.tabIndex = -1;
+  to.focus();
+};
+
+const NO_ACTS: Acts = () => [];
+
+/** Keys that every screen has, beside those of its acts. */
+const useEverywhere = (): void =>
+  useEffect(() => {
+    const press = (event: KeyboardEvent): void => {
+      const chord = chordOf(event);
+      if (document.querySelector("[aria-modal=true]")) return;
+      if (chord === keyOf("inspector")) {
+        event.preventDefault();
+        toPanelOrBack();
+      } else if (chord === keyOf("keys") && !isTyping(event.target)) {
+        event.preventDefault();
+        openKeys();
+      }
+    };
+    /** By the right button, Shift F10 or the menu key: where it is pressed, or at what has the keys. */
+    const menu = (event: MouseEvent): void => {
+      const { target } = event;
+      if (event.defaultPrevented || !(target instanceof Element) || isTyping(target)) return;
+      if (!target.closest("main") || target.closest("[aria-modal=true]") || !pageActs.getState().gather?.().length)
+        return;
+      event.preventDefault();
+      const byKey = event.button !== 2;
+      const active = document.getElementById(
+        document.activeElement?.getAttribute("aria-activedescendant") ?? document.activeElement?.id ?? "",
+      );
+      const box = byKey ? (active ?? document.activeElement ?? target).getBoundingClientRect() : null;
+      openMenu(
+        box
+          ? { x: Math.min(box.left + 12, innerWidth - 40), y: Math.min(box.bottom - 4, innerHeight - 40) }
+          : { x: event.clientX, y: event.clientY },
+      );
+    };
+    window.addEventListener("keydown", press);
+    window.addEventListener("contextmenu", menu);
+    return () => {
+      window.removeEventListener("keydown", press);
+      window.removeEventListener("contextmenu", menu);
+    };
+  }, []);
+
+/** What opens over every screen: the menu of what can be done, and the list of its keys. */
+export const OverPage = () => {
+  useEverywhere();
+  const menu = useStore(overPage, (state) => state.menu);
+  const gather = useStore(pageActs, (state) => state.gather) ?? NO_ACTS;
+  return (
+    <>
+      <ActMenu at={menu} acts={gather} onClose={() => overPage.setState({ menu: null })} />
+      <KeySheet />
+    </>
+  );
+};
+
+/** Opens the list of all keys. */
+export const KeysButton = () => (
+  <Tooltip label="All keys (?)">
+    <ActionIcon variant="subtle" color="gray" size={32} aria-label="All keys" onClick={openKeys}>
+      <IconKeyboard size={19} stroke={1.6} color="var(--ink)" />
+    </ActionIcon>
+  </Tooltip>
+);
