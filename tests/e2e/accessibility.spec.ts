@@ -10,7 +10,7 @@ test.describe("every state, on cloth", () => {
   test("library, its dialogs and its palette", async ({ page }) => {
     await go(page, "/");
     await noViolations(page, "library");
-    await page.keyboard.press("Alt+n");
+    await page.keyboard.press("Alt+a");
     await expect(page.getByRole("dialog")).toBeVisible();
     await noViolations(page, "new template", DIALOG);
     await page.keyboard.press("Escape");
@@ -60,7 +60,7 @@ test.describe("every state, on cloth", () => {
     await noViolations(page, "menu", '[role="menu"]');
     await page.keyboard.press("Escape");
     for (const [key, where] of [
-      ["Alt+c", "duplicate"],
+      ["Alt+Shift+d", "duplicate"],
       ["Alt+m", "family"],
       ["Shift+?", "keys"],
     ] as const) {
@@ -89,7 +89,10 @@ test.describe("every state, on cloth", () => {
     await noViolations(page, "device");
     await page.getByRole("button", { name: "Add a device" }).click();
     await noViolations(page, "add a device", DIALOG);
-    await page.getByRole("button", { name: /^From scratch/ }).click();
+    await page.keyboard.type("scratch");
+    await page.keyboard.press("Enter");
+    await page.keyboard.press("Enter");
+    await expect(page.getByRole("button", { name: "Add it" })).toBeVisible();
     await noViolations(page, "from scratch", DIALOG);
     await go(page, "/studio");
     await noViolations(page, "studio");

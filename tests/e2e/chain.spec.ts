@@ -247,8 +247,8 @@ test("a throw that makes its tail itself is told, and its fix puts the delay whe
   await go(page, `/templates/${id}/flow`);
   await page.getByRole("button", { name: "Clarinet, track" }).focus();
   await page.keyboard.press("Enter");
-  await page.keyboard.press("Alt+t");
-  await expect(page.getByRole("dialog").locator("input").first()).toBeFocused();
+  await page.keyboard.press("Alt+Shift+e");
+  await choose(page, "Plate");
   await page.getByRole("dialog").locator("button[type=submit]").press("Enter");
   await expect(page.getByRole("dialog")).toHaveCount(0);
   await page.keyboard.press("Alt+c");

@@ -200,7 +200,7 @@ test("passes: planned for one input, one key goes to the next, armed by keyboard
       .map(({ name }) => name)
       .slice(0, 2);
   expect(await order()).toEqual(["Shadow", "Lead"]);
-  await page.keyboard.press("Alt+p");
+  await page.keyboard.press("Alt+Shift+a");
   await asked(page);
   await page.keyboard.type("0");
   await page.keyboard.press("Enter");

@@ -151,7 +151,7 @@ test("of two returns of one name a track is sent to the one that it is dragged o
   ).toEqual(["return-2"]);
   for (const at of [0, 1]) {
     await node(page, "Clarinet, track").click();
-    await page.keyboard.press("Alt+t");
+    await page.keyboard.press("Alt+Shift+e");
     await page.getByRole("dialog").getByRole("combobox").or(page.getByRole("dialog").locator("input")).first().click();
     await page.getByRole("option", { name: "Plate", exact: true }).nth(at).click();
     await page.getByRole("dialog").locator("button[type=submit]").press("Enter");

@@ -156,7 +156,7 @@ test("an input gets a name of its own, which every template on the rig shows", a
   await page.keyboard.type("1 mono from 7");
   await page.keyboard.press("Enter");
   await expect(row(page, "Input 7")).toBeVisible();
-  await page.keyboard.press("Alt+r");
+  await page.keyboard.press("Alt+Shift+n");
   await page.getByRole("textbox", { name: "Name" }).fill("Piano low");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: /^Input 7, Piano low/ })).toBeVisible();

@@ -85,7 +85,7 @@ test("reduction is typed and the threshold follows; three bands add up, drawn as
   await expect(page.getByText(/^Takes 4 dB off at the usual/)).toBeVisible();
   await go(page, `/templates/${id}/flow`);
   await node(page, "Fiddle, track").focus();
-  await keys(page, "Enter", "Alt+p");
+  await keys(page, "Enter", "Alt+Shift+p");
   await dialog(page).getByRole("textbox", { name: "The low one up to" }).fill("250 Hz");
   await dialog(page).getByRole("textbox", { name: "The next from" }).fill("250 Hz");
   await dialog(page).getByRole("textbox", { name: "A third from" }).fill("2.5 kHz");

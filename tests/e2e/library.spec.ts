@@ -31,7 +31,7 @@ test("search and kind narrow the list, and say when nothing is found", async ({ 
 test("a new template of a kind on a rig, by keyboard", async ({ page }) => {
   const name = uniqueName("Night session");
   await go(page, "/");
-  await page.keyboard.press("Alt+n");
+  await page.keyboard.press("Alt+a");
   await expect(page.getByRole("dialog", { name: "New template" })).toBeVisible();
   await expect(page.getByRole("textbox", { name: "Name" })).toBeFocused();
   await page.keyboard.press("Enter");

@@ -77,7 +77,10 @@ test("an own dye and a family's new default reach the templates, and windows tha
   await page.keyboard.type("1 mono from 1");
   await page.keyboard.press("Enter");
   await page.keyboard.press("Alt+m");
-  await page.getByRole("button", { name: "Keys", exact: true }).click();
+  await expect(page.getByRole("dialog").getByRole("combobox")).toBeFocused();
+  await page.keyboard.type("piano");
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Enter");
   await expect(row(page, "Keys")).toBeVisible();
   await saved(page);
   expect(tracksOf((await readTemplate(page, id)).document)[0]?.colour).toMatch(/^own-/);
@@ -110,7 +113,7 @@ test("an own dye and a family's new default reach the templates, and windows tha
 
 test("a starter becomes a template on the rig that is chosen, and can be hidden", async ({ page }) => {
   await go(page, "/");
-  await page.keyboard.press("Alt+n");
+  await page.keyboard.press("Alt+a");
   const dialog = page.getByRole("dialog", { name: "New template" });
   const name = uniqueName("Quartet");
   await dialog.getByRole("textbox", { name: "Name" }).fill(name);
@@ -124,7 +127,7 @@ test("a starter becomes a template on the rig that is chosen, and can be hidden"
   await page.getByRole("combobox", { name: "In the library of Four players around a pair" }).selectOption("hidden");
   await saved(page);
   await go(page, "/");
-  await page.keyboard.press("Alt+n");
+  await page.keyboard.press("Alt+a");
   await expect(dialog.getByRole("radio", { name: "Small band in one room" })).toBeVisible();
   await expect(dialog.getByRole("radio", { name: "Four players around a pair" })).toHaveCount(0);
   await openStudio(page);

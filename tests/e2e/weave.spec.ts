@@ -73,7 +73,7 @@ test("Harp & Lullaby from empty by keyboard, in no more than sixty acts", async 
     await page.keyboard.press("Control+Home");
     for (let n = 0; n < from; n++) await page.keyboard.press("ArrowDown");
     for (let n = 1; n < count; n++) await page.keyboard.press("Shift+ArrowDown");
-    await page.keyboard.press("Alt+c");
+    await page.keyboard.press("Alt+Shift+d");
     const dialog = page.getByRole("dialog");
     await expect(dialog).toBeVisible();
     await dialog.getByRole("radio").first().focus();
@@ -100,6 +100,7 @@ test("Harp & Lullaby from empty by keyboard, in no more than sixty acts", async 
     await expect(dialogInput(page)).toBeFocused();
     await page.keyboard.type(folder);
     await page.keyboard.press("Enter");
+    await page.keyboard.press("Enter");
     await expect(page.getByRole("dialog")).toHaveCount(0);
     await saved(page);
     await grid.focus();
@@ -113,7 +114,7 @@ test("Harp & Lullaby from empty by keyboard, in no more than sixty acts", async 
   expect(families.sort()).toEqual(["Backing", "Choir", "Lead"]);
   for (const name of ["Backing", "Voice 1", "Voice 14"]) {
     await select(page, `${name}, track`);
-    await page.keyboard.press("Alt+g");
+    await page.keyboard.press("Alt+Shift+s");
     await saved(page);
   }
   await select(page, "Backing, bus");
@@ -128,6 +129,7 @@ test("Harp & Lullaby from empty by keyboard, in no more than sixty acts", async 
     await page.keyboard.press("Alt+s");
     await expect(dialogInput(page)).toBeFocused();
     await page.keyboard.type(to);
+    await page.keyboard.press("Enter");
     await page.keyboard.press("Enter");
     await expect(node(page, `${to}, return`)).toBeVisible();
     await saved(page);

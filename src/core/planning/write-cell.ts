@@ -5,7 +5,7 @@ import { findRigInput, noSuchInput, type RigInput, rigInputOf, rigInputsOf } fro
 import { linesOfTrack, trackOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
 import type { Studio } from "../model/studio";
-import { entriesOf, putInto } from "../model/table";
+import { entriesOf, inOrder, putInto } from "../model/table";
 import { inputLineIds } from "../model/tables/channel-fields";
 import type { Track } from "../model/tables/channels";
 import { newLine } from "../model/tables/lines";
@@ -163,6 +163,18 @@ const writeInput: Writer = (doc, rig, edit) => {
 const folderNamed = (doc: Template, name: string) =>
   entriesOf(doc.folders).find((folder) => plain(folder.name) === plain(name));
 
+/**
+ * Where a new folder stands: where its tracks stood. Behind the folder that the first of them lay in, beside it; or
+ * before all folders, where it lay in none.
+ */
+const placeOfNew = (doc: Template, trackIds: readonly ChannelId[]) => {
+  const was = trackIds[0] ? (trackOf(doc, trackIds[0])?.folderId ?? null) : null;
+  const parentId = was ? (doc.folders[was]?.parentId ?? null) : null;
+  const beside = inOrder(doc.folders).filter((folder) => folder.parentId === parentId);
+  const at = was ? beside.findIndex(({ id }) => id === was) + 1 : 0;
+  return { parentId, before: beside[at]?.id ?? null };
+};
+
 const writeFolder: Writer = (doc, _rig, { trackIds, text, ids, studio }) => {
   const name = text.trim();
   const who =
@@ -179,14 +191,10 @@ const writeFolder: Writer = (doc, _rig, { trackIds, text, ids, studio }) => {
   if (existing) return planned([move(existing.id)]);
   const id = ids<FolderId>("folder");
   const family = guessFamily(name);
+  const { parentId, before } = placeOfNew(doc, trackIds);
+  const colour = family && (studio?.families ?? FAMILY_DEFAULTS)[family].colour;
   return planned(
-    [
-      {
-        kind: "entries.add",
-        entries: { folders: [{ id, name, colour: family && (studio?.families ?? FAMILY_DEFAULTS)[family].colour }] },
-      },
-      move(id),
-    ],
+    [{ kind: "entries.add", entries: { folders: [{ id, name, parentId, colour }] }, before }, move(id)],
     `Put ${who} in the new folder ${name}`,
   );
 };

@@ -68,6 +68,7 @@ export const alsoCalled = (label: string): readonly string[] => {
 };
 
 const BEST = 0;
+const BY_OTHER_WORDS = 4;
 const NONE = 9;
 
 /** How well a label answers what is sought: 0 as it is written, up to 5; NONE not at all. */
@@ -79,7 +80,7 @@ const rank = (sought: string, label: string, words: readonly string[]): number =
   if (` ${text}`.includes(` ${sought}`)) return 2;
   if (text.includes(sought) || together(text).includes(together(sought))) return 3;
   if (sought.length > 1 && words.some((word) => word.startsWith(sought) || together(word) === together(sought)))
-    return 4;
+    return BY_OTHER_WORDS;
   const parts = sought.split(" ");
   const told = (part: string): boolean =>
     ` ${text}`.includes(` ${part}`) || (part.length > 1 && words.some((word) => has(word, part)));
@@ -94,20 +95,31 @@ export interface Sought {
 
 /**
  * Those that answer what is typed, best first: as written, by their beginning, by the beginning of a word, by what is
- * in them, by another word of the trade for the same, by all their words in any order; within each as they came.
- * Accents, case and hyphens make no difference. All of them where nothing is typed.
+ * in them; and apart from them those that are only called so by another word of the trade, or by all the words in any
+ * order. Within each as they came. Accents, case and hyphens make no difference. All where nothing is typed.
+ */
+export const seekApart = <T extends Sought>(
+  typed: string,
+  all: readonly T[],
+): { readonly named: readonly T[]; readonly also: readonly T[] } => {
+  const sought = plain(typed.slice(0, MOST_SOUGHT));
+  if (!typed.trim()) return { named: all, also: [] };
+  if (!sought) return { named: [], also: [] };
+  const found = all
+    .map((one) => ({ one, at: rank(sought, one.label, [...alsoCalled(one.label), ...(one.words ?? []).map(plain)]) }))
+    .filter(({ at }) => at < NONE)
+    .sort((a, b) => a.at - b.at);
+  return {
+    named: found.flatMap(({ one, at }) => (at < BY_OTHER_WORDS ? [one] : [])),
+    also: found.flatMap(({ one, at }) => (at < BY_OTHER_WORDS ? [] : [one])),
+  };
+};
+
+/**
+ * The same as one list.
  * @example seek("low cut", [{ label: "High-pass" }, { label: "Gate" }]) // [{ label: "High-pass" }]
  */
 export const seek = <T extends Sought>(typed: string, all: readonly T[]): readonly T[] => {
-  const sought = plain(typed.slice(0, MOST_SOUGHT));
-  if (!typed.trim()) return all;
-  if (!sought) return [];
-  const found = all.map((one) => ({
-    one,
-    at: rank(sought, one.label, [...alsoCalled(one.label), ...(one.words ?? []).map(plain)]),
-  }));
-  return found
-    .filter(({ at }) => at < NONE)
-    .sort((a, b) => a.at - b.at)
-    .map(({ one }) => one);
+  const { named, also } = seekApart(typed, all);
+  return [...named, ...also];
 };

@@ -147,7 +147,7 @@ interface AskOne {
 }
 
 const OneForm = ({ label, options, does, onDo }: Omit<AskOne, "title">) => {
-  const [value, setValue] = useState<string | null>(null);
+  const [value, setValue] = useState<string | null>(options.length === 1 ? (options[0]?.value ?? null) : null);
   return (
     <form onSubmit={submitting(() => value !== null && onDo(value))}>
       <Chooser

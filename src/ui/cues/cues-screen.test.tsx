@@ -53,7 +53,7 @@ describe("cues", () => {
       await press("Tab", "Enter");
       await noDialog();
       await head(people.length > 2 ? "Wynn and 3 more" : people.join(" and "));
-      await press("Alt+m");
+      await press("Alt+l");
     }
     const doc = await saved();
     expect(Object.values(doc.cues).map(({ portIds }) => portIds.join())).toEqual(
@@ -146,12 +146,12 @@ describe("levels of cues", () => {
     await waitFor(() =>
       expect(matrix().getAttribute("aria-activedescendant")).toBe(labelled("Shaker table in Ilse: ").id),
     );
-    await press("Shift+ArrowRight", "Alt+ArrowUp");
+    await press("Shift+ArrowRight", "Alt+Shift+ArrowUp");
     await isLabelled("Shaker table in Juno: ", /−14 dB/);
     await isLabelled("Shaker table in Ilse: ", /−17 dB/);
-    await press("Alt+b");
+    await press("Alt+Shift+,");
     await isLabelled("Shaker table in Juno: ", /after the fader/);
-    await press("Alt+o");
+    await press("Alt+Shift+x");
     await isLabelled("Shaker table in Ilse: ", /off$/);
     await press("Delete");
     await isLabelled("Shaker table in Ilse: ", "Shaker table in Ilse: not heard");

@@ -42,11 +42,17 @@ const ask = async ({ press, type }: Desktop, key: string, text: string): Promise
   await dialogHasKeys();
   await type(text);
 };
+/** The same where one of a list is asked for: Enter takes what is marked, and does nothing yet. */
+const askFor = async (desktop: Desktop, key: string, text: string): Promise<void> => {
+  await ask(desktop, key, text);
+  await desktop.press("Enter");
+  expect(screen.queryByRole("dialog")).not.toBeNull();
+};
 const pickSeveral = async ({ press, type }: Desktop, names: readonly string[]): Promise<void> => {
   await dialogHasKeys();
   for (const name of names) {
     await type(name);
-    await press("ArrowDown", "Enter");
+    await press("Enter");
   }
 };
 const confirm = async ({ user }: Desktop): Promise<void> => {
@@ -99,7 +105,7 @@ describe("a way", () => {
     await press("ArrowRight");
     await keysAt("Main, main bus");
     await select(desktop, "Fiddle");
-    await ask(desktop, "Alt+r", "Wood");
+    await askFor(desktop, "Alt+r", "Wood");
     await screen.findByRole("button", { name: "Make the bus “Wood” and route Fiddle" });
     await press("Enter");
     await shows("Wood, bus");
@@ -113,7 +119,7 @@ describe("a way", () => {
   it("past the bus of a folder is told on every screen, leads there, and its fix clears it", async () => {
     const desktop = await nine();
     await select(desktop, "Fiddle");
-    await ask(desktop, "Alt+r", "Main");
+    await askFor(desktop, "Alt+r", "Main");
     await desktop.press("Enter");
     await desktop.user.click(screen.getByRole("link", { name: /^Input list/ }));
     await waitFor(grid);
@@ -142,7 +148,7 @@ describe("a way", () => {
     await waitFor(() => row("Narrator"));
     await desktop.user.click(screen.getByRole("link", { name: /^Signal flow/ }));
     await select(desktop, "Narrator, track");
-    await desktop.press("Alt+w");
+    await desktop.press("Alt+Shift+v");
     await pickSeveral(desktop, ["Close speech", "Telephone"]);
     expect((await dialog()).textContent).toContain("2 further tracks on the same line");
     await confirm(desktop);
@@ -171,7 +177,7 @@ describe("sends", () => {
     await waitFor(async () =>
       expect(within(await inspector()).getByRole("heading", { level: 2 }).textContent).toBe("3 channels"),
     );
-    await ask(desktop, "Alt+s", "Mill race");
+    await askFor(desktop, "Alt+s", "Mill race");
     await press("Tab");
     await type("−20");
     await press("Enter");
@@ -276,7 +282,7 @@ describe("faders", () => {
     const before = service.head;
     for (const name of ["Bass", "Fiddle"]) {
       await select(desktop, `${name} near, track`, 1);
-      await press("Alt+b");
+      await press("Alt+Shift+q");
       await dialogHasKeys();
       expect((await dialog()).querySelector("input")?.value).toBe(name);
       await press("Tab");
@@ -316,7 +322,7 @@ describe("faders", () => {
     const desktop = await nine();
     const { user, press, saved } = desktop;
     await select(desktop, "Voices, bus");
-    await press("Alt+o");
+    await press("Alt+Shift+o");
     await dialogHasKeys();
     await user.click(within(await dialog()).getByRole("button", { name: "Put Voices under it" }));
     await says("They add nothing now.");
@@ -350,11 +356,11 @@ describe("families", () => {
   it("no longer sum, and sum again", async () => {
     const desktop = await nine();
     await select(desktop, "Lead voice");
-    await ask(desktop, "Alt+u", "Main");
+    await askFor(desktop, "Alt+Shift+b", "Main");
     await desktop.press("Enter");
     await noneLabelled("Voices, bus");
     labelled("Lead voice").focus();
-    await desktop.press("Alt+g");
+    await desktop.press("Alt+Shift+s");
     await shows("Voices, bus");
     const doc = await desktop.saved();
     expect([outputOf(doc, "Second voice"), outputOf(doc, "Lead voice")]).toEqual(["Voices", "Voices"]);
@@ -370,7 +376,7 @@ describe("families", () => {
     await press("Enter");
     await shows("Brass 3, track");
     await select(desktop, "Brass 2");
-    await ask(desktop, "Alt+s", "Hall");
+    await askFor(desktop, "Alt+s", "Hall");
     await press("Enter");
     await shows("Hall, return");
     const before = await saved();
@@ -389,7 +395,7 @@ describe("one act each", () => {
   it("ducks music under three actors; an actor who goes takes theirs", async () => {
     const desktop = await openDemo("flow", "ferrymans-ghost");
     await select(desktop, "Foley table, track", 1);
-    await desktop.press("Alt+y");
+    await desktop.press("Alt+Shift+y");
     await pickSeveral(desktop, ["Ferryman", "Widow", "Boy"]);
     await desktop.fill(screen.getByLabelText("By how many dB"), "6");
     await within(await dialog()).findByRole("button", { name: "Duck 2 channels" });
@@ -429,18 +435,21 @@ describe("one act each", () => {
       await dialogHasKeys();
       await confirm(desktop);
     };
-    await accept("Alt+p");
+    await accept("Alt+Shift+p");
     await shows("Snare high, bus");
     await select(desktop, "Trumpet, track");
-    await accept("Alt+l");
+    await desktop.user.click(await screen.findByRole("button", { name: "Lay a bus beside Trumpet…" }));
+    await dialogHasKeys();
+    await confirm(desktop);
     await shows("Parallel, bus");
     await select(desktop, "Clarinet, track");
-    await accept("Alt+t");
+    await askFor(desktop, "Alt+Shift+e", "Plate");
+    await confirm(desktop);
     await waitFor(async () =>
       expect(within(await inspector()).getAllByLabelText<HTMLInputElement>("Output")[0]?.value).toBe("Nowhere"),
     );
     await select(desktop, "Cimbalom, track");
-    await press("Alt+m");
+    await press("Alt+Shift+z");
     expect((await dialog()).textContent).toContain("A passage at −18 dBFS leaves at −10 dBu.");
     await confirm(desktop);
     await shows("Cimbalom to amplifier, bus");
@@ -458,8 +467,8 @@ describe("one act each", () => {
       return processorsOf(now, named(now, name).id).map(({ kind }) => kind);
     };
     await select(desktop, "Lead voice, track", 1);
-    await ask(desktop, "Alt+j", "Gate");
-    await press("Enter", "Enter");
+    await askFor(desktop, "Alt+w", "Gate");
+    await press("Enter");
     await noDialog();
     expect([await kinds("Lead voice"), await kinds("Second voice")].map((all) => all.includes("gate"))).toEqual([
       true,
@@ -474,7 +483,7 @@ describe("one act each", () => {
     await waitFor(async () => expect(await kinds("Second voice")).not.toContain("gate"));
     const had = (await kinds("Trumpet")).length;
     await select(desktop, "Fiddle, track");
-    await press("Alt+z");
+    await press("Alt+Shift+h");
     await dialogHasKeys();
     await type("Trumpet");
     await press("ArrowDown", "Enter", "Tab");
@@ -510,7 +519,10 @@ describe("one act each", () => {
     await undone(switched("Parked"), "Park Plate");
     await select(desktop, "Fiddle");
     await within(await inspector()).findByRole("heading", { name: "Fiddle" });
-    await undone(chosen("Tapped", "before the fader"), "Send Fiddle to Stair chamber before the fader");
+    await undone(
+      chosen("Before / after the fader", "before the fader"),
+      "Send Fiddle to Stair chamber before the fader",
+    );
     await undone(switched("Send to Stair chamber"), "Send Fiddle to Stair chamber switched off");
     await undone(
       async () =>

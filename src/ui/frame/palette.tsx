@@ -14,6 +14,9 @@ interface PaletteProps {
   readonly onQuery?: (query: string) => void;
 }
 
+/** It opens from within fields as well: with Ctrl nothing is typed. */
+const NOWHERE: string[] = [];
+
 /** With the trade's other words for it: whoever looks for "delete" finds what removes. */
 const alsoFound = (action: SpotlightActionData): SpotlightActionData => ({
   ...action,
@@ -39,6 +42,7 @@ export const Palette = ({ does, finds, onQuery }: PaletteProps) => {
         { group: "Find", actions: finds.map(alsoFound) },
       ]}
       shortcut="mod + K"
+      tagsToIgnore={NOWHERE}
       {...(onQuery ? { onQueryChange: onQuery } : {})}
       nothingFound="No match"
       highlightQuery

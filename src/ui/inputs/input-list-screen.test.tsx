@@ -58,7 +58,7 @@ describe("rows that are pasted", () => {
     await reads("Voice 1", COLUMN.input, "1");
     const doc = await saved();
     expect([tracksOf(doc).length, Object.keys(doc.folders).length, service.head]).toEqual([40, 2, 2]);
-    await user.click(await undoOf("Paste 40 rows"));
+    await user.click(await undoOf("Add 40 tracks"));
     await waitFor(() => expect(grid().getAttribute("aria-rowcount")).toBe("2"));
     expect(tracksOf(await saved())).toEqual([]);
   });
@@ -125,7 +125,7 @@ describe("a range", () => {
     await user.click(cell("Bass drum", COLUMN.name));
     await press("Shift+ArrowDown");
     const change = async (text: string, how?: string) => {
-      await press("Alt+n");
+      await press("Alt+Shift+g");
       const asked = await dialog("Gain of 2 tracks");
       if (how) await user.click(within(asked).getByRole("radio", { name: how }));
       await fill(within(asked).getByRole("textbox", { name: "Gain in dB" }), text);
@@ -135,7 +135,7 @@ describe("a range", () => {
     await undoOf("Set the gain of 2 tracks to 32 dB");
     await change("-4", "Shift each by");
     await undoOf("Shift the gain of 2 lines by −4 dB");
-    await press("Alt+i");
+    await press("Alt+Shift+j");
     await fill(await screen.findByRole("textbox", { name: "By how many inputs" }), "99");
     await press("Enter");
     await says("Bass drum is on input 1, and Whole mill has none 99 further on.");
@@ -173,7 +173,7 @@ describe("tracks", () => {
   it("are duplicated: it is asked what the copy records, which takes the next free input", async () => {
     const { user, press } = await nine();
     await user.click(cell("Snare", COLUMN.name));
-    await press("Alt+c");
+    await press("Alt+Shift+d");
     const asked = await dialog("Duplicate the track");
     await user.click(within(asked).getByRole("radio", { name: "The next free input that suits it" }));
     await user.click(within(asked).getByRole("button", { name: "Duplicate" }));
@@ -193,7 +193,9 @@ describe("tracks", () => {
     await press("Enter");
     await there("Input 1");
     await press("Shift+ArrowDown", "Alt+m");
-    await user.click(await screen.findByRole("button", { name: "Brass" }));
+    await dialogHasKeys();
+    await type("horns");
+    await press("Enter", "Enter");
     await reads("Brass 2", COLUMN.colour, "ochre");
     await reads("Brass 2", COLUMN.icon, /Brass/);
     await user.click(cell("Brass 1", COLUMN.microphone));
@@ -329,7 +331,7 @@ describe("folders", () => {
     await user.click(await sums());
     await dialogHasKeys();
     await type("Nowhere");
-    await press("Enter");
+    await press("Enter", "Enter");
     await waitFor(async () => expect((await sums()).checked).toBe(false));
     expect(await output()).toBe("nowhere");
     await press("Control+z");
@@ -341,7 +343,7 @@ describe("folders", () => {
 describe("what stands beside the rows", () => {
   it("a filter shows what is sought as one types, and Escape ends it", async () => {
     const { press, type } = await nine();
-    await press("Alt+s");
+    await press("Alt+Shift+f");
     await type("pell moving");
     await says("4 tracks");
     await there("Snare");

@@ -3,7 +3,7 @@
 import { Combobox, Pill, PillsInput, TextInput, useCombobox } from "@mantine/core";
 import { IconCheck, IconChevronDown } from "@tabler/icons-react";
 import { type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from "react";
-import { seek } from "@/core/reading/sought";
+import { seekApart } from "@/core/reading/sought";
 import classes from "./chooser.module.css";
 
 export interface Choice {
@@ -23,11 +23,15 @@ const NO_MATCH = "No match";
 /** What a list offers for what is typed, with what is new as such behind it. */
 const offered = (typed: string, options: readonly Choice[], asNew?: (text: string) => string | null) => {
   const text = typed.trim();
-  const found = seek(text, options);
+  const { named, also } = seekApart(text, options);
   const known = options.some(({ label }) => label.trim().toLowerCase() === text.toLowerCase());
   const label = text && !known ? (asNew?.(text) ?? null) : null;
   const fresh: readonly Choice[] = label === null ? [] : [{ value: NEW + text, label }];
-  return { listed: [...found.slice(0, MOST_LISTED), ...fresh], more: Math.max(0, found.length - MOST_LISTED) };
+  // What is new stands before what only has another word for it: whoever types a name means that name.
+  return {
+    listed: [...named.slice(0, MOST_LISTED), ...fresh, ...also.slice(0, MOST_LISTED)],
+    more: Math.max(0, named.length - MOST_LISTED),
+  };
 };
 
 /** Why what was typed is nothing yet. */
@@ -130,6 +134,12 @@ export const newIn = (value: string | null): string | null => (value?.startsWith
 const textOf = (value: string | null, options: readonly Choice[]): string =>
   newIn(value) ?? options.find((option) => option.value === value)?.label ?? "";
 
+/** What a text means where the field is left: what is called so, or what is new and like nothing else. */
+const meantBy = (text: string, options: readonly Choice[], listed: readonly Choice[]): Choice | undefined => {
+  const [only, ...others] = listed;
+  return exactly(text, options) ?? (only && !others.length && newIn(only.value) !== null ? only : undefined);
+};
+
 /** Keeps a form from being sent while what stands in a field is none of what can be meant; says so in our words. */
 const useRefusing = (why: string | null) => {
   const field = useRef<HTMLInputElement>(null);
@@ -179,14 +189,12 @@ export const Chooser = ({
   const leave = (): void => {
     combobox.closeDropdown();
     if (value !== null || !touched) return;
-    // What is new and like nothing else is meant as it stands.
-    const [only, ...others] = offer.listed;
-    const meant = exactly(text, options) ?? (only && !others.length && newIn(only.value) !== null ? only : undefined);
+    const meant = meantBy(text, options, offer.listed);
     if (meant) choose(meant.value);
   };
   return (
     <Combobox store={combobox} onOptionSubmit={choose} {...popup}>
-      <Combobox.Target>
+      <Combobox.Target withExpandedAttribute>
         <TextInput
           ref={field}
           label={label}
@@ -280,7 +288,7 @@ export const ManyChooser = ({
                 {textOf(one, options) || one}
               </Pill>
             ))}
-            <Combobox.EventsTarget>
+            <Combobox.EventsTarget withExpandedAttribute>
               <PillsInput.Field
                 ref={field}
                 id={list}
@@ -296,7 +304,7 @@ export const ManyChooser = ({
                 onClick={() => combobox.openDropdown()}
                 onBlur={() => {
                   combobox.closeDropdown();
-                  const meant = text.trim() ? exactly(text, options) : undefined;
+                  const meant = text.trim() ? meantBy(text, options, offer.listed) : undefined;
                   if (meant && !value.includes(meant.value)) add(meant.value);
                 }}
                 onKeyDown={(event) => {

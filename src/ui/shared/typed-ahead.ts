@@ -37,11 +37,10 @@ export const typeAhead = (): void => {
   };
   const focused = ({ target }: FocusEvent): void => {
     if (!(target instanceof HTMLElement) || target.closest("[role=dialog]") === null) return;
-    if (!isField(target)) return;
     stop();
     const text = typed;
-    // After the field has selected what stands in it.
-    if (text) setTimeout(() => write(target, text));
+    // After the field has selected what stands in it. A dialog that begins with a button has no use for text.
+    if (text && isField(target)) setTimeout(() => write(target, text));
   };
   const late = setTimeout(() => stop(), LONGEST_MS);
   const stop = (): void => {

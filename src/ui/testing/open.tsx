@@ -46,11 +46,14 @@ export interface Desktop {
 
 const literally = (text: string): string => text.replace(/[{[]/g, "$&$&");
 
+/** Keys that are known by where they lie. */
+const CODES: Readonly<Record<string, string>> = { ",": "[Comma]", ".": "[Period]" };
+
 /** "Alt+Shift+r" as a hand presses it. */
 const chord = (keys: string): string => {
   const parts = keys.split("+");
   const last = parts.pop() || "+";
-  const key = last.length > 1 ? `{${last}}` : literally(last);
+  const key = CODES[last] ?? (last.length > 1 ? `{${last}}` : literally(last));
   return `${parts.map((part) => `{${part}>}`).join("")}${key}${parts
     .reverse()
     .map((part) => `{/${part}}`)

@@ -7,7 +7,8 @@ import { setNonce } from "get-nonce";
 import { usePathname } from "next/navigation";
 import { type ReactNode, useEffect, useMemo } from "react";
 import type { OwnColour } from "@/core/model/tables/own-colours";
-import { arrived } from "../shared/going";
+import { arrived, keepOnLeaving } from "../shared/going";
+import { tellLostBefore } from "../shared/notices";
 import { theme, variablesWith } from "./theme";
 import { useOwnColours } from "./use-own-colours";
 
@@ -22,6 +23,10 @@ const Last = () => {
     document.documentElement.dataset.awake = path;
     arrived();
   }, [path]);
+  useEffect(() => {
+    tellLostBefore();
+    return keepOnLeaving();
+  }, []);
   return <span hidden />;
 };
 
