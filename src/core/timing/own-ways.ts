@@ -313,6 +313,8 @@ interface Of extends OwnTrack {
   readonly carried: Carried;
   readonly steps: Steps;
   readonly followed: ReadonlyMap<ChannelId, Followed>;
+  /** Of whoever plays it, not only of who hears the cue. */
+  readonly anyone?: boolean;
 }
 
 /** What comes to each ear of one line: a line of a pair is on its own side only. */
@@ -333,8 +335,8 @@ const atEars = ({
 const inDb = (amplitude: number): number => 20 * Math.log10(Math.max(amplitude, 1e-9));
 
 const waysOfTrack = (doc: Template, rig: Rig, of: Of, was: WaysOfTrack | undefined): WaysOfTrack => {
-  const { cue, track, carried, steps } = of;
-  const lines = linesOfTrack(doc, track).filter(({ player }) => cue.people.includes(player));
+  const { cue, track, carried, steps, anyone = false } = of;
+  const lines = linesOfTrack(doc, track).filter(({ player }) => anyone || cue.people.includes(player));
   const [line] = lines;
   const [outId = null] = cue.portIds;
   const common = {
@@ -453,4 +455,19 @@ export const waysByTrack = (doc: Template, rig: Rig): readonly WaysOfTrack[] => 
 export const ownWaysOf = (doc: Template, rig: Rig): OwnWays => {
   const tracks = waysByTrack(doc, rig);
   return { ways: tracks.flatMap(({ ways }) => ways), cut: tracks.filter(({ cut }) => cut).length };
+};
+
+/**
+ * The ways of one track into every cue, whoever plays it: as those of performers' own, for a picture of who hears it.
+ * Linear in the threads behind the track times 32, and in the cues.
+ */
+export const waysIntoCues = (doc: Template, rig: Rig, track: Track): readonly WaysOfTrack[] => {
+  const steps = stepsOfAll(doc, rig);
+  const { ids } = orderOf(graphOf(doc));
+  const followed = new Map(
+    stepsFrom(steps, track.id).map(({ to }) => [to, follow(to, { most: MOST_WAYS, ids, steps })] as const),
+  );
+  return cuesOf(doc).map((cue) =>
+    waysOfTrack(doc, rig, { cue, track, carried: carriedBy(doc, cue.id), steps, followed, anyone: true }, undefined),
+  );
 };

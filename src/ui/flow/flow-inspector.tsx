@@ -4,6 +4,7 @@ import { ActionIcon, Button, Select, Switch } from "@mantine/core";
 import { IconArrowsExchange, IconX } from "@tabler/icons-react";
 import { memo, useMemo, useState } from "react";
 import { channelColour } from "@/core/layout/channel-colour";
+import { type HeardIn, heardInWords, toldWays } from "@/core/layout/flow/ears";
 import { feedsOf, type WayStep, wayOf } from "@/core/layout/signal-path";
 import type { Colour } from "@/core/model/colours";
 import type { ChannelId } from "@/core/model/ids";
@@ -160,8 +161,38 @@ const Acts = ({ acts }: { readonly acts: readonly Act[] }) => (
   </div>
 );
 
+/** Who hears what is selected, by which way and how late. */
+const HeardBy = ({
+  doc,
+  id,
+  heard,
+}: {
+  readonly doc: Template;
+  readonly id: ChannelId;
+  readonly heard: readonly HeardIn[];
+}) => {
+  const told = heard.filter(({ ways }) => ways.length > 0);
+  if (!told.length) return null;
+  return (
+    <section aria-label="Heard by">
+      <h3 className={inspector.heading}>Heard by</h3>
+      <ul className={classes.heard}>
+        {told.map(({ cueId, name, ways }) => (
+          <li key={cueId}>
+            <b>{name}</b>{" "}
+            {toldWays(ways)
+              .map((way) => heardInWords(doc, id, way))
+              .join("; ")}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+};
+
 interface FlowInspectorProps {
   readonly acts: () => readonly Act[];
+  readonly heard: readonly HeardIn[];
   readonly onGo: (id: ChannelId) => void;
 }
 
@@ -169,7 +200,7 @@ interface FlowInspectorProps {
  * What is selected in the picture: its mix, its sends, its way down in words, and what feeds it. It comes after the
  * picture, and can't be touched before.
  */
-export const FlowInspector = memo(({ acts: gather, onGo }: FlowInspectorProps) => {
+export const FlowInspector = memo(({ acts: gather, heard, onGo }: FlowInspectorProps) => {
   const { panel, shown } = useLatePanel();
   const { doc, selected } = shown;
   const channels = useMemo(() => selected.flatMap((id) => doc.channels[id] ?? []), [selected, doc]);
@@ -192,12 +223,13 @@ export const FlowInspector = memo(({ acts: gather, onGo }: FlowInspectorProps) =
             {only ? only.name || "A channel without a name" : counted(channels.length, "channel")}
           </h2>
           <Acts acts={acts.filter((act) => act.first && canBeDone(act))} />
+          {only && <Steps heading="Down: where it goes" steps={wayOf(doc, rig, only)} colour={colour} onGo={onGo} />}
+          {only && <HeardBy doc={doc} id={only.id} heard={heard} />}
+          {feeds.length > 0 && <Steps heading="Up: what feeds it" steps={feeds} colour={colour} onGo={onGo} />}
           <ChannelFields doc={doc} channels={channels} />
           <HoldFields doc={doc} channels={channels} alone={alone} onAlone={setAlone} />
           {only && <LevelNote doc={doc} channel={only} />}
           {only && <Sends doc={doc} channel={only} />}
-          {only && <Steps heading="Down: where it goes" steps={wayOf(doc, rig, only)} colour={colour} onGo={onGo} />}
-          {feeds.length > 0 && <Steps heading="Up: what feeds it" steps={feeds} colour={colour} onGo={onGo} />}
           <Acts acts={acts.filter((act) => !act.first && canBeDone(act))} />
         </aside>
       </AloneContext>

@@ -3,9 +3,10 @@
 import { useDraggable, useDroppable } from "@dnd-kit/core";
 import { type KeyboardEvent, type MouseEvent, memo, type RefObject, useCallback, useMemo } from "react";
 import { nodeIn } from "@/core/layout/flow/beside";
+import { earSays, earThreads, type HeardIn } from "@/core/layout/flow/ears";
 import { fitted } from "@/core/layout/flow/fitted";
 import { isNodeInSight, type Sight, threadsInSight } from "@/core/layout/flow/in-sight";
-import type { Flow, FlowNode, FlowThread } from "@/core/layout/flow/picture";
+import { EAR_RADIUS, type Flow, type FlowNode, type FlowThread, OUT_WIDTH } from "@/core/layout/flow/picture";
 import { strokesOf } from "@/core/layout/flow/strokes";
 import { UNCOLOURED } from "@/core/model/colours";
 import { dyeVar, onDyeVar } from "../theme/tokens";
@@ -230,10 +231,71 @@ const Node = memo(({ node, selected, lit, reachable, onPick, onFold, onFocus }: 
 });
 Node.displayName = "Node";
 
+interface EarsProps {
+  readonly flow: Flow;
+  readonly heard: readonly HeardIn[];
+}
+
+/** What is selected on its way to who hears it: dotted past the computer, dashed through it. */
+const EarThreads = memo(({ flow, heard }: EarsProps) =>
+  earThreads(flow, heard).map(({ id, path, direct, wet, viaId }) => (
+    <path
+      key={id}
+      d={path}
+      fill="none"
+      stroke={strokeOf(nodeIn(flow, viaId)?.colour ?? null)}
+      strokeWidth={1.8}
+      strokeDasharray={direct ? "0.1 5" : "6 4"}
+      strokeLinecap={direct ? "round" : undefined}
+      strokeOpacity={wet ? 0.6 : 1}
+    />
+  )),
+);
+EarThreads.displayName = "EarThreads";
+
+/** A pair of headphones with whose they are, and how late what is selected comes there. */
+const Ears = memo(({ flow, heard }: EarsProps) =>
+  flow.ears.map((ear) => {
+    const says = earSays(ear, heard);
+    const pale = heard.length > 0 && says === null;
+    return (
+      // biome-ignore lint/a11y/noInteractiveElementToNoninteractiveRole: a group of a drawing, which nobody presses
+      <g
+        key={ear.cueId}
+        transform={`translate(${ear.x} ${ear.y})`}
+        opacity={pale ? 0.45 : 1}
+        role="img"
+        aria-label={`Headphones: ${ear.name}${says ? `, ${says}` : pale ? ", not heard" : ""}`}
+      >
+        <circle r={EAR_RADIUS} fill="var(--raised)" stroke="var(--act)" strokeWidth={1.6} />
+        <path
+          d="M-5.5 3V0A5.5 5.5 0 0 1 5.5 0V3M-5.5 1.5H-3.5V5H-4.5A1 1 0 0 1 -5.5 4ZM5.5 1.5H3.5V5H4.5A1 1 0 0 0 5.5 4Z"
+          fill="none"
+          stroke="var(--act)"
+          strokeWidth={1.3}
+          strokeLinejoin="round"
+        />
+        <text x={EAR_RADIUS + 8} y={says || pale ? -2 : 4.5} fontSize={12.5} fontWeight={620} fill="var(--ink)">
+          {fitted(ear.name, OUT_WIDTH - 34, 12.5)}
+        </text>
+        {(says || pale) && (
+          <text x={EAR_RADIUS + 8} y={12} fontSize={12} fill="var(--soft)">
+            {says ?? "not heard"}
+          </text>
+        )}
+      </g>
+    );
+  }),
+);
+Ears.displayName = "Ears";
+
 interface FlowPictureProps {
   readonly flow: Flow;
   /** What of it is drawn; null for all. */
   readonly sight: Sight | null;
+  readonly zoom: number;
+  /** Who hears what is selected, and how. */
+  readonly heard: readonly HeardIn[];
   readonly svgRef: RefObject<SVGSVGElement | null>;
   readonly label: string;
   readonly selected: ReadonlySet<string>;
@@ -252,6 +314,8 @@ interface FlowPictureProps {
 export const FlowPicture = ({
   flow,
   sight,
+  zoom,
+  heard,
   svgRef,
   label,
   selected,
@@ -275,13 +339,13 @@ export const FlowPicture = ({
   const someDim = lit.size < flow.threads.length;
   const bright = someDim ? threads.filter(({ id }) => lit.has(id)) : [];
   return (
-    <div className={classes.layers} style={{ width: flow.width, height: flow.height }}>
+    <div className={classes.layers} style={{ width: flow.width * zoom, height: flow.height * zoom }}>
       {/* A layer of its own: what lies still is painted once, and dimmed as a whole without being painted again. */}
       <svg
         data-laid
         className={classes.laid}
-        width={flow.width}
-        height={flow.height}
+        width={flow.width * zoom}
+        height={flow.height * zoom}
         viewBox={`0 0 ${flow.width} ${flow.height}`}
         aria-hidden
         style={{ opacity: someDim ? DIM : 1 }}
@@ -291,8 +355,8 @@ export const FlowPicture = ({
       <svg
         ref={svgRef}
         className={classes.picture}
-        width={flow.width}
-        height={flow.height}
+        width={flow.width * zoom}
+        height={flow.height * zoom}
         viewBox={`0 0 ${flow.width} ${flow.height}`}
         role="group"
         aria-label={label}
@@ -307,6 +371,7 @@ export const FlowPicture = ({
           {bright.map((thread) => (
             <ThreadPath key={thread.id} thread={thread} />
           ))}
+          <EarThreads flow={flow} heard={heard} />
           {ghost && (
             <path
               d={ghost}
@@ -318,6 +383,7 @@ export const FlowPicture = ({
             />
           )}
         </g>
+        <Ears flow={flow} heard={heard} />
         {nodes.map((node) => (
           <Node
             key={node.id}

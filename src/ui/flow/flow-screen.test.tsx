@@ -322,8 +322,7 @@ describe("faders", () => {
     const desktop = await nine();
     const { user, press, saved } = desktop;
     await select(desktop, "Voices, bus");
-    await press("Alt+Shift+o");
-    await dialogHasKeys();
+    await askFor(desktop, "Alt+Shift+o", "All but");
     await user.click(within(await dialog()).getByRole("button", { name: "Put Voices under it" }));
     await says("They add nothing now.");
     await user.click(button("Control faders 1"));

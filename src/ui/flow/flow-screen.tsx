@@ -14,11 +14,13 @@ import { useElementSize } from "@mantine/hooks";
 import { type KeyboardEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { besideIn, nodeIn } from "@/core/layout/flow/beside";
+import { type HeardIn, heardOf } from "@/core/layout/flow/ears";
 import { layoutFlow } from "@/core/layout/flow/flow";
 import { type Sight, scrollTo, sightOf } from "@/core/layout/flow/in-sight";
 import { isLitNode, litBy, litThreads } from "@/core/layout/flow/lit";
 import type { Flow, FlowNode } from "@/core/layout/flow/picture";
 import { withLevels } from "@/core/layout/flow/with-levels";
+import { fittingZoom, stepZoom, zoomedView } from "@/core/layout/flow/zoom";
 import { mixLevels } from "@/core/levels/mix-levels";
 import type { ChannelId, SendId } from "@/core/model/ids";
 import { graphOf } from "@/core/routing/graph";
@@ -74,33 +76,39 @@ const useSelecting = (flow: Flow) => {
   return { current, setCurrent, pick };
 };
 
+/** Nobody's headphones: nothing is selected, or several. */
+const NOBODY: readonly HeardIn[] = [];
+
 const focusNode = (id: string): void => document.getElementById(`flow-${id}`)?.focus();
 
 /**
  * What of the picture is drawn: what is seen and somewhat more. One that is to have the keys is brought into sight
  * first.
  */
-const useSight = (canvas: React.RefObject<HTMLDivElement | null>, height: number) => {
-  const [sight, setSight] = useState<Sight>(() => sightOf({ top: 0, height }));
+const useSight = (
+  canvas: React.RefObject<HTMLDivElement | null>,
+  { height, zoom }: { readonly height: number; readonly zoom: number },
+) => {
+  const [sight, setSight] = useState<Sight>(() => sightOf({ top: 0, height: height / zoom }));
   const [whole, setWhole] = useState(false);
   const look = useCallback(() => {
     const { scrollTop: top = 0, clientHeight = 0 } = canvas.current ?? {};
-    const now = sightOf({ top, height: clientHeight });
+    const now = sightOf({ top: top / zoom, height: clientHeight / zoom });
     setSight((was) => (was.from === now.from && was.to === now.to ? was : now));
-  }, [canvas]);
+  }, [canvas, zoom]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a window of another height shows another part
   useLayoutEffect(look, [look, height]);
   const show = useCallback(
     (node: FlowNode): void => {
       const place = canvas.current;
-      const to = place && scrollTo(node, { top: place.scrollTop, height: place.clientHeight });
+      const to = place && scrollTo(node, { top: place.scrollTop / zoom, height: place.clientHeight / zoom });
       if (place && to !== null && !document.getElementById(`flow-${node.id}`)) {
-        place.scrollTop = to;
+        place.scrollTop = to * zoom;
         flushSync(look);
       }
       focusNode(node.id);
     },
-    [canvas, look],
+    [canvas, look, zoom],
   );
   /** Does something while all of the picture is drawn. */
   const withWhole = useCallback((act: () => void): void => {
@@ -162,7 +170,7 @@ const FROM_A_WHILE = { activationConstraint: { distance: 6 } };
 /**
  * Dragging the end of a thread: onto a bus, the main bus or outputs it is routed there, onto a return it is sent there.
  */
-const useThreadDrag = (svg: React.RefObject<SVGSVGElement | null>) => {
+const useThreadDrag = (svg: React.RefObject<SVGSVGElement | null>, zoom: number) => {
   const desk = useDeskStore();
   const { act } = useDoing();
   const [held, setHeld] = useState<Held | null>(null);
@@ -171,7 +179,8 @@ const useThreadDrag = (svg: React.RefObject<SVGSVGElement | null>) => {
     const box = svg.current?.getBoundingClientRect();
     const start = activatorEvent as PointerEvent;
     const node = active.data.current?.node as FlowNode | undefined;
-    if (box && node) setHeld({ node, x: start.clientX + delta.x - box.left, y: start.clientY + delta.y - box.top });
+    if (box && node)
+      setHeld({ node, x: (start.clientX + delta.x - box.left) / zoom, y: (start.clientY + delta.y - box.top) / zoom });
   };
   const onDragEnd = ({ active, over }: DragEndEvent): void => {
     setHeld(null);
@@ -240,10 +249,12 @@ export const FlowScreen = () => {
   const { ref: placeRef, width, height } = useElementSize();
   const { view, ways, alone, fold } = look;
   const studio = useStudio();
-  const laid = useMemo(
-    () => layoutFlow(doc, rig, { ...view, width: Math.max(640, width - 2), height: Math.max(240, height - 2) }),
-    [doc, rig, view, width, height],
+  const { zoom, setZoom } = look;
+  const frame = useMemo(
+    () => ({ ...view, width: Math.max(640, width - 2), height: Math.max(240, height - 2) }),
+    [view, width, height],
   );
+  const laid = useMemo(() => layoutFlow(doc, rig, zoomedView(frame, zoom)), [doc, rig, frame, zoom]);
   const flow = useMemo(
     () => (look.levels ? withLevels(laid, mixLevels(doc, { rig, studio })) : laid),
     [laid, look.levels, doc, rig, studio],
@@ -251,11 +262,13 @@ export const FlowScreen = () => {
   const graph = graphOf(doc);
   const lit = useMemo(() => litBy(graph, alone ?? selected, ways), [graph, alone, selected, ways]);
   const bright = useMemo(() => litThreads(graph, lit, flow.threads), [graph, lit, flow]);
+  const [one, ...more] = selected;
+  const heard = useMemo(() => (one && !more.length ? heardOf(doc, rig, one) : NOBODY), [doc, rig, one, more.length]);
   const isLit = useCallback((node: FlowNode) => isLitNode(lit, node), [lit]);
   const canvas = useRef<HTMLDivElement>(null);
-  const { sight, look: onScroll, show, withWhole } = useSight(canvas, height);
+  const { sight, look: onScroll, show, withWhole } = useSight(canvas, { height, zoom });
   const { current, setCurrent, pick } = useSelecting(flow);
-  const drag = useThreadDrag(svg);
+  const drag = useThreadDrag(svg, zoom);
   const does = useFlowActs();
   useLeaving();
   const { setAlone } = look;
@@ -269,6 +282,12 @@ export const FlowScreen = () => {
   );
   const switchControls = useCallback(() => setControls((shown) => !shown), []);
   const { foldAll } = look;
+  const fit = useCallback(() => {
+    const whole = fittingZoom(desk.getState().doc, rig, frame);
+    setZoom(zoom === whole ? 1 : whole);
+    if (canvas.current) canvas.current.scrollTop = 0;
+  }, [desk, rig, frame, zoom, setZoom]);
+  const onZoom = useCallback((by: 1 | -1) => setZoom(stepZoom(zoom, by)), [zoom, setZoom]);
   const acts = useCallback(
     (): readonly Act[] => [
       ...does(),
@@ -280,8 +299,11 @@ export const FlowScreen = () => {
         run: aloneNow,
       },
       { id: "fold-all", label: "Fold or unfold all families", key: keyOf("fold-all"), run: foldAll },
+      { id: "fit", label: "Fit all of the picture in view, or as large as usual", key: keyOf("fit"), run: fit },
+      { id: "smaller", label: "Make the picture smaller", run: () => onZoom(-1) },
+      { id: "larger", label: "Make the picture larger", run: () => onZoom(1) },
     ],
-    [does, desk, alone, aloneNow, foldAll],
+    [does, desk, alone, aloneNow, foldAll, fit, onZoom],
   );
   usePageActs(acts, "the signal flow", MOVING);
   const run = useCallback((id: string): void => runById(acts, id), [acts]);
@@ -305,48 +327,53 @@ export const FlowScreen = () => {
       onDragEnd={drag.onDragEnd}
       onDragCancel={drag.onDragCancel}
     >
-      <div className={classes.screen}>
-        <h1 className="visually-hidden">Signal flow of {doc.name}</h1>
-        <section className={classes.work} aria-label="Signal flow">
-          <div ref={placeRef} className={classes.place}>
-            <div ref={canvas} className={classes.canvas} onScroll={onScroll}>
-              {width > 0 && (
-                <FlowPicture
-                  flow={flow}
-                  sight={sight}
-                  svgRef={svg}
-                  label={`Signal flow of ${doc.name}`}
-                  selected={new Set<string>(selected)}
-                  isLit={isLit}
-                  lit={bright}
-                  current={current}
-                  ghost={drag.held ? ghostPath(drag.held) : null}
-                  onPick={pick}
-                  onFold={onFold}
-                  onFocus={setCurrent}
-                  onKeyDown={(event) => onKey({ flow, pick, show, fold: onFold, clear }, event)}
-                />
-              )}
+      <div className={classes.whole}>
+        <div className={classes.screen}>
+          <h1 className="visually-hidden">Signal flow of {doc.name}</h1>
+          <section className={classes.work} aria-label="Signal flow">
+            <div ref={placeRef} className={classes.place}>
+              <div ref={canvas} className={classes.canvas} onScroll={onScroll}>
+                {width > 0 && (
+                  <FlowPicture
+                    flow={flow}
+                    sight={sight}
+                    zoom={zoom}
+                    heard={heard}
+                    svgRef={svg}
+                    label={`Signal flow of ${doc.name}`}
+                    selected={new Set<string>(selected)}
+                    isLit={isLit}
+                    lit={bright}
+                    current={current}
+                    ghost={drag.held ? ghostPath(drag.held) : null}
+                    onPick={pick}
+                    onFold={onFold}
+                    onFocus={setCurrent}
+                    onKeyDown={(event) => onKey({ flow, pick, show, fold: onFold, clear }, event)}
+                  />
+                )}
+              </div>
+              {empty && <Empty />}
             </div>
-            {empty && <Empty />}
-          </div>
-          <FlowToolbar
-            doc={doc}
-            look={look}
-            onAlone={aloneNow}
-            controls={controls}
-            onControls={switchControls}
-            onDo={run}
-            onSave={save}
-          />
-        </section>
-        {findingsOpen ? (
-          <FindingsPanel />
-        ) : controls ? (
-          <ControlsPanel onGo={go} onClose={() => setControls(false)} />
-        ) : (
-          <FlowInspector acts={acts} onGo={go} />
-        )}
+          </section>
+          {findingsOpen ? (
+            <FindingsPanel />
+          ) : controls ? (
+            <ControlsPanel onGo={go} onClose={() => setControls(false)} />
+          ) : (
+            <FlowInspector acts={acts} heard={heard} onGo={go} />
+          )}
+        </div>
+        <FlowToolbar
+          doc={doc}
+          look={look}
+          onAlone={aloneNow}
+          controls={controls}
+          onControls={switchControls}
+          onZoom={onZoom}
+          onDo={run}
+          onSave={save}
+        />
       </div>
     </DndContext>
   );

@@ -20,6 +20,8 @@ export interface FlowLook {
   /** Whether nodes tell where their peaks are. */
   readonly levels: boolean;
   readonly setLevels: (levels: boolean) => void;
+  readonly zoom: number;
+  readonly setZoom: (zoom: number) => void;
   readonly fold: (id: FolderId) => void;
   readonly foldAll: () => void;
 }
@@ -38,6 +40,7 @@ export const useFlowLook = (doc: Template): FlowLook => {
   }));
   const [ways, setWays] = useState<Ways>("all");
   const [levels, setLevels] = useState(false);
+  const [zoom, setZoom] = useState(1);
   const [alone, setAlone] = useState<readonly ChannelId[] | null>(null);
   const setView = useCallback((change: Partial<FlowLook["view"]>) => setWhole((now) => ({ ...now, ...change })), []);
   const fold = useCallback(
@@ -67,9 +70,11 @@ export const useFlowLook = (doc: Template): FlowLook => {
       setAlone,
       levels,
       setLevels,
+      zoom,
+      setZoom,
       fold,
       foldAll,
     }),
-    [view, within, setView, ways, held, levels, fold, foldAll],
+    [view, within, setView, ways, held, levels, zoom, fold, foldAll],
   );
 };

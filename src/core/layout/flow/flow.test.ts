@@ -226,8 +226,8 @@ describe("moving along by keys", () => {
 
   it("leads down and up the thread, by outputs before sends, and along the siblings", () => {
     expect(beside("Fiddle")).toEqual([null, "Strings", "Cimbalom", "Accordion"]);
-    expect(beside("Winds", "bus")).toEqual(["Trumpet", "Main", "Keys", "Voices"]);
-    expect(beside("Plate")).toEqual([expect.stringMatching(/voice/), "Main", "Stair chamber", null]);
+    expect(beside("Winds", "bus")).toEqual(["Sousaphone", "Main", "Stair chamber", "Voices"]);
+    expect(beside("Plate")).toEqual([expect.stringMatching(/voice/), "Main", "Voices", null]);
     expect(beside("Outputs 1–2")).toEqual(["Main", null, null, null]);
     expect(besideIn(flow, "gone")).toEqual({ up: null, down: null, before: null, after: null });
   });

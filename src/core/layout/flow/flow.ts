@@ -4,13 +4,19 @@ import type { Rig } from "../../model/rig";
 import { entriesOf } from "../../model/table";
 import type { Channel, Sum, Track } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
+import { cuesOf } from "../../queries/cues";
 import { outputsInWords, sumsOf } from "../../queries/outputs";
+import { splitBandsOf } from "../../queries/split-bands";
 import { type Graph, graphOf, intoOf, recordedFrom, type Thread } from "../../routing/graph";
 import { counted } from "../../units/counted";
 import { formatDb } from "../../units/decibels";
 import { sumColour } from "../channel-colour";
 import {
   type Box,
+  EAR_CLOSEST,
+  EAR_PITCH,
+  EAR_RADIUS,
+  type Ear,
   type Flow,
   type FlowNode,
   type FlowView,
@@ -56,6 +62,8 @@ const columnsOf = (graph: Graph, sums: readonly Placed[]): ReadonlyMap<ChannelId
 
 interface Wanted extends Box {
   readonly at: number;
+  /** What comes from one place stands in this order. */
+  readonly nth: number;
 }
 
 /**
@@ -79,7 +87,7 @@ const settled = (
     ys[index] = Math.max(TOP, Math.min(ys[index] ?? 0, limit - height));
     limit = (ys[index] ?? 0) - GAP;
   }
-  return boxes.map(({ at: _at, gap: _gap, ...box }, index) => ({ ...box, x, width, y: ys[index] ?? 0 }));
+  return boxes.map(({ at: _at, nth: _nth, gap: _gap, ...box }, index) => ({ ...box, x, width, y: ys[index] ?? 0 }));
 };
 
 interface Columns {
@@ -98,7 +106,7 @@ const columnsFor = (view: number, count: number, wide: boolean): Columns => {
   const right = width - OUT_WIDTH - 16;
   const main = Math.min(104, Math.max(76, width / 10));
   const room = right - 24 - main - LEFT - first;
-  const sum = Math.min(172, Math.max(84, (room / count) * 0.55));
+  const sum = Math.min(172, Math.max(84, (room / count) * 0.62));
   const step = (room - sum * count) / (count + 1);
   const xs = Array.from({ length: count }, (_, at) => LEFT + first + step * (at + 1) + sum * at);
   return { first, sum, main, xs: [...xs, right - 24 - main, right], width };
@@ -155,15 +163,14 @@ const trackBox = (placing: Placing, track: Track): Wanted => ({
   parked: track.parked,
   muted: track.muted,
   at: meanOf(placing, track.id, true) ?? placing.bottom,
+  nth: track.input.kind === "instrument" ? track.input.output : 0,
 });
 
-/** Returns stand below what is summed, in the order of what is sent to them: their threads come from everywhere. */
+/** What is summed stands beside what feeds it, and a return beside what is sent to it, so that sends run close by. */
 const sumBox = (placing: Placing, sum: Sum): Wanted => {
   const { doc, bottom, carried } = placing;
   const isReturn = sum.kind === "return";
-  const at = isReturn
-    ? bottom - 40 + (meanOf(placing, sum.id, false) ?? bottom) / 1e6
-    : (meanOf(placing, sum.id, true) ?? bottom);
+  const at = meanOf(placing, sum.id, !isReturn) ?? bottom;
   const height = isReturn ? 26 : Math.max(24, thickness(carried(sum.id)) + 8);
   const { id, kind, name: label, parked, muted } = sum;
   return {
@@ -179,10 +186,11 @@ const sumBox = (placing: Placing, sum: Sum): Wanted => {
     muted,
     output: isReturn ? null : { kind: "channel", channelId: id },
     at,
+    nth: 0,
   };
 };
 
-const byPlace = (a: Wanted, b: Wanted): number => a.at - b.at || (a.id < b.id ? -1 : 1);
+const byPlace = (a: Wanted, b: Wanted): number => a.at - b.at || a.nth - b.nth || (a.id < b.id ? -1 : 1);
 
 const placeSums = (
   placing: Placing,
@@ -256,17 +264,43 @@ const placeOuts = (
       output,
       height: 22,
       at: ys.reduce((sum, y) => sum + y, 0) / Math.max(1, ys.length),
+      nth: 0,
     };
   });
   return settled(boxes.sort(byPlace), { x: columns.xs.at(-1) ?? 0, width: OUT_WIDTH, bottom });
 };
 
+/** Who hears a cue, below the outputs, as close as there must be: each at the same place whatever is selected. */
+const placeEars = ({ doc, columns, bottom }: Placing, outNodes: readonly FlowNode[]): readonly Ear[] => {
+  const cues = cuesOf(doc);
+  const free = Math.max(TOP, ...outNodes.map(({ y, height }) => y + height)) + GAP + EAR_RADIUS;
+  const above = Math.min(bottom, ...outNodes.map(({ y }) => y)) - GAP - EAR_RADIUS;
+  const lowest = bottom - EAR_RADIUS;
+  const wanted = (cues.length - 1) * EAR_PITCH;
+  const closest = (cues.length - 1) * EAR_CLOSEST;
+  // Below the outputs where they have room, else from the top on.
+  const from = free + closest <= lowest ? free : above - TOP > lowest - free ? TOP + EAR_RADIUS : free;
+  const to = from === TOP + EAR_RADIUS ? Math.max(above, from + closest) : Math.max(lowest, from + closest);
+  const pitch = cues.length > 1 ? Math.min(EAR_PITCH, Math.max(EAR_CLOSEST, (to - from) / (cues.length - 1))) : 0;
+  const first = from === free && wanted <= to - from ? Math.min(from + 28, to - wanted) : from;
+  return cues.map(({ id, name }, at) => ({
+    cueId: id,
+    name,
+    x: (columns.xs.at(-1) ?? 0) + EAR_RADIUS + 2,
+    y: first + at * pitch,
+  }));
+};
+
 /** A way of the sound, or a side-chain. */
 type Laid = Omit<Thread, "kind" | "at" | "place"> & { readonly kind: Bundle["kind"] };
 
+/** Which buses take a band each of what source. */
+const partedBy = (doc: Template): ReadonlyMap<ChannelId, ReadonlySet<ChannelId>> =>
+  new Map(splitBandsOf(doc).map(({ sourceId, bands }) => [sourceId, new Set(bands.map(({ bus }) => bus.id))]));
+
 /** The ways of the sound, those between the same two nodes as one bundle. */
 const bundled = (
-  { graph, view, carried, nodeOf }: Placing,
+  { doc, graph, view, carried, nodeOf }: Placing,
   outs: ReadonlyMap<string, readonly Channel[]>,
   outNodes: readonly FlowNode[],
 ): readonly Bundle[] => {
@@ -281,8 +315,12 @@ const bundled = (
     if (there) there.threads.push(thread);
     else bundles.set(key, { kind: thread.kind, from, to, threads: [thread] });
   };
-  for (const thread of graph.threads)
-    if (thread.kind === "send" ? view.sends : view.outputs) lay(nodeOf.get(thread.from), nodeOf.get(thread.to), thread);
+  const parts = partedBy(doc);
+  for (const thread of graph.threads) {
+    const band = thread.kind === "send" && (parts.get(thread.from)?.has(thread.to) ?? false);
+    if (thread.kind === "send" && !band ? view.sends : view.outputs)
+      lay(nodeOf.get(thread.from), nodeOf.get(thread.to), band ? { ...thread, kind: "band" } : thread);
+  }
   if (view.sends)
     for (const steer of graph.steers) lay(nodeOf.get(steer.from), nodeOf.get(steer.to), { ...steer, kind: "steer" });
   const outNode = new Map(outNodes.map((node) => [node.id, node]));
@@ -304,7 +342,9 @@ const bundled = (
           ? 1.8
           : bundle.kind === "send"
             ? Math.min(4, 1.4 + 0.3 * Math.log2(bundle.threads.length))
-            : Math.min(bundle.from.height, thickness(tracks)),
+            : bundle.kind === "band"
+              ? 2.4
+              : Math.min(bundle.from.height, thickness(tracks)),
     };
   });
 };
@@ -336,8 +376,10 @@ export const layoutFlow = (doc: Template, rig: Rig, view: FlowView): Flow => {
   const last = main ? [placeMain(placing, main)] : [];
   const outs = leavers(placing);
   const outNodes = placeOuts(placing, outs);
+  const ears = placeEars(placing, outNodes);
   const folders = families.filter(({ folder }) => folder).length;
   return {
+    ears,
     nodes: [...tracks, ...placed, ...last, ...outNodes],
     threads: [...lineThreads(tracks, graph), ...drawn(graph, bundled(placing, outs, outNodes))],
     headings: [
@@ -352,7 +394,7 @@ export const layoutFlow = (doc: Template, rig: Rig, view: FlowView): Flow => {
       { x: columns.xs.at(-1) ?? 0, text: "Heard at" },
     ],
     width: columns.width,
-    height: bottom + FOOT,
+    height: Math.max(bottom, ...ears.map(({ y }) => y + EAR_RADIUS)) + FOOT,
   };
 };
 

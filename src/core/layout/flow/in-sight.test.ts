@@ -26,6 +26,13 @@ const heightsOf = ({ path }: FlowThread): readonly number[] => {
   const numbers = [...path.matchAll(/[MCH](?:[^A-Z]*)/g)].flatMap(([part]) =>
     part.startsWith("H") ? [] : [...part.matchAll(/-?[\d.]+/g)].map(Number),
   );
+  const shared = /^M12 (?<first>[\d.]+)H18.*C26 (?<last>[\d.]+) 26/.exec(path)?.groups;
+  // Down the margin, from the input of the first that takes the line.
+  if (shared)
+    return Array.from(
+      { length: 101 },
+      (_, at) => Number(shared.first) + ((Number(shared.last) - Number(shared.first)) * at) / 100,
+    );
   const points = numbers.flatMap((value, at) => (at % 2 ? [value] : []));
   if (points.length < 4) return points;
   const [a = 0, b = 0, c = 0, d = 0] = points;

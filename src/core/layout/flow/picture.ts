@@ -1,5 +1,5 @@
 import type { Colour } from "../../model/colours";
-import type { ChannelId, FolderId } from "../../model/ids";
+import type { ChannelId, CueId, FolderId } from "../../model/ids";
 import { isParked } from "../../model/read-template";
 import type { Output } from "../../model/tables/channel-fields";
 import type { Channel } from "../../model/tables/channels";
@@ -43,7 +43,8 @@ export interface FlowNode {
 
 export interface FlowThread {
   readonly id: string;
-  readonly kind: "line" | "output" | "input" | "send" | "steer";
+  /** A band is a send that parts a source with others: drawn solid, as what goes on of it. */
+  readonly kind: "line" | "output" | "input" | "send" | "band" | "steer";
   readonly from: string;
   readonly to: string;
   /** SVG path. */
@@ -56,7 +57,17 @@ export interface FlowThread {
   readonly off: boolean;
 }
 
+/** Somebody's cue, at the right: a pair of headphones with a name. */
+export interface Ear {
+  readonly cueId: CueId;
+  readonly name: string;
+  /** Of the middle of the headphones. */
+  readonly x: number;
+  readonly y: number;
+}
+
 export interface Flow {
+  readonly ears: readonly Ear[];
   readonly nodes: readonly FlowNode[];
   readonly threads: readonly FlowThread[];
   readonly headings: readonly { readonly x: number; readonly text: string }[];
@@ -80,7 +91,11 @@ export const LEFT = 56;
 export const TOP = 28;
 export const FOOT = 16;
 export const GAP = 14;
-export const OUT_WIDTH = 108;
+export const OUT_WIDTH = 138;
+/** How far cues stand from one another, and how close they can. */
+export const EAR_PITCH = 38;
+export const EAR_CLOSEST = 30;
+export const EAR_RADIUS = 13;
 
 /** How thick a thread is that carries so many tracks: grows with the root, so that one is seen beside a hundred. */
 export const thickness = (count: number): number => Math.min(30, 2.4 + 4.6 * Math.sqrt(Math.max(0, count - 1)));

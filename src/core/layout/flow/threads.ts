@@ -1,4 +1,4 @@
-import type { ChannelId } from "../../model/ids";
+import type { ChannelId, LineId } from "../../model/ids";
 import { isParked } from "../../model/read-template";
 import { inputLineIds } from "../../model/tables/channel-fields";
 import type { Channel } from "../../model/tables/channels";
@@ -43,7 +43,7 @@ const steerCurve = (from: FlowNode, to: FlowNode): string => {
 
 /** Several ways of the sound from one node to another, drawn as one. */
 export interface Bundle {
-  readonly kind: "output" | "send" | "input" | "steer";
+  readonly kind: "output" | "send" | "band" | "input" | "steer";
   readonly from: FlowNode;
   readonly to: FlowNode;
   readonly threads: readonly Pick<Thread, "id" | "from" | "to" | "kind">[] | readonly Steer[];
@@ -98,12 +98,13 @@ export const endsOf = (bundles: readonly Bundle[], side: "from" | "to"): Readonl
 };
 
 export const drawn = (graph: Graph, bundles: readonly Bundle[]): readonly FlowThread[] => {
-  const outputs = bundles.filter(({ kind }) => kind === "output" || kind === "input");
+  const isSolid = (kind: Bundle["kind"]): boolean => kind === "output" || kind === "input" || kind === "band";
+  const outputs = bundles.filter(({ kind }) => isSolid(kind));
   const sends = bundles.filter(({ kind }) => kind === "send");
   const [starts, ends, sendEnds] = [endsOf(outputs, "from"), endsOf(outputs, "to"), endsOf(sends, "to")];
   return bundles.map((bundle): FlowThread => {
     const { kind, from, to, threads, width } = bundle;
-    const solid = kind === "output" || kind === "input";
+    const solid = isSolid(kind);
     const y1 = solid ? (starts.get(bundle) ?? middle(from)) : from.y + from.height * 0.75;
     const y2 = (solid ? ends : sendEnds).get(bundle) ?? middle(to);
     const parked = (id: ChannelId): boolean => isParked(graph.channels[id]);
@@ -122,23 +123,35 @@ export const drawn = (graph: Graph, bundles: readonly Bundle[]): readonly FlowTh
   });
 };
 
-/** Short threads at the left, from the inputs: a track that takes no line has none. */
-export const lineThreads = (nodes: readonly FlowNode[], graph: Graph): readonly FlowThread[] =>
-  nodes.flatMap((node): FlowThread[] => {
+/** From the input of the first track on a line down, and into another that takes the same. */
+const sharedPath = (from: number, x: number, y: number): string =>
+  `M12 ${from}H18C26 ${from} 26 ${from} 26 ${Math.min(from + 10, y)}V${Math.max(from, y - 10)}C26 ${y} 26 ${y} 34 ${y}H${x}`;
+
+/**
+ * Threads at the left, from the inputs: a track that takes no line has none. Tracks on one line, recorded at once or by
+ * turns, take it from one place, that of the first of them.
+ */
+export const lineThreads = (nodes: readonly FlowNode[], graph: Graph): readonly FlowThread[] => {
+  const firstOn = new Map<LineId, FlowNode>();
+  return nodes.flatMap((node): FlowThread[] => {
     if (node.kind !== "track" && node.kind !== "family") return [];
-    const fed = node.channelIds.filter((id) => {
+    const linesOf = (id: ChannelId): readonly LineId[] => {
       const channel = graph.channels[id];
-      return channel?.kind === "track" && inputLineIds(channel.input).length > 0;
-    });
+      return channel?.kind === "track" ? inputLineIds(channel.input) : [];
+    };
+    const fed = node.channelIds.filter((id) => linesOf(id).length > 0);
+    const [line] = node.kind === "track" && fed[0] ? linesOf(fed[0]) : [];
     if (!fed.length) return [];
     const y = middle(node);
+    const first = line ? firstOn.get(line) : undefined;
+    if (line && !first) firstOn.set(line, node);
     return [
       {
         id: keyOf("line", node.id, "line"),
         kind: "line",
-        from: "",
+        from: first?.id ?? "",
         to: node.id,
-        path: `M12 ${y}H${node.x}`,
+        path: first ? sharedPath(middle(first), node.x, y) : `M12 ${y}H${node.x}`,
         width: node.kind === "family" ? Math.min(node.height, thickness(fed.length)) : 2.4,
         colour: node.colour,
         threadIds: [],
@@ -147,3 +160,4 @@ export const lineThreads = (nodes: readonly FlowNode[], graph: Graph): readonly 
       },
     ];
   });
+};
