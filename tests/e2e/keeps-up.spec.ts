@@ -79,10 +79,10 @@ test("reduction is typed and the threshold follows; three bands add up, drawn as
     .getByRole("button", { name: /^Compressor/ })
     .first()
     .click();
-  const off = page.getByRole("textbox", { name: /^Takes off at/ });
+  const off = page.getByRole("textbox", { name: /^Reduction at/ });
   await off.fill("4");
   await off.press("Enter");
-  await expect(page.getByText(/^Takes 4 dB off at the usual/)).toBeVisible();
+  await expect(page.getByText(/^Reduces by 4 dB at the usual/)).toBeVisible();
   await go(page, `/templates/${id}/flow`);
   await node(page, "Fiddle, track").focus();
   await keys(page, "Enter", "Alt+Shift+p");

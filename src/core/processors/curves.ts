@@ -77,3 +77,23 @@ const wetShape = ({ kind, wetPercent }: Processor, points: readonly Point[]): re
   const rest = kind === "delay" || kind === "reverb" ? 0.06 : 0.5;
   return points.map(({ x, y }) => ({ x, y: rest + (y - rest) * (wetPercent / 100) }));
 };
+
+/** So much of a swatch at each end the thread needs to come in and to go on where it ran. */
+const EASE = 0.16;
+
+/**
+ * The thread as it runs through a processor: how far it is pulled up (to 1) or down (to −1) along the swatch, x from 0
+ * to 1, by its small picture; at both ends it runs where it ran before, eased in by `3t² − 2t³`.
+ */
+export const threadThrough = (...of: Parameters<typeof miniature>): readonly Point[] => {
+  const points = miniature(...of);
+  const eased = (t: number): number => {
+    const s = Math.min(1, Math.max(0, t / EASE));
+    return s * s * (3 - 2 * s);
+  };
+  return [
+    { x: 0, y: 0 },
+    ...points.map(({ x, y }) => ({ x, y: (2 * y - 1) * eased(x) * eased(1 - x) })),
+    { x: 1, y: 0 },
+  ];
+};

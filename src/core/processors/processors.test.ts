@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { newProcessor } from "../model/tables/chain-processors";
 import { BAND_SHAPES, PROCESSOR_KIND_NAMES, SLOPES_DB } from "../model/tables/processor-settings";
-import { miniature } from "./curves";
+import { miniature, threadThrough } from "./curves";
 import { compressed, levelCurve, levelOut, reductionDb, thresholdFor } from "./dynamics";
 import {
   bandSections,
@@ -203,6 +203,27 @@ describe("the small picture of a processor", () => {
     expect(points.length).toBeGreaterThan(1);
     for (const { x, y } of points) expect([x >= 0 && x <= 1, y >= 0.04 && y <= 0.96]).toEqual([true, true]);
     expect(points.at(-1)?.x ?? 0).toBeGreaterThan(points[0]?.x ?? 1);
+  });
+  it.each(PROCESSOR_KIND_NAMES)(
+    "the thread through a %s comes in and goes on where it ran, and never jumps",
+    (kind) => {
+      const points = threadThrough(newProcessor(kind, ids as never) as never, bands, RATE);
+      expect([points[0], points.at(-1)]).toEqual([
+        { x: 0, y: 0 },
+        { x: 1, y: 0 },
+      ]);
+      for (const { y } of points) expect(Math.abs(y)).toBeLessThanOrEqual(1);
+      expect(points.every(({ x }, at) => at === 0 || x >= (points[at - 1]?.x ?? 0))).toBe(true);
+      // Eased: what stands at the very edge of the small picture is not seen there.
+      expect(Math.abs(points[1]?.y ?? 1)).toBeLessThan(0.35);
+    },
+  );
+  it("the thread is pulled up where an equaliser turns up, and down where a high-pass takes away", () => {
+    const up = threadThrough(newProcessor("equaliser", ids) as never, bands, RATE);
+    const high = threadThrough(newProcessor("filter", { ...ids, frequencyHz: 400 }) as never, [], RATE);
+    const at = (points: typeof up, x: number) =>
+      points.reduce((a, b) => (Math.abs(b.x - x) < Math.abs(a.x - x) ? b : a)).y;
+    expect([at(up, 0.5) > 0.2, at(high, 0.2) < -0.2, Math.abs(at(high, 0.8)) < 0.05]).toEqual([true, true, true]);
   });
   it("shows what it does: a bell in the middle, a limiter that stops", () => {
     const middle = miniature(newProcessor("equaliser", ids) as never, bands, RATE)[30];

@@ -22,10 +22,7 @@ const shown = (value: number): string => String(Math.round(value * 100) / 100).r
 const Headings = () => (
   <thead>
     <tr>
-      <th scope="col">
-        <span className="visually-hidden">Band</span>
-      </th>
-      <th scope="col">Shape</th>
+      <th scope="col">Band</th>
       {NUMBERS.map((field) => (
         <th key={field} scope="col">
           {HEADINGS[field]}
@@ -39,7 +36,17 @@ const Headings = () => (
 );
 
 /** One band; `at` counts from 0. */
-const BandRow = ({ band, at }: { readonly band: Band; readonly at: number }) => {
+const BandRow = ({
+  band,
+  at,
+  picked,
+  onPick,
+}: {
+  readonly band: Band;
+  readonly at: number;
+  readonly picked: boolean;
+  readonly onPick: () => void;
+}) => {
   const { act, actPlanned } = useDoing();
   const set = (id: BandId, values: Partial<Band>) =>
     act({ edits: [{ kind: "entries.set", table: "bands", ids: [id], set: values }] });
@@ -52,15 +59,14 @@ const BandRow = ({ band, at }: { readonly band: Band; readonly at: number }) => 
     );
   };
   return (
-    <tr>
-      <th scope="row">{at + 1}</th>
+    <tr data-picked={picked || undefined} onFocus={onPick}>
       <td>
         <Select
           aria-label={`Shape of band ${at + 1}`}
           data={[...BAND_SHAPES]}
           value={band.shape}
           allowDeselect={false}
-          w={92}
+          w={84}
           classNames={{ input: inspector.field }}
           {...dropDown(120)}
           onChange={(shape) => shape && set(band.id, { shape: shape as Band["shape"] })}
@@ -94,9 +100,13 @@ const BandRow = ({ band, at }: { readonly band: Band; readonly at: number }) => 
 export const BandsTable = ({
   processorId,
   bands,
+  picked,
+  onPick,
 }: {
   readonly processorId: ChainProcessorId;
   readonly bands: readonly Band[];
+  readonly picked: BandId | null;
+  readonly onPick: (id: BandId) => void;
 }) => {
   const { act } = useDoing();
   const add = () =>
@@ -114,7 +124,7 @@ export const BandsTable = ({
         <Headings />
         <tbody>
           {bands.map((band, at) => (
-            <BandRow key={band.id} band={band} at={at} />
+            <BandRow key={band.id} band={band} at={at} picked={band.id === picked} onPick={() => onPick(band.id)} />
           ))}
         </tbody>
       </table>

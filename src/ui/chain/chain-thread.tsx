@@ -1,27 +1,39 @@
 "use client";
 
-import { useDraggable, useDroppable } from "@dnd-kit/core";
+import { useDndContext, useDraggable, useDroppable } from "@dnd-kit/core";
 import { ActionIcon } from "@mantine/core";
 import { IconPlus } from "@tabler/icons-react";
 import type { KeyboardEvent } from "react";
 import type { ChainItem, ChainPicture, ProcessorItem } from "@/core/layout/chain/chain-picture";
-import { fitted } from "@/core/layout/flow/fitted";
+import { fitted, wrapped } from "@/core/layout/flow/fitted";
 import type { Template } from "@/core/model/template";
-import { miniature } from "@/core/processors/curves";
+import { threadThrough } from "@/core/processors/curves";
 import { bandsOf } from "@/core/queries/chains";
 import classes from "./chain.module.css";
 
 /** Where the thread runs, and how high a box on it and one in a lane of a split are. Pixels. */
 const Y = 104;
-const HEIGHT = 226;
 const BOX = 84;
 const LANE = { height: 54, off: 46 } as const;
 const STROKE = 4.4;
+/** A place for a further one. */
+const PLACE = 24;
 
 const topOf = ({ lane }: ProcessorItem): number => (lane === 0 ? Y - BOX / 2 : Y + lane * LANE.off - LANE.height / 2);
 const heightOf = ({ lane }: ProcessorItem): number => (lane === 0 ? BOX : LANE.height);
 
-const Miniature = ({
+/** Where two branches part, for a split: drawn small, as the thread itself does it a little further on. */
+const partedPath = (width: number, height: number): string =>
+  `M0 ${height / 2}H${width * 0.3}C${width * 0.5} ${height / 2} ${width * 0.5} ${height * 0.3} ${width * 0.7} ${height * 0.3}H${width}M${width * 0.3} ${height / 2}C${width * 0.5} ${height / 2} ${width * 0.5} ${height * 0.7} ${width * 0.7} ${height * 0.7}H${width}`;
+
+/** How far the thread is pulled at most, as a share of half the height of a swatch. */
+const PULL = 0.82;
+
+/**
+ * A swatch on the thread, with stitched edges: the thread itself takes the shape of what the processor does, and goes on
+ * where it ran. What is off while recording is pale and dashed, and the thread goes straight on below it.
+ */
+const Swatch = ({
   doc,
   item,
   box,
@@ -32,40 +44,49 @@ const Miniature = ({
   readonly box: number;
   readonly colour: string;
 }) => {
-  const [width, height] = [box - 12, heightOf(item) - 12];
-  if (item.processor.kind === "split")
-    return (
+  const height = heightOf(item);
+  const [top, middle] = [topOf(item), height / 2];
+  const { processor, pale } = item;
+  const path =
+    processor.kind === "split"
+      ? partedPath(box, height)
+      : threadThrough(processor, bandsOf(doc, processor.id), doc.format.sampleRateHz)
+          .map(({ x, y }, at) => `${at ? "L" : "M"}${(x * box).toFixed(1)} ${(middle - y * middle * PULL).toFixed(1)}`)
+          .join("");
+  return (
+    <g transform={`translate(${item.x} ${top})`}>
+      <rect width={box} height={height} fill="var(--raised)" fillOpacity={pale ? 0.7 : 1} />
       <path
-        d={`M0 ${height / 2}H${width * 0.3}C${width * 0.5} ${height / 2} ${width * 0.5} ${height * 0.2} ${width * 0.7} ${height * 0.2}H${width}M${width * 0.3} ${height / 2}C${width * 0.5} ${height / 2} ${width * 0.5} ${height * 0.8} ${width * 0.7} ${height * 0.8}H${width}`}
+        d={`M0 0H${box}M0 ${height}H${box}`}
+        stroke={colour}
+        strokeWidth={1.6}
+        strokeDasharray="5 4"
+        strokeOpacity={pale ? 0.45 : 1}
+      />
+      {pale && <path d={`M0 ${middle}H${box}`} stroke={colour} strokeWidth={STROKE} strokeOpacity={0.35} />}
+      <path
+        d={path}
         fill="none"
         stroke={colour}
-        strokeWidth={2}
+        strokeWidth={pale ? STROKE - 0.8 : STROKE}
+        strokeOpacity={pale ? 0.6 : 1}
+        strokeDasharray={pale ? "7 4" : undefined}
+        strokeLinejoin="round"
       />
-    );
-  const points = miniature(item.processor, bandsOf(doc, item.processor.id), doc.format.sampleRateHz);
-  return (
-    <polyline
-      points={points.map(({ x, y }) => `${(x * width).toFixed(1)},${((1 - y) * height).toFixed(1)}`).join(" ")}
-      fill="none"
-      stroke={colour}
-      strokeWidth={2}
-      strokeLinejoin="round"
-    />
+    </g>
   );
 };
 
 interface ProcessorBoxProps {
-  readonly doc: Template;
   readonly item: ProcessorItem;
   readonly box: number;
-  readonly colour: string;
   readonly open: boolean;
   readonly reachable: boolean;
   readonly onOpen: () => void;
 }
 
-/** A processor on the thread: what it does as a small picture. Dragged to another place; opened by a click. */
-const ProcessorBox = ({ doc, item, box, colour, open, reachable, onOpen }: ProcessorBoxProps) => {
+/** What is pressed of a swatch. Dragged to another place; opened by a click. */
+const ProcessorBox = ({ item, box, open, reachable, onOpen }: ProcessorBoxProps) => {
   const draggable = useDraggable({ id: item.id, data: { processorId: item.processor.id } });
   return (
     <button
@@ -75,7 +96,6 @@ const ProcessorBox = ({ doc, item, box, colour, open, reachable, onOpen }: Proce
       className={classes.processor}
       style={{ left: item.x, top: topOf(item), width: box, height: heightOf(item) }}
       data-open={open || undefined}
-      data-pale={item.pale || undefined}
       data-dragging={draggable.isDragging || undefined}
       tabIndex={reachable ? 0 : -1}
       aria-label={[item.title, item.detail, item.state, item.steered].filter(Boolean).join(", ")}
@@ -83,11 +103,7 @@ const ProcessorBox = ({ doc, item, box, colour, open, reachable, onOpen }: Proce
       aria-controls="processor-panel"
       onClick={onOpen}
       onPointerDown={draggable.listeners?.onPointerDown as never}
-    >
-      <svg width={box - 12} height={heightOf(item) - 12} aria-hidden="true">
-        <Miniature doc={doc} item={item} box={box} colour={colour} />
-      </svg>
-    </button>
+    />
   );
 };
 
@@ -107,16 +123,17 @@ const Place = ({ id, x, before, label, reachable, onAdd }: PlaceProps) => {
       ref={droppable.setNodeRef}
       id={`chain-${id}`}
       className={classes.place}
-      style={{ left: x - 10, top: Y - 10 }}
-      size={20}
+      style={{ left: x - PLACE / 2, top: Y - PLACE / 2 }}
+      size={PLACE}
       radius="xl"
-      variant="default"
+      variant={before === null ? "filled" : "default"}
+      data-between={before !== null || undefined}
       aria-label={label}
       data-over={droppable.isOver || undefined}
       tabIndex={reachable ? 0 : -1}
       onClick={onAdd}
     >
-      <IconPlus size={12} stroke={2.2} aria-hidden />
+      <IconPlus size={14} stroke={2.2} aria-hidden />
     </ActionIcon>
   );
 };
@@ -131,21 +148,39 @@ interface WordsProps {
   readonly middle?: boolean;
 }
 
-const Words = ({ x, y, width, title, detail, state = "", middle = true }: WordsProps) => (
+/** The lines of a label: what it is called, what it is set to, and when it does less. */
+const linesOf = ({ title, detail, state = "", width }: Pick<WordsProps, "title" | "detail" | "state" | "width">) => [
+  ...wrapped(title, width, 12.5).map((text) => ({ text, weight: 640, fill: "var(--ink)" })),
+  ...wrapped(detail, width, 12).map((text) => ({ text, weight: 400, fill: "var(--soft)" })),
+  ...wrapped(state, width, 12).map((text) => ({ text, weight: 400, fill: "var(--hint)" })),
+];
+const LINE = 15;
+
+const Words = ({ x, y, middle = true, ...said }: WordsProps) => (
   <text x={x} y={y} textAnchor={middle ? "middle" : "start"} fontSize={12.5}>
-    <tspan x={x} fontWeight={640} fill="var(--ink)">
-      {fitted(title, width, 12.5)}
-    </tspan>
-    <tspan x={x} dy={16} fontSize={12} fill="var(--soft)">
-      {fitted(detail, width, 12)}
-    </tspan>
-    {state && (
-      <tspan x={x} dy={15} fontSize={12} fill="var(--hint)">
-        {fitted(state, width, 12)}
+    {linesOf(said).map(({ text, weight, fill }, at) => (
+      <tspan key={at} x={x} dy={at ? LINE : 0} fontWeight={weight} fontSize={weight > 400 ? 12.5 : 12} fill={fill}>
+        {text}
       </tspan>
-    )}
+    ))}
   </text>
 );
+
+/** How high the thread is drawn with all that is written under it. */
+const heightFor = ({ items, box }: ChainPicture): number =>
+  Y +
+  60 +
+  LINE *
+    Math.max(
+      4,
+      ...items.map((item) =>
+        item.kind === "processor"
+          ? linesOf({ title: item.title, detail: item.detail, state: item.state, width: box + 16 }).length
+          : item.kind === "source"
+            ? linesOf({ title: item.title, detail: item.detail, width: 96 }).length
+            : 0,
+      ),
+    );
 
 /** How what the thread goes to is filled, and written on. */
 export interface End {
@@ -169,7 +204,7 @@ const Drawn = ({
       return (
         <>
           <circle cx={item.x} cy={Y} r={8} fill={colour} />
-          <Words x={item.x - 8} y={Y + 60} width={104} title={item.title} detail={item.detail} middle={false} />
+          <Words x={item.x - 8} y={Y + 60} width={96} title={item.title} detail={item.detail} middle={false} />
         </>
       );
     case "record":
@@ -177,7 +212,7 @@ const Drawn = ({
         <>
           <circle cx={item.x} cy={Y} r={9.5} fill="var(--raised)" stroke="var(--problem)" strokeWidth={2.6} />
           <circle cx={item.x} cy={Y} r={4.4} fill="var(--problem)" />
-          <Words x={item.x} y={Y + 60} width={104} title="recorded here" detail={item.detail} />
+          <Words x={item.x} y={Y + 60} width={112} title="recorded here" detail={item.detail} />
         </>
       );
     case "processor": {
@@ -190,7 +225,7 @@ const Drawn = ({
           <Words
             x={item.x + box / 2}
             y={below}
-            width={box + 14}
+            width={item.lane === 0 ? box + 16 : box + 20}
             title={item.title}
             detail={item.lane < 0 ? "" : item.detail}
             state={item.lane < 0 ? "" : item.state}
@@ -234,12 +269,11 @@ const Drawn = ({
           <text x={item.x} y={Y + 74} textAnchor="middle" fontSize={12.5} fill="var(--ink)">
             {fitted(item.title, 66, 12.5)}
           </text>
-          <text x={item.x} y={Y + 100} textAnchor="middle" fontSize={12} fill="var(--soft)">
-            {fitted(item.detail.split(",")[0] ?? "", 76, 12)}
-          </text>
-          <text x={item.x} y={Y + 115} textAnchor="middle" fontSize={12} fill="var(--soft)">
-            {fitted(item.detail.split(", ").slice(1).join(", "), 104, 12)}
-          </text>
+          {item.detail.split(", ").map((part, at) => (
+            <text key={part} x={item.x} y={Y + 100 + at * LINE} textAnchor="middle" fontSize={12} fill="var(--soft)">
+              {part}
+            </text>
+          ))}
         </>
       );
     case "fader":
@@ -315,6 +349,7 @@ export const ChainThread = ({
   const onThread = picture.items.filter((item) => item.kind === "processor" || item.kind === "place");
   const first = onThread.some(({ id }) => id === current) ? current : (onThread[0]?.id ?? null);
   const { box } = picture;
+  const held = useDndContext().active !== null;
   const called = (before: string | null): string => {
     const item = picture.items.find((one) => one.kind === "processor" && one.processor.id === before);
     return item?.kind === "processor"
@@ -326,11 +361,15 @@ export const ChainThread = ({
       className={classes.thread}
       role="group"
       aria-label={label}
-      style={{ width: picture.width, height: HEIGHT }}
+      data-held={held || undefined}
+      style={{ width: picture.width, height: heightFor(picture) }}
       onKeyDown={onKeyDown}
     >
-      <svg width={picture.width} height={HEIGHT} className={classes.line} aria-hidden="true">
+      <svg width={picture.width} height={heightFor(picture)} className={classes.line} aria-hidden="true">
         <path d={linePath(picture)} fill="none" stroke={colour} strokeWidth={STROKE} />
+        {picture.items.map((item) =>
+          item.kind === "processor" ? <Swatch key={item.id} doc={doc} item={item} box={box} colour={colour} /> : null,
+        )}
         {picture.items.map((item) => (
           <Drawn key={item.id} item={item} box={box} colour={colour} end={end} />
         ))}
@@ -340,10 +379,8 @@ export const ChainThread = ({
           return (
             <ProcessorBox
               key={item.id}
-              doc={doc}
               item={item}
               box={box}
-              colour={colour}
               open={item.id === openId}
               reachable={item.id === first}
               onOpen={() => onOpen(item)}

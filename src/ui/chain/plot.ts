@@ -10,7 +10,7 @@ export const TICKS_HZ = [20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000, 20_000
  * How far up and down a response is drawn, in dB: as far as it goes up, in steps; what falls far below leaves the
  * frame.
  */
-const SPANS_DB = [18, 24, 36, 48, 72, 96] as const;
+const SPANS_DB = [12, 18, 24, 36, 48, 72, 96] as const;
 export const spanFor = (levels: readonly number[]): number => {
   const highest = levels.reduce((most, db) => Math.max(most, db), 0);
   return SPANS_DB.find((span) => span >= highest) ?? 96;

@@ -3,10 +3,11 @@
 import { ActionIcon, Button, SegmentedControl, Select } from "@mantine/core";
 import { IconTrash, IconX } from "@tabler/icons-react";
 import dynamic from "next/dynamic";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { bandInWords } from "@/core/layout/chain-words";
 import { heardDb } from "@/core/levels/heard";
 import { mixLevels } from "@/core/levels/mix-levels";
+import type { BandId } from "@/core/model/ids";
 import { CHAIN_PROCESSORS, type Processor } from "@/core/model/tables/chain-processors";
 import { processorName } from "@/core/model/tables/processor-names";
 import { DYNAMICS, type Use } from "@/core/model/tables/processor-settings";
@@ -50,8 +51,14 @@ interface PartProps {
 
 const rounded = (db: number) => formatDb(dB(Math.round(db * 10) / 10));
 
+/** Which band of an equaliser is looked at: the same in the curve and in the table. */
+interface Picking {
+  readonly picked: BandId | null;
+  readonly onPick: (id: BandId) => void;
+}
+
 /** The response of what filters, with its highest and lowest point in words. */
-const Response = ({ doc, processor, colour }: PartProps) => {
+const Response = ({ doc, processor, colour, picked, onPick }: PartProps & Picking) => {
   const { act } = useDoing();
   const bands = bandsOf(doc, processor.id);
   const rateHz = doc.format.sampleRateHz;
@@ -90,6 +97,8 @@ const Response = ({ doc, processor, colour }: PartProps) => {
         colour={colour}
         wetPercent={processor.wetPercent}
         sum={sum}
+        picked={picked}
+        onPick={onPick}
         onKeep={(id, set) => act({ edits: [{ kind: "entries.set", table: "bands", ids: [id], set }] })}
       />
       {told && <p className={classes.told}>{told}</p>}
@@ -134,11 +143,11 @@ const Levels = ({ doc, processor, colour, steered }: PartProps & { readonly stee
           <p className={classes.told}>
             {steered
               ? `Ducks by ${rounded(off)} while what steers it is at its usual ${at}.`
-              : `Takes ${rounded(off)} off at the usual ${at}.`}
+              : `Reduces by ${rounded(off)} at the usual ${at}.`}
           </p>
           <div className={classes.wanted}>
             <TextField
-              label={`Takes off at ${at}, dB`}
+              label={`Reduction at ${at}, dB`}
               value={String(Math.round(off * 10) / 10)}
               onKeep={(text) => actPlanned(wantReduction(processor, { text, levelDb: heard }))}
             />
@@ -249,6 +258,8 @@ export const ProcessorPanel = ({ doc, processor, colour, onSteer, onBranch, onRe
   const filters = processor.kind === "filter" || processor.kind === "equaliser";
   const levels = !filters && processor.kind !== "gain" && levelCurve(processor, 2) !== null;
   const { wetPercent, delaySamples } = CHAIN_PROCESSORS.fields;
+  const [picked, onPick] = useState<BandId | null>(null);
+  const picking: Picking = { picked, onPick };
   return (
     <section id="processor-panel" className={classes.panel} aria-label={`Settings of ${processorName(processor)}`}>
       <div className={classes.panelHead}>
@@ -288,7 +299,7 @@ export const ProcessorPanel = ({ doc, processor, colour, onSteer, onBranch, onRe
         </ActionIcon>
       </div>
       <div className={classes.parts} data-plain={(!filters && !levels) || undefined}>
-        {filters && <Response doc={doc} processor={processor} colour={colour} />}
+        {filters && <Response doc={doc} processor={processor} colour={colour} {...picking} />}
         {levels && (
           <Levels
             doc={doc}
@@ -299,7 +310,10 @@ export const ProcessorPanel = ({ doc, processor, colour, onSteer, onBranch, onRe
         )}
         <div>
           {processor.kind === "equaliser" && (
-            <BandsTable processorId={processor.id} bands={bandsOf(doc, processor.id)} />
+            <>
+              <BandsTable processorId={processor.id} bands={bandsOf(doc, processor.id)} {...picking} />
+              <p className={classes.told}>Type a value, or drag a knot; its thread pulls the curve.</p>
+            </>
           )}
           <Sides doc={doc} processor={processor} onSteer={onSteer} />
           <SettingsFields processor={processor} rig={rig} />

@@ -21,7 +21,7 @@ export const AXIS = {
 const tickHz = (hz: number): string => (hz < 1000 ? String(hz) : `${hz / 1000} k`);
 const tickDb = (db: number): string => (db > 0 ? `+${db}` : String(db).replace("-", "−"));
 
-const HEIGHT = 250;
+const HEIGHT = 264;
 
 interface Moved {
   readonly id: BandId;
@@ -34,6 +34,8 @@ interface HandleProps {
   readonly number: number;
   readonly size: Size;
   readonly colour: string;
+  readonly picked: boolean;
+  readonly onPick: (id: BandId) => void;
   readonly onMove: (moved: Moved | null) => void;
   readonly onDrop: (moved: Moved) => void;
   readonly onKeep: (id: BandId, set: Partial<Pick<Band, "frequencyHz" | "gainDb">>) => void;
@@ -49,8 +51,8 @@ const KEYS: Readonly<Record<string, readonly [octaves: number, db: number]>> = {
 const hasGain = ({ shape }: Band): boolean => shape === "bell" || shape.endsWith("shelf");
 const within = (value: number, least: number, most: number): number => Math.min(most, Math.max(least, value));
 
-/** The point of a band: dragged, or moved by arrows. */
-const Handle = ({ band, number, size, colour, onMove, onDrop, onKeep }: HandleProps) => {
+/** The knot of a pull: dragged, or moved by arrows. */
+const Handle = ({ band, number, size, colour, picked, onPick, onMove, onDrop, onKeep }: HandleProps) => {
   const at = (event: PointerEvent<HTMLButtonElement>): Moved => {
     const box = event.currentTarget.parentElement?.getBoundingClientRect();
     const [x, y] = [event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0)];
@@ -72,8 +74,10 @@ const Handle = ({ band, number, size, colour, onMove, onDrop, onKeep }: HandlePr
       style={{
         left: xOfHz(size, band.frequencyHz),
         top: yOfDb(size, hasGain(band) ? band.gainDb : 0),
-        borderColor: colour,
+        ["--pull" as never]: colour,
       }}
+      data-picked={picked || undefined}
+      onFocus={() => onPick(band.id)}
       data-off={band.bypassed || undefined}
       aria-label={`Band ${number}, ${band.shape} at ${formatHz(band.frequencyHz)}${hasGain(band) ? `, ${formatDb(band.gainDb)}` : ""}; move it by the arrow keys`}
       onPointerDown={(event) => {
@@ -87,11 +91,45 @@ const Handle = ({ band, number, size, colour, onMove, onDrop, onKeep }: HandlePr
       }}
       onPointerCancel={() => onMove(null)}
       onKeyDown={onKeyDown}
-    >
-      {number}
-    </button>
+    />
   );
 };
+
+/**
+ * What draws the curve: from the 0 dB line a thread to each knot, with its frequency beside it, below where it pulls
+ * down and above where it pulls up.
+ */
+const Pulls = ({
+  bands,
+  size,
+  colour,
+}: {
+  readonly bands: readonly Band[];
+  readonly size: Size;
+  readonly colour: string;
+}) => (
+  <svg className={classes.pulls} width={size.width} height={size.height} aria-hidden="true">
+    {bands.map((band) => {
+      const [x, zero] = [xOfHz(size, band.frequencyHz), yOfDb(size, 0)];
+      const y = yOfDb(size, hasGain(band) ? band.gainDb : 0);
+      return (
+        <g key={band.id}>
+          <path d={`M${x - 5} ${zero}H${x + 5}M${x} ${zero}V${y}`} stroke={colour} strokeWidth={2} />
+          <text
+            x={Math.min(size.width - 26, Math.max(PLOT.left + 22, x))}
+            y={y > zero ? y + 24 : y - 15}
+            textAnchor="middle"
+            fontSize={12}
+            fontWeight={640}
+            fill="var(--ink)"
+          >
+            {formatHz(band.frequencyHz)}
+          </text>
+        </g>
+      );
+    })}
+  </svg>
+);
 
 interface ResponseChartProps {
   readonly label: string;
@@ -103,6 +141,8 @@ interface ResponseChartProps {
   readonly wetPercent: number;
   /** What all bands of one source add up to, where it is one of them: a thin line, in dB. */
   readonly sum?: ((hz: number) => number) | null;
+  readonly picked?: BandId | null;
+  readonly onPick?: (id: BandId) => void;
   readonly onKeep: HandleProps["onKeep"];
 }
 
@@ -203,6 +243,8 @@ export const ResponseChart = ({
   colour,
   wetPercent,
   sum = null,
+  picked = null,
+  onPick = () => {},
   onKeep,
 }: ResponseChartProps) => {
   const { ref, width } = useElementSize();
@@ -231,6 +273,7 @@ export const ResponseChart = ({
       {width > 0 && (
         <Curves width={width} rows={rows} spanDb={spanDb} colour={colour} bands={shown} summed={sum !== null} />
       )}
+      {width > 0 && <Pulls bands={shown} size={size} colour={colour} />}
       {width > 0 &&
         shown.map((band, at) => (
           <Handle
@@ -239,6 +282,8 @@ export const ResponseChart = ({
             number={at + 1}
             size={size}
             colour={colour}
+            picked={band.id === picked}
+            onPick={onPick}
             onMove={setMoved}
             onDrop={drop}
             onKeep={onKeep}

@@ -11,6 +11,7 @@ import { fieldText, readField } from "@/core/reading/field-text";
 import inspector from "../inspector/inspector.module.css";
 import { list, row, TextField } from "../inspector/inspector-fields";
 import { useDoing } from "../state/desk-context";
+import classes from "./chain.module.css";
 
 /** Units by the end of a field's name. */
 const UNITS: readonly (readonly [end: string, unit: string])[] = [
@@ -206,17 +207,24 @@ const ASKED = [
   "note",
 ] as const;
 
-/** All settings of a processor, and what it asks for. */
+/** All settings of a processor; what is rarely set, and what it asks for, is folded away. */
 export const SettingsFields = ({ processor, rig }: { readonly processor: Processor; readonly rig: Rig }) => (
-  <div className={inspector.fields}>
-    {settingsOf(processor).map(([name, field]) => (
-      <Setting key={name} processor={processor} name={name} field={field} />
-    ))}
-    {processor.kind === "insert" && <Loop processor={processor} rig={rig} />}
-    <Steering processor={processor} rig={rig} />
-    <Setting processor={processor} name="name" field={CHAIN_PROCESSORS.fields.name} />
-    {ASKED.map((name) => (
-      <Setting key={name} processor={processor} name={name} field={CHAIN_PROCESSORS.fields[name]} />
-    ))}
-  </div>
+  <>
+    <div className={inspector.fields}>
+      {settingsOf(processor).map(([name, field]) => (
+        <Setting key={name} processor={processor} name={name} field={field} />
+      ))}
+      {processor.kind === "insert" && <Loop processor={processor} rig={rig} />}
+    </div>
+    <details className={classes.rare}>
+      <summary>name, load, delay by rate, what is needed, what moves it</summary>
+      <div className={inspector.fields}>
+        <Steering processor={processor} rig={rig} />
+        <Setting processor={processor} name="name" field={CHAIN_PROCESSORS.fields.name} />
+        {ASKED.map((name) => (
+          <Setting key={name} processor={processor} name={name} field={CHAIN_PROCESSORS.fields[name]} />
+        ))}
+      </div>
+    </details>
+  </>
 );

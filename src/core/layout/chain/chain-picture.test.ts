@@ -96,10 +96,10 @@ describe("the thread of a channel", () => {
   it("fits a view for as long as boxes can be read, and is wider than it then", () => {
     const { doc, ids } = ready();
     let long = doc;
-    for (let n = 0; n < 3; n++) long = put(long, "amplifier", ids);
-    expect([seen(long).width, seen(long).box < 92]).toEqual([1000, true]);
+    for (let n = 0; n < 2; n++) long = put(long, "amplifier", ids);
+    expect([seen(long).width, seen(long).box < 100]).toEqual([1000, true]);
     for (let n = 0; n < 12; n++) long = put(long, "amplifier", ids);
-    expect([seen(long).width > 1000, seen(long).box]).toEqual([true, 58]);
+    expect([seen(long).width > 1000, seen(long).box]).toEqual([true, 68]);
   });
 
   it("shows how far a fader stands", () =>

@@ -84,10 +84,10 @@ export interface ChainPicture {
   readonly box: number;
 }
 
-const BOX = { most: 92, least: 58 } as const;
-const GAP = 18;
+const BOX = { most: 100, least: 68 } as const;
+const GAP = 24;
 /** What stands before and after the processors. */
-const HEAD = { source: 86, record: 124 } as const;
+const HEAD = { source: 86, record: 100 } as const;
 
 interface Source {
   readonly title: string;
@@ -178,8 +178,8 @@ export const chainPicture = (
   };
   const isTrack = channel.kind === "track";
   const slots = steps.reduce((sum, { first, second }) => sum + 1 + Math.max(first.length, second.length), 0);
-  const tail = sends.length * 78 + 150 + 130;
-  const head = isTrack ? 250 : 150;
+  const tail = sends.length * 78 + 120 + 110;
+  const head = isTrack ? 230 : 150;
   const box = Math.max(BOX.least, Math.min(BOX.most, (width - head - tail) / Math.max(1, slots) - GAP));
   const items: ChainItem[] = [];
   const parted: Parted[] = [];
@@ -187,7 +187,7 @@ export const chainPicture = (
   items.push({ kind: "source", id: "source", x, ...sourceOf(doc, rig, channel) });
   x += HEAD.source;
   const knot = (detail: string): void => {
-    items.push({ kind: "record", id: "record", x: x + 58, detail });
+    items.push({ kind: "record", id: "record", x: x + 46, detail });
     x += HEAD.record;
   };
   if (isTrack && channel.recordPoint === "before") knot("before the chain");
@@ -242,7 +242,7 @@ export const chainPicture = (
     x += 44;
   };
   taps.before.forEach(tap);
-  x += 30;
+  x += 22;
   items.push({
     kind: "fader",
     id: "fader",

@@ -14,3 +14,18 @@ export const fitted = (text: string, width: number, size: number): string => {
         .join("")
         .trimEnd()}…`;
 };
+
+/**
+ * A text in lines of so many pixels at a size, broken between words; one that is longer than a line is broken in it.
+ * Nothing is left out.
+ */
+export const wrapped = (text: string, width: number, size: number): readonly string[] => {
+  const most = Math.max(4, Math.floor(width / (size * SHARE)));
+  const lines: string[] = [];
+  for (const word of text.split(" ").flatMap((one) => one.match(new RegExp(`.{1,${most}}`, "gu")) ?? [])) {
+    const last = lines.at(-1);
+    if (last !== undefined && last.length + 1 + word.length <= most) lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  return lines;
+};

@@ -153,7 +153,7 @@ export const PROCESSOR_FIELDS = {
   /** Nanoseconds of work a sample, as it was measured; null: estimated by its kind. */
   costNs: numberOrNull<number>({ min: 0, max: 100_000 }, { word: "the load" }),
   /** One that is installed on the rig, by name; empty for any of its kind. */
-  installed: text(200, { word: "what it asks for" }),
+  installed: text(200, { word: "what it needs" }),
   /** At least this. */
   version: text(40, { word: "the version" }),
   from: text(400, { word: "where to get it" }),
