@@ -112,27 +112,21 @@ const Swatch = ({ row }: { readonly row: TrackRow }) => {
   );
 };
 
+/** One thread for mono, two for stereo. */
 const Layout = ({ row }: { readonly row: TrackRow }) => {
   const stereo = row.track.input.kind === "pair";
   return (
     <svg
-      width="18"
+      width="20"
       height="12"
-      viewBox="0 0 18 12"
-      fill="none"
+      viewBox="0 0 20 12"
       stroke="currentColor"
-      strokeWidth="1.5"
+      strokeWidth="2"
+      strokeLinecap="round"
       role="img"
       aria-label={stereo ? "stereo" : "mono"}
     >
-      {stereo ? (
-        <>
-          <circle cx="6" cy="6" r="4.4" />
-          <circle cx="12" cy="6" r="4.4" />
-        </>
-      ) : (
-        <circle cx="9" cy="6" r="4.4" />
-      )}
+      <path d={stereo ? "M1 3H19M1 9H19" : "M1 6H19"} />
     </svg>
   );
 };

@@ -1,29 +1,42 @@
+import { mdiGuitarAcoustic, mdiSaxophone, mdiTrumpet, mdiViolin } from "@mdi/js";
 import {
   IconCircleDot,
-  IconGuitarPick,
   IconHome,
   IconMicrophone2,
-  IconMusic,
   IconPiano,
   IconPlug,
   IconRipple,
-  IconSpeakerphone,
   IconVocabulary,
   IconWaveSine,
-  IconWind,
 } from "@tabler/icons-react";
 import type { ComponentType } from "react";
 import type { Icon } from "@/core/model/families";
 
-const GLYPHS: Readonly<Record<Icon, ComponentType<{ size?: number; stroke?: number; color?: string }>>> = {
+interface GlyphProps {
+  readonly size?: number;
+  readonly stroke?: number;
+  readonly color?: string;
+}
+
+/** Instruments by their outline, as a filled drawing of 24 by 24. */
+const drawn = (path: string) => {
+  const Drawn = ({ size = 24, color = "currentColor" }: GlyphProps) => (
+    <svg width={size} height={size} viewBox="0 0 24 24" fill={color} aria-hidden="true">
+      <path d={path} />
+    </svg>
+  );
+  return Drawn;
+};
+
+const GLYPHS: Readonly<Record<Icon, ComponentType<GlyphProps>>> = {
   drum: IconCircleDot,
   shaker: IconRipple,
   bass: IconWaveSine,
-  plucked: IconGuitarPick,
-  bowed: IconMusic,
+  plucked: drawn(mdiGuitarAcoustic),
+  bowed: drawn(mdiViolin),
   keys: IconPiano,
-  brass: IconSpeakerphone,
-  woodwind: IconWind,
+  brass: drawn(mdiTrumpet),
+  woodwind: drawn(mdiSaxophone),
   voice: IconMicrophone2,
   speech: IconVocabulary,
   room: IconHome,

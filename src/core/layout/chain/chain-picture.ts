@@ -178,8 +178,8 @@ export const chainPicture = (
   };
   const isTrack = channel.kind === "track";
   const slots = steps.reduce((sum, { first, second }) => sum + 1 + Math.max(first.length, second.length), 0);
-  const tail = sends.length * 78 + 120 + 110;
-  const head = isTrack ? 230 : 150;
+  const tail = sends.length * 78 + 252;
+  const head = isTrack ? 234 : 152;
   const box = Math.max(BOX.least, Math.min(BOX.most, (width - head - tail) / Math.max(1, slots) - GAP));
   const items: ChainItem[] = [];
   const parted: Parted[] = [];
