@@ -196,3 +196,31 @@ export const comparedRows = (was: readonly DelayRow[], is: readonly DelayRow[]):
         },
       ];
     });
+
+/** So many threads leave room for table and curves in the first view. */
+const MOST_AT_FIRST = 7;
+
+/**
+ * What is shown of the rows at first: what is late, near or without a target, the one that is chosen, and of what is on
+ * time what comes nearest to its target, as far as there is room; the others are folded away.
+ */
+export const foldDelays = (
+  rows: readonly DelayRow[],
+  chosen: string | null,
+): { readonly apart: readonly DelayRow[]; readonly folded: readonly DelayRow[] } => {
+  if (rows.length <= MOST_AT_FIRST + 1) return { apart: rows, folded: [] };
+  const calm = ({ path }: DelayRow): boolean => path.state === "on-time" || path.state === "wet";
+  const nearness = ({ path }: DelayRow): number => (path.wet || path.targetMs === null ? -1 : path.ms / path.targetMs);
+  const kept = new Set(rows.filter((row) => !calm(row) || row.id === chosen));
+  for (const row of rows.filter(calm).sort((a, b) => nearness(b) - nearness(a)))
+    if (kept.size < MOST_AT_FIRST) kept.add(row);
+  return { apart: rows.filter((row) => kept.has(row)), folded: rows.filter((row) => !kept.has(row)) };
+};
+
+/** "9 on time, 3 wet". */
+export const foldedInWords = (folded: readonly DelayRow[]): string => {
+  const wet = folded.filter(({ path }) => path.wet).length;
+  return [...(folded.length > wet ? [`${folded.length - wet} on time`] : []), ...(wet ? [`${wet} wet`] : [])].join(
+    ", ",
+  );
+};

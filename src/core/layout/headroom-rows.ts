@@ -4,11 +4,13 @@ import type { Colour } from "../model/colours";
 import type { ChannelId, CueId } from "../model/ids";
 import { isParked } from "../model/read-template";
 import { entriesOf } from "../model/table";
+import type { Output } from "../model/tables/channel-fields";
 import type { Channel } from "../model/tables/channels";
 import type { Template } from "../model/template";
 import { cuesOf } from "../queries/cues";
 import { graphOf, intoOf } from "../routing/graph";
 import { channelColour } from "./channel-colour";
+import { layoutRows } from "./rows";
 
 /** How loud a bus, the main bus or a cue comes to, the louder side of each figure, in dB; null where it is silent. */
 export interface HeadroomRow {
@@ -40,16 +42,45 @@ const rowOf = (
   };
 };
 
+/** Where a bus stands in the input list: at the first track that comes to it. */
+const firstIn = (doc: Template): ReadonlyMap<ChannelId, number> => {
+  const graph = graphOf(doc);
+  const first = new Map<ChannelId, number>();
+  let at = 0;
+  for (const row of layoutRows(doc, { unfold: true })) {
+    if (row.kind !== "track") continue;
+    at++;
+    // Up to what is known already: what comes after it is known as well.
+    let id: ChannelId | null = row.id;
+    for (let step = 0; id && step <= MOST_DEEP; step++) {
+      const output: Output | undefined = graph.channels[id]?.output;
+      id = output?.kind === "channel" ? output.channelId : null;
+      if (!id || first.has(id)) break;
+      first.set(id, at);
+    }
+  }
+  return first;
+};
+/** Buses go into one another no further than this. */
+const MOST_DEEP = 1024;
+
 /**
- * Every sum that something goes into, after trim, chain and fader, and every cue: main first, then buses and returns by
- * name, then cues.
+ * Every sum that something goes into, after trim, chain and fader, and every cue: buses in the order of the input list,
+ * returns by name, the main bus, then cues.
  */
 export const headroomRows = (doc: Template, { levels }: { readonly levels: MixLevels }): readonly HeadroomRow[] => {
   const graph = graphOf(doc);
-  const rank = ({ kind }: Channel): number => ["main", "bus", "return"].indexOf(kind);
+  const first = firstIn(doc);
+  const rank = ({ kind }: Channel): number => ["bus", "return", "main"].indexOf(kind);
   const sums = entriesOf<Channel>(doc.channels)
     .filter((channel) => rank(channel) >= 0 && !isParked(channel) && intoOf(graph, channel.id).length > 0)
-    .sort((a, b) => rank(a) - rank(b) || a.name.localeCompare(b.name) || (a.id < b.id ? -1 : 1));
+    .sort(
+      (a, b) =>
+        rank(a) - rank(b) ||
+        (a.kind === "bus" ? (first.get(a.id) ?? Infinity) - (first.get(b.id) ?? Infinity) || 0 : 0) ||
+        a.name.localeCompare(b.name) ||
+        (a.id < b.id ? -1 : 1),
+    );
   return [
     ...sums.flatMap((channel): readonly HeadroomRow[] => {
       const at = levels.channels.get(channel.id);
@@ -72,7 +103,7 @@ export const headroomRows = (doc: Template, { levels }: { readonly levels: MixLe
             {
               id: cue.id,
               what: { kind: "cue", id: cue.id },
-              name: `${cue.name}, cue`,
+              name: cue.name,
               colour: cue.colour,
               ...rowOf(sides),
             },

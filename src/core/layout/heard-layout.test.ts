@@ -13,7 +13,17 @@ import { formatBytes, formatHours } from "../units/bytes";
 import { chainAnswer } from "./chain-answer";
 import { cueHeads, cueRows } from "./cue-matrix";
 import { delayAnswer, levelsAnswer, storageAnswer } from "./delay-answer";
-import { axisMs, combOf, delayRows, type Switchable, switchable, ticksMs } from "./delay-rows";
+import {
+  axisMs,
+  combOf,
+  type DelayRow,
+  delayRows,
+  foldDelays,
+  foldedInWords,
+  type Switchable,
+  switchable,
+  ticksMs,
+} from "./delay-rows";
 import { layoutFlow } from "./flow/flow";
 import { withLevels } from "./flow/with-levels";
 import { contributorsOf, headroomRows } from "./headroom-rows";
@@ -181,32 +191,57 @@ describe("the threads of the delay", () => {
   });
 });
 
+describe("threads that are folded away", () => {
+  const threads = delayRows(nine, hearingOf(nine, wholeMill, demoStudio));
+  const states = (rows: readonly DelayRow[]) => rows.map(({ path }) => path.state);
+
+  it("are on time or wet: what is late stays, also where it is much, and what is nearest to its target", () => {
+    const { apart, folded } = foldDelays(threads, null);
+    expect([...apart, ...folded]).toHaveLength(threads.length);
+    expect(apart).toHaveLength(7);
+    expect(states(folded).every((state) => state === "on-time" || state === "wet")).toBe(true);
+    const share = ({ path }: DelayRow) => path.ms / (path.targetMs ?? Number.POSITIVE_INFINITY);
+    const shownOnTime = apart.filter(({ path }) => path.state === "on-time").map(share);
+    const foldedOnTime = folded.filter(({ path }) => path.state === "on-time").map(share);
+    expect(Math.min(...shownOnTime)).toBeGreaterThanOrEqual(Math.max(...foldedOnTime));
+    const late = threads.map((row) => ({ ...row, path: { ...row.path, state: "late" as const } }));
+    expect(foldDelays(late, null).apart).toEqual(late);
+  });
+
+  it("leave the one that is chosen in sight, and few are not folded at all", () => {
+    const last = foldDelays(threads, null).folded.at(-1) ?? expect.unreachable();
+    expect(foldDelays(threads, last.id).apart).toContain(last);
+    expect(foldDelays(threads.slice(0, 8), null)).toEqual({ apart: threads.slice(0, 8), folded: [] });
+    expect(foldedInWords(threads.filter(({ path }) => path.wet).slice(0, 2))).toBe("2 wet");
+  });
+});
+
 describe("levels as they are shown", () => {
-  it("stand in rows: main first, then buses and returns by name, then cues, with what contributes most", () => {
+  it("stand in rows: buses in the order of the input list, returns, the main bus, then cues, with what contributes most", () => {
     const headroom = headroomRows(nine, {
       levels: mixLevels(nine, { rig: wholeMill, studio: demoStudio, asked: "mixing" }),
     });
     expect(headroom.map(({ name }) => name)).toEqual([
-      "Main",
-      "Bass blend",
-      "Keys",
-      "Low strings",
       "Percussion",
+      "Bass blend",
+      "Low strings",
       "Strings",
-      "Voices",
+      "Keys",
       "Winds",
+      "Voices",
       "Plate",
       "Stair chamber",
-      "Ilse, cue",
-      "Juno, cue",
-      "Pell and Bram, cue",
-      "Winds and fiddle, cue",
+      "Main",
+      "Ilse",
+      "Juno",
+      "Pell and Bram",
+      "Winds and fiddle",
     ]);
     for (const row of headroom) {
       expect(row.worstPeakDb).toBeLessThanOrEqual(0.005);
       expect(row.likelyPeakDb ?? 0).toBeLessThanOrEqual((row.worstPeakDb ?? 0) + 1e-9);
     }
-    const ilse = headroom.find(({ name }) => name === "Ilse, cue") ?? expect.unreachable();
+    const ilse = headroom.find(({ name }) => name === "Ilse") ?? expect.unreachable();
     expect(
       contributorsOf(nine, {
         levels: mixLevels(nine, { rig: wholeMill, studio: demoStudio, asked: "mixing" }),

@@ -106,7 +106,7 @@ export const BUFFERS = {
   /** How much of its time the computer may use. */
   ceilingPercent: numberFrom<number>({ min: 10, max: 100, initial: 70 }, { word: "the ceiling of the load" }),
   /** What each turn costs whatever is in it, in microseconds. */
-  callbackUs: numberFrom<number>({ min: 0, max: 10_000, initial: 250 }, { word: "the cost of a turn" }),
+  callbackUs: numberFrom<number>({ min: 0, max: 10_000, initial: 250 }, { word: "the fixed load of a buffer" }),
 };
 
 /** What levels are planned for. */

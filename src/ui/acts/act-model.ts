@@ -9,6 +9,8 @@ import { CHORDS, type Chord, keyOf } from "./chords";
 export interface Act {
   readonly id: string;
   readonly label: string;
+  /** On a button that keeps its place whatever is selected: without the name of what it is done to. */
+  readonly short?: string;
   /** As it is shown and as it is listened for. */
   readonly key?: Chord;
   /** Why it can't be done just now, in a sentence. Absent where it can. */

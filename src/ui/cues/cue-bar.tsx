@@ -95,19 +95,18 @@ const CellFields = ({ doc, cells }: { readonly doc: Template; readonly cells: re
         checked={levels.length > 0 && levels.every(({ on }) => on)}
         onChange={(event) => put({ on: event.currentTarget.checked })}
       />
-      {levels.length > 0 && (
-        <Button
-          variant="subtle"
-          size="compact-sm"
-          onClick={() =>
-            act({
-              edits: [{ kind: "cueLevels.remove", cells: levels.map(({ cueId, sourceId }) => ({ cueId, sourceId })) }],
-            })
-          }
-        >
-          Take out
-        </Button>
-      )}
+      <Button
+        variant="subtle"
+        size="compact-sm"
+        disabled={!levels.length}
+        onClick={() =>
+          act({
+            edits: [{ kind: "cueLevels.remove", cells: levels.map(({ cueId, sourceId }) => ({ cueId, sourceId })) }],
+          })
+        }
+      >
+        Take out
+      </Button>
     </>
   );
 };
@@ -140,30 +139,41 @@ export const CueBar = memo(({ gather, cells, heads, cueIds, hearing, buses, onBu
   const doc = useDeskLater((desk) => desk.doc);
   const [head] = cueIds.length === 1 ? heads.filter(({ cue }) => cue.id === cueIds[0]) : [];
   const says = head ? saysOf(head, hearing) : "";
+  const firsts = gather().filter(({ first }) => first);
+  const button = ({ id, label, short, key, run }: Act) => (
+    <Button
+      key={id}
+      variant="default"
+      size="compact-sm"
+      radius="xl"
+      title={[label, key].filter(Boolean).join(" · ")}
+      {...(short ? { "aria-label": label } : {})}
+      onClick={run}
+    >
+      {short ?? label}
+    </Button>
+  );
   return (
     <div className={classes.bar} role="toolbar" aria-label="What can be done with cues">
-      {cells.length > 0 && (
+      <div className={classes.barRow}>
+        {firsts.filter(({ short }) => !short).map(button)}
+        <Button
+          variant={buses ? "filled" : "default"}
+          size="compact-sm"
+          radius="xl"
+          aria-pressed={buses}
+          onClick={() => onBuses(!buses)}
+        >
+          Buses
+        </Button>
+        {says && <p role="status">{says}</p>}
+      </div>
+      <div className={classes.barRow}>
         <KeptFor of={cells.map(({ cueId, sourceId }) => `${cueId} ${sourceId}`).join()}>
           <CellFields doc={doc} cells={cells} />
         </KeptFor>
-      )}
-      {gather()
-        .filter(({ first }) => first)
-        .map(({ id, label, key, run }) => (
-          <Button key={id} variant="default" size="compact-sm" radius="xl" title={key} onClick={run}>
-            {label}
-          </Button>
-        ))}
-      <Button
-        variant={buses ? "filled" : "default"}
-        size="compact-sm"
-        radius="xl"
-        aria-pressed={buses}
-        onClick={() => onBuses(!buses)}
-      >
-        Buses
-      </Button>
-      {says && <p role="status">{says}</p>}
+        {firsts.filter(({ short }) => short).map(button)}
+      </div>
     </div>
   );
 });

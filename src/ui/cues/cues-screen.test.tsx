@@ -201,7 +201,7 @@ describe("levels of lines", () => {
   it("show headroom with what contributes most, and a gain planned from how loud and how far", async () => {
     const { user, press, fill, saved } = await openDemo("cues/levels", "tidewrack-nine");
     await user.click(await screen.findByRole("option", { name: /^Ilse, cue/ }));
-    const most = within(await screen.findByRole("region", { name: "What contributes most to Ilse, cue" }));
+    const most = within(await screen.findByRole("region", { name: "What contributes most to Ilse" }));
     expect(most.getAllByRole("listitem")[0]?.textContent).toContain("Lead voice");
     const gains = screen.getByRole("grid", { name: "Gain of each line" });
     await user.click(within(gains).getByRole("gridcell", { name: "Fiddle" }));

@@ -1,94 +1,77 @@
-import {
-  Bar,
-  BarChart,
-  CartesianGrid,
-  Cell,
-  ReferenceLine,
-  ResponsiveContainer,
-  Tooltip,
-  XAxis,
-  YAxis,
-} from "recharts";
+import { Bar, BarChart, CartesianGrid, ReferenceLine, ResponsiveContainer, XAxis, YAxis } from "recharts";
 import type { HeadroomRow } from "@/core/layout/headroom-rows";
+import { dyeVar } from "../theme/tokens";
 
 /** As quiet as it is drawn. */
-const FLOOR = -48;
-const TICK = { fontSize: 12, fill: "var(--soft)" } as const;
+const FLOOR = -36;
+const TICKS = [-36, -24, -12, -6, 0] as const;
+/** Where the scale stands, above the rows; as in the styles. */
+export const AXIS_HEIGHT = 22;
+
 const at = (db: number | null): number => Math.max(FLOOR, db ?? FLOOR);
+
+interface ThreadProps {
+  readonly x?: number;
+  readonly y?: number;
+  readonly width?: number;
+  readonly height?: number;
+  readonly payload?: HeadroomRow & { readonly likely: number; readonly whole: number };
+}
+
+/** A thread up to the likely peak, dashed on to a knot where peaks stand if all of it is alike. */
+const Thread = ({ x = 0, y = 0, width = 0, height = 0, payload }: ThreadProps) => {
+  if (!payload || payload.worstPeakDb === null) return null;
+  const { likely, whole, what, colour } = payload;
+  const stroke = what.kind === "cue" ? "var(--act)" : colour ? dyeVar(colour) : "var(--ink)";
+  const middle = y + height / 2;
+  const solid = whole > 0 ? x + (width * likely) / whole : x;
+  const isMain = what.kind === "channel" && !colour;
+  return (
+    <g>
+      <path d={`M${x} ${middle}H${Math.max(x, solid)}`} stroke={stroke} strokeWidth={isMain ? 7 : 4.6} />
+      <path d={`M${solid} ${middle}H${x + width - 4}`} stroke={stroke} strokeWidth={1.8} strokeDasharray="2 3" />
+      <circle cx={x + width} cy={middle} r={4.4} fill="var(--raised)" stroke={stroke} strokeWidth={2} />
+    </g>
+  );
+};
 
 interface HeadroomPlotProps {
   readonly drawn: readonly HeadroomRow[];
-  readonly chosen: string | null;
-  readonly onChoose: (id: string) => void;
 }
 
-/** A bar for each: up to the peak if its parts are unlike, lighter up to the peak if all of them are alike. */
-export const HeadroomPlot = ({ drawn, chosen, onChoose }: HeadroomPlotProps) => {
+/** A thread for each: as long as its peaks are high. */
+export const HeadroomPlot = ({ drawn }: HeadroomPlotProps) => {
   const data = drawn.map((row) => ({
     ...row,
     likely: at(row.likelyPeakDb) - FLOOR,
-    worst: at(row.worstPeakDb) - at(row.likelyPeakDb),
+    whole: at(row.worstPeakDb) - FLOOR,
   }));
-  const top = Math.max(6, Math.ceil(Math.max(0, ...drawn.map(({ worstPeakDb }) => worstPeakDb ?? 0)) / 6) * 6);
+  const top = Math.max(3, Math.ceil(Math.max(0, ...drawn.map(({ worstPeakDb }) => worstPeakDb ?? 0)) / 3) * 3);
   return (
     <ResponsiveContainer width="100%" height="100%">
       <BarChart
         data={data}
         layout="vertical"
-        margin={{ top: 0, right: 16, bottom: 0, left: 0 }}
-        barCategoryGap={6}
+        margin={{ top: 0, right: 6, bottom: 0, left: 8 }}
+        barCategoryGap={0}
         accessibilityLayer={false}
       >
         <CartesianGrid stroke="var(--hairline)" horizontal={false} />
         <XAxis
           type="number"
+          orientation="top"
+          height={AXIS_HEIGHT}
           domain={[0, top - FLOOR]}
-          ticks={[-48, -36, -24, -12, 0, ...(top > 6 ? [top] : [])].map((db) => db - FLOOR)}
+          ticks={TICKS.map((db) => db - FLOOR)}
           tickFormatter={(value: number) => String(value + FLOOR).replace("-", "−")}
-          tick={TICK}
-          stroke="var(--hairline)"
-        />
-        <YAxis
-          type="category"
-          dataKey="id"
-          width={140}
-          tick={{ ...TICK, fill: "var(--ink)" }}
-          stroke="var(--hairline)"
+          tick={{ fontSize: 12, fill: "var(--soft)" }}
+          tickLine={false}
           interval={0}
-          tickFormatter={(id: string) => drawn.find((row) => row.id === id)?.name ?? ""}
+          stroke="transparent"
         />
-        <Bar
-          dataKey="likely"
-          stackId="one"
-          isAnimationActive={false}
-          onClick={(_bar, n) => onChoose(drawn[n]?.id ?? "")}
-        >
-          {drawn.map((row) => (
-            <Cell
-              key={row.id}
-              fill={row.likelyPeakDb !== null && row.likelyPeakDb > 0 ? "var(--problem)" : "var(--act)"}
-              fillOpacity={row.id === chosen ? 1 : 0.62}
-              cursor="pointer"
-            />
-          ))}
-        </Bar>
-        <Bar
-          dataKey="worst"
-          stackId="one"
-          isAnimationActive={false}
-          onClick={(_bar, n) => onChoose(drawn[n]?.id ?? "")}
-        >
-          {drawn.map((row) => (
-            <Cell
-              key={row.id}
-              fill={row.worstPeakDb !== null && row.worstPeakDb > 0 ? "var(--problem)" : "var(--act)"}
-              fillOpacity={0.3}
-              cursor="pointer"
-            />
-          ))}
-        </Bar>
+        <YAxis type="category" dataKey="id" hide />
+        <Bar dataKey="whole" isAnimationActive={false} shape={<Thread />} />
         <ReferenceLine x={-FLOOR} stroke="var(--problem)" strokeWidth={1.5} />
-        <Tooltip cursor={{ fill: "var(--sunk)" }} content={() => null} />
       </BarChart>
     </ResponsiveContainer>
   );

@@ -1,8 +1,9 @@
 "use client";
 
-import { SegmentedControl } from "@mantine/core";
+import { Button, SegmentedControl } from "@mantine/core";
+import { IconAlertTriangle } from "@tabler/icons-react";
 import { useMemo, useState } from "react";
-import { contributorsOf, headroomRows } from "@/core/layout/headroom-rows";
+import { contributorsOf, type HeadroomRow, headroomRows } from "@/core/layout/headroom-rows";
 import { gainPlans } from "@/core/levels/gain-plan";
 import { mixLevels } from "@/core/levels/mix-levels";
 import { type Fallen, monoOf } from "@/core/levels/mono-check";
@@ -11,12 +12,12 @@ import { LEVELS, type Levels, type Template } from "@/core/model/template";
 import { planned, unplanned } from "@/core/planning/gesture";
 import { ASKED, type Asked } from "@/core/queries/at-work";
 import { fieldText, readField } from "@/core/reading/field-text";
-import { dB, formatDb } from "@/core/units/decibels";
+import { dB, formatDb, formatGain } from "@/core/units/decibels";
 import { FindingsPanel } from "../frame/findings-later";
 import { type Moving, usePageActs } from "../frame/page-acts";
 import { TextField } from "../inspector/inspector-fields";
 import { KeptFor } from "../inspector/kept-for";
-import { useDesk, useDoing, useRig, useStudio } from "../state/desk-context";
+import { useDesk, useDoing, useFindings, useRig, useStudio } from "../state/desk-context";
 import { CuesNav } from "./cues-nav";
 import { GainTable } from "./gain-table";
 import { HeadroomChart } from "./headroom-chart";
@@ -99,6 +100,48 @@ const MOVING: Moving = [
   ["Home, End", "First and last line"],
 ];
 
+/** Where peaks stand: likely, and if all of it were alike. */
+const peaksInWords = ({ likelyPeakDb, worstPeakDb }: HeadroomRow): string =>
+  likelyPeakDb === null || worstPeakDb === null
+    ? "is silent"
+    : `peaks ${tenth(likelyPeakDb)} likely, ${tenth(worstPeakDb)} if all of it were alike`;
+
+const tenth = (db: number): string => formatGain(dB(Math.round(db * 10) / 10));
+
+const sumsInWords = ({ worstPeakDb, alikeDb, unlikeDb }: HeadroomRow): string =>
+  worstPeakDb === null || alikeDb === null || unlikeDb === null
+    ? "Silent."
+    : `${round(alikeDb)}FS if all of it is alike, ${round(unlikeDb)}FS if it is not; peaks at worst ${round(worstPeakDb)}FS: ${
+        worstPeakDb > 0 ? `${round(worstPeakDb)} beyond full scale` : `${round(-worstPeakDb)} of headroom`
+      }.`;
+
+/** Rules about levels: what they tell stands on this screen as well. */
+const OF_LEVELS: ReadonlySet<string> = new Set(["beyond-full-scale", "gain-misfits", "gain-out-of-range"]);
+const MOST_TOLD = 4;
+
+/** What is found of gains and levels, each with what puts it right. */
+const LevelFindings = () => {
+  const findings = useFindings().filter(({ rule }) => OF_LEVELS.has(rule));
+  const { act } = useDoing();
+  if (!findings.length) return null;
+  return (
+    <ul className={classes.found} aria-label="Findings of levels">
+      {findings.slice(0, MOST_TOLD).map(({ id, message, severity, fixes: [fix] }) => (
+        <li key={id} data-severity={severity}>
+          <IconAlertTriangle size={15} stroke={1.9} aria-hidden />
+          <span>{message}</span>
+          {fix && (
+            <Button variant="default" size="compact-sm" onClick={() => act({ name: fix.label, edits: fix.edits })}>
+              {fix.label}
+            </Button>
+          )}
+        </li>
+      ))}
+      {findings.length > MOST_TOLD && <li>{findings.length - MOST_TOLD} more in the list of findings.</li>}
+    </ul>
+  );
+};
+
 /** How loud everything comes, from the microphone to what goes out, and how far that is from full scale. */
 export const LevelsScreen = () => {
   const doc = useDesk((desk) => desk.doc);
@@ -110,7 +153,8 @@ export const LevelsScreen = () => {
   const plans = useMemo(() => gainPlans(doc, rig, studio), [doc, rig, studio]);
   const [picked, setPicked] = useState<string | null>(null);
   const [lineId, setLineId] = useState<LineId | null>(null);
-  const row = rows.find(({ id }) => id === picked) ?? rows[0] ?? null;
+  const isMain = ({ what }: (typeof rows)[number]) => what.kind === "channel" && doc.channels[what.id]?.kind === "main";
+  const row = rows.find(({ id }) => id === picked) ?? rows.find(isMain) ?? rows[0] ?? null;
   const most = useMemo(() => (row ? contributorsOf(doc, { levels, row }) : []), [doc, levels, row]);
   const mono = useMemo(() => (row ? monoOf(doc, row.id) : null), [doc, row]);
   const line = lineId ? doc.lines[lineId] : undefined;
@@ -129,25 +173,23 @@ export const LevelsScreen = () => {
             value={asked}
             onChange={(value) => setAsked(value as Asked)}
           />
-          <p>
-            {ASKED_SAYS[asked]} What changes level by itself is counted at the gain it has without acting.
-            {doc.format.mainLayout === "5.1" && " 5.1 counts as stereo."}
-          </p>
+          <Aims doc={doc} />
         </header>
-        <div className={classes.upper}>
+        <GainTable doc={doc} plans={plans} chosen={lineId} onChoose={setLineId} />
+        <LevelFindings />
+      </section>
+      {findingsOpen ? (
+        <FindingsPanel />
+      ) : (
+        <aside className={classes.side} aria-label="Headroom of what is summed">
+          {line && <LinePanel doc={doc} line={line} plan={plans.get(line.id)} onClose={() => setLineId(null)} />}
           <HeadroomChart rows={rows} chosen={row?.id ?? null} onChoose={setPicked} />
           {row && (
             <section className={classes.most} aria-label={`What contributes most to ${row.name}`}>
-              <h2>{row.name}</h2>
-              <p>
-                {row.worstPeakDb === null || row.alikeDb === null || row.unlikeDb === null
-                  ? "Silent."
-                  : `${round(row.alikeDb)}FS if all of it is alike, ${round(row.unlikeDb)}FS if it is not; peaks at worst ${round(row.worstPeakDb)}FS: ${
-                      row.worstPeakDb > 0
-                        ? `${round(row.worstPeakDb)} beyond full scale`
-                        : `${round(-row.worstPeakDb)} of headroom`
-                    }.`}
-              </p>
+              <h3>
+                {row.name} <span>{peaksInWords(row)}</span>
+              </h3>
+              <p>{sumsInWords(row)}</p>
               <ol>
                 {most.map(({ sourceId, name, by, db }) => (
                   <li key={`${sourceId} ${by}`}>
@@ -156,13 +198,14 @@ export const LevelsScreen = () => {
                 ))}
               </ol>
               {mono && row && <MonoCheck name={row.name} fallen={mono} />}
+              <p>
+                {ASKED_SAYS[asked]} What changes level by itself is counted at the gain it has without acting.
+                {doc.format.mainLayout === "5.1" && " 5.1 counts as stereo."}
+              </p>
             </section>
           )}
-        </div>
-        <Aims doc={doc} />
-        <GainTable doc={doc} plans={plans} chosen={lineId} onChoose={setLineId} />
-      </section>
-      {findingsOpen ? <FindingsPanel /> : line && <LinePanel doc={doc} line={line} plan={plans.get(line.id)} />}
+        </aside>
+      )}
     </div>
   );
 };

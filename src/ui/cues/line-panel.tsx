@@ -1,4 +1,4 @@
-import { Button, Switch } from "@mantine/core";
+import { Button, CloseButton, Switch } from "@mantine/core";
 import type { GainPlan } from "@/core/levels/gain-plan";
 import { lineName } from "@/core/model/line-name";
 import { tracksByLine } from "@/core/model/read-template";
@@ -99,17 +99,22 @@ export const LinePanel = ({
   doc,
   line,
   plan,
+  onClose,
 }: {
   readonly doc: Template;
   readonly line: Line;
   readonly plan: GainPlan | undefined;
+  readonly onClose: () => void;
 }) => {
   const { act } = useDoing();
   const set = (change: LineChange) =>
     act({ edits: [{ kind: "entries.set", table: "lines", ids: [line.id], set: change }] });
   return (
-    <aside className={classes.panel} aria-label="Line">
-      <h2 className={inspector.title}>{lineName(line, tracksByLine(doc).get(line.id) ?? [])}</h2>
+    <section className={classes.panel} aria-label="Line">
+      <h2 className={inspector.title}>
+        {lineName(line, tracksByLine(doc).get(line.id) ?? [])}
+        <CloseButton aria-label="Close the line" ml="auto" onClick={onClose} />
+      </h2>
       <KeptFor of={line.id}>
         <Fields line={line} plan={plan} set={set} />
       </KeptFor>
@@ -119,6 +124,6 @@ export const LinePanel = ({
           Plan {formatDb(gainToSet(plan))}
         </Button>
       )}
-    </aside>
+    </section>
   );
 };

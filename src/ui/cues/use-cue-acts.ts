@@ -144,6 +144,7 @@ const cuesActs = (here: Here): readonly Act[] => {
     {
       id: "more",
       label: `More of own sound for ${who}`,
+      short: "More of own sound",
       key: keyOf("more-own"),
       first: true,
       run: () => void actPlanned(moreOfOwn(docOf(here), { cueIds, ids: newIds })),
@@ -166,6 +167,7 @@ const cueActs = (here: Here): readonly Act[] => {
     {
       id: "settings",
       label: `Who hears ${cue.name}, and where…`,
+      short: "Who hears it, and where…",
       key: keyOf("settings"),
       first: true,
       run: () => askSettings(here, cue),
@@ -188,6 +190,7 @@ const monitorActs = (here: Here): readonly Act[] => {
     {
       id: "direct",
       label: `Monitor ${which} direct, with effects`,
+      short: "Monitor direct, with effects",
       key: keyOf("direct"),
       first: true,
       run: () => monitorDirect(here, trackIds),

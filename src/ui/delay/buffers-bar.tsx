@@ -10,7 +10,7 @@ const FIELDS: readonly { readonly field: Exclude<keyof Buffers, "allOff">; reado
   { field: "recordingSamples", label: "Buffer while recording" },
   { field: "mixingSamples", label: "Buffer while mixing" },
   { field: "ceilingPercent", label: "Ceiling of the load, %" },
-  { field: "callbackUs", label: "Cost of a turn, µs" },
+  { field: "callbackUs", label: "Fixed load of a buffer, µs" },
 ];
 
 /** What the template records and mixes with, typed. */

@@ -58,7 +58,7 @@ export const LoadChart = ({ doc, advice }: { readonly doc: Template; readonly ad
         {advice.mixing
           ? ` For mixing ${advice.mixing} (${formatMs(samplesToMs(advice.mixing, doc.format.sampleRateHz))}).`
           : ""}{" "}
-        Rests on {Math.round(costs.fixedUs)} µs a turn and {(costs.perSampleNs / 1000).toFixed(1)} µs a sample for{" "}
+        Rests on {Math.round(costs.fixedUs)} µs a buffer and {(costs.perSampleNs / 1000).toFixed(1)} µs a sample for{" "}
         {costs.processors} processors.
       </p>
     </section>

@@ -1,6 +1,6 @@
-import { IconAlertTriangle, IconCheck, IconCircleDashed } from "@tabler/icons-react";
-import type { CSSProperties, KeyboardEvent } from "react";
-import { axisMs, type DelayRow, ticksMs } from "@/core/layout/delay-rows";
+import { IconAlertTriangle, IconCheck, IconChevronRight, IconCircleDashed } from "@tabler/icons-react";
+import { type CSSProperties, type KeyboardEvent, useState } from "react";
+import { axisMs, type DelayRow, foldDelays, foldedInWords, ticksMs } from "@/core/layout/delay-rows";
 import type { ChainProcessorId } from "@/core/model/ids";
 import { processorName } from "@/core/model/tables/processor-names";
 import type { Template } from "@/core/model/template";
@@ -144,12 +144,15 @@ const InWords = ({ doc, shown }: { readonly doc: Template; readonly shown: Delay
 export const DelayThreads = ({ doc, rows, chosen, onChoose }: ThreadsProps) => {
   const axis = axisMs(rows);
   const shown = rows.find(({ id }) => id === chosen);
+  const [all, setAll] = useState(false);
+  const { apart, folded } = foldDelays(rows, chosen);
+  const seen = all ? rows : apart;
   const share = (ms: number): string => `${(100 * ms) / axis}%`;
   const move = (event: KeyboardEvent): void => {
-    const at = rows.findIndex(({ id }) => id === chosen);
+    const at = seen.findIndex(({ id }) => id === chosen);
     const way = wayOf(event, PAGE);
     const by = way && alongList(way);
-    const row = by ? rows[inList(at + by, rows.length)] : undefined;
+    const row = by ? seen[inList(at + by, seen.length)] : undefined;
     if (!row) return;
     event.preventDefault();
     onChoose(row.id);
@@ -159,16 +162,16 @@ export const DelayThreads = ({ doc, rows, chosen, onChoose }: ThreadsProps) => {
     <section className={classes.threads} aria-label="How late each hears their own sound">
       <header className={classes.title}>
         <h2>How late each hears their own sound</h2>
-        <span>length of thread is time · the pin is what they bear · in air, 1 ms is 0.34 m</span>
+        <span>length of thread is time · the pin is the target · in air, 1 ms is 0.34 m</span>
       </header>
       <Axis axis={axis} share={share} />
       <div role="listbox" aria-label="Threads" tabIndex={-1} className={classes.list} onKeyDown={move}>
-        {rows.map((row, at) => (
+        {seen.map((row, at) => (
           <Thread
             key={row.id}
             doc={doc}
             row={row}
-            again={at > 0 && rows[at - 1]?.cueId === row.cueId}
+            again={at > 0 && seen[at - 1]?.cueId === row.cueId}
             chosen={chosen === row.id}
             first={chosen === row.id || (chosen === null && at === 0)}
             share={share}
@@ -176,7 +179,17 @@ export const DelayThreads = ({ doc, rows, chosen, onChoose }: ThreadsProps) => {
           />
         ))}
       </div>
-      {shown && <InWords doc={doc} shown={shown} />}
+      {folded.length > 0 && (
+        <button type="button" className={classes.fold} aria-expanded={all} onClick={() => setAll(!all)}>
+          <IconChevronRight size={14} stroke={1.9} aria-hidden data-open={all || undefined} />
+          {all ? "Fold what is on time" : `${foldedInWords(folded)}: show them`}
+        </button>
+      )}
+      {shown ? (
+        <InWords doc={doc} shown={shown} />
+      ) : (
+        <p className={classes.partsInWords}>Choose a thread to read what it is built of.</p>
+      )}
       <p className={classes.legend} aria-hidden>
         <i data-part="converter" /> converter <i data-part="chain" /> chain <i data-part="mixer" /> interface's mixer{" "}
         <i data-part="buffer" /> buffer and driver <i className={classes.ahead} /> the rest of the mix, held back

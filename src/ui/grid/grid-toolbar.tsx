@@ -119,7 +119,7 @@ const SelectionSays = ({ rows }: Pick<GridToolbarProps, "rows">) => {
 export const GridToolbar = ({ rows, columns, rowSetting, onRowSetting }: GridToolbarProps) => (
   <div className={classes.bar}>
     <Filter rows={rows} />
-    <SelectionSays rows={rows} />
     <View columns={columns} rowSetting={rowSetting} onRowSetting={onRowSetting} />
+    <SelectionSays rows={rows} />
   </div>
 );
