@@ -200,12 +200,12 @@ describe("levels of cues", () => {
 describe("levels of lines", () => {
   it("show headroom with what contributes most, and a gain planned from how loud and how far", async () => {
     const { user, press, fill, saved } = await openDemo("cues/levels", "tidewrack-nine");
-    await user.click(await screen.findByRole("option", { name: /^Ilse, cue/ }));
+    await user.click(await screen.findByRole("option", { name: /^Ilse: / }));
     const most = within(await screen.findByRole("region", { name: "What contributes most to Ilse" }));
     expect(most.getAllByRole("listitem")[0]?.textContent).toContain("Lead voice");
     const gains = screen.getByRole("grid", { name: "Gain of each line" });
     await user.click(within(gains).getByRole("gridcell", { name: "Fiddle" }));
-    const panel = () => screen.getByRole("complementary", { name: "Line" });
+    const panel = () => screen.getByRole("region", { name: "Line" });
     const loudness = within(panel()).getByRole("textbox", { name: "Loudness at 1 m, dB SPL" });
     expect(loudness.getAttribute("placeholder")).toBe("82, as usual");
     // The worked figure: what is typed here is judged at once.

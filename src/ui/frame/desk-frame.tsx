@@ -105,8 +105,8 @@ const Stages = ({ templateId }: { readonly templateId: string }) => {
           {name}
           {count > 0 && (
             <span className={classes.count} data-problem={problem || undefined}>
-              {count}
-              <span className="visually-hidden"> findings</span>
+              <span aria-hidden>{count}</span>
+              <span className="visually-hidden">, {counted(count, "finding")}</span>
             </span>
           )}
         </PageLink>

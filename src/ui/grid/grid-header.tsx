@@ -55,6 +55,7 @@ export const GridHeader = ({ columns }: { readonly columns: Columns }) => (
           key={shown.id}
           role="columnheader"
           aria-colindex={at + 1}
+          aria-label={heading}
           className={`${classes.heading} ${NUMBER_COLUMNS.includes(shown.id) ? classes.numeric : ""}`}
           style={cellStyle(shown)}
         >
