@@ -69,7 +69,7 @@ test("dragged onto a bus a track is routed there, onto a return it is sent there
   await drag(page, node(page, "Accordion"), node(page, "Winds, bus"));
   await expect(page.getByRole("button", { name: "Undo: Route Accordion to Winds" })).toBeVisible();
   await drag(page, node(page, "Accordion"), node(page, "Plate, return"));
-  await expect(node(page, "Plate, return, 3 sends")).toBeVisible();
+  await expect(node(page, "Plate, 3 sends, return")).toBeVisible();
   await saved(page);
   expect(await outputOf(page, id, "Accordion")).toBe("Winds");
 });

@@ -159,5 +159,5 @@ test("an input gets a name of its own, which every template on the rig shows", a
   await page.keyboard.press("Alt+Shift+n");
   await page.getByRole("textbox", { name: "Name" }).fill("Piano low");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("button", { name: /^Input 7, Piano low/ })).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Input 7, 7 Piano low/ })).toBeVisible();
 });

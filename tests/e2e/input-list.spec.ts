@@ -131,7 +131,7 @@ test.describe("with the mouse", () => {
     await page.getByRole("option", { name: "192 kHz" }).click();
     await expect(page.getByRole("button", { name: "5 problems" })).toBeVisible();
     await expect(
-      page.getByRole("button", { name: /^Input E3, .*not there at 192 kHz|Input E3, mic: Lead voice/ }),
+      page.getByRole("button", { name: /^Input E3, .*not there at 192 kHz|Input E3, 3 mic: Lead voice/ }),
     ).toBeVisible();
     await page.keyboard.press("Escape");
     await page.getByRole("button", { name: /^Rename the template/ }).click();

@@ -223,7 +223,7 @@ test("a change of the rig in one window shows in a template open in another", as
   await device(other, "Brindle 16").click();
   await other.getByRole("textbox", { name: "Name of input 1", exact: true }).fill("Wall box");
   await other.keyboard.press("Enter");
-  await expect(page.getByRole("button", { name: /^Input 1, Wall box/ })).toBeVisible({ timeout: 3000 });
+  await expect(page.getByRole("button", { name: /^Input 1, 1 Wall box/ })).toBeVisible({ timeout: 3000 });
   await page.keyboard.press("Alt+a");
   await page.keyboard.type("1 mono from 1");
   await page.keyboard.press("Enter");

@@ -43,7 +43,7 @@ test("two people of one name, a bad target and a dye that does not stand out are
   await page.keyboard.press("Tab");
   await expect(page.getByText("there are two people called Pell Marrow")).toBeVisible();
   await expect(page.getByRole("textbox", { name: "Name of Tom Hallgarth" })).toHaveValue("Tom Hallgarth");
-  await page.getByRole("textbox", { name: /Hears themself within ms of Keys/ }).fill("soon");
+  await page.getByRole("textbox", { name: /Target, ms of Keys/ }).fill("soon");
   await page.keyboard.press("Tab");
   await expect(page.getByText("Type milliseconds, from 0.5 to 100.")).toBeVisible();
   await page.getByRole("button", { name: "Add a dye" }).click();

@@ -147,7 +147,7 @@ export const CueBar = memo(({ gather, cells, heads, cueIds, hearing, buses, onBu
       size="compact-sm"
       radius="xl"
       title={[label, key].filter(Boolean).join(" · ")}
-      {...(short ? { "aria-label": label } : {})}
+      {...(short && label.includes(short) ? { "aria-label": label } : {})}
       onClick={run}
     >
       {short ?? label}

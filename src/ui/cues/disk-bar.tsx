@@ -10,7 +10,7 @@ import classes from "./passes.module.css";
 
 const FIELDS: readonly { readonly field: keyof Disk; readonly label: string; readonly placeholder?: string }[] = [
   { field: "hours", label: "Length of a take, hours" },
-  { field: "takes", label: "Runs" },
+  { field: "takes", label: "Takes" },
   { field: "freeGb", label: "Free on the disk, GB", placeholder: "not said" },
 ];
 

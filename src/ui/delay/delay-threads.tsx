@@ -86,7 +86,7 @@ const Thread = ({ doc, row, again, chosen, first, share, onChoose }: ThreadProps
       data-state={path.state}
       data-chosen={chosen || undefined}
       style={{ "--thread": row.colour ? dyeVar(row.colour) : "var(--soft)" } as CSSProperties}
-      aria-label={`${row.cueName}, ${row.what}, ${row.way}: ${formatMs(path.ms)}${path.targetMs === null || path.wet ? "" : ` of ${path.targetMs}`}, ${metres(row.metres)} in air, ${word}${row.aheadMs > 0 ? `, ${formatMs(row.aheadMs)} before the rest` : ""}. ${path.parts.map((part) => partTitle(doc, part)).join("; ")}`}
+      aria-label={`${row.cueName}, ${row.what}, ${row.way}: ${path.ms.toFixed(1)} ms, ${metres(row.metres)}, ${word}${path.targetMs === null || path.wet ? "" : `, target ${path.targetMs} ms`}${row.aheadMs > 0 ? `, ${formatMs(row.aheadMs)} before the rest` : ""}. ${path.parts.map((part) => partTitle(doc, part)).join("; ")}`}
       onPointerDown={() => onChoose(row.id)}
       onFocus={() => onChoose(row.id)}
     >

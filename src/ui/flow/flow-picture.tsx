@@ -157,7 +157,7 @@ const Label = ({ node, folded }: { readonly node: FlowNode; readonly folded: boo
       )}
       <text x={left} y={height / 2 + size * 0.36} fontSize={size} fontWeight={bold ? 620 : 450} fill={ink}>
         {fitted(label, width - left - asideWidth - 6, size)}
-      </text>
+      </text>{" "}
       {besides && (
         <text
           x={width - 8}
@@ -215,7 +215,7 @@ const Node = memo(({ node, selected, lit, reachable, onPick, onFold, onFocus }: 
       opacity={lit ? 1 : 0.4}
       role="button"
       tabIndex={reachable ? 0 : -1}
-      aria-label={[node.label, KIND_WORDS[node.kind], node.aside].filter(Boolean).join(", ")}
+      aria-label={[node.label, node.aside, KIND_WORDS[node.kind]].filter(Boolean).join(", ")}
       aria-pressed={node.kind === "out" || node.kind === "opened" ? undefined : selected}
       aria-expanded={folded === null ? undefined : !folded}
       data-over={droppable.isOver || undefined}

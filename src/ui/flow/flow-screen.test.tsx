@@ -181,7 +181,7 @@ describe("sends", () => {
     await press("Tab");
     await type("−20");
     await press("Enter");
-    await shows("Mill race, return, 3 sends");
+    await shows("Mill race, 3 sends, return");
     const doc = await saved();
     const race = named(doc, "Mill race");
     expect(Object.values(doc.sends).filter(({ toId }) => toId === race.id)).toMatchObject([

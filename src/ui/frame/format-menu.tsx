@@ -150,8 +150,9 @@ export const FormatMenu = () => {
   return (
     <Popover position="bottom-end" shadow="md" width={280} trapFocus onOpen={look}>
       <Popover.Target>
-        <UnstyledButton className={classes.format} aria-label="Format and rig">
+        <UnstyledButton className={classes.format} title="Format and rig">
           {formatRate(sampleRateHz)} · {bitDepth} bit · {mainLayout} main · {rig.name}
+          <span className="visually-hidden">: Format and rig</span>
         </UnstyledButton>
       </Popover.Target>
       <Popover.Dropdown>

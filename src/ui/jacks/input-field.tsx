@@ -26,6 +26,8 @@ const RigInput = memo(
   }) => {
     const { rigInput, caption, state, colour, says, trackId } = view;
     const blocked = state === "blocked";
+    const number = rigInput.loopBack ? "LB" : String(rigInput.port.number);
+    const shown = blocked ? says : caption;
     const drag = useDraggable({
       id: `jack:${rigInput.port.id}`,
       data: { kind: "jack", id: rigInput.port.id, name: `Input ${rigInput.label}`, trackId },
@@ -49,16 +51,16 @@ const RigInput = memo(
         data-selected={selected || undefined}
         data-over={drop.isOver || undefined}
         title={`${rigInput.label}: ${says}`}
-        aria-label={`Input ${rigInput.label}, ${caption}: ${says}`}
+        aria-label={`Input ${rigInput.label}, ${number} ${shown}${blocked ? "" : `: ${says}`}`}
         disabled={blocked}
         onClick={() => onRigInput(view)}
       >
-        <span className={`${classes.number} mono`}>{rigInput.loopBack ? "LB" : rigInput.port.number}</span>
+        <span className={`${classes.number} mono`}>{number}</span>{" "}
         <span
           className={classes.socket}
           style={colour ? { background: dyeVar(colour), borderColor: dyeVar(colour) } : undefined}
         />
-        <span className={`${classes.caption} narrow`}>{blocked ? says : caption}</span>
+        <span className={`${classes.caption} narrow`}>{shown}</span>
       </button>
     );
   },
