@@ -70,7 +70,7 @@ export const HeadroomChart = ({ rows, chosen, onChoose }: HeadroomChartProps) =>
                 className={classes.headroomRow}
                 onClick={() => onChoose(row.id)}
               >
-                <span title={row.name}>{row.name}</span>
+                <span title={row.name}>{row.name}</span>{" "}
                 <b data-over={(row.likelyPeakDb ?? -1) > 0.005 || undefined}>{figure(row.likelyPeakDb)}</b>
               </button>
             ))}

@@ -93,10 +93,10 @@ const Thread = ({ doc, row, again, chosen, first, share, onChoose }: ThreadProps
       <span className={classes.who}>
         <i />
         <b>{again ? "" : row.cueName}</b> <span title={row.what}>{row.what}</span>
-      </span>
+      </span>{" "}
       <span className={classes.way} title={row.way}>
         {row.way}
-      </span>
+      </span>{" "}
       <span className={classes.lane}>
         <span className={classes.rail} />
         <span className={classes.parts}>
@@ -117,7 +117,7 @@ const Thread = ({ doc, row, again, chosen, first, share, onChoose }: ThreadProps
         )}
       </span>
       <span className={classes.figure}>
-        <b>{path.ms.toFixed(1)} ms</b> <span>{metres(row.metres)}</span>
+        <b>{path.ms.toFixed(1)} ms</b> <span>{metres(row.metres)}</span>{" "}
         <span className={classes.state}>
           <Icon size={14} stroke={1.9} aria-hidden /> {word}
         </span>

@@ -63,11 +63,10 @@ export const RateBufferTable = ({ cells, rateHz, bufferSamples, onTry }: RateBuf
                         data-well={(cell.holds && cell.latestMs !== null && !cell.late && !cell.near) || undefined}
                         data-near={(cell.holds && !cell.late && cell.near > 0) || undefined}
                         data-out={!cell.holds || undefined}
-                        aria-label={`${formatRate(rate)}, ${samples} samples: ${msOf(cell)} ms, ${cellWords(cell)}, ${Math.round(cell.load * 100)} % load`}
+                        aria-label={`${formatRate(rate)}, ${samples} samples: ${msOf(cell)} ${cellWords(cell)}, ${Math.round(cell.load * 100)} % load`}
                         onClick={() => onTry(rate, samples)}
                       >
-                        <b>{msOf(cell)}</b>
-                        <span>{cellWords(cell)}</span>
+                        <b>{msOf(cell)}</b> <span>{cellWords(cell)}</span>
                       </button>
                     </td>
                   );
