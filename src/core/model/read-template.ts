@@ -17,10 +17,6 @@ export const isTrack = (channel: Channel | undefined): channel is Track => chann
 export const isSum = (channel: Channel | undefined): channel is Sum =>
   channel?.kind === "bus" || channel?.kind === "return";
 
-/** Everything that others are routed past: what is made and taken away in the signal flow, and is no track. */
-export const isMade = (channel: Channel | undefined): boolean =>
-  channel !== undefined && channel.kind !== "track" && channel.kind !== "main";
-
 /** The last bus is never parked. */
 export const isParked = (channel: Channel | undefined): boolean =>
   channel !== undefined && channel.kind !== "main" && channel.parked;

@@ -3,7 +3,11 @@
 import { type SpotlightActionData, useSpotlight } from "@mantine/spotlight";
 import { useEffect, useState } from "react";
 import { useStore } from "zustand";
+import type { Icon } from "@/core/model/families";
 import { tracksOf } from "@/core/model/read-template";
+import { entriesOf } from "@/core/model/table";
+import type { Channel } from "@/core/model/tables/channels";
+import type { Template } from "@/core/model/template";
 import { inPalette } from "../frame/in-palette";
 import { openKeys, pageActs } from "../frame/page-acts";
 import { Palette } from "../frame/palette";
@@ -11,6 +15,7 @@ import { paletteStore } from "../frame/palette-store";
 import { useGo } from "../shared/going";
 import { TrackIcon } from "../shared/track-icon";
 import { useDesk, useDeskStore, useDoing } from "../state/desk-context";
+import { type Jump, jumpTo } from "../state/jump";
 
 interface Lists {
   readonly does: SpotlightActionData[];
@@ -19,8 +24,70 @@ interface Lists {
 
 const NOTHING: Lists = { does: [], finds: [] };
 
+interface Findable {
+  readonly jump: Jump;
+  /** The screens that show it, the one that is gone to first. */
+  readonly views: readonly string[];
+  readonly label: string;
+  readonly description: string;
+  readonly icon?: Icon | null;
+}
+
+const KINDS: { readonly [K in Channel["kind"]]: string } = {
+  track: "Track",
+  bus: "Bus",
+  return: "Return",
+  instrument: "Instrument",
+  reference: "Reference",
+  click: "Click",
+  talkback: "Talkback",
+  main: "Main bus",
+};
+
+/** Everything of a template that has a name. */
+const findable = (doc: Template): readonly Findable[] => [
+  ...tracksOf(doc).map(
+    ({ id, name, icon }): Findable => ({
+      jump: { kind: "channel", id },
+      views: ["inputs", "flow"],
+      label: name || "A track without a name",
+      description: "Track",
+      icon,
+    }),
+  ),
+  ...entriesOf<Channel>(doc.channels)
+    .filter(({ kind }) => kind !== "track")
+    .map(
+      ({ id, name, kind }): Findable => ({
+        jump: { kind: "channel", id },
+        views: ["flow"],
+        label: name || `A ${kind} without a name`,
+        description: KINDS[kind],
+      }),
+    ),
+  ...entriesOf(doc.folders).map(
+    ({ id, name }): Findable => ({
+      jump: { kind: "folder", id },
+      views: ["inputs"],
+      label: name || "A folder without a name",
+      description: "Folder",
+    }),
+  ),
+  ...entriesOf(doc.cues).map(
+    ({ id, name }): Findable => ({ jump: { kind: "cue", id }, views: ["cues"], label: name, description: "Cue" }),
+  ),
+  ...entriesOf(doc.passes).map(
+    ({ id, name }): Findable => ({
+      jump: { kind: "pass", id },
+      views: ["cues/passes"],
+      label: name,
+      description: "Pass",
+    }),
+  ),
+];
+
 /**
- * Gathers everything that can be done here, with its key, and every track to go to. An act that can't be done now is
+ * Gathers everything that can be done here, with its key, and everything that has a name to go to. An act that can't be done now is
  * not offered.
  */
 const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
@@ -32,9 +99,11 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
   const past = useDesk((state) => state.history.past.at(-1)?.name);
   const future = useDesk((state) => state.history.future.at(-1)?.name);
   useEffect(() => {
-    const goTo = (id: ReturnType<typeof tracksOf>[number]["id"]) => {
-      desk.setState({ cursor: { rowId: id, column: "name" }, anchorColumn: null, selected: [id], filter: "" });
-      go(`/templates/${doc.id}/inputs`);
+    /** Where it is shown: on the screen that is open if it is there too. */
+    const lead = (to: Jump, views: readonly string[]) => (): void => {
+      const here = views.find((view) => window.location.pathname.endsWith(`/${view}`));
+      if (!here) go(`/templates/${doc.id}/${views[0]}`);
+      jumpTo(to);
     };
     onLists({
       does: [
@@ -56,12 +125,12 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
         { id: "go-studio", label: "Go to rooms, people and defaults", onClick: () => go("/studio") },
         { id: "go-library", label: "Go to the library", onClick: () => go("/") },
       ],
-      finds: tracksOf(doc).map((track) => ({
-        id: track.id,
-        label: track.name || "A track without a name",
-        description: "Track",
-        leftSection: track.icon ? <TrackIcon icon={track.icon} /> : undefined,
-        onClick: () => goTo(track.id),
+      finds: findable(doc).map(({ jump, views, label, description, icon }) => ({
+        id: jump.id,
+        label,
+        description,
+        leftSection: icon ? <TrackIcon icon={icon} /> : undefined,
+        onClick: lead(jump, views),
       })),
     });
   }, [onLists, go, doc, desk, undo, redo, page, past, future]);

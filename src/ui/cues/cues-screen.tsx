@@ -15,13 +15,14 @@ import { type Moving, usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
 import { useKept, useSteady } from "../shared/steady";
 import { useDesk, useDoing, useFindings, useRig } from "../state/desk-context";
+import { useJump } from "../state/jump";
 import { CueBar } from "./cue-bar";
 import { CueMatrix, MATRIX } from "./cue-matrix";
 import classes from "./cues.module.css";
 import { CuesNav } from "./cues-nav";
 import { useCueActs } from "./use-cue-acts";
 import { useCueClipboard } from "./use-cue-clipboard";
-import { type At, useCueCursor } from "./use-cue-cursor";
+import { type At, HEADS, useCueCursor } from "./use-cue-cursor";
 import { useHearing } from "./use-hearing";
 
 /** Which groups are folded, for as long as the screen is open; folders begin as they are in the input list. */
@@ -84,6 +85,10 @@ export const CuesScreen = () => {
   }, [findings]);
   const cursor = useCueCursor(rows, cues);
   const { gather, takeOut } = useCueActs(cursor);
+  useJump(["cue"], ({ id }) => {
+    cursor.go({ rowId: HEADS, cueId: id });
+    document.getElementById(MATRIX)?.focus();
+  });
   useCueClipboard(MATRIX, rows, cursor);
   usePageActs(gather, "the cues", MOVING);
   const run = (id: string) => (): void =>

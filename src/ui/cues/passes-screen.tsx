@@ -12,6 +12,7 @@ import type { Acts } from "../acts/act-model";
 import { FindingsPanel } from "../frame/findings-later";
 import { type Moving, usePageActs } from "../frame/page-acts";
 import { useDesk, useDoing } from "../state/desk-context";
+import { useJump } from "../state/jump";
 import { CuesNav } from "./cues-nav";
 import { DiskBar } from "./disk-bar";
 import { PassDraft } from "./pass-draft";
@@ -76,6 +77,10 @@ export const PassesScreen = () => {
   const draft = useMemo(() => passDraft(doc), [doc]);
   const [chosen, setChosen] = useState<PassId | null>(null);
   const passId = draft.wefts.some(({ pass }) => pass.id === chosen) ? chosen : null;
+  useJump(["pass"], ({ id }) => {
+    setChosen(id);
+    document.querySelector<HTMLElement>("main [role=grid]")?.focus();
+  });
   const acts = usePassActs(passId);
   usePageActs(acts, "the passes", MOVING);
   const run = (id: string) => (): void =>

@@ -22,7 +22,9 @@ import type { Flow, FlowNode } from "@/core/layout/flow/picture";
 import { withLevels } from "@/core/layout/flow/with-levels";
 import { fittingZoom, stepZoom, zoomedView } from "@/core/layout/flow/zoom";
 import { mixLevels } from "@/core/levels/mix-levels";
-import type { ChannelId, SendId } from "@/core/model/ids";
+import type { ChannelId, FolderId, SendId } from "@/core/model/ids";
+import { isParked } from "@/core/model/read-template";
+import type { Template } from "@/core/model/template";
 import { graphOf } from "@/core/routing/graph";
 import type { Act } from "../acts/act-model";
 import { keyOf } from "../acts/chords";
@@ -30,6 +32,7 @@ import { FindingsPanel } from "../frame/findings-later";
 import { type Moving, runById, usePageActs } from "../frame/page-acts";
 import { newIds } from "../grid/grid-focus";
 import { useDesk, useDeskStore, useDoing, useRig, useStudio } from "../state/desk-context";
+import { useJump } from "../state/jump";
 import { ControlsPanel } from "./controls-panel";
 import classes from "./flow.module.css";
 import { FlowInspector } from "./flow-inspector";
@@ -78,6 +81,15 @@ const useSelecting = (flow: Flow) => {
 
 /** Nobody's headphones: nothing is selected, or several. */
 const NOBODY: readonly HeardIn[] = [];
+
+/** The outermost folder that a track lies in. */
+const outermostOf = (doc: Template, id: ChannelId): FolderId | null => {
+  const channel = doc.channels[id];
+  let at = channel?.kind === "track" ? channel.folderId : null;
+  for (let parent = at && doc.folders[at]?.parentId; parent; parent = doc.folders[parent]?.parentId ?? null)
+    at = parent;
+  return at;
+};
 
 const focusNode = (id: string): void => document.getElementById(`flow-${id}`)?.focus();
 
@@ -246,6 +258,8 @@ export const FlowScreen = () => {
   const look = useFlowLook(doc);
   const svg = useRef<SVGSVGElement>(null);
   const [controls, setControls] = useState(false);
+  /** What is to have the keys as soon as it is drawn. */
+  const [wanted, setWanted] = useState<ChannelId | null>(null);
   const { ref: placeRef, width, height } = useElementSize();
   const { view, ways, alone, fold } = look;
   const studio = useStudio();
@@ -317,6 +331,23 @@ export const FlowScreen = () => {
     },
     [desk, flow, show],
   );
+  useJump(["channel"], ({ id }) => {
+    const { doc: now } = desk.getState();
+    const channel = now.channels[id];
+    if (!channel) return;
+    // What is folded away, parked or beside what is looked at comes back into the picture first.
+    const family = outermostOf(now, id);
+    if (family && view.folded.has(family)) fold(family);
+    look.setView({ within: null, ...(isParked(channel) ? { parked: true } : {}) });
+    desk.setState({ selected: [id] });
+    setWanted(id);
+  });
+  useEffect(() => {
+    const node = wanted ? nodeIn(flow, wanted) : undefined;
+    if (!node) return;
+    setWanted(null);
+    show(node);
+  }, [wanted, flow, show]);
   const empty = flow.nodes.every(({ kind }) => kind === "main" || kind === "out");
   return (
     <DndContext

@@ -16,6 +16,7 @@ import { useGo } from "../shared/going";
 import { tell, tellRefusal } from "../shared/notices";
 import { useDesk, useDeskStore, useDoing, useEvaluation } from "../state/desk-context";
 import { type Cursor, NOT_JUDGED } from "../state/desk-store";
+import { jumpTo } from "../state/jump";
 import classes from "./findings.module.css";
 
 /** The view of its own that a place is in; null in the input list. */
@@ -42,6 +43,7 @@ const useGoTo = () => {
     if (!place) return;
     if (place.kind === "channel") {
       desk.setState({ selected: [place.id] });
+      if (place.field !== "chain") jumpTo({ kind: "channel", id: place.id });
       return go(`/templates/${doc.id}/flow${place.field === "chain" ? `/${place.id}` : ""}`);
     }
     if (place.kind === "template" && place.field === "rig") return go(`/rigs/${doc.rigId}?template=${doc.id}`);

@@ -36,6 +36,44 @@ const toPanelOrBack = (): void => {
   to.focus();
 };
 
+/**
+ * What had the keys last, with what it lay in. Where it is gone, removed by what it did itself, the keys go to the
+ * nearest that is left of it: they are never on the page alone, from where Tab would begin at its top.
+ */
+const useKeptFocus = (): void =>
+  useEffect(() => {
+    let around: readonly HTMLElement[] = [];
+    const focused = ({ target }: FocusEvent): void => {
+      const found: HTMLElement[] = [];
+      for (let at = target instanceof HTMLElement ? target : null; at && at !== document.body; at = at.parentElement)
+        found.push(at);
+      around = found;
+    };
+    const look = (): void => {
+      const [last] = around;
+      if (document.activeElement !== document.body || !last || last.isConnected) return;
+      const there = around.find((element) => element.isConnected && element.matches("main, main *"));
+      const to = there?.matches("[tabindex='0'], [role=grid]") ? there : there?.querySelector<HTMLElement>(TABBABLE);
+      (to ?? document.querySelector<HTMLElement>("main [role=grid], main [tabindex='0']"))?.focus({
+        preventScroll: true,
+      });
+    };
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const soon = (): void => {
+      clearTimeout(timer);
+      timer = setTimeout(look, 120);
+    };
+    document.addEventListener("focusin", focused);
+    window.addEventListener("keyup", soon);
+    window.addEventListener("click", soon);
+    return () => {
+      clearTimeout(timer);
+      document.removeEventListener("focusin", focused);
+      window.removeEventListener("keyup", soon);
+      window.removeEventListener("click", soon);
+    };
+  }, []);
+
 const NO_ACTS: Acts = () => [];
 
 /** Keys that every screen has, beside those of its acts. */
@@ -81,6 +119,7 @@ const useEverywhere = (): void =>
 /** What opens over every screen: the menu of what can be done, and the list of its keys. */
 export const OverPage = () => {
   useEverywhere();
+  useKeptFocus();
   const menu = useStore(overPage, (state) => state.menu);
   const gather = useStore(pageActs, (state) => state.gather) ?? NO_ACTS;
   return (

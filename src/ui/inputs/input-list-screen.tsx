@@ -9,8 +9,9 @@ import type { Finding } from "@/core/checks/finding";
 import { type InputView, inputField, inputHeights } from "@/core/layout/input-field";
 import { loomThreads } from "@/core/layout/loom";
 import { filterRows, type Row } from "@/core/layout/rows";
-import type { ChannelId, PortId } from "@/core/model/ids";
+import type { ChannelId, FolderId, PortId } from "@/core/model/ids";
 import { linesOfTrack, trackOf } from "@/core/model/read-template";
+import type { Folder } from "@/core/model/tables/folders";
 import type { Template } from "@/core/model/template";
 import { writeCell } from "@/core/planning/write-cell";
 import { useActs } from "../acts/use-acts";
@@ -28,6 +29,7 @@ import { Inspector } from "../inspector/inspector";
 import { InputField, type InputFieldProps } from "../jacks/input-field";
 import { Loom } from "../jacks/loom";
 import { useDesk, useDeskStore, useDoing, useFindings, useRig } from "../state/desk-context";
+import { useJump } from "../state/jump";
 import classes from "./input-list.module.css";
 
 const useRigInputs = () => {
@@ -177,6 +179,18 @@ const MOVING: Moving = [
   ["Home, End", "First and last cell; with Ctrl first and last row"],
 ];
 
+/** The folders that something lies in, the outermost first. */
+const foldersAround = (doc: Template, folderId: FolderId | null): readonly Folder[] => {
+  const around: Folder[] = [];
+  for (let at = folderId; at; ) {
+    const folder: Folder | undefined = doc.folders[at];
+    if (!folder || around.includes(folder)) break;
+    around.unshift(folder);
+    at = folder.parentId;
+  }
+  return around;
+};
+
 /** Jack field, loom, grid and inspector: what is plugged in where, and on which track it arrives. */
 export const InputListScreen = () => {
   const doc = useDesk((desk) => desk.doc);
@@ -185,7 +199,7 @@ export const InputListScreen = () => {
   const desk = useDeskStore();
   const rig = useRig();
   const findings = useFindings();
-  const { actPlanned } = useDoing();
+  const { act, actPlanned } = useDoing();
   const acts = useActs();
   const rows = useMemo((): readonly Row[] => filterRows(doc, rig, filter), [doc, rig, filter]);
   const { groups, heights } = useRigInputs();
@@ -204,6 +218,26 @@ export const InputListScreen = () => {
   );
   const drags = useDrags(rowAt);
   usePageActs(acts, "the input list", MOVING);
+  useJump(["channel", "folder"], ({ kind, id }) => {
+    const { doc: now } = desk.getState();
+    const track = kind === "channel" ? now.channels[id] : undefined;
+    const folded = foldersAround(
+      now,
+      kind === "folder" ? (now.folders[id]?.parentId ?? null) : track?.kind === "track" ? track.folderId : null,
+    ).filter(({ open }) => !open);
+    if (folded.length)
+      act({
+        name: `Unfold ${folded.map(({ name }) => name).join(", ")}`,
+        edits: [{ kind: "entries.set", table: "folders", ids: folded.map((folder) => folder.id), set: { open: true } }],
+      });
+    desk.setState({
+      cursor: { rowId: id, column: "name" },
+      anchorColumn: null,
+      selected: kind === "channel" ? [id] : [],
+      filter: "",
+    });
+    focusGrid();
+  });
 
   const onRigInput = useCallback(
     (view: InputView) => {

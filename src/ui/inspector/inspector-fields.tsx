@@ -4,6 +4,7 @@ import { Autocomplete, Select, Switch, TextInput } from "@mantine/core";
 import { Fragment, useRef, useState } from "react";
 import { COLOUR_NAMES } from "@/core/model/colours";
 import { ICONS } from "@/core/model/families";
+import { rigInputsOf } from "@/core/model/read-rig";
 import { linesOf, linesOfTrack, tracksByLine } from "@/core/model/read-template";
 import { entriesOf } from "@/core/model/table";
 import type { Output, Sharing } from "@/core/model/tables/channel-fields";
@@ -11,6 +12,7 @@ import type { Track } from "@/core/model/tables/channels";
 import { writeCell } from "@/core/planning/write-cell";
 import { cellText } from "@/core/queries/cells";
 import { type CellColumn, fieldLabel, type GridColumn, INSPECTED_COLUMNS } from "@/core/queries/columns";
+import { freeInputs } from "@/core/queries/free-inputs";
 import { microphonesOffered } from "@/core/queries/microphones-offered";
 import { outputChoices } from "@/core/queries/outputs";
 import { asNew, isPicked, untaken } from "../grid/cell-editor";
@@ -307,6 +309,11 @@ const useKnown = (): Partial<Readonly<Record<CellColumn, (fields: Fields) => rea
       ...linesOf(doc).flatMap((entry) => entry.player || []),
     ],
     microphone: ({ doc, rig }) => microphonesOffered(doc, rig).map(({ name }) => name),
+    // Those that nothing is plugged into first.
+    input: ({ doc, rig }) => [
+      ...freeInputs(doc, rig).map(({ label }) => label),
+      ...rigInputsOf(rig).map(({ label }) => label),
+    ],
     folder: ({ doc }) => entriesOf(doc.folders).map((folder) => folder.name),
     room: () => entriesOf(studio.rooms).map((room) => room.name),
   };

@@ -58,6 +58,32 @@ export const WireRunForm = () => {
       </select>
     </label>
   );
+  /** A port of the device that is chosen, by its number and its name. */
+  const port = (
+    label: string,
+    value: string,
+    {
+      set,
+      deviceId,
+      direction,
+    }: { readonly set: (value: string) => void; readonly deviceId: string; readonly direction: Port["direction"] },
+  ) => {
+    const ports = entriesOf(rig.ports)
+      .filter((one) => one.deviceId === deviceId && one.direction === direction)
+      .sort((a, b) => a.number - b.number);
+    return (
+      <label>
+        {label}
+        <select value={value} onChange={(event) => set(event.target.value)}>
+          {ports.map((one) => (
+            <option key={one.id} value={one.number}>
+              {[one.number, one.name].filter(Boolean).join(" · ")}
+            </option>
+          ))}
+        </select>
+      </label>
+    );
+  };
   const number = (label: string, value: string, set: (value: string) => void) => (
     <label>
       {label}
@@ -66,10 +92,26 @@ export const WireRunForm = () => {
   );
   return (
     <form className={classes.run} onSubmit={submit} aria-label="Wire a run">
-      {choose("From", from, setFrom, outputs)}
-      {number("output", fromNumber, setFromNumber)}
-      {choose("to", to, setTo, inputs)}
-      {number("input", toNumber, setToNumber)}
+      {choose(
+        "From",
+        from,
+        (id) => {
+          setFrom(id);
+          setFromNumber("1");
+        },
+        outputs,
+      )}
+      {port("output", fromNumber, { set: setFromNumber, deviceId: from, direction: "out" })}
+      {choose(
+        "to",
+        to,
+        (id) => {
+          setTo(id);
+          setToNumber("1");
+        },
+        inputs,
+      )}
+      {port("input", toNumber, { set: setToNumber, deviceId: to, direction: "in" })}
       {number("how many", count, setCount)}
       <Button type="submit" variant="default" size="compact-md">
         Wire them

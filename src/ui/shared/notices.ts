@@ -3,17 +3,19 @@ import { notifications } from "@mantine/notifications";
 /** Where a notice was shown: what it speaks of is on that screen, and so it goes when the screen is left. */
 const shownOn = new Map<string, string>();
 let count = 0;
+/** Which screen is open; on a server none is. */
+const screenNow = (): string => (typeof window === "undefined" ? "" : window.location.pathname);
 
 const ofThisScreen = (notice: Parameters<typeof notifications.show>[0]): void => {
   const id = notice.id ?? `notice-${count++}`;
-  shownOn.set(id, window.location.pathname);
+  shownOn.set(id, screenNow());
   notifications.show({ ...notice, id, onClose: () => shownOn.delete(id) });
 };
 
 /** Puts away what was said on screens that are left. */
 export const dropNoticesOfOthers = (): void => {
   for (const [id, path] of shownOn)
-    if (path !== window.location.pathname) {
+    if (path !== screenNow()) {
       shownOn.delete(id);
       notifications.hide(id);
     }

@@ -1,3 +1,5 @@
+import { seekApart } from "@/core/reading/sought";
+
 /** What is offered under a field while one types, and how it is told that the text itself is meant. */
 export interface Offered {
   /** What the field offers, best first; the last one may say that the text as it stands is meant. */
@@ -20,18 +22,25 @@ interface Offering {
 const MOST = 40;
 
 /**
- * Known things that begin with the text, then those that have it in them; behind them the text itself, by saying so.
+ * Known things that begin with the text, then those that have it in them; behind them the text itself, by saying so;
+ * and last those that are only called so by another word of the trade.
  */
 export const offer = ({ text, untouched, known, asNew }: Offering): Offered => {
   const all = [...new Set(known)];
   const sought = text.trim().toLowerCase();
   const exact = all.find((entry) => entry.toLowerCase() === sought) ?? null;
   if (untouched || !sought) return { data: all.slice(0, MOST), meant: (chosen) => chosen, exact };
-  const begins = all.filter((entry) => entry.toLowerCase().startsWith(sought));
-  const has = all.filter((entry) => !entry.toLowerCase().startsWith(sought) && entry.toLowerCase().includes(sought));
+  const { named, also } = seekApart(
+    text,
+    all.map((label) => ({ label })),
+  );
   const asItIs = exact === null && asNew ? [asNew(text.trim())] : [];
   return {
-    data: [...begins, ...has].slice(0, MOST).concat(asItIs),
+    data: [
+      ...named.slice(0, MOST).map(({ label }) => label),
+      ...asItIs,
+      ...also.slice(0, MOST).map(({ label }) => label),
+    ],
     meant: (chosen) => (chosen === asItIs[0] ? text.trim() : chosen),
     exact,
   };

@@ -20,11 +20,21 @@ vi.mock("next/navigation", () => ({
   useRouter: () => ({ push: goTo, replace: goTo, refresh: () => {} }),
 }));
 vi.mock("next/link", () => ({
-  default: ({ href, prefetch: _, ...props }: { readonly href: string; readonly prefetch?: boolean }) =>
+  default: ({
+    href,
+    prefetch: _,
+    onNavigate,
+    ...props
+  }: {
+    readonly href: string;
+    readonly prefetch?: boolean;
+    readonly onNavigate?: (event: { readonly preventDefault: () => void }) => void;
+  }) =>
     createElement("a", {
       href,
       onClick: (event: MouseEvent) => {
         event.preventDefault();
+        onNavigate?.(event);
         goTo(href);
       },
       ...props,
