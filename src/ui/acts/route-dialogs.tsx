@@ -20,7 +20,7 @@ const nameIn = (value: string | null): string => newIn(value) ?? value ?? "";
 interface AskRoute {
   readonly who: string;
   readonly known: readonly string[];
-  /** Everything there is, also what would make a loop: it is no new name. */
+  /** Everything there is, also what would make a loop: it is listed behind the others, and says why it can't be. */
   readonly there: readonly string[];
   /** A name that is not there makes a bus. */
   readonly makes?: boolean;
@@ -28,11 +28,7 @@ interface AskRoute {
   readonly onDo: (name: string) => boolean;
 }
 
-/** One that is there and would make a loop is no new name. */
-const newBus =
-  (there: readonly string[]) =>
-  (text: string): string | null =>
-    there.some((name) => name.trim().toLowerCase() === text.toLowerCase()) ? null : `New bus “${text}”`;
+const newBus = (text: string): string => `New bus “${text}”`;
 
 const RouteForm = ({ who, known, there, makes = true, onDo }: AskRoute) => {
   const [value, setValue] = useState<string | null>(null);
@@ -42,10 +38,13 @@ const RouteForm = ({ who, known, there, makes = true, onDo }: AskRoute) => {
       <Chooser
         first
         label={`Where ${who} should go`}
-        options={byName(known)}
+        options={[
+          ...byName(known),
+          ...byName(there.filter((name) => !known.includes(name))).map((one) => ({ ...one, note: "would go round" })),
+        ]}
         value={value}
         needed="Choose where it should go."
-        {...(makes ? { asNew: newBus(there) } : {})}
+        {...(makes ? { asNew: newBus } : {})}
         onChange={setValue}
       />
       <Footer does={fresh === null ? `Route ${who}` : `Make the bus “${fresh}” and route ${who}`} />

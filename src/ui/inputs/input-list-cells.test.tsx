@@ -224,7 +224,7 @@ describe("Ctrl Z", () => {
     await waitFor(() => expect(pad().checked).toBe(true));
     await press("Control+z");
     await waitFor(() => expect(pad().checked).toBe(false));
-    await user.click(button("Format and rig"));
+    await user.click(button(/Format and rig$/));
     const rate = () => screen.getByRole<HTMLInputElement>("combobox", { name: "Sample rate" });
     await choose("Sample rate", "96 kHz");
     await waitFor(() => expect(rate().value).toBe("96 kHz"));

@@ -367,11 +367,11 @@ describe("what stands beside the rows", () => {
   it("a jack takes the selected track, and leads to the one that is on it", async () => {
     const { user } = await nine();
     await user.click(cell("Fiddle", COLUMN.name));
-    await user.click(button("Input E5, mic: free"));
+    await user.click(button("Input E5, 5 mic: free"));
     await reads("Fiddle", COLUMN.input, "E5");
-    await user.click(button("Input E3, mic: Lead voice"));
+    await user.click(button("Input E3, 3 mic: Lead voice"));
     await waitFor(() => expect(row("Lead voice").getAttribute("aria-selected")).toBe("true"));
-    expect(button("Input 15, line ← Stair: carries the Stair")).toHaveProperty("disabled", true);
+    expect(button("Input 15, 15 carries the Stair")).toHaveProperty("disabled", true);
   });
 
   it("an inspector edits everything and shows the way of the signal", async () => {
