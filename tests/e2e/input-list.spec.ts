@@ -64,6 +64,7 @@ test.describe("by keyboard only", () => {
       await expect(page.getByRole("dialog").locator("input")).toBeFocused();
       await page.keyboard.type(name);
       await page.keyboard.press("Enter");
+      await page.keyboard.press("Enter");
       await expect(page.getByRole("dialog")).toHaveCount(0);
       acts += 1;
     }

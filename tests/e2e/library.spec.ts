@@ -22,7 +22,7 @@ test("search and kind narrow the list, and say when nothing is found", async ({ 
   await page.getByRole("button", { name: "Solo" }).click();
   await expect(page.getByRole("link", { name: "Pocket sketch", exact: true })).toBeVisible();
   await expect(page.getByRole("link", { name: "The Tidewrack Nine", exact: true })).toHaveCount(0);
-  await page.getByRole("button", { name: "All" }).click();
+  await page.getByRole("button", { name: "All", exact: true }).click();
   await page.keyboard.press("/");
   await page.keyboard.type("no such thing");
   await expect(page.getByRole("heading", { name: "Nothing found" })).toBeVisible();

@@ -7,6 +7,7 @@ import { useStore } from "zustand";
 import { ActMenu } from "../acts/act-menu";
 import { type Acts, chordOf, isTyping } from "../acts/act-model";
 import { keyOf } from "../acts/chords";
+import classes from "./frame.module.css";
 import { KeySheet } from "./key-sheet";
 import { openKeys, openMenu, overPage, pageActs } from "./page-acts";
 
@@ -133,7 +134,14 @@ export const OverPage = () => {
 /** Opens the list of all keys. */
 export const KeysButton = () => (
   <Tooltip label="All keys (?)">
-    <ActionIcon variant="subtle" color="gray" size={32} aria-label="All keys" onClick={openKeys}>
+    <ActionIcon
+      variant="subtle"
+      color="gray"
+      size={32}
+      className={classes.keys ?? ""}
+      aria-label="All keys"
+      onClick={openKeys}
+    >
       <IconKeyboard size={19} stroke={1.6} color="var(--ink)" />
     </ActionIcon>
   </Tooltip>

@@ -44,13 +44,14 @@ const exactly = (text: string, options: readonly Choice[]): Choice | undefined =
   options.find(({ label }) => label.trim().toLowerCase() === text.trim().toLowerCase());
 
 interface ListProps {
+  readonly label: string;
   readonly offer: ReturnType<typeof offered>;
   readonly chosen: readonly string[];
   readonly render?: ((choice: Choice) => ReactNode) | undefined;
 }
 
-const List = ({ offer: { listed, more }, chosen, render }: ListProps) => (
-  <Combobox.Options className={classes.list}>
+const List = ({ label, offer: { listed, more }, chosen, render }: ListProps) => (
+  <Combobox.Options className={classes.list} aria-label={label}>
     {listed.length ? null : <Combobox.Empty>{NO_MATCH}</Combobox.Empty>}
     {listed.map((choice) => (
       <Combobox.Option
@@ -102,7 +103,9 @@ const useList = (listed: readonly Choice[], typed: string) => {
 
 const popup = {
   position: "bottom-start",
-  withinPortal: true,
+  // In the dialog itself, where screen readers look for it, and over its edges.
+  withinPortal: false,
+  floatingStrategy: "fixed",
   keepMounted: false,
   middlewares: { flip: false, shift: true },
   transitionProps: { duration: 0 },
@@ -227,7 +230,7 @@ export const Chooser = ({
         />
       </Combobox.Target>
       <Combobox.Dropdown>
-        <List offer={offer} chosen={value === null ? [] : [value]} render={render} />
+        <List label={label} offer={offer} chosen={value === null ? [] : [value]} render={render} />
       </Combobox.Dropdown>
     </Combobox>
   );
@@ -324,7 +327,7 @@ export const ManyChooser = ({
         </PillsInput>
       </Combobox.DropdownTarget>
       <Combobox.Dropdown>
-        <List offer={offer} chosen={[]} render={render} />
+        <List label={label} offer={offer} chosen={[]} render={render} />
       </Combobox.Dropdown>
     </Combobox>
   );

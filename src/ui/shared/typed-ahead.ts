@@ -39,17 +39,18 @@ export const typeAhead = (): void => {
     if (!(target instanceof HTMLElement) || target.closest("[role=dialog]") === null) return;
     stop();
     const text = typed;
-    // After the field has selected what stands in it. A dialog that begins with a button has no use for text.
-    if (text && isField(target)) setTimeout(() => write(target, text));
+    // At once, or what is typed next would stand before it. A dialog that begins with a button has no use for text.
+    if (text && isField(target)) write(target, text);
   };
   const late = setTimeout(() => stop(), LONGEST_MS);
   const stop = (): void => {
     clearTimeout(late);
     window.removeEventListener("keydown", press, { capture: true });
-    window.removeEventListener("focusin", focused, { capture: true });
+    window.removeEventListener("focusin", focused);
     waiting = null;
   };
   waiting = { stop };
   window.addEventListener("keydown", press, { capture: true });
-  window.addEventListener("focusin", focused, { capture: true });
+  // Last of all, when the field has selected what stands in it.
+  window.addEventListener("focusin", focused);
 };
