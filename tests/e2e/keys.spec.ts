@@ -72,9 +72,12 @@ test("what is typed before a dialog has the keys is not lost, and a range by key
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: "Undo: Put a high-pass on 2 channels" })).toBeVisible();
   await page.keyboard.press("F2");
+  await expect(page.getByText("Select one track, bus or return first.")).toBeVisible();
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("F2");
   await expect(page.getByRole("complementary", { name: "Inspector" }).locator("input").first()).toBeFocused();
   await page.keyboard.press("Alt+i");
-  await expect(node(page, "Cimbalom, track")).toBeFocused();
+  await expect(node(page, "Fiddle, track")).toBeFocused();
 });
 
 test("a draft in a cell is kept when the page is loaded anew or left, and what can't be taken is told on the next", async ({

@@ -85,9 +85,10 @@ export const CuesScreen = () => {
   }, [findings]);
   const cursor = useCueCursor(rows, cues);
   const { gather, takeOut } = useCueActs(cursor);
-  useJump(["cue"], ({ id }) => {
-    cursor.go({ rowId: HEADS, cueId: id });
-    document.getElementById(MATRIX)?.focus();
+  useJump({
+    kinds: ["cue"],
+    take: ({ id }) => cursor.go({ rowId: HEADS, cueId: id }),
+    focus: () => document.getElementById(MATRIX)?.focus(),
   });
   useCueClipboard(MATRIX, rows, cursor);
   usePageActs(gather, "the cues", MOVING);

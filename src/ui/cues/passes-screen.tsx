@@ -77,9 +77,10 @@ export const PassesScreen = () => {
   const draft = useMemo(() => passDraft(doc), [doc]);
   const [chosen, setChosen] = useState<PassId | null>(null);
   const passId = draft.wefts.some(({ pass }) => pass.id === chosen) ? chosen : null;
-  useJump(["pass"], ({ id }) => {
-    setChosen(id);
-    document.querySelector<HTMLElement>("main [role=grid]")?.focus();
+  useJump({
+    kinds: ["pass"],
+    take: ({ id }) => setChosen(id),
+    focus: () => document.querySelector<HTMLElement>("main [role=grid]")?.focus(),
   });
   const acts = usePassActs(passId);
   usePageActs(acts, "the passes", MOVING);

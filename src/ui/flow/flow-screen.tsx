@@ -11,19 +11,30 @@ import {
   useSensors,
 } from "@dnd-kit/core";
 import { useElementSize } from "@mantine/hooks";
-import { type KeyboardEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import {
+  type KeyboardEvent,
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { flushSync } from "react-dom";
 import { besideIn, nodeIn } from "@/core/layout/flow/beside";
 import { type HeardIn, heardOf } from "@/core/layout/flow/ears";
 import { layoutFlow } from "@/core/layout/flow/flow";
 import { type Sight, scrollTo, sightOf } from "@/core/layout/flow/in-sight";
 import { isLitNode, litBy, litThreads } from "@/core/layout/flow/lit";
-import type { Flow, FlowNode } from "@/core/layout/flow/picture";
+import type { Flow, FlowNode, FlowView } from "@/core/layout/flow/picture";
 import { withLevels } from "@/core/layout/flow/with-levels";
 import { fittingZoom, stepZoom, zoomedView } from "@/core/layout/flow/zoom";
 import { mixLevels } from "@/core/levels/mix-levels";
 import type { ChannelId, FolderId, SendId } from "@/core/model/ids";
 import { isParked } from "@/core/model/read-template";
+import type { Rig } from "@/core/model/rig";
+import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
 import { graphOf } from "@/core/routing/graph";
 import type { Act } from "../acts/act-model";
@@ -40,7 +51,7 @@ import { type Clicked, FlowPicture, isFamily } from "./flow-picture";
 import { FlowToolbar } from "./flow-toolbar";
 import { saveSvg } from "./save-svg";
 import { useFlowActs } from "./use-flow-acts";
-import { useFlowLook } from "./use-flow-look";
+import { type FlowLook, useFlowLook } from "./use-flow-look";
 
 const MEASURING = { droppable: { measure: getClientRect } };
 
@@ -90,6 +101,9 @@ const outermostOf = (doc: Template, id: ChannelId): FolderId | null => {
     at = parent;
   return at;
 };
+
+/** What is selected has the keys again, once the palette has let go of them. */
+const focusSelected = (): void => document.querySelector<SVGGElement>("[id^=flow-][aria-pressed=true]")?.focus();
 
 const focusNode = (id: string): void => document.getElementById(`flow-${id}`)?.focus();
 
@@ -248,59 +262,64 @@ const MOVING: Moving = [
   ["Esc", "Select nothing"],
 ];
 
-/** The woven picture of a template: what goes where, lit along what is selected. */
-export const FlowScreen = () => {
-  const doc = useDesk((desk) => desk.doc);
-  const selected = useDesk((desk) => desk.selected);
-  const findingsOpen = useDesk((desk) => desk.findingsOpen);
-  const desk = useDeskStore();
-  const rig = useRig();
-  const look = useFlowLook(doc);
-  const svg = useRef<SVGSVGElement>(null);
-  const [controls, setControls] = useState(false);
-  /** What is to have the keys as soon as it is drawn. */
-  const [wanted, setWanted] = useState<ChannelId | null>(null);
-  const { ref: placeRef, width, height } = useElementSize();
-  const { view, ways, alone, fold } = look;
-  const studio = useStudio();
-  const { zoom, setZoom } = look;
+/** The picture as it is laid in its window, at its zoom, with levels where they are wanted. */
+const useLaid = (
+  doc: Template,
+  {
+    rig,
+    studio,
+    look: { view, zoom, levels },
+    width,
+    height,
+  }: {
+    readonly rig: Rig;
+    readonly studio: Studio;
+    readonly look: FlowLook;
+    readonly width: number;
+    readonly height: number;
+  },
+) => {
   const frame = useMemo(
     () => ({ ...view, width: Math.max(640, width - 2), height: Math.max(240, height - 2) }),
     [view, width, height],
   );
   const laid = useMemo(() => layoutFlow(doc, rig, zoomedView(frame, zoom)), [doc, rig, frame, zoom]);
   const flow = useMemo(
-    () => (look.levels ? withLevels(laid, mixLevels(doc, { rig, studio })) : laid),
-    [laid, look.levels, doc, rig, studio],
+    () => (levels ? withLevels(laid, mixLevels(doc, { rig, studio })) : laid),
+    [laid, levels, doc, rig, studio],
   );
-  const graph = graphOf(doc);
-  const lit = useMemo(() => litBy(graph, alone ?? selected, ways), [graph, alone, selected, ways]);
-  const bright = useMemo(() => litThreads(graph, lit, flow.threads), [graph, lit, flow]);
-  const [one, ...more] = selected;
-  const heard = useMemo(() => (one && !more.length ? heardOf(doc, rig, one) : NOBODY), [doc, rig, one, more.length]);
-  const isLit = useCallback((node: FlowNode) => isLitNode(lit, node), [lit]);
-  const canvas = useRef<HTMLDivElement>(null);
-  const { sight, look: onScroll, show, withWhole } = useSight(canvas, { height, zoom });
-  const { current, setCurrent, pick } = useSelecting(flow);
-  const drag = useThreadDrag(svg, zoom);
+  return { frame, flow };
+};
+
+/** Who hears the one that is selected. It follows the selection a moment later, and no click waits for it. */
+const useHeard = (doc: Template, rig: Rig, selected: readonly ChannelId[]): readonly HeardIn[] => {
+  const settled = useDeferredValue(selected);
+  const [one, ...more] = settled;
+  return useMemo(() => (one && !more.length ? heardOf(doc, rig, one) : NOBODY), [doc, rig, one, more.length]);
+};
+
+/** All that can be done on the screen: to what is selected, and with how the picture is looked at. */
+const useScreenActs = ({
+  look: { alone, setAlone, foldAll, zoom, setZoom },
+  frame,
+  canvas,
+}: {
+  readonly look: FlowLook;
+  readonly frame: FlowView;
+  readonly canvas: React.RefObject<HTMLDivElement | null>;
+}) => {
+  const desk = useDeskStore();
+  const rig = useRig();
   const does = useFlowActs();
-  useLeaving();
-  const { setAlone } = look;
   const aloneNow = useCallback((): void => {
     const { selected: now } = desk.getState();
     setAlone(alone ? null : now.length ? now : null);
   }, [desk, alone, setAlone]);
-  const save = useCallback(
-    () => withWhole(() => svg.current && saveSvg(svg.current, `${desk.getState().doc.name}, signal flow`)),
-    [desk, withWhole],
-  );
-  const switchControls = useCallback(() => setControls((shown) => !shown), []);
-  const { foldAll } = look;
   const fit = useCallback(() => {
     const whole = fittingZoom(desk.getState().doc, rig, frame);
     setZoom(zoom === whole ? 1 : whole);
     if (canvas.current) canvas.current.scrollTop = 0;
-  }, [desk, rig, frame, zoom, setZoom]);
+  }, [desk, rig, frame, zoom, setZoom, canvas]);
   const onZoom = useCallback((by: 1 | -1) => setZoom(stepZoom(zoom, by)), [zoom, setZoom]);
   const acts = useCallback(
     (): readonly Act[] => [
@@ -320,6 +339,75 @@ export const FlowScreen = () => {
     [does, desk, alone, aloneNow, foldAll, fit, onZoom],
   );
   usePageActs(acts, "the signal flow", MOVING);
+  return { acts, aloneNow, onZoom };
+};
+
+/** Takes a jump to a channel: what is folded away, parked or beside what is looked at comes into the picture first. */
+const useJumpIn = ({
+  flow,
+  look,
+  show,
+}: {
+  readonly flow: Flow;
+  readonly look: FlowLook;
+  readonly show: (node: FlowNode) => void;
+}): void => {
+  const desk = useDeskStore();
+  /** What is to have the keys as soon as it is drawn. */
+  const [wanted, setWanted] = useState<ChannelId | null>(null);
+  useJump({
+    kinds: ["channel"],
+    take: ({ id }) => {
+      const { doc } = desk.getState();
+      const channel = doc.channels[id];
+      if (!channel) return;
+      const family = outermostOf(doc, id);
+      if (family && look.view.folded.has(family)) look.fold(family);
+      look.setView({ within: null, ...(isParked(channel) ? { parked: true } : {}) });
+      desk.setState({ selected: [id] });
+      setWanted(id);
+    },
+    focus: () => focusSelected(),
+  });
+  useEffect(() => {
+    const node = wanted ? nodeIn(flow, wanted) : undefined;
+    if (!node) return;
+    setWanted(null);
+    show(node);
+  }, [wanted, flow, show]);
+};
+
+/** The woven picture of a template: what goes where, lit along what is selected. */
+export const FlowScreen = () => {
+  const doc = useDesk((desk) => desk.doc);
+  const selected = useDesk((desk) => desk.selected);
+  const findingsOpen = useDesk((desk) => desk.findingsOpen);
+  const desk = useDeskStore();
+  const rig = useRig();
+  const look = useFlowLook(doc);
+  const svg = useRef<SVGSVGElement>(null);
+  const [controls, setControls] = useState(false);
+  const { ref: placeRef, width, height } = useElementSize();
+  const { ways, alone, fold } = look;
+  const studio = useStudio();
+  const { zoom } = look;
+  const { frame, flow } = useLaid(doc, { rig, studio, look, width, height });
+  const graph = graphOf(doc);
+  const lit = useMemo(() => litBy(graph, alone ?? selected, ways), [graph, alone, selected, ways]);
+  const bright = useMemo(() => litThreads(graph, lit, flow.threads), [graph, lit, flow]);
+  const heard = useHeard(doc, rig, selected);
+  const isLit = useCallback((node: FlowNode) => isLitNode(lit, node), [lit]);
+  const canvas = useRef<HTMLDivElement>(null);
+  const { sight, look: onScroll, show, withWhole } = useSight(canvas, { height, zoom });
+  const { current, setCurrent, pick } = useSelecting(flow);
+  const drag = useThreadDrag(svg, zoom);
+  const { acts, aloneNow, onZoom } = useScreenActs({ look, frame, canvas });
+  useLeaving();
+  const save = useCallback(
+    () => withWhole(() => svg.current && saveSvg(svg.current, `${desk.getState().doc.name}, signal flow`)),
+    [desk, withWhole],
+  );
+  const switchControls = useCallback(() => setControls((shown) => !shown), []);
   const run = useCallback((id: string): void => runById(acts, id), [acts]);
   const onFold = useCallback((node: FlowNode) => node.folderId && fold(node.folderId), [fold]);
   const clear = () => desk.setState({ selected: [] });
@@ -331,23 +419,7 @@ export const FlowScreen = () => {
     },
     [desk, flow, show],
   );
-  useJump(["channel"], ({ id }) => {
-    const { doc: now } = desk.getState();
-    const channel = now.channels[id];
-    if (!channel) return;
-    // What is folded away, parked or beside what is looked at comes back into the picture first.
-    const family = outermostOf(now, id);
-    if (family && view.folded.has(family)) fold(family);
-    look.setView({ within: null, ...(isParked(channel) ? { parked: true } : {}) });
-    desk.setState({ selected: [id] });
-    setWanted(id);
-  });
-  useEffect(() => {
-    const node = wanted ? nodeIn(flow, wanted) : undefined;
-    if (!node) return;
-    setWanted(null);
-    show(node);
-  }, [wanted, flow, show]);
+  useJumpIn({ flow, look, show });
   const empty = flow.nodes.every(({ kind }) => kind === "main" || kind === "out");
   return (
     <DndContext

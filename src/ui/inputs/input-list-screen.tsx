@@ -218,25 +218,30 @@ export const InputListScreen = () => {
   );
   const drags = useDrags(rowAt);
   usePageActs(acts, "the input list", MOVING);
-  useJump(["channel", "folder"], ({ kind, id }) => {
-    const { doc: now } = desk.getState();
-    const track = kind === "channel" ? now.channels[id] : undefined;
-    const folded = foldersAround(
-      now,
-      kind === "folder" ? (now.folders[id]?.parentId ?? null) : track?.kind === "track" ? track.folderId : null,
-    ).filter(({ open }) => !open);
-    if (folded.length)
-      act({
-        name: `Unfold ${folded.map(({ name }) => name).join(", ")}`,
-        edits: [{ kind: "entries.set", table: "folders", ids: folded.map((folder) => folder.id), set: { open: true } }],
+  useJump({
+    kinds: ["channel", "folder"],
+    focus: focusGrid,
+    take: ({ kind, id }) => {
+      const { doc: now } = desk.getState();
+      const track = kind === "channel" ? now.channels[id] : undefined;
+      const folded = foldersAround(
+        now,
+        kind === "folder" ? (now.folders[id]?.parentId ?? null) : track?.kind === "track" ? track.folderId : null,
+      ).filter(({ open }) => !open);
+      if (folded.length)
+        act({
+          name: `Unfold ${folded.map(({ name }) => name).join(", ")}`,
+          edits: [
+            { kind: "entries.set", table: "folders", ids: folded.map((folder) => folder.id), set: { open: true } },
+          ],
+        });
+      desk.setState({
+        cursor: { rowId: id, column: "name" },
+        anchorColumn: null,
+        selected: kind === "channel" ? [id] : [],
+        filter: "",
       });
-    desk.setState({
-      cursor: { rowId: id, column: "name" },
-      anchorColumn: null,
-      selected: kind === "channel" ? [id] : [],
-      filter: "",
-    });
-    focusGrid();
+    },
   });
 
   const onRigInput = useCallback(

@@ -10,24 +10,33 @@ export type Jump =
   | { readonly kind: "cue"; readonly id: CueId }
   | { readonly kind: "pass"; readonly id: PassId };
 
+/** So long the palette takes to close. */
+const AFTER_PALETTE_MS = 80;
+
 const jumps = createStore<{ readonly to: Jump | null }>(() => ({ to: null }));
 
 export const jumpTo = (to: Jump): void => jumps.setState({ to });
 
+interface Taken<K extends Jump["kind"]> {
+  readonly kinds: readonly K[];
+  /** Takes the cursor there, at once. */
+  readonly take: (to: Extract<Jump, { readonly kind: K }>) => void;
+  /** Gives it the keys: after the palette has given them back to where they were. */
+  readonly focus?: () => void;
+}
+
 /** Takes a jump to one of the kinds that a screen shows, also where it was begun on another screen. */
-export const useJump = <K extends Jump["kind"]>(
-  kinds: readonly K[],
-  take: (to: Extract<Jump, { readonly kind: K }>) => void,
-): void => {
+export const useJump = <K extends Jump["kind"]>(taken: Taken<K>): void => {
   const to = useStore(jumps, (state) => state.to);
-  const latest = useRef(take);
-  latest.current = take;
-  const mine = useRef(kinds);
+  const latest = useRef(taken);
+  latest.current = taken;
   useEffect(() => {
-    if (!to || !mine.current.some((kind) => kind === to.kind)) return;
+    if (!to || !latest.current.kinds.some((kind) => kind === to.kind)) return;
     jumps.setState({ to: null });
-    // After the palette has given the keys back to where they were.
-    const timer = setTimeout(() => latest.current(to as Extract<Jump, { readonly kind: K }>), 80);
-    return () => clearTimeout(timer);
+    latest.current.take(to as Extract<Jump, { readonly kind: K }>);
+    const { focus } = latest.current;
+    if (!focus) return;
+    focus();
+    setTimeout(focus, AFTER_PALETTE_MS);
   }, [to]);
 };
