@@ -54,7 +54,7 @@ const Findings = ({
     ? [tones.problem, counted(problems, "problem")]
     : hints
       ? [tones.hint, counted(hints, "hint")]
-      : [tones.clear, "clear"];
+      : [tones.clear, "no findings"];
   const Glyph = problems || hints ? IconAlertTriangle : IconCheck;
   return (
     <span className={`${classes.state} ${tone}`}>

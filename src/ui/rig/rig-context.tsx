@@ -27,12 +27,13 @@ export const {
 /** Someone who types in a template saves many times; it is looked at when they pause. */
 const SETTLE_MS = 1000;
 
-const NO_TOUCHES: RigTouches = { revision: 0, total: 0, templates: [] };
+/** Before they were asked for the first time: nothing can be said of them yet. */
+export const NOT_LOOKED: RigTouches = { revision: 0, total: 0, templates: [] };
 
 /** The templates that stand on the rig, looked at again whenever it or one of them is saved. */
 export const useTouches = (rigId: string): RigTouches => {
   const revision = useRigRevision();
-  const [touches, setTouches] = useState<RigTouches>(NO_TOUCHES);
+  const [touches, setTouches] = useState<RigTouches>(NOT_LOOKED);
   const latest = useRef(touches);
   latest.current = touches;
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision may have changed what is wrong with them

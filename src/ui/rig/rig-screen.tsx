@@ -27,7 +27,7 @@ import { AddDevice } from "./add-device-dialog";
 import { DevicePanel, RETIRE } from "./device-panel";
 import { Rack } from "./rack";
 import classes from "./rig.module.css";
-import { useRigAct, useRigDocument, useTouches } from "./rig-context";
+import { NOT_LOOKED, useRigAct, useRigDocument, useTouches } from "./rig-context";
 import { WholePanel } from "./whole-panel";
 
 const useRigActs = (onAdded: (id: string) => void) => {
@@ -86,7 +86,8 @@ const Findings = () => {
 /** Which templates a change touches: those with lines on the device, or on the rig. */
 const Touches = ({ chosen }: { readonly chosen: string | null }) => {
   const rig = useRigDocument();
-  const { templates: touches, total } = useTouches(rig.id);
+  const looked = useTouches(rig.id);
+  const { templates: touches, total } = looked;
   const beyond = total - touches.length;
   const here = chosen
     ? linesOnDevice(rig, chosen as DeviceId, touches)
@@ -94,7 +95,11 @@ const Touches = ({ chosen }: { readonly chosen: string | null }) => {
   const what = chosen ? rig.devices[chosen as DeviceId]?.name : "this rig";
   return (
     <section className={classes.touches} aria-label="Templates that use it">
-      {here.length ? `A change to ${what} reaches ` : `No template uses ${what}.`}
+      {here.length
+        ? `A change to ${what} reaches `
+        : looked === NOT_LOOKED
+          ? "Looking which templates use it…"
+          : `No template uses ${what}.`}
       {here.map(({ template, count }) => (
         <span key={template.id} className={classes.touched}>
           <PageLink href={`/templates/${template.id}/inputs`}>{template.name}</PageLink> {counted(count, "line")}

@@ -69,7 +69,7 @@ export const WireRunForm = () => {
     }: { readonly set: (value: string) => void; readonly deviceId: string; readonly direction: Port["direction"] },
   ) => {
     const ports = entriesOf(rig.ports)
-      .filter((one) => one.deviceId === deviceId && one.direction === direction)
+      .filter((one) => one.deviceId === deviceId && one.direction === direction && one.role !== "loop-back")
       .sort((a, b) => a.number - b.number);
     return (
       <label>
