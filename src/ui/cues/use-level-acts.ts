@@ -6,6 +6,7 @@ import { tracksByLine } from "@/core/model/read-template";
 import { dB, formatDb } from "@/core/units/decibels";
 import { type Act, type Acts, cant } from "../acts/act-model";
 import { keyOf } from "../acts/chords";
+import { focusSoon } from "../shared/focus-soon";
 import { useDeskStore, useDoing } from "../state/desk-context";
 
 const CHOOSE = "Choose a line in the gain plan first.";
@@ -24,7 +25,7 @@ const ON_NONE: readonly Act[] = (
 ).map(([id, label, meaning]) => ({ id, label, key: keyOf(meaning), ...cant(CHOOSE) }));
 
 /** To the gain of the line in the panel. */
-const focusGain = (): void => document.querySelector<HTMLInputElement>("main aside [data-field=gain] input")?.focus();
+const focusGain = (): void => focusSoon("main aside [data-field=gain] input");
 
 /** What can be done to the line that is chosen in the gain plan. */
 export const useLevelActs = (lineId: LineId | null, plans: ReadonlyMap<string, GainPlan>): Acts => {

@@ -230,7 +230,7 @@ export const FlowInspector = memo(({ acts: gather, heard, onGo }: FlowInspectorP
           <HoldFields doc={doc} channels={channels} alone={alone} onAlone={setAlone} />
           {only && <LevelNote doc={doc} channel={only} />}
           {only && <Sends doc={doc} channel={only} />}
-          <Acts acts={acts.filter((act) => !act.first && canBeDone(act))} />
+          <Acts acts={acts.filter((act) => !act.first && act.scope !== "list" && canBeDone(act))} />
         </aside>
       </AloneContext>
     </ShownProvider>

@@ -331,10 +331,22 @@ const useScreenActs = ({
         whyNot: alone || desk.getState().selected.length ? undefined : "Select something first.",
         run: aloneNow,
       },
-      { id: "fold-all", label: "Fold or unfold all families", key: keyOf("fold-all"), run: foldAll },
-      { id: "fit", label: "Fit all of the picture in view, or as large as usual", key: keyOf("fit"), run: fit },
-      { id: "smaller", label: "Make the picture smaller", run: () => onZoom(-1) },
-      { id: "larger", label: "Make the picture larger", run: () => onZoom(1) },
+      {
+        id: "fold-all",
+        label: "Fold or unfold all families",
+        key: keyOf("fold-all"),
+        scope: "list",
+        run: foldAll,
+      },
+      {
+        id: "fit",
+        label: "Fit all of the picture in view, or as large as usual",
+        key: keyOf("fit"),
+        scope: "list",
+        run: fit,
+      },
+      { id: "smaller", label: "Make the picture smaller", scope: "list", run: () => onZoom(-1) },
+      { id: "larger", label: "Make the picture larger", scope: "list", run: () => onZoom(1) },
     ],
     [does, desk, alone, aloneNow, foldAll, fit, onZoom],
   );
@@ -372,8 +384,9 @@ const useJumpIn = ({
   useEffect(() => {
     const node = wanted ? nodeIn(flow, wanted) : undefined;
     if (!node) return;
-    setWanted(null);
     show(node);
+    // Not drawn yet where the window has only opened: then with the next picture.
+    if (document.activeElement?.id === `flow-${node.id}`) setWanted(null);
   }, [wanted, flow, show]);
 };
 

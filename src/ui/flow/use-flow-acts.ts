@@ -20,6 +20,7 @@ import { askInstrument } from "../acts/instrument-dialog";
 import { askAdd, askFirst, askNewFamily, askRoute, askSend } from "../acts/route-dialogs";
 import { useSumming } from "../acts/use-summing";
 import { newIds } from "../grid/grid-focus";
+import { focusSoon } from "../shared/focus-soon";
 import { useGo } from "../shared/going";
 import { type Doing, useDeskStore, useDoing, useRig } from "../state/desk-context";
 import { useWeavingActs } from "./use-weaving-acts";
@@ -211,7 +212,7 @@ const addingActs = (on: On): readonly Act[] => {
 };
 
 /** To the name in the inspector. */
-const focusName = (): void => document.querySelector<HTMLInputElement>("main aside input")?.focus();
+const focusName = (): void => focusSoon("main aside input");
 
 /** Everything that can be done to what is selected in the picture, as of the moment it is asked. */
 export const useFlowActs = (): Acts => {
