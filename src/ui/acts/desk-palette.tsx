@@ -15,7 +15,7 @@ import { paletteStore } from "../frame/palette-store";
 import { useGo } from "../shared/going";
 import { TrackIcon } from "../shared/track-icon";
 import { useDesk, useDeskStore, useDoing } from "../state/desk-context";
-import { type Jump, jumpTo } from "../state/jump";
+import { type Jump, jumpTo, type View } from "../state/jump";
 
 interface Lists {
   readonly does: SpotlightActionData[];
@@ -27,7 +27,7 @@ const NOTHING: Lists = { does: [], finds: [] };
 interface Findable {
   readonly jump: Jump;
   /** The screens that show it, the one that is gone to first. */
-  readonly views: readonly string[];
+  readonly views: readonly [View, ...View[]];
   readonly label: string;
   readonly description: string;
   readonly icon?: Icon | null;
@@ -100,10 +100,10 @@ const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
   const future = useDesk((state) => state.history.future.at(-1)?.name);
   useEffect(() => {
     /** Where it is shown: on the screen that is open if it is there too. */
-    const lead = (to: Jump, views: readonly string[]) => (): void => {
+    const lead = (to: Jump, views: readonly [View, ...View[]]) => (): void => {
       const here = views.find((view) => window.location.pathname.endsWith(`/${view}`));
       if (!here) go(`/templates/${doc.id}/${views[0]}`);
-      jumpTo(to);
+      jumpTo(to, here ?? views[0]);
     };
     onLists({
       does: [

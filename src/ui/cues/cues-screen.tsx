@@ -86,6 +86,7 @@ export const CuesScreen = () => {
   const cursor = useCueCursor(rows, cues);
   const { gather, takeOut } = useCueActs(cursor);
   useJump({
+    view: "cues",
     kinds: ["cue"],
     take: ({ id }) => cursor.go({ rowId: HEADS, cueId: id }),
     focus: () => document.getElementById(MATRIX)?.focus(),

@@ -78,6 +78,7 @@ export const PassesScreen = () => {
   const [chosen, setChosen] = useState<PassId | null>(null);
   const passId = draft.wefts.some(({ pass }) => pass.id === chosen) ? chosen : null;
   useJump({
+    view: "cues/passes",
     kinds: ["pass"],
     take: ({ id }) => setChosen(id),
     focus: () => document.querySelector<HTMLElement>("main [role=grid]")?.focus(),

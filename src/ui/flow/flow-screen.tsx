@@ -368,6 +368,7 @@ const useJumpIn = ({
   /** What is to have the keys as soon as it is drawn. */
   const [wanted, setWanted] = useState<ChannelId | null>(null);
   useJump({
+    view: "flow",
     kinds: ["channel"],
     take: ({ id }) => {
       const { doc } = desk.getState();

@@ -43,7 +43,7 @@ const useGoTo = () => {
     if (!place) return;
     if (place.kind === "channel") {
       desk.setState({ selected: [place.id] });
-      if (place.field !== "chain") jumpTo({ kind: "channel", id: place.id });
+      if (place.field !== "chain") jumpTo({ kind: "channel", id: place.id }, "flow");
       return go(`/templates/${doc.id}/flow${place.field === "chain" ? `/${place.id}` : ""}`);
     }
     if (place.kind === "template" && place.field === "rig") return go(`/rigs/${doc.rigId}?template=${doc.id}`);

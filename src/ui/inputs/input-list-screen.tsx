@@ -219,6 +219,7 @@ export const InputListScreen = () => {
   const drags = useDrags(rowAt);
   usePageActs(acts, "the input list", MOVING);
   useJump({
+    view: "inputs",
     kinds: ["channel", "folder"],
     focus: focusGrid,
     take: ({ kind, id }) => {

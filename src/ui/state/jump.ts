@@ -10,14 +10,19 @@ export type Jump =
   | { readonly kind: "cue"; readonly id: CueId }
   | { readonly kind: "pass"; readonly id: PassId };
 
+export type View = "inputs" | "flow" | "cues" | "cues/passes";
+
 /** So long the palette takes to close. */
 const AFTER_PALETTE_MS = 80;
 
-const jumps = createStore<{ readonly to: Jump | null }>(() => ({ to: null }));
+const jumps = createStore<{ readonly to: Jump | null; readonly view: View | null }>(() => ({ to: null, view: null }));
 
-export const jumpTo = (to: Jump): void => jumps.setState({ to });
+/** On which screen it is shown. */
+export const jumpTo = (to: Jump, view: View): void => jumps.setState({ to, view });
 
 interface Taken<K extends Jump["kind"]> {
+  /** The screen that takes it: one that is being left does not. */
+  readonly view: View;
   readonly kinds: readonly K[];
   /** Takes the cursor there, at once. */
   readonly take: (to: Extract<Jump, { readonly kind: K }>) => void;
@@ -27,16 +32,16 @@ interface Taken<K extends Jump["kind"]> {
 
 /** Takes a jump to one of the kinds that a screen shows, also where it was begun on another screen. */
 export const useJump = <K extends Jump["kind"]>(taken: Taken<K>): void => {
-  const to = useStore(jumps, (state) => state.to);
+  const { to, view } = useStore(jumps);
   const latest = useRef(taken);
   latest.current = taken;
   useEffect(() => {
-    if (!to || !latest.current.kinds.some((kind) => kind === to.kind)) return;
-    jumps.setState({ to: null });
+    if (!to || view !== latest.current.view || !latest.current.kinds.some((kind) => kind === to.kind)) return;
+    jumps.setState({ to: null, view: null });
     latest.current.take(to as Extract<Jump, { readonly kind: K }>);
     const { focus } = latest.current;
     if (!focus) return;
     focus();
     setTimeout(focus, AFTER_PALETTE_MS);
-  }, [to]);
+  }, [to, view]);
 };
