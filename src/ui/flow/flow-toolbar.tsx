@@ -48,7 +48,7 @@ export const FlowToolbar = memo(
           <Select
             aria-label="Folder"
             size="xs"
-            w={150}
+            w={118}
             data={[
               { value: ALL, label: "All folders" },
               ...folders.map(({ id, name }) => ({ value: id as string, label: name })),
