@@ -80,6 +80,19 @@ test("what is typed before a dialog has the keys is not lost, and a range by key
   await expect(node(page, "Fiddle, track")).toBeFocused();
 });
 
+test("what removes itself leaves the keys to what is beside it, and never to the page", async ({ page }) => {
+  const id = await makeTemplate(page, { copyOf: "tidewrack-nine" });
+  await go(page, `/templates/${id}/flow`);
+  await node(page, "Click, click").focus();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Delete");
+  const sure = page.getByRole("dialog").getByRole("button", { name: /^Remove/ });
+  await expect(sure.or(page.getByRole("button", { name: "Undo: Remove Click" })).first()).toBeVisible();
+  if (await sure.isVisible()) await sure.press("Enter");
+  await expect(node(page, "Click, click")).toHaveCount(0);
+  await expect.poll(() => page.evaluate(() => document.activeElement?.tagName)).not.toBe("BODY");
+});
+
 test("a draft in a cell is kept when the page is loaded anew or left, and what can't be taken is told on the next", async ({
   page,
 }) => {

@@ -43,10 +43,10 @@ const toPanelOrBack = (): void => {
  */
 const useKeptFocus = (): void =>
   useEffect(() => {
-    let around: readonly HTMLElement[] = [];
+    let around: readonly Element[] = [];
     const focused = ({ target }: FocusEvent): void => {
-      const found: HTMLElement[] = [];
-      for (let at = target instanceof HTMLElement ? target : null; at && at !== document.body; at = at.parentElement)
+      const found: Element[] = [];
+      for (let at = target instanceof Element ? target : null; at && at !== document.body; at = at.parentElement)
         found.push(at);
       around = found;
     };
@@ -54,8 +54,11 @@ const useKeptFocus = (): void =>
       const [last] = around;
       if (document.activeElement !== document.body || !last || last.isConnected) return;
       const there = around.find((element) => element.isConnected && element.matches("main, main *"));
-      const to = there?.matches("[tabindex='0'], [role=grid]") ? there : there?.querySelector<HTMLElement>(TABBABLE);
-      (to ?? document.querySelector<HTMLElement>("main [role=grid], main [tabindex='0']"))?.focus({
+      const to = there?.matches("[tabindex='0'], [role=grid]") ? there : there?.querySelector(TABBABLE);
+      (
+        (to as HTMLElement | null | undefined) ??
+        document.querySelector<HTMLElement>("main [role=grid], main [tabindex='0']")
+      )?.focus({
         preventScroll: true,
       });
     };

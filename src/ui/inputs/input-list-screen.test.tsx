@@ -341,6 +341,13 @@ describe("folders", () => {
 });
 
 describe("what stands beside the rows", () => {
+  it("headings and stages are read by their words: no width, and how many findings", async () => {
+    await nine();
+    expect(screen.getByRole("columnheader", { name: "Track" })).toBeDefined();
+    expect(screen.queryByRole("columnheader", { name: /pixels/ })).toBeNull();
+    await screen.findByRole("link", { name: "Input list, 1 finding" });
+  });
+
   it("a filter shows what is sought as one types, and Escape ends it", async () => {
     const { press, type } = await nine();
     await press("Alt+Shift+f");
