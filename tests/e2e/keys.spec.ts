@@ -43,6 +43,7 @@ test("every screen has a list of its keys by ?, a menu by key, and says what a k
     await expect(page.getByRole("menu")).toHaveCount(0);
   }
   await go(page, `/templates/${id}/delay`);
+  await expect(page.getByRole("link", { name: "Input list, 1 finding", exact: true })).toBeVisible();
   await page.keyboard.press("Alt+j");
   await expect(
     page.getByText("Alt J is “Fill down”, which this screen does not have. Press ? for its keys."),

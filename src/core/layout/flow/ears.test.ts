@@ -152,6 +152,6 @@ describe("a picture made smaller", () => {
   });
 
   it("goes in steps, and stops at its ends", () => {
-    expect([stepZoom(1, 1), stepZoom(1, -1), stepZoom(0.36, -1), stepZoom(2, 1)]).toEqual([1.25, 0.8, SMALLEST, 2]);
+    expect([stepZoom(1, 1), stepZoom(1, -1), stepZoom(0.16, -1), stepZoom(2, 1)]).toEqual([1.25, 0.8, SMALLEST, 2]);
   });
 });

@@ -4,7 +4,7 @@ import { layoutFlow } from "./flow";
 import type { FlowView } from "./picture";
 
 /** How small and how large a picture can be made. */
-export const SMALLEST = 0.35;
+export const SMALLEST = 0.15;
 export const LARGEST = 2;
 export const ZOOM_STEP = 1.25;
 
