@@ -100,13 +100,13 @@ const Stages = ({ templateId }: { readonly templateId: string }) => {
           key={href}
           href={href}
           className={classes.stage}
+          {...(count > 0 ? { "aria-label": `${name}, ${counted(count, "finding")}` } : {})}
           aria-current={path === href ? "page" : path.startsWith(`${href}/`) ? "true" : undefined}
         >
-          {name}
+          {name}{" "}
           {count > 0 && (
             <span className={classes.count} data-problem={problem || undefined}>
-              <span aria-hidden>{count}</span>
-              <span className="visually-hidden">, {counted(count, "finding")}</span>
+              {count}
             </span>
           )}
         </PageLink>
