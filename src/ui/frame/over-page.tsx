@@ -37,6 +37,8 @@ const toPanelOrBack = (): void => {
   to.focus();
 };
 
+const NOW_AND_THEN_MS = 500;
+
 /**
  * What had the keys last, with what it lay in. Where it is gone, removed by what it did itself, the keys go to the
  * nearest that is left of it: they are never on the page alone, from where Tab would begin at its top.
@@ -67,11 +69,14 @@ const useKeptFocus = (): void =>
       clearTimeout(timer);
       timer = setTimeout(look, 120);
     };
+    // Drawn anew by what came from elsewhere: no key and no click tells of that.
+    const looking = setInterval(look, NOW_AND_THEN_MS);
     document.addEventListener("focusin", focused);
     window.addEventListener("keyup", soon);
     window.addEventListener("click", soon);
     return () => {
       clearTimeout(timer);
+      clearInterval(looking);
       document.removeEventListener("focusin", focused);
       window.removeEventListener("keyup", soon);
       window.removeEventListener("click", soon);
