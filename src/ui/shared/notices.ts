@@ -79,7 +79,7 @@ const UNREAD_MS = 3000;
 /** Says again what was told in the very moment in which the page before was left. */
 export const tellLostBefore = (): void => {
   const leftAt = performance.timeOrigin;
-  const unread = lostBefore().filter(({ at }) => leftAt - at < UNREAD_MS && at <= leftAt);
+  const unread = lostBefore().filter(({ at }) => leftAt - at < UNREAD_MS);
   try {
     sessionStorage.removeItem(LOST);
   } catch {
