@@ -42,6 +42,9 @@ const rowOf = (
   };
 };
 
+/** Buses go into one another no further than this. */
+const MOST_DEEP = 1024;
+
 /** Where a bus stands in the input list: at the first track that comes to it. */
 const firstIn = (doc: Template): ReadonlyMap<ChannelId, number> => {
   const graph = graphOf(doc);
@@ -61,9 +64,6 @@ const firstIn = (doc: Template): ReadonlyMap<ChannelId, number> => {
   }
   return first;
 };
-/** Buses go into one another no further than this. */
-const MOST_DEEP = 1024;
-
 /**
  * Every sum that something goes into, after trim, chain and fader, and every cue: buses in the order of the input list,
  * returns by name, the main bus, then cues.
@@ -71,16 +71,12 @@ const MOST_DEEP = 1024;
 export const headroomRows = (doc: Template, { levels }: { readonly levels: MixLevels }): readonly HeadroomRow[] => {
   const graph = graphOf(doc);
   const first = firstIn(doc);
+  /** Buses that no track comes to stand behind the others. */
+  const place = ({ kind, id }: Channel): number => (kind === "bus" ? (first.get(id) ?? Number.MAX_SAFE_INTEGER) : 0);
   const rank = ({ kind }: Channel): number => ["bus", "return", "main"].indexOf(kind);
   const sums = entriesOf<Channel>(doc.channels)
     .filter((channel) => rank(channel) >= 0 && !isParked(channel) && intoOf(graph, channel.id).length > 0)
-    .sort(
-      (a, b) =>
-        rank(a) - rank(b) ||
-        (a.kind === "bus" ? (first.get(a.id) ?? Infinity) - (first.get(b.id) ?? Infinity) || 0 : 0) ||
-        a.name.localeCompare(b.name) ||
-        (a.id < b.id ? -1 : 1),
-    );
+    .sort((a, b) => rank(a) - rank(b) || place(a) - place(b) || a.name.localeCompare(b.name) || (a.id < b.id ? -1 : 1));
   return [
     ...sums.flatMap((channel): readonly HeadroomRow[] => {
       const at = levels.channels.get(channel.id);

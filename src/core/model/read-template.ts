@@ -111,6 +111,20 @@ export const colourOf = (
   return colour ?? UNCOLOURED;
 };
 
+/** The folders that something lies in, the outermost first. No more steps than folders lie deep. */
+export const foldersAround = ({ folders }: Pick<Template, "folders">, folderId: FolderId | null): readonly Folder[] => {
+  const around: Folder[] = [];
+  for (let at = folderId ? folders[folderId] : undefined; at; at = at.parentId ? folders[at.parentId] : undefined)
+    around.unshift(at);
+  return around;
+};
+
+/** The outermost folder that a track lies in; null for one in none, and for what is no track. */
+export const outermostFolder = (doc: Pick<Template, "channels" | "folders">, id: ChannelId): FolderId | null => {
+  const channel = doc.channels[id];
+  return channel?.kind === "track" ? (foldersAround(doc, channel.folderId)[0]?.id ?? null) : null;
+};
+
 export const folderColour = (doc: Template, folder: Folder): Colour =>
   colourOf(doc, { colour: folder.colour, folderId: folder.parentId });
 

@@ -322,8 +322,8 @@ interface TypedLevel {
 }
 
 /**
- * What a word behind a level says: whether it is before or after the fader, to which side it stands, or that it is switched off. Null where
- * it says none of these.
+ * What a word behind a level says: whether it is before or after the fader, to which side it stands, or that it is
+ * switched off. Null where it says none of these.
  */
 const readBehind = (word: string): Omit<TypedLevel, "levelDb"> | null => {
   if (["b", "before"].includes(word)) return { tap: "before" };

@@ -53,7 +53,7 @@ const ALIKE: readonly (readonly string[])[] = [
 /** How many characters of what was typed are looked at. */
 const MOST_SOUGHT = 200;
 
-/** Of which groups a text has a word in it, in whole words. */
+/** Whether a text has a word, or words side by side, in it: in whole words. */
 const has = (text: string, word: string): boolean => ` ${text} `.includes(` ${word} `);
 
 /**

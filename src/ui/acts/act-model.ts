@@ -1,6 +1,7 @@
 import { useEffect } from "react";
 import { tellRefusal } from "../shared/notices";
-import { CHORDS, type Chord, keyOf } from "./chords";
+import { takesText } from "../shared/takes-text";
+import { CHORDS, type Chord, EVERYWHERE } from "./chords";
 
 /**
  * Something that can be done on the screen that is open. The same list stands behind its keys, the palette, menus and
@@ -74,15 +75,6 @@ export const chordOf = ({ altKey, ctrlKey, metaKey, shiftKey, code, key: written
 /** Of these it is told on every screen where they do nothing. */
 const TOLD: ReadonlySet<string> = new Set(["F2", "Delete"]);
 
-const SWITCHES = ["checkbox", "radio", "button", "submit", "color", "range", "file"];
-
-/** Whether something can be typed where the keys are. */
-export const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable ||
-    target instanceof HTMLTextAreaElement ||
-    (target instanceof HTMLInputElement && !target.readOnly && !SWITCHES.includes(target.type)));
-
 /** A dialog or a list over the screen has the keys. */
 const isCovered = (): boolean => document.querySelector("[aria-modal=true], [role=menu]") !== null;
 
@@ -91,12 +83,12 @@ const altWrites = (): boolean => /mac/i.test(navigator.platform);
 
 /** What a chord means elsewhere, where this screen has nothing for it. */
 const meantElsewhere = (chord: string): string | undefined =>
-  Object.values(CHORDS).find(({ key }) => key === chord)?.means;
+  EVERYWHERE.has(chord) ? undefined : Object.values(CHORDS).find(({ key }) => key === chord)?.means;
 
 /** Keeps what is typed in a field before an act is done by a key, and gives the keys back to it unless they moved on. */
 const withKept = (does: () => void): void => {
   const field = document.activeElement;
-  if (!(field instanceof HTMLElement) || !isTyping(field)) {
+  if (!takesText(field)) {
     does();
     return;
   }
@@ -119,17 +111,16 @@ export const useActKeys = (gather: Acts): void =>
       if (!meant.length && !(elsewhere && (event.altKey || TOLD.has(chord)))) return;
       event.preventDefault();
       if (meant.length) withKept(() => doOneOf(meant));
-      else if (chord !== keyOf("inspector"))
-        tellRefusal(`${chord} is “${elsewhere}”, which this screen does not have. Press ? for its keys.`);
+      else tellRefusal(`${chord} is “${elsewhere}”, which this screen does not have. Press ? for its keys.`);
     };
     /** With Alt, before anything on the page has it. */
     const withAlt = (event: KeyboardEvent): void => {
-      const chord = event.altKey && !isCovered() && !(isTyping(event.target) && altWrites()) ? chordOf(event) : null;
+      const chord = event.altKey && !isCovered() && !(takesText(event.target) && altWrites()) ? chordOf(event) : null;
       if (chord) done(event, chord);
     };
     /** Without, where nothing on the page has taken it. */
     const plain = (event: KeyboardEvent): void => {
-      if (event.altKey || event.defaultPrevented || isTyping(event.target) || isCovered()) return;
+      if (event.altKey || event.defaultPrevented || takesText(event.target) || isCovered()) return;
       const chord = chordOf(event);
       if (chord) done(event, chord);
     };

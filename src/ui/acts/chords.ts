@@ -72,3 +72,6 @@ export type Meaning = keyof typeof CHORDS;
 export type Chord = (typeof CHORDS)[Meaning]["key"];
 
 export const keyOf = <M extends Meaning>(meaning: M): (typeof CHORDS)[M]["key"] => CHORDS[meaning].key;
+
+/** Keys that every screen has by itself, whatever its acts. */
+export const EVERYWHERE: ReadonlySet<string> = new Set([keyOf("inspector"), keyOf("keys")]);

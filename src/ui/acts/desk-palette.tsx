@@ -87,8 +87,8 @@ const findable = (doc: Template): readonly Findable[] => [
 ];
 
 /**
- * Gathers everything that can be done here, with its key, and everything that has a name to go to. An act that can't be done now is
- * not offered.
+ * Gathers everything that can be done here, with its key, and everything that has a name to go to. An act that can't be
+ * done now is not offered.
  */
 const Gather = ({ onLists }: { readonly onLists: (lists: Lists) => void }) => {
   const go = useGo();

@@ -31,8 +31,8 @@ import type { Flow, FlowNode, FlowView } from "@/core/layout/flow/picture";
 import { withLevels } from "@/core/layout/flow/with-levels";
 import { fittingZoom, stepZoom, zoomedView } from "@/core/layout/flow/zoom";
 import { mixLevels } from "@/core/levels/mix-levels";
-import type { ChannelId, FolderId, SendId } from "@/core/model/ids";
-import { isParked } from "@/core/model/read-template";
+import type { ChannelId, SendId } from "@/core/model/ids";
+import { isParked, outermostFolder } from "@/core/model/read-template";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import type { Template } from "@/core/model/template";
@@ -92,15 +92,6 @@ const useSelecting = (flow: Flow) => {
 
 /** Nobody's headphones: nothing is selected, or several. */
 const NOBODY: readonly HeardIn[] = [];
-
-/** The outermost folder that a track lies in. */
-const outermostOf = (doc: Template, id: ChannelId): FolderId | null => {
-  const channel = doc.channels[id];
-  let at = channel?.kind === "track" ? channel.folderId : null;
-  for (let parent = at && doc.folders[at]?.parentId; parent; parent = doc.folders[parent]?.parentId ?? null)
-    at = parent;
-  return at;
-};
 
 /** What is selected has the keys again, once the palette has let go of them. */
 const focusSelected = (): void => document.querySelector<SVGGElement>("[id^=flow-][aria-pressed=true]")?.focus();
@@ -374,7 +365,7 @@ const useJumpIn = ({
       const { doc } = desk.getState();
       const channel = doc.channels[id];
       if (!channel) return;
-      const family = outermostOf(doc, id);
+      const family = outermostFolder(doc, id);
       if (family && look.view.folded.has(family)) look.fold(family);
       look.setView({ within: null, ...(isParked(channel) ? { parked: true } : {}) });
       desk.setState({ selected: [id] });

@@ -1,6 +1,7 @@
 import { useCallback } from "react";
 import type { ChannelId, FolderId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
+import { outermostFolder } from "@/core/model/read-template";
 import type { Rig } from "@/core/model/rig";
 import type { Studio } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
@@ -27,14 +28,7 @@ import { useWeavingActs } from "./use-weaving-acts";
 
 /** The outermost folder that all of these lie in; null when there is none. */
 const familyOf = (doc: Template, ids: readonly ChannelId[]): FolderId | null => {
-  const outermost = (id: ChannelId): FolderId | null => {
-    const channel = doc.channels[id];
-    let at = channel?.kind === "track" ? channel.folderId : null;
-    for (let parent = at && doc.folders[at]?.parentId; parent; parent = doc.folders[parent]?.parentId ?? null)
-      at = parent;
-    return at;
-  };
-  const [first, ...others] = [...new Set(ids.map(outermost))];
+  const [first, ...others] = [...new Set(ids.map((id) => outermostFolder(doc, id)))];
   return first && !others.length ? first : null;
 };
 

@@ -5,8 +5,9 @@ import { IconKeyboard } from "@tabler/icons-react";
 import { useEffect } from "react";
 import { useStore } from "zustand";
 import { ActMenu } from "../acts/act-menu";
-import { type Acts, chordOf, isTyping } from "../acts/act-model";
+import { type Acts, chordOf } from "../acts/act-model";
 import { keyOf } from "../acts/chords";
+import { takesText } from "../shared/takes-text";
 import classes from "./frame.module.css";
 import { KeySheet } from "./key-sheet";
 import { openKeys, openMenu, overPage, pageActs } from "./page-acts";
@@ -94,7 +95,7 @@ const useEverywhere = (): void =>
       if (chord === keyOf("inspector")) {
         event.preventDefault();
         toPanelOrBack();
-      } else if (chord === keyOf("keys") && !isTyping(event.target)) {
+      } else if (chord === keyOf("keys") && !takesText(event.target)) {
         event.preventDefault();
         openKeys();
       }
@@ -102,7 +103,7 @@ const useEverywhere = (): void =>
     /** By the right button, Shift F10 or the menu key: where it is pressed, or at what has the keys. */
     const menu = (event: MouseEvent): void => {
       const { target } = event;
-      if (event.defaultPrevented || !(target instanceof Element) || isTyping(target)) return;
+      if (event.defaultPrevented || !(target instanceof Element) || takesText(target)) return;
       if (!target.closest("main") || target.closest("[aria-modal=true]") || !pageActs.getState().gather?.().length)
         return;
       event.preventDefault();

@@ -1,20 +1,14 @@
 import { useEffect } from "react";
+import { takesText } from "../shared/takes-text";
 import { useUndoing } from "../state/doc-context";
-
-const FIELDS = "input, textarea, [contenteditable=true]";
-/** Inputs in which nothing is typed. */
-const SWITCHES = ["checkbox", "radio", "button", "submit", "color", "range", "file"];
 
 /**
  * Whether the browser's own undo of typing is meant. Fields that show something of the document say so (`data-kept`),
  * and when something is typed in them that is not kept yet (`data-draft`): until then the last edit is meant, also when
  * the field still has the keys. Other fields hold only what is typed.
  */
-const isTyping = (target: EventTarget | null): boolean => {
-  if (!(target instanceof HTMLElement) || !target.matches(FIELDS)) return false;
-  if (target instanceof HTMLInputElement && (target.readOnly || SWITCHES.includes(target.type))) return false;
-  return target.closest("[data-kept]") === null || target.closest("[data-draft]") !== null;
-};
+const isTyping = (target: EventTarget | null): boolean =>
+  takesText(target) && (target.closest("[data-kept]") === null || target.closest("[data-draft]") !== null);
 
 const inDialog = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && target.closest("[aria-modal=true]") !== null;

@@ -9,9 +9,8 @@ import type { Finding } from "@/core/checks/finding";
 import { type InputView, inputField, inputHeights } from "@/core/layout/input-field";
 import { loomThreads } from "@/core/layout/loom";
 import { filterRows, type Row } from "@/core/layout/rows";
-import type { ChannelId, FolderId, PortId } from "@/core/model/ids";
-import { linesOfTrack, trackOf } from "@/core/model/read-template";
-import type { Folder } from "@/core/model/tables/folders";
+import type { ChannelId, PortId } from "@/core/model/ids";
+import { foldersAround, linesOfTrack, trackOf } from "@/core/model/read-template";
 import type { Template } from "@/core/model/template";
 import { writeCell } from "@/core/planning/write-cell";
 import { useActs } from "../acts/use-acts";
@@ -178,18 +177,6 @@ const MOVING: Moving = [
   ["Space", "Turn a switch; fold a folder"],
   ["Home, End", "First and last cell; with Ctrl first and last row"],
 ];
-
-/** The folders that something lies in, the outermost first. */
-const foldersAround = (doc: Template, folderId: FolderId | null): readonly Folder[] => {
-  const around: Folder[] = [];
-  for (let at = folderId; at; ) {
-    const folder: Folder | undefined = doc.folders[at];
-    if (!folder || around.includes(folder)) break;
-    around.unshift(folder);
-    at = folder.parentId;
-  }
-  return around;
-};
 
 /** Jack field, loom, grid and inspector: what is plugged in where, and on which track it arrives. */
 export const InputListScreen = () => {

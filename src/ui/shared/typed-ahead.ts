@@ -1,3 +1,5 @@
+import { takesText } from "./takes-text";
+
 /** So long keys are kept for a field that has not come yet. */
 const LONGEST_MS = 4000;
 const MOST = 200;
@@ -5,9 +7,7 @@ const MOST = 200;
 let waiting: { readonly stop: () => void } | null = null;
 
 const isField = (target: EventTarget | null): target is HTMLInputElement | HTMLTextAreaElement =>
-  target instanceof HTMLElement &&
-  target.matches("input:not([type=radio]):not([type=checkbox]), textarea") &&
-  target.closest("[role=dialog]") !== null;
+  takesText(target) && !target.isContentEditable && target.closest("[role=dialog]") !== null;
 
 /** Writes into a field as if it were typed: whoever listens to it hears it. */
 const write = (field: HTMLInputElement | HTMLTextAreaElement, text: string): void => {

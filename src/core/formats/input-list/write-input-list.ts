@@ -1,7 +1,7 @@
 import { csvFormatRows } from "d3-dsv";
 import { layoutRows } from "../../layout/rows";
 import { rigInputOf } from "../../model/read-rig";
-import { colourOf, linesOfTrack, microphoneName } from "../../model/read-template";
+import { colourOf, foldersAround, linesOfTrack, microphoneName } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import type { Track } from "../../model/tables/channels";
 import type { Line } from "../../model/tables/lines";
@@ -27,16 +27,8 @@ export const inputsInList = (rig: Rig, lines: readonly Line[]): string => {
   return right === next ? `${left}-${Number(number) + 1}` : `${left}+${right}`;
 };
 
-const folderNames = (doc: Template, track: Track): readonly string[] => {
-  const names: string[] = [];
-  for (
-    let folder = track.folderId ? doc.folders[track.folderId] : undefined;
-    folder;
-    folder = folder.parentId ? doc.folders[folder.parentId] : undefined
-  )
-    names.unshift(folder.name);
-  return names;
-};
+const folderNames = (doc: Template, track: Track): readonly string[] =>
+  foldersAround(doc, track.folderId).map(({ name }) => name);
 
 interface Cell {
   readonly doc: Template;
