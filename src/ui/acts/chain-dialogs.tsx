@@ -9,32 +9,51 @@ interface AskChannels {
   readonly title: string;
   readonly label: string;
   readonly options: readonly Choice[];
+  /** A few values asked for together with them. */
+  readonly texts?: readonly { readonly label: string; readonly value: string; readonly description?: string }[];
   readonly does: string;
   /** What goes beyond the choice, said while it is made. */
   readonly says?: (chosen: readonly string[]) => string | null;
-  readonly onDo: (chosen: readonly string[]) => boolean;
+  readonly onDo: (chosen: readonly string[], texts: readonly string[]) => boolean;
 }
 
-const ChannelsForm = ({ label, options, does, says, onDo }: Omit<AskChannels, "title">) => {
+const ChannelsForm = ({ label, options, texts: fields = [], does, says, onDo }: Omit<AskChannels, "title">) => {
   const [chosen, setChosen] = useState<readonly string[]>([]);
+  const [texts, setTexts] = useState(() => fields.map(({ value }) => value));
   const told = says?.(chosen);
   return (
-    <form onSubmit={submitting(() => onDo(chosen))}>
-      <ManyChooser
-        label={label}
-        options={options}
-        value={chosen}
-        first
-        needed="Choose one or more."
-        onChange={setChosen}
-      />
+    <form onSubmit={submitting(() => onDo(chosen, texts))}>
+      <Stack gap="sm">
+        <ManyChooser
+          label={label}
+          options={options}
+          value={chosen}
+          first
+          needed="Choose one or more."
+          onChange={setChosen}
+        />
+        {fields.map((field, at) => (
+          <TextInput
+            key={field.label}
+            label={field.label}
+            description={field.description}
+            value={texts[at] ?? ""}
+            maxLength={20}
+            onFocus={(event) => event.target.select()}
+            onChange={(event) => {
+              const text = event.currentTarget.value;
+              setTexts((now) => now.map((one, index) => (index === at ? text : one)));
+            }}
+          />
+        ))}
+      </Stack>
       {told && <p className={classes.says}>{told}</p>}
       <Footer does={does} />
     </form>
   );
 };
 
-/** Asks for one or more of several. */
+/** Asks for one or more of several, and for a few values with them. */
 export const askChannels = ({ title, ...ask }: AskChannels): void =>
   openModal({ title, children: <ChannelsForm {...ask} /> });
 
@@ -90,53 +109,6 @@ const TextForm = ({ fields, does, says, onDo }: Omit<AskText, "title">) => {
 
 /** Asks for one or more texts. */
 export const askTexts = ({ title, ...ask }: AskText): void => openModal({ title, children: <TextForm {...ask} /> });
-
-interface AskChannelsAnd {
-  readonly options: readonly Choice[];
-  readonly title: string;
-  readonly label: string;
-  readonly does: string;
-  readonly texts: readonly { readonly label: string; readonly value: string; readonly description?: string }[];
-  readonly onDo: (chosen: readonly string[], texts: readonly string[]) => boolean;
-}
-
-const ChannelsAndTextForm = ({ options, label, does, texts: fields, onDo }: Omit<AskChannelsAnd, "title">) => {
-  const [chosen, setChosen] = useState<readonly string[]>([]);
-  const [texts, setTexts] = useState(() => fields.map(({ value }) => value));
-  return (
-    <form onSubmit={submitting(() => onDo(chosen, texts))}>
-      <Stack gap="sm">
-        <ManyChooser
-          label={label}
-          options={options}
-          value={chosen}
-          first
-          needed="Choose one or more."
-          onChange={setChosen}
-        />
-        {fields.map((field, at) => (
-          <TextInput
-            key={field.label}
-            label={field.label}
-            description={field.description}
-            value={texts[at] ?? ""}
-            maxLength={20}
-            onFocus={(event) => event.target.select()}
-            onChange={(event) => {
-              const text = event.currentTarget.value;
-              setTexts((now) => now.map((one, index) => (index === at ? text : one)));
-            }}
-          />
-        ))}
-      </Stack>
-      <Footer does={does} />
-    </form>
-  );
-};
-
-/** Asks for channels together with a few values. */
-export const askChannelsAnd = ({ title, ...ask }: AskChannelsAnd): void =>
-  openModal({ title, children: <ChannelsAndTextForm {...ask} /> });
 
 interface AskOne {
   readonly title: string;

@@ -29,7 +29,7 @@ import type { Planned } from "@/core/planning/gesture";
 import { processorsOf } from "@/core/queries/chains";
 import { readHz } from "@/core/units/hertz";
 import type { Act } from "../acts/act-model";
-import { askChannels, askChannelsAnd, askOne, askTexts } from "../acts/chain-dialogs";
+import { askChannels, askOne, askTexts } from "../acts/chain-dialogs";
 import { keyOf } from "../acts/chords";
 import { askFirst } from "../acts/route-dialogs";
 import { newIds } from "../grid/grid-focus";
@@ -199,7 +199,7 @@ const askSteering = (here: Here, id: ChainProcessorId): void => {
   const doc = docOf(here);
   const processor = doc.processors[id];
   if (!processor) return;
-  askChannelsAnd({
+  askChannels({
     title: `What steers the ${processorName(processor).toLowerCase()} of ${who(here)}`,
     label: "Steered by",
     options: channelChoices(doc, [here.channelId]).map((channel) => ({ value: channel.id, label: channel.label })),

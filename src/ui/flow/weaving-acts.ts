@@ -26,7 +26,7 @@ import { freeOutput, hardwareChoices, readHardware, sumsOf } from "@/core/querie
 import { counted } from "@/core/units/counted";
 import { dB, formatDb } from "@/core/units/decibels";
 import { type Act, cant } from "../acts/act-model";
-import { askChannels, askChannelsAnd, askOne, askTexts } from "../acts/chain-dialogs";
+import { askChannels, askOne, askTexts } from "../acts/chain-dialogs";
 import { keyOf, type Meaning } from "../acts/chords";
 import { newIds } from "../grid/grid-focus";
 import type { Doing } from "../state/desk-context";
@@ -246,7 +246,7 @@ const ducking: Offer = ({ doc, selected, passing, who, now, actPlanned }) => {
         label: `Duck ${who} under others…`,
         key: keyOf("duck"),
         run: () =>
-          askChannelsAnd({
+          askChannels({
             title: `Duck ${who} under others`,
             label: "Under",
             options: others,
