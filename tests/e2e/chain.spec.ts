@@ -178,6 +178,8 @@ test("a chain is kept in the studio, put on another channel in place of what is 
   await expect.poll(() => onThread(page)).toEqual(["Equaliser", "Compressor"]);
   await kept(page).getByRole("button", { name: "Put Any voice, first take on Trumpet" }).click();
   await expect(page.getByRole("dialog")).toContainText("The chain of Trumpet is replaced.");
+  // Enter before the dialog has the keys does nothing: nobody agrees to what they can't have read.
+  await expect(page.getByRole("dialog").locator("button:focus")).toHaveCount(1);
   await page.keyboard.press("Enter");
   await expect.poll(() => onThread(page)).toEqual(["High-pass", "Compressor"]);
   await kept(page).getByRole("button", { name: "No longer keep Mill fiddle" }).click();
