@@ -1,7 +1,7 @@
 "use client";
 
 import { ActionIcon, Button, Menu } from "@mantine/core";
-import { IconDotsVertical } from "@tabler/icons-react";
+import { IconDots } from "@tabler/icons-react";
 import { useRef } from "react";
 import type { RigList } from "@/contracts/answers";
 import { counted } from "@/core/units/counted";
@@ -68,7 +68,7 @@ export const RigsSection = ({ rigs, onChanged }: RigsSectionProps) => {
             <Menu position="bottom-end">
               <Menu.Target>
                 <ActionIcon variant="subtle" color="gray" aria-label={`More for ${rig.name}`} className={classes.above}>
-                  <IconDotsVertical size={18} stroke={1.7} />
+                  <IconDots size={18} stroke={1.7} />
                 </ActionIcon>
               </Menu.Target>
               <Menu.Dropdown>
