@@ -1,6 +1,14 @@
 import type { Finding } from "@/core/checks/finding";
 import type { Command } from "@/core/commands/command";
-import type { Column, Report } from "@/core/formats/input-list/read-input-list";
+import type {
+  Balance,
+  Column,
+  Mark,
+  OutsideBlock,
+  Question,
+  Report,
+  SourceRow,
+} from "@/core/formats/input-list/list-types";
 import type { Colour } from "@/core/model/colours";
 import type { LineId, PortId, RigId, TemplateId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";

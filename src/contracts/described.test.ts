@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { wheelhouseCart } from "@/core/demo/rigs";
-import { MEANING_NAMES, MEANINGS, meaningsByHeading } from "@/core/formats/input-list/columns";
+import { findColumns } from "@/core/formats/input-list/columns";
+import { MEANING_NAMES, MEANINGS } from "@/core/formats/input-list/meanings";
 import { pasteColumns } from "@/core/formats/input-list/paste-columns";
 import { planImport } from "@/core/formats/input-list/plan-import";
 import { readInputList } from "@/core/formats/input-list/read-input-list";
@@ -121,7 +122,8 @@ describe("every field is whole", () => {
   it("each meaning of a list has words that no other has, its own heading among them", () => {
     const words = LIST_COLUMNS.flatMap((column) => column.words.split(", "));
     expect(new Set(words).size).toBe(words.length);
-    for (const { heading, meaning } of LIST_COLUMNS) expect(meaningsByHeading([heading])).toEqual([meaning]);
+    for (const { heading, meaning } of LIST_COLUMNS)
+      expect(findColumns([heading], [], { people: new Set() }).meanings).toEqual([meaning]);
     expect(MEANINGS.every((meaning) => MEANING_NAMES[meaning])).toBe(true);
   });
 });

@@ -1,7 +1,7 @@
 import "reflect-metadata";
 import { ArrayNotEmpty, IsArray, IsInt, IsNotEmpty, IsNumber, IsObject, Max, Min } from "class-validator";
 import { JSONSchema } from "class-validator-jsonschema";
-import { MEANINGS } from "@/core/formats/input-list/columns";
+import { MEANINGS } from "@/core/formats/input-list/meanings";
 import { SESSION_KINDS } from "@/core/model/session-kinds";
 import { ASKED, type Asked } from "@/core/queries/at-work";
 import { SAMPLE_RATES_HZ } from "@/core/units/hertz";

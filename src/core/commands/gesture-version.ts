@@ -2,7 +2,7 @@
  * The version of the commands that gestures are written in. A window of another age is told so; gestures that a browser
  * kept from before are read anew.
  */
-export const GESTURE_VERSION = 6;
+export const GESTURE_VERSION = 7;
 
 /**
  * What gestures of each version can say, as a digest of everything that may be added and set in any kind of document.
@@ -11,4 +11,5 @@ export const GESTURE_VERSION = 6;
  */
 export const GESTURE_SHAPES: Readonly<Record<number, string>> = {
   6: "bcd8ab1feebcc694",
+  7: "02916ecfb26c7530",
 };

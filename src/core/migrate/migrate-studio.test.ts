@@ -43,7 +43,7 @@ describe("a kept sample of a studio of version 3", () => {
 
   it("says how loud each family plays, keeps its dyes, and estimates what its processors cost", () => {
     expect([studioFaults(studio), brokenStudio(studio)]).toEqual([[], []]);
-    expect(studio.families.brass).toEqual({ ...sample.families.brass, loudnessDb: 96, distanceM: 0.6, crestDb: 12 });
+    expect(studio.families.brass).toMatchObject({ ...sample.families.brass, loudnessDb: 96, distanceM: 0.6, crestDb: 12 });
     const kept = Object.values(studio.processors);
     expect(kept.length).toBeGreaterThan(3);
     for (const processor of kept)
@@ -68,5 +68,27 @@ describe("a kept sample of a studio of version 4", () => {
     expect(Object.values(studio.processors).flatMap((one) => (one.kind === "gate" ? [one.lookaheadMs] : []))).toEqual([
       0,
     ]);
+  });
+});
+
+describe("a kept sample of a studio of version 5", () => {
+  const sample = JSON.parse(readFileSync(new URL("./samples/studio-5.json", import.meta.url), "utf8"));
+  const migrated = migrateStudio(sample);
+  const studio = migrated.ok ? migrated.doc : expect.unreachable();
+
+  it("has families that give folders and buses of their own name, one for what is played in, and remembers nothing", () => {
+    expect([studioFaults(studio), brokenStudio(studio)]).toEqual([[], []]);
+    const { families, ...rest } = sample;
+    expect(studio).toMatchObject({ ...rest, schema: STUDIO_SCHEMA, taughtWords: {}, listHabits: {} });
+    expect(studio.families.keys).toEqual({
+      ...families.keys,
+      folder: "",
+      bus: "",
+      place: 5,
+      chainId: null,
+      sendTo: "",
+      sendDb: null,
+    });
+    expect(studio.families.references).toMatchObject({ colour: "slate", place: 11 });
   });
 });

@@ -1,10 +1,12 @@
 import { describe, expect, it } from "vitest";
 import { wheelhouseCart, wholeMill } from "../demo/rigs";
-import { microphoneType, readColour, readInputs, readLayout, readPhantom, readSide } from "../reading/read-cells";
+import { microphoneType } from "../reading/microphone-type";
+import { readColour, readInputs, readLayout, readPhantom } from "../reading/read-cells";
+import { areSides, sideStem } from "../reading/sides";
 import { dB } from "../units/decibels";
 import { formatRate } from "../units/hertz";
 import { COLOUR_NAMES, COLOURS, nearestColour } from "./colours";
-import { guessFamily } from "./families";
+import { guessFamily } from "./guess-family";
 import { levelOf, MICROPHONE_KINDS, phantomAttitude } from "./microphone-kinds";
 import {
   bankLabel,
@@ -117,7 +119,7 @@ describe("families", () => {
   it.each([
     ["Double bass DI", "low-strings"],
     ["Bass drum", "percussion"],
-    ["Bass", "voices"],
+    ["Bass", "low-strings"],
     ["Bass trombone", "brass"],
     ["Lead voice", "voices"],
     ["Sopran", "voices"],
@@ -181,14 +183,29 @@ describe("cells of a list", () => {
   it("phantom in other words is neither", () => expect(readPhantom("perhaps")).toBeNull());
 
   it.each([
-    ["Above L", { side: "left", stem: "Above" }],
-    ["Above (R)", { side: "right", stem: "Above" }],
-    ["Orgel links", { side: "left", stem: "Orgel" }],
-    ["Piano droite", { side: "right", stem: "Piano" }],
-    ["Table left", { side: "left", stem: "Table" }],
+    ["Above L", "Above"],
+    ["Above (R)", "Above"],
+    ["Orgel links", "Orgel"],
+    ["Piano droite", "Piano"],
+    ["Table left", "Table"],
     ["Girl", null],
     ["L", null],
-  ])("side of %j", (text, side) => expect(readSide(text)).toEqual(side));
+  ])("%j without its side", (text, stem) => expect(sideStem(text)).toBe(stem));
+
+  it.each([
+    ["Piano L", "Piano R", { stem: "Piano", first: "left" }],
+    ["Gtr Re", "Gtr Li", { stem: "Gtr", first: "right" }],
+    ["Choeur G", "Choeur D", { stem: "Choeur", first: "left" }],
+    ["Coro S", "Coro D", { stem: "Coro", first: "left" }],
+    ["Arpa izq", "arpa der", { stem: "Arpa", first: "left" }],
+    ["Synth sx", "Synth dx", { stem: "Synth", first: "left" }],
+    ["Marimba Lo", "Marimba Hi", { stem: "Marimba", first: "left" }],
+    ["Left overhead", "Right overhead", { stem: "overhead", first: "left" }],
+    ["OHL", "OHR", { stem: "OH", first: "left" }],
+    ["Gtr G", "Gtr R", null],
+    ["Gtr L", "Bass R", null],
+    ["Gtr L", "Gtr L", null],
+  ])("%j and %j are the sides of %j", (a, b, sides) => expect(areSides(a, b)).toEqual(sides));
 
   it("mono, stereo, or neither", () =>
     expect(["mono", "Stereo", "", "2", "quad"].map(readLayout)).toEqual(["mono", "stereo", "mono", "stereo", null]));

@@ -23,6 +23,7 @@ const NEAREST_M: { readonly [F in Family]: number } = {
   voices: 0.02,
   speech: 0.02,
   rooms: 1,
+  references: 0,
 };
 
 interface Kind extends SourceLevels {

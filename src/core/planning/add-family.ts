@@ -1,4 +1,5 @@
-import { FAMILY_DEFAULTS, guessFamily } from "../model/families";
+import { FAMILY_DEFAULTS } from "../model/families";
+import { guessFamily } from "../model/guess-family";
 import type { ChannelId, FolderId, IdSource } from "../model/ids";
 import type { FamilyStyles } from "../model/studio";
 import { counted } from "../units/counted";

@@ -1,4 +1,4 @@
-import { guessFamily } from "../model/families";
+import { guessFamily } from "../model/guess-family";
 import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
 import { findRigInput, pairOf, rigInputOf } from "../model/read-rig";
 import { linesOfTrack, trackOf, tracksOf } from "../model/read-template";

@@ -1,5 +1,6 @@
 import { UNCOLOURED } from "../model/colours";
-import { FAMILY_DEFAULTS, type Family, guessFamily } from "../model/families";
+import { FAMILY_DEFAULTS, type Family } from "../model/families";
+import { guessFamily } from "../model/guess-family";
 import type { ChannelId, FolderId } from "../model/ids";
 import { colourOf, trackOf } from "../model/read-template";
 import type { FamilyStyles } from "../model/studio";

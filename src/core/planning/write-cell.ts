@@ -1,5 +1,6 @@
 import type { Field } from "../model/describe/fields";
-import { FAMILY_DEFAULTS, guessFamily, isIcon, plain } from "../model/families";
+import { FAMILY_DEFAULTS, isIcon, plain } from "../model/families";
+import { guessFamily } from "../model/guess-family";
 import type { ChannelId, FolderId, IdSource, LineId } from "../model/ids";
 import { findRigInput, noSuchInput, type RigInput, rigInputOf, rigInputsOf } from "../model/read-rig";
 import { linesOfTrack, trackOf } from "../model/read-template";

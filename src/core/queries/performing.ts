@@ -1,4 +1,5 @@
-import { FAMILIES, FAMILY_DEFAULTS, type Family, guessFamily } from "../model/families";
+import { FAMILIES, FAMILY_DEFAULTS, type Family } from "../model/families";
+import { guessFamily } from "../model/guess-family";
 import type { PerformerKind } from "../model/performers";
 import { linesOfTrack } from "../model/read-template";
 import { saidName } from "../model/said-name";
@@ -20,6 +21,7 @@ const PERFORMS: { readonly [F in Family]: PerformerKind } = {
   voices: "voice",
   speech: "voice",
   rooms: "none",
+  references: "none",
 };
 
 /**
@@ -31,6 +33,7 @@ export const familyOfTrack = (doc: Pick<Template, "lines" | "channels">, track: 
     const family = name ? guessFamily(name) : null;
     if (family) return family;
   }
+  if (track.icon === "line") return null;
   return FAMILIES.find((one) => FAMILY_DEFAULTS[one].icon === track.icon) ?? null;
 };
 

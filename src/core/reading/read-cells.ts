@@ -1,43 +1,16 @@
 import { type Colour, isColour, nearestColour } from "../model/colours";
 import { plain } from "../model/families";
 import type { MicrophoneChoice } from "../model/microphone-choice";
-import type { MicrophoneKind } from "../model/microphone-kinds";
 import type { Rig } from "../model/rig";
 import { GAIN_DB } from "../model/tables/lines";
 import { type Decibels, dB } from "../units/decibels";
-import { blankOr, dropEnd } from "../units/ends";
+import { readAnswer } from "./answers";
+import { microphoneType } from "./microphone-type";
 
-const YES = [
-  "yes",
-  "y",
-  "x",
-  "1",
-  "true",
-  "on",
-  "48v",
-  "48 v",
-  "+48",
-  "+48v",
-  "+48 v",
-  "48",
-  "p48",
-  "ja",
-  "j",
-  "an",
-  "ein",
-  "oui",
-  "o",
-  "✓",
-  "✔",
-  "phantom",
-];
-const NO = ["", "no", "n", "0", "false", "off", "nein", "aus", "non", "none", "not", "never"];
-
-/** Phantom in its usual forms; an empty cell or a dash is off. Null when the word says neither. */
+/** Phantom in its usual forms; an empty cell or a dash is off. Null when the word or sign says neither. */
 export const readPhantom = (cell: string): boolean | null => {
-  const word = /[✓✔]/.test(cell) ? "x" : plain(cell);
-  if (NO.includes(word)) return false;
-  return YES.includes(word) ? true : null;
+  const answer = readAnswer(cell);
+  return answer === "yes" ? true : answer === "no" ? false : null;
 };
 
 const NUMBERED = /^((?:\p{L}[\p{L} .]{0,30})?)0{0,9}(\d{1,4})/iu;
@@ -64,53 +37,6 @@ export const readInputs = (cell: string): readonly string[] | null => {
     letters.trim().length > 3 ? `${letters.trim()} ${number}` : `${letters.trim().toUpperCase()}${number}`;
   const [, prefix = "", number = ""] = first;
   return second ? [label(prefix, number), label(second[1] || prefix, second[2] ?? "")] : [label(prefix, number)];
-};
-
-const SIDES: readonly (readonly [RegExp, RegExp])[] = [
-  [/\bl$/i, /\br$/i],
-  [/\bleft$/i, /\bright$/i],
-  [/\blinks$/i, /\brechts$/i],
-  [/\bgauche$/i, /\bdroite$/i],
-];
-
-/**
- * Whether a name ends in a side, which, and what is before it. @example readSide("Above L") // {side: "left", stem:
- * "Above"}
- */
-export const readSide = (name: string): { readonly side: "left" | "right"; readonly stem: string } | null => {
-  const bare = dropEnd(name.trim(), (character) => ")].".includes(character)).replace(/[_/](?=\p{L}+$)/u, " ");
-  for (const [left, right] of SIDES) {
-    const pattern = left.test(bare) ? left : right.test(bare) ? right : null;
-    const stem = pattern && dropEnd(bare.replace(pattern, ""), blankOr("([_,/-"));
-    if (stem) return { side: pattern === left ? "left" : "right", stem };
-  }
-  return null;
-};
-
-const TYPES: readonly (readonly [RegExp, MicrophoneKind])[] = [
-  [/\b(active ribbon|ribbon active|aktives bandchen|bandchen aktiv|ruban actif)/, "ribbon-active"],
-  [/\b(ribbon|bandchen|ruban)/, "ribbon-passive"],
-  [/\b(active di|di active|di box active|di aktiv|di actif|di active box)\b/, "di-active"],
-  [/\b(di|direct box|di box)\b/, "di-passive"],
-  [
-    /(own supply|power supply|eigenes netzteil|mit netzteil|valve condenser|rohren ?kondensator|alimentation propre|statique a lampe)/,
-    "condenser-supplied",
-  ],
-  [
-    /(condenser|kondensator|statique|kleinmembran|grossmembran|klein membran|gross membran|boundary|grenzflache|clip on|ansteck|lavalier|\bcond\b|electret)/,
-    "condenser",
-  ],
-  [/(moving coil|tauchspule|dynamic|dynamisch|dynamique)/, "moving-coil"],
-  [/\b(line|linie|ligne)\b/, "line-source"],
-];
-
-/**
- * Kind of a microphone or box by what it is called. "Bändchen passiv", "Kleinmembran", "moving coil"; null when no word
- * tells. A ribbon not said to be active counts as passive: the careful reading.
- */
-export const microphoneType = (name: string): MicrophoneKind | null => {
-  const words = plain(name);
-  return TYPES.find(([pattern]) => pattern.test(words))?.[1] ?? null;
 };
 
 /** A microphone by its name: from the shelf when the rig has one called so, else named with the kind its name tells. */

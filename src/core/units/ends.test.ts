@@ -4,7 +4,8 @@ import { readAddPhrase } from "../planning/add-tracks";
 import { countOn } from "../planning/block";
 import { stem } from "../planning/edits/track-edits";
 import { fileName } from "../reading/file-name";
-import { readDecibels, readInputs, readSide } from "../reading/read-cells";
+import { readDecibels, readInputs } from "../reading/read-cells";
+import { bothSides, sideStem } from "../reading/sides";
 import { readNumber, readRange } from "../reading/rig-cells";
 import { blankOr, dropEnd, dropEnds, dropStart, lastNumber, numberAtEnd } from "./ends";
 
@@ -76,7 +77,8 @@ const HOSTILE = [
   `1 to ${" ".repeat(LONG)}x`,
 ];
 const READERS: Readonly<Record<string, (text: string) => unknown>> = {
-  readSide,
+  sideStem,
+  bothSides,
   readInputs,
   readDecibels,
   readRange,

@@ -2,9 +2,10 @@ import { nanoid } from "nanoid";
 import type { ImportPreview } from "@/contracts/answers";
 import type { Deletable } from "@/contracts/kinds";
 import { readRigJson, readTemplateJson } from "@/core/formats/document-json";
-import type { Meaning } from "@/core/formats/input-list/columns";
+import type { Meaning } from "@/core/formats/input-list/meanings";
 import { type ImportPlan, planImport } from "@/core/formats/input-list/plan-import";
-import { type InputList, type Report, readInputList } from "@/core/formats/input-list/read-input-list";
+import type { InputList, Report } from "@/core/formats/input-list/list-types";
+import { readInputList } from "@/core/formats/input-list/read-input-list";
 import { UNCOLOURED } from "@/core/model/colours";
 import type { IdSource, RigId, TemplateId } from "@/core/model/ids";
 import { monitorOutputs } from "@/core/model/read-rig";
@@ -39,7 +40,7 @@ const wholeReport = (list: InputList, plan: ImportPlan): Report => ({
 const readList = ({ bytes, columns }: ListInput): InputList => {
   const decoded = decodeText(bytes);
   if (!decoded.ok) throw unreadable(decoded.message);
-  const read = readInputList(decoded.text, columns as readonly Meaning[] | undefined);
+  const read = readInputList(decoded.text, { meanings: columns as readonly Meaning[] | undefined });
   if (!read.ok) throw unreadable(read.message);
   return read.list;
 };
@@ -50,7 +51,7 @@ export const previewList = (input: ListInput & { readonly name: string }): strin
 const preview = (input: ListInput & { readonly name: string }): ImportPreview => {
   const rig = readStored("rig", input.rig);
   const list = readList(input);
-  const plan = planImport(list, rig, chanceIds, readStored("studio", input.studio).families);
+  const plan = planImport(list, rig, chanceIds, { styles: readStored("studio", input.studio).families });
   return {
     name: input.name,
     rigId: rig.id,
@@ -85,7 +86,7 @@ export const templateOfList = (
 ): MadeOf => {
   const rig = readStored("rig", input.rig);
   const list = readList(input);
-  const plan = planImport(list, rig, chanceIds, readStored("studio", input.studio).families);
+  const plan = planImport(list, rig, chanceIds, { styles: readStored("studio", input.studio).families });
   const empty = emptyTemplate({
     id: input.id as TemplateId,
     name: input.name,

@@ -1,63 +1,275 @@
 import { plain } from "../../model/families";
-import { LIST_COLUMNS, type ListMeaning } from "../../queries/columns";
+import { guessFamily } from "../../model/guess-family";
+import { readColour, readLayout } from "../../reading/read-cells";
+import type { BodyRow } from "./blocks";
+import { headingWords } from "./heading-words";
+import { isDitto, isSign, readAnswer } from "../../reading/answers";
+import type { Meaning } from "./meanings";
+import { isMicrophone, tellsMicrophone } from "./microphone-words";
+import { readPlaces } from "./places";
 
-export type Meaning = ListMeaning | "ignore";
+/** What stands in a column, each a share of its filled cells, 0 to 1. */
+interface Contents {
+  readonly filled: number;
+  readonly places: number;
+  /** Of places with a number: how many are larger than the one before. */
+  readonly ascending: number;
+  readonly microphones: number;
+  /** Yes, no and signs. */
+  readonly answers: number;
+  readonly layouts: number;
+  readonly colours: number;
+  readonly people: number;
+  readonly families: number;
+  /** How many are unlike the others. */
+  readonly distinct: number;
+  /** Letters only, as boxes are called: "A", "Stage left". */
+  readonly letters: number;
+  /** Mean count of characters. */
+  readonly long: number;
+}
 
-/** What a column of a list can mean: what fields of lines and tracks are described as, or nothing that is read. */
-export const MEANINGS: readonly Meaning[] = [...LIST_COLUMNS.map(({ meaning }) => meaning), "ignore"];
+export interface ColumnAround {
+  readonly people: ReadonlySet<string>;
+}
 
-export const MEANING_NAMES = Object.fromEntries([
-  ...LIST_COLUMNS.map(({ meaning, heading, says }) => [meaning, says ?? heading] as const),
-  ["ignore", "Leave out"] as const,
-]) as Readonly<Record<Meaning, string>>;
+const isPlace = (cell: string): boolean => /\d/.test(cell) && cell.length <= 24 && (readPlaces(cell)?.labels.length ?? 0) > 0;
 
-/** The usual words over a column, in English, German and French, without accents. */
-const HEADINGS: ReadonlyMap<string, Meaning> = new Map(
-  LIST_COLUMNS.flatMap(({ meaning, words }) => words.split(", ").map((word) => [word, meaning] as const)),
-);
+const isPersonal = (cell: string, { people }: ColumnAround): boolean =>
+  people.has(plain(cell)) ||
+  (/^\p{Lu}[\p{Ll}’'-]+(?: \p{Lu}[\p{L}’'.-]*){1,2}$/u.test(cell) && guessFamily(cell) === null);
 
-const headingMeaning = (cell: string): Meaning | null => HEADINGS.get(plain(cell)) ?? null;
-
-/** Rows that may stand before the heading (a title, a date). */
-const SEARCHED_ROWS = 15;
-
-/**
- * Which row is the heading: among the first rows the one in which most cells are known words, two at least; null when
- * there is none.
- */
-export const findHeading = (rows: readonly (readonly string[])[]): number | null => {
-  const known = rows.slice(0, SEARCHED_ROWS).map((row) => row.filter((cell) => cell && headingMeaning(cell)).length);
-  const most = Math.max(0, ...known);
-  return most >= 2 ? known.indexOf(most) : null;
+const contentsOf = (cells: readonly string[], around: ColumnAround): Contents => {
+  const filled = cells.filter((cell) => cell && !isDitto(cell));
+  const share = (test: (cell: string) => boolean): number =>
+    filled.length ? filled.filter(test).length / filled.length : 0;
+  const numbers = filled.flatMap((cell) => (isPlace(cell) ? [Number(/\d+/.exec(cell)?.[0])] : []));
+  const up = numbers.filter((number, at) => at > 0 && number > (numbers[at - 1] ?? 0)).length;
+  return {
+    filled: filled.length,
+    places: share(isPlace),
+    ascending: numbers.length > 1 ? up / (numbers.length - 1) : numbers.length,
+    microphones: share((cell) => isMicrophone(cell) || (tellsMicrophone(cell) && cell.length < 40)),
+    answers: share((cell) => cell.length <= 12 && (isSign(cell) || ["yes", "no", "asked"].includes(readAnswer(cell)))),
+    layouts: share((cell) => /\p{L}/u.test(cell) && readLayout(cell) !== null),
+    colours: share((cell) => !/^\d{3}$/.test(cell) && readColour(cell) !== null),
+    people: share((cell) => isPersonal(cell, around)),
+    families: share((cell) => cell.length < 60 && guessFamily(cell) !== null),
+    distinct: filled.length ? new Set(filled.map((cell) => cell.toLowerCase())).size / filled.length : 0,
+    letters: share((cell) => /^\p{L}[\p{L} ]{0,20}$/u.test(cell)),
+    long: filled.length ? filled.reduce((sum, cell) => sum + cell.length, 0) / filled.length : 0,
+  };
 };
 
-/** The meaning of each column by its heading; a meaning is given once, to the first column that claims it. */
-export const meaningsByHeading = (heading: readonly string[]): Meaning[] => {
-  const given = new Set<Meaning>();
-  return heading.map((cell) => {
-    const meaning = headingMeaning(cell);
-    if (!meaning || given.has(meaning)) return "ignore";
-    given.add(meaning);
-    return meaning;
+type Fit = (contents: Contents) => number;
+
+const isText = ({ places, answers, long }: Contents): number => (1 - places) * (1 - answers) * Math.min(1, long / 3);
+
+/** How well what stands in a column fits each meaning, 0 to about 1. */
+const FITS: Partial<Readonly<Record<Meaning, Fit>>> = {
+  input: (c) => (c.places >= 0.6 ? 0.6 * c.places + 0.4 * c.ascending : 0),
+  source: (c) => isText(c) * (1 - c.microphones) * (0.35 * c.distinct + 0.65 * c.families) * (c.long > 40 ? 0.4 : 1) * (1 - c.people * 0.7),
+  microphone: (c) => c.microphones,
+  phantom: (c) => (c.microphones > 0.5 || c.places > 0.6 ? 0 : c.answers * 0.9),
+  format: (c) => c.layouts * 0.95,
+  player: (c) => c.people * 0.85,
+  folder: (c) => isText(c) * (1 - c.distinct) * (0.5 + 0.5 * c.families) * (1 - c.microphones),
+  colour: (c) => c.colours * 0.9,
+  note: (c) => isText(c) * 0.3,
+};
+
+/** Of headings that can stand over the number of an input, the surer first. */
+const INPUT_WORDS: readonly (readonly [RegExp, number])[] = [
+  [/\b(?:input|inputs|in|inp|eingang|eing|entree|entrees|entrada|entradas|ingresso|ingressi)\b/, 0.5],
+  [/\b(?:ch|chan|channel|channels|kanal|kan|canal|canale|canali|voie|voies)\b/, 0.4],
+  [/\b(?:desk|console|pult|mixer)\b/, 0.35],
+  [/\b(?:line|linie|ligne|linea)\b/, 0.3],
+];
+const inputWord = (heading: string): number =>
+  INPUT_WORDS.find(([pattern]) => pattern.test(plain(heading)))?.[1] ?? 0;
+
+/** What a heading adds to a meaning, from what its words tell; negative where it tells something else. */
+const byHeading = (heading: string, contents: Contents): ReadonlyMap<Meaning, number> => {
+  const found = new Map<Meaning, number>();
+  const { whole, told } = headingWords(heading);
+  const add = (meaning: Meaning, points: number): void =>
+    void found.set(meaning, Math.max(found.get(meaning) ?? 0, points));
+  for (const [at, { meaning, sure }] of told.entries()) add(meaning, sure ? 2 - at * 0.1 : 0.9 - at * 0.05);
+  if (whole) add(whole, 3);
+  if (found.has("input")) {
+    const points = (found.get("input") ?? 0) + inputWord(heading);
+    // A column called by a number's word with names in it is where the names are.
+    if (contents.filled >= 2 && contents.places < 0.3 && isText(contents) > 0.5 && contents.families >= 0.3) {
+      found.set("input", points - 3);
+      add("source", 1.6);
+    } else found.set("input", points);
+  }
+  if (contents.filled >= 2) {
+    if (contents.places >= 0.7) for (const meaning of ["source", "microphone", "track", "player"] as const)
+      if (found.has(meaning)) found.set(meaning, (found.get(meaning) ?? 0) - 1.5);
+    if (found.has("source") && contents.microphones >= 0.7 && contents.families < 0.3) add("microphone", 1.2);
+    // "Name" with people in it beside an instrument.
+    if (contents.people >= 0.6 && found.has("player") && found.has("source")) add("player", 2.2);
+    if (found.has("folder") && contents.places >= 0.7) found.set("folder", -1);
+  }
+  return found;
+};
+
+/** Meanings that only words in a heading give, since what stands below looks like others. */
+const ONLY_SAID: readonly Meaning[] = ["polarity", "pad", "gain", "position", "room", "track", "icon"];
+
+export interface InputChoice {
+  readonly column: number;
+  readonly heading: string;
+  readonly example: string;
+}
+
+export interface FoundColumns {
+  readonly meanings: readonly Meaning[];
+  /** Columns whose meaning was taken from what stands below them, and not from a heading. */
+  readonly guessed: ReadonlySet<number>;
+  /** Columns that could be the number of the input, where more than one could. */
+  readonly inputs: readonly InputChoice[];
+  /** The column in which a mark means a box: its heading names it. */
+  readonly box: number | null;
+  /** The column of the stage box that the numbers count within; null where they need none. */
+  readonly prefix: number | null;
+}
+
+interface Candidate {
+  readonly column: number;
+  readonly meaning: Meaning;
+  readonly points: number;
+  readonly told: number;
+}
+
+const candidatesOf = (column: number, heading: string, contents: Contents): readonly Candidate[] => {
+  const told = byHeading(heading, contents);
+  const left = told.get("ignore") ?? 0;
+  const meanings = new Set<Meaning>([...told.keys(), ...(Object.keys(FITS) as Meaning[])]);
+  return [...meanings].flatMap((meaning): readonly Candidate[] => {
+    if (meaning === "ignore") return left >= 1.9 && left >= Math.max(...told.values()) ? [{ column, meaning, points: left + 1, told: left }] : [];
+    const said = told.get(meaning) ?? 0;
+    if (said < 0) return [];
+    const fits = contents.filled ? (FITS[meaning]?.(contents) ?? 0) : 0;
+    if (said === 0 && ONLY_SAID.includes(meaning)) return [];
+    // A word that can mean several things needs what stands below it.
+    if (said > 0 && said < 1 && fits < 0.3) return [];
+    // A known heading is not overruled by what stands below it.
+    if (said === 0 && [...told.values()].some((points) => points >= 1.5)) return [];
+    return [{ column, meaning, points: said + fits, told: said }];
   });
 };
 
-const share = (cells: readonly string[], test: (cell: string) => boolean): number => {
-  const filled = cells.filter(Boolean);
-  return filled.length ? filled.filter(test).length / filled.length : 0;
-};
+const LEAST = 0.55;
 
 /**
- * Without a heading: the column of numbers is the input, the next one the source, then microphone and note, as they
- * usually stand.
+ * What each column means: by the words of its heading and by what stands below, weighed together; each meaning once,
+ * the likeliest first. Linear in the cells.
  */
-export const meaningsByContent = (rows: readonly (readonly string[])[]): Meaning[] => {
-  const width = Math.max(0, ...rows.map((row) => row.length));
-  const column = (at: number) => rows.map((row) => row[at] ?? "");
-  const inputAt =
-    Array.from({ length: width }, (_, at) => at).find(
-      (at) => share(column(at), (cell) => /^[a-z]?\d{1,3}(\s*[-/+&–]\s*[a-z]?\d{1,3})?$/i.test(cell)) >= 0.6,
-    ) ?? -1;
-  const rest: Meaning[] = ["source", "microphone", "note"];
-  return Array.from({ length: width }, (_, at) => (at === inputAt ? "input" : (rest.shift() ?? "ignore")));
+export const findColumns = (
+  heading: readonly string[] | null,
+  rows: readonly BodyRow[],
+  around: ColumnAround,
+): FoundColumns => {
+  const width = Math.max(heading?.length ?? 0, ...rows.map((row) => row.cells.length));
+  const cellsOf = (column: number): readonly string[] => rows.map((row) => row.cells[column] ?? "");
+  const contents = Array.from({ length: width }, (_, column) => contentsOf(cellsOf(column), around));
+  const candidates = contents.flatMap((one, column) => candidatesOf(column, heading?.[column] ?? "", one));
+  const chosen = new Map<number, Candidate>();
+  const given = new Set<Meaning>();
+  const sorted = candidates.toSorted((a, b) => b.points - a.points || a.column - b.column);
+  for (const one of sorted) {
+    if (chosen.has(one.column) || (given.has(one.meaning) && one.meaning !== "ignore")) continue;
+    if (one.told === 0 && one.points < (one.meaning === "note" ? 0.1 : LEAST) && !(one.meaning === "source" && !heading))
+      continue;
+    // Without a heading a column of answers is phantom; under an unknown one it could be anything.
+    if (one.told === 0 && one.meaning === "phantom" && heading?.[one.column]) continue;
+    if (one.told === 0 && one.meaning === "note" && heading?.[one.column]) continue;
+    chosen.set(one.column, one);
+    given.add(one.meaning);
+  }
+  nameColumn(chosen, given, contents);
+  const inputs = inputChoices({ heading, contents, chosen, cellsOf });
+  return {
+    meanings: Array.from({ length: width }, (_, column) => chosen.get(column)?.meaning ?? "ignore"),
+    guessed: new Set([...chosen.values()].flatMap(({ column, told, meaning }) => (told === 0 && meaning !== "ignore" ? [column] : []))),
+    inputs,
+    box: boxColumn(heading, contents),
+    prefix: prefixColumn(heading, contents, chosen, cellsOf),
+  };
+};
+
+/** A list needs names: where nothing tells them, the column with most unlike texts has them. */
+const nameColumn = (chosen: Map<number, Candidate>, given: ReadonlySet<Meaning>, contents: readonly Contents[]): void => {
+  if (given.has("source") || given.has("track")) return;
+  let best = -1;
+  for (const [column, one] of contents.entries()) {
+    const taken = chosen.get(column);
+    if (taken && (taken.told > 0 || !["note", "folder", "player"].includes(taken.meaning))) continue;
+    if (isText(one) * one.distinct * one.filled > (best < 0 ? 0.5 : isText(contents[best] as Contents) * (contents[best]?.distinct ?? 0) * (contents[best]?.filled ?? 0)))
+      best = column;
+  }
+  if (best >= 0) chosen.set(best, { column: best, meaning: "source", points: 0, told: 0 });
+};
+
+interface Choosing {
+  readonly heading: readonly string[] | null;
+  readonly contents: readonly Contents[];
+  readonly chosen: ReadonlyMap<number, Candidate>;
+  readonly cellsOf: (column: number) => readonly string[];
+}
+
+const inputChoices = ({ heading, contents, chosen, cellsOf }: Choosing): readonly InputChoice[] => {
+  const taken = [...chosen.values()].find(({ meaning }) => meaning === "input");
+  if (!taken) return [];
+  const others = contents.flatMap((one, column) => {
+    if (column === taken.column) return [];
+    const said = headingWords(heading?.[column] ?? "");
+    const could = said.told.some(({ meaning }) => meaning === "input") || (!heading && one.places >= 0.8);
+    const meaning = chosen.get(column)?.meaning;
+    if (!could || one.places < 0.6 || (meaning && meaning !== "ignore" && meaning !== "note")) return [];
+    const [a, b] = [cellsOf(taken.column), cellsOf(column)];
+    return one.filled >= 2 && a.some((cell, at) => cell && b[at] && cell !== b[at]) ? [column] : [];
+  });
+  const choice = (column: number): InputChoice => ({
+    column,
+    heading: heading?.[column] || `Column ${column + 1}`,
+    example: exampleOf(cellsOf(column).filter(Boolean)),
+  });
+  return others.length ? [choice(taken.column), ...others.map(choice)] : [];
+};
+
+const exampleOf = (cells: readonly string[]): string =>
+  cells.length > 1 ? `${cells[0]} to ${cells.at(-1)}` : (cells[0] ?? "");
+
+const boxColumn = (heading: readonly string[] | null, contents: readonly Contents[]): number | null => {
+  const at = contents.findIndex(
+    (one, column) =>
+      one.filled > 0 &&
+      one.answers >= 0.8 &&
+      one.microphones < 0.5 &&
+      /^(?:di|d\.i\.?|di box|di-box|line in|line)$/i.test(heading?.[column] ?? ""),
+  );
+  return at < 0 ? null : at;
+};
+
+const prefixColumn = (
+  heading: readonly string[] | null,
+  contents: readonly Contents[],
+  chosen: ReadonlyMap<number, Candidate>,
+  cellsOf: (column: number) => readonly string[],
+): number | null => {
+  const input = [...chosen.values()].find(({ meaning }) => meaning === "input")?.column;
+  if (input === undefined || !heading) return null;
+  const numbers = cellsOf(input).filter(Boolean);
+  if (new Set(numbers).size === numbers.length) return null;
+  const at = contents.findIndex(
+    (one, column) =>
+      column !== input &&
+      one.filled > 0 &&
+      (one.letters >= 0.8 || one.places >= 0.8) &&
+      /\b(?:box|stagebox|stage box|snake|boite|boitier|core|multi|caja|ciabatta)\b/.test(plain(heading[column] ?? "")),
+  );
+  return at < 0 ? null : at;
 };

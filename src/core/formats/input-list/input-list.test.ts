@@ -18,7 +18,8 @@ import { runs } from "../../testing/how-many";
 import { tally } from "../../testing/tally";
 import { dB } from "../../units/decibels";
 import { guessedIcon, planImport } from "./plan-import";
-import { type InputList, readInputList } from "./read-input-list";
+import type { InputList } from "./list-types";
+import { readInputList } from "./read-input-list";
 import { inputsInList, writeInputList } from "./write-input-list";
 
 const sample = (name: string, encoding = "utf-8") =>
@@ -225,7 +226,7 @@ describe("columns", () => {
     expect(read(text).report.leftOut[0]?.message).toBe(
       "The column “Extra” has no known meaning and is left out. Choose one if it matters.",
     );
-    expect(read(text, ["input", "source", "player"]).rows[0]?.sides[0].values.player).toBe("Pell");
+    expect(read(text, { meanings: ["input", "source", "player"] }).rows[0]?.sides[0].values.player).toBe("Pell");
   });
 
   it("a meaning is given once", () => {

@@ -1,5 +1,6 @@
 import { type Colour, UNCOLOURED } from "../../model/colours";
-import { FAMILY_DEFAULTS, guessFamily, type Icon } from "../../model/families";
+import { FAMILY_DEFAULTS, type Family, type Icon } from "../../model/families";
+import { type FamilyAround, guessFamily } from "../../model/guess-family";
 import type { ChannelId, FolderId, IdSource, LineId } from "../../model/ids";
 import type { MicrophoneChoice } from "../../model/microphone-choice";
 import { phantomAttitude } from "../../model/microphone-kinds";
@@ -9,7 +10,7 @@ import type { FamilyStyles } from "../../model/studio";
 import { type Line, newLine } from "../../model/tables/lines";
 import type { Edit, NewFolder, NewTrack } from "../../planning/edits/edit";
 import { readMicrophone } from "../../reading/read-cells";
-import { FOLDER_SEPARATOR, type InputList, type ListRow, type Remark, type Side } from "./read-input-list";
+import { FOLDER_SEPARATOR, type InputList, type ListRow, type Remark, type Side } from "./list-types";
 
 interface PlannedTrack {
   readonly row: number;
@@ -29,6 +30,8 @@ export interface ImportPlan {
   readonly guessed: readonly Remark[];
   readonly leftOut: readonly Remark[];
 }
+
+const NO_WORDS: ReadonlyMap<string, Family> = new Map();
 
 const keyOf = (path: readonly string[]): string => path.join("\n").toLowerCase();
 
@@ -50,20 +53,32 @@ const toLine = (side: Side, { rig, ids }: { readonly rig: Rig; readonly ids: IdS
   });
 };
 
+/** What decides the family of a source besides its own name. */
+interface Known {
+  readonly styles: FamilyStyles;
+  /** Names of all sources of the list. */
+  readonly names?: readonly string[];
+  readonly words?: ReadonlyMap<string, Family>;
+}
+
 const familyDefaults = (
   name: string,
-  styles: FamilyStyles,
+  { styles, ...around }: Known & Pick<FamilyAround, "folder" | "microphone">,
 ): { readonly colour: Colour; readonly icon: Icon } | null => {
-  const family = guessFamily(name);
+  const family = guessFamily(name, around);
   return family && styles[family];
 };
 
-const familyOf = (name: string, folder: readonly string[], styles: FamilyStyles) =>
-  familyDefaults(name, styles) ?? familyDefaults(folder.at(-1) ?? "", styles);
+const familyOf = (row: Pick<ListRow, "name" | "folder"> & Partial<ListRow>, known: Known) =>
+  familyDefaults(row.name, {
+    ...known,
+    folder: row.folder.at(-1) ?? "",
+    microphone: row.sides?.[0].microphone ?? "",
+  });
 
 /** The icon of a track that a list says none for: that of its family by name, of its folder's, or a plug. */
 export const guessedIcon = (name: string, folder: readonly string[], styles: FamilyStyles = FAMILY_DEFAULTS): Icon =>
-  familyOf(name, folder, styles)?.icon ?? "line";
+  familyOf({ name, folder }, { styles })?.icon ?? "line";
 
 interface Folders {
   readonly byKey: ReadonlyMap<string, { readonly id: FolderId; readonly colour: Colour | null }>;
@@ -81,7 +96,7 @@ const listed = <T>(table: Map<string, T[]>, key: string): T[] => {
  * Folders in the order in which the list names them. A folder whose tracks all have one colour takes it; without
  * colours its family decides.
  */
-const planFolders = (rows: readonly ListRow[], ids: IdSource, styles: FamilyStyles): Folders => {
+const planFolders = (rows: readonly ListRow[], ids: IdSource, known: Known): Folders => {
   const byKey = new Map<string, { readonly id: FolderId; readonly colour: Colour | null }>();
   const inFolder = new Map<string, ListRow[]>();
   for (const row of rows) listed(inFolder, keyOf(row.folder)).push(row);
@@ -101,7 +116,7 @@ const planFolders = (rows: readonly ListRow[], ids: IdSource, styles: FamilyStyl
       const made: NewFolder = {
         id: ids<FolderId>("folder"),
         name,
-        colour: uncoloured ? (familyDefaults(name, styles)?.colour ?? null) : colours.size === 1 && only ? only : null,
+        colour: uncoloured ? (familyDefaults(name, { styles: known.styles, words: known.words ?? NO_WORDS })?.colour ?? null) : colours.size === 1 && only ? only : null,
       };
       byKey.set(keyOf(path), made);
       listed(byParent, keyOf(path.slice(0, -1))).push(made);
@@ -131,13 +146,13 @@ const planTrack = (
     rig,
     ids,
     folders,
-    styles,
-  }: { readonly rig: Rig; readonly ids: IdSource; readonly folders: Folders; readonly styles: FamilyStyles },
+    known,
+  }: { readonly rig: Rig; readonly ids: IdSource; readonly folders: Folders; readonly known: Known },
 ): PlannedTrack => {
   const lines = row.sides.map((side) => toLine(side, { rig, ids }));
   const [left, right] = lines;
   const folder = folders.byKey.get(keyOf(row.folder));
-  const family = familyOf(row.name, row.folder, styles);
+  const family = familyOf(row, known);
   const inherited = folder?.colour ?? null;
   const own = row.colour ?? (inherited ? null : (family?.colour ?? null));
   const input =
@@ -158,7 +173,7 @@ const planTrack = (
       name: row.name,
       note: row.note,
       colour,
-      icon: row.icon === undefined ? guessedIcon(row.name, row.folder, styles) : row.icon,
+      icon: row.icon === undefined ? (family?.icon ?? "line") : row.icon,
       input,
       sharing: null,
     },
@@ -187,10 +202,11 @@ export const planImport = (
   list: InputList,
   rig: Rig,
   ids: IdSource,
-  styles: FamilyStyles = FAMILY_DEFAULTS,
+  { styles = FAMILY_DEFAULTS, words = NO_WORDS }: Partial<Known> = {},
 ): ImportPlan => {
-  const folders = planFolders(list.rows, ids, styles);
-  const tracks = list.rows.map((row) => planTrack(row, { rig, ids, folders, styles }));
+  const known: Known = { styles, words, names: list.rows.map((row) => row.name) };
+  const folders = planFolders(list.rows, ids, known);
+  const tracks = list.rows.map((row) => planTrack(row, { rig, ids, folders, known }));
   const noPhantom = list.rows.some((row) => row.sides.some((side) => !side.saysPhantom));
   const noColour = list.rows.filter((row) => row.colour === null).length;
   const note = (message: string, row: number | null = null): Remark => ({ message, row, column: null });

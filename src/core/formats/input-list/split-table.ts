@@ -1,4 +1,6 @@
 import { dsvFormat } from "d3-dsv";
+import { guessFamily } from "../../model/guess-family";
+import { isMicrophone } from "./microphone-words";
 
 export const DELIMITERS = [
   { character: ",", name: "comma" },
@@ -7,24 +9,22 @@ export const DELIMITERS = [
   { character: "|", name: "bar" },
 ] as const;
 
-export interface Cells {
-  readonly delimiter: (typeof DELIMITERS)[number];
-  readonly rows: readonly (readonly string[])[];
-}
+/** How the cells of a list stand apart: by a character, by gaps of blanks, in a spreadsheet; or each line is one. */
+export type PartedBy = (typeof DELIMITERS)[number]["name"] | "gaps" | "sheet" | "lines";
 
-/** How well a delimiter explains a text: rows that have the commonest count of cells above one, times that count. */
-const score = (rows: readonly (readonly string[])[]): number => {
-  const counts = new Map<number, number>();
-  for (const row of rows) if (row.length > 1) counts.set(row.length, (counts.get(row.length) ?? 0) + 1);
-  return Math.max(0, ...[...counts].map(([cells, times]) => times * Math.sqrt(cells)));
-};
+export interface Cells {
+  readonly by: PartedBy;
+  readonly rows: readonly (readonly string[])[];
+  /** Cells that a spreadsheet had joined with the one above, as `row:column` from 0: they hold its value. */
+  readonly held: ReadonlySet<string>;
+}
 
 /** How much of a text is looked at to find its delimiter. */
 const SAMPLE = 65_536;
 
 /** The most columns of a list, and characters of one cell. */
-const MOST_COLUMNS = 256;
-const MOST_CELL = 4000;
+export const MOST_COLUMNS = 256;
+export const MOST_CELL = 4000;
 /** So many rows may stand before those of the list: a title, the date, the heading. */
 const BEFORE = 32;
 
@@ -71,26 +71,156 @@ const excess = (text: string, delimiter: string, mostRows: number): string | nul
   return null;
 };
 
-const clean = (cell: string): string => cell.replace(/\r\n?/g, "\n").trim();
+const clean = (cell: string): string =>
+  cell
+    .replace(/\r\n?/g, "\n")
+    .replace(/[\u00a0\u2007\u202f]/g, " ")
+    .trim();
+
+const isNothing = (row: readonly string[]): boolean => row.every((cell) => !cell.trim());
+
+interface Try {
+  readonly by: PartedBy;
+  readonly points: number;
+  /** Share of the rows that are not blank which it explains, 0 to 1. */
+  readonly share: number;
+}
+
+/** How well cells explain a text: rows that have the commonest count of cells above one, times that count. */
+const tryOf = (by: PartedBy, rows: readonly (readonly string[])[]): Try => {
+  const counts = new Map<number, number>();
+  let filled = 0;
+  for (const row of rows) {
+    if (isNothing(row)) continue;
+    filled++;
+    if (row.length > 1) counts.set(row.length, (counts.get(row.length) ?? 0) + 1);
+  }
+  const points = Math.max(0, ...[...counts].map(([cells, times]) => times * Math.sqrt(cells)));
+  const several = [...counts.values()].reduce((sum, times) => sum + times, 0);
+  return { by, points, share: filled ? several / filled : 0 };
+};
+
+/** "1 Kick in, dyn, 48 V": a line with its number before the name is one for itself, whatever commas follow. */
+const NUMBERED_LINE = /^\s{0,20}(?:[-*•–]\s{0,3})?\p{L}{0,2}\d{1,3}(?:\s?[-–/+&]\s?\d{1,3})?[.):]?\s{1,20}\p{L}/u;
+
+const areLines = (rows: readonly (readonly string[])[]): boolean => {
+  const several = rows.filter((row) => row.length > 1);
+  return several.length > 0 && several.filter((row) => NUMBERED_LINE.test(row[0] ?? "")).length >= several.length * 0.6;
+};
+
+/** "Kick in, Kick out, Hat": things with commas between them, each a source of its own, and no cells of a table. */
+const areThings = (rows: readonly (readonly string[])[]): boolean => {
+  const several = rows.filter((row) => row.length > 1);
+  const isThing = (cell: string): boolean => guessFamily(cell) !== null && !isMicrophone(cell);
+  const share = (cells: readonly string[]): number =>
+    cells.length ? cells.filter((cell) => isThing(cell.trim())).length / cells.length : 0;
+  return share(several.map(([first = ""]) => first)) >= 0.5 && share(several.flatMap((row) => row.slice(1))) >= 0.6;
+};
+
+interface Piece {
+  readonly text: string;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** The pieces of a line that two blanks or a tab part, with where they stand. */
+const pieces = (line: string): readonly Piece[] => {
+  const found: Piece[] = [];
+  let from = -1;
+  let blanks = 0;
+  for (let at = 0; at <= line.length; at++) {
+    const blank = at === line.length || line[at] === " " || line[at] === "\t";
+    if (!blank) {
+      if (from < 0) from = at;
+      blanks = 0;
+      continue;
+    }
+    blanks += at === line.length || line[at] === "\t" ? 2 : 1;
+    if (from >= 0 && blanks >= 2) {
+      const text = line.slice(from, at).trim();
+      found.push({ text, from, to: from + text.length });
+      from = -1;
+    }
+  }
+  return found;
+};
+
+/** Share of the lines that may reach over a gap between two columns, as long cells do. */
+const MAY_REACH = 0.08;
 
 /**
- * Splits a text into cells by the delimiter (comma, semicolon, tab or bar) that explains it best; quoted cells as in
- * RFC 4180. A byte order mark is dropped. A text without any delimiter is one column.
+ * Cells of a text whose columns stand below one another: a column begins where lines have something after a place at
+ * which next to none has. Null where lines have no gaps.
+ */
+const byGaps = (lines: readonly string[]): readonly (readonly string[])[] | null => {
+  const all = lines.map(pieces);
+  const several = all.filter((row) => row.length > 1);
+  const filled = all.filter((row) => row.length > 0).length;
+  if (several.length < 2 || several.length < filled * 0.5) return null;
+  const width = Math.min(1000, Math.max(...several.map((row) => row.at(-1)?.to ?? 0)));
+  const cover = new Int32Array(width + 2);
+  for (const row of several)
+    for (const { from, to } of row)
+      for (let at = Math.min(from, width); at < Math.min(to, width); at++) cover[at] = (cover[at] ?? 0) + 1;
+  const least = several.length * MAY_REACH;
+  const starts: number[] = [];
+  for (let at = 0; at < width; at++)
+    if ((cover[at] ?? 0) > least && (at === 0 || (cover[at - 1] ?? 0) <= least)) starts.push(at);
+  if (starts.length < 2) return null;
+  const columnOf = ({ from, to }: Piece): number => {
+    const within = starts.findLastIndex((start) => start <= from);
+    const next = starts[within + 1];
+    return Math.max(0, next !== undefined && next < to && next - from < 3 ? within + 1 : within);
+  };
+  return all.map((row) => {
+    if (row.length === 1) return [row[0]?.text ?? ""];
+    const cells: string[] = [];
+    for (const piece of row) {
+      const at = columnOf(piece);
+      cells[at] = cells[at] ? `${cells[at]} ${piece.text}` : piece.text;
+    }
+    return Array.from({ length: starts.length }, (_, at) => cells[at] ?? "");
+  });
+};
+
+/** Bars before the first cell and behind the last, as tables in plain text have them, are no cells. */
+const withoutRim = (rows: readonly (readonly string[])[]): readonly (readonly string[])[] =>
+  rows.every((row) => row.length < 2 || (row[0] === "" && row.at(-1) === ""))
+    ? rows.map((row) => (row.length < 2 ? row : row.slice(1, -1)))
+    : rows;
+
+const NONE: ReadonlySet<string> = new Set();
+
+const parsed = (text: string, character: string): readonly (readonly string[])[] => {
+  const rows = dsvFormat(character)
+    .parseRows(text)
+    .map((row) => row.map(clean));
+  return character === "|" ? withoutRim(rows) : rows;
+};
+
+/**
+ * Splits a text into cells by the delimiter (comma, semicolon, tab or bar) that explains it best, quoted cells as in RFC
+ * 4180; by gaps of blanks where columns stand below one another; else each line is one cell. A byte order mark is
+ * dropped. Linear in the text.
  */
 export const splitTable = (text: string, mostRows: number): Cells | { readonly excess: string } => {
   const body = text.replace(/^\uFEFF/, "");
   const sample = body.slice(0, SAMPLE);
-  const tries = DELIMITERS.map((delimiter) => ({
-    delimiter,
-    points: score(dsvFormat(delimiter.character).parseRows(sample)),
-  }));
-  const { delimiter } = tries.reduce((a, b) => (b.points > a.points ? b : a));
-  const tooMuch = excess(body, delimiter.character, mostRows);
+  const tries = DELIMITERS.map(({ character, name }) => {
+    const rows = dsvFormat(character).parseRows(sample);
+    return { character, rows, ...tryOf(name, rows) };
+  });
+  const best = tries.reduce((a, b) => (b.points > a.points ? b : a));
+  const tooMuch = excess(body, best.character, mostRows);
   if (tooMuch !== null) return { excess: tooMuch };
-  return {
-    delimiter,
-    rows: dsvFormat(delimiter.character)
-      .parseRows(body)
-      .map((row) => row.map(clean)),
-  };
+  const listed = (best.by === "comma" || best.by === "semicolon") && areThings(best.rows.slice(0, 200));
+  const isTable =
+    !listed &&
+    best.points > 0 && (best.share >= 0.5 || best.points >= 8) && !areLines(best.rows);
+  if (isTable && (best.by !== "comma" || best.share >= 0.5))
+    return { by: best.by, rows: parsed(body, best.character), held: NONE };
+  const lines = body.split(/\r\n?|\n/).map((line) => line.replace(/[\u00a0\u2007\u202f]/g, " "));
+  const gaps = byGaps(lines);
+  if (gaps) return { by: "gaps", rows: gaps.map((row) => row.map(clean)), held: NONE };
+  return { by: "lines", rows: lines.map((line) => [clean(line)]), held: NONE };
 };

@@ -10,7 +10,7 @@ import { LIST_COLUMNS, type ListMeaning, type MeaningColumn } from "../../querie
 import { fieldText } from "../../reading/field-text";
 import { guard } from "./guard";
 import { guessedIcon } from "./plan-import";
-import { FOLDER_SEPARATOR, PAIR_SEPARATOR } from "./read-input-list";
+import { FOLDER_SEPARATOR, PAIR_SEPARATOR } from "./list-types";
 
 const same = (values: readonly string[]): string =>
   values.every((value) => value === values[0]) ? (values[0] ?? "") : values.join(PAIR_SEPARATOR);
