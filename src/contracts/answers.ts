@@ -10,6 +10,7 @@ import type {
   SourceRow,
 } from "@/core/formats/input-list/list-types";
 import type { Colour } from "@/core/model/colours";
+import type { Family } from "@/core/model/families";
 import type { LineId, PortId, RigId, TemplateId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
 import type { SessionKind } from "@/core/model/session-kinds";
@@ -137,17 +138,26 @@ export interface FindingsAnswer {
 }
 
 export interface PreviewRow {
+  /** By which a cell that is set in the preview is sent back. */
+  readonly key: string;
   readonly row: number;
+  /** All rows of the file that it was made of. */
+  readonly from: readonly number[];
   readonly inputs: readonly string[];
   readonly track: string;
   readonly source: string;
   readonly microphone: string;
   readonly phantom: boolean;
+  readonly polarity: boolean;
+  readonly pad: boolean;
   readonly layout: "mono" | "stereo";
   readonly player: string;
   readonly folder: string;
   readonly colour: Colour;
+  readonly family: Family | null;
   readonly note: string;
+  /** What is not sure of its cells, and how. */
+  readonly marks: readonly Mark[];
   /** Why it could not be placed as asked; null when it was. */
   readonly trouble: string | null;
 }
@@ -155,8 +165,23 @@ export interface PreviewRow {
 export interface ImportPreview {
   readonly name: string;
   readonly rigId: RigId;
+  /** How the cells of the file stand apart, in words. */
+  readonly by: string;
+  /** The sheets of a spreadsheet and the one that is read; none of a text. */
+  readonly sheets: readonly string[];
+  readonly sheet: number;
   readonly columns: readonly Column[];
+  /** By which what was corrected is remembered; empty where the list has no headings. */
+  readonly headings: string;
+  /** The columns are taken as they were corrected in a list of the same headings. */
+  readonly remembered: boolean;
   readonly rows: readonly PreviewRow[];
+  readonly questions: readonly Question[];
+  readonly outside: readonly OutsideBlock[];
+  readonly source: readonly SourceRow[];
+  readonly balance: Balance;
+  /** What stands in the way of using it at all, for a person. */
+  readonly fatal: readonly string[];
   readonly report: Report;
 }
 

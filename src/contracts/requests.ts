@@ -1,6 +1,7 @@
 import "reflect-metadata";
 import { ArrayNotEmpty, IsArray, IsInt, IsNotEmpty, IsNumber, IsObject, Max, Min } from "class-validator";
 import { JSONSchema } from "class-validator-jsonschema";
+import { IMPORT_CHOICES, type ImportChoices } from "@/core/formats/input-list/import-choices";
 import { MEANINGS } from "@/core/formats/input-list/meanings";
 import { SESSION_KINDS } from "@/core/model/session-kinds";
 import { ASKED, type Asked } from "@/core/queries/at-work";
@@ -80,7 +81,9 @@ export class ImportRequest {
   @Optional() @Text(200) @IsNotEmpty() name?: string;
   @Optional() @OneOf(SESSION_KINDS) kind?: string;
   /** The meaning of each column, in order, when the one found is to be corrected. */
-  @Optional() @Fits({ type: "array", items: { enum: MEANINGS }, minItems: 1, maxItems: 200 }) columns?: string[];
+  @Optional() @Fits({ type: "array", items: { enum: MEANINGS }, minItems: 1, maxItems: 256 }) columns?: string[];
+  /** What was answered, switched off and set in the preview. */
+  @Optional() @Fits(IMPORT_CHOICES) choices?: ImportChoices;
 }
 
 export class ExportQuery {

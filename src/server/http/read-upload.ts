@@ -13,7 +13,7 @@ const MOST_LIST_BYTES = 4 * 1024 * 1024;
 /** Largest document: a template with as many lines as one may have. */
 const MOST_BYTES = 16 * 1024 * 1024;
 /** The form around the file. */
-const MOST_FORM_BYTES = 64 * 1024;
+const MOST_FORM_BYTES = 1024 * 1024;
 
 const tooLarge = (most: number) =>
   new Failure(
@@ -93,13 +93,13 @@ const readForm = async (request: Request, contentType: string): Promise<Form> =>
   return done;
 };
 
-const readColumns = (value: string | undefined): unknown => {
+const readJsonField = (name: string, value: string | undefined, what: string): unknown => {
   if (value === undefined) return undefined;
   try {
     return readBody(value);
   } catch {
-    throw new Failure(400, "Malformed request", "columns is a JSON list of meanings.", {
-      errors: [{ pointer: "/columns", detail: "not a JSON list of meanings" }],
+    throw new Failure(400, "Malformed request", `${name} is ${what}.`, {
+      errors: [{ pointer: `/${name}`, detail: `not ${what}` }],
     });
   }
 };
@@ -123,7 +123,8 @@ export const readUpload = async (
     rigId: text("rigId"),
     name: text("name"),
     kind: text("kind"),
-    columns: readColumns(text("columns")),
+    columns: readJsonField("columns", text("columns"), "a JSON list of meanings"),
+    choices: readJsonField("choices", text("choices"), "a JSON object"),
   };
   const given = Object.fromEntries(Object.entries(plain).filter(([, value]) => value !== undefined));
   return {

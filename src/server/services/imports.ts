@@ -8,7 +8,7 @@ import { type MadeOf, unreadable } from "../tasks/lists";
 import { Failure } from "./failure";
 import { formatFor } from "./library";
 import { task } from "./pool";
-import { addRig, firstRigId, fittingRig, idFor, markFor, rigStore } from "./rigs";
+import { addRig, firstRigId, fittingRig, lastRigId, idFor, markFor, rigStore } from "./rigs";
 import { loadStudio, studioText } from "./studio";
 import { templateStore } from "./templates";
 
@@ -37,7 +37,7 @@ const linesIn = ({ bytes }: Upload): number => {
 };
 
 /**
- * The rig that lines are put on: the one that is named, else the oldest; in a studio that has none yet, one that fits,
+ * The rig that lines are put on: the one that is named, else the one last used, else the oldest; in a studio that has none yet, one that fits,
  * which is to be made.
  */
 const rigTextFor = async (
@@ -47,7 +47,7 @@ const rigTextFor = async (
 ): Promise<{ readonly text: string; readonly made: Rig | null }> => {
   const made = rigId ? null : await fittingRig(db, linesIn(upload));
   if (made) return { text: JSON.stringify(made), made };
-  const id = rigId ?? (await firstRigId(db));
+  const id = rigId ?? (await lastRigId(db)) ?? (await firstRigId(db));
   if (!id) throw new Failure(422, "No rig", "There is no rig to put the lines on. Make one first.");
   return { text: (await rigStore.head(db, id)).text, made: null };
 };
@@ -66,6 +66,7 @@ export const previewImport = async (
     name: nameOf(upload, request),
     bytes: upload.bytes,
     columns: request.columns,
+    choices: request.choices ?? {},
     rig: (await rigTextFor(db, upload, request.rigId)).text,
     studio: (await studioText(db)).text,
   };
@@ -79,6 +80,7 @@ const ofList = async (db: Database, { upload, request, id, signal }: Reading): P
   const input = {
     bytes: upload.bytes,
     columns: request.columns,
+    choices: request.choices ?? {},
     rig: rig.text,
     studio: JSON.stringify(studio.document),
   };

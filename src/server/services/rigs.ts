@@ -60,6 +60,18 @@ export const firstRigId = async (db: Queryable): Promise<string | null> => {
   return row?.id ?? null;
 };
 
+/** The rig of the template that was last changed; null where no template is on a rig that is there. */
+export const lastRigId = async (db: Queryable): Promise<string | null> => {
+  const [row] = await db
+    .select({ id: rigs.id })
+    .from(templates)
+    .innerJoin(rigs, eq(rigs.id, templates.rigId))
+    .where(and(isNull(templates.deletedAt), isNull(rigs.deletedAt)))
+    .orderBy(desc(templates.changedAt), desc(templates.id))
+    .limit(1);
+  return row?.id ?? null;
+};
+
 /**
  * A rig of shipped devices for a studio that has none, with as many inputs as are needed; null where there are rigs,
  * and one of them is to be chosen.

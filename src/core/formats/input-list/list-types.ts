@@ -136,9 +136,10 @@ export interface InputList {
 
 export type ReadList =
   | { readonly ok: true; readonly list: InputList }
-  | { readonly ok: false; readonly message: string };
+  /** With the list where only the meaning of its columns is missing. */
+  | { readonly ok: false; readonly message: string; readonly list?: InputList };
 
-/** What a person has said of a list already. */
+/** What a person has said of a list already, for its reading. */
 export interface ListChoices {
   readonly meanings?: readonly Meaning[] | undefined;
   /** By the id of a question. */

@@ -1,14 +1,18 @@
 import { type Colour, UNCOLOURED } from "../../model/colours";
 import { FAMILY_DEFAULTS, type Family, type Icon } from "../../model/families";
 import { type FamilyAround, guessFamily } from "../../model/guess-family";
-import type { ChannelId, FolderId, IdSource, LineId } from "../../model/ids";
+import type { ChannelId, CueId, FolderId, IdSource, LineId, TemplateId } from "../../model/ids";
 import type { MicrophoneChoice } from "../../model/microphone-choice";
 import { phantomAttitude } from "../../model/microphone-kinds";
 import { findRigInput, loopBackCounted, noSuchInput, rigInputOf } from "../../model/read-rig";
 import type { Rig } from "../../model/rig";
 import type { FamilyStyles } from "../../model/studio";
 import { type Line, newLine } from "../../model/tables/lines";
+import { emptyTemplate } from "../../model/template";
 import type { Edit, NewFolder, NewTrack } from "../../planning/edits/edit";
+import { proposeInputs, type Seeking } from "../../planning/propose-inputs";
+import { fullName } from "../../reading/full-names";
+import { keyOfRow } from "./changes";
 import { readMicrophone } from "../../reading/read-cells";
 import { FOLDER_SEPARATOR, type InputList, type ListRow, type Remark, type Side } from "./list-types";
 
@@ -22,6 +26,7 @@ interface PlannedTrack {
   readonly colour: Colour;
   /** What could not be placed, for a person; null when all is well. */
   readonly trouble: string | null;
+  readonly family: Family | null;
 }
 
 export interface ImportPlan {
@@ -53,12 +58,20 @@ const toLine = (side: Side, { rig, ids }: { readonly rig: Rig; readonly ids: IdS
   });
 };
 
-/** What decides the family of a source besides its own name. */
+/** What decides the family of a source besides its own name, and what is done besides what the list says. */
 interface Known {
   readonly styles: FamilyStyles;
   /** Names of all sources of the list. */
   readonly names?: readonly string[];
   readonly words?: ReadonlyMap<string, Family>;
+  /** By the key of a row: families that a person chose in the preview. */
+  readonly families?: Readonly<Record<string, Family>>;
+  /** Lines without an input are put on free ones that fit. */
+  readonly propose?: boolean;
+  /** Short forms of names are written in full. */
+  readonly inFull?: boolean;
+  /** Names of outputs that become places to listen at: a cue each. */
+  readonly places?: readonly string[];
 }
 
 const familyDefaults = (
@@ -69,16 +82,18 @@ const familyDefaults = (
   return family && styles[family];
 };
 
-const familyOf = (row: Pick<ListRow, "name" | "folder"> & Partial<ListRow>, known: Known) =>
-  familyDefaults(row.name, {
+const familyOf = (row: Pick<ListRow, "name" | "folder"> & Partial<ListRow>, known: Known): Family | null =>
+  guessFamily(row.name, {
     ...known,
     folder: row.folder.at(-1) ?? "",
     microphone: row.sides?.[0].microphone ?? "",
   });
 
 /** The icon of a track that a list says none for: that of its family by name, of its folder's, or a plug. */
-export const guessedIcon = (name: string, folder: readonly string[], styles: FamilyStyles = FAMILY_DEFAULTS): Icon =>
-  familyOf({ name, folder }, { styles })?.icon ?? "line";
+export const guessedIcon = (name: string, folder: readonly string[], styles: FamilyStyles = FAMILY_DEFAULTS): Icon => {
+  const family = familyOf({ name, folder }, { styles });
+  return family ? styles[family].icon : "line";
+};
 
 interface Folders {
   readonly byKey: ReadonlyMap<string, { readonly id: FolderId; readonly colour: Colour | null }>;
@@ -140,6 +155,13 @@ const trouble = (lines: readonly Line[], rig: Rig): string | null => {
   return rigInput ? `input ${rigInput.label} carries the ${rigInput.fedBy?.device.name}` : null;
 };
 
+interface Planning {
+  readonly rig: Rig;
+  readonly ids: IdSource;
+  readonly folders: Folders;
+  readonly known: Known;
+}
+
 const planTrack = (
   row: ListRow,
   {
@@ -147,14 +169,16 @@ const planTrack = (
     ids,
     folders,
     known,
-  }: { readonly rig: Rig; readonly ids: IdSource; readonly folders: Folders; readonly known: Known },
+    key,
+    lines,
+  }: Planning & { readonly key: string; readonly lines: readonly Line[] },
 ): PlannedTrack => {
-  const lines = row.sides.map((side) => toLine(side, { rig, ids }));
   const [left, right] = lines;
   const folder = folders.byKey.get(keyOf(row.folder));
-  const family = familyOf(row, known);
+  const family = known.families?.[key] ?? familyOf(row, known);
+  const style = family && known.styles[family];
   const inherited = folder?.colour ?? null;
-  const own = row.colour ?? (inherited ? null : (family?.colour ?? null));
+  const own = row.colour ?? (known.families?.[key] || !inherited ? (style?.colour ?? null) : null);
   const input =
     left && right
       ? ({ kind: "pair", leftId: left.id, rightId: right.id } as const)
@@ -168,17 +192,56 @@ const planTrack = (
     folder: row.folder.join(FOLDER_SEPARATOR),
     colour: colour ?? inherited ?? UNCOLOURED,
     trouble: trouble(lines, rig),
+    family,
     track: {
       id: ids<ChannelId>("track"),
-      name: row.name,
+      name: known.inFull ? fullName(row.name) : row.name,
       note: row.note,
       colour,
-      icon: row.icon === undefined ? (family?.icon ?? "line") : row.icon,
+      icon: row.icon === undefined ? (style?.icon ?? "line") : row.icon,
       input,
       sharing: null,
     },
   };
 };
+
+/** The lines of all rows; those without an input on free ones that fit, where that is wanted. */
+const linesOfAll = (
+  rows: readonly ListRow[],
+  { rig, ids, propose }: { readonly rig: Rig; readonly ids: IdSource; readonly propose: boolean },
+): readonly (readonly Line[])[] => {
+  const lines = rows.map((row) => row.sides.map((side) => toLine(side, { rig, ids })));
+  if (!propose) return lines;
+  const empty = emptyTemplate({ id: "new" as TemplateId, name: "", kind: "band", rigId: rig.id });
+  const isOpen = (own: readonly Line[]): boolean => own.every((line) => !line.portId && !line.requestedInput);
+  const seeking = lines.map((own) => own as unknown as Seeking).filter((own) => isOpen(own) || own.every((line) => line.portId));
+  const given = proposeInputs(empty, rig, seeking);
+  const byLine = new Map(seeking.map((own, at) => [own[0].id, given[at] ?? []]));
+  return lines.map((own) =>
+    isOpen(own) ? own.map((line, side) => ({ ...line, portId: byLine.get(own[0]?.id ?? line.id)?.[side]?.port.id ?? null })) : own,
+  );
+};
+
+/** A cue for each output of the list that somebody listens on. */
+const placeEdits = (places: readonly string[], ids: IdSource): readonly Edit[] =>
+  places.length
+    ? [
+        {
+          kind: "entries.add",
+          entries: {
+            cues: places.map((name) => ({
+              id: ids<CueId>("cue"),
+              name: name.slice(0, 200),
+              people: [],
+              portIds: [],
+              hearing: /wedge|floor|fill|speaker|lautsprecher|spia|retour/i.test(name) ? ("loudspeaker" as const) : ("headphones" as const),
+              mixedIn: "computer" as const,
+              room: "",
+            })),
+          },
+        },
+      ]
+    : [];
 
 /** All tracks in one act, each into its folder, in the order of the list. */
 const addCommands = (planned: readonly PlannedTrack[], rows: readonly ListRow[], folders: Folders): readonly Edit[] => [
@@ -202,16 +265,20 @@ export const planImport = (
   list: InputList,
   rig: Rig,
   ids: IdSource,
-  { styles = FAMILY_DEFAULTS, words = NO_WORDS }: Partial<Known> = {},
+  { styles = FAMILY_DEFAULTS, words = NO_WORDS, ...more }: Partial<Known> = {},
 ): ImportPlan => {
-  const known: Known = { styles, words, names: list.rows.map((row) => row.name) };
+  const known: Known = { ...more, styles, words, names: list.rows.map((row) => row.name) };
   const folders = planFolders(list.rows, ids, known);
-  const tracks = list.rows.map((row) => planTrack(row, { rig, ids, folders, known }));
+  const keys = keyOfRow(list.rows);
+  const lines = linesOfAll(list.rows, { rig, ids, propose: known.propose ?? false });
+  const tracks = list.rows.map((row, at) =>
+    planTrack(row, { rig, ids, folders, known, key: keys[at] ?? "", lines: lines[at] ?? [] }),
+  );
   const noPhantom = list.rows.some((row) => row.sides.some((side) => !side.saysPhantom));
   const noColour = list.rows.filter((row) => row.colour === null).length;
   const note = (message: string, row: number | null = null): Remark => ({ message, row, column: null });
   return {
-    edits: [...folders.edits, ...addCommands(tracks, list.rows, folders)],
+    edits: [...folders.edits, ...addCommands(tracks, list.rows, folders), ...placeEdits(known.places ?? [], ids)],
     tracks,
     guessed: [
       ...(noPhantom

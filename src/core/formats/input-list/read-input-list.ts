@@ -210,6 +210,23 @@ const NO_NAMES =
 const NO_ROWS = "There is a heading row and nothing below it. Add a row for each input and try again.";
 
 /** The list without rows, for a person to say what its columns mean. */
+const withoutRows = ({
+  cells,
+  blocks,
+  columns,
+  notes,
+  off,
+}: Omit<Became, "rows"> & { readonly columns: readonly Column[]; readonly notes: Notes }): InputList => ({
+  columns,
+  by: BY_WORDS[cells.by],
+  rows: [],
+  report: notes,
+  questions: [],
+  outside: [],
+  source: sourceOf({ cells, blocks, rows: [], off }),
+  balance: balanceOf([], { read: 0, leftOut: 0 }),
+});
+
 const readAll = (cells: Cells, choices: ListChoices): ReadList => {
   const around = { people: new Set((choices.people ?? []).map(plain)) };
   const off = new Set(choices.off ?? []);
@@ -233,7 +250,7 @@ const readAll = (cells: Cells, choices: ListChoices): ReadList => {
     notes.guessed.push(remark(`Row ${row}: “${name}” stands alone and is taken as a folder.`, row, 0));
   noteColumns(main, columns, { notes, choices });
   if (read.every(({ meanings }) => !meanings.includes("source") && !meanings.includes("track")))
-    return { ok: false, message: NO_NAMES };
+    return { ok: false, message: NO_NAMES, list: withoutRows({ cells, blocks, columns, notes, off }) };
   const signs: Reading["signs"] = [];
   const signOf: Reading["signOf"] = (meaning, sign) => (choices.answers?.[signQuestion(meaning, sign)] ?? usualSign(sign)) === "yes";
   const rows = read.flatMap(({ block, columns: found, meanings }) => {
@@ -321,3 +338,7 @@ export const readInputList = (text: string, choices: ListChoices = {}): ReadList
   const cells = splitTable(text, MOST_ROWS);
   return "excess" in cells ? { ok: false, message: cells.excess } : readCells(cells, choices);
 };
+
+/** What somebody types into a field of names: each line a name, or several with commas between, and never a table. */
+export const readTyped = (text: string, choices: ListChoices = {}): ReadList =>
+  readCells({ by: "lines", rows: text.split(/\r\n?|\n/).map((line) => [line.trim()]), held: new Set() }, choices);
