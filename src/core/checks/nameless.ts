@@ -1,4 +1,4 @@
-import { type Family } from "../model/families";
+import type { Family } from "../model/families";
 import { guessFamily } from "../model/guess-family";
 import { endsInSide } from "../model/line-name";
 import { saidName, saysAs } from "../model/said-name";

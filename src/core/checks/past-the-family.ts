@@ -1,4 +1,4 @@
-import { type Family } from "../model/families";
+import type { Family } from "../model/families";
 import { guessFamily } from "../model/guess-family";
 import type { ChannelId, FolderId } from "../model/ids";
 import { tracksOf } from "../model/read-template";

@@ -43,7 +43,12 @@ describe("a kept sample of a studio of version 3", () => {
 
   it("says how loud each family plays, keeps its dyes, and estimates what its processors cost", () => {
     expect([studioFaults(studio), brokenStudio(studio)]).toEqual([[], []]);
-    expect(studio.families.brass).toMatchObject({ ...sample.families.brass, loudnessDb: 96, distanceM: 0.6, crestDb: 12 });
+    expect(studio.families.brass).toMatchObject({
+      ...sample.families.brass,
+      loudnessDb: 96,
+      distanceM: 0.6,
+      crestDb: 12,
+    });
     const kept = Object.values(studio.processors);
     expect(kept.length).toBeGreaterThan(3);
     for (const processor of kept)

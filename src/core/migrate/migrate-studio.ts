@@ -10,6 +10,12 @@ import { fifthStudioToSixth } from "./studio-5-to-6";
 export const migrateStudio = migrationOf<Studio>({
   what: "studio",
   newest: STUDIO_SCHEMA,
-  steps: { 1: firstStudioToSecond, 2: secondStudioToThird, 3: thirdStudioToFourth, 4: fourthStudioToFifth, 5: fifthStudioToSixth },
+  steps: {
+    1: firstStudioToSecond,
+    2: secondStudioToThird,
+    3: thirdStudioToFourth,
+    4: fourthStudioToFifth,
+    5: fifthStudioToSixth,
+  },
   faults: studioFaults,
 });

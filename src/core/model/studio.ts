@@ -2,16 +2,7 @@ import { COLOURS, type Colour, type OwnColourId } from "./colours";
 import { type EntryOf, name } from "./describe/fields";
 import { emptyTables } from "./describe/table";
 import { FAMILIES, FAMILY_DEFAULTS, FAMILY_LEVELS, type Family, type Icon } from "./families";
-import type {
-  BandId,
-  ChainId,
-  ChainProcessorId,
-  FamilyWordId,
-  ListHabitId,
-  PersonId,
-  RoomId,
-  StudioId,
-} from "./ids";
+import type { BandId, ChainId, ChainProcessorId, FamilyWordId, ListHabitId, PersonId, RoomId, StudioId } from "./ids";
 import { SESSION_KINDS, type SessionKind } from "./session-kinds";
 import type { Table } from "./table";
 import { CHAINS, type Chain, KEPT_BANDS, KEPT_PROCESSORS, type KeptBand, type KeptProcessor } from "./tables/chains";
@@ -109,9 +100,7 @@ export const newStudio = (name: string): Studio => ({
   name,
   namePattern: DEFAULT_NAME_PATTERN,
   ...(emptyTables(STUDIO) as unknown as StudioTables),
-  families: byId(
-    FAMILIES.map((id) => newFamilyStyle(id)),
-  ) as Studio["families"],
+  families: byId(FAMILIES.map((id) => newFamilyStyle(id))) as Studio["families"],
   kinds: byId(
     SESSION_KINDS.map((id) => ({ id, sampleRateHz: 48000 as const, bitDepth: 24 as const, meetsPicture: false })),
   ) as Studio["kinds"],

@@ -63,7 +63,11 @@ const onOneBank = (a: RigInput, b: RigInput): boolean =>
   a.phantom.kind === "bank" && b.phantom.kind === "bank" && a.phantom.bankId === b.phantom.bankId;
 
 /** Two sides on one bank: one must not want 48 V while the other is a passive ribbon. */
-const sidesAgree = ({ rig }: Taken, [left, right]: readonly [Line, Line], [a, b]: readonly [RigInput, RigInput]): boolean =>
+const sidesAgree = (
+  { rig }: Taken,
+  [left, right]: readonly [Line, Line],
+  [a, b]: readonly [RigInput, RigInput],
+): boolean =>
   !onOneBank(a, b) ||
   !((wantsPhantom(rig, left) && isEndangered(rig, right)) || (wantsPhantom(rig, right) && isEndangered(rig, left)));
 

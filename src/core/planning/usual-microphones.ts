@@ -4,11 +4,17 @@ import { type Family, plain } from "../model/families";
 const BY_WORDS: readonly (readonly [RegExp, string])[] = [
   [/\b(?:talkback|tb)\b/, "moving coil"],
   [/\bdi\b/, "DI box active"],
-  [/\b(?:click|playback|track|tracks|laptop|jingle|synth|keys|keyboard|stage piano|e piano|sampler|drum machine|pad)\b/, "line"],
+  [
+    /\b(?:click|playback|track|tracks|laptop|jingle|synth|keys|keyboard|stage piano|e piano|sampler|drum machine|pad)\b/,
+    "line",
+  ],
   [/\b(?:amp|cab|cabinet|combo|verstarker|ampli)\b/, "moving coil"],
   [/\b(?:kick|bass drum|bd|grosse caisse|bombo|cassa)\b.*\b(?:in|inside|innen)\b|\bkick in\b/, "low moving-coil"],
   [/\b(?:kick|bass drum|bd|kik)\b/, "low moving-coil"],
-  [/\b(?:oh|ohs|overhead|overheads|above|cymbals|hat|hh|hihat|hi hat|ride|crash|becken|shaker|triangle|glockenspiel|bells|marimba|vibes)\b/, "small condenser"],
+  [
+    /\b(?:oh|ohs|overhead|overheads|above|cymbals|hat|hh|hihat|hi hat|ride|crash|becken|shaker|triangle|glockenspiel|bells|marimba|vibes)\b/,
+    "small condenser",
+  ],
   [/\b(?:double bass|upright|kontrabass|contrebasse)\b/, "large condenser"],
   [/\b(?:acoustic|ac|western|nylon|harp|mandolin|banjo|lute|cimbalom|ukulele)\b/, "small condenser"],
   [/\b(?:piano|grand|flugel|klavier)\b/, "large condenser"],

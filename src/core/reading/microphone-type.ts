@@ -3,7 +3,12 @@ import type { MicrophoneKind } from "../model/microphone-kinds";
 
 /** What speaks for something, in words that stand alone unless a star follows them. */
 const anyOf = (words: string): RegExp =>
-  new RegExp(`(?:^| )(?:${words.split(", ").map((word) => (word.endsWith("*") ? word.slice(0, -1) : `${word}(?= |$)`)).join("|")})`);
+  new RegExp(
+    `(?:^| )(?:${words
+      .split(", ")
+      .map((word) => (word.endsWith("*") ? word.slice(0, -1) : `${word}(?= |$)`))
+      .join("|")})`,
+  );
 
 const ACTIVE = anyOf("active, act, aktiv*, actif, active, attiv*, activ*");
 const RIBBON = anyOf("ribbon*, bandchen*, ruban*, nastro, nastri, cinta, cintas, rib");
@@ -14,7 +19,9 @@ const OWN_SUPPLY = anyOf(
 const CONDENSER = anyOf(
   "condenser*, kondensator*, statique*, statico, kleinmembran*, grossmembran*, klein membran*, gross membran*, boundary, grenzfl*, clip, clips, clip on, clipon, ansteck*, lavalier*, lav, lavs, cond, electret*, elektret*, ldc, sdc, ldcs, sdcs, omni, omnis, headset*, shotgun*, pzm, condensat*, condensad*, cravate, pinza, archetto, diadema, serre tete, richtrohr*, canon, kugel*, nackenbugel*, large diaphragm, small diaphragm, grande membrane, petite membrane, membrana grande, membrana pequena",
 );
-const MOVING_COIL = anyOf("moving coil*, tauchspule*, dynami*, dinami*, dyn, dyns, bobine mobile, bobina mobile, bobina movil");
+const MOVING_COIL = anyOf(
+  "moving coil*, tauchspule*, dynami*, dinami*, dyn, dyns, bobine mobile, bobina mobile, bobina movil",
+);
 const LINE = anyOf("line, linie, ligne, linea, lines");
 
 /**

@@ -5,8 +5,8 @@ import { countOn } from "../planning/block";
 import { stem } from "../planning/edits/track-edits";
 import { fileName } from "../reading/file-name";
 import { readDecibels, readInputs } from "../reading/read-cells";
-import { bothSides, sideStem } from "../reading/sides";
 import { readNumber, readRange } from "../reading/rig-cells";
+import { bothSides, sideStem } from "../reading/sides";
 import { blankOr, dropEnd, dropEnds, dropStart, lastNumber, numberAtEnd } from "./ends";
 
 describe("ends of texts", () => {

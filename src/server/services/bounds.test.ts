@@ -163,7 +163,8 @@ describe("work beside the thread that answers", () => {
     const input = {
       ...list("Input,Source\n1,A\n"),
       name: "n",
-      columns: undefined, choices: {},
+      columns: undefined,
+      choices: {},
       rig: JSON.stringify((await loadRig(db, "duo")).document),
       studio: (await studioText(db)).text,
     };

@@ -8,7 +8,7 @@ import { type MadeOf, unreadable } from "../tasks/lists";
 import { Failure } from "./failure";
 import { formatFor } from "./library";
 import { task } from "./pool";
-import { addRig, firstRigId, fittingRig, lastRigId, idFor, markFor, rigStore } from "./rigs";
+import { addRig, firstRigId, fittingRig, idFor, lastRigId, markFor, rigStore } from "./rigs";
 import { loadStudio, studioText } from "./studio";
 import { templateStore } from "./templates";
 

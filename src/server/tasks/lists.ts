@@ -9,7 +9,6 @@ import type { Meaning } from "@/core/formats/input-list/meanings";
 import { type ImportPlan, planImport } from "@/core/formats/input-list/plan-import";
 import { OUTSIDE_QUESTION, PROPOSE_QUESTION } from "@/core/formats/input-list/questions";
 import { readCells, readInputList } from "@/core/formats/input-list/read-input-list";
-import { taughtWords } from "@/core/queries/taught-words";
 import { UNCOLOURED } from "@/core/model/colours";
 import { type Family, plain } from "@/core/model/families";
 import type { IdSource, RigId, TemplateId } from "@/core/model/ids";
@@ -20,6 +19,7 @@ import type { Studio } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
 import { emptyTemplate, type Format } from "@/core/model/template";
 import { applyAll } from "@/core/planning/edits/template-editing";
+import { taughtWords } from "@/core/queries/taught-words";
 import { plainText } from "@/core/reading/plain-text";
 import { decodeText } from "../services/decode-text";
 import { Failure } from "../services/failure";
@@ -111,7 +111,10 @@ const readSource = async ({ bytes, columns, choices }: ListInput, studio: Studio
   const first = wayIn(whole);
   if (!first) throw unreadable(whole.ok ? "" : whole.message);
   const headings = headingsOf(first);
-  const habit = columns || choices.forgetful || !headings ? undefined : entriesOf(studio.listHabits).find((one) => one.headings === headings);
+  const habit =
+    columns || choices.forgetful || !headings
+      ? undefined
+      : entriesOf(studio.listHabits).find((one) => one.headings === headings);
   const again = habit ? read({ ...said, meanings: habit.meanings as readonly Meaning[] }) : whole;
   const list = again.ok ? again.list : first;
   return {
@@ -128,14 +131,20 @@ const familiesIn = (changes: ImportChoices["changes"] = {}): Readonly<Record<str
     Object.entries(changes).flatMap(([key, { family }]) => (isFamily(family) ? [[key, family] as const] : [])),
   );
 
-const planOf = (list: InputList, { rig, studio, choices }: { readonly rig: Rig; readonly studio: Studio; readonly choices: ImportChoices }): ImportPlan =>
+const planOf = (
+  list: InputList,
+  { rig, studio, choices }: { readonly rig: Rig; readonly studio: Studio; readonly choices: ImportChoices },
+): ImportPlan =>
   planImport(list, rig, chanceIds, {
     styles: studio.families,
     words: taughtWords(studio),
     families: familiesIn(choices.changes),
     propose: choices.answers?.[PROPOSE_QUESTION] === "yes",
     inFull: choices.inFull ?? false,
-    places: choices.answers?.[OUTSIDE_QUESTION] === "yes" ? list.outside.filter(({ kind }) => kind !== "returns" && kind !== "other").flatMap(({ names }) => names) : [],
+    places:
+      choices.answers?.[OUTSIDE_QUESTION] === "yes"
+        ? list.outside.filter(({ kind }) => kind !== "returns" && kind !== "other").flatMap(({ names }) => names)
+        : [],
   });
 
 /** What an input list would become, without storing anything; as JSON, which goes on to the window as it is. */
@@ -158,7 +167,9 @@ const preview = async (input: ListInput & { readonly name: string }): Promise<Im
     outside: list.outside,
     source: list.source,
     balance: list.balance,
-    fatal: unusable ? [unusable] : list.questions.filter(({ fatal, answered }) => fatal && !answered).map(({ asks }) => asks),
+    fatal: unusable
+      ? [unusable]
+      : list.questions.filter(({ fatal, answered }) => fatal && !answered).map(({ asks }) => asks),
     report: wholeReport(list, plan),
     rows: list.rows.map((row, at) => previewRow(row, { key: keys[at] ?? "", track: plan.tracks[at], rig })),
   };
@@ -166,7 +177,11 @@ const preview = async (input: ListInput & { readonly name: string }): Promise<Im
 
 const previewRow = (
   row: ListRow,
-  { key, track, rig }: { readonly key: string; readonly track: ImportPlan["tracks"][number] | undefined; readonly rig: Rig },
+  {
+    key,
+    track,
+    rig,
+  }: { readonly key: string; readonly track: ImportPlan["tracks"][number] | undefined; readonly rig: Rig },
 ): PreviewRow => {
   const { values } = row.sides[0];
   const lines = track?.lines ?? [];

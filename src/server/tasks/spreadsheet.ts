@@ -81,8 +81,14 @@ const textOf = (cell: RawCell | undefined): string => {
   if (!cell || cell.t === "z" || cell.v === undefined || cell.v === null) return "";
   if (cell.t === "b") return cell.v ? "yes" : "no";
   if (cell.t === "e") return "";
-  const shown = cell.t === "n" && typeof cell.v === "number" && Number.isInteger(cell.v) ? String(cell.v) : (cell.w ?? String(cell.v));
-  return plainText(shown.slice(0, MOST_CELL)).replace(/\r\n?/g, "\n").replace(/[\u00a0\u2007\u202f]/g, " ").trim();
+  const shown =
+    cell.t === "n" && typeof cell.v === "number" && Number.isInteger(cell.v)
+      ? String(cell.v)
+      : (cell.w ?? String(cell.v));
+  return plainText(shown.slice(0, MOST_CELL))
+    .replace(/\r\n?/g, "\n")
+    .replace(/[\u00a0\u2007\u202f]/g, " ")
+    .trim();
 };
 
 interface Range {
@@ -91,9 +97,16 @@ interface Range {
 }
 
 /** The cells of a sheet, without empty rows and columns behind the last; joined ones hold their value in all rows. */
-const cellsOf = (raw: readonly (readonly RawCell[])[], merges: readonly Range[], hidden: ReadonlySet<number>): Cells => {
+const cellsOf = (
+  raw: readonly (readonly RawCell[])[],
+  merges: readonly Range[],
+  hidden: ReadonlySet<number>,
+): Cells => {
   // Empty rows are holes in what the package gives.
-  const width = Math.min(MOST_COLUMNS, raw.reduce((most, row) => Math.max(most, row.length), 0));
+  const width = Math.min(
+    MOST_COLUMNS,
+    raw.reduce((most, row) => Math.max(most, row.length), 0),
+  );
   const rows = Array.from({ length: raw.length }, (_, at) =>
     hidden.has(at)
       ? Array.from({ length: width }, () => "")

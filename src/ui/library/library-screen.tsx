@@ -22,6 +22,7 @@ import { openModal } from "../shared/open-modal";
 import { PageLink } from "../shared/page-link";
 import { useSteady } from "../shared/steady";
 import { ThemeToggle } from "../shared/theme-toggle";
+import { DocumentDialog } from "./document-dialog";
 import classes from "./library.module.css";
 import { LibraryPalette } from "./library-palette";
 import { PasteDialog } from "./paste-dialog";
@@ -31,7 +32,7 @@ import { TemplateRow } from "./template-row";
 import { useLibraryActs, useRigs, useTemplates } from "./use-templates";
 import { WaitingNotice } from "./waiting-notice";
 
-const ImportDialog = dynamic(() => import("./import-dialog").then((dialog) => dialog.ImportDialog), {
+const ReadingScreen = dynamic(() => import("../reading/reading-screen").then((screen) => screen.ReadingScreen), {
   ssr: false,
   loading: () => <p role="status">Reading the file…</p>,
 });
@@ -146,11 +147,20 @@ const useAsking = (rigs: RigList["rigs"], starters: readonly Starter[]) => {
   const onMade = useCallback((id: string) => go(`/templates/${id}/inputs`), [go]);
   const importFile = useCallback(
     (file: File) =>
-      openModal({
-        title: `Template from ${file.name}`,
-        size: "xl",
-        children: <ImportDialog file={file} rigs={rigs} onMade={onMade} />,
-      }),
+      /\.json$/i.test(file.name)
+        ? openModal({
+            title: `Template from ${file.name}`,
+            children: <DocumentDialog file={file} rigs={rigs} onMade={onMade} />,
+          })
+        : openModal({
+            fullScreen: true,
+            withCloseButton: false,
+            padding: 0,
+            closeOnEscape: false,
+            // The title of the screen itself says which list it is.
+            "aria-label": `Reading ${file.name}`,
+            children: <ReadingScreen file={file} rigs={rigs} onMade={onMade} />,
+          }),
     [rigs, onMade],
   );
   const takeText = useCallback(
@@ -196,7 +206,8 @@ export const LibraryScreen = ({ initial, rigs: firstRigs, starters }: LibraryScr
     noKeyboard: true,
     multiple: false,
     onDropAccepted: ([file]) => file && importFile(file),
-    onDropRejected: () => tellRefusal("Drop one file at a time: an input list as CSV or tabs, or a template as JSON."),
+    onDropRejected: () =>
+      tellRefusal("Drop one file at a time: an input list as text, CSV, .xlsx or .ods, or a template as JSON."),
   });
   usePastedList(takeText);
   const toSearch = (): void => searchRef.current?.focus();

@@ -2,7 +2,7 @@
 
 import { ActionIcon, Checkbox } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
-import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useEffect, useId, useState } from "react";
+import { type ClipboardEvent, Fragment, type KeyboardEvent, type ReactNode, useEffect, useId, useState } from "react";
 import { dropEnd } from "@/core/units/ends";
 import type { Moving } from "../frame/page-acts";
 import { useTyped } from "../shared/typed";
@@ -28,8 +28,14 @@ export interface PartColumn<T> {
   readonly text: (row: T) => string;
   readonly shown?: (row: T) => ReactNode;
   readonly editor?: PartEditor<T>;
+  /** Rows in which it is only shown all the same. */
+  readonly still?: (row: T) => boolean;
   /** What a typed text changes, or why it can't be taken. */
   readonly write?: (text: string, row: T) => Readonly<Record<string, unknown>> | string;
+  /** A control in its heading, beneath the words. */
+  readonly head?: ReactNode;
+  /** What is not sure of a cell, for a person; null where all is well. */
+  readonly mark?: (row: T) => string | null;
   /** Several lines pasted into a cell go down the column. Answers whether they were taken. */
   readonly onLines?: (lines: readonly string[], row: T) => boolean;
 }
@@ -45,6 +51,12 @@ interface PartTableProps<T extends { readonly id: string }> {
   /** Rows can be chosen together, and an edit of one goes to all of them. */
   readonly selectable?: boolean;
   readonly empty: string;
+  /** What stands over a row and those that follow it, for a group of them; null where none begins. */
+  readonly over?: (row: T) => ReactNode;
+  /** How a row is drawn: off, or as part of another. */
+  readonly lookOf?: (row: T) => "off" | "joined" | undefined;
+  /** As wide as its columns together, and scrolled sideways where there is no room. */
+  readonly wide?: boolean;
 }
 
 interface CellProps<T extends { readonly id: string }> {
@@ -57,11 +69,14 @@ interface CellProps<T extends { readonly id: string }> {
 /** The same field in the row above or below. */
 const step = (from: HTMLElement, by: 1 | -1): void => {
   const at = from.dataset.column;
-  const row = from.closest("tr");
-  const next = (by === 1 ? row?.nextElementSibling : row?.previousElementSibling)?.querySelector<HTMLElement>(
-    `[data-column="${at}"]`,
-  );
-  next?.focus();
+  const beside = (row: Element | null | undefined) =>
+    by === 1 ? row?.nextElementSibling : row?.previousElementSibling;
+  // Headings of groups and rows without the field are passed over.
+  for (let row = beside(from.closest("tr")); row; row = beside(row)) {
+    const next = row.querySelector<HTMLElement>(`[data-column="${at}"]`);
+    next?.focus();
+    if (next) return;
+  }
 };
 
 const TextCell = <T extends { readonly id: string }>({ row, column, label, onWrite }: CellProps<T>) => {
@@ -104,6 +119,8 @@ const TextCell = <T extends { readonly id: string }>({ row, column, label, onWri
         className={classes.field}
         data-column={column.id}
         aria-label={label}
+        aria-invalid={Boolean(column.mark?.(row)) || undefined}
+        title={column.mark?.(row) ?? undefined}
         type={editor?.kind === "colour" ? "color" : "text"}
         inputMode={editor?.kind === "number" ? "decimal" : undefined}
         placeholder={editor && "placeholder" in editor ? editor.placeholder : undefined}
@@ -131,13 +148,15 @@ const TextCell = <T extends { readonly id: string }>({ row, column, label, onWri
 
 const Cell = <T extends { readonly id: string }>(props: CellProps<T>) => {
   const { row, column, label, onWrite } = props;
-  if (!column.editor) return <span className={classes.shown}>{column.shown?.(row) ?? column.text(row)}</span>;
+  if (!column.editor || column.still?.(row)) return <span className={classes.shown}>{column.shown?.(row) ?? column.text(row)}</span>;
   if (column.editor.kind !== "choice") return <TextCell {...props} />;
   return (
     <select
       className={classes.field}
       data-column={column.id}
       aria-label={label}
+      aria-invalid={Boolean(column.mark?.(row)) || undefined}
+      title={column.mark?.(row) ?? undefined}
       value={column.text(row)}
       onChange={(event) => onWrite(event.target.value)}
     >
@@ -185,6 +204,7 @@ const Head = <T extends { readonly id: string }>({
         {columns.map((column) => (
           <th key={column.id} scope="col" style={column.width ? { width: column.width } : undefined}>
             {column.header}
+            {column.head}
           </th>
         ))}
         {onRemove && (
@@ -198,7 +218,7 @@ const Head = <T extends { readonly id: string }>({
 };
 
 interface RowProps<T extends { readonly id: string }>
-  extends Pick<PartTableProps<T>, "columns" | "nameOf" | "onRemove" | "selectable"> {
+  extends Pick<PartTableProps<T>, "columns" | "nameOf" | "onRemove" | "selectable" | "lookOf"> {
   readonly row: T;
   readonly chosen: ReadonlySet<string>;
   readonly onToggle: () => void;
@@ -211,12 +231,14 @@ const Row = <T extends { readonly id: string }>({
   nameOf,
   onRemove,
   selectable,
+  lookOf,
   chosen,
   onToggle,
   write,
 }: RowProps<T>) => (
   <tr
     data-chosen={chosen.has(row.id) || undefined}
+    data-look={lookOf?.(row)}
     onKeyDown={pressRow(onRemove && (() => onRemove(chosen.has(row.id) ? [...chosen] : [row.id])))}
   >
     {selectable && (
@@ -225,7 +247,7 @@ const Row = <T extends { readonly id: string }>({
       </td>
     )}
     {columns.map((column) => (
-      <td key={column.id}>
+      <td key={column.id} data-marked={Boolean(column.mark?.(row)) || undefined}>
         <Cell row={row} column={column} label={`${column.header} of ${nameOf(row)}`} onWrite={write(row, column)} />
       </td>
     ))}
@@ -285,6 +307,9 @@ export const PartTable = <T extends { readonly id: string }>({
   onRemove,
   selectable = false,
   empty,
+  over,
+  lookOf,
+  wide = false,
 }: PartTableProps<T>) => {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
@@ -306,15 +331,17 @@ export const PartTable = <T extends { readonly id: string }>({
     setChosen((old) => new Set(old.has(id) ? [...old].filter((other) => other !== id) : [...old, id]));
   return (
     <div className={classes.scroll}>
-      <table className={classes.table} aria-label={label}>
+      <table className={classes.table} data-wide={wide || undefined} aria-label={label}>
         <Head {...{ label, rows, columns, onRemove, selectable, chosen, setChosen }} />
         <tbody>
           {rows.map((row) => (
-            <Row
-              key={row.id}
-              {...{ row, columns, nameOf, onRemove, selectable, chosen, write }}
-              onToggle={() => toggle(row.id)}
-            />
+            <Fragment key={row.id}>
+              {over?.(row)}
+              <Row
+                {...{ row, columns, nameOf, onRemove, selectable, lookOf, chosen, write }}
+                onToggle={() => toggle(row.id)}
+              />
+            </Fragment>
           ))}
         </tbody>
       </table>

@@ -16,6 +16,7 @@ import type {
 } from "@/contracts/answers";
 import { type Deletable, KINDS, type What } from "@/contracts/kinds";
 import type { Command } from "@/core/commands/command";
+import type { ImportChoices } from "@/core/formats/input-list/import-choices";
 
 /** What the service refused, or why it could not be reached (status 0). */
 export class ServiceError extends Error {
@@ -75,13 +76,15 @@ interface ImportFields {
   readonly name?: string;
   readonly kind?: string;
   readonly columns?: readonly string[];
+  readonly choices?: ImportChoices;
 }
 
-const importForm = ({ file, columns, ...fields }: ImportFields): FormData => {
+const importForm = ({ file, columns, choices, ...fields }: ImportFields): FormData => {
   const form = new FormData();
   form.set("file", file);
   for (const [key, value] of Object.entries(fields)) if (value) form.set(key, value);
   if (columns) form.set("columns", JSON.stringify(columns));
+  if (choices) form.set("choices", JSON.stringify(choices));
   return form;
 };
 

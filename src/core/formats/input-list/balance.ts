@@ -26,13 +26,14 @@ export const balanceOf = (
   const labels = rows.flatMap((row) => row.sides.flatMap((side) => side.input ?? []));
   const times = new Map<string, number>();
   for (const label of labels) times.set(label, (times.get(label) ?? 0) + 1);
-  const numbers = [...new Set(labels.flatMap((label) => (numberAtEnd(label)?.before === "" ? [Number(label)] : [])))].sort(
-    (a, b) => a - b,
-  );
+  const numbers = [
+    ...new Set(labels.flatMap((label) => (numberAtEnd(label)?.before === "" ? [Number(label)] : []))),
+  ].sort((a, b) => a - b);
   const missing: number[] = [];
   for (const [at, number] of numbers.entries()) {
     const before = numbers[at - 1];
-    for (let gap = (before ?? number) + 1; before !== undefined && gap < number && missing.length < 64; gap++) missing.push(gap);
+    for (let gap = (before ?? number) + 1; before !== undefined && gap < number && missing.length < 64; gap++)
+      missing.push(gap);
   }
   const sides = rows.flatMap((row) => [...row.sides]);
   return {

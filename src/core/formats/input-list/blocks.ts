@@ -1,7 +1,16 @@
 import { plain } from "../../model/families";
 import { guessFamily } from "../../model/guess-family";
 import { headingWords } from "./heading-words";
-import { isInputTitle, isOutputHeading, isOutputName, isPageFoot, isRule, isTotal, type Outside, outsideTitle } from "./outside-words";
+import {
+  isInputTitle,
+  isOutputHeading,
+  isOutputName,
+  isPageFoot,
+  isRule,
+  isTotal,
+  type Outside,
+  outsideTitle,
+} from "./outside-words";
 import { readPlaces } from "./places";
 import type { Cells } from "./split-table";
 
@@ -28,7 +37,15 @@ export interface Block {
   readonly from: number;
 }
 
-export type OutsideReason = "block title" | "title" | "greeting" | "total" | "page" | "rule" | "repeated heading" | "note";
+export type OutsideReason =
+  | "block title"
+  | "title"
+  | "greeting"
+  | "total"
+  | "page"
+  | "rule"
+  | "repeated heading"
+  | "note";
 
 export interface LeftRow {
   readonly row: number;
@@ -160,7 +177,9 @@ export const findBlocks = (cells: Cells, from = 0): Blocks => {
   const anyHeading = rows.some((row) => headingCells(row) > 0);
   const heldOf = (at: number, width: number): ReadonlySet<number> =>
     cells.held.size
-      ? new Set(Array.from({ length: width }, (_, column) => column).filter((column) => cells.held.has(`${at}:${column}`)))
+      ? new Set(
+          Array.from({ length: width }, (_, column) => column).filter((column) => cells.held.has(`${at}:${column}`)),
+        )
       : NOTHING_HELD;
 
   const takeHeading = (row: readonly string[], at: number): void => {
@@ -213,7 +232,8 @@ export const findBlocks = (cells: Cells, from = 0): Blocks => {
       continue;
     }
     const headed = headingCells(row);
-    const onHeading: boolean = now.heading !== null && now.headingRows.length > 0 && !now.rows.length && now.headingRows.at(-1) === at;
+    const onHeading: boolean =
+      now.heading !== null && now.headingRows.length > 0 && !now.rows.length && now.headingRows.at(-1) === at;
     if (onHeading && goesOn(row) && now.headingRows.length < 3) {
       now.heading = joined(now.heading ?? [], row);
       now.headingRows.push(at + 1);
@@ -246,7 +266,9 @@ const isUnknownHeading = (rows: readonly (readonly string[])[], at: number): boo
   if (filledOf(row).length < 2 || filledOf(row).some((cell) => /\d/.test(cell) || cell.length > 30)) return false;
   const below = rows.slice(at + 1, at + 40).filter((next) => filledOf(next).length > 1);
   if (below.length < 2) return false;
-  return row.some((cell, column) => cell && below.filter((next) => isNumber(next[column] ?? "")).length >= below.length * 0.7);
+  return row.some(
+    (cell, column) => cell && below.filter((next) => isNumber(next[column] ?? "")).length >= below.length * 0.7,
+  );
 };
 
 /**
@@ -257,7 +279,7 @@ const withoutOutputs = (block: Block): readonly Block[] => {
   if (block.kind !== "inputs") return [block];
   const isOutput = ({ cells }: BodyRow): boolean => {
     const texts = filledOf(cells).filter((cell) => !/^\p{L}{0,3}\d{1,3}$/u.test(cell));
-    return isOutputName(texts[0] ?? "") && !/\b(return|rtn|in)\b/.test(plain(texts[0] ?? "")) ;
+    return isOutputName(texts[0] ?? "") && !/\b(return|rtn|in)\b/.test(plain(texts[0] ?? ""));
   };
   const seen = new Set<string>();
   let first = -1;

@@ -84,7 +84,10 @@ export const withChanges = (list: InputList, changes: Readonly<Record<string, Re
       folder:
         change.folder === undefined
           ? row.folder
-          : change.folder.split(FOLDER_SEPARATOR).map((name) => name.trim()).filter(Boolean),
+          : change.folder
+              .split(FOLDER_SEPARATOR)
+              .map((name) => name.trim())
+              .filter(Boolean),
       note: change.note ?? row.note,
       marks: row.marks.filter(({ field }) => {
         const of = MARKED[field];

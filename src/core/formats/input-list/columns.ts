@@ -1,9 +1,9 @@
 import { plain } from "../../model/families";
 import { guessFamily } from "../../model/guess-family";
+import { isDitto, isSign, readAnswer } from "../../reading/answers";
 import { readColour, readLayout } from "../../reading/read-cells";
 import type { BodyRow } from "./blocks";
 import { headingWords } from "./heading-words";
-import { isDitto, isSign, readAnswer } from "../../reading/answers";
 import type { Meaning } from "./meanings";
 import { isMicrophone, tellsMicrophone } from "./microphone-words";
 import { readPlaces } from "./places";
@@ -33,7 +33,8 @@ export interface ColumnAround {
   readonly people: ReadonlySet<string>;
 }
 
-const isPlace = (cell: string): boolean => /\d/.test(cell) && cell.length <= 24 && (readPlaces(cell)?.labels.length ?? 0) > 0;
+const isPlace = (cell: string): boolean =>
+  /\d/.test(cell) && cell.length <= 24 && (readPlaces(cell)?.labels.length ?? 0) > 0;
 
 const isPersonal = (cell: string, { people }: ColumnAround): boolean =>
   people.has(plain(cell)) ||
@@ -68,7 +69,12 @@ const isText = ({ places, answers, long }: Contents): number => (1 - places) * (
 /** How well what stands in a column fits each meaning, 0 to about 1. */
 const FITS: Partial<Readonly<Record<Meaning, Fit>>> = {
   input: (c) => (c.places >= 0.6 ? 0.6 * c.places + 0.4 * c.ascending : 0),
-  source: (c) => isText(c) * (1 - c.microphones) * (0.35 * c.distinct + 0.65 * c.families) * (c.long > 40 ? 0.4 : 1) * (1 - c.people * 0.7),
+  source: (c) =>
+    isText(c) *
+    (1 - c.microphones) *
+    (0.35 * c.distinct + 0.65 * c.families) *
+    (c.long > 40 ? 0.4 : 1) *
+    (1 - c.people * 0.7),
   microphone: (c) => c.microphones,
   phantom: (c) => (c.microphones > 0.5 || c.places > 0.6 ? 0 : c.answers * 0.9),
   format: (c) => c.layouts * 0.95,
@@ -85,8 +91,7 @@ const INPUT_WORDS: readonly (readonly [RegExp, number])[] = [
   [/\b(?:desk|console|pult|mixer)\b/, 0.35],
   [/\b(?:line|linie|ligne|linea)\b/, 0.3],
 ];
-const inputWord = (heading: string): number =>
-  INPUT_WORDS.find(([pattern]) => pattern.test(plain(heading)))?.[1] ?? 0;
+const inputWord = (heading: string): number => INPUT_WORDS.find(([pattern]) => pattern.test(plain(heading)))?.[1] ?? 0;
 
 /** What a heading adds to a meaning, from what its words tell; negative where it tells something else. */
 const byHeading = (heading: string, contents: Contents): ReadonlyMap<Meaning, number> => {
@@ -105,8 +110,9 @@ const byHeading = (heading: string, contents: Contents): ReadonlyMap<Meaning, nu
     } else found.set("input", points);
   }
   if (contents.filled >= 2) {
-    if (contents.places >= 0.7) for (const meaning of ["source", "microphone", "track", "player"] as const)
-      if (found.has(meaning)) found.set(meaning, (found.get(meaning) ?? 0) - 1.5);
+    if (contents.places >= 0.7)
+      for (const meaning of ["source", "microphone", "track", "player"] as const)
+        if (found.has(meaning)) found.set(meaning, (found.get(meaning) ?? 0) - 1.5);
     if (found.has("source") && contents.microphones >= 0.7 && contents.families < 0.3) add("microphone", 1.2);
     // "Name" with people in it beside an instrument.
     if (contents.people >= 0.6 && found.has("player") && found.has("source")) add("player", 2.2);
@@ -148,7 +154,10 @@ const candidatesOf = (column: number, heading: string, contents: Contents): read
   const left = told.get("ignore") ?? 0;
   const meanings = new Set<Meaning>([...told.keys(), ...(Object.keys(FITS) as Meaning[])]);
   return [...meanings].flatMap((meaning): readonly Candidate[] => {
-    if (meaning === "ignore") return left >= 1.9 && left >= Math.max(...told.values()) ? [{ column, meaning, points: left + 1, told: left }] : [];
+    if (meaning === "ignore")
+      return left >= 1.9 && left >= Math.max(...told.values())
+        ? [{ column, meaning, points: left + 1, told: left }]
+        : [];
     const said = told.get(meaning) ?? 0;
     if (said < 0) return [];
     const fits = contents.filled ? (FITS[meaning]?.(contents) ?? 0) : 0;
@@ -181,7 +190,11 @@ export const findColumns = (
   const sorted = candidates.toSorted((a, b) => b.points - a.points || a.column - b.column);
   for (const one of sorted) {
     if (chosen.has(one.column) || (given.has(one.meaning) && one.meaning !== "ignore")) continue;
-    if (one.told === 0 && one.points < (one.meaning === "note" ? 0.1 : LEAST) && !(one.meaning === "source" && !heading))
+    if (
+      one.told === 0 &&
+      one.points < (one.meaning === "note" ? 0.1 : LEAST) &&
+      !(one.meaning === "source" && !heading)
+    )
       continue;
     // Without a heading a column of answers is phantom; under an unknown one it could be anything.
     if (one.told === 0 && one.meaning === "phantom" && heading?.[one.column]) continue;
@@ -193,7 +206,9 @@ export const findColumns = (
   const inputs = inputChoices({ heading, contents, chosen, cellsOf });
   return {
     meanings: Array.from({ length: width }, (_, column) => chosen.get(column)?.meaning ?? "ignore"),
-    guessed: new Set([...chosen.values()].flatMap(({ column, told, meaning }) => (told === 0 && meaning !== "ignore" ? [column] : []))),
+    guessed: new Set(
+      [...chosen.values()].flatMap(({ column, told, meaning }) => (told === 0 && meaning !== "ignore" ? [column] : [])),
+    ),
     inputs,
     box: boxColumn(heading, contents),
     prefix: prefixColumn(heading, contents, chosen, cellsOf),
@@ -201,13 +216,22 @@ export const findColumns = (
 };
 
 /** A list needs names: where nothing tells them, the column with most unlike texts has them. */
-const nameColumn = (chosen: Map<number, Candidate>, given: ReadonlySet<Meaning>, contents: readonly Contents[]): void => {
+const nameColumn = (
+  chosen: Map<number, Candidate>,
+  given: ReadonlySet<Meaning>,
+  contents: readonly Contents[],
+): void => {
   if (given.has("source") || given.has("track")) return;
   let best = -1;
   for (const [column, one] of contents.entries()) {
     const taken = chosen.get(column);
     if (taken && (taken.told > 0 || !["note", "folder", "player"].includes(taken.meaning))) continue;
-    if (isText(one) * one.distinct * one.filled > (best < 0 ? 0.5 : isText(contents[best] as Contents) * (contents[best]?.distinct ?? 0) * (contents[best]?.filled ?? 0)))
+    if (
+      isText(one) * one.distinct * one.filled >
+      (best < 0
+        ? 0.5
+        : isText(contents[best] as Contents) * (contents[best]?.distinct ?? 0) * (contents[best]?.filled ?? 0))
+    )
       best = column;
   }
   if (best >= 0) chosen.set(best, { column: best, meaning: "source", points: 0, told: 0 });

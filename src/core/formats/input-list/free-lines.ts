@@ -1,6 +1,6 @@
 import { plain } from "../../model/families";
 import { guessFamily } from "../../model/guess-family";
-import { bareTitle, type Block, type Blocks, type BodyRow, isGreeting, isProse, type LeftRow } from "./blocks";
+import { type Block, type Blocks, type BodyRow, bareTitle, isGreeting, isProse, type LeftRow } from "./blocks";
 import { headingWords } from "./heading-words";
 import type { Meaning } from "./meanings";
 import { isMicrophone, nameAndMicrophone } from "./microphone-words";
@@ -21,7 +21,8 @@ export const FREE_MEANINGS = [
 
 type FreeCells = Record<(typeof FREE_MEANINGS)[number], string>;
 
-const NUMBER = /^(?:(?:ch|chan|channel|in|input|kanal|kan|eingang|voie|canal|line|nr|no)\.? ?(?=\d)|#)?(\p{L}{0,2}\d{1,3}(?: ?(?:-|–|\/|\+|&|to |bis |and |und |u\. )? ?\p{L}{0,2}\d{1,3}(?![\p{L}\d]))?(?: ?\((?:st|stereo)\.?\))?)(?: ?[.):=]{1,2} ?| ?[-–—] | )(?=[^\s\d.,;:)])/iu;
+const NUMBER =
+  /^(?:(?:ch|chan|channel|in|input|kanal|kan|eingang|voie|canal|line|nr|no)\.? ?(?=\d)|#)?(\p{L}{0,2}\d{1,3}(?: ?(?:-|–|\/|\+|&|to |bis |and |und |u\. )? ?\p{L}{0,2}\d{1,3}(?![\p{L}\d]))?(?: ?\((?:st|stereo)\.?\))?)(?: ?[.):=]{1,2} ?| ?[-–—] | )(?=[^\s\d.,;:)])/iu;
 
 /** A line without its bullet, blanks drawn together, dotted leaders turned to dashes. */
 const bare = (line: string): string =>
@@ -39,7 +40,8 @@ const numberOf = (text: string): { readonly number: string; readonly rest: strin
 
 const STEREO = /(?:^|[\s([])(stereo|st|estéreo|estereo|stéréo)\.?(?=$|[\s)\],])/i;
 const MONO = /(?:^|[\s([])(mono)(?=$|[\s)\],])/i;
-const NO_PHANTOM = /\b(?:no|ohne|sans|sin|senza|kein|keine) ?(?:\+? ?48 ?v?|p48|phantom|fantôme|fantasma)(?![\p{L}\d])/iu;
+const NO_PHANTOM =
+  /\b(?:no|ohne|sans|sin|senza|kein|keine) ?(?:\+? ?48 ?v?|p48|phantom|fantôme|fantasma)(?![\p{L}\d])/iu;
 const PHANTOM = /(?:\+ ?48 ?v?|\b48 ?v(?:olts?)?|\bp ?48|\bphantom(?: power)?|\bfantôme|\bfantasma)(?![\p{L}\d])/iu;
 export const POLARITY =
   /(?:\b(?:flip|reverse|invert|turn)(?:ed)? (?:the )?(?:phase|polarity)|\b(?:phase|polarity|pol\.?|polung|polarität|polarité|polaridad|polarità|fase)[ -]?(?:flip(?:ped)?|inv(?:ert(?:ed|ito|ido)?)?\.?|rev(?:erse[d]?)?\.?|reverse|drehen|gedreht|inversée?|invertida|invertita|switch)?!?|[Øø∅⌀](?: ?(?:drehen|inv|rev|flip))?)(?![\p{L}])/iu;
@@ -149,8 +151,7 @@ const piecesOf = (text: string): readonly string[] => {
   return pieces;
 };
 
-const emptyCells = (): FreeCells =>
-  Object.fromEntries(FREE_MEANINGS.map((meaning) => [meaning, ""])) as FreeCells;
+const emptyCells = (): FreeCells => Object.fromEntries(FREE_MEANINGS.map((meaning) => [meaning, ""])) as FreeCells;
 
 /** One line of a list without columns, or one thing of several in a line, as cells. */
 const readItem = (number: string, text: string, around: Around): FreeCells => {
@@ -256,7 +257,8 @@ export const freeBlocks = (texts: readonly string[], around: Around): Blocks => 
     [kind, title, rows, group] = [next, called, [], null];
   };
   const put = (row: number, number: string, text: string): void => {
-    if (/\p{L}/u.test(text)) rows.push({ row, cells: Object.values(readItem(number, text, around)), group, held: NONE_HELD });
+    if (/\p{L}/u.test(text))
+      rows.push({ row, cells: Object.values(readItem(number, text, around)), group, held: NONE_HELD });
     else left.push({ row, why: "note", text: `${number} ${text}`.trim() });
   };
   const leave = (line: Line, why: LeftRow["why"]): void => void left.push({ row: line.row, why, text: line.text });
@@ -269,8 +271,7 @@ export const freeBlocks = (texts: readonly string[], around: Around): Blocks => 
     else if (outside) {
       leave(line, "block title");
       close(outside, titled);
-    }
-    else if (!line.number && isInputTitle(titled)) {
+    } else if (!line.number && isInputTitle(titled)) {
       leave(line, "title");
       if (kind !== "inputs") close("inputs", titled);
     } else if (isTotal(text)) leave(line, "total");
@@ -287,7 +288,10 @@ export const freeBlocks = (texts: readonly string[], around: Around): Blocks => 
       leave(line, "greeting");
       if (isGreeting(text) && begun()) over = true;
     } else if (over) leave(line, "greeting");
-    else if (/:$/.test(text) || (isGroupLine(text) && lines[at + 1] !== undefined && (numbered ? lines[at + 1]?.number : true))) {
+    else if (
+      /:$/.test(text) ||
+      (isGroupLine(text) && lines[at + 1] !== undefined && (numbered ? lines[at + 1]?.number : true))
+    ) {
       if (kind !== "inputs" && guessFamily(titled)) close("inputs", "");
       if (!begun() && !guessFamily(titled) && !/:$/.test(text)) leave(line, "title");
       else if (!begun() && /:$/.test(text) && titled.split(" ").length > 3) leave(line, "greeting");
@@ -336,4 +340,3 @@ const listenedLast = (block: Block): readonly Block[] => {
     { ...block, kind: "outputs", title: "Outputs", rows: rest },
   ];
 };
-

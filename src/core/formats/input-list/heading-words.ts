@@ -45,7 +45,11 @@ const WITHIN: readonly (readonly [Meaning, boolean, string])[] = [
     true,
     "polarity, phase, pol, inv, invert, ø, o slash, polaritat, polung, polarite, polaridad, polarita, fase, phase flip, phase reverse, pol rev, fase inv, dreher",
   ],
-  ["pad", true, "pad, pads, 20 db, attenuator, attenuation, dampfung, vordampfung, attenuateur, atenuador, attenuatore"],
+  [
+    "pad",
+    true,
+    "pad, pads, 20 db, attenuator, attenuation, dampfung, vordampfung, attenuateur, atenuador, attenuatore",
+  ],
   [
     "format",
     true,
@@ -76,7 +80,11 @@ const WITHIN: readonly (readonly [Meaning, boolean, string])[] = [
     true,
     "folder, group, grp, family, section, ordner, gruppe, familie, dossier, groupe, famille, grupo, gruppo, familia, famiglia, sektion, seccion, sezione, register, submix, subgroup, bereich, kategorie, category, stem, instrument group, rubrik",
   ],
-  ["room", true, "room, raum, aufnahmeraum, salle, piece, sala, stanza, studio room, live room, location, ort, lieu, lugar"],
+  [
+    "room",
+    true,
+    "room, raum, aufnahmeraum, salle, piece, sala, stanza, studio room, live room, location, ort, lieu, lugar",
+  ],
   ["colour", true, "colour, color, dye, farbe, couleur, colore, col"],
   ["icon", true, "icon, symbol, icone, icono, icona"],
   [
@@ -95,7 +103,11 @@ const WITHIN: readonly (readonly [Meaning, boolean, string])[] = [
     false,
     "patch, box, stage box, stagebox, socket, xlr, buchse, snake, sub snake, sub, multicore, multi, multipin, core, stage, port, jack, boite, boitier, boitier de scene, boitier scene, patching, snake ch, caja, cajetin, ciabatta, frusta, buhne, stagebox ch, preamp, pre, wall, wall box, wallbox, panel, tie line, tieline, stecker, prise, presa, toma",
   ],
-  ["microphone", false, "type, typ, model, modell, modele, modelo, modello, how, wie, comment capte, pick up, with, mit, avec, con, art, tipo, di box, source type"],
+  [
+    "microphone",
+    false,
+    "type, typ, model, modell, modele, modelo, modello, how, wie, comment capte, pick up, with, mit, avec, con, art, tipo, di box, source type",
+  ],
   ["player", false, "name, names, artist name"],
 ];
 

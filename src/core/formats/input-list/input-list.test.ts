@@ -17,8 +17,8 @@ import { aTemplate } from "../../testing/a-template";
 import { runs } from "../../testing/how-many";
 import { tally } from "../../testing/tally";
 import { dB } from "../../units/decibels";
-import { guessedIcon, planImport } from "./plan-import";
 import type { InputList } from "./list-types";
+import { guessedIcon, planImport } from "./plan-import";
 import { readInputList } from "./read-input-list";
 import { inputsInList, writeInputList } from "./write-input-list";
 

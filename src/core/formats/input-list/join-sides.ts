@@ -30,7 +30,8 @@ const isAlone = (row: HeldRow | undefined): row is HeldRow => row?.sides.length 
  * Two rows that are the sides of one source become one stereo row: neighbours in the list, same stem, one left and one
  * right. Rows whose name is given once over them are one source as well: two a pair, more so many lines.
  */
-export const joinSides = (rows: readonly HeldRow[], notes: Notes): readonly ListRow[] => joinHeld(joinNamed(rows, notes), notes);
+export const joinSides = (rows: readonly HeldRow[], notes: Notes): readonly ListRow[] =>
+  joinHeld(joinNamed(rows, notes), notes);
 
 const joinNamed = (rows: readonly HeldRow[], notes: Notes): readonly HeldRow[] => {
   const joined: HeldRow[] = [];

@@ -21,7 +21,8 @@ const PARTS = new Set(
 const COUNT_BEHIND =
   /^(.{1,200}?)[\s(]{1,3}(?:[x×*] ?(\d{1,2})|(\d{1,2}) ?[x×]|(\d{1,2}) (?:mics?|mikros?|mikrofone?|micros?|microfoni|micr[oó]fonos|lines?|kan[aä]le|channels?|ch|inputs?))\)?$/i;
 const COUNT_BEFORE = /^(\d{1,2}) ?[x×] ?(?=\p{L})(.{1,200})$/iu;
-const NUMBERS = /^(.{0,200}?\p{L}[^\d]{0,3}?)(\d{1,2})((?: ?(?:-|–|to|bis|à|a|\/|\+|&|,|and|und|et|y|e|u\.) ?\d{1,2}){1,8})$/iu;
+const NUMBERS =
+  /^(.{0,200}?\p{L}[^\d]{0,3}?)(\d{1,2})((?: ?(?:-|–|to|bis|à|a|\/|\+|&|,|and|und|et|y|e|u\.) ?\d{1,2}){1,8})$/iu;
 const STEREO_BEHIND = /[\s([]{1,2}(?:stereo|stéréo|estéreo|estereo|st\.?)[)\]]?$/i;
 
 const counted = (stem: string, count: number): readonly string[] =>

@@ -50,7 +50,8 @@ const OUTPUT_HEADING =
 export const isOutputHeading = (cells: readonly string[]): boolean => {
   const texts = cells.map(plain).filter(Boolean);
   return (
-    OUTPUT_HEADING.test(texts[0] ?? "") && !texts.some((text) => /\b(?:mic|micro|mikro|mikrofon|48v?|input|di)\b/.test(text))
+    OUTPUT_HEADING.test(texts[0] ?? "") &&
+    !texts.some((text) => /\b(?:mic|micro|mikro|mikrofon|48v?|input|di)\b/.test(text))
   );
 };
 

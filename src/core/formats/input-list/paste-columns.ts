@@ -1,7 +1,7 @@
-import type { Meaning } from "./meanings";
 import { type CellColumn, listColumn } from "../../queries/columns";
 import { findBlocks } from "./blocks";
 import { findColumns } from "./columns";
+import type { Meaning } from "./meanings";
 
 interface PasteColumns {
   readonly cells: readonly (readonly string[])[];

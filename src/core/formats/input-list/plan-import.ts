@@ -12,8 +12,8 @@ import { emptyTemplate } from "../../model/template";
 import type { Edit, NewFolder, NewTrack } from "../../planning/edits/edit";
 import { proposeInputs, type Seeking } from "../../planning/propose-inputs";
 import { fullName } from "../../reading/full-names";
-import { keyOfRow } from "./changes";
 import { readMicrophone } from "../../reading/read-cells";
+import { keyOfRow } from "./changes";
 import { FOLDER_SEPARATOR, type InputList, type ListRow, type Remark, type Side } from "./list-types";
 
 interface PlannedTrack {
@@ -131,7 +131,11 @@ const planFolders = (rows: readonly ListRow[], ids: IdSource, known: Known): Fol
       const made: NewFolder = {
         id: ids<FolderId>("folder"),
         name,
-        colour: uncoloured ? (familyDefaults(name, { styles: known.styles, words: known.words ?? NO_WORDS })?.colour ?? null) : colours.size === 1 && only ? only : null,
+        colour: uncoloured
+          ? (familyDefaults(name, { styles: known.styles, words: known.words ?? NO_WORDS })?.colour ?? null)
+          : colours.size === 1 && only
+            ? only
+            : null,
       };
       byKey.set(keyOf(path), made);
       listed(byParent, keyOf(path.slice(0, -1))).push(made);
@@ -164,14 +168,7 @@ interface Planning {
 
 const planTrack = (
   row: ListRow,
-  {
-    rig,
-    ids,
-    folders,
-    known,
-    key,
-    lines,
-  }: Planning & { readonly key: string; readonly lines: readonly Line[] },
+  { rig, ids, folders, known, key, lines }: Planning & { readonly key: string; readonly lines: readonly Line[] },
 ): PlannedTrack => {
   const [left, right] = lines;
   const folder = folders.byKey.get(keyOf(row.folder));
@@ -214,11 +211,15 @@ const linesOfAll = (
   if (!propose) return lines;
   const empty = emptyTemplate({ id: "new" as TemplateId, name: "", kind: "band", rigId: rig.id });
   const isOpen = (own: readonly Line[]): boolean => own.every((line) => !line.portId && !line.requestedInput);
-  const seeking = lines.map((own) => own as unknown as Seeking).filter((own) => isOpen(own) || own.every((line) => line.portId));
+  const seeking = lines
+    .map((own) => own as unknown as Seeking)
+    .filter((own) => isOpen(own) || own.every((line) => line.portId));
   const given = proposeInputs(empty, rig, seeking);
   const byLine = new Map(seeking.map((own, at) => [own[0].id, given[at] ?? []]));
   return lines.map((own) =>
-    isOpen(own) ? own.map((line, side) => ({ ...line, portId: byLine.get(own[0]?.id ?? line.id)?.[side]?.port.id ?? null })) : own,
+    isOpen(own)
+      ? own.map((line, side) => ({ ...line, portId: byLine.get(own[0]?.id ?? line.id)?.[side]?.port.id ?? null }))
+      : own,
   );
 };
 
@@ -234,7 +235,9 @@ const placeEdits = (places: readonly string[], ids: IdSource): readonly Edit[] =
               name: name.slice(0, 200),
               people: [],
               portIds: [],
-              hearing: /wedge|floor|fill|speaker|lautsprecher|spia|retour/i.test(name) ? ("loudspeaker" as const) : ("headphones" as const),
+              hearing: /wedge|floor|fill|speaker|lautsprecher|spia|retour/i.test(name)
+                ? ("loudspeaker" as const)
+                : ("headphones" as const),
               mixedIn: "computer" as const,
               room: "",
             })),

@@ -22,10 +22,7 @@ const answered = (choices: ListChoices, id: string, usual: string): Pick<Questio
 });
 
 /** Which column is the number, where several could be: asked once, with an example of each. */
-export const inputQuestion = (
-  { inputs }: FoundColumns,
-  choices: ListChoices,
-): Question | null => {
+export const inputQuestion = ({ inputs }: FoundColumns, choices: ListChoices): Question | null => {
   const [first, ...others] = inputs;
   if (!first || !others.length || choices.meanings) return null;
   return {
@@ -91,7 +88,9 @@ export const proposeQuestion = (rows: readonly ListRow[], choices: ListChoices):
   const none = rows.every((row) => row.sides.every((side) => side.input === null));
   return {
     id: PROPOSE_QUESTION,
-    asks: none ? "No line has an input. Put them on free inputs that fit?" : `${counted(without.length, "track")} without an input. Put them on free inputs that fit?`,
+    asks: none
+      ? "No line has an input. Put them on free inputs that fit?"
+      : `${counted(without.length, "track")} without an input. Put them on free inputs that fit?`,
     because: "in the order of the list, by what each input takes and its phantom",
     options: [
       { value: "no", says: "Leave them without" },

@@ -1,6 +1,6 @@
 import { plain } from "../../model/families";
-import { type Block, type Blocks, findBlocks, type LeftRow } from "./blocks";
 import { balanceOf } from "./balance";
+import { type Block, type Blocks, findBlocks, type LeftRow } from "./blocks";
 import { type ColumnAround, type FoundColumns, findColumns } from "./columns";
 import { FREE_MEANINGS, freeBlocks } from "./free-lines";
 import { joinSides } from "./join-sides";
@@ -16,7 +16,15 @@ import {
   type SourceRow,
 } from "./list-types";
 import { MEANING_NAMES, type Meaning } from "./meanings";
-import { INPUT_QUESTION, inputQuestion, outsideQuestion, proposeQuestion, signQuestion, signQuestions, usualSign } from "./questions";
+import {
+  INPUT_QUESTION,
+  inputQuestion,
+  outsideQuestion,
+  proposeQuestion,
+  signQuestion,
+  signQuestions,
+  usualSign,
+} from "./questions";
 import { type Reading, readRows } from "./rows";
 import { sideBySide } from "./side-by-side";
 import { splitNumbered } from "./split-numbered";
@@ -47,7 +55,11 @@ interface Read {
 }
 
 /** A column that was chosen for the input takes its meaning from the one that had it. */
-const withInput = (meanings: readonly Meaning[], { inputs }: FoundColumns, choices: ListChoices): readonly Meaning[] => {
+const withInput = (
+  meanings: readonly Meaning[],
+  { inputs }: FoundColumns,
+  choices: ListChoices,
+): readonly Meaning[] => {
   const answer = choices.answers?.[INPUT_QUESTION];
   const column = inputs.find((one) => String(one.column) === answer)?.column;
   if (column === undefined || choices.meanings) return meanings;
@@ -67,14 +79,20 @@ const readingOf = (
       continue;
     }
     const [first] = read;
-    const alike = read.find((one) => one.block.heading?.join("\n") === block.heading?.join("\n") && one.block.from === block.from);
+    const alike = read.find(
+      (one) => one.block.heading?.join("\n") === block.heading?.join("\n") && one.block.from === block.from,
+    );
     const columns = alike?.columns ?? findColumns(block.heading, block.rows, around);
     const width = columns.meanings.length;
     const given = !first || block.from === first.block.from ? choices.meanings : undefined;
     const found = withInput(columns.meanings, columns, choices);
     const meanings = Array.from({ length: width }, (_, at) => given?.[at] ?? found[at] ?? "ignore");
     const unnamed = !meanings.includes("source") && !meanings.includes("track");
-    read.push({ block, columns, meanings: unnamed && first && !block.heading && block.from === first.block.from ? first.meanings : meanings });
+    read.push({
+      block,
+      columns,
+      meanings: unnamed && first && !block.heading && block.from === first.block.from ? first.meanings : meanings,
+    });
   }
   return read;
 };
@@ -104,11 +122,17 @@ const columnsOf = ({ block, columns, meanings }: Read): readonly Column[] =>
     guessed: columns.guessed.has(at) && meaning === columns.meanings[at],
   }));
 
-const noteColumns = (read: Read, columns: readonly Column[], { notes, choices }: { notes: Notes; choices: ListChoices }): void => {
+const noteColumns = (
+  read: Read,
+  columns: readonly Column[],
+  { notes, choices }: { notes: Notes; choices: ListChoices },
+): void => {
   const asked = new Set(read.columns.inputs.map(({ column }) => column));
   for (const [at, { heading, meaning, example, guessed }] of columns.entries()) {
     if (meaning !== "ignore" && guessed && read.block.heading?.[at])
-      notes.guessed.push(remark(`The column “${heading}” is taken for ${MEANING_NAMES[meaning]}, by what stands below it.`, null, at));
+      notes.guessed.push(
+        remark(`The column “${heading}” is taken for ${MEANING_NAMES[meaning]}, by what stands below it.`, null, at),
+      );
     else if (meaning !== "ignore")
       notes.understood.push(remark(`The column “${heading}” is read as: ${MEANING_NAMES[meaning]}.`, null, at));
     else if (read.columns.box === at)
@@ -124,7 +148,11 @@ const noteColumns = (read: Read, columns: readonly Column[], { notes, choices }:
 
 const blocksOf = (cells: Cells, around: ColumnAround): Blocks => {
   if (isOurs(cells.rows[0] ?? null)) return oursOf(cells);
-  if (cells.by === "lines") return freeBlocks(cells.rows.map(([line = ""]) => line), around);
+  if (cells.by === "lines")
+    return freeBlocks(
+      cells.rows.map(([line = ""]) => line),
+      around,
+    );
   const parts = sideBySide(cells).map((part) => findBlocks(splitNumbered(part.cells), part.from));
   return {
     blocks: parts.flatMap(({ blocks }) => blocks),
@@ -155,7 +183,9 @@ const outsideOf = (blocks: readonly Block[], around: ColumnAround): readonly Out
   blocks.flatMap((block): readonly OutsideBlock[] => {
     if (block.kind === "inputs") return [];
     const { meanings } = findColumns(block.heading, block.rows, around);
-    const name = ["source", "track", "player"].map((meaning) => meanings.indexOf(meaning as Meaning)).find((at) => at >= 0);
+    const name = ["source", "track", "player"]
+      .map((meaning) => meanings.indexOf(meaning as Meaning))
+      .find((at) => at >= 0);
     const texts = block.rows.map(({ cells }) => {
       const texts = cells.filter((cell) => /\p{L}{2}/u.test(cell));
       return (name !== undefined && cells[name]) || texts[0] || cells.filter(Boolean).join(" ");
@@ -242,7 +272,8 @@ const readAll = (cells: Cells, choices: ListChoices): ReadList => {
   const [main] = read;
   if (!main) return { ok: false, message: NO_ROWS };
   const columns = cells.by === "lines" ? [] : columnsOf(main);
-  if (cells.by === "lines") notes.guessed.push(remark("The list has no columns; number, name and the rest are taken from each line."));
+  if (cells.by === "lines")
+    notes.guessed.push(remark("The list has no columns; number, name and the rest are taken from each line."));
   else if (!main.block.heading && !choices.meanings)
     notes.guessed.push(remark("There is no heading row; the columns are taken by what is in them."));
   noteLeft(blocks.left, notes);
@@ -252,17 +283,32 @@ const readAll = (cells: Cells, choices: ListChoices): ReadList => {
   if (read.every(({ meanings }) => !meanings.includes("source") && !meanings.includes("track")))
     return { ok: false, message: NO_NAMES, list: withoutRows({ cells, blocks, columns, notes, off }) };
   const signs: Reading["signs"] = [];
-  const signOf: Reading["signOf"] = (meaning, sign) => (choices.answers?.[signQuestion(meaning, sign)] ?? usualSign(sign)) === "yes";
+  const signOf: Reading["signOf"] = (meaning, sign) =>
+    (choices.answers?.[signQuestion(meaning, sign)] ?? usualSign(sign)) === "yes";
   const rows = read.flatMap(({ block, columns: found, meanings }) => {
     const literal = isOurs(block.heading);
-    const reading: Reading = { columns: found, meanings, notes, literal, signOf, signs, plural: choices.plural ?? "pair", free: cells.by === "lines" };
+    const reading: Reading = {
+      columns: found,
+      meanings,
+      notes,
+      literal,
+      signOf,
+      signs,
+      plural: choices.plural ?? "pair",
+      free: cells.by === "lines",
+    };
     const own = readRows(block, reading);
     return literal ? own : joinSides(own, notes);
   });
   const outside = outsideOf(blocks.blocks, around);
   const source = sourceOf({ cells, blocks, rows, off });
   for (const { title, names } of outside)
-    if (names.length) notes.leftOut.push(remark(`“${title}”: ${names.length} ${names.length === 1 ? "row is no input" : "rows are no inputs"} and left out.`));
+    if (names.length)
+      notes.leftOut.push(
+        remark(
+          `“${title}”: ${names.length} ${names.length === 1 ? "row is no input" : "rows are no inputs"} and left out.`,
+        ),
+      );
   if (rows.length === 0 && off.size === 0) return { ok: false, message: NO_ROWS };
   const marked = markSigns(rows, signs);
   const lines = rows.reduce((sum, row) => sum + row.sides.length, 0);
@@ -284,7 +330,8 @@ const readAll = (cells: Cells, choices: ListChoices): ReadList => {
       source,
       balance: balanceOf(rows, {
         read: new Set(rows.flatMap(({ from }) => from)).size,
-        leftOut: source.filter(({ became }) => became === "left out" || became === "outside" || became === "off").length,
+        leftOut: source.filter(({ became }) => became === "left out" || became === "outside" || became === "off")
+          .length,
       }),
     },
   };
@@ -302,7 +349,14 @@ const markSigns = (rows: readonly ListRow[], signs: Reading["signs"]): readonly 
           ...row,
           marks: [
             ...row.marks,
-            ...own.map(({ meaning, sign }) => ({ field: meaning, outcome: "asked", says: `“${sign}” is taken for ${usualSign(sign)}; say whether it is.` }) as const),
+            ...own.map(
+              ({ meaning, sign }) =>
+                ({
+                  field: meaning,
+                  outcome: "asked",
+                  says: `“${sign}” is taken for ${usualSign(sign)}; say whether it is.`,
+                }) as const,
+            ),
           ],
         }
       : row;
@@ -319,7 +373,8 @@ export const readCells = (cells: Cells, choices: ListChoices = {}): ReadList => 
   const filled = cells.rows.filter((row) => row.some(Boolean)).length;
   if (filled > MOST_ROWS + 32) return tooMany(filled);
   const read = readAll(cells, choices);
-  return read.ok && read.list.source.filter(({ became }) => became === "track" || became === "joined").length > MOST_ROWS
+  return read.ok &&
+    read.list.source.filter(({ became }) => became === "track" || became === "joined").length > MOST_ROWS
     ? tooMany(read.list.balance.rows)
     : read;
 };

@@ -3,12 +3,12 @@ import { type Icon, isIcon } from "../../model/families";
 import { MOST } from "../../model/limits";
 import type { Line } from "../../model/tables/lines";
 import { LIST_COLUMNS, type MeaningColumn } from "../../queries/columns";
+import { isSign, readAnswer } from "../../reading/answers";
 import { readField } from "../../reading/field-text";
 import { readColour } from "../../reading/read-cells";
 import { PAD, POLARITY } from "./free-lines";
 import { unguard } from "./guard";
 import { FOLDER_SEPARATOR, type Mark, type Notes, PAIR_SEPARATOR, remark } from "./list-types";
-import { isSign, readAnswer } from "../../reading/answers";
 import { MEANING_NAMES, type Meaning } from "./meanings";
 
 export interface RowContext {
@@ -121,7 +121,11 @@ export const iconOf = (cell: CellOf, { meanings, notes, row }: RowContext): Icon
   const word = cell("icon").toLowerCase();
   if (!word || isIcon(word)) return isIcon(word) ? word : null;
   notes.leftOut.push(
-    remark(`Row ${row}: there is no icon “${cell("icon")}”; the family decides instead.`, row, meanings.indexOf("icon")),
+    remark(
+      `Row ${row}: there is no icon “${cell("icon")}”; the family decides instead.`,
+      row,
+      meanings.indexOf("icon"),
+    ),
   );
   return undefined;
 };

@@ -1,12 +1,12 @@
 import { plain } from "../../model/families";
 import type { Line } from "../../model/tables/lines";
 import { LIST_COLUMNS } from "../../queries/columns";
+import { isDitto, isSign, readAnswer } from "../../reading/answers";
 import { numberAtEnd } from "../../units/ends";
 import type { Block, BodyRow } from "./blocks";
 import type { FoundColumns } from "./columns";
 import type { ListRow, Mark, Notes, Side } from "./list-types";
 import { remark } from "./list-types";
-import { isDitto, isSign, readAnswer } from "../../reading/answers";
 import type { Meaning } from "./meanings";
 import { isMicrophone } from "./microphone-words";
 import { isPlural, type NamedLines, namedLines, numbered } from "./names";
@@ -46,7 +46,18 @@ export interface HeldRow extends ListRow {
 /** Columns in which a value given once over blank cells holds below. */
 const HOLDS: readonly Meaning[] = ["folder", "room"];
 /** Columns in which a mark can repeat what stands above. */
-const REPEATS: readonly Meaning[] = ["source", "track", "microphone", "player", "folder", "room", "position", "note", "colour", "phantom"];
+const REPEATS: readonly Meaning[] = [
+  "source",
+  "track",
+  "microphone",
+  "player",
+  "folder",
+  "room",
+  "position",
+  "note",
+  "colour",
+  "phantom",
+];
 
 /** Whether a column gives its values once over blank cells: no value stands twice below itself. */
 const isGivenOnce = (rows: readonly BodyRow[], column: number): boolean => {
@@ -67,7 +78,9 @@ const withHeld = (
   { meanings, columns, literal }: Reading,
 ): readonly (BodyRow & { readonly heldName: boolean })[] => {
   if (literal) return rows.map((row) => ({ ...row, heldName: false }));
-  const down = new Set(meanings.flatMap((meaning, at) => (HOLDS.includes(meaning) && isGivenOnce(rows, at) ? [at] : [])));
+  const down = new Set(
+    meanings.flatMap((meaning, at) => (HOLDS.includes(meaning) && isGivenOnce(rows, at) ? [at] : [])),
+  );
   if (columns.prefix !== null) down.add(columns.prefix);
   const names = meanings.flatMap((meaning, at) => (meaning === "source" || meaning === "track" ? [at] : []));
   const input = meanings.indexOf("input");
@@ -90,7 +103,14 @@ const withHeld = (
     }
     // A number with a microphone and no name is another of what stands above it.
     const nameless = names.length > 0 && names.every((at) => !cells[at]);
-    if (nameless && input >= 0 && cells[input] && microphone >= 0 && cells[microphone] && names.some((at) => above[at])) {
+    if (
+      nameless &&
+      input >= 0 &&
+      cells[input] &&
+      microphone >= 0 &&
+      cells[microphone] &&
+      names.some((at) => above[at])
+    ) {
       for (const at of names) cells[at] = above[at] ?? "";
       for (const at of names) held.add(at);
       heldName = true;
@@ -100,7 +120,19 @@ const withHeld = (
   });
 };
 
-const FORMAT_YES: ReadonlySet<string> = new Set(["stereo", "st", "2", "pair", "ster", "estereo", "s", "paar", "paire", "l r", "lr"]);
+const FORMAT_YES: ReadonlySet<string> = new Set([
+  "stereo",
+  "st",
+  "2",
+  "pair",
+  "ster",
+  "estereo",
+  "s",
+  "paar",
+  "paire",
+  "l r",
+  "lr",
+]);
 const FORMAT_NO: ReadonlySet<string> = new Set(["mono", "m", "1", ""]);
 
 const layoutOf = (cell: string): "mono" | "stereo" | "" | null => {
@@ -170,7 +202,8 @@ const severalOn = ({ names, kind }: NamedLines, laying: Laying): Lines | null =>
   const last = numberIn(first);
   const counted = laying.next !== null && last !== null && laying.next >= last + names.length;
   if (labels.length === 1 && (counted || kind === "count" || laying.reading.free)) {
-    if (!(laying.next === (last ?? 0) + names.length)) guess(laying, "input", `${names.length} lines with one input; they are put on ${first} and those that follow.`);
+    if (!(laying.next === (last ?? 0) + names.length))
+      guess(laying, "input", `${names.length} lines with one input; they are put on ${first} and those that follow.`);
     return each(names, onFrom(first, names.length));
   }
   return null;
@@ -200,7 +233,11 @@ const withSides = (laying: Laying): Places => {
   if (first !== second) return { ...places, labels: bare, kind: "pair", stereo: true };
   const follows = next !== null && next === (numberIn(first) ?? 0) + 2;
   if (follows) return { ...places, labels: onFrom(first, 2), kind: "pair", stereo: true };
-  guess(laying, "input", `“${places.labels.join(" ")}” is read as the two sides of ${first}; say which inputs they are.`);
+  guess(
+    laying,
+    "input",
+    `“${places.labels.join(" ")}” is read as the two sides of ${first}; say which inputs they are.`,
+  );
   return { ...places, kind: "pair", stereo: true };
 };
 
@@ -241,7 +278,10 @@ const placesOf = (cell: CellOf, cells: readonly string[], reading: Reading, cont
   const { prefix } = reading.columns;
   const text = cell("input");
   const box = prefix === null ? "" : (cells[prefix] ?? "");
-  const boxed = box && /^\d/.test(text) ? `${box.replace(/^(?:stage ?)?box /i, "")} ${text}`.replace(/^(\p{L}{1,3}) (?=\d)/u, "$1") : text;
+  const boxed =
+    box && /^\d/.test(text)
+      ? `${box.replace(/^(?:stage ?)?box /i, "")} ${text}`.replace(/^(\p{L}{1,3}) (?=\d)/u, "$1")
+      : text;
   const places = readPlaces(boxed);
   if (places) return places;
   const says = `Row ${context.row}: the input “${text}” can't be read; the line is kept without an input.`;
@@ -276,7 +316,8 @@ const readRow = ({ row: body, next }: OneRow, reading: Reading): readonly HeldRo
   const context: RowContext = { ...reading, row: body.row, marks: [] };
   const read = cellReader(body.cells, meanings);
   const both = literal ? { microphone: read("microphone"), phantom: false } : microphoneAndPhantom(read("microphone"));
-  const boxed = reading.columns.box !== null && !both.microphone && readAnswer(body.cells[reading.columns.box] ?? "") !== "no";
+  const boxed =
+    reading.columns.box !== null && !both.microphone && readAnswer(body.cells[reading.columns.box] ?? "") !== "no";
   const cell: CellOf = (meaning) => (meaning === "microphone" ? (boxed ? "DI" : both.microphone) : read(meaning));
   noteCuts(body.cells, context);
   const layout = layoutOf(cell("format"));
@@ -292,14 +333,22 @@ const readRow = ({ row: body, next }: OneRow, reading: Reading): readonly HeldRo
   const values = valuesOf(cell, stereo, context);
   const note = cell("note");
   const microphones = literal || stereo ? null : microphonesFor(cell("microphone"), tracks.length);
-  const shared = { folder: folderPath(cell("folder") || body.group || "", context), colour: colourOfCell(cell, context), icon: iconOf(cell, context) };
+  const shared = {
+    folder: folderPath(cell("folder") || body.group || "", context),
+    colour: colourOfCell(cell, context),
+    icon: iconOf(cell, context),
+  };
   const side = (input: string | null, at: number, track: number): Side => {
     const own = literal ? values(at) : setByNote(note, values(at), track || at ? { ...context, marks: [] } : context);
     const said = cell("track") ? {} : { source: tracks[track]?.name ?? "" };
     return {
       input,
-      microphone: microphones ? (microphones[track] ?? "") : stereo ? halves(cell("microphone"))[at as 0 | 1] : cell("microphone"),
-      saysPhantom: meanings.includes("phantom") && (!reading.free || Boolean(cell("phantom"))) || both.phantom,
+      microphone: microphones
+        ? (microphones[track] ?? "")
+        : stereo
+          ? halves(cell("microphone"))[at as 0 | 1]
+          : cell("microphone"),
+      saysPhantom: (meanings.includes("phantom") && (!reading.free || Boolean(cell("phantom")))) || both.phantom,
       values: { ...own, ...(literal ? {} : said), ...(both.phantom ? { phantom: true } : {}) },
     };
   };
@@ -331,7 +380,12 @@ export const readRows = (block: Block, reading: Reading): readonly HeldRow[] => 
     const [first] = read;
     const named = first?.name && !(NO_NAME.test(first.name) && !reading.literal);
     const says = named || (!first?.name && read.some(({ sides }) => sides.some((side) => side.microphone)));
-    if (first && (says || (!first.name && first.sides[0].input && !block.heading && !reading.free && reading.meanings.length === 1))) found.push(...read);
+    if (
+      first &&
+      (says ||
+        (!first.name && first.sides[0].input && !block.heading && !reading.free && reading.meanings.length === 1))
+    )
+      found.push(...read);
     else
       reading.notes.leftOut.push(
         remark(

@@ -9,7 +9,9 @@ const secondIn = (row: readonly string[]): number | null => {
   const told = row.map((cell) => (cell.length > 60 ? [] : headingWords(cell).told.map(({ meaning }) => meaning)));
   const filled = row.filter(Boolean).length;
   if (filled < 4) return null;
-  const numbers = told.flatMap((meanings, at) => (meanings.includes("input") || isOutputCell(row[at] ?? "") ? [at] : []));
+  const numbers = told.flatMap((meanings, at) =>
+    meanings.includes("input") || isOutputCell(row[at] ?? "") ? [at] : [],
+  );
   const names = told.flatMap((meanings, at) =>
     meanings.includes("source") || meanings.includes("track") || (meanings.includes("player") && meanings.length > 1)
       ? [at]
@@ -19,7 +21,9 @@ const secondIn = (row: readonly string[]): number | null => {
   if (first === undefined || !names.length) return null;
   // The second number must have a name of its own behind it, as the first has.
   const second = more.find(
-    (at) => names.some((name) => name > first && name < at) && (names.some((name) => name > at) || isOutputCell(row[at] ?? "")),
+    (at) =>
+      names.some((name) => name > first && name < at) &&
+      (names.some((name) => name > at) || isOutputCell(row[at] ?? "")),
   );
   if (second === undefined) return null;
   const same = row[first]?.toLowerCase() === row[second]?.toLowerCase();
@@ -48,7 +52,11 @@ const secondCount = (rows: readonly (readonly string[])[]): number | null => {
     body.flatMap((row) => (/^\d{1,3}$/.test(row[column] ?? "") ? [Number(row[column])] : []));
   const counts = (column: number): boolean => {
     const found = numbers(column);
-    return found.length >= 3 && found.length >= body.length * 0.4 && found.every((n, at) => at === 0 || n > (found[at - 1] ?? 0));
+    return (
+      found.length >= 3 &&
+      found.length >= body.length * 0.4 &&
+      found.every((n, at) => at === 0 || n > (found[at - 1] ?? 0))
+    );
   };
   if (!counts(0)) return null;
   const end = numbers(0).at(-1) ?? 0;

@@ -214,9 +214,7 @@ export const splitTable = (text: string, mostRows: number): Cells | { readonly e
   const tooMuch = excess(body, best.character, mostRows);
   if (tooMuch !== null) return { excess: tooMuch };
   const listed = (best.by === "comma" || best.by === "semicolon") && areThings(best.rows.slice(0, 200));
-  const isTable =
-    !listed &&
-    best.points > 0 && (best.share >= 0.5 || best.points >= 8) && !areLines(best.rows);
+  const isTable = !listed && best.points > 0 && (best.share >= 0.5 || best.points >= 8) && !areLines(best.rows);
   if (isTable && (best.by !== "comma" || best.share >= 0.5))
     return { by: best.by, rows: parsed(body, best.character), held: NONE };
   const lines = body.split(/\r\n?|\n/).map((line) => line.replace(/[\u00a0\u2007\u202f]/g, " "));

@@ -9,8 +9,8 @@ import type { Template } from "../../model/template";
 import { LIST_COLUMNS, type ListMeaning, type MeaningColumn } from "../../queries/columns";
 import { fieldText } from "../../reading/field-text";
 import { guard } from "./guard";
-import { guessedIcon } from "./plan-import";
 import { FOLDER_SEPARATOR, PAIR_SEPARATOR } from "./list-types";
+import { guessedIcon } from "./plan-import";
 
 const same = (values: readonly string[]): string =>
   values.every((value) => value === values[0]) ? (values[0] ?? "") : values.join(PAIR_SEPARATOR);

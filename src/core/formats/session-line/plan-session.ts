@@ -85,7 +85,12 @@ const placesOf = (rows: readonly SessionRow[], { doc, studio, switches, ids }: S
   }
   const placeOf = (family: SessionRow["family"]): number => (family ? studio.families[family].place : 100);
   return [...byName]
-    .map(([key, own], at) => ({ key, own, at, seat: key ? Math.min(...own.map(({ family }) => placeOf(family))) : 101 }))
+    .map(([key, own], at) => ({
+      key,
+      own,
+      at,
+      seat: key ? Math.min(...own.map(({ family }) => placeOf(family))) : 101,
+    }))
     .sort((a, b) => a.seat - b.seat || a.at - b.at)
     .map(({ key, own }): Place => {
       const name = own[0]?.folder ?? "";
@@ -155,7 +160,12 @@ const folderEdits = (doc: Template, places: readonly Place[]): readonly Edit[] =
   );
   return [
     ...(fresh.length
-      ? [{ kind: "entries.add", entries: { folders: fresh.map(({ id, name, colour }) => ({ id, name, colour })) } } as const]
+      ? [
+          {
+            kind: "entries.add",
+            entries: { folders: fresh.map(({ id, name, colour }) => ({ id, name, colour })) },
+          } as const,
+        ]
       : []),
     ...(sums.length ? [{ kind: "folders.sum", sums } as const] : []),
     ...renamed,
@@ -163,7 +173,11 @@ const folderEdits = (doc: Template, places: readonly Place[]): readonly Edit[] =
 };
 
 /** Levels in every cue: as the neighbour is heard, else as cues begin. */
-const cueEdits = (doc: Template, made: readonly (Made & { readonly folderId: FolderId | null })[], ids: IdSource): readonly Edit[] => {
+const cueEdits = (
+  doc: Template,
+  made: readonly (Made & { readonly folderId: FolderId | null })[],
+  ids: IdSource,
+): readonly Edit[] => {
   const levels = cuesOf(doc).flatMap(({ id: cueId }) =>
     made.map(({ id: sourceId, folderId }) => {
       const like = cueNeighbour(doc, { kind: "track", folderId });
@@ -189,10 +203,17 @@ const chainEdits = (made: readonly Made[], { doc, studio, ids }: SessionAsked): 
     const toId = there ?? ids<ChannelId>("return");
     if (!there) {
       returns.set(plain(style.sendTo), toId);
-      edits.push({ kind: "channels.add", channels: [{ kind: "return", id: toId, name: style.sendTo, colour: "logwood" }], feedIds: [] });
+      edits.push({
+        kind: "channels.add",
+        channels: [{ kind: "return", id: toId, name: style.sendTo, colour: "logwood" }],
+        feedIds: [],
+      });
     }
     const levelDb = (style.sendDb ?? USUAL_SEND_DB) as never;
-    edits.push({ kind: "sends.add", sends: channelIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId, levelDb })) });
+    edits.push({
+      kind: "sends.add",
+      sends: channelIds.map((fromId) => ({ id: ids<SendId>("send"), fromId, toId, levelDb })),
+    });
   }
   return edits;
 };
@@ -207,13 +228,23 @@ const otherEdits = (others: readonly Other[], { doc, rig, ids }: SessionAsked): 
   });
   const instruments = others.flatMap(({ kind, name, outputs }): readonly Edit[] => {
     if (kind !== "instrument") return [];
-    const plan = addInstrument(doc, rig, { name, outputsText: String(outputs), usedText: "", midiPortId: null, midiChannelText: "", ids });
+    const plan = addInstrument(doc, rig, {
+      name,
+      outputsText: String(outputs),
+      usedText: "",
+      midiPortId: null,
+      midiChannelText: "",
+      ids,
+    });
     return plan.ok ? plan.gesture.edits : [];
   });
   return [...(made.length ? [{ kind: "channels.add", channels: made, feedIds: [] } as const] : []), ...instruments];
 };
 
-const sayOthers = (others: readonly Other[]): readonly string[] => others.map(({ kind, name, outputs }) => (kind === "instrument" && outputs > 1 ? `instrument ${name} with ${outputs} outputs` : `${kind} ${name}`));
+const sayOthers = (others: readonly Other[]): readonly string[] =>
+  others.map(({ kind, name, outputs }) =>
+    kind === "instrument" && outputs > 1 ? `instrument ${name} with ${outputs} outputs` : `${kind} ${name}`,
+  );
 
 const headlineOf = (rows: readonly SessionRow[], others: readonly Other[]): string => {
   const inputs = rows.reduce((sum, row) => sum + row.inputs.length, 0);
@@ -221,7 +252,12 @@ const headlineOf = (rows: readonly SessionRow[], others: readonly Other[]): stri
   return `${counted(rows.length, "track")} on ${counted(inputs, "input")}`;
 };
 
-const sayAll = (places: readonly Place[], rows: readonly SessionRow[], asked: SessionAsked, others: readonly Other[]): string => {
+const sayAll = (
+  places: readonly Place[],
+  rows: readonly SessionRow[],
+  asked: SessionAsked,
+  others: readonly Other[],
+): string => {
   const fresh = places.filter(({ there, name }) => !there && name);
   const buses = fresh.filter(({ busId }) => busId).length;
   const cues = asked.switches.cues ? cuesOf(asked.doc).length : 0;
@@ -261,7 +297,8 @@ const nameOf = (count: number, others: readonly Other[]): string =>
 export const planSession = (asked: SessionAsked): SessionPlan => {
   const { doc, rig, text, ids, switches } = asked;
   if (!text.trim()) return nothing("Type names as you would write them, or paste rows.");
-  if (text.length > MOST_TEXT) return nothing(`The text is too long: up to ${MOST_TEXT.toLocaleString("en")} characters are read.`);
+  if (text.length > MOST_TEXT)
+    return nothing(`The text is too long: up to ${MOST_TEXT.toLocaleString("en")} characters are read.`);
   if (readAddPhrase(text)) return phrased(planAddTracks(doc, rig, { text, folderId: null, ids }));
   const { rest, others } = takeKinds(text);
   const people = entriesOf(asked.studio.people).map(({ name }) => name);
@@ -269,7 +306,8 @@ export const planSession = (asked: SessionAsked): SessionPlan => {
   const read = /\t|;/.test(rest) ? readInputList(rest, choices) : readTyped(rest, choices);
   if (!read.ok && !others.length) return nothing(read.message);
   const list = read.ok ? read.list : null;
-  if (list && list.rows.length > MOST_TRACKS) return nothing(`${list.rows.length} tracks are too many at once; up to ${MOST_TRACKS} can be added.`);
+  if (list && list.rows.length > MOST_TRACKS)
+    return nothing(`${list.rows.length} tracks are too many at once; up to ${MOST_TRACKS} can be added.`);
   const rows = list ? sessionRows(list.rows, asked) : [];
   const places = placesOf(rows, asked);
   const made = places.flatMap((place) => {
@@ -277,7 +315,8 @@ export const planSession = (asked: SessionAsked): SessionPlan => {
     const inherited = place.there ? colourOf(doc, { colour: null, folderId: place.there.id }) : place.colour;
     return place.rows.map((row) => {
       const id = ids<ChannelId>("track");
-      const busElsewhere = place.busId && plain(place.busName) !== plain(place.name) ? sumNamed(doc, place.busName) : null;
+      const busElsewhere =
+        place.busId && plain(place.busName) !== plain(place.name) ? sumNamed(doc, place.busName) : null;
       const output = busElsewhere ? { output: { kind: "channel" as const, channelId: busElsewhere.id } } : {};
       return { row, id, folderId, track: { ...trackOf(row, id, inherited), folderId, ...output } };
     });
@@ -285,7 +324,15 @@ export const planSession = (asked: SessionAsked): SessionPlan => {
   const edits: readonly Edit[] = [
     ...folderEdits(doc, places),
     ...(made.length
-      ? [{ kind: "tracks.add", tracks: made.map(({ track }) => track), lines: made.flatMap(({ row }) => row.lines), folderId: null, before: null } as const]
+      ? [
+          {
+            kind: "tracks.add",
+            tracks: made.map(({ track }) => track),
+            lines: made.flatMap(({ row }) => row.lines),
+            folderId: null,
+            before: null,
+          } as const,
+        ]
       : []),
     ...otherEdits(others, asked),
     ...(switches.chains ? chainEdits(made, asked) : []),

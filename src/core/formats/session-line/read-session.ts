@@ -1,5 +1,5 @@
 import { UNCOLOURED } from "../../model/colours";
-import { FAMILIES, type Family, FAMILY_DEFAULTS, plain } from "../../model/families";
+import { FAMILIES, FAMILY_DEFAULTS, type Family, plain } from "../../model/families";
 import { guessFamily } from "../../model/guess-family";
 import type { IdSource, LineId } from "../../model/ids";
 import { findRigInput, noSuchInput } from "../../model/read-rig";
@@ -11,8 +11,8 @@ import { type Line, newLine } from "../../model/tables/lines";
 import type { Template } from "../../model/template";
 import { proposeInputs, type Seeking } from "../../planning/propose-inputs";
 import { usualMicrophone } from "../../planning/usual-microphones";
-import { readAnswer } from "../../reading/answers";
 import { taughtWords } from "../../queries/taught-words";
+import { readAnswer } from "../../reading/answers";
 import { fullName } from "../../reading/full-names";
 import { readLayout, readMicrophone } from "../../reading/read-cells";
 import type { ListRow } from "../input-list/list-types";
@@ -42,7 +42,11 @@ const familyNamed = (text: string): Family | null | undefined => {
 };
 
 /** The microphone a row says, as a person changed it, else the usual one. */
-const microphoneOf = (row: ListRow, name: string, around: { family: Family | null; change: RowChange; request: SessionRequest }) => {
+const microphoneOf = (
+  row: ListRow,
+  name: string,
+  around: { family: Family | null; change: RowChange; request: SessionRequest },
+) => {
   const { family, change, request } = around;
   const written = change.microphone ?? row.sides.map((side) => side.microphone).find(Boolean) ?? "";
   if (written || change.microphone !== undefined) return { text: written, usual: false };
@@ -50,7 +54,12 @@ const microphoneOf = (row: ListRow, name: string, around: { family: Family | nul
   return { text: usual ?? "", usual: usual !== null };
 };
 
-const linesOf = (row: ListRow, stereo: boolean, microphone: string, { change, request }: { change: RowChange; request: SessionRequest }): readonly Line[] => {
+const linesOf = (
+  row: ListRow,
+  stereo: boolean,
+  microphone: string,
+  { change, request }: { change: RowChange; request: SessionRequest },
+): readonly Line[] => {
   const { rig, switches, ids } = request;
   const choice = readMicrophone(rig, microphone);
   const facts = microphoneFacts(rig, choice);
@@ -72,7 +81,9 @@ const linesOf = (row: ListRow, stereo: boolean, microphone: string, { change, re
 /** Ribbons are ruined by 48 V or need it, and a list often says no more than "ribbon". */
 const asksOf = (rig: Rig, microphone: string): string | null => {
   const words = plain(microphone);
-  const open = /\b(?:ribbon|ribbons|bandchen|ruban|nastro|cinta)\b/.test(words) && !/\b(?:passive?|active?|passiv|aktiv|actif|passif|attivo|passivo|activa|pasiva)\b/.test(words);
+  const open =
+    /\b(?:ribbon|ribbons|bandchen|ruban|nastro|cinta)\b/.test(words) &&
+    !/\b(?:passive?|active?|passiv|aktiv|actif|passif|attivo|passivo|activa|pasiva)\b/.test(words);
   const onShelf = entriesOf(rig.microphones).some((item) => plain(item.name) === words);
   return open && !onShelf ? "which ribbon? phantom stays off" : null;
 };
@@ -150,7 +161,9 @@ export const sessionRows = (rows: readonly ListRow[], request: SessionRequest): 
   const placed = drafts.map((draft) => onWritten(draft, rig));
   const open = placed.map(({ lines }) => lines.every((line) => !line.portId && !line.requestedInput));
   const seeking = placed.map(({ lines }) => lines).filter((lines, at) => open[at] || lines.some((line) => line.portId));
-  const given = proposeInputs(doc, rig, seeking.filter(isSeeking), { from: request.from.trim() ? findRigInput(rig, request.from) : null });
+  const given = proposeInputs(doc, rig, seeking.filter(isSeeking), {
+    from: request.from.trim() ? findRigInput(rig, request.from) : null,
+  });
   let next = 0;
   return drafts.map(({ written: _written, faults: _faults, ...draft }, at): SessionRow => {
     const { lines, faults } = placed[at] ?? { lines: [], faults: [] };

@@ -38,7 +38,10 @@ const FIELDS = {
     { word: "the place", cell: { heading: "Place", width: 66, ask: "its place among the families, from 1 to 99" } },
   ),
   /** The chain its tracks begin with, where it is wanted. */
-  chainId: referenceOrNull<ChainId>({ to: "chains", dangling: "begins with a chain that is not there" }, { word: "the chain" }),
+  chainId: referenceOrNull<ChainId>(
+    { to: "chains", dangling: "begins with a chain that is not there" },
+    { word: "the chain" },
+  ),
   /** The return its tracks send to, by its name; empty: none. */
   sendTo: text(200, { word: "the return", cell: { heading: "Sends to", width: 120, empty: "no return" } }),
   /** How loud; null: −12 dB. */
