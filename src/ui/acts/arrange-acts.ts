@@ -120,12 +120,16 @@ export const arrangeActs = (chosen: Chosen, tools: ActTools): readonly GridAct[]
 
 /** Acts on the whole list. */
 export const listActs = ({ doc, rig }: Chosen, tools: ActTools): readonly GridAct[] => {
-  const { rows, setRows } = tools;
+  const { rows, setRows, desk } = tools;
+  const startAdding = (): void => {
+    desk.setState({ adding: true });
+    focusField(ADD_TRACKS_FIELD)();
+  };
   const { planLater } = ways(doc, tools);
   const made = actOf("list");
   const allTracks = () => layoutRows(doc, { unfold: true }).flatMap((row) => (row.kind === "track" ? [row.id] : []));
   return [
-    made("add", "Add tracks", { run: focusField(ADD_TRACKS_FIELD) }),
+    made("add", "Add tracks", { run: startAdding }),
     made("filter", "Filter the rows", { run: focusField(FILTER_FIELD) }),
     made(
       "rows-in-input-order",

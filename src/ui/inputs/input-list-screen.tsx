@@ -1,7 +1,9 @@
 "use client";
 
 import { DndContext, DragOverlay, getClientRect, pointerWithin } from "@dnd-kit/core";
+import { Button } from "@mantine/core";
 import { useElementSize } from "@mantine/hooks";
+import { IconPlus } from "@tabler/icons-react";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { createStore, type StoreApi } from "zustand/vanilla";
@@ -14,9 +16,9 @@ import { foldersAround, linesOfTrack, trackOf } from "@/core/model/read-template
 import type { Template } from "@/core/model/template";
 import { writeCell } from "@/core/planning/write-cell";
 import { useActs } from "../acts/use-acts";
+import { AddingPanel } from "../adding/adding-panel";
 import { FindingsPanel } from "../frame/findings-later";
 import { type Moving, openMenu, usePageActs } from "../frame/page-acts";
-import { AddTracksBar } from "../grid/add-tracks-bar";
 import { focusGrid, newIds } from "../grid/grid-focus";
 import { GridToolbar } from "../grid/grid-toolbar";
 import { InputGrid } from "../grid/input-grid";
@@ -68,10 +70,20 @@ const Empty = () => (
   <div className={classes.empty}>
     <h2>No tracks yet</h2>
     <p>
-      Each line that is plugged in becomes a track here. Say below how many, and from which input:{" "}
-      <code className="mono">8 mono from 3</code> lays eight tracks on eight ascending inputs. Press <kbd>Alt A</kbd> to
-      go there. Rows from a spreadsheet can be pasted into the first line above.
+      Each line that is plugged in becomes a track here. Press <kbd>Alt A</kbd> and write what is recorded, as you would
+      on paper: <code className="mono">Kick in/out, Sn T/B, OH L/R, Bass DI, Gtr 1-2, Lead vox</code>. You see what
+      becomes of it before anything is done. Rows from a spreadsheet can be pasted there, or into the first line above.
     </p>
+  </div>
+);
+
+/** The way to more tracks, below those that are there. */
+const AddBar = ({ onAdd }: { readonly onAdd: () => void }) => (
+  <div className={classes.addBar}>
+    <Button variant="default" size="sm" leftSection={<IconPlus size={16} stroke={1.8} aria-hidden />} onClick={onAdd}>
+      Add tracks
+    </Button>
+    <span>write them as you would on paper, or paste rows</span>
   </div>
 );
 
@@ -183,6 +195,7 @@ export const InputListScreen = () => {
   const doc = useDesk((desk) => desk.doc);
   const filter = useDesk((desk) => desk.filter);
   const findingsOpen = useDesk((desk) => desk.findingsOpen);
+  const adding = useDesk((desk) => desk.adding);
   const desk = useDeskStore();
   const rig = useRig();
   const findings = useFindings();
@@ -248,6 +261,13 @@ export const InputListScreen = () => {
     [desk, rig, actPlanned],
   );
 
+  if (adding)
+    return (
+      <div className={classes.screen}>
+        <h1 className="visually-hidden">Add tracks to {doc.name}</h1>
+        <AddingPanel />
+      </div>
+    );
   return (
     <DndContext
       sensors={drags.sensors}
@@ -293,7 +313,7 @@ export const InputListScreen = () => {
             />
             {rows.length === 0 && !filter && <Empty />}
           </div>
-          <AddTracksBar />
+          <AddBar onAdd={() => desk.setState({ adding: true })} />
         </section>
         {findingsOpen ? <FindingsPanel /> : <Inspector acts={acts} />}
       </div>

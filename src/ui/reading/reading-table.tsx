@@ -51,13 +51,19 @@ const MeaningChoice = ({ at, preview, reading }: TableProps & { readonly at: num
   );
 };
 
+/** As wide as what stands in a column needs, within bounds: pixels. */
+const widthOf = ({ columns, source }: ImportPreview, at: number): number => {
+  const longest = source.slice(0, PAGE).reduce((most, { cells }) => Math.max(most, cells[at]?.length ?? 0), 0);
+  return Math.min(150, Math.max(74, longest * 6.6 + 16, Math.min(22, columns[at]?.heading.length ?? 0) * 6.2 + 14));
+};
+
 const originals = (props: TableProps): readonly PartColumn<ReadingRow>[] => {
   const { columns, source } = props.preview;
   const width = columns.length || Math.min(1, Math.max(0, ...source.map(({ cells }) => cells.length)));
   return Array.from({ length: width }, (_, at) => ({
     id: `column ${at}`,
     header: columns[at]?.heading ?? "As written",
-    width: columns.length ? 104 : 320,
+    width: columns.length ? widthOf(props.preview, at) : 320,
     head: columns.length ? <MeaningChoice at={at} {...props} /> : undefined,
     text: ({ source: row }) => row?.cells[at] ?? "",
     shown: ({ source: row }) =>
@@ -91,17 +97,6 @@ const RESULTS: readonly ResultSpec[] = [
   { field: "track", header: "Track", width: 150, text: ({ track }) => track, marks: ["source", "track"] },
   { field: "input", header: "Input", width: 78, text: ({ inputs }) => inputs.join("–"), marks: ["input"] },
   {
-    field: "format",
-    header: "Mono or stereo",
-    width: 84,
-    text: ({ layout }) => layout,
-    marks: ["format"],
-    options: [
-      { value: "mono", label: "mono" },
-      { value: "stereo", label: "stereo" },
-    ],
-  },
-  {
     field: "microphone",
     header: "Microphone",
     width: 136,
@@ -116,15 +111,6 @@ const RESULTS: readonly ResultSpec[] = [
     marks: ["phantom"],
     options: OFF_ON("48 V"),
   },
-  {
-    field: "polarity",
-    header: "Polarity",
-    width: 78,
-    text: ({ polarity }) => (polarity ? "yes" : "no"),
-    marks: ["polarity"],
-    options: OFF_ON("Ø"),
-    rare: true,
-  },
   { field: "folder", header: "Folder", width: 110, text: ({ folder }) => folder, marks: ["folder"] },
   {
     field: "family",
@@ -137,6 +123,26 @@ const RESULTS: readonly ResultSpec[] = [
       ...FAMILIES.map((value) => ({ value, label: FAMILY_DEFAULTS[value].name })),
     ],
   },
+  {
+    field: "format",
+    header: "Mono or stereo",
+    width: 84,
+    text: ({ layout }) => layout,
+    marks: ["format"],
+    options: [
+      { value: "mono", label: "mono" },
+      { value: "stereo", label: "stereo" },
+    ],
+  },
+  {
+    field: "polarity",
+    header: "Polarity",
+    width: 78,
+    text: ({ polarity }) => (polarity ? "yes" : "no"),
+    marks: ["polarity"],
+    options: OFF_ON("Ø"),
+    rare: true,
+  },
   { field: "player", header: "Player", width: 120, text: ({ player }) => player, marks: ["player"], rare: true },
   { field: "note", header: "Note", width: 150, text: ({ note }) => note, marks: [], rare: true },
 ];
@@ -147,7 +153,7 @@ const results = (preview: ImportPreview, all: boolean): readonly PartColumn<Read
       id: field === "track" ? "name" : field,
       header,
       width,
-      text: ({ result }) => (result ? text(result) : ""),
+      text: ({ result, says }) => (result ? text(result) : field === "track" ? says : ""),
       mark: ({ result }) => markOf(result, marks) ?? (field === "input" ? (result?.trouble ?? null) : null),
       editor: options ? { kind: "choice" as const, options: () => options } : { kind: "text" as const },
       still: ({ result }) => result === null,
@@ -166,8 +172,8 @@ const becomes: PartColumn<ReadingRow> = {
   id: "becomes",
   header: "becomes",
   width: 62,
-  text: ({ says }) => says,
-  shown: (row) => (row.result ? <Name row={row} /> : <span>{row.says}</span>),
+  text: () => "",
+  shown: (row) => <Name row={row} />,
 };
 
 const onColumn = ({ reading }: TableProps): PartColumn<ReadingRow> => ({

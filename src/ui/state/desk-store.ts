@@ -33,6 +33,8 @@ export interface Desk extends DocState<Template, Edit> {
   /** What the checks say: of what is shown, or of what was shown a moment ago; NOT_JUDGED until they have looked. */
   readonly evaluation: Evaluation;
   readonly findingsOpen: boolean;
+  /** Tracks are being added by writing them, in the place of the list. */
+  readonly adding: boolean;
   /**
    * Which rows of the grid are seen, by their place among those that are listed: a store of its own, since it changes
    * with every step of the wheel.
@@ -78,6 +80,7 @@ export const createDesk = ({ rigs, studio, ...opening }: DeskOpening): DeskStore
     columns: CELL_COLUMNS,
     evaluation: NOT_JUDGED,
     findingsOpen: false,
+    adding: false,
     view: createStore<RowsInView>(() => ({ from: 0, to: Number.POSITIVE_INFINITY })),
   }));
   desk.subscribe((state, before) => {

@@ -209,10 +209,11 @@ interface Became {
   readonly blocks: Blocks;
   readonly rows: readonly ListRow[];
   readonly off: ReadonlySet<number>;
+  readonly held: Reading["held"];
 }
 
 /** Each row of the file that has something in it, with what became of it. */
-const sourceOf = ({ cells, blocks, rows, off }: Became): readonly SourceRow[] => {
+const sourceOf = ({ cells, blocks, rows, off, held }: Became): readonly SourceRow[] => {
   const says = new Map<number, Pick<SourceRow, "became" | "says">>();
   for (const { row, why } of blocks.left) says.set(row, { became: BECAME[why], says: why });
   for (const { row, name } of blocks.groups) says.set(row, { became: "group", says: `folder ${name}` });
@@ -230,8 +231,9 @@ const sourceOf = ({ cells, blocks, rows, off }: Became): readonly SourceRow[] =>
   return cells.rows.flatMap((row, at): readonly SourceRow[] => {
     if (!row.some(Boolean)) return [];
     const told = says.get(at + 1) ?? { became: "left out" as const, says: "nothing to record" };
-    const held = cells.held.size ? row.flatMap((_, column) => (cells.held.has(`${at}:${column}`) ? [column] : [])) : [];
-    return [{ row: at + 1, cells: row, held, ...told }];
+    const above = held.get(at + 1);
+    const whole = above ? row.map((cell, column) => above.get(column) ?? cell) : row;
+    return [{ row: at + 1, cells: whole, held: [...(above?.keys() ?? [])], ...told }];
   });
 };
 
@@ -246,14 +248,14 @@ const withoutRows = ({
   columns,
   notes,
   off,
-}: Omit<Became, "rows"> & { readonly columns: readonly Column[]; readonly notes: Notes }): InputList => ({
+}: Omit<Became, "rows" | "held"> & { readonly columns: readonly Column[]; readonly notes: Notes }): InputList => ({
   columns,
   by: BY_WORDS[cells.by],
   rows: [],
   report: notes,
   questions: [],
   outside: [],
-  source: sourceOf({ cells, blocks, rows: [], off }),
+  source: sourceOf({ cells, blocks, rows: [], off, held: new Map() }),
   balance: balanceOf([], { read: 0, leftOut: 0 }),
 });
 
@@ -283,6 +285,7 @@ const readAll = (cells: Cells, choices: ListChoices): ReadList => {
   if (read.every(({ meanings }) => !meanings.includes("source") && !meanings.includes("track")))
     return { ok: false, message: NO_NAMES, list: withoutRows({ cells, blocks, columns, notes, off }) };
   const signs: Reading["signs"] = [];
+  const held: Reading["held"] = new Map();
   const signOf: Reading["signOf"] = (meaning, sign) =>
     (choices.answers?.[signQuestion(meaning, sign)] ?? usualSign(sign)) === "yes";
   const rows = read.flatMap(({ block, columns: found, meanings }) => {
@@ -294,6 +297,7 @@ const readAll = (cells: Cells, choices: ListChoices): ReadList => {
       literal,
       signOf,
       signs,
+      held,
       plural: choices.plural ?? "pair",
       free: cells.by === "lines",
     };
@@ -301,7 +305,7 @@ const readAll = (cells: Cells, choices: ListChoices): ReadList => {
     return literal ? own : joinSides(own, notes);
   });
   const outside = outsideOf(blocks.blocks, around);
-  const source = sourceOf({ cells, blocks, rows, off });
+  const source = sourceOf({ cells, blocks, rows, off, held });
   for (const { title, names } of outside)
     if (names.length)
       notes.leftOut.push(

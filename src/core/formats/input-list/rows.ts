@@ -34,6 +34,8 @@ export interface Reading {
   readonly signOf: RowContext["signOf"];
   readonly signs: RowContext["signs"];
   readonly plural: "pair" | "each";
+  /** By row of the file: cells that hold what stands above them, by their column. */
+  readonly held: Map<number, ReadonlyMap<number, string>>;
   /** Names without an input stand for all that they count: where names are typed, and lines without columns. */
   readonly free: boolean;
 }
@@ -375,6 +377,8 @@ export const readRows = (block: Block, reading: Reading): readonly HeldRow[] => 
   const input = reading.meanings.indexOf("input");
   const numbers = rows.map(({ cells }) => numberIn(readPlaces(cells[input] ?? "")?.labels[0]));
   const found: HeldRow[] = [];
+  for (const { row, held, cells } of rows)
+    if (held.size) reading.held.set(row, new Map([...held].map((column) => [block.from + column, cells[column] ?? ""])));
   for (const [at, row] of rows.entries()) {
     const read = readRow({ row, next: numbers[at + 1] ?? null }, reading);
     const [first] = read;

@@ -1,0 +1,63 @@
+import { useEffect, useState } from "react";
+import { type Changeable, type RowChange, type Switches, USUAL_SWITCHES } from "@/core/formats/session-line/session-row";
+
+/** What was typed and chosen where tracks are added; kept in this window, over a reload as well, until it is done. */
+export interface AddingDraft {
+  readonly text: string;
+  readonly from: string;
+  readonly switches: Switches;
+  readonly changes: Readonly<Record<string, RowChange>>;
+  readonly answers: Readonly<Record<string, string>>;
+}
+
+const FRESH: AddingDraft = { text: "", from: "", switches: USUAL_SWITCHES, changes: {}, answers: {} };
+
+const keyOf = (templateId: string): string => `wandel adding ${templateId}`;
+
+const readDraft = (templateId: string): AddingDraft => {
+  try {
+    const kept: unknown = JSON.parse(sessionStorage.getItem(keyOf(templateId)) ?? "null");
+    if (typeof kept !== "object" || kept === null || !("text" in kept)) return FRESH;
+    const draft = { ...FRESH, ...(kept as Partial<AddingDraft>) };
+    return { ...draft, switches: { ...USUAL_SWITCHES, ...draft.switches } };
+  } catch {
+    return FRESH;
+  }
+};
+
+/** The draft of a template, and what changes it. */
+export const useAddingDraft = (templateId: string) => {
+  const [draft, setDraft] = useState<AddingDraft>(() => readDraft(templateId));
+  useEffect(() => {
+    try {
+      if (draft === FRESH) sessionStorage.removeItem(keyOf(templateId));
+      else sessionStorage.setItem(keyOf(templateId), JSON.stringify(draft));
+    } catch {
+      // A browser that keeps nothing: the draft lives as long as the page.
+    }
+  }, [draft, templateId]);
+  const set = (change: Partial<AddingDraft>): void => setDraft((old) => ({ ...old, ...change }));
+  return {
+    draft,
+    set,
+    turn: (which: keyof Switches, on: boolean): void =>
+      setDraft((old) => ({ ...old, switches: { ...old.switches, [which]: on } })),
+    change: (keys: readonly string[], field: Changeable, value: string): void =>
+      setDraft((old) => ({
+        ...old,
+        changes: {
+          ...old.changes,
+          ...Object.fromEntries(keys.map((key) => [key, { ...old.changes[key], [field]: value }])),
+        },
+      })),
+    answer: (id: string, value: string): void =>
+      setDraft((old) => ({ ...old, answers: { ...old.answers, [id]: value } })),
+    /** What was done is no draft; the switches stay as they are. */
+    done: (): void => {
+      sessionStorage.removeItem(keyOf(templateId));
+      setDraft((old) => ({ ...FRESH, switches: old.switches }));
+    },
+  };
+};
+
+export type Adding = ReturnType<typeof useAddingDraft>;
