@@ -1,26 +1,38 @@
 import { type Family, plain } from "../model/families";
 
+interface ByWords {
+  readonly words: RegExp;
+  /** Only of a source of this family, where the words mean others as well. */
+  readonly family?: Family;
+  readonly usual: string;
+}
+
 /** Words of a name that decide the microphone, the first that fits; else the family does. */
-const BY_WORDS: readonly (readonly [RegExp, string])[] = [
-  [/\b(?:talkback|tb)\b/, "moving coil"],
-  [/\bdi\b/, "DI box active"],
-  [
-    /\b(?:click|playback|track|tracks|laptop|jingle|synth|keys|keyboard|stage piano|e piano|sampler|drum machine|pad)\b/,
-    "line",
-  ],
-  [/\b(?:amp|cab|cabinet|combo|verstarker|ampli)\b/, "moving coil"],
-  [/\b(?:kick|bass drum|bd|grosse caisse|bombo|cassa)\b.*\b(?:in|inside|innen)\b|\bkick in\b/, "low moving-coil"],
-  [/\b(?:kick|bass drum|bd|kik)\b/, "low moving-coil"],
-  [
-    /\b(?:oh|ohs|overhead|overheads|above|cymbals|hat|hh|hihat|hi hat|ride|crash|becken|shaker|triangle|glockenspiel|bells|marimba|vibes)\b/,
-    "small condenser",
-  ],
-  [/\b(?:double bass|upright|kontrabass|contrebasse)\b/, "large condenser"],
-  [/\b(?:acoustic|ac|western|nylon|harp|mandolin|banjo|lute|cimbalom|ukulele)\b/, "small condenser"],
-  [/\b(?:piano|grand|flugel|klavier)\b/, "large condenser"],
-  [/\b(?:backing|bv|bvs|bgv|choir vox)\b/, "moving coil"],
-  [/\b(?:choir|chor|choeur|coro|sopran|soprano|alt|alto|tenor|bass voices)\b/, "small condenser"],
-  [/\b(?:guest|host|phone)\b/, "moving coil"],
+const BY_WORDS: readonly ByWords[] = [
+  { words: /\b(?:talkback|tb)\b/, usual: "moving coil" },
+  { words: /\bdi\b/, usual: "DI box active" },
+  { words: /\b(?:amp|cab|cabinet|combo|verstarker|ampli)\b/, usual: "moving coil" },
+  { words: /\b(?:kick|bass drum|bd|kik|grosse caisse|bombo|cassa)\b(?!.{0,20}\bout)/, usual: "low moving-coil" },
+  {
+    words: /\b(?:oh|ohs|overheads?|above|cymbals?|hat|hh|hihat|hi hat|ride|crash|becken|shaker|triangle|glockenspiel|bells|marimba|vibes)\b/,
+    usual: "small condenser",
+  },
+  { words: /\b(?:double bass|upright|kontrabass|contrebasse)\b/, usual: "large condenser" },
+  {
+    words: /\b(?:acoustic|ac|western|nylon|harp|mandolin|banjo|lute|cimbalom|ukulele|agtr)\b/,
+    family: "plucked-strings",
+    usual: "small condenser",
+  },
+  { words: /\b(?:piano|pno|grand|flugel|klavier)\b/, family: "keys", usual: "large condenser" },
+  { words: /\b(?:organ|accordion|harmonium|akkordeon|orgel)\b/, family: "keys", usual: "small condenser" },
+  { words: /\b(?:backing|bv|bvs|bgv|bvox)\b/, family: "voices", usual: "moving coil" },
+  {
+    words: /\b(?:choir|chor|choeur|coro|soprano?s?|alto?s?|tenors?|bass|basses|mezzo|tutti)\b/,
+    family: "voices",
+    usual: "small condenser",
+  },
+  { words: /\b(?:guests?|host|foley)\b/, usual: "moving coil" },
+  { words: /\b(?:phone|telephone|telefon|caller)\b/, usual: "line" },
 ];
 
 const BY_FAMILY: { readonly [F in Family]: string } = {
@@ -44,5 +56,6 @@ const BY_FAMILY: { readonly [F in Family]: string } = {
  */
 export const usualMicrophone = (name: string, family: Family | null): string | null => {
   const words = plain(name);
-  return BY_WORDS.find(([pattern]) => pattern.test(words))?.[1] ?? (family ? BY_FAMILY[family] : null);
+  const found = BY_WORDS.find((one) => (one.family ?? family) === family && one.words.test(words));
+  return found?.usual ?? (family ? BY_FAMILY[family] : null);
 };

@@ -101,3 +101,20 @@ export const fullName = (name: string): string => {
   }
   return found.join(" ");
 };
+
+const FULL_MICROPHONES: ReadonlyMap<string, string> = new Map([
+  ["dyn", "moving coil"],
+  ["dynamic", "moving coil"],
+  ["ldc", "large condenser"],
+  ["sdc", "small condenser"],
+  ["sdc pair", "small condenser pair"],
+  ["ldc pair", "large condenser pair"],
+  ["act di", "DI box active"],
+  ["active di", "DI box active"],
+  ["act ribbon", "active ribbon"],
+  ["omni", "omni condenser"],
+  ["lav", "lavalier"],
+]);
+
+/** A microphone with its short form written in full: "LDC" is "large condenser"; others stay as they are written. */
+export const fullMicrophone = (text: string): string => FULL_MICROPHONES.get(plain(text)) ?? text;

@@ -20,7 +20,7 @@ const CONDENSER = anyOf(
   "condenser*, kondensator*, statique*, statico, kleinmembran*, grossmembran*, klein membran*, gross membran*, boundary, grenzfl*, clip, clips, clip on, clipon, ansteck*, lavalier*, lav, lavs, cond, electret*, elektret*, ldc, sdc, ldcs, sdcs, omni, omnis, headset*, shotgun*, pzm, condensat*, condensad*, cravate, pinza, archetto, diadema, serre tete, richtrohr*, canon, kugel*, nackenbugel*, large diaphragm, small diaphragm, grande membrane, petite membrane, membrana grande, membrana pequena",
 );
 const MOVING_COIL = anyOf(
-  "moving coil*, tauchspule*, dynami*, dinami*, dyn, dyns, bobine mobile, bobina mobile, bobina movil",
+  "moving coil*, tauchspule*, dynami*, dinami*, dyn, dyns, din, bobine mobile, bobina mobile, bobina movil",
 );
 const LINE = anyOf("line, linie, ligne, linea, lines");
 

@@ -34,7 +34,11 @@ const columnsOf = (rig: Rig): readonly PartColumn<Row>[] => {
       header: "",
       width: 34,
       text: () => "",
-      shown: ({ icon, colour }) => <TrackIcon icon={icon} color={dyeVar(colour)} />,
+      shown: ({ icon, colour }) => (
+        <span className={classes.icon}>
+          <TrackIcon icon={icon} color={dyeVar(colour)} />
+        </span>
+      ),
     },
     { id: "name", header: "Track", width: 150, text: ({ name }) => name, editor: { kind: "text" }, write: set("name"), mark: (row) => sureOf(row, "source", "track") },
     {
@@ -80,6 +84,17 @@ const columnsOf = (rig: Rig): readonly PartColumn<Row>[] => {
       mark: (row) => sureOf(row, "phantom"),
     },
     {
+      id: "asks",
+      header: "Of note",
+      width: 176,
+      text: (row) => toldOf(row),
+      shown: (row) => (
+        <span data-asks={row.asks !== null || undefined} className={classes.told}>
+          {row.asks && <IconHelpCircle size={14} stroke={1.9} aria-hidden />} {toldOf(row)}
+        </span>
+      ),
+    },
+    {
       id: "family",
       header: "Family",
       width: 126,
@@ -89,17 +104,6 @@ const columnsOf = (rig: Rig): readonly PartColumn<Row>[] => {
     },
     { id: "folder", header: "Folder", width: 120, text: ({ folder }) => folder, editor: { kind: "text", placeholder: "none" }, write: set("folder") },
     { id: "player", header: "Player", width: 110, text: ({ player }) => player, editor: { kind: "text" }, write: set("player"), mark: (row) => sureOf(row, "player") },
-    {
-      id: "asks",
-      header: "Of note",
-      width: 210,
-      text: (row) => toldOf(row),
-      shown: (row) => (
-        <span data-asks={row.asks !== null || undefined} className={classes.told}>
-          {row.asks && <IconHelpCircle size={14} stroke={1.9} aria-hidden />} {toldOf(row)}
-        </span>
-      ),
-    },
   ];
 };
 

@@ -67,6 +67,9 @@ const isNumber = (cell: string): boolean => /^\d{1,4}$/.test(cell) && cell !== "
 const isPlaceCell = (cell: string): boolean =>
   /\d/.test(cell) && !/48/.test(cell) && cell.length <= 12 && readPlaces(cell) !== null;
 
+/** A number alone in its row, with a short name before it at most; "Input list v3" is a title. */
+const isPlaceAlone = (text: string): boolean => /^\p{L}{0,3} ?\d/u.test(text) && readPlaces(text) !== null;
+
 /** Whether what stands in a cell is known as a heading: as a whole, or by at least half of its words. */
 const isHeadingCell = (cell: string): boolean => {
   if (cell.length > 60) return false;
@@ -79,6 +82,7 @@ const headingCells = (cells: readonly string[]): number => {
   const filled = filledOf(cells);
   if (filled.length < 2 || filled.some((cell) => isNumber(cell) || isPlaceCell(cell))) return 0;
   const known = filled.filter(isHeadingCell).length;
+  if (known > 0 && isOutputHeading(filled) && !filled.some((cell) => /\d/.test(cell))) return 2;
   return known >= 2 && known >= filled.length * 0.4 ? known : 0;
 };
 
@@ -113,13 +117,22 @@ export const bareTitle = (text: string): string =>
     .trim();
 
 const GREETING =
-  /^(?:hi|hello|hey|dear|hallo|moin|liebe[rs]?|guten|servus|bonjour|salut|ch[eè]re?|hola|buenas|buenos|querid[oa]|ciao|salve|buongiorno|caro|cara|gentile|thanks|thank you|thx|cheers|best|regards|kind regards|see you|danke|viele gr|liebe gr|gru(?:ß|ss)|gr[uü](?:ß|ss)e|lg|mfg|vg|bis |merci|cordialement|bien à|à bient|gracias|un saludo|saludos|abrazo|grazie|saluti|a presto|sent from|von meinem|gesendet|envoy|enviado|inviato|here (?:is|are|comes)|hier (?:ist|kommt|die)|voici|aqu[ií] |ecco|please|bitte|por favor|per favore|s'il)(?:\b|\s|,|!|$)/i;
+  /^(?:hi|hello|hey|dear|hallo|moin|liebe[rs]?|guten|servus|bonjour|salut|ch[eè]re?|hola|buenas|buenos|querid[oa]|ciao|salve|buongiorno|caro|cara|gentile|thanks|thank you|thx|cheers|best|regards|kind regards|see you|danke|viele gr|liebe gr|gru(?:ß|ss)|gr[uü](?:ß|ss)e|lg|mfg|vg|bis |merci|cordialement|bien à|à bient|gracias|un saludo|saludos|abrazo|grazie|saluti|a presto|sent from|von meinem|gesendet|envoy|enviado|inviato|here (?:is|are|comes)|hier (?:ist|kommt|die)|voici|aqu[ií] |ecco|anbei|attached|ci-joint|adjunt|in allegato|please|bitte|por favor|per favore|s'il)(?:\b|\s|,|!|$)/i;
 
 export const isGreeting = (text: string): boolean => GREETING.test(text);
 
+/** A full stop at the end, or one that another sentence follows. */
+export const isSentence = (text: string): boolean => /[.!?]$/.test(text) || /\p{Ll}[.!?] \p{Lu}/u.test(text);
+
 /** Prose rather than a name: many words, or a sentence that ends. */
 export const isProse = (text: string): boolean =>
-  isGreeting(text) || text.split(/\s+/).length > 9 || (/[.!?]$/.test(text) && text.split(/\s+/).length > 4);
+  isGreeting(text) ||
+  text.split(/\s+/).length > 9 ||
+  /\p{Ll}[.!?] \p{Lu}/u.test(text) || (/[.!?]$/.test(text) && text.split(/\s+/).length > 4);
+
+/** The title of the whole, and no group within it. */
+const IS_LIST =
+  /\b(?:list|liste|lista|patch|plot|rider|belegung|kanalliste|eingangsliste|inputliste|inputs?|plan|setup|session|version|v\d)\b/;
 
 interface State {
   kind: Block["kind"];
@@ -174,6 +187,7 @@ export const findBlocks = (cells: Cells, from = 0): Blocks => {
   };
   const { rows } = cells;
   const width = Math.max(0, ...rows.map((row) => row.length));
+  const headingAt = rows.findIndex((row) => headingCells(row) > 0 && !isOutputHeading(row));
   const anyHeading = rows.some((row) => headingCells(row) > 0);
   const heldOf = (at: number, width: number): ReadonlySet<number> =>
     cells.held.size
@@ -213,7 +227,7 @@ export const findBlocks = (cells: Cells, from = 0): Blocks => {
     if (isProse(text)) return void left.push({ row: at + 1, why: "greeting", text });
     const begun = now.rows.length > 0 || now.heading !== null;
     const family = guessFamily(bare);
-    const isGroup = leadsOn(rows, at, width) && (begun || (!anyHeading && (family !== null || /:$/.test(text))));
+    const isGroup = !IS_LIST.test(plain(bare)) && leadsOn(rows, at, width) && (begun || (!anyHeading && (family !== null || /:$/.test(text))));
     if (!isGroup && !(family && begun && /^\p{L}+s?$/u.test(bare) && leadsOn(rows, at, width)))
       return void left.push({ row: at + 1, why: begun ? "note" : "title", text });
     if (now.kind !== "inputs") close({ ...fresh("inputs", ""), heading: last });
@@ -241,9 +255,13 @@ export const findBlocks = (cells: Cells, from = 0): Blocks => {
     } else if (headed) takeHeading(row, at);
     else {
       const only = onlyText(row, width);
-      const body = (): void =>
-        void now.rows.push({ row: at + 1, cells: row, group: now.group, held: heldOf(at, row.length) });
-      if (only !== null && !readPlaces(only)) takeTitle(only, at);
+      const body = (): void => {
+        // What stands before the heading and has no number tells of the evening, and not of an input.
+        if (headingAt > at && !now.rows.length && !filled.some((cell) => isNumber(cell) || isPlaceCell(cell)))
+          left.push({ row: at + 1, why: "title", text: filled.join(" · ") });
+        else now.rows.push({ row: at + 1, cells: row, group: now.group, held: heldOf(at, row.length) });
+      };
+      if (only !== null && (isPageFoot(only) || isTotal(only) || !isPlaceAlone(only))) takeTitle(only, at);
       else if (isTotal(filled.join(" ")) || isTotal(filled[0] ?? ""))
         left.push({ row: at + 1, why: "total", text: filled.join(" · ") });
       else if (!anyHeading && isUnknownHeading(rows, at) && !now.rows.length && !now.heading) {

@@ -36,9 +36,14 @@ export interface ColumnAround {
 const isPlace = (cell: string): boolean =>
   /\d/.test(cell) && cell.length <= 24 && (readPlaces(cell)?.labels.length ?? 0) > 0;
 
+/** "Box A", "Stage left": where a line is plugged in, and nobody's name. */
+const IS_BOX = /^(?:(?:stage ?)?box|sb|snake|sub|multi|rack|wall|core)\b/i;
+
 const isPersonal = (cell: string, { people }: ColumnAround): boolean =>
   people.has(plain(cell)) ||
-  (/^\p{Lu}[\p{Ll}’'-]+(?: \p{Lu}[\p{L}’'.-]*){1,2}$/u.test(cell) && guessFamily(cell) === null);
+  (/^\p{Lu}[\p{Ll}’'-]+(?: \p{Lu}[\p{L}’'.-]*){1,2}$/u.test(cell) &&
+    !IS_BOX.test(cell) &&
+    guessFamily(cell.split(" ").at(-1) ?? "") === null);
 
 const contentsOf = (cells: readonly string[], around: ColumnAround): Contents => {
   const filled = cells.filter((cell) => cell && !isDitto(cell));
@@ -204,14 +209,17 @@ export const findColumns = (
   }
   nameColumn(chosen, given, contents);
   const inputs = inputChoices({ heading, contents, chosen, cellsOf });
+  const prefix = prefixColumn(heading, contents, chosen, cellsOf);
+  // What the inputs count within is part of them, and nothing besides.
+  if (prefix !== null) chosen.delete(prefix);
   return {
     meanings: Array.from({ length: width }, (_, column) => chosen.get(column)?.meaning ?? "ignore"),
     guessed: new Set(
       [...chosen.values()].flatMap(({ column, told, meaning }) => (told === 0 && meaning !== "ignore" ? [column] : [])),
     ),
-    inputs,
+    inputs: inputs.filter(({ column }) => column !== prefix).length > 1 ? inputs : [],
     box: boxColumn(heading, contents),
-    prefix: prefixColumn(heading, contents, chosen, cellsOf),
+    prefix,
   };
 };
 
@@ -285,7 +293,7 @@ const prefixColumn = (
   cellsOf: (column: number) => readonly string[],
 ): number | null => {
   const input = [...chosen.values()].find(({ meaning }) => meaning === "input")?.column;
-  if (input === undefined || !heading) return null;
+  if (input === undefined) return null;
   const numbers = cellsOf(input).filter(Boolean);
   if (new Set(numbers).size === numbers.length) return null;
   const at = contents.findIndex(
@@ -293,7 +301,9 @@ const prefixColumn = (
       column !== input &&
       one.filled > 0 &&
       (one.letters >= 0.8 || one.places >= 0.8) &&
-      /\b(?:box|stagebox|stage box|snake|boite|boitier|core|multi|caja|ciabatta)\b/.test(plain(heading[column] ?? "")),
+      (heading
+        ? /\b(?:box|stagebox|stage box|snake|boite|boitier|core|multi|caja|ciabatta)\b/.test(plain(heading[column] ?? ""))
+        : cellsOf(column).every((cell) => !cell || IS_BOX.test(cell))),
   );
   return at < 0 ? null : at;
 };

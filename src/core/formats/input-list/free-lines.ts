@@ -1,9 +1,10 @@
 import { plain } from "../../model/families";
 import { guessFamily } from "../../model/guess-family";
-import { type Block, type Blocks, type BodyRow, bareTitle, isGreeting, isProse, type LeftRow } from "./blocks";
+import { type Block, type Blocks, type BodyRow, bareTitle, isGreeting, isProse, isSentence, type LeftRow } from "./blocks";
 import { headingWords } from "./heading-words";
 import type { Meaning } from "./meanings";
 import { isMicrophone, nameAndMicrophone } from "./microphone-words";
+import { isPlural, namedLines } from "./names";
 import { isInputTitle, isOutputName, isPageFoot, isRule, isTotal, type Outside, outsideTitle } from "./outside-words";
 
 /** What is picked from a line without columns, in the order of its cells. */
@@ -48,7 +49,7 @@ export const POLARITY =
 export const PAD = /(?:\bpad(?: ?[-−–]? ?\d{1,2} ?db)?|[-−–] ?\d{2} ?db(?: pad)?)(?![\p{L}])/iu;
 /** Brackets that belong to the name: they tell which of several it is. */
 const PART_OF_NAME =
-  /^(?:in|out|inside|outside|top|bottom|bot|btm|up|down|under|upper|lower|over|l|r|left|right|di|amp|mic|\d{1,2}|hi|lo|high|low|[a-d]|x ?\d{1,2}|\d{1,2} ?x|\d{1,2} ?(?:mics?|mikros?|micros?|microfoni|micrófonos?|lines?))$/i;
+  /^(?:in|out|inside|outside|top|bottom|bot|btm|up|down|under|upper|lower|over|l|r|left|right|amp|mic|\d{1,2}|hi|lo|high|low|[a-d]|x ?\d{1,2}|\d{1,2} ?x|\d{1,2} ?(?:mics?|mikros?|micros?|microfoni|micrófonos?|lines?))$/i;
 const PLAYED_BY = /^(?:by|played by|player:?|gespielt von|spielt|joué par|par|por|suona) (.{2,60})$/i;
 
 interface Around {
@@ -60,7 +61,9 @@ interface Around {
 const isPerson = (text: string, { people }: Around): boolean => {
   if (people.has(plain(text))) return true;
   if (!/^\p{Lu}[\p{Ll}’'-]+(?: \p{Lu}[\p{L}’'.-]*){0,2}$/u.test(text)) return false;
-  return guessFamily(text) === null && headingWords(text).told.length === 0;
+  // First names can be words of ours ("Tom"); of several words the last decides.
+  const last = text.split(" ").at(-1) ?? "";
+  return guessFamily(last) === null && headingWords(last).told.length === 0 && (text !== last || guessFamily(text) === null);
 };
 
 const add = (cells: FreeCells, meaning: keyof FreeCells, text: string): void => {
@@ -80,7 +83,7 @@ const peel = (piece: string, cells: FreeCells): string => {
   take(PHANTOM, "phantom", cells.phantom || "yes");
   take(STEREO, "format", "stereo");
   take(MONO, "format", cells.format || "mono");
-  return rest.replace(/^[-–+,&\s]+(?=\p{L})|[\s,&+]+$/gu, "").trim();
+  return rest.replace(/^[-–+,&/\s]+(?=\p{L})|[\s,&+/]+$/gu, "").trim();
 };
 
 /** A piece behind the name: microphone, polarity, pad, who plays, or a note. */
@@ -91,6 +94,10 @@ const takePiece = (piece: string, cells: FreeCells, around: Around): void => {
   if (PAD.test(rest)) cells.pad = "yes";
   const said = rest.replace(POLARITY, "").replace(PAD, "").trim();
   if (!said) return;
+  if (/^(?:stereo )?(?:pair|paar|paire|par|coppia)$/i.test(rest)) {
+    cells.format = "stereo";
+    return;
+  }
   const by = PLAYED_BY.exec(rest)?.[1];
   if (isMicrophone(rest)) {
     // "Bass DI (act. DI)": what is said of the box goes before the box of the name.
@@ -168,7 +175,8 @@ const readItem = (number: string, text: string, around: Around): FreeCells => {
     cells.pad = "yes";
     name = name.replace(PAD, "").trim();
   }
-  const tail = nameAndMicrophone(name) ?? middleMicrophone(name);
+  const several = namedLines(name).kind === "parts";
+  const tail = several ? null : (nameAndMicrophone(name) ?? middleMicrophone(name));
   if (tail) {
     name = tail.name;
     cells.microphone = tail.microphone;
@@ -284,7 +292,7 @@ export const freeBlocks = (texts: readonly string[], around: Around): Blocks => 
         if (own) put(row, own.number, own.rest);
         else put(row, "", part);
       }
-    } else if (isProse(text) && !(text.includes(",") && !isGreeting(text) && !/[.!?]$/.test(text))) {
+    } else if (isProse(text) && !(text.includes(",") && !isGreeting(text) && !isSentence(text))) {
       leave(line, "greeting");
       if (isGreeting(text) && begun()) over = true;
     } else if (over) leave(line, "greeting");
@@ -294,28 +302,41 @@ export const freeBlocks = (texts: readonly string[], around: Around): Blocks => 
     ) {
       if (kind !== "inputs" && guessFamily(titled)) close("inputs", "");
       if (!begun() && !guessFamily(titled) && !/:$/.test(text)) leave(line, "title");
-      else if (!begun() && /:$/.test(text) && titled.split(" ").length > 3) leave(line, "greeting");
+      else if (!begun() && /:$/.test(text) && titled.split(" ").length > 2 && !guessFamily(titled))
+        leave(line, "greeting");
       else {
         group = titled;
         groups.push({ row, name: titled });
       }
-    } else if (numbered) leave(line, begun() ? "note" : "title");
+    } else if (kind !== "inputs") put(row, "", text);
+    else if (numbered) leave(line, begun() ? "note" : "title");
     else if (named && (guessFamily(named[1] ?? "") || named[2]?.includes(","))) {
       const was: string | null = group;
       if (outsideTitle(named[1] ?? "")) close(outsideTitle(named[1] ?? "") ?? "other", named[1] ?? "");
       else group = named[1] ?? null;
-      for (const thing of thingsIn(named[2] ?? "", around)) putThing(thing, row, put);
+      putThings(thingsIn(named[2] ?? "", around), { row, within: named[1] ?? "", put });
       group = was;
-    } else for (const thing of thingsIn(text, around)) putThing(thing, row, put);
+    } else putThings(thingsIn(text, around), { row, within: "", put });
   }
   close("inputs", "");
   return { blocks: blocks.flatMap(listenedLast), left, groups };
 };
 
-const putThing = (thing: string, row: number, put: (row: number, number: string, text: string) => void): void => {
-  const own = numberOf(thing);
-  if (own && !/^\d{1,2} (?:x|×|mono|stereo)\b/i.test(thing)) put(row, own.number, own.rest);
-  else put(row, "", thing);
+/** "2 toms" among things without numbers says how many; where all bring numbers that go up, they are inputs. */
+const putThings = (
+  things: readonly string[],
+  { row, within, put }: { readonly row: number; readonly within: string; readonly put: (row: number, number: string, text: string) => void },
+): void => {
+  const own = things.map(numberOf);
+  const values = own.map((one) => Number(/\d+/.exec(one?.number ?? "")?.[0] ?? 0));
+  const inputs = own.every((one, at) => one && (at === 0 || (values[at] ?? 0) > (values[at - 1] ?? 0)));
+  for (const [at, thing] of things.entries()) {
+    const number = own[at];
+    if (number && inputs && !(things.length === 1 && isPlural(number.rest))) put(row, number.number, number.rest);
+    else if (number && /^\d{1,2}$/.test(number.number)) put(row, "", Number(number.number) > 1 ? `${number.number}x ${number.rest}` : number.rest);
+    // "Bass: DI" is the DI of the bass.
+    else put(row, "", within && isMicrophone(thing) ? `${within} ${thing}` : thing);
+  }
 };
 
 const NONE_HELD: ReadonlySet<number> = new Set();

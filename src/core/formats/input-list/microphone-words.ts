@@ -3,10 +3,10 @@ import { plain } from "../../model/families";
 /** Words that name a microphone or box by themselves. */
 const CORE = new Set(
   (
-    "dyn dynamic dynamics dynamisch dynamique dinamico dynamik coil tauchspule condenser cond kondensator condensateur condensatore condensador statique statico " +
+    "dyn din dynamic dynamics dynamisch dynamique dinamico dynamik coil tauchspule condenser cond kondensator condensateur condensatore condensador statique statico " +
     "ldc sdc ldcs sdcs omni omnis cardioid kugel niere kugelmikro richtrohr shotgun canon ribbon ribbons ruban bandchen nastro cinta rib lav lavs lavalier lavaliere headset headsets nackenbugel " +
     "pzm boundary grenzflache grenzfl clip clipon ansteck ansteckmikro pinza cravate pince kleinmembran kleinmembraner grossmembran grossmembraner di dis dibox electret elektret handheld " +
-    "wireless radio funk funkmikro funkmikrofon serretete archetto diadema xlr klinke trs jack reamp hf"
+    "wireless radio funk funkmikro funkmikrofon serretete archetto diadema xlr klinke trs jack reamp hf line linie ligne linea"
   ).split(" "),
 );
 /** Words that describe one, or say how many. */
@@ -56,5 +56,5 @@ export const nameAndMicrophone = (text: string): { readonly name: string; readon
   if (!tail.length || !tellsMicrophone(tail.join(" "))) return null;
   const name = parts.slice(0, from).join(" ");
   const onlyBox = tokens(tail.join(" ")).every((token) => IN_NAMES.has(token));
-  return { name: onlyBox ? text : name, microphone: tail.join(" ") };
+  return { name: onlyBox ? text : name, microphone: tail.join(" ").replace(/^[([]|[)\]]$/g, "") };
 };

@@ -235,6 +235,10 @@ const withSides = (laying: Laying): Places => {
   if (first !== second) return { ...places, labels: bare, kind: "pair", stereo: true };
   const follows = next !== null && next === (numberIn(first) ?? 0) + 2;
   if (follows) return { ...places, labels: onFrom(first, 2), kind: "pair", stereo: true };
+  if (next === null) {
+    guess(laying, "input", `“${places.labels.join(" ")}” is read as inputs ${onFrom(first, 2).join(" and ")}.`);
+    return { ...places, labels: onFrom(first, 2), kind: "pair", stereo: true };
+  }
   guess(
     laying,
     "input",

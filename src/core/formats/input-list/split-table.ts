@@ -147,39 +147,77 @@ const pieces = (line: string): readonly Piece[] => {
 
 /** Share of the lines that may reach over a gap between two columns, as long cells do. */
 const MAY_REACH = 0.08;
+/** As far to the right as columns are looked for. */
+const MOST_WIDTH = 1000;
 
-/**
- * Cells of a text whose columns stand below one another: a column begins where lines have something after a place at
- * which next to none has. Null where lines have no gaps.
- */
-const byGaps = (lines: readonly string[]): readonly (readonly string[])[] | null => {
-  const all = lines.map(pieces);
-  const several = all.filter((row) => row.length > 1);
-  const filled = all.filter((row) => row.length > 0).length;
-  if (several.length < 2 || several.length < filled * 0.5) return null;
-  const width = Math.min(1000, Math.max(...several.map((row) => row.at(-1)?.to ?? 0)));
+type Pieces = readonly (readonly Piece[])[];
+
+/** Where columns begin: after a place at which next to none of the lines has something. */
+const startsOf = (lines: Pieces): readonly number[] => {
+  const several = lines.filter((row) => row.length > 1);
+  if (!several.length) return [];
+  const width = Math.min(MOST_WIDTH, several.reduce((most, row) => Math.max(most, row.at(-1)?.to ?? 0), 0));
   const cover = new Int32Array(width + 2);
   for (const row of several)
     for (const { from, to } of row)
       for (let at = Math.min(from, width); at < Math.min(to, width); at++) cover[at] = (cover[at] ?? 0) + 1;
   const least = several.length * MAY_REACH;
-  const starts: number[] = [];
-  for (let at = 0; at < width; at++)
-    if ((cover[at] ?? 0) > least && (at === 0 || (cover[at - 1] ?? 0) <= least)) starts.push(at);
-  if (starts.length < 2) return null;
-  const columnOf = ({ from, to }: Piece): number => {
-    const within = starts.findLastIndex((start) => start <= from);
+  return Array.from(cover.keys()).filter(
+    (at) => at < width && (cover[at] ?? 0) > least && (at === 0 || (cover[at - 1] ?? 0) <= least),
+  );
+};
+
+const inColumns = (row: readonly Piece[], starts: readonly number[]): readonly string[] => {
+  const [only] = row;
+  if (row.length <= 1) return [only?.text ?? ""];
+  const cells = starts.map(() => "");
+  for (const { text, from, to } of row) {
+    const within = Math.max(0, starts.findLastIndex((start) => start <= from));
     const next = starts[within + 1];
-    return Math.max(0, next !== undefined && next < to && next - from < 3 ? within + 1 : within);
-  };
-  return all.map((row) => {
-    if (row.length === 1) return [row[0]?.text ?? ""];
-    const cells: string[] = [];
-    for (const piece of row) {
-      const at = columnOf(piece);
-      cells[at] = cells[at] ? `${cells[at]} ${piece.text}` : piece.text;
+    const at = next !== undefined && next < to && next - from < 3 ? within + 1 : within;
+    cells[at] = cells[at] ? `${cells[at]} ${text}` : text;
+  }
+  return cells;
+};
+
+/** Neighbouring lines whose columns stand below one another; a blank line may part those that do not. */
+const paragraphs = (lines: Pieces): readonly Pieces[] => {
+  const found: Pieces[] = [];
+  let now: (readonly Piece[])[] = [];
+  for (const row of lines) {
+    now.push(row);
+    if (!row.length) {
+      found.push(now);
+      now = [];
     }
-    return Array.from({ length: starts.length }, (_, at) => cells[at] ?? "");
+  }
+  found.push(now);
+  const joined: Pieces[] = [];
+  for (const part of found) {
+    const before = joined.at(-1);
+    const [a, b] = [before ? startsOf(before).length : 0, startsOf(part).length];
+    const together = before ? startsOf([...before, ...part]).length : 0;
+    if (before && together >= Math.max(a, b)) joined[joined.length - 1] = [...before, ...part];
+    else joined.push(part);
+  }
+  return joined;
+};
+
+/** Paragraphs that are looked at one by one; beyond, a text is one. */
+const MOST_PARAGRAPHS = 40;
+
+/** Cells of a text whose columns stand below one another. Null where lines have no gaps. */
+const byGaps = (lines: readonly string[]): readonly (readonly string[])[] | null => {
+  const all = lines.map(pieces);
+  const several = all.filter((row) => row.length > 1).length;
+  const filled = all.filter((row) => row.length > 0).length;
+  if (several < 2 || several < filled * 0.5) return null;
+  const blanks = all.filter((row) => !row.length).length;
+  const parts = blanks > MOST_PARAGRAPHS ? [all] : paragraphs(all);
+  if (startsOf(parts.reduce((a, b) => (b.length > a.length ? b : a))).length < 2) return null;
+  return parts.flatMap((part) => {
+    const starts = startsOf(part);
+    return part.map((row) => inColumns(row, starts));
   });
 };
 
@@ -191,10 +229,14 @@ const withoutRim = (rows: readonly (readonly string[])[]): readonly (readonly st
 
 const NONE: ReadonlySet<string> = new Set();
 
+/** A lone quotation mark between two delimiters: "as above", and no beginning of a quoted cell. */
+const LONE = (delimiter: string): RegExp => new RegExp(`(^|[${delimiter}\\n])"(?=[${delimiter}\\r\\n]|$)`, "g");
+
 const parsed = (text: string, character: string): readonly (readonly string[])[] => {
-  const rows = dsvFormat(character)
-    .parseRows(text)
-    .map((row) => row.map(clean));
+  const read = (of: string) => dsvFormat(character).parseRows(of).map((row) => row.map(clean));
+  const first = read(text);
+  const broken = first.some((row) => row.some((cell) => cell.includes("\n") && cell.includes(character)));
+  const rows = broken ? read(text.replace(LONE(character), "$1″")) : first;
   return character === "|" ? withoutRim(rows) : rows;
 };
 

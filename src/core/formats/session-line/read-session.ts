@@ -13,7 +13,7 @@ import { proposeInputs, type Seeking } from "../../planning/propose-inputs";
 import { usualMicrophone } from "../../planning/usual-microphones";
 import { taughtWords } from "../../queries/taught-words";
 import { readAnswer } from "../../reading/answers";
-import { fullName } from "../../reading/full-names";
+import { fullMicrophone, fullName } from "../../reading/full-names";
 import { readLayout, readMicrophone } from "../../reading/read-cells";
 import type { ListRow } from "../input-list/list-types";
 import { readPlaces } from "../input-list/places";
@@ -49,7 +49,8 @@ const microphoneOf = (
 ) => {
   const { family, change, request } = around;
   const written = change.microphone ?? row.sides.map((side) => side.microphone).find(Boolean) ?? "";
-  if (written || change.microphone !== undefined) return { text: written, usual: false };
+  if (change.microphone !== undefined) return { text: written, usual: false };
+  if (written) return { text: request.switches.inFull ? fullMicrophone(written) : written, usual: false };
   const usual = request.switches.microphones ? usualMicrophone(name, family) : null;
   return { text: usual ?? "", usual: usual !== null };
 };
