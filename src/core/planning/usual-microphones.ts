@@ -14,7 +14,8 @@ const BY_WORDS: readonly ByWords[] = [
   { words: /\b(?:amp|cab|cabinet|combo|verstarker|ampli)\b/, usual: "moving coil" },
   { words: /\b(?:kick|bass drum|bd|kik|grosse caisse|bombo|cassa)\b(?!.{0,20}\bout)/, usual: "low moving-coil" },
   {
-    words: /\b(?:oh|ohs|overheads?|above|cymbals?|hat|hh|hihat|hi hat|ride|crash|becken|shaker|triangle|glockenspiel|bells|marimba|vibes)\b/,
+    words:
+      /\b(?:oh|ohs|overheads?|above|cymbals?|hat|hh|hihat|hi hat|ride|crash|becken|shaker|triangle|glockenspiel|bells|marimba|vibes)\b/,
     usual: "small condenser",
   },
   { words: /\b(?:double bass|upright|kontrabass|contrebasse)\b/, usual: "large condenser" },

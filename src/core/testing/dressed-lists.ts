@@ -45,7 +45,9 @@ export const chanceFrom = (seed: number): (() => number) => {
 };
 
 interface Tongue {
-  readonly headings: Readonly<Record<"input" | "source" | "microphone" | "phantom" | "folder" | "player" | "note" | "format", readonly string[]>>;
+  readonly headings: Readonly<
+    Record<"input" | "source" | "microphone" | "phantom" | "folder" | "player" | "note" | "format", readonly string[]>
+  >;
   readonly yes: readonly string[];
   readonly no: readonly string[];
   readonly sides: readonly (readonly [string, string])[];
@@ -70,7 +72,13 @@ const TONGUES: readonly Tongue[] = [
     },
     yes: ["x", "yes", "y", "X", "✓", "48V", "on", "√"],
     no: ["", "no", "-", "off", "–"],
-    sides: [["L", "R"], ["Left", "Right"], ["(L)", "(R)"], ["SL", "SR"], ["LH", "RH"]],
+    sides: [
+      ["L", "R"],
+      ["Left", "Right"],
+      ["(L)", "(R)"],
+      ["SL", "SR"],
+      ["LH", "RH"],
+    ],
     titles: ["Saturday at the mill", "Input list v3", "Spring evening, 14 March", "Stage plot and input list"],
     greetings: ["Hi Tom,", "Hello Nadia, here is the list for Friday:", "Dear all, please find the inputs below."],
     endings: ["Thanks, Tom", "Best regards", "Cheers"],
@@ -90,7 +98,12 @@ const TONGUES: readonly Tongue[] = [
     },
     yes: ["ja", "x", "j", "X", "✓", "an"],
     no: ["", "nein", "-", "n"],
-    sides: [["L", "R"], ["links", "rechts"], ["Li", "Re"], ["li.", "re."]],
+    sides: [
+      ["L", "R"],
+      ["links", "rechts"],
+      ["Li", "Re"],
+      ["li.", "re."],
+    ],
     titles: ["Eingangsliste", "Stand: Freitag", "Kanalbelegung Sommerfest"],
     greetings: ["Hallo Tom,", "Liebe Nadia, hier die Liste für Samstag:"],
     endings: ["Viele Grüße", "Danke und bis Samstag"],
@@ -110,7 +123,11 @@ const TONGUES: readonly Tongue[] = [
     },
     yes: ["oui", "x", "X", "✓"],
     no: ["", "non", "-"],
-    sides: [["L", "R"], ["G", "D"], ["gauche", "droite"]],
+    sides: [
+      ["L", "R"],
+      ["G", "D"],
+      ["gauche", "droite"],
+    ],
     titles: ["Patch d'entrées", "Fête du moulin, samedi"],
     greetings: ["Bonjour Tom,", "Salut, voici la liste :"],
     endings: ["Merci", "Cordialement"],
@@ -130,7 +147,11 @@ const TONGUES: readonly Tongue[] = [
     },
     yes: ["sí", "si", "x", "X"],
     no: ["", "no", "-"],
-    sides: [["L", "R"], ["I", "D"], ["izq", "der"]],
+    sides: [
+      ["L", "R"],
+      ["I", "D"],
+      ["izq", "der"],
+    ],
     titles: ["Lista de entradas", "Sábado en el molino"],
     greetings: ["Hola Tom,"],
     endings: ["Gracias", "Saludos"],
@@ -150,7 +171,11 @@ const TONGUES: readonly Tongue[] = [
     },
     yes: ["sì", "si", "x", "X"],
     no: ["", "no", "-"],
-    sides: [["L", "R"], ["sx", "dx"], ["S", "D"]],
+    sides: [
+      ["L", "R"],
+      ["sx", "dx"],
+      ["S", "D"],
+    ],
     titles: ["Lista ingressi", "Sabato al mulino"],
     greetings: ["Ciao Tom,"],
     endings: ["Grazie", "Saluti"],
@@ -163,7 +188,9 @@ const line = (name: string, microphone: string, more: Partial<KnownLine> = {}): 
   name,
   microphone,
   pair: false,
-  phantom: /LDC|SDC|condenser|active|act\.|omni|lav|headset|boundary|clip|Kondensator|membran|statique|Grenz/i.test(microphone),
+  phantom: /LDC|SDC|condenser|active|act\.|omni|lav|headset|boundary|clip|Kondensator|membran|statique|Grenz/i.test(
+    microphone,
+  ),
   folder: "",
   player: "",
   note: "",
@@ -256,7 +283,14 @@ const numbered = (lines: readonly KnownLine[], prefix: string): readonly KnownTr
 
 const joined = ([a = "", b = ""]: readonly string[], dice: Dice): string => {
   const number = /\d+/.exec(b)?.[0] ?? b;
-  return dice.pick([`${a}-${number}`, `${a}/${number}`, `${a}+${number}`, `${a} + ${number}`, `${a}–${number}`, `${a} & ${number}`]);
+  return dice.pick([
+    `${a}-${number}`,
+    `${a}/${number}`,
+    `${a}+${number}`,
+    `${a} + ${number}`,
+    `${a}–${number}`,
+    `${a} & ${number}`,
+  ]);
 };
 
 interface Dressing {
@@ -269,7 +303,10 @@ interface Dressing {
   readonly format: boolean;
 }
 
-const rowsOf = (track: KnownTrack, { tongue: _tongue, dice, twoRows, yes, no, sides, format }: Dressing): readonly Written[] => {
+const rowsOf = (
+  track: KnownTrack,
+  { tongue: _tongue, dice, twoRows, yes, no, sides, format }: Dressing,
+): readonly Written[] => {
   const cells = (input: string, source: string): Written => ({
     cells: {
       input,
@@ -301,14 +338,24 @@ const ORDERS: readonly (readonly Column[])[] = [
   ["input", "source", "format", "microphone", "phantom", "note"],
 ];
 
-const quoted = (cell: string, delimiter: string): string => (cell.includes(delimiter) || cell.includes('"') ? `"${cell.replace(/"/g, '""')}"` : cell);
+const quoted = (cell: string, delimiter: string): string =>
+  cell.includes(delimiter) || cell.includes('"') ? `"${cell.replace(/"/g, '""')}"` : cell;
 
 const padded = (rows: readonly (readonly string[])[]): string => {
   const widths = rows.reduce<number[]>((most, row) => {
     for (const [at, cell] of row.entries()) most[at] = Math.max(most[at] ?? 0, cell.length);
     return most;
   }, []);
-  return rows.map((row) => (row.length === 1 ? (row[0] ?? "") : row.map((cell, at) => cell.padEnd((widths[at] ?? 0) + 3)).join("").trimEnd())).join("\n");
+  return rows
+    .map((row) =>
+      row.length === 1
+        ? (row[0] ?? "")
+        : row
+            .map((cell, at) => cell.padEnd((widths[at] ?? 0) + 3))
+            .join("")
+            .trimEnd(),
+    )
+    .join("\n");
 };
 
 /** How the cells are set apart. */
@@ -320,7 +367,11 @@ interface Table {
 }
 
 /** The body of a table: folders in a column of their own, given once or each time, or as rows between. */
-const bodyOf = (written: readonly Written[], order: readonly Column[], { groups, once }: { readonly groups: boolean; readonly once: boolean }): readonly (readonly string[])[] => {
+const bodyOf = (
+  written: readonly Written[],
+  order: readonly Column[],
+  { groups, once }: { readonly groups: boolean; readonly once: boolean },
+): readonly (readonly string[])[] => {
   const rows: (readonly string[])[] = [];
   let last = "";
   for (const { cells, folder } of written) {
@@ -345,8 +396,15 @@ const tableOf = (tracks: readonly KnownTrack[], order: readonly Column[], dressi
     dress.push("title");
   }
   if (dice.maybe(0.25)) {
-    rows.push(order.map(() => ""), [tongue.outputs, ...order.slice(1).map(() => "")]);
-    rows.push(...OUTPUTS.map((name, at) => order.map((column) => (column === "input" ? String(at + 1) : column === "source" ? name : ""))));
+    rows.push(
+      order.map(() => ""),
+      [tongue.outputs, ...order.slice(1).map(() => "")],
+    );
+    rows.push(
+      ...OUTPUTS.map((name, at) =>
+        order.map((column) => (column === "input" ? String(at + 1) : column === "source" ? name : "")),
+      ),
+    );
     dress.push("outputs below");
   }
   if (dice.maybe(0.12)) {
@@ -357,7 +415,9 @@ const tableOf = (tracks: readonly KnownTrack[], order: readonly Column[], dressi
 };
 
 const asText = (rows: readonly (readonly string[])[], layout: (typeof LAYOUTS)[number]): string =>
-  layout === "gaps" ? padded(rows.map((row) => (row.slice(1).every((cell) => !cell) ? [row[0] ?? ""] : row))) : rows.map((row) => row.map((cell) => quoted(cell, layout)).join(layout)).join("\n");
+  layout === "gaps"
+    ? padded(rows.map((row) => (row.slice(1).every((cell) => !cell) ? [row[0] ?? ""] : row)))
+    : rows.map((row) => row.map((cell) => quoted(cell, layout)).join(layout)).join("\n");
 
 /** A mail: each line a number, a name and a tail. */
 const mailOf = (tracks: readonly KnownTrack[], { tongue, dice }: Dressing): string => {
@@ -365,7 +425,9 @@ const mailOf = (tracks: readonly KnownTrack[], { tongue, dice }: Dressing): stri
   const dot = dice.pick([".", ")", "", ":"]);
   const lines = tracks.map((track) => {
     const input = track.pair ? joined(track.inputs, dice).replaceAll(" ", "") : track.inputs[0];
-    const tail = [track.microphone, track.phantom ? dice.pick(["48V", "+48", "+48V"]) : "", track.player].filter(Boolean);
+    const tail = [track.microphone, track.phantom ? dice.pick(["48V", "+48", "+48V"]) : "", track.player].filter(
+      Boolean,
+    );
     return `${input}${dot} ${[track.name, ...tail].join(separator)}`;
   });
   return [
@@ -417,7 +479,15 @@ export const dressedList = (seed: number): Dressed => {
       ...(saidFolder ? (["folder"] as const) : []),
       ...(order.includes("note") ? (["note"] as const) : []),
     ]),
-    dress: [`${layout === "\t" ? "tab" : layout}`, order.join(" "), tongue.outputs, ...dress, dressing.twoRows ? "pairs on two rows" : ""].filter(Boolean).join(", "),
+    dress: [
+      `${layout === "\t" ? "tab" : layout}`,
+      order.join(" "),
+      tongue.outputs,
+      ...dress,
+      dressing.twoRows ? "pairs on two rows" : "",
+    ]
+      .filter(Boolean)
+      .join(", "),
   };
 };
 

@@ -96,6 +96,23 @@ interface Range {
   readonly e: { readonly r: number; readonly c: number };
 }
 
+/** Writes the value of joined cells into those below it, and answers which hold it so. */
+const fillDown = (rows: string[][], merges: readonly Range[]): ReadonlySet<string> => {
+  const held = new Set<string>();
+  for (const { s, e } of merges) {
+    const value = rows[s.r]?.[s.c];
+    // Joined across columns only, it is a title or the name of a group, and stands once.
+    if (!value || e.r === s.r) continue;
+    for (let row = s.r + 1; row <= Math.min(e.r, rows.length - 1); row++) {
+      const cells = rows[row];
+      if (!cells) continue;
+      cells[s.c] = value;
+      held.add(`${row}:${s.c}`);
+    }
+  }
+  return held;
+};
+
 /** The cells of a sheet, without empty rows and columns behind the last; joined ones hold their value in all rows. */
 const cellsOf = (
   raw: readonly (readonly RawCell[])[],
@@ -108,29 +125,11 @@ const cellsOf = (
     raw.reduce((most, row) => Math.max(most, row.length), 0),
   );
   const rows = Array.from({ length: raw.length }, (_, at) =>
-    hidden.has(at)
-      ? Array.from({ length: width }, () => "")
-      : Array.from({ length: width }, (_column, column) => textOf(raw[at]?.[column])),
+    Array.from({ length: width }, (_column, column) => (hidden.has(at) ? "" : textOf(raw[at]?.[column]))),
   );
-  const held = new Set<string>();
-  for (const { s, e } of merges) {
-    const value = rows[s.r]?.[s.c];
-    if (!value) continue;
-    for (let row = s.r; row <= Math.min(e.r, rows.length - 1); row++)
-      for (let column = s.c; column <= Math.min(e.c, width - 1); column++) {
-        if (row === s.r && column === s.c) continue;
-        // Joined across columns only, it is a title or the name of a group, and stands once.
-        if (e.c > s.c && e.r === s.r) continue;
-        const cells = rows[row];
-        if (cells && column === s.c) {
-          cells[column] = value;
-          held.add(`${row}:${column}`);
-        }
-      }
-  }
+  const held = fillDown(rows, merges);
   while (rows.length && rows.at(-1)?.every((cell) => !cell)) rows.pop();
-  let last = 0;
-  for (const row of rows) for (const [at, cell] of row.entries()) if (cell && at >= last) last = at + 1;
+  const last = rows.reduce((most, row) => Math.max(most, row.findLastIndex(Boolean) + 1), 0);
   return { by: "sheet", rows: rows.map((row) => row.slice(0, last)), held };
 };
 

@@ -1,5 +1,10 @@
 import { useEffect, useState } from "react";
-import { type Changeable, type RowChange, type Switches, USUAL_SWITCHES } from "@/core/formats/session-line/session-row";
+import {
+  type Changeable,
+  type RowChange,
+  type Switches,
+  USUAL_SWITCHES,
+} from "@/core/formats/session-line/session-row";
 
 /** What was typed and chosen where tracks are added; kept in this window, over a reload as well, until it is done. */
 export interface AddingDraft {

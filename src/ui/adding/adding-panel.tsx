@@ -19,7 +19,10 @@ const EXAMPLE = "Kick in/out\nSn T/B, HH, OH L/R\nBass DI + amp\nGtr 1-2\nLead v
 const SWITCHES: readonly { readonly id: keyof Switches; readonly label: (cues: number) => string }[] = [
   { id: "folders", label: () => "Folders by family" },
   { id: "buses", label: () => "A bus for each family, to Main" },
-  { id: "cues", label: (cues) => (cues ? `Into the cues that are there (${cues})` : "Into the cues (there are none yet)") },
+  {
+    id: "cues",
+    label: (cues) => (cues ? `Into the cues that are there (${cues})` : "Into the cues (there are none yet)"),
+  },
   { id: "microphones", label: () => "Usual microphones where none is written" },
   { id: "phantom", label: () => "Phantom by the microphone" },
   { id: "chains", label: () => "Chains and sends of the studio for each family" },
@@ -84,13 +87,15 @@ export const AddingPanel = () => {
     // What was typed last may not be planned yet.
     const now = desk.getState();
     const latest = planSession({ doc: now.doc, rig, studio: now.studio, ...draft, ids: newIds });
-    if (!latest.planned.ok) return document.getElementById(ADD_TRACKS_FIELD)?.focus();
+    if (!latest.planned.ok) return void document.getElementById(ADD_TRACKS_FIELD)?.focus();
     if (!actPlanned(latest.planned)) return;
     adding.done();
     const [first] = latest.trackIds;
     desk.setState({
       adding: false,
-      ...(first ? { cursor: { rowId: first, column: "name" }, anchorColumn: null, selected: latest.trackIds, filter: "" } : {}),
+      ...(first
+        ? { cursor: { rowId: first, column: "name" }, anchorColumn: null, selected: latest.trackIds, filter: "" }
+        : {}),
     });
     focusGrid();
   };
@@ -119,9 +124,7 @@ export const AddingPanel = () => {
           aria-label="Tracks to add"
           description="Names as you would write them; inputs, microphones, 48 V, players where you know them. Or paste rows. A bus, return, instrument or reference by that word before its name."
           placeholder={EXAMPLE}
-          autosize
-          minRows={7}
-          maxRows={12}
+          rows={9}
           autoFocus
           data-kept
           value={draft.text}

@@ -40,7 +40,15 @@ const columnsOf = (rig: Rig): readonly PartColumn<Row>[] => {
         </span>
       ),
     },
-    { id: "name", header: "Track", width: 150, text: ({ name }) => name, editor: { kind: "text" }, write: set("name"), mark: (row) => sureOf(row, "source", "track") },
+    {
+      id: "name",
+      header: "Track",
+      width: 150,
+      text: ({ name }) => name,
+      editor: { kind: "text" },
+      write: set("name"),
+      mark: (row) => sureOf(row, "source", "track"),
+    },
     {
       id: "layout",
       header: "Mono or stereo",
@@ -86,7 +94,7 @@ const columnsOf = (rig: Rig): readonly PartColumn<Row>[] => {
     {
       id: "asks",
       header: "Of note",
-      width: 176,
+      width: 150,
       text: (row) => toldOf(row),
       shown: (row) => (
         <span data-asks={row.asks !== null || undefined} className={classes.told}>
@@ -102,13 +110,28 @@ const columnsOf = (rig: Rig): readonly PartColumn<Row>[] => {
       editor: { kind: "choice", options: () => FAMILY_OPTIONS },
       write: set("family"),
     },
-    { id: "folder", header: "Folder", width: 120, text: ({ folder }) => folder, editor: { kind: "text", placeholder: "none" }, write: set("folder") },
-    { id: "player", header: "Player", width: 110, text: ({ player }) => player, editor: { kind: "text" }, write: set("player"), mark: (row) => sureOf(row, "player") },
+    {
+      id: "folder",
+      header: "Folder",
+      width: 120,
+      text: ({ folder }) => folder,
+      editor: { kind: "text", placeholder: "none" },
+      write: set("folder"),
+    },
+    {
+      id: "player",
+      header: "Player",
+      width: 110,
+      text: ({ player }) => player,
+      editor: { kind: "text" },
+      write: set("player"),
+      mark: (row) => sureOf(row, "player"),
+    },
   ];
 };
 
 const toldOf = ({ asks, usual, polarity, pad, note }: SessionRow): string =>
-  [asks, usual ? "usual microphone" : "", polarity ? "polarity turned over" : "", pad ? "pad in" : "", note]
+  [asks, usual ? "usual" : "", polarity ? "polarity turned over" : "", pad ? "pad in" : "", note]
     .filter(Boolean)
     .join(", ");
 
@@ -125,7 +148,15 @@ const GroupHead = ({ group, columns }: { readonly group: SessionGroup; readonly 
 );
 
 /** What would be added, by folder: each cell can be changed before anything is done. */
-export const AddingPreview = ({ plan, rig, adding }: { readonly plan: SessionPlan; readonly rig: Rig; readonly adding: Adding }) => {
+export const AddingPreview = ({
+  plan,
+  rig,
+  adding,
+}: {
+  readonly plan: SessionPlan;
+  readonly rig: Rig;
+  readonly adding: Adding;
+}) => {
   const columns = useMemo(() => columnsOf(rig), [rig]);
   const rows = plan.groups.flatMap((group) => group.rows.map((row): Row => ({ ...row, id: row.key })));
   const firstOf = new Map(plan.groups.map((group) => [group.rows[0]?.key ?? "", group]));

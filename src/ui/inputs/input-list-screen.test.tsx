@@ -189,8 +189,9 @@ describe("tracks", () => {
   it("get name, colour and icon together by their family; a pattern names from source and microphone", async () => {
     const { user, press, type, fill } = await empty();
     await press("Alt+a");
+    await screen.findByRole("textbox", { name: "Tracks to add" });
     await type("2 mono from 1");
-    await press("Enter");
+    await press("Control+Enter");
     await there("Input 1");
     await press("Shift+ArrowDown", "Alt+m");
     await dialogHasKeys();
@@ -267,22 +268,43 @@ describe("tracks", () => {
       const { cueLevels, channels } = await saved();
       return Object.values(cueLevels).filter(({ sourceId }) => channels[sourceId]?.name === name).length;
     };
-    const field = screen.getByRole("textbox", { name: "Tracks to add" });
-    await fill(field, "mono, at −6, not monitored");
-    await says("1 mono track on input E5, at −6 dB, not monitored");
-    within(screen.getByRole("radiogroup", { name: "In the cues" })).getByText(/^in cues as .+ is, in 4 cues$/);
-    await press("Enter");
-    expect(tracksOf(await saved()).find(({ name }) => name === "Input E5")).toMatchObject({
-      faderDb: -6,
-      monitor: "off",
-    });
-    expect(await heard("Input E5")).toBe(4);
-    await fill(field, "mono");
-    await user.click(screen.getByText("in no cue", { exact: true }));
-    await user.click(button("Add tracks"));
-    expect(await heard("Input E6")).toBe(0);
+    const write = async (text: string) => {
+      await press("Alt+a");
+      await fill(await screen.findByRole("textbox", { name: "Tracks to add" }), text);
+    };
+    await write("Shawm, Rebec");
+    await user.click(await screen.findByRole("switch", { name: /^Into the cues that are there \(4\)/ }));
+    await press("Control+Enter");
+    await there("Rebec");
+    expect([await heard("Shawm"), await heard("Rebec")]).toEqual([0, 0]);
+    await write("Gamba");
+    await user.click(await screen.findByRole("switch", { name: /^Into the cues/ }));
+    await user.click(await screen.findByRole("button", { name: /^Add 1 track/ }));
+    await there("Gamba");
+    expect(await heard("Gamba")).toBe(4);
     await user.click(await undoOf(/^Undo: Add/));
-    await gone("Input E6");
+    await gone("Gamba");
+  });
+
+  it("that are being written are kept meanwhile, and a cell of theirs can be set before they are made", async () => {
+    const { user, saved, press, fill } = await nine();
+    await press("Alt+a");
+    await fill(await screen.findByRole("textbox", { name: "Tracks to add" }), "Tpt ribbon");
+    await screen.findByText("1 track on 1 input");
+    await screen.findByText(/which ribbon\? phantom stays off/);
+    await press("Escape");
+    await there("Fiddle");
+    await user.click(button("Add tracks"));
+    const field = await screen.findByRole<HTMLTextAreaElement>("textbox", { name: "Tracks to add" });
+    expect(field.value).toBe("Tpt ribbon");
+    await fill(await screen.findByRole("combobox", { name: "Microphone of Trumpet" }), "Active ribbon");
+    await press("Enter");
+    await waitFor(() => expect(screen.queryByText(/which ribbon/)).toBeNull());
+    await press("Control+Enter");
+    await there("Clarinet");
+    const made = tracksOf(await saved()).findLast(({ name }) => name === "Trumpet");
+    const lineId = made?.input.kind === "line" ? made.input.lineId : "";
+    expect((await saved()).lines[lineId as never]).toMatchObject({ phantom: true, microphone: { kind: "shelf" } });
   });
 });
 

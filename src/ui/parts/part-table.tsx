@@ -148,7 +148,8 @@ const TextCell = <T extends { readonly id: string }>({ row, column, label, onWri
 
 const Cell = <T extends { readonly id: string }>(props: CellProps<T>) => {
   const { row, column, label, onWrite } = props;
-  if (!column.editor || column.still?.(row)) return <span className={classes.shown}>{column.shown?.(row) ?? column.text(row)}</span>;
+  if (!column.editor || column.still?.(row))
+    return <span className={classes.shown}>{column.shown?.(row) ?? column.text(row)}</span>;
   if (column.editor.kind !== "choice") return <TextCell {...props} />;
   return (
     <select

@@ -111,48 +111,52 @@ const Bar = ({ file, rigs, reading, busy, onMake }: BarProps) => {
     <header className={classes.bar}>
       <h2>Reading “{file.name}”</h2>
       <span className={classes.by}>{preview?.by}</span>
-      {preview && preview.sheets.length > 1 && (
+      <span className={classes.space} />
+      <div className={classes.fields}>
+        {preview && preview.sheets.length > 1 && (
+          <NativeSelect
+            size="xs"
+            label="Sheet"
+            data={preview.sheets.map((label, at) => ({ value: String(at), label }))}
+            value={String(preview.sheet)}
+            onChange={(event) => reading.toSheet(Number(event.currentTarget.value))}
+          />
+        )}
+        <TextInput
+          size="xs"
+          label="Name"
+          value={chosen.name ?? preview?.name ?? ""}
+          onChange={(event) => reading.set({ name: event.currentTarget.value })}
+          maxLength={200}
+        />
         <NativeSelect
           size="xs"
-          label="Sheet"
-          data={preview.sheets.map((label, at) => ({ value: String(at), label }))}
-          value={String(preview.sheet)}
-          onChange={(event) => reading.toSheet(Number(event.currentTarget.value))}
+          label="Kind of session"
+          data={SESSION_KINDS.map((value) => ({ value, label: SESSION_KIND_NAMES[value] }))}
+          value={chosen.kind}
+          onChange={(event) => reading.set({ kind: event.currentTarget.value })}
         />
-      )}
-      <span className={classes.space} />
-      <TextInput
-        size="xs"
-        label="Name"
-        value={chosen.name ?? preview?.name ?? ""}
-        onChange={(event) => reading.set({ name: event.currentTarget.value })}
-        maxLength={200}
-      />
-      <NativeSelect
-        size="xs"
-        label="Kind of session"
-        data={SESSION_KINDS.map((value) => ({ value, label: SESSION_KIND_NAMES[value] }))}
-        value={chosen.kind}
-        onChange={(event) => reading.set({ kind: event.currentTarget.value })}
-      />
-      <NativeSelect
-        size="xs"
-        label="Rig"
-        disabled={!rigs.length}
-        data={
-          rigs.length
-            ? rigs.map(({ id, name, inputs }) => ({ value: id, label: `${name}, ${inputs} inputs` }))
-            : [{ value: "", label: NO_RIG }]
-        }
-        value={chosen.rigId ?? preview?.rigId ?? ""}
-        onChange={(event) => reading.set({ rigId: event.currentTarget.value })}
-      />
-      <Button variant="default" size="sm" onClick={() => modals.closeAll()}>
-        Cancel
-      </Button>
-      <Button size="sm" loading={busy} disabled={unusable} onClick={onMake} data-autofocus>
-        {makeLabel(preview)}
-      </Button>
+        <NativeSelect
+          size="xs"
+          label="Rig"
+          disabled={!rigs.length}
+          data={
+            rigs.length
+              ? rigs.map(({ id, name, inputs }) => ({ value: id, label: `${name}, ${inputs} inputs` }))
+              : [{ value: "", label: NO_RIG }]
+          }
+          value={chosen.rigId ?? preview?.rigId ?? ""}
+          onChange={(event) => reading.set({ rigId: event.currentTarget.value })}
+        />
+      </div>
+      <div className={classes.buttons}>
+        <Button variant="default" size="sm" onClick={() => modals.closeAll()}>
+          Cancel
+        </Button>
+        <Button size="sm" loading={busy} disabled={unusable} onClick={onMake} data-autofocus>
+          {makeLabel(preview)}
+        </Button>
+      </div>
     </header>
   );
 };

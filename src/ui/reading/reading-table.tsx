@@ -7,6 +7,7 @@ import type { ImportPreview, PreviewRow } from "@/contracts/answers";
 import type { ResultField } from "@/core/formats/input-list/changes";
 import type { Mark } from "@/core/formats/input-list/list-types";
 import { MEANING_NAMES, MEANINGS, type Meaning } from "@/core/formats/input-list/meanings";
+import { INPUT_QUESTION } from "@/core/formats/input-list/questions";
 import { FAMILIES, FAMILY_DEFAULTS } from "@/core/model/families";
 import { counted } from "@/core/units/counted";
 import { type PartColumn, PartTable } from "../parts/part-table";
@@ -24,6 +25,13 @@ interface TableProps {
   readonly reading: Reading;
 }
 
+/** Whether it is still asked if a column is the number of the input. */
+const isAsked = ({ questions }: ImportPreview, at: number): boolean =>
+  questions.some(
+    ({ id, answered, options }) =>
+      id === INPUT_QUESTION && !answered && options.some(({ value }) => value === String(at)),
+  );
+
 /** The meaning of a column, chosen in its own heading. */
 const MeaningChoice = ({ at, preview, reading }: TableProps & { readonly at: number }) => {
   const column = preview.columns[at];
@@ -38,7 +46,7 @@ const MeaningChoice = ({ at, preview, reading }: TableProps & { readonly at: num
     <select
       className={classes.meaning}
       aria-label={`What ${column.heading} means`}
-      data-unsure={column.guessed || undefined}
+      data-unsure={column.guessed || isAsked(preview, at) || undefined}
       value={column.meaning}
       onChange={(event) => choose(event.currentTarget.value as Meaning)}
     >
@@ -54,7 +62,7 @@ const MeaningChoice = ({ at, preview, reading }: TableProps & { readonly at: num
 /** As wide as what stands in a column needs, within bounds: pixels. */
 const widthOf = ({ columns, source }: ImportPreview, at: number): number => {
   const longest = source.slice(0, PAGE).reduce((most, { cells }) => Math.max(most, cells[at]?.length ?? 0), 0);
-  return Math.min(150, Math.max(74, longest * 6.6 + 16, Math.min(22, columns[at]?.heading.length ?? 0) * 6.2 + 14));
+  return Math.min(150, Math.max(94, longest * 6.6 + 16, Math.min(22, columns[at]?.heading.length ?? 0) * 6.2 + 14));
 };
 
 const originals = (props: TableProps): readonly PartColumn<ReadingRow>[] => {

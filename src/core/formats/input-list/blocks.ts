@@ -128,21 +128,21 @@ export const isSentence = (text: string): boolean => /[.!?]$/.test(text) || /\p{
 export const isProse = (text: string): boolean =>
   isGreeting(text) ||
   text.split(/\s+/).length > 9 ||
-  /\p{Ll}[.!?] \p{Lu}/u.test(text) || (/[.!?]$/.test(text) && text.split(/\s+/).length > 4);
+  /\p{Ll}[.!?] \p{Lu}/u.test(text) ||
+  (/[.!?]$/.test(text) && text.split(/\s+/).length > 4);
 
 /** The title of the whole, and no group within it. */
 const IS_LIST =
   /\b(?:list|liste|lista|patch|plot|rider|belegung|kanalliste|eingangsliste|inputliste|inputs?|plan|setup|session|version|v\d)\b/;
 
-interface State {
+/** A block while its rows are still coming in. */
+interface Open {
   kind: Block["kind"];
   title: string;
   heading: readonly string[] | null;
   headingRows: number[];
   rows: BodyRow[];
   group: string | null;
-  /** Where the group was named, so that a blank row can end a block of outputs. */
-  blanks: number;
 }
 
 const OUTSIDE_NAMES: Readonly<Record<Outside, string>> = {
@@ -162,118 +162,149 @@ const leadsOn = (rows: readonly (readonly string[])[], at: number, width: number
   return false;
 };
 
+/** The walk over the rows of a table: what was found, and the block that is open. */
+interface Walk {
+  readonly cells: Cells;
+  readonly width: number;
+  /** Where the first heading over inputs stands; −1 where there is none. */
+  readonly headingAt: number;
+  readonly anyHeading: boolean;
+  readonly from: number;
+  readonly blocks: Block[];
+  readonly left: LeftRow[];
+  readonly groups: { row: number; name: string }[];
+  now: Open;
+  /** The heading that was read last: rows after a block of outputs stand under it again. */
+  last: readonly string[] | null;
+}
+
+const fresh = (kind: Block["kind"], title: string): Open => ({
+  kind,
+  title,
+  heading: null,
+  headingRows: [],
+  rows: [],
+  group: null,
+});
+
+const close = (walk: Walk, next: Open): void => {
+  if (walk.now.rows.length) walk.blocks.push({ ...walk.now, from: walk.from });
+  walk.now = next;
+};
+
+const leave = ({ left }: Walk, at: number, why: OutsideReason, text: string): void =>
+  void left.push({ row: at + 1, why, text });
+
+const setHeading = (walk: Walk, row: readonly string[], rows: readonly number[]): void => {
+  walk.now.heading = row;
+  walk.now.headingRows = [...rows];
+  walk.last = row;
+};
+
+const takeHeading = (walk: Walk, row: readonly string[], at: number): void => {
+  const { now } = walk;
+  if (now.heading && same(row, now.heading) && now.headingRows.length)
+    return void leave(walk, at, "repeated heading", filledOf(row).join(" · "));
+  const kind = isOutputHeading(row) ? "outputs" : now.rows.length ? "inputs" : now.kind;
+  const keep = now.rows.length ? "" : now.title;
+  const group = now.rows.length || kind !== "inputs" ? null : now.group;
+  close(walk, { ...fresh(kind, kind === "inputs" ? keep : keep || OUTSIDE_NAMES[kind]), group });
+  setHeading(walk, row, [at + 1]);
+};
+
+/** What a text alone in its row is, besides a group; null when it may be one. */
+const aloneIs = (text: string): OutsideReason | null => {
+  if (isTotal(text)) return "total";
+  if (isPageFoot(text)) return "page";
+  return isProse(text) ? "greeting" : null;
+};
+
+/** Whether a text alone in its row names the group of the rows below it. */
+const namesGroup = ({ cells, width, anyHeading, now }: Walk, bare: string, at: number): boolean => {
+  if (!leadsOn(cells.rows, at, width)) return false;
+  const begun = now.rows.length > 0 || now.heading !== null;
+  const family = guessFamily(bare);
+  if (family && begun && /^\p{L}+s?$/u.test(bare)) return true;
+  return !IS_LIST.test(plain(bare)) && (begun || (!anyHeading && (family !== null || bare.endsWith(":"))));
+};
+
+const takeTitle = (walk: Walk, text: string, at: number): void => {
+  const bare = bareTitle(text);
+  const outside = outsideTitle(bare);
+  const alone = aloneIs(text);
+  if (outside) {
+    leave(walk, at, "block title", text);
+    close(walk, fresh(outside, bare));
+  } else if (isInputTitle(bare)) {
+    leave(walk, at, "title", text);
+    if (walk.now.kind !== "inputs") close(walk, { ...fresh("inputs", bare), heading: walk.last });
+  } else if (alone) leave(walk, at, alone, text);
+  else if (!namesGroup(walk, text.endsWith(":") ? `${bare}:` : bare, at))
+    leave(walk, at, walk.now.rows.length > 0 || walk.now.heading !== null ? "note" : "title", text);
+  else {
+    if (walk.now.kind !== "inputs") close(walk, { ...fresh("inputs", ""), heading: walk.last });
+    walk.now.group = bare;
+    walk.groups.push({ row: at + 1, name: bare });
+  }
+};
+
+const heldIn = ({ held }: Cells, at: number, width: number): ReadonlySet<number> =>
+  held.size
+    ? new Set(Array.from({ length: width }, (_, column) => column).filter((column) => held.has(`${at}:${column}`)))
+    : NOTHING_HELD;
+
+/** A row with several cells below or without a heading. */
+const takeBody = (walk: Walk, row: readonly string[], at: number): void => {
+  const { now, anyHeading, headingAt, cells } = walk;
+  const filled = filledOf(row);
+  const text = filled.join(" · ");
+  if (isTotal(filled.join(" ")) || isTotal(filled[0] ?? "")) return void leave(walk, at, "total", text);
+  if (!anyHeading && !now.rows.length && !now.heading && isUnknownHeading(cells.rows, at))
+    return void setHeading(walk, row, [at + 1]);
+  // What stands before the heading and has no number tells of the evening, and not of an input.
+  if (headingAt > at && !now.rows.length && !filled.some((cell) => isNumber(cell) || isPlaceCell(cell)))
+    return void leave(walk, at, "title", text);
+  now.rows.push({ row: at + 1, cells: row, group: now.group, held: heldIn(cells, at, row.length) });
+};
+
+const takeRow = (walk: Walk, row: readonly string[], at: number): void => {
+  const filled = filledOf(row);
+  if (!filled.length) return;
+  if (isRule(row)) return void leave(walk, at, "rule", filled.join(" "));
+  const { now } = walk;
+  const onHeading = now.heading !== null && !now.rows.length && now.headingRows.at(-1) === at;
+  if (onHeading && now.headingRows.length < MOST_HEADING_ROWS && goesOn(row))
+    return void setHeading(walk, joined(now.heading ?? [], row), [...now.headingRows, at + 1]);
+  if (headingCells(row)) return void takeHeading(walk, row, at);
+  const only = onlyText(row, walk.width);
+  if (only !== null && (isPageFoot(only) || isTotal(only) || !isPlaceAlone(only)))
+    return void takeTitle(walk, only, at);
+  takeBody(walk, row, at);
+};
+
+const MOST_HEADING_ROWS = 3;
+
 /**
  * The blocks of a table: rows of one shape below their heading, groups within them, and what stands before, between and
  * after them. One walk from the first row to the last.
  */
 export const findBlocks = (cells: Cells, from = 0): Blocks => {
-  const blocks: Block[] = [];
-  const left: LeftRow[] = [];
-  const groups: { row: number; name: string }[] = [];
-  const fresh = (kind: Block["kind"], title: string): State => ({
-    kind,
-    title,
-    heading: null,
-    headingRows: [],
-    rows: [],
-    group: null,
-    blanks: 0,
-  });
-  let now = fresh("inputs", "");
-  let last: readonly string[] | null = null;
-  const close = (next: State): void => {
-    if (now.rows.length) blocks.push({ ...now, from });
-    now = next;
-  };
   const { rows } = cells;
-  const width = Math.max(0, ...rows.map((row) => row.length));
-  const headingAt = rows.findIndex((row) => headingCells(row) > 0 && !isOutputHeading(row));
-  const anyHeading = rows.some((row) => headingCells(row) > 0);
-  const heldOf = (at: number, width: number): ReadonlySet<number> =>
-    cells.held.size
-      ? new Set(
-          Array.from({ length: width }, (_, column) => column).filter((column) => cells.held.has(`${at}:${column}`)),
-        )
-      : NOTHING_HELD;
-
-  const takeHeading = (row: readonly string[], at: number): void => {
-    if (now.heading && same(row, now.heading) && now.headingRows.length) {
-      left.push({ row: at + 1, why: "repeated heading", text: filledOf(row).join(" · ") });
-      return;
-    }
-    const outside = isOutputHeading(row) ? "outputs" : now.rows.length ? "inputs" : now.kind;
-    const keep = now.rows.length ? "" : now.title;
-    const group = now.rows.length || outside !== "inputs" ? null : now.group;
-    close({ ...fresh(outside, outside === "inputs" ? keep : keep || OUTSIDE_NAMES[outside]), group });
-    now.heading = row;
-    now.headingRows = [at + 1];
-    last = row;
+  const walk: Walk = {
+    cells,
+    width: rows.reduce((most, row) => Math.max(most, row.length), 0),
+    headingAt: rows.findIndex((row) => headingCells(row) > 0 && !isOutputHeading(row)),
+    anyHeading: rows.some((row) => headingCells(row) > 0),
+    from,
+    blocks: [],
+    left: [],
+    groups: [],
+    now: fresh("inputs", ""),
+    last: null,
   };
-
-  const takeTitle = (text: string, at: number): void => {
-    const bare = bareTitle(text);
-    const outside = outsideTitle(bare);
-    if (outside) {
-      left.push({ row: at + 1, why: "block title", text });
-      return close(fresh(outside, bare));
-    }
-    if (isInputTitle(bare)) {
-      left.push({ row: at + 1, why: "title", text });
-      if (now.kind !== "inputs") close({ ...fresh("inputs", bare), heading: last, headingRows: [] });
-      return;
-    }
-    if (isTotal(text)) return void left.push({ row: at + 1, why: "total", text });
-    if (isPageFoot(text)) return void left.push({ row: at + 1, why: "page", text });
-    if (isProse(text)) return void left.push({ row: at + 1, why: "greeting", text });
-    const begun = now.rows.length > 0 || now.heading !== null;
-    const family = guessFamily(bare);
-    const isGroup = !IS_LIST.test(plain(bare)) && leadsOn(rows, at, width) && (begun || (!anyHeading && (family !== null || /:$/.test(text))));
-    if (!isGroup && !(family && begun && /^\p{L}+s?$/u.test(bare) && leadsOn(rows, at, width)))
-      return void left.push({ row: at + 1, why: begun ? "note" : "title", text });
-    if (now.kind !== "inputs") close({ ...fresh("inputs", ""), heading: last });
-    now.group = bare;
-    groups.push({ row: at + 1, name: bare });
-  };
-
-  for (const [at, row] of rows.entries()) {
-    const filled = filledOf(row);
-    if (!filled.length) {
-      now.blanks++;
-      continue;
-    }
-    if (isRule(row)) {
-      left.push({ row: at + 1, why: "rule", text: filled.join(" ") });
-      continue;
-    }
-    const headed = headingCells(row);
-    const onHeading: boolean =
-      now.heading !== null && now.headingRows.length > 0 && !now.rows.length && now.headingRows.at(-1) === at;
-    if (onHeading && goesOn(row) && now.headingRows.length < 3) {
-      now.heading = joined(now.heading ?? [], row);
-      now.headingRows.push(at + 1);
-      last = now.heading;
-    } else if (headed) takeHeading(row, at);
-    else {
-      const only = onlyText(row, width);
-      const body = (): void => {
-        // What stands before the heading and has no number tells of the evening, and not of an input.
-        if (headingAt > at && !now.rows.length && !filled.some((cell) => isNumber(cell) || isPlaceCell(cell)))
-          left.push({ row: at + 1, why: "title", text: filled.join(" · ") });
-        else now.rows.push({ row: at + 1, cells: row, group: now.group, held: heldOf(at, row.length) });
-      };
-      if (only !== null && (isPageFoot(only) || isTotal(only) || !isPlaceAlone(only))) takeTitle(only, at);
-      else if (isTotal(filled.join(" ")) || isTotal(filled[0] ?? ""))
-        left.push({ row: at + 1, why: "total", text: filled.join(" · ") });
-      else if (!anyHeading && isUnknownHeading(rows, at) && !now.rows.length && !now.heading) {
-        now.heading = row;
-        now.headingRows = [at + 1];
-        last = row;
-      } else body();
-    }
-    now.blanks = 0;
-  }
-  close(fresh("inputs", ""));
-  return { blocks: blocks.flatMap(withoutOutputs), left, groups };
+  for (const [at, row] of rows.entries()) takeRow(walk, row, at);
+  close(walk, fresh("inputs", ""));
+  return { blocks: walk.blocks.flatMap(withoutOutputs), left: walk.left, groups: walk.groups };
 };
 
 const NOTHING_HELD: ReadonlySet<number> = new Set();

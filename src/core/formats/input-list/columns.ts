@@ -98,31 +98,46 @@ const INPUT_WORDS: readonly (readonly [RegExp, number])[] = [
 ];
 const inputWord = (heading: string): number => INPUT_WORDS.find(([pattern]) => pattern.test(plain(heading)))?.[1] ?? 0;
 
+/** Points of meanings, never less than they had. */
+const adding =
+  (found: Map<Meaning, number>) =>
+  (meaning: Meaning, points: number): void =>
+    void found.set(meaning, Math.max(found.get(meaning) ?? 0, points));
+
+/** A column called by a number's word with names in it is where the names are. */
+const numberOrName = (found: Map<Meaning, number>, heading: string, contents: Contents): void => {
+  const said = found.get("input");
+  if (said === undefined) return;
+  const { filled, places, families } = contents;
+  const named = filled >= 2 && places < 0.3 && isText(contents) > 0.5 && families >= 0.3;
+  found.set("input", said + inputWord(heading) - (named ? 3 : 0));
+  if (named) adding(found)("source", 1.6);
+};
+
+const NO_NUMBERS: readonly Meaning[] = ["source", "microphone", "track", "player"];
+
+/** What stands below a heading against what its words tell. */
+const againstBelow = (found: Map<Meaning, number>, contents: Contents): void => {
+  const add = adding(found);
+  const { places, microphones, families, people } = contents;
+  if (places >= 0.7)
+    for (const meaning of NO_NUMBERS.filter((one) => found.has(one)))
+      found.set(meaning, (found.get(meaning) ?? 0) - 1.5);
+  if (places >= 0.7 && found.has("folder")) found.set("folder", -1);
+  if (found.has("source") && microphones >= 0.7 && families < 0.3) add("microphone", 1.2);
+  // "Name" with people in it beside an instrument.
+  if (people >= 0.6 && found.has("player") && found.has("source")) add("player", 2.2);
+};
+
 /** What a heading adds to a meaning, from what its words tell; negative where it tells something else. */
 const byHeading = (heading: string, contents: Contents): ReadonlyMap<Meaning, number> => {
   const found = new Map<Meaning, number>();
   const { whole, told } = headingWords(heading);
-  const add = (meaning: Meaning, points: number): void =>
-    void found.set(meaning, Math.max(found.get(meaning) ?? 0, points));
+  const add = adding(found);
   for (const [at, { meaning, sure }] of told.entries()) add(meaning, sure ? 2 - at * 0.1 : 0.9 - at * 0.05);
   if (whole) add(whole, 3);
-  if (found.has("input")) {
-    const points = (found.get("input") ?? 0) + inputWord(heading);
-    // A column called by a number's word with names in it is where the names are.
-    if (contents.filled >= 2 && contents.places < 0.3 && isText(contents) > 0.5 && contents.families >= 0.3) {
-      found.set("input", points - 3);
-      add("source", 1.6);
-    } else found.set("input", points);
-  }
-  if (contents.filled >= 2) {
-    if (contents.places >= 0.7)
-      for (const meaning of ["source", "microphone", "track", "player"] as const)
-        if (found.has(meaning)) found.set(meaning, (found.get(meaning) ?? 0) - 1.5);
-    if (found.has("source") && contents.microphones >= 0.7 && contents.families < 0.3) add("microphone", 1.2);
-    // "Name" with people in it beside an instrument.
-    if (contents.people >= 0.6 && found.has("player") && found.has("source")) add("player", 2.2);
-    if (found.has("folder") && contents.places >= 0.7) found.set("folder", -1);
-  }
+  numberOrName(found, heading, contents);
+  if (contents.filled >= 2) againstBelow(found, contents);
   return found;
 };
 
@@ -154,28 +169,54 @@ interface Candidate {
   readonly told: number;
 }
 
+const candidateOf = (
+  meaning: Meaning,
+  {
+    column,
+    contents,
+    told,
+  }: { readonly column: number; readonly contents: Contents; readonly told: ReadonlyMap<Meaning, number> },
+): Candidate | null => {
+  const said = told.get(meaning) ?? 0;
+  const most = Math.max(0, ...told.values());
+  if (meaning === "ignore")
+    return said >= 1.9 && said >= most ? { column, meaning, points: said + 1, told: said } : null;
+  const fits = contents.filled ? (FITS[meaning]?.(contents) ?? 0) : 0;
+  if (said < 0) return null;
+  // A word that can mean several things needs what stands below it; a known heading is not overruled by that.
+  const unsaid = said === 0 && (ONLY_SAID.includes(meaning) || most >= 1.5);
+  if (unsaid || (said > 0 && said < 1 && fits < 0.3)) return null;
+  return { column, meaning, points: said + fits, told: said };
+};
+
 const candidatesOf = (column: number, heading: string, contents: Contents): readonly Candidate[] => {
   const told = byHeading(heading, contents);
-  const left = told.get("ignore") ?? 0;
   const meanings = new Set<Meaning>([...told.keys(), ...(Object.keys(FITS) as Meaning[])]);
-  return [...meanings].flatMap((meaning): readonly Candidate[] => {
-    if (meaning === "ignore")
-      return left >= 1.9 && left >= Math.max(...told.values())
-        ? [{ column, meaning, points: left + 1, told: left }]
-        : [];
-    const said = told.get(meaning) ?? 0;
-    if (said < 0) return [];
-    const fits = contents.filled ? (FITS[meaning]?.(contents) ?? 0) : 0;
-    if (said === 0 && ONLY_SAID.includes(meaning)) return [];
-    // A word that can mean several things needs what stands below it.
-    if (said > 0 && said < 1 && fits < 0.3) return [];
-    // A known heading is not overruled by what stands below it.
-    if (said === 0 && [...told.values()].some((points) => points >= 1.5)) return [];
-    return [{ column, meaning, points: said + fits, told: said }];
-  });
+  return [...meanings].flatMap((meaning) => candidateOf(meaning, { column, contents, told }) ?? []);
 };
 
 const LEAST = 0.55;
+
+/** Whether what stands below is enough where no heading speaks for a meaning. */
+const isEnough = ({ told, points, meaning, column }: Candidate, heading: readonly string[] | null): boolean => {
+  if (told !== 0) return true;
+  // Under an unknown heading marks and words could be anything.
+  if (heading?.[column] && (meaning === "phantom" || meaning === "note")) return false;
+  return points >= (meaning === "note" ? 0.1 : LEAST) || (meaning === "source" && !heading);
+};
+
+/** Each column with its likeliest meaning, each meaning once. */
+const likeliest = (candidates: readonly Candidate[], heading: readonly string[] | null) => {
+  const chosen = new Map<number, Candidate>();
+  const given = new Set<Meaning>();
+  for (const one of candidates.toSorted((a, b) => b.points - a.points || a.column - b.column)) {
+    const taken = chosen.has(one.column) || (given.has(one.meaning) && one.meaning !== "ignore");
+    if (taken || !isEnough(one, heading)) continue;
+    chosen.set(one.column, one);
+    given.add(one.meaning);
+  }
+  return { chosen, given };
+};
 
 /**
  * What each column means: by the words of its heading and by what stands below, weighed together; each meaning once,
@@ -190,23 +231,7 @@ export const findColumns = (
   const cellsOf = (column: number): readonly string[] => rows.map((row) => row.cells[column] ?? "");
   const contents = Array.from({ length: width }, (_, column) => contentsOf(cellsOf(column), around));
   const candidates = contents.flatMap((one, column) => candidatesOf(column, heading?.[column] ?? "", one));
-  const chosen = new Map<number, Candidate>();
-  const given = new Set<Meaning>();
-  const sorted = candidates.toSorted((a, b) => b.points - a.points || a.column - b.column);
-  for (const one of sorted) {
-    if (chosen.has(one.column) || (given.has(one.meaning) && one.meaning !== "ignore")) continue;
-    if (
-      one.told === 0 &&
-      one.points < (one.meaning === "note" ? 0.1 : LEAST) &&
-      !(one.meaning === "source" && !heading)
-    )
-      continue;
-    // Without a heading a column of answers is phantom; under an unknown one it could be anything.
-    if (one.told === 0 && one.meaning === "phantom" && heading?.[one.column]) continue;
-    if (one.told === 0 && one.meaning === "note" && heading?.[one.column]) continue;
-    chosen.set(one.column, one);
-    given.add(one.meaning);
-  }
+  const { chosen, given } = likeliest(candidates, heading);
   nameColumn(chosen, given, contents);
   const inputs = inputChoices({ heading, contents, chosen, cellsOf });
   const prefix = prefixColumn(heading, contents, chosen, cellsOf);
@@ -302,7 +327,9 @@ const prefixColumn = (
       one.filled > 0 &&
       (one.letters >= 0.8 || one.places >= 0.8) &&
       (heading
-        ? /\b(?:box|stagebox|stage box|snake|boite|boitier|core|multi|caja|ciabatta)\b/.test(plain(heading[column] ?? ""))
+        ? /\b(?:box|stagebox|stage box|snake|boite|boitier|core|multi|caja|ciabatta)\b/.test(
+            plain(heading[column] ?? ""),
+          )
         : cellsOf(column).every((cell) => !cell || IS_BOX.test(cell))),
   );
   return at < 0 ? null : at;

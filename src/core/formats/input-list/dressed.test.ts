@@ -86,7 +86,9 @@ describe("known plans in the dress of lists as people write them", () => {
     const worst = [...scores.entries()]
       .sort(([, a], [, b]) => b.wrong.length - a.wrong.length)
       .slice(0, 40)
-      .flatMap(([seed, score]) => score.wrong.slice(0, 3).map(({ cell }) => `${seed} (${dressedList(seed).dress}): ${cell}`));
+      .flatMap(([seed, score]) =>
+        score.wrong.slice(0, 3).map(({ cell }) => `${seed} (${dressedList(seed).dress}): ${cell}`),
+      );
     expect(silent.slice(0, 40).map(({ seed, cell }) => `${seed} (${dressedList(seed).dress}): ${cell}`)).toEqual([]);
     expect(wrong.length / cells, worst.join("\n")).toBeLessThan(0.01);
     expect(cells).toBeGreaterThan(runs(10_000, 150_000));

@@ -51,7 +51,7 @@ export const nameAndMicrophone = (text: string): { readonly name: string; readon
     from--;
   }
   // What only counts or describes at the front of the tail belongs to the name: "Vox 2 dyn", "Overhead pair SDC".
-  while (from < parts.length && /^\d+$|^[a-c]$/i.test(parts[from] ?? "")) from++;
+  while (from < parts.length && /^\d+$|^[a-c]$|^[x×]\d+$/i.test(parts[from] ?? "")) from++;
   const tail = parts.slice(from);
   if (!tail.length || !tellsMicrophone(tail.join(" "))) return null;
   const name = parts.slice(0, from).join(" ");

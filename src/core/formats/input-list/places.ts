@@ -42,47 +42,65 @@ const counted = (from: Part, to: Part): readonly string[] | null => {
   );
 };
 
+/** The places that a text names one after another, each with whether it ends a range; null when it can't be read. */
+const partsOf = (text: string): readonly (Part & { readonly ends: boolean })[] | null => {
+  const parts: (Part & { readonly ends: boolean })[] = [];
+  let rest = text;
+  let ends = false;
+  while (parts.length <= MOST_PLACES) {
+    const bare = parts.length ? rest.replace(WORD_BEFORE, "") : rest;
+    const found = PLACE.exec(bare);
+    if (!found) return null;
+    const letters = found[1] || parts.at(-1)?.letters || "";
+    parts.push({ letters, number: found[2] ?? "", side: (found[3] ?? "").toUpperCase(), ends });
+    rest = bare.slice(found[0].length);
+    if (!rest) return parts;
+    const range = RANGE.exec(rest);
+    const between = range ?? AND.exec(rest);
+    if (!between) return null;
+    ends = range !== null;
+    rest = rest.slice(between[0].length);
+  }
+  return null;
+};
+
+/** The labels of all places, ranges counted out; null when they are too many. */
+const labelsOf = (parts: NonNullable<ReturnType<typeof partsOf>>): readonly string[] | null => {
+  const labels: string[] = [];
+  for (const [at, part] of parts.entries()) {
+    const before = parts[at - 1];
+    const run = part.ends && before ? counted(before, part) : [labelOf(part.letters, part.number) + part.side];
+    if (!run) return null;
+    labels.push(...(part.ends ? run.slice(1) : run));
+  }
+  return labels.length > MOST_PLACES ? null : labels;
+};
+
+const kindOf = (labels: readonly string[], sides: readonly string[]): Places["kind"] => {
+  if (labels.length > 2) return "run";
+  if (labels.length < 2) return "one";
+  return sides.length === 2 && sides[0] !== sides[1] ? "sides" : "pair";
+};
+
 /**
  * The inputs a cell names: "7", "7-8", "7/8", "1 u. 2", "13 to 14", "5–8", "E5-6", "In 7", "15+16 (st)", "1L 1R". A
  * range of two is a pair, one of more so many lines. Null when it can't be read.
  */
 export const readPlaces = (cell: string): Places | null => {
   const trimmed = cell.trim().replace(WORD_BEFORE, "");
-  if (!trimmed || /^[-–—.]+$/.test(trimmed)) return trimmed === "" || /^[-–—]+$/.test(trimmed) ? NONE : null;
-  const stereo = STEREO_SAID.test(trimmed) && /\d/.test(trimmed.replace(STEREO_SAID, ""));
-  let rest = stereo ? trimmed.replace(STEREO_SAID, "").trim() : trimmed;
-  rest = rest.replace(/^[([]|[)\].:]+$/g, "");
-  const labels: string[] = [];
-  let before: Part | null = null;
-  let ranged = false;
-  const sides: string[] = [];
-  while (labels.length <= MOST_PLACES) {
-    const found = PLACE.exec(rest.replace(before ? WORD_BEFORE : /^$/, ""));
-    if (!found) return null;
-    rest = rest.replace(before ? WORD_BEFORE : /^$/, "").slice(found[0].length);
-    const part: Part = { letters: found[1] || before?.letters || "", number: found[2] ?? "", side: found[3] ?? "" };
-    if (part.side) sides.push(part.side.toUpperCase());
-    if (ranged && before) {
-      const run = counted(before, part);
-      if (!run) return null;
-      labels.push(...run.slice(1));
-    } else labels.push(labelOf(part.letters, part.number) + (part.side ? part.side.toUpperCase() : ""));
-    if (!rest) break;
-    const range = RANGE.exec(rest);
-    const and = range ? null : AND.exec(rest);
-    if (!range && !and) return null;
-    ranged = range !== null;
-    rest = rest.slice((range ?? and)?.[0].length ?? 0);
-    before = part;
-  }
-  if (labels.length > MOST_PLACES) return null;
-  const kind =
-    sides.length === 2 && labels.length === 2 && sides[0] !== sides[1]
-      ? "sides"
-      : labels.length === 1
-        ? "one"
-        : labels.length === 2
-          ? "pair"
-          : "run";
-  return { labels, kind, stereo };
+  if (!trimmed || /^[-–—]+$/.test(trimmed)) return NONE;
+  const without = trimmed.replace(STEREO_SAID, "").trim();
+  const stereo = without !== trimmed && /\d/.test(without);
+  const parts = partsOf((stereo ? without : trimmed).replace(/^[([]|[)\].:]+$/g, ""));
+  const labels = parts && labelsOf(parts);
+  return parts && labels
+    ? {
+        labels,
+        kind: kindOf(
+          labels,
+          parts.flatMap(({ side }) => side || []),
+        ),
+        stereo,
+      }
+    : null;
 };

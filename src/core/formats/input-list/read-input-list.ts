@@ -2,7 +2,8 @@ import { plain } from "../../model/families";
 import { balanceOf } from "./balance";
 import { type Block, type Blocks, findBlocks, type LeftRow } from "./blocks";
 import { type ColumnAround, type FoundColumns, findColumns } from "./columns";
-import { FREE_MEANINGS, freeBlocks } from "./free-lines";
+import { FREE_MEANINGS } from "./free-item";
+import { freeBlocks } from "./free-lines";
 import { joinSides } from "./join-sides";
 import {
   type Column,

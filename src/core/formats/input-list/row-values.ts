@@ -6,7 +6,7 @@ import { LIST_COLUMNS, type MeaningColumn } from "../../queries/columns";
 import { isSign, readAnswer } from "../../reading/answers";
 import { readField } from "../../reading/field-text";
 import { readColour } from "../../reading/read-cells";
-import { PAD, POLARITY } from "./free-lines";
+import { PAD, POLARITY } from "./free-item";
 import { unguard } from "./guard";
 import { FOLDER_SEPARATOR, type Mark, type Notes, PAIR_SEPARATOR, remark } from "./list-types";
 import { MEANING_NAMES, type Meaning } from "./meanings";
@@ -72,7 +72,7 @@ export const LINE_COLUMNS = LIST_COLUMNS.filter(({ of, meaning }) => of === "lin
 const SWITCHES: readonly Meaning[] = ["phantom", "pad", "polarity"];
 
 /** A cell that could not be read: told, marked, and kept in the note. */
-const unread = (meaning: Meaning, says: string, { notes, marks, row, meanings }: RowContext): void => {
+export const noteUnread = (meaning: Meaning, says: string, { notes, marks, row, meanings }: RowContext): void => {
   notes.leftOut.push(remark(says, row, meanings.indexOf(meaning)));
   marks.push({ field: meaning, outcome: "unread", says });
 };
@@ -85,7 +85,7 @@ const switchOf = (meaning: Meaning, text: string, context: RowContext): boolean 
     context.signs.push({ meaning, sign: text.trim(), row: context.row });
     return context.signOf(meaning, text.trim());
   }
-  unread(meaning, `Row ${context.row}: ${meaning} “${text}” says neither yes nor no; it is left off.`, context);
+  noteUnread(meaning, `Row ${context.row}: ${meaning} “${text}” says neither yes nor no; it is left off.`, context);
   return false;
 };
 
@@ -112,7 +112,7 @@ export const sidesOfCell = (
   const read = parts.map((side) => readField(field, side));
   const fault = read.find((side) => !side.ok);
   if (fault && !fault.ok)
-    unread(meaning, `Row ${context.row}: ${meaning} “${text}” ${fault.says}; it is left off.`, context);
+    noteUnread(meaning, `Row ${context.row}: ${meaning} “${text}” ${fault.says}; it is left off.`, context);
   return read.map((side) => (side.ok ? side.value : field.initial));
 };
 
@@ -137,7 +137,7 @@ export const colourOfCell = (cell: CellOf, context: RowContext): Colour | null =
   const colour = readColour(text);
   const column = meanings.indexOf("colour");
   if (!colour)
-    unread(
+    noteUnread(
       "colour",
       `Row ${row}: the colour “${text}” is no dye, no colour by name and no hex value; the family decides instead.`,
       context,

@@ -21,6 +21,7 @@ import {
   LINE_COLUMNS,
   microphoneAndPhantom,
   noteCuts,
+  noteUnread,
   type RowContext,
   setByNote,
   sidesOfCell,
@@ -74,6 +75,38 @@ const isGivenOnce = (rows: readonly BodyRow[], column: number): boolean => {
   return filled > 0 && filled < rows.length && Boolean(rows[0]?.cells[column]);
 };
 
+interface Above {
+  readonly meanings: readonly Meaning[];
+  /** Columns whose value holds below. */
+  readonly down: ReadonlySet<number>;
+  readonly names: readonly number[];
+  readonly cells: readonly string[];
+}
+
+/** A number with a microphone and no name is another of what stands above it. */
+const isNameless = (cells: readonly string[], { meanings, names, cells: above }: Above): boolean =>
+  names.length > 0 &&
+  names.every((at) => !cells[at]) &&
+  names.some((at) => above[at]) &&
+  Boolean(cells[meanings.indexOf("input")] && cells[meanings.indexOf("microphone")]);
+
+/** A row with what holds from above written into it. */
+const heldRow = (row: BodyRow, above: Above): BodyRow & { readonly heldName: boolean } => {
+  const cells = [...row.cells];
+  const held = new Set(row.held);
+  const take = (at: number): void => {
+    cells[at] = above.cells[at] ?? "";
+    held.add(at);
+  };
+  for (const [at, meaning] of above.meanings.entries()) {
+    const cell = cells[at] ?? "";
+    const repeats = cell !== "" && REPEATS.includes(meaning) && isDitto(cell);
+    if (repeats || (!cell && above.down.has(at) && above.cells[at])) take(at);
+  }
+  if (isNameless(cells, above)) for (const at of above.names) take(at);
+  return { ...row, cells, held, heldName: above.names.some((at) => held.has(at)) };
+};
+
 /** Rows with what holds from above written into them. */
 const withHeld = (
   rows: readonly BodyRow[],
@@ -85,40 +118,11 @@ const withHeld = (
   );
   if (columns.prefix !== null) down.add(columns.prefix);
   const names = meanings.flatMap((meaning, at) => (meaning === "source" || meaning === "track" ? [at] : []));
-  const input = meanings.indexOf("input");
-  const microphone = meanings.indexOf("microphone");
-  let above: readonly string[] = [];
+  let cells: readonly string[] = [];
   return rows.map((row) => {
-    const cells = [...row.cells];
-    const held = new Set(row.held);
-    let heldName = names.some((at) => row.held.has(at));
-    for (const [at, meaning] of meanings.entries()) {
-      const cell = cells[at] ?? "";
-      if (cell && REPEATS.includes(meaning) && isDitto(cell)) {
-        cells[at] = above[at] ?? "";
-        if (names.includes(at)) heldName = true;
-        held.add(at);
-      } else if (!cell && down.has(at) && above[at]) {
-        cells[at] = above[at] ?? "";
-        held.add(at);
-      }
-    }
-    // A number with a microphone and no name is another of what stands above it.
-    const nameless = names.length > 0 && names.every((at) => !cells[at]);
-    if (
-      nameless &&
-      input >= 0 &&
-      cells[input] &&
-      microphone >= 0 &&
-      cells[microphone] &&
-      names.some((at) => above[at])
-    ) {
-      for (const at of names) cells[at] = above[at] ?? "";
-      for (const at of names) held.add(at);
-      heldName = true;
-    }
-    above = cells;
-    return { ...row, cells, held, heldName };
+    const read = heldRow(row, { meanings, down, names, cells });
+    cells = read.cells;
+    return read;
   });
 };
 
@@ -290,9 +294,11 @@ const placesOf = (cell: CellOf, cells: readonly string[], reading: Reading, cont
       : text;
   const places = readPlaces(boxed);
   if (places) return places;
-  const says = `Row ${context.row}: the input “${text}” can't be read; the line is kept without an input.`;
-  context.notes.leftOut.push(remark(says, context.row, reading.meanings.indexOf("input")));
-  context.marks.push({ field: "input", outcome: "unread", says });
+  noteUnread(
+    "input",
+    `Row ${context.row}: the input “${text}” can't be read; the line is kept without an input.`,
+    context,
+  );
   return { labels: [], kind: "none", stereo: false };
 };
 
@@ -327,11 +333,8 @@ const readRow = ({ row: body, next }: OneRow, reading: Reading): readonly HeldRo
   const cell: CellOf = (meaning) => (meaning === "microphone" ? (boxed ? "DI" : both.microphone) : read(meaning));
   noteCuts(body.cells, context);
   const layout = layoutOf(cell("format"));
-  if (layout === null) {
-    const says = `Row ${body.row}: “${cell("format")}” is neither mono nor stereo.`;
-    reading.notes.leftOut.push(remark(says, body.row, meanings.indexOf("format")));
-    context.marks.push({ field: "format", outcome: "unread", says });
-  }
+  if (layout === null)
+    noteUnread("format", `Row ${body.row}: “${cell("format")}” is neither mono nor stereo.`, context);
   const places = placesOf(cell, body.cells, reading, context);
   const name = cell("track") || cell("source");
   const { tracks } = layLines({ name, places, layout, next, reading, marks: context.marks, row: body.row });
@@ -344,17 +347,15 @@ const readRow = ({ row: body, next }: OneRow, reading: Reading): readonly HeldRo
     colour: colourOfCell(cell, context),
     icon: iconOf(cell, context),
   };
+  const saysPhantom = both.phantom || (reading.free ? cell("phantom") !== "" : meanings.includes("phantom"));
   const side = (input: string | null, at: number, track: number): Side => {
     const own = literal ? values(at) : setByNote(note, values(at), track || at ? { ...context, marks: [] } : context);
     const said = cell("track") ? {} : { source: tracks[track]?.name ?? "" };
+    const sided = stereo ? halves(cell("microphone"))[at as 0 | 1] : cell("microphone");
     return {
       input,
-      microphone: microphones
-        ? (microphones[track] ?? "")
-        : stereo
-          ? halves(cell("microphone"))[at as 0 | 1]
-          : cell("microphone"),
-      saysPhantom: (meanings.includes("phantom") && (!reading.free || Boolean(cell("phantom")))) || both.phantom,
+      microphone: microphones ? (microphones[track] ?? "") : sided,
+      saysPhantom,
       values: { ...own, ...(literal ? {} : said), ...(both.phantom ? { phantom: true } : {}) },
     };
   };
@@ -375,32 +376,26 @@ const readRow = ({ row: body, next }: OneRow, reading: Reading): readonly HeldRo
 
 const NO_NAME = /^(?:[-–—_.?/]+|n\/?a|nc|n\/c|leer|vide|empty|libre|libero|not used|unused|frei)$/i;
 
+/** Whether what was read of a row says something to record: a name, or a microphone at least. */
+const isSaid = (read: readonly HeldRow[], { literal }: Reading): boolean => {
+  const name = read[0]?.name ?? "";
+  if (name) return literal || !NO_NAME.test(name);
+  return read.some(({ sides }) => sides.some((side) => side.microphone));
+};
+
 /** Rows of a block of inputs, as they are read; what says nothing to record is left out and told. */
 export const readRows = (block: Block, reading: Reading): readonly HeldRow[] => {
   const rows = withHeld(block.rows, reading);
   const input = reading.meanings.indexOf("input");
   const numbers = rows.map(({ cells }) => numberIn(readPlaces(cells[input] ?? "")?.labels[0]));
-  const found: HeldRow[] = [];
   for (const { row, held, cells } of rows)
-    if (held.size) reading.held.set(row, new Map([...held].map((column) => [block.from + column, cells[column] ?? ""])));
-  for (const [at, row] of rows.entries()) {
+    if (held.size)
+      reading.held.set(row, new Map([...held].map((column) => [block.from + column, cells[column] ?? ""])));
+  return rows.flatMap((row, at): readonly HeldRow[] => {
     const read = readRow({ row, next: numbers[at + 1] ?? null }, reading);
-    const [first] = read;
-    const named = first?.name && !(NO_NAME.test(first.name) && !reading.literal);
-    const says = named || (!first?.name && read.some(({ sides }) => sides.some((side) => side.microphone)));
-    if (
-      first &&
-      (says ||
-        (!first.name && first.sides[0].input && !block.heading && !reading.free && reading.meanings.length === 1))
-    )
-      found.push(...read);
-    else
-      reading.notes.leftOut.push(
-        remark(
-          `Row ${row.row}: nothing in it says what is recorded: “${row.cells.filter(Boolean).join(" · ")}”.`,
-          row.row,
-        ),
-      );
-  }
-  return found;
+    if (isSaid(read, reading)) return read;
+    const cells = row.cells.filter(Boolean).join(" · ");
+    reading.notes.leftOut.push(remark(`Row ${row.row}: nothing in it says what is recorded: “${cells}”.`, row.row));
+    return [];
+  });
 };

@@ -156,7 +156,10 @@ type Pieces = readonly (readonly Piece[])[];
 const startsOf = (lines: Pieces): readonly number[] => {
   const several = lines.filter((row) => row.length > 1);
   if (!several.length) return [];
-  const width = Math.min(MOST_WIDTH, several.reduce((most, row) => Math.max(most, row.at(-1)?.to ?? 0), 0));
+  const width = Math.min(
+    MOST_WIDTH,
+    several.reduce((most, row) => Math.max(most, row.at(-1)?.to ?? 0), 0),
+  );
   const cover = new Int32Array(width + 2);
   for (const row of several)
     for (const { from, to } of row)
@@ -172,7 +175,10 @@ const inColumns = (row: readonly Piece[], starts: readonly number[]): readonly s
   if (row.length <= 1) return [only?.text ?? ""];
   const cells = starts.map(() => "");
   for (const { text, from, to } of row) {
-    const within = Math.max(0, starts.findLastIndex((start) => start <= from));
+    const within = Math.max(
+      0,
+      starts.findLastIndex((start) => start <= from),
+    );
     const next = starts[within + 1];
     const at = next !== undefined && next < to && next - from < 3 ? within + 1 : within;
     cells[at] = cells[at] ? `${cells[at]} ${text}` : text;
@@ -233,7 +239,10 @@ const NONE: ReadonlySet<string> = new Set();
 const LONE = (delimiter: string): RegExp => new RegExp(`(^|[${delimiter}\\n])"(?=[${delimiter}\\r\\n]|$)`, "g");
 
 const parsed = (text: string, character: string): readonly (readonly string[])[] => {
-  const read = (of: string) => dsvFormat(character).parseRows(of).map((row) => row.map(clean));
+  const read = (of: string) =>
+    dsvFormat(character)
+      .parseRows(of)
+      .map((row) => row.map(clean));
   const first = read(text);
   const broken = first.some((row) => row.some((cell) => cell.includes("\n") && cell.includes(character)));
   const rows = broken ? read(text.replace(LONE(character), "$1″")) : first;

@@ -48,6 +48,8 @@ const MOST_TRACKS = 512;
 /** The most characters that are read. */
 export const MOST_TEXT = 60_000;
 
+const NO_NAME = "Nothing here names a track. Write what is recorded, as Kick in or Lead vox.";
+
 const USUAL_SEND_DB = -12;
 
 const nothing = (message: string): SessionPlan => ({
@@ -304,7 +306,7 @@ export const planSession = (asked: SessionAsked): SessionPlan => {
   const people = entriesOf(asked.studio.people).map(({ name }) => name);
   const choices = { plural: "each", people, answers: asked.answers ?? {} } as const;
   const read = /\t|;/.test(rest) ? readInputList(rest, choices) : readTyped(rest, choices);
-  if (!read.ok && !others.length) return nothing(read.message);
+  if (!read.ok && !others.length) return nothing(/\t|;/.test(rest) ? read.message : NO_NAME);
   const list = read.ok ? read.list : null;
   if (list && list.rows.length > MOST_TRACKS)
     return nothing(`${list.rows.length} tracks are too many at once; up to ${MOST_TRACKS} can be added.`);
@@ -340,7 +342,7 @@ export const planSession = (asked: SessionAsked): SessionPlan => {
   ];
   const asks = rows.filter((row) => row.asks !== null || row.marks.length > 0).length;
   return {
-    planned: edits.length ? planned(edits, nameOf(made.length, others)) : unplanned("Nothing here names a track."),
+    planned: edits.length ? planned(edits, nameOf(made.length, others)) : unplanned(NO_NAME),
     trackIds: made.map(({ id }) => id),
     groups: places.map(groupOf),
     headline: headlineOf(rows, others),

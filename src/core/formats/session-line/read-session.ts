@@ -50,7 +50,9 @@ const microphoneOf = (
   const { family, change, request } = around;
   const written = change.microphone ?? row.sides.map((side) => side.microphone).find(Boolean) ?? "";
   if (change.microphone !== undefined) return { text: written, usual: false };
-  if (written) return { text: request.switches.inFull ? fullMicrophone(written) : written, usual: false };
+  // A name says "DI" of either kind; which is usual is as good as any other guess, and told.
+  const open = plain(written) === "di" && request.switches.microphones;
+  if (written && !open) return { text: request.switches.inFull ? fullMicrophone(written) : written, usual: false };
   const usual = request.switches.microphones ? usualMicrophone(name, family) : null;
   return { text: usual ?? "", usual: usual !== null };
 };
@@ -89,26 +91,43 @@ const asksOf = (rig: Rig, microphone: string): string | null => {
   return open && !onShelf ? "which ribbon? phantom stays off" : null;
 };
 
+/** The family of a row: as a person chose, else as its name and what stands around it tell. */
+const familyOf = (
+  row: ListRow,
+  names: readonly string[],
+  { change, studio }: { readonly change: RowChange; readonly studio: Studio },
+): Family | null => {
+  const chosen = familyNamed(change.family ?? "");
+  if (chosen !== undefined) return chosen;
+  const folder = change.folder ?? row.folder.at(-1) ?? "";
+  return guessFamily(row.name, { names, folder, microphone: row.sides[0].microphone, words: taughtWords(studio) });
+};
+
+const isStereo = (row: ListRow, { layout }: RowChange): boolean => {
+  const chosen = layout === undefined ? null : readLayout(layout);
+  return chosen === null ? row.sides.length === 2 : chosen === "stereo";
+};
+
+/** The inputs that are written for a row, and what is wrong with them. */
+const writtenOf = (row: ListRow, { input }: RowChange): Pick<Draft, "written" | "faults"> => {
+  if (input === undefined) return { written: row.sides.flatMap((side) => side.input ?? []), faults: [] };
+  const places = readPlaces(input);
+  return { written: places?.labels ?? [], faults: places ? [] : [`“${input}” is no input.`] };
+};
+
 const draftOf = (row: ListRow, key: string, names: readonly string[], request: SessionRequest): Draft => {
   const { studio, switches, rig } = request;
   const change = request.changes[key] ?? {};
-  const name = change.name ?? (switches.inFull ? fullName(row.name) : row.name);
-  const group = change.folder ?? row.folder.at(-1) ?? "";
-  const around = { names, folder: group, microphone: row.sides[0].microphone, words: taughtWords(studio) };
-  const chosen = familyNamed(change.family ?? "");
-  const family = chosen === undefined ? guessFamily(row.name, around) : chosen;
-  const style = family ? studio.families[family] : null;
+  const family = familyOf(row, names, { change, studio });
+  const style = family && studio.families[family];
   const microphone = microphoneOf(row, row.name, { family, change, request });
-  const layout = change.layout === undefined ? null : readLayout(change.layout);
-  const stereo = layout === null ? row.sides.length === 2 : layout === "stereo";
-  const lines = linesOf(row, stereo, microphone.text, { change, request });
+  const lines = linesOf(row, isStereo(row, change), microphone.text, { change, request });
   const [left] = lines;
-  const folder = group || (switches.folders && style ? style.folder || FAMILY_DEFAULTS[style.id].name : "");
-  const places = change.input === undefined ? null : readPlaces(change.input);
-  const written = change.input === undefined ? row.sides.flatMap((side) => side.input ?? []) : (places?.labels ?? []);
+  const group = change.folder ?? row.folder.at(-1) ?? "";
+  const usualFolder = switches.folders && style ? style.folder || FAMILY_DEFAULTS[style.id].name : "";
   return {
     key,
-    name,
+    name: change.name ?? (switches.inFull ? fullName(row.name) : row.name),
     family,
     colour: style?.colour ?? UNCOLOURED,
     icon: style?.icon ?? "line",
@@ -116,15 +135,14 @@ const draftOf = (row: ListRow, key: string, names: readonly string[], request: S
     microphone: microphone.text ? microphoneName(rig, left?.microphone ?? null) : "",
     usual: microphone.usual,
     phantom: lines.some((line) => line.phantom),
-    polarity: left?.polarityInverted ?? false,
-    pad: left?.pad ?? false,
+    polarity: lines.some((line) => line.polarityInverted),
+    pad: lines.some((line) => line.pad),
     player: left?.player ?? "",
-    folder,
+    folder: group || usualFolder,
     note: row.note,
     marks: row.marks,
     asks: asksOf(rig, microphone.text),
-    written,
-    faults: change.input && !places ? [`“${change.input}” is no input.`] : [],
+    ...writtenOf(row, change),
   };
 };
 
