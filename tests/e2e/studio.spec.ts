@@ -142,8 +142,8 @@ test("a list is pasted as text", async ({ page }) => {
     .getByRole("textbox", { name: "Rows of the list" })
     .fill("Kanal;Quelle;Mikrofon\n1;Geige;Kondensator\n2;Bratsche;Bändchen\n");
   await page.getByRole("button", { name: "Read the list" }).click();
-  const dialog = page.getByRole("dialog", { name: /^Template from Pasted list/ });
-  await expect(dialog).toContainText("2 tracks on 2 lines, cells parted by semicolon");
+  const dialog = page.getByRole("dialog", { name: /^Reading Pasted list/ });
+  await expect(dialog).toContainText("2 inputs on 2 rows");
   await dialog.getByRole("button", { name: /Make template/ }).click();
   await expect(row(page, "Bratsche")).toBeVisible();
 });
