@@ -104,12 +104,49 @@ interface Proposing {
   readonly from?: RigInput | null;
 }
 
+/** What is taken before anything new is given out: by what is there, and by what of the new has its input already. */
+const takenAlready = (doc: Template, rig: Rig, seeking: readonly Seeking[]): Taken => {
+  const taken: Taken = { doc, rig, ports: new Set(linesByPort(doc).keys()), banks: new Map() };
+  for (const line of [...linesOf(doc), ...seeking.flat()]) {
+    const rigInput = rigInputOf(rig, line.portId);
+    if (rigInput) take(taken, rigInput, line);
+  }
+  return taken;
+};
+
+/** One round: those in `first` before all others and from the last input back, the others in their order. */
+const round = (
+  taken: Taken,
+  seeking: readonly Seeking[],
+  { inputs, first }: { readonly inputs: readonly RigInput[]; readonly first: ReadonlySet<number> },
+): readonly (readonly RigInput[])[] => {
+  const found: (readonly RigInput[])[] = seeking.map(() => []);
+  const back = inputs.toReversed();
+  const place = (lines: Seeking, at: number, among: readonly RigInput[]): void => {
+    const [left, right] = lines;
+    if (left.portId || right?.portId) {
+      found[at] = lines.flatMap((line) => rigInputOf(taken.rig, line.portId) ?? []);
+      return;
+    }
+    const given = right ? (pairFor(taken, among, [left, right]) ?? []) : [oneFor(taken, among, left) ?? []].flat();
+    for (const [side, rigInput] of given.entries()) take(taken, rigInput, lines[side] ?? left);
+    found[at] = given;
+  };
+  for (const at of first) place(seeking[at] as Seeking, at, back);
+  for (const [at, lines] of seeking.entries()) if (!first.has(at)) place(lines, at, inputs);
+  return found;
+};
+
+/** Rounds in which what found no input goes before the others. */
+const MOST_ROUNDS = 6;
+
 /**
  * Inputs for whatever is new, in the order in which it comes: for each the next free one that fits, for a pair two free
  * neighbours. Hard rules, none of which is ever broken: the level is taken, phantom is there where it is needed and
  * never where a passive ribbon hangs (a bank is shared), the input exists at the rate, nothing else comes in there, and
- * it is no loop-back. What comes at line level leaves preamps to what needs one, as long as there are other inputs.
- * Empty for what fits nowhere. At most inputs times what is new.
+ * it is no loop-back. What comes at line level leaves preamps to what needs one, as long as there are other inputs. What
+ * finds none goes before the others in another round, from the last input back, as long as more find one so. Empty for
+ * what fits nowhere. At most inputs times what is new, for each of six rounds.
  */
 export const proposeInputs = (
   doc: Template,
@@ -117,24 +154,18 @@ export const proposeInputs = (
   seeking: readonly Seeking[],
   { from = null }: Proposing = {},
 ): readonly (readonly RigInput[])[] => {
-  const taken: Taken = { doc, rig, ports: new Set(linesByPort(doc).keys()), banks: new Map() };
-  for (const line of linesOf(doc)) {
-    const rigInput = rigInputOf(rig, line.portId);
-    if (rigInput) take(taken, rigInput, line);
-  }
-  // What has its input already among the new stands there first.
-  for (const line of seeking.flat()) {
-    const rigInput = rigInputOf(rig, line.portId);
-    if (rigInput) take(taken, rigInput, line);
-  }
   const all = rigInputsOf(rig);
   const inputs = from ? all.slice(all.indexOf(from)) : all;
-  return seeking.map((lines): readonly RigInput[] => {
-    const [left, right] = lines;
-    if (left.portId || right?.portId) return lines.flatMap((line) => rigInputOf(rig, line.portId) ?? []);
-    const found = right ? pairFor(taken, inputs, [left, right]) : oneFor(taken, inputs, left);
-    const given = found === null ? [] : "port" in found ? [found] : found;
-    for (const [at, rigInput] of given.entries()) take(taken, rigInput, lines[at] ?? left);
-    return given;
-  });
+  const misses = (found: readonly (readonly RigInput[])[]): readonly number[] =>
+    found.flatMap((given, at) => (given.length ? [] : [at]));
+  let best = round(takenAlready(doc, rig, seeking), seeking, { inputs, first: new Set() });
+  let first: ReadonlySet<number> = new Set(misses(best));
+  for (let rounds = 1; rounds < MOST_ROUNDS && first.size && first.size < seeking.length; rounds++) {
+    const next = round(takenAlready(doc, rig, seeking), seeking, { inputs, first });
+    if (misses(next).length >= misses(best).length) break;
+    best = next;
+    first = new Set([...first, ...misses(best)]);
+    if (!misses(best).length) break;
+  }
+  return best;
 };

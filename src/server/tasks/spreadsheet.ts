@@ -114,18 +114,14 @@ const fillDown = (rows: string[][], merges: readonly Range[]): ReadonlySet<strin
 };
 
 /** The cells of a sheet, without empty rows and columns behind the last; joined ones hold their value in all rows. */
-const cellsOf = (
-  raw: readonly (readonly RawCell[])[],
-  merges: readonly Range[],
-  hidden: ReadonlySet<number>,
-): Cells => {
+const cellsOf = (raw: readonly (readonly RawCell[])[], merges: readonly Range[]): Cells => {
   // Empty rows are holes in what the package gives.
   const width = Math.min(
     MOST_COLUMNS,
     raw.reduce((most, row) => Math.max(most, row.length), 0),
   );
   const rows = Array.from({ length: raw.length }, (_, at) =>
-    Array.from({ length: width }, (_column, column) => (hidden.has(at) ? "" : textOf(raw[at]?.[column]))),
+    Array.from({ length: width }, (_column, column) => textOf(raw[at]?.[column])),
   );
   const held = fillDown(rows, merges);
   while (rows.length && rows.at(-1)?.every((cell) => !cell)) rows.pop();
@@ -153,9 +149,7 @@ export const readSpreadsheet = async (bytes: Uint8Array): Promise<Spreadsheet> =
     const sheets = book.SheetNames.flatMap((name): readonly Sheet[] => {
       const sheet = book.Sheets[name] as unknown as Loose | undefined;
       const raw = (sheet?.["!data"] ?? []) as readonly (readonly RawCell[])[];
-      const rowsKept = (sheet?.["!rows"] ?? []) as readonly ({ readonly hidden?: boolean } | undefined)[];
-      const hidden = new Set(rowsKept.flatMap((row, at) => (row?.hidden ? [at] : [])));
-      const cells = cellsOf(raw, (sheet?.["!merges"] ?? []) as readonly Range[], hidden);
+      const cells = cellsOf(raw, (sheet?.["!merges"] ?? []) as readonly Range[]);
       return cells.rows.length ? [{ name: plainText(name).slice(0, 100), cells }] : [];
     });
     return sheets.length

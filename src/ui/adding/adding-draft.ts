@@ -30,17 +30,18 @@ const readDraft = (templateId: string): AddingDraft => {
   }
 };
 
+const keep = (templateId: string, draft: AddingDraft): void => {
+  try {
+    sessionStorage.setItem(keyOf(templateId), JSON.stringify(draft));
+  } catch {
+    // A browser that keeps nothing: the draft lives as long as the page.
+  }
+};
+
 /** The draft of a template, and what changes it. */
 export const useAddingDraft = (templateId: string) => {
   const [draft, setDraft] = useState<AddingDraft>(() => readDraft(templateId));
-  useEffect(() => {
-    try {
-      if (draft === FRESH) sessionStorage.removeItem(keyOf(templateId));
-      else sessionStorage.setItem(keyOf(templateId), JSON.stringify(draft));
-    } catch {
-      // A browser that keeps nothing: the draft lives as long as the page.
-    }
-  }, [draft, templateId]);
+  useEffect(() => keep(templateId, draft), [draft, templateId]);
   const set = (change: Partial<AddingDraft>): void => setDraft((old) => ({ ...old, ...change }));
   return {
     draft,
@@ -59,8 +60,9 @@ export const useAddingDraft = (templateId: string) => {
       setDraft((old) => ({ ...old, answers: { ...old.answers, [id]: value } })),
     /** What was done is no draft; the switches stay as they are. */
     done: (): void => {
-      sessionStorage.removeItem(keyOf(templateId));
-      setDraft((old) => ({ ...FRESH, switches: old.switches }));
+      const left = { ...FRESH, switches: draft.switches };
+      keep(templateId, left);
+      setDraft(left);
     },
   };
 };

@@ -31,8 +31,8 @@ const columnsOf = (rig: Rig): readonly PartColumn<Row>[] => {
   return [
     {
       id: "look",
-      header: "",
-      width: 34,
+      header: "Icon",
+      width: 44,
       text: () => "",
       shown: ({ icon, colour }) => (
         <span className={classes.icon}>

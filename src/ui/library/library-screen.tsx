@@ -157,8 +157,9 @@ const useAsking = (rigs: RigList["rigs"], starters: readonly Starter[]) => {
             withCloseButton: false,
             padding: 0,
             closeOnEscape: false,
-            // The title of the screen itself says which list it is.
-            "aria-label": `Reading ${file.name}`,
+            title: `Reading ${file.name}`,
+            // The bar of the screen says it to the eye.
+            classNames: { header: "visually-hidden" },
             children: <ReadingScreen file={file} rigs={rigs} onMade={onMade} />,
           }),
     [rigs, onMade],

@@ -1,18 +1,22 @@
 "use client";
 
+import { MEANING_NAMES } from "@/core/formats/input-list/meanings";
 import { COLOUR_NAMES, colourFault, contrast, type Surface, THREAD_GROUNDS } from "@/core/model/colours";
-import { FAMILY_DEFAULTS, ICONS } from "@/core/model/families";
+import { FAMILIES, FAMILY_DEFAULTS, ICONS } from "@/core/model/families";
 import { PERFORMER_NAMES } from "@/core/model/performers";
 import { SESSION_KIND_NAMES } from "@/core/model/session-kinds";
 import type { Studio } from "@/core/model/studio";
 import { entriesOf } from "@/core/model/table";
 import { CHAINS, type Chain } from "@/core/model/tables/chains";
-import type { FamilyStyle } from "@/core/model/tables/family-styles";
+import { FAMILY_STYLES, type FamilyStyle } from "@/core/model/tables/family-styles";
+import { TAUGHT_WORDS, type TaughtWord } from "@/core/model/tables/family-words";
 import { KIND_DEFAULTS, type KindDefaults } from "@/core/model/tables/kind-defaults";
+import type { ListHabit } from "@/core/model/tables/list-habits";
 import { OWN_COLOURS, type OwnColour } from "@/core/model/tables/own-colours";
 import { PEOPLE, type Person } from "@/core/model/tables/people";
 import { ROOMS, type Room } from "@/core/model/tables/rooms";
 import { TARGETS, type Target } from "@/core/model/tables/targets";
+import { keptChains } from "@/core/planning/chain-plans";
 import { chainShort } from "@/core/queries/chain-text";
 import { keptProcessorsOf } from "@/core/queries/chains";
 import { type Starter, starterInputs } from "@/core/starters/starters";
@@ -78,9 +82,44 @@ export const familyColumns = (studio: Studio): readonly PartColumn<FamilyStyle>[
   {
     id: "icon",
     header: "Icon",
+    width: 130,
     text: (family) => family.icon,
     editor: { kind: "choice", options: () => ICONS.map((value) => ({ value, label: ICON_NAMES[value] })) },
     write: (icon) => ({ icon }),
+  },
+  ...describedColumns<FamilyStyle>(FAMILY_STYLES, {}, ["folder", "bus", "place"]),
+  {
+    id: "chain",
+    header: "Begins with",
+    width: 140,
+    text: (family) => family.chainId ?? "",
+    editor: {
+      kind: "choice",
+      options: () => [
+        { value: "", label: "no chain" },
+        ...keptChains(studio).map(({ id, name }) => ({ value: id as string, label: name })),
+      ],
+    },
+    write: (chainId) => ({ chainId: chainId || null }),
+  },
+  ...describedColumns<FamilyStyle>(FAMILY_STYLES, {}, ["sendTo", "sendDb"]),
+];
+
+const TAUGHT_FAMILIES = FAMILIES.map((value) => ({ value: value as string, label: FAMILY_DEFAULTS[value].name }));
+
+/** Names that the studio was told the family of. */
+export const TAUGHT_COLUMNS: readonly PartColumn<TaughtWord>[] = describedColumns<TaughtWord>(TAUGHT_WORDS, {
+  family: { editor: { kind: "choice", options: () => TAUGHT_FAMILIES } },
+});
+
+/** Lists whose columns were corrected once. */
+export const HABIT_COLUMNS: readonly PartColumn<ListHabit>[] = [
+  { id: "headings", header: "Lists headed", width: 420, text: ({ headings }) => headings },
+  {
+    id: "meanings",
+    header: "Are read as",
+    text: ({ meanings }) =>
+      meanings.map((meaning) => (MEANING_NAMES as Readonly<Record<string, string>>)[meaning] ?? meaning).join(" | "),
   },
 ];
 

@@ -26,11 +26,13 @@ import {
   chainColumns,
   DYE_COLUMNS,
   familyColumns,
+  HABIT_COLUMNS,
   KIND_COLUMNS,
   PEOPLE_COLUMNS,
   ROOM_COLUMNS,
   starterColumns,
   TARGET_COLUMNS,
+  TAUGHT_COLUMNS,
 } from "./studio-columns";
 import { useStudioAct, useStudioDocument } from "./studio-context";
 import { useRemoveColours, useStudioAdds, useStudioTables } from "./use-studio-parts";
@@ -108,12 +110,15 @@ const ChainsAndTargets = () => {
 /** Of families, and the studio's own. */
 const Dyes = () => {
   const studio = useStudioDocument();
-  const { set } = useStudioTables();
+  const { set, remove } = useStudioTables();
   const { addColour } = useStudioAdds();
   const removeColours = useRemoveColours();
   return (
     <>
-      <Section title="Dyes and icons by family" hint="What new tracks get.">
+      <Section
+        title="Families"
+        hint="What new tracks of each get: dye and icon, folder and bus, their place in the list, and where it is wanted a chain and a send."
+      >
         <PartTable
           label="Families"
           rows={entriesOf(studio.families)}
@@ -121,6 +126,28 @@ const Dyes = () => {
           nameOf={(row) => FAMILY_DEFAULTS[row.id].name}
           {...set("families")}
           empty=""
+        />
+      </Section>
+      <Section title="Names and their families" hint="What was corrected where tracks are added or a list is read.">
+        <PartTable
+          label="Names and their families"
+          rows={entriesOf(studio.taughtWords)}
+          columns={TAUGHT_COLUMNS}
+          nameOf={(row) => row.word}
+          {...set("taughtWords")}
+          {...remove("taughtWords")}
+          empty="None yet: a family that is chosen for a name in a list is kept here."
+        />
+      </Section>
+      <Section title="Lists read as corrected" hint="By their headings. Removed, they are read as any other list.">
+        <PartTable
+          label="Lists read as corrected"
+          rows={entriesOf(studio.listHabits)}
+          columns={HABIT_COLUMNS}
+          nameOf={(row) => row.headings}
+          {...set("listHabits")}
+          {...remove("listHabits")}
+          empty="None yet: columns whose meaning is corrected in a list are kept here."
         />
       </Section>
       <Section
