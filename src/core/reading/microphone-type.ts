@@ -1,14 +1,16 @@
 import { plain } from "../model/families";
 import type { MicrophoneKind } from "../model/microphone-kinds";
 
-/** What speaks for something, in words that stand alone unless a star follows them. */
-const anyOf = (words: string): RegExp =>
-  new RegExp(
-    `(?:^| )(?:${words
-      .split(", ")
-      .map((word) => (word.endsWith("*") ? word.slice(0, -1) : `${word}(?= |$)`))
-      .join("|")})`,
-  );
+/** Whether a text in plain words has one of these: alone, or as the beginning of a word where a star follows it. */
+const anyOf = (words: string): { readonly test: (text: string) => boolean } => {
+  const parts = words.split(", ").map((word) => (word.endsWith("*") ? ` ${word.slice(0, -1)}` : ` ${word} `));
+  return {
+    test: (text) => {
+      const whole = ` ${text} `;
+      return parts.some((part) => whole.includes(part));
+    },
+  };
+};
 
 const ACTIVE = anyOf("active, act, aktiv*, actif, active, attiv*, activ*");
 const RIBBON = anyOf("ribbon*, bandchen*, ruban*, nastro, nastri, cinta, cintas, rib");

@@ -1,5 +1,6 @@
 import { plain } from "../../model/families";
 import { guessFamily } from "../../model/guess-family";
+import { blankOr, dropEnds } from "../../units/ends";
 import { headingWords } from "./heading-words";
 import {
   isInputTitle,
@@ -110,11 +111,11 @@ const onlyText = (cells: readonly string[], width: number): string | null => {
 };
 
 /** A name of a group without the signs around it. */
-export const bareTitle = (text: string): string =>
-  text
-    .replace(/^[\s\-–—=*#>•[(~_]+/, "")
-    .replace(/[\s\-–—=*:\])~_]+$/, "")
-    .trim();
+export const bareTitle = (text: string): string => {
+  const bare = dropEnds(text, blankOr("-–—=*:#>•~_"));
+  const wrapped = /^[[(](.*)[\])]$/.exec(bare);
+  return wrapped && !/[()[\]]/.test(wrapped[1] ?? "") ? (wrapped[1] ?? "").trim() : bare;
+};
 
 const GREETING =
   /^(?:hi|hello|hey|dear|hallo|moin|liebe[rs]?|guten|servus|bonjour|salut|ch[eè]re?|hola|buenas|buenos|querid[oa]|ciao|salve|buongiorno|caro|cara|gentile|thanks|thank you|thx|cheers|best|regards|kind regards|see you|danke|viele gr|liebe gr|gru(?:ß|ss)|gr[uü](?:ß|ss)e|lg|mfg|vg|bis |merci|cordialement|bien à|à bient|gracias|un saludo|saludos|abrazo|grazie|saluti|a presto|sent from|von meinem|gesendet|envoy|enviado|inviato|here (?:is|are|comes)|hier (?:ist|kommt|die)|voici|aqu[ií] |ecco|anbei|attached|ci-joint|adjunt|in allegato|please|bitte|por favor|per favore|s'il)(?:\b|\s|,|!|$)/i;

@@ -1,5 +1,6 @@
 import { plain } from "../../model/families";
 import { guessFamily } from "../../model/guess-family";
+import { blankOr, dropEnd, dropStart } from "../../units/ends";
 import { headingWords } from "./heading-words";
 import type { Meaning } from "./meanings";
 import { isMicrophone, nameAndMicrophone } from "./microphone-words";
@@ -83,7 +84,9 @@ const peel = (piece: string, cells: FreeCells): string => {
   take(PHANTOM, "phantom", cells.phantom || "yes");
   take(STEREO, "format", "stereo");
   take(MONO, "format", cells.format || "mono");
-  return rest.replace(/^[-–+,&/\s]+(?=\p{L})|[\s,&+/]+$/gu, "").trim();
+  const ended = dropEnd(rest, blankOr(",&+/"));
+  const begun = dropStart(ended, blankOr("-–+,&/"));
+  return (/^\p{L}/u.test(begun) ? begun : ended).trim();
 };
 
 /** A microphone that a piece says: what is said of a box goes before the box of the name ("Bass DI (act. DI)"). */

@@ -1,3 +1,5 @@
+import { blankOr, dropEnd } from "../../units/ends";
+
 /** The inputs that a cell of a list names. */
 export interface Places {
   readonly labels: readonly string[];
@@ -15,7 +17,15 @@ export const MOST_PLACES = 64;
 
 const WORD_BEFORE =
   /^(?:inputs?|ins?|ch|chan|channels?|mic|mike|kan|kanal|kanäle|eing|eingang|entr[ée]es?|entradas?|ingress[oi]|canal[ei]?|voies?|line|nr|no|n[°º]|#)\.?\s{0,3}(?=[a-z]{0,2}\d)/i;
-const STEREO_SAID = /[\s([]*(?:stereo|ster|st|pair|paar|paire|coppia|par|l\s?[/+&]\s?r|lr)[.)\]]*$/i;
+const STEREO_SAID = /(?:stereo|ster|st|pair|paar|paire|coppia|par|l\s?[/+&]\s?r|lr)$/i;
+
+/** A cell without the word that says that it is one stereo source; as it is where there is none. */
+const withoutStereo = (cell: string): string => {
+  const bare = dropEnd(cell, (character) => ".)]".includes(character));
+  const found = STEREO_SAID.exec(bare);
+  return found ? dropEnd(bare.slice(0, found.index), blankOr("([")) : cell;
+};
+
 /** One place: a name of up to a few words, a number, a side. */
 const PLACE = /^(?:(\p{L}[\p{L} .]{0,30}?)[ .:-]?)?0{0,9}(\d{1,4})(?: ?([LR])(?![\p{L}]))?(?:\.0)?/iu;
 const RANGE = /^\s{0,3}(?:-|–|—|−|\.{2,3}|…|>|→|to|bis|thru|through|à|al?|hasta|fino a)\s{0,3}(?=\p{L}{0,3} ?\d)/iu;
@@ -89,9 +99,10 @@ const kindOf = (labels: readonly string[], sides: readonly string[]): Places["ki
 export const readPlaces = (cell: string): Places | null => {
   const trimmed = cell.trim().replace(WORD_BEFORE, "");
   if (!trimmed || /^[-–—]+$/.test(trimmed)) return NONE;
-  const without = trimmed.replace(STEREO_SAID, "").trim();
+  const without = withoutStereo(trimmed);
   const stereo = without !== trimmed && /\d/.test(without);
-  const parts = partsOf((stereo ? without : trimmed).replace(/^[([]|[)\].:]+$/g, ""));
+  const said = dropEnd(stereo ? without : trimmed, (character) => ")].:".includes(character));
+  const parts = partsOf(said.replace(/^[([]/, ""));
   const labels = parts && labelsOf(parts);
   return parts && labels
     ? {

@@ -236,7 +236,12 @@ const withoutRim = (rows: readonly (readonly string[])[]): readonly (readonly st
 const NONE: ReadonlySet<string> = new Set();
 
 /** A lone quotation mark between two delimiters: "as above", and no beginning of a quoted cell. */
-const LONE = (delimiter: string): RegExp => new RegExp(`(^|[${delimiter}\\n])"(?=[${delimiter}\\r\\n]|$)`, "g");
+const LONE: Readonly<Record<string, RegExp>> = {
+  ",": /(^|[,\n])"(?=[,\r\n]|$)/g,
+  ";": /(^|[;\n])"(?=[;\r\n]|$)/g,
+  "\t": /(^|[\t\n])"(?=[\t\r\n]|$)/g,
+  "|": /(^|[|\n])"(?=[|\r\n]|$)/g,
+};
 
 const parsed = (text: string, character: string): readonly (readonly string[])[] => {
   const read = (of: string) =>
@@ -245,7 +250,7 @@ const parsed = (text: string, character: string): readonly (readonly string[])[]
       .map((row) => row.map(clean));
   const first = read(text);
   const broken = first.some((row) => row.some((cell) => cell.includes("\n") && cell.includes(character)));
-  const rows = broken ? read(text.replace(LONE(character), "$1″")) : first;
+  const rows = broken ? read(text.replace(LONE[character] ?? /(?!)/, "$1″")) : first;
   return character === "|" ? withoutRim(rows) : rows;
 };
 
