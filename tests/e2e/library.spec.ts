@@ -151,7 +151,7 @@ test("a template that is not there says so and leads back", async ({ page }) => 
 
 test("the palette finds templates beyond those that the page shows, and leads to them", async ({ page }) => {
   await go(page, "/");
-  await page.getByRole("button", { name: "Band" }).click();
+  await page.getByRole("button", { name: "Band", exact: true }).click();
   await expect(page.getByRole("link", { name: "Pocket sketch" })).toHaveCount(0);
   await page.keyboard.press("Control+k");
   await expect(page.getByRole("textbox", { name: "Do or find" })).toBeFocused();

@@ -20,10 +20,12 @@ export const readingRows = (
 ): readonly ReadingRow[] => {
   const byRow = new Map<number, PreviewRow[]>();
   for (const row of rows) byRow.set(row.row, [...(byRow.get(row.row) ?? []), row]);
+  // Where nothing is understood, all of it is shown, for a person to say what it means.
+  const every = all || rows.length === 0;
   return source.flatMap((line): readonly ReadingRow[] => {
     const own = byRow.get(line.row) ?? [];
     if (own.length) return own.map((result, at) => ({ id: result.key, source: at ? null : line, result, says: "" }));
-    if (!all && !SHOWN.has(line.became)) return [];
+    if (!every && !SHOWN.has(line.became)) return [];
     return [{ id: `row ${line.row}`, source: line, result: null, says: line.says }];
   });
 };

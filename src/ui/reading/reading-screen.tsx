@@ -108,7 +108,7 @@ const Bar = ({ file, rigs, reading, busy, onMake }: BarProps) => {
   const { preview, chosen, error } = reading;
   const unusable = error !== null || !preview || preview.rows.length === 0;
   return (
-    <header className={classes.bar}>
+    <div className={classes.bar}>
       <h2>Reading “{file.name}”</h2>
       <span className={classes.by}>{preview?.by}</span>
       <span className={classes.space} />
@@ -157,7 +157,7 @@ const Bar = ({ file, rigs, reading, busy, onMake }: BarProps) => {
           {makeLabel(preview)}
         </Button>
       </div>
-    </header>
+    </div>
   );
 };
 

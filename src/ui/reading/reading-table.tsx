@@ -155,19 +155,23 @@ const RESULTS: readonly ResultSpec[] = [
   { field: "note", header: "Note", width: 150, text: ({ note }) => note, marks: [], rare: true },
 ];
 
-const results = (preview: ImportPreview, all: boolean): readonly PartColumn<ReadingRow>[] =>
-  RESULTS.filter(({ rare, text }) => all || !rare || preview.rows.some((row) => !["", "no"].includes(text(row)))).map(
-    ({ field, header, width, text, marks, options }) => ({
-      id: field === "track" ? "name" : field,
-      header,
-      width,
-      text: ({ result, says }) => (result ? text(result) : field === "track" ? says : ""),
-      mark: ({ result }) => markOf(result, marks) ?? (field === "input" ? (result?.trouble ?? null) : null),
-      editor: options ? { kind: "choice" as const, options: () => options } : { kind: "text" as const },
-      still: ({ result }) => result === null,
-      write: (value) => ({ [field]: value.trim() }),
-    }),
-  );
+const results = ({ preview, reading }: TableProps, all: boolean): readonly PartColumn<ReadingRow>[] => {
+  // What was set stands there while the list is read with it.
+  const pending = (key: string, field: ResultField): string | undefined =>
+    reading.busy ? reading.chosen.choices.changes?.[key]?.[field] : undefined;
+  return RESULTS.filter(
+    ({ rare, text }) => all || !rare || preview.rows.some((row) => !["", "no"].includes(text(row))),
+  ).map(({ field, header, width, text, marks, options }) => ({
+    id: field === "track" ? "name" : field,
+    header,
+    width,
+    text: ({ result, says }) => (result ? (pending(result.key, field) ?? text(result)) : field === "track" ? says : ""),
+    mark: ({ result }) => markOf(result, marks) ?? (field === "input" ? (result?.trouble ?? null) : null),
+    editor: options ? { kind: "choice" as const, options: () => options } : { kind: "text" as const },
+    still: ({ result }) => result === null,
+    write: (value) => ({ [field]: value.trim() }),
+  }));
+};
 
 const Name = ({ row }: { readonly row: ReadingRow }) => (
   <span className={classes.arrow}>
@@ -194,7 +198,7 @@ const onColumn = ({ reading }: TableProps): PartColumn<ReadingRow> => ({
       <Checkbox
         size="xs"
         aria-label={`Read row ${source.row}`}
-        checked={source.became !== "off"}
+        checked={!(result?.from ?? [source.row]).some((row) => reading.chosen.choices.off?.includes(row))}
         disabled={!result && source.became !== "off" && source.became !== "joined"}
         onChange={(event) => reading.turn(result?.from ?? [source.row], event.currentTarget.checked)}
       />
@@ -227,7 +231,7 @@ export const ReadingTable = (props: TableProps) => {
     onColumn(props),
     ...originals(props),
     becomes,
-    ...results(preview, everyColumn),
+    ...results(props, everyColumn),
   ];
   const set = (ids: readonly string[], change: Readonly<Record<string, unknown>>): boolean => {
     const [[field, value] = ["", ""]] = Object.entries(change);
