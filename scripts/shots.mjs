@@ -36,8 +36,18 @@ const SHOTS = [
         page.waitForEvent("filechooser"),
         page.getByRole("button", { name: "From an input list" }).click(),
       ]);
-      await chooser.setFiles(join(ROOT, "tests/fixtures/input-lists/01-tidewrack-nine.csv"));
-      await page.getByRole("button", { name: "Make template of 15 tracks" }).waitFor();
+      await chooser.setFiles(join(ROOT, "tests/fixtures/lists-by-hand/two-languages.csv"));
+      await page.getByRole("button", { name: /^Make template of 9 tracks/ }).waitFor();
+    },
+  },
+  {
+    name: "adding-tracks",
+    path: "/templates/tidewrack-nine/inputs",
+    act: async (page) => {
+      await page.keyboard.press("Alt+a");
+      await page.getByRole("textbox", { name: "Tracks to add" }).waitFor();
+      await page.keyboard.insertText("Gtr DI\nLead vox LDC, BV\nTpt ribbon");
+      await page.getByText(/which ribbon/).waitFor();
     },
   },
   {

@@ -38,6 +38,12 @@ const keep = (templateId: string, draft: AddingDraft): void => {
   }
 };
 
+/** Puts a text behind what is being written already, for the screen that opens with it. */
+export const keepText = (templateId: string, text: string): void => {
+  const draft = readDraft(templateId);
+  keep(templateId, { ...draft, text: [draft.text.trim(), text.trim()].filter(Boolean).join("\n") });
+};
+
 /** The draft of a template, and what changes it. */
 export const useAddingDraft = (templateId: string) => {
   const [draft, setDraft] = useState<AddingDraft>(() => readDraft(templateId));

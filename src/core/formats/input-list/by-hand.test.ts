@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { wholeMill } from "../../demo/rigs";
 import { sequentialIds } from "../../model/ids";
+import { pasteColumns } from "./paste-columns";
 import { planImport } from "./plan-import";
 import { readInputList } from "./read-input-list";
 
@@ -135,5 +136,20 @@ describe("the books balance", () => {
       1,
       ["heading", "track", "off"],
     ]);
+  });
+});
+
+describe("rows that are pasted", () => {
+  const paste = (text: string) => pasteColumns(text.split("\n").map((row) => row.split("\t")));
+
+  it("without headings are read by what is in them, wherever the cursor stands", () =>
+    expect(paste("1\tKick\tdyn\n2\tSnare\tdyn\n3\tVox\tLDC")).toMatchObject({
+      columns: ["input", "source", "microphone", "name"],
+      cells: [["1", "Kick", "dyn", "Kick"], {}, {}],
+    }));
+
+  it("of which nothing tells that they are a list go where the cursor stands", () => {
+    expect(paste("plum\tred\npear\tblue").columns).toBeNull();
+    expect(paste("12\n14\n20").columns).toBeNull();
   });
 });
