@@ -16,7 +16,7 @@ test.describe("every state, on cloth", () => {
     await page.keyboard.press("Escape");
     await expect(page.getByRole("dialog")).toHaveCount(0);
     await dropFile(page, "01-tidewrack-nine.csv");
-    await page.getByRole("combobox", { name: "Rig" }).selectOption({ label: "Duo, 2 inputs" });
+    await page.getByRole("combobox", { name: "Rig", exact: true }).selectOption({ label: "Duo, 2 inputs" });
     await expect(page.getByRole("dialog")).toContainText("Left out: 13");
     await noViolations(page, "import", DIALOG);
     await page.getByRole("button", { name: "Cancel" }).click();

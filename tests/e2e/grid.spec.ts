@@ -154,7 +154,7 @@ test("an input gets a name of its own, which every template on the rig shows", a
   await openInputs(page, id);
   await page.keyboard.press("Alt+a");
   await page.keyboard.type("1 mono from 7");
-  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+Enter");
   await expect(row(page, "Input 7")).toBeVisible();
   await page.keyboard.press("Alt+Shift+n");
   await page.getByRole("textbox", { name: "Name" }).fill("Piano low");

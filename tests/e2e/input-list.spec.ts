@@ -28,9 +28,10 @@ test.describe("by keyboard only", () => {
     let acts = 0;
 
     await page.keyboard.press("Alt+a");
+    await expect(page.getByRole("textbox", { name: "Tracks to add" })).toBeFocused();
     await page.keyboard.type("11 mono from 3");
     await expect(page.getByText("11 mono tracks on inputs 3 to 13")).toBeVisible();
-    await page.keyboard.press("Enter");
+    await page.keyboard.press("Control+Enter");
     acts += 1;
     await expect(grid(page).getByRole("row")).toHaveCount(13);
 

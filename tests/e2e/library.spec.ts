@@ -80,7 +80,9 @@ test("the Nine dropped on the library for the Wheelhouse cart: 18 lines on 15 tr
   await go(page, "/");
   await dropFile(page, "01-tidewrack-nine.csv");
   const dialog = page.getByRole("dialog");
-  await dialog.getByRole("combobox", { name: "Rig" }).selectOption({ label: "Wheelhouse cart, 14 inputs" });
+  await dialog
+    .getByRole("combobox", { name: "Rig", exact: true })
+    .selectOption({ label: "Wheelhouse cart, 14 inputs" });
   await expect(dialog).toContainText("Left out: 4");
   await expect(dialog).toContainText("Lead voice: Wheelhouse cart has no input 17");
   await expect(dialog).toContainText("Clarinet: input 15 carries the Stair");
@@ -258,7 +260,7 @@ test("the brass evening: 31 inputs, sections as folders, pairs as stereo, title 
   await expect(dialog).toContainText("31 inputs on 24 rows");
   await expect(dialog).toContainText("stands before the heading");
   await expect(dialog).toContainText("stands alone and is taken as a folder");
-  await dialog.getByRole("combobox", { name: "Rig" }).selectOption({ label: "Whole mill, 22 inputs" });
+  await dialog.getByRole("combobox", { name: "Rig", exact: true }).selectOption({ label: "Whole mill, 22 inputs" });
   await dialog.getByRole("button", { name: /^Make template/ }).click();
   await expect(page.getByRole("heading", { level: 1, name: /^Input list of/ })).toBeAttached();
   const { document } = await readTemplate(page, page.url().split("/").at(-2) ?? "");
@@ -269,7 +271,9 @@ test("the brass evening: 31 inputs, sections as folders, pairs as stereo, title 
 
 test("the messy list: everything kept, the double input and the one beyond the rig told", async ({ page }) => {
   const dialog = await openList(page, "05-messy.csv", readFileSync(fixturePath("05-messy.csv")));
-  await dialog.getByRole("combobox", { name: "Rig" }).selectOption({ label: "Wheelhouse cart, 14 inputs" });
+  await dialog
+    .getByRole("combobox", { name: "Rig", exact: true })
+    .selectOption({ label: "Wheelhouse cart, 14 inputs" });
   await expect(dialog).toContainText("2 twice");
   await dialog.getByRole("button", { name: /^Make template of 6 tracks/ }).click();
   await expect(page.getByRole("button", { name: /problems$/ })).toBeVisible();

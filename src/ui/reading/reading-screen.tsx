@@ -69,9 +69,8 @@ const Head = ({ preview }: { readonly preview: ImportPreview }) => {
     `${counted(balance.tracks, "track")}${balance.pairs ? `, ${balance.pairs} of them ${balance.pairs === 1 ? "a pair" : "pairs"}` : ""}`,
     balance.joined ? `${counted(balance.joined, "row")} joined` : "",
     `${preview.rows.filter(({ phantom }) => phantom).length} with 48 V`,
-    balance.withoutInput
-      ? `${balance.withoutInput} without input`
-      : numbers.join(", ") || "every number is there, none twice",
+    balance.withoutInput ? `${balance.withoutInput} without input` : "",
+    numbers.join(", ") || (balance.withoutInput ? "" : "every number is there, none twice"),
   ].filter(Boolean);
   const left = [
     ...outside.map(({ names, title }) => `${names.length} of ${title}`),

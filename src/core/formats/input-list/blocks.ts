@@ -66,7 +66,7 @@ const isNumber = (cell: string): boolean => /^\d{1,4}$/.test(cell) && cell !== "
 
 /** The number of an input, and no word of a heading: "7-8", "A5"; a heading may say 48 V. */
 const isPlaceCell = (cell: string): boolean =>
-  /\d/.test(cell) && !/48/.test(cell) && cell.length <= 12 && readPlaces(cell) !== null;
+  /^\p{L}{0,3} ?\d/u.test(cell) && !/48/.test(cell) && cell.length <= 12 && readPlaces(cell) !== null;
 
 /** A number alone in its row, with a short name before it at most; "Input list v3" is a title. */
 const isPlaceAlone = (text: string): boolean => /^\p{L}{0,3} ?\d/u.test(text) && readPlaces(text) !== null;
@@ -82,6 +82,8 @@ const isHeadingCell = (cell: string): boolean => {
 const headingCells = (cells: readonly string[]): number => {
   const filled = filledOf(cells);
   if (filled.length < 2 || filled.some((cell) => isNumber(cell) || isPlaceCell(cell))) return 0;
+  // "48" alone is a heading, but a number like others where others stand beside it.
+  if (filled.includes("48") && filled.some((cell) => /\d/.test(cell) && !cell.includes("48"))) return 0;
   const known = filled.filter(isHeadingCell).length;
   if (known > 0 && isOutputHeading(filled) && !filled.some((cell) => /\d/.test(cell))) return 2;
   return known >= 2 && known >= filled.length * 0.4 ? known : 0;

@@ -12,6 +12,8 @@ import { readPlaces } from "./places";
 interface Contents {
   readonly filled: number;
   readonly places: number;
+  /** Numbers with two letters before them at most: no names. */
+  readonly bare: number;
   /** Of places with a number: how many are larger than the one before. */
   readonly ascending: number;
   readonly microphones: number;
@@ -54,6 +56,7 @@ const contentsOf = (cells: readonly string[], around: ColumnAround): Contents =>
   return {
     filled: filled.length,
     places: share(isPlace),
+    bare: share((cell) => /^\p{L}{0,2}\d{1,3}(?: ?[-–/+&] ?\d{1,3})?$/u.test(cell)),
     ascending: numbers.length > 1 ? up / (numbers.length - 1) : numbers.length,
     microphones: share((cell) => isMicrophone(cell) || (tellsMicrophone(cell) && cell.length < 40)),
     answers: share((cell) => cell.length <= 12 && (isSign(cell) || ["yes", "no", "asked"].includes(readAnswer(cell)))),
@@ -119,10 +122,10 @@ const NO_NUMBERS: readonly Meaning[] = ["source", "microphone", "track", "player
 /** What stands below a heading against what its words tell. */
 const againstBelow = (found: Map<Meaning, number>, contents: Contents): void => {
   const add = adding(found);
-  const { places, microphones, families, people } = contents;
+  const { places, bare, microphones, families, people } = contents;
   if (places >= 0.7)
     for (const meaning of NO_NUMBERS.filter((one) => found.has(one)))
-      found.set(meaning, (found.get(meaning) ?? 0) - 1.5);
+      found.set(meaning, bare >= 0.9 ? -1 : (found.get(meaning) ?? 0) - 1.5);
   if (places >= 0.7 && found.has("folder")) found.set("folder", -1);
   if (found.has("source") && microphones >= 0.7 && families < 0.3) add("microphone", 1.2);
   // "Name" with people in it beside an instrument.

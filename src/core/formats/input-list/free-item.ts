@@ -190,6 +190,11 @@ export const readItem = (number: string, text: string, around: Around): FreeCell
     cells.microphone = tail.microphone;
     if ("rest" in tail) takePiece(String(tail.rest), cells, around);
   }
+  // In a line that lost its columns a lone x is a mark; what it marks is a switch, most likely 48 V.
+  if (/\S x$/i.test(cells.microphone)) {
+    cells.microphone = cells.microphone.slice(0, -2).trim();
+    cells.phantom = cells.phantom || "x";
+  }
   cells.source = name || first;
   for (const piece of more) takePiece(piece, cells, around);
   if (!cells.source && cells.microphone) cells.source = cells.microphone;

@@ -76,5 +76,7 @@ const NEVER_PLURAL =
   /\b(?:keys|drums|overheads|ohs|cymbals|timpani|strings|vibes|brass|winds|bass|percs|tracks|effects|congas|bongos|bells|ambiance|mains|pads|synths|beats|loops|playbacks?)$/i;
 
 /** Whether a name means several players or instruments, each with a line of its own: "Toms", "Trombones", "BVs". */
-export const isPlural = (name: string): boolean =>
-  /[^s\d]s$/i.test(name.trim()) && name.trim().length > 2 && !NEVER_PLURAL.test(name.trim());
+export const isPlural = (name: string): boolean => {
+  const bare = (name.split(/[(,;–—-]/)[0] ?? "").trim();
+  return /[^s\d]s$/i.test(bare) && bare.length > 2 && !NEVER_PLURAL.test(bare);
+};

@@ -147,6 +147,7 @@ const pieces = (line: string): readonly Piece[] => {
 
 /** Share of the lines that may reach over a gap between two columns, as long cells do. */
 const MAY_REACH = 0.08;
+const MANY = 6;
 /** As far to the right as columns are looked for. */
 const MOST_WIDTH = 1000;
 
@@ -164,17 +165,30 @@ const startsOf = (lines: Pieces): readonly number[] => {
   for (const row of several)
     for (const { from, to } of row)
       for (let at = Math.min(from, width); at < Math.min(to, width); at++) cover[at] = (cover[at] ?? 0) + 1;
-  const least = several.length * MAY_REACH;
+  // One long cell may reach over in a short list as well.
+  const least = Math.max(several.length * MAY_REACH, several.length >= MANY ? 1 : 0);
   return Array.from(cover.keys()).filter(
     (at) => at < width && (cover[at] ?? 0) > least && (at === 0 || (cover[at - 1] ?? 0) <= least),
   );
+};
+
+/** A piece that reaches over the beginning of the next column with a blank before it is two. */
+const cutAt = ({ text, from, to }: Piece, starts: readonly number[]): readonly Piece[] => {
+  const next = starts.find((start) => start > from + 1 && start < to);
+  const at = next === undefined ? 0 : next - from;
+  return next !== undefined && text[at - 1] === " " && text[at] !== " "
+    ? [
+        { text: text.slice(0, at).trim(), from, to: next - 1 },
+        ...cutAt({ text: text.slice(at), from: next, to }, starts),
+      ]
+    : [{ text, from, to }];
 };
 
 const inColumns = (row: readonly Piece[], starts: readonly number[]): readonly string[] => {
   const [only] = row;
   if (row.length <= 1) return [only?.text ?? ""];
   const cells = starts.map(() => "");
-  for (const { text, from, to } of row) {
+  for (const { text, from, to } of row.flatMap((piece) => cutAt(piece, starts))) {
     const within = Math.max(
       0,
       starts.findLastIndex((start) => start <= from),
