@@ -75,7 +75,8 @@ test("an own dye and a family's new default reach the templates, and windows tha
   await openInputs(page, id);
   await page.keyboard.press("Alt+a");
   await page.keyboard.type("1 mono from 1");
-  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+Enter");
+  await expect(row(page, "Input 1")).toBeVisible();
   await page.keyboard.press("Alt+m");
   await expect(page.getByRole("dialog").getByRole("combobox")).toBeFocused();
   await page.keyboard.type("piano");

@@ -9,6 +9,7 @@ import { cuesOf } from "@/core/queries/cues";
 import { counted } from "@/core/units/counted";
 import { ADD_TRACKS_FIELD, focusGrid, newIds } from "../grid/grid-focus";
 import { QuestionList } from "../reading/question-list";
+import { remember, wordsOf } from "../reading/remember";
 import { useDesk, useDeskStore, useDoing, useRig } from "../state/desk-context";
 import classes from "./adding.module.css";
 import { type Adding, useAddingDraft } from "./adding-draft";
@@ -89,6 +90,11 @@ export const AddingPanel = () => {
     const latest = planSession({ doc: now.doc, rig, studio: now.studio, ...draft, ids: newIds });
     if (!latest.planned.ok) return void document.getElementById(ADD_TRACKS_FIELD)?.focus();
     if (!actPlanned(latest.planned)) return;
+    const rows = latest.groups.flatMap((group) => group.rows);
+    void remember({
+      words: wordsOf(rows.map(({ key, name }) => ({ name, family: draft.changes[key]?.family }))),
+      habit: null,
+    });
     adding.done();
     const [first] = latest.trackIds;
     desk.setState({

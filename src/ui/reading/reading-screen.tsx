@@ -12,7 +12,7 @@ import { useSubmit } from "../shared/use-submit";
 import classes from "./reading.module.css";
 import { ReadingQuestions } from "./reading-questions";
 import { ReadingTable } from "./reading-table";
-import { remember } from "./remember";
+import { correctedIn, remember } from "./remember";
 import { type Reading, useReading } from "./use-reading";
 
 interface ReadingScreenProps {
@@ -179,7 +179,7 @@ export const ReadingScreen = ({ file, rigs, onMade }: ReadingScreenProps) => {
         ...(columns ? { columns } : {}),
         ...(name?.trim() ? { name } : {}),
       });
-      if (preview) await remember(preview, { columns, choices });
+      if (preview) await remember(correctedIn(preview, { columns, choices }));
       reading.done();
       modals.closeAll();
       onMade(made.template.id);

@@ -83,7 +83,7 @@ const headingCells = (cells: readonly string[]): number => {
   const filled = filledOf(cells);
   if (filled.length < 2 || filled.some((cell) => isNumber(cell) || isPlaceCell(cell))) return 0;
   // "48" alone is a heading, but a number like others where others stand beside it.
-  if (filled.includes("48") && filled.some((cell) => /\d/.test(cell) && !cell.includes("48"))) return 0;
+  if (filled.includes("48") && filled.some((cell) => cell !== "48" && /\d/.test(cell))) return 0;
   const known = filled.filter(isHeadingCell).length;
   if (known > 0 && isOutputHeading(filled) && !filled.some((cell) => /\d/.test(cell))) return 2;
   return known >= 2 && known >= filled.length * 0.4 ? known : 0;
