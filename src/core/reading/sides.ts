@@ -20,6 +20,9 @@ const SIDE_PAIRS: readonly (readonly [string, string])[] = [
   ["sl", "sr"],
   ["lh", "rh"],
   ["lo", "hi"],
+  ["j", "c"],
+  ["jar", "cour"],
+  ["jardin", "cour"],
 ];
 
 /** One way in which a name ends or begins with a side: which pair of words, which of the two, and what is left of it. */

@@ -22,7 +22,7 @@ export const FREE_MEANINGS = [
 type FreeCells = Record<(typeof FREE_MEANINGS)[number], string>;
 
 const NUMBER =
-  /^(?:(?:ch|chan|channel|in|input|kanal|kan|eingang|voie|canal|line|nr|no)\.? ?(?=\d)|#)?(\p{L}{0,2}\d{1,3}(?: ?(?:-|–|\/|\+|&|to |bis |and |und |u\. )? ?\p{L}{0,2}\d{1,3}(?![\p{L}\d]))?(?: ?\((?:st|stereo)\.?\))?)(?: ?[.):=]{1,2} ?| ?[-–—] | )(?=[^\s\d.,;:)])/iu;
+  /^(?:(?:ch|chan|channel|in|input|kanal|kan|eingang|voie|canal|canale|line|mic|mike|mikro|nr|no)\.? ?(?=\d)|#)?(\p{L}{0,2}\d{1,3}(?: ?(?:-|–|\/|\+|&|to |bis |and |und |u\. )? ?\p{L}{0,2}\d{1,3}(?![\p{L}\d]))?(?: ?\((?:st|stereo)\.?\))?)(?: ?[.):=]{1,2} ?| ?[-–—] | )(?=[^\s\d.,;:)])/iu;
 
 /** A line without its bullet, blanks drawn together, dotted leaders turned to dashes. */
 export const bareLine = (line: string): string =>

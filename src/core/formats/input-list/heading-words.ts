@@ -28,7 +28,7 @@ const WITHIN: readonly (readonly [Meaning, boolean, string])[] = [
   [
     "position",
     true,
-    "mic stand, stands, stand, stativ, stative, pied, pieds, pie, pies, asta, aste, soporte, trepied, boom, position, placement, aufstellung, posicion, posizione, standort, mounting",
+    "mic stand, stands, stand, pos, stativ, stative, pied, pieds, pie, pies, asta, aste, soporte, trepied, boom, position, placement, aufstellung, posicion, posizione, standort, mounting",
   ],
   [
     "gain",

@@ -396,7 +396,12 @@ const tooMany = (count: number): ReadList => ({
  */
 export const readInputList = (text: string, choices: ListChoices = {}): ReadList => {
   const cells = splitTable(text, MOST_ROWS);
-  return "excess" in cells ? { ok: false, message: cells.excess } : readCells(cells, choices);
+  if ("excess" in cells) return { ok: false, message: cells.excess };
+  const read = readCells(cells, choices);
+  if (read.ok || choices.meanings || cells.by === "lines") return read;
+  // What makes no table may be lines with commas in them.
+  const lines = readTyped(text.replace(/^\uFEFF/, ""), choices);
+  return lines.ok && lines.list.rows.filter(({ sides }) => sides[0].input !== null).length > 1 ? lines : read;
 };
 
 /** What somebody types into a field of names: each line a name, or several with commas between, and never a table. */

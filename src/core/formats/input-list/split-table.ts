@@ -101,7 +101,8 @@ const tryOf = (by: PartedBy, rows: readonly (readonly string[])[]): Try => {
 };
 
 /** "1 Kick in, dyn, 48 V": a line with its number before the name is one for itself, whatever commas follow. */
-const NUMBERED_LINE = /^\s{0,20}(?:[-*•–]\s{0,3})?\p{L}{0,2}\d{1,3}(?:\s?[-–/+&]\s?\d{1,3})?[.):]?\s{1,20}\p{L}/u;
+const NUMBERED_LINE =
+  /^\s{0,20}(?:[-*•–]\s{0,3})?(?:(?:ch|chan|channel|in|input|kanal|kan|eingang|voie|canal|canale|line|mic|mike|mikro|nr|no)\.?\s{1,3}(?=\d))?\p{L}{0,2}\d{1,3}(?:\s?[-–/+&]\s?\d{1,3})?[.):]?\s{1,20}(?:[-–]\s)?\p{L}/iu;
 
 const areLines = (rows: readonly (readonly string[])[]): boolean => {
   const several = rows.filter((row) => row.length > 1);
