@@ -24,7 +24,7 @@ const REFERENCES = { id: "references", colour: "slate", icon: "line", loudnessDb
 export const fifthStudioToSixth = (doc: Loose): Loose => ({
   ...doc,
   schema: 6,
-  families: mapTable({ references: REFERENCES, ...(doc.families as object) }, (family) => ({
+  families: mapTable({ ...(doc.families as object), references: REFERENCES }, (family) => ({
     ...family,
     folder: "",
     bus: "",

@@ -248,7 +248,11 @@ const Row = <T extends { readonly id: string }>({
       </td>
     )}
     {columns.map((column) => (
-      <td key={column.id} data-marked={Boolean(column.mark?.(row)) || undefined}>
+      <td
+        key={column.id}
+        data-marked={Boolean(column.mark?.(row)) || undefined}
+        style={column.width ? { maxWidth: column.width } : undefined}
+      >
         <Cell row={row} column={column} label={`${column.header} of ${nameOf(row)}`} onWrite={write(row, column)} />
       </td>
     ))}

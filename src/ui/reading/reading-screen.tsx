@@ -108,8 +108,10 @@ const Bar = ({ file, rigs, reading, busy, onMake }: BarProps) => {
   const unusable = error !== null || !preview || preview.rows.length === 0;
   return (
     <div className={classes.bar}>
-      <h2>Reading “{file.name}”</h2>
-      <span className={classes.by}>{preview?.by}</span>
+      <div className={classes.what}>
+        <h2>Reading “{file.name}”</h2>
+        <span className={classes.by}>{preview?.by}</span>
+      </div>
       <span className={classes.space} />
       <div className={classes.fields}>
         {preview && preview.sheets.length > 1 && (

@@ -121,7 +121,8 @@ const Dyes = () => {
       >
         <PartTable
           label="Families"
-          rows={entriesOf(studio.families)}
+          rows={entriesOf(studio.families).toSorted((a, b) => a.place - b.place)}
+          wide
           columns={familyColumns(studio)}
           nameOf={(row) => FAMILY_DEFAULTS[row.id].name}
           {...set("families")}

@@ -227,7 +227,7 @@ const sourceOf = ({ cells, blocks, rows, off, held }: Became): readonly SourceRo
   for (const { from } of rows) {
     const [first, ...others] = from;
     if (first !== undefined) says.set(first, { became: "track", says: "" });
-    for (const row of others) says.set(row, { became: "joined", says: "joined with the row above: one pair" });
+    for (const row of others) says.set(row, { became: "joined", says: "joined above: one pair" });
   }
   return cells.rows.flatMap((row, at): readonly SourceRow[] => {
     if (!row.some(Boolean)) return [];
