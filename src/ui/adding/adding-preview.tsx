@@ -25,110 +25,125 @@ const sureOf = (row: Row, ...fields: readonly string[]): string | null => {
   return found.length ? found.map(({ says }) => says).join(" ") : null;
 };
 
-const columnsOf = (rig: Rig): readonly PartColumn<Row>[] => {
-  const microphones = entriesOf(rig.microphones).map(({ name }) => name);
-  const set = (field: Changeable) => (text: string) => ({ [field]: text.trim() });
-  return [
-    {
-      id: "look",
-      header: "Icon",
-      width: 44,
-      text: () => "",
-      shown: ({ icon, colour }) => (
-        <span className={classes.icon}>
-          <TrackIcon icon={icon} color={dyeVar(colour)} />
-        </span>
-      ),
-    },
-    {
-      id: "name",
-      header: "Track",
-      width: 150,
-      text: ({ name }) => name,
-      editor: { kind: "text" },
-      write: set("name"),
-      mark: (row) => sureOf(row, "source", "track"),
-    },
-    {
-      id: "layout",
-      header: "Mono or stereo",
-      width: 84,
-      text: ({ lines }) => (lines.length === 2 ? "stereo" : "mono"),
-      editor: { kind: "choice", options: () => ["mono", "stereo"].map((value) => ({ value, label: value })) },
-      write: set("layout"),
-      mark: (row) => sureOf(row, "format"),
-    },
-    {
-      id: "input",
-      header: "Input",
-      width: 76,
-      text: ({ inputs }) => inputs.join("–"),
-      editor: { kind: "text", placeholder: "none" },
-      write: set("input"),
-      mark: (row) => sureOf(row, "input"),
-    },
-    {
-      id: "microphone",
-      header: "Microphone",
-      width: 140,
-      text: ({ microphone }) => microphone,
-      editor: { kind: "text", placeholder: "not known", suggestions: microphones },
-      write: set("microphone"),
-      mark: (row) => sureOf(row, "microphone"),
-    },
-    {
-      id: "phantom",
-      header: "48 V",
-      width: 70,
-      text: ({ phantom }) => (phantom ? "yes" : "no"),
-      editor: {
-        kind: "choice",
-        options: () => [
-          { value: "no", label: "–" },
-          { value: "yes", label: "48 V" },
-        ],
-      },
-      write: set("phantom"),
-      mark: (row) => sureOf(row, "phantom"),
-    },
-    {
-      id: "asks",
-      header: "Of note",
-      width: 150,
-      text: (row) => toldOf(row),
-      shown: (row) => (
-        <span data-asks={row.asks !== null || undefined} className={classes.told}>
-          {row.asks && <IconHelpCircle size={14} stroke={1.9} aria-hidden />} {toldOf(row)}
-        </span>
-      ),
-    },
-    {
-      id: "family",
-      header: "Family",
-      width: 126,
-      text: ({ family }) => family ?? "",
-      editor: { kind: "choice", options: () => FAMILY_OPTIONS },
-      write: set("family"),
-    },
-    {
-      id: "folder",
-      header: "Folder",
-      width: 120,
-      text: ({ folder }) => folder,
-      editor: { kind: "text", placeholder: "none" },
-      write: set("folder"),
-    },
-    {
-      id: "player",
-      header: "Player",
-      width: 110,
-      text: ({ player }) => player,
-      editor: { kind: "text" },
-      write: set("player"),
-      mark: (row) => sureOf(row, "player"),
-    },
-  ];
-};
+const set = (field: Changeable) => (text: string) => ({ [field]: text.trim() });
+
+const choice = (options: readonly { readonly value: string; readonly label: string }[]) =>
+  ({ kind: "choice", options: () => options }) as const;
+
+type Column = PartColumn<Row>;
+
+/** What it is called and how it looks. */
+const CALLED: readonly Column[] = [
+  {
+    id: "look",
+    header: "Icon",
+    width: 44,
+    text: () => "",
+    shown: ({ icon, colour }) => (
+      <span className={classes.icon}>
+        <TrackIcon icon={icon} color={dyeVar(colour)} />
+      </span>
+    ),
+  },
+  {
+    id: "name",
+    header: "Track",
+    width: 150,
+    text: ({ name }) => name,
+    editor: { kind: "text" },
+    write: set("name"),
+    mark: (row) => sureOf(row, "source", "track"),
+  },
+  {
+    id: "layout",
+    header: "Mono or stereo",
+    width: 84,
+    text: ({ lines }) => (lines.length === 2 ? "stereo" : "mono"),
+    editor: choice(["mono", "stereo"].map((value) => ({ value, label: value }))),
+    write: set("layout"),
+    mark: (row) => sureOf(row, "format"),
+  },
+];
+
+/** What is plugged in where. */
+const plugged = (microphones: readonly string[]): readonly Column[] => [
+  {
+    id: "input",
+    header: "Input",
+    width: 76,
+    text: ({ inputs }) => inputs.join("–"),
+    editor: { kind: "text", placeholder: "none" },
+    write: set("input"),
+    mark: (row) => sureOf(row, "input"),
+  },
+  {
+    id: "microphone",
+    header: "Microphone",
+    width: 140,
+    text: ({ microphone }) => microphone,
+    editor: { kind: "text", placeholder: "not known", suggestions: microphones },
+    write: set("microphone"),
+    mark: (row) => sureOf(row, "microphone"),
+  },
+  {
+    id: "phantom",
+    header: "48 V",
+    width: 70,
+    text: ({ phantom }) => (phantom ? "yes" : "no"),
+    editor: choice([
+      { value: "no", label: "–" },
+      { value: "yes", label: "48 V" },
+    ]),
+    write: set("phantom"),
+    mark: (row) => sureOf(row, "phantom"),
+  },
+];
+
+/** What is asked of it, where it goes and who plays it. */
+const PLACED: readonly Column[] = [
+  {
+    id: "asks",
+    header: "Of note",
+    width: 150,
+    text: (row) => toldOf(row),
+    shown: (row) => (
+      <span data-asks={row.asks !== null || undefined} className={classes.told}>
+        {row.asks && <IconHelpCircle size={14} stroke={1.9} aria-hidden />} {toldOf(row)}
+      </span>
+    ),
+  },
+  {
+    id: "family",
+    header: "Family",
+    width: 126,
+    text: ({ family }) => family ?? "",
+    editor: choice(FAMILY_OPTIONS),
+    write: set("family"),
+  },
+  {
+    id: "folder",
+    header: "Folder",
+    width: 120,
+    text: ({ folder }) => folder,
+    editor: { kind: "text", placeholder: "none" },
+    write: set("folder"),
+  },
+  {
+    id: "player",
+    header: "Player",
+    width: 110,
+    text: ({ player }) => player,
+    editor: { kind: "text" },
+    write: set("player"),
+    mark: (row) => sureOf(row, "player"),
+  },
+];
+
+const columnsOf = (rig: Rig): readonly Column[] => [
+  ...CALLED,
+  ...plugged(entriesOf(rig.microphones).map(({ name }) => name)),
+  ...PLACED,
+];
 
 const toldOf = ({ asks, usual, polarity, pad, note }: SessionRow): string =>
   [asks, usual ? "usual" : "", polarity ? "polarity turned over" : "", pad ? "pad in" : "", note]

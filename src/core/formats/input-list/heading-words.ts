@@ -131,6 +131,18 @@ const PHRASES: ReadonlyMap<string, readonly Phrase[]> = (() => {
   return found;
 })();
 
+/** Beginnings by which a word that is cut short or misspelt is still known. */
+const STEMS: readonly (readonly [RegExp, Meaning])[] = [
+  [/^m(?:ic|ik)r/, "microphone"],
+  [/^(?:phan|phat|fant)/, "phantom"],
+  [/^(?:instr|strum|sourc|quel|bezei|signa)/, "source"],
+  [/^(?:bemer|remar|comm|komm|anmer|hinw|obser|notiz)/, "note"],
+  [/^(?:musik|musi[cz]|perform|spiel)/, "player"],
+  [/^(?:grup|grou|regis)/, "folder"],
+  [/^(?:einga|entr|ingr|chan|kana|cana|inpu)/, "input"],
+  [/^(?:posi|stati|stand)/, "position"],
+];
+
 export interface HeadingWords {
   /** What the whole heading is known for; null when it is not known as a whole. */
   readonly whole: Meaning | null;
@@ -169,7 +181,9 @@ export const headingWords = (heading: string): HeadingWords => {
     const longest = phrases[0]?.words.length ?? 0;
     for (const { meaning, sure, words: parts } of phrases)
       if (parts.length === longest && !told.some((one) => one.meaning === meaning)) told.push({ meaning, sure });
-    known += longest;
+    const stem = longest ? undefined : STEMS.find(([pattern]) => pattern.test(tokens[from] ?? ""))?.[1];
+    if (stem && !told.some((one) => one.meaning === stem)) told.push({ meaning: stem, sure: true });
+    known += stem ? 1 : longest;
     at += longest || 1;
   }
   return { whole: WHOLE.get(plain(heading)) ?? WHOLE.get(text) ?? null, told, known: known / tokens.length };

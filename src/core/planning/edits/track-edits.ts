@@ -4,7 +4,7 @@ import { isSum, trackOf, tracksOf } from "../../model/read-template";
 import { inputLineIds } from "../../model/tables/channel-fields";
 import { newChannel } from "../../model/tables/channels";
 import type { Template } from "../../model/template";
-import { blankOr, dropEnd } from "../../units/ends";
+import { sideStem } from "../../reading/sides";
 import { unroutable } from "./channel-edits";
 import type { EditOf, NewTrack, Planners } from "./edit";
 import { countTracks, firstOf, missingFolders, missingTracks, tooMany } from "./refusals";
@@ -18,20 +18,8 @@ const danglingInput = (doc: Template, { tracks, lines }: EditOf<"tracks.add">): 
   return wrong ? refuse("missing", wrong.id, `${wrong.name || "A track"} takes a line that is not there.`) : null;
 };
 
-const SIDES = ["l", "r", "left", "right", "links", "rechts", "gauche", "droite"];
-const isLetter = (character: string): boolean => /[\p{L}\p{N}]/u.test(character);
-
-/** A name without a side at its end, in brackets or not. */
-const withoutSide = (name: string): string => {
-  const bare = dropEnd(name, (character) => character === ")" || character === "]");
-  const word = bare.slice(dropEnd(bare, isLetter).length);
-  return SIDES.includes(word.toLowerCase()) && word !== bare
-    ? dropEnd(bare.slice(0, bare.length - word.length), blankOr("_-(["))
-    : name;
-};
-
 /** The name two halves have in common: "Above L" and "Above R" give "Above"; else the left one's name. */
-export const stem = (name: string): string => withoutSide(name).trim() || name;
+export const stem = (name: string): string => sideStem(name) ?? name;
 
 const mono = (doc: Template, id: ChannelId): Refusal | null => {
   const track = trackOf(doc, id);
