@@ -184,7 +184,7 @@ export const named = (doc: Template, name: string): Channel => {
 /** Pastes a text as the browser would hand it over. */
 export const paste = async (text: string): Promise<void> => {
   const event = new Event("paste", { bubbles: true, cancelable: true });
-  Object.assign(event, { clipboardData: { getData: () => text } });
+  Object.assign(event, { clipboardData: { types: ["text/plain"], getData: () => text } });
   await act(async () => void (document.activeElement ?? document.body).dispatchEvent(event));
 };
 

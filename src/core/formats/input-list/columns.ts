@@ -198,6 +198,16 @@ const candidatesOf = (column: number, heading: string, contents: Contents): read
   return [...meanings].flatMap((meaning) => candidateOf(meaning, { column, contents, told }) ?? []);
 };
 
+/** Rows that are looked at to tell what a column holds: the first, and of a longer list some of the others. */
+const FIRST_ROWS = 300;
+const FURTHER_ROWS = 200;
+
+const lookedAt = (rows: readonly BodyRow[]): readonly BodyRow[] => {
+  const further = rows.slice(FIRST_ROWS);
+  const step = Math.max(1, Math.ceil(further.length / FURTHER_ROWS));
+  return [...rows.slice(0, FIRST_ROWS), ...further.filter((_, at) => at % step === 0)];
+};
+
 const LEAST = 0.55;
 
 /** Whether what stands below is enough where no heading speaks for a meaning. */
@@ -232,7 +242,13 @@ export const findColumns = (
 ): FoundColumns => {
   const width = Math.max(heading?.length ?? 0, ...rows.map((row) => row.cells.length));
   const cellsOf = (column: number): readonly string[] => rows.map((row) => row.cells[column] ?? "");
-  const contents = Array.from({ length: width }, (_, column) => contentsOf(cellsOf(column), around));
+  const looked = lookedAt(rows);
+  const contents = Array.from({ length: width }, (_, column) =>
+    contentsOf(
+      looked.map((row) => row.cells[column] ?? ""),
+      around,
+    ),
+  );
   const candidates = contents.flatMap((one, column) => candidatesOf(column, heading?.[column] ?? "", one));
   const { chosen, given } = likeliest(candidates, heading);
   nameColumn(chosen, given, contents);
