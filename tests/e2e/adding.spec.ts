@@ -258,3 +258,52 @@ test("the preview: axe in both surfaces, at 640 px and on a phone", async ({ pag
     await dialog.getByRole("button", { name: "Cancel" }).press("Enter");
   }
 });
+
+test("a spreadsheet with a cover sheet and joined cells: its likeliest sheet is read, another can be chosen", async ({
+  page,
+}) => {
+  const { utils, write } = await import("@e965/xlsx");
+  const sheet = utils.aoa_to_sheet([
+    ["Grp", "Ch", "Source", "Mic", "+48"],
+    ["Drums", 1, "Kick in", "dyn", ""],
+    ["", 2, "Sn T", "dyn", ""],
+    ["", "3-4", "OH", "SDC", "●"],
+    ["Vox", 5, "Lead", "LDC", "●"],
+  ]);
+  sheet["!merges"] = [{ s: { r: 1, c: 0 }, e: { r: 3, c: 0 } }];
+  const book = utils.book_new();
+  utils.book_append_sheet(book, utils.aoa_to_sheet([["Harbour hall"], ["Doors 20:00"]]), "Cover");
+  utils.book_append_sheet(book, sheet, "Inputs");
+  const dialog = await openList(
+    page,
+    "saturday_v3 FINAL.xlsx",
+    Buffer.from(write(book, { type: "buffer", bookType: "xlsx" })),
+  );
+  await expect(dialog).toContainText("5 inputs on 4 rows");
+  await expect(dialog.getByRole("combobox", { name: "Sheet" })).toHaveValue("1");
+  await expect(dialog.getByRole("textbox", { name: "Folder of OH" })).toHaveValue("Drums");
+  await expect(dialog.getByRole("combobox", { name: "48 V of OH" })).toHaveValue("yes");
+  await dialog.getByRole("combobox", { name: "Sheet" }).selectOption({ label: "Cover" });
+  await expect(dialog).not.toContainText("5 inputs on 4 rows");
+  await dialog.getByRole("combobox", { name: "Sheet" }).selectOption({ label: "Inputs" });
+  await dialog.getByRole("button", { name: /^Make template of 4 tracks/ }).press("Enter");
+  await expect(page).toHaveURL(/\/inputs$/);
+});
+
+test("what the studio remembers of a name is changed and forgotten where its defaults are", async ({ page }) => {
+  const id = await makeTemplate(page, { rigId: "whole-mill", name: uniqueName("Taught") });
+  const odd = uniqueName("Zither")
+    .replace(/\d/g, (digit) => "abcdefghij"[Number(digit)] ?? "")
+    .replace("Zither", "Zorp");
+  await openInputs(page, id);
+  await page.keyboard.press("Alt+a");
+  await page.keyboard.insertText(odd);
+  await page.getByRole("combobox", { name: `Family of ${odd}` }).selectOption("brass");
+  await page.keyboard.press("Control+Enter");
+  await expect(page.getByText(/The studio remembers the family of 1 name/)).toBeVisible();
+  await go(page, "/studio");
+  await expect(page.getByRole("combobox", { name: `Family of ${odd}` })).toHaveValue("brass");
+  await page.getByRole("button", { name: `Remove ${odd}` }).press("Enter");
+  await expect(page.getByRole("combobox", { name: `Family of ${odd}` })).toHaveCount(0);
+  await saved(page);
+});
