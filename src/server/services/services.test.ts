@@ -559,7 +559,7 @@ describe("exports", () => {
     const csv = await exportTemplate(db, "tidewrack-nine", "csv");
     expect([csv.fileName, String(csv.body).split("\n")[1]]).toEqual([
       "The Tidewrack Nine.csv",
-      "1,Bass drum,Bass drum,Low moving-coil,no,mono,Pell Marrow,Percussion,madder,inside the shell,drum",
+      "1,Bass drum,Bass drum,Low moving-coil,no,mono,Pell Marrow,Percussion,madder,inside the shell",
     ]);
     expect(JSON.parse(String((await exportTemplate(db, "tidewrack-nine", "json")).body)).name).toBe(
       "The Tidewrack Nine",

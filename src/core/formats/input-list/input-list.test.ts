@@ -323,7 +323,7 @@ describe("written lists", () => {
         kind: "entries.set",
         table: "channels",
         ids: ["track-1" as never],
-        set: { icon: guessedIcon("Harp", ["Strings"]) },
+        set: { icon: guessedIcon({ name: "Harp", folder: ["Strings"] }) },
       },
     ]);
     expect(

@@ -89,10 +89,17 @@ const familyOf = (row: Pick<ListRow, "name" | "folder"> & Partial<ListRow>, know
     microphone: row.sides?.[0].microphone ?? "",
   });
 
-/** The icon of a track that a list says none for: that of its family by name, of its folder's, or a plug. */
-export const guessedIcon = (name: string, folder: readonly string[], styles: FamilyStyles = FAMILY_DEFAULTS): Icon => {
-  const family = familyOf({ name, folder }, { styles });
-  return family ? styles[family].icon : "line";
+/**
+ * The icon of a track that a list says none for: that of its family, by name, folder, microphone and the sources beside
+ * it; or a plug.
+ */
+export const guessedIcon = (
+  row: { readonly name: string; readonly folder: readonly string[]; readonly microphone?: string },
+  names?: readonly string[],
+): Icon => {
+  const { name, folder, microphone = "" } = row;
+  const family = guessFamily(name, { folder: folder.at(-1) ?? "", microphone, ...(names ? { names } : {}) });
+  return family ? FAMILY_DEFAULTS[family].icon : "line";
 };
 
 interface Folders {

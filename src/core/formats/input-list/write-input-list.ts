@@ -1,7 +1,8 @@
 import { csvFormatRows } from "d3-dsv";
 import { layoutRows } from "../../layout/rows";
+import { perDocument } from "../../model/per-document";
 import { rigInputOf } from "../../model/read-rig";
-import { colourOf, foldersAround, linesOfTrack, microphoneName } from "../../model/read-template";
+import { colourOf, foldersAround, linesOfTrack, microphoneName, tracksOf } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import type { Track } from "../../model/tables/channels";
 import type { Line } from "../../model/tables/lines";
@@ -61,9 +62,20 @@ const textOf = ({ meaning, of, key, field }: MeaningColumn): Text => {
     : ({ track }) => fieldText(field, valueIn(track, key));
 };
 
+const namesOf = perDocument((channels: Template["channels"]): readonly string[] =>
+  tracksOf({ channels }).map(({ name }) => name),
+);
+
+/** The icon that a list without icons would be read back with. */
+const readBackAs = (doc: Template, rig: Rig, track: Track): string => {
+  const [line] = linesOfTrack(doc, track);
+  const microphone = line ? microphoneName(rig, line.microphone) : "";
+  return guessedIcon({ name: track.name, folder: folderNames(doc, track), microphone }, namesOf(doc.channels));
+};
+
 /** Whether a list without the column would be read back otherwise. */
-const isNeeded = ({ meaning, of, key, field }: MeaningColumn, { doc, track }: Cell): boolean => {
-  if (meaning === "icon") return track.icon !== guessedIcon(track.name, folderNames(doc, track));
+const isNeeded = ({ meaning, of, key, field }: MeaningColumn, { doc, rig, track }: Cell): boolean => {
+  if (meaning === "icon") return track.icon !== readBackAs(doc, rig, track);
   return of === "line" && linesOfTrack(doc, track).some((line) => valueIn(line, key) !== field?.initial);
 };
 
