@@ -176,6 +176,20 @@ export const microphoneAndPhantom = (text: string): { readonly microphone: strin
     : { microphone: text, phantom: false };
 };
 
+/** A name without what is written behind it in set words: "Snare bottom (Ø)", "Vox +48". */
+export const nameWithout = (
+  written: string,
+  { literal, marks, row }: RowContext,
+): { readonly name: string; readonly phantom: boolean; readonly inverted: boolean } => {
+  if (literal) return { name: written, phantom: false, inverted: false };
+  const { microphone: bare, phantom } = microphoneAndPhantom(written);
+  const found = /[\s(]{1,3}(?:[Øø∅⌀]|phase|polarity)(?: ?(?:inv|rev|flip)\.?)?\)?$/iu.exec(bare);
+  const inverted = found !== null && found.index > 0;
+  if (inverted)
+    marks.push({ field: "polarity", outcome: "guessed", says: `Row ${row}: “${written}” turns the polarity over.` });
+  return { name: inverted ? bare.slice(0, found.index).trim() : bare, phantom, inverted };
+};
+
 /** What a note says of polarity and pad, in set words: it stays in the note, and is set. */
 export const setByNote = (note: string, values: Partial<Line>, context: RowContext): Partial<Line> => {
   const { meanings, marks, row } = context;

@@ -20,6 +20,7 @@ import {
   iconOf,
   LINE_COLUMNS,
   microphoneAndPhantom,
+  nameWithout,
   noteCuts,
   noteUnread,
   type RowContext,
@@ -336,7 +337,7 @@ const readRow = ({ row: body, next }: OneRow, reading: Reading): readonly HeldRo
   if (layout === null)
     noteUnread("format", `Row ${body.row}: “${cell("format")}” is neither mono nor stereo.`, context);
   const places = placesOf(cell, body.cells, reading, context);
-  const name = cell("track") || cell("source");
+  const { name, phantom, inverted } = nameWithout(cell("track") || cell("source"), context);
   const { tracks } = layLines({ name, places, layout, next, reading, marks: context.marks, row: body.row });
   const stereo = tracks.some(({ inputs }) => inputs.length === 2);
   const values = valuesOf(cell, stereo, context);
@@ -347,7 +348,8 @@ const readRow = ({ row: body, next }: OneRow, reading: Reading): readonly HeldRo
     colour: colourOfCell(cell, context),
     icon: iconOf(cell, context),
   };
-  const saysPhantom = both.phantom || (reading.free ? cell("phantom") !== "" : meanings.includes("phantom"));
+  const said48 = both.phantom || phantom;
+  const saysPhantom = said48 || (reading.free ? cell("phantom") !== "" : meanings.includes("phantom"));
   const side = (input: string | null, at: number, track: number): Side => {
     const own = literal ? values(at) : setByNote(note, values(at), track || at ? { ...context, marks: [] } : context);
     const said = cell("track") ? {} : { source: tracks[track]?.name ?? "" };
@@ -356,7 +358,12 @@ const readRow = ({ row: body, next }: OneRow, reading: Reading): readonly HeldRo
       input,
       microphone: microphones ? (microphones[track] ?? "") : sided,
       saysPhantom,
-      values: { ...own, ...(literal ? {} : said), ...(both.phantom ? { phantom: true } : {}) },
+      values: {
+        ...own,
+        ...(literal ? {} : said),
+        ...(said48 ? { phantom: true } : {}),
+        ...(inverted ? { polarityInverted: true } : {}),
+      },
     };
   };
   return tracks.map((track, at): HeldRow => {
