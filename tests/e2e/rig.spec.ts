@@ -132,7 +132,7 @@ test("a device is retired: what used it is told first, and it can be undone", as
   await openInputs(page, templateId);
   await page.keyboard.press("Alt+a");
   await page.keyboard.type("3 mono from 9");
-  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+Enter");
   await saved(page);
   await openRig(page, id);
   await device(page, "Thistle Four").click();
@@ -230,7 +230,7 @@ test("a change of the rig in one window shows in a template open in another", as
   await expect(page.getByRole("button", { name: /^Input 1, 1 Wall box/ })).toBeVisible({ timeout: 3000 });
   await page.keyboard.press("Alt+a");
   await page.keyboard.type("1 mono from 1");
-  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+Enter");
   await expect(cell(page, "Input 1", COLUMN.input)).toHaveText("1");
 });
 
