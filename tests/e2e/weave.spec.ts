@@ -31,7 +31,7 @@ test("Harp & Lullaby from empty by keyboard, in no more than sixty acts", async 
     await page.keyboard.press("Alt+a");
     await expect(page.locator("#add-tracks-field")).toBeFocused();
     await page.keyboard.type(phrase);
-    await page.keyboard.press("Enter");
+    await page.keyboard.press("Control+Enter");
     await saved(page);
     await page.keyboard.press("Escape");
   };
