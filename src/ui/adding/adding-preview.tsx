@@ -104,7 +104,7 @@ const PLACED: readonly Column[] = [
   {
     id: "asks",
     header: "Of note",
-    width: 150,
+    width: 214,
     text: (row) => toldOf(row),
     shown: (row) => (
       <span data-asks={row.asks !== null || undefined} className={classes.told}>

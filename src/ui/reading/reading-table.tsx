@@ -62,7 +62,7 @@ const MeaningChoice = ({ at, preview, reading }: TableProps & { readonly at: num
 /** As wide as what stands in a column needs, within bounds: pixels. */
 const widthOf = ({ columns, source }: ImportPreview, at: number): number => {
   const longest = source.slice(0, PAGE).reduce((most, { cells }) => Math.max(most, cells[at]?.length ?? 0), 0);
-  return Math.min(150, Math.max(94, longest * 6.6 + 16, Math.min(22, columns[at]?.heading.length ?? 0) * 6.2 + 14));
+  return Math.min(150, Math.max(84, longest * 6.6 + 16, Math.min(22, columns[at]?.heading.length ?? 0) * 6.2 + 14));
 };
 
 const originals = (props: TableProps): readonly PartColumn<ReadingRow>[] => {
