@@ -137,7 +137,17 @@ const templatePaths = {
       responses: {
         200: answer(
           "What it would become",
-          object({ columns: { type: "array" }, rows: { type: "array" }, report: ref("Report") }),
+          object({
+            columns: { type: "array" },
+            rows: { type: "array" },
+            questions: { type: "array" },
+            outside: { type: "array" },
+            source: { type: "array" },
+            balance: { type: "object" },
+            fatal: { type: "array" },
+            sheets: { type: "array" },
+            report: ref("Report"),
+          }),
         ),
         201: answer(
           "Made",
