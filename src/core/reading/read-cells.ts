@@ -6,6 +6,7 @@ import { GAIN_DB } from "../model/tables/lines";
 import { type Decibels, dB } from "../units/decibels";
 import { readAnswer } from "./answers";
 import { microphoneType } from "./microphone-type";
+import { readPlaces } from "./places";
 
 /** Phantom in its usual forms; an empty cell or a dash is off. Null when the word or sign says neither. */
 export const readPhantom = (cell: string): boolean | null => {
@@ -13,30 +14,13 @@ export const readPhantom = (cell: string): boolean | null => {
   return answer === "yes" ? true : answer === "no" ? false : null;
 };
 
-const NUMBERED = /^((?:\p{L}[\p{L} .]{0,30})?)0{0,9}(\d{1,4})/iu;
-const JOINED = /^\s*(?:-|–|—|\/|\+|&|,|und|and|et)\s*/iu;
-
 /**
- * The inputs a cell names, one or two: "7", "7-8", "7/8", "7 + 8", "E5", "E5-6", "E5-E6", "In 7". Null when it can't be
- * read.
+ * The inputs of one track that a cell names, one or two: "7", "7-8", "7/8", "7 + 8", "E5", "E5-6", "E5-E6", "In 7". Null
+ * when it can't be read, or names more.
  */
 export const readInputs = (cell: string): readonly string[] | null => {
-  const text = cell
-    .trim()
-    .replace(/^(inputs?|in|ch|channel|mic|mike|kanal|eingang|entr[ée]e|#)\.?\s*(?=[a-z]?\d)/i, "");
-  if (text === "") return [];
-  const first = NUMBERED.exec(text);
-  if (!first) return null;
-  const rest = text.slice(first[0].length);
-  const joined = JOINED.exec(rest);
-  const second = joined && NUMBERED.exec(rest.slice(joined[0].length));
-  if (first[0].length + (joined?.[0].length ?? 0) + (second?.[0].length ?? 0) < text.length || (joined && !second))
-    return null;
-  // A short name stands before the number as a label does, "E5"; a device's own name with a space, "Thistle 2".
-  const label = (letters: string, number: string) =>
-    letters.trim().length > 3 ? `${letters.trim()} ${number}` : `${letters.trim().toUpperCase()}${number}`;
-  const [, prefix = "", number = ""] = first;
-  return second ? [label(prefix, number), label(second[1] || prefix, second[2] ?? "")] : [label(prefix, number)];
+  const places = readPlaces(cell);
+  return places && places.labels.length <= 2 ? places.labels : null;
 };
 
 /** A microphone by its name: from the shelf when the rig has one called so, else named with the kind its name tells. */

@@ -6,28 +6,25 @@ interface CuesFieldProps {
   readonly like: CueNeighbour | null;
   readonly joins: boolean;
   readonly onJoins: (joins: boolean) => void;
-  readonly compact?: boolean;
 }
 
 /** Whether what is new is heard in the cues, and how: asked once, where there are cues. */
-export const CuesField = ({ like, joins, onJoins, compact = false }: CuesFieldProps) =>
+export const CuesField = ({ like, joins, onJoins }: CuesFieldProps) =>
   like && (
     <div>
-      {!compact && (
-        <Text size="sm" fw={500} mb={4}>
-          In the cues
-        </Text>
-      )}
+      <Text size="sm" fw={500} mb={4}>
+        In the cues
+      </Text>
       <SegmentedControl
         aria-label="In the cues"
-        size={compact ? "xs" : "sm"}
-        orientation={compact ? "horizontal" : "vertical"}
-        fullWidth={!compact}
+        size="sm"
+        orientation="vertical"
+        fullWidth
         value={joins ? "like" : "none"}
         onChange={(value) => onJoins(value === "like")}
         data={[
-          { value: "like", label: compact ? `in cues ${like.says}` : like.says },
-          { value: "none", label: compact ? "in no cue" : "in none" },
+          { value: "like", label: like.says },
+          { value: "none", label: "in none" },
         ]}
       />
     </div>

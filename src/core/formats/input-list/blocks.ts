@@ -1,5 +1,6 @@
 import { plain } from "../../model/families";
 import { guessFamily } from "../../model/guess-family";
+import { readPlaces } from "../../reading/places";
 import { blankOr, dropEnds } from "../../units/ends";
 import { headingWords } from "./heading-words";
 import {
@@ -12,7 +13,6 @@ import {
   type Outside,
   outsideTitle,
 } from "./outside-words";
-import { readPlaces } from "./places";
 import type { Cells } from "./split-table";
 
 /** A row of a block with what it stands under. */

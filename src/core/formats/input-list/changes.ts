@@ -1,8 +1,8 @@
 import { FAMILIES, type Family } from "../../model/families";
 import { readAnswer } from "../../reading/answers";
+import { readPlaces } from "../../reading/places";
 import { readLayout } from "../../reading/read-cells";
 import { FOLDER_SEPARATOR, type InputList, type ListRow, PAIR_SEPARATOR, type Side } from "./list-types";
-import { readPlaces } from "./places";
 
 /** Cells of the result that a person can set in the preview. */
 export const RESULT_FIELDS = [

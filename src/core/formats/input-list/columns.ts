@@ -1,12 +1,12 @@
 import { plain } from "../../model/families";
 import { guessFamily } from "../../model/guess-family";
 import { isDitto, isSign, readAnswer } from "../../reading/answers";
+import { readPlaces } from "../../reading/places";
 import { readColour, readLayout } from "../../reading/read-cells";
 import type { BodyRow } from "./blocks";
 import { headingWords } from "./heading-words";
 import type { Meaning } from "./meanings";
 import { isMicrophone, tellsMicrophone } from "./microphone-words";
-import { readPlaces } from "./places";
 
 /** What stands in a column, each a share of its filled cells, 0 to 1. */
 interface Contents {

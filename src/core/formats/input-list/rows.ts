@@ -2,6 +2,7 @@ import { plain } from "../../model/families";
 import type { Line } from "../../model/tables/lines";
 import { LIST_COLUMNS } from "../../queries/columns";
 import { isDitto, isSign, readAnswer } from "../../reading/answers";
+import { type Places, readPlaces } from "../../reading/places";
 import { numberAtEnd } from "../../units/ends";
 import type { Block, BodyRow } from "./blocks";
 import type { FoundColumns } from "./columns";
@@ -10,7 +11,6 @@ import { remark } from "./list-types";
 import type { Meaning } from "./meanings";
 import { isMicrophone } from "./microphone-words";
 import { isPlural, type NamedLines, namedLines, numbered } from "./names";
-import { type Places, readPlaces } from "./places";
 import {
   type CellOf,
   cellReader,

@@ -165,6 +165,30 @@ describe("what an engineer would write", () => {
   });
 });
 
+describe("what is asked where tracks are written", () => {
+  it("is what has an answer there: outputs of a pasted list are told as left out, and nothing is asked of them", () => {
+    const of = plan("1\tKick\tdyn\n2\tSnare\tdyn\nOutputs\t\t\n1\tWedge 1\t\n");
+    expect(of.questions).toEqual([]);
+    expect(of.told.join("\n")).toContain("“Outputs”: 1 row is no input and left out.");
+  });
+
+  it("an input to begin from that the rig lacks is said, and nothing is planned", () => {
+    const { planned } = plan("Kick", { from: "Z9" });
+    expect(planned).toEqual({ ok: false, message: "Whole mill has no input Z9." });
+    expect(rowsOf(plan("Kick, Snare", { from: "5" })).map(({ inputs }) => inputs)).toEqual([["5"], ["6"]]);
+  });
+
+  it("a bus takes the dye of the family that its name tells", () => {
+    const buses = entriesOf(made(plan("bus Drums, bus Wibble")).channels).flatMap((channel) =>
+      channel.kind === "bus" ? [[channel.name, channel.colour]] : [],
+    );
+    expect(buses).toEqual([
+      ["Drums", "madder"],
+      ["Wibble", null],
+    ]);
+  });
+});
+
 describe("what is changed in the preview", () => {
   it("holds for its row, whatever else is typed before it", () => {
     const changes = { "vox#1": { family: "speech", input: "E8", microphone: "moving coil" } };
@@ -224,6 +248,25 @@ describe("what the switches and the studio say", () => {
     expect(entriesOf(doc.channels).flatMap(({ kind, name }) => (kind === "bus" ? [name] : []))).toEqual(
       expect.arrayContaining(["Vox bus", "Drums"]),
     );
+  });
+
+  it("two families with one bus share it, and one that is there already is taken", () => {
+    const studio = newStudio("Mill");
+    const { voices, speech } = studio.families;
+    const families = { ...studio.families, voices: { ...voices, bus: "Talk" }, speech: { ...speech, bus: "Talk" } };
+    const doc = made(plan("Lead vox, Narrator", { studio: { ...studio, families } }));
+    const talk = entriesOf(doc.channels).filter(({ name }) => name === "Talk");
+    expect(talk).toHaveLength(1);
+    const later = plan("bus Talk");
+    const there = made(later);
+    const of = plan("Lead vox", { doc: there, studio: { ...studio, families }, ids: otherIds() });
+    const both = made(of, there);
+    expect(entriesOf(both.channels).filter(({ name }) => name === "Talk")).toHaveLength(1);
+    for (const each of [doc, both])
+      for (const track of tracksOf(each))
+        expect(track.output).toMatchObject({
+          channelId: entriesOf(each.channels).find(({ name }) => name === "Talk")?.id,
+        });
   });
 
   it("a name that the studio was told the family of is known", () => {

@@ -2,6 +2,7 @@ import { UNCOLOURED } from "../../model/colours";
 import { plain } from "../../model/families";
 import { guessFamily } from "../../model/guess-family";
 import type { ChannelId, CueLevelId, FolderId, IdSource, SendId } from "../../model/ids";
+import { findRigInput, noSuchInput } from "../../model/read-rig";
 import { colourOf } from "../../model/read-template";
 import { entriesOf } from "../../model/table";
 import type { Folder } from "../../model/tables/folders";
@@ -14,8 +15,10 @@ import { type Planned, planned, unplanned } from "../../planning/gesture";
 import { cueNeighbour } from "../../planning/join-cues";
 import { cuesOf, levelIn } from "../../queries/cues";
 import { sumNamed } from "../../queries/outputs";
+import { taughtWords } from "../../queries/taught-words";
 import { counted } from "../../units/counted";
-import type { Question } from "../input-list/list-types";
+import type { Question, ReadList } from "../input-list/list-types";
+import { OUTSIDE_QUESTION, PROPOSE_QUESTION } from "../input-list/questions";
 import { readInputList, readTyped } from "../input-list/read-input-list";
 import { type Other, takeKinds } from "./kinds";
 import { type SessionRequest, sessionRows } from "./read-session";
@@ -50,6 +53,9 @@ export const MOST_TEXT = 60_000;
 
 const NO_NAME = "Nothing here names a track. Write what is recorded, as Kick in or Lead vox.";
 
+/** What a list asks and a text of tracks does not: inputs are proposed anyway, and outputs are told as left out. */
+const NOT_ASKED: readonly string[] = [PROPOSE_QUESTION, OUTSIDE_QUESTION];
+
 const USUAL_SEND_DB = -12;
 
 const nothing = (message: string): SessionPlan => ({
@@ -69,61 +75,63 @@ interface Place {
   readonly name: string;
   readonly there: Folder | null;
   readonly id: FolderId;
-  /** The bus made for it; null where none is. */
+  /** The bus made of it; null where none is. */
   readonly busId: ChannelId | null;
+  /** A bus that is there already, or is made of another group, and that it goes to; null where it goes where it lies. */
+  readonly toId: ChannelId | null;
   readonly busName: string;
   readonly colour: SessionRow["colour"] | null;
   readonly rows: readonly SessionRow[];
 }
 
-/** Groups in the order of the studio's families; what has none, last. */
-const placesOf = (rows: readonly SessionRow[], { doc, studio, switches, ids }: SessionAsked): readonly Place[] => {
+/** Rows by the name of their folder, in the order of the studio's families; what has none, last. */
+const grouped = (rows: readonly SessionRow[], { studio }: SessionAsked): readonly (readonly SessionRow[])[] => {
   const byName = new Map<string, SessionRow[]>();
   for (const row of rows) {
-    const key = plain(row.folder);
-    const there = byName.get(key);
+    const there = byName.get(plain(row.folder));
     if (there) there.push(row);
-    else byName.set(key, [row]);
+    else byName.set(plain(row.folder), [row]);
   }
-  const placeOf = (family: SessionRow["family"]): number => (family ? studio.families[family].place : 100);
-  return [...byName]
-    .map(([key, own], at) => ({
-      key,
-      own,
-      at,
-      seat: key ? Math.min(...own.map(({ family }) => placeOf(family))) : 101,
-    }))
+  const seatOf = ({ family, folder }: SessionRow): number =>
+    folder ? (family ? studio.families[family].place : 100) : 101;
+  return [...byName.values()]
+    .map((own, at) => ({ own, at, seat: Math.min(...own.map(seatOf)) }))
     .sort((a, b) => a.seat - b.seat || a.at - b.at)
-    .map(({ key, own }): Place => {
-      const name = own[0]?.folder ?? "";
-      const there = key ? (entriesOf(doc.folders).find((folder) => plain(folder.name) === key) ?? null) : null;
-      const family = own.find((row) => row.family)?.family ?? guessFamily(name);
-      const style = family ? studio.families[family] : null;
-      return {
-        name,
-        there,
-        id: there?.id ?? ids<FolderId>("folder"),
-        busId: switches.buses && name && !there ? ids<ChannelId>("bus") : null,
-        busName: style?.bus || name,
-        colour: style?.colour ?? null,
-        rows: own,
-      };
-    });
+    .map(({ own }) => own);
 };
 
-const groupOf = ({ name, there, busId, busName, colour, rows }: Place): SessionGroup => ({
-  folder: name,
-  colour: colour ?? UNCOLOURED,
-  says: !name
-    ? "in no folder"
-    : there
-      ? `into the folder ${there.name}`
-      : busId
-        ? plain(busName) === plain(name)
-          ? `folder and bus ${name}`
-          : `folder ${name}, bus ${busName}`
-        : `folder ${name}`,
-  rows,
+/** Where each group goes. A bus of a name of its own may be there, or be that of another family. */
+const placesOf = (rows: readonly SessionRow[], asked: SessionAsked): readonly Place[] => {
+  const { doc, studio, switches, ids } = asked;
+  const buses = new Map<string, ChannelId>();
+  return grouped(rows, asked).map((own): Place => {
+    const name = own[0]?.folder ?? "";
+    const there = entriesOf(doc.folders).find((folder) => name && plain(folder.name) === plain(name)) ?? null;
+    const family = own.find((row) => row.family)?.family ?? guessFamily(name);
+    const style = family && studio.families[family];
+    const busName = style?.bus || name;
+    const summed = switches.buses && name !== "" && !there;
+    const elsewhere = summed && plain(busName) !== plain(name);
+    const toId = elsewhere ? (sumNamed(doc, busName)?.id ?? buses.get(plain(busName)) ?? null) : null;
+    const busId = summed && !toId ? ids<ChannelId>("bus") : null;
+    if (busId) buses.set(plain(busName), busId);
+    const id = there?.id ?? ids<FolderId>("folder");
+    return { name, there, id, busId, toId, busName, colour: style?.colour ?? null, rows: own };
+  });
+};
+
+const placeSays = ({ name, there, busId, toId, busName }: Place): string => {
+  if (!name) return "in no folder";
+  if (there) return `into the folder ${there.name}`;
+  if (!busId && !toId) return `folder ${name}`;
+  return plain(busName) === plain(name) ? `folder and bus ${name}` : `folder ${name}, bus ${busName}`;
+};
+
+const groupOf = (place: Place): SessionGroup => ({
+  folder: place.name,
+  colour: place.colour ?? UNCOLOURED,
+  says: placeSays(place),
+  rows: place.rows,
 });
 
 const trackOf = (row: SessionRow, id: ChannelId, inherited: SessionRow["colour"] | null): NewTrack => {
@@ -149,26 +157,17 @@ interface Made {
   readonly id: ChannelId;
 }
 
-/** New folders with their buses: a bus of another name than its folder, and one that is there already, included. */
-const folderEdits = (doc: Template, places: readonly Place[]): readonly Edit[] => {
+/** New folders with their buses, which may have a name of their own. */
+const folderEdits = (places: readonly Place[]): readonly Edit[] => {
   const fresh = places.filter(({ there, name }) => !there && name);
-  const sums = fresh.flatMap(({ id, busId, busName, name }) =>
-    busId && !(plain(busName) !== plain(name) && sumNamed(doc, busName)) ? [{ folderId: id, busId }] : [],
-  );
+  if (!fresh.length) return [];
+  const folders = fresh.map(({ id, name, colour }) => ({ id, name, colour }));
+  const sums = fresh.flatMap(({ id, busId }) => (busId ? [{ folderId: id, busId }] : []));
   const renamed = fresh.flatMap(({ busId, busName, name }): readonly Edit[] =>
-    busId && busName !== name && sums.some((sum) => sum.busId === busId)
-      ? [{ kind: "entries.set", table: "channels", ids: [busId], set: { name: busName } }]
-      : [],
+    busId && busName !== name ? [{ kind: "entries.set", table: "channels", ids: [busId], set: { name: busName } }] : [],
   );
   return [
-    ...(fresh.length
-      ? [
-          {
-            kind: "entries.add",
-            entries: { folders: fresh.map(({ id, name, colour }) => ({ id, name, colour })) },
-          } as const,
-        ]
-      : []),
+    { kind: "entries.add", entries: { folders } },
     ...(sums.length ? [{ kind: "folders.sum", sums } as const] : []),
     ...renamed,
   ];
@@ -180,10 +179,16 @@ const cueEdits = (
   made: readonly (Made & { readonly folderId: FolderId | null })[],
   ids: IdSource,
 ): readonly Edit[] => {
+  const likes = new Map(
+    [...new Set(made.map(({ folderId }) => folderId))].map((folderId) => [
+      folderId,
+      cueNeighbour(doc, { kind: "track", folderId })?.id,
+    ]),
+  );
   const levels = cuesOf(doc).flatMap(({ id: cueId }) =>
     made.map(({ id: sourceId, folderId }) => {
-      const like = cueNeighbour(doc, { kind: "track", folderId });
-      const level = like ? levelIn(doc, { cueId, sourceId: like.id }) : null;
+      const likeId = likes.get(folderId);
+      const level = likeId ? levelIn(doc, { cueId, sourceId: likeId }) : null;
       return { ...(level ?? {}), id: ids<CueLevelId>("level"), cueId, sourceId };
     }),
   );
@@ -220,13 +225,16 @@ const chainEdits = (made: readonly Made[], { doc, studio, ids }: SessionAsked): 
   return edits;
 };
 
-const otherEdits = (others: readonly Other[], { doc, rig, ids }: SessionAsked): readonly Edit[] => {
+const otherEdits = (others: readonly Other[], { doc, rig, studio, ids }: SessionAsked): readonly Edit[] => {
   const made = others.flatMap(({ kind, name }): readonly NewMade[] => {
     if (kind === "instrument") return [];
-    const family = guessFamily(name);
-    const id = ids<ChannelId>(kind);
-    if (kind === "reference") return [{ kind, id, name, colour: "slate" }];
-    return [{ kind, id, name, ...(kind === "return" ? { colour: "logwood" as const } : {}), ...(family ? {} : {}) }];
+    const family = guessFamily(name, { words: taughtWords(studio) });
+    const dyes = {
+      return: "logwood",
+      reference: "slate",
+      bus: family ? studio.families[family].colour : null,
+    } as const;
+    return [{ kind, id: ids<ChannelId>(kind), name, colour: dyes[kind] }];
   });
   const instruments = others.flatMap(({ kind, name, outputs }): readonly Edit[] => {
     if (kind !== "instrument") return [];
@@ -292,63 +300,71 @@ const phrased = ({ planned: plan, trackIds, says }: AddPlan): SessionPlan => ({
 const nameOf = (count: number, others: readonly Other[]): string =>
   count ? `Add ${counted(count, "track")}` : `Add ${sayOthers(others).join(", ")}`;
 
+/** Why a text is not even looked into; null where it is. */
+const notRead = ({ rig, text, from }: SessionAsked): string | null => {
+  if (!text.trim()) return "Type names as you would write them, or paste rows.";
+  if (text.length > MOST_TEXT)
+    return `The text is too long: up to ${MOST_TEXT.toLocaleString("en")} characters are read.`;
+  return from.trim() && !findRigInput(rig, from) ? `${noSuchInput(rig, from)}.` : null;
+};
+
+/** A text of names, or rows that were pasted, as a list. */
+const listOf = (text: string, { studio, answers = {} }: SessionAsked): ReadList => {
+  const people = entriesOf(studio.people).map(({ name }) => name);
+  const choices = { plural: "each", people, answers } as const;
+  if (/\t|;/.test(text)) return readInputList(text, choices);
+  const read = readTyped(text, choices);
+  return read.ok ? read : { ok: false, message: NO_NAME };
+};
+
+/** The tracks of all groups, each in its folder; of a group whose bus is there already, routed to that. */
+const tracksIn = (places: readonly Place[], { doc, ids }: SessionAsked) =>
+  places.flatMap((place) => {
+    const { there, name, colour, toId } = place;
+    const folderId = name ? place.id : null;
+    const inherited = there ? colourOf(doc, { colour: null, folderId: there.id }) : colour;
+    const output = toId ? { output: { kind: "channel", channelId: toId } as const } : {};
+    return place.rows.map((row) => {
+      const id = ids<ChannelId>("track");
+      return { row, id, folderId, track: { ...trackOf(row, id, inherited), folderId, ...output } };
+    });
+  });
+
 /**
  * What a text would add to a template: tracks with their families, folders, buses, inputs, microphones and cues, and
  * other kinds of channel, planned as one gesture and shown before it is done. Linear in the text times the inputs.
  */
 export const planSession = (asked: SessionAsked): SessionPlan => {
   const { doc, rig, text, ids, switches } = asked;
-  if (!text.trim()) return nothing("Type names as you would write them, or paste rows.");
-  if (text.length > MOST_TEXT)
-    return nothing(`The text is too long: up to ${MOST_TEXT.toLocaleString("en")} characters are read.`);
+  const why = notRead(asked);
+  if (why !== null) return nothing(why);
   if (readAddPhrase(text)) return phrased(planAddTracks(doc, rig, { text, folderId: null, ids }));
   const { rest, others } = takeKinds(text);
-  const people = entriesOf(asked.studio.people).map(({ name }) => name);
-  const choices = { plural: "each", people, answers: asked.answers ?? {} } as const;
-  const read = /\t|;/.test(rest) ? readInputList(rest, choices) : readTyped(rest, choices);
-  if (!read.ok && !others.length) return nothing(/\t|;/.test(rest) ? read.message : NO_NAME);
+  const read = listOf(rest, asked);
+  if (!read.ok && !others.length) return nothing(read.message);
   const list = read.ok ? read.list : null;
   if (list && list.rows.length > MOST_TRACKS)
     return nothing(`${list.rows.length} tracks are too many at once; up to ${MOST_TRACKS} can be added.`);
   const rows = list ? sessionRows(list.rows, asked) : [];
   const places = placesOf(rows, asked);
-  const made = places.flatMap((place) => {
-    const folderId = place.name ? place.id : null;
-    const inherited = place.there ? colourOf(doc, { colour: null, folderId: place.there.id }) : place.colour;
-    return place.rows.map((row) => {
-      const id = ids<ChannelId>("track");
-      const busElsewhere =
-        place.busId && plain(place.busName) !== plain(place.name) ? sumNamed(doc, place.busName) : null;
-      const output = busElsewhere ? { output: { kind: "channel" as const, channelId: busElsewhere.id } } : {};
-      return { row, id, folderId, track: { ...trackOf(row, id, inherited), folderId, ...output } };
-    });
-  });
+  const made = tracksIn(places, asked);
+  const tracks = made.map(({ track }) => track);
+  const lines = made.flatMap(({ row }) => row.lines);
   const edits: readonly Edit[] = [
-    ...folderEdits(doc, places),
-    ...(made.length
-      ? [
-          {
-            kind: "tracks.add",
-            tracks: made.map(({ track }) => track),
-            lines: made.flatMap(({ row }) => row.lines),
-            folderId: null,
-            before: null,
-          } as const,
-        ]
-      : []),
+    ...folderEdits(places),
+    ...(made.length ? [{ kind: "tracks.add", tracks, lines, folderId: null, before: null } as const] : []),
     ...otherEdits(others, asked),
     ...(switches.chains ? chainEdits(made, asked) : []),
     ...(switches.cues ? cueEdits(doc, made, ids) : []),
   ];
-  const asks = rows.filter((row) => row.asks !== null || row.marks.length > 0).length;
   return {
     planned: edits.length ? planned(edits, nameOf(made.length, others)) : unplanned(NO_NAME),
     trackIds: made.map(({ id }) => id),
     groups: places.map(groupOf),
     headline: headlineOf(rows, others),
     says: sayAll(places, rows, asked, others),
-    questions: (list?.questions ?? []).filter(({ id }) => id !== "propose-inputs"),
-    asked: asks,
+    questions: (list?.questions ?? []).filter(({ id }) => !NOT_ASKED.includes(id)),
+    asked: rows.filter((row) => row.asks !== null || row.marks.length > 0).length,
     told: list?.report.leftOut.map(({ message }) => message) ?? [],
     others,
   };

@@ -14,9 +14,9 @@ import { usualMicrophone } from "../../planning/usual-microphones";
 import { taughtWords } from "../../queries/taught-words";
 import { readAnswer } from "../../reading/answers";
 import { fullMicrophone, fullName } from "../../reading/full-names";
+import { readPlaces } from "../../reading/places";
 import { readLayout, readMicrophone } from "../../reading/read-cells";
 import type { ListRow } from "../input-list/list-types";
-import { readPlaces } from "../input-list/places";
 import type { RowChange, SessionRow, Switches } from "./session-row";
 
 export interface SessionRequest {

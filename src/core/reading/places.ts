@@ -1,4 +1,4 @@
-import { blankOr, dropEnd } from "../../units/ends";
+import { blankOr, dropEnd } from "../units/ends";
 
 /** The inputs that a cell of a list names. */
 export interface Places {
