@@ -9,6 +9,7 @@ import { type Line, newLine } from "../model/tables/lines";
 import type { Template } from "../model/template";
 import { cellText } from "../queries/cells";
 import { type CellColumn, canFill, gridColumn } from "../queries/columns";
+import { familyAround } from "../queries/family-around";
 import { sumNamed } from "../queries/outputs";
 import { readInputs } from "../reading/read-cells";
 import { counted } from "../units/counted";
@@ -343,7 +344,7 @@ const freshTrack = (
 ): { readonly track: NewTrack; readonly line: Line } => {
   const line = newLine({ id: ids<LineId>("line") });
   const name = cells[columns.indexOf("name")]?.trim() || cells[columns.indexOf("source")]?.trim() || "New track";
-  const family = studio ? guessFamily(name) : null;
+  const family = studio ? guessFamily(name, familyAround(doc, studio)) : null;
   const style = family ? studio?.families[family] : undefined;
   const dyed = folderId !== null && doc.folders[folderId]?.colour;
   return {

@@ -3,8 +3,9 @@ import { FAMILY_DEFAULTS, type Family } from "../model/families";
 import { guessFamily } from "../model/guess-family";
 import type { ChannelId, FolderId } from "../model/ids";
 import { colourOf, trackOf } from "../model/read-template";
-import type { FamilyStyles } from "../model/studio";
+import type { FamilyStyles, Studio } from "../model/studio";
 import type { Template } from "../model/template";
+import { familyAround } from "../queries/family-around";
 import { counted } from "../units/counted";
 import type { Edit } from "./edits/edit";
 import { type Planned, planned, unplanned } from "./gesture";
@@ -12,13 +13,11 @@ import { type Planned, planned, unplanned } from "./gesture";
 /**
  * Gives each track the dye and icon of the family its name tells; tracks whose family is not known stay as they are.
  */
-export const colourByFamily = (
-  doc: Template,
-  trackIds: readonly ChannelId[],
-  styles: FamilyStyles = FAMILY_DEFAULTS,
-): Planned => {
+export const colourByFamily = (doc: Template, trackIds: readonly ChannelId[], studio?: Studio): Planned => {
+  const styles = studio?.families ?? FAMILY_DEFAULTS;
+  const around = familyAround(doc, studio);
   const edits = trackIds.flatMap((id): Edit[] => {
-    const family = guessFamily(trackOf(doc, id)?.name ?? "");
+    const family = guessFamily(trackOf(doc, id)?.name ?? "", around);
     return family
       ? [
           {
@@ -43,16 +42,18 @@ export const dyedByName = (
   {
     trackIds,
     name,
-    styles,
-  }: { readonly trackIds: readonly ChannelId[]; readonly name: string; readonly styles: FamilyStyles },
+    studio,
+  }: { readonly trackIds: readonly ChannelId[]; readonly name: string; readonly studio: Studio },
 ): readonly Edit[] => {
-  const family = guessFamily(name);
+  const around = familyAround(doc, studio);
+  const family = guessFamily(name, around);
   if (!family) return [];
+  const styles = studio.families;
   const style = styles[family];
   return trackIds.flatMap((id): Edit[] => {
     const track = trackOf(doc, id);
     if (!track) return [];
-    const before = guessFamily(track.name);
+    const before = guessFamily(track.name, around);
     const given = before ? styles[before] : null;
     const inFolder = track.folderId !== null && colourOf(doc, { ...track, colour: null }) !== UNCOLOURED;
     const set = {

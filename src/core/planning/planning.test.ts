@@ -3,6 +3,7 @@ import { duoRig, wheelhouseCart, wholeMill } from "../demo/rigs";
 import { type ChannelId, sequentialIds } from "../model/ids";
 import { colourOf, linesOfTrack, trackOf, tracksOf } from "../model/read-template";
 import type { Rig } from "../model/rig";
+import { newStudio } from "../model/studio";
 import { entriesOf } from "../model/table";
 import type { Template } from "../model/template";
 import { cellText, inputText } from "../queries/cells";
@@ -247,6 +248,14 @@ describe("cells", () => {
       ]),
     );
     expect(colourByFamily(aTemplate().track("Xyz").build(), ["track-1" as ChannelId])).toMatchObject({ ok: false });
+    // What the studio was told of a name, and the parts that stand beside it.
+    const taughtWords = { w: { id: "w", word: "Xyz", family: "brass" } } as never;
+    const choir = aTemplate().track("Soprano").track("Alto").track("Bass").track("Xyz").build();
+    const told = apply(
+      choir,
+      colourByFamily(choir, ["track-3", "track-4"] as ChannelId[], { ...newStudio("M"), taughtWords }),
+    );
+    expect(tracksOf(told).map(({ colour }) => colour)).toEqual([null, null, "cochineal", "ochre"]);
   });
 });
 

@@ -91,7 +91,7 @@ const writeName: Writer = (doc, _rig, { trackIds, text, studio }) => {
       set: { name: trackIds.length > 1 ? `${name} ${at + 1}` : name },
     }),
   );
-  return planned([...named, ...(studio ? dyedByName(doc, { trackIds, name, styles: studio.families }) : [])]);
+  return planned([...named, ...(studio ? dyedByName(doc, { trackIds, name, studio }) : [])]);
 };
 
 const rangeOf = (rig: Rig): string => {

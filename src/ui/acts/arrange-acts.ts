@@ -83,11 +83,7 @@ export const arrangeActs = (chosen: Chosen, tools: ActTools): readonly GridAct[]
       `Remove ${many}`,
       removing(chosen, command(first ? { kind: "entries.remove", table: "channels", ids: trackIds } : null)),
     ),
-    made(
-      "family",
-      `Dye ${many} by family`,
-      first ? plan(colourByFamily(doc, trackIds, studio.families)) : cant(SELECT_FIRST),
-    ),
+    made("family", `Dye ${many} by family`, first ? plan(colourByFamily(doc, trackIds, studio)) : cant(SELECT_FIRST)),
     made(
       "fill-down",
       "Fill down",

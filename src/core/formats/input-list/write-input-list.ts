@@ -1,13 +1,13 @@
 import { csvFormatRows } from "d3-dsv";
 import { layoutRows } from "../../layout/rows";
-import { perDocument } from "../../model/per-document";
 import { rigInputOf } from "../../model/read-rig";
-import { colourOf, foldersAround, linesOfTrack, microphoneName, tracksOf } from "../../model/read-template";
+import { colourOf, foldersAround, linesOfTrack, microphoneName } from "../../model/read-template";
 import type { Rig } from "../../model/rig";
 import type { Track } from "../../model/tables/channels";
 import type { Line } from "../../model/tables/lines";
 import type { Template } from "../../model/template";
 import { LIST_COLUMNS, type ListMeaning, type MeaningColumn } from "../../queries/columns";
+import { trackNames } from "../../queries/family-around";
 import { fieldText } from "../../reading/field-text";
 import { guard } from "./guard";
 import { FOLDER_SEPARATOR, PAIR_SEPARATOR } from "./list-types";
@@ -62,15 +62,11 @@ const textOf = ({ meaning, of, key, field }: MeaningColumn): Text => {
     : ({ track }) => fieldText(field, valueIn(track, key));
 };
 
-const namesOf = perDocument((channels: Template["channels"]): readonly string[] =>
-  tracksOf({ channels }).map(({ name }) => name),
-);
-
 /** The icon that a list without icons would be read back with. */
 const readBackAs = (doc: Template, rig: Rig, track: Track): string => {
   const [line] = linesOfTrack(doc, track);
   const microphone = line ? microphoneName(rig, line.microphone) : "";
-  return guessedIcon({ name: track.name, folder: folderNames(doc, track), microphone }, namesOf(doc.channels));
+  return guessedIcon({ name: track.name, folder: folderNames(doc, track), microphone }, trackNames(doc.channels));
 };
 
 /** Whether a list without the column would be read back otherwise. */
