@@ -68,18 +68,31 @@ const Asked = ({ plan, adding }: { readonly plan: SessionPlan; readonly adding: 
   </>
 );
 
-/**
- * Tracks, and other kinds of channel, by writing them: names as an engineer would write them, or rows that are pasted,
- * and all that they would become beside them before it is done.
- */
-export const AddingPanel = () => {
-  const doc = useDesk((desk) => desk.doc);
+const WouldBeAdded = ({ plan, adding }: { readonly plan: SessionPlan; readonly adding: Adding }) => {
+  const rig = useRig();
+  return (
+    <section className={classes.preview} aria-label="What would be added">
+      <output className={classes.head} data-bad={(adding.draft.text.trim() !== "" && !plan.planned.ok) || undefined}>
+        {plan.headline && <strong>{plan.headline}</strong>}
+        <span>{plan.planned.ok ? plan.says : plan.planned.message}</span>
+        {plan.asked > 0 && (
+          <span className={classes.asked}>
+            <IconHelpCircle size={16} stroke={1.8} aria-hidden /> {counted(plan.asked, "row")} to look at
+          </span>
+        )}
+      </output>
+      <Asked plan={plan} adding={adding} />
+      <AddingPreview plan={plan} rig={rig} adding={adding} />
+    </section>
+  );
+};
+
+/** What the form does: it adds what is written, or closes. */
+const useAddingActs = (adding: Adding): { readonly add: () => void; readonly close: () => void } => {
   const desk = useDeskStore();
   const rig = useRig();
   const { actPlanned } = useDoing();
-  const adding = useAddingDraft(doc.id);
   const { draft } = adding;
-  const plan = usePlan(adding);
   const close = (): void => {
     desk.setState({ adding: false });
     focusGrid();
@@ -105,6 +118,18 @@ export const AddingPanel = () => {
     });
     focusGrid();
   };
+  return { add, close };
+};
+
+/**
+ * Tracks, and other kinds of channel, by writing them: names as an engineer would write them, or rows that are pasted,
+ * and all that they would become beside them before it is done.
+ */
+export const AddingPanel = () => {
+  const adding = useAddingDraft(useDesk((desk) => desk.doc.id));
+  const { draft } = adding;
+  const plan = usePlan(adding);
+  const { add, close } = useAddingActs(adding);
   const press = (event: KeyboardEvent): void => {
     if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) {
       event.preventDefault();
@@ -157,19 +182,7 @@ export const AddingPanel = () => {
           </Button>
         </div>
       </form>
-      <section className={classes.preview} aria-label="What would be added">
-        <output className={classes.head} data-bad={(draft.text.trim() !== "" && !ok) || undefined}>
-          {plan.headline && <strong>{plan.headline}</strong>}
-          <span>{plan.planned.ok ? plan.says : plan.planned.message}</span>
-          {plan.asked > 0 && (
-            <span className={classes.asked}>
-              <IconHelpCircle size={16} stroke={1.8} aria-hidden /> {counted(plan.asked, "row")} to look at
-            </span>
-          )}
-        </output>
-        <Asked plan={plan} adding={adding} />
-        <AddingPreview plan={plan} rig={rig} adding={adding} />
-      </section>
+      <WouldBeAdded plan={plan} adding={adding} />
     </div>
   );
 };
