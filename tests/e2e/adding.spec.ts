@@ -67,6 +67,7 @@ test("a band of 24 inputs from one paste: named, dyed, in folders, routed to fam
   for (const name of ["Drums", "Band", "Singers"]) {
     await press("Alt+a");
     await expect(page.getByRole("dialog").getByRole("textbox", { name: "Name" })).toBeVisible();
+    await expect(page.getByRole("dialog").getByLabel("Who hears it")).toBeFocused();
     await press("Tab");
     await type(name);
     await press("Enter");

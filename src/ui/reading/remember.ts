@@ -10,7 +10,7 @@ import { entriesOf } from "@/core/model/table";
 import { type StudioEdit, studioEditing } from "@/core/planning/edits/studio-editing";
 import { counted } from "@/core/units/counted";
 import { api } from "../shared/api";
-import { tell } from "../shared/notices";
+import { tellWherever } from "../shared/notices";
 import { editElsewhere } from "../state/edit-elsewhere";
 
 interface Word {
@@ -72,11 +72,11 @@ export const remember = async (corrected: Corrected): Promise<void> => {
       ...(habit ? ["the columns of lists headed so"] : []),
       ...(words.length ? [`the family of ${counted(words.length, "name")}`] : []),
     ];
-    tell(
+    tellWherever(
       `The studio remembers ${parts.join(" and ")}. Rooms, people and defaults has them, to be changed or forgotten.`,
     );
   } catch {
-    tell("What was corrected could not be remembered in the studio; what was made is as you set it.");
+    tellWherever("What was corrected could not be remembered in the studio; what was made is as you set it.");
   }
 };
 

@@ -96,3 +96,8 @@ export const tellBehind = (id: string, message: string): void => {
 /** Says something worth knowing that needs no answer. */
 export const tell = (message: string, title?: string): void =>
   ofThisScreen({ ...(title ? { title } : {}), message, autoClose: 8000, withBorder: true });
+
+/** Says something worth knowing that is true on every screen: it stays as another is gone to. */
+export const tellWherever = (message: string): void => {
+  notifications.show({ message, autoClose: 8000, withBorder: true });
+};
