@@ -2,7 +2,7 @@
 
 import { Combobox, Pill, PillsInput, TextInput, useCombobox } from "@mantine/core";
 import { IconCheck, IconChevronDown } from "@tabler/icons-react";
-import { type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { seekApart } from "@/core/reading/sought";
 import classes from "./chooser.module.css";
 
@@ -261,7 +261,6 @@ export const ManyChooser = ({
   needed,
 }: ManyChooserProps) => {
   const [text, setText] = useState("");
-  const list = useId();
   const offer = offered(
     text,
     options.filter((option) => !value.includes(option.value)),
@@ -279,7 +278,7 @@ export const ManyChooser = ({
   return (
     <Combobox store={combobox} onOptionSubmit={add} {...popup}>
       <Combobox.DropdownTarget>
-        <PillsInput label={label} description={description} error={told} labelProps={{ htmlFor: list }}>
+        <PillsInput label={label} description={description} error={told}>
           <Pill.Group>
             {value.map((one) => (
               <Pill
@@ -294,7 +293,6 @@ export const ManyChooser = ({
             <Combobox.EventsTarget withExpandedAttribute>
               <PillsInput.Field
                 ref={field}
-                id={list}
                 value={text}
                 maxLength={200}
                 placeholder={value.length ? "" : (placeholder ?? "")}
