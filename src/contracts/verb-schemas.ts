@@ -80,11 +80,14 @@ const verbsOf = (description: DocumentDescription): Readonly<Record<Command["kin
       tables.filter(([, { order }]) => order),
     ),
     remove: perTable("remove", () => [{ ids: listOf(anyId) }]),
-    restore: fields({
-      kind: { const: "restore" },
-      undoes: { type: "string", minLength: 1, maxLength: 400 },
-      patches: listOf(PATCH, MOST_PATCHES),
-    }),
+    restore: fields(
+      {
+        kind: { const: "restore" },
+        undoes: { type: "string", minLength: 1, maxLength: 400 },
+        patches: listOf(PATCH, MOST_PATCHES),
+      },
+      { carries: { const: true } },
+    ),
   };
 };
 

@@ -51,10 +51,14 @@ export interface RemoveCommand {
   readonly ids: readonly string[];
 }
 
-/** Takes back what a gesture did, by its inverse patches. */
+/**
+ * Takes back what a gesture did, by its inverse patches; or carries differences of another document over, and then what
+ * referred to something that goes is mended, as after any removal.
+ */
 export interface RestoreCommand {
   readonly kind: "restore";
   readonly undoes: string;
+  readonly carries?: true;
   readonly patches: readonly Patch[];
 }
 

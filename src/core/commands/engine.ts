@@ -74,10 +74,10 @@ export const engineOf = <D extends { readonly id: string }>(
     const failed = runAll(work, commands);
     if (failed) return { ok: false, refusal: failed };
     const [only] = commands;
-    const restores = commands.some(({ kind }) => kind === "restore");
+    const restores = commands.some((command) => command.kind === "restore" && !command.carries);
     const refusal = work.touched.size || work.touchedHeader.length ? conclude(work, restores) : null;
     if (!refusal) return { ok: true, ...work.finish() };
-    if (only?.kind !== "restore") return { ok: false, refusal };
+    if (only?.kind !== "restore" || only.carries) return { ok: false, refusal };
     return {
       ok: false,
       refusal: refuse(

@@ -2,7 +2,7 @@
  * The version of the commands that gestures are written in. A window of another age is told so; gestures that a browser
  * kept from before are read anew.
  */
-export const GESTURE_VERSION = 7;
+export const GESTURE_VERSION = 8;
 
 /**
  * What gestures of each version can say, as a digest of everything that may be added and set in any kind of document.
@@ -12,4 +12,5 @@ export const GESTURE_VERSION = 7;
 export const GESTURE_SHAPES: Readonly<Record<number, string>> = {
   6: "bcd8ab1feebcc694",
   7: "02916ecfb26c7530",
+  8: "dbcdfdb3b2fc989f",
 };

@@ -145,7 +145,7 @@ export const calledBy =
     const names = namesIn(description, doc);
     switch (command.kind) {
       case "restore":
-        return `Undo: ${command.undoes}`;
+        return command.carries ? command.undoes : `Undo: ${command.undoes}`;
       case "add":
         return names.added(command.table, command.entries as unknown as readonly Loose[]);
       case "set":

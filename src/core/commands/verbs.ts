@@ -258,10 +258,16 @@ const restoreHeader = (work: AnyWork, { op, path: [field = "", part, more], valu
   return true;
 };
 
-const restore = (work: AnyWork, { undoes, patches }: RestoreCommand): Refusal | null =>
+const restore = (work: AnyWork, { undoes, patches, carries }: RestoreCommand): Refusal | null =>
   patches.every((patch) => restoreOne(work, patch))
     ? null
-    : refuse("missing", work.before.id, `“${undoes}” can't be undone: what it changed is no longer there.`);
+    : refuse(
+        "missing",
+        work.before.id,
+        carries
+          ? `“${undoes}” can't be done: what it changes is not as it was any more. Compare again.`
+          : `“${undoes}” can't be undone: what it changed is no longer there.`,
+      );
 
 /** Does one command, without asking whether what it leaves may stand. */
 export const run = (work: AnyWork, command: Command): Refusal | null => {

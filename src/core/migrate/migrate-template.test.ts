@@ -14,6 +14,22 @@ import { migrateTemplate } from "./migrate-template";
 const sampleOf = (version: number) =>
   JSON.parse(readFileSync(new URL(`./samples/template-${version}.json`, import.meta.url), "utf8"));
 
+describe("a kept sample of version 8", () => {
+  const sample = sampleOf(8);
+  const migrated = migrateTemplate(sample);
+  const doc = migrated.ok ? migrated.doc : expect.unreachable();
+
+  it("is no session, has no tags, nothing recorded and no gain set, and is else as it was", () => {
+    expect([templateFaults(doc), brokenInvariants(doc)]).toEqual([[], []]);
+    const { schema: _schema, ...rest } = sample;
+    expect(doc).toMatchObject({ ...rest, schema: TEMPLATE_SCHEMA, tags: [], session: { date: null, people: [] } });
+    expect(Object.values(doc.lines).map(({ gainSetDb }) => gainSetDb)).toEqual(
+      Object.keys(sample.lines).map(() => null),
+    );
+    expect(Object.values(doc.passes).map(({ ran }) => ran)).toEqual([false]);
+  });
+});
+
 describe("a kept sample of version 7", () => {
   const sample = sampleOf(7);
   const migrated = migrateTemplate(sample);

@@ -170,7 +170,12 @@ const array = ({ items, minItems, maxItems }: Schema): Part => {
 };
 
 /** The patterns of our schemas, written down so that they can be looked at for how long they may take. */
-const FORMS = [/^own-[a-z0-9-]{1,40}$/u, /^#[0-9a-f]{6}$/u, /^[A-Za-z][0-9A-Za-z]{1,199}$/u] as const;
+const FORMS = [
+  /^own-[a-z0-9-]{1,40}$/u,
+  /^#[0-9a-f]{6}$/u,
+  /^[A-Za-z][0-9A-Za-z]{1,199}$/u,
+  /^[0-9]{4}-[0-9]{2}-[0-9]{2}$/u,
+] as const;
 
 const formOf = (pattern: unknown): RegExp | null => {
   if (pattern === undefined) return null;

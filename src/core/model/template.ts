@@ -3,6 +3,7 @@ import { formatRate, SAMPLE_RATES_HZ, type SampleRateHz } from "../units/hertz";
 import {
   choice,
   choiceFrom,
+  closed,
   type EntryOf,
   type Fields,
   flag,
@@ -33,6 +34,7 @@ import type {
   TemplateId,
 } from "./ids";
 import { noLoop } from "./no-loop";
+import { list, named, orNull } from "./schema-parts";
 import {
   BIT_DEPTHS,
   type BitDepth,
@@ -61,7 +63,7 @@ import { PASSES, type Pass } from "./tables/passes";
 import { SENDS, type Send, TAPS, type Tap } from "./tables/sends";
 import { SIDE_CHAINS, type SideChain } from "./tables/side-chains";
 
-export const TEMPLATE_SCHEMA = 8;
+export const TEMPLATE_SCHEMA = 9;
 
 const FORMAT = {
   sampleRateHz: choice<SampleRateHz>(SAMPLE_RATES_HZ, {
@@ -125,6 +127,33 @@ export const DISK = {
   takes: numberFrom<number>({ min: 1, max: 999, whole: true, initial: 3 }, { word: "the takes" }),
 };
 
+/** How far a session is. */
+export const SESSION_STATES = ["planned", "patched", "running", "done"] as const;
+export type SessionState = (typeof SESSION_STATES)[number];
+
+const DATE = { type: "string", pattern: "^[0-9]{4}-[0-9]{2}-[0-9]{2}$", maxLength: 10 };
+
+/** What makes a session of a template: its date, and what is known of the day. */
+export const SESSION = {
+  /** As ISO 8601 has it; null in a template. */
+  date: closed<string | null>(
+    { schema: orNull(DATE), initial: null, samples: [null, "2026-11-29"] },
+    { word: "the date", tells: (date: string | null) => date ?? "none" },
+  ),
+  place: text(200, { word: "the place", searched: true }),
+  state: choiceFrom<SessionState>(SESSION_STATES, {
+    word: "how far it is",
+    says: (_who: string, state: SessionState) => `Mark the session as ${state}`,
+  }),
+  /** Names of those who come. */
+  people: closed<readonly string[]>(
+    { schema: list(named(200), 64), initial: [], samples: [[], ["Ilse Varga"], ["Ilse Varga", "Pell Marrow"]] },
+    { word: "who comes", tells: (people: readonly string[]) => people.join(", ") || "nobody" },
+  ),
+};
+
+export interface Session extends EntryOf<typeof SESSION> {}
+
 export interface Buffers extends EntryOf<typeof BUFFERS> {}
 
 export interface Levels extends EntryOf<typeof LEVELS> {}
@@ -153,6 +182,11 @@ export const TEMPLATE = {
     levels: group(LEVELS, { word: "the levels" }),
     disk: group(DISK, { word: "the disk" }),
     note: text(4000, { word: "the note", searched: true, says: () => "Note on the template" }),
+    tags: closed<readonly string[]>(
+      { schema: list(named(60), 32), initial: [], samples: [[], ["live room"], ["live room", "small"]] },
+      { word: "the tags", tells: (tags: readonly string[]) => tags.join(", ") || "none" },
+    ),
+    session: group(SESSION, { word: "the session" }),
   },
   tables: {
     lines: LINES,
@@ -203,6 +237,11 @@ const initialOf = (fields: Fields): object =>
 export const DEFAULT_BUFFERS = initialOf(BUFFERS) as Buffers;
 export const DEFAULT_LEVELS = initialOf(LEVELS) as Levels;
 export const DEFAULT_DISK = initialOf(DISK) as Disk;
+/** Of a template: it is no session. */
+export const NO_SESSION = initialOf(SESSION) as Session;
+
+/** Whether a document is a session: it has a date. */
+export const isSession = ({ session }: Pick<Template, "session">): boolean => session.date !== null;
 
 export const DEFAULT_FORMAT: Format = {
   sampleRateHz: 48000,
@@ -241,6 +280,8 @@ export const emptyTemplate = ({
   levels: DEFAULT_LEVELS,
   disk: DEFAULT_DISK,
   note: "",
+  tags: [],
+  session: NO_SESSION,
   ...(emptyTables(TEMPLATE) as unknown as TemplateTables),
   channels: {
     [MAIN_ID]: newChannel("main", {

@@ -74,6 +74,8 @@ export interface Parts {
    * tracks".
    */
   readonly says?: (who: string, value: never, around: NamedAround) => string;
+  /** A value of it in words, where its kind does not tell: what a difference says of it. */
+  readonly tells?: (value: never, around: ToldAround) => string;
   /** Of texts: what is said to somebody who leaves it empty, where it must say something. */
   readonly needed?: string;
   /** It is set by acts of its own, which see to what hangs on it, and not as one field among others. */
@@ -95,6 +97,12 @@ export interface Parts {
 /** How the name of an edit looks up what it speaks of. */
 export interface NamedAround {
   readonly entry: (table: string, id: string) => Readonly<Record<string, unknown>> | undefined;
+}
+
+/** The same with what other documents have: inputs and outputs of the rig, and rigs. */
+export interface ToldAround extends NamedAround {
+  readonly port: (id: string) => string;
+  readonly rig: (id: string) => string;
 }
 
 /** What a value of a field refers to, and what becomes of it when that goes. */

@@ -167,6 +167,13 @@ const FIELDS = {
   ),
   /** The gain planned at the preamp; null while nobody has said. */
   gainDb: decibelsOrNull<Decibels, typeof GAIN_PARTS>(GAIN_DB, GAIN_PARTS),
+  /** The gain it ended at, of a session; null while nobody has said. */
+  gainSetDb: decibelsOrNull<Decibels>(GAIN_DB, {
+    word: "the gain as set",
+    says: (who: string, gain: Decibels | null) =>
+      gain === null ? `Take the gain as set off ${who}` : `The gain of ${who} was set to ${formatDb(gain)}`,
+    sheet: "nowhere",
+  }),
   /** How loud it is: in dB SPL a metre away, of what comes by cable in dBu. Null: as its family plays. */
   loudnessDb: numberOrNull<number>(LOUDNESS_DB, { word: "how loud it is", sheet: "nowhere" }),
   /** How far the microphone stands, in metres. Null: as its family is miked. */

@@ -33,6 +33,8 @@ const FIELDS = {
   takes: numberFrom<number>({ min: 1, max: 999, whole: true, initial: 3 }, { word: "the number of takes" }),
   /** The one that runs now. */
   running: flag({ on: "running", off: "waiting" }, { word: "the pass that runs", apart: true }),
+  /** It was recorded, of a session. */
+  ran: flag({ on: "recorded", off: "not recorded" }, { word: "what was recorded" }),
   note: text(4000, { word: "the note" }),
 };
 

@@ -1,3 +1,4 @@
+import type { Patch } from "../../commands/command";
 import type { ChannelId, ControlId, CueId, FolderId, GangId, LineId, PassId, PortId, RigId } from "../../model/ids";
 import type { Band } from "../../model/tables/bands";
 import type { Output, Sharing, TrackInput } from "../../model/tables/channel-fields";
@@ -42,7 +43,7 @@ export type ChannelChange = Change<Channel>;
 
 type Tables = { readonly [T in keyof TemplateTables]: TemplateTables[T] };
 /** What a template says of itself, but for its name and its rig, which have edits of their own. */
-type Settings = Pick<Template, "kind" | "note" | "format" | "mix" | "buffers" | "levels" | "disk">;
+type Settings = Pick<Template, "kind" | "note" | "format" | "mix" | "buffers" | "levels" | "disk" | "tags" | "session">;
 
 /** What a person does to a template, by name. It is planned to commands from the document as it is. */
 export type Edit =
@@ -95,6 +96,8 @@ export type Edit =
       readonly byDb: Decibels;
       readonly alone?: true;
     }
+  /** Carries differences of another document over: the name says what, the patches lead there. */
+  | { readonly kind: "changes.carry"; readonly name: string; readonly patches: readonly Patch[] }
   | { readonly kind: "sends.add"; readonly sends: readonly NewSend[] }
   | { readonly kind: "sideChains.add"; readonly sideChains: readonly SideChain[] }
   | { readonly kind: "gangs.add"; readonly gang: Gang; readonly channelIds: readonly ChannelId[] }

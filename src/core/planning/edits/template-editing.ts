@@ -1,5 +1,6 @@
 import { templateEngine } from "../../commands/template-engine";
 import { TEMPLATE, type Template } from "../../model/template";
+import { carryEdits } from "./carry-edits";
 import { sideChainEdits } from "./chain-edits";
 import { channelEdits } from "./channel-edits";
 import { cueLevelEdits } from "./cue-edits";
@@ -19,6 +20,7 @@ import { trackEdits } from "./track-edits";
 export const templateEditing = editingOf<Template, Edit>(templateEngine, {
   ...(entryEdits<Template>(TEMPLATE, TEMPLATE_HABITS) as EntryPlanners<Template, Edit>),
   ...templateEdits,
+  ...carryEdits,
   ...trackEdits,
   ...lineEdits,
   ...folderEdits,
