@@ -83,6 +83,7 @@ class Comparison {
     this.takeGone(went);
     for (const [table, of] of Object.entries(this.description.tables)) this.takeChanged(table, of);
     this.takeHeld(came);
+    this.keepHeld();
     this.findNeeds();
     return [...this.changes.values()].map(({ needs, ...change }) => ({
       ...change,
@@ -244,15 +245,7 @@ class Comparison {
     for (const key of came) {
       const [table, id] = splitKey(key);
       if (!this.description.tables[table]?.held) continue;
-      const holders = new Set(
-        [...this.indexThere.referrers(table, id)].flatMap((from) => {
-          const [fromTable, fromId] = splitKey(from);
-          const changed = (this.edits.get(from) ?? []).filter(({ fields }) =>
-            fields.some((field) => this.refersBy(fromTable, fromId, field, key)),
-          );
-          return [this.adds.get(from), ...changed].filter((one) => one !== undefined);
-        }),
-      );
+      const holders = new Set([...this.indexThere.referrers(table, id)].flatMap((from) => this.holding(from, key)));
       const [only] = holders;
       if (only && holders.size === 1) {
         only.along.push({ table, entryId: id });
@@ -263,6 +256,33 @@ class Comparison {
           this.added(table, id, this.make("new", table, id, "", { quiet: holders.size ? "asked" : null })),
         );
     }
+  }
+
+  /** What stays only because something else holds it by then must not lose its last holder before. */
+  private keepHeld(): void {
+    for (const [table, of] of Object.entries(this.description.tables)) {
+      if (!of.held) continue;
+      for (const id of Object.keys((this.compared.here as unknown as Tables)[table] ?? {})) {
+        if (!entryOf(this.compared.there, table, id)) continue;
+        const [before, after] = [this.indexHere.referrers(table, id), this.indexThere.referrers(table, id)];
+        if ([...before].some((from) => after.has(from))) continue;
+        const [holder] = [...after].flatMap((from) => this.holding(from, keyOf(table, id)));
+        const letting = [...before].flatMap((from) => [
+          ...(this.removes.get(from) ?? []),
+          ...(this.edits.get(from) ?? []).filter(({ kind }) => kind === "changed"),
+        ]);
+        for (const change of letting) if (holder && holder !== change) change.needs.add(holder.id);
+      }
+    }
+  }
+
+  /** The changes that make one entry refer to another. */
+  private holding(from: string, target: string): readonly Mutable[] {
+    const [table, id] = splitKey(from);
+    const changed = (this.edits.get(from) ?? []).filter(({ fields }) =>
+      fields.some((field) => this.refersBy(table, id, field, target)),
+    );
+    return [this.adds.get(from), ...changed].filter((one) => one !== undefined);
   }
 
   private refersBy(table: string, id: string, field: string, target: string): boolean {
@@ -329,7 +349,13 @@ class Comparison {
     for (const field of fieldNames(of, is)) {
       if (same(was[field], is[field])) continue;
       const side = isPlace(field) ? placeSide : this.sideOf(base?.[field], was[field], is[field]);
-      const part = isPlace(field) ? "place" : byReference.has(field) ? field : `${side === "theirs" ? "" : side}said`;
+      const part = isPlace(field)
+        ? "place"
+        : byReference.has(field)
+          ? field
+          : side === "theirs"
+            ? "said"
+            : `said-${side}`;
       const there = parts.get(part);
       if (there) there.fields.push(field);
       else parts.set(part, { kind: isPlace(field) ? "moved" : "changed", side, fields: [field] });
@@ -373,7 +399,7 @@ class Comparison {
         return x < y ? -1 : x > y ? 1 : 0;
       });
     for (const ids of homes.values()) {
-      const moved = movedIn(sorted(ids, here), sorted(ids, there));
+      const moved = movedIn(sorted(ids, here), sorted(ids, there), (id) => here[id]?.order === there[id]?.order);
       const anew = ids.filter((id) => !moved.has(id) && here[id]?.order !== there[id]?.order);
       if (!anew.length) continue;
       if (moved.size) together.push(ids.filter((id) => here[id]?.order !== there[id]?.order));

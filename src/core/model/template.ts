@@ -12,6 +12,7 @@ import {
   name,
   numberFrom,
   numberOrNull,
+  type ToldAround,
   text,
   YES_NO,
 } from "./describe/fields";
@@ -175,7 +176,7 @@ export const TEMPLATE = {
       says: (_who: string, kind: SessionKind) => `Make it a template for ${SESSION_KIND_NAMES[kind].toLowerCase()}`,
     }),
     /** Whether the rig is there is a check's to tell, and the database's. */
-    rigId: idElsewhere<RigId>({ word: "the rig" }),
+    rigId: idElsewhere<RigId>({ word: "the rig", tells: (rig: RigId, around: ToldAround) => around.rig(rig) }),
     format: group(FORMAT, { word: "the format" }),
     mix: group(MIX, { word: "how it is mixed" }),
     buffers: group(BUFFERS, { word: "the buffers" }),

@@ -32,12 +32,12 @@ const comesWith = (
   );
 
 /** The same value with other ids in it, wherever it names one of them. */
-const renamed = (value: unknown, to: ReadonlyMap<string, string>): unknown => {
+export const renamedIn = (value: unknown, to: ReadonlyMap<string, string>): unknown => {
   if (typeof value === "string") return to.get(value) ?? value;
-  if (Array.isArray(value)) return value.map((one) => renamed(one, to));
+  if (Array.isArray(value)) return value.map((one) => renamedIn(one, to));
   if (typeof value !== "object" || value === null) return value;
   return Object.fromEntries(
-    Object.entries(value).map(([key, inner]) => [key, key === "kind" ? inner : renamed(inner, to)]),
+    Object.entries(value).map(([key, inner]) => [key, key === "kind" ? inner : renamedIn(inner, to)]),
   );
 };
 
@@ -93,10 +93,11 @@ export const copiesOf = (
     const originals = [...made.keys()].map((id) => there[id] as Loose);
     if (of.order) originals.sort((a, b) => (String(a.order) < String(b.order) ? -1 : 1));
     entries[table] = originals.map(({ order: _order, ...entry }) => {
-      const fields = referencesOf(of, entry).map(
-        ({ field, reference }) => [field, renamed(entry[field], byTable.get(reference.to) ?? new Map())] as const,
-      );
-      return { ...entry, ...Object.fromEntries(fields), id: made.get(String(entry.id)) ?? String(entry.id) };
+      const copy: Record<string, unknown> = { ...entry, id: made.get(String(entry.id)) ?? String(entry.id) };
+      // A field may refer to several tables.
+      for (const { field, reference } of referencesOf(of, entry))
+        copy[field] = renamedIn(copy[field], byTable.get(reference.to) ?? new Map());
+      return copy as Loose & { readonly id: string };
     });
   }
   return { entries, idOf };

@@ -343,6 +343,14 @@ const MAKERS: { readonly [K in Exclude<EditKind, Plain>]: Maker<K> } = {
   "cueLevels.remove": (doc, chance) => ({ kind: "cueLevels.remove", cells: someCells(doc, chance) }),
   "passes.run": (doc, chance) => ({ kind: "passes.run", passId: chance() < 0.2 ? null : anyPass(doc, chance) }),
   "folders.remove": (doc, chance) => ({ kind: "folders.remove", folderId: anyFolder(doc, chance) }),
+  "changes.carry": (doc, chance) => ({
+    kind: "changes.carry",
+    name: "Carry a difference",
+    patches:
+      chance() < 0.5
+        ? [{ op: "remove", path: ["folders", anyFolder(doc, chance) ?? "none"] }]
+        : [{ op: "replace", path: ["lines", pick(chance, Object.keys(doc.lines)) ?? "none", "phantom"], value: true }],
+  }),
 };
 
 const OWN_KINDS = Object.keys(MAKERS) as readonly Exclude<EditKind, Plain>[];

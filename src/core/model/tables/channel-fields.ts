@@ -14,6 +14,7 @@ import {
   numberOrNull,
   referenceOrNull,
   references,
+  type ToldAround,
   text,
 } from "../describe/fields";
 import { ICONS, type Icon } from "../families";
@@ -79,8 +80,21 @@ const withoutLines = (input: TrackInput, gone: ReadonlySet<string>): TrackInput 
   return left ? { kind: "line", lineId: left } : { kind: "none" };
 };
 
+const nameIn = (around: NamedAround, table: string, id: string): string =>
+  String(around.entry(table, id)?.name ?? "") || "what is not there";
+
+/** "a line", "Percussion", "Organ 2": lines are told by their ports, in their own fields. */
+const inputInWords = (input: TrackInput, around: ToldAround): string => {
+  if (input.kind === "none") return "none";
+  if (input.kind === "bus") return nameIn(around, "channels", input.busId);
+  if (input.kind === "instrument") return `${nameIn(around, "channels", input.instrumentId)} ${input.output}`;
+  const ports = inputLineIds(input).map((id) => around.entry("lines", id)?.portId as string | null | undefined);
+  return ports.map((port) => (port ? around.port(port) : "a line without an input")).join(" + ");
+};
+
 const INPUT_PARTS = {
   word: "the input",
+  tells: inputInWords,
   apart: true,
   column: { id: "input", heading: "Input", seat: 70, width: 58, inspected: 30, fills: ["emptied"] },
   list: {
@@ -181,6 +195,8 @@ const outputInWords = (output: Output, around: NamedAround): string => {
 
 const OUTPUT_PARTS = {
   word: "the output",
+  tells: (output: Output, around: ToldAround) =>
+    output.kind === "hardware" ? output.portIds.map(around.port).join("–") : outputInWords(output, around),
   says: (who: string, output: Output, around: NamedAround) => `Route ${who} to ${outputInWords(output, around)}`,
   column: {
     id: "output",
@@ -438,6 +454,7 @@ export const INSTRUMENT_FIELDS = {
   /** The MIDI port of the rig that plays it; null: its own notes only. */
   midiPortId: elsewhereOrNull<string>({
     word: "what plays it",
+    tells: (port: string | null, around: ToldAround) => (port ? around.port(port) : "nothing"),
     says: (who: string, port: string | null) => `Play ${who} from ${port ? "another" : "no"} MIDI port`,
   }),
   /** 0: every channel. */
@@ -487,6 +504,7 @@ export const TALKBACK_FIELDS = {
   /** The input that it comes in by; null: one that is built in. */
   portId: elsewhereOrNull<PortId>({
     word: "the input",
+    tells: (port: PortId | null, around: ToldAround) => (port ? around.port(port) : "built in"),
     says: (who: string, port: PortId | null) => `Take ${who} from ${port ? "another input" : "what is built in"}`,
   }),
   sourceDb: numberFrom<Decibels>(

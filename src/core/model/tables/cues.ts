@@ -1,7 +1,7 @@
 import { type Decibels, formatLevel } from "../../units/decibels";
 import { COLOUR_NAMES, COLOUR_OR_NULL, type Colour } from "../colours";
 import { addTitled, titled } from "../describe/calls";
-import { choiceFrom, closed, type EntryOf, level, name, text } from "../describe/fields";
+import { choiceFrom, closed, type EntryOf, level, name, type ToldAround, text } from "../describe/fields";
 import { described, newEntry } from "../describe/table";
 import type { CueId, PortId } from "../ids";
 import { MOST } from "../limits";
@@ -38,7 +38,10 @@ const FIELDS = {
   /** Outputs of the rig, left before right; none while nobody has said. Whether they are there is a check's to tell. */
   portIds: closed<readonly PortId[]>(
     { schema: list(id, 2), initial: [], samples: [[], ["elsewhere" as PortId]] },
-    { word: "the output" },
+    {
+      word: "the output",
+      tells: (ports: readonly PortId[], around: ToldAround) => ports.map(around.port).join("–") || "none",
+    },
   ),
   mixedIn: choiceFrom<MixedIn>(MIXED_IN, {
     word: "where it is mixed",

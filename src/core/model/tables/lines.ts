@@ -7,6 +7,7 @@ import {
   elsewhereOrNull,
   flag,
   numberOrNull,
+  type ToldAround,
   text,
   textOrNull,
   YES_NO,
@@ -100,7 +101,13 @@ const FIELDS = {
     { schema: MICROPHONE_CHOICE, initial: null, samples: MICROPHONE_SAMPLES },
     MICROPHONE_PARTS,
   ),
-  portId: elsewhereOrNull<PortId>({ word: "the input", apart: true, sheet: "column", inCause: 1 }),
+  portId: elsewhereOrNull<PortId>({
+    word: "the input",
+    tells: (port: PortId | null, around: ToldAround) => (port ? around.port(port) : "none"),
+    apart: true,
+    sheet: "column",
+    inCause: 1,
+  }),
   /** The input that was asked for when this rig has none of that name ("17"); null once the line has a port. */
   requestedInput: textOrNull(40, { word: "the requested input", apart: true, sheet: "column", inCause: 2 }),
   phantom: flag(

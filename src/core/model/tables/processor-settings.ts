@@ -1,5 +1,15 @@
 import { type Decibels, dB } from "../../units/decibels";
-import { choiceFrom, closed, type EntryOf, flag, level, numberFrom, numberOrNull, text } from "../describe/fields";
+import {
+  choiceFrom,
+  closed,
+  type EntryOf,
+  flag,
+  level,
+  numberFrom,
+  numberOrNull,
+  type ToldAround,
+  text,
+} from "../describe/fields";
 import { id, list } from "../schema-parts";
 
 /** When a processor is meant to be on. */
@@ -40,7 +50,13 @@ const LISTENS = choiceFrom<Listens>(["itself", "others"], { word: "what it liste
 const DRIVE = db(0, 0, 60, "the drive");
 /** Ports of the rig; whether they are there is a check's to tell. */
 const PORTS = (word: string) =>
-  closed<readonly string[]>({ schema: list(id, 2), initial: [], samples: [[], ["elsewhere"]] }, { word });
+  closed<readonly string[]>(
+    { schema: list(id, 2), initial: [], samples: [[], ["elsewhere"]] },
+    {
+      word,
+      tells: (ports: readonly string[], around: ToldAround) => ports.map(around.port).join("–") || "none",
+    },
+  );
 const BALANCE = (word: string) => level({ min: -120, max: 12, initial: 0 }, { word });
 
 /**
@@ -163,7 +179,11 @@ export const PROCESSOR_FIELDS = {
       initial: null,
       samples: [null, { field: "driveDb", midiPortId: "elsewhere" }],
     },
-    { word: "what steers it" },
+    {
+      word: "what steers it",
+      tells: (steering: Steering | null, around: ToldAround) =>
+        steering ? around.port(steering.midiPortId) : "nothing",
+    },
   ),
   note: text(400, { word: "the note" }),
   branch: choiceFrom<"first" | "second">(["first", "second"], { word: "the branch" }),
