@@ -9,13 +9,14 @@ import type {
   Report,
   SourceRow,
 } from "@/core/formats/input-list/list-types";
+import type { Lesson } from "@/core/lessons/lessons";
 import type { Colour } from "@/core/model/colours";
 import type { Family } from "@/core/model/families";
 import type { LineId, PortId, RigId, TemplateId } from "@/core/model/ids";
 import type { Rig } from "@/core/model/rig";
 import type { SessionKind } from "@/core/model/session-kinds";
 import type { Studio } from "@/core/model/studio";
-import type { Template } from "@/core/model/template";
+import type { SessionState, Template } from "@/core/model/template";
 
 /** What the service answers with. Shared by the routes and the windows; dates are ISO 8601 in UTC. */
 export interface TemplateSummary {
@@ -208,4 +209,88 @@ export interface Problem {
 export interface ColourUses {
   readonly colour: string;
   readonly templates: number;
+}
+
+/** A revision that was kept under a name. */
+export interface Version {
+  readonly revision: number;
+  readonly name: string;
+  readonly note: string;
+  readonly tried: string;
+  readonly by: string;
+  /** When it was kept, and when what it names was saved. */
+  readonly at: string;
+  readonly savedAt: string;
+}
+
+/** A session as it is listed. */
+export interface SessionSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly date: string;
+  readonly place: string;
+  readonly state: SessionState;
+  readonly selvedge: readonly Colour[];
+  readonly inputs: number;
+  readonly tracks: number;
+  readonly rig: { readonly id: string; readonly name: string };
+  /** What it is a copy of; null where that is not known. */
+  readonly from: { readonly id: string; readonly name: string; readonly revision: number } | null;
+  readonly revision: number;
+}
+
+export interface SessionList {
+  readonly sessions: readonly SessionSummary[];
+  readonly cursor: string | null;
+}
+
+/** What became of a template: its versions, sessions, and what branched off. */
+export interface Life {
+  readonly id: string;
+  readonly name: string;
+  /** The newest revision, and when it was saved. */
+  readonly head: number;
+  readonly savedAt: string;
+  /** When the first revision was saved. */
+  readonly beganAt: string;
+  readonly versions: readonly Version[];
+  readonly sessions: readonly SessionSummary[];
+  /** Templates that began as a copy of this one. */
+  readonly descendants: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly revision: number;
+    readonly at: string;
+  }[];
+  /** What this one began as a copy of. */
+  readonly ancestor: {
+    readonly id: string;
+    readonly name: string;
+    readonly revision: number;
+    readonly gone: boolean;
+  } | null;
+}
+
+/** A gesture as it was saved. */
+export interface Done {
+  readonly revision: number;
+  readonly savedAt: string;
+  readonly names: readonly string[];
+  readonly by: string;
+  /** The name it was kept under, where it was. */
+  readonly version: string | null;
+}
+
+export interface HistoryAnswer {
+  readonly head: number;
+  readonly done: readonly Done[];
+  /** Ask again with this as `before`; null when that was all. */
+  readonly before: number | null;
+}
+
+export interface LessonsAnswer {
+  readonly revision: number;
+  /** Sessions that are done and were counted. */
+  readonly sessions: number;
+  readonly lessons: readonly Lesson[];
 }

@@ -4,6 +4,7 @@ import { JSONSchema } from "class-validator-jsonschema";
 import { IMPORT_CHOICES, type ImportChoices } from "@/core/formats/input-list/import-choices";
 import { MEANINGS } from "@/core/formats/input-list/meanings";
 import { SESSION_KINDS } from "@/core/model/session-kinds";
+import { SESSION } from "@/core/model/template";
 import { ASKED, type Asked } from "@/core/queries/at-work";
 import { SAMPLE_RATES_HZ } from "@/core/units/hertz";
 import { Fits, Id, OneOf, Optional, Text } from "./fields";
@@ -26,8 +27,53 @@ export class CreateTemplateRequest {
   @Optional() @Id() rigId?: string;
   /** A template to copy; the copy keeps kind, rig and everything else. */
   @Optional() @Id() copyOf?: string;
+  /** Which revision of it; the newest where nothing is said. */
+  @Optional() @IsInt() @Min(1) @Max(MOST_REVISION) copyRevision?: number;
   /** A starter to begin with, on the rig that is named. */
   @Optional() @Id() starter?: string;
+}
+
+/** A version: which revision, and what it is called. */
+export class KeepVersionRequest {
+  /** The newest where nothing is said. */
+  @Optional() @IsInt() @Min(1) @Max(MOST_REVISION) revision?: number;
+  @Text(100) @IsNotEmpty() name!: string;
+  @Optional() @Text(4000) note?: string;
+  /** What was tried with it: "plugged in once, all heard". */
+  @Optional() @Text(400) tried?: string;
+  @Optional() @Text(80) by?: string;
+}
+
+/** A session: a copy of a template for a date, without what it does not need. */
+export class StartSessionRequest {
+  /** As for a template. */
+  @Optional() @Id() key?: string;
+  @Id() templateId!: string;
+  /** Of which revision; the newest where nothing is said. */
+  @Optional() @IsInt() @Min(1) @Max(MOST_REVISION) revision?: number;
+  @Text(200) @IsNotEmpty() name!: string;
+  @Fits(SESSION.date.schema) date!: string;
+  @Optional() @Text(200) place?: string;
+  /** Another rig than the template's. */
+  @Optional() @Id() rigId?: string;
+  /** Who comes. */
+  @Optional() @Fits(SESSION.people.schema) people?: string[];
+  /** Folders that are not needed: they go with all that only they used. */
+  @Optional()
+  @Fits({ type: "array", items: { type: "string", minLength: 1, maxLength: 64 }, maxItems: 400 })
+  drop?: string[];
+  @Optional() @Text(80) by?: string;
+}
+
+export class HistoryQuery {
+  /** Only those before this revision. */
+  @Optional() @IsInt() @Min(1) @Max(MOST_REVISION) before?: number;
+  /** Words that must be found in what was done, or in who did it. */
+  @Optional() @Text(200) query?: string;
+}
+
+export class SessionsQuery {
+  @Optional() @Text(200) cursor?: string;
 }
 
 export class CreateRigRequest {

@@ -56,7 +56,7 @@ let last: {
  */
 export const searchText = (doc: Template): string => {
   const loose = doc as unknown as Loose;
-  const own = saidIn(HEADER, loose);
+  const own = [...saidIn(HEADER, loose), ...doc.tags, doc.session.place, ...doc.session.people];
   const tables = TABLES.map(([name, saidOf]) => saidOf((loose[name] ?? NOTHING) as Table));
   if (last && sameList(last.said, tables) && sameList(last.own, own)) return last.text;
   const text = [...new Set([...own, ...tables.flat()])].join("\n").toLowerCase();

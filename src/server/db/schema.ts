@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import {
   type AnyPgColumn,
+  foreignKey,
   index,
   integer,
   json,
@@ -115,6 +116,12 @@ export const templates = pgTable(
     search: text().notNull(),
     /** Null in rows of an older Wandel until the next start has looked into their documents; so with the summary. */
     rigId: text("rig_id").references(() => rigs.id),
+    /** Of a session: its date as ISO 8601, and how far it is; empty of templates. */
+    sessionDate: text("session_date").notNull().default(""),
+    sessionState: text("session_state").notNull().default(""),
+    /** What it was copied from: the document, and which revision of it. */
+    fromId: text("from_id"),
+    fromRevision: integer("from_revision"),
     /** What the library shows of the head, as JSON; the word UNREADABLE where it can't be read. */
     summary: text(),
     /** The revisions of template, rig and studio for which problems and hints were counted. */
@@ -130,6 +137,10 @@ export const templates = pgTable(
       .on(table.changedAt.desc().nullsFirst(), table.id.desc().nullsFirst())
       .where(sql`${table.deletedAt} is null`),
     index("templates_by_rig").on(table.rigId).where(sql`${table.deletedAt} is null`),
+    index("templates_by_origin").on(table.fromId, table.fromRevision),
+    index("sessions_by_date")
+      .on(table.sessionDate.desc(), table.id.desc())
+      .where(sql`${table.deletedAt} is null and ${table.sessionDate} <> ''`),
   ],
 );
 
@@ -142,4 +153,30 @@ export const templateRevisions = pgTable(
     ...revision<Template>(),
   },
   once("template_revisions_batch"),
+);
+
+/** Revisions of a template that were kept under a name. Naming one is no edit of the plan. */
+export const versions = pgTable(
+  "versions",
+  {
+    of: text("template_id").notNull(),
+    number: integer().notNull(),
+    name: text().notNull(),
+    note: text().notNull().default(""),
+    /** What was tried with it: "plugged in once, all heard". */
+    tried: text().notNull().default(""),
+    /** The whole of it, so that it is read without what came before. */
+    document: json().$type<Template>().notNull(),
+    by: text("made_by").notNull().default(""),
+    at: at("kept_at").notNull().defaultNow(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.of, table.number] }),
+    uniqueIndex("versions_by_name").on(table.of, sql`lower(${table.name})`),
+    foreignKey({
+      columns: [table.of, table.number],
+      foreignColumns: [templateRevisions.of, templateRevisions.number],
+      name: "versions_of_revisions",
+    }),
+  ],
 );

@@ -8,13 +8,17 @@ import {
   CreateTemplateRequest,
   DelayQuery,
   ExportQuery,
+  HistoryQuery,
   ImportRequest,
+  KeepVersionRequest,
   LevelsQuery,
   ListQuery,
   NewerQuery,
   PathsQuery,
   PreviewQuery,
   RawQuery,
+  SessionsQuery,
+  StartSessionRequest,
   StorageQuery,
   UsesQuery,
 } from "@/contracts/requests";
@@ -37,6 +41,13 @@ const answer = (description: string, schema?: object, type = "application/json")
 });
 const problem = (description: string) => answer(description, ref("Problem"), "application/problem+json");
 const idParameter = { name: "id", in: "path", required: true, schema: { type: "string" } };
+
+const revisionParameter = {
+  name: "revision",
+  in: "path",
+  required: true,
+  schema: { type: "integer", minimum: 1, maximum: 2_147_483_647 },
+};
 
 const queryParameters = (type: new () => object) => {
   const required = (schemaOf(type).required ?? []) as readonly string[];
@@ -96,6 +107,8 @@ const components = () => ({
     CreateTemplateRequest: schemaOf(CreateTemplateRequest),
     CreateRigRequest: schemaOf(CreateRigRequest),
     CommandsRequest: schemaOf(CommandsRequest),
+    KeepVersionRequest: schemaOf(KeepVersionRequest),
+    StartSessionRequest: schemaOf(StartSessionRequest),
     Report: object({ understood: remarks, guessed: remarks, leftOut: remarks }),
     Problem: object({
       type: { type: "string" },
@@ -207,6 +220,78 @@ const templatePaths = {
       summary: "Revisions after a given one",
       parameters: queryParameters(NewerQuery),
       responses: { 200: answer("What is newer, and the newest revision", newerAnswer), 404: problem("Not there") },
+    },
+  },
+  "/api/templates/{id}/life": {
+    parameters: [idParameter],
+    get: {
+      summary: "Its versions, the sessions it was copied for, what branched off, and what it came from",
+      responses: { 200: answer("Its life", anything), 404: problem("No such template") },
+    },
+  },
+  "/api/templates/{id}/versions": {
+    parameters: [idParameter],
+    post: {
+      summary: "Keep a revision under a name; the same revision again changes its name and note",
+      requestBody: body(ref("KeepVersionRequest")),
+      responses: {
+        201: answer("The version", anything),
+        400: problem("Malformed"),
+        404: problem("No such template or revision"),
+        422: problem("The name is taken"),
+      },
+    },
+  },
+  "/api/templates/{id}/versions/{revision}": {
+    parameters: [idParameter, revisionParameter],
+    delete: {
+      summary: "Take the name off a version; the revision stays",
+      responses: { 204: answer("It has no name any more"), 404: problem("No such version") },
+    },
+  },
+  "/api/templates/{id}/revisions": {
+    parameters: [idParameter],
+    get: {
+      summary: "What was done to it, newest first, with who and when",
+      parameters: queryParameters(HistoryQuery),
+      responses: { 200: answer("A page of gestures", anything), 404: problem("No such template") },
+    },
+  },
+  "/api/templates/{id}/revisions/{revision}": {
+    parameters: [idParameter, revisionParameter],
+    get: {
+      summary: "A revision as it was, in today's shape",
+      responses: { 200: answer("The document", state), 404: problem("No such template or revision") },
+    },
+  },
+  "/api/templates/{id}/lessons": {
+    parameters: [idParameter],
+    get: {
+      summary: "What its sessions that are done changed alike, each with its count and the edits that take it over",
+      responses: {
+        200: answer(
+          "What they taught",
+          object({ revision: { type: "integer" }, sessions: { type: "integer" }, lessons: list(anything) }),
+        ),
+        404: problem("No such template"),
+      },
+    },
+  },
+  "/api/sessions": {
+    get: {
+      summary: "Sessions by date, newest first",
+      parameters: queryParameters(SessionsQuery),
+      responses: { 200: answer("A page of sessions", anything), 400: problem("Malformed query") },
+    },
+    post: {
+      summary: "Start a session: a copy of a template for a date, without what it does not need",
+      requestBody: body(ref("StartSessionRequest")),
+      responses: {
+        201: answer("The session", state),
+        400: problem("Malformed"),
+        404: problem("No such template or revision"),
+        422: problem("It can't be started so"),
+      },
     },
   },
   "/api/templates/{id}/findings": {

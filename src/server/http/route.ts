@@ -34,6 +34,14 @@ const plainParams = (params: Readonly<Record<string, string>>): Readonly<Record<
   return plain;
 };
 
+/** The number of a revision in an address; anything else names none. */
+export const numbered = (text = ""): number => {
+  const number = /^[1-9]\d{0,9}$/.test(text) ? Number(text) : 0;
+  if (number < 1 || number > 2_147_483_647)
+    throw new Failure(404, "No such revision", "Revisions are numbered from 1 on.");
+  return number;
+};
+
 type Handler = (call: Call) => Promise<Response>;
 
 /**

@@ -112,7 +112,9 @@ export const documentStore = <W extends What>({ what, stands }: { readonly what:
     { document, hash, copies }: Stored,
     { id, name, mark = null, origin }: Making,
   ): Promise<SavedAt> => {
-    await tx.insert(heads).values({ id, head: 1, ...columnsByProperty(copies) } as typeof heads.$inferInsert);
+    // Only templates have columns of what they were copied from.
+    const from = what === "template" && origin ? { fromId: origin.id, fromRevision: origin.revision } : {};
+    await tx.insert(heads).values({ id, head: 1, ...columnsByProperty(copies), ...from } as typeof heads.$inferInsert);
     const [row] = await tx
       .insert(revisions)
       .values({

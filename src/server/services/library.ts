@@ -19,7 +19,7 @@ import type { TemplateFacts } from "../tasks/kinds";
 import { onBehalfOf } from "./asking";
 import { columnsByProperty } from "./document-store";
 import { Failure } from "./failure";
-import { head } from "./heads";
+import { documentAt, head } from "./heads";
 import { inTurn } from "./in-turn";
 import { task } from "./pool";
 import { addRig, fittingRig, idFor, loadRig, markFor, rigStore } from "./rigs";
@@ -52,7 +52,15 @@ type Row = { readonly [K in keyof typeof columns]: (typeof columns)[K]["_"]["dat
   readonly changedAt: Date;
 };
 
-const NOTHING: TemplateFacts = { rateAndDepth: "", inputs: 0, tracks: 0, selvedge: [], ownColours: [] };
+const NOTHING: TemplateFacts = {
+  rateAndDepth: "",
+  inputs: 0,
+  tracks: 0,
+  selvedge: [],
+  ownColours: [],
+  tags: [],
+  place: "",
+};
 
 type Counts = Pick<TemplateSummary, "problems" | "hints" | "unjudged">;
 const NOT_YET: Counts = { problems: null, hints: null, unjudged: null };
@@ -169,6 +177,7 @@ const readCursor = (cursor: string): { readonly changedAt: Date; readonly id: st
 export const listTemplates = async (db: Queryable, { query, kind, cursor }: ListQuery): Promise<TemplateList> => {
   const filters: (SQL | undefined)[] = [
     isNull(templates.deletedAt),
+    eq(templates.sessionDate, ""),
     kind ? eq(templates.kind, kind) : undefined,
     ...wordsOf(query ?? "").map((word) => like(templates.search, pattern(word))),
   ];
@@ -240,7 +249,13 @@ export const createTemplate = async (db: Database, request: CreateTemplateReques
   const mark = markFor(key, () => [JSON.stringify(rest)]);
   if (await templateStore.knownMaking(db, { id, name: "", mark })) return loadTemplate(db, id);
   if (request.copyOf) {
-    const { text, revision } = await templateStore.head(db, request.copyOf);
+    const newest = await templateStore.head(db, request.copyOf);
+    const revision = request.copyRevision ?? newest.revision;
+    const text =
+      revision === newest.revision
+        ? newest.text
+        : await documentAt(db, "template", { id: request.copyOf, number: revision });
+    if (text === null) throw new Failure(404, "No such revision", `There is no revision ${revision} of this template.`);
     const [row] = await db.select({ name: templates.name }).from(templates).where(eq(templates.id, request.copyOf));
     const made = await task("renamed", {
       what: "template",

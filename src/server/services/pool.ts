@@ -45,6 +45,8 @@ const LANE_OF: { readonly [K in TaskName]: LaneName } = {
   lowLatencyOf: "answers",
   storageTold: "answers",
   pathsOf: "answers",
+  lessonsOf: "answers",
+  sessionOf: "lists",
 };
 
 /** Tasks that are more work than their input tells. */

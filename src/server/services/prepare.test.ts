@@ -1,5 +1,6 @@
 import { Client } from "pg";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { lifeOfTheNine } from "@/core/demo/life";
 import { DEMO_RIGS } from "@/core/demo/rigs";
 import { demoTemplates } from "@/core/demo/templates";
 import { database, migrateDatabase, PREPARING } from "../db/database";
@@ -18,7 +19,12 @@ const found = async () => {
   const db = database();
   return { rigs: await db.$count(rigs), templates: await db.$count(templates), studios: await db.$count(studios) };
 };
-const WHOLE = { rigs: DEMO_RIGS.length, templates: demoTemplates().length, studios: 1 };
+/** Sessions and descendants of the Nine are templates of the database as well. */
+const COPIES = demoTemplates()
+  .filter(({ id }) => id === "tidewrack-nine")
+  .map(lifeOfTheNine)
+  .reduce((sum, { sessions, descendants }) => sum + sessions.length + descendants.length, 0);
+const WHOLE = { rigs: DEMO_RIGS.length, templates: demoTemplates().length + COPIES, studios: 1 };
 
 describe("data that are prepared by a start", () => {
   beforeEach(async () => {

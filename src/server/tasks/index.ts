@@ -7,6 +7,7 @@ import { findingsOf, judge, touched } from "./judging";
 import { kindOf, readStored } from "./kinds";
 import { previewList, renamed, rigOfDocument, templateOfDocument, templateOfList } from "./lists";
 import { writeRig, writeTemplate } from "./open-formats";
+import { lessonsOf, sessionOf } from "./sessions";
 
 /** What the row of a head copies out of its document. */
 const copiesOf = ({
@@ -37,7 +38,9 @@ export const TASKS = {
   flowOf,
   delayOf,
   levelsOf,
+  lessonsOf,
   lowLatencyOf,
+  sessionOf,
   storageTold,
   judge,
   keptChainsOf,

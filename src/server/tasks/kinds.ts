@@ -30,6 +30,9 @@ export interface TemplateFacts {
   readonly selvedge: readonly string[];
   /** Dyes of the studio's own that anything in it has. */
   readonly ownColours: readonly string[];
+  readonly tags: readonly string[];
+  /** Of a session: where it is. */
+  readonly place: string;
 }
 
 export interface RigFacts {
@@ -69,6 +72,8 @@ const templateFacts = (doc: Template): TemplateFacts => ({
   tracks: tracksOf(doc).length,
   selvedge: threads(doc.channels, doc.folders),
   ownColours: ownColoursIn(doc),
+  tags: doc.tags,
+  place: doc.session.place,
 });
 
 const rigFacts = (rig: Rig): RigFacts => ({
@@ -85,6 +90,8 @@ const template: Kind<Template> = {
     kind: doc.kind,
     search: searchText(doc),
     rig_id: doc.rigId,
+    session_date: doc.session.date ?? "",
+    session_state: doc.session.date === null ? "" : doc.session.state,
     summary: JSON.stringify(templateFacts(doc)),
   })),
 };

@@ -1,0 +1,165 @@
+import { and, asc, desc, eq, isNull, lt, ne, or, type SQL } from "drizzle-orm";
+import { alias } from "drizzle-orm/pg-core";
+import type { SessionList, SessionSummary, TemplateState } from "@/contracts/answers";
+import type { SessionsQuery, StartSessionRequest } from "@/contracts/requests";
+import type { Colour } from "@/core/model/colours";
+import type { RigId, TemplateId } from "@/core/model/ids";
+import type { SessionState } from "@/core/model/template";
+import type { Database, Queryable } from "../db/database";
+import { rigs, templates } from "../db/schema";
+import type { TemplateFacts } from "../tasks/kinds";
+import { Failure } from "./failure";
+import { documentAt, head } from "./heads";
+import { task } from "./pool";
+import { idFor, markFor } from "./rigs";
+import { rigTexts } from "./surroundings";
+import { loadTemplate, templateStore } from "./templates";
+import { UNREADABLE } from "./unreadable";
+
+const origin = alias(templates, "origin");
+
+const columns = {
+  id: templates.id,
+  name: templates.name,
+  date: templates.sessionDate,
+  state: templates.sessionState,
+  summary: templates.summary,
+  rigId: templates.rigId,
+  rigName: rigs.name,
+  fromId: templates.fromId,
+  fromName: origin.name,
+  fromRevision: templates.fromRevision,
+  revision: templates.head,
+};
+
+const NOTHING: TemplateFacts = {
+  rateAndDepth: "",
+  inputs: 0,
+  tracks: 0,
+  selvedge: [],
+  ownColours: [],
+  tags: [],
+  place: "",
+};
+
+type Row = { readonly [K in keyof typeof columns]: (typeof columns)[K]["_"]["data"] | null };
+
+const summaryOf = (row: Row): SessionSummary => {
+  const facts: TemplateFacts =
+    row.summary && row.summary !== UNREADABLE ? { ...NOTHING, ...(JSON.parse(row.summary) as TemplateFacts) } : NOTHING;
+  return {
+    id: row.id ?? "",
+    name: row.name ?? "",
+    date: row.date ?? "",
+    place: facts.place,
+    state: (row.state || "planned") as SessionState,
+    selvedge: facts.selvedge as readonly Colour[],
+    inputs: facts.inputs,
+    tracks: facts.tracks,
+    rig: { id: row.rigId ?? "", name: row.rigName ?? "" },
+    from: row.fromId ? { id: row.fromId, name: row.fromName ?? "", revision: row.fromRevision ?? 1 } : null,
+    revision: row.revision ?? 1,
+  };
+};
+
+const PAGE = 50;
+/** So many sessions of one template are shown with its life, and looked at for what they taught. */
+const MOST_OF_ONE = 500;
+
+const selected = async (db: Queryable, where: SQL | undefined, limit: number): Promise<readonly SessionSummary[]> => {
+  const rows = await db
+    .select(columns)
+    .from(templates)
+    .leftJoin(rigs, eq(rigs.id, templates.rigId))
+    .leftJoin(origin, eq(origin.id, templates.fromId))
+    .where(and(isNull(templates.deletedAt), ne(templates.sessionDate, ""), where))
+    .orderBy(desc(templates.sessionDate), desc(templates.id))
+    .limit(limit);
+  return (rows as readonly Row[]).map(summaryOf);
+};
+
+/** The sessions of a template, newest date first. */
+export const sessionRows = (db: Queryable, { of }: { readonly of: string }): Promise<readonly SessionSummary[]> =>
+  selected(db, eq(templates.fromId, of), MOST_OF_ONE);
+
+/** All sessions by date, newest first, a page at a time. */
+export const listSessions = async (db: Queryable, { cursor }: SessionsQuery): Promise<SessionList> => {
+  const [date, id] = cursor ? Buffer.from(cursor, "base64url").toString().split(" ") : [];
+  if (cursor && (!id || !/^\d{4}-\d\d-\d\d$/.test(date ?? "") || id.length > 64 || id.includes("\0")))
+    throw new Failure(400, "Unknown cursor", "This cursor was not given out here. Start again without one.", {
+      errors: [{ pointer: "/cursor", detail: "not a cursor" }],
+    });
+  const after =
+    date && id
+      ? or(lt(templates.sessionDate, date), and(eq(templates.sessionDate, date), lt(templates.id, id)))
+      : undefined;
+  const rows = await selected(db, after, PAGE + 1);
+  const last = rows[PAGE - 1];
+  return {
+    sessions: rows.slice(0, PAGE),
+    cursor: rows.length > PAGE && last ? Buffer.from(`${last.date} ${last.id}`).toString("base64url") : null,
+  };
+};
+
+/**
+ * Makes a session: a copy of a revision of a template, under its own name and for its date, on its rig or another one,
+ * without the families that are not needed. The template is not touched.
+ */
+export const startSession = async (db: Database, request: StartSessionRequest): Promise<TemplateState> => {
+  const { key, templateId, ...rest } = request;
+  const id = idFor("session", key) as TemplateId;
+  const mark = markFor(key, () => [JSON.stringify({ templateId, ...rest })]);
+  if (await templateStore.knownMaking(db, { id, name: "", mark })) return loadTemplate(db, id);
+  const { revision: newest, text, rigId } = await head(db, "template", templateId);
+  const revision = request.revision ?? newest;
+  const template = revision === newest ? text : await documentAt(db, "template", { id: templateId, number: revision });
+  if (template === null)
+    throw new Failure(404, "No such revision", `There is no revision ${revision} of this template.`, {
+      errors: [{ pointer: "/revision", detail: "not there" }],
+    });
+  const about = [...new Set([rigId, request.rigId ?? null])];
+  const around = (await Promise.all(about.map((one) => rigTexts(db, one)))).flat();
+  const made = await task("sessionOf", {
+    template,
+    rigs: [...new Map(around.map((rig) => [rig.id, rig.text])).values()],
+    id,
+    name: request.name.trim(),
+    date: request.date,
+    place: request.place ?? "",
+    people: request.people ?? [],
+    rigId: (request.rigId ?? null) as RigId | null,
+    drop: request.drop ?? [],
+  });
+  await templateStore.addStored(db, made, {
+    id,
+    mark,
+    name: "Session started",
+    origin: { kind: "template", id: templateId, revision },
+  });
+  return loadTemplate(db, id);
+};
+
+/** What the sessions of a template that are done taught, against its head. */
+export const lessonsAnswer = async (db: Queryable, id: string, signal?: AbortSignal): Promise<string> => {
+  const { revision, text, rigId } = await head(db, "template", id);
+  const done = await db
+    .select({ id: templates.id, revision: templates.fromRevision })
+    .from(templates)
+    .where(and(eq(templates.fromId, id), isNull(templates.deletedAt), eq(templates.sessionState, "done")))
+    .orderBy(asc(templates.sessionDate), asc(templates.id))
+    .limit(MOST_OF_ONE);
+  const bases = new Map<number, Promise<string | null>>();
+  const baseOf = (number: number): Promise<string | null> => {
+    const known = bases.get(number) ?? documentAt(db, "template", { id, number });
+    bases.set(number, known);
+    return known;
+  };
+  const sessions: { readonly base: string; readonly session: string }[] = [];
+  for (const one of done) {
+    const [base, { text: session }] = await Promise.all([baseOf(one.revision ?? 1), head(db, "template", one.id)]);
+    if (base !== null) sessions.push({ base, session });
+  }
+  const rigs = (await rigTexts(db, rigId)).slice(0, 1).map((rig) => rig.text);
+  const lessons = await task("lessonsOf", { head: text, rigs, sessions }, { signal, about: id });
+  return `{"revision":${revision},"sessions":${sessions.length},"lessons":${lessons}}`;
+};
